@@ -1,0 +1,48 @@
+/** One direction of imports: core ← contract ← formats ← engine ← server, cli; web takes core and contract. */
+const TESTS = '\\.test\\.ts$';
+
+const only = (name, from, allowed) => ({
+  name: `${name}-imports`,
+  severity: 'error',
+  comment: `${name} may import ${allowed.join(', ')} alone.`,
+  from: { path: from.endsWith('$') ? `^src/${from}` : `^src/${from}/`, pathNot: TESTS },
+  to: { path: '^(src|demo|tests)/', pathNot: allowed.map((a) => `^src/${a}/`) },
+});
+
+module.exports = {
+  forbidden: [
+    { name: 'no-circles', severity: 'error', from: { pathNot: '^src/web/' }, to: { circular: true, dependencyTypesNot: ['type-only'] } },
+    only('core', 'core', ['core']),
+    only('contract', 'contract', ['core', 'contract']),
+    only('formats', 'formats', ['core', 'contract', 'formats']),
+    only('engine', 'engine', ['core', 'contract', 'formats', 'engine']),
+    {
+      ...only('server', 'server', ['core', 'contract', 'formats', 'engine', 'server']),
+      from: { path: '^src/server/', pathNot: [TESTS, '^src/server/main\\.ts$'] },
+    },
+    {
+      ...only('cli', 'cli', ['core', 'contract', 'formats', 'engine', 'cli']),
+      // The benchmark renders the demo's designs.
+      from: { path: '^src/cli/', pathNot: [TESTS, '^src/cli/bench\\.ts$'] },
+    },
+    {
+      ...only('web', 'web', ['core', 'contract', 'web']),
+      from: { path: '^src/web/', pathNot: [TESTS, '^src/web/preview/[a-z]+\\.worker\\.ts$'] },
+    },
+    only('web-workers', 'web/preview/[a-z]+\\.worker\\.ts$', ['core', 'contract', 'formats/surround', 'engine', 'web/preview']),
+    {
+      name: 'core-is-pure',
+      severity: 'error',
+      comment: 'core knows no DOM, no Node, no database.',
+      from: { path: '^src/(core|contract)/', pathNot: TESTS },
+      to: { dependencyTypes: ['core'] },
+    },
+    {
+      name: 'core-libraries',
+      severity: 'error',
+      from: { path: '^src/(core|contract)/', pathNot: TESTS },
+      to: { path: 'node_modules', pathNot: 'node_modules/(zod|gl-matrix|@noble/hashes|@types/gl-matrix)/' },
+    },
+  ],
+  options: { tsConfig: { fileName: 'tsconfig.json' }, tsPreCompilationDeps: true, doNotFollow: { path: 'node_modules' } },
+};

@@ -1,0 +1,87 @@
+/** Puts solids together to a model: finishes by name, parts in a tree. */
+import {
+  AT_ORIGIN,
+  DEFAULT_FINISH,
+  type Finish,
+  type Model,
+  type Part,
+  placeParts,
+  SAME_PLACE,
+  SEEN_BY_ALL,
+  setPaths,
+  type Texture,
+} from '../src/core/model/model.js';
+import { identity } from '../src/core/geometry/matrix.js';
+import { parseHex, type Rgb } from '../src/core/units/colour.js';
+import { type Solid } from './shapes.js';
+
+type FinishValues = Partial<Omit<Finish, 'base' | 'name' | 'emission'>> & { colour: string; emission?: Rgb };
+
+export class Builder {
+  private readonly model: Model;
+
+  constructor(name: string) {
+    this.model = { name, meshes: [], finishes: [], textures: [], parts: [], lamps: [], curves: [], cameras: [], warnings: [] };
+  }
+
+  finish(name: string, { colour, ...values }: FinishValues): number {
+    this.model.finishes.push({ ...DEFAULT_FINISH, name, base: parseHex(colour), ...values });
+    return this.model.finishes.length - 1;
+  }
+
+  /** Takes a texture in; what a finish says to wear it as its base colour. */
+  texture(texture: Texture): Finish['textures'] {
+    this.model.textures.push(texture);
+    return { base: { texture: this.model.textures.length - 1, matrix: [...SAME_PLACE], mapping: 'first' } };
+  }
+
+  group(name: string, parent = -1, { inPicture = true, surroundings = false } = {}): number {
+    this.model.parts.push({
+      name,
+      path: '',
+      parent,
+      place: AT_ORIGIN,
+      world: identity(),
+      primitives: [],
+      inPicture,
+      visible: SEEN_BY_ALL,
+      surroundings,
+    });
+    return this.model.parts.length - 1;
+  }
+
+  part(name: string, parent: number, finish: number, solid: Solid): number {
+    this.model.meshes.push(solid.mesh());
+    return this.again(name, parent, finish, this.model.meshes.length - 1, [0, 0, 0]);
+  }
+
+  /** The same mesh once more, moved and turned about the vertical by degrees. */
+  again(name: string, parent: number, finish: number, mesh: number, translation: [number, number, number], degrees = 0): number {
+    const half = (degrees * Math.PI) / 360;
+    const part: Part = {
+      name,
+      path: '',
+      parent,
+      world: identity(),
+      primitives: [{ mesh, finish }],
+      place: { translation, rotation: [0, Math.sin(half), 0, Math.cos(half)], scale: [1, 1, 1] },
+      inPicture: this.model.parts[parent]?.inPicture ?? true,
+      visible: SEEN_BY_ALL,
+      surroundings: this.model.parts[parent]?.surroundings ?? false,
+    };
+    this.model.parts.push(part);
+    return this.model.parts.length - 1;
+  }
+
+  /** Mesh number for `again`, without placing it. */
+  mesh(solid: Solid): number {
+    this.model.meshes.push(solid.mesh());
+    return this.model.meshes.length - 1;
+  }
+
+  build(): Model {
+    setPaths(this.model.parts);
+    placeParts(this.model.parts);
+    return this.model;
+  }
+}

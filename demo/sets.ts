@@ -1,0 +1,52 @@
+/** The demo's plans. */
+
+const SITE = { latitude: 59.9, longitude: 19.3, elevation: 4, north: 0, timeZone: 'Europe/Mariehamn' };
+
+export const LANDING = {
+  format: 'cold-easel.set',
+  version: 1,
+  name: 'Planning board review',
+  sheet: { size: { width: 960, height: 540 }, rate: '24', quality: 'draft' },
+  stage: { ready: 'open sky', site: SITE },
+  views: [
+    { id: 'quay-corner', name: 'Quay corner', eye: [14.5, 1.9, 11], target: [2, 1.5, 0], focalLength: 30, uprights: true },
+    { id: 'from-the-jetty', name: 'From the jetty', eye: [17, 1.75, 1.2], target: [0, 1.6, 0], focalLength: 35, uprights: true },
+    { id: 'entrance', name: 'Entrance', eye: [-3.4, 1.65, 10.5], target: [-0.6, 1.6, 0], focalLength: 28, uprights: true },
+    { id: 'from-above', name: 'From above', eye: [19, 15, 23], target: [1, 1.2, 0], focalLength: 50 },
+    { id: 'bench', name: 'Bench', eye: [-1.4, 1.62, 1.4], target: [2.6, 1.1, -1.2], focalLength: 24, uprights: true },
+  ],
+  shots: [
+    { id: 'board-stills', name: 'Board stills', kind: 'still', views: ['quay-corner', 'from-the-jetty', 'entrance', 'from-above', 'bench'] },
+    { id: 'corner-turntable', name: 'Corner turntable', kind: 'turntable', view: 'from-above', frames: 72, turns: ['camera'], pivot: 'target' },
+  ],
+};
+
+export const LAMP = {
+  format: 'cold-easel.set',
+  version: 1,
+  name: 'Product review',
+  sheet: { size: { width: 960, height: 540 }, rate: '24', quality: 'draft' },
+  stage: { ready: 'bright sweep' },
+  dressing: {
+    variants: [
+      { id: 'black', name: 'Black', swaps: [{ from: 'Brass, brushed', to: 'blackened steel' }] },
+      {
+        id: 'white',
+        name: 'White',
+        swaps: [
+          { from: 'Brass, brushed', to: 'anodised aluminium' },
+          { from: 'Powder coat, graphite', to: 'white paint' },
+        ],
+      },
+    ],
+  },
+  views: [
+    { id: 'three-quarter', name: 'Three-quarter', eye: [0.86, 0.46, 1.12], target: [-0.02, 0.215, -0.02], focalLength: 50 },
+    { id: 'front', name: 'Front', eye: [0, 0.24, 1.7], target: [-0.02, 0.22, 0], focalLength: 60 },
+    { id: 'shade', name: 'Glass shade', eye: [0.62, 0.44, 0.5], target: [0.16, 0.345, 0], focalLength: 70 },
+  ],
+  shots: [
+    { id: 'stills', name: 'Review stills', kind: 'still', views: ['three-quarter', 'front', 'shade'] },
+    { id: 'turntable', name: 'Turntable', kind: 'turntable', view: 'three-quarter', frames: 72 },
+  ],
+};

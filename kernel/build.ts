@@ -1,0 +1,222 @@
+/**
+ * Builds a binary tree over boxes by the surface area heuristic with 32 bins an axis.
+ * Wald, "On fast construction of SAH-based bounding volume hierarchies", 2007. The cost of a
+ * leaf is counted in whole packets, ceil(n / leafSize), because a packet is tested at once.
+ * Sequential and deterministic.
+ *
+ * Binary node, 48 bytes (BUILD_NODE_BYTES), also used by improve.ts and collapse.ts:
+ *   0 min xyz 0 | 16 max xyz 0 | 32 left | 36 right | 40 parent | 44 first
+ * A leaf has left = -count and its primitives are order[first .. first + count).
+ */
+import { BUILD_BOX_BYTES, BUILD_NODE_BYTES } from "./layout";
+
+export const N_MIN: usize = 0;
+export const N_MAX: usize = 16;
+export const N_LEFT: usize = 32;
+export const N_RIGHT: usize = 36;
+export const N_PARENT: usize = 40;
+export const N_FIRST: usize = 44;
+
+const BINS: i32 = 32;
+/** Below this depth ranges are halved by index, which bounds every stack that walks the tree. */
+const DEEPEST: i32 = 56;
+// A bin: box min, box max, count, each 16 bytes.
+const BIN_BYTES: usize = 48;
+
+// @ts-ignore: decorator
+@inline
+export function node(nodes: usize, i: i32): usize {
+  return nodes + (<usize>i) * BUILD_NODE_BYTES;
+}
+
+// @ts-ignore: decorator
+@inline
+export function halfArea(lo: v128, hi: v128): f32 {
+  const d = f32x4.sub(hi, lo);
+  const x = f32x4.extract_lane(d, 0);
+  const y = f32x4.extract_lane(d, 1);
+  const z = f32x4.extract_lane(d, 2);
+  return x * y + y * z + z * x;
+}
+
+// @ts-ignore: decorator
+@inline
+function binOf(v: v128, lo: v128, scale: v128, top: v128): v128 {
+  return i32x4.min_s(i32x4.trunc_sat_f32x4_s(f32x4.mul(f32x4.sub(v, lo), scale)), top);
+}
+
+// @ts-ignore: decorator
+@inline
+function axisOf(v: v128, axis: i32): i32 {
+  return axis == 0 ? i32x4.extract_lane(v, 0) : axis == 1 ? i32x4.extract_lane(v, 1) : i32x4.extract_lane(v, 2);
+}
+
+/** Boxes: count times (min xyz, 0, max xyz, 0). Returns the number of nodes written; node 0 is the root. */
+export function buildBinary(boxes: usize, count: i32, leafSize: i32, order: usize, nodes: usize, bins: usize, stack: usize): i32 {
+  for (let i: i32 = 0; i < count; i++) store<i32>(order + (<usize>i << 2), i);
+  const huge = f32x4.splat(f32.MAX_VALUE);
+  const low = f32x4.splat(-f32.MAX_VALUE);
+  let used: i32 = 1;
+  let sp = stack;
+  store<i32>(nodes + N_FIRST, 0);
+  store<i32>(nodes + N_RIGHT, count);
+  store<i32>(nodes + N_PARENT, -1);
+  // Entries: node and depth. The smaller half is taken first, so the stack stays logarithmic.
+  store<i32>(sp, 0);
+  store<i32>(sp, 0, 4);
+  sp += 8;
+  while (sp != stack) {
+    sp -= 8;
+    const id = load<i32>(sp);
+    const depth = load<i32>(sp, 4);
+    const at = node(nodes, id);
+    const first = load<i32>(at + N_FIRST);
+    const n = load<i32>(at + N_RIGHT);
+    let lo = huge, hi = low, clo = huge, chi = low;
+    for (let i: i32 = 0; i < n; i++) {
+      const b = boxes + <usize>load<i32>(order + (<usize>(first + i) << 2)) * BUILD_BOX_BYTES;
+      const mn = v128.load(b), mx = v128.load(b + 16);
+      const c = f32x4.add(mn, mx);
+      lo = f32x4.min(lo, mn);
+      hi = f32x4.max(hi, mx);
+      clo = f32x4.min(clo, c);
+      chi = f32x4.max(chi, c);
+    }
+    v128.store(at + N_MIN, lo);
+    v128.store(at + N_MAX, hi);
+    if (n <= leafSize) {
+      store<i32>(at + N_LEFT, -n);
+      continue;
+    }
+    const span = f32x4.sub(chi, clo);
+    const bestSplit = depth < DEEPEST ? chooseSplit(boxes, order, first, n, leafSize, clo, span, bins) : -1;
+    let mid: i32 = 0;
+    if (bestSplit >= 0) mid = partition(boxes, order, first, n, clo, span, bestSplit >> 8, bestSplit & 255);
+    // Equal centroids cannot be told apart by bins: halve by index.
+    if (mid <= 0 || mid >= n) mid = n >> 1;
+    const l = used, r = used + 1;
+    used += 2;
+    store<i32>(at + N_LEFT, l);
+    store<i32>(at + N_RIGHT, r);
+    const ln = node(nodes, l), rn = node(nodes, r);
+    store<i32>(ln + N_FIRST, first);
+    store<i32>(ln + N_RIGHT, mid);
+    store<i32>(ln + N_PARENT, id);
+    store<i32>(rn + N_FIRST, first + mid);
+    store<i32>(rn + N_RIGHT, n - mid);
+    store<i32>(rn + N_PARENT, id);
+    const leftSmaller = mid <= n - mid;
+    store<i32>(sp, leftSmaller ? r : l);
+    store<i32>(sp, depth + 1, 4);
+    store<i32>(sp, leftSmaller ? l : r, 8);
+    store<i32>(sp, depth + 1, 12);
+    sp += 16;
+  }
+  return used;
+}
+
+// Few primitives need few bins, and clearing 96 of them would cost more than it finds.
+// @ts-ignore: decorator
+@inline
+function binCount(n: i32): i32 {
+  return n < 16 ? 8 : BINS;
+}
+
+// @ts-ignore: decorator
+@inline
+function binScale(span: v128, bins: i32): v128 {
+  // Where the span is zero the scale is infinite and 0 * inf is NaN, which trunc_sat makes bin 0.
+  return f32x4.div(f32x4.splat(<f32>bins * <f32>0.99999), span);
+}
+
+/** The cheapest split as axis << 8 | last bin of the left side, or -1. */
+function chooseSplit(boxes: usize, order: usize, first: i32, n: i32, leafSize: i32, clo: v128, span: v128, bins: usize): i32 {
+  const used = binCount(n);
+  const scale = binScale(span, used);
+  const top = i32x4.splat(used - 1);
+  const huge = f32x4.splat(f32.MAX_VALUE);
+  const low = f32x4.splat(-f32.MAX_VALUE);
+  const axisBytes: usize = <usize>BINS * BIN_BYTES;
+  for (let a: usize = 0; a < 3; a++) {
+    for (let i: i32 = 0; i < used; i++) {
+      const b = bins + a * axisBytes + <usize>i * BIN_BYTES;
+      v128.store(b, huge);
+      v128.store(b + 16, low);
+      store<i32>(b + 32, 0);
+    }
+  }
+  for (let i: i32 = 0; i < n; i++) {
+    const p = boxes + <usize>load<i32>(order + (<usize>(first + i) << 2)) * BUILD_BOX_BYTES;
+    const mn = v128.load(p), mx = v128.load(p + 16);
+    const k = binOf(f32x4.add(mn, mx), clo, scale, top);
+    grow(bins + <usize>i32x4.extract_lane(k, 0) * BIN_BYTES, mn, mx);
+    grow(bins + axisBytes + <usize>i32x4.extract_lane(k, 1) * BIN_BYTES, mn, mx);
+    grow(bins + 2 * axisBytes + <usize>i32x4.extract_lane(k, 2) * BIN_BYTES, mn, mx);
+  }
+  const areas = bins + 3 * axisBytes; // right-hand cost of every split of one axis
+  let best: i32 = -1;
+  let bestCost = f32.MAX_VALUE;
+  for (let a: i32 = 0; a < 3; a++) {
+    const base = bins + <usize>a * axisBytes;
+    let lo = huge, hi = low;
+    let c: i32 = 0;
+    for (let i = used - 1; i > 0; i--) {
+      const b = base + <usize>i * BIN_BYTES;
+      lo = f32x4.min(lo, v128.load(b));
+      hi = f32x4.max(hi, v128.load(b + 16));
+      c += load<i32>(b + 32);
+      store<f32>(areas + (<usize>i << 2), c == 0 ? f32.MAX_VALUE : halfArea(lo, hi) * <f32>packets(c, leafSize));
+    }
+    lo = huge;
+    hi = low;
+    c = 0;
+    for (let i: i32 = 0; i < used - 1; i++) {
+      const b = base + <usize>i * BIN_BYTES;
+      lo = f32x4.min(lo, v128.load(b));
+      hi = f32x4.max(hi, v128.load(b + 16));
+      c += load<i32>(b + 32);
+      if (c == 0) continue;
+      const cost: f32 = halfArea(lo, hi) * <f32>packets(c, leafSize) + load<f32>(areas + (<usize>(i + 1) << 2));
+      if (cost < bestCost) {
+        bestCost = cost;
+        best = (a << 8) | i;
+      }
+    }
+  }
+  return best;
+}
+
+// @ts-ignore: decorator
+@inline
+function packets(n: i32, leafSize: i32): i32 {
+  return leafSize == 4 ? (n + 3) >> 2 : n;
+}
+
+// @ts-ignore: decorator
+@inline
+function grow(bin: usize, mn: v128, mx: v128): void {
+  v128.store(bin, f32x4.min(v128.load(bin), mn));
+  v128.store(bin + 16, f32x4.max(v128.load(bin + 16), mx));
+  store<i32>(bin + 32, load<i32>(bin + 32) + 1);
+}
+
+/** Moves what lies in bins 0..last of the axis to the front; returns how many that are. */
+function partition(boxes: usize, order: usize, first: i32, n: i32, clo: v128, span: v128, axis: i32, last: i32): i32 {
+  const used = binCount(n);
+  const scale = binScale(span, used);
+  const top = i32x4.splat(used - 1);
+  let i = first, j = first + n - 1;
+  while (i <= j) {
+    const p = load<i32>(order + (<usize>i << 2));
+    const b = boxes + <usize>p * BUILD_BOX_BYTES;
+    const k = axisOf(binOf(f32x4.add(v128.load(b), v128.load(b + 16)), clo, scale, top), axis);
+    if (k <= last) {
+      i++;
+    } else {
+      store<i32>(order + (<usize>i << 2), load<i32>(order + (<usize>j << 2)));
+      store<i32>(order + (<usize>j << 2), p);
+      j--;
+    }
+  }
+  return i - first;
+}

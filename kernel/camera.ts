@@ -1,0 +1,84 @@
+/** Rays of the camera: perspective with a thin lens, parallel, or an equirectangular panorama. */
+import {
+  FRAME_OPEN, FRAME_CLOSE, FRAME_PROJECTION, FRAME_WIDTH, FRAME_HEIGHT, FRAME_LENS, FRAME_FOCUS, FRAME_SHUTTER,
+  CAMERA_EYE, CAMERA_CORNER, CAMERA_DX, CAMERA_DY, CAMERA_FORWARD,
+} from "./layout";
+import { turn, sine, cosine } from "./math";
+
+export let eyeX: f32 = 0;
+export let eyeY: f32 = 0;
+export let eyeZ: f32 = 0;
+/** Unit direction. */
+export let rayX: f32 = 0;
+export let rayY: f32 = 0;
+export let rayZ: f32 = 0;
+/** Depth along the line of sight of one metre along the ray; 1 for a panorama. */
+export let rayDepth: f32 = 1;
+
+let time: f32 = 0;
+let moves: bool = false;
+
+/** A component of the camera at the moment of the ray. */
+// @ts-ignore: decorator
+@inline
+function at(frame: usize, field: usize): f32 {
+  const a = load<f32>(frame + FRAME_OPEN + field);
+  if (!moves) return a;
+  return a + time * (load<f32>(frame + FRAME_CLOSE + field) - a);
+}
+
+/** The ray through film point (a, b), in pixels from the upper left, at the moment, by lens sample (u, v). */
+export function cameraRay(frame: usize, a: f32, b: f32, moment: f32, u: f32, v: f32): void {
+  moves = load<u32>(frame + FRAME_SHUTTER) != 0;
+  time = moment;
+  const kind = load<u32>(frame + FRAME_PROJECTION);
+  eyeX = at(frame, CAMERA_EYE);
+  eyeY = at(frame, CAMERA_EYE + 4);
+  eyeZ = at(frame, CAMERA_EYE + 8);
+  const fx = at(frame, CAMERA_FORWARD), fy = at(frame, CAMERA_FORWARD + 4), fz = at(frame, CAMERA_FORWARD + 8);
+  const xx = at(frame, CAMERA_DX), xy = at(frame, CAMERA_DX + 4), xz = at(frame, CAMERA_DX + 8);
+  const yx = at(frame, CAMERA_DY), yy = at(frame, CAMERA_DY + 4), yz = at(frame, CAMERA_DY + 8);
+  if (kind == 2) {
+    // Longitude is linear in x, latitude in y; the middle looks forward.
+    turn(a / <f32>load<u32>(frame + FRAME_WIDTH));
+    const s: f32 = -sine, c: f32 = -cosine;
+    turn(b / <f32>load<u32>(frame + FRAME_HEIGHT) * <f32>0.5);
+    rayX = sine * (s * xx + c * fx) - cosine * yx;
+    rayY = sine * (s * xy + c * fy) - cosine * yy;
+    rayZ = sine * (s * xz + c * fz) - cosine * yz;
+    rayDepth = 1;
+    return;
+  }
+  const cx: f32 = at(frame, CAMERA_CORNER) + a * xx + b * yx, cy: f32 = at(frame, CAMERA_CORNER + 4) + a * xy + b * yy, cz: f32 = at(frame, CAMERA_CORNER + 8) + a * xz + b * yz;
+  if (kind == 1) {
+    eyeX = cx;
+    eyeY = cy;
+    eyeZ = cz;
+    rayX = fx;
+    rayY = fy;
+    rayZ = fz;
+    rayDepth = 1;
+    return;
+  }
+  let dx = cx, dy = cy, dz = cz;
+  const lens = load<f32>(frame + FRAME_LENS);
+  if (lens > 0) {
+    const focus = load<f32>(frame + FRAME_FOCUS);
+    turn(u);
+    const r: f32 = lens * sqrt<f32>(v);
+    const kx: f32 = r * cosine / sqrt<f32>(xx * xx + xy * xy + xz * xz), ky: f32 = r * sine / sqrt<f32>(yx * yx + yy * yy + yz * yz);
+    const ox: f32 = kx * xx + ky * yx, oy: f32 = kx * xy + ky * yy, oz: f32 = kx * xz + ky * yz;
+    eyeX += ox;
+    eyeY += oy;
+    eyeZ += oz;
+    // The picture plane stands one metre ahead, so the sharp point is the direction times the focus.
+    dx = cx * focus - ox;
+    dy = cy * focus - oy;
+    dz = cz * focus - oz;
+  }
+  const n: f32 = 1 / sqrt<f32>(dx * dx + dy * dy + dz * dz);
+  rayX = dx * n;
+  rayY = dy * n;
+  rayZ = dz * n;
+  rayDepth = rayX * fx + rayY * fy + rayZ * fz;
+}

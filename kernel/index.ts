@@ -1,0 +1,93 @@
+/** What the host calls. All memory is the host's; see layout.ts for what lies where. */
+import {
+  BUILD_BOX_BYTES, BUILD_NODE_BYTES, BUILD_SCRATCH_FIXED, FRAME_TREE, FRAME_ROOT, FRAME_INSTANCES,
+  QUERY_ORIGIN, QUERY_DIRECTION, QUERY_FAR, QUERY_BYTES, HIT_DISTANCE, HIT_TRIANGLE, HIT_INSTANCE, HIT_BYTES, INSTANCE_BYTES,
+} from "./layout";
+import { buildBinary } from "./build";
+import { reinsert } from "./improve";
+import { price, emit } from "./collapse";
+import { nearest, blocked, hitDistance, hitInstance, hitTriangle } from "./traverse";
+
+export { emittedBytes } from "./collapse";
+export { setWorker } from "./traverse";
+export { renderTile } from "./tile";
+export { denoisePrepare, denoiseSmooth, denoiseLevel, denoiseFinish } from "./denoise";
+
+/** Boxes are widened by this many units in the last place of the scene's extent. */
+const PAD_ULPS: f32 = 4;
+const ULP: f32 = 1.1920929e-7;
+
+/**
+ * Builds the tree of a mesh at `out` and returns the reference of its root.
+ * Scratch: BUILD_SCRATCH_FIXED + count * BUILD_SCRATCH_PER_PRIMITIVE bytes, 16-byte aligned.
+ */
+export function buildMesh(positions: usize, indices: usize, count: i32, scratch: usize, out: usize): i32 {
+  const boxes = scratch + BUILD_SCRATCH_FIXED;
+  let lo = f32x4.splat(f32.MAX_VALUE), hi = f32x4.splat(-f32.MAX_VALUE);
+  for (let i: i32 = 0; i < count; i++) {
+    const t = indices + <usize>i * 12;
+    const a = vertex(positions, load<u32>(t)), b = vertex(positions, load<u32>(t, 4)), c = vertex(positions, load<u32>(t, 8));
+    const mn = f32x4.min(f32x4.min(a, b), c), mx = f32x4.max(f32x4.max(a, b), c);
+    const o = boxes + <usize>i * BUILD_BOX_BYTES;
+    v128.store(o, mn);
+    v128.store(o, mx, 16);
+    lo = f32x4.min(lo, mn);
+    hi = f32x4.max(hi, mx);
+  }
+  const far = f32x4.max(f32x4.abs(lo), f32x4.abs(hi));
+  const extent = max(f32x4.extract_lane(far, 0), max(f32x4.extract_lane(far, 1), f32x4.extract_lane(far, 2)));
+  const p: f32 = extent * PAD_ULPS * ULP;
+  const pad = f32x4.replace_lane(f32x4.splat(p), 3, 0);
+  for (let i: i32 = 0; i < count; i++) {
+    const o = boxes + <usize>i * BUILD_BOX_BYTES;
+    v128.store(o, f32x4.sub(v128.load(o), pad));
+    v128.store(o, f32x4.add(v128.load(o, 16), pad), 16);
+  }
+  return finish(boxes, count, 4, scratch, positions, indices, out);
+}
+
+/** Builds a scene tree over boxes that lie at scratch + BUILD_SCRATCH_FIXED, one instance a leaf. */
+export function buildScene(count: i32, scratch: usize, out: usize): i32 {
+  return finish(scratch + BUILD_SCRATCH_FIXED, count, 1, scratch, 0, 0, out);
+}
+
+// @ts-ignore: decorator
+@inline
+function vertex(positions: usize, i: u32): v128 {
+  const p = positions + <usize>i * 12;
+  return f32x4.replace_lane(f32x4.replace_lane(f32x4.replace_lane(f32x4.splat(0), 0, load<f32>(p)), 1, load<f32>(p, 4)), 2, load<f32>(p, 8));
+}
+
+function finish(boxes: usize, count: i32, leafSize: i32, scratch: usize, positions: usize, indices: usize, out: usize): i32 {
+  // Fixed part: slots of a node, bins, then the stack. Variable part: boxes, order, nodes, costs, list.
+  const slots = scratch, bins = scratch + 64, stack = scratch + 16384;
+  const order = (boxes + <usize>count * BUILD_BOX_BYTES + 15) & ~15;
+  const nodes = (order + (<usize>count << 2) + 15) & ~15;
+  const costs = nodes + <usize>(2 * count) * BUILD_NODE_BYTES;
+  const list = costs + (<usize>(2 * count) << 4);
+  const used = buildBinary(boxes, count, leafSize, order, nodes, bins, stack);
+  reinsert(nodes, used, stack);
+  price(nodes, used, costs, list);
+  return emit(nodes, costs, order, positions, indices, slots, out);
+}
+
+/** Answers `count` ray queries of the frame's scene; any-hit where `any` is not 0. */
+export function query(frame: usize, rays: usize, hits: usize, count: i32, any: i32, mask: u32): void {
+  const base = <usize>load<u32>(frame + FRAME_TREE), root = load<i32>(frame + FRAME_ROOT), at = <usize>load<u32>(frame + FRAME_INSTANCES);
+  for (let i: i32 = 0; i < count; i++) {
+    const r = rays + <usize>i * QUERY_BYTES, h = hits + <usize>i * HIT_BYTES;
+    const ox = load<f32>(r, QUERY_ORIGIN), oy = load<f32>(r, QUERY_ORIGIN + 4), oz = load<f32>(r, QUERY_ORIGIN + 8);
+    const dx = load<f32>(r, QUERY_DIRECTION), dy = load<f32>(r, QUERY_DIRECTION + 4), dz = load<f32>(r, QUERY_DIRECTION + 8);
+    const far = load<f32>(r, QUERY_FAR);
+    if (any) {
+      store<u32>(h, blocked(base, root, at, mask, ox, oy, oz, dx, dy, dz, far) ? 1 : 0, HIT_TRIANGLE);
+    } else if (nearest(base, root, at, mask, ox, oy, oz, dx, dy, dz, far)) {
+      store<f32>(h, hitDistance, HIT_DISTANCE);
+      store<u32>(h, hitTriangle(), HIT_TRIANGLE);
+      store<i32>(h, <i32>((hitInstance - at) / INSTANCE_BYTES), HIT_INSTANCE);
+    } else {
+      store<f32>(h, f32.POSITIVE_INFINITY, HIT_DISTANCE);
+      store<i32>(h, -1, HIT_INSTANCE);
+    }
+  }
+}

@@ -1,0 +1,164 @@
+/**
+ * Renders a rectangle of a frame, adding samples to each pixel's sums. Samples are taken cell by cell
+ * (CELL pixels square); a cell whose error is small enough stops early, so what stops does not depend
+ * on how the picture is cut into tiles.
+ */
+import {
+  FRAME_SEED, FRAME_SEQUENCE, FRAME_FILTER, FRAME_SHUTTER, FRAME_LENS, FRAME_STRIDE, FRAME_PASSES, FRAME_NOISE, FRAME_LEAST, FRAME_QUICK, FRAME_EXTENT,
+  FILTER_CELLS, CELL, PASS_PARTS, PASS_MATTES, PIXEL_COLOUR, PIXEL_SQUARE, PIXEL_ALBEDO, PIXEL_NORMAL, PIXEL_DEPTH, PIXEL_COVER,
+  PIXEL_KNOWN, PIXEL_ALPHA, PIXEL_COUNT, PIXEL_BEHIND, PIXEL_STRAIGHT, PIXEL_FLOATS, PIXEL_DIFFUSE, PIXEL_SPECULAR, PIXEL_POSITION, PIXEL_OCCLUSION,
+  PIXEL_UNSHADOWED, PIXEL_SHADOWED, PIXEL_PARTS_FLOATS, MATTE_PAIRS,
+} from "./layout";
+import { luminance } from "./math";
+import { startSample, draw, sampleX, sampleY } from "./sample";
+import { cameraRay, eyeX, eyeY, eyeZ, rayX, rayY, rayZ, rayDepth } from "./camera";
+import { setMoment } from "./traverse";
+import { traceQuick } from "./quick";
+import {
+  trace, pathR, pathG, pathB, pathAlpha, albedoR, albedoG, albedoB, normalX, normalY, normalZ, placeX, placeY, placeZ, firstDistance,
+  straightR, straightG, straightB, covered, known, behind, scatteredR, scatteredG, scatteredB, shinyR, shinyG, shinyB, openness, unshadowed, shadowed, partLabel, finishLabel,
+} from "./path";
+
+/** Luminance below which an error counts against this, not against the pixel: dark noise is not seen. */
+const DARK: f32 = 0.05;
+/** Samples between two looks at the error. */
+const ROUND: u32 = 8;
+
+// @ts-ignore: decorator
+@inline
+function gather(p: usize, i: usize, v: f32): void {
+  store<f32>(p + (i << 2), load<f32>(p + (i << 2)) + v);
+}
+
+/** Where in the pixel's neighbourhood a sample lies: the filter's table, between its cells. */
+// @ts-ignore: decorator
+@inline
+function spreadOf(table: usize, u: f32): f32 {
+  const x: f32 = u * <f32>FILTER_CELLS;
+  const i = min<u32>(<u32>x, FILTER_CELLS - 1);
+  const p = table + (<usize>i << 2);
+  return load<f32>(p) + (x - <f32>i) * (load<f32>(p, 4) - load<f32>(p));
+}
+
+/** Adds one sample's label to the pixel's pairs; what finds no room is counted to the last. */
+function mark(p: usize, label: u32): void {
+  if (label == 0) return;
+  for (let i: i32 = 0; i < MATTE_PAIRS; i++) {
+    const q = p + (<usize>i << 3);
+    const there = load<u32>(q);
+    if (there == label || there == 0 || i == MATTE_PAIRS - 1) {
+      if (there == 0) store<u32>(q, label);
+      store<f32>(q, load<f32>(q, 4) + 1, 4);
+      return;
+    }
+  }
+}
+
+function takeSample(frame: usize, x: u32, y: u32, s: u32, p: usize): void {
+  const passes = load<u32>(frame + FRAME_PASSES);
+  const table = <usize>load<u32>(frame + FRAME_FILTER);
+  startSample(load<u32>(frame + FRAME_SEED), x, y, s, load<u32>(frame + FRAME_SEQUENCE));
+  draw();
+  const a: f32 = <f32>x + <f32>0.5 + spreadOf(table, sampleX), b: f32 = <f32>y + <f32>0.5 + spreadOf(table, sampleY);
+  let u: f32 = 0, v: f32 = 0, moment: f32 = 0;
+  if (load<f32>(frame + FRAME_LENS) > 0) {
+    draw();
+    u = sampleX;
+    v = sampleY;
+  }
+  if (load<u32>(frame + FRAME_SHUTTER) != 0) {
+    draw();
+    moment = sampleX;
+  }
+  setMoment(frame, moment);
+  cameraRay(frame, a, b, moment, u, v);
+  const depth = rayDepth;
+  if (load<u32>(frame + FRAME_QUICK) != 0) traceQuick(frame, eyeX, eyeY, eyeZ, rayX, rayY, rayZ);
+  else trace(frame, eyeX, eyeY, eyeZ, rayX, rayY, rayZ);
+  gather(p, PIXEL_COLOUR, pathR);
+  gather(p, PIXEL_COLOUR + 1, pathG);
+  gather(p, PIXEL_COLOUR + 2, pathB);
+  gather(p, PIXEL_STRAIGHT, straightR);
+  gather(p, PIXEL_STRAIGHT + 1, straightG);
+  gather(p, PIXEL_STRAIGHT + 2, straightB);
+  const l = luminance(pathR - straightR, pathG - straightG, pathB - straightB);
+  gather(p, PIXEL_SQUARE, l * l);
+  gather(p, PIXEL_ALBEDO, albedoR * known);
+  gather(p, PIXEL_ALBEDO + 1, albedoG * known);
+  gather(p, PIXEL_ALBEDO + 2, albedoB * known);
+  gather(p, PIXEL_KNOWN, known);
+  gather(p, PIXEL_NORMAL, normalX);
+  gather(p, PIXEL_NORMAL + 1, normalY);
+  gather(p, PIXEL_NORMAL + 2, normalZ);
+  gather(p, PIXEL_DEPTH, firstDistance * depth);
+  gather(p, PIXEL_COVER, covered);
+  gather(p, PIXEL_ALPHA, pathAlpha);
+  gather(p, PIXEL_COUNT, 1);
+  gather(p, PIXEL_BEHIND, known * (behind > 0 ? behind : 10 * load<f32>(frame + FRAME_EXTENT)));
+  if (passes == 0) return;
+  let q = p + (PIXEL_FLOATS << 2);
+  if ((passes & PASS_PARTS) != 0) {
+    gather(p, PIXEL_DIFFUSE, scatteredR);
+    gather(p, PIXEL_DIFFUSE + 1, scatteredG);
+    gather(p, PIXEL_DIFFUSE + 2, scatteredB);
+    gather(p, PIXEL_SPECULAR, shinyR);
+    gather(p, PIXEL_SPECULAR + 1, shinyG);
+    gather(p, PIXEL_SPECULAR + 2, shinyB);
+    gather(p, PIXEL_POSITION, placeX);
+    gather(p, PIXEL_POSITION + 1, placeY);
+    gather(p, PIXEL_POSITION + 2, placeZ);
+    gather(p, PIXEL_OCCLUSION, openness);
+    gather(p, PIXEL_UNSHADOWED, unshadowed);
+    gather(p, PIXEL_SHADOWED, shadowed);
+    q = p + (PIXEL_PARTS_FLOATS << 2);
+  }
+  if ((passes & PASS_MATTES) != 0) {
+    mark(q, partLabel);
+    mark(q + (MATTE_PAIRS << 3), finishLabel);
+  }
+}
+
+/** Mean relative standard error of a cell's pixels. */
+function errorOf(out: usize, stride: usize, width: u32, x0: u32, y0: u32, x1: u32, y1: u32): f32 {
+  let sum: f32 = 0;
+  for (let y = y0; y < y1; y++) {
+    for (let x = x0; x < x1; x++) {
+      const p = out + (<usize>(y * width + x) * stride << 2);
+      const n: f32 = load<f32>(p, PIXEL_COUNT << 2);
+      const l: f32 = luminance(load<f32>(p), load<f32>(p, 4), load<f32>(p, 8)) / n;
+      const s: f32 = l - luminance(load<f32>(p, PIXEL_STRAIGHT << 2), load<f32>(p, (PIXEL_STRAIGHT + 1) << 2), load<f32>(p, (PIXEL_STRAIGHT + 2) << 2)) / n;
+      const variance: f32 = max<f32>(0, load<f32>(p, PIXEL_SQUARE << 2) / n - s * s) / (n - 1);
+      sum += sqrt<f32>(variance) / max<f32>(l, DARK);
+    }
+  }
+  return sum / <f32>((x1 - x0) * (y1 - y0));
+}
+
+/**
+ * Takes samples s0 .. s1 of each pixel; x0 and y0 are multiples of CELL. `out` holds the pixels' sums
+ * so far, FRAME_STRIDE floats each.
+ */
+export function renderTile(frame: usize, x0: u32, y0: u32, width: u32, height: u32, s0: u32, s1: u32, out: usize): void {
+  const stride = <usize>load<u32>(frame + FRAME_STRIDE), noise = load<f32>(frame + FRAME_NOISE);
+  const least = max<u32>(load<u32>(frame + FRAME_LEAST), 2);
+  for (let cy: u32 = 0; cy < height; cy += CELL) {
+    const ey = min<u32>(cy + CELL, height);
+    for (let cx: u32 = 0; cx < width; cx += CELL) {
+      const ex = min<u32>(cx + CELL, width);
+      for (let s = s0; s < s1; ) {
+        let until = s1;
+        if (noise > 0) {
+          if (s >= least && errorOf(out, stride, width, cx, cy, ex, ey) < noise) break;
+          until = min<u32>(s < least ? least : s + ROUND, s1);
+        }
+        for (let y = cy; y < ey; y++) {
+          for (let x = cx; x < ex; x++) {
+            const p = out + (<usize>(y * width + x) * stride << 2);
+            for (let i = s; i < until; i++) takeSample(frame, x0 + x, y0 + y, i, p);
+          }
+        }
+        s = until;
+      }
+    }
+  }
+}

@@ -1,0 +1,504 @@
+/**
+ * Walks the two-level tree: the scene's nodes lead to instances, an instance's mesh tree leads to
+ * packets of four triangles. One walk serves nearest-hit and any-hit, of meshes and of the scene;
+ * what differs is decided when it is compiled (Walk).
+ *
+ * Boxes: slabs, with near and far planes chosen by the sign bit of the inverse direction. The test
+ * `d < 0` is wrong for -0.0, whose reciprocal is negative.
+ * Triangles: Woop, Benthin, Wald, "Watertight ray/triangle intersection", 2013, four at a time.
+ */
+import {
+  NODE_MIN, NODE_MAX, NODE_CHILD, PACKET_V0, PACKET_V1, PACKET_V2, PACKET_ID,
+  INSTANCE_INVERSE, INSTANCE_MESH, INSTANCE_FLAGS, INSTANCE_FIRST, INSTANCE_COUNT, INSTANCE_BYTES,
+  UNMOVED, MOVING, SHAPE, CUT_SHIFT, MESH_TREE, MESH_ROOT, PLANE_NORMAL, PLANE_OFFSET, PLANE_CHANGE, PLANE_BYTES,
+  LAMP_KIND, LAMP_CENTRE, LAMP_U, LAMP_V, LAMP_NORMAL, LAMP_DISC,
+  FRAME_SHUTTER, FRAME_TURN, FRAME_PIVOT_X, FRAME_PIVOT_Z, FRAME_PLANES, FRAME_PLANE_COUNT,
+} from "./layout";
+import { turn, sine, cosine } from "./math";
+
+// Kinds of walk, told apart by their size when compiled.
+type NearestInMesh = i8;
+type AnyInMesh = i16;
+type NearestInScene = i32;
+type AnyInScene = i64;
+
+// A ray block: origin, inverse and direction by axis, 16 bytes apart, then the shear of the
+// triangle test and the offsets of the near planes.
+const R_INVERSE: usize = 48;
+const R_DIRECTION: usize = 96;
+const R_KX: usize = 144;
+const R_KY: usize = 148;
+const R_KZ: usize = 152;
+const R_SX: usize = 160;
+const R_SY: usize = 164;
+const R_SZ: usize = 168;
+const R_NEAR: usize = 172; // u32[3]
+const R_BYTES: usize = 192;
+
+const INVERSE_LIMIT: f32 = 1e18;
+const PLANES: usize = NODE_MAX - NODE_MIN;
+
+let worldRay: usize = 0;
+let objectRay: usize = 0;
+let keys: usize = 0;
+let sceneStack: usize = 0;
+let meshStack: usize = 0;
+/** Where paths keep the branches that wait, 64 bytes each. */
+export let branchScratch: usize = 0;
+
+let instances: usize = 0;
+let rayMask: u32 = 0;
+
+/** Hits at or before this distance do not count; not 0 only within a cut instance. */
+let hitNear: f32 = 0;
+/** The plane whose cap was hit, where hitPacket is 0. */
+export let hitPlane: usize = 0;
+
+// The moment of the shutter that rays belong to, and what that means for MOVING instances and planes.
+let moment: f32 = 0;
+let moves: bool = false;
+/** Cosine and sine of what MOVING instances have turned by at this moment. */
+export let turnedCos: f32 = 1;
+export let turnedSin: f32 = 0;
+let pivotX: f32 = 0;
+let pivotZ: f32 = 0;
+let planes: usize = 0;
+let planeCount: u32 = 0;
+
+/** Sets the moment (0 the shutter opens, 1 it closes) for the rays that follow. */
+export function setMoment(frame: usize, time: f32): void {
+  moment = time;
+  moves = load<u32>(frame + FRAME_SHUTTER) != 0;
+  planes = <usize>load<u32>(frame + FRAME_PLANES);
+  planeCount = load<u32>(frame + FRAME_PLANE_COUNT);
+  turnedCos = 1;
+  turnedSin = 0;
+  if (!moves) return;
+  const share: f32 = load<f32>(frame + FRAME_TURN) * time * <f32>0.15915494309189535;
+  turn(share - floor<f32>(share));
+  turnedCos = cosine;
+  turnedSin = sine;
+  pivotX = load<f32>(frame + FRAME_PIVOT_X);
+  pivotZ = load<f32>(frame + FRAME_PIVOT_Z);
+}
+
+/** The present interval's far end; the hit's distance after a walk that met something. */
+export let hitDistance: f32 = 0;
+/** Packet and lane of the hit triangle; 0 before anything is hit. */
+export let hitPacket: usize = 0;
+export let hitLane: usize = 0;
+/** Weights of the second and third vertex. */
+export let hitU: f32 = 0;
+export let hitV: f32 = 0;
+/** Record of the instance that was hit. */
+export let hitInstance: usize = 0;
+
+/** Gives this worker its own scratch (WORKER_BYTES). */
+export function setWorker(scratch: usize): void {
+  worldRay = scratch;
+  objectRay = scratch + 256;
+  keys = scratch + 512;
+  branchScratch = scratch + 576;
+  sceneStack = scratch + 1024;
+  meshStack = scratch + 16384;
+}
+
+export function hitTriangle(): u32 {
+  return load<u32>(hitPacket + PACKET_ID + (hitLane << 2));
+}
+
+// @ts-ignore: decorator
+@inline
+function inverseOf(d: f32): f32 {
+  const i: f32 = <f32>1 / d;
+  return f32.min(f32.max(i, -INVERSE_LIMIT), INVERSE_LIMIT);
+}
+
+// @ts-ignore: decorator
+@inline
+function setRay(r: usize, ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32): void {
+  store<f32>(r, ox);
+  store<f32>(r + 16, oy);
+  store<f32>(r + 32, oz);
+  const ix = inverseOf(dx), iy = inverseOf(dy), iz = inverseOf(dz);
+  store<f32>(r + R_INVERSE, ix);
+  store<f32>(r + R_INVERSE + 16, iy);
+  store<f32>(r + R_INVERSE + 32, iz);
+  store<f32>(r + R_DIRECTION, dx);
+  store<f32>(r + R_DIRECTION + 16, dy);
+  store<f32>(r + R_DIRECTION + 32, dz);
+  store<u32>(r + R_NEAR, (reinterpret<u32>(ix) >> 31) * <u32>PLANES);
+  store<u32>(r + R_NEAR + 4, (reinterpret<u32>(iy) >> 31) * <u32>PLANES + 16);
+  store<u32>(r + R_NEAR + 8, (reinterpret<u32>(iz) >> 31) * <u32>PLANES + 32);
+  const ax = abs(dx), ay = abs(dy), az = abs(dz);
+  // The axis of the largest component, by selects; the other two follow in turn.
+  const kz = select<u32>(select<u32>(0, 32, ax >= az), select<u32>(16, 32, ay >= az), ax >= ay);
+  const kx = select<u32>(0, kz + 16, kz == 32);
+  const ky = select<u32>(0, kx + 16, kx == 32);
+  store<u32>(r + R_KX, kx);
+  store<u32>(r + R_KY, ky);
+  store<u32>(r + R_KZ, kz);
+  const sz: f32 = <f32>1 / load<f32>(r + R_DIRECTION + kz);
+  store<f32>(r + R_SX, load<f32>(r + R_DIRECTION + kx) * sz);
+  store<f32>(r + R_SY, load<f32>(r + R_DIRECTION + ky) * sz);
+  store<f32>(r + R_SZ, sz);
+}
+
+/** Tests one packet; true where a nearer hit was found and kept. */
+// @ts-ignore: decorator
+@inline
+function meetPacket<Walk>(p: usize, r: usize): bool {
+  const kx = <usize>load<u32>(r + R_KX), ky = <usize>load<u32>(r + R_KY), kz = <usize>load<u32>(r + R_KZ);
+  const ox = v128.load32_splat(r + kx), oy = v128.load32_splat(r + ky), oz = v128.load32_splat(r + kz);
+  const sx = v128.load32_splat(r, R_SX), sy = v128.load32_splat(r, R_SY), sz = v128.load32_splat(r, R_SZ);
+  const az = f32x4.sub(v128.load(p + kz), oz);
+  const bz = f32x4.sub(v128.load(p + kz, PACKET_V1), oz);
+  const cz = f32x4.sub(v128.load(p + kz, PACKET_V2), oz);
+  const ax = f32x4.sub(f32x4.sub(v128.load(p + kx), ox), f32x4.mul(sx, az));
+  const ay = f32x4.sub(f32x4.sub(v128.load(p + ky), oy), f32x4.mul(sy, az));
+  const bx = f32x4.sub(f32x4.sub(v128.load(p + kx, PACKET_V1), ox), f32x4.mul(sx, bz));
+  const by = f32x4.sub(f32x4.sub(v128.load(p + ky, PACKET_V1), oy), f32x4.mul(sy, bz));
+  const cx = f32x4.sub(f32x4.sub(v128.load(p + kx, PACKET_V2), ox), f32x4.mul(sx, cz));
+  const cy = f32x4.sub(f32x4.sub(v128.load(p + ky, PACKET_V2), oy), f32x4.mul(sy, cz));
+  const u = f32x4.sub(f32x4.mul(cx, by), f32x4.mul(cy, bx));
+  const v = f32x4.sub(f32x4.mul(ax, cy), f32x4.mul(ay, cx));
+  const w = f32x4.sub(f32x4.mul(bx, ay), f32x4.mul(by, ax));
+  const zero = f32x4.splat(0);
+  const inside = v128.or(
+    f32x4.ge(f32x4.pmin(f32x4.pmin(u, v), w), zero),
+    f32x4.le(f32x4.pmax(f32x4.pmax(u, v), w), zero),
+  );
+  if (!v128.any_true(inside)) return false;
+  const det = f32x4.add(f32x4.add(u, v), w);
+  const t = f32x4.div(
+    f32x4.mul(sz, f32x4.add(f32x4.add(f32x4.mul(u, az), f32x4.mul(v, bz)), f32x4.mul(w, cz))),
+    det,
+  );
+  const valid = v128.and(
+    v128.and(inside, f32x4.ne(det, zero)),
+    v128.and(f32x4.gt(t, f32x4.splat(hitNear)), f32x4.lt(t, f32x4.splat(hitDistance))),
+  );
+  let mask = i32x4.bitmask(valid);
+  if (mask == 0) return false;
+  if (sizeof<Walk>() == 2) return true;
+  v128.store(keys, t);
+  let lane: usize = 0;
+  let best = hitDistance;
+  while (mask != 0) {
+    const l = <usize>ctz(mask);
+    mask &= mask - 1;
+    const d = load<f32>(keys + (l << 2));
+    if (d < best) {
+      best = d;
+      lane = l;
+    }
+  }
+  v128.store(keys, f32x4.div(v, det));
+  v128.store(keys, f32x4.div(w, det), 16);
+  hitU = load<f32>(keys + (lane << 2));
+  hitV = load<f32>(keys + (lane << 2), 16);
+  hitDistance = best;
+  hitPacket = p;
+  hitLane = lane;
+  hitPlane = 0;
+  return true;
+}
+
+/** The world's ray as the instance sees it: moved by its inverse, and turned back where it turns. */
+function objectRayOf(at: usize, flags: u32): usize {
+  if ((flags & UNMOVED) != 0) return worldRay;
+  const w = worldRay;
+  const m = at + INSTANCE_INVERSE;
+  let ox = load<f32>(w), oz = load<f32>(w, 32);
+  const oy = load<f32>(w, 16);
+  let dx = load<f32>(w + R_DIRECTION), dz = load<f32>(w + R_DIRECTION, 32);
+  const dy = load<f32>(w + R_DIRECTION, 16);
+  if (moves && (flags & MOVING) != 0) {
+    const x: f32 = ox - pivotX, z: f32 = oz - pivotZ, ex = dx, ez = dz;
+    ox = pivotX + turnedCos * x - turnedSin * z;
+    oz = pivotZ + turnedSin * x + turnedCos * z;
+    dx = turnedCos * ex - turnedSin * ez;
+    dz = turnedSin * ex + turnedCos * ez;
+  }
+  setRay(
+    objectRay,
+    load<f32>(m) * ox + load<f32>(m, 4) * oy + load<f32>(m, 8) * oz + load<f32>(m, 12),
+    load<f32>(m, 16) * ox + load<f32>(m, 20) * oy + load<f32>(m, 24) * oz + load<f32>(m, 28),
+    load<f32>(m, 32) * ox + load<f32>(m, 36) * oy + load<f32>(m, 40) * oz + load<f32>(m, 44),
+    load<f32>(m) * dx + load<f32>(m, 4) * dy + load<f32>(m, 8) * dz,
+    load<f32>(m, 16) * dx + load<f32>(m, 20) * dy + load<f32>(m, 24) * dz,
+    load<f32>(m, 32) * dx + load<f32>(m, 36) * dy + load<f32>(m, 40) * dz,
+  );
+  return objectRay;
+}
+
+/** Walks the mesh of an instance. */
+function meetInstance<Walk>(index: i32): bool {
+  const at = instances + <usize>index * INSTANCE_BYTES;
+  const flags = load<u32>(at + INSTANCE_FLAGS);
+  if ((flags & rayMask) == 0) return false;
+  if ((flags & SHAPE) != 0) {
+    if (sizeof<Walk>() == 8 || !meetShape(<usize>load<u32>(at + INSTANCE_MESH))) return false;
+    hitInstance = at;
+    hitPacket = 0;
+    hitPlane = 0;
+    return true;
+  }
+  const r = objectRayOf(at, flags);
+  const cut = flags >> CUT_SHIFT;
+  if (cut != 0 && planeCount != 0) return meetCut<Walk>(at, cut, r);
+  const mesh = <usize>load<u32>(at + INSTANCE_MESH);
+  const base = <usize>load<u32>(mesh + MESH_TREE);
+  const root = load<i32>(mesh + MESH_ROOT);
+  if (sizeof<Walk>() == 8) return walk<AnyInMesh>(base, root, r, meshStack);
+  if (walk<NearestInMesh>(base, root, r, meshStack)) {
+    hitInstance = at;
+    return true;
+  }
+  return false;
+}
+
+/** A lamp's rectangle or disc, met on the side that shines. */
+function meetShape(lamp: usize): bool {
+  const w = worldRay;
+  const dx = load<f32>(w + R_DIRECTION), dy = load<f32>(w + R_DIRECTION, 16), dz = load<f32>(w + R_DIRECTION, 32);
+  const nx = load<f32>(lamp, LAMP_NORMAL), ny = load<f32>(lamp, LAMP_NORMAL + 4), nz = load<f32>(lamp, LAMP_NORMAL + 8);
+  const c: f32 = -(dx * nx + dy * ny + dz * nz);
+  if (!(c > 0)) return false;
+  const x: f32 = load<f32>(lamp, LAMP_CENTRE) - load<f32>(w), y: f32 = load<f32>(lamp, LAMP_CENTRE + 4) - load<f32>(w, 16), z: f32 = load<f32>(lamp, LAMP_CENTRE + 8) - load<f32>(w, 32);
+  const t: f32 = -(x * nx + y * ny + z * nz) / c;
+  if (!(t > hitNear && t < hitDistance)) return false;
+  const hx: f32 = t * dx - x, hy: f32 = t * dy - y, hz: f32 = t * dz - z;
+  const ux = load<f32>(lamp, LAMP_U), uy = load<f32>(lamp, LAMP_U + 4), uz = load<f32>(lamp, LAMP_U + 8);
+  if (load<u32>(lamp + LAMP_KIND) == LAMP_DISC) {
+    if (hx * hx + hy * hy + hz * hz > ux * ux + uy * uy + uz * uz) return false;
+  } else {
+    const vx = load<f32>(lamp, LAMP_V), vy = load<f32>(lamp, LAMP_V + 4), vz = load<f32>(lamp, LAMP_V + 8);
+    if (abs<f32>(hx * ux + hy * uy + hz * uz) * 2 > ux * ux + uy * uy + uz * uz) return false;
+    if (abs<f32>(hx * vx + hy * vy + hz * vz) * 2 > vx * vx + vy * vy + vz * vz) return false;
+  }
+  hitDistance = t;
+  return true;
+}
+
+/** Whether the hit triangle turns its back to the ray. */
+function hitFromBehind(r: usize): bool {
+  const p = hitPacket + (hitLane << 2);
+  const ax = load<f32>(p, PACKET_V0), ay = load<f32>(p, PACKET_V0 + 16), az = load<f32>(p, PACKET_V0 + 32);
+  const ux: f32 = load<f32>(p, PACKET_V1) - ax, uy: f32 = load<f32>(p, PACKET_V1 + 16) - ay, uz: f32 = load<f32>(p, PACKET_V1 + 32) - az;
+  const vx: f32 = load<f32>(p, PACKET_V2) - ax, vy: f32 = load<f32>(p, PACKET_V2 + 16) - ay, vz: f32 = load<f32>(p, PACKET_V2 + 32) - az;
+  const dx = load<f32>(r + R_DIRECTION), dy = load<f32>(r + R_DIRECTION, 16), dz = load<f32>(r + R_DIRECTION, 32);
+  return (uy * vz - uz * vy) * dx + (uz * vx - ux * vz) * dy + (ux * vy - uy * vx) * dz > 0;
+}
+
+/** Walks every mesh of the part that the instance belongs to; the nearest hit beyond hitNear. */
+function walkPart(at: usize, r: usize): bool {
+  let found = false;
+  let s = <usize>load<u32>(at + INSTANCE_FIRST);
+  for (let n = load<u32>(at + INSTANCE_COUNT); n > 0; n--) {
+    const mesh = <usize>load<u32>(s + INSTANCE_MESH);
+    if (walk<NearestInMesh>(<usize>load<u32>(mesh + MESH_TREE), load<i32>(mesh + MESH_ROOT), r, meshStack)) {
+      hitInstance = s;
+      found = true;
+    }
+    s += INSTANCE_BYTES;
+  }
+  return found;
+}
+
+/**
+ * An instance that planes cut. The ray counts only where no plane takes it away. Where it comes in
+ * through a plane, and the first surface of the part behind that plane turns its back to the ray,
+ * the plane lies inside a solid: the cap is met there. The same where it goes out.
+ */
+function meetCut<Walk>(at: usize, cut: u32, r: usize): bool {
+  const w = worldRay;
+  const ox = load<f32>(w), oy = load<f32>(w, 16), oz = load<f32>(w, 32);
+  const dx = load<f32>(w + R_DIRECTION), dy = load<f32>(w + R_DIRECTION, 16), dz = load<f32>(w + R_DIRECTION, 32);
+  let enter: f32 = 0, leave: f32 = f32.MAX_VALUE;
+  let enterPlane: usize = 0, leavePlane: usize = 0;
+  for (let k: u32 = 0; k < planeCount; k++) {
+    if ((cut & (1 << k)) == 0) continue;
+    const p = planes + <usize>k * PLANE_BYTES;
+    const nx = load<f32>(p, PLANE_NORMAL), ny = load<f32>(p, PLANE_NORMAL + 4), nz = load<f32>(p, PLANE_NORMAL + 8);
+    const s: f32 = nx * ox + ny * oy + nz * oz - load<f32>(p, PLANE_OFFSET) - moment * load<f32>(p, PLANE_CHANGE);
+    const c: f32 = nx * dx + ny * dy + nz * dz;
+    if (c > 0) {
+      const t: f32 = -s / c;
+      if (t < leave) {
+        leave = t;
+        leavePlane = p;
+      }
+    } else if (c < 0) {
+      const t: f32 = s / -c;
+      if (t > enter) {
+        enter = t;
+        enterPlane = p;
+      }
+    } else if (s > 0) return false;
+  }
+  const far = hitDistance;
+  if (enter >= leave || enter >= far) return false;
+  if (sizeof<Walk>() == 8) {
+    const mesh = <usize>load<u32>(at + INSTANCE_MESH);
+    hitNear = enter;
+    hitDistance = min(far, leave);
+    const any = walk<AnyInMesh>(<usize>load<u32>(mesh + MESH_TREE), load<i32>(mesh + MESH_ROOT), r, meshStack);
+    hitNear = 0;
+    hitDistance = far;
+    return any;
+  }
+  // A walk that only asks must leave an earlier hit as it was.
+  const packet = hitPacket, lane = hitLane, u = hitU, v = hitV, instance = hitInstance, plane = hitPlane;
+  hitNear = enter;
+  hitDistance = enterPlane != 0 ? f32.MAX_VALUE : min(far, leave);
+  let met = walkPart(at, r);
+  if (met && enterPlane != 0 && hitFromBehind(r)) {
+    hitDistance = enter;
+    hitPlane = enterPlane;
+  } else {
+    met = met && hitDistance < min(far, leave);
+    if (met) hitPlane = 0;
+    else if (leavePlane != 0 && leave < far) {
+      hitNear = leave;
+      hitDistance = f32.MAX_VALUE;
+      met = walkPart(at, r) && hitFromBehind(r);
+      hitDistance = leave;
+      hitPlane = leavePlane;
+    }
+  }
+  hitNear = 0;
+  if (!met) {
+    hitDistance = far;
+    hitPacket = packet;
+    hitLane = lane;
+    hitU = u;
+    hitV = v;
+    hitInstance = instance;
+    hitPlane = plane;
+  }
+  return met;
+}
+
+// @ts-ignore: decorator
+@inline
+function meetLeaf<Walk>(base: usize, ref: i32, r: usize): bool {
+  if (sizeof<Walk>() >= 4) return meetInstance<Walk>(~ref);
+  return meetPacket<Walk>(base + <usize>~ref, r);
+}
+
+function walk<Walk>(base: usize, root: i32, r: usize, stack: usize): bool {
+  const any: bool = sizeof<Walk>() == 2 || sizeof<Walk>() == 8;
+  const ox = v128.load32_splat(r), oy = v128.load32_splat(r, 16), oz = v128.load32_splat(r, 32);
+  const ix = v128.load32_splat(r, R_INVERSE), iy = v128.load32_splat(r, R_INVERSE + 16), iz = v128.load32_splat(r, R_INVERSE + 32);
+  const nx = <usize>load<u32>(r, R_NEAR), ny = <usize>load<u32>(r, R_NEAR + 4), nz = <usize>load<u32>(r, R_NEAR + 8);
+  // near + far offsets of an axis sum to a constant
+  const fx = PLANES - nx, fy = PLANES + 32 - ny, fz = PLANES + 64 - nz;
+  const zero = f32x4.splat(hitNear);
+  let found = false;
+  let sp = stack;
+  let ref = root;
+  while (true) {
+    if (ref >= 0) {
+      const n = base + <usize>ref;
+      const tn = f32x4.pmax(
+        f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(n + nx), ox), ix), f32x4.mul(f32x4.sub(v128.load(n + ny), oy), iy)),
+        f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(n + nz), oz), iz), zero),
+      );
+      const tf = f32x4.pmin(
+        f32x4.pmin(f32x4.mul(f32x4.sub(v128.load(n + fx), ox), ix), f32x4.mul(f32x4.sub(v128.load(n + fy), oy), iy)),
+        f32x4.pmin(f32x4.mul(f32x4.sub(v128.load(n + fz), oz), iz), f32x4.splat(hitDistance)),
+      );
+      let mask = i32x4.bitmask(f32x4.le(tn, tf));
+      if (mask != 0) {
+        if ((mask & (mask - 1)) == 0) {
+          ref = load<i32>(n + (<usize>ctz(mask) << 2), NODE_CHILD);
+          continue;
+        }
+        // Distance above child in one 64-bit key: distances are not negative, so keys sort as they do.
+        const ch = v128.load(n, NODE_CHILD);
+        v128.store(keys, i8x16.shuffle(ch, tn, 0, 1, 2, 3, 16, 17, 18, 19, 4, 5, 6, 7, 20, 21, 22, 23));
+        v128.store(keys, i8x16.shuffle(ch, tn, 8, 9, 10, 11, 24, 25, 26, 27, 12, 13, 14, 15, 28, 29, 30, 31), 16);
+        let a = load<u64>(keys + (<usize>ctz(mask) << 3));
+        mask &= mask - 1;
+        let b = load<u64>(keys + (<usize>ctz(mask) << 3));
+        mask &= mask - 1;
+        if (any) {
+          // The nearest stays in hand, the rest need no order.
+          let near = select<u64>(a, b, a < b);
+          store<u64>(sp, select<u64>(b, a, a < b));
+          sp += 8;
+          while (mask != 0) {
+            const c = load<u64>(keys + (<usize>ctz(mask) << 3));
+            mask &= mask - 1;
+            store<u64>(sp, select<u64>(near, c, c < near));
+            near = select<u64>(c, near, c < near);
+            sp += 8;
+          }
+          ref = <i32>near;
+          continue;
+        }
+        let near = select<u64>(a, b, a < b);
+        let far = select<u64>(b, a, a < b);
+        if (mask == 0) {
+          store<u64>(sp, far);
+          sp += 8;
+          ref = <i32>near;
+          continue;
+        }
+        const c = load<u64>(keys + (<usize>ctz(mask) << 3));
+        mask &= mask - 1;
+        if (mask == 0) {
+          const low = select<u64>(near, c, near < c);
+          const rest = select<u64>(c, near, near < c);
+          store<u64>(sp, select<u64>(far, rest, rest < far));
+          store<u64>(sp, select<u64>(rest, far, rest < far), 8);
+          sp += 16;
+          ref = <i32>low;
+          continue;
+        }
+        const d = load<u64>(keys + (<usize>ctz(mask) << 3));
+        const cn = select<u64>(c, d, c < d), cf = select<u64>(d, c, c < d);
+        const first = select<u64>(near, cn, near < cn), m1 = select<u64>(cn, near, near < cn);
+        const last = select<u64>(far, cf, far > cf), m2 = select<u64>(cf, far, far > cf);
+        store<u64>(sp, last);
+        store<u64>(sp, select<u64>(m2, m1, m1 < m2), 8);
+        store<u64>(sp, select<u64>(m1, m2, m1 < m2), 16);
+        sp += 24;
+        ref = <i32>first;
+        continue;
+      }
+    } else if (meetLeaf<Walk>(base, ref, r)) {
+      if (any) return true;
+      found = true;
+    }
+    // What lies beyond the hit is skipped.
+    const limit = reinterpret<u32>(hitDistance);
+    let key: u64 = 0;
+    do {
+      if (sp == stack) return found;
+      sp -= 8;
+      key = load<u64>(sp);
+    } while (<u32>(key >> 32) > limit);
+    ref = <i32>key;
+  }
+}
+
+/** Nearest hit in the scene within (0, far); the hit variables hold it where this is true. */
+export function nearest(base: usize, root: i32, at: usize, mask: u32, ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32, far: f32): bool {
+  instances = at;
+  rayMask = mask;
+  hitDistance = far;
+  hitPlane = 0;
+  setRay(worldRay, ox, oy, oz, dx, dy, dz);
+  return walk<NearestInScene>(base, root, worldRay, sceneStack);
+}
+
+/** Whether anything lies within (0, far). */
+export function blocked(base: usize, root: i32, at: usize, mask: u32, ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32, far: f32): bool {
+  instances = at;
+  rayMask = mask;
+  hitDistance = far;
+  setRay(worldRay, ox, oy, oz, dx, dy, dz);
+  return walk<AnyInScene>(base, root, worldRay, sceneStack);
+}

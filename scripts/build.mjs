@@ -1,0 +1,72 @@
+// Builds the kernel, the Node bundles and (without --node) the web application into dist/.
+import { spawnSync } from 'node:child_process';
+import { existsSync, mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
+import { createHash } from 'node:crypto';
+import { readdirSync } from 'node:fs';
+import path from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { build } from 'esbuild';
+
+const root = path.dirname(path.dirname(fileURLToPath(import.meta.url)));
+process.chdir(root);
+const only = process.argv.includes('--node');
+mkdirSync('dist', { recursive: true });
+
+function run(command, args) {
+  const result = spawnSync(command, args, { stdio: 'inherit' });
+  if (result.status !== 0) process.exit(result.status ?? 1);
+}
+
+// Compiling the kernel takes some seconds; its sources say whether it is needed.
+const sources = readdirSync('kernel')
+  .filter((f) => f.endsWith('.ts'))
+  .sort();
+const hash = createHash('sha256');
+for (const f of sources) hash.update(f).update(readFileSync(path.join('kernel', f)));
+const stamp = hash.digest('hex');
+const stampFile = 'dist/kernel.stamp';
+if (!existsSync('dist/kernel.wasm') || !existsSync(stampFile) || readFileSync(stampFile, 'utf8') !== stamp) {
+  run(process.execPath, [
+    'node_modules/assemblyscript/bin/asc.js',
+    'kernel/index.ts',
+    '-o',
+    'dist/kernel.new.wasm',
+    '-O3',
+    '--noAssert',
+    '--runtime',
+    'stub',
+    '--importMemory',
+    '--sharedMemory',
+    '--initialMemory',
+    '1',
+    '--maximumMemory',
+    '65536',
+    '--enable',
+    'threads',
+    '--enable',
+    'simd',
+    '--noExportMemory',
+  ]);
+  renameSync('dist/kernel.new.wasm', 'dist/kernel.wasm');
+  writeFileSync(stampFile, stamp);
+}
+
+await build({
+  entryPoints: {
+    server: 'src/server/main.ts',
+    easel: 'src/cli/main.ts',
+    'engine-worker': 'src/engine/node/worker.ts',
+    'import-worker': 'src/engine/node/importWorker.ts',
+  },
+  outdir: 'dist',
+  outExtension: { '.js': '.mjs' },
+  bundle: true,
+  platform: 'node',
+  format: 'esm',
+  target: 'node20',
+  packages: 'external',
+  sourcemap: true,
+  logLevel: 'warning',
+});
+
+if (!only) run(process.execPath, ['node_modules/vite/bin/vite.js', 'build', '--logLevel', 'warn']);

@@ -1,0 +1,39 @@
+// Runs every test: units and references with Vitest, the interface with Playwright; prints one line for both.
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+process.chdir(path.dirname(path.dirname(fileURLToPath(import.meta.url))));
+const reports = mkdtempSync(path.join(tmpdir(), 'easel-reports-'));
+let failed = false;
+
+function run(args, env = {}) {
+  const result = spawnSync(process.execPath, args, { stdio: 'inherit', env: { ...process.env, ...env } });
+  failed ||= result.status !== 0;
+  return result.status === 0;
+}
+
+function read(file) {
+  try {
+    return JSON.parse(readFileSync(file, 'utf8'));
+  } catch {
+    failed = true;
+    return null;
+  }
+}
+
+if (!run(['scripts/build.mjs'])) process.exit(1);
+const units = path.join(reports, 'units.json');
+const pages = path.join(reports, 'pages.json');
+run(['node_modules/vitest/vitest.mjs', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${units}`]);
+run(['node_modules/@playwright/test/cli.js', 'test', '--reporter=list,json'], { PLAYWRIGHT_JSON_OUTPUT_NAME: pages });
+const a = read(units);
+const b = read(pages);
+rmSync(reports, { recursive: true, force: true });
+const passed = (a?.numPassedTests ?? 0) + (b?.stats.expected ?? 0);
+const wrong = (a?.numFailedTests ?? 0) + (b ? b.stats.unexpected + b.stats.flaky : 0);
+const skipped = (a?.numPendingTests ?? 0) + (b?.stats.skipped ?? 0);
+process.stdout.write(`${passed} passed, ${wrong} failed, ${skipped} skipped\n`);
+process.exit(failed || wrong > 0 || passed === 0 ? 1 : 0);

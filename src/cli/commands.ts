@@ -1,0 +1,194 @@
+/** What each command does: the same use cases as the interface, without one. */
+import { existsSync } from 'node:fs';
+import path from 'node:path';
+import { type Frame } from '../core/plan/frame.js';
+import { framesOf } from '../core/plan/framesOf.js';
+import { unknownFinish } from '../core/dress/dressing.js';
+import { selectFrames } from '../core/plan/selection.js';
+import { type SetFile } from '../core/plan/set.js';
+import { QUALITY_LEVELS, type QualityLevel } from '../core/plan/sheet.js';
+import { decodeScene } from '../engine/compile.js';
+import { loadKernelModule } from '../engine/node/assets.js';
+import { writeWhole } from '../engine/node/files.js';
+import { importModel } from '../engine/node/importModel.js';
+import { startPool } from '../engine/node/threads.js';
+import { planGlb } from '../engine/planGlb.js';
+import { type Prepared } from '../engine/prepare.js';
+import { fileNames, renderFrame } from '../engine/renderFrame.js';
+import { bench } from './bench.js';
+import { type Command } from './command.js';
+import { InputError, type Options, readOptions, readSet, readSources, readSurroundOf, type Surround, textureReader } from './input.js';
+
+function one(words: string[], what: string): string {
+  if (words.length !== 1) throw new InputError(`Give ${what}${words.length > 1 ? ', and only one' : ''}.`);
+  return words[0]!;
+}
+
+async function load(file: string, options: Options): Promise<Prepared> {
+  return importModel(readSources(file), readOptions(options));
+}
+
+function modelOption(options: Options): string {
+  if (typeof options.model !== 'string') throw new InputError('Give the model with --model FILE.');
+  return options.model;
+}
+
+function planFrames(set: SetFile, { summary }: Prepared, surround?: Surround): Frame[] {
+  try {
+    return framesOf(set, { bounds: summary.bounds, scene: summary.hash, model: summary.name, project: summary.name, surround: surround?.id });
+  } catch (e) {
+    throw new InputError((e as Error).message);
+  }
+}
+
+const model: Command = {
+  usage: 'import MODEL [--unit mm] [--up z]',
+  options: ['unit', 'up'],
+  async run(words, options, say) {
+    const { summary } = await load(one(words, 'one model'), options);
+    const { min, max } = summary.bounds;
+    say(
+      `${summary.name}: ${summary.parts.length} parts, ${summary.triangles} triangles, ${min.map((v, i) => (max[i]! - v).toFixed(3)).join(' × ')} m`,
+    );
+    for (const w of summary.warnings) say(`note: ${w}`);
+    return {
+      parts: summary.parts.length,
+      triangles: summary.triangles,
+      bounds: summary.bounds,
+      finishes: summary.finishes,
+      warnings: summary.warnings,
+    };
+  },
+};
+
+const plan: Command = {
+  usage: 'plan SET --model MODEL [--unit mm] [--up z]',
+  options: ['model', 'unit', 'up'],
+  async run(words, options, say) {
+    const file = one(words, 'one set file');
+    const set = readSet(file);
+    const frames = planFrames(set, await load(modelOption(options), options), readSurroundOf(set, file));
+    if (set.stage.site) say('note: stage.site is kept, but has no effect yet: light does not follow the sun.');
+    say(`${set.name}: ${set.shots.length} shots, ${frames.length} frames`);
+    return {
+      frames: frames.map(({ shot, index, number, name, time, size, camera, turn, identity }) => ({
+        shot,
+        index,
+        number,
+        name,
+        time,
+        size,
+        identity,
+        camera: { eye: camera.eye, target: camera.target, viewMatrix: camera.viewMatrix, projectionMatrix: camera.projectionMatrix },
+        ...(turn && { turn }),
+      })),
+    };
+  },
+};
+
+function choose(set: SetFile, frames: Frame[], options: Options): Frame[] {
+  let chosen = frames;
+  if (typeof options.shot === 'string') {
+    if (!set.shots.some((s) => s.id === options.shot))
+      throw new InputError(`There is no shot "${options.shot}"; the set has ${set.shots.map((s) => s.id).join(', ') || 'none'}.`);
+    chosen = frames.filter((f) => f.shot === options.shot);
+  }
+  if (typeof options.select === 'string') {
+    const text = options.select;
+    chosen = [...new Set(chosen.map((f) => f.shot))].flatMap((shot) => {
+      const list = chosen.filter((f) => f.shot === shot);
+      try {
+        const numbers = new Set(
+          selectFrames(
+            text,
+            list.map((f) => f.number),
+          ),
+        );
+        return list.filter((f) => numbers.has(f.number));
+      } catch (e) {
+        throw new InputError(`--select, shot ${shot}: ${(e as Error).message}`);
+      }
+    });
+  }
+  return chosen;
+}
+
+const render: Command = {
+  usage: 'render SET --model MODEL --out DIR [--shot ID] [--select LIST] [--quality draft] [--unit mm] [--up z]',
+  options: ['model', 'out', 'shot', 'select', 'quality', 'unit', 'up'],
+  async run(words, options, say) {
+    const file = one(words, 'one set file');
+    const set = readSet(file);
+    if (typeof options.out !== 'string') throw new InputError('Give the folder for the pictures with --out DIR.');
+    const out = path.resolve(options.out);
+    if (typeof options.quality === 'string') {
+      if (!(options.quality in QUALITY_LEVELS))
+        throw new InputError(`--quality ${options.quality} is not known; there is ${Object.keys(QUALITY_LEVELS).join(', ')}.`);
+      set.sheet.quality = options.quality as QualityLevel;
+    }
+    const prepared = await load(modelOption(options), options);
+    const surround = readSurroundOf(set, file);
+    const frames = choose(set, planFrames(set, prepared, surround), options);
+    const lost = frames[0]?.dressing && unknownFinish(frames[0].dressing, prepared.summary.finishes);
+    if (lost)
+      throw new InputError(
+        `${file}: there is no finish "${lost}", neither in the set nor in the library nor in the model; correct it under dressing.`,
+      );
+    const present = frames.flatMap(fileNames).find((name) => existsSync(path.join(out, name)));
+    if (present) throw new InputError(`${path.join(out, present)} is there already and would be written over; choose another --out or remove it.`);
+    const scene = decodeScene(prepared.scene)!;
+    const source = {
+      hash: prepared.summary.hash,
+      scene: () => scene,
+      module: loadKernelModule,
+      texture: textureReader(file),
+      picture: () => Promise.resolve(surround!),
+    };
+    const pool = startPool();
+    const started = performance.now();
+    const results: { shot: string; number: number; file: string; seconds: number; samples: number }[] = [];
+    try {
+      pool.resetStats();
+      let next = 0;
+      // Three frames at a time: the second fills the end of the first while that is being written.
+      const lane = async (): Promise<void> => {
+        for (let i = next++; i < frames.length; i = next++) {
+          const frame = frames[i]!;
+          const done = await renderFrame(pool, source, frame);
+          for (const f of done.files) {
+            await writeWhole(path.join(out, f.name), f.bytes);
+            results.push({ shot: frame.shot, number: frame.number, file: path.join(out, f.name), seconds: done.seconds, samples: done.samples });
+          }
+          say(`${results.length}/${frames.length * set.sheet.files.length} ${done.files.map((f) => f.name).join(' ')} ${done.seconds.toFixed(2)} s`);
+        }
+      };
+      await Promise.all([lane(), lane(), lane()]);
+      const stats = pool.stats();
+      const share = (seconds: number): string => (100 * (1 - seconds / (stats.wall * stats.workers))).toFixed(1);
+      if (frames.length > 0) say(`workers had no work ${share(stats.busy)} % of the time, and did not trace ${share(stats.traced)} %`);
+    } finally {
+      await pool.close();
+    }
+    const order = new Map(frames.map((f, i) => [`${f.shot}/${f.number}`, i]));
+    results.sort((a, b) => order.get(`${a.shot}/${a.number}`)! - order.get(`${b.shot}/${b.number}`)!);
+    return { frames: results, seconds: (performance.now() - started) / 1000 };
+  },
+};
+
+const exported: Command = {
+  usage: 'export SET --model MODEL --out FILE.glb [--unit mm] [--up z]',
+  options: ['model', 'out', 'unit', 'up'],
+  async run(words, options, say) {
+    const file = one(words, 'one set file');
+    const set = readSet(file);
+    if (typeof options.out !== 'string' || !/\.glb$/i.test(options.out)) throw new InputError('Give the file to write with --out FILE.glb.');
+    const prepared = await load(modelOption(options), options);
+    const frames = planFrames(set, prepared, readSurroundOf(set, file));
+    const bytes = await planGlb(set, prepared.glb, frames);
+    await writeWhole(path.resolve(options.out), bytes);
+    say(`${options.out}: ${bytes.length} bytes, ${frames.length} frames`);
+    return { file: path.resolve(options.out), bytes: bytes.length };
+  },
+};
+
+export const COMMANDS: Record<string, Command> = { import: model, plan, render, export: exported, bench };

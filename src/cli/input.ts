@@ -1,0 +1,116 @@
+/** Reading what the command line names; errors say file, place and remedy. */
+import { existsSync, readdirSync, readFileSync, statSync } from 'node:fs';
+import path from 'node:path';
+import { sha256 } from '@noble/hashes/sha2.js';
+import { bytesToHex } from '@noble/hashes/utils.js';
+import { parseSet, type SetFile } from '../core/plan/set.js';
+import { LENGTH_UNITS, type LengthUnit } from '../core/units/length.js';
+import { extensionOf, MOST_UPLOAD_BYTES, type ReadOptions, type SourceFile } from '../formats/format.js';
+import { type Texture } from '../core/model/model.js';
+import { decodeTexture } from '../formats/picture/texture.js';
+import { readSurround, type SurroundPicture } from '../formats/surround/read.js';
+
+/** The input is wrong: exit code 2. */
+export class InputError extends Error {
+  override name = 'InputError';
+}
+
+export interface Options {
+  json: boolean;
+  [name: string]: string | boolean | undefined;
+}
+
+/** Splits arguments into words and --options. Throws InputError on what a command does not know. */
+export function parseArguments(args: string[], known: string[]): { words: string[]; options: Options } {
+  const words: string[] = [];
+  const options: Options = { json: false };
+  for (let i = 0; i < args.length; i++) {
+    const arg = args[i]!;
+    if (!arg.startsWith('--')) {
+      words.push(arg);
+      continue;
+    }
+    const [name, inline] = arg.slice(2).split(/=(.*)/s) as [string, string | undefined];
+    if (name === 'json') options.json = true;
+    else if (known.includes(name)) {
+      const value = inline ?? args[++i];
+      if (value === undefined || (inline === undefined && value.startsWith('--'))) throw new InputError(`--${name} needs a value.`);
+      options[name] = value;
+    } else throw new InputError(`--${name} is not known here; there is ${['json', ...known].map((k) => `--${k}`).join(', ')}.`);
+  }
+  return { words, options };
+}
+
+function readFile(file: string, what: string): Uint8Array {
+  if (!existsSync(file)) throw new InputError(`${file}: there is no such file; give the path of ${what}.`);
+  const stat = statSync(file);
+  if (!stat.isFile()) throw new InputError(`${file} is no file; give the path of ${what}.`);
+  if (stat.size > MOST_UPLOAD_BYTES)
+    throw new InputError(`${file} has ${Math.ceil(stat.size / 2 ** 20)} MB; ${MOST_UPLOAD_BYTES / 2 ** 20} MB is the most.`);
+  return new Uint8Array(readFileSync(file));
+}
+
+/** A picture of light with its content hash and ending, as stages name it. */
+export interface Surround extends SurroundPicture {
+  id: string;
+}
+
+/** The picture that the set's stage names, from beside the set file; undefined where it names none. */
+export function readSurroundOf(set: SetFile, setFile: string): Surround | undefined {
+  const name = set.stage.surround?.file;
+  if (!name) return undefined;
+  const bytes = readFile(path.join(path.dirname(setFile), name), `the picture that ${setFile} names as stage.surround.file`);
+  try {
+    return { id: `${bytesToHex(sha256(bytes))}.${extensionOf(name)}`, ...readSurround(name, bytes) };
+  } catch (e) {
+    throw new InputError((e as Error).message);
+  }
+}
+
+/** Reads pictures on finishes from beside the set file. */
+export function textureReader(setFile: string): (file: string) => Promise<Pick<Texture, 'width' | 'height' | 'pixels'>> {
+  return async (file) =>
+    decodeTexture(file, readFile(path.join(path.dirname(setFile), path.basename(file)), `the picture that ${setFile} names on a finish`));
+}
+
+export function readSet(file: string): SetFile {
+  const text = new TextDecoder().decode(readFile(file, 'a set file'));
+  let json: unknown;
+  try {
+    json = JSON.parse(text);
+  } catch (e) {
+    throw new InputError(`${file}: this is no JSON (${(e as Error).message}); export the set again or correct it.`);
+  }
+  try {
+    return parseSet(json);
+  } catch (e) {
+    throw new InputError(
+      (e as Error).message
+        .split('\n')
+        .map((line) => `${file}: ${line}`)
+        .join('\n'),
+    );
+  }
+}
+
+/** The model and, for an OBJ, the files beside it that it may name. */
+export function readSources(file: string): SourceFile[] {
+  const main: SourceFile = { name: path.basename(file), bytes: readFile(file, 'a model') };
+  if (extensionOf(file) !== 'obj') return [main];
+  const text = new TextDecoder().decode(main.bytes);
+  const folder = path.dirname(file);
+  const beside = readdirSync(folder).filter((f) => /\.(mtl|png|jpe?g|webp)$/i.test(f));
+  const libraries = beside.filter((f) => /\.mtl$/i.test(f) && text.includes(f));
+  const companions = libraries.map((f) => ({ name: f, bytes: readFile(path.join(folder, f), 'its materials') }));
+  const named = companions.map((c) => new TextDecoder().decode(c.bytes)).join('\n');
+  const pictures = beside.filter((f) => !/\.mtl$/i.test(f) && named.includes(f));
+  return [main, ...companions, ...pictures.map((f) => ({ name: f, bytes: readFile(path.join(folder, f), 'its textures') }))];
+}
+
+export function readOptions(options: Options): ReadOptions {
+  const unit = (options.unit ?? 'm') as LengthUnit;
+  const up = (options.up ?? 'y') as 'y' | 'z';
+  if (!LENGTH_UNITS.includes(unit)) throw new InputError(`--unit ${unit} is not known; there is ${LENGTH_UNITS.join(', ')}.`);
+  if (up !== 'y' && up !== 'z') throw new InputError(`--up ${String(up)} is not known; there is y and z.`);
+  return { unit, up };
+}

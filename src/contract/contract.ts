@@ -1,0 +1,188 @@
+/** Every request, reply and event of the HTTP interface. Lengths in metres, times in seconds. */
+import { z } from 'zod';
+import { FATES } from '../core/model/match.js';
+import { setSchema } from '../core/plan/set.js';
+import { LENGTH_UNITS } from '../core/units/length.js';
+import { pointSchema } from '../core/view/camera.js';
+
+const name = z.string().trim().min(1, 'Give it a name.').max(80, 'A name has at most 80 letters.');
+const bounds = z.object({ min: pointSchema, max: pointSchema });
+
+export const newProject = z.strictObject({ name });
+export const importOptions = z.strictObject({
+  unit: z.enum(LENGTH_UNITS as [string, ...string[]]).default('m'),
+  up: z.enum(['y', 'z']).default('y'),
+});
+
+/** A view that a file's camera stands for. */
+export const offeredView = z.object({
+  name: z.string(),
+  kind: z.enum(['perspective', 'parallel']),
+  eye: pointSchema,
+  target: pointSchema,
+  focalLength: z.number(),
+  uprights: z.boolean(),
+  width: z.number().optional(),
+});
+
+export const partReply = z.object({
+  name: z.string(),
+  path: z.string(),
+  parent: z.int(),
+  triangles: z.int(),
+  finishes: z.array(z.string()),
+  /** Square metres of each; absent of revisions that were brought in by an earlier version. */
+  areas: z.array(z.number()).optional(),
+  /** Of the part alone, in the world; of one without triangles all 0. */
+  bounds: bounds.optional(),
+  inPicture: z.boolean(),
+  surroundings: z.boolean(),
+});
+
+export const revisionReply = z.object({
+  id: z.int(),
+  letter: z.string(),
+  fileName: z.string(),
+  unit: z.string(),
+  up: z.string(),
+  triangles: z.int(),
+  partCount: z.int(),
+  finishes: z.array(z.string()),
+  textures: z.int(),
+  lamps: z.int(),
+  cameras: z.array(offeredView),
+  bounds,
+  warnings: z.array(z.string()),
+  hash: z.string(),
+});
+
+export const projectReply = z.object({
+  id: z.int(),
+  name: z.string(),
+  revisions: z.array(revisionReply),
+  sets: z.array(z.object({ id: z.int(), name: z.string(), frames: z.int() })),
+  batches: z.int(),
+});
+
+/** Stops that suit a view. */
+export const meterReply = z.object({ exposure: z.number() });
+
+/** A picture on a finish, as the finish names it. */
+export const textureReply = z.object({ file: z.string(), width: z.int(), height: z.int() });
+
+/** A picture of light, as a stage names it. */
+export const surroundReply = z.object({ file: z.string(), width: z.int(), height: z.int() });
+
+/** Parts of a revision beside those of an earlier one. */
+export const matchReply = z.object({
+  /** Letter of the earlier. */
+  with: z.string(),
+  matches: z.array(z.object({ fate: z.enum(FATES), from: z.string().nullable(), to: z.string().nullable() })),
+});
+
+export const newSet = z.strictObject({ file: setSchema });
+export const saveSet = z.strictObject({ file: setSchema, version: z.int() });
+export const setReply = z.object({ id: z.int(), projectId: z.int(), version: z.int(), file: setSchema });
+
+export const newBatch = z.strictObject({ revision: z.int(), shots: z.array(z.string()).optional() });
+
+export const BATCH_STATES = ['queued', 'running', 'paused', 'held', 'stopped', 'done'] as const;
+export const FRAME_STATES = ['waiting', 'rendering', 'done', 'failed'] as const;
+
+export const clipReply = z.object({
+  id: z.int(),
+  shot: z.string(),
+  state: z.enum(['making', 'ready', 'failed']),
+  fileName: z.string(),
+  message: z.string().nullable(),
+  bytes: z.int(),
+});
+
+export const batchReply = z.object({
+  id: z.int(),
+  projectId: z.int(),
+  setId: z.int(),
+  number: z.int(),
+  name: z.string(),
+  revision: z.string(),
+  quality: z.string(),
+  samples: z.int(),
+  rate: z.string(),
+  size: z.object({ width: z.int(), height: z.int() }),
+  state: z.enum(BATCH_STATES),
+  /** Why it is held, or null. */
+  reason: z.string().nullable(),
+  folder: z.string(),
+  total: z.int(),
+  done: z.int(),
+  failed: z.int(),
+  /** Seconds in which it ran. */
+  elapsed: z.number(),
+  /** Expected seconds to go; null before anything is known. */
+  remaining: z.number().nullable(),
+  lastFrameSeconds: z.number().nullable(),
+  /** The frame that is being traced, and the share of it that is done. */
+  current: z
+    .object({
+      /** Of the frame. */
+      id: z.int(),
+      shot: z.string(),
+      number: z.int(),
+      share: z.number(),
+      /** Whether it may be ended early. */
+      still: z.boolean(),
+    })
+    .nullable(),
+  /** Share of the workers' time in which they did not trace, 0..1; null before anything was measured. */
+  idle: z.number().nullable(),
+  workers: z.int(),
+  created: z.string(),
+  /** When it was done or stopped, ISO 8601; null before. */
+  ended: z.string().nullable(),
+  clips: z.array(clipReply),
+});
+
+export const frameReply = z.object({
+  id: z.int(),
+  position: z.int(),
+  shot: z.string(),
+  shotName: z.string(),
+  kind: z.string(),
+  view: z.string(),
+  number: z.int(),
+  name: z.string(),
+  time: z.number(),
+  state: z.enum(FRAME_STATES),
+  seconds: z.number().nullable(),
+  samples: z.int().nullable(),
+  /** What ended its sampling, where it is done. */
+  ended: z.enum(['samples', 'time', 'hand']).nullable(),
+  message: z.string().nullable(),
+  files: z.array(z.string()),
+});
+
+export const newClip = z.strictObject({ shot: z.string().min(1) });
+
+export const eventSchema = z.discriminatedUnion('type', [
+  z.object({ type: z.literal('batch'), batch: batchReply }),
+  z.object({ type: z.literal('frame'), batchId: z.int(), frame: frameReply }),
+  z.object({ type: z.literal('import'), projectId: z.int(), share: z.number(), what: z.string() }),
+]);
+
+/** RFC 9457. */
+export const problemSchema = z.object({ type: z.string(), title: z.string(), status: z.int(), detail: z.string() });
+
+export type PartReply = z.infer<typeof partReply>;
+export type RevisionReply = z.infer<typeof revisionReply>;
+export type ProjectReply = z.infer<typeof projectReply>;
+export type MatchReply = z.infer<typeof matchReply>;
+export type OfferedViewReply = z.infer<typeof offeredView>;
+export type MeterReply = z.infer<typeof meterReply>;
+export type TextureReply = z.infer<typeof textureReply>;
+export type SurroundReply = z.infer<typeof surroundReply>;
+export type SetReply = z.infer<typeof setReply>;
+export type BatchReply = z.infer<typeof batchReply>;
+export type FrameReply = z.infer<typeof frameReply>;
+export type ClipReply = z.infer<typeof clipReply>;
+export type ServerEvent = z.infer<typeof eventSchema>;
+export type Problem = z.infer<typeof problemSchema>;

@@ -1,0 +1,134 @@
+/** What a surface is made of: metallic-roughness as in glTF 2.0 with its ratified extensions. */
+import { type Rgb } from '../units/colour.js';
+
+export interface Texture {
+  name: string;
+  width: number;
+  height: number;
+  /** 8 bits a channel and alpha, rows from the top. Colours are sRGB, all else is linear: the slot says which. */
+  pixels: Uint8Array;
+  wrapU: 'repeat' | 'clamp' | 'mirror';
+  wrapV: 'repeat' | 'clamp' | 'mirror';
+}
+
+/** What a texture can steer, in the order of the kernel's slots; colours are decoded from sRGB. */
+export const TEXTURE_SLOTS = [
+  'base',
+  'metalRough',
+  'normal',
+  'occlusion',
+  'emission',
+  'transmission',
+  'coat',
+  'sheen',
+  'specular',
+  'specularColour',
+  'coatRoughness',
+  'sheenRoughness',
+  'anisotropy',
+  'translucency',
+  'translucentColour',
+] as const;
+export type TextureSlot = (typeof TEXTURE_SLOTS)[number];
+export const COLOUR_SLOTS: readonly TextureSlot[] = ['base', 'emission', 'sheen', 'specularColour', 'translucentColour'];
+
+/**
+ * Where a texture's coordinates come from, in the order of the kernel's: the mesh's first or second set, or a box around
+ * the part whose six sides show one texture a metre.
+ */
+export const MAPPINGS = ['first', 'second', 'box'] as const;
+export type Mapping = (typeof MAPPINGS)[number];
+
+/** How a finish uses a texture. */
+export interface TextureUse {
+  /** Index into the model's textures. */
+  texture: number;
+  /** Two rows: u' = m0 u + m1 v + m2, v' = m3 u + m4 v + m5 (KHR_texture_transform). */
+  matrix: [number, number, number, number, number, number];
+  mapping: Mapping;
+}
+
+export const SAME_PLACE: TextureUse['matrix'] = [1, 0, 0, 0, 1, 0];
+
+/** Factors are 0..1 and colours linear Rec. 709 unless said; textures multiply factors. */
+export interface Finish {
+  name: string;
+  base: Rgb;
+  alpha: number;
+  alphaMode: 'opaque' | 'mask' | 'blend';
+  /** Alpha below it is nothing, with the mask. */
+  cutoff: number;
+  metalness: number;
+  roughness: number;
+  /** Share of light that enters: glass. */
+  transmission: number;
+  /** Refractive index, 1 or more. */
+  ior: number;
+  /** A sheet without thickness, that does not bend light. */
+  thin: boolean;
+  /** What a solid body absorbs, a metre. */
+  absorption: Rgb;
+  /** Weight and colour of the highlight of what is not metal. */
+  specular: number;
+  specularColour: Rgb;
+  /** Radiance. */
+  emission: Rgb;
+  /** Clear coat. */
+  coat: number;
+  coatRoughness: number;
+  /** Black: none. */
+  sheen: Rgb;
+  sheenRoughness: number;
+  anisotropy: number;
+  /** Radians from the tangent, counterclockwise. */
+  anisotropyAngle: number;
+  /** Share of diffuse light that passes to the other side: lampshade, paper, leaf. */
+  translucency: number;
+  translucentColour: Rgb;
+  /** Shows its colour whatever the light. */
+  unlit: boolean;
+  normalScale: number;
+  /** Strength of the occlusion texture, used in quick pictures: traced ones compute it. */
+  occlusion: number;
+  textures: Partial<Record<TextureSlot, TextureUse>>;
+}
+
+export const DEFAULT_FINISH: Finish = {
+  name: 'Plain grey',
+  base: [0.6, 0.6, 0.6],
+  alpha: 1,
+  alphaMode: 'opaque',
+  cutoff: 0.5,
+  metalness: 0,
+  roughness: 0.6,
+  transmission: 0,
+  ior: 1.5,
+  thin: false,
+  absorption: [0, 0, 0],
+  specular: 1,
+  specularColour: [1, 1, 1],
+  emission: [0, 0, 0],
+  coat: 0,
+  coatRoughness: 0,
+  sheen: [0, 0, 0],
+  sheenRoughness: 0,
+  anisotropy: 0,
+  anisotropyAngle: 0,
+  translucency: 0,
+  translucentColour: [1, 1, 1],
+  unlit: false,
+  normalScale: 1,
+  occlusion: 1,
+  textures: {},
+};
+
+/** Whether light gets through to what stands behind: such a surface dims a shadow instead of casting one. */
+export function letsLightPass(finish: Finish): boolean {
+  return finish.transmission > 0 || finish.alphaMode !== 'opaque';
+}
+
+/** Beer and Lambert: absorption a metre of a body that shows `colour` after `distance` metres. */
+export function absorptionOf(colour: Rgb, distance: number): Rgb {
+  if (!(distance > 0) || !Number.isFinite(distance)) return [0, 0, 0];
+  return colour.map((c) => -Math.log(Math.max(c, 1e-6)) / distance) as Rgb;
+}

@@ -1,0 +1,102 @@
+/** Parts of one revision found again in the next: by path, then by name, then by shape. */
+import { type Bounds, isEmpty } from '../geometry/bounds.js';
+
+/** What of a part tells it from others; measures are of the part alone, in the world, in metres. */
+export interface PartShape {
+  name: string;
+  path: string;
+  triangles: number;
+  area: number;
+  /** By signed tetrahedra: the true one of a closed body. */
+  volume: number;
+  bounds: Bounds;
+}
+
+/** Kept as it was, the same body elsewhere, another body, the same under another path, only in the later, only in the earlier. */
+export const FATES = ['kept', 'moved', 'changed', 'renamed', 'new', 'gone'] as const;
+export type Fate = (typeof FATES)[number];
+
+export interface PartMatch {
+  fate: Fate;
+  /** Paths in the earlier and in the later revision. */
+  from: string | null;
+  to: string | null;
+}
+
+/** Shares by which measures may differ and still be the same: files are written with few digits. */
+const SAME = 1e-4;
+
+function near(a: number, b: number, scale: number): boolean {
+  return Math.abs(a - b) <= SAME * Math.max(scale, 1e-9);
+}
+
+const sizeOf = ({ bounds }: PartShape): number[] => (isEmpty(bounds) ? [0, 0, 0] : bounds.max.map((m, i) => m - bounds.min[i]!));
+const extentOf = (p: PartShape): number => Math.max(...sizeOf(p));
+
+/** The same body, wherever it stands: turned ones too, so boxes are not compared. */
+export function sameBody(a: PartShape, b: PartShape): boolean {
+  const extent = Math.max(extentOf(a), extentOf(b));
+  return (
+    a.triangles === b.triangles &&
+    near(a.area, b.area, Math.max(a.area, b.area)) &&
+    near(a.volume, b.volume, Math.max(Math.abs(a.volume), a.area * extent))
+  );
+}
+
+function samePlace(a: PartShape, b: PartShape): boolean {
+  if (isEmpty(a.bounds) || isEmpty(b.bounds)) return isEmpty(a.bounds) === isEmpty(b.bounds);
+  const extent = Math.max(extentOf(a), extentOf(b));
+  return [0, 1, 2].every((i) => near(a.bounds.min[i]!, b.bounds.min[i]!, extent) && near(a.bounds.max[i]!, b.bounds.max[i]!, extent));
+}
+
+function distance(a: PartShape, b: PartShape): number {
+  return Math.hypot(...[0, 1, 2].map((i) => a.bounds.min[i]! + a.bounds.max[i]! - b.bounds.min[i]! - b.bounds.max[i]!)) / 2;
+}
+
+/** Those of a list whose key no other has. */
+function alone(parts: PartShape[], key: (p: PartShape) => string): Map<string, PartShape> {
+  const found = new Map<string, PartShape | null>();
+  for (const p of parts) found.set(key(p), found.has(key(p)) ? null : p);
+  return new Map([...found].filter((entry): entry is [string, PartShape] => entry[1] !== null));
+}
+
+/** Every part of either revision, once; in the order of the later, then what is gone. */
+export function matchParts(before: readonly PartShape[], after: readonly PartShape[]): PartMatch[] {
+  const earlier = new Map(before.map((p) => [p.path, p]));
+  const partner = new Map<PartShape, PartShape>();
+  const taken = new Set<PartShape>();
+  const pair = (to: PartShape, from: PartShape): void => {
+    partner.set(to, from);
+    taken.add(from);
+  };
+  for (const to of after) {
+    const from = earlier.get(to.path);
+    if (from) pair(to, from);
+  }
+  const rest = () => ({ from: before.filter((p) => !taken.has(p)), to: after.filter((p) => !partner.has(p)) });
+  {
+    const { from, to } = rest();
+    const names = alone(from, (p) => p.name);
+    // Groups go with groups and bodies with bodies.
+    for (const [name, p] of alone(to, (q) => q.name)) {
+      const other = names.get(name);
+      if (other && other.triangles > 0 === p.triangles > 0) pair(p, other);
+    }
+  }
+  {
+    const { from, to } = rest();
+    for (const p of to) {
+      if (p.triangles === 0) continue;
+      const alike = from.filter((q) => !taken.has(q) && sameBody(q, p));
+      const [nearest] = alike.sort((a, b) => distance(a, p) - distance(b, p));
+      if (nearest) pair(p, nearest);
+    }
+  }
+  const found = after.map((to): PartMatch => {
+    const from = partner.get(to);
+    if (!from) return { fate: 'new', from: null, to: to.path };
+    const fate: Fate = from.path !== to.path ? 'renamed' : !sameBody(from, to) ? 'changed' : samePlace(from, to) ? 'kept' : 'moved';
+    return { fate, from: from.path, to: to.path };
+  });
+  return [...found, ...before.filter((p) => !taken.has(p)).map((p): PartMatch => ({ fate: 'gone', from: p.path, to: null }))];
+}

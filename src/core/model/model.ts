@@ -1,0 +1,156 @@
+/**
+ * The one internal form of a design, whatever file it came from: metres, right-handed, +Y up.
+ * Meshes are shared; a part is a node of the tree and wears meshes with finishes.
+ */
+import { mat4 } from 'gl-matrix';
+import { type Bounds, boundsOfPoints, emptyBounds, isEmpty, joinBounds, transformBounds } from '../geometry/bounds.js';
+import { identity } from '../geometry/matrix.js';
+import { type Rgb } from '../units/colour.js';
+import { type Finish, type Texture } from './finish.js';
+
+export * from './finish.js';
+
+export interface Mesh {
+  /** x y z of each vertex, in metres, in the part's own space. */
+  positions: Float32Array;
+  /** Three vertex numbers a triangle. */
+  indices: Uint32Array;
+  normals?: Float32Array;
+  uvs?: Float32Array;
+  /** A second set of texture coordinates. */
+  secondUvs?: Float32Array;
+  /** Red, green, blue of each vertex, linear; multiplies the base colour. */
+  colours?: Float32Array;
+}
+
+export interface Primitive {
+  mesh: number;
+  finish: number;
+}
+
+/** Translation in metres, rotation as a quaternion x y z w, scale. */
+export interface Place {
+  translation: [number, number, number];
+  rotation: [number, number, number, number];
+  scale: [number, number, number];
+}
+
+export const AT_ORIGIN: Place = { translation: [0, 0, 0], rotation: [0, 0, 0, 1], scale: [1, 1, 1] };
+
+export interface Visibility {
+  camera: boolean;
+  shadow: boolean;
+  reflection: boolean;
+}
+
+export const SEEN_BY_ALL: Visibility = { camera: true, shadow: true, reflection: true };
+
+/** A lamp of the file (KHR_lights_punctual): shines along -Z of its part. */
+export interface ModelLamp {
+  /** Index of the part that carries it. */
+  part: number;
+  kind: 'point' | 'spot' | 'directional';
+  /** Candela, or lux of a directional one, a colour channel. */
+  intensity: Rgb;
+  /** Half angles of a spot in radians: full light within the first, none beyond the second. */
+  inner: number;
+  outer: number;
+}
+
+/** A camera of the file: looks along -Z of its part. */
+export interface ModelCamera {
+  /** Index of the part that carries it. */
+  part: number;
+  name: string;
+  /** Radians of the whole angle across the height, and width over height; or half of what lies across and up, metres. */
+  lens: { kind: 'perspective'; yfov: number; aspect: number | null } | { kind: 'parallel'; xmag: number; ymag: number };
+}
+
+/** Lines and 2D curves of a part: drawn on request, never traced. */
+export interface Curve {
+  part: number;
+  /** Six numbers a piece: both its ends, in the part's own space. */
+  points: number[];
+}
+
+export interface Part {
+  name: string;
+  /** Names from the root, joined by "/", made unique; how a part is found again. */
+  path: string;
+  /** Index of the parent, or -1. Parents stand before their children. */
+  parent: number;
+  /** Where it stands in its parent. Kept beside `world` so that writing and reading changes no digit. */
+  place: Place;
+  /** To the world, column-major; computed by placeParts. */
+  world: mat4;
+  primitives: Primitive[];
+  /** Comes out in renders. Helpers and construction geometry do not. */
+  inPicture: boolean;
+  /** Which rays meet it: the camera's, those towards lamps, and scattered ones. */
+  visible: Visibility;
+  /** Ground, water, context: in the picture, but not what fits, pivots and turntables mean by the subject. */
+  surroundings: boolean;
+}
+
+export interface Model {
+  name: string;
+  meshes: Mesh[];
+  finishes: Finish[];
+  textures: Texture[];
+  parts: Part[];
+  lamps: ModelLamp[];
+  curves: Curve[];
+  cameras: ModelCamera[];
+  /** What a person should know about how it was read. */
+  warnings: string[];
+}
+
+export function triangleCount(model: Model): number {
+  let n = 0;
+  for (const part of model.parts) for (const p of part.primitives) n += model.meshes[p.mesh]!.indices.length / 3;
+  return n;
+}
+
+/** Triangles stored once, however often they are placed. */
+export function uniqueTriangles(model: Model): number {
+  return model.meshes.reduce((n, m) => n + m.indices.length / 3, 0);
+}
+
+/** World bounds of the subject: what is in the picture and no surroundings; of everything where nothing is. */
+export function modelBounds(model: Model): Bounds {
+  const local = model.meshes.map((m) => boundsOfPoints(m.positions));
+  const over = (keep: (p: Part) => boolean): Bounds => {
+    let b = emptyBounds();
+    for (const part of model.parts) {
+      if (!keep(part)) continue;
+      for (const p of part.primitives) {
+        if (!isEmpty(local[p.mesh]!)) b = joinBounds(b, transformBounds(local[p.mesh]!, part.world));
+      }
+    }
+    return b;
+  };
+  const shown = over((p) => p.inPicture && !p.surroundings);
+  return isEmpty(shown) ? over(() => true) : shown;
+}
+
+/** Sets every part's world matrix from its place. Parents must stand first. */
+export function placeParts(parts: Part[]): void {
+  for (const part of parts) {
+    const { translation, rotation, scale } = part.place;
+    const local = mat4.fromRotationTranslationScale(identity(), rotation, translation, scale);
+    part.world = part.parent >= 0 ? mat4.multiply(identity(), parts[part.parent]!.world, local) : local;
+  }
+}
+
+/** Makes the names of siblings unique and sets every part's path. Parents must stand first. */
+export function setPaths(parts: Part[]): void {
+  const taken = new Set<string>();
+  for (const part of parts) {
+    const prefix = part.parent >= 0 ? parts[part.parent]!.path + '/' : '';
+    const name = part.name.replaceAll('/', '∕') || 'part';
+    let path = prefix + name;
+    for (let n = 2; taken.has(path); n++) path = `${prefix}${name} ${n}`;
+    taken.add(path);
+    part.path = path;
+  }
+}

@@ -1,0 +1,73 @@
+/** Edits of a set that several places of the interface make. */
+import { type Bounds } from '../geometry/bounds.js';
+import { isAsRead, type Place, placedBounds } from '../model/place.js';
+import { kindOf, SHOT_KINDS, type Shot } from '../shot/kinds.js';
+import { type View } from '../view/camera.js';
+import { type SetFile } from './set.js';
+
+/** A readable id out of a name, not among those taken. */
+export function freeId(name: string, taken: string[]): string {
+  const stem =
+    name
+      .normalize('NFKD')
+      .replace(/\p{M}/gu, '')
+      .toLowerCase()
+      .replace(/[^a-z0-9]+/g, '-')
+      .replace(/^-+|-+$/g, '')
+      .slice(0, 48) || 'item';
+  for (let n = 1; ; n++) {
+    const id = n === 1 ? stem : `${stem}-${n}`;
+    if (!taken.includes(id)) return id;
+  }
+}
+
+/** A name not among those taken: "Still", "Still 2" … */
+export function freeName(name: string, taken: string[]): string {
+  for (let n = 1; ; n++) {
+    const candidate = n === 1 ? name : `${name} ${n}`;
+    if (!taken.includes(candidate)) return candidate;
+  }
+}
+
+export function withView(set: SetFile, view: View): SetFile {
+  const known = set.views.some((v) => v.id === view.id);
+  return { ...set, views: known ? set.views.map((v) => (v.id === view.id ? view : v)) : [...set.views, view] };
+}
+
+/**
+ * Stands the model up another way. Reference bounds that are those of the model as it stood follow it;
+ * others, of an earlier revision for example, stay: refitting is an act of its own.
+ */
+export function withPlace(set: SetFile, place: Place, model: Bounds): SetFile {
+  const own = set.reference && JSON.stringify(set.reference) === JSON.stringify(placedBounds(set.place, model));
+  return { ...set, place: isAsRead(place) ? undefined : place, ...(own && { reference: placedBounds(place, model) }) };
+}
+
+/** Takes a view out. Throws where a shot still needs it. */
+export function withoutView(set: SetFile, id: string): SetFile {
+  const user = set.shots.find((s) => kindOf(s).uses(s).includes(id));
+  if (user) throw new Error(`The view is used by the shot "${user.name ?? user.id}"; take it out there first.`);
+  return { ...set, views: set.views.filter((v) => v.id !== id) };
+}
+
+export function withShot(set: SetFile, shot: Shot): SetFile {
+  const known = set.shots.some((s) => s.id === shot.id);
+  return { ...set, shots: known ? set.shots.map((s) => (s.id === shot.id ? shot : s)) : [...set.shots, shot] };
+}
+
+/** A new shot of a kind on a view, with the kind's stated defaults. */
+export function newShot(set: SetFile, kind: Shot['kind'], view: string): Shot {
+  const label = SHOT_KINDS[kind].label;
+  const name = freeName(
+    label[0]!.toUpperCase() + label.slice(1),
+    set.shots.map((s) => s.name ?? s.id),
+  );
+  return SHOT_KINDS[kind].defaults(
+    freeId(
+      name,
+      set.shots.map((s) => s.id),
+    ),
+    name,
+    view,
+  );
+}

@@ -1,0 +1,116 @@
+import { type Dressing } from '../dress/dressing.js';
+import { type Stage } from '../stage/stage.js';
+import { type Camera, type Size } from '../view/camera.js';
+import { type Vec3 } from '../geometry/bounds.js';
+import { type Placed } from '../model/place.js';
+import { type Grade } from '../picture/grade.js';
+import { type PassId } from '../picture/passes.js';
+import { type Rgb } from '../units/colour.js';
+
+/** Bumped whenever the same frame would come out with other pixels. */
+export const ENGINE_VERSION = '3';
+
+export const TURNABLE = ['subject', 'camera', 'lamps'] as const;
+export type Turnable = (typeof TURNABLE)[number];
+
+/** What is turned in a frame, about a vertical through the pivot. */
+export interface Turn {
+  /** Degrees, as the plan counts them: start + step · i. */
+  angle: number;
+  /** Degrees that everything in `what` is turned by, counterclockwise seen from above. */
+  rotation: number;
+  pivot: Vec3;
+  what: Turnable[];
+}
+
+/** Reconstruction filters: where around a pixel's middle its samples lie. */
+export const FILTERS = ['box', 'tent', 'gauss'] as const;
+
+export interface Sampling {
+  /** Shaded in seconds, or path traced. */
+  mode: 'quick' | 'traced';
+  /** Most samples a pixel. */
+  samples: number;
+  /** Mean relative error at which a part of the picture stops early; 0 = never. */
+  noise: number;
+  /** Seconds after which a picture is taken as it is; 0 = never. */
+  seconds: number;
+  /** Light finds its own way through glass and off mirrors, without shadow rays through glass. */
+  caustics: boolean;
+  /** Width in pixels. */
+  filter: { kind: (typeof FILTERS)[number]; width: number };
+  bounces: number;
+  interfaces: number;
+  denoise: boolean;
+  /** Limit of one indirect contribution; 0 = none. */
+  outlierLimit: number;
+}
+
+/** What is cut away: the side that the normal points to. */
+export interface CuttingPlane {
+  normal: Vec3;
+  /** normal · x on the plane, metres. */
+  offset: number;
+  /** Path of the one part that it cuts, with all below; the whole model where absent. */
+  part?: string;
+}
+
+export interface Section {
+  planes: CuttingPlane[];
+  /** Colour of the caps; the cut part's own finish where absent. */
+  cap?: Rgb;
+}
+
+/** What is otherwise when the shutter closes. */
+export interface Shutter {
+  camera: Camera;
+  /** Degrees that the subject turns by meanwhile. */
+  rotation: number;
+}
+
+export interface FileFormat {
+  type: 'png' | 'jpeg' | 'exr';
+  /** A channel; of OpenEXR half or single floats. */
+  bits: 8 | 16 | 32;
+  /** 1..100, JPEG only. */
+  quality: number;
+}
+
+/** Everything about one picture. Whatever shows, checks, renders, names or exports it reads this. */
+export interface Frame {
+  shot: string;
+  kind: string;
+  view: string;
+  index: number;
+  number: number;
+  /** Path without extension, by the set's name pattern, of the first pass. */
+  name: string;
+  /** The same of each pass, in the order of `passes`. */
+  passNames: string[];
+  /** Seconds from the start of the shot; 0 for stills. */
+  time: number;
+  size: Size;
+  pixelAspect: number;
+  camera: Camera;
+  turn?: Turn;
+  shutter?: Shutter;
+  section?: Section;
+  dressing?: Dressing;
+  /** Where the model stands, where that is not as its file has it. */
+  place?: Placed;
+  stage: Stage;
+  sampling: Sampling;
+  /** Made of the traced light afterwards, so it is no part of the identity. */
+  grade: Grade;
+  passes: PassId[];
+  /** The model's lines are drawn over the picture: width in pixels, colour in linear light. */
+  lines?: { width: number; colour: Rgb };
+  /** Everything in one matt white. */
+  clay?: boolean;
+  /** The backdrop is left out and the picture has alpha. */
+  clear: boolean;
+  files: FileFormat[];
+  seed: number;
+  /** Hash of what makes the pixels; equal identity, equal pixels. */
+  identity: string;
+}

@@ -1,0 +1,43 @@
+/** File names by pattern: {token} or {token:padding}, folders by "/". */
+
+export const NAME_TOKENS = ['project', 'model', 'revision', 'set', 'shot', 'view', 'pass', 'frame', 'size', 'batch'] as const;
+export type NameToken = (typeof NAME_TOKENS)[number];
+
+const TOKEN = /\{([a-z]+)(?::(\d+))?\}/g;
+
+/** Why a pattern cannot be used, or null. `moving` patterns must number their frames. */
+export function patternProblem(pattern: string, moving: boolean): string | null {
+  if (!pattern.trim()) return 'Write a pattern, for example {shot}/{view}_{pass}.';
+  if (pattern.startsWith('/') || pattern.endsWith('/') || pattern.includes('//'))
+    return 'A pattern neither starts nor ends with "/", and no folder is nameless.';
+  if (/[\\:*?"<>|]|[\p{Cc}]/u.test(pattern.replace(TOKEN, ''))) return 'These signs cannot be in a file name: \\ : * ? " < > |';
+  if (pattern.split('/').some((s) => /^\.+$/.test(s))) return 'A folder cannot be named with dots alone.';
+  const used = new Set<string>();
+  for (const m of pattern.matchAll(TOKEN)) {
+    if (!(NAME_TOKENS as readonly string[]).includes(m[1]!)) return `{${m[1]}} is no token; there are ${NAME_TOKENS.map((t) => `{${t}}`).join(' ')}.`;
+    if (m[2] !== undefined && m[1] !== 'frame') return `Only {frame} takes a padding; {${m[1]}:${m[2]}} does not.`;
+    if (m[2] !== undefined && (Number(m[2]) < 1 || Number(m[2]) > 8)) return 'The padding of {frame} is 1 to 8.';
+    used.add(m[1]!);
+  }
+  if (/[{}]/.test(pattern.replace(TOKEN, ''))) return 'A brace is not closed.';
+  if (moving && !used.has('frame')) return 'A moving shot needs {frame} in its name, for example {shot}_{pass}.{frame:4}.';
+  return null;
+}
+
+/** A word as it can stand in a file name anywhere: no separators, no signs that a system refuses. */
+export function fileWord(text: string): string {
+  const word = text
+    .normalize('NFC')
+    .replace(/[\s/\\:*?"<>|\p{Cc}]+/gu, '-')
+    .replace(/^[.-]+|[.-]+$/g, '');
+  return word || 'unnamed';
+}
+
+/** Fills a pattern; a token without a value becomes nothing. */
+export function fillPattern(pattern: string, values: Partial<Record<NameToken, string>> & { number?: number }): string {
+  const filled = pattern.replace(TOKEN, (_, token: string, padding?: string) => {
+    if (token === 'frame') return String(values.number ?? 0).padStart(Number(padding ?? 1), '0');
+    return fileWord(values[token as NameToken] ?? '');
+  });
+  return filled;
+}

@@ -1,0 +1,112 @@
+/** The set file: the open form of a plan. docs/set-file.schema.json is made from this. */
+import { z } from 'zod';
+import { dressingSchema } from '../dress/dressing.js';
+import { shotSchema } from '../shot/kinds.js';
+import { placeSchema } from '../model/place.js';
+import { gradeSchema } from '../picture/grade.js';
+import { stageSchema } from '../stage/stage.js';
+import { pointSchema, viewSchema } from '../view/camera.js';
+import { sheetSchema } from './sheet.js';
+
+export const SET_FORMAT = 'cold-easel.set';
+export const SET_VERSION = 1;
+const MOST_SHOTS = 500;
+
+const sectionSchema = z.strictObject({
+  planes: z
+    .array(
+      z.strictObject({
+        /** Points to the side that is cut away. */
+        normal: pointSchema.refine((n) => Math.hypot(...n) > 1e-6, 'The normal of a plane cannot be 0 0 0.'),
+        /** normal · x of the points on the plane, metres, for a normal of length 1. */
+        offset: z.number().min(-1e5).max(1e5),
+        /** Path of the one part that is cut, with what hangs below it; all of the subject where absent. */
+        part: z.string().min(1).max(500).optional(),
+      }),
+    )
+    .min(1)
+    .max(4),
+  /** Colour of the caps as #rrggbb; the cut part's own finish where absent. */
+  cap: z
+    .string()
+    .regex(/^#[0-9a-fA-F]{6}$/, 'Write a colour as #rrggbb.')
+    .optional(),
+});
+
+const boundsSchema = z.strictObject({ min: pointSchema, max: pointSchema });
+
+function unique(list: { id: string }[], what: string, context: z.core.$RefinementCtx): void {
+  const seen = new Set<string>();
+  list.forEach((item, i) => {
+    if (seen.has(item.id))
+      context.addIssue({ code: 'custom', path: [what, i, 'id'], message: `Another of the ${what} has the id "${item.id}"; give this one its own.` });
+    seen.add(item.id);
+  });
+}
+
+export const setSchema = z
+  .strictObject({
+    format: z.literal(SET_FORMAT),
+    version: z.literal(SET_VERSION),
+    name: z.string().min(1).max(80),
+    sheet: sheetSchema.prefault({}),
+    stage: stageSchema.prefault({}),
+    /** How traced light becomes a picture, in every picture of the set. */
+    grade: gradeSchema.prefault({}),
+    /** How the model is stood up; it is as its file has it where absent. */
+    place: placeSchema.optional(),
+    /** What parts wear and which come out, apart from what the model's file says. */
+    dressing: dressingSchema.optional(),
+    /** What is cut away from the subject, or from one part, in every picture of the set. */
+    section: sectionSchema.optional(),
+    views: z.array(viewSchema).max(1000).default([]),
+    shots: z.array(shotSchema).max(MOST_SHOTS).default([]),
+    /** Bounds that pivots and lamps refer to, frozen when the set is first laid on a model. */
+    reference: boundsSchema.optional(),
+  })
+  .superRefine((set, context) => {
+    unique(set.views, 'views', context);
+    unique(set.shots, 'shots', context);
+    const ids = new Set(set.views.map((v) => v.id));
+    set.shots.forEach((shot, i) => {
+      for (const [view, path] of shot.kind === 'still' ? shot.views.map((v, k) => [v, ['views', k]] as const) : [[shot.view, ['view']] as const]) {
+        if (!ids.has(view))
+          context.addIssue({
+            code: 'custom',
+            path: ['shots', i, ...path],
+            message: `There is no view "${view}" in this set; add it under views or choose another.`,
+          });
+      }
+    });
+  });
+
+export type SetFile = z.infer<typeof setSchema>;
+
+export function emptySet(name: string): SetFile {
+  return setSchema.parse({ format: SET_FORMAT, version: SET_VERSION, name });
+}
+
+/** A Zod error as lines of "path: what is wrong". */
+export function describeIssues(error: z.ZodError): string[] {
+  return error.issues.map((issue) => {
+    const path =
+      issue.path
+        .map((p) => (typeof p === 'number' ? `[${p}]` : `.${String(p)}`))
+        .join('')
+        .replace(/^\./, '') || 'the file';
+    if (issue.code === 'unrecognized_keys') {
+      return `${path === 'the file' ? '' : path + '.'}${issue.keys.join(', ')}: this key is not known here; remove it or correct its spelling.`;
+    }
+    if (issue.code === 'invalid_union' && 'discriminator' in issue) {
+      return `${path}: this kind is not known here; see docs/set-file.md for the kinds there are.`;
+    }
+    return `${path}: ${issue.message}`;
+  });
+}
+
+/** Reads a set. Throws an Error whose message names each wrong place. */
+export function parseSet(json: unknown): SetFile {
+  const result = setSchema.safeParse(json);
+  if (!result.success) throw new Error(describeIssues(result.error).join('\n'));
+  return result.data;
+}

@@ -1,0 +1,141 @@
+/** The format sheet: what every shot of a set shares. */
+import { z } from 'zod';
+import { parseRate } from '../units/rate.js';
+import { PASS_IDS, passOf } from '../picture/passes.js';
+import { type FileFormat, FILTERS, type Sampling } from './frame.js';
+import { patternProblem } from './names.js';
+
+export const LEAST_SIDE = 16;
+export const MOST_SIDE = 16_384;
+/** A frame's film and the denoiser's planes are held in memory, 170 to 280 bytes a pixel, for up to three frames. */
+export const MOST_PIXELS = 2 ** 25;
+
+/** Samples a pixel of each level. Quick is shaded, the others are path traced. */
+export const QUALITY_LEVELS = { quick: 4, draft: 16, review: 64, final: 256 } as const;
+export type QualityLevel = keyof typeof QUALITY_LEVELS;
+
+/** Where a quick picture is as even as this after two samples, two more would not be seen. */
+const QUICK_NOISE = 0.02;
+
+const DEFAULT_SAMPLING = {
+  mode: 'traced' as Sampling['mode'],
+  bounces: 6,
+  interfaces: 12,
+  denoise: true,
+  outlierLimit: 4,
+  noise: 0,
+  seconds: 0,
+  caustics: false,
+  filter: { kind: 'gauss', width: 2 } as Sampling['filter'],
+};
+
+export const ownQualitySchema = z.strictObject({
+  samples: z.int().min(1).max(65_536),
+  depth: z
+    .strictObject({
+      bounces: z.int().min(1).max(64).default(DEFAULT_SAMPLING.bounces),
+      interfaces: z.int().min(0).max(64).default(DEFAULT_SAMPLING.interfaces),
+    })
+    .optional(),
+  denoise: z.boolean().default(DEFAULT_SAMPLING.denoise),
+  outlierLimit: z.number().min(0).max(1e6).default(DEFAULT_SAMPLING.outlierLimit),
+  /** Mean relative error at which a part of the picture stops before its samples; 0 never. */
+  noise: z.number().min(0).max(1).default(DEFAULT_SAMPLING.noise),
+  /** Seconds after which a picture is taken as it is; 0 never. */
+  seconds: z.number().min(0).max(604_800).default(DEFAULT_SAMPLING.seconds),
+  caustics: z.boolean().default(DEFAULT_SAMPLING.caustics),
+  /** Reconstruction filter, its width in pixels. */
+  filter: z.strictObject({ kind: z.enum(FILTERS), width: z.number().min(0.1).max(8) }).default(DEFAULT_SAMPLING.filter),
+});
+
+export const qualitySchema = z.union([z.enum(['quick', 'draft', 'review', 'final']), ownQualitySchema]);
+export type Quality = z.infer<typeof qualitySchema>;
+
+export const sizeSchema = z
+  .strictObject({ width: z.int().min(LEAST_SIDE).max(MOST_SIDE), height: z.int().min(LEAST_SIDE).max(MOST_SIDE) })
+  .refine((s) => s.width * s.height <= MOST_PIXELS, `At most ${Math.floor(MOST_PIXELS / 1e6)} million pixels; make width or height smaller.`);
+
+export const fileSchema = z.discriminatedUnion('type', [
+  z.strictObject({ type: z.literal('png'), bits: z.union([z.literal(8), z.literal(16)]).default(8) }),
+  z.strictObject({ type: z.literal('jpeg'), quality: z.int().min(1).max(100).default(92) }),
+  z.strictObject({ type: z.literal('exr'), bits: z.union([z.literal(16), z.literal(32)]).default(16) }),
+]);
+
+const pattern = (moving: boolean): z.ZodString =>
+  z
+    .string()
+    .max(200)
+    .superRefine((text, context) => {
+      const message = patternProblem(text, moving);
+      if (message) context.addIssue({ code: 'custom', message });
+    });
+
+export const sheetSchema = z.strictObject({
+  size: sizeSchema.default({ width: 1920, height: 1080 }),
+  pixelAspect: z.number().min(0.25).max(4).default(1),
+  rate: z
+    .string()
+    .superRefine((text, context) => {
+      try {
+        parseRate(text);
+      } catch (e) {
+        context.addIssue({ code: 'custom', message: (e as Error).message });
+      }
+    })
+    .default('24'),
+  files: z
+    .array(fileSchema)
+    .min(1, 'Choose at least one file type.')
+    .refine((f) => new Set(f.map((x) => x.type)).size === f.length, 'A file type stands here twice.')
+    .default([{ type: 'png', bits: 8 }]),
+  passes: z
+    .array(z.enum(PASS_IDS))
+    .min(1, 'Choose at least one pass; beauty is the picture itself.')
+    .refine((p) => new Set(p).size === p.length, 'A pass stands here twice.')
+    .default(['beauty']),
+  /** The backdrop is left out, and the files have alpha. */
+  alpha: z.boolean().default(false),
+  /** The model's lines over the picture: width in pixels, colour as #rrggbb. */
+  lines: z
+    .strictObject({
+      width: z.number().min(0.5).max(20).default(1.2),
+      colour: z
+        .string()
+        .regex(/^#[0-9a-fA-F]{6}$/, 'Write a colour as #rrggbb.')
+        .default('#15202a'),
+    })
+    .optional(),
+  /** Shutter angle in degrees of the frame's time; 0 no motion blur. */
+  shutter: z.number().min(0).max(360).default(0),
+  quality: qualitySchema.default('review'),
+  names: z
+    .strictObject({
+      still: pattern(false).default('{set}/{shot}/{view}_{pass}'),
+      moving: pattern(true).default('{set}/{shot}/{shot}_{pass}.{frame:4}'),
+    })
+    .default({ still: '{set}/{shot}/{view}_{pass}', moving: '{set}/{shot}/{shot}_{pass}.{frame:4}' }),
+  firstNumber: z.int().min(0).max(1_000_000).default(1),
+});
+
+export type Sheet = z.infer<typeof sheetSchema>;
+
+/** What a quality means. Quick pictures have no paths, so nothing else of it counts there. */
+export function samplingOf(quality: Quality): Sampling {
+  if (quality === 'quick') return { ...DEFAULT_SAMPLING, mode: 'quick', samples: QUALITY_LEVELS.quick, noise: QUICK_NOISE };
+  if (typeof quality === 'string') return { ...DEFAULT_SAMPLING, samples: QUALITY_LEVELS[quality] };
+  const { depth, ...own } = quality;
+  return { ...DEFAULT_SAMPLING, ...depth, ...own };
+}
+
+export function filesOf(sheet: Sheet): FileFormat[] {
+  return sheet.files.map((f) => ({ type: f.type, bits: f.type === 'jpeg' ? 8 : f.bits, quality: f.type === 'jpeg' ? f.quality : 100 }));
+}
+
+/** Why files and passes do not go together, or null. */
+export function filesProblem(sheet: Pick<Sheet, 'files' | 'alpha' | 'passes' | 'quality'>): string | null {
+  if (sheet.alpha && sheet.files.some((f) => f.type === 'jpeg')) return 'JPEG has no alpha; choose PNG or OpenEXR, or switch alpha off.';
+  const light = sheet.passes.filter((p) => passOf(p).needs === 'light' && p !== 'occlusion' && p !== 'position');
+  if (sheet.quality === 'quick' && light.length > 0)
+    return `A quick picture is not traced, so it has no ${light.map((p) => passOf(p).label).join(', ')}; choose draft or better, or take the pass out.`;
+  return null;
+}

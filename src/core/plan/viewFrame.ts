@@ -1,0 +1,17 @@
+/** The frame of one view at a size of one's own, as a still of the set would have it. */
+import { type Size, type View } from '../view/camera.js';
+import { type Frame } from './frame.js';
+import { framesOf, type PlanContext } from './framesOf.js';
+import { type SetFile } from './set.js';
+
+/** `view` need not be kept in the set yet. Mattes and position are gathered, so that a pixel can be asked. Throws as framesOf does. */
+export function viewFrame(set: SetFile, view: View, context: PlanContext, size: Size, samples: number): Frame {
+  const shot = { id: 'live', kind: 'still' as const, views: [view.id] };
+  const sheet = { ...set.sheet, size, alpha: false, passes: ['beauty' as const], files: [{ type: 'png' as const, bits: 8 as const }] };
+  const [frame] = framesOf({ ...set, views: [view], shots: [shot], sheet, reference: set.reference }, context);
+  return {
+    ...frame!,
+    passes: ['beauty', 'position', 'parts', 'finishes'],
+    sampling: { ...frame!.sampling, mode: 'traced', samples, seconds: 0, noise: 0 },
+  };
+}

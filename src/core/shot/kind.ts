@@ -1,0 +1,50 @@
+/** What a kind of shot is: one file that lists its fields and computes its poses. */
+import { type z } from 'zod';
+import { type Bounds } from '../geometry/bounds.js';
+import { type Rate } from '../units/rate.js';
+import { type Camera, type Size, type View } from '../view/camera.js';
+import { type Shutter, type Turn } from '../plan/frame.js';
+
+export interface ShotContext {
+  views: View[];
+  rate: Rate;
+  size: Size;
+  pixelAspect: number;
+  /** Share of a frame's time that the shutter is open; 0 no motion blur. */
+  shutter: number;
+  /** Reference bounds, frozen with the set. */
+  bounds: Bounds;
+}
+
+/** What a shot says of one of its frames; the plan adds number, name, size and sampling. */
+export interface Pose {
+  view: View;
+  time: number;
+  camera: Camera;
+  turn?: Turn;
+  shutter?: Shutter;
+}
+
+export interface ShotKind<S extends z.ZodType = z.ZodType> {
+  kind: string;
+  label: string;
+  /** Frames of it make a movie. */
+  moving: boolean;
+  schema: S;
+  /** A new shot of this kind on a view, with the stated defaults. */
+  defaults(id: string, name: string, view: string): z.infer<S>;
+  /** Number of frames, without computing them. */
+  count(shot: z.infer<S>, rate: Rate): number;
+  poses(shot: z.infer<S>, context: ShotContext): Pose[];
+  /** Ids of the views that it needs. */
+  uses(shot: z.infer<S>): string[];
+  /** One line that says what it does. */
+  summary(shot: z.infer<S>, rate: Rate): string;
+}
+
+/** The view of that id. Throws where there is none. */
+export function viewOf(context: Pick<ShotContext, 'views'>, id: string): View {
+  const view = context.views.find((v) => v.id === id);
+  if (!view) throw new Error(`There is no view "${id}" in this set; add it or choose another.`);
+  return view;
+}

@@ -1,0 +1,193 @@
+/**
+ * Ready stages: backdrop, surround, lamps and base plane, scaled to the subject's bounds so that a
+ * subject of any size stands in the same light.
+ */
+import { z } from 'zod';
+import { type Bounds, type Vec3, centreOf, radiusOf } from '../geometry/bounds.js';
+import { type Rgb, parseHex } from '../units/colour.js';
+import { type Lamp } from './lamp.js';
+
+export const READY_STAGES = ['bright sweep', 'dark sweep', 'open sky', 'overcast court', 'clay room'] as const;
+export type ReadyStage = (typeof READY_STAGES)[number];
+/** What the subject stands on. */
+export const GROUNDS = ['plane', 'shadow', 'none'] as const;
+
+const hexSchema = z.string().regex(/^#[0-9a-fA-F]{6}$/, 'Write a colour as #rrggbb.');
+
+/** Where the design stands. Kept with the set; light does not follow it yet. */
+export const siteSchema = z.strictObject({
+  latitude: z.number().min(-90).max(90),
+  longitude: z.number().min(-180).max(180),
+  elevation: z.number().min(-500).max(9000).default(0),
+  north: z.number().min(-360).max(360).default(0),
+  timeZone: z.string().min(1).max(64),
+});
+
+export const stageSchema = z.strictObject({
+  ready: z.enum(READY_STAGES).default('bright sweep'),
+  site: siteSchema.optional(),
+  /** One colour behind everything, as #rrggbb; the ready stage's own backdrop where absent. Lights nothing. */
+  backdrop: hexSchema.optional(),
+  ground: z
+    .strictObject({
+      /** A plane; a plane that shows shadows alone; or none. */
+      kind: z.enum(GROUNDS),
+      /** Metres; the lowest point of the subject where absent. */
+      height: z.number().min(-1e4).max(1e4).optional(),
+      colour: hexSchema.optional(),
+    })
+    .optional(),
+  /** An equirectangular picture that lights instead of the ready stage's surround and lamps. */
+  surround: z
+    .strictObject({
+      /** A Radiance or OpenEXR file, beside the set file or kept by the application. */
+      file: z.string().regex(/^[^/\\\0]{1,200}\.(hdr|exr)$/i, 'Name a .hdr or .exr file, without a folder.'),
+      /** Degrees, counterclockwise seen from above. */
+      rotation: z.number().min(-360).max(360).default(0),
+      strength: z.number().min(0).max(1000).default(1),
+      /** The camera sees it; else it sees the backdrop. */
+      seen: z.boolean().default(true),
+    })
+    .optional(),
+  /** Lamps that the model's file brings shine. */
+  modelLamps: z.boolean().default(false),
+});
+
+export type StageChoice = z.infer<typeof stageSchema>;
+
+export interface Gradient {
+  top: Rgb;
+  middle: Rgb;
+  bottom: Rgb;
+}
+
+/** A stage in metres and linear light, as a frame carries it. */
+export interface Stage {
+  /** What lights: radiance from the zenith, the horizon and below. */
+  surround: Gradient;
+  /** What the eye sees where nothing stands. */
+  backdrop: Gradient;
+  lamps: Lamp[];
+  /** Base plane, whole up to the inner radius and gone from the outer one; shadow-only: it catches shadows and nothing else. */
+  base: { height: number; x: number; z: number; inner: number; outer: number; colour: Rgb; roughness: number; shadowOnly?: boolean } | null;
+  /** Lamps that the model's file brings shine. */
+  modelLamps?: boolean;
+  /** An equirectangular picture that lights instead of the surround: which, by content hash, turned by degrees counterclockwise from above. */
+  image?: { id: string; rotation: number; strength: number; seen: boolean };
+}
+
+interface Recipe {
+  surround: [string, string, string, number];
+  backdrop: [string, string, string, number];
+  /** Azimuth clockwise from the model's front (+Z) seen from above, altitude, distance and edge in subject radii, radiance. */
+  lamps: { azimuth: number; altitude: number; distance: number; edge: number; colour: string; radiance: number }[];
+  base: { colour: string; roughness: number; inner: number; outer: number } | null;
+}
+
+const RECIPES: Record<(typeof READY_STAGES)[number], Recipe> = {
+  'bright sweep': {
+    surround: ['#ffffff', '#e8ecef', '#c9ccce', 0.42],
+    backdrop: ['#dfe3e6', '#f1f2f2', '#f1f2f2', 0.9],
+    lamps: [
+      { azimuth: -48, altitude: 52, distance: 4, edge: 1.1, colour: '#fff6ea', radiance: 40 },
+      { azimuth: 118, altitude: 34, distance: 4.4, edge: 1.8, colour: '#eaf2ff', radiance: 2.6 },
+    ],
+    base: { colour: '#e9ebec', roughness: 0.55, inner: 1.3, outer: 5.5 },
+  },
+  'dark sweep': {
+    surround: ['#3a4046', '#23272b', '#141618', 0.5],
+    backdrop: ['#15181b', '#24282c', '#1b1e21', 1],
+    lamps: [
+      { azimuth: -58, altitude: 48, distance: 4, edge: 1.2, colour: '#fff3e4', radiance: 34 },
+      { azimuth: 142, altitude: 40, distance: 4.2, edge: 1, colour: '#dbe8ff', radiance: 26 },
+      { azimuth: 70, altitude: 12, distance: 4.4, edge: 0.9, colour: '#eef2ff', radiance: 5 },
+    ],
+    base: { colour: '#3b4046', roughness: 0.35, inner: 1.2, outer: 5.5 },
+  },
+  'overcast court': {
+    surround: ['#f2f5f8', '#cfd5da', '#8f8f8b', 0.95],
+    backdrop: ['#dfe4e8', '#e9ecee', '#cfd0ce', 0.9],
+    lamps: [],
+    base: { colour: '#a9a8a3', roughness: 0.8, inner: 2.2, outer: 9 },
+  },
+  'clay room': {
+    surround: ['#fbf7f2', '#f0e8df', '#cdbfb1', 0.62],
+    backdrop: ['#e9ddd0', '#f1e8de', '#e6d9cb', 0.9],
+    lamps: [{ azimuth: -40, altitude: 60, distance: 3.6, edge: 2.2, colour: '#fff4e6', radiance: 7 }],
+    base: { colour: '#e6d8c8', roughness: 0.7, inner: 1.4, outer: 5.5 },
+  },
+  'open sky': {
+    surround: ['#7ba6d6', '#d5e2ec', '#8b8f8c', 0.6],
+    backdrop: ['#7fabd6', '#dfe9f0', '#b9c4c9', 0.95],
+    // A small far lamp stands for the sun, high over the left shoulder.
+    lamps: [{ azimuth: -52, altitude: 38, distance: 9, edge: 0.3, colour: '#fff1dc', radiance: 4600 }],
+    base: null,
+  },
+};
+
+function scaled([top, middle, bottom, k]: [string, string, string, number]): Gradient {
+  const one = (hex: string): Rgb => parseHex(hex).map((c) => c * k) as Rgb;
+  return { top: one(top), middle: one(middle), bottom: one(bottom) };
+}
+
+/** Direction to azimuth and altitude in degrees; azimuth 0 is +Z, growing clockwise seen from above. */
+function direction(azimuth: number, altitude: number): Vec3 {
+  const a = (azimuth * Math.PI) / 180;
+  const h = (altitude * Math.PI) / 180;
+  return [-Math.sin(a) * Math.cos(h), Math.sin(h), Math.cos(a) * Math.cos(h)];
+}
+
+/** Of a stage without a plane of its own, what a chosen ground takes. */
+const PLAIN_GROUND = { colour: '#b9b8b4', roughness: 0.8, inner: 2.2, outer: 9 };
+
+function groundOf({ ground }: Partial<StageChoice>, recipe: Recipe, bounds: Bounds): Stage['base'] {
+  const own = recipe.base ?? (ground && PLAIN_GROUND);
+  if (!own || ground?.kind === 'none') return null;
+  const centre = centreOf(bounds);
+  const radius = Math.max(radiusOf(bounds), 1e-3);
+  return {
+    height: ground?.height ?? bounds.min[1],
+    x: centre[0],
+    z: centre[2],
+    inner: own.inner * radius,
+    outer: own.outer * radius,
+    colour: parseHex(ground?.colour ?? own.colour),
+    roughness: own.roughness,
+    ...(ground?.kind === 'shadow' && { shadowOnly: true }),
+  };
+}
+
+/**
+ * The chosen stage laid around the subject's bounds. `picture` is the content hash of its surround's
+ * file, where that has a name of its own.
+ */
+export function stageAround(choice: Pick<StageChoice, 'ready'> & Partial<StageChoice>, bounds: Bounds, picture?: string): Stage {
+  const recipe = RECIPES[choice.ready];
+  const centre = centreOf(bounds);
+  const radius = Math.max(radiusOf(bounds), 1e-3);
+  const { surround, backdrop } = choice;
+  const even = backdrop ? parseHex(backdrop) : null;
+  return {
+    surround: scaled(recipe.surround),
+    backdrop: even ? { top: even, middle: even, bottom: even } : scaled(recipe.backdrop),
+    ...(surround && { image: { id: picture ?? surround.file, rotation: surround.rotation, strength: surround.strength, seen: surround.seen } }),
+    ...(choice.modelLamps && { modelLamps: true }),
+    // A picture of light holds its lamps already.
+    lamps: (surround ? [] : recipe.lamps).map((l) => {
+      const d = direction(l.azimuth, l.altitude);
+      const across = Math.hypot(d[0], d[2]) || 1;
+      const e = l.edge * radius;
+      // u × v points back to the subject.
+      const u: Vec3 = [(-d[2] / across) * e, 0, (d[0] / across) * e];
+      const v: Vec3 = [(-d[1] * d[0] * e) / across, across * e, (-d[1] * d[2] * e) / across];
+      return {
+        kind: 'rectangle' as const,
+        centre: centre.map((c, i) => c + d[i]! * l.distance * radius) as Vec3,
+        u,
+        v,
+        radiance: parseHex(l.colour).map((c) => c * l.radiance) as Rgb,
+      };
+    }),
+    base: groundOf(choice, recipe, bounds),
+  };
+}

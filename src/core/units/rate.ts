@@ -1,0 +1,47 @@
+/**
+ * Frame rates as exact rationals. 23.976, 29.97 and 59.94 are names for 24000/1001, 30000/1001 and
+ * 60000/1001 (SMPTE ST 12-1), and are kept as such.
+ */
+export interface Rate {
+  numerator: number;
+  denominator: number;
+}
+
+const NAMED: Record<string, string> = { '23.976': '24000/1001', '29.97': '30000/1001', '59.94': '60000/1001' };
+
+/** The rates that are offered by name, slowest first. */
+export const COMMON_RATES = ['24000/1001', '24', '25', '30000/1001', '30', '50', '60000/1001', '60'];
+
+/** Reads "24", "25", "30000/1001" or "29.97". Throws with the remedy where the text is none. */
+export function parseRate(text: string): Rate {
+  const named = NAMED[text.trim()] ?? text.trim();
+  const m = /^(\d{1,6})(?:\/(\d{1,5}))?$/.exec(named);
+  const numerator = Number(m?.[1]);
+  const denominator = Number(m?.[2] ?? 1);
+  const value = numerator / denominator;
+  if (!m || !(value >= 1 && value <= 240)) {
+    throw new Error(`"${text}" is no frame rate; write whole frames a second or a fraction, from 1 to 240, for example 25 or 30000/1001.`);
+  }
+  return { numerator, denominator };
+}
+
+/** Frames a second as a number; for display and comparison, not for times of frames. */
+export function rateValue(rate: Rate): number {
+  return rate.numerator / rate.denominator;
+}
+
+/** The rate as people say it: 24, 29.97. */
+export function rateName(text: string): string {
+  const rate = parseRate(text);
+  return String(Math.round(rateValue(rate) * 1000) / 1000);
+}
+
+/** Movie time of frame i in seconds: i / rate, from the exact rational. */
+export function frameTime(i: number, rate: Rate): number {
+  return (i * rate.denominator) / rate.numerator;
+}
+
+/** Frames of a clip that lasts so many seconds. */
+export function framesOfDuration(seconds: number, rate: Rate): number {
+  return Math.round((seconds * rate.numerator) / rate.denominator);
+}

@@ -1,0 +1,208 @@
+/** Scenes made by code, for benchmarks and for tests of light transport. */
+import { identity } from '../../core/geometry/matrix.js';
+import { AT_ORIGIN, DEFAULT_FINISH, type Finish, type Mesh, type Model, placeParts, SEEN_BY_ALL } from '../../core/model/model.js';
+
+/** Collects triangles of one mesh. */
+export class MeshMaker {
+  private readonly positions: number[] = [];
+  private readonly indices: number[] = [];
+
+  /** A grid of quads over the parallelogram from `o` along `u` and `v`, facing u × v. */
+  quad(o: number[], u: number[], v: number[], nu = 1, nv = 1): this {
+    const first = this.positions.length / 3;
+    for (let j = 0; j <= nv; j++) {
+      for (let i = 0; i <= nu; i++) for (let a = 0; a < 3; a++) this.positions.push(o[a]! + (u[a]! * i) / nu + (v[a]! * j) / nv);
+    }
+    for (let j = 0; j < nv; j++) {
+      for (let i = 0; i < nu; i++) {
+        const p = first + j * (nu + 1) + i;
+        this.indices.push(p, p + 1, p + nu + 2, p, p + nu + 2, p + nu + 1);
+      }
+    }
+    return this;
+  }
+
+  /** The six faces of a box, seen from outside, or from inside. */
+  box(min: number[], max: number[], n = 1, inside = false): this {
+    const [x, y, z] = max.map((m, i) => m - min[i]!) as [number, number, number];
+    const [a, b, c] = min as [number, number, number];
+    const faces: [number[], number[], number[]][] = [
+      [
+        [a, b, c],
+        [0, y, 0],
+        [x, 0, 0],
+      ],
+      [
+        [a, b, c + z],
+        [x, 0, 0],
+        [0, y, 0],
+      ],
+      [
+        [a, b, c],
+        [x, 0, 0],
+        [0, 0, z],
+      ],
+      [
+        [a, b + y, c],
+        [0, 0, z],
+        [x, 0, 0],
+      ],
+      [
+        [a, b, c],
+        [0, 0, z],
+        [0, y, 0],
+      ],
+      [
+        [a + x, b, c],
+        [0, y, 0],
+        [0, 0, z],
+      ],
+    ];
+    for (const [o, u, v] of faces) this.quad(o, inside ? v : u, inside ? u : v, n, n);
+    return this;
+  }
+
+  mesh(): Mesh {
+    return { positions: Float32Array.from(this.positions), indices: Uint32Array.from(this.indices) };
+  }
+}
+
+/** A sphere of n × n/2 quads, its radius a function of the direction. */
+export function sphere(n: number, radius: (x: number, y: number, z: number) => number = () => 1): Mesh {
+  const m = n / 2;
+  const positions = new Float32Array((n + 1) * (m + 1) * 3);
+  const indices = new Uint32Array(n * m * 6);
+  let p = 0;
+  for (let j = 0; j <= m; j++) {
+    for (let i = 0; i <= n; i++) {
+      // The last column is the first to the last bit, and the poles are points: the sphere is closed.
+      const a = ((i % n) / n) * 2 * Math.PI;
+      const b = (j / m) * Math.PI;
+      const level = j === 0 || j === m ? 0 : Math.sin(b);
+      const d: [number, number, number] = [level * Math.cos(a), Math.cos(b), -level * Math.sin(a)];
+      const r = radius(...d);
+      positions[p++] = d[0] * r;
+      positions[p++] = d[1] * r;
+      positions[p++] = d[2] * r;
+    }
+  }
+  let k = 0;
+  for (let j = 0; j < m; j++) {
+    for (let i = 0; i < n; i++) {
+      const q = j * (n + 1) + i;
+      for (const v of [q, q + n + 1, q + 1, q + 1, q + n + 1, q + n + 2]) indices[k++] = v;
+    }
+  }
+  return { positions, indices };
+}
+
+/** A model of meshes that stand where they are, each with its finish. */
+export function modelOf(name: string, pieces: { mesh: Mesh; finish?: Partial<Finish> }[]): Model {
+  return {
+    name,
+    meshes: pieces.map((p) => p.mesh),
+    finishes: pieces.map((p, i) => ({ ...DEFAULT_FINISH, name: `finish ${i + 1}`, ...p.finish })),
+    textures: [],
+    parts: pieces.map((_, i) => ({
+      name: `part ${i + 1}`,
+      path: `part ${i + 1}`,
+      parent: -1,
+      place: AT_ORIGIN,
+      world: identity(),
+      primitives: [{ mesh: i, finish: i }],
+      inPicture: true,
+      visible: SEEN_BY_ALL,
+      surroundings: false,
+    })),
+    lamps: [],
+    curves: [],
+    cameras: [],
+    warnings: [],
+  };
+}
+
+/**
+ * A closed hall, 20 × 6 × 30 m, with rows of columns and coffers; `detail` divides each face. At
+ * 16 it has about 200 000 triangles. Walls stand along the axes on purpose: they make directions
+ * with zero components.
+ */
+export function closedHall(detail: number, finish: Partial<Finish> = {}): Model {
+  const shell = new MeshMaker().box([-10, 0, -15], [10, 6, 15], detail * 4, true);
+  const columns = new MeshMaker();
+  for (let i = 0; i < 6; i++) {
+    for (const x of [-6, -2, 2, 6]) columns.box([x - 0.3, 0, -13 + i * 5], [x + 0.3, 5, -12.4 + i * 5], detail);
+  }
+  const coffers = new MeshMaker();
+  for (let i = 0; i < 7; i++) coffers.box([-10, 5, -14 + i * 4.5], [10, 5.5, -13.6 + i * 4.5], detail * 2);
+  const panels = new MeshMaker();
+  for (let i = 0; i < 6; i++) panels.quad([-1.5, 5.9, -12 + i * 4.5], [3, 0, 0], [0, 0, 1.2], 1, 1);
+  const wall = { base: [0.7, 0.7, 0.7] as [number, number, number], specular: 0, ...finish };
+  return modelOf('hall', [
+    { mesh: shell.mesh(), finish: wall },
+    { mesh: columns.mesh(), finish: { ...wall, base: [0.5, 0.6, 0.7] } },
+    { mesh: coffers.mesh(), finish: { ...wall, base: [0.6, 0.5, 0.4] } },
+    { mesh: panels.mesh(), finish: { ...wall, base: [0, 0, 0], emission: [12, 11, 10] } },
+  ]);
+}
+
+/** A sphere displaced by waves, about n² triangles. */
+export function displacedSphere(n: number): Model {
+  const mesh = sphere(n, (x, y, z) => 1 + 0.05 * Math.sin(17 * x) * Math.sin(13 * y) * Math.sin(11 * z) + 0.01 * Math.sin(90 * x + 60 * y));
+  return modelOf('displaced sphere', [{ mesh }]);
+}
+
+/** All triangles of a model in one mesh, in the world. */
+export function merged(model: Model): Mesh {
+  const positions: number[] = [];
+  const indices: number[] = [];
+  for (const mesh of model.meshes) {
+    const first = positions.length / 3;
+    for (const v of mesh.positions) positions.push(v);
+    for (const i of mesh.indices) indices.push(first + i);
+  }
+  return { positions: Float32Array.from(positions), indices: Uint32Array.from(indices) };
+}
+
+/** A conifer of boughs in layers, about 25 000 triangles. */
+function conifer(): Mesh {
+  const maker = new MeshMaker();
+  maker.box([-0.12, 0, -0.12], [0.12, 8, 0.12], 4);
+  for (let layer = 0; layer < 40; layer++) {
+    const y = 1 + layer * 0.18;
+    const reach = 2.4 * (1 - layer / 42);
+    for (let k = 0; k < 12; k++) {
+      const a = (k / 12) * 2 * Math.PI + layer * 0.7;
+      const [x, z] = [Math.cos(a) * reach, Math.sin(a) * reach];
+      maker.quad([-z * 0.08, y + 0.2, x * 0.08], [x, -0.5, z], [z * 0.16, 0, -x * 0.16], 13, 2);
+    }
+  }
+  return maker.mesh();
+}
+
+/** 45 × 45 conifers of one mesh on a plain, turned and scaled each its own way: about 50 million triangles as seen. */
+export function forest(): Model {
+  const tree = conifer();
+  const ground = new MeshMaker().quad([-200, 0, -200], [0, 0, 400], [400, 0, 0], 8, 8).mesh();
+  const model = modelOf('forest', [
+    { mesh: ground, finish: { base: [0.35, 0.33, 0.28], specular: 0 } },
+    { mesh: tree, finish: { base: [0.1, 0.22, 0.1], specular: 0 } },
+  ]);
+  const [plain, one] = model.parts;
+  const side = 45;
+  const parts = Array.from({ length: side * side }, (_, i) => {
+    const [x, z] = [i % side, Math.floor(i / side)];
+    // Any spread that repeats will do: thirds of the golden ratio's multiples.
+    const [p, q] = [(i * 0.6180339887) % 1, (i * 0.7548776662) % 1];
+    const scale = 0.8 + 0.5 * p;
+    const turn = q * Math.PI;
+    const place = {
+      translation: [(x - side / 2 + 0.6 * p) * 5, 0, (z - side / 2 + 0.6 * q) * 5] as [number, number, number],
+      rotation: [0, Math.sin(turn), 0, Math.cos(turn)] as [number, number, number, number],
+      scale: [scale, scale, scale] as [number, number, number],
+    };
+    return { ...one!, name: `conifer ${i + 1}`, path: `conifer ${i + 1}`, place };
+  });
+  model.parts = [plain!, ...parts];
+  placeParts(model.parts);
+  return model;
+}

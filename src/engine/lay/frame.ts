@@ -1,0 +1,313 @@
+/** One frame in kernel memory: instances as they stand, light, camera, limits. */
+import { mat4, vec3 } from 'gl-matrix';
+import * as L from '../../../kernel/layout.js';
+import { type Bounds, centreOf, joinBounds, radiusOf, transformBounds, type Vec3 } from '../../core/geometry/bounds.js';
+import { identity, matrixOf } from '../../core/geometry/matrix.js';
+import { DEFAULT_FINISH, type Finish } from '../../core/model/finish.js';
+import { passOf } from '../../core/picture/passes.js';
+import { type Frame } from '../../core/plan/frame.js';
+import { type Lamp } from '../../core/stage/lamp.js';
+import { luminance, type Rgb } from '../../core/units/colour.js';
+import { turnMatrix } from '../../core/view/camera.js';
+import { MOST_LAMPS, type Instance, type SceneData, subjectRadius, trianglesOf } from './data.js';
+import { filterTable, layCamera, PROJECTIONS } from './camera.js';
+import { FINISH_ROOM, layFinish } from './finish.js';
+import { type LaidLamps, layLamps, type ShiningTriangle } from './light.js';
+import { putFloats, putWord } from './views.js';
+
+/** Where a frame's records lie. */
+export interface FrameRoom {
+  frame: number;
+  instances: number;
+  lamps: number;
+  chances: number;
+  suns: number;
+  planes: number;
+  filter: number;
+  base: number;
+  cap: number;
+  clay: number;
+  tree: number;
+  image: number;
+}
+
+/** How far ambient occlusion and contact shading look, in radii of the subject. */
+const REACH = 0.25;
+/** Most bits of the sample index that pixels share a sequence over. */
+const MOST_SEQUENCE_BITS = 12;
+
+/** The one matt white that clay pictures wear. */
+const CLAY: Finish = { ...DEFAULT_FINISH, name: 'Clay', base: [0.72, 0.7, 0.68], roughness: 0.85, specular: 0.4 };
+
+/** Floats a pixel that the passes need. */
+export function strideOf(frame: Pick<Frame, 'passes'>): { stride: number; bits: number } {
+  const needs = new Set(frame.passes.map((p) => passOf(p).needs));
+  const bits = (needs.has('light') ? L.PASS_PARTS : 0) | (needs.has('mattes') ? L.PASS_MATTES : 0);
+  return { bits, stride: (needs.has('light') ? L.PIXEL_PARTS_FLOATS : L.PIXEL_FLOATS) + (needs.has('mattes') ? L.MATTES_FLOATS : 0) };
+}
+
+/** Bits of the index that number a pixel's samples: a power of four holds them, so that neighbours share strata. */
+export function sequenceBits(samples: number): number {
+  let bits = 0;
+  while (bits < MOST_SEQUENCE_BITS && 2 ** bits < samples) bits += 2;
+  return bits;
+}
+
+interface Placed {
+  instance: Instance;
+  world: mat4;
+  bounds: Bounds;
+}
+
+/** Where everything stands when the shutter opens, and the box that it sweeps until it closes. */
+function place(data: SceneData, frame: Frame): Placed[] {
+  const turn = frame.turn?.what.includes('subject') ? turnMatrix(frame.turn.pivot, frame.turn.rotation) : null;
+  const sweep = frame.turn && frame.shutter ? frame.shutter.rotation : 0;
+  return data.instances.map((instance) => {
+    const world = turn && instance.turns ? mat4.multiply(identity(), turn, instance.world) : instance.world;
+    let bounds = transformBounds(instance.bounds, world);
+    if (sweep !== 0 && turn && instance.turns) {
+      const steps = Math.max(1, Math.ceil(Math.abs(sweep) / 5));
+      const still = bounds;
+      for (let k = 1; k <= steps; k++) {
+        const turned = transformBounds(still, turnMatrix(frame.turn!.pivot, (sweep * k) / steps));
+        bounds = joinBounds(bounds, turned);
+      }
+      // Between two of these steps an arc stands out by less than this.
+      const out = radiusOf(still) * 2e-3 + 1e-3 * Math.hypot(...centreOf(still).map((c, i) => c - frame.turn!.pivot[i]!));
+      bounds = { min: bounds.min.map((c) => c - out) as Vec3, max: bounds.max.map((c) => c + out) as Vec3 };
+    }
+    return { instance, world, bounds };
+  });
+}
+
+function cuts(frame: Frame, instance: Instance): number {
+  let bits = 0;
+  frame.section?.planes.forEach((plane, i) => {
+    if (plane.part === undefined ? instance.turns : instance.path === plane.part || instance.path.startsWith(`${plane.part}/`)) bits |= 1 << i;
+  });
+  return bits;
+}
+
+/** Boxes for the tree, widened by more than single precision loses on the way through the inverse. */
+function putBox({ views: { f32 }, buildScratch }: SceneData, i: number, { min, max }: Bounds): void {
+  const box = (buildScratch + L.BUILD_SCRATCH_FIXED + i * L.BUILD_BOX_BYTES) >> 2;
+  const pad = 1e-6 * Math.max(...min.map(Math.abs), ...max.map(Math.abs));
+  for (let a = 0; a < 3; a++) {
+    f32[box + a] = min[a]! - pad;
+    f32[box + 4 + a] = max[a]! + pad;
+  }
+  f32[box + 3] = 0;
+  f32[box + 7] = 0;
+}
+
+function layInstances(
+  data: SceneData,
+  room: FrameRoom,
+  frame: Frame,
+  placed: Placed[],
+  lamps: LaidLamps,
+  clay: boolean,
+): { root: number; extent: number; glass: boolean } {
+  const { views, scene } = data;
+  let all: Bounds = { min: [0, 0, 0], max: [0, 0, 0] };
+  let glass = false;
+  const moving = frame.shutter !== undefined && frame.turn?.what.includes('subject') === true;
+  const shining = new Set(data.shining);
+  placed.forEach(({ instance, world, bounds }, i) => {
+    const inverse = mat4.invert(identity(), world)!;
+    all = i === 0 ? bounds : joinBounds(all, bounds);
+    const at = room.instances + i * L.INSTANCE_BYTES;
+    for (let row = 0; row < 3; row++) for (let c = 0; c < 4; c++) views.f32[((at + L.INSTANCE_INVERSE) >> 2) + row * 4 + c] = inverse[c * 4 + row]!;
+    let flags = instance.flags;
+    // Clay is opaque, whatever it stands for.
+    if (clay && flags & L.FILTERS) flags = (flags & ~L.FILTERS) | L.BLOCKS;
+    const turns = moving && instance.turns;
+    flags |= (turns ? L.MOVING : mat4.exactEquals(world, identity()) ? L.UNMOVED : 0) | (cuts(frame, instance) << L.CUT_SHIFT);
+    glass ||= (flags & L.FILTERS) !== 0;
+    putWord(views, at + L.INSTANCE_MESH, data.meshes + instance.mesh * L.MESH_BYTES);
+    putWord(views, at + L.INSTANCE_FINISH, clay ? room.clay : data.finishes + instance.finish * FINISH_ROOM);
+    putWord(views, at + L.INSTANCE_FLAGS, flags);
+    putWord(views, at + L.INSTANCE_PART, instance.part);
+    putWord(views, at + L.INSTANCE_FIRST, room.instances + instance.first * L.INSTANCE_BYTES);
+    putWord(views, at + L.INSTANCE_COUNT, instance.count);
+    putFloats(views, at + L.INSTANCE_DENSITY, [
+      shining.has(instance) && !clay ? lamps.perRadiance * luminance(...scene.finishes[instance.finish]!.emission) : 0,
+    ]);
+    putWord(views, at + L.INSTANCE_LABEL, instance.label);
+    putFloats(views, at + L.INSTANCE_SIZE, [Math.cbrt(Math.abs(mat4.determinant(world)))]);
+    putBox(data, i, bounds);
+  });
+  let count = placed.length;
+  for (const { index, centre, u, v } of lamps.shapes) {
+    const at = room.instances + count * L.INSTANCE_BYTES;
+    putWord(views, at + L.INSTANCE_MESH, room.lamps + index * L.LAMP_BYTES);
+    putWord(views, at + L.INSTANCE_FLAGS, L.LAMPS | L.SHAPE | L.UNMOVED);
+    const half = [0, 1, 2].map((a) => Math.abs(u[a]!) + Math.abs(v[a]!));
+    putBox(data, count, { min: centre.map((c, a) => c - half[a]!) as Vec3, max: centre.map((c, a) => c + half[a]!) as Vec3 });
+    count++;
+  }
+  const extent = Math.max(radiusOf(all), ...all.min.map(Math.abs), ...all.max.map(Math.abs), 1e-6);
+  if (count === 0) {
+    // An empty scene is one node with nothing in it.
+    views.f32.fill(Infinity, room.tree >> 2, (room.tree + L.NODE_MAX) >> 2);
+    views.f32.fill(-Infinity, (room.tree + L.NODE_MAX) >> 2, (room.tree + L.NODE_CHILD) >> 2);
+    return { root: 0, extent, glass };
+  }
+  return { root: data.kernel.buildScene(count, data.buildScratch, room.tree), extent, glass };
+}
+
+/** Lamps that the file brings, where the stage wants them; they turn with the subject. */
+function modelLamps({ scene }: SceneData, frame: Frame): Lamp[] {
+  if (!frame.stage.modelLamps) return [];
+  const turn = frame.turn?.what.includes('subject') ? turnMatrix(frame.turn.pivot, frame.turn.rotation) : null;
+  return scene.lamps.map((lamp): Lamp => {
+    const part = scene.parts[lamp.part]!;
+    const m = turn && !part.surroundings ? mat4.multiply(identity(), turn, matrixOf(part.world)) : matrixOf(part.world);
+    const centre: Vec3 = [m[12], m[13], m[14]];
+    const n = Math.hypot(m[8], m[9], m[10]) || 1;
+    const direction: Vec3 = [-m[8] / n, -m[9] / n, -m[10] / n];
+    if (lamp.kind === 'point') return { kind: 'point', centre, intensity: lamp.intensity };
+    if (lamp.kind === 'spot') return { kind: 'spot', centre, direction, intensity: lamp.intensity, inner: lamp.inner, outer: lamp.outer };
+    return { kind: 'sun', direction, radius: 0, irradiance: lamp.intensity };
+  });
+}
+
+function shiningTriangles(data: SceneData, placed: Placed[]): ShiningTriangle[] {
+  const list: ShiningTriangle[] = [];
+  const wanted = new Set(data.shining);
+  for (const { instance, world } of placed) {
+    if (!wanted.has(instance)) continue;
+    const radiance = data.scene.finishes[instance.finish]!.emission;
+    for (const [a, b, c] of trianglesOf(data, instance.mesh, world)) list.push({ a, b, c, radiance });
+  }
+  return list;
+}
+
+/** The strongest lamp as a quick picture's key: where from, how bright on the subject, how wide. */
+export function keyOf(lamps: Lamp[], centre: Vec3): { direction: Vec3; colour: Rgb; spread: number } {
+  let best = { direction: [0, 1, 0] as Vec3, colour: [0, 0, 0] as Rgb, spread: 0 };
+  for (const lamp of lamps) {
+    let candidate = best;
+    if (lamp.kind === 'sun') {
+      candidate = { direction: lamp.direction.map((c) => -c) as Vec3, colour: lamp.irradiance, spread: Math.tan(lamp.radius) };
+    } else {
+      const to = vec3.subtract([0, 0, 0], lamp.centre, centre) as Vec3;
+      const d = Math.hypot(...to) || 1;
+      const direction = to.map((c) => c / d) as Vec3;
+      if (lamp.kind === 'point' || lamp.kind === 'spot') candidate = { direction, colour: lamp.intensity.map((c) => c / (d * d)) as Rgb, spread: 0 };
+      else {
+        const n = vec3.cross([0, 0, 0], lamp.u, lamp.v) as Vec3;
+        const area = Math.hypot(...n) * (lamp.kind === 'disc' ? Math.PI : 1);
+        const facing = Math.max(0, -vec3.dot(n, direction) / (Math.hypot(...n) || 1));
+        candidate = { direction, colour: lamp.radiance.map((c) => (c * area * facing) / (d * d)) as Rgb, spread: Math.sqrt(area / Math.PI) / d };
+      }
+    }
+    if (luminance(...candidate.colour) > luminance(...best.colour)) best = candidate;
+  }
+  return best;
+}
+
+/** Writes the frame and returns the address of its record. Throws where it has too many lamps or planes. */
+export function layFrame(data: SceneData, room: FrameRoom, frame: Frame): number {
+  const { views } = data;
+  const clay = frame.clay === true;
+  const placed = place(data, frame);
+  const lamps = [...frame.stage.lamps, ...modelLamps(data, frame)];
+  if (lamps.length > MOST_LAMPS) throw new Error(`A stage has at most ${MOST_LAMPS} lamps, not ${lamps.length}.`);
+  const turned = frame.turn?.what.includes('lamps') ? turnMatrix(frame.turn.pivot, frame.turn.rotation) : identity();
+  const own = frame.stage.lamps.length;
+  const radius = subjectRadius(data);
+  const { image } = frame.stage;
+  if (image && data.surround === 0) throw new Error('The surround names a picture that the scene was not loaded with.');
+  const laid = layLamps(views, room.lamps, room.chances, {
+    lamps,
+    turnedUpTo: own,
+    triangles: clay ? [] : shiningTriangles(data, placed),
+    mean: image ? data.surroundMean * image.strength : 0,
+    radius,
+    turned,
+  });
+  laid.suns.forEach((s, i) => putWord(views, room.suns + i * 4, s));
+  if (clay) layFinish(views, room.clay, CLAY, data.textures);
+  const { root, extent, glass } = layInstances(data, room, frame, placed, laid, clay);
+  const at = room.frame;
+  layCamera(views, at + L.FRAME_OPEN, frame.camera, frame.size);
+  layCamera(views, at + L.FRAME_CLOSE, frame.shutter?.camera ?? frame.camera, frame.size);
+  putFloats(views, room.filter, filterTable(frame.sampling.filter));
+  const { surround, backdrop, base } = frame.stage;
+  const { sampling } = frame;
+  const { stride, bits } = strideOf(frame);
+  const key = keyOf(lamps, centreOf(data.subject));
+  const lens = frame.camera.lens;
+  const words: [number, number][] = [
+    [L.FRAME_PROJECTION, PROJECTIONS[frame.camera.kind]],
+    [L.FRAME_SEED, frame.seed],
+    [L.FRAME_WIDTH, frame.size.width],
+    [L.FRAME_HEIGHT, frame.size.height],
+    [L.FRAME_FILTER, room.filter],
+    [L.FRAME_SHUTTER, frame.shutter ? 1 : 0],
+    [L.FRAME_SEQUENCE, sequenceBits(sampling.samples)],
+    [L.FRAME_BOUNCES, sampling.bounces],
+    [L.FRAME_INTERFACES, sampling.interfaces],
+    [L.FRAME_CAUSTICS, sampling.caustics ? 1 : 0],
+    [L.FRAME_TREE, room.tree],
+    [L.FRAME_INSTANCES, room.instances],
+    [L.FRAME_INSTANCE_COUNT, placed.length],
+    [L.FRAME_HAS_GLASS, glass ? 1 : 0],
+    [L.FRAME_LAMPS, room.lamps],
+    [L.FRAME_LAMP_COUNT, laid.count],
+    [L.FRAME_CHANCES, room.chances],
+    [L.FRAME_SUNS, room.suns],
+    [L.FRAME_SUN_COUNT, laid.suns.length],
+    [L.FRAME_LUT, data.textures.colour],
+    [L.FRAME_ENERGY, data.energy],
+    [L.FRAME_IMAGE, image ? room.image : 0],
+    [L.FRAME_IMAGE_SEEN, image?.seen ? 1 : 0],
+    [L.FRAME_CLEAR, frame.clear ? 1 : 0],
+    [L.FRAME_BASE_ON, base ? (base.shadowOnly ? 2 : 1) : 0],
+    [L.FRAME_BASE_FINISH, room.base],
+    [L.FRAME_PLANES, room.planes],
+    [L.FRAME_PLANE_COUNT, frame.section?.planes.length ?? 0],
+    [L.FRAME_CAP_FINISH, frame.section?.cap ? room.cap : 0],
+    [L.FRAME_STRIDE, stride],
+    [L.FRAME_PASSES, bits],
+    [L.FRAME_LEAST, sampling.mode === 'quick' ? 2 : 16],
+    [L.FRAME_QUICK, sampling.mode === 'quick' ? 1 : 0],
+  ];
+  for (const [offset, value] of words) putWord(views, at + offset, value);
+  views.i32[(at + L.FRAME_ROOT) >> 2] = root;
+  const floats: [number, ArrayLike<number>][] = [
+    [L.FRAME_LENS, [lens?.radius ?? 0, lens?.focus ?? 1]],
+    [L.FRAME_TURN, [((frame.shutter?.rotation ?? 0) * Math.PI) / 180, frame.turn?.pivot[0] ?? 0, frame.turn?.pivot[2] ?? 0]],
+    [L.FRAME_LIMIT, [sampling.outlierLimit]],
+    [L.FRAME_EXTENT, [extent]],
+    [L.FRAME_ZENITH, [...surround.top, ...surround.middle, ...surround.bottom]],
+    [L.FRAME_BACK_TOP, [...backdrop.top, ...backdrop.middle, ...backdrop.bottom]],
+    [L.FRAME_REACH, [REACH * radius]],
+    [L.FRAME_NOISE, [sampling.noise]],
+    [L.FRAME_KEY, [...key.direction, ...key.colour.map((c) => c / Math.PI), key.spread]],
+  ];
+  for (const [offset, values] of floats) putFloats(views, at + offset, values);
+  if (image) {
+    const angle = (image.rotation * Math.PI) / 180;
+    // Frames in work at the same time may turn it differently.
+    views.u8.copyWithin(room.image, data.surround, data.surround + L.IMAGE_BYTES);
+    putFloats(views, room.image + L.IMAGE_COS, [Math.cos(angle), Math.sin(angle), image.strength]);
+  }
+  if (base) {
+    // A hair below the model's lowest face, or the two would fight where they touch.
+    putFloats(views, at + L.FRAME_BASE_HEIGHT, [base.height - 2e-5 * radius, base.x, base.z, base.inner, base.outer]);
+    layFinish(views, room.base, { ...DEFAULT_FINISH, name: 'Base plane', base: base.colour, roughness: base.roughness }, data.textures);
+  }
+  if (frame.section) {
+    const { planes, cap } = frame.section;
+    if (planes.length > L.MOST_PLANES) throw new Error(`A section has at most ${L.MOST_PLANES} planes, not ${planes.length}.`);
+    planes.forEach(({ normal, offset }, i) => {
+      const n = Math.hypot(...normal) || 1;
+      putFloats(views, room.planes + i * L.PLANE_BYTES, [...normal.map((c) => c / n), offset / n, 0]);
+    });
+    if (cap) layFinish(views, room.cap, { ...DEFAULT_FINISH, name: 'Cap', base: cap, roughness: 0.9, specular: 0.2 }, data.textures);
+  }
+  return at;
+}

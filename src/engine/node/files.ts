@@ -1,0 +1,39 @@
+/** Files that are written whole or not at all. */
+import { mkdir, open, rename } from 'node:fs/promises';
+import path from 'node:path';
+
+/** What a file is called while it is being written; what is left of these after a crash is removed at start. */
+export const PART_SUFFIX = '.part';
+
+async function flushFolder(folder: string): Promise<void> {
+  const handle = await open(folder, 'r');
+  try {
+    await handle.sync();
+  } finally {
+    await handle.close();
+  }
+}
+
+/** Flushes a file that another program wrote, renames it and flushes the folder. */
+export async function settle(temporary: string, file: string): Promise<void> {
+  const handle = await open(temporary, 'r+');
+  await handle.sync();
+  await handle.close();
+  await rename(temporary, file);
+  await flushFolder(path.dirname(file));
+}
+
+/** Writes under a temporary name, flushes, renames, flushes the folder. */
+export async function writeWhole(file: string, bytes: Uint8Array | string): Promise<void> {
+  await mkdir(path.dirname(file), { recursive: true });
+  const temporary = `${file}${PART_SUFFIX}`;
+  const handle = await open(temporary, 'w');
+  try {
+    await handle.writeFile(bytes);
+    await handle.sync();
+  } finally {
+    await handle.close();
+  }
+  await rename(temporary, file);
+  await flushFolder(path.dirname(file));
+}

@@ -1,0 +1,56 @@
+/** Reads a model in a thread of its own, so that a reader that crashes or hangs takes nothing with it. */
+import { Worker } from 'node:worker_threads';
+import { ModelError, type ReadOptions, type SourceFile } from '../../formats/format.js';
+import { type Prepared } from '../prepare.js';
+import { distFile, loadKernelModule } from './assets.js';
+
+const MOST_SECONDS = 600;
+/** Of the reader's own objects; what it holds in buffers is bounded by the upload and by the triangles. */
+const MOST_HEAP_MB = 6144;
+
+type Reply =
+  { type: 'progress'; share: number; what: string } | { type: 'done'; prepared: Prepared } | { type: 'fault'; model: boolean; message: string };
+
+/** Rejects with ModelError where the files are at fault, where they take more than ten minutes or more memory than a model may, or where `signal` stops it. */
+export function importModel(
+  files: SourceFile[],
+  options: ReadOptions,
+  onProgress: (share: number, what: string) => void = () => {},
+  signal?: AbortSignal,
+): Promise<Prepared> {
+  const name = files[0]?.name ?? 'The file';
+  return new Promise((resolve, reject) => {
+    const worker = new Worker(distFile('import-worker.mjs'), {
+      workerData: { module: loadKernelModule(), files, options },
+      resourceLimits: { maxOldGenerationSizeMb: MOST_HEAP_MB },
+    });
+    const finish = (act: () => void): void => {
+      clearTimeout(timer);
+      signal?.removeEventListener('abort', stop);
+      void worker.terminate();
+      act();
+    };
+    const stop = (): void => finish(() => reject(new ModelError(`Reading "${name}" was stopped. Nothing was changed.`)));
+    signal?.addEventListener('abort', stop, { once: true });
+    const timer = setTimeout(
+      () =>
+        finish(() =>
+          reject(new ModelError(`"${name}" took longer than ${MOST_SECONDS / 60} minutes to read and was given up. Reduce it before exporting.`)),
+        ),
+      MOST_SECONDS * 1000,
+    );
+    worker.on('message', (reply: Reply) => {
+      if (reply.type === 'progress') onProgress(reply.share, reply.what);
+      else if (reply.type === 'done') finish(() => resolve(reply.prepared));
+      else finish(() => reject(reply.model ? new ModelError(reply.message) : new Error(reply.message)));
+    });
+    worker.on('error', (e: Error & { code?: string }) =>
+      finish(() => {
+        if (e.code === 'ERR_WORKER_OUT_OF_MEMORY')
+          reject(new ModelError(`"${name}" needs more than ${MOST_HEAP_MB / 1024} GB to read and was given up. Reduce it before exporting.`));
+        else
+          reject(new ModelError(`"${name}" could not be read: ${e.message.replace(/\.?$/, '.')} The file is damaged or too large; export it again.`));
+      }),
+    );
+  });
+}

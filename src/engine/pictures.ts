@@ -1,0 +1,41 @@
+/** Puts the pictures of a set's own finishes into a compiled scene: their texels behind its image. */
+import { picturesOf, pictureMatrix, type PicturedFinish } from '../core/dress/dressing.js';
+import { type Texture } from '../core/model/model.js';
+import { type CompiledScene } from './compile.js';
+
+export type TexturePicture = Pick<Texture, 'width' | 'height' | 'pixels'>;
+
+const ALIGN = 64;
+const REPEAT = 0;
+
+/** Pictures of finishes that nothing wears are not loaded. `load` rejects with a sentence where a file is not there. */
+export async function withPictures(scene: CompiledScene, load: (file: string) => Promise<TexturePicture>): Promise<CompiledScene> {
+  const worn = new Set(scene.parts.flatMap((p) => p.primitives.map((q) => q.finish)));
+  const pictured = scene.finishes.map((f, i): PicturedFinish | null => (worn.has(i) && (f as PicturedFinish).pictures?.length ? f : null));
+  const files = picturesOf(pictured.filter((f) => f !== null));
+  if (files.length === 0) return scene;
+  const loaded = await Promise.all(files.map(load));
+  let end = scene.image.length;
+  const starts = loaded.map((p) => {
+    const at = Math.ceil(end / ALIGN) * ALIGN;
+    end = at + p.pixels.length;
+    return at;
+  });
+  const image = new Uint8Array(end);
+  image.set(scene.image);
+  loaded.forEach((p, i) => image.set(p.pixels, starts[i]));
+  const first = scene.textures.length;
+  const textures = loaded.map(({ width, height }, i) => ({ width, height, texels: starts[i]!, wrapU: REPEAT, wrapV: REPEAT }));
+  const finishes = scene.finishes.map((finish, i) => {
+    const pictures = pictured[i]?.pictures;
+    if (!pictures) return finish;
+    const own = Object.fromEntries(
+      pictures.map((p) => {
+        const k = files.indexOf(p.file);
+        return [p.slot, { texture: first + k, matrix: pictureMatrix(p, loaded[k]!), mapping: p.mapping }];
+      }),
+    );
+    return { ...finish, textures: { ...finish.textures, ...own } };
+  });
+  return { ...scene, image, finishes, textures: [...scene.textures, ...textures] };
+}

@@ -1,0 +1,198 @@
+/**
+ * A compiled scene in kernel memory, shared by all workers, with a fixed number of frame slots so
+ * that the tiles of one frame and of the next can be traced side by side.
+ */
+import { mat4 } from 'gl-matrix';
+import * as L from '../../kernel/layout.js';
+import { emptyBounds, isEmpty, joinBounds, transformBounds } from '../core/geometry/bounds.js';
+import { matrixOf } from '../core/geometry/matrix.js';
+import { letsLightPass } from '../core/model/finish.js';
+import { decodeTable } from '../core/units/colour.js';
+import { type CompiledScene } from './compile.js';
+import { energyTables } from './energy.js';
+import { imageTables } from './image.js';
+import { Arena, instantiate, type Kernel, makeMemory } from './kernel.js';
+import { TILE_BYTES } from './lay/areas.js';
+import { type Instance, MOST_LAMPS, type SceneData } from './lay/data.js';
+import { FINISH_ROOM, layFinish } from './lay/finish.js';
+import { type FrameRoom, layFrame } from './lay/frame.js';
+import { labelOf, putFloats, putWord, viewsOf } from './lay/views.js';
+import { type Frame } from '../core/plan/frame.js';
+
+const SLOTS = 3;
+/** Triangles of shining meshes from which light is drawn; the rest are met by chance alone. */
+const MOST_SHINING = 65_536;
+
+/** Where a worker keeps its scratch, its tile and what the denoiser needs. */
+export interface WorkerArea {
+  scratch: number;
+  tile: number;
+}
+
+export interface SceneHost {
+  memory: WebAssembly.Memory;
+  areas: WorkerArea[];
+  slots: number;
+  bytes: number;
+  data: SceneData;
+  /** Lays a frame into a slot and returns the address of its record. */
+  lay(slot: number, frame: Frame): number;
+}
+
+function listInstances(scene: CompiledScene): Instance[] {
+  const list: Instance[] = [];
+  scene.parts.forEach((part, index) => {
+    if (!part.inPicture) return;
+    const world = matrixOf(part.world);
+    if (Math.abs(mat4.determinant(world)) < 1e-30) return;
+    const first = list.length;
+    const label = labelOf(part.path);
+    for (const p of part.primitives) {
+      const mesh = scene.meshes[p.mesh]!;
+      if (mesh.triangles === 0 || isEmpty(mesh.bounds)) continue;
+      const { camera, shadow, reflection } = part.visible;
+      const blocks = letsLightPass(scene.finishes[p.finish]!) ? L.FILTERS : L.BLOCKS;
+      const flags = (camera ? L.EYE : 0) | (reflection ? L.BOUNCE : 0) | (shadow ? blocks : 0);
+      list.push({
+        part: index,
+        path: part.path,
+        mesh: p.mesh,
+        finish: p.finish,
+        world,
+        bounds: mesh.bounds,
+        flags,
+        turns: !part.surroundings,
+        label,
+        first,
+        count: 0,
+      });
+    }
+    for (let i = first; i < list.length; i++) list[i]!.count = list.length - first;
+  });
+  return list;
+}
+
+/** Instances with a shining finish, as far as their triangles find room. */
+function listShining(scene: CompiledScene, instances: Instance[]): { list: Instance[]; triangles: number } {
+  let triangles = 0;
+  const list = instances.filter((i) => {
+    if (Math.max(...scene.finishes[i.finish]!.emission) <= 0) return false;
+    const n = scene.meshes[i.mesh]!.triangles;
+    if (triangles + n > MOST_SHINING) return false;
+    triangles += n;
+    return true;
+  });
+  return { list, triangles };
+}
+
+/** Loads a compiled scene. `workers` areas are set aside, with tiles of up to `stride` floats a pixel. */
+export function loadScene(module: WebAssembly.Module, scene: CompiledScene, workers: number): SceneHost {
+  const instances = listInstances(scene);
+  const shining = listShining(scene, instances);
+  const count = instances.length + MOST_LAMPS;
+  const arena = new Arena(1024);
+  const image = arena.take(scene.image.byteLength);
+  const tables = arena.take(2048);
+  const energy = arena.take(L.ENERGY_BYTES);
+  const finishes = arena.take((scene.finishes.length + 1) * FINISH_ROOM);
+  const textures = arena.take((scene.textures.length + 1) * L.TEXTURE_BYTES);
+  const meshes = arena.take((scene.meshes.length + 1) * L.MESH_BYTES);
+  const buildScratch = arena.take(L.BUILD_SCRATCH_FIXED + (count + 1) * L.BUILD_SCRATCH_PER_PRIMITIVE + 64);
+  const picture = scene.surround;
+  const surround = picture
+    ? {
+        record: arena.take(L.IMAGE_BYTES),
+        texels: arena.take(picture.texels.byteLength),
+        rows: arena.take((picture.height + 1) * 4),
+        columns: arena.take(picture.height * (picture.width + 1) * 4),
+      }
+    : null;
+  const lamps = MOST_LAMPS + shining.triangles + 1;
+  const slots = Array.from({ length: SLOTS }, (): FrameRoom => ({
+    frame: arena.take(L.FRAME_BYTES),
+    instances: arena.take((count + 1) * L.INSTANCE_BYTES),
+    lamps: arena.take(lamps * L.LAMP_BYTES),
+    chances: arena.take(lamps * 4),
+    suns: arena.take(MOST_LAMPS * 4),
+    planes: arena.take(L.MOST_PLANES * L.PLANE_BYTES),
+    filter: arena.take((L.FILTER_CELLS + 1) * 4),
+    base: arena.take(FINISH_ROOM),
+    cap: arena.take(FINISH_ROOM),
+    clay: arena.take(FINISH_ROOM),
+    tree: arena.take((count + 1) * L.NODE_BYTES),
+    image: arena.take(L.IMAGE_BYTES),
+  }));
+  const areas = Array.from({ length: workers }, (): WorkerArea => ({
+    scratch: arena.take(L.WORKER_BYTES),
+    tile: arena.take(TILE_BYTES),
+  }));
+  const memory = makeMemory(arena.take(1024));
+  const kernel = instantiate(module, memory);
+  const views = viewsOf(memory);
+
+  views.u8.set(scene.image, image);
+  putFloats(views, tables, decodeTable());
+  putFloats(
+    views,
+    tables + 1024,
+    Float32Array.from({ length: 256 }, (_, i) => i / 255),
+  );
+  putFloats(views, energy, energyTables());
+  scene.textures.forEach((t, i) => {
+    const at = textures + i * L.TEXTURE_BYTES;
+    putWord(views, at + L.TEXTURE_WIDTH, t.width);
+    putWord(views, at + L.TEXTURE_HEIGHT, t.height);
+    putWord(views, at + L.TEXTURE_TEXELS, image + t.texels);
+    putWord(views, at + L.TEXTURE_WRAP_U, t.wrapU);
+    putWord(views, at + L.TEXTURE_WRAP_V, t.wrapV);
+  });
+  const places = { records: textures, colour: tables, linear: tables + 1024 };
+  scene.finishes.forEach((f, i) => layFinish(views, finishes + i * FINISH_ROOM, f, places));
+  scene.meshes.forEach((m, i) => {
+    const at = meshes + i * L.MESH_BYTES;
+    const pointer = (offset: number): number => (offset >= 0 ? image + offset : 0);
+    putWord(views, at + L.MESH_TREE, image + m.tree);
+    views.i32[(at + L.MESH_ROOT) >> 2] = m.root;
+    putWord(views, at + L.MESH_INDEX, image + m.index);
+    putWord(views, at + L.MESH_NORMAL, pointer(m.normal));
+    putWord(views, at + L.MESH_UV, pointer(m.uv));
+    putWord(views, at + L.MESH_UV_SECOND, pointer(m.secondUv));
+    putWord(views, at + L.MESH_COLOUR, pointer(m.colour));
+  });
+  let surroundMean = 0;
+  if (surround && picture) {
+    const { rows, columns, mean } = imageTables(picture);
+    surroundMean = mean;
+    putFloats(views, surround.texels, picture.texels);
+    putFloats(views, surround.rows, rows);
+    putFloats(views, surround.columns, columns);
+    const words = [picture.width, picture.height, surround.texels, surround.rows, surround.columns];
+    words.forEach((w, i) => putWord(views, surround.record + i * 4, w));
+  }
+  const subject = instances.filter((i) => i.turns).reduce((all, i) => joinBounds(all, transformBounds(i.bounds, i.world)), emptyBounds());
+  const data: SceneData = {
+    scene,
+    instances,
+    shining: shining.list,
+    shiningTriangles: shining.triangles,
+    subject: isEmpty(subject) ? { min: [-1, -1, -1], max: [1, 1, 1] } : subject,
+    views,
+    kernel,
+    image,
+    meshes,
+    finishes,
+    textures: places,
+    energy,
+    buildScratch,
+    surround: surround?.record ?? 0,
+    surroundMean,
+  };
+  return { memory, areas, slots: SLOTS, bytes: memory.buffer.byteLength, data, lay: (index, frame) => layFrame(data, slots[index]!, frame) };
+}
+
+/** For queries and tests: a kernel of this scene's own in the calling thread. */
+export function localKernel(module: WebAssembly.Module, host: SceneHost, area = 0): Kernel {
+  const kernel = instantiate(module, host.memory);
+  kernel.setWorker(host.areas[area]!.scratch);
+  return kernel;
+}

@@ -1,0 +1,51 @@
+/** What a model format is: one folder each, registered in formats.ts. */
+import { type Model } from '../core/model/model.js';
+import { type LengthUnit } from '../core/units/length.js';
+
+export interface SourceFile {
+  name: string;
+  bytes: Uint8Array;
+}
+
+/** What a person says of a file that does not say it itself. */
+export interface ReadOptions {
+  unit: LengthUnit;
+  up: 'y' | 'z';
+}
+
+export interface ModelFormat {
+  id: string;
+  label: string;
+  extensions: string[];
+  /** Whether the file states its unit and up axis; where not, they are asked. */
+  statesUnits: boolean;
+  sniff(file: SourceFile): boolean;
+  /** Throws ModelError where the file cannot be read. `companions` are the files that came with it. */
+  read(file: SourceFile, companions: SourceFile[], options: ReadOptions): Promise<Model>;
+}
+
+/** A file is at fault; the message is one clear sentence or two: what is wrong, and the remedy. */
+export class ModelError extends Error {
+  override name = 'ModelError';
+}
+
+export const MOST_TRIANGLES = 10_000_000;
+export const MOST_UPLOAD_BYTES = 512 * 2 ** 20;
+export const MOST_TEXTURE_SIDE = 8192;
+
+const KNOWN_HEADS: [string, number[]][] = [
+  ['a PNG picture', [0x89, 0x50, 0x4e, 0x47]],
+  ['a JPEG picture', [0xff, 0xd8, 0xff]],
+  ['a ZIP archive', [0x50, 0x4b, 0x03, 0x04]],
+  ['a PDF document', [0x25, 0x50, 0x44, 0x46]],
+  ['a GLB model', [0x67, 0x6c, 0x54, 0x46]],
+];
+
+/** What the first bytes say a file is, for error messages; null where they say nothing. */
+export function describeHead(bytes: Uint8Array): string | null {
+  return KNOWN_HEADS.find(([, head]) => head.every((b, i) => bytes[i] === b))?.[0] ?? null;
+}
+
+export function extensionOf(name: string): string {
+  return /\.([^./\\]+)$/.exec(name)?.[1]?.toLowerCase() ?? '';
+}

@@ -1,0 +1,75 @@
+/** The list that registers every model format, and the way in for all of them. */
+import { type Model, uniqueTriangles } from '../core/model/model.js';
+import { describeHead, extensionOf, type ModelFormat, ModelError, MOST_TRIANGLES, type ReadOptions, type SourceFile } from './format.js';
+import { collada } from './collada/read.js';
+import { glb } from './glb/read.js';
+import { ifc } from './ifc/read.js';
+import { obj } from './obj/read.js';
+import { ply } from './ply/read.js';
+import { step } from './step/read.js';
+import { stl } from './stl/read.js';
+import { threemf } from './threemf/read.js';
+import { usd } from './usd/read.js';
+
+export const MODEL_FORMATS: ModelFormat[] = [glb, step, ifc, obj, stl, ply, threemf, collada, usd];
+
+/** The file among several that is the model, and its format. Throws ModelError. */
+export function findModel(files: SourceFile[]): { file: SourceFile; format: ModelFormat } {
+  const known = MODEL_FORMATS.flatMap((f) => f.extensions);
+  const file = files.find((f) => known.includes(extensionOf(f.name)));
+  if (!file)
+    throw new ModelError(
+      `There is no model among ${files.map((f) => `"${f.name}"`).join(', ') || 'the files'}; give a file that ends in ${known.map((e) => `.${e}`).join(' or ')}.`,
+    );
+  if (file.bytes.length === 0) throw new ModelError(`"${file.name}" is empty; export it again.`);
+  const format = MODEL_FORMATS.find((f) => f.extensions.includes(extensionOf(file.name)))!;
+  if (!format.sniff(file)) {
+    const actual = describeHead(file.bytes);
+    throw new ModelError(
+      `"${file.name}" is ${actual ? `${actual}, not ${format.label}` : `no ${format.id.toUpperCase()} file`}; choose the model that you exported.`,
+    );
+  }
+  return { file, format };
+}
+
+/** Refuses what the rest cannot work with: vertex numbers and coordinates that do not exist. */
+function check(model: Model, name: string): void {
+  for (const part of model.parts) {
+    for (const p of part.primitives) {
+      const mesh = model.meshes[p.mesh]!;
+      const count = mesh.positions.length / 3;
+      for (const i of mesh.indices) {
+        if (i >= count)
+          throw new ModelError(
+            `"${name}": the part "${part.name}" refers to vertex ${i}, but has only ${count}. The file is damaged; export it again.`,
+          );
+      }
+      if (mesh.positions.some((v) => !Number.isFinite(v)))
+        throw new ModelError(`"${name}": the part "${part.name}" has a coordinate that is not a number. The file is damaged; export it again.`);
+    }
+  }
+  const triangles = uniqueTriangles(model);
+  if (triangles === 0) throw new ModelError(`"${name}" has no surfaces to render; export it with its meshes.`);
+  if (triangles > MOST_TRIANGLES)
+    throw new ModelError(
+      `"${name}" has ${triangles.toLocaleString('en')} triangles; ${MOST_TRIANGLES.toLocaleString('en')} is the most. Reduce it before exporting.`,
+    );
+}
+
+/** Reads a model and the files that came with it. Throws ModelError with one clear message. */
+export async function readModel(files: SourceFile[], options: ReadOptions): Promise<Model> {
+  const { file, format } = findModel(files);
+  let model: Model;
+  try {
+    model = await format.read(
+      file,
+      files.filter((f) => f !== file),
+      options,
+    );
+  } catch (e) {
+    if (e instanceof ModelError) throw e;
+    throw new ModelError(`"${file.name}" could not be read: ${(e as Error).message.replace(/\.?$/, '.')} The file is damaged; export it again.`);
+  }
+  check(model, file.name);
+  return model;
+}

@@ -1,0 +1,255 @@
+/** Reads binary glTF 2.0: node tree, meshes, metallic-roughness finishes, base-colour textures. */
+import {
+  type Document,
+  type Material,
+  type Node,
+  type Primitive as GltfPrimitive,
+  type Texture as GltfTexture,
+  type TextureInfo,
+} from '@gltf-transform/core';
+import { type Light, type Transform } from '@gltf-transform/extensions';
+import { identity } from '../../core/geometry/matrix.js';
+import {
+  DEFAULT_FINISH,
+  type Curve,
+  type Finish,
+  type Mesh,
+  type Model,
+  type ModelCamera,
+  type ModelLamp,
+  type Part,
+  placeParts,
+  SEEN_BY_ALL,
+  setPaths,
+  type Texture,
+  type TextureUse,
+} from '../../core/model/model.js';
+import { type Rgb } from '../../core/units/colour.js';
+import { type ModelFormat, ModelError, type SourceFile } from '../format.js';
+import { decodeTexture } from '../picture/texture.js';
+import { readFinish, textureMatrix } from './finish.js';
+import { makeIO } from './io.js';
+
+const MAGIC = 0x46546c67;
+
+/** Checks the container before anything is parsed: header, length, chunks, buffers. */
+function checkContainer({ name, bytes }: SourceFile): void {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  if (bytes.length < 20) throw new ModelError(`"${name}" is cut short: it ends within its header. Export or copy it again.`);
+  const version = view.getUint32(4, true);
+  if (version !== 2) throw new ModelError(`"${name}" is glTF ${version}; only version 2 can be read. Export it as glTF 2.0.`);
+  const stated = view.getUint32(8, true);
+  if (stated > bytes.length)
+    throw new ModelError(`"${name}" is cut short: it should have ${stated} bytes and has ${bytes.length}. Export or copy it again.`);
+  const jsonLength = view.getUint32(12, true);
+  if (20 + jsonLength > bytes.length) throw new ModelError(`"${name}" is damaged: its description is longer than the file. Export it again.`);
+  let json: { buffers?: { uri?: string; byteLength?: number }[]; images?: { uri?: string }[] };
+  try {
+    json = JSON.parse(new TextDecoder().decode(bytes.subarray(20, 20 + jsonLength))) as typeof json;
+  } catch {
+    throw new ModelError(`"${name}" is damaged: its description cannot be read. Export it again.`);
+  }
+  (json.buffers ?? []).forEach((buffer, i) => {
+    if (buffer.uri !== undefined && !buffer.uri.startsWith('data:')) {
+      throw new ModelError(`"${name}" needs the file "${buffer.uri}", which is not in it. Export it as one GLB with everything embedded.`);
+    }
+    if (buffer.uri === undefined && (i > 0 || 20 + jsonLength + 8 + (buffer.byteLength ?? 0) > bytes.length + 3)) {
+      throw new ModelError(`"${name}" lacks its buffer ${i}: the geometry is not in the file. Export it as one GLB with everything embedded.`);
+    }
+  });
+  const lost = (json.images ?? []).find((image) => image.uri !== undefined && !image.uri.startsWith('data:'));
+  if (lost) throw new ModelError(`"${name}" needs the picture "${lost.uri}", which is not in it. Export it as one GLB with everything embedded.`);
+}
+
+const WRAPS: Record<number, Texture['wrapU']> = { 10497: 'repeat', 33071: 'clamp', 33648: 'mirror' };
+
+class Reader {
+  readonly meshes: Mesh[] = [];
+  readonly finishes: Finish[] = [];
+  readonly textures: Texture[] = [];
+  readonly parts: Part[] = [];
+  readonly lamps: ModelLamp[] = [];
+  readonly curves: Curve[] = [];
+  readonly cameras: ModelCamera[] = [];
+  readonly warnings = new Set<string>();
+  private readonly meshOf = new Map<GltfPrimitive, number>();
+  private readonly finishOf = new Map<Material | null, number>();
+  private readonly textureOf = new Map<GltfTexture, number>();
+
+  async use(texture: GltfTexture | null, info: TextureInfo | null): Promise<TextureUse | undefined> {
+    if (!texture) return undefined;
+    const transform = info?.getExtension<Transform>('KHR_texture_transform') ?? null;
+    const set = transform?.getTexCoord() ?? info?.getTexCoord() ?? 0;
+    if (set > 1)
+      this.warnings.add(`The texture "${texture.getName()}" uses coordinates of set ${set + 1}; only two sets are read, and the first is used.`);
+    const index = await this.texture(texture, info);
+    return index === null ? undefined : { texture: index, matrix: textureMatrix(transform), mapping: set === 1 ? 'second' : 'first' };
+  }
+
+  /** Null where it is of a kind that is left out. */
+  private async texture(texture: GltfTexture, info: TextureInfo | null): Promise<number | null> {
+    const known = this.textureOf.get(texture);
+    if (known !== undefined) return known;
+    const bytes = texture.getImage();
+    const name = texture.getName() || 'texture';
+    if (texture.getMimeType() === 'image/ktx2') {
+      this.warnings.add(`The texture "${name}" is KTX2 (Basis), which is not read: it was left out. Export it as PNG or JPEG to have it.`);
+      return null;
+    }
+    if (!bytes) throw new ModelError(`The texture "${name}" is not in the file. Export it with its pictures embedded.`);
+    const image = await decodeTexture(name, bytes);
+    const index = this.textures.length;
+    this.textures.push({ ...image, name, wrapU: WRAPS[info?.getWrapS() ?? 10497]!, wrapV: WRAPS[info?.getWrapT() ?? 10497]! });
+    this.textureOf.set(texture, index);
+    return index;
+  }
+
+  async finish(material: Material | null): Promise<number> {
+    const known = this.finishOf.get(material);
+    if (known !== undefined) return known;
+    const index = this.finishes.length;
+    this.finishOf.set(material, index);
+    this.finishes.push({ ...DEFAULT_FINISH });
+    if (material) {
+      const use = (texture: GltfTexture | null, info: TextureInfo | null) => this.use(texture, info);
+      this.finishes[index] = await readFinish(material, `Finish ${index + 1}`, use, (w) => this.warnings.add(w));
+    }
+    return index;
+  }
+
+  mesh(primitive: GltfPrimitive, name: string): number {
+    const known = this.meshOf.get(primitive);
+    if (known !== undefined) return known;
+    const position = primitive.getAttribute('POSITION');
+    const mode = primitive.getMode();
+    if (!position || mode < 4) {
+      if (!position) this.warnings.add(`"${name}" has a mesh without positions, which was left out.`);
+      else if (mode === 0) this.warnings.add(`"${name}" has points, which are not rendered.`);
+      this.meshOf.set(primitive, -1);
+      return -1;
+    }
+    const floats = (semantic: string): Float32Array | undefined => {
+      const accessor = primitive.getAttribute(semantic);
+      if (!accessor) return undefined;
+      const size = accessor.getElementSize();
+      const out = new Float32Array(accessor.getCount() * size);
+      for (let i = 0, e: number[] = []; i < accessor.getCount(); i++) out.set(accessor.getElement(i, e), i * size);
+      return out;
+    };
+    const positions = floats('POSITION')!;
+    const listed = primitive.getIndices()?.getArray();
+    const given = listed ? Uint32Array.from(listed) : Uint32Array.from({ length: positions.length / 3 }, (_, i) => i);
+    const mesh: Mesh = { positions, indices: mode === 4 ? given.subarray(0, given.length - (given.length % 3)) : unroll(given, mode === 5) };
+    const normals = floats('NORMAL');
+    const uvs = floats('TEXCOORD_0');
+    const second = floats('TEXCOORD_1');
+    if (normals?.length === positions.length) mesh.normals = normals;
+    if (uvs && uvs.length / 2 === positions.length / 3) mesh.uvs = uvs;
+    if (second && second.length / 2 === positions.length / 3) mesh.secondUvs = second;
+    const colour = primitive.getAttribute('COLOR_0');
+    if (colour && colour.getCount() === positions.length / 3) {
+      const size = colour.getElementSize();
+      const all = floats('COLOR_0')!;
+      mesh.colours = Float32Array.from({ length: positions.length }, (_, i) => all[Math.floor(i / 3) * size + (i % 3)]!);
+    }
+    if (primitive.listTargets().length > 0) this.warnings.add(`"${name}" has morph targets; its base form is rendered.`);
+    const index = this.meshes.length;
+    this.meshes.push(mesh);
+    this.meshOf.set(primitive, index);
+    return index;
+  }
+
+  async node(node: Node, parent: number, shown: boolean, around: boolean, seenAs = SEEN_BY_ALL, depth = 0): Promise<void> {
+    if (depth > 500) throw new ModelError('Its parts are nested more than 500 deep; flatten the tree before exporting.');
+    // Helpers say so in their extras; what hangs below them is out of the picture with them.
+    const extras = node.getExtras() as { inPicture?: unknown; surroundings?: unknown; camera?: unknown; shadow?: unknown; reflection?: unknown };
+    const inPicture = shown && extras.inPicture !== false;
+    const surroundings = around || extras.surroundings === true;
+    const index = this.parts.length;
+    const part: Part = {
+      name: node.getName() || node.getMesh()?.getName() || `Part ${index + 1}`,
+      path: '',
+      parent,
+      place: { translation: node.getTranslation(), rotation: node.getRotation(), scale: node.getScale() },
+      world: identity(),
+      primitives: [],
+      inPicture,
+      visible: {
+        camera: seenAs.camera && extras.camera !== false,
+        shadow: seenAs.shadow && extras.shadow !== false,
+        reflection: seenAs.reflection && extras.reflection !== false,
+      },
+      surroundings,
+    };
+    this.parts.push(part);
+    if (node.getSkin()) this.warnings.add(`"${part.name}" has a skeleton; its rest form is rendered.`);
+    for (const primitive of node.getMesh()?.listPrimitives() ?? []) {
+      const mesh = this.mesh(primitive, part.name);
+      if (mesh >= 0) part.primitives.push({ mesh, finish: await this.finish(primitive.getMaterial()) });
+      else if (primitive.getMode() > 0 && primitive.getAttribute('POSITION')) this.curves.push({ part: index, points: piecesOf(primitive) });
+    }
+    const light = node.getExtension<Light>('KHR_lights_punctual');
+    if (light) {
+      const intensity = light.getColor().map((c) => Math.fround(c * light.getIntensity())) as Rgb;
+      this.lamps.push({ part: index, kind: light.getType(), intensity, inner: light.getInnerConeAngle(), outer: light.getOuterConeAngle() });
+    }
+    const camera = node.getCamera();
+    if (camera) {
+      const lens: ModelCamera['lens'] =
+        camera.getType() === 'orthographic'
+          ? { kind: 'parallel', xmag: camera.getXMag(), ymag: camera.getYMag() }
+          : { kind: 'perspective', yfov: camera.getYFov(), aspect: camera.getAspectRatio() };
+      this.cameras.push({ part: index, name: camera.getName() || part.name, lens });
+    }
+    for (const child of node.listChildren()) await this.node(child, index, inPicture, surroundings, part.visible, depth + 1);
+  }
+}
+
+/** Lines, loops and strips as single pieces, six numbers each. */
+function piecesOf(primitive: GltfPrimitive): number[] {
+  const position = primitive.getAttribute('POSITION')!;
+  const listed = primitive.getIndices()?.getArray();
+  const order = listed ? Array.from(listed as Uint32Array) : Array.from({ length: position.getCount() }, (_, i) => i);
+  const mode = primitive.getMode();
+  if (mode === 2 && order.length > 1) order.push(order[0]!);
+  const out: number[] = [];
+  for (let i = 0; i + 1 < order.length; i += mode === 1 ? 2 : 1) {
+    for (const v of [order[i]!, order[i + 1]!]) out.push(...position.getElement(v, [] as number[]).slice(0, 3));
+  }
+  return out;
+}
+
+/** Strips and fans as single triangles. */
+function unroll(indices: Uint32Array, strip: boolean): Uint32Array {
+  const out: number[] = [];
+  for (let i = 0; i + 2 < indices.length; i++) {
+    if (strip) out.push(indices[i]!, indices[i + 1 + (i % 2)]!, indices[i + 2 - (i % 2)]!);
+    else out.push(indices[0]!, indices[i + 1]!, indices[i + 2]!);
+  }
+  return Uint32Array.from(out);
+}
+
+async function readDocument(document: Document, name: string): Promise<Model> {
+  const root = document.getRoot();
+  const scene = root.getDefaultScene() ?? root.listScenes()[0];
+  if (!scene) throw new ModelError(`"${name}" has no scene; export it with its objects.`);
+  const reader = new Reader();
+  for (const node of scene.listChildren()) await reader.node(node, -1, true, false);
+  setPaths(reader.parts);
+  placeParts(reader.parts);
+  const { meshes, finishes, textures, parts, lamps, curves, cameras, warnings } = reader;
+  return { name: name.replace(/\.[^.]+$/, ''), meshes, finishes, textures, parts, lamps, curves, cameras, warnings: [...warnings] };
+}
+
+export const glb: ModelFormat = {
+  id: 'glb',
+  label: 'a GLB model',
+  extensions: ['glb'],
+  statesUnits: true,
+  sniff: ({ bytes }) => bytes.length >= 4 && new DataView(bytes.buffer, bytes.byteOffset).getUint32(0, true) === MAGIC,
+  async read(file) {
+    checkContainer(file);
+    const io = await makeIO();
+    return readDocument(await io.readBinary(file.bytes), file.name);
+  },
+};

@@ -1,0 +1,207 @@
+/**
+ * Reads IFC 2x3 and 4 through web-ifc: the tree of project, site, building and storeys, names, colours,
+ * repeated shapes as instances. Spaces and openings are read as out of picture: they are not built. The
+ * file states its unit; +Z is up in IFC, and web-ifc turns it to +Y.
+ */
+import { IFCOPENINGELEMENT, IFCOPENINGSTANDARDCASE, IFCSPACE, IfcAPI, LogLevel, type FlatMesh } from 'web-ifc';
+import { type Mesh, type Model } from '../../core/model/model.js';
+import { type Rgb, toLinear } from '../../core/units/colour.js';
+import { type ModelFormat, ModelError, type SourceFile } from '../format.js';
+import { Gatherer, movedMesh, placeOf } from '../gather.js';
+
+const NOT_BUILT = [IFCSPACE, IFCOPENINGELEMENT, IFCOPENINGSTANDARDCASE];
+
+interface TreeNode {
+  expressID: number;
+  type: string;
+  children: TreeNode[];
+}
+
+interface Line {
+  Name?: { value?: string } | null;
+  LongName?: { value?: string } | null;
+}
+
+let ready: Promise<IfcAPI> | null = null;
+
+function ifcApi(): Promise<IfcAPI> {
+  ready ??= (async () => {
+    const api = new IfcAPI();
+    await api.Init(undefined, true);
+    api.SetLogLevel(LogLevel.LOG_LEVEL_OFF);
+    return api;
+  })();
+  return ready;
+}
+
+/** Six floats a vertex, place and normal, as the library has them. */
+function meshFrom(api: IfcAPI, model: number, id: number): Mesh | null {
+  const geometry = api.GetGeometry(model, id);
+  const vertices = api.GetVertexArray(geometry.GetVertexData(), geometry.GetVertexDataSize());
+  const indices = Uint32Array.from(api.GetIndexArray(geometry.GetIndexData(), geometry.GetIndexDataSize()));
+  geometry.delete();
+  if (indices.length < 3) return null;
+  const count = vertices.length / 6;
+  const mesh: Mesh = { positions: new Float32Array(count * 3), normals: new Float32Array(count * 3), indices };
+  for (let i = 0; i < count; i++) {
+    for (let k = 0; k < 3; k++) {
+      mesh.positions[i * 3 + k] = vertices[i * 6 + k]!;
+      mesh.normals![i * 3 + k] = vertices[i * 6 + 3 + k]!;
+    }
+  }
+  return mesh;
+}
+
+interface Shape {
+  geometry: number;
+  finish: number;
+  matrix: number[];
+}
+
+class IfcReader {
+  readonly gather = new Gatherer();
+  private readonly shapes = new Map<number, Shape[]>();
+  private readonly meshes = new Map<number, number | null>();
+  private readonly drawn = new Set<number>();
+  private readonly hidden = new Set<number>();
+
+  constructor(
+    private readonly api: IfcAPI,
+    private readonly model: number,
+  ) {}
+
+  /** Takes every element's shapes; the tree comes after. */
+  private collect(): void {
+    const note = (flat: FlatMesh, built: boolean): void => {
+      const list: Shape[] = [];
+      for (let i = 0; i < flat.geometries.size(); i++) {
+        const { color, geometryExpressID, flatTransformation } = flat.geometries.get(i);
+        const base = [color.x, color.y, color.z].map((c) => toLinear(c)) as Rgb;
+        const key = [...base, color.w].map((c) => c.toFixed(4)).join();
+        const clear = color.w < 0.9;
+        const word = [color.x, color.y, color.z]
+          .map((c) =>
+            Math.round(c * 255)
+              .toString(16)
+              .padStart(2, '0'),
+          )
+          .join('');
+        const finish = this.gather.finish(key, () => ({
+          name: clear ? `Clear #${word}` : `Colour #${word}`,
+          base: clear ? (base.map((c) => Math.sqrt(c)) as Rgb) : base,
+          roughness: clear ? 0.02 : 0.6,
+          transmission: clear ? 1 : 0,
+          thin: clear,
+        }));
+        list.push({ geometry: geometryExpressID, finish, matrix: [...flatTransformation] });
+        // The library lets go of shapes when the stream is over.
+        this.meshOf(geometryExpressID);
+      }
+      this.shapes.set(flat.expressID, list);
+      if (!built) this.hidden.add(flat.expressID);
+    };
+    this.api.StreamAllMeshes(this.model, (flat) => note(flat, true));
+    this.api.StreamAllMeshesWithTypes(this.model, NOT_BUILT, (flat) => note(flat, false));
+  }
+
+  private nameOf(id: number, type: string): string {
+    let line: Line = {};
+    try {
+      line = this.api.GetLine(this.model, id) as Line;
+    } catch {
+      // A line that cannot be read still has its place in the tree.
+    }
+    const own = line.Name?.value?.trim() || line.LongName?.value?.trim();
+    const kind = type.replace(/^IFC/i, '').toLowerCase();
+    return own || `${kind[0]?.toUpperCase() ?? ''}${kind.slice(1)} ${id}`;
+  }
+
+  private meshOf(id: number): number | null {
+    let number = this.meshes.get(id);
+    if (number === undefined) {
+      const mesh = meshFrom(this.api, this.model, id);
+      number = mesh && this.gather.mesh(mesh);
+      this.meshes.set(id, number);
+    }
+    return number;
+  }
+
+  private draw(id: number, own: number): void {
+    const list = this.shapes.get(id) ?? [];
+    this.drawn.add(id);
+    if (this.hidden.has(id)) this.gather.parts[own]!.inPicture = false;
+    const groups = new Map<string, Shape[]>();
+    for (const s of list) {
+      const key = s.matrix.map((v) => v.toPrecision(9)).join();
+      groups.set(key, [...(groups.get(key) ?? []), s]);
+    }
+    for (const shapes of groups.values()) {
+      const { matrix } = shapes[0]!;
+      const place = placeOf(matrix);
+      const at = groups.size === 1 ? own : this.gather.part('Body', own, { inPicture: !this.hidden.has(id) });
+      if (place) this.gather.parts[at]!.place = place;
+      for (const s of shapes) {
+        const mesh = this.meshOf(s.geometry);
+        if (mesh === null) continue;
+        const number = place ? mesh : this.gather.mesh(movedMesh(this.gather.meshes[mesh]!, matrix));
+        this.gather.parts[at]!.primitives.push({ mesh: number, finish: s.finish });
+      }
+    }
+  }
+
+  /** An element that stands in a storey, with what it is made of below it (a stair of flights). */
+  private add(node: TreeNode, parent: number): void {
+    const own = this.gather.part(this.nameOf(node.expressID, node.type), parent);
+    const { parts } = this.gather;
+    if (node.children.length === 0) this.draw(node.expressID, own);
+    else {
+      // Places are the world's, so what has parts below it keeps none of its own.
+      if (this.shapes.has(node.expressID)) this.draw(node.expressID, this.gather.part('Body', own));
+      for (const child of node.children) this.add(child, own);
+    }
+    if (this.hidden.has(node.expressID)) parts[own]!.inPicture = false;
+  }
+
+  async read(name: string): Promise<Model> {
+    this.collect();
+    const root = (await this.api.properties.getSpatialStructure(this.model)) as TreeNode;
+    this.add(root, -1);
+    // Openings stand in no storey, and some writers leave elements out of the tree.
+    const rest = [...this.shapes.keys()].filter((id) => !this.drawn.has(id));
+    const groups = { Openings: rest.filter((id) => this.hidden.has(id)), 'In no storey': rest.filter((id) => !this.hidden.has(id)) };
+    for (const [title, ids] of Object.entries(groups)) {
+      if (ids.length === 0) continue;
+      const group = this.gather.part(title, 0);
+      for (const id of ids)
+        this.draw(id, this.gather.part(this.nameOf(id, String(this.api.GetNameFromTypeCode(this.api.GetLineType(this.model, id) as number))), group));
+    }
+    if (groups['In no storey'].length > 0)
+      this.gather.warnings.add(`${groups['In no storey'].length} elements stand in no storey; they are kept under "In no storey".`);
+    if (this.hidden.size > 0) this.gather.warnings.add(`${this.hidden.size} spaces and openings are read, but do not come out in pictures.`);
+    return this.gather.model(name);
+  }
+}
+
+async function read(file: SourceFile): Promise<Model> {
+  const { name, bytes } = file;
+  const end = new TextDecoder('latin1').decode(bytes.subarray(-400));
+  if (!/END-ISO-10303-21\s*;/.test(end))
+    throw new ModelError(`"${name}" is cut short: it does not end as an IFC file does. Export or copy it again.`);
+  const api = await ifcApi();
+  const model = api.OpenModel(bytes, { COORDINATE_TO_ORIGIN: false });
+  if (model < 0) throw new ModelError(`"${name}" could not be opened as IFC; export it as IFC 2x3 or IFC 4.`);
+  try {
+    return await new IfcReader(api, model).read(name);
+  } finally {
+    api.CloseModel(model);
+  }
+}
+
+export const ifc: ModelFormat = {
+  id: 'ifc',
+  label: 'an IFC model',
+  extensions: ['ifc'],
+  statesUnits: true,
+  sniff: ({ bytes }) => /ISO-10303-21[\s\S]*FILE_SCHEMA\s*\(\s*\(\s*'IFC/i.test(new TextDecoder('latin1').decode(bytes.subarray(0, 65_536))),
+  read,
+};

@@ -1,0 +1,219 @@
+/** Reads OBJ with its MTL through three's loaders. The format states neither unit nor up axis. */
+import { type BufferGeometry, type Material, type Mesh as ThreeMesh } from 'three';
+import { MTLLoader } from 'three/examples/jsm/loaders/MTLLoader.js';
+import { OBJLoader } from 'three/examples/jsm/loaders/OBJLoader.js';
+import { identity } from '../../core/geometry/matrix.js';
+import {
+  AT_ORIGIN,
+  DEFAULT_FINISH,
+  type Finish,
+  type Mesh,
+  type Model,
+  type Part,
+  SAME_PLACE,
+  SEEN_BY_ALL,
+  setPaths,
+  type Texture,
+} from '../../core/model/model.js';
+import { type Rgb, toLinear } from '../../core/units/colour.js';
+import { METRES } from '../../core/units/length.js';
+import { extensionOf, type ModelFormat, ModelError, type ReadOptions, type SourceFile } from '../format.js';
+import { decodeTexture } from '../picture/texture.js';
+
+/** three's reader takes what it finds; numbers that point nowhere are found here, with their line. */
+function checkIndices(text: string, name: string): { libraries: string[] } {
+  const count = { v: 0, vt: 0, vn: 0 };
+  const libraries: string[] = [];
+  let line = 0;
+  for (const raw of text.split('\n')) {
+    line++;
+    if (raw.startsWith('v ') || raw.startsWith('v\t')) {
+      count.v++;
+      const numbers = raw.trim().split(/\s+/).slice(1, 4);
+      if (numbers.length < 3 || numbers.some((n) => !Number.isFinite(Number(n))))
+        throw new ModelError(`"${name}", line ${line}: "${raw.trim().slice(0, 40)}" is no vertex. The file is damaged; export it again.`);
+    } else if (raw.startsWith('vt')) count.vt++;
+    else if (raw.startsWith('vn')) count.vn++;
+    else if (raw.startsWith('mtllib')) libraries.push(raw.slice(6).trim());
+    else if (raw.startsWith('f ') || raw.startsWith('f\t')) {
+      const corners = raw.trim().split(/\s+/).slice(1);
+      if (corners.length < 3)
+        throw new ModelError(`"${name}", line ${line}: a face has ${corners.length} corners. The file is damaged; export it again.`);
+      for (const corner of corners) {
+        corner.split('/').forEach((piece, k) => {
+          if (piece === '' && k > 0) return;
+          const most = [count.v, count.vt, count.vn][k] ?? 0;
+          const n = Number(piece);
+          if (!Number.isInteger(n) || n === 0 || Math.abs(n) > most) {
+            throw new ModelError(
+              `"${name}", line ${line}: the face refers to ${['vertex', 'texture coordinate', 'normal'][k] ?? 'entry'} ${piece}, but there are ${most}. The file is damaged; export it again.`,
+            );
+          }
+        });
+      }
+    }
+  }
+  return { libraries };
+}
+
+type MtlValues = Record<string, string | number[] | undefined>;
+
+async function finishFrom(
+  name: string,
+  info: MtlValues,
+  pictures: Map<string, SourceFile>,
+  textures: Texture[],
+  warnings: Set<string>,
+): Promise<Finish> {
+  const colour = (key: string): Rgb | null => (Array.isArray(info[key]) ? ((info[key] as number[]).slice(0, 3).map(toLinear) as Rgb) : null);
+  const number = (key: string): number | null => (info[key] === undefined ? null : Number(Array.isArray(info[key]) ? info[key][0] : info[key]));
+  const dissolve = number('d') ?? 1 - (number('tr') ?? 0);
+  const shininess = number('ns') ?? 10;
+  const clear = dissolve < 0.9;
+  const finish: Finish = {
+    ...DEFAULT_FINISH,
+    name,
+    base: clear ? [1, 1, 1] : (colour('kd') ?? DEFAULT_FINISH.base),
+    // Blinn's exponent to GGX roughness: alpha² = 2 / (n + 2), alpha = roughness².
+    roughness: number('pr') ?? Math.min(1, (2 / (Math.max(0, shininess) + 2)) ** 0.25),
+    metalness: Math.min(1, Math.max(0, number('pm') ?? 0)),
+    ior: Math.min(4, Math.max(1, number('ni') ?? 1.5)),
+    emission: colour('ke') ?? [0, 0, 0],
+    transmission: clear ? 1 : 0,
+    thin: clear,
+  };
+  if (finish.ior < 1.01 && clear) finish.ior = 1.5;
+  const file = typeof info.map_kd === 'string' ? info.map_kd.split(/[\\/]/).pop()!.trim() : null;
+  if (file) {
+    const source = pictures.get(file.toLowerCase());
+    if (source) {
+      finish.textures = { base: { texture: textures.length, matrix: [...SAME_PLACE], mapping: 'first' } };
+      textures.push({ ...(await decodeTexture(file, source.bytes)), name: file, wrapU: 'repeat', wrapV: 'repeat' });
+    } else warnings.add(`The texture "${file}" of the finish "${name}" was not given; its plain colour is rendered. Drop it together with the OBJ.`);
+  }
+  return finish;
+}
+
+/** Triangles of one group, welded where position, normal and coordinate are the same. */
+function weld(
+  geometry: BufferGeometry,
+  start: number,
+  count: number,
+  convert: (x: number, y: number, z: number, out: number[], scaled: boolean) => void,
+): Mesh {
+  const position = geometry.getAttribute('position');
+  const normal = geometry.getAttribute('normal');
+  const uv = geometry.getAttribute('uv');
+  const seen = new Map<string, number>();
+  const positions: number[] = [];
+  const normals: number[] = [];
+  const uvs: number[] = [];
+  const indices = new Uint32Array(count - (count % 3));
+  for (let k = 0; k < indices.length; k++) {
+    const i = start + k;
+    const key = `${position.getX(i)},${position.getY(i)},${position.getZ(i)},${normal ? `${normal.getX(i)},${normal.getY(i)},${normal.getZ(i)}` : ''},${uv ? `${uv.getX(i)},${uv.getY(i)}` : ''}`;
+    let at = seen.get(key);
+    if (at === undefined) {
+      at = positions.length / 3;
+      seen.set(key, at);
+      convert(position.getX(i), position.getY(i), position.getZ(i), positions, true);
+      if (normal) convert(normal.getX(i), normal.getY(i), normal.getZ(i), normals, false);
+      // OBJ counts v upwards, glTF downwards.
+      if (uv) uvs.push(uv.getX(i), 1 - uv.getY(i));
+    }
+    indices[k] = at;
+  }
+  const mesh: Mesh = { positions: Float32Array.from(positions), indices };
+  if (normal) mesh.normals = Float32Array.from(normals);
+  if (uv) mesh.uvs = Float32Array.from(uvs);
+  return mesh;
+}
+
+async function readFinishes(libraries: string[], companions: SourceFile[], warnings: Set<string>, textures: Texture[]): Promise<Map<string, Finish>> {
+  const byName = new Map(companions.map((f) => [f.name.split(/[\\/]/).pop()!.toLowerCase(), f]));
+  const finishes = new Map<string, Finish>();
+  for (const library of libraries) {
+    // Programs differ in how they write folders; a single .mtl beside the OBJ is meant in any case.
+    const file =
+      byName.get(library.split(/[\\/]/).pop()!.toLowerCase()) ??
+      (libraries.length === 1 ? companions.find((f) => extensionOf(f.name) === 'mtl') : undefined);
+    if (!file) {
+      warnings.add(`The material file "${library}" was not given; plain grey is rendered. Drop it together with the OBJ.`);
+      continue;
+    }
+    const creator = new MTLLoader().parse(new TextDecoder().decode(file.bytes), '');
+    for (const [name, info] of Object.entries(creator.materialsInfo as Record<string, MtlValues>)) {
+      finishes.set(name, await finishFrom(name, info, byName, textures, warnings));
+    }
+  }
+  return finishes;
+}
+
+async function read(file: SourceFile, companions: SourceFile[], options: ReadOptions): Promise<Model> {
+  const text = new TextDecoder().decode(file.bytes);
+  const { libraries } = checkIndices(text, file.name);
+  const warnings = new Set<string>();
+  const textures: Texture[] = [];
+  const given = await readFinishes(libraries, companions, warnings, textures);
+  const group = new OBJLoader().parse(text);
+  const scale = METRES[options.unit];
+  const convert = (x: number, y: number, z: number, out: number[], scaled: boolean): void => {
+    const k = scaled ? scale : 1;
+    if (options.up === 'z') out.push(x * k, z * k, -y * k);
+    else out.push(x * k, y * k, z * k);
+  };
+  const finishes: Finish[] = [];
+  const finishOf = new Map<string, number>();
+  const finishIndex = (material: Material | undefined): number => {
+    const name = material?.name ?? '';
+    let index = finishOf.get(name);
+    if (index === undefined) {
+      index = finishes.length;
+      finishOf.set(name, index);
+      finishes.push(given.get(name) ?? { ...DEFAULT_FINISH, ...(name && { name }) });
+      if (name && libraries.length > 0 && given.size > 0 && !given.has(name))
+        warnings.add(`The material "${name}" is not in the MTL; plain grey is rendered.`);
+    }
+    return index;
+  };
+  const meshes: Mesh[] = [];
+  const parts: Part[] = [];
+  for (const child of group.children) {
+    const object = child as ThreeMesh;
+    if (!object.isMesh) {
+      warnings.add(`"${child.name || 'The file'}" has lines or points, which are not rendered.`);
+      continue;
+    }
+    const materials = Array.isArray(object.material) ? object.material : [object.material];
+    const all = object.geometry.getAttribute('position').count;
+    const groups = object.geometry.groups.length > 0 ? object.geometry.groups : [{ start: 0, count: all, materialIndex: 0 }];
+    const part: Part = {
+      name: object.name || `Part ${parts.length + 1}`,
+      path: '',
+      parent: -1,
+      place: AT_ORIGIN,
+      world: identity(),
+      primitives: [],
+      inPicture: true,
+      visible: SEEN_BY_ALL,
+      surroundings: false,
+    };
+    for (const g of groups) {
+      part.primitives.push({ mesh: meshes.length, finish: finishIndex(materials[g.materialIndex ?? 0]) });
+      meshes.push(weld(object.geometry, g.start, Math.min(g.count, all - g.start), convert));
+    }
+    parts.push(part);
+  }
+  setPaths(parts);
+  return { name: file.name.replace(/\.[^.]+$/, ''), meshes, finishes, textures, parts, lamps: [], curves: [], cameras: [], warnings: [...warnings] };
+}
+
+export const obj: ModelFormat = {
+  id: 'obj',
+  label: 'an OBJ model',
+  extensions: ['obj'],
+  statesUnits: false,
+  // Text without zero bytes in which some line is a vertex.
+  sniff: ({ bytes }) => !bytes.subarray(0, 4096).includes(0) && /(^|\n)\s*v\s/.test(new TextDecoder().decode(bytes.subarray(0, 1 << 20))),
+  read,
+};

@@ -1,0 +1,56 @@
+/** Reads PLY, ASCII and binary, with normals and vertex colours, through three's loader. The format states neither unit nor up axis. */
+import { PLYLoader } from 'three/examples/jsm/loaders/PLYLoader.js';
+import { type Model } from '../../core/model/model.js';
+import { METRES } from '../../core/units/length.js';
+import { type ModelFormat, ModelError, type ReadOptions, type SourceFile } from '../format.js';
+import { Gatherer, toMetres } from '../gather.js';
+import { droppedWarning, meshOf } from '../normals.js';
+
+const HEAD_BYTES = 65_536;
+
+/** What the header says there should be; throws where it is not whole. */
+function header({ name, bytes }: SourceFile): { faces: number; vertices: number; binary: boolean; length: number } {
+  const text = new TextDecoder('latin1').decode(bytes.subarray(0, HEAD_BYTES));
+  const end = /end_header\r?\n?/.exec(text);
+  if (!end) throw new ModelError(`"${name}" is cut short: its header does not end. Export or copy it again.`);
+  const number = (what: string): number => Number(new RegExp(`element\\s+${what}\\s+(\\d+)`).exec(text)?.[1] ?? 0);
+  return { faces: number('face'), vertices: number('vertex'), binary: !/format\s+ascii/.test(text), length: end.index + end[0].length };
+}
+
+async function read(file: SourceFile, _companions: SourceFile[], options: ReadOptions): Promise<Model> {
+  const { faces, vertices, binary, length } = header(file);
+  const { name, bytes } = file;
+  if (faces === 0) throw new ModelError(`"${name}" is a cloud of ${vertices} points without faces; export it as a mesh.`);
+  const cut = `"${name}" is cut short: it should hold ${vertices} vertices and ${faces} faces. Export or copy it again.`;
+  // A vertex takes three numbers, a face a count and three more, whatever their size.
+  if (bytes.length - length < (binary ? 3 * vertices + 4 * faces : 6 * vertices + 8 * faces)) throw new ModelError(cut);
+  let geometry;
+  try {
+    geometry = new PLYLoader().parse(bytes.slice().buffer);
+  } catch (e) {
+    throw e instanceof RangeError ? new ModelError(cut) : e;
+  }
+  const index = geometry.getIndex();
+  const positions = geometry.getAttribute('position');
+  if (!index || positions.count < vertices) throw new ModelError(cut);
+  for (let i = 0; i < index.count; i++)
+    if (!(index.getX(i) < positions.count))
+      throw new ModelError(
+        `"${name}": a face refers to vertex ${index.getX(i)}, but there are ${positions.count}. The file is damaged; export it again.`,
+      );
+  const gather = new Gatherer();
+  const { mesh, dropped } = meshOf(geometry);
+  if (dropped > 0) gather.warnings.add(droppedWarning(dropped));
+  const finish = gather.finish('plain', () => (mesh.colours ? { name: 'Colours of the vertices', base: [1, 1, 1] } : { name: 'Plain grey' }));
+  gather.part(name.replace(/\.[^.]+$/, ''), -1, { primitives: [{ mesh: gather.mesh(toMetres(mesh, METRES[options.unit], options.up)), finish }] });
+  return gather.model(name);
+}
+
+export const ply: ModelFormat = {
+  id: 'ply',
+  label: 'a PLY model',
+  extensions: ['ply'],
+  statesUnits: false,
+  sniff: ({ bytes }) => /^ply\s/.test(new TextDecoder('latin1').decode(bytes.subarray(0, 8))),
+  read,
+};

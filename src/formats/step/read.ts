@@ -1,0 +1,142 @@
+/**
+ * Reads STEP, IGES and BREP through Open CASCADE: assembly tree, names, colours of bodies and faces.
+ * STEP and IGES state their unit, BREP does not; by the trade's habit +Z is up (common practice, no source).
+ */
+import { createRequire } from 'node:module';
+import { type Mesh, type Model } from '../../core/model/model.js';
+import { type Rgb } from '../../core/units/colour.js';
+import { extensionOf, type ModelFormat, ModelError, type SourceFile } from '../format.js';
+import { Gatherer, toMetres } from '../gather.js';
+import { shareMeshes } from '../instances.js';
+
+interface OcctNode {
+  name: string;
+  meshes: number[];
+  children: OcctNode[];
+}
+
+interface OcctMesh {
+  name: string;
+  color?: Rgb;
+  brep_faces: { first: number; last: number; color: Rgb | null }[];
+  attributes: { position: { array: number[] }; normal?: { array: number[] } };
+  index: { array: number[] };
+}
+
+interface OcctResult {
+  success: boolean;
+  root: OcctNode;
+  meshes: OcctMesh[];
+}
+
+interface Occt {
+  ReadFile(format: 'step' | 'iges' | 'brep', bytes: Uint8Array, options: Record<string, unknown>): OcctResult;
+}
+
+/** Chords leave curves by at most this share of the model's size, and bend by at most this angle. */
+const QUALITY = { linearUnit: 'meter', linearDeflectionType: 'bounding_box_ratio', linearDeflection: 0.0005, angularDeflection: 0.35 };
+
+let ready: Promise<Occt> | null = null;
+
+/** Open CASCADE takes some tenths of a second to start, so it is started when it is asked for. What it prints would spoil the command line's result. */
+function occt(): Promise<Occt> {
+  const require = createRequire(import.meta.url);
+  ready ??= (require('occt-import-js') as (host: unknown) => Promise<Occt>)({ print: () => {}, printErr: () => {} });
+  return ready;
+}
+
+const hex = (c: Rgb): string =>
+  '#' +
+  c
+    .map((v) =>
+      Math.round(255 * Math.min(1, Math.max(0, v)) ** (1 / 2.2))
+        .toString(16)
+        .padStart(2, '0'),
+    )
+    .join('');
+
+/** Triangles from..to, with the vertices they use alone. */
+function pieceOf(mesh: OcctMesh, triangles: number[]): Mesh {
+  const seen = new Map<number, number>();
+  const indices = new Uint32Array(triangles.length * 3);
+  triangles.forEach((t, i) => {
+    for (let k = 0; k < 3; k++) {
+      const v = mesh.index.array[t * 3 + k]!;
+      let at = seen.get(v);
+      if (at === undefined) seen.set(v, (at = seen.size));
+      indices[i * 3 + k] = at;
+    }
+  });
+  const pick = (list: number[]): Float32Array => {
+    const out = new Float32Array(seen.size * 3);
+    for (const [from, to] of seen) for (let k = 0; k < 3; k++) out[to * 3 + k] = list[from * 3 + k]!;
+    return out;
+  };
+  const out: Mesh = { positions: pick(mesh.attributes.position.array), indices };
+  if (mesh.attributes.normal) out.normals = pick(mesh.attributes.normal.array);
+  return toMetres(out, 1, 'z');
+}
+
+async function read(file: SourceFile): Promise<Model> {
+  const ending = extensionOf(file.name);
+  const format = ['stp', 'step'].includes(ending) ? 'step' : ['igs', 'iges'].includes(ending) ? 'iges' : 'brep';
+  const result = (await occt()).ReadFile(format, file.bytes, QUALITY);
+  if (!result.success)
+    throw new ModelError(
+      `"${file.name}" could not be read as ${format.toUpperCase()}: it is cut short, damaged or holds no shapes. Export it again as STEP AP214 or AP242.`,
+    );
+  const gather = new Gatherer();
+  // Bodies that lie on the same bytes are one mesh, worn by several parts.
+  const made = new Map<number, { mesh: number; finish: number }[]>();
+  const finishFor = (c: Rgb | null | undefined): number =>
+    c
+      ? gather.finish(hex(c), () => ({ name: `Colour ${hex(c)}`, base: [...c] as Rgb, roughness: 0.45 }))
+      : gather.finish('plain', () => ({ name: 'Plain grey', roughness: 0.45 }));
+  const primitives = (number: number): { mesh: number; finish: number }[] => {
+    const known = made.get(number);
+    if (known) return known;
+    const mesh = result.meshes[number]!;
+    const byFinish = new Map<number, number[]>();
+    const own = finishFor(mesh.color);
+    const finishes = new Int32Array(mesh.index.array.length / 3).fill(own);
+    for (const { first, last, color } of mesh.brep_faces) if (color) finishes.fill(finishFor(color), first, last + 1);
+    finishes.forEach((f, t) => {
+      if (!byFinish.has(f)) byFinish.set(f, []);
+      byFinish.get(f)!.push(t);
+    });
+    const list = [...byFinish].map(([finish, triangles]) => ({ mesh: gather.mesh(pieceOf(mesh, triangles)), finish }));
+    made.set(number, list);
+    return list;
+  };
+  const add = (node: OcctNode, parent: number): void => {
+    // A nameless root around all says nothing.
+    const skip = parent < 0 && node.name === '' && node.meshes.length === 0;
+    const own = skip ? -1 : gather.part(node.name, parent);
+    node.meshes.forEach((number) => {
+      const list = primitives(number);
+      if (own >= 0 && node.meshes.length === 1) gather.parts[own]!.primitives.push(...list);
+      else gather.part(result.meshes[number]!.name, own, { primitives: [...list] });
+    });
+    for (const child of node.children) add(child, own);
+  };
+  add(result.root, -1);
+  const model = gather.model(file.name);
+  shareMeshes(model);
+  return model;
+}
+
+export const step: ModelFormat = {
+  id: 'step',
+  label: 'a STEP, IGES or BREP model',
+  extensions: ['step', 'stp', 'iges', 'igs', 'brep'],
+  statesUnits: true,
+  sniff: ({ bytes, name }) => {
+    const head = new TextDecoder('latin1').decode(bytes.subarray(0, 4096));
+    const ending = extensionOf(name);
+    if (['stp', 'step'].includes(ending)) return /ISO-10303-21/.test(head);
+    // Column 73 of each line of an IGES file tells its section; the first is S.
+    if (['igs', 'iges'].includes(ending)) return /^.{72}S/m.test(head);
+    return /DBRep_DrawableShape|CASCADE/.test(head);
+  },
+  read,
+};

@@ -1,0 +1,70 @@
+/** Reads STL, ASCII and binary, through three's loader. The format states neither unit nor up axis; normals are made by crease angle. */
+import { BufferAttribute, BufferGeometry } from 'three';
+import { STLLoader } from 'three/examples/jsm/loaders/STLLoader.js';
+import { type Model } from '../../core/model/model.js';
+import { METRES } from '../../core/units/length.js';
+import { type ModelFormat, ModelError, type ReadOptions, type SourceFile } from '../format.js';
+import { Gatherer, toMetres } from '../gather.js';
+import { droppedWarning, meshOf } from '../normals.js';
+
+const HEAD = 84;
+const FACET = 50;
+
+/** Triangles of a binary file by its count, or null where it is text. */
+function binaryCount({ bytes }: SourceFile): number | null {
+  if (bytes.length < HEAD) return null;
+  const count = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength).getUint32(80, true);
+  if (bytes.length === HEAD + FACET * count) return count;
+  // Writers of binary files begin with "solid" too; text has no zero bytes.
+  return bytes.subarray(0, 1024).includes(0) ? count : null;
+}
+
+function check(file: SourceFile): void {
+  const { name, bytes } = file;
+  const count = binaryCount(file);
+  if (count === null) {
+    const end = new TextDecoder().decode(bytes.subarray(-400));
+    if (!/endsolid/i.test(end)) throw new ModelError(`"${name}" is cut short: its last solid does not end. Export or copy it again.`);
+  } else if (bytes.length < HEAD + FACET * count) {
+    throw new ModelError(
+      `"${name}" is cut short: it should hold ${count} triangles and holds ${Math.max(0, Math.floor((bytes.length - HEAD) / FACET))}. Export or copy it again.`,
+    );
+  }
+}
+
+async function read(file: SourceFile, _companions: SourceFile[], options: ReadOptions): Promise<Model> {
+  check(file);
+  const gather = new Gatherer();
+  // Binary with bytes after the last triangle is read without them.
+  const count = binaryCount(file);
+  const bytes = count === null ? file.bytes : file.bytes.subarray(0, HEAD + FACET * count);
+  const whole = new STLLoader().parse(bytes.slice().buffer);
+  const names = (whole.userData as { groupNames?: string[] }).groupNames ?? [];
+  const groups = whole.groups.length > 1 ? whole.groups : [{ start: 0, count: whole.getAttribute('position').count }];
+  const finish = gather.finish('plain', () => ({ name: 'Plain grey' }));
+  let dropped = 0;
+  groups.forEach(({ start, count: corners }, i) => {
+    if (corners === 0) return;
+    const piece = new BufferGeometry();
+    for (const name of ['position', 'color']) {
+      const all = whole.getAttribute(name);
+      if (all) piece.setAttribute(name, new BufferAttribute((all.array as Float32Array).slice(start * 3, (start + corners) * 3), 3));
+    }
+    const made = meshOf(piece, { creased: true });
+    dropped += made.dropped;
+    gather.part(names[i] ?? (groups.length > 1 ? `Solid ${i + 1}` : file.name.replace(/\.[^.]+$/, '')), -1, {
+      primitives: [{ mesh: gather.mesh(toMetres(made.mesh, METRES[options.unit], options.up)), finish }],
+    });
+  });
+  if (dropped > 0) gather.warnings.add(droppedWarning(dropped));
+  return gather.model(file.name);
+}
+
+export const stl: ModelFormat = {
+  id: 'stl',
+  label: 'an STL model',
+  extensions: ['stl'],
+  statesUnits: false,
+  sniff: (file) => binaryCount(file) !== null || /^\s*solid/i.test(new TextDecoder().decode(file.bytes.subarray(0, 200))),
+  read,
+};

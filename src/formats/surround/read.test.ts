@@ -1,0 +1,51 @@
+import { describe, expect, it } from 'vitest';
+import { writeExr } from '../exr/write.js';
+import { radiance } from '../../../tests/support/radiance.js';
+import { ModelError } from '../format.js';
+import { readSurround } from './read.js';
+
+const shade = (x: number, y: number): [number, number, number] => [1 + x, 0.5, y === 0 ? 8 : 0.25];
+
+describe('pictures of light', () => {
+  it('are read from Radiance, the zenith first', () => {
+    const { width, height, texels } = readSurround('sky.hdr', radiance(8, 4, shade));
+    expect([width, height]).toEqual([8, 4]);
+    for (let i = 0; i < 32; i++) {
+      const want = shade(i % 8, Math.floor(i / 8));
+      // A shared exponent leaves eight bits beside the brightest channel.
+      for (let c = 0; c < 3; c++) expect(Math.abs(texels[i * 3 + c]! - want[c]!)).toBeLessThanOrEqual(Math.max(...want) / 128);
+    }
+  });
+
+  it('are read from OpenEXR, the zenith first', () => {
+    const plane = (c: number): Float32Array => Float32Array.from({ length: 32 }, (_, i) => shade(i % 8, Math.floor(i / 8))[c]!);
+    const bytes = writeExr({ width: 8, height: 4, channels: ['R', 'G', 'B'].map((name, c) => ({ name, type: 'float', data: plane(c) })) });
+    const { texels } = readSurround('sky.exr', new Uint8Array(bytes));
+    for (let i = 0; i < 32; i++) expect(Array.from(texels.subarray(i * 3, i * 3 + 3))).toEqual(shade(i % 8, Math.floor(i / 8)));
+  });
+
+  it('are averaged down where they are larger than light needs', () => {
+    const { width, height, texels } = readSurround(
+      'sky.hdr',
+      radiance(4098, 2049, (x) => [x % 2 ? 1 : 3, 1, 1]),
+    );
+    expect([width, height]).toEqual([2049, 1024]);
+    expect(texels[0]).toBeCloseTo(2, 1);
+  }, 30_000);
+
+  it('are refused with what is wrong and what to do', () => {
+    const wrong: [string, Uint8Array, RegExp][] = [
+      ['sky.hdr', new Uint8Array(0), /empty/],
+      ['sky.hdr', new TextEncoder().encode('no picture at all'), /cannot be read as a Radiance picture/],
+      ['sky.exr', new Uint8Array(40), /cannot be read as an OpenEXR picture/],
+      ['sky.exr', radiance(8, 4, shade), /cannot be read as an OpenEXR picture/],
+      ['sky.hdr', radiance(8, 4, shade).subarray(0, 80), /cannot be read|no red/],
+      ['sky.hdr', radiance(8, 8, shade), /8 × 8; an equirectangular picture is twice as wide as high/],
+      ['sky.png', radiance(8, 4, shade), /bring a \.hdr or \.exr/],
+    ];
+    for (const [name, bytes, says] of wrong) {
+      expect(() => readSurround(name, bytes)).toThrow(ModelError);
+      expect(() => readSurround(name, bytes)).toThrow(says);
+    }
+  });
+});

@@ -1,0 +1,62 @@
+/** Equirectangular pictures of light: Radiance (.hdr) and OpenEXR (.exr). */
+import { FloatType } from 'three';
+import { EXRLoader } from 'three/examples/jsm/loaders/EXRLoader.js';
+import { HDRLoader } from 'three/examples/jsm/loaders/HDRLoader.js';
+import { ModelError } from '../format.js';
+
+/** Texels across beyond which a picture is averaged down: light needs no more, and memory does. */
+const MOST_ACROSS = 4096;
+
+export interface SurroundPicture {
+  width: number;
+  height: number;
+  /** Linear Rec. 709, three a texel, rows from the zenith down. */
+  texels: Float32Array;
+}
+
+function decode(name: string, bytes: Uint8Array): { width: number; height: number; data: Float32Array; channels: number; upwards: boolean } {
+  const buffer = bytes.slice().buffer;
+  const exr = /\.exr$/i.test(name);
+  try {
+    const read = exr ? new EXRLoader().setDataType(FloatType).parse(buffer) : new HDRLoader().setDataType(FloatType).parse(buffer);
+    const { width, height } = read as { width: number; height: number };
+    const data = read.data as unknown as Float32Array;
+    // EXR rows come from the bottom up.
+    return { width, height, data, channels: Math.round(data.length / (width * height)), upwards: exr };
+  } catch (e) {
+    throw new ModelError(
+      `"${name}" cannot be read as ${exr ? 'an OpenEXR' : 'a Radiance'} picture (${(e as Error).message.replace(/^THREE\.\w+: /, '')}). Save it again as ${exr ? '.exr' : '.hdr'}.`,
+    );
+  }
+}
+
+/** Reads a picture twice as wide as high. Throws ModelError, naming the file and the remedy. */
+export function readSurround(name: string, bytes: Uint8Array): SurroundPicture {
+  if (!/\.(hdr|exr)$/i.test(name)) throw new ModelError(`"${name}" is no picture of light; bring a .hdr or .exr file.`);
+  if (bytes.length === 0) throw new ModelError(`"${name}" is empty; save it again.`);
+  const { width, height, data, channels, upwards } = decode(name, bytes);
+  if (channels < 3 || data.length !== width * height * channels)
+    throw new ModelError(`"${name}" has no red, green and blue; save it as a colour picture.`);
+  if (Math.abs(width / height - 2) > 0.02)
+    throw new ModelError(`"${name}" is ${width} × ${height}; an equirectangular picture is twice as wide as high. Bring one that goes all round.`);
+  const step = Math.ceil(width / MOST_ACROSS);
+  const [w, h] = [Math.floor(width / step), Math.floor(height / step)];
+  const texels = new Float32Array(w * h * 3);
+  for (let y = 0; y < h; y++) {
+    for (let x = 0; x < w; x++) {
+      for (let c = 0; c < 3; c++) {
+        let sum = 0;
+        for (let j = 0; j < step; j++) {
+          const row = y * step + j;
+          for (let i = 0; i < step; i++) {
+            const v = data[((upwards ? height - 1 - row : row) * width + x * step + i) * channels + c]!;
+            // What is no light, or beyond all measure, would spoil the whole picture.
+            sum += v > 0 ? Math.min(v, 1e6) : 0;
+          }
+        }
+        texels[(y * w + x) * 3 + c] = sum / (step * step);
+      }
+    }
+  }
+  return { width: w, height: h, texels };
+}

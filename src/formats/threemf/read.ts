@@ -1,0 +1,37 @@
+/** Reads 3MF through three's loader. The format states its unit (millimetres where it says nothing), and that +Z is up. */
+import { ThreeMFLoader } from 'three/examples/jsm/loaders/3MFLoader.js';
+import { type Model } from '../../core/model/model.js';
+import { type ModelFormat, ModelError, type SourceFile } from '../format.js';
+import { Gatherer, Z_UP } from '../gather.js';
+import { droppedWarning } from '../normals.js';
+import { withDom } from '../scene/dom.js';
+import { addThree } from '../scene/fromThree.js';
+import { isZip, openZip } from '../scene/zip.js';
+
+/** 3MF Core Specification 1.3, 3.4: the units of a model. */
+const UNITS: Record<string, number> = { micron: 1e-6, millimeter: 1e-3, centimeter: 0.01, inch: 0.0254, foot: 0.3048, meter: 1 };
+
+async function read(file: SourceFile): Promise<Model> {
+  const models = openZip(file, (name) => /\.model$/i.test(name));
+  const [main] = Object.values(models);
+  if (!main) throw new ModelError(`"${file.name}" holds no 3MF model; export it again.`);
+  const unit = /<model\b[^>]*\bunit\s*=\s*"([a-z]+)"/.exec(new TextDecoder().decode(main.subarray(0, 65_536)))?.[1] ?? 'millimeter';
+  const scale = UNITS[unit];
+  if (scale === undefined) throw new ModelError(`"${file.name}" is drawn in "${unit}", which is no unit of 3MF; export it in millimetres.`);
+  const group = withDom(() => new ThreeMFLoader().parse(file.bytes.slice().buffer));
+  if (!group) throw new ModelError(`"${file.name}" could not be read as 3MF; export it again.`);
+  const gather = new Gatherer();
+  const root = gather.part(file.name.replace(/\.[^.]+$/, ''), -1, { place: { ...Z_UP, scale: [scale, scale, scale] } });
+  const dropped = addThree(gather, group, root);
+  if (dropped > 0) gather.warnings.add(droppedWarning(dropped));
+  return gather.model(file.name);
+}
+
+export const threemf: ModelFormat = {
+  id: '3mf',
+  label: 'a 3MF model',
+  extensions: ['3mf'],
+  statesUnits: true,
+  sniff: ({ bytes }) => isZip(bytes),
+  read,
+};

@@ -1,0 +1,31 @@
+/** Reads USDA, USDC and USDZ as far as three's loader goes. The format states unit and up axis. */
+import { USDLoader } from 'three/examples/jsm/loaders/USDLoader.js';
+import { type Model } from '../../core/model/model.js';
+import { type ModelFormat, ModelError, type SourceFile } from '../format.js';
+import { Gatherer, placeOf } from '../gather.js';
+import { droppedWarning } from '../normals.js';
+import { withDom } from '../scene/dom.js';
+import { addThree } from '../scene/fromThree.js';
+import { isZip, openZip } from '../scene/zip.js';
+
+async function read(file: SourceFile): Promise<Model> {
+  // Unpacked only to see that it can be.
+  if (isZip(file.bytes)) openZip(file, () => false);
+  const group = withDom(() => new USDLoader().parse(file.bytes.slice().buffer));
+  if (!group) throw new ModelError(`"${file.name}" could not be read as USD; export it again, with the geometry in it.`);
+  const gather = new Gatherer();
+  group.updateMatrix();
+  const root = gather.part(file.name.replace(/\.[^.]+$/, ''), -1, { place: placeOf(group.matrix.elements)! });
+  const dropped = addThree(gather, group, root);
+  if (dropped > 0) gather.warnings.add(droppedWarning(dropped));
+  return gather.model(file.name);
+}
+
+export const usd: ModelFormat = {
+  id: 'usd',
+  label: 'a USD model',
+  extensions: ['usdz', 'usda', 'usdc', 'usd'],
+  statesUnits: true,
+  sniff: ({ bytes }) => isZip(bytes) || /^(#usda|PXR-USDC)/.test(new TextDecoder('latin1').decode(bytes.subarray(0, 8))),
+  read,
+};

@@ -1,0 +1,100 @@
+/** Movies of one shot, made of its finished pictures by ffmpeg. The pictures stay beside them. */
+import { spawn, spawnSync } from 'node:child_process';
+import { createReadStream } from 'node:fs';
+import { mkdir, rm, stat } from 'node:fs/promises';
+import { createRequire } from 'node:module';
+import path from 'node:path';
+import { clipArguments, clipProblem } from '../../core/movie/clip.js';
+import { PART_SUFFIX, settle } from '../../engine/node/files.js';
+import { type ServerContext } from '../context.js';
+import { type Batch, BatchFrame, Clip } from '../db/models.js';
+import { HttpError } from '../http/problem.js';
+import { batchFrames, frozenPlan } from './batches.js';
+
+let program: string | null = null;
+
+/** The file of a frame that a browser shows and a movie is made of: the first pass that is no OpenEXR. */
+export function shownFile(files: string[]): string | undefined {
+  return files.find((f) => !f.endsWith('.exr'));
+}
+
+/** ffmpeg of the system, or the one that came with the packages. */
+export function findFfmpeg(): string {
+  if (program) return program;
+  const system = spawnSync('ffmpeg', ['-version'], { stdio: 'ignore' });
+  program = system.status === 0 ? 'ffmpeg' : (createRequire(import.meta.url)('@ffmpeg-installer/ffmpeg') as { path: string }).path;
+  return program;
+}
+
+/** Feeds the pictures one after another to ffmpeg. Rejects with what it said last. */
+async function encode(args: string[], pictures: string[]): Promise<void> {
+  const child = spawn(findFfmpeg(), args, { stdio: ['pipe', 'ignore', 'pipe'] });
+  let said = '';
+  child.stderr.on('data', (d: Buffer) => {
+    said = (said + d.toString()).slice(-2000);
+  });
+  const ended = new Promise<void>((resolve, reject) => {
+    child.on('error', reject);
+    child.on('close', (code) =>
+      code === 0 ? resolve() : reject(new Error(`The movie could not be made: ${said.trim().split('\n').at(-1) ?? `exit ${code}`}`)),
+    );
+  });
+  // A child that ends early closes its end; the reason is in what it said.
+  child.stdin.on('error', () => undefined);
+  for (const picture of pictures) {
+    if (child.exitCode !== null) break;
+    await new Promise<void>((resolve, reject) => {
+      createReadStream(picture).on('error', reject).on('end', resolve).pipe(child.stdin, { end: false });
+    });
+  }
+  child.stdin.end();
+  await ended;
+}
+
+/** Starts making the clip of a shot; its row says when it is ready. Throws 422 where it cannot be made. */
+export async function startClip(context: ServerContext, batch: Batch, shot: string, tell: () => Promise<void>): Promise<Clip> {
+  const { set } = frozenPlan(batch);
+  const frames = batchFrames(batch).filter((f) => f.shot === shot);
+  if (frames.length === 0) throw new HttpError(404, `There is no shot "${shot}" in batch ${batch.number}.`);
+  const rows = await BatchFrame.findAll({ where: { batchId: batch.id, shot }, order: ['position'] });
+  const missing = rows.filter((r) => r.state !== 'done').length;
+  const still = frames[0]!.files.find((f) => f.type !== 'exr');
+  if (!still)
+    throw new HttpError(
+      422,
+      'A movie is made of PNG or JPEG pictures, and this batch has OpenEXR alone. Add one to the files of the set and render again.',
+    );
+  const problem = clipProblem({ size: frames[0]!.size, frames: rows.length, missing });
+  if (problem) throw new HttpError(422, problem);
+  if (await Clip.findOne({ where: { batchId: batch.id, shot, state: 'making' } })) throw new HttpError(409, 'This clip is being made already.');
+  const pictures = rows.map((r) => context.store.picture(batch.folder, shownFile(JSON.parse(r.files) as string[])!));
+  // Beside its stills, numbered where one is there already.
+  const stem = path.posix.join(path.posix.dirname(frames[0]!.name), path.posix.basename(frames[0]!.name).replace(/[._-]?0*\d+$/, ''));
+  const known = new Set((await Clip.findAll({ where: { batchId: batch.id } })).map((c) => c.fileName));
+  let fileName = `${stem}.mp4`;
+  for (let n = 2; known.has(fileName); n++) fileName = `${stem}-${n}.mp4`;
+  const clip = await context.database.write((transaction) => Clip.create({ batchId: batch.id, shot, state: 'making', fileName }, { transaction }));
+  void make(
+    context,
+    batch,
+    clip,
+    clipArguments({ rate: set.sheet.rate, size: frames[0]!.size, pixelAspect: set.sheet.pixelAspect, input: still.type as 'png' | 'jpeg' }),
+    pictures,
+  ).then(tell, (e: unknown) => context.log.error(e));
+  return clip;
+}
+
+async function make(context: ServerContext, batch: Batch, clip: Clip, args: string[], pictures: string[]): Promise<void> {
+  const file = context.store.picture(batch.folder, clip.fileName);
+  const temporary = `${file}${PART_SUFFIX}`;
+  try {
+    await mkdir(path.dirname(file), { recursive: true });
+    await encode([...args, temporary], pictures);
+    await settle(temporary, file);
+    clip.set({ state: 'ready', bytes: (await stat(file)).size });
+  } catch (e) {
+    await rm(temporary, { force: true });
+    clip.set({ state: 'failed', message: (e as Error).message });
+  }
+  await context.database.write((transaction) => clip.save({ transaction }));
+}

@@ -1,0 +1,14 @@
+/** What every part of the server works with. */
+import { type Logger } from 'pino';
+import { type Pool } from '../engine/pool.js';
+import { type Database } from './db/connection.js';
+import { type Events } from './events.js';
+import { type Store } from './store.js';
+
+export interface ServerContext {
+  database: Database;
+  store: Store;
+  events: Events;
+  pool: Pool;
+  log: Logger;
+}

@@ -1,0 +1,10 @@
+/** The part of archiver 8 that is used; it ships no types of its own. */
+declare module 'archiver' {
+  import { type Transform } from 'node:stream';
+
+  export class ZipArchive extends Transform {
+    constructor(options?: { store?: boolean });
+    file(path: string, entry: { name: string }): this;
+    finalize(): Promise<void>;
+  }
+}

@@ -1,0 +1,110 @@
+/** Routes of batches, their pictures and clips. */
+import { ZipArchive } from 'archiver';
+import { type Router } from 'express';
+import sharp from 'sharp';
+import { newBatch, newClip } from '../../contract/contract.js';
+import { fileWord } from '../../core/plan/names.js';
+import { batchFrames, createBatch, describeBatch, describeClip, findBatch, listFrames } from '../batch/batches.js';
+import { shownFile, startClip } from '../batch/clips.js';
+import { type Runner } from '../batch/runner.js';
+import { type ServerContext } from '../context.js';
+import { Batch, BatchFrame, Clip } from '../db/models.js';
+import { findProject, findRevision, findSet } from '../projects.js';
+import { HttpError, notFound, parse } from './problem.js';
+
+const THUMB_WIDTH = 160;
+
+export function batchRoutes(api: Router, context: ServerContext, runner: Runner): void {
+  const { store, events } = context;
+  const describe = (batch: Batch) => describeBatch(context, batch, runner.live(batch));
+
+  api.post('/sets/:id/batches', async (request, response) => {
+    const { revision, shots } = parse(newBatch, request.body);
+    const set = await findSet(Number(request.params.id));
+    const batch = await createBatch(context, await findProject(set.projectId), set, await findRevision(revision), shots);
+    runner.wake();
+    response.status(201).json(await describe(batch));
+  });
+  api.get('/batches', async (request, response) => {
+    const where = request.query.project === undefined ? {} : { projectId: Number(request.query.project) };
+    const batches = await Batch.findAll({ where, order: [['number', 'DESC']], limit: 200 });
+    response.json(await Promise.all(batches.map(describe)));
+  });
+  api.get('/batches/:id', async (request, response) => {
+    response.json(await describe(await findBatch(Number(request.params.id))));
+  });
+  api.get('/batches/:id/frames', async (request, response) => {
+    response.json(await listFrames(await findBatch(Number(request.params.id))));
+  });
+  for (const act of ['pause', 'resume', 'stop'] as const) {
+    api.post(`/batches/:id/${act}`, async (request, response) => {
+      response.json(await describe(await runner[act](Number(request.params.id))));
+    });
+  }
+
+  api.post('/batches/:id/frames/:frame/enough', async (request, response) => {
+    await runner.take(Number(request.params.id), Number(request.params.frame));
+    response.json(await describe(await findBatch(Number(request.params.id))));
+  });
+  api.post('/batches/:id/frames/:frame/more', async (request, response) => {
+    response.json(await describe(await runner.goOn(Number(request.params.id), Number(request.params.frame))));
+  });
+
+  const pictureOf = async (batchId: string, frameId: string): Promise<{ row: BatchFrame; files: string[] }> => {
+    const batch = await findBatch(Number(batchId));
+    const row = await BatchFrame.findOne({ where: { id: Number(frameId), batchId: batch.id } });
+    if (!row) throw notFound(`Frame ${frameId}`);
+    const names = JSON.parse(row.files) as string[];
+    if (row.state !== 'done' || names.length === 0) throw new HttpError(404, `Frame ${row.number} of this shot is not rendered yet.`);
+    return { row, files: names.map((n) => store.picture(batch.folder, n)) };
+  };
+  api.get('/batches/:id/frames/:frame/picture', async (request, response) => {
+    const { row, files } = await pictureOf(request.params.id, request.params.frame);
+    const wanted = request.query.file === undefined ? (shownFile(files) ?? files[0]) : files[Number(request.query.file)];
+    if (!wanted) throw new HttpError(404, `Frame ${row.number} has ${files.length} files, and file ${String(request.query.file)} is none of them.`);
+    response.set('cache-control', 'private, max-age=31536000, immutable');
+    if (request.query.download !== undefined) response.download(wanted);
+    else response.sendFile(wanted);
+  });
+  api.get('/batches/:id/frames/:frame/thumb', async (request, response) => {
+    const { files } = await pictureOf(request.params.id, request.params.frame);
+    const shown = shownFile(files);
+    if (!shown) throw new HttpError(404, 'This frame has OpenEXR files alone, which are not shown here; download them.');
+    const bytes = await sharp(shown).resize({ width: THUMB_WIDTH }).webp({ quality: 84 }).toBuffer();
+    response.set('cache-control', 'private, max-age=31536000, immutable').type('image/webp').send(bytes);
+  });
+
+  api.get('/batches/:id/stills.zip', async (request, response) => {
+    const batch = await findBatch(Number(request.params.id));
+    const shot = typeof request.query.shot === 'string' ? { shot: request.query.shot } : {};
+    const rows = await BatchFrame.findAll({ where: { batchId: batch.id, state: 'done', ...shot }, order: ['position'] });
+    if (rows.length === 0) throw new HttpError(404, 'There is no finished picture to download yet.');
+    response.attachment(`${fileWord(batch.folder.split('/').at(-1)!)}.zip`).type('application/zip');
+    // Pictures are compressed already.
+    const zip = new ZipArchive({ store: true });
+    zip.on('error', (e) => response.destroy(e));
+    zip.pipe(response);
+    for (const row of rows) for (const name of JSON.parse(row.files) as string[]) zip.file(store.picture(batch.folder, name), { name });
+    await zip.finalize();
+  });
+
+  api.post('/batches/:id/clips', async (request, response) => {
+    const batch = await findBatch(Number(request.params.id));
+    const tell = async (): Promise<void> => events.send({ type: 'batch', batch: await describe(batch) });
+    const clip = await startClip(context, batch, parse(newClip, request.body).shot, tell);
+    response.status(201).json(describeClip(clip));
+  });
+  api.get('/clips/:id/movie', async (request, response) => {
+    const clip = await Clip.findByPk(Number(request.params.id));
+    if (!clip || clip.state !== 'ready') throw notFound(`Clip ${request.params.id}`);
+    const batch = await findBatch(clip.batchId);
+    const file = store.picture(batch.folder, clip.fileName);
+    if (request.query.download !== undefined) response.download(file);
+    else response.type('video/mp4').sendFile(file);
+  });
+
+  /** The plan of a batch as computed, for other programs. */
+  api.get('/batches/:id/plan', async (request, response) => {
+    response.json({ frames: batchFrames(await findBatch(Number(request.params.id))) });
+  });
+}

@@ -1,0 +1,158 @@
+/** Routes of projects, models and sets. */
+import { readFile } from 'node:fs/promises';
+import { type Router } from 'express';
+import { importOptions, type MeterReply, newProject, newSet, saveSet } from '../../contract/contract.js';
+import { framesOf } from '../../core/plan/framesOf.js';
+import { fileWord } from '../../core/plan/names.js';
+import { READY_STAGES } from '../../core/stage/stage.js';
+import { type LengthUnit } from '../../core/units/length.js';
+import { planGlb } from '../../engine/planGlb.js';
+import { type ServerContext } from '../context.js';
+import { Project } from '../db/models.js';
+import {
+  addSet,
+  createProject,
+  describeProject,
+  describeSet,
+  findProject,
+  findRevision,
+  findSet,
+  importRevision,
+  matchRevisions,
+  partsOf,
+  planContext,
+  saveSetFile,
+  setFileOf,
+} from '../projects.js';
+import { meterView, SMALL_WIDTHS, smallFrame } from '../small.js';
+import { swatchSheet } from '../swatches.js';
+import { HttpError, parse } from './problem.js';
+import { receiveFiles, takeFiles } from './uploads.js';
+
+export function planRoutes(api: Router, context: ServerContext): void {
+  const { store } = context;
+
+  api.get('/projects', async (_request, response) => {
+    const projects = await Project.findAll({ order: ['id'] });
+    response.json(await Promise.all(projects.map(describeProject)));
+  });
+  api.post('/projects', async (request, response) => {
+    const project = await createProject(context, parse(newProject, request.body).name);
+    response.status(201).json(await describeProject(project));
+  });
+  api.get('/projects/:id', async (request, response) => {
+    response.json(await describeProject(await findProject(Number(request.params.id))));
+  });
+  api.post('/projects/:id/model', receiveFiles(store.uploads()), async (request, response) => {
+    const files = await takeFiles(request);
+    const options = parse(importOptions, { unit: request.query.unit, up: request.query.up });
+    const project = await findProject(Number(request.params.id));
+    // Who goes away while a model is being read does not want it any more.
+    const gone = new AbortController();
+    response.on('close', () => {
+      if (!response.writableEnded) gone.abort();
+    });
+    await importRevision(context, project, files, { unit: options.unit as LengthUnit, up: options.up }, gone.signal);
+    response.status(201).json(await describeProject(project));
+  });
+
+  api.get('/finishes/swatches.webp', async (_request, response) => {
+    const bytes = await swatchSheet(context);
+    response.set('cache-control', 'private, max-age=86400').type('image/webp').send(bytes);
+  });
+  api.post('/surrounds', receiveFiles(store.uploads()), async (request, response) => {
+    const [file] = await takeFiles(request);
+    if (!file) throw new HttpError(400, 'Send the picture of light as a file.');
+    response.status(201).json(await store.keepSurround(file));
+  });
+  api.post('/textures', receiveFiles(store.uploads()), async (request, response) => {
+    const [file] = await takeFiles(request);
+    if (!file) throw new HttpError(400, 'Send the picture as a file.');
+    response.status(201).json(await store.keepTexture(file));
+  });
+  api.get('/textures/:file', (request, response) => {
+    response.set('cache-control', 'private, max-age=31536000, immutable').sendFile(store.texture(request.params.file), (e?: Error) => {
+      if (e && !response.headersSent) response.status(404).json({ title: 'There is no such picture here.' });
+    });
+  });
+  api.get('/surrounds/:file', (request, response) => {
+    response
+      .set('cache-control', 'private, max-age=31536000, immutable')
+      .type('application/octet-stream')
+      .sendFile(store.surround(request.params.file), (e?: Error) => {
+        if (e && !response.headersSent) response.status(404).json({ title: 'There is no such picture of light here.' });
+      });
+  });
+
+  api.get('/revisions/:id/parts', async (request, response) => {
+    response.json(partsOf(await findRevision(Number(request.params.id))));
+  });
+  api.get('/revisions/:id/match', async (request, response) => {
+    const earlier = request.query.with === undefined ? undefined : Number(request.query.with);
+    response.json(await matchRevisions(await findRevision(Number(request.params.id)), earlier));
+  });
+  api.get('/revisions/:id/scene', async (request, response) => {
+    const revision = await findRevision(Number(request.params.id));
+    response.set('cache-control', 'private, max-age=31536000, immutable').type('application/octet-stream').sendFile(store.scene(revision.hash));
+  });
+  api.get('/revisions/:id/model.glb', async (request, response) => {
+    const revision = await findRevision(Number(request.params.id));
+    response.set('cache-control', 'private, max-age=31536000, immutable').type('model/gltf-binary');
+    if (request.query.download !== undefined) response.attachment(`${fileWord(revision.fileName.replace(/\.[^.]+$/, ''))}.glb`);
+    response.sendFile(store.glb(revision.hash));
+  });
+
+  api.post('/projects/:id/sets', async (request, response) => {
+    const project = await findProject(Number(request.params.id));
+    response.status(201).json(describeSet(await addSet(context, project, parse(newSet, request.body).file)));
+  });
+  api.get('/sets/:id', async (request, response) => {
+    response.json(describeSet(await findSet(Number(request.params.id))));
+  });
+  api.put('/sets/:id', async (request, response) => {
+    const { file, version } = parse(saveSet, request.body);
+    response.json(describeSet(await saveSetFile(context, Number(request.params.id), version, file)));
+  });
+  api.get('/sets/:id/export', async (request, response) => {
+    const file = setFileOf(await findSet(Number(request.params.id)));
+    response
+      .attachment(`${fileWord(file.name)}.set.json`)
+      .type('application/json')
+      .send(`${JSON.stringify(file, null, 2)}\n`);
+  });
+  api.get('/sets/:id/meter', async (request, response) => {
+    const set = await findSet(Number(request.params.id));
+    const project = await findProject(set.projectId);
+    const revision = await findRevision(Number(request.query.revision));
+    const view = typeof request.query.view === 'string' ? request.query.view : '';
+    response.json({ exposure: await meterView(context, project, set, revision, view) } satisfies MeterReply);
+  });
+  api.get('/sets/:id/plan.glb', async (request, response) => {
+    const set = await findSet(Number(request.params.id));
+    const project = await findProject(set.projectId);
+    const revision = await findRevision(Number(request.query.revision));
+    const file = setFileOf(set);
+    let bytes: Uint8Array;
+    try {
+      bytes = await planGlb(file, new Uint8Array(await readFile(store.glb(revision.hash))), framesOf(file, planContext(project, revision)));
+    } catch (e) {
+      throw new HttpError(422, (e as Error).message);
+    }
+    response
+      .attachment(`${fileWord(file.name)}.glb`)
+      .type('model/gltf-binary')
+      .send(Buffer.from(bytes));
+  });
+  api.get('/sets/:id/small', async (request, response) => {
+    const { revision, shot, index, view, stage, width } = request.query;
+    const set = await findSet(Number(request.params.id));
+    const project = await findProject(set.projectId);
+    const size = Number(width ?? SMALL_WIDTHS[0]);
+    if (!SMALL_WIDTHS.includes(size)) throw new HttpError(400, `width: there is ${SMALL_WIDTHS.join(', ')}.`);
+    const ready = READY_STAGES.find((s) => s === stage);
+    const what = typeof view === 'string' ? { view, ...(ready && { stage: ready }) } : { shot: String(shot), index: Number(index ?? 0) };
+    const bytes = await smallFrame(context, project, set, await findRevision(Number(revision)), what, size);
+    // The address carries the set's version, so what it shows does not change.
+    response.set('cache-control', 'private, max-age=3600').type('image/webp').send(bytes);
+  });
+}

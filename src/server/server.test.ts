@@ -1,0 +1,174 @@
+import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import request from 'supertest';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { ternGlb } from '../../tests/support/box.js';
+import { type BatchReply, type FrameReply, type ProjectReply, type SetReply } from '../contract/contract.js';
+import { withShot, withView } from '../core/plan/edit.js';
+import { sheetSchema } from '../core/plan/sheet.js';
+import { emptySet, type SetFile } from '../core/plan/set.js';
+import { type RunningServer, startServer } from './start.js';
+
+const data = mkdtempSync(path.join(tmpdir(), 'easel-server-'));
+let server: RunningServer;
+beforeAll(async () => {
+  server = await startServer({ data, port: 0, workers: 2, logLevel: 'silent' });
+});
+afterAll(async () => {
+  await server.close();
+  rmSync(data, { recursive: true, force: true });
+});
+const call = () => request(server.url);
+
+function review(): SetFile {
+  let set = emptySet('Quick look');
+  set.sheet = sheetSchema.parse({ ...set.sheet, size: { width: 64, height: 36 }, quality: { samples: 2 } });
+  set = withView(set, { id: 'v', name: 'View', kind: 'perspective', eye: [0.8, 0.4, 1], target: [0, 0.2, 0], focalLength: 50, uprights: false });
+  return withShot(set, {
+    id: 'spin',
+    kind: 'turntable',
+    view: 'v',
+    frames: 6,
+    degrees: 360,
+    start: 0,
+    direction: 'clockwise',
+    turns: ['subject'],
+    pivot: 'centre',
+    thereAndBack: false,
+  });
+}
+
+async function ended(id: number): Promise<BatchReply> {
+  for (let i = 0; i < 600; i++) {
+    const { body } = await call().get(`/api/batches/${id}`);
+    const batch = body as BatchReply;
+    if (!['queued', 'running'].includes(batch.state)) return batch;
+    await new Promise((r) => setTimeout(r, 50));
+  }
+  throw new Error('the batch did not end');
+}
+
+describe('the guard', () => {
+  it('refuses foreign names and foreign pages', async () => {
+    expect((await call().get('/api/health').set('Host', 'evil.example')).status).toBe(403);
+    expect((await call().get('/api/projects').set('Origin', 'http://evil.example')).status).toBe(403);
+    const { status, body, headers } = await call().get('/api/health');
+    expect([status, body]).toEqual([200, { ok: true, workers: 2 }]);
+    expect(headers['cross-origin-opener-policy']).toBe('same-origin');
+    expect(headers['cross-origin-embedder-policy']).toBe('require-corp');
+    expect(headers['content-security-policy']).not.toContain('upgrade-insecure-requests');
+  });
+});
+
+describe('problems', () => {
+  it.each([
+    ['get', '/api/projects/999', 404, 'Project 999 is not there'],
+    ['get', '/api/nothing', 404, 'There is no GET'],
+    ['post', '/api/projects', 400, 'name'],
+  ] as const)('%s %s is %i', async (method, route, status, detail) => {
+    const reply = await (method === 'post' ? call().post(route).send({}) : call().get(route));
+    expect(reply.status).toBe(status);
+    expect(reply.headers['content-type']).toContain('application/problem+json');
+    expect((reply.body as { detail: string }).detail).toContain(detail);
+  });
+});
+
+describe('from a model to a movie', () => {
+  let project: ProjectReply;
+  let set: SetReply;
+
+  it('keeps nothing of a broken upload', async () => {
+    project = (await call().post('/api/projects').send({ name: 'Lamp' })).body as ProjectReply;
+    const broken = await call()
+      .post(`/api/projects/${project.id}/model`)
+      .attach('files', (await ternGlb()).subarray(0, 5000), 'tern.glb');
+    expect([broken.status, (broken.body as { detail: string }).detail]).toEqual([422, expect.stringContaining('"tern.glb" is cut short')]);
+    const empty = await call().post(`/api/projects/${project.id}/model`);
+    expect(empty.status).toBe(422);
+    expect(((await call().get(`/api/projects/${project.id}`)).body as ProjectReply).revisions).toEqual([]);
+    for (const folder of ['uploads', 'models']) expect(readdirSync(path.join(data, folder))).toEqual([]);
+  });
+
+  it('takes a model and saves a set, once per version', async () => {
+    const reply = await call()
+      .post(`/api/projects/${project.id}/model`)
+      .attach('files', await ternGlb(), 'tern.glb');
+    project = reply.body as ProjectReply;
+    expect(project.revisions[0]).toMatchObject({ letter: 'A', partCount: 31, triangles: 23_104 });
+    set = (await call().get(`/api/sets/${project.sets[0]!.id}`)).body as SetReply;
+    const saved = await call().put(`/api/sets/${set.id}`).send({ file: review(), version: set.version });
+    expect(saved.status).toBe(200);
+    const stale = await call().put(`/api/sets/${set.id}`).send({ file: review(), version: set.version });
+    expect(stale.status).toBe(409);
+    const wrong = await call()
+      .put(`/api/sets/${set.id}`)
+      .send({ file: { ...review(), colour: 1 }, version: set.version + 1 });
+    expect((wrong.body as { detail: string }).detail).toContain('colour: this key is not known here');
+  });
+
+  it('renders, makes a movie, and a second batch keeps off the first', async () => {
+    const start = async () => (await call().post(`/api/sets/${set.id}/batches`).send({ revision: project.revisions[0]!.id })).body as BatchReply;
+    const first = await ended((await start()).id);
+    // It says when it was done, and that is not before it was started.
+    expect(Date.parse(first.ended!)).toBeGreaterThanOrEqual(Date.parse(first.created));
+    expect(first).toMatchObject({ state: 'done', done: 6, failed: 0, number: 1 });
+    const second = await ended((await start()).id);
+    expect(second.folder).not.toBe(first.folder);
+    const names = (folder: string) =>
+      readdirSync(folder, { recursive: true })
+        .map(String)
+        .filter((f) => f.endsWith('.png'))
+        .sort();
+    expect(names(first.folder)).toEqual(names(second.folder));
+    expect(names(first.folder)).toHaveLength(6);
+    const clip = await call().post(`/api/batches/${first.id}/clips`).send({ shot: 'spin' });
+    expect(clip.status).toBe(201);
+    for (let i = 0; i < 200; i++) {
+      const { clips } = (await call().get(`/api/batches/${first.id}`)).body as BatchReply;
+      if (clips[0]!.state !== 'making') {
+        expect(clips[0]).toMatchObject({ state: 'ready', fileName: 'Quick-look/spin/spin_beauty.mp4' });
+        break;
+      }
+      await new Promise((r) => setTimeout(r, 50));
+    }
+    const movie = await call().get('/api/clips/1/movie');
+    expect([movie.status, movie.headers['content-type']]).toEqual([200, 'video/mp4']);
+    expect((await call().post(`/api/batches/${first.id}/pause`)).status).toBe(409);
+  });
+
+  it('passes a frame over that shows nothing, and holds the batch for a common cause', async () => {
+    const away = withView(
+      { ...review(), stage: { ready: 'open sky', modelLamps: false } },
+      { ...review().views[0]!, eye: [0, 50, 0.1], target: [0, 60, 0] },
+    );
+    const other = (await call().post(`/api/projects/${project.id}/sets`).send({ file: away })).body as SetReply;
+    const batch = (await call().post(`/api/sets/${other.id}/batches`).send({ revision: project.revisions[0]!.id })).body as BatchReply;
+    const held = await ended(batch.id);
+    expect(held.state).toBe('held');
+    expect(held.reason).toContain('nothing of the model stands in the view');
+    const frames = (await call().get(`/api/batches/${batch.id}/frames`)).body as FrameReply[];
+    expect(frames.some((f) => f.state === 'done')).toBe(false);
+    expect(frames.some((f) => f.state === 'rendering')).toBe(false);
+    expect(((await call().post(`/api/batches/${batch.id}/stop`)).body as BatchReply).state).toBe('stopped');
+  });
+
+  it('draws small frames and refuses what is not planned', async () => {
+    const small = (query: string) => call().get(`/api/sets/${set.id}/small?revision=${project.revisions[0]!.id}&${query}`);
+    const picture = await small('shot=spin&index=2&width=96');
+    expect([picture.status, picture.headers['content-type']]).toEqual([200, 'image/webp']);
+    expect((await small('shot=spin&index=99')).status).toBe(404);
+    expect((await small('view=nowhere')).status).toBe(404);
+    expect((await small('view=v&width=5000')).status).toBe(400);
+  });
+
+  it('says before anything renders that there is nothing to render', async () => {
+    const bare = (
+      await call()
+        .post(`/api/projects/${project.id}/sets`)
+        .send({ file: emptySet('Bare') })
+    ).body as SetReply;
+    const reply = await call().post(`/api/sets/${bare.id}/batches`).send({ revision: project.revisions[0]!.id });
+    expect([reply.status, (reply.body as { detail: string }).detail]).toEqual([422, expect.stringContaining('the set has no shots')]);
+  });
+});

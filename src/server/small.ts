@@ -1,0 +1,124 @@
+/** Small frames of a plan, drawn by the kernel on demand and kept by frame identity. */
+import { readFile } from 'node:fs/promises';
+import sharp from 'sharp';
+import { PIXEL_COVER } from '../../kernel/layout.js';
+import { develop, meter } from '../core/picture/grade.js';
+import { type Frame } from '../core/plan/frame.js';
+import { boundsOf, framesOf } from '../core/plan/framesOf.js';
+import { hashOf } from '../core/plan/hash.js';
+import { type SetFile } from '../core/plan/set.js';
+import { type ReadyStage } from '../core/stage/stage.js';
+import { firstView } from '../core/view/first.js';
+import { writeWhole } from '../engine/node/files.js';
+import { sceneOf } from '../engine/source.js';
+import { type ServerContext } from './context.js';
+import { type PlanSet, type Project, type Revision } from './db/models.js';
+import { HttpError } from './http/problem.js';
+import { planContext, setFileOf, summaryOf } from './projects.js';
+
+export const SMALL_WIDTHS = [96, 320];
+/** Small frames go before batch frames: somebody waits for them. */
+const PRIORITY = 10;
+const SAMPLES = 12;
+
+/** The frame at reduced size and sampling, of the same proportions. */
+function reduced(frame: Frame, width: number): Frame {
+  const aspect = (frame.size.width * frame.pixelAspect) / frame.size.height;
+  const w = aspect >= 1 ? width : Math.max(16, Math.round(width * aspect));
+  const size = { width: w, height: Math.max(16, Math.round(w / aspect)) };
+  return { ...frame, size, pixelAspect: 1, sampling: { ...frame.sampling, samples: SAMPLES, bounces: 3, denoise: true } };
+}
+
+function viewAlone(file: SetFile, revision: Revision, { view: id, stage }: { view: string; stage?: ReadyStage }): SetFile {
+  const { size, pixelAspect } = file.sheet;
+  const view = id === '' ? firstView(boundsOf(file, summaryOf(revision).bounds), size, pixelAspect) : file.views.find((v) => v.id === id);
+  if (!view) throw new HttpError(404, `There is no view "${id}" in this set.`);
+  // A ready stage is shown by its own light.
+  const stages = stage ? { ...file.stage, ready: stage, surround: undefined, backdrop: undefined } : file.stage;
+  return { ...file, stage: stages, views: [view], shots: [{ id: 'view', kind: 'still', views: [view.id] }] };
+}
+
+const underway = new Map<string, Promise<Buffer>>();
+
+type Wanted = { shot: string; index: number } | { view: string; stage?: ReadyStage };
+
+/** Throws 404 and 422. */
+function plannedSmall(project: Project, set: PlanSet, revision: Revision, what: Wanted, width: number): Frame {
+  const file = setFileOf(set);
+  const wanted = 'view' in what ? viewAlone(file, revision, what) : { ...file, shots: file.shots.filter((s) => s.id === what.shot) };
+  let frame: Frame | undefined;
+  try {
+    frame = framesOf(wanted, planContext(project, revision))['view' in what ? 0 : what.index];
+  } catch (e) {
+    throw new HttpError(422, (e as Error).message);
+  }
+  if (!frame) throw new HttpError(404, 'There is no such frame in this plan.');
+  return reduced(frame, width);
+}
+
+/** Stops that suit a view of the set, measured on a small frame. Throws 404 and 422. */
+export async function meterView({ pool, store }: ServerContext, project: Project, set: PlanSet, revision: Revision, view: string): Promise<number> {
+  const frame = plannedSmall(project, set, revision, { view }, SMALL_WIDTHS[1]!);
+  const { key, load } = sceneOf(frame, store.source(revision.hash));
+  const picture = await pool.render(key, load, frame, { priority: PRIORITY });
+  const { sums, stride } = picture;
+  // What is judged is the subject; the backdrop counts where it is all there is.
+  const covers = (i: number): boolean => sums[i * stride + PIXEL_COVER]! > 0;
+  const some = sums.some((_, i) => i % stride === PIXEL_COVER && sums[i]! > 0);
+  const exposure = meter(picture.colour, some ? covers : undefined);
+  picture.release();
+  return exposure;
+}
+
+/**
+ * WebP of frame `index` of a shot; or of a view, in another ready stage where that is asked for. The
+ * empty name is the view that a person starts from. Throws 404 and 422.
+ */
+export async function smallFrame(
+  context: ServerContext,
+  project: Project,
+  set: PlanSet,
+  revision: Revision,
+  what: Wanted,
+  width: number,
+): Promise<Buffer> {
+  const small = plannedSmall(project, set, revision, what, width);
+  // What makes these pixels is the reduced frame; name and number are not part of it.
+  const key = hashOf({
+    camera: small.camera,
+    turn: small.turn,
+    section: small.section,
+    dressing: small.dressing?.id,
+    place: small.place,
+    stage: small.stage,
+    size: small.size,
+    sampling: small.sampling,
+    grade: small.grade,
+    scene: revision.hash,
+  });
+  const target = context.store.small(key, width);
+  if (await context.store.exists(target)) return readFile(target);
+  let making = underway.get(key);
+  if (!making) {
+    making = draw(context, revision.hash, { ...small, seed: parseInt(key.slice(0, 8), 16) }, target).finally(() => underway.delete(key));
+    underway.set(key, making);
+  }
+  return making;
+}
+
+async function draw({ pool, store }: ServerContext, hash: string, frame: Frame, target: string): Promise<Buffer> {
+  const { key, load } = sceneOf(frame, store.source(hash));
+  const picture = await pool.render(key, load, frame, { priority: PRIORITY });
+  const display = new Float32Array(picture.colour.length);
+  const { width, height } = picture;
+  develop(picture.colour, display, frame.grade, { width, height });
+  picture.release();
+  const bytes = await sharp(
+    Uint8Array.from(display, (v) => Math.round(v * 255)),
+    { raw: { width, height, channels: 3 } },
+  )
+    .webp({ quality: 86 })
+    .toBuffer();
+  await writeWhole(target, bytes);
+  return bytes;
+}

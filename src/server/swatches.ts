@@ -1,0 +1,84 @@
+/** Balls that wear the library's finishes, drawn by the kernel once and kept: one sheet, cut up by the page. */
+import { readFile } from 'node:fs/promises';
+import sharp from 'sharp';
+import { LIBRARY, SWATCH } from '../core/dress/library.js';
+import { type Rgb } from '../core/units/colour.js';
+import { modelBounds } from '../core/model/model.js';
+import { develop } from '../core/picture/grade.js';
+import { framesOf } from '../core/plan/framesOf.js';
+import { hashOf } from '../core/plan/hash.js';
+import { parseSet } from '../core/plan/set.js';
+import { modelOf, sphere } from '../engine/bench/scenes.js';
+import { compile } from '../engine/compile.js';
+import { loadKernelModule } from '../engine/node/assets.js';
+import { writeWhole } from '../engine/node/files.js';
+import { type ServerContext } from './context.js';
+
+const SAMPLES = 32;
+const ROUNDNESS = 96;
+/** Metres from ball to ball: what glass absorbs depends on how much of it there is. */
+const PITCH = 0.06;
+/** What shines would light its neighbours. */
+const MOST_GLOW = 1.2;
+
+let making: Promise<Buffer> | null = null;
+
+/** WebP of all swatches in rows of SWATCH.columns. */
+export function swatchSheet(context: ServerContext): Promise<Buffer> {
+  making ??= draw(context).catch((e: unknown) => {
+    making = null;
+    throw e;
+  });
+  return making;
+}
+
+async function draw({ pool, store }: ServerContext): Promise<Buffer> {
+  const key = hashOf({ library: LIBRARY.map((l) => l.finish), SAMPLES, SWATCH, PITCH, MOST_GLOW });
+  const target = store.small(key, SWATCH.side);
+  if (await store.exists(target)) return readFile(target);
+  const { columns, side } = SWATCH;
+  const rows = Math.ceil(LIBRARY.length / columns);
+  const ball = sphere(ROUNDNESS, () => 0.42 * PITCH);
+  const model = modelOf(
+    'swatches',
+    LIBRARY.map(({ finish }, i) => {
+      const [x, y] = [(i % columns) + 0.5 - columns / 2, rows / 2 - Math.floor(i / columns) - 0.5];
+      return {
+        mesh: { ...ball, positions: ball.positions.map((v, k) => v + PITCH * (k % 3 === 0 ? x : k % 3 === 1 ? y : 0)) },
+        finish: { ...finish, emission: finish.emission.map((c) => Math.min(MOST_GLOW, c)) as Rgb },
+      };
+    }),
+  );
+  const set = parseSet({
+    format: 'cold-easel.set',
+    version: 1,
+    name: 'swatches',
+    sheet: { size: { width: columns * side, height: rows * side }, quality: { samples: SAMPLES } },
+    stage: { ready: 'overcast court', ground: { kind: 'none' } },
+    views: [{ id: 'all', name: 'all', kind: 'parallel', eye: [0, 0, 20 * PITCH], target: [0, 0, 0], width: Math.max(columns, rows) * PITCH }],
+    shots: [{ id: 'all', kind: 'still', views: ['all'] }],
+  });
+  const [frame] = framesOf(set, { bounds: modelBounds(model), scene: key });
+  // One soft window for all, at the upper left: what tells gloss from matt.
+  const lamp = {
+    kind: 'rectangle' as const,
+    centre: [-9, 9, 16].map((v) => v * PITCH) as [number, number, number],
+    u: [5 * PITCH, 0, 0] as [number, number, number],
+    v: [0, 3.5 * PITCH, -3.5 * PITCH] as [number, number, number],
+    radiance: [9, 9, 9] as [number, number, number],
+  };
+  const scene = compile(loadKernelModule(), model);
+  const picture = await pool.render(key, () => scene, { ...frame!, stage: { ...frame!.stage, lamps: [lamp] } }, { priority: 5 });
+  const display = new Float32Array(picture.colour.length);
+  develop(picture.colour, display);
+  const { width, height } = picture;
+  picture.release();
+  const bytes = await sharp(
+    Uint8Array.from(display, (v) => Math.round(v * 255)),
+    { raw: { width, height, channels: 3 } },
+  )
+    .webp({ quality: 90 })
+    .toBuffer();
+  await writeWhole(target, bytes);
+  return bytes;
+}

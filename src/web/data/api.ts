@@ -1,0 +1,42 @@
+/** Talks to the server; an error carries the sentence that the server gave. */
+import { problemSchema } from '../../contract/contract.js';
+
+export class ApiError extends Error {
+  constructor(
+    readonly status: number,
+    message: string,
+  ) {
+    super(message);
+  }
+}
+
+async function answer(response: Response): Promise<unknown> {
+  if (response.ok) return response.json();
+  const problem = problemSchema.safeParse(await response.json().catch(() => null));
+  throw new ApiError(response.status, problem.success ? problem.data.detail : `The server answered ${response.status}. Try again.`);
+}
+
+/** Fetches and says in plain words where the server cannot be reached. */
+async function ask<T>(path: string, init?: RequestInit): Promise<T> {
+  let response: Response;
+  try {
+    response = await fetch(`/api${path}`, init);
+  } catch (e) {
+    if ((e as Error).name === 'AbortError') throw new ApiError(0, 'Stopped.');
+    throw new ApiError(0, 'Cold Easel does not answer. Start it again; what was saved is kept.');
+  }
+  return (await answer(response)) as T;
+}
+
+export const get = <T>(path: string): Promise<T> => ask<T>(path);
+
+export function send<T>(method: 'POST' | 'PUT', path: string, body: unknown = {}): Promise<T> {
+  return ask<T>(path, { method, headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
+}
+
+/** Sends files as one import; where the signal stops it, the server gives it up too. */
+export function upload<T>(path: string, files: File[], signal?: AbortSignal): Promise<T> {
+  const form = new FormData();
+  for (const file of files) form.append('files', file, file.name);
+  return ask<T>(path, { method: 'POST', body: form, ...(signal && { signal }) });
+}

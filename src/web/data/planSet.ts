@@ -1,0 +1,121 @@
+/** The set being planned: edited at once, saved as one goes, with undo and redo. */
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { toast } from 'sonner';
+import { mutate } from 'swr';
+import { type SetReply } from '../../contract/contract.js';
+import { describeIssues, type SetFile, setSchema } from '../../core/plan/set.js';
+import { get, send } from './api.js';
+
+const SAVE_MS = 300;
+const MOST_UNDO = 200;
+
+export interface Planning {
+  file: SetFile;
+  /** Grows with every saved change; addresses of small frames carry it. */
+  version: number;
+  saving: boolean;
+  /** Applies an edit; returns what is wrong with it, and then changes nothing. */
+  edit(change: (file: SetFile) => SetFile): string | null;
+  /** Takes what the server has: it may have changed the set itself. */
+  reload(): void;
+  undo(): void;
+  redo(): void;
+}
+
+export function usePlanning(setId: number | undefined, projectId: number): Planning | null {
+  const [file, setFile] = useState<SetFile | null>(null);
+  const [version, setVersion] = useState(0);
+  const [saving, setSaving] = useState(false);
+  const [asked, setAsked] = useState(0);
+  const state = useRef({ file: null as SetFile | null, version: 0, timer: 0, busy: false, dirty: false });
+  const past = useRef<SetFile[]>([]);
+  const future = useRef<SetFile[]>([]);
+
+  useEffect(() => {
+    if (!setId) return;
+    let live = true;
+    past.current = [];
+    future.current = [];
+    void get<SetReply>(`/sets/${setId}`).then((reply) => {
+      if (!live) return;
+      state.current = { ...state.current, file: reply.file, version: reply.version, dirty: false };
+      setFile(reply.file);
+      setVersion(reply.version);
+    });
+    return () => {
+      live = false;
+    };
+  }, [setId, asked]);
+
+  const save = useCallback(async () => {
+    const s = state.current;
+    if (s.busy || !s.dirty || !s.file) return;
+    s.busy = true;
+    s.dirty = false;
+    try {
+      const reply = await send<SetReply>('PUT', `/sets/${setId}`, { file: s.file, version: s.version });
+      s.version = reply.version;
+      setVersion(reply.version);
+      void mutate(`/projects/${projectId}`);
+    } catch (e) {
+      s.dirty = true;
+      toast.error((e as Error).message);
+    } finally {
+      s.busy = false;
+      setSaving(s.dirty);
+      if (s.dirty) s.timer = window.setTimeout(() => void save(), 3000);
+    }
+  }, [setId, projectId]);
+
+  const put = useCallback(
+    (next: SetFile) => {
+      const s = state.current;
+      s.file = next;
+      s.dirty = true;
+      setFile(next);
+      setSaving(true);
+      window.clearTimeout(s.timer);
+      s.timer = window.setTimeout(() => void save(), SAVE_MS);
+    },
+    [save],
+  );
+
+  // What was edited in the last moments goes out before the page does.
+  useEffect(() => {
+    const flush = (): void => void save();
+    window.addEventListener('pagehide', flush);
+    return () => {
+      window.removeEventListener('pagehide', flush);
+      flush();
+    };
+  }, [save]);
+
+  const edit = useCallback(
+    (change: (file: SetFile) => SetFile): string | null => {
+      const before = state.current.file;
+      if (!before) return null;
+      const result = setSchema.safeParse(change(before));
+      if (!result.success) return describeIssues(result.error)[0]!.replace(/^[^:]*: /, '');
+      past.current = [...past.current, before].slice(-MOST_UNDO);
+      future.current = [];
+      put(result.data);
+      return null;
+    },
+    [put],
+  );
+
+  const step = useCallback(
+    (from: typeof past, to: typeof past) => {
+      const next = from.current.at(-1);
+      const now = state.current.file;
+      if (!next || !now) return;
+      from.current = from.current.slice(0, -1);
+      to.current = [...to.current, now];
+      put(next);
+    },
+    [put],
+  );
+
+  if (!file) return null;
+  return { file, version, saving, edit, reload: () => setAsked((n) => n + 1), undo: () => step(past, future), redo: () => step(future, past) };
+}

@@ -1,0 +1,92 @@
+/** The live picture in a window of its own: fills it, follows the main window, and answers what stands in a pixel. */
+import { type ReactNode, useCallback, useEffect, useRef, useState } from 'react';
+import { useParams, useSearchParams } from 'react-router';
+import { type SetReply } from '../../contract/contract.js';
+import { boundsOf } from '../../core/plan/framesOf.js';
+import { firstView } from '../../core/view/first.js';
+import { get } from '../data/api.js';
+import { useProject } from '../data/hooks.js';
+import { Button, Empty } from '../ui/controls.js';
+import { frameRect } from '../viewport/frameRect.js';
+import { LivePicture, type LiveState } from './LivePicture.js';
+import { liveFrame } from './liveFrame.js';
+import { type Shown, useFollowing } from './liveWindow.js';
+import { type Picked } from './messages.js';
+
+export default function LiveWindow(): ReactNode {
+  const { project: projectId, set } = useParams();
+  const [query] = useSearchParams();
+  const setId = Number(set);
+  const { data: project, error } = useProject(Number(projectId));
+  const [shown, setShown] = useState<Shown | null>(null);
+  const [state, setState] = useState<LiveState | null>(null);
+  const [picked, setPicked] = useState<Picked | null>(null);
+  const [paused, setPaused] = useState(false);
+  const mount = useRef<HTMLDivElement>(null);
+  const [area, setArea] = useState({ width: 0, height: 0 });
+  const onCanvas = useCallback(() => {}, []);
+  useFollowing(setId, (next) => {
+    setShown(next);
+    setPicked(null);
+  });
+  // Until the main window says something, and where there is none: the view as it was saved.
+  useEffect(() => {
+    if (!project) return;
+    void get<SetReply>(`/sets/${setId}`).then(({ file }) => {
+      const revision = project.revisions.find((r) => r.id === Number(query.get('revision'))) ?? project.revisions.at(-1);
+      if (!revision) return;
+      const { size, pixelAspect } = file.sheet;
+      const view =
+        file.views.find((v) => v.id === query.get('view')) ?? file.views[0] ?? firstView(boundsOf(file, revision.bounds), size, pixelAspect);
+      const frame = liveFrame(file, view, revision, project.name);
+      if (frame) setShown((now) => now ?? { frame, revision: revision.id, hash: revision.hash, title: view.name });
+    });
+  }, [project, setId, query]);
+  useEffect(() => {
+    document.title = `${shown?.title ?? 'Live picture'} · Cold Easel`;
+  }, [shown]);
+  useEffect(() => {
+    const observer = new ResizeObserver(([entry]) => setArea({ width: entry!.contentRect.width, height: entry!.contentRect.height }));
+    observer.observe(mount.current!);
+    return () => observer.disconnect();
+  }, []);
+  const asked = picked && [
+    picked.part ?? 'nothing',
+    picked.finish,
+    picked.distance !== null && `${picked.distance.toFixed(3)} m`,
+    picked.colour.map((c) => c.toFixed(3)).join(' '),
+  ];
+  return (
+    <div className="grid h-full grid-rows-[minmax(0,1fr)_40px]">
+      <div ref={mount} className="relative min-h-0 overflow-hidden bg-mount">
+        {error && <Empty title="This project cannot be opened.">{error.message}</Empty>}
+        {project?.revisions.length === 0 && <Empty title="There is no model to look at yet.">Bring one in at the step Model.</Empty>}
+        {shown && area.width > 0 && (
+          <div className="absolute" style={frameRect(area, shown.frame.size, 1, 0)}>
+            <LivePicture
+              frame={shown.frame}
+              revision={shown.revision}
+              hash={shown.hash}
+              paused={paused}
+              onState={setState}
+              onPicked={setPicked}
+              onCanvas={onCanvas}
+            />
+          </div>
+        )}
+      </div>
+      <footer className="flex items-center gap-4 border-t border-rule bg-chalk px-4">
+        <span className="font-semibold">{shown?.title}</span>
+        <span className="num text-sm text-graphite" data-testid="live-state">
+          {state?.fault ?? (state ? `${state.samples} samples · ${state.seconds.toFixed(1)} s` : 'tracing …')}
+        </span>
+        <span className="num min-w-0 truncate text-sm" data-testid="picked">
+          {asked?.filter(Boolean).join(' · ')}
+        </span>
+        <Button className="ml-auto" onClick={() => setPaused(!paused)}>
+          {paused ? 'Go on' : 'Pause'}
+        </Button>
+      </footer>
+    </div>
+  );
+}

@@ -1,0 +1,24 @@
+import { type RevisionReply } from '../../contract/contract.js';
+import { type Frame } from '../../core/plan/frame.js';
+import { type SetFile } from '../../core/plan/set.js';
+import { viewFrame } from '../../core/plan/viewFrame.js';
+import { type View } from '../../core/view/camera.js';
+
+/** Long side of the live picture in pixels: enough to judge on a mount, quick enough to follow a hand. */
+const LONG_SIDE = 800;
+const SAMPLES = 256;
+
+/** The frame that the live picture of a view shows; null where the set cannot be planned. */
+export function liveFrame(file: SetFile, view: View, revision: Pick<RevisionReply, 'bounds' | 'hash'>, project: string): Frame | null {
+  const { size, pixelAspect } = file.sheet;
+  const aspect = (size.width * pixelAspect) / size.height;
+  const small =
+    aspect >= 1 ? { width: LONG_SIDE, height: Math.round(LONG_SIDE / aspect) } : { width: Math.round(LONG_SIDE * aspect), height: LONG_SIDE };
+  // Pixels of the live picture are square.
+  const square = { ...file, sheet: { ...file.sheet, pixelAspect: 1 } };
+  try {
+    return viewFrame(square, view, { bounds: revision.bounds, scene: revision.hash, project }, small, SAMPLES);
+  } catch {
+    return null;
+  }
+}

@@ -1,0 +1,49 @@
+/** How the window of its own follows what is done in the main one: by a channel between windows of one address. */
+import { useEffect, useRef } from 'react';
+import { type Frame } from '../../core/plan/frame.js';
+
+/** What the live picture shows. */
+export interface Shown {
+  frame: Frame;
+  revision: number;
+  hash: string;
+  title: string;
+}
+
+type Said = { type: 'hello' } | { type: 'shown'; shown: Shown };
+
+const nameOf = (set: number): string => `cold-easel live picture ${set}`;
+
+/** Tells windows of their own what is shown here, when it changes and when one of them opens. */
+export function useFollowed(set: number, shown: Shown | null): void {
+  const latest = useRef(shown);
+  latest.current = shown;
+  const channel = useRef<BroadcastChannel | null>(null);
+  const tell = (): void => {
+    if (latest.current) channel.current?.postMessage({ type: 'shown', shown: latest.current } satisfies Said);
+  };
+  useEffect(() => {
+    const here = new BroadcastChannel(nameOf(set));
+    channel.current = here;
+    here.onmessage = ({ data }: MessageEvent<Said>) => {
+      if (data.type === 'hello') tell();
+    };
+    return () => here.close();
+  }, [set]);
+  const grade = JSON.stringify(shown?.frame.grade);
+  useEffect(tell, [shown?.frame.identity, shown?.revision, grade]);
+}
+
+/** Listens to the main window. */
+export function useFollowing(set: number, onShown: (shown: Shown) => void): void {
+  const told = useRef(onShown);
+  told.current = onShown;
+  useEffect(() => {
+    const channel = new BroadcastChannel(nameOf(set));
+    channel.onmessage = ({ data }: MessageEvent<Said>) => {
+      if (data.type === 'shown') told.current(data.shown);
+    };
+    channel.postMessage({ type: 'hello' } satisfies Said);
+    return () => channel.close();
+  }, [set]);
+}

@@ -1,0 +1,41 @@
+/** What the page and its studio worker say to each other. */
+import { type Grade } from '../../core/picture/grade.js';
+import { type Frame } from '../../core/plan/frame.js';
+
+export interface Region {
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+}
+
+export type ToStudio =
+  | { type: 'show'; id: number; revision: number; hash: string; frame: Frame; region: Region | null }
+  | { type: 'grade'; grade: Grade }
+  | { type: 'pause' }
+  | { type: 'pick'; x: number; y: number };
+
+export interface Picked {
+  part: string | null;
+  finish: string | null;
+  /** Metres from the eye, along the line of sight. */
+  distance: number | null;
+  /** Metres in the model. */
+  place: [number, number, number] | null;
+  /** Linear Rec. 709. */
+  colour: [number, number, number];
+}
+
+export type FromStudio =
+  | {
+      type: 'picture';
+      id: number;
+      width: number;
+      height: number;
+      pixels: Uint8ClampedArray<ArrayBuffer>;
+      samples: number;
+      seconds: number;
+      whole: boolean;
+    }
+  | { type: 'picked'; picked: Picked }
+  | { type: 'fault'; message: string };

@@ -1,0 +1,180 @@
+/** Hosts the engine in the browser: fetches kernel and scene, renders in rounds, answers what stands in a pixel. */
+import * as L from '../../../kernel/layout.js';
+import { develop, type Grade, PLAIN_GRADE } from '../../core/picture/grade.js';
+import { type Frame } from '../../core/plan/frame.js';
+import { type CompiledScene, decodeScene } from '../../engine/compile.js';
+import { labelOf } from '../../engine/lay/views.js';
+import { type FromWorker } from '../../engine/messages.js';
+import { AbortedError, type Picture, Pool, type Thread } from '../../engine/pool.js';
+import { type TexturePicture } from '../../engine/pictures.js';
+import { sceneOf } from '../../engine/source.js';
+import { readSurround } from '../../formats/surround/read.js';
+import { type FromStudio, type Picked, type Region, type ToStudio } from './messages.js';
+
+/** The first look is so much smaller, that it comes at once. */
+const FIRST_LOOK = 4;
+const MOST_THREADS = 8;
+
+const say = (message: FromStudio, transfer: Transferable[] = []): void => self.postMessage(message, { transfer });
+
+let kernel: Promise<WebAssembly.Module> | null = null;
+let pool: Promise<Pool> | null = null;
+const scenes = new Map<string, Promise<CompiledScene>>();
+let running: AbortController | null = null;
+/** What was shown last, for picking and for going on. */
+let last: { scene: CompiledScene; frame: Frame; sums: Float32Array; stride: number; samples: number; release: (() => void) | null } | null = null;
+
+async function fetched(url: string): Promise<ArrayBuffer> {
+  const response = await fetch(url);
+  if (!response.ok) throw new Error(`${url} could not be fetched (${response.status}).`);
+  return response.arrayBuffer();
+}
+
+async function loadKernel(): Promise<WebAssembly.Module> {
+  kernel ??= fetched('/api/kernel.wasm').then((bytes) => WebAssembly.compile(bytes));
+  return kernel;
+}
+
+async function startPool(): Promise<Pool> {
+  const module = await loadKernel();
+  const thread = (): Thread => {
+    const worker = new Worker(new URL('./tracer.worker.ts', import.meta.url), { type: 'module' });
+    worker.postMessage({ type: 'module', module });
+    return {
+      post: (m) => worker.postMessage(m),
+      onMessage: (handler) => (worker.onmessage = (e: MessageEvent<FromWorker>) => handler(e.data)),
+      onFailure: (handler) => (worker.onerror = (e) => handler(new Error(e.message))),
+      close: async () => worker.terminate(),
+    };
+  };
+  const threads = Math.max(1, Math.min(MOST_THREADS, navigator.hardwareConcurrency || 1));
+  return new Pool(module, Array.from({ length: threads }, thread), 32);
+}
+
+async function loadScene(revision: number): Promise<CompiledScene> {
+  const scene = decodeScene(new Uint8Array(await fetched(`/api/revisions/${revision}/scene`)));
+  if (!scene) throw new Error('The compiled model is of another version of Cold Easel; import the model again.');
+  return scene;
+}
+
+/** What was sent last, to be graded again. */
+let sent: { id: number; colour: Float32Array; width: number; height: number; samples: number; seconds: number; whole: boolean } | null = null;
+let grade: Grade = PLAIN_GRADE;
+
+async function loadTexture(file: string): Promise<TexturePicture> {
+  const bitmap = await createImageBitmap(new Blob([await fetched(`/api/textures/${file}`)]), {
+    premultiplyAlpha: 'none',
+    colorSpaceConversion: 'none',
+  });
+  const { width, height } = bitmap;
+  const context = new OffscreenCanvas(width, height).getContext('2d')!;
+  context.drawImage(bitmap, 0, 0);
+  return { width, height, pixels: new Uint8Array(context.getImageData(0, 0, width, height).data) };
+}
+
+function send(id: number, colour: Float32Array, width: number, height: number, samples: number, started: number, whole: boolean): void {
+  sent = { id, colour: colour.slice(), width, height, samples, seconds: (performance.now() - started) / 1000, whole };
+  sendGraded();
+}
+
+function sendGraded(): void {
+  if (!sent) return;
+  const { id, colour, width, height, samples, seconds, whole } = sent;
+  const display = new Float32Array(colour.length);
+  develop(colour, display, grade, { width, height });
+  const pixels = new Uint8ClampedArray(width * height * 4);
+  for (let i = 0; i < width * height; i++) {
+    for (let c = 0; c < 3; c++) pixels[i * 4 + c] = Math.round(display[i * 3 + c]! * 255);
+    pixels[i * 4 + 3] = 255;
+  }
+  say({ type: 'picture', id, width, height, pixels, samples, seconds, whole }, [pixels.buffer]);
+}
+
+async function show(id: number, revision: number, hash: string, frame: Frame, region: Region | null): Promise<void> {
+  running?.abort();
+  grade = frame.grade;
+  const control = new AbortController();
+  running = control;
+  const started = performance.now();
+  pool ??= startPool();
+  const here = await pool;
+  const { key, load } = sceneOf(frame, {
+    hash,
+    scene: () => loadScene(revision),
+    module: loadKernel,
+    texture: loadTexture,
+    picture: async (file) => readSurround(file, new Uint8Array(await fetched(`/api/surrounds/${file}`))),
+  });
+  if (!scenes.has(key)) {
+    scenes.clear();
+    scenes.set(key, load());
+  }
+  const scene = await scenes.get(key)!;
+  if (control.signal.aborted) return;
+  const { width, height } = frame.size;
+  const resume = region && last && last.frame.size.width === width ? { sums: last.sums.slice(), samples: 0 } : undefined;
+  last?.release?.();
+  last = null;
+  if (!resume) {
+    const size = { width: Math.max(16, Math.round(width / FIRST_LOOK)), height: Math.max(16, Math.round(height / FIRST_LOOK)) };
+    const look = await here.render(
+      key,
+      () => scene,
+      { ...frame, size, passes: ['beauty'], sampling: { ...frame.sampling, samples: 1 } },
+      { signal: control.signal },
+    );
+    send(id, look.colour, size.width, size.height, 1, started, false);
+    look.release();
+  }
+  const picture: Picture = await here.render(key, () => scene, frame, {
+    signal: control.signal,
+    ...(resume && region && { resume, region }),
+    onRound: ({ colour, sums, samples }) => {
+      last = { scene, frame, sums, stride: sums.length / (width * height), samples, release: null };
+      send(id, colour, width, height, samples, started, false);
+    },
+  });
+  last = { scene, frame, sums: picture.sums, stride: picture.stride, samples: picture.samples, release: picture.release };
+  send(id, picture.colour, width, height, picture.samples, started, true);
+}
+
+/** What stands in a pixel: the part and finish that cover most of it, how far, where, how bright. */
+function pick(x: number, y: number): Picked | null {
+  if (!last) return null;
+  const { sums, stride, frame, scene } = last;
+  const at = (y * frame.size.width + x) * stride;
+  const n = Math.max(1, sums[at + L.PIXEL_COUNT]!);
+  const colour = [0, 1, 2].map((c) => sums[at + c]! / n) as Picked['colour'];
+  const cover = sums[at + L.PIXEL_COVER]!;
+  if (cover === 0) return { part: null, finish: null, distance: null, place: null, colour };
+  const bits = new Uint32Array(sums.buffer, sums.byteOffset, sums.length);
+  const strongest = (first: number): number => {
+    let best = 0;
+    for (let k = 1; k < L.MATTE_PAIRS; k++) if (sums[first + 2 * k + 1]! > sums[first + 2 * best + 1]!) best = k;
+    return bits[first + 2 * best]!;
+  };
+  const mattes = at + stride - L.MATTES_FLOATS;
+  const [part, finish] = [strongest(mattes), strongest(mattes + L.MATTE_PAIRS * 2)];
+  return {
+    part: scene.parts.find((p) => labelOf(p.path) === part)?.path ?? null,
+    finish: scene.finishes.find((f) => labelOf(f.name) === finish)?.name ?? (finish === labelOf('Base plane') ? 'Base plane' : null),
+    distance: sums[at + L.PIXEL_DEPTH]! / cover,
+    place: [0, 1, 2].map((c) => sums[at + L.PIXEL_POSITION + c]! / cover) as [number, number, number],
+    colour,
+  };
+}
+
+self.onmessage = ({ data }: MessageEvent<ToStudio>) => {
+  if (data.type === 'pause') running?.abort();
+  else if (data.type === 'grade') {
+    grade = data.grade;
+    sendGraded();
+  } else if (data.type === 'pick') {
+    const picked = pick(data.x, data.y);
+    if (picked) say({ type: 'picked', picked });
+  } else {
+    show(data.id, data.revision, data.hash, data.frame, data.region).catch((e: unknown) => {
+      if (!(e instanceof AbortedError)) say({ type: 'fault', message: (e as Error).message });
+    });
+  }
+};

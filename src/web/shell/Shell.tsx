@@ -1,0 +1,201 @@
+/** Top line, step index, and the step between them. */
+import { type ReactNode, useCallback, useEffect, useMemo, useState } from 'react';
+import { Link, Navigate, NavLink, Outlet, useLocation, useNavigate, useParams } from 'react-router';
+import { type BatchReply } from '../../contract/contract.js';
+import { type Frame } from '../../core/plan/frame.js';
+import { framesOf } from '../../core/plan/framesOf.js';
+import { type ImportProgress, useBatches, useEvents, useProject } from '../data/hooks.js';
+import { usePlanning } from '../data/planSet.js';
+import { Empty } from '../ui/controls.js';
+import { type Desk, DeskContext } from './desk.js';
+import { hourIn } from './format.js';
+import { useKeys } from './keys.js';
+import { STEPS } from './steps.js';
+
+/** An easel with a sheet on it: the product's own mark. */
+export function Mark(): ReactNode {
+  return (
+    <svg width="20" height="20" viewBox="0 0 20 20" fill="none" stroke="currentColor" strokeWidth="1.6" aria-hidden>
+      <path d="M4 3h12v8H4zM2 13h16M6 13l-2 6M14 13l2 6M10 13v4" />
+    </svg>
+  );
+}
+
+/** Opens a project at its set: at the model where there is none yet, else at the shots. */
+export function ProjectHome(): ReactNode {
+  const { project: id } = useParams();
+  const { data, error } = useProject(Number(id));
+  if (error) return <Empty title="This project cannot be opened.">{error.message}</Empty>;
+  if (!data) return null;
+  return <Navigate to={`/p/${id}/s/${data.sets[0]!.id}/${data.revisions.length > 0 ? 'shots' : 'model'}`} replace />;
+}
+
+function BatchLine({ batch, to }: { batch: BatchReply | undefined; to: string }): ReactNode {
+  useEffect(() => {
+    document.title = batch ? `${batch.done}/${batch.total} Cold Easel` : 'Cold Easel';
+  }, [batch]);
+  if (!batch) return null;
+  const share = batch.total > 0 ? batch.done / batch.total : 0;
+  const state = batch.state === 'running' ? (batch.remaining === null ? 'measuring' : `done ${hourIn(batch.remaining)}`) : batch.state;
+  return (
+    <Link to={to} className="ml-auto flex w-72 flex-col justify-center gap-1 px-4" data-testid="batch-line">
+      <span className="num flex justify-between text-sm">
+        <span>
+          {batch.done} / {batch.total} frames
+        </span>
+        <span className="text-graphite">{state}</span>
+      </span>
+      <span className="block h-[3px] bg-rule">
+        <span className="block h-full bg-ink" style={{ width: `${share * 100}%` }} />
+      </span>
+    </Link>
+  );
+}
+
+function Place({ label, value }: { label: string; value: string }): ReactNode {
+  return (
+    <span className="flex items-center gap-2 border-l border-rule px-3">
+      <span className="font-head text-xs font-medium text-graphite">{label}</span>
+      <span className="max-w-60 truncate">{value}</span>
+    </span>
+  );
+}
+
+export function Shell(): ReactNode {
+  const { project: projectParam, set: setParam } = useParams();
+  const projectId = Number(projectParam);
+  const setId = Number(setParam);
+  const navigate = useNavigate();
+  const location = useLocation();
+  const { data: project, error } = useProject(projectId);
+  const { data: batches = [] } = useBatches(projectId);
+  const plan = usePlanning(setId, projectId);
+  const [importing, setImporting] = useState<ImportProgress | null>(null);
+  const onImport = useCallback(
+    (id: number, progress: ImportProgress) => setImporting(id === projectId && progress.share < 0.97 ? progress : null),
+    [projectId],
+  );
+  useEvents(onImport);
+  // The newest, unless an older one was chosen; the choice lives as long as the tab.
+  const [chosen, setChosen] = useState<number | null>(() => Number(sessionStorage.getItem(`revision of ${projectId}`)) || null);
+  const newest = project?.revisions.at(-1);
+  const revision = project?.revisions.find((r) => r.id === chosen) ?? newest;
+  const file = plan?.file;
+  const { frames, problem } = useMemo((): { frames: Frame[]; problem: string | null } => {
+    if (!file || !revision || !project) return { frames: [], problem: null };
+    try {
+      const context = {
+        bounds: revision.bounds,
+        scene: revision.hash,
+        project: project.name,
+        model: revision.fileName.replace(/\.[^.]+$/, ''),
+        revision: revision.letter,
+      };
+      return { frames: framesOf(file, context), problem: null };
+    } catch (e) {
+      return { frames: [], problem: (e as Error).message };
+    }
+  }, [file, revision, project]);
+  const base = `/p/${projectId}/s/${setId}`;
+  useKeys({
+    ...Object.fromEntries(STEPS.map((s, i) => [String(i + 1), () => void navigate(`${base}/${s.id}`)])),
+    'ctrl+z': plan?.undo,
+    'ctrl+Z': plan?.redo,
+    'ctrl+y': plan?.redo,
+  });
+  if (error) {
+    return (
+      <Empty title="This project cannot be opened.">
+        <p>{error.message}</p>
+        <Link to="/" className="text-cobalt underline">
+          Go to the projects
+        </Link>
+      </Empty>
+    );
+  }
+  if (!project || !plan) return <p className="p-6 text-graphite">Loading …</p>;
+  if (!STEPS.some((s) => location.pathname.startsWith(`${base}/${s.id}`))) return <Navigate to={`${base}/shots`} replace />;
+  const desk: Desk = { project, setId, revision, plan, frames, planProblem: problem, batches, importing };
+  const variants = plan.file.dressing?.variants ?? [];
+  const active = batches.find((b) => b.state === 'running') ?? batches.find((b) => ['queued', 'paused', 'held'].includes(b.state));
+  return (
+    <DeskContext.Provider value={desk}>
+      <div className="grid h-full grid-cols-[150px_minmax(0,1fr)] grid-rows-[44px_minmax(0,1fr)]">
+        <header className="col-span-2 flex border-b border-rule bg-chalk">
+          <Link to="/" className="flex w-[150px] items-center gap-2 pl-4 font-semibold" title="All projects">
+            <Mark /> Cold Easel
+          </Link>
+          <Place label="Project" value={project.name} />
+          <Place label="Set" value={plan.file.name} />
+          {project.revisions.length < 2 ? (
+            <Place label="Revision" value={revision?.letter ?? 'none yet'} />
+          ) : (
+            <label className="flex items-center gap-2 border-l border-rule px-3">
+              <span className="font-head text-xs font-medium text-graphite">Revision</span>
+              <select
+                aria-label="Revision"
+                className="bg-transparent"
+                value={revision!.id}
+                onChange={(e) => {
+                  const id = Number(e.target.value);
+                  const next = id === newest!.id ? null : id;
+                  setChosen(next);
+                  sessionStorage.setItem(`revision of ${projectId}`, String(next ?? ''));
+                }}
+              >
+                {project.revisions.map((r) => (
+                  <option key={r.id} value={r.id}>
+                    {r.letter}
+                  </option>
+                ))}
+              </select>
+            </label>
+          )}
+          {variants.length > 0 && (
+            <label className="flex items-center gap-2 border-l border-rule px-3">
+              <span className="font-head text-xs font-medium text-graphite">Variant</span>
+              <select
+                aria-label="Variant worn"
+                className="max-w-40 bg-transparent"
+                value={plan.file.dressing!.variant ?? ''}
+                onChange={(e) => {
+                  const variant = e.target.value || undefined;
+                  plan.edit((f) => ({ ...f, dressing: { ...f.dressing!, variant } }));
+                }}
+              >
+                <option value="">as planned</option>
+                {variants.map((v) => (
+                  <option key={v.id} value={v.id}>
+                    {v.name}
+                  </option>
+                ))}
+              </select>
+            </label>
+          )}
+          <span className="flex items-center border-l border-rule px-3 text-sm text-graphite" aria-live="polite">
+            {plan.saving ? 'saving …' : ''}
+          </span>
+          <BatchLine batch={active} to={`${base}/batch${active ? `?batch=${active.id}` : ''}`} />
+        </header>
+        <nav aria-label="Steps" className="border-r border-rule bg-chalk pt-3">
+          {STEPS.map((step, i) => (
+            <NavLink
+              key={step.id}
+              to={`${base}/${step.id}`}
+              className={({ isActive }) =>
+                `flex h-[33px] items-center gap-3 border-l-[3px] pl-3 pr-3 ${isActive ? 'border-madder bg-paper font-semibold text-ink' : 'border-transparent text-graphite'}`
+              }
+            >
+              <span className="num w-3 text-sm">{i + 1}</span>
+              <span>{step.label}</span>
+              <span className="num ml-auto text-sm">{step.count(desk)}</span>
+            </NavLink>
+          ))}
+        </nav>
+        <main className="flex min-h-0 min-w-0 flex-col">
+          <Outlet />
+        </main>
+      </div>
+    </DeskContext.Provider>
+  );
+}

@@ -1,0 +1,27 @@
+/** What every step works on: project, set, revision, the computed frames, the batches. */
+import { createContext, useContext } from 'react';
+import { type BatchReply, type ProjectReply, type RevisionReply } from '../../contract/contract.js';
+import { type Frame } from '../../core/plan/frame.js';
+import { type ImportProgress } from '../data/hooks.js';
+import { type Planning } from '../data/planSet.js';
+
+export interface Desk {
+  project: ProjectReply;
+  setId: number;
+  /** The revision that is worked on; undefined before a model is there. */
+  revision: RevisionReply | undefined;
+  plan: Planning | null;
+  frames: Frame[];
+  /** Why there are no frames, or null. */
+  planProblem: string | null;
+  batches: BatchReply[];
+  importing: ImportProgress | null;
+}
+
+export const DeskContext = createContext<Desk | null>(null);
+
+export function useDesk(): Desk {
+  const desk = useContext(DeskContext);
+  if (!desk) throw new Error('A step stands outside the shell.');
+  return desk;
+}

@@ -1,0 +1,42 @@
+/** The working places of the application, in working order. */
+import { lazy, type ReactNode, Suspense } from 'react';
+import { type Desk } from './desk.js';
+
+const load = (pick: () => Promise<{ default: () => ReactNode }>): (() => ReactNode) => {
+  const Lazy = lazy(pick);
+  return () => (
+    <Suspense fallback={<p className="p-6 text-graphite">Loading …</p>}>
+      <Lazy />
+    </Suspense>
+  );
+};
+
+export interface Step {
+  id: string;
+  label: string;
+  element: () => ReactNode;
+  /** Its count or state in the step index. */
+  count: (desk: Desk) => string;
+}
+
+export const STEPS: Step[] = [
+  { id: 'model', label: 'Model', element: load(() => import('../steps/model/ModelStep.js')), count: (d) => String(d.revision?.partCount ?? '') },
+  { id: 'stage', label: 'Stage', element: load(() => import('../steps/stage/StageStep.js')), count: () => '' },
+  { id: 'views', label: 'Views', element: load(() => import('../steps/views/ViewsStep.js')), count: (d) => String(d.plan?.file.views.length || '') },
+  { id: 'shots', label: 'Shots', element: load(() => import('../steps/shots/ShotsStep.js')), count: (d) => String(d.plan?.file.shots.length || '') },
+  {
+    id: 'batch',
+    label: 'Batch',
+    element: load(() => import('../steps/batch/BatchStep.js')),
+    count: (d) => {
+      const running = d.batches.find((b) => b.state === 'running' || b.state === 'paused' || b.state === 'held');
+      return running ? `${Math.floor((100 * running.done) / running.total)}%` : String(d.batches.length || '');
+    },
+  },
+  {
+    id: 'review',
+    label: 'Review',
+    element: load(() => import('../steps/review/ReviewStep.js')),
+    count: (d) => String(d.batches.reduce((n, b) => n + b.done, 0) || ''),
+  },
+];

@@ -1,0 +1,119 @@
+/** What the selected parts wear: the library, own finishes, and what the model brought. */
+import { type ReactNode, useState } from 'react';
+import { LIBRARY, SWATCH } from '../../../core/dress/library.js';
+import { type DressingChoice } from '../../../core/dress/dressing.js';
+import { type Bounds } from '../../../core/geometry/bounds.js';
+import { metres } from '../../shell/format.js';
+import { Button, Select } from '../../ui/controls.js';
+import { OwnFinishForm } from './OwnFinishForm.js';
+
+const SIDE = 40;
+
+/** A swatch of the library by its place on the sheet, or a plain square. */
+export function Swatch({ index, colour }: { index?: number; colour?: string }): ReactNode {
+  const style =
+    index === undefined
+      ? { backgroundColor: colour }
+      : {
+          backgroundImage: 'url(/api/finishes/swatches.webp)',
+          backgroundSize: `${SWATCH.columns * SIDE}px auto`,
+          backgroundPosition: `-${(index % SWATCH.columns) * SIDE}px -${Math.floor(index / SWATCH.columns) * SIDE}px`,
+        };
+  return <span aria-hidden className="block shrink-0 bg-mount" style={{ width: SIDE, height: SIDE, ...style }} />;
+}
+
+interface FinishPanelProps {
+  /** How many parts are selected, and the finishes that they wear now. */
+  count: number;
+  /** Around them. */
+  box: Bounds | null;
+  worn: string[];
+  dressing: DressingChoice;
+  /** Finishes that the model brought. */
+  model: string[];
+  onWear: (finish: string | undefined) => void;
+  onSwap: (from: string, to: string) => void;
+  onOwn: (finish: DressingChoice['finishes'][number]) => string | null;
+  onSelectWearing: (finish: string) => void;
+}
+
+export function FinishPanel({ count, box, worn, dressing, model, onWear, onSwap, onOwn, onSelectWearing }: FinishPanelProps): ReactNode {
+  const [everywhere, setEverywhere] = useState(false);
+  const [making, setMaking] = useState(false);
+  const [group, setGroup] = useState<string>('metal');
+  const put = (name: string): void => {
+    if (!everywhere) onWear(name);
+    else for (const from of worn) onSwap(from, name);
+  };
+  const groups = [...new Set(LIBRARY.map((l) => l.group)), 'own', 'of the model'];
+  const shown: { name: string; index?: number; colour?: string }[] =
+    group === 'own'
+      ? dressing.finishes.map((f) => ({ name: f.name, colour: f.colour }))
+      : group === 'of the model'
+        ? model.map((name) => ({ name, colour: '#b9bdc0' }))
+        : LIBRARY.map(({ finish, group: g }, index) => ({ name: finish.name, index, g })).filter((f) => f.g === group);
+  return (
+    <section className={`flex shrink-0 flex-col gap-2 border-t border-ink px-4 py-3 ${making ? 'max-h-[74%]' : 'max-h-[46%]'}`} aria-label="Finish">
+      <div className="flex items-baseline justify-between gap-2">
+        <h3 className="truncate font-semibold">
+          {count === 1 ? 'One part wears' : `${count} parts wear`} {worn.slice(0, 2).join(', ') || 'nothing'}
+          {worn.length > 2 && ` and ${worn.length - 2} more`}
+        </h3>
+        <button type="button" className="shrink-0 text-sm underline" onClick={() => onWear(undefined)}>
+          as the file has it
+        </button>
+      </div>
+      {box && <p className="num text-xs text-graphite">box {metres(box)}</p>}
+      <div className="flex flex-wrap items-center gap-x-3 gap-y-1 text-sm">
+        <label className="flex items-center gap-1.5">
+          <input type="checkbox" checked={everywhere} onChange={(e) => setEverywhere(e.target.checked)} />
+          everywhere that {worn.length === 1 ? 'it' : 'they'} {worn.length === 1 ? 'is' : 'are'} worn
+        </label>
+        {worn.length === 1 && (
+          <button type="button" className="underline" onClick={() => onSelectWearing(worn[0]!)}>
+            pick all that wear it
+          </button>
+        )}
+      </div>
+      <div className="grid grid-cols-[minmax(0,1fr)_auto] items-end gap-3">
+        <Select
+          label="Finishes of"
+          help="The library's groups, finishes of your own, and those that the model brought."
+          value={group}
+          options={groups.map((g) => ({ value: g, label: g }))}
+          onValue={setGroup}
+        />
+        <Button onClick={() => setMaking(!making)}>{making ? 'Back' : 'New finish'}</Button>
+      </div>
+      {making ? (
+        <OwnFinishForm
+          taken={dressing.finishes.map((f) => f.name)}
+          onMake={(finish) => {
+            const problem = onOwn(finish);
+            if (problem) return problem;
+            setMaking(false);
+            setGroup('own');
+            put(finish.name);
+            return null;
+          }}
+        />
+      ) : (
+        <ul className="grid min-h-0 grid-cols-2 gap-1 overflow-auto">
+          {shown.length === 0 && <li className="col-span-2 text-sm text-graphite">None yet.</li>}
+          {shown.map(({ name, index, colour }) => (
+            <li key={name}>
+              <button
+                type="button"
+                className={`flex w-full items-center gap-2 border p-0.5 text-left text-sm ${worn.length === 1 && worn[0] === name ? 'border-madder' : 'border-transparent hover:border-rule'}`}
+                onClick={() => put(name)}
+              >
+                <Swatch {...(index === undefined ? { colour: colour! } : { index })} />
+                <span className="leading-tight">{name}</span>
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
+    </section>
+  );
+}

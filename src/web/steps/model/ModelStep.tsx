@@ -1,0 +1,279 @@
+import { type ReactNode, useMemo, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { toast } from 'sonner';
+import { type PartReply } from '../../../contract/contract.js';
+import { dress, type Dressed, type DressingChoice, dressingOf } from '../../../core/dress/dressing.js';
+import { UNDRESSED, withParts, withSwap } from '../../../core/dress/edit.js';
+import { scheduleOf } from '../../../core/dress/schedule.js';
+import { placedBounds, placedOf, placeMatrix, withPlinth } from '../../../core/model/place.js';
+import { withPlace } from '../../../core/plan/edit.js';
+import { type Bounds, joinBounds, transformBounds } from '../../../core/geometry/bounds.js';
+import { STATING } from '../../../core/model/endings.js';
+import { stageAround } from '../../../core/stage/stage.js';
+import { cameraOf, fitView, type View } from '../../../core/view/camera.js';
+import { useParts } from '../../data/hooks.js';
+import { useDesk } from '../../shell/desk.js';
+import { metres } from '../../shell/format.js';
+import { useKeys } from '../../shell/keys.js';
+import { Button, StepHead } from '../../ui/controls.js';
+import { Viewport } from '../../viewport/Viewport.js';
+import { isWithin } from '../../viewport/wear.js';
+import { FinishPanel } from './FinishPanel.js';
+import { ImportPanel } from './ImportPanel.js';
+import { PartTree } from './PartTree.js';
+import { PlacePanel } from './PlacePanel.js';
+import { RevisionPanel } from './RevisionPanel.js';
+import { Schedule } from './Schedule.js';
+import { RulesBar } from './RulesBar.js';
+import { VariantBar } from './VariantBar.js';
+
+const LISTS = [
+  ['parts', 'Parts'],
+  ['place', 'Place'],
+  ['schedule', 'Finish schedule'],
+  ['changes', 'What changed'],
+] as const;
+
+/** Where the model is looked at from, before anybody moves. */
+const DESK: View = { id: 'desk', name: 'desk', kind: 'perspective', eye: [0.8, 0.45, 1], target: [0, 0, 0], focalLength: 50, uprights: false };
+
+/** Box of the selected parts with all below them; null where nothing is selected that has a size. */
+function boxOf(parts: PartReply[], selected: ReadonlySet<string>): Bounds | null {
+  const boxes = selected.size === 0 ? [] : parts.filter((p) => p.triangles > 0 && p.bounds && isWithin(p.path, selected)).map((p) => p.bounds!);
+  return boxes.length > 0 ? (boxes.reduce((a, b) => joinBounds(a as Bounds, b as Bounds)) as Bounds) : null;
+}
+
+/** The set's swaps with those of the variant that is worn. */
+function swapsOf(dressing: DressingChoice | undefined): DressingChoice['swaps'] {
+  try {
+    return dressingOf(dressing)?.swaps ?? [];
+  } catch {
+    return dressing?.swaps ?? [];
+  }
+}
+
+/** Finishes that the selected parts, with all below them, wear now. */
+function wornBy(parts: PartReply[], dressed: Dressed[], selected: ReadonlySet<string>): string[] {
+  const names = new Set<string>();
+  parts.forEach((part, i) => {
+    if (isWithin(part.path, selected)) part.finishes.forEach((own, k) => names.add(dressed[i]!.finishes[k] ?? own));
+  });
+  return [...names];
+}
+
+/** Paths of the parts that wear a finish now. */
+function wearing(parts: PartReply[], dressed: Dressed[], finish: string): Set<string> {
+  return new Set(parts.filter((p, i) => p.finishes.some((own, k) => (dressed[i]!.finishes[k] ?? own) === finish)).map((p) => p.path));
+}
+
+/** Bring in the design and see whether it came over whole. */
+export default function ModelStep(): ReactNode {
+  const { project, setId, revision, plan, importing } = useDesk();
+  const navigate = useNavigate();
+  const { data: parts } = useParts(revision?.id);
+  const [pose, setPose] = useState<{ eye: [number, number, number]; target: [number, number, number] } | null>(null);
+  const [over, setOver] = useState(false);
+  const [openRules, setOpenRules] = useState(false);
+  const [alone, setAlone] = useState(false);
+  const [replacing, setReplacing] = useState(false);
+  const [shown, setShown] = useState<(typeof LISTS)[number][0]>('parts');
+  const at = project.revisions.findIndex((r) => r.id === revision?.id);
+  const later = at > 0;
+  const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
+  const { sheet, stage, section, dressing, place } = plan!.file;
+  const stood = revision && placedBounds(place, revision.bounds);
+  // The first revision has nothing to be compared with.
+  const list = shown === 'changes' && !later ? 'parts' : shown;
+  const dressed = useMemo(() => {
+    if (!parts) return null;
+    // A variant that is not there changes nothing here; where pictures are planned it is said.
+    const worn = { ...(dressing ?? UNDRESSED), swaps: swapsOf(dressing) };
+    return dress(parts, worn);
+  }, [parts, dressing]);
+  // From what is there by then: two edits may follow at once.
+  const change = (next: (dressing: DressingChoice) => DressingChoice): string | null => {
+    const problem = plan!.edit((f) => ({ ...f, dressing: next(f.dressing ?? UNDRESSED) }));
+    if (problem) toast.error(problem);
+    return problem;
+  };
+  const pick = (path: string | null, more: boolean): void => {
+    if (path === null) return;
+    const next = new Set(more ? selected : []);
+    if (!next.delete(path)) next.add(path);
+    setSelected(next);
+  };
+  const box = useMemo(() => {
+    const own = boxOf(parts ?? [], selected);
+    return own && revision && place ? transformBounds(own, placeMatrix(place, revision.bounds)) : own;
+  }, [parts, selected, revision, place]);
+  // Alone are the parts that were selected then; taking the selection away brings the others back.
+  const only = alone && selected.size > 0 ? selected : undefined;
+  const fit = (): void => setPose(box ? fitView({ ...DESK, ...pose }, box, sheet.size, sheet.pixelAspect, 0.1) : null);
+  useKeys({ f: fit, Escape: () => setSelected(new Set()), i: () => setAlone(selected.size > 0 && !alone) });
+  const camera = useMemo(() => {
+    if (!revision) return null;
+    const view = pose ? { ...DESK, ...pose } : fitView(DESK, placedBounds(place, revision.bounds), sheet.size, sheet.pixelAspect, 0.1);
+    return cameraOf(view, sheet.size, sheet.pixelAspect);
+  }, [revision, pose, sheet, place]);
+  if (!revision || !camera) {
+    return (
+      <>
+        <StepHead title="Model" />
+        <ImportPanel project={project} importing={importing} onDone={() => undefined} />
+      </>
+    );
+  }
+  return (
+    <>
+      <StepHead title="Model" facts={`${revision.partCount} parts · ${revision.triangles.toLocaleString('en')} triangles · ${metres(stood!)}`}>
+        {selected.size > 0 && !replacing && (
+          <Button aria-pressed={alone} onClick={() => setAlone(!alone)} title="i: shows nothing but what is selected; pictures do not heed it">
+            {alone ? 'Show all' : 'Alone'}
+          </Button>
+        )}
+        <Button onClick={fit} title="f: on what is selected, or on all">
+          Fit
+        </Button>
+        <Button onClick={() => setReplacing(!replacing)}>{replacing ? 'Back to the model' : 'Bring a newer model'}</Button>
+        <Button primary onClick={() => void navigate(`/p/${project.id}/s/${setId}/views`)}>
+          Set the views
+        </Button>
+      </StepHead>
+      {replacing ? (
+        <ImportPanel
+          project={project}
+          importing={importing}
+          onDone={() => {
+            // Paths that the plan names may have followed their parts.
+            plan!.reload();
+            setShown('changes');
+            setReplacing(false);
+            setPose(null);
+          }}
+        />
+      ) : (
+        <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_400px]">
+          <Viewport
+            revision={revision.id}
+            camera={camera}
+            size={sheet.size}
+            pixelAspect={sheet.pixelAspect}
+            stage={stageAround(stage, withPlinth(place, stood!))}
+            section={section}
+            dressing={dressing}
+            place={placedOf(place, revision.bounds)}
+            grade={plan!.file.grade}
+            working
+            selected={only ? undefined : selected}
+            only={only}
+            {...(over && later && list === 'changes' && { over: project.revisions[at - 1]!.id })}
+            onPick={pick}
+            onMove={setPose}
+          />
+          <aside className="flex min-h-0 flex-col border-l border-rule bg-chalk">
+            <p className="num truncate border-b border-rule px-4 py-2 text-sm" title={revision.fileName}>
+              {revision.fileName}
+              <span className="text-graphite">
+                {' · '}
+                {STATING.some((e) => revision.fileName.toLowerCase().endsWith(`.${e}`))
+                  ? 'read as the file states'
+                  : `read as ${revision.unit}, +${revision.up.toUpperCase()} up`}
+              </span>
+            </p>
+            {revision.warnings.length > 0 && (
+              <ul className="max-h-32 overflow-auto border-b border-rule px-4 py-2 text-sm text-ochre">
+                {revision.warnings.map((w) => (
+                  <li key={w}>{w}</li>
+                ))}
+              </ul>
+            )}
+            <div className="flex gap-4 border-b border-rule px-4 text-sm" role="group" aria-label="List">
+              {LISTS.filter(([id]) => id !== 'changes' || later).map(([id, label]) => (
+                <button
+                  key={id}
+                  type="button"
+                  aria-pressed={list === id}
+                  className={`border-b-2 py-1.5 ${list === id ? 'border-madder font-semibold' : 'border-transparent text-graphite'}`}
+                  onClick={() => setShown(id)}
+                >
+                  {label}
+                </button>
+              ))}
+            </div>
+            <details className="border-b border-rule px-4 py-2 text-sm" open={openRules} onToggle={(e) => setOpenRules(e.currentTarget.open)}>
+              <summary className="cursor-default font-head text-xs font-medium text-graphite">
+                Variants, swaps, finishes by name
+                <span className="num"> {(dressing?.variants.length ?? 0) + (dressing?.swaps.length ?? 0) + (dressing?.rules.length ?? 0) || ''}</span>
+              </summary>
+              <VariantBar dressing={dressing} onChange={(next) => change(() => next)} />
+              {parts && (
+                <RulesBar
+                  dressing={dressing ?? UNDRESSED}
+                  names={parts.map((p) => p.name)}
+                  model={revision.finishes}
+                  onChange={(rules) => change((d) => ({ ...d, rules }))}
+                />
+              )}
+            </details>
+            {list === 'place' && (
+              <PlacePanel
+                place={place}
+                bounds={revision.bounds}
+                onChange={(next) => {
+                  setPose(null);
+                  return plan!.edit((f) => withPlace(f, next, revision.bounds));
+                }}
+              />
+            )}
+            {parts && list === 'changes' && (
+              <RevisionPanel
+                parts={parts}
+                over={over}
+                onOver={setOver}
+                onSelect={(path) => {
+                  setSelected(new Set([path]));
+                  setShown('parts');
+                }}
+              />
+            )}
+            {parts && dressed && list === 'schedule' && (
+              <Schedule
+                rows={scheduleOf(parts, dressed)}
+                name={project.name}
+                onPick={(finish) => {
+                  setSelected(wearing(parts, dressed, finish));
+                  setShown('parts');
+                }}
+              />
+            )}
+            {parts && dressed && list === 'parts' && (
+              <PartTree
+                parts={parts}
+                dressed={dressed}
+                selected={selected}
+                onSelect={setSelected}
+                onSwitch={(path, which, on) => {
+                  // A switch of one of several selected parts is of them all.
+                  change((d) => withParts(d, selected.has(path) ? selected : [path], { [which]: on }));
+                }}
+              />
+            )}
+            {parts && dressed && selected.size > 0 && list === 'parts' && (
+              <FinishPanel
+                count={selected.size}
+                box={box}
+                worn={wornBy(parts, dressed, selected)}
+                dressing={dressing ?? UNDRESSED}
+                model={revision.finishes}
+                onWear={(finish) => change((d) => withParts(d, selected, { finish }))}
+                onSwap={(from, to) => change((d) => withSwap(d, from, to))}
+                onOwn={(finish) => change((d) => ({ ...d, finishes: [...d.finishes, finish] }))}
+                onSelectWearing={(finish) => setSelected(wearing(parts, dressed, finish))}
+              />
+            )}
+          </aside>
+        </div>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,115 @@
+/** Pictures on a finish of one's own: what each steers, how large it is, how it lies. */
+import { type ReactNode, useRef, useState } from 'react';
+import { toast } from 'sonner';
+import { X } from 'lucide-react';
+import { type TextureReply } from '../../../contract/contract.js';
+import { type FinishPicture, finishPictureSchema, PICTURE_SLOTS } from '../../../core/dress/dressing.js';
+import { type Mapping } from '../../../core/model/finish.js';
+import { upload } from '../../data/api.js';
+import { Button, NumberField, Select } from '../../ui/controls.js';
+
+const SLOT_WORDS: Record<FinishPicture['slot'], string> = {
+  base: 'colour',
+  metalRough: 'roughness (green), metal (blue)',
+  normal: 'normals',
+  emission: 'glow',
+};
+const MAPPING_WORDS: Record<Mapping, string> = {
+  box: 'by a box',
+  first: "by the model's",
+  second: 'by its second',
+};
+
+interface PictureFieldsProps {
+  pictures: FinishPicture[];
+  /** Returns what is wrong, or null. */
+  onChange: (pictures: FinishPicture[]) => string | null;
+}
+
+export function PictureFields({ pictures, onChange }: PictureFieldsProps): ReactNode {
+  const input = useRef<HTMLInputElement>(null);
+  const [busy, setBusy] = useState(false);
+  const free = PICTURE_SLOTS.filter((s) => !pictures.some((p) => p.slot === s));
+  const bring = async (file: File | undefined): Promise<void> => {
+    if (!file) return;
+    setBusy(true);
+    try {
+      const reply = await upload<TextureReply>('/textures', [file]);
+      const problem = onChange([...pictures, finishPictureSchema.parse({ slot: free[0], file: reply.file })]);
+      if (problem) toast.error(problem);
+    } catch (e) {
+      toast.error((e as Error).message);
+    } finally {
+      setBusy(false);
+    }
+  };
+  return (
+    <div className="flex flex-col gap-2">
+      {pictures.map((picture, i) => {
+        const change = (values: Partial<FinishPicture>): string | null => onChange(pictures.map((p, k) => (k === i ? { ...p, ...values } : p)));
+        return (
+          <div key={picture.slot} className="grid grid-cols-[56px_minmax(0,1fr)_minmax(0,1fr)_16px] gap-2 border-t border-rule pt-2">
+            <img src={`/api/textures/${picture.file}`} alt="" className="row-span-2 h-14 w-14 bg-mount object-cover" />
+            <Select
+              label="Steers"
+              help="What the picture multiplies."
+              value={picture.slot}
+              options={[picture.slot, ...free].map((s) => ({ value: s, label: SLOT_WORDS[s] }))}
+              onValue={(slot) => change({ slot: slot as FinishPicture['slot'] })}
+            />
+            <Select
+              label="Lies"
+              help="By a box around the part, for models without coordinates: each side shows the picture upright, in metres. Or by the model's own first or second coordinates."
+              value={picture.mapping}
+              options={Object.entries(MAPPING_WORDS).map(([value, label]) => ({ value, label }))}
+              onValue={(mapping) => change({ mapping: mapping as Mapping })}
+            />
+            <button
+              type="button"
+              aria-label={`Take the picture for ${SLOT_WORDS[picture.slot]} off`}
+              onClick={() => onChange(pictures.filter((_, k) => k !== i))}
+            >
+              <X size={14} aria-hidden />
+            </button>
+            <NumberField
+              label="Picture width"
+              help="Metres that one picture is wide; with the model's coordinates, units of them."
+              value={picture.scale}
+              quantity={picture.mapping === 'box' ? 'length' : 'number'}
+              unit={picture.mapping === 'box' ? 'm' : ''}
+              step={0.05}
+              decimals={4}
+              onValue={(scale) => change({ scale })}
+            />
+            <NumberField
+              label="Turned"
+              help="Degrees counterclockwise."
+              value={picture.rotation}
+              quantity="angle"
+              unit="°"
+              step={15}
+              decimals={1}
+              onValue={(rotation) => change({ rotation })}
+            />
+          </div>
+        );
+      })}
+      {free.length > 0 && (
+        <Button className="self-start" disabled={busy} onClick={() => input.current?.click()}>
+          {busy ? 'Reading …' : 'Add a picture'}
+        </Button>
+      )}
+      <input
+        ref={input}
+        type="file"
+        accept=".png,.jpg,.jpeg,.webp"
+        className="hidden"
+        aria-label="Picture of the finish"
+        onChange={(e) => {
+          void bring(e.target.files?.[0]);
+          e.target.value = '';
+        }}
+      />
+    </div>
+  );
+}

@@ -1,0 +1,125 @@
+/** How the set stands the model up: which way is up, on the ground, on a plinth. The file stays as it is. */
+import { type ReactNode } from 'react';
+import { type Bounds } from '../../../core/geometry/bounds.js';
+import { LIBRARY } from '../../../core/dress/library.js';
+import { type Place, placedBounds, placeSchema, type Plinth, UPWARDS } from '../../../core/model/place.js';
+import { metres } from '../../shell/format.js';
+import { Button, NumberField, Select, Tick } from '../../ui/controls.js';
+
+const AS_READ: Place = placeSchema.parse({});
+
+/** A plinth in proportion to what stands on it. */
+function firstPlinth(bounds: Bounds): Plinth {
+  const across = Math.max(bounds.max[0] - bounds.min[0], bounds.max[2] - bounds.min[2]);
+  const round = (v: number): number => Number(v.toPrecision(2));
+  return { height: round(across * 0.06), margin: round(across * 0.15), corner: round(across * 0.1), finish: 'white paint' };
+}
+
+interface PlacePanelProps {
+  place: Place | undefined;
+  /** Of the subject as the file has it. */
+  bounds: Bounds;
+  onChange: (place: Place) => string | null;
+}
+
+export function PlacePanel({ place = AS_READ, bounds, onChange }: PlacePanelProps): ReactNode {
+  const change = (values: Partial<Place>): string | null => onChange({ ...place, ...values });
+  const { plinth } = place;
+  const stood = placedBounds(place, bounds);
+  const setPlinth = (values: Partial<Plinth>): string | null => change({ plinth: { ...plinth!, ...values } });
+  return (
+    <section className="flex min-h-0 flex-1 flex-col gap-3 overflow-auto px-4 py-3" aria-label="Place">
+      <p className="text-sm text-graphite">For this set. The model's file is not changed, and undo takes any of it back.</p>
+      <div className="grid grid-cols-3 gap-3">
+        <Select
+          label="Points up"
+          help="The axis of the model, as it was read, that is turned upwards."
+          value={place.up}
+          options={UPWARDS.map((u) => ({ value: u, label: u.toUpperCase() }))}
+          onValue={(up) => change({ up: up as Place['up'] })}
+        />
+        <NumberField
+          label="Heading"
+          help="Degrees counterclockwise seen from above."
+          value={place.heading}
+          quantity="angle"
+          unit="°"
+          step={15}
+          decimals={2}
+          onValue={(heading) => change({ heading })}
+        />
+        <NumberField
+          label="Scale"
+          help="What every length is multiplied by, for a file that stated the wrong unit: 0.001 for millimetres taken as metres."
+          value={place.scale}
+          step={0.1}
+          decimals={6}
+          onValue={(scale) => change({ scale })}
+        />
+      </div>
+      <p className="num text-sm" data-testid="placed-size">
+        {metres(stood)}, lowest at {stood.min[1].toFixed(3)} m
+      </p>
+      <Tick
+        label="Sits on the ground"
+        help="The lowest point comes to height 0."
+        checked={place.ground || plinth !== undefined}
+        onChecked={(ground) => change({ ground })}
+      />
+      {plinth && <p className="text-sm text-graphite">On a plinth it stands in any case.</p>}
+      <Tick label="Centred" help="The middle of its box comes over the origin." checked={place.centre} onChecked={(centre) => change({ centre })} />
+      <Tick
+        label="On a plinth"
+        help="A block under it, with rounded corners. It does not turn with the subject."
+        checked={plinth !== undefined}
+        onChecked={(on) => change({ plinth: on ? firstPlinth(stood) : undefined })}
+      />
+      {plinth && (
+        <div className="grid grid-cols-3 gap-3">
+          <NumberField
+            label="Plinth height"
+            help="Metres."
+            value={plinth.height}
+            quantity="length"
+            unit="m"
+            step={0.01}
+            decimals={4}
+            onValue={(height) => setPlinth({ height })}
+          />
+          <NumberField
+            label="Margin"
+            help="How far it stands out beyond the subject on every side."
+            value={plinth.margin}
+            quantity="length"
+            unit="m"
+            step={0.01}
+            decimals={4}
+            onValue={(margin) => setPlinth({ margin })}
+          />
+          <NumberField
+            label="Corners"
+            help="Radius of the upright corners; the upper edge is broken by a quarter of it."
+            value={plinth.corner}
+            quantity="length"
+            unit="m"
+            step={0.01}
+            decimals={4}
+            onValue={(corner) => setPlinth({ corner })}
+          />
+          <div className="col-span-3">
+            <Select
+              label="Finish of the plinth"
+              help="One of the library's."
+              value={plinth.finish}
+              options={LIBRARY.map((l) => ({ value: l.finish.name, label: l.finish.name }))}
+              onValue={(finish) => setPlinth({ finish })}
+            />
+          </div>
+        </div>
+      )}
+      <Button className="self-start" onClick={() => onChange(AS_READ)}>
+        As the file has it
+      </Button>
+    </section>
+  );
+}

@@ -1,0 +1,68 @@
+/** Finishes by part name: whatever is called so wears this, in this revision and the next. */
+import { type ReactNode, useState } from 'react';
+import { X } from 'lucide-react';
+import { type DressingChoice, fits } from '../../../core/dress/dressing.js';
+import { LIBRARY } from '../../../core/dress/library.js';
+import { Button, TextField } from '../../ui/controls.js';
+
+interface RulesBarProps {
+  dressing: DressingChoice;
+  /** Names of the parts, to say how many a pattern fits. */
+  names: string[];
+  /** Finishes that the model brought. */
+  model: string[];
+  onChange: (rules: DressingChoice['rules']) => string | null;
+}
+
+export function RulesBar({ dressing, names, model, onChange }: RulesBarProps): ReactNode {
+  const [match, setMatch] = useState('*glass*');
+  const [finish, setFinish] = useState('clear glass, pane');
+  const { rules, finishes } = dressing;
+  const known = [...new Set([...finishes.map((f) => f.name), ...LIBRARY.map((l) => l.finish.name), ...model])];
+  const count = (pattern: string): number => names.filter((n) => fits(pattern, n)).length;
+  return (
+    <div className="pt-1">
+      <ul className="py-1">
+        {rules.map((rule, i) => (
+          <li key={i} className="flex items-center gap-2 text-xs">
+            <span className="truncate">
+              <span className="num">{rule.match}</span> → {rule.finish}
+            </span>
+            <span className="num text-graphite">{count(rule.match)}</span>
+            <button type="button" aria-label={`Take the rule ${rule.match} out`} onClick={() => onChange(rules.filter((_, k) => k !== i))}>
+              <X size={12} aria-hidden />
+            </button>
+          </li>
+        ))}
+      </ul>
+      <div className="grid grid-cols-[96px_minmax(0,1fr)_auto] items-end gap-2">
+        <TextField
+          label={`Part names (${count(match)})`}
+          help="With * for anything; capitals count for nothing. The last rule that fits a part counts, and what was put on a part itself goes before."
+          value={match}
+          mono
+          onValue={(v) => {
+            setMatch(v);
+            return null;
+          }}
+        />
+        <label className="block min-w-0">
+          <span className="block font-head text-xs font-medium text-graphite">wear</span>
+          <select
+            aria-label="Finish of the rule"
+            className="h-7 w-full border-b border-graphite bg-transparent"
+            value={finish}
+            onChange={(e) => setFinish(e.target.value)}
+          >
+            {known.map((name) => (
+              <option key={name}>{name}</option>
+            ))}
+          </select>
+        </label>
+        <Button disabled={match.trim() === ''} onClick={() => onChange([...rules, { match: match.trim(), finish }])}>
+          Add
+        </Button>
+      </div>
+    </div>
+  );
+}

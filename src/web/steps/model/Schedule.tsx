@@ -1,0 +1,46 @@
+/** The finish schedule as a table, and as a file. */
+import { type ReactNode } from 'react';
+import { type ScheduleRow, scheduleCsv } from '../../../core/dress/schedule.js';
+import { Button } from '../../ui/controls.js';
+
+export function Schedule({ rows, name, onPick }: { rows: ScheduleRow[]; name: string; onPick: (finish: string) => void }): ReactNode {
+  const save = (): void => {
+    const url = URL.createObjectURL(new Blob([scheduleCsv(rows)], { type: 'text/csv' }));
+    const link = document.createElement('a');
+    link.href = url;
+    link.download = `${name} finishes.csv`;
+    link.click();
+    URL.revokeObjectURL(url);
+  };
+  return (
+    <div className="flex min-h-0 flex-1 flex-col gap-2 px-4 py-2">
+      <div className="min-h-0 flex-1 overflow-auto">
+        <table className="w-full text-[13px]">
+          <thead>
+            <tr className="border-b border-ink text-left font-head text-xs">
+              <th className="py-1 font-medium">Finish</th>
+              <th className="py-1 text-right font-medium">Parts</th>
+              <th className="py-1 text-right font-medium">Area, m²</th>
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((r) => (
+              <tr key={r.finish} className="border-b border-rule">
+                <td className="py-1">
+                  <button type="button" className="text-left hover:underline" title="Pick the parts that wear it" onClick={() => onPick(r.finish)}>
+                    {r.finish}
+                  </button>
+                </td>
+                <td className="num py-1 text-right">{r.parts}</td>
+                <td className="num py-1 text-right">{r.area.toFixed(r.area < 10 ? 3 : 1)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      <Button className="self-start" onClick={save}>
+        Save as CSV
+      </Button>
+    </div>
+  );
+}

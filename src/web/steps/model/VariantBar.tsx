@@ -1,0 +1,91 @@
+/** Which of the named lists of swaps is worn, and new ones. */
+import { type ReactNode, useState } from 'react';
+import { X } from 'lucide-react';
+import { freeId } from '../../../core/plan/edit.js';
+import { type DressingChoice } from '../../../core/dress/dressing.js';
+import { UNDRESSED } from '../../../core/dress/edit.js';
+import { Select } from '../../ui/controls.js';
+
+const NONE = '-';
+const NEW = '+';
+
+interface VariantBarProps {
+  dressing: DressingChoice | undefined;
+  onChange: (dressing: DressingChoice) => void;
+}
+
+export function VariantBar({ dressing = UNDRESSED, onChange }: VariantBarProps): ReactNode {
+  const [naming, setNaming] = useState<string | null>(null);
+  const { variants, variant } = dressing;
+  const worn = variants.find((v) => v.id === variant);
+  const make = (): void => {
+    const name = naming?.trim();
+    setNaming(null);
+    if (!name) return;
+    const id = freeId(
+      name,
+      variants.map((v) => v.id),
+    );
+    onChange({ ...dressing, variants: [...variants, { id, name, swaps: [] }], variant: id });
+  };
+  return (
+    <div className="flex flex-col gap-1 py-1 text-sm">
+      {naming === null ? (
+        <Select
+          label="Variant"
+          help="A named list of swapped finishes, worn on top of everything else. Swaps made while it is worn belong to it."
+          value={variant ?? NONE}
+          options={[
+            { value: NONE, label: 'as planned' },
+            ...variants.map((v) => ({ value: v.id, label: v.name })),
+            { value: NEW, label: 'new variant …' },
+          ]}
+          onValue={(v) => {
+            if (v === NEW) setNaming('');
+            else onChange({ ...dressing, variant: v === NONE ? undefined : v });
+          }}
+        />
+      ) : (
+        <input
+          aria-label="Name of the variant"
+          // The field appears because its name was asked for.
+          autoFocus
+          className="border-b border-graphite bg-transparent py-1"
+          placeholder="name, then Enter"
+          value={naming}
+          onChange={(e) => setNaming(e.target.value)}
+          onBlur={make}
+          onKeyDown={(e) => {
+            e.stopPropagation();
+            if (e.key === 'Enter') make();
+            if (e.key === 'Escape') setNaming(null);
+          }}
+        />
+      )}
+      {worn && worn.swaps.length === 0 && (
+        <p className="text-xs text-graphite">Nothing is swapped yet: pick a part, tick “everywhere”, choose a finish.</p>
+      )}
+      {(worn?.swaps ?? dressing.swaps).map(({ from, to }) => (
+        <p key={from} className="flex items-center gap-2 text-xs">
+          <span className="truncate">
+            {from} → {to}
+          </span>
+          <button
+            type="button"
+            aria-label={`Take the swap of ${from} out`}
+            onClick={() => {
+              const less = (swaps: DressingChoice['swaps']) => swaps.filter((s) => s.from !== from);
+              onChange(
+                worn
+                  ? { ...dressing, variants: variants.map((v) => (v === worn ? { ...v, swaps: less(v.swaps) } : v)) }
+                  : { ...dressing, swaps: less(dressing.swaps) },
+              );
+            }}
+          >
+            <X size={12} aria-hidden />
+          </button>
+        </p>
+      ))}
+    </div>
+  );
+}

@@ -1,0 +1,63 @@
+/** Passes of every frame, and what else is in the picture: alpha, lines, motion blur. */
+import { type ReactNode, useState } from 'react';
+import { toast } from 'sonner';
+import { PASSES, passOf, type PassId } from '../../../core/picture/passes.js';
+import { filesProblem, type Sheet } from '../../../core/plan/sheet.js';
+import { NumberField, Tick } from '../../ui/controls.js';
+
+interface PassBarProps {
+  sheet: Sheet;
+  put: (values: Partial<Sheet>) => string | null;
+}
+
+export function PassBar({ sheet, put }: PassBarProps): ReactNode {
+  const [open, setOpen] = useState(false);
+  const change = (values: Partial<Sheet>): void => {
+    const problem = filesProblem({ ...sheet, ...values }) ?? put(values);
+    if (problem) toast.error(problem);
+  };
+  const toggle = (id: PassId, wanted: boolean): void => {
+    // In the order of the list, whatever the order of the clicks.
+    const passes = PASSES.map((p) => p.id).filter((p) => (p === id ? wanted : sheet.passes.includes(p)));
+    change({ passes });
+  };
+  return (
+    <details className="col-span-full border-t border-rule pb-1 pt-1.5 text-sm" open={open} onToggle={(e) => setOpen(e.currentTarget.open)}>
+      <summary className="cursor-pointer text-graphite">
+        Passes <span className="text-ink">{sheet.passes.map((p) => passOf(p).label).join(', ')}</span>
+        {sheet.alpha && ' · clear backdrop'}
+        {sheet.lines && ` · lines ${sheet.lines.width} px`}
+        {sheet.shutter > 0 && ` · blur ${sheet.shutter}°`}
+      </summary>
+      <div className="flex flex-wrap gap-x-5 gap-y-1 py-2">
+        {PASSES.map((p) => (
+          <Tick key={p.id} label={p.label} help={p.help} checked={sheet.passes.includes(p.id)} onChecked={(wanted) => toggle(p.id, wanted)} />
+        ))}
+      </div>
+      <div className="flex flex-wrap items-end gap-x-5 gap-y-1 border-t border-rule py-2">
+        <Tick
+          label="Clear backdrop"
+          help="The backdrop is left out and the files have alpha; PNG and OpenEXR can hold it."
+          checked={sheet.alpha}
+          onChecked={(alpha) => change({ alpha })}
+        />
+        <Tick
+          label="Lines over the picture"
+          help="Creases, outlines and open edges of the model, and its own curves; what stands in front hides them."
+          checked={sheet.lines !== undefined}
+          onChecked={(wanted) => change({ lines: wanted ? { width: 1.2, colour: '#15202a' } : undefined })}
+        />
+        <div className="w-32">
+          <NumberField
+            label="Shutter angle"
+            help="Motion blur of moving shots: degrees of a frame's time that the shutter is open, 180 as film does; 0 none."
+            value={sheet.shutter}
+            unit="°"
+            decimals={0}
+            onValue={(shutter) => put({ shutter })}
+          />
+        </div>
+      </div>
+    </details>
+  );
+}

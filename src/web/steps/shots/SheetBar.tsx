@@ -1,0 +1,129 @@
+import { type ReactNode, useState } from 'react';
+import { fillPattern } from '../../../core/plan/names.js';
+import { QUALITY_LEVELS, type QualityLevel, samplingOf, type Sheet } from '../../../core/plan/sheet.js';
+import { COMMON_RATES, rateName } from '../../../core/units/rate.js';
+import { useDesk } from '../../shell/desk.js';
+import { NumberField, Select, TextField, Tick } from '../../ui/controls.js';
+import { PassBar } from './PassBar.js';
+
+function aspectName({ width, height }: { width: number; height: number }): string {
+  const gcd = (a: number, b: number): number => (b === 0 ? a : gcd(b, a % b));
+  const g = gcd(width, height);
+  return width / g <= 64 && height / g <= 64 ? `${width / g}:${height / g}` : (width / height).toFixed(4);
+}
+
+const FILE_CHOICES: Record<string, Sheet['files'][number]> = {
+  'png 8': { type: 'png', bits: 8 },
+  'png 16': { type: 'png', bits: 16 },
+  jpeg: { type: 'jpeg', quality: 92 },
+  'exr 16': { type: 'exr', bits: 16 },
+  'exr 32': { type: 'exr', bits: 32 },
+};
+
+/** What every shot of the set shares. */
+export function SheetBar(): ReactNode {
+  const { plan, project, revision } = useDesk();
+  const { file, edit } = plan!;
+  const { sheet } = file;
+  const [locked, setLocked] = useState(true);
+  const put = (values: Partial<Sheet>): string | null => edit((f) => ({ ...f, sheet: { ...f.sheet, ...values } }));
+  const resize = (side: 'width' | 'height', value: number): string | null => {
+    const v = Math.round(value);
+    const ratio = sheet.size.width / sheet.size.height;
+    const other = Math.round(side === 'width' ? v / ratio : v * ratio);
+    if (!locked) return put({ size: { ...sheet.size, [side]: v } });
+    return put({ size: side === 'width' ? { width: v, height: other } : { width: other, height: v } });
+  };
+  const png = sheet.files[0]!;
+  const quality = typeof sheet.quality === 'string' ? sheet.quality : 'own';
+  const example = (pattern: string): string =>
+    fillPattern(pattern, {
+      project: project.name,
+      model: 'model',
+      revision: revision?.letter ?? 'A',
+      set: file.name,
+      shot: 'Turntable',
+      view: 'View',
+      pass: 'beauty',
+      number: sheet.firstNumber,
+      size: `${sheet.size.width}x${sheet.size.height}`,
+      batch: '1',
+    });
+  return (
+    <section
+      aria-label="Format sheet"
+      className="grid shrink-0 grid-cols-[84px_84px_96px_84px_116px_132px_minmax(0,1fr)_minmax(0,1fr)_64px] gap-x-4 border-b border-rule bg-chalk px-[18px] pb-1 pt-2"
+    >
+      <NumberField
+        label="Width"
+        help="Pixels across, 16 to 16384. Arithmetic works: 1920*2."
+        value={sheet.size.width}
+        decimals={0}
+        onValue={(v) => resize('width', v)}
+      />
+      <NumberField
+        label="Height"
+        help="Pixels down, 16 to 16384. Movies need even sizes."
+        value={sheet.size.height}
+        decimals={0}
+        onValue={(v) => resize('height', v)}
+      />
+      <div>
+        <p className="font-head text-xs font-medium text-graphite">Aspect</p>
+        <Tick label={aspectName(sheet.size)} help="Locked: width and height change together." checked={locked} onChecked={setLocked} />
+      </div>
+      <Select
+        label="Rate"
+        help="Frames a second, exact: 23.976 is 24000/1001."
+        value={sheet.rate}
+        options={[...new Set([...COMMON_RATES, sheet.rate])].map((r) => ({ value: r, label: rateName(r) }))}
+        onValue={(rate) => put({ rate })}
+      />
+      <Select
+        label="Files"
+        help="PNG keeps every value, 16 bits for further work; JPEG is small and loses a little; OpenEXR holds all passes of a frame in linear light."
+        value={png.type === 'jpeg' ? 'jpeg' : `${png.type} ${png.bits}`}
+        options={[
+          { value: 'png 8', label: 'PNG, 8 bits' },
+          { value: 'png 16', label: 'PNG, 16 bits' },
+          { value: 'jpeg', label: 'JPEG' },
+          { value: 'exr 16', label: 'OpenEXR, half' },
+          { value: 'exr 32', label: 'OpenEXR, float' },
+        ]}
+        onValue={(v) => put({ files: [FILE_CHOICES[v]!] })}
+      />
+      <Select
+        label="Quality"
+        help="Samples a pixel: quick is shaded, not traced, and takes a second; draft 16 to look at, review 64 for meetings, final 256 for delivery. Time grows in proportion."
+        value={quality}
+        options={[
+          ...Object.entries(QUALITY_LEVELS).map(([k, n]) => ({ value: k, label: `${k}, ${n} samples` })),
+          ...(quality === 'own' ? [{ value: 'own', label: `own, ${samplingOf(sheet.quality).samples} samples` }] : []),
+        ]}
+        onValue={(v) => v !== 'own' && put({ quality: v as QualityLevel })}
+      />
+      <TextField
+        label="Names, stills"
+        help={`Tokens in braces: {project} {model} {revision} {set} {shot} {view} {pass} {size} {batch}. Now: ${example(sheet.names.still)}`}
+        value={sheet.names.still}
+        mono
+        onValue={(still) => put({ names: { ...sheet.names, still } })}
+      />
+      <TextField
+        label="Names, moving"
+        help={`As for stills, and {frame:4} for the number in four digits. Now: ${example(sheet.names.moving)}`}
+        value={sheet.names.moving}
+        mono
+        onValue={(moving) => put({ names: { ...sheet.names, moving } })}
+      />
+      <NumberField
+        label="First no."
+        help="The number of each shot's first frame."
+        value={sheet.firstNumber}
+        decimals={0}
+        onValue={(firstNumber) => put({ firstNumber })}
+      />
+      <PassBar sheet={sheet} put={put} />
+    </section>
+  );
+}

@@ -1,0 +1,245 @@
+import { type ReactNode, useMemo, useRef, useState } from 'react';
+import { Popover } from 'radix-ui';
+import { Plus, Trash2 } from 'lucide-react';
+import { useNavigate, useSearchParams } from 'react-router';
+import { toast } from 'sonner';
+import { mutate } from 'swr';
+import { type BatchReply, type ProjectReply, type SetReply } from '../../../contract/contract.js';
+import { newShot, withShot } from '../../../core/plan/edit.js';
+import { type Frame } from '../../../core/plan/frame.js';
+import { parseSet } from '../../../core/plan/set.js';
+import { kindOf, type Shot, SHOT_KINDS } from '../../../core/shot/kinds.js';
+import { frameTime, parseRate } from '../../../core/units/rate.js';
+import { timecode } from '../../../core/units/timecode.js';
+import { send } from '../../data/api.js';
+import { Protractor } from '../../instruments/Protractor.js';
+import { useDesk } from '../../shell/desk.js';
+import { useKeys } from '../../shell/keys.js';
+import { Button, Empty, StepHead } from '../../ui/controls.js';
+import { FrameRule, usePlay, useStepping } from '../../ui/FrameRule.js';
+import { Viewport } from '../../viewport/Viewport.js';
+import { Register } from './Register.js';
+import { SheetBar } from './SheetBar.js';
+import { ShotFields } from './ShotFields.js';
+
+const plainButton = 'inline-flex h-[30px] items-center rounded-sm border border-graphite bg-chalk px-3 font-medium';
+
+/** Export and import of the set as an open file, and the model that goes with it. */
+function SetFileMenu({
+  setId,
+  project,
+  revision,
+  onImported,
+}: {
+  setId: number;
+  project: ProjectReply;
+  revision: number;
+  onImported: (id: number) => void;
+}): ReactNode {
+  const input = useRef<HTMLInputElement>(null);
+  const bring = async (file: File | undefined): Promise<void> => {
+    if (!file) return;
+    try {
+      const reply = await send<SetReply>('POST', `/projects/${project.id}/sets`, { file: parseSet(JSON.parse(await file.text())) });
+      await mutate(`/projects/${project.id}`);
+      onImported(reply.id);
+    } catch (e) {
+      toast.error(`"${file.name}" was not imported. ${(e as Error).message}`);
+    }
+  };
+  return (
+    <Popover.Root>
+      <Popover.Trigger className={plainButton}>Set file</Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content align="end" sideOffset={4} className="z-40 flex w-64 flex-col gap-1 border border-graphite bg-chalk p-3">
+          <a className="underline" href={`/api/sets/${setId}/export`} download>
+            Export the set
+          </a>
+          <a className="underline" href={`/api/sets/${setId}/plan.glb?revision=${revision}`} download>
+            Export the plan as GLB, with cameras and motion
+          </a>
+          <a className="underline" href={`/api/revisions/${revision}/model.glb?download`} download>
+            Export the model as GLB
+          </a>
+          <button type="button" className="text-left underline" onClick={() => input.current?.click()}>
+            Import a set file
+          </button>
+          <input ref={input} type="file" accept=".json" className="hidden" aria-label="Set file" onChange={(e) => void bring(e.target.files?.[0])} />
+          {project.sets.length > 1 && (
+            <p className="mt-2 border-t border-rule pt-2 font-head text-xs font-medium text-graphite">Sets of this project</p>
+          )}
+          {project.sets.length > 1 &&
+            project.sets.map((s) => (
+              <a key={s.id} href={`/p/${project.id}/s/${s.id}/shots`} className={`truncate ${s.id === setId ? 'font-semibold' : 'underline'}`}>
+                {s.name} <span className="num text-xs text-graphite">{s.frames}</span>
+              </a>
+            ))}
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
+
+function ShotDesk({ shot, frames, revision }: { shot: Shot; frames: Frame[]; revision: number }): ReactNode {
+  const { plan } = useDesk();
+  const { sheet } = plan!.file;
+  const [at, setIndex] = useState(0);
+  const index = Math.min(at, frames.length - 1);
+  const play = usePlay(frames.length, sheet.rate, index, setIndex);
+  const moving = kindOf(shot).moving;
+  useStepping(frames.length, index, setIndex, moving ? play.toggle : undefined);
+  const frame = frames[index]!;
+  return (
+    <>
+      <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_minmax(0,0.9fr)_240px] border-t border-ink">
+        <Viewport
+          revision={revision}
+          camera={frame.camera}
+          size={frame.size}
+          pixelAspect={frame.pixelAspect}
+          stage={frame.stage}
+          section={plan!.file.section}
+          dressing={plan!.file.dressing}
+          place={frame.place}
+          grade={plan!.file.grade}
+          {...(frame.turn && { turn: frame.turn })}
+        />
+        <div className="min-h-0 p-3">
+          {moving ? (
+            <Protractor frames={frames} index={index} onIndex={setIndex} />
+          ) : (
+            <ol className="h-full overflow-auto text-sm">
+              {frames.map((f, i) => (
+                <li key={f.name}>
+                  <button
+                    type="button"
+                    className={`num w-full truncate px-2 py-1 text-left ${i === index ? 'bg-chalk font-medium' : 'text-graphite'}`}
+                    onClick={() => setIndex(i)}
+                  >
+                    {f.name}
+                  </button>
+                </li>
+              ))}
+            </ol>
+          )}
+        </div>
+        <ShotFields shot={shot} />
+      </div>
+      {moving && <FrameRule numbers={frames.map((f) => f.number)} rate={sheet.rate} index={index} onIndex={setIndex} play={play} />}
+    </>
+  );
+}
+
+/** Plan the set: the register under one format sheet, and the selected shot's instrument. */
+export default function ShotsStep(): ReactNode {
+  const { project, setId, revision, plan, frames, planProblem } = useDesk();
+  const [query, setQuery] = useSearchParams();
+  const navigate = useNavigate();
+  const [starting, setStarting] = useState(false);
+  const { file, version, edit } = plan!;
+  const byShot = useMemo(() => {
+    const map = new Map<string, Frame[]>(file.shots.map((s) => [s.id, []]));
+    for (const f of frames) map.get(f.shot)?.push(f);
+    return map;
+  }, [frames, file.shots]);
+  const rate = parseRate(file.sheet.rate);
+  const selected = file.shots.find((s) => s.id === query.get('shot')) ?? file.shots[0];
+  const base = `/p/${project.id}/s/${setId}`;
+  const add = (kind: Shot['kind']): void => {
+    const shot = newShot(file, kind, query.get('view') ?? file.views[0]!.id);
+    const problem = edit((f) => withShot(f, shot));
+    if (problem) toast.error(problem);
+    else setQuery({ shot: shot.id });
+  };
+  const start = async (): Promise<void> => {
+    if (!revision || starting || file.shots.length === 0) return;
+    setStarting(true);
+    try {
+      // The last edit must be on the server before it is frozen.
+      for (let i = 0; i < 40 && plan!.saving; i++) await new Promise((r) => setTimeout(r, 100));
+      const batch = await send<BatchReply>('POST', `/sets/${setId}/batches`, { revision: revision.id });
+      await mutate(`/batches?project=${project.id}`);
+      await navigate(`${base}/batch?batch=${batch.id}`);
+    } catch (e) {
+      toast.error((e as Error).message);
+    } finally {
+      setStarting(false);
+    }
+  };
+  useKeys({ 'ctrl+Enter': () => void start() });
+  if (!revision || file.views.length === 0) {
+    return (
+      <>
+        <StepHead title="Shots" />
+        <Empty title={revision ? 'A shot is seen from a view, and there is none yet.' : 'Shots are made from a model, and there is none yet.'}>
+          <Button primary onClick={() => void navigate(`${base}/${revision ? 'views' : 'model'}`)}>
+            {revision ? 'Set a view' : 'Bring in a model'}
+          </Button>
+        </Empty>
+      </>
+    );
+  }
+  const moving = file.shots.filter((s) => kindOf(s).moving).reduce((n, s) => n + (byShot.get(s.id)?.length ?? 0), 0);
+  return (
+    <>
+      <StepHead
+        title="Shots"
+        facts={`${file.shots.length} shots · ${frames.length} frames · ${timecode(moving, rate)} moving, ${Number(frameTime(moving, rate).toFixed(2))} s`}
+      >
+        <SetFileMenu setId={setId} project={project} revision={revision.id} onImported={(id) => void navigate(`/p/${project.id}/s/${id}/shots`)} />
+        {Object.values(SHOT_KINDS).map((k) => (
+          <Button key={k.kind} onClick={() => add(k.kind as Shot['kind'])}>
+            <Plus size={16} aria-hidden /> {k.label[0]!.toUpperCase() + k.label.slice(1)}
+          </Button>
+        ))}
+        <Button primary disabled={starting || frames.length === 0} onClick={() => void start()} title="Ctrl+Enter">
+          Start the batch
+        </Button>
+      </StepHead>
+      <SheetBar />
+      {planProblem && (
+        <p role="alert" className="shrink-0 border-b border-rule px-[18px] py-2 text-ochre">
+          {planProblem}
+        </p>
+      )}
+      {file.shots.length === 0 ? (
+        <Empty title="No shot yet.">
+          <p>A still is one picture a view; a turntable shows the subject all round.</p>
+          <div className="flex gap-3">
+            <Button onClick={() => add('still')}>Add a still</Button>
+            <Button onClick={() => add('turntable')}>Add a turntable</Button>
+          </div>
+        </Empty>
+      ) : (
+        <>
+          <div className="flex max-h-[45%] min-h-24 shrink-0 flex-col">
+            <Register
+              shots={file.shots}
+              framesOf={byShot}
+              rate={file.sheet.rate}
+              setId={setId}
+              revision={revision.id}
+              version={version}
+              selected={selected?.id}
+              onSelect={(shot) => setQuery({ shot })}
+            />
+          </div>
+          {selected && (
+            <div className="flex justify-end px-[18px] py-1">
+              <button
+                type="button"
+                className="inline-flex items-center gap-1 text-sm text-graphite"
+                onClick={() => edit((f) => ({ ...f, shots: f.shots.filter((s) => s.id !== selected.id) }))}
+              >
+                <Trash2 size={14} aria-hidden /> Take out {selected.name ?? selected.id}
+              </button>
+            </div>
+          )}
+          {selected && (byShot.get(selected.id)?.length ?? 0) > 0 && (
+            <ShotDesk key={selected.id} shot={selected} frames={byShot.get(selected.id)!} revision={revision.id} />
+          )}
+        </>
+      )}
+    </>
+  );
+}

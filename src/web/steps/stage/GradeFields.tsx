@@ -1,0 +1,100 @@
+/** How traced light becomes a picture: exposure, white, tone curve, glow. Nothing is traced again for it. */
+import { type ReactNode, useState } from 'react';
+import { toast } from 'sonner';
+import { type MeterReply } from '../../../contract/contract.js';
+import { type Grade } from '../../../core/picture/grade.js';
+import { CURVE_LIST, CURVES } from '../../../core/picture/tone.js';
+import { get } from '../../data/api.js';
+import { Button, NumberField, Select, Tick } from '../../ui/controls.js';
+
+const FIRST_GLOW = { strength: 0.15, reach: 0.02 };
+
+export function GradeFields({
+  grade,
+  meterUrl,
+  onChange,
+}: {
+  grade: Grade;
+  /** Where the server measures the view that is looked at. */
+  meterUrl: string;
+  onChange: (grade: Grade) => string | null;
+}): ReactNode {
+  const [busy, setBusy] = useState(false);
+  const change = (values: Partial<Grade>): string | null => onChange({ ...grade, ...values });
+  const measure = async (): Promise<void> => {
+    setBusy(true);
+    try {
+      const { exposure } = await get<MeterReply>(meterUrl);
+      change({ exposure: Math.round(exposure * 100) / 100 });
+    } catch (e) {
+      toast.error((e as Error).message);
+    } finally {
+      setBusy(false);
+    }
+  };
+  return (
+    <section className="flex flex-col gap-3 border-t border-rule pt-3" aria-label="Exposure">
+      <h3 className="font-semibold">Exposure</h3>
+      <div className="grid grid-cols-[minmax(0,1fr)_auto] items-end gap-3">
+        <NumberField
+          label="Stops"
+          help="Twice as bright each. One number for the whole set, so that its pictures match; nothing is traced again."
+          value={grade.exposure}
+          step={0.25}
+          decimals={2}
+          unit="EV"
+          onValue={(exposure) => change({ exposure })}
+        />
+        <Button
+          onClick={() => void measure()}
+          disabled={busy}
+          title="Brings this view's mean light to a bright middle, and keeps that number for the set"
+        >
+          {busy ? 'Measuring …' : 'Measure'}
+        </Button>
+      </div>
+      <NumberField
+        label="White balance"
+        help="Light of this colour temperature comes out neutral: lower for lamplight, 6500 changes nothing."
+        value={grade.whiteBalance}
+        step={100}
+        decimals={0}
+        unit="K"
+        onValue={(whiteBalance) => change({ whiteBalance })}
+      />
+      <Select
+        label="Tone curve"
+        help="How the light of a scene is brought to what a screen can show. Named by its publication."
+        value={grade.curve}
+        options={CURVES.map((value) => ({ value, label: CURVE_LIST[value].label }))}
+        onValue={(curve) => change({ curve: curve as Grade['curve'] })}
+      />
+      <Tick
+        label="Glow around what is brighter than white"
+        help="A veil, as in an eye or a lens. Seen in the live picture and in renders."
+        checked={grade.glow !== undefined}
+        onChecked={(on) => change({ glow: on ? FIRST_GLOW : undefined })}
+      />
+      {grade.glow && (
+        <div className="grid grid-cols-2 gap-3">
+          <NumberField
+            label="Glow strength"
+            help="Share of the bright light that goes into the veil, 0 to 1."
+            value={grade.glow.strength}
+            step={0.05}
+            decimals={3}
+            onValue={(strength) => change({ glow: { ...grade.glow!, strength } })}
+          />
+          <NumberField
+            label="Glow reach"
+            help="How far it spreads, as a share of the picture's long side, up to 0.2."
+            value={grade.glow.reach}
+            step={0.005}
+            decimals={3}
+            onValue={(reach) => change({ glow: { ...grade.glow!, reach } })}
+          />
+        </div>
+      )}
+    </section>
+  );
+}

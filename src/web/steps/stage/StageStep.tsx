@@ -1,0 +1,195 @@
+import { type ReactNode, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { toast } from 'sonner';
+import { type Vec3 } from '../../../core/geometry/bounds.js';
+import { placedOf, withPlinth } from '../../../core/model/place.js';
+import { boundsOf } from '../../../core/plan/framesOf.js';
+import { type GROUNDS, READY_STAGES, stageAround, type StageChoice } from '../../../core/stage/stage.js';
+import { formatHex } from '../../../core/units/colour.js';
+import { cameraOf, type View, viewProblem } from '../../../core/view/camera.js';
+import { firstView } from '../../../core/view/first.js';
+import { useDesk } from '../../shell/desk.js';
+import { ColourField } from '../../ui/ColourField.js';
+import { Button, Empty, NumberField, Select, StepHead, Tick } from '../../ui/controls.js';
+import { Small, smallUrl } from '../../ui/small.js';
+import { Viewport } from '../../viewport/Viewport.js';
+import { useLive } from '../views/useLive.js';
+import { GradeFields } from './GradeFields.js';
+import { SurroundFields } from './SurroundFields.js';
+
+const GROUND_WORDS: Record<(typeof GROUNDS)[number] | 'ready', string> = {
+  ready: 'as the ready stage has it',
+  plane: 'a plane',
+  shadow: 'shadows alone',
+  none: 'none',
+};
+
+/** Where the subject stands and what lights it: a ready stage, and what is changed of it. */
+export default function StageStep(): ReactNode {
+  const { project, setId, revision, plan } = useDesk();
+  const navigate = useNavigate();
+  const { file, version, edit } = plan!;
+  const { sheet, stage } = file;
+  const bounds = revision && boundsOf(file, revision.bounds);
+  const [chosen, setChosen] = useState<string | null>(null);
+  const [moved, setMoved] = useState<{ eye: Vec3; target: Vec3 } | null>(null);
+  const kept = file.views.find((v) => v.id === chosen) ?? file.views[0];
+  const base: View | null = kept ?? (bounds ? firstView(bounds, sheet.size, sheet.pixelAspect) : null);
+  const view = base && moved ? { ...base, ...moved, uprights: base.uprights && viewProblem({ ...base, ...moved }) === null } : base;
+  const live = useLive(view);
+  if (!revision || !bounds || !view) {
+    return (
+      <>
+        <StepHead title="Stage" />
+        <Empty title="A stage is set for a model, and there is none yet.">
+          <Button primary onClick={() => void navigate(`/p/${project.id}/s/${setId}/model`)}>
+            Bring in a model
+          </Button>
+        </Empty>
+      </>
+    );
+  }
+  const change = (values: Partial<StageChoice>): string | null => {
+    const problem = edit((f) => ({ ...f, stage: { ...f.stage, ...values } }));
+    if (problem) toast.error(problem);
+    return problem;
+  };
+  const floor = withPlinth(file.place, bounds);
+  const laid = stageAround(stage, floor);
+  const ground = stage.ground;
+  const setGround = (values: Partial<NonNullable<StageChoice['ground']>>): string | null =>
+    change({ ground: { kind: 'plane', ...ground, ...values } });
+  return (
+    <>
+      <StepHead title="Stage" facts={stage.surround ? 'lit by a picture of light' : stage.ready}>
+        {live.controls}
+      </StepHead>
+      <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_252px] grid-rows-[minmax(0,1fr)_auto]">
+        <Viewport
+          revision={revision.id}
+          camera={cameraOf(view, sheet.size, sheet.pixelAspect)}
+          size={sheet.size}
+          pixelAspect={sheet.pixelAspect}
+          stage={laid}
+          section={file.section}
+          dressing={file.dressing}
+          place={placedOf(file.place, revision.bounds)}
+          grade={file.grade}
+          onMove={setMoved}
+          picture={live.picture}
+        >
+          {live.caption}
+          {stage.surround && !live.picture && (
+            <p className="mark pointer-events-none absolute bottom-2 left-4 text-sm">the picture of light shows in the live picture</p>
+          )}
+        </Viewport>
+        <aside className="row-span-2 flex min-h-0 flex-col gap-3 overflow-auto border-l border-rule bg-chalk px-4 py-3">
+          {file.views.length > 1 && (
+            <Select
+              label="Seen from"
+              help="The view that the stage is looked at from here; it changes nothing."
+              value={kept?.id ?? ''}
+              options={file.views.map((v) => ({ value: v.id, label: v.name }))}
+              onValue={(id) => {
+                setChosen(id);
+                setMoved(null);
+              }}
+            />
+          )}
+          <h3 className="font-semibold">Backdrop</h3>
+          <Tick
+            label="One colour of my own"
+            help="What the camera sees behind everything. It lights nothing; what lights is the ready stage or a picture of light."
+            checked={stage.backdrop !== undefined}
+            onChecked={(on) => change({ backdrop: on ? formatHex(laid.backdrop.middle) : undefined })}
+          />
+          {stage.backdrop && (
+            <ColourField
+              label="Backdrop colour"
+              help="As #rrggbb, before the tone curve."
+              value={stage.backdrop}
+              onValue={(backdrop) => change({ backdrop })}
+            />
+          )}
+          {stage.surround?.seen && stage.backdrop && (
+            <p className="text-sm text-ochre">No effect: the picture of light is seen behind the subject.</p>
+          )}
+          <h3 className="border-t border-rule pt-3 font-semibold">Ground</h3>
+          <Select
+            label="Under the subject"
+            help="A plane at the lowest point; a plane that shows shadows alone, for pictures that are laid over others; or none, where the design brings its own."
+            value={ground?.kind ?? 'ready'}
+            options={Object.entries(GROUND_WORDS).map(([value, label]) => ({ value, label }))}
+            onValue={(kind) => change({ ground: kind === 'ready' ? undefined : { ...ground, kind: kind as (typeof GROUNDS)[number] } })}
+          />
+          {laid.base && (
+            <NumberField
+              label="Height"
+              help={`Metres. The lowest point of the subject is at ${floor.min[1].toFixed(3)} m.`}
+              value={laid.base.height}
+              quantity="length"
+              unit="m"
+              step={0.01}
+              onValue={(height) => setGround({ kind: ground?.kind ?? 'plane', height })}
+            />
+          )}
+          {laid.base && !laid.base.shadowOnly && (
+            <ColourField
+              label="Ground colour"
+              help="As #rrggbb."
+              value={formatHex(laid.base.colour)}
+              onValue={(colour) => setGround({ kind: ground?.kind ?? 'plane', colour })}
+            />
+          )}
+          {laid.base && laid.base.height > floor.min[1] + 1e-4 && (
+            <p className="text-sm text-ochre" role="status">
+              The ground lies {(laid.base.height - floor.min[1]).toFixed(3)} m above the lowest point: it cuts through the subject.
+            </p>
+          )}
+          {laid.base && laid.base.height < floor.min[1] - 1e-4 && (
+            <p className="text-sm text-ochre" role="status">
+              The subject floats {(floor.min[1] - laid.base.height).toFixed(3)} m above the ground.
+            </p>
+          )}
+          <GradeFields
+            grade={file.grade}
+            meterUrl={`/sets/${setId}/meter?revision=${revision.id}&view=${encodeURIComponent(kept?.id ?? '')}`}
+            onChange={(grade) => edit((f) => ({ ...f, grade }))}
+          />
+          <SurroundFields surround={stage.surround} onChange={(surround) => change({ surround })} />
+          <section className="border-t border-rule pt-3">
+            <Tick
+              label="Lamps of the model shine"
+              help="Point, spot and directional lamps that the model's file brought along."
+              checked={stage.modelLamps}
+              onChecked={(modelLamps) => change({ modelLamps })}
+            />
+            {revision.lamps === 0 && stage.modelLamps && <p className="text-sm text-ochre">No effect: this model brought no lamps.</p>}
+          </section>
+          {live.asked}
+        </aside>
+        <div className="flex flex-wrap gap-x-2.5 gap-y-2 border-t border-ink p-[18px]" role="radiogroup" aria-label="Ready stages">
+          {READY_STAGES.map((ready) => (
+            <button
+              key={ready}
+              type="button"
+              role="radio"
+              aria-checked={stage.ready === ready}
+              onClick={() => change({ ready })}
+              className={`w-[152px] border-b-[3px] pb-1 text-left ${stage.ready === ready ? 'border-madder font-semibold' : 'border-transparent'}`}
+            >
+              <span className="flex h-[86px] items-center justify-center bg-mount">
+                <Small
+                  src={smallUrl(setId, revision.id, { view: kept?.id ?? '', stage: ready }, version, 320)}
+                  alt=""
+                  className="max-h-full max-w-full"
+                />
+              </span>
+              <span className="pt-1">{ready}</span>
+            </button>
+          ))}
+        </div>
+      </div>
+    </>
+  );
+}

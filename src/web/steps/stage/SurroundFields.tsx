@@ -1,0 +1,92 @@
+/** The picture that lights the stage: brought in, turned, made stronger, shown or not. */
+import { type ReactNode, useRef, useState } from 'react';
+import { toast } from 'sonner';
+import { type SurroundReply } from '../../../contract/contract.js';
+import { type StageChoice } from '../../../core/stage/stage.js';
+import { upload } from '../../data/api.js';
+import { Button, NumberField, Tick } from '../../ui/controls.js';
+
+type Surround = NonNullable<StageChoice['surround']>;
+
+export function SurroundFields({
+  surround,
+  onChange,
+}: {
+  surround: Surround | undefined;
+  onChange: (surround: Surround | undefined) => string | null;
+}): ReactNode {
+  const input = useRef<HTMLInputElement>(null);
+  const [busy, setBusy] = useState(false);
+  const bring = async (file: File | undefined): Promise<void> => {
+    if (!file) return;
+    setBusy(true);
+    try {
+      const reply = await upload<SurroundReply>('/surrounds', [file]);
+      onChange({ rotation: 0, strength: 1, seen: true, ...surround, file: reply.file });
+      toast(`"${file.name}" lights the stage: ${reply.width} × ${reply.height} texels.`);
+    } catch (e) {
+      toast.error((e as Error).message);
+    } finally {
+      setBusy(false);
+    }
+  };
+  return (
+    <section className="flex flex-col gap-3 border-t border-rule pt-3">
+      <h3 className="font-semibold">Picture of light</h3>
+      <p className="text-sm text-graphite">
+        {surround ? (
+          <span className="num break-all">{surround.file.replace(/^([0-9a-f]{12})[0-9a-f]{52}/, '$1…')}</span>
+        ) : (
+          'An equirectangular .hdr or .exr file can light the stage instead of its own lamps.'
+        )}
+      </p>
+      <div className="flex gap-2">
+        <Button onClick={() => input.current?.click()} disabled={busy}>
+          {busy ? 'Reading …' : surround ? 'Change' : 'Bring one in'}
+        </Button>
+        {surround && <Button onClick={() => onChange(undefined)}>Take out</Button>}
+      </div>
+      <input
+        ref={input}
+        type="file"
+        accept=".hdr,.exr"
+        className="hidden"
+        aria-label="Picture of light"
+        onChange={(e) => {
+          void bring(e.target.files?.[0]);
+          e.target.value = '';
+        }}
+      />
+      {surround && (
+        <>
+          <div className="grid grid-cols-2 gap-3">
+            <NumberField
+              label="Turned"
+              help="Degrees counterclockwise seen from above, so that the brightest side stands where it should."
+              value={surround.rotation}
+              quantity="angle"
+              unit="°"
+              step={5}
+              decimals={1}
+              onValue={(rotation) => onChange({ ...surround, rotation })}
+            />
+            <NumberField
+              label="Strength"
+              help="What the picture's light is multiplied by."
+              value={surround.strength}
+              step={0.1}
+              decimals={3}
+              onValue={(strength) => onChange({ ...surround, strength })}
+            />
+          </div>
+          <Tick
+            label="Seen behind the subject"
+            help="Off: the picture lights, and the backdrop stands behind."
+            checked={surround.seen}
+            onChecked={(seen) => onChange({ ...surround, seen })}
+          />
+        </>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,79 @@
+/** The set's section: one plane by fields; more come from a set file. */
+import { type ReactNode } from 'react';
+import { type Bounds, centreOf } from '../../../core/geometry/bounds.js';
+import { type SetFile } from '../../../core/plan/set.js';
+import { useDesk } from '../../shell/desk.js';
+import { ColourField } from '../../ui/ColourField.js';
+import { NumberField, Select, Tick } from '../../ui/controls.js';
+
+/** What each choice cuts away, and the plane's normal. */
+const SIDES = {
+  above: { label: 'what lies above', normal: [0, 1, 0], axis: 1, where: 'Height' },
+  front: { label: 'the front (+Z)', normal: [0, 0, 1], axis: 2, where: 'At z' },
+  back: { label: 'the back (−Z)', normal: [0, 0, -1], axis: 2, where: 'At z' },
+  right: { label: 'the right (+X)', normal: [1, 0, 0], axis: 0, where: 'At x' },
+  left: { label: 'the left (−X)', normal: [-1, 0, 0], axis: 0, where: 'At x' },
+} as const;
+type Side = keyof typeof SIDES;
+
+type Section = NonNullable<SetFile['section']>;
+
+/** Which of the sides a section is, or null where it is another plane or several. */
+function sideOf({ planes }: Section): Side | null {
+  const [plane, more] = planes;
+  if (more || plane!.part !== undefined) return null;
+  return (Object.keys(SIDES) as Side[]).find((s) => SIDES[s].normal.every((c, i) => c === plane!.normal[i])) ?? null;
+}
+
+export function SectionFields({ bounds }: { bounds: Bounds }): ReactNode {
+  const { plan } = useDesk();
+  const { file, edit } = plan!;
+  const { section } = file;
+  const put = (next: Section | undefined): string | null => edit((f) => ({ ...f, section: next }));
+  const cut = (side: Side, at: number): string | null => {
+    const { normal, axis } = SIDES[side];
+    return put({ ...section, planes: [{ normal: [...normal], offset: normal[axis] * at }] });
+  };
+  const middle = (side: Side): number => Number(centreOf(bounds)[SIDES[side].axis].toFixed(3));
+  const side = section && sideOf(section);
+  return (
+    <section className="flex flex-col gap-3 border-t border-rule pt-3">
+      <Tick
+        label="Cut the subject"
+        help="A plane takes a part of the subject away, in every picture of the set; what it cuts is closed by a cap."
+        checked={section !== undefined}
+        onChecked={(on) => (on ? cut('above', middle('above')) : put(undefined))}
+      />
+      {section && !side && <p className="num text-sm text-graphite">{section.planes.length} planes, from the set file</p>}
+      {section && side && (
+        <>
+          <Select
+            label="Take away"
+            help="The side of the plane that is cut away."
+            value={side}
+            options={(Object.keys(SIDES) as Side[]).map((s) => ({ value: s, label: SIDES[s].label }))}
+            onValue={(s) => cut(s as Side, middle(s as Side))}
+          />
+          <NumberField
+            label={SIDES[side].where}
+            help={`Metres. The subject reaches from ${bounds.min[SIDES[side].axis].toFixed(3)} to ${bounds.max[SIDES[side].axis].toFixed(3)} m.`}
+            value={section.planes[0]!.offset * SIDES[side].normal[SIDES[side].axis]}
+            quantity="length"
+            unit="m"
+            step={0.05}
+            onValue={(at) => cut(side, at)}
+          />
+        </>
+      )}
+      {section && (
+        <Tick
+          label="Caps in one colour"
+          help="Else a cap wears the finish of the part that is cut."
+          checked={section.cap !== undefined}
+          onChecked={(on) => put({ ...section, cap: on ? '#20262c' : undefined })}
+        />
+      )}
+      {section?.cap && <ColourField label="Cap colour" help="As #rrggbb." value={section.cap} onValue={(cap) => put({ ...section, cap })} />}
+    </section>
+  );
+}

@@ -1,0 +1,163 @@
+/** The fields of a view: name, where it stands, and through what it looks. */
+import { type ReactNode } from 'react';
+import { toast } from 'sonner';
+import { type Vec3 } from '../../../core/geometry/bounds.js';
+import { angleOfView, type View, VIEW_KINDS, type ViewKind } from '../../../core/view/camera.js';
+import { NumberField, Select, TextField, Tick } from '../../ui/controls.js';
+
+const AXES = ['x', 'y', 'z'] as const;
+const KIND_WORDS: Record<ViewKind, string> = { perspective: 'perspective', parallel: 'parallel', panorama: 'panorama, all round' };
+/** f-number that a lens begins with. */
+const APERTURE = 4;
+
+function PointFields({ label, help, point, onPoint }: { label: string; help: string; point: Vec3; onPoint: (p: Vec3) => string | null }): ReactNode {
+  return (
+    <div className="grid grid-cols-3 gap-3">
+      {AXES.map((axis, i) => (
+        <NumberField
+          key={axis}
+          label={`${label} ${axis}`}
+          help={help}
+          value={point[i]!}
+          quantity="length"
+          unit="m"
+          step={0.05}
+          onValue={(v) => onPoint(point.map((old, k) => (k === i ? v : old)) as Vec3)}
+        />
+      ))}
+    </div>
+  );
+}
+
+function LensFields({ view, onChange }: { view: View; onChange: (values: Partial<View>) => string | null }): ReactNode {
+  const ahead = Math.hypot(...view.eye.map((v, i) => v - view.target[i]!));
+  return (
+    <>
+      <Tick
+        label="Blur with distance"
+        help="As a lens does: what lies at the focus is sharp, nearer and farther things blur, the more the smaller the f-number."
+        checked={view.aperture !== undefined}
+        onChecked={(on) => onChange({ aperture: on ? APERTURE : undefined, focus: undefined })}
+      />
+      {view.aperture !== undefined && (
+        <div className="grid grid-cols-2 gap-3">
+          <NumberField
+            label="f-number"
+            help="2 blurs much, 16 little. Small things seen from near blur more."
+            value={view.aperture}
+            step={0.5}
+            decimals={1}
+            onValue={(aperture) => onChange({ aperture })}
+          />
+          <NumberField
+            label="Focus"
+            help="Metres along the line of sight to what is sharp; the target, as long as nothing is set."
+            value={view.focus ?? ahead}
+            quantity="length"
+            unit="m"
+            step={0.05}
+            onValue={(focus) => onChange({ focus })}
+          />
+        </div>
+      )}
+    </>
+  );
+}
+
+interface ViewFieldsProps {
+  view: View;
+  /** It is one of the set's, not one that is being found. */
+  kept: boolean;
+  /** Returns what is wrong, or null. */
+  onChange: (values: Partial<View>) => string | null;
+}
+
+export function ViewFields({ view, kept, onChange }: ViewFieldsProps): ReactNode {
+  const said = (problem: string | null): void => {
+    if (problem) toast.error(problem);
+  };
+  const setKind = (kind: ViewKind): void => {
+    const ahead = Math.hypot(...view.eye.map((v, i) => v - view.target[i]!));
+    // A parallel view begins with what the perspective one shows at its target.
+    const width = kind === 'parallel' ? Number(((36 / view.focalLength) * ahead).toPrecision(4)) : undefined;
+    said(onChange({ kind, width, aperture: undefined, focus: undefined, uprights: kind === 'perspective' && view.uprights }));
+  };
+  return (
+    <>
+      {kept ? (
+        <TextField
+          label="Name"
+          help="How the view is called in the register and in file names."
+          value={view.name}
+          onValue={(name) => onChange({ name })}
+        />
+      ) : (
+        <p className="font-semibold">New view</p>
+      )}
+      {kept && (
+        <Select
+          label="Kind"
+          help="Perspective as an eye sees; parallel without vanishing points, to one scale; a panorama is twice as wide as high and goes all round."
+          value={view.kind}
+          options={VIEW_KINDS.map((k) => ({ value: k, label: KIND_WORDS[k] }))}
+          onValue={(kind) => setKind(kind as ViewKind)}
+        />
+      )}
+      <PointFields
+        label="Eye"
+        help="Where the eye stands, in metres; y is the height. Eye height of a standing person is 1.6 to 1.75 m."
+        point={view.eye as Vec3}
+        onPoint={(eye) => onChange({ eye })}
+      />
+      <PointFields
+        label="Target"
+        help="What the view looks at, in metres. It stands in the middle of the picture."
+        point={view.target as Vec3}
+        onPoint={(target) => onChange({ target })}
+      />
+      {view.kind === 'perspective' && (
+        <>
+          <div className="grid grid-cols-2 gap-3">
+            <NumberField
+              label="Focal length"
+              help="In millimetres, for a long side of 36 mm: 50 looks as the eye does, 24 to 35 shows rooms, 70 and more flattens products."
+              value={view.focalLength}
+              quantity="focal"
+              unit="mm"
+              decimals={1}
+              disabled={!kept}
+              onValue={(focalLength) => onChange({ focalLength })}
+            />
+            <div>
+              <p className="font-head text-xs font-medium text-graphite">Angle across</p>
+              <p className="num pt-1">{angleOfView(view.focalLength).toFixed(1)}°</p>
+            </div>
+          </div>
+          <Tick
+            label="Keep uprights"
+            help="Vertical edges stay vertical: the picture plane stands upright and is shifted. Refused where the view looks steeper than 45°."
+            checked={view.uprights}
+            onChecked={(uprights) => said(onChange({ uprights }))}
+          />
+          {kept && <LensFields view={view} onChange={onChange} />}
+        </>
+      )}
+      {view.kind === 'parallel' && (
+        <NumberField
+          label="Width"
+          help="Metres that lie across the long side of the picture."
+          value={view.width ?? 1}
+          quantity="length"
+          unit="m"
+          step={0.1}
+          onValue={(width) => onChange({ width })}
+        />
+      )}
+      {view.kind === 'panorama' && (
+        <p className="text-sm text-graphite">
+          Its middle looks to the target. The viewport looks that way through 90°; the live picture shows all of it.
+        </p>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,231 @@
+import { type ReactNode, useMemo, useState } from 'react';
+import { useNavigate, useSearchParams } from 'react-router';
+import { toast } from 'sonner';
+import { type OfferedViewReply } from '../../../contract/contract.js';
+import { placedOf, withPlinth } from '../../../core/model/place.js';
+import { type SetFile } from '../../../core/plan/set.js';
+import { boundsOf } from '../../../core/plan/framesOf.js';
+import { freeId, freeName, withoutView, withView } from '../../../core/plan/edit.js';
+import { stageAround } from '../../../core/stage/stage.js';
+import { cameraOf, fitView, panoramaSize, type View, viewProblem } from '../../../core/view/camera.js';
+import { firstView } from '../../../core/view/first.js';
+import { type Vec3 } from '../../../core/geometry/bounds.js';
+import { useDesk } from '../../shell/desk.js';
+import { useKeys } from '../../shell/keys.js';
+import { Button, Empty, StepHead } from '../../ui/controls.js';
+import { Small, smallUrl } from '../../ui/small.js';
+import { Viewport } from '../../viewport/Viewport.js';
+import { FileCameras } from './FileCameras.js';
+import { SectionFields } from './SectionFields.js';
+import { useLive } from './useLive.js';
+import { ViewFields } from './ViewFields.js';
+
+/** Name the views: orbit to one, or set it by numbers; the frame shows exactly what renders. */
+export default function ViewsStep(): ReactNode {
+  const { project, setId, revision, plan } = useDesk();
+  const [query, setQuery] = useSearchParams();
+  const navigate = useNavigate();
+  const [moved, setMoved] = useState<{ of: string; eye: Vec3; target: Vec3; width?: number } | null>(null);
+  const { file, version, edit } = plan!;
+  const { sheet, views } = file;
+  const selected = views.find((v) => v.id === query.get('view')) ?? views[0];
+  const bounds = revision && boundsOf(file, revision.bounds);
+  const shown = useMemo((): View | null => {
+    if (!bounds) return null;
+    const base = selected ?? firstView(bounds, sheet.size, sheet.pixelAspect);
+    return moved && moved.of === (selected?.id ?? 'new')
+      ? {
+          ...base,
+          eye: moved.eye,
+          target: moved.target,
+          width: moved.width ?? base.width,
+          uprights: base.uprights && viewProblem({ ...base, ...moved }) === null,
+        }
+      : base;
+  }, [selected, moved, bounds, sheet]);
+  const loose = moved !== null && moved.of === (selected?.id ?? 'new');
+
+  const keep = (): void => {
+    if (!shown || !revision) return;
+    const name = freeName(
+      'View',
+      views.map((v) => v.name),
+    );
+    const view = {
+      ...shown,
+      name,
+      id: freeId(
+        name,
+        views.map((v) => v.id),
+      ),
+    };
+    // The bounds that pivots and lamps refer to are frozen with the first view.
+    const problem = edit((f) => ({ ...withView(f, view), reference: boundsOf(f, revision.bounds) }));
+    if (problem) toast.error(problem);
+    setMoved(null);
+    setQuery({ view: view.id });
+  };
+  const takeOver = (cameras: OfferedViewReply[]): void => {
+    if (!revision) return;
+    let last = '';
+    const problem = edit((f) => {
+      let next: SetFile = { ...f, reference: boundsOf(f, revision.bounds) };
+      for (const camera of cameras) {
+        const name = freeName(
+          camera.name,
+          next.views.map((v) => v.name),
+        );
+        last = freeId(
+          name,
+          next.views.map((v) => v.id),
+        );
+        next = withView(next, { ...camera, id: last, name });
+      }
+      return next;
+    });
+    if (problem) toast.error(problem);
+    else setQuery({ view: last });
+    setMoved(null);
+  };
+  const change = (values: Partial<View>): string | null => {
+    if (!shown) return null;
+    const next = { ...shown, ...values };
+    if (!selected) {
+      setMoved({ of: 'new', eye: next.eye as Vec3, target: next.target as Vec3 });
+      return null;
+    }
+    const problem = edit((f) => withView(f, { ...next, id: selected.id, name: values.name ?? selected.name }));
+    if (!problem) setMoved(null);
+    return problem;
+  };
+  const fit = (): void => {
+    if (!shown || !bounds) return;
+    const { eye, target, width } = fitView(shown, bounds, sheet.size, sheet.pixelAspect);
+    change({ eye, target, width });
+  };
+  const remove = (): void => {
+    try {
+      const id = selected!.id;
+      const without = withoutView(file, id);
+      edit(() => without);
+    } catch (e) {
+      toast.error((e as Error).message);
+    }
+  };
+  useKeys({ f: fit, 'ctrl+Enter': keep });
+  const live = useLive(shown);
+
+  if (!revision || !shown || !bounds) {
+    return (
+      <>
+        <StepHead title="Views" />
+        <Empty title="A view looks at a model, and there is none yet.">
+          <Button primary onClick={() => void navigate(`/p/${project.id}/s/${setId}/model`)}>
+            Bring in a model
+          </Button>
+        </Empty>
+      </>
+    );
+  }
+  const around = shown.kind === 'panorama';
+  const size = around ? panoramaSize(sheet.size) : sheet.size;
+  // The viewport knows no panorama: it looks the same way through 90°.
+  const camera = around
+    ? cameraOf({ ...shown, kind: 'perspective', focalLength: 18, uprights: false }, size, 1)
+    : cameraOf(shown, size, sheet.pixelAspect);
+  const move = ({ eye, target }: { eye: Vec3; target: Vec3 }): void => {
+    const of = selected?.id ?? 'new';
+    // Going nearer in a parallel view is seeing less of it.
+    const far = (a: readonly number[], b: readonly number[]): number => Math.hypot(...a.map((v, i) => v - b[i]!));
+    const width = shown.kind === 'parallel' ? (shown.width! * far(eye, target)) / far(shown.eye, shown.target) : undefined;
+    setMoved({ of, eye, target, width });
+  };
+  return (
+    <>
+      <StepHead
+        title="Views"
+        facts={
+          views.length > 0
+            ? `${views.length} ${views.length === 1 ? 'view' : 'views'}`
+            : 'drag to orbit, shift-drag to move along, wheel to go nearer'
+        }
+      >
+        {live.controls}
+        <Button onClick={fit} title="f">
+          Fit
+        </Button>
+        {loose && selected && <Button onClick={() => change({})}>Update {selected.name}</Button>}
+        <Button primary onClick={keep} title="Ctrl+Enter">
+          Keep as a new view
+        </Button>
+      </StepHead>
+      <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_252px] grid-rows-[minmax(0,1fr)_auto]">
+        <Viewport
+          revision={revision.id}
+          camera={camera}
+          size={size}
+          pixelAspect={around ? 1 : sheet.pixelAspect}
+          stage={stageAround(file.stage, withPlinth(file.place, bounds))}
+          onMove={move}
+          section={file.section}
+          dressing={file.dressing}
+          place={placedOf(file.place, revision.bounds)}
+          grade={file.grade}
+          picture={live.picture}
+        >
+          {live.caption}
+          <p className="num mark pointer-events-none absolute left-4 top-2 text-sm">
+            {size.width} × {size.height}
+          </p>
+          {shown.uprights && (
+            <p className="num mark pointer-events-none absolute bottom-2 left-4 text-sm">uprights, shift {camera.shift.toFixed(2)}</p>
+          )}
+          {loose && (
+            <p className="mark pointer-events-none absolute right-4 top-2 text-sm">{selected ? `moved off ${selected.name}` : 'not kept yet'}</p>
+          )}
+        </Viewport>
+        <aside className="row-span-2 flex min-h-0 flex-col gap-3 overflow-auto border-l border-rule bg-chalk px-4 py-3">
+          <ViewFields view={shown} kept={selected !== undefined} onChange={change} />
+          <SectionFields bounds={bounds} />
+          <FileCameras cameras={revision.cameras} onTake={takeOver} />
+          {live.asked}
+          {selected && (
+            <Button className="mt-auto self-start" onClick={remove}>
+              Take this view out
+            </Button>
+          )}
+        </aside>
+        <div className="flex max-h-[280px] flex-wrap gap-x-2.5 gap-y-2 overflow-auto border-t border-ink p-[18px]">
+          {views.length === 0 && (
+            <p className="text-graphite">Orbit to what the review should see, then keep it as a view. A picture of each view stands here.</p>
+          )}
+          {views.map((view) => (
+            <button
+              key={view.id}
+              type="button"
+              onClick={() => {
+                setMoved(null);
+                setQuery({ view: view.id });
+              }}
+              className={`w-[156px] border-b-[3px] pb-1 text-left ${view === selected ? 'border-madder font-semibold' : 'border-transparent'}`}
+            >
+              <span className="flex h-[88px] items-center justify-center bg-mount">
+                <Small src={smallUrl(setId, revision.id, { view: view.id }, version, 320)} alt="" className="max-h-full max-w-full" />
+              </span>
+              <span className="flex items-baseline justify-between gap-2 pt-1">
+                <span className="truncate">{view.name}</span>
+                <span className="num text-xs text-graphite">
+                  {view.kind === 'perspective'
+                    ? `${view.focalLength} mm`
+                    : view.kind === 'parallel'
+                      ? `↔ ${Number(view.width!.toPrecision(3))} m`
+                      : '360°'}
+                </span>
+              </span>
+            </button>
+          ))}
+        </div>
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,108 @@
+/** The live picture of a view: switch, pause, keep, save, ask a pixel. */
+import { type ReactNode, useCallback, useMemo, useRef, useState } from 'react';
+import { type View } from '../../../core/view/camera.js';
+import { Asked } from '../../preview/Asked.js';
+import { liveFrame } from '../../preview/liveFrame.js';
+import { useFollowed } from '../../preview/liveWindow.js';
+import { LivePicture, type LiveState } from '../../preview/LivePicture.js';
+import { type Picked } from '../../preview/messages.js';
+import { useDesk } from '../../shell/desk.js';
+import { Button } from '../../ui/controls.js';
+
+export interface Live {
+  controls: ReactNode;
+  picture: ReactNode;
+  caption: ReactNode;
+  /** What was asked of a pixel, for the margin. */
+  asked: ReactNode;
+}
+
+export function useLive(view: View | null): Live {
+  const { plan, project, revision, setId } = useDesk();
+  const [on, setOn] = useState(false);
+  const [paused, setPaused] = useState(false);
+  const [state, setState] = useState<LiveState | null>(null);
+  const [picked, setPicked] = useState<Picked | null>(null);
+  const [kept, setKept] = useState<string | null>(null);
+  const [comparing, setComparing] = useState(false);
+  const canvas = useRef<HTMLCanvasElement | null>(null);
+  const onCanvas = useCallback((c: HTMLCanvasElement | null) => (canvas.current = c), []);
+  const { file } = plan!;
+  const frame = useMemo(() => (view && revision ? liveFrame(file, view, revision, project.name) : null), [view, revision, file, project]);
+  useFollowed(setId, frame && revision ? { frame, revision: revision.id, hash: revision.hash, title: view!.name } : null);
+  const pop = (): void => {
+    const query = new URLSearchParams({ view: view?.id ?? '', revision: String(revision?.id ?? '') });
+    window.open(`/p/${project.id}/s/${setId}/live?${query.toString()}`, `live of ${setId}`, 'popup,width=1000,height=640');
+  };
+  const save = (): void => {
+    const link = document.createElement('a');
+    link.download = `${view?.name ?? 'view'} quick.png`;
+    link.href = canvas.current!.toDataURL('image/png');
+    link.click();
+  };
+  const controls = (
+    <>
+      <Button onClick={() => setOn(!on)} aria-pressed={on} title="The picture by the engine, traced in this browser">
+        {on ? 'Quick viewport' : 'Live picture'}
+      </Button>
+      {on && (
+        <>
+          <Button onClick={() => setPaused(!paused)}>{paused ? 'Go on' : 'Pause'}</Button>
+          <Button
+            onClick={() => (kept ? setKept(null) : setKept(canvas.current?.toDataURL('image/png') ?? null))}
+            title="Keeps this picture, to compare later ones with"
+          >
+            {kept ? 'Drop the kept' : 'Keep picture'}
+          </Button>
+          {kept && (
+            <Button
+              onPointerDown={() => setComparing(true)}
+              onPointerUp={() => setComparing(false)}
+              onPointerLeave={() => setComparing(false)}
+              title="Hold down to see the kept picture"
+            >
+              Compare
+            </Button>
+          )}
+          <Button onClick={save} title="Saves what it shows as a PNG">
+            Save
+          </Button>
+        </>
+      )}
+      <Button onClick={pop} title="The live picture in a window of its own, for another screen; it follows what is done here">
+        Own window
+      </Button>
+    </>
+  );
+  if (!on || !frame || !revision) return { controls, picture: null, caption: null, asked: null };
+  return {
+    controls,
+    picture: (
+      <>
+        <LivePicture
+          frame={frame}
+          revision={revision.id}
+          hash={revision.hash}
+          paused={paused}
+          onState={setState}
+          onPicked={setPicked}
+          onCanvas={onCanvas}
+        />
+        {comparing && kept && <img src={kept} alt="The kept picture" className="absolute inset-0 h-full w-full" />}
+      </>
+    ),
+    caption: (
+      <p className="num mark pointer-events-none absolute right-4 top-2 text-sm" data-testid="live-state">
+        {state?.fault ??
+          (state ? `${state.samples} samples · ${state.seconds.toFixed(1)} s${paused && !state.whole ? ' · paused' : ''}` : 'tracing …')}
+      </p>
+    ),
+    asked: picked ? (
+      <Asked picked={picked} to={`/p/${project.id}/s/${setId}/model`} />
+    ) : (
+      <p className="border-t border-rule pt-3 text-sm text-graphite">
+        Click the picture to ask what stands there; drag with Alt to refine a part of it.
+      </p>
+    ),
+  };
+}

@@ -1,0 +1,24 @@
+import { type ReactNode } from 'react';
+
+/** Address of a small frame drawn by the kernel; it changes with the set's version. */
+export function smallUrl(
+  setId: number,
+  revision: number,
+  what: { view: string; stage?: string } | { shot: string; index: number },
+  version: number,
+  width: 96 | 320,
+): string {
+  const query = new URLSearchParams({ revision: String(revision), width: String(width), v: String(version) });
+  for (const [k, v] of Object.entries(what)) query.set(k, String(v));
+  return `/api/sets/${setId}/small?${query.toString()}`;
+}
+
+/** Address of a rendered picture; it changes when the sampling went on. */
+export function pictureUrl(batch: number, frame: { id: number; samples: number | null }, what: 'picture' | 'thumb' = 'picture'): string {
+  return `/api/batches/${batch}/frames/${frame.id}/${what}?v=${frame.samples ?? 0}`;
+}
+
+/** A small frame in its box; empty mount until it is drawn. */
+export function Small({ src, alt, className }: { src: string; alt: string; className: string }): ReactNode {
+  return <img src={src} alt={alt} loading="lazy" className={`bg-mount object-cover ${className}`} />;
+}

@@ -1,0 +1,237 @@
+/** What the quick viewport draws: the model, lit by the frame's stage and seen by its camera. */
+import { type ThreeEvent, useThree } from '@react-three/fiber';
+import { type ReactNode, useEffect, useMemo } from 'react';
+import {
+  BufferAttribute,
+  BufferGeometry,
+  Color,
+  DoubleSide,
+  Group,
+  Material,
+  Matrix4,
+  type Mesh,
+  PerspectiveCamera,
+  Plane,
+  RingGeometry,
+  Sphere,
+  type Side,
+  SRGBColorSpace,
+  Vector3,
+} from 'three';
+import { type Vec3 } from '../../core/geometry/bounds.js';
+import { type Placed, plinthMesh } from '../../core/model/place.js';
+import { develop, type Grade } from '../../core/picture/grade.js';
+import { type Turn } from '../../core/plan/frame.js';
+import { type SetFile } from '../../core/plan/set.js';
+import { type Stage } from '../../core/stage/stage.js';
+import { type Rgb } from '../../core/units/colour.js';
+import { type Camera, type Size, turnMatrix } from '../../core/view/camera.js';
+import { finishOfOwn } from '../../core/dress/dressing.js';
+import { libraryFinish } from '../../core/dress/library.js';
+import { boxOf, type Loaded, seeThrough } from './loaded.js';
+import { pathOf, wear } from './wear.js';
+import { beamOf, surroundTexture } from './light.js';
+import { type FrameRect } from './frameRect.js';
+
+function blockOf(plinth: NonNullable<Placed['plinth']>): BufferGeometry {
+  const { positions, normals, indices } = plinthMesh(plinth);
+  return new BufferGeometry()
+    .setAttribute('position', new BufferAttribute(positions, 3))
+    .setAttribute('normal', new BufferAttribute(normals!, 3))
+    .setIndex(new BufferAttribute(indices, 1));
+}
+
+/** The colour that its finish has; the model's own finishes are left to the engine. */
+function plinthColour(name: string, dressing: SetFile['dressing']): Color {
+  const own = dressing?.finishes.find((f) => f.name === name);
+  const finish = own ? finishOfOwn(own) : libraryFinish(name);
+  return new Color(...(finish?.base ?? [0.7, 0.7, 0.7]));
+}
+
+/** A disc in the xy plane, whole up to the inner radius and gone at the outer one. */
+function fadingDisc(inner: number, outer: number): RingGeometry {
+  const rings = 12;
+  const disc = new RingGeometry(inner, outer, 64, rings);
+  const { position } = disc.attributes as { position: BufferAttribute };
+  const colours = new Float32Array(position.count * 4).fill(1);
+  for (let i = 0; i < position.count; i++) {
+    const far = Math.hypot(position.getX(i), position.getY(i));
+    colours[4 * i + 3] = Math.max(0, (outer - far) / (outer - inner));
+    // The innermost ring is drawn together to the middle.
+    if (far < inner * 1.001) position.setXY(i, 0, 0);
+  }
+  disc.setAttribute('color', new BufferAttribute(colours, 4));
+  return disc;
+}
+
+/** A backdrop's colour as the finished picture would show it. */
+function developed(radiance: Rgb, grade: Grade): Color {
+  const out = new Float32Array(3);
+  develop(Float32Array.from(radiance), out, grade);
+  return new Color().setRGB(out[0]!, out[1]!, out[2]!, SRGBColorSpace);
+}
+
+export function Scene({
+  loaded,
+  camera,
+  rect,
+  area,
+  turn,
+  stage,
+  section,
+  dressing,
+  grade,
+  place,
+  working,
+  selected,
+  only,
+  over,
+  onPick,
+}: {
+  loaded: Loaded;
+  camera: Camera;
+  rect: FrameRect;
+  area: Size;
+  turn?: Turn;
+  stage: Stage;
+  section: SetFile['section'];
+  dressing: SetFile['dressing'];
+  grade: Grade;
+  place?: Placed;
+  working: boolean;
+  selected: ReadonlySet<string> | undefined;
+  only: ReadonlySet<string> | undefined;
+  over?: Loaded;
+  onPick: ((path: string | null, more: boolean, x: number, y: number) => void) | undefined;
+}): ReactNode {
+  const { set, invalidate, scene, gl } = useThree();
+  // Equal numbers are the same place, whichever object holds them.
+  const placeKey = JSON.stringify(place);
+  const { middle, radius } = useMemo(() => {
+    const box = boxOf(loaded.subject);
+    if (place) box.applyMatrix4(new Matrix4().fromArray(place.matrix));
+    return { middle: box.getCenter(new Vector3()).toArray() as Vec3, radius: 1.2 * box.getBoundingSphere(new Sphere()).radius };
+  }, [loaded, placeKey]);
+  const plinth = useMemo(() => (place?.plinth ? blockOf(place.plinth) : null), [placeKey]);
+  const aim = useMemo(() => {
+    const target = new Group();
+    target.position.set(...middle);
+    target.updateMatrixWorld();
+    return target;
+  }, [middle]);
+  const surround = useMemo(() => surroundTexture(stage, middle), [stage, middle]);
+  useEffect(() => {
+    scene.environment = surround;
+    invalidate();
+    return () => surround.dispose();
+  }, [surround, scene, invalidate]);
+  const lens = useMemo(() => {
+    const c = new PerspectiveCamera();
+    c.matrixAutoUpdate = false;
+    // Our own projection must not be replaced when the canvas changes its size.
+    (c as unknown as { manual: boolean }).manual = true;
+    return c;
+  }, []);
+  useEffect(() => set({ camera: lens as never }), [set, lens]);
+  useEffect(() => {
+    const fitted = new Matrix4().makeScale(rect.width / area.width, rect.height / area.height, 1);
+    lens.projectionMatrix.copy(fitted.multiply(new Matrix4().fromArray(camera.projectionMatrix)));
+    lens.projectionMatrixInverse.copy(lens.projectionMatrix).invert();
+    lens.matrix.fromArray(camera.viewMatrix).invert();
+    lens.matrixWorld.copy(lens.matrix);
+    lens.matrixWorldInverse.fromArray(camera.viewMatrix);
+    const turned = turn?.what.includes('subject') ? turnMatrix(turn.pivot, turn.rotation) : null;
+    loaded.subject.matrixAutoUpdate = false;
+    const stood = place ? new Matrix4().fromArray(place.matrix) : new Matrix4();
+    loaded.subject.matrix.copy(stood);
+    if (turned) loaded.subject.matrix.premultiply(new Matrix4().fromArray(Array.from(turned)));
+    loaded.subject.matrixWorldNeedsUpdate = true;
+    loaded.surroundings.matrixAutoUpdate = false;
+    loaded.surroundings.matrix.copy(stood);
+    loaded.surroundings.matrixWorldNeedsUpdate = true;
+    scene.background = developed(stage.backdrop.middle, grade);
+    gl.toneMappingExposure = 2 ** grade.exposure;
+    invalidate();
+  }, [lens, camera, rect, area, turn, stage, loaded, scene, gl, grade, placeKey, invalidate]);
+  useEffect(() => {
+    gl.localClippingEnabled = true;
+    // Cut open, not closed: caps are the engine's. A plane of one part alone is left to it too.
+    const planes = (section?.planes ?? [])
+      .filter((p) => p.part === undefined)
+      .map(({ normal, offset }) => {
+        const n = Math.hypot(...normal);
+        return new Plane(new Vector3(...normal).divideScalar(-n), offset / n);
+      });
+    loaded.subject.traverse((object) => {
+      const { material, userData } = object as Mesh;
+      for (const m of new Set([material, userData.given as Material | undefined].flat())) {
+        if (!(m instanceof Material)) continue;
+        m.clippingPlanes = planes;
+        m.clipShadows = true;
+        m.side = planes.length > 0 ? DoubleSide : (m.userData.side as Side);
+        m.needsUpdate = true;
+      }
+    });
+    invalidate();
+  }, [section, loaded, gl, invalidate]);
+  useEffect(() => {
+    wear(loaded, dressing, working, selected, only, invalidate);
+    invalidate();
+  }, [loaded, dressing, working, selected, only, invalidate]);
+  const ghost = useMemo(() => over && seeThrough(over), [over]);
+  useEffect(() => {
+    if (ghost && place) new Matrix4().fromArray(place.matrix).decompose(ghost.position, ghost.quaternion, ghost.scale);
+    invalidate();
+  }, [ghost, placeKey, invalidate]);
+  const { base, lamps } = stage;
+  const plane = useMemo(() => base && fadingDisc(base.inner, base.outer), [base]);
+  const beams = lamps.map((lamp) => beamOf(lamp, middle)).filter((b) => b !== null);
+  return (
+    <>
+      {beams.map((beam, i) => {
+        const most = Math.max(...beam.irradiance);
+        return (
+          <directionalLight
+            key={i}
+            position={middle.map((c, k) => c + 2 * radius * beam.from[k]!) as Vec3}
+            intensity={most}
+            color={new Color(...beam.irradiance.map((c) => c / most))}
+            castShadow={i === 0}
+            shadow-mapSize={[2048, 2048]}
+            shadow-normalBias={radius / 500}
+            target={aim}
+          >
+            <orthographicCamera attach="shadow-camera" args={[-radius, radius, radius, -radius, 0.01 * radius, 4 * radius]} />
+          </directionalLight>
+        );
+      })}
+      {base && (
+        <mesh receiveShadow rotation={[-Math.PI / 2, 0, 0]} position={[base.x, base.height - 1e-3, base.z]}>
+          <primitive object={plane!} attach="geometry" />
+          {base.shadowOnly ? (
+            <shadowMaterial opacity={0.4} transparent />
+          ) : (
+            <meshStandardMaterial color={new Color(...base.colour)} roughness={base.roughness} vertexColors transparent />
+          )}
+        </mesh>
+      )}
+      <group
+        {...(onPick && {
+          onClick: (e: ThreeEvent<MouseEvent>) => {
+            e.stopPropagation();
+            onPick(pathOf(e.object), e.ctrlKey || e.metaKey || e.shiftKey, e.clientX, e.clientY);
+          },
+        })}
+      >
+        <primitive object={loaded.subject} />
+        <primitive object={loaded.surroundings} />
+        {ghost && <primitive object={ghost} />}
+        {plinth && (
+          <mesh geometry={plinth} castShadow receiveShadow>
+            <meshStandardMaterial color={plinthColour(place!.plinth!.finish, dressing)} roughness={0.5} />
+          </mesh>
+        )}
+      </group>
+    </>
+  );
+}

@@ -1,0 +1,169 @@
+/**
+ * The quick viewport: the model by WebGL, posed by a frame's camera. The output frame is laid in the
+ * middle of the mount; the projection is widened so that what is inside it is exactly what renders.
+ */
+import { Canvas } from '@react-three/fiber';
+import { type PointerEvent, type ReactNode, useEffect, useRef, useState } from 'react';
+import useSWR from 'swr';
+import { CustomToneMapping } from 'three';
+import { type Vec3 } from '../../core/geometry/bounds.js';
+import { type Placed } from '../../core/model/place.js';
+import { type Grade, PLAIN_GRADE } from '../../core/picture/grade.js';
+import { type Turn } from '../../core/plan/frame.js';
+import { type SetFile } from '../../core/plan/set.js';
+import { type Stage } from '../../core/stage/stage.js';
+import { type Camera, type Size } from '../../core/view/camera.js';
+import { dolly, orbit, pan } from '../../core/view/orbit.js';
+import { frameRect } from './frameRect.js';
+import { type Loaded, loadModel } from './loaded.js';
+import { Scene } from './Scene.js';
+
+export interface ViewportProps {
+  /** Id of the revision that is shown. */
+  revision: number;
+  camera: Camera;
+  size: Size;
+  pixelAspect: number;
+  stage: Stage;
+  section?: SetFile['section'];
+  dressing?: SetFile['dressing'];
+  grade?: Grade;
+  place?: Placed;
+  /** Shows what is on the desk instead of what is in the picture. */
+  working?: boolean;
+  /** Paths of parts that are marked. */
+  selected?: ReadonlySet<string>;
+  /** Nothing else is shown. */
+  only?: ReadonlySet<string>;
+  /** A part was clicked: its path, and whether it is to be added to what is marked; null where nothing stands. */
+  onPick?: (path: string | null, more: boolean) => void;
+  turn?: Turn;
+  /** Id of another revision that is laid over it, see-through. */
+  over?: number;
+  /** The camera was moved by hand; absent where it cannot be. */
+  onMove?: (pose: { eye: Vec3; target: Vec3 }) => void;
+  /** Stands in the output frame instead of the quick picture. */
+  picture?: ReactNode;
+  children?: ReactNode;
+}
+
+export function Viewport({
+  revision,
+  camera,
+  size,
+  pixelAspect,
+  stage,
+  section,
+  dressing,
+  grade = PLAIN_GRADE,
+  place,
+  working = false,
+  selected,
+  only,
+  over,
+  turn,
+  onPick,
+  onMove,
+  picture,
+  children,
+}: ViewportProps): ReactNode {
+  const mount = useRef<HTMLDivElement>(null);
+  const [area, setArea] = useState<Size>({ width: 0, height: 0 });
+  const { data: loaded, error } = useSWR<Loaded, Error>(`/api/revisions/${revision}/model.glb`, loadModel, {
+    revalidateOnFocus: false,
+    revalidateIfStale: false,
+    revalidateOnReconnect: false,
+  });
+  const { data: laid } = useSWR<Loaded, Error>(over ? `/api/revisions/${over}/model.glb` : null, loadModel, {
+    revalidateOnFocus: false,
+    revalidateIfStale: false,
+    revalidateOnReconnect: false,
+  });
+  useEffect(() => {
+    const observer = new ResizeObserver(([entry]) => setArea({ width: entry!.contentRect.width, height: entry!.contentRect.height }));
+    observer.observe(mount.current!);
+    return () => observer.disconnect();
+  }, []);
+  const rect = frameRect(area, size, pixelAspect);
+  const drag = useRef<{ x: number; y: number; pan: boolean } | null>(null);
+  // A click that ends a drag marks nothing.
+  const pressed = useRef<{ x: number; y: number } | null>(null);
+  const pick =
+    onPick &&
+    ((path: string | null, more: boolean, x: number, y: number): void => {
+      const from = pressed.current;
+      if (from && Math.hypot(x - from.x, y - from.y) < 4) onPick(path, more);
+    });
+  const pose = { eye: camera.eye, target: camera.target };
+  const onPointerMove = (e: PointerEvent): void => {
+    const from = drag.current;
+    if (!from || !onMove) return;
+    const [dx, dy] = [e.clientX - from.x, e.clientY - from.y];
+    drag.current = { ...from, x: e.clientX, y: e.clientY };
+    onMove(from.pan ? pan(pose, -dx / rect.height, dy / rect.height) : orbit(pose, -dx * 0.008, dy * 0.008));
+  };
+  const masks = [
+    { left: 0, top: 0, right: 0, height: rect.top },
+    { left: 0, bottom: 0, right: 0, height: area.height - rect.top - rect.height },
+    { left: 0, top: rect.top, width: rect.left, height: rect.height },
+    { right: 0, top: rect.top, width: area.width - rect.left - rect.width, height: rect.height },
+  ];
+  return (
+    <div
+      ref={mount}
+      data-testid="viewport"
+      className={`relative h-full w-full overflow-hidden bg-mount ${onMove ? 'cursor-grab touch-none' : ''}`}
+      onPointerDown={(e) => {
+        pressed.current = { x: e.clientX, y: e.clientY };
+        if (!onMove) return;
+        e.currentTarget.setPointerCapture(e.pointerId);
+        drag.current = { x: e.clientX, y: e.clientY, pan: e.shiftKey || e.button === 2 };
+      }}
+      onPointerMove={onPointerMove}
+      onPointerUp={() => (drag.current = null)}
+      onContextMenu={(e) => e.preventDefault()}
+      onWheel={(e) => onMove?.(dolly(pose, Math.exp(e.deltaY * 0.001)))}
+    >
+      {loaded && area.width > 0 && (
+        <Canvas
+          shadows="percentage"
+          frameloop="demand"
+          dpr={1}
+          gl={{ antialias: true, preserveDrawingBuffer: true, toneMapping: CustomToneMapping }}
+          className="!absolute inset-0"
+        >
+          <Scene
+            loaded={loaded}
+            camera={camera}
+            rect={rect}
+            area={area}
+            stage={stage}
+            section={section}
+            dressing={dressing}
+            grade={grade}
+            {...(place && { place })}
+            working={working}
+            selected={selected}
+            only={only}
+            onPick={pick}
+            {...(turn && { turn })}
+            {...(over && laid && { over: laid })}
+          />
+        </Canvas>
+      )}
+      {masks.map((style, i) => (
+        <div key={i} className="pointer-events-none absolute bg-mount/95" style={style} />
+      ))}
+      <div data-testid="output-frame" className="pointer-events-none absolute border border-chalk outline outline-1 outline-ink" style={rect}>
+        {picture}
+      </div>
+      {!loaded && !error && <p className="mark absolute inset-x-0 top-1/2 text-center">Loading the model …</p>}
+      {error && (
+        <p className="mark absolute inset-x-6 top-1/2 text-center">
+          The viewport cannot show this model ({error.message}). Rendering is not affected.
+        </p>
+      )}
+      {children}
+    </div>
+  );
+}

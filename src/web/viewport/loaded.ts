@@ -1,0 +1,69 @@
+/** A revision's GLB as the viewport holds it. */
+import { Box3, Group, type Material, type Mesh, MeshBasicMaterial, MeshPhysicalMaterial, type Object3D } from 'three';
+import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js';
+
+/** Cobalt: what is planned and informative. */
+const OVER = 0x2c5aa0;
+
+export interface Loaded {
+  subject: Group;
+  surroundings: Group;
+}
+
+/** Loads a revision's GLB once; helpers stay hidden, surroundings stand apart from the subject. */
+export async function loadModel(url: string): Promise<Loaded> {
+  const gltf = await new GLTFLoader().loadAsync(url);
+  const subject = new Group();
+  const surroundings = new Group();
+  for (const child of [...gltf.scene.children]) (child.userData.surroundings === true ? surroundings : subject).add(child);
+  const prepare = (group: Group): void => {
+    // Each group its own: what is cut shares no material with what is not.
+    const own = new Map<Material, Material>();
+    const ownOf = (m: Material): Material => {
+      if (!own.has(m)) own.set(m, Object.assign(m.clone(), { userData: { side: m.side } }));
+      return own.get(m)!;
+    };
+    group.traverse((object: Object3D) => {
+      const mesh = object as Mesh;
+      object.castShadow = true;
+      object.receiveShadow = true;
+      if (!mesh.isMesh) return;
+      mesh.material = Array.isArray(mesh.material) ? mesh.material.map(ownOf) : ownOf(mesh.material);
+      if (mesh.material instanceof MeshPhysicalMaterial && (mesh.material.transmission > 0 || mesh.material.transparent)) {
+        // The engine bends light; here a tint has to do.
+        mesh.castShadow = false;
+        if (mesh.material.transmission > 0) Object.assign(mesh.material, { transmission: 0, transparent: true, opacity: 0.28 });
+      }
+    });
+  };
+  prepare(subject);
+  prepare(surroundings);
+  return { subject, surroundings };
+}
+
+/** Box of the subject as its file has it, whatever it was moved by. */
+export function boxOf(subject: Group): Box3 {
+  const box = new Box3();
+  const back = subject.matrixWorld.clone().invert();
+  return box.setFromObject(subject).applyMatrix4(back);
+}
+
+/** Another revision, drawn in one colour that lets what stands behind and within it be seen. */
+export function seeThrough({ subject }: Loaded): Group {
+  const copy = subject.clone();
+  copy.matrixAutoUpdate = true;
+  copy.position.set(0, 0, 0);
+  copy.quaternion.identity();
+  copy.scale.set(1, 1, 1);
+  const material = new MeshBasicMaterial({ color: OVER, transparent: true, opacity: 0.4, depthWrite: false });
+  copy.traverse((object) => {
+    const mesh = object as Mesh;
+    if (!mesh.isMesh) return;
+    mesh.visible = mesh.userData.inPicture !== false;
+    mesh.castShadow = false;
+    mesh.material = material;
+    // Clicks go to the revision that is worked on.
+    mesh.raycast = () => undefined;
+  });
+  return copy;
+}

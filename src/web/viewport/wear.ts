@@ -1,0 +1,122 @@
+/** Lays a set's dressing over the viewport's model: what is shown, and in which finish. */
+import { Color, DoubleSide, FrontSide, type Material, type Mesh, MeshPhysicalMaterial, type Object3D } from 'three';
+import { dress, dressingOf, finishOfOwn, type FinishPicture, type PicturedFinish } from '../../core/dress/dressing.js';
+import { libraryFinish } from '../../core/dress/library.js';
+import { type Finish } from '../../core/model/finish.js';
+import { mapMesh, putPicture } from './pictures.js';
+import { type SetFile } from '../../core/plan/set.js';
+
+/** Path of the part that an object belongs to, or null. */
+export function pathOf(object: Object3D | null): string | null {
+  for (let at = object; at; at = at.parent) if (typeof at.userData.path === 'string') return at.userData.path;
+  return null;
+}
+
+/** As near to the engine's finish as the quick viewport goes. */
+export function materialOf(finish: Finish): MeshPhysicalMaterial {
+  const clear = finish.transmission > 0.5;
+  const strength = Math.max(1, ...finish.emission);
+  const material = new MeshPhysicalMaterial({
+    color: new Color(...finish.base),
+    metalness: finish.metalness,
+    roughness: finish.roughness,
+    clearcoat: finish.coat,
+    clearcoatRoughness: finish.coatRoughness,
+    ior: Math.min(2.333, finish.ior),
+    emissive: new Color(...finish.emission.map((c) => c / strength)),
+    emissiveIntensity: strength,
+    side: clear || finish.translucency > 0 ? DoubleSide : FrontSide,
+    ...(clear && { transparent: true, opacity: 0.28 }),
+  });
+  material.name = finish.name;
+  material.userData.side = material.side;
+  return material;
+}
+
+function picturesOf(finish: PicturedFinish | undefined): FinishPicture[] {
+  return finish?.pictures ?? [];
+}
+
+const MARK = new Color(0xa62c49);
+
+interface Worn {
+  subject: Object3D;
+  surroundings: Object3D;
+}
+
+/** Shows, hides and dresses every mesh; marks the selected ones. `working` shows what is on the desk, `only` nothing but those parts. */
+export function wear(
+  { subject, surroundings }: Worn,
+  choice: SetFile['dressing'],
+  working: boolean,
+  selected: ReadonlySet<string> | undefined,
+  only: ReadonlySet<string> | undefined,
+  /** Told when something came later: a picture that was loaded. */
+  changed: () => void,
+): void {
+  let swaps: { from: string; to: string }[] = [];
+  try {
+    swaps = (choice && dressingOf(choice)?.swaps) ?? [];
+  } catch {
+    // A variant that is not there is said where pictures are planned.
+  }
+  const own = new Map((choice?.finishes ?? []).map((f) => [f.name, finishOfOwn(f)]));
+  const made = new Map<string, MeshPhysicalMaterial>();
+  const marked = new Map<Material, Material>();
+  const meshes: Mesh[] = [];
+  for (const group of [subject, surroundings])
+    group.traverse((object) => {
+      if ((object as Mesh).isMesh) meshes.push(object as Mesh);
+    });
+  // What the file gave is kept, to go back to.
+  const givenOf = (mesh: Mesh): Material => (mesh.userData.given ??= mesh.material) as Material;
+  const dressed = dress(
+    meshes.map((mesh) => ({ path: pathOf(mesh) ?? '', inPicture: !isHidden(mesh), finishes: [givenOf(mesh).name] })),
+    { parts: choice?.parts ?? [], rules: choice?.rules ?? [], swaps },
+  );
+  meshes.forEach((mesh, i) => {
+    const path = pathOf(mesh);
+    const given = givenOf(mesh);
+    const worn = dressed[i]!;
+    mesh.visible = only ? path !== null && isWithin(path, only) : working ? worn.onDesk : worn.inPicture;
+    const name = worn.finishes[0];
+    let material = given;
+    if (name) {
+      const finish = own.get(name) ?? libraryFinish(name);
+      if (finish && !made.has(name)) {
+        const own = Object.assign(materialOf(finish), { clippingPlanes: given.clippingPlanes, clipShadows: true });
+        putPicture(own, picturesOf(finish), changed);
+        made.set(name, own);
+      }
+      material = made.get(name) ?? given;
+    }
+    if (path && selected && isWithin(path, selected)) {
+      if (!marked.has(material)) {
+        const copy = material.clone() as MeshPhysicalMaterial;
+        copy.emissive?.copy(MARK);
+        copy.emissiveIntensity = 0.55;
+        copy.clippingPlanes = given.clippingPlanes;
+        marked.set(material, copy);
+      }
+      material = marked.get(material)!;
+    }
+    mapMesh(mesh, name ? picturesOf(own.get(name)) : undefined);
+    mesh.material = material;
+  });
+}
+
+/** Kept out of pictures by the file, itself or by what it hangs below. */
+function isHidden(object: Object3D): boolean {
+  for (let at: Object3D | null = object; at; at = at.parent) if (typeof at.userData.path === 'string') return at.userData.inPicture === false;
+  return false;
+}
+
+/** Whether a path, or one that it hangs below, is among the selected. */
+export function isWithin(path: string, selected: ReadonlySet<string>): boolean {
+  for (let at = path; ;) {
+    if (selected.has(at)) return true;
+    const cut = at.lastIndexOf('/');
+    if (cut < 0) return false;
+    at = at.slice(0, cut);
+  }
+}

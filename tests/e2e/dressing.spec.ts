@@ -1,0 +1,257 @@
+/** Parts are picked, switched, dressed and varied by hand; pictures heed it, from the server and the command line alike. */
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { expect, test } from '@playwright/test';
+import sharp from 'sharp';
+import { type BatchReply, type FrameReply, type ProjectReply, type SetReply } from '../../src/contract/contract.js';
+import { ternGlb } from '../support/box.js';
+import { TestServer } from '../support/server.js';
+
+const server = new TestServer(4917);
+let project: ProjectReply;
+let glb: Uint8Array;
+
+test.beforeAll(async () => {
+  await server.start();
+  const created = await server.send<ProjectReply>('POST', '/projects', { name: 'Dressing' });
+  glb = new Uint8Array(await ternGlb());
+  const form = new FormData();
+  form.append('files', new Blob([glb.slice()]), 'tern.glb');
+  project = (await (await fetch(`${server.url}/api/projects/${created.id}/model`, { method: 'POST', body: form })).json()) as ProjectReply;
+});
+test.afterAll(() => server.end());
+
+const file = async (): Promise<SetReply['file']> => (await server.get<SetReply>(`/sets/${project.sets[0]!.id}`)).file;
+
+test('parts are switched, dressed, swapped everywhere, and varied', async ({ page }) => {
+  await page.goto(`${server.url}/p/${project.id}/s/${project.sets[0]!.id}/model`);
+  const tree = page.getByLabel('Parts');
+  await tree.getByText('Glass shade').click();
+  await expect(page.getByText('One part wears Glass, clear')).toBeVisible();
+  await page.getByLabel('Finishes of').click();
+  await page.getByRole('option', { name: 'glass', exact: true }).click();
+  await page.getByRole('button', { name: 'amber glass, solid' }).click();
+  await expect(page.getByText('One part wears amber glass, solid')).toBeVisible();
+  await expect.poll(async () => (await file()).dressing?.parts).toEqual([{ path: 'Tern/Head/Glass shade', finish: 'amber glass, solid' }]);
+
+  // The two switches: they differ, and the filter finds it.
+  await page.getByRole('switch', { name: 'Glass shade: on desk' }).click();
+  await expect(tree.getByText('differs')).toHaveCount(1);
+  await page.getByLabel('Show').selectOption('renders');
+  await expect(tree.getByRole('listitem')).toHaveCount(1);
+  await page.getByLabel('Show').selectOption('all');
+  await page.getByRole('switch', { name: 'Glass shade: on desk' }).click();
+  await page.getByRole('button', { name: 'as the file has it' }).click();
+  await expect.poll(async () => (await file()).dressing?.parts).toEqual([{ path: 'Tern/Head/Glass shade', desk: true }]);
+
+  // A variant: brass to black, wherever it is worn.
+  await page.getByText('Variants, swaps, finishes by name').click();
+  await page.getByLabel('Variant', { exact: true }).click();
+  await page.getByRole('option', { name: 'new variant …' }).click();
+  await page.getByLabel('Name of the variant').fill('Black');
+  await page.getByLabel('Name of the variant').press('Enter');
+  await tree.getByText('Head cap').click();
+  await expect(page.getByText('One part wears Brass, brushed')).toBeVisible();
+  await page.getByText('everywhere that it is worn').click();
+  await page.getByLabel('Finishes of').click();
+  await page.getByRole('option', { name: 'metal', exact: true }).click();
+  await page.getByRole('button', { name: 'blackened steel' }).click();
+  await expect(tree.getByText('blackened steel').nth(2)).toBeVisible();
+  await expect
+    .poll(async () => (await file()).dressing)
+    .toMatchObject({
+      variant: 'black',
+      swaps: [],
+      variants: [{ id: 'black', name: 'Black', swaps: [{ from: 'Brass, brushed', to: 'blackened steel' }] }],
+    });
+  await page.getByRole('button', { name: 'pick all that wear it' }).click();
+  await expect(page.getByText(/\d\d? parts wear blackened steel/)).toBeVisible();
+
+  // The schedule goes by what is worn now, and is a file too.
+  await page.getByRole('button', { name: 'Finish schedule' }).click();
+  await expect(page.getByRole('row', { name: /blackened steel/ })).toBeVisible();
+  await expect(page.getByRole('row', { name: /Brass, brushed/ })).toHaveCount(0);
+  const [saved] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Save as CSV' }).click()]);
+  expect(saved.suggestedFilename()).toBe('Dressing finishes.csv');
+  const lines = readFileSync(await saved.path(), 'utf8')
+    .trim()
+    .split('\r\n');
+  expect(lines[0]).toBe('finish,parts,area m2');
+  expect(lines.find((l) => l.startsWith('"Glass, clear",1,'))).toBeDefined();
+  await page.getByRole('button', { name: 'Glass, clear' }).click();
+  await expect(page.getByText('One part wears Glass, clear')).toBeVisible();
+  await page.keyboard.press('Escape');
+
+  // A finish of one's own, and all of it taken back by undo.
+  await tree.getByText('Glass shade').click();
+  await page.getByText('everywhere that it is worn').click();
+  await page.getByRole('button', { name: 'New finish' }).click();
+  await page.getByLabel('Name of the finish').fill('Sea glass');
+  await page.getByLabel('Name of the finish').press('Enter');
+  await page.getByLabel('Colour', { exact: true }).fill('#88bbaa');
+  await page.getByLabel('Colour', { exact: true }).press('Enter');
+  await page.getByRole('button', { name: 'Make and put on' }).click();
+  await expect(page.getByText('One part wears Sea glass')).toBeVisible();
+  await expect.poll(async () => (await file()).dressing?.finishes[0]).toMatchObject({ name: 'Sea glass', colour: '#88bbaa' });
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => (await file()).dressing?.parts.some((p) => p.finish === 'Sea glass')).toBe(false);
+});
+
+test('a rule by name is made by hand; what is selected stands alone and is fitted; a variant is worn by the top line', async ({ page }) => {
+  await page.goto(`${server.url}/p/${project.id}/s/${project.sets[0]!.id}/model`);
+  await page.getByText('Variants, swaps, finishes by name').click();
+  const pattern = page.getByLabel(/^Part names/);
+  await pattern.fill('*cap');
+  await pattern.press('Enter');
+  await expect(page.getByText('Part names (1)')).toBeVisible();
+  await page.getByLabel('Finish of the rule').selectOption('polished steel');
+  await page.getByRole('button', { name: 'Add', exact: true }).click();
+  await expect.poll(async () => (await file()).dressing?.rules).toEqual([{ match: '*cap', finish: 'polished steel' }]);
+  const tree = page.getByLabel('Parts', { exact: true });
+  await tree.getByText('Head', { exact: true }).click();
+  await expect(page.getByText(/^box 0\.\d{3} × 0\.\d{3} × 0\.\d{3} m$/)).toBeVisible();
+
+  // Alone, nothing but the head is drawn: the base's place shows what stands behind.
+  const shot = async (): Promise<number> => {
+    const { data } = await sharp(await page.getByTestId('output-frame').screenshot())
+      .greyscale()
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    return data.filter((v) => v < 90).length;
+  };
+  await page.keyboard.press('Escape');
+  const whole = await shot();
+  await tree.getByText('Glass shade', { exact: true }).click();
+  await page.getByRole('button', { name: 'Alone' }).click();
+  await expect.poll(shot).toBeLessThan(whole / 4);
+  await page.getByRole('button', { name: 'Show all' }).click();
+
+  await page.getByLabel('Variant worn').selectOption('as planned');
+  await expect.poll(async () => (await file()).dressing?.variant).toBeUndefined();
+  await page.getByRole('button', { name: 'Take the rule *cap out' }).click();
+  await expect.poll(async () => (await file()).dressing?.rules).toEqual([]);
+});
+
+test("a picture is put on a finish of one's own, by a box around the part", async ({ page }) => {
+  await page.goto(`${server.url}/p/${project.id}/s/${project.sets[0]!.id}/model`);
+  await page.getByLabel('Parts', { exact: true }).getByText('Base', { exact: true }).first().click();
+  await page.getByRole('button', { name: 'New finish' }).click();
+  const red = await sharp({ create: { width: 8, height: 8, channels: 3, background: '#ff0000' } })
+    .png()
+    .toBuffer();
+  await page.getByLabel('Picture of the finish').setInputFiles({ name: 'notes.png', mimeType: 'image/png', buffer: Buffer.from('no picture') });
+  await expect(page.getByText('The texture "notes.png" cannot be read')).toBeVisible();
+  await page.getByLabel('Picture of the finish').setInputFiles({ name: 'tiles.png', mimeType: 'image/png', buffer: red });
+  await page.getByLabel('Picture width').fill('5 cm');
+  await page.getByLabel('Picture width').press('Enter');
+  await page.getByRole('button', { name: 'Make and put on' }).click();
+  const own = async () => (await file()).dressing!.finishes.at(-1)!;
+  await expect.poll(async () => (await own()).pictures?.[0]).toMatchObject({ slot: 'base', scale: 0.05, mapping: 'box' });
+  const { pictures, name } = await own();
+  expect((await fetch(`${server.url}/api/textures/${pictures![0]!.file}`)).status).toBe(200);
+  // The small frame of the start view shows it: red as nothing of the lamp was.
+  const answer = await fetch(`${server.url}/api/sets/${project.sets[0]!.id}/small?revision=${project.revisions[0]!.id}&view=&width=320`);
+  const { data } = await sharp(Buffer.from(await answer.arrayBuffer()))
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  let n = 0;
+  for (let i = 0; i < data.length; i += 3) if (data[i]! > 90 && data[i + 1]! < data[i]! / 2.5 && data[i + 2]! < data[i]! / 2.5) n++;
+  expect(n).toBeGreaterThan(150);
+  expect(name).toMatch(/^Finish/);
+});
+
+test('the model is laid down, scaled and stood on a plinth, and all of it is taken back', async ({ page }) => {
+  await page.goto(`${server.url}/p/${project.id}/s/${project.sets[0]!.id}/model`);
+  await page.getByRole('button', { name: 'Place', exact: true }).click();
+  const size = page.getByTestId('placed-size');
+  const before = (await size.textContent())!;
+  const [width, height, depth] = before.split(' m')[0]!.split(' × ').map(Number) as [number, number, number];
+  await page.getByLabel('Points up').click();
+  await page.getByRole('option', { name: '+Z' }).click();
+  await expect(size).toContainText(`${width.toFixed(3)} × ${depth.toFixed(3)} × ${height.toFixed(3)} m`);
+  await page.getByLabel('Scale', { exact: true }).fill('1/2');
+  await page.getByLabel('Scale', { exact: true }).press('Enter');
+  await page.getByLabel('On a plinth').click();
+  await page.getByLabel('Plinth height').fill('5 cm');
+  await page.getByLabel('Plinth height').press('Enter');
+  await expect(size).toContainText('lowest at 0.050 m');
+  await expect.poll(async () => (await file()).place).toMatchObject({ up: '+z', scale: 0.5, plinth: { height: 0.05, finish: 'white paint' } });
+  // The register of views and the server's pictures stand it the same way.
+  const answer = await fetch(`${server.url}/api/sets/${project.sets[0]!.id}/small?revision=${project.revisions[0]!.id}&view=&width=320`);
+  expect(answer.status).toBe(200);
+  await size.click();
+  for (let i = 0; i < 4; i++) await page.keyboard.press('Control+z');
+  await expect(size).toHaveText(before);
+  await expect.poll(async () => (await file()).place).toBeUndefined();
+});
+
+test('pictures wear it, the same by the server and by the command line', async () => {
+  const planned = await file();
+  const glow = { name: 'Glow', colour: '#00ff00', glow: 4 };
+  const view = {
+    id: 'v',
+    name: 'v',
+    kind: 'perspective' as const,
+    eye: [0.86, 0.46, 1.12] as [number, number, number],
+    target: [-0.02, 0.215, -0.02] as [number, number, number],
+    focalLength: 50,
+    uprights: false,
+  };
+  const base = {
+    ...planned,
+    name: 'Worn',
+    sheet: { ...planned.sheet, size: { width: 96, height: 54 }, quality: 'draft' as const },
+    views: [view],
+    shots: [{ id: 's', kind: 'still' as const, views: ['v'] }],
+  };
+  const dressing = { parts: [], rules: [{ match: '*base*', finish: 'Glow' }], finishes: [glow], swaps: [], variants: [] };
+  const render = async (set: Omit<typeof base, 'dressing'> & { dressing?: unknown }): Promise<Buffer> => {
+    const own = await server.send<SetReply>('POST', `/projects/${project.id}/sets`, { file: set });
+    const batch = await server.send<BatchReply>('POST', `/sets/${own.id}/batches`, { revision: project.revisions[0]!.id });
+    await expect
+      .poll(async () => (await server.get<FrameReply[]>(`/batches/${batch.id}/frames`)).every((f) => f.state === 'done'), { timeout: 60_000 })
+      .toBe(true);
+    const [frame] = await server.get<FrameReply[]>(`/batches/${batch.id}/frames`);
+    const folder = readdirSync(path.join(server.data, 'pictures')).sort().at(-1)!;
+    return sharp(readFileSync(path.join(server.data, 'pictures', folder, frame!.files[0]!)))
+      .raw()
+      .toBuffer();
+  };
+  const plain = await render({ ...base, dressing: undefined });
+  const worn = await render({ ...base, name: 'Worn 2', dressing });
+  const green = (pixels: Buffer): number => {
+    let n = 0;
+    for (let i = 0; i < pixels.length; i += 3) if (pixels[i + 1]! > 200 && pixels[i]! < 120) n++;
+    return n;
+  };
+  expect(green(plain)).toBe(0);
+  expect(green(worn)).toBeGreaterThan(20);
+
+  const folder = mkdtempSync(path.join(tmpdir(), 'easel-worn-'));
+  writeFileSync(path.join(folder, 'set.json'), JSON.stringify({ ...base, name: 'Worn 2', dressing }));
+  writeFileSync(path.join(folder, 'tern.glb'), glb);
+  const easel = (set: string, out: string) =>
+    spawnSync(
+      process.execPath,
+      ['bin/easel.mjs', 'render', path.join(folder, set), '--model', path.join(folder, 'tern.glb'), '--out', path.join(folder, out), '--json'],
+      { encoding: 'utf8' },
+    );
+  const run = easel('set.json', 'out');
+  expect(run.status, run.stderr).toBe(0);
+  const [mine] = (JSON.parse(run.stdout) as { frames: { file: string }[] }).frames;
+  expect((await sharp(readFileSync(mine!.file)).raw().toBuffer()).equals(worn)).toBe(true);
+
+  // A finish that nobody knows is said before anything is rendered.
+  const lost = { ...dressing, rules: [{ match: '*', finish: 'unobtainium' }] };
+  writeFileSync(path.join(folder, 'lost.json'), JSON.stringify({ ...base, dressing: lost }));
+  const refused = easel('lost.json', 'out2');
+  expect(refused.status).toBe(2);
+  expect(refused.stderr).toContain('there is no finish "unobtainium"');
+  const own = await server.send<SetReply>('POST', `/projects/${project.id}/sets`, { file: { ...base, name: 'Lost', dressing: lost } });
+  const answer = await server.send<{ detail: string }>('POST', `/sets/${own.id}/batches`, { revision: project.revisions[0]!.id });
+  expect(answer.detail).toContain('There is no finish "unobtainium"');
+  rmSync(folder, { recursive: true });
+});

@@ -1,0 +1,111 @@
+/** Files of every family come in by hand, and what is asked is asked. */
+import { readFileSync } from 'node:fs';
+import { expect, test, type Page } from '@playwright/test';
+import { BoxGeometry, Mesh } from 'three';
+import { STLExporter } from 'three/examples/jsm/exporters/STLExporter.js';
+import { LAMP } from '../../demo/sets.js';
+import { tern } from '../../demo/tern.js';
+import { modelBounds } from '../../src/core/model/model.js';
+import { framesOf } from '../../src/core/plan/framesOf.js';
+import { parseSet } from '../../src/core/plan/set.js';
+import { displacedSphere } from '../../src/engine/bench/scenes.js';
+import { planGlb } from '../../src/engine/planGlb.js';
+import { writeGlb } from '../../src/formats/glb/write.js';
+import { type ProjectReply, type SetReply } from '../../src/contract/contract.js';
+import { houseIfc } from '../support/ifc.js';
+import { TestServer } from '../support/server.js';
+
+const server = new TestServer(4916);
+test.beforeAll(() => server.start());
+test.afterAll(() => server.end());
+
+/** Drops a file on a new project's Model step. */
+async function bring(page: Page, title: string, name: string, bytes: Uint8Array): Promise<ProjectReply> {
+  const project = await server.send<ProjectReply>('POST', '/projects', { name: title });
+  await page.goto(`${server.url}/p/${project.id}/s/${project.sets[0]!.id}/model`);
+  await page.getByLabel('Model files').setInputFiles({ name, mimeType: 'application/octet-stream', buffer: Buffer.from(bytes) });
+  return project;
+}
+
+const now = (project: ProjectReply): Promise<ProjectReply> => server.get<ProjectReply>(`/projects/${project.id}`);
+
+test('an STL is asked for its unit, and says its size before it is taken', async ({ page }) => {
+  const bytes = new Uint8Array((new STLExporter().parse(new Mesh(new BoxGeometry(120, 80, 45)), { binary: true }) as unknown as DataView).buffer);
+  const project = await bring(page, 'Bracket', 'bracket.stl', bytes);
+  const size = page.getByTestId('rough-size');
+  await expect(size).toHaveText('0.12 m wide, 0.045 m high, 0.08 m deep');
+  await page.getByLabel('Unit').click();
+  await page.getByRole('option', { name: 'cm', exact: true }).click();
+  await page.getByLabel('Up axis').click();
+  await page.getByRole('option', { name: '+Y is up' }).click();
+  await expect(size).toHaveText('1.2 m wide, 0.8 m high, 0.45 m deep');
+  await page.getByRole('button', { name: 'Import' }).click();
+  await expect(page.getByTestId('viewport')).toBeVisible({ timeout: 30_000 });
+  const [revision] = (await now(project)).revisions;
+  expect(revision!.bounds.max[1] - revision!.bounds.min[1]).toBeCloseTo(0.8, 6);
+});
+
+test('an IFC brings its storeys; spaces and openings stay out of the picture', async ({ page }) => {
+  const project = await bring(page, 'Boathouse', 'house.ifc', new TextEncoder().encode(houseIfc('IFC4')));
+  await expect(page.getByLabel('Parts').getByText('Ground floor')).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByLabel('Parts').getByText('Loft')).toBeVisible();
+  await expect(page.getByText('2 spaces and openings are read, but do not come out in pictures.')).toBeVisible();
+  expect((await now(project)).revisions).toHaveLength(1);
+});
+
+test('a STEP assembly brings its tree; one that is cut short is refused and leaves nothing', async ({ page }) => {
+  const whole = readFileSync('node_modules/occt-import-js/test/testfiles/cax-if/as1-oc-214.stp');
+  const project = await bring(page, 'Assembly', 'as1.stp', whole.subarray(0, 20_000));
+  await expect(page.getByRole('alert')).toContainText('"as1.stp" could not be read as STEP: it is cut short, damaged or holds no shapes.');
+  expect((await now(project)).revisions).toHaveLength(0);
+  await page.getByLabel('Model files').setInputFiles({ name: 'as1.stp', mimeType: 'application/octet-stream', buffer: whole });
+  await expect(page.getByLabel('Parts').getByText('rod-assembly')).toBeVisible({ timeout: 60_000 });
+  const [revision] = (await now(project)).revisions;
+  expect(revision!.partCount).toBe(22);
+  expect(revision!.finishes.length).toBeGreaterThanOrEqual(4);
+});
+
+test('a long import is stopped; nothing is left of it, and the next one comes in', async ({ page }) => {
+  const heavy = await writeGlb(displacedSphere(1600));
+  const project = await bring(page, 'Heavy', 'heavy.glb', heavy);
+  await expect(page.getByText(/^(reading|checking|building) … \d+ %$/)).toBeVisible({ timeout: 30_000 });
+  await page.getByRole('button', { name: 'Stop', exact: true }).click();
+  await expect(page.getByRole('alert')).toContainText('Stopped. Nothing was changed.');
+  await page.getByLabel('Model files').setInputFiles({
+    name: 'light.glb',
+    mimeType: 'model/gltf-binary',
+    buffer: Buffer.from(await writeGlb(displacedSphere(40))),
+  });
+  await expect(page.getByTestId('viewport')).toBeVisible({ timeout: 30_000 });
+  expect((await now(project)).revisions.map((r) => r.fileName)).toEqual(['light.glb']);
+});
+
+test('cameras of a file are taken over as views, and the plan goes out as GLB again', async ({ page }) => {
+  const model = tern();
+  const set = parseSet({
+    ...LAMP,
+    views: LAMP.views.slice(0, 2),
+    shots: [{ id: 's', kind: 'still', views: ['three-quarter', 'front'] }],
+  });
+  const bytes = await planGlb(set, await writeGlb(model), framesOf(set, { bounds: modelBounds(model), scene: 'tern' }));
+  const project = await bring(page, 'With cameras', 'planned.glb', bytes);
+  await page.getByRole('button', { name: 'Set the views' }).click();
+  await page.getByRole('button', { name: 'Take over Front' }).click();
+  await expect(page.getByLabel('Name', { exact: true })).toHaveValue('Front');
+  await expect(page.getByLabel('Focal length')).toHaveValue('60');
+  await page.getByRole('button', { name: 'Take all over' }).click();
+  const file = async () => (await server.get<SetReply>(`/sets/${project.sets[0]!.id}`)).file;
+  await expect.poll(async () => (await file()).views.map((v) => v.name)).toEqual(['Front', 'Three-quarter', 'Front 2']);
+  const [, taken] = (await file()).views;
+  taken!.eye.forEach((c, i) => expect(c).toBeCloseTo(set.views[0]!.eye[i]!, 4));
+
+  await page.goto(`${server.url}/p/${project.id}/s/${project.sets[0]!.id}/shots`);
+  await page.getByRole('button', { name: 'Set file' }).click();
+  const [saved] = await Promise.all([page.waitForEvent('download'), page.getByText('Export the plan as GLB, with cameras and motion').click()]);
+  expect(saved.suggestedFilename()).toMatch(/\.glb$/);
+  expect(
+    readFileSync(await saved.path())
+      .subarray(0, 4)
+      .toString('latin1'),
+  ).toBe('glTF');
+});

@@ -1,0 +1,229 @@
+import { readFileSync } from 'node:fs';
+import { expect, test, type Page } from '@playwright/test';
+import { type BatchReply, type FrameReply, type ProjectReply, type SetReply } from '../../src/contract/contract.js';
+import { parseSet } from '../../src/core/plan/set.js';
+import { ternGlb } from '../support/box.js';
+import { TestServer } from '../support/server.js';
+
+const server = new TestServer(4913);
+let project: ProjectReply;
+
+test.beforeAll(async () => {
+  await server.start();
+  const created = await server.send<ProjectReply>('POST', '/projects', { name: 'Planning' });
+  const form = new FormData();
+  form.append('files', new Blob([new Uint8Array(await ternGlb())]), 'tern.glb');
+  project = (await (await fetch(`${server.url}/api/projects/${created.id}/model`, { method: 'POST', body: form })).json()) as ProjectReply;
+});
+test.afterAll(() => server.end());
+
+const setId = (): number => project.sets[0]!.id;
+const saved = (): Promise<SetReply> => server.get<SetReply>(`/sets/${setId()}`);
+
+/** Fills a field and leaves it by Enter. */
+async function fill(page: Page, label: string, value: string): Promise<void> {
+  const field = page.getByLabel(label, { exact: true });
+  await field.fill(value);
+  await field.press('Enter');
+}
+
+test('empty steps lead on, by keyboard too', async ({ page }) => {
+  await page.goto(`${server.url}/p/${project.id}`);
+  await expect(page.getByText('A shot is seen from a view, and there is none yet.')).toBeVisible();
+  await page.keyboard.press('5');
+  await expect(page.getByText('Nothing has been rendered yet.')).toBeVisible();
+  await page.keyboard.press('6');
+  await expect(page.getByText('There is no finished picture yet.')).toBeVisible();
+  await page.getByRole('button', { name: 'Plan the shots' }).click();
+  await page.getByRole('button', { name: 'Set a view' }).click();
+  await expect(page.getByTestId('viewport')).toBeVisible();
+  await page.keyboard.press('Control+Enter');
+  await expect(page.getByLabel('Name')).toHaveValue('View');
+  // The bounds that pivots and lamps refer to are frozen with the first view.
+  await expect.poll(async () => (await saved()).file.reference?.max[1].toFixed(3)).toBe('0.441');
+});
+
+test('edits are saved as one goes, survive a reload, and can be taken back', async ({ page }) => {
+  await page.goto(`${server.url}/p/${project.id}/s/${setId()}/views`);
+  await fill(page, 'Eye x', '1/4');
+  await expect.poll(async () => (await saved()).file.views[0]!.eye[0]).toBe(0.25);
+  await page.reload();
+  await expect(page.getByLabel('Eye x')).toHaveValue('0.25');
+  await fill(page, 'Eye x', '2 ft');
+  await expect.poll(async () => (await saved()).file.views[0]!.eye[0]).toBeCloseTo(0.6096, 6);
+  await page.getByRole('heading', { name: 'Views' }).click();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByLabel('Eye x')).toHaveValue('0.25');
+  await page.keyboard.press('Control+y');
+  await expect(page.getByLabel('Eye x')).toHaveValue('0.61');
+  // Arrow keys step; with shift ten times as far.
+  await page.getByLabel('Focal length').focus();
+  await page.keyboard.press('ArrowUp');
+  await expect(page.getByLabel('Focal length')).toHaveValue('51');
+  await page.keyboard.press('Shift+ArrowDown');
+  await expect(page.getByLabel('Focal length')).toHaveValue('41');
+});
+
+test('what cannot be is said in place and changes nothing', async ({ page }) => {
+  await page.goto(`${server.url}/p/${project.id}/s/${setId()}/views`);
+  await fill(page, 'Focal length', '2');
+  await expect(page.getByRole('alert').first()).toContainText('Too small');
+  await page.getByLabel('Focal length').press('Escape');
+  await fill(page, 'Eye y', '90');
+  await expect.poll(async () => (await saved()).file.views[0]!.eye[1]).toBe(90);
+  await page.getByLabel('Keep uprights').click();
+  await expect(page.getByText('Uprights cannot be kept')).toBeVisible();
+  expect((await saved()).file.views[0]!.uprights).toBe(false);
+  await page.getByRole('button', { name: 'Fit' }).click();
+  await expect.poll(async () => (await saved()).file.views[0]!.eye[1]).toBeLessThan(3);
+});
+
+test('the turntable is planned by its fields and its protractor', async ({ page }) => {
+  await page.goto(`${server.url}/p/${project.id}/s/${setId()}/shots`);
+  await page.getByRole('button', { name: 'Add a turntable' }).click();
+  await expect(page.getByText('5° a frame').first()).toBeVisible();
+  await fill(page, 'Length', '1/2 s');
+  await expect(page.getByLabel('Frames', { exact: true })).toHaveValue('12');
+  await expect(page.getByText('30° a frame').first()).toBeVisible();
+  await fill(page, 'Total angle', '90');
+  await expect(page.getByRole('img', { name: /8.18 degrees a frame/ })).toBeVisible();
+  await fill(page, 'Total angle', '1 turn');
+  await fill(page, 'Start', '45');
+  await page.getByLabel('Seen to turn').click();
+  await page.getByRole('option', { name: 'clockwise', exact: true }).click();
+  await page.getByLabel('Pivot').click();
+  await page.getByRole('option', { name: "the view's target" }).click();
+  await page.getByLabel('camera').check();
+  await page.getByLabel('subject').uncheck();
+  await expect
+    .poll(async () => (await saved()).file.shots[0])
+    .toMatchObject({ kind: 'turntable', seconds: 0.5, degrees: 360, start: 45, direction: 'clockwise', pivot: 'target', turns: ['camera'] });
+  // The rate changes the number of frames of a duration, and the length stays.
+  await page.getByLabel('Rate').click();
+  await page.getByRole('option', { name: '30', exact: true }).click();
+  await expect(page.getByLabel('Frames', { exact: true })).toHaveValue('15');
+  // Scrub by the keyboard.
+  await page.getByRole('heading', { name: 'Shots' }).click();
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('ArrowRight');
+  await expect(page.getByTestId('rule-time')).toContainText('0003 00:00:00:02');
+});
+
+test('names that collide are said before anything renders', async ({ page }) => {
+  await page.goto(`${server.url}/p/${project.id}/s/${setId()}/shots`);
+  await page.getByRole('button', { name: 'Still', exact: true }).click();
+  await page.getByRole('button', { name: 'Still', exact: true }).first().click();
+  await fill(page, 'Names, stills', '{view}');
+  await page.getByRole('button', { name: 'Still', exact: true }).first().waitFor();
+  await expect.poll(async () => (await saved()).file.shots.length).toBeGreaterThanOrEqual(2);
+  const before = (await saved()).file.shots.length;
+  if (before < 3) await page.getByRole('button', { name: 'Still', exact: true }).first().click();
+  await expect(page.getByRole('alert').filter({ hasText: 'Two frames would be named "View"' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Start the batch' })).toBeDisabled();
+  await fill(page, 'Names, stills', '{shot}/{view}_{size}');
+  await expect(page.getByRole('button', { name: 'Start the batch' })).toBeEnabled();
+});
+
+test('a set goes out as a file and comes in again, and JPEGs are rendered by it', async ({ page }) => {
+  await page.goto(`${server.url}/p/${project.id}/s/${setId()}/shots`);
+  await fill(page, 'Width', '96');
+  await page.getByLabel('Files').click();
+  await page.getByRole('option', { name: 'JPEG' }).click();
+  await expect.poll(async () => (await saved()).file.sheet.files[0]!.type).toBe('jpeg');
+  await page.getByRole('button', { name: 'Set file' }).click();
+  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Export the set' }).click()]);
+  const text = readFileSync(await download.path(), 'utf8');
+  expect(parseSet(JSON.parse(text))).toEqual((await saved()).file);
+  const renamed = text.replace('"Review set"', '"Came back"');
+  await page
+    .getByLabel('Set file', { exact: true })
+    .last()
+    .setInputFiles({ name: 'back.json', mimeType: 'application/json', buffer: Buffer.from(renamed) });
+  await expect(page.getByText('Came back').first()).toBeVisible();
+  await page.getByRole('button', { name: 'Start the batch' }).click();
+  await expect(page.getByRole('button', { name: 'Review' })).toBeVisible({ timeout: 90_000 });
+  const [batch] = await server.get<BatchReply[]>(`/batches?project=${project.id}`);
+  const frames = await server.get<FrameReply[]>(`/batches/${batch!.id}/frames`);
+  expect(frames.length).toBe(batch!.total);
+  expect(frames.every((f) => f.state === 'done' && f.files[0]!.endsWith('.jpg'))).toBe(true);
+  expect(frames.filter((f) => f.kind === 'still').every((f) => /^[^/]+\/View_96x54$/.test(f.name))).toBe(true);
+  // A broken set file says where it is wrong.
+  await page.goto(`${server.url}/p/${project.id}/s/${setId()}/shots`);
+  await page.getByRole('button', { name: 'Set file' }).click();
+  await page
+    .getByLabel('Set file', { exact: true })
+    .last()
+    .setInputFiles({ name: 'bad.json', mimeType: 'application/json', buffer: Buffer.from(text.replace('"rate"', '"speed"')) });
+  await expect(page.getByText('sheet.speed: this key is not known here')).toBeVisible();
+});
+
+test('a live picture of a view is traced in the browser, and a pixel leads to its part', async ({ page }) => {
+  const own = await server.send<ProjectReply>('POST', '/projects', { name: 'Live' });
+  const form = new FormData();
+  form.append('files', new Blob([new Uint8Array(await ternGlb())]), 'tern.glb');
+  await fetch(`${server.url}/api/projects/${own.id}/model`, { method: 'POST', body: form });
+  await page.goto(`${server.url}/p/${own.id}/s/${own.sets[0]!.id}/views`);
+  await page.getByRole('button', { name: 'Live picture' }).click();
+  const state = page.getByTestId('live-state');
+  await expect(state).toContainText('samples', { timeout: 60_000 });
+  // Refines by itself, and stands still while it is paused.
+  await expect(state).toContainText(/^[2-9]\d* samples/, { timeout: 60_000 });
+  await page.getByRole('button', { name: 'Pause' }).click();
+  const canvas = page.getByTestId('live-picture');
+  const shades = await canvas.evaluate((c) => {
+    const { width, height } = c as HTMLCanvasElement;
+    const { data } = (c as HTMLCanvasElement).getContext('2d')!.getImageData(0, 0, width, height);
+    return new Set(Array.from(data).filter((_, i) => i % 4 === 1)).size;
+  });
+  expect(shades).toBeGreaterThan(50);
+  // The foot of the lamp stands below the middle.
+  const box = (await canvas.boundingBox())!;
+  await page.mouse.click(box.x + box.width * 0.5, box.y + box.height * 0.06);
+  await expect(page.getByTestId('picked')).toBeVisible();
+  let found = false;
+  for (let y = 0.2; y < 0.95 && !found; y += 0.05) {
+    for (let x = 0.3; x < 0.75 && !found; x += 0.05) {
+      await page.mouse.click(box.x + box.width * x, box.y + box.height * y);
+      await page.waitForTimeout(60);
+      found = (await page.getByTestId('picked').textContent())!.includes('Base plate');
+    }
+  }
+  expect(found).toBe(true);
+  await page.getByTestId('picked').getByRole('link').click();
+  await expect(page.getByLabel('Search parts')).toHaveValue('Base plate');
+  await expect(page.getByLabel('Parts').getByRole('listitem')).toHaveCount(1);
+});
+
+test('passes and a clear backdrop are chosen on the sheet, and what does not go together is said', async ({ page }) => {
+  const own = await server.send<ProjectReply>('POST', '/projects', { name: 'Passes' });
+  const form = new FormData();
+  form.append('files', new Blob([new Uint8Array(await ternGlb())]), 'tern.glb');
+  await fetch(`${server.url}/api/projects/${own.id}/model`, { method: 'POST', body: form });
+  await page.goto(`${server.url}/p/${own.id}/s/${own.sets[0]!.id}/views`);
+  await page.getByRole('button', { name: 'Keep as a new view' }).click();
+  await page.keyboard.press('4');
+  await page.getByLabel('Width').fill('160');
+  await page.getByLabel('Width').press('Enter');
+  await page.getByRole('button', { name: 'Add a still' }).click();
+  await page.locator('summary').click();
+  await page.getByLabel('depth').check();
+  await page.getByLabel('part mattes').check();
+  await page.getByLabel('clay').check();
+  await page.getByLabel('lines', { exact: true }).check();
+  await page.getByLabel('Clear backdrop').check();
+  await page.getByLabel('Quality').click();
+  await page.getByRole('option', { name: /draft/ }).click();
+  await page.getByRole('button', { name: 'Start the batch' }).click();
+  await expect(page.getByRole('heading', { name: /^Batch/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Review', exact: true })).toBeVisible({ timeout: 60_000 });
+  const [batch] = await server.get<BatchReply[]>(`/batches?project=${own.id}`);
+  const [frame] = await server.get<FrameReply[]>(`/batches/${batch!.id}/frames`);
+  expect(frame!.files.map((f) => /_(\w+)\.png$/.exec(f)![1])).toEqual(['beauty', 'depth', 'parts', 'clay', 'lines']);
+  const beauty = Buffer.from(await (await fetch(`${server.url}/api/batches/${batch!.id}/frames/${frame!.id}/picture`)).arrayBuffer());
+  // Byte 25 of a PNG is its colour type: 6 has alpha.
+  expect(beauty[25]).toBe(6);
+  await page.keyboard.press('4');
+  await page.getByLabel('Files').click();
+  await page.getByRole('option', { name: 'JPEG' }).click();
+  await expect(page.getByText('JPEG has no alpha')).toBeVisible();
+});

@@ -1,0 +1,86 @@
+/** A newer model replaces the older: what was planned carries over, and what does not is said and mapped by hand. */
+import { expect, test } from '@playwright/test';
+import sharp from 'sharp';
+import { type ProjectReply, type SetReply } from '../../src/contract/contract.js';
+import { type Model, setPaths } from '../../src/core/model/model.js';
+import { writeGlb } from '../../src/formats/glb/write.js';
+import { tern } from '../../demo/tern.js';
+import { TestServer } from '../support/server.js';
+
+const server = new TestServer(4918);
+test.beforeAll(() => server.start());
+test.afterAll(() => server.end());
+
+async function bring(project: number, model: Model): Promise<ProjectReply> {
+  const form = new FormData();
+  form.append('files', new Blob([new Uint8Array(await writeGlb(model))]), `${model.name}.glb`);
+  return (await (await fetch(`${server.url}/api/projects/${project}/model`, { method: 'POST', body: form })).json()) as ProjectReply;
+}
+
+test('a revision with one part gone and one renamed', async ({ page }) => {
+  const { id } = await server.send<ProjectReply>('POST', '/projects', { name: 'Revisions' });
+  const project = await bring(id, tern());
+  const setId = project.sets[0]!.id;
+  const { file, version } = await server.get<SetReply>(`/sets/${setId}`);
+  const parts = [
+    { path: 'Tern/Head/Glass shade', finish: 'frosted glass, pane' },
+    { path: 'Tern/Head/Collar', finish: 'polished brass' },
+    { path: 'Tern/Base', finish: 'walnut' },
+  ];
+  await server.send('PUT', `/sets/${setId}`, { version, file: { ...file, dressing: { parts } } });
+
+  // The same lamp: the shade is called otherwise, the collar is gone.
+  const next = tern();
+  next.name = 'Tern A2';
+  next.parts.find((p) => p.name === 'Glass shade')!.name = 'Diffuser';
+  const collar = next.parts.findIndex((p) => p.name === 'Collar');
+  next.parts.splice(collar, 1);
+  for (const p of next.parts) if (p.parent > collar) p.parent--;
+  setPaths(next.parts);
+  const bytes = Buffer.from(await writeGlb(next));
+
+  await page.goto(`${server.url}/p/${id}/s/${setId}/model`);
+  await page.getByRole('button', { name: 'Bring a newer model' }).click();
+  await page.getByLabel('Model files').setInputFiles({ name: 'Tern A2.glb', mimeType: 'model/gltf-binary', buffer: bytes });
+  const compared = page.getByRole('group', { name: 'Compared' });
+  await expect(compared).toContainText('beside A', { timeout: 30_000 });
+  await expect(compared).toContainText('renamed 1');
+  await expect(compared).toContainText('gone 1');
+  await expect(compared).toContainText('changed 0');
+  const matches = page.getByLabel('Matches');
+  await expect(matches.getByText('Tern/Head/Diffuser was Tern/Head/Glass shade')).toBeVisible();
+  await expect(matches.getByText('Tern/Head/Collar')).toBeVisible();
+  const now = async () => (await server.get<SetReply>(`/sets/${setId}`)).file.dressing!.parts;
+  await expect.poll(now).toEqual([{ path: 'Tern/Head/Diffuser', finish: 'frosted glass, pane' }, parts[1], parts[2]]);
+
+  // The older revision laid over it: the lost collar is there again, in cobalt.
+  const blue = async (): Promise<number> => {
+    const { data } = await sharp(await page.getByTestId('output-frame').screenshot())
+      .removeAlpha()
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    let n = 0;
+    for (let i = 0; i < data.length; i += 3) if (data[i + 2]! > data[i]! + 30) n++;
+    return n;
+  };
+  await expect.poll(blue).toBe(0);
+  await page.getByLabel('Lay revision A over it, see-through').click();
+  await expect.poll(blue).toBeGreaterThan(300);
+  await page.getByLabel('Lay revision A over it, see-through').click();
+  await expect.poll(blue).toBe(0);
+
+  // The collar's brass goes on to the cap by hand.
+  await page.getByLabel('Hand on from Tern/Head/Collar').selectOption('Tern/Head/Head cap');
+  await expect.poll(async () => (await now()).map((p) => p.path)).toContain('Tern/Head/Head cap');
+  await expect(page.getByLabel('Hand on from Tern/Head/Collar')).toHaveCount(0);
+  await matches.getByText('Tern/Head/Diffuser').click();
+  await expect(page.getByText('One part wears frosted glass, pane')).toBeVisible();
+
+  // The older one can still be looked at and rendered.
+  await page.getByLabel('Revision').selectOption('A');
+  await expect(page.getByLabel('Parts').getByText('Collar')).toBeVisible();
+  await page.reload();
+  await expect(page.getByLabel('Parts').getByText('Collar')).toBeVisible();
+  const first = await page.request.get(`${server.url}/api/revisions/${project.revisions[0]!.id}/match`);
+  expect(first.status()).toBe(404);
+});

@@ -1,0 +1,187 @@
+/** The stage, what a view looks through, and the section, set by hand and rendered as they are said. */
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { expect, test, type Page } from '@playwright/test';
+import sharp from 'sharp';
+import { type BatchReply, type FrameReply, type ProjectReply, type SetReply } from '../../src/contract/contract.js';
+import { ternGlb } from '../support/box.js';
+import { radiance } from '../support/radiance.js';
+import { TestServer } from '../support/server.js';
+
+const server = new TestServer(4915);
+let project: ProjectReply;
+let glb: Uint8Array;
+
+test.beforeAll(async () => {
+  await server.start();
+  const created = await server.send<ProjectReply>('POST', '/projects', { name: 'Staging' });
+  glb = new Uint8Array(await ternGlb());
+  const form = new FormData();
+  form.append('files', new Blob([glb.slice()]), 'tern.glb');
+  project = (await (await fetch(`${server.url}/api/projects/${created.id}/model`, { method: 'POST', body: form })).json()) as ProjectReply;
+});
+test.afterAll(() => server.end());
+
+const base = (): string => `${server.url}/p/${project.id}/s/${project.sets[0]!.id}`;
+const file = async (): Promise<SetReply['file']> => (await server.get<SetReply>(`/sets/${project.sets[0]!.id}`)).file;
+
+async function fill(page: Page, label: string, value: string): Promise<void> {
+  const field = page.getByLabel(label, { exact: true });
+  await field.fill(value);
+  await field.press('Enter');
+}
+
+async function choose(page: Page, label: string, option: string): Promise<void> {
+  await page.getByLabel(label, { exact: true }).click();
+  await page.getByRole('option', { name: option }).click();
+}
+
+test('a ready stage is chosen by its picture; ground and backdrop are changed, and faults are said', async ({ page }) => {
+  await page.goto(`${base()}/stage`);
+  const stages = page.getByRole('radiogroup', { name: 'Ready stages' });
+  await expect(stages.getByRole('radio')).toHaveCount(5);
+  // Each is drawn by the kernel, before there is any view.
+  await expect
+    .poll(() => stages.locator('img').evaluateAll((list) => list.every((i) => (i as HTMLImageElement).naturalWidth > 0)), { timeout: 60_000 })
+    .toBe(true);
+  await stages.getByRole('radio', { name: 'overcast court' }).click();
+  await fill(page, 'Height', '2 cm');
+  await expect(page.getByText('0.020 m above the lowest point: it cuts through the subject')).toBeVisible();
+  await fill(page, 'Height', '-0.1');
+  await expect(page.getByText('The subject floats 0.100 m above the ground.')).toBeVisible();
+  await choose(page, 'Under the subject', 'shadows alone');
+  await page.getByLabel('One colour of my own').click();
+  await fill(page, 'Backdrop colour', '#224466');
+  await fill(page, 'Backdrop colour', 'blue');
+  await expect(page.getByText('Write a colour as #rrggbb').first()).toBeVisible();
+  await page.getByLabel('Lamps of the model shine').click();
+  await expect(page.getByText('No effect: this model brought no lamps.')).toBeVisible();
+  await expect
+    .poll(async () => (await file()).stage)
+    .toEqual({
+      ready: 'overcast court',
+      backdrop: '#224466',
+      ground: { kind: 'shadow', height: -0.1 },
+      modelLamps: true,
+    });
+});
+
+test('exposure is measured, the live picture follows it in a window of its own, and renders have it', async ({ page, context }) => {
+  await page.goto(`${base()}/stage`);
+  await page.getByRole('button', { name: 'Measure' }).click();
+  await expect.poll(async () => (await file()).grade.exposure).not.toBe(0);
+  const opened = context.waitForEvent('page');
+  await page.getByRole('button', { name: 'Own window' }).click();
+  const own = await opened;
+  const brightness = (): Promise<number> =>
+    own.getByTestId('live-picture').evaluate((c: HTMLCanvasElement) => {
+      const { data } = c.getContext('2d')!.getImageData(0, 0, c.width, c.height);
+      return data.reduce((sum, v, i) => (i % 4 === 3 ? sum : sum + v), 0) / (c.width * c.height * 3);
+    });
+  await expect.poll(brightness, { timeout: 60_000 }).toBeGreaterThan(5);
+  await expect(own.getByTestId('live-state')).toContainText('samples');
+  const before = await brightness();
+  await fill(page, 'Stops', '-6');
+  // Graded again, in the other window, without waiting for a new trace.
+  await expect.poll(brightness).toBeLessThan(before * 0.6);
+  // The ground in front of the lamp: it has a distance, a finish and no part.
+  const box = (await own.getByTestId('live-picture').boundingBox())!;
+  await own.getByTestId('live-picture').click({ position: { x: box.width / 2, y: box.height * 0.95 } });
+  await expect(own.getByTestId('picked')).toContainText('m ·');
+  await own.close();
+  await choose(page, 'Tone curve', 'straight');
+  await fill(page, 'Stops', '0');
+  await expect.poll(async () => (await file()).grade).toEqual({ exposure: 0, whiteBalance: 6500, curve: 'straight' });
+  await choose(page, 'Tone curve', 'soft shoulder · Reinhard 2002');
+  await expect.poll(async () => (await file()).grade.curve).toBe('shoulder');
+});
+
+test('a view is made parallel, fitted, and the subject cut', async ({ page }) => {
+  await page.goto(`${base()}/views`);
+  await page.getByRole('button', { name: 'Keep as a new view' }).click();
+  await choose(page, 'Kind', 'parallel');
+  await page.getByRole('button', { name: 'Fit' }).click();
+  await page.getByLabel('Cut the subject').click();
+  await choose(page, 'Take away', 'the front (+Z)');
+  await fill(page, 'At z', '10 mm');
+  await expect.poll(async () => (await file()).section).toEqual({ planes: [{ normal: [0, 0, 1], offset: 0.01 }] });
+  const [view] = (await file()).views;
+  expect(view!.kind).toBe('parallel');
+  // The lamp is about half a metre high: what is fitted is not much more.
+  expect(view!.width).toBeGreaterThan(0.5);
+  expect(view!.width).toBeLessThan(1.6);
+  await choose(page, 'Kind', 'perspective');
+  await page.getByLabel('Blur with distance').click();
+  await fill(page, 'f-number', '2.8');
+  await fill(page, 'Focus', '90 cm');
+  await expect.poll(async () => (await file()).views[0]).toMatchObject({ kind: 'perspective', aperture: 2.8, focus: 0.9 });
+  expect((await file()).views[0]).not.toHaveProperty('width');
+  await page.getByLabel('Blur with distance').click();
+  await page.getByLabel('Cut the subject').click();
+  await expect.poll(async () => (await file()).section).toBeUndefined();
+});
+
+test('a picture of light lights the stage, in the browser, in a batch and from the command line alike', async ({ page }) => {
+  await page.goto(`${base()}/stage`);
+  const folder = mkdtempSync(path.join(tmpdir(), 'easel-light-'));
+  // Green light from all sides: nothing of the lamp can be red.
+  const light = radiance(32, 16, () => [0.01, 1, 0.01]);
+  await page
+    .getByLabel('Picture of light')
+    .setInputFiles({ name: 'notes.hdr', mimeType: 'application/octet-stream', buffer: Buffer.from('no picture') });
+  await expect(page.getByText('"notes.hdr" cannot be read as a Radiance picture')).toBeVisible();
+  await page.getByLabel('Picture of light').setInputFiles({ name: 'green.hdr', mimeType: 'application/octet-stream', buffer: Buffer.from(light) });
+  await fill(page, 'Strength', '0.8');
+  await expect.poll(async () => (await file()).stage.surround?.strength).toBe(0.8);
+  await page.getByRole('button', { name: 'Live picture' }).click();
+  await expect(page.getByTestId('live-state')).toContainText(/^[2-9]\d* samples/, { timeout: 60_000 });
+  const green = await page.getByTestId('live-picture').evaluate((c) => {
+    const { width, height } = c as HTMLCanvasElement;
+    const { data } = (c as HTMLCanvasElement).getContext('2d')!.getImageData(0, 0, width, height);
+    return [0, 1].map((k) => data.reduce((s, v, i) => (i % 4 === k ? s + v : s), 0));
+  });
+  expect(green[1]).toBeGreaterThan(3 * green[0]!);
+
+  // The same through the server and the command line.
+  const planned = await file();
+  const set = {
+    ...planned,
+    name: 'Green',
+    sheet: { ...planned.sheet, size: { width: 96, height: 54 }, quality: 'draft' as const },
+    shots: [{ id: 's', kind: 'still' as const, views: [planned.views[0]!.id] }],
+  };
+  const own = await server.send<SetReply>('POST', `/projects/${project.id}/sets`, { file: set });
+  const batch = await server.send<BatchReply>('POST', `/sets/${own.id}/batches`, { revision: project.revisions[0]!.id });
+  await expect
+    .poll(async () => (await server.get<FrameReply[]>(`/batches/${batch.id}/frames`)).every((f) => f.state === 'done'), { timeout: 60_000 })
+    .toBe(true);
+  const [frame] = await server.get<FrameReply[]>(`/batches/${batch.id}/frames`);
+  const [pictures] = readdirSync(path.join(server.data, 'pictures'));
+  const theirs = readFileSync(path.join(server.data, 'pictures', pictures!, frame!.files[0]!));
+  writeFileSync(path.join(folder, 'light.hdr'), light);
+  writeFileSync(
+    path.join(folder, 'set.json'),
+    JSON.stringify({ ...set, stage: { ...set.stage, surround: { ...set.stage.surround, file: 'light.hdr' } } }),
+  );
+  writeFileSync(path.join(folder, 'tern.glb'), glb);
+  const easel = (...args: string[]) => spawnSync(process.execPath, ['bin/easel.mjs', 'render', ...args], { encoding: 'utf8' });
+  const run = easel(path.join(folder, 'set.json'), '--model', path.join(folder, 'tern.glb'), '--out', path.join(folder, 'out'), '--json');
+  expect(run.status, run.stderr).toBe(0);
+  const [mine] = (JSON.parse(run.stdout) as { frames: { file: string }[] }).frames;
+  const raw = (bytes: Buffer) => sharp(bytes).raw().toBuffer();
+  expect((await raw(readFileSync(mine!.file))).equals(await raw(theirs))).toBe(true);
+
+  // A set that names a picture that is not there says so, and nothing is rendered.
+  rmSync(path.join(folder, 'light.hdr'));
+  const missing = easel(path.join(folder, 'set.json'), '--model', path.join(folder, 'tern.glb'), '--out', path.join(folder, 'again'));
+  expect(missing.status).toBe(2);
+  expect(missing.stderr).toContain('light.hdr: there is no such file');
+  const lost = await server.send<SetReply>('POST', `/projects/${project.id}/sets`, {
+    file: { ...set, name: 'Lost', stage: { ...set.stage, surround: { ...set.stage.surround, file: 'lost.hdr' } } },
+  });
+  const refused = await server.send<{ detail: string }>('POST', `/sets/${lost.id}/batches`, { revision: project.revisions[0]!.id });
+  expect(refused.detail).toContain('The surround "lost.hdr" is not here');
+  rmSync(folder, { recursive: true });
+});

@@ -1,0 +1,45 @@
+/** A still that is good enough is taken before its samples are done, and gone on with later. */
+import { expect, test } from '@playwright/test';
+import { type BatchReply, type FrameReply, type ProjectReply, type SetReply } from '../../src/contract/contract.js';
+import { emptySet } from '../../src/core/plan/set.js';
+import { sheetSchema } from '../../src/core/plan/sheet.js';
+import { ternGlb } from '../support/box.js';
+import { TestServer } from '../support/server.js';
+
+const server = new TestServer(4919);
+test.beforeAll(() => server.start());
+test.afterAll(() => server.end());
+
+test('good enough is taken, and goes on later to all its samples', async ({ page }) => {
+  const created = await server.send<ProjectReply>('POST', '/projects', { name: 'Patience' });
+  const form = new FormData();
+  form.append('files', new Blob([new Uint8Array(await ternGlb())]), 'tern.glb');
+  await fetch(`${server.url}/api/projects/${created.id}/model`, { method: 'POST', body: form });
+  const empty = emptySet('Long');
+  const { id } = await server.send<SetReply>('POST', `/projects/${created.id}/sets`, {
+    file: {
+      ...empty,
+      sheet: sheetSchema.parse({ size: { width: 480, height: 270 }, quality: { samples: 160 } }),
+      views: [{ id: 'v', name: 'View', kind: 'perspective', eye: [0.8, 0.4, 1], target: [0, 0.2, 0], focalLength: 50, uprights: false }],
+      shots: [{ id: 'still', kind: 'still', views: ['v'] }],
+    },
+  });
+  await page.goto(`${server.url}/p/${created.id}/s/${id}/shots`);
+  await page.getByRole('button', { name: 'Start the batch' }).click();
+  await page.getByRole('button', { name: 'Good enough, take it' }).click();
+  await expect(page.getByTestId('figures')).toContainText('1 of 1');
+  const [batch] = await server.get<BatchReply[]>(`/batches?project=${created.id}`);
+  const frame = async (): Promise<FrameReply> => (await server.get<FrameReply[]>(`/batches/${batch!.id}/frames`))[0]!;
+  const early = await frame();
+  expect(early.ended).toBe('hand');
+  expect(early.samples!).toBeLessThan(160);
+  await page.getByRole('button', { name: 'Review' }).click();
+  await expect(page.getByText('ended by hand before its 160 samples')).toBeVisible();
+  const shown = page.getByTestId('easel-picture');
+  const before = await shown.getAttribute('src');
+  await page.getByRole('button', { name: 'Go on with it' }).click();
+  await expect.poll(async () => (await frame()).samples, { timeout: 90_000 }).toBe(160);
+  await expect(page.getByText('160 samples')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Go on with it' })).toHaveCount(0);
+  expect(await shown.getAttribute('src')).not.toBe(before);
+});

@@ -1,0 +1,122 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { type Frame } from '../../src/core/plan/frame.js';
+import { closedHall, MeshMaker, modelOf } from '../../src/engine/bench/scenes.js';
+import { compile, type CompiledScene, decodeScene, encodeScene } from '../../src/engine/compile.js';
+import { loadKernelModule } from '../../src/engine/node/assets.js';
+import { startPool } from '../../src/engine/node/threads.js';
+import { AbortedError, type Picture, type Pool } from '../../src/engine/pool.js';
+import { frameFor } from '../support/trace.js';
+
+const hall = closedHall(1);
+const base = { eye: [-7, 1.7, -13.9] as [number, number, number], target: [0, 1.9, 4] as [number, number, number] };
+const frame = (width: number, samples: number): Frame => frameFor(hall, { ...base, width, height: Math.round(width * 0.5625), samples });
+let scene: CompiledScene;
+let pool: Pool;
+
+beforeAll(() => {
+  scene = compile(loadKernelModule(), hall);
+  pool = startPool(2);
+});
+afterAll(() => pool.close());
+
+const render = (f: Frame, options = {}, hash = 'hall', s = scene): Promise<Picture> => pool.render(hash, () => s, f, options);
+
+describe('the pool', () => {
+  it('renders more frames at once than it has slots, each whole', async () => {
+    const frames = Array.from({ length: 9 }, (_, i) => ({ ...frame(64, 2), seed: i }));
+    const pictures = await Promise.all(frames.map((f) => render(f)));
+    const again = await render({ ...frame(64, 2), seed: 4 });
+    expect(pictures.every((p) => p.colour.every((v) => Number.isFinite(v)))).toBe(true);
+    expect(Buffer.from(again.colour.slice().buffer).equals(Buffer.from(pictures[4]!.colour.slice().buffer))).toBe(true);
+    expect(new Set(pictures.map((p) => p.colour.reduce((a, v) => a + v, 0))).size).toBe(9);
+  });
+
+  it('stops a frame when asked, and goes on with the next', async () => {
+    const stop = new AbortController();
+    const long = render(frame(640, 64), { signal: stop.signal });
+    const refused = expect(long).rejects.toBeInstanceOf(AbortedError);
+    setTimeout(() => stop.abort(), 30);
+    await refused;
+    expect((await render(frame(48, 1))).colour.some((v) => v > 0)).toBe(true);
+    const late = new AbortController();
+    late.abort();
+    await expect(render(frame(48, 1), { signal: late.signal })).rejects.toBeInstanceOf(AbortedError);
+  });
+
+  it('takes the urgent first', async () => {
+    const order: string[] = [];
+    const slow = Array.from({ length: 4 }, (_, i) => render(frame(160, 24)).then(() => order.push(`batch ${i}`)));
+    const urgent = render(frame(48, 1), { priority: 10 }).then(() => order.push('urgent'));
+    await Promise.all([...slow, urgent]);
+    expect(order.indexOf('urgent')).toBeLessThanOrEqual(1);
+  });
+
+  it('tells progress that only grows, up to the whole', async () => {
+    const shares: number[] = [];
+    await render(frame(200, 2), { onProgress: (s: number) => shares.push(s) });
+    expect(shares.every((s, i) => i === 0 || s >= shares[i - 1]!)).toBe(true);
+    expect(shares.at(-1)).toBe(1);
+  });
+
+  it('keeps a few scenes at a time and loads one again that was pushed out', async () => {
+    const one = (n: number): CompiledScene =>
+      compile(
+        loadKernelModule(),
+        modelOf(`box ${n}`, [
+          { mesh: new MeshMaker().box([-5, -5, -5], [5, 5, 5], n, true).mesh(), finish: { emission: [n, n, n], base: [0, 0, 0], specular: 0 } },
+        ]),
+      );
+    const means: number[] = [];
+    for (const n of [1, 2, 3, 4, 5, 1]) {
+      const picture = await render(frameFor(hall, { eye: [0, 0, 0], target: [0, 0, 1], width: 16, height: 16, samples: 1 }), {}, `box ${n}`, one(n));
+      means.push(Math.round(picture.colour[0]! * 1000) / 1000);
+    }
+    expect(means).toEqual([1, 2, 3, 4, 5, 1]);
+    expect([pool.holds('box 1'), pool.holds('box 2')]).toEqual([true, false]);
+  });
+
+  it('counts how long its workers had work', async () => {
+    pool.resetStats();
+    expect(pool.stats()).toMatchObject({ wall: 0, busy: 0 });
+    await Promise.all([render(frame(320, 16)), render(frame(320, 16))]);
+    const { wall, busy, traced, workers } = pool.stats();
+    expect(workers).toBe(2);
+    expect(busy).toBeLessThanOrEqual(wall * workers * 1.01);
+    expect(traced).toBeLessThanOrEqual(busy);
+    expect(busy).toBeGreaterThan(0);
+  });
+
+  it('rejects a frame that cannot be laid out, with the reason', async () => {
+    const lamp = {
+      kind: 'rectangle' as const,
+      centre: [0, 1, 0] as [number, number, number],
+      u: [1, 0, 0] as [number, number, number],
+      v: [0, 0, 1] as [number, number, number],
+      radiance: [1, 1, 1] as [number, number, number],
+    };
+    const crowded = { ...frame(48, 1), stage: { ...frame(48, 1).stage, lamps: Array.from({ length: 257 }, () => lamp) } };
+    await expect(render(crowded)).rejects.toThrow('at most 256 lamps');
+  });
+
+  it('refuses tiles of a size that the kernel has no room for', () => {
+    expect(() => startPool(1, 128)).toThrow('16 to 64 pixels');
+  });
+});
+
+describe('a compiled scene', () => {
+  it('comes back from bytes as it was, and is refused when cut or of another version', () => {
+    const bytes = encodeScene(scene);
+    const back = decodeScene(bytes)!;
+    expect(Buffer.from(back.image).equals(Buffer.from(scene.image))).toBe(true);
+    expect(back.parts).toEqual(JSON.parse(JSON.stringify(scene.parts)));
+    expect(decodeScene(bytes.subarray(0, 20))).toBeNull();
+    expect(decodeScene(new Uint8Array(3))).toBeNull();
+    const other = bytes.slice();
+    other[0] = 99;
+    expect(decodeScene(other)).toBeNull();
+  });
+
+  it('is the same for the same model, to the byte', () => {
+    expect(Buffer.from(encodeScene(compile(loadKernelModule(), closedHall(1)))).equals(Buffer.from(encodeScene(scene)))).toBe(true);
+  });
+});

@@ -1,0 +1,231 @@
+/** What is written, read back by other people's programs: sharp for pictures, ffprobe and ffmpeg for movies. */
+import { execFileSync, spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import sharp from 'sharp';
+import { afterAll, describe, expect, it } from 'vitest';
+import { clipArguments } from '../../src/core/movie/clip.js';
+import { develop } from '../../src/core/picture/grade.js';
+import { encodePicture } from '../../src/formats/picture/write.js';
+import { ternGlb } from '../support/box.js';
+
+const folder = mkdtempSync(path.join(tmpdir(), 'easel-files-'));
+afterAll(() => rmSync(folder, { recursive: true, force: true }));
+
+/** Grey ramp and bars as display bytes. */
+function card(width: number, height: number, shift = 0): Buffer {
+  const bars = [
+    [235, 235, 235],
+    [200, 200, 20],
+    [20, 200, 200],
+    [20, 200, 20],
+    [200, 20, 200],
+    [200, 20, 20],
+    [20, 20, 200],
+    [16, 16, 16],
+  ];
+  const data = Buffer.alloc(width * height * 3);
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      const c = y < height / 2 ? (Array(3).fill(Math.round((255 * x) / (width - 1))) as number[]) : bars[Math.floor((x * 8) / width)]!;
+      for (let k = 0; k < 3; k++) data[(y * width + ((x + shift) % width)) * 3 + k] = c[k]!;
+    }
+  }
+  return data;
+}
+
+describe('pictures', () => {
+  const linear = Float32Array.from({ length: 32 * 16 * 3 }, (_, i) => (i % 96) / 60);
+  const display = new Float32Array(linear.length);
+  develop(linear, display);
+
+  it('PNG of 8 and 16 bits hold every value', async () => {
+    for (const bits of [8, 16] as const) {
+      const file = await encodePicture(display, 32, 16, { type: 'png', bits, quality: 100 });
+      expect(await sharp(file).metadata()).toMatchObject({
+        format: 'png',
+        width: 32,
+        height: 16,
+        depth: bits === 8 ? 'uchar' : 'ushort',
+        channels: 3,
+      });
+      const pipeline = sharp(file);
+      const raw = await (bits === 16 ? pipeline.toColourspace('rgb16') : pipeline).raw({ depth: bits === 8 ? 'uchar' : 'ushort' }).toBuffer();
+      const top = bits === 8 ? 255 : 65_535;
+      for (let i = 0; i < display.length; i++) expect(bits === 8 ? raw[i] : raw.readUInt16LE(i * 2)).toBe(Math.round(display[i]! * top));
+    }
+  });
+
+  it('JPEG is read by sharp at its size', async () => {
+    const file = await encodePicture(display, 32, 16, { type: 'jpeg', bits: 8, quality: 95 });
+    expect(await sharp(file).metadata()).toMatchObject({ format: 'jpeg', width: 32, height: 16, chromaSubsampling: '4:4:4' });
+  });
+});
+
+describe('movies', () => {
+  const encode = async (rate: string, frames: Buffer[], size: { width: number; height: number }): Promise<string> => {
+    const file = path.join(folder, `${rate.replace('/', '-')}.mp4`);
+    const pngs = await Promise.all(
+      frames.map((f) =>
+        sharp(f, { raw: { ...size, channels: 3 } })
+          .png()
+          .toBuffer(),
+      ),
+    );
+    const made = spawnSync('ffmpeg', [...clipArguments({ rate, size, pixelAspect: 1, input: 'png' }), file], { input: Buffer.concat(pngs) });
+    expect(made.stderr.toString()).toBe('');
+    return file;
+  };
+  const probe = (file: string) =>
+    (
+      JSON.parse(execFileSync('ffprobe', ['-v', 'error', '-count_frames', '-show_streams', '-of', 'json', file]).toString()) as {
+        streams: Record<string, string>[];
+      }
+    ).streams[0]!;
+
+  it.each(['24', '30000/1001'])('72 frames at exactly %s, BT.709, limited range', async (rate) => {
+    const size = { width: 96, height: 54 };
+    const stream = probe(
+      await encode(
+        rate,
+        Array.from({ length: 72 }, (_, i) => card(96, 54, i)),
+        size,
+      ),
+    );
+    const [n, d] = rate.includes('/') ? rate.split('/') : [rate, '1'];
+    expect(stream).toMatchObject({
+      codec_name: 'h264',
+      nb_read_frames: '72',
+      r_frame_rate: `${n}/${d}`,
+      avg_frame_rate: `${n}/${d}`,
+      pix_fmt: 'yuv420p',
+      color_range: 'tv',
+      color_space: 'bt709',
+      color_transfer: 'bt709',
+      color_primaries: 'bt709',
+      width: 96,
+      height: 54,
+    });
+    expect(Number(stream.duration)).toBeCloseTo((72 * Number(d)) / Number(n), 4);
+  });
+
+  it('a grey ramp and colour bars survive within 2 of 255', async () => {
+    const size = { width: 512, height: 64 };
+    const source = card(512, 64);
+    const file = await encode('25', [source, source, source, source], size);
+    const decoded = execFileSync(
+      'ffmpeg',
+      [
+        '-v',
+        'error',
+        '-i',
+        file,
+        '-frames:v',
+        '1',
+        '-vf',
+        'scale=in_color_matrix=bt709:in_range=tv:out_range=full:flags=accurate_rnd+full_chroma_int+full_chroma_inp,format=rgb24',
+        '-f',
+        'rawvideo',
+        '-',
+      ],
+      { maxBuffer: 1e8 },
+    );
+    let worst = 0;
+    for (let y = 0; y < 64; y++) {
+      for (let x = 0; x < 512; x++) {
+        // Chroma is halved in size, so pixels beside a bar's edge are mixed by design.
+        if (Math.abs(y - 32) < 4 || (y >= 32 && (x % 64 < 4 || x % 64 > 59))) continue;
+        for (let k = 0; k < 3; k++) worst = Math.max(worst, Math.abs(decoded[(y * 512 + x) * 3 + k]! - source[(y * 512 + x) * 3 + k]!));
+      }
+    }
+    expect(worst).toBeLessThanOrEqual(2);
+  });
+});
+
+describe('the command line', () => {
+  const easel = (...args: string[]) => spawnSync(process.execPath, ['bin/easel.mjs', ...args], { encoding: 'utf8' });
+  const set = {
+    format: 'cold-easel.set',
+    version: 1,
+    name: 'CLI',
+    sheet: { size: { width: 64, height: 48 }, quality: { samples: 2 } },
+    stage: { site: { latitude: 59.9, longitude: 19.3, elevation: 4, north: 0, timeZone: 'Europe/Mariehamn' } },
+    views: [{ id: 'quay', name: 'From the quay', kind: 'perspective', eye: [0.8, 0.4, 1], target: [0, 0.2, 0], focalLength: 28, uprights: true }],
+    shots: [
+      { id: 'stills', kind: 'still', views: ['quay'] },
+      { id: 'spin', kind: 'turntable', view: 'quay', frames: 8 },
+    ],
+  };
+  const setFile = path.join(folder, 'set.json');
+  const model = path.join(folder, 'tern.glb');
+
+  it('imports, plans and renders, with a machine-readable result alone on standard output', async () => {
+    writeFileSync(setFile, JSON.stringify(set));
+    writeFileSync(model, await ternGlb());
+    const imported = easel('import', model, '--json');
+    expect(JSON.parse(imported.stdout)).toMatchObject({ parts: 31, triangles: 23_104, warnings: [] });
+    const plan = JSON.parse(easel('plan', setFile, '--model', model, '--json').stdout) as {
+      frames: { shot: string; number: number; time: number; camera: { viewMatrix: number[]; projectionMatrix: number[] } }[];
+    };
+    expect(plan.frames.map((f) => `${f.shot} ${f.number}`)).toEqual(['stills 1', ...Array.from({ length: 8 }, (_, i) => `spin ${i + 1}`)]);
+    expect(plan.frames.every((f) => f.camera.viewMatrix.length === 16 && f.camera.projectionMatrix.length === 16)).toBe(true);
+    const out = path.join(folder, 'out');
+    const rendered = JSON.parse(easel('render', setFile, '--model', model, '--out', out, '--shot', 'spin', '--select', '2-4', '--json').stdout) as {
+      frames: { file: string; samples: number; seconds: number }[];
+    };
+    expect(rendered.frames.map((f) => path.basename(f.file))).toEqual([2, 3, 4].map((n) => `spin_beauty.000${n}.png`));
+    expect(rendered.frames.every((f) => f.samples === 2 && f.seconds > 0 && readFileSync(f.file).length > 500)).toBe(true);
+    const again = easel('render', setFile, '--model', model, '--out', out, '--shot', 'spin', '--select', '2');
+    expect([again.status, again.stderr]).toEqual([2, expect.stringContaining('is there already and would be written over')]);
+  });
+
+  it.each([
+    [['plan', 'nowhere.json', '--model', 'x'], 'nowhere.json: there is no such file'],
+    [['plan', setFile], 'Give the model with --model FILE.'],
+    [['import', setFile], 'There is no model among "set.json"'],
+    [['paint'], '"paint" is no command'],
+    [['import', model, '--unit', 'parsec'], '--unit parsec is not known'],
+    [['render', setFile, '--model', model, '--out', folder, '--shot', 'walk'], 'There is no shot "walk"; the set has stills, spin.'],
+    [['plan', setFile, '--model', model, '--colour', 'red'], '--colour is not known here'],
+  ])('%j exits 2 and says what to do', (args, message) => {
+    const { status, stderr, stdout } = easel(...args);
+    expect([status, stdout]).toEqual([2, '']);
+    expect(stderr).toContain(message);
+  });
+});
+
+describe('workers', () => {
+  it('one and two give the same bits', async () => {
+    const { decodeScene } = await import('../../src/engine/compile.js');
+    const { importModel } = await import('../../src/engine/node/importModel.js');
+    const { startPool } = await import('../../src/engine/node/threads.js');
+    const { framesOf } = await import('../../src/core/plan/framesOf.js');
+    const { parseSet } = await import('../../src/core/plan/set.js');
+    const prepared = await importModel([{ name: 'tern.glb', bytes: new Uint8Array(await ternGlb()) }], { unit: 'm', up: 'y' });
+    const scene = decodeScene(prepared.scene)!;
+    const [frame] = framesOf(
+      parseSet({
+        format: 'cold-easel.set',
+        version: 1,
+        name: 's',
+        sheet: { size: { width: 150, height: 101 }, quality: { samples: 3 } },
+        views: [{ id: 'v', name: 'v', eye: [0.8, 0.4, 1], target: [0, 0.2, 0] }],
+        shots: [{ id: 's', kind: 'still', views: ['v'] }],
+      }),
+      { bounds: prepared.summary.bounds, scene: prepared.summary.hash },
+    );
+    const bits: Buffer[] = [];
+    for (const [workers, tile] of [
+      [1, 16],
+      [2, 32],
+      [2, 64],
+    ] as const) {
+      const pool = startPool(workers, tile);
+      const picture = await pool.render('scene', () => scene, frame!);
+      bits.push(Buffer.from(picture.colour.slice().buffer));
+      await pool.close();
+    }
+    expect(bits[1]!.equals(bits[0]!) && bits[2]!.equals(bits[0]!)).toBe(true);
+  });
+});

@@ -1,0 +1,322 @@
+/** Every family of files: sizes, areas and volumes of known solids, trees, names and colours, and what is at fault said. */
+import { readdirSync, readFileSync, statSync } from 'node:fs';
+import path from 'node:path';
+import { strToU8, zipSync } from 'fflate';
+import { BoxGeometry, CylinderGeometry, Mesh as ThreeMesh, MeshStandardMaterial, Scene, SphereGeometry } from 'three';
+import { PLYExporter } from 'three/examples/jsm/exporters/PLYExporter.js';
+import { STLExporter } from 'three/examples/jsm/exporters/STLExporter.js';
+import { USDZExporter } from 'three/examples/jsm/exporters/USDZExporter.js';
+import { vec3 } from 'gl-matrix';
+import { describe, expect, it } from 'vitest';
+import { type Model, modelBounds } from '../../src/core/model/model.js';
+import { readModel } from '../../src/formats/formats.js';
+import { ModelError } from '../../src/formats/format.js';
+import { houseIfc } from '../support/ifc.js';
+
+const MM_Z = { unit: 'mm', up: 'z' } as const;
+const text = (t: string): Uint8Array => new TextEncoder().encode(t);
+const read = (name: string, bytes: Uint8Array, options: { unit: 'mm' | 'm' | 'in'; up: 'y' | 'z' } = MM_Z): Promise<Model> =>
+  readModel([{ name, bytes }], options);
+
+/** Volume by signed tetrahedra (divergence theorem) and area, in the world, of parts that the choice keeps. */
+function measure(model: Model, keep: (path: string) => boolean = () => true): { volume: number; area: number } {
+  let [volume, area] = [0, 0];
+  for (const part of model.parts) {
+    if (!keep(part.path)) continue;
+    for (const { mesh } of part.primitives) {
+      const { positions, indices } = model.meshes[mesh]!;
+      for (let t = 0; t < indices.length; t += 3) {
+        const [a, b, c] = [0, 1, 2].map((k) => {
+          const i = indices[t + k]! * 3;
+          return vec3.transformMat4(vec3.create(), [positions[i]!, positions[i + 1]!, positions[i + 2]!], part.world);
+        }) as [vec3, vec3, vec3];
+        volume += vec3.dot(a, vec3.cross(vec3.create(), b, c)) / 6;
+        area += vec3.length(vec3.cross(vec3.create(), vec3.sub(vec3.create(), b, a), vec3.sub(vec3.create(), c, a))) / 2;
+      }
+    }
+  }
+  return { volume, area };
+}
+
+const size = (model: Model): number[] => {
+  const { min, max } = modelBounds(model);
+  return max.map((m, i) => m - min[i]!);
+};
+
+function close(actual: number[], expected: number[], digits = 6): void {
+  actual.forEach((v, i) => expect(v).toBeCloseTo(expected[i]!, digits));
+}
+
+describe('STL', () => {
+  const box = new ThreeMesh(new BoxGeometry(20, 30, 50));
+  it.each([true, false])('of a box 20 × 30 × 50 mm, binary: %s', async (binary) => {
+    const out = new STLExporter().parse(box, { binary: binary as true });
+    const bytes = typeof out === 'string' ? text(out) : new Uint8Array((out as DataView).buffer);
+    const model = await read('box.stl', bytes);
+    // z is up in the file, y here.
+    close(size(model), [0.02, 0.05, 0.03]);
+    const { volume, area } = measure(model);
+    expect(volume).toBeCloseTo(20 * 30 * 50 * 1e-9, 12);
+    expect(area).toBeCloseTo(2 * (20 * 30 + 30 * 50 + 20 * 50) * 1e-6, 9);
+    // Creased: eight corners with three normals each.
+    expect(model.meshes[0]!.positions).toHaveLength(24 * 3);
+  });
+
+  it('smooths what bends little, and drops triangles without area', async () => {
+    const ball = new STLExporter().parse(new ThreeMesh(new SphereGeometry(1, 48, 24)), { binary: true }) as unknown as DataView;
+    const model = await read('ball.stl', new Uint8Array(ball.buffer), { unit: 'm', up: 'y' });
+    const { positions, normals } = model.meshes[0]!;
+    for (let i = 0; i < positions.length; i += 3) {
+      const r = Math.hypot(positions[i]!, positions[i + 1]!, positions[i + 2]!);
+      const cosine = [0, 1, 2].reduce((s, k) => s + (positions[i + k]! / r) * normals![i + k]!, 0);
+      expect(cosine).toBeGreaterThan(0.995);
+    }
+    const sliver =
+      'solid s\nfacet normal 0 0 1\nouter loop\nvertex 0 0 0\nvertex 1 0 0\nvertex 0 1 0\nendloop\nendfacet\nfacet normal 0 0 1\nouter loop\nvertex 0 0 0\nvertex 1 0 0\nvertex 2 0 0\nendloop\nendfacet\nendsolid s\n';
+    const flat = await read('s.stl', text(sliver));
+    expect(flat.meshes[0]!.indices).toHaveLength(3);
+    expect(flat.warnings).toEqual(['1 triangle without area was left out.']);
+  });
+});
+
+describe('PLY', () => {
+  const cylinder = new ThreeMesh(new CylinderGeometry(1, 1, 4, 256));
+  // Asked for by the exporter, which answers at once all the same.
+  globalThis.requestAnimationFrame ??= (() => 0) as typeof requestAnimationFrame;
+  it.each([true, false])('of a cylinder, binary: %s', async (binary) => {
+    const out = new PLYExporter().parse(cylinder, () => {}, { binary } as never) as unknown as string | ArrayBuffer;
+    const model = await read('c.ply', typeof out === 'string' ? text(out) : new Uint8Array(out), { unit: 'in', up: 'y' });
+    // A prism of 256 sides: its base is n/2 · sin(2π/n).
+    const base = 128 * Math.sin((2 * Math.PI) / 256);
+    expect(measure(model).volume / (base * 4 * 0.0254 ** 3)).toBeCloseTo(1, 4);
+  });
+
+  it('keeps colours of vertices, and says of points that they are points', async () => {
+    const head =
+      'ply\nformat ascii 1.0\nelement vertex 3\nproperty float x\nproperty float y\nproperty float z\nproperty uchar red\nproperty uchar green\nproperty uchar blue\n';
+    const rows = '0 0 0 255 0 0\n1 0 0 0 255 0\n0 1 0 0 0 255\n';
+    const model = await read('t.ply', text(`${head}element face 1\nproperty list uchar int vertex_indices\nend_header\n${rows}3 0 1 2\n`));
+    expect(Array.from(model.meshes[0]!.colours!)).toEqual([1, 0, 0, 0, 1, 0, 0, 0, 1]);
+    await expect(read('p.ply', text(`${head}end_header\n${rows}`))).rejects.toThrow('a cloud of 3 points without faces');
+  });
+});
+
+/** A 3MF of one box of `edge` units, twice: once as it is, once moved and turned over. */
+function box3mf(unit: string, edge: number): Uint8Array {
+  const corners = [0, 1, 2, 3, 4, 5, 6, 7].map((i) => [i & 1, (i >> 1) & 1, i >> 2].map((v) => v * edge));
+  const faces = [
+    [0, 2, 1],
+    [1, 2, 3],
+    [4, 5, 6],
+    [5, 7, 6],
+    [0, 1, 4],
+    [1, 5, 4],
+    [2, 6, 3],
+    [3, 6, 7],
+    [0, 4, 2],
+    [2, 4, 6],
+    [1, 3, 5],
+    [3, 7, 5],
+  ];
+  const model = `<?xml version="1.0"?><model unit="${unit}" xml:lang="en" xmlns="http://schemas.microsoft.com/3dmanufacturing/core/2015/02"><resources><object id="1" type="model"><mesh><vertices>${corners.map(([x, y, z]) => `<vertex x="${x}" y="${y}" z="${z}"/>`).join('')}</vertices><triangles>${faces.map(([a, b, c]) => `<triangle v1="${a}" v2="${b}" v3="${c}"/>`).join('')}</triangles></mesh></object></resources><build><item objectid="1"/><item objectid="1" transform="1 0 0 0 1 0 0 0 1 ${3 * edge} 0 0"/></build></model>`;
+  return zipSync({
+    '[Content_Types].xml': strToU8(
+      '<?xml version="1.0"?><Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Default Extension="model" ContentType="application/vnd.ms-package.3dmanufacturing-3dmodel+xml"/></Types>',
+    ),
+    '_rels/.rels': strToU8(
+      '<?xml version="1.0"?><Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Target="/3D/3dmodel.model" Id="rel0" Type="http://schemas.microsoft.com/3dmanufacturing/2013/01/3dmodel"/></Relationships>',
+    ),
+    '3D/3dmodel.model': strToU8(model),
+  });
+}
+
+describe('3MF', () => {
+  it.each([
+    ['millimeter', 1e-3],
+    ['inch', 0.0254],
+    ['meter', 1],
+  ])('in %s, an object built twice', async (unit, metres) => {
+    const model = await read('b.3mf', box3mf(unit, 2));
+    close(size(model), [8 * metres, 2 * metres, 2 * metres]);
+    expect(measure(model).volume / (2 * 8 * metres ** 3)).toBeCloseTo(1, 5);
+    // Both builds wear the same mesh.
+    const worn = model.parts.flatMap((p) => p.primitives.map((q) => q.mesh));
+    expect(worn).toHaveLength(2);
+    expect(new Set(worn).size).toBe(1);
+  });
+
+  it('refuses what would unpack to gigabytes', async () => {
+    const bomb = zipSync({ '3D/3dmodel.model': new Uint8Array(64 * 2 ** 20) }, { level: 9 });
+    // The sizes that the archive states: local header and directory, 22 bytes from the end tell where.
+    const view = new DataView(bomb.buffer, bomb.byteOffset);
+    const directory = view.getUint32(bomb.length - 6, true);
+    view.setUint32(directory + 24, 0x7fffffff, true);
+    await expect(read('bomb.3mf', bomb)).rejects.toThrow(/would unpack to 2048 MB/);
+  }, 20_000);
+});
+
+const DAE = (unit: string, up: string): string =>
+  `<?xml version="1.0"?><COLLADA xmlns="http://www.collada.org/2005/11/COLLADASchema" version="1.4.1"><asset><unit ${unit}/><up_axis>${up}</up_axis></asset><library_effects><effect id="e"><profile_COMMON><technique sid="t"><lambert><diffuse><color>0.8 0.1 0.1 1</color></diffuse></lambert></technique></profile_COMMON></effect></library_effects><library_materials><material id="m" name="Red paint"><instance_effect url="#e"/></material></library_materials><library_geometries><geometry id="g" name="Sheet"><mesh><source id="p"><float_array id="pa" count="12">0 0 0 4 0 0 4 3 0 0 3 0</float_array><technique_common><accessor source="#pa" count="4" stride="3"><param name="X" type="float"/><param name="Y" type="float"/><param name="Z" type="float"/></accessor></technique_common></source><vertices id="v"><input semantic="POSITION" source="#p"/></vertices><triangles count="2" material="mat"><input semantic="VERTEX" source="#v" offset="0"/><p>0 1 2 0 2 3</p></triangles></mesh></geometry></library_geometries><library_visual_scenes><visual_scene id="s"><node id="n" name="Holder"><translate>0 0 5</translate><node id="n2" name="Sheet"><instance_geometry url="#g"><bind_material><technique_common><instance_material symbol="mat" target="#m"/></technique_common></bind_material></instance_geometry></node></node></visual_scene></library_visual_scenes><scene><instance_visual_scene url="#s"/></scene></COLLADA>`;
+
+describe('Collada', () => {
+  it('in centimetres with Z up: tree, colour, size', async () => {
+    const model = await read('s.dae', text(DAE('name="cm" meter="0.01"', 'Z_UP')));
+    const { min, max } = modelBounds(model);
+    close(min, [0, 0.05, -0.03]);
+    close(max, [0.04, 0.05, 0]);
+    expect(measure(model).area).toBeCloseTo(0.04 * 0.03, 9);
+    expect(model.parts.map((p) => p.path)).toContain('s/Holder/Sheet');
+    expect(model.finishes.map((f) => f.name)).toEqual(['Red paint']);
+  });
+
+  it('in metres with Y up', async () => {
+    const { min, max } = modelBounds(await read('s.dae', text(DAE('meter="1"', 'Y_UP'))));
+    close(min, [0, 0, 5]);
+    close(max, [4, 3, 5]);
+  });
+});
+
+describe('USD', () => {
+  it('USDA in centimetres with Z up', async () => {
+    const usda = `#usda 1.0\n(\n    metersPerUnit = 0.01\n    upAxis = "Z"\n)\n\ndef Xform "Root"\n{\n    def Mesh "Sheet"\n    {\n        int[] faceVertexCounts = [4]\n        int[] faceVertexIndices = [0, 1, 2, 3]\n        point3f[] points = [(0, 0, 0), (4, 0, 0), (4, 3, 0), (0, 3, 0)]\n    }\n}\n`;
+    const model = await read('s.usda', text(usda));
+    close(size(model), [0.04, 0, 0.03]);
+    expect(measure(model).area).toBeCloseTo(12e-4, 9);
+  });
+
+  it('USDZ, with its finish', async () => {
+    const scene = new Scene();
+    scene.add(new ThreeMesh(new BoxGeometry(2, 1, 3), new MeshStandardMaterial({ color: 0x884422, roughness: 0.3, metalness: 0.5 })));
+    scene.updateMatrixWorld();
+    const model = await read('b.usdz', new Uint8Array(await new USDZExporter().parseAsync(scene)));
+    close(size(model), [2, 1, 3], 5);
+    expect(measure(model).volume).toBeCloseTo(6, 4);
+    expect(model.finishes[0]).toMatchObject({ metalness: 0.5, roughness: 0.3 });
+  });
+});
+
+/** Files that ship with the reader's own package, as test input alone. */
+const SAMPLES = path.resolve('node_modules/occt-import-js/test/testfiles');
+const samples = (readdirSync(SAMPLES, { recursive: true }) as string[]).filter(
+  (f) => /\.(stp|step|igs|iges|brep)$/i.test(f) && statSync(path.join(SAMPLES, f)).isFile(),
+);
+const sample = (f: string): Promise<Model> => read(path.basename(f), new Uint8Array(readFileSync(path.join(SAMPLES, f))));
+
+describe('STEP, IGES and BREP', () => {
+  it('there are at least forty files by others', () => expect(samples.length).toBeGreaterThanOrEqual(40));
+
+  it('every one of them is read whole, or is said to refer to others', async () => {
+    const failed: string[] = [];
+    let whole = 0;
+    for (const f of samples) {
+      try {
+        const model = await sample(f);
+        expect(model.meshes.length, f).toBeGreaterThan(0);
+        for (const m of model.meshes) expect(m.normals!.length, f).toBe(m.positions.length);
+        whole++;
+      } catch (e) {
+        expect(e, f).toBeInstanceOf(ModelError);
+        failed.push(f);
+      }
+    }
+    // Assemblies whose parts are files of their own hold no surfaces.
+    for (const f of failed) expect(readFileSync(path.join(SAMPLES, f), 'latin1')).toMatch(/DOCUMENT_FILE|EXTERNALLY_DEFINED|PROPERTY_DEFINITION/);
+    expect(whole).toBeGreaterThanOrEqual(40);
+  }, 240_000);
+
+  it('a cube of a metre is one in millimetres, inches and metres', async () => {
+    for (const unit of ['mm', 'in', 'm']) {
+      const model = await sample(`cube-units/cube-${unit}.step`);
+      close(size(model), [1, 1, 1], 5);
+      expect(measure(model).volume).toBeCloseTo(1, 5);
+      expect(measure(model).area).toBeCloseTo(6, 5);
+    }
+  });
+
+  it('a cube of 10 mm is the same as STEP and as IGES', async () => {
+    for (const f of ['Cube 10x10.stp', 'Cube 10x10.igs']) expect(measure(await sample(`cube-10x10mm/${f}`)).volume).toBeCloseTo(1e-6, 12);
+  });
+
+  it('an assembly keeps its tree, its names and its colours', async () => {
+    const model = await sample('cax-if/as1-oc-214.stp');
+    const paths = model.parts.map((p) => p.path);
+    // CAx-IF's sample: a plate, two brackets with three bolts and nuts each, a rod with two nuts.
+    expect(paths.filter((p) => /\/bolt( \d+)?$/.test(p))).toHaveLength(6);
+    expect(paths.filter((p) => /\/nut( \d+)?$/.test(p))).toHaveLength(8);
+    expect(paths.filter((p) => /\/l-bracket( \d+)?$/.test(p))).toHaveLength(2);
+    expect(paths).toContain('as1/plate');
+    expect(model.finishes.length).toBeGreaterThanOrEqual(4);
+    // Repeated bodies are one mesh: bolt, nut, bracket, rod, plate.
+    expect(model.meshes.length).toBeLessThanOrEqual(6);
+  });
+});
+
+describe('IFC', () => {
+  it.each(['IFC2X3', 'IFC4'] as const)('%s: storeys, walls, an opening, a window, a space', async (schema) => {
+    const model = await read('house.ifc', text(houseIfc(schema)));
+    const paths = model.parts.map((p) => p.path);
+    expect(paths).toEqual(
+      expect.arrayContaining([
+        'House/Plot/Boathouse/Ground floor/South wall',
+        'House/Plot/Boathouse/Ground floor/Window',
+        'House/Plot/Boathouse/Loft/Gable',
+      ]),
+    );
+    const only = (name: string) => measure(model, (p) => p.includes(name));
+    // The opening of 1.2 × 1.2 m is cut through a wall of 6 × 3 m, 0.2 m thick.
+    expect(only('South wall').volume).toBeCloseTo((6 * 3 - 1.2 * 1.2) * 0.2, 4);
+    expect(only('North wall').volume).toBeCloseTo(6 * 3 * 0.2, 4);
+    expect(only('Gable').volume).toBeCloseTo(0.2 * 4 * 2, 4);
+    // Up is +Y: the gable stands on the first floor's height.
+    const gable = model.parts.find((p) => p.name === 'Gable')!;
+    const heights = gable.primitives.flatMap(({ mesh }) => {
+      const { positions } = model.meshes[mesh]!;
+      return Array.from(
+        { length: positions.length / 3 },
+        (_, i) => vec3.transformMat4(vec3.create(), [positions[i * 3]!, positions[i * 3 + 1]!, positions[i * 3 + 2]!], gable.world)[1],
+      );
+    });
+    expect(Math.min(...heights)).toBeCloseTo(3, 4);
+    expect(Math.max(...heights)).toBeCloseTo(5, 4);
+    const hidden = model.parts.filter((p) => !p.inPicture).map((p) => p.name);
+    expect(hidden).toEqual(expect.arrayContaining(['Opening', 'Hall']));
+    expect(hidden).not.toContain('South wall');
+    const window = model.parts.find((p) => p.name === 'Window')!;
+    expect(model.finishes[window.primitives[0]!.finish]!.transmission).toBe(1);
+    const wall = model.finishes[model.parts.find((p) => p.name === 'North wall')!.primitives[0]!.finish]!;
+    expect(wall.base[0]).toBeGreaterThan(3 * wall.base[1]);
+  });
+});
+
+describe('files at fault', () => {
+  it('that are cut short are refused, each with its name and a remedy', async () => {
+    const stl = new Uint8Array((new STLExporter().parse(new ThreeMesh(new BoxGeometry(1, 1, 1)), { binary: true }) as unknown as DataView).buffer);
+    const whole: [string, Uint8Array][] = [
+      ['b.stl', stl],
+      ['b.3mf', box3mf('millimeter', 1)],
+      ['s.dae', text(DAE('meter="1"', 'Y_UP'))],
+      ['house.ifc', text(houseIfc('IFC4'))],
+      ['cube.stp', new Uint8Array(readFileSync(path.join(SAMPLES, 'simple-basic-cube/cube.stp')))],
+    ];
+    for (const [name, bytes] of whole) {
+      await expect(read(name, bytes), name).resolves.toBeDefined();
+      for (const share of [0.9, 0.5, 0.1]) {
+        const cut = bytes.subarray(0, Math.floor(bytes.length * share));
+        const fault = await read(name, cut).then(
+          () => null,
+          (e: unknown) => e as Error,
+        );
+        expect(fault, `${name} at ${share}`).toBeInstanceOf(ModelError);
+        expect(fault!.message).toContain(name);
+        expect(fault!.message).toMatch(/[Ee]xport|choose/);
+      }
+      await expect(read(name, new Uint8Array(0))).rejects.toThrow('is empty');
+    }
+  }, 60_000);
+
+  it('that are something else are called by what they are', async () => {
+    const png = Uint8Array.from([0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10, ...new Array<number>(200).fill(0)]);
+    for (const name of ['a.ply', 'a.3mf', 'a.dae', 'a.usdz', 'a.stp', 'a.igs', 'a.brep', 'a.ifc'])
+      await expect(read(name, png)).rejects.toThrow(/a PNG picture, not/);
+  });
+});

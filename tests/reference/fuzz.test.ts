@@ -1,0 +1,124 @@
+/** Files that are damaged in every way that is cheap to think of: a clear error or a correct read, never another fault. */
+import { readFileSync } from 'node:fs';
+import { strToU8, zipSync } from 'fflate';
+import { BoxGeometry, Mesh as ThreeMesh } from 'three';
+import { PLYExporter } from 'three/examples/jsm/exporters/PLYExporter.js';
+import { STLExporter } from 'three/examples/jsm/exporters/STLExporter.js';
+import { describe, expect, it } from 'vitest';
+import { ModelError } from '../../src/formats/format.js';
+import { readModel } from '../../src/formats/formats.js';
+import { houseIfc } from '../support/ifc.js';
+import { ternGlb } from '../support/box.js';
+
+const text = (t: string): Uint8Array => new TextEncoder().encode(t);
+globalThis.requestAnimationFrame ??= (() => 0) as typeof requestAnimationFrame;
+const box = new ThreeMesh(new BoxGeometry(1, 1, 1, 12, 12, 12));
+const stl = (binary: boolean): Uint8Array => {
+  const out = new STLExporter().parse(box, { binary } as never) as unknown as string | DataView;
+  return typeof out === 'string' ? text(out) : new Uint8Array(out.buffer);
+};
+const ply = (binary: boolean): Uint8Array => {
+  const out = new PLYExporter().parse(box, () => {}, { binary } as never) as unknown as string | ArrayBuffer;
+  return typeof out === 'string' ? text(out) : new Uint8Array(out);
+};
+const obj = text(
+  `o sheet\n${Array.from({ length: 400 }, (_, i) => `v ${i % 20} ${Math.floor(i / 20)} 0`).join('\n')}\n${Array.from({ length: 380 }, (_, i) => (i % 20 === 19 ? '' : `f ${i + 1} ${i + 2} ${i + 21}`)).join('\n')}\n`,
+);
+
+/** A generator that always runs the same: Park and Miller, "Random number generators: good ones are hard to find", 1988. */
+function dice(seed: number): () => number {
+  let s = seed;
+  return () => (s = (s * 48271) % 2147483647) / 2147483647;
+}
+
+/** Reads; tells what came of it. Any fault but a ModelError that names the file ends the test. */
+async function outcome(name: string, bytes: Uint8Array): Promise<'read' | 'refused'> {
+  try {
+    const model = await readModel([{ name, bytes }], { unit: 'mm', up: 'z' });
+    for (const mesh of model.meshes)
+      for (const i of mesh.indices) if (i * 3 + 2 >= mesh.positions.length) throw new Error(`${name}: an index that points nowhere was let through`);
+    return 'read';
+  } catch (e) {
+    if (!(e instanceof ModelError)) throw e;
+    expect(e.message).toContain(name);
+    return 'refused';
+  }
+}
+
+const cases: [string, () => Promise<Uint8Array> | Uint8Array, number][] = [
+  ['a.glb', async () => new Uint8Array(await ternGlb()), 24_000],
+  ['a.obj', () => obj, 1000],
+  ['a.stl', () => stl(true), 2000],
+  ['b.stl', () => stl(false), 8000],
+  ['a.ply', () => ply(true), 1000],
+  ['b.ply', () => ply(false), 2000],
+  ['a.ifc', () => text(houseIfc('IFC4')), 1000],
+  ['a.stp', () => new Uint8Array(readFileSync('node_modules/occt-import-js/test/testfiles/simple-basic-cube/cube.stp')), 1000],
+  ['a.igs', () => new Uint8Array(readFileSync('node_modules/occt-import-js/test/testfiles/cube-10x10mm/Cube 10x10.igs')), 1000],
+];
+
+describe('damaged files', () => {
+  it.each(cases)(
+    '%s, cut short all along',
+    async (name, make, step) => {
+      const bytes = await make();
+      expect(await outcome(name, bytes)).toBe('read');
+      let refused = 0;
+      for (let at = step; at < bytes.length; at += step) if ((await outcome(name, bytes.subarray(0, at))) === 'refused') refused++;
+      // Text formats without an end can be whole up to a cut; what has a count or an end cannot.
+      expect(refused).toBeGreaterThan(0);
+    },
+    120_000,
+  );
+
+  it.each(cases)(
+    '%s, with bytes flipped',
+    async (name, make) => {
+      const whole = await make();
+      const roll = dice(20261125);
+      for (let run = 0; run < 12; run++) {
+        const bytes = whole.slice();
+        for (let k = 0; k < 1 + run; k++) bytes[Math.floor(roll() * bytes.length)]! ^= 1 << Math.floor(roll() * 8);
+        await outcome(name, bytes);
+      }
+    },
+    120_000,
+  );
+
+  it('absurd counts allocate nothing', async () => {
+    const many = stl(true).slice(0, 200);
+    new DataView(many.buffer).setUint32(80, 0xffffffff, true);
+    expect(await outcome('many.stl', many)).toBe('refused');
+    const head =
+      'ply\nformat binary_little_endian 1.0\nelement vertex 4294967295\nproperty float x\nproperty float y\nproperty float z\nelement face 4294967295\nproperty list uchar int vertex_indices\nend_header\n';
+    expect(await outcome('many.ply', text(`${head}0000000000`))).toBe('refused');
+  });
+
+  it('archives with paths that lead out, or with nothing in them, read nothing and write nothing', async () => {
+    expect(await outcome('out.3mf', zipSync({ '../../../tmp/evil.model': strToU8('<model/>') }))).toBe('refused');
+    expect(await outcome('none.3mf', zipSync({}))).toBe('refused');
+    expect(await outcome('none.usdz', zipSync({ 'a.txt': strToU8('no') }))).toBe('refused');
+    // Deep nesting.
+    expect(await outcome('deep.dae', text(`<COLLADA>${'<a>'.repeat(20_000)}${'</a>'.repeat(20_000)}</COLLADA>`))).toBe('refused');
+  }, 60_000);
+
+  it('external addresses in a Collada file are not fetched', async () => {
+    const fetched: unknown[] = [];
+    const before = globalThis.fetch;
+    globalThis.fetch = ((url: unknown) => {
+      fetched.push(url);
+      return Promise.reject(new Error('no network'));
+    }) as typeof fetch;
+    try {
+      await outcome(
+        'ext.dae',
+        text(
+          '<COLLADA xmlns="http://www.collada.org/2005/11/COLLADASchema" version="1.4.1"><asset/><library_images><image id="i"><init_from>http://198.51.100.7/a.png</init_from></image></library_images><scene/></COLLADA>',
+        ),
+      );
+    } finally {
+      globalThis.fetch = before;
+    }
+    expect(fetched).toEqual([]);
+  });
+});

@@ -1,0 +1,132 @@
+/** The plan as GLB, read by others: Khronos' glTF validator, three.js' loader and its animation mixer, and our own reader. */
+import { AnimationMixer, LoopOnce, type Object3D, OrthographicCamera, PerspectiveCamera, Vector3, Vector4 } from 'three';
+import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js';
+import { validateBytes } from 'gltf-validator';
+import { describe, expect, it } from 'vitest';
+import { northmere } from '../../demo/northmere.js';
+import { LANDING } from '../../demo/sets.js';
+import { tern } from '../../demo/tern.js';
+import { offeredViews } from '../../src/core/model/cameras.js';
+import { modelBounds } from '../../src/core/model/model.js';
+import { type Frame } from '../../src/core/plan/frame.js';
+import { framesOf } from '../../src/core/plan/framesOf.js';
+import { parseSet } from '../../src/core/plan/set.js';
+import { turnMatrix } from '../../src/core/view/camera.js';
+import { planGlb } from '../../src/engine/planGlb.js';
+import { glb } from '../../src/formats/glb/read.js';
+import { writeGlb } from '../../src/formats/glb/write.js';
+
+const set = parseSet({
+  format: 'cold-easel.set',
+  version: 1,
+  name: 'Lamp',
+  sheet: { size: { width: 960, height: 540 } },
+  place: { heading: 20, plinth: { height: 0.03, margin: 0.05, corner: 0.02 } },
+  dressing: { parts: [{ path: 'Tern/Head', finish: 'walnut' }], variants: [] },
+  views: [
+    { id: 'a', name: 'Three-quarter', eye: [0.86, 0.46, 1.12], target: [-0.02, 0.215, -0.02], focalLength: 35 },
+    { id: 'b', name: 'Elevation', kind: 'parallel', eye: [0, 0.3, 2], target: [0, 0.3, 0], width: 1.2 },
+    { id: 'c', name: 'Uprights', eye: [1, 0.5, 1.4], target: [0, 0.2, 0], focalLength: 50, uprights: true },
+  ],
+  shots: [
+    { id: 'stills', kind: 'still', views: ['a', 'b', 'c'] },
+    { id: 'spin', name: 'Spin', kind: 'turntable', view: 'a', frames: 24, pivot: 'centre' },
+    { id: 'orbit', name: 'Orbit', kind: 'turntable', view: 'a', frames: 12, degrees: 90, turns: ['camera'] },
+  ],
+});
+
+const model = tern();
+const context = { bounds: modelBounds(model), scene: 'tern' };
+const frames = framesOf(set, context);
+
+async function load(bytes: Uint8Array) {
+  return new GLTFLoader().parseAsync(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length) as ArrayBuffer, '');
+}
+
+describe('the plan as GLB', async () => {
+  const bytes = await planGlb(set, await writeGlb(model), frames);
+
+  it.each([
+    ['Tern', async () => bytes],
+    [
+      'Northmere',
+      async () =>
+        planGlb(parseSet(LANDING), await writeGlb(northmere()), framesOf(parseSet(LANDING), { bounds: modelBounds(northmere()), scene: 'n' })),
+    ],
+    ['a canonical model', async () => writeGlb(northmere())],
+  ] as const)('%s has no errors by the validator', async (_, make) => {
+    const report = await validateBytes(await make());
+    expect(report.issues.messages.filter((m) => m.severity === 0)).toEqual([]);
+    expect(report.issues.numErrors).toBe(0);
+    expect(report.info.totalTriangleCount).toBeGreaterThan(10_000);
+  });
+
+  it("three.js' cameras put points on the pixels of the frames, but for the shift that glTF lacks", async () => {
+    const gltf = await load(bytes);
+    gltf.scene.updateMatrixWorld(true);
+    for (const [name, view] of [
+      ['Three-quarter', 'a'],
+      ['Elevation', 'b'],
+    ] as const) {
+      const camera = gltf.cameras.find((c) => c.name === name) as PerspectiveCamera | OrthographicCamera;
+      expect(camera instanceof (view === 'b' ? OrthographicCamera : PerspectiveCamera)).toBe(true);
+      camera.updateMatrixWorld(true);
+      const frame = frames.find((f) => f.view === view)!;
+      for (const p of [new Vector3(0, 0, 0), new Vector3(0.2, 0.4, 0.1), new Vector3(-0.2, 0.1, -0.1)]) {
+        const seen = p.clone().project(camera);
+        const { viewMatrix: v, projectionMatrix: m } = frame.camera;
+        const mul = (a: number[], x: Vector4): Vector4 =>
+          new Vector4(
+            ...([0, 1, 2, 3].map((r) => a[r]! * x.x + a[r + 4]! * x.y + a[r + 8]! * x.z + a[r + 12]! * x.w) as [number, number, number, number]),
+          );
+        const clip = mul(m, mul(v, new Vector4(p.x, p.y, p.z, 1)));
+        expect(((seen.x - clip.x / clip.w) * 960) / 2).toBeCloseTo(0, 2);
+        expect(((seen.y - clip.y / clip.w) * 540) / 2).toBeCloseTo(0, 2);
+      }
+    }
+    expect(gltf.cameras.find((c) => c.name === 'Uprights')!.userData).toMatchObject({
+      focalLength: 50,
+      shift: frames.find((f) => f.view === 'c')!.camera.shift,
+    });
+  });
+
+  it('played by three.js, a point of the subject and the camera are where the frames have them', async () => {
+    const gltf = await load(bytes);
+    expect(gltf.animations.map((a) => a.name)).toEqual(['Spin', 'Orbit']);
+    const part = gltf.scene.getObjectByName('Glass_shade') ?? gltf.scene.getObjectByProperty('name', 'Glass shade');
+    const at = (clip: string, frame: Frame, object: Object3D): Vector3 => {
+      const mixer = new AnimationMixer(gltf.scene);
+      const action = mixer.clipAction(gltf.animations.find((a) => a.name === clip)!);
+      action.clampWhenFinished = true;
+      action.setLoop(LoopOnce, 1).play();
+      mixer.setTime(frame.time);
+      gltf.scene.updateMatrixWorld(true);
+      const place = new Vector3().setFromMatrixPosition(object.matrixWorld);
+      mixer.stopAllAction();
+      mixer.uncacheRoot(gltf.scene);
+      return place;
+    };
+    const spin = frames.filter((f) => f.shot === 'spin');
+    const rest = at('Spin', { ...spin[0]!, time: 0 }, part!);
+    const turn = (f: Frame): Vector3 => {
+      const m = turnMatrix(f.turn!.pivot, f.turn!.rotation) as unknown as number[];
+      const q = [0, 1, 2].map((r) => m[r]! * rest.x + m[r + 4]! * rest.y + m[r + 8]! * rest.z + m[r + 12]!);
+      return new Vector3(...(q as [number, number, number]));
+    };
+    for (const i of [5, 11, 23]) expect(at('Spin', spin[i]!, part!).distanceTo(turn(spin[i]!))).toBeLessThan(1e-6);
+    const orbit = frames.filter((f) => f.shot === 'orbit');
+    const camera = gltf.scene.getObjectByName('Orbit')!;
+    for (const i of [0, 4, 11]) expect(at('Orbit', orbit[i]!, camera).distanceTo(new Vector3(...orbit[i]!.camera.eye))).toBeLessThan(1e-6);
+  });
+
+  it('our own reader offers its cameras as the views they were, and finds what is worn', async () => {
+    const read = await glb.read({ name: 'plan.glb', bytes }, [], { unit: 'm', up: 'y' });
+    const views = offeredViews(read, modelBounds(read));
+    const [a, b] = [views.find((v) => v.name === 'Three-quarter')!, views.find((v) => v.name === 'Elevation')!];
+    expect(a.focalLength).toBeCloseTo(35, 3);
+    a.eye.forEach((c, i) => expect(c).toBeCloseTo(set.views[0]!.eye[i]!, 5));
+    expect(b).toMatchObject({ kind: 'parallel', width: 1.2 });
+    expect(read.finishes.map((f) => f.name)).toContain('walnut');
+    expect(read.parts.some((p) => p.name === 'Plinth')).toBe(true);
+  });
+});

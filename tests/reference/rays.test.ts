@@ -1,0 +1,127 @@
+import { BufferAttribute, BufferGeometry, DoubleSide, Ray, Vector3 } from 'three';
+import { MeshBVH } from 'three-mesh-bvh';
+import { describe, expect, it } from 'vitest';
+import { type Mesh } from '../../src/core/model/model.js';
+import { randomNumbers } from '../../src/engine/bench/rays.js';
+import { closedHall, merged, MeshMaker, modelOf, sphere } from '../../src/engine/bench/scenes.js';
+import { compile } from '../../src/engine/compile.js';
+import { loadKernelModule } from '../../src/engine/node/assets.js';
+import { MeshQueries } from '../../src/engine/queries.js';
+
+function ask(mesh: Mesh, rays: number[][], any = false) {
+  const module = loadKernelModule();
+  const queries = new MeshQueries(module, compile(module, modelOf('m', [{ mesh }])), 0, rays.length);
+  const n = queries.load(Float32Array.from(rays.flat()), new Float32Array(rays.length).fill(any ? 3 : 1e30));
+  queries.run(n, any);
+  return queries.read(n);
+}
+
+/** Möller and Trumbore, 1997, in doubles, over all triangles. */
+function bruteForce(mesh: Mesh, ray: number[]): number {
+  const o = new Vector3(ray[0], ray[1], ray[2]);
+  const d = new Vector3(ray[3], ray[4], ray[5]);
+  let best = Infinity;
+  const v = (i: number): Vector3 => new Vector3().fromArray(mesh.positions, mesh.indices[i]! * 3);
+  for (let t = 0; t < mesh.indices.length; t += 3) {
+    const a = v(t);
+    const e1 = v(t + 1).sub(a);
+    const e2 = v(t + 2).sub(a);
+    const p = d.clone().cross(e2);
+    const det = e1.dot(p);
+    if (det === 0) continue;
+    const s = o.clone().sub(a);
+    const u = s.dot(p) / det;
+    const q = s.cross(e1);
+    const w = d.dot(q) / det;
+    const hit = e2.dot(q) / det;
+    if (u >= 0 && w >= 0 && u + w <= 1 && hit > 0 && hit < best) best = hit;
+  }
+  return best;
+}
+
+function randomRays(count: number, spread: number): number[][] {
+  const random = randomNumbers(3);
+  return Array.from({ length: count }, () => {
+    const d = new Vector3(random() - 0.5, random() - 0.5, random() - 0.5).normalize();
+    return [(random() - 0.5) * spread, (random() - 0.5) * spread, (random() - 0.5) * spread, d.x, d.y, d.z];
+  });
+}
+
+describe('nearest hits', () => {
+  it('are those of brute force over all triangles', () => {
+    const mesh = merged(closedHall(1));
+    const rays = randomRays(300, 4).map((r) => [r[0]!, r[1]! + 2.5, r[2]!, r[3]!, r[4]!, r[5]!]);
+    const hits = ask(mesh, rays);
+    const wrong = rays.filter((ray, i) => Math.abs(hits.distance[i]! - bruteForce(mesh, ray)) > 1e-4 * Math.max(1, hits.distance[i]!));
+    expect(wrong).toEqual([]);
+  });
+
+  it('are those of three-mesh-bvh, same triangle and distance', () => {
+    const mesh = sphere(200, (x, y, z) => 1 + 0.1 * Math.sin(9 * x) * Math.sin(7 * y + 2 * z));
+    const rays = randomRays(20_000, 3);
+    const hits = ask(mesh, rays);
+    const geometry = new BufferGeometry();
+    geometry.setAttribute('position', new BufferAttribute(mesh.positions, 3));
+    geometry.setIndex(new BufferAttribute(mesh.indices.slice(), 1));
+    const bvh = new MeshBVH(geometry, { indirect: true });
+    let [met, differ, otherTriangle] = [0, 0, 0];
+    rays.forEach((r, i) => {
+      const theirs = bvh.raycastFirst(new Ray(new Vector3(r[0], r[1], r[2]), new Vector3(r[3], r[4], r[5])), DoubleSide);
+      if (theirs) met++;
+      if ((theirs === null) === Number.isFinite(hits.distance[i]!) || (theirs && Math.abs(theirs.distance - hits.distance[i]!) > 1e-4)) differ++;
+      else if (theirs && theirs.faceIndex !== hits.triangle[i]) otherTriangle++;
+    });
+    expect(met).toBeGreaterThan(5000);
+    // A ray through an edge may be counted to either side, and one that grazes the outline be lost by either.
+    expect(differ).toBeLessThanOrEqual(2);
+    expect(otherTriangle).toBeLessThanOrEqual(5);
+  });
+
+  it('any-hit agrees with nearest within the same distance', () => {
+    const mesh = sphere(100);
+    const rays = randomRays(5000, 6);
+    const near = ask(mesh, rays);
+    const any = ask(mesh, rays, true);
+    expect(rays.filter((_, i) => near.distance[i]! < 3 !== (any.triangle[i] === 1))).toEqual([]);
+  });
+});
+
+describe('rays with zero components', () => {
+  it('+0 and -0 meet the walls of a box alike', () => {
+    const room = new MeshMaker().box([-1, -1, -1], [1, 1, 1], 8, true).mesh();
+    const rays: number[][] = [];
+    for (const axis of [0, 1, 2]) {
+      for (const way of [1, -1]) {
+        for (const a of [0, -0]) {
+          for (const b of [0, -0]) {
+            const d = [a, a, a];
+            d[(axis + 1) % 3] = b;
+            d[axis] = way;
+            for (let k = 0; k < 20; k++) rays.push([0.013 * k, 0.31 - 0.021 * k, -0.2 + 0.017 * k, ...d]);
+          }
+        }
+      }
+    }
+    const hits = ask(room, rays);
+    const missed = rays.filter((r, i) => {
+      const axis = [0, 1, 2].find((a) => Math.abs(r[3 + a]!) === 1)!;
+      return Math.abs(hits.distance[i]! - (1 - r[axis]! * r[3 + axis]!)) > 1e-5;
+    });
+    expect(missed).toEqual([]);
+  });
+
+  it('no ray slips out between the triangles of a closed sphere', () => {
+    const mesh = sphere(64);
+    // Towards vertices and the middles of edges, where cracks would be.
+    const rays: number[][] = [];
+    for (let t = 0; t < mesh.indices.length; t += 3) {
+      const p = [0, 1, 2].map((k) => Array.from(mesh.positions.subarray(mesh.indices[t + k]! * 3, mesh.indices[t + k]! * 3 + 3)));
+      for (const to of [p[0]!, p[0]!.map((c, a) => (c + p[1]![a]!) / 2)]) {
+        const n = Math.hypot(...to);
+        rays.push([0, 0, 0, ...to.map((c) => c / n)]);
+      }
+    }
+    const hits = ask(mesh, rays);
+    expect(hits.distance.filter((d) => !Number.isFinite(d)).length).toBe(0);
+  });
+});

@@ -1,0 +1,7 @@
+declare module 'gltf-validator' {
+  interface Report {
+    issues: { numErrors: number; messages: { code: string; message: string; severity: number; pointer?: string }[] };
+    info: { totalTriangleCount: number };
+  }
+  export function validateBytes(bytes: Uint8Array): Promise<Report>;
+}

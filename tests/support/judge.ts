@@ -1,0 +1,57 @@
+/** Pictures beside a long reference: root mean square error and structural similarity of display values. */
+import { ssim } from 'ssim.js';
+import { develop } from '../../src/core/picture/grade.js';
+import { type Frame } from '../../src/core/plan/frame.js';
+import { framesOf } from '../../src/core/plan/framesOf.js';
+import { parseSet } from '../../src/core/plan/set.js';
+import { type Model, modelBounds } from '../../src/core/model/model.js';
+import { compile } from '../../src/engine/compile.js';
+import { loadKernelModule } from '../../src/engine/node/assets.js';
+import { type Region } from '../../src/engine/pool.js';
+import { startPool } from '../../src/engine/node/threads.js';
+
+export interface Judged {
+  rmse: number;
+  ssim: number;
+}
+
+/** Display values 0..255 of linear pixels. */
+function shown(colour: Float32Array): Float32Array {
+  const out = new Float32Array(colour.length);
+  develop(colour, out);
+  return out.map((v) => v * 255);
+}
+
+export function judge(picture: Float32Array, reference: Float32Array, width: number, height: number): Judged {
+  const [a, b] = [shown(picture), shown(reference)];
+  const rmse = Math.sqrt(a.reduce((s, v, i) => s + (v - b[i]!) ** 2, 0) / a.length);
+  const image = (values: Float32Array) => {
+    const data = new Uint8ClampedArray((values.length / 3) * 4).fill(255);
+    values.forEach((v, i) => (data[Math.floor(i / 3) * 4 + (i % 3)] = v));
+    return { data, width, height };
+  };
+  return { rmse, ssim: ssim(image(a), image(b)).mssim };
+}
+
+/** Renders frames of a model's set on all workers; each is asked with its own sampling. */
+export async function studio(model: Model, set: unknown, size: { width: number; height: number }) {
+  const pool = startPool();
+  const scene = compile(loadKernelModule(), model);
+  const base = parseSet(set);
+  const frames = framesOf({ ...base, sheet: { ...base.sheet, size } }, { bounds: base.reference ?? modelBounds(model), scene: 'judge' });
+  return {
+    frames,
+    /** A part of the frame; the rest is not sampled. */
+    async shoot(frame: Frame, region: Region, samples: number, denoise: boolean): Promise<Float32Array> {
+      const picture = await pool.render('judge', () => scene, { ...frame, sampling: { ...frame.sampling, samples, denoise } }, { region });
+      const out = new Float32Array(region.width * region.height * 3);
+      for (let y = 0; y < region.height; y++) {
+        const at = ((region.y + y) * picture.width + region.x) * 3;
+        out.set(picture.colour.subarray(at, at + region.width * 3), y * region.width * 3);
+      }
+      picture.release();
+      return out;
+    },
+    close: () => pool.close(),
+  };
+}

@@ -1,0 +1,52 @@
+/** A server of its own for a test: own data folder, own port, a process that can be killed. */
+import { type ChildProcess, spawn } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+
+export class TestServer {
+  readonly data = mkdtempSync(path.join(tmpdir(), 'easel-test-'));
+  url = '';
+  private child: ChildProcess | null = null;
+
+  constructor(private readonly port: number) {}
+
+  async start(): Promise<void> {
+    const child = spawn(process.execPath, ['dist/server.mjs'], {
+      env: { ...process.env, PORT: String(this.port), COLD_EASEL_DATA: this.data, COLD_EASEL_DEMO: '' },
+      stdio: ['ignore', 'pipe', 'inherit'],
+    });
+    this.child = child;
+    this.url = await new Promise<string>((resolve, reject) => {
+      let said = '';
+      child.stdout!.on('data', (d: Buffer) => {
+        said += d.toString();
+        const address = /ready: (\S+)/.exec(said)?.[1];
+        if (address) resolve(address);
+      });
+      child.on('exit', (code) => reject(new Error(`the server ended with ${code}: ${said}`)));
+    });
+  }
+
+  /** As a power cut would: nothing is told to the process. */
+  async kill(): Promise<void> {
+    const child = this.child!;
+    const gone = new Promise((resolve) => child.once('exit', resolve));
+    child.kill('SIGKILL');
+    await gone;
+  }
+
+  async get<T>(route: string): Promise<T> {
+    return (await (await fetch(`${this.url}/api${route}`)).json()) as T;
+  }
+
+  async send<T>(method: string, route: string, body: unknown = {}): Promise<T> {
+    const response = await fetch(`${this.url}/api${route}`, { method, headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
+    return (await response.json()) as T;
+  }
+
+  async end(): Promise<void> {
+    if (this.child && this.child.exitCode === null && this.child.signalCode === null) await this.kill();
+    rmSync(this.data, { recursive: true, force: true });
+  }
+}
