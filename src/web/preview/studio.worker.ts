@@ -23,6 +23,8 @@ const scenes = new Map<string, Promise<CompiledScene>>();
 let running: AbortController | null = null;
 /** What was shown last, for picking and for going on. */
 let last: { scene: CompiledScene; frame: Frame; sums: Float32Array; stride: number; samples: number; release: (() => void) | null } | null = null;
+/** A pixel that was asked before the first round was there to answer it. */
+let waiting: { x: number; y: number } | null = null;
 
 async function fetched(url: string): Promise<ArrayBuffer> {
   const response = await fetch(url);
@@ -93,6 +95,7 @@ function sendGraded(): void {
 async function show(id: number, revision: number, hash: string, frame: Frame, region: Region | null): Promise<void> {
   running?.abort();
   grade = frame.grade;
+  waiting = null;
   const control = new AbortController();
   running = control;
   const started = performance.now();
@@ -131,17 +134,23 @@ async function show(id: number, revision: number, hash: string, frame: Frame, re
     ...(resume && region && { resume, region }),
     onRound: ({ colour, sums, samples }) => {
       last = { scene, frame, sums, stride: sums.length / (width * height), samples, release: null };
+      answerWaiting();
       send(id, colour, width, height, samples, started, false);
     },
   });
   last = { scene, frame, sums: picture.sums, stride: picture.stride, samples: picture.samples, release: picture.release };
+  answerWaiting();
   send(id, picture.colour, width, height, picture.samples, started, true);
 }
 
+function answerWaiting(): void {
+  if (!waiting || !last) return;
+  say({ type: 'picked', picked: pick(last, waiting.x, waiting.y) });
+  waiting = null;
+}
+
 /** What stands in a pixel: the part and finish that cover most of it, how far, where, how bright. */
-function pick(x: number, y: number): Picked | null {
-  if (!last) return null;
-  const { sums, stride, frame, scene } = last;
+function pick({ sums, stride, frame, scene }: NonNullable<typeof last>, x: number, y: number): Picked {
   const at = (y * frame.size.width + x) * stride;
   const n = Math.max(1, sums[at + L.PIXEL_COUNT]!);
   const colour = [0, 1, 2].map((c) => sums[at + c]! / n) as Picked['colour'];
@@ -170,8 +179,8 @@ self.onmessage = ({ data }: MessageEvent<ToStudio>) => {
     grade = data.grade;
     sendGraded();
   } else if (data.type === 'pick') {
-    const picked = pick(data.x, data.y);
-    if (picked) say({ type: 'picked', picked });
+    waiting = { x: data.x, y: data.y };
+    answerWaiting();
   } else {
     show(data.id, data.revision, data.hash, data.frame, data.region).catch((e: unknown) => {
       if (!(e instanceof AbortedError)) say({ type: 'fault', message: (e as Error).message });
