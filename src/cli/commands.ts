@@ -17,6 +17,7 @@ import { type Prepared } from '../engine/prepare.js';
 import { fileNames, renderFrame } from '../engine/renderFrame.js';
 import { bench } from './bench.js';
 import { type Command } from './command.js';
+import { sun } from './sun.js';
 import { InputError, type Options, readOptions, readSet, readSources, readSurroundOf, type Surround, textureReader } from './input.js';
 
 function one(words: string[], what: string): string {
@@ -68,10 +69,9 @@ const plan: Command = {
     const file = one(words, 'one set file');
     const set = readSet(file);
     const frames = planFrames(set, await load(modelOption(options), options), readSurroundOf(set, file));
-    if (set.stage.site) say('note: stage.site is kept, but has no effect yet: light does not follow the sun.');
     say(`${set.name}: ${set.shots.length} shots, ${frames.length} frames`);
     return {
-      frames: frames.map(({ shot, index, number, name, time, size, camera, turn, identity }) => ({
+      frames: frames.map(({ shot, index, number, name, time, size, camera, turn, sun, section, identity }) => ({
         shot,
         index,
         number,
@@ -81,6 +81,8 @@ const plan: Command = {
         identity,
         camera: { eye: camera.eye, target: camera.target, viewMatrix: camera.viewMatrix, projectionMatrix: camera.projectionMatrix },
         ...(turn && { turn }),
+        ...(sun && { sun }),
+        ...(section && { section }),
       })),
     };
   },
@@ -191,4 +193,4 @@ const exported: Command = {
   },
 };
 
-export const COMMANDS: Record<string, Command> = { import: model, plan, render, export: exported, bench };
+export const COMMANDS: Record<string, Command> = { import: model, plan, render, export: exported, sun, bench };

@@ -1,12 +1,19 @@
 /** Equirectangular surrounds: their light, and the tables by which directions are drawn. */
 
-export interface SurroundImage {
-  /** Content hash; a frame names the image by it. */
-  id: string;
+/** Texels of a sky across and down: 1.4° each, finer than any of the skies changes. */
+export const SKY_SIZE = { width: 256, height: 128 };
+
+/** Whatever lights from all around, as texels. */
+export interface SurroundTexels {
   width: number;
   height: number;
   /** Linear Rec. 709, three a texel, rows from the zenith down, the middle column looking to -Z. */
   texels: Float32Array;
+}
+
+export interface SurroundImage extends SurroundTexels {
+  /** Content hash; a frame names the image by it. */
+  id: string;
 }
 
 export interface ImageTables {
@@ -35,7 +42,7 @@ function cumulate(weights: ArrayLike<number>, out: Float32Array): number {
  * The tables of an image. A cell's weight is the mean over itself and its neighbours, since light is
  * read between texels: nothing that shines is left without a chance.
  */
-export function imageTables({ width, height, texels }: SurroundImage): ImageTables {
+export function imageTables({ width, height, texels }: SurroundTexels): ImageTables {
   const light = (x: number, y: number): number => {
     const i = (Math.min(Math.max(y, 0), height - 1) * width + ((x + width) % width)) * 3;
     return 0.2126 * texels[i]! + 0.7152 * texels[i + 1]! + 0.0722 * texels[i + 2]!;

@@ -10,12 +10,13 @@ import { letsLightPass } from '../core/model/finish.js';
 import { decodeTable } from '../core/units/colour.js';
 import { type CompiledScene } from './compile.js';
 import { energyTables } from './energy.js';
-import { imageTables } from './image.js';
+import { SKY_SIZE } from './image.js';
 import { Arena, instantiate, type Kernel, makeMemory } from './kernel.js';
 import { TILE_BYTES } from './lay/areas.js';
 import { type Instance, MOST_LAMPS, type SceneData } from './lay/data.js';
 import { FINISH_ROOM, layFinish } from './lay/finish.js';
 import { type FrameRoom, layFrame } from './lay/frame.js';
+import { laySurround, takeSurround } from './lay/surround.js';
 import { labelOf, putFloats, putWord, viewsOf } from './lay/views.js';
 import { type Frame } from '../core/plan/frame.js';
 
@@ -99,14 +100,7 @@ export function loadScene(module: WebAssembly.Module, scene: CompiledScene, work
   const meshes = arena.take((scene.meshes.length + 1) * L.MESH_BYTES);
   const buildScratch = arena.take(L.BUILD_SCRATCH_FIXED + (count + 1) * L.BUILD_SCRATCH_PER_PRIMITIVE + 64);
   const picture = scene.surround;
-  const surround = picture
-    ? {
-        record: arena.take(L.IMAGE_BYTES),
-        texels: arena.take(picture.texels.byteLength),
-        rows: arena.take((picture.height + 1) * 4),
-        columns: arena.take(picture.height * (picture.width + 1) * 4),
-      }
-    : null;
+  const surround = picture ? takeSurround(arena, picture) : null;
   const lamps = MOST_LAMPS + shining.triangles + 1;
   const slots = Array.from({ length: SLOTS }, (): FrameRoom => ({
     frame: arena.take(L.FRAME_BYTES),
@@ -121,6 +115,7 @@ export function loadScene(module: WebAssembly.Module, scene: CompiledScene, work
     clay: arena.take(FINISH_ROOM),
     tree: arena.take((count + 1) * L.NODE_BYTES),
     image: arena.take(L.IMAGE_BYTES),
+    sky: takeSurround(arena, SKY_SIZE),
   }));
   const areas = Array.from({ length: workers }, (): WorkerArea => ({
     scratch: arena.take(L.WORKER_BYTES),
@@ -159,16 +154,7 @@ export function loadScene(module: WebAssembly.Module, scene: CompiledScene, work
     putWord(views, at + L.MESH_UV_SECOND, pointer(m.secondUv));
     putWord(views, at + L.MESH_COLOUR, pointer(m.colour));
   });
-  let surroundMean = 0;
-  if (surround && picture) {
-    const { rows, columns, mean } = imageTables(picture);
-    surroundMean = mean;
-    putFloats(views, surround.texels, picture.texels);
-    putFloats(views, surround.rows, rows);
-    putFloats(views, surround.columns, columns);
-    const words = [picture.width, picture.height, surround.texels, surround.rows, surround.columns];
-    words.forEach((w, i) => putWord(views, surround.record + i * 4, w));
-  }
+  const surroundMean = surround && picture ? laySurround(views, surround, picture) : 0;
   const subject = instances.filter((i) => i.turns).reduce((all, i) => joinBounds(all, transformBounds(i.bounds, i.world)), emptyBounds());
   const data: SceneData = {
     scene,

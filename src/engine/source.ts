@@ -23,7 +23,7 @@ export interface SceneSource {
 /** What a pool needs to render the frame: the key that tells loaded scenes apart, and how to load. */
 export function sceneOf(frame: Frame, source: SceneSource): { key: string; load: () => Promise<CompiledScene> } {
   const { dressing, place } = frame;
-  const { image } = frame.stage;
+  const image = frame.stage.sky ? undefined : frame.stage.image;
   return {
     key: [source.hash, dressing?.id, place && hashOf(place), image?.id].filter((id) => id !== undefined).join('+'),
     load: async () => {

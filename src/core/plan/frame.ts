@@ -1,4 +1,5 @@
 import { type Dressing } from '../dress/dressing.js';
+import { type FrameSun } from '../stage/daylight.js';
 import { type Stage } from '../stage/stage.js';
 import { type Camera, type Size } from '../view/camera.js';
 import { type Vec3 } from '../geometry/bounds.js';
@@ -99,6 +100,8 @@ export interface Frame {
   /** Where the model stands, where that is not as its file has it. */
   place?: Placed;
   stage: Stage;
+  /** Where the sun stands under daylight, and when. What it lights is in `stage`. */
+  sun?: FrameSun;
   sampling: Sampling;
   /** Made of the traced light afterwards, so it is no part of the identity. */
   grade: Grade;

@@ -1,10 +1,12 @@
 /** From a set and a model to every picture: the one place where frames are made. */
 import { type Bounds, type Vec3 } from '../geometry/bounds.js';
 import { dressingOf } from '../dress/dressing.js';
+import { type Pose } from '../shot/kind.js';
 import { frameCount, kindOf, posesOf, type Shot, shotName } from '../shot/kinds.js';
 import { MOST_FRAMES } from '../shot/turntable.js';
 import { placedBounds, placedOf, withPlinth } from '../model/place.js';
-import { stageAround } from '../stage/stage.js';
+import { daylightOf, type FrameSun } from '../stage/daylight.js';
+import { seesSky, type Stage, stageAround, underDaylight } from '../stage/stage.js';
 import { panoramaSize } from '../view/camera.js';
 import { parseRate } from '../units/rate.js';
 import { parseHex } from '../units/colour.js';
@@ -48,12 +50,25 @@ export function countFrames(set: SetFile): number {
   return set.shots.reduce((n, shot) => n + frameCount(shot, rate), 0);
 }
 
+/** The stage of each pose: the same one, but for the sun that a shot moves. */
+function lighting(set: SetFile, bounds: Bounds, picture?: string): (pose: Pose) => { stage: Stage; sun?: FrameSun } {
+  const { daylight, site } = set.stage;
+  const plain = stageAround(set.stage, bounds, picture);
+  const lit = (moved?: Pose['daylight']): { stage: Stage; sun?: FrameSun } => {
+    if (!daylight) return { stage: plain };
+    const light = daylightOf(moved ? { ...daylight, free: undefined, ...moved } : daylight, site);
+    return { stage: underDaylight(plain, light, seesSky(set.stage)), sun: light.sun };
+  };
+  let shared: { stage: Stage; sun?: FrameSun } | undefined;
+  return ({ daylight: moved }) => (moved ? lit(moved) : (shared ??= lit()));
+}
+
 function framesOfShot(set: SetFile, shot: Shot, context: PlanContext): Frame[] {
   const { sheet } = set;
   const rate = parseRate(sheet.rate);
   const bounds = boundsOf(set, context.bounds);
   const place = placedOf(set.place, context.bounds);
-  const stage = stageAround(set.stage, withPlinth(set.place, bounds), context.surround);
+  const lightOf = lighting(set, withPlinth(set.place, bounds), context.surround);
   const sampling = samplingOf(sheet.quality);
   const dressing = dressingOf(set.dressing);
   const files = filesOf(sheet);
@@ -71,6 +86,7 @@ function framesOfShot(set: SetFile, shot: Shot, context: PlanContext): Frame[] {
     const number = sheet.firstNumber + index;
     const size = pose.camera.kind === 'panorama' ? panoramaSize(sheet.size) : sheet.size;
     const { camera, turn, shutter } = pose;
+    const { stage, sun } = lightOf(pose);
     const content = {
       camera,
       turn,
@@ -96,6 +112,7 @@ function framesOfShot(set: SetFile, shot: Shot, context: PlanContext): Frame[] {
       view: pose.view.name,
       size: `${size.width}x${size.height}`,
       number,
+      ...(sun?.date && { date: sun.date, time: sun.time!.replace(':', '') }),
     };
     const passNames = sheet.passes.map((pass) => fillPattern(pattern, { ...words, pass }));
     return {
@@ -108,6 +125,7 @@ function framesOfShot(set: SetFile, shot: Shot, context: PlanContext): Frame[] {
       passNames,
       time: pose.time,
       ...content,
+      ...(sun && { sun }),
       grade: set.grade,
       files,
       ...identify(content, context.scene),

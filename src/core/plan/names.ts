@@ -1,6 +1,6 @@
 /** File names by pattern: {token} or {token:padding}, folders by "/". */
 
-export const NAME_TOKENS = ['project', 'model', 'revision', 'set', 'shot', 'view', 'pass', 'frame', 'size', 'batch'] as const;
+export const NAME_TOKENS = ['project', 'model', 'revision', 'set', 'shot', 'view', 'pass', 'frame', 'size', 'batch', 'date', 'time'] as const;
 export type NameToken = (typeof NAME_TOKENS)[number];
 
 const TOKEN = /\{([a-z]+)(?::(\d+))?\}/g;

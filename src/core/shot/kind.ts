@@ -1,6 +1,7 @@
 /** What a kind of shot is: one file that lists its fields and computes its poses. */
 import { type z } from 'zod';
 import { type Bounds } from '../geometry/bounds.js';
+import { type Daylight } from '../stage/daylight.js';
 import { type Rate } from '../units/rate.js';
 import { type Camera, type Size, type View } from '../view/camera.js';
 import { type Shutter, type Turn } from '../plan/frame.js';
@@ -23,6 +24,8 @@ export interface Pose {
   camera: Camera;
   turn?: Turn;
   shutter?: Shutter;
+  /** Sun of this frame, where the shot moves it. */
+  daylight?: Pick<Daylight, 'date' | 'time' | 'later' | 'free'>;
 }
 
 export interface ShotKind<S extends z.ZodType = z.ZodType> {

@@ -5,7 +5,10 @@
 import { z } from 'zod';
 import { type Bounds, type Vec3, centreOf, radiusOf } from '../geometry/bounds.js';
 import { type Rgb, parseHex } from '../units/colour.js';
+import { type DaylightLight, daylightOf, daylightSchema, placeSun, skyBands } from './daylight.js';
 import { type Lamp } from './lamp.js';
+import { siteSchema } from './site.js';
+import { type SkyLight } from './sky.js';
 
 export const READY_STAGES = ['bright sweep', 'dark sweep', 'open sky', 'overcast court', 'clay room'] as const;
 export type ReadyStage = (typeof READY_STAGES)[number];
@@ -14,44 +17,47 @@ export const GROUNDS = ['plane', 'shadow', 'none'] as const;
 
 const hexSchema = z.string().regex(/^#[0-9a-fA-F]{6}$/, 'Write a colour as #rrggbb.');
 
-/** Where the design stands. Kept with the set; light does not follow it yet. */
-export const siteSchema = z.strictObject({
-  latitude: z.number().min(-90).max(90),
-  longitude: z.number().min(-180).max(180),
-  elevation: z.number().min(-500).max(9000).default(0),
-  north: z.number().min(-360).max(360).default(0),
-  timeZone: z.string().min(1).max(64),
-});
-
-export const stageSchema = z.strictObject({
-  ready: z.enum(READY_STAGES).default('bright sweep'),
-  site: siteSchema.optional(),
-  /** One colour behind everything, as #rrggbb; the ready stage's own backdrop where absent. Lights nothing. */
-  backdrop: hexSchema.optional(),
-  ground: z
-    .strictObject({
-      /** A plane; a plane that shows shadows alone; or none. */
-      kind: z.enum(GROUNDS),
-      /** Metres; the lowest point of the subject where absent. */
-      height: z.number().min(-1e4).max(1e4).optional(),
-      colour: hexSchema.optional(),
-    })
-    .optional(),
-  /** An equirectangular picture that lights instead of the ready stage's surround and lamps. */
-  surround: z
-    .strictObject({
-      /** A Radiance or OpenEXR file, beside the set file or kept by the application. */
-      file: z.string().regex(/^[^/\\\0]{1,200}\.(hdr|exr)$/i, 'Name a .hdr or .exr file, without a folder.'),
-      /** Degrees, counterclockwise seen from above. */
-      rotation: z.number().min(-360).max(360).default(0),
-      strength: z.number().min(0).max(1000).default(1),
-      /** The camera sees it; else it sees the backdrop. */
-      seen: z.boolean().default(true),
-    })
-    .optional(),
-  /** Lamps that the model's file brings shine. */
-  modelLamps: z.boolean().default(false),
-});
+export const stageSchema = z
+  .strictObject({
+    ready: z.enum(READY_STAGES).default('bright sweep'),
+    /** Where the design stands, for daylight. */
+    site: siteSchema.optional(),
+    /** Sun and sky light instead of the ready stage's surround and lamps. */
+    daylight: daylightSchema.optional(),
+    /** One colour behind everything, as #rrggbb; the ready stage's own backdrop where absent. Lights nothing. */
+    backdrop: hexSchema.optional(),
+    ground: z
+      .strictObject({
+        /** A plane; a plane that shows shadows alone; or none. */
+        kind: z.enum(GROUNDS),
+        /** Metres; the lowest point of the subject where absent. */
+        height: z.number().min(-1e4).max(1e4).optional(),
+        colour: hexSchema.optional(),
+      })
+      .optional(),
+    /** An equirectangular picture that lights instead of the ready stage's surround and lamps. */
+    surround: z
+      .strictObject({
+        /** A Radiance or OpenEXR file, beside the set file or kept by the application. */
+        file: z.string().regex(/^[^/\\\0]{1,200}\.(hdr|exr)$/i, 'Name a .hdr or .exr file, without a folder.'),
+        /** Degrees, counterclockwise seen from above. */
+        rotation: z.number().min(-360).max(360).default(0),
+        strength: z.number().min(0).max(1000).default(1),
+        /** The camera sees it; else it sees the backdrop. */
+        seen: z.boolean().default(true),
+      })
+      .optional(),
+    /** Lamps that the model's file brings shine. */
+    modelLamps: z.boolean().default(false),
+  })
+  .superRefine((stage, context) => {
+    if (!stage.daylight) return;
+    try {
+      placeSun(stage.daylight, stage.site);
+    } catch (e) {
+      context.addIssue({ code: 'custom', path: stage.site ? ['daylight', 'time'] : ['site'], message: (e as Error).message });
+    }
+  });
 
 export type StageChoice = z.infer<typeof stageSchema>;
 
@@ -74,6 +80,8 @@ export interface Stage {
   modelLamps?: boolean;
   /** An equirectangular picture that lights instead of the surround: which, by content hash, turned by degrees counterclockwise from above. */
   image?: { id: string; rotation: number; strength: number; seen: boolean };
+  /** A sky that lights instead of surround and image; the camera sees it, or the backdrop. */
+  sky?: SkyLight & { seen: boolean };
 }
 
 interface Recipe {
@@ -157,8 +165,26 @@ function groundOf({ ground }: Partial<StageChoice>, recipe: Recipe, bounds: Boun
   };
 }
 
+/** The stage under daylight: its own surround and lamps give way to sun and sky. */
+export function underDaylight(stage: Stage, { sky, lamp }: Pick<DaylightLight, 'sky' | 'lamp'>, seen: boolean): Stage {
+  const { image: _, ...kept } = stage;
+  const bands = skyBands(sky);
+  return { ...kept, surround: bands, backdrop: seen ? bands : stage.backdrop, lamps: lamp ? [lamp] : [], sky: { ...sky, seen } };
+}
+
+/** Whether the camera sees the sky, or a backdrop in front of it. */
+export function seesSky({ backdrop }: Pick<StageChoice, 'backdrop'>): boolean {
+  return backdrop === undefined;
+}
+
+/** The stage with the daylight of its choice, where it has any. Throws as daylightOf does. */
+export function litStage(choice: Partial<StageChoice> & Pick<StageChoice, 'ready'>, bounds: Bounds, picture?: string): Stage {
+  const stage = stageAround(choice, bounds, picture);
+  return choice.daylight ? underDaylight(stage, daylightOf(choice.daylight, choice.site), seesSky(choice)) : stage;
+}
+
 /**
- * The chosen stage laid around the subject's bounds. `picture` is the content hash of its surround's
+ * The chosen stage laid around the subject's bounds, without its daylight. `picture` is the content hash of its surround's
  * file, where that has a name of its own.
  */
 export function stageAround(choice: Pick<StageChoice, 'ready'> & Partial<StageChoice>, bounds: Bounds, picture?: string): Stage {

@@ -6,6 +6,7 @@ import { identity, matrixOf } from '../../core/geometry/matrix.js';
 import { DEFAULT_FINISH, type Finish } from '../../core/model/finish.js';
 import { passOf } from '../../core/picture/passes.js';
 import { type Frame } from '../../core/plan/frame.js';
+import { DAYLIGHT_UNIT } from '../../core/stage/daylight.js';
 import { type Lamp } from '../../core/stage/lamp.js';
 import { luminance, type Rgb } from '../../core/units/colour.js';
 import { turnMatrix } from '../../core/view/camera.js';
@@ -13,6 +14,7 @@ import { MOST_LAMPS, type Instance, type SceneData, subjectRadius, trianglesOf }
 import { filterTable, layCamera, PROJECTIONS } from './camera.js';
 import { FINISH_ROOM, layFinish } from './finish.js';
 import { type LaidLamps, layLamps, type ShiningTriangle } from './light.js';
+import { laySky, type SurroundRoom, turnSurround } from './surround.js';
 import { putFloats, putWord } from './views.js';
 
 /** Where a frame's records lie. */
@@ -29,6 +31,7 @@ export interface FrameRoom {
   clay: number;
   tree: number;
   image: number;
+  sky: SurroundRoom;
 }
 
 /** How far ambient occlusion and contact shading look, in radii of the subject. */
@@ -160,6 +163,8 @@ function layInstances(
 /** Lamps that the file brings, where the stage wants them; they turn with the subject. */
 function modelLamps({ scene }: SceneData, frame: Frame): Lamp[] {
   if (!frame.stage.modelLamps) return [];
+  // A file says candela and lux.
+  const unit = frame.stage.sky ? 1 / DAYLIGHT_UNIT : 1;
   const turn = frame.turn?.what.includes('subject') ? turnMatrix(frame.turn.pivot, frame.turn.rotation) : null;
   return scene.lamps.map((lamp): Lamp => {
     const part = scene.parts[lamp.part]!;
@@ -167,9 +172,10 @@ function modelLamps({ scene }: SceneData, frame: Frame): Lamp[] {
     const centre: Vec3 = [m[12], m[13], m[14]];
     const n = Math.hypot(m[8], m[9], m[10]) || 1;
     const direction: Vec3 = [-m[8] / n, -m[9] / n, -m[10] / n];
-    if (lamp.kind === 'point') return { kind: 'point', centre, intensity: lamp.intensity };
-    if (lamp.kind === 'spot') return { kind: 'spot', centre, direction, intensity: lamp.intensity, inner: lamp.inner, outer: lamp.outer };
-    return { kind: 'sun', direction, radius: 0, irradiance: lamp.intensity };
+    const intensity = lamp.intensity.map((c) => c * unit) as Rgb;
+    if (lamp.kind === 'point') return { kind: 'point', centre, intensity };
+    if (lamp.kind === 'spot') return { kind: 'spot', centre, direction, intensity, inner: lamp.inner, outer: lamp.outer };
+    return { kind: 'sun', direction, radius: 0, irradiance: intensity };
   });
 }
 
@@ -218,13 +224,14 @@ export function layFrame(data: SceneData, room: FrameRoom, frame: Frame): number
   const turned = frame.turn?.what.includes('lamps') ? turnMatrix(frame.turn.pivot, frame.turn.rotation) : identity();
   const own = frame.stage.lamps.length;
   const radius = subjectRadius(data);
-  const { image } = frame.stage;
+  const { sky } = frame.stage;
+  const image = sky ? undefined : frame.stage.image;
   if (image && data.surround === 0) throw new Error('The surround names a picture that the scene was not loaded with.');
   const laid = layLamps(views, room.lamps, room.chances, {
     lamps,
     turnedUpTo: own,
     triangles: clay ? [] : shiningTriangles(data, placed),
-    mean: image ? data.surroundMean * image.strength : 0,
+    mean: sky ? laySky(views, room.sky, sky) : image ? data.surroundMean * image.strength : 0,
     radius,
     turned,
   });
@@ -262,8 +269,8 @@ export function layFrame(data: SceneData, room: FrameRoom, frame: Frame): number
     [L.FRAME_SUN_COUNT, laid.suns.length],
     [L.FRAME_LUT, data.textures.colour],
     [L.FRAME_ENERGY, data.energy],
-    [L.FRAME_IMAGE, image ? room.image : 0],
-    [L.FRAME_IMAGE_SEEN, image?.seen ? 1 : 0],
+    [L.FRAME_IMAGE, sky ? room.sky.record : image ? room.image : 0],
+    [L.FRAME_IMAGE_SEEN, (sky ?? image)?.seen ? 1 : 0],
     [L.FRAME_CLEAR, frame.clear ? 1 : 0],
     [L.FRAME_BASE_ON, base ? (base.shadowOnly ? 2 : 1) : 0],
     [L.FRAME_BASE_FINISH, room.base],
@@ -290,10 +297,9 @@ export function layFrame(data: SceneData, room: FrameRoom, frame: Frame): number
   ];
   for (const [offset, values] of floats) putFloats(views, at + offset, values);
   if (image) {
-    const angle = (image.rotation * Math.PI) / 180;
     // Frames in work at the same time may turn it differently.
     views.u8.copyWithin(room.image, data.surround, data.surround + L.IMAGE_BYTES);
-    putFloats(views, room.image + L.IMAGE_COS, [Math.cos(angle), Math.sin(angle), image.strength]);
+    turnSurround(views, room.image, image.rotation, image.strength);
   }
   if (base) {
     // A hair below the model's lowest face, or the two would fight where they touch.

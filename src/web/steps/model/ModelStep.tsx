@@ -9,7 +9,7 @@ import { placedBounds, placedOf, placeMatrix, withPlinth } from '../../../core/m
 import { withPlace } from '../../../core/plan/edit.js';
 import { type Bounds, joinBounds, transformBounds } from '../../../core/geometry/bounds.js';
 import { STATING } from '../../../core/model/endings.js';
-import { stageAround } from '../../../core/stage/stage.js';
+import { litStage } from '../../../core/stage/stage.js';
 import { cameraOf, fitView, type View } from '../../../core/view/camera.js';
 import { useParts } from '../../data/hooks.js';
 import { useDesk } from '../../shell/desk.js';
@@ -158,7 +158,7 @@ export default function ModelStep(): ReactNode {
             camera={camera}
             size={sheet.size}
             pixelAspect={sheet.pixelAspect}
-            stage={stageAround(stage, withPlinth(place, stood!))}
+            stage={litStage(stage, withPlinth(place, stood!))}
             section={section}
             dressing={dressing}
             place={placedOf(place, revision.bounds)}

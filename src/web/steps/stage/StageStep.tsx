@@ -4,7 +4,7 @@ import { toast } from 'sonner';
 import { type Vec3 } from '../../../core/geometry/bounds.js';
 import { placedOf, withPlinth } from '../../../core/model/place.js';
 import { boundsOf } from '../../../core/plan/framesOf.js';
-import { type GROUNDS, READY_STAGES, stageAround, type StageChoice } from '../../../core/stage/stage.js';
+import { type GROUNDS, READY_STAGES, litStage, type StageChoice } from '../../../core/stage/stage.js';
 import { formatHex } from '../../../core/units/colour.js';
 import { cameraOf, type View, viewProblem } from '../../../core/view/camera.js';
 import { firstView } from '../../../core/view/first.js';
@@ -55,7 +55,7 @@ export default function StageStep(): ReactNode {
     return problem;
   };
   const floor = withPlinth(file.place, bounds);
-  const laid = stageAround(stage, floor);
+  const laid = litStage(stage, floor);
   const ground = stage.ground;
   const setGround = (values: Partial<NonNullable<StageChoice['ground']>>): string | null =>
     change({ ground: { kind: 'plane', ...ground, ...values } });

@@ -6,7 +6,7 @@ import { placedOf, withPlinth } from '../../../core/model/place.js';
 import { type SetFile } from '../../../core/plan/set.js';
 import { boundsOf } from '../../../core/plan/framesOf.js';
 import { freeId, freeName, withoutView, withView } from '../../../core/plan/edit.js';
-import { stageAround } from '../../../core/stage/stage.js';
+import { litStage } from '../../../core/stage/stage.js';
 import { cameraOf, fitView, panoramaSize, type View, viewProblem } from '../../../core/view/camera.js';
 import { firstView } from '../../../core/view/first.js';
 import { type Vec3 } from '../../../core/geometry/bounds.js';
@@ -165,7 +165,7 @@ export default function ViewsStep(): ReactNode {
           camera={camera}
           size={size}
           pixelAspect={around ? 1 : sheet.pixelAspect}
-          stage={stageAround(file.stage, withPlinth(file.place, bounds))}
+          stage={litStage(file.stage, withPlinth(file.place, bounds))}
           onMove={move}
           section={file.section}
           dressing={file.dressing}
