@@ -1,6 +1,6 @@
 /** What the server holds, as SWR keeps it; events bring it up to date. */
 import { useEffect } from 'react';
-import useSWR, { mutate } from 'swr';
+import useSWR, { type Cache, mutate, useSWRConfig } from 'swr';
 import { type BatchReply, eventSchema, type FrameReply, type MatchReply, type PartReply, type ProjectReply } from '../../contract/contract.js';
 import { get } from './api.js';
 
@@ -11,15 +11,21 @@ export const useMatch = (revision: number | undefined) => useSWR<MatchReply, Err
 export const useBatches = (project: number) => useSWR<BatchReply[], Error>(`/batches?project=${project}`, get);
 export const useFrames = (batch: number | undefined) => useSWR<FrameReply[], Error>(batch ? `/batches/${batch}/frames` : null, get);
 
-function putBatch(batch: BatchReply): void {
-  void mutate<BatchReply[]>(
-    `/batches?project=${batch.projectId}`,
-    (list) => {
-      if (!list) return list;
-      return list.some((b) => b.id === batch.id) ? list.map((b) => (b.id === batch.id ? batch : b)) : [batch, ...list];
-    },
-    { revalidate: false },
+/**
+ * Brings a list up to date. One that is not there yet may be on its way, and what arrives after a change
+ * is thrown away as older than it: such a list is asked for anew.
+ */
+function update<T>(cache: Cache, key: string, change: (list: T[]) => T[]): void {
+  if (cache.get(key)?.data === undefined) void mutate(key);
+  else void mutate<T[]>(key, (list) => list && change(list), { revalidate: false });
+}
+
+function putBatch(cache: Cache, batch: BatchReply): void {
+  update<BatchReply>(cache, `/batches?project=${batch.projectId}`, (list) =>
+    list.some((b) => b.id === batch.id) ? list.map((b) => (b.id === batch.id ? batch : b)) : [batch, ...list],
   );
+  // Whatever got lost on the way, the end of a run is whole.
+  if (batch.state !== 'running' && batch.state !== 'queued') void mutate(`/batches/${batch.id}/frames`);
 }
 
 export interface ImportProgress {
@@ -29,6 +35,7 @@ export interface ImportProgress {
 
 /** Listens to the server for as long as the page is open. `onImport` hears how an import goes. */
 export function useEvents(onImport: (projectId: number, progress: ImportProgress) => void): void {
+  const { cache } = useSWRConfig();
   useEffect(() => {
     const source = new EventSource('/api/events');
     let opened = false;
@@ -39,10 +46,10 @@ export function useEvents(onImport: (projectId: number, progress: ImportProgress
     };
     source.onmessage = (message: MessageEvent<string>) => {
       const event = eventSchema.parse(JSON.parse(message.data));
-      if (event.type === 'batch') putBatch(event.batch);
+      if (event.type === 'batch') putBatch(cache, event.batch);
       else if (event.type === 'import') onImport(event.projectId, event);
-      else void mutate<FrameReply[]>(`/batches/${event.batchId}/frames`, (list) => list?.map((f) => (f.id === event.frame.id ? event.frame : f)), { revalidate: false });
+      else update<FrameReply>(cache, `/batches/${event.batchId}/frames`, (list) => list.map((f) => (f.id === event.frame.id ? event.frame : f)));
     };
     return () => source.close();
-  }, [onImport]);
+  }, [onImport, cache]);
 }
