@@ -1,0 +1,39 @@
+/** Ray queries against everything in a frame's picture, from the calling thread. */
+import * as L from '../../kernel/layout.js';
+import { type Frame } from '../core/plan/frame.js';
+import { type CompiledScene } from './compile.js';
+import { type Kernel } from './kernel.js';
+import { TILE_BYTES } from './lay/areas.js';
+import { loadScene, localKernel, type SceneHost } from './scene.js';
+
+/** Rays and answers lie in the tile's room of one worker. */
+const MOST = Math.floor(TILE_BYTES / (L.QUERY_BYTES + L.HIT_BYTES));
+
+export class SceneQueries {
+  private readonly host: SceneHost;
+  private readonly kernel: Kernel;
+  private readonly record: number;
+
+  /** Cutting planes of the frame are left out: light does not fall through a section. */
+  constructor(module: WebAssembly.Module, scene: CompiledScene, frame: Frame) {
+    this.host = loadScene(module, scene, 1);
+    this.kernel = localKernel(module, this.host);
+    this.record = this.host.lay(0, { ...frame, section: undefined });
+  }
+
+  /** 1 for each ray (origin and direction, six numbers) in whose way something opaque stands, however far. */
+  blocked(rays: Float32Array): Uint8Array {
+    const count = rays.length / 6;
+    if (count > MOST) throw new Error(`${count} rays asked at once; ${MOST} is the most.`);
+    const at = this.host.areas[0]!.tile;
+    const hits = at + count * L.QUERY_BYTES;
+    const f32 = new Float32Array(this.host.memory.buffer, at, count * 8);
+    for (let i = 0; i < count; i++) {
+      f32.set(rays.subarray(i * 6, i * 6 + 6), i * 8);
+      f32[i * 8 + 6] = Infinity;
+    }
+    this.kernel.query(this.record, at, hits, count, 1, L.BLOCKS);
+    const u32 = new Uint32Array(this.host.memory.buffer, hits, count * 4);
+    return Uint8Array.from({ length: count }, (_, i) => u32[i * 4 + 1]!);
+  }
+}
