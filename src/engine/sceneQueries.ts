@@ -21,8 +21,7 @@ export class SceneQueries {
     this.record = this.host.lay(0, { ...frame, section: undefined });
   }
 
-  /** 1 for each ray (origin and direction, six numbers) in whose way something opaque stands, however far. */
-  blocked(rays: Float32Array): Uint8Array {
+  private ask(rays: Float32Array, any: boolean, mask: number): Uint32Array {
     const count = rays.length / 6;
     if (count > MOST) throw new Error(`${count} rays asked at once; ${MOST} is the most.`);
     const at = this.host.areas[0]!.tile;
@@ -32,8 +31,25 @@ export class SceneQueries {
       f32.set(rays.subarray(i * 6, i * 6 + 6), i * 8);
       f32[i * 8 + 6] = Infinity;
     }
-    this.kernel.query(this.record, at, hits, count, 1, L.BLOCKS);
-    const u32 = new Uint32Array(this.host.memory.buffer, hits, count * 4);
-    return Uint8Array.from({ length: count }, (_, i) => u32[i * 4 + 1]!);
+    this.kernel.query(this.record, at, hits, count, any ? 1 : 0, mask);
+    return new Uint32Array(this.host.memory.buffer, hits, count * 4);
+  }
+
+  /** What each ray meets first, glass too: its distance in lengths of the direction, and whether it is surroundings. */
+  met(rays: Float32Array): { distance: Float32Array; surroundings: Uint8Array } {
+    const u32 = this.ask(rays, false, L.BLOCKS | L.FILTERS);
+    const f32 = new Float32Array(u32.buffer, u32.byteOffset, u32.length);
+    const { instances } = this.host.data;
+    const count = rays.length / 6;
+    return {
+      distance: Float32Array.from({ length: count }, (_, i) => f32[i * 4]!),
+      surroundings: Uint8Array.from({ length: count }, (_, i) => (instances[u32[i * 4 + 2]! | 0]?.turns === false ? 1 : 0)),
+    };
+  }
+
+  /** 1 for each ray (origin and direction, six numbers) in whose way something opaque stands, however far. */
+  blocked(rays: Float32Array): Uint8Array {
+    const u32 = this.ask(rays, true, L.BLOCKS);
+    return Uint8Array.from({ length: rays.length / 6 }, (_, i) => u32[i * 4 + 1]!);
   }
 }

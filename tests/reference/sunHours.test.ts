@@ -67,12 +67,17 @@ describe('hours of sun in a court', () => {
   it('cover the ground around, with roofs and walls left out, and judge it by two hours on half of it', () => {
     const grid = gridAround({ min: [-11, 0, -11], max: [11, 10, 11] }, 0, 32);
     expect(grid.side).toBeCloseTo(2.5 * Math.hypot(11, 11), 9);
-    const ground = groundHours(grid, sunSteps(site, '2026-03-21', 10), 10, (r) => rays.blocked(r));
+    const ground = groundHours(grid, sunSteps(site, '2026-03-21', 10), 10, {
+      blocked: (r) => rays.blocked(r),
+      met: (r) => rays.met(r),
+      top: 100,
+    });
     const cell = grid.side / 32;
     ground.hours.forEach((h, i) => {
       const [x, z] = [Math.abs(grid.x + ((i % 32) + 0.5) * cell), Math.abs(grid.z + (Math.floor(i / 32) + 0.5) * cell)];
       const underWall = Math.max(x, z) < 11 && Math.max(x, z) > 10;
       expect(h === null).toBe(underWall);
+      expect(ground.heights[i]).toBe(underWall ? null : 0);
     });
     const open = ground.hours.filter((h) => h !== null);
     expect(ground.share).toBeCloseTo(open.filter((h) => h >= 2).length / open.length, 12);

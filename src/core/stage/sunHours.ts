@@ -71,34 +71,65 @@ export function gridAround(bounds: Bounds, height: number, cells: number): SunGr
   return { x: x - side / 2, z: z - side / 2, side, cells, height };
 }
 
-/** Middle of each cell, row by row from -Z, a hair above the ground. */
+/** Middle of each cell, row by row from -Z, at the height of the stage's ground. */
 export function gridPoints({ x, z, side, cells, height }: SunGrid): Vec3[] {
   const cell = side / cells;
-  const lift = 1e-3 * cell + 1e-4;
-  return Array.from({ length: cells * cells }, (_, i) => [x + ((i % cells) + 0.5) * cell, height + lift, z + (Math.floor(i / cells) + 0.5) * cell]);
+  return Array.from({ length: cells * cells }, (_, i) => [x + ((i % cells) + 0.5) * cell, height, z + (Math.floor(i / cells) + 0.5) * cell]);
+}
+
+/** What rays from above meet first: how far, infinite for nothing, and 1 where it is surroundings and not the subject. */
+export type Met = (rays: Float32Array) => { distance: Float32Array; surroundings: Uint8Array };
+
+/** So far over the stage's ground the subject's own surfaces still count as ground: a step, a kerb. */
+const STEP = 0.3;
+
+/**
+ * Where things land that fall on points of the plan: on the surroundings, or on the stage's ground where
+ * there are none; null where the subject is in the way. `top` is above everything, metres.
+ */
+export function groundAt(points: Vec3[], ground: number, top: number, met: Met): (number | null)[] {
+  const list: (number | null)[] = [];
+  for (let first = 0; first < points.length; first += CHUNK) {
+    const some = points.slice(first, first + CHUNK);
+    const { distance, surroundings } = met(Float32Array.from(some.flatMap(([x, , z]) => [x, top, z, 0, -1, 0])));
+    some.forEach((_, i) => {
+      const height = Math.max(ground, top - distance[i]!);
+      list.push(surroundings[i] || height - ground < STEP ? height : null);
+    });
+  }
+  return list;
 }
 
 export interface GroundHours {
   grid: SunGrid;
-  /** Hours a cell; null where something stands right over it, so that it is no open ground. */
+  /** Hours a cell; null where the subject covers it, so that it is no open ground. */
   hours: (number | null)[];
+  /** Height of the ground in each cell, metres; null where it is covered. */
+  heights: (number | null)[];
   /** Share of the open ground with at least two hours. */
   share: number;
   /** At least two hours over at least half of the open ground (BR 209, on 21 March; from memory). */
   passes: boolean;
 }
 
-/** Hours of sun over the ground around the subject. */
-export function groundHours(grid: SunGrid, suns: SunStep[], stepMinutes: number, blocked: Blocked): GroundHours {
+/** Hours of sun over the ground around the subject. `top` is above everything. */
+export function groundHours(
+  grid: SunGrid,
+  suns: SunStep[],
+  stepMinutes: number,
+  { blocked, met, top }: { blocked: Blocked; met: Met; top: number },
+): GroundHours {
   const points = gridPoints(grid);
-  const covered = answer((i) => [points[i]!, [0, 1, 0]], points.length, blocked);
-  const open = points.filter((_, i) => !covered[i]);
+  const heights = groundAt(points, grid.height, top, met);
+  // A hair above, or the ground would shade itself.
+  const lift = (1e-3 * grid.side) / grid.cells + 1e-4;
+  const open = points.flatMap(([x, , z], i): Vec3[] => (heights[i] === null ? [] : [[x, heights[i]! + lift, z]]));
   const of = sunHours(open, suns, stepMinutes, blocked);
   let k = 0;
-  const hours = points.map((_, i) => (covered[i] ? null : of[k++]!));
+  const hours = heights.map((height) => (height === null ? null : of[k++]!));
   const sunny = of.filter((h) => h >= 2 - 1e-9).length;
   const share = of.length > 0 ? sunny / of.length : 0;
-  return { grid, hours, share, passes: share >= 0.5 };
+  return { grid, hours, heights, share, passes: share >= 0.5 };
 }
 
 /** Levels of sunlight exposure of EN 17037, in hours on one day between 1 February and 21 March (from memory). */
@@ -120,9 +151,9 @@ export function isExposureDay(date: string): boolean {
 }
 
 /** Hours as CSV (RFC 4180), a line a cell: place of its middle, hours, nothing where it is covered. */
-export function hoursCsv({ grid, hours }: GroundHours): string {
+export function hoursCsv({ grid, hours, heights }: GroundHours): string {
   const points = gridPoints(grid);
-  const lines = points.map(([x, , z], i) => `${x.toFixed(3)},${grid.height.toFixed(3)},${z.toFixed(3)},${hours[i]?.toFixed(3) ?? ''}`);
+  const lines = points.map(([x, , z], i) => `${x.toFixed(3)},${heights[i]?.toFixed(3) ?? ''},${z.toFixed(3)},${hours[i]?.toFixed(3) ?? ''}`);
   return ['x metres,y metres,z metres,hours of sun', ...lines, ''].join('\r\n');
 }
 

@@ -6,6 +6,7 @@ import { distFile, projectRoot } from '../../engine/node/assets.js';
 import { type Runner } from '../batch/runner.js';
 import { type ServerContext } from '../context.js';
 import { batchRoutes } from './batchRoutes.js';
+import { daylightRoutes } from './daylightRoutes.js';
 import { headers, ownHostsOnly } from './guard.js';
 import { planRoutes } from './planRoutes.js';
 import { HttpError, problemHandler } from './problem.js';
@@ -25,6 +26,7 @@ export function makeApp(context: ServerContext, runner: Runner, hosts: string[] 
     response.set('cache-control', 'no-cache').type('application/wasm').sendFile(distFile('kernel.wasm')),
   );
   planRoutes(api, context);
+  daylightRoutes(api, context);
   batchRoutes(api, context, runner);
   api.use((request) => {
     throw new HttpError(404, `There is no ${request.method} /api${request.path}.`);

@@ -12,7 +12,7 @@ import { type Grade, PLAIN_GRADE } from '../../core/picture/grade.js';
 import { type Turn } from '../../core/plan/frame.js';
 import { type SetFile } from '../../core/plan/set.js';
 import { type Stage } from '../../core/stage/stage.js';
-import { type Camera, type Size } from '../../core/view/camera.js';
+import { type Camera, projectPoint, type Size } from '../../core/view/camera.js';
 import { dolly, orbit, pan } from '../../core/view/orbit.js';
 import { frameRect } from './frameRect.js';
 import { type Loaded, loadModel } from './loaded.js';
@@ -38,6 +38,8 @@ export interface ViewportProps {
   /** A part was clicked: its path, and whether it is to be added to what is marked; null where nothing stands. */
   onPick?: (path: string | null, more: boolean) => void;
   turn?: Turn;
+  /** Unit vector to the sun, which is marked where it stands in the picture. */
+  sun?: Vec3;
   /** Id of another revision that is laid over it, see-through. */
   over?: number;
   /** The camera was moved by hand; absent where it cannot be. */
@@ -47,12 +49,28 @@ export interface ViewportProps {
   children?: ReactNode;
 }
 
+/** Rings the place of the sun; nothing where it stands outside the picture. */
+function SunRing({ sun, camera, size }: { sun: Vec3; camera: Camera; size: Size }): ReactNode {
+  if (camera.kind !== 'perspective') return null;
+  const at = projectPoint(camera, size, camera.eye.map((c, i) => c + 1e5 * sun[i]!) as Vec3);
+  if (!at || at[0] < 0 || at[1] < 0 || at[0] > size.width || at[1] > size.height) return null;
+  return (
+    <span
+      data-testid="sun-ring"
+      title="The sun"
+      className="absolute size-6 -translate-x-1/2 -translate-y-1/2 rounded-full border-2 border-chalk outline outline-1 outline-ink"
+      style={{ left: `${(100 * at[0]) / size.width}%`, top: `${(100 * at[1]) / size.height}%` }}
+    />
+  );
+}
+
 export function Viewport({
   revision,
   camera,
   size,
   pixelAspect,
   stage,
+  sun,
   section,
   dressing,
   grade = PLAIN_GRADE,
@@ -156,6 +174,7 @@ export function Viewport({
       ))}
       <div data-testid="output-frame" className="pointer-events-none absolute border border-chalk outline outline-1 outline-ink" style={rect}>
         {picture}
+        {sun && <SunRing sun={sun} camera={camera} size={size} />}
       </div>
       {!loaded && !error && <p className="mark absolute inset-x-0 top-1/2 text-center">Loading the model …</p>}
       {error && (

@@ -2,6 +2,7 @@
 import { type ReactNode, useState } from 'react';
 import { toast } from 'sonner';
 import { type MeterReply } from '../../../contract/contract.js';
+import { type CameraExposure, ev100OfCamera, ev100OfStops, stopsOfEv100, timeOf } from '../../../core/picture/exposure.js';
 import { type Grade } from '../../../core/picture/grade.js';
 import { CURVE_LIST, CURVES } from '../../../core/picture/tone.js';
 import { get } from '../../data/api.js';
@@ -9,12 +10,64 @@ import { Button, NumberField, Select, Tick } from '../../ui/controls.js';
 
 const FIRST_GLOW = { strength: 0.15, reach: 0.02 };
 
+/** The same exposure as EV100, or as aperture, time and sensitivity of a camera. */
+function CameraFields({ stops, onStops }: { stops: number; onStops: (stops: number) => string | null }): ReactNode {
+  const [camera, setCamera] = useState({ aperture: 8, sensitivity: 100 });
+  const ev = ev100OfStops(stops);
+  const time = timeOf(ev, camera);
+  const change = (values: Partial<CameraExposure>): string | null => {
+    const next = { ...camera, time, ...values };
+    if (!(next.aperture > 0 && next.time > 0 && next.sensitivity > 0)) return 'Write a number above 0.';
+    const problem = onStops(stopsOfEv100(ev100OfCamera(next)));
+    if (!problem) setCamera({ aperture: next.aperture, sensitivity: next.sensitivity });
+    return problem;
+  };
+  return (
+    <div className="grid grid-cols-4 gap-x-3">
+      <NumberField
+        label="EV100"
+        help="Exposure value at ISO 100: about 15 in full sun, 12 under cloud, 8 indoors (common practice)."
+        value={ev}
+        decimals={2}
+        step={0.25}
+        onValue={(v) => onStops(stopsOfEv100(v))}
+      />
+      <NumberField
+        label="f-number"
+        help="Of exposure alone; blur with distance is set with the view."
+        value={camera.aperture}
+        decimals={1}
+        onValue={(aperture) => change({ aperture })}
+      />
+      <NumberField
+        label="1/time"
+        help="One over the seconds that the shutter is open, for exposure alone."
+        value={1 / time}
+        decimals={0}
+        unit="s⁻¹"
+        onValue={(v) => change({ time: 1 / v })}
+      />
+      <NumberField
+        label="ISO"
+        help="Sensitivity."
+        value={camera.sensitivity}
+        decimals={0}
+        step={100}
+        onValue={(sensitivity) => change({ sensitivity })}
+      />
+    </div>
+  );
+}
+
 export function GradeFields({
   grade,
+  daylight,
   meterUrl,
   onChange,
 }: {
   grade: Grade;
+  /** Light is in lux, so that a camera's numbers can be given too. */
+  daylight: boolean;
   /** Where the server measures the view that is looked at. */
   meterUrl: string;
   onChange: (grade: Grade) => string | null;
@@ -53,6 +106,7 @@ export function GradeFields({
           {busy ? 'Measuring …' : 'Measure'}
         </Button>
       </div>
+      {daylight && <CameraFields stops={grade.exposure} onStops={(exposure) => change({ exposure: Math.round(exposure * 1000) / 1000 })} />}
       <NumberField
         label="White balance"
         help="Light of this colour temperature comes out neutral: lower for lamplight, 6500 changes nothing."

@@ -4,6 +4,9 @@ import { toast } from 'sonner';
 import { type Vec3 } from '../../../core/geometry/bounds.js';
 import { placedOf, withPlinth } from '../../../core/model/place.js';
 import { boundsOf } from '../../../core/plan/framesOf.js';
+import { type Civil } from '../../../core/stage/civil.js';
+import { daylightSchema, type FrameSun, placeSun } from '../../../core/stage/daylight.js';
+import { type Site } from '../../../core/stage/site.js';
 import { type GROUNDS, READY_STAGES, litStage, type StageChoice } from '../../../core/stage/stage.js';
 import { formatHex } from '../../../core/units/colour.js';
 import { cameraOf, type View, viewProblem } from '../../../core/view/camera.js';
@@ -14,7 +17,10 @@ import { Button, Empty, NumberField, Select, StepHead, Tick } from '../../ui/con
 import { Small, smallUrl } from '../../ui/small.js';
 import { Viewport } from '../../viewport/Viewport.js';
 import { useLive } from '../views/useLive.js';
+import { DaylightFields } from './DaylightFields.js';
+import { DaylightPanel } from './DaylightPanel.js';
 import { GradeFields } from './GradeFields.js';
+import { SiteFields } from './SiteFields.js';
 import { SurroundFields } from './SurroundFields.js';
 
 const GROUND_WORDS: Record<(typeof GROUNDS)[number] | 'ready', string> = {
@@ -24,7 +30,19 @@ const GROUND_WORDS: Record<(typeof GROUNDS)[number] | 'ready', string> = {
   none: 'none',
 };
 
-/** Where the subject stands and what lights it: a ready stage, and what is changed of it. */
+/** Where the sun is first looked for: the demo's island, near 60° N, until a place is given. */
+const FIRST_SITE: Site = { name: 'Northmere', latitude: 59.9, longitude: 19.3, elevation: 4, north: 0, timeZone: 'Europe/Mariehamn' };
+
+/** Says where the sun stands, over the viewport. */
+function SkyMark({ sun }: { sun: FrameSun }): ReactNode {
+  return (
+    <p className="num mark pointer-events-none absolute bottom-2 left-4 text-sm">
+      sun {sun.azimuth.toFixed(1)}° · {sun.altitude.toFixed(1)}° up
+    </p>
+  );
+}
+
+/** Where the subject stands and what lights it: a ready stage, daylight or a picture of light, and what is changed of it. */
 export default function StageStep(): ReactNode {
   const { project, setId, revision, plan } = useDesk();
   const navigate = useNavigate();
@@ -34,6 +52,7 @@ export default function StageStep(): ReactNode {
   const [chosen, setChosen] = useState<string | null>(null);
   const [moved, setMoved] = useState<{ eye: Vec3; target: Vec3 } | null>(null);
   const kept = file.views.find((v) => v.id === chosen) ?? file.views[0];
+  const [dragged, setDragged] = useState<Civil | null>(null);
   const base: View | null = kept ?? (bounds ? firstView(bounds, sheet.size, sheet.pixelAspect) : null);
   const view = base && moved ? { ...base, ...moved, uprights: base.uprights && viewProblem({ ...base, ...moved }) === null } : base;
   const live = useLive(view);
@@ -55,13 +74,22 @@ export default function StageStep(): ReactNode {
     return problem;
   };
   const floor = withPlinth(file.place, bounds);
-  const laid = litStage(stage, floor);
+  const daylight = stage.daylight && dragged ? { ...stage.daylight, ...dragged } : stage.daylight;
+  const laid = litStage({ ...stage, daylight }, floor);
+  const source = daylight ? 'daylight' : stage.surround ? 'picture' : 'ready';
+  const litBy = (next: string): void => {
+    if (next === 'daylight') change({ site: stage.site ?? FIRST_SITE, daylight: daylightSchema.parse({}) });
+    else change({ daylight: undefined });
+  };
   const ground = stage.ground;
   const setGround = (values: Partial<NonNullable<StageChoice['ground']>>): string | null =>
     change({ ground: { kind: 'plane', ...ground, ...values } });
   return (
     <>
-      <StepHead title="Stage" facts={stage.surround ? 'lit by a picture of light' : stage.ready}>
+      <StepHead
+        title="Stage"
+        facts={daylight ? `${daylight.date} ${daylight.time}, ${daylight.sky}` : stage.surround ? 'lit by a picture of light' : stage.ready}
+      >
         {live.controls}
       </StepHead>
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_252px] grid-rows-[minmax(0,1fr)_auto]">
@@ -71,6 +99,7 @@ export default function StageStep(): ReactNode {
           size={sheet.size}
           pixelAspect={sheet.pixelAspect}
           stage={laid}
+          {...(laid.sky && { sun: laid.sky.sun })}
           section={file.section}
           dressing={file.dressing}
           place={placedOf(file.place, revision.bounds)}
@@ -79,7 +108,8 @@ export default function StageStep(): ReactNode {
           picture={live.picture}
         >
           {live.caption}
-          {stage.surround && !live.picture && (
+          {daylight && !live.picture && <SkyMark sun={placeSun(daylight, stage.site)} />}
+          {stage.surround && !daylight && !live.picture && (
             <p className="mark pointer-events-none absolute bottom-2 left-4 text-sm">the picture of light shows in the live picture</p>
           )}
         </Viewport>
@@ -96,10 +126,26 @@ export default function StageStep(): ReactNode {
               }}
             />
           )}
-          <h3 className="font-semibold">Backdrop</h3>
+          <Select
+            label="Lit by"
+            help="A ready stage of ours, or sun and sky at a place and time. A picture of light lights instead of the ready stage."
+            value={source === 'daylight' ? 'daylight' : 'ready'}
+            options={[
+              { value: 'ready', label: 'a ready stage' },
+              { value: 'daylight', label: 'daylight' },
+            ]}
+            onValue={litBy}
+          />
+          {daylight && stage.site && (
+            <>
+              <DaylightFields daylight={daylight} site={stage.site} onChange={(next) => change({ daylight: next })} />
+              <SiteFields site={stage.site} bounds={floor} onChange={(site) => change({ site })} />
+            </>
+          )}
+          <h3 className="border-t border-rule pt-3 font-semibold">Backdrop</h3>
           <Tick
             label="One colour of my own"
-            help="What the camera sees behind everything. It lights nothing; what lights is the ready stage or a picture of light."
+            help="What the camera sees behind everything. It lights nothing; what lights is the ready stage, daylight or a picture of light."
             checked={stage.backdrop !== undefined}
             onChecked={(on) => change({ backdrop: on ? formatHex(laid.backdrop.middle) : undefined })}
           />
@@ -111,7 +157,7 @@ export default function StageStep(): ReactNode {
               onValue={(backdrop) => change({ backdrop })}
             />
           )}
-          {stage.surround?.seen && stage.backdrop && (
+          {stage.surround?.seen && stage.backdrop && !daylight && (
             <p className="text-sm text-ochre">No effect: the picture of light is seen behind the subject.</p>
           )}
           <h3 className="border-t border-rule pt-3 font-semibold">Ground</h3>
@@ -153,10 +199,11 @@ export default function StageStep(): ReactNode {
           )}
           <GradeFields
             grade={file.grade}
+            daylight={daylight !== undefined}
             meterUrl={`/sets/${setId}/meter?revision=${revision.id}&view=${encodeURIComponent(kept?.id ?? '')}`}
             onChange={(grade) => edit((f) => ({ ...f, grade }))}
           />
-          <SurroundFields surround={stage.surround} onChange={(surround) => change({ surround })} />
+          <SurroundFields surround={stage.surround} idle={daylight !== undefined} onChange={(surround) => change({ surround })} />
           <section className="border-t border-rule pt-3">
             <Tick
               label="Lamps of the model shine"
@@ -168,27 +215,44 @@ export default function StageStep(): ReactNode {
           </section>
           {live.asked}
         </aside>
-        <div className="flex flex-wrap gap-x-2.5 gap-y-2 border-t border-ink p-[18px]" role="radiogroup" aria-label="Ready stages">
-          {READY_STAGES.map((ready) => (
-            <button
-              key={ready}
-              type="button"
-              role="radio"
-              aria-checked={stage.ready === ready}
-              onClick={() => change({ ready })}
-              className={`w-[152px] border-b-[3px] pb-1 text-left ${stage.ready === ready ? 'border-madder font-semibold' : 'border-transparent'}`}
-            >
-              <span className="flex h-[86px] items-center justify-center bg-mount">
-                <Small
-                  src={smallUrl(setId, revision.id, { view: kept?.id ?? '', stage: ready }, version, 320)}
-                  alt=""
-                  className="max-h-full max-w-full"
-                />
-              </span>
-              <span className="pt-1">{ready}</span>
-            </button>
-          ))}
-        </div>
+        {daylight && stage.site ? (
+          <DaylightPanel
+            setId={setId}
+            revision={revision.id}
+            version={version}
+            bounds={floor}
+            site={stage.site}
+            daylight={daylight}
+            target={view.target as Vec3}
+            onTime={(civil, done) => {
+              // Light follows the hand; the set changes when the hand lets go.
+              setDragged(done ? null : civil);
+              if (done) change({ daylight: { ...stage.daylight!, ...civil, later: civil.later } });
+            }}
+          />
+        ) : (
+          <div className="flex flex-wrap gap-x-2.5 gap-y-2 border-t border-ink p-[18px]" role="radiogroup" aria-label="Ready stages">
+            {READY_STAGES.map((ready) => (
+              <button
+                key={ready}
+                type="button"
+                role="radio"
+                aria-checked={stage.ready === ready}
+                onClick={() => change({ ready })}
+                className={`w-[152px] border-b-[3px] pb-1 text-left ${stage.ready === ready ? 'border-madder font-semibold' : 'border-transparent'}`}
+              >
+                <span className="flex h-[86px] items-center justify-center bg-mount">
+                  <Small
+                    src={smallUrl(setId, revision.id, { view: kept?.id ?? '', stage: ready }, version, 320)}
+                    alt=""
+                    className="max-h-full max-w-full"
+                  />
+                </span>
+                <span className="pt-1">{ready}</span>
+              </button>
+            ))}
+          </div>
+        )}
       </div>
     </>
   );

@@ -10,9 +10,12 @@ type Surround = NonNullable<StageChoice['surround']>;
 
 export function SurroundFields({
   surround,
+  idle,
   onChange,
 }: {
   surround: Surround | undefined;
+  /** Daylight lights instead. */
+  idle: boolean;
   onChange: (surround: Surround | undefined) => string | null;
 }): ReactNode {
   const input = useRef<HTMLInputElement>(null);
@@ -40,6 +43,7 @@ export function SurroundFields({
           'An equirectangular .hdr or .exr file can light the stage instead of its own lamps.'
         )}
       </p>
+      {surround && idle && <p className="text-sm text-ochre">No effect: daylight lights the stage.</p>}
       <div className="flex gap-2">
         <Button onClick={() => input.current?.click()} disabled={busy}>
           {busy ? 'Reading …' : surround ? 'Change' : 'Bring one in'}

@@ -1,0 +1,127 @@
+/** Questions about the sun that need the model: answered by kernel rays against the set as it stands. */
+import cities from 'city-timezones';
+import { type PlacesReply } from '../contract/daylight.js';
+import { type Bounds, type Vec3 } from '../core/geometry/bounds.js';
+import { withPlinth } from '../core/model/place.js';
+import { boundsOf } from '../core/plan/framesOf.js';
+import { viewFrame } from '../core/plan/viewFrame.js';
+import { type Site } from '../core/stage/site.js';
+import {
+  exposureLevel,
+  gridAround,
+  groundAt,
+  type GroundHours,
+  groundHours,
+  isExposureDay,
+  type Silhouette,
+  silhouette,
+  sunHours,
+  sunSteps,
+} from '../core/stage/sunHours.js';
+import { stageAround } from '../core/stage/stage.js';
+import { firstView } from '../core/view/first.js';
+import { SceneQueries } from '../engine/sceneQueries.js';
+import { sceneOf } from '../engine/source.js';
+import { loadKernelModule } from '../engine/node/assets.js';
+import { type ServerContext } from './context.js';
+import { type PlanSet, type Project, type Revision } from './db/models.js';
+import { HttpError } from './http/problem.js';
+import { planContext, setFileOf, summaryOf } from './projects.js';
+
+const MOST_PLACES = 12;
+const plain = (text: string): string => text.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase();
+
+/** Cities whose names begin with the words, the largest first. */
+export function findPlaces(words: string): PlacesReply {
+  const asked = plain(words);
+  return cities.cityMapping
+    .filter((c) => plain(c.city).startsWith(asked) || plain(c.city_ascii).startsWith(asked))
+    .sort((a, b) => b.pop - a.pop)
+    .slice(0, MOST_PLACES)
+    .map((c) => ({ name: c.city, country: c.country, latitude: c.lat, longitude: c.lng, timeZone: c.timezone }));
+}
+
+/** The set's design as rays meet it; the last one asked is kept, since questions come in rows. */
+let latest: { key: string; queries: SceneQueries } | null = null;
+
+async function queriesOf({ store }: ServerContext, project: Project, set: PlanSet, revision: Revision): Promise<SceneQueries> {
+  const file = setFileOf(set);
+  const { size, pixelAspect } = file.sheet;
+  const view = firstView(boundsOf(file, summaryOf(revision).bounds), size, pixelAspect);
+  // Light does not matter to the rays.
+  const stage = { ...file.stage, daylight: undefined, surround: undefined };
+  const frame = viewFrame({ ...file, stage }, view, planContext(project, revision), { width: 16, height: 16 }, 1);
+  const { key, load } = sceneOf(frame, store.source(revision.hash));
+  if (latest?.key !== key) latest = { key, queries: new SceneQueries(loadKernelModule(), await load(), frame) };
+  return latest.queries;
+}
+
+/** Throws 422 where the set has no site. */
+function siteOf(set: PlanSet): Site {
+  const { site } = setFileOf(set).stage;
+  if (!site) throw new HttpError(422, 'The set has no site; give its latitude and longitude on the Stage step.');
+  return site;
+}
+
+/** Where people's eyes are over the ground, metres. */
+const EYE_HEIGHT = 1.5;
+
+/** Height of the stage's ground, and one above everything. */
+function levels(set: PlanSet, revision: Revision): { bounds: Bounds; ground: number; top: number } {
+  const file = setFileOf(set);
+  const bounds = withPlinth(file.place, boundsOf(file, summaryOf(revision).bounds));
+  const ground = stageAround(file.stage, bounds).base?.height ?? bounds.min[1];
+  return { bounds, ground, top: bounds.max[1] + 1000 };
+}
+
+/** What the design hides of the sky, seen from over the ground at x and z. */
+export async function silhouetteOf(
+  context: ServerContext,
+  project: Project,
+  set: PlanSet,
+  revision: Revision,
+  { x, z }: { x: number; z: number },
+): Promise<Silhouette> {
+  const queries = await queriesOf(context, project, set, revision);
+  const { ground, top } = levels(set, revision);
+  const [height] = groundAt([[x, 0, z]], ground, top, (rays) => queries.met(rays));
+  const from: Vec3 = [x, (height ?? ground) + EYE_HEIGHT, z];
+  return silhouette(from, siteOf(set).north, (rays) => queries.blocked(rays));
+}
+
+export interface DayAsked {
+  date: string;
+  step: number;
+  minimum: number;
+}
+
+export async function groundSun(
+  context: ServerContext,
+  project: Project,
+  set: PlanSet,
+  revision: Revision,
+  { date, step, minimum, cells }: DayAsked & { cells: number },
+): Promise<GroundHours> {
+  const suns = sunSteps(siteOf(set), date, step, minimum);
+  const queries = await queriesOf(context, project, set, revision);
+  const { bounds, ground, top } = levels(set, revision);
+  return groundHours(gridAround(bounds, ground, cells), suns, step, {
+    blocked: (rays) => queries.blocked(rays),
+    met: (rays) => queries.met(rays),
+    top,
+  });
+}
+
+/** Hours of sun at a window's reference point, and the level of EN 17037 that they reach. */
+export async function windowSun(
+  context: ServerContext,
+  project: Project,
+  set: PlanSet,
+  revision: Revision,
+  { date, step, minimum, point }: DayAsked & { point: Vec3 },
+): Promise<{ hours: number; level: ReturnType<typeof exposureLevel>; judged: boolean }> {
+  const suns = sunSteps(siteOf(set), date, step, minimum);
+  const queries = await queriesOf(context, project, set, revision);
+  const [hours] = sunHours([point], suns, step, (rays) => queries.blocked(rays));
+  return { hours: hours!, level: exposureLevel(hours!), judged: isExposureDay(date) };
+}

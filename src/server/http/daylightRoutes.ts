@@ -1,0 +1,52 @@
+/** Routes of sun and place. */
+import { type Request, type Router } from 'express';
+import {
+  placesQuery,
+  type PlacesReply,
+  silhouetteQuery,
+  type SilhouetteReply,
+  sunHoursQuery,
+  type SunHoursReply,
+  windowSunQuery,
+  type WindowSunReply,
+} from '../../contract/daylight.js';
+import { fileWord } from '../../core/plan/names.js';
+import { hoursCsv } from '../../core/stage/sunHours.js';
+import { type ServerContext } from '../context.js';
+import { findPlaces, groundSun, silhouetteOf, windowSun } from '../daylight.js';
+import { findProject, findRevision, findSet, setFileOf } from '../projects.js';
+import { parse } from './problem.js';
+
+export function daylightRoutes(api: Router, context: ServerContext): void {
+  const subject = async (request: Request, revision: number) => {
+    const set = await findSet(Number(request.params.id));
+    return { set, project: await findProject(set.projectId), revision: await findRevision(revision) };
+  };
+  api.get('/places', (request, response) => {
+    response.json(findPlaces(parse(placesQuery, request.query).q) satisfies PlacesReply);
+  });
+  api.get('/sets/:id/silhouette', async (request, response) => {
+    const { revision: id, x, z } = parse(silhouetteQuery, request.query);
+    const { project, set, revision } = await subject(request, id);
+    const { cells, ...shape } = await silhouetteOf(context, project, set, revision, { x, z });
+    response.json({ ...shape, cells: cells.join('') } satisfies SilhouetteReply);
+  });
+  api.get('/sets/:id/sun-hours', async (request, response) => {
+    const asked = parse(sunHoursQuery, request.query);
+    const { project, set, revision } = await subject(request, asked.revision);
+    const ground = await groundSun(context, project, set, revision, asked);
+    if (asked.format === 'csv') {
+      response
+        .attachment(`${fileWord(setFileOf(set).name)}-sun-hours-${asked.date}.csv`)
+        .type('text/csv')
+        .send(hoursCsv(ground));
+      return;
+    }
+    response.json(ground satisfies SunHoursReply);
+  });
+  api.get('/sets/:id/window-sun', async (request, response) => {
+    const { revision: id, x, y, z, ...day } = parse(windowSunQuery, request.query);
+    const { project, set, revision } = await subject(request, id);
+    response.json((await windowSun(context, project, set, revision, { ...day, point: [x, y, z] })) satisfies WindowSunReply);
+  });
+}
