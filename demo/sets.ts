@@ -18,6 +18,7 @@ export const LANDING = {
   shots: [
     { id: 'board-stills', name: 'Board stills', kind: 'still', views: ['quay-corner', 'from-the-jetty', 'entrance', 'from-above', 'bench'] },
     { id: 'corner-turntable', name: 'Corner turntable', kind: 'turntable', view: 'from-above', frames: 72, turns: ['camera'], pivot: 'target' },
+    { id: 'midsummer', name: 'Midsummer light', kind: 'sunStudy', view: 'quay-corner', dates: ['2026-06-21'], stepMinutes: 60 },
   ],
 };
 

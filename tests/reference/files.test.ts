@@ -180,6 +180,17 @@ describe('the command line', () => {
     expect([again.status, again.stderr]).toEqual([2, expect.stringContaining('is there already and would be written over')]);
   });
 
+  it('says where the sun stands: the worked example of NREL/TP-560-34302 (from memory), and polar day', () => {
+    const place = ['--latitude', '39.742476', '--longitude', '-105.1786', '--elevation', '1830.14', '--pressure', '820', '--temperature', '11'];
+    const sun = JSON.parse(easel('sun', ...place, '--at', '2003-10-17T12:30:30-07:00', '--json').stdout) as Record<string, unknown>;
+    expect(Math.abs((sun.azimuth as number) - 194.3402)).toBeLessThan(0.02);
+    expect(Math.abs((sun.altitude as number) - (90 - 50.1116))).toBeLessThan(0.02);
+    expect(sun.sunrise).toMatch(/^2003-10-17T06:1[23]:.*-07:00$/);
+    // Without an offset the clocks of the place count.
+    const north = JSON.parse(easel('sun', '--latitude', '78', '--longitude', '15.6', '--at', '2026-06-21T12:00', '--json').stdout) as object;
+    expect(north).toMatchObject({ sunrise: null, sunset: null, polar: 'day', hours: 24, timeZone: 'Arctic/Longyearbyen' });
+  });
+
   it.each([
     [['plan', 'nowhere.json', '--model', 'x'], 'nowhere.json: there is no such file'],
     [['plan', setFile], 'Give the model with --model FILE.'],
@@ -188,6 +199,8 @@ describe('the command line', () => {
     [['import', model, '--unit', 'parsec'], '--unit parsec is not known'],
     [['render', setFile, '--model', model, '--out', folder, '--shot', 'walk'], 'There is no shot "walk"; the set has stills, spin.'],
     [['plan', setFile, '--model', model, '--colour', 'red'], '--colour is not known here'],
+    [['sun', '--latitude', '91', '--longitude', '0', '--at', '2026-06-21'], 'Give --latitude as a number from -90 to 90'],
+    [['sun', '--latitude', '60', '--longitude', '19', '--at', 'noon'], 'Give --at as an ISO 8601 time'],
   ])('%j exits 2 and says what to do', (args, message) => {
     const { status, stderr, stdout } = easel(...args);
     expect([status, stdout]).toEqual([2, '']);

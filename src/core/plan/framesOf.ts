@@ -5,7 +5,7 @@ import { type Pose } from '../shot/kind.js';
 import { frameCount, kindOf, posesOf, type Shot, shotName } from '../shot/kinds.js';
 import { MOST_FRAMES } from '../shot/turntable.js';
 import { placedBounds, placedOf, withPlinth } from '../model/place.js';
-import { daylightOf, type FrameSun } from '../stage/daylight.js';
+import { daylightOf, daylightSchema, type FrameSun } from '../stage/daylight.js';
 import { seesSky, type Stage, stageAround, underDaylight } from '../stage/stage.js';
 import { panoramaSize } from '../view/camera.js';
 import { parseRate } from '../units/rate.js';
@@ -47,16 +47,18 @@ export function boundsOf(set: Pick<SetFile, 'reference' | 'place'>, model: Bound
 /** Frames of all shots, without computing them. */
 export function countFrames(set: SetFile): number {
   const rate = parseRate(set.sheet.rate);
-  return set.shots.reduce((n, shot) => n + frameCount(shot, rate), 0);
+  return set.shots.reduce((n, shot) => n + frameCount(shot, { rate, site: set.stage.site }), 0);
 }
 
 /** The stage of each pose: the same one, but for the sun that a shot moves. */
 function lighting(set: SetFile, bounds: Bounds, picture?: string): (pose: Pose) => { stage: Stage; sun?: FrameSun } {
-  const { daylight, site } = set.stage;
+  const { site } = set.stage;
   const plain = stageAround(set.stage, bounds, picture);
   const lit = (moved?: Pose['daylight']): { stage: Stage; sun?: FrameSun } => {
+    // What moves the sun is lit by it, whatever lights the rest of the set.
+    const daylight = set.stage.daylight ?? (moved && daylightSchema.parse({}));
     if (!daylight) return { stage: plain };
-    const light = daylightOf(moved ? { ...daylight, free: undefined, ...moved } : daylight, site);
+    const light = daylightOf(moved ? { ...daylight, later: undefined, free: undefined, ...moved } : daylight, site);
     return { stage: underDaylight(plain, light, seesSky(set.stage)), sun: light.sun };
   };
   let shared: { stage: Stage; sun?: FrameSun } | undefined;
@@ -81,6 +83,7 @@ function framesOfShot(set: SetFile, shot: Shot, context: PlanContext): Frame[] {
     pixelAspect: sheet.pixelAspect,
     shutter: kind.moving ? sheet.shutter / 360 : 0,
     bounds,
+    site: set.stage.site,
   });
   return poses.map((pose, index) => {
     const number = sheet.firstNumber + index;

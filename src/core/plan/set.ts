@@ -69,6 +69,12 @@ export const setSchema = z
     unique(set.shots, 'shots', context);
     const ids = new Set(set.views.map((v) => v.id));
     set.shots.forEach((shot, i) => {
+      if (shot.kind === 'sunStudy' && !shot.path && !set.stage.site)
+        context.addIssue({
+          code: 'custom',
+          path: ['stage', 'site'],
+          message: `The shot "${shot.id}" follows the sun; give the latitude and longitude of the site.`,
+        });
       for (const [view, path] of shot.kind === 'still' ? shot.views.map((v, k) => [v, ['views', k]] as const) : [[shot.view, ['view']] as const]) {
         if (!ids.has(view))
           context.addIssue({

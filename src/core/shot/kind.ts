@@ -2,13 +2,20 @@
 import { type z } from 'zod';
 import { type Bounds } from '../geometry/bounds.js';
 import { type Daylight } from '../stage/daylight.js';
+import { type Site } from '../stage/site.js';
 import { type Rate } from '../units/rate.js';
 import { type Camera, type Size, type View } from '../view/camera.js';
 import { type Shutter, type Turn } from '../plan/frame.js';
 
-export interface ShotContext {
-  views: View[];
+/** What the number of a shot's frames depends on, beside itself. */
+export interface CountContext {
   rate: Rate;
+  /** Where the design stands, for what goes by the sun. */
+  site?: Site;
+}
+
+export interface ShotContext extends CountContext {
+  views: View[];
   size: Size;
   pixelAspect: number;
   /** Share of a frame's time that the shutter is open; 0 no motion blur. */
@@ -25,7 +32,7 @@ export interface Pose {
   turn?: Turn;
   shutter?: Shutter;
   /** Sun of this frame, where the shot moves it. */
-  daylight?: Pick<Daylight, 'date' | 'time' | 'later' | 'free'>;
+  daylight?: Partial<Pick<Daylight, 'date' | 'time' | 'later' | 'free'>>;
 }
 
 export interface ShotKind<S extends z.ZodType = z.ZodType> {
@@ -37,7 +44,7 @@ export interface ShotKind<S extends z.ZodType = z.ZodType> {
   /** A new shot of this kind on a view, with the stated defaults. */
   defaults(id: string, name: string, view: string): z.infer<S>;
   /** Number of frames, without computing them. */
-  count(shot: z.infer<S>, rate: Rate): number;
+  count(shot: z.infer<S>, context: CountContext): number;
   poses(shot: z.infer<S>, context: ShotContext): Pose[];
   /** Ids of the views that it needs. */
   uses(shot: z.infer<S>): string[];

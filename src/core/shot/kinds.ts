@@ -1,14 +1,14 @@
 /** The list that registers every kind of shot. */
 import { z } from 'zod';
-import { type Rate } from '../units/rate.js';
-import { type Pose, type ShotContext, type ShotKind } from './kind.js';
+import { type CountContext, type Pose, type ShotContext, type ShotKind } from './kind.js';
 import { still, stillSchema } from './still.js';
+import { sunStudy, sunStudySchema } from './sunStudy.js';
 import { turntable, turntableSchema } from './turntable.js';
 
-export const shotSchema = z.discriminatedUnion('kind', [stillSchema, turntableSchema]);
+export const shotSchema = z.discriminatedUnion('kind', [stillSchema, turntableSchema, sunStudySchema]);
 export type Shot = z.infer<typeof shotSchema>;
 
-export const SHOT_KINDS = { still, turntable } as unknown as Record<Shot['kind'], ShotKind<z.ZodType<Shot, unknown>>>;
+export const SHOT_KINDS = { still, turntable, sunStudy } as unknown as Record<Shot['kind'], ShotKind<z.ZodType<Shot, unknown>>>;
 
 export function kindOf(shot: Shot): ShotKind<z.ZodType<Shot, unknown>> {
   return SHOT_KINDS[shot.kind];
@@ -18,8 +18,8 @@ export function posesOf(shot: Shot, context: ShotContext): Pose[] {
   return kindOf(shot).poses(shot, context);
 }
 
-export function frameCount(shot: Shot, rate: Rate): number {
-  return kindOf(shot).count(shot, rate);
+export function frameCount(shot: Shot, context: CountContext): number {
+  return kindOf(shot).count(shot, context);
 }
 
 export function shotName(shot: Shot): string {

@@ -86,7 +86,7 @@ export const turntable: ShotKind<typeof turntableSchema> = {
     pivot: 'centre',
     thereAndBack: false,
   }),
-  count: countOf,
+  count: (shot, { rate }) => countOf(shot, rate),
   poses(shot, context) {
     const view = viewOf(context, shot.view);
     const n = oneWay(shot, context.rate);

@@ -144,6 +144,9 @@ function clearness(type: number): number {
   return type <= 10 ? 0.5 : 1;
 }
 
+/** Degrees below the horizon down to which the ground takes on the horizon's light. */
+const HAZE = 6;
+
 /**
  * The sky as an equirectangular table: linear Rec. 709, three values a texel, rows from the zenith
  * down, the middle column looking to -Z. Its upper half gives `diffuse` on level ground.
@@ -159,13 +162,9 @@ export function skyTable(sky: SkyLight, width: number, height: number): Float32A
   let level = 0;
   for (let row = 0; row < height; row++) {
     const zenith = ((row + 0.5) / height) * Math.PI;
-    const above = zenith < Math.PI / 2;
+    if (zenith >= Math.PI / 2) break;
     for (let column = 0; column < width; column++) {
       const at = (row * width + column) * 3;
-      if (!above) {
-        texels.set(ground, at);
-        continue;
-      }
       const turn = ((column + 0.5) / width - 0.5) * 2 * Math.PI;
       const [x, z] = [Math.sin(turn) * Math.sin(zenith), -Math.cos(turn) * Math.sin(zenith)];
       const cosine = Math.sin(sunZenith) * (x * flat[0] + z * flat[1]) + Math.cos(sunZenith) * Math.cos(zenith);
@@ -179,5 +178,12 @@ export function skyTable(sky: SkyLight, width: number, height: number): Float32A
   const k = sky.diffuse / (level * (Math.PI / height) * ((2 * Math.PI) / width));
   const upper = Math.floor(height / 2) * width * 3;
   for (let i = 0; i < upper; i++) texels[i] = texels[i]! * k;
+  // The far ground lies in the haze of the horizon.
+  for (let i = upper; i < texels.length; i++) {
+    const below = ((Math.floor(i / (3 * width)) + 0.5) / height - 0.5) * 180;
+    const haze = Math.max(0, 1 - below / HAZE) ** 2;
+    const own = ground[i % 3]!;
+    texels[i] = own + haze * (texels[upper - 3 * width + (i % (3 * width))]! - own);
+  }
   return texels;
 }

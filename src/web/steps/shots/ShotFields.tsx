@@ -1,141 +1,30 @@
-import { type ReactNode } from 'react';
+import { type ComponentType, type ReactNode } from 'react';
 import { withShot } from '../../../core/plan/edit.js';
-import { type Turnable, TURNABLE } from '../../../core/plan/frame.js';
-import { type Shot } from '../../../core/shot/kinds.js';
-import { oneWay, type TurntableShot } from '../../../core/shot/turntable.js';
-import { frameTime, parseRate } from '../../../core/units/rate.js';
+import { kindOf, type Shot } from '../../../core/shot/kinds.js';
 import { useDesk } from '../../shell/desk.js';
-import { NumberField, Select, TextField, Tick } from '../../ui/controls.js';
+import { TextField } from '../../ui/controls.js';
+import { type FieldsProps } from './fields/common.js';
+import { Still } from './fields/Still.js';
+import { SunStudy } from './fields/SunStudy.js';
+import { Turntable } from './fields/Turntable.js';
 
-function Turntable({ shot, put }: { shot: TurntableShot; put: (s: Shot) => string | null }): ReactNode {
-  const { plan } = useDesk();
-  const { views, sheet } = plan!.file;
-  const rate = parseRate(sheet.rate);
-  const frames = oneWay(shot, rate);
-  const pivot = typeof shot.pivot === 'string' ? shot.pivot : 'point';
-  const { seconds: _seconds, frames: _frames, ...rest } = shot;
-  const toggle = (what: Turnable, on: boolean): void => {
-    put({ ...shot, turns: TURNABLE.filter((t) => (t === what ? on : shot.turns.includes(t))) });
-  };
-  return (
-    <>
-      <Select
-        label="View"
-        help="The view that the turn is seen from."
-        value={shot.view}
-        options={views.map((v) => ({ value: v.id, label: v.name }))}
-        onValue={(view) => put({ ...shot, view })}
-      />
-      <div className="grid grid-cols-2 gap-x-4 gap-y-2">
-        <NumberField
-          label="Frames"
-          help="Frames of one turn. 72 are 5° a frame; the closing frame equals the first and is not made."
-          value={frames}
-          decimals={0}
-          onValue={(v) => put({ ...rest, frames: v })}
-        />
-        <NumberField
-          label="Length"
-          help="Seconds at the set's rate; takes 3 s or 1/2 min."
-          value={frameTime(frames, rate)}
-          quantity="time"
-          unit="s"
-          onValue={(v) => put({ ...rest, seconds: v })}
-        />
-        <NumberField
-          label="Total angle"
-          help="Degrees from first to last; 360 and its multiples close without a doubled frame."
-          value={shot.degrees}
-          quantity="angle"
-          unit="°"
-          step={15}
-          onValue={(degrees) => put({ ...shot, degrees })}
-        />
-        <NumberField
-          label="Start"
-          help="Angle of the first frame, in degrees."
-          value={shot.start}
-          quantity="angle"
-          unit="°"
-          step={5}
-          onValue={(start) => put({ ...shot, start })}
-        />
-      </div>
-      <Select
-        label="Seen to turn"
-        help="How the subject is seen to turn from above, whatever really turns."
-        value={shot.direction}
-        options={['counterclockwise', 'clockwise'].map((v) => ({ value: v, label: v }))}
-        onValue={(v) => put({ ...shot, direction: v as TurntableShot['direction'] })}
-      />
-      <fieldset>
-        <legend className="font-head text-xs font-medium text-graphite">Turns</legend>
-        <div className="flex flex-wrap gap-x-3">
-          {TURNABLE.map((t) => (
-            <Tick
-              key={t}
-              label={t}
-              help="Everything ticked turns by the same angle about the pivot; ground and surroundings stay."
-              checked={shot.turns.includes(t)}
-              onChecked={(on) => toggle(t, on)}
-            />
-          ))}
-        </div>
-      </fieldset>
-      <Select
-        label="Pivot"
-        help="What the turn goes round: the centre of the subject's bounds, frozen with the set, or the view's target."
-        value={pivot}
-        options={[
-          { value: 'centre', label: 'centre of the subject' },
-          { value: 'target', label: "the view's target" },
-          ...(pivot === 'point' ? [{ value: 'point', label: (shot.pivot as number[]).join(', ') }] : []),
-        ]}
-        onValue={(v) => v !== 'point' && put({ ...shot, pivot: v as 'centre' })}
-      />
-      <Tick
-        label="There and back"
-        help="Turns back along the same frames; 2N − 2 frames, and every frame stands once."
-        checked={shot.thereAndBack}
-        onChecked={(thereAndBack) => put({ ...shot, thereAndBack })}
-      />
-    </>
-  );
-}
-
-function Still({ shot, put }: { shot: Extract<Shot, { kind: 'still' }>; put: (s: Shot) => string | null }): ReactNode {
-  const { plan } = useDesk();
-  return (
-    <fieldset className="min-h-0 overflow-auto">
-      <legend className="font-head text-xs font-medium text-graphite">Views</legend>
-      {plan!.file.views.map((v) => (
-        <Tick
-          key={v.id}
-          label={v.name}
-          checked={shot.views.includes(v.id)}
-          onChecked={(on) => {
-            const views = plan!.file.views.map((x) => x.id).filter((id) => (id === v.id ? on : shot.views.includes(id)));
-            if (views.length > 0) put({ ...shot, views });
-          }}
-        />
-      ))}
-    </fieldset>
-  );
-}
+/** The fields of each kind. */
+const FIELDS = { still: Still, turntable: Turntable, sunStudy: SunStudy } as unknown as Record<Shot['kind'], ComponentType<FieldsProps<Shot>>>;
 
 /** The fields of the selected shot. */
 export function ShotFields({ shot }: { shot: Shot }): ReactNode {
   const { plan } = useDesk();
   const put = (next: Shot): string | null => plan!.edit((f) => withShot(f, next));
+  const Own = FIELDS[shot.kind];
   return (
     <aside aria-label="Shot" className="flex flex-col gap-2 overflow-auto border-l border-rule bg-chalk px-4 py-3">
       <TextField
-        label={`Name of the ${shot.kind}`}
+        label={`Name of the ${kindOf(shot).label}`}
         help="How the shot is called in the register and in file names."
         value={shot.name ?? shot.id}
         onValue={(name) => put({ ...shot, name })}
       />
-      {shot.kind === 'turntable' ? <Turntable shot={shot} put={put} /> : <Still shot={shot} put={put} />}
+      <Own shot={shot} put={put} />
     </aside>
   );
 }

@@ -12,7 +12,7 @@ import { kindOf, type Shot, SHOT_KINDS } from '../../../core/shot/kinds.js';
 import { frameTime, parseRate } from '../../../core/units/rate.js';
 import { timecode } from '../../../core/units/timecode.js';
 import { send } from '../../data/api.js';
-import { Protractor } from '../../instruments/Protractor.js';
+import { INSTRUMENTS } from '../../instruments/instruments.js';
 import { useDesk } from '../../shell/desk.js';
 import { useKeys } from '../../shell/keys.js';
 import { Button, Empty, StepHead } from '../../ui/controls.js';
@@ -89,6 +89,7 @@ function ShotDesk({ shot, frames, revision }: { shot: Shot; frames: Frame[]; rev
   const moving = kindOf(shot).moving;
   useStepping(frames.length, index, setIndex, moving ? play.toggle : undefined);
   const frame = frames[index]!;
+  const Instrument = INSTRUMENTS[shot.kind];
   return (
     <>
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_minmax(0,0.9fr)_240px] border-t border-ink">
@@ -105,23 +106,7 @@ function ShotDesk({ shot, frames, revision }: { shot: Shot; frames: Frame[]; rev
           {...(frame.turn && { turn: frame.turn })}
         />
         <div className="min-h-0 p-3">
-          {moving ? (
-            <Protractor frames={frames} index={index} onIndex={setIndex} />
-          ) : (
-            <ol className="h-full overflow-auto text-sm">
-              {frames.map((f, i) => (
-                <li key={f.name}>
-                  <button
-                    type="button"
-                    className={`num w-full truncate px-2 py-1 text-left ${i === index ? 'bg-chalk font-medium' : 'text-graphite'}`}
-                    onClick={() => setIndex(i)}
-                  >
-                    {f.name}
-                  </button>
-                </li>
-              ))}
-            </ol>
-          )}
+          <Instrument frames={frames} index={index} onIndex={setIndex} {...(plan!.file.stage.site && { site: plan!.file.stage.site })} />
         </div>
         <ShotFields shot={shot} />
       </div>
@@ -148,7 +133,11 @@ export default function ShotsStep(): ReactNode {
   const add = (kind: Shot['kind']): void => {
     const shot = newShot(file, kind, query.get('view') ?? file.views[0]!.id);
     const problem = edit((f) => withShot(f, shot));
-    if (problem) toast.error(problem);
+    if (problem && kind === 'sunStudy' && !file.stage.site)
+      toast.error('A sun study goes by the sun of a place, and the set has none yet.', {
+        action: { label: 'Set the site', onClick: () => void navigate(`${base}/stage`) },
+      });
+    else if (problem) toast.error(problem);
     else setQuery({ shot: shot.id });
   };
   const start = async (): Promise<void> => {
@@ -217,6 +206,7 @@ export default function ShotsStep(): ReactNode {
               shots={file.shots}
               framesOf={byShot}
               rate={file.sheet.rate}
+              site={file.stage.site}
               setId={setId}
               revision={revision.id}
               version={version}

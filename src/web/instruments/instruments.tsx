@@ -1,0 +1,55 @@
+/** The instrument of each kind of shot: what shows and steps through its frames. */
+import { type ComponentType, type ReactNode } from 'react';
+import { type Frame } from '../../core/plan/frame.js';
+import { type Shot } from '../../core/shot/kinds.js';
+import { type Site } from '../../core/stage/site.js';
+import { Protractor } from './Protractor.js';
+import { SunPath } from './SunPath.js';
+
+export interface InstrumentProps {
+  frames: Frame[];
+  index: number;
+  onIndex: (index: number) => void;
+  site?: Site;
+}
+
+/** Names of the files, to choose one. */
+function Names({ frames, index, onIndex }: InstrumentProps): ReactNode {
+  return (
+    <ol className="h-full overflow-auto text-sm">
+      {frames.map((f, i) => (
+        <li key={f.name}>
+          <button
+            type="button"
+            className={`num w-full truncate px-2 py-1 text-left ${i === index ? 'bg-chalk font-medium' : 'text-graphite'}`}
+            onClick={() => onIndex(i)}
+          >
+            {f.name}
+          </button>
+        </li>
+      ))}
+    </ol>
+  );
+}
+
+/** Where no place is given, the sun goes by hand and its diagram needs no days. */
+const NOWHERE: Site = { latitude: 45, longitude: 0, elevation: 0, north: 0, timeZone: 'UTC' };
+
+function Suns({ frames, index, site }: InstrumentProps): ReactNode {
+  const frame = frames[index]!;
+  const { date } = frame.sun!;
+  const own = frames.flatMap((f) => (f.sun && f.sun.date === date ? [f.sun] : []));
+  return (
+    <div className="flex h-full min-h-0 flex-col">
+      <p className="num text-sm" data-testid="sun-of-frame">
+        {date ? `${date} ${frame.sun!.time}${frame.sun!.later ? ' (2)' : ''} · ` : ''}
+        {frame.sun!.azimuth.toFixed(1)}° · {frame.sun!.altitude.toFixed(1)}° up
+      </p>
+      <div className="min-h-0 flex-1">
+        <SunPath site={site ?? NOWHERE} date={date ?? '2026-06-21'} sun={frame.sun!} frames={own} />
+      </div>
+    </div>
+  );
+}
+
+export const INSTRUMENTS: Record<Shot['kind'], ComponentType<InstrumentProps>> = { still: Names, turntable: Protractor, sunStudy: Suns };

@@ -1,0 +1,97 @@
+import { type ReactNode } from 'react';
+import { type Turnable, TURNABLE } from '../../../../core/plan/frame.js';
+import { oneWay, type TurntableShot } from '../../../../core/shot/turntable.js';
+import { frameTime, parseRate } from '../../../../core/units/rate.js';
+import { useDesk } from '../../../shell/desk.js';
+import { NumberField, Select, Tick } from '../../../ui/controls.js';
+import { type FieldsProps, ViewField } from './common.js';
+
+export function Turntable({ shot, put }: FieldsProps<TurntableShot>): ReactNode {
+  const { plan } = useDesk();
+  const { sheet } = plan!.file;
+  const rate = parseRate(sheet.rate);
+  const frames = oneWay(shot, rate);
+  const pivot = typeof shot.pivot === 'string' ? shot.pivot : 'point';
+  const { seconds: _seconds, frames: _frames, ...rest } = shot;
+  const toggle = (what: Turnable, on: boolean): void => {
+    put({ ...shot, turns: TURNABLE.filter((t) => (t === what ? on : shot.turns.includes(t))) });
+  };
+  return (
+    <>
+      <ViewField view={shot.view} onView={(view) => put({ ...shot, view })} />
+      <div className="grid grid-cols-2 gap-x-4 gap-y-2">
+        <NumberField
+          label="Frames"
+          help="Frames of one turn. 72 are 5° a frame; the closing frame equals the first and is not made."
+          value={frames}
+          decimals={0}
+          onValue={(v) => put({ ...rest, frames: v })}
+        />
+        <NumberField
+          label="Length"
+          help="Seconds at the set's rate; takes 3 s or 1/2 min."
+          value={frameTime(frames, rate)}
+          quantity="time"
+          unit="s"
+          onValue={(v) => put({ ...rest, seconds: v })}
+        />
+        <NumberField
+          label="Total angle"
+          help="Degrees from first to last; 360 and its multiples close without a doubled frame."
+          value={shot.degrees}
+          quantity="angle"
+          unit="°"
+          step={15}
+          onValue={(degrees) => put({ ...shot, degrees })}
+        />
+        <NumberField
+          label="Start"
+          help="Angle of the first frame, in degrees."
+          value={shot.start}
+          quantity="angle"
+          unit="°"
+          step={5}
+          onValue={(start) => put({ ...shot, start })}
+        />
+      </div>
+      <Select
+        label="Seen to turn"
+        help="How the subject is seen to turn from above, whatever really turns."
+        value={shot.direction}
+        options={['counterclockwise', 'clockwise'].map((v) => ({ value: v, label: v }))}
+        onValue={(v) => put({ ...shot, direction: v as TurntableShot['direction'] })}
+      />
+      <fieldset>
+        <legend className="font-head text-xs font-medium text-graphite">Turns</legend>
+        <div className="flex flex-wrap gap-x-3">
+          {TURNABLE.map((t) => (
+            <Tick
+              key={t}
+              label={t}
+              help="Everything ticked turns by the same angle about the pivot; ground and surroundings stay."
+              checked={shot.turns.includes(t)}
+              onChecked={(on) => toggle(t, on)}
+            />
+          ))}
+        </div>
+      </fieldset>
+      <Select
+        label="Pivot"
+        help="What the turn goes round: the centre of the subject's bounds, frozen with the set, or the view's target."
+        value={pivot}
+        options={[
+          { value: 'centre', label: 'centre of the subject' },
+          { value: 'target', label: "the view's target" },
+          ...(pivot === 'point' ? [{ value: 'point', label: (shot.pivot as number[]).join(', ') }] : []),
+        ]}
+        onValue={(v) => v !== 'point' && put({ ...shot, pivot: v as 'centre' })}
+      />
+      <Tick
+        label="There and back"
+        help="Turns back along the same frames; 2N − 2 frames, and every frame stands once."
+        checked={shot.thereAndBack}
+        onChecked={(thereAndBack) => put({ ...shot, thereAndBack })}
+      />
+    </>
+  );
+}

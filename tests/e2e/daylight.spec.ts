@@ -1,0 +1,156 @@
+/** A site is set, the sun dragged, hours of sun read, and a sun study planned and rendered. */
+import { spawnSync } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+import { expect, test, type Page } from '@playwright/test';
+import { type BatchReply, type FrameReply, type ProjectReply, type SetReply } from '../../src/contract/contract.js';
+import { placeSun } from '../../src/core/stage/daylight.js';
+import { ternGlb } from '../support/box.js';
+import { TestServer } from '../support/server.js';
+
+const server = new TestServer(4920);
+let project: ProjectReply;
+
+test.describe.configure({ mode: 'serial' });
+test.beforeAll(async () => {
+  await server.start();
+  const created = await server.send<ProjectReply>('POST', '/projects', { name: 'Daylight' });
+  const form = new FormData();
+  form.append('files', new Blob([new Uint8Array(await ternGlb())]), 'tern.glb');
+  project = (await (await fetch(`${server.url}/api/projects/${created.id}/model`, { method: 'POST', body: form })).json()) as ProjectReply;
+});
+test.afterAll(() => server.end());
+
+const base = (): string => `${server.url}/p/${project.id}/s/${project.sets[0]!.id}`;
+const file = async (): Promise<SetReply['file']> => (await server.get<SetReply>(`/sets/${project.sets[0]!.id}`)).file;
+
+async function fill(page: Page, label: string, value: string): Promise<void> {
+  const field = page.getByLabel(label, { exact: true });
+  await field.fill(value);
+  await field.press('Enter');
+}
+
+async function choose(page: Page, label: string, option: string): Promise<void> {
+  await page.getByLabel(label, { exact: true }).click();
+  await page.getByRole('option', { name: option, exact: true }).click();
+}
+
+test('a site is found by its city, the day is chosen, and the sun dragged along it', async ({ page }) => {
+  await page.goto(`${base()}/stage`);
+  await choose(page, 'Lit by', 'daylight');
+  await page.getByLabel('Find a city').fill('reykj');
+  await page
+    .getByLabel('Cities')
+    .getByRole('button', { name: /Reykjav/ })
+    .click();
+  await expect(page.getByLabel('Time zone')).toHaveValue('Atlantic/Reykjavik');
+  await fill(page, 'Date', '2026-03-21');
+  await fill(page, 'Time', '9:00');
+  await expect.poll(async () => (await file()).stage.daylight).toMatchObject({ date: '2026-03-21', time: '09:00', sky: 'clear' });
+  const { site } = (await file()).stage;
+  expect(site!.latitude).toBeCloseTo(64.1, 0);
+  // What the interface says is what the command line says.
+  const at = spawnSync('node', [
+    'bin/easel.mjs',
+    'sun',
+    '--latitude',
+    String(site!.latitude),
+    '--longitude',
+    String(site!.longitude),
+    '--at',
+    '2026-03-21T09:00',
+    '--json',
+  ]);
+  const said = JSON.parse(at.stdout.toString()) as { azimuth: number; altitude: number };
+  await expect(page.getByTestId('daylight-lux')).toContainText(`${said.azimuth.toFixed(1)}° · ${said.altitude.toFixed(1)}° up`);
+
+  const mark = page.getByTestId('sun-mark');
+  const box = (await mark.boundingBox())!;
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+  await page.mouse.down();
+  // Towards the west, over the top of the day's arc.
+  await page.mouse.move(box.x - 60, box.y + 30, { steps: 5 });
+  await page.mouse.up();
+  await expect.poll(async () => Number((await file()).stage.daylight!.time.slice(0, 2))).toBeGreaterThan(11);
+  const before = (await file()).stage.daylight!.time;
+  await mark.focus();
+  await page.keyboard.press('ArrowLeft');
+  const minutes = (t: string): number => Number(t.slice(0, 2)) * 60 + Number(t.slice(3));
+  await expect.poll(async () => minutes((await file()).stage.daylight!.time)).toBe(minutes(before) - 10);
+
+  // North by pointing: the arrow goes a quarter turn clockwise.
+  const north = page.getByRole('slider', { name: 'True north' });
+  await north.focus();
+  for (let i = 0; i < 3; i++) await page.keyboard.press('Shift+ArrowRight');
+  await expect.poll(async () => (await file()).stage.site!.north).toBe(30);
+});
+
+test('what cannot be is said in place: a day that is none, an hour that clocks skip, a zone that is none', async ({ page }) => {
+  await page.goto(`${base()}/stage`);
+  await fill(page, 'Date', '2026-02-30');
+  await expect(page.getByRole('alert').filter({ hasText: 'no such day' })).toBeVisible();
+  await fill(page, 'Time zone', 'Europe/Nowhere');
+  await expect(page.getByRole('alert').filter({ hasText: 'no time zone' })).toBeVisible();
+  await fill(page, 'Time zone', 'Europe/Mariehamn');
+  await expect(page.getByText('The place itself keeps Atlantic/Reykjavik.')).toBeVisible();
+  await fill(page, 'Date', '2026-03-29');
+  await fill(page, 'Time', '03:30');
+  await expect(page.getByRole('alert').filter({ hasText: 'is skipped in Europe/Mariehamn' })).toBeVisible();
+  expect((await file()).stage.daylight!.time).not.toBe('03:30');
+  await fill(page, 'Time', '23:30');
+  await expect(page.getByText(/below the horizon/)).toBeVisible();
+  await fill(page, 'Time', '13:00');
+  await fill(page, 'Date', '2026-03-21');
+  await expect.poll(async () => (await file()).stage.daylight).toMatchObject({ date: '2026-03-21', time: '13:00' });
+});
+
+test('exposure goes by a camera’s numbers; hours of sun are read on the ground and at a window', async ({ page }) => {
+  await page.goto(`${base()}/stage`);
+  await fill(page, 'EV100', '13.44');
+  await expect.poll(async () => (await file()).grade.exposure).toBeCloseTo(0, 2);
+  await fill(page, 'f-number', '16');
+  // Two stops smaller an aperture at the same time: two stops darker.
+  await expect.poll(async () => (await file()).grade.exposure).toBeCloseTo(-2, 1);
+  await expect(page.getByTestId('sun-share')).toContainText(/two hours: \d+ %/);
+  const [csv] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByLabel('Hours of sun', { exact: true }).getByRole('link', { name: 'as CSV' }).click(),
+  ]);
+  expect(readFileSync(await csv.path(), 'utf8').split('\r\n')).toHaveLength(64 * 64 + 2);
+  await page.getByRole('radio', { name: 'at a window' }).click();
+  // High over the lamp nothing is in the way.
+  await fill(page, 'Point y', '3');
+  await expect(page.getByTestId('window-sun')).toContainText('level high');
+  await fill(page, 'Sun above', '50');
+  await expect(page.getByTestId('window-sun')).toContainText('below the least level');
+});
+
+test('a sun study is planned by dates and steps, and rendered with the sun of each frame', async ({ page }) => {
+  await page.goto(`${base()}/views`);
+  await page.getByRole('button', { name: 'Keep as a new view' }).click();
+  await page.goto(`${base()}/shots`);
+  await fill(page, 'Width', '96');
+  await page.getByRole('button', { name: 'Sun study' }).first().click();
+  await page.getByRole('button', { name: 'Solstices, equinoxes' }).click();
+  await fill(page, 'From', '10:00');
+  await fill(page, 'To', '14:00');
+  await fill(page, 'Step', '120');
+  await expect(page.getByText('1 shots · 12 frames', { exact: false })).toBeVisible();
+  await page.getByRole('button', { name: 'Sun study', exact: true }).last().click();
+  await page.keyboard.press('ArrowRight');
+  await expect(page.getByTestId('sun-of-frame')).toContainText('2026-03-20 12:00');
+  await expect.poll(async () => (await file()).shots[0]).toMatchObject({ kind: 'sunStudy', from: '10:00', to: '14:00', stepMinutes: 120 });
+  const set = await file();
+  const csv = set.shots[0]!.kind === 'sunStudy' ? set.shots[0]!.dates : [];
+  expect(csv).toEqual(['2026-03-20', '2026-06-21', '2026-09-23', '2026-12-21']);
+  await page.getByRole('button', { name: 'Start the batch' }).click();
+  await expect(page.getByRole('button', { name: 'Review', exact: true })).toBeVisible({ timeout: 120_000 });
+  const [batch] = await server.get<BatchReply[]>(`/batches?project=${project.id}`);
+  const frames = await server.get<FrameReply[]>(`/batches/${batch!.id}/frames`);
+  expect(frames).toHaveLength(12);
+  expect(frames.every((f) => f.state === 'done')).toBe(true);
+  const plan = await server.get<{ frames: { sun?: { date: string; time: string; azimuth: number } }[] }>(`/batches/${batch!.id}/plan`);
+  for (const { sun } of plan.frames) {
+    const exact = placeSun({ ...set.stage.daylight!, date: sun!.date, time: sun!.time }, set.stage.site);
+    expect(sun!.azimuth).toBeCloseTo(exact.azimuth, 9);
+  }
+});
