@@ -41,7 +41,10 @@ module.exports = {
       name: 'core-libraries',
       severity: 'error',
       from: { path: '^src/(core|contract)/', pathNot: TESTS },
-      to: { path: 'node_modules', pathNot: 'node_modules/(zod|gl-matrix|@noble/hashes|astronomy-engine|luxon|@photostructure/tz-lookup|@types/(gl-matrix|luxon))/' },
+      to: {
+        path: 'node_modules',
+        pathNot: 'node_modules/(zod|gl-matrix|@noble/hashes|astronomy-engine|luxon|@photostructure/tz-lookup|@types/(gl-matrix|luxon))/',
+      },
     },
   ],
   options: { tsConfig: { fileName: 'tsconfig.json' }, tsPreCompilationDeps: true, doNotFollow: { path: 'node_modules' } },
