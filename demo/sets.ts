@@ -18,6 +18,12 @@ export const LANDING = {
   shots: [
     { id: 'board-stills', name: 'Board stills', kind: 'still', views: ['quay-corner', 'from-the-jetty', 'entrance', 'from-above', 'bench'] },
     { id: 'corner-turntable', name: 'Corner turntable', kind: 'turntable', view: 'from-above', frames: 72, turns: ['camera'], pivot: 'target' },
+    {
+      id: 'arrival',
+      name: 'Arrival',
+      kind: 'walkthrough',
+      stations: [{ eye: [19, 1.75, 0.6] }, { eye: [9, 1.75, 0.4] }, { eye: [3.4, 1.75, 2.6] }, { eye: [0.4, 1.75, 3.4], hold: 1 }],
+    },
     { id: 'midsummer', name: 'Midsummer light', kind: 'sunStudy', view: 'quay-corner', dates: ['2026-06-21'], stepMinutes: 60 },
   ],
 };
@@ -49,5 +55,13 @@ export const LAMP = {
   shots: [
     { id: 'stills', name: 'Review stills', kind: 'still', views: ['three-quarter', 'front', 'shade'] },
     { id: 'turntable', name: 'Turntable', kind: 'turntable', view: 'three-quarter', frames: 72 },
+    {
+      id: 'opened',
+      name: 'Opened',
+      kind: 'sectionReveal',
+      view: 'three-quarter',
+      normal: [0, 0, 1],
+      stations: [{ height: 0.14 }, { height: -0.01, seconds: 3 }],
+    },
   ],
 };

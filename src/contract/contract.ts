@@ -2,6 +2,7 @@
 import { z } from 'zod';
 import { FATES } from '../core/model/match.js';
 import { setSchema } from '../core/plan/set.js';
+import { READY_STAGES } from '../core/stage/stage.js';
 import { LENGTH_UNITS } from '../core/units/length.js';
 import { pointSchema } from '../core/view/camera.js';
 
@@ -173,6 +174,13 @@ export const eventSchema = z.discriminatedUnion('type', [
 export const problemSchema = z.object({ type: z.string(), title: z.string(), status: z.int(), detail: z.string() });
 
 export type PartReply = z.infer<typeof partReply>;
+/** What a small frame shows: a view, in another ready stage where that is asked for; a drawing to scale; a frame of a shot. */
+export const smallQuery = z.union([
+  z.object({ view: z.string(), stage: z.enum(READY_STAGES).optional(), v: z.string().optional() }),
+  z.object({ drawing: z.enum(['plan', 'elevation']), cut: z.coerce.number().min(-1e5).max(1e5).optional(), v: z.string().optional() }),
+  z.object({ shot: z.string(), index: z.coerce.number().int().min(0).default(0), v: z.string().optional() }),
+]);
+
 export type RevisionReply = z.infer<typeof revisionReply>;
 export type ProjectReply = z.infer<typeof projectReply>;
 export type MatchReply = z.infer<typeof matchReply>;

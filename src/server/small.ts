@@ -2,13 +2,15 @@
 import { readFile } from 'node:fs/promises';
 import sharp from 'sharp';
 import { PIXEL_COVER } from '../../kernel/layout.js';
-import { develop, meter } from '../core/picture/grade.js';
+import { develop, meter, PLAIN_GRADE } from '../core/picture/grade.js';
 import { type Frame } from '../core/plan/frame.js';
 import { boundsOf, framesOf } from '../core/plan/framesOf.js';
 import { hashOf } from '../core/plan/hash.js';
 import { type SetFile } from '../core/plan/set.js';
 import { type ReadyStage } from '../core/stage/stage.js';
+import { withPlinth } from '../core/model/place.js';
 import { firstView } from '../core/view/first.js';
+import { elevationView, planView } from '../core/view/plan.js';
 import { writeWhole } from '../engine/node/files.js';
 import { sceneOf } from '../engine/source.js';
 import { type ServerContext } from './context.js';
@@ -40,15 +42,36 @@ function viewAlone(file: SetFile, revision: Revision, { view: id, stage }: { vie
 
 const underway = new Map<string, Promise<Buffer>>();
 
-type Wanted = { shot: string; index: number } | { view: string; stage?: ReadyStage };
+type Wanted = { shot: string; index: number } | { view: string; stage?: ReadyStage } | Drawing;
+
+/** A drawing to scale: the plan, cut at a height where that is wanted, or the elevation from the front. */
+export interface Drawing {
+  drawing: 'plan' | 'elevation';
+  cut?: number;
+}
+
+function drawingAlone(file: SetFile, revision: Revision, { drawing, cut }: Drawing): SetFile {
+  const bounds = withPlinth(file.place, boundsOf(file, summaryOf(revision).bounds));
+  const view = drawing === 'plan' ? planView(bounds) : elevationView(bounds);
+  const sheet = { ...file.sheet, size: { width: 512, height: 512 }, pixelAspect: 1 };
+  const section: SetFile['section'] = cut === undefined ? undefined : { planes: [{ normal: [0, 1, 0], offset: cut }], cap: '#15202a' };
+  // Drawn in an even light of its own, whatever lights the set.
+  const stage: SetFile['stage'] = { ready: 'overcast court', backdrop: '#ffffff', ground: { kind: 'none' }, modelLamps: false };
+  return { ...file, sheet, section, stage, grade: PLAIN_GRADE, views: [view], shots: [{ id: 'view', kind: 'still', views: [view.id] }] };
+}
 
 /** Throws 404 and 422. */
 function plannedSmall(project: Project, set: PlanSet, revision: Revision, what: Wanted, width: number): Frame {
   const file = setFileOf(set);
-  const wanted = 'view' in what ? viewAlone(file, revision, what) : { ...file, shots: file.shots.filter((s) => s.id === what.shot) };
+  const wanted =
+    'drawing' in what
+      ? drawingAlone(file, revision, what)
+      : 'view' in what
+        ? viewAlone(file, revision, what)
+        : { ...file, shots: file.shots.filter((s) => s.id === what.shot) };
   let frame: Frame | undefined;
   try {
-    frame = framesOf(wanted, planContext(project, revision))['view' in what ? 0 : what.index];
+    frame = framesOf(wanted, planContext(project, revision))['index' in what ? what.index : 0];
   } catch (e) {
     throw new HttpError(422, (e as Error).message);
   }

@@ -17,6 +17,8 @@ const view = {
 };
 const planned = (): SetFile => withShot(withView(emptySet('Set'), view), { id: 's', kind: 'still', views: ['a'] });
 
+const BOUNDS = { min: [-1, 0, -1] as [number, number, number], max: [1, 2, 1] as [number, number, number] };
+
 describe('names and ids', () => {
   it('are readable, free of signs, and never taken twice', () => {
     expect(freeId('Café – Südseite (2)', [])).toBe('cafe-sudseite-2');
@@ -39,8 +41,8 @@ describe('views and shots', () => {
   });
   it('a new shot has its kind’s defaults and a name of its own', () => {
     const set = planned();
-    const one = newShot(set, 'turntable', 'a');
-    const two = newShot(withShot(set, one), 'turntable', 'a');
+    const one = newShot(set, 'turntable', 'a', BOUNDS);
+    const two = newShot(withShot(set, one), 'turntable', 'a', BOUNDS);
     expect(one.name).not.toBe(two.name);
     expect(one.id).not.toBe(two.id);
     expect(() => parseSet(withShot(withShot(set, one), two))).not.toThrow();

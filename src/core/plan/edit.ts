@@ -2,6 +2,7 @@
 import { type Bounds } from '../geometry/bounds.js';
 import { isAsRead, type Place, placedBounds } from '../model/place.js';
 import { kindOf, SHOT_KINDS, type Shot } from '../shot/kinds.js';
+import { angleSet, type AngleSetOptions } from '../view/angles.js';
 import { type View } from '../view/camera.js';
 import { type SetFile } from './set.js';
 
@@ -43,6 +44,53 @@ export function withPlace(set: SetFile, place: Place, model: Bounds): SetFile {
   return { ...set, place: isAsRead(place) ? undefined : place, ...(own && { reference: placedBounds(place, model) }) };
 }
 
+/** Adds the views of an angle set under free names and ids; returns the set and the ids. */
+export function withAngleSet(set: SetFile, bounds: Bounds, options: AngleSetOptions, group?: string): { set: SetFile; ids: string[] } {
+  const ids: string[] = [];
+  let next = set;
+  for (const view of angleSet(bounds, set.sheet.size, set.sheet.pixelAspect, options)) {
+    const name = freeName(
+      view.name,
+      next.views.map((v) => v.name),
+    );
+    const id = freeId(
+      name,
+      next.views.map((v) => v.id),
+    );
+    ids.push(id);
+    next = withView(next, { ...view, id, name, ...(group && { group }) });
+  }
+  return { set: next, ids };
+}
+
+/** A copy of a view after it, under a name of its own. Throws where there is none. */
+export function withCopy(set: SetFile, id: string): { set: SetFile; id: string } {
+  const at = set.views.findIndex((v) => v.id === id);
+  const view = set.views[at];
+  if (!view) throw new Error(`There is no view "${id}" in this set.`);
+  const name = freeName(
+    view.name,
+    set.views.map((v) => v.name),
+  );
+  const copy = {
+    ...view,
+    name,
+    id: freeId(
+      name,
+      set.views.map((v) => v.id),
+    ),
+    locked: undefined,
+  };
+  return { set: { ...set, views: set.views.toSpliced(at + 1, 0, copy) }, id: copy.id };
+}
+
+/** Moves an item of a list by so many places, as far as the list reaches. */
+export function moved<T>(list: T[], at: number, by: number): T[] {
+  const to = Math.min(list.length - 1, Math.max(0, at + by));
+  const item = list[at];
+  return item === undefined || to === at ? list : list.toSpliced(at, 1).toSpliced(to, 0, item);
+}
+
 /** Takes a view out. Throws where a shot still needs it. */
 export function withoutView(set: SetFile, id: string): SetFile {
   const user = set.shots.find((s) => kindOf(s).uses(s).includes(id));
@@ -56,7 +104,7 @@ export function withShot(set: SetFile, shot: Shot): SetFile {
 }
 
 /** A new shot of a kind on a view, with the kind's stated defaults. */
-export function newShot(set: SetFile, kind: Shot['kind'], view: string): Shot {
+export function newShot(set: SetFile, kind: Shot['kind'], view: string, bounds: Bounds): Shot {
   const label = SHOT_KINDS[kind].label;
   const name = freeName(
     label[0]!.toUpperCase() + label.slice(1),
@@ -69,5 +117,6 @@ export function newShot(set: SetFile, kind: Shot['kind'], view: string): Shot {
     ),
     name,
     view,
+    { bounds, views: set.views },
   );
 }

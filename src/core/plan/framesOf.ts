@@ -39,6 +39,11 @@ function sectionOf({ section }: SetFile): Section | undefined {
   return { planes, ...(section.cap && { cap: parseHex(section.cap) }) };
 }
 
+/** What the set cuts away, and what a shot does. */
+function cutBy(section: Section | undefined, plane: Pose['plane']): Section | undefined {
+  return plane ? { ...section, planes: [...(section?.planes ?? []), plane] } : section;
+}
+
 /** Bounds that fits, pivots and stages of a set refer to: frozen with it, or those of the model as the set stands it. */
 export function boundsOf(set: Pick<SetFile, 'reference' | 'place'>, model: Bounds): Bounds {
   return set.reference ?? placedBounds(set.place, model);
@@ -47,7 +52,7 @@ export function boundsOf(set: Pick<SetFile, 'reference' | 'place'>, model: Bound
 /** Frames of all shots, without computing them. */
 export function countFrames(set: SetFile): number {
   const rate = parseRate(set.sheet.rate);
-  return set.shots.reduce((n, shot) => n + frameCount(shot, { rate, site: set.stage.site }), 0);
+  return set.shots.reduce((n, shot) => n + frameCount(shot, { rate, views: set.views, site: set.stage.site }), 0);
 }
 
 /** The stage of each pose: the same one, but for the sun that a shot moves. */
@@ -62,7 +67,12 @@ function lighting(set: SetFile, bounds: Bounds, picture?: string): (pose: Pose) 
     return { stage: underDaylight(plain, light, seesSky(set.stage)), sun: light.sun };
   };
   let shared: { stage: Stage; sun?: FrameSun } | undefined;
-  return ({ daylight: moved }) => (moved ? lit(moved) : (shared ??= lit()));
+  return ({ daylight: moved, view }) => {
+    const { date, time } = view.shows ?? {};
+    // A view's own time counts where the set is lit by the sun, and the shot does not move it.
+    if (!moved && set.stage.daylight && (date ?? time)) return lit({ date: date ?? set.stage.daylight.date, time: time ?? set.stage.daylight.time });
+    return moved ? lit(moved) : (shared ??= lit());
+  };
 }
 
 function framesOfShot(set: SetFile, shot: Shot, context: PlanContext): Frame[] {
@@ -72,7 +82,13 @@ function framesOfShot(set: SetFile, shot: Shot, context: PlanContext): Frame[] {
   const place = placedOf(set.place, context.bounds);
   const lightOf = lighting(set, withPlinth(set.place, bounds), context.surround);
   const sampling = samplingOf(sheet.quality);
-  const dressing = dressingOf(set.dressing);
+  const section = sectionOf(set);
+  const worn = new Map<string | undefined, ReturnType<typeof dressingOf>>();
+  const dressed = (variant?: string): { dressing?: ReturnType<typeof dressingOf> } => {
+    if (!worn.has(variant)) worn.set(variant, dressingOf(variant && set.dressing ? { ...set.dressing, variant } : set.dressing));
+    const dressing = worn.get(variant);
+    return dressing ? { dressing } : {};
+  };
   const files = filesOf(sheet);
   const kind = kindOf(shot);
   const pattern = kind.moving ? sheet.names.moving : sheet.names.still;
@@ -94,8 +110,8 @@ function framesOfShot(set: SetFile, shot: Shot, context: PlanContext): Frame[] {
       camera,
       turn,
       shutter,
-      section: sectionOf(set),
-      ...(dressing && { dressing }),
+      section: cutBy(pose.view.shows?.section === false ? undefined : section, pose.plane),
+      ...dressed(pose.view.shows?.variant),
       ...(place && { place }),
       stage,
       size,

@@ -216,7 +216,7 @@ describe('edits', () => {
     const set = planned([spin()]);
     expect(freeId('Überblick Nord!', [])).toBe('uberblick-nord');
     expect(freeId('a', ['a', 'a-2'])).toBe('a-3');
-    expect(newShot(set, 'still', 'b')).toMatchObject({ id: 'still', name: 'Still', views: ['b'] });
+    expect(newShot(set, 'still', 'b', BOUNDS)).toMatchObject({ id: 'still', name: 'Still', views: ['b'] });
     expect(() => withoutView(set, 'a')).toThrow('used by the shot "spin"');
     expect(withoutView(set, 'b').views.map((v) => v.id)).toEqual(['a']);
     expect(withView(set, { ...set.views[0]!, name: 'New' }).views[0]!.name).toBe('New');

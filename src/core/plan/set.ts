@@ -1,7 +1,7 @@
 /** The set file: the open form of a plan. docs/set-file.schema.json is made from this. */
 import { z } from 'zod';
 import { dressingSchema } from '../dress/dressing.js';
-import { shotSchema } from '../shot/kinds.js';
+import { type Shot, shotSchema } from '../shot/kinds.js';
 import { placeSchema } from '../model/place.js';
 import { gradeSchema } from '../picture/grade.js';
 import { stageSchema } from '../stage/stage.js';
@@ -44,6 +44,14 @@ function unique(list: { id: string }[], what: string, context: z.core.$Refinemen
   });
 }
 
+/** Views that a shot names, each with its place in the shot. */
+function viewPaths(shot: Shot): [string, (string | number)[]][] {
+  const list: [string, (string | number)[]][] = 'view' in shot ? [[shot.view, ['view']]] : [];
+  if (shot.kind === 'still') shot.views.forEach((v, k) => list.push([v, ['views', k]]));
+  if ('stations' in shot) shot.stations.forEach((s, k) => s.view && list.push([s.view, ['stations', k, 'view']]));
+  return list;
+}
+
 export const setSchema = z
   .strictObject({
     format: z.literal(SET_FORMAT),
@@ -68,6 +76,11 @@ export const setSchema = z
     unique(set.views, 'views', context);
     unique(set.shots, 'shots', context);
     const ids = new Set(set.views.map((v) => v.id));
+    const variants = new Set(set.dressing?.variants.map((v) => v.id));
+    set.views.forEach(({ shows }, i) => {
+      if (shows?.variant && !variants.has(shows.variant))
+        context.addIssue({ code: 'custom', path: ['views', i, 'shows', 'variant'], message: `There is no variant "${shows.variant}" in this set.` });
+    });
     set.shots.forEach((shot, i) => {
       if (shot.kind === 'sunStudy' && !shot.path && !set.stage.site)
         context.addIssue({
@@ -75,7 +88,7 @@ export const setSchema = z
           path: ['stage', 'site'],
           message: `The shot "${shot.id}" follows the sun; give the latitude and longitude of the site.`,
         });
-      for (const [view, path] of shot.kind === 'still' ? shot.views.map((v, k) => [v, ['views', k]] as const) : [[shot.view, ['view']] as const]) {
+      for (const [view, path] of viewPaths(shot)) {
         if (!ids.has(view))
           context.addIssue({
             code: 'custom',

@@ -5,17 +5,17 @@ import { type Daylight } from '../stage/daylight.js';
 import { type Site } from '../stage/site.js';
 import { type Rate } from '../units/rate.js';
 import { type Camera, type Size, type View } from '../view/camera.js';
-import { type Shutter, type Turn } from '../plan/frame.js';
+import { type CuttingPlane, type Shutter, type Turn } from '../plan/frame.js';
 
 /** What the number of a shot's frames depends on, beside itself. */
 export interface CountContext {
   rate: Rate;
+  views: View[];
   /** Where the design stands, for what goes by the sun. */
   site?: Site;
 }
 
 export interface ShotContext extends CountContext {
-  views: View[];
   size: Size;
   pixelAspect: number;
   /** Share of a frame's time that the shutter is open; 0 no motion blur. */
@@ -31,6 +31,8 @@ export interface Pose {
   camera: Camera;
   turn?: Turn;
   shutter?: Shutter;
+  /** Cuts the subject, beside what the set cuts. */
+  plane?: CuttingPlane;
   /** Sun of this frame, where the shot moves it. */
   daylight?: Partial<Pick<Daylight, 'date' | 'time' | 'later' | 'free'>>;
 }
@@ -42,7 +44,7 @@ export interface ShotKind<S extends z.ZodType = z.ZodType> {
   moving: boolean;
   schema: S;
   /** A new shot of this kind on a view, with the stated defaults. */
-  defaults(id: string, name: string, view: string): z.infer<S>;
+  defaults(id: string, name: string, view: string, start: { bounds: Bounds; views: View[] }): z.infer<S>;
   /** Number of frames, without computing them. */
   count(shot: z.infer<S>, context: CountContext): number;
   poses(shot: z.infer<S>, context: ShotContext): Pose[];

@@ -1,14 +1,19 @@
 /** The list that registers every kind of shot. */
 import { z } from 'zod';
 import { type CountContext, type Pose, type ShotContext, type ShotKind } from './kind.js';
+import { sectionReveal, sectionRevealSchema } from './sectionReveal.js';
 import { still, stillSchema } from './still.js';
 import { sunStudy, sunStudySchema } from './sunStudy.js';
 import { turntable, turntableSchema } from './turntable.js';
+import { walkthrough, walkthroughSchema } from './walkthrough.js';
 
-export const shotSchema = z.discriminatedUnion('kind', [stillSchema, turntableSchema, sunStudySchema]);
+export const shotSchema = z.discriminatedUnion('kind', [stillSchema, turntableSchema, sunStudySchema, walkthroughSchema, sectionRevealSchema]);
 export type Shot = z.infer<typeof shotSchema>;
 
-export const SHOT_KINDS = { still, turntable, sunStudy } as unknown as Record<Shot['kind'], ShotKind<z.ZodType<Shot, unknown>>>;
+export const SHOT_KINDS = { still, turntable, sunStudy, walkthrough, sectionReveal } as unknown as Record<
+  Shot['kind'],
+  ShotKind<z.ZodType<Shot, unknown>>
+>;
 
 export function kindOf(shot: Shot): ShotKind<z.ZodType<Shot, unknown>> {
   return SHOT_KINDS[shot.kind];

@@ -5,6 +5,7 @@
 import { mat4, vec3 } from 'gl-matrix';
 import { z } from 'zod';
 import { identity, matrixOf, numbersOf } from '../geometry/matrix.js';
+import { clockSchema, dateSchema } from '../stage/civil.js';
 import { type Bounds, type Vec3, centreOf, corners, radiusOf } from '../geometry/bounds.js';
 
 export const LONG_SIDE_MM = 36;
@@ -38,6 +39,24 @@ export const viewSchema = z
     aperture: z.number().min(0.5).max(128).optional(),
     /** Metres along the line of sight to what is sharp; the target where absent. */
     focus: z.number().min(1e-3).max(1e5).optional(),
+    /** Degrees that the camera is turned by about its line of sight, clockwise as the camera sees itself. */
+    roll: z.number().min(-180).max(180).optional(),
+    /** Guarded from changes by hand. */
+    locked: z.boolean().optional(),
+    /** Word under which views are listed together. */
+    group: z.string().min(1).max(40).optional(),
+    /** What this view shows otherwise than the set. */
+    shows: z
+      .strictObject({
+        /** Id of a variant. */
+        variant: idSchema.optional(),
+        /** False: nothing is cut away. */
+        section: z.literal(false).optional(),
+        /** Civil day and time of the site. */
+        date: dateSchema.optional(),
+        time: clockSchema.optional(),
+      })
+      .optional(),
   })
   .superRefine((view, context) => {
     const problem = viewProblem(view);
@@ -79,8 +98,10 @@ export function pitchOf(eye: Vec3, target: Vec3): number {
 
 /** Why a view cannot be made, or null. */
 export function viewProblem(
-  view: Pick<View, 'eye' | 'target' | 'uprights'> & Partial<Pick<View, 'kind' | 'width' | 'aperture'>>,
-): { field: 'target' | 'uprights' | 'width' | 'aperture'; message: string } | null {
+  view: Pick<View, 'eye' | 'target' | 'uprights'> & Partial<Pick<View, 'kind' | 'width' | 'aperture' | 'roll'>>,
+): { field: 'target' | 'uprights' | 'width' | 'aperture' | 'roll'; message: string } | null {
+  if (view.roll && view.uprights) return { field: 'roll', message: 'A rolled view has no uprights to keep; switch them off or set the roll to 0.' };
+  if (view.roll && view.kind === 'panorama') return { field: 'roll', message: 'A panorama keeps its horizon level; set the roll to 0.' };
   if (view.kind === 'parallel' && view.width === undefined) {
     return { field: 'width', message: 'A parallel view needs its width: the metres that lie across the long side.' };
   }
@@ -112,12 +133,17 @@ export function angleOfView(focalLength: number): number {
   return (2 * Math.atan(LONG_SIDE_MM / 2 / focalLength) * 180) / Math.PI;
 }
 
+/** Millimetres of an angle across the long side, in degrees. */
+export function focalLengthOf(angle: number): number {
+  return LONG_SIDE_MM / 2 / Math.tan((angle * Math.PI) / 360);
+}
+
 /**
  * The camera of a view at an output size. With uprights the picture plane stands vertical and the
  * target is held in the middle by vertical shift.
  */
 export function cameraOf(
-  view: Pick<View, 'eye' | 'target' | 'focalLength' | 'uprights'> & Partial<Pick<View, 'kind' | 'width' | 'aperture' | 'focus'>>,
+  view: Pick<View, 'eye' | 'target' | 'focalLength' | 'uprights'> & Partial<Pick<View, 'kind' | 'width' | 'aperture' | 'focus' | 'roll'>>,
   size: Size,
   pixelAspect: number,
   near = 0.01,
@@ -138,6 +164,7 @@ export function cameraOf(
   // A panorama's horizon stays level.
   const aim: Vec3 = shift === 0 && (kind !== 'panorama' || steep) ? target : [target[0], eye[1], target[2]];
   const viewMatrix = mat4.lookAt(identity(), eye, aim, up);
+  if (view.roll) mat4.multiply(viewMatrix, mat4.fromZRotation(identity(), (view.roll * Math.PI) / 180), viewMatrix);
   const p = new Array<number>(16).fill(0);
   if (kind === 'parallel') {
     const half = (view.width ?? 1) / 2;

@@ -1,10 +1,9 @@
 /** Routes of projects, models and sets. */
 import { readFile } from 'node:fs/promises';
 import { type Router } from 'express';
-import { importOptions, type MeterReply, newProject, newSet, saveSet } from '../../contract/contract.js';
+import { importOptions, type MeterReply, newProject, newSet, saveSet, smallQuery } from '../../contract/contract.js';
 import { framesOf } from '../../core/plan/framesOf.js';
 import { fileWord } from '../../core/plan/names.js';
-import { READY_STAGES } from '../../core/stage/stage.js';
 import { type LengthUnit } from '../../core/units/length.js';
 import { planGlb } from '../../engine/planGlb.js';
 import { type ServerContext } from '../context.js';
@@ -144,13 +143,12 @@ export function planRoutes(api: Router, context: ServerContext): void {
       .send(Buffer.from(bytes));
   });
   api.get('/sets/:id/small', async (request, response) => {
-    const { revision, shot, index, view, stage, width } = request.query;
+    const { revision, width, ...asked } = request.query;
     const set = await findSet(Number(request.params.id));
     const project = await findProject(set.projectId);
     const size = Number(width ?? SMALL_WIDTHS[0]);
     if (!SMALL_WIDTHS.includes(size)) throw new HttpError(400, `width: there is ${SMALL_WIDTHS.join(', ')}.`);
-    const ready = READY_STAGES.find((s) => s === stage);
-    const what = typeof view === 'string' ? { view, ...(ready && { stage: ready }) } : { shot: String(shot), index: Number(index ?? 0) };
+    const what = parse(smallQuery, asked);
     const bytes = await smallFrame(context, project, set, await findRevision(Number(revision)), what, size);
     // The address carries the set's version, so what it shows does not change.
     response.set('cache-control', 'private, max-age=3600').type('image/webp').send(bytes);

@@ -1,16 +1,30 @@
 /** The instrument of each kind of shot: what shows and steps through its frames. */
 import { type ComponentType, type ReactNode } from 'react';
+import { type Bounds } from '../../core/geometry/bounds.js';
 import { type Frame } from '../../core/plan/frame.js';
 import { type Shot } from '../../core/shot/kinds.js';
 import { type Site } from '../../core/stage/site.js';
+import { type View } from '../../core/view/camera.js';
 import { Protractor } from './Protractor.js';
+import { RevealBoard } from './RevealBoard.js';
 import { SunPath } from './SunPath.js';
+import { WalkPlan } from './WalkPlan.js';
 
 export interface InstrumentProps {
+  shot: Shot;
+  /** Puts the changed shot into the set; returns what is wrong, or null. */
+  put: (shot: Shot) => string | null;
   frames: Frame[];
   index: number;
   onIndex: (index: number) => void;
-  site?: Site;
+  /** What of the set and its model instruments draw on. */
+  desk: {
+    views: View[];
+    bounds: Bounds;
+    site?: Site;
+    /** Address of a drawing to scale; a plan may be cut at a height in metres. */
+    drawing: (what: 'plan' | 'elevation', cut?: number) => string;
+  };
 }
 
 /** Names of the files, to choose one. */
@@ -35,7 +49,7 @@ function Names({ frames, index, onIndex }: InstrumentProps): ReactNode {
 /** Where no place is given, the sun goes by hand and its diagram needs no days. */
 const NOWHERE: Site = { latitude: 45, longitude: 0, elevation: 0, north: 0, timeZone: 'UTC' };
 
-function Suns({ frames, index, site }: InstrumentProps): ReactNode {
+function Suns({ frames, index, desk }: InstrumentProps): ReactNode {
   const frame = frames[index]!;
   const { date } = frame.sun!;
   const own = frames.flatMap((f) => (f.sun && f.sun.date === date ? [f.sun] : []));
@@ -46,10 +60,16 @@ function Suns({ frames, index, site }: InstrumentProps): ReactNode {
         {frame.sun!.azimuth.toFixed(1)}° · {frame.sun!.altitude.toFixed(1)}° up
       </p>
       <div className="min-h-0 flex-1">
-        <SunPath site={site ?? NOWHERE} date={date ?? '2026-06-21'} sun={frame.sun!} frames={own} />
+        <SunPath site={desk.site ?? NOWHERE} date={date ?? '2026-06-21'} sun={frame.sun!} frames={own} />
       </div>
     </div>
   );
 }
 
-export const INSTRUMENTS: Record<Shot['kind'], ComponentType<InstrumentProps>> = { still: Names, turntable: Protractor, sunStudy: Suns };
+export const INSTRUMENTS: Record<Shot['kind'], ComponentType<InstrumentProps>> = {
+  still: Names,
+  turntable: Protractor,
+  sunStudy: Suns,
+  walkthrough: WalkPlan,
+  sectionReveal: RevealBoard,
+};

@@ -13,6 +13,18 @@ export function smallUrl(
   return `/api/sets/${setId}/small?${query.toString()}`;
 }
 
+/** Address of a drawing to scale: the plan, cut at a height in metres where one is given, or the elevation. */
+export function drawingUrl(setId: number, revision: number, version: number, drawing: 'plan' | 'elevation', cut?: number): string {
+  const query = new URLSearchParams({
+    drawing,
+    revision: String(revision),
+    width: '320',
+    v: String(version),
+    ...(cut !== undefined && { cut: String(cut) }),
+  });
+  return `/api/sets/${setId}/small?${query.toString()}`;
+}
+
 /** Address of a rendered picture; it changes when the sampling went on. */
 export function pictureUrl(batch: number, frame: { id: number; samples: number | null }, what: 'picture' | 'thumb' = 'picture'): string {
   return `/api/batches/${batch}/frames/${frame.id}/${what}?v=${frame.samples ?? 0}`;

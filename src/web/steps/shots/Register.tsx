@@ -3,6 +3,7 @@ import { type Frame } from '../../../core/plan/frame.js';
 import { kindOf, type Shot, shotName } from '../../../core/shot/kinds.js';
 import { type Site } from '../../../core/stage/site.js';
 import { frameTime, parseRate } from '../../../core/units/rate.js';
+import { type View } from '../../../core/view/camera.js';
 import { timecode } from '../../../core/units/timecode.js';
 import { Small, smallUrl } from '../../ui/small.js';
 
@@ -13,6 +14,7 @@ interface RegisterProps {
   shots: Shot[];
   framesOf: Map<string, Frame[]>;
   rate: string;
+  views: View[];
   site: Site | undefined;
   setId: number;
   revision: number;
@@ -28,7 +30,7 @@ function strip(count: number, width: number): number[] {
 }
 
 /** A row a shot; strips of moving shots stand on one common time scale. */
-export function Register({ shots, framesOf, rate, site, setId, revision, version, selected, onSelect }: RegisterProps): ReactNode {
+export function Register({ shots, framesOf, rate, views, site, setId, revision, version, selected, onSelect }: RegisterProps): ReactNode {
   const exact = parseRate(rate);
   const lengths = shots.filter((s) => kindOf(s).moving).map((s) => frameTime(framesOf.get(s.id)?.length ?? 0, exact));
   const seconds = Math.max(1, Math.ceil(Math.max(0, ...lengths)));
@@ -56,7 +58,7 @@ export function Register({ shots, framesOf, rate, site, setId, revision, version
         <tbody>
           {shots.map((shot, i) => {
             const kind = kindOf(shot);
-            const count = framesOf.get(shot.id)?.length ?? kind.count(shot, { rate: exact, site });
+            const count = framesOf.get(shot.id)?.length ?? kind.count(shot, { rate: exact, views, site });
             const width = kind.moving ? Math.max(CELL, (frameTime(count, exact) / seconds) * STRIP) : Math.min(STRIP, count * CELL);
             const on = shot.id === selected;
             return (

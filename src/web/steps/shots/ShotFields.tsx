@@ -4,12 +4,20 @@ import { kindOf, type Shot } from '../../../core/shot/kinds.js';
 import { useDesk } from '../../shell/desk.js';
 import { TextField } from '../../ui/controls.js';
 import { type FieldsProps } from './fields/common.js';
+import { SectionReveal } from './fields/SectionReveal.js';
 import { Still } from './fields/Still.js';
 import { SunStudy } from './fields/SunStudy.js';
 import { Turntable } from './fields/Turntable.js';
+import { Walkthrough } from './fields/Walkthrough.js';
 
 /** The fields of each kind. */
-const FIELDS = { still: Still, turntable: Turntable, sunStudy: SunStudy } as unknown as Record<Shot['kind'], ComponentType<FieldsProps<Shot>>>;
+const FIELDS = {
+  still: Still,
+  turntable: Turntable,
+  sunStudy: SunStudy,
+  walkthrough: Walkthrough,
+  sectionReveal: SectionReveal,
+} as unknown as Record<Shot['kind'], ComponentType<FieldsProps<Shot>>>;
 
 /** The fields of the selected shot. */
 export function ShotFields({ shot }: { shot: Shot }): ReactNode {

@@ -5,8 +5,11 @@ import { useNavigate, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { mutate } from 'swr';
 import { type BatchReply, type ProjectReply, type SetReply } from '../../../contract/contract.js';
+import { type Bounds } from '../../../core/geometry/bounds.js';
+import { withPlinth } from '../../../core/model/place.js';
 import { newShot, withShot } from '../../../core/plan/edit.js';
 import { type Frame } from '../../../core/plan/frame.js';
+import { boundsOf } from '../../../core/plan/framesOf.js';
 import { parseSet } from '../../../core/plan/set.js';
 import { kindOf, type Shot, SHOT_KINDS } from '../../../core/shot/kinds.js';
 import { frameTime, parseRate } from '../../../core/units/rate.js';
@@ -17,6 +20,7 @@ import { useDesk } from '../../shell/desk.js';
 import { useKeys } from '../../shell/keys.js';
 import { Button, Empty, StepHead } from '../../ui/controls.js';
 import { FrameRule, usePlay, useStepping } from '../../ui/FrameRule.js';
+import { drawingUrl } from '../../ui/small.js';
 import { Viewport } from '../../viewport/Viewport.js';
 import { Register } from './Register.js';
 import { SheetBar } from './SheetBar.js';
@@ -80,9 +84,10 @@ function SetFileMenu({
   );
 }
 
-function ShotDesk({ shot, frames, revision }: { shot: Shot; frames: Frame[]; revision: number }): ReactNode {
-  const { plan } = useDesk();
-  const { sheet } = plan!.file;
+function ShotDesk({ shot, frames, revision, bounds }: { shot: Shot; frames: Frame[]; revision: number; bounds: Bounds }): ReactNode {
+  const { plan, setId } = useDesk();
+  const { file, version } = plan!;
+  const { sheet } = file;
   const [at, setIndex] = useState(0);
   const index = Math.min(at, frames.length - 1);
   const play = usePlay(frames.length, sheet.rate, index, setIndex);
@@ -99,14 +104,26 @@ function ShotDesk({ shot, frames, revision }: { shot: Shot; frames: Frame[]; rev
           size={frame.size}
           pixelAspect={frame.pixelAspect}
           stage={frame.stage}
-          section={plan!.file.section}
+          section={frame.section ? { planes: frame.section.planes, ...(plan!.file.section?.cap && { cap: plan!.file.section.cap }) } : undefined}
           dressing={plan!.file.dressing}
           place={frame.place}
           grade={plan!.file.grade}
           {...(frame.turn && { turn: frame.turn })}
         />
         <div className="min-h-0 p-3">
-          <Instrument frames={frames} index={index} onIndex={setIndex} {...(plan!.file.stage.site && { site: plan!.file.stage.site })} />
+          <Instrument
+            shot={shot}
+            put={(next) => plan!.edit((f) => withShot(f, next))}
+            frames={frames}
+            index={index}
+            onIndex={setIndex}
+            desk={{
+              views: file.views,
+              bounds,
+              ...(file.stage.site && { site: file.stage.site }),
+              drawing: (what, cut) => drawingUrl(setId, revision, version, what, cut),
+            }}
+          />
         </div>
         <ShotFields shot={shot} />
       </div>
@@ -131,7 +148,7 @@ export default function ShotsStep(): ReactNode {
   const selected = file.shots.find((s) => s.id === query.get('shot')) ?? file.shots[0];
   const base = `/p/${project.id}/s/${setId}`;
   const add = (kind: Shot['kind']): void => {
-    const shot = newShot(file, kind, query.get('view') ?? file.views[0]!.id);
+    const shot = newShot(file, kind, query.get('view') ?? file.views[0]!.id, boundsOf(file, revision!.bounds));
     const problem = edit((f) => withShot(f, shot));
     if (problem && kind === 'sunStudy' && !file.stage.site)
       toast.error('A sun study goes by the sun of a place, and the set has none yet.', {
@@ -193,7 +210,7 @@ export default function ShotsStep(): ReactNode {
       )}
       {file.shots.length === 0 ? (
         <Empty title="No shot yet.">
-          <p>A still is one picture a view; a turntable shows the subject all round.</p>
+          <p>A still is one picture a view; a turntable shows the subject all round; a sun study, a walk or a moving section show it in time.</p>
           <div className="flex gap-3">
             <Button onClick={() => add('still')}>Add a still</Button>
             <Button onClick={() => add('turntable')}>Add a turntable</Button>
@@ -206,6 +223,7 @@ export default function ShotsStep(): ReactNode {
               shots={file.shots}
               framesOf={byShot}
               rate={file.sheet.rate}
+              views={file.views}
               site={file.stage.site}
               setId={setId}
               revision={revision.id}
@@ -226,7 +244,13 @@ export default function ShotsStep(): ReactNode {
             </div>
           )}
           {selected && (byShot.get(selected.id)?.length ?? 0) > 0 && (
-            <ShotDesk key={selected.id} shot={selected} frames={byShot.get(selected.id)!} revision={revision.id} />
+            <ShotDesk
+              key={selected.id}
+              shot={selected}
+              frames={byShot.get(selected.id)!}
+              revision={revision.id}
+              bounds={withPlinth(file.place, boundsOf(file, revision.bounds))}
+            />
           )}
         </>
       )}

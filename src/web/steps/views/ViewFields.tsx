@@ -2,7 +2,8 @@
 import { type ReactNode } from 'react';
 import { toast } from 'sonner';
 import { type Vec3 } from '../../../core/geometry/bounds.js';
-import { angleOfView, type View, VIEW_KINDS, type ViewKind } from '../../../core/view/camera.js';
+import { scaleOfWidth, widthAtScale } from '../../../core/view/angles.js';
+import { angleOfView, focalLengthOf, type Size, type View, VIEW_KINDS, type ViewKind } from '../../../core/view/camera.js';
 import { NumberField, Select, TextField, Tick } from '../../ui/controls.js';
 
 const AXES = ['x', 'y', 'z'] as const;
@@ -64,15 +65,20 @@ function LensFields({ view, onChange }: { view: View; onChange: (values: Partial
   );
 }
 
+/** Dots an inch that a scale is meant at. */
+const DPI = 300;
+
 interface ViewFieldsProps {
   view: View;
+  size: Size;
+  pixelAspect: number;
   /** It is one of the set's, not one that is being found. */
   kept: boolean;
   /** Returns what is wrong, or null. */
   onChange: (values: Partial<View>) => string | null;
 }
 
-export function ViewFields({ view, kept, onChange }: ViewFieldsProps): ReactNode {
+export function ViewFields({ view, kept, size, pixelAspect, onChange }: ViewFieldsProps): ReactNode {
   const said = (problem: string | null): void => {
     if (problem) toast.error(problem);
   };
@@ -80,7 +86,16 @@ export function ViewFields({ view, kept, onChange }: ViewFieldsProps): ReactNode
     const ahead = Math.hypot(...view.eye.map((v, i) => v - view.target[i]!));
     // A parallel view begins with what the perspective one shows at its target.
     const width = kind === 'parallel' ? Number(((36 / view.focalLength) * ahead).toPrecision(4)) : undefined;
-    said(onChange({ kind, width, aperture: undefined, focus: undefined, uprights: kind === 'perspective' && view.uprights }));
+    said(
+      onChange({
+        kind,
+        width,
+        aperture: undefined,
+        focus: undefined,
+        roll: kind === 'panorama' ? undefined : view.roll,
+        uprights: kind === 'perspective' && view.uprights,
+      }),
+    );
   };
   return (
     <>
@@ -128,29 +143,55 @@ export function ViewFields({ view, kept, onChange }: ViewFieldsProps): ReactNode
               disabled={!kept}
               onValue={(focalLength) => onChange({ focalLength })}
             />
-            <div>
-              <p className="font-head text-xs font-medium text-graphite">Angle across</p>
-              <p className="num pt-1">{angleOfView(view.focalLength).toFixed(1)}°</p>
-            </div>
+            <NumberField
+              label="Angle across"
+              help="Degrees across the long side of the picture; the same as the focal length, said otherwise."
+              value={angleOfView(view.focalLength)}
+              quantity="angle"
+              unit="°"
+              decimals={1}
+              disabled={!kept}
+              onValue={(angle) => (angle > 0 && angle < 132 ? onChange({ focalLength: focalLengthOf(angle) }) : 'From 1.7 to 132 degrees.')}
+            />
           </div>
           <Tick
             label="Keep uprights"
             help="Vertical edges stay vertical: the picture plane stands upright and is shifted. Refused where the view looks steeper than 45°."
             checked={view.uprights}
-            onChecked={(uprights) => said(onChange({ uprights }))}
+            onChecked={(uprights) => said(onChange({ uprights, roll: undefined }))}
           />
           {kept && <LensFields view={view} onChange={onChange} />}
         </>
       )}
       {view.kind === 'parallel' && (
+        <div className="grid grid-cols-2 gap-3">
+          <NumberField
+            label="Width"
+            help="Metres that lie across the long side of the picture."
+            value={view.width ?? 1}
+            quantity="length"
+            unit="m"
+            step={0.1}
+            onValue={(width) => onChange({ width })}
+          />
+          <NumberField
+            label="Scale 1 :"
+            help={`Of the picture printed at ${DPI} dots an inch: 50 draws a metre as 20 mm.`}
+            value={scaleOfWidth(view.width ?? 1, size, pixelAspect, DPI)}
+            decimals={2}
+            onValue={(n) => (n > 0 ? onChange({ width: widthAtScale(n, size, pixelAspect, DPI) }) : 'Write a number above 0.')}
+          />
+        </div>
+      )}
+      {kept && view.kind !== 'panorama' && !view.uprights && (
         <NumberField
-          label="Width"
-          help="Metres that lie across the long side of the picture."
-          value={view.width ?? 1}
-          quantity="length"
-          unit="m"
-          step={0.1}
-          onValue={(width) => onChange({ width })}
+          label="Roll"
+          help="Degrees that the camera is turned by about its line of sight; the picture turns the other way."
+          value={view.roll ?? 0}
+          quantity="angle"
+          unit="°"
+          decimals={2}
+          onValue={(roll) => onChange({ roll: roll === 0 ? undefined : roll })}
         />
       )}
       {view.kind === 'panorama' && (

@@ -5,20 +5,25 @@ import { type OfferedViewReply } from '../../../contract/contract.js';
 import { placedOf, withPlinth } from '../../../core/model/place.js';
 import { type SetFile } from '../../../core/plan/set.js';
 import { boundsOf } from '../../../core/plan/framesOf.js';
-import { freeId, freeName, withoutView, withView } from '../../../core/plan/edit.js';
+import { freeId, freeName, moved as reordered, withAngleSet, withCopy, withoutView, withView } from '../../../core/plan/edit.js';
 import { litStage } from '../../../core/stage/stage.js';
 import { cameraOf, fitView, panoramaSize, type View, viewProblem } from '../../../core/view/camera.js';
+import { type AngleSetOptions, toScaleOf } from '../../../core/view/angles.js';
 import { firstView } from '../../../core/view/first.js';
-import { type Vec3 } from '../../../core/geometry/bounds.js';
+import { centreOf, type Vec3 } from '../../../core/geometry/bounds.js';
+import { ViewPlan } from '../../instruments/ViewPlan.js';
 import { useDesk } from '../../shell/desk.js';
 import { useKeys } from '../../shell/keys.js';
-import { Button, Empty, StepHead } from '../../ui/controls.js';
-import { Small, smallUrl } from '../../ui/small.js';
+import { Button, Empty, Select, StepHead } from '../../ui/controls.js';
+import { drawingUrl } from '../../ui/small.js';
 import { Viewport } from '../../viewport/Viewport.js';
+import { AngleSetMenu } from './AngleSetMenu.js';
 import { FileCameras } from './FileCameras.js';
 import { SectionFields } from './SectionFields.js';
 import { useLive } from './useLive.js';
 import { ViewFields } from './ViewFields.js';
+import { ViewList } from './ViewList.js';
+import { ViewShows } from './ViewShows.js';
 
 /** Name the views: orbit to one, or set it by numbers; the frame shows exactly what renders. */
 export default function ViewsStep(): ReactNode {
@@ -45,6 +50,9 @@ export default function ViewsStep(): ReactNode {
   }, [selected, moved, bounds, sheet]);
   const loose = moved !== null && moved.of === (selected?.id ?? 'new');
 
+  const said = (problem: string | null): void => {
+    if (problem) toast.error(problem);
+  };
   const keep = (): void => {
     if (!shown || !revision) return;
     const name = freeName(
@@ -89,6 +97,7 @@ export default function ViewsStep(): ReactNode {
   };
   const change = (values: Partial<View>): string | null => {
     if (!shown) return null;
+    if (selected?.locked) return `"${selected.name}" is locked; unlock it to change it.`;
     const next = { ...shown, ...values };
     if (!selected) {
       setMoved({ of: 'new', eye: next.eye as Vec3, target: next.target as Vec3 });
@@ -101,7 +110,29 @@ export default function ViewsStep(): ReactNode {
   const fit = (): void => {
     if (!shown || !bounds) return;
     const { eye, target, width } = fitView(shown, bounds, sheet.size, sheet.pixelAspect);
-    change({ eye, target, width });
+    said(change({ eye, target, width }));
+  };
+  const toScale = (id: string): void => {
+    const other = views.find((v) => v.id === id);
+    if (!shown || !bounds || !other) return;
+    try {
+      const { eye, target, width } = toScaleOf(shown, other, sheet.size, sheet.pixelAspect, centreOf(bounds));
+      said(change({ eye, target, width }));
+    } catch (e) {
+      toast.error((e as Error).message);
+    }
+  };
+  const makeAngles = (options: AngleSetOptions, group: string): void => {
+    if (!revision || !bounds) return;
+    const made = withAngleSet({ ...file, reference: boundsOf(file, revision.bounds) }, bounds, options, group);
+    const problem = edit(() => made.set);
+    said(problem);
+    setMoved(null);
+    if (!problem) setQuery({ view: made.ids[0]! });
+  };
+  const choose = (id: string): void => {
+    setMoved(null);
+    setQuery({ view: id });
   };
   const remove = (): void => {
     try {
@@ -154,7 +185,8 @@ export default function ViewsStep(): ReactNode {
         <Button onClick={fit} title="f">
           Fit
         </Button>
-        {loose && selected && <Button onClick={() => change({})}>Update {selected.name}</Button>}
+        <AngleSetMenu onMake={makeAngles} />
+        {loose && selected && <Button onClick={() => said(change({}))}>Update {selected.name}</Button>}
         <Button primary onClick={keep} title="Ctrl+Enter">
           Keep as a new view
         </Button>
@@ -185,7 +217,17 @@ export default function ViewsStep(): ReactNode {
           )}
         </Viewport>
         <aside className="row-span-2 flex min-h-0 flex-col gap-3 overflow-auto border-l border-rule bg-chalk px-4 py-3">
-          <ViewFields view={shown} kept={selected !== undefined} onChange={change} />
+          <ViewFields view={shown} kept={selected !== undefined} size={sheet.size} pixelAspect={sheet.pixelAspect} onChange={change} />
+          {selected && views.length > 1 && (
+            <Select
+              label="To the scale of"
+              help="Moves the eye, or changes the width of a parallel view, so that the middle of the subject has as many pixels a metre as in the other view."
+              value=""
+              options={views.filter((v) => v.id !== selected.id && v.kind !== 'panorama').map((v) => ({ value: v.id, label: v.name }))}
+              onValue={toScale}
+            />
+          )}
+          {selected && <ViewShows view={shown} onChange={change} />}
           <SectionFields bounds={bounds} />
           <FileCameras cameras={revision.cameras} onTake={takeOver} />
           {live.asked}
@@ -195,35 +237,50 @@ export default function ViewsStep(): ReactNode {
             </Button>
           )}
         </aside>
-        <div className="flex max-h-[280px] flex-wrap gap-x-2.5 gap-y-2 overflow-auto border-t border-ink p-[18px]">
-          {views.length === 0 && (
-            <p className="text-graphite">Orbit to what the review should see, then keep it as a view. A picture of each view stands here.</p>
-          )}
-          {views.map((view) => (
-            <button
-              key={view.id}
-              type="button"
-              onClick={() => {
-                setMoved(null);
-                setQuery({ view: view.id });
-              }}
-              className={`w-[156px] border-b-[3px] pb-1 text-left ${view === selected ? 'border-madder font-semibold' : 'border-transparent'}`}
-            >
-              <span className="flex h-[88px] items-center justify-center bg-mount">
-                <Small src={smallUrl(setId, revision.id, { view: view.id }, version, 320)} alt="" className="max-h-full max-w-full" />
-              </span>
-              <span className="flex items-baseline justify-between gap-2 pt-1">
-                <span className="truncate">{view.name}</span>
-                <span className="num text-xs text-graphite">
-                  {view.kind === 'perspective'
-                    ? `${view.focalLength} mm`
-                    : view.kind === 'parallel'
-                      ? `↔ ${Number(view.width!.toPrecision(3))} m`
-                      : '360°'}
-                </span>
-              </span>
-            </button>
-          ))}
+        <div className="grid h-[236px] grid-cols-[236px_minmax(0,1fr)] border-t border-ink">
+          <ViewPlan
+            picture={drawingUrl(setId, revision.id, version, 'plan')}
+            bounds={withPlinth(file.place, bounds)}
+            views={views}
+            chosen={shown}
+            size={sheet.size}
+            pixelAspect={sheet.pixelAspect}
+            {...(file.stage.site && { north: file.stage.site.north })}
+            onChoose={choose}
+            onMove={(pose, done) => {
+              if (done && selected) change(pose);
+              else move(pose);
+            }}
+          />
+          <ViewList
+            setId={setId}
+            setName={file.name}
+            revision={revision.id}
+            version={version}
+            views={views}
+            chosen={selected}
+            size={sheet.size}
+            pixelAspect={sheet.pixelAspect}
+            onChoose={choose}
+            onCopy={() => {
+              const { set, id } = withCopy(file, selected!.id);
+              said(edit(() => set));
+              setQuery({ view: id });
+            }}
+            onLock={() => said(edit((f) => withView(f, { ...selected!, locked: selected!.locked ? undefined : true })))}
+            onOrder={(by) =>
+              said(
+                edit((f) => ({
+                  ...f,
+                  views: reordered(
+                    f.views,
+                    f.views.findIndex((v) => v.id === selected!.id),
+                    by,
+                  ),
+                })),
+              )
+            }
+          />
         </div>
       </div>
     </>

@@ -56,7 +56,7 @@ function Dates({ shot, put }: FieldsProps<SunStudyShot>): ReactNode {
           return problem;
         }}
       />
-      <div className="mt-1 flex gap-2">
+      <div className="mt-1 flex flex-wrap gap-1.5">
         <Button className="!h-6 !px-2 text-xs" onClick={() => set(seasonDates(year, zone))}>
           Solstices, equinoxes
         </Button>

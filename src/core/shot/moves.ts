@@ -1,0 +1,86 @@
+/**
+ * Moves through stations in time: legs that take seconds and holds at their ends. A clip has
+ * round(T · rate) frames over the whole time T, the first on the first station and the last on the last.
+ */
+import { framesOfDuration, type Rate } from '../units/rate.js';
+
+export interface MoveStation {
+  /** Seconds of the leg that leads here; the first station has none. */
+  seconds: number;
+  /** Seconds that the move stands still here. */
+  hold: number;
+  /** The leg that leads here is left out of the clip. */
+  out?: boolean;
+}
+
+export interface Moment {
+  /** Index of the leg, the one that leads to station leg + 1. */
+  leg: number;
+  /** Share 0..1 of the leg's time. */
+  share: number;
+}
+
+export function moveSeconds(stations: MoveStation[]): number {
+  return stations.reduce((sum, s, i) => sum + s.hold + (i > 0 && !s.out ? s.seconds : 0), 0);
+}
+
+export function moveFrames(stations: MoveStation[], rate: Rate): number {
+  return Math.max(1, framesOfDuration(moveSeconds(stations), rate));
+}
+
+/** Times in seconds of the frames of a move. A closed one leaves out the frame that would equal its first. */
+export function moveTimes(stations: MoveStation[], rate: Rate, closed = false): number[] {
+  const n = moveFrames(stations, rate);
+  const whole = moveSeconds(stations);
+  return Array.from({ length: n }, (_, i) => (whole * i) / Math.max(1, closed ? n : n - 1));
+}
+
+/** Where a move is at a time in seconds. */
+export function momentAt(stations: MoveStation[], time: number): Moment {
+  let left = time - stations[0]!.hold;
+  if (left <= 0) return { leg: 0, share: 0 };
+  let last: Moment = { leg: 0, share: 0 };
+  for (let i = 1; i < stations.length; i++) {
+    const s = stations[i]!;
+    if (!s.out) {
+      if (left < s.seconds) return { leg: i - 1, share: left / s.seconds };
+      left -= s.seconds;
+    }
+    last = { leg: i - 1, share: 1 };
+    if (left <= s.hold) return last;
+    left -= s.hold;
+  }
+  return last;
+}
+
+/** Share of the way at a share of the time where a move begins and ends gently: speed rises and falls evenly over a quarter each. */
+export function eased(t: number): number {
+  const ramp = 0.25;
+  const top = 1 / (1 - ramp);
+  if (t < ramp) return (top * t * t) / (2 * ramp);
+  if (t > 1 - ramp) return 1 - (top * (1 - t) ** 2) / (2 * ramp);
+  return top * (t - ramp / 2);
+}
+
+/**
+ * The stations' times with gentle starts and ends: of each run of legs between holds, time is mapped
+ * so that the run begins and ends at rest.
+ */
+export function easedTime(stations: MoveStation[], time: number): number {
+  let from = 0;
+  let length = 0;
+  let at = stations[0]!.hold;
+  from = at;
+  for (let i = 1; i < stations.length; i++) {
+    const s = stations[i]!;
+    if (!s.out) length += s.seconds;
+    at = from + length;
+    const ends = s.hold > 0 || i === stations.length - 1;
+    if (ends) {
+      if (time > from && time < at) return from + length * eased((time - from) / length);
+      from = at + s.hold;
+      length = 0;
+    }
+  }
+  return time;
+}

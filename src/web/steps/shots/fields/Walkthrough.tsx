@@ -1,0 +1,178 @@
+import { type ReactNode } from 'react';
+import { type Vec3 } from '../../../../core/geometry/bounds.js';
+import { moveSeconds } from '../../../../core/shot/moves.js';
+import { walkOf, type WalkthroughShot } from '../../../../core/shot/walkthrough.js';
+import { useDesk } from '../../../shell/desk.js';
+import { NumberField, Select, Tick } from '../../../ui/controls.js';
+import { type FieldsProps } from './common.js';
+import { Stations } from './Stations.js';
+
+type Station = WalkthroughShot['stations'][number];
+
+const BY_ITSELF = '-';
+
+export function Walkthrough({ shot, put }: FieldsProps<WalkthroughShot>): ReactNode {
+  const { plan } = useDesk();
+  const { views } = plan!.file;
+  const walk = walkOf(shot, views);
+  const change = (i: number, values: Partial<Station>): string | null =>
+    put({ ...shot, stations: shot.stations.map((s, k) => (k === i ? { ...s, ...values } : s)) });
+  const add = (): void => {
+    const n = walk.eyes.length;
+    const [a, b] = [walk.eyes[n - 2]!, walk.eyes[n - 1]!];
+    const eye = b.map((v, k) => Math.round((v + (v - a[k]!) * 0.5) * 1000) / 1000) as Vec3;
+    const target = walk.targets[n - 1];
+    put({ ...shot, stations: [...shot.stations, { eye, hold: 0, ...(shot.look === 'stations' && target && { target }) }] });
+  };
+  const setLook = (look: WalkthroughShot['look']): void => {
+    const fallback = plan!.file.views[0]!.target as Vec3;
+    put({
+      ...shot,
+      look,
+      ...(look === 'target' && { target: shot.target ?? fallback }),
+      ...(look === 'stations' && { stations: shot.stations.map((s) => (s.view || s.target ? s : { ...s, target: shot.target ?? fallback })) }),
+    });
+  };
+  return (
+    <>
+      <p className="num text-sm text-graphite">
+        {walk.legs.reduce((sum, l) => sum + l.length, 0).toFixed(2)} m · {moveSeconds(walk.stations).toFixed(2)} s
+      </p>
+      <Select
+        label="Looks"
+        help="Along the path, at one point, or turning from what one station looks at to what the next does."
+        value={shot.look}
+        options={[
+          { value: 'ahead', label: 'ahead' },
+          { value: 'target', label: 'at a point' },
+          { value: 'stations', label: 'from station to station' },
+        ]}
+        onValue={(look) => setLook(look as WalkthroughShot['look'])}
+      />
+      {shot.look === 'target' && shot.target && (
+        <div className="grid grid-cols-3 gap-3">
+          {(['x', 'y', 'z'] as const).map((axis, k) => (
+            <NumberField
+              key={axis}
+              label={`Point ${axis}`}
+              help="What is looked at all the way, in metres."
+              value={shot.target![k]!}
+              quantity="length"
+              unit="m"
+              onValue={(v) => put({ ...shot, target: shot.target!.map((c, i) => (i === k ? v : c)) as Vec3 })}
+            />
+          ))}
+        </div>
+      )}
+      <div className="grid grid-cols-2 gap-x-4 gap-y-2">
+        <NumberField
+          label="Pace"
+          help="Metres a second of legs without seconds of their own; people walk at 1.2 to 1.4."
+          value={shot.pace}
+          unit="m/s"
+          step={0.1}
+          decimals={2}
+          onValue={(pace) => put({ ...shot, pace })}
+        />
+        <NumberField
+          label="Focal length"
+          help="Millimetres, for a long side of 36 mm."
+          value={shot.focalLength}
+          quantity="focal"
+          unit="mm"
+          decimals={1}
+          onValue={(focalLength) => put({ ...shot, focalLength })}
+        />
+      </div>
+      <div className="flex flex-wrap gap-x-3">
+        <Tick
+          label="Round trip"
+          help="Walks on from the last station to the first; the frame that would equal the first is not made."
+          checked={shot.closed}
+          onChecked={(closed) => put({ ...shot, closed })}
+        />
+        <Tick
+          label="Gentle ends"
+          help="Speed rises and falls evenly, from hold to hold; else it is even."
+          checked={shot.ease}
+          onChecked={(ease) => put({ ...shot, ease })}
+        />
+        <Tick
+          label="Keep uprights"
+          help="Vertical edges stay vertical, where the look is not steeper than 45°."
+          checked={shot.uprights}
+          onChecked={(uprights) => put({ ...shot, uprights })}
+        />
+      </div>
+      <Stations
+        count={shot.stations.length}
+        least={2}
+        onAdd={add}
+        onRemove={(i) =>
+          put({
+            ...shot,
+            stations: shot.stations
+              .filter((_, k) => k !== i)
+              .map((s, k) => (k === 0 && !shot.closed ? { ...s, seconds: undefined, out: undefined } : s)),
+          })
+        }
+      >
+        {(i) => {
+          const station = shot.stations[i]!;
+          const eye = walk.eyes[i]!;
+          return (
+            <div className="grid grid-cols-3 gap-x-2 gap-y-1">
+              <div className="col-span-3">
+                <Select
+                  label="Stands"
+                  help="By itself, dragged in the plan; or at the eye of a view."
+                  value={station.view ?? BY_ITSELF}
+                  options={[{ value: BY_ITSELF, label: 'by itself' }, ...views.map((v) => ({ value: v.id, label: `at ${v.name}` }))]}
+                  onValue={(v) => change(i, v === BY_ITSELF ? { view: undefined, eye } : { view: v, eye: undefined, target: undefined })}
+                />
+              </div>
+              <NumberField
+                label="Eye height"
+                help="Metres. Eyes of a standing person are 1.6 to 1.75 m over the floor."
+                value={eye[1]}
+                quantity="length"
+                unit="m"
+                disabled={station.view !== undefined}
+                onValue={(y) => change(i, { eye: [eye[0], y, eye[2]] })}
+              />
+              <NumberField
+                label="Leg"
+                help="Seconds of the leg that leads here; the pace gives them until they are written."
+                value={i === 0 && !shot.closed ? 0 : walk.stations[i === 0 ? walk.stations.length - 1 : i]!.seconds}
+                quantity="time"
+                unit="s"
+                decimals={2}
+                disabled={i === 0 && !shot.closed}
+                onValue={(seconds) => change(i, { seconds })}
+              />
+              <NumberField
+                label="Hold"
+                help="Seconds that the walk stands still here."
+                value={station.hold}
+                quantity="time"
+                unit="s"
+                decimals={2}
+                onValue={(hold) => change(i, { hold })}
+              />
+              {(i > 0 || shot.closed) && (
+                <div className="col-span-3">
+                  <Tick
+                    label="Leg left out"
+                    help="Stays in the plan, and has no frames."
+                    checked={station.out === true}
+                    onChecked={(out) => change(i, { out: out || undefined })}
+                  />
+                </div>
+              )}
+            </div>
+          );
+        }}
+      </Stations>
+    </>
+  );
+}

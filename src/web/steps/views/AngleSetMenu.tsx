@@ -1,0 +1,91 @@
+/** Makes the views of an angle set in one move, all to one scale. */
+import { type ReactNode, useState } from 'react';
+import { Popover } from 'radix-ui';
+import { ANGLES, type AngleSetOptions } from '../../../core/view/angles.js';
+import { Button, NumberField, Select, TextField, Tick } from '../../ui/controls.js';
+
+const FIRST: AngleSetOptions = { kind: 'parallel', angles: ['front', 'right', 'back', 'left', 'top', 'front-right'], focalLength: 70, margin: 0.08 };
+
+export function AngleSetMenu({ onMake }: { onMake: (options: AngleSetOptions, group: string) => void }): ReactNode {
+  const [open, setOpen] = useState(false);
+  const [options, setOptions] = useState(FIRST);
+  const [group, setGroup] = useState('Angles');
+  const change = (values: Partial<AngleSetOptions>): null => {
+    setOptions({ ...options, ...values });
+    return null;
+  };
+  return (
+    <Popover.Root open={open} onOpenChange={setOpen}>
+      <Popover.Trigger className="inline-flex h-[30px] items-center rounded-sm border border-graphite bg-chalk px-3 font-medium">
+        Angle set
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content align="end" sideOffset={4} className="z-40 flex w-72 flex-col gap-2 border border-graphite bg-chalk p-3">
+          <fieldset>
+            <legend className="font-head text-xs font-medium text-graphite">Seen from</legend>
+            <div className="grid grid-cols-2">
+              {ANGLES.map((a) => (
+                <Tick
+                  key={a.id}
+                  label={a.name}
+                  checked={options.angles.includes(a.id)}
+                  onChecked={(on) => change({ angles: ANGLES.map((x) => x.id).filter((id) => (id === a.id ? on : options.angles.includes(id))) })}
+                />
+              ))}
+            </div>
+          </fieldset>
+          <Select
+            label="Views are"
+            help="Parallel: one scale over the whole picture. Perspective: one distance, so one scale at the middle of the subject."
+            value={options.kind}
+            options={[
+              { value: 'parallel', label: 'parallel' },
+              { value: 'perspective', label: 'perspective' },
+            ]}
+            onValue={(kind) => change({ kind: kind as AngleSetOptions['kind'] })}
+          />
+          <div className="grid grid-cols-2 gap-3">
+            <NumberField
+              label="Margin"
+              help="Share of each side that stays free in the tightest of them."
+              value={options.margin * 100}
+              unit="%"
+              decimals={1}
+              onValue={(v) => (v < 0 || v > 40 ? 'From 0 to 40.' : change({ margin: v / 100 }))}
+            />
+            {options.kind === 'perspective' && (
+              <NumberField
+                label="Focal length"
+                help="Millimetres, for a long side of 36 mm."
+                value={options.focalLength}
+                quantity="focal"
+                unit="mm"
+                decimals={1}
+                onValue={(v) => (v < 8 || v > 1200 ? 'From 8 to 1200.' : change({ focalLength: v }))}
+              />
+            )}
+          </div>
+          <TextField
+            label="Group"
+            help="Word under which these views are listed together."
+            value={group}
+            onValue={(v) => {
+              setGroup(v.trim().slice(0, 40) || 'Angles');
+              return null;
+            }}
+          />
+          <Button
+            primary
+            disabled={options.angles.length === 0}
+            onClick={() => {
+              onMake(options, group);
+              setOpen(false);
+            }}
+          >
+            Make {options.angles.length} views
+          </Button>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}

@@ -1,0 +1,306 @@
+import fc from 'fast-check';
+import { CatmullRomCurve3, Vector3 } from 'three';
+import { describe, expect, it } from 'vitest';
+import { type Vec3 } from '../../src/core/geometry/bounds.js';
+import { splineLegs, splinePoint } from '../../src/core/geometry/spline.js';
+import { framesOf } from '../../src/core/plan/framesOf.js';
+import { parseSet } from '../../src/core/plan/set.js';
+import { eased, easedTime, momentAt, moveFrames, moveSeconds, moveTimes } from '../../src/core/shot/moves.js';
+import { walkFigures } from '../../src/core/shot/walkthrough.js';
+import { parseRate } from '../../src/core/units/rate.js';
+
+const CONTEXT = { bounds: { min: [-2, 0, -2] as Vec3, max: [2, 3, 2] as Vec3 }, scene: 'abc' };
+const apart = (a: readonly number[], b: readonly number[]): number => Math.hypot(...a.map((v, i) => v - b[i]!));
+
+function planned(shot: object, rate = '24') {
+  return framesOf(
+    parseSet({
+      format: 'cold-easel.set',
+      version: 1,
+      name: 'Set',
+      sheet: { rate },
+      shots: [{ id: 'move', ...shot }],
+      views: [
+        { id: 'a', name: 'A', eye: [0, 1.6, 5], target: [0, 1.6, 0] },
+        { id: 'b', name: 'B', eye: [5, 1.6, 0], target: [0, 1.6, 0], focalLength: 70 },
+      ],
+    }),
+    CONTEXT,
+  );
+}
+
+describe('centripetal Catmull-Rom paths', () => {
+  it('are those of three.js', () => {
+    const points: Vec3[] = [
+      [0, 0, 0],
+      [1, 0, 2],
+      [4, 1, 2],
+      [4, 1.5, -1],
+      [0, 0.2, -2],
+    ];
+    const curve = new CatmullRomCurve3(
+      points.map((p) => new Vector3(...p)),
+      false,
+      'centripetal',
+    );
+    // Inner legs: at its ends three.js goes on otherwise.
+    for (const leg of [1, 2])
+      for (const u of [0.1, 0.35, 0.5, 0.9]) {
+        const own = splinePoint(points[leg - 1]!, points[leg]!, points[leg + 1]!, points[leg + 2]!, u);
+        expect(apart(own, curve.getPoint((leg + u) / 4).toArray())).toBeLessThan(1e-9);
+      }
+  });
+
+  it('pass through their points, and are as long as a line, a circle and a helix in closed form', () => {
+    const line = splineLegs([
+      [0, 0, 0],
+      [1, 0, 0],
+      [4, 0, 0],
+      [6, 0, 0],
+    ]);
+    expect(line.map((l) => l.length)).toEqual([1, 3, 2].map((v) => expect.closeTo(v, 6) as number));
+    expect(line[1]!.at(0.5)[0]).toBeCloseTo(2.5, 4);
+    const round = (n: number, rise: number, turns: number): Vec3[] =>
+      Array.from({ length: n + 1 }, (_, i) => {
+        const a = (2 * Math.PI * turns * i) / n;
+        return [Math.cos(a), (rise * i) / n, Math.sin(a)];
+      });
+    // A closed circle leaves out its doubled last point. Through 48 points the spline's own error is below 1e-5.
+    const circle = splineLegs(round(48, 0, 1).slice(0, 48), true);
+    expect(circle.reduce((s, l) => s + l.length, 0) / (2 * Math.PI)).toBeCloseTo(1, 4);
+    const helix = splineLegs(round(96, 3, 2)).slice(1, -1);
+    const exact = (Math.hypot(2 * Math.PI * 2, 3) * 94) / 96;
+    expect(helix.reduce((s, l) => s + l.length, 0) / exact).toBeCloseTo(1, 4);
+    for (const leg of circle) for (const share of [0, 0.3, 1]) expect(Math.hypot(...leg.at(share))).toBeCloseTo(1, 4);
+  });
+
+  it('go at one speed along a leg, within 0.5 %, however sharp its bends', () => {
+    fc.assert(
+      fc.property(
+        fc.array(
+          fc.tuple(...([0, 1, 2].map(() => fc.integer({ min: -20, max: 20 })) as [fc.Arbitrary<number>, fc.Arbitrary<number>, fc.Arbitrary<number>])),
+          { minLength: 3, maxLength: 8 },
+        ),
+        (points) => {
+          fc.pre(points.every((p, i) => i === 0 || apart(p, points[i - 1]!) > 0.5));
+          for (const leg of splineLegs(points)) {
+            const n = 2000;
+            const steps = Array.from({ length: n }, (_, i) => apart(leg.at(i / n), leg.at((i + 1) / n)));
+            const mean = leg.length / n;
+            // Chords of a sharp bend are shorter than their arcs: nothing is longer.
+            expect(Math.max(...steps)).toBeLessThan(mean * 1.005);
+            const slow = steps.filter((s) => s < mean * 0.995).length;
+            expect(slow / n).toBeLessThan(0.01);
+          }
+        },
+      ),
+      { numRuns: 25 },
+    );
+  });
+
+  it('do not cross themselves within a leg (Yuksel, Schaefer, Keyser 2011)', () => {
+    // Points at very unequal distances, where the uniform spline makes a loop.
+    const [, leg] = splineLegs([
+      [0, 0, 0],
+      [10, 0, 0],
+      [10.2, 0, 0.2],
+      [0, 0, 10],
+    ]);
+    const way: Vec3 = [0.2, 0, 0.2];
+    const along = Array.from({ length: 101 }, (_, i) => leg!.at(i / 100)).map((p) => p[0] * way[0] + p[2] * way[2]);
+    for (let i = 1; i < along.length; i++) expect(along[i]!).toBeGreaterThan(along[i - 1]!);
+  });
+
+  it('refuse a path of one point', () => expect(() => splineLegs([[0, 0, 0]])).toThrow(/two points/));
+});
+
+describe('times of a move', () => {
+  const stations = [
+    { seconds: 0, hold: 1 },
+    { seconds: 4, hold: 0 },
+    { seconds: 2, hold: 0.5, out: true },
+    { seconds: 3, hold: 0 },
+  ];
+
+  it('count legs and holds, but no leg that is left out', () => {
+    expect(moveSeconds(stations)).toBe(8.5);
+    expect(moveFrames(stations, parseRate('24'))).toBe(204);
+    expect(
+      moveFrames(
+        [
+          { seconds: 0, hold: 0 },
+          { seconds: 5, hold: 0 },
+        ],
+        parseRate('24'),
+      ),
+    ).toBe(120);
+    expect(
+      moveFrames(
+        [
+          { seconds: 0, hold: 0 },
+          { seconds: 5, hold: 0 },
+        ],
+        parseRate('30000/1001'),
+      ),
+    ).toBe(150);
+  });
+
+  it('begin on the first station and end on the last; a closed one leaves the doubled frame out', () => {
+    const times = moveTimes(stations, parseRate('24'));
+    expect([times[0], times.at(-1)]).toEqual([0, 8.5]);
+    expect(times[1]! * 203).toBeCloseTo(8.5, 9);
+    const closed = moveTimes(stations, parseRate('24'), true);
+    expect(closed.at(-1)! + closed[1]!).toBeCloseTo(8.5, 9);
+  });
+
+  it('stand still at holds and jump over what is left out', () => {
+    expect(momentAt(stations, 0.5)).toEqual({ leg: 0, share: 0 });
+    expect(momentAt(stations, 3)).toEqual({ leg: 0, share: 0.5 });
+    expect(momentAt(stations, 5.2)).toEqual({ leg: 1, share: 1 });
+    expect(momentAt(stations, 7)).toEqual({ leg: 2, share: expect.closeTo(0.5, 9) as number });
+    expect(momentAt(stations, 99)).toEqual({ leg: 2, share: 1 });
+  });
+
+  it('with gentle ends start and stop at rest and cover the same way in the same time', () => {
+    expect([eased(0), eased(0.5), eased(1)]).toEqual([0, expect.closeTo(0.5, 12), 1]);
+    for (let i = 0; i < 100; i++) expect(eased((i + 1) / 100)).toBeGreaterThan(eased(i / 100));
+    expect(eased(0.01)).toBeLessThan(0.001);
+    // The run before the hold of the third station is eased as one.
+    expect(easedTime(stations, 3)).toBeCloseTo(3, 9);
+    expect(easedTime(stations, 1.1)).toBeLessThan(1.1);
+    expect(easedTime(stations, 0.4)).toBe(0.4);
+    expect(easedTime(stations, 8.5)).toBe(8.5);
+  });
+});
+
+describe('a walkthrough', () => {
+  const walk = {
+    kind: 'walkthrough',
+    stations: [{ eye: [12, 1.65, 9] }, { eye: [8, 1.65, 3], seconds: 3 }, { eye: [2, 1.65, 3], seconds: 4, hold: 1 }],
+  };
+
+  it('has round(T · rate) frames, the ends on the stations, at one speed along each leg within 0.5 %', () => {
+    const frames = planned(walk);
+    expect(frames).toHaveLength(192);
+    expect(frames[0]!.camera.eye).toEqual([12, 1.65, 9]);
+    expect(apart(frames.at(-1)!.camera.eye, [2, 1.65, 3])).toBeLessThan(1e-6);
+    expect(frames.map((f) => f.time)).toEqual(frames.map((_, i) => i / 24));
+    const figures = walkFigures(frames);
+    const first = figures.slice(0, 70).map((f) => f.speed);
+    expect(Math.max(...first) / Math.min(...first)).toBeLessThan(1.005);
+    // The last second holds.
+    expect(figures.slice(-20).every((f) => f.speed < 1e-9)).toBe(true);
+    expect(new Set(frames.map((f) => f.identity)).size).toBeGreaterThan(160);
+  });
+
+  it('at a pace takes the seconds that its way asks for', () => {
+    const frames = planned({ kind: 'walkthrough', pace: 2, stations: [{ eye: [0, 1.6, 10] }, { eye: [0, 1.6, 0] }] });
+    expect(frames).toHaveLength(120);
+    expect(walkFigures(frames)[50]!.speed).toBeCloseTo((10 / 119) * 24, 6);
+  });
+
+  it('looks ahead along the path, at a point, or turns evenly from station to station', () => {
+    const straight = [{ eye: [0, 1.6, 10] }, { eye: [0, 1.6, 0], seconds: 2 }];
+    for (const f of planned({ kind: 'walkthrough', stations: straight }))
+      expect(apart(f.camera.target, [0, 1.6, f.camera.eye[2] - 1])).toBeLessThan(1e-6);
+    for (const f of planned({ kind: 'walkthrough', look: 'target', target: [5, 1, 5], stations: straight })) {
+      const [to, way] = [[5, 1, 5].map((v, i) => v - f.camera.eye[i]!), f.camera.target.map((v, i) => v - f.camera.eye[i]!)];
+      const n = Math.hypot(...to);
+      expect(
+        apart(
+          way,
+          to.map((v) => v / n),
+        ),
+      ).toBeLessThan(1e-6);
+    }
+    const turning = planned({ kind: 'walkthrough', look: 'stations', stations: [{ view: 'a' }, { view: 'b', seconds: 4 }] });
+    const turn = walkFigures(turning).map((f) => f.turn);
+    // 90° in all; at rest at both ends.
+    expect(turn.reduce((s, t) => s + t / 24, 0)).toBeCloseTo(90, 3);
+    expect(turn[0]!).toBeLessThan(3);
+    expect(turn.at(-1)!).toBeLessThan(3);
+  });
+
+  it('goes round and leaves legs out', () => {
+    const stations = [
+      { eye: [5, 1.6, 0], seconds: 1 },
+      { eye: [0, 1.6, 5], seconds: 1 },
+      { eye: [-5, 1.6, 0], seconds: 1 },
+      { eye: [0, 1.6, -5], seconds: 1 },
+    ];
+    const round = planned({ kind: 'walkthrough', closed: true, stations });
+    expect(round).toHaveLength(96);
+    const speed = walkFigures([...round, { ...round[0]!, time: 4 }]).map((f) => f.speed);
+    expect(Math.max(...speed) / Math.min(...speed)).toBeLessThan(1.005);
+    const cut = planned({ kind: 'walkthrough', closed: true, stations: stations.map((s, i) => (i === 2 ? { ...s, out: true } : s)) });
+    expect(cut).toHaveLength(72);
+  });
+
+  it('has its blur from where the camera is when the shutter closes', () => {
+    const set = { kind: 'walkthrough', stations: [{ eye: [0, 1.6, 10] }, { eye: [0, 1.6, 0], seconds: 5 }] };
+    const parsed = parseSet({ format: 'cold-easel.set', version: 1, name: 'S', sheet: { shutter: 180 }, shots: [{ id: 'm', ...set }], views: [] });
+    const frames = framesOf(parsed, CONTEXT);
+    const speed = walkFigures(frames)[10]!.speed;
+    // Half a frame's time: the clip's own speed lies a 119th over that of its frames.
+    expect(frames[10]!.camera.eye[2] - frames[10]!.shutter!.camera.eye[2]).toBeCloseTo((speed * (119 / 120)) / 48, 4);
+  });
+
+  it('refuses what it cannot walk, and names the place', () => {
+    expect(() => planned({ ...walk, stations: [{ eye: [0, 0, 0] }] })).toThrow(/two stations/);
+    expect(() => planned({ ...walk, stations: [{ eye: [0, 0, 0], view: 'a' }, { eye: [1, 0, 0] }] })).toThrow(
+      /stations\[0\]\.eye: A station has either/,
+    );
+    expect(() => planned({ ...walk, stations: [{ view: 'x' }, { eye: [1, 0, 0] }] })).toThrow(/stations\[0\]\.view: There is no view "x"/);
+    expect(() => planned({ ...walk, stations: [{ eye: [1, 0, 0] }, { eye: [1, 0, 0] }] })).toThrow(/Stations 1 and 2 stand on one place/);
+    expect(() => planned({ ...walk, look: 'target' })).toThrow(/target: Say what is looked at/);
+    expect(() => planned({ ...walk, look: 'stations' })).toThrow(/needs a target or a view/);
+  });
+});
+
+describe('a section reveal', () => {
+  const reveal = { kind: 'sectionReveal', view: 'a', stations: [{ height: 0.05 }, { height: 6, seconds: 5 }] };
+
+  it('moves its plane evenly from the first height to the last: 5 s at 24 are 120 frames', () => {
+    const frames = planned(reveal);
+    expect(frames).toHaveLength(120);
+    frames.forEach((f, i) =>
+      expect(f.section!.planes).toEqual([{ normal: [0, 1, 0], offset: expect.closeTo(0.05 + (5.95 * i) / 119, 9) as number }]),
+    );
+  });
+
+  it('cuts beside what the set cuts, one part alone where it is told to, and takes the camera along', () => {
+    const set = parseSet({
+      format: 'cold-easel.set',
+      version: 1,
+      name: 'S',
+      section: { planes: [{ normal: [1, 0, 0], offset: 0.5 }], cap: '#ff0000' },
+      shots: [{ id: 'm', ...reveal, part: 'House/Roof', stations: [{ height: 0 }, { height: 3, seconds: 1, hold: 1, view: 'b' }] }],
+      views: [
+        { id: 'a', name: 'A', eye: [0, 1.6, 5], target: [0, 1.6, 0] },
+        { id: 'b', name: 'B', eye: [5, 1.6, 0], target: [0, 1.6, 0], focalLength: 70 },
+      ],
+    });
+    const frames = framesOf(set, CONTEXT);
+    expect(frames).toHaveLength(48);
+    expect(frames[20]!.section!.planes).toHaveLength(2);
+    expect(frames[20]!.section!.planes[1]).toMatchObject({ part: 'House/Roof' });
+    expect(frames[20]!.section!.cap).toEqual([1, 0, 0]);
+    expect(frames[0]!.camera).toMatchObject({ eye: [0, 1.6, 5], focalLength: 50 });
+    expect(frames.at(-1)!.camera).toMatchObject({ eye: [5, 1.6, 0], focalLength: 70 });
+    expect(frames.at(-1)!.section!.planes[1]!.offset).toBe(3);
+  });
+
+  it('is refused where its numbers do not go together', () => {
+    expect(() => planned({ ...reveal, stations: [{ height: 0 }, { height: 1 }] })).toThrow(/stations\[1\]\.seconds: Give the seconds/);
+    expect(() => planned({ ...reveal, normal: [0, 0, 0] })).toThrow(/cannot be 0 0 0/);
+    expect(() =>
+      planned({
+        ...reveal,
+        stations: [
+          { height: 0, seconds: 1 },
+          { height: 1, seconds: 1 },
+        ],
+      }),
+    ).toThrow(/Nothing leads to the first/);
+  });
+});
