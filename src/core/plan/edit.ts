@@ -103,6 +103,22 @@ export function withShot(set: SetFile, shot: Shot): SetFile {
   return { ...set, shots: known ? set.shots.map((s) => (s.id === shot.id ? shot : s)) : [...set.shots, shot] };
 }
 
+/** A copy of a shot under a name and id of its own. */
+export function copyOf(shots: Shot[], shot: Shot): Shot {
+  const name = freeName(
+    shot.name ?? shot.id,
+    shots.map((s) => s.name ?? s.id),
+  );
+  return {
+    ...shot,
+    name,
+    id: freeId(
+      name,
+      shots.map((s) => s.id),
+    ),
+  };
+}
+
 /** A new shot of a kind on a view, with the kind's stated defaults. */
 export function newShot(set: SetFile, kind: Shot['kind'], view: string, bounds: Bounds): Shot {
   const label = SHOT_KINDS[kind].label;

@@ -1,11 +1,14 @@
 /** What a kind of shot is: one file that lists its fields and computes its poses. */
-import { type z } from 'zod';
+import { z } from 'zod';
 import { type Bounds } from '../geometry/bounds.js';
 import { type Daylight } from '../stage/daylight.js';
 import { type Site } from '../stage/site.js';
 import { type Rate } from '../units/rate.js';
 import { type Camera, type Size, type View } from '../view/camera.js';
 import { type CuttingPlane, type Shutter, type Turn } from '../plan/frame.js';
+
+/** A shot that is off stays in the set and makes no frames. */
+export const offSchema = z.boolean().optional();
 
 /** What the number of a shot's frames depends on, beside itself. */
 export interface CountContext {

@@ -20,11 +20,11 @@ export function kindOf(shot: Shot): ShotKind<z.ZodType<Shot, unknown>> {
 }
 
 export function posesOf(shot: Shot, context: ShotContext): Pose[] {
-  return kindOf(shot).poses(shot, context);
+  return shot.off ? [] : kindOf(shot).poses(shot, context);
 }
 
 export function frameCount(shot: Shot, context: CountContext): number {
-  return kindOf(shot).count(shot, context);
+  return shot.off ? 0 : kindOf(shot).count(shot, context);
 }
 
 export function shotName(shot: Shot): string {

@@ -3,7 +3,7 @@ import { type Vec3 } from '../geometry/bounds.js';
 import { type CuttingPlane } from '../plan/frame.js';
 import { frameTime } from '../units/rate.js';
 import { cameraOf, idSchema, pointSchema, type View } from '../view/camera.js';
-import { type Pose, type ShotKind, viewOf } from './kind.js';
+import { offSchema, type Pose, type ShotKind, viewOf } from './kind.js';
 import { easedTime, momentAt, moveFrames, type MoveStation, moveTimes } from './moves.js';
 
 const stationSchema = z.strictObject({
@@ -20,6 +20,7 @@ export const sectionRevealSchema = z
   .strictObject({
     id: idSchema,
     name: z.string().min(1).max(80).optional(),
+    off: offSchema,
     kind: z.literal('sectionReveal'),
     view: idSchema,
     /** Points to the side that is cut away. */

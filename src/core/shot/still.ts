@@ -1,10 +1,11 @@
 import { z } from 'zod';
 import { cameraOf, idSchema } from '../view/camera.js';
-import { type ShotKind, viewOf } from './kind.js';
+import { offSchema, type ShotKind, viewOf } from './kind.js';
 
 export const stillSchema = z.strictObject({
   id: idSchema,
   name: z.string().min(1).max(80).optional(),
+  off: offSchema,
   kind: z.literal('still'),
   views: z
     .array(idSchema)

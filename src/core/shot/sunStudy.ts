@@ -6,7 +6,7 @@ import { type Site, skyDirection, skyPlace } from '../stage/site.js';
 import { sunAt } from '../stage/sun.js';
 import { frameTime } from '../units/rate.js';
 import { cameraOf, idSchema } from '../view/camera.js';
-import { type CountContext, type ShotKind, viewOf } from './kind.js';
+import { type CountContext, offSchema, type ShotKind, viewOf } from './kind.js';
 
 const MOST_DATES = 366;
 const MOST_A_DAY = 1440;
@@ -16,6 +16,7 @@ export const sunStudySchema = z
   .strictObject({
     id: idSchema,
     name: z.string().min(1).max(80).optional(),
+    off: offSchema,
     kind: z.literal('sunStudy'),
     view: idSchema,
     /** Civil days of the site; each makes a run of frames after the other. */

@@ -3,7 +3,7 @@ import { centreOf, type Vec3 } from '../geometry/bounds.js';
 import { type Turn, TURNABLE } from '../plan/frame.js';
 import { frameTime, framesOfDuration, type Rate } from '../units/rate.js';
 import { type Camera, cameraOf, idSchema, pointSchema, turnCamera } from '../view/camera.js';
-import { type Pose, type ShotContext, type ShotKind, viewOf } from './kind.js';
+import { offSchema, type Pose, type ShotContext, type ShotKind, viewOf } from './kind.js';
 
 export const MOST_FRAMES = 100_000;
 
@@ -11,6 +11,7 @@ export const turntableSchema = z
   .strictObject({
     id: idSchema,
     name: z.string().min(1).max(80).optional(),
+    off: offSchema,
     kind: z.literal('turntable'),
     view: idSchema,
     /** Frames of one way; either this or `seconds`. */

@@ -3,7 +3,7 @@ import { type Vec3 } from '../geometry/bounds.js';
 import { type Leg, splineLegs } from '../geometry/spline.js';
 import { frameTime } from '../units/rate.js';
 import { type Camera, cameraOf, idSchema, pitchOf, pointSchema, STEEPEST_UPRIGHT, type View } from '../view/camera.js';
-import { type Pose, type ShotContext, type ShotKind, viewOf } from './kind.js';
+import { offSchema, type Pose, type ShotContext, type ShotKind, viewOf } from './kind.js';
 import { easedTime, momentAt, moveFrames, type MoveStation, moveTimes } from './moves.js';
 
 const MOST_STATIONS = 200;
@@ -31,6 +31,7 @@ export const walkthroughSchema = z
   .strictObject({
     id: idSchema,
     name: z.string().min(1).max(80).optional(),
+    off: offSchema,
     kind: z.literal('walkthrough'),
     stations: z.array(stationSchema).min(2, 'A walk needs two stations.').max(MOST_STATIONS),
     /** Where the eye looks: along the path, at one point, or from what one station looks at to what the next does. */

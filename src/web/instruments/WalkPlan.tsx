@@ -24,8 +24,8 @@ function withStation(shot: WalkthroughShot, index: number, eye: Vec3, target: Ve
 function Figures({ frames, index, most }: { frames: InstrumentProps['frames']; index: number; most: number }): ReactNode {
   const figures = walkFigures(frames).map((f, i) => ({ frame: frames[i]!.number, ...f }));
   if (figures.length < 2) return null;
-  const chart = (key: 'speed' | 'turn', limit: number, label: string): ReactNode => (
-    <figure className="min-w-0 flex-1">
+  const chart = (key: 'speed' | 'turn', limit: number, label: string, help: string): ReactNode => (
+    <figure className="min-w-0 flex-1" title={help}>
       <figcaption className="font-head text-xs font-medium text-graphite">{label}</figcaption>
       <ResponsiveContainer width="100%" height={74}>
         <LineChart data={figures} margin={{ left: -28, right: 4, top: 4, bottom: 0 }}>
@@ -47,8 +47,8 @@ function Figures({ frames, index, most }: { frames: InstrumentProps['frames']; i
   );
   return (
     <div className="flex shrink-0 gap-3">
-      {chart('speed', WALKING_PACE, 'Speed, m/s; walking is the dashed line')}
-      {chart('turn', most, 'Turning, °/s; easy to look at below the line')}
+      {chart('speed', WALKING_PACE, 'Speed, m/s', 'The dashed line is walking pace.')}
+      {chart('turn', most, 'Turning, °/s', `Below the dashed line a thing takes ${CROSSING_SECONDS} s to cross the frame.`)}
     </div>
   );
 }

@@ -1,6 +1,6 @@
 import { type ReactNode } from 'react';
 import { type Frame } from '../../../core/plan/frame.js';
-import { kindOf, type Shot, shotName } from '../../../core/shot/kinds.js';
+import { frameCount, kindOf, type Shot, shotName } from '../../../core/shot/kinds.js';
 import { type Site } from '../../../core/stage/site.js';
 import { frameTime, parseRate } from '../../../core/units/rate.js';
 import { type View } from '../../../core/view/camera.js';
@@ -58,7 +58,7 @@ export function Register({ shots, framesOf, rate, views, site, setId, revision, 
         <tbody>
           {shots.map((shot, i) => {
             const kind = kindOf(shot);
-            const count = framesOf.get(shot.id)?.length ?? kind.count(shot, { rate: exact, views, site });
+            const count = framesOf.get(shot.id)?.length ?? frameCount(shot, { rate: exact, views, site });
             const width = kind.moving ? Math.max(CELL, (frameTime(count, exact) / seconds) * STRIP) : Math.min(STRIP, count * CELL);
             const on = shot.id === selected;
             return (
@@ -66,7 +66,7 @@ export function Register({ shots, framesOf, rate, views, site, setId, revision, 
                 key={shot.id}
                 aria-selected={on}
                 onClick={() => onSelect(shot.id)}
-                className={`h-9 cursor-pointer border-b border-rule ${on ? 'bg-chalk' : ''}`}
+                className={`h-9 cursor-pointer border-b border-rule ${on ? 'bg-chalk' : ''} ${shot.off ? 'opacity-50' : ''}`}
                 style={on ? { boxShadow: 'inset 3px 0 0 var(--color-madder)' } : undefined}
               >
                 <td className="num pl-[18px]">{String(i + 1).padStart(2, '0')}</td>
@@ -78,7 +78,7 @@ export function Register({ shots, framesOf, rate, views, site, setId, revision, 
                 <td className="text-graphite">{kind.label}</td>
                 <td>
                   <span className={`flex overflow-hidden ${on ? 'outline outline-1 outline-ink' : ''}`} style={{ width }}>
-                    {strip(count, width).map((index) => (
+                    {(count > 0 ? strip(count, width) : []).map((index) => (
                       <Small
                         key={index}
                         src={smallUrl(setId, revision, { shot: shot.id, index }, version, 96)}
@@ -90,7 +90,7 @@ export function Register({ shots, framesOf, rate, views, site, setId, revision, 
                 </td>
                 <td className="num text-right">{count}</td>
                 <td className="num text-right text-graphite">{kind.moving ? timecode(count, exact) : '–'}</td>
-                <td className="whitespace-nowrap pl-6 pr-[18px] text-graphite">{kind.summary(shot, exact)}</td>
+                <td className="whitespace-nowrap pl-6 pr-[18px] text-graphite">{shot.off ? 'switched off' : kind.summary(shot, exact)}</td>
               </tr>
             );
           })}

@@ -1,6 +1,5 @@
 import { type ReactNode, useMemo, useRef, useState } from 'react';
 import { Popover } from 'radix-ui';
-import { Plus, Trash2 } from 'lucide-react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { mutate } from 'swr';
@@ -11,7 +10,7 @@ import { newShot, withShot } from '../../../core/plan/edit.js';
 import { type Frame } from '../../../core/plan/frame.js';
 import { boundsOf } from '../../../core/plan/framesOf.js';
 import { parseSet } from '../../../core/plan/set.js';
-import { kindOf, type Shot, SHOT_KINDS } from '../../../core/shot/kinds.js';
+import { kindOf, type Shot } from '../../../core/shot/kinds.js';
 import { frameTime, parseRate } from '../../../core/units/rate.js';
 import { timecode } from '../../../core/units/timecode.js';
 import { send } from '../../data/api.js';
@@ -24,6 +23,7 @@ import { drawingUrl } from '../../ui/small.js';
 import { Viewport } from '../../viewport/Viewport.js';
 import { Register } from './Register.js';
 import { SheetBar } from './SheetBar.js';
+import { ShotBar } from './ShotBar.js';
 import { ShotFields } from './ShotFields.js';
 
 const plainButton = 'inline-flex h-[30px] items-center rounded-sm border border-graphite bg-chalk px-3 font-medium';
@@ -193,16 +193,21 @@ export default function ShotsStep(): ReactNode {
         facts={`${file.shots.length} shots · ${frames.length} frames · ${timecode(moving, rate)} moving, ${Number(frameTime(moving, rate).toFixed(2))} s`}
       >
         <SetFileMenu setId={setId} project={project} revision={revision.id} onImported={(id) => void navigate(`/p/${project.id}/s/${id}/shots`)} />
-        {Object.values(SHOT_KINDS).map((k) => (
-          <Button key={k.kind} onClick={() => add(k.kind as Shot['kind'])}>
-            <Plus size={16} aria-hidden /> {k.label[0]!.toUpperCase() + k.label.slice(1)}
-          </Button>
-        ))}
         <Button primary disabled={starting || frames.length === 0} onClick={() => void start()} title="Ctrl+Enter">
           Start the batch
         </Button>
       </StepHead>
       <SheetBar />
+      <ShotBar
+        shots={file.shots}
+        selected={selected}
+        onAdd={add}
+        onEdit={(change, next) => {
+          const problem = edit((f) => ({ ...f, shots: change(f.shots) }));
+          if (problem) toast.error(problem);
+          else if (next) setQuery({ shot: next });
+        }}
+      />
       {planProblem && (
         <p role="alert" className="shrink-0 border-b border-rule px-[18px] py-2 text-ochre">
           {planProblem}
@@ -232,17 +237,6 @@ export default function ShotsStep(): ReactNode {
               onSelect={(shot) => setQuery({ shot })}
             />
           </div>
-          {selected && (
-            <div className="flex justify-end px-[18px] py-1">
-              <button
-                type="button"
-                className="inline-flex items-center gap-1 text-sm text-graphite"
-                onClick={() => edit((f) => ({ ...f, shots: f.shots.filter((s) => s.id !== selected.id) }))}
-              >
-                <Trash2 size={14} aria-hidden /> Take out {selected.name ?? selected.id}
-              </button>
-            </div>
-          )}
           {selected && (byShot.get(selected.id)?.length ?? 0) > 0 && (
             <ShotDesk
               key={selected.id}

@@ -1,0 +1,113 @@
+/** A walkthrough and a section reveal are planned by their instruments, and the shots of a set put in order. */
+import { expect, test, type Page } from '@playwright/test';
+import { type BatchReply, type FrameReply, type ProjectReply, type SetReply } from '../../src/contract/contract.js';
+import { type Shot } from '../../src/core/shot/kinds.js';
+import { ternGlb } from '../support/box.js';
+import { TestServer } from '../support/server.js';
+
+const server = new TestServer(4922);
+let project: ProjectReply;
+
+test.describe.configure({ mode: 'serial' });
+test.beforeAll(async () => {
+  await server.start();
+  const created = await server.send<ProjectReply>('POST', '/projects', { name: 'Moves' });
+  const form = new FormData();
+  form.append('files', new Blob([new Uint8Array(await ternGlb())]), 'tern.glb');
+  project = (await (await fetch(`${server.url}/api/projects/${created.id}/model`, { method: 'POST', body: form })).json()) as ProjectReply;
+});
+test.afterAll(() => server.end());
+
+const base = (): string => `${server.url}/p/${project.id}/s/${project.sets[0]!.id}`;
+const file = async (): Promise<SetReply['file']> => (await server.get<SetReply>(`/sets/${project.sets[0]!.id}`)).file;
+const shot = async <K extends Shot['kind']>(kind: K): Promise<Extract<Shot, { kind: K }>> =>
+  (await file()).shots.find((s): s is Extract<Shot, { kind: K }> => s.kind === kind)!;
+
+async function fill(page: Page, label: string, value: string, nth = 0): Promise<void> {
+  const field = page.getByLabel(label, { exact: true }).nth(nth);
+  await field.fill(value);
+  await field.press('Enter');
+}
+
+async function choose(page: Page, label: string, option: string): Promise<void> {
+  await page.getByLabel(label, { exact: true }).first().click();
+  await page.getByRole('option', { name: option, exact: true }).click();
+}
+
+test('a walk is planned by stations on the plan, its times and where it looks', async ({ page }) => {
+  await page.goto(`${base()}/views`);
+  await page.getByRole('button', { name: 'Keep as a new view' }).click();
+  await page.goto(`${base()}/shots`);
+  await fill(page, 'Width', '96');
+  await page.getByRole('button', { name: 'Walkthrough', exact: true }).first().click();
+  await expect(page.getByRole('slider', { name: /^Station \d$/ })).toHaveCount(2);
+  await page.getByRole('button', { name: 'Another station' }).click();
+  await expect(page.getByRole('slider', { name: /^Station \d$/ })).toHaveCount(3);
+  await expect.poll(async () => (await file()).shots[0]).toMatchObject({ stations: [{}, {}, {}] });
+  const before = (await shot('walkthrough')).stations[1]!.eye!;
+  const station = page.getByRole('slider', { name: 'Station 2' });
+  const box = (await station.boundingBox())!;
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width / 2 + 25, box.y + box.height / 2 + 10, { steps: 4 });
+  await page.mouse.up();
+  await expect.poll(async () => (await shot('walkthrough')).stations[1]!.eye![0]).toBeGreaterThan(before[0] + 0.01);
+  await station.focus();
+  await page.keyboard.press('ArrowLeft');
+  await fill(page, 'Leg', '1 s', 1);
+  await fill(page, 'Leg', '2 s', 2);
+  await fill(page, 'Hold', '0.5', 2);
+  // 3.5 s at 24 frames a second.
+  await expect(page.getByText('1 shots · 84 frames', { exact: false })).toBeVisible();
+  await choose(page, 'Looks', 'at a point');
+  await fill(page, 'Point y', '0.3');
+  await expect.poll(async () => (await shot('walkthrough')).target?.[1]).toBe(0.3);
+  await fill(page, 'Pace', '0');
+  await expect(page.getByRole('alert').first()).toBeVisible();
+  expect((await shot('walkthrough')).pace).toBe(1.4);
+});
+
+test('a section reveal is planned by its plane, on an elevation, and both are rendered', async ({ page }) => {
+  await page.goto(`${base()}/shots`);
+  await page.getByRole('button', { name: 'Section reveal', exact: true }).first().click();
+  await expect(page.getByTestId('plane-of-frame')).toContainText('plane at 0.');
+  await expect.poll(async () => (await file()).shots.length).toBe(2);
+  const first = (await shot('sectionReveal')).stations[0]!.height;
+  await page.getByRole('slider', { name: 'Plane at station 1' }).focus();
+  await page.keyboard.press('Shift+ArrowUp');
+  await expect.poll(async () => (await shot('sectionReveal')).stations[0]!.height).toBeGreaterThan(first);
+  await choose(page, 'Takes away', 'what is in front (+Z)');
+  await expect.poll(async () => (await shot('sectionReveal')).normal).toEqual([0, 0, 1]);
+  await fill(page, 'Takes', '0.5 s', 1);
+  await expect.poll(async () => (await shot('sectionReveal')).stations[1]!.seconds).toBe(0.5);
+  // The walk is off for now; the rest is rendered.
+  await page.getByRole('button', { name: 'Walkthrough', exact: true }).last().click();
+  await fill(page, 'Leg', '0.2 s', 1);
+  await fill(page, 'Leg', '0.2 s', 2);
+  await fill(page, 'Hold', '0', 2);
+  await expect(page.getByText('2 shots · 22 frames', { exact: false })).toBeVisible();
+  await page.getByRole('button', { name: 'Start the batch' }).click();
+  await expect(page.getByRole('button', { name: 'Review', exact: true })).toBeVisible({ timeout: 120_000 });
+  const [batch] = await server.get<BatchReply[]>(`/batches?project=${project.id}`);
+  const frames = await server.get<FrameReply[]>(`/batches/${batch!.id}/frames`);
+  expect(frames.map((f) => f.state)).toEqual(Array.from({ length: 22 }, () => 'done'));
+});
+
+test('shots are copied, put in order, switched off and taken out', async ({ page }) => {
+  await page.goto(`${base()}/shots`);
+  const names = async (): Promise<string[]> => (await file()).shots.map((s) => s.name!);
+  await page.getByRole('button', { name: 'Section reveal', exact: true }).last().click();
+  await expect(page.getByRole('button', { name: 'Take out Section reveal' })).toBeVisible();
+  await page.getByRole('button', { name: 'Duplicate' }).click();
+  await expect.poll(names).toEqual(['Walkthrough', 'Section reveal', 'Section reveal 2']);
+  await expect(page.getByRole('button', { name: 'Take out Section reveal 2' })).toBeVisible();
+  await page.getByRole('button', { name: 'Up', exact: true }).click();
+  await expect.poll(names).toEqual(['Walkthrough', 'Section reveal 2', 'Section reveal']);
+  await page.getByRole('button', { name: 'Switch off' }).click();
+  await expect(page.getByText('3 shots · 22 frames', { exact: false })).toBeVisible();
+  await expect(page.getByText('switched off')).toBeVisible();
+  await page.getByRole('button', { name: 'Switch on' }).click();
+  await expect(page.getByText('3 shots · 34 frames', { exact: false })).toBeVisible();
+  await page.getByRole('button', { name: 'Take out Section reveal 2' }).click();
+  await expect.poll(names).toEqual(['Walkthrough', 'Section reveal']);
+});
