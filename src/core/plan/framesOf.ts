@@ -6,7 +6,7 @@ import { frameCount, kindOf, posesOf, type Shot, shotName } from '../shot/kinds.
 import { MOST_FRAMES } from '../shot/turntable.js';
 import { placedBounds, placedOf, withPlinth } from '../model/place.js';
 import { daylightOf, daylightSchema, type FrameSun } from '../stage/daylight.js';
-import { seesSky, type Stage, stageAround, underDaylight } from '../stage/stage.js';
+import { lampsOn, seesSky, type Stage, stageAround, underDaylight } from '../stage/stage.js';
 import { panoramaSize } from '../view/camera.js';
 import { parseRate } from '../units/rate.js';
 import { parseHex } from '../units/colour.js';
@@ -64,7 +64,7 @@ function lighting(set: SetFile, bounds: Bounds, picture?: string): (pose: Pose) 
     const daylight = set.stage.daylight ?? (moved && daylightSchema.parse({}));
     if (!daylight) return { stage: plain };
     const light = daylightOf(moved ? { ...daylight, later: undefined, free: undefined, ...moved } : daylight, site);
-    return { stage: underDaylight(plain, light, seesSky(set.stage)), sun: light.sun };
+    return { stage: underDaylight(plain, light, seesSky(set.stage), lampsOn(set.stage)), sun: light.sun };
   };
   let shared: { stage: Stage; sun?: FrameSun } | undefined;
   return ({ daylight: moved, view }) => {

@@ -6,7 +6,7 @@
  * Angles are radians, luminances kcd/m², illuminances klx.
  */
 import { type Vec3 } from '../geometry/bounds.js';
-import { luminance, type Rgb } from '../units/colour.js';
+import { luminance, type Rgb, rgbOfChromaticity } from '../units/colour.js';
 
 export const CONDITIONS = ['clear', 'partly cloudy', 'overcast'] as const;
 export type Condition = (typeof CONDITIONS)[number];
@@ -71,18 +71,6 @@ export function availability(condition: Condition, altitude: number, dayOfYear: 
   if (sine <= 0) return { direct: 0, diffuse: a * Math.exp((TWILIGHT * altitude * 180) / Math.PI) };
   // The model's own optical air mass is 1 / sin h.
   return { direct: extraterrestrial(dayOfYear) * Math.exp(-extinction / sine), diffuse: a + b * sine ** c };
-}
-
-/** Linear Rec. 709 of luminance 1 from CIE x and y (IEC 61966-2-1); what lies outside is clipped. */
-function rgbOf(x: number, y: number): Rgb {
-  const [X, Y, Z] = [x / y, 1, (1 - x - y) / y];
-  const rgb: Rgb = [
-    Math.max(0, 3.2406 * X - 1.5372 * Y - 0.4986 * Z),
-    Math.max(0, -0.9689 * X + 1.8758 * Y + 0.0415 * Z),
-    Math.max(0, 0.0557 * X - 0.204 * Y + 1.057 * Z),
-  ];
-  const l = luminance(...rgb);
-  return rgb.map((c) => c / l) as Rgb;
 }
 
 /** Preetham's chromaticity x, y of a clear sky. `turbidity` 1.7 to 10. */
@@ -170,7 +158,7 @@ export function skyTable(sky: SkyLight, width: number, height: number): Float32A
       const cosine = Math.sin(sunZenith) * (x * flat[0] + z * flat[1]) + Math.cos(sunZenith) * Math.cos(zenith);
       const away = Math.acos(Math.min(1, Math.max(-1, cosine)));
       const l = relativeLuminance(type, zenith, sunZenith, away);
-      const colour: Rgb = share > 0 ? rgbOf(...clearChromaticity(turbidity, zenith, sunZenith, away)) : [1, 1, 1];
+      const colour: Rgb = share > 0 ? rgbOfChromaticity(...clearChromaticity(turbidity, zenith, sunZenith, away)) : [1, 1, 1];
       for (let c = 0; c < 3; c++) texels[at + c] = l * (1 + share * (colour[c]! - 1));
       level += l * Math.cos(zenith) * Math.sin(zenith);
     }

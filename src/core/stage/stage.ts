@@ -5,8 +5,9 @@
 import { z } from 'zod';
 import { type Bounds, type Vec3, centreOf, radiusOf } from '../geometry/bounds.js';
 import { type Rgb, parseHex } from '../units/colour.js';
-import { type DaylightLight, daylightOf, daylightSchema, placeSun, skyBands } from './daylight.js';
+import { DAYLIGHT_UNIT, type DaylightLight, daylightOf, daylightSchema, placeSun, skyBands } from './daylight.js';
 import { type Lamp } from './lamp.js';
+import { lampOf, type OwnLamp, ownLampSchema, ROOM_UNIT } from './ownLamp.js';
 import { siteSchema } from './site.js';
 import { type SkyLight } from './sky.js';
 
@@ -14,6 +15,8 @@ export const READY_STAGES = ['bright sweep', 'dark sweep', 'open sky', 'overcast
 export type ReadyStage = (typeof READY_STAGES)[number];
 /** What the subject stands on. */
 export const GROUNDS = ['plane', 'shadow', 'none'] as const;
+
+const MOST_OWN_LAMPS = 100;
 
 const hexSchema = z.string().regex(/^#[0-9a-fA-F]{6}$/, 'Write a colour as #rrggbb.');
 
@@ -49,6 +52,8 @@ export const stageSchema = z
       .optional(),
     /** Lamps that the model's file brings shine. */
     modelLamps: z.boolean().default(false),
+    /** Lamps of one's own, beside whatever else lights. */
+    lamps: z.array(ownLampSchema).max(MOST_OWN_LAMPS).optional(),
   })
   .superRefine((stage, context) => {
     if (!stage.daylight) return;
@@ -166,10 +171,21 @@ function groundOf({ ground }: Partial<StageChoice>, recipe: Recipe, bounds: Boun
 }
 
 /** The stage under daylight: its own surround and lamps give way to sun and sky. */
-export function underDaylight(stage: Stage, { sky, lamp }: Pick<DaylightLight, 'sky' | 'lamp'>, seen: boolean): Stage {
+export function underDaylight(stage: Stage, { sky, lamp }: Pick<DaylightLight, 'sky' | 'lamp'>, seen: boolean, own: OwnLamp[] = []): Stage {
   const { image: _, ...kept } = stage;
   const bands = skyBands(sky);
-  return { ...kept, surround: bands, backdrop: seen ? bands : stage.backdrop, lamps: lamp ? [lamp] : [], sky: { ...sky, seen } };
+  return {
+    ...kept,
+    surround: bands,
+    backdrop: seen ? bands : stage.backdrop,
+    lamps: [...(lamp ? [lamp] : []), ...own.map((l) => lampOf(l, DAYLIGHT_UNIT))],
+    sky: { ...sky, seen },
+  };
+}
+
+/** Lamps of one's own that shine. */
+export function lampsOn({ lamps }: Partial<Pick<StageChoice, 'lamps'>>): OwnLamp[] {
+  return (lamps ?? []).filter((l) => l.on);
 }
 
 /** Whether the camera sees the sky, or a backdrop in front of it. */
@@ -180,7 +196,7 @@ export function seesSky({ backdrop }: Pick<StageChoice, 'backdrop'>): boolean {
 /** The stage with the daylight of its choice, where it has any. Throws as daylightOf does. */
 export function litStage(choice: Partial<StageChoice> & Pick<StageChoice, 'ready'>, bounds: Bounds, picture?: string): Stage {
   const stage = stageAround(choice, bounds, picture);
-  return choice.daylight ? underDaylight(stage, daylightOf(choice.daylight, choice.site), seesSky(choice)) : stage;
+  return choice.daylight ? underDaylight(stage, daylightOf(choice.daylight, choice.site), seesSky(choice), lampsOn(choice)) : stage;
 }
 
 /**
@@ -199,21 +215,24 @@ export function stageAround(choice: Pick<StageChoice, 'ready'> & Partial<StageCh
     ...(surround && { image: { id: picture ?? surround.file, rotation: surround.rotation, strength: surround.strength, seen: surround.seen } }),
     ...(choice.modelLamps && { modelLamps: true }),
     // A picture of light holds its lamps already.
-    lamps: (surround ? [] : recipe.lamps).map((l) => {
-      const d = direction(l.azimuth, l.altitude);
-      const across = Math.hypot(d[0], d[2]) || 1;
-      const e = l.edge * radius;
-      // u × v points back to the subject.
-      const u: Vec3 = [(-d[2] / across) * e, 0, (d[0] / across) * e];
-      const v: Vec3 = [(-d[1] * d[0] * e) / across, across * e, (-d[1] * d[2] * e) / across];
-      return {
-        kind: 'rectangle' as const,
-        centre: centre.map((c, i) => c + d[i]! * l.distance * radius) as Vec3,
-        u,
-        v,
-        radiance: parseHex(l.colour).map((c) => c * l.radiance) as Rgb,
-      };
-    }),
+    lamps: [
+      ...(surround ? [] : recipe.lamps).map((l): Lamp => {
+        const d = direction(l.azimuth, l.altitude);
+        const across = Math.hypot(d[0], d[2]) || 1;
+        const e = l.edge * radius;
+        // u × v points back to the subject.
+        const u: Vec3 = [(-d[2] / across) * e, 0, (d[0] / across) * e];
+        const v: Vec3 = [(-d[1] * d[0] * e) / across, across * e, (-d[1] * d[2] * e) / across];
+        return {
+          kind: 'rectangle' as const,
+          centre: centre.map((c, i) => c + d[i]! * l.distance * radius) as Vec3,
+          u,
+          v,
+          radiance: parseHex(l.colour).map((c) => c * l.radiance) as Rgb,
+        };
+      }),
+      ...lampsOn(choice).map((l) => lampOf(l, ROOM_UNIT)),
+    ],
     base: groundOf(choice, recipe, bounds),
   };
 }

@@ -44,3 +44,15 @@ export function decodeTable(): Float32Array {
 export function luminance(r: number, g: number, b: number): number {
   return 0.2126 * r + 0.7152 * g + 0.0722 * b;
 }
+
+/** Linear Rec. 709 of luminance 1 from CIE 1931 x and y (IEC 61966-2-1); what lies outside the gamut is clipped. */
+export function rgbOfChromaticity(x: number, y: number): Rgb {
+  const [X, Y, Z] = [x / y, 1, (1 - x - y) / y];
+  const rgb: Rgb = [
+    Math.max(0, 3.2406 * X - 1.5372 * Y - 0.4986 * Z),
+    Math.max(0, -0.9689 * X + 1.8758 * Y + 0.0415 * Z),
+    Math.max(0, 0.0557 * X - 0.204 * Y + 1.057 * Z),
+  ];
+  const l = luminance(...rgb);
+  return rgb.map((c) => c / l) as Rgb;
+}

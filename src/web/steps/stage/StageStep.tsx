@@ -20,6 +20,7 @@ import { useLive } from '../views/useLive.js';
 import { DaylightFields } from './DaylightFields.js';
 import { DaylightPanel } from './DaylightPanel.js';
 import { GradeFields } from './GradeFields.js';
+import { LampFields } from './LampFields.js';
 import { SiteFields } from './SiteFields.js';
 import { SurroundFields } from './SurroundFields.js';
 
@@ -197,6 +198,11 @@ export default function StageStep(): ReactNode {
               The subject floats {(floor.min[1] - laid.base.height).toFixed(3)} m above the ground.
             </p>
           )}
+          <LampFields
+            lamps={stage.lamps ?? []}
+            seen={{ eye: view.eye as Vec3, target: view.target as Vec3 }}
+            onChange={(lamps) => change({ lamps: lamps.length > 0 ? lamps : undefined })}
+          />
           <GradeFields
             grade={file.grade}
             daylight={daylight !== undefined}

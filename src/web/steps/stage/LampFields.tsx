@@ -1,0 +1,178 @@
+/** Lamps of one's own: a list, and the fields of the one that is chosen. */
+import { type ReactNode, useState } from 'react';
+import { Plus, Trash2 } from 'lucide-react';
+import { type Vec3 } from '../../../core/geometry/bounds.js';
+import { freeId, freeName } from '../../../core/plan/edit.js';
+import { LAMP_KINDS, type LampKind, type OwnLamp, ownLampSchema } from '../../../core/stage/ownLamp.js';
+import { Button, NumberField, Select, TextField } from '../../ui/controls.js';
+
+const KIND_WORDS: Record<LampKind, string> = { point: 'point, all round', spot: 'spot', rectangle: 'rectangle', disc: 'disc' };
+const AXES = ['x', 'y', 'z'] as const;
+
+export interface LampFieldsProps {
+  lamps: OwnLamp[];
+  /** The view that the stage is looked at from. */
+  seen: { eye: Vec3; target: Vec3 };
+  onChange: (lamps: OwnLamp[]) => string | null;
+}
+
+export function LampFields({ lamps, seen, onChange }: LampFieldsProps): ReactNode {
+  const [chosen, setChosen] = useState<string | null>(null);
+  const lamp = lamps.find((l) => l.id === chosen);
+  const change = (values: Partial<OwnLamp>): string | null => {
+    const read = ownLampSchema.safeParse({ ...lamp!, ...values });
+    return read.success ? onChange(lamps.map((l) => (l.id === chosen ? read.data : l))) : read.error.issues[0]!.message;
+  };
+  const add = (): void => {
+    const name = freeName(
+      'Lamp',
+      lamps.map((l) => l.name),
+    );
+    const id = freeId(
+      name,
+      lamps.map((l) => l.id),
+    );
+    // Over the shoulder of the one who looks.
+    const at = seen.eye.map((v, i) => v + (i === 1 ? 0.3 * Math.hypot(...seen.eye.map((e, k) => e - seen.target[k]!)) : 0)) as Vec3;
+    const problem = onChange([...lamps, ownLampSchema.parse({ id, name, kind: 'rectangle', at, target: seen.target })]);
+    if (!problem) setChosen(id);
+  };
+  const point = (which: 'at' | 'target', word: string, help: string): ReactNode => (
+    <div className="grid grid-cols-3 gap-3">
+      {AXES.map((axis, i) => (
+        <NumberField
+          key={axis}
+          label={`${word} ${axis}`}
+          help={help}
+          value={lamp![which][i]!}
+          quantity="length"
+          unit="m"
+          step={0.05}
+          onValue={(v) => change({ [which]: lamp![which].map((c, k) => (k === i ? v : c)) as Vec3 })}
+        />
+      ))}
+    </div>
+  );
+  return (
+    <section className="flex flex-col gap-2 border-t border-rule pt-3" aria-label="Lamps">
+      <div className="flex items-center justify-between">
+        <h3 className="font-semibold">Lamps</h3>
+        <button type="button" className="inline-flex items-center gap-1 text-sm" onClick={add}>
+          <Plus size={14} aria-hidden /> Add a lamp
+        </button>
+      </div>
+      {lamps.length > 0 && (
+        <ul>
+          {lamps.map((l) => (
+            <li key={l.id} className={`flex items-center gap-2 ${l.id === chosen ? 'bg-paper' : ''}`}>
+              <input
+                type="checkbox"
+                className="size-4 accent-madder"
+                aria-label={`${l.name} is on`}
+                checked={l.on}
+                onChange={(e) => onChange(lamps.map((x) => (x.id === l.id ? { ...x, on: e.target.checked } : x)))}
+              />
+              <button
+                type="button"
+                className="min-w-0 flex-1 truncate text-left"
+                aria-pressed={l.id === chosen}
+                onClick={() => setChosen(l.id === chosen ? null : l.id)}
+              >
+                {l.name}
+              </button>
+              <span className="num text-xs text-graphite">
+                {Math.round(l.lumens)} lm · {Math.round(l.kelvin)} K
+              </span>
+            </li>
+          ))}
+        </ul>
+      )}
+      {lamp && (
+        <div className="flex flex-col gap-2">
+          <TextField label="Lamp's name" help="How the lamp is called here." value={lamp.name} onValue={(name) => change({ name })} />
+          <Select
+            label="Lamp's kind"
+            help="A point and a spot throw sharp shadows; a rectangle and a disc the softer ones the larger they are."
+            value={lamp.kind}
+            options={LAMP_KINDS.map((k) => ({ value: k, label: KIND_WORDS[k] }))}
+            onValue={(kind) => change({ kind: kind as LampKind })}
+          />
+          {point('at', 'At', 'Where the lamp is, in metres.')}
+          {lamp.kind !== 'point' && point('target', 'Aim', 'What it shines at, in metres.')}
+          <div className="grid grid-cols-2 gap-x-3 gap-y-2">
+            <NumberField
+              label="Light"
+              help="Lumens: a candle has 12, a lamp in a room 800, a studio light 5000 and more."
+              value={lamp.lumens}
+              unit="lm"
+              step={100}
+              decimals={0}
+              onValue={(lumens) => change({ lumens })}
+            />
+            <NumberField
+              label="Colour"
+              help="Kelvin: 2700 is warm, 4000 neutral, 6500 as a cloudy day."
+              value={lamp.kelvin}
+              unit="K"
+              step={100}
+              decimals={0}
+              onValue={(kelvin) => change({ kelvin })}
+            />
+            {lamp.kind === 'spot' && (
+              <NumberField
+                label="Cone"
+                help="Degrees across."
+                value={lamp.cone}
+                quantity="angle"
+                unit="°"
+                step={5}
+                decimals={1}
+                onValue={(cone) => change({ cone })}
+              />
+            )}
+            {(lamp.kind === 'rectangle' || lamp.kind === 'disc') && (
+              <NumberField
+                label={lamp.kind === 'disc' ? 'Across' : 'Broad'}
+                help="Metres. The larger, the softer its shadows."
+                value={lamp.width}
+                quantity="length"
+                unit="m"
+                step={0.05}
+                onValue={(width) => change({ width })}
+              />
+            )}
+            {lamp.kind === 'rectangle' && (
+              <NumberField
+                label="High"
+                help="Metres."
+                value={lamp.height}
+                quantity="length"
+                unit="m"
+                step={0.05}
+                onValue={(height) => change({ height })}
+              />
+            )}
+          </div>
+          <div className="flex gap-2">
+            <Button
+              className="!h-6 !px-2 text-xs"
+              title="Puts the lamp where the view looks from"
+              onClick={() => change({ at: seen.eye, target: seen.target })}
+            >
+              Put it at the eye
+            </Button>
+            <Button
+              className="!h-6 !px-2 text-xs"
+              onClick={() => {
+                setChosen(null);
+                onChange(lamps.filter((l) => l.id !== lamp.id));
+              }}
+            >
+              <Trash2 size={12} aria-hidden /> Take it out
+            </Button>
+          </div>
+        </div>
+      )}
+    </section>
+  );
+}
