@@ -124,6 +124,24 @@ test('exposure goes by a camera’s numbers; hours of sun are read on the ground
   await expect(page.getByTestId('window-sun')).toContainText('below the least level');
 });
 
+test('a lamp is added, aimed and strengthened; one that daylight drowns is pointed out', async ({ page }) => {
+  await page.goto(`${base()}/stage`);
+  await page.getByRole('button', { name: 'Add a lamp' }).click();
+  await expect(page.getByText(/Hardly an effect: daylight gives \d+ lx/)).toBeVisible();
+  await choose(page, "Lamp's kind", 'spot');
+  await fill(page, 'Light', '200000');
+  await fill(page, 'Colour', '4000');
+  await fill(page, 'Cone', '20');
+  await expect(page.getByText(/Hardly an effect/)).toBeHidden();
+  await expect.poll(async () => (await file()).stage.lamps).toMatchObject([{ kind: 'spot', lumens: 200_000, kelvin: 4000, cone: 20, on: true }]);
+  await fill(page, 'Colour', '100');
+  await expect(page.getByRole('alert').first()).toBeVisible();
+  await page.getByLabel('Lamp is on').click();
+  await expect.poll(async () => (await file()).stage.lamps![0]!.on).toBe(false);
+  await page.getByRole('button', { name: 'Take it out' }).click();
+  await expect.poll(async () => (await file()).stage.lamps).toBeUndefined();
+});
+
 test('a sun study is planned by dates and steps, and rendered with the sun of each frame', async ({ page }) => {
   await page.goto(`${base()}/views`);
   await page.getByRole('button', { name: 'Keep as a new view' }).click();

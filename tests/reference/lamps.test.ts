@@ -2,6 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { MeshMaker, modelOf, sphere } from '../../src/engine/bench/scenes.js';
 import { type SurroundImage } from '../../src/engine/image.js';
 import { type Lamp } from '../../src/core/stage/lamp.js';
+import { lampOf, luxAtTarget, ownLampSchema } from '../../src/core/stage/ownLamp.js';
+import { luminance } from '../../src/core/units/colour.js';
 import { cameraOf } from '../../src/core/view/camera.js';
 import { BLACK, type Traced, trace, type TraceOptions, WHITE } from '../support/trace.js';
 
@@ -38,6 +40,19 @@ describe('lamps, in lux against the closed form', () => {
       const { value } = lux([{ kind: 'point', centre: [x, h, 0], intensity: grey(100) }]);
       expect(value / ((100 * h) / Math.sqrt(d2) / d2)).toBeCloseTo(1, 3);
     }
+  });
+
+  it('a lamp of one’s own gives the lux of its lumens: F / 4 pi d² all round, F / (pi (d² + r²)) under a disc', () => {
+    const placed = { id: 'a', name: 'A', at: [0, 2, 0], target: [0, 0, 0], lumens: 800, kelvin: 6500 };
+    // Green alone is read off the picture: its share of the lamp's light is taken out.
+    const value = (own: object): number => {
+      const lamp = lampOf(ownLampSchema.parse({ ...placed, ...own }), 1);
+      const light = 'intensity' in lamp ? lamp.intensity : 'radiance' in lamp ? lamp.radiance : lamp.irradiance;
+      return (lux([lamp]).value * luminance(...light)) / light[1];
+    };
+    expect(value({ kind: 'point' }) / (800 / (4 * Math.PI * 4))).toBeCloseTo(1, 3);
+    expect(value({ kind: 'disc', width: 1 }) / (800 / (Math.PI * (4 + 0.25)))).toBeCloseTo(1, 2);
+    expect(value({ kind: 'spot', cone: 30 }) / luxAtTarget(ownLampSchema.parse({ ...placed, kind: 'spot', cone: 30 }))).toBeCloseTo(1, 3);
   });
 
   it('a spot gives that within its inner cone, nothing beyond the outer, the square between (KHR_lights_punctual)', () => {

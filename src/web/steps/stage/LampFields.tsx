@@ -3,20 +3,25 @@ import { type ReactNode, useState } from 'react';
 import { Plus, Trash2 } from 'lucide-react';
 import { type Vec3 } from '../../../core/geometry/bounds.js';
 import { freeId, freeName } from '../../../core/plan/edit.js';
-import { LAMP_KINDS, type LampKind, type OwnLamp, ownLampSchema } from '../../../core/stage/ownLamp.js';
+import { LAMP_KINDS, type LampKind, luxAtTarget, type OwnLamp, ownLampSchema } from '../../../core/stage/ownLamp.js';
 import { Button, NumberField, Select, TextField } from '../../ui/controls.js';
 
 const KIND_WORDS: Record<LampKind, string> = { point: 'point, all round', spot: 'spot', rectangle: 'rectangle', disc: 'disc' };
 const AXES = ['x', 'y', 'z'] as const;
 
+/** A lamp that gives so small a share of the daylight changes nothing that is seen. */
+const LOST = 0.01;
+
 export interface LampFieldsProps {
   lamps: OwnLamp[];
+  /** Lux of daylight on level ground, where there is any. */
+  daylight?: number;
   /** The view that the stage is looked at from. */
   seen: { eye: Vec3; target: Vec3 };
   onChange: (lamps: OwnLamp[]) => string | null;
 }
 
-export function LampFields({ lamps, seen, onChange }: LampFieldsProps): ReactNode {
+export function LampFields({ lamps, daylight, seen, onChange }: LampFieldsProps): ReactNode {
   const [chosen, setChosen] = useState<string | null>(null);
   const lamp = lamps.find((l) => l.id === chosen);
   const change = (values: Partial<OwnLamp>): string | null => {
@@ -153,6 +158,12 @@ export function LampFields({ lamps, seen, onChange }: LampFieldsProps): ReactNod
               />
             )}
           </div>
+          <p className="num text-sm text-graphite">{luxAtTarget(lamp).toPrecision(3)} lx at its aim</p>
+          {daylight !== undefined && luxAtTarget(lamp) < LOST * daylight && (
+            <p className="text-sm text-ochre">
+              Hardly an effect: daylight gives {Math.round(daylight)} lx here. Give it more light, bring it nearer, or choose a later hour.
+            </p>
+          )}
           <div className="flex gap-2">
             <Button
               className="!h-6 !px-2 text-xs"

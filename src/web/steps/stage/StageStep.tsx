@@ -5,7 +5,7 @@ import { type Vec3 } from '../../../core/geometry/bounds.js';
 import { placedOf, withPlinth } from '../../../core/model/place.js';
 import { boundsOf } from '../../../core/plan/framesOf.js';
 import { type Civil } from '../../../core/stage/civil.js';
-import { daylightSchema, type FrameSun, placeSun } from '../../../core/stage/daylight.js';
+import { daylightOf, daylightSchema, type FrameSun, placeSun } from '../../../core/stage/daylight.js';
 import { type Site } from '../../../core/stage/site.js';
 import { type GROUNDS, READY_STAGES, litStage, type StageChoice } from '../../../core/stage/stage.js';
 import { formatHex } from '../../../core/units/colour.js';
@@ -200,6 +200,7 @@ export default function StageStep(): ReactNode {
           )}
           <LampFields
             lamps={stage.lamps ?? []}
+            {...(daylight && { daylight: 1000 * daylightOf(daylight, stage.site).lux.level })}
             seen={{ eye: view.eye as Vec3, target: view.target as Vec3 }}
             onChange={(lamps) => change({ lamps: lamps.length > 0 ? lamps : undefined })}
           />
