@@ -7,6 +7,7 @@ import { SWRConfig } from 'swr';
 import { ProjectHome, Shell } from './shell/Shell.js';
 import { STEPS } from './shell/steps.js';
 import { ProjectsPage } from './steps/projects/ProjectsPage.js';
+import { startPreferences } from './shell/preferences.js';
 import './styles.css';
 
 const LiveWindow = lazy(() => import('./preview/LiveWindow.js'));
@@ -25,6 +26,8 @@ const router = createBrowserRouter([
   },
   { path: '*', element: <Navigate to="/" replace /> },
 ]);
+
+startPreferences();
 
 createRoot(document.getElementById('root')!).render(
   <StrictMode>

@@ -76,7 +76,7 @@ test('a model goes in; stills, a turntable and a movie come out, through a crash
   await page.getByLabel('Name').press('Enter');
   await page.getByLabel('Focal length').fill('35*2');
   await page.getByLabel('Focal length').press('Enter');
-  await expect(page.getByText('28.8°')).toBeVisible();
+  await expect(page.getByLabel('Angle across')).toHaveValue('28.8');
   await page.getByLabel('Eye y').fill('40 cm');
   await page.getByLabel('Eye y').press('Enter');
   await expect(page.getByLabel('Eye y')).toHaveValue('0.4');

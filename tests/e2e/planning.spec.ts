@@ -122,6 +122,7 @@ test('names that collide are said before anything renders', async ({ page }) => 
   await expect(page.getByRole('button', { name: 'Start the batch' })).toBeDisabled();
   await fill(page, 'Names, stills', '{shot}/{view}_{size}');
   await expect(page.getByRole('button', { name: 'Start the batch' })).toBeEnabled();
+  await expect.poll(async () => (await saved()).file.sheet.names.still).toBe('{shot}/{view}_{size}');
 });
 
 test('a set goes out as a file and comes in again, and JPEGs are rendered by it', async ({ page }) => {

@@ -30,8 +30,18 @@ async function ask<T>(path: string, init?: RequestInit): Promise<T> {
 
 export const get = <T>(path: string): Promise<T> => ask<T>(path);
 
-export function send<T>(method: 'POST' | 'PUT', path: string, body: unknown = {}): Promise<T> {
-  return ask<T>(path, { method, headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
+/** Browsers carry no more than so much, in bytes, for a page that is gone. */
+const MOST_KEPT_ALIVE = 60_000;
+
+/** `last` lets the request outlive the page, as far as browsers do that. */
+export function send<T>(method: 'POST' | 'PUT', path: string, body: unknown = {}, last = false): Promise<T> {
+  const text = JSON.stringify(body);
+  return ask<T>(path, {
+    method,
+    headers: { 'content-type': 'application/json' },
+    body: text,
+    ...(last && text.length < MOST_KEPT_ALIVE && { keepalive: true }),
+  });
 }
 
 /** Sends files as one import; where the signal stops it, the server gives it up too. */

@@ -3,11 +3,48 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { mutate } from 'swr';
 import { type SetReply } from '../../contract/contract.js';
+import { canonicalJson } from '../../core/plan/hash.js';
 import { describeIssues, type SetFile, setSchema } from '../../core/plan/set.js';
 import { get, send } from './api.js';
 
 const SAVE_MS = 300;
 const MOST_UNDO = 200;
+
+/** Characters of history that the browser keeps for a tab. */
+const MOST_KEPT = 1_500_000;
+
+interface History {
+  now: SetFile;
+  past: SetFile[];
+  future: SetFile[];
+}
+
+const historyName = (setId: number): string => `history of set ${setId}`;
+
+function keepHistory(setId: number, { now, past, future }: History): void {
+  let [first, size] = [past.length, JSON.stringify(now).length];
+  while (first > 0) {
+    size += JSON.stringify(past[first - 1]).length;
+    if (size > MOST_KEPT) break;
+    first--;
+  }
+  try {
+    sessionStorage.setItem(historyName(setId), JSON.stringify({ now, past: past.slice(first), future: future.slice(-20) }));
+  } catch {
+    // No room: edits can be taken back until the page is left.
+    sessionStorage.removeItem(historyName(setId));
+  }
+}
+
+function keptHistory(setId: number, now: SetFile): Pick<History, 'past' | 'future'> {
+  const none = { past: [], future: [] };
+  try {
+    const kept = JSON.parse(sessionStorage.getItem(historyName(setId)) ?? 'null') as History | null;
+    return kept && canonicalJson(kept.now) === canonicalJson(now) ? { past: kept.past, future: kept.future } : none;
+  } catch {
+    return none;
+  }
+}
 
 export interface Planning {
   file: SetFile;
@@ -39,6 +76,10 @@ export function usePlanning(setId: number | undefined, projectId: number): Plann
     void get<SetReply>(`/sets/${setId}`).then((reply) => {
       if (!live) return;
       state.current = { ...state.current, file: reply.file, version: reply.version, dirty: false };
+      // What was edited before a reload can still be taken back, as long as nothing else came in between.
+      const kept = keptHistory(setId, reply.file);
+      past.current = kept.past;
+      future.current = kept.future;
       setFile(reply.file);
       setVersion(reply.version);
     });
@@ -47,13 +88,13 @@ export function usePlanning(setId: number | undefined, projectId: number): Plann
     };
   }, [setId, asked]);
 
-  const save = useCallback(async () => {
+  const save = useCallback(async (last = false) => {
     const s = state.current;
     if (s.busy || !s.dirty || !s.file) return;
     s.busy = true;
     s.dirty = false;
     try {
-      const reply = await send<SetReply>('PUT', `/sets/${setId}`, { file: s.file, version: s.version });
+      const reply = await send<SetReply>('PUT', `/sets/${setId}`, { file: s.file, version: s.version }, last);
       s.version = reply.version;
       setVersion(reply.version);
       void mutate(`/projects/${projectId}`);
@@ -72,17 +113,18 @@ export function usePlanning(setId: number | undefined, projectId: number): Plann
       const s = state.current;
       s.file = next;
       s.dirty = true;
+      if (setId) keepHistory(setId, { now: next, past: past.current, future: future.current });
       setFile(next);
       setSaving(true);
       window.clearTimeout(s.timer);
       s.timer = window.setTimeout(() => void save(), SAVE_MS);
     },
-    [save],
+    [save, setId],
   );
 
   // What was edited in the last moments goes out before the page does.
   useEffect(() => {
-    const flush = (): void => void save();
+    const flush = (): void => void save(true);
     window.addEventListener('pagehide', flush);
     return () => {
       window.removeEventListener('pagehide', flush);

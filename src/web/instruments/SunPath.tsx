@@ -163,11 +163,13 @@ export function SunPath({ site, date, sun, frames = [], silhouette, onTime }: Su
       })}
       {shown && (
         <g
-          role={onTime ? 'slider' : undefined}
-          tabIndex={onTime ? 0 : undefined}
-          aria-label="Sun"
-          aria-valuenow={Math.round(sun.altitude)}
-          aria-valuetext={`${sun.time ?? ''} azimuth ${sun.azimuth.toFixed(1)}°, altitude ${sun.altitude.toFixed(1)}°`}
+          {...(onTime && {
+            role: 'slider',
+            tabIndex: 0,
+            'aria-label': 'Sun',
+            'aria-valuenow': Math.round(sun.altitude),
+            'aria-valuetext': `${sun.time ?? ''} azimuth ${sun.azimuth.toFixed(1)}°, altitude ${sun.altitude.toFixed(1)}°`,
+          })}
           data-testid="sun-mark"
           className={onTime ? 'cursor-grab' : ''}
           onKeyDown={step}

@@ -11,7 +11,7 @@ import { arrowWay, PlanBoard } from './PlanBoard.js';
 
 /** Steps that a leg is drawn in. */
 const STEPS = 24;
-const tick = { fontSize: 11, fontFamily: 'Spline Sans Mono', fill: '#51606b' };
+const tick = { fontSize: 11, fontFamily: 'Spline Sans Mono', fill: 'var(--color-graphite)' };
 
 /** Puts a station elsewhere; one that stood on a view stands by itself from then on. */
 function withStation(shot: WalkthroughShot, index: number, eye: Vec3, target: Vec3 | null): WalkthroughShot {
@@ -38,9 +38,9 @@ function Figures({ frames, index, most }: { frames: InstrumentProps['frames']; i
             tickCount={3}
             tickFormatter={(v: number) => v.toFixed(1)}
           />
-          <ReferenceLine y={limit} stroke="#85520b" strokeDasharray="4 3" />
-          {figures[index] && <ReferenceLine x={frames[index]!.number} stroke="#a62c49" />}
-          <Line dataKey={key} stroke="#15202a" dot={false} strokeWidth={1.5} isAnimationActive={false} />
+          <ReferenceLine y={limit} stroke="var(--color-ochre)" strokeDasharray="4 3" />
+          {figures[index] && <ReferenceLine x={frames[index]!.number} stroke="var(--color-madder)" />}
+          <Line dataKey={key} stroke="var(--color-ink)" dot={false} strokeWidth={1.5} isAnimationActive={false} />
         </LineChart>
       </ResponsiveContainer>
     </figure>

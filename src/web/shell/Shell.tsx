@@ -1,5 +1,6 @@
 /** Top line, step index, and the step between them. */
 import { type ReactNode, useCallback, useEffect, useMemo, useState } from 'react';
+import { Moon, Sun } from 'lucide-react';
 import { Link, Navigate, NavLink, Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import { type BatchReply } from '../../contract/contract.js';
 import { type Frame } from '../../core/plan/frame.js';
@@ -9,7 +10,10 @@ import { usePlanning } from '../data/planSet.js';
 import { Empty } from '../ui/controls.js';
 import { type Desk, DeskContext } from './desk.js';
 import { hourIn } from './format.js';
+import { useCommands } from './commands.js';
 import { useKeys } from './keys.js';
+import { Palette } from './Palette.js';
+import { prefer, usePreferences } from './preferences.js';
 import { STEPS } from './steps.js';
 
 /** An easel with a sheet on it: the product's own mark. */
@@ -103,6 +107,15 @@ export function Shell(): ReactNode {
     'ctrl+Z': plan?.redo,
     'ctrl+y': plan?.redo,
   });
+  const { theme, singleKeys } = usePreferences();
+  useCommands([
+    ...STEPS.map((s, i) => ({ name: `Go to ${s.label}`, keys: String(i + 1), run: () => void navigate(`${base}/${s.id}`) })),
+    { name: 'Go to the projects', run: () => void navigate('/') },
+    { name: 'Undo', keys: 'Ctrl Z', run: () => plan?.undo() },
+    { name: 'Redo', keys: 'Ctrl Y', run: () => plan?.redo() },
+    { name: theme === 'day' ? 'Night theme' : 'Day theme', run: () => prefer({ theme: theme === 'day' ? 'night' : 'day' }) },
+    { name: `Switch single-key shortcuts ${singleKeys ? 'off' : 'on'}`, run: () => prefer({ singleKeys: !singleKeys }) },
+  ]);
   if (error) {
     return (
       <Empty title="This project cannot be opened.">
@@ -177,7 +190,7 @@ export function Shell(): ReactNode {
           </span>
           <BatchLine batch={active} to={`${base}/batch${active ? `?batch=${active.id}` : ''}`} />
         </header>
-        <nav aria-label="Steps" className="border-r border-rule bg-chalk pt-3">
+        <nav aria-label="Steps" className="flex flex-col border-r border-rule bg-chalk pt-3">
           {STEPS.map((step, i) => (
             <NavLink
               key={step.id}
@@ -191,7 +204,17 @@ export function Shell(): ReactNode {
               <span className="num ml-auto text-sm">{step.count(desk)}</span>
             </NavLink>
           ))}
+          <button
+            type="button"
+            className="mt-auto flex h-9 items-center gap-2 pl-4 text-sm text-graphite"
+            onClick={() => prefer({ theme: theme === 'day' ? 'night' : 'day' })}
+          >
+            {theme === 'day' ? <Moon size={15} aria-hidden /> : <Sun size={15} aria-hidden />}
+            {theme === 'day' ? 'Night theme' : 'Day theme'}
+          </button>
+          <p className="num pb-2 pl-4 text-xs text-graphite">Ctrl K commands</p>
         </nav>
+        <Palette />
         <main className="flex min-h-0 min-w-0 flex-col">
           <Outlet />
         </main>

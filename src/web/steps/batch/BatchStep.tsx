@@ -71,10 +71,15 @@ function Times({ frames }: { frames: FrameReply[] }): ReactNode {
       <figcaption className="font-head text-xs font-medium text-graphite">Seconds a frame, in the order of the batch</figcaption>
       <ResponsiveContainer width="100%" height={150}>
         <LineChart data={data} margin={{ left: -22, right: 6, top: 8, bottom: 0 }}>
-          <CartesianGrid stroke="#d3dadf" vertical={false} />
-          <XAxis dataKey="frame" tick={{ fontSize: 12, fontFamily: 'Spline Sans Mono', fill: '#51606b' }} tickLine={false} minTickGap={30} />
-          <YAxis tick={{ fontSize: 12, fontFamily: 'Spline Sans Mono', fill: '#51606b' }} tickLine={false} axisLine={false} />
-          <Line dataKey="seconds" stroke="#15202a" dot={false} strokeWidth={1.5} isAnimationActive={false} connectNulls />
+          <CartesianGrid stroke="var(--color-rule)" vertical={false} />
+          <XAxis
+            dataKey="frame"
+            tick={{ fontSize: 12, fontFamily: 'Spline Sans Mono', fill: 'var(--color-graphite)' }}
+            tickLine={false}
+            minTickGap={30}
+          />
+          <YAxis tick={{ fontSize: 12, fontFamily: 'Spline Sans Mono', fill: 'var(--color-graphite)' }} tickLine={false} axisLine={false} />
+          <Line dataKey="seconds" stroke="var(--color-ink)" dot={false} strokeWidth={1.5} isAnimationActive={false} connectNulls />
         </LineChart>
       </ResponsiveContainer>
     </figure>

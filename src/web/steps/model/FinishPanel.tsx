@@ -55,10 +55,10 @@ export function FinishPanel({ count, box, worn, dressing, model, onWear, onSwap,
   return (
     <section className={`flex shrink-0 flex-col gap-2 border-t border-ink px-4 py-3 ${making ? 'max-h-[74%]' : 'max-h-[46%]'}`} aria-label="Finish">
       <div className="flex items-baseline justify-between gap-2">
-        <h3 className="truncate font-semibold">
+        <h2 className="truncate font-semibold">
           {count === 1 ? 'One part wears' : `${count} parts wear`} {worn.slice(0, 2).join(', ') || 'nothing'}
           {worn.length > 2 && ` and ${worn.length - 2} more`}
-        </h3>
+        </h2>
         <button type="button" className="shrink-0 text-sm underline" onClick={() => onWear(undefined)}>
           as the file has it
         </button>

@@ -5,6 +5,7 @@ import { COMMON_RATES, rateName } from '../../../core/units/rate.js';
 import { useDesk } from '../../shell/desk.js';
 import { NumberField, Select, TextField, Tick } from '../../ui/controls.js';
 import { PassBar } from './PassBar.js';
+import { SizeMenu } from './SizeMenu.js';
 
 function aspectName({ width, height }: { width: number; height: number }): string {
   const gcd = (a: number, b: number): number => (b === 0 ? a : gcd(b, a % b));
@@ -69,7 +70,9 @@ export function SheetBar(): ReactNode {
         onValue={(v) => resize('height', v)}
       />
       <div>
-        <p className="font-head text-xs font-medium text-graphite">Aspect</p>
+        <p className="flex gap-2 font-head text-xs font-medium text-graphite">
+          Aspect <SizeMenu sheet={sheet} put={put} />
+        </p>
         <Tick label={aspectName(sheet.size)} help="Locked: width and height change together." checked={locked} onChecked={setLocked} />
       </div>
       <Select

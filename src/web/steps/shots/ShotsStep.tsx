@@ -10,11 +10,12 @@ import { newShot, withShot } from '../../../core/plan/edit.js';
 import { type Frame } from '../../../core/plan/frame.js';
 import { boundsOf } from '../../../core/plan/framesOf.js';
 import { parseSet } from '../../../core/plan/set.js';
-import { kindOf, type Shot } from '../../../core/shot/kinds.js';
+import { kindOf, type Shot, SHOT_KINDS } from '../../../core/shot/kinds.js';
 import { frameTime, parseRate } from '../../../core/units/rate.js';
 import { timecode } from '../../../core/units/timecode.js';
 import { send } from '../../data/api.js';
 import { INSTRUMENTS } from '../../instruments/instruments.js';
+import { useCommands } from '../../shell/commands.js';
 import { useDesk } from '../../shell/desk.js';
 import { useKeys } from '../../shell/keys.js';
 import { Button, Empty, StepHead } from '../../ui/controls.js';
@@ -173,6 +174,12 @@ export default function ShotsStep(): ReactNode {
     }
   };
   useKeys({ 'ctrl+Enter': () => void start() });
+  useCommands([
+    { name: 'Start the batch', keys: 'Ctrl Enter', run: () => void start() },
+    ...(revision && file.views.length > 0
+      ? Object.values(SHOT_KINDS).map((k) => ({ name: `Add a ${k.label}`, run: () => add(k.kind as Shot['kind']) }))
+      : []),
+  ]);
   if (!revision || file.views.length === 0) {
     return (
       <>

@@ -50,7 +50,7 @@ export function DaylightFields({
   const doubled = !daylight.free && instantOf(daylight, site.timeZone).doubled;
   return (
     <section className="flex flex-col gap-2 border-t border-rule pt-3" aria-label="Daylight">
-      <h3 className="font-semibold">Sun and sky</h3>
+      <h2 className="font-semibold">Sun and sky</h2>
       <div className="grid grid-cols-2 gap-x-3 gap-y-2">
         <TextField
           label="Date"

@@ -87,7 +87,7 @@ export function GradeFields({
   };
   return (
     <section className="flex flex-col gap-3 border-t border-rule pt-3" aria-label="Exposure">
-      <h3 className="font-semibold">Exposure</h3>
+      <h2 className="font-semibold">Exposure</h2>
       <div className="grid grid-cols-[minmax(0,1fr)_auto] items-end gap-3">
         <NumberField
           label="Stops"

@@ -61,7 +61,7 @@ export function LampFields({ lamps, daylight, seen, onChange }: LampFieldsProps)
   return (
     <section className="flex flex-col gap-2 border-t border-rule pt-3" aria-label="Lamps">
       <div className="flex items-center justify-between">
-        <h3 className="font-semibold">Lamps</h3>
+        <h2 className="font-semibold">Lamps</h2>
         <button type="button" className="inline-flex items-center gap-1 text-sm" onClick={add}>
           <Plus size={14} aria-hidden /> Add a lamp
         </button>

@@ -60,7 +60,7 @@ export function SiteFields({ site, bounds, onChange }: { site: Site; bounds: Bou
   const own = zoneAt(site.latitude, site.longitude);
   return (
     <section className="flex flex-col gap-2 border-t border-rule pt-3" aria-label="Site">
-      <h3 className="font-semibold">Site{site.name && <span className="font-normal text-graphite"> · {site.name}</span>}</h3>
+      <h2 className="font-semibold">Site{site.name && <span className="font-normal text-graphite"> · {site.name}</span>}</h2>
       <PlaceSearch
         onPlace={({ name, latitude, longitude, timeZone }) =>
           change({ name, latitude: Math.round(latitude * 1e4) / 1e4, longitude: Math.round(longitude * 1e4) / 1e4, timeZone })

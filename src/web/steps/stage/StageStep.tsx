@@ -143,7 +143,7 @@ export default function StageStep(): ReactNode {
               <SiteFields site={stage.site} bounds={floor} onChange={(site) => change({ site })} />
             </>
           )}
-          <h3 className="border-t border-rule pt-3 font-semibold">Backdrop</h3>
+          <h2 className="border-t border-rule pt-3 font-semibold">Backdrop</h2>
           <Tick
             label="One colour of my own"
             help="What the camera sees behind everything. It lights nothing; what lights is the ready stage, daylight or a picture of light."
@@ -161,7 +161,7 @@ export default function StageStep(): ReactNode {
           {stage.surround?.seen && stage.backdrop && !daylight && (
             <p className="text-sm text-ochre">No effect: the picture of light is seen behind the subject.</p>
           )}
-          <h3 className="border-t border-rule pt-3 font-semibold">Ground</h3>
+          <h2 className="border-t border-rule pt-3 font-semibold">Ground</h2>
           <Select
             label="Under the subject"
             help="A plane at the lowest point; a plane that shows shadows alone, for pictures that are laid over others; or none, where the design brings its own."

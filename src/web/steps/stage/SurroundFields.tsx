@@ -35,7 +35,7 @@ export function SurroundFields({
   };
   return (
     <section className="flex flex-col gap-3 border-t border-rule pt-3">
-      <h3 className="font-semibold">Picture of light</h3>
+      <h2 className="font-semibold">Picture of light</h2>
       <p className="text-sm text-graphite">
         {surround ? (
           <span className="num break-all">{surround.file.replace(/^([0-9a-f]{12})[0-9a-f]{52}/, '$1…')}</span>

@@ -7,7 +7,7 @@ export function FileCameras({ cameras, onTake }: { cameras: OfferedViewReply[]; 
   if (cameras.length === 0) return null;
   return (
     <section className="flex flex-col gap-1.5 border-t border-rule pt-3" aria-label="Cameras of the file">
-      <h3 className="font-semibold">Cameras of the file</h3>
+      <h2 className="font-semibold">Cameras of the file</h2>
       <ul className="flex flex-col gap-1">
         {cameras.map((camera, i) => (
           <li key={i} className="flex items-center justify-between gap-2 text-sm">

@@ -76,7 +76,7 @@ function Pictures({ setId, revision, version, views, chosen, onChoose }: ViewLis
     <>
       {groups.map((group) => (
         <section key={group ?? ''} className="mb-2" aria-label={group ?? 'Views'}>
-          {groups.length > 1 && <h3 className="font-head text-xs font-medium text-graphite">{group ?? 'without a group'}</h3>}
+          {groups.length > 1 && <h2 className="font-head text-xs font-medium text-graphite">{group ?? 'without a group'}</h2>}
           <div className="flex flex-wrap gap-x-2.5 gap-y-2">
             {views
               .filter((v) => v.group === group)

@@ -27,7 +27,7 @@ export function ViewShows({ view, onChange }: { view: View; onChange: (values: P
   if (variants.length === 0 && !section && !stage.daylight && !view.shows) return null;
   return (
     <section className="flex flex-col gap-2 border-t border-rule pt-3" aria-label="Otherwise than the set">
-      <h3 className="font-semibold">Otherwise than the set</h3>
+      <h2 className="font-semibold">Otherwise than the set</h2>
       {variants.length > 0 && (
         <Select
           label="Variant"

@@ -12,6 +12,7 @@ import { type AngleSetOptions, toScaleOf } from '../../../core/view/angles.js';
 import { firstView } from '../../../core/view/first.js';
 import { centreOf, type Vec3 } from '../../../core/geometry/bounds.js';
 import { ViewPlan } from '../../instruments/ViewPlan.js';
+import { useCommands } from '../../shell/commands.js';
 import { useDesk } from '../../shell/desk.js';
 import { useKeys } from '../../shell/keys.js';
 import { Button, Empty, Select, StepHead } from '../../ui/controls.js';
@@ -144,6 +145,11 @@ export default function ViewsStep(): ReactNode {
     }
   };
   useKeys({ f: fit, 'ctrl+Enter': keep });
+  useCommands([
+    { name: 'Keep as a new view', keys: 'Ctrl Enter', run: keep },
+    { name: 'Fit the view', keys: 'F', run: fit },
+    ...views.map((v) => ({ name: `Look from ${v.name}`, run: () => choose(v.id) })),
+  ]);
   const live = useLive(shown);
 
   if (!revision || !shown || !bounds) {

@@ -1,0 +1,59 @@
+/** What a person prefers on this machine: kept by the browser, followed by every open page. */
+import { useSyncExternalStore } from 'react';
+
+export interface Preferences {
+  theme: 'day' | 'night';
+  /** Keys without Ctrl do something (WCAG 2.1.4 asks that they can be turned off). */
+  singleKeys: boolean;
+}
+
+const NAME = 'cold-easel preferences';
+const PLAIN: Preferences = { theme: 'day', singleKeys: true };
+const listeners = new Set<() => void>();
+let current: Preferences = read();
+
+function read(): Preferences {
+  try {
+    const kept = JSON.parse(localStorage.getItem(NAME) ?? '{}') as Partial<Preferences>;
+    return { theme: kept.theme === 'night' ? 'night' : 'day', singleKeys: kept.singleKeys !== false };
+  } catch {
+    // No storage, or something else in it: nothing is preferred.
+    return PLAIN;
+  }
+}
+
+function show(): void {
+  document.documentElement.dataset.theme = current.theme;
+  for (const tell of listeners) tell();
+}
+
+/** Reads what is kept, and follows what other pages change. To be called once. */
+export function startPreferences(): void {
+  show();
+  window.addEventListener('storage', (e) => {
+    if (e.key !== NAME) return;
+    current = read();
+    show();
+  });
+}
+
+export function preferences(): Preferences {
+  return current;
+}
+
+export function prefer(values: Partial<Preferences>): void {
+  current = { ...current, ...values };
+  try {
+    localStorage.setItem(NAME, JSON.stringify(current));
+  } catch {
+    // It holds for this page alone.
+  }
+  show();
+}
+
+export function usePreferences(): Preferences {
+  return useSyncExternalStore((tell) => {
+    listeners.add(tell);
+    return () => listeners.delete(tell);
+  }, preferences);
+}

@@ -1,0 +1,124 @@
+/** Habits of the hand: commands, themes, edits taken back over a reload, and what aids can read. */
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test } from '@playwright/test';
+import { type ProjectReply, type SetReply } from '../../src/contract/contract.js';
+import { ternGlb } from '../support/box.js';
+import { TestServer } from '../support/server.js';
+
+const server = new TestServer(4923);
+let project: ProjectReply;
+
+test.describe.configure({ mode: 'serial' });
+test.beforeAll(async () => {
+  await server.start();
+  const created = await server.send<ProjectReply>('POST', '/projects', { name: 'Habits' });
+  const form = new FormData();
+  form.append('files', new Blob([new Uint8Array(await ternGlb())]), 'tern.glb');
+  project = (await (await fetch(`${server.url}/api/projects/${created.id}/model`, { method: 'POST', body: form })).json()) as ProjectReply;
+  const set = project.sets[0]!.id;
+  const { file, version } = await server.get<SetReply>(`/sets/${set}`);
+  const view = {
+    id: 'a',
+    name: 'Three-quarter',
+    kind: 'perspective' as const,
+    eye: [0.8, 0.5, 1.1],
+    target: [0, 0.2, 0],
+    focalLength: 50,
+    uprights: false,
+  };
+  const planned = {
+    ...file,
+    sheet: { ...file.sheet, size: { width: 96, height: 54 } },
+    stage: {
+      ...file.stage,
+      site: { latitude: 59.9, longitude: 19.3, elevation: 4, north: 0, timeZone: 'Europe/Mariehamn' },
+      daylight: { time: '12:00' },
+    },
+    views: [view],
+    shots: [
+      { id: 'still', name: 'Still', kind: 'still', views: ['a'] },
+      { id: 'turn', name: 'Turn', kind: 'turntable', view: 'a', frames: 6 },
+      { id: 'sun', name: 'Sun', kind: 'sunStudy', view: 'a', dates: ['2026-06-21'], stepMinutes: 240 },
+      { id: 'walk', name: 'Walk', kind: 'walkthrough', stations: [{ eye: [1, 0.5, 1] }, { eye: [0, 0.5, 1.5], seconds: 0.5 }] },
+      { id: 'cut', name: 'Cut', kind: 'sectionReveal', view: 'a', stations: [{ height: 0.1 }, { height: 0.5, seconds: 0.5 }] },
+    ],
+  };
+  await server.send('PUT', `/sets/${set}`, { file: planned, version });
+  await server.send('POST', `/sets/${set}/batches`, { revision: project.revisions[0]!.id, shots: ['still', 'turn'] });
+});
+test.afterAll(() => server.end());
+
+const base = (): string => `${server.url}/p/${project.id}/s/${project.sets[0]!.id}`;
+
+test('any command is found by its name, in a field too; the theme is kept', async ({ page }) => {
+  await page.goto(`${base()}/shots`);
+  await page.getByLabel('Width', { exact: true }).focus();
+  await page.keyboard.press('Control+k');
+  await page.keyboard.type('go to vie');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { name: 'Views' })).toBeVisible();
+  await page.keyboard.press('?');
+  await page.keyboard.type('night');
+  await page.keyboard.press('Enter');
+  await expect(page.locator('html')).toHaveAttribute('data-theme', 'night');
+  await page.reload();
+  await expect(page.locator('html')).toHaveAttribute('data-theme', 'night');
+  await page.keyboard.press('Control+k');
+  await page.keyboard.type('single-key');
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('4');
+  await page.waitForTimeout(300);
+  await expect(page.getByRole('heading', { name: 'Views' })).toBeVisible();
+  await page.keyboard.press('Control+k');
+  await page.keyboard.type('shortcuts on');
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('4');
+  await expect(page.getByRole('heading', { name: 'Shots' })).toBeVisible();
+});
+
+test('sizes go by their trade names and on paper, and are taken back after a reload too', async ({ page }) => {
+  await page.goto(`${base()}/shots`);
+  const width = page.getByLabel('Width', { exact: true });
+  await page.getByTitle('Sizes by name, half and double, on paper').click();
+  await page.getByRole('button', { name: 'UHD' }).click();
+  await expect(width).toHaveValue('3840');
+  await page.getByRole('button', { name: 'Half' }).click();
+  await expect(width).toHaveValue('1920');
+  await page.getByRole('button', { name: /^A4/ }).click();
+  await expect(width).toHaveValue('3508');
+  await page.keyboard.press('Escape');
+  await expect.poll(async () => (await server.get<SetReply>(`/sets/${project.sets[0]!.id}`)).file.sheet.size.width).toBe(3508);
+  await page.reload();
+  await expect(width).toHaveValue('3508');
+  await page.keyboard.press('Control+z');
+  await expect(width).toHaveValue('1920');
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Control+z');
+  await expect(width).toHaveValue('96');
+  await page.keyboard.press('Control+y');
+  await expect(width).toHaveValue('3840');
+  await page.keyboard.press('Control+z');
+  await expect(width).toHaveValue('96');
+});
+
+for (const theme of ['day', 'night'] as const) {
+  test(`axe finds nothing on any step in the ${theme} theme`, async ({ page }) => {
+    await page.addInitScript((t) => localStorage.setItem('cold-easel preferences', JSON.stringify({ theme: t })), theme);
+    const places = ['model', 'stage', 'views', 'shots?shot=turn', 'shots?shot=sun', 'shots?shot=walk', 'shots?shot=cut', 'batch', 'review'];
+    const found: string[] = [];
+    for (const place of [...places.map((p) => `${base()}/${p}`), `${server.url}/`]) {
+      await page.goto(place);
+      await page.locator('h1').first().waitFor();
+      await page.waitForTimeout(600);
+      const { violations } = await new AxeBuilder({ page }).analyze();
+      for (const v of violations)
+        found.push(
+          `${place.replace(server.url, '')}: ${v.id} at ${v.nodes
+            .map((n) => n.target.join(' '))
+            .slice(0, 3)
+            .join(' | ')}`,
+        );
+    }
+    expect(found).toEqual([]);
+  });
+}
