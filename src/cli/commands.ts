@@ -2,6 +2,7 @@
 import { existsSync } from 'node:fs';
 import path from 'node:path';
 import { type Frame } from '../core/plan/frame.js';
+import { PLAN_LISTS, type PlanList } from '../core/movie/lists.js';
 import { framesOf } from '../core/plan/framesOf.js';
 import { unknownFinish } from '../core/dress/dressing.js';
 import { selectFrames } from '../core/plan/selection.js';
@@ -178,18 +179,25 @@ const render: Command = {
 };
 
 const exported: Command = {
-  usage: 'export SET --model MODEL --out FILE.glb [--unit mm] [--up z]',
+  usage: `export SET --model MODEL --out FILE.glb|${Object.keys(PLAN_LISTS).join('|')} [--unit mm] [--up z]`,
   options: ['model', 'out', 'unit', 'up'],
   async run(words, options, say) {
     const file = one(words, 'one set file');
     const set = readSet(file);
-    if (typeof options.out !== 'string' || !/\.glb$/i.test(options.out)) throw new InputError('Give the file to write with --out FILE.glb.');
+    const out = typeof options.out === 'string' ? options.out : '';
+    const list = (Object.keys(PLAN_LISTS) as PlanList[]).find((ending) => out.toLowerCase().endsWith(`.${ending}`));
+    if (!list && !/\.glb$/i.test(out))
+      throw new InputError(
+        `Give the file to write with --out, ending in .glb, ${Object.keys(PLAN_LISTS)
+          .map((e) => `.${e}`)
+          .join(', ')}.`,
+      );
     const prepared = await load(modelOption(options), options);
     const frames = planFrames(set, prepared, readSurroundOf(set, file));
-    const bytes = await planGlb(set, prepared.glb, frames);
-    await writeWhole(path.resolve(options.out), bytes);
-    say(`${options.out}: ${bytes.length} bytes, ${frames.length} frames`);
-    return { file: path.resolve(options.out), bytes: bytes.length };
+    const bytes = list ? new TextEncoder().encode(PLAN_LISTS[list].make(set, frames)) : await planGlb(set, prepared.glb, frames);
+    await writeWhole(path.resolve(out), bytes);
+    say(`${out}: ${bytes.length} bytes, ${frames.length} frames`);
+    return { file: path.resolve(out), bytes: bytes.length };
   },
 };
 

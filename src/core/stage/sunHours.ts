@@ -1,5 +1,6 @@
 /** Hours of sun at places of a design, by rays to where the sun stands over a day. */
 import { type Bounds, centreOf, radiusOf, type Vec3 } from '../geometry/bounds.js';
+import { csv } from '../units/csv.js';
 import { type Site, skyDirection } from './site.js';
 import { dayOf } from './civil.js';
 import { sunAt } from './sun.js';
@@ -153,8 +154,10 @@ export function isExposureDay(date: string): boolean {
 /** Hours as CSV (RFC 4180), a line a cell: place of its middle, hours, nothing where it is covered. */
 export function hoursCsv({ grid, hours, heights }: GroundHours): string {
   const points = gridPoints(grid);
-  const lines = points.map(([x, , z], i) => `${x.toFixed(3)},${heights[i]?.toFixed(3) ?? ''},${z.toFixed(3)},${hours[i]?.toFixed(3) ?? ''}`);
-  return ['x metres,y metres,z metres,hours of sun', ...lines, ''].join('\r\n');
+  return csv(
+    ['x metres', 'y metres', 'z metres', 'hours of sun'],
+    points.map(([x, , z], i) => [x, heights[i], z, hours[i]]),
+  );
 }
 
 export interface Silhouette {

@@ -1,5 +1,6 @@
 /** The sun's ways over a site as a sun-path diagram shows them: stereographic, zenith in the middle, horizon at radius 1. */
 import { type Civil, clockSteps, dayOf, instantOf } from './civil.js';
+import { csv } from '../units/csv.js';
 import { type Site } from './site.js';
 import { shadowLength, sunAt, sunDay, type SunDay } from './sun.js';
 
@@ -88,9 +89,9 @@ export function dayTable(site: Site, date: string, stepMinutes = 60): { day: Sun
 
 /** The table as CSV (RFC 4180). */
 export function dayCsv(site: Site, date: string, stepMinutes = 60): string {
-  const lines = dayTable(site, date, stepMinutes).rows.map(
-    (r) =>
-      `${r.date},${r.time},${r.later ? 'second' : ''},${r.azimuth.toFixed(3)},${r.altitude.toFixed(3)},${r.shadow === null ? '' : r.shadow.toFixed(3)}`,
+  const head = ['date', 'time', 'doubled hour', 'azimuth degrees', 'altitude degrees', 'shadow metres a metre'];
+  return csv(
+    head,
+    dayTable(site, date, stepMinutes).rows.map((r) => [r.date, r.time, r.later ? 'second' : '', r.azimuth, r.altitude, r.shadow]),
   );
-  return ['date,time,doubled hour,azimuth degrees,altitude degrees,shadow metres a metre', ...lines, ''].join('\r\n');
 }

@@ -1,6 +1,7 @@
 /** The register of views, as rows and as CSV. */
 import { angleOfView, cameraOf, pitchOf, type Size, type View } from './camera.js';
 import { type Vec3 } from '../geometry/bounds.js';
+import { csv } from '../units/csv.js';
 
 export interface ViewRow {
   name: string;
@@ -32,18 +33,21 @@ export function viewRows(views: View[], size: Size, pixelAspect: number): ViewRo
   }));
 }
 
-/** A field as RFC 4180 has it; a sign that a table program would take for a formula is kept from it. */
-function field(value: string | number | null): string {
-  if (value === null) return '';
-  if (typeof value === 'number') return String(Math.round(value * 1e6) / 1e6);
-  const text = /^[=+\-@\t]/.test(value) ? `'${value}` : value;
-  return /[",\r\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text;
-}
-
 export function viewsCsv(views: View[], size: Size, pixelAspect: number): string {
-  const head = 'name,group,kind,eye x,eye y,eye z,target x,target y,target z,focal length mm or width m,angle across degrees,pitch degrees,shift';
-  const lines = viewRows(views, size, pixelAspect).map((r) =>
-    [r.name, r.group, r.kind, ...r.eye, ...r.target, r.lens, r.angle, r.pitch, r.shift].map(field).join(','),
+  const axes = (what: string): string[] => ['x', 'y', 'z'].map((a) => `${what} ${a}`);
+  const head = [
+    'name',
+    'group',
+    'kind',
+    ...axes('eye'),
+    ...axes('target'),
+    'focal length mm or width m',
+    'angle across degrees',
+    'pitch degrees',
+    'shift',
+  ];
+  return csv(
+    head,
+    viewRows(views, size, pixelAspect).map((r) => [r.name, r.group, r.kind, ...r.eye, ...r.target, r.lens, r.angle, r.pitch, r.shift]),
   );
-  return [head, ...lines, ''].join('\r\n');
 }

@@ -27,7 +27,7 @@ export function Palette(): ReactNode {
       open={open}
       onOpenChange={setOpen}
       label="Commands"
-      overlayClassName="fixed inset-0 z-40 bg-ink/30"
+      overlayClassName="fixed inset-0 z-40 bg-[#15202a]/40"
       contentClassName="fixed left-1/2 top-24 z-50 w-[520px] -translate-x-1/2 border border-graphite bg-chalk"
     >
       <Command.Input placeholder="What is to be done?" className="h-10 w-full border-b border-rule bg-transparent px-4 outline-none" />

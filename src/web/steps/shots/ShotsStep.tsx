@@ -8,7 +8,9 @@ import { type Bounds } from '../../../core/geometry/bounds.js';
 import { withPlinth } from '../../../core/model/place.js';
 import { newShot, withShot } from '../../../core/plan/edit.js';
 import { type Frame } from '../../../core/plan/frame.js';
+import { PLAN_LISTS, type PlanList } from '../../../core/movie/lists.js';
 import { boundsOf } from '../../../core/plan/framesOf.js';
+import { fileWord } from '../../../core/plan/names.js';
 import { parseSet } from '../../../core/plan/set.js';
 import { kindOf, type Shot, SHOT_KINDS } from '../../../core/shot/kinds.js';
 import { frameTime, parseRate } from '../../../core/units/rate.js';
@@ -27,6 +29,15 @@ import { SheetBar } from './SheetBar.js';
 import { ShotBar } from './ShotBar.js';
 import { ShotFields } from './ShotFields.js';
 
+/** Gives a text to the browser as a file to keep. */
+function saveText(name: string, text: string): void {
+  const link = document.createElement('a');
+  link.href = URL.createObjectURL(new Blob([text], { type: 'text/plain' }));
+  link.download = name;
+  link.click();
+  URL.revokeObjectURL(link.href);
+}
+
 const plainButton = 'inline-flex h-[30px] items-center rounded-sm border border-graphite bg-chalk px-3 font-medium';
 
 /** Export and import of the set as an open file, and the model that goes with it. */
@@ -41,15 +52,17 @@ function SetFileMenu({
   revision: number;
   onImported: (id: number) => void;
 }): ReactNode {
+  const { plan, frames } = useDesk();
+  const { file } = plan!;
   const input = useRef<HTMLInputElement>(null);
-  const bring = async (file: File | undefined): Promise<void> => {
-    if (!file) return;
+  const bring = async (brought: File | undefined): Promise<void> => {
+    if (!brought) return;
     try {
-      const reply = await send<SetReply>('POST', `/projects/${project.id}/sets`, { file: parseSet(JSON.parse(await file.text())) });
+      const reply = await send<SetReply>('POST', `/projects/${project.id}/sets`, { file: parseSet(JSON.parse(await brought.text())) });
       await mutate(`/projects/${project.id}`);
       onImported(reply.id);
     } catch (e) {
-      toast.error(`"${file.name}" was not imported. ${(e as Error).message}`);
+      toast.error(`"${brought.name}" was not imported. ${(e as Error).message}`);
     }
   };
   return (
@@ -63,6 +76,16 @@ function SetFileMenu({
           <a className="underline" href={`/api/sets/${setId}/plan.glb?revision=${revision}`} download>
             Export the plan as GLB, with cameras and motion
           </a>
+          {(Object.keys(PLAN_LISTS) as PlanList[]).map((ending) => (
+            <button
+              key={ending}
+              type="button"
+              className="text-left underline"
+              onClick={() => saveText(`${fileWord(file.name)}.${ending}`, PLAN_LISTS[ending].make(file, frames))}
+            >
+              {PLAN_LISTS[ending].label}
+            </button>
+          ))}
           <a className="underline" href={`/api/revisions/${revision}/model.glb?download`} download>
             Export the model as GLB
           </a>
