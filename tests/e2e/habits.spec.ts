@@ -1,6 +1,6 @@
 /** Habits of the hand: commands, themes, edits taken back over a reload, and what aids can read. */
 import AxeBuilder from '@axe-core/playwright';
-import { expect, test } from '@playwright/test';
+import { expect, test, type Page } from '@playwright/test';
 import { type ProjectReply, type SetReply } from '../../src/contract/contract.js';
 import { ternGlb } from '../support/box.js';
 import { TestServer } from '../support/server.js';
@@ -50,28 +50,29 @@ test.afterAll(() => server.end());
 
 const base = (): string => `${server.url}/p/${project.id}/s/${project.sets[0]!.id}`;
 
+async function command(page: Page, words: string, keys = 'Control+k'): Promise<void> {
+  await page.keyboard.press(keys);
+  const input = page.getByPlaceholder('What is to be done?');
+  await input.fill(words);
+  await input.press('Enter');
+  await expect(input).toBeHidden();
+}
+
 test('any command is found by its name, in a field too; the theme is kept', async ({ page }) => {
   await page.goto(`${base()}/shots`);
   await page.getByLabel('Width', { exact: true }).focus();
-  await page.keyboard.press('Control+k');
-  await page.keyboard.type('go to vie');
-  await page.keyboard.press('Enter');
+  await command(page, 'go to vie');
   await expect(page.getByRole('heading', { name: 'Views' })).toBeVisible();
-  await page.keyboard.press('?');
-  await page.keyboard.type('night');
-  await page.keyboard.press('Enter');
+  await command(page, 'night', '?');
   await expect(page.locator('html')).toHaveAttribute('data-theme', 'night');
   await page.reload();
+  await expect(page.getByRole('heading', { name: 'Views' })).toBeVisible();
   await expect(page.locator('html')).toHaveAttribute('data-theme', 'night');
-  await page.keyboard.press('Control+k');
-  await page.keyboard.type('single-key');
-  await page.keyboard.press('Enter');
+  await command(page, 'single-key');
   await page.keyboard.press('4');
   await page.waitForTimeout(300);
   await expect(page.getByRole('heading', { name: 'Views' })).toBeVisible();
-  await page.keyboard.press('Control+k');
-  await page.keyboard.type('shortcuts on');
-  await page.keyboard.press('Enter');
+  await command(page, 'shortcuts on');
   await page.keyboard.press('4');
   await expect(page.getByRole('heading', { name: 'Shots' })).toBeVisible();
 });

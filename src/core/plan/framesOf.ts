@@ -133,6 +133,7 @@ function framesOfShot(set: SetFile, shot: Shot, context: PlanContext): Frame[] {
       number,
       ...(sun?.date && { date: sun.date, time: sun.time!.replace(':', '') }),
     };
+    let known: ReturnType<typeof identify> | undefined;
     const passNames = sheet.passes.map((pass) => fillPattern(pattern, { ...words, pass }));
     return {
       shot: shot.id,
@@ -147,7 +148,13 @@ function framesOfShot(set: SetFile, shot: Shot, context: PlanContext): Frame[] {
       ...(sun && { sun }),
       grade: set.grade,
       files,
-      ...identify(content, context.scene),
+      // Hashing takes most of the time of a plan, and few who read one ask for it.
+      get identity() {
+        return (known ??= identify(content, context.scene)).identity;
+      },
+      get seed() {
+        return (known ??= identify(content, context.scene)).seed;
+      },
     };
   });
 }

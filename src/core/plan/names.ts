@@ -24,13 +24,22 @@ export function patternProblem(pattern: string, moving: boolean): string | null 
   return null;
 }
 
+/** The words of a plan are few and asked for in every frame. */
+const words = new Map<string, string>();
+const MOST_WORDS = 5000;
+
 /** A word as it can stand in a file name anywhere: no separators, no signs that a system refuses. */
 export function fileWord(text: string): string {
-  const word = text
-    .normalize('NFC')
-    .replace(/[\s/\\:*?"<>|\p{Cc}]+/gu, '-')
-    .replace(/^[.-]+|[.-]+$/g, '');
-  return word || 'unnamed';
+  const known = words.get(text);
+  if (known !== undefined) return known;
+  const word =
+    text
+      .normalize('NFC')
+      .replace(/[\s/\\:*?"<>|\p{Cc}]+/gu, '-')
+      .replace(/^[.-]+|[.-]+$/g, '') || 'unnamed';
+  if (words.size >= MOST_WORDS) words.clear();
+  words.set(text, word);
+  return word;
 }
 
 /** Fills a pattern; a token without a value becomes nothing. */

@@ -101,7 +101,7 @@ export function daylightOf(daylight: Daylight, site: Site | undefined): Daylight
 
 /** The sky in three bands, for what shades without tracing: zenith, horizon, below. */
 export function skyBands(sky: SkyLight): { top: Rgb; middle: Rgb; bottom: Rgb } {
-  const [width, height] = [16, 8];
+  const [width, height] = [8, 8];
   const table = skyTable(sky, width, height);
   const mean = (from: number, to: number): Rgb => {
     const sum: Rgb = [0, 0, 0];
