@@ -1,10 +1,12 @@
 /** Questions about the sun that need the model: answered by kernel rays against the set as it stands. */
 import cities from 'city-timezones';
+import { type ClearanceReply } from '../contract/clearance.js';
 import { type PlacesReply } from '../contract/daylight.js';
 import { type Bounds, type Vec3 } from '../core/geometry/bounds.js';
 import { withPlinth } from '../core/model/place.js';
 import { boundsOf } from '../core/plan/framesOf.js';
 import { viewFrame } from '../core/plan/viewFrame.js';
+import { CLEAR, clearances, freePlace, type Nearest } from '../core/shot/clearance.js';
 import { type Site } from '../core/stage/site.js';
 import {
   exposureLevel,
@@ -29,6 +31,8 @@ import { HttpError } from './http/problem.js';
 import { planContext, setFileOf, summaryOf } from './projects.js';
 
 const MOST_PLACES = 12;
+/** Points of a path whose rays are asked together. */
+const POINTS_AT_ONCE = 100;
 const plain = (text: string): string => text.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase();
 
 /** Cities whose names begin with the words, the largest first. */
@@ -54,6 +58,28 @@ async function queriesOf({ store }: ServerContext, project: Project, set: PlanSe
   const { key, load } = sceneOf(frame, store.source(revision.hash));
   if (latest?.key !== key) latest = { key, queries: new SceneQueries(loadKernelModule(), await load(), frame) };
   return latest.queries;
+}
+
+/** Room along a walk, and free places for stations that have too little. */
+export async function clearanceOf(
+  context: ServerContext,
+  project: Project,
+  set: PlanSet,
+  revision: Revision,
+  { points, stations }: { points: Vec3[]; stations: Vec3[] },
+): Promise<ClearanceReply> {
+  const queries = await queriesOf(context, project, set, revision);
+  const nearest: Nearest = (rays) => queries.met(rays);
+  const inChunks = (list: Vec3[]): number[] => {
+    const all: number[] = [];
+    for (let i = 0; i < list.length; i += POINTS_AT_ONCE) all.push(...clearances(list.slice(i, i + POINTS_AT_ONCE), nearest));
+    return all;
+  };
+  const room = inChunks(stations);
+  return {
+    clear: inChunks(points).map((c) => (Number.isFinite(c) ? c : null)),
+    free: stations.map((s, i) => (room[i]! < CLEAR ? freePlace(s, CLEAR, nearest) : null)),
+  };
 }
 
 /** Throws 422 where the set has no site. */

@@ -62,6 +62,21 @@ test('a walk is planned by stations on the plan, its times and where it looks', 
   await choose(page, 'Looks', 'at a point');
   await fill(page, 'Point y', '0.3');
   await expect.poll(async () => (await shot('walkthrough')).target?.[1]).toBe(0.3);
+  // A station in the middle of the lamp's stem has no room, and is moved out of it.
+  await page.getByRole('slider', { name: 'Station 2' }).focus();
+  const set = await server.get<SetReply>(`/sets/${project.sets[0]!.id}`);
+  const [x, z] = [-0.02, -0.02];
+  const stations = (await shot('walkthrough')).stations.map((s, i) => (i === 1 ? { ...s, eye: [x, 0.03, z] } : s));
+  await server.send('PUT', `/sets/${project.sets[0]!.id}`, {
+    file: { ...set.file, shots: [{ ...set.file.shots[0]!, stations }] },
+    version: set.version,
+  });
+  await page.reload();
+  await expect(page.getByText(/comes within 0\.\d+ m of something/)).toBeVisible();
+  await page.getByRole('button', { name: 'Move station 2 clear' }).click();
+  await expect
+    .poll(async () => Math.hypot((await shot('walkthrough')).stations[1]!.eye![0] - x, (await shot('walkthrough')).stations[1]!.eye![2] - z))
+    .toBeGreaterThan(0.2);
   await fill(page, 'Pace', '0');
   await expect(page.getByRole('alert').first()).toBeVisible();
   expect((await shot('walkthrough')).pace).toBe(1.4);

@@ -1,7 +1,7 @@
-import { PerspectiveCamera, Vector3 } from 'three';
+import { OrthographicCamera, PerspectiveCamera, Vector3 } from 'three';
 import { describe, expect, it } from 'vitest';
 import { type Vec3 } from '../../src/core/geometry/bounds.js';
-import { angleOfView, cameraOf, halfTangents, LONG_SIDE_MM, projectPoint } from '../../src/core/view/camera.js';
+import { angleOfView, cameraOf, focalLengthOf, halfTangents, LONG_SIDE_MM, projectPoint } from '../../src/core/view/camera.js';
 
 const POINTS: Vec3[] = [
   [0, 0, 0],
@@ -39,6 +39,47 @@ function threeCamera(
   }
   return camera;
 }
+
+describe('roll and parallel views', () => {
+  const size = { width: 1600, height: 900 };
+  const [eye, target]: Vec3[] = [
+    [4, 3, 5],
+    [0, 1, 0],
+  ] as Vec3[];
+
+  it.each([-30, 7, 90])('a camera rolled by %d° about its own axis lands points where three.js does', (roll) => {
+    const ours = cameraOf({ eye: eye!, target: target!, focalLength: 50, uprights: false, roll }, size, 1);
+    const theirs = threeCamera(eye!, target!, 50, size, 1, false);
+    // Clockwise as the camera sees itself from behind: about its own -Z.
+    theirs.rotateZ((-roll * Math.PI) / 180);
+    theirs.updateMatrixWorld();
+    for (const p of POINTS) {
+      const q = new Vector3(...p).project(theirs);
+      const [x, y] = projectPoint(ours, size, p)!;
+      expect(Math.abs(x - ((q.x + 1) / 2) * size.width)).toBeLessThan(1e-3);
+      expect(Math.abs(y - ((1 - q.y) / 2) * size.height)).toBeLessThan(1e-3);
+    }
+  });
+
+  it('a parallel view lands points where three.js does, and over its width on the picture’s edges', () => {
+    const ours = cameraOf({ eye: eye!, target: target!, focalLength: 50, uprights: false, kind: 'parallel', width: 8 }, size, 1);
+    const theirs = new OrthographicCamera(-4, 4, 2.25, -2.25, 0.01, 1e4);
+    theirs.position.set(...eye!);
+    theirs.lookAt(...target!);
+    theirs.updateMatrixWorld();
+    for (const p of POINTS) {
+      const q = new Vector3(...p).project(theirs);
+      const [x, y] = projectPoint(ours, size, p)!;
+      expect(Math.abs(x - ((q.x + 1) / 2) * size.width)).toBeLessThan(1e-3);
+      expect(Math.abs(y - ((1 - q.y) / 2) * size.height)).toBeLessThan(1e-3);
+    }
+  });
+
+  it('angle and focal length say the same', () => {
+    for (const mm of [12, 28, 50, 200]) expect(focalLengthOf(angleOfView(mm))).toBeCloseTo(mm, 9);
+    expect(focalLengthOf(54.43)).toBeCloseTo(35, 1);
+  });
+});
 
 describe('cameras', () => {
   const cases: [string, Vec3, Vec3, number, { width: number; height: number }, number, boolean][] = [

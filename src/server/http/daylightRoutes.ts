@@ -10,10 +10,12 @@ import {
   windowSunQuery,
   type WindowSunReply,
 } from '../../contract/daylight.js';
+import { clearanceQuery, type ClearanceReply, clearanceRequest } from '../../contract/clearance.js';
+import { type Vec3 } from '../../core/geometry/bounds.js';
 import { fileWord } from '../../core/plan/names.js';
 import { hoursCsv } from '../../core/stage/sunHours.js';
 import { type ServerContext } from '../context.js';
-import { findPlaces, groundSun, silhouetteOf, windowSun } from '../daylight.js';
+import { clearanceOf, findPlaces, groundSun, silhouetteOf, windowSun } from '../daylight.js';
 import { findProject, findRevision, findSet, setFileOf } from '../projects.js';
 import { parse } from './problem.js';
 
@@ -43,6 +45,13 @@ export function daylightRoutes(api: Router, context: ServerContext): void {
       return;
     }
     response.json(ground satisfies SunHoursReply);
+  });
+  api.post('/sets/:id/clearance', async (request, response) => {
+    const { project, set, revision } = await subject(request, parse(clearanceQuery, request.query).revision);
+    const { points, stations } = parse(clearanceRequest, request.body);
+    response.json(
+      (await clearanceOf(context, project, set, revision, { points: points as Vec3[], stations: stations as Vec3[] })) satisfies ClearanceReply,
+    );
   });
   api.get('/sets/:id/window-sun', async (request, response) => {
     const { revision: id, x, y, z, ...day } = parse(windowSunQuery, request.query);

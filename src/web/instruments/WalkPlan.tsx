@@ -1,14 +1,20 @@
 /** A walk on the plan: stations that are dragged, the path between them, the frame's eye; speed and turning over the frames. */
 import { type KeyboardEvent, type ReactNode, useState } from 'react';
 import { Line, LineChart, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from 'recharts';
+import useSWR from 'swr';
+import { type ClearanceReply } from '../../contract/clearance.js';
 import { type Vec3 } from '../../core/geometry/bounds.js';
+import { CLEAR } from '../../core/shot/clearance.js';
 import { type Shot } from '../../core/shot/kinds.js';
 import { CROSSING_SECONDS, walkFigures, walkOf, WALKING_PACE, type WalkthroughShot } from '../../core/shot/walkthrough.js';
 import { angleOfView } from '../../core/view/camera.js';
 import { planSquare } from '../../core/view/plan.js';
+import { send } from '../data/api.js';
 import { type InstrumentProps } from './instruments.js';
 import { arrowWay, PlanBoard } from './PlanBoard.js';
 
+/** Places of the path at which its room is asked for. */
+const MOST_ASKED = 160;
 /** Steps that a leg is drawn in. */
 const STEPS = 24;
 const tick = { fontSize: 11, fontFamily: 'Spline Sans Mono', fill: 'var(--color-graphite)' };
@@ -63,6 +69,18 @@ export function WalkPlan({ shot: any, put, frames, index, desk }: InstrumentProp
   const path = shown.legs.map((leg) => Array.from({ length: STEPS + 1 }, (_, k) => leg.at(k / STEPS)));
   const line = (points: Vec3[]): string => points.map(([x, , z], i) => `${i === 0 ? 'M' : 'L'}${x} ${z}`).join('');
   const square = planSquare(desk.bounds);
+  const every = Math.ceil(frames.length / MOST_ASKED);
+  const asked = frames.filter((_, i) => i % every === 0);
+  const { data: room } = useSWR<ClearanceReply, Error>(
+    [`/sets/${desk.set}/clearance?revision=${desk.revision}`, desk.version, shot.id],
+    ([path]: [string]) => send<ClearanceReply>('POST', path, { points: asked.map((f) => f.camera.eye), stations: walk.eyes }),
+    { keepPreviousData: true },
+  );
+  const tight = asked.flatMap((f, i) => {
+    const clear = room?.clear[i];
+    return typeof clear === 'number' && clear < CLEAR ? [{ frame: f, clear }] : [];
+  });
+  const nearest = tight.reduce<(typeof tight)[number] | null>((a, b) => (a && a.clear <= b.clear ? a : b), null);
   // A thing crosses the frame in so many seconds.
   const most = angleOfView(shot.focalLength) / CROSSING_SECONDS;
   const heights = shown.eyes.map((e) => e[1]);
@@ -110,6 +128,16 @@ export function WalkPlan({ shot: any, put, frames, index, desk }: InstrumentProp
                 <path d={`M0 0L${-9 * unit} ${-18 * unit}H${9 * unit}Z`} className="fill-madder/15 stroke-madder" strokeWidth={unit} />
                 <circle r={3 * unit} className="fill-madder" />
               </g>
+              {tight.map(({ frame: f }) => (
+                <circle
+                  key={f.number}
+                  cx={f.camera.eye[0]}
+                  cy={f.camera.eye[2]}
+                  r={2.2 * unit}
+                  className="fill-ochre stroke-chalk"
+                  strokeWidth={0.6 * unit}
+                />
+              ))}
               {shown.eyes.map(([x, y, z], i) => (
                 <g
                   key={i}
@@ -140,6 +168,22 @@ export function WalkPlan({ shot: any, put, frames, index, desk }: InstrumentProp
           )}
         </PlanBoard>
       </div>
+      {nearest && (
+        <div role="status" className="flex shrink-0 flex-wrap items-baseline gap-x-3 text-sm text-ochre">
+          <span>
+            Frame <span className="num">{nearest.frame.number}</span> comes within <span className="num">{nearest.clear.toFixed(2)} m</span> of
+            something.
+          </span>
+          {room?.free.map(
+            (place, i) =>
+              place && (
+                <button key={i} type="button" className="underline" onClick={() => put(withStation(shot, i, place as Vec3, walk.targets[i] ?? null))}>
+                  Move station {i + 1} clear
+                </button>
+              ),
+          )}
+        </div>
+      )}
       <Figures frames={frames} index={index} most={most} />
     </div>
   );

@@ -19,6 +19,10 @@ export interface InstrumentProps {
   onIndex: (index: number) => void;
   /** What of the set and its model instruments draw on. */
   desk: {
+    /** Ids of the set and of the revision, and the set's version. */
+    set: number;
+    revision: number;
+    version: number;
     views: View[];
     bounds: Bounds;
     site?: Site;

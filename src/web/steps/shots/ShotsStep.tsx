@@ -142,6 +142,9 @@ function ShotDesk({ shot, frames, revision, bounds }: { shot: Shot; frames: Fram
             index={index}
             onIndex={setIndex}
             desk={{
+              set: setId,
+              revision,
+              version,
               views: file.views,
               bounds,
               ...(file.stage.site && { site: file.stage.site }),
