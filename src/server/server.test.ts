@@ -2,7 +2,7 @@ import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import request from 'supertest';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { ternGlb } from '../../tests/support/box.js';
 import { type BatchReply, type FrameReply, type ProjectReply, type SetReply } from '../contract/contract.js';
 import { withShot, withView } from '../core/plan/edit.js';
@@ -147,9 +147,14 @@ describe('from a model to a movie', () => {
     const held = await ended(batch.id);
     expect(held.state).toBe('held');
     expect(held.reason).toContain('nothing of the model stands in the view');
-    const frames = (await call().get(`/api/batches/${batch.id}/frames`)).body as FrameReply[];
-    expect(frames.some((f) => f.state === 'done')).toBe(false);
-    expect(frames.some((f) => f.state === 'rendering')).toBe(false);
+    // What was in work beside the frame that held the batch is given up after it.
+    await vi.waitFor(
+      async () => {
+        const frames = (await call().get(`/api/batches/${batch.id}/frames`)).body as FrameReply[];
+        expect(frames.map((f) => f.state).filter((s) => s === 'done' || s === 'rendering')).toEqual([]);
+      },
+      { timeout: 20_000, interval: 100 },
+    );
     expect(((await call().post(`/api/batches/${batch.id}/stop`)).body as BatchReply).state).toBe('stopped');
   });
 

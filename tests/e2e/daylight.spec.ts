@@ -145,6 +145,7 @@ test('a lamp is added, aimed and strengthened; one that daylight drowns is point
 test('a sun study is planned by dates and steps, and rendered with the sun of each frame', async ({ page }) => {
   await page.goto(`${base()}/views`);
   await page.getByRole('button', { name: 'Keep as a new view' }).click();
+  await expect.poll(async () => (await file()).views.length).toBe(1);
   await page.goto(`${base()}/shots`);
   await fill(page, 'Width', '96');
   await page.getByRole('button', { name: 'Sun study' }).first().click();

@@ -37,6 +37,7 @@ async function choose(page: Page, label: string, option: string): Promise<void> 
 test('a walk is planned by stations on the plan, its times and where it looks', async ({ page }) => {
   await page.goto(`${base()}/views`);
   await page.getByRole('button', { name: 'Keep as a new view' }).click();
+  await expect.poll(async () => (await file()).views.length).toBe(1);
   await page.goto(`${base()}/shots`);
   await fill(page, 'Width', '96');
   await page.getByRole('button', { name: 'Walkthrough', exact: true }).first().click();
