@@ -36,6 +36,7 @@ function review(): SetFile {
     turns: ['subject'],
     pivot: 'centre',
     thereAndBack: false,
+    ease: false,
   });
 }
 

@@ -30,6 +30,7 @@ function spin(frames: number): SetFile {
         turns: ['subject'],
         pivot: 'centre',
         thereAndBack: false,
+        ease: false,
       },
     ],
   };

@@ -11,7 +11,7 @@ import { type Rgb } from '../units/colour.js';
 /** Bumped whenever the same frame would come out with other pixels. */
 export const ENGINE_VERSION = '3';
 
-export const TURNABLE = ['subject', 'camera', 'lamps'] as const;
+export const TURNABLE = ['subject', 'camera', 'lamps', 'surround'] as const;
 export type Turnable = (typeof TURNABLE)[number];
 
 /** What is turned in a frame, about a vertical through the pivot. */

@@ -6,7 +6,7 @@ import { frameCount, kindOf, posesOf, type Shot, shotName } from '../shot/kinds.
 import { MOST_FRAMES } from '../shot/turntable.js';
 import { placedBounds, placedOf, withPlinth } from '../model/place.js';
 import { daylightOf, daylightSchema, type FrameSun } from '../stage/daylight.js';
-import { lampsOn, seesSky, type Stage, stageAround, underDaylight } from '../stage/stage.js';
+import { lampsOn, seesSky, type Stage, stageAround, turnedAround, underDaylight } from '../stage/stage.js';
 import { panoramaSize } from '../view/camera.js';
 import { parseRate } from '../units/rate.js';
 import { parseHex } from '../units/colour.js';
@@ -105,7 +105,8 @@ function framesOfShot(set: SetFile, shot: Shot, context: PlanContext): Frame[] {
     const number = sheet.firstNumber + index;
     const size = pose.camera.kind === 'panorama' ? panoramaSize(sheet.size) : sheet.size;
     const { camera, turn, shutter } = pose;
-    const { stage, sun } = lightOf(pose);
+    const { stage: lit, sun } = lightOf(pose);
+    const stage = turn?.what.includes('surround') ? turnedAround(lit, turn.rotation) : lit;
     const content = {
       camera,
       turn,

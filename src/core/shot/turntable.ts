@@ -3,6 +3,7 @@ import { centreOf, type Vec3 } from '../geometry/bounds.js';
 import { type Turn, TURNABLE } from '../plan/frame.js';
 import { frameTime, framesOfDuration, type Rate } from '../units/rate.js';
 import { type Camera, cameraOf, idSchema, pointSchema, turnCamera } from '../view/camera.js';
+import { eased } from './moves.js';
 import { offSchema, type Pose, type ShotContext, type ShotKind, viewOf } from './kind.js';
 
 export const MOST_FRAMES = 100_000;
@@ -28,6 +29,8 @@ export const turntableSchema = z
       .default(['subject']),
     pivot: z.union([z.enum(['centre', 'target']), pointSchema]).default('centre'),
     thereAndBack: z.boolean().default(false),
+    /** Begins and ends gently; else evenly. */
+    ease: z.boolean().default(false),
   })
   .superRefine((shot, context) => {
     if ((shot.frames === undefined) === (shot.seconds === undefined)) {
@@ -50,11 +53,11 @@ export function oneWay(shot: TurntableShot, rate: Rate): number {
   return shot.frames ?? Math.max(1, framesOfDuration(shot.seconds ?? 0, rate));
 }
 
-/** Planned angle of frame i in degrees. A closed turn leaves the closing frame out; any other has both ends. */
+/** Planned angle of frame i in degrees. A closed turn leaves the closing frame out; any other has both ends. Ease maps the share of the turn. */
 export function angleAt(shot: TurntableShot, i: number, n: number): number {
   const steps = isClosed(shot.degrees) ? n : Math.max(1, n - 1);
   const k = i <= n - 1 || !shot.thereAndBack ? i : 2 * n - 2 - i;
-  return shot.start + (k * shot.degrees) / steps;
+  return shot.start + (shot.ease ? eased(k / steps) * shot.degrees : (k * shot.degrees) / steps);
 }
 
 export function pivotOf(shot: TurntableShot, context: ShotContext): Vec3 {
@@ -86,6 +89,7 @@ export const turntable: ShotKind<typeof turntableSchema> = {
     turns: ['subject'],
     pivot: 'centre',
     thereAndBack: false,
+    ease: false,
   }),
   count: (shot, { rate }) => countOf(shot, rate),
   poses(shot, context) {
@@ -112,6 +116,6 @@ export const turntable: ShotKind<typeof turntableSchema> = {
   summary(shot, rate) {
     const n = oneWay(shot, rate);
     const step = shot.degrees / (isClosed(shot.degrees) ? n : Math.max(1, n - 1));
-    return `${Math.round(step * 100) / 100}° a frame`;
+    return `${Math.round(step * 100) / 100}° a frame${shot.ease ? ', gentle ends' : ''}`;
   },
 };

@@ -183,6 +183,18 @@ export function underDaylight(stage: Stage, { sky, lamp }: Pick<DaylightLight, '
   };
 }
 
+/** The stage with all that lights from afar turned by degrees, counterclockwise seen from above: picture of light, sky and sun. */
+export function turnedAround(stage: Stage, degrees: number): Stage {
+  const a = (degrees * Math.PI) / 180;
+  const turn = ([x, y, z]: Vec3): Vec3 => [x * Math.cos(a) + z * Math.sin(a), y, z * Math.cos(a) - x * Math.sin(a)];
+  return {
+    ...stage,
+    ...(stage.image && { image: { ...stage.image, rotation: stage.image.rotation + degrees } }),
+    ...(stage.sky && { sky: { ...stage.sky, sun: turn(stage.sky.sun) } }),
+    lamps: stage.lamps.map((l) => (l.kind === 'sun' ? { ...l, direction: turn(l.direction) } : l)),
+  };
+}
+
 /** Lamps of one's own that shine. */
 export function lampsOn({ lamps }: Partial<Pick<StageChoice, 'lamps'>>): OwnLamp[] {
   return (lamps ?? []).filter((l) => l.on);

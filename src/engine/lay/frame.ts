@@ -230,6 +230,7 @@ export function layFrame(data: SceneData, room: FrameRoom, frame: Frame): number
   const laid = layLamps(views, room.lamps, room.chances, {
     lamps,
     turnedUpTo: own,
+    sunStays: sky !== undefined,
     triangles: clay ? [] : shiningTriangles(data, placed),
     mean: sky ? laySky(views, room.sky, sky) : image ? data.surroundMean * image.strength : 0,
     radius,

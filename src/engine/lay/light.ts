@@ -113,6 +113,8 @@ interface LampChoice {
   /** Lamps before this one are the stage's, which `turned` moves. */
   turnedUpTo: number;
   turned: mat4;
+  /** The sun belongs to its sky and does not turn with the lamps. */
+  sunStays: boolean;
   triangles: ShiningTriangle[];
   mean: number;
   /** Of the subject, for the power of what shines from afar. */
@@ -123,10 +125,16 @@ interface LampChoice {
  * Writes records and cumulative chances. `mean` is the mean luminance of the surround's image, or 0
  * where there is none; its record, when there is one, is the last.
  */
-export function layLamps(views: Views, at: number, chances: number, { lamps, triangles, mean, radius, turned, turnedUpTo }: LampChoice): LaidLamps {
-  const sources = [...lamps.map((l, i) => sourceOf(l, i < turnedUpTo ? turned : identity(), radius)), ...triangles.map(triangleSource)].filter(
-    (s) => s.power > 0,
-  );
+export function layLamps(
+  views: Views,
+  at: number,
+  chances: number,
+  { lamps, triangles, mean, radius, turned, turnedUpTo, sunStays }: LampChoice,
+): LaidLamps {
+  const sources = [
+    ...lamps.map((l, i) => sourceOf(l, i < turnedUpTo && !(sunStays && l.kind === 'sun') ? turned : identity(), radius)),
+    ...triangles.map(triangleSource),
+  ].filter((s) => s.power > 0);
   if (mean > 0)
     sources.push({
       ...sourceOf({ kind: 'point', centre: NONE, intensity: [mean, mean, mean] }, turned, radius),

@@ -87,6 +87,12 @@ export function Turntable({ shot, put }: FieldsProps<TurntableShot>): ReactNode 
         onValue={(v) => v !== 'point' && put({ ...shot, pivot: v as 'centre' })}
       />
       <Tick
+        label="Gentle ends"
+        help="Turns gently at its start and its end; else evenly, which loops without a jerk."
+        checked={shot.ease}
+        onChecked={(ease) => put({ ...shot, ease })}
+      />
+      <Tick
         label="There and back"
         help="Turns back along the same frames; 2N − 2 frames, and every frame stands once."
         checked={shot.thereAndBack}
