@@ -1,6 +1,6 @@
 /** The demo's plans. */
 
-const SITE = { latitude: 59.9, longitude: 19.3, elevation: 4, north: 0, timeZone: 'Europe/Mariehamn' };
+const SITE = { name: 'Northmere', latitude: 59.9, longitude: 19.3, elevation: 4, north: 0, timeZone: 'Europe/Mariehamn' };
 
 export const LANDING = {
   format: 'cold-easel.set',

@@ -10,7 +10,7 @@ import { type SetFile } from '../core/plan/set.js';
 import { type ReadyStage } from '../core/stage/stage.js';
 import { withPlinth } from '../core/model/place.js';
 import { firstView } from '../core/view/first.js';
-import { elevationView, planView } from '../core/view/plan.js';
+import { type DrawingKind, drawingView } from '../core/view/plan.js';
 import { writeWhole } from '../engine/node/files.js';
 import { sceneOf } from '../engine/source.js';
 import { type ServerContext } from './context.js';
@@ -46,13 +46,13 @@ type Wanted = { shot: string; index: number } | { view: string; stage?: ReadySta
 
 /** A drawing to scale: the plan, cut at a height where that is wanted, or the elevation from the front. */
 export interface Drawing {
-  drawing: 'plan' | 'elevation';
+  drawing: DrawingKind;
   cut?: number;
 }
 
 function drawingAlone(file: SetFile, revision: Revision, { drawing, cut }: Drawing): SetFile {
   const bounds = withPlinth(file.place, boundsOf(file, summaryOf(revision).bounds));
-  const view = drawing === 'plan' ? planView(bounds) : elevationView(bounds);
+  const view = drawingView(drawing, bounds);
   const sheet = { ...file.sheet, size: { width: 512, height: 512 }, pixelAspect: 1 };
   const section: SetFile['section'] = cut === undefined ? undefined : { planes: [{ normal: [0, 1, 0], offset: cut }], cap: '#15202a' };
   // Drawn in an even light of its own, whatever lights the set.

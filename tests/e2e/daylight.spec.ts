@@ -1,10 +1,10 @@
 /** A site is set, the sun dragged, hours of sun read, and a sun study planned and rendered. */
 import { spawnSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test } from '@playwright/test';
 import { type BatchReply, type FrameReply, type ProjectReply, type SetReply } from '../../src/contract/contract.js';
 import { placeSun } from '../../src/core/stage/daylight.js';
-import { ternGlb } from '../support/box.js';
+import { choose, fill, ternProject } from '../support/page.js';
 import { TestServer } from '../support/server.js';
 
 const server = new TestServer(4920);
@@ -12,27 +12,12 @@ let project: ProjectReply;
 
 test.describe.configure({ mode: 'serial' });
 test.beforeAll(async () => {
-  await server.start();
-  const created = await server.send<ProjectReply>('POST', '/projects', { name: 'Daylight' });
-  const form = new FormData();
-  form.append('files', new Blob([new Uint8Array(await ternGlb())]), 'tern.glb');
-  project = (await (await fetch(`${server.url}/api/projects/${created.id}/model`, { method: 'POST', body: form })).json()) as ProjectReply;
+  project = await ternProject(server, 'Daylight');
 });
 test.afterAll(() => server.end());
 
 const base = (): string => `${server.url}/p/${project.id}/s/${project.sets[0]!.id}`;
 const file = async (): Promise<SetReply['file']> => (await server.get<SetReply>(`/sets/${project.sets[0]!.id}`)).file;
-
-async function fill(page: Page, label: string, value: string): Promise<void> {
-  const field = page.getByLabel(label, { exact: true });
-  await field.fill(value);
-  await field.press('Enter');
-}
-
-async function choose(page: Page, label: string, option: string): Promise<void> {
-  await page.getByLabel(label, { exact: true }).click();
-  await page.getByRole('option', { name: option, exact: true }).click();
-}
 
 test('a site is found by its city, the day is chosen, and the sun dragged along it', async ({ page }) => {
   await page.goto(`${base()}/stage`);

@@ -2,7 +2,7 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
 import { type ProjectReply, type SetReply } from '../../src/contract/contract.js';
-import { ternGlb } from '../support/box.js';
+import { ternProject } from '../support/page.js';
 import { TestServer } from '../support/server.js';
 
 const server = new TestServer(4923);
@@ -10,11 +10,7 @@ let project: ProjectReply;
 
 test.describe.configure({ mode: 'serial' });
 test.beforeAll(async () => {
-  await server.start();
-  const created = await server.send<ProjectReply>('POST', '/projects', { name: 'Habits' });
-  const form = new FormData();
-  form.append('files', new Blob([new Uint8Array(await ternGlb())]), 'tern.glb');
-  project = (await (await fetch(`${server.url}/api/projects/${created.id}/model`, { method: 'POST', body: form })).json()) as ProjectReply;
+  project = await ternProject(server, 'Habits');
   const set = project.sets[0]!.id;
   const { file, version } = await server.get<SetReply>(`/sets/${set}`);
   const view = {

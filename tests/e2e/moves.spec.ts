@@ -1,8 +1,8 @@
 /** A walkthrough and a section reveal are planned by their instruments, and the shots of a set put in order. */
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test } from '@playwright/test';
 import { type BatchReply, type FrameReply, type ProjectReply, type SetReply } from '../../src/contract/contract.js';
 import { type Shot } from '../../src/core/shot/kinds.js';
-import { ternGlb } from '../support/box.js';
+import { choose, fill, ternProject } from '../support/page.js';
 import { TestServer } from '../support/server.js';
 
 const server = new TestServer(4922);
@@ -10,11 +10,7 @@ let project: ProjectReply;
 
 test.describe.configure({ mode: 'serial' });
 test.beforeAll(async () => {
-  await server.start();
-  const created = await server.send<ProjectReply>('POST', '/projects', { name: 'Moves' });
-  const form = new FormData();
-  form.append('files', new Blob([new Uint8Array(await ternGlb())]), 'tern.glb');
-  project = (await (await fetch(`${server.url}/api/projects/${created.id}/model`, { method: 'POST', body: form })).json()) as ProjectReply;
+  project = await ternProject(server, 'Moves');
 });
 test.afterAll(() => server.end());
 
@@ -22,17 +18,6 @@ const base = (): string => `${server.url}/p/${project.id}/s/${project.sets[0]!.i
 const file = async (): Promise<SetReply['file']> => (await server.get<SetReply>(`/sets/${project.sets[0]!.id}`)).file;
 const shot = async <K extends Shot['kind']>(kind: K): Promise<Extract<Shot, { kind: K }>> =>
   (await file()).shots.find((s): s is Extract<Shot, { kind: K }> => s.kind === kind)!;
-
-async function fill(page: Page, label: string, value: string, nth = 0): Promise<void> {
-  const field = page.getByLabel(label, { exact: true }).nth(nth);
-  await field.fill(value);
-  await field.press('Enter');
-}
-
-async function choose(page: Page, label: string, option: string): Promise<void> {
-  await page.getByLabel(label, { exact: true }).first().click();
-  await page.getByRole('option', { name: option, exact: true }).click();
-}
 
 test('a walk is planned by stations on the plan, its times and where it looks', async ({ page }) => {
   await page.goto(`${base()}/views`);

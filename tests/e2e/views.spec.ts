@@ -1,11 +1,11 @@
 /** Views are placed in plan, by angle sets and by numbers; copied, locked, put in order, listed. */
 import { readFileSync } from 'node:fs';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test } from '@playwright/test';
 import { type ProjectReply, type SetReply } from '../../src/contract/contract.js';
 import { centreOf } from '../../src/core/geometry/bounds.js';
 import { pixelsPerMetre } from '../../src/core/view/angles.js';
 import { angleOfView } from '../../src/core/view/camera.js';
-import { ternGlb } from '../support/box.js';
+import { choose, fill, ternProject } from '../support/page.js';
 import { TestServer } from '../support/server.js';
 
 const server = new TestServer(4921);
@@ -13,27 +13,12 @@ let project: ProjectReply;
 
 test.describe.configure({ mode: 'serial' });
 test.beforeAll(async () => {
-  await server.start();
-  const created = await server.send<ProjectReply>('POST', '/projects', { name: 'Views' });
-  const form = new FormData();
-  form.append('files', new Blob([new Uint8Array(await ternGlb())]), 'tern.glb');
-  project = (await (await fetch(`${server.url}/api/projects/${created.id}/model`, { method: 'POST', body: form })).json()) as ProjectReply;
+  project = await ternProject(server, 'Views');
 });
 test.afterAll(() => server.end());
 
 const base = (): string => `${server.url}/p/${project.id}/s/${project.sets[0]!.id}`;
 const file = async (): Promise<SetReply['file']> => (await server.get<SetReply>(`/sets/${project.sets[0]!.id}`)).file;
-
-async function fill(page: Page, label: string, value: string): Promise<void> {
-  const field = page.getByLabel(label, { exact: true });
-  await field.fill(value);
-  await field.press('Enter');
-}
-
-async function choose(page: Page, label: string, option: string): Promise<void> {
-  await page.getByLabel(label, { exact: true }).click();
-  await page.getByRole('option', { name: option, exact: true }).click();
-}
 
 test('an angle set makes views of one scale, and a parallel view takes a scale in print', async ({ page }) => {
   await page.goto(`${base()}/views`);

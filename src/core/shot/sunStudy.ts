@@ -1,6 +1,6 @@
 import { Seasons } from 'astronomy-engine';
 import { z } from 'zod';
-import { type Vec3 } from '../geometry/bounds.js';
+import { angleBetween, turnedTowards } from '../geometry/direction.js';
 import { type Civil, civilOf, clockSchema, clockSteps, dateSchema, dayOf, instantOf, minutesOf } from '../stage/civil.js';
 import { type Site, skyDirection, skyPlace } from '../stage/site.js';
 import { sunAt } from '../stage/sun.js';
@@ -89,8 +89,7 @@ export function timesOfDay(shot: SunStudyShot, date: string, site: Site): Civil[
     const n = shot.count;
     const list = Array.from({ length: n }, (_, i) => {
       const at = n === 1 ? (from + to) / 2 : from + ((to - from) * i) / (n - 1);
-      const { date: day, time, later } = civilOf(Math.round(at / 60_000) * 60_000, site.timeZone);
-      return { date: day, time, ...(later && { later }) };
+      return civilOf(Math.round(at / 60_000) * 60_000, site.timeZone);
     });
     // More frames than minutes would make one of them twice.
     return list.filter((c, i) => i === 0 || c.time !== list[i - 1]!.time || c.later !== list[i - 1]!.later);
@@ -106,18 +105,13 @@ export function timesOfDay(shot: SunStudyShot, date: string, site: Site): Civil[
 /** Places on the way through the given ones, along great circles, evenly by angle, both ends included. */
 export function placesOnPath({ places, frames }: NonNullable<SunStudyShot['path']>): z.infer<typeof placeSchema>[] {
   const ways = places.map((p) => skyDirection(p.azimuth, p.altitude));
-  const angle = (a: Vec3, b: Vec3): number =>
-    Math.atan2(Math.hypot(a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]), a[0] * b[0] + a[1] * b[1] + a[2] * b[2]);
-  const legs = ways.slice(1).map((w, i) => angle(ways[i]!, w));
+  const legs = ways.slice(1).map((w, i) => angleBetween(ways[i]!, w));
   const total = legs.reduce((a, b) => a + b, 0);
   return Array.from({ length: frames }, (_, i) => {
     let left = (total * i) / (frames - 1);
     let leg = 0;
     while (leg < legs.length - 1 && left > legs[leg]!) left -= legs[leg++]!;
-    const [a, b, whole] = [ways[leg]!, ways[leg + 1]!, legs[leg]!];
-    // Spherical interpolation (Shoemake 1985).
-    const [ka, kb] = whole > 1e-9 ? [Math.sin(whole - left) / Math.sin(whole), Math.sin(left) / Math.sin(whole)] : [1, 0];
-    return skyPlace(a.map((c, k) => ka * c + kb * b[k]!) as Vec3);
+    return skyPlace(turnedTowards(ways[leg]!, ways[leg + 1]!, legs[leg]! > 0 ? left / legs[leg]! : 0));
   });
 }
 

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { type Vec3 } from '../geometry/bounds.js';
+import { angleBetween, minus, turnedTowards, unit } from '../geometry/direction.js';
 import { type Leg, splineLegs } from '../geometry/spline.js';
 import { frameTime } from '../units/rate.js';
 import { type Camera, cameraOf, idSchema, pitchOf, pointSchema, STEEPEST_UPRIGHT, type View } from '../view/camera.js';
@@ -90,20 +91,6 @@ export function walkOf(shot: WalkthroughShot, views: View[]): Walk {
   return { legs, stations, eyes, targets };
 }
 
-const minus = (a: Vec3, b: Vec3): Vec3 => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
-const unit = (v: Vec3): Vec3 => {
-  const n = Math.hypot(...v) || 1;
-  return [v[0] / n, v[1] / n, v[2] / n];
-};
-
-/** Directions between two, turning evenly (Shoemake 1985). */
-function turned(a: Vec3, b: Vec3, t: number): Vec3 {
-  const angle = Math.acos(Math.min(1, Math.max(-1, a[0] * b[0] + a[1] * b[1] + a[2] * b[2])));
-  if (angle < 1e-6) return a;
-  const [ka, kb] = [Math.sin((1 - t) * angle) / Math.sin(angle), Math.sin(t * angle) / Math.sin(angle)];
-  return unit([ka * a[0] + kb * b[0], ka * a[1] + kb * b[1], ka * a[2] + kb * b[2]]);
-}
-
 /** The point so many metres further on the path than a share of a leg; past the end it goes straight on. */
 function further({ legs }: Walk, leg: number, share: number, metres: number, closed: boolean): Vec3 {
   let left = legs[leg]!.length * share + metres;
@@ -131,7 +118,7 @@ export function sightAt(shot: WalkthroughShot, walk: Walk, time: number): { eye:
   const from = unit(minus(walk.targets[leg % n]!, walk.eyes[leg % n]!));
   const to = unit(minus(walk.targets[(leg + 1) % n]!, walk.eyes[(leg + 1) % n]!));
   // At rest at the stations, so that the turn has no jerk.
-  return { eye, way: turned(from, to, share * share * (3 - 2 * share)) };
+  return { eye, way: turnedTowards(from, to, share * share * (3 - 2 * share)) };
 }
 
 /** From the eye of a view halfway to its target, level. */
@@ -213,10 +200,7 @@ export function walkFigures(frames: { time: number; camera: Pick<Camera, 'eye' |
     const before = frames[i]!;
     const seconds = f.time - before.time;
     const [a, b] = [before, f].map((x) => unit(minus(x.camera.target, x.camera.eye))) as [Vec3, Vec3];
-    const angle = Math.atan2(
-      Math.hypot(a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]),
-      a[0] * b[0] + a[1] * b[1] + a[2] * b[2],
-    );
+    const angle = angleBetween(a, b);
     return { speed: Math.hypot(...minus(f.camera.eye, before.camera.eye)) / seconds, turn: (angle * 180) / Math.PI / seconds };
   });
 }

@@ -55,11 +55,11 @@ export function instantOf(civil: Civil, zone: string): Instant {
 }
 
 /** What the clocks of a zone show at an instant. */
-export function civilOf(at: number, zone: string): Civil & { seconds: number } {
+export function civilOf(at: number, zone: string): Civil {
   const shown = DateTime.fromMillis(at, { zone });
   const both = shown.getPossibleOffsets();
   const later = both.length > 1 && Math.max(...both.map((d) => d.toMillis())) === shown.toMillis();
-  return { date: shown.toFormat('yyyy-MM-dd'), time: shown.toFormat('HH:mm'), seconds: shown.second, ...(later && { later }) };
+  return { date: shown.toFormat('yyyy-MM-dd'), time: shown.toFormat('HH:mm'), ...(later && { later }) };
 }
 
 /** First instant of a civil day and of the next: 23, 24 or 25 hours apart. */

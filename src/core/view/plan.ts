@@ -23,34 +23,26 @@ export function elevationSquare(bounds: Bounds): Square {
   return { x: x - side / 2, y: -y - side / 2, side };
 }
 
-/** The view that draws the elevation from the front, for a square picture. */
-export function elevationView(bounds: Bounds): View {
-  const [x, y, z] = centreOf(bounds);
-  const before = bounds.max[2] + radiusOf(bounds) + 1;
-  return {
-    id: 'elevation',
-    name: 'Elevation',
-    kind: 'parallel',
-    eye: [x, y, before],
-    target: [x, y, z],
-    focalLength: 50,
-    uprights: false,
-    width: elevationSquare(bounds).side,
-  };
+export const DRAWINGS = ['plan', 'elevation'] as const;
+export type DrawingKind = (typeof DRAWINGS)[number];
+
+export function squareOf(drawing: DrawingKind, bounds: Bounds): Square {
+  return drawing === 'plan' ? planSquare(bounds) : elevationSquare(bounds);
 }
 
-/** The view that draws the plan, for a square picture. */
-export function planView(bounds: Bounds): View {
-  const [x, y, z] = centreOf(bounds);
-  const above = bounds.max[1] + radiusOf(bounds) + 1;
+/** The view that makes a drawing, for a square picture. */
+export function drawingView(drawing: DrawingKind, bounds: Bounds): View {
+  const target = centreOf(bounds);
+  const away = radiusOf(bounds) + 1;
+  const [x, y, z] = target;
   return {
-    id: 'plan',
-    name: 'Plan',
+    id: drawing,
+    name: drawing,
     kind: 'parallel',
-    eye: [x, above, z],
-    target: [x, y, z],
+    eye: drawing === 'plan' ? [x, bounds.max[1] + away, z] : [x, y, bounds.max[2] + away],
+    target,
     focalLength: 50,
     uprights: false,
-    width: planSquare(bounds).side,
+    width: squareOf(drawing, bounds).side,
   };
 }

@@ -1,7 +1,7 @@
 /** The cutting plane of a section reveal on a drawing that it is seen edge-on in; its stations are dragged. */
 import { type KeyboardEvent, type ReactNode, useState } from 'react';
 import { type Shot } from '../../core/shot/kinds.js';
-import { elevationSquare, planSquare } from '../../core/view/plan.js';
+import { squareOf } from '../../core/view/plan.js';
 import { type InstrumentProps } from './instruments.js';
 import { arrowWay, PlanBoard } from './PlanBoard.js';
 
@@ -18,7 +18,7 @@ export function RevealBoard({ shot: any, put, frames, index, desk }: InstrumentP
   const shot = any as Extract<Shot, { kind: 'sectionReveal' }>;
   const [drag, setDrag] = useState<{ index: number; height: number } | null>(null);
   const { drawing, axis, sign } = layOf(shot.normal);
-  const square = drawing === 'plan' ? planSquare(desk.bounds) : elevationSquare(desk.bounds);
+  const square = squareOf(drawing, desk.bounds);
   const now = frames[index]!.section!.planes.at(-1)!.offset;
   const heights = shot.stations.map((s, i) => (drag?.index === i ? drag.height : s.height));
   const change = (i: number, height: number): void => {

@@ -77,8 +77,7 @@ export function SunPath({ site, date, sun, frames = [], silhouette, onTime }: Su
     if (!drag.current || !svg.current || !onTime) return;
     const m = svg.current.getScreenCTM()!.inverse();
     const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(m);
-    const { date: day, time, later } = civilOf(nearestOnDay(site, date, p.x / R, p.y / R), site.timeZone);
-    drag.current = { date: day, time, ...(later && { later }) };
+    drag.current = civilOf(nearestOnDay(site, date, p.x / R, p.y / R), site.timeZone);
     onTime(drag.current, false);
   };
   const drop = (): void => {
@@ -90,7 +89,7 @@ export function SunPath({ site, date, sun, frames = [], silhouette, onTime }: Su
     if (way === 0 || !onTime || !sun.time) return;
     e.preventDefault();
     e.stopPropagation();
-    const { seconds: _, ...next } = civilOf(
+    const next = civilOf(
       instantOf({ date, time: sun.time, later: sun.later }, site.timeZone).at + way * (e.shiftKey ? 60 : 10) * 60_000,
       site.timeZone,
     );

@@ -11,7 +11,7 @@ export function Palette(): ReactNode {
     setList(offeredCommands());
     setOpen(true);
   };
-  useKeys({ 'ctrl+k': show, '?': show });
+  useKeys({ '?': show });
   // In a field too: a palette that cannot be reached while one writes is none.
   useEffect(() => {
     const onKey = (e: KeyboardEvent): void => {

@@ -31,8 +31,8 @@ const GROUND_WORDS: Record<(typeof GROUNDS)[number] | 'ready', string> = {
   none: 'none',
 };
 
-/** Where the sun is first looked for: the demo's island, near 60° N, until a place is given. */
-const FIRST_SITE: Site = { name: 'Northmere', latitude: 59.9, longitude: 19.3, elevation: 4, north: 0, timeZone: 'Europe/Mariehamn' };
+/** Where the sun is first looked for, until a place is given. */
+const FIRST_SITE: Site = { latitude: 59.9, longitude: 19.3, elevation: 4, north: 0, timeZone: 'Europe/Mariehamn' };
 
 /** Says where the sun stands, over the viewport. */
 function SkyMark({ sun }: { sun: FrameSun }): ReactNode {
@@ -140,6 +140,9 @@ export default function StageStep(): ReactNode {
           {daylight && stage.site && (
             <>
               <DaylightFields daylight={daylight} site={stage.site} onChange={(next) => change({ daylight: next })} />
+              {stage.site.latitude === FIRST_SITE.latitude && stage.site.longitude === FIRST_SITE.longitude && !stage.site.name && (
+                <p className="text-sm text-ochre">This place is one to begin with: find your city, or write its coordinates.</p>
+              )}
               <SiteFields site={stage.site} bounds={floor} onChange={(site) => change({ site })} />
             </>
           )}

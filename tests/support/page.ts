@@ -1,0 +1,26 @@
+/** What every test of the interface does with a page. */
+import { type Page } from '@playwright/test';
+import { type ProjectReply } from '../../src/contract/contract.js';
+import { ternGlb } from './box.js';
+import { type TestServer } from './server.js';
+
+/** Fills the field of that label, the nth of them, and leaves it by Enter. */
+export async function fill(page: Page, label: string, value: string, nth = 0): Promise<void> {
+  const field = page.getByLabel(label, { exact: true }).nth(nth);
+  await field.fill(value);
+  await field.press('Enter');
+}
+
+export async function choose(page: Page, label: string, option: string): Promise<void> {
+  await page.getByLabel(label, { exact: true }).first().click();
+  await page.getByRole('option', { name: option, exact: true }).click();
+}
+
+/** Starts the server and gives it a project with the lamp in it. */
+export async function ternProject(server: TestServer, name: string): Promise<ProjectReply> {
+  await server.start();
+  const created = await server.send<ProjectReply>('POST', '/projects', { name });
+  const form = new FormData();
+  form.append('files', new Blob([new Uint8Array(await ternGlb())]), 'tern.glb');
+  return (await (await fetch(`${server.url}/api/projects/${created.id}/model`, { method: 'POST', body: form })).json()) as ProjectReply;
+}
