@@ -85,6 +85,7 @@ export const FINISH_FLAGS = 140; // u32, see below
 export const FINISH_TEXTURES = 144; // u32[SLOTS] pointers to texture uses, by the slots below, or 0
 export const FINISH_GLASS = 208; // u32 pointer to f32[2][GLASS_CELLS], energy of rough glass from outside and inside
 export const FINISH_LABEL = 212; // u32 hash of the finish's name, for mattes
+export const FINISH_COAT_NORMAL_SCALE = 216; // f32
 export const FINISH_BYTES = 224;
 
 /** Bits of FINISH_FLAGS. */
@@ -110,7 +111,8 @@ export const SLOT_SHEEN_ROUGHNESS = 11; // alpha
 export const SLOT_ANISOTROPY = 12; // red and green direction, blue strength
 export const SLOT_TRANSLUCENCY = 13; // alpha
 export const SLOT_TRANSLUCENCY_COLOUR = 14;
-export const SLOTS = 15;
+export const SLOT_COAT_NORMAL = 15;
+export const SLOTS = 16;
 
 /** How a finish uses a texture: which, how its bytes are decoded, and where it lies. */
 export const USE_TEXTURE = 0; // u32 pointer to a texture record

@@ -14,6 +14,11 @@ export let specularG: f32 = 0;
 export let specularB: f32 = 0;
 export let coat: f32 = 0;
 export let coatRoughness: f32 = 0;
+/** Where a texture bends either normal: the coat's own in the world, or it shares the surface's. */
+export let coatBent: bool = false;
+export let coatNormalX: f32 = 0;
+export let coatNormalY: f32 = 0;
+export let coatNormalZ: f32 = 0;
 export let sheenR: f32 = 0;
 export let sheenG: f32 = 0;
 export let sheenB: f32 = 0;

@@ -6,14 +6,14 @@ import {
   FINISH_OCCLUSION, FINISH_FLAGS, FINISH_TEXTURES, TEXTURED, LAYERED,
   SLOT_BASE, SLOT_METAL_ROUGH, SLOT_NORMAL, SLOT_OCCLUSION, SLOT_EMISSION, SLOT_TRANSMISSION, SLOT_COAT, SLOT_SHEEN,
   SLOT_SPECULAR, SLOT_SPECULAR_COLOUR, SLOT_COAT_ROUGHNESS, SLOT_SHEEN_ROUGHNESS, SLOT_ANISOTROPY, SLOT_TRANSLUCENCY,
-  SLOT_TRANSLUCENCY_COLOUR, FINISH_ANISOTROPY_COS, FINISH_ANISOTROPY_SIN,
+  SLOT_TRANSLUCENCY_COLOUR, SLOT_COAT_NORMAL, FINISH_COAT_NORMAL_SCALE, FINISH_ANISOTROPY_COS, FINISH_ANISOTROPY_SIN,
 } from "./layout";
 import {
   baseR, baseG, baseB, metalness, roughness, ior, specular, specularR, specularG, specularB, coat, coatRoughness,
   sheenR, sheenG, sheenB, sheenRoughness, anisotropy, translucency, translucentR, translucentG, translucentB, layered,
-  transmission, emissionR, emissionG, emissionB, flags, brushCos, brushSin,
+  transmission, emissionR, emissionG, emissionB, flags, brushCos, brushSin, coatBent, coatNormalX, coatNormalY, coatNormalZ,
 } from "./look";
-import { vertexR, vertexG, vertexB, alongX, alongY, alongZ, handed, shadeX, shadeY, shadeZ, setShading } from "./hit";
+import { vertexR, vertexG, vertexB, alongX, alongY, alongZ, handed, shadeX, shadeY, shadeZ, geoX, geoY, geoZ, setShading } from "./hit";
 import { sampleTexture, texelR, texelG, texelB, texelA } from "./texture";
 
 // @ts-ignore: decorator
@@ -59,6 +59,7 @@ export function readFinish(finish: usize, dx: f32, dy: f32, dz: f32): void {
   translucentG = load<f32>(finish, FINISH_TRANSLUCENCY_COLOUR + 4);
   translucentB = load<f32>(finish, FINISH_TRANSLUCENCY_COLOUR + 8);
   layered = (flags & LAYERED) != 0;
+  coatBent = false;
   if (layered) {
     coat = load<f32>(finish, FINISH_COAT);
     coatRoughness = load<f32>(finish, FINISH_COAT_ROUGHNESS);
@@ -143,10 +144,11 @@ function readTextures(finish: usize, dx: f32, dy: f32, dz: f32): void {
     translucentB *= texelB;
   }
   // Last those that have a direction: what they read of the texture's place is used later.
+  const bends = use(finish, SLOT_NORMAL), bendsCoat = use(finish, SLOT_COAT_NORMAL);
+  if (coat > 0 && (bends | bendsCoat) != 0) setCoatNormal(finish, bendsCoat, dx, dy, dz);
   t = use(finish, SLOT_ANISOTROPY);
   if (t != 0) turnBrush(t);
-  t = use(finish, SLOT_NORMAL);
-  if (t != 0) bendNormal(finish, t, dx, dy, dz);
+  if (bends != 0 && bend(bends, load<f32>(finish, FINISH_NORMAL_SCALE))) setShading(bentX, bentY, bentZ, dx, dy, dz);
 }
 
 /** KHR_materials_anisotropy: the texture's direction, turned by the finish's own angle, and its strength. */
@@ -161,23 +163,44 @@ function turnBrush(t: usize): void {
   brushCos = c;
 }
 
-/** Tangent space as glTF has it: x along texture u, y against texture v (its rows go down), z outward. */
-function bendNormal(finish: usize, t: usize, dx: f32, dy: f32, dz: f32): void {
+/** KHR_materials_clearcoat: the coat lies smoothly over a bent surface, unless it has a texture of its own. */
+function setCoatNormal(finish: usize, t: usize, dx: f32, dy: f32, dz: f32): void {
+  coatBent = true;
+  coatNormalX = shadeX;
+  coatNormalY = shadeY;
+  coatNormalZ = shadeZ;
+  if (t == 0 || !bend(t, load<f32>(finish, FINISH_COAT_NORMAL_SCALE))) return;
+  if (bentX * dx + bentY * dy + bentZ * dz < 0 && bentX * geoX + bentY * geoY + bentZ * geoZ > 0) {
+    coatNormalX = bentX;
+    coatNormalY = bentY;
+    coatNormalZ = bentZ;
+  }
+}
+
+let bentX: f32 = 0;
+let bentY: f32 = 0;
+let bentZ: f32 = 0;
+
+/** The shading normal as a texture bends it, in bentX .. bentZ. Tangent space as glTF has it: x along texture u, y against texture v (its rows go down), z outward. */
+function bend(t: usize, scale: f32): bool {
+  sampleTexture(t);
   const d: f32 = alongX * shadeX + alongY * shadeY + alongZ * shadeZ;
   let tx: f32 = alongX - d * shadeX, ty: f32 = alongY - d * shadeY, tz: f32 = alongZ - d * shadeZ;
   const n2: f32 = tx * tx + ty * ty + tz * tz;
-  if (!(n2 > 0)) return;
+  if (!(n2 > 0)) return false;
   const n: f32 = 1 / sqrt<f32>(n2);
   tx *= n;
   ty *= n;
   tz *= n;
   const bx: f32 = shadeY * tz - shadeZ * ty, by: f32 = shadeZ * tx - shadeX * tz, bz: f32 = shadeX * ty - shadeY * tx;
-  sampleTexture(t);
-  const scale = load<f32>(finish, FINISH_NORMAL_SCALE);
   const x: f32 = (texelR * 2 - 1) * scale, y: f32 = -handed * (texelG * 2 - 1) * scale, z: f32 = texelB * 2 - 1;
   const nx: f32 = x * tx + y * bx + z * shadeX, ny: f32 = x * ty + y * by + z * shadeY, nz: f32 = x * tz + y * bz + z * shadeZ;
   const m: f32 = sqrt<f32>(nx * nx + ny * ny + nz * nz);
-  if (m > 0) setShading(nx / m, ny / m, nz / m, dx, dy, dz);
+  if (!(m > 0)) return false;
+  bentX = nx / m;
+  bentY = ny / m;
+  bentZ = nz / m;
+  return true;
 }
 
 /** Share of the surroundings' light that the occlusion texture lets through, for quick pictures. */

@@ -18,8 +18,8 @@ import { basis, tangentX, tangentY, tangentZ, bitangentX, bitangentY, bitangentZ
 import { draw, sampleX, sampleY } from "./sample";
 import { readHit, hitFinish, geoX, geoY, geoZ, shadeX, shadeY, shadeZ, alongX, alongY, alongZ, handed } from "./hit";
 import { readFinish, alphaOf } from "./material";
-import { baseR, baseG, baseB, ior, transmission, emissionR, emissionG, emissionB, anisotropy, brushCos, brushSin, flags } from "./look";
-import { setSurface, evaluate, scatter, fresnel, valueR, valueG, valueB, diffuseR, diffuseG, diffuseB, density, outX, outY, outZ } from "./surface";
+import { baseR, baseG, baseB, ior, transmission, emissionR, emissionG, emissionB, anisotropy, brushCos, brushSin, flags, coatBent, coatNormalX, coatNormalY, coatNormalZ } from "./look";
+import { setSurface, setCoatFrame, evaluate, scatter, fresnel, valueR, valueG, valueB, diffuseR, diffuseG, diffuseB, density, outX, outY, outZ } from "./surface";
 import { setGlass, evaluateGlass, scatterGlass } from "./glass";
 import {
   surround, surroundDensity, meetSun, sunCount, metLamp, drawLamp, drawPoint, groundLight, lightR, lightG, lightB, toX, toY, toZ, toDistance, toDensity,
@@ -447,7 +447,12 @@ function follow(
     const ax = tangentX, ay = tangentY, az = tangentZ, cx = bitangentX, cy = bitangentY, cz = bitangentZ;
     const vx: f32 = -(dx * ax + dy * ay + dz * az), vy: f32 = -(dx * cx + dy * cy + dz * cz), vz: f32 = -(dx * nx + dy * ny + dz * nz);
     if (frosted) setGlass(finish, eta, outside);
-    else setSurface(energy, vz);
+    else {
+      const kx = coatNormalX, ky = coatNormalY, kz = coatNormalZ;
+      if (coatBent) setCoatFrame(kx * ax + ky * ay + kz * az, kx * cx + ky * cy + kz * cz, kx * nx + ky * ny + kz * nz);
+      else setCoatFrame(0, 0, 1);
+      setSurface(energy, vx, vy, vz);
+    }
     const first = split == 0;
     if (lampCount != 0) {
       draw();

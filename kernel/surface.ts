@@ -12,7 +12,7 @@
  *
  * Directions are local: z is the shading normal, x the tangent; both point away from the surface.
  */
-import { PI, turn, sine, cosine } from "./math";
+import { PI, turn, sine, cosine, basis, tangentX, tangentY, tangentZ, bitangentX, bitangentY, bitangentZ } from "./math";
 import { ENERGY_A, ENERGY_B, ENERGY_SHEEN, ENERGY_MEAN_A, ENERGY_MEAN_B, ENERGY_MEAN_SHEEN, ENERGY_CELLS } from "./layout";
 import {
   baseR, baseG, baseB, metalness, roughness, ior, specular, specularR, specularG, specularB, coat, coatRoughness,
@@ -39,6 +39,17 @@ let throughMean: f32 = 0;
 let coatAlpha: f32 = 0;
 let coatRow: f32 = 0;
 let coatView: f32 = 1;
+// The coat's normal where it is not the surface's, in the surface's frame, and a frame about it.
+let coatApart: bool = false;
+let coatNX: f32 = 0;
+let coatNY: f32 = 0;
+let coatNZ: f32 = 1;
+let coatTX: f32 = 0;
+let coatTY: f32 = 0;
+let coatTZ: f32 = 0;
+let coatBX: f32 = 0;
+let coatBY: f32 = 0;
+let coatBZ: f32 = 0;
 let coatMean: f32 = 1;
 let sheenRow: f32 = 0;
 let sheenAlpha: f32 = 0;
@@ -96,8 +107,24 @@ function lookUpMean(table: usize, rough: f32): f32 {
   return load<f32>(p) + (rough - <f32>j) * (load<f32>(p, 4) - load<f32>(p));
 }
 
+/** Tells setSurface of the coat's own normal, in the surface's frame; (0, 0, 1) where it shares the surface's. */
+export function setCoatFrame(x: f32, y: f32, z: f32): void {
+  coatApart = z < 1;
+  if (!coatApart) return;
+  coatNX = x;
+  coatNY = y;
+  coatNZ = z;
+  basis(x, y, z);
+  coatTX = tangentX;
+  coatTY = tangentY;
+  coatTZ = tangentZ;
+  coatBX = bitangentX;
+  coatBY = bitangentY;
+  coatBZ = bitangentZ;
+}
+
 /** Takes what look.ts holds for the evaluations that follow, seen at the cosine. `tables` lie as ENERGY_ says. */
-export function setSurface(tables: usize, cosView: f32): void {
+export function setSurface(tables: usize, viewX: f32, viewY: f32, cosView: f32): void {
   energy = tables;
   const m = metalness, rough = min<f32>(max<f32>(roughness, 0), 1);
   const e: f32 = (ior - 1) / (ior + 1);
@@ -135,7 +162,7 @@ export function setSurface(tables: usize, cosView: f32): void {
       const r = min<f32>(max<f32>(coatRoughness, 0), 1);
       coatAlpha = max<f32>(r * r, LEAST_ALPHA);
       coatRow = r * <f32>(ENERGY_CELLS - 1);
-      lookUpPair(coatRow, cosView);
+      lookUpPair(coatRow, coatApart ? coatNX * viewX + coatNY * viewY + coatNZ * cosView : cosView);
       coatShare = coat * (<f32>0.04 * pairA + pairB);
       coatView = 1 - coatShare;
       coatMean = 1 - coat * (<f32>0.04 * lookUpMean(ENERGY_MEAN_A, coatRow) + lookUpMean(ENERGY_MEAN_B, coatRow));
@@ -250,7 +277,7 @@ export function evaluate(vx: f32, vy: f32, vz: f32, lx: f32, ly: f32, lz: f32): 
   let layer: f32 = 1, underCoat: f32 = 1;
   if (layered) {
     if (coat > 0) {
-      lookUpPair(coatRow, c);
+      lookUpPair(coatRow, coatApart ? abs<f32>(coatNX * lx + coatNY * ly + coatNZ * lz) : c);
       const e: f32 = coat * (<f32>0.04 * pairA + pairB);
       layer = underCoat = coatView * (1 - e) / coatMean;
     }
@@ -291,7 +318,15 @@ export function evaluate(vx: f32, vy: f32, vz: f32, lx: f32, ly: f32, lz: f32): 
     valueB += k * sheenB;
   }
   if (coat > 0) {
-    ggx(vx, vy, vz, lx, ly, lz, coatAlpha, coatAlpha);
+    if (!coatApart) ggx(vx, vy, vz, lx, ly, lz, coatAlpha, coatAlpha);
+    else {
+      const cv: f32 = coatNX * vx + coatNY * vy + coatNZ * vz, cl: f32 = coatNX * lx + coatNY * ly + coatNZ * lz;
+      if (cv <= 0 || cl <= 0) return;
+      ggx(
+        coatTX * vx + coatTY * vy + coatTZ * vz, coatBX * vx + coatBY * vy + coatBZ * vz, cv,
+        coatTX * lx + coatTY * ly + coatTZ * lz, coatBX * lx + coatBY * ly + coatBZ * lz, cl, coatAlpha, coatAlpha,
+      );
+    }
     const k: f32 = coat * lobeValue * (<f32>0.04 + <f32>0.96 * pow5(1 - lobeCos));
     valueR += k;
     valueG += k;
@@ -321,6 +356,16 @@ export function drawFacet(vx: f32, vy: f32, vz: f32, ax: f32, ay: f32, u: f32, v
   outZ = hz * n;
 }
 
+/** Draws a facet of a coat that has a normal of its own. */
+function drawCoatFacet(vx: f32, vy: f32, vz: f32, u: f32, v: f32): void {
+  const cv: f32 = max<f32>(coatNX * vx + coatNY * vy + coatNZ * vz, 0);
+  drawFacet(coatTX * vx + coatTY * vy + coatTZ * vz, coatBX * vx + coatBY * vy + coatBZ * vz, cv, coatAlpha, coatAlpha, u, v);
+  const x = outX, y = outY, z = outZ;
+  outX = x * coatTX + y * coatBX + z * coatNX;
+  outY = x * coatTY + y * coatBY + z * coatNY;
+  outZ = x * coatTZ + y * coatBZ + z * coatNZ;
+}
+
 /** Draws a direction for the view vector; false where there is none. */
 export function scatter(vx: f32, vy: f32, vz: f32, choice: f32, u: f32, v: f32): bool {
   if (choice < chooseDiffuse + chooseThrough) {
@@ -333,7 +378,8 @@ export function scatter(vx: f32, vy: f32, vz: f32, choice: f32, u: f32, v: f32):
     return outZ != 0;
   }
   const onCoat = choice >= 1 - chooseCoat;
-  drawFacet(vx, vy, vz, onCoat ? coatAlpha : alphaX, onCoat ? coatAlpha : alphaY, u, v);
+  if (onCoat && coatApart) drawCoatFacet(vx, vy, vz, u, v);
+  else drawFacet(vx, vy, vz, onCoat ? coatAlpha : alphaX, onCoat ? coatAlpha : alphaY, u, v);
   const k: f32 = 2 * (vx * outX + vy * outY + vz * outZ);
   outX = k * outX - vx;
   outY = k * outY - vy;

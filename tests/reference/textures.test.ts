@@ -130,6 +130,59 @@ describe('a texture of one texel does what its factor does', () => {
   });
 });
 
+describe('a coat over a bent surface (KHR_materials_clearcoat)', () => {
+  const lacquer = { base: BLACK.top, specular: 0, coat: 1, coatRoughness: 0.3 };
+  const sun = { kind: 'sun' as const, direction: [-0.6, 0, -0.8] as Rgb, radius: 0, irradiance: [1, 1, 1] as Rgb };
+  /** What a spot in the middle sends to an eye straight in front, of a square turned about the vertical. */
+  const spot = (finish: Partial<Finish>, texel?: number[], turned = 0): number => {
+    const c = Math.cos(turned);
+    const s = Math.sin(turned);
+    const mesh = new MeshMaker().quad([-c, -1, s], [2 * c, 0, -2 * s], [0, 2, 0]).mesh();
+    mesh.uvs = Float32Array.from([0, 1, 1, 1, 0, 0, 1, 0]);
+    const model = modelOf('t', [{ mesh, finish }]);
+    return trace(texel ? { ...model, textures: [texture(1, 1, texel)] } : model, {
+      eye: [0, 0, 4],
+      target: [0, 0, 0],
+      focalLength: 1200,
+      width: 16,
+      height: 16,
+      samples: 4,
+      bounces: 1,
+      stage: { surround: BLACK, lamps: [sun] },
+    }).mean();
+  };
+  // The texel's own normal, since bytes are steps.
+  const texel = [179, 128, 243, 255];
+  const bent = Math.atan2(texel[0]! * 2 - 255, texel[2]! * 2 - 255);
+
+  it('shines as a surface turned that way does, where it has a normal of its own', () => {
+    const own = spot({ ...lacquer, textures: { coatNormal: use() } }, texel);
+    const turned = spot(lacquer, undefined, bent);
+    expect(bent).toBeGreaterThan(0.35);
+    expect(own / turned).toBeCloseTo(1, 2);
+    expect(spot(lacquer) / turned).toBeLessThan(0.5);
+  });
+
+  it('lies smoothly over it where it has none', () => {
+    expect(spot({ ...lacquer, textures: { normal: use() } }, texel) / spot(lacquer)).toBeCloseTo(1, 2);
+  });
+
+  it('gives no more light than comes in', () => {
+    const model = modelOf('t', [{ mesh: square(), finish: { ...lacquer, base: [1, 1, 1], coatRoughness: 0.1, textures: { coatNormal: use() } } }]);
+    const view = { eye: [0, 0, 4] as Rgb, target: [0, 0, 0] as Rgb, focalLength: 200, samples: 256, stage: { surround: WHITE } };
+    const mean = trace({ ...model, textures: [texture(1, 1, texel)] }, view).mean();
+    expect(mean).toBeGreaterThan(0.9);
+    expect(mean).toBeLessThan(1.01);
+  });
+
+  it('comes and goes by GLB', async () => {
+    const model = modelOf('t', [{ mesh: square(), finish: { ...lacquer, coatNormalScale: 0.5, textures: { coatNormal: use() } } }]);
+    const read = await glb.read({ name: 't.glb', bytes: await writeGlb({ ...model, textures: [texture(1, 1, texel)] }) }, [], { unit: 'm', up: 'y' });
+    expect(read.warnings).toEqual([]);
+    expect(read.finishes[0]).toMatchObject({ coatNormalScale: 0.5, textures: { coatNormal: use() } });
+  });
+});
+
 describe('where a texture lies', () => {
   // Left half black, right half white.
   const halves = texture(2, 1, [0, 0, 0, 255, 255, 255, 255, 255]);

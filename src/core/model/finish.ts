@@ -28,6 +28,7 @@ export const TEXTURE_SLOTS = [
   'anisotropy',
   'translucency',
   'translucentColour',
+  'coatNormal',
 ] as const;
 export type TextureSlot = (typeof TEXTURE_SLOTS)[number];
 export const COLOUR_SLOTS: readonly TextureSlot[] = ['base', 'emission', 'sheen', 'specularColour', 'translucentColour'];
@@ -88,6 +89,8 @@ export interface Finish {
   /** Shows its colour whatever the light. */
   unlit: boolean;
   normalScale: number;
+  /** Of the coat's own normal texture; without one the coat lies smoothly over a bent surface. */
+  coatNormalScale: number;
   /** Strength of the occlusion texture, used in quick pictures: traced ones compute it. */
   occlusion: number;
   textures: Partial<Record<TextureSlot, TextureUse>>;
@@ -118,6 +121,7 @@ export const DEFAULT_FINISH: Finish = {
   translucentColour: [1, 1, 1],
   unlit: false,
   normalScale: 1,
+  coatNormalScale: 1,
   occlusion: 1,
   textures: {},
 };

@@ -30,6 +30,7 @@ export function layFinish(views: Views, at: number, f: Finish, textures: Texture
     [L.FINISH_ABSORPTION, f.absorption],
     [L.FINISH_TRANSLUCENCY, [f.translucency, ...f.translucentColour]],
     [L.FINISH_CUTOFF, [f.cutoff, f.normalScale, f.occlusion]],
+    [L.FINISH_COAT_NORMAL_SCALE, [f.coatNormalScale]],
   ];
   for (const [offset, values] of floats) putFloats(views, at + offset, values);
   putWord(views, at + L.FINISH_ALPHA_MODE, { opaque: 0, mask: 1, blend: 2 }[f.alphaMode]);

@@ -53,8 +53,6 @@ export async function readFinish(m: Material, fallback: string, use: Use, warn: 
   const brushed = m.getExtension<Anisotropy>('KHR_materials_anisotropy');
   const through = m.getExtension<DiffuseTransmission>('KHR_materials_diffuse_transmission');
   const strength = m.getExtension<EmissiveStrength>('KHR_materials_emissive_strength')?.getEmissiveStrength() ?? 1;
-  if (coat?.getClearcoatNormalTexture())
-    warn(`The coat of the finish "${name}" has a normal texture of its own, which is not rendered: the surface's own goes for it.`);
   if (m.getExtension('KHR_materials_iridescence')) warn(`The finish "${name}" is iridescent, which is not rendered.`);
   const textures: Finish['textures'] = {};
   const own: [TextureSlot, GltfTexture | null | undefined, TextureInfo | null | undefined][] = [
@@ -66,6 +64,7 @@ export async function readFinish(m: Material, fallback: string, use: Use, warn: 
     ['transmission', transmission?.getTransmissionTexture(), transmission?.getTransmissionTextureInfo()],
     ['coat', coat?.getClearcoatTexture(), coat?.getClearcoatTextureInfo()],
     ['coatRoughness', coat?.getClearcoatRoughnessTexture(), coat?.getClearcoatRoughnessTextureInfo()],
+    ['coatNormal', coat?.getClearcoatNormalTexture(), coat?.getClearcoatNormalTextureInfo()],
     ['sheen', sheen?.getSheenColorTexture(), sheen?.getSheenColorTextureInfo()],
     ['sheenRoughness', sheen?.getSheenRoughnessTexture(), sheen?.getSheenRoughnessTextureInfo()],
     ['specular', specular?.getSpecularTexture(), specular?.getSpecularTextureInfo()],
@@ -105,6 +104,7 @@ export async function readFinish(m: Material, fallback: string, use: Use, warn: 
     translucentColour: (through?.getDiffuseTransmissionColorFactor() ?? [1, 1, 1]) as Rgb,
     unlit: m.getExtension<Unlit>('KHR_materials_unlit') !== null,
     normalScale: m.getNormalScale(),
+    coatNormalScale: coat?.getClearcoatNormalScale() ?? 1,
     occlusion: m.getOcclusionStrength(),
     textures,
   };
@@ -191,6 +191,8 @@ export function writeFinish(
       .setClearcoatFactor(finish.coat)
       .setClearcoatRoughnessFactor(finish.coatRoughness);
     put('coat', (x) => c.setClearcoatTexture(x).getClearcoatTextureInfo());
+    put('coatNormal', (x) => c.setClearcoatNormalTexture(x).getClearcoatNormalTextureInfo());
+    c.setClearcoatNormalScale(finish.coatNormalScale);
     put('coatRoughness', (x) => c.setClearcoatRoughnessTexture(x).getClearcoatRoughnessTextureInfo());
     m.setExtension('KHR_materials_clearcoat', c);
   }
