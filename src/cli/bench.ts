@@ -61,7 +61,7 @@ ${table(
 640 × 360; the designs at review quality, the rest at 8 samples. The denoiser's share is of the workers' time.
 
 ${table(
-  ['scene', 'triangles', 'as seen', 'million samples/s', 'denoiser', 'build, s', 'bytes a triangle'],
+  ['scene', 'triangles', 'as seen', 'million samples/s', 'denoiser', 'build, s', 'bytes a triangle', 'pictures, MB'],
   frames.map((f) => [
     f.scene,
     String(f.triangles),
@@ -70,6 +70,7 @@ ${table(
     `${(100 * f.denoise).toFixed(1)} %`,
     f.build.toFixed(2),
     f.bytes.toFixed(0),
+    (f.texels / 1e6).toFixed(1),
   ]),
 )}
 

@@ -29,8 +29,10 @@ export interface FrameRow {
   denoise: number;
   /** Seconds from the model to kernel memory's image. */
   build: number;
-  /** Bytes a triangle in memory, with shading data. */
+  /** Bytes a triangle in memory, with shading data; pictures are apart. */
   bytes: number;
+  /** Bytes of its pictures. */
+  texels: number;
 }
 
 export interface PlainRow {
@@ -96,6 +98,7 @@ export async function measureFrames(module: WebAssembly.Module, pool: Pool, scen
       speeds.push(samples / seconds);
       shares.push((busy - traced) / busy);
     }
+    const texels = compiled.textures.reduce((n, t) => n + t.width * t.height * 4, 0);
     rows.push({
       scene: scene.name,
       triangles,
@@ -103,7 +106,8 @@ export async function measureFrames(module: WebAssembly.Module, pool: Pool, scen
       samples: median(speeds),
       denoise: median(shares),
       build,
-      bytes: compiled.image.byteLength / triangles,
+      bytes: (compiled.image.byteLength - texels) / triangles,
+      texels,
     });
   }
   return rows;
