@@ -241,6 +241,8 @@ export const FRAME_QUICK = 380; // u32 1: shaded, not path traced
 export const FRAME_KEY = 384; // f32[3] quick: unit direction to the key light
 export const FRAME_KEY_COLOUR = 396; // f32[3] quick: its irradiance over pi
 export const FRAME_KEY_SPREAD = 408; // f32 quick: radius of the key's disc at unit distance
+export const FRAME_EVEN = 412; // u32 samples that every pixel takes before the rest is shared out by need; 0 = all
+export const FRAME_SAMPLES = 416; // u32 samples of a pixel, in the mean
 export const FRAME_BYTES = 448;
 
 /** Bits of FRAME_PASSES: what a pixel holds beyond its base. */
@@ -249,8 +251,10 @@ export const PASS_MATTES = 2; // parts and finishes
 
 /** Cells of FRAME_FILTER's table. */
 export const FILTER_CELLS = 256;
-/** Side of the square of pixels that stops sampling together. Tiles are multiples of it. */
+/** Side of the square of pixels that stops sampling together. */
 export const CELL = 16;
+/** Of the square whose pixels share their samples out among themselves. Tiles are multiples of it. */
+export const SHARE_CELL = 32;
 
 /** Energy tables over [roughness][cosine]: reflected share for a Fresnel factor F0 a + F90 b, and of
  *  sheen; then their cosine-weighted means over [roughness]. The cosine's grid is even in its root. */
@@ -277,15 +281,17 @@ export const PIXEL_ALPHA = 13; // 1 where nothing of the backdrop shows
 export const PIXEL_COUNT = 14; // samples taken
 export const PIXEL_BEHIND = 15; // metres to the first surface that is not clear glass; ten scenes where there is none; of known samples
 export const PIXEL_STRAIGHT = 16; // part of the colour that came straight, from what shines or through and off clear glass
-export const PIXEL_FLOATS = 20;
+export const PIXEL_SHARE = 19; // samples taken for each one asked of the cell, once they are shared out; 0 before
+export const PIXEL_WHOLE = 20; // sum of squared luminance of all
+export const PIXEL_FLOATS = 21;
 /** With PASS_PARTS, after the base. */
-export const PIXEL_DIFFUSE = 20; // light that the first surface scattered diffusely
-export const PIXEL_SPECULAR = 23; // and by its lobes
-export const PIXEL_POSITION = 26; // metres in the world
-export const PIXEL_OCCLUSION = 29; // 1 where the surroundings are open
-export const PIXEL_UNSHADOWED = 30; // luminance that lamps would give
-export const PIXEL_SHADOWED = 31; // and that they do give
-export const PIXEL_PARTS_FLOATS = 32;
+export const PIXEL_DIFFUSE = 21; // light that the first surface scattered diffusely
+export const PIXEL_SPECULAR = 24; // and by its lobes
+export const PIXEL_POSITION = 27; // metres in the world
+export const PIXEL_OCCLUSION = 30; // 1 where the surroundings are open
+export const PIXEL_UNSHADOWED = 31; // luminance that lamps would give
+export const PIXEL_SHADOWED = 32; // and that they do give
+export const PIXEL_PARTS_FLOATS = 33;
 /** With PASS_MATTES, after all else: part then finish, each so many pairs of label bits and samples. */
 export const MATTE_PAIRS = 4;
 export const MATTES_FLOATS = 16;

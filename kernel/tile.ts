@@ -4,9 +4,9 @@
  * on how the picture is cut into tiles.
  */
 import {
-  FRAME_SEED, FRAME_SEQUENCE, FRAME_FILTER, FRAME_SHUTTER, FRAME_LENS, FRAME_STRIDE, FRAME_PASSES, FRAME_NOISE, FRAME_LEAST, FRAME_QUICK, FRAME_EXTENT,
-  FILTER_CELLS, CELL, PASS_PARTS, PASS_MATTES, PIXEL_COLOUR, PIXEL_SQUARE, PIXEL_ALBEDO, PIXEL_NORMAL, PIXEL_DEPTH, PIXEL_COVER,
-  PIXEL_KNOWN, PIXEL_ALPHA, PIXEL_COUNT, PIXEL_BEHIND, PIXEL_STRAIGHT, PIXEL_FLOATS, PIXEL_DIFFUSE, PIXEL_SPECULAR, PIXEL_POSITION, PIXEL_OCCLUSION,
+  FRAME_SEED, FRAME_SEQUENCE, FRAME_FILTER, FRAME_SHUTTER, FRAME_LENS, FRAME_STRIDE, FRAME_PASSES, FRAME_NOISE, FRAME_LEAST, FRAME_QUICK, FRAME_EXTENT, FRAME_EVEN, FRAME_SAMPLES,
+  FILTER_CELLS, CELL, SHARE_CELL, PASS_PARTS, PASS_MATTES, PIXEL_COLOUR, PIXEL_SQUARE, PIXEL_ALBEDO, PIXEL_NORMAL, PIXEL_DEPTH, PIXEL_COVER,
+  PIXEL_KNOWN, PIXEL_ALPHA, PIXEL_COUNT, PIXEL_BEHIND, PIXEL_STRAIGHT, PIXEL_SHARE, PIXEL_WHOLE, PIXEL_FLOATS, PIXEL_DIFFUSE, PIXEL_SPECULAR, PIXEL_POSITION, PIXEL_OCCLUSION,
   PIXEL_UNSHADOWED, PIXEL_SHADOWED, PIXEL_PARTS_FLOATS, MATTE_PAIRS,
 } from "./layout";
 import { luminance } from "./math";
@@ -14,13 +14,12 @@ import { startSample, draw, sampleX, sampleY } from "./sample";
 import { cameraRay, eyeX, eyeY, eyeZ, rayX, rayY, rayZ, rayDepth } from "./camera";
 import { setMoment } from "./traverse";
 import { traceQuick } from "./quick";
+import { DARK, shareOut } from "./spread";
 import {
   trace, pathR, pathG, pathB, pathAlpha, albedoR, albedoG, albedoB, normalX, normalY, normalZ, placeX, placeY, placeZ, firstDistance,
   straightR, straightG, straightB, covered, known, behind, scatteredR, scatteredG, scatteredB, shinyR, shinyG, shinyB, openness, unshadowed, shadowed, partLabel, finishLabel,
 } from "./path";
 
-/** Luminance below which an error counts against this, not against the pixel: dark noise is not seen. */
-const DARK: f32 = 0.05;
 /** Samples between two looks at the error. */
 const ROUND: u32 = 8;
 
@@ -83,6 +82,8 @@ function takeSample(frame: usize, x: u32, y: u32, s: u32, p: usize): void {
   gather(p, PIXEL_STRAIGHT + 2, straightB);
   const l = luminance(pathR - straightR, pathG - straightG, pathB - straightB);
   gather(p, PIXEL_SQUARE, l * l);
+  const whole = luminance(pathR, pathG, pathB);
+  gather(p, PIXEL_WHOLE, whole * whole);
   gather(p, PIXEL_ALBEDO, albedoR * known);
   gather(p, PIXEL_ALBEDO + 1, albedoG * known);
   gather(p, PIXEL_ALBEDO + 2, albedoB * known);
@@ -126,8 +127,7 @@ function errorOf(out: usize, stride: usize, width: u32, x0: u32, y0: u32, x1: u3
       const p = out + (<usize>(y * width + x) * stride << 2);
       const n: f32 = load<f32>(p, PIXEL_COUNT << 2);
       const l: f32 = luminance(load<f32>(p), load<f32>(p, 4), load<f32>(p, 8)) / n;
-      const s: f32 = l - luminance(load<f32>(p, PIXEL_STRAIGHT << 2), load<f32>(p, (PIXEL_STRAIGHT + 1) << 2), load<f32>(p, (PIXEL_STRAIGHT + 2) << 2)) / n;
-      const variance: f32 = max<f32>(0, load<f32>(p, PIXEL_SQUARE << 2) / n - s * s) / (n - 1);
+      const variance: f32 = max<f32>(0, load<f32>(p, PIXEL_WHOLE << 2) / n - l * l) / (n - 1);
       sum += sqrt<f32>(variance) / max<f32>(l, DARK);
     }
   }
@@ -140,21 +140,31 @@ function errorOf(out: usize, stride: usize, width: u32, x0: u32, y0: u32, x1: u3
  */
 export function renderTile(frame: usize, x0: u32, y0: u32, width: u32, height: u32, s0: u32, s1: u32, out: usize): void {
   const stride = <usize>load<u32>(frame + FRAME_STRIDE), noise = load<f32>(frame + FRAME_NOISE);
-  const least = max<u32>(load<u32>(frame + FRAME_LEAST), 2);
-  for (let cy: u32 = 0; cy < height; cy += CELL) {
-    const ey = min<u32>(cy + CELL, height);
-    for (let cx: u32 = 0; cx < width; cx += CELL) {
-      const ex = min<u32>(cx + CELL, width);
+  const least = max<u32>(load<u32>(frame + FRAME_LEAST), 2), even = load<u32>(frame + FRAME_EVEN), all = load<u32>(frame + FRAME_SAMPLES);
+  const cell: u32 = even > 0 ? SHARE_CELL : CELL;
+  for (let cy: u32 = 0; cy < height; cy += cell) {
+    const ey = min<u32>(cy + cell, height);
+    for (let cx: u32 = 0; cx < width; cx += cell) {
+      const ex = min<u32>(cx + cell, width);
       for (let s = s0; s < s1; ) {
         let until = s1;
         if (noise > 0) {
           if (s >= least && errorOf(out, stride, width, cx, cy, ex, ey) < noise) break;
           until = min<u32>(s < least ? least : s + ROUND, s1);
         }
+        if (even > 0) {
+          if (s < even) until = min<u32>(even, s1);
+          else if (s == even) shareOut(out, stride, width, cx, cy, ex, ey, <f32>even, <f32>(all - even));
+        }
         for (let y = cy; y < ey; y++) {
           for (let x = cx; x < ex; x++) {
             const p = out + (<usize>(y * width + x) * stride << 2);
-            for (let i = s; i < until; i++) takeSample(frame, x0 + x, y0 + y, i, p);
+            const share = even > 0 && s >= even ? load<f32>(p, PIXEL_SHARE << 2) : 0;
+            if (share > 0) {
+              const first = <u32>load<f32>(p, PIXEL_COUNT << 2);
+              const more = <u32>(share * <f32>(until - even)) - <u32>(share * <f32>(s - even));
+              for (let i = first; i < first + more; i++) takeSample(frame, x0 + x, y0 + y, i, p);
+            } else for (let i = s; i < until; i++) takeSample(frame, x0 + x, y0 + y, i, p);
           }
         }
         s = until;

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { PIXEL_FLOATS } from '../../kernel/layout.js';
 import { type DressingChoice, dressingOf, dressingSchema, finishPictureSchema, pictureMatrix } from '../core/dress/dressing.js';
 import { type Vec3 } from '../core/geometry/bounds.js';
 import { frameFor } from '../../tests/support/trace.js';
@@ -63,12 +64,12 @@ describe('a set with pictures on its finishes', () => {
     const host = loadScene(module, loaded, 1);
     const kernel = localKernel(module, host);
     const at = host.areas[0]!.tile;
-    const sums = new Float32Array(host.memory.buffer, at, 64 * 64 * 20);
+    const sums = new Float32Array(host.memory.buffer, at, 64 * 64 * PIXEL_FLOATS);
     sums.fill(0);
     kernel.renderTile(host.lay(0, frame), 0, 0, 64, 64, 0, 16, at);
     // Metres on the wall, 5 m away, 36 mm of film behind 90 mm: u is x, so each metre begins red at a whole number.
     const colour = (x: number): [number, number] => {
-      const p = (32 * 64 + Math.round(31.5 + (x * 90 * 64) / (36 * 5))) * 20;
+      const p = (32 * 64 + Math.round(31.5 + (x * 90 * 64) / (36 * 5))) * PIXEL_FLOATS;
       return [sums[p]! / 16, sums[p + 2]! / 16];
     };
     for (const x of [-0.75, 0.25]) expect(colour(x)[0]).toBeGreaterThan(4 * colour(x)[1]);

@@ -190,8 +190,8 @@ export class Pool {
     private readonly threads: Thread[],
     private readonly tileSize = 32,
   ) {
-    if (tileSize < L.CELL || tileSize > MOST_TILE || tileSize % L.CELL !== 0)
-      throw new Error(`A tile is ${L.CELL} to ${MOST_TILE} pixels wide, in steps of ${L.CELL}.`);
+    if (tileSize < L.SHARE_CELL || tileSize > MOST_TILE || tileSize % L.SHARE_CELL !== 0)
+      throw new Error(`A tile is ${L.SHARE_CELL} to ${MOST_TILE} pixels wide, in steps of ${L.SHARE_CELL}.`);
     this.load = threads.map(() => 0);
     threads.forEach((thread, i) => {
       thread.onMessage((message) => this.receive(i, message));

@@ -99,7 +99,7 @@ describe('the pool', () => {
   });
 
   it('refuses tiles of a size that the kernel has no room for', () => {
-    expect(() => startPool(1, 128)).toThrow('16 to 64 pixels');
+    expect(() => startPool(1, 128)).toThrow('32 to 64 pixels');
   });
 });
 

@@ -222,20 +222,22 @@ describe('workers', () => {
         format: 'cold-easel.set',
         version: 1,
         name: 's',
-        sheet: { size: { width: 150, height: 101 }, quality: { samples: 3 } },
+        // Enough samples that some are shared out by need.
+        sheet: { size: { width: 150, height: 101 }, quality: { samples: 12 } },
         views: [{ id: 'v', name: 'v', eye: [0.8, 0.4, 1], target: [0, 0.2, 0] }],
         shots: [{ id: 's', kind: 'still', views: ['v'] }],
       }),
       { bounds: prepared.summary.bounds, scene: prepared.summary.hash },
     );
     const bits: Buffer[] = [];
-    for (const [workers, tile] of [
-      [1, 16],
-      [2, 32],
+    for (const [workers, tile, onRound] of [
+      [1, 32],
+      [2, 32, () => undefined],
       [2, 64],
     ] as const) {
       const pool = startPool(workers, tile);
-      const picture = await pool.render('scene', () => scene, frame!);
+      // In rounds, as where it is watched, or in one run.
+      const picture = await pool.render('scene', () => scene, frame!, { onRound });
       bits.push(Buffer.from(picture.colour.slice().buffer));
       await pool.close();
     }

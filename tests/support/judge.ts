@@ -1,5 +1,6 @@
 /** Pictures beside a long reference: root mean square error and structural similarity of display values. */
 import { ssim } from 'ssim.js';
+import { PIXEL_COUNT } from '../../kernel/layout.js';
 import { develop } from '../../src/core/picture/grade.js';
 import { type Frame } from '../../src/core/plan/frame.js';
 import { framesOf } from '../../src/core/plan/framesOf.js';
@@ -16,14 +17,16 @@ export interface Judged {
 }
 
 /** Display values 0..255 of linear pixels. */
-function shown(colour: Float32Array): Float32Array {
+export function shown(colour: Float32Array): Float32Array {
   const out = new Float32Array(colour.length);
   develop(colour, out);
   return out.map((v) => v * 255);
 }
 
+/** `reference` holds display values already. */
 export function judge(picture: Float32Array, reference: Float32Array, width: number, height: number): Judged {
-  const [a, b] = [shown(picture), shown(reference)];
+  const a = shown(picture);
+  const b = reference;
   const rmse = Math.sqrt(a.reduce((s, v, i) => s + (v - b[i]!) ** 2, 0) / a.length);
   const image = (values: Float32Array) => {
     const data = new Uint8ClampedArray((values.length / 3) * 4).fill(255);
@@ -41,16 +44,18 @@ export async function studio(model: Model, set: unknown, size: { width: number; 
   const frames = framesOf({ ...base, sheet: { ...base.sheet, size } }, { bounds: base.reference ?? modelBounds(model), scene: 'judge' });
   return {
     frames,
-    /** A part of the frame; the rest is not sampled. */
-    async shoot(frame: Frame, region: Region, samples: number, denoise: boolean): Promise<Float32Array> {
+    /** A part of the frame, the rest is not sampled; and how many samples its pixels took in the mean. */
+    async shoot(frame: Frame, region: Region, samples: number, denoise: boolean): Promise<{ colour: Float32Array; taken: number }> {
       const picture = await pool.render('judge', () => scene, { ...frame, sampling: { ...frame.sampling, samples, denoise } }, { region });
-      const out = new Float32Array(region.width * region.height * 3);
+      const colour = new Float32Array(region.width * region.height * 3);
+      let taken = 0;
       for (let y = 0; y < region.height; y++) {
         const at = ((region.y + y) * picture.width + region.x) * 3;
-        out.set(picture.colour.subarray(at, at + region.width * 3), y * region.width * 3);
+        colour.set(picture.colour.subarray(at, at + region.width * 3), y * region.width * 3);
+        for (let x = 0; x < region.width; x++) taken += picture.sums[(at / 3 + x) * picture.stride + PIXEL_COUNT]!;
       }
       picture.release();
-      return out;
+      return { colour, taken: taken / (region.width * region.height) };
     },
     close: () => pool.close(),
   };

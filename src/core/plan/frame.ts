@@ -9,7 +9,7 @@ import { type PassId } from '../picture/passes.js';
 import { type Rgb } from '../units/colour.js';
 
 /** Bumped whenever the same frame would come out with other pixels. */
-export const ENGINE_VERSION = '3';
+export const ENGINE_VERSION = '4';
 
 export const TURNABLE = ['subject', 'camera', 'lamps', 'surround'] as const;
 export type Turnable = (typeof TURNABLE)[number];
@@ -77,8 +77,14 @@ export interface FileFormat {
   quality: number;
 }
 
+/** Id of the shot that a run of frames belongs to. */
+export function shotIdOf(run: string): string {
+  return run.split('@')[0]!;
+}
+
 /** Everything about one picture. Whatever shows, checks, renders, names or exports it reads this. */
 export interface Frame {
+  /** Id of the shot; in a further size with "@" and the size's id behind, so that each size is a run of its own. */
   shot: string;
   kind: string;
   view: string;

@@ -36,6 +36,8 @@ export interface FrameRoom {
 
 /** How far ambient occlusion and contact shading look, in radii of the subject. */
 const REACH = 0.25;
+/** Fewer samples than this say too little of where more are needed. */
+const LEAST_SHARED = 8;
 /** Most bits of the sample index that pixels share a sequence over. */
 const MOST_SEQUENCE_BITS = 12;
 
@@ -54,6 +56,11 @@ export function sequenceBits(samples: number): number {
   let bits = 0;
   while (bits < MOST_SEQUENCE_BITS && 2 ** bits < samples) bits += 2;
   return bits;
+}
+
+/** Samples that every pixel takes before the rest goes where the denoiser helps least; 0 where all take all. */
+export function evenSamples({ mode, denoise, noise, samples }: Frame['sampling']): number {
+  return mode === 'traced' && denoise && noise === 0 && samples >= LEAST_SHARED ? Math.ceil(samples / 3) : 0;
 }
 
 interface Placed {
@@ -282,6 +289,8 @@ export function layFrame(data: SceneData, room: FrameRoom, frame: Frame): number
     [L.FRAME_PASSES, bits],
     [L.FRAME_LEAST, sampling.mode === 'quick' ? 2 : 16],
     [L.FRAME_QUICK, sampling.mode === 'quick' ? 1 : 0],
+    [L.FRAME_EVEN, evenSamples(sampling)],
+    [L.FRAME_SAMPLES, sampling.samples],
   ];
   for (const [offset, value] of words) putWord(views, at + offset, value);
   views.i32[(at + L.FRAME_ROOT) >> 2] = root;

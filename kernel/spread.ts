@@ -1,0 +1,108 @@
+/**
+ * Where a picture is denoised, the second half of a cell's samples goes where the filter helps least: to
+ * edges, thin things and whatever else differs from its neighbours, at the cost of what is smooth and
+ * will be filtered. Each pixel's share follows its standard error, which spends a given number of samples
+ * best (Rousselle, Knaus and Zwicker, "Adaptive sampling and reconstruction using greedy error
+ * minimization", 2011), times what the filter is foreseen to leave of it. A cell looks at its own
+ * pixels alone, so the bits do not depend on how a picture is cut into tiles.
+ */
+import { PIXEL_ALBEDO, PIXEL_BEHIND, PIXEL_COLOUR, PIXEL_COUNT, PIXEL_COVER, PIXEL_KNOWN, PIXEL_NORMAL, PIXEL_SHARE, PIXEL_WHOLE } from "./layout";
+import { luminance } from "./math";
+
+/** Luminance below which an error counts against this, not against the pixel: dark noise is not seen. */
+export const DARK: f32 = 0.05;
+/** What is left of the error of a pixel whose neighbours are all alike. */
+const FILTERED: f32 = 0.05;
+/** Most samples of a pixel, in multiples of what it would have had. */
+const MOST: f32 = 8;
+/** Relative standard error of the whole that is not seen: a cell below it is done. */
+const UNSEEN: f32 = 0.001;
+/** Squared distances of guides at which a neighbour counts 1/e. */
+const NORMAL_REACH: f32 = 0.06;
+const ALBEDO_REACH: f32 = 0.01;
+const COVER_REACH: f32 = 0.02;
+/** Share of the distance by which neighbours may stand apart, after their slope. */
+const DEPTH_REACH: f32 = 0.01;
+
+// @ts-ignore: decorator
+@inline
+function get(p: usize, i: usize): f32 {
+  return load<f32>(p + (i << 2));
+}
+
+// @ts-ignore: decorator
+@inline
+function square(x: f32): f32 {
+  return x * x;
+}
+
+/** Standard deviation of a sample's luminance, beside the pixel's own. */
+function deviation(p: usize): f32 {
+  const n = get(p, PIXEL_COUNT);
+  const l: f32 = luminance(get(p, PIXEL_COLOUR), get(p, PIXEL_COLOUR + 1), get(p, PIXEL_COLOUR + 2)) / n;
+  return sqrt<f32>(max<f32>(0, get(p, PIXEL_WHOLE) / n - l * l)) / max<f32>(l, DARK);
+}
+
+/** How alike two pixels' guides are, 0 to 1. */
+function alike(p: usize, q: usize): f32 {
+  const n: f32 = 1 / get(p, PIXEL_COUNT), m: f32 = 1 / get(q, PIXEL_COUNT);
+  const kp: f32 = 1 / max<f32>(get(p, PIXEL_KNOWN), 1), kq: f32 = 1 / max<f32>(get(q, PIXEL_KNOWN), 1);
+  let d: f32 = 0, a: f32 = 0;
+  for (let k: i32 = 0; k < 3; k++) {
+    d += square(get(p, PIXEL_NORMAL + k) * n - get(q, PIXEL_NORMAL + k) * m);
+    a += square(get(p, PIXEL_ALBEDO + k) * kp - get(q, PIXEL_ALBEDO + k) * kq);
+  }
+  const c = square(get(p, PIXEL_COVER) * n - get(q, PIXEL_COVER) * m);
+  const x: f32 = d / NORMAL_REACH + a / ALBEDO_REACH + c / COVER_REACH;
+  // (1 - x / 8)^8, as the filter takes e^-x.
+  let w: f32 = max<f32>(0, 1 - x * <f32>0.125);
+  w *= w;
+  w *= w;
+  return w * w;
+}
+
+/** How much its two neighbours along one way are like a pixel: their guides, and that all three lie on one plane. */
+function pair(p: usize, before: usize, after: usize): f32 {
+  const z: f32 = get(p, PIXEL_BEHIND) / max<f32>(get(p, PIXEL_KNOWN), 1);
+  const zb: f32 = get(before, PIXEL_BEHIND) / max<f32>(get(before, PIXEL_KNOWN), 1), za: f32 = get(after, PIXEL_BEHIND) / max<f32>(get(after, PIXEL_KNOWN), 1);
+  const bent: f32 = abs(zb + za - 2 * z) / max<f32>(z, 1e-6);
+  const flat: f32 = max<f32>(0, 1 - bent / DEPTH_REACH);
+  return (alike(p, before) + alike(p, after)) * <f32>0.5 * flat;
+}
+
+/**
+ * Writes each pixel's PIXEL_SHARE: samples that it takes for each one asked of the cell's pixels from
+ * now on. `taken` is how many all have had, `more` how many are still to come.
+ */
+export function shareOut(out: usize, stride: usize, width: u32, x0: u32, y0: u32, x1: u32, y1: u32, taken: f32, more: f32): void {
+  const right = stride << 2, down = <usize>width * right;
+  const most: f32 = (MOST * (taken + more) - taken) / more;
+  let sum: f32 = 0;
+  for (let y = y0; y < y1; y++) {
+    for (let x = x0; x < x1; x++) {
+      const p = out + <usize>y * down + <usize>x * right;
+      const l = x > x0, r = x + 1 < x1, u = y > y0, d = y + 1 < y1;
+      // The error of a single pixel is too noisy to go by.
+      let error = deviation(p), near: f32 = 1;
+      if (l) error += deviation(p - right), near++;
+      if (r) error += deviation(p + right), near++;
+      if (u) error += deviation(p - down), near++;
+      if (d) error += deviation(p + down), near++;
+      error /= near;
+      const across: f32 = l && r ? pair(p, p - right, p + right) : l ? alike(p, p - right) : alike(p, p + right);
+      const along: f32 = u && d ? pair(p, p - down, p + down) : u ? alike(p, p - down) : alike(p, p + down);
+      const left: f32 = 1 - (1 - FILTERED) * across * along;
+      const want: f32 = error * sqrt<f32>(1 / (taken + more)) < UNSEEN ? 0 : error * left;
+      store<f32>(p + (PIXEL_SHARE << 2), want);
+      sum += want;
+    }
+  }
+  const k: f32 = sum > 0 ? <f32>((x1 - x0) * (y1 - y0)) / sum : 0;
+  for (let y = y0; y < y1; y++) {
+    for (let x = x0; x < x1; x++) {
+      const p = out + <usize>y * down + <usize>x * right + (PIXEL_SHARE << 2);
+      // Never quite 0, which means not yet shared out.
+      store<f32>(p, max<f32>(1e-6, min<f32>(most, load<f32>(p) * k)));
+    }
+  }
+}
