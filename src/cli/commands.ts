@@ -1,7 +1,7 @@
 /** What each command does: the same use cases as the interface, without one. */
 import { existsSync } from 'node:fs';
 import path from 'node:path';
-import { type Frame } from '../core/plan/frame.js';
+import { type Frame, shotIdOf } from '../core/plan/frame.js';
 import { PLAN_LISTS, type PlanList } from '../core/movie/lists.js';
 import { framesOf } from '../core/plan/framesOf.js';
 import { unknownFinish } from '../core/dress/dressing.js';
@@ -19,7 +19,7 @@ import { fileNames, renderFrame } from '../engine/renderFrame.js';
 import { bench } from './bench.js';
 import { type Command } from './command.js';
 import { sun } from './sun.js';
-import { InputError, type Options, readOptions, readSet, readSources, readSurroundOf, type Surround, textureReader } from './input.js';
+import { InputError, type Options, readOptions, readSet, readSources, readSurroundsOf, type Surround, textureReader } from './input.js';
 
 function one(words: string[], what: string): string {
   if (words.length !== 1) throw new InputError(`Give ${what}${words.length > 1 ? ', and only one' : ''}.`);
@@ -35,9 +35,15 @@ function modelOption(options: Options): string {
   return options.model;
 }
 
-function planFrames(set: SetFile, { summary }: Prepared, surround?: Surround): Frame[] {
+function planFrames(set: SetFile, { summary }: Prepared, surrounds: Surround[] = []): Frame[] {
   try {
-    return framesOf(set, { bounds: summary.bounds, scene: summary.hash, model: summary.name, project: summary.name, surround: surround?.id });
+    return framesOf(set, {
+      bounds: summary.bounds,
+      scene: summary.hash,
+      model: summary.name,
+      project: summary.name,
+      surrounds: Object.fromEntries(surrounds.map((s) => [s.file, s.id])),
+    });
   } catch (e) {
     throw new InputError((e as Error).message);
   }
@@ -69,7 +75,7 @@ const plan: Command = {
   async run(words, options, say) {
     const file = one(words, 'one set file');
     const set = readSet(file);
-    const frames = planFrames(set, await load(modelOption(options), options), readSurroundOf(set, file));
+    const frames = planFrames(set, await load(modelOption(options), options), readSurroundsOf(set, file));
     say(`${set.name}: ${set.shots.length} shots, ${frames.length} frames`);
     return {
       frames: frames.map(({ shot, index, number, name, time, size, camera, turn, sun, section, identity }) => ({
@@ -94,7 +100,7 @@ function choose(set: SetFile, frames: Frame[], options: Options): Frame[] {
   if (typeof options.shot === 'string') {
     if (!set.shots.some((s) => s.id === options.shot))
       throw new InputError(`There is no shot "${options.shot}"; the set has ${set.shots.map((s) => s.id).join(', ') || 'none'}.`);
-    chosen = frames.filter((f) => f.shot === options.shot);
+    chosen = frames.filter((f) => shotIdOf(f.shot) === options.shot);
   }
   if (typeof options.select === 'string') {
     const text = options.select;
@@ -130,8 +136,8 @@ const render: Command = {
       set.sheet.quality = options.quality as QualityLevel;
     }
     const prepared = await load(modelOption(options), options);
-    const surround = readSurroundOf(set, file);
-    const frames = choose(set, planFrames(set, prepared, surround), options);
+    const surrounds = readSurroundsOf(set, file);
+    const frames = choose(set, planFrames(set, prepared, surrounds), options);
     const lost = frames[0]?.dressing && unknownFinish(frames[0].dressing, prepared.summary.finishes);
     if (lost)
       throw new InputError(
@@ -145,7 +151,7 @@ const render: Command = {
       scene: () => scene,
       module: loadKernelModule,
       texture: textureReader(file),
-      picture: () => Promise.resolve(surround!),
+      picture: (id: string) => Promise.resolve(surrounds.find((s) => s.id === id)!),
     };
     const pool = startPool();
     const started = performance.now();
@@ -193,7 +199,7 @@ const exported: Command = {
           .join(', ')}.`,
       );
     const prepared = await load(modelOption(options), options);
-    const frames = planFrames(set, prepared, readSurroundOf(set, file));
+    const frames = planFrames(set, prepared, readSurroundsOf(set, file));
     const bytes = list ? new TextEncoder().encode(PLAN_LISTS[list].make(set, frames)) : await planGlb(set, prepared.glb, frames);
     await writeWhole(path.resolve(out), bytes);
     say(`${out}: ${bytes.length} bytes, ${frames.length} frames`);

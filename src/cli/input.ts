@@ -3,7 +3,7 @@ import { existsSync, readdirSync, readFileSync, statSync } from 'node:fs';
 import path from 'node:path';
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex } from '@noble/hashes/utils.js';
-import { parseSet, type SetFile } from '../core/plan/set.js';
+import { parseSet, type SetFile, surroundFiles } from '../core/plan/set.js';
 import { LENGTH_UNITS, type LengthUnit } from '../core/units/length.js';
 import { extensionOf, MOST_UPLOAD_BYTES, type ReadOptions, type SourceFile } from '../formats/format.js';
 import { type Texture } from '../core/model/model.js';
@@ -52,16 +52,20 @@ function readFile(file: string, what: string): Uint8Array {
 
 /** A picture of light with its content hash and ending, as stages name it. */
 export interface Surround extends SurroundPicture {
+  /** As the set names it. */
+  file: string;
   id: string;
 }
 
-/** The picture that the set's stage names, from beside the set file; undefined where it names none. */
-export function readSurroundOf(set: SetFile, setFile: string): Surround | undefined {
-  const name = set.stage.surround?.file;
-  if (!name) return undefined;
+/** The pictures that the set's stages name, from beside the set file. */
+export function readSurroundsOf(set: SetFile, setFile: string): Surround[] {
+  return surroundFiles(set).map((name) => readOne(name, setFile));
+}
+
+function readOne(name: string, setFile: string): Surround {
   const bytes = readFile(path.join(path.dirname(setFile), name), `the picture that ${setFile} names as stage.surround.file`);
   try {
-    return { id: `${bytesToHex(sha256(bytes))}.${extensionOf(name)}`, ...readSurround(name, bytes) };
+    return { file: name, id: `${bytesToHex(sha256(bytes))}.${extensionOf(name)}`, ...readSurround(name, bytes) };
   } catch (e) {
     throw new InputError((e as Error).message);
   }

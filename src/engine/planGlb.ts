@@ -1,7 +1,6 @@
 /** The plan as a GLB: reads the canonical model, dresses it as the pictures wear it, adds cameras and motions. */
-import { type Frame } from '../core/plan/frame.js';
-import { type SetFile } from '../core/plan/set.js';
-import { shotName } from '../core/shot/kinds.js';
+import { type Frame, shotIdOf } from '../core/plan/frame.js';
+import { runName, type SetFile } from '../core/plan/set.js';
 import { writePlanGlb } from '../formats/glb/plan.js';
 import { readModel } from '../formats/formats.js';
 import { dressScene } from './dress.js';
@@ -13,11 +12,10 @@ export async function planGlb(set: SetFile, glb: Uint8Array, frames: readonly Fr
   const dressed = dressing ? dressScene(model, dressing) : model;
   // What does not come out in pictures is not handed on.
   const shown = { ...dressed, parts: dressed.parts.map((p) => (p.inPicture ? p : { ...p, primitives: [] })) };
-  return writePlanGlb(shown, frames, {
+  // A camera has no pixels: further sizes of a shot would only double it.
+  const main = frames.filter((f) => f.shot === shotIdOf(f.shot));
+  return writePlanGlb(shown, main, {
     view: (id) => set.views.find((v) => v.id === id)?.name ?? id,
-    shot: (id) => {
-      const shot = set.shots.find((s) => s.id === id);
-      return shot ? shotName(shot) : id;
-    },
+    shot: (id) => runName(set, id),
   });
 }

@@ -25,13 +25,17 @@ for (const reference of REFERENCES) {
       expect(ratio).toBeLessThan(2.5);
     }, 120_000);
 
-    it.each([16, 64])('at %d samples is at least as good as undenoised at four times as many', async (samples) => {
-      const mine = await look(samples, true);
-      const theirs = await look(4 * samples, false);
-      // They go where they are needed, but no more of them are taken.
-      expect(mine.taken).toBeLessThanOrEqual(samples);
-      expect(mine.rmse).toBeLessThanOrEqual(theirs.rmse);
-      expect(mine.ssim).toBeGreaterThanOrEqual(theirs.ssim);
-    }, 300_000);
+    it.each([16, 64])(
+      'at %d samples is at least as good as undenoised at four times as many',
+      async (samples) => {
+        const mine = await look(samples, true);
+        const theirs = await look(4 * samples, false);
+        // They go where they are needed, but no more of them are taken.
+        expect(mine.taken).toBeLessThanOrEqual(samples);
+        expect(mine.rmse).toBeLessThanOrEqual(theirs.rmse);
+        expect(mine.ssim).toBeGreaterThanOrEqual(theirs.ssim);
+      },
+      300_000,
+    );
   });
 }

@@ -8,7 +8,7 @@ import { boundsOf, countFrames, framesOf } from '../../src/core/plan/framesOf.js
 import { parseSet, type SetFile } from '../../src/core/plan/set.js';
 import { posesOf } from '../../src/core/shot/kinds.js';
 import { parseRate } from '../../src/core/units/rate.js';
-import { projectPoint } from '../../src/core/view/camera.js';
+import { cameraOf, projectPoint } from '../../src/core/view/camera.js';
 
 const CONTEXT = { bounds: { min: [-2, 0, -2] as Vec3, max: [2, 3, 2] as Vec3 }, scene: 'abc' };
 const SITE = { latitude: 59.9, longitude: 19.3, timeZone: 'Europe/Mariehamn' };
@@ -140,8 +140,7 @@ describe('plans with every kind of shot', () => {
           const poses = posesOf(s, {
             views: set.views,
             rate: parseRate(set.sheet.rate),
-            size: set.sheet.size,
-            pixelAspect: 1,
+            cameraOf: (view) => cameraOf(view, set.sheet.size, 1),
             shutter: 0.5,
             bounds: CONTEXT.bounds,
             site: set.stage.site,

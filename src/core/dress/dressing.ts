@@ -126,6 +126,23 @@ export function picturesOf(finishes: readonly PicturedFinish[]): string[] {
   return [...new Set(finishes.flatMap((f) => (f.pictures ?? []).map((p) => p.file)))];
 }
 
+/** The choice as a view has it: in another variant, and without some parts. */
+export function dressingFor(
+  choice: DressingChoice | undefined,
+  shows: { variant?: string; without?: string[] } | undefined,
+): DressingChoice | undefined {
+  if (!shows?.variant && !shows?.without) return choice;
+  const base = choice ?? dressingSchema.parse({});
+  const out = new Set(shows.without);
+  const kept = base.parts.map((p) => (out.has(p.path) ? { ...p, picture: false } : p));
+  const known = new Set(base.parts.map((p) => p.path));
+  return {
+    ...base,
+    ...(shows.variant && { variant: shows.variant }),
+    parts: [...kept, ...[...out].filter((path) => !known.has(path)).map((path) => ({ path, picture: false }))],
+  };
+}
+
 /** The dressing that a set's pictures wear, or undefined where nothing of them changes. Throws where a finish is not known. */
 export function dressingOf(choice: DressingChoice | undefined): Dressing | undefined {
   if (!choice) return undefined;

@@ -1,25 +1,44 @@
 /** A plan as lists for other programs: shots as CSV, suns as CSV, the moving shots as OpenTimelineIO and as an edit decision list. */
-import { type Frame } from '../plan/frame.js';
+import { type Frame, shotIdOf } from '../plan/frame.js';
 import { fileWord } from '../plan/names.js';
-import { type SetFile } from '../plan/set.js';
+import { runName, type SetFile } from '../plan/set.js';
+import { sheetOf } from '../plan/sheet.js';
 import { kindOf, type Shot, shotName } from '../shot/kinds.js';
 import { shadowLength } from '../stage/sun.js';
 import { csv } from '../units/csv.js';
 import { frameTime, parseRate, rateName, rateValue } from '../units/rate.js';
 import { hasDropFrame, timecode } from '../units/timecode.js';
 
-const framesByShot = (set: SetFile, frames: Frame[]): { shot: Shot; own: Frame[] }[] =>
-  set.shots.map((shot) => ({ shot, own: frames.filter((f) => f.shot === shot.id) })).filter(({ own }) => own.length > 0);
+interface Run {
+  shot: Shot;
+  name: string;
+  /** In the sheet's own size. */
+  main: boolean;
+  own: Frame[];
+}
+
+/** The frames of each shot, and of each of its further sizes, in the set's order. */
+function runsOf(set: SetFile, frames: Frame[]): Run[] {
+  const runs = new Map<string, Frame[]>();
+  for (const f of frames) runs.set(f.shot, [...(runs.get(f.shot) ?? []), f]);
+  return [...runs].map(([run, own]) => {
+    const shot = set.shots.find((s) => s.id === shotIdOf(run))!;
+    return { shot, own, main: run === shot.id, name: runName(set, run) };
+  });
+}
+
+const movies = (set: SetFile, frames: Frame[]): Run[] => runsOf(set, frames).filter(({ shot, main }) => main && kindOf(shot).moving);
 
 /** A row a shot. */
 export function shotListCsv(set: SetFile, frames: Frame[]): string {
-  const rate = parseRate(set.sheet.rate);
   const head = ['number', 'shot', 'kind', 'views', 'frames', 'first', 'last', 'timecode', 'seconds', 'width', 'height', 'rate', 'first file'];
-  const rows = framesByShot(set, frames).map(({ shot, own }, i) => {
+  const rows = runsOf(set, frames).map(({ shot, name, own }, i) => {
     const { moving } = kindOf(shot);
+    const exact = sheetOf(set.sheet, shot).rate;
+    const rate = parseRate(exact);
     return [
       i + 1,
-      shotName(shot),
+      name,
       kindOf(shot).label,
       kindOf(shot).uses(shot).join(' '),
       own.length,
@@ -29,7 +48,7 @@ export function shotListCsv(set: SetFile, frames: Frame[]): string {
       moving ? frameTime(own.length, rate) : null,
       own[0]!.size.width,
       own[0]!.size.height,
-      rateName(set.sheet.rate),
+      rateName(exact),
       own[0]!.name,
     ];
   });
@@ -64,41 +83,39 @@ export function timelineOtio(set: SetFile, frames: Frame[]): string {
   const fps = rateValue(rate);
   const time = (value: number): object => ({ OTIO_SCHEMA: 'RationalTime.1', rate: fps, value });
   const range = (count: number): object => ({ OTIO_SCHEMA: 'TimeRange.1', start_time: time(0), duration: time(count) });
-  const children = framesByShot(set, frames)
-    .filter(({ shot }) => kindOf(shot).moving)
-    .map(({ shot, own }) => {
-      const [first] = own;
-      // The number stands at the end of a moving shot's name, or the name is not a sequence's.
-      const digits = /(\d+)$/.exec(first!.name)?.[1] ?? '';
-      const stem = first!.name.slice(0, first!.name.length - digits.length);
-      const folder = stem.includes('/') ? stem.slice(0, stem.lastIndexOf('/') + 1) : '';
-      return {
-        OTIO_SCHEMA: 'Clip.2',
-        name: shotName(shot),
-        source_range: range(own.length),
-        enabled: true,
-        effects: [],
-        markers: [],
-        metadata: { kind: kindOf(shot).label },
-        active_media_reference_key: 'DEFAULT_MEDIA',
-        media_references: {
-          DEFAULT_MEDIA: {
-            OTIO_SCHEMA: 'ImageSequenceReference.1',
-            name: shotName(shot),
-            available_range: range(own.length),
-            metadata: {},
-            target_url_base: folder,
-            name_prefix: stem.slice(folder.length),
-            name_suffix: `.${first!.files[0]!.type === 'jpeg' ? 'jpg' : first!.files[0]!.type}`,
-            start_frame: first!.number,
-            frame_step: 1,
-            rate: fps,
-            frame_zero_padding: digits.length,
-            missing_frame_policy: 'error',
-          },
+  const children = movies(set, frames).map(({ shot, own }) => {
+    const [first] = own;
+    // The number stands at the end of a moving shot's name, or the name is not a sequence's.
+    const digits = /(\d+)$/.exec(first!.name)?.[1] ?? '';
+    const stem = first!.name.slice(0, first!.name.length - digits.length);
+    const folder = stem.includes('/') ? stem.slice(0, stem.lastIndexOf('/') + 1) : '';
+    return {
+      OTIO_SCHEMA: 'Clip.2',
+      name: shotName(shot),
+      source_range: range(own.length),
+      enabled: true,
+      effects: [],
+      markers: [],
+      metadata: { kind: kindOf(shot).label },
+      active_media_reference_key: 'DEFAULT_MEDIA',
+      media_references: {
+        DEFAULT_MEDIA: {
+          OTIO_SCHEMA: 'ImageSequenceReference.1',
+          name: shotName(shot),
+          available_range: range(own.length),
+          metadata: {},
+          target_url_base: folder,
+          name_prefix: stem.slice(folder.length),
+          name_suffix: `.${first!.files[0]!.type === 'jpeg' ? 'jpg' : first!.files[0]!.type}`,
+          start_frame: first!.number,
+          frame_step: 1,
+          rate: fps,
+          frame_zero_padding: digits.length,
+          missing_frame_policy: 'error',
         },
-      };
-    });
+      },
+    };
+  });
   const track = {
     OTIO_SCHEMA: 'Track.1',
     name: 'Pictures',
@@ -127,13 +144,11 @@ export function timelineOtio(set: SetFile, frames: Frame[]): string {
 export function decisionList(set: SetFile, frames: Frame[]): string {
   const rate = parseRate(set.sheet.rate);
   let at = 0;
-  const events = framesByShot(set, frames)
-    .filter(({ shot }) => kindOf(shot).moving)
-    .flatMap(({ shot, own }, i) => {
-      const times = [0, own.length, at, at + own.length].map((n) => timecode(n, rate)).join(' ');
-      at += own.length;
-      return [`${String(i + 1).padStart(3, '0')}  AX       V     C        ${times}`, `* FROM CLIP NAME: ${fileWord(shotName(shot))}`, ''];
-    });
+  const events = movies(set, frames).flatMap(({ shot, own }, i) => {
+    const times = [0, own.length, at, at + own.length].map((n) => timecode(n, rate)).join(' ');
+    at += own.length;
+    return [`${String(i + 1).padStart(3, '0')}  AX       V     C        ${times}`, `* FROM CLIP NAME: ${fileWord(shotName(shot))}`, ''];
+  });
   return [
     `TITLE: ${set.name.replace(/[^\x20-\x7e]/g, '_').slice(0, 70)}`,
     `FCM: ${hasDropFrame(rate) ? 'DROP FRAME' : 'NON-DROP FRAME'}`,

@@ -1,7 +1,8 @@
 /** Edits of a set that several places of the interface make. */
 import { type Bounds } from '../geometry/bounds.js';
 import { isAsRead, type Place, placedBounds } from '../model/place.js';
-import { kindOf, SHOT_KINDS, type Shot } from '../shot/kinds.js';
+import { kindOf, SHOT_KINDS, type Shot, shotName } from '../shot/kinds.js';
+import { type StageChoice } from '../stage/stage.js';
 import { angleSet, type AngleSetOptions } from '../view/angles.js';
 import { type View } from '../view/camera.js';
 import { type SetFile } from './set.js';
@@ -96,6 +97,35 @@ export function withoutView(set: SetFile, id: string): SetFile {
   const user = set.shots.find((s) => kindOf(s).uses(s).includes(id));
   if (user) throw new Error(`The view is used by the shot "${user.name ?? user.id}"; take it out there first.`);
   return { ...set, views: set.views.filter((v) => v.id !== id) };
+}
+
+/** The set with another stage of that id, or as its first one. */
+export function withStage(set: SetFile, id: string | undefined, stage: StageChoice): SetFile {
+  return id ? { ...set, stages: set.stages?.map((s) => (s.id === id ? { ...s, stage } : s)) } : { ...set, stage };
+}
+
+/** Adds a stage under a free name; returns the set and the new id. */
+export function withNewStage(set: SetFile, wanted: string, stage: StageChoice): { set: SetFile; id: string } {
+  const stages = set.stages ?? [];
+  const name = freeName(
+    wanted,
+    stages.map((s) => s.name),
+  );
+  const id = freeId(
+    name,
+    stages.map((s) => s.id),
+  );
+  return { set: { ...set, stages: [...stages, { id, name, stage }] }, id };
+}
+
+/** Takes a further stage out. Throws where a shot or a view still names it. */
+export function withoutStage(set: SetFile, id: string): SetFile {
+  const shot = set.shots.find((s) => s.stage === id);
+  if (shot) throw new Error(`The stage is named by the shot "${shotName(shot)}"; choose another there first.`);
+  const view = set.views.find((v) => v.shows?.stage === id);
+  if (view) throw new Error(`The stage is named by the view "${view.name}"; choose another there first.`);
+  const stages = set.stages?.filter((s) => s.id !== id);
+  return { ...set, stages: stages?.length ? stages : undefined };
 }
 
 export function withShot(set: SetFile, shot: Shot): SetFile {

@@ -1,20 +1,21 @@
 /** From a set and a model to every picture: the one place where frames are made. */
 import { type Bounds, type Vec3 } from '../geometry/bounds.js';
-import { dressingOf } from '../dress/dressing.js';
+import { type Dressing, dressingFor, dressingOf } from '../dress/dressing.js';
 import { type Pose } from '../shot/kind.js';
 import { frameCount, kindOf, posesOf, type Shot, shotName } from '../shot/kinds.js';
 import { MOST_FRAMES } from '../shot/turntable.js';
 import { placedBounds, placedOf, withPlinth } from '../model/place.js';
 import { daylightOf, daylightSchema, type FrameSun } from '../stage/daylight.js';
-import { lampsOn, seesSky, type Stage, stageAround, turnedAround, underDaylight } from '../stage/stage.js';
-import { panoramaSize } from '../view/camera.js';
+import { lampsOn, seesSky, type Stage, stageAround, type StageChoice, turnedAround, underDaylight } from '../stage/stage.js';
+import { cameraOf, type Size, type View } from '../view/camera.js';
+import { frameSize, subjectZoom, viewForSize } from '../view/framing.js';
 import { parseRate } from '../units/rate.js';
 import { parseHex } from '../units/colour.js';
 import { type Frame, type Section } from './frame.js';
 import { identify } from './identity.js';
-import { fileWord, fillPattern } from './names.js';
-import { type SetFile } from './set.js';
-import { filesOf, filesProblem, samplingOf } from './sheet.js';
+import { fileWord, fillPattern, type NameToken, withTokens } from './names.js';
+import { type SetFile, stageOf } from './set.js';
+import { filesOf, filesProblem, type FurtherSize, samplingOf, type Sheet, sheetOf } from './sheet.js';
 
 export interface PlanContext {
   /** Bounds of the model, used where the set has no reference of its own. */
@@ -25,13 +26,14 @@ export interface PlanContext {
   model?: string;
   revision?: string;
   batch?: string;
-  /** Content hash of the surround's picture, where the set names it otherwise. */
-  surround?: string;
+  /** Content hashes of the stages' pictures of light by the files that the set names. */
+  surrounds?: Readonly<Record<string, string>>;
 }
 
-/** The set's planes with unit normals, its cap in linear light. */
-function sectionOf({ section }: SetFile): Section | undefined {
-  if (!section) return undefined;
+/** The planes of the set's section, or of the one that a view names, with unit normals; its cap in linear light. */
+function sectionOf(set: SetFile, wanted: false | string | undefined): Section | undefined {
+  const section = typeof wanted === 'string' ? set.sections?.find((s) => s.id === wanted) : set.section;
+  if (!section || wanted === false) return undefined;
   const planes = section.planes.map((p) => {
     const n = Math.hypot(...p.normal);
     return { ...p, normal: p.normal.map((c) => c / n) as Vec3 };
@@ -51,68 +53,122 @@ export function boundsOf(set: Pick<SetFile, 'reference' | 'place'>, model: Bound
 
 /** Frames of all shots, without computing them. */
 export function countFrames(set: SetFile): number {
-  const rate = parseRate(set.sheet.rate);
-  return set.shots.reduce((n, shot) => n + frameCount(shot, { rate, views: set.views, site: set.stage.site }), 0);
+  return set.shots.reduce((n, shot) => {
+    const sheet = sheetOf(set.sheet, shot);
+    return n + frameCount(shot, { rate: parseRate(sheet.rate), views: set.views, site: stageOf(set, shot.stage).site }) * sizesOf(sheet, shot).length;
+  }, 0);
 }
 
+/** Sizes that a shot is made in: the sheet's own first. */
+function sizesOf(sheet: Sheet, shot: Shot): { size: Size; further?: FurtherSize }[] {
+  const further = (sheet.sizes ?? []).filter((s) => !shot.sizes || shot.sizes.includes(s.id));
+  return [{ size: sheet.size }, ...further.map((f) => ({ size: { width: f.width, height: f.height }, further: f }))];
+}
+
+type Light = (pose: Pose) => { stage: Stage; sun?: FrameSun };
+
 /** The stage of each pose: the same one, but for the sun that a shot moves. */
-function lighting(set: SetFile, bounds: Bounds, picture?: string): (pose: Pose) => { stage: Stage; sun?: FrameSun } {
-  const { site } = set.stage;
-  const plain = stageAround(set.stage, bounds, picture);
+function lighting(choice: StageChoice, bounds: Bounds, pictures: PlanContext['surrounds']): Light {
+  const { site } = choice;
+  const plain = stageAround(choice, bounds, choice.surround && pictures?.[choice.surround.file]);
   const lit = (moved?: Pose['daylight']): { stage: Stage; sun?: FrameSun } => {
     // What moves the sun is lit by it, whatever lights the rest of the set.
-    const daylight = set.stage.daylight ?? (moved && daylightSchema.parse({}));
+    const daylight = choice.daylight ?? (moved && daylightSchema.parse({}));
     if (!daylight) return { stage: plain };
     const light = daylightOf(moved ? { ...daylight, later: undefined, free: undefined, ...moved } : daylight, site);
-    return { stage: underDaylight(plain, light, seesSky(set.stage), lampsOn(set.stage)), sun: light.sun };
+    return { stage: underDaylight(plain, light, seesSky(choice), lampsOn(choice)), sun: light.sun };
   };
   let shared: { stage: Stage; sun?: FrameSun } | undefined;
   return ({ daylight: moved, view }) => {
     const { date, time } = view.shows ?? {};
     // A view's own time counts where the set is lit by the sun, and the shot does not move it.
-    if (!moved && set.stage.daylight && (date ?? time)) return lit({ date: date ?? set.stage.daylight.date, time: time ?? set.stage.daylight.time });
+    if (!moved && choice.daylight && (date ?? time)) return lit({ date: date ?? choice.daylight.date, time: time ?? choice.daylight.time });
     return moved ? lit(moved) : (shared ??= lit());
   };
 }
 
-function framesOfShot(set: SetFile, shot: Shot, context: PlanContext): Frame[] {
+/** What is the same for all shots of a plan, computed when first asked for. */
+function sharedOf(set: SetFile, context: PlanContext): { light: (stage?: string) => Light; dressed: (view: View) => { dressing?: Dressing } } {
+  const floor = withPlinth(set.place, boundsOf(set, context.bounds));
+  const lights = new Map<string | undefined, Light>();
+  const worn = new Map<string, Dressing | undefined>();
+  return {
+    light: (id) => {
+      const known = lights.get(id) ?? lighting(stageOf(set, id), floor, context.surrounds);
+      lights.set(id, known);
+      return known;
+    },
+    dressed: ({ shows }) => {
+      const key = [shows?.variant ?? '', ...(shows?.without ?? [])].join('\n');
+      if (!worn.has(key)) worn.set(key, dressingOf(dressingFor(set.dressing, shows)));
+      const dressing = worn.get(key);
+      return dressing ? { dressing } : {};
+    },
+  };
+}
+
+function framesOfShot(set: SetFile, shot: Shot, context: PlanContext, shared: ReturnType<typeof sharedOf>): Frame[] {
+  const sheet = sheetOf(set.sheet, shot);
+  const runs = sizesOf(sheet, shot);
+  return runs.flatMap(({ size, further }) => {
+    const tokens: NameToken[] = [...(kindOf(shot).tells?.(shot) ?? []), ...(runs.length > 1 ? (['size'] as const) : [])];
+    const lens = further && lensFor(further, set, shot, sheet, context);
+    const run = further ? `${shot.id}@${further.id}` : shot.id;
+    return framesOfRun({ ...set, sheet: { ...sheet, size } }, shot, run, context, shared, tokens, lens);
+  });
+}
+
+/** How views look through a further size. A shot that moves keeps to one zoom, or the picture would breathe. */
+function lensFor({ width, height, framing }: FurtherSize, set: SetFile, shot: Shot, sheet: Sheet, context: PlanContext): (view: View) => View {
+  const size = { width, height };
+  const zoom = (view: View): number => subjectZoom(view, sheet.size, size, sheet.pixelAspect, boundsOf(set, context.bounds));
+  const kind = kindOf(shot);
+  const first = kind.moving && set.views.find((v) => v.id === kind.uses(shot)[0]);
+  const fixed = kind.moving ? (first ? zoom(first) : 1) : undefined;
+  return (view) => viewForSize(view, sheet.size, size, sheet.pixelAspect, framing, framing === 'fitSubject' ? (fixed ?? zoom(view)) : 1);
+}
+
+/** Frames of a shot in one size; `tokens` must tell their names apart. */
+function framesOfRun(
+  set: SetFile,
+  shot: Shot,
+  run: string,
+  context: PlanContext,
+  { light, dressed }: ReturnType<typeof sharedOf>,
+  tokens: NameToken[],
+  lens: (view: View) => View = (view) => view,
+): Frame[] {
   const { sheet } = set;
   const rate = parseRate(sheet.rate);
   const bounds = boundsOf(set, context.bounds);
   const place = placedOf(set.place, context.bounds);
-  const lightOf = lighting(set, withPlinth(set.place, bounds), context.surround);
   const sampling = samplingOf(sheet.quality);
-  const section = sectionOf(set);
-  const worn = new Map<string | undefined, ReturnType<typeof dressingOf>>();
-  const dressed = (variant?: string): { dressing?: ReturnType<typeof dressingOf> } => {
-    if (!worn.has(variant)) worn.set(variant, dressingOf(variant && set.dressing ? { ...set.dressing, variant } : set.dressing));
-    const dressing = worn.get(variant);
-    return dressing ? { dressing } : {};
-  };
+  const sections = new Map<false | string | undefined, Section | undefined>();
   const files = filesOf(sheet);
   const kind = kindOf(shot);
-  const pattern = kind.moving ? sheet.names.moving : sheet.names.still;
+  const pattern = withTokens(kind.moving ? sheet.names.moving : sheet.names.still, tokens);
   const poses = posesOf(shot, {
     views: set.views,
     rate,
-    size: sheet.size,
-    pixelAspect: sheet.pixelAspect,
+    cameraOf: (view) => cameraOf(lens(view), sheet.size, sheet.pixelAspect),
     shutter: kind.moving ? sheet.shutter / 360 : 0,
     bounds,
-    site: set.stage.site,
+    site: stageOf(set, shot.stage).site,
   });
   return poses.map((pose, index) => {
     const number = sheet.firstNumber + index;
-    const size = pose.camera.kind === 'panorama' ? panoramaSize(sheet.size) : sheet.size;
+    const size = frameSize(pose.camera, sheet.size);
     const { camera, turn, shutter } = pose;
-    const { stage: lit, sun } = lightOf(pose);
+    const { shows } = pose.view;
+    const { stage: lit, sun } = light(shot.stage ?? shows?.stage)(pose);
     const stage = turn?.what.includes('surround') ? turnedAround(lit, turn.rotation) : lit;
+    if (!sections.has(shows?.section)) sections.set(shows?.section, sectionOf(set, shows?.section));
     const content = {
       camera,
       turn,
       shutter,
-      section: cutBy(pose.view.shows?.section === false ? undefined : section, pose.plane),
-      ...dressed(pose.view.shows?.variant),
+      section: cutBy(sections.get(shows?.section), pose.plane),
+      ...dressed(pose.view),
       ...(place && { place }),
       stage,
       size,
@@ -132,12 +188,13 @@ function framesOfShot(set: SetFile, shot: Shot, context: PlanContext): Frame[] {
       view: pose.view.name,
       size: `${size.width}x${size.height}`,
       number,
+      variant: shows?.variant ?? set.dressing?.variant ?? 'as-set',
       ...(sun?.date && { date: sun.date, time: sun.time!.replace(':', '') }),
     };
     let known: ReturnType<typeof identify> | undefined;
     const passNames = sheet.passes.map((pass) => fillPattern(pattern, { ...words, pass }));
     return {
-      shot: shot.id,
+      shot: run,
       kind: shot.kind,
       view: pose.view.id,
       index,
@@ -167,9 +224,14 @@ function framesOfShot(set: SetFile, shot: Shot, context: PlanContext): Frame[] {
 export function framesOf(set: SetFile, context: PlanContext): Frame[] {
   const total = countFrames(set);
   if (total > MOST_FRAMES) throw new Error(`The set has ${total} frames; ${MOST_FRAMES} is the most. Make a shot shorter or split the set.`);
-  const frames = set.shots.flatMap((shot) => framesOfShot(set, shot, context));
+  const shared = sharedOf(set, context);
   const problem = filesProblem(set.sheet);
   if (problem) throw new Error(problem);
+  for (const shot of set.shots) {
+    const own = shot.otherwise && filesProblem(sheetOf(set.sheet, shot));
+    if (own) throw new Error(`${shotName(shot)}: ${own}`);
+  }
+  const frames = set.shots.flatMap((shot) => framesOfShot(set, shot, context, shared));
   const taken = new Map<string, Frame>();
   for (const [frame, name] of frames.flatMap((f) => f.passNames.map((n) => [f, n] as const))) {
     // File systems that fold case would write one over the other.

@@ -1,6 +1,20 @@
 /** File names by pattern: {token} or {token:padding}, folders by "/". */
 
-export const NAME_TOKENS = ['project', 'model', 'revision', 'set', 'shot', 'view', 'pass', 'frame', 'size', 'batch', 'date', 'time'] as const;
+export const NAME_TOKENS = [
+  'project',
+  'model',
+  'revision',
+  'set',
+  'shot',
+  'view',
+  'pass',
+  'frame',
+  'size',
+  'variant',
+  'batch',
+  'date',
+  'time',
+] as const;
 export type NameToken = (typeof NAME_TOKENS)[number];
 
 const TOKEN = /\{([a-z]+)(?::(\d+))?\}/g;
@@ -40,6 +54,16 @@ export function fileWord(text: string): string {
   if (words.size >= MOST_WORDS) words.clear();
   words.set(text, word);
   return word;
+}
+
+/** A pattern with the tokens that tell frames apart behind its last {view} or {shot}, where they are not in it. */
+export function withTokens(pattern: string, tokens: NameToken[]): string {
+  const missing = tokens.filter((t) => !pattern.includes(`{${t}}`));
+  if (missing.length === 0) return pattern;
+  const at = Math.max(pattern.lastIndexOf('{view}'), pattern.lastIndexOf('{shot}'));
+  const end = at < 0 ? 0 : at + 6;
+  const words = missing.map((t) => `{${t}}`).join('_');
+  return at < 0 ? `${words}_${pattern}` : `${pattern.slice(0, end)}_${words}${pattern.slice(end)}`;
 }
 
 /** Fills a pattern; a token without a value becomes nothing. */

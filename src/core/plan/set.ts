@@ -1,18 +1,20 @@
 /** The set file: the open form of a plan. docs/set-file.schema.json is made from this. */
 import { z } from 'zod';
 import { dressingSchema } from '../dress/dressing.js';
-import { type Shot, shotSchema } from '../shot/kinds.js';
+import { type Shot, shotName, shotSchema } from '../shot/kinds.js';
 import { placeSchema } from '../model/place.js';
 import { gradeSchema } from '../picture/grade.js';
-import { stageSchema } from '../stage/stage.js';
-import { pointSchema, viewSchema } from '../view/camera.js';
+import { type StageChoice, stageSchema } from '../stage/stage.js';
+import { idSchema, pointSchema, viewSchema } from '../view/camera.js';
+import { shotIdOf } from './frame.js';
+import { deliverySchema } from './delivery.js';
 import { sheetSchema } from './sheet.js';
 
 export const SET_FORMAT = 'cold-easel.set';
 export const SET_VERSION = 1;
 const MOST_SHOTS = 500;
 
-const sectionSchema = z.strictObject({
+const sectionFields = {
   planes: z
     .array(
       z.strictObject({
@@ -31,7 +33,9 @@ const sectionSchema = z.strictObject({
     .string()
     .regex(/^#[0-9a-fA-F]{6}$/, 'Write a colour as #rrggbb.')
     .optional(),
-});
+};
+const sectionSchema = z.strictObject(sectionFields);
+const named = { id: idSchema, name: z.string().min(1).max(80) };
 
 const boundsSchema = z.strictObject({ min: pointSchema, max: pointSchema });
 
@@ -67,8 +71,20 @@ export const setSchema = z
     dressing: dressingSchema.optional(),
     /** What is cut away from the subject, or from one part, in every picture of the set. */
     section: sectionSchema.optional(),
+    /** Further stages, that shots and views name. */
+    stages: z
+      .array(z.strictObject({ ...named, stage: stageSchema }))
+      .max(50)
+      .optional(),
+    /** Further sections, that views name. */
+    sections: z
+      .array(z.strictObject({ ...named, ...sectionFields }))
+      .max(100)
+      .optional(),
     views: z.array(viewSchema).max(1000).default([]),
     shots: z.array(shotSchema).max(MOST_SHOTS).default([]),
+    /** What the client asked for. */
+    delivery: deliverySchema.optional(),
     /** Bounds that pivots and lamps refer to, frozen when the set is first laid on a model. */
     reference: boundsSchema.optional(),
   })
@@ -77,12 +93,30 @@ export const setSchema = z
     unique(set.shots, 'shots', context);
     const ids = new Set(set.views.map((v) => v.id));
     const variants = new Set(set.dressing?.variants.map((v) => v.id));
+    unique(set.stages ?? [], 'stages', context);
+    unique(set.sections ?? [], 'sections', context);
+    unique(set.sheet.sizes ?? [], 'sizes', context);
+    const has = (list: { id: string }[] | undefined, id: unknown, what: string, path: (string | number)[]): void => {
+      if (typeof id === 'string' && !list?.some((s) => s.id === id))
+        context.addIssue({ code: 'custom', path, message: `There is no ${what} "${id}" in this set.` });
+    };
     set.views.forEach(({ shows }, i) => {
       if (shows?.variant && !variants.has(shows.variant))
         context.addIssue({ code: 'custom', path: ['views', i, 'shows', 'variant'], message: `There is no variant "${shows.variant}" in this set.` });
+      has(set.stages, shows?.stage, 'stage', ['views', i, 'shows', 'stage']);
+      has(set.sections, shows?.section, 'section', ['views', i, 'shows', 'section']);
     });
     set.shots.forEach((shot, i) => {
-      if (shot.kind === 'sunStudy' && !shot.path && !set.stage.site)
+      has(set.stages, shot.stage, 'stage', ['shots', i, 'stage']);
+      shot.sizes?.forEach((id, k) => has(set.sheet.sizes, id, 'further size', ['shots', i, 'sizes', k]));
+      if (shot.kind === 'still') shot.variants?.forEach((v, k) => has(set.dressing?.variants, v, 'variant', ['shots', i, 'variants', k]));
+      if (shot.kind === 'still' && shot.times && !stageOf(set, shot.stage).site)
+        context.addIssue({
+          code: 'custom',
+          path: ['stage', 'site'],
+          message: `The shot "${shot.id}" names times; give the latitude and longitude of the site.`,
+        });
+      if (shot.kind === 'sunStudy' && !shot.path && !stageOf(set, shot.stage).site)
         context.addIssue({
           code: 'custom',
           path: ['stage', 'site'],
@@ -100,6 +134,24 @@ export const setSchema = z
   });
 
 export type SetFile = z.infer<typeof setSchema>;
+
+/** The stage of that id, or the set's first one. */
+export function stageOf(set: Pick<SetFile, 'stage' | 'stages'>, id?: string): StageChoice {
+  return (id && set.stages?.find((s) => s.id === id)?.stage) || set.stage;
+}
+
+/** What a run of frames (Frame.shot) is called: its shot, in a further size with that behind. */
+export function runName(set: Pick<SetFile, 'shots' | 'sheet'>, run: string): string {
+  const shot = set.shots.find((s) => s.id === shotIdOf(run));
+  const further = set.sheet.sizes?.find((s) => run.endsWith(`@${s.id}`));
+  const name = shot ? shotName(shot) : run;
+  return further ? `${name} ${further.width}x${further.height}` : name;
+}
+
+/** Files of the pictures of light that the set's stages name. */
+export function surroundFiles(set: Pick<SetFile, 'stage' | 'stages'>): string[] {
+  return [...new Set([set.stage, ...(set.stages ?? []).map((s) => s.stage)].flatMap((s) => s.surround?.file ?? []))];
+}
 
 export function emptySet(name: string): SetFile {
   return setSchema.parse({ format: SET_FORMAT, version: SET_VERSION, name });

@@ -4,6 +4,7 @@ import { parseRate } from '../units/rate.js';
 import { PASS_IDS, passOf } from '../picture/passes.js';
 import { type FileFormat, FILTERS, type Sampling } from './frame.js';
 import { patternProblem } from './names.js';
+import { idSchema } from '../view/camera.js';
 
 export const LEAST_SIDE = 16;
 export const MOST_SIDE = 16_384;
@@ -61,6 +62,49 @@ export const fileSchema = z.discriminatedUnion('type', [
   z.strictObject({ type: z.literal('exr'), bits: z.union([z.literal(16), z.literal(32)]).default(16) }),
 ]);
 
+/** How a further size is framed beside the sheet's own: what lies across stays, what lies upright, or the subject as large as it was. */
+export const FRAMINGS = ['keepWidth', 'keepHeight', 'fitSubject'] as const;
+export type Framing = (typeof FRAMINGS)[number];
+
+const furtherSizeSchema = z
+  .strictObject({
+    id: idSchema,
+    width: z.int().min(LEAST_SIDE).max(MOST_SIDE),
+    height: z.int().min(LEAST_SIDE).max(MOST_SIDE),
+    framing: z.enum(FRAMINGS).default('fitSubject'),
+  })
+  .refine((s) => s.width * s.height <= MOST_PIXELS, `At most ${Math.floor(MOST_PIXELS / 1e6)} million pixels; make width or height smaller.`);
+export type FurtherSize = z.infer<typeof furtherSizeSchema>;
+
+const rateSchema = z.string().superRefine((text, context) => {
+  try {
+    parseRate(text);
+  } catch (e) {
+    context.addIssue({ code: 'custom', message: (e as Error).message });
+  }
+});
+const filesSchema = z
+  .array(fileSchema)
+  .min(1, 'Choose at least one file type.')
+  .refine((f) => new Set(f.map((x) => x.type)).size === f.length, 'A file type stands here twice.');
+const passesSchema = z
+  .array(z.enum(PASS_IDS))
+  .min(1, 'Choose at least one pass; beauty is the picture itself.')
+  .refine((p) => new Set(p).size === p.length, 'A pass stands here twice.');
+const shutterSchema = z.number().min(0).max(360);
+
+/** What a shot may take otherwise than the sheet. */
+export const deviationSchema = z.strictObject({
+  size: sizeSchema.optional(),
+  rate: rateSchema.optional(),
+  quality: qualitySchema.optional(),
+  passes: passesSchema.optional(),
+  files: filesSchema.optional(),
+  alpha: z.boolean().optional(),
+  shutter: shutterSchema.optional(),
+});
+export type Deviation = z.infer<typeof deviationSchema>;
+
 const pattern = (moving: boolean): z.ZodString =>
   z
     .string()
@@ -73,26 +117,11 @@ const pattern = (moving: boolean): z.ZodString =>
 export const sheetSchema = z.strictObject({
   size: sizeSchema.default({ width: 1920, height: 1080 }),
   pixelAspect: z.number().min(0.25).max(4).default(1),
-  rate: z
-    .string()
-    .superRefine((text, context) => {
-      try {
-        parseRate(text);
-      } catch (e) {
-        context.addIssue({ code: 'custom', message: (e as Error).message });
-      }
-    })
-    .default('24'),
-  files: z
-    .array(fileSchema)
-    .min(1, 'Choose at least one file type.')
-    .refine((f) => new Set(f.map((x) => x.type)).size === f.length, 'A file type stands here twice.')
-    .default([{ type: 'png', bits: 8 }]),
-  passes: z
-    .array(z.enum(PASS_IDS))
-    .min(1, 'Choose at least one pass; beauty is the picture itself.')
-    .refine((p) => new Set(p).size === p.length, 'A pass stands here twice.')
-    .default(['beauty']),
+  rate: rateSchema.default('24'),
+  /** Every shot is made in these sizes too. */
+  sizes: z.array(furtherSizeSchema).max(12).optional(),
+  files: filesSchema.default([{ type: 'png', bits: 8 }]),
+  passes: passesSchema.default(['beauty']),
   /** The backdrop is left out, and the files have alpha. */
   alpha: z.boolean().default(false),
   /** The model's lines over the picture: width in pixels, colour as #rrggbb. */
@@ -106,7 +135,7 @@ export const sheetSchema = z.strictObject({
     })
     .optional(),
   /** Shutter angle in degrees of the frame's time; 0 no motion blur. */
-  shutter: z.number().min(0).max(360).default(0),
+  shutter: shutterSchema.default(0),
   quality: qualitySchema.default('review'),
   names: z
     .strictObject({
@@ -118,6 +147,18 @@ export const sheetSchema = z.strictObject({
 });
 
 export type Sheet = z.infer<typeof sheetSchema>;
+
+/** The sheet as a shot takes it. */
+export function sheetOf(sheet: Sheet, shot: { otherwise?: Deviation }): Sheet {
+  return shot.otherwise ? { ...sheet, ...Object.fromEntries(Object.entries(shot.otherwise).filter(([, v]) => v !== undefined)) } : sheet;
+}
+
+/** Names of the sheet's fields that a shot takes otherwise: those that differ, not those that are repeated. */
+export function deviationsOf(sheet: Sheet, shot: { otherwise?: Deviation }): (keyof Deviation)[] {
+  return (Object.keys(shot.otherwise ?? {}) as (keyof Deviation)[]).filter(
+    (k) => shot.otherwise![k] !== undefined && JSON.stringify(shot.otherwise![k]) !== JSON.stringify(sheet[k]),
+  );
+}
 
 /** What a quality means. Quick pictures have no paths, so nothing else of it counts there. */
 export function samplingOf(quality: Quality): Sampling {

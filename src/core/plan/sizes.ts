@@ -52,6 +52,18 @@ export const PAPERS = [
   { name: 'A2', width: 594, height: 420 },
 ] as const;
 
+/** Sizes out of a line as "1920x1080, 1080 × 1080", or what is wrong with it. */
+export function readSizes(text: string): Size[] | string {
+  const sizes: Size[] = [];
+  for (const word of text.split(/[,;]/).map((t) => t.trim())) {
+    if (word === '') continue;
+    const m = /^(\d+)\s*[x×*]\s*(\d+)$/i.exec(word);
+    if (!m) return `"${word}" is no size; write it as 1920x1080.`;
+    sizes.push({ width: Number(m[1]), height: Number(m[2]) });
+  }
+  return sizes;
+}
+
 /** Both sides times a factor, whole and at least 1. */
 export function scaledSize({ width, height }: Size, factor: number): Size {
   return { width: Math.max(1, Math.round(width * factor)), height: Math.max(1, Math.round(height * factor)) };

@@ -4,11 +4,26 @@ import { type Bounds } from '../geometry/bounds.js';
 import { type Daylight } from '../stage/daylight.js';
 import { type Site } from '../stage/site.js';
 import { type Rate } from '../units/rate.js';
-import { type Camera, type Size, type View } from '../view/camera.js';
+import { type NameToken } from '../plan/names.js';
+import { deviationSchema } from '../plan/sheet.js';
+import { type Camera, idSchema, type View } from '../view/camera.js';
 import { type CuttingPlane, type Shutter, type Turn } from '../plan/frame.js';
 
-/** A shot that is off stays in the set and makes no frames. */
-export const offSchema = z.boolean().optional();
+/** What every kind of shot has. */
+export const shotBase = {
+  id: idSchema,
+  name: z.string().min(1).max(80).optional(),
+  /** A shot that is off stays in the set and makes no frames. */
+  off: z.boolean().optional(),
+  /** Word under which shots are listed together. */
+  group: z.string().min(1).max(40).optional(),
+  /** Id of another of the set's stages. */
+  stage: idSchema.optional(),
+  /** Ids of the sheet's further sizes that it is made in; all of them where absent. */
+  sizes: z.array(idSchema).max(12).optional(),
+  /** What it takes otherwise than the format sheet. */
+  otherwise: deviationSchema.optional(),
+};
 
 /** What the number of a shot's frames depends on, beside itself. */
 export interface CountContext {
@@ -19,8 +34,8 @@ export interface CountContext {
 }
 
 export interface ShotContext extends CountContext {
-  size: Size;
-  pixelAspect: number;
+  /** The camera of a view in the size that the frames are made in. */
+  cameraOf(view: View): Camera;
   /** Share of a frame's time that the shutter is open; 0 no motion blur. */
   shutter: number;
   /** Reference bounds, frozen with the set. */
@@ -53,6 +68,8 @@ export interface ShotKind<S extends z.ZodType = z.ZodType> {
   poses(shot: z.infer<S>, context: ShotContext): Pose[];
   /** Ids of the views that it needs. */
   uses(shot: z.infer<S>): string[];
+  /** Tokens that file names need so that its frames differ. */
+  tells?(shot: z.infer<S>): NameToken[];
   /** One line that says what it does. */
   summary(shot: z.infer<S>, rate: Rate): string;
 }

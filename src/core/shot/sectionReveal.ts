@@ -2,8 +2,8 @@ import { z } from 'zod';
 import { type Vec3 } from '../geometry/bounds.js';
 import { type CuttingPlane } from '../plan/frame.js';
 import { frameTime } from '../units/rate.js';
-import { cameraOf, idSchema, pointSchema, type View } from '../view/camera.js';
-import { offSchema, type Pose, type ShotKind, viewOf } from './kind.js';
+import { idSchema, pointSchema, type View } from '../view/camera.js';
+import { type Pose, shotBase, type ShotKind, viewOf } from './kind.js';
 import { easedTime, momentAt, moveFrames, type MoveStation, moveTimes } from './moves.js';
 
 const stationSchema = z.strictObject({
@@ -18,9 +18,7 @@ const stationSchema = z.strictObject({
 
 export const sectionRevealSchema = z
   .strictObject({
-    id: idSchema,
-    name: z.string().min(1).max(80).optional(),
-    off: offSchema,
+    ...shotBase,
     kind: z.literal('sectionReveal'),
     view: idSchema,
     /** Points to the side that is cut away. */
@@ -86,7 +84,7 @@ export const sectionReveal: ShotKind<typeof sectionRevealSchema> = {
       const [a, b] = [shot.stations[leg]!, shot.stations[leg + 1]!];
       const view = viewBetween(views[leg]!, views[leg + 1]!, share);
       const plane: CuttingPlane = { normal, offset: a.height + (b.height - a.height) * share, ...(shot.part && { part: shot.part }) };
-      return { view, time: frameTime(i, context.rate), camera: cameraOf(view, context.size, context.pixelAspect), plane };
+      return { view, time: frameTime(i, context.rate), camera: context.cameraOf(view), plane };
     });
   },
   uses: (shot) => [...new Set([shot.view, ...shot.stations.flatMap((s) => (s.view ? [s.view] : []))])],

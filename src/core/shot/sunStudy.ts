@@ -5,8 +5,8 @@ import { type Civil, civilOf, clockSchema, clockSteps, dateSchema, dayOf, instan
 import { type Site, skyDirection, skyPlace } from '../stage/site.js';
 import { sunAt } from '../stage/sun.js';
 import { frameTime } from '../units/rate.js';
-import { cameraOf, idSchema } from '../view/camera.js';
-import { type CountContext, offSchema, type ShotKind, viewOf } from './kind.js';
+import { idSchema } from '../view/camera.js';
+import { type CountContext, shotBase, type ShotKind, viewOf } from './kind.js';
 
 const MOST_DATES = 366;
 const MOST_A_DAY = 1440;
@@ -14,9 +14,7 @@ const placeSchema = z.strictObject({ azimuth: z.number().min(-360).max(720), alt
 
 export const sunStudySchema = z
   .strictObject({
-    id: idSchema,
-    name: z.string().min(1).max(80).optional(),
-    off: offSchema,
+    ...shotBase,
     kind: z.literal('sunStudy'),
     view: idSchema,
     /** Civil days of the site; each makes a run of frames after the other. */
@@ -153,7 +151,7 @@ export const sunStudy: ShotKind<typeof sunStudySchema> = {
   count: (shot, context) => (shot.path ? shot.path.frames : context.site ? sunsOf(shot, context).length : 0),
   poses(shot, context) {
     const view = viewOf(context, shot.view);
-    const camera = cameraOf(view, context.size, context.pixelAspect);
+    const camera = context.cameraOf(view);
     return sunsOf(shot, context).map((daylight, i) => ({ view, time: frameTime(i, context.rate), camera, daylight }));
   },
   uses: (shot) => [shot.view],

@@ -2,17 +2,15 @@ import { z } from 'zod';
 import { centreOf, type Vec3 } from '../geometry/bounds.js';
 import { type Turn, TURNABLE } from '../plan/frame.js';
 import { frameTime, framesOfDuration, type Rate } from '../units/rate.js';
-import { type Camera, cameraOf, idSchema, pointSchema, turnCamera } from '../view/camera.js';
+import { type Camera, idSchema, pointSchema, turnCamera } from '../view/camera.js';
 import { eased } from './moves.js';
-import { offSchema, type Pose, type ShotContext, type ShotKind, viewOf } from './kind.js';
+import { type Pose, type ShotContext, shotBase, type ShotKind, viewOf } from './kind.js';
 
 export const MOST_FRAMES = 100_000;
 
 export const turntableSchema = z
   .strictObject({
-    id: idSchema,
-    name: z.string().min(1).max(80).optional(),
-    off: offSchema,
+    ...shotBase,
     kind: z.literal('turntable'),
     view: idSchema,
     /** Frames of one way; either this or `seconds`. */
@@ -98,7 +96,7 @@ export const turntable: ShotKind<typeof turntableSchema> = {
     const pivot = pivotOf(shot, context);
     // Where the camera turns instead of the subject, it goes the other way round.
     const way = (shot.direction === 'counterclockwise' ? 1 : -1) * (shot.turns.includes('subject') ? 1 : -1);
-    const still = cameraOf(view, context.size, context.pixelAspect);
+    const still = context.cameraOf(view);
     return Array.from({ length: countOf(shot, context.rate) }, (_, i) => {
       const angle = angleAt(shot, i, n);
       const rotation = way * angle;

@@ -3,8 +3,8 @@ import { type Vec3 } from '../geometry/bounds.js';
 import { angleBetween, minus, turnedTowards, unit } from '../geometry/direction.js';
 import { type Leg, splineLegs } from '../geometry/spline.js';
 import { frameTime } from '../units/rate.js';
-import { type Camera, cameraOf, idSchema, pitchOf, pointSchema, STEEPEST_UPRIGHT, type View } from '../view/camera.js';
-import { offSchema, type Pose, type ShotContext, type ShotKind, viewOf } from './kind.js';
+import { type Camera, idSchema, pitchOf, pointSchema, STEEPEST_UPRIGHT, type View } from '../view/camera.js';
+import { type Pose, type ShotContext, shotBase, type ShotKind, viewOf } from './kind.js';
 import { easedTime, momentAt, moveFrames, type MoveStation, moveTimes } from './moves.js';
 
 const MOST_STATIONS = 200;
@@ -30,9 +30,7 @@ const stationSchema = z.strictObject({
 
 export const walkthroughSchema = z
   .strictObject({
-    id: idSchema,
-    name: z.string().min(1).max(80).optional(),
-    off: offSchema,
+    ...shotBase,
     kind: z.literal('walkthrough'),
     stations: z.array(stationSchema).min(2, 'A walk needs two stations.').max(MOST_STATIONS),
     /** Where the eye looks: along the path, at one point, or from what one station looks at to what the next does. */
@@ -169,7 +167,7 @@ export const walkthrough: ShotKind<typeof walkthroughSchema> = {
         uprights: shot.uprights && !steep,
       };
     };
-    const camera = (v: View): Camera => cameraOf(v, context.size, context.pixelAspect);
+    const camera = (v: View): Camera => context.cameraOf(v);
     const open = context.shutter * frameTime(1, context.rate);
     return times.map((time, i): Pose => {
       const at = view(time);

@@ -1,6 +1,7 @@
 /** Angle sets: views of a subject from named sides, all to one scale, so that pictures can be laid on each other. */
+import { z } from 'zod';
 import { type Bounds, centreOf, type Vec3 } from '../geometry/bounds.js';
-import { cameraOf, fitView, projectPoint, type Size, type View } from './camera.js';
+import { cameraOf, fitView, idSchema, projectPoint, type Size, type View } from './camera.js';
 
 /** Azimuth of the eye clockwise from the front (+Z) seen from above, and altitude, degrees. */
 interface Angle {
@@ -36,24 +37,34 @@ export function towardsEye({ azimuth, altitude }: Pick<Angle, 'azimuth' | 'altit
   return [-Math.sin(a) * level, Math.sin(h), Math.cos(a) * level];
 }
 
-export interface AngleSetOptions {
-  kind: 'parallel' | 'perspective';
-  /** Ids among ANGLES, in the order of the views. */
-  angles: string[];
-  focalLength: number;
+/** An angle of one's own: azimuth of the eye clockwise from the front seen from above, and altitude, degrees. */
+export const ownAngleSchema = z.strictObject({
+  id: idSchema,
+  name: z.string().min(1).max(80),
+  azimuth: z.number().min(-360).max(360),
+  altitude: z.number().min(-90).max(90),
+});
+
+export const angleOptionsSchema = z.strictObject({
+  kind: z.enum(['parallel', 'perspective']),
+  /** Ids among ANGLES and `own`, in the order of the views. */
+  angles: z.array(z.string()).min(1).max(100),
+  focalLength: z.number().min(8).max(1200),
   /** Share of each side that stays free in the tightest of them. */
-  margin: number;
-}
+  margin: z.number().min(0).max(0.4),
+  own: z.array(ownAngleSchema).max(50).optional(),
+});
+export type AngleSetOptions = z.infer<typeof angleOptionsSchema>;
 
 /**
  * Views of the bounds from the chosen angles. Parallel ones have one width, perspective ones stand at
  * one distance from the middle of the bounds: the widest and the farthest that any of them needs.
  * Ids are those of the angles. Throws where an angle is not known.
  */
-export function angleSet(bounds: Bounds, size: Size, pixelAspect: number, { kind, angles, focalLength, margin }: AngleSetOptions): View[] {
+export function angleSet(bounds: Bounds, size: Size, pixelAspect: number, { kind, angles, focalLength, margin, own = [] }: AngleSetOptions): View[] {
   const middle = centreOf(bounds);
   const fitted = angles.map((id) => {
-    const angle = ANGLES.find((a) => a.id === id);
+    const angle = [...ANGLES, ...own].find((a) => a.id === id);
     if (!angle) throw new Error(`There is no angle "${id}"; there are ${ANGLES.map((a) => a.id).join(', ')}.`);
     const to = towardsEye(angle);
     const eye = middle.map((c, i) => c + to[i]!) as Vec3;

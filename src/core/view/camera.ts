@@ -50,8 +50,12 @@ export const viewSchema = z
       .strictObject({
         /** Id of a variant. */
         variant: idSchema.optional(),
-        /** False: nothing is cut away. */
-        section: z.literal(false).optional(),
+        /** False: nothing is cut away. An id: that section instead of the set's. */
+        section: z.union([z.literal(false), idSchema]).optional(),
+        /** Id of another of the set's stages. */
+        stage: idSchema.optional(),
+        /** Paths of parts that stay out of this view's pictures, with all below. */
+        without: z.array(z.string().min(1).max(1000)).max(1000).optional(),
         /** Civil day and time of the site. */
         date: dateSchema.optional(),
         time: clockSchema.optional(),

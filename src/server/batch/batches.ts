@@ -6,9 +6,8 @@ import { remainingSeconds } from '../../core/forecast/remaining.js';
 import { type Frame } from '../../core/plan/frame.js';
 import { picturesOf, unknownFinish } from '../../core/dress/dressing.js';
 import { framesOf, type PlanContext, setFolder } from '../../core/plan/framesOf.js';
-import { parseSet, type SetFile } from '../../core/plan/set.js';
+import { parseSet, runName, type SetFile, surroundFiles } from '../../core/plan/set.js';
 import { samplingOf } from '../../core/plan/sheet.js';
-import { shotName } from '../../core/shot/kinds.js';
 import { type ServerContext } from '../context.js';
 import { Batch, BatchFrame, Clip, type PlanSet, type Project, Revision } from '../db/models.js';
 import { HttpError, notFound } from '../http/problem.js';
@@ -69,9 +68,9 @@ export async function createBatch(context: ServerContext, project: Project, row:
   for (const file of picturesOf(frames[0]?.dressing?.finishes ?? []))
     if (!(await context.store.hasTexture(file)))
       throw new HttpError(422, `The picture "${file}" of a finish is not here. Bring it in on the Model step, or take it off the finish.`);
-  const surround = set.stage.surround?.file;
-  if (surround && !(await context.store.hasSurround(surround)))
-    throw new HttpError(422, `The surround "${surround}" is not here. Bring its file in on the Stage step, or take it out.`);
+  for (const surround of surroundFiles(set))
+    if (!(await context.store.hasSurround(surround)))
+      throw new HttpError(422, `The surround "${surround}" is not here. Bring its file in on the Stage step, or take it out.`);
   // Each batch has a folder of its own, so that no batch can write over another's files.
   const folder = `pictures/${String(number).padStart(4, '0')}-${setFolder(set)}`;
   if (await context.store.exists(context.store.picture('.', folder)))
@@ -188,7 +187,9 @@ export function describeFrame(row: BatchFrame, frame: Frame, names: Map<string, 
 }
 
 export function shotNames(batch: Batch): Map<string, string> {
-  return new Map(frozenPlan(batch).set.shots.map((s) => [s.id, shotName(s)]));
+  const { set } = frozenPlan(batch);
+  const runs = set.shots.flatMap((s) => [s.id, ...(set.sheet.sizes ?? []).map((size) => `${s.id}@${size.id}`)]);
+  return new Map(runs.map((run) => [run, runName(set, run)]));
 }
 
 export async function listFrames(batch: Batch): Promise<FrameReply[]> {

@@ -5,6 +5,8 @@ import { mkdir, rm, stat } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import path from 'node:path';
 import { clipArguments, clipProblem } from '../../core/movie/clip.js';
+import { shotIdOf } from '../../core/plan/frame.js';
+import { sheetOf } from '../../core/plan/sheet.js';
 import { PART_SUFFIX, settle } from '../../engine/node/files.js';
 import { type ServerContext } from '../context.js';
 import { type Batch, BatchFrame, Clip } from '../db/models.js';
@@ -78,7 +80,15 @@ export async function startClip(context: ServerContext, batch: Batch, shot: stri
     context,
     batch,
     clip,
-    clipArguments({ rate: set.sheet.rate, size: frames[0]!.size, pixelAspect: set.sheet.pixelAspect, input: still.type as 'png' | 'jpeg' }),
+    clipArguments({
+      rate: sheetOf(
+        set.sheet,
+        set.shots.find((s) => s.id === shotIdOf(shot))!,
+      ).rate,
+      size: frames[0]!.size,
+      pixelAspect: set.sheet.pixelAspect,
+      input: still.type as 'png' | 'jpeg',
+    }),
     pictures,
   ).then(tell, (e: unknown) => context.log.error(e));
   return clip;
