@@ -1,18 +1,37 @@
 /** Loads the demo projects into an empty data folder: Northmere Ferry Landing and the Tern lamp. */
+import { type Bounds } from '../src/core/geometry/bounds.js';
 import { type Model } from '../src/core/model/model.js';
 import { modelBounds } from '../src/core/model/model.js';
 import { parseSet } from '../src/core/plan/set.js';
+import { SHIPPED } from '../src/core/plan/shipped.js';
 import { importModel } from '../src/engine/node/importModel.js';
 import { writeGlb } from '../src/formats/glb/write.js';
 import { type ServerContext } from '../src/server/context.js';
 import { PlanSet, Project } from '../src/server/db/models.js';
-import { addRevision, createProject } from '../src/server/projects.js';
+import { addRevision, addSet, createProject } from '../src/server/projects.js';
 import { northmere } from './northmere.js';
 import { LAMP, LANDING } from './sets.js';
 import { tern } from './tern.js';
 
-/** A project with revisions of one design, the first of which its set was planned on. */
-async function load(context: ServerContext, name: string, [first, ...later]: [Model, ...Model[]], set: unknown): Promise<void> {
+/** Bounds of the parts below a path, or of the whole subject. */
+function boundsBelow(model: Model, path?: string): Bounds {
+  return modelBounds(path ? { ...model, parts: model.parts.filter((p) => p.path === path || p.path.startsWith(`${path}/`)) } : model);
+}
+
+interface Recipes {
+  ids: string[];
+  /** Path of the part that they are made to measure for. */
+  part?: string;
+}
+
+/** A project with revisions of one design, the first of which its sets were planned on. */
+async function load(
+  context: ServerContext,
+  name: string,
+  [first, ...later]: [Model, ...Model[]],
+  set: unknown,
+  { ids, part }: Recipes,
+): Promise<void> {
   const options = { unit: 'm', up: 'y' } as const;
   const project = await createProject(context, name);
   const bring = async (model: Model): Promise<void> => {
@@ -23,12 +42,25 @@ async function load(context: ServerContext, name: string, [first, ...later]: [Mo
   await bring(first);
   const file = JSON.stringify({ ...parseSet(set), reference: modelBounds(first) });
   await context.database.write((transaction) => PlanSet.update({ file }, { where: { projectId: project.id }, transaction }));
+  const plan = parseSet(set);
+  for (const recipe of SHIPPED.filter((r) => ids.includes(r.id)))
+    await addSet(
+      context,
+      project,
+      recipe.make(boundsBelow(first, part), {
+        year: 2026,
+        ...(plan.stage.site && { site: plan.stage.site }),
+        ...(plan.dressing && { variants: plan.dressing }),
+      }),
+    );
   for (const model of later) await bring(model);
 }
 
 /** Does nothing where there are projects already. */
 export async function loadDemo(context: ServerContext): Promise<void> {
   if ((await Project.count()) > 0) return;
-  await load(context, 'Northmere Ferry Landing', [northmere()], LANDING);
-  await load(context, 'Tern desk lamp', [tern(), tern({ revision: 'B' })], LAMP);
+  await load(context, 'Northmere Ferry Landing', [northmere()], LANDING, { ids: ['daylight-four', 'entrance-walk'], part: 'Pavilion' });
+  await load(context, 'Tern desk lamp', [tern(), tern({ revision: 'B' })], LAMP, {
+    ids: ['eight-angles', 'turntable-sizes', 'section-reveal', 'material-board'],
+  });
 }

@@ -3,12 +3,13 @@ import { type MatchReply, type PartReply, type ProjectReply, type RevisionReply,
 import { matchParts } from '../core/model/match.js';
 import { carryOver } from '../core/plan/carry.js';
 import { countFrames, type PlanContext } from '../core/plan/framesOf.js';
+import { parseBody } from '../core/plan/recipes.js';
 import { emptySet, parseSet, type SetFile } from '../core/plan/set.js';
 import { importModel } from '../engine/node/importModel.js';
 import { type ModelSummary, type Prepared } from '../engine/prepare.js';
 import { type ReadOptions, type SourceFile } from '../formats/format.js';
 import { type ServerContext } from './context.js';
-import { Batch, PlanSet, Project, Revision } from './db/models.js';
+import { Batch, PlanSet, Project, RecipeRow, Revision } from './db/models.js';
 import { HttpError, notFound } from './http/problem.js';
 
 export async function findProject(id: number): Promise<Project> {
@@ -99,11 +100,23 @@ export function describeSet(set: PlanSet): SetReply {
   return { id: set.id, projectId: set.projectId, version: set.version, file: setFileOf(set) };
 }
 
+/** The set that a new project begins with: empty, on the default format sheet and stage. */
+async function firstSet(name: string): Promise<SetFile> {
+  const set = emptySet(name);
+  for (const row of await RecipeRow.findAll({ where: { isDefault: 1 } })) {
+    const body: unknown = JSON.parse(row.body);
+    if (row.kind === 'sheet') set.sheet = parseBody('sheet', body);
+    if (row.kind === 'stage') set.stage = parseBody('stage', body);
+  }
+  return set;
+}
+
 /** A project with an empty set, so that planning can begin as soon as a model is there. */
 export async function createProject({ database }: ServerContext, name: string): Promise<Project> {
+  const file = JSON.stringify(await firstSet('Review set'));
   return database.write(async (transaction) => {
     const project = await Project.create({ name }, { transaction });
-    await PlanSet.create({ projectId: project.id, file: JSON.stringify(emptySet('Review set')) }, { transaction });
+    await PlanSet.create({ projectId: project.id, file }, { transaction });
     return project;
   });
 }

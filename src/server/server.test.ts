@@ -177,4 +177,46 @@ describe('from a model to a movie', () => {
     const reply = await call().post(`/api/sets/${bare.id}/batches`).send({ revision: project.revisions[0]!.id });
     expect([reply.status, (reply.body as { detail: string }).detail]).toEqual([422, expect.stringContaining('the set has no shots')]);
   });
+
+  it('keeps recipes, makes sets of them, and begins new projects with the default', async () => {
+    const keep = (kind: string, name: string, body: unknown) => call().post('/api/recipes').send({ kind, name, body });
+    const first = await keep('sheet', 'Small', { size: { width: 320, height: 180 } });
+    expect(first.status).toBe(201);
+    const id = (first.body as { id: number }).id;
+    // The same name is written over.
+    expect(((await keep('sheet', 'Small', { size: { width: 640, height: 360 } })).body as { id: number }).id).toBe(id);
+    const wrong = await keep('sheet', 'Wrong', { size: { width: 1, height: 1 } });
+    expect([wrong.status, (wrong.body as { detail: string }).detail]).toEqual([422, expect.stringContaining('size.width')]);
+    expect((await call().put(`/api/recipes/${id}`).send({ isDefault: true })).body).toMatchObject({ isDefault: true });
+    const begun = (await call().post('/api/projects').send({ name: 'Begun' })).body as ProjectReply;
+    const set = (await call().get(`/api/sets/${begun.sets[0]!.id}`)).body as SetReply;
+    expect(set.file.sheet.size).toEqual({ width: 640, height: 360 });
+    const out = await call().get(`/api/recipes/${id}/export`);
+    expect(JSON.parse(out.text)).toMatchObject({ format: 'cold-easel.recipe', kind: 'sheet', name: 'Small' });
+    await call().delete(`/api/recipes/${id}`);
+    expect((await call().get('/api/recipes?kind=sheet')).body).toEqual([]);
+
+    const [revision] = project.revisions;
+    const made = await call().post(`/api/projects/${project.id}/sets/shipped`).send({ recipe: 'turntable-sizes', revision: revision!.id });
+    expect([made.status, (made.body as SetReply).file.name]).toEqual([201, 'Turntable in three sizes']);
+    const part = (name: string) =>
+      call().post(`/api/projects/${project.id}/sets/shipped`).send({ recipe: 'eight-angles', revision: revision!.id, part: name });
+    expect((await part('Nowhere')).status).toBe(404);
+  });
+
+  it('renders each size of a shot as a run of its own', async () => {
+    const file = review();
+    file.sheet.sizes = [{ id: 'square', width: 48, height: 48, framing: 'fitSubject' }];
+    const set = (await call().post(`/api/projects/${project.id}/sets`).send({ file })).body as SetReply;
+    const batch = (await call().post(`/api/sets/${set.id}/batches`).send({ revision: project.revisions[0]!.id })).body as BatchReply;
+    expect((await ended(batch.id)).state).toBe('done');
+    const frames = (await call().get(`/api/batches/${batch.id}/frames`)).body as FrameReply[];
+    expect(frames.map((f) => [f.shot, f.number]).slice(5, 8)).toEqual([
+      ['spin', 6],
+      ['spin@square', 1],
+      ['spin@square', 2],
+    ]);
+    expect(frames.at(-1)!.shotName).toBe('spin 48x48');
+    expect(frames.at(-1)!.name).toBe('Quick-look/spin/spin_48x48_beauty.0006');
+  });
 });

@@ -41,4 +41,13 @@ export const MIGRATIONS = [
     up: ({ context }: { context: QueryInterface }) => runAll(context, ['ALTER TABLE frames ADD COLUMN ended TEXT']),
     down: ({ context }: { context: QueryInterface }) => runAll(context, ['ALTER TABLE frames DROP COLUMN ended']),
   },
+  {
+    name: '004-recipes',
+    up: ({ context }: { context: QueryInterface }) =>
+      runAll(context, [
+        `CREATE TABLE recipes (id INTEGER PRIMARY KEY AUTOINCREMENT, kind TEXT NOT NULL, name TEXT NOT NULL, body TEXT NOT NULL, isDefault INTEGER NOT NULL,
+           UNIQUE (kind, name))`,
+      ]),
+    down: ({ context }: { context: QueryInterface }) => runAll(context, ['DROP TABLE recipes']),
+  },
 ];

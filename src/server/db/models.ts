@@ -77,6 +77,17 @@ export class Clip extends Model<InferAttributes<Clip>, InferCreationAttributes<C
   declare bytes: CreationOptional<number>;
 }
 
+/** What is kept under a name to be used again. */
+export class RecipeRow extends Model<InferAttributes<RecipeRow>, InferCreationAttributes<RecipeRow>> {
+  declare id: CreationOptional<number>;
+  declare kind: string;
+  declare name: string;
+  /** What it holds, as JSON. */
+  declare body: string;
+  /** 1 where a new project begins with it. */
+  declare isDefault: number;
+}
+
 // Sequelize writes into the definitions it is given, so each column needs an object of its own.
 const id = () => ({ type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true });
 const int = (defaultValue?: number) => ({ type: DataTypes.INTEGER, allowNull: false, defaultValue });
@@ -134,4 +145,5 @@ export function defineModels(sequelize: Sequelize): void {
     options('frames'),
   );
   Clip.init({ id: id(), batchId: int(), shot: text(), state: text(), fileName: text(), message: maybeText(), bytes: int(0) }, options('clips'));
+  RecipeRow.init({ id: id(), kind: text(), name: text(), body: text(), isDefault: int(0) }, options('recipes'));
 }

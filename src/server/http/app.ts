@@ -9,6 +9,7 @@ import { batchRoutes } from './batchRoutes.js';
 import { daylightRoutes } from './daylightRoutes.js';
 import { headers, ownHostsOnly } from './guard.js';
 import { planRoutes } from './planRoutes.js';
+import { recipeRoutes } from './recipeRoutes.js';
 import { HttpError, problemHandler } from './problem.js';
 
 export function makeApp(context: ServerContext, runner: Runner, hosts: string[] = []): Express {
@@ -27,6 +28,7 @@ export function makeApp(context: ServerContext, runner: Runner, hosts: string[] 
   );
   planRoutes(api, context);
   daylightRoutes(api, context);
+  recipeRoutes(api, context);
   batchRoutes(api, context, runner);
   api.use((request) => {
     throw new HttpError(404, `There is no ${request.method} /api${request.path}.`);

@@ -34,7 +34,7 @@ export const get = <T>(path: string): Promise<T> => ask<T>(path);
 const MOST_KEPT_ALIVE = 60_000;
 
 /** `last` lets the request outlive the page, as far as browsers do that. */
-export function send<T>(method: 'POST' | 'PUT', path: string, body: unknown = {}, last = false): Promise<T> {
+export function send<T>(method: 'POST' | 'PUT' | 'DELETE', path: string, body: unknown = {}, last = false): Promise<T> {
   const text = JSON.stringify(body);
   return ask<T>(path, {
     method,

@@ -1,0 +1,20 @@
+/** Requests and replies about recipes. */
+import { z } from 'zod';
+import { RECIPE_KINDS, type RecipeKind } from '../core/plan/recipes.js';
+
+const kindSchema = z.enum(RECIPE_KINDS as [RecipeKind, ...RecipeKind[]]);
+
+export const newRecipe = z.strictObject({ kind: kindSchema, name: z.string().trim().min(1, 'Give the recipe a name.').max(80), body: z.unknown() });
+export const changeRecipe = z.strictObject({
+  name: z.string().trim().min(1, 'Give the recipe a name.').max(80).optional(),
+  /** What a new project begins with; of a kind there is one at most. */
+  isDefault: z.boolean().optional(),
+});
+export const fromShipped = z.strictObject({
+  recipe: z.string(),
+  revision: z.int(),
+  /** Path of the part that it is made to measure for; the whole subject where absent. */
+  part: z.string().max(1000).optional(),
+});
+export const recipeReply = z.object({ id: z.int(), kind: kindSchema, name: z.string(), isDefault: z.boolean(), body: z.unknown() });
+export type RecipeReply = z.infer<typeof recipeReply>;

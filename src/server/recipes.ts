@@ -1,0 +1,79 @@
+/** Recipes: what is kept under a name to be used again. */
+import { type RecipeReply } from '../contract/recipes.js';
+import { type Bounds, emptyBounds, joinBounds } from '../core/geometry/bounds.js';
+import { parseBody, type RecipeKind, WITH_DEFAULT } from '../core/plan/recipes.js';
+import { SHIPPED, type ShippedRecipe } from '../core/plan/shipped.js';
+import { type SetFile } from '../core/plan/set.js';
+import { type ServerContext } from './context.js';
+import { PlanSet, type Project, RecipeRow, type Revision } from './db/models.js';
+import { HttpError, notFound } from './http/problem.js';
+import { setFileOf, summaryOf } from './projects.js';
+
+const MOST_RECIPES = 500;
+
+export function describeRecipe(row: RecipeRow): RecipeReply {
+  return { id: row.id, kind: row.kind as RecipeKind, name: row.name, isDefault: row.isDefault === 1, body: JSON.parse(row.body) as unknown };
+}
+
+export async function findRecipe(id: number): Promise<RecipeRow> {
+  const row = await RecipeRow.findByPk(id);
+  if (!row) throw notFound(`Recipe ${id}`);
+  return row;
+}
+
+/** Keeps a recipe; one of the same kind and name is written over. Throws 422 where the body is wrong. */
+export async function keepRecipe({ database }: ServerContext, kind: RecipeKind, name: string, body: unknown): Promise<RecipeRow> {
+  let text: string;
+  try {
+    text = JSON.stringify(parseBody(kind, body));
+  } catch (e) {
+    throw new HttpError(422, (e as Error).message);
+  }
+  return database.write(async (transaction) => {
+    const known = await RecipeRow.findOne({ where: { kind, name }, transaction });
+    if (known) return known.set({ body: text }).save({ transaction });
+    if ((await RecipeRow.count({ transaction })) >= MOST_RECIPES)
+      throw new HttpError(422, `There are ${MOST_RECIPES} recipes, which is the most; take one out first.`);
+    return RecipeRow.create({ kind, name, body: text, isDefault: 0 }, { transaction });
+  });
+}
+
+/** Renames a recipe, or makes it what a new project begins with. Throws 422 where its kind has no default. */
+export async function alterRecipe({ database }: ServerContext, row: RecipeRow, change: { name?: string; isDefault?: boolean }): Promise<RecipeRow> {
+  if (change.isDefault && !WITH_DEFAULT.includes(row.kind as RecipeKind)) throw new HttpError(422, `A new project has no default ${row.kind}.`);
+  return database.write(async (transaction) => {
+    if (change.isDefault) await RecipeRow.update({ isDefault: 0 }, { where: { kind: row.kind }, transaction });
+    if (change.isDefault !== undefined) row.isDefault = change.isDefault ? 1 : 0;
+    if (change.name !== undefined) row.name = change.name;
+    return row.save({ transaction });
+  });
+}
+
+export function shippedOf(id: string): ShippedRecipe {
+  const recipe = SHIPPED.find((r) => r.id === id);
+  if (!recipe) throw notFound(`Recipe "${id}"`);
+  return recipe;
+}
+
+/** Bounds of a part with all below it. Throws 404 where there is none with faces. */
+function boundsOfPart(revision: Revision, path: string): Bounds {
+  const own = summaryOf(revision).parts.filter((p) => p.triangles > 0 && (p.path === path || p.path.startsWith(`${path}/`)));
+  if (own.length === 0) throw notFound(`Part "${path}"`);
+  return own.reduce((all, p) => joinBounds(all, p.bounds), emptyBounds());
+}
+
+/** A shipped recipe made to measure for a revision, or for one part of it; site, finishes and variants are those of the project's first set. */
+export async function madeToMeasure(
+  recipe: ShippedRecipe,
+  project: Project,
+  revision: Revision,
+  { year, part }: { year: number; part?: string },
+): Promise<SetFile> {
+  const first = await PlanSet.findOne({ where: { projectId: project.id }, order: ['id'] });
+  const file = first && setFileOf(first);
+  return recipe.make(part ? boundsOfPart(revision, part) : summaryOf(revision).bounds, {
+    year,
+    ...(file?.stage.site && { site: file.stage.site }),
+    ...(file?.dressing && { variants: file.dressing }),
+  });
+}
