@@ -4,6 +4,8 @@ import { QUALITY_LEVELS, type QualityLevel, samplingOf, type Sheet } from '../..
 import { COMMON_RATES, rateName } from '../../../core/units/rate.js';
 import { useDesk } from '../../shell/desk.js';
 import { NumberField, Select, TextField, Tick } from '../../ui/controls.js';
+import { RecipeMenu } from '../../ui/RecipeMenu.js';
+import { DeliveryMenu } from './DeliveryMenu.js';
 import { PassBar } from './PassBar.js';
 import { SizeMenu } from './SizeMenu.js';
 
@@ -107,7 +109,7 @@ export function SheetBar(): ReactNode {
       />
       <TextField
         label="Names, stills"
-        help={`Tokens in braces: {project} {model} {revision} {set} {shot} {view} {pass} {size} {batch}. Now: ${example(sheet.names.still)}`}
+        help={`Tokens in braces: {project} {model} {revision} {set} {shot} {view} {pass} {size} {variant} {date} {time} {batch}. Now: ${example(sheet.names.still)}`}
         value={sheet.names.still}
         mono
         onValue={(still) => put({ names: { ...sheet.names, still } })}
@@ -126,7 +128,13 @@ export function SheetBar(): ReactNode {
         decimals={0}
         onValue={(firstNumber) => put({ firstNumber })}
       />
-      <PassBar sheet={sheet} put={put} />
+      <div className="col-span-full flex items-baseline gap-5">
+        <PassBar sheet={sheet} put={put} />
+        <span className="ml-auto text-sm text-graphite">
+          Format sheets: <RecipeMenu kind="sheet" what="format sheet" body={sheet} onUse={(body) => edit((f) => ({ ...f, sheet: body }))} />
+        </span>
+        <DeliveryMenu />
+      </div>
     </section>
   );
 }

@@ -7,6 +7,9 @@ import { type Shot, SHOT_KINDS, shotName } from '../../../core/shot/kinds.js';
 export interface ShotBarProps {
   shots: Shot[];
   selected: Shot | undefined;
+  /** Only shots with this word are listed. */
+  filter: string;
+  onFilter: (word: string) => void;
   onAdd: (kind: Shot['kind']) => void;
   /** Changes the list; `next` is to be selected then. */
   onEdit: (change: (shots: Shot[]) => Shot[], next?: string) => void;
@@ -14,7 +17,7 @@ export interface ShotBarProps {
 
 const look = 'inline-flex items-center gap-1 whitespace-nowrap text-sm disabled:opacity-40';
 
-export function ShotBar({ shots, selected, onAdd, onEdit }: ShotBarProps): ReactNode {
+export function ShotBar({ shots, selected, filter, onFilter, onAdd, onEdit }: ShotBarProps): ReactNode {
   const at = selected ? shots.indexOf(selected) : -1;
   return (
     <div className="flex shrink-0 flex-wrap items-center gap-x-4 gap-y-1 border-b border-rule px-[18px] py-1.5" role="toolbar" aria-label="Shots">
@@ -24,6 +27,14 @@ export function ShotBar({ shots, selected, onAdd, onEdit }: ShotBarProps): React
           <Plus size={14} aria-hidden /> {k.label[0]!.toUpperCase() + k.label.slice(1)}
         </button>
       ))}
+      <input
+        type="search"
+        aria-label="Find shots"
+        placeholder="Find …"
+        value={filter}
+        onChange={(e) => onFilter(e.target.value)}
+        className="h-6 w-24 border-b border-graphite bg-transparent text-sm"
+      />
       {selected && (
         <div className="ml-auto flex gap-4 text-graphite">
           <button

@@ -4,6 +4,7 @@ import { kindOf, type Shot } from '../../../core/shot/kinds.js';
 import { useDesk } from '../../shell/desk.js';
 import { TextField } from '../../ui/controls.js';
 import { type FieldsProps } from './fields/common.js';
+import { Otherwise } from './Otherwise.js';
 import { SectionReveal } from './fields/SectionReveal.js';
 import { Still } from './fields/Still.js';
 import { SunStudy } from './fields/SunStudy.js';
@@ -33,6 +34,7 @@ export function ShotFields({ shot }: { shot: Shot }): ReactNode {
         onValue={(name) => put({ ...shot, name })}
       />
       <Own shot={shot} put={put} />
+      <Otherwise shot={shot} put={put} />
     </aside>
   );
 }

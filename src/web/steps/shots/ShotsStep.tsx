@@ -6,13 +6,14 @@ import { mutate } from 'swr';
 import { type BatchReply, type ProjectReply, type SetReply } from '../../../contract/contract.js';
 import { type Bounds } from '../../../core/geometry/bounds.js';
 import { withPlinth } from '../../../core/model/place.js';
-import { newShot, withShot } from '../../../core/plan/edit.js';
+import { moved, newShot, withShot } from '../../../core/plan/edit.js';
 import { type Frame } from '../../../core/plan/frame.js';
 import { PLAN_LISTS, type PlanList } from '../../../core/movie/lists.js';
 import { boundsOf } from '../../../core/plan/framesOf.js';
 import { fileWord } from '../../../core/plan/names.js';
-import { parseSet } from '../../../core/plan/set.js';
-import { kindOf, type Shot, SHOT_KINDS } from '../../../core/shot/kinds.js';
+import { parseSet, stageOf } from '../../../core/plan/set.js';
+import { sheetOf } from '../../../core/plan/sheet.js';
+import { kindOf, type Shot, SHOT_KINDS, shotName } from '../../../core/shot/kinds.js';
 import { frameTime, parseRate } from '../../../core/units/rate.js';
 import { timecode } from '../../../core/units/timecode.js';
 import { send } from '../../data/api.js';
@@ -22,21 +23,15 @@ import { useDesk } from '../../shell/desk.js';
 import { useKeys } from '../../shell/keys.js';
 import { Button, Empty, StepHead } from '../../ui/controls.js';
 import { FrameRule, usePlay, useStepping } from '../../ui/FrameRule.js';
+import { saveText } from '../../ui/saveText.js';
 import { drawingUrl } from '../../ui/small.js';
 import { Viewport } from '../../viewport/Viewport.js';
+import { MarkedBar } from './MarkedBar.js';
+import { NewSetMenu } from './NewSetMenu.js';
 import { Register } from './Register.js';
 import { SheetBar } from './SheetBar.js';
 import { ShotBar } from './ShotBar.js';
 import { ShotFields } from './ShotFields.js';
-
-/** Gives a text to the browser as a file to keep. */
-function saveText(name: string, text: string): void {
-  const link = document.createElement('a');
-  link.href = URL.createObjectURL(new Blob([text], { type: 'text/plain' }));
-  link.download = name;
-  link.click();
-  URL.revokeObjectURL(link.href);
-}
 
 const plainButton = 'inline-flex h-[30px] items-center rounded-sm border border-graphite bg-chalk px-3 font-medium';
 
@@ -108,13 +103,20 @@ function SetFileMenu({
   );
 }
 
+/** Whether a word stands in a shot's name, kind or group. */
+function matches(shot: Shot, filter: string): boolean {
+  const words = [shotName(shot), kindOf(shot).label, shot.group ?? '', shot.off ? 'off' : ''].join(' ').toLowerCase();
+  return words.includes(filter.toLowerCase());
+}
+
 function ShotDesk({ shot, frames, revision, bounds }: { shot: Shot; frames: Frame[]; revision: number; bounds: Bounds }): ReactNode {
   const { plan, setId } = useDesk();
   const { file, version } = plan!;
   const { sheet } = file;
   const [at, setIndex] = useState(0);
   const index = Math.min(at, frames.length - 1);
-  const play = usePlay(frames.length, sheet.rate, index, setIndex);
+  const { rate } = sheetOf(sheet, shot);
+  const play = usePlay(frames.length, rate, index, setIndex);
   const moving = kindOf(shot).moving;
   useStepping(frames.length, index, setIndex, moving ? play.toggle : undefined);
   const frame = frames[index]!;
@@ -147,14 +149,14 @@ function ShotDesk({ shot, frames, revision, bounds }: { shot: Shot; frames: Fram
               version,
               views: file.views,
               bounds,
-              ...(file.stage.site && { site: file.stage.site }),
+              ...(stageOf(file, shot.stage).site && { site: stageOf(file, shot.stage).site }),
               drawing: (what, cut) => drawingUrl(setId, revision, version, what, cut),
             }}
           />
         </div>
         <ShotFields shot={shot} />
       </div>
-      {moving && <FrameRule numbers={frames.map((f) => f.number)} rate={sheet.rate} index={index} onIndex={setIndex} play={play} />}
+      {moving && <FrameRule numbers={frames.map((f) => f.number)} rate={rate} index={index} onIndex={setIndex} play={play} />}
     </>
   );
 }
@@ -165,6 +167,8 @@ export default function ShotsStep(): ReactNode {
   const [query, setQuery] = useSearchParams();
   const navigate = useNavigate();
   const [starting, setStarting] = useState(false);
+  const [marked, setMarked] = useState<ReadonlySet<string>>(new Set());
+  const [filter, setFilter] = useState('');
   const { file, version, edit } = plan!;
   const byShot = useMemo(() => {
     const map = new Map<string, Frame[]>(file.shots.map((s) => [s.id, []]));
@@ -218,6 +222,26 @@ export default function ShotsStep(): ReactNode {
       </>
     );
   }
+  const said = (problem: string | null): void => {
+    if (problem) toast.error(problem);
+  };
+  const together = file.shots.filter((s) => marked.has(s.id));
+  const listed = file.shots.filter((s) => filter === '' || matches(s, filter));
+  const select = (id: string, how: 'alone' | 'more' | 'range'): void => {
+    const [from, to] = [selected?.id, id].map((x) => listed.findIndex((s) => s.id === x)).sort((a, b) => a - b) as [number, number];
+    if (how === 'alone') setMarked(new Set());
+    else if (how === 'range') setMarked(new Set([...marked, ...listed.slice(Math.max(0, from), to + 1).map((s) => s.id)]));
+    else {
+      const next = new Set(marked.size === 0 && selected ? [selected.id] : marked);
+      if (!next.delete(id)) next.add(id);
+      setMarked(next);
+    }
+    if (how !== 'range') setQuery({ shot: id });
+  };
+  const carry = (id: string, to: string): void => {
+    const at = (x: string): number => file.shots.findIndex((s) => s.id === x);
+    said(edit((f) => ({ ...f, shots: moved(f.shots, at(id), at(to) - at(id)) })));
+  };
   const moving = file.shots.filter((s) => kindOf(s).moving).reduce((n, s) => n + (byShot.get(s.id)?.length ?? 0), 0);
   return (
     <>
@@ -225,6 +249,7 @@ export default function ShotsStep(): ReactNode {
         title="Shots"
         facts={`${file.shots.length} shots · ${frames.length} frames · ${timecode(moving, rate)} moving, ${Number(frameTime(moving, rate).toFixed(2))} s`}
       >
+        <NewSetMenu className={plainButton} onMade={(id) => void navigate(`/p/${project.id}/s/${id}/shots`)} />
         <SetFileMenu setId={setId} project={project} revision={revision.id} onImported={(id) => void navigate(`/p/${project.id}/s/${id}/shots`)} />
         <Button primary disabled={starting || frames.length === 0} onClick={() => void start()} title="Ctrl+Enter">
           Start the batch
@@ -234,6 +259,8 @@ export default function ShotsStep(): ReactNode {
       <ShotBar
         shots={file.shots}
         selected={selected}
+        filter={filter}
+        onFilter={setFilter}
         onAdd={add}
         onEdit={(change, next) => {
           const problem = edit((f) => ({ ...f, shots: change(f.shots) }));
@@ -241,6 +268,17 @@ export default function ShotsStep(): ReactNode {
           else if (next) setQuery({ shot: next });
         }}
       />
+      {together.length > 1 && (
+        <MarkedBar
+          marked={together}
+          onEach={(change) => said(edit((f) => ({ ...f, shots: f.shots.map((s) => (marked.has(s.id) ? change(s) : s)) })))}
+          onTakeOut={() => {
+            said(edit((f) => ({ ...f, shots: f.shots.filter((s) => !marked.has(s.id)) })));
+            setMarked(new Set());
+          }}
+          onDone={() => setMarked(new Set())}
+        />
+      )}
       {planProblem && (
         <p role="alert" className="shrink-0 border-b border-rule px-[18px] py-2 text-ochre">
           {planProblem}
@@ -258,16 +296,18 @@ export default function ShotsStep(): ReactNode {
         <>
           <div className="flex max-h-[45%] min-h-24 shrink-0 flex-col">
             <Register
-              shots={file.shots}
+              shots={listed}
               framesOf={byShot}
-              rate={file.sheet.rate}
+              sheet={file.sheet}
               views={file.views}
               site={file.stage.site}
               setId={setId}
               revision={revision.id}
               version={version}
               selected={selected?.id}
-              onSelect={(shot) => setQuery({ shot })}
+              marked={marked}
+              onSelect={select}
+              {...(listed.length === file.shots.length && { onMove: carry })}
             />
           </div>
           {selected && (byShot.get(selected.id)?.length ?? 0) > 0 && (

@@ -5,6 +5,7 @@ import { toast } from 'sonner';
 import { NAMED_SIZES, nameOfSize, PAPERS, printSize, scaledSize } from '../../../core/plan/sizes.js';
 import { type Sheet } from '../../../core/plan/sheet.js';
 import { Button, NumberField } from '../../ui/controls.js';
+import { FurtherSizes } from './FurtherSizes.js';
 
 const plain = 'flex w-full justify-between gap-3 px-1 text-left hover:bg-paper';
 
@@ -19,9 +20,10 @@ export function SizeMenu({ sheet, put }: { sheet: Sheet; put: (values: Partial<S
     <Popover.Root>
       <Popover.Trigger className="max-w-full truncate text-xs text-cobalt underline" title="Sizes by name, half and double, on paper">
         {nameOfSize(sheet.size, sheet.pixelAspect) ?? 'sizes'}
+        {sheet.sizes ? ` +${sheet.sizes.length}` : ''}
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content align="start" sideOffset={4} className="z-40 grid w-[420px] grid-cols-2 gap-x-5 gap-y-1 border border-graphite bg-chalk p-3">
+        <Popover.Content align="start" sideOffset={4} className="z-40 grid w-[460px] grid-cols-2 gap-x-5 gap-y-1 border border-graphite bg-chalk p-3">
           <div>
             {groups.map((group) => (
               <div key={group}>
@@ -51,6 +53,7 @@ export function SizeMenu({ sheet, put }: { sheet: Sheet; put: (values: Partial<S
               step={0.1}
               onValue={(pixelAspect) => put({ pixelAspect })}
             />
+            <FurtherSizes sheet={sheet} put={put} />
             <div className="border-t border-rule pt-2">
               <p className="font-head text-xs font-medium text-graphite">On paper</p>
               <NumberField

@@ -1,9 +1,11 @@
 import { type ReactNode, useState } from 'react';
-import { useNavigate } from 'react-router';
+import { useNavigate, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { type Vec3 } from '../../../core/geometry/bounds.js';
 import { placedOf, withPlinth } from '../../../core/model/place.js';
+import { withStage } from '../../../core/plan/edit.js';
 import { boundsOf } from '../../../core/plan/framesOf.js';
+import { stageOf } from '../../../core/plan/set.js';
 import { type Civil } from '../../../core/stage/civil.js';
 import { daylightOf, daylightSchema, type FrameSun, placeSun } from '../../../core/stage/daylight.js';
 import { type Site } from '../../../core/stage/site.js';
@@ -22,6 +24,7 @@ import { DaylightPanel } from './DaylightPanel.js';
 import { GradeFields } from './GradeFields.js';
 import { LampFields } from './LampFields.js';
 import { SiteFields } from './SiteFields.js';
+import { StagePicker } from './StagePicker.js';
 import { SurroundFields } from './SurroundFields.js';
 
 const GROUND_WORDS: Record<(typeof GROUNDS)[number] | 'ready', string> = {
@@ -48,7 +51,11 @@ export default function StageStep(): ReactNode {
   const { project, setId, revision, plan } = useDesk();
   const navigate = useNavigate();
   const { file, version, edit } = plan!;
-  const { sheet, stage } = file;
+  const { sheet } = file;
+  const [query, setQuery] = useSearchParams();
+  // One of the further stages, or the set's own.
+  const further = file.stages?.find((s) => s.id === query.get('stage'));
+  const stage = stageOf(file, further?.id);
   const bounds = revision && boundsOf(file, revision.bounds);
   const [chosen, setChosen] = useState<string | null>(null);
   const [moved, setMoved] = useState<{ eye: Vec3; target: Vec3 } | null>(null);
@@ -70,7 +77,7 @@ export default function StageStep(): ReactNode {
     );
   }
   const change = (values: Partial<StageChoice>): string | null => {
-    const problem = edit((f) => ({ ...f, stage: { ...f.stage, ...values } }));
+    const problem = edit((f) => withStage(f, further?.id, { ...stageOf(f, further?.id), ...values }));
     if (problem) toast.error(problem);
     return problem;
   };
@@ -115,6 +122,7 @@ export default function StageStep(): ReactNode {
           )}
         </Viewport>
         <aside className="row-span-2 flex min-h-0 flex-col gap-3 overflow-auto border-l border-rule bg-chalk px-4 py-3">
+          <StagePicker chosen={further?.id} onChoose={(id) => setQuery(id ? { stage: id } : {})} />
           {file.views.length > 1 && (
             <Select
               label="Seen from"

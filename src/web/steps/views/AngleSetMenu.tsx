@@ -1,8 +1,11 @@
 /** Makes the views of an angle set in one move, all to one scale. */
 import { type ReactNode, useState } from 'react';
+import { Trash2 } from 'lucide-react';
 import { Popover } from 'radix-ui';
+import { freeId } from '../../../core/plan/edit.js';
 import { ANGLES, type AngleSetOptions } from '../../../core/view/angles.js';
 import { Button, NumberField, Select, TextField, Tick } from '../../ui/controls.js';
+import { RecipeMenu } from '../../ui/RecipeMenu.js';
 
 const FIRST: AngleSetOptions = { kind: 'parallel', angles: ['front', 'right', 'back', 'left', 'top', 'front-right'], focalLength: 70, margin: 0.08 };
 
@@ -10,6 +13,16 @@ export function AngleSetMenu({ onMake }: { onMake: (options: AngleSetOptions, gr
   const [open, setOpen] = useState(false);
   const [options, setOptions] = useState(FIRST);
   const [group, setGroup] = useState('Angles');
+  const [own, put] = useState({ azimuth: 30, altitude: 15 });
+  const setOwn = (next: typeof own): null => {
+    put(next);
+    return null;
+  };
+  const addOwn = (): void => {
+    const name = `${own.azimuth}° round, ${own.altitude}° up`;
+    const id = freeId(`r${own.azimuth}-u${own.altitude}`, [...options.angles, ...(options.own ?? []).map((a) => a.id)]);
+    change({ own: [...(options.own ?? []), { id, name, ...own }], angles: [...options.angles, id] });
+  };
   const change = (values: Partial<AngleSetOptions>): null => {
     setOptions({ ...options, ...values });
     return null;
@@ -29,7 +42,11 @@ export function AngleSetMenu({ onMake }: { onMake: (options: AngleSetOptions, gr
                   key={a.id}
                   label={a.name}
                   checked={options.angles.includes(a.id)}
-                  onChecked={(on) => change({ angles: ANGLES.map((x) => x.id).filter((id) => (id === a.id ? on : options.angles.includes(id))) })}
+                  onChecked={(on) =>
+                    change({
+                      angles: [...ANGLES, ...(options.own ?? [])].map((x) => x.id).filter((id) => (id === a.id ? on : options.angles.includes(id))),
+                    })
+                  }
                 />
               ))}
             </div>
@@ -65,6 +82,57 @@ export function AngleSetMenu({ onMake }: { onMake: (options: AngleSetOptions, gr
               />
             )}
           </div>
+          <div className="flex flex-col gap-1">
+            {(options.own ?? []).map((a) => (
+              <div key={a.id} className="flex items-center gap-2 text-sm">
+                <span className="flex-1 truncate">{a.name}</span>
+                <span className="num text-graphite">
+                  {a.azimuth}° · {a.altitude}° up
+                </span>
+                <button
+                  type="button"
+                  aria-label={`Take out ${a.name}`}
+                  onClick={() => change({ own: options.own!.filter((x) => x.id !== a.id), angles: options.angles.filter((id) => id !== a.id) })}
+                >
+                  <Trash2 size={14} aria-hidden />
+                </button>
+              </div>
+            ))}
+            <div className="grid grid-cols-[1fr_1fr_auto] items-end gap-2">
+              <NumberField
+                label="Own: round"
+                help="Degrees round from the front, clockwise seen from above."
+                value={own.azimuth}
+                quantity="angle"
+                unit="°"
+                decimals={1}
+                onValue={(azimuth) => (Math.abs(azimuth) > 360 ? 'From -360 to 360.' : setOwn({ ...own, azimuth }))}
+              />
+              <NumberField
+                label="Own: up"
+                help="Degrees above the horizon."
+                value={own.altitude}
+                quantity="angle"
+                unit="°"
+                decimals={1}
+                onValue={(altitude) => (Math.abs(altitude) > 90 ? 'From -90 to 90.' : setOwn({ ...own, altitude }))}
+              />
+              <Button onClick={addOwn}>Add</Button>
+            </div>
+          </div>
+          <p className="text-sm">
+            Angle sets:{' '}
+            <RecipeMenu
+              kind="angles"
+              what="angle set"
+              {...(options.angles.length > 0 && { body: options })}
+              onUse={(body, name) => {
+                setOptions(body);
+                setGroup(name.slice(0, 40));
+                return null;
+              }}
+            />
+          </p>
           <TextField
             label="Group"
             help="Word under which these views are listed together."
