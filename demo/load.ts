@@ -25,13 +25,7 @@ interface Recipes {
 }
 
 /** A project with revisions of one design, the first of which its sets were planned on. */
-async function load(
-  context: ServerContext,
-  name: string,
-  [first, ...later]: [Model, ...Model[]],
-  set: unknown,
-  { ids, part }: Recipes,
-): Promise<void> {
+async function load(context: ServerContext, name: string, [first, ...later]: [Model, ...Model[]], set: unknown): Promise<Project> {
   const options = { unit: 'm', up: 'y' } as const;
   const project = await createProject(context, name);
   const bring = async (model: Model): Promise<void> => {
@@ -42,25 +36,31 @@ async function load(
   await bring(first);
   const file = JSON.stringify({ ...parseSet(set), reference: modelBounds(first) });
   await context.database.write((transaction) => PlanSet.update({ file }, { where: { projectId: project.id }, transaction }));
+  for (const model of later) await bring(model);
+  return project;
+}
+
+/** A set of each recipe, made to measure for the design. */
+async function addRecipes(context: ServerContext, project: Project, design: Model, set: unknown, { ids, part }: Recipes): Promise<void> {
   const plan = parseSet(set);
   for (const recipe of SHIPPED.filter((r) => ids.includes(r.id)))
     await addSet(
       context,
       project,
-      recipe.make(boundsBelow(first, part), {
+      recipe.make(boundsBelow(design, part), {
         year: 2026,
         ...(plan.stage.site && { site: plan.stage.site }),
         ...(plan.dressing && { variants: plan.dressing }),
       }),
     );
-  for (const model of later) await bring(model);
 }
 
 /** Does nothing where there are projects already. */
 export async function loadDemo(context: ServerContext): Promise<void> {
   if ((await Project.count()) > 0) return;
-  await load(context, 'Northmere Ferry Landing', [northmere()], LANDING, { ids: ['daylight-four', 'entrance-walk'], part: 'Pavilion' });
-  await load(context, 'Tern desk lamp', [tern(), tern({ revision: 'B' })], LAMP, {
-    ids: ['eight-angles', 'turntable-sizes', 'section-reveal', 'material-board'],
-  });
+  const [landing, lamp] = [northmere(), tern()];
+  const first = await load(context, 'Northmere Ferry Landing', [landing], LANDING);
+  const second = await load(context, 'Tern desk lamp', [lamp, tern({ revision: 'B' })], LAMP);
+  await addRecipes(context, first, landing, LANDING, { ids: ['daylight-four', 'entrance-walk'], part: 'Pavilion' });
+  await addRecipes(context, second, lamp, LAMP, { ids: ['eight-angles', 'turntable-sizes', 'section-reveal', 'material-board'] });
 }

@@ -1,6 +1,6 @@
 /** Rays of the camera: perspective with a thin lens, parallel, or an equirectangular panorama. */
 import {
-  FRAME_OPEN, FRAME_CLOSE, FRAME_PROJECTION, FRAME_WIDTH, FRAME_HEIGHT, FRAME_LENS, FRAME_FOCUS, FRAME_SHUTTER,
+  FRAME_OPEN, FRAME_CLOSE, FRAME_PROJECTION, FRAME_WIDTH, FRAME_HEIGHT, FRAME_LENS, FRAME_FOCUS, FRAME_SHUTTER, FRAME_NEAR,
   CAMERA_EYE, CAMERA_CORNER, CAMERA_DX, CAMERA_DY, CAMERA_FORWARD,
 } from "./layout";
 import { turn, sine, cosine } from "./math";
@@ -14,6 +14,12 @@ export let rayY: f32 = 0;
 export let rayZ: f32 = 0;
 /** Depth along the line of sight of one metre along the ray; 1 for a panorama. */
 export let rayDepth: f32 = 1;
+
+/** Where on the film the ray stands, in pixels from the upper left. */
+export let filmX: f32 = 0;
+export let filmY: f32 = 0;
+/** Metres along the ray that the camera looks past: `eye` stands there. */
+export let rayStart: f32 = 0;
 
 let time: f32 = 0;
 let moves: bool = false;
@@ -29,6 +35,17 @@ function at(frame: usize, field: usize): f32 {
 
 /** The ray through film point (a, b), in pixels from the upper left, at the moment, by lens sample (u, v). */
 export function cameraRay(frame: usize, a: f32, b: f32, moment: f32, u: f32, v: f32): void {
+  filmX = a;
+  filmY = b;
+  aimRay(frame, a, b, moment, u, v);
+  const near = load<f32>(frame + FRAME_NEAR);
+  rayStart = near > 0 ? near / rayDepth : 0;
+  eyeX += rayStart * rayX;
+  eyeY += rayStart * rayY;
+  eyeZ += rayStart * rayZ;
+}
+
+function aimRay(frame: usize, a: f32, b: f32, moment: f32, u: f32, v: f32): void {
   moves = load<u32>(frame + FRAME_SHUTTER) != 0;
   time = moment;
   const kind = load<u32>(frame + FRAME_PROJECTION);

@@ -243,6 +243,9 @@ export const FRAME_KEY_COLOUR = 396; // f32[3] quick: its irradiance over pi
 export const FRAME_KEY_SPREAD = 408; // f32 quick: radius of the key's disc at unit distance
 export const FRAME_EVEN = 412; // u32 samples that every pixel takes before the rest is shared out by need; 0 = all
 export const FRAME_SAMPLES = 416; // u32 samples of a pixel, in the mean
+export const FRAME_NEAR = 420; // f32 metres along the line of sight that the camera looks past
+export const FRAME_PICTURE = 424; // u32 pointer to the texture behind everything, or 0
+export const FRAME_PICTURE_FIT = 428; // f32[4] u = f0 + f1 x and v = f2 + f3 y over film pixels
 export const FRAME_BYTES = 448;
 
 /** Bits of FRAME_PASSES: what a pixel holds beyond its base. */

@@ -4,11 +4,13 @@
  */
 import {
   FRAME_ZENITH, FRAME_HORIZON, FRAME_NADIR, FRAME_BACK_TOP, FRAME_BACK_MIDDLE, FRAME_BACK_BOTTOM, FRAME_IMAGE, FRAME_IMAGE_SEEN,
-  FRAME_CLEAR, FRAME_LAMPS, FRAME_LAMP_COUNT, FRAME_CHANCES, FRAME_SUNS, FRAME_SUN_COUNT,
+  FRAME_CLEAR, FRAME_PICTURE, FRAME_PICTURE_FIT, FRAME_LUT, FRAME_LAMPS, FRAME_LAMP_COUNT, FRAME_CHANCES, FRAME_SUNS, FRAME_SUN_COUNT,
   LAMP_KIND, LAMP_CHANCE, LAMP_AREA, LAMP_OUTER, LAMP_INNER, LAMP_CENTRE, LAMP_U, LAMP_V, LAMP_NORMAL, LAMP_RADIANCE, LAMP_BYTES,
   LAMP_DISC, LAMP_POINT, LAMP_SPOT, LAMP_SUN, LAMP_TRIANGLE, LAMP_SURROUND,
 } from "./layout";
 import { PI, turn, sine, cosine, basis, luminance, tangentX, tangentY, tangentZ, bitangentX, bitangentY, bitangentZ } from "./math";
+import { filmX, filmY } from "./camera";
+import { readTexture, texelR, texelG, texelB } from "./texture";
 import { imageLight, imageDensity, drawImage, find, imageR, imageG, imageB, imageX, imageY, imageZ } from "./image";
 
 export let lightR: f32 = 0;
@@ -29,6 +31,15 @@ function gradient(frame: usize, y: f32, seen: bool): void {
 export function surround(frame: usize, dx: f32, dy: f32, dz: f32, seen: bool): void {
   const image = <usize>load<u32>(frame + FRAME_IMAGE);
   if (seen && load<u32>(frame + FRAME_CLEAR) != 0) lightR = lightG = lightB = 0;
+  else if (seen && load<u32>(frame + FRAME_PICTURE) != 0) {
+    // Flat behind the film, whichever way glass bent the ray.
+    const u: f32 = load<f32>(frame, FRAME_PICTURE_FIT) + load<f32>(frame, FRAME_PICTURE_FIT + 4) * filmX;
+    const v: f32 = load<f32>(frame, FRAME_PICTURE_FIT + 8) + load<f32>(frame, FRAME_PICTURE_FIT + 12) * filmY;
+    readTexture(<usize>load<u32>(frame + FRAME_PICTURE), <usize>load<u32>(frame + FRAME_LUT), u, v);
+    lightR = texelR;
+    lightG = texelG;
+    lightB = texelB;
+  }
   else if (image != 0 && (!seen || load<u32>(frame + FRAME_IMAGE_SEEN) != 0)) {
     imageLight(image, dx, dy, dz);
     lightR = imageR;

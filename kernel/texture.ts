@@ -22,9 +22,13 @@ function wrap(i: i32, n: i32, mode: u32): i32 {
 export function sampleTexture(use: usize): void {
   mapBy(load<u32>(use + USE_MAPPING));
   const u0 = texU, v0 = texV;
-  const texture = <usize>load<u32>(use + USE_TEXTURE), lut = <usize>load<u32>(use + USE_LUT);
   const u: f32 = load<f32>(use, USE_MATRIX) * u0 + load<f32>(use, USE_MATRIX + 4) * v0 + load<f32>(use, USE_MATRIX + 8);
   const v: f32 = load<f32>(use, USE_MATRIX + 12) * u0 + load<f32>(use, USE_MATRIX + 16) * v0 + load<f32>(use, USE_MATRIX + 20);
+  readTexture(<usize>load<u32>(use + USE_TEXTURE), <usize>load<u32>(use + USE_LUT), u, v);
+}
+
+/** A texture at (u, v), its bytes decoded by the table. */
+export function readTexture(texture: usize, lut: usize, u: f32, v: f32): void {
   const w = <i32>load<u32>(texture + TEXTURE_WIDTH), h = <i32>load<u32>(texture + TEXTURE_HEIGHT);
   const texels = <usize>load<u32>(texture + TEXTURE_TEXELS);
   const mu = load<u32>(texture + TEXTURE_WRAP_U), mv = load<u32>(texture + TEXTURE_WRAP_V);

@@ -11,7 +11,7 @@ import {
 } from "./layout";
 import { luminance } from "./math";
 import { startSample, draw, sampleX, sampleY } from "./sample";
-import { cameraRay, eyeX, eyeY, eyeZ, rayX, rayY, rayZ, rayDepth } from "./camera";
+import { cameraRay, eyeX, eyeY, eyeZ, rayX, rayY, rayZ, rayDepth, rayStart } from "./camera";
 import { setMoment } from "./traverse";
 import { traceQuick } from "./quick";
 import { DARK, shareOut } from "./spread";
@@ -71,7 +71,7 @@ function takeSample(frame: usize, x: u32, y: u32, s: u32, p: usize): void {
   }
   setMoment(frame, moment);
   cameraRay(frame, a, b, moment, u, v);
-  const depth = rayDepth;
+  const depth = rayDepth, start = rayStart;
   if (load<u32>(frame + FRAME_QUICK) != 0) traceQuick(frame, eyeX, eyeY, eyeZ, rayX, rayY, rayZ);
   else trace(frame, eyeX, eyeY, eyeZ, rayX, rayY, rayZ);
   gather(p, PIXEL_COLOUR, pathR);
@@ -91,11 +91,11 @@ function takeSample(frame: usize, x: u32, y: u32, s: u32, p: usize): void {
   gather(p, PIXEL_NORMAL, normalX);
   gather(p, PIXEL_NORMAL + 1, normalY);
   gather(p, PIXEL_NORMAL + 2, normalZ);
-  gather(p, PIXEL_DEPTH, firstDistance * depth);
+  gather(p, PIXEL_DEPTH, covered > 0 ? (firstDistance + start) * depth : 0);
   gather(p, PIXEL_COVER, covered);
   gather(p, PIXEL_ALPHA, pathAlpha);
   gather(p, PIXEL_COUNT, 1);
-  gather(p, PIXEL_BEHIND, known * (behind > 0 ? behind : 10 * load<f32>(frame + FRAME_EXTENT)));
+  gather(p, PIXEL_BEHIND, known * (behind > 0 ? behind + start : 10 * load<f32>(frame + FRAME_EXTENT)));
   if (passes == 0) return;
   let q = p + (PIXEL_FLOATS << 2);
   if ((passes & PASS_PARTS) != 0) {

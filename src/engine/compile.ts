@@ -54,6 +54,8 @@ export interface CompiledScene {
   parts: PartEntry[];
   lamps: ModelLamp[];
   curves: Curve[];
+  /** Index of the texture that stands behind everything, where a frame has one; not part of what is kept. */
+  backdrop?: number;
   /** The surround's picture, where a frame has one; not part of what is kept. */
   surround?: SurroundImage;
 }
@@ -160,7 +162,7 @@ export function compile(module: WebAssembly.Module, model: Model, onProgress: (s
 
 /** A compiled scene as bytes: length of the directory, the directory as JSON, the image. */
 export function encodeScene(scene: CompiledScene): Uint8Array {
-  const { image, surround: _, ...directory } = scene;
+  const { image, surround: _, backdrop: __, ...directory } = scene;
   const json = new TextEncoder().encode(JSON.stringify(directory));
   const out = new Uint8Array(8 + json.length + image.length);
   new DataView(out.buffer).setUint32(0, IMAGE_VERSION, true);

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { PIXEL_FLOATS } from '../../kernel/layout.js';
 import { type DressingChoice, dressingOf, dressingSchema, finishPictureSchema, pictureMatrix } from '../core/dress/dressing.js';
 import { type Vec3 } from '../core/geometry/bounds.js';
+import { toDisplay } from '../core/units/colour.js';
 import { frameFor } from '../../tests/support/trace.js';
 import { MeshMaker, modelOf } from './bench/scenes.js';
 import { compile } from './compile.js';
@@ -74,6 +75,42 @@ describe('a set with pictures on its finishes', () => {
     };
     for (const x of [-0.75, 0.25]) expect(colour(x)[0]).toBeGreaterThan(4 * colour(x)[1]);
     for (const x of [-0.25, 0.75]) expect(colour(x)[1]).toBeGreaterThan(4 * colour(x)[0]);
+  });
+
+  it.each([
+    ['wide', 64, 32],
+    ['tall', 32, 64],
+  ])('stands a picture behind everything, %s frames cropped and never squeezed', async (_, width, height) => {
+    // Eight columns and rows of one texel each: red grows to the right, green down.
+    const pixels = new Uint8Array(8 * 8 * 4).fill(255);
+    for (let y = 0; y < 8; y++) for (let x = 0; x < 8; x++) pixels.set([x * 32, y * 32, 0], (y * 8 + x) * 4);
+    const frame = frameFor(modelOf('nothing', []), { eye: [0, 0, 5], target: [0, 0, 0], width, height, samples: 4 });
+    const backed = { ...frame, stage: { ...frame.stage, picture: 'room.png' } };
+    const nothing = compile(module, modelOf('dot', [{ mesh: new MeshMaker().box([50, 50, 50], [51, 51, 51]).mesh(), finish: {} }]));
+    const bare = { hash: 'nothing', scene: () => nothing, module: () => module, picture: () => Promise.reject(new Error('none')) };
+    const { key, load } = sceneOf(backed, { ...bare, texture: () => Promise.resolve({ width: 8, height: 8, pixels }) });
+    expect(key).toBe('nothing+behind room.png');
+    const host = loadScene(module, await load(), 1);
+    const at = host.areas[0]!.tile;
+    const sums = new Float32Array(host.memory.buffer, at, width * height * PIXEL_FLOATS);
+    sums.fill(0);
+    localKernel(module, host).renderTile(host.lay(0, backed), 0, 0, width, height, 0, 4, at);
+    const shown = (x: number, y: number): number[] => [0, 1].map((c) => 255 * toDisplay(sums[(y * width + x) * PIXEL_FLOATS + c]! / 4));
+    // The square covers the frame: all of its long side, the middle half of its short one; a texel is 8 pixels.
+    const short = Math.min(width, height);
+    for (const [x, y] of [
+      [4, 4],
+      [short - 5, short - 5],
+      [20, 12],
+    ] as const) {
+      const [u, v] = [(x + 0.5 + (width < height ? 16 : 0)) / 64, (y + 0.5 + (height < width ? 16 : 0)) / 64];
+      const [red, green] = shown(x, y);
+      expect(Math.abs(red! - (u * 8 - 0.5) * 32)).toBeLessThan(5);
+      expect(Math.abs(green! - (v * 8 - 0.5) * 32)).toBeLessThan(5);
+    }
+    await expect(
+      sceneOf(backed, { ...bare, texture: () => Promise.reject(new Error('The picture "room.png" is not here.')) }).load(),
+    ).rejects.toThrow('not here');
   });
 
   it('says which picture is not there, and asks for none that nothing wears', async () => {

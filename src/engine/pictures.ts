@@ -7,6 +7,7 @@ export type TexturePicture = Pick<Texture, 'width' | 'height' | 'pixels'>;
 
 const ALIGN = 64;
 const REPEAT = 0;
+const CLAMP = 1;
 
 /** Pictures of finishes that nothing wears are not loaded. `load` rejects with a sentence where a file is not there. */
 export async function withPictures(scene: CompiledScene, load: (file: string) => Promise<TexturePicture>): Promise<CompiledScene> {
@@ -15,17 +16,8 @@ export async function withPictures(scene: CompiledScene, load: (file: string) =>
   const files = picturesOf(pictured.filter((f) => f !== null));
   if (files.length === 0) return scene;
   const loaded = await Promise.all(files.map(load));
-  let end = scene.image.length;
-  const starts = loaded.map((p) => {
-    const at = Math.ceil(end / ALIGN) * ALIGN;
-    end = at + p.pixels.length;
-    return at;
-  });
-  const image = new Uint8Array(end);
-  image.set(scene.image);
-  loaded.forEach((p, i) => image.set(p.pixels, starts[i]));
   const first = scene.textures.length;
-  const textures = loaded.map(({ width, height }, i) => ({ width, height, texels: starts[i]!, wrapU: REPEAT, wrapV: REPEAT }));
+  const { image, textures } = withTextures(scene, loaded, REPEAT);
   const finishes = scene.finishes.map((finish, i) => {
     const pictures = pictured[i]?.pictures;
     if (!pictures) return finish;
@@ -37,5 +29,25 @@ export async function withPictures(scene: CompiledScene, load: (file: string) =>
     );
     return { ...finish, textures: { ...finish.textures, ...own } };
   });
-  return { ...scene, image, finishes, textures: [...scene.textures, ...textures] };
+  return { ...scene, image, finishes, textures };
+}
+
+/** The scene with a picture behind everything. */
+export function withBackdrop(scene: CompiledScene, picture: TexturePicture): CompiledScene {
+  return { ...scene, ...withTextures(scene, [picture], CLAMP), backdrop: scene.textures.length };
+}
+
+/** The scene's image and textures with more of them behind. */
+function withTextures(scene: CompiledScene, pictures: TexturePicture[], wrap: number): Pick<CompiledScene, 'image' | 'textures'> {
+  let end = scene.image.length;
+  const starts = pictures.map((p) => {
+    const at = Math.ceil(end / ALIGN) * ALIGN;
+    end = at + p.pixels.length;
+    return at;
+  });
+  const image = new Uint8Array(end);
+  image.set(scene.image);
+  pictures.forEach((p, i) => image.set(p.pixels, starts[i]));
+  const textures = pictures.map(({ width, height }, i) => ({ width, height, texels: starts[i]!, wrapU: wrap, wrapV: wrap }));
+  return { image, textures: [...scene.textures, ...textures] };
 }

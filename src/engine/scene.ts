@@ -168,6 +168,9 @@ export function loadScene(module: WebAssembly.Module, scene: CompiledScene, work
     meshes,
     finishes,
     textures: places,
+    ...(scene.backdrop !== undefined && {
+      backdrop: { texture: scene.backdrop, width: scene.textures[scene.backdrop]!.width, height: scene.textures[scene.backdrop]!.height },
+    }),
     energy,
     buildScratch,
     surround: surround?.record ?? 0,

@@ -4,7 +4,7 @@ import { type Frame } from '../core/plan/frame.js';
 import { type CompiledScene } from './compile.js';
 import { dressScene } from './dress.js';
 import { type SurroundImage } from './image.js';
-import { type TexturePicture, withPictures } from './pictures.js';
+import { type TexturePicture, withBackdrop, withPictures } from './pictures.js';
 import { placeScene } from './place.js';
 
 /** Where scenes and pictures come from. */
@@ -24,13 +24,15 @@ export interface SceneSource {
 export function sceneOf(frame: Frame, source: SceneSource): { key: string; load: () => Promise<CompiledScene> } {
   const { dressing, place } = frame;
   const image = frame.stage.sky ? undefined : frame.stage.image;
+  const behind = frame.stage.picture;
   return {
-    key: [source.hash, dressing?.id, place && hashOf(place), image?.id].filter((id) => id !== undefined).join('+'),
+    key: [source.hash, dressing?.id, place && hashOf(place), image?.id, behind && `behind ${behind}`].filter((id) => id !== undefined).join('+'),
     load: async () => {
       const scene = await source.scene();
       const dressed = dressing ? await withPictures(dressScene(scene, dressing), (file) => source.texture(file)) : scene;
       const placed = place ? placeScene(await source.module(), dressed, place, dressing?.finishes) : dressed;
-      return image ? { ...placed, surround: { id: image.id, ...(await source.picture(image.id)) } } : placed;
+      const backed = behind ? withBackdrop(placed, await source.texture(behind)) : placed;
+      return image ? { ...backed, surround: { id: image.id, ...(await source.picture(image.id)) } } : backed;
     },
   };
 }

@@ -1,3 +1,4 @@
+import { PerspectiveCamera, Vector3 } from 'three';
 import { describe, expect, it } from 'vitest';
 import * as L from '../../kernel/layout.js';
 import { type Frame } from '../../src/core/plan/frame.js';
@@ -40,6 +41,53 @@ describe('projections: a marked point lands where the closed form has it, within
         frame: { camera: cameraOf(view, size, 1) },
       }),
     );
+
+  it.each([
+    ['plain', {}],
+    ['rolled by 25°', { roll: 25 }],
+    ['with uprights kept', { uprights: true }],
+  ])('perspective, %s: where three.js lands', (_, extra) => {
+    const view = { eye: [2, 2.6, 5] as Vec3, target: [0.2, 1, 0] as Vec3, focalLength: 35, uprights: false, ...extra };
+    const theirs = new PerspectiveCamera(50, 2, 0.01, 100);
+    theirs.filmGauge = 36;
+    theirs.setFocalLength(35);
+    theirs.position.set(...view.eye);
+    theirs.lookAt(view.target[0], view.uprights ? view.eye[1] : view.target[1], view.target[2]);
+    if ('roll' in extra) theirs.rotateZ((-25 * Math.PI) / 180);
+    if (view.uprights) {
+      const level = Math.hypot(view.target[0] - view.eye[0], view.target[2] - view.eye[2]);
+      const shift = (view.target[1] - view.eye[1]) / level / Math.tan((theirs.fov * Math.PI) / 360);
+      theirs.setViewOffset(200, 100, 0, (-shift * 100) / 2, 200, 100);
+    }
+    theirs.updateMatrixWorld();
+    theirs.updateProjectionMatrix();
+    for (const at of [
+      [0.2, 1, 0],
+      [-0.9, 1.3, 0.6],
+      [1.1, 0.4, -0.5],
+    ] as Vec3[]) {
+      const q = new Vector3(...at).project(theirs);
+      const [x, y] = shoot(at, view);
+      expect(Math.abs(x - ((q.x + 1) / 2) * 200)).toBeLessThan(0.5);
+      expect(Math.abs(y - ((1 - q.y) / 2) * 100)).toBeLessThan(0.5);
+    }
+  });
+
+  it('looks past what stands nearer than the near distance, and measures depth from the eye all the same', () => {
+    const two = dot([0, 0, 2], 0.3);
+    two.meshes.push(dot([0, 0, 0], 0.5).meshes[0]!);
+    two.parts[0]!.primitives.push({ mesh: 1, finish: 0 });
+    const depth = (near?: number): number => {
+      const view = { eye: [0, 0, 5] as Vec3, target: [0, 0, 0] as Vec3, focalLength: 50, uprights: false, near };
+      const picture = trace(two, { eye: view.eye, target: view.target, ...size, samples: 4, frame: { camera: cameraOf(view, size, 1) } });
+      const p = (50 * 200 + 100) * picture.stride;
+      return picture.sums[p + L.PIXEL_DEPTH]! / picture.sums[p + L.PIXEL_COUNT]!;
+    };
+    // The front of the nearer ball, of the farther one, and the back of the farther one.
+    expect(depth()).toBeCloseTo(2.7, 1);
+    expect(depth(3.5)).toBeCloseTo(4.5, 1);
+    expect(depth(5)).toBeCloseTo(5.5, 1);
+  });
 
   it('parallel: 200 pixels for 4 m, whatever the distance', () => {
     for (const z of [0, -3, 2]) {

@@ -153,6 +153,11 @@ export function surroundFiles(set: Pick<SetFile, 'stage' | 'stages'>): string[] 
   return [...new Set([set.stage, ...(set.stages ?? []).map((s) => s.stage)].flatMap((s) => s.surround?.file ?? []))];
 }
 
+/** Files of the pictures that stand behind everything on the set's stages. */
+export function backdropFiles(set: Pick<SetFile, 'stage' | 'stages'>): string[] {
+  return [...new Set([set.stage, ...(set.stages ?? []).map((s) => s.stage)].flatMap((s) => s.backdropPicture?.file ?? []))];
+}
+
 export function emptySet(name: string): SetFile {
   return setSchema.parse({ format: SET_FORMAT, version: SET_VERSION, name });
 }

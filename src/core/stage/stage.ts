@@ -6,12 +6,14 @@ import { z } from 'zod';
 import { type Bounds, type Vec3, centreOf, radiusOf } from '../geometry/bounds.js';
 import { type Rgb, parseHex } from '../units/colour.js';
 import { DAYLIGHT_UNIT, type DaylightLight, daylightOf, daylightSchema, placeSun, skyBands } from './daylight.js';
+import { libraryFinish } from '../dress/library.js';
+import { type Finish } from '../model/finish.js';
 import { type Lamp } from './lamp.js';
 import { lampOf, type OwnLamp, ownLampSchema, ROOM_UNIT } from './ownLamp.js';
 import { siteSchema } from './site.js';
 import { type SkyLight } from './sky.js';
 
-export const READY_STAGES = ['bright sweep', 'dark sweep', 'open sky', 'overcast court', 'clay room'] as const;
+export const READY_STAGES = ['bright sweep', 'dark sweep', 'turning table', 'open sky', 'overcast court', 'clay room'] as const;
 export type ReadyStage = (typeof READY_STAGES)[number];
 /** What the subject stands on. */
 export const GROUNDS = ['plane', 'shadow', 'none'] as const;
@@ -29,6 +31,13 @@ export const stageSchema = z
     daylight: daylightSchema.optional(),
     /** One colour behind everything, as #rrggbb; the ready stage's own backdrop where absent. Lights nothing. */
     backdrop: hexSchema.optional(),
+    /** A picture flat behind everything, cropped to the frame and never squeezed; it lights nothing. */
+    backdropPicture: z
+      .strictObject({
+        /** Beside the set file; the application keeps it by content hash. */
+        file: z.string().regex(/^[^/\\\0]{1,200}\.(png|jpe?g|webp)$/i, 'Name a .png, .jpg or .webp file, without a folder.'),
+      })
+      .optional(),
     ground: z
       .strictObject({
         /** A plane; a plane that shows shadows alone; or none. */
@@ -36,6 +45,10 @@ export const stageSchema = z
         /** Metres; the lowest point of the subject where absent. */
         height: z.number().min(-1e4).max(1e4).optional(),
         colour: hexSchema.optional(),
+        /** Name of a finish of the library, instead of a colour. */
+        finish: z.string().min(1).max(120).optional(),
+        /** Metres from its middle to where it has faded; by the ready stage where absent. */
+        radius: z.number().min(1e-3).max(1e5).optional(),
       })
       .optional(),
     /** An equirectangular picture that lights instead of the ready stage's surround and lamps. */
@@ -80,9 +93,21 @@ export interface Stage {
   backdrop: Gradient;
   lamps: Lamp[];
   /** Base plane, whole up to the inner radius and gone from the outer one; shadow-only: it catches shadows and nothing else. */
-  base: { height: number; x: number; z: number; inner: number; outer: number; colour: Rgb; roughness: number; shadowOnly?: boolean } | null;
+  base: {
+    height: number;
+    x: number;
+    z: number;
+    inner: number;
+    outer: number;
+    colour: Rgb;
+    roughness: number;
+    finish?: Finish;
+    shadowOnly?: boolean;
+  } | null;
   /** Lamps that the model's file brings shine. */
   modelLamps?: boolean;
+  /** File of the picture that stands flat behind everything the camera sees. */
+  picture?: string;
   /** An equirectangular picture that lights instead of the surround: which, by content hash, turned by degrees counterclockwise from above. */
   image?: { id: string; rotation: number; strength: number; seen: boolean };
   /** A sky that lights instead of surround and image; the camera sees it, or the backdrop. */
@@ -116,6 +141,17 @@ const RECIPES: Record<(typeof READY_STAGES)[number], Recipe> = {
       { azimuth: 70, altitude: 12, distance: 4.4, edge: 0.9, colour: '#eef2ff', radiance: 5 },
     ],
     base: { colour: '#3b4046', roughness: 0.35, inner: 1.2, outer: 5.5 },
+  },
+  // A table not much larger than the subject, in an even light from both sides.
+  'turning table': {
+    surround: ['#f4f2ee', '#dcdad6', '#a9a7a3', 0.5],
+    backdrop: ['#c9cbcc', '#dcdddd', '#c4c5c6', 0.85],
+    lamps: [
+      { azimuth: -40, altitude: 46, distance: 4, edge: 1.5, colour: '#fffaf2', radiance: 17 },
+      { azimuth: 52, altitude: 38, distance: 4, edge: 1.5, colour: '#f6f8ff', radiance: 9 },
+      { azimuth: 178, altitude: 50, distance: 4.4, edge: 1.2, colour: '#ffffff', radiance: 8 },
+    ],
+    base: { colour: '#8d8f90', roughness: 0.42, inner: 1.22, outer: 1.24 },
   },
   'overcast court': {
     surround: ['#f2f5f8', '#cfd5da', '#8f8f8b', 0.95],
@@ -153,6 +189,12 @@ function direction(azimuth: number, altitude: number): Vec3 {
 /** Of a stage without a plane of its own, what a chosen ground takes. */
 const PLAIN_GROUND = { colour: '#b9b8b4', roughness: 0.8, inner: 2.2, outer: 9 };
 
+function groundFinish(name: string): Finish {
+  const finish = libraryFinish(name);
+  if (!finish) throw new Error(`The ground wears "${name}", which is no finish of the library; choose another.`);
+  return finish;
+}
+
 function groundOf({ ground }: Partial<StageChoice>, recipe: Recipe, bounds: Bounds): Stage['base'] {
   const own = recipe.base ?? (ground && PLAIN_GROUND);
   if (!own || ground?.kind === 'none') return null;
@@ -162,10 +204,11 @@ function groundOf({ ground }: Partial<StageChoice>, recipe: Recipe, bounds: Boun
     height: ground?.height ?? bounds.min[1],
     x: centre[0],
     z: centre[2],
-    inner: own.inner * radius,
-    outer: own.outer * radius,
+    inner: ground?.radius ? (ground.radius * own.inner) / own.outer : own.inner * radius,
+    outer: ground?.radius ?? own.outer * radius,
     colour: parseHex(ground?.colour ?? own.colour),
     roughness: own.roughness,
+    ...(ground?.finish && { finish: groundFinish(ground.finish) }),
     ...(ground?.kind === 'shadow' && { shadowOnly: true }),
   };
 }
@@ -201,8 +244,8 @@ export function lampsOn({ lamps }: Partial<Pick<StageChoice, 'lamps'>>): OwnLamp
 }
 
 /** Whether the camera sees the sky, or a backdrop in front of it. */
-export function seesSky({ backdrop }: Pick<StageChoice, 'backdrop'>): boolean {
-  return backdrop === undefined;
+export function seesSky({ backdrop, backdropPicture }: Pick<StageChoice, 'backdrop' | 'backdropPicture'>): boolean {
+  return backdrop === undefined && backdropPicture === undefined;
 }
 
 /** The stage with the daylight of its choice, where it has any. Throws as daylightOf does. */
@@ -225,6 +268,7 @@ export function stageAround(choice: Pick<StageChoice, 'ready'> & Partial<StageCh
     surround: scaled(recipe.surround),
     backdrop: even ? { top: even, middle: even, bottom: even } : scaled(recipe.backdrop),
     ...(surround && { image: { id: picture ?? surround.file, rotation: surround.rotation, strength: surround.strength, seen: surround.seen } }),
+    ...(choice.backdropPicture && { picture: choice.backdropPicture.file }),
     ...(choice.modelLamps && { modelLamps: true }),
     // A picture of light holds its lamps already.
     lamps: [

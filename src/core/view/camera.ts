@@ -39,6 +39,8 @@ export const viewSchema = z
     aperture: z.number().min(0.5).max(128).optional(),
     /** Metres along the line of sight to what is sharp; the target where absent. */
     focus: z.number().min(1e-3).max(1e5).optional(),
+    /** Metres along the line of sight that are looked past: what stands nearer is not seen, and lights and shades as before. */
+    near: z.number().min(0).max(1e5).optional(),
     /** Degrees that the camera is turned by about its line of sight, clockwise as the camera sees itself. */
     roll: z.number().min(-180).max(180).optional(),
     /** Guarded from changes by hand. */
@@ -90,6 +92,8 @@ export interface Camera {
   viewMatrix: number[];
   /** Of a panorama: of a square look ahead by 90°, for readers that know no panorama. */
   projectionMatrix: number[];
+  /** Metres along the line of sight that are looked past. */
+  near?: number;
   /** Thin lens: its radius and the distance of the sharp plane, metres. */
   lens?: { radius: number; focus: number };
 }
@@ -147,12 +151,12 @@ export function focalLengthOf(angle: number): number {
  * target is held in the middle by vertical shift.
  */
 export function cameraOf(
-  view: Pick<View, 'eye' | 'target' | 'focalLength' | 'uprights'> & Partial<Pick<View, 'kind' | 'width' | 'aperture' | 'focus' | 'roll'>>,
+  view: Pick<View, 'eye' | 'target' | 'focalLength' | 'uprights'> & Partial<Pick<View, 'kind' | 'width' | 'aperture' | 'focus' | 'roll' | 'near'>>,
   size: Size,
   pixelAspect: number,
-  near = 0.01,
   far = 1e4,
 ): Camera {
+  const near = Math.max(view.near ?? 0, 0.01);
   const eye = [...view.eye] as Vec3;
   const target = [...view.target] as Vec3;
   const kind = view.kind ?? 'perspective';
@@ -169,6 +173,7 @@ export function cameraOf(
   const aim: Vec3 = shift === 0 && (kind !== 'panorama' || steep) ? target : [target[0], eye[1], target[2]];
   const viewMatrix = mat4.lookAt(identity(), eye, aim, up);
   if (view.roll) mat4.multiply(viewMatrix, mat4.fromZRotation(identity(), (view.roll * Math.PI) / 180), viewMatrix);
+  const past = view.near ? { near: view.near } : {};
   const p = new Array<number>(16).fill(0);
   if (kind === 'parallel') {
     const half = (view.width ?? 1) / 2;
@@ -178,7 +183,7 @@ export function cameraOf(
     p[10] = -2 / (far - near);
     p[14] = -(far + near) / (far - near);
     p[15] = 1;
-    return { kind, eye, target, focalLength: view.focalLength, shift: 0, viewMatrix: numbersOf(viewMatrix), projectionMatrix: p };
+    return { kind, eye, target, focalLength: view.focalLength, shift: 0, viewMatrix: numbersOf(viewMatrix), projectionMatrix: p, ...past };
   }
   p[0] = 1 / tx;
   p[5] = 1 / ty;
@@ -186,7 +191,7 @@ export function cameraOf(
   p[10] = -(far + near) / (far - near);
   p[11] = -1;
   p[14] = (-2 * far * near) / (far - near);
-  const camera: Camera = { kind, eye, target, focalLength: view.focalLength, shift, viewMatrix: numbersOf(viewMatrix), projectionMatrix: p };
+  const camera: Camera = { kind, eye, target, focalLength: view.focalLength, shift, viewMatrix: numbersOf(viewMatrix), projectionMatrix: p, ...past };
   if (perspective && view.aperture !== undefined) {
     // Along the line of sight, which uprights hold level.
     const ahead = shift === 0 ? Math.hypot(...forward) : level;

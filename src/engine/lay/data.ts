@@ -38,6 +38,8 @@ export interface SceneData {
   meshes: number;
   finishes: number;
   textures: TexturePlaces;
+  /** The picture behind everything, where the scene was loaded with one: index of its texture, and its size. */
+  backdrop?: { texture: number; width: number; height: number };
   energy: number;
   buildScratch: number;
   /** Record of the surround's image, or 0, and its mean luminance. */

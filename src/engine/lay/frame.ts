@@ -221,6 +221,13 @@ export function keyOf(lamps: Lamp[], centre: Vec3): { direction: Vec3; colour: R
   return best;
 }
 
+/** Film pixels to a picture's coordinates, so that it covers the frame, is not squeezed, and its middle stays in the middle. */
+function coverFit(picture: { width: number; height: number }, { size, pixelAspect }: Frame): number[] {
+  const wide = (size.width * pixelAspect * picture.height) / (size.height * picture.width);
+  const [across, down] = wide < 1 ? [wide, 1] : [1, 1 / wide];
+  return [0.5 - across / 2, across / size.width, 0.5 - down / 2, down / size.height];
+}
+
 /** Writes the frame and returns the address of its record. Throws where it has too many lamps or planes. */
 export function layFrame(data: SceneData, room: FrameRoom, frame: Frame): number {
   const { views } = data;
@@ -233,6 +240,8 @@ export function layFrame(data: SceneData, room: FrameRoom, frame: Frame): number
   const radius = subjectRadius(data);
   const { sky } = frame.stage;
   const image = sky ? undefined : frame.stage.image;
+  const behind = frame.stage.picture !== undefined;
+  if (behind && !data.backdrop) throw new Error('The backdrop names a picture that the scene was not loaded with.');
   if (image && data.surround === 0) throw new Error('The surround names a picture that the scene was not loaded with.');
   const laid = layLamps(views, room.lamps, room.chances, {
     lamps,
@@ -280,6 +289,7 @@ export function layFrame(data: SceneData, room: FrameRoom, frame: Frame): number
     [L.FRAME_IMAGE, sky ? room.sky.record : image ? room.image : 0],
     [L.FRAME_IMAGE_SEEN, (sky ?? image)?.seen ? 1 : 0],
     [L.FRAME_CLEAR, frame.clear ? 1 : 0],
+    [L.FRAME_PICTURE, behind ? data.textures.records + data.backdrop!.texture * L.TEXTURE_BYTES : 0],
     [L.FRAME_BASE_ON, base ? (base.shadowOnly ? 2 : 1) : 0],
     [L.FRAME_BASE_FINISH, room.base],
     [L.FRAME_PLANES, room.planes],
@@ -296,6 +306,8 @@ export function layFrame(data: SceneData, room: FrameRoom, frame: Frame): number
   views.i32[(at + L.FRAME_ROOT) >> 2] = root;
   const floats: [number, ArrayLike<number>][] = [
     [L.FRAME_LENS, [lens?.radius ?? 0, lens?.focus ?? 1]],
+    [L.FRAME_NEAR, [frame.camera.near ?? 0]],
+    [L.FRAME_PICTURE_FIT, behind ? coverFit(data.backdrop!, frame) : [0, 0, 0, 0]],
     [L.FRAME_TURN, [((frame.shutter?.rotation ?? 0) * Math.PI) / 180, frame.turn?.pivot[0] ?? 0, frame.turn?.pivot[2] ?? 0]],
     [L.FRAME_LIMIT, [sampling.outlierLimit]],
     [L.FRAME_EXTENT, [extent]],
@@ -314,7 +326,8 @@ export function layFrame(data: SceneData, room: FrameRoom, frame: Frame): number
   if (base) {
     // A hair below the model's lowest face, or the two would fight where they touch.
     putFloats(views, at + L.FRAME_BASE_HEIGHT, [base.height - 2e-5 * radius, base.x, base.z, base.inner, base.outer]);
-    layFinish(views, room.base, { ...DEFAULT_FINISH, name: 'Base plane', base: base.colour, roughness: base.roughness }, data.textures);
+    const finish = base.finish ?? { ...DEFAULT_FINISH, base: base.colour, roughness: base.roughness };
+    layFinish(views, room.base, { ...finish, name: 'Base plane' }, data.textures);
   }
   if (frame.section) {
     const { planes, cap } = frame.section;

@@ -63,7 +63,7 @@ export function drawLines(kernel: Kernel, room: RayRoom, { segments, camera, siz
   for (let i = 0; i + 5 < segments.length; i += 6) {
     let a = toEye(segments[i]!, segments[i + 1]!, segments[i + 2]!);
     let b = toEye(segments[i + 3]!, segments[i + 4]!, segments[i + 5]!);
-    const near = -0.01;
+    const near = -Math.max(0.01, camera.near ?? 0);
     if (!parallel) {
       if (a[2] > near && b[2] > near) continue;
       const cut = (from: typeof a, to: typeof a): typeof a =>

@@ -6,7 +6,7 @@ import { remainingSeconds } from '../../core/forecast/remaining.js';
 import { type Frame } from '../../core/plan/frame.js';
 import { picturesOf, unknownFinish } from '../../core/dress/dressing.js';
 import { framesOf, type PlanContext, setFolder } from '../../core/plan/framesOf.js';
-import { parseSet, runName, type SetFile, surroundFiles } from '../../core/plan/set.js';
+import { backdropFiles, parseSet, runName, type SetFile, surroundFiles } from '../../core/plan/set.js';
 import { samplingOf } from '../../core/plan/sheet.js';
 import { type ServerContext } from '../context.js';
 import { Batch, BatchFrame, Clip, type PlanSet, type Project, Revision } from '../db/models.js';
@@ -71,6 +71,9 @@ export async function createBatch(context: ServerContext, project: Project, row:
   for (const surround of surroundFiles(set))
     if (!(await context.store.hasSurround(surround)))
       throw new HttpError(422, `The surround "${surround}" is not here. Bring its file in on the Stage step, or take it out.`);
+  for (const picture of backdropFiles(set))
+    if (!(await context.store.hasTexture(picture)))
+      throw new HttpError(422, `The backdrop "${picture}" is not here. Bring its file in on the Stage step, or take it out.`);
   // Each batch has a folder of its own, so that no batch can write over another's files.
   const folder = `pictures/${String(number).padStart(4, '0')}-${setFolder(set)}`;
   if (await context.store.exists(context.store.picture('.', folder)))

@@ -7,9 +7,9 @@ import { NAMED_SIZES, readSizes } from '../../../core/plan/sizes.js';
 import { Select, TextField } from '../../ui/controls.js';
 
 export const FRAMING_WORDS: Record<Framing, string> = {
-  keepWidth: 'width stays',
-  keepHeight: 'height stays',
-  fitSubject: 'subject fills it alike',
+  keepWidth: 'same width',
+  keepHeight: 'same height',
+  fitSubject: 'subject alike',
 };
 
 export function FurtherSizes({ sheet, put }: { sheet: Sheet; put: (values: Partial<Sheet>) => string | null }): ReactNode {
@@ -19,8 +19,8 @@ export function FurtherSizes({ sheet, put }: { sheet: Sheet; put: (values: Parti
     <section className="border-t border-rule pt-2" aria-label="Further sizes">
       <p className="font-head text-xs font-medium text-graphite">Every shot in these sizes too</p>
       {sizes.map((s) => (
-        <div key={s.id} className="grid grid-cols-[76px_minmax(0,1fr)_auto] items-end gap-2">
-          <span className="num pb-1 text-sm">
+        <div key={s.id} className="grid grid-cols-[96px_minmax(0,1fr)_auto] items-end gap-2">
+          <span className="num whitespace-nowrap pb-1 text-sm">
             {s.width} × {s.height}
           </span>
           <Select

@@ -23,7 +23,11 @@ export function SizeMenu({ sheet, put }: { sheet: Sheet; put: (values: Partial<S
         {sheet.sizes ? ` +${sheet.sizes.length}` : ''}
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content align="start" sideOffset={4} className="z-40 grid w-[460px] grid-cols-2 gap-x-5 gap-y-1 border border-graphite bg-chalk p-3">
+        <Popover.Content
+          align="start"
+          sideOffset={4}
+          className="z-40 grid w-[520px] grid-cols-[220px_minmax(0,1fr)] gap-x-5 gap-y-1 border border-graphite bg-chalk p-3"
+        >
           <div>
             {groups.map((group) => (
               <div key={group}>
