@@ -7,6 +7,7 @@ import { withPlinth } from '../core/model/place.js';
 import { boundsOf } from '../core/plan/framesOf.js';
 import { viewFrame } from '../core/plan/viewFrame.js';
 import { CLEAR, clearances, freePlace, type Nearest } from '../core/shot/clearance.js';
+import { type Floor, floorOf, floorRays } from '../core/stage/floor.js';
 import { type Site } from '../core/stage/site.js';
 import {
   exposureLevel,
@@ -53,11 +54,19 @@ async function queriesOf({ store }: ServerContext, project: Project, set: PlanSe
   const { size, pixelAspect } = file.sheet;
   const view = firstView(boundsOf(file, summaryOf(revision).bounds), size, pixelAspect);
   // Light does not matter to the rays.
-  const stage = { ...file.stage, daylight: undefined, surround: undefined };
+  const stage = { ...file.stage, daylight: undefined, surround: undefined, backdropPicture: undefined };
   const frame = viewFrame({ ...file, stage }, view, planContext(project, revision), { width: 16, height: 16 }, 1);
   const { key, load } = sceneOf(frame, store.source(revision.hash));
   if (latest?.key !== key) latest = { key, queries: new SceneQueries(loadKernelModule(), await load(), frame) };
   return latest.queries;
+}
+
+/** The floor that the design brings, as the set stands it. */
+export async function ownFloor(context: ServerContext, project: Project, set: PlanSet, revision: Revision): Promise<Floor> {
+  const file = setFileOf(set);
+  const bounds = withPlinth(file.place, boundsOf(file, summaryOf(revision).bounds));
+  const queries = await queriesOf(context, project, set, revision);
+  return floorOf(bounds, queries.met(floorRays(bounds)).distance);
 }
 
 /** Room along a walk, and free places for stations that have too little. */

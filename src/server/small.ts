@@ -36,7 +36,9 @@ function viewAlone(file: SetFile, revision: Revision, { view: id, stage }: { vie
   const view = id === '' ? firstView(boundsOf(file, summaryOf(revision).bounds), size, pixelAspect) : file.views.find((v) => v.id === id);
   if (!view) throw new HttpError(404, `There is no view "${id}" in this set.`);
   // A ready stage is shown by its own light.
-  const stages = stage ? { ...file.stage, ready: stage, surround: undefined, daylight: undefined, backdrop: undefined } : file.stage;
+  const stages = stage
+    ? { ...file.stage, ready: stage, surround: undefined, daylight: undefined, backdrop: undefined, backdropPicture: undefined }
+    : file.stage;
   return { ...file, stage: stages, views: [view], shots: [{ id: 'view', kind: 'still', views: [view.id] }] };
 }
 

@@ -12,6 +12,9 @@ export type LampKind = (typeof LAMP_KINDS)[number];
 /** Candela a square metre that radiance 1 stands for on a ready stage: a white sheet in a well-lit room has about as much. */
 export const ROOM_UNIT = 200;
 
+/** Lumens of a watt of visible white light, of equal energy over the spectrum: the factor that lighting simulation commonly takes (from memory). */
+export const LUMENS_A_WATT = 179;
+
 export const ownLampSchema = z
   .strictObject({
     id: idSchema,

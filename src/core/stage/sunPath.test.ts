@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { siteSchema } from './site.js';
 import { sunAt } from './sun.js';
-import { dayArc, dayCsv, dayTable, hourLines, nearestOnDay, project, unproject } from './sunPath.js';
+import { dayArc, dayCsv, dayTable, hourLines, nearestOnDay, project, unproject, drawnPlaces } from './sunPath.js';
 
 const site = siteSchema.parse({ latitude: 59.9, longitude: 19.3, timeZone: 'Europe/Mariehamn' });
 
@@ -67,5 +67,46 @@ describe('the table of a day', () => {
       expect.stringContaining('03:00,second,') as string,
     ]);
     expect(lines[1]).toMatch(/^2026-10-25,00:00,,332\.\d+,-39\.\d+,$/);
+  });
+});
+
+describe('a way of the sun drawn by hand', () => {
+  const arc = Array.from({ length: 200 }, (_, i) => project({ azimuth: 90 + (180 * i) / 199, altitude: 10 + 50 * Math.sin((Math.PI * i) / 199) }));
+
+  it('is told by as many places as it needs, ends included', () => {
+    const places = drawnPlaces(arc)!;
+    expect(places.length).toBeGreaterThan(4);
+    expect(places.length).toBeLessThanOrEqual(40);
+    expect(places[0]).toEqual({ azimuth: 90, altitude: 10 });
+    expect(places.at(-1)).toEqual({ azimuth: 270, altitude: 10 });
+    // No point of the drawing lies far off the straight steps between them.
+    const kept = places.map(project);
+    for (const [x, y] of arc) {
+      const off = Math.min(
+        ...kept.slice(1).map(([bx, by], i) => {
+          const [ax, ay] = kept[i]!;
+          const t = Math.min(1, Math.max(0, ((x - ax) * (bx - ax) + (y - ay) * (by - ay)) / ((bx - ax) ** 2 + (by - ay) ** 2)));
+          return Math.hypot(x - ax - t * (bx - ax), y - ay - t * (by - ay));
+        }),
+      );
+      expect(off).toBeLessThan(0.011);
+    }
+  });
+
+  it('keeps two places of a straight stroke, none below the horizon, and is nothing where it is a click', () => {
+    const stroke = Array.from({ length: 50 }, (_, i): [number, number] => [-0.9 + (1.8 * i) / 49, 0.2]);
+    expect(drawnPlaces(stroke)).toHaveLength(2);
+    expect(
+      drawnPlaces([
+        [0, -1.02],
+        [0.5, -0.5],
+      ])![0],
+    ).toEqual({ azimuth: 0, altitude: 0 });
+    expect(
+      drawnPlaces([
+        [0, 0],
+        [0.001, 0],
+      ]),
+    ).toBeNull();
   });
 });

@@ -95,3 +95,49 @@ export function dayCsv(site: Site, date: string, stepMinutes = 60): string {
     dayTable(site, date, stepMinutes).rows.map((r) => [r.date, r.time, r.later ? 'second' : '', r.azimuth, r.altitude, r.shadow]),
   );
 }
+
+/** Places that a drawn way of the sun keeps at most, and how far it may lie off what was drawn, in radii of the diagram. */
+const MOST_PLACES = 40;
+const OFF = 0.008;
+
+/** Keeps the points of a line that no straight step stands for (Ramer 1972; Douglas and Peucker 1973). */
+function simplified(points: readonly [number, number][], off: number): number[] {
+  const keep = new Set([0, points.length - 1]);
+  const within = (from: number, to: number): void => {
+    const [[ax, ay], [bx, by]] = [points[from]!, points[to]!];
+    const length = Math.hypot(bx - ax, by - ay);
+    let [far, at] = [off, -1];
+    for (let i = from + 1; i < to; i++) {
+      const [x, y] = points[i]!;
+      const d = length > 0 ? Math.abs((bx - ax) * (y - ay) - (by - ay) * (x - ax)) / length : Math.hypot(x - ax, y - ay);
+      if (d > far) [far, at] = [d, i];
+    }
+    if (at < 0) return;
+    keep.add(at);
+    within(from, at);
+    within(at, to);
+  };
+  within(0, points.length - 1);
+  return [...keep].sort((a, b) => a - b);
+}
+
+/**
+ * Places of the sun along a line drawn on the diagram (in its radii, see project): so many as tell the line, to a tenth of a
+ * degree, none below the horizon. Null where it is no longer than a click.
+ */
+export function drawnPlaces(line: readonly [number, number][]): SkyPoint[] | null {
+  if (line.length < 2) return null;
+  const length = line.slice(1).reduce((s, [x, y], i) => s + Math.hypot(x - line[i]![0], y - line[i]![1]), 0);
+  if (length < 0.05) return null;
+  let off = OFF;
+  let kept = simplified(line, off);
+  while (kept.length > MOST_PLACES) kept = simplified(line, (off *= 1.5));
+  const round = (v: number): number => Number(v.toFixed(1));
+  const places = kept.map((i) => {
+    const { azimuth, altitude } = unproject(...line[i]!);
+    return { azimuth: round(azimuth), altitude: Math.max(0, round(altitude)) };
+  });
+  // What rounds to one place is one.
+  const apart = places.filter((p, i) => i === 0 || p.azimuth !== places[i - 1]!.azimuth || p.altitude !== places[i - 1]!.altitude);
+  return apart.length < 2 ? null : apart;
+}

@@ -1,6 +1,8 @@
 /** Routes of sun and place. */
 import { type Request, type Router } from 'express';
 import {
+  floorQuery,
+  type FloorReply,
   placesQuery,
   type PlacesReply,
   silhouetteQuery,
@@ -13,9 +15,10 @@ import {
 import { clearanceQuery, type ClearanceReply, clearanceRequest } from '../../contract/clearance.js';
 import { type Vec3 } from '../../core/geometry/bounds.js';
 import { fileWord } from '../../core/plan/names.js';
+import { FLOOR_SHARE } from '../../core/stage/floor.js';
 import { hoursCsv } from '../../core/stage/sunHours.js';
 import { type ServerContext } from '../context.js';
-import { clearanceOf, findPlaces, groundSun, silhouetteOf, windowSun } from '../daylight.js';
+import { clearanceOf, findPlaces, groundSun, ownFloor, silhouetteOf, windowSun } from '../daylight.js';
 import { findProject, findRevision, findSet, setFileOf } from '../projects.js';
 import { parse } from './problem.js';
 
@@ -52,6 +55,10 @@ export function daylightRoutes(api: Router, context: ServerContext): void {
     response.json(
       (await clearanceOf(context, project, set, revision, { points: points as Vec3[], stations: stations as Vec3[] })) satisfies ClearanceReply,
     );
+  });
+  api.get('/sets/:id/floor', async (request, response) => {
+    const { project, set, revision } = await subject(request, parse(floorQuery, request.query).revision);
+    response.json({ ...(await ownFloor(context, project, set, revision)), needs: FLOOR_SHARE } satisfies FloorReply);
   });
   api.get('/sets/:id/window-sun', async (request, response) => {
     const { revision: id, x, y, z, ...day } = parse(windowSunQuery, request.query);

@@ -1,9 +1,9 @@
 /** The sun's ways over a site, stereographic: days, hours, the present sun to be dragged, and what the design hides. */
-import { type KeyboardEvent, type PointerEvent, type ReactNode, useMemo, useRef } from 'react';
+import { type KeyboardEvent, type PointerEvent, type ReactNode, useMemo, useRef, useState } from 'react';
 import { type SilhouetteReply } from '../../contract/daylight.js';
 import { type Civil, civilOf, instantOf } from '../../core/stage/civil.js';
 import { type Site } from '../../core/stage/site.js';
-import { type ArcPoint, dayArc, hourLines, nearestOnDay, project, type SkyPoint, YEAR_MARKS } from '../../core/stage/sunPath.js';
+import { type ArcPoint, dayArc, drawnPlaces, hourLines, nearestOnDay, project, type SkyPoint, YEAR_MARKS } from '../../core/stage/sunPath.js';
 
 const R = 100;
 const at = (p: SkyPoint): [number, number] => {
@@ -57,11 +57,13 @@ export interface SunPathProps {
   /** Suns of a shot's frames; the chosen one among them. */
   frames?: SkyPoint[];
   silhouette?: SilhouetteReply;
+  /** A way of the sun was drawn by hand: places along it. */
+  onDraw?: (places: SkyPoint[]) => void;
   /** The sun is dragged along its day: `done` when it is let go. Absent: it stays. */
   onTime?: (civil: Civil, done: boolean) => void;
 }
 
-export function SunPath({ site, date, sun, frames = [], silhouette, onTime }: SunPathProps): ReactNode {
+export function SunPath({ site, date, sun, frames = [], silhouette, onTime, onDraw }: SunPathProps): ReactNode {
   const svg = useRef<SVGSVGElement>(null);
   const year = Number(date.slice(0, 4));
   const { marks, hours } = useMemo(
@@ -73,7 +75,17 @@ export function SunPath({ site, date, sun, frames = [], silhouette, onTime }: Su
   const drag = useRef<Civil | null>(null);
   const [sx, sy] = at(sun);
   const shown = sun.altitude > -1;
+  const [drawn, setDrawn] = useState<[number, number][]>([]);
+  const place = (e: PointerEvent): [number, number] => {
+    const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(svg.current!.getScreenCTM()!.inverse());
+    return [p.x / R, p.y / R];
+  };
   const move = (e: PointerEvent): void => {
+    if (drawn.length > 0) {
+      const at = place(e);
+      if (Math.hypot(...at) <= 1) setDrawn([...drawn, at]);
+      return;
+    }
     if (!drag.current || !svg.current || !onTime) return;
     const m = svg.current.getScreenCTM()!.inverse();
     const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(m);
@@ -81,6 +93,9 @@ export function SunPath({ site, date, sun, frames = [], silhouette, onTime }: Su
     onTime(drag.current, false);
   };
   const drop = (): void => {
+    const places = drawn.length > 0 ? drawnPlaces(drawn) : null;
+    setDrawn([]);
+    if (places) onDraw?.(places);
     if (drag.current && onTime) onTime(drag.current, true);
     drag.current = null;
   };
@@ -100,9 +115,14 @@ export function SunPath({ site, date, sun, frames = [], silhouette, onTime }: Su
     <svg
       ref={svg}
       viewBox="-122 -118 244 236"
-      className="h-full w-full touch-none select-none"
+      className={`h-full w-full touch-none select-none ${onDraw ? 'cursor-crosshair' : ''}`}
       role="group"
       aria-label={`Sun path of ${date}`}
+      onPointerDown={(e) => {
+        if (!onDraw || Math.hypot(...place(e)) > 1) return;
+        e.currentTarget.setPointerCapture(e.pointerId);
+        setDrawn([place(e)]);
+      }}
       onPointerMove={move}
       onPointerUp={drop}
       onPointerCancel={drop}
@@ -160,6 +180,9 @@ export function SunPath({ site, date, sun, frames = [], silhouette, onTime }: Su
         const [x, y] = at(f);
         return <circle key={i} cx={x} cy={y} r="2.4" className="fill-chalk stroke-cobalt" strokeWidth="1.2" />;
       })}
+      {drawn.length > 1 && (
+        <polyline points={drawn.map(([x, y]) => `${x * R},${y * R}`).join(' ')} className="fill-none stroke-madder" strokeWidth="1.6" />
+      )}
       {shown && (
         <g
           {...(onTime && {

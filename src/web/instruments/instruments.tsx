@@ -5,6 +5,8 @@ import { type Frame } from '../../core/plan/frame.js';
 import { type Shot } from '../../core/shot/kinds.js';
 import { type Site } from '../../core/stage/site.js';
 import { type View } from '../../core/view/camera.js';
+import { toast } from 'sonner';
+import { type SkyPoint } from '../../core/stage/sunPath.js';
 import { Protractor } from './Protractor.js';
 import { RevealBoard } from './RevealBoard.js';
 import { SunPath } from './SunPath.js';
@@ -53,7 +55,8 @@ function Names({ frames, index, onIndex }: InstrumentProps): ReactNode {
 /** Where no place is given, the sun goes by hand and its diagram needs no days. */
 const NOWHERE: Site = { latitude: 45, longitude: 0, elevation: 0, north: 0, timeZone: 'UTC' };
 
-function Suns({ frames, index, desk }: InstrumentProps): ReactNode {
+function Suns({ shot, put, frames, index, desk }: InstrumentProps): ReactNode {
+  const path = shot.kind === 'sunStudy' ? shot.path : undefined;
   const frame = frames[index]!;
   const { date } = frame.sun!;
   const own = frames.flatMap((f) => (f.sun && f.sun.date === date ? [f.sun] : []));
@@ -62,9 +65,21 @@ function Suns({ frames, index, desk }: InstrumentProps): ReactNode {
       <p className="num text-sm" data-testid="sun-of-frame">
         {date ? `${date} ${frame.sun!.time}${frame.sun!.later ? ' (2)' : ''} · ` : ''}
         {frame.sun!.azimuth.toFixed(1)}° · {frame.sun!.altitude.toFixed(1)}° up
+        {path && <span className="ml-3 font-body text-graphite">draw a way of the sun over the sky</span>}
       </p>
       <div className="min-h-0 flex-1">
-        <SunPath site={desk.site ?? NOWHERE} date={date ?? '2026-06-21'} sun={frame.sun!} frames={own} />
+        <SunPath
+          site={desk.site ?? NOWHERE}
+          date={date ?? '2026-06-21'}
+          sun={frame.sun!}
+          frames={own}
+          {...(path && {
+            onDraw: (places: SkyPoint[]) => {
+              const problem = put({ ...(shot as Extract<Shot, { kind: 'sunStudy' }>), path: { ...path, places } });
+              if (problem) toast.error(problem);
+            },
+          })}
+        />
       </div>
     </div>
   );

@@ -1,21 +1,39 @@
 /** What a person prefers on this machine: kept by the browser, followed by every open page. */
 import { useSyncExternalStore } from 'react';
 
+/** What is drawn over the output frame. */
+export interface GuideChoice {
+  thirds: boolean;
+  centre: boolean;
+  safe: boolean;
+  /** What lies outside the frame is seen. */
+  outside: boolean;
+}
+
 export interface Preferences {
   theme: 'day' | 'night';
   /** Keys without Ctrl do something (WCAG 2.1.4 asks that they can be turned off). */
   singleKeys: boolean;
+  guides: GuideChoice;
+  /** Keys of one's own by the command's name. */
+  keys: Record<string, string>;
 }
 
 const NAME = 'cold-easel preferences';
-const PLAIN: Preferences = { theme: 'day', singleKeys: true };
+const NO_GUIDES: GuideChoice = { thirds: false, centre: false, safe: false, outside: false };
+const PLAIN: Preferences = { theme: 'day', singleKeys: true, guides: NO_GUIDES, keys: {} };
 const listeners = new Set<() => void>();
 let current: Preferences = read();
 
 function read(): Preferences {
   try {
     const kept = JSON.parse(localStorage.getItem(NAME) ?? '{}') as Partial<Preferences>;
-    return { theme: kept.theme === 'night' ? 'night' : 'day', singleKeys: kept.singleKeys !== false };
+    return {
+      theme: kept.theme === 'night' ? 'night' : 'day',
+      singleKeys: kept.singleKeys !== false,
+      guides: { ...NO_GUIDES, ...kept.guides },
+      keys: { ...kept.keys },
+    };
   } catch {
     // No storage, or something else in it: nothing is preferred.
     return PLAIN;

@@ -102,7 +102,7 @@ export function Scene({
   selected: ReadonlySet<string> | undefined;
   only: ReadonlySet<string> | undefined;
   over?: Loaded;
-  onPick: ((path: string | null, more: boolean, x: number, y: number) => void) | undefined;
+  onPick: ((path: string | null, more: boolean, x: number, y: number, point: Vec3) => void) | undefined;
 }): ReactNode {
   const { set, invalidate, scene, gl } = useThree();
   // Equal numbers are the same place, whichever object holds them.
@@ -149,7 +149,8 @@ export function Scene({
     loaded.surroundings.matrixAutoUpdate = false;
     loaded.surroundings.matrix.copy(stood);
     loaded.surroundings.matrixWorldNeedsUpdate = true;
-    scene.background = developed(stage.backdrop.middle, grade);
+    // A picture behind everything stands under the canvas.
+    scene.background = stage.picture ? null : developed(stage.backdrop.middle, grade);
     gl.toneMappingExposure = 2 ** grade.exposure;
     invalidate();
   }, [lens, camera, rect, area, turn, stage, loaded, scene, gl, grade, placeKey, invalidate]);
@@ -211,7 +212,13 @@ export function Scene({
           {base.shadowOnly ? (
             <shadowMaterial opacity={0.4} transparent />
           ) : (
-            <meshStandardMaterial color={new Color(...base.colour)} roughness={base.roughness} vertexColors transparent />
+            <meshStandardMaterial
+              color={new Color(...(base.finish?.base ?? base.colour))}
+              roughness={base.finish?.roughness ?? base.roughness}
+              metalness={base.finish?.metalness ?? 0}
+              vertexColors
+              transparent
+            />
           )}
         </mesh>
       )}
@@ -219,7 +226,7 @@ export function Scene({
         {...(onPick && {
           onClick: (e: ThreeEvent<MouseEvent>) => {
             e.stopPropagation();
-            onPick(pathOf(e.object), e.ctrlKey || e.metaKey || e.shiftKey, e.clientX, e.clientY);
+            onPick(pathOf(e.object), e.ctrlKey || e.metaKey || e.shiftKey, e.clientX, e.clientY, e.point.toArray() as Vec3);
           },
         })}
       >

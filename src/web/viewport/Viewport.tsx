@@ -14,6 +14,8 @@ import { type SetFile } from '../../core/plan/set.js';
 import { type Stage } from '../../core/stage/stage.js';
 import { type Camera, projectPoint, type Size } from '../../core/view/camera.js';
 import { dolly, orbit, pan } from '../../core/view/orbit.js';
+import { usePreferences } from '../shell/preferences.js';
+import { FrameEdges, Guides, OtherFrame } from './FrameGuides.js';
 import { frameRect } from './frameRect.js';
 import { type Loaded, loadModel } from './loaded.js';
 import { Scene } from './Scene.js';
@@ -35,8 +37,8 @@ export interface ViewportProps {
   selected?: ReadonlySet<string>;
   /** Nothing else is shown. */
   only?: ReadonlySet<string>;
-  /** A part was clicked: its path, and whether it is to be added to what is marked; null where nothing stands. */
-  onPick?: (path: string | null, more: boolean) => void;
+  /** A part was clicked: its path, whether it is to be added to what is marked, and where; null where nothing stands. */
+  onPick?: (path: string | null, more: boolean, point: Vec3) => void;
   turn?: Turn;
   /** Unit vector to the sun, which is marked where it stands in the picture. */
   sun?: Vec3;
@@ -44,6 +46,12 @@ export interface ViewportProps {
   over?: number;
   /** The camera was moved by hand; absent where it cannot be. */
   onMove?: (pose: { eye: Vec3; target: Vec3 }) => void;
+  /** Lies over the output frame, in percent of it. */
+  overlay?: ReactNode;
+  /** Frame of another set, about the same middle. */
+  other?: { size: Size; label: string };
+  /** The frame's edges are dragged: its size in pixels, and whether it was let go. */
+  onFrame?: (size: Size, done: boolean) => void;
   /** Stands in the output frame instead of the quick picture. */
   picture?: ReactNode;
   children?: ReactNode;
@@ -83,6 +91,9 @@ export function Viewport({
   onPick,
   onMove,
   picture,
+  overlay,
+  other,
+  onFrame,
   children,
 }: ViewportProps): ReactNode {
   const mount = useRef<HTMLDivElement>(null);
@@ -102,15 +113,16 @@ export function Viewport({
     observer.observe(mount.current!);
     return () => observer.disconnect();
   }, []);
+  const { guides } = usePreferences();
   const rect = frameRect(area, size, pixelAspect);
   const drag = useRef<{ x: number; y: number; pan: boolean } | null>(null);
   // A click that ends a drag marks nothing.
   const pressed = useRef<{ x: number; y: number } | null>(null);
   const pick =
     onPick &&
-    ((path: string | null, more: boolean, x: number, y: number): void => {
+    ((path: string | null, more: boolean, x: number, y: number, point: Vec3): void => {
       const from = pressed.current;
-      if (from && Math.hypot(x - from.x, y - from.y) < 4) onPick(path, more);
+      if (from && Math.hypot(x - from.x, y - from.y) < 4) onPick(path, more, point);
     });
   const pose = { eye: camera.eye, target: camera.target };
   const onPointerMove = (e: PointerEvent): void => {
@@ -142,6 +154,9 @@ export function Viewport({
       onContextMenu={(e) => e.preventDefault()}
       onWheel={(e) => onMove?.(dolly(pose, Math.exp(e.deltaY * 0.001)))}
     >
+      {stage.picture && area.width > 0 && (
+        <img src={`/api/textures/${stage.picture}`} alt="" className="pointer-events-none absolute object-cover" style={rect} />
+      )}
       {loaded && area.width > 0 && (
         <Canvas
           shadows="percentage"
@@ -170,11 +185,15 @@ export function Viewport({
         </Canvas>
       )}
       {masks.map((style, i) => (
-        <div key={i} className="pointer-events-none absolute bg-mount/95" style={style} />
+        <div key={i} className={`pointer-events-none absolute ${guides.outside ? 'bg-mount/40' : 'bg-mount/95'}`} style={style} />
       ))}
       <div data-testid="output-frame" className="pointer-events-none absolute border border-chalk outline outline-1 outline-ink" style={rect}>
         {picture}
         {sun && <SunRing sun={sun} camera={camera} size={size} />}
+        <Guides guides={guides} />
+        {other && <OtherFrame size={size} other={other.size} pixelAspect={pixelAspect} label={other.label} />}
+        {overlay}
+        {onFrame && <FrameEdges size={size} onSize={onFrame} />}
       </div>
       {!loaded && !error && <p className="mark absolute inset-x-0 top-1/2 text-center">Loading the model …</p>}
       {error && (

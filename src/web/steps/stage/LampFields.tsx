@@ -3,7 +3,7 @@ import { type ReactNode, useState } from 'react';
 import { Plus, Trash2 } from 'lucide-react';
 import { type Vec3 } from '../../../core/geometry/bounds.js';
 import { freeId, freeName } from '../../../core/plan/edit.js';
-import { LAMP_KINDS, type LampKind, luxAtTarget, type OwnLamp, ownLampSchema } from '../../../core/stage/ownLamp.js';
+import { LAMP_KINDS, type LampKind, LUMENS_A_WATT, luxAtTarget, type OwnLamp, ownLampSchema } from '../../../core/stage/ownLamp.js';
 import { Button, NumberField, Select, TextField } from '../../ui/controls.js';
 
 const KIND_WORDS: Record<LampKind, string> = { point: 'point, all round', spot: 'spot', rectangle: 'rectangle', disc: 'disc' };
@@ -14,6 +14,9 @@ const LOST = 0.01;
 
 export interface LampFieldsProps {
   lamps: OwnLamp[];
+  /** Id of the one whose fields are shown. */
+  chosen: string | null;
+  onChoose: (id: string | null) => void;
   /** Lux of daylight on level ground, where there is any. */
   daylight?: number;
   /** The view that the stage is looked at from. */
@@ -21,8 +24,9 @@ export interface LampFieldsProps {
   onChange: (lamps: OwnLamp[]) => string | null;
 }
 
-export function LampFields({ lamps, daylight, seen, onChange }: LampFieldsProps): ReactNode {
-  const [chosen, setChosen] = useState<string | null>(null);
+export function LampFields({ lamps, chosen, daylight, seen, onChoose, onChange }: LampFieldsProps): ReactNode {
+  const setChosen = onChoose;
+  const [watts, setWatts] = useState(false);
   const lamp = lamps.find((l) => l.id === chosen);
   const change = (values: Partial<OwnLamp>): string | null => {
     const read = ownLampSchema.safeParse({ ...lamp!, ...values });
@@ -108,11 +112,21 @@ export function LampFields({ lamps, daylight, seen, onChange }: LampFieldsProps)
             <NumberField
               label="Light"
               help="Lumens: a candle has 12, a lamp in a room 800, a studio light 5000 and more."
-              value={lamp.lumens}
-              unit="lm"
-              step={100}
-              decimals={0}
-              onValue={(lumens) => change({ lumens })}
+              value={watts ? lamp.lumens / LUMENS_A_WATT : lamp.lumens}
+              unit={watts ? 'W' : 'lm'}
+              step={watts ? 1 : 100}
+              decimals={watts ? 2 : 0}
+              onValue={(v) => change({ lumens: watts ? v * LUMENS_A_WATT : v })}
+            />
+            <Select
+              label="Light in"
+              help={`Lumens, or watts of visible light: ${LUMENS_A_WATT} lm each. What a lamp draws from the mains is more.`}
+              value={watts ? 'W' : 'lm'}
+              options={[
+                { value: 'lm', label: 'lumens' },
+                { value: 'W', label: 'watts of light' },
+              ]}
+              onValue={(unit) => setWatts(unit === 'W')}
             />
             <NumberField
               label="Colour"

@@ -9,30 +9,25 @@ import { stageOf } from '../../../core/plan/set.js';
 import { type Civil } from '../../../core/stage/civil.js';
 import { daylightOf, daylightSchema, type FrameSun, placeSun } from '../../../core/stage/daylight.js';
 import { type Site } from '../../../core/stage/site.js';
-import { type GROUNDS, READY_STAGES, litStage, type StageChoice } from '../../../core/stage/stage.js';
+import { READY_STAGES, litStage, type StageChoice } from '../../../core/stage/stage.js';
 import { formatHex } from '../../../core/units/colour.js';
 import { cameraOf, type View, viewProblem } from '../../../core/view/camera.js';
 import { firstView } from '../../../core/view/first.js';
 import { useDesk } from '../../shell/desk.js';
-import { ColourField } from '../../ui/ColourField.js';
-import { Button, Empty, NumberField, Select, StepHead, Tick } from '../../ui/controls.js';
+import { Button, Empty, Select, StepHead, Tick } from '../../ui/controls.js';
 import { Small, smallUrl } from '../../ui/small.js';
 import { Viewport } from '../../viewport/Viewport.js';
 import { useLive } from '../views/useLive.js';
+import { BackdropFields } from './BackdropFields.js';
 import { DaylightFields } from './DaylightFields.js';
 import { DaylightPanel } from './DaylightPanel.js';
 import { GradeFields } from './GradeFields.js';
+import { GroundFields } from './GroundFields.js';
 import { LampFields } from './LampFields.js';
+import { LampHandles } from './LampHandles.js';
 import { SiteFields } from './SiteFields.js';
 import { StagePicker } from './StagePicker.js';
 import { SurroundFields } from './SurroundFields.js';
-
-const GROUND_WORDS: Record<(typeof GROUNDS)[number] | 'ready', string> = {
-  ready: 'as the ready stage has it',
-  plane: 'a plane',
-  shadow: 'shadows alone',
-  none: 'none',
-};
 
 /** Where the sun is first looked for, until a place is given. */
 const FIRST_SITE: Site = { latitude: 59.9, longitude: 19.3, elevation: 4, north: 0, timeZone: 'Europe/Mariehamn' };
@@ -60,10 +55,12 @@ export default function StageStep(): ReactNode {
   const [chosen, setChosen] = useState<string | null>(null);
   const [moved, setMoved] = useState<{ eye: Vec3; target: Vec3 } | null>(null);
   const kept = file.views.find((v) => v.id === chosen) ?? file.views[0];
+  const [lampId, setLampId] = useState<string | null>(null);
   const [dragged, setDragged] = useState<Civil | null>(null);
   const base: View | null = kept ?? (bounds ? firstView(bounds, sheet.size, sheet.pixelAspect) : null);
   const view = base && moved ? { ...base, ...moved, uprights: base.uprights && viewProblem({ ...base, ...moved }) === null } : base;
-  const live = useLive(view);
+  // The live picture shows the stage that is on the desk.
+  const live = useLive(view && further ? { ...view, shows: { ...view.shows, stage: further.id } } : view);
   if (!revision || !bounds || !view) {
     return (
       <>
@@ -81,17 +78,17 @@ export default function StageStep(): ReactNode {
     if (problem) toast.error(problem);
     return problem;
   };
+  const camera = cameraOf(view, sheet.size, sheet.pixelAspect);
   const floor = withPlinth(file.place, bounds);
   const daylight = stage.daylight && dragged ? { ...stage.daylight, ...dragged } : stage.daylight;
   const laid = litStage({ ...stage, daylight }, floor);
+  const lamps = stage.lamps ?? [];
+  const setLamps = (next: typeof lamps): string | null => change({ lamps: next.length > 0 ? next : undefined });
   const source = daylight ? 'daylight' : stage.surround ? 'picture' : 'ready';
   const litBy = (next: string): void => {
     if (next === 'daylight') change({ site: stage.site ?? FIRST_SITE, daylight: daylightSchema.parse({}) });
     else change({ daylight: undefined });
   };
-  const ground = stage.ground;
-  const setGround = (values: Partial<NonNullable<StageChoice['ground']>>): string | null =>
-    change({ ground: { kind: 'plane', ...ground, ...values } });
   return (
     <>
       <StepHead
@@ -103,7 +100,7 @@ export default function StageStep(): ReactNode {
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_252px] grid-rows-[minmax(0,1fr)_auto]">
         <Viewport
           revision={revision.id}
-          camera={cameraOf(view, sheet.size, sheet.pixelAspect)}
+          camera={camera}
           size={sheet.size}
           pixelAspect={sheet.pixelAspect}
           stage={laid}
@@ -114,6 +111,11 @@ export default function StageStep(): ReactNode {
           grade={file.grade}
           onMove={setMoved}
           picture={live.picture}
+          overlay={
+            live.picture ? null : (
+              <LampHandles lamps={lamps} chosen={lampId} camera={camera} size={sheet.size} onChoose={setLampId} onChange={setLamps} />
+            )
+          }
         >
           {live.caption}
           {daylight && !live.picture && <SkyMark sun={placeSun(daylight, stage.site)} />}
@@ -154,66 +156,30 @@ export default function StageStep(): ReactNode {
               <SiteFields site={stage.site} bounds={floor} onChange={(site) => change({ site })} />
             </>
           )}
-          <h2 className="border-t border-rule pt-3 font-semibold">Backdrop</h2>
-          <Tick
-            label="One colour of my own"
-            help="What the camera sees behind everything. It lights nothing; what lights is the ready stage, daylight or a picture of light."
-            checked={stage.backdrop !== undefined}
-            onChecked={(on) => change({ backdrop: on ? formatHex(laid.backdrop.middle) : undefined })}
+          <BackdropFields
+            stage={stage}
+            first={formatHex(laid.backdrop.middle)}
+            sheet={sheet}
+            onChange={change}
+            onSize={(size) => {
+              const problem = edit((f) => ({ ...f, sheet: { ...f.sheet, size } }));
+              if (problem) toast.error(problem);
+            }}
           />
-          {stage.backdrop && (
-            <ColourField
-              label="Backdrop colour"
-              help="As #rrggbb, before the tone curve."
-              value={stage.backdrop}
-              onValue={(backdrop) => change({ backdrop })}
-            />
-          )}
-          {stage.surround?.seen && stage.backdrop && !daylight && (
-            <p className="text-sm text-ochre">No effect: the picture of light is seen behind the subject.</p>
-          )}
-          <h2 className="border-t border-rule pt-3 font-semibold">Ground</h2>
-          <Select
-            label="Under the subject"
-            help="A plane at the lowest point; a plane that shows shadows alone, for pictures that are laid over others; or none, where the design brings its own."
-            value={ground?.kind ?? 'ready'}
-            options={Object.entries(GROUND_WORDS).map(([value, label]) => ({ value, label }))}
-            onValue={(kind) => change({ ground: kind === 'ready' ? undefined : { ...ground, kind: kind as (typeof GROUNDS)[number] } })}
+          <GroundFields
+            ground={stage.ground}
+            base={laid.base}
+            floor={floor}
+            floorUrl={`/sets/${setId}/floor?revision=${revision.id}&v=${version}`}
+            onChange={change}
           />
-          {laid.base && (
-            <NumberField
-              label="Height"
-              help={`Metres. The lowest point of the subject is at ${floor.min[1].toFixed(3)} m.`}
-              value={laid.base.height}
-              quantity="length"
-              unit="m"
-              step={0.01}
-              onValue={(height) => setGround({ kind: ground?.kind ?? 'plane', height })}
-            />
-          )}
-          {laid.base && !laid.base.shadowOnly && (
-            <ColourField
-              label="Ground colour"
-              help="As #rrggbb."
-              value={formatHex(laid.base.colour)}
-              onValue={(colour) => setGround({ kind: ground?.kind ?? 'plane', colour })}
-            />
-          )}
-          {laid.base && laid.base.height > floor.min[1] + 1e-4 && (
-            <p className="text-sm text-ochre" role="status">
-              The ground lies {(laid.base.height - floor.min[1]).toFixed(3)} m above the lowest point: it cuts through the subject.
-            </p>
-          )}
-          {laid.base && laid.base.height < floor.min[1] - 1e-4 && (
-            <p className="text-sm text-ochre" role="status">
-              The subject floats {(floor.min[1] - laid.base.height).toFixed(3)} m above the ground.
-            </p>
-          )}
           <LampFields
-            lamps={stage.lamps ?? []}
+            lamps={lamps}
+            chosen={lampId}
+            onChoose={setLampId}
             {...(daylight && { daylight: 1000 * daylightOf(daylight, stage.site).lux.level })}
             seen={{ eye: view.eye as Vec3, target: view.target as Vec3 }}
-            onChange={(lamps) => change({ lamps: lamps.length > 0 ? lamps : undefined })}
+            onChange={setLamps}
           />
           <GradeFields
             grade={file.grade}
@@ -257,9 +223,9 @@ export default function StageStep(): ReactNode {
                 role="radio"
                 aria-checked={stage.ready === ready}
                 onClick={() => change({ ready })}
-                className={`w-[152px] border-b-[3px] pb-1 text-left ${stage.ready === ready ? 'border-madder font-semibold' : 'border-transparent'}`}
+                className={`w-[130px] border-b-[3px] pb-1 text-left ${stage.ready === ready ? 'border-madder font-semibold' : 'border-transparent'}`}
               >
-                <span className="flex h-[86px] items-center justify-center bg-mount">
+                <span className="flex h-[74px] items-center justify-center bg-mount">
                   <Small
                     src={smallUrl(setId, revision.id, { view: kept?.id ?? '', stage: ready }, version, 320)}
                     alt=""

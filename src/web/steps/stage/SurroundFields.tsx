@@ -1,10 +1,10 @@
 /** The picture that lights the stage: brought in, turned, made stronger, shown or not. */
-import { type ReactNode, useRef, useState } from 'react';
+import { type ReactNode } from 'react';
 import { toast } from 'sonner';
 import { type SurroundReply } from '../../../contract/contract.js';
 import { type StageChoice } from '../../../core/stage/stage.js';
-import { upload } from '../../data/api.js';
 import { Button, NumberField, Tick } from '../../ui/controls.js';
+import { UploadButton } from '../../ui/UploadButton.js';
 
 type Surround = NonNullable<StageChoice['surround']>;
 
@@ -18,21 +18,6 @@ export function SurroundFields({
   idle: boolean;
   onChange: (surround: Surround | undefined) => string | null;
 }): ReactNode {
-  const input = useRef<HTMLInputElement>(null);
-  const [busy, setBusy] = useState(false);
-  const bring = async (file: File | undefined): Promise<void> => {
-    if (!file) return;
-    setBusy(true);
-    try {
-      const reply = await upload<SurroundReply>('/surrounds', [file]);
-      onChange({ rotation: 0, strength: 1, seen: true, ...surround, file: reply.file });
-      toast(`"${file.name}" lights the stage: ${reply.width} × ${reply.height} texels.`);
-    } catch (e) {
-      toast.error((e as Error).message);
-    } finally {
-      setBusy(false);
-    }
-  };
   return (
     <section className="flex flex-col gap-3 border-t border-rule pt-3">
       <h2 className="font-semibold">Picture of light</h2>
@@ -45,22 +30,19 @@ export function SurroundFields({
       </p>
       {surround && idle && <p className="text-sm text-ochre">No effect: daylight lights the stage.</p>}
       <div className="flex gap-2">
-        <Button onClick={() => input.current?.click()} disabled={busy}>
-          {busy ? 'Reading …' : surround ? 'Change' : 'Bring one in'}
-        </Button>
+        <UploadButton<SurroundReply>
+          path="/surrounds"
+          accept=".hdr,.exr"
+          label="Picture of light"
+          onReply={(reply, name) => {
+            onChange({ rotation: 0, strength: 1, seen: true, ...surround, file: reply.file });
+            toast(`"${name}" lights the stage: ${reply.width} × ${reply.height} texels.`);
+          }}
+        >
+          {surround ? 'Change' : 'Bring one in'}
+        </UploadButton>
         {surround && <Button onClick={() => onChange(undefined)}>Take out</Button>}
       </div>
-      <input
-        ref={input}
-        type="file"
-        accept=".hdr,.exr"
-        className="hidden"
-        aria-label="Picture of light"
-        onChange={(e) => {
-          void bring(e.target.files?.[0]);
-          e.target.value = '';
-        }}
-      />
       {surround && (
         <>
           <div className="grid grid-cols-2 gap-3">

@@ -1,10 +1,12 @@
 /** The set's section: one plane by fields; more come from a set file. */
-import { type ReactNode } from 'react';
+import { type ReactNode, useState } from 'react';
+import { toast } from 'sonner';
+import { freeId, freeName } from '../../../core/plan/edit.js';
 import { type Bounds, centreOf } from '../../../core/geometry/bounds.js';
 import { type SetFile } from '../../../core/plan/set.js';
 import { useDesk } from '../../shell/desk.js';
 import { ColourField } from '../../ui/ColourField.js';
-import { NumberField, Select, Tick } from '../../ui/controls.js';
+import { Button, NumberField, Select, TextField, Tick } from '../../ui/controls.js';
 
 /** What each choice cuts away, and the plane's normal. */
 const SIDES = {
@@ -18,6 +20,9 @@ type Side = keyof typeof SIDES;
 
 type Section = NonNullable<SetFile['section']>;
 
+/** No id is written like this. */
+const OWN = '-';
+
 /** Which of the sides a section is, or null where it is another plane or several. */
 function sideOf({ planes }: Section): Side | null {
   const [plane, more] = planes;
@@ -28,8 +33,35 @@ function sideOf({ planes }: Section): Side | null {
 export function SectionFields({ bounds }: { bounds: Bounds }): ReactNode {
   const { plan } = useDesk();
   const { file, edit } = plan!;
-  const { section } = file;
-  const put = (next: Section | undefined): string | null => edit((f) => ({ ...f, section: next }));
+  const sections = file.sections ?? [];
+  const [chosen, setChosen] = useState(OWN);
+  const named = sections.find((s) => s.id === chosen);
+  const section: Section | undefined = named ?? file.section;
+  const put = (next: Section | undefined): string | null =>
+    edit((f) => {
+      if (!named) return { ...f, section: next };
+      const { id, name } = named;
+      const list = next
+        ? sections.map((s) => (s.id === id ? { id, name, planes: next.planes, ...(next.cap && { cap: next.cap }) } : s))
+        : sections.filter((s) => s.id !== id);
+      return { ...f, sections: list.length > 0 ? list : undefined };
+    });
+  const keep = (): void => {
+    const name = freeName(
+      'Section',
+      sections.map((s) => s.name),
+    );
+    const id = freeId(
+      name,
+      sections.map((s) => s.id),
+    );
+    const problem = edit((f) => ({
+      ...f,
+      sections: [...sections, { id, name, planes: section!.planes, ...(section!.cap && { cap: section!.cap }) }],
+    }));
+    if (problem) toast.error(problem);
+    else setChosen(id);
+  };
   const cut = (side: Side, at: number): string | null => {
     const { normal, axis } = SIDES[side];
     return put({ ...section, planes: [{ normal: [...normal], offset: normal[axis] * at }] });
@@ -38,6 +70,23 @@ export function SectionFields({ bounds }: { bounds: Bounds }): ReactNode {
   const side = section && sideOf(section);
   return (
     <section className="flex flex-col gap-3 border-t border-rule pt-3">
+      {sections.length > 0 && (
+        <Select
+          label="Section"
+          help="The set's own goes for all its pictures; those with a name for the views that name them."
+          value={named ? chosen : OWN}
+          options={[{ value: OWN, label: "the set's own" }, ...sections.map((s) => ({ value: s.id, label: s.name }))]}
+          onValue={setChosen}
+        />
+      )}
+      {named && (
+        <TextField
+          label="Section's name"
+          help="How views call it."
+          value={named.name}
+          onValue={(name) => edit((f) => ({ ...f, sections: sections.map((s) => (s.id === named.id ? { ...s, name } : s)) }))}
+        />
+      )}
       <Tick
         label="Cut the subject"
         help="A plane takes a part of the subject away, in every picture of the set; what it cuts is closed by a cap."
@@ -74,6 +123,11 @@ export function SectionFields({ bounds }: { bounds: Bounds }): ReactNode {
         />
       )}
       {section?.cap && <ColourField label="Cap colour" help="As #rrggbb." value={section.cap} onValue={(cap) => put({ ...section, cap })} />}
+      {section && (
+        <Button className="!h-6 self-start !px-2 text-xs" title="Under a name, for the views that name it" onClick={keep}>
+          Keep as a named section
+        </Button>
+      )}
     </section>
   );
 }

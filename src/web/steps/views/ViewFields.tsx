@@ -4,7 +4,7 @@ import { toast } from 'sonner';
 import { type Vec3 } from '../../../core/geometry/bounds.js';
 import { scaleOfWidth, widthAtScale } from '../../../core/view/angles.js';
 import { angleOfView, focalLengthOf, type Size, type View, VIEW_KINDS, type ViewKind } from '../../../core/view/camera.js';
-import { NumberField, Select, TextField, Tick } from '../../ui/controls.js';
+import { Button, NumberField, Select, TextField, Tick } from '../../ui/controls.js';
 
 const AXES = ['x', 'y', 'z'] as const;
 const KIND_WORDS: Record<ViewKind, string> = { perspective: 'perspective', parallel: 'parallel', panorama: 'panorama, all round' };
@@ -30,7 +30,7 @@ function PointFields({ label, help, point, onPoint }: { label: string; help: str
   );
 }
 
-function LensFields({ view, onChange }: { view: View; onChange: (values: Partial<View>) => string | null }): ReactNode {
+function LensFields({ view, picking, onPickFocus, onChange }: Pick<ViewFieldsProps, 'view' | 'picking' | 'onPickFocus' | 'onChange'>): ReactNode {
   const ahead = Math.hypot(...view.eye.map((v, i) => v - view.target[i]!));
   return (
     <>
@@ -59,6 +59,9 @@ function LensFields({ view, onChange }: { view: View; onChange: (values: Partial
             step={0.05}
             onValue={(focus) => onChange({ focus })}
           />
+          <Button className="!h-6 col-span-2 self-start !px-2 text-xs" aria-pressed={picking} onClick={onPickFocus}>
+            {picking ? 'Click what is to be sharp' : 'Pick the focus'}
+          </Button>
         </div>
       )}
     </>
@@ -74,11 +77,14 @@ interface ViewFieldsProps {
   pixelAspect: number;
   /** It is one of the set's, not one that is being found. */
   kept: boolean;
+  /** The next click in the viewport says what is sharp. */
+  picking: boolean;
+  onPickFocus: () => void;
   /** Returns what is wrong, or null. */
   onChange: (values: Partial<View>) => string | null;
 }
 
-export function ViewFields({ view, kept, size, pixelAspect, onChange }: ViewFieldsProps): ReactNode {
+export function ViewFields({ view, kept, size, pixelAspect, picking, onPickFocus, onChange }: ViewFieldsProps): ReactNode {
   const said = (problem: string | null): void => {
     if (problem) toast.error(problem);
   };
@@ -160,7 +166,7 @@ export function ViewFields({ view, kept, size, pixelAspect, onChange }: ViewFiel
             checked={view.uprights}
             onChecked={(uprights) => said(onChange({ uprights, roll: undefined }))}
           />
-          {kept && <LensFields view={view} onChange={onChange} />}
+          {kept && <LensFields view={view} picking={picking} onPickFocus={onPickFocus} onChange={onChange} />}
         </>
       )}
       {view.kind === 'parallel' && (
@@ -192,6 +198,17 @@ export function ViewFields({ view, kept, size, pixelAspect, onChange }: ViewFiel
           unit="°"
           decimals={2}
           onValue={(roll) => onChange({ roll: roll === 0 ? undefined : roll })}
+        />
+      )}
+      {kept && (
+        <NumberField
+          label="Looks past"
+          help="Metres along the line of sight that are looked past: what stands nearer is not seen, and lights and shades as before. 0 sees all."
+          value={view.near ?? 0}
+          quantity="length"
+          unit="m"
+          step={0.1}
+          onValue={(near) => onChange({ near: near === 0 ? undefined : near })}
         />
       )}
       {view.kind === 'panorama' && (

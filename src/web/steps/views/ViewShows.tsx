@@ -1,18 +1,28 @@
 /** What a view shows otherwise than the set: variant, section, time. */
 import { type ReactNode } from 'react';
+import { X } from 'lucide-react';
 import { clockSchema, dateSchema } from '../../../core/stage/civil.js';
 import { type View } from '../../../core/view/camera.js';
 import { useDesk } from '../../shell/desk.js';
-import { Select, TextField, Tick } from '../../ui/controls.js';
+import { Button, Select, TextField } from '../../ui/controls.js';
 
 /** No id is written like this. */
 const NONE = '-';
+const UNCUT = '--';
 
 type Shows = NonNullable<View['shows']>;
 
-export function ViewShows({ view, onChange }: { view: View; onChange: (values: Partial<View>) => string | null }): ReactNode {
+export interface ViewShowsProps {
+  view: View;
+  onChange: (values: Partial<View>) => string | null;
+  /** Clicks in the viewport say which parts stay out. */
+  picking: boolean;
+  onPick: () => void;
+}
+
+export function ViewShows({ view, onChange, picking, onPick }: ViewShowsProps): ReactNode {
   const { plan } = useDesk();
-  const { dressing, section, stage } = plan!.file;
+  const { dressing, section, stage, stages = [], sections = [] } = plan!.file;
   const variants = dressing?.variants ?? [];
   const shows = view.shows ?? {};
   const change = (values: Partial<Shows>): string | null => {
@@ -24,7 +34,6 @@ export function ViewShows({ view, onChange }: { view: View; onChange: (values: P
     const result = schema.safeParse(text.trim());
     return result.success ? change(put(result.data)) : result.error.issues[0]!.message;
   };
-  if (variants.length === 0 && !section && !stage.daylight && !view.shows) return null;
   return (
     <section className="flex flex-col gap-2 border-t border-rule pt-3" aria-label="Otherwise than the set">
       <h2 className="font-semibold">Otherwise than the set</h2>
@@ -37,14 +46,48 @@ export function ViewShows({ view, onChange }: { view: View; onChange: (values: P
           onValue={(v) => change({ variant: v === NONE ? undefined : v })}
         />
       )}
-      {section && (
-        <Tick
-          label="Nothing cut away"
-          help="The set's section does not go for this view."
-          checked={shows.section === false}
-          onChecked={(on) => change({ section: on ? false : undefined })}
+      {(section ?? sections[0]) && (
+        <Select
+          label="Section"
+          help="What is cut away in this view's pictures."
+          value={shows.section === false ? UNCUT : (shows.section ?? NONE)}
+          options={[
+            { value: NONE, label: 'as the set' },
+            { value: UNCUT, label: 'nothing cut away' },
+            ...sections.map((s) => ({ value: s.id, label: s.name })),
+          ]}
+          onValue={(v) => change({ section: v === NONE ? undefined : v === UNCUT ? false : v })}
         />
       )}
+      {stages.length > 0 && (
+        <Select
+          label="Stage"
+          help="In this view's pictures, unless the shot names another."
+          value={shows.stage ?? NONE}
+          options={[{ value: NONE, label: 'as the set' }, ...stages.map((s) => ({ value: s.id, label: s.name }))]}
+          onValue={(v) => change({ stage: v === NONE ? undefined : v })}
+        />
+      )}
+      {(shows.without ?? []).map((path) => (
+        <div key={path} className="flex items-center gap-2 text-sm">
+          <span className="min-w-0 flex-1 truncate" title={path}>
+            without {path.slice(path.lastIndexOf('/') + 1)}
+          </span>
+          <button
+            type="button"
+            aria-label={`Show ${path} again`}
+            onClick={() => {
+              const without = shows.without!.filter((p) => p !== path);
+              change({ without: without.length > 0 ? without : undefined });
+            }}
+          >
+            <X size={12} aria-hidden />
+          </button>
+        </div>
+      ))}
+      <Button className="!h-6 self-start !px-2 text-xs" aria-pressed={picking} onClick={onPick}>
+        {picking ? 'Done' : 'Leave parts out'}
+      </Button>
       {stage.daylight && (
         <div className="grid grid-cols-2 gap-3">
           <TextField

@@ -1,17 +1,17 @@
-import { type ReactNode, useMemo, useState } from 'react';
+import { type ReactNode, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
-import { type OfferedViewReply } from '../../../contract/contract.js';
-import { placedOf, withPlinth } from '../../../core/model/place.js';
-import { type SetFile } from '../../../core/plan/set.js';
-import { boundsOf } from '../../../core/plan/framesOf.js';
-import { freeId, freeName, moved as reordered, withAngleSet, withCopy, withoutView, withView } from '../../../core/plan/edit.js';
-import { litStage } from '../../../core/stage/stage.js';
-import { cameraOf, fitView, panoramaSize, type View, viewProblem } from '../../../core/view/camera.js';
-import { type AngleSetOptions, toScaleOf } from '../../../core/view/angles.js';
-import { firstView } from '../../../core/view/first.js';
-import { centreOf, type Vec3 } from '../../../core/geometry/bounds.js';
+import useSWR from 'swr';
+import { type SetReply } from '../../../contract/contract.js';
+import { placedBounds, placedOf, withPlinth } from '../../../core/model/place.js';
+import { type SetFile, stageOf } from '../../../core/plan/set.js';
+import { moved as reordered, withCopy, withView } from '../../../core/plan/edit.js';
+import { litStage, type Stage } from '../../../core/stage/stage.js';
+import { dressingFor } from '../../../core/dress/dressing.js';
+import { cameraOf, panoramaSize, type View } from '../../../core/view/camera.js';
+import { cropped } from '../../../core/view/crop.js';
 import { ViewPlan } from '../../instruments/ViewPlan.js';
+import { get } from '../../data/api.js';
 import { useCommands } from '../../shell/commands.js';
 import { useDesk } from '../../shell/desk.js';
 import { useKeys } from '../../shell/keys.js';
@@ -20,129 +20,32 @@ import { drawingUrl } from '../../ui/small.js';
 import { Viewport } from '../../viewport/Viewport.js';
 import { AngleSetMenu } from './AngleSetMenu.js';
 import { FileCameras } from './FileCameras.js';
+import { FrameMenu } from './FrameMenu.js';
+import { RefitNote } from './RefitNote.js';
 import { SectionFields } from './SectionFields.js';
 import { useLive } from './useLive.js';
+import { useViewDesk } from './useViewDesk.js';
 import { ViewFields } from './ViewFields.js';
 import { ViewList } from './ViewList.js';
 import { ViewShows } from './ViewShows.js';
 
+/** No id is written like this. */
+const NONE = '-';
+
 /** Name the views: orbit to one, or set it by numbers; the frame shows exactly what renders. */
 export default function ViewsStep(): ReactNode {
   const { project, setId, revision, plan } = useDesk();
-  const [query, setQuery] = useSearchParams();
+  const [, setQuery] = useSearchParams();
   const navigate = useNavigate();
-  const [moved, setMoved] = useState<{ of: string; eye: Vec3; target: Vec3; width?: number } | null>(null);
   const { file, version, edit } = plan!;
   const { sheet, views } = file;
-  const selected = views.find((v) => v.id === query.get('view')) ?? views[0];
-  const bounds = revision && boundsOf(file, revision.bounds);
-  const shown = useMemo((): View | null => {
-    if (!bounds) return null;
-    const base = selected ?? firstView(bounds, sheet.size, sheet.pixelAspect);
-    return moved && moved.of === (selected?.id ?? 'new')
-      ? {
-          ...base,
-          eye: moved.eye,
-          target: moved.target,
-          width: moved.width ?? base.width,
-          uprights: base.uprights && viewProblem({ ...base, ...moved }) === null,
-        }
-      : base;
-  }, [selected, moved, bounds, sheet]);
-  const loose = moved !== null && moved.of === (selected?.id ?? 'new');
-
+  const desk = useViewDesk();
+  const { selected, shown, bounds, loose, framing, picking, setPicking, move, choose, change, keep, fit } = desk;
+  const [other, setOther] = useState<number | null>(null);
+  const [beside, setBeside] = useState<string | null>(null);
+  const { data: theirs } = useSWR<SetReply, Error>(other === null ? null : `/sets/${other}`, get);
   const said = (problem: string | null): void => {
     if (problem) toast.error(problem);
-  };
-  const keep = (): void => {
-    if (!shown || !revision) return;
-    const name = freeName(
-      'View',
-      views.map((v) => v.name),
-    );
-    const view = {
-      ...shown,
-      name,
-      id: freeId(
-        name,
-        views.map((v) => v.id),
-      ),
-    };
-    // The bounds that pivots and lamps refer to are frozen with the first view.
-    const problem = edit((f) => ({ ...withView(f, view), reference: boundsOf(f, revision.bounds) }));
-    if (problem) toast.error(problem);
-    setMoved(null);
-    setQuery({ view: view.id });
-  };
-  const takeOver = (cameras: OfferedViewReply[]): void => {
-    if (!revision) return;
-    let last = '';
-    const problem = edit((f) => {
-      let next: SetFile = { ...f, reference: boundsOf(f, revision.bounds) };
-      for (const camera of cameras) {
-        const name = freeName(
-          camera.name,
-          next.views.map((v) => v.name),
-        );
-        last = freeId(
-          name,
-          next.views.map((v) => v.id),
-        );
-        next = withView(next, { ...camera, id: last, name });
-      }
-      return next;
-    });
-    if (problem) toast.error(problem);
-    else setQuery({ view: last });
-    setMoved(null);
-  };
-  const change = (values: Partial<View>): string | null => {
-    if (!shown) return null;
-    if (selected?.locked) return `"${selected.name}" is locked; unlock it to change it.`;
-    const next = { ...shown, ...values };
-    if (!selected) {
-      setMoved({ of: 'new', eye: next.eye as Vec3, target: next.target as Vec3 });
-      return null;
-    }
-    const problem = edit((f) => withView(f, { ...next, id: selected.id, name: values.name ?? selected.name }));
-    if (!problem) setMoved(null);
-    return problem;
-  };
-  const fit = (): void => {
-    if (!shown || !bounds) return;
-    const { eye, target, width } = fitView(shown, bounds, sheet.size, sheet.pixelAspect);
-    said(change({ eye, target, width }));
-  };
-  const toScale = (id: string): void => {
-    const other = views.find((v) => v.id === id);
-    if (!shown || !bounds || !other) return;
-    try {
-      const { eye, target, width } = toScaleOf(shown, other, sheet.size, sheet.pixelAspect, centreOf(bounds));
-      said(change({ eye, target, width }));
-    } catch (e) {
-      toast.error((e as Error).message);
-    }
-  };
-  const makeAngles = (options: AngleSetOptions, group: string): void => {
-    if (!revision || !bounds) return;
-    const made = withAngleSet({ ...file, reference: boundsOf(file, revision.bounds) }, bounds, options, group);
-    const problem = edit(() => made.set);
-    said(problem);
-    setMoved(null);
-    if (!problem) setQuery({ view: made.ids[0]! });
-  };
-  const choose = (id: string): void => {
-    setMoved(null);
-    setQuery({ view: id });
-  };
-  const remove = (): void => {
-    try {
-      const id = selected!.id;
-      const without = withoutView(file, id);
-      edit(() => without);
-    } catch (e) {
-      toast.error((e as Error).message);
-    }
   };
   useKeys({ f: fit, 'ctrl+Enter': keep });
   useCommands([
@@ -164,19 +67,18 @@ export default function ViewsStep(): ReactNode {
       </>
     );
   }
+  const compared = views.find((v) => v.id === beside && v.id !== selected?.id);
+  const stageFor = (view: View): Stage => litStage(stageOf(file, view.shows?.stage), withPlinth(file.place, bounds));
+  const sectionFor = ({ shows }: View): SetFile['section'] =>
+    typeof shows?.section === 'string' ? file.sections?.find((s) => s.id === shows.section) : shows?.section === false ? undefined : file.section;
   const around = shown.kind === 'panorama';
-  const size = around ? panoramaSize(sheet.size) : sheet.size;
+  const whole = framing ?? sheet.size;
+  const size = around ? panoramaSize(whole) : whole;
+  const through = framing ? cropped(shown, sheet.size, framing, sheet.pixelAspect) : shown;
   // The viewport knows no panorama: it looks the same way through 90°.
   const camera = around
     ? cameraOf({ ...shown, kind: 'perspective', focalLength: 18, uprights: false }, size, 1)
-    : cameraOf(shown, size, sheet.pixelAspect);
-  const move = ({ eye, target }: { eye: Vec3; target: Vec3 }): void => {
-    const of = selected?.id ?? 'new';
-    // Going nearer in a parallel view is seeing less of it.
-    const far = (a: readonly number[], b: readonly number[]): number => Math.hypot(...a.map((v, i) => v - b[i]!));
-    const width = shown.kind === 'parallel' ? (shown.width! * far(eye, target)) / far(shown.eye, shown.target) : undefined;
-    setMoved({ of, eye, target, width });
-  };
+    : cameraOf(through, size, sheet.pixelAspect);
   return (
     <>
       <StepHead
@@ -191,54 +93,110 @@ export default function ViewsStep(): ReactNode {
         <Button onClick={fit} title="f">
           Fit
         </Button>
-        <AngleSetMenu onMake={makeAngles} />
+        <Button onClick={desk.fitTurn} title="As far off that a whole turn about the middle stays in the frame">
+          Fit a turn
+        </Button>
+        <FrameMenu other={other} onOther={setOther} />
+        <AngleSetMenu onMake={desk.makeAngles} />
         {loose && selected && <Button onClick={() => said(change({}))}>Update {selected.name}</Button>}
         <Button primary onClick={keep} title="Ctrl+Enter">
           Keep as a new view
         </Button>
       </StepHead>
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_252px] grid-rows-[minmax(0,1fr)_auto]">
-        <Viewport
-          revision={revision.id}
-          camera={camera}
-          size={size}
-          pixelAspect={around ? 1 : sheet.pixelAspect}
-          stage={litStage(file.stage, withPlinth(file.place, bounds))}
-          onMove={move}
-          section={file.section}
-          dressing={file.dressing}
-          place={placedOf(file.place, revision.bounds)}
-          grade={file.grade}
-          picture={live.picture}
-        >
-          {live.caption}
-          <p className="num mark pointer-events-none absolute left-4 top-2 text-sm">
-            {size.width} × {size.height}
-          </p>
-          {shown.uprights && (
-            <p className="num mark pointer-events-none absolute bottom-2 left-4 text-sm">uprights, shift {camera.shift.toFixed(2)}</p>
+        <div className={`grid min-h-0 ${compared ? 'grid-cols-2 gap-px' : ''}`}>
+          <Viewport
+            revision={revision.id}
+            camera={camera}
+            size={size}
+            pixelAspect={around ? 1 : sheet.pixelAspect}
+            stage={stageFor(shown)}
+            {...(picking ? { onPick: desk.picked } : { onMove: move })}
+            {...(!around && !live.picture && { onFrame: desk.frameTo })}
+            {...(theirs && { other: { size: theirs.file.sheet.size, label: theirs.file.name } })}
+            section={sectionFor(shown)}
+            dressing={dressingFor(file.dressing, shown.shows)}
+            place={placedOf(file.place, revision.bounds)}
+            grade={file.grade}
+            picture={live.picture}
+          >
+            {live.caption}
+            <p className="num mark pointer-events-none absolute left-4 top-2 text-sm">
+              {size.width} × {size.height}
+            </p>
+            {shown.uprights && (
+              <p className="num mark pointer-events-none absolute bottom-2 left-4 text-sm">uprights, shift {camera.shift.toFixed(2)}</p>
+            )}
+            {loose && (
+              <p className="mark pointer-events-none absolute right-4 top-2 text-sm">{selected ? `moved off ${selected.name}` : 'not kept yet'}</p>
+            )}
+            {picking && (
+              <p className="mark pointer-events-none absolute bottom-2 right-4 text-sm">
+                {picking === 'focus' ? 'click what is to be sharp' : 'click parts that stay out of this view'}
+              </p>
+            )}
+          </Viewport>
+          {compared && (
+            <Viewport
+              revision={revision.id}
+              camera={cameraOf(compared, sheet.size, sheet.pixelAspect)}
+              size={sheet.size}
+              pixelAspect={sheet.pixelAspect}
+              stage={stageFor(compared)}
+              section={sectionFor(compared)}
+              dressing={dressingFor(file.dressing, compared.shows)}
+              place={placedOf(file.place, revision.bounds)}
+              grade={file.grade}
+            >
+              <p className="mark pointer-events-none absolute left-4 top-2 text-sm">{compared.name}</p>
+            </Viewport>
           )}
-          {loose && (
-            <p className="mark pointer-events-none absolute right-4 top-2 text-sm">{selected ? `moved off ${selected.name}` : 'not kept yet'}</p>
-          )}
-        </Viewport>
+        </div>
         <aside className="row-span-2 flex min-h-0 flex-col gap-3 overflow-auto border-l border-rule bg-chalk px-4 py-3">
-          <ViewFields view={shown} kept={selected !== undefined} size={sheet.size} pixelAspect={sheet.pixelAspect} onChange={change} />
+          <ViewFields
+            view={shown}
+            kept={selected !== undefined}
+            size={sheet.size}
+            pixelAspect={sheet.pixelAspect}
+            onChange={change}
+            picking={picking === 'focus'}
+            onPickFocus={() => setPicking(picking === 'focus' ? null : 'focus')}
+          />
           {selected && views.length > 1 && (
             <Select
               label="To the scale of"
               help="Moves the eye, or changes the width of a parallel view, so that the middle of the subject has as many pixels a metre as in the other view."
               value=""
               options={views.filter((v) => v.id !== selected.id && v.kind !== 'panorama').map((v) => ({ value: v.id, label: v.name }))}
-              onValue={toScale}
+              onValue={desk.toScale}
             />
           )}
-          {selected && <ViewShows view={shown} onChange={change} />}
+          {selected && views.length > 1 && (
+            <Select
+              label="Beside it"
+              help="Another view next to this one, to compare them. Panoramas are left out."
+              value={beside ?? ''}
+              options={[
+                ...(beside ? [{ value: NONE, label: 'nothing' }] : []),
+                ...views.filter((v) => v.id !== selected.id && v.kind !== 'panorama').map((v) => ({ value: v.id, label: v.name })),
+              ]}
+              onValue={(id) => setBeside(id === NONE ? null : id)}
+            />
+          )}
+          {selected && (
+            <ViewShows
+              view={shown}
+              onChange={change}
+              picking={picking === 'without'}
+              onPick={() => setPicking(picking === 'without' ? null : 'without')}
+            />
+          )}
           <SectionFields bounds={bounds} />
-          <FileCameras cameras={revision.cameras} onTake={takeOver} />
+          <RefitNote bounds={placedBounds(file.place, revision.bounds)} />
+          <FileCameras cameras={revision.cameras} onTake={desk.takeOver} />
           {live.asked}
           {selected && (
-            <Button className="mt-auto self-start" onClick={remove}>
+            <Button className="mt-auto self-start" onClick={desk.remove}>
               Take this view out
             </Button>
           )}

@@ -1,0 +1,49 @@
+/** A button that brings a file in and tells what the server made of it. */
+import { type ReactNode, useRef, useState } from 'react';
+import { toast } from 'sonner';
+import { upload } from '../data/api.js';
+import { Button } from './controls.js';
+
+export interface UploadButtonProps<T> {
+  /** Where it is sent. */
+  path: string;
+  accept: string;
+  /** Of the file field. */
+  label: string;
+  children: ReactNode;
+  onReply: (reply: T, name: string) => void;
+}
+
+export function UploadButton<T>({ path, accept, label, children, onReply }: UploadButtonProps<T>): ReactNode {
+  const input = useRef<HTMLInputElement>(null);
+  const [busy, setBusy] = useState(false);
+  const bring = async (file: File | undefined): Promise<void> => {
+    if (!file) return;
+    setBusy(true);
+    try {
+      onReply(await upload<T>(path, [file]), file.name);
+    } catch (e) {
+      toast.error((e as Error).message);
+    } finally {
+      setBusy(false);
+    }
+  };
+  return (
+    <>
+      <Button onClick={() => input.current?.click()} disabled={busy}>
+        {busy ? 'Reading …' : children}
+      </Button>
+      <input
+        ref={input}
+        type="file"
+        accept={accept}
+        className="hidden"
+        aria-label={label}
+        onChange={(e) => {
+          void bring(e.target.files?.[0]);
+          e.target.value = '';
+        }}
+      />
+    </>
+  );
+}
