@@ -191,7 +191,10 @@ export function Select({ label, help, value, options, onValue }: SelectProps): R
             <ChevronDown size={14} aria-hidden className="shrink-0 text-graphite" />
           </RadixSelect.Trigger>
           <RadixSelect.Portal>
-            <RadixSelect.Content position="popper" className="z-50 min-w-40 rounded-sm border border-graphite bg-chalk">
+            <RadixSelect.Content
+              position="popper"
+              className="z-50 max-h-[var(--radix-select-content-available-height)] min-w-40 overflow-hidden rounded-sm border border-graphite bg-chalk"
+            >
               <RadixSelect.Viewport>
                 {options.map((o) => (
                   <RadixSelect.Item

@@ -31,7 +31,7 @@ function Asked({ delivery, onChange }: { delivery: Delivery; onChange: (values: 
   const files = delivery.files ?? [];
   return (
     <>
-      <TextField label="Delivery" help="For whom, or which of their deliveries." value={delivery.name} onValue={(name) => onChange({ name })} />
+      <TextField label="Asked by" help="For whom, or which of their deliveries." value={delivery.name} onValue={(name) => onChange({ name })} />
       <TextField
         label="Sizes"
         help="Sizes that are taken, as 1920x1080, 1080x1080. Empty: any."

@@ -1,0 +1,227 @@
+/** One plan made many of: choices of a still, sizes, deviations, deliveries, recipes; stages, frames and parts of a view. */
+import { readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { expect, test } from '@playwright/test';
+import sharp from 'sharp';
+import { type BatchReply, type FrameReply, type ProjectReply, type SetReply } from '../../src/contract/contract.js';
+import { parseRecipe } from '../../src/core/plan/recipes.js';
+import { angleOfView } from '../../src/core/view/camera.js';
+import { choose, fill, ternProject } from '../support/page.js';
+import { TestServer } from '../support/server.js';
+
+const server = new TestServer(4924);
+let project: ProjectReply;
+
+test.describe.configure({ mode: 'serial' });
+test.beforeAll(async () => {
+  project = await ternProject(server, 'Recipes');
+});
+test.afterAll(() => server.end());
+
+const home = (): string => `${server.url}/p/${project.id}/s`;
+const base = (): string => `${home()}/${project.sets[0]!.id}`;
+const fileOf = async (set: number): Promise<SetReply['file']> => (await server.get<SetReply>(`/sets/${set}`)).file;
+const file = (): Promise<SetReply['file']> => fileOf(project.sets[0]!.id);
+
+test('a set is made by a recipe, to measure, and every shot of it in three sizes', async ({ page }) => {
+  await page.goto(`${base()}/views`);
+  await page.getByRole('button', { name: 'Keep as a new view' }).click();
+  await expect.poll(async () => (await file()).views.length).toBe(1);
+  await page.goto(`${base()}/shots`);
+  await page.getByRole('button', { name: 'New set' }).click();
+  await expect(page.getByRole('dialog').getByRole('img', { includeHidden: true }).first()).toBeVisible({ timeout: 60_000 });
+  await page.getByRole('button', { name: /Turntable in three sizes/ }).click();
+  await expect(page.getByRole('row', { name: /Turntable/ })).toContainText('72');
+  await expect(page.getByText('216 frames')).toBeVisible();
+});
+
+test('a still is a grid of views, variants and sizes, and says how many pictures that is', async ({ page }) => {
+  const set = await file();
+  const variants = [
+    { id: 'a', name: 'Plain', swaps: [] },
+    { id: 'b', name: 'Black', swaps: [{ from: 'Brass, brushed', to: 'blackened steel' }] },
+  ];
+  const small = { ...set.sheet, size: { width: 96, height: 54 }, quality: { samples: 2 } };
+  const { version } = await server.get<SetReply>(`/sets/${project.sets[0]!.id}`);
+  await server.send('PUT', `/sets/${project.sets[0]!.id}`, { version, file: { ...set, sheet: small, dressing: { variants } } });
+  await page.goto(`${base()}/shots`);
+  await page.getByRole('button', { name: 'Add a still' }).click();
+  await page.getByLabel('Plain', { exact: true }).click();
+  await page.getByLabel('Black', { exact: true }).click();
+  await page.getByTitle('Sizes by name, half and double, on paper').click();
+  await fill(page, 'Another size', '64x64');
+  await choose(page, 'Framing of 64x64', 'same height');
+  await page.keyboard.press('Escape');
+  await expect(page.getByText('1 view × 2 variants × 2 sizes = 4 pictures')).toBeVisible();
+  await expect.poll(async () => (await file()).sheet.sizes).toEqual([{ id: '64x64', width: 64, height: 64, framing: 'keepHeight' }]);
+  await page.getByRole('button', { name: 'Start the batch' }).click();
+  await page.waitForURL(/batch=/);
+  const id = Number(new URL(page.url()).searchParams.get('batch'));
+  await expect.poll(async () => (await server.get<BatchReply>(`/batches/${id}`)).state, { timeout: 60_000 }).toBe('done');
+  const frames = await server.get<FrameReply[]>(`/batches/${id}/frames`);
+  expect(frames.map((f) => f.name.split('/').at(-1))).toEqual([
+    'View_a_96x54_beauty',
+    'View_b_96x54_beauty',
+    'View_a_64x64_beauty',
+    'View_b_64x64_beauty',
+  ]);
+  const square = await sharp(
+    Buffer.from(await (await fetch(`${server.url}/api/batches/${id}/frames/${frames[3]!.id}/picture`)).arrayBuffer()),
+  ).metadata();
+  expect([square.width, square.height]).toEqual([64, 64]);
+});
+
+test('a deviation is counted and taken back in one click; a delivery is recorded and checked; a sheet is kept', async ({ page }) => {
+  await page.goto(`${base()}/shots`);
+  const other = page.getByRole('region', { name: 'Otherwise than the set' });
+  await other.getByLabel('Quality').click();
+  await page.getByRole('option', { name: 'draft', exact: true }).click();
+  await expect(page.getByRole('row', { name: /Still/ })).toContainText('± 1');
+  await page.getByRole('button', { name: 'Take back 1' }).click();
+  await expect.poll(async () => (await file()).shots[0]!.otherwise).toBeUndefined();
+
+  await page.getByRole('button', { name: 'Delivery: nothing asked' }).click();
+  await page.getByLabel('The client asked for').click();
+  await fill(page, 'Asked by', 'Harbour board');
+  await fill(page, 'Sizes', '96x54');
+  await fill(page, 'File names', 'NFL_*');
+  const said = page.getByRole('list', { name: 'Not as asked' });
+  await expect(said).toContainText('Still is 64 × 64, which is not taken. Take 96 × 54.');
+  await expect(said).toContainText('Names are to be as NFL_*.');
+  await fill(page, 'File names', '');
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('button', { name: '1 not as Harbour board asks' })).toBeVisible();
+  await expect.poll(async () => (await file()).delivery?.sizes).toEqual([{ width: 96, height: 54 }]);
+
+  // Kept as a recipe, exported, forgotten, brought back, and taken by a new project.
+  await page.getByText('Format sheets:').getByRole('button', { name: 'kept ones' }).click();
+  await fill(page, 'Keep this format sheet as', 'Thumbnails');
+  await page.getByRole('button', { name: 'Keep', exact: true }).click();
+  await page.getByRole('button', { name: 'New projects begin with Thumbnails' }).click();
+  await expect(page.getByRole('button', { name: 'New projects begin with Thumbnails' })).toHaveAttribute('aria-pressed', 'true');
+  const download = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'Export Thumbnails' }).click();
+  const kept = parseRecipe(JSON.parse(readFileSync(await (await download).path(), 'utf8')));
+  expect(kept).toMatchObject({ kind: 'sheet', name: 'Thumbnails', body: { size: { width: 96, height: 54 } } });
+  const begun = await server.send<ProjectReply>('POST', '/projects', { name: 'Begun' });
+  expect((await fileOf(begun.sets[0]!.id)).sheet.size).toEqual({ width: 96, height: 54 });
+  await page.getByRole('button', { name: 'Forget Thumbnails' }).click();
+  await expect(page.getByText('None is kept yet.')).toBeVisible();
+  const brought = path.join(tmpdir(), 'thumbnails.recipe.json');
+  writeFileSync(brought, JSON.stringify({ format: 'cold-easel.recipe', version: 1, ...kept }));
+  await page.getByLabel('Recipe file: format sheet').setInputFiles(brought);
+  await expect(page.getByRole('button', { name: 'Thumbnails', exact: true })).toBeVisible();
+});
+
+test('shots are dragged, marked together, grouped and found', async ({ page }) => {
+  await page.goto(`${base()}/shots`);
+  for (const kind of ['Turntable', 'Walkthrough']) await page.getByRole('toolbar', { name: 'Shots' }).getByRole('button', { name: kind }).click();
+  await expect.poll(async () => (await file()).shots.map((s) => s.kind)).toEqual(['still', 'turntable', 'walkthrough']);
+  await page.getByRole('button', { name: 'Drag Walkthrough to another place' }).focus();
+  await page.keyboard.press('Space');
+  await page.waitForTimeout(300);
+  await page.keyboard.press('ArrowUp');
+  await page.waitForTimeout(300);
+  await page.keyboard.press('Space');
+  await expect.poll(async () => (await file()).shots.map((s) => s.kind)).toEqual(['still', 'walkthrough', 'turntable']);
+  await page.getByRole('row', { name: /Still/ }).getByText('still', { exact: true }).click();
+  await page
+    .getByRole('row', { name: /Turntable/ })
+    .getByText('turntable', { exact: true })
+    .click({ modifiers: ['Shift'] });
+  const together = page.getByRole('toolbar', { name: 'Marked shots' });
+  await expect(together).toContainText('3 shots together');
+  await together.getByLabel('Group').fill('Board');
+  await together.getByLabel('Group').press('Enter');
+  await expect.poll(async () => (await file()).shots.map((s) => s.group)).toEqual(['Board', 'Board', 'Board']);
+  await together.getByRole('button', { name: 'Switch off' }).click();
+  await expect.poll(async () => (await file()).shots.every((s) => s.off)).toBe(true);
+  await together.getByRole('button', { name: 'Switch on' }).click();
+  await together.getByRole('button', { name: 'Done' }).click();
+  await page.getByLabel('Find shots').fill('walk');
+  await expect(page.getByTestId('register').getByRole('row', { name: /Drag/ })).toHaveCount(1);
+});
+
+test('a further stage with a picture behind, a lamp moved by its handle, and a shot that names it', async ({ page }) => {
+  await page.goto(`${base()}/stage`);
+  await page.getByRole('button', { name: 'Copy this stage' }).click();
+  await fill(page, "Stage's name", 'Dusk');
+  await page.getByRole('radio', { name: 'dark sweep' }).click();
+  const room = path.join(tmpdir(), 'room.png');
+  await sharp({ create: { width: 40, height: 30, channels: 3, background: '#c04020' } })
+    .png()
+    .toFile(room);
+  await page.getByLabel('Backdrop picture').setInputFiles(room);
+  await expect(page.getByAltText('The picture behind everything')).toBeVisible();
+  await choose(page, 'Under the subject', 'a plane');
+  await choose(page, 'Ground finish', 'granite');
+  await page.getByRole('button', { name: 'Add a lamp' }).click();
+  await fill(page, 'At x', '0.2');
+  await fill(page, 'At y', '0.5');
+  await fill(page, 'At z', '0.1');
+  await choose(page, 'Light in', 'watts of light');
+  await fill(page, 'Light', '10');
+  await expect.poll(async () => (await file()).stages?.[0]?.stage.lamps?.[0]?.lumens).toBe(1790);
+  const handle = page.getByRole('button', { name: 'Lamp Lamp' });
+  const box = (await handle.boundingBox())!;
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2 - 60, { steps: 4 });
+  await page.mouse.up();
+  await expect.poll(async () => (await file()).stages![0]!.stage.lamps![0]!.at[1]).toBeGreaterThan(0.52);
+  const stages = (await file()).stages!;
+  expect(stages[0]).toMatchObject({ name: 'Dusk', stage: { ready: 'dark sweep', ground: { finish: 'granite' } } });
+  // The set's own stage is as it was.
+  expect((await file()).stage.ready).toBe('bright sweep');
+
+  await page.goto(`${base()}/shots?shot=still`);
+  const other = page.getByRole('region', { name: 'Otherwise than the set' });
+  await other.getByLabel('Stage').click();
+  await page.getByRole('option', { name: 'Dusk' }).click();
+  await expect.poll(async () => (await file()).shots[0]!.stage).toBe(stages[0]!.id);
+  await page.goto(`${base()}/stage?stage=${stages[0]!.id}`);
+  await page.getByRole('button', { name: 'Take out Dusk' }).click();
+  await expect(page.getByText(/The stage is named by the shot/)).toBeVisible();
+});
+
+test('the frame is dragged narrower at the same scale, guides are drawn, a part is left out, the focus is picked', async ({ page }) => {
+  await page.goto(`${base()}/views`);
+  await expect(page.getByTestId('output-frame')).toBeVisible();
+  await expect.poll(async () => page.getByTestId('viewport').locator('canvas').count()).toBe(1);
+  const before = await file();
+  await page.getByRole('button', { name: 'Frame', exact: true }).click();
+  await page.getByLabel('Safe margins').click();
+  await choose(page, 'Frame of another set', 'Turntable in three sizes');
+  await page.keyboard.press('Escape');
+  await expect(page.getByTestId('other-frame')).toContainText('1920 × 1080');
+  const edge = (await page.getByTestId('edge-right').boundingBox())!;
+  await page.mouse.move(edge.x + edge.width / 2, edge.y + 40);
+  await page.mouse.down();
+  await page.mouse.move(edge.x + edge.width / 2 - 90, edge.y + 40, { steps: 6 });
+  await page.mouse.up();
+  await expect.poll(async () => (await file()).sheet.size.width).toBeLessThan(before.sheet.size.width - 10);
+  const after = await file();
+  expect(after.sheet.size.height).toBe(before.sheet.size.height);
+  // As many pixels to a degree in the middle: the tangent of half the angle goes with the long side.
+  const scale = (f: typeof before): number =>
+    Math.max(f.sheet.size.width, f.sheet.size.height) / Math.tan((angleOfView(f.views[0]!.focalLength) * Math.PI) / 360);
+  expect(scale(after) / scale(before)).toBeCloseTo(1, 6);
+
+  await page.getByLabel('Blur with distance').click();
+  await page.getByRole('button', { name: 'Pick the focus' }).click();
+  const frame = (await page.getByTestId('output-frame').boundingBox())!;
+  // The foot of the lamp fills the lower middle; some point of it is met.
+  for (const down of [0.8, 0.75, 0.7, 0.85]) {
+    if ((await file()).views[0]!.focus !== undefined) break;
+    await page.mouse.click(frame.x + frame.width * 0.45, frame.y + frame.height * down);
+    await page.waitForTimeout(700);
+  }
+  const { eye, focus } = (await file()).views[0]!;
+  expect(focus!).toBeGreaterThan(0.3 * Math.hypot(...eye));
+  expect(focus!).toBeLessThan(1.5 * Math.hypot(...eye));
+  await fill(page, 'Looks past', '0.2');
+  await expect.poll(async () => (await file()).views[0]!.near).toBe(0.2);
+  await page.getByRole('button', { name: 'Fit a turn' }).click();
+  await expect.poll(async () => Math.hypot(...(await file()).views[0]!.eye)).not.toBe(Math.hypot(...eye));
+});
