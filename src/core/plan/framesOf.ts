@@ -13,7 +13,7 @@ import { parseRate } from '../units/rate.js';
 import { parseHex } from '../units/colour.js';
 import { type Frame, type Section } from './frame.js';
 import { identify } from './identity.js';
-import { fileWord, fillPattern, type NameToken, withTokens } from './names.js';
+import { fileWord, type NameToken, rowNamer, withTokens } from './names.js';
 import { type SetFile, stageOf } from './set.js';
 import { filesOf, filesProblem, type FurtherSize, samplingOf, type Sheet, sheetOf } from './sheet.js';
 
@@ -155,6 +155,8 @@ function framesOfRun(
     bounds,
     site: stageOf(set, shot.stage).site,
   });
+  const namers = sheet.passes.map((pass) => [pass, rowNamer(pattern)] as const);
+  const lines = sheet.lines && { lines: { width: sheet.lines.width, colour: parseHex(sheet.lines.colour) } };
   return poses.map((pose, index) => {
     const number = sheet.firstNumber + index;
     const size = frameSize(pose.camera, sheet.size);
@@ -176,7 +178,7 @@ function framesOfRun(
       sampling,
       passes: sheet.passes,
       clear: sheet.alpha,
-      ...(sheet.lines && { lines: { width: sheet.lines.width, colour: parseHex(sheet.lines.colour) } }),
+      ...lines,
     };
     const words = {
       project: context.project ?? 'project',
@@ -187,12 +189,11 @@ function framesOfRun(
       shot: shotName(shot),
       view: pose.view.name,
       size: `${size.width}x${size.height}`,
-      number,
       variant: shows?.variant ?? set.dressing?.variant ?? 'as-set',
       ...(sun?.date && { date: sun.date, time: sun.time!.replace(':', '') }),
     };
     let known: ReturnType<typeof identify> | undefined;
-    const passNames = sheet.passes.map((pass) => fillPattern(pattern, { ...words, pass }));
+    const passNames = namers.map(([pass, name]) => name({ ...words, pass }, number));
     return {
       shot: run,
       kind: shot.kind,
@@ -224,28 +225,60 @@ function framesOfRun(
 export function framesOf(set: SetFile, context: PlanContext): Frame[] {
   const total = countFrames(set);
   if (total > MOST_FRAMES) throw new Error(`The set has ${total} frames; ${MOST_FRAMES} is the most. Make a shot shorter or split the set.`);
-  const shared = sharedOf(set, context);
   const problem = filesProblem(set.sheet);
   if (problem) throw new Error(problem);
   for (const shot of set.shots) {
     const own = shot.otherwise && filesProblem(sheetOf(set.sheet, shot));
     if (own) throw new Error(`${shotName(shot)}: ${own}`);
   }
-  const frames = set.shots.flatMap((shot) => framesOfShot(set, shot, context, shared));
+  const planned = plannedShots(set, context);
   const taken = new Map<string, Frame>();
-  for (const [frame, name] of frames.flatMap((f) => f.passNames.map((n) => [f, n] as const))) {
-    // File systems that fold case would write one over the other.
-    const key = name.toLowerCase();
-    const other = taken.get(key);
-    if (other === frame) throw new Error(`Passes of one frame would all be named "${name}". Put {pass} into the pattern.`);
-    if (other) {
-      throw new Error(
-        `Two frames would be named "${name}": shot ${other.shot} frame ${other.number} and shot ${frame.shot} frame ${frame.number}. Give the shots different names, or put {shot}, {view} or {frame} into the pattern.`,
-      );
-    }
-    taken.set(key, frame);
+  for (const { frames, keys } of planned)
+    for (let i = 0, k = 0; i < frames.length; i++) for (const name of frames[i]!.passNames) claim(taken, keys[k++]!, name, frames[i]!);
+  return planned.flatMap((p) => p.frames);
+}
+
+/** Notes that a frame has a name. Throws where another has it. */
+function claim(taken: Map<string, Frame>, key: string, name: string, frame: Frame): void {
+  const other = taken.get(key);
+  if (other === frame) throw new Error(`Passes of one frame would all be named "${name}". Put {pass} into the pattern.`);
+  if (other) {
+    throw new Error(
+      `Two frames would be named "${name}": shot ${other.shot} frame ${other.number} and shot ${frame.shot} frame ${frame.number}. Give the shots different names, or put {shot}, {view} or {frame} into the pattern.`,
+    );
   }
-  return frames;
+  taken.set(key, frame);
+}
+
+interface Planned {
+  frames: Frame[];
+  /** Names of the passes of each frame, in small letters: file systems that fold case would write one over the other. */
+  keys: string[];
+}
+
+/**
+ * While a set is edited, most of its shots stay as they were: their frames are kept, by what makes them, from one plan to
+ * the next. Frames are never changed, so that sharing them does no harm.
+ */
+let latest: { rest: string; shots: Map<string, Planned> } = { rest: '', shots: new Map() };
+
+function plannedShots(set: SetFile, context: PlanContext): Planned[] {
+  const rest = JSON.stringify([{ ...set, shots: null, delivery: null }, context]);
+  const before = latest.rest === rest ? latest.shots : new Map<string, Planned>();
+  const shared = sharedOf(set, context);
+  const shots = new Map<string, Planned>();
+  const all = set.shots.map((shot) => {
+    const key = JSON.stringify(shot);
+    const known = before.get(key) ?? planShot(framesOfShot(set, shot, context, shared));
+    shots.set(key, known);
+    return known;
+  });
+  latest = { rest, shots };
+  return all;
+}
+
+function planShot(frames: Frame[]): Planned {
+  return { frames, keys: frames.flatMap((f) => f.passNames.map((n) => n.toLowerCase())) };
 }
 
 /** A set's name as a folder. */

@@ -66,6 +66,24 @@ export function withTokens(pattern: string, tokens: NameToken[]): string {
   return at < 0 ? `${words}_${pattern}` : `${pattern.slice(0, end)}_${words}${pattern.slice(end)}`;
 }
 
+/** Fills a pattern for frames in a row: what stays the same from one to the next is filled once. */
+export function rowNamer(pattern: string): (values: Partial<Record<NameToken, string>>, number: number) => string {
+  const tokens = [...pattern.matchAll(/\{frame(?::(\d+))?\}/g)];
+  const [token] = tokens;
+  if (!token || tokens.length > 1) return (values, number) => fillPattern(pattern, { ...values, number });
+  const [before, after] = [pattern.slice(0, token.index), pattern.slice(token.index + token[0].length)];
+  const padding = Number(token[1] ?? 1);
+  let last: Partial<Record<NameToken, string>> | null = null;
+  let [head, tail] = ['', ''];
+  return (values, number) => {
+    if (!last || NAME_TOKENS.some((t) => values[t] !== last![t])) {
+      [head, tail] = [fillPattern(before, values), fillPattern(after, values)];
+      last = values;
+    }
+    return head + String(number).padStart(padding, '0') + tail;
+  };
+}
+
 /** Fills a pattern; a token without a value becomes nothing. */
 export function fillPattern(pattern: string, values: Partial<Record<NameToken, string>> & { number?: number }): string {
   const filled = pattern.replace(TOKEN, (_, token: string, padding?: string) => {
