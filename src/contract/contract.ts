@@ -1,6 +1,7 @@
 /** Every request, reply and event of the HTTP interface. Lengths in metres, times in seconds. */
 import { z } from 'zod';
 import { FATES } from '../core/model/match.js';
+import { reelSchema } from '../core/movie/reel.js';
 import { setSchema } from '../core/plan/set.js';
 import { READY_STAGES } from '../core/stage/stage.js';
 import { LENGTH_UNITS } from '../core/units/length.js';
@@ -162,7 +163,7 @@ export const frameReply = z.object({
   files: z.array(z.string()),
 });
 
-export const newClip = z.strictObject({ shot: z.string().min(1) });
+export const newClip = z.union([z.strictObject({ shot: z.string().min(1) }), z.strictObject({ reel: reelSchema })]);
 
 export const eventSchema = z.discriminatedUnion('type', [
   z.object({ type: z.literal('batch'), batch: batchReply }),

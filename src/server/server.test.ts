@@ -1,4 +1,5 @@
-import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import request from 'supertest';
@@ -219,4 +220,41 @@ describe('from a model to a movie', () => {
     expect(frames.at(-1)!.shotName).toBe('spin 48x48');
     expect(frames.at(-1)!.name).toBe('Quick-look/spin/spin_48x48_beauty.0006');
   });
+
+  it('joins shots to a reel, faded over each other, and says what cannot be joined', async () => {
+    let file = review();
+    file = withShot(file, { ...file.shots[0]!, id: 'back', name: 'Back' });
+    const set = (await call().post(`/api/projects/${project.id}/sets`).send({ file })).body as SetReply;
+    const batch = (await call().post(`/api/sets/${set.id}/batches`).send({ revision: project.revisions[0]!.id })).body as BatchReply;
+    expect((await ended(batch.id)).state).toBe('done');
+    const part = (shot: string, fade = 0) => ({ shot, fade, speed: 1, seconds: 2 });
+    const ask = (parts: object[]) =>
+      call()
+        .post(`/api/batches/${batch.id}/clips`)
+        .send({ reel: { id: 'r', name: 'Both ways', parts } });
+    const refused = await ask([part('spin'), part('back', 9)]);
+    expect([refused.status, (refused.body as { detail: string }).detail]).toEqual([422, expect.stringContaining('longer than the 6 frames')]);
+    const started = await ask([part('spin'), part('back', 3)]);
+    expect(started.status).toBe(201);
+    const { id, fileName } = started.body as { id: number; fileName: string };
+    expect(fileName).toBe('Quick-look/Both-ways.mp4');
+    await vi.waitFor(
+      async () => expect(((await call().get(`/api/batches/${batch.id}`)).body as BatchReply).clips.at(-1)?.state).toBe('ready'),
+      30_000,
+    );
+    const movie = path.join(data, 'reel.mp4');
+    writeFileSync(movie, (await call().get(`/api/clips/${id}/movie?download`).buffer(true).parse(binary as never)).body as Buffer);
+    const { streams } = JSON.parse(
+      spawnSync('ffprobe', ['-v', 'error', '-count_frames', '-show_streams', '-of', 'json', movie]).stdout.toString(),
+    ) as { streams: { nb_read_frames: string; r_frame_rate: string }[] };
+    // 6 and 6, of which 3 lie over each other.
+    expect(streams[0]).toMatchObject({ nb_read_frames: '9', r_frame_rate: '24/1' });
+  }, 60_000);
 });
+
+/** Collects a reply as bytes. */
+function binary(response: NodeJS.ReadableStream, done: (error: Error | null, body: Buffer) => void): void {
+  const chunks: Buffer[] = [];
+  response.on('data', (c: Buffer) => chunks.push(c));
+  response.on('end', () => done(null, Buffer.concat(chunks)));
+}

@@ -263,7 +263,7 @@ interface Planned {
 let latest: { rest: string; shots: Map<string, Planned> } = { rest: '', shots: new Map() };
 
 function plannedShots(set: SetFile, context: PlanContext): Planned[] {
-  const rest = JSON.stringify([{ ...set, shots: null, delivery: null }, context]);
+  const rest = JSON.stringify([{ ...set, shots: null, delivery: null, reels: null }, context]);
   const before = latest.rest === rest ? latest.shots : new Map<string, Planned>();
   const shared = sharedOf(set, context);
   const shots = new Map<string, Planned>();

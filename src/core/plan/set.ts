@@ -1,6 +1,7 @@
 /** The set file: the open form of a plan. docs/set-file.schema.json is made from this. */
 import { z } from 'zod';
 import { dressingSchema } from '../dress/dressing.js';
+import { reelSchema } from '../movie/reel.js';
 import { type Shot, shotName, shotSchema } from '../shot/kinds.js';
 import { placeSchema } from '../model/place.js';
 import { gradeSchema } from '../picture/grade.js';
@@ -83,6 +84,8 @@ export const setSchema = z
       .optional(),
     views: z.array(viewSchema).max(1000).default([]),
     shots: z.array(shotSchema).max(MOST_SHOTS).default([]),
+    /** Movies of several shots. */
+    reels: z.array(reelSchema).max(50).optional(),
     /** What the client asked for. */
     delivery: deliverySchema.optional(),
     /** Bounds that pivots and lamps refer to, frozen when the set is first laid on a model. */
@@ -93,6 +96,13 @@ export const setSchema = z
     unique(set.shots, 'shots', context);
     const ids = new Set(set.views.map((v) => v.id));
     const variants = new Set(set.dressing?.variants.map((v) => v.id));
+    unique(set.reels ?? [], 'reels', context);
+    set.reels?.forEach((reel, i) =>
+      reel.parts.forEach((part, k) => {
+        if (!set.shots.some((s) => s.id === part.shot))
+          context.addIssue({ code: 'custom', path: ['reels', i, 'parts', k, 'shot'], message: `There is no shot "${part.shot}" in this set.` });
+      }),
+    );
     unique(set.stages ?? [], 'stages', context);
     unique(set.sections ?? [], 'sections', context);
     unique(set.sheet.sizes ?? [], 'sizes', context);

@@ -4,6 +4,7 @@ import { createReadStream } from 'node:fs';
 import { mkdir, rm, stat } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import path from 'node:path';
+import { Readable } from 'node:stream';
 import { clipArguments, clipProblem } from '../../core/movie/clip.js';
 import { shotIdOf } from '../../core/plan/frame.js';
 import { sheetOf } from '../../core/plan/sheet.js';
@@ -28,8 +29,11 @@ export function findFfmpeg(): string {
   return program;
 }
 
+/** A picture of a movie: its file, or what makes its bytes. */
+export type MoviePicture = string | (() => Promise<Buffer>);
+
 /** Feeds the pictures one after another to ffmpeg. Rejects with what it said last. */
-async function encode(args: string[], pictures: string[]): Promise<void> {
+async function encode(args: string[], pictures: MoviePicture[]): Promise<void> {
   const child = spawn(findFfmpeg(), args, { stdio: ['pipe', 'ignore', 'pipe'] });
   let said = '';
   child.stderr.on('data', (d: Buffer) => {
@@ -45,8 +49,9 @@ async function encode(args: string[], pictures: string[]): Promise<void> {
   child.stdin.on('error', () => undefined);
   for (const picture of pictures) {
     if (child.exitCode !== null) break;
+    const source = typeof picture === 'string' ? createReadStream(picture) : Readable.from([await picture()]);
     await new Promise<void>((resolve, reject) => {
-      createReadStream(picture).on('error', reject).on('end', resolve).pipe(child.stdin, { end: false });
+      source.on('error', reject).on('end', resolve).pipe(child.stdin, { end: false });
     });
   }
   child.stdin.end();
@@ -70,11 +75,9 @@ export async function startClip(context: ServerContext, batch: Batch, shot: stri
   if (problem) throw new HttpError(422, problem);
   if (await Clip.findOne({ where: { batchId: batch.id, shot, state: 'making' } })) throw new HttpError(409, 'This clip is being made already.');
   const pictures = rows.map((r) => context.store.picture(batch.folder, shownFile(JSON.parse(r.files) as string[])!));
-  // Beside its stills, numbered where one is there already.
+  // Beside its stills.
   const stem = path.posix.join(path.posix.dirname(frames[0]!.name), path.posix.basename(frames[0]!.name).replace(/[._-]?0*\d+$/, ''));
-  const known = new Set((await Clip.findAll({ where: { batchId: batch.id } })).map((c) => c.fileName));
-  let fileName = `${stem}.mp4`;
-  for (let n = 2; known.has(fileName); n++) fileName = `${stem}-${n}.mp4`;
+  const fileName = await freeFile(batch, stem);
   const clip = await context.database.write((transaction) => Clip.create({ batchId: batch.id, shot, state: 'making', fileName }, { transaction }));
   void make(
     context,
@@ -94,7 +97,17 @@ export async function startClip(context: ServerContext, batch: Batch, shot: stri
   return clip;
 }
 
-async function make(context: ServerContext, batch: Batch, clip: Clip, args: string[], pictures: string[]): Promise<void> {
+/** Name of a movie of the batch, numbered where one is there already. */
+export async function freeFile(batch: Batch, stem: string): Promise<string> {
+  const known = new Set((await Clip.findAll({ where: { batchId: batch.id } })).map((c) => c.fileName));
+  for (let n = 1; ; n++) {
+    const fileName = n === 1 ? `${stem}.mp4` : `${stem}-${n}.mp4`;
+    if (!known.has(fileName)) return fileName;
+  }
+}
+
+/** Encodes the pictures to the clip's file and writes down how it went. */
+export async function make(context: ServerContext, batch: Batch, clip: Clip, args: string[], pictures: MoviePicture[]): Promise<void> {
   const file = context.store.picture(batch.folder, clip.fileName);
   const temporary = `${file}${PART_SUFFIX}`;
   try {

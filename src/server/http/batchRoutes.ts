@@ -6,6 +6,7 @@ import { newBatch, newClip } from '../../contract/contract.js';
 import { fileWord } from '../../core/plan/names.js';
 import { batchFrames, createBatch, describeBatch, describeClip, findBatch, listFrames } from '../batch/batches.js';
 import { shownFile, startClip } from '../batch/clips.js';
+import { startReel } from '../batch/reels.js';
 import { type Runner } from '../batch/runner.js';
 import { type ServerContext } from '../context.js';
 import { Batch, BatchFrame, Clip } from '../db/models.js';
@@ -91,7 +92,8 @@ export function batchRoutes(api: Router, context: ServerContext, runner: Runner)
   api.post('/batches/:id/clips', async (request, response) => {
     const batch = await findBatch(Number(request.params.id));
     const tell = async (): Promise<void> => events.send({ type: 'batch', batch: await describe(batch) });
-    const clip = await startClip(context, batch, parse(newClip, request.body).shot, tell);
+    const asked = parse(newClip, request.body);
+    const clip = 'reel' in asked ? await startReel(context, batch, asked.reel, tell) : await startClip(context, batch, asked.shot, tell);
     response.status(201).json(describeClip(clip));
   });
   api.get('/clips/:id/movie', async (request, response) => {

@@ -10,6 +10,7 @@ import { useDesk } from '../../shell/desk.js';
 import { fileSize } from '../../shell/format.js';
 import { Button, Empty, Select, StepHead } from '../../ui/controls.js';
 import { pictureUrl } from '../../ui/small.js';
+import { ReelDesk } from './ReelDesk.js';
 import { FrameRule, usePlay, useStepping } from '../../ui/FrameRule.js';
 
 const plainLink = 'inline-flex h-[30px] items-center gap-1.5 rounded-sm border border-graphite bg-chalk px-3 font-medium';
@@ -135,7 +136,7 @@ function Easel({ batch, shot, frames }: { batch: BatchReply; shot: string; frame
 
 /** Look at the results: rows are shots, the easel shows one. */
 export default function ReviewStep(): ReactNode {
-  const { project, setId, batches } = useDesk();
+  const { project, setId, batches, plan } = useDesk();
   const [query, setQuery] = useSearchParams();
   const navigate = useNavigate();
   const withPictures = batches.filter((b) => b.done > 0);
@@ -157,6 +158,8 @@ export default function ReviewStep(): ReactNode {
   const shots = [...new Set(frames.map((f) => f.shot))];
   const shot = shots.find((s) => s === query.get('shot')) ?? shots[0];
   const own = frames.filter((f) => f.shot === shot);
+  const reels = plan?.file.reels ?? [];
+  const reel = reels.find((r) => r.id === query.get('reel'));
   return (
     <>
       <StepHead title="Review" facts={`batch ${batch.number} · revision ${batch.revision} · ${batch.done} of ${batch.total} pictures`} />
@@ -194,8 +197,25 @@ export default function ReviewStep(): ReactNode {
               );
             })}
           </ul>
+          {reels.length > 0 && (
+            <section className="border-t border-ink" aria-label="Reels">
+              <h2 className="px-3 pt-2 font-head text-xs font-medium text-graphite">Reels</h2>
+              {reels.map((r) => (
+                <button
+                  key={r.id}
+                  type="button"
+                  aria-pressed={r.id === reel?.id}
+                  className={`block w-full truncate px-3 py-1.5 text-left ${r.id === reel?.id ? 'bg-paper font-medium' : ''}`}
+                  onClick={() => setQuery({ batch: String(batch.id), reel: r.id })}
+                >
+                  {r.name}
+                </button>
+              ))}
+            </section>
+          )}
         </aside>
-        {shot && own.length > 0 && <Easel key={`${batch.id} ${shot}`} batch={batch} shot={shot} frames={own} />}
+        {reel && <ReelDesk key={`${batch.id} ${reel.id}`} batch={batch} reel={reel} />}
+        {!reel && shot && own.length > 0 && <Easel key={`${batch.id} ${shot}`} batch={batch} shot={shot} frames={own} />}
       </div>
     </>
   );

@@ -28,6 +28,7 @@ import { drawingUrl } from '../../ui/small.js';
 import { Viewport } from '../../viewport/Viewport.js';
 import { MarkedBar } from './MarkedBar.js';
 import { NewSetMenu } from './NewSetMenu.js';
+import { ReelMenu } from './ReelMenu.js';
 import { Register } from './Register.js';
 import { SheetBar } from './SheetBar.js';
 import { ShotBar } from './ShotBar.js';
@@ -249,6 +250,7 @@ export default function ShotsStep(): ReactNode {
         title="Shots"
         facts={`${file.shots.length} shots · ${frames.length} frames · ${timecode(moving, rate)} moving, ${Number(frameTime(moving, rate).toFixed(2))} s`}
       >
+        <ReelMenu className={plainButton} />
         <NewSetMenu className={plainButton} onMade={(id) => void navigate(`/p/${project.id}/s/${id}/shots`)} />
         <SetFileMenu setId={setId} project={project} revision={revision.id} onImported={(id) => void navigate(`/p/${project.id}/s/${id}/shots`)} />
         <Button primary disabled={starting || frames.length === 0} onClick={() => void start()} title="Ctrl+Enter">

@@ -1,0 +1,106 @@
+/** Shots joined to one movie: trimmed, played slower or faster, cut or cross-faded. */
+import { z } from 'zod';
+import { idSchema } from '../view/camera.js';
+import { type Rate, rateValue } from '../units/rate.js';
+
+export const reelSchema = z.strictObject({
+  id: idSchema,
+  name: z.string().min(1).max(80),
+  parts: z
+    .array(
+      z.strictObject({
+        /** Id of a shot; a still stands for `seconds`. */
+        shot: idSchema,
+        /** First and last frame of it, in its own numbers; all where absent. */
+        from: z.int().min(0).optional(),
+        to: z.int().min(0).optional(),
+        /** 2 plays it twice as fast. */
+        speed: z.number().min(0.05).max(20).default(1),
+        /** Seconds that each picture of a still stands. */
+        seconds: z.number().min(0.04).max(600).default(2),
+        /** Frames that it and the part before it overlap by; 0 is a cut. */
+        fade: z.int().min(0).max(1000).default(0),
+      }),
+    )
+    .min(1, 'A reel needs a part.')
+    .max(200),
+});
+
+export type Reel = z.infer<typeof reelSchema>;
+export type ReelPart = Reel['parts'][number];
+
+/** What a reel knows of a shot. */
+export interface Footage {
+  /** Numbers of its frames, in order. */
+  numbers: number[];
+  /** Frames a second that it was planned at. */
+  rate: Rate;
+  moving: boolean;
+}
+
+/** One picture of the reel: the index of a frame in its shot, and another that it fades into, by a share. */
+export interface ReelFrame {
+  shot: string;
+  index: number;
+  into?: { shot: string; index: number; share: number };
+}
+
+export interface ReelPlan {
+  frames: ReelFrame[];
+  /** Of each part: its first frame in the reel, and how many it has, overlaps included. */
+  parts: { first: number; count: number; note?: string }[];
+}
+
+/** Frames of a shot that a part plays, one after the other, at the reel's rate. Throws a sentence that names the shot. */
+function played(part: ReelPart, footage: Footage | undefined, rate: Rate): number[] {
+  if (!footage || footage.numbers.length === 0) throw new Error(`The reel plays the shot "${part.shot}", which has no frames.`);
+  const { numbers, moving } = footage;
+  const at = (n: number): number => {
+    const i = numbers.indexOf(n);
+    if (i < 0) throw new Error(`The shot "${part.shot}" has no frame ${n}; it goes from ${numbers[0]} to ${numbers.at(-1)}.`);
+    return i;
+  };
+  const [first, last] = [part.from === undefined ? 0 : at(part.from), part.to === undefined ? numbers.length - 1 : at(part.to)];
+  if (last < first) throw new Error(`The part of "${part.shot}" ends at ${part.to}, before it begins at ${part.from}.`);
+  const step = moving ? (part.speed * rateValue(footage.rate)) / rateValue(rate) : 1 / Math.max(1, Math.round(part.seconds * rateValue(rate)));
+  const count = Math.max(1, Math.round((last - first + 1) / step));
+  return Array.from({ length: count }, (_, k) => Math.min(last, first + Math.floor(k * step + 1e-9)));
+}
+
+/** A rate that differs from the planned one, pointed out with the length that it makes. */
+function noteOf(part: ReelPart, { rate, moving, numbers }: Footage, reel: Rate, count: number): string | undefined {
+  const speed = moving ? part.speed : 1;
+  if (!moving || (speed === 1 && rateValue(rate) === rateValue(reel))) return undefined;
+  const seconds = (count / rateValue(reel)).toFixed(2);
+  const planned = (numbers.length / rateValue(rate)).toFixed(2);
+  return rateValue(rate) === rateValue(reel)
+    ? `at ${speed} times its pace: ${seconds} s instead of ${planned} s`
+    : `planned at ${Number(rateValue(rate).toFixed(3))}, played at ${Number(rateValue(reel).toFixed(3))} frames a second: ${seconds} s`;
+}
+
+/**
+ * Every picture of the reel. A fade of n frames lets n frames of both parts lie over each other, with shares that go evenly
+ * from 1 / (n + 1) to n / (n + 1); the reel is as much shorter. Throws where a shot has no frames, or a fade is longer
+ * than one of its parts.
+ */
+export function reelPlan(reel: Reel, footage: (shot: string) => Footage | undefined, rate: Rate): ReelPlan {
+  const frames: ReelFrame[] = [];
+  const parts: ReelPlan['parts'] = [];
+  let before = Infinity;
+  reel.parts.forEach((part, i) => {
+    const own = played(part, footage(part.shot), rate);
+    const fade = i === 0 ? 0 : part.fade;
+    if (fade > own.length || fade > before)
+      throw new Error(`The fade of ${fade} frames into "${part.shot}" is longer than the ${Math.min(own.length, before)} frames there are.`);
+    const first = frames.length - fade;
+    own.forEach((index, k) => {
+      if (k < fade) frames[first + k] = { ...frames[first + k]!, into: { shot: part.shot, index, share: (k + 1) / (fade + 1) } };
+      else frames.push({ shot: part.shot, index });
+    });
+    // What is faded out already is not there to be faded again.
+    before = own.length - fade;
+    const note = noteOf(part, footage(part.shot)!, rate, own.length);
+    parts.push({ first, count: own.length, ...(note && { note }) });
+  });
+  return { frames, parts };
+}

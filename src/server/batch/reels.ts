@@ -1,0 +1,81 @@
+/** Reels: shots of a batch joined to one movie, with fades mixed from finished pictures. */
+import path from 'node:path';
+import sharp from 'sharp';
+import { clipArguments, clipProblem } from '../../core/movie/clip.js';
+import { type Footage, type Reel, type ReelFrame, reelPlan } from '../../core/movie/reel.js';
+import { shotIdOf } from '../../core/plan/frame.js';
+import { setFolder } from '../../core/plan/framesOf.js';
+import { fileWord } from '../../core/plan/names.js';
+import { sheetOf } from '../../core/plan/sheet.js';
+import { kindOf } from '../../core/shot/kinds.js';
+import { parseRate } from '../../core/units/rate.js';
+import { type ServerContext } from '../context.js';
+import { type Batch, BatchFrame, Clip } from '../db/models.js';
+import { HttpError } from '../http/problem.js';
+import { batchFrames, frozenPlan } from './batches.js';
+import { freeFile, make, type MoviePicture, shownFile } from './clips.js';
+
+/** Clips of reels stand in the same table as those of shots, under such a name. */
+export const reelRun = (id: string): string => `reel:${id}`;
+
+/** Display values of two pictures mixed, as a PNG that is quickly written. */
+async function mixed(from: string, into: string, share: number): Promise<Buffer> {
+  const [a, b] = await Promise.all([from, into].map((f) => sharp(f).removeAlpha().toColourspace('srgb').raw().toBuffer({ resolveWithObject: true })));
+  const out = Buffer.alloc(a!.data.length);
+  for (let i = 0; i < out.length; i++) out[i] = Math.round(a!.data[i]! + (b!.data[i]! - a!.data[i]!) * share);
+  const { width, height } = a!.info;
+  return sharp(out, { raw: { width, height, channels: 3 } })
+    .png({ compressionLevel: 1 })
+    .toBuffer();
+}
+
+/** Starts making the movie of a reel; its row says when it is ready. Throws 409 and 422 where it cannot be made. */
+export async function startReel(context: ServerContext, batch: Batch, reel: Reel, tell: () => Promise<void>): Promise<Clip> {
+  const { set } = frozenPlan(batch);
+  const rows = await BatchFrame.findAll({ where: { batchId: batch.id }, order: ['position'] });
+  const sizes = new Map(batchFrames(batch).map((f) => [f.shot, f.size]));
+  const rate = parseRate(set.sheet.rate);
+  const used = [...new Set(reel.parts.map((p) => p.shot))];
+  const footage = (id: string): Footage | undefined => {
+    const shot = set.shots.find((s) => s.id === shotIdOf(id));
+    const numbers = rows.filter((r) => r.shot === id).map((r) => r.number);
+    return shot && { numbers, rate: parseRate(sheetOf(set.sheet, shot).rate), moving: kindOf(shot).moving };
+  };
+  let plan: ReelFrame[];
+  try {
+    plan = reelPlan(reel, footage, rate).frames;
+  } catch (e) {
+    throw new HttpError(422, (e as Error).message);
+  }
+  const size = sizes.get(used[0]!)!;
+  const other = used.find((id) => sizes.get(id)!.width !== size.width || sizes.get(id)!.height !== size.height);
+  if (other)
+    throw new HttpError(
+      422,
+      `"${used[0]}" is ${size.width} × ${size.height} and "${other}" ${sizes.get(other)!.width} × ${sizes.get(other)!.height}; a reel has one size. Make them alike and render again.`,
+    );
+  const missing = rows.filter((r) => used.includes(r.shot) && r.state !== 'done').length;
+  const problem = clipProblem({ size, frames: plan.length, missing });
+  if (problem) throw new HttpError(422, problem);
+  const fileAt = (shot: string, index: number): string => {
+    const shown = shownFile(JSON.parse(rows.filter((r) => r.shot === shot)[index]!.files) as string[]);
+    if (!shown) throw new HttpError(422, 'A movie is made of PNG or JPEG pictures, and this batch has OpenEXR alone.');
+    return context.store.picture(batch.folder, shown);
+  };
+  if (await Clip.findOne({ where: { batchId: batch.id, shot: reelRun(reel.id), state: 'making' } }))
+    throw new HttpError(409, 'This reel is being made already.');
+  const jpeg = fileAt(used[0]!, 0).endsWith('.jpg');
+  // One kind of picture in the row, whatever the shots' files are.
+  const asPng = (file: string): MoviePicture => (file.endsWith('.png') && !jpeg ? file : () => sharp(file).png({ compressionLevel: 1 }).toBuffer());
+  const pictures = plan.map(({ shot, index, into }): MoviePicture => {
+    const file = fileAt(shot, index);
+    return into ? () => mixed(file, fileAt(into.shot, into.index), into.share) : asPng(file);
+  });
+  const fileName = await freeFile(batch, path.posix.join(setFolder(set), fileWord(reel.name)));
+  const clip = await context.database.write((transaction) =>
+    Clip.create({ batchId: batch.id, shot: reelRun(reel.id), state: 'making', fileName }, { transaction }),
+  );
+  const args = clipArguments({ rate: set.sheet.rate, size, pixelAspect: set.sheet.pixelAspect, input: 'png' });
+  void make(context, batch, clip, args, pictures).then(tell, (e: unknown) => context.log.error(e));
+  return clip;
+}
