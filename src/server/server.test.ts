@@ -243,7 +243,15 @@ describe('from a model to a movie', () => {
       30_000,
     );
     const movie = path.join(data, 'reel.mp4');
-    writeFileSync(movie, (await call().get(`/api/clips/${id}/movie?download`).buffer(true).parse(binary as never)).body as Buffer);
+    writeFileSync(
+      movie,
+      (
+        await call()
+          .get(`/api/clips/${id}/movie?download`)
+          .buffer(true)
+          .parse(binary as never)
+      ).body as Buffer,
+    );
     const { streams } = JSON.parse(
       spawnSync('ffprobe', ['-v', 'error', '-count_frames', '-show_streams', '-of', 'json', movie]).stdout.toString(),
     ) as { streams: { nb_read_frames: string; r_frame_rate: string }[] };

@@ -2,7 +2,9 @@ import { describe, expect, it } from 'vitest';
 import { type Vec3 } from '../geometry/bounds.js';
 import { framesOf } from '../plan/framesOf.js';
 import { parseSet } from '../plan/set.js';
-import { type TurntableShot } from './turntable.js';
+import { parseRate } from '../units/rate.js';
+import { type View } from '../view/camera.js';
+import { edgeStep, turntableSchema, type TurntableShot } from './turntable.js';
 
 const CONTEXT = { bounds: { min: [-1, 0, -1] as Vec3, max: [1, 2, 1] as Vec3 }, scene: 'abc' };
 const framesFor = (shot: Partial<TurntableShot>, stage: object = {}) =>
@@ -58,5 +60,24 @@ describe('a turning surround', () => {
     expect(frames[10]!.stage.image!.rotation).toBeCloseTo(10 + frames[10]!.turn!.rotation, 9);
     const plain = framesFor({ turns: ['surround'] });
     expect(plain[10]!.stage.lamps).toEqual(plain[0]!.stage.lamps);
+  });
+});
+
+describe('the outer edge of what turns', () => {
+  it('moves by the chord of a step at its radius, and a slower turn is under the limit', () => {
+    const bounds = { min: [-1, 0, 0] as Vec3, max: [1, 1, 0] as Vec3 };
+    const view: View = { id: 'v', name: 'V', kind: 'parallel', eye: [0, 0.5, 5], target: [0, 0.5, 0], focalLength: 50, uprights: false, width: 4 };
+    const turn = (frames: number) =>
+      edgeStep(
+        turntableSchema.parse({ id: 't', kind: 'turntable', view: 'v', frames }),
+        { views: [view], bounds, rate: parseRate('24') },
+        { width: 1920, height: 1080 },
+        1,
+      )!;
+    // 480 pixels a metre; 5° at 1 m are 2 sin 2.5°.
+    expect(turn(72).pixels).toBeCloseTo(480 * 2 * Math.sin((2.5 * Math.PI) / 180), 6);
+    expect(turn(72).most).toBe(40);
+    expect(turn(72).pixels).toBeGreaterThan(turn(72).most);
+    expect(turn(144).pixels).toBeLessThan(turn(144).most);
   });
 });

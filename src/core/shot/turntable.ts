@@ -1,8 +1,9 @@
 import { z } from 'zod';
-import { centreOf, type Vec3 } from '../geometry/bounds.js';
+import { centreOf, corners, type Vec3 } from '../geometry/bounds.js';
 import { type Turn, TURNABLE } from '../plan/frame.js';
-import { frameTime, framesOfDuration, type Rate } from '../units/rate.js';
-import { type Camera, idSchema, pointSchema, turnCamera } from '../view/camera.js';
+import { frameTime, framesOfDuration, type Rate, rateValue } from '../units/rate.js';
+import { pixelsPerMetre } from '../view/angles.js';
+import { type Camera, idSchema, pointSchema, type Size, turnCamera } from '../view/camera.js';
 import { eased } from './moves.js';
 import { type Pose, type ShotContext, shotBase, type ShotKind, viewOf } from './kind.js';
 
@@ -58,10 +59,33 @@ export function angleAt(shot: TurntableShot, i: number, n: number): number {
   return shot.start + (shot.ease ? eased(k / steps) * shot.degrees : (k * shot.degrees) / steps);
 }
 
-export function pivotOf(shot: TurntableShot, context: ShotContext): Vec3 {
+export function pivotOf(shot: TurntableShot, context: Pick<ShotContext, 'views' | 'bounds'>): Vec3 {
   if (shot.pivot === 'centre') return centreOf(context.bounds);
   if (shot.pivot === 'target') return viewOf(context, shot.view).target as Vec3;
   return shot.pivot as Vec3;
+}
+
+/** Seconds in which the outer edge may cross the frame before its steps are seen one by one (common practice, no source). */
+const EDGE_CROSSING = 2;
+
+/**
+ * Pixels that the subject's outer edge moves a frame where it goes straight across, at its fastest, and the most at which it
+ * still seems to move evenly at that rate without motion blur; null where the pivot lies behind the eye.
+ */
+export function edgeStep(
+  shot: TurntableShot,
+  context: Pick<ShotContext, 'views' | 'bounds' | 'rate'>,
+  size: Size,
+  pixelAspect: number,
+): { pixels: number; most: number } | null {
+  const pivot = pivotOf(shot, context);
+  const scale = pixelsPerMetre(viewOf(context, shot.view), size, pixelAspect, pivot);
+  if (scale === null) return null;
+  const radius = Math.max(...corners(context.bounds).map((c) => Math.hypot(c[0] - pivot[0], c[2] - pivot[2])));
+  const n = oneWay(shot, context.rate);
+  const steps = Array.from({ length: n }, (_, i) => Math.abs(angleAt(shot, i + 1, n) - angleAt(shot, i, n)));
+  const step = Math.min(180, Math.max(...steps));
+  return { pixels: 2 * radius * Math.sin((step * Math.PI) / 360) * scale, most: size.width / (EDGE_CROSSING * rateValue(context.rate)) };
 }
 
 function countOf(shot: TurntableShot, rate: Rate): number {

@@ -1,9 +1,11 @@
 /** The views of the set: a picture each, or a table; copied, locked, put in order. */
 import { type ReactNode, useState } from 'react';
-import { ArrowLeft, ArrowRight, Copy, Lock, LockOpen, Table } from 'lucide-react';
+import { ArrowLeft, ArrowRight, Copy, Layers, Lock, LockOpen, Table } from 'lucide-react';
 import { type Size, type View } from '../../../core/view/camera.js';
 import { viewRows, viewsCsv } from '../../../core/view/table.js';
+import { useDesk } from '../../shell/desk.js';
 import { Small, smallUrl } from '../../ui/small.js';
+import { AlignmentTable } from './AlignmentTable.js';
 
 export interface ViewListProps {
   setId: number;
@@ -108,7 +110,8 @@ function Pictures({ setId, revision, version, views, chosen, onChoose }: ViewLis
 
 export function ViewList(props: ViewListProps): ReactNode {
   const { views, chosen, size, pixelAspect, setName, onCopy, onLock, onOrder } = props;
-  const [table, setTable] = useState(false);
+  const { project } = useDesk();
+  const [look, setLook] = useState<'pictures' | 'table' | 'revisions'>('pictures');
   const at = chosen ? views.indexOf(chosen) : -1;
   return (
     <div className="flex min-h-0 min-w-0 flex-col">
@@ -126,9 +129,14 @@ export function ViewList(props: ViewListProps): ReactNode {
           <Tool label="Later" disabled={at < 0 || at === views.length - 1} onClick={() => onOrder(1)}>
             <ArrowRight size={14} aria-hidden />
           </Tool>
-          <Tool label={table ? 'As pictures' : 'As a table'} onClick={() => setTable(!table)}>
+          <Tool label={look === 'pictures' ? 'As a table' : 'As pictures'} onClick={() => setLook(look === 'pictures' ? 'table' : 'pictures')}>
             <Table size={14} aria-hidden />
           </Tool>
+          {project.revisions.length > 1 && look !== 'revisions' && (
+            <Tool label="Across revisions" onClick={() => setLook('revisions')}>
+              <Layers size={14} aria-hidden />
+            </Tool>
+          )}
           <a
             className="text-sm text-cobalt underline"
             href={`data:text/csv;charset=utf-8,${encodeURIComponent(viewsCsv(views, size, pixelAspect))}`}
@@ -142,7 +150,7 @@ export function ViewList(props: ViewListProps): ReactNode {
         {views.length === 0 && (
           <p className="text-graphite">Orbit to what the review should see, then keep it as a view. A picture of each view stands here.</p>
         )}
-        {table ? <Rows {...props} /> : <Pictures {...props} />}
+        {look === 'revisions' ? <AlignmentTable /> : look === 'table' ? <Rows {...props} /> : <Pictures {...props} />}
       </div>
     </div>
   );

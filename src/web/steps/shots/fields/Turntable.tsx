@@ -1,15 +1,20 @@
 import { type ReactNode } from 'react';
 import { type Turnable, TURNABLE } from '../../../../core/plan/frame.js';
-import { oneWay, type TurntableShot } from '../../../../core/shot/turntable.js';
+import { boundsOf } from '../../../../core/plan/framesOf.js';
+import { sheetOf } from '../../../../core/plan/sheet.js';
+import { edgeStep, oneWay, type TurntableShot } from '../../../../core/shot/turntable.js';
 import { frameTime, parseRate } from '../../../../core/units/rate.js';
 import { useDesk } from '../../../shell/desk.js';
 import { NumberField, Select, Tick } from '../../../ui/controls.js';
 import { type FieldsProps, ViewField } from './common.js';
 
 export function Turntable({ shot, put }: FieldsProps<TurntableShot>): ReactNode {
-  const { plan } = useDesk();
-  const { sheet } = plan!.file;
+  const { plan, revision } = useDesk();
+  const { file } = plan!;
+  const sheet = sheetOf(file.sheet, shot);
   const rate = parseRate(sheet.rate);
+  const bounds = revision && boundsOf(file, revision.bounds);
+  const edge = bounds && edgeStep(shot, { views: file.views, bounds, rate }, sheet.size, sheet.pixelAspect);
   const frames = oneWay(shot, rate);
   const pivot = typeof shot.pivot === 'string' ? shot.pivot : 'point';
   const { seconds: _seconds, frames: _frames, ...rest } = shot;
@@ -92,6 +97,12 @@ export function Turntable({ shot, put }: FieldsProps<TurntableShot>): ReactNode 
         checked={shot.ease}
         onChecked={(ease) => put({ ...shot, ease })}
       />
+      {edge && (
+        <p className={`num text-sm ${edge.pixels > edge.most && sheet.shutter === 0 ? 'text-ochre' : 'text-graphite'}`} data-testid="edge-step">
+          The outer edge moves {edge.pixels.toFixed(1)} px a frame
+          {edge.pixels > edge.most && sheet.shutter === 0 && `: above ${edge.most.toFixed(0)} its steps are seen; take more frames or motion blur`}.
+        </p>
+      )}
       <Tick
         label="There and back"
         help="Turns back along the same frames; 2N − 2 frames, and every frame stands once."
