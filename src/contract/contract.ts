@@ -1,6 +1,7 @@
 /** Every request, reply and event of the HTTP interface. Lengths in metres, times in seconds. */
 import { z } from 'zod';
 import { FATES } from '../core/model/match.js';
+import { dateSchema } from '../core/stage/civil.js';
 import { reelSchema } from '../core/movie/reel.js';
 import { setSchema } from '../core/plan/set.js';
 import { READY_STAGES } from '../core/stage/stage.js';
@@ -154,6 +155,8 @@ export const frameReply = z.object({
   number: z.int(),
   name: z.string(),
   time: z.number(),
+  /** Civil day of the sun in it. */
+  date: z.string().optional(),
   state: z.enum(FRAME_STATES),
   seconds: z.number().nullable(),
   samples: z.int().nullable(),
@@ -163,7 +166,7 @@ export const frameReply = z.object({
   files: z.array(z.string()),
 });
 
-export const newClip = z.union([z.strictObject({ shot: z.string().min(1) }), z.strictObject({ reel: reelSchema })]);
+export const newClip = z.union([z.strictObject({ shot: z.string().min(1), date: dateSchema.optional() }), z.strictObject({ reel: reelSchema })]);
 
 export const eventSchema = z.discriminatedUnion('type', [
   z.object({ type: z.literal('batch'), batch: batchReply }),

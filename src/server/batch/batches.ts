@@ -185,6 +185,7 @@ export function describeFrame(row: BatchFrame, frame: Frame, names: Map<string, 
     kind: frame.kind,
     view: frame.view,
     time: frame.time,
+    ...(frame.sun?.date && { date: frame.sun.date }),
     files: JSON.parse(row.files) as string[],
   };
 }

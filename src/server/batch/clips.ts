@@ -58,12 +58,20 @@ async function encode(args: string[], pictures: MoviePicture[]): Promise<void> {
   await ended;
 }
 
-/** Starts making the clip of a shot; its row says when it is ready. Throws 422 where it cannot be made. */
-export async function startClip(context: ServerContext, batch: Batch, shot: string, tell: () => Promise<void>): Promise<Clip> {
+/** Starts making the clip of a shot, or of one date of a sun study; its row says when it is ready. Throws 422 where it cannot be made. */
+export async function startClip(
+  context: ServerContext,
+  batch: Batch,
+  { shot, date }: { shot: string; date?: string },
+  tell: () => Promise<void>,
+): Promise<Clip> {
   const { set } = frozenPlan(batch);
-  const frames = batchFrames(batch).filter((f) => f.shot === shot);
+  const frames = batchFrames(batch).filter((f) => f.shot === shot && (date === undefined || f.sun?.date === date));
+  const numbers = new Set(frames.map((f) => f.number));
+  // Clips of one date stand beside those of the whole shot.
+  const run = date === undefined ? shot : `${shot}#${date}`;
   if (frames.length === 0) throw new HttpError(404, `There is no shot "${shot}" in batch ${batch.number}.`);
-  const rows = await BatchFrame.findAll({ where: { batchId: batch.id, shot }, order: ['position'] });
+  const rows = (await BatchFrame.findAll({ where: { batchId: batch.id, shot }, order: ['position'] })).filter((r) => numbers.has(r.number));
   const missing = rows.filter((r) => r.state !== 'done').length;
   const still = frames[0]!.files.find((f) => f.type !== 'exr');
   if (!still)
@@ -73,12 +81,14 @@ export async function startClip(context: ServerContext, batch: Batch, shot: stri
     );
   const problem = clipProblem({ size: frames[0]!.size, frames: rows.length, missing });
   if (problem) throw new HttpError(422, problem);
-  if (await Clip.findOne({ where: { batchId: batch.id, shot, state: 'making' } })) throw new HttpError(409, 'This clip is being made already.');
+  if (await Clip.findOne({ where: { batchId: batch.id, shot: run, state: 'making' } })) throw new HttpError(409, 'This clip is being made already.');
   const pictures = rows.map((r) => context.store.picture(batch.folder, shownFile(JSON.parse(r.files) as string[])!));
   // Beside its stills.
   const stem = path.posix.join(path.posix.dirname(frames[0]!.name), path.posix.basename(frames[0]!.name).replace(/[._-]?0*\d+$/, ''));
-  const fileName = await freeFile(batch, stem);
-  const clip = await context.database.write((transaction) => Clip.create({ batchId: batch.id, shot, state: 'making', fileName }, { transaction }));
+  const fileName = await freeFile(batch, date === undefined ? stem : `${stem}_${date}`);
+  const clip = await context.database.write((transaction) =>
+    Clip.create({ batchId: batch.id, shot: run, state: 'making', fileName }, { transaction }),
+  );
   void make(
     context,
     batch,

@@ -4,7 +4,9 @@ import { type Router } from 'express';
 import sharp from 'sharp';
 import { newBatch, newClip } from '../../contract/contract.js';
 import { fileWord } from '../../core/plan/names.js';
-import { batchFrames, createBatch, describeBatch, describeClip, findBatch, listFrames } from '../batch/batches.js';
+import { batchFrames, createBatch, describeBatch, describeClip, findBatch, frozenPlan, listFrames } from '../batch/batches.js';
+import { type DayCell, dayPage } from '../../core/movie/dayPage.js';
+import { runName } from '../../core/plan/set.js';
 import { shownFile, startClip } from '../batch/clips.js';
 import { startReel } from '../batch/reels.js';
 import { type Runner } from '../batch/runner.js';
@@ -75,6 +77,36 @@ export function batchRoutes(api: Router, context: ServerContext, runner: Runner)
     response.set('cache-control', 'private, max-age=31536000, immutable').type('image/webp').send(bytes);
   });
 
+  /** Dates down and hours across, of a shot that the sun goes over; one file. */
+  api.get('/batches/:id/days.html', async (request, response) => {
+    const batch = await findBatch(Number(request.params.id));
+    const shot = String(request.query.shot ?? '');
+    const suns = new Map(batchFrames(batch).flatMap((f) => (f.shot === shot && f.sun?.date ? [[f.number, f.sun] as const] : [])));
+    const rows = await BatchFrame.findAll({ where: { batchId: batch.id, shot, state: 'done' }, order: ['position'] });
+    const cells: DayCell[] = [];
+    for (const row of rows) {
+      const [sun, shown] = [suns.get(row.number), shownFile(JSON.parse(row.files) as string[])];
+      if (!sun || !shown) continue;
+      const bytes = await sharp(store.picture(batch.folder, shown))
+        .resize({ width: 2 * THUMB_WIDTH })
+        .webp({ quality: 84 })
+        .toBuffer();
+      cells.push({
+        date: sun.date!,
+        time: sun.time!,
+        altitude: sun.altitude,
+        azimuth: sun.azimuth,
+        image: `data:image/webp;base64,${bytes.toString('base64')}`,
+      });
+    }
+    if (cells.length === 0) throw new HttpError(404, 'There is no finished picture of a sun study to put on a page.');
+    const title = `${runName(frozenPlan(batch).set, shot)}, ${frozenPlan(batch).set.name}`;
+    response
+      .attachment(`${fileWord(title)}.html`)
+      .type('text/html')
+      .send(dayPage(title, cells));
+  });
+
   api.get('/batches/:id/stills.zip', async (request, response) => {
     const batch = await findBatch(Number(request.params.id));
     const shot = typeof request.query.shot === 'string' ? { shot: request.query.shot } : {};
@@ -93,7 +125,7 @@ export function batchRoutes(api: Router, context: ServerContext, runner: Runner)
     const batch = await findBatch(Number(request.params.id));
     const tell = async (): Promise<void> => events.send({ type: 'batch', batch: await describe(batch) });
     const asked = parse(newClip, request.body);
-    const clip = 'reel' in asked ? await startReel(context, batch, asked.reel, tell) : await startClip(context, batch, asked.shot, tell);
+    const clip = 'reel' in asked ? await startReel(context, batch, asked.reel, tell) : await startClip(context, batch, asked, tell);
     response.status(201).json(describeClip(clip));
   });
   api.get('/clips/:id/movie', async (request, response) => {

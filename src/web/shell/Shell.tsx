@@ -12,6 +12,7 @@ import { type Desk, DeskContext } from './desk.js';
 import { hourIn } from './format.js';
 import { useCommands } from './commands.js';
 import { useKeys } from './keys.js';
+import { KeysDialog } from './KeysDialog.js';
 import { Palette } from './Palette.js';
 import { prefer, usePreferences } from './preferences.js';
 import { STEPS } from './steps.js';
@@ -215,6 +216,7 @@ export function Shell(): ReactNode {
           <p className="num pb-2 pl-4 text-xs text-graphite">Ctrl K commands</p>
         </nav>
         <Palette />
+        <KeysDialog />
         <main className="flex min-h-0 min-w-0 flex-col">
           <Outlet />
         </main>

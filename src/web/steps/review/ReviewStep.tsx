@@ -76,15 +76,16 @@ function Easel({ batch, shot, frames }: { batch: BatchReply; shot: string; frame
   };
   useStepping(frames.length, index, go, moving ? play.toggle : undefined);
   const frame = frames[index]!;
+  const dates = [...new Set(frames.flatMap((f) => f.date ?? []))];
   const early = frame.ended === 'hand' || frame.ended === 'time';
   const more = (): void => {
     send('POST', `/batches/${batch.id}/frames/${frame.id}/more`)
       .then(() => toast(`${frame.name} goes on from ${frame.samples} samples.`))
       .catch((e: Error) => toast.error(e.message));
   };
-  const clips = batch.clips.filter((c) => c.shot === shot);
-  const make = (): void => {
-    send<ClipReply>('POST', `/batches/${batch.id}/clips`, { shot })
+  const clips = batch.clips.filter((c) => c.shot === shot || c.shot.startsWith(`${shot}#`));
+  const make = (date?: string): void => {
+    send<ClipReply>('POST', `/batches/${batch.id}/clips`, { shot, ...(date && { date }) })
       .then(() => mutate(`/batches?project=${batch.projectId}`))
       .catch((e: Error) => toast.error(e.message));
   };
@@ -117,8 +118,23 @@ function Easel({ batch, shot, frames }: { batch: BatchReply; shot: string; frame
           <a className={plainLink} href={`/api/batches/${batch.id}/stills.zip?shot=${encodeURIComponent(shot)}`} download>
             <Download size={16} aria-hidden /> All {frames.length} as ZIP
           </a>
+          {frame.kind === 'sunStudy' && (
+            <a
+              className={plainLink}
+              href={`/api/batches/${batch.id}/days.html?shot=${encodeURIComponent(shot)}`}
+              download
+              title="Dates down, hours across, one file that any browser opens"
+            >
+              <Download size={16} aria-hidden /> Dates × hours
+            </a>
+          )}
+          {dates.length > 1 && (
+            <Button disabled={clips.some((c) => c.state === 'making')} onClick={() => dates.forEach((d) => make(d))} title={dates.join(', ')}>
+              A movie a date
+            </Button>
+          )}
           {moving && (
-            <Button primary disabled={clips.some((c) => c.state === 'making')} onClick={make}>
+            <Button primary disabled={clips.some((c) => c.state === 'making')} onClick={() => make()}>
               Make the movie
             </Button>
           )}

@@ -1,7 +1,10 @@
-import { type ReactNode } from 'react';
+import { type ReactNode, useRef } from 'react';
+import { toast } from 'sonner';
 import { type Vec3 } from '../../../../core/geometry/bounds.js';
 import { moveSeconds } from '../../../../core/shot/moves.js';
 import { walkOf, type WalkthroughShot } from '../../../../core/shot/walkthrough.js';
+import { pathCsv, readPath } from '../../../../core/shot/pathTable.js';
+import { saveText } from '../../../ui/saveText.js';
 import { useDesk } from '../../../shell/desk.js';
 import { NumberField, Select, Tick } from '../../../ui/controls.js';
 import { type FieldsProps } from './common.js';
@@ -33,8 +36,48 @@ export function Walkthrough({ shot, put }: FieldsProps<WalkthroughShot>): ReactN
       ...(look === 'stations' && { stations: shot.stations.map((s) => (s.view || s.target ? s : { ...s, target: shot.target ?? fallback })) }),
     });
   };
+  const input = useRef<HTMLInputElement>(null);
+  const bring = async (file: File | undefined): Promise<void> => {
+    if (!file) return;
+    try {
+      const rows = readPath(await file.text());
+      const target = shot.target ?? (views[0]!.target as Vec3);
+      const problem = put({ ...shot, stations: rows.map((r) => ({ hold: 0, ...r, ...(shot.look === 'stations' && { target }) })) });
+      if (problem) throw new Error(problem);
+    } catch (e) {
+      toast.error(`"${file.name}" was not taken. ${(e as Error).message}`);
+    }
+  };
   return (
     <>
+      <p className="flex gap-3 text-sm">
+        <button type="button" className="text-cobalt underline" onClick={() => input.current?.click()}>
+          Path from CSV
+        </button>
+        <button
+          type="button"
+          className="text-cobalt underline"
+          onClick={() =>
+            saveText(
+              `${shot.name ?? shot.id} path.csv`,
+              pathCsv(walk.eyes.map((eye, i) => ({ eye, seconds: shot.stations[i]!.seconds, hold: shot.stations[i]!.hold }))),
+            )
+          }
+        >
+          as CSV
+        </button>
+        <input
+          ref={input}
+          type="file"
+          accept=".csv,.tsv,.txt"
+          className="hidden"
+          aria-label="Path as CSV"
+          onChange={(e) => {
+            void bring(e.target.files?.[0]);
+            e.target.value = '';
+          }}
+        />
+      </p>
       <p className="num text-sm text-graphite">
         {walk.legs.reduce((sum, l) => sum + l.length, 0).toFixed(2)} m · {moveSeconds(walk.stations).toFixed(2)} s
       </p>

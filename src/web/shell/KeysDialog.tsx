@@ -1,0 +1,90 @@
+/** Keys of one's own for the commands that have one. */
+import { type KeyboardEvent, type ReactNode, useState } from 'react';
+import { Dialog } from 'radix-ui';
+import { offeredCommands, useCommands } from './commands.js';
+import { keyName, keyWords, nameOfWords } from './keys.js';
+import { prefer, usePreferences } from './preferences.js';
+
+export function KeysDialog(): ReactNode {
+  const [open, setOpen] = useState(false);
+  const [waiting, setWaiting] = useState<string | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  const { keys } = usePreferences();
+  useCommands([{ name: 'Change keys', run: () => setOpen(true) }]);
+  const list = open ? offeredCommands().filter((c) => c.keys) : [];
+  const take = (e: KeyboardEvent, from: string): void => {
+    if (['Shift', 'Control', 'Alt', 'Meta'].includes(e.key)) return;
+    e.preventDefault();
+    e.stopPropagation();
+    if (e.key === 'Escape') {
+      setWaiting(null);
+      return;
+    }
+    const next = keyName(e.nativeEvent);
+    const other = list.find((c) => nameOfWords(c.keys!) !== from && (keys[nameOfWords(c.keys!)] ?? nameOfWords(c.keys!)) === next);
+    if (other) {
+      setProblem(`${keyWords(next)} does "${other.name}" already.`);
+      return;
+    }
+    setProblem(null);
+    const { [from]: _, ...rest } = keys;
+    prefer({ keys: next === from ? rest : { ...rest, [from]: next } });
+    setWaiting(null);
+  };
+  return (
+    <Dialog.Root open={open} onOpenChange={setOpen}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/40" />
+        <Dialog.Content className="fixed left-1/2 top-1/2 z-50 max-h-[80vh] w-[520px] -translate-x-1/2 -translate-y-1/2 overflow-auto border border-graphite bg-chalk p-5">
+          <Dialog.Title className="text-lg font-semibold">Keys</Dialog.Title>
+          <Dialog.Description className="mb-3 text-graphite">
+            Of the step that is open and of the whole application. Esc leaves a key as it is.
+          </Dialog.Description>
+          {problem && (
+            <p role="alert" className="mb-2 text-ochre">
+              {problem}
+            </p>
+          )}
+          <table className="w-full text-sm">
+            <tbody>
+              {list.map((c) => {
+                const from = nameOfWords(c.keys!);
+                return (
+                  <tr key={c.name} className="border-t border-rule">
+                    <td className="py-1">{c.name}</td>
+                    <td className="w-40 text-right">
+                      <button
+                        type="button"
+                        className="num min-w-20 border border-graphite px-2"
+                        aria-label={`Key of ${c.name}`}
+                        onClick={() => setWaiting(from)}
+                        onKeyDown={(e) => waiting === from && take(e, from)}
+                      >
+                        {waiting === from ? 'press a key' : keyWords(keys[from] ?? from)}
+                      </button>
+                    </td>
+                    <td className="w-20 pl-3">
+                      {keys[from] && (
+                        <button
+                          type="button"
+                          className="underline"
+                          onClick={() => {
+                            const { [from]: _, ...rest } = keys;
+                            prefer({ keys: rest });
+                          }}
+                        >
+                          as it was
+                        </button>
+                      )}
+                    </td>
+                  </tr>
+                );
+              })}
+            </tbody>
+          </table>
+          <Dialog.Close className="absolute right-4 top-4 underline">Close</Dialog.Close>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
