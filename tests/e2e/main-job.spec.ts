@@ -84,7 +84,7 @@ test('a model goes in; stills, a turntable and a movie come out, through a crash
   await page.getByLabel('Eye y').press('Enter');
   await expect(page.getByText('"apples" is no unit here')).toBeVisible();
   await page.getByLabel('Eye y').press('Escape');
-  await page.getByRole('button', { name: 'Fit' }).click();
+  await page.getByRole('button', { name: 'Fit', exact: true }).click();
   // The frame over the viewport has the aspect of the output.
   const frame = (await page.getByTestId('output-frame').boundingBox())!;
   expect(frame.width / frame.height).toBeCloseTo(16 / 9, 1);
@@ -94,7 +94,7 @@ test('a model goes in; stills, a turntable and a movie come out, through a crash
   await page.getByLabel('Width').fill('160*2');
   await page.getByLabel('Width').press('Enter');
   await expect(page.getByLabel('Height')).toHaveValue('180');
-  await page.getByLabel('Quality').click();
+  await page.getByLabel('Quality', { exact: true }).click();
   await page.getByRole('option', { name: /draft/ }).click();
   await page.getByLabel('Names, moving').fill('{shot}');
   await page.getByLabel('Names, moving').press('Enter');

@@ -74,7 +74,7 @@ test('what cannot be is said in place and changes nothing', async ({ page }) => 
   await page.getByLabel('Keep uprights').click();
   await expect(page.getByText('Uprights cannot be kept')).toBeVisible();
   expect((await saved()).file.views[0]!.uprights).toBe(false);
-  await page.getByRole('button', { name: 'Fit' }).click();
+  await page.getByRole('button', { name: 'Fit', exact: true }).click();
   await expect.poll(async () => (await saved()).file.views[0]!.eye[1]).toBeLessThan(3);
 });
 
@@ -99,7 +99,7 @@ test('the turntable is planned by its fields and its protractor', async ({ page 
     .poll(async () => (await saved()).file.shots[0])
     .toMatchObject({ kind: 'turntable', seconds: 0.5, degrees: 360, start: 45, direction: 'clockwise', pivot: 'target', turns: ['camera'] });
   // The rate changes the number of frames of a duration, and the length stays.
-  await page.getByLabel('Rate').click();
+  await page.getByLabel('Rate', { exact: true }).click();
   await page.getByRole('option', { name: '30', exact: true }).click();
   await expect(page.getByLabel('Frames', { exact: true })).toHaveValue('15');
   // Scrub by the keyboard.
@@ -212,7 +212,7 @@ test('passes and a clear backdrop are chosen on the sheet, and what does not go 
   await page.getByLabel('clay').check();
   await page.getByLabel('lines', { exact: true }).check();
   await page.getByLabel('Clear backdrop').check();
-  await page.getByLabel('Quality').click();
+  await page.getByLabel('Quality', { exact: true }).click();
   await page.getByRole('option', { name: /draft/ }).click();
   await page.getByRole('button', { name: 'Start the batch' }).click();
   await expect(page.getByRole('heading', { name: /^Batch/ })).toBeVisible();

@@ -75,7 +75,7 @@ test('a still is a grid of views, variants and sizes, and says how many pictures
 test('a deviation is counted and taken back in one click; a delivery is recorded and checked; a sheet is kept', async ({ page }) => {
   await page.goto(`${base()}/shots`);
   const other = page.getByRole('region', { name: 'Otherwise than the set' });
-  await other.getByLabel('Quality').click();
+  await other.getByLabel('Own quality').click();
   await page.getByRole('option', { name: 'draft', exact: true }).click();
   await expect(page.getByRole('row', { name: /Still/ })).toContainText('± 1');
   await page.getByRole('button', { name: 'Take back 1' }).click();
@@ -177,7 +177,7 @@ test('a further stage with a picture behind, a lamp moved by its handle, and a s
 
   await page.goto(`${base()}/shots?shot=still`);
   const other = page.getByRole('region', { name: 'Otherwise than the set' });
-  await other.getByLabel('Stage').click();
+  await other.getByLabel('Own stage').click();
   await page.getByRole('option', { name: 'Dusk' }).click();
   await expect.poll(async () => (await file()).shots[0]!.stage).toBe(stages[0]!.id);
   await page.goto(`${base()}/stage?stage=${stages[0]!.id}`);

@@ -41,7 +41,7 @@ async function choose(page: Page, label: string, option: string): Promise<void> 
 test('a ready stage is chosen by its picture; ground and backdrop are changed, and faults are said', async ({ page }) => {
   await page.goto(`${base()}/stage`);
   const stages = page.getByRole('radiogroup', { name: 'Ready stages' });
-  await expect(stages.getByRole('radio')).toHaveCount(5);
+  await expect(stages.getByRole('radio')).toHaveCount(6);
   // Each is drawn by the kernel, before there is any view.
   await expect
     .poll(() => stages.locator('img').evaluateAll((list) => list.every((i) => (i as HTMLImageElement).naturalWidth > 0)), { timeout: 60_000 })
@@ -52,7 +52,7 @@ test('a ready stage is chosen by its picture; ground and backdrop are changed, a
   await fill(page, 'Height', '-0.1');
   await expect(page.getByText('The subject floats 0.100 m above the ground.')).toBeVisible();
   await choose(page, 'Under the subject', 'shadows alone');
-  await page.getByLabel('One colour of my own').click();
+  await choose(page, 'Behind everything', 'one colour');
   await fill(page, 'Backdrop colour', '#224466');
   await fill(page, 'Backdrop colour', 'blue');
   await expect(page.getByText('Write a colour as #rrggbb').first()).toBeVisible();
@@ -102,7 +102,7 @@ test('a view is made parallel, fitted, and the subject cut', async ({ page }) =>
   await page.goto(`${base()}/views`);
   await page.getByRole('button', { name: 'Keep as a new view' }).click();
   await choose(page, 'Kind', 'parallel');
-  await page.getByRole('button', { name: 'Fit' }).click();
+  await page.getByRole('button', { name: 'Fit', exact: true }).click();
   await page.getByLabel('Cut the subject').click();
   await choose(page, 'Take away', 'the front (+Z)');
   await fill(page, 'At z', '10 mm');

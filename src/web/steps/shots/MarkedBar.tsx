@@ -34,7 +34,7 @@ export function MarkedBar({ marked, onEach, onTakeOut, onDone }: MarkedBarProps)
       </div>
       <div className="w-36">
         <Select
-          label="Quality"
+          label="Quality of all"
           help="Of these shots alone, or as the format sheet has it."
           value=""
           options={[{ value: SHEET, label: 'as the sheet' }, ...Object.keys(QUALITY_LEVELS).map((q) => ({ value: q, label: q }))]}

@@ -37,7 +37,7 @@ export function Otherwise({ shot, put }: { shot: Shot; put: (next: Shot) => stri
       </div>
       {stages.length > 0 && (
         <Select
-          label="Stage"
+          label="Own stage"
           help="Of this shot's pictures, whatever its views name."
           value={shot.stage ?? SHEET}
           options={[{ value: SHEET, label: 'as the set' }, ...stages.map((s) => ({ value: s.id, label: s.name }))]}
@@ -46,7 +46,7 @@ export function Otherwise({ shot, put }: { shot: Shot; put: (next: Shot) => stri
       )}
       <div className="grid grid-cols-2 gap-x-3 gap-y-2">
         <Select
-          label="Quality"
+          label="Own quality"
           help="Of this shot alone."
           value={own.quality === undefined ? SHEET : typeof own.quality === 'string' ? own.quality : 'own'}
           options={[
@@ -57,14 +57,14 @@ export function Otherwise({ shot, put }: { shot: Shot; put: (next: Shot) => stri
           onValue={(q) => q !== 'own' && change({ quality: q === SHEET ? undefined : (q as QualityLevel) })}
         />
         <Select
-          label="Rate"
+          label="Own rate"
           help="Frames a second of this shot alone."
           value={own.rate ?? SHEET}
           options={[{ value: SHEET, label: 'as the sheet' }, ...COMMON_RATES.map((r) => ({ value: r, label: rateName(r) }))]}
           onValue={(rate) => change({ rate: rate === SHEET ? undefined : rate })}
         />
         <TextField
-          label="Size"
+          label="Own size"
           help="Of this shot alone, as 1280x720. Empty: as the sheet."
           mono
           value={own.size ? `${own.size.width}x${own.size.height}` : ''}
@@ -82,7 +82,7 @@ export function Otherwise({ shot, put }: { shot: Shot; put: (next: Shot) => stri
         />
       </div>
       <Tick
-        label="Clear backdrop here"
+        label="With alpha"
         help="This shot's pictures have alpha."
         checked={own.alpha ?? sheet.alpha}
         onChecked={(on) => change({ alpha: on === sheet.alpha ? undefined : on })}
