@@ -225,3 +225,69 @@ test('the frame is dragged narrower at the same scale, guides are drawn, a part 
   await page.getByRole('button', { name: 'Fit a turn' }).click();
   await expect.poll(async () => Math.hypot(...(await file()).views[0]!.eye)).not.toBe(Math.hypot(...eye));
 });
+
+test('shots are joined to a reel, which a batch’s pictures make', async ({ page }) => {
+  const set = project.sets[0]!.id;
+  const { version, file: before } = await server.get<SetReply>(`/sets/${set}`);
+  const shots = before.shots.map((s) =>
+    s.kind === 'turntable' ? { ...s, frames: 6 } : s.kind === 'walkthrough' ? { ...s, off: true } : { ...s, stage: undefined },
+  );
+  const sheet = { ...before.sheet, size: { width: 96, height: 54 }, sizes: undefined, quality: { samples: 2 } };
+  await server.send('PUT', `/sets/${set}`, { version, file: { ...before, shots, sheet, delivery: undefined } });
+  await page.goto(`${base()}/shots`);
+  await page.getByRole('button', { name: 'Reels' }).click();
+  await page.getByRole('button', { name: 'New reel' }).click();
+  await page.getByRole('button', { name: 'Add a part' }).click();
+  await fill(page, 'Stands', '0.25');
+  await fill(page, 'Fade in', '2', 1);
+  // 6 frames, and two pictures of 6 frames each, of which 2 lie over the turntable's end.
+  await expect(page.getByTestId('reel-length')).toContainText('16 frames · 00:00:00:16');
+  await fill(page, 'Pace', '2');
+  await expect(page.getByText('at 2 times its pace: 0.13 s instead of 0.25 s')).toBeVisible();
+  await fill(page, 'Fade in', '9', 1);
+  await expect(page.getByRole('alert').filter({ hasText: 'longer than the 3 frames there are' })).toBeVisible();
+  await fill(page, 'Fade in', '1', 1);
+  await expect
+    .poll(async () => (await file()).reels?.[0]?.parts.map((p) => [p.shot, p.speed, p.fade]))
+    .toEqual([
+      ['turntable', 2, 0],
+      ['still', 1, 1],
+    ]);
+  await page.getByRole('button', { name: 'Close' }).click();
+  await page.getByRole('button', { name: 'Start the batch' }).click();
+  await page.waitForURL(/batch=/);
+  const id = Number(new URL(page.url()).searchParams.get('batch'));
+  await expect.poll(async () => (await server.get<BatchReply>(`/batches/${id}`)).state, { timeout: 60_000 }).toBe('done');
+  await page.goto(`${base()}/review?batch=${id}`);
+  await page.getByRole('button', { name: 'Reel', exact: true }).click();
+  await page.getByRole('button', { name: 'Make the reel' }).click();
+  await expect(page.getByTestId('reel-movie')).toBeVisible({ timeout: 60_000 });
+  const duration = await page.getByTestId('reel-movie').evaluate(async (video: HTMLVideoElement) => {
+    if (video.readyState < 1) await new Promise((r) => video.addEventListener('loadedmetadata', r, { once: true }));
+    return video.duration;
+  });
+  // 3 frames and 12, of which 1 lies over another, at 24 a second.
+  expect(duration).toBeCloseTo(14 / 24, 2);
+});
+
+test('a key is changed, and the old one does nothing any more', async ({ page }) => {
+  await page.goto(`${base()}/views`);
+  await expect(page.getByRole('heading', { name: 'Views' })).toBeVisible();
+  await page.keyboard.press('Control+k');
+  await page.getByPlaceholder('What is to be done?').fill('Change keys');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'Key of Fit the view' }).click();
+  await page.keyboard.press('4');
+  await expect(page.getByRole('alert').filter({ hasText: '4 does "Go to Shots" already.' })).toBeVisible();
+  await page.keyboard.press('g');
+  await expect(page.getByRole('button', { name: 'Key of Fit the view' })).toHaveText('G');
+  await page.getByRole('button', { name: 'Close' }).click();
+  await fill(page, 'Eye y', '3.5');
+  await expect.poll(async () => (await file()).views[0]!.eye[1]).toBe(3.5);
+  await page.getByRole('heading', { name: 'Views' }).click();
+  await page.keyboard.press('f');
+  await page.waitForTimeout(500);
+  expect((await file()).views[0]!.eye[1]).toBe(3.5);
+  await page.keyboard.press('g');
+  await expect.poll(async () => (await file()).views[0]!.eye[1]).toBeLessThan(3.4);
+});
