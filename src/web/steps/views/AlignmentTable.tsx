@@ -20,9 +20,9 @@ export function AlignmentTable(): ReactNode {
   const flagged = rows.filter((r) => r.revisions.some((p) => p.moved !== null && p.moved > most)).length;
   const cell = ({ scale, box, moved }: Placed): ReactNode => (
     <>
-      <span className="num">{scale === null ? '–' : scale.toFixed(1)} px/m</span>{' '}
-      {box && <span className="num text-graphite">{box.map((v) => v.toFixed(1)).join(' ')}</span>}{' '}
-      {moved !== null && moved > most && <span className="num text-ochre">moved {moved.toFixed(2)} px</span>}
+      <span className="num">{scale === null ? '–' : scale.toFixed(1)} px/m</span>
+      {moved !== null && moved > most && <span className="num ml-2 text-ochre">moved {moved.toFixed(1)} px</span>}
+      {box && <span className="num block text-xs text-graphite">{box.map((v) => Math.round(v)).join(' · ')}</span>}
     </>
   );
   return (
@@ -59,14 +59,14 @@ export function AlignmentTable(): ReactNode {
             <th className="pr-3 font-medium">View</th>
             {letters.map((l) => (
               <th key={l} className="pr-3 font-medium">
-                Revision {l}: scale, box left top right bottom
+                Revision {l}: scale; box left · top · right · bottom
               </th>
             ))}
           </tr>
         </thead>
         <tbody>
           {rows.map((r) => (
-            <tr key={r.view.id} className="border-t border-rule">
+            <tr key={r.view.id} className="border-t border-rule align-top">
               <td className="pr-3 font-medium">{r.view.name}</td>
               {r.revisions.map((p, i) => (
                 <td key={letters[i]} className="whitespace-nowrap pr-3">
