@@ -2,23 +2,37 @@
 import { type PartMatch } from '../model/match.js';
 import { type SetFile } from './set.js';
 
-/** The set with the paths of renamed parts renamed, or the same set where none of them is named. */
-export function carryOver(set: SetFile, matches: readonly PartMatch[]): SetFile {
-  const moved = new Map(matches.filter((m) => m.fate === 'renamed').map((m) => [m.from!, m.to!]));
-  const follow = (path: string): string => moved.get(path) ?? path;
-  const { dressing, section } = set;
-  const touches =
-    (dressing?.parts ?? []).some((p) => moved.has(p.path)) || (section?.planes ?? []).some((p) => p.part !== undefined && moved.has(p.part));
-  if (!touches) return set;
+/** The set with every path of a part that it names put through `follow`. */
+function withPaths(set: SetFile, follow: (path: string) => string): SetFile {
+  const { dressing, section, sections } = set;
+  const cut = <P extends { part?: string }>(planes: P[]): P[] => planes.map((p) => (p.part === undefined ? p : { ...p, part: follow(p.part) }));
   return {
     ...set,
     ...(dressing && { dressing: { ...dressing, parts: dressing.parts.map((p) => ({ ...p, path: follow(p.path) })) } }),
-    ...(section && { section: { ...section, planes: section.planes.map((p) => (p.part === undefined ? p : { ...p, part: follow(p.part) })) } }),
+    ...(section && { section: { ...section, planes: cut(section.planes) } }),
+    ...(sections && { sections: sections.map((s) => ({ ...s, planes: cut(s.planes) })) }),
+    views: set.views.map((v) => (v.shows?.without ? { ...v, shows: { ...v.shows, without: v.shows.without.map(follow) } } : v)),
+    shots: set.shots.map((s) => ('part' in s && s.part !== undefined ? { ...s, part: follow(s.part) } : s)),
   };
+}
+
+/** Every path of a part that the set names. */
+function namedPaths(set: SetFile): string[] {
+  const paths: string[] = [];
+  withPaths(set, (path) => {
+    paths.push(path);
+    return path;
+  });
+  return [...new Set(paths)];
+}
+
+/** The set with the paths of renamed parts renamed, or the same set where none of them is named. */
+export function carryOver(set: SetFile, matches: readonly PartMatch[]): SetFile {
+  const moved = new Map(matches.filter((m) => m.fate === 'renamed').map((m) => [m.from!, m.to!]));
+  return namedPaths(set).some((p) => moved.has(p)) ? withPaths(set, (path) => moved.get(path) ?? path) : set;
 }
 
 /** Paths that the set names and the revision has not: what does not carry over. */
 export function lostPaths(set: SetFile, paths: ReadonlySet<string>): string[] {
-  const named = [...(set.dressing?.parts ?? []).map((p) => p.path), ...(set.section?.planes ?? []).flatMap((p) => p.part ?? [])];
-  return [...new Set(named.filter((p) => !paths.has(p)))];
+  return namedPaths(set).filter((p) => !paths.has(p));
 }
