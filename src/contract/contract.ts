@@ -87,7 +87,12 @@ export const newSet = z.strictObject({ file: setSchema });
 export const saveSet = z.strictObject({ file: setSchema, version: z.int() });
 export const setReply = z.object({ id: z.int(), projectId: z.int(), version: z.int(), file: setSchema });
 
-export const newBatch = z.strictObject({ revision: z.int(), shots: z.array(z.string()).optional() });
+export const newBatch = z.strictObject({
+  revision: z.int(),
+  shots: z.array(z.string()).optional(),
+  /** Frames in each shot's own numbers: `1-20, 35, first every 5`; all where absent. */
+  select: z.string().max(1000).optional(),
+});
 
 export const BATCH_STATES = ['queued', 'running', 'paused', 'held', 'stopped', 'done'] as const;
 export const FRAME_STATES = ['waiting', 'rendering', 'done', 'failed'] as const;

@@ -258,6 +258,36 @@ describe('from a model to a movie', () => {
     // 6 and 6, of which 3 lie over each other.
     expect(streams[0]).toMatchObject({ nb_read_frames: '9', r_frame_rate: '24/1' });
   }, 60_000);
+
+  it('renders every third frame for a look, and its movie keeps the pace', async () => {
+    const set = (await call().post(`/api/projects/${project.id}/sets`).send({ file: review() })).body as SetReply;
+    const start = (select: string) => call().post(`/api/sets/${set.id}/batches`).send({ revision: project.revisions[0]!.id, select });
+    const wrong = await start('5-9');
+    expect([wrong.status, (wrong.body as { detail: string }).detail]).toEqual([422, 'spin: "5-9": there is no frame 9; the shot has 1 to 6.']);
+    const batch = (await start('first every 3')).body as BatchReply;
+    expect((await ended(batch.id)).state).toBe('done');
+    const frames = (await call().get(`/api/batches/${batch.id}/frames`)).body as FrameReply[];
+    expect(frames.map((f) => f.number)).toEqual([1, 4]);
+    const clip = (await call().post(`/api/batches/${batch.id}/clips`).send({ shot: 'spin' })).body as { id: number };
+    await vi.waitFor(
+      async () => expect(((await call().get(`/api/batches/${batch.id}`)).body as BatchReply).clips.at(-1)?.state).toBe('ready'),
+      30_000,
+    );
+    const movie = path.join(data, 'third.mp4');
+    writeFileSync(
+      movie,
+      (
+        await call()
+          .get(`/api/clips/${clip.id}/movie?download`)
+          .buffer(true)
+          .parse(binary as never)
+      ).body as Buffer,
+    );
+    const { streams } = JSON.parse(spawnSync('ffprobe', ['-v', 'error', '-show_streams', '-of', 'json', movie]).stdout.toString()) as {
+      streams: { r_frame_rate: string }[];
+    };
+    expect(streams[0]!.r_frame_rate).toBe('8/1');
+  }, 60_000);
 });
 
 /** Collects a reply as bytes. */

@@ -5,7 +5,8 @@ import { freeId, newShot, withoutView, withShot, withView } from './edit.js';
 import { countFrames, framesOf } from './framesOf.js';
 import { canonicalJson } from './hash.js';
 import { fileWord, fillPattern, patternProblem } from './names.js';
-import { selectFrames } from './selection.js';
+import { everyNth, parseRate } from '../units/rate.js';
+import { chosenFrames, selectFrames, stepOf } from './selection.js';
 import { emptySet, parseSet, type SetFile } from './set.js';
 
 const BOUNDS = { min: [-1, 0, -1] as [number, number, number], max: [1, 2, 1] as [number, number, number] };
@@ -221,5 +222,28 @@ describe('edits', () => {
     expect(withoutView(set, 'b').views.map((v) => v.id)).toEqual(['a']);
     expect(withView(set, { ...set.views[0]!, name: 'New' }).views[0]!.name).toBe('New');
     expect(withShot(set, { ...set.shots[0]!, name: 'New' }).shots).toHaveLength(1);
+  });
+});
+
+describe('a selection over a whole plan', () => {
+  const row = (shot: string, n: number) => Array.from({ length: n }, (_, i) => ({ shot, number: i + 1 }));
+  const frames = [...row('spin', 12), ...row('still', 3)];
+  it('goes by each run’s own numbers', () => {
+    expect(chosenFrames(frames, 'first every 5, last').map((f) => `${f.shot} ${f.number}`)).toEqual([
+      'spin 1',
+      'spin 6',
+      'spin 11',
+      'spin 12',
+      'still 1',
+      'still 3',
+    ]);
+    expect(chosenFrames(frames, 'all')).toEqual(frames);
+    expect(() => chosenFrames(frames, '1-5')).toThrow('still: "1-5": there is no frame 5; the shot has 1 to 3.');
+  });
+  it('tells the step of an even one, and the rate that shows it at its pace', () => {
+    expect(stepOf([1, 6, 11])).toBe(5);
+    expect([stepOf([1, 2, 4]), stepOf([7]), stepOf([])]).toEqual([1, 1, 1]);
+    expect([everyNth('24', 3), everyNth('30000/1001', 2), everyNth('25', 1), everyNth('24', 36)]).toEqual(['24/3', '30000/2002', '25', '1']);
+    expect(parseRate('30000/2002').denominator).toBe(2002);
   });
 });

@@ -27,3 +27,33 @@ export function selectFrames(text: string, numbers: readonly number[]): number[]
   }
   return numbers.filter((n) => chosen.has(n));
 }
+
+/** Frames of a plan that a selection chooses, in each run's own numbers. Throws an Error that names the run and the piece that is wrong. */
+export function chosenFrames<F extends { shot: string; number: number }>(frames: readonly F[], text: string): F[] {
+  if (text.trim() === '' || text.trim() === 'all') return [...frames];
+  const runs = new Map<string, F[]>();
+  for (const f of frames) {
+    const run = runs.get(f.shot);
+    if (run) run.push(f);
+    else runs.set(f.shot, [f]);
+  }
+  return [...runs].flatMap(([run, own]) => {
+    try {
+      const numbers = new Set(
+        selectFrames(
+          text,
+          own.map((f) => f.number),
+        ),
+      );
+      return own.filter((f) => numbers.has(f.number));
+    } catch (e) {
+      throw new Error(`${run}: ${(e as Error).message}`);
+    }
+  });
+}
+
+/** Frames from one to the next of a row that was chosen evenly; 1 where all are there, or where they are not even. */
+export function stepOf(numbers: readonly number[]): number {
+  const step = numbers.length > 1 ? numbers[1]! - numbers[0]! : 1;
+  return numbers.every((n, i) => i === 0 || n - numbers[i - 1]! === step) ? step : 1;
+}

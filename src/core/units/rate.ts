@@ -25,6 +25,13 @@ export function parseRate(text: string): Rate {
   return { numerator, denominator };
 }
 
+/** The rate at which every n-th frame alone shows a movie at its pace; no slower than one a second. */
+export function everyNth(text: string, n: number): string {
+  const { numerator, denominator } = parseRate(text);
+  if (n === 1) return text;
+  return numerator < denominator * n ? '1' : `${numerator}/${denominator * n}`;
+}
+
 /** Frames a second as a number; for display and comparison, not for times of frames. */
 export function rateValue(rate: Rate): number {
   return rate.numerator / rate.denominator;

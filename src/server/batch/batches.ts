@@ -6,6 +6,7 @@ import { remainingSeconds } from '../../core/forecast/remaining.js';
 import { type Frame } from '../../core/plan/frame.js';
 import { picturesOf, unknownFinish } from '../../core/dress/dressing.js';
 import { framesOf, type PlanContext, setFolder } from '../../core/plan/framesOf.js';
+import { chosenFrames } from '../../core/plan/selection.js';
 import { backdropFiles, parseSet, runName, type SetFile, surroundFiles } from '../../core/plan/set.js';
 import { samplingOf } from '../../core/plan/sheet.js';
 import { type ServerContext } from '../context.js';
@@ -17,6 +18,8 @@ import { planContext, setFileOf, summaryOf } from '../projects.js';
 interface FrozenPlan {
   set: SetFile;
   context: PlanContext;
+  /** Frames that were chosen, in each run's own numbers; all where absent. */
+  select?: string;
 }
 
 const ROWS_AT_ONCE = 400;
@@ -29,7 +32,7 @@ export async function findBatch(id: number): Promise<Batch> {
 
 export function frozenPlan(batch: Batch): FrozenPlan {
   const plan = JSON.parse(batch.plan) as FrozenPlan;
-  return { set: parseSet(plan.set), context: plan.context };
+  return { ...plan, set: parseSet(plan.set) };
 }
 
 const plans = new Map<number, Frame[]>();
@@ -38,8 +41,8 @@ const plans = new Map<number, Frame[]>();
 export function batchFrames(batch: Batch): Frame[] {
   let frames = plans.get(batch.id);
   if (!frames) {
-    const { set, context } = frozenPlan(batch);
-    frames = framesOf(set, context);
+    const { set, context, select } = frozenPlan(batch);
+    frames = chosenFrames(framesOf(set, context), select ?? '');
     if (plans.size >= 4) plans.delete(plans.keys().next().value!);
     plans.set(batch.id, frames);
   }
@@ -47,15 +50,28 @@ export function batchFrames(batch: Batch): Frame[] {
 }
 
 /** Freezes the set's plan on a revision. Throws 422 where it cannot be rendered. */
-export async function createBatch(context: ServerContext, project: Project, row: PlanSet, revision: Revision, shots?: string[]): Promise<Batch> {
+export async function createBatch(
+  context: ServerContext,
+  project: Project,
+  row: PlanSet,
+  revision: Revision,
+  { shots, select }: { shots?: string[]; select?: string } = {},
+): Promise<Batch> {
   const full = setFileOf(row);
-  const set = shots ? { ...full, shots: full.shots.filter((s) => shots.includes(s.id)) } : full;
+  // A reel whose shots are not all there is none.
+  const set = shots
+    ? {
+        ...full,
+        shots: full.shots.filter((s) => shots.includes(s.id)),
+        reels: full.reels?.filter((r) => r.parts.every((p) => shots.includes(p.shot))),
+      }
+    : full;
   if (set.shots.length === 0) throw new HttpError(422, 'There is nothing to render: the set has no shots. Add a still or a turntable.');
   const number = ((await Batch.max<number, Batch>('number')) ?? 0) + 1;
-  const plan: FrozenPlan = { set, context: planContext(project, revision, String(number)) };
+  const plan: FrozenPlan = { set, context: planContext(project, revision, String(number)), ...(select && { select }) };
   let frames: Frame[];
   try {
-    frames = framesOf(set, plan.context);
+    frames = chosenFrames(framesOf(set, plan.context), select ?? '');
   } catch (e) {
     throw new HttpError(422, (e as Error).message);
   }

@@ -7,7 +7,9 @@ import path from 'node:path';
 import { Readable } from 'node:stream';
 import { clipArguments, clipProblem } from '../../core/movie/clip.js';
 import { shotIdOf } from '../../core/plan/frame.js';
+import { stepOf } from '../../core/plan/selection.js';
 import { sheetOf } from '../../core/plan/sheet.js';
+import { everyNth } from '../../core/units/rate.js';
 import { PART_SUFFIX, settle } from '../../engine/node/files.js';
 import { type ServerContext } from '../context.js';
 import { type Batch, BatchFrame, Clip } from '../db/models.js';
@@ -86,6 +88,8 @@ export async function startClip(
   // Beside its stills.
   const stem = path.posix.join(path.posix.dirname(frames[0]!.name), path.posix.basename(frames[0]!.name).replace(/[._-]?0*\d+$/, ''));
   const fileName = await freeFile(batch, date === undefined ? stem : `${stem}_${date}`);
+  // Every n-th frame alone is shown at an n-th of the rate, so that the movie keeps its pace.
+  const every = stepOf(rows.map((r) => r.number));
   const clip = await context.database.write((transaction) =>
     Clip.create({ batchId: batch.id, shot: run, state: 'making', fileName }, { transaction }),
   );
@@ -94,10 +98,13 @@ export async function startClip(
     batch,
     clip,
     clipArguments({
-      rate: sheetOf(
-        set.sheet,
-        set.shots.find((s) => s.id === shotIdOf(shot))!,
-      ).rate,
+      rate: everyNth(
+        sheetOf(
+          set.sheet,
+          set.shots.find((s) => s.id === shotIdOf(shot))!,
+        ).rate,
+        every,
+      ),
       size: frames[0]!.size,
       pixelAspect: set.sheet.pixelAspect,
       input: still.type as 'png' | 'jpeg',

@@ -22,9 +22,9 @@ export function batchRoutes(api: Router, context: ServerContext, runner: Runner)
   const describe = (batch: Batch) => describeBatch(context, batch, runner.live(batch));
 
   api.post('/sets/:id/batches', async (request, response) => {
-    const { revision, shots } = parse(newBatch, request.body);
+    const { revision, ...choice } = parse(newBatch, request.body);
     const set = await findSet(Number(request.params.id));
-    const batch = await createBatch(context, await findProject(set.projectId), set, await findRevision(revision), shots);
+    const batch = await createBatch(context, await findProject(set.projectId), set, await findRevision(revision), choice);
     runner.wake();
     response.status(201).json(await describe(batch));
   });

@@ -4,6 +4,8 @@ import { useNavigate, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { mutate } from 'swr';
 import { type BatchReply, type ClipReply, type FrameReply } from '../../../contract/contract.js';
+import { stepOf } from '../../../core/plan/selection.js';
+import { everyNth } from '../../../core/units/rate.js';
 import { send } from '../../data/api.js';
 import { useFrames } from '../../data/hooks.js';
 import { useDesk } from '../../shell/desk.js';
@@ -69,7 +71,9 @@ function Easel({ batch, shot, frames }: { batch: BatchReply; shot: string; frame
   const moving = frames[0]!.kind !== 'still';
   const urls = frames.map((f) => pictureUrl(batch.id, f));
   const loaded = usePreloaded(moving ? urls : []);
-  const play = usePlay(frames.length, batch.rate, index, setAt);
+  // Every n-th frame alone is shown at an n-th of the rate.
+  const rate = everyNth(batch.rate, moving ? stepOf(frames.map((f) => f.number)) : 1);
+  const play = usePlay(frames.length, rate, index, setAt);
   const go = (next: number): void => {
     setAt(next);
     setQuery((q) => ({ ...Object.fromEntries(q), frame: String(frames[next]!.id) }), { replace: true });
@@ -145,7 +149,7 @@ function Easel({ batch, shot, frames }: { batch: BatchReply; shot: string; frame
           </div>
         )}
       </div>
-      {moving && <FrameRule numbers={frames.map((f) => f.number)} rate={batch.rate} index={index} onIndex={setAt} play={play} />}
+      {moving && <FrameRule numbers={frames.map((f) => f.number)} rate={rate} index={index} onIndex={setAt} play={play} />}
     </div>
   );
 }

@@ -11,6 +11,7 @@ import { type Frame } from '../../../core/plan/frame.js';
 import { PLAN_LISTS, type PlanList } from '../../../core/movie/lists.js';
 import { boundsOf } from '../../../core/plan/framesOf.js';
 import { fileWord } from '../../../core/plan/names.js';
+import { chosenFrames } from '../../../core/plan/selection.js';
 import { parseSet, stageOf } from '../../../core/plan/set.js';
 import { sheetOf } from '../../../core/plan/sheet.js';
 import { kindOf, type Shot, SHOT_KINDS, shotName } from '../../../core/shot/kinds.js';
@@ -21,7 +22,7 @@ import { INSTRUMENTS } from '../../instruments/instruments.js';
 import { useCommands } from '../../shell/commands.js';
 import { useDesk } from '../../shell/desk.js';
 import { useKeys } from '../../shell/keys.js';
-import { Button, Empty, StepHead } from '../../ui/controls.js';
+import { Button, Empty, StepHead, TextField } from '../../ui/controls.js';
 import { FrameRule, usePlay, useStepping } from '../../ui/FrameRule.js';
 import { saveText } from '../../ui/saveText.js';
 import { drawingUrl } from '../../ui/small.js';
@@ -110,6 +111,15 @@ function matches(shot: Shot, filter: string): boolean {
   return words.includes(filter.toLowerCase());
 }
 
+/** Frames that a selection chooses; none where the plan has changed under it. */
+function countOf(frames: Frame[], select: string): number {
+  try {
+    return chosenFrames(frames, select).length;
+  } catch {
+    return 0;
+  }
+}
+
 function ShotDesk({ shot, frames, revision, bounds }: { shot: Shot; frames: Frame[]; revision: number; bounds: Bounds }): ReactNode {
   const { plan, setId } = useDesk();
   const { file, version } = plan!;
@@ -170,6 +180,7 @@ export default function ShotsStep(): ReactNode {
   const [starting, setStarting] = useState(false);
   const [marked, setMarked] = useState<ReadonlySet<string>>(new Set());
   const [filter, setFilter] = useState('');
+  const [wanted, setWanted] = useState('all');
   const { file, version, edit } = plan!;
   const byShot = useMemo(() => {
     const map = new Map<string, Frame[]>(file.shots.map((s) => [s.id, []]));
@@ -195,7 +206,7 @@ export default function ShotsStep(): ReactNode {
     try {
       // The last edit must be on the server before it is frozen.
       for (let i = 0; i < 40 && plan!.saving; i++) await new Promise((r) => setTimeout(r, 100));
-      const batch = await send<BatchReply>('POST', `/sets/${setId}/batches`, { revision: revision.id });
+      const batch = await send<BatchReply>('POST', `/sets/${setId}/batches`, { revision: revision.id, ...(wanted !== 'all' && { select: wanted }) });
       await mutate(`/batches?project=${project.id}`);
       await navigate(`${base}/batch?batch=${batch.id}`);
     } catch (e) {
@@ -250,6 +261,24 @@ export default function ShotsStep(): ReactNode {
         title="Shots"
         facts={`${file.shots.length} shots · ${frames.length} frames · ${timecode(moving, rate)} moving, ${Number(frameTime(moving, rate).toFixed(2))} s`}
       >
+        <div className="w-40">
+          <TextField
+            label={wanted === 'all' ? 'Render frames' : `Render frames: ${countOf(frames, wanted)} of ${frames.length}`}
+            help="Which of each shot's frames the next batch renders: all, 1-20, 35, first every 5, last. A movie of every n-th keeps its pace."
+            mono
+            value={wanted}
+            onValue={(text) => {
+              const next = text.trim() || 'all';
+              try {
+                chosenFrames(frames, next);
+              } catch (e) {
+                return (e as Error).message;
+              }
+              setWanted(next);
+              return null;
+            }}
+          />
+        </div>
         <ReelMenu className={plainButton} />
         <NewSetMenu className={plainButton} onMade={(id) => void navigate(`/p/${project.id}/s/${id}/shots`)} />
         <SetFileMenu setId={setId} project={project} revision={revision.id} onImported={(id) => void navigate(`/p/${project.id}/s/${id}/shots`)} />
