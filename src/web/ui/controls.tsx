@@ -248,7 +248,7 @@ export function StepHead({ title, facts, children }: { title: string; facts?: st
     <header className="flex h-[53px] shrink-0 items-center gap-3 border-b border-rule px-[18px]">
       <h1 className="whitespace-nowrap text-lg font-semibold">{title}</h1>
       <p className="num min-w-0 truncate text-sm text-graphite">{facts}</p>
-      <div className="ml-auto flex gap-3">{children}</div>
+      <div className="ml-auto flex items-center gap-3">{children}</div>
     </header>
   );
 }
