@@ -5,7 +5,7 @@ import { type Frame, shotIdOf } from '../core/plan/frame.js';
 import { PLAN_LISTS, type PlanList } from '../core/movie/lists.js';
 import { framesOf } from '../core/plan/framesOf.js';
 import { unknownFinish } from '../core/dress/dressing.js';
-import { selectFrames } from '../core/plan/selection.js';
+import { chosenFrames } from '../core/plan/selection.js';
 import { type SetFile } from '../core/plan/set.js';
 import { QUALITY_LEVELS, type QualityLevel } from '../core/plan/sheet.js';
 import { decodeScene } from '../engine/compile.js';
@@ -103,21 +103,11 @@ function choose(set: SetFile, frames: Frame[], options: Options): Frame[] {
     chosen = frames.filter((f) => shotIdOf(f.shot) === options.shot);
   }
   if (typeof options.select === 'string') {
-    const text = options.select;
-    chosen = [...new Set(chosen.map((f) => f.shot))].flatMap((shot) => {
-      const list = chosen.filter((f) => f.shot === shot);
-      try {
-        const numbers = new Set(
-          selectFrames(
-            text,
-            list.map((f) => f.number),
-          ),
-        );
-        return list.filter((f) => numbers.has(f.number));
-      } catch (e) {
-        throw new InputError(`--select, shot ${shot}: ${(e as Error).message}`);
-      }
-    });
+    try {
+      chosen = chosenFrames(chosen, options.select);
+    } catch (e) {
+      throw new InputError(`--select, shot ${(e as Error).message}`);
+    }
   }
   return chosen;
 }

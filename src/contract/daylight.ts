@@ -23,7 +23,7 @@ export const silhouetteReply = z.object({
 });
 export type SilhouetteReply = z.infer<typeof silhouetteReply>;
 
-export const floorQuery = z.object({ revision: z.coerce.number().int() });
+export const floorQuery = z.object({ revision: z.coerce.number().int(), height: coordinate });
 /** The design's own floor: its height where it has one, the share of the footprint it covers, and the share that makes it a floor. */
 export const floorReply = z.object({ height: z.number().optional(), share: z.number(), needs: z.number() });
 export type FloorReply = z.infer<typeof floorReply>;

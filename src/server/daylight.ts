@@ -61,12 +61,12 @@ async function queriesOf({ store }: ServerContext, project: Project, set: PlanSe
   return latest.queries;
 }
 
-/** The floor that the design brings, as the set stands it. */
-export async function ownFloor(context: ServerContext, project: Project, set: PlanSet, revision: Revision): Promise<Floor> {
+/** The floor that the design brings about a height, as the set stands it. */
+export async function ownFloor(context: ServerContext, project: Project, set: PlanSet, revision: Revision, height: number): Promise<Floor> {
   const file = setFileOf(set);
   const bounds = withPlinth(file.place, boundsOf(file, summaryOf(revision).bounds));
   const queries = await queriesOf(context, project, set, revision);
-  return floorOf(bounds, queries.met(floorRays(bounds)).distance);
+  return floorOf(bounds, height, queries.met(floorRays(bounds, height)).distance);
 }
 
 /** Room along a walk, and free places for stations that have too little. */

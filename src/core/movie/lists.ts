@@ -1,5 +1,5 @@
 /** A plan as lists for other programs: shots as CSV, suns as CSV, the moving shots as OpenTimelineIO and as an edit decision list. */
-import { type Frame, shotIdOf } from '../plan/frame.js';
+import { byRun, type Frame, shotIdOf } from '../plan/frame.js';
 import { fileWord } from '../plan/names.js';
 import { runName, type SetFile } from '../plan/set.js';
 import { sheetOf } from '../plan/sheet.js';
@@ -19,9 +19,7 @@ interface Run {
 
 /** The frames of each shot, and of each of its further sizes, in the set's order. */
 function runsOf(set: SetFile, frames: Frame[]): Run[] {
-  const runs = new Map<string, Frame[]>();
-  for (const f of frames) runs.set(f.shot, [...(runs.get(f.shot) ?? []), f]);
-  return [...runs].map(([run, own]) => {
+  return [...byRun(frames)].map(([run, own]) => {
     const shot = set.shots.find((s) => s.id === shotIdOf(run))!;
     return { shot, own, main: run === shot.id, name: runName(set, run) };
   });

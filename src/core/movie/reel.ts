@@ -1,7 +1,9 @@
 /** Shots joined to one movie: trimmed, played slower or faster, cut or cross-faded. */
 import { z } from 'zod';
 import { idSchema } from '../view/camera.js';
-import { type Rate, rateValue } from '../units/rate.js';
+import { type Sheet, sheetOf } from '../plan/sheet.js';
+import { kindOf, type Shot } from '../shot/kinds.js';
+import { parseRate, type Rate, rateValue } from '../units/rate.js';
 
 export const reelSchema = z.strictObject({
   id: idSchema,
@@ -36,6 +38,14 @@ export interface Footage {
   /** Frames a second that it was planned at. */
   rate: Rate;
   moving: boolean;
+}
+
+/** What reels know of a set's shots; `numbers` tells those of a shot's frames. */
+export function footageOf(set: { shots: readonly Shot[]; sheet: Sheet }, numbers: (shot: string) => number[]): (shot: string) => Footage | undefined {
+  return (id) => {
+    const shot = set.shots.find((s) => s.id === id);
+    return shot && { numbers: numbers(id), rate: parseRate(sheetOf(set.sheet, shot).rate), moving: kindOf(shot).moving };
+  };
 }
 
 /** One picture of the reel: the index of a frame in its shot, and another that it fades into, by a share. */

@@ -172,3 +172,17 @@ describe('further stages and sections', () => {
     expect(() => parseSet({ ...set, sections: [] })).toThrow('views[0].shows.section: There is no section "low" in this set.');
   });
 });
+
+describe('the ground of a stage', () => {
+  it('wears a finish of the library as far as its radius, and another is refused where the set is read', () => {
+    const [frame] = framesOf(
+      planned({ stage: { ground: { kind: 'plane', finish: 'granite', radius: 4 } }, shots: [{ id: 's', kind: 'still', views: ['a'] }] }),
+      CONTEXT,
+    );
+    expect(frame!.stage.base).toMatchObject({ outer: 4, finish: { name: 'granite' } });
+    expect(frame!.stage.base!.inner).toBeLessThan(4);
+    expect(() => planned({ stage: { ground: { kind: 'plane', finish: 'moon dust' } } })).toThrow(
+      'stage.ground.finish: This is no finish of the library',
+    );
+  });
+});

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { kindOf, type Shot, shotName } from '../shot/kinds.js';
 import { PASS_IDS, passOf } from '../picture/passes.js';
 import { frameTime, parseRate, rateName } from '../units/rate.js';
-import { type Frame, shotIdOf } from './frame.js';
+import { byRun, type Frame, shotIdOf } from './frame.js';
 import { type Sheet, sheetOf } from './sheet.js';
 
 const side = z.int().min(16).max(16_384);
@@ -92,16 +92,10 @@ function ofRun(delivery: Delivery, sheet: Sheet, shot: Shot, own: readonly Frame
 
 /** Every point at which the frames of a set are not as the delivery asks. */
 export function deliveryFindings(delivery: Delivery, sheet: Sheet, shots: readonly Shot[], frames: readonly Frame[]): DeliveryFinding[] {
-  const runs = new Map<string, Frame[]>();
-  for (const f of frames) {
-    const run = runs.get(f.shot);
-    if (run) run.push(f);
-    else runs.set(f.shot, [f]);
-  }
   const found: DeliveryFinding[] = [];
   if (delivery.mostFrames !== undefined && frames.length > delivery.mostFrames)
     found.push({ message: `The set has ${frames.length} pictures.`, fix: `Make at most ${delivery.mostFrames}.` });
-  for (const [run, own] of runs) {
+  for (const [run, own] of byRun(frames)) {
     const shot = shots.find((s) => s.id === shotIdOf(run))!;
     for (const f of ofRun(delivery, sheetOf(sheet, shot), shot, own))
       found.push({ shot: shot.id, message: `${shotName(shot)} ${f.message}.`, fix: f.fix });

@@ -82,6 +82,17 @@ export function shotIdOf(run: string): string {
   return run.split('@')[0]!;
 }
 
+/** Frames of each run, runs and frames in their order. */
+export function byRun<F extends { shot: string }>(frames: readonly F[]): Map<string, F[]> {
+  const runs = new Map<string, F[]>();
+  for (const f of frames) {
+    const run = runs.get(f.shot);
+    if (run) run.push(f);
+    else runs.set(f.shot, [f]);
+  }
+  return runs;
+}
+
 /** Everything about one picture. Whatever shows, checks, renders, names or exports it reads this. */
 export interface Frame {
   /** Id of the shot; in a further size with "@" and the size's id behind, so that each size is a run of its own. */

@@ -27,7 +27,7 @@ describe('shipped recipes', () => {
       const set = recipe.make(bounds, { year: 2026 });
       const frames = framesOf(set, { bounds, scene: 's' });
       const cover = frames.filter((f) => f.shot === recipe.cover.shot)[recipe.cover.index]!;
-      expect(cover).toBeDefined();
+      expect([cover!.shot, cover!.index]).toEqual([recipe.cover.shot, recipe.cover.index]);
       // A walk ends near; all others see all of the subject, in all their views.
       if (recipe.id === 'entrance-walk') continue;
       const first = frames.filter((f) => f.index === 0 && f.view !== 'close');

@@ -1,4 +1,5 @@
 /** Frame selections in a shot's own numbers: `1-20, 35, 40-60 every 5, last`. */
+import { byRun } from './frame.js';
 
 /**
  * The numbers chosen out of `numbers` (ascending). Throws an Error that names the piece that is wrong.
@@ -31,13 +32,7 @@ export function selectFrames(text: string, numbers: readonly number[]): number[]
 /** Frames of a plan that a selection chooses, in each run's own numbers. Throws an Error that names the run and the piece that is wrong. */
 export function chosenFrames<F extends { shot: string; number: number }>(frames: readonly F[], text: string): F[] {
   if (text.trim() === '' || text.trim() === 'all') return [...frames];
-  const runs = new Map<string, F[]>();
-  for (const f of frames) {
-    const run = runs.get(f.shot);
-    if (run) run.push(f);
-    else runs.set(f.shot, [f]);
-  }
-  return [...runs].flatMap(([run, own]) => {
+  return [...byRun(frames)].flatMap(([run, own]) => {
     try {
       const numbers = new Set(
         selectFrames(

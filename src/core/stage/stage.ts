@@ -46,7 +46,10 @@ export const stageSchema = z
         height: z.number().min(-1e4).max(1e4).optional(),
         colour: hexSchema.optional(),
         /** Name of a finish of the library, instead of a colour. */
-        finish: z.string().min(1).max(120).optional(),
+        finish: z
+          .string()
+          .refine((name) => libraryFinish(name) !== undefined, 'This is no finish of the library; choose another.')
+          .optional(),
         /** Metres from its middle to where it has faded; by the ready stage where absent. */
         radius: z.number().min(1e-3).max(1e5).optional(),
       })
@@ -189,12 +192,6 @@ function direction(azimuth: number, altitude: number): Vec3 {
 /** Of a stage without a plane of its own, what a chosen ground takes. */
 const PLAIN_GROUND = { colour: '#b9b8b4', roughness: 0.8, inner: 2.2, outer: 9 };
 
-function groundFinish(name: string): Finish {
-  const finish = libraryFinish(name);
-  if (!finish) throw new Error(`The ground wears "${name}", which is no finish of the library; choose another.`);
-  return finish;
-}
-
 function groundOf({ ground }: Partial<StageChoice>, recipe: Recipe, bounds: Bounds): Stage['base'] {
   const own = recipe.base ?? (ground && PLAIN_GROUND);
   if (!own || ground?.kind === 'none') return null;
@@ -208,7 +205,7 @@ function groundOf({ ground }: Partial<StageChoice>, recipe: Recipe, bounds: Boun
     outer: ground?.radius ?? own.outer * radius,
     colour: parseHex(ground?.colour ?? own.colour),
     roughness: own.roughness,
-    ...(ground?.finish && { finish: groundFinish(ground.finish) }),
+    ...(ground?.finish && { finish: libraryFinish(ground.finish)! }),
     ...(ground?.kind === 'shadow' && { shadowOnly: true }),
   };
 }

@@ -64,7 +64,7 @@ export function drawLines(kernel: Kernel, room: RayRoom, { segments, camera, siz
     let a = toEye(segments[i]!, segments[i + 1]!, segments[i + 2]!);
     let b = toEye(segments[i + 3]!, segments[i + 4]!, segments[i + 5]!);
     const near = -Math.max(0.01, camera.near ?? 0);
-    if (!parallel) {
+    if (!parallel || camera.near) {
       if (a[2] > near && b[2] > near) continue;
       const cut = (from: typeof a, to: typeof a): typeof a =>
         from.map((c, k) => c + ((near - from[2]) / (to[2] - from[2])) * (to[k]! - c)) as typeof a;

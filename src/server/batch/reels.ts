@@ -2,12 +2,10 @@
 import path from 'node:path';
 import sharp from 'sharp';
 import { clipArguments, clipProblem } from '../../core/movie/clip.js';
-import { type Footage, type Reel, type ReelFrame, reelPlan } from '../../core/movie/reel.js';
-import { shotIdOf } from '../../core/plan/frame.js';
+import { footageOf, type Reel, type ReelFrame, reelPlan } from '../../core/movie/reel.js';
+import { byRun } from '../../core/plan/frame.js';
 import { setFolder } from '../../core/plan/framesOf.js';
 import { fileWord } from '../../core/plan/names.js';
-import { sheetOf } from '../../core/plan/sheet.js';
-import { kindOf } from '../../core/shot/kinds.js';
 import { parseRate } from '../../core/units/rate.js';
 import { type ServerContext } from '../context.js';
 import { type Batch, BatchFrame, Clip } from '../db/models.js';
@@ -36,11 +34,8 @@ export async function startReel(context: ServerContext, batch: Batch, reel: Reel
   const sizes = new Map(batchFrames(batch).map((f) => [f.shot, f.size]));
   const rate = parseRate(set.sheet.rate);
   const used = [...new Set(reel.parts.map((p) => p.shot))];
-  const footage = (id: string): Footage | undefined => {
-    const shot = set.shots.find((s) => s.id === shotIdOf(id));
-    const numbers = rows.filter((r) => r.shot === id).map((r) => r.number);
-    return shot && { numbers, rate: parseRate(sheetOf(set.sheet, shot).rate), moving: kindOf(shot).moving };
-  };
+  const runs = byRun(rows);
+  const footage = footageOf(set, (id) => (runs.get(id) ?? []).map((r) => r.number));
   let plan: ReelFrame[];
   try {
     plan = reelPlan(reel, footage, rate).frames;
@@ -58,15 +53,14 @@ export async function startReel(context: ServerContext, batch: Batch, reel: Reel
   const problem = clipProblem({ size, frames: plan.length, missing });
   if (problem) throw new HttpError(422, problem);
   const fileAt = (shot: string, index: number): string => {
-    const shown = shownFile(JSON.parse(rows.filter((r) => r.shot === shot)[index]!.files) as string[]);
+    const shown = shownFile(JSON.parse(runs.get(shot)![index]!.files) as string[]);
     if (!shown) throw new HttpError(422, 'A movie is made of PNG or JPEG pictures, and this batch has OpenEXR alone.');
     return context.store.picture(batch.folder, shown);
   };
   if (await Clip.findOne({ where: { batchId: batch.id, shot: reelRun(reel.id), state: 'making' } }))
     throw new HttpError(409, 'This reel is being made already.');
-  const jpeg = fileAt(used[0]!, 0).endsWith('.jpg');
   // One kind of picture in the row, whatever the shots' files are.
-  const asPng = (file: string): MoviePicture => (file.endsWith('.png') && !jpeg ? file : () => sharp(file).png({ compressionLevel: 1 }).toBuffer());
+  const asPng = (file: string): MoviePicture => (file.endsWith('.png') ? file : () => sharp(file).png({ compressionLevel: 1 }).toBuffer());
   const pictures = plan.map(({ shot, index, into }): MoviePicture => {
     const file = fileAt(shot, index);
     return into ? () => mixed(file, fileAt(into.shot, into.index), into.share) : asPng(file);

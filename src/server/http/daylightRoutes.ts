@@ -57,8 +57,9 @@ export function daylightRoutes(api: Router, context: ServerContext): void {
     );
   });
   api.get('/sets/:id/floor', async (request, response) => {
-    const { project, set, revision } = await subject(request, parse(floorQuery, request.query).revision);
-    response.json({ ...(await ownFloor(context, project, set, revision)), needs: FLOOR_SHARE } satisfies FloorReply);
+    const { revision: id, height } = parse(floorQuery, request.query);
+    const { project, set, revision } = await subject(request, id);
+    response.json({ ...(await ownFloor(context, project, set, revision, height)), needs: FLOOR_SHARE } satisfies FloorReply);
   });
   api.get('/sets/:id/window-sun', async (request, response) => {
     const { revision: id, x, y, z, ...day } = parse(windowSunQuery, request.query);

@@ -1,13 +1,12 @@
 /** Reels: shots joined to one movie, in order, trimmed, faded and at their pace. */
-import { type ReactNode, useState } from 'react';
+import { type ReactNode, useMemo, useState } from 'react';
 import { ArrowDown, ArrowUp, Plus, Trash2 } from 'lucide-react';
 import { Dialog } from 'radix-ui';
 import { toast } from 'sonner';
-import { type Reel, type ReelPart, reelPlan, reelSchema } from '../../../core/movie/reel.js';
+import { footageOf, type Reel, type ReelPart, reelPlan, reelSchema } from '../../../core/movie/reel.js';
 import { freeId, freeName, moved } from '../../../core/plan/edit.js';
-import { type Frame } from '../../../core/plan/frame.js';
+import { byRun, type Frame } from '../../../core/plan/frame.js';
 import { type SetFile } from '../../../core/plan/set.js';
-import { sheetOf } from '../../../core/plan/sheet.js';
 import { kindOf, shotName } from '../../../core/shot/kinds.js';
 import { frameTime, parseRate } from '../../../core/units/rate.js';
 import { timecode } from '../../../core/units/timecode.js';
@@ -16,16 +15,12 @@ import { Button, NumberField, Select, TextField } from '../../ui/controls.js';
 
 /** The reel as it would be, or what is wrong with it. */
 function planned(reel: Reel, file: SetFile, frames: Frame[]): ReturnType<typeof reelPlan> | string {
-  const rate = parseRate(file.sheet.rate);
+  const runs = byRun(frames);
   try {
     return reelPlan(
       reel,
-      (id) => {
-        const shot = file.shots.find((s) => s.id === id);
-        const numbers = frames.filter((f) => f.shot === id).map((f) => f.number);
-        return shot && { numbers, rate: parseRate(sheetOf(file.sheet, shot).rate), moving: kindOf(shot).moving };
-      },
-      rate,
+      footageOf(file, (id) => (runs.get(id) ?? []).map((f) => f.number)),
+      parseRate(file.sheet.rate),
     );
   } catch (e) {
     return (e as Error).message;
@@ -147,9 +142,10 @@ export function ReelMenu({ className }: { className: string }): ReactNode {
     said(problem);
     if (!problem) setChosen(id);
   };
-  const whole = reel && planned(reel, file, frames);
+  const [open, setOpen] = useState(false);
+  const whole = useMemo(() => (open && reel ? planned(reel, file, frames) : undefined), [open, reel, file, frames]);
   return (
-    <Dialog.Root>
+    <Dialog.Root open={open} onOpenChange={setOpen}>
       <Dialog.Trigger className={className} disabled={file.shots.length === 0}>
         Reels{reels.length > 0 ? ` ${reels.length}` : ''}
       </Dialog.Trigger>

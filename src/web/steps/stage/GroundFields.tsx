@@ -33,9 +33,8 @@ export interface GroundFieldsProps {
 
 export function GroundFields({ ground, base, floor, floorUrl, onChange }: GroundFieldsProps): ReactNode {
   const set = (values: Partial<Ground>): string | null => onChange({ ground: { kind: 'plane', ...ground, ...values } });
-  const { data: own } = useSWR<FloorReply, Error>(base ? floorUrl : null, get, { revalidateOnFocus: false });
-  const apart = base && own?.height !== undefined ? Math.abs(base.height - own.height) : Infinity;
-  const doubled = base && own && own.share > own.needs && apart < 0.02 * Math.max(1e-3, floor.max[1] - floor.min[1]);
+  const { data: own } = useSWR<FloorReply, Error>(base ? `${floorUrl}&height=${base.height}` : null, get, { revalidateOnFocus: false });
+  const doubled = base && own?.height !== undefined && own.share > own.needs;
   return (
     <section className="flex flex-col gap-2 border-t border-rule pt-3" aria-label="Ground">
       <h2 className="font-semibold">Ground</h2>
