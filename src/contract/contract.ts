@@ -33,6 +33,8 @@ export const partReply = z.object({
   path: z.string(),
   parent: z.int(),
   triangles: z.int(),
+  /** Pieces, where the part is lines: these come out with drawn lines alone. */
+  lines: z.int().optional(),
   finishes: z.array(z.string()),
   /** Square metres of each; absent of revisions that were brought in by an earlier version. */
   areas: z.array(z.number()).optional(),

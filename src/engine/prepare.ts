@@ -12,6 +12,8 @@ import { writeGlb } from '../formats/glb/write.js';
 import { compile, encodeScene } from './compile.js';
 
 export interface PartSummary extends PartShape {
+  /** Pieces of line, of a part that is lines; absent of revisions of earlier versions. */
+  lines?: number;
   /** Square metres of each of its finishes. */
   areas: number[];
   parent: number;
@@ -95,6 +97,8 @@ export async function prepare(
   const scene = encodeScene(compiled);
   onProgress(0.97, 'saving');
   const bounds = modelBounds(model);
+  const lines: (number | undefined)[] = [];
+  for (const { part, points } of model.curves) lines[part] = points.length / 6;
   const warnings = [...first.warnings, ...model.warnings];
   const cameras = offeredViews(model, bounds, (line) => warnings.push(line));
   return {
@@ -104,11 +108,12 @@ export async function prepare(
       hash: bytesToHex(sha256(scene)),
       name: first.name,
       triangles: triangleCount(model),
-      parts: model.parts.map((part) => ({
+      parts: model.parts.map((part, i) => ({
         name: part.name,
         path: part.path,
         parent: part.parent,
         ...shapeOf(model, part),
+        ...(lines[i] && { lines: lines[i] }),
         inPicture: part.inPicture,
         surroundings: part.surroundings,
       })),

@@ -2,6 +2,7 @@
 import { type Model, uniqueTriangles } from '../core/model/model.js';
 import { describeHead, extensionOf, type ModelFormat, ModelError, MOST_TRIANGLES, type ReadOptions, type SourceFile } from './format.js';
 import { collada } from './collada/read.js';
+import { gltf } from './glb/gltf.js';
 import { glb } from './glb/read.js';
 import { ifc } from './ifc/read.js';
 import { obj } from './obj/read.js';
@@ -11,7 +12,7 @@ import { stl } from './stl/read.js';
 import { threemf } from './threemf/read.js';
 import { usd } from './usd/read.js';
 
-export const MODEL_FORMATS: ModelFormat[] = [glb, step, ifc, obj, stl, ply, threemf, collada, usd];
+export const MODEL_FORMATS: ModelFormat[] = [glb, gltf, step, ifc, obj, stl, ply, threemf, collada, usd];
 
 /** The file among several that is the model, and its format. Throws ModelError. */
 export function findModel(files: SourceFile[]): { file: SourceFile; format: ModelFormat } {

@@ -3,6 +3,7 @@ import { mat4, quat, vec3 } from 'gl-matrix';
 import { identity } from '../core/geometry/matrix.js';
 import {
   AT_ORIGIN,
+  type Curve,
   DEFAULT_FINISH,
   type Finish,
   type Mesh,
@@ -70,11 +71,18 @@ export function toMetres(mesh: Mesh, scale: number, up: 'y' | 'z'): Mesh {
   return mesh;
 }
 
+/** Places of lines turned from +Z up to +Y up. */
+export const linesUp = (points: number[]): number[] => points.map((v, i) => (i % 3 === 0 ? v : i % 3 === 1 ? points[i + 1]! : -points[i - 1]!));
+
+/** Text longer than this is not searched for lines: that would take more memory than all else. */
+export const MOST_SEARCHED = 64 * 2 ** 20;
+
 export class Gatherer {
   readonly meshes: Mesh[] = [];
   readonly finishes: Finish[] = [];
   readonly textures: Texture[] = [];
   readonly parts: Part[] = [];
+  readonly curves: Curve[] = [];
   readonly warnings = new Set<string>();
   private readonly known = new Map<string, number>();
 
@@ -116,10 +124,15 @@ export class Gatherer {
     );
   }
 
+  /** A part of lines (six numbers a piece), which stays out of the picture until it is asked for. Nothing where there are none. */
+  lines(name: string, parent: number, points: number[], place: Place = AT_ORIGIN): void {
+    if (points.length > 0) this.curves.push({ part: this.part(name, parent, { place, inPicture: false }), points });
+  }
+
   model(name: string): Model {
     setPaths(this.parts);
     placeParts(this.parts);
-    const { meshes, finishes, textures, parts } = this;
+    const { meshes, finishes, textures, parts, curves } = this;
     return {
       name: name.replace(/\.[^.]+$/, ''),
       meshes,
@@ -127,7 +140,7 @@ export class Gatherer {
       textures,
       parts,
       lamps: [],
-      curves: [],
+      curves,
       cameras: [],
       warnings: [...this.warnings],
     };

@@ -49,7 +49,8 @@ function describeRevision(revision: Revision): RevisionReply {
     up,
     hash,
     triangles,
-    partCount: parts.length,
+    // A solid's edges are not what a person counts.
+    partCount: parts.filter((p) => p.lines === undefined).length,
     finishes,
     textures,
     lamps: lamps ?? 0,
@@ -82,6 +83,9 @@ function hasShapes(revision: Revision): boolean {
   return summaryOf(revision).parts.every((p) => (p.area as number | undefined) !== undefined);
 }
 
+/** A solid's edges are made of it, so they are not compared as well. */
+const solids = (revision: Revision): PartReply[] => summaryOf(revision).parts.filter((p) => p.lines === undefined);
+
 /** Parts of a revision beside those of an earlier one of the project, the last before it where none is named. Throws 404 and 409. */
 export async function matchRevisions(later: Revision, earlierId?: number): Promise<MatchReply> {
   const all = await Revision.findAll({ where: { projectId: later.projectId }, order: ['id'] });
@@ -89,7 +93,7 @@ export async function matchRevisions(later: Revision, earlierId?: number): Promi
   if (!earlier) throw new HttpError(404, `There is no revision before ${later.letter} to compare with.`);
   for (const r of [earlier, later])
     if (!hasShapes(r)) throw new HttpError(409, `Revision ${r.letter} was brought in by an earlier version; bring its file in again to compare it.`);
-  return { with: earlier.letter, matches: matchParts(summaryOf(earlier).parts, summaryOf(later).parts) };
+  return { with: earlier.letter, matches: matchParts(solids(earlier), solids(later)) };
 }
 
 export function partsOf(revision: Revision): PartReply[] {

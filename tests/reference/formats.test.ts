@@ -11,6 +11,9 @@ import { describe, expect, it } from 'vitest';
 import { type Model, modelBounds, triangleCount } from '../../src/core/model/model.js';
 import { readModel } from '../../src/formats/formats.js';
 import { ModelError } from '../../src/formats/format.js';
+import { makeIO } from '../../src/formats/glb/io.js';
+import { writeGlb } from '../../src/formats/glb/write.js';
+import { ternGlb } from '../support/box.js';
 import { houseIfc } from '../support/ifc.js';
 
 const MM_Z = { unit: 'mm', up: 'z' } as const;
@@ -285,6 +288,41 @@ describe('IFC', () => {
     expect(model.finishes[window.primitives[0]!.finish]!.transmission).toBe(1);
     const wall = model.finishes[model.parts.find((p) => p.name === 'North wall')!.primitives[0]!.finish]!;
     expect(wall.base[0]).toBeGreaterThan(3 * wall.base[1]);
+  });
+});
+
+describe('glTF with its files beside it', () => {
+  const parts = async () => {
+    const { json, resources } = await (await makeIO()).writeJSON(await (await makeIO()).readBinary(new Uint8Array(await ternGlb())));
+    return { json, files: Object.entries(resources).map(([name, bytes]) => ({ name, bytes })) };
+  };
+  const asText = (json: unknown) => ({ name: 'tern.gltf', bytes: text(JSON.stringify(json)) });
+
+  it('is the same model as the GLB', async () => {
+    const { json, files } = await parts();
+    expect(json.buffers![0]!.uri).toMatch(/\.bin$/);
+    const one = await readModel([asText(json), ...files], MM_Z);
+    const other = await read('tern.glb', new Uint8Array(await ternGlb()));
+    expect(await writeGlb(one)).toEqual(await writeGlb(other));
+  });
+
+  it.each(['http://example.invalid/a.bin', '../../etc/passwd', 'file:///etc/passwd', '%00%ff', 'a'.repeat(5000)])(
+    'follows no address: %.40s',
+    async (uri) => {
+      const { json, files } = await parts();
+      const bad = { ...json, buffers: [{ ...json.buffers![0]!, uri }] };
+      await expect(readModel([asText(bad), ...files], MM_Z)).rejects.toThrow(/"tern.gltf" needs the file ".*which was not given/s);
+    },
+  );
+
+  it('says what is short or wrong', async () => {
+    const { json, files } = await parts();
+    const short = files.map((f) => ({ ...f, bytes: f.bytes.subarray(0, 100) }));
+    await expect(readModel([asText(json), ...short], MM_Z)).rejects.toThrow(/cut short: "tern.gltf" wants \d+ bytes of it, and it has 100/);
+    await expect(readModel([asText({ asset: { version: '1.0' } })], MM_Z)).rejects.toThrow('is glTF 1.0; only version 2');
+    await expect(readModel([asText({ asset: { version: '2.0' }, buffers: [{ byteLength: 9 }] })], MM_Z)).rejects.toThrow('lacks a buffer');
+    await expect(readModel([{ name: 'a.gltf', bytes: text('{"asset"') }], MM_Z)).rejects.toThrow('is no JSON');
+    await expect(readModel([{ name: 'a.gltf', bytes: text(`{"asset":${'['.repeat(200_000)}`) }], MM_Z)).rejects.toThrow(/a\.gltf/);
   });
 });
 

@@ -107,6 +107,33 @@ describe('passes of one run', () => {
     expect(a.reduce((s, v) => s + v, 0)).toBeGreaterThan(100);
     expect(Buffer.from(a.buffer).equals(Buffer.from(b.buffer))).toBe(true);
   });
+
+  it('curves of the model are drawn where they are in the picture, and end where a plane cuts', async () => {
+    const box = modelOf('box', [{ mesh: new MeshMaker().box([-1, 0, -1], [1, 2, 1]).mesh() }]);
+    // Across the box's front, out to both sides of it.
+    const points = [-1.8, 1, 1.01, 1.8, 1, 1.01];
+    const part = { ...box.parts[0]!, name: 'Curve', path: 'Curve', primitives: [] };
+    const withCurve = (inPicture: boolean) =>
+      compile(loadKernelModule(), { ...box, parts: [...box.parts, { ...part, inPicture }], curves: [{ part: 1, points }] });
+    const frame = {
+      ...frameFor(box, { eye: [0, 1, 8], target: [0, 1, 0], width: 96, height: 96, samples: 1, stage: { surround: WHITE } }),
+      passes: ['beauty', 'lines'] as Frame['passes'],
+    };
+    const cut: Frame = { ...frame, section: { planes: [{ normal: [1, 0, 0], offset: 1.4, thickness: 0 }], caps: true } as never };
+    const row = async (hash: string, inPicture: boolean, f: Frame) => {
+      const picture = await pool.render(hash, () => withCurve(inPicture), f);
+      const { width } = picture;
+      const middle = Array.from(picture.lines!.slice(48 * width - width, 48 * width + width));
+      picture.release();
+      return middle.reduce((s, v) => s + v, 0);
+    };
+    const without = await row('curve-out', false, frame);
+    const whole = await row('curve-in', true, frame);
+    const shorter = await row('curve-in', true, cut);
+    // In the front plane a metre is 96 / (2 · 6.99 · tan) pixels; here only their proportion counts: 3.6 m, then 3.2 m.
+    expect(whole - without).toBeGreaterThan(20);
+    expect((shorter - without) / (whole - without)).toBeCloseTo(3.2 / 3.6, 1);
+  });
 });
 
 describe('OpenEXR', () => {

@@ -84,9 +84,16 @@ export function houseIfc(schema: 'IFC2X3' | 'IFC4'): string {
     `IFCSPACE(${id()},${owner},'Hall',$,$,${at(200, 200, 0, lower.place)},${shape(solid(5600, 3600, 2800))},$,.ELEMENT.,.INTERNAL.,$)`,
   );
   within(lower.line, [space]);
+  // A door's swing as a plan shows it: a leaf of 900 mm and a quarter of a circle, drawn on the ground floor.
+  const leaf = l.add(`IFCPOLYLINE((${point(0, 0)},${point(900, 0)}))`);
+  const round = l.add(`IFCCIRCLE(${l.add(`IFCAXIS2PLACEMENT2D(${point(0, 0)},$)`)},900.)`);
+  const swing = l.add(`IFCTRIMMEDCURVE(${round},(IFCPARAMETERVALUE(0.)),(IFCPARAMETERVALUE(${(Math.PI / 2).toFixed(12)})),.T.,.PARAMETER.)`);
+  const curves = l.add(`IFCSHAPEREPRESENTATION(${context},'Annotation','GeometricCurveSet',(${l.add(`IFCGEOMETRICCURVESET((${leaf},${swing}))`)}))`);
+  const drawn = l.add(`IFCPRODUCTDEFINITIONSHAPE($,$,(${curves}))`);
+  const note = l.add(`IFCANNOTATION(${id()},${owner},'Door swing',$,$,${at(2000, 1000, 0, lower.place)},${drawn})`);
   const holds = (storey: string, many: string[]): string =>
     l.add(`IFCRELCONTAINEDINSPATIALSTRUCTURE(${id()},${owner},$,$,(${many.join(',')}),${storey})`);
-  holds(lower.line, [a, b, window]);
+  holds(lower.line, [a, b, window, note]);
   holds(upper.line, [c]);
   return `ISO-10303-21;\nHEADER;\nFILE_DESCRIPTION((''),'2;1');\nFILE_NAME('house.ifc','2026-01-01T00:00:00',(''),(''),'','','');\nFILE_SCHEMA(('${schema}'));\nENDSEC;\nDATA;\n${l.list.join('\n')}\nENDSEC;\nEND-ISO-10303-21;\n`;
 }

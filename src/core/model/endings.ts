@@ -1,10 +1,10 @@
 /** Endings of the files that can be brought in; src/formats reads them. */
 
 /** Of models that state unit and up axis. */
-export const STATING = ['glb', 'step', 'stp', 'iges', 'igs', 'ifc', '3mf', 'dae', 'usdz', 'usda', 'usdc', 'usd'];
+export const STATING = ['glb', 'gltf', 'step', 'stp', 'iges', 'igs', 'ifc', '3mf', 'dae', 'usdz', 'usda', 'usdc', 'usd'];
 /** Of models that say neither, or not enough: both are asked for. */
 export const ASKING = ['obj', 'stl', 'ply'];
 /** Of shapes whose unit the format leaves open, but whose writers all mean millimetres and +Z up. */
 export const ASSUMING = ['brep'];
 /** Of files that come along with a model. */
-export const COMPANIONS = ['mtl', 'png', 'jpg', 'jpeg', 'webp'];
+export const COMPANIONS = ['mtl', 'bin', 'png', 'jpg', 'jpeg', 'webp'];

@@ -66,10 +66,10 @@ export interface ModelCamera {
   lens: { kind: 'perspective'; yfov: number; aspect: number | null } | { kind: 'parallel'; xmag: number; ymag: number };
 }
 
-/** Lines and 2D curves of a part: drawn on request, never traced. */
+/** Lines and 2D curves: drawn on request, never traced. They hang at parts of their own, which wear no mesh. */
 export interface Curve {
   part: number;
-  /** Six numbers a piece: both its ends, in the part's own space. */
+  /** Six numbers a piece: both its ends, in the part's own space. Parts that repeat share the list. */
   points: number[];
 }
 

@@ -46,6 +46,9 @@ export function segmentsOf(data: SceneData, frame: Frame): Float32Array {
   const turn = frame.turn?.what.includes('subject') ? turnMatrix(frame.turn.pivot, frame.turn.rotation) : null;
   const { kind, eye, viewMatrix: v } = frame.camera;
   const back: Vec3 = [v[2]!, v[6]!, v[10]!];
+  /** Planes that cut a part: all cut the subject, unless they are of one part. */
+  const planesOn = (path: string, subject: boolean) =>
+    (frame.section?.planes ?? []).filter((p) => (p.part === undefined ? subject : path === p.part || path.startsWith(`${p.part}/`)));
   for (const instance of data.instances) {
     const moved = turn && instance.turns;
     const world = moved ? mat4.multiply(identity(), turn, instance.world) : instance.world;
@@ -53,9 +56,7 @@ export function segmentsOf(data: SceneData, frame: Frame): Float32Array {
     // Outlines are found where the mesh is: the eye is brought there.
     const local = kind === 'parallel' ? null : (vec3.transformMat4([0, 0, 0], eye, inverse) as Vec3);
     const way = [0, 1, 2].map((r) => inverse[r]! * back[0] + inverse[4 + r]! * back[1] + inverse[8 + r]! * back[2]) as Vec3;
-    const planes = (frame.section?.planes ?? []).filter((p) =>
-      p.part === undefined ? instance.turns : instance.path === p.part || instance.path.startsWith(`${p.part}/`),
-    );
+    const planes = planesOn(instance.path, instance.turns);
     const { ends, normals, always } = meshEdges(data, instance.mesh);
     for (let i = 0; i < always.length; i++) {
       const o = i * 6;
@@ -73,10 +74,14 @@ export function segmentsOf(data: SceneData, frame: Frame): Float32Array {
   }
   for (const curve of scene.curves) {
     const part = scene.parts[curve.part]!;
+    if (!part.inPicture) continue;
     const own = Array.from(part.world) as unknown as mat4;
     const world = turn && !part.surroundings ? mat4.multiply(identity(), turn, own) : own;
+    const planes = planesOn(part.path, !part.surroundings);
     for (let i = 0; i + 5 < curve.points.length; i += 6) {
-      for (const k of [0, 3]) out.push(...(vec3.transformMat4([0, 0, 0], curve.points.slice(i + k, i + k + 3) as Vec3, world) as Vec3));
+      const [a, b] = [0, 3].map((k) => vec3.transformMat4([0, 0, 0], curve.points.slice(i + k, i + k + 3) as Vec3, world) as Vec3) as [Vec3, Vec3];
+      const kept = planes.length > 0 ? clip(a, b, planes) : [a, b];
+      if (kept) out.push(...kept[0]!, ...kept[1]!);
     }
   }
   return Float32Array.from(out);

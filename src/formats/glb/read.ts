@@ -1,4 +1,4 @@
-/** Reads binary glTF 2.0: node tree, meshes, metallic-roughness finishes, base-colour textures. */
+/** Reads glTF 2.0: node tree, meshes, lines, finishes with their textures, lamps, cameras. */
 import {
   type Document,
   type Material,
@@ -10,6 +10,7 @@ import {
 import { type Light, type Transform } from '@gltf-transform/extensions';
 import { identity } from '../../core/geometry/matrix.js';
 import {
+  AT_ORIGIN,
   DEFAULT_FINISH,
   type Curve,
   type Finish,
@@ -72,6 +73,7 @@ class Reader {
   readonly curves: Curve[] = [];
   readonly cameras: ModelCamera[] = [];
   readonly warnings = new Set<string>();
+  private readonly linesOf = new Map<GltfPrimitive, number[]>();
   private readonly meshOf = new Map<GltfPrimitive, number>();
   private readonly finishOf = new Map<Material | null, number>();
   private readonly textureOf = new Map<GltfTexture, number>();
@@ -159,6 +161,19 @@ class Reader {
     return index;
   }
 
+  /** Lines hang at parts of their own and stay out of the picture, unless the file says otherwise. */
+  private lines(node: Node, part: Part, index: number): void {
+    const list = (node.getMesh()?.listPrimitives() ?? []).filter((p) => p.getAttribute('POSITION') && p.getMode() > 0 && p.getMode() < 4);
+    for (const primitive of list) {
+      let points = this.linesOf.get(primitive);
+      if (!points) this.linesOf.set(primitive, (points = piecesOf(primitive)));
+      const alone = part.primitives.length === 0 && list.length === 1;
+      if (alone) part.inPicture &&= node.getExtras().inPicture === true;
+      else this.parts.push({ ...part, name: 'Lines', parent: index, place: AT_ORIGIN, world: identity(), primitives: [], inPicture: false });
+      this.curves.push({ part: alone ? index : this.parts.length - 1, points });
+    }
+  }
+
   async node(node: Node, parent: number, shown: boolean, around: boolean, seenAs = SEEN_BY_ALL, depth = 0): Promise<void> {
     if (depth > 500) throw new ModelError('Its parts are nested more than 500 deep; flatten the tree before exporting.');
     // Helpers say so in their extras; what hangs below them is out of the picture with them.
@@ -186,8 +201,8 @@ class Reader {
     for (const primitive of node.getMesh()?.listPrimitives() ?? []) {
       const mesh = this.mesh(primitive, part.name);
       if (mesh >= 0) part.primitives.push({ mesh, finish: await this.finish(primitive.getMaterial()) });
-      else if (primitive.getMode() > 0 && primitive.getAttribute('POSITION')) this.curves.push({ part: index, points: piecesOf(primitive) });
     }
+    this.lines(node, part, index);
     const light = node.getExtension<Light>('KHR_lights_punctual');
     if (light) {
       const intensity = light.getColor().map((c) => Math.fround(c * light.getIntensity())) as Rgb;
@@ -229,7 +244,8 @@ function unroll(indices: Uint32Array, strip: boolean): Uint32Array {
   return Uint32Array.from(out);
 }
 
-async function readDocument(document: Document, name: string): Promise<Model> {
+/** The model that a parsed document is. Throws ModelError. */
+export async function readDocument(document: Document, name: string): Promise<Model> {
   const root = document.getRoot();
   const scene = root.getDefaultScene() ?? root.listScenes()[0];
   if (!scene) throw new ModelError(`"${name}" has no scene; export it with its objects.`);

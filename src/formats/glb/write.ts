@@ -88,11 +88,13 @@ export async function toDocument(model: Model): Promise<GlbDocument> {
   });
   // Parts that wear the same meshes share one glTF mesh.
   const shared = new Map<string, ReturnType<Document['createMesh']>>();
-  const nodes = model.parts.map((part) =>
+  const ofLines = new Set(model.curves.map((c) => c.part));
+  const nodes = model.parts.map((part, i) =>
     document.createNode(part.name).setExtras({
       // So that a viewer finds the part that a node is.
       path: part.path,
-      ...(!part.inPicture && { inPicture: false }),
+      // Lines are out of the picture unless it is said that they are in it.
+      ...((!part.inPicture || ofLines.has(i)) && { inPicture: part.inPicture }),
       ...(part.surroundings && { surroundings: true }),
       ...(!part.visible.camera && { camera: false }),
       ...(!part.visible.shadow && { shadow: false }),
@@ -124,21 +126,17 @@ export async function toDocument(model: Model): Promise<GlbDocument> {
     }
     node.setMesh(mesh);
   });
-  model.curves.forEach((curve, i) => {
-    const array = Float32Array.from(curve.points);
-    const position = document.createAccessor().setType('VEC3').setArray(array).setBuffer(buffer);
-    const lines = document.createPrimitive().setMode(1).setAttribute('POSITION', position);
-    // Beside the part's own mesh, which other parts may share.
-    const mesh = document.createMesh(`${model.parts[curve.part]!.name} lines ${i + 1}`).addPrimitive(lines);
-    const part = nodes[curve.part]!;
-    const own = part.getMesh();
-    if (!own) part.setMesh(mesh);
-    else {
-      const both = document.createMesh(own.getName());
-      for (const p of own.listPrimitives()) both.addPrimitive(p);
-      part.setMesh(both.addPrimitive(lines));
+  // Parts that repeat share their lines as they share their meshes.
+  const drawn = new Map<number[], ReturnType<Document['createMesh']>>();
+  for (const { part, points } of model.curves) {
+    let mesh = drawn.get(points);
+    if (!mesh) {
+      const position = document.createAccessor().setType('VEC3').setArray(Float32Array.from(points)).setBuffer(buffer);
+      mesh = document.createMesh(model.parts[part]!.name).addPrimitive(document.createPrimitive().setMode(1).setAttribute('POSITION', position));
+      drawn.set(points, mesh);
     }
-  });
+    nodes[part]!.setMesh(mesh);
+  }
   for (const lamp of model.lamps) {
     const strongest = Math.max(...lamp.intensity, 1e-9);
     const light = document

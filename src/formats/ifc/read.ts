@@ -7,7 +7,8 @@ import { IFCOPENINGELEMENT, IFCOPENINGSTANDARDCASE, IFCSPACE, IfcAPI, LogLevel, 
 import { type Mesh, type Model } from '../../core/model/model.js';
 import { type Rgb, toLinear } from '../../core/units/colour.js';
 import { type ModelFormat, ModelError, type SourceFile } from '../format.js';
-import { Gatherer, movedMesh, placeOf } from '../gather.js';
+import { Gatherer, linesUp, movedMesh, MOST_SEARCHED, placeOf } from '../gather.js';
+import { ifcLines } from './lines.js';
 
 const NOT_BUILT = [IFCSPACE, IFCOPENINGELEMENT, IFCOPENINGSTANDARDCASE];
 
@@ -162,7 +163,7 @@ class IfcReader {
     if (this.hidden.has(node.expressID)) parts[own]!.inPicture = false;
   }
 
-  async read(name: string): Promise<Model> {
+  async read(name: string, bytes: Uint8Array): Promise<Model> {
     this.collect();
     const root = (await this.api.properties.getSpatialStructure(this.model)) as TreeNode;
     this.add(root, -1);
@@ -178,7 +179,26 @@ class IfcReader {
     if (groups['In no storey'].length > 0)
       this.gather.warnings.add(`${groups['In no storey'].length} elements stand in no storey; they are kept under "In no storey".`);
     if (this.hidden.size > 0) this.gather.warnings.add(`${this.hidden.size} spaces and openings are read, but do not come out in pictures.`);
+    this.lines(bytes);
     return this.gather.model(name);
+  }
+
+  /** Annotations, axes and footprints go with the others of their name: places of parts are the world's. */
+  private lines(bytes: Uint8Array): void {
+    if (bytes.length > MOST_SEARCHED) {
+      this.gather.warnings.add('Lines and annotations are not read of files above 64 MB.');
+      return;
+    }
+    const found = ifcLines(new TextDecoder('latin1').decode(bytes));
+    if (found.length === 0) return;
+    const group = this.gather.part('Lines', 0, { inPicture: false });
+    const below = new Map<string, number>();
+    for (const { element, name, points } of found) {
+      let parent = below.get(name);
+      if (parent === undefined) below.set(name, (parent = this.gather.part(name, group, { inPicture: false })));
+      const type = String(this.api.GetNameFromTypeCode(this.api.GetLineType(this.model, element) as number));
+      this.gather.lines(this.nameOf(element, type), parent, linesUp(points));
+    }
   }
 }
 
@@ -191,7 +211,7 @@ async function read(file: SourceFile): Promise<Model> {
   const model = api.OpenModel(bytes, { COORDINATE_TO_ORIGIN: false });
   if (model < 0) throw new ModelError(`"${name}" could not be opened as IFC; export it as IFC 2x3 or IFC 4.`);
   try {
-    return await new IfcReader(api, model).read(name);
+    return await new IfcReader(api, model).read(name, bytes);
   } finally {
     api.CloseModel(model);
   }

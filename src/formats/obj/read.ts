@@ -1,10 +1,11 @@
 /** Reads OBJ with its MTL through three's loaders. The format states neither unit nor up axis. */
-import { type BufferGeometry, type Material, type Mesh as ThreeMesh } from 'three';
+import { type BufferGeometry, type LineSegments, type Material, type Mesh as ThreeMesh } from 'three';
 import { MTLLoader } from 'three/examples/jsm/loaders/MTLLoader.js';
 import { OBJLoader } from 'three/examples/jsm/loaders/OBJLoader.js';
 import { identity } from '../../core/geometry/matrix.js';
 import {
   AT_ORIGIN,
+  type Curve,
   DEFAULT_FINISH,
   type Finish,
   type Mesh,
@@ -178,26 +179,36 @@ async function read(file: SourceFile, companions: SourceFile[], options: ReadOpt
   };
   const meshes: Mesh[] = [];
   const parts: Part[] = [];
+  const curves: Curve[] = [];
+  const partOf = (name: string): Part => ({
+    name: name || `Part ${parts.length + 1}`,
+    path: '',
+    parent: -1,
+    place: AT_ORIGIN,
+    world: identity(),
+    primitives: [],
+    inPicture: true,
+    visible: SEEN_BY_ALL,
+    surroundings: false,
+  });
   for (const child of group.children) {
     const object = child as ThreeMesh;
+    if ((child as unknown as LineSegments).isLineSegments) {
+      const position = object.geometry.getAttribute('position');
+      const points: number[] = [];
+      for (let i = 0; i < position.count; i++) convert(position.getX(i), position.getY(i), position.getZ(i), points, true);
+      curves.push({ part: parts.length, points });
+      parts.push({ ...partOf(child.name), inPicture: false });
+      continue;
+    }
     if (!object.isMesh) {
-      warnings.add(`"${child.name || 'The file'}" has lines or points, which are not rendered.`);
+      warnings.add(`"${child.name || 'The file'}" has points, which are not rendered.`);
       continue;
     }
     const materials = Array.isArray(object.material) ? object.material : [object.material];
     const all = object.geometry.getAttribute('position').count;
     const groups = object.geometry.groups.length > 0 ? object.geometry.groups : [{ start: 0, count: all, materialIndex: 0 }];
-    const part: Part = {
-      name: object.name || `Part ${parts.length + 1}`,
-      path: '',
-      parent: -1,
-      place: AT_ORIGIN,
-      world: identity(),
-      primitives: [],
-      inPicture: true,
-      visible: SEEN_BY_ALL,
-      surroundings: false,
-    };
+    const part = partOf(object.name);
     for (const g of groups) {
       part.primitives.push({ mesh: meshes.length, finish: finishIndex(materials[g.materialIndex ?? 0]) });
       meshes.push(weld(object.geometry, g.start, Math.min(g.count, all - g.start), convert));
@@ -205,7 +216,7 @@ async function read(file: SourceFile, companions: SourceFile[], options: ReadOpt
     parts.push(part);
   }
   setPaths(parts);
-  return { name: file.name.replace(/\.[^.]+$/, ''), meshes, finishes, textures, parts, lamps: [], curves: [], cameras: [], warnings: [...warnings] };
+  return { name: file.name.replace(/\.[^.]+$/, ''), meshes, finishes, textures, parts, lamps: [], curves, cameras: [], warnings: [...warnings] };
 }
 
 export const obj: ModelFormat = {

@@ -1,13 +1,17 @@
 /**
- * Reads STEP, IGES and BREP through Open CASCADE: assembly tree, names, colours of bodies and faces.
+ * Reads STEP, IGES and BREP through Open CASCADE: assembly tree, names, colours of bodies and faces, edges.
  * STEP and IGES state their unit, BREP does not; by the trade's habit +Z is up (common practice, no source).
  */
 import { createRequire } from 'node:module';
-import { type Mesh, type Model } from '../../core/model/model.js';
+import { type Mesh, type Model, placeParts, setPaths } from '../../core/model/model.js';
 import { type Rgb } from '../../core/units/colour.js';
 import { extensionOf, type ModelFormat, ModelError, type SourceFile } from '../format.js';
-import { Gatherer, toMetres } from '../gather.js';
+import { Gatherer, linesUp, MOST_SEARCHED, toMetres } from '../gather.js';
 import { shareMeshes } from '../instances.js';
+import { edgesOfFaces } from './edges.js';
+import { igesWires } from './igesWires.js';
+import { type Wires } from './wire.js';
+import { stepWires } from './wires.js';
 
 interface OcctNode {
   name: string;
@@ -77,6 +81,12 @@ function pieceOf(mesh: OcctMesh, triangles: number[]): Mesh {
   return toMetres(out, 1, 'z');
 }
 
+function wiresOf(format: string, bytes: Uint8Array): Wires {
+  if (format === 'brep' || bytes.length > MOST_SEARCHED) return { lists: [], leftOut: 0 };
+  const text = new TextDecoder('latin1').decode(bytes);
+  return format === 'step' ? stepWires(text) : igesWires(text);
+}
+
 async function read(file: SourceFile): Promise<Model> {
   const ending = extensionOf(file.name);
   const format = ['stp', 'step'].includes(ending) ? 'step' : ['igs', 'iges'].includes(ending) ? 'iges' : 'brep';
@@ -87,6 +97,7 @@ async function read(file: SourceFile): Promise<Model> {
     );
   const gather = new Gatherer();
   // Bodies that lie on the same bytes are one mesh, worn by several parts.
+  const edges = new Map<Mesh, number[]>();
   const made = new Map<number, { mesh: number; finish: number }[]>();
   const finishFor = (c: Rgb | null | undefined): number =>
     c
@@ -105,6 +116,8 @@ async function read(file: SourceFile): Promise<Model> {
       byFinish.get(f)!.push(t);
     });
     const list = [...byFinish].map(([finish, triangles]) => ({ mesh: gather.mesh(pieceOf(mesh, triangles)), finish }));
+    const solid = { positions: mesh.attributes.position.array, indices: mesh.index.array, faces: mesh.brep_faces };
+    if (list.length > 0) edges.set(gather.meshes[list[0]!.mesh]!, linesUp(edgesOfFaces(solid)));
     made.set(number, list);
     return list;
   };
@@ -122,6 +135,16 @@ async function read(file: SourceFile): Promise<Model> {
   add(result.root, -1);
   const model = gather.model(file.name);
   shareMeshes(model);
+  const solids = model.parts.map((p) => p.primitives[0] && edges.get(model.meshes[p.primitives[0].mesh]!));
+  solids.forEach((points, i) => points && gather.lines('Edges', i, points));
+  const wires = wiresOf(format, file.bytes);
+  wires.lists.forEach((points) => gather.lines('Curves', -1, linesUp(points)));
+  if (wires.leftOut > 0)
+    model.warnings.push(
+      `${wires.leftOut} ${wires.leftOut === 1 ? 'curve was' : 'curves were'} left out: of a kind, or in a place, that is not read.`,
+    );
+  setPaths(model.parts);
+  placeParts(model.parts);
   return model;
 }
 

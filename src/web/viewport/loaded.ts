@@ -1,9 +1,12 @@
 /** A revision's GLB as the viewport holds it. */
-import { Box3, Group, type Material, type Mesh, MeshBasicMaterial, MeshPhysicalMaterial, type Object3D } from 'three';
+import { Box3, Group, type Line, LineBasicMaterial, type Material, type Mesh, MeshBasicMaterial, MeshPhysicalMaterial, type Object3D } from 'three';
 import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js';
 
 /** Cobalt: what is planned and informative. */
 const OVER = 0x2c5aa0;
+
+/** Ink, as lines are drawn by default. */
+const LINES = new LineBasicMaterial({ color: 0x1b1d21 });
 
 export interface Loaded {
   subject: Group;
@@ -24,6 +27,13 @@ export async function loadModel(url: string): Promise<Loaded> {
       return own.get(m)!;
     };
     group.traverse((object: Object3D) => {
+      if ((object as Line).isLine) {
+        const line = object as Line;
+        line.material = LINES;
+        // Clicks go to surfaces: a ray meets a line nowhere.
+        line.raycast = () => undefined;
+        return;
+      }
       const mesh = object as Mesh;
       object.castShadow = true;
       object.receiveShadow = true;
@@ -44,8 +54,12 @@ export async function loadModel(url: string): Promise<Loaded> {
 /** Box of the subject as its file has it, whatever it was moved by. */
 export function boxOf(subject: Group): Box3 {
   const box = new Box3();
-  const back = subject.matrixWorld.clone().invert();
-  return box.setFromObject(subject).applyMatrix4(back);
+  subject.updateWorldMatrix(true, true);
+  subject.traverse((object) => {
+    // Annotations may stand far off.
+    if ((object as Mesh).isMesh) box.expandByObject(object);
+  });
+  return box.applyMatrix4(subject.matrixWorld.clone().invert());
 }
 
 /** Another revision, drawn in one colour that lets what stands behind and within it be seen. */
@@ -58,6 +72,7 @@ export function seeThrough({ subject }: Loaded): Group {
   const material = new MeshBasicMaterial({ color: OVER, transparent: true, opacity: 0.4, depthWrite: false });
   copy.traverse((object) => {
     const mesh = object as Mesh;
+    if ((object as Line).isLine) object.visible = false;
     if (!mesh.isMesh) return;
     mesh.visible = mesh.userData.inPicture !== false;
     mesh.castShadow = false;

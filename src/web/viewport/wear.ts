@@ -1,5 +1,5 @@
 /** Lays a set's dressing over the viewport's model: what is shown, and in which finish. */
-import { Color, DoubleSide, FrontSide, type Material, type Mesh, MeshPhysicalMaterial, type Object3D } from 'three';
+import { Color, DoubleSide, FrontSide, type Line, type Material, type Mesh, MeshPhysicalMaterial, type Object3D } from 'three';
 import { dress, dressingOf, finishOfOwn, type FinishPicture, type PicturedFinish } from '../../core/dress/dressing.js';
 import { libraryFinish } from '../../core/dress/library.js';
 import { type Finish } from '../../core/model/finish.js';
@@ -64,9 +64,11 @@ export function wear(
   const made = new Map<string, MeshPhysicalMaterial>();
   const marked = new Map<Material, Material>();
   const meshes: Mesh[] = [];
+  const lines: Object3D[] = [];
   for (const group of [subject, surroundings])
     group.traverse((object) => {
       if ((object as Mesh).isMesh) meshes.push(object as Mesh);
+      else if ((object as Line).isLine) lines.push(object);
     });
   // What the file gave is kept, to go back to.
   const givenOf = (mesh: Mesh): Material => (mesh.userData.given ??= mesh.material) as Material;
@@ -74,6 +76,14 @@ export function wear(
     meshes.map((mesh) => ({ path: pathOf(mesh) ?? '', inPicture: !isHidden(mesh), finishes: [givenOf(mesh).name] })),
     { parts: choice?.parts ?? [], rules: choice?.rules ?? [], swaps },
   );
+  const drawn = dress(
+    lines.map((line) => ({ path: pathOf(line) ?? '', inPicture: !isHidden(line), finishes: [] })),
+    { parts: choice?.parts ?? [], rules: [], swaps: [] },
+  );
+  lines.forEach((line, i) => {
+    const path = pathOf(line);
+    line.visible = only ? path !== null && isWithin(path, only) : working ? drawn[i]!.onDesk : drawn[i]!.inPicture;
+  });
   meshes.forEach((mesh, i) => {
     const path = pathOf(mesh);
     const given = givenOf(mesh);

@@ -70,8 +70,8 @@ export function ImportPanel({ project, importing, onDone }: ImportPanelProps): R
       <div className="w-[460px] border border-dashed border-graphite bg-chalk p-8">
         <p className="text-lg font-semibold">Drop a model here</p>
         <p className="mt-1 text-graphite">
-          GLB, STEP, IGES, IFC, 3MF, Collada, USD; STL and PLY; or an OBJ together with its MTL and pictures. Up to 512 MB and 10 million triangles;
-          helpers that must not render are kept out.
+          GLB, STEP, IGES, IFC, 3MF, Collada, USD; STL and PLY; or a glTF or OBJ together with the files that it needs. Up to 512 MB and 10 million
+          triangles; helpers that must not render are kept out.
         </p>
         <input
           ref={input}

@@ -10,6 +10,7 @@ const FILTERS = {
   all: 'all parts',
   renders: 'would render but is hidden',
   shown: 'shown but would not render',
+  lines: 'lines',
 } as const;
 type Filter = keyof typeof FILTERS;
 
@@ -71,6 +72,9 @@ export function PartTree({ parts, dressed, selected, onSelect, onSwitch }: PartT
       .map((part, index) => ({ part, index, depth: depths[index]!, worn: dressed[index]! }))
       .filter(({ part, worn }) => {
         if (wanted && !part.path.toLowerCase().includes(wanted)) return false;
+        // A solid's edges would double the tree; they are there when asked for.
+        if (filter === 'lines') return part.lines !== undefined;
+        if (part.lines !== undefined && !wanted) return false;
         if (filter === 'all' || part.triangles === 0) return filter === 'all';
         return filter === 'renders' ? worn.inPicture && !worn.onDesk : worn.onDesk && !worn.inPicture;
       });
@@ -141,7 +145,9 @@ export function PartTree({ parts, dressed, selected, onSelect, onSwitch }: PartT
               >
                 <span className={`truncate ${part.triangles === 0 ? 'font-medium' : ''}`}>{part.name}</span>
                 <span className="min-w-0 flex-1 truncate text-xs text-graphite">
-                  {[...new Set(part.finishes.map((own, k) => worn.finishes[k] ?? own))].join(', ')}
+                  {part.lines
+                    ? `${part.lines.toLocaleString('en')} pieces of line`
+                    : [...new Set(part.finishes.map((own, k) => worn.finishes[k] ?? own))].join(', ')}
                 </span>
                 {worn.inPicture !== worn.onDesk && part.triangles > 0 && <span className="shrink-0 text-xs text-ochre">differs</span>}
                 <Square word="desk" name={part.name} on={worn.onDesk} onChange={(on) => onSwitch(part.path, 'desk', on)} />
