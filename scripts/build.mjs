@@ -57,6 +57,7 @@ await build({
     easel: 'src/cli/main.ts',
     'engine-worker': 'src/engine/node/worker.ts',
     'import-worker': 'src/engine/node/importWorker.ts',
+    'plan-worker': 'src/engine/node/planWorker.ts',
   },
   outdir: 'dist',
   outExtension: { '.js': '.mjs' },

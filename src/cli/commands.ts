@@ -190,7 +190,7 @@ const exported: Command = {
       );
     const prepared = await load(modelOption(options), options);
     const frames = planFrames(set, prepared, readSurroundsOf(set, file));
-    const bytes = list ? new TextEncoder().encode(PLAN_LISTS[list].make(set, frames)) : await planGlb(set, prepared.glb, frames);
+    const bytes = list ? new TextEncoder().encode(PLAN_LISTS[list].make(set, frames)) : await planGlb(set, prepared.glb, frames, textureReader(file));
     await writeWhole(path.resolve(out), bytes);
     say(`${out}: ${bytes.length} bytes, ${frames.length} frames`);
     return { file: path.resolve(out), bytes: bytes.length };

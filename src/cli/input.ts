@@ -7,6 +7,7 @@ import { parseSet, type SetFile, surroundFiles } from '../core/plan/set.js';
 import { LENGTH_UNITS, type LengthUnit } from '../core/units/length.js';
 import { extensionOf, MOST_UPLOAD_BYTES, type ReadOptions, type SourceFile } from '../formats/format.js';
 import { type Texture } from '../core/model/model.js';
+import { decodedUri } from '../formats/glb/gltf.js';
 import { decodeTexture } from '../formats/picture/texture.js';
 import { readSurround, type SurroundPicture } from '../formats/surround/read.js';
 
@@ -97,9 +98,27 @@ export function readSet(file: string): SetFile {
   }
 }
 
-/** The model and, for an OBJ, the files beside it that it may name. */
+/** Buffers and pictures that a glTF names, from its folder and below; what is at fault is said by the reader. */
+function besideGltf(file: string, bytes: Uint8Array): SourceFile[] {
+  let named: { uri?: unknown }[];
+  try {
+    const json = JSON.parse(new TextDecoder().decode(bytes)) as { buffers?: { uri?: unknown }[]; images?: { uri?: unknown }[] };
+    named = [...(json.buffers ?? []), ...(json.images ?? [])];
+  } catch {
+    return [];
+  }
+  const folder = path.resolve(path.dirname(file));
+  return named.flatMap(({ uri }) => {
+    if (typeof uri !== 'string' || /^[a-z]+:/i.test(uri)) return [];
+    const at = path.resolve(folder, decodedUri(uri));
+    return at.startsWith(folder + path.sep) && existsSync(at) ? [{ name: path.basename(at), bytes: readFile(at, 'a file of the glTF') }] : [];
+  });
+}
+
+/** The model and, for an OBJ or a glTF, the files beside it that it may name. */
 export function readSources(file: string): SourceFile[] {
   const main: SourceFile = { name: path.basename(file), bytes: readFile(file, 'a model') };
+  if (extensionOf(file) === 'gltf') return [main, ...besideGltf(file, main.bytes)];
   if (extensionOf(file) !== 'obj') return [main];
   const text = new TextDecoder().decode(main.bytes);
   const folder = path.dirname(file);

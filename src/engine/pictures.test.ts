@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { PIXEL_FLOATS } from '../../kernel/layout.js';
-import { type DressingChoice, dressingOf, dressingSchema, finishPictureSchema, pictureMatrix } from '../core/dress/dressing.js';
+import { type DressingChoice, dressingOf, dressingSchema } from '../core/dress/dressing.js';
+import { finishPictureSchema, pictureMatrix } from '../core/dress/ownFinish.js';
 import { type Vec3 } from '../core/geometry/bounds.js';
 import { toDisplay } from '../core/units/colour.js';
 import { frameFor } from '../../tests/support/trace.js';

@@ -1,5 +1,5 @@
 /** Puts the pictures of a set's own finishes into a compiled scene: their texels behind its image. */
-import { picturesOf, pictureMatrix, type PicturedFinish } from '../core/dress/dressing.js';
+import { picturesOf, pictureMatrix, type PicturedFinish } from '../core/dress/ownFinish.js';
 import { type Texture } from '../core/model/model.js';
 import { type CompiledScene } from './compile.js';
 

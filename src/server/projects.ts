@@ -6,7 +6,7 @@ import { countFrames, type PlanContext } from '../core/plan/framesOf.js';
 import { parseBody } from '../core/plan/recipes.js';
 import { emptySet, parseSet, type SetFile } from '../core/plan/set.js';
 import { importModel } from '../engine/node/importModel.js';
-import { type ModelSummary, type Prepared } from '../engine/prepare.js';
+import { type ModelSummary, type PartSummary, type Prepared } from '../engine/prepare.js';
 import { type ReadOptions, type SourceFile } from '../formats/format.js';
 import { type ServerContext } from './context.js';
 import { Batch, PlanSet, Project, RecipeRow, Revision } from './db/models.js';
@@ -84,7 +84,7 @@ function hasShapes(revision: Revision): boolean {
 }
 
 /** A solid's edges are made of it, so they are not compared as well. */
-const solids = (revision: Revision): PartReply[] => summaryOf(revision).parts.filter((p) => p.lines === undefined);
+const solids = (revision: Revision): PartSummary[] => summaryOf(revision).parts.filter((p) => p.lines === undefined);
 
 /** Parts of a revision beside those of an earlier one of the project, the last before it where none is named. Throws 404 and 409. */
 export async function matchRevisions(later: Revision, earlierId?: number): Promise<MatchReply> {

@@ -5,7 +5,9 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { expect, test } from '@playwright/test';
 import sharp from 'sharp';
-import { type BatchReply, type FrameReply, type ProjectReply, type SetReply } from '../../src/contract/contract.js';
+import { type BatchReply, type FrameReply, type PartReply, type ProjectReply, type SetReply } from '../../src/contract/contract.js';
+import { writeGlb } from '../../src/formats/glb/write.js';
+import { MeshMaker, modelOf } from '../../src/engine/bench/scenes.js';
 import { ternGlb } from '../support/box.js';
 import { TestServer } from '../support/server.js';
 
@@ -254,4 +256,79 @@ test('pictures wear it, the same by the server and by the command line', async (
   const answer = await server.send<{ detail: string }>('POST', `/sets/${own.id}/batches`, { revision: project.revisions[0]!.id });
   expect(answer.detail).toContain('There is no finish "unobtainium"');
   rmSync(folder, { recursive: true });
+});
+
+test('a finish is dragged onto a part, in the tree and in the viewport, and put on one group of faces', async ({ page }) => {
+  // Two groups of faces on one part: a cube whose top is of another colour.
+  const model = modelOf('block', [
+    { mesh: new MeshMaker().box([-0.5, 0, -0.5], [0.5, 1, 0.5]).mesh(), finish: { name: 'Plain' } },
+    { mesh: new MeshMaker().quad([-0.4, 1.001, 0.4], [0.8, 0, 0], [0, 0, -0.8]).mesh(), finish: { name: 'Lid' } },
+  ]);
+  model.parts[0]!.primitives.push(model.parts.pop()!.primitives[0]!);
+  const created = await server.send<ProjectReply>('POST', '/projects', { name: 'Block' });
+  const form = new FormData();
+  form.append('files', new Blob([(await writeGlb(model)).slice()]), 'block.glb');
+  const block = (await (await fetch(`${server.url}/api/projects/${created.id}/model`, { method: 'POST', body: form })).json()) as ProjectReply;
+  const id = block.sets[0]!.id;
+  const parts = async () => (await server.get<SetReply>(`/sets/${id}`)).file.dressing?.parts;
+  await page.goto(`${server.url}/p/${block.id}/s/${id}/model`);
+  const row = page.getByLabel('Parts', { exact: true }).getByRole('listitem').first();
+  const path = (await server.get<PartReply[]>(`/revisions/${block.revisions[0]!.id}/parts`))[0]!.path;
+  await row.click();
+  await page.getByLabel('Finishes of').click();
+  await page.getByRole('option', { name: 'metal', exact: true }).click();
+
+  await page.getByRole('button', { name: 'blackened steel' }).dragTo(row);
+  await expect.poll(parts).toEqual([{ path, finish: 'blackened steel' }]);
+
+  // The middle of the frame shows the block.
+  const frame = (await page.getByTestId('output-frame').boundingBox())!;
+  const view = (await page.getByTestId('viewport').boundingBox())!;
+  const middle = { x: frame.x - view.x + frame.width / 2, y: frame.y - view.y + frame.height * 0.74 };
+  await page.getByRole('button', { name: 'polished steel' }).dragTo(page.getByTestId('viewport'), { targetPosition: middle });
+  await expect.poll(parts).toEqual([{ path, finish: 'polished steel' }]);
+  // Beside the model there is nothing to put it on.
+  await page.getByRole('button', { name: 'blackened steel' }).dragTo(page.getByTestId('viewport'), { targetPosition: { x: 6, y: 6 } });
+  await expect(row).toContainText('polished steel');
+
+  // Alt-click picks the group of faces under the pointer; the list names them as well.
+  await page.getByLabel('Goes on').click();
+  await page.getByRole('option', { name: /^faces 2/ }).click();
+  await page.getByRole('button', { name: 'blackened steel' }).click();
+  await expect.poll(parts).toEqual([{ path, finish: 'polished steel', faces: [{ group: 2, finish: 'blackened steel' }] }]);
+  await page.getByTestId('viewport').click({ position: middle, modifiers: ['Alt'] });
+  await expect(page.getByLabel('Goes on')).toContainText(/faces 1/);
+  await expect(page.getByText('One part wears polished steel')).toBeVisible();
+
+  // A drag that turns the view marks nothing; a click marks the part.
+  await page.keyboard.press('Escape');
+  await expect(row).toHaveAttribute('aria-current', 'false');
+  await page.mouse.move(view.x + middle.x, view.y + middle.y);
+  await page.mouse.down();
+  await page.mouse.move(view.x + middle.x + 20, view.y + middle.y, { steps: 4 });
+  await page.mouse.up();
+  await expect(row).toHaveAttribute('aria-current', 'false');
+  await page.getByTestId('viewport').click({ position: middle });
+  await expect(row).toHaveAttribute('aria-current', 'true');
+  await page.getByLabel('Goes on').click();
+  await page.getByRole('option', { name: /^faces 1/ }).click();
+
+  // A finish of one's own is changed and renamed, and goes on being worn.
+  await page.getByRole('button', { name: 'New finish' }).click();
+  await page.getByLabel('Name of the finish').fill('Felt');
+  await page.getByLabel('Name of the finish').press('Enter');
+  await page.getByText('Lacquer and cloth').click();
+  await page.getByLabel('Shimmer', { exact: true }).fill('#445566');
+  await page.getByLabel('Shimmer', { exact: true }).press('Enter');
+  await page.getByRole('button', { name: 'Make and put on' }).click();
+  await expect.poll(async () => (await parts())?.[0]?.faces).toContainEqual({ group: 1, finish: 'Felt' });
+  await page.getByRole('button', { name: 'Change Felt' }).click();
+  await page.getByLabel('Name of the finish').fill('Loden');
+  await page.getByLabel('Name of the finish').press('Enter');
+  await page.getByText('Tint of a body').click();
+  await page.getByText('Colours what passes through it').click();
+  await page.getByRole('button', { name: 'Change it' }).click();
+  await expect.poll(async () => (await parts())?.[0]?.faces).toContainEqual({ group: 1, finish: 'Loden' });
+  const { dressing } = (await server.get<SetReply>(`/sets/${id}`)).file;
+  expect(dressing!.finishes).toEqual([expect.objectContaining({ name: 'Loden', sheen: '#445566', tint: { colour: '#7fbf9f', depth: 0.01 } })]);
 });

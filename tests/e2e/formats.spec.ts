@@ -8,6 +8,8 @@ import { tern } from '../../demo/tern.js';
 import { modelBounds } from '../../src/core/model/model.js';
 import { framesOf } from '../../src/core/plan/framesOf.js';
 import { parseSet } from '../../src/core/plan/set.js';
+import { makeIO } from '../../src/formats/glb/io.js';
+import { ternGlb } from '../support/box.js';
 import { displacedSphere } from '../../src/engine/bench/scenes.js';
 import { planGlb } from '../../src/engine/planGlb.js';
 import { writeGlb } from '../../src/formats/glb/write.js';
@@ -63,6 +65,31 @@ test('a STEP assembly brings its tree; one that is cut short is refused and leav
   const [revision] = (await now(project)).revisions;
   expect(revision!.partCount).toBe(22);
   expect(revision!.finishes.length).toBeGreaterThanOrEqual(4);
+  // Its edges came along as lines: out of the tree until they are asked for, and out of the picture.
+  const tree = page.getByLabel('Parts', { exact: true });
+  await expect(tree.getByText('Edges')).toHaveCount(0);
+  await page.getByLabel('Show').selectOption('lines');
+  await expect(tree.getByText('Edges').first()).toBeVisible();
+  await expect(tree.getByText(/^[\d,]+ pieces of line$/).first()).toBeVisible();
+  const edges = page.getByRole('switch', { name: 'Edges: in picture' });
+  await expect(edges).toHaveCount(18);
+  await expect(edges.first()).not.toBeChecked();
+  await edges.first().click();
+  await expect(edges.first()).toBeChecked();
+});
+
+test('a glTF is dropped together with its buffer, and says what is missing without it', async ({ page }) => {
+  const io = await makeIO();
+  const { json, resources } = await io.writeJSON(await io.readBinary(new Uint8Array(await ternGlb())));
+  const file = (name: string, bytes: Uint8Array) => ({ name, mimeType: 'application/octet-stream', buffer: Buffer.from(bytes) });
+  const main = file('tern.gltf', new TextEncoder().encode(JSON.stringify(json)));
+  const project = await server.send<ProjectReply>('POST', '/projects', { name: 'Text' });
+  await page.goto(`${server.url}/p/${project.id}/s/${project.sets[0]!.id}/model`);
+  await page.getByLabel('Model files').setInputFiles([main]);
+  await expect(page.getByRole('alert')).toContainText('"tern.gltf" needs the file');
+  await page.getByLabel('Model files').setInputFiles([main, ...Object.entries(resources).map(([name, bytes]) => file(name, bytes))]);
+  await expect(page.getByLabel('Parts', { exact: true }).getByText('Glass shade')).toBeVisible({ timeout: 30_000 });
+  expect((await now(project)).revisions).toHaveLength(1);
 });
 
 test('a long import is stopped; nothing is left of it, and the next one comes in', async ({ page }) => {
@@ -87,7 +114,9 @@ test('cameras of a file are taken over as views, and the plan goes out as GLB ag
     views: LAMP.views.slice(0, 2),
     shots: [{ id: 's', kind: 'still', views: ['three-quarter', 'front'] }],
   });
-  const bytes = await planGlb(set, await writeGlb(model), framesOf(set, { bounds: modelBounds(model), scene: 'tern' }));
+  const bytes = await planGlb(set, await writeGlb(model), framesOf(set, { bounds: modelBounds(model), scene: 'tern' }), (file) =>
+    Promise.reject(new Error(`asked for ${file}`)),
+  );
   const project = await bring(page, 'With cameras', 'planned.glb', bytes);
   await page.getByRole('button', { name: 'Set the views' }).click();
   await page.getByRole('button', { name: 'Take over Front' }).click();

@@ -1,6 +1,7 @@
 /** The plan as GLB, read by others: Khronos' glTF validator, three.js' loader and its animation mixer, and our own reader. */
 import { AnimationMixer, LoopOnce, type Object3D, OrthographicCamera, PerspectiveCamera, Vector3, Vector4 } from 'three';
 import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js';
+import { mat4 } from 'gl-matrix';
 import { validateBytes } from 'gltf-validator';
 import { describe, expect, it } from 'vitest';
 import { northmere } from '../../demo/northmere.js';
@@ -43,15 +44,76 @@ async function load(bytes: Uint8Array) {
   return new GLTFLoader().parseAsync(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length) as ArrayBuffer, '');
 }
 
+describe('pictures on finishes of one’s own', () => {
+  const picture = { width: 4, height: 2, pixels: new Uint8Array(4 * 2 * 4).fill(200) };
+  const dressed = parseSet({
+    ...set,
+    dressing: {
+      parts: [{ path: 'Tern/Head/Glass shade', finish: 'Print' }],
+      finishes: [{ name: 'Print', colour: '#ffffff', pictures: [{ slot: 'base', file: 'print.png', scale: 0.1, mapping: 'box' }] }],
+    },
+  });
+  const dressedFrames = framesOf(dressed, context);
+
+  it('go along, with coordinates by a box where they lie so', async () => {
+    const bytes = await planGlb(dressed, await writeGlb(model), dressedFrames, (file) => {
+      expect(file).toBe('print.png');
+      return Promise.resolve(picture);
+    });
+    const report = await validateBytes(bytes);
+    expect(report.issues.numErrors).toBe(0);
+    const back = await glb.read({ name: 'p.glb', bytes }, [], { unit: 'm', up: 'y' });
+    const shade = back.parts.find((p) => p.name === 'Glass shade')!;
+    const finish = back.finishes[shade.primitives[0]!.finish]!;
+    expect(finish.name).toBe('Print');
+    const use = finish.textures.base!;
+    expect(back.textures[use.texture]).toMatchObject({ width: 4, height: 2 });
+    // One picture is a tenth of a metre wide, and half as tall.
+    expect(use.matrix[0]).toBeCloseTo(10, 5);
+    expect(use.matrix[4]).toBeCloseTo(20, 5);
+    // On a triangle that looks up, u goes with x and v with z, a unit a metre.
+    const mesh = back.meshes[shade.primitives[0]!.mesh]!;
+    const size = Math.cbrt(Math.abs(mat4.determinant(shade.world)));
+    let checked = 0;
+    for (let i = 0; i + 2 < mesh.indices.length; i += 3) {
+      const [a, b, c] = [0, 1, 2].map((k) => mesh.indices[i + k]!) as [number, number, number];
+      const at = (v: number, k: number): number => mesh.positions[v * 3 + k]!;
+      const n = [1, 2, 0].map((k) => {
+        const l = (k + 1) % 3;
+        return (at(b, k) - at(a, k)) * (at(c, l) - at(a, l)) - (at(b, l) - at(a, l)) * (at(c, k) - at(a, k));
+      });
+      if (!(n[1]! > Math.abs(n[0]!) * 1.01 && n[1]! > Math.abs(n[2]!) * 1.01)) continue;
+      for (const v of [a, b, c]) {
+        expect(mesh.uvs![v * 2]).toBeCloseTo(at(v, 0) * size, 5);
+        expect(mesh.uvs![v * 2 + 1]).toBeCloseTo(at(v, 2) * size, 5);
+      }
+      checked++;
+    }
+    expect(checked).toBeGreaterThan(10);
+  });
+
+  it('that are not there are named', async () => {
+    const missing = planGlb(dressed, await writeGlb(model), dressedFrames, (file) => Promise.reject(new Error(`no ${file}`)));
+    await expect(missing).rejects.toThrow('no print.png');
+  });
+});
+
+const noPictures = (file: string): Promise<never> => Promise.reject(new Error(`asked for ${file}`));
+
 describe('the plan as GLB', async () => {
-  const bytes = await planGlb(set, await writeGlb(model), frames);
+  const bytes = await planGlb(set, await writeGlb(model), frames, noPictures);
 
   it.each([
     ['Tern', async () => bytes],
     [
       'Northmere',
       async () =>
-        planGlb(parseSet(LANDING), await writeGlb(northmere()), framesOf(parseSet(LANDING), { bounds: modelBounds(northmere()), scene: 'n' })),
+        planGlb(
+          parseSet(LANDING),
+          await writeGlb(northmere()),
+          framesOf(parseSet(LANDING), { bounds: modelBounds(northmere()), scene: 'n' }),
+          noPictures,
+        ),
     ],
     ['a canonical model', async () => writeGlb(northmere())],
   ] as const)('%s has no errors by the validator', async (_, make) => {

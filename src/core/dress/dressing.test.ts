@@ -1,6 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import { dress, type DressingChoice, dressingOf, dressingSchema, finishOfOwn, fits, unknownFinish } from './dressing.js';
-import { UNDRESSED, withParts, withSwap } from './edit.js';
+import { dress, type DressingChoice, dressingOf, dressingSchema, fits, unknownFinish } from './dressing.js';
+import { finishOfOwn, ownFinishSchema } from './ownFinish.js';
+import { UNDRESSED, withFaces, withFinishRenamed, withParts, withSwap } from './edit.js';
+import { DEFAULT_FINISH, type Finish } from '../model/finish.js';
+import { parseHex } from '../units/colour.js';
 import { LIBRARY, libraryFinish } from './library.js';
 
 const PARTS = [
@@ -88,6 +91,109 @@ describe('dressing', () => {
     expect(ask({ parts: [{ path: 'x', finish: 'Grey' }] }, ['Grey'])).toBeNull();
     expect(ask({ rules: [{ match: '*', finish: 'Mine' }], finishes: [{ name: 'Mine', colour: '#ffffff' }] }, [])).toBeNull();
     expect(ask({ swaps: [{ from: 'Grey', to: 'unobtainium' }] }, ['Grey'])).toBe('unobtainium');
+  });
+});
+
+describe('groups of faces', () => {
+  const two = ['House/Walls/Window glass'];
+  it('wear what is put on them, the others what the part wears', () => {
+    const one = withFaces(withParts(undefined, two, { finish: 'pine' }), two[0]!, 2, 'ash');
+    expect(dress(PARTS, one)[2]!.finishes).toEqual(['pine', 'ash']);
+    // As the viewport asks, mesh by mesh.
+    expect(dress([{ ...PARTS[2]!, finishes: ['Brick'], first: 1 }], one)[0]!.finishes).toEqual(['ash']);
+    // What hangs below, and other parts, are not meant.
+    expect(dress([{ path: `${two[0]}/x`, inPicture: true, finishes: ['a', 'b'] }], one)[0]!.finishes).toEqual(['pine', 'pine']);
+    expect(unknownFinish(dressingOf(withFaces(one, two[0]!, 1, 'unobtainium'))!, [])).toBe('unobtainium');
+  });
+
+  it('are taken back one by one', () => {
+    const both = withFaces(withFaces(undefined, 'a', 2, 'ash'), 'a', 1, 'pine');
+    expect(both.parts).toEqual([
+      {
+        path: 'a',
+        faces: [
+          { group: 1, finish: 'pine' },
+          { group: 2, finish: 'ash' },
+        ],
+      },
+    ]);
+    expect(withFaces(withFaces(both, 'a', 1, undefined), 'a', 2, undefined).parts).toEqual([]);
+  });
+
+  it('are known by what they change', () => {
+    const plain = withParts(undefined, ['a'], { picture: true });
+    expect(dressingOf(withFaces(plain, 'a', 1, 'ash'))!.id).not.toBe(dressingOf(plain)!.id);
+  });
+});
+
+describe('finishes of one’s own', () => {
+  const made = (values: Record<string, unknown>) => finishOfOwn(ownFinishSchema.parse({ name: 'Mine', colour: '#808080', ...values }));
+  it('can say everything that the engine knows', () => {
+    const all = made({
+      specular: 0.5,
+      specularColour: '#ff0000',
+      sheen: '#00ff00',
+      sheenRoughness: 0.3,
+      anisotropy: 0.6,
+      anisotropyAngle: 90,
+      translucentColour: '#0000ff',
+      glow: 3,
+      glowColour: '#ff0000',
+      unlit: true,
+      normalScale: 2,
+      coatNormalScale: 0.5,
+      occlusion: 0.25,
+    });
+    expect(all).toMatchObject({ specular: 0.5, specularColour: [1, 0, 0], sheen: [0, 1, 0], sheenRoughness: 0.3, anisotropy: 0.6 });
+    expect(all).toMatchObject({
+      translucentColour: [0, 0, 1],
+      emission: [3, 0, 0],
+      unlit: true,
+      normalScale: 2,
+      coatNormalScale: 0.5,
+      occlusion: 0.25,
+    });
+    expect(all.anisotropyAngle).toBeCloseTo(Math.PI / 2, 12);
+    // Every value of a finish but its textures can be steered.
+    const steered = new Set(
+      Object.keys(all).filter((k) => JSON.stringify(all[k as keyof Finish]) !== JSON.stringify(DEFAULT_FINISH[k as keyof Finish])),
+    );
+    const more = [
+      'metalness',
+      'roughness',
+      'transmission',
+      'ior',
+      'thin',
+      'coat',
+      'coatRoughness',
+      'translucency',
+      'absorption',
+      'alpha',
+      'alphaMode',
+      'cutoff',
+    ];
+    expect(Object.keys(DEFAULT_FINISH).filter((k) => !steered.has(k) && !more.includes(k))).toEqual(['textures']);
+  });
+
+  it('a tint is the colour after its depth, by Beer and Lambert', () => {
+    const { absorption } = made({ tint: { colour: '#ff8080', depth: 0.02 } });
+    const colour = parseHex('#ff8080');
+    absorption.forEach((a, i) => expect(Math.exp(-a * 0.02)).toBeCloseTo(colour[i]!, 9));
+  });
+
+  it('less than whole lets through what stands behind; a cut-out cuts', () => {
+    expect(made({ opacity: 0.4 })).toMatchObject({ alpha: 0.4, alphaMode: 'blend' });
+    expect(made({ opacity: 1 }).alphaMode).toBe('opaque');
+    expect(made({ cutoff: 0.3 })).toMatchObject({ cutoff: 0.3, alphaMode: 'mask' });
+    // What a form leaves undefined is as usual.
+    expect(finishOfOwn({ ...ownFinishSchema.parse({ name: 'x', colour: '#ffffff' }), specular: undefined }).specular).toBe(1);
+  });
+
+  it('keep their wearers when they are renamed', () => {
+    const worn = withFaces(withSwap(withParts(undefined, ['a'], { finish: 'Mine' }), 'Grey', 'Mine'), 'b', 1, 'Mine');
+    const next = withFinishRenamed({ ...worn, rules: [{ match: '*', finish: 'Mine' }] }, 'Mine', 'Ours');
+    expect(JSON.stringify(next)).not.toContain('Mine');
+    expect(JSON.stringify(next).match(/Ours/g)).toHaveLength(4);
   });
 });
 

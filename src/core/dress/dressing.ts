@@ -1,59 +1,9 @@
 /** What parts wear and which of them come out, apart from what their file says: kept with the set, laid over any revision by paths and names. */
 import { z } from 'zod';
-import { DEFAULT_FINISH, type Finish, MAPPINGS, type TextureSlot, type TextureUse } from '../model/finish.js';
+import { type Finish } from '../model/finish.js';
 import { hashOf } from '../plan/hash.js';
-import { parseHex, type Rgb } from '../units/colour.js';
 import { libraryFinish } from './library.js';
-
-const nameSchema = z.string().min(1).max(120);
-const hexSchema = z.string().regex(/^#[0-9a-fA-F]{6}$/, 'Write a colour as #rrggbb.');
-const share = z.number().min(0).max(1);
-
-/** What a picture of one's own steers. */
-export const PICTURE_SLOTS = ['base', 'metalRough', 'normal', 'emission'] as const satisfies readonly TextureSlot[];
-
-/** A picture on a finish of one's own. */
-export const finishPictureSchema = z.strictObject({
-  slot: z.enum(PICTURE_SLOTS),
-  /** Beside the set file; the application keeps it by content hash. */
-  file: z.string().min(1).max(200),
-  /** By a box: metres that one picture is wide. By the model's coordinates: units of them. */
-  scale: z.number().min(1e-6).max(1e6).default(1),
-  /** Degrees counterclockwise. */
-  rotation: z.number().min(-360).max(360).default(0),
-  /** Shares of the picture, to the right and down. */
-  offset: z.tuple([z.number().min(-1e4).max(1e4), z.number().min(-1e4).max(1e4)]).default([0, 0]),
-  mapping: z.enum(MAPPINGS).default('box'),
-});
-
-export type FinishPicture = z.infer<typeof finishPictureSchema>;
-
-/** A finish of one's own. */
-export const ownFinishSchema = z.strictObject({
-  name: nameSchema,
-  colour: hexSchema,
-  metalness: share.default(0),
-  roughness: share.default(0.5),
-  /** Share of light that enters, as glass. */
-  transmission: share.default(0),
-  /** A pane without thickness. */
-  thin: z.boolean().default(false),
-  ior: z.number().min(1).max(4).default(1.5),
-  coat: share.default(0),
-  coatRoughness: share.default(0.1),
-  /** Share of diffuse light that passes, as through paper. */
-  translucency: share.default(0),
-  /** Strength of the light it gives in its own colour. */
-  glow: z.number().min(0).max(10_000).default(0),
-  /** Multiply what the numbers say; of each slot one. */
-  pictures: z
-    .array(finishPictureSchema)
-    .max(PICTURE_SLOTS.length)
-    .refine((p) => new Set(p.map((x) => x.slot)).size === p.length, 'A picture of that kind stands here twice.')
-    .optional(),
-});
-
-export type OwnFinish = z.infer<typeof ownFinishSchema>;
+import { finishNameSchema as nameSchema, finishOfOwn, ownFinishSchema, type PicturedFinish } from './ownFinish.js';
 
 const swapSchema = z.strictObject({ from: nameSchema, to: nameSchema });
 
@@ -68,6 +18,11 @@ export const dressingSchema = z.strictObject({
         /** Shown while working; pictures do not heed it. */
         desk: z.boolean().optional(),
         finish: nameSchema.optional(),
+        /** Finishes of single groups of its faces, counted from 1 in the order of the file; they go before the part's. */
+        faces: z
+          .array(z.strictObject({ group: z.int().min(1).max(100_000), finish: nameSchema }))
+          .max(1000)
+          .optional(),
       }),
     )
     .max(50_000)
@@ -101,31 +56,6 @@ export interface Dressing {
   finishes: PicturedFinish[];
 }
 
-/** A finish with the pictures that are still to be loaded. */
-export type PicturedFinish = Finish & { pictures?: FinishPicture[] };
-
-export function finishOfOwn(own: OwnFinish): PicturedFinish {
-  const { colour, glow, ...values } = own;
-  const base = parseHex(colour);
-  return { ...DEFAULT_FINISH, ...values, base, emission: base.map((c) => c * glow) as Rgb };
-}
-
-/**
- * Where a picture lies: u' = R (u, v) / scale + offset, turned about the corner. By a box it keeps its shape;
- * by the model's coordinates it fills their unit, as those have it.
- */
-export function pictureMatrix({ scale, rotation, offset, mapping }: FinishPicture, size: { width: number; height: number }): TextureUse['matrix'] {
-  const [c, s] = [Math.cos((rotation * Math.PI) / 180), Math.sin((rotation * Math.PI) / 180)];
-  const tall = mapping === 'box' ? size.width / size.height : 1;
-  // v goes down, so that counterclockwise in the picture is this way round.
-  return [c / scale, -s / scale, offset[0], (s * tall) / scale, (c * tall) / scale, offset[1]].map(Math.fround) as TextureUse['matrix'];
-}
-
-/** Files of the pictures that a dressing's finishes need. */
-export function picturesOf(finishes: readonly PicturedFinish[]): string[] {
-  return [...new Set(finishes.flatMap((f) => (f.pictures ?? []).map((p) => p.file)))];
-}
-
 /** The choice as a view has it: in another variant, and without some parts. */
 export function dressingFor(
   choice: DressingChoice | undefined,
@@ -149,7 +79,7 @@ export function dressingOf(choice: DressingChoice | undefined): Dressing | undef
   const { rules, finishes } = choice;
   const variant = choice.variant === undefined ? undefined : choice.variants.find((v) => v.id === choice.variant);
   if (choice.variant !== undefined && !variant) throw new Error(`There is no variant "${choice.variant}" in this set; choose another.`);
-  const parts = choice.parts.filter((p) => p.picture !== undefined || p.finish !== undefined).map(({ desk: _, ...p }) => p);
+  const parts = choice.parts.filter((p) => p.picture !== undefined || p.finish !== undefined || p.faces !== undefined).map(({ desk: _, ...p }) => p);
   const swaps = [...choice.swaps, ...(variant?.swaps ?? [])];
   if (parts.length + rules.length + swaps.length === 0) return undefined;
   const content = { parts, rules, swaps, finishes: finishes.map(finishOfOwn) };
@@ -174,6 +104,8 @@ interface DressedPart {
   inPicture: boolean;
   /** Names of its primitives' own finishes. */
   finishes: string[];
+  /** Which of the part's groups of faces the first of them is, from 0. */
+  first?: number;
 }
 
 /** What each part comes to by a dressing; parts are told apart by path, and paths say what hangs below what. */
@@ -189,15 +121,17 @@ export function dress(parts: readonly DressedPart[], { parts: choices, rules, sw
     }
   };
   const swapped = (name: string): string => swaps.reduce((n, s) => (s.from === n ? s.to : n), name);
-  return parts.map(({ path, inPicture, finishes }) => {
+  return parts.map(({ path, inPicture, finishes, first = 0 }) => {
     const name = path.slice(path.lastIndexOf('/') + 1);
+    const faces = byPath.get(path)?.faces;
     const worn = inherited(path, 'finish') ?? rules.findLast((r) => fits(r.match, name))?.finish;
     return {
       inPicture: inherited(path, 'picture') ?? inPicture,
       // Helpers stay off the desk until they are asked for.
       onDesk: inherited(path, 'desk') ?? inPicture,
-      finishes: finishes.map((own) => {
-        const final = swapped(worn ?? own);
+      finishes: finishes.map((own, k) => {
+        const face = faces?.find((f) => f.group === first + k + 1)?.finish;
+        const final = swapped(face ?? worn ?? own);
         return final === own ? null : final;
       }),
     };
@@ -212,6 +146,10 @@ export function findFinish(name: string, own: readonly Finish[], model: readonly
 /** The first finish that a dressing asks for and nobody knows; null where all are known. `model` are the names that the model brought. */
 export function unknownFinish({ parts, rules, swaps, finishes }: Dressing, model: readonly string[]): string | null {
   const known = new Set([...model, ...finishes.map((f) => f.name)]);
-  const asked = [...parts.flatMap((p) => p.finish ?? []), ...rules.map((r) => r.finish), ...swaps.map((s) => s.to)];
+  const asked = [
+    ...parts.flatMap((p) => [...(p.finish === undefined ? [] : [p.finish]), ...(p.faces ?? []).map((f) => f.finish)]),
+    ...rules.map((r) => r.finish),
+    ...swaps.map((s) => s.to),
+  ];
   return asked.find((name) => !known.has(name) && !libraryFinish(name)) ?? null;
 }

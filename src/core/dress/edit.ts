@@ -11,10 +11,17 @@ export function withParts(dressing: DressingChoice | undefined, paths: Iterable<
   const byPath = new Map(base.parts.map((p) => [p.path, p]));
   for (const path of paths) {
     const next = { ...byPath.get(path), ...values, path };
-    if (next.picture === undefined && next.desk === undefined && next.finish === undefined) byPath.delete(path);
+    if (next.picture === undefined && next.desk === undefined && next.finish === undefined && !next.faces) byPath.delete(path);
     else byPath.set(path, next);
   }
   return { ...base, parts: [...byPath.values()] };
+}
+
+/** Puts a finish on one group of a part's faces, counted from 1; `undefined` takes it back. */
+export function withFaces(dressing: DressingChoice | undefined, path: string, group: number, finish: string | undefined): DressingChoice {
+  const now = (dressing ?? UNDRESSED).parts.find((p) => p.path === path)?.faces ?? [];
+  const faces = [...now.filter((f) => f.group !== group), ...(finish === undefined ? [] : [{ group, finish }])].sort((a, b) => a.group - b.group);
+  return withParts(dressing, [path], { faces: faces.length > 0 ? faces : undefined });
 }
 
 /** Everything that wears `from` wears `to`; on top of the variant that is worn, where one is. Back to `from` takes the swap out. */
@@ -26,4 +33,22 @@ export function withSwap(dressing: DressingChoice | undefined, from: string, to:
   ];
   if (base.variant === undefined) return { ...base, swaps: put(base.swaps) };
   return { ...base, variants: base.variants.map((v) => (v.id === base.variant ? { ...v, swaps: put(v.swaps) } : v)) };
+}
+
+/** Whoever wears a finish goes on wearing it under its new name. */
+export function withFinishRenamed(dressing: DressingChoice, from: string, to: string): DressingChoice {
+  if (from === to) return dressing;
+  const name = (n: string): string => (n === from ? to : n);
+  const swaps = (list: DressingChoice['swaps']): DressingChoice['swaps'] => list.map((s) => ({ from: name(s.from), to: name(s.to) }));
+  return {
+    ...dressing,
+    parts: dressing.parts.map((p) => ({
+      ...p,
+      ...(p.finish !== undefined && { finish: name(p.finish) }),
+      ...(p.faces && { faces: p.faces.map((f) => ({ ...f, finish: name(f.finish) })) }),
+    })),
+    rules: dressing.rules.map((r) => ({ ...r, finish: name(r.finish) })),
+    swaps: swaps(dressing.swaps),
+    variants: dressing.variants.map((v) => ({ ...v, swaps: swaps(v.swaps) })),
+  };
 }

@@ -8,6 +8,15 @@ import { readDocument } from './read.js';
 /** The name of a file without its folders, as a person gives it. */
 const bare = (name: string): string => name.split(/[\\/]/).pop()!.toLowerCase();
 
+/** An address as a path is written; as it stands where it is no proper address. */
+export function decodedUri(uri: string): string {
+  try {
+    return decodeURIComponent(uri);
+  } catch {
+    return uri;
+  }
+}
+
 function parse({ name, bytes }: SourceFile): GLTF.IGLTF {
   let json: unknown;
   try {
@@ -28,14 +37,8 @@ function resources(json: GLTF.IGLTF, name: string, companions: SourceFile[]): JS
   const buffers = json.buffers ?? [];
   for (const { uri, byteLength } of [...buffers, ...(json.images ?? []).map((image) => ({ uri: image.uri, byteLength: 0 }))]) {
     if (uri === undefined || uri.startsWith('data:')) continue;
-    let plain: string;
-    try {
-      plain = bare(decodeURIComponent(uri));
-    } catch {
-      plain = bare(uri);
-    }
     // Web addresses and folders are not followed: a file of the name must have come along.
-    const file = given.get(plain);
+    const file = given.get(bare(decodedUri(uri)));
     if (!file)
       throw new ModelError(
         `"${name}" needs the file "${uri.slice(0, 120)}", which was not given. Drop it together with the glTF, or export one GLB.`,

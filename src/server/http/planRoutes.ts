@@ -1,11 +1,10 @@
 /** Routes of projects, models and sets. */
-import { readFile } from 'node:fs/promises';
 import { type Router } from 'express';
 import { importOptions, type MeterReply, newProject, newSet, saveSet, smallQuery } from '../../contract/contract.js';
-import { framesOf } from '../../core/plan/framesOf.js';
+import { finishOfOwn, picturesOf } from '../../core/dress/ownFinish.js';
 import { fileWord } from '../../core/plan/names.js';
 import { type LengthUnit } from '../../core/units/length.js';
-import { planGlb } from '../../engine/planGlb.js';
+import { writePlan } from '../../engine/node/writePlan.js';
 import { type ServerContext } from '../context.js';
 import { Project } from '../db/models.js';
 import {
@@ -133,7 +132,10 @@ export function planRoutes(api: Router, context: ServerContext): void {
     const file = setFileOf(set);
     let bytes: Uint8Array;
     try {
-      bytes = await planGlb(file, new Uint8Array(await readFile(store.glb(revision.hash))), framesOf(file, planContext(project, revision)));
+      const pictures: Record<string, string> = {};
+      for (const name of picturesOf((file.dressing?.finishes ?? []).map(finishOfOwn)))
+        if (await store.hasTexture(name)) pictures[name] = store.texture(name);
+      bytes = await writePlan({ set: file, context: planContext(project, revision), model: store.glb(revision.hash), pictures });
     } catch (e) {
       throw new HttpError(422, (e as Error).message);
     }

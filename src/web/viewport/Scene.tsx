@@ -1,5 +1,5 @@
 /** What the quick viewport draws: the model, lit by the frame's stage and seen by its camera. */
-import { type ThreeEvent, useThree } from '@react-three/fiber';
+import { useThree } from '@react-three/fiber';
 import { type ReactNode, useEffect, useMemo } from 'react';
 import {
   BufferAttribute,
@@ -26,10 +26,11 @@ import { type SetFile } from '../../core/plan/set.js';
 import { type Stage } from '../../core/stage/stage.js';
 import { type Rgb } from '../../core/units/colour.js';
 import { type Camera, type Size, turnMatrix } from '../../core/view/camera.js';
-import { finishOfOwn } from '../../core/dress/dressing.js';
+import { finishOfOwn } from '../../core/dress/ownFinish.js';
 import { libraryFinish } from '../../core/dress/library.js';
 import { boxOf, type Loaded, seeThrough } from './loaded.js';
-import { pathOf, wear } from './wear.js';
+import { type Finder, useFinder } from './picking.js';
+import { wear } from './wear.js';
 import { beamOf, surroundTexture } from './light.js';
 import { type FrameRect } from './frameRect.js';
 
@@ -85,8 +86,9 @@ export function Scene({
   working,
   selected,
   only,
+  group,
   over,
-  onPick,
+  finder,
 }: {
   loaded: Loaded;
   camera: Camera;
@@ -102,7 +104,10 @@ export function Scene({
   selected: ReadonlySet<string> | undefined;
   only: ReadonlySet<string> | undefined;
   over?: Loaded;
-  onPick: ((path: string | null, more: boolean, x: number, y: number, point: Vec3) => void) | undefined;
+  /** Of what is selected this group of faces alone, counted from 1. */
+  group: number | undefined;
+  /** Is given the way to tell what stands at a place of the page. */
+  finder: Finder;
 }): ReactNode {
   const { set, invalidate, scene, gl } = useThree();
   // Equal numbers are the same place, whichever object holds them.
@@ -176,9 +181,10 @@ export function Scene({
     invalidate();
   }, [section, loaded, gl, invalidate]);
   useEffect(() => {
-    wear(loaded, dressing, working, selected, only, invalidate);
+    wear(loaded, dressing, working, selected, only, group, invalidate);
     invalidate();
-  }, [loaded, dressing, working, selected, only, invalidate]);
+  }, [loaded, dressing, working, selected, only, group, invalidate]);
+  useFinder(finder, loaded, lens);
   const ghost = useMemo(() => over && seeThrough(over), [over]);
   useEffect(() => {
     if (ghost && place) new Matrix4().fromArray(place.matrix).decompose(ghost.position, ghost.quaternion, ghost.scale);
@@ -222,14 +228,7 @@ export function Scene({
           )}
         </mesh>
       )}
-      <group
-        {...(onPick && {
-          onClick: (e: ThreeEvent<MouseEvent>) => {
-            e.stopPropagation();
-            onPick(pathOf(e.object), e.ctrlKey || e.metaKey || e.shiftKey, e.clientX, e.clientY, e.point.toArray() as Vec3);
-          },
-        })}
-      >
+      <group>
         <primitive object={loaded.subject} />
         <primitive object={loaded.surroundings} />
         {ghost && <primitive object={ghost} />}

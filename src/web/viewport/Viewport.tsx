@@ -18,6 +18,8 @@ import { usePreferences } from '../shell/preferences.js';
 import { FrameEdges, Guides, OtherFrame } from './FrameGuides.js';
 import { frameRect } from './frameRect.js';
 import { type Loaded, loadModel } from './loaded.js';
+import { bringsFinish, droppedFinish } from '../ui/dragFinish.js';
+import { type Hit, type PartClick } from './picking.js';
 import { Scene } from './Scene.js';
 
 export interface ViewportProps {
@@ -37,8 +39,12 @@ export interface ViewportProps {
   selected?: ReadonlySet<string>;
   /** Nothing else is shown. */
   only?: ReadonlySet<string>;
-  /** A part was clicked: its path, whether it is to be added to what is marked, and where; null where nothing stands. */
-  onPick?: (path: string | null, more: boolean, point: Vec3) => void;
+  /** Of what is marked this group of faces alone, counted from 1. */
+  group?: number;
+  /** A part was clicked. */
+  onPick?: (pick: PartClick) => void;
+  /** A finish was dropped on what stands there; on the group of faces alone if so asked. */
+  onDropFinish?: (finish: string, hit: Hit, faces: boolean) => void;
   turn?: Turn;
   /** Unit vector to the sun, which is marked where it stands in the picture. */
   sun?: Vec3;
@@ -85,10 +91,12 @@ export function Viewport({
   place,
   working = false,
   selected,
+  group,
   only,
   over,
   turn,
   onPick,
+  onDropFinish,
   onMove,
   picture,
   overlay,
@@ -118,12 +126,7 @@ export function Viewport({
   const drag = useRef<{ x: number; y: number; pan: boolean } | null>(null);
   // A click that ends a drag marks nothing.
   const pressed = useRef<{ x: number; y: number } | null>(null);
-  const pick =
-    onPick &&
-    ((path: string | null, more: boolean, x: number, y: number, point: Vec3): void => {
-      const from = pressed.current;
-      if (from && Math.hypot(x - from.x, y - from.y) < 4) onPick(path, more, point);
-    });
+  const finder = useRef<((x: number, y: number) => Hit | null) | null>(null);
   const pose = { eye: camera.eye, target: camera.target };
   const onPointerMove = (e: PointerEvent): void => {
     const from = drag.current;
@@ -151,6 +154,21 @@ export function Viewport({
       }}
       onPointerMove={onPointerMove}
       onPointerUp={() => (drag.current = null)}
+      onDragOver={(e) => {
+        if (onDropFinish && bringsFinish(e)) e.preventDefault();
+      }}
+      onDrop={(e) => {
+        const finish = onDropFinish ? droppedFinish(e) : null;
+        const hit = finish && finder.current?.(e.clientX, e.clientY);
+        if (finish) e.preventDefault();
+        if (finish && hit) onDropFinish!(finish, hit, e.altKey);
+      }}
+      onClick={(e) => {
+        const from = pressed.current;
+        if (!onPick || !from || Math.hypot(e.clientX - from.x, e.clientY - from.y) >= 4) return;
+        const hit = finder.current?.(e.clientX, e.clientY);
+        if (hit) onPick({ ...hit, more: e.ctrlKey || e.metaKey || e.shiftKey, faces: e.altKey });
+      }}
       onContextMenu={(e) => e.preventDefault()}
       onWheel={(e) => onMove?.(dolly(pose, Math.exp(e.deltaY * 0.001)))}
     >
@@ -178,7 +196,8 @@ export function Viewport({
             working={working}
             selected={selected}
             only={only}
-            onPick={pick}
+            group={group}
+            finder={finder}
             {...(turn && { turn })}
             {...(over && laid && { over: laid })}
           />

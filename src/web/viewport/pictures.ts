@@ -1,16 +1,16 @@
 /** Pictures on finishes in the quick viewport, as the engine lays them: by coordinates, or by a box around the part. */
 import {
   BufferAttribute,
-  type BufferGeometry,
+  BufferGeometry,
   type Mesh,
   type MeshPhysicalMaterial,
   RepeatWrapping,
   SRGBColorSpace,
   type Texture,
   TextureLoader,
-  Vector3,
 } from 'three';
-import { type FinishPicture, pictureMatrix } from '../../core/dress/dressing.js';
+import { boxMapped, sizeOfMatrix } from '../../core/model/boxMapping.js';
+import { type FinishPicture, pictureMatrix } from '../../core/dress/ownFinish.js';
 
 /** Loads the colour picture of a finish onto its material; `shown` is told when it is there. Other slots are the engine's. */
 export function putPicture(material: MeshPhysicalMaterial, pictures: FinishPicture[], shown: () => void): void {
@@ -30,25 +30,21 @@ export function putPicture(material: MeshPhysicalMaterial, pictures: FinishPictu
   });
 }
 
-/** The mesh's geometry with coordinates by a box, one unit a metre, as kernel/hit.ts has them. */
+/** The mesh's geometry with coordinates by a box, one unit a metre. */
 function boxed(mesh: Mesh): BufferGeometry {
-  const geometry = mesh.geometry.index ? mesh.geometry.toNonIndexed() : mesh.geometry.clone();
-  const position = geometry.getAttribute('position');
-  const scale = mesh.getWorldScale(new Vector3());
-  const size = Math.cbrt(Math.abs(scale.x * scale.y * scale.z));
-  const uv = new Float32Array(position.count * 2);
-  const [a, b, c] = [new Vector3(), new Vector3(), new Vector3()];
-  for (let i = 0; i + 2 < position.count; i += 3) {
-    const corners = [a, b, c].map((v, k) => v.fromBufferAttribute(position, i + k));
-    const n = new Vector3().subVectors(b, a).cross(new Vector3().subVectors(c, a));
-    const [nx, ny, nz] = [Math.abs(n.x), Math.abs(n.y), Math.abs(n.z)];
-    corners.forEach((p, k) => {
-      const [u, v] = ny >= nx && ny >= nz ? [p.x, n.y < 0 ? -p.z : p.z] : nx >= nz ? [n.x < 0 ? p.z : -p.z, -p.y] : [n.z < 0 ? -p.x : p.x, -p.y];
-      uv[(i + k) * 2] = u * size;
-      uv[(i + k) * 2 + 1] = v * size;
-    });
-  }
-  return geometry.setAttribute('uv', new BufferAttribute(uv, 2));
+  const { geometry } = mesh;
+  const list = (name: string): Float32Array | undefined => {
+    const a = geometry.getAttribute(name) as BufferAttribute | undefined;
+    return a && Float32Array.from({ length: a.count * 3 }, (_, i) => a.getComponent(Math.floor(i / 3), i % 3));
+  };
+  const positions = list('position')!;
+  const normals = list('normal');
+  const indices = geometry.index ? Uint32Array.from(geometry.index.array) : Uint32Array.from({ length: positions.length / 3 }, (_, i) => i);
+  const mapped = boxMapped({ positions, indices, ...(normals && { normals }) }, sizeOfMatrix(mesh.matrixWorld.elements));
+  const out = new BufferGeometry()
+    .setAttribute('position', new BufferAttribute(mapped.positions, 3))
+    .setAttribute('uv', new BufferAttribute(mapped.uvs!, 2));
+  return mapped.normals ? out.setAttribute('normal', new BufferAttribute(mapped.normals, 3)) : out;
 }
 
 /** Gives a mesh the coordinates that its picture asks for, or its own back. */

@@ -1,6 +1,7 @@
 /** Lays a set's dressing over the viewport's model: what is shown, and in which finish. */
 import { Color, DoubleSide, FrontSide, type Line, type Material, type Mesh, MeshPhysicalMaterial, type Object3D } from 'three';
-import { dress, dressingOf, finishOfOwn, type FinishPicture, type PicturedFinish } from '../../core/dress/dressing.js';
+import { dress, dressingOf } from '../../core/dress/dressing.js';
+import { finishOfOwn, type FinishPicture, type PicturedFinish } from '../../core/dress/ownFinish.js';
 import { libraryFinish } from '../../core/dress/library.js';
 import { type Finish } from '../../core/model/finish.js';
 import { mapMesh, putPicture } from './pictures.js';
@@ -10,6 +11,12 @@ import { type SetFile } from '../../core/plan/set.js';
 export function pathOf(object: Object3D | null): string | null {
   for (let at = object; at; at = at.parent) if (typeof at.userData.path === 'string') return at.userData.path;
   return null;
+}
+
+/** Which group of its part's faces a mesh is, from 0: several of them hang below an object that has the path. */
+export function groupOf(mesh: Object3D): number {
+  if (typeof mesh.userData.path === 'string' || !mesh.parent) return 0;
+  return Math.max(0, mesh.parent.children.filter((c) => (c as Mesh).isMesh && typeof c.userData.path !== 'string').indexOf(mesh));
 }
 
 /** As near to the engine's finish as the quick viewport goes. */
@@ -51,6 +58,8 @@ export function wear(
   working: boolean,
   selected: ReadonlySet<string> | undefined,
   only: ReadonlySet<string> | undefined,
+  /** Of the selected parts this group of faces alone is marked, counted from 1. */
+  group: number | undefined,
   /** Told when something came later: a picture that was loaded. */
   changed: () => void,
 ): void {
@@ -73,7 +82,7 @@ export function wear(
   // What the file gave is kept, to go back to.
   const givenOf = (mesh: Mesh): Material => (mesh.userData.given ??= mesh.material) as Material;
   const dressed = dress(
-    meshes.map((mesh) => ({ path: pathOf(mesh) ?? '', inPicture: !isHidden(mesh), finishes: [givenOf(mesh).name] })),
+    meshes.map((mesh) => ({ path: pathOf(mesh) ?? '', inPicture: !isHidden(mesh), finishes: [givenOf(mesh).name], first: groupOf(mesh) })),
     { parts: choice?.parts ?? [], rules: choice?.rules ?? [], swaps },
   );
   const drawn = dress(
@@ -100,7 +109,7 @@ export function wear(
       }
       material = made.get(name) ?? given;
     }
-    if (path && selected && isWithin(path, selected)) {
+    if (path && selected && isWithin(path, selected) && (group === undefined || group === groupOf(mesh) + 1)) {
       if (!marked.has(material)) {
         const copy = material.clone() as MeshPhysicalMaterial;
         copy.emissive?.copy(MARK);

@@ -2,6 +2,8 @@
 import { type ReactNode, useState } from 'react';
 import { LIBRARY, SWATCH } from '../../../core/dress/library.js';
 import { type DressingChoice } from '../../../core/dress/dressing.js';
+import { type OwnFinish } from '../../../core/dress/ownFinish.js';
+import { draggedFinish } from '../../ui/dragFinish.js';
 import { type Bounds } from '../../../core/geometry/bounds.js';
 import { metres } from '../../shell/format.js';
 import { Button, Select } from '../../ui/controls.js';
@@ -33,13 +35,32 @@ interface FinishPanelProps {
   model: string[];
   onWear: (finish: string | undefined) => void;
   onSwap: (from: string, to: string) => void;
-  onOwn: (finish: DressingChoice['finishes'][number]) => string | null;
+  /** Makes a finish of one's own, or puts a changed one in the place of the named. */
+  onOwn: (finish: OwnFinish, instead?: string) => string | null;
+  /** Groups of faces of the one part that is selected, with what each wears; one or none where it is not divided. */
+  faces: string[];
+  /** The group that finishes go on, counted from 1; null for the whole part. */
+  face: number | null;
+  onFace: (group: number | null) => void;
   onSelectWearing: (finish: string) => void;
 }
 
-export function FinishPanel({ count, box, worn, dressing, model, onWear, onSwap, onOwn, onSelectWearing }: FinishPanelProps): ReactNode {
+export function FinishPanel({
+  count,
+  box,
+  worn,
+  dressing,
+  model,
+  onWear,
+  onSwap,
+  onOwn,
+  onSelectWearing,
+  faces,
+  face,
+  onFace,
+}: FinishPanelProps): ReactNode {
   const [everywhere, setEverywhere] = useState(false);
-  const [making, setMaking] = useState(false);
+  const [making, setMaking] = useState<'no' | 'new' | OwnFinish>('no');
   const [group, setGroup] = useState<string>('metal');
   const put = (name: string): void => {
     if (!everywhere) onWear(name);
@@ -53,7 +74,10 @@ export function FinishPanel({ count, box, worn, dressing, model, onWear, onSwap,
         ? model.map((name) => ({ name, colour: '#b9bdc0' }))
         : LIBRARY.map(({ finish, group: g }, index) => ({ name: finish.name, index, g })).filter((f) => f.g === group);
   return (
-    <section className={`flex shrink-0 flex-col gap-2 border-t border-ink px-4 py-3 ${making ? 'max-h-[74%]' : 'max-h-[46%]'}`} aria-label="Finish">
+    <section
+      className={`flex shrink-0 flex-col gap-2 border-t border-ink px-4 py-3 ${making === 'no' ? 'max-h-[46%]' : 'max-h-[74%]'}`}
+      aria-label="Finish"
+    >
       <div className="flex items-baseline justify-between gap-2">
         <h2 className="truncate font-semibold">
           {count === 1 ? 'One part wears' : `${count} parts wear`} {worn.slice(0, 2).join(', ') || 'nothing'}
@@ -64,6 +88,15 @@ export function FinishPanel({ count, box, worn, dressing, model, onWear, onSwap,
         </button>
       </div>
       {box && <p className="num text-xs text-graphite">box {metres(box)}</p>}
+      {faces.length > 1 && (
+        <Select
+          label="Goes on"
+          help="The whole part, or one group of its faces. Alt-click in the viewport picks the group under the pointer."
+          value={String(face ?? 0)}
+          options={[{ value: '0', label: 'the whole part' }, ...faces.map((f, i) => ({ value: String(i + 1), label: `faces ${i + 1}: ${f}` }))]}
+          onValue={(v) => onFace(Number(v) || null)}
+        />
+      )}
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1 text-sm">
         <label className="flex items-center gap-1.5">
           <input type="checkbox" checked={everywhere} onChange={(e) => setEverywhere(e.target.checked)} />
@@ -83,17 +116,18 @@ export function FinishPanel({ count, box, worn, dressing, model, onWear, onSwap,
           options={groups.map((g) => ({ value: g, label: g }))}
           onValue={setGroup}
         />
-        <Button onClick={() => setMaking(!making)}>{making ? 'Back' : 'New finish'}</Button>
+        <Button onClick={() => setMaking(making === 'no' ? 'new' : 'no')}>{making === 'no' ? 'New finish' : 'Back'}</Button>
       </div>
-      {making ? (
+      {making !== 'no' ? (
         <OwnFinishForm
           taken={dressing.finishes.map((f) => f.name)}
+          {...(making !== 'new' && { initial: making })}
           onMake={(finish) => {
-            const problem = onOwn(finish);
+            const problem = making === 'new' ? onOwn(finish) : onOwn(finish, making.name);
             if (problem) return problem;
-            setMaking(false);
+            if (making === 'new') put(finish.name);
+            setMaking('no');
             setGroup('own');
-            put(finish.name);
             return null;
           }}
         />
@@ -101,15 +135,27 @@ export function FinishPanel({ count, box, worn, dressing, model, onWear, onSwap,
         <ul className="grid min-h-0 grid-cols-2 gap-1 overflow-auto">
           {shown.length === 0 && <li className="col-span-2 text-sm text-graphite">None yet.</li>}
           {shown.map(({ name, index, colour }) => (
-            <li key={name}>
+            <li key={name} className="relative">
               <button
                 type="button"
+                title="Click, or drag it onto a part in the viewport or in the tree"
+                {...draggedFinish(name)}
                 className={`flex w-full items-center gap-2 border p-0.5 text-left text-sm ${worn.length === 1 && worn[0] === name ? 'border-madder' : 'border-transparent hover:border-rule'}`}
                 onClick={() => put(name)}
               >
                 <Swatch {...(index === undefined ? { colour: colour! } : { index })} />
                 <span className="leading-tight">{name}</span>
               </button>
+              {group === 'own' && (
+                <button
+                  type="button"
+                  aria-label={`Change ${name}`}
+                  className="absolute right-1 top-1 text-xs underline"
+                  onClick={() => setMaking(dressing.finishes.find((f) => f.name === name)!)}
+                >
+                  change
+                </button>
+              )}
             </li>
           ))}
         </ul>

@@ -1,9 +1,7 @@
 import { type ReactNode, useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { toast } from 'sonner';
 import { type PartReply } from '../../../contract/contract.js';
-import { dress, type Dressed, type DressingChoice, dressingOf } from '../../../core/dress/dressing.js';
-import { UNDRESSED, withParts, withSwap } from '../../../core/dress/edit.js';
+import { UNDRESSED } from '../../../core/dress/edit.js';
 import { scheduleOf } from '../../../core/dress/schedule.js';
 import { placedBounds, placedOf, placeMatrix, withPlinth } from '../../../core/model/place.js';
 import { withPlace } from '../../../core/plan/edit.js';
@@ -25,6 +23,7 @@ import { PlacePanel } from './PlacePanel.js';
 import { RevisionPanel } from './RevisionPanel.js';
 import { Schedule } from './Schedule.js';
 import { RulesBar } from './RulesBar.js';
+import { useDressing } from './useDressing.js';
 import { VariantBar } from './VariantBar.js';
 
 const LISTS = [
@@ -43,29 +42,6 @@ function boxOf(parts: PartReply[], selected: ReadonlySet<string>): Bounds | null
   return boxes.length > 0 ? (boxes.reduce((a, b) => joinBounds(a as Bounds, b as Bounds)) as Bounds) : null;
 }
 
-/** The set's swaps with those of the variant that is worn. */
-function swapsOf(dressing: DressingChoice | undefined): DressingChoice['swaps'] {
-  try {
-    return dressingOf(dressing)?.swaps ?? [];
-  } catch {
-    return dressing?.swaps ?? [];
-  }
-}
-
-/** Finishes that the selected parts, with all below them, wear now. */
-function wornBy(parts: PartReply[], dressed: Dressed[], selected: ReadonlySet<string>): string[] {
-  const names = new Set<string>();
-  parts.forEach((part, i) => {
-    if (isWithin(part.path, selected)) part.finishes.forEach((own, k) => names.add(dressed[i]!.finishes[k] ?? own));
-  });
-  return [...names];
-}
-
-/** Paths of the parts that wear a finish now. */
-function wearing(parts: PartReply[], dressed: Dressed[], finish: string): Set<string> {
-  return new Set(parts.filter((p, i) => p.finishes.some((own, k) => (dressed[i]!.finishes[k] ?? own) === finish)).map((p) => p.path));
-}
-
 /** Bring in the design and see whether it came over whole. */
 export default function ModelStep(): ReactNode {
   const { project, setId, revision, plan, importing } = useDesk();
@@ -79,29 +55,12 @@ export default function ModelStep(): ReactNode {
   const [shown, setShown] = useState<(typeof LISTS)[number][0]>('parts');
   const at = project.revisions.findIndex((r) => r.id === revision?.id);
   const later = at > 0;
-  const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
+  const desk = useDressing(plan!, parts);
+  const { selected, dressed, change } = desk;
   const { sheet, stage, section, dressing, place } = plan!.file;
   const stood = revision && placedBounds(place, revision.bounds);
   // The first revision has nothing to be compared with.
   const list = shown === 'changes' && !later ? 'parts' : shown;
-  const dressed = useMemo(() => {
-    if (!parts) return null;
-    // A variant that is not there changes nothing here; where pictures are planned it is said.
-    const worn = { ...(dressing ?? UNDRESSED), swaps: swapsOf(dressing) };
-    return dress(parts, worn);
-  }, [parts, dressing]);
-  // From what is there by then: two edits may follow at once.
-  const change = (next: (dressing: DressingChoice) => DressingChoice): string | null => {
-    const problem = plan!.edit((f) => ({ ...f, dressing: next(f.dressing ?? UNDRESSED) }));
-    if (problem) toast.error(problem);
-    return problem;
-  };
-  const pick = (path: string | null, more: boolean): void => {
-    if (path === null) return;
-    const next = new Set(more ? selected : []);
-    if (!next.delete(path)) next.add(path);
-    setSelected(next);
-  };
   const box = useMemo(() => {
     const own = boxOf(parts ?? [], selected);
     return own && revision && place ? transformBounds(own, placeMatrix(place, revision.bounds)) : own;
@@ -109,7 +68,7 @@ export default function ModelStep(): ReactNode {
   // Alone are the parts that were selected then; taking the selection away brings the others back.
   const only = alone && selected.size > 0 ? selected : undefined;
   const fit = (): void => setPose(box ? fitView({ ...DESK, ...pose }, box, sheet.size, sheet.pixelAspect, 0.1) : null);
-  useKeys({ f: fit, Escape: () => setSelected(new Set()), i: () => setAlone(selected.size > 0 && !alone) });
+  useKeys({ f: fit, Escape: () => desk.select(new Set()), i: () => setAlone(selected.size > 0 && !alone) });
   const camera = useMemo(() => {
     if (!revision) return null;
     const view = pose ? { ...DESK, ...pose } : fitView(DESK, placedBounds(place, revision.bounds), sheet.size, sheet.pixelAspect, 0.1);
@@ -167,7 +126,9 @@ export default function ModelStep(): ReactNode {
             selected={only ? undefined : selected}
             only={only}
             {...(over && later && list === 'changes' && { over: project.revisions[at - 1]!.id })}
-            onPick={pick}
+            onPick={desk.pick}
+            {...(desk.face !== null && { group: desk.face })}
+            onDropFinish={desk.drop}
             onMove={setPose}
           />
           <aside className="flex min-h-0 flex-col border-l border-rule bg-chalk">
@@ -231,7 +192,7 @@ export default function ModelStep(): ReactNode {
                 over={over}
                 onOver={setOver}
                 onSelect={(path) => {
-                  setSelected(new Set([path]));
+                  desk.select(new Set([path]));
                   setShown('parts');
                 }}
               />
@@ -241,7 +202,7 @@ export default function ModelStep(): ReactNode {
                 rows={scheduleOf(parts, dressed)}
                 name={project.name}
                 onPick={(finish) => {
-                  setSelected(wearing(parts, dressed, finish));
+                  desk.pickWearing(finish);
                   setShown('parts');
                 }}
               />
@@ -251,24 +212,25 @@ export default function ModelStep(): ReactNode {
                 parts={parts}
                 dressed={dressed}
                 selected={selected}
-                onSelect={setSelected}
-                onSwitch={(path, which, on) => {
-                  // A switch of one of several selected parts is of them all.
-                  change((d) => withParts(d, selected.has(path) ? selected : [path], { [which]: on }));
-                }}
+                onSelect={desk.select}
+                onSwitch={desk.turn}
+                onDrop={(path, finish) => desk.drop(finish, { path, group: 1, point: [0, 0, 0] }, false)}
               />
             )}
             {parts && dressed && selected.size > 0 && list === 'parts' && (
               <FinishPanel
                 count={selected.size}
                 box={box}
-                worn={wornBy(parts, dressed, selected)}
+                worn={desk.worn}
                 dressing={dressing ?? UNDRESSED}
                 model={revision.finishes}
-                onWear={(finish) => change((d) => withParts(d, selected, { finish }))}
-                onSwap={(from, to) => change((d) => withSwap(d, from, to))}
-                onOwn={(finish) => change((d) => ({ ...d, finishes: [...d.finishes, finish] }))}
-                onSelectWearing={(finish) => setSelected(wearing(parts, dressed, finish))}
+                faces={desk.faces}
+                face={desk.face}
+                onFace={desk.setFace}
+                onWear={desk.wear}
+                onSwap={desk.swap}
+                onOwn={desk.own}
+                onSelectWearing={desk.pickWearing}
               />
             )}
           </aside>

@@ -1,24 +1,28 @@
 import { type ReactNode, useState } from 'react';
-import { type OwnFinish, ownFinishSchema } from '../../../core/dress/dressing.js';
-import { PictureFields } from './PictureFields.js';
+import { type OwnFinish, ownFinishSchema } from '../../../core/dress/ownFinish.js';
 import { ColourField } from '../../ui/ColourField.js';
 import { Button, NumberField, TextField, Tick } from '../../ui/controls.js';
+import { type ColourValue, MAIN_VALUES, MORE_VALUES, type NumberValue } from './finishValues.js';
+import { PictureFields } from './PictureFields.js';
 
 const FIRST_COLOUR = '#9a9c9e';
+/** Metres after which a body shows its tint, before anybody says otherwise. */
+const FIRST_DEPTH = 0.01;
 
-const NUMBERS = [
-  ['metalness', 'Metal', '1 for bare metal, 0 for all else.'],
-  ['roughness', 'Roughness', '0 mirrors, 1 is matt.'],
-  ['transmission', 'Clear', 'The share of light that enters: 1 for glass.'],
-  ['ior', 'Index', 'Refractive index: 1.5 glass, 1.33 water.'],
-  ['coat', 'Lacquer', 'A clear coat over it, 0 to 1.'],
-  ['translucency', 'Lets through', 'The share of diffuse light that passes, as through paper.'],
-  ['glow', 'Glow', 'Strength of light that it gives in its colour.'],
-] as const;
+interface OwnFinishFormProps {
+  /** Names that are given already. */
+  taken: string[];
+  /** The finish that is changed; absent where a new one is made. */
+  initial?: OwnFinish;
+  /** Returns what is wrong, or null. */
+  onMake: (finish: OwnFinish) => string | null;
+}
 
-/** A finish of one's own, by its main values. */
-export function OwnFinishForm({ taken, onMake }: { taken: string[]; onMake: (finish: OwnFinish) => string | null }): ReactNode {
-  const [values, setValues] = useState<OwnFinish>(() => ownFinishSchema.parse({ name: `Finish ${taken.length + 1}`, colour: FIRST_COLOUR }));
+/** A finish of one's own, by every value that the engine knows. */
+export function OwnFinishForm({ taken, initial, onMake }: OwnFinishFormProps): ReactNode {
+  const [values, setValues] = useState<OwnFinish>(
+    () => initial ?? ownFinishSchema.parse({ name: `Finish ${taken.length + 1}`, colour: FIRST_COLOUR }),
+  );
   const [error, setError] = useState<string | null>(null);
   const change = (next: Partial<OwnFinish>): string | null => {
     const result = ownFinishSchema.safeParse({ ...values, ...next });
@@ -26,6 +30,26 @@ export function OwnFinishForm({ taken, onMake }: { taken: string[]; onMake: (fin
     setValues(result.data);
     return null;
   };
+  const field = (v: NumberValue | ColourValue): ReactNode =>
+    v.kind === 'number' ? (
+      <NumberField
+        key={v.key}
+        label={v.label}
+        help={v.help}
+        value={values[v.key] ?? v.usual}
+        step={v.step ?? 0.05}
+        {...(v.unit && { unit: v.unit, quantity: 'angle' as const, decimals: 1 })}
+        onValue={(n) => change({ [v.key]: v.key === 'cutoff' && n === 0 ? undefined : n })}
+      />
+    ) : (
+      <ColourField
+        key={v.key}
+        label={v.label}
+        help={v.help}
+        value={values[v.key] ?? v.usual}
+        onValue={(c) => change({ [v.key]: v.key === 'glowColour' && c === v.usual ? undefined : c })}
+      />
+    );
   return (
     <div className="flex min-h-0 flex-col gap-2 overflow-auto">
       <TextField
@@ -35,11 +59,7 @@ export function OwnFinishForm({ taken, onMake }: { taken: string[]; onMake: (fin
         onValue={(name) => change({ name })}
       />
       <ColourField label="Colour" help="As #rrggbb." value={values.colour} onValue={(colour) => change({ colour })} />
-      <div className="grid grid-cols-3 gap-2">
-        {NUMBERS.map(([key, label, help]) => (
-          <NumberField key={key} label={label} help={help} value={values[key]} step={0.05} onValue={(v) => change({ [key]: v })} />
-        ))}
-      </div>
+      <div className="grid grid-cols-3 gap-2">{MAIN_VALUES.map(field)}</div>
       <PictureFields
         pictures={values.pictures ?? []}
         onChange={(pictures) =>
@@ -50,7 +70,53 @@ export function OwnFinishForm({ taken, onMake }: { taken: string[]; onMake: (fin
           })
         }
       />
-      <Tick label="A pane without thickness" help="Does not bend light." checked={values.thin} onChecked={(thin) => change({ thin })} />
+      <div className="flex flex-wrap gap-x-4">
+        <Tick label="A pane without thickness" help="Does not bend light." checked={values.thin} onChecked={(thin) => change({ thin })} />
+        <Tick
+          label="Shows its colour whatever the light"
+          help="For signs, screens and drawings: no light and no shadow falls on it."
+          checked={values.unlit ?? false}
+          onChecked={(unlit) => change({ unlit: unlit || undefined })}
+        />
+      </div>
+      <details className="border-t border-rule pt-1">
+        <summary className="cursor-default text-sm text-graphite">Tint of a body</summary>
+        <div className="flex flex-col gap-2 pt-1">
+          <Tick
+            label="Colours what passes through it"
+            help="As coloured glass and water do: the thicker, the deeper (Beer and Lambert)."
+            checked={values.tint !== undefined}
+            onChecked={(on) => change({ tint: on ? { colour: '#7fbf9f', depth: FIRST_DEPTH } : undefined })}
+          />
+          {values.tint && (
+            <div className="grid grid-cols-[minmax(0,2fr)_minmax(0,1fr)] gap-2">
+              <ColourField
+                label="Tint"
+                help="The colour of white light after the depth."
+                value={values.tint.colour}
+                onValue={(colour) => change({ tint: { ...values.tint!, colour } })}
+              />
+              <NumberField
+                label="Depth of tint"
+                help="Metres of the body after which light has that colour."
+                quantity="length"
+                unit="m"
+                decimals={4}
+                step={0.005}
+                value={values.tint.depth}
+                onValue={(depth) => change({ tint: { ...values.tint!, depth } })}
+              />
+            </div>
+          )}
+        </div>
+      </details>
+      {MORE_VALUES.map(({ title, values: list }) => (
+        <details key={title} className="border-t border-rule pt-1">
+          <summary className="cursor-default text-sm text-graphite">{title}</summary>
+          <div className="grid grid-cols-3 gap-2 pt-1">{list.filter((v) => v.kind === 'number').map(field)}</div>
+          <div className="flex flex-col gap-2 pt-2">{list.filter((v) => v.kind === 'colour').map(field)}</div>
+        </details>
+      ))}
       {error && (
         <p role="alert" className="text-sm text-ochre">
           {error}
@@ -60,10 +126,14 @@ export function OwnFinishForm({ taken, onMake }: { taken: string[]; onMake: (fin
         primary
         className="self-start"
         onClick={() =>
-          setError(taken.includes(values.name) ? `There is a finish "${values.name}" already; name this one otherwise.` : onMake(values))
+          setError(
+            taken.includes(values.name) && values.name !== initial?.name
+              ? `There is a finish "${values.name}" already; name this one otherwise.`
+              : onMake(values),
+          )
         }
       >
-        Make and put on
+        {initial ? 'Change it' : 'Make and put on'}
       </Button>
     </div>
   );

@@ -5,6 +5,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { useSearchParams } from 'react-router';
 import { type PartReply } from '../../../contract/contract.js';
 import { type Dressed } from '../../../core/dress/dressing.js';
+import { bringsFinish, droppedFinish } from '../../ui/dragFinish.js';
 
 const FILTERS = {
   all: 'all parts',
@@ -56,13 +57,16 @@ interface PartTreeProps {
   selected: ReadonlySet<string>;
   onSelect: (paths: Set<string>) => void;
   onSwitch: (path: string, which: 'desk' | 'picture', on: boolean) => void;
+  /** A finish was dropped on a part. */
+  onDrop: (path: string, finish: string) => void;
 }
 
-export function PartTree({ parts, dressed, selected, onSelect, onSwitch }: PartTreeProps): ReactNode {
+export function PartTree({ parts, dressed, selected, onSelect, onSwitch, onDrop }: PartTreeProps): ReactNode {
   // A pixel that was asked leads here by its part's name.
   const [query] = useSearchParams();
   const [search, setSearch] = useState(query.get('part') ?? '');
   const [filter, setFilter] = useState<Filter>('all');
+  const [under, setUnder] = useState<string | null>(null);
   const anchor = useRef<number | null>(null);
   const list = useRef<HTMLDivElement>(null);
   const depths = useMemo(() => depthsOf(parts), [parts]);
@@ -138,10 +142,22 @@ export function PartTree({ parts, dressed, selected, onSelect, onSwitch }: PartT
                 aria-current={selected.has(part.path)}
                 aria-setsize={rows.length}
                 aria-posinset={row + 1}
-                className={`absolute inset-x-0 flex cursor-default items-center gap-1.5 border-l-[3px] pr-3 ${selected.has(part.path) ? 'border-madder bg-paper font-medium' : 'border-transparent'}`}
+                className={`absolute inset-x-0 flex cursor-default items-center gap-1.5 border-l-[3px] pr-3 ${selected.has(part.path) ? 'border-madder bg-paper font-medium' : 'border-transparent'} ${under === part.path ? 'outline outline-2 -outline-offset-2 outline-cobalt' : ''}`}
                 style={{ top: start, height: ROW, paddingLeft: 12 + (search || filter !== 'all' ? 0 : depth * 12) }}
                 title={part.path}
                 onClick={(e) => click(e, row)}
+                onDragOver={(e) => {
+                  if (!bringsFinish(e)) return;
+                  e.preventDefault();
+                  setUnder(part.path);
+                }}
+                onDragLeave={() => setUnder(null)}
+                onDrop={(e) => {
+                  e.preventDefault();
+                  setUnder(null);
+                  const finish = droppedFinish(e);
+                  if (finish) onDrop(part.path, finish);
+                }}
               >
                 <span className={`truncate ${part.triangles === 0 ? 'font-medium' : ''}`}>{part.name}</span>
                 <span className="min-w-0 flex-1 truncate text-xs text-graphite">

@@ -1,18 +1,30 @@
 /** Pictures on a finish of one's own: what each steers, how large it is, how it lies. */
-import { type ReactNode, useRef, useState } from 'react';
+import { type ReactNode } from 'react';
 import { toast } from 'sonner';
 import { X } from 'lucide-react';
 import { type TextureReply } from '../../../contract/contract.js';
-import { type FinishPicture, finishPictureSchema, PICTURE_SLOTS } from '../../../core/dress/dressing.js';
+import { type FinishPicture, finishPictureSchema, PICTURE_SLOTS } from '../../../core/dress/ownFinish.js';
 import { type Mapping } from '../../../core/model/finish.js';
-import { upload } from '../../data/api.js';
-import { Button, NumberField, Select } from '../../ui/controls.js';
+import { NumberField, Select } from '../../ui/controls.js';
+import { UploadButton } from '../../ui/UploadButton.js';
 
 const SLOT_WORDS: Record<FinishPicture['slot'], string> = {
   base: 'colour',
   metalRough: 'roughness (green), metal (blue)',
   normal: 'normals',
   emission: 'glow',
+  occlusion: 'occlusion (red)',
+  transmission: 'clear (red)',
+  coat: 'lacquer (red)',
+  coatRoughness: 'lacquer roughness (green)',
+  coatNormal: 'lacquer normals',
+  sheen: 'shimmer',
+  sheenRoughness: 'shimmer roughness (alpha)',
+  specular: 'highlight (alpha)',
+  specularColour: 'highlight colour',
+  anisotropy: 'brushing (red, green; blue how much)',
+  translucency: 'lets through (alpha)',
+  translucentColour: 'colour that passes',
 };
 const MAPPING_WORDS: Record<Mapping, string> = {
   box: 'by a box',
@@ -27,29 +39,14 @@ interface PictureFieldsProps {
 }
 
 export function PictureFields({ pictures, onChange }: PictureFieldsProps): ReactNode {
-  const input = useRef<HTMLInputElement>(null);
-  const [busy, setBusy] = useState(false);
   const free = PICTURE_SLOTS.filter((s) => !pictures.some((p) => p.slot === s));
-  const bring = async (file: File | undefined): Promise<void> => {
-    if (!file) return;
-    setBusy(true);
-    try {
-      const reply = await upload<TextureReply>('/textures', [file]);
-      const problem = onChange([...pictures, finishPictureSchema.parse({ slot: free[0], file: reply.file })]);
-      if (problem) toast.error(problem);
-    } catch (e) {
-      toast.error((e as Error).message);
-    } finally {
-      setBusy(false);
-    }
-  };
   return (
     <div className="flex flex-col gap-2">
       {pictures.map((picture, i) => {
         const change = (values: Partial<FinishPicture>): string | null => onChange(pictures.map((p, k) => (k === i ? { ...p, ...values } : p)));
         return (
           <div key={picture.slot} className="grid grid-cols-[56px_minmax(0,1fr)_minmax(0,1fr)_16px] gap-2 border-t border-rule pt-2">
-            <img src={`/api/textures/${picture.file}`} alt="" className="row-span-2 h-14 w-14 bg-mount object-cover" />
+            <img src={`/api/textures/${picture.file}`} alt="" className="row-span-3 h-14 w-14 bg-mount object-cover" />
             <Select
               label="Steers"
               help="What the picture multiplies."
@@ -91,25 +88,35 @@ export function PictureFields({ pictures, onChange }: PictureFieldsProps): React
               decimals={1}
               onValue={(rotation) => change({ rotation })}
             />
+            {(['Moved across', 'Moved down'] as const).map((label, axis) => (
+              <NumberField
+                key={label}
+                label={label}
+                help="Shares of the picture's own width or height."
+                value={picture.offset[axis]!}
+                step={0.05}
+                decimals={3}
+                onValue={(v) => change({ offset: axis === 0 ? [v, picture.offset[1]] : [picture.offset[0], v] })}
+              />
+            ))}
           </div>
         );
       })}
       {free.length > 0 && (
-        <Button className="self-start" disabled={busy} onClick={() => input.current?.click()}>
-          {busy ? 'Reading …' : 'Add a picture'}
-        </Button>
+        <div>
+          <UploadButton<TextureReply>
+            path="/textures"
+            accept=".png,.jpg,.jpeg,.webp"
+            label="Picture of the finish"
+            onReply={({ file }) => {
+              const problem = onChange([...pictures, finishPictureSchema.parse({ slot: free[0], file })]);
+              if (problem) toast.error(problem);
+            }}
+          >
+            Add a picture
+          </UploadButton>
+        </div>
       )}
-      <input
-        ref={input}
-        type="file"
-        accept=".png,.jpg,.jpeg,.webp"
-        className="hidden"
-        aria-label="Picture of the finish"
-        onChange={(e) => {
-          void bring(e.target.files?.[0]);
-          e.target.value = '';
-        }}
-      />
     </div>
   );
 }

@@ -1,4 +1,5 @@
 /** What is done with views: the one on the desk, as it is kept or as it was just moved, and every change of it. */
+import { type PartClick } from '../../viewport/picking.js';
 import { useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { toast } from 'sonner';
@@ -36,7 +37,7 @@ export interface ViewDesk {
   fit: () => void;
   fitTurn: () => void;
   frameTo: (size: Size, done: boolean) => void;
-  picked: (path: string | null, more: boolean, point: Vec3) => void;
+  picked: (pick: PartClick) => void;
   toScale: (id: string) => void;
   makeAngles: (options: AngleSetOptions, group: string) => void;
   remove: () => void;
@@ -146,7 +147,7 @@ export function useViewDesk(): ViewDesk {
       }),
     );
   };
-  const picked = (path: string | null, _: boolean, point: Vec3): void => {
+  const picked = ({ path, point }: PartClick): void => {
     if (picking === 'focus' && shown) {
       // Uprights hold the line of sight level.
       const way = shown.target.map((t, i) => (shown.uprights && i === 1 ? 0 : t - shown.eye[i]!));

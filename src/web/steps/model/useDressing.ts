@@ -1,0 +1,121 @@
+/** What is selected on the desk, and what the set's dressing makes of it. */
+import { useMemo, useState } from 'react';
+import { toast } from 'sonner';
+import { type PartReply } from '../../../contract/contract.js';
+import { dress, type Dressed, type DressingChoice, dressingOf } from '../../../core/dress/dressing.js';
+import { UNDRESSED, withFaces, withFinishRenamed, withParts, withSwap } from '../../../core/dress/edit.js';
+import { type OwnFinish } from '../../../core/dress/ownFinish.js';
+import { type Planning } from '../../data/planSet.js';
+import { type Hit, type PartClick } from '../../viewport/picking.js';
+import { isWithin } from '../../viewport/wear.js';
+
+/** The set's swaps with those of the variant that is worn. */
+function swapsOf(dressing: DressingChoice | undefined): DressingChoice['swaps'] {
+  try {
+    return dressingOf(dressing)?.swaps ?? [];
+  } catch {
+    return dressing?.swaps ?? [];
+  }
+}
+
+/** Finishes that the selected parts, with all below them, wear now. */
+function wornBy(parts: PartReply[], dressed: Dressed[], selected: ReadonlySet<string>): string[] {
+  const names = new Set<string>();
+  parts.forEach((part, i) => {
+    if (isWithin(part.path, selected)) part.finishes.forEach((own, k) => names.add(dressed[i]!.finishes[k] ?? own));
+  });
+  return [...names];
+}
+
+export interface DressingDesk {
+  selected: ReadonlySet<string>;
+  select: (paths: ReadonlySet<string>) => void;
+  /** The group of faces that finishes go on, counted from 1, of the one part that is selected; null for whole parts. */
+  face: number | null;
+  setFace: (group: number | null) => void;
+  /** What each group of the one selected part's faces wears; none where it is not divided. */
+  faces: string[];
+  /** What each part comes to; null while the parts are not there. */
+  dressed: Dressed[] | null;
+  worn: string[];
+  pick: (pick: PartClick) => void;
+  /** Puts a finish on what is selected; `undefined` takes it off. */
+  wear: (finish: string | undefined) => void;
+  /** A finish was dropped on a part, which may be one of several that are selected; on one group of its faces if asked. */
+  drop: (finish: string, hit: PartClick | Hit, faces: boolean) => void;
+  swap: (from: string, to: string) => void;
+  /** Makes a finish of one's own, or puts a changed one in the place of the named. */
+  own: (finish: OwnFinish, instead?: string) => string | null;
+  turn: (path: string, which: 'desk' | 'picture', on: boolean) => void;
+  pickWearing: (finish: string) => void;
+  change: (next: (dressing: DressingChoice) => DressingChoice) => string | null;
+}
+
+export function useDressing(plan: Planning, parts: PartReply[] | undefined): DressingDesk {
+  const { dressing } = plan.file;
+  const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
+  const [chosen, setChosen] = useState<{ path: string; group: number } | null>(null);
+  const dressed = useMemo(() => {
+    if (!parts) return null;
+    // A variant that is not there changes nothing here; where pictures are planned it is said.
+    return dress(parts, { ...(dressing ?? UNDRESSED), swaps: swapsOf(dressing) });
+  }, [parts, dressing]);
+  // From what is there by then: two edits may follow at once.
+  const change = (next: (dressing: DressingChoice) => DressingChoice): string | null => {
+    const problem = plan.edit((f) => ({ ...f, dressing: next(f.dressing ?? UNDRESSED) }));
+    if (problem) toast.error(problem);
+    return problem;
+  };
+  const at = selected.size === 1 && parts ? parts.findIndex((p) => selected.has(p.path)) : -1;
+  const lone = at >= 0 ? parts![at]! : null;
+  const faces = lone && dressed && lone.finishes.length > 1 ? lone.finishes.map((own, k) => dressed[at]!.finishes[k] ?? own) : [];
+  const face = chosen && chosen.path === lone?.path && chosen.group <= faces.length ? chosen.group : null;
+  return {
+    selected,
+    select: setSelected,
+    face,
+    setFace: (group) => setChosen(lone && group !== null ? { path: lone.path, group } : null),
+    faces,
+    dressed,
+    worn: parts && dressed ? (face === null ? wornBy(parts, dressed, selected) : [faces[face - 1]!]) : [],
+    pick: ({ path, group, more, faces: one }) => {
+      if (path === null) return;
+      setChosen(one ? { path, group } : null);
+      if (one) {
+        setSelected(new Set([path]));
+        return;
+      }
+      const next = new Set(more ? selected : []);
+      if (!next.delete(path)) next.add(path);
+      setSelected(next);
+    },
+    wear: (finish) => {
+      change((d) =>
+        face !== null
+          ? withFaces(d, lone!.path, face, finish)
+          : withParts(d, selected, { finish, ...(finish === undefined && { faces: undefined }) }),
+      );
+    },
+    drop: (finish, { path, group }, one) => {
+      if (path === null) return;
+      change((d) => (one ? withFaces(d, path, group, finish) : withParts(d, selected.has(path) ? selected : [path], { finish })));
+    },
+    swap: (from, to) => {
+      change((d) => withSwap(d, from, to));
+    },
+    own: (finish, instead) =>
+      change((d) => {
+        if (instead === undefined) return { ...d, finishes: [...d.finishes, finish] };
+        return withFinishRenamed({ ...d, finishes: d.finishes.map((f) => (f.name === instead ? finish : f)) }, instead, finish.name);
+      }),
+    turn: (path, which, on) => {
+      // A switch of one of several selected parts is of them all.
+      change((d) => withParts(d, selected.has(path) ? selected : [path], { [which]: on }));
+    },
+    pickWearing: (finish) => {
+      if (parts && dressed)
+        setSelected(new Set(parts.filter((p, i) => p.finishes.some((own, k) => (dressed[i]!.finishes[k] ?? own) === finish)).map((p) => p.path)));
+    },
+    change,
+  };
+}

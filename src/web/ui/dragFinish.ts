@@ -1,0 +1,20 @@
+/** A finish that is dragged from its swatch to a part. */
+import { type DragEvent } from 'react';
+
+const KIND = 'application/x-cold-easel-finish';
+
+/** What a swatch spreads on itself to be dragged. */
+export const draggedFinish = (name: string) => ({
+  draggable: true,
+  onDragStart: (e: DragEvent): void => {
+    e.dataTransfer.setData(KIND, name);
+    e.dataTransfer.effectAllowed = 'copy';
+  },
+});
+
+/** Whether what is dragged is a finish; its name is told only where it is dropped. */
+export const bringsFinish = (e: DragEvent): boolean => e.dataTransfer.types.includes(KIND);
+
+export function droppedFinish(e: DragEvent): string | null {
+  return e.dataTransfer.getData(KIND) || null;
+}
