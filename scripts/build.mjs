@@ -57,6 +57,7 @@ await build({
     easel: 'src/cli/main.ts',
     'engine-worker': 'src/engine/node/worker.ts',
     'import-worker': 'src/engine/node/importWorker.ts',
+    'reduce-worker': 'src/engine/node/reduceWorker.ts',
     'plan-worker': 'src/engine/node/planWorker.ts',
   },
   outdir: 'dist',

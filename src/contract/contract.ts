@@ -51,6 +51,8 @@ export const revisionReply = z.object({
   unit: z.string(),
   up: z.string(),
   triangles: z.int(),
+  /** Triangles of the lighter form that the viewport shows; absent where it shows the whole. */
+  reduced: z.int().optional(),
   partCount: z.int(),
   finishes: z.array(z.string()),
   textures: z.int(),

@@ -1,7 +1,5 @@
 /** From files to what everything else works with: canonical GLB, compiled scene, summary. */
-import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex } from '@noble/hashes/utils.js';
-import { vec3 } from 'gl-matrix';
 import { type Bounds, emptyBounds, growBounds, isEmpty } from '../core/geometry/bounds.js';
 import { offeredViews, type OfferedView } from '../core/model/cameras.js';
 import { type PartShape } from '../core/model/match.js';
@@ -10,6 +8,7 @@ import { readModel } from '../formats/formats.js';
 import { type ReadOptions, type SourceFile } from '../formats/format.js';
 import { writeGlb } from '../formats/glb/write.js';
 import { compile, encodeScene } from './compile.js';
+import { reduceModel } from './reduce.js';
 
 export interface PartSummary extends PartShape {
   /** Pieces of line, of a part that is lines; absent of revisions of earlier versions. */
@@ -27,6 +26,8 @@ export interface ModelSummary {
   hash: string;
   name: string;
   triangles: number;
+  /** Triangles of the lighter form that the viewport shows; absent where it shows the whole. */
+  reduced?: number;
   parts: PartSummary[];
   finishes: string[];
   textures: number;
@@ -41,6 +42,8 @@ export interface ModelSummary {
 export interface Prepared {
   summary: ModelSummary;
   glb: Uint8Array;
+  /** A lighter one for the quick viewport; null where the model is light enough. */
+  viewport: Uint8Array | null;
   scene: Uint8Array;
 }
 
@@ -53,16 +56,20 @@ function shapeOf(model: Model, { primitives, world }: Part): Omit<PartShape, 'na
     const before = area;
     const { positions, indices } = model.meshes[mesh]!;
     triangles += indices.length / 3;
-    const at = (k: number): vec3 => {
-      const i = indices[k]! * 3;
-      return vec3.transformMat4(vec3.create(), [positions[i]!, positions[i + 1]!, positions[i + 2]!], world);
-    };
-    for (let k = 0; k < indices.length; k += 3) {
-      const [a, b, c] = [at(k), at(k + 1), at(k + 2)];
-      for (const p of [a, b, c]) growBounds(bounds, p[0], p[1], p[2]);
-      const across = vec3.cross(vec3.create(), vec3.subtract(vec3.create(), b, a), vec3.subtract(vec3.create(), c, a));
-      area += vec3.length(across) / 2;
-      volume += vec3.dot(a, across) / 6;
+    // Plain arithmetic: there may be millions of them.
+    const w = new Float64Array(positions.length);
+    for (let i = 0; i < w.length; i += 3) {
+      const [x, y, z] = [positions[i]!, positions[i + 1]!, positions[i + 2]!];
+      for (let k = 0; k < 3; k++) w[i + k] = world[k]! * x + world[4 + k]! * y + world[8 + k]! * z + world[12 + k]!;
+    }
+    for (let t = 0; t < indices.length; t += 3) {
+      const [a, b, c] = [indices[t]! * 3, indices[t + 1]! * 3, indices[t + 2]! * 3];
+      for (const p of [a, b, c]) growBounds(bounds, w[p]!, w[p + 1]!, w[p + 2]!);
+      const [ux, uy, uz] = [w[b]! - w[a]!, w[b + 1]! - w[a + 1]!, w[b + 2]! - w[a + 2]!];
+      const [vx, vy, vz] = [w[c]! - w[a]!, w[c + 1]! - w[a + 1]!, w[c + 2]! - w[a + 2]!];
+      const [nx, ny, nz] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
+      area += Math.hypot(nx, ny, nz) / 2;
+      volume += (w[a]! * nx + w[a + 1]! * ny + w[a + 2]! * nz) / 6;
     }
     const { name } = model.finishes[finish]!;
     worn.set(name, (worn.get(name) ?? 0) + area - before);
@@ -78,6 +85,17 @@ function shapeOf(model: Model, { primitives, world }: Part): Omit<PartShape, 'na
   };
 }
 
+export interface LighterGlb {
+  glb: Uint8Array;
+  triangles: number;
+}
+
+/** The lighter form of a heavy model for the quick viewport; null where it is light enough. */
+export async function lighterGlb(model: Model): Promise<LighterGlb | null> {
+  const light = await reduceModel(model);
+  return light && { glb: await writeGlb(light), triangles: triangleCount(light) };
+}
+
 /**
  * Reads, writes canonically, reads that back and compiles: whoever starts from the original or from
  * the canonical file gets the same scene, hence the same pixels. Throws ModelError.
@@ -87,14 +105,21 @@ export async function prepare(
   files: SourceFile[],
   options: ReadOptions,
   onProgress: (share: number, what: string) => void = () => {},
+  lighter: (model: Model) => Promise<LighterGlb | null> = lighterGlb,
 ): Promise<Prepared> {
   onProgress(0, 'reading');
   const first = await readModel(files, options);
   const glb = await writeGlb(first);
   onProgress(0.3, 'checking');
   const model = await readModel([{ name: `${first.name}.glb`, bytes: glb }], options);
-  const compiled = compile(module, model, (share) => onProgress(0.4 + 0.55 * share, 'building'));
+  // Both take their time, so a caller that has threads makes the lighter form meanwhile.
+  const reducing = lighter(model);
+  const compiled = compile(module, model, (share) => onProgress(0.4 + 0.5 * share, 'building'));
+  onProgress(0.9, 'reducing');
+  const light = await reducing;
   const scene = encodeScene(compiled);
+  // The platform's own is many times as fast as one written in script.
+  const digest = await crypto.subtle.digest('SHA-256', scene as Uint8Array<ArrayBuffer>);
   onProgress(0.97, 'saving');
   const bounds = modelBounds(model);
   const lines: (number | undefined)[] = [];
@@ -103,11 +128,13 @@ export async function prepare(
   const cameras = offeredViews(model, bounds, (line) => warnings.push(line));
   return {
     glb,
+    viewport: light?.glb ?? null,
     scene,
     summary: {
-      hash: bytesToHex(sha256(scene)),
+      hash: bytesToHex(new Uint8Array(digest)),
       name: first.name,
       triangles: triangleCount(model),
+      ...(light && { reduced: light.triangles }),
       parts: model.parts.map((part, i) => ({
         name: part.name,
         path: part.path,

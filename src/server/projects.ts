@@ -8,6 +8,7 @@ import { emptySet, parseSet, type SetFile } from '../core/plan/set.js';
 import { importModel } from '../engine/node/importModel.js';
 import { type ModelSummary, type PartSummary, type Prepared } from '../engine/prepare.js';
 import { type ReadOptions, type SourceFile } from '../formats/format.js';
+import { findModel } from '../formats/formats.js';
 import { type ServerContext } from './context.js';
 import { Batch, PlanSet, Project, RecipeRow, Revision } from './db/models.js';
 import { HttpError, notFound } from './http/problem.js';
@@ -40,7 +41,7 @@ export function setFileOf(set: PlanSet): SetFile {
 
 function describeRevision(revision: Revision): RevisionReply {
   const { id, letter, fileName, unit, up, hash } = revision;
-  const { triangles, parts, finishes, textures, lamps, cameras, bounds, warnings } = summaryOf(revision);
+  const { triangles, reduced, parts, finishes, textures, lamps, cameras, bounds, warnings } = summaryOf(revision);
   return {
     id,
     letter,
@@ -49,6 +50,7 @@ function describeRevision(revision: Revision): RevisionReply {
     up,
     hash,
     triangles,
+    ...(reduced !== undefined && { reduced }),
     // A solid's edges are not what a person counts.
     partCount: parts.filter((p) => p.lines === undefined).length,
     finishes,
@@ -186,8 +188,7 @@ export async function importRevision(
     context.events.send({ type: 'import', projectId: project.id, share, what });
   };
   const prepared = await importModel(files, options, tell, signal);
-  const model = files.find((f) => /\.(glb|obj)$/i.test(f.name));
-  return addRevision(context, project, prepared, model?.name ?? files[0]!.name, options);
+  return addRevision(context, project, prepared, findModel(files).file.name, options);
 }
 
 export async function addSet({ database }: ServerContext, project: Project, file: SetFile): Promise<PlanSet> {

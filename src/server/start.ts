@@ -3,6 +3,7 @@ import { mkdir } from 'node:fs/promises';
 import { type Server } from 'node:http';
 import { type AddressInfo } from 'node:net';
 import { pino } from 'pino';
+import { endReader, keepReader } from '../engine/node/importModel.js';
 import { startPool } from '../engine/node/threads.js';
 import { reconcile } from './batch/batches.js';
 import { Runner } from './batch/runner.js';
@@ -55,12 +56,14 @@ export async function startServer({
     );
   });
   runner.wake();
+  keepReader();
   const actual = (server.address() as AddressInfo).port;
   return {
     url: `http://${address === '127.0.0.1' ? 'localhost' : address}:${actual}`,
     context,
     async close() {
       await runner.close();
+      await endReader();
       context.events.close();
       server.closeAllConnections();
       await new Promise((resolve) => server.close(resolve));

@@ -37,6 +37,11 @@ export class Store {
     return path.join(this.root, 'models', `${hash}.glb`);
   }
 
+  /** The lighter form of a heavy model, for the quick viewport. */
+  viewport(hash: string): string {
+    return path.join(this.root, 'models', `${hash}.viewport.glb`);
+  }
+
   scene(hash: string): string {
     return path.join(this.root, 'models', `${hash}.scene`);
   }
@@ -59,8 +64,12 @@ export class Store {
   }
 
   async keepModel(prepared: Prepared): Promise<void> {
-    await writeWhole(this.glb(prepared.summary.hash), prepared.glb);
-    await writeWhole(this.scene(prepared.summary.hash), prepared.scene);
+    const { hash } = prepared.summary;
+    await Promise.all([
+      writeWhole(this.glb(hash), prepared.glb),
+      writeWhole(this.scene(hash), prepared.scene),
+      ...(prepared.viewport ? [writeWhole(this.viewport(hash), prepared.viewport)] : []),
+    ]);
   }
 
   /** Removes model files that no revision refers to: of an import that was cut off. */

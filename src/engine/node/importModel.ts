@@ -2,6 +2,7 @@
 import { Worker } from 'node:worker_threads';
 import { ModelError, type ReadOptions, type SourceFile } from '../../formats/format.js';
 import { type Prepared } from '../prepare.js';
+import { type ImportTask } from './importTask.js';
 import { distFile, loadKernelModule } from './assets.js';
 
 const MOST_SECONDS = 600;
@@ -10,6 +11,30 @@ const MOST_HEAP_MB = 6144;
 
 type Reply =
   { type: 'progress'; share: number; what: string } | { type: 'done'; prepared: Prepared } | { type: 'fault'; model: boolean; message: string };
+
+let spare: Worker | null = null;
+let keeping = false;
+
+function startReader(): Worker {
+  return new Worker(distFile('import-worker.mjs'), { resourceLimits: { maxOldGenerationSizeMb: MOST_HEAP_MB } });
+}
+
+/** Starts a thread that waits for the next model, as a server does: its libraries take longer to read than many a model. */
+export function keepReader(): void {
+  keeping = true;
+  if (spare) return;
+  spare = startReader();
+  // It holds up no process that is otherwise done, and one that dies is replaced when it is needed.
+  spare.unref();
+  spare.once('error', () => (spare = null));
+}
+
+/** Ends the thread that waits, as the server does when it ends. */
+export async function endReader(): Promise<void> {
+  keeping = false;
+  await spare?.terminate();
+  spare = null;
+}
 
 /** Rejects with ModelError where the files are at fault, where they take more than ten minutes or more memory than a model may, or where `signal` stops it. */
 export function importModel(
@@ -20,14 +45,16 @@ export function importModel(
 ): Promise<Prepared> {
   const name = files[0]?.name ?? 'The file';
   return new Promise((resolve, reject) => {
-    const worker = new Worker(distFile('import-worker.mjs'), {
-      workerData: { module: loadKernelModule(), files, options },
-      resourceLimits: { maxOldGenerationSizeMb: MOST_HEAP_MB },
-    });
+    const worker = spare ?? startReader();
+    spare = null;
+    worker.ref();
+    worker.postMessage({ module: loadKernelModule(), files, options } satisfies ImportTask);
     const finish = (act: () => void): void => {
       clearTimeout(timer);
       signal?.removeEventListener('abort', stop);
       void worker.terminate();
+      // Not at once: whoever brought the model in wants to see it first.
+      if (keeping) setTimeout(() => keeping && keepReader(), 5000).unref();
       act();
     };
     const stop = (): void => finish(() => reject(new ModelError(`Reading "${name}" was stopped. Nothing was changed.`)));

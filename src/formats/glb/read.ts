@@ -134,6 +134,9 @@ class Reader {
       const accessor = primitive.getAttribute(semantic);
       if (!accessor) return undefined;
       const size = accessor.getElementSize();
+      const plain = accessor.getArray();
+      // What is plain numbers already, and mostly is, needs no conversion one by one.
+      if (plain instanceof Float32Array && !accessor.getNormalized()) return new Float32Array(plain);
       const out = new Float32Array(accessor.getCount() * size);
       for (let i = 0, e: number[] = []; i < accessor.getCount(); i++) out.set(accessor.getElement(i, e), i * size);
       return out;

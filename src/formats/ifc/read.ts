@@ -3,14 +3,12 @@
  * repeated shapes as instances. Spaces and openings are read as out of picture: they are not built. The
  * file states its unit; +Z is up in IFC, and web-ifc turns it to +Y.
  */
-import { IFCOPENINGELEMENT, IFCOPENINGSTANDARDCASE, IFCSPACE, IfcAPI, LogLevel, type FlatMesh } from 'web-ifc';
+import { type FlatMesh, type IfcAPI } from 'web-ifc';
 import { type Mesh, type Model } from '../../core/model/model.js';
 import { type Rgb, toLinear } from '../../core/units/colour.js';
 import { type ModelFormat, ModelError, type SourceFile } from '../format.js';
 import { Gatherer, linesUp, movedMesh, MOST_SEARCHED, placeOf } from '../gather.js';
 import { ifcLines } from './lines.js';
-
-const NOT_BUILT = [IFCSPACE, IFCOPENINGELEMENT, IFCOPENINGSTANDARDCASE];
 
 interface TreeNode {
   expressID: number;
@@ -23,14 +21,22 @@ interface Line {
   LongName?: { value?: string } | null;
 }
 
-let ready: Promise<IfcAPI> | null = null;
+interface Library {
+  api: IfcAPI;
+  /** Kinds of element that are not built. */
+  notBuilt: number[];
+}
 
-function ifcApi(): Promise<IfcAPI> {
+let ready: Promise<Library> | null = null;
+
+/** The library takes most of a second to load, so it is loaded when it is asked for. */
+function library(): Promise<Library> {
   ready ??= (async () => {
-    const api = new IfcAPI();
+    const { IfcAPI: Api, IFCOPENINGELEMENT, IFCOPENINGSTANDARDCASE, IFCSPACE, LogLevel } = await import('web-ifc');
+    const api = new Api();
     await api.Init(undefined, true);
     api.SetLogLevel(LogLevel.LOG_LEVEL_OFF);
-    return api;
+    return { api, notBuilt: [IFCSPACE, IFCOPENINGELEMENT, IFCOPENINGSTANDARDCASE] };
   })();
   return ready;
 }
@@ -69,6 +75,7 @@ class IfcReader {
   constructor(
     private readonly api: IfcAPI,
     private readonly model: number,
+    private readonly notBuilt: number[],
   ) {}
 
   /** Takes every element's shapes; the tree comes after. */
@@ -102,7 +109,7 @@ class IfcReader {
       if (!built) this.hidden.add(flat.expressID);
     };
     this.api.StreamAllMeshes(this.model, (flat) => note(flat, true));
-    this.api.StreamAllMeshesWithTypes(this.model, NOT_BUILT, (flat) => note(flat, false));
+    this.api.StreamAllMeshesWithTypes(this.model, this.notBuilt, (flat) => note(flat, false));
   }
 
   private nameOf(id: number, type: string): string {
@@ -207,11 +214,11 @@ async function read(file: SourceFile): Promise<Model> {
   const end = new TextDecoder('latin1').decode(bytes.subarray(-400));
   if (!/END-ISO-10303-21\s*;/.test(end))
     throw new ModelError(`"${name}" is cut short: it does not end as an IFC file does. Export or copy it again.`);
-  const api = await ifcApi();
+  const { api, notBuilt } = await library();
   const model = api.OpenModel(bytes, { COORDINATE_TO_ORIGIN: false });
   if (model < 0) throw new ModelError(`"${name}" could not be opened as IFC; export it as IFC 2x3 or IFC 4.`);
   try {
-    return await new IfcReader(api, model).read(name, bytes);
+    return await new IfcReader(api, model, notBuilt).read(name, bytes);
   } finally {
     api.CloseModel(model);
   }

@@ -21,6 +21,7 @@ import {
   planContext,
   saveSetFile,
   setFileOf,
+  summaryOf,
 } from '../projects.js';
 import { meterView, SMALL_WIDTHS, smallFrame } from '../small.js';
 import { swatchSheet } from '../swatches.js';
@@ -98,6 +99,12 @@ export function planRoutes(api: Router, context: ServerContext): void {
     response.set('cache-control', 'private, max-age=31536000, immutable').type('model/gltf-binary');
     if (request.query.download !== undefined) response.attachment(`${fileWord(revision.fileName.replace(/\.[^.]+$/, ''))}.glb`);
     response.sendFile(store.glb(revision.hash));
+  });
+
+  api.get('/revisions/:id/viewport.glb', async (request, response) => {
+    const revision = await findRevision(Number(request.params.id));
+    response.set('cache-control', 'private, max-age=31536000, immutable').type('model/gltf-binary');
+    response.sendFile(summaryOf(revision).reduced === undefined ? store.glb(revision.hash) : store.viewport(revision.hash));
   });
 
   api.post('/projects/:id/sets', async (request, response) => {

@@ -106,12 +106,12 @@ export function Viewport({
 }: ViewportProps): ReactNode {
   const mount = useRef<HTMLDivElement>(null);
   const [area, setArea] = useState<Size>({ width: 0, height: 0 });
-  const { data: loaded, error } = useSWR<Loaded, Error>(`/api/revisions/${revision}/model.glb`, loadModel, {
+  const { data: loaded, error } = useSWR<Loaded, Error>(`/api/revisions/${revision}/viewport.glb`, loadModel, {
     revalidateOnFocus: false,
     revalidateIfStale: false,
     revalidateOnReconnect: false,
   });
-  const { data: laid } = useSWR<Loaded, Error>(over ? `/api/revisions/${over}/model.glb` : null, loadModel, {
+  const { data: laid } = useSWR<Loaded, Error>(over ? `/api/revisions/${over}/viewport.glb` : null, loadModel, {
     revalidateOnFocus: false,
     revalidateIfStale: false,
     revalidateOnReconnect: false,

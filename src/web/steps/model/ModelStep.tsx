@@ -141,6 +141,12 @@ export default function ModelStep(): ReactNode {
                   : `read as ${revision.unit}, +${revision.up.toUpperCase()} up`}
               </span>
             </p>
+            {revision.reduced !== undefined && (
+              <p className="border-b border-rule px-4 py-1 text-xs text-graphite">
+                The viewport shows a lighter form of <span className="num">{revision.reduced.toLocaleString('en')}</span> triangles; pictures have all
+                of them.
+              </p>
+            )}
             {revision.warnings.length > 0 && (
               <ul className="max-h-32 overflow-auto border-b border-rule px-4 py-2 text-sm text-ochre">
                 {revision.warnings.map((w) => (
