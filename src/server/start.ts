@@ -50,10 +50,13 @@ export async function startServer({
   const runner = new Runner(context);
   const app = makeApp(context, runner, hosts);
   const server = await new Promise<Server>((resolve, reject) => {
-    const s = app.listen(port, address, () => resolve(s));
-    s.on('error', (e: NodeJS.ErrnoException) =>
-      reject(e.code === 'EADDRINUSE' ? new Error(`Port ${port} is taken by another program; end it, or start Cold Easel with PORT=${port + 1}.`) : e),
-    );
+    // What goes wrong comes to the same callback.
+    const s = app.listen(port, address, (e?: NodeJS.ErrnoException) => {
+      if (!e) resolve(s);
+      else if (e.code === 'EADDRINUSE')
+        reject(new Error(`Port ${port} is taken by another program; end it, or start Cold Easel with PORT=${port + 1}.`));
+      else reject(e);
+    });
   });
   runner.wake();
   keepReader();

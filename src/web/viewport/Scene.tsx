@@ -185,6 +185,13 @@ export function Scene({
     invalidate();
   }, [loaded, dressing, working, selected, only, group, invalidate]);
   useFinder(finder, loaded, lens);
+  // A camera that moves changes no shadow, nor does what is marked.
+  const shadowKey = JSON.stringify([turn, place, stage.lamps, stage.base, section, stage.sky]);
+  useEffect(() => {
+    gl.shadowMap.autoUpdate = false;
+    gl.shadowMap.needsUpdate = true;
+    invalidate();
+  }, [gl, loaded, shadowKey, dressing, working, only, invalidate]);
   const ghost = useMemo(() => over && seeThrough(over), [over]);
   useEffect(() => {
     if (ghost && place) new Matrix4().fromArray(place.matrix).decompose(ghost.position, ghost.quaternion, ghost.scale);

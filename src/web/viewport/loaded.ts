@@ -1,5 +1,6 @@
 /** A revision's GLB as the viewport holds it. */
 import { Box3, Group, type Line, LineBasicMaterial, type Material, type Mesh, MeshBasicMaterial, MeshPhysicalMaterial, type Object3D } from 'three';
+import { Batches, MANY_MESHES } from './batches.js';
 import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js';
 
 /** Cobalt: what is planned and informative. */
@@ -11,6 +12,8 @@ const LINES = new LineBasicMaterial({ color: 0x1b1d21 });
 export interface Loaded {
   subject: Group;
   surroundings: Group;
+  /** Of a model of very many parts: what is drawn in their place. */
+  batches?: Batches;
 }
 
 /** Loads a revision's GLB once; helpers stay hidden, surroundings stand apart from the subject. */
@@ -48,7 +51,19 @@ export async function loadModel(url: string): Promise<Loaded> {
   };
   prepare(subject);
   prepare(surroundings);
-  return { subject, surroundings };
+  let meshes = 0;
+  subject.traverse((object) => {
+    if ((object as Mesh).isMesh) meshes++;
+  });
+  if (meshes <= MANY_MESHES) return { subject, surroundings };
+  const parts = new Group();
+  for (const child of [...subject.children]) parts.add(child);
+  subject.add(parts);
+  subject.updateMatrixWorld(true);
+  const batches = Batches.of(parts);
+  if (!batches) return { subject, surroundings };
+  subject.add(batches.group);
+  return { subject, surroundings, batches };
 }
 
 /** Box of the subject as its file has it, whatever it was moved by. */
@@ -57,14 +72,15 @@ export function boxOf(subject: Group): Box3 {
   subject.updateWorldMatrix(true, true);
   subject.traverse((object) => {
     // Annotations may stand far off.
-    if ((object as Mesh).isMesh) box.expandByObject(object);
+    if ((object as Mesh).isMesh && !object.userData.batch) box.expandByObject(object);
   });
   return box.applyMatrix4(subject.matrixWorld.clone().invert());
 }
 
 /** Another revision, drawn in one colour that lets what stands behind and within it be seen. */
-export function seeThrough({ subject }: Loaded): Group {
-  const copy = subject.clone();
+export function seeThrough({ subject, batches }: Loaded): Group {
+  const copy = (batches?.parts ?? subject).clone();
+  copy.visible = true;
   copy.matrixAutoUpdate = true;
   copy.position.set(0, 0, 0);
   copy.quaternion.identity();

@@ -49,11 +49,13 @@ const MARK = new Color(0xa62c49);
 interface Worn {
   subject: Object3D;
   surroundings: Object3D;
+  /** Follow what the parts wear. */
+  batches?: { sync(): void };
 }
 
 /** Shows, hides and dresses every mesh; marks the selected ones. `working` shows what is on the desk, `only` nothing but those parts. */
 export function wear(
-  { subject, surroundings }: Worn,
+  { subject, surroundings, batches }: Worn,
   choice: SetFile['dressing'],
   working: boolean,
   selected: ReadonlySet<string> | undefined,
@@ -76,6 +78,7 @@ export function wear(
   const lines: Object3D[] = [];
   for (const group of [subject, surroundings])
     group.traverse((object) => {
+      if (object.userData.batch) return;
       if ((object as Mesh).isMesh) meshes.push(object as Mesh);
       else if ((object as Line).isLine) lines.push(object);
     });
@@ -109,6 +112,7 @@ export function wear(
       }
       material = made.get(name) ?? given;
     }
+    mesh.userData.plain = material;
     if (path && selected && isWithin(path, selected) && (group === undefined || group === groupOf(mesh) + 1)) {
       if (!marked.has(material)) {
         const copy = material.clone() as MeshPhysicalMaterial;
@@ -122,6 +126,7 @@ export function wear(
     mapMesh(mesh, name ? picturesOf(own.get(name)) : undefined);
     mesh.material = material;
   });
+  batches?.sync();
 }
 
 /** Kept out of pictures by the file, itself or by what it hangs below. */

@@ -1,0 +1,77 @@
+import { BoxGeometry, Group, Mesh, MeshBasicMaterial } from 'three';
+import { describe, expect, it } from 'vitest';
+import { Batches } from './batches.js';
+
+const red = new MeshBasicMaterial();
+const blue = new MeshBasicMaterial();
+const marked = new MeshBasicMaterial();
+
+function scene(): { parts: Group; meshes: Mesh[]; batches: Batches } {
+  const parts = new Group();
+  const box = new BoxGeometry(1, 1, 1);
+  const meshes = Array.from({ length: 6 }, (_, i) => {
+    const mesh = new Mesh(box, i < 4 ? red : blue);
+    mesh.position.set(i * 2, 0, 0);
+    mesh.scale.set(1, 1 + i, 1);
+    parts.add(mesh);
+    return mesh;
+  });
+  parts.updateMatrixWorld(true);
+  const batches = Batches.of(parts)!;
+  batches.sync();
+  return { parts, meshes, batches };
+}
+
+const drawn = (batches: Batches) =>
+  batches.group.children.map((c) => {
+    const { geometry, material, visible } = c as Mesh;
+    return { material, triangles: visible ? geometry.drawRange.count / 3 : 0 };
+  });
+
+describe('batches', () => {
+  it('draw every part once, by material, where it stands', () => {
+    const { parts, batches } = scene();
+    expect(parts.visible).toBe(false);
+    expect(drawn(batches)).toEqual([
+      { material: red, triangles: 4 * 12 },
+      { material: blue, triangles: 2 * 12 },
+    ]);
+    const { geometry } = batches.group.children[0] as Mesh;
+    geometry.computeBoundingBox();
+    expect(geometry.boundingBox!.min.toArray()).toEqual([-0.5, -2, -0.5]);
+    expect(geometry.boundingBox!.max.toArray()).toEqual([6.5, 2, 0.5]);
+    // Normals stay of length one under a scale.
+    const n = geometry.getAttribute('normal');
+    for (let i = 0; i < n.count; i++) expect(Math.hypot(n.getX(i), n.getY(i), n.getZ(i))).toBeCloseTo(1, 6);
+  });
+
+  it('leave out what is hidden, and draw apart what is marked', () => {
+    const { meshes, batches } = scene();
+    const [first] = batches.group.children;
+    meshes[1]!.visible = false;
+    Object.assign(meshes[2]!.userData, { plain: red });
+    meshes[2]!.material = marked;
+    batches.sync();
+    expect(drawn(batches)).toEqual([
+      { material: red, triangles: 2 * 12 },
+      { material: blue, triangles: 2 * 12 },
+      { material: marked, triangles: 12 },
+    ]);
+    // What was built is kept: only the list of triangles changed.
+    expect(batches.group.children[0]).toBe(first);
+    const { geometry } = first as Mesh;
+    const used = new Set(Array.from(geometry.index!.array.slice(0, geometry.drawRange.count), (v) => Math.floor(v / 24)));
+    expect([...used].sort()).toEqual([0, 3]);
+    meshes[2]!.material = red;
+    meshes[1]!.visible = true;
+    batches.sync();
+    expect(drawn(batches).map((d) => d.triangles)).toEqual([48, 24]);
+  });
+
+  it('follow a part into another material', () => {
+    const { meshes, batches } = scene();
+    meshes[0]!.material = blue;
+    batches.sync();
+    expect(drawn(batches).map((d) => d.triangles)).toEqual([3 * 12, 3 * 12]);
+  });
+});
