@@ -6,6 +6,7 @@ import { PLYExporter } from 'three/examples/jsm/exporters/PLYExporter.js';
 import { STLExporter } from 'three/examples/jsm/exporters/STLExporter.js';
 import { describe, expect, it } from 'vitest';
 import { ModelError } from '../../src/formats/format.js';
+import { makeIO } from '../../src/formats/glb/io.js';
 import { readModel } from '../../src/formats/formats.js';
 import { houseIfc } from '../support/ifc.js';
 import { ternGlb } from '../support/box.js';
@@ -24,6 +25,14 @@ const ply = (binary: boolean): Uint8Array => {
 const obj = text(
   `o sheet\n${Array.from({ length: 400 }, (_, i) => `v ${i % 20} ${Math.floor(i / 20)} 0`).join('\n')}\n${Array.from({ length: 380 }, (_, i) => (i % 20 === 19 ? '' : `f ${i + 1} ${i + 2} ${i + 21}`)).join('\n')}\n`,
 );
+
+/** A glTF that holds its buffer itself, as text. */
+async function gltfText(): Promise<Uint8Array> {
+  const io = await makeIO();
+  const { json, resources } = await io.writeJSON(await io.readBinary(new Uint8Array(await ternGlb())));
+  for (const buffer of json.buffers!) buffer.uri = `data:application/octet-stream;base64,${Buffer.from(resources[buffer.uri!]!).toString('base64')}`;
+  return text(JSON.stringify(json));
+}
 
 /** A generator that always runs the same: Park and Miller, "Random number generators: good ones are hard to find", 1988. */
 function dice(seed: number): () => number {
@@ -47,6 +56,7 @@ async function outcome(name: string, bytes: Uint8Array): Promise<'read' | 'refus
 
 const cases: [string, () => Promise<Uint8Array> | Uint8Array, number][] = [
   ['a.glb', async () => new Uint8Array(await ternGlb()), 24_000],
+  ['a.gltf', gltfText, 40_000],
   ['a.obj', () => obj, 1000],
   ['a.stl', () => stl(true), 2000],
   ['b.stl', () => stl(false), 8000],

@@ -90,6 +90,6 @@ class Finder {
 }
 
 /** Lines of every element that has any. Throws nothing: what cannot be read is not there. */
-export function ifcLines(text: string): IfcLines[] {
-  return new Finder(new Part21(text)).find();
+export function ifcLines(file: Part21): IfcLines[] {
+  return new Finder(file).find();
 }

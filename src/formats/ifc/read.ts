@@ -8,6 +8,7 @@ import { type Mesh, type Model } from '../../core/model/model.js';
 import { type Rgb, toLinear } from '../../core/units/colour.js';
 import { type ModelFormat, ModelError, type SourceFile } from '../format.js';
 import { Gatherer, linesUp, movedMesh, MOST_SEARCHED, placeOf } from '../gather.js';
+import { Part21 } from '../part21/part21.js';
 import { ifcLines } from './lines.js';
 
 interface TreeNode {
@@ -170,7 +171,7 @@ class IfcReader {
     if (this.hidden.has(node.expressID)) parts[own]!.inPicture = false;
   }
 
-  async read(name: string, bytes: Uint8Array): Promise<Model> {
+  async read(name: string, text: Part21 | null): Promise<Model> {
     this.collect();
     const root = (await this.api.properties.getSpatialStructure(this.model)) as TreeNode;
     this.add(root, -1);
@@ -186,17 +187,17 @@ class IfcReader {
     if (groups['In no storey'].length > 0)
       this.gather.warnings.add(`${groups['In no storey'].length} elements stand in no storey; they are kept under "In no storey".`);
     if (this.hidden.size > 0) this.gather.warnings.add(`${this.hidden.size} spaces and openings are read, but do not come out in pictures.`);
-    this.lines(bytes);
+    this.lines(text);
     return this.gather.model(name);
   }
 
   /** Annotations, axes and footprints go with the others of their name: places of parts are the world's. */
-  private lines(bytes: Uint8Array): void {
-    if (bytes.length > MOST_SEARCHED) {
+  private lines(text: Part21 | null): void {
+    if (!text) {
       this.gather.warnings.add('Lines and annotations are not read of files above 64 MB.');
       return;
     }
-    const found = ifcLines(new TextDecoder('latin1').decode(bytes));
+    const found = ifcLines(text);
     if (found.length === 0) return;
     const group = this.gather.part('Lines', 0, { inPicture: false });
     const below = new Map<string, number>();
@@ -214,11 +215,15 @@ async function read(file: SourceFile): Promise<Model> {
   const end = new TextDecoder('latin1').decode(bytes.subarray(-400));
   if (!/END-ISO-10303-21\s*;/.test(end))
     throw new ModelError(`"${name}" is cut short: it does not end as an IFC file does. Export or copy it again.`);
+  // The library can go round for ever in a file whose statements do not end where they should.
+  const text = bytes.length <= MOST_SEARCHED ? new Part21(new TextDecoder('latin1').decode(bytes)) : null;
+  const damaged = text?.damaged() ?? null;
+  if (damaged !== null) throw new ModelError(`"${name}" is damaged: its entity #${damaged} has brackets that do not close. Export or copy it again.`);
   const { api, notBuilt } = await library();
   const model = api.OpenModel(bytes, { COORDINATE_TO_ORIGIN: false });
   if (model < 0) throw new ModelError(`"${name}" could not be opened as IFC; export it as IFC 2x3 or IFC 4.`);
   try {
-    return await new IfcReader(api, model, notBuilt).read(name, bytes);
+    return await new IfcReader(api, model, notBuilt).read(name, text);
   } finally {
     api.CloseModel(model);
   }

@@ -24,6 +24,18 @@ describe('ISO 10303-21', () => {
     expect([f.get(3), f.get(4)!.args]).toEqual([null, [2]]);
   });
 
+  it('damage shows by brackets that do not close; those within texts count for nothing', () => {
+    expect(file(["#1=A('(((',(1.,(2.)));", '#2=(A(1)B(2));']).damaged()).toBeNull();
+    expect(file(['#1=A(1.);', '#2=A((1.);', '#3=A(1.);']).damaged()).toBe(2);
+    expect(file(['#1=A(1.));']).damaged()).toBe(1);
+    expect(file(["#1=A('x);", '#2=A(1.);']).damaged()).toBe(1);
+  });
+
+  it('many statements after the last text take no longer than they should', () => {
+    const lines = Array.from({ length: 40_000 }, (_, i) => `#${i + 1}=P(${i}.);`);
+    expect([...file(["#99999999=T('x');", ...lines]).ids()]).toHaveLength(40_001);
+  });
+
   it('units: SI with prefixes, and inches that say what they are', () => {
     const f = file([
       '#1=(LENGTH_UNIT()NAMED_UNIT(*)SI_UNIT(.MILLI.,.METRE.));',

@@ -105,10 +105,14 @@ class Scanner {
   }
 }
 
+const [QUOTE, OPENING, CLOSING] = ["'", '(', ')'].map((c) => c.charCodeAt(0));
+
 export class Part21 {
   private readonly places = new Map<number, [number, number]>();
   private readonly parsed = new Map<number, Entity[]>();
   private readonly byType = new Map<string, number[]>();
+  /** Where the next text begins, from where it was last looked for. */
+  private quote = -1;
 
   /** Finds where every entity stands; a part that cannot be read is found out when it is asked for. */
   constructor(private readonly text: string) {
@@ -134,13 +138,30 @@ export class Part21 {
     const { text } = this;
     for (let at = from; ;) {
       const end = text.indexOf(';', at);
-      const quote = text.indexOf("'", at);
       if (end < 0) return text.length;
-      if (quote < 0 || quote > end) return end;
-      const closing = text.indexOf("'", quote + 1);
+      // The next text may be far off: it is looked for once, not by every statement before it.
+      if (this.quote < at) this.quote = text.indexOf("'", at);
+      if (this.quote < 0) this.quote = text.length;
+      if (this.quote > end) return end;
+      const closing = text.indexOf("'", this.quote + 1);
       if (closing < 0) return text.length;
       at = closing + 1;
     }
+  }
+
+  /** The first entity whose brackets do not close, by which damage shows; null where all do. */
+  damaged(): number | null {
+    const { text } = this;
+    for (const [id, [from, to]] of this.places) {
+      let [depth, within] = [0, false];
+      for (let at = from; at < to && depth >= 0; at++) {
+        const c = text.charCodeAt(at);
+        if (c === QUOTE) within = !within;
+        else if (!within) depth += c === OPENING ? 1 : c === CLOSING ? -1 : 0;
+      }
+      if (depth !== 0 || within) return id;
+    }
+    return null;
   }
 
   /** Numbers of the entities of a type; of those that are of one type alone. */
