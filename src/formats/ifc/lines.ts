@@ -6,7 +6,7 @@ import { mat4, vec3 } from 'gl-matrix';
 import { type Vec3 } from '../../core/geometry/bounds.js';
 import { identity } from '../../core/geometry/matrix.js';
 import { Curves, piecesOf } from '../part21/curves.js';
-import { isRef, Part21, refsIn, sizeOfUnit, type Value } from '../part21/part21.js';
+import { isRef, type Part21, refsIn, sizeOfUnit, type Value } from '../part21/part21.js';
 
 export interface IfcLines {
   /** Number of the element that they belong to. */
