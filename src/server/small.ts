@@ -31,7 +31,7 @@ function reduced(frame: Frame, width: number): Frame {
   return { ...frame, size, pixelAspect: 1, sampling: { ...frame.sampling, samples: SAMPLES, bounces: 3, denoise: true } };
 }
 
-function viewAlone(file: SetFile, revision: Revision, { view: id, stage }: { view: string; stage?: ReadyStage }): SetFile {
+function viewAlone(file: SetFile, revision: Revision, { view: id, stage, further }: ViewWanted): SetFile {
   const { size, pixelAspect } = file.sheet;
   const view = id === '' ? firstView(boundsOf(file, summaryOf(revision).bounds), size, pixelAspect) : file.views.find((v) => v.id === id);
   if (!view) throw new HttpError(404, `There is no view "${id}" in this set.`);
@@ -39,12 +39,22 @@ function viewAlone(file: SetFile, revision: Revision, { view: id, stage }: { vie
   const stages = stage
     ? { ...file.stage, ready: stage, surround: undefined, daylight: undefined, backdrop: undefined, backdropPicture: undefined }
     : file.stage;
-  return { ...file, stage: stages, views: [view], shots: [{ id: 'view', kind: 'still', views: [view.id] }] };
+  if (further !== undefined && !file.stages?.some((s) => s.id === further)) throw new HttpError(404, `There is no stage "${further}" in this set.`);
+  const seen = further === undefined ? view : { ...view, shows: { ...view.shows, stage: further } };
+  return { ...file, stage: stages, views: [seen], shots: [{ id: 'view', kind: 'still', views: [view.id] }] };
 }
 
 const underway = new Map<string, Promise<Buffer>>();
 
-type Wanted = { shot: string; index: number } | { view: string; stage?: ReadyStage } | Drawing;
+interface ViewWanted {
+  view: string;
+  /** Shown by this ready stage's own light. */
+  stage?: ReadyStage;
+  /** Id of one of the set's further stages. */
+  further?: string;
+}
+
+type Wanted = { shot: string; index: number } | ViewWanted | Drawing;
 
 /** A drawing to scale: the plan, cut at a height where that is wanted, or the elevation from the front. */
 export interface Drawing {
@@ -81,9 +91,16 @@ function plannedSmall(project: Project, set: PlanSet, revision: Revision, what: 
   return reduced(frame, width);
 }
 
-/** Stops that suit a view of the set, measured on a small frame. Throws 404 and 422. */
-export async function meterView({ pool, store }: ServerContext, project: Project, set: PlanSet, revision: Revision, view: string): Promise<number> {
-  const frame = plannedSmall(project, set, revision, { view }, SMALL_WIDTHS[1]!);
+/** Stops that suit a view of the set on its stage, or on one of the further ones, measured on a small frame. Throws 404 and 422. */
+export async function meterView(
+  { pool, store }: ServerContext,
+  project: Project,
+  set: PlanSet,
+  revision: Revision,
+  view: string,
+  further?: string,
+): Promise<number> {
+  const frame = plannedSmall(project, set, revision, { view, ...(further !== undefined && { further }) }, SMALL_WIDTHS[1]!);
   const { key, load } = sceneOf(frame, store.source(revision.hash));
   const picture = await pool.render(key, load, frame, { priority: PRIORITY });
   const { sums, stride } = picture;

@@ -84,6 +84,7 @@ test('exposure is measured, the live picture follows it in a window of its own, 
   await expect(own.getByTestId('live-state')).toContainText('samples');
   const before = await brightness();
   await fill(page, 'Stops', '-6');
+  await expect(page.getByText(/The light is far off: about \d+ times too dark at this exposure/)).toBeVisible();
   // Graded again, in the other window, without waiting for a new trace.
   await expect.poll(brightness).toBeLessThan(before * 0.6);
   // The ground in front of the lamp: it has a distance, a finish and no part.

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { DAYLIGHT_UNIT } from '../stage/daylight.js';
-import { ev100OfCamera, ev100OfStops, stopsOfEv100, timeOf } from './exposure.js';
+import { ev100OfCamera, ev100OfStops, stopsOfEv100, lightOff, timeOf } from './exposure.js';
 import { develop, PLAIN_GRADE } from './grade.js';
 
 describe('exposure under daylight', () => {
@@ -33,5 +33,12 @@ describe('exposure under daylight', () => {
     );
     // IEC 61966-2-1: half the light is 0.7354.
     expect(out[1]).toBeCloseTo(0.7354, 3);
+  });
+
+  it('says when light is off by orders of magnitude, and by how much', () => {
+    expect(lightOff(0, 3.9)).toBeNull();
+    expect(lightOff(0, -4)).toBeNull();
+    expect(lightOff(0, 10)).toBeCloseTo(1 / 1024, 12);
+    expect(lightOff(2, -5)).toBeCloseTo(128, 9);
   });
 });

@@ -16,6 +16,17 @@ export function stopsOfEv100(ev: number): number {
   return Math.log2(DAYLIGHT_UNIT / (EXPOSURE * WHITE_AT_ZERO)) - ev;
 }
 
+/** Stops by which light may miss the exposure before it is said: sixteen times as bright, or as dark. */
+const OFF = 4;
+
+/**
+ * How many times too bright (above 1) or too dark (below 1) a view comes out, where that is by orders of
+ * magnitude; null where it is not. `wanted` are the stops that its mean light asks for.
+ */
+export function lightOff(stops: number, wanted: number): number | null {
+  return Math.abs(stops - wanted) > OFF ? 2 ** (stops - wanted) : null;
+}
+
 export interface CameraExposure {
   /** f-number. */
   aperture: number;

@@ -129,8 +129,8 @@ export function planRoutes(api: Router, context: ServerContext): void {
     const set = await findSet(Number(request.params.id));
     const project = await findProject(set.projectId);
     const revision = await findRevision(Number(request.query.revision));
-    const view = typeof request.query.view === 'string' ? request.query.view : '';
-    response.json({ exposure: await meterView(context, project, set, revision, view) } satisfies MeterReply);
+    const text = (name: string): string | undefined => (typeof request.query[name] === 'string' ? request.query[name] : undefined);
+    response.json({ exposure: await meterView(context, project, set, revision, text('view') ?? '', text('stage')) } satisfies MeterReply);
   });
   api.get('/sets/:id/plan.glb', async (request, response) => {
     const set = await findSet(Number(request.params.id));

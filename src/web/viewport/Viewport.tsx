@@ -3,7 +3,7 @@
  * middle of the mount; the projection is widened so that what is inside it is exactly what renders.
  */
 import { Canvas } from '@react-three/fiber';
-import { type PointerEvent, type ReactNode, useEffect, useRef, useState } from 'react';
+import { type CSSProperties, type PointerEvent, type ReactNode, useEffect, useRef, useState } from 'react';
 import useSWR from 'swr';
 import { CustomToneMapping } from 'three';
 import { type Vec3 } from '../../core/geometry/bounds.js';
@@ -135,6 +135,13 @@ export function Viewport({
     drag.current = { ...from, x: e.clientX, y: e.clientY };
     onMove(from.pan ? pan(pose, -dx / rect.height, dy / rect.height) : orbit(pose, -dx * 0.008, dy * 0.008));
   };
+  // Marks stand in the frame's corners, wherever these are.
+  const corners = {
+    '--frame-left': `${rect.left}px`,
+    '--frame-top': `${rect.top}px`,
+    '--frame-right': `${area.width - rect.left - rect.width}px`,
+    '--frame-bottom': `${area.height - rect.top - rect.height}px`,
+  } as CSSProperties;
   const masks = [
     { left: 0, top: 0, right: 0, height: rect.top },
     { left: 0, bottom: 0, right: 0, height: area.height - rect.top - rect.height },
@@ -145,6 +152,7 @@ export function Viewport({
     <div
       ref={mount}
       data-testid="viewport"
+      style={corners}
       className={`relative h-full w-full overflow-hidden bg-mount ${onMove ? 'cursor-grab touch-none' : ''}`}
       onPointerDown={(e) => {
         pressed.current = { x: e.clientX, y: e.clientY };

@@ -1,14 +1,17 @@
 /** How traced light becomes a picture: exposure, white, tone curve, glow. Nothing is traced again for it. */
 import { type ReactNode, useState } from 'react';
-import { toast } from 'sonner';
+import useSWR from 'swr';
 import { type MeterReply } from '../../../contract/contract.js';
-import { type CameraExposure, ev100OfCamera, ev100OfStops, stopsOfEv100, timeOf } from '../../../core/picture/exposure.js';
+import { type CameraExposure, ev100OfCamera, ev100OfStops, lightOff, stopsOfEv100, timeOf } from '../../../core/picture/exposure.js';
 import { type Grade } from '../../../core/picture/grade.js';
 import { CURVE_LIST, CURVES } from '../../../core/picture/tone.js';
 import { get } from '../../data/api.js';
 import { Button, NumberField, Select, Tick } from '../../ui/controls.js';
 
 const FIRST_GLOW = { strength: 0.15, reach: 0.02 };
+
+/** Two figures are enough of what is off by tens and thousands. */
+const times = (n: number): string => Number(n.toPrecision(2)).toLocaleString('en');
 
 /** The same exposure as EV100, or as aperture, time and sensitivity of a camera. */
 function CameraFields({ stops, onStops }: { stops: number; onStops: (stops: number) => string | null }): ReactNode {
@@ -72,19 +75,9 @@ export function GradeFields({
   meterUrl: string;
   onChange: (grade: Grade) => string | null;
 }): ReactNode {
-  const [busy, setBusy] = useState(false);
   const change = (values: Partial<Grade>): string | null => onChange({ ...grade, ...values });
-  const measure = async (): Promise<void> => {
-    setBusy(true);
-    try {
-      const { exposure } = await get<MeterReply>(meterUrl);
-      change({ exposure: Math.round(exposure * 100) / 100 });
-    } catch (e) {
-      toast.error((e as Error).message);
-    } finally {
-      setBusy(false);
-    }
-  };
+  const { data, error, isLoading } = useSWR<MeterReply, Error>(meterUrl, get, { keepPreviousData: true, revalidateOnFocus: false });
+  const off = data ? lightOff(grade.exposure, data.exposure) : null;
   return (
     <section className="flex flex-col gap-3 border-t border-rule pt-3" aria-label="Exposure">
       <h2 className="font-semibold">Exposure</h2>
@@ -99,13 +92,26 @@ export function GradeFields({
           onValue={(exposure) => change({ exposure })}
         />
         <Button
-          onClick={() => void measure()}
-          disabled={busy}
+          onClick={() => data && change({ exposure: Math.round(data.exposure * 100) / 100 })}
+          disabled={!data}
           title="Brings this view's mean light to a bright middle, and keeps that number for the set"
         >
-          {busy ? 'Measuring …' : 'Measure'}
+          {isLoading && !data ? 'Measuring …' : 'As measured'}
         </Button>
       </div>
+      {data && (
+        <p className="num text-sm text-graphite">
+          this view asks for {data.exposure >= 0 ? '+' : ''}
+          {data.exposure.toFixed(1)} EV
+        </p>
+      )}
+      {error && <p className="text-sm text-ochre">{error.message}</p>}
+      {off !== null && (
+        <p className="text-sm text-ochre">
+          The light is far off: about {off > 1 ? `${times(off)} times too bright` : `${times(1 / off)} times too dark`} at this exposure. Take it as
+          measured, or change the strength of lamps and surround.
+        </p>
+      )}
       {daylight && <CameraFields stops={grade.exposure} onStops={(exposure) => change({ exposure: Math.round(exposure * 1000) / 1000 })} />}
       <NumberField
         label="White balance"

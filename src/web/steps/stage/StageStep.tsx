@@ -35,7 +35,7 @@ const FIRST_SITE: Site = { latitude: 59.9, longitude: 19.3, elevation: 4, north:
 /** Says where the sun stands, over the viewport. */
 function SkyMark({ sun }: { sun: FrameSun }): ReactNode {
   return (
-    <p className="num mark pointer-events-none absolute bottom-2 left-4 text-sm">
+    <p className="num mark mark-bl pointer-events-none text-sm">
       sun {sun.azimuth.toFixed(1)}° · {sun.altitude.toFixed(1)}° up
     </p>
   );
@@ -120,7 +120,7 @@ export default function StageStep(): ReactNode {
           {live.caption}
           {daylight && !live.picture && <SkyMark sun={placeSun(daylight, stage.site)} />}
           {stage.surround && !daylight && !live.picture && (
-            <p className="mark pointer-events-none absolute bottom-2 left-4 text-sm">the picture of light shows in the live picture</p>
+            <p className="mark mark-bl pointer-events-none text-sm">the picture of light shows in the live picture</p>
           )}
         </Viewport>
         <aside className="row-span-2 flex min-h-0 flex-col gap-3 overflow-auto border-l border-rule bg-chalk px-4 py-3">
@@ -184,7 +184,7 @@ export default function StageStep(): ReactNode {
           <GradeFields
             grade={file.grade}
             daylight={daylight !== undefined}
-            meterUrl={`/sets/${setId}/meter?revision=${revision.id}&view=${encodeURIComponent(kept?.id ?? '')}`}
+            meterUrl={`/sets/${setId}/meter?revision=${revision.id}&view=${encodeURIComponent(kept?.id ?? '')}${further ? `&stage=${encodeURIComponent(further.id)}` : ''}&v=${version}`}
             onChange={(grade) => edit((f) => ({ ...f, grade }))}
           />
           <SurroundFields surround={stage.surround} idle={daylight !== undefined} onChange={(surround) => change({ surround })} />

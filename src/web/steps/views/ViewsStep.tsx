@@ -121,17 +121,13 @@ export default function ViewsStep(): ReactNode {
             picture={live.picture}
           >
             {live.caption}
-            <p className="num mark pointer-events-none absolute left-4 top-2 text-sm">
+            <p className="num mark mark-tl pointer-events-none text-sm">
               {size.width} × {size.height}
             </p>
-            {shown.uprights && (
-              <p className="num mark pointer-events-none absolute bottom-2 left-4 text-sm">uprights, shift {camera.shift.toFixed(2)}</p>
-            )}
-            {loose && (
-              <p className="mark pointer-events-none absolute right-4 top-2 text-sm">{selected ? `moved off ${selected.name}` : 'not kept yet'}</p>
-            )}
+            {shown.uprights && <p className="num mark mark-bl pointer-events-none text-sm">uprights, shift {camera.shift.toFixed(2)}</p>}
+            {loose && <p className="mark mark-tr pointer-events-none text-sm">{selected ? `moved off ${selected.name}` : 'not kept yet'}</p>}
             {picking && (
-              <p className="mark pointer-events-none absolute bottom-2 right-4 text-sm">
+              <p className="mark mark-br pointer-events-none text-sm">
                 {picking === 'focus' ? 'click what is to be sharp' : 'click parts that stay out of this view'}
               </p>
             )}
@@ -148,7 +144,7 @@ export default function ViewsStep(): ReactNode {
               place={placedOf(file.place, revision.bounds)}
               grade={file.grade}
             >
-              <p className="mark pointer-events-none absolute left-4 top-2 text-sm">{compared.name}</p>
+              <p className="mark mark-tl pointer-events-none text-sm">{compared.name}</p>
             </Viewport>
           )}
         </div>

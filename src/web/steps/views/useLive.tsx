@@ -92,7 +92,7 @@ export function useLive(view: View | null): Live {
       </>
     ),
     caption: (
-      <p className="num mark pointer-events-none absolute right-4 top-2 text-sm" data-testid="live-state">
+      <p className="num mark mark-tr pointer-events-none text-sm" data-testid="live-state">
         {state?.fault ??
           (state ? `${state.samples} samples · ${state.seconds.toFixed(1)} s${paused && !state.whole ? ' · paused' : ''}` : 'tracing …')}
       </p>
