@@ -1,4 +1,4 @@
-/** Request and reply about the room that a walking camera has. */
+/** Requests and replies about what stands in the way: the room that a walking camera has, and what a section reveal cuts. */
 import { z } from 'zod';
 import { pointSchema } from '../core/view/camera.js';
 
@@ -15,4 +15,13 @@ export const clearanceReply = z.object({
   /** A place near by with room for each station that has none; null for those that have, or where there is none. */
   free: z.array(pointSchema.nullable()),
 });
+export const revealQuery = z.object({ revision: z.coerce.number().int(), shot: z.string(), v: z.string().optional() });
+export const revealReply = z.object({
+  /** Square metres that the plane cuts out of solids, a frame; of every so many where there are very many triangles. */
+  areas: z.array(z.number()),
+  /** Where the plane stands in those frames, in metres along its normal. */
+  offsets: z.array(z.number()),
+  every: z.int(),
+});
+export type RevealReply = z.infer<typeof revealReply>;
 export type ClearanceReply = z.infer<typeof clearanceReply>;

@@ -79,6 +79,12 @@ test('a section reveal is planned by its plane, on an elevation, and both are re
   await expect.poll(async () => (await shot('sectionReveal')).stations[0]!.height).toBeGreaterThan(first);
   await choose(page, 'Takes away', 'what is in front (+Z)');
   await expect.poll(async () => (await shot('sectionReveal')).normal).toEqual([0, 0, 1]);
+  // A plane that starts far in front cuts nothing for a while, by the area of the real section; put back, it is fine again.
+  const begins = (await shot('sectionReveal')).stations[0]!.height;
+  await fill(page, 'Plane at', String(begins - 2), 0);
+  await expect(page.getByTestId('reveal-remark').first()).toContainText('Nothing is cut yet in frames 1 to');
+  await fill(page, 'Plane at', String(begins), 0);
+  await expect(page.getByText('Nothing is cut yet')).toHaveCount(0);
   await fill(page, 'Takes', '0.5 s', 1);
   await expect.poll(async () => (await shot('sectionReveal')).stations[1]!.seconds).toBe(0.5);
   // The walk is off for now; the rest is rendered.

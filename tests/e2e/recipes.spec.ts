@@ -5,7 +5,14 @@ import path from 'node:path';
 import { expect, test } from '@playwright/test';
 import sharp from 'sharp';
 import { type BatchReply, type FrameReply, type ProjectReply, type SetReply } from '../../src/contract/contract.js';
+import { LAMP } from '../../demo/sets.js';
+import { tern } from '../../demo/tern.js';
+import { modelBounds } from '../../src/core/model/model.js';
+import { framesOf } from '../../src/core/plan/framesOf.js';
 import { parseRecipe } from '../../src/core/plan/recipes.js';
+import { parseSet } from '../../src/core/plan/set.js';
+import { planGlb } from '../../src/engine/planGlb.js';
+import { writeGlb } from '../../src/formats/glb/write.js';
 import { angleOfView } from '../../src/core/view/camera.js';
 import { choose, fill, ternProject } from '../support/page.js';
 import { TestServer } from '../support/server.js';
@@ -112,6 +119,33 @@ test('a deviation is counted and taken back in one click; a delivery is recorded
   writeFileSync(brought, JSON.stringify({ format: 'cold-easel.recipe', version: 1, ...kept }));
   await page.getByLabel('Recipe file: format sheet').setInputFiles(brought);
   await expect(page.getByRole('button', { name: 'Thumbnails', exact: true })).toBeVisible();
+});
+
+test('a quality of one’s own is made value by value, kept, and taken up again', async ({ page }) => {
+  await page.goto(`${base()}/shots`);
+  await page.locator('summary', { hasText: 'Quality' }).click();
+  await fill(page, 'Samples', '5');
+  await fill(page, 'Stop at noise', '0.02');
+  await page.getByLabel('Caustics', { exact: true }).click();
+  const own = { samples: 5, noise: 0.02, caustics: true, denoise: true };
+  await expect.poll(async () => (await file()).sheet.quality).toMatchObject(own);
+  await expect(page.getByText(/5 samples · 6 bounces, 12 interfaces · denoised · until 0.02 noise/)).toBeVisible();
+  // What cannot be is said, and nothing is changed.
+  await fill(page, 'Samples', '0');
+  await expect(page.getByText(/>=1|at least 1|Too small/i).first()).toBeVisible();
+  await expect.poll(async () => (await file()).sheet.quality).toMatchObject(own);
+  await page.keyboard.press('Escape');
+  await page.getByText('Qualities:').getByRole('button', { name: 'kept ones' }).click();
+  await fill(page, 'Keep this quality as', 'Overnight');
+  await page.getByRole('button', { name: 'Keep', exact: true }).click();
+  await expect(page.getByRole('button', { name: 'Overnight', exact: true })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await choose(page, 'Quality', 'quick, 4 samples');
+  await expect.poll(async () => (await file()).sheet.quality).toBe('quick');
+  await expect(page.getByText('A quick picture is shaded, not traced')).toBeVisible();
+  await page.getByText('Qualities:').getByRole('button', { name: 'kept ones' }).click();
+  await page.getByRole('button', { name: 'Overnight', exact: true }).click();
+  await expect.poll(async () => (await file()).sheet.quality).toMatchObject(own);
 });
 
 test('shots are dragged, marked together, grouped and found', async ({ page }) => {
@@ -290,4 +324,29 @@ test('a key is changed, and the old one does nothing any more', async ({ page })
   expect((await file()).views[0]!.eye[1]).toBe(3.5);
   await page.keyboard.press('g');
   await expect.poll(async () => (await file()).views[0]!.eye[1]).toBeLessThan(3.4);
+});
+
+test('a walk takes its path from a glTF with a camera that moves', async ({ page }) => {
+  const model = tern();
+  const orbit = parseSet({
+    ...LAMP,
+    views: LAMP.views.slice(0, 1),
+    shots: [{ id: 'orbit', kind: 'turntable', view: LAMP.views[0]!.id, frames: 5, degrees: 180, turns: ['camera'] }],
+  });
+  const frames = framesOf(orbit, { bounds: modelBounds(model), scene: 'tern' });
+  const bytes = await planGlb(orbit, await writeGlb(model), frames, () => Promise.reject(new Error('no pictures')));
+  await page.goto(`${base()}/shots`);
+  await page.getByRole('button', { name: 'Walkthrough', exact: true }).click();
+  await expect(page.getByRole('button', { name: 'Path from a file' })).toBeVisible();
+  const give = (name: string, buffer: Buffer) =>
+    page.getByLabel('Path as CSV or glTF').setInputFiles({ name, mimeType: 'application/octet-stream', buffer });
+  await give('orbit.glb', Buffer.from(bytes));
+  const stations = async () => {
+    const shot = (await file()).shots.find((s) => s.kind === 'walkthrough');
+    return shot?.kind === 'walkthrough' ? shot.stations : [];
+  };
+  await expect.poll(async () => (await stations()).length).toBe(frames.length);
+  (await stations()).forEach((s, i) => s.eye!.forEach((c, k) => expect(c).toBeCloseTo(frames[i]!.camera.eye[k]!, 4)));
+  await give('empty.glb', Buffer.from('nothing'));
+  await expect(page.getByText(/"empty.glb" was not taken. It could not be read as glTF/)).toBeVisible();
 });

@@ -49,6 +49,8 @@ export const ownQualitySchema = z.strictObject({
   filter: z.strictObject({ kind: z.enum(FILTERS), width: z.number().min(0.1).max(8) }).default(DEFAULT_SAMPLING.filter),
 });
 
+export type OwnQuality = z.infer<typeof ownQualitySchema>;
+
 export const qualitySchema = z.union([z.enum(['quick', 'draft', 'review', 'final']), ownQualitySchema]);
 export type Quality = z.infer<typeof qualitySchema>;
 

@@ -12,7 +12,7 @@ import {
   windowSunQuery,
   type WindowSunReply,
 } from '../../contract/daylight.js';
-import { clearanceQuery, type ClearanceReply, clearanceRequest } from '../../contract/clearance.js';
+import { clearanceQuery, type ClearanceReply, clearanceRequest, revealQuery, type RevealReply } from '../../contract/clearance.js';
 import { type Vec3 } from '../../core/geometry/bounds.js';
 import { fileWord } from '../../core/plan/names.js';
 import { FLOOR_SHARE } from '../../core/stage/floor.js';
@@ -20,6 +20,7 @@ import { hoursCsv } from '../../core/stage/sunHours.js';
 import { type ServerContext } from '../context.js';
 import { clearanceOf, findPlaces, groundSun, ownFloor, silhouetteOf, windowSun } from '../daylight.js';
 import { findProject, findRevision, findSet, setFileOf } from '../projects.js';
+import { revealAreas } from '../sections.js';
 import { parse } from './problem.js';
 
 export function daylightRoutes(api: Router, context: ServerContext): void {
@@ -55,6 +56,11 @@ export function daylightRoutes(api: Router, context: ServerContext): void {
     response.json(
       (await clearanceOf(context, project, set, revision, { points: points as Vec3[], stations: stations as Vec3[] })) satisfies ClearanceReply,
     );
+  });
+  api.get('/sets/:id/reveal', async (request, response) => {
+    const { revision: id, shot } = parse(revealQuery, request.query);
+    const { project, set, revision } = await subject(request, id);
+    response.json((await revealAreas(context, project, set, revision, shot)) satisfies RevealReply);
   });
   api.get('/sets/:id/floor', async (request, response) => {
     const { revision: id, height } = parse(floorQuery, request.query);

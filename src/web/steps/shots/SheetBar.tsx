@@ -7,6 +7,7 @@ import { NumberField, Select, TextField, Tick } from '../../ui/controls.js';
 import { RecipeMenu } from '../../ui/RecipeMenu.js';
 import { DeliveryMenu } from './DeliveryMenu.js';
 import { PassBar } from './PassBar.js';
+import { QualityBar } from './QualityBar.js';
 import { SizeMenu } from './SizeMenu.js';
 
 function aspectName({ width, height }: { width: number; height: number }): string {
@@ -128,6 +129,7 @@ export function SheetBar(): ReactNode {
         decimals={0}
         onValue={(firstNumber) => put({ firstNumber })}
       />
+      <QualityBar sheet={sheet} put={put} />
       <div className="col-span-full flex items-baseline gap-5">
         <PassBar sheet={sheet} put={put} />
         <span className="ml-auto text-sm text-graphite">

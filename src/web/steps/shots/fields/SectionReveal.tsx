@@ -1,7 +1,11 @@
 import { type ReactNode } from 'react';
+import useSWR from 'swr';
 import { moveSeconds } from '../../../../core/shot/moves.js';
 import { revealStations, type SectionRevealShot } from '../../../../core/shot/sectionReveal.js';
 import { boundsOf } from '../../../../core/plan/framesOf.js';
+import { type RevealReply } from '../../../../contract/clearance.js';
+import { revealRemarks } from '../../../../core/shot/revealRemarks.js';
+import { get } from '../../../data/api.js';
 import { useParts } from '../../../data/hooks.js';
 import { useDesk } from '../../../shell/desk.js';
 import { NumberField, Select, Tick } from '../../../ui/controls.js';
@@ -19,9 +23,15 @@ const ALL = '-';
 const KEEPS = '-';
 
 export function SectionReveal({ shot, put }: FieldsProps<SectionRevealShot>): ReactNode {
-  const { plan, revision } = useDesk();
+  const { plan, revision, setId } = useDesk();
   const { file } = plan!;
   const { data: parts } = useParts(revision?.id);
+  const { data: cuts } = useSWR<RevealReply, Error>(
+    revision ? `/sets/${setId}/reveal?revision=${revision.id}&shot=${encodeURIComponent(shot.id)}&v=${plan!.version}` : null,
+    get,
+    { keepPreviousData: true, revalidateOnFocus: false },
+  );
+  const said = cuts ? revealRemarks(cuts.areas, cuts.every, cuts.offsets) : [];
   const way = (Object.keys(WAYS) as Way[]).find((w) => WAYS[w].normal.every((c, i) => c === shot.normal[i]));
   const moves = shot.stations.map((s) => ({ seconds: s.seconds ?? 0, hold: s.hold }));
   const change = (i: number, values: Partial<SectionRevealShot['stations'][number]>): string | null =>
@@ -55,6 +65,11 @@ export function SectionReveal({ shot, put }: FieldsProps<SectionRevealShot>): Re
         ]}
         onValue={(part) => put({ ...shot, part: part === ALL ? undefined : part })}
       />
+      {said.map((line) => (
+        <p key={line} className="text-sm text-ochre" data-testid="reveal-remark">
+          {line}
+        </p>
+      ))}
       <Tick
         label="Gentle ends"
         help="The plane starts and stops gently; else it goes evenly."

@@ -4,6 +4,7 @@ import { type Vec3 } from '../../../../core/geometry/bounds.js';
 import { moveSeconds } from '../../../../core/shot/moves.js';
 import { walkOf, type WalkthroughShot } from '../../../../core/shot/walkthrough.js';
 import { pathCsv, readPath } from '../../../../core/shot/pathTable.js';
+import { readGltfPath } from '../gltfPath.js';
 import { saveText } from '../../../ui/saveText.js';
 import { useDesk } from '../../../shell/desk.js';
 import { NumberField, Select, Tick } from '../../../ui/controls.js';
@@ -40,7 +41,7 @@ export function Walkthrough({ shot, put }: FieldsProps<WalkthroughShot>): ReactN
   const bring = async (file: File | undefined): Promise<void> => {
     if (!file) return;
     try {
-      const rows = readPath(await file.text());
+      const rows = /\.(glb|gltf)$/i.test(file.name) ? await readGltfPath(await file.arrayBuffer()) : readPath(await file.text());
       const target = shot.target ?? (views[0]!.target as Vec3);
       const problem = put({ ...shot, stations: rows.map((r) => ({ hold: 0, ...r, ...(shot.look === 'stations' && { target }) })) });
       if (problem) throw new Error(problem);
@@ -51,8 +52,13 @@ export function Walkthrough({ shot, put }: FieldsProps<WalkthroughShot>): ReactN
   return (
     <>
       <p className="flex gap-3 text-sm">
-        <button type="button" className="text-cobalt underline" onClick={() => input.current?.click()}>
-          Path from CSV
+        <button
+          type="button"
+          className="text-cobalt underline"
+          title="CSV with x, y, z; or glTF with a camera that moves, or a line"
+          onClick={() => input.current?.click()}
+        >
+          Path from a file
         </button>
         <button
           type="button"
@@ -69,9 +75,9 @@ export function Walkthrough({ shot, put }: FieldsProps<WalkthroughShot>): ReactN
         <input
           ref={input}
           type="file"
-          accept=".csv,.tsv,.txt"
+          accept=".csv,.tsv,.txt,.glb,.gltf"
           className="hidden"
-          aria-label="Path as CSV"
+          aria-label="Path as CSV or glTF"
           onChange={(e) => {
             void bring(e.target.files?.[0]);
             e.target.value = '';

@@ -1,0 +1,61 @@
+/** Areas that a section reveal cuts, frame by frame. */
+import { closes, sectionAreas } from '../core/geometry/sectionArea.js';
+import { type Vec3 } from '../core/geometry/bounds.js';
+import { framesOf } from '../core/plan/framesOf.js';
+import { type CompiledScene } from '../engine/compile.js';
+import { sceneOf } from '../engine/source.js';
+import { type ServerContext } from './context.js';
+import { type PlanSet, type Project, type Revision } from './db/models.js';
+import { HttpError } from './http/problem.js';
+import { planContext, setFileOf } from './projects.js';
+
+/** Triangles times frames that are cut at the most; of more, evenly chosen frames stand for their neighbours. */
+const MOST_CUTS = 40_000_000;
+
+/** A mesh's positions in the world, by its part's matrix. */
+function positionsOf({ image, meshes }: CompiledScene, mesh: number, world: readonly number[]): { positions: Float64Array; indices: Uint32Array } {
+  const entry = meshes[mesh]!;
+  // Copied, since the image need not begin at a multiple of four.
+  const local = new Float32Array(image.slice(entry.position, entry.position + entry.vertices * 12).buffer);
+  const indices = new Uint32Array(image.slice(entry.index, entry.index + entry.triangles * 12).buffer);
+  const positions = new Float64Array(local.length);
+  for (let i = 0; i < local.length; i += 3)
+    for (let k = 0; k < 3; k++)
+      positions[i + k] = world[k]! * local[i]! + world[4 + k]! * local[i + 1]! + world[8 + k]! * local[i + 2]! + world[12 + k]!;
+  return { positions, indices };
+}
+
+/** Square metres of solids, a frame of the shot, or as many evenly chosen ones as time allows. Throws 404 and 422. */
+export async function revealAreas(
+  { store }: ServerContext,
+  project: Project,
+  set: PlanSet,
+  revision: Revision,
+  shot: string,
+): Promise<{ areas: number[]; offsets: number[]; every: number }> {
+  const file = setFileOf(set);
+  const chosen = file.shots.find((s) => s.id === shot);
+  if (chosen?.kind !== 'sectionReveal') throw new HttpError(404, `There is no section reveal "${shot}" in this set.`);
+  let frames;
+  try {
+    frames = framesOf({ ...file, shots: [chosen] }, planContext(project, revision)).filter((f) => f.shot === shot);
+  } catch (e) {
+    throw new HttpError(422, (e as Error).message);
+  }
+  const scene = await sceneOf(frames[0]!, store.source(revision.hash)).load();
+  // The shot's own plane stands behind those of the set.
+  const { normal, part } = frames[0]!.section!.planes.at(-1)!;
+  const cut = scene.parts.filter((p) => p.inPicture && (part === undefined ? !p.surroundings : p.path === part || p.path.startsWith(`${part}/`)));
+  const triangles = cut.reduce((n, p) => n + p.primitives.reduce((m, q) => m + scene.meshes[q.mesh]!.triangles, 0), 0);
+  const every = Math.max(1, Math.ceil((triangles * frames.length) / MOST_CUTS));
+  const offsets = frames.filter((_, i) => i % every === 0).map((f) => f.section!.planes.at(-1)!.offset);
+  const areas = offsets.map(() => 0);
+  for (const p of cut) {
+    for (const { mesh } of p.primitives) {
+      const solid = positionsOf(scene, mesh, p.world);
+      if (!closes(solid)) continue;
+      sectionAreas(solid, normal as Vec3, offsets).forEach((a, i) => (areas[i]! += a));
+    }
+  }
+  return { areas, offsets, every };
+}
