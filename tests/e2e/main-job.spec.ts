@@ -156,6 +156,8 @@ test('a model goes in; stills, a turntable and a movie come out, through a crash
   await expect(page.getByTestId('easel-picture')).toBeVisible();
   const time = page.getByTestId('rule-time');
   await expect(time).toContainText('0001');
+  // Keys are heard once the shot's pictures are listed.
+  await expect(page.getByRole('button', { name: 'Play' })).toBeEnabled();
   await page.keyboard.press('ArrowRight');
   await expect(time).toContainText('0002 00:00:00:01');
   await page.getByRole('button', { name: 'Play' }).click();

@@ -134,7 +134,7 @@ test('a quality of one’s own is made value by value, kept, and taken up again'
   await fill(page, 'Samples', '0');
   await expect(page.getByText(/>=1|at least 1|Too small/i).first()).toBeVisible();
   await expect.poll(async () => (await file()).sheet.quality).toMatchObject(own);
-  await page.keyboard.press('Escape');
+  await fill(page, 'Samples', '5');
   await page.getByText('Qualities:').getByRole('button', { name: 'kept ones' }).click();
   await fill(page, 'Keep this quality as', 'Overnight');
   await page.getByRole('button', { name: 'Keep', exact: true }).click();
@@ -336,7 +336,7 @@ test('a walk takes its path from a glTF with a camera that moves', async ({ page
   const frames = framesOf(orbit, { bounds: modelBounds(model), scene: 'tern' });
   const bytes = await planGlb(orbit, await writeGlb(model), frames, () => Promise.reject(new Error('no pictures')));
   await page.goto(`${base()}/shots`);
-  await page.getByRole('button', { name: 'Walkthrough', exact: true }).click();
+  await page.getByRole('button', { name: 'Walkthrough', exact: true }).first().click();
   await expect(page.getByRole('button', { name: 'Path from a file' })).toBeVisible();
   const give = (name: string, buffer: Buffer) =>
     page.getByLabel('Path as CSV or glTF').setInputFiles({ name, mimeType: 'application/octet-stream', buffer });

@@ -95,7 +95,7 @@ export function QualityBar({ sheet, put }: QualityBarProps): ReactNode {
             onValue={(kind) => change({ filter: { ...sampling.filter, kind: kind as Sampling['filter']['kind'] } })}
           />
           <NumberField
-            label="Filter width"
+            label="Filter across"
             help="Pixels across: narrower is sharper and may show steps."
             value={sampling.filter.width}
             unit="px"
