@@ -65,6 +65,7 @@ test('a STEP assembly brings its tree; one that is cut short is refused and leav
   const [revision] = (await now(project)).revisions;
   expect(revision!.partCount).toBe(22);
   expect(revision!.finishes.length).toBeGreaterThanOrEqual(4);
+  await expect(page.getByTestId('brought')).toContainText(/^\d+ finishes · 0 pictures · 18 parts of lines$/);
   // Its edges came along as lines: out of the tree until they are asked for, and out of the picture.
   const tree = page.getByLabel('Parts', { exact: true });
   await expect(tree.getByText('Edges')).toHaveCount(0);

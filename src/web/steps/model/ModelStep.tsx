@@ -33,6 +33,8 @@ const LISTS = [
   ['changes', 'What changed'],
 ] as const;
 
+const counted = (n: number, one: string, many: string): string => `${n.toLocaleString('en')} ${n === 1 ? one : many}`;
+
 /** Where the model is looked at from, before anybody moves. */
 const DESK: View = { id: 'desk', name: 'desk', kind: 'perspective', eye: [0.8, 0.45, 1], target: [0, 0, 0], focalLength: 50, uprights: false };
 
@@ -58,6 +60,7 @@ export default function ModelStep(): ReactNode {
   const desk = useDressing(plan!, parts);
   const { selected, dressed, change } = desk;
   const { sheet, stage, section, dressing, place } = plan!.file;
+  const lines = parts?.filter((p) => p.lines !== undefined).length ?? 0;
   const stood = revision && placedBounds(place, revision.bounds);
   // The first revision has nothing to be compared with.
   const list = shown === 'changes' && !later ? 'parts' : shown;
@@ -140,6 +143,12 @@ export default function ModelStep(): ReactNode {
                   ? 'read as the file states'
                   : `read as ${revision.unit}, +${revision.up.toUpperCase()} up`}
               </span>
+            </p>
+            <p className="num border-b border-rule px-4 py-1 text-xs text-graphite" data-testid="brought">
+              {counted(revision.finishes.length, 'finish', 'finishes')} · {counted(revision.textures, 'picture', 'pictures')}
+              {revision.lamps > 0 && ` · ${counted(revision.lamps, 'lamp', 'lamps')}`}
+              {revision.cameras.length > 0 && ` · ${counted(revision.cameras.length, 'camera', 'cameras')}`}
+              {lines > 0 && ` · ${counted(lines, 'part of lines', 'parts of lines')}`}
             </p>
             {revision.reduced !== undefined && (
               <p className="border-b border-rule px-4 py-1 text-xs text-graphite">
