@@ -9,6 +9,7 @@ import { type StageChoice, stageSchema } from '../stage/stage.js';
 import { idSchema, pointSchema, viewSchema } from '../view/camera.js';
 import { shotIdOf } from './frame.js';
 import { deliverySchema } from './delivery.js';
+import { migrated, type Step } from './migrate.js';
 import { sheetSchema } from './sheet.js';
 
 export const SET_FORMAT = 'cold-easel.set';
@@ -190,9 +191,12 @@ export function describeIssues(error: z.ZodError): string[] {
   });
 }
 
-/** Reads a set. Throws an Error whose message names each wrong place. */
+/** What leads on from earlier versions; a change of the set file's meaning adds its step here. */
+const STEPS: Readonly<Record<number, Step>> = {};
+
+/** Reads a set, of an earlier version too. Throws an Error whose message names each wrong place. */
 export function parseSet(json: unknown): SetFile {
-  const result = setSchema.safeParse(json);
+  const result = setSchema.safeParse(migrated(json, SET_VERSION, STEPS, 'set'));
   if (!result.success) throw new Error(describeIssues(result.error).join('\n'));
   return result.data;
 }
