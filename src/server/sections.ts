@@ -42,6 +42,8 @@ export async function revealAreas(
   } catch (e) {
     throw new HttpError(422, (e as Error).message);
   }
+  // One that is switched off has no frames.
+  if (frames.length === 0) return { areas: [], offsets: [], every: 1 };
   const scene = await sceneOf(frames[0]!, store.source(revision.hash)).load();
   // The shot's own plane stands behind those of the set.
   const { normal, part } = frames[0]!.section!.planes.at(-1)!;

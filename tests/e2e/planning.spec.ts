@@ -206,7 +206,7 @@ test('passes and a clear backdrop are chosen on the sheet, and what does not go 
   await page.getByLabel('Width').fill('160');
   await page.getByLabel('Width').press('Enter');
   await page.getByRole('button', { name: 'Add a still' }).click();
-  await page.locator('summary').click();
+  await page.locator('summary', { hasText: 'Passes' }).click();
   await page.getByLabel('depth').check();
   await page.getByLabel('part mattes').check();
   await page.getByLabel('clay').check();

@@ -342,7 +342,7 @@ test('a walk takes its path from a glTF with a camera that moves', async ({ page
     page.getByLabel('Path as CSV or glTF').setInputFiles({ name, mimeType: 'application/octet-stream', buffer });
   await give('orbit.glb', Buffer.from(bytes));
   const stations = async () => {
-    const shot = (await file()).shots.find((s) => s.kind === 'walkthrough');
+    const shot = (await file()).shots.findLast((s) => s.kind === 'walkthrough');
     return shot?.kind === 'walkthrough' ? shot.stations : [];
   };
   await expect.poll(async () => (await stations()).length).toBe(frames.length);
