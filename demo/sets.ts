@@ -63,7 +63,7 @@ export const LAMP = {
       kind: 'sectionReveal',
       view: 'three-quarter',
       normal: [0, 0, 1],
-      stations: [{ height: 0.14 }, { height: -0.01, seconds: 3 }],
+      stations: [{ height: 0.09 }, { height: -0.01, seconds: 3 }],
     },
   ],
 };
