@@ -13,7 +13,7 @@ import { reduceModel } from './reduce.js';
 export interface PartSummary extends PartShape {
   /** Pieces of line, of a part that is lines; absent of revisions of earlier versions. */
   lines?: number;
-  /** Square metres of each of its finishes. */
+  /** Square metres of each of its groups of faces; their finishes' names stand in the same order. */
   areas: number[];
   parent: number;
   finishes: string[];
@@ -51,7 +51,8 @@ export interface Prepared {
 function shapeOf(model: Model, { primitives, world }: Part): Omit<PartShape, 'name' | 'path'> & { finishes: string[]; areas: number[] } {
   const bounds = emptyBounds();
   let [triangles, area, volume] = [0, 0, 0];
-  const worn = new Map<string, number>();
+  // One entry a group of faces, in the file's order: two groups may wear the same.
+  const [finishes, areas]: [string[], number[]] = [[], []];
   for (const { mesh, finish } of primitives) {
     const before = area;
     const { positions, indices } = model.meshes[mesh]!;
@@ -71,16 +72,16 @@ function shapeOf(model: Model, { primitives, world }: Part): Omit<PartShape, 'na
       area += Math.hypot(nx, ny, nz) / 2;
       volume += (w[a]! * nx + w[a + 1]! * ny + w[a + 2]! * nz) / 6;
     }
-    const { name } = model.finishes[finish]!;
-    worn.set(name, (worn.get(name) ?? 0) + area - before);
+    finishes.push(model.finishes[finish]!.name);
+    areas.push(area - before);
   }
   // JSON has no infinities.
   return {
     triangles,
     area,
     volume,
-    finishes: [...worn.keys()],
-    areas: [...worn.values()],
+    finishes,
+    areas,
     bounds: isEmpty(bounds) ? { min: [0, 0, 0], max: [0, 0, 0] } : bounds,
   };
 }

@@ -37,9 +37,11 @@ export function sectionAreas({ positions: p, indices }: SolidMesh, n: Vec3, offs
   return offsets.map((offset) => {
     let twice = 0;
     for (let t = 0; t + 2 < indices.length; t += 3) {
+      // Most triangles are passed by: nothing is made for them.
+      const first = heights[indices[t]!]! > offset;
+      if (first === heights[indices[t + 1]!]! > offset && first === heights[indices[t + 2]!]! > offset) continue;
       const v = [indices[t]!, indices[t + 1]!, indices[t + 2]!];
       const above = v.map((i) => heights[i]! > offset);
-      if (above[0] === above[1] && above[1] === above[2]) continue;
       // The corner that is alone on its side, and the two others in the triangle's order.
       const alone = above[0] === above[1] ? 2 : above[0] === above[2] ? 1 : 0;
       const [a, b, c] = [v[alone]!, v[(alone + 1) % 3]!, v[(alone + 2) % 3]!];
