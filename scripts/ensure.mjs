@@ -1,4 +1,4 @@
-// Installs what a fresh machine lacks: the packages, and with --test a Chromium and ffprobe.
+// Installs what a fresh machine lacks: the packages, and with --test a Chromium, ffprobe and models by others.
 import { spawnSync } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import path from 'node:path';
@@ -26,6 +26,8 @@ if (process.argv.includes('--test')) {
   const packages = [];
   if (!process.env.CHROMIUM && !has('chromium')) packages.push('chromium');
   if (!has('ffprobe')) packages.push('ffmpeg');
+  // Models by others in many formats, to read in tests.
+  if (!existsSync('/usr/share/assimp/models')) packages.push('assimp-testmodels');
   if (packages.length > 0) {
     if (!has('apt-get')) {
       process.stderr.write(

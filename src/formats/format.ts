@@ -46,6 +46,12 @@ export function describeHead(bytes: Uint8Array): string | null {
   return KNOWN_HEADS.find(([, head]) => head.every((b, i) => bytes[i] === b))?.[0] ?? null;
 }
 
+/** The text of a file, by its byte order mark: UTF-16 of either order, else UTF-8. */
+export function textOf(bytes: Uint8Array): string {
+  const [a, b] = bytes;
+  return new TextDecoder(a === 0xff && b === 0xfe ? 'utf-16le' : a === 0xfe && b === 0xff ? 'utf-16be' : 'utf-8').decode(bytes);
+}
+
 export function extensionOf(name: string): string {
   return /\.([^./\\]+)$/.exec(name)?.[1]?.toLowerCase() ?? '';
 }

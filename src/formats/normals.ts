@@ -15,6 +15,10 @@ const THIN = 1e-14;
  */
 export function meshOf(geometry: BufferGeometry, { creased = false } = {}): { mesh: Mesh; dropped: number } {
   let g = geometry;
+  const places = geometry.getAttribute('position');
+  // Welding would make all of these one, and the triangles would be gone without a word.
+  for (let i = 0; i < places.count; i++)
+    if (!Number.isFinite(places.getX(i) + places.getY(i) + places.getZ(i))) throw new Error('it has a coordinate that is not a number');
   if (creased || !g.getAttribute('normal')) {
     // Welded by place alone, so that neighbours are found.
     g = g.clone();

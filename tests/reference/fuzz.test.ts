@@ -1,9 +1,10 @@
 /** Files that are damaged in every way that is cheap to think of: a clear error or a correct read, never another fault. */
 import { readFileSync } from 'node:fs';
 import { strToU8, zipSync } from 'fflate';
-import { BoxGeometry, Mesh as ThreeMesh } from 'three';
+import { BoxGeometry, Mesh as ThreeMesh, MeshStandardMaterial, Scene } from 'three';
 import { PLYExporter } from 'three/examples/jsm/exporters/PLYExporter.js';
 import { STLExporter } from 'three/examples/jsm/exporters/STLExporter.js';
+import { USDZExporter } from 'three/examples/jsm/exporters/USDZExporter.js';
 import { describe, expect, it } from 'vitest';
 import { ModelError } from '../../src/formats/format.js';
 import { makeIO } from '../../src/formats/glb/io.js';
@@ -54,6 +55,30 @@ async function outcome(name: string, bytes: Uint8Array): Promise<'read' | 'refus
   }
 }
 
+const USDA = `#usda 1.0
+(
+    metersPerUnit = 0.01
+    upAxis = "Z"
+)
+
+def Xform "Root"
+{
+    def Mesh "Sheet"
+    {
+        int[] faceVertexCounts = [4]
+        int[] faceVertexIndices = [0, 1, 2, 3]
+        point3f[] points = [(0, 0, 0), (4, 0, 0), (4, 3, 0), (0, 3, 0)]
+    }
+}
+`;
+
+async function usdz(): Promise<Uint8Array> {
+  const scene = new Scene();
+  scene.add(new ThreeMesh(new BoxGeometry(2, 1, 3), new MeshStandardMaterial()));
+  scene.updateMatrixWorld();
+  return new Uint8Array(await new USDZExporter().parseAsync(scene));
+}
+
 const cases: [string, () => Promise<Uint8Array> | Uint8Array, number][] = [
   ['a.glb', async () => new Uint8Array(await ternGlb()), 24_000],
   ['a.gltf', gltfText, 40_000],
@@ -65,6 +90,10 @@ const cases: [string, () => Promise<Uint8Array> | Uint8Array, number][] = [
   ['a.ifc', () => text(houseIfc('IFC4')), 1000],
   ['a.stp', () => new Uint8Array(readFileSync('node_modules/occt-import-js/test/testfiles/simple-basic-cube/cube.stp')), 1000],
   ['a.igs', () => new Uint8Array(readFileSync('node_modules/occt-import-js/test/testfiles/cube-10x10mm/Cube 10x10.igs')), 1000],
+  ['a.dae', () => new Uint8Array(readFileSync('/usr/share/assimp/models/Collada/cube_triangulate.dae')), 1000],
+  ['a.3mf', () => new Uint8Array(readFileSync('/usr/share/assimp/models/3MF/box.3mf')), 200],
+  ['a.usda', () => text(USDA), 100],
+  ['a.usdz', usdz, 400],
 ];
 
 describe('damaged files', () => {

@@ -1,23 +1,37 @@
 /** Reads Collada 1.4 and 1.5 through three's loader. The format states unit and up axis. */
 import { ColladaLoader } from 'three/examples/jsm/loaders/ColladaLoader.js';
 import { type Model } from '../../core/model/model.js';
-import { type ModelFormat, ModelError, type SourceFile } from '../format.js';
+import { type ModelFormat, ModelError, type SourceFile, textOf } from '../format.js';
 import { Gatherer, placeOf } from '../gather.js';
 import { droppedWarning } from '../normals.js';
+import { givenTextures } from '../picture/given.js';
 import { withDom } from '../scene/dom.js';
 import { addThree } from '../scene/fromThree.js';
+import { tidy, type XmlDocument } from './tidy.js';
 
-async function read(file: SourceFile): Promise<Model> {
-  const text = new TextDecoder().decode(file.bytes);
+async function read(file: SourceFile, companions: SourceFile[]): Promise<Model> {
+  const text = textOf(file.bytes);
   if (!/<\/COLLADA>\s*$/.test(text)) throw new ModelError(`"${file.name}" is cut short: its last element does not end. Export or copy it again.`);
-  const made = withDom(() => new ColladaLoader().parse(text, ''));
+  let addresses: string[] = [];
+  const made = withDom(
+    () => new ColladaLoader().parse(text, ''),
+    (document) => {
+      addresses = tidy(document as XmlDocument);
+    },
+  );
   if (!made?.scene) throw new ModelError(`"${file.name}" holds no scene; export it again.`);
   const gather = new Gatherer();
   const { scene } = made;
   scene.updateMatrix();
+  const place = placeOf(scene.matrix.elements);
+  if (!place) throw new ModelError(`"${file.name}" states a unit that is no length; export it again.`);
   // Unit and axis are in the scene's own matrix.
-  const root = gather.part(file.name.replace(/\.[^.]+$/, ''), -1, { place: placeOf(scene.matrix.elements)! });
-  const dropped = addThree(gather, scene, root);
+  const root = gather.part(file.name.replace(/\.[^.]+$/, ''), -1, { place });
+  const textures = await givenTextures(addresses, companions, gather);
+  const dropped = addThree(gather, scene, root, (source) => {
+    const n = Number(/picture-(\d+)\.png$/.exec(source)?.[1] ?? NaN);
+    return addresses[n] === undefined ? null : { name: addresses[n], texture: textures[n] ?? null };
+  });
   if (dropped > 0) gather.warnings.add(droppedWarning(dropped));
   return gather.model(file.name);
 }
@@ -27,6 +41,6 @@ export const collada: ModelFormat = {
   label: 'a Collada model',
   extensions: ['dae'],
   statesUnits: true,
-  sniff: ({ bytes }) => /<COLLADA\b/.test(new TextDecoder().decode(bytes.subarray(0, 4096))),
+  sniff: ({ bytes }) => /<COLLADA\b/.test(textOf(bytes.subarray(0, 4096))),
   read,
 };

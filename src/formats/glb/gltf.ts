@@ -1,8 +1,8 @@
 /** Reads glTF 2.0 as text with its buffers and pictures beside it: all of them must be given, nothing is fetched. */
 import { type GLTF, type JSONDocument } from '@gltf-transform/core';
 import { type Model } from '../../core/model/model.js';
-import { type ModelFormat, ModelError, type SourceFile } from '../format.js';
-import { makeIO } from './io.js';
+import { type ModelFormat, ModelError, type SourceFile, textOf } from '../format.js';
+import { makeIO, refuseUnread } from './io.js';
 import { readDocument } from './read.js';
 
 /** The name of a file without its folders, as a person gives it. */
@@ -20,13 +20,14 @@ export function decodedUri(uri: string): string {
 function parse({ name, bytes }: SourceFile): GLTF.IGLTF {
   let json: unknown;
   try {
-    json = JSON.parse(new TextDecoder().decode(bytes));
+    json = JSON.parse(textOf(bytes));
   } catch {
     throw new ModelError(`"${name}" is damaged or cut short: it is no JSON. Export or copy it again.`);
   }
   const version = (json as { asset?: { version?: unknown } } | null)?.asset?.version;
   if (typeof version !== 'string') throw new ModelError(`"${name}" is JSON, but no glTF: it does not say its version. Export it as glTF 2.0.`);
   if (!version.startsWith('2')) throw new ModelError(`"${name}" is glTF ${version}; only version 2 can be read. Export it as glTF 2.0.`);
+  refuseUnread(name, (json as GLTF.IGLTF).extensionsRequired);
   return json as GLTF.IGLTF;
 }
 
@@ -57,7 +58,7 @@ export const gltf: ModelFormat = {
   label: 'a glTF model',
   extensions: ['gltf'],
   statesUnits: true,
-  sniff: ({ bytes }) => /^\s*\{/.test(new TextDecoder().decode(bytes.subarray(0, 256)).replace(/^\uFEFF/, '')),
+  sniff: ({ bytes }) => /^\s*\{/.test(textOf(bytes.subarray(0, 256))),
   async read(file, companions): Promise<Model> {
     const json = parse(file);
     const io = await makeIO();

@@ -29,7 +29,7 @@ import { type Rgb } from '../../core/units/colour.js';
 import { type ModelFormat, ModelError, type SourceFile } from '../format.js';
 import { decodeTexture } from '../picture/texture.js';
 import { readFinish, textureMatrix } from './finish.js';
-import { makeIO } from './io.js';
+import { makeIO, refuseUnread } from './io.js';
 
 const MAGIC = 0x46546c67;
 
@@ -44,12 +44,13 @@ function checkContainer({ name, bytes }: SourceFile): void {
     throw new ModelError(`"${name}" is cut short: it should have ${stated} bytes and has ${bytes.length}. Export or copy it again.`);
   const jsonLength = view.getUint32(12, true);
   if (20 + jsonLength > bytes.length) throw new ModelError(`"${name}" is damaged: its description is longer than the file. Export it again.`);
-  let json: { buffers?: { uri?: string; byteLength?: number }[]; images?: { uri?: string }[] };
+  let json: { buffers?: { uri?: string; byteLength?: number }[]; images?: { uri?: string }[]; extensionsRequired?: unknown };
   try {
     json = JSON.parse(new TextDecoder().decode(bytes.subarray(20, 20 + jsonLength))) as typeof json;
   } catch {
     throw new ModelError(`"${name}" is damaged: its description cannot be read. Export it again.`);
   }
+  refuseUnread(name, json.extensionsRequired);
   (json.buffers ?? []).forEach((buffer, i) => {
     if (buffer.uri !== undefined && !buffer.uri.startsWith('data:')) {
       throw new ModelError(`"${name}" needs the file "${buffer.uri}", which is not in it. Export it as one GLB with everything embedded.`);

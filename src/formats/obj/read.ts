@@ -18,8 +18,8 @@ import {
 } from '../../core/model/model.js';
 import { type Rgb, toLinear } from '../../core/units/colour.js';
 import { METRES } from '../../core/units/length.js';
-import { extensionOf, type ModelFormat, ModelError, type ReadOptions, type SourceFile } from '../format.js';
-import { decodeTexture } from '../picture/texture.js';
+import { extensionOf, type ModelFormat, ModelError, type ReadOptions, type SourceFile, textOf } from '../format.js';
+import { fileOf, givenTextures, missingTexture } from '../picture/given.js';
 
 /** three's reader takes what it finds; numbers that point nowhere are found here, with their line. */
 function checkIndices(text: string, name: string): { libraries: string[] } {
@@ -59,13 +59,7 @@ function checkIndices(text: string, name: string): { libraries: string[] } {
 
 type MtlValues = Record<string, string | number[] | undefined>;
 
-async function finishFrom(
-  name: string,
-  info: MtlValues,
-  pictures: Map<string, SourceFile>,
-  textures: Texture[],
-  warnings: Set<string>,
-): Promise<Finish> {
+async function finishFrom(name: string, info: MtlValues, companions: SourceFile[], textures: Texture[], warnings: Set<string>): Promise<Finish> {
   const colour = (key: string): Rgb | null => (Array.isArray(info[key]) ? ((info[key] as number[]).slice(0, 3).map(toLinear) as Rgb) : null);
   const number = (key: string): number | null => (info[key] === undefined ? null : Number(Array.isArray(info[key]) ? info[key][0] : info[key]));
   const dissolve = number('d') ?? 1 - (number('tr') ?? 0);
@@ -84,35 +78,31 @@ async function finishFrom(
     thin: clear,
   };
   if (finish.ior < 1.01 && clear) finish.ior = 1.5;
-  const file = typeof info.map_kd === 'string' ? info.map_kd.split(/[\\/]/).pop()!.trim() : null;
-  if (file) {
-    const source = pictures.get(file.toLowerCase());
-    if (source) {
-      finish.textures = { base: { texture: textures.length, matrix: [...SAME_PLACE], mapping: 'first' } };
-      textures.push({ ...(await decodeTexture(file, source.bytes)), name: file, wrapU: 'repeat', wrapV: 'repeat' });
-    } else warnings.add(`The texture "${file}" of the finish "${name}" was not given; its plain colour is rendered. Drop it together with the OBJ.`);
+  const address = typeof info.map_kd === 'string' ? info.map_kd : null;
+  if (address) {
+    const [texture] = await givenTextures([address], companions, { textures, warnings });
+    if (texture != null) finish.textures = { base: { texture, matrix: [...SAME_PLACE], mapping: 'first' } };
+    else if (!companions.some((f) => fileOf(f.name) === fileOf(address)))
+      warnings.add(missingTexture(address.split(/[\\/]/).pop()!.trim(), name, 'OBJ'));
   }
   return finish;
 }
 
-/** Triangles of one group, welded where position, normal and coordinate are the same. */
-function weld(
-  geometry: BufferGeometry,
-  start: number,
-  count: number,
-  convert: (x: number, y: number, z: number, out: number[], scaled: boolean) => void,
-): Mesh {
+/** Triangles of groups, welded where position, normal and coordinate are the same. `corners` are numbers of the geometry's vertices. */
+function weld(geometry: BufferGeometry, corners: number[], convert: (x: number, y: number, z: number, out: number[], scaled: boolean) => void): Mesh {
   const position = geometry.getAttribute('position');
   const normal = geometry.getAttribute('normal');
   const uv = geometry.getAttribute('uv');
+  const colour = geometry.getAttribute('color');
   const seen = new Map<string, number>();
   const positions: number[] = [];
   const normals: number[] = [];
   const uvs: number[] = [];
-  const indices = new Uint32Array(count - (count % 3));
+  const colours: number[] = [];
+  const indices = new Uint32Array(corners.length - (corners.length % 3));
   for (let k = 0; k < indices.length; k++) {
-    const i = start + k;
-    const key = `${position.getX(i)},${position.getY(i)},${position.getZ(i)},${normal ? `${normal.getX(i)},${normal.getY(i)},${normal.getZ(i)}` : ''},${uv ? `${uv.getX(i)},${uv.getY(i)}` : ''}`;
+    const i = corners[k]!;
+    const key = `${position.getX(i)},${position.getY(i)},${position.getZ(i)},${normal ? `${normal.getX(i)},${normal.getY(i)},${normal.getZ(i)}` : ''},${uv ? `${uv.getX(i)},${uv.getY(i)}` : ''},${colour ? `${colour.getX(i)},${colour.getY(i)},${colour.getZ(i)}` : ''}`;
     let at = seen.get(key);
     if (at === undefined) {
       at = positions.length / 3;
@@ -121,37 +111,38 @@ function weld(
       if (normal) convert(normal.getX(i), normal.getY(i), normal.getZ(i), normals, false);
       // OBJ counts v upwards, glTF downwards.
       if (uv) uvs.push(uv.getX(i), 1 - uv.getY(i));
+      // three's reader has made them linear.
+      if (colour) colours.push(colour.getX(i), colour.getY(i), colour.getZ(i));
     }
     indices[k] = at;
   }
   const mesh: Mesh = { positions: Float32Array.from(positions), indices };
   if (normal) mesh.normals = Float32Array.from(normals);
   if (uv) mesh.uvs = Float32Array.from(uvs);
+  if (colour) mesh.colours = Float32Array.from(colours);
   return mesh;
 }
 
 async function readFinishes(libraries: string[], companions: SourceFile[], warnings: Set<string>, textures: Texture[]): Promise<Map<string, Finish>> {
-  const byName = new Map(companions.map((f) => [f.name.split(/[\\/]/).pop()!.toLowerCase(), f]));
+  const byName = new Map(companions.map((f) => [fileOf(f.name), f]));
   const finishes = new Map<string, Finish>();
   for (const library of libraries) {
     // Programs differ in how they write folders; a single .mtl beside the OBJ is meant in any case.
-    const file =
-      byName.get(library.split(/[\\/]/).pop()!.toLowerCase()) ??
-      (libraries.length === 1 ? companions.find((f) => extensionOf(f.name) === 'mtl') : undefined);
+    const file = byName.get(fileOf(library)) ?? (libraries.length === 1 ? companions.find((f) => extensionOf(f.name) === 'mtl') : undefined);
     if (!file) {
       warnings.add(`The material file "${library}" was not given; plain grey is rendered. Drop it together with the OBJ.`);
       continue;
     }
-    const creator = new MTLLoader().parse(new TextDecoder().decode(file.bytes), '');
+    const creator = new MTLLoader().parse(textOf(file.bytes), '');
     for (const [name, info] of Object.entries(creator.materialsInfo as Record<string, MtlValues>)) {
-      finishes.set(name, await finishFrom(name, info, byName, textures, warnings));
+      finishes.set(name, await finishFrom(name, info, companions, textures, warnings));
     }
   }
   return finishes;
 }
 
 async function read(file: SourceFile, companions: SourceFile[], options: ReadOptions): Promise<Model> {
-  const text = new TextDecoder().decode(file.bytes);
+  const text = textOf(file.bytes);
   const { libraries } = checkIndices(text, file.name);
   const warnings = new Set<string>();
   const textures: Texture[] = [];
@@ -209,9 +200,17 @@ async function read(file: SourceFile, companions: SourceFile[], options: ReadOpt
     const all = object.geometry.getAttribute('position').count;
     const groups = object.geometry.groups.length > 0 ? object.geometry.groups : [{ start: 0, count: all, materialIndex: 0 }];
     const part = partOf(object.name);
+    // Exporters change the material back and forth within one object: what wears one finish is one mesh.
+    const cornersOf = new Map<number, number[]>();
     for (const g of groups) {
-      part.primitives.push({ mesh: meshes.length, finish: finishIndex(materials[g.materialIndex ?? 0]) });
-      meshes.push(weld(object.geometry, g.start, Math.min(g.count, all - g.start), convert));
+      const finish = finishIndex(materials[g.materialIndex ?? 0]);
+      const corners = cornersOf.get(finish) ?? [];
+      if (corners.length === 0) cornersOf.set(finish, corners);
+      for (let i = g.start; i < Math.min(g.start + g.count, all); i++) corners.push(i);
+    }
+    for (const [finish, corners] of cornersOf) {
+      part.primitives.push({ mesh: meshes.length, finish });
+      meshes.push(weld(object.geometry, corners, convert));
     }
     parts.push(part);
   }
@@ -225,6 +224,9 @@ export const obj: ModelFormat = {
   extensions: ['obj'],
   statesUnits: false,
   // Text without zero bytes in which some line is a vertex.
-  sniff: ({ bytes }) => !bytes.subarray(0, 4096).includes(0) && /(^|\n)\s*v\s/.test(new TextDecoder().decode(bytes.subarray(0, 1 << 20))),
+  sniff: ({ bytes }) => {
+    const text = textOf(bytes.subarray(0, 1 << 20));
+    return !text.slice(0, 4096).includes('\0') && /(^|\n)\s*v\s/.test(text);
+  },
   read,
 };

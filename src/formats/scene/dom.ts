@@ -1,4 +1,4 @@
-/** The little of a browser that loaders ask for: a parser of XML, and pictures that never come. */
+/** The little of a browser that loaders ask for: a parser of XML, and pictures of which nothing comes but their addresses. */
 import { DOMParser } from 'linkedom';
 
 interface Host {
@@ -6,12 +6,40 @@ interface Host {
   document?: unknown;
 }
 
-/** Puts it where loaders look, while `work` runs. Pictures are left out by them, and a warning says so. */
-export function withDom<T>(work: () => T): T {
+/** A picture that is "there" at once, with nothing fetched: its address alone is wanted. */
+class Picture {
+  readonly style = {};
+  private address = '';
+  private heard: (() => void) | null = null;
+
+  addEventListener(type: string, listener: () => void): void {
+    if (type === 'load') this.heard = listener;
+  }
+
+  removeEventListener(): void {}
+
+  get src(): string {
+    return this.address;
+  }
+
+  set src(address: string) {
+    this.address = address;
+    this.heard?.call(this);
+  }
+}
+
+/** Puts it where loaders look, while `work` runs; `parsed` may change a document before the loader sees it. */
+export function withDom<T>(work: () => T, parsed: (document: unknown) => void = () => {}): T {
   const host = globalThis as Host;
   const before: Host = { DOMParser: host.DOMParser, document: host.document };
-  const picture = () => ({ style: {}, addEventListener: () => {}, removeEventListener: () => {} });
-  host.DOMParser = DOMParser;
+  const picture = () => new Picture();
+  host.DOMParser = class {
+    parseFromString(text: string, kind: 'text/xml'): unknown {
+      const document = new DOMParser().parseFromString(text, kind);
+      parsed(document);
+      return document;
+    }
+  };
   host.document = { createElementNS: picture, createElement: picture };
   try {
     return work();

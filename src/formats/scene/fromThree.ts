@@ -2,16 +2,23 @@
 import {
   BufferAttribute,
   BufferGeometry,
+  type LineSegments,
   type Material,
   type Mesh as ThreeMesh,
   type MeshPhongMaterial,
   type MeshPhysicalMaterial,
   type Object3D,
+  type Texture as ThreeTexture,
 } from 'three';
-import { type Finish } from '../../core/model/model.js';
+import { type mat4, vec3 } from 'gl-matrix';
+import { type Finish, type TextureUse } from '../../core/model/model.js';
 import { type Rgb } from '../../core/units/colour.js';
 import { type Gatherer, movedMesh, placeOf } from '../gather.js';
 import { meshOf } from '../normals.js';
+import { missingTexture } from '../picture/given.js';
+
+/** Which picture stands at an address that the loader saw: its name, and its number where it was given. Null where none does. */
+export type PictureAt = (source: string) => { name: string; texture: number | null } | null;
 
 /** What three.js says of a surface, as far as its loaders fill it in. */
 function finishOf(material: Material, name: string): Partial<Finish> & { name: string } {
@@ -33,6 +40,21 @@ function finishOf(material: Material, name: string): Partial<Finish> & { name: s
   };
 }
 
+/** The picture of the base colour, as far as it was given. */
+function baseTexture(gather: Gatherer, material: Material, name: string, pictureAt: PictureAt): Pick<Partial<Finish>, 'textures'> {
+  const map = (material as { map?: ThreeTexture | null }).map;
+  if (!map) return {};
+  const picture = pictureAt(String((map.image as { src?: unknown } | null)?.src ?? ''));
+  const { repeat, offset } = map;
+  // Turned from v upwards to v downwards, as the coordinates are.
+  const matrix: TextureUse['matrix'] = [repeat.x, 0, offset.x, 0, repeat.y, 1 - repeat.y - offset.y];
+  if (picture?.texture != null) return { textures: { base: { texture: picture.texture, matrix, mapping: 'first' } } };
+  gather.warnings.add(
+    picture ? missingTexture(picture.name, name, 'model') : `The pictures of "${name}" are left out; its plain colour is rendered.`,
+  );
+  return {};
+}
+
 /** The corners of one group of a geometry, without its index. */
 function piece(geometry: BufferGeometry, start: number, count: number): BufferGeometry {
   const out = new BufferGeometry();
@@ -51,8 +73,24 @@ function piece(geometry: BufferGeometry, start: number, count: number): BufferGe
   return out;
 }
 
+/** Ends of the pieces of a line object (three.js: pairs, a strip, or a closed one), moved by the matrix where one is given. */
+function linePieces(object: Object3D, matrix: ArrayLike<number> | null): number[] {
+  const { geometry, isLineSegments, isLineLoop } = object as LineSegments & { isLineLoop?: boolean };
+  const position = geometry.getAttribute('position');
+  const index = geometry.getIndex();
+  const count = index?.count ?? position?.count ?? 0;
+  const at = (i: number): vec3 => {
+    const p: vec3 = [0, 1, 2].map((k) => position!.getComponent(index ? index.getX(i) : i, k)) as vec3;
+    return matrix ? vec3.transformMat4(p, p, Float64Array.from(matrix) as unknown as mat4) : p;
+  };
+  const out: number[] = [];
+  for (let i = 0; i + 1 < count; i += isLineSegments ? 2 : 1) out.push(...at(i), ...at(i + 1));
+  if (isLineLoop && count > 2) out.push(...at(count - 1), ...at(0));
+  return out;
+}
+
 /** Adds an object with all below it to the parent part; returns how many triangles had no area. */
-export function addThree(gather: Gatherer, root: Object3D, parent: number): number {
+export function addThree(gather: Gatherer, root: Object3D, parent: number, pictureAt: PictureAt = () => null): number {
   const made = new Map<string, number>();
   let dropped = 0;
   const add = (object: Object3D, above: number): void => {
@@ -61,6 +99,7 @@ export function addThree(gather: Gatherer, root: Object3D, parent: number): numb
     const own = gather.part(object.name, above, place ? { place } : {});
     const mesh = object as ThreeMesh;
     if (!place && !mesh.isMesh) gather.warnings.add(`"${object.name}" is sheared, which parts cannot be; it stands without that.`);
+    if ('isLine' in object) gather.lines('Lines', own, linePieces(object, place ? null : object.matrix.elements));
     if (mesh.isMesh) {
       const materials = [mesh.material].flat();
       const count = mesh.geometry.getIndex()?.count ?? mesh.geometry.getAttribute('position')?.count ?? 0;
@@ -69,9 +108,10 @@ export function addThree(gather: Gatherer, root: Object3D, parent: number): numb
         const corners = Math.min(asked, count - start);
         if (!(corners >= 3)) continue;
         const material = materials[materialIndex] ?? materials[0]!;
-        if ('map' in material && material.map)
-          gather.warnings.add(`The pictures of "${material.name || 'a material'}" are left out; its plain colour is rendered.`);
-        const finish = gather.finish(material.uuid, () => finishOf(material, material.name || 'Unnamed finish'));
+        const name = material.name || 'Unnamed finish';
+        // Loaders copy a material for each use; what is alike in name and values is one finish.
+        const values = { ...finishOf(material, name), ...baseTexture(gather, material, name, pictureAt) };
+        const finish = gather.finish(JSON.stringify(values), () => values);
         // Objects that share a geometry share the mesh: repeated things are instances.
         const key = `${mesh.geometry.uuid}/${start}/${corners}${place ? '' : `/${object.uuid}`}`;
         let number = made.get(key);
