@@ -81,7 +81,7 @@ async function finishFrom(name: string, info: MtlValues, companions: SourceFile[
   const address = typeof info.map_kd === 'string' ? info.map_kd : null;
   if (address) {
     const [texture] = await givenTextures([address], companions, { textures, warnings });
-    if (texture != null) finish.textures = { base: { texture, matrix: [...SAME_PLACE], mapping: 'first' } };
+    if (typeof texture === 'number') finish.textures = { base: { texture, matrix: [...SAME_PLACE], mapping: 'first' } };
     else if (!companions.some((f) => fileOf(f.name) === fileOf(address)))
       warnings.add(missingTexture(address.split(/[\\/]/).pop()!.trim(), name, 'OBJ'));
   }

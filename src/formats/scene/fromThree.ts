@@ -48,7 +48,7 @@ function baseTexture(gather: Gatherer, material: Material, name: string, picture
   const { repeat, offset } = map;
   // Turned from v upwards to v downwards, as the coordinates are.
   const matrix: TextureUse['matrix'] = [repeat.x, 0, offset.x, 0, repeat.y, 1 - repeat.y - offset.y];
-  if (picture?.texture != null) return { textures: { base: { texture: picture.texture, matrix, mapping: 'first' } } };
+  if (typeof picture?.texture === 'number') return { textures: { base: { texture: picture.texture, matrix, mapping: 'first' } } };
   gather.warnings.add(
     picture ? missingTexture(picture.name, name, 'model') : `The pictures of "${name}" are left out; its plain colour is rendered.`,
   );
