@@ -86,6 +86,47 @@ describe('curves of files', () => {
     expect(near.length).toBeGreaterThanOrEqual(2 * 96);
   });
 
+  it('a STEP assembly by others: the axis of every bolt, nut and rod, where the solid library puts its body', async () => {
+    const model = await sample('cax-if/as1_pe_203.stp');
+    const box = (points: [number, number, number][]): number[] =>
+      [0, 1, 2].flatMap((k) => [Math.min(...points.map((p) => p[k]!)), Math.max(...points.map((p) => p[k]!))]);
+    const solids = model.parts
+      .filter((p) => p.primitives.length > 0)
+      .map((p) =>
+        box(
+          p.primitives.flatMap(({ mesh }) => {
+            const { positions } = model.meshes[mesh]!;
+            return Array.from(
+              { length: positions.length / 3 },
+              (_, i) =>
+                vec3.transformMat4([0, 0, 0], [...positions.subarray(i * 3, i * 3 + 3)] as [number, number, number], p.world) as [
+                  number,
+                  number,
+                  number,
+                ],
+            );
+          }),
+        ),
+      );
+    const curves = model.curves.filter((c) => model.parts[c.part]!.name.startsWith('Curves'));
+    // Eighteen bodies stand there, each with one set: of a single line, its axis, in 15 of them.
+    expect([solids.length, curves.length]).toEqual([18, 18]);
+    const axes = curves.filter((c) => c.points.length === 6).map((c) => box(ends(model, c)));
+    expect(axes).toHaveLength(15);
+    const owners = axes.map((axis) =>
+      solids.findIndex((s) =>
+        [0, 1, 2].every((k) => {
+          const [from, to, low, high] = [axis[k * 2]!, axis[k * 2 + 1]!, s[k * 2]!, s[k * 2 + 1]!];
+          const along = to - from > 1e-6;
+          return along ? Math.abs(from - low) < 2e-4 && Math.abs(to - high) < 2e-4 : Math.abs(from - (low + high) / 2) < 2e-4;
+        }),
+      ),
+    );
+    // Every axis is that of one body, and no two of the same.
+    expect(owners).not.toContain(-1);
+    expect(new Set(owners).size).toBe(15);
+  });
+
   it.each(['IFC2X3', 'IFC4'] as const)('%s: an annotation where its placement puts it', async (schema) => {
     const model = await read('house.ifc', new TextEncoder().encode(houseIfc(schema)));
     const curve = model.curves.find((c) => model.parts[c.part]!.name === 'Door swing')!;
