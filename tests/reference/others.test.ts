@@ -165,5 +165,10 @@ describe('a house as IFC by others', () => {
     for (const n of [...named('IFCSPACE'), ...named('IFCOPENINGELEMENT')]) expect(unseen, n).toContain(n);
     const wall = model.parts.find((p) => p.name === named('IFCWALLSTANDARDCASE')[0])!;
     expect(wall.inPicture).toBe(true);
+    // The ground that the site has turns with nothing and is measured by nothing: it is surroundings.
+    const ground = model.parts.filter((p) => p.surroundings && p.primitives.length > 0);
+    expect(ground.length).toBeGreaterThan(0);
+    for (const p of ground) expect(p.path).toMatch(/^Ground of Gelände/);
+    expect(wall.surroundings).toBe(false);
   });
 });

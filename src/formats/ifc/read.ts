@@ -102,11 +102,10 @@ class IfcReader {
           transmission: clear ? 1 : 0,
           thin: clear,
         }));
-        list.push({ geometry: geometryExpressID, finish, matrix: [...flatTransformation] });
-        // The library lets go of shapes when the stream is over.
-        this.meshOf(geometryExpressID);
+        // The library lets go of shapes when the stream is over, so they are taken now; some are empty.
+        if (this.meshOf(geometryExpressID) !== null) list.push({ geometry: geometryExpressID, finish, matrix: [...flatTransformation] });
       }
-      this.shapes.set(flat.expressID, list);
+      if (list.length > 0) this.shapes.set(flat.expressID, list);
       if (!built) this.hidden.add(flat.expressID);
     };
     this.api.StreamAllMeshes(this.model, (flat) => note(flat, true));
@@ -164,8 +163,12 @@ class IfcReader {
     const { parts } = this.gather;
     if (node.children.length === 0) this.draw(node.expressID, own);
     else {
+      // The ground that a site has is no part of what is designed: it stands beside it, as surroundings do.
+      const ground = /^IfcSite$/i.test(node.type) ? parts.length : null;
       // Places are the world's, so what has parts below it keeps none of its own.
-      if (this.shapes.has(node.expressID)) this.draw(node.expressID, this.gather.part('Body', own));
+      if (this.shapes.has(node.expressID))
+        this.draw(node.expressID, this.gather.part(ground === null ? 'Body' : `Ground of ${parts[own]!.name}`, ground === null ? own : -1));
+      if (ground !== null) for (const part of parts.slice(ground)) part.surroundings = true;
       for (const child of node.children) this.add(child, own);
     }
     if (this.hidden.has(node.expressID)) parts[own]!.inPicture = false;

@@ -4,17 +4,17 @@ import { Select as RadixSelect, Tooltip } from 'radix-ui';
 import { Check, ChevronDown } from 'lucide-react';
 import { formatNumber, parseField, type Quantity } from '../../core/units/field.js';
 
+const BUTTON = 'inline-flex h-[30px] shrink-0 items-center gap-1.5 whitespace-nowrap rounded-sm border px-3 font-medium';
+const PLAIN = 'bg-chalk text-ink border-graphite';
+
+/** The look of a plain button, for links and for what opens a menu. */
+export const PLAIN_BUTTON = `${BUTTON} ${PLAIN}`;
+
 type ButtonProps = ComponentProps<'button'> & { primary?: boolean };
 
 export function Button({ primary = false, className = '', ...props }: ButtonProps): ReactNode {
-  const look = primary ? 'bg-madder text-chalk border-madder' : 'bg-chalk text-ink border-graphite';
-  return (
-    <button
-      type="button"
-      className={`inline-flex h-[30px] items-center gap-1.5 whitespace-nowrap rounded-sm border px-3 font-medium disabled:cursor-not-allowed disabled:opacity-50 ${look} ${className}`}
-      {...props}
-    />
-  );
+  const look = primary ? 'bg-madder text-chalk border-madder' : PLAIN;
+  return <button type="button" className={`${BUTTON} disabled:cursor-not-allowed disabled:opacity-50 ${look} ${className}`} {...props} />;
 }
 
 interface FieldProps {

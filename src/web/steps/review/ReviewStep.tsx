@@ -10,12 +10,10 @@ import { send } from '../../data/api.js';
 import { useFrames } from '../../data/hooks.js';
 import { useDesk } from '../../shell/desk.js';
 import { fileSize } from '../../shell/format.js';
-import { Button, Empty, Select, StepHead } from '../../ui/controls.js';
+import { Button, Empty, PLAIN_BUTTON, Select, StepHead } from '../../ui/controls.js';
 import { pictureUrl } from '../../ui/small.js';
 import { ReelDesk } from './ReelDesk.js';
 import { FrameRule, usePlay, useStepping } from '../../ui/FrameRule.js';
-
-const plainLink = 'inline-flex h-[30px] items-center gap-1.5 rounded-sm border border-graphite bg-chalk px-3 font-medium';
 
 /** Fetches every picture of a shot ahead, so that playing does not wait for them. */
 function usePreloaded(urls: string[]): number {
@@ -116,15 +114,15 @@ function Easel({ batch, shot, frames }: { batch: BatchReply; shot: string; frame
           </p>
         )}
         <span className="ml-auto flex gap-3">
-          <a className={plainLink} href={`${urls[index]}&download`} download>
+          <a className={PLAIN_BUTTON} href={`${urls[index]}&download`} download>
             <Download size={16} aria-hidden /> This picture
           </a>
-          <a className={plainLink} href={`/api/batches/${batch.id}/stills.zip?shot=${encodeURIComponent(shot)}`} download>
+          <a className={PLAIN_BUTTON} href={`/api/batches/${batch.id}/stills.zip?shot=${encodeURIComponent(shot)}`} download>
             <Download size={16} aria-hidden /> All {frames.length} as ZIP
           </a>
           {frame.kind === 'sunStudy' && (
             <a
-              className={plainLink}
+              className={PLAIN_BUTTON}
               href={`/api/batches/${batch.id}/days.html?shot=${encodeURIComponent(shot)}`}
               download
               title="Dates down, hours across, one file that any browser opens"

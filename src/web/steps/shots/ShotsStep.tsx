@@ -22,7 +22,7 @@ import { INSTRUMENTS } from '../../instruments/instruments.js';
 import { useCommands } from '../../shell/commands.js';
 import { useDesk } from '../../shell/desk.js';
 import { useKeys } from '../../shell/keys.js';
-import { Button, Empty, StepHead, TextField } from '../../ui/controls.js';
+import { Button, Empty, PLAIN_BUTTON, StepHead, TextField } from '../../ui/controls.js';
 import { FrameRule, usePlay, useStepping } from '../../ui/FrameRule.js';
 import { saveText } from '../../ui/saveText.js';
 import { drawingUrl } from '../../ui/small.js';
@@ -34,8 +34,6 @@ import { Register } from './Register.js';
 import { SheetBar } from './SheetBar.js';
 import { ShotBar } from './ShotBar.js';
 import { ShotFields } from './ShotFields.js';
-
-const plainButton = 'inline-flex h-[30px] items-center rounded-sm border border-graphite bg-chalk px-3 font-medium';
 
 /** Export and import of the set as an open file, and the model that goes with it. */
 function SetFileMenu({
@@ -64,7 +62,7 @@ function SetFileMenu({
   };
   return (
     <Popover.Root>
-      <Popover.Trigger className={plainButton}>Set file</Popover.Trigger>
+      <Popover.Trigger className={PLAIN_BUTTON}>Set file</Popover.Trigger>
       <Popover.Portal>
         <Popover.Content align="end" sideOffset={4} className="z-40 flex w-64 flex-col gap-1 border border-graphite bg-chalk p-3">
           <a className="underline" href={`/api/sets/${setId}/export`} download>
@@ -279,8 +277,8 @@ export default function ShotsStep(): ReactNode {
             }}
           />
         </div>
-        <ReelMenu className={plainButton} />
-        <NewSetMenu className={plainButton} onMade={(id) => void navigate(`/p/${project.id}/s/${id}/shots`)} />
+        <ReelMenu className={PLAIN_BUTTON} />
+        <NewSetMenu className={PLAIN_BUTTON} onMade={(id) => void navigate(`/p/${project.id}/s/${id}/shots`)} />
         <SetFileMenu setId={setId} project={project} revision={revision.id} onImported={(id) => void navigate(`/p/${project.id}/s/${id}/shots`)} />
         <Button primary disabled={starting || frames.length === 0} onClick={() => void start()} title="Ctrl+Enter">
           Start the batch

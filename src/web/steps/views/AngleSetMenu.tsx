@@ -4,7 +4,7 @@ import { Trash2 } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { freeId } from '../../../core/plan/edit.js';
 import { ANGLES, type AngleSetOptions } from '../../../core/view/angles.js';
-import { Button, NumberField, Select, TextField, Tick } from '../../ui/controls.js';
+import { Button, NumberField, PLAIN_BUTTON, Select, TextField, Tick } from '../../ui/controls.js';
 import { RecipeMenu } from '../../ui/RecipeMenu.js';
 
 const FIRST: AngleSetOptions = { kind: 'parallel', angles: ['front', 'right', 'back', 'left', 'top', 'front-right'], focalLength: 70, margin: 0.08 };
@@ -29,9 +29,7 @@ export function AngleSetMenu({ onMake }: { onMake: (options: AngleSetOptions, gr
   };
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
-      <Popover.Trigger className="inline-flex h-[30px] items-center rounded-sm border border-graphite bg-chalk px-3 font-medium">
-        Angle set
-      </Popover.Trigger>
+      <Popover.Trigger className={PLAIN_BUTTON}>Angle set</Popover.Trigger>
       <Popover.Portal>
         <Popover.Content align="end" sideOffset={4} className="z-40 flex w-72 flex-col gap-2 border border-graphite bg-chalk p-3">
           <fieldset>

@@ -3,7 +3,7 @@ import { type ReactNode } from 'react';
 import { Popover } from 'radix-ui';
 import { prefer, usePreferences } from '../../shell/preferences.js';
 import { useDesk } from '../../shell/desk.js';
-import { Select, Tick } from '../../ui/controls.js';
+import { PLAIN_BUTTON, Select, Tick } from '../../ui/controls.js';
 
 const WORDS = [
   ['thirds', 'Thirds', 'Two lines across and two upright.'],
@@ -20,9 +20,7 @@ export function FrameMenu({ other, onOther }: { other: number | null; onOther: (
   const sets = project.sets.filter((s) => s.id !== setId);
   return (
     <Popover.Root>
-      <Popover.Trigger className="inline-flex h-[30px] items-center rounded-sm border border-graphite bg-chalk px-3 font-medium">
-        Frame
-      </Popover.Trigger>
+      <Popover.Trigger className={PLAIN_BUTTON}>Frame</Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
           align="end"
