@@ -246,7 +246,11 @@ export const FRAME_SAMPLES = 416; // u32 samples of a pixel, in the mean
 export const FRAME_NEAR = 420; // f32 metres along the line of sight that the camera looks past
 export const FRAME_PICTURE = 424; // u32 pointer to the texture behind everything, or 0
 export const FRAME_PICTURE_FIT = 428; // f32[4] u = f0 + f1 x and v = f2 + f3 y over film pixels
+export const FRAME_PICTURE_LOOK = 444; // u32 pointer to LOOK_CELLS + 1 gains over the root of luminance, then f32[9] by rows; or 0: as light
 export const FRAME_BYTES = 448;
+
+/** Cells of FRAME_PICTURE_LOOK's gains. */
+export const LOOK_CELLS = 256;
 
 /** Bits of FRAME_PASSES: what a pixel holds beyond its base. */
 export const PASS_PARTS = 1; // diffuse, specular, position, occlusion, shadow

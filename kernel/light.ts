@@ -4,7 +4,7 @@
  */
 import {
   FRAME_ZENITH, FRAME_HORIZON, FRAME_NADIR, FRAME_BACK_TOP, FRAME_BACK_MIDDLE, FRAME_BACK_BOTTOM, FRAME_IMAGE, FRAME_IMAGE_SEEN,
-  FRAME_CLEAR, FRAME_PICTURE, FRAME_PICTURE_FIT, FRAME_LUT, FRAME_LAMPS, FRAME_LAMP_COUNT, FRAME_CHANCES, FRAME_SUNS, FRAME_SUN_COUNT,
+  FRAME_CLEAR, FRAME_PICTURE, FRAME_PICTURE_FIT, FRAME_PICTURE_LOOK, LOOK_CELLS, FRAME_LUT, FRAME_LAMPS, FRAME_LAMP_COUNT, FRAME_CHANCES, FRAME_SUNS, FRAME_SUN_COUNT,
   LAMP_KIND, LAMP_CHANCE, LAMP_AREA, LAMP_OUTER, LAMP_INNER, LAMP_CENTRE, LAMP_U, LAMP_V, LAMP_NORMAL, LAMP_RADIANCE, LAMP_BYTES,
   LAMP_DISC, LAMP_POINT, LAMP_SPOT, LAMP_SUN, LAMP_TRIANGLE, LAMP_SURROUND,
 } from "./layout";
@@ -27,6 +27,19 @@ function gradient(frame: usize, y: f32, seen: bool): void {
   lightB = load<f32>(middle, 8) + (load<f32>(end, 8) - load<f32>(middle, 8)) * t;
 }
 
+/** Makes light of a colour that is to come out of the grade as it is; the table is the grade backwards. */
+function asShown(look: usize): void {
+  const x = sqrt<f32>(min<f32>(luminance(lightR, lightG, lightB), 1)) * <f32>LOOK_CELLS;
+  const i = min<u32>(<u32>x, LOOK_CELLS - 1);
+  const cell = look + (<usize>i << 2);
+  const gain = load<f32>(cell) + (load<f32>(cell, 4) - load<f32>(cell)) * (x - <f32>i);
+  const m = look + ((<usize>LOOK_CELLS + 1) << 2);
+  const r = lightR * gain, g = lightG * gain, b = lightB * gain;
+  lightR = max<f32>(0, load<f32>(m) * r + load<f32>(m, 4) * g + load<f32>(m, 8) * b);
+  lightG = max<f32>(0, load<f32>(m, 12) * r + load<f32>(m, 16) * g + load<f32>(m, 20) * b);
+  lightB = max<f32>(0, load<f32>(m, 24) * r + load<f32>(m, 28) * g + load<f32>(m, 32) * b);
+}
+
 /** Radiance from a direction without suns; `seen` asks for what the camera sees there. */
 export function surround(frame: usize, dx: f32, dy: f32, dz: f32, seen: bool): void {
   const image = <usize>load<u32>(frame + FRAME_IMAGE);
@@ -39,6 +52,8 @@ export function surround(frame: usize, dx: f32, dy: f32, dz: f32, seen: bool): v
     lightR = texelR;
     lightG = texelG;
     lightB = texelB;
+    const look = <usize>load<u32>(frame + FRAME_PICTURE_LOOK);
+    if (look != 0) asShown(look);
   }
   else if (image != 0 && (!seen || load<u32>(frame + FRAME_IMAGE_SEEN) != 0)) {
     imageLight(image, dx, dy, dz);

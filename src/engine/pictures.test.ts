@@ -3,7 +3,8 @@ import { PIXEL_FLOATS } from '../../kernel/layout.js';
 import { type DressingChoice, dressingOf, dressingSchema } from '../core/dress/dressing.js';
 import { finishPictureSchema, pictureMatrix } from '../core/dress/ownFinish.js';
 import { type Vec3 } from '../core/geometry/bounds.js';
-import { toDisplay } from '../core/units/colour.js';
+import { develop, PLAIN_GRADE } from '../core/picture/grade.js';
+import { toDisplay, toLinear, type Rgb } from '../core/units/colour.js';
 import { frameFor } from '../../tests/support/trace.js';
 import { MeshMaker, modelOf } from './bench/scenes.js';
 import { compile } from './compile.js';
@@ -76,6 +77,34 @@ describe('a set with pictures on its finishes', () => {
     };
     for (const x of [-0.75, 0.25]) expect(colour(x)[0]).toBeGreaterThan(4 * colour(x)[1]);
     for (const x of [-0.25, 0.75]) expect(colour(x)[1]).toBeGreaterThan(4 * colour(x)[0]);
+  });
+
+  it.each(['review', 'quick'] as const)('a picture or a colour behind comes out of the grade as it is, under daylight too: %s', async (mode) => {
+    const size = { width: 64, height: 32 };
+    const wanted = [90, 140, 200];
+    const pixels = new Uint8Array(4 * 4 * 4).fill(255);
+    for (let i = 0; i < 16; i++) pixels.set(wanted, i * 4);
+    const grade = { ...PLAIN_GRADE, exposure: -2.5, whiteBalance: 5200, curve: 'toe' as const };
+    const plain = frameFor(modelOf('nothing', []), { eye: [0, 0, 5], target: [0, 0, 0], ...size, samples: 4 });
+    const bare = { ...plain, grade, sampling: { ...plain.sampling, ...(mode === 'quick' && { mode: 'quick' as const }) } };
+    const nothing = compile(module, modelOf('dot', [{ mesh: new MeshMaker().box([50, 50, 50], [51, 51, 51]).mesh(), finish: {} }]));
+    const source = { hash: 'nothing', scene: () => nothing, module: () => module, picture: () => Promise.reject(new Error('none')) };
+    const even = wanted.map((v) => toLinear(v / 255)) as Rgb;
+    for (const stage of [
+      { ...plain.stage, picture: 'room.png', asShown: true },
+      { ...plain.stage, backdrop: { top: even, middle: even, bottom: even }, asShown: true },
+    ]) {
+      const frame = { ...bare, stage };
+      const { load } = sceneOf(frame, { ...source, texture: () => Promise.resolve({ width: 4, height: 4, pixels }) });
+      const host = loadScene(module, await load(), 1);
+      const at = host.areas[0]!.tile;
+      const sums = new Float32Array(host.memory.buffer, at, size.width * size.height * PIXEL_FLOATS);
+      sums.fill(0);
+      localKernel(module, host).renderTile(host.lay(0, frame), 0, 0, size.width, size.height, 0, 4, at);
+      const light = Float32Array.from([0, 1, 2], (c) => sums[(10 * size.width + 20) * PIXEL_FLOATS + c]! / 4);
+      develop(light, light, grade);
+      wanted.forEach((v, c) => expect(Math.abs(light[c]! * 255 - v), `${c}`).toBeLessThan(0.6));
+    }
   });
 
   it.each([

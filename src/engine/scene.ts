@@ -115,6 +115,7 @@ export function loadScene(module: WebAssembly.Module, scene: CompiledScene, work
     clay: arena.take(FINISH_ROOM),
     tree: arena.take((count + 1) * L.NODE_BYTES),
     image: arena.take(L.IMAGE_BYTES),
+    look: arena.take((L.LOOK_CELLS + 10) * 4),
     sky: takeSurround(arena, SKY_SIZE),
   }));
   const areas = Array.from({ length: workers }, (): WorkerArea => ({

@@ -44,6 +44,13 @@ function multiply(a: Matrix, b: Matrix): Matrix {
   return [0, 1, 2].flatMap((r) => columns.map((column) => column[r]!)) as Matrix;
 }
 
+/** The matrix that undoes another, by its cofactors. */
+export function inverted([a, b, c, d, e, f, g, h, i]: Matrix): Matrix {
+  const [p, q, r] = [e * i - f * h, f * g - d * i, d * h - e * g];
+  const k = 1 / (a * p + b * q + c * r);
+  return [p, c * h - b * i, b * f - c * e, q, a * i - c * g, c * d - a * f, r, b * g - a * h, a * e - b * d].map((v) => v * k) as Matrix;
+}
+
 function conesOf(kelvin: number): [number, number, number] {
   const [x, y] = blackBody(kelvin);
   return apply(TO_CONES, [x / y, 1, (1 - x - y) / y]);

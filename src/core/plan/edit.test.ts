@@ -79,4 +79,12 @@ describe('standing the model up another way', () => {
     expect(framesOf(brighter, context)[0]!.identity).toBe(framesOf(planned(), context)[0]!.identity);
     expect(framesOf(brighter, context)[0]!.grade.exposure).toBe(2);
   });
+  it('but where a backdrop comes out of the grade as it is: that is traced for it', () => {
+    const context = { bounds: model, scene: 'h' };
+    const of = (grade: object) =>
+      framesOf(parseSet({ ...planned(), stage: { ready: 'bright sweep', backdrop: '#ffffff' }, grade }), context)[0]!.identity;
+    expect(of({ exposure: 2 })).not.toBe(of({}));
+    expect(of({ curve: 'toe' })).not.toBe(of({}));
+    expect(of({ glow: { strength: 0.2, reach: 0.05 } })).toBe(of({}));
+  });
 });

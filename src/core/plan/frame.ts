@@ -120,7 +120,7 @@ export interface Frame {
   /** Where the sun stands under daylight, and when. What it lights is in `stage`. */
   sun?: FrameSun;
   sampling: Sampling;
-  /** Made of the traced light afterwards, so it is no part of the identity. */
+  /** Made of the traced light afterwards, so it is no part of the identity; but where the backdrop comes out as it is. */
   grade: Grade;
   passes: PassId[];
   /** The model's lines are drawn over the picture: width in pixels, colour in linear light. */

@@ -166,6 +166,7 @@ function framesOfRun(
     const stage = turn?.what.includes('surround') ? turnedAround(lit, turn.rotation) : lit;
     if (!sections.has(shows?.section)) sections.set(shows?.section, sectionOf(set, shows?.section));
     const content = {
+      grade: set.grade,
       camera,
       turn,
       shutter,
@@ -205,7 +206,6 @@ function framesOfRun(
       time: pose.time,
       ...content,
       ...(sun && { sun }),
-      grade: set.grade,
       files,
       // Hashing takes most of the time of a plan, and few who read one ask for it.
       get identity() {

@@ -5,7 +5,20 @@ import { hashOf } from './hash.js';
 
 type Content = Pick<
   Frame,
-  'camera' | 'turn' | 'shutter' | 'section' | 'dressing' | 'place' | 'stage' | 'size' | 'pixelAspect' | 'sampling' | 'passes' | 'clear' | 'lines'
+  | 'grade'
+  | 'camera'
+  | 'turn'
+  | 'shutter'
+  | 'section'
+  | 'dressing'
+  | 'place'
+  | 'stage'
+  | 'size'
+  | 'pixelAspect'
+  | 'sampling'
+  | 'passes'
+  | 'clear'
+  | 'lines'
 >;
 
 /** Identity and seed of a frame on a scene, told by the scene's content hash. */
@@ -20,6 +33,8 @@ export function identify(frame: Content, scene: string): { identity: string; see
     place: frame.place,
     turn,
     stage: frame.stage,
+    // What comes out of the grade as it is, is traced for that grade.
+    grade: frame.stage.asShown ? { ...frame.grade, glow: undefined } : undefined,
     size: frame.size,
     pixelAspect: frame.pixelAspect,
     passes: frame.passes,

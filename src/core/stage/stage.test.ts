@@ -35,6 +35,7 @@ describe('a stage of one’s own', () => {
     );
     expect(stage.backdrop.top).toEqual(parseHex('#102030'));
     expect(stage.backdrop.top).toEqual(stage.backdrop.bottom);
+    expect(stage.asShown).toBe(true);
     expect(stage.base).toMatchObject({ height: -0.5, colour: parseHex('#808080') });
     expect(stage.modelLamps).toBe(true);
     // What lights is not what is seen.

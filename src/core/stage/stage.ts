@@ -29,7 +29,7 @@ export const stageSchema = z
     site: siteSchema.optional(),
     /** Sun and sky light instead of the ready stage's surround and lamps. */
     daylight: daylightSchema.optional(),
-    /** One colour behind everything, as #rrggbb; the ready stage's own backdrop where absent. Lights nothing. */
+    /** One colour behind everything, as #rrggbb in the finished picture; the ready stage's own backdrop where absent. Lights nothing. */
     backdrop: hexSchema.optional(),
     /** A picture flat behind everything, cropped to the frame and never squeezed; it lights nothing. */
     backdropPicture: z
@@ -94,6 +94,8 @@ export interface Stage {
   surround: Gradient;
   /** What the eye sees where nothing stands. */
   backdrop: Gradient;
+  /** The backdrop, of colour or picture, is no light but comes out of the frame's own grade as it is. */
+  asShown?: boolean;
   lamps: Lamp[];
   /** Base plane, whole up to the inner radius and gone from the outer one; shadow-only: it catches shadows and nothing else. */
   base: {
@@ -241,7 +243,7 @@ export function lampsOn({ lamps }: Partial<Pick<StageChoice, 'lamps'>>): OwnLamp
 }
 
 /** Whether the camera sees the sky, or a backdrop in front of it. */
-export function seesSky({ backdrop, backdropPicture }: Pick<StageChoice, 'backdrop' | 'backdropPicture'>): boolean {
+export function seesSky({ backdrop, backdropPicture }: Partial<Pick<StageChoice, 'backdrop' | 'backdropPicture'>>): boolean {
   return backdrop === undefined && backdropPicture === undefined;
 }
 
@@ -266,6 +268,7 @@ export function stageAround(choice: Pick<StageChoice, 'ready'> & Partial<StageCh
     backdrop: even ? { top: even, middle: even, bottom: even } : scaled(recipe.backdrop),
     ...(surround && { image: { id: picture ?? surround.file, rotation: surround.rotation, strength: surround.strength, seen: surround.seen } }),
     ...(choice.backdropPicture && { picture: choice.backdropPicture.file }),
+    ...(!seesSky(choice) && { asShown: true }),
     ...(choice.modelLamps && { modelLamps: true }),
     // A picture of light holds its lamps already.
     lamps: [

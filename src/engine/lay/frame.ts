@@ -5,6 +5,7 @@ import { type Bounds, centreOf, joinBounds, radiusOf, transformBounds, type Vec3
 import { identity, matrixOf } from '../../core/geometry/matrix.js';
 import { DEFAULT_FINISH, type Finish } from '../../core/model/finish.js';
 import { passOf } from '../../core/picture/passes.js';
+import { lightShownAs, lookTable } from '../../core/picture/shown.js';
 import { type Frame } from '../../core/plan/frame.js';
 import { DAYLIGHT_UNIT } from '../../core/stage/daylight.js';
 import { type Lamp } from '../../core/stage/lamp.js';
@@ -31,6 +32,7 @@ export interface FrameRoom {
   clay: number;
   tree: number;
   image: number;
+  look: number;
   sky: SurroundRoom;
 }
 
@@ -259,7 +261,10 @@ export function layFrame(data: SceneData, room: FrameRoom, frame: Frame): number
   layCamera(views, at + L.FRAME_OPEN, frame.camera, frame.size);
   layCamera(views, at + L.FRAME_CLOSE, frame.shutter?.camera ?? frame.camera, frame.size);
   putFloats(views, room.filter, filterTable(frame.sampling.filter));
-  const { surround, backdrop, base } = frame.stage;
+  const { surround, base, asShown } = frame.stage;
+  if (behind && asShown) putFloats(views, room.look, lookTable(frame.grade, L.LOOK_CELLS));
+  const seen = (colour: Rgb): Rgb => (asShown ? lightShownAs(colour, frame.grade) : colour);
+  const backdrop = [frame.stage.backdrop.top, frame.stage.backdrop.middle, frame.stage.backdrop.bottom].flatMap(seen);
   const { sampling } = frame;
   const { stride, bits } = strideOf(frame);
   const key = keyOf(lamps, centreOf(data.subject));
@@ -290,6 +295,7 @@ export function layFrame(data: SceneData, room: FrameRoom, frame: Frame): number
     [L.FRAME_IMAGE_SEEN, (sky ?? image)?.seen ? 1 : 0],
     [L.FRAME_CLEAR, frame.clear ? 1 : 0],
     [L.FRAME_PICTURE, behind ? data.textures.records + data.backdrop!.texture * L.TEXTURE_BYTES : 0],
+    [L.FRAME_PICTURE_LOOK, behind && frame.stage.asShown ? room.look : 0],
     [L.FRAME_BASE_ON, base ? (base.shadowOnly ? 2 : 1) : 0],
     [L.FRAME_BASE_FINISH, room.base],
     [L.FRAME_PLANES, room.planes],
@@ -312,7 +318,7 @@ export function layFrame(data: SceneData, room: FrameRoom, frame: Frame): number
     [L.FRAME_LIMIT, [sampling.outlierLimit]],
     [L.FRAME_EXTENT, [extent]],
     [L.FRAME_ZENITH, [...surround.top, ...surround.middle, ...surround.bottom]],
-    [L.FRAME_BACK_TOP, [...backdrop.top, ...backdrop.middle, ...backdrop.bottom]],
+    [L.FRAME_BACK_TOP, backdrop],
     [L.FRAME_REACH, [REACH * radius]],
     [L.FRAME_NOISE, [sampling.noise]],
     [L.FRAME_KEY, [...key.direction, ...key.colour.map((c) => c / Math.PI), key.spread]],

@@ -155,7 +155,8 @@ export function Scene({
     loaded.surroundings.matrix.copy(stood);
     loaded.surroundings.matrixWorldNeedsUpdate = true;
     // A picture behind everything stands under the canvas.
-    scene.background = stage.picture ? null : developed(stage.backdrop.middle, grade);
+    const { middle } = stage.backdrop;
+    scene.background = stage.picture ? null : stage.asShown ? new Color().setRGB(...middle) : developed(middle, grade);
     gl.toneMappingExposure = 2 ** grade.exposure;
     invalidate();
   }, [lens, camera, rect, area, turn, stage, loaded, scene, gl, grade, placeKey, invalidate]);

@@ -48,7 +48,7 @@ export function BackdropFields({ stage, first, sheet, onChange, onSize }: Backdr
       {stage.backdrop && !picture && (
         <ColourField
           label="Backdrop colour"
-          help="As #rrggbb, before the tone curve."
+          help="As #rrggbb: so it comes out in pictures, whatever the exposure and the curve."
           value={stage.backdrop}
           onValue={(backdrop) => onChange({ backdrop })}
         />
