@@ -5,6 +5,7 @@ import { passOf, type PassId } from '../core/picture/passes.js';
 import { develop, type Grade } from '../core/picture/grade.js';
 import { type FileFormat, type Frame } from '../core/plan/frame.js';
 import { type ExrChannel, writeExr } from '../formats/exr/write.js';
+import { burnLegend } from '../formats/picture/legend.js';
 import { encodePicture, EXTENSIONS } from '../formats/picture/write.js';
 import { encodeFilm } from './film.js';
 import { labelOf } from './lay/views.js';
@@ -128,6 +129,7 @@ export async function renderFrame(pool: Pool, from: SceneSource, frame: Frame, o
       }
       for (const [i, id] of frame.passes.entries()) {
         const display = id === 'beauty' && frame.clear ? clearDisplay(source, frame.grade) : passDisplay(source, id, frame.grade);
+        if (id === 'beauty' && frame.legend) await burnLegend(display, picture.width, picture.height, frame.legend, frame.pixelAspect);
         files.push({
           name: `${frame.passNames[i]!}.${EXTENSIONS[format.type]}`,
           bytes: await encodePicture(display, picture.width, picture.height, format),

@@ -2,6 +2,7 @@
 import { spawnSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
+import sharp from 'sharp';
 import { type BatchReply, type FrameReply, type ProjectReply, type SetReply } from '../../src/contract/contract.js';
 import { placeSun } from '../../src/core/stage/daylight.js';
 import { choose, fill, ternProject } from '../support/page.js';
@@ -138,10 +139,13 @@ test('a sun study is planned by dates and steps, and rendered with the sun of ea
   await fill(page, 'From', '10:00');
   await fill(page, 'To', '14:00');
   await fill(page, 'Step', '120');
-  await expect(page.getByText('1 shots · 12 frames', { exact: false })).toBeVisible();
+  await expect(page.getByText('1 shot · 12 frames', { exact: false })).toBeVisible();
+  await page.getByRole('button', { name: 'Sun study', exact: true }).last().click();
+  await choose(page, 'Legend in the picture', 'bottom left');
   await page.getByRole('button', { name: 'Sun study', exact: true }).last().click();
   await page.keyboard.press('ArrowRight');
   await expect(page.getByTestId('sun-of-frame')).toContainText('2026-03-20 12:00');
+  await expect(page.getByText(/^2026-03-20 {2}12:00 {2}sun \d+\.\d°$/)).toBeVisible();
   await expect.poll(async () => (await file()).shots[0]).toMatchObject({ kind: 'sunStudy', from: '10:00', to: '14:00', stepMinutes: 120 });
   const set = await file();
   const csv = set.shots[0]!.kind === 'sunStudy' ? set.shots[0]!.dates : [];
@@ -152,6 +156,11 @@ test('a sun study is planned by dates and steps, and rendered with the sun of ea
   const frames = await server.get<FrameReply[]>(`/batches/${batch!.id}/frames`);
   expect(frames).toHaveLength(12);
   expect(frames.every((f) => f.state === 'done')).toBe(true);
+  // The legend is burnt into the lowest lines of the file: white letters with a dark edge, which the plain sweep has not.
+  const reply = await page.request.get(`${server.url}/api/batches/${batch!.id}/frames/${frames[0]!.id}/picture`);
+  const strip = sharp(await reply.body()).extract({ left: 0, top: 40, width: 96, height: 12 });
+  const { channels } = await sharp(await strip.toBuffer()).stats();
+  expect(channels[0]!.max - channels[0]!.min).toBeGreaterThan(150);
   const plan = await server.get<{ frames: { sun?: { date: string; time: string; azimuth: number } }[] }>(`/batches/${batch!.id}/plan`);
   for (const { sun } of plan.frames) {
     const exact = placeSun({ ...set.stage.daylight!, date: sun!.date, time: sun!.time }, set.stage.site);

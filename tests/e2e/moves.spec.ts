@@ -44,7 +44,7 @@ test('a walk is planned by stations on the plan, its times and where it looks', 
   await fill(page, 'Leg', '2 s', 2);
   await fill(page, 'Hold', '0.5', 2);
   // 3.5 s at 24 frames a second.
-  await expect(page.getByText('1 shots · 84 frames', { exact: false })).toBeVisible();
+  await expect(page.getByText('1 shot · 84 frames', { exact: false })).toBeVisible();
   await choose(page, 'Looks', 'at a point');
   await fill(page, 'Point y', '0.3');
   await expect.poll(async () => (await shot('walkthrough')).target?.[1]).toBe(0.3);

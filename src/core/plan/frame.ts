@@ -1,4 +1,5 @@
 import { type Dressing } from '../dress/dressing.js';
+import { type Legend } from '../shot/legend.js';
 import { type FrameSun } from '../stage/daylight.js';
 import { type Stage } from '../stage/stage.js';
 import { type Camera, type Size } from '../view/camera.js';
@@ -119,6 +120,8 @@ export interface Frame {
   stage: Stage;
   /** Where the sun stands under daylight, and when. What it lights is in `stage`. */
   sun?: FrameSun;
+  /** Burnt into the files that a person looks at, after the grade: no part of the identity. */
+  legend?: Legend;
   sampling: Sampling;
   /** Made of the traced light afterwards, so it is no part of the identity; but where the backdrop comes out as it is. */
   grade: Grade;

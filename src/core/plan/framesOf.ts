@@ -3,6 +3,7 @@ import { type Bounds, type Vec3 } from '../geometry/bounds.js';
 import { type Dressing, dressingFor, dressingOf } from '../dress/dressing.js';
 import { type Pose } from '../shot/kind.js';
 import { frameCount, kindOf, posesOf, type Shot, shotName } from '../shot/kinds.js';
+import { sunWords } from '../shot/legend.js';
 import { MOST_FRAMES } from '../shot/turntable.js';
 import { placedBounds, placedOf, withPlinth } from '../model/place.js';
 import { daylightOf, daylightSchema, type FrameSun } from '../stage/daylight.js';
@@ -206,6 +207,7 @@ function framesOfRun(
       time: pose.time,
       ...content,
       ...(sun && { sun }),
+      ...(sun && pose.legend && { legend: { corner: pose.legend, text: sunWords(sun) } }),
       files,
       // Hashing takes most of the time of a plan, and few who read one ask for it.
       get identity() {

@@ -7,6 +7,7 @@ import { type Rate } from '../units/rate.js';
 import { type NameToken } from '../plan/names.js';
 import { deviationSchema } from '../plan/sheet.js';
 import { type Camera, idSchema, type View } from '../view/camera.js';
+import { type Corner } from './legend.js';
 import { type CuttingPlane, type Shutter, type Turn } from '../plan/frame.js';
 
 /** What every kind of shot has. */
@@ -53,6 +54,8 @@ export interface Pose {
   plane?: CuttingPlane;
   /** Sun of this frame, where the shot moves it. */
   daylight?: Partial<Pick<Daylight, 'date' | 'time' | 'later' | 'free'>>;
+  /** Date, time and altitude of the sun are burnt into this corner. */
+  legend?: Corner;
 }
 
 export interface ShotKind<S extends z.ZodType = z.ZodType> {

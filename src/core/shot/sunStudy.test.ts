@@ -29,6 +29,38 @@ const planned = (shot: object, stage: object = { site: SITE }) =>
   });
 const CONTEXT = { bounds: { min: [-1, 0, -1] as [number, number, number], max: [1, 2, 1] as [number, number, number] }, scene: 'abc' };
 
+describe('the legend of a picture', () => {
+  const words = (shot: object): (string | undefined)[] => framesOf(planned(shot), CONTEXT).map((f) => f.legend?.text);
+  it('says date, time and altitude of its own sun, in the corner that was chosen', () => {
+    const frames = framesOf(planned(study({ from: '12:00', to: '13:00', legend: 'bottom left' })), CONTEXT);
+    expect(frames).toHaveLength(3);
+    for (const f of frames) {
+      expect(f.legend!.corner).toBe('bottom left');
+      expect(f.legend!.text).toBe(`2026-06-21  ${f.sun!.time}  sun ${f.sun!.altitude.toFixed(1)}°`);
+    }
+  });
+  it('names the second of two hours of one name, and a sun that was put by hand by its place', () => {
+    const night = study({ dates: ['2026-10-25'], from: '03:00', to: '03:00', minimumAltitude: -6, legend: 'top left' });
+    expect(words(night).map((w) => w!.includes('(second)'))).toEqual([false, true]);
+    const path = study({
+      path: {
+        places: [
+          { azimuth: 90, altitude: 10 },
+          { azimuth: 180, altitude: 30 },
+        ],
+        frames: 2,
+      },
+      legend: 'top left',
+    });
+    expect(words(path)).toEqual(['sun 10.0° at 90°', 'sun 30.0° at 180°']);
+  });
+  it('stands in no picture where it is not asked for, and is no part of the pixels that are traced', () => {
+    expect(words(study())).toEqual(words(study()).map(() => undefined));
+    const ids = (shot: object) => framesOf(planned(shot), CONTEXT).map((f) => f.identity);
+    expect(ids(study({ legend: 'top right' }))).toEqual(ids(study()));
+  });
+});
+
 describe('times of a day', () => {
   it('fall on whole steps of the clock, both ends included', () => {
     expect(timesOfDay(study({ from: '09:10', to: '11:30' }), '2026-06-21', site).map((c) => c.time)).toEqual([

@@ -6,6 +6,7 @@ import { type Site, skyDirection, skyPlace } from '../stage/site.js';
 import { sunAt } from '../stage/sun.js';
 import { frameTime } from '../units/rate.js';
 import { idSchema } from '../view/camera.js';
+import { cornerSchema } from './legend.js';
 import { type CountContext, shotBase, type ShotKind, viewOf } from './kind.js';
 
 const MOST_DATES = 366;
@@ -33,6 +34,8 @@ export const sunStudySchema = z
     minimumAltitude: z.number().min(-6).max(60).default(3),
     /** A way of the sun for effect instead of dates: through these places, evenly, in so many frames. */
     path: z.strictObject({ places: z.array(placeSchema).min(2).max(50), frames: z.int().min(2).max(10_000) }).optional(),
+    /** Corner into which date, time and altitude are burnt; nowhere where absent. Files of light (OpenEXR) stay clean. */
+    legend: cornerSchema.optional(),
   })
   .superRefine((shot, context) => {
     if (shot.path) return;
@@ -152,7 +155,13 @@ export const sunStudy: ShotKind<typeof sunStudySchema> = {
   poses(shot, context) {
     const view = viewOf(context, shot.view);
     const camera = context.cameraOf(view);
-    return sunsOf(shot, context).map((daylight, i) => ({ view, time: frameTime(i, context.rate), camera, daylight }));
+    return sunsOf(shot, context).map((daylight, i) => ({
+      view,
+      time: frameTime(i, context.rate),
+      camera,
+      daylight,
+      ...(shot.legend && { legend: shot.legend }),
+    }));
   },
   uses: (shot) => [shot.view],
   summary(shot) {

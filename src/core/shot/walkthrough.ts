@@ -6,6 +6,7 @@ import { frameTime } from '../units/rate.js';
 import { type Camera, idSchema, pitchOf, pointSchema, STEEPEST_UPRIGHT, type View } from '../view/camera.js';
 import { type Pose, type ShotContext, shotBase, type ShotKind, viewOf } from './kind.js';
 import { easedTime, momentAt, moveFrames, type MoveStation, moveTimes } from './moves.js';
+import { counted } from '../units/counted.js';
 
 const MOST_STATIONS = 200;
 /** Metres that one looks ahead along the path, so that the head does not turn at once. */
@@ -182,7 +183,7 @@ export const walkthrough: ShotKind<typeof walkthroughSchema> = {
   uses: (shot) => [...new Set(shot.stations.flatMap((s) => (s.view ? [s.view] : [])))],
   summary(shot) {
     const legs = shot.stations.length - (shot.closed ? 0 : 1);
-    return `${legs} ${legs === 1 ? 'leg' : 'legs'}, looking ${shot.look === 'ahead' ? 'ahead' : shot.look === 'target' ? 'at a point' : 'from station to station'}`;
+    return `${counted(legs, 'leg')}, looking ${shot.look === 'ahead' ? 'ahead' : shot.look === 'target' ? 'at a point' : 'from station to station'}`;
   },
 };
 

@@ -8,6 +8,7 @@ import { metres } from '../../shell/format.js';
 import { Mark } from '../../shell/Shell.js';
 import { Button, Empty } from '../../ui/controls.js';
 import { Cover } from './Cover.js';
+import { counted } from '../../../core/units/counted.js';
 
 /** The register of design jobs. */
 export function ProjectsPage(): ReactNode {
@@ -69,9 +70,13 @@ export function ProjectsPage(): ReactNode {
                     </span>
                   )}
                   <span className="num w-48 text-right text-sm text-graphite">
-                    {project.sets.length} {project.sets.length === 1 ? 'set' : 'sets'} · {project.sets.reduce((n, s) => n + s.frames, 0)} frames
+                    {counted(project.sets.length, 'set')} ·{' '}
+                    {counted(
+                      project.sets.reduce((n, s) => n + s.frames, 0),
+                      'frame',
+                    )}
                     <br />
-                    {project.batches} {project.batches === 1 ? 'batch' : 'batches'}
+                    {counted(project.batches, 'batch', 'batches')}
                   </span>
                 </Link>
               </li>

@@ -14,6 +14,7 @@ import { fileWord } from '../../../core/plan/names.js';
 import { chosenFrames } from '../../../core/plan/selection.js';
 import { parseSet, stageOf } from '../../../core/plan/set.js';
 import { sheetOf } from '../../../core/plan/sheet.js';
+import { type Corner } from '../../../core/shot/legend.js';
 import { kindOf, type Shot, SHOT_KINDS, shotName } from '../../../core/shot/kinds.js';
 import { frameTime, parseRate } from '../../../core/units/rate.js';
 import { timecode } from '../../../core/units/timecode.js';
@@ -34,6 +35,7 @@ import { Register } from './Register.js';
 import { SheetBar } from './SheetBar.js';
 import { ShotBar } from './ShotBar.js';
 import { ShotFields } from './ShotFields.js';
+import { counted } from '../../../core/units/counted.js';
 
 /** Export and import of the set as an open file, and the model that goes with it. */
 function SetFileMenu({
@@ -103,6 +105,13 @@ function SetFileMenu({
   );
 }
 
+const LEGEND_MARKS: Record<Corner, string> = {
+  'top left': 'mark-tl',
+  'top right': 'mark-tr',
+  'bottom left': 'mark-bl',
+  'bottom right': 'mark-br',
+};
+
 /** Whether a word stands in a shot's name, kind or group. */
 function matches(shot: Shot, filter: string): boolean {
   const words = [shotName(shot), kindOf(shot).label, shot.group ?? '', shot.off ? 'off' : ''].join(' ').toLowerCase();
@@ -144,7 +153,11 @@ function ShotDesk({ shot, frames, revision, bounds }: { shot: Shot; frames: Fram
           place={frame.place}
           grade={plan!.file.grade}
           {...(frame.turn && { turn: frame.turn })}
-        />
+        >
+          {frame.legend && (
+            <p className={`num mark ${LEGEND_MARKS[frame.legend.corner]} pointer-events-none whitespace-pre text-sm`}>{frame.legend.text}</p>
+          )}
+        </Viewport>
         <div className="min-h-0 p-3">
           <Instrument
             shot={shot}
@@ -257,7 +270,7 @@ export default function ShotsStep(): ReactNode {
     <>
       <StepHead
         title="Shots"
-        facts={`${file.shots.length} shots · ${frames.length} frames · ${timecode(moving, rate)} moving, ${Number(frameTime(moving, rate).toFixed(2))} s`}
+        facts={`${counted(file.shots.length, 'shot')} · ${counted(frames.length, 'frame')} · ${timecode(moving, rate)} moving, ${Number(frameTime(moving, rate).toFixed(2))} s`}
       >
         <div className="w-40">
           <TextField

@@ -49,7 +49,7 @@ export function DaylightPanel({ setId, revision, version, bounds, site, daylight
       <div className="relative min-h-0">
         <SunPath site={site} date={date} sun={sun} {...(hides && silhouette && { silhouette })} {...(!daylight.free && { onTime })} />
         <div className="absolute -bottom-1 left-0 bg-paper text-xs">
-          <Tick label="what hides the sky" help="The design as seen from before its front, 1.5 m up." checked={hides} onChecked={setHides} />
+          <Tick label="hidden sky" help="The design as seen from before its front, 1.5 m up." checked={hides} onChecked={setHides} />
         </div>
       </div>
       <div className="flex min-h-0 flex-col text-sm">

@@ -28,6 +28,7 @@ import { useViewDesk } from './useViewDesk.js';
 import { ViewFields } from './ViewFields.js';
 import { ViewList } from './ViewList.js';
 import { ViewShows } from './ViewShows.js';
+import { counted } from '../../../core/units/counted.js';
 
 /** No id is written like this. */
 const NONE = '-';
@@ -83,11 +84,7 @@ export default function ViewsStep(): ReactNode {
     <>
       <StepHead
         title="Views"
-        facts={
-          views.length > 0
-            ? `${views.length} ${views.length === 1 ? 'view' : 'views'}`
-            : 'drag to orbit, shift-drag to move along, wheel to go nearer'
-        }
+        facts={views.length > 0 ? counted(views.length, 'view') : 'drag to orbit, shift-drag to move along, wheel to go nearer'}
       >
         {live.controls}
         <Button onClick={fit} title="f">

@@ -7,6 +7,7 @@ import { parseRate } from '../../../../core/units/rate.js';
 import { useDesk } from '../../../shell/desk.js';
 import { TextField, Tick } from '../../../ui/controls.js';
 import { type FieldsProps } from './common.js';
+import { counted } from '../../../../core/units/counted.js';
 
 type StillShot = Extract<Shot, { kind: 'still' }>;
 
@@ -102,7 +103,7 @@ export function Still({ shot, put }: FieldsProps<StillShot>): ReactNode {
       )}
       {stageOf(file, shot.stage).site && <Times shot={shot} put={put} />}
       <p className="num text-sm text-graphite">
-        {shot.views.length} {shot.views.length === 1 ? 'view' : 'views'}
+        {counted(shot.views.length, 'view')}
         {shot.variants && ` × ${shot.variants.length} variants`}
         {shot.times && ` × ${shot.times.length} times`}
         {sizes > 1 && ` × ${sizes} sizes`} = {count * sizes} pictures

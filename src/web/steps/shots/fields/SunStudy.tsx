@@ -2,6 +2,7 @@ import { type ReactNode, useState } from 'react';
 import { X } from 'lucide-react';
 import { clockSchema, dateSchema } from '../../../../core/stage/civil.js';
 import { monthDates, seasonDates, type SunStudyShot } from '../../../../core/shot/sunStudy.js';
+import { CORNERS } from '../../../../core/shot/legend.js';
 import { useDesk } from '../../../shell/desk.js';
 import { Button, NumberField, Select, TextField, Tick } from '../../../ui/controls.js';
 import { type FieldsProps, ViewField } from './common.js';
@@ -193,6 +194,13 @@ export function SunStudy({ shot, put }: FieldsProps<SunStudyShot>): ReactNode {
           <Times shot={shot} put={put} />
         </>
       )}
+      <Select
+        label="Legend in the picture"
+        help="Burns date, time and altitude of the sun into a corner of every PNG and JPEG, and so into the movie. OpenEXR files stay clean."
+        value={shot.legend ?? 'none'}
+        options={[{ value: 'none', label: 'none' }, ...CORNERS.map((c) => ({ value: c, label: c }))]}
+        onValue={(v) => put({ ...shot, legend: CORNERS.find((c) => c === v) })}
+      />
     </>
   );
 }

@@ -1,0 +1,19 @@
+/** Words burnt into a picture: what its sun is. */
+import { z } from 'zod';
+import { type FrameSun } from '../stage/daylight.js';
+
+export const CORNERS = ['top left', 'top right', 'bottom left', 'bottom right'] as const;
+export type Corner = (typeof CORNERS)[number];
+export const cornerSchema = z.enum(CORNERS);
+
+export interface Legend {
+  corner: Corner;
+  text: string;
+}
+
+/** Date, time and altitude of a sun; its place alone, where it was put by hand. */
+export function sunWords(sun: FrameSun): string {
+  const up = `sun ${sun.altitude.toFixed(1)}°`;
+  if (sun.date === undefined) return `${up} at ${sun.azimuth.toFixed(0)}°`;
+  return `${sun.date}  ${sun.time}${sun.later ? ' (second)' : ''}  ${up}`;
+}
