@@ -1,7 +1,8 @@
 /** What the ray met: place, normals, texture coordinates. */
 import {
   PACKET_V0, PACKET_V1, PACKET_V2, INSTANCE_INVERSE, INSTANCE_MESH, INSTANCE_FLAGS, INSTANCE_FINISH, INSTANCE_SIZE, UNMOVED, MOVING,
-  MESH_INDEX, MESH_NORMAL, MESH_UV, MESH_UV_SECOND, MESH_COLOUR, BY_FIRST, BY_SECOND, BY_BOX, PLANE_NORMAL, FRAME_CAP_FINISH,
+  MESH_INDEX, MESH_NORMAL, MESH_UV, MESH_UV_SECOND, MESH_COLOUR, BY_FIRST, BY_SECOND, BY_BOX, PLANE_NORMAL, FRAME_CAP_FINISH, FRAME_HATCH_FINISH,
+  FRAME_HATCH,
 } from "./layout";
 import { hitPacket, hitLane, hitU, hitV, hitInstance, hitPlane, hitTriangle, turnedCos, turnedSin } from "./traverse";
 
@@ -44,9 +45,25 @@ let vz: f32 = 0;
 /** Which coordinates texU, texV and along hold. */
 let mapped: u32 = BY_FIRST;
 
-/** The finish of the surface that was met: a cap may have its own. */
-export function hitFinish(frame: usize): usize {
+/** Whether a point of a cap lies on a line of the hatch: over level and steepest direction of the plane, or x and -z of a level one. */
+function onHatch(frame: usize, x: f32, y: f32, z: f32): bool {
+  const nx = load<f32>(hitPlane, PLANE_NORMAL), ny = load<f32>(hitPlane, PLANE_NORMAL + 4), nz = load<f32>(hitPlane, PLANE_NORMAL + 8);
+  const across: f32 = sqrt<f32>(nx * nx + nz * nz);
+  // Level to the right of who looks at the cap, and up.
+  const flat = across < <f32>1e-4;
+  const rx: f32 = flat ? 1 : nz / across, rz: f32 = flat ? 0 : -nx / across;
+  const u: f32 = rx * x + rz * z;
+  const v: f32 = (ny * rz) * x + (nz * rx - nx * rz) * y + (-ny * rx) * z;
+  const h = frame + FRAME_HATCH;
+  const s: f32 = (v * load<f32>(h, 8) - u * load<f32>(h, 12)) * load<f32>(h);
+  return s - floor<f32>(s) < load<f32>(h, 4);
+}
+
+/** The finish of the surface that was met at a place: a cap may have its own, and lines over it. */
+export function hitFinish(frame: usize, x: f32, y: f32, z: f32): usize {
   if (hitPlane != 0) {
+    const line = <usize>load<u32>(frame + FRAME_HATCH_FINISH);
+    if (line != 0 && onHatch(frame, x, y, z)) return line;
     const cap = <usize>load<u32>(frame + FRAME_CAP_FINISH);
     if (cap != 0) return cap;
   }

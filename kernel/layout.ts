@@ -247,7 +247,9 @@ export const FRAME_NEAR = 420; // f32 metres along the line of sight that the ca
 export const FRAME_PICTURE = 424; // u32 pointer to the texture behind everything, or 0
 export const FRAME_PICTURE_FIT = 428; // f32[4] u = f0 + f1 x and v = f2 + f3 y over film pixels
 export const FRAME_PICTURE_LOOK = 444; // u32 pointer to LOOK_CELLS + 1 gains over the root of luminance, then f32[9] by rows; or 0: as light
-export const FRAME_BYTES = 448;
+export const FRAME_HATCH_FINISH = 448; // u32 pointer to the finish of lines over caps, or 0
+export const FRAME_HATCH = 452; // f32[4] lines a metre, share of a line, cosine and sine of its angle
+export const FRAME_BYTES = 480;
 
 /** Cells of FRAME_PICTURE_LOOK's gains. */
 export const LOOK_CELLS = 256;

@@ -308,7 +308,7 @@ function follow(
         tb *= k;
       }
     } else {
-      finish = hitFinish(frame);
+      finish = hitFinish(frame, px, py, pz);
       outside = readHit(dx, dy, dz);
       if (load<u32>(finish + FINISH_ALPHA_MODE) != 0) {
         const alpha = alphaOf(finish);

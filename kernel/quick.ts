@@ -80,7 +80,7 @@ export function traceQuick(frame: usize, ox: f32, oy: f32, oz: f32, dx: f32, dy:
       geoX = shadeX = geoZ = shadeZ = 0;
       geoY = shadeY = 1;
     } else {
-      finish = hitFinish(frame);
+      finish = hitFinish(frame, px, py, pz);
       readHit(dx, dy, dz);
       if (load<u32>(finish + FINISH_ALPHA_MODE) != 0) alpha = alphaOf(finish);
     }

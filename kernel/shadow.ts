@@ -39,7 +39,7 @@ function throughPanes(frame: usize, tree: usize, root: i32, at: usize, opaque: b
   for (let i: i32 = 0; i < MOST_PANES; i++) {
     // The first was found by the caller.
     if (i > 0 && !nearest(tree, root, at, FILTERS, ox, oy, oz, dx, dy, dz, left)) return true;
-    const finish = hitFinish(frame);
+    const finish = hitFinish(frame, ox + hitDistance * dx, oy + hitDistance * dy, oz + hitDistance * dz);
     const t: f32 = hitDistance + eps;
     const outside = readHit(dx, dy, dz);
     let alpha: f32 = load<u32>(finish + FINISH_ALPHA_MODE) != 0 ? alphaOf(finish) : 1;

@@ -112,6 +112,7 @@ export function loadScene(module: WebAssembly.Module, scene: CompiledScene, work
     filter: arena.take((L.FILTER_CELLS + 1) * 4),
     base: arena.take(FINISH_ROOM),
     cap: arena.take(FINISH_ROOM),
+    hatch: arena.take(FINISH_ROOM),
     clay: arena.take(FINISH_ROOM),
     tree: arena.take((count + 1) * L.NODE_BYTES),
     image: arena.take(L.IMAGE_BYTES),

@@ -85,6 +85,12 @@ test('a section reveal is planned by its plane, on an elevation, and both are re
   await expect(page.getByTestId('reveal-remark').first()).toContainText('Nothing is cut yet in frames 1 to');
   await fill(page, 'Plane at', String(begins), 0);
   await expect(page.getByText('Nothing is cut yet')).toHaveCount(0);
+  await page.getByLabel('Caps hatched').click();
+  await fill(page, 'Lines every', '0.02');
+  await expect.poll(async () => (await shot('sectionReveal')).hatch).toMatchObject({ spacing: 0.02, angle: 45 });
+  await fill(page, 'Line width', '0.5');
+  await expect(page.getByRole('alert').filter({ hasText: 'narrower than they lie apart' })).toBeVisible();
+  await fill(page, 'Line width', '0.002');
   await fill(page, 'Takes', '0.5 s', 1);
   await expect.poll(async () => (await shot('sectionReveal')).stations[1]!.seconds).toBe(0.5);
   // The walk is off for now; the rest is rendered.

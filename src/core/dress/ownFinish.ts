@@ -1,10 +1,9 @@
 /** Finishes of one's own: every value that the engine knows of a surface, and pictures that steer them. */
 import { z } from 'zod';
 import { absorptionOf, DEFAULT_FINISH, type Finish, MAPPINGS, TEXTURE_SLOTS, type TextureUse } from '../model/finish.js';
-import { parseHex, type Rgb } from '../units/colour.js';
+import { hexSchema, parseHex, type Rgb } from '../units/colour.js';
 
 export const finishNameSchema = z.string().min(1).max(120);
-const hexSchema = z.string().regex(/^#[0-9a-fA-F]{6}$/, 'Write a colour as #rrggbb.');
 const share = z.number().min(0).max(1);
 
 /** What a picture of one's own steers. */

@@ -60,6 +60,12 @@ export function centreOf(b: Bounds): Vec3 {
   return b.min.map((v, i) => (v + b.max[i]!) / 2) as Vec3;
 }
 
+/** The shortest of the three sides that is not nothing. */
+export function shortSide({ min, max }: Bounds): number {
+  const sides = max.map((v, i) => v - min[i]!).filter((v) => v > 1e-9);
+  return sides.length > 0 ? Math.min(...sides) : 1;
+}
+
 /** Half the diagonal. */
 export function radiusOf(b: Bounds): number {
   return Math.hypot(b.max[0] - b.min[0], b.max[1] - b.min[1], b.max[2] - b.min[2]) / 2;

@@ -1,4 +1,5 @@
 import { type Dressing } from '../dress/dressing.js';
+import { type Caps } from '../shot/cap.js';
 import { type Legend } from '../shot/legend.js';
 import { type FrameSun } from '../stage/daylight.js';
 import { type Stage } from '../stage/stage.js';
@@ -57,10 +58,8 @@ export interface CuttingPlane {
   part?: string;
 }
 
-export interface Section {
+export interface Section extends Caps {
   planes: CuttingPlane[];
-  /** Colour of the caps; the cut part's own finish where absent. */
-  cap?: Rgb;
 }
 
 /** What is otherwise when the shutter closes. */

@@ -1,6 +1,7 @@
 /** From a set and a model to every picture: the one place where frames are made. */
 import { type Bounds, type Vec3 } from '../geometry/bounds.js';
 import { type Dressing, dressingFor, dressingOf } from '../dress/dressing.js';
+import { capsOf } from '../shot/cap.js';
 import { type Pose } from '../shot/kind.js';
 import { frameCount, kindOf, posesOf, type Shot, shotName } from '../shot/kinds.js';
 import { sunWords } from '../shot/legend.js';
@@ -39,12 +40,12 @@ function sectionOf(set: SetFile, wanted: false | string | undefined): Section | 
     const n = Math.hypot(...p.normal);
     return { ...p, normal: p.normal.map((c) => c / n) as Vec3 };
   });
-  return { planes, ...(section.cap && { cap: parseHex(section.cap) }) };
+  return { planes, ...capsOf(section) };
 }
 
 /** What the set cuts away, and what a shot does. */
-function cutBy(section: Section | undefined, plane: Pose['plane']): Section | undefined {
-  return plane ? { ...section, planes: [...(section?.planes ?? []), plane] } : section;
+function cutBy(section: Section | undefined, { plane, caps }: Pick<Pose, 'plane' | 'caps'>): Section | undefined {
+  return plane ? { ...section, ...(caps && capsOf(caps)), planes: [...(section?.planes ?? []), plane] } : section;
 }
 
 /** Bounds that fits, pivots and stages of a set refer to: frozen with it, or those of the model as the set stands it. */
@@ -171,7 +172,7 @@ function framesOfRun(
       camera,
       turn,
       shutter,
-      section: cutBy(sections.get(shows?.section), pose.plane),
+      section: cutBy(sections.get(shows?.section), pose),
       ...dressed(pose.view),
       ...(place && { place }),
       stage,

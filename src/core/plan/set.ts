@@ -2,6 +2,7 @@
 import { z } from 'zod';
 import { dressingSchema } from '../dress/dressing.js';
 import { reelSchema } from '../movie/reel.js';
+import { capFields } from '../shot/cap.js';
 import { type Shot, shotName, shotSchema } from '../shot/kinds.js';
 import { placeSchema } from '../model/place.js';
 import { gradeSchema } from '../picture/grade.js';
@@ -30,11 +31,7 @@ const sectionFields = {
     )
     .min(1)
     .max(4),
-  /** Colour of the caps as #rrggbb; the cut part's own finish where absent. */
-  cap: z
-    .string()
-    .regex(/^#[0-9a-fA-F]{6}$/, 'Write a colour as #rrggbb.')
-    .optional(),
+  ...capFields,
 };
 const sectionSchema = z.strictObject(sectionFields);
 const named = { id: idSchema, name: z.string().min(1).max(80) };

@@ -7,6 +7,7 @@ import { type Rate } from '../units/rate.js';
 import { type NameToken } from '../plan/names.js';
 import { deviationSchema } from '../plan/sheet.js';
 import { type Camera, idSchema, type View } from '../view/camera.js';
+import { type CapChoice } from './cap.js';
 import { type Corner } from './legend.js';
 import { type CuttingPlane, type Shutter, type Turn } from '../plan/frame.js';
 
@@ -52,6 +53,8 @@ export interface Pose {
   shutter?: Shutter;
   /** Cuts the subject, beside what the set cuts. */
   plane?: CuttingPlane;
+  /** How the caps look, where the shot says so; else as the set's own section has it. */
+  caps?: CapChoice;
   /** Sun of this frame, where the shot moves it. */
   daylight?: Partial<Pick<Daylight, 'date' | 'time' | 'later' | 'free'>>;
   /** Date, time and altitude of the sun are burnt into this corner. */

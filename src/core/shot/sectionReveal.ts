@@ -3,6 +3,7 @@ import { type Vec3 } from '../geometry/bounds.js';
 import { type CuttingPlane } from '../plan/frame.js';
 import { frameTime } from '../units/rate.js';
 import { idSchema, pointSchema, type View } from '../view/camera.js';
+import { capFields, capsIn } from './cap.js';
 import { type Pose, shotBase, type ShotKind, viewOf } from './kind.js';
 import { easedTime, momentAt, moveFrames, type MoveStation, moveTimes } from './moves.js';
 
@@ -28,6 +29,7 @@ export const sectionRevealSchema = z
     stations: z.array(stationSchema).min(2, 'A section reveal needs two stations.').max(50),
     /** Begins and ends gently, between holds; else evenly. */
     ease: z.boolean().default(false),
+    ...capFields,
   })
   .superRefine((shot, context) => {
     shot.stations.forEach((s, i) => {
@@ -84,7 +86,7 @@ export const sectionReveal: ShotKind<typeof sectionRevealSchema> = {
       const [a, b] = [shot.stations[leg]!, shot.stations[leg + 1]!];
       const view = viewBetween(views[leg]!, views[leg + 1]!, share);
       const plane: CuttingPlane = { normal, offset: a.height + (b.height - a.height) * share, ...(shot.part && { part: shot.part }) };
-      return { view, time: frameTime(i, context.rate), camera: context.cameraOf(view), plane };
+      return { view, time: frameTime(i, context.rate), camera: context.cameraOf(view), plane, caps: capsIn(shot) };
     });
   },
   uses: (shot) => [...new Set([shot.view, ...shot.stations.flatMap((s) => (s.view ? [s.view] : []))])],

@@ -4,7 +4,7 @@
  */
 import { z } from 'zod';
 import { type Bounds, type Vec3, centreOf, radiusOf } from '../geometry/bounds.js';
-import { type Rgb, parseHex } from '../units/colour.js';
+import { hexSchema, type Rgb, parseHex } from '../units/colour.js';
 import { DAYLIGHT_UNIT, type DaylightLight, daylightOf, daylightSchema, placeSun, skyBands } from './daylight.js';
 import { libraryFinish } from '../dress/library.js';
 import { type Finish } from '../model/finish.js';
@@ -19,8 +19,6 @@ export type ReadyStage = (typeof READY_STAGES)[number];
 export const GROUNDS = ['plane', 'shadow', 'none'] as const;
 
 const MOST_OWN_LAMPS = 100;
-
-const hexSchema = z.string().regex(/^#[0-9a-fA-F]{6}$/, 'Write a colour as #rrggbb.');
 
 export const stageSchema = z
   .strictObject({

@@ -1,6 +1,11 @@
 /** Colours at the border are sRGB in hex; inside they are linear Rec. 709. IEC 61966-2-1. */
 
+import { z } from 'zod';
+
 export type Rgb = [number, number, number];
+
+/** A colour as people write it. */
+export const hexSchema = z.string().regex(/^#[0-9a-fA-F]{6}$/, 'Write a colour as #rrggbb.');
 
 /** sRGB component 0..1 to linear. */
 export function toLinear(c: number): number {

@@ -29,6 +29,7 @@ export interface FrameRoom {
   filter: number;
   base: number;
   cap: number;
+  hatch: number;
   clay: number;
   tree: number;
   image: number;
@@ -301,6 +302,7 @@ export function layFrame(data: SceneData, room: FrameRoom, frame: Frame): number
     [L.FRAME_PLANES, room.planes],
     [L.FRAME_PLANE_COUNT, frame.section?.planes.length ?? 0],
     [L.FRAME_CAP_FINISH, frame.section?.cap ? room.cap : 0],
+    [L.FRAME_HATCH_FINISH, frame.section?.hatch ? room.hatch : 0],
     [L.FRAME_STRIDE, stride],
     [L.FRAME_PASSES, bits],
     [L.FRAME_LEAST, sampling.mode === 'quick' ? 2 : 16],
@@ -336,13 +338,19 @@ export function layFrame(data: SceneData, room: FrameRoom, frame: Frame): number
     layFinish(views, room.base, { ...finish, name: 'Base plane' }, data.textures);
   }
   if (frame.section) {
-    const { planes, cap } = frame.section;
+    const { planes, cap, hatch } = frame.section;
     if (planes.length > L.MOST_PLANES) throw new Error(`A section has at most ${L.MOST_PLANES} planes, not ${planes.length}.`);
     planes.forEach(({ normal, offset }, i) => {
       const n = Math.hypot(...normal) || 1;
       putFloats(views, room.planes + i * L.PLANE_BYTES, [...normal.map((c) => c / n), offset / n, 0]);
     });
-    if (cap) layFinish(views, room.cap, { ...DEFAULT_FINISH, name: 'Cap', base: cap, roughness: 0.9, specular: 0.2 }, data.textures);
+    const matt = (name: string, base: Rgb): Finish => ({ ...DEFAULT_FINISH, name, base, roughness: 0.9, specular: 0.2 });
+    if (cap) layFinish(views, room.cap, matt('Cap', cap), data.textures);
+    if (hatch) {
+      layFinish(views, room.hatch, matt('Hatch', hatch.colour), data.textures);
+      const angle = (hatch.angle * Math.PI) / 180;
+      putFloats(views, at + L.FRAME_HATCH, [1 / hatch.spacing, hatch.width / hatch.spacing, Math.cos(angle), Math.sin(angle)]);
+    }
   }
   return at;
 }

@@ -148,7 +148,7 @@ function ShotDesk({ shot, frames, revision, bounds }: { shot: Shot; frames: Fram
           size={frame.size}
           pixelAspect={frame.pixelAspect}
           stage={frame.stage}
-          section={frame.section ? { planes: frame.section.planes, ...(plan!.file.section?.cap && { cap: plan!.file.section.cap }) } : undefined}
+          section={frame.section && { planes: frame.section.planes }}
           dressing={plan!.file.dressing}
           place={frame.place}
           grade={plan!.file.grade}

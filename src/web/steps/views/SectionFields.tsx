@@ -2,10 +2,11 @@
 import { type ReactNode, useState } from 'react';
 import { toast } from 'sonner';
 import { freeId, freeName } from '../../../core/plan/edit.js';
-import { type Bounds, centreOf } from '../../../core/geometry/bounds.js';
+import { type Bounds, centreOf, shortSide } from '../../../core/geometry/bounds.js';
 import { type SetFile } from '../../../core/plan/set.js';
+import { capsIn } from '../../../core/shot/cap.js';
 import { useDesk } from '../../shell/desk.js';
-import { ColourField } from '../../ui/ColourField.js';
+import { CapFields } from '../../ui/CapFields.js';
 import { Button, NumberField, Select, TextField, Tick } from '../../ui/controls.js';
 
 /** What each choice cuts away, and the plane's normal. */
@@ -42,7 +43,7 @@ export function SectionFields({ bounds }: { bounds: Bounds }): ReactNode {
       if (!named) return { ...f, section: next };
       const { id, name } = named;
       const list = next
-        ? sections.map((s) => (s.id === id ? { id, name, planes: next.planes, ...(next.cap && { cap: next.cap }) } : s))
+        ? sections.map((s) => (s.id === id ? { id, name, planes: next.planes, ...capsIn(next) } : s))
         : sections.filter((s) => s.id !== id);
       return { ...f, sections: list.length > 0 ? list : undefined };
     });
@@ -57,7 +58,7 @@ export function SectionFields({ bounds }: { bounds: Bounds }): ReactNode {
     );
     const problem = edit((f) => ({
       ...f,
-      sections: [...sections, { id, name, planes: section!.planes, ...(section!.cap && { cap: section!.cap }) }],
+      sections: [...sections, { id, name, planes: section!.planes, ...capsIn(section!) }],
     }));
     if (problem) toast.error(problem);
     else setChosen(id);
@@ -114,15 +115,7 @@ export function SectionFields({ bounds }: { bounds: Bounds }): ReactNode {
           />
         </>
       )}
-      {section && (
-        <Tick
-          label="Caps in one colour"
-          help="Else a cap wears the finish of the part that is cut."
-          checked={section.cap !== undefined}
-          onChecked={(on) => put({ ...section, cap: on ? '#20262c' : undefined })}
-        />
-      )}
-      {section?.cap && <ColourField label="Cap colour" help="As #rrggbb." value={section.cap} onValue={(cap) => put({ ...section, cap })} />}
+      {section && <CapFields caps={section} size={shortSide(bounds)} put={(caps) => put({ planes: section.planes, ...capsIn(caps) })} />}
       {section && (
         <Button className="!h-6 self-start !px-2 text-xs" title="Under a name, for the views that name it" onClick={keep}>
           Keep as a named section

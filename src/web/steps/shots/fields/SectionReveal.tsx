@@ -5,6 +5,9 @@ import { revealStations, type SectionRevealShot } from '../../../../core/shot/se
 import { boundsOf } from '../../../../core/plan/framesOf.js';
 import { type RevealReply } from '../../../../contract/clearance.js';
 import { revealRemarks } from '../../../../core/shot/revealRemarks.js';
+import { capsIn } from '../../../../core/shot/cap.js';
+import { shortSide } from '../../../../core/geometry/bounds.js';
+import { CapFields } from '../../../ui/CapFields.js';
 import { get } from '../../../data/api.js';
 import { useParts } from '../../../data/hooks.js';
 import { useDesk } from '../../../shell/desk.js';
@@ -75,6 +78,11 @@ export function SectionReveal({ shot, put }: FieldsProps<SectionRevealShot>): Re
         help="The plane starts and stops gently; else it goes evenly."
         checked={shot.ease}
         onChecked={(ease) => put({ ...shot, ease })}
+      />
+      <CapFields
+        caps={shot}
+        size={shortSide(boundsOf(file, revision!.bounds))}
+        put={(caps) => put({ ...shot, cap: undefined, hatch: undefined, ...capsIn(caps) })}
       />
       <Stations
         count={shot.stations.length}
