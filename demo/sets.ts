@@ -64,6 +64,8 @@ export const LAMP = {
       view: 'three-quarter',
       normal: [0, 0, 1],
       stations: [{ height: 0.09 }, { height: -0.01, seconds: 3 }],
+      cap: '#e8e2d6',
+      hatch: { spacing: 0.004, width: 0.0007, angle: 45, colour: '#a62c49' },
     },
   ],
 };

@@ -1,6 +1,7 @@
 /** Whole sets that come with the application, made to measure for any model: views and paths follow its bounds. */
-import { type Bounds, centreOf, radiusOf, type Vec3 } from '../geometry/bounds.js';
+import { type Bounds, centreOf, radiusOf, type Vec3, shortSide } from '../geometry/bounds.js';
 import { type Site } from '../stage/site.js';
+import { firstHatch } from '../shot/cap.js';
 import { seasonDates } from '../shot/sunStudy.js';
 import { angleSet } from '../view/angles.js';
 import { fitView, type View } from '../view/camera.js';
@@ -93,7 +94,17 @@ export const SHIPPED: readonly ShippedRecipe[] = [
         sheet: { size: HD, quality: 'draft' },
         stage: { ready: 'open sky', site, daylight: { date: `${year}-06-21`, time: '12:00' } },
         views: [groundView(bounds, 'approach', 'Approach', 40)],
-        shots: [{ id: 'seasons', name: 'Four dates', kind: 'sunStudy', view: 'approach', dates: seasonDates(year, site.timeZone), stepMinutes: 60 }],
+        shots: [
+          {
+            id: 'seasons',
+            name: 'Four dates',
+            kind: 'sunStudy',
+            view: 'approach',
+            dates: seasonDates(year, site.timeZone),
+            stepMinutes: 60,
+            legend: 'bottom left',
+          },
+        ],
       }),
   },
   {
@@ -156,6 +167,8 @@ export const SHIPPED: readonly ShippedRecipe[] = [
             // It begins clear of the top and does not end in a sliver.
             stations: [{ height: high + 0.02 * tall }, { height: low + 0.12 * tall, seconds: 5, hold: 0.5 }],
             ease: true,
+            cap: '#e8e2d6',
+            hatch: firstHatch(shortSide(bounds)),
           },
         ],
       });
