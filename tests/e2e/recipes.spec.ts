@@ -287,7 +287,45 @@ test('shots are joined to a reel, which a batch’s pictures make', async ({ pag
       ['turntable', 2, 0],
       ['still', 1, 1],
     ]);
+  // The cut goes out and comes back as another reel of the same length; one of other pictures is refused.
+  for (const [link, n] of [
+    ['as OpenTimelineIO', 2],
+    ['as an edit list', 3],
+  ] as const) {
+    const [saved] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: link }).click()]);
+    await page
+      .getByLabel('Cut', { exact: true })
+      .setInputFiles({ name: saved.suggestedFilename(), mimeType: 'text/plain', buffer: readFileSync(await saved.path()) });
+    await expect.poll(async () => (await file()).reels?.length).toBe(n);
+    await expect(page.getByTestId('reel-length')).toContainText('14 frames');
+  }
+  const foreign = 'TITLE: X\n001  A  V  C  00:00:00:00 00:00:01:00 00:00:00:00 00:00:01:00\n* FROM CLIP NAME: Harbour\n';
+  await page.getByLabel('Cut', { exact: true }).setInputFiles({ name: 'x.edl', mimeType: 'text/plain', buffer: Buffer.from(foreign) });
+  await expect(page.getByText('The clip "Harbour" is none of this set\'s shots')).toBeVisible();
+  for (const n of [2, 1]) {
+    await page.getByRole('button', { name: 'Take it out' }).click();
+    await expect.poll(async () => (await file()).reels?.length).toBe(n);
+  }
   await page.getByRole('button', { name: 'Close' }).click();
+  // The list of shots comes back from a table program in another order.
+  await page.getByRole('button', { name: 'Set file', exact: true }).click();
+  const [list] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Shot list as CSV' }).click()]);
+  const [head, ...rows] = readFileSync(await list.path(), 'utf8')
+    .trimEnd()
+    .split('\r\n');
+  const order = (await file()).shots.map((s) => s.id);
+  // What is off makes no frames and stands in no row: it comes last.
+  const on = (await file()).shots.filter((s) => !s.off);
+  await page
+    .getByLabel('Changed CSV')
+    .setInputFiles({ name: 'list.csv', mimeType: 'text/csv', buffer: Buffer.from([head, ...rows.reverse()].join('\n')) });
+  await expect(page.getByText('The shots stand in the order of the list.')).toBeVisible();
+  await expect
+    .poll(async () => (await file()).shots.map((s) => s.id))
+    .toEqual([...on.map((s) => s.id).reverse(), ...order.filter((id) => !on.some((s) => s.id === id))]);
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => (await file()).shots.map((s) => s.id)).toEqual(order);
   await page.getByRole('button', { name: 'Start the batch' }).click();
   await page.waitForURL(/batch=/);
   const id = Number(new URL(page.url()).searchParams.get('batch'));

@@ -275,7 +275,7 @@ describe('sections', () => {
         for (const mode of ['review', 'quick'] as const) {
           const { share, wrong, asked } = lines(normal, eye, right, up, mode);
           // Seven tenths of the pixels lie clear of every edge.
-        expect(asked).toBe(28_000);
+          expect(asked).toBe(28_000);
           expect(wrong).toBe(0);
           expect(share).toBeCloseTo(0.25, 2);
         }

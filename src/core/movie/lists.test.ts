@@ -26,7 +26,7 @@ describe('lists of a plan', () => {
   it('have a row a shot that has frames', () => {
     const lines = shotListCsv(set(), frames()).trimEnd().split('\r\n');
     expect(lines).toHaveLength(4);
-    expect(lines[2]).toBe('2,"Spin, slow",turntable,a,72,1,72,00:00:03:00,3,1920,1080,24,"Landing-review/Spin,-slow/Spin,-slow_beauty.0001"');
+    expect(lines[2]).toBe('2,"Spin, slow",turntable,a,72,1,72,00:00:03:00,3,1920,1080,24,"Landing-review/Spin,-slow/Spin,-slow_beauty.0001",spin');
   });
 
   it('have a row a frame under the sun', () => {

@@ -1,19 +1,20 @@
-/** A plan as lists for other programs: shots as CSV, suns as CSV, the moving shots as OpenTimelineIO and as an edit decision list. */
+/** A plan as lists for other programs: shots as CSV, suns as CSV, cuts as OpenTimelineIO and as an edit decision list. */
 import { byRun, type Frame, shotIdOf } from '../plan/frame.js';
-import { fileWord } from '../plan/names.js';
 import { runName, type SetFile } from '../plan/set.js';
 import { sheetOf } from '../plan/sheet.js';
-import { kindOf, type Shot, shotName } from '../shot/kinds.js';
+import { kindOf, type Shot } from '../shot/kinds.js';
 import { shadowLength } from '../stage/sun.js';
 import { csv } from '../units/csv.js';
-import { frameTime, parseRate, rateName, rateValue } from '../units/rate.js';
-import { hasDropFrame, timecode } from '../units/timecode.js';
+import { frameTime, parseRate, rateName } from '../units/rate.js';
+import { timecode } from '../units/timecode.js';
+import { readEdl, writeEdl } from './edl.js';
+import { readOtio, writeOtio } from './otio.js';
+import { type Reel } from './reel.js';
+import { type Clip, clipsOf, plainReel, reelOf } from './timeline.js';
 
 interface Run {
   shot: Shot;
   name: string;
-  /** In the sheet's own size. */
-  main: boolean;
   own: Frame[];
 }
 
@@ -21,15 +22,13 @@ interface Run {
 function runsOf(set: SetFile, frames: Frame[]): Run[] {
   return [...byRun(frames)].map(([run, own]) => {
     const shot = set.shots.find((s) => s.id === shotIdOf(run))!;
-    return { shot, own, main: run === shot.id, name: runName(set, run) };
+    return { shot, own, name: runName(set, run) };
   });
 }
 
-const movies = (set: SetFile, frames: Frame[]): Run[] => runsOf(set, frames).filter(({ shot, main }) => main && kindOf(shot).moving);
-
 /** A row a shot. */
 export function shotListCsv(set: SetFile, frames: Frame[]): string {
-  const head = ['number', 'shot', 'kind', 'views', 'frames', 'first', 'last', 'timecode', 'seconds', 'width', 'height', 'rate', 'first file'];
+  const head = ['number', 'shot', 'kind', 'views', 'frames', 'first', 'last', 'timecode', 'seconds', 'width', 'height', 'rate', 'first file', 'id'];
   const rows = runsOf(set, frames).map(({ shot, name, own }, i) => {
     const { moving } = kindOf(shot);
     const exact = sheetOf(set.sheet, shot).rate;
@@ -48,6 +47,7 @@ export function shotListCsv(set: SetFile, frames: Frame[]): string {
       own[0]!.size.height,
       rateName(exact),
       own[0]!.name,
+      own[0]!.shot,
     ];
   });
   return csv(head, rows);
@@ -75,91 +75,36 @@ export function sunTableCsv(frames: Frame[]): string {
   return csv(head, rows);
 }
 
-/** The moving shots one after another as OpenTimelineIO (Academy Software Foundation, schema Timeline.1), each a sequence of its pictures. */
-export function timelineOtio(set: SetFile, frames: Frame[]): string {
-  const rate = parseRate(set.sheet.rate);
-  const fps = rateValue(rate);
-  const time = (value: number): object => ({ OTIO_SCHEMA: 'RationalTime.1', rate: fps, value });
-  const range = (count: number): object => ({ OTIO_SCHEMA: 'TimeRange.1', start_time: time(0), duration: time(count) });
-  const children = movies(set, frames).map(({ shot, own }) => {
-    const [first] = own;
-    // The number stands at the end of a moving shot's name, or the name is not a sequence's.
-    const digits = /(\d+)$/.exec(first!.name)?.[1] ?? '';
-    const stem = first!.name.slice(0, first!.name.length - digits.length);
-    const folder = stem.includes('/') ? stem.slice(0, stem.lastIndexOf('/') + 1) : '';
-    return {
-      OTIO_SCHEMA: 'Clip.2',
-      name: shotName(shot),
-      source_range: range(own.length),
-      enabled: true,
-      effects: [],
-      markers: [],
-      metadata: { kind: kindOf(shot).label },
-      active_media_reference_key: 'DEFAULT_MEDIA',
-      media_references: {
-        DEFAULT_MEDIA: {
-          OTIO_SCHEMA: 'ImageSequenceReference.1',
-          name: shotName(shot),
-          available_range: range(own.length),
-          metadata: {},
-          target_url_base: folder,
-          name_prefix: stem.slice(folder.length),
-          name_suffix: `.${first!.files[0]!.type === 'jpeg' ? 'jpg' : first!.files[0]!.type}`,
-          start_frame: first!.number,
-          frame_step: 1,
-          rate: fps,
-          frame_zero_padding: digits.length,
-          missing_frame_policy: 'error',
-        },
-      },
-    };
-  });
-  const track = {
-    OTIO_SCHEMA: 'Track.1',
-    name: 'Pictures',
-    kind: 'Video',
-    source_range: null,
-    enabled: true,
-    effects: [],
-    markers: [],
-    metadata: {},
-    children,
-  };
-  const stack = {
-    OTIO_SCHEMA: 'Stack.1',
-    name: 'tracks',
-    source_range: null,
-    enabled: true,
-    effects: [],
-    markers: [],
-    metadata: {},
-    children: [track],
-  };
-  return `${JSON.stringify({ OTIO_SCHEMA: 'Timeline.1', name: set.name, global_start_time: null, metadata: {}, tracks: stack }, null, 2)}\n`;
+/** A reel as clips; all moving shots one after another where none is named. Throws where there is nothing to cut. */
+function cutOf(set: SetFile, frames: Frame[], reel?: Reel): { title: string; clips: Clip[]; runs: Map<string, Frame[]> } {
+  const runs = byRun(frames);
+  const whole = reel ?? plainReel(set, runs);
+  return { title: reel?.name ?? set.name, clips: whole ? clipsOf(whole, set, runs) : [], runs };
 }
 
-/** The moving shots one after another as an edit decision list in the form of CMX 3600 (from memory); record time begins at 0. */
-export function decisionList(set: SetFile, frames: Frame[]): string {
-  const rate = parseRate(set.sheet.rate);
-  let at = 0;
-  const events = movies(set, frames).flatMap(({ shot, own }, i) => {
-    const times = [0, own.length, at, at + own.length].map((n) => timecode(n, rate)).join(' ');
-    at += own.length;
-    return [`${String(i + 1).padStart(3, '0')}  AX       V     C        ${times}`, `* FROM CLIP NAME: ${fileWord(shotName(shot))}`, ''];
-  });
-  return [
-    `TITLE: ${set.name.replace(/[^\x20-\x7e]/g, '_').slice(0, 70)}`,
-    `FCM: ${hasDropFrame(rate) ? 'DROP FRAME' : 'NON-DROP FRAME'}`,
-    '',
-    ...events,
-  ].join('\r\n');
+/** A reel, or the moving shots one after another, as OpenTimelineIO. */
+export function timelineOtio(set: SetFile, frames: Frame[], reel?: Reel): string {
+  const { title, clips, runs } = cutOf(set, frames, reel);
+  return writeOtio(title, clips, set, runs);
+}
+
+/** The same as an edit decision list. */
+export function decisionList(set: SetFile, frames: Frame[], reel?: Reel): string {
+  const { title, clips } = cutOf(set, frames, reel);
+  return writeEdl(title, clips, set);
+}
+
+/** A reel out of a cut that another program wrote: OpenTimelineIO or an edit list. Throws a sentence that says what is wrong with it. */
+export function readCut(text: string, set: SetFile, frames: Frame[]): Reel {
+  const { title, clips } = /^\s*\{/.test(text) ? readOtio(text, set) : readEdl(text, set);
+  return reelOf(title, clips, set, byRun(frames));
 }
 
 /** Lists by the ending of their file. */
 export const PLAN_LISTS = {
   'shots.csv': { label: 'Shot list as CSV', make: shotListCsv },
   'suns.csv': { label: 'Suns of the frames as CSV', make: (_: SetFile, frames: Frame[]) => sunTableCsv(frames) },
-  otio: { label: 'Moving shots as OpenTimelineIO', make: timelineOtio },
-  edl: { label: 'Moving shots as an edit list', make: decisionList },
+  otio: { label: 'Moving shots as OpenTimelineIO', make: (set: SetFile, frames: Frame[]) => timelineOtio(set, frames) },
+  edl: { label: 'Moving shots as an edit list', make: (set: SetFile, frames: Frame[]) => decisionList(set, frames) },
 } as const;
 export type PlanList = keyof typeof PLAN_LISTS;

@@ -1,6 +1,6 @@
 /** A walk's path as a table: stations read from CSV of other programs, and written for them. */
 import { type Vec3 } from '../geometry/bounds.js';
-import { csv } from '../units/csv.js';
+import { csv, parseCsv } from '../units/csv.js';
 
 export interface PathRow {
   eye: Vec3;
@@ -18,21 +18,18 @@ const COLUMNS = ['x', 'y', 'z', 'seconds', 'hold'] as const;
  * or tabs between; of a head-less table the first columns count in that order. Throws a sentence that names the line.
  */
 export function readPath(text: string): PathRow[] {
-  const lines = text.split(/\r?\n/).filter((l) => l.trim() !== '');
+  const lines = parseCsv(text);
   if (lines.length === 0) throw new Error('The file is empty; a path has a line a station: x, y, z in metres.');
-  const mark = ['\t', ';', ','].find((m) => lines[0]!.includes(m)) ?? ',';
-  const cells = (line: string): string[] => line.split(mark).map((c) => c.trim().replace(/^"|"$/g, ''));
-  const first = cells(lines[0]!).map((c) => c.toLowerCase());
+  const first = lines[0]!.map((c) => c.toLowerCase());
   const headed = first.some((c) => (COLUMNS as readonly string[]).includes(c));
   const at = (name: (typeof COLUMNS)[number]): number => (headed ? first.indexOf(name) : COLUMNS.indexOf(name));
   if (headed && [0, 1, 2].some((i) => at(COLUMNS[i]!) < 0)) throw new Error('The head of the table names no x, y and z.');
-  const rows = lines.slice(headed ? 1 : 0).map((line, i): PathRow => {
-    const row = cells(line);
+  const rows = lines.slice(headed ? 1 : 0).map((row, i): PathRow => {
     const number = (name: (typeof COLUMNS)[number]): number | undefined => {
       const word = row[at(name)];
       if (word === undefined || word === '') return undefined;
-      // Where fields are parted otherwise, a comma is a decimal one.
-      const value = Number(mark === ',' ? word : word.replace(',', '.'));
+      // Where a comma stands within a cell it is a decimal one.
+      const value = Number(word.replace(',', '.'));
       if (!Number.isFinite(value)) throw new Error(`Line ${i + (headed ? 2 : 1)}: "${word}" is no number.`);
       return value;
     };

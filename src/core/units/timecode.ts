@@ -25,3 +25,19 @@ export function timecode(frame: number, rate: Rate): string {
   const seconds = Math.floor(n / base);
   return `${two(Math.floor(seconds / 3600))}:${two(Math.floor(seconds / 60) % 60)}:${two(seconds % 60)}${drop ? ';' : ':'}${two(n % base)}`;
 }
+
+/** Frame number of a timecode HH:MM:SS:FF, `;` or `.` before the frames too; null where it is none at this rate. */
+export function parseTimecode(text: string, rate: Rate): number | null {
+  const m = /^(\d{2}):(\d{2}):(\d{2})[:;.](\d{2,3})$/.exec(text);
+  if (!m) return null;
+  const base = Math.round(rate.numerator / rate.denominator);
+  const [hours, minutes, seconds, frames] = m.slice(1).map(Number) as [number, number, number, number];
+  if (minutes > 59 || seconds > 59 || frames >= base) return null;
+  const whole = hours * 60 + minutes;
+  const counted = (whole * 60 + seconds) * base + frames;
+  if (!hasDropFrame(rate)) return counted;
+  const dropped = base / 15;
+  // Numbers that are left out stand for no frame.
+  if (seconds === 0 && frames < dropped && minutes % 10 !== 0) return null;
+  return counted - dropped * (whole - Math.floor(whole / 10));
+}

@@ -1,17 +1,21 @@
 /** Reels: shots joined to one movie, in order, trimmed, faded and at their pace. */
-import { type ReactNode, useMemo, useState } from 'react';
+import { type ReactNode, useMemo, useRef, useState } from 'react';
 import { ArrowDown, ArrowUp, Plus, Trash2 } from 'lucide-react';
 import { Dialog } from 'radix-ui';
 import { toast } from 'sonner';
+import { decisionList, readCut, timelineOtio } from '../../../core/movie/lists.js';
 import { footageOf, type Reel, type ReelPart, reelPlan, reelSchema } from '../../../core/movie/reel.js';
 import { freeId, freeName, moved } from '../../../core/plan/edit.js';
 import { byRun, type Frame } from '../../../core/plan/frame.js';
+import { fileWord } from '../../../core/plan/names.js';
 import { type SetFile } from '../../../core/plan/set.js';
 import { kindOf, shotName } from '../../../core/shot/kinds.js';
+import { counted } from '../../../core/units/counted.js';
 import { frameTime, parseRate } from '../../../core/units/rate.js';
 import { timecode } from '../../../core/units/timecode.js';
 import { useDesk } from '../../shell/desk.js';
 import { Button, NumberField, Select, TextField } from '../../ui/controls.js';
+import { saveText } from '../../ui/saveText.js';
 
 /** The reel as it would be, or what is wrong with it. */
 function planned(reel: Reel, file: SetFile, frames: Frame[]): ReturnType<typeof reelPlan> | string {
@@ -142,6 +146,19 @@ export function ReelMenu({ className }: { className: string }): ReactNode {
     said(problem);
     if (!problem) setChosen(id);
   };
+  const cut = useRef<HTMLInputElement>(null);
+  /** A reel out of a cut that another program wrote. */
+  const bring = async (brought: File | undefined): Promise<void> => {
+    if (!brought) return;
+    try {
+      const made = readCut(await brought.text(), file, frames);
+      const problem = edit((f) => ({ ...f, reels: [...(f.reels ?? []), made] }));
+      if (problem) throw new Error(problem);
+      setChosen(made.id);
+    } catch (e) {
+      toast.error(`"${brought.name}" was not brought. ${(e as Error).message}`);
+    }
+  };
   const [open, setOpen] = useState(false);
   const whole = useMemo(() => (open && reel ? planned(reel, file, frames) : undefined), [open, reel, file, frames]);
   return (
@@ -176,6 +193,20 @@ export function ReelMenu({ className }: { className: string }): ReactNode {
             <Button onClick={add}>
               <Plus size={14} aria-hidden /> New reel
             </Button>
+            <Button title="Makes a reel of a cut that another program wrote: OpenTimelineIO or an edit list" onClick={() => cut.current?.click()}>
+              Bring a cut
+            </Button>
+            <input
+              ref={cut}
+              type="file"
+              accept=".otio,.edl,.json,.txt"
+              className="hidden"
+              aria-label="Cut"
+              onChange={(e) => {
+                void bring(e.target.files?.[0]);
+                e.target.value = '';
+              }}
+            />
             {reel && (
               <Button
                 onClick={() => {
@@ -213,8 +244,27 @@ export function ReelMenu({ className }: { className: string }): ReactNode {
                   </p>
                 ) : (
                   <p className="num" data-testid="reel-length">
-                    {whole.frames.length} frames · {timecode(whole.frames.length, rate)} · {Number(frameTime(whole.frames.length, rate).toFixed(2))} s
+                    {counted(whole.frames.length, 'frame')} · {timecode(whole.frames.length, rate)} ·{' '}
+                    {Number(frameTime(whole.frames.length, rate).toFixed(2))} s
                   </p>
+                )}
+                {typeof whole !== 'string' && (
+                  <span className="ml-auto flex gap-4">
+                    <button
+                      type="button"
+                      className="underline"
+                      onClick={() => saveText(`${fileWord(reel.name)}.otio`, timelineOtio(file, frames, reel))}
+                    >
+                      as OpenTimelineIO
+                    </button>
+                    <button
+                      type="button"
+                      className="underline"
+                      onClick={() => saveText(`${fileWord(reel.name)}.edl`, decisionList(file, frames, reel))}
+                    >
+                      as an edit list
+                    </button>
+                  </span>
                 )}
               </div>
             </>

@@ -1,18 +1,15 @@
-import { type ReactNode, useMemo, useRef, useState } from 'react';
-import { Popover } from 'radix-ui';
+import { type ReactNode, useMemo, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { mutate } from 'swr';
-import { type BatchReply, type ProjectReply, type SetReply } from '../../../contract/contract.js';
+import { type BatchReply } from '../../../contract/contract.js';
 import { type Bounds } from '../../../core/geometry/bounds.js';
 import { withPlinth } from '../../../core/model/place.js';
 import { moved, newShot, withShot } from '../../../core/plan/edit.js';
 import { type Frame } from '../../../core/plan/frame.js';
-import { PLAN_LISTS, type PlanList } from '../../../core/movie/lists.js';
 import { boundsOf } from '../../../core/plan/framesOf.js';
-import { fileWord } from '../../../core/plan/names.js';
 import { chosenFrames } from '../../../core/plan/selection.js';
-import { parseSet, stageOf } from '../../../core/plan/set.js';
+import { stageOf } from '../../../core/plan/set.js';
 import { sheetOf } from '../../../core/plan/sheet.js';
 import { type Corner } from '../../../core/shot/legend.js';
 import { kindOf, type Shot, SHOT_KINDS, shotName } from '../../../core/shot/kinds.js';
@@ -25,7 +22,6 @@ import { useDesk } from '../../shell/desk.js';
 import { useKeys } from '../../shell/keys.js';
 import { Button, Empty, PLAIN_BUTTON, StepHead, TextField } from '../../ui/controls.js';
 import { FrameRule, usePlay, useStepping } from '../../ui/FrameRule.js';
-import { saveText } from '../../ui/saveText.js';
 import { drawingUrl } from '../../ui/small.js';
 import { Viewport } from '../../viewport/Viewport.js';
 import { MarkedBar } from './MarkedBar.js';
@@ -33,77 +29,10 @@ import { NewSetMenu } from './NewSetMenu.js';
 import { ReelMenu } from './ReelMenu.js';
 import { Register } from './Register.js';
 import { SheetBar } from './SheetBar.js';
+import { SetFileMenu } from './SetFileMenu.js';
 import { ShotBar } from './ShotBar.js';
 import { ShotFields } from './ShotFields.js';
 import { counted } from '../../../core/units/counted.js';
-
-/** Export and import of the set as an open file, and the model that goes with it. */
-function SetFileMenu({
-  setId,
-  project,
-  revision,
-  onImported,
-}: {
-  setId: number;
-  project: ProjectReply;
-  revision: number;
-  onImported: (id: number) => void;
-}): ReactNode {
-  const { plan, frames } = useDesk();
-  const { file } = plan!;
-  const input = useRef<HTMLInputElement>(null);
-  const bring = async (brought: File | undefined): Promise<void> => {
-    if (!brought) return;
-    try {
-      const reply = await send<SetReply>('POST', `/projects/${project.id}/sets`, { file: parseSet(JSON.parse(await brought.text())) });
-      await mutate(`/projects/${project.id}`);
-      onImported(reply.id);
-    } catch (e) {
-      toast.error(`"${brought.name}" was not imported. ${(e as Error).message}`);
-    }
-  };
-  return (
-    <Popover.Root>
-      <Popover.Trigger className={PLAIN_BUTTON}>Set file</Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content align="end" sideOffset={4} className="z-40 flex w-64 flex-col gap-1 border border-graphite bg-chalk p-3">
-          <a className="underline" href={`/api/sets/${setId}/export`} download>
-            Export the set
-          </a>
-          <a className="underline" href={`/api/sets/${setId}/plan.glb?revision=${revision}`} download>
-            Export the plan as GLB, with cameras and motion
-          </a>
-          {(Object.keys(PLAN_LISTS) as PlanList[]).map((ending) => (
-            <button
-              key={ending}
-              type="button"
-              className="text-left underline"
-              onClick={() => saveText(`${fileWord(file.name)}.${ending}`, PLAN_LISTS[ending].make(file, frames))}
-            >
-              {PLAN_LISTS[ending].label}
-            </button>
-          ))}
-          <a className="underline" href={`/api/revisions/${revision}/model.glb?download`} download>
-            Export the model as GLB
-          </a>
-          <button type="button" className="text-left underline" onClick={() => input.current?.click()}>
-            Import a set file
-          </button>
-          <input ref={input} type="file" accept=".json" className="hidden" aria-label="Set file" onChange={(e) => void bring(e.target.files?.[0])} />
-          {project.sets.length > 1 && (
-            <p className="mt-2 border-t border-rule pt-2 font-head text-xs font-medium text-graphite">Sets of this project</p>
-          )}
-          {project.sets.length > 1 &&
-            project.sets.map((s) => (
-              <a key={s.id} href={`/p/${project.id}/s/${s.id}/shots`} className={`truncate ${s.id === setId ? 'font-semibold' : 'underline'}`}>
-                {s.name} <span className="num text-xs text-graphite">{s.frames}</span>
-              </a>
-            ))}
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
-  );
-}
 
 const LEGEND_MARKS: Record<Corner, string> = {
   'top left': 'mark-tl',
