@@ -302,6 +302,7 @@ test('shots are joined to a reel, which a batch’s pictures make', async ({ pag
   const foreign = 'TITLE: X\n001  A  V  C  00:00:00:00 00:00:01:00 00:00:00:00 00:00:01:00\n* FROM CLIP NAME: Harbour\n';
   await page.getByLabel('Cut', { exact: true }).setInputFiles({ name: 'x.edl', mimeType: 'text/plain', buffer: Buffer.from(foreign) });
   await expect(page.getByText('The clip "Harbour" is none of this set\'s shots')).toBeVisible();
+  // What is left is the one that came back from the timeline: it makes the movie below.
   for (const n of [2, 1]) {
     await page.getByRole('button', { name: 'Take it out' }).click();
     await expect.poll(async () => (await file()).reels?.length).toBe(n);
@@ -331,7 +332,7 @@ test('shots are joined to a reel, which a batch’s pictures make', async ({ pag
   const id = Number(new URL(page.url()).searchParams.get('batch'));
   await expect.poll(async () => (await server.get<BatchReply>(`/batches/${id}`)).state, { timeout: 60_000 }).toBe('done');
   await page.goto(`${base()}/review?batch=${id}`);
-  await page.getByRole('button', { name: 'Reel', exact: true }).click();
+  await page.getByRole('button', { name: 'Reel 2', exact: true }).click();
   await page.getByRole('button', { name: 'Make the reel' }).click();
   await expect(page.getByTestId('reel-movie')).toBeVisible({ timeout: 60_000 });
   const duration = await page.getByTestId('reel-movie').evaluate(async (video: HTMLVideoElement) => {

@@ -18,9 +18,12 @@ export const capFields = {
   hatch: hatchSchema.refine((h) => h.width < h.spacing, 'Lines of a hatch must be narrower than they lie apart.').optional(),
 };
 
-const capSchema = z.strictObject(capFields);
-export type CapChoice = z.infer<typeof capSchema>;
 export type HatchChoice = z.infer<typeof hatchSchema>;
+
+export interface CapChoice {
+  cap?: string;
+  hatch?: HatchChoice;
+}
 
 /** Caps as a frame carries them, in linear light. */
 export interface Caps {
