@@ -8,6 +8,7 @@ import { type ServerContext } from './context.js';
 import { PlanSet, type Project, RecipeRow, type Revision } from './db/models.js';
 import { HttpError, notFound } from './http/problem.js';
 import { setFileOf, summaryOf } from './projects.js';
+import { isBelow } from '../core/model/paths.js';
 
 const MOST_RECIPES = 500;
 
@@ -57,7 +58,7 @@ export function shippedOf(id: string): ShippedRecipe {
 
 /** Bounds of a part with all below it. Throws 404 where there is none with faces. */
 function boundsOfPart(revision: Revision, path: string): Bounds {
-  const own = summaryOf(revision).parts.filter((p) => p.triangles > 0 && (p.path === path || p.path.startsWith(`${path}/`)));
+  const own = summaryOf(revision).parts.filter((p) => p.triangles > 0 && isBelow(p.path, path));
   if (own.length === 0) throw notFound(`Part "${path}"`);
   return own.reduce((all, p) => joinBounds(all, p.bounds), emptyBounds());
 }

@@ -8,6 +8,7 @@ import { type ServerContext } from './context.js';
 import { type PlanSet, type Project, type Revision } from './db/models.js';
 import { HttpError } from './http/problem.js';
 import { planContext, setFileOf } from './projects.js';
+import { isBelow } from '../core/model/paths.js';
 
 /** Triangles times frames that are cut at the most; of more, evenly chosen frames stand for their neighbours. */
 const MOST_CUTS = 40_000_000;
@@ -47,7 +48,7 @@ export async function revealAreas(
   const scene = await sceneOf(frames[0]!, store.source(revision.hash)).load();
   // The shot's own plane stands behind those of the set.
   const { normal, part } = frames[0]!.section!.planes.at(-1)!;
-  const cut = scene.parts.filter((p) => p.inPicture && (part === undefined ? !p.surroundings : p.path === part || p.path.startsWith(`${part}/`)));
+  const cut = scene.parts.filter((p) => p.inPicture && (part === undefined ? !p.surroundings : isBelow(p.path, part)));
   const triangles = cut.reduce((n, p) => n + p.primitives.reduce((m, q) => m + scene.meshes[q.mesh]!.triangles, 0), 0);
   const every = Math.max(1, Math.ceil((triangles * frames.length) / MOST_CUTS));
   const offsets = frames.filter((_, i) => i % every === 0).map((f) => f.section!.planes.at(-1)!.offset);

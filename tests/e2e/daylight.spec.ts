@@ -145,6 +145,9 @@ test('a sun study is planned by dates and steps, and rendered with the sun of ea
   await page.getByRole('button', { name: 'Sun study', exact: true }).last().click();
   await page.keyboard.press('ArrowRight');
   await expect(page.getByTestId('sun-of-frame')).toContainText('2026-03-20 12:00');
+  // The ruler draws the sun's altitude over the frames, and says this one's.
+  const marked = await page.getByText(/^2026-03-20 {2}12:00 {2}sun/).textContent();
+  await expect(page.getByTestId('rule-curve')).toHaveText(marked!.replace(/.*(sun \S+)$/, '$1'));
   await expect(page.getByText(/^2026-03-20 {2}12:00 {2}sun \d+\.\d°$/)).toBeVisible();
   await expect.poll(async () => (await file()).shots[0]).toMatchObject({ kind: 'sunStudy', from: '10:00', to: '14:00', stepMinutes: 120 });
   const set = await file();

@@ -9,7 +9,7 @@ import { deviationSchema } from '../plan/sheet.js';
 import { type Camera, idSchema, type View } from '../view/camera.js';
 import { type CapChoice } from './cap.js';
 import { type Corner } from './legend.js';
-import { type CuttingPlane, type Shutter, type Turn } from '../plan/frame.js';
+import { type CuttingPlane, type Frame, type Shutter, type Turn } from '../plan/frame.js';
 
 /** What every kind of shot has. */
 export const shotBase = {
@@ -61,6 +61,15 @@ export interface Pose {
   legend?: Corner;
 }
 
+/** A value a frame, for the ruler. */
+export interface FrameCurve {
+  label: string;
+  unit: string;
+  /** Digits after the point. */
+  decimals: number;
+  values: number[];
+}
+
 export interface ShotKind<S extends z.ZodType = z.ZodType> {
   kind: string;
   label: string;
@@ -74,6 +83,8 @@ export interface ShotKind<S extends z.ZodType = z.ZodType> {
   poses(shot: z.infer<S>, context: ShotContext): Pose[];
   /** Ids of the views that it needs. */
   uses(shot: z.infer<S>): string[];
+  /** What changes over its frames, as the ruler draws it; null where nothing does. */
+  curve?(shot: z.infer<S>, frames: readonly Frame[], rate: Rate): FrameCurve | null;
   /** Tokens that file names need so that its frames differ. */
   tells?(shot: z.infer<S>): NameToken[];
   /** One line that says what it does. */

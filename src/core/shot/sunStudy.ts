@@ -163,6 +163,7 @@ export const sunStudy: ShotKind<typeof sunStudySchema> = {
       ...(shot.legend && { legend: shot.legend }),
     }));
   },
+  curve: (_, frames) => ({ label: 'sun', unit: '°', decimals: 1, values: frames.map((f) => f.sun?.altitude ?? 0) }),
   uses: (shot) => [shot.view],
   summary(shot) {
     if (shot.path) return 'the sun put by hand';

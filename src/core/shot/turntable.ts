@@ -134,6 +134,9 @@ export const turntable: ShotKind<typeof turntableSchema> = {
       return pose;
     });
   },
+  // An even turn is a straight line, which says nothing.
+  curve: (shot, frames) =>
+    shot.ease || shot.thereAndBack ? { label: 'turn', unit: '°', decimals: 1, values: frames.map((f) => f.turn?.angle ?? 0) } : null,
   uses: (shot) => [shot.view],
   summary(shot, rate) {
     const n = oneWay(shot, rate);

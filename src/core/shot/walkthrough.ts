@@ -180,6 +180,10 @@ export const walkthrough: ShotKind<typeof walkthroughSchema> = {
       };
     });
   },
+  curve(_, frames) {
+    const speeds = walkFigures([...frames]).map((f) => f.speed);
+    return { label: 'pace', unit: ' m/s', decimals: 2, values: speeds.length > 0 ? [speeds[0]!, ...speeds] : frames.map(() => 0) };
+  },
   uses: (shot) => [...new Set(shot.stations.flatMap((s) => (s.view ? [s.view] : [])))],
   summary(shot) {
     const legs = shot.stations.length - (shot.closed ? 0 : 1);

@@ -17,6 +17,7 @@ import { FINISH_ROOM, layFinish } from './finish.js';
 import { type LaidLamps, layLamps, type ShiningTriangle } from './light.js';
 import { laySky, type SurroundRoom, turnSurround } from './surround.js';
 import { putFloats, putWord } from './views.js';
+import { isBelow } from '../../core/model/paths.js';
 
 /** Where a frame's records lie. */
 export interface FrameRoom {
@@ -97,7 +98,7 @@ function place(data: SceneData, frame: Frame): Placed[] {
 function cuts(frame: Frame, instance: Instance): number {
   let bits = 0;
   frame.section?.planes.forEach((plane, i) => {
-    if (plane.part === undefined ? instance.turns : instance.path === plane.part || instance.path.startsWith(`${plane.part}/`)) bits |= 1 << i;
+    if (plane.part === undefined ? instance.turns : isBelow(instance.path, plane.part)) bits |= 1 << i;
   });
   return bits;
 }

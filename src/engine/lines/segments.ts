@@ -7,6 +7,7 @@ import { turnMatrix } from '../../core/view/camera.js';
 import { type CompiledScene } from '../compile.js';
 import { type SceneData } from '../lay/data.js';
 import { type Edges, edgesOf } from './edges.js';
+import { isBelow } from '../../core/model/paths.js';
 
 const known = new WeakMap<CompiledScene, Map<number, Edges>>();
 
@@ -48,7 +49,7 @@ export function segmentsOf(data: SceneData, frame: Frame): Float32Array {
   const back: Vec3 = [v[2]!, v[6]!, v[10]!];
   /** Planes that cut a part: all cut the subject, unless they are of one part. */
   const planesOn = (path: string, subject: boolean) =>
-    (frame.section?.planes ?? []).filter((p) => (p.part === undefined ? subject : path === p.part || path.startsWith(`${p.part}/`)));
+    (frame.section?.planes ?? []).filter((p) => (p.part === undefined ? subject : isBelow(path, p.part)));
   for (const instance of data.instances) {
     const moved = turn && instance.turns;
     const world = moved ? mat4.multiply(identity(), turn, instance.world) : instance.world;

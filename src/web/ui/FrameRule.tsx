@@ -1,5 +1,6 @@
 import { Pause, Play } from 'lucide-react';
 import { type PointerEvent, type ReactNode, useEffect, useRef, useState } from 'react';
+import { type FrameCurve } from '../../core/shot/kind.js';
 import { parseRate, rateValue } from '../../core/units/rate.js';
 import { timecode } from '../../core/units/timecode.js';
 import { useKeys } from '../shell/keys.js';
@@ -59,10 +60,42 @@ interface FrameRuleProps {
   index: number;
   onIndex: (i: number) => void;
   play: ReturnType<typeof usePlay>;
+  /** What changes over the frames, drawn above the ruler. */
+  curve?: FrameCurve | null;
+}
+
+/** Height of the curve in pixels, and what stays free above and below it. */
+const CURVE_HEIGHT = 30;
+const CURVE_EDGE = 4;
+
+/** The curve over the frames, between its least and greatest value. */
+function Curve({ curve }: { curve: FrameCurve }): ReactNode {
+  const { values } = curve;
+  const [low, high] = values.reduce(([a, b], v) => [Math.min(a, v), Math.max(b, v)], [Infinity, -Infinity]);
+  const span = high - low || 1;
+  // More points than pixels say nothing more.
+  const every = Math.max(1, Math.ceil(values.length / 1200));
+  const points = values
+    .map(
+      (v, i) =>
+        `${(((i + 0.5) / values.length) * 1000).toFixed(2)},${(CURVE_HEIGHT - CURVE_EDGE - ((v - low) / span) * (CURVE_HEIGHT - 2 * CURVE_EDGE)).toFixed(2)}`,
+    )
+    .filter((_, i) => i % every === 0 || i === values.length - 1);
+  return (
+    <svg
+      viewBox={`0 0 1000 ${CURVE_HEIGHT}`}
+      preserveAspectRatio="none"
+      className="pointer-events-none absolute inset-x-0 top-0 w-full"
+      style={{ height: CURVE_HEIGHT }}
+      aria-hidden
+    >
+      <polyline points={points.join(' ')} fill="none" stroke="var(--color-cobalt)" strokeWidth={1.5} vectorEffect="non-scaling-stroke" />
+    </svg>
+  );
 }
 
 /** The ruler of a shot in frames and time; scrubs and plays. */
-export function FrameRule({ numbers, rate, index, onIndex, play }: FrameRuleProps): ReactNode {
+export function FrameRule({ numbers, rate, index, onIndex, play, curve = null }: FrameRuleProps): ReactNode {
   const bar = useRef<HTMLDivElement>(null);
   const count = numbers.length;
   const scrub = (e: PointerEvent): void => {
@@ -72,7 +105,7 @@ export function FrameRule({ numbers, rate, index, onIndex, play }: FrameRuleProp
   const every = Math.max(1, Math.ceil(count / 90));
   const labelled = Math.max(every, Math.ceil(count / 8 / every) * every);
   return (
-    <div className="flex h-[46px] shrink-0 items-center border-t border-rule bg-chalk">
+    <div className="flex shrink-0 items-center border-t border-rule bg-chalk" style={{ height: curve ? 46 + CURVE_HEIGHT : 46 }}>
       <button
         type="button"
         className="flex h-full w-11 items-center justify-center"
@@ -97,12 +130,13 @@ export function FrameRule({ numbers, rate, index, onIndex, play }: FrameRuleProp
         }}
         onPointerMove={(e) => e.buttons === 1 && scrub(e)}
       >
+        {curve && <Curve curve={curve} />}
         {numbers.map((n, i) =>
           i % every === 0 ? (
             <span
               key={n}
-              className="absolute top-0 border-l border-graphite"
-              style={{ left: `${((i + 0.5) / count) * 100}%`, height: i % labelled === 0 ? 14 : 6 }}
+              className="absolute border-l border-graphite"
+              style={{ top: curve ? CURVE_HEIGHT : 0, left: `${((i + 0.5) / count) * 100}%`, height: i % labelled === 0 ? 14 : 6 }}
             >
               {i % labelled === 0 && <span className="num absolute left-1 top-2 text-xs text-graphite">{String(n).padStart(4, '0')}</span>}
             </span>
@@ -112,6 +146,12 @@ export function FrameRule({ numbers, rate, index, onIndex, play }: FrameRuleProp
       </div>
       <p className="num w-48 px-4 text-right text-sm" data-testid="rule-time">
         {String(numbers[index] ?? 0).padStart(4, '0')} <span className="text-graphite">{timecode(index, parseRate(rate))}</span>
+        {curve && (
+          <span className="block text-xs" data-testid="rule-curve">
+            {curve.label} {(curve.values[index] ?? 0).toFixed(curve.decimals)}
+            {curve.unit}
+          </span>
+        )}
         {play.dropped > 0 && <span className="block text-xs text-ochre">{play.dropped} not shown</span>}
       </p>
     </div>

@@ -6,6 +6,7 @@ import { libraryFinish } from '../../core/dress/library.js';
 import { type Finish } from '../../core/model/finish.js';
 import { mapMesh, putPicture } from './pictures.js';
 import { type SetFile } from '../../core/plan/set.js';
+import { isWithin } from '../../core/model/paths.js';
 
 /** Path of the part that an object belongs to, or null. */
 export function pathOf(object: Object3D | null): string | null {
@@ -133,14 +134,4 @@ export function wear(
 function isHidden(object: Object3D): boolean {
   for (let at: Object3D | null = object; at; at = at.parent) if (typeof at.userData.path === 'string') return at.userData.inPicture === false;
   return false;
-}
-
-/** Whether a path, or one that it hangs below, is among the selected. */
-export function isWithin(path: string, selected: ReadonlySet<string>): boolean {
-  for (let at = path; ;) {
-    if (selected.has(at)) return true;
-    const cut = at.lastIndexOf('/');
-    if (cut < 0) return false;
-    at = at.slice(0, cut);
-  }
 }

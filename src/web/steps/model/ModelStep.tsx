@@ -15,7 +15,7 @@ import { metres } from '../../shell/format.js';
 import { useKeys } from '../../shell/keys.js';
 import { Button, StepHead } from '../../ui/controls.js';
 import { Viewport } from '../../viewport/Viewport.js';
-import { isWithin } from '../../viewport/wear.js';
+import { isWithin } from '../../../core/model/paths.js';
 import { FinishPanel } from './FinishPanel.js';
 import { ImportPanel } from './ImportPanel.js';
 import { PartTree } from './PartTree.js';

@@ -7,7 +7,7 @@ import { UNDRESSED, withFaces, withFinishRenamed, withParts, withSwap } from '..
 import { type OwnFinish } from '../../../core/dress/ownFinish.js';
 import { type Planning } from '../../data/planSet.js';
 import { type Hit, type PartClick } from '../../viewport/picking.js';
-import { isWithin } from '../../viewport/wear.js';
+import { isWithin } from '../../../core/model/paths.js';
 
 /** The set's swaps with those of the variant that is worn. */
 function swapsOf(dressing: DressingChoice | undefined): DressingChoice['swaps'] {

@@ -1,5 +1,5 @@
 import { Download } from 'lucide-react';
-import { type ReactNode, useEffect, useState } from 'react';
+import { type ReactNode, useEffect, useMemo, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { mutate } from 'swr';
@@ -78,6 +78,7 @@ function Easel({ batch, shot, frames }: { batch: BatchReply; shot: string; frame
   };
   useStepping(frames.length, index, go, moving ? play.toggle : undefined);
   const frame = frames[index]!;
+  const cost = useMemo(() => ({ label: 'took', unit: ' s', decimals: 1, values: frames.map((f) => f.seconds ?? 0) }), [frames]);
   const dates = [...new Set(frames.flatMap((f) => f.date ?? []))];
   const early = frame.ended === 'hand' || frame.ended === 'time';
   const more = (): void => {
@@ -147,7 +148,7 @@ function Easel({ batch, shot, frames }: { batch: BatchReply; shot: string; frame
           </div>
         )}
       </div>
-      {moving && <FrameRule numbers={frames.map((f) => f.number)} rate={rate} index={index} onIndex={setAt} play={play} />}
+      {moving && <FrameRule numbers={frames.map((f) => f.number)} rate={rate} index={index} onIndex={setAt} play={play} curve={cost} />}
     </div>
   );
 }

@@ -67,6 +67,7 @@ function ShotDesk({ shot, frames, revision, bounds }: { shot: Shot; frames: Fram
   const moving = kindOf(shot).moving;
   useStepping(frames.length, index, setIndex, moving ? play.toggle : undefined);
   const frame = frames[index]!;
+  const curve = useMemo(() => kindOf(shot).curve?.(shot, frames, parseRate(rate)) ?? null, [shot, frames, rate]);
   const Instrument = INSTRUMENTS[shot.kind];
   return (
     <>
@@ -107,7 +108,7 @@ function ShotDesk({ shot, frames, revision, bounds }: { shot: Shot; frames: Fram
         </div>
         <ShotFields shot={shot} />
       </div>
-      {moving && <FrameRule numbers={frames.map((f) => f.number)} rate={rate} index={index} onIndex={setIndex} play={play} />}
+      {moving && <FrameRule numbers={frames.map((f) => f.number)} rate={rate} index={index} onIndex={setIndex} play={play} curve={curve} />}
     </>
   );
 }

@@ -1,0 +1,14 @@
+/** Paths of parts: names from the root, joined by "/". */
+
+/** Whether a path is the other one's, or hangs below it. */
+export function isBelow(path: string, top: string): boolean {
+  return path === top || path.startsWith(`${top}/`);
+}
+
+/** Whether a path is one of these, or hangs below one. */
+export function isWithin(path: string, tops: ReadonlySet<string>): boolean {
+  for (let at = path; ; at = at.slice(0, at.lastIndexOf('/'))) {
+    if (tops.has(at)) return true;
+    if (!at.includes('/')) return false;
+  }
+}
