@@ -9,10 +9,22 @@ process.chdir(path.dirname(path.dirname(fileURLToPath(import.meta.url))));
 const reports = mkdtempSync(path.join(tmpdir(), 'easel-reports-'));
 let failed = false;
 
-function run(args, env = {}) {
-  const result = spawnSync(process.execPath, args, { stdio: 'inherit', env: { ...process.env, ...env } });
-  failed ||= result.status !== 0;
-  return result.status === 0;
+function run(args, env = {}, timeout = undefined) {
+  const result = spawnSync(process.execPath, args, { stdio: 'inherit', env: { ...process.env, ...env }, timeout, killSignal: 'SIGKILL' });
+  const hung = result.error?.code === 'ETIMEDOUT';
+  failed ||= result.status !== 0 && !hung;
+  return hung ? 'hung' : result.status === 0;
+}
+
+/** Twice as long as the units take on two busy cores. */
+const UNITS_LIMIT = 25 * 60_000;
+
+/** A worker was seen to wait for ever for a reply of the file system before it had begun: such a run is made once more, and counts as it ends. */
+function runUnits(report) {
+  const args = ['node_modules/vitest/vitest.mjs', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${report}`];
+  if (run(args, {}, UNITS_LIMIT) !== 'hung') return;
+  process.stderr.write(`The unit tests did not end within ${UNITS_LIMIT / 60_000} minutes; they are run once more.\n`);
+  if (run(args, {}, UNITS_LIMIT) === 'hung') failed = true;
 }
 
 function read(file) {
@@ -24,10 +36,10 @@ function read(file) {
   }
 }
 
-if (!run(['scripts/build.mjs'])) process.exit(1);
+if (run(['scripts/build.mjs']) !== true) process.exit(1);
 const units = path.join(reports, 'units.json');
 const pages = path.join(reports, 'pages.json');
-run(['node_modules/vitest/vitest.mjs', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${units}`]);
+runUnits(units);
 run(['node_modules/@playwright/test/cli.js', 'test', '--reporter=list,json'], { PLAYWRIGHT_JSON_OUTPUT_NAME: pages });
 const a = read(units);
 const b = read(pages);

@@ -120,6 +120,45 @@ test('a view is made parallel, fitted, and the subject cut', async ({ page }) =>
   await expect.poll(async () => (await file()).views[0]).toMatchObject({ kind: 'perspective', aperture: 2.8, focus: 0.9 });
   expect((await file()).views[0]).not.toHaveProperty('width');
   await page.getByLabel('Blur with distance').click();
+  // The plane goes to the end of a part's box, then through what is clicked: once keeping its way, then through three points.
+  const offset = async (): Promise<number> => (await file()).section!.planes[0]!.offset;
+  await page.getByLabel('At a part', { exact: true }).click();
+  await page
+    .getByRole('option', { name: /^high of .*shade/i })
+    .first()
+    .click();
+  await expect.poll(offset).toBeGreaterThan(0.03);
+  const shade = await offset();
+  await fill(page, 'At z', '10 mm');
+  const frame = (await page.getByTestId('output-frame').boundingBox())!;
+  const prompt = page.getByText(/^click .* that the plane goes through$/);
+  /** Clicks over the picture until so many points of the subject were met; of each row one, from its one end or the other, so that they lie on no line. */
+  const pick = async (): Promise<void> => {
+    for (let row = 0; row < 20; row++)
+      for (let column = 0; column < 12; column++) {
+        const said = (await prompt.isVisible()) ? await prompt.textContent() : null;
+        if (said === null) return;
+        const x = row % 2 === 0 ? 0.2 + 0.05 * column : 0.8 - 0.05 * column;
+        await page.mouse.click(frame.x + frame.width * x, frame.y + frame.height * (0.95 - 0.042 * row));
+        await page.waitForTimeout(60);
+        if (!(await prompt.isVisible()) || (await prompt.textContent()) !== said) break;
+      }
+  };
+  await page.getByRole('button', { name: 'Through a point', exact: true }).click();
+  await expect(prompt).toHaveText('click a point that the plane goes through');
+  await pick();
+  await expect.poll(offset).not.toBe(0.01);
+  expect(Math.abs(await offset())).toBeLessThan(2 * shade + 0.2);
+  await page.getByRole('button', { name: 'Through three points', exact: true }).click();
+  await expect(prompt).toHaveText('click 3 points that the plane goes through');
+  await pick();
+  await expect.poll(async () => (await file()).section!.planes[0]!.normal).not.toEqual([0, 0, 1]);
+  const { normal } = (await file()).section!.planes[0]!;
+  expect(Math.hypot(...normal)).toBeCloseTo(1, 6);
+  await fill(page, 'Along its normal', '0.05');
+  await expect.poll(async () => (await file()).section!.planes[0]).toMatchObject({ normal, offset: 0.05 });
+  await page.getByRole('button', { name: 'Level again', exact: true }).click();
+  await expect.poll(async () => (await file()).section!.planes[0]!.normal).toEqual([0, 1, 0]);
   await page.getByLabel('Cut the subject').click();
   await expect.poll(async () => (await file()).section).toBeUndefined();
 });

@@ -34,7 +34,7 @@ function Figures({ frames, index, most }: { frames: InstrumentProps['frames']; i
     <figure className="min-w-0 flex-1" title={help}>
       <figcaption className="font-head text-xs font-medium text-graphite">{label}</figcaption>
       <ResponsiveContainer width="100%" height={74}>
-        <LineChart data={figures} margin={{ left: -28, right: 4, top: 4, bottom: 0 }}>
+        <LineChart data={figures} margin={{ left: -28, right: 18, top: 4, bottom: 0 }}>
           <XAxis dataKey="frame" tick={tick} tickLine={false} minTickGap={30} height={16} />
           <YAxis
             tick={tick}

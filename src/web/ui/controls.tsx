@@ -29,7 +29,7 @@ interface FieldProps {
 export function Field({ label, help, error, children }: FieldProps): ReactNode {
   const id = useId();
   return (
-    <div className="min-w-0">
+    <div className="relative min-w-0">
       <Tooltip.Root delayDuration={350}>
         <Tooltip.Trigger asChild>
           <label htmlFor={id} className="block cursor-help truncate font-head text-xs font-medium text-graphite">
@@ -48,7 +48,12 @@ export function Field({ label, help, error, children }: FieldProps): ReactNode {
         </Tooltip.Portal>
       </Tooltip.Root>
       {children(id, `${id}-e`)}
-      <p id={`${id}-e`} role={error ? 'alert' : undefined} className="text-xs text-ochre">
+      {/* Over what stands below: were it between, the click that leaves the field would miss what it was meant for. */}
+      <p
+        id={`${id}-e`}
+        role={error ? 'alert' : undefined}
+        className={error ? 'pointer-events-none absolute inset-x-0 top-full z-10 border-b border-ochre bg-chalk pb-0.5 text-xs text-ochre' : ''}
+      >
         {error}
       </p>
     </div>

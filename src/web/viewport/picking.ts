@@ -1,7 +1,7 @@
 /** What stands under the pointer in the quick viewport. */
 import { useThree } from '@react-three/fiber';
 import { type RefObject, useEffect } from 'react';
-import { type Camera, type Object3D, Raycaster, Vector2, type Vector3 } from 'three';
+import { type Camera, type Mesh, type Object3D, Raycaster, Vector2, type Vector3 } from 'three';
 import { type Vec3 } from '../../core/geometry/bounds.js';
 import { type Loaded } from './loaded.js';
 import { groupOf, pathOf } from './wear.js';
@@ -32,6 +32,12 @@ const hitOf = (object: Object3D, point: Vector3): Hit => ({
   point: point.toArray() as Vec3,
 });
 
+/** A section hides what it cuts away, but rays meet it all the same. */
+function isCutAway(object: Object3D, point: Vector3): boolean {
+  const [material] = [(object as Mesh).material].flat();
+  return (material?.clippingPlanes ?? []).some((p) => p.distanceToPoint(point) < 0);
+}
+
 export function useFinder(finder: Finder, { subject, surroundings }: Loaded, lens: Camera): void {
   const gl = useThree((state) => state.gl);
   useEffect(() => {
@@ -39,7 +45,7 @@ export function useFinder(finder: Finder, { subject, surroundings }: Loaded, len
       const box = gl.domElement.getBoundingClientRect();
       const ray = new Raycaster();
       ray.setFromCamera(new Vector2(((x - box.left) / box.width) * 2 - 1, 1 - ((y - box.top) / box.height) * 2), lens);
-      const hit = ray.intersectObjects([subject, surroundings]).find(({ object }) => object.visible);
+      const hit = ray.intersectObjects([subject, surroundings]).find(({ object, point }) => object.visible && !isCutAway(object, point));
       return hit ? hitOf(hit.object, hit.point) : null;
     };
     return () => {

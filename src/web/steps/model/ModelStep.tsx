@@ -1,11 +1,10 @@
 import { type ReactNode, useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { type PartReply } from '../../../contract/contract.js';
 import { UNDRESSED } from '../../../core/dress/edit.js';
 import { scheduleOf } from '../../../core/dress/schedule.js';
 import { placedBounds, placedOf, placeMatrix, withPlinth } from '../../../core/model/place.js';
 import { withPlace } from '../../../core/plan/edit.js';
-import { type Bounds, joinBounds, transformBounds } from '../../../core/geometry/bounds.js';
+import { transformBounds } from '../../../core/geometry/bounds.js';
 import { STATING } from '../../../core/model/endings.js';
 import { litStage } from '../../../core/stage/stage.js';
 import { cameraOf, fitView, type View } from '../../../core/view/camera.js';
@@ -15,7 +14,8 @@ import { metres } from '../../shell/format.js';
 import { useKeys } from '../../shell/keys.js';
 import { Button, StepHead } from '../../ui/controls.js';
 import { Viewport } from '../../viewport/Viewport.js';
-import { isWithin } from '../../../core/model/paths.js';
+import { counted } from '../../../core/units/counted.js';
+import { boxOf } from '../../data/partBox.js';
 import { FinishPanel } from './FinishPanel.js';
 import { ImportPanel } from './ImportPanel.js';
 import { PartTree } from './PartTree.js';
@@ -33,16 +33,8 @@ const LISTS = [
   ['changes', 'What changed'],
 ] as const;
 
-const counted = (n: number, one: string, many: string): string => `${n.toLocaleString('en')} ${n === 1 ? one : many}`;
-
 /** Where the model is looked at from, before anybody moves. */
 const DESK: View = { id: 'desk', name: 'desk', kind: 'perspective', eye: [0.8, 0.45, 1], target: [0, 0, 0], focalLength: 50, uprights: false };
-
-/** Box of the selected parts with all below them; null where nothing is selected that has a size. */
-function boxOf(parts: PartReply[], selected: ReadonlySet<string>): Bounds | null {
-  const boxes = selected.size === 0 ? [] : parts.filter((p) => p.triangles > 0 && p.bounds && isWithin(p.path, selected)).map((p) => p.bounds!);
-  return boxes.length > 0 ? (boxes.reduce((a, b) => joinBounds(a as Bounds, b as Bounds)) as Bounds) : null;
-}
 
 /** Bring in the design and see whether it came over whole. */
 export default function ModelStep(): ReactNode {

@@ -2,9 +2,14 @@
 import { type ReactNode, useState } from 'react';
 import { toast } from 'sonner';
 import { freeId, freeName } from '../../../core/plan/edit.js';
-import { type Bounds, centreOf, shortSide } from '../../../core/geometry/bounds.js';
+import { type Bounds, centreOf, shortSide, transformBounds, type Vec3 } from '../../../core/geometry/bounds.js';
+import { matrixOf } from '../../../core/geometry/matrix.js';
+import { type PlaneOf, planeThrough } from '../../../core/geometry/plane.js';
+import { placedOf } from '../../../core/model/place.js';
 import { type SetFile } from '../../../core/plan/set.js';
 import { capsIn } from '../../../core/shot/cap.js';
+import { useParts } from '../../data/hooks.js';
+import { boxOf } from '../../data/partBox.js';
 import { useDesk } from '../../shell/desk.js';
 import { CapFields } from '../../ui/CapFields.js';
 import { Button, NumberField, Select, TextField, Tick } from '../../ui/controls.js';
@@ -21,19 +26,40 @@ type Side = keyof typeof SIDES;
 
 type Section = NonNullable<SetFile['section']>;
 
-/** No id is written like this. */
+/** No id and no path is written like this. */
 const OWN = '-';
+const ALL = '-';
+/** A longer list is no help; the search in the Model step is. */
+const MOST_LISTED = 400;
 
 /** Which of the sides a section is, or null where it is another plane or several. */
 function sideOf({ planes }: Section): Side | null {
   const [plane, more] = planes;
-  if (more || plane!.part !== undefined) return null;
+  if (more) return null;
   return (Object.keys(SIDES) as Side[]).find((s) => SIDES[s].normal.every((c, i) => c === plane!.normal[i])) ?? null;
 }
 
-export function SectionFields({ bounds }: { bounds: Bounds }): ReactNode {
-  const { plan } = useDesk();
+interface SectionFieldsProps {
+  bounds: Bounds;
+  /** Whence the view looks: a plane through picked points cuts away the eye's side. */
+  eye: Vec3;
+  /** Points that are still to be picked. */
+  left: number;
+  onPick: (count: number, done: (points: Vec3[]) => void) => void;
+}
+
+/** Where a plane lies beside a part: at the ends and in the middle of its box. */
+const BY_PART = {
+  low: (low: number, _: number) => low,
+  middle: (low: number, high: number) => (low + high) / 2,
+  high: (_: number, high: number) => high,
+};
+
+export function SectionFields({ bounds, eye, left, onPick }: SectionFieldsProps): ReactNode {
+  const { plan, revision } = useDesk();
   const { file, edit } = plan!;
+  const { data: parts = [] } = useParts(revision?.id);
+  const shown = parts.filter((p) => p.inPicture).slice(0, MOST_LISTED);
   const sections = file.sections ?? [];
   const [chosen, setChosen] = useState(OWN);
   const named = sections.find((s) => s.id === chosen);
@@ -63,10 +89,36 @@ export function SectionFields({ bounds }: { bounds: Bounds }): ReactNode {
     if (problem) toast.error(problem);
     else setChosen(id);
   };
+  const part = section?.planes.length === 1 ? section.planes[0]!.part : undefined;
+  const plane = (of: PlaneOf): string | null => put({ ...section, planes: [{ ...of, ...(part && { part }) }] });
   const cut = (side: Side, at: number): string | null => {
     const { normal, axis } = SIDES[side];
-    return put({ ...section, planes: [{ normal: [...normal], offset: normal[axis] * at }] });
+    return plane({ normal: [...normal], offset: normal[axis] * at });
   };
+  /** Puts the plane at an end or in the middle of a part as it stands. */
+  const byPart = (side: Side, path: string, where: keyof typeof BY_PART): void => {
+    const box = boxOf(parts, new Set([path]));
+    if (!box || !revision) return;
+    const placed = placedOf(file.place, revision.bounds);
+    const { min, max } = placed ? transformBounds(box, matrixOf(placed.matrix)) : box;
+    const { axis } = SIDES[side];
+    const problem = cut(side, Number(BY_PART[where](min[axis], max[axis]).toFixed(4)));
+    if (problem) toast.error(problem);
+  };
+  const through = (count: 1 | 3): void =>
+    onPick(left > 0 ? 0 : count, (points) => {
+      try {
+        const [a, b, c] = points as [Vec3, Vec3, Vec3];
+        const normal = section?.planes[0]?.normal ?? [0, 1, 0];
+        const size = Math.hypot(...normal);
+        const next =
+          count === 3 ? planeThrough([a, b, c], eye) : { normal, offset: Number((normal.reduce((s, v, i) => s + v * a[i]!, 0) / size).toFixed(4)) };
+        const problem = plane(next);
+        if (problem) toast.error(problem);
+      } catch (e) {
+        toast.error((e as Error).message);
+      }
+    });
   const middle = (side: Side): number => Number(centreOf(bounds)[SIDES[side].axis].toFixed(3));
   const side = section && sideOf(section);
   return (
@@ -94,7 +146,24 @@ export function SectionFields({ bounds }: { bounds: Bounds }): ReactNode {
         checked={section !== undefined}
         onChecked={(on) => (on ? cut('above', middle('above')) : put(undefined))}
       />
-      {section && !side && <p className="num text-sm text-graphite">{section.planes.length} planes, from the set file</p>}
+      {section && section.planes.length > 1 && <p className="num text-sm text-graphite">{section.planes.length} planes, from the set file</p>}
+      {section?.planes.length === 1 && !side && (
+        <>
+          <p className="num text-sm text-graphite">normal {section.planes[0]!.normal.map((v) => v.toFixed(3)).join(' ')}</p>
+          <NumberField
+            label="Along its normal"
+            help="Metres of the plane from the origin along its normal; more takes away less."
+            value={section.planes[0]!.offset}
+            quantity="length"
+            unit="m"
+            step={0.05}
+            onValue={(offset) => plane({ normal: section.planes[0]!.normal, offset })}
+          />
+          <Button className="!h-6 self-start !px-2 text-xs" onClick={() => cut('above', middle('above'))}>
+            Level again
+          </Button>
+        </>
+      )}
       {section && side && (
         <>
           <Select
@@ -112,6 +181,47 @@ export function SectionFields({ bounds }: { bounds: Bounds }): ReactNode {
             unit="m"
             step={0.05}
             onValue={(at) => cut(side, at)}
+          />
+          <Select
+            label="At a part"
+            help="Puts the plane at the low or the high end of a part's box, or in its middle, along what it cuts."
+            value=""
+            options={shown
+              .filter((p) => p.triangles > 0)
+              .flatMap((p) =>
+                (Object.keys(BY_PART) as (keyof typeof BY_PART)[]).map((w) => ({ value: `${w} ${p.path}`, label: `${w} of ${p.path}` })),
+              )}
+            onValue={(v) => byPart(side, v.slice(v.indexOf(' ') + 1), v.slice(0, v.indexOf(' ')) as keyof typeof BY_PART)}
+          />
+        </>
+      )}
+      {section?.planes.length === 1 && (
+        <>
+          <div className="flex flex-wrap gap-1.5">
+            <Button
+              className="!h-6 !px-2 text-xs"
+              aria-pressed={left > 0}
+              title="The plane keeps its way and goes through what is clicked"
+              onClick={() => through(1)}
+            >
+              {left > 0 ? 'Pick no more' : 'Through a point'}
+            </Button>
+            {left === 0 && (
+              <Button className="!h-6 !px-2 text-xs" title="Through three points; the side of the eye is cut away" onClick={() => through(3)}>
+                Through three points
+              </Button>
+            )}
+          </div>
+          <Select
+            label="Cuts"
+            help="All of the subject, or one part with what hangs below it."
+            value={part ?? ALL}
+            options={[{ value: ALL, label: 'all of the subject' }, ...shown.map((p) => ({ value: p.path, label: p.path }))]}
+            onValue={(path) => {
+              const { normal, offset } = section.planes[0]!;
+              const problem = put({ ...section, planes: [{ normal, offset, ...(path !== ALL && { part: path }) }] });
+              if (problem) toast.error(problem);
+            }}
           />
         </>
       )}

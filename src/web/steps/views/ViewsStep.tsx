@@ -125,7 +125,11 @@ export default function ViewsStep(): ReactNode {
             {loose && <p className="mark mark-tr pointer-events-none text-sm">{selected ? `moved off ${selected.name}` : 'not kept yet'}</p>}
             {picking && (
               <p className="mark mark-br pointer-events-none text-sm">
-                {picking === 'focus' ? 'click what is to be sharp' : 'click parts that stay out of this view'}
+                {picking === 'points'
+                  ? `click ${desk.left === 1 ? 'a point' : `${desk.left} points`} that the plane goes through`
+                  : picking === 'focus'
+                    ? 'click what is to be sharp'
+                    : 'click parts that stay out of this view'}
               </p>
             )}
           </Viewport>
@@ -184,7 +188,7 @@ export default function ViewsStep(): ReactNode {
               onPick={() => setPicking(picking === 'without' ? null : 'without')}
             />
           )}
-          <SectionFields bounds={bounds} />
+          <SectionFields bounds={bounds} eye={shown.eye} left={desk.left} onPick={desk.pickPoints} />
           <RefitNote bounds={placedBounds(file.place, revision.bounds)} />
           <FileCameras cameras={revision.cameras} onTake={desk.takeOver} />
           {live.asked}

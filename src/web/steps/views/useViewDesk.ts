@@ -26,8 +26,12 @@ export interface ViewDesk {
   /** Size of the frame while its edges are dragged. */
   framing: Size | null;
   /** What the next clicks in the viewport say. */
-  picking: 'focus' | 'without' | null;
+  picking: 'focus' | 'without' | 'points' | null;
   setPicking: (what: 'focus' | 'without' | null) => void;
+  /** Asks for so many points of the subject, one after another; 0 asks for none any more. */
+  pickPoints: (count: number, done: (points: Vec3[]) => void) => void;
+  /** How many points are still to be picked. */
+  left: number;
   move: (pose: { eye: Vec3; target: Vec3 }) => void;
   choose: (id: string) => void;
   /** Changes the chosen view; returns what is wrong, or null. */
@@ -50,6 +54,11 @@ export function useViewDesk(): ViewDesk {
   const { file, edit } = plan!;
   const [framing, setFraming] = useState<Size | null>(null);
   const [picking, setPicking] = useState<ViewDesk['picking']>(null);
+  const [asked, setAsked] = useState<{ count: number; points: Vec3[]; done: (points: Vec3[]) => void } | null>(null);
+  const pickPoints: ViewDesk['pickPoints'] = (count, done) => {
+    setAsked(count > 0 ? { count, points: [], done } : null);
+    setPicking(count > 0 ? 'points' : null);
+  };
   const { sheet, views } = file;
   const selected = views.find((v) => v.id === query.get('view')) ?? views[0];
   const bounds = revision && boundsOf(file, revision.bounds);
@@ -162,6 +171,13 @@ export function useViewDesk(): ViewDesk {
       said(change({ shows: { ...shown.shows, without: without.size > 0 ? [...without] : undefined } }));
     }
     if (picking === 'focus') setPicking(null);
+    if (picking !== 'points' || !asked) return;
+    const points = [...asked.points, point];
+    if (points.length < asked.count) setAsked({ ...asked, points });
+    else {
+      pickPoints(0, () => {});
+      asked.done(points);
+    }
   };
   const toScale = (id: string): void => {
     const other = views.find((v) => v.id === id);
@@ -209,6 +225,8 @@ export function useViewDesk(): ViewDesk {
     framing,
     picking,
     setPicking,
+    pickPoints,
+    left: asked ? asked.count - asked.points.length : 0,
     move,
     choose,
     change,
