@@ -100,7 +100,9 @@ export async function meterView(
   view: string,
   further?: string,
 ): Promise<number> {
-  const frame = plannedSmall(project, set, revision, { view, ...(further !== undefined && { further }) }, SMALL_WIDTHS[1]!);
+  const planned = plannedSmall(project, set, revision, { view, ...(further !== undefined && { further }) }, SMALL_WIDTHS[1]!);
+  // A backdrop that comes out as it is would follow the exposure that is to be judged.
+  const frame = { ...planned, grade: PLAIN_GRADE };
   const { key, load } = sceneOf(frame, store.source(revision.hash));
   const picture = await pool.render(key, load, frame, { priority: PRIORITY });
   const { sums, stride } = picture;

@@ -157,8 +157,42 @@ function framesOfRun(
     bounds,
     site: stageOf(set, shot.stage).site,
   });
-  const namers = sheet.passes.map((pass) => [pass, rowNamer(pattern)] as const);
+  const namers = sheet.passes.map(() => rowNamer(pattern));
   const lines = sheet.lines && { lines: { width: sheet.lines.width, colour: parseHex(sheet.lines.colour) } };
+  const fixed = {
+    project: context.project ?? 'project',
+    model: context.model ?? 'model',
+    revision: context.revision ?? 'A',
+    batch: context.batch ?? '1',
+    set: set.name,
+    shot: shotName(shot),
+  };
+  // Words of names, a set of them a pass, made anew only where they change: most frames of a plan differ in their numbers alone.
+  let words: { view: View; width: number; height: number; sun: FrameSun | undefined; passes: Record<string, string>[] } | null = null;
+  const wordsOf = (view: View, { width, height }: Size, sun: FrameSun | undefined): Record<string, string>[] => {
+    if (!words || words.view !== view || words.width !== width || words.height !== height || words.sun !== sun) {
+      const own = {
+        ...fixed,
+        view: view.name,
+        size: `${width}x${height}`,
+        variant: view.shows?.variant ?? set.dressing?.variant ?? 'as-set',
+        ...(sun?.date && { date: sun.date, time: sun.time!.replace(':', '') }),
+      };
+      words = { view, width, height, sun, passes: sheet.passes.map((pass) => ({ ...own, pass })) };
+    }
+    return words.passes;
+  };
+  // What all frames of the run have alike.
+  const alike = {
+    grade: set.grade,
+    ...(place && { place }),
+    pixelAspect: sheet.pixelAspect,
+    sampling,
+    passes: sheet.passes,
+    clear: sheet.alpha,
+    ...lines,
+    files,
+  };
   return poses.map((pose, index) => {
     const number = sheet.firstNumber + index;
     const size = frameSize(pose.camera, sheet.size);
@@ -167,37 +201,10 @@ function framesOfRun(
     const { stage: lit, sun } = light(shot.stage ?? shows?.stage)(pose);
     const stage = turn?.what.includes('surround') ? turnedAround(lit, turn.rotation) : lit;
     if (!sections.has(shows?.section)) sections.set(shows?.section, sectionOf(set, shows?.section));
-    const content = {
-      grade: set.grade,
-      camera,
-      turn,
-      shutter,
-      section: cutBy(sections.get(shows?.section), pose),
-      ...dressed(pose.view),
-      ...(place && { place }),
-      stage,
-      size,
-      pixelAspect: sheet.pixelAspect,
-      sampling,
-      passes: sheet.passes,
-      clear: sheet.alpha,
-      ...lines,
-    };
-    const words = {
-      project: context.project ?? 'project',
-      model: context.model ?? 'model',
-      revision: context.revision ?? 'A',
-      batch: context.batch ?? '1',
-      set: set.name,
-      shot: shotName(shot),
-      view: pose.view.name,
-      size: `${size.width}x${size.height}`,
-      variant: shows?.variant ?? set.dressing?.variant ?? 'as-set',
-      ...(sun?.date && { date: sun.date, time: sun.time!.replace(':', '') }),
-    };
+    const own = wordsOf(pose.view, size, sun);
+    const passNames = namers.map((name, i) => name(own[i]!, number));
     let known: ReturnType<typeof identify> | undefined;
-    const passNames = namers.map(([pass, name]) => name({ ...words, pass }, number));
-    return {
+    const frame: Frame = {
       shot: run,
       kind: shot.kind,
       view: pose.view.id,
@@ -206,18 +213,25 @@ function framesOfRun(
       name: passNames[0]!,
       passNames,
       time: pose.time,
-      ...content,
+      camera,
+      turn,
+      shutter,
+      section: cutBy(sections.get(shows?.section), pose),
+      stage,
+      size,
+      ...dressed(pose.view),
+      ...alike,
       ...(sun && { sun }),
       ...(sun && pose.legend && { legend: { corner: pose.legend, text: sunWords(sun) } }),
-      files,
       // Hashing takes most of the time of a plan, and few who read one ask for it.
       get identity() {
-        return (known ??= identify(content, context.scene)).identity;
+        return (known ??= identify(frame, context.scene)).identity;
       },
       get seed() {
-        return (known ??= identify(content, context.scene)).seed;
+        return (known ??= identify(frame, context.scene)).seed;
       },
     };
+    return frame;
   });
 }
 

@@ -76,7 +76,7 @@ export function rowNamer(pattern: string): (values: Partial<Record<NameToken, st
   let last: Partial<Record<NameToken, string>> | null = null;
   let [head, tail] = ['', ''];
   return (values, number) => {
-    if (!last || NAME_TOKENS.some((t) => values[t] !== last![t])) {
+    if (last !== values && (!last || NAME_TOKENS.some((t) => values[t] !== last![t]))) {
       [head, tail] = [fillPattern(before, values), fillPattern(after, values)];
       last = values;
     }
