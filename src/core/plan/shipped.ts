@@ -8,6 +8,9 @@ import { fitView, type View } from '../view/camera.js';
 import { firstView } from '../view/first.js';
 import { parseSet, SET_FORMAT, SET_VERSION, type SetFile } from './set.js';
 
+/** To a tenth of a millimetre, as people write lengths. */
+const rounded = (metres: number): number => Number(metres.toFixed(4));
+
 export interface ShippedRecipe {
   id: string;
   name: string;
@@ -165,7 +168,7 @@ export const SHIPPED: readonly ShippedRecipe[] = [
             kind: 'sectionReveal',
             view: 'above',
             // It begins clear of the top and does not end in a sliver.
-            stations: [{ height: high + 0.02 * tall }, { height: low + 0.12 * tall, seconds: 5, hold: 0.5 }],
+            stations: [{ height: rounded(high + 0.02 * tall) }, { height: rounded(low + 0.12 * tall), seconds: 5, hold: 0.5 }],
             ease: true,
             cap: '#e8e2d6',
             hatch: firstHatch(shortSide(bounds)),

@@ -94,7 +94,8 @@ export const sectionReveal: ShotKind<typeof sectionRevealSchema> = {
   uses: (shot) => [...new Set([shot.view, ...shot.stations.flatMap((s) => (s.view ? [s.view] : []))])],
   summary(shot) {
     const [first, last] = [shot.stations[0]!, shot.stations.at(-1)!];
-    return `from ${first.height} to ${last.height} m${shot.part ? ` through ${shot.part.split('/').at(-1)}` : ''}`;
+    const metres = (v: number): number => Number(v.toFixed(3));
+    return `from ${metres(first.height)} to ${metres(last.height)} m${shot.part ? ` through ${shot.part.split('/').at(-1)}` : ''}`;
   },
 };
 

@@ -102,7 +102,9 @@ function Row({ shot, number, count, seconds, sheet, setId, revision, version, se
       <td className="num text-right text-ochre" title={deviations.length > 0 ? `Otherwise than the sheet: ${deviations.join(', ')}` : undefined}>
         {deviations.length > 0 && `± ${deviations.length}`}
       </td>
-      <td className="whitespace-nowrap pl-6 pr-[18px] text-graphite">{shot.off ? 'switched off' : kind.summary(shot, exact)}</td>
+      <td className="max-w-56 truncate pl-6 pr-[18px] text-graphite" title={kind.summary(shot, exact)}>
+        {shot.off ? 'switched off' : kind.summary(shot, exact)}
+      </td>
     </tr>
   );
 }
