@@ -1,5 +1,5 @@
 /** Reads OBJ with its MTL through three's loaders. The format states neither unit nor up axis. */
-import { type BufferGeometry, type LineSegments, type Material, type Mesh as ThreeMesh } from 'three';
+import { type LineSegments, type Material, type Mesh as ThreeMesh } from 'three';
 import { MTLLoader } from 'three/examples/jsm/loaders/MTLLoader.js';
 import { OBJLoader } from 'three/examples/jsm/loaders/OBJLoader.js';
 import { identity } from '../../core/geometry/matrix.js';
@@ -19,6 +19,9 @@ import {
 import { type Rgb, toLinear } from '../../core/units/colour.js';
 import { METRES } from '../../core/units/length.js';
 import { extensionOf, type ModelFormat, ModelError, type ReadOptions, type SourceFile, textOf } from '../format.js';
+import { linesUp, toMetres } from '../gather.js';
+import { droppedWarning, meshOf } from '../normals.js';
+import { piece } from '../scene/fromThree.js';
 import { fileOf, givenTextures, missingTexture } from '../picture/given.js';
 
 /** three's reader takes what it finds; numbers that point nowhere are found here, with their line. */
@@ -88,41 +91,6 @@ async function finishFrom(name: string, info: MtlValues, companions: SourceFile[
   return finish;
 }
 
-/** Triangles of groups, welded where position, normal and coordinate are the same. `corners` are numbers of the geometry's vertices. */
-function weld(geometry: BufferGeometry, corners: number[], convert: (x: number, y: number, z: number, out: number[], scaled: boolean) => void): Mesh {
-  const position = geometry.getAttribute('position');
-  const normal = geometry.getAttribute('normal');
-  const uv = geometry.getAttribute('uv');
-  const colour = geometry.getAttribute('color');
-  const seen = new Map<string, number>();
-  const positions: number[] = [];
-  const normals: number[] = [];
-  const uvs: number[] = [];
-  const colours: number[] = [];
-  const indices = new Uint32Array(corners.length - (corners.length % 3));
-  for (let k = 0; k < indices.length; k++) {
-    const i = corners[k]!;
-    const key = `${position.getX(i)},${position.getY(i)},${position.getZ(i)},${normal ? `${normal.getX(i)},${normal.getY(i)},${normal.getZ(i)}` : ''},${uv ? `${uv.getX(i)},${uv.getY(i)}` : ''},${colour ? `${colour.getX(i)},${colour.getY(i)},${colour.getZ(i)}` : ''}`;
-    let at = seen.get(key);
-    if (at === undefined) {
-      at = positions.length / 3;
-      seen.set(key, at);
-      convert(position.getX(i), position.getY(i), position.getZ(i), positions, true);
-      if (normal) convert(normal.getX(i), normal.getY(i), normal.getZ(i), normals, false);
-      // OBJ counts v upwards, glTF downwards.
-      if (uv) uvs.push(uv.getX(i), 1 - uv.getY(i));
-      // three's reader has made them linear.
-      if (colour) colours.push(colour.getX(i), colour.getY(i), colour.getZ(i));
-    }
-    indices[k] = at;
-  }
-  const mesh: Mesh = { positions: Float32Array.from(positions), indices };
-  if (normal) mesh.normals = Float32Array.from(normals);
-  if (uv) mesh.uvs = Float32Array.from(uvs);
-  if (colour) mesh.colours = Float32Array.from(colours);
-  return mesh;
-}
-
 async function readFinishes(libraries: string[], companions: SourceFile[], warnings: Set<string>, textures: Texture[]): Promise<Map<string, Finish>> {
   const byName = new Map(companions.map((f) => [fileOf(f.name), f]));
   const finishes = new Map<string, Finish>();
@@ -149,11 +117,9 @@ async function read(file: SourceFile, companions: SourceFile[], options: ReadOpt
   const given = await readFinishes(libraries, companions, warnings, textures);
   const group = new OBJLoader().parse(text);
   const scale = METRES[options.unit];
-  const convert = (x: number, y: number, z: number, out: number[], scaled: boolean): void => {
-    const k = scaled ? scale : 1;
-    if (options.up === 'z') out.push(x * k, z * k, -y * k);
-    else out.push(x * k, y * k, z * k);
-  };
+  // Where the file has no normals the loader makes faces flat; here what bends little is smooth.
+  const creased = !/^\s*vn\s/m.test(text);
+  let lost = 0;
   const finishes: Finish[] = [];
   const finishOf = new Map<string, number>();
   const finishIndex = (material: Material | undefined): number => {
@@ -187,8 +153,8 @@ async function read(file: SourceFile, companions: SourceFile[], options: ReadOpt
     if ((child as unknown as LineSegments).isLineSegments) {
       const position = object.geometry.getAttribute('position');
       const points: number[] = [];
-      for (let i = 0; i < position.count; i++) convert(position.getX(i), position.getY(i), position.getZ(i), points, true);
-      curves.push({ part: parts.length, points });
+      for (let i = 0; i < position.count; i++) points.push(position.getX(i) * scale, position.getY(i) * scale, position.getZ(i) * scale);
+      curves.push({ part: parts.length, points: options.up === 'z' ? linesUp(points) : points });
       parts.push({ ...partOf(child.name), inPicture: false });
       continue;
     }
@@ -209,11 +175,14 @@ async function read(file: SourceFile, companions: SourceFile[], options: ReadOpt
       for (let i = g.start; i < Math.min(g.start + g.count, all); i++) corners.push(i);
     }
     for (const [finish, corners] of cornersOf) {
+      const { mesh, dropped } = meshOf(piece(object.geometry, corners), { creased });
+      lost += dropped;
       part.primitives.push({ mesh: meshes.length, finish });
-      meshes.push(weld(object.geometry, corners, convert));
+      meshes.push(toMetres(mesh, scale, options.up));
     }
     parts.push(part);
   }
+  if (lost > 0) warnings.add(droppedWarning(lost));
   setPaths(parts);
   return { name: file.name.replace(/\.[^.]+$/, ''), meshes, finishes, textures, parts, lamps: [], curves, cameras: [], warnings: [...warnings] };
 }

@@ -55,17 +55,18 @@ function baseTexture(gather: Gatherer, material: Material, name: string, picture
   return {};
 }
 
-/** The corners of one group of a geometry, without its index. */
-function piece(geometry: BufferGeometry, start: number, count: number): BufferGeometry {
+/** Some corners of a geometry, by their places in its index where it has one, as a geometry of its own without index. */
+export function piece(geometry: BufferGeometry, corners: ArrayLike<number>): BufferGeometry {
   const out = new BufferGeometry();
   const index = geometry.getIndex();
+  const count = corners.length;
   for (const name of ['position', 'normal', 'uv', 'color']) {
     const a = geometry.getAttribute(name);
     if (!a) continue;
     const size = Math.min(a.itemSize, name === 'uv' ? 2 : 3);
     const array = new Float32Array(count * size);
     for (let i = 0; i < count; i++) {
-      const at = index ? index.getX(start + i) : start + i;
+      const at = index ? index.getX(corners[i]!) : corners[i]!;
       for (let k = 0; k < size; k++) array[i * size + k] = a.getComponent(at, k);
     }
     out.setAttribute(name, new BufferAttribute(array, size));
@@ -116,7 +117,12 @@ export function addThree(gather: Gatherer, root: Object3D, parent: number, pictu
         const key = `${mesh.geometry.uuid}/${start}/${corners}${place ? '' : `/${object.uuid}`}`;
         let number = made.get(key);
         if (number === undefined) {
-          const built = meshOf(piece(mesh.geometry, start, corners));
+          const built = meshOf(
+            piece(
+              mesh.geometry,
+              Uint32Array.from({ length: corners }, (_, i) => start + i),
+            ),
+          );
           dropped += built.dropped;
           number = gather.mesh(place ? built.mesh : movedMesh(built.mesh, object.matrix.elements));
           made.set(key, number);
