@@ -58,6 +58,9 @@ export async function startServer({
       else reject(e);
     });
   });
+  // A connection that is ended just as the other side asks over it again breaks that request. Pages and
+  // programs ask every few seconds: five, Node's own time, is too near to that on a busy machine.
+  server.keepAliveTimeout = 65_000;
   runner.wake();
   keepReader();
   const actual = (server.address() as AddressInfo).port;
