@@ -89,6 +89,8 @@ export class Solid {
       return [(a[0] + b[0]) / l, (a[1] + b[1]) / l];
     };
     segments.forEach((normal, k) => {
+      // Where an arc begins in the point that the line before it ends in, there is nothing to turn.
+      if (normal[0] === 0 && normal[1] === 0) return;
       const n0 = smooth(segments[k - 1], normal);
       const n1 = smooth(segments[k + 1], normal);
       const rows = [profile[k]!, profile[k + 1]!].map((q, row) => {

@@ -9,6 +9,37 @@ export const CREASE = 35;
 /** Area of a triangle, below which it is dropped, beside the square of the mesh's extent. */
 const THIN = 1e-14;
 
+/** The triangles that have an area, and how many have none; all of them as they were where each has one. */
+export function withArea(positions: Float32Array, indices: Uint32Array): { indices: Uint32Array; dropped: number } {
+  let extent = 0;
+  for (let axis = 0; axis < 3; axis++) {
+    let low = Infinity;
+    let high = -Infinity;
+    for (let i = axis; i < positions.length; i += 3) {
+      low = Math.min(low, positions[i]!);
+      high = Math.max(high, positions[i]!);
+    }
+    extent = Math.max(extent, high - low);
+  }
+  const least = THIN * extent ** 2;
+  const kept = new Uint32Array(indices.length - (indices.length % 3));
+  let n = 0;
+  for (let t = 0; t < kept.length; t += 3) {
+    const [a, b, c] = [indices[t]! * 3, indices[t + 1]! * 3, indices[t + 2]! * 3];
+    const [ax, ay, az] = [positions[a]!, positions[a + 1]!, positions[a + 2]!];
+    const [ux, uy, uz] = [positions[b]! - ax, positions[b + 1]! - ay, positions[b + 2]! - az];
+    const [vx, vy, vz] = [positions[c]! - ax, positions[c + 1]! - ay, positions[c + 2]! - az];
+    const [nx, ny, nz] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
+    // What is no number is kept: that is not for here to judge.
+    if (nx * nx + ny * ny + nz * nz <= least * least) continue;
+    kept[n++] = indices[t]!;
+    kept[n++] = indices[t + 1]!;
+    kept[n++] = indices[t + 2]!;
+  }
+  const dropped = (kept.length - n) / 3;
+  return { indices: dropped === 0 ? kept : kept.slice(0, n), dropped };
+}
+
 /**
  * A mesh of a geometry: vertices that are the same are one, triangles without area are left out and
  * counted, and normals are made by the crease angle where they are missing or where `own` says so.
@@ -37,26 +68,8 @@ export function meshOf(geometry: BufferGeometry, { creased = false } = {}): { me
   };
   const positions = list('position')!;
   const index = g.getIndex()!;
-  const [low, high] = [
-    [Infinity, Infinity, Infinity],
-    [-Infinity, -Infinity, -Infinity],
-  ];
-  for (let i = 0; i < positions.length; i++) {
-    low[i % 3] = Math.min(low[i % 3]!, positions[i]!);
-    high[i % 3] = Math.max(high[i % 3]!, positions[i]!);
-  }
-  const least = THIN * Math.max(...high.map((h, a) => h - low[a]!)) ** 2;
-  const indices: number[] = [];
-  let dropped = 0;
-  for (let t = 0; t + 2 < index.count; t += 3) {
-    const [a, b, c] = [index.getX(t), index.getX(t + 1), index.getX(t + 2)];
-    const u = [0, 1, 2].map((k) => positions[b * 3 + k]! - positions[a * 3 + k]!);
-    const v = [0, 1, 2].map((k) => positions[c * 3 + k]! - positions[a * 3 + k]!);
-    const twice = Math.hypot(u[1]! * v[2]! - u[2]! * v[1]!, u[2]! * v[0]! - u[0]! * v[2]!, u[0]! * v[1]! - u[1]! * v[0]!);
-    if (twice > least) indices.push(a, b, c);
-    else dropped++;
-  }
-  const mesh: Mesh = { positions, indices: Uint32Array.from(indices) };
+  const { indices, dropped } = withArea(positions, Uint32Array.from({ length: index.count }, (_, i) => index.getX(i)));
+  const mesh: Mesh = { positions, indices };
   const [normals, uvs, colours] = [list('normal'), list('uv'), list('color')];
   if (normals) mesh.normals = normals;
   if (uvs) {

@@ -27,6 +27,7 @@ import {
 } from '../../core/model/model.js';
 import { type Rgb } from '../../core/units/colour.js';
 import { type ModelFormat, ModelError, type SourceFile } from '../format.js';
+import { droppedWarning, withArea } from '../normals.js';
 import { decodeTexture } from '../picture/texture.js';
 import { readFinish, textureMatrix } from './finish.js';
 import { makeIO, refuseUnread } from './io.js';
@@ -74,6 +75,8 @@ class Reader {
   readonly curves: Curve[] = [];
   readonly cameras: ModelCamera[] = [];
   readonly warnings = new Set<string>();
+  /** Triangles without area. */
+  dropped = 0;
   private readonly linesOf = new Map<GltfPrimitive, number[]>();
   private readonly meshOf = new Map<GltfPrimitive, number>();
   private readonly finishOf = new Map<Material | null, number>();
@@ -145,7 +148,9 @@ class Reader {
     const positions = floats('POSITION')!;
     const listed = primitive.getIndices()?.getArray();
     const given = listed ? Uint32Array.from(listed) : Uint32Array.from({ length: positions.length / 3 }, (_, i) => i);
-    const mesh: Mesh = { positions, indices: mode === 4 ? given.subarray(0, given.length - (given.length % 3)) : unroll(given, mode === 5) };
+    const { indices, dropped } = withArea(positions, mode === 4 ? given : unroll(given, mode === 5));
+    this.dropped += dropped;
+    const mesh: Mesh = { positions, indices };
     const normals = floats('NORMAL');
     const uvs = floats('TEXCOORD_0');
     const second = floats('TEXCOORD_1');
@@ -258,6 +263,7 @@ export async function readDocument(document: Document, name: string): Promise<Mo
   setPaths(reader.parts);
   placeParts(reader.parts);
   const { meshes, finishes, textures, parts, lamps, curves, cameras, warnings } = reader;
+  if (reader.dropped > 0) warnings.add(droppedWarning(reader.dropped));
   return { name: name.replace(/\.[^.]+$/, ''), meshes, finishes, textures, parts, lamps, curves, cameras, warnings: [...warnings] };
 }
 
