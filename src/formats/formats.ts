@@ -69,7 +69,9 @@ export async function readModel(files: SourceFile[], options: ReadOptions): Prom
     );
   } catch (e) {
     if (e instanceof ModelError) throw e;
-    throw new ModelError(`"${file.name}" could not be read: ${(e as Error).message.replace(/\.?$/, '.')} The file is damaged; export it again.`);
+    // A reader that was not written for the web may throw a bare number.
+    const why = e instanceof Error ? `: ${e.message.replace(/\.?$/, '.')}` : '.';
+    throw new ModelError(`"${file.name}" could not be read${why} The file is damaged; export it again.`);
   }
   check(model, file.name);
   return model;

@@ -36,12 +36,13 @@ export async function endReader(): Promise<void> {
   spare = null;
 }
 
-/** Rejects with ModelError where the files are at fault, where they take more than ten minutes or more memory than a model may, or where `signal` stops it. */
+/** Rejects with ModelError where the files are at fault, where they take more than `most` seconds or more memory than a model may, or where `signal` stops it. */
 export function importModel(
   files: SourceFile[],
   options: ReadOptions,
   onProgress: (share: number, what: string) => void = () => {},
   signal?: AbortSignal,
+  most = MOST_SECONDS,
 ): Promise<Prepared> {
   const name = files[0]?.name ?? 'The file';
   return new Promise((resolve, reject) => {
@@ -62,9 +63,13 @@ export function importModel(
     const timer = setTimeout(
       () =>
         finish(() =>
-          reject(new ModelError(`"${name}" took longer than ${MOST_SECONDS / 60} minutes to read and was given up. Reduce it before exporting.`)),
+          reject(
+            new ModelError(
+              `"${name}" took longer than ${most < 60 ? `${most} seconds` : `${most / 60} minutes`} to read and was given up. It is damaged, or has to be reduced before exporting.`,
+            ),
+          ),
         ),
-      MOST_SECONDS * 1000,
+      most * 1000,
     );
     worker.on('message', (reply: Reply) => {
       if (reply.type === 'progress') onProgress(reply.share, reply.what);

@@ -87,11 +87,17 @@ function wiresOf(format: string, bytes: Uint8Array): Wires {
   return format === 'step' ? stepWires(text) : igesWires(text);
 }
 
+/** A BREP ends with the number and the place of its shape, after an empty line. The library reads on for ever where it was cut short. */
+function hasEnd(bytes: Uint8Array): boolean {
+  return /\n\s*\n[+-]\d+ \d+\s*$/.test(new TextDecoder('latin1').decode(bytes.subarray(-200)));
+}
+
 async function read(file: SourceFile): Promise<Model> {
   const ending = extensionOf(file.name);
   const format = ['stp', 'step'].includes(ending) ? 'step' : ['igs', 'iges'].includes(ending) ? 'iges' : 'brep';
-  const result = (await occt()).ReadFile(format, file.bytes, QUALITY);
-  if (!result.success)
+  const whole = format !== 'brep' || hasEnd(file.bytes);
+  const result = whole && (await occt()).ReadFile(format, file.bytes, QUALITY);
+  if (!result || !result.success)
     throw new ModelError(
       `"${file.name}" could not be read as ${format.toUpperCase()}: it is cut short, damaged or holds no shapes. Export it again as STEP AP214 or AP242.`,
     );
