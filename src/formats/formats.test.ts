@@ -110,7 +110,12 @@ describe('GLB', () => {
     const document = await io.readBinary(await writeGlb(model));
     const strip = document.getRoot().listMeshes()[0]!.listPrimitives()[0]!;
     // A strip that is led on by doubled corners, as strips of several pieces are.
-    strip.setMode(5).setIndices(document.createAccessor().setArray(Uint16Array.from([0, 1, 3, 3, 4, 4, 5, 7])).setBuffer(document.getRoot().listBuffers()[0]!));
+    strip.setMode(5).setIndices(
+      document
+        .createAccessor()
+        .setArray(Uint16Array.from([0, 1, 3, 3, 4, 4, 5, 7]))
+        .setBuffer(document.getRoot().listBuffers()[0]!),
+    );
     const led = await readModel([file('m.glb', await io.writeBinary(document))], METRES);
     expect(led.meshes[0]!.indices).toHaveLength(6);
     expect(led.warnings).toEqual(['4 triangles without area were left out.']);

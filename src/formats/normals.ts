@@ -68,7 +68,10 @@ export function meshOf(geometry: BufferGeometry, { creased = false } = {}): { me
   };
   const positions = list('position')!;
   const index = g.getIndex()!;
-  const { indices, dropped } = withArea(positions, Uint32Array.from({ length: index.count }, (_, i) => index.getX(i)));
+  const { indices, dropped } = withArea(
+    positions,
+    Uint32Array.from({ length: index.count }, (_, i) => index.getX(i)),
+  );
   const mesh: Mesh = { positions, indices };
   const [normals, uvs, colours] = [list('normal'), list('uv'), list('color')];
   if (normals) mesh.normals = normals;
