@@ -12,6 +12,7 @@ import { makePlanes, planRoom, type PlaneRoom } from './lay/planes.js';
 import { type FrameMessage, type FromWorker, type TaskMessage, type ToWorker } from './messages.js';
 import { segmentsOf } from './lines/segments.js';
 import { loadScene, type SceneHost } from './scene.js';
+import { developing, type Region, type Stage, stagesOf, tilesOf, wantsLines } from './stages.js';
 
 export interface Thread {
   post(message: ToWorker): void;
@@ -38,14 +39,6 @@ export interface Picture {
   seconds: number;
   /** Gives the planes back for the next picture; they must not be read after. */
   release(): void;
-}
-
-/** A rectangle in pixels. */
-export interface Region {
-  x: number;
-  y: number;
-  width: number;
-  height: number;
 }
 
 export interface RenderOptions {
@@ -120,53 +113,10 @@ interface Planes {
   room: PlaneRoom;
 }
 
-/** Work that must be whole before the next begins: samples from..to, a step of the development, or showing a round. */
-interface Stage {
-  type: TaskMessage['type'] | 'show';
-  from: number;
-  to: number;
-}
-
 // So many tiles outlast the moments in which the host is busy with something else.
 const TASKS_A_WORKER = 6;
 const MOST_SCENES = 3;
 const MOST_SPARE_PLANES = 3;
-/** Samples of a round where a person may end the sampling at any time. */
-const ENOUGH_ROUND = 8;
-
-function wantsLines(frame: Frame): boolean {
-  return frame.lines !== undefined || frame.passes.includes('lines');
-}
-
-/** What turns the film into a picture. */
-function developing({ denoise, mode }: Frame['sampling']): Stage[] {
-  if (!denoise) return [{ type: 'average', from: 0, to: 0 }];
-  const levels = mode === 'quick' ? L.DENOISE_LEVELS_QUICK : L.DENOISE_LEVELS;
-  return [
-    { type: 'prepare', from: 0, to: 0 },
-    { type: 'smooth', from: 0, to: 0 },
-    ...Array.from({ length: levels }, (_, k): Stage => ({ type: 'level', from: k, to: k })),
-    { type: 'finish', from: levels, to: levels },
-  ];
-}
-
-/** Samples in one run; in even rounds where a person may end them; where they are shown or time may end them, in rounds of 1, 2, 4 … */
-function stagesOf({ frame, options }: Job): Stage[] {
-  const { samples, seconds } = frame.sampling;
-  const first = options.resume?.samples ?? 0;
-  const develop = developing(frame.sampling);
-  const stages: Stage[] = [];
-  const doubling = seconds > 0 || options.onRound !== undefined;
-  for (let from = first; from < samples;) {
-    const step = doubling ? Math.max(from, 1) : options.enough ? ENOUGH_ROUND : samples;
-    const to = Math.min(samples, from + step);
-    stages.push({ type: 'trace', from, to });
-    if (options.onRound && to < samples) stages.push(...develop, { type: 'show', from: to, to });
-    from = to;
-  }
-  return [...stages, ...develop, ...(wantsLines(frame) ? [{ type: 'lines', from: 0, to: 0 } as Stage] : [])];
-}
-
 export class AbortedError extends Error {
   constructor() {
     super('The render was stopped.');
@@ -317,23 +267,8 @@ export class Pool {
     if (planes) this.sparePlanes = [planes, ...this.sparePlanes].slice(0, MOST_SPARE_PLANES);
   }
 
-  private tiles({ type, from, to }: Stage, job: Job): TaskMessage[] {
-    if (type === 'show') return [];
-    if (type === 'lines') return [{ type, job: job.id, x: 0, y: 0, ...job.frame.size, from, to }];
-    const { width, height } = job.frame.size;
-    // Quick pixels are soon done: larger tiles keep workers busy while the host writes files.
-    const side = type === 'trace' && job.frame.sampling.mode === 'traced' ? this.tileSize : MOST_TILE;
-    const region = type === 'trace' ? job.options.region : undefined;
-    const list: TaskMessage[] = [];
-    for (let y = 0; y < height; y += side) {
-      for (let x = 0; x < width; x += side) {
-        const tile = { type, job: job.id, x, y, width: Math.min(side, width - x), height: Math.min(side, height - y), from, to };
-        if (region && (x >= region.x + region.width || y >= region.y + region.height || x + tile.width <= region.x || y + tile.height <= region.y))
-          continue;
-        list.push(tile);
-      }
-    }
-    return list;
+  private tiles(stage: Stage, job: Job): TaskMessage[] {
+    return tilesOf(stage, job.id, job.frame, this.tileSize, job.options.region);
   }
 
   /** Lays the frame into a free slot; false where there is none. */
@@ -379,7 +314,7 @@ export class Pool {
         lines,
       });
     });
-    job.stages = stagesOf(job);
+    job.stages = stagesOf(job.frame, job.options);
     // It may have fired before there was anything to end.
     if (job.options.enough?.aborted) this.takeIt(job, 'hand');
     job.total = job.stages.reduce((n, s) => n + this.tiles(s, job).length, 0);

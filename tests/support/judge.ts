@@ -8,7 +8,7 @@ import { parseSet } from '../../src/core/plan/set.js';
 import { type Model, modelBounds } from '../../src/core/model/model.js';
 import { compile } from '../../src/engine/compile.js';
 import { loadKernelModule } from '../../src/engine/node/assets.js';
-import { type Region } from '../../src/engine/pool.js';
+import { type Region } from '../../src/engine/stages.js';
 import { startPool } from '../../src/engine/node/threads.js';
 
 export interface Judged {

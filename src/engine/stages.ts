@@ -1,0 +1,82 @@
+/** What a frame's rendering is made of: stages that must be whole before the next begins, each cut into tiles. */
+import * as L from '../../kernel/layout.js';
+import { type Frame } from '../core/plan/frame.js';
+import { MOST_TILE } from './lay/areas.js';
+import { type TaskMessage } from './messages.js';
+
+/** A rectangle in pixels. */
+export interface Region {
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+}
+
+/** Work that must be whole before the next begins: samples from..to, a step of the development, or showing a round. */
+export interface Stage {
+  type: TaskMessage['type'] | 'show';
+  from: number;
+  to: number;
+}
+
+/** Samples of a round where a person may end the sampling at any time. */
+const ENOUGH_ROUND = 8;
+
+export function wantsLines(frame: Frame): boolean {
+  return frame.lines !== undefined || frame.passes.includes('lines');
+}
+
+/** What turns the film into a picture. */
+export function developing({ denoise, mode }: Frame['sampling']): Stage[] {
+  if (!denoise) return [{ type: 'average', from: 0, to: 0 }];
+  const levels = mode === 'quick' ? L.DENOISE_LEVELS_QUICK : L.DENOISE_LEVELS;
+  return [
+    { type: 'prepare', from: 0, to: 0 },
+    { type: 'smooth', from: 0, to: 0 },
+    ...Array.from({ length: levels }, (_, k): Stage => ({ type: 'level', from: k, to: k })),
+    { type: 'finish', from: levels, to: levels },
+  ];
+}
+
+export interface StageOptions {
+  onRound?: unknown;
+  enough?: unknown;
+  resume?: { samples: number };
+}
+
+/** Samples in one run; in even rounds where a person may end them; where they are shown or time may end them, in rounds of 1, 2, 4 … */
+export function stagesOf(frame: Frame, options: StageOptions): Stage[] {
+  const { samples, seconds } = frame.sampling;
+  const first = options.resume?.samples ?? 0;
+  const develop = developing(frame.sampling);
+  const stages: Stage[] = [];
+  const doubling = seconds > 0 || options.onRound !== undefined;
+  for (let from = first; from < samples;) {
+    const step = doubling ? Math.max(from, 1) : options.enough ? ENOUGH_ROUND : samples;
+    const to = Math.min(samples, from + step);
+    stages.push({ type: 'trace', from, to });
+    if (options.onRound && to < samples) stages.push(...develop, { type: 'show', from: to, to });
+    from = to;
+  }
+  return [...stages, ...develop, ...(wantsLines(frame) ? [{ type: 'lines', from: 0, to: 0 } as Stage] : [])];
+}
+
+/** A stage's tasks for the job of this number. Samples are taken in tiles of `tileSize`, and in those alone that the region meets. */
+export function tilesOf({ type, from, to }: Stage, job: number, frame: Frame, tileSize: number, region?: Region): TaskMessage[] {
+  if (type === 'show') return [];
+  if (type === 'lines') return [{ type, job, x: 0, y: 0, ...frame.size, from, to }];
+  const { width, height } = frame.size;
+  // Quick pixels are soon done: larger tiles keep workers busy while the host writes files.
+  const side = type === 'trace' && frame.sampling.mode === 'traced' ? tileSize : MOST_TILE;
+  const within = type === 'trace' ? region : undefined;
+  const list: TaskMessage[] = [];
+  for (let y = 0; y < height; y += side) {
+    for (let x = 0; x < width; x += side) {
+      const tile = { type, job, x, y, width: Math.min(side, width - x), height: Math.min(side, height - y), from, to };
+      const misses =
+        within && (x >= within.x + within.width || y >= within.y + within.height || x + tile.width <= within.x || y + tile.height <= within.y);
+      if (!misses) list.push(tile);
+    }
+  }
+  return list;
+}
