@@ -17,7 +17,7 @@ export const N_RIGHT: usize = 36;
 export const N_PARENT: usize = 40;
 export const N_FIRST: usize = 44;
 
-const BINS: i32 = 32;
+const BINS: i32 = 64;
 /** Below this depth ranges are halved by index, which bounds every stack that walks the tree. */
 const DEEPEST: i32 = 56;
 // A bin: box min, box max, count, each 16 bytes.

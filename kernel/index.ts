@@ -11,6 +11,7 @@ import { nearest, blocked, hitDistance, hitInstance, hitTriangle } from "./trave
 export { emittedBytes } from "./collapse";
 export { setWorker } from "./traverse";
 export { renderTile } from "./tile";
+export { foreseeTile } from "./spread";
 export { denoisePrepare, denoiseSmooth, denoiseLevel, denoiseFinish } from "./denoise";
 
 /** Boxes are widened by this many units in the last place of the scene's extent. */

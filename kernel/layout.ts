@@ -249,6 +249,7 @@ export const FRAME_PICTURE_FIT = 428; // f32[4] u = f0 + f1 x and v = f2 + f3 y 
 export const FRAME_PICTURE_LOOK = 444; // u32 pointer to LOOK_CELLS + 1 gains over the root of luminance, then f32[9] by rows; or 0: as light
 export const FRAME_HATCH_FINISH = 448; // u32 pointer to the finish of lines over caps, or 0
 export const FRAME_HATCH = 452; // f32[4] lines a metre, share of a line, cosine and sine of its angle
+export const FRAME_SHARE = 468; // f32[2] what a pixel's need is multiplied by to tell its further samples for each one asked, and the most of that
 export const FRAME_BYTES = 480;
 
 /** Cells of FRAME_PICTURE_LOOK's gains. */
@@ -262,7 +263,7 @@ export const PASS_MATTES = 2; // parts and finishes
 export const FILTER_CELLS = 256;
 /** Side of the square of pixels that stops sampling together. */
 export const CELL = 16;
-/** Of the square whose pixels share their samples out among themselves. Tiles are multiples of it. */
+/** Of the square within which a pixel's need is foreseen. Tiles are multiples of it. */
 export const SHARE_CELL = 32;
 
 /** Energy tables over [roughness][cosine]: reflected share for a Fresnel factor F0 a + F90 b, and of
@@ -290,7 +291,7 @@ export const PIXEL_ALPHA = 13; // 1 where nothing of the backdrop shows
 export const PIXEL_COUNT = 14; // samples taken
 export const PIXEL_BEHIND = 15; // metres to the first surface that is not clear glass; ten scenes where there is none; of known samples
 export const PIXEL_STRAIGHT = 16; // part of the colour that came straight, from what shines or through and off clear glass
-export const PIXEL_SHARE = 19; // samples taken for each one asked of the cell, once they are shared out; 0 before
+export const PIXEL_SHARE = 19; // need of further samples beside the other pixels', once it is foreseen; 0 before
 export const PIXEL_WHOLE = 20; // sum of squared luminance of all
 export const PIXEL_FLOATS = 21;
 /** With PASS_PARTS, after the base. */

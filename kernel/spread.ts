@@ -1,22 +1,23 @@
 /**
- * Where a picture is denoised, the second half of a cell's samples goes where the filter helps least: to
- * edges, thin things and whatever else differs from its neighbours, at the cost of what is smooth and
- * will be filtered. Each pixel's share follows its standard error, which spends a given number of samples
- * best (Rousselle, Knaus and Zwicker, "Adaptive sampling and reconstruction using greedy error
- * minimization", 2011), times what the filter is foreseen to leave of it. A cell looks at its own
- * pixels alone, so the bits do not depend on how a picture is cut into tiles.
+ * Where a picture is denoised, most of its samples go where the filter helps least: to edges, thin things
+ * and whatever else differs from its neighbours, at the cost of what is smooth and will be filtered. Each
+ * pixel's need is its standard error, which spends a given number of samples best (Rousselle, Knaus and
+ * Zwicker, "Adaptive sampling and reconstruction using greedy error minimization", 2011), times what the
+ * filter is foreseen to leave of it. A pixel's need is foreseen within its own square, so the bits do not
+ * depend on how a picture is cut into tiles; the host then looks at the needs of the whole picture and
+ * sets FRAME_SHARE so that they spend what is left (engine/share.ts).
  */
-import { PIXEL_ALBEDO, PIXEL_BEHIND, PIXEL_COLOUR, PIXEL_COUNT, PIXEL_COVER, PIXEL_KNOWN, PIXEL_NORMAL, PIXEL_SHARE, PIXEL_WHOLE } from "./layout";
+import { FRAME_SAMPLES, FRAME_STRIDE, SHARE_CELL, PIXEL_ALBEDO, PIXEL_BEHIND, PIXEL_COLOUR, PIXEL_COUNT, PIXEL_COVER, PIXEL_KNOWN, PIXEL_NORMAL, PIXEL_SHARE, PIXEL_WHOLE } from "./layout";
 import { luminance } from "./math";
 
 /** Luminance below which an error counts against this, not against the pixel: dark noise is not seen. */
 export const DARK: f32 = 0.05;
 /** What is left of the error of a pixel whose neighbours are all alike. */
 const FILTERED: f32 = 0.05;
-/** Most samples of a pixel, in multiples of what it would have had. */
-const MOST: f32 = 8;
-/** Relative standard error of the whole that is not seen: a cell below it is done. */
+/** Relative standard error of the whole that is not seen: a pixel below it is done. */
 const UNSEEN: f32 = 0.001;
+/** Need of a pixel that needs nothing more. */
+const LEAST: f32 = 1e-6;
 /** Squared distances of guides at which a neighbour counts 1/e. */
 const NORMAL_REACH: f32 = 0.06;
 const ALBEDO_REACH: f32 = 0.01;
@@ -70,14 +71,9 @@ function pair(p: usize, before: usize, after: usize): f32 {
   return (alike(p, before) + alike(p, after)) * <f32>0.5 * flat;
 }
 
-/**
- * Writes each pixel's PIXEL_SHARE: samples that it takes for each one asked of the cell's pixels from
- * now on. `taken` is how many all have had, `more` how many are still to come.
- */
-export function shareOut(out: usize, stride: usize, width: u32, x0: u32, y0: u32, x1: u32, y1: u32, taken: f32, more: f32): void {
+/** Writes PIXEL_SHARE, the need, of the pixels of a square that have all taken their first samples, of `all` in the mean. */
+function foreseeCell(out: usize, stride: usize, width: u32, x0: u32, y0: u32, x1: u32, y1: u32, all: f32): void {
   const right = stride << 2, down = <usize>width * right;
-  const most: f32 = (MOST * (taken + more) - taken) / more;
-  let sum: f32 = 0;
   for (let y = y0; y < y1; y++) {
     for (let x = x0; x < x1; x++) {
       const p = out + <usize>y * down + <usize>x * right;
@@ -92,17 +88,15 @@ export function shareOut(out: usize, stride: usize, width: u32, x0: u32, y0: u32
       const across: f32 = l && r ? pair(p, p - right, p + right) : l ? alike(p, p - right) : alike(p, p + right);
       const along: f32 = u && d ? pair(p, p - down, p + down) : u ? alike(p, p - down) : alike(p, p + down);
       const left: f32 = 1 - (1 - FILTERED) * across * along;
-      const want: f32 = error * sqrt<f32>(1 / (taken + more)) < UNSEEN ? 0 : error * left;
-      store<f32>(p + (PIXEL_SHARE << 2), want);
-      sum += want;
+      // Never quite 0, which means not yet foreseen.
+      store<f32>(p + (PIXEL_SHARE << 2), error * sqrt<f32>(1 / all) < UNSEEN ? LEAST : max<f32>(LEAST, error * left));
     }
   }
-  const k: f32 = sum > 0 ? <f32>((x1 - x0) * (y1 - y0)) / sum : 0;
-  for (let y = y0; y < y1; y++) {
-    for (let x = x0; x < x1; x++) {
-      const p = out + <usize>y * down + <usize>x * right + (PIXEL_SHARE << 2);
-      // Never quite 0, which means not yet shared out.
-      store<f32>(p, max<f32>(1e-6, min<f32>(most, load<f32>(p) * k)));
-    }
-  }
+}
+
+/** Foresees what each pixel of a tile needs; `out` holds the pixels' sums, rows without gaps. */
+export function foreseeTile(frame: usize, width: u32, height: u32, out: usize): void {
+  const stride = <usize>load<u32>(frame + FRAME_STRIDE), all = <f32>load<u32>(frame + FRAME_SAMPLES);
+  for (let y: u32 = 0; y < height; y += SHARE_CELL)
+    for (let x: u32 = 0; x < width; x += SHARE_CELL) foreseeCell(out, stride, width, x, y, min<u32>(x + SHARE_CELL, width), min<u32>(y + SHARE_CELL, height), all);
 }

@@ -4,8 +4,8 @@
  * on how the picture is cut into tiles.
  */
 import {
-  FRAME_SEED, FRAME_SEQUENCE, FRAME_FILTER, FRAME_SHUTTER, FRAME_LENS, FRAME_STRIDE, FRAME_PASSES, FRAME_NOISE, FRAME_LEAST, FRAME_QUICK, FRAME_EXTENT, FRAME_EVEN, FRAME_SAMPLES,
-  FILTER_CELLS, CELL, SHARE_CELL, PASS_PARTS, PASS_MATTES, PIXEL_COLOUR, PIXEL_SQUARE, PIXEL_ALBEDO, PIXEL_NORMAL, PIXEL_DEPTH, PIXEL_COVER,
+  FRAME_SEED, FRAME_SEQUENCE, FRAME_FILTER, FRAME_SHUTTER, FRAME_LENS, FRAME_STRIDE, FRAME_PASSES, FRAME_NOISE, FRAME_LEAST, FRAME_QUICK, FRAME_EXTENT, FRAME_EVEN, FRAME_SHARE,
+  FILTER_CELLS, CELL, PASS_PARTS, PASS_MATTES, PIXEL_COLOUR, PIXEL_SQUARE, PIXEL_ALBEDO, PIXEL_NORMAL, PIXEL_DEPTH, PIXEL_COVER,
   PIXEL_KNOWN, PIXEL_ALPHA, PIXEL_COUNT, PIXEL_BEHIND, PIXEL_STRAIGHT, PIXEL_SHARE, PIXEL_WHOLE, PIXEL_FLOATS, PIXEL_DIFFUSE, PIXEL_SPECULAR, PIXEL_POSITION, PIXEL_OCCLUSION,
   PIXEL_UNSHADOWED, PIXEL_SHADOWED, PIXEL_PARTS_FLOATS, MATTE_PAIRS,
 } from "./layout";
@@ -14,7 +14,7 @@ import { startSample, draw, sampleX, sampleY } from "./sample";
 import { cameraRay, eyeX, eyeY, eyeZ, rayX, rayY, rayZ, rayDepth, rayStart } from "./camera";
 import { setMoment } from "./traverse";
 import { traceQuick } from "./quick";
-import { DARK, shareOut } from "./spread";
+import { DARK } from "./spread";
 import {
   trace, pathR, pathG, pathB, pathAlpha, albedoR, albedoG, albedoB, normalX, normalY, normalZ, placeX, placeY, placeZ, firstDistance,
   straightR, straightG, straightB, covered, known, behind, scatteredR, scatteredG, scatteredB, shinyR, shinyG, shinyB, openness, unshadowed, shadowed, partLabel, finishLabel,
@@ -135,31 +135,28 @@ function errorOf(out: usize, stride: usize, width: u32, x0: u32, y0: u32, x1: u3
 }
 
 /**
- * Takes samples s0 .. s1 of each pixel; x0 and y0 are multiples of CELL. `out` holds the pixels' sums
- * so far, FRAME_STRIDE floats each.
+ * Takes samples s0 .. s1 of each pixel; x0 and y0 are multiples of CELL. Beyond FRAME_EVEN, where that is
+ * not 0, it takes as many for each as the pixel's share says; a call ends or begins there. `out` holds the
+ * pixels' sums so far, FRAME_STRIDE floats each.
  */
 export function renderTile(frame: usize, x0: u32, y0: u32, width: u32, height: u32, s0: u32, s1: u32, out: usize): void {
   const stride = <usize>load<u32>(frame + FRAME_STRIDE), noise = load<f32>(frame + FRAME_NOISE);
-  const least = max<u32>(load<u32>(frame + FRAME_LEAST), 2), even = load<u32>(frame + FRAME_EVEN), all = load<u32>(frame + FRAME_SAMPLES);
-  const cell: u32 = even > 0 ? SHARE_CELL : CELL;
-  for (let cy: u32 = 0; cy < height; cy += cell) {
-    const ey = min<u32>(cy + cell, height);
-    for (let cx: u32 = 0; cx < width; cx += cell) {
-      const ex = min<u32>(cx + cell, width);
+  const least = max<u32>(load<u32>(frame + FRAME_LEAST), 2), even = load<u32>(frame + FRAME_EVEN);
+  const scale = load<f32>(frame + FRAME_SHARE), most = load<f32>(frame + FRAME_SHARE + 4);
+  for (let cy: u32 = 0; cy < height; cy += CELL) {
+    const ey = min<u32>(cy + CELL, height);
+    for (let cx: u32 = 0; cx < width; cx += CELL) {
+      const ex = min<u32>(cx + CELL, width);
       for (let s = s0; s < s1; ) {
         let until = s1;
         if (noise > 0) {
           if (s >= least && errorOf(out, stride, width, cx, cy, ex, ey) < noise) break;
           until = min<u32>(s < least ? least : s + ROUND, s1);
         }
-        if (even > 0) {
-          if (s < even) until = min<u32>(even, s1);
-          else if (s == even) shareOut(out, stride, width, cx, cy, ex, ey, <f32>even, <f32>(all - even));
-        }
         for (let y = cy; y < ey; y++) {
           for (let x = cx; x < ex; x++) {
             const p = out + (<usize>(y * width + x) * stride << 2);
-            const share = even > 0 && s >= even ? load<f32>(p, PIXEL_SHARE << 2) : 0;
+            const share = even > 0 && s >= even ? min<f32>(most, load<f32>(p, PIXEL_SHARE << 2) * scale) : 0;
             if (share > 0) {
               const first = <u32>load<f32>(p, PIXEL_COUNT << 2);
               const more = <u32>(share * <f32>(until - even)) - <u32>(share * <f32>(s - even));

@@ -1,11 +1,13 @@
 /**
  * Renders the long references that denoised pictures are judged by (tests/reference/denoise.test.ts): about a quarter of an
- * hour on two cores. To be run after a change of the demo designs or their sets: `npx tsx scripts/references.ts`.
+ * hour on two cores. To be run after a change of the demo designs or their sets: `npx tsx scripts/references.ts`, with names
+ * of references to make those alone.
  */
-import { LONG, REFERENCES, saveReference } from '../tests/support/references.js';
+import { LONG, REFERENCES, saveReference, TURNING } from '../tests/support/references.js';
 import { studio } from '../tests/support/judge.js';
 
-for (const reference of REFERENCES) {
+const asked = process.argv.slice(2);
+for (const reference of [...REFERENCES, ...TURNING].filter(({ name }) => asked.length === 0 || asked.includes(name))) {
   const place = await studio(reference.model(), reference.set, reference.size);
   const { colour } = await place.shoot(place.frames[reference.frame]!, { x: 0, y: 0, ...reference.size }, LONG, false);
   await saveReference(reference, colour);

@@ -6,6 +6,7 @@ export interface Kernel {
   emittedBytes(): number;
   setWorker(scratch: number): void;
   renderTile(frame: number, x: number, y: number, width: number, height: number, s0: number, s1: number, out: number): void;
+  foreseeTile(frame: number, width: number, height: number, out: number): void;
   denoisePrepare(
     input: number,
     width: number,

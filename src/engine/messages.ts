@@ -40,11 +40,11 @@ export interface DropMessage {
 }
 
 /**
- * A tile's work. `trace` adds samples from..to; `prepare` makes the denoiser's planes of the film, `smooth` what its
+ * A tile's work. `trace` adds samples from..to; `foresee` tells how many more each pixel needs; `prepare` makes the denoiser's planes of the film, `smooth` what its
  * first level compares, `level` runs one of its levels and `finish` makes the picture of the last; `average` divides the film by its samples; `lines` draws them all.
  */
 export interface TaskMessage {
-  type: 'trace' | 'prepare' | 'smooth' | 'level' | 'finish' | 'average' | 'lines';
+  type: 'trace' | 'foresee' | 'prepare' | 'smooth' | 'level' | 'finish' | 'average' | 'lines';
   job: number;
   x: number;
   y: number;

@@ -7,12 +7,14 @@ import * as L from '../../kernel/layout.js';
 import { type Frame } from '../core/plan/frame.js';
 import { type CompiledScene } from './compile.js';
 import { MOST_TILE } from './lay/areas.js';
-import { strideOf } from './lay/frame.js';
+import { evenSamples, strideOf } from './lay/frame.js';
+import { putFloats, viewsOf } from './lay/views.js';
 import { makePlanes, planRoom, type PlaneRoom } from './lay/planes.js';
 import { type FrameMessage, type FromWorker, type TaskMessage, type ToWorker } from './messages.js';
 import { segmentsOf } from './lines/segments.js';
 import { loadScene, type SceneHost } from './scene.js';
-import { developing, type Region, type Stage, stagesOf, tilesOf, wantsLines } from './stages.js';
+import { mostShare, shareScale } from './share.js';
+import { coveredBy, developing, type Region, type Stage, stagesOf, tilesOf, wantsLines } from './stages.js';
 
 export interface Thread {
   post(message: ToWorker): void;
@@ -85,6 +87,8 @@ interface Job {
   /** When its first task was made, milliseconds. */
   startedAt: number;
   slot: number;
+  /** Address of the frame's record. */
+  record: number;
   stride: number;
   film?: SharedArrayBuffer;
   out?: SharedArrayBuffer;
@@ -190,6 +194,7 @@ export class Pool {
         started: false,
         startedAt: 0,
         slot: -1,
+        record: 0,
         stride: 0,
         stages: [],
         samples: 0,
@@ -288,7 +293,7 @@ export class Pool {
     if (job.options.resume) new Float32Array(job.film).set(job.options.resume.sums);
     // Buffers are used again: what the region leaves out must not hold an earlier picture.
     else if (job.options.region) new Float32Array(job.film).fill(0);
-    const record = job.scene.host.lay(slot, job.frame);
+    const record = (job.record = job.scene.host.lay(slot, job.frame));
     let lines: FrameMessage['lines'];
     if (wantsLines(job.frame)) {
       job.lines = this.buffer(width * height * 4);
@@ -339,10 +344,23 @@ export class Pool {
       this.nextStage(job);
       return;
     }
+    if (stage.type === 'share') {
+      this.share(job);
+      this.nextStage(job);
+      return;
+    }
     if (stage.type === 'trace') job.samples = stage.to;
     job.tasks = this.tiles(stage, job);
     job.left = job.tasks.length;
     if (job.left === 0) this.nextStage(job);
+  }
+
+  /** Looks at what all pixels need, and tells the workers how far the samples go. */
+  private share({ scene, record, frame, film, stride, options, id }: Job): void {
+    const most = mostShare(evenSamples(frame.sampling), frame.sampling.samples);
+    const within = coveredBy(tilesOf({ type: 'foresee', from: 0, to: 0 }, id, frame, this.tileSize, options.region));
+    const scale = shareScale(new Float32Array(film!), stride, frame.size.width, within, most);
+    putFloats(viewsOf(scene.host.memory), record + L.FRAME_SHARE, [scale, most]);
   }
 
   /** Leaves out the samples that are not begun; what is there is developed. */

@@ -2,6 +2,7 @@
 import * as L from '../../kernel/layout.js';
 import { type Frame } from '../core/plan/frame.js';
 import { MOST_TILE } from './lay/areas.js';
+import { evenSamples } from './lay/frame.js';
 import { type TaskMessage } from './messages.js';
 
 /** A rectangle in pixels. */
@@ -12,9 +13,12 @@ export interface Region {
   height: number;
 }
 
-/** Work that must be whole before the next begins: samples from..to, a step of the development, or showing a round. */
+/**
+ * Work that must be whole before the next begins: samples from..to, a step of the development; or what the host does
+ * itself: to show a round, and to share the rest of the samples out by what the pixels are foreseen to need.
+ */
 export interface Stage {
-  type: TaskMessage['type'] | 'show';
+  type: TaskMessage['type'] | 'show' | 'share';
   from: number;
   to: number;
 }
@@ -48,12 +52,16 @@ export interface StageOptions {
 export function stagesOf(frame: Frame, options: StageOptions): Stage[] {
   const { samples, seconds } = frame.sampling;
   const first = options.resume?.samples ?? 0;
+  const even = evenSamples(frame.sampling) || Infinity;
   const develop = developing(frame.sampling);
   const stages: Stage[] = [];
   const doubling = seconds > 0 || options.onRound !== undefined;
   for (let from = first; from < samples;) {
     const step = doubling ? Math.max(from, 1) : options.enough ? ENOUGH_ROUND : samples;
-    const to = Math.min(samples, from + step);
+    const to = Math.min(samples, from + step, from < even ? even : samples);
+    // What a picture foresees that goes on from beyond that stays as it was.
+    if (from === even) stages.push({ type: 'foresee', from, to: from });
+    if (from >= even && from === Math.max(first, even)) stages.push({ type: 'share', from, to: from });
     stages.push({ type: 'trace', from, to });
     if (options.onRound && to < samples) stages.push(...develop, { type: 'show', from: to, to });
     from = to;
@@ -63,12 +71,13 @@ export function stagesOf(frame: Frame, options: StageOptions): Stage[] {
 
 /** A stage's tasks for the job of this number. Samples are taken in tiles of `tileSize`, and in those alone that the region meets. */
 export function tilesOf({ type, from, to }: Stage, job: number, frame: Frame, tileSize: number, region?: Region): TaskMessage[] {
-  if (type === 'show') return [];
+  if (type === 'show' || type === 'share') return [];
   if (type === 'lines') return [{ type, job, x: 0, y: 0, ...frame.size, from, to }];
   const { width, height } = frame.size;
+  const sampling = type === 'trace' || type === 'foresee';
   // Quick pixels are soon done: larger tiles keep workers busy while the host writes files.
-  const side = type === 'trace' && frame.sampling.mode === 'traced' ? tileSize : MOST_TILE;
-  const within = type === 'trace' ? region : undefined;
+  const side = sampling && frame.sampling.mode === 'traced' ? tileSize : MOST_TILE;
+  const within = sampling ? region : undefined;
   const list: TaskMessage[] = [];
   for (let y = 0; y < height; y += side) {
     for (let x = 0; x < width; x += side) {
@@ -79,4 +88,11 @@ export function tilesOf({ type, from, to }: Stage, job: number, frame: Frame, ti
     }
   }
   return list;
+}
+
+/** The rectangle that tasks cover between them. */
+export function coveredBy(tasks: TaskMessage[]): Region {
+  const x = Math.min(...tasks.map((t) => t.x));
+  const y = Math.min(...tasks.map((t) => t.y));
+  return { x, y, width: Math.max(...tasks.map((t) => t.x + t.width)) - x, height: Math.max(...tasks.map((t) => t.y + t.height)) - y };
 }

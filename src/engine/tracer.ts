@@ -57,6 +57,12 @@ export function makeTracer(module: WebAssembly.Module, send: (message: FromWorke
     moveTile(film, memory, area.tile, task, true);
   };
 
+  const foresee = (film: Film, { kernel, memory, area }: Attached, task: TaskMessage): void => {
+    moveTile(film, memory, area.tile, task, false);
+    kernel.foreseeTile(film.record, task.width, task.height, area.tile);
+    moveTile(film, memory, area.tile, task, true);
+  };
+
   const denoise = (film: Film, task: TaskMessage): void => {
     const { width, height } = task;
     const { memory, room, tile } = film.planes!;
@@ -103,6 +109,7 @@ export function makeTracer(module: WebAssembly.Module, send: (message: FromWorke
     if (!film || !scene) return; // dropped while the task was on its way
     const started = now();
     if (task.type === 'trace') trace(film, scene, task);
+    else if (task.type === 'foresee') foresee(film, scene, task);
     else if (task.type === 'average') average(film, task);
     else if (task.type === 'lines') lines(film, scene);
     else denoise(film, task);

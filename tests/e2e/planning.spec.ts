@@ -195,6 +195,42 @@ test('a live picture of a view is traced in the browser, and a pixel leads to it
   await expect(page.getByLabel('Parts').getByRole('listitem')).toHaveCount(1);
 });
 
+test('the live picture of a shot turns with the frame that is scrubbed to', async ({ page }) => {
+  const own = await server.send<ProjectReply>('POST', '/projects', { name: 'Scrubbed' });
+  const form = new FormData();
+  form.append('files', new Blob([new Uint8Array(await ternGlb())]), 'tern.glb');
+  await fetch(`${server.url}/api/projects/${own.id}/model`, { method: 'POST', body: form });
+  await page.goto(`${server.url}/p/${own.id}/s/${own.sets[0]!.id}/views`);
+  await page.getByRole('button', { name: 'Keep as a new view' }).click();
+  await page.keyboard.press('4');
+  await page.getByRole('button', { name: 'Add a turntable' }).click();
+  await page.getByRole('button', { name: 'Live picture' }).click();
+  const state = page.getByTestId('live-state');
+  const canvas = page.getByTestId('live-picture');
+  /** Brightness of a coarse grid of the picture: where things stand, without the noise. */
+  const look = (): Promise<number[]> =>
+    canvas.evaluate((c) => {
+      const small = document.createElement('canvas');
+      [small.width, small.height] = [32, 18];
+      const context = small.getContext('2d')!;
+      context.drawImage(c as HTMLCanvasElement, 0, 0, 32, 18);
+      return Array.from(context.getImageData(0, 0, 32, 18).data).filter((_, i) => i % 4 === 1);
+    });
+  const apart = (a: number[], b: number[]): number => a.reduce((sum, v, i) => sum + Math.abs(v - b[i]!), 0) / a.length;
+  await expect(state).toContainText(/^([4-9]|\d\d+) samples/, { timeout: 60_000 });
+  const first = await look();
+  // Ten frames at once, and ten again, while a picture is still under way: turned, the lamp stands elsewhere.
+  await page.getByRole('heading', { name: 'Shots' }).click();
+  await page.keyboard.press('Shift+ArrowRight');
+  await page.keyboard.press('Shift+ArrowRight');
+  await expect(page.getByText(/^0021/)).toBeVisible();
+  await expect.poll(async () => apart(first, await look()), { timeout: 60_000 }).toBeGreaterThan(2);
+  // Turned back it is the first picture again.
+  await page.keyboard.press('Shift+ArrowLeft');
+  await page.keyboard.press('Shift+ArrowLeft');
+  await expect.poll(async () => apart(first, await look()), { timeout: 60_000 }).toBeLessThan(0.5);
+});
+
 test('passes and a clear backdrop are chosen on the sheet, and what does not go together is said', async ({ page }) => {
   const own = await server.send<ProjectReply>('POST', '/projects', { name: 'Passes' });
   const form = new FormData();

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { judge, type Judged, studio } from '../support/judge.js';
-import { loadReference, REFERENCES } from '../support/references.js';
+import { judge, type Judged, shown, studio } from '../support/judge.js';
+import { loadReference, REFERENCES, TURNING } from '../support/references.js';
 
 /** Whole pictures of both demo designs beside 4096 samples (SSIM: Wang et al. 2004, by ssim.js). */
 for (const reference of REFERENCES) {
@@ -39,3 +39,27 @@ for (const reference of REFERENCES) {
     );
   });
 }
+
+/** What two neighbouring frames differ by, less what they must differ by: seen, when played, as flicker. */
+describe('a turntable of Tern, denoised', () => {
+  it('flickers no more than undenoised with eight times as many samples', async () => {
+    const [first, second] = TURNING;
+    const { width, height } = first.size;
+    const place = await studio(first.model(), first.set, first.size);
+    const due = await Promise.all([loadReference(first), loadReference(second)]);
+    const flicker = async (samples: number, denoise: boolean): Promise<number> => {
+      const [a, b] = await Promise.all(
+        [first, second].map(async ({ frame }) =>
+          shown((await place.shoot(place.frames[frame]!, { x: 0, y: 0, width, height }, samples, denoise)).colour),
+        ),
+      );
+      return Math.sqrt(a!.reduce((sum, v, i) => sum + (b![i]! - v - (due[1]![i]! - due[0]![i]!)) ** 2, 0) / a!.length);
+    };
+    const [mine, theirs, few] = [await flicker(16, true), await flicker(128, false), await flicker(16, false)];
+    await place.close();
+    // With an eighth of the samples the root of eight times as much is left: the references are of these frames.
+    expect(few / theirs).toBeGreaterThan(2.3);
+    expect(few / theirs).toBeLessThan(3.3);
+    expect(mine).toBeLessThanOrEqual(theirs);
+  }, 300_000);
+});

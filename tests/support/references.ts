@@ -25,6 +25,15 @@ export const REFERENCES: Reference[] = [
   { name: 'northmere', model: northmere, set: LANDING, frame: 4, size },
 ];
 
+/** Two neighbouring frames of Tern's turntable, in another size: what moves between them is known. */
+export const TURNING: [Reference, Reference] = [3, 4].map((frame) => ({
+  name: `tern-turn-${frame - 3}`,
+  model: tern,
+  set: LAMP,
+  frame,
+  size: { width: 320, height: 180 },
+})) as [Reference, Reference];
+
 const fileOf = ({ name }: Reference): string => fileURLToPath(new URL(`../reference/pictures/${name}.png`, import.meta.url));
 
 export async function saveReference(reference: Reference, colour: Float32Array): Promise<void> {

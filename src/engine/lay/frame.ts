@@ -324,6 +324,7 @@ export function layFrame(data: SceneData, room: FrameRoom, frame: Frame): number
     [L.FRAME_BACK_TOP, backdrop],
     [L.FRAME_REACH, [REACH * radius]],
     [L.FRAME_NOISE, [sampling.noise]],
+    [L.FRAME_SHARE, [0, 0]],
     [L.FRAME_KEY, [...key.direction, ...key.colour.map((c) => c / Math.PI), key.spread]],
   ];
   for (const [offset, values] of floats) putFloats(views, at + offset, values);
