@@ -4,14 +4,19 @@ import { type Frame } from './frame.js';
 import { framesOf, type PlanContext } from './framesOf.js';
 import { type SetFile } from './set.js';
 
-/** `view` need not be kept in the set yet. Mattes and position are gathered, so that a pixel can be asked. Throws as framesOf does. */
+/** As it is looked at; `view` need not be kept in the set yet. Throws as framesOf does. */
 export function viewFrame(set: SetFile, view: View, context: PlanContext, size: Size, samples: number): Frame {
   const shot = { id: 'live', kind: 'still' as const, views: [view.id] };
   const sheet = { ...set.sheet, size, alpha: false, passes: ['beauty' as const], files: [{ type: 'png' as const, bits: 8 as const }] };
   const [frame] = framesOf({ ...set, views: [view], shots: [shot], sheet, reference: set.reference }, context);
+  return asLive(frame!, samples);
+}
+
+/** A frame as it is looked at: traced to so many samples, with mattes and position, so that a pixel can be asked. */
+export function asLive(frame: Frame, samples: number): Frame {
   return {
-    ...frame!,
+    ...frame,
     passes: ['beauty', 'position', 'parts', 'finishes'],
-    sampling: { ...frame!.sampling, mode: 'traced', samples, seconds: 0, noise: 0 },
+    sampling: { ...frame.sampling, mode: 'traced', samples, seconds: 0, noise: 0 },
   };
 }

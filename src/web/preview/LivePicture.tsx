@@ -10,9 +10,6 @@ export interface LiveState {
   fault: string | null;
 }
 
-/** Movements follow each other faster than pictures: only the last of so many milliseconds is begun. */
-const SETTLE_MS = 120;
-
 export interface LivePictureProps {
   frame: Frame;
   revision: number;
@@ -29,20 +26,28 @@ export function LivePicture({ frame, revision, hash, paused, onState, onPicked, 
   const studio = useRef<Worker | null>(null);
   const serial = useRef(0);
   const [drag, setDrag] = useState<{ from: [number, number]; to: [number, number] } | null>(null);
+  // Movements follow each other faster than pictures: the next begins when the last has shown something.
+  const underway = useRef(false);
+  const due = useRef(false);
   const told = useRef({ onState, onPicked });
   told.current = { onState, onPicked };
   useEffect(() => {
     const worker = new Worker(new URL('./studio.worker.ts', import.meta.url), { type: 'module' });
     studio.current = worker;
+    underway.current = due.current = false;
     worker.onmessage = ({ data }: MessageEvent<FromStudio>) => {
       if (data.type === 'picked') told.current.onPicked(data.picked);
-      else if (data.type === 'fault') told.current.onState({ samples: 0, seconds: 0, whole: true, fault: data.message });
-      else if (data.id === serial.current && canvas.current) {
+      else if (data.type === 'fault') {
+        underway.current = false;
+        told.current.onState({ samples: 0, seconds: 0, whole: true, fault: data.message });
+      } else if (data.id === serial.current && canvas.current) {
         const { width, height, pixels, samples, seconds, whole } = data;
         canvas.current.width = width;
         canvas.current.height = height;
         canvas.current.getContext('2d')!.putImageData(new ImageData(pixels, width, height), 0, 0);
         told.current.onState({ samples, seconds, whole, fault: null });
+        underway.current = false;
+        if (due.current) next.current();
       }
     };
     onCanvas(canvas.current);
@@ -53,15 +58,19 @@ export function LivePicture({ frame, revision, hash, paused, onState, onPicked, 
   }, [onCanvas]);
   const post = (message: ToStudio): void => studio.current?.postMessage(message);
   const identity = frame.identity;
-  const latest = useRef(frame);
-  latest.current = frame;
+  const show = (what: Frame, region: Region | null): void => {
+    underway.current = true;
+    due.current = false;
+    post({ type: 'show', id: ++serial.current, revision, hash, frame: what, region });
+  };
+  const next = useRef(() => {});
+  next.current = () => show(frame, null);
   useEffect(() => {
     if (paused) {
       post({ type: 'pause' });
-      return;
-    }
-    const timer = setTimeout(() => post({ type: 'show', id: ++serial.current, revision, hash, frame: latest.current, region: null }), SETTLE_MS);
-    return () => clearTimeout(timer);
+      underway.current = due.current = false;
+    } else if (underway.current) due.current = true;
+    else next.current();
   }, [identity, revision, hash, paused]);
   const { grade } = frame;
   useEffect(() => post({ type: 'grade', grade }), [grade]);
@@ -108,15 +117,7 @@ export function LivePicture({ frame, revision, hash, paused, onState, onPicked, 
         const region = regionOf(drag.from, drag.to);
         setDrag(null);
         if (region.width < 6 && region.height < 6) post({ type: 'pick', x: drag.to[0], y: drag.to[1] });
-        else
-          post({
-            type: 'show',
-            id: ++serial.current,
-            revision,
-            hash,
-            frame: { ...frame, sampling: { ...frame.sampling, samples: frame.sampling.samples * 4 } },
-            region,
-          });
+        else show({ ...frame, sampling: { ...frame.sampling, samples: frame.sampling.samples * 4 } }, region);
       }}
     >
       <canvas ref={canvas} data-testid="live-picture" className="h-full w-full" aria-label="Live picture of the view" />

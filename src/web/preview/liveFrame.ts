@@ -1,19 +1,27 @@
 import { type RevisionReply } from '../../contract/contract.js';
 import { type Frame } from '../../core/plan/frame.js';
 import { type SetFile } from '../../core/plan/set.js';
-import { viewFrame } from '../../core/plan/viewFrame.js';
-import { type View } from '../../core/view/camera.js';
+import { asLive, viewFrame } from '../../core/plan/viewFrame.js';
+import { type Size, type View } from '../../core/view/camera.js';
 
 /** Long side of the live picture in pixels: enough to judge on a mount, quick enough to follow a hand. */
 const LONG_SIDE = 800;
 const SAMPLES = 256;
 
+function sizeFor(aspect: number): Size {
+  return aspect >= 1 ? { width: LONG_SIDE, height: Math.round(LONG_SIDE / aspect) } : { width: Math.round(LONG_SIDE * aspect), height: LONG_SIDE };
+}
+
+/** The frame that the live picture shows of one that is planned. */
+export function plannedLive(frame: Frame): Frame {
+  const size = sizeFor((frame.size.width * frame.pixelAspect) / frame.size.height);
+  return { ...asLive(frame, SAMPLES), size, pixelAspect: 1, clear: false };
+}
+
 /** The frame that the live picture of a view shows; null where the set cannot be planned. */
 export function liveFrame(file: SetFile, view: View, revision: Pick<RevisionReply, 'bounds' | 'hash'>, project: string): Frame | null {
   const { size, pixelAspect } = file.sheet;
-  const aspect = (size.width * pixelAspect) / size.height;
-  const small =
-    aspect >= 1 ? { width: LONG_SIDE, height: Math.round(LONG_SIDE / aspect) } : { width: Math.round(LONG_SIDE * aspect), height: LONG_SIDE };
+  const small = sizeFor((size.width * pixelAspect) / size.height);
   // Pixels of the live picture are square.
   const square = { ...file, sheet: { ...file.sheet, pixelAspect: 1 } };
   try {

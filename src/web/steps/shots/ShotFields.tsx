@@ -20,8 +20,8 @@ const FIELDS = {
   sectionReveal: SectionReveal,
 } as unknown as Record<Shot['kind'], ComponentType<FieldsProps<Shot>>>;
 
-/** The fields of the selected shot. */
-export function ShotFields({ shot }: { shot: Shot }): ReactNode {
+/** The fields of the selected shot; `asked` is what stands in a pixel of the live picture. */
+export function ShotFields({ shot, asked }: { shot: Shot; asked?: ReactNode }): ReactNode {
   const { plan } = useDesk();
   const put = (next: Shot): string | null => plan!.edit((f) => withShot(f, next));
   const Own = FIELDS[shot.kind];
@@ -35,6 +35,7 @@ export function ShotFields({ shot }: { shot: Shot }): ReactNode {
       />
       <Own shot={shot} put={put} />
       <Otherwise shot={shot} put={put} />
+      {asked}
     </aside>
   );
 }

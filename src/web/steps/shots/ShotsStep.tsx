@@ -17,6 +17,7 @@ import { frameTime, parseRate } from '../../../core/units/rate.js';
 import { timecode } from '../../../core/units/timecode.js';
 import { send } from '../../data/api.js';
 import { INSTRUMENTS } from '../../instruments/instruments.js';
+import { useLiveFrame } from '../../preview/useLive.js';
 import { useCommands } from '../../shell/commands.js';
 import { useDesk } from '../../shell/desk.js';
 import { useKeys } from '../../shell/keys.js';
@@ -68,26 +69,34 @@ function ShotDesk({ shot, frames, revision, bounds }: { shot: Shot; frames: Fram
   useStepping(frames.length, index, setIndex, moving ? play.toggle : undefined);
   const frame = frames[index]!;
   const curve = useMemo(() => kindOf(shot).curve?.(shot, frames, parseRate(rate)) ?? null, [shot, frames, rate]);
+  const live = useLiveFrame(frame, shotName(shot));
   const Instrument = INSTRUMENTS[shot.kind];
   return (
     <>
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_minmax(0,0.9fr)_240px] border-t border-ink">
-        <Viewport
-          revision={revision}
-          camera={frame.camera}
-          size={frame.size}
-          pixelAspect={frame.pixelAspect}
-          stage={frame.stage}
-          section={frame.section && { planes: frame.section.planes }}
-          dressing={plan!.file.dressing}
-          place={frame.place}
-          grade={plan!.file.grade}
-          {...(frame.turn && { turn: frame.turn })}
-        >
-          {frame.legend && (
-            <p className={`num mark ${LEGEND_MARKS[frame.legend.corner]} pointer-events-none whitespace-pre text-sm`}>{frame.legend.text}</p>
-          )}
-        </Viewport>
+        <div className="flex min-h-0 flex-col">
+          <div className="flex min-h-0 flex-1">
+            <Viewport
+              revision={revision}
+              camera={frame.camera}
+              size={frame.size}
+              pixelAspect={frame.pixelAspect}
+              stage={frame.stage}
+              section={frame.section && { planes: frame.section.planes }}
+              dressing={plan!.file.dressing}
+              place={frame.place}
+              grade={plan!.file.grade}
+              {...(frame.turn && { turn: frame.turn })}
+              picture={live.picture}
+            >
+              {live.caption}
+              {frame.legend && (
+                <p className={`num mark ${LEGEND_MARKS[frame.legend.corner]} pointer-events-none whitespace-pre text-sm`}>{frame.legend.text}</p>
+              )}
+            </Viewport>
+          </div>
+          <div className="flex shrink-0 flex-wrap items-center gap-2 border-t border-rule px-3 py-1.5">{live.controls}</div>
+        </div>
         <div className="min-h-0 p-3">
           <Instrument
             shot={shot}
@@ -106,7 +115,7 @@ function ShotDesk({ shot, frames, revision, bounds }: { shot: Shot; frames: Fram
             }}
           />
         </div>
-        <ShotFields shot={shot} />
+        <ShotFields shot={shot} asked={live.asked} />
       </div>
       {moving && <FrameRule numbers={frames.map((f) => f.number)} rate={rate} index={index} onIndex={setIndex} play={play} curve={curve} />}
     </>

@@ -17,7 +17,7 @@ import { useDesk } from '../../shell/desk.js';
 import { Button, Empty, Select, StepHead, Tick } from '../../ui/controls.js';
 import { Small, smallUrl } from '../../ui/small.js';
 import { Viewport } from '../../viewport/Viewport.js';
-import { useLive } from '../views/useLive.js';
+import { useLive } from '../../preview/useLive.js';
 import { BackdropFields } from './BackdropFields.js';
 import { DaylightFields } from './DaylightFields.js';
 import { DaylightPanel } from './DaylightPanel.js';

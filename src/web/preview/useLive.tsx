@@ -1,13 +1,14 @@
-/** The live picture of a view: switch, pause, keep, save, ask a pixel. */
+/** The live picture of a view or of a planned frame: switch, pause, keep, save, ask a pixel. */
 import { type ReactNode, useCallback, useMemo, useRef, useState } from 'react';
-import { type View } from '../../../core/view/camera.js';
-import { Asked } from '../../preview/Asked.js';
-import { liveFrame } from '../../preview/liveFrame.js';
-import { useFollowed } from '../../preview/liveWindow.js';
-import { LivePicture, type LiveState } from '../../preview/LivePicture.js';
-import { type Picked } from '../../preview/messages.js';
-import { useDesk } from '../../shell/desk.js';
-import { Button } from '../../ui/controls.js';
+import { type Frame } from '../../core/plan/frame.js';
+import { type View } from '../../core/view/camera.js';
+import { useDesk } from '../shell/desk.js';
+import { Button } from '../ui/controls.js';
+import { Asked } from './Asked.js';
+import { liveFrame, plannedLive } from './liveFrame.js';
+import { useFollowed } from './liveWindow.js';
+import { LivePicture, type LiveState } from './LivePicture.js';
+import { type Picked } from './messages.js';
 
 export interface Live {
   controls: ReactNode;
@@ -17,8 +18,32 @@ export interface Live {
   asked: ReactNode;
 }
 
+/** What it is of. */
+interface Subject {
+  frame: Frame;
+  name: string;
+  /** Id of the view that a window of its own begins with. */
+  view: string;
+}
+
+/** Of a view of the desk's set, kept or not. */
 export function useLive(view: View | null): Live {
-  const { plan, project, revision, setId } = useDesk();
+  const { plan, project, revision } = useDesk();
+  const { file } = plan!;
+  const frame = useMemo(() => (view && revision ? liveFrame(file, view, revision, project.name) : null), [view, revision, file, project]);
+  return useSubject(frame && { frame, name: view!.name, view: view!.id });
+}
+
+/** Of a frame of the plan: another one is shown as soon as it is scrubbed to. */
+export function useLiveFrame(planned: Frame, name: string): Live {
+  const frame = useMemo(() => plannedLive(planned), [planned]);
+  return useSubject({ frame, name, view: planned.view }, true);
+}
+
+/** In brief there is no keeping and comparing. */
+function useSubject(subject: Subject | null, brief = false): Live {
+  const { project, revision, setId } = useDesk();
+  const frame = subject?.frame;
   const [on, setOn] = useState(false);
   const [paused, setPaused] = useState(false);
   const [state, setState] = useState<LiveState | null>(null);
@@ -27,19 +52,37 @@ export function useLive(view: View | null): Live {
   const [comparing, setComparing] = useState(false);
   const canvas = useRef<HTMLCanvasElement | null>(null);
   const onCanvas = useCallback((c: HTMLCanvasElement | null) => (canvas.current = c), []);
-  const { file } = plan!;
-  const frame = useMemo(() => (view && revision ? liveFrame(file, view, revision, project.name) : null), [view, revision, file, project]);
-  useFollowed(setId, frame && revision ? { frame, revision: revision.id, hash: revision.hash, title: view!.name } : null);
+  useFollowed(setId, subject && revision ? { frame: subject.frame, revision: revision.id, hash: revision.hash, title: subject.name } : null);
   const pop = (): void => {
-    const query = new URLSearchParams({ view: view?.id ?? '', revision: String(revision?.id ?? '') });
+    const query = new URLSearchParams({ view: subject?.view ?? '', revision: String(revision?.id ?? '') });
     window.open(`/p/${project.id}/s/${setId}/live?${query.toString()}`, `live of ${setId}`, 'popup,width=1000,height=640');
   };
   const save = (): void => {
     const link = document.createElement('a');
-    link.download = `${view?.name ?? 'view'} quick.png`;
+    link.download = `${subject?.name ?? 'view'} quick.png`;
     link.href = canvas.current!.toDataURL('image/png');
     link.click();
   };
+  const keeping = (
+    <>
+      <Button
+        onClick={() => (kept ? setKept(null) : setKept(canvas.current?.toDataURL('image/png') ?? null))}
+        title="Keeps this picture, to compare later ones with"
+      >
+        {kept ? 'Drop the kept' : 'Keep picture'}
+      </Button>
+      {kept && (
+        <Button
+          onPointerDown={() => setComparing(true)}
+          onPointerUp={() => setComparing(false)}
+          onPointerLeave={() => setComparing(false)}
+          title="Hold down to see the kept picture"
+        >
+          Compare
+        </Button>
+      )}
+    </>
+  );
   const controls = (
     <>
       <Button onClick={() => setOn(!on)} aria-pressed={on} title="The picture by the engine, traced in this browser">
@@ -48,22 +91,7 @@ export function useLive(view: View | null): Live {
       {on && (
         <>
           <Button onClick={() => setPaused(!paused)}>{paused ? 'Go on' : 'Pause'}</Button>
-          <Button
-            onClick={() => (kept ? setKept(null) : setKept(canvas.current?.toDataURL('image/png') ?? null))}
-            title="Keeps this picture, to compare later ones with"
-          >
-            {kept ? 'Drop the kept' : 'Keep picture'}
-          </Button>
-          {kept && (
-            <Button
-              onPointerDown={() => setComparing(true)}
-              onPointerUp={() => setComparing(false)}
-              onPointerLeave={() => setComparing(false)}
-              title="Hold down to see the kept picture"
-            >
-              Compare
-            </Button>
-          )}
+          {!brief && keeping}
           <Button onClick={save} title="Saves what it shows as a PNG">
             Save
           </Button>
