@@ -3,7 +3,7 @@ import * as L from '../../kernel/layout.js';
 import { pictureFault } from '../core/picture/check.js';
 import { passOf, type PassId } from '../core/picture/passes.js';
 import { develop, type Grade } from '../core/picture/grade.js';
-import { type FileFormat, type Frame } from '../core/plan/frame.js';
+import { changedFrame, type FileFormat, type Frame } from '../core/plan/frame.js';
 import { type ExrChannel, writeExr } from '../formats/exr/write.js';
 import { burnLegend } from '../formats/picture/legend.js';
 import { encodePicture, EXTENSIONS } from '../formats/picture/write.js';
@@ -111,12 +111,11 @@ export async function renderFrame(pool: Pool, from: SceneSource, frame: Frame, o
       if (frame.lines) source.colour = overlayLines(picture.colour, picture.lines, frame.lines.colour);
     }
     if (frame.passes.includes('clay')) {
-      const clay = await pool.render(
-        key,
-        load,
-        { ...frame, clay: true, passes: ['beauty'], lines: undefined },
-        { ...options, onProgress: undefined, resume: undefined },
-      );
+      const clay = await pool.render(key, load, changedFrame(frame, { clay: true, passes: ['beauty'], lines: undefined }), {
+        ...options,
+        onProgress: undefined,
+        resume: undefined,
+      });
       source.own!.clay = clay.colour.slice();
       seconds += clay.seconds;
       clay.release();

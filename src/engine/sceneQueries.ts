@@ -1,6 +1,6 @@
 /** Ray queries against everything in a frame's picture, from the calling thread. */
 import * as L from '../../kernel/layout.js';
-import { type Frame } from '../core/plan/frame.js';
+import { changedFrame, type Frame } from '../core/plan/frame.js';
 import { type CompiledScene } from './compile.js';
 import { type Kernel } from './kernel.js';
 import { TILE_BYTES } from './lay/areas.js';
@@ -18,7 +18,7 @@ export class SceneQueries {
   constructor(module: WebAssembly.Module, scene: CompiledScene, frame: Frame) {
     this.host = loadScene(module, scene, 1);
     this.kernel = localKernel(module, this.host);
-    this.record = this.host.lay(0, { ...frame, section: undefined });
+    this.record = this.host.lay(0, changedFrame(frame, { section: undefined }));
   }
 
   private ask(rays: Float32Array, any: boolean, mask: number): Uint32Array {

@@ -3,7 +3,7 @@ import { readFile } from 'node:fs/promises';
 import sharp from 'sharp';
 import { PIXEL_COVER } from '../../kernel/layout.js';
 import { develop, meter, PLAIN_GRADE } from '../core/picture/grade.js';
-import { type Frame } from '../core/plan/frame.js';
+import { changedFrame, type Frame } from '../core/plan/frame.js';
 import { boundsOf, framesOf } from '../core/plan/framesOf.js';
 import { hashOf } from '../core/plan/hash.js';
 import { type SetFile } from '../core/plan/set.js';
@@ -28,7 +28,7 @@ function reduced(frame: Frame, width: number): Frame {
   const aspect = (frame.size.width * frame.pixelAspect) / frame.size.height;
   const w = aspect >= 1 ? width : Math.max(16, Math.round(width * aspect));
   const size = { width: w, height: Math.max(16, Math.round(w / aspect)) };
-  return { ...frame, size, pixelAspect: 1, sampling: { ...frame.sampling, samples: SAMPLES, bounces: 3, denoise: true } };
+  return changedFrame(frame, { size, pixelAspect: 1, sampling: { ...frame.sampling, samples: SAMPLES, bounces: 3, denoise: true } });
 }
 
 function viewAlone(file: SetFile, revision: Revision, { view: id, stage, further }: ViewWanted): SetFile {

@@ -5,6 +5,7 @@ import { LIBRARY, SWATCH } from '../core/dress/library.js';
 import { type Rgb } from '../core/units/colour.js';
 import { modelBounds } from '../core/model/model.js';
 import { develop } from '../core/picture/grade.js';
+import { changedFrame } from '../core/plan/frame.js';
 import { framesOf } from '../core/plan/framesOf.js';
 import { hashOf } from '../core/plan/hash.js';
 import { parseSet } from '../core/plan/set.js';
@@ -68,7 +69,7 @@ async function draw({ pool, store }: ServerContext): Promise<Buffer> {
     radiance: [9, 9, 9] as [number, number, number],
   };
   const scene = compile(loadKernelModule(), model);
-  const picture = await pool.render(key, () => scene, { ...frame!, stage: { ...frame!.stage, lamps: [lamp] } }, { priority: 5 });
+  const picture = await pool.render(key, () => scene, changedFrame(frame!, { stage: { ...frame!.stage, lamps: [lamp] } }), { priority: 5 });
   const display = new Float32Array(picture.colour.length);
   develop(picture.colour, display);
   const { width, height } = picture;

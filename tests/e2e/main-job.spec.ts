@@ -53,7 +53,7 @@ test('a model goes in; stills, a turntable and a movie come out, through a crash
     (await ternGlb()).toString('base64'),
   );
   await page.getByTestId('drop').dispatchEvent('drop', { dataTransfer: dropped });
-  await expect(page.getByText('31 parts · 23,104 triangles · 0.552 × 0.441 × 0.300 m')).toBeVisible();
+  await expect(page.getByText('31 parts · 22,736 triangles · 0.552 × 0.441 × 0.300 m')).toBeVisible();
   await expect(page.getByRole('switch', { name: 'Reach envelope: in picture' })).not.toBeChecked();
   await expect(page.getByRole('switch', { name: 'Base plate: in picture' })).toBeChecked();
   await page.getByLabel('Search parts').fill('shade');

@@ -3,6 +3,7 @@ import { CatmullRomCurve3, Vector3 } from 'three';
 import { describe, expect, it } from 'vitest';
 import { type Vec3 } from '../../src/core/geometry/bounds.js';
 import { splineLegs, splinePoint } from '../../src/core/geometry/spline.js';
+import { changedFrame } from '../../src/core/plan/frame.js';
 import { framesOf } from '../../src/core/plan/framesOf.js';
 import { parseSet } from '../../src/core/plan/set.js';
 import { eased, easedTime, momentAt, moveFrames, moveSeconds, moveTimes } from '../../src/core/shot/moves.js';
@@ -230,7 +231,7 @@ describe('a walkthrough', () => {
     ];
     const round = planned({ kind: 'walkthrough', closed: true, stations });
     expect(round).toHaveLength(96);
-    const speed = walkFigures([...round, { ...round[0]!, time: 4 }]).map((f) => f.speed);
+    const speed = walkFigures([...round, changedFrame(round[0]!, { time: 4 })]).map((f) => f.speed);
     expect(Math.max(...speed) / Math.min(...speed)).toBeLessThan(1.005);
     const cut = planned({ kind: 'walkthrough', closed: true, stations: stations.map((s, i) => (i === 2 ? { ...s, out: true } : s)) });
     expect(cut).toHaveLength(72);

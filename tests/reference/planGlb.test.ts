@@ -9,7 +9,7 @@ import { LANDING } from '../../demo/sets.js';
 import { tern } from '../../demo/tern.js';
 import { offeredViews } from '../../src/core/model/cameras.js';
 import { modelBounds } from '../../src/core/model/model.js';
-import { type Frame } from '../../src/core/plan/frame.js';
+import { changedFrame, type Frame } from '../../src/core/plan/frame.js';
 import { framesOf } from '../../src/core/plan/framesOf.js';
 import { parseSet } from '../../src/core/plan/set.js';
 import { turnMatrix } from '../../src/core/view/camera.js';
@@ -169,7 +169,7 @@ describe('the plan as GLB', async () => {
       return place;
     };
     const spin = frames.filter((f) => f.shot === 'spin');
-    const rest = at('Spin', { ...spin[0]!, time: 0 }, part!);
+    const rest = at('Spin', changedFrame(spin[0]!, { time: 0 }), part!);
     const turn = (f: Frame): Vector3 => {
       const m = turnMatrix(f.turn!.pivot, f.turn!.rotation) as unknown as number[];
       const q = [0, 1, 2].map((r) => m[r]! * rest.x + m[r + 4]! * rest.y + m[r + 8]! * rest.z + m[r + 12]!);

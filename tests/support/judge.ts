@@ -2,7 +2,7 @@
 import { ssim } from 'ssim.js';
 import { PIXEL_COUNT } from '../../kernel/layout.js';
 import { develop } from '../../src/core/picture/grade.js';
-import { type Frame } from '../../src/core/plan/frame.js';
+import { changedFrame, type Frame } from '../../src/core/plan/frame.js';
 import { framesOf } from '../../src/core/plan/framesOf.js';
 import { parseSet } from '../../src/core/plan/set.js';
 import { type Model, modelBounds } from '../../src/core/model/model.js';
@@ -46,7 +46,7 @@ export async function studio(model: Model, set: unknown, size: { width: number; 
     frames,
     /** A part of the frame, the rest is not sampled; and how many samples its pixels took in the mean. */
     async shoot(frame: Frame, region: Region, samples: number, denoise: boolean): Promise<{ colour: Float32Array; taken: number }> {
-      const picture = await pool.render('judge', () => scene, { ...frame, sampling: { ...frame.sampling, samples, denoise } }, { region });
+      const picture = await pool.render('judge', () => scene, changedFrame(frame, { sampling: { ...frame.sampling, samples, denoise } }), { region });
       const colour = new Float32Array(region.width * region.height * 3);
       let taken = 0;
       for (let y = 0; y < region.height; y++) {

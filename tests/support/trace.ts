@@ -1,7 +1,7 @@
 /** Traces small pictures in this thread, for tests of light transport. */
 import * as L from '../../kernel/layout.js';
 import { type Model, modelBounds } from '../../src/core/model/model.js';
-import { type Frame } from '../../src/core/plan/frame.js';
+import { changedFrame, type Frame } from '../../src/core/plan/frame.js';
 import { framesOf } from '../../src/core/plan/framesOf.js';
 import { parseSet } from '../../src/core/plan/set.js';
 import { type Stage } from '../../src/core/stage/stage.js';
@@ -47,7 +47,7 @@ export function frameFor(model: Model, o: TraceOptions): Frame {
   });
   const [frame] = framesOf(set, { bounds: modelBounds(model), scene: model.name });
   // One seed for all, so that pictures of one view differ by their scenes alone.
-  return { ...frame!, seed: 12345, stage: { ...DARK, ...o.stage }, ...o.frame, sampling: { ...frame!.sampling, ...o.sampling } };
+  return changedFrame(frame!, { seed: 12345, stage: { ...DARK, ...o.stage }, ...o.frame, sampling: { ...frame!.sampling, ...o.sampling } });
 }
 
 export interface Traced {

@@ -93,7 +93,10 @@ export function byRun<F extends { shot: string }>(frames: readonly F[]): Map<str
   return runs;
 }
 
-/** Everything about one picture. Whatever shows, checks, renders, names or exports it reads this. */
+/**
+ * Everything about one picture. Whatever shows, checks, renders, names or exports it reads this. A planned one tells its
+ * identity and seed when it is asked (plannedFrame.ts): to change it, use changedFrame, since a plain copy lacks them.
+ */
 export interface Frame {
   /** Id of the shot; in a further size with "@" and the size's id behind, so that each size is a run of its own. */
   shot: string;
@@ -135,4 +138,9 @@ export interface Frame {
   seed: number;
   /** Hash of what makes the pixels; equal identity, equal pixels. */
   identity: string;
+}
+
+/** The same frame otherwise. Its identity and seed stay those of the one it was made of, unless they are given. */
+export function changedFrame(frame: Frame, values: Partial<Frame>): Frame {
+  return { ...frame, identity: frame.identity, seed: frame.seed, ...values };
 }

@@ -14,8 +14,8 @@ import { frameSize, subjectZoom, viewForSize } from '../view/framing.js';
 import { parseRate } from '../units/rate.js';
 import { parseHex } from '../units/colour.js';
 import { type Frame, type Section } from './frame.js';
-import { identify } from './identity.js';
 import { fileWord, type NameToken, rowNamer, withTokens } from './names.js';
+import { type Alike, PlannedFrame } from './plannedFrame.js';
 import { type SetFile, stageOf } from './set.js';
 import { filesOf, filesProblem, type FurtherSize, samplingOf, type Sheet, sheetOf } from './sheet.js';
 
@@ -90,7 +90,7 @@ function lighting(choice: StageChoice, bounds: Bounds, pictures: PlanContext['su
 }
 
 /** What is the same for all shots of a plan, computed when first asked for. */
-function sharedOf(set: SetFile, context: PlanContext): { light: (stage?: string) => Light; dressed: (view: View) => { dressing?: Dressing } } {
+function sharedOf(set: SetFile, context: PlanContext): { light: (stage?: string) => Light; dressed: (view: View) => Dressing | undefined } {
   const floor = withPlinth(set.place, boundsOf(set, context.bounds));
   const lights = new Map<string | undefined, Light>();
   const worn = new Map<string, Dressing | undefined>();
@@ -103,8 +103,7 @@ function sharedOf(set: SetFile, context: PlanContext): { light: (stage?: string)
     dressed: ({ shows }) => {
       const key = [shows?.variant ?? '', ...(shows?.without ?? [])].join('\n');
       if (!worn.has(key)) worn.set(key, dressingOf(dressingFor(set.dressing, shows)));
-      const dressing = worn.get(key);
-      return dressing ? { dressing } : {};
+      return worn.get(key);
     },
   };
 }
@@ -144,9 +143,7 @@ function framesOfRun(
   const rate = parseRate(sheet.rate);
   const bounds = boundsOf(set, context.bounds);
   const place = placedOf(set.place, context.bounds);
-  const sampling = samplingOf(sheet.quality);
   const sections = new Map<false | string | undefined, Section | undefined>();
-  const files = filesOf(sheet);
   const kind = kindOf(shot);
   const pattern = withTokens(kind.moving ? sheet.names.moving : sheet.names.still, tokens);
   const poses = posesOf(shot, {
@@ -158,7 +155,6 @@ function framesOfRun(
     site: stageOf(set, shot.stage).site,
   });
   const namers = sheet.passes.map(() => rowNamer(pattern));
-  const lines = sheet.lines && { lines: { width: sheet.lines.width, colour: parseHex(sheet.lines.colour) } };
   const fixed = {
     project: context.project ?? 'project',
     model: context.model ?? 'model',
@@ -182,56 +178,38 @@ function framesOfRun(
     }
     return words.passes;
   };
-  // What all frames of the run have alike.
-  const alike = {
+  const alike: Alike = {
+    shot: run,
+    kind: shot.kind,
+    scene: context.scene,
     grade: set.grade,
-    ...(place && { place }),
+    place,
     pixelAspect: sheet.pixelAspect,
-    sampling,
+    sampling: samplingOf(sheet.quality),
     passes: sheet.passes,
     clear: sheet.alpha,
-    ...lines,
-    files,
+    lines: sheet.lines && { width: sheet.lines.width, colour: parseHex(sheet.lines.colour) },
+    files: filesOf(sheet),
   };
   return poses.map((pose, index) => {
     const number = sheet.firstNumber + index;
     const size = frameSize(pose.camera, sheet.size);
-    const { camera, turn, shutter } = pose;
+    const { turn } = pose;
     const { shows } = pose.view;
     const { stage: lit, sun } = light(shot.stage ?? shows?.stage)(pose);
-    const stage = turn?.what.includes('surround') ? turnedAround(lit, turn.rotation) : lit;
     if (!sections.has(shows?.section)) sections.set(shows?.section, sectionOf(set, shows?.section));
-    const own = wordsOf(pose.view, size, sun);
-    const passNames = namers.map((name, i) => name(own[i]!, number));
-    let known: ReturnType<typeof identify> | undefined;
-    const frame: Frame = {
-      shot: run,
-      kind: shot.kind,
-      view: pose.view.id,
+    const words = wordsOf(pose.view, size, sun);
+    return new PlannedFrame(alike, pose, {
       index,
       number,
-      name: passNames[0]!,
-      passNames,
-      time: pose.time,
-      camera,
-      turn,
-      shutter,
+      passNames: namers.map((name, i) => name(words[i]!, number)),
       section: cutBy(sections.get(shows?.section), pose),
-      stage,
+      stage: turn?.what.includes('surround') ? turnedAround(lit, turn.rotation) : lit,
       size,
-      ...dressed(pose.view),
-      ...alike,
-      ...(sun && { sun }),
-      ...(sun && pose.legend && { legend: { corner: pose.legend, text: sunWords(sun) } }),
-      // Hashing takes most of the time of a plan, and few who read one ask for it.
-      get identity() {
-        return (known ??= identify(frame, context.scene)).identity;
-      },
-      get seed() {
-        return (known ??= identify(frame, context.scene)).seed;
-      },
-    };
-    return frame;
+      dressing: dressed(pose.view),
+      sun,
+      legend: sun && pose.legend && { corner: pose.legend, text: sunWords(sun) },
+    });
   });
 }
 

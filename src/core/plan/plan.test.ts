@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { type TurntableShot } from '../shot/turntable.js';
 import { freeId, newShot, withoutView, withShot, withView } from './edit.js';
+import { changedFrame } from './frame.js';
 import { countFrames, framesOf } from './framesOf.js';
 import { canonicalJson } from './hash.js';
 import { fileWord, fillPattern, patternProblem } from './names.js';
@@ -91,6 +92,16 @@ describe('turntable', () => {
 });
 
 describe('identity', () => {
+  it('goes along where a frame is changed, and is given to no plain copy', () => {
+    const [frame] = framesOf(planned([spin({ frames: 2 })]), CONTEXT);
+    const changed = changedFrame(frame!, { size: { width: 8, height: 8 } });
+    expect(changed).toMatchObject({ identity: frame!.identity, seed: frame!.seed, size: { width: 8, height: 8 }, name: frame!.name });
+    expect(changedFrame(frame!, { seed: 3 }).seed).toBe(3);
+    // A worker gets copies: what it is sent must have been changed, or made plain, before.
+    expect(structuredClone(changed)).toMatchObject({ identity: frame!.identity, seed: frame!.seed });
+    expect({ ...frame! }.seed).toBeUndefined();
+  });
+
   const of = (set: SetFile): string[] => framesOf(set, CONTEXT).map((f) => f.identity);
 
   it('does not change with id, name, number or order', () => {

@@ -1,6 +1,6 @@
 /** The frame of one view at a size of one's own, as a still of the set would have it. */
 import { type Size, type View } from '../view/camera.js';
-import { type Frame } from './frame.js';
+import { changedFrame, type Frame } from './frame.js';
 import { framesOf, type PlanContext } from './framesOf.js';
 import { type SetFile } from './set.js';
 
@@ -14,9 +14,8 @@ export function viewFrame(set: SetFile, view: View, context: PlanContext, size: 
 
 /** A frame as it is looked at: traced to so many samples, with mattes and position, so that a pixel can be asked. */
 export function asLive(frame: Frame, samples: number): Frame {
-  return {
-    ...frame,
+  return changedFrame(frame, {
     passes: ['beauty', 'position', 'parts', 'finishes'],
     sampling: { ...frame.sampling, mode: 'traced', samples, seconds: 0, noise: 0 },
-  };
+  });
 }

@@ -1,6 +1,7 @@
 /** Whole frames: samples a second of the demo designs and of scenes made by code, and the kernel beside a plain tracer. */
 import * as L from '../../../kernel/layout.js';
 import { type Model, modelBounds, triangleCount } from '../../core/model/model.js';
+import { changedFrame } from '../../core/plan/frame.js';
 import { framesOf } from '../../core/plan/framesOf.js';
 import { parseSet } from '../../core/plan/set.js';
 import { compile } from '../compile.js';
@@ -128,7 +129,7 @@ export async function besidePlain(module: WebAssembly.Module, pool: Pool, runs: 
   const ours: number[] = [];
   const theirs: number[] = [];
   const count = size.width * size.height * samples;
-  const undenoised = { ...frame, sampling: { ...frame.sampling, denoise: false, outlierLimit: 0 } };
+  const undenoised = changedFrame(frame, { sampling: { ...frame.sampling, denoise: false, outlierLimit: 0 } });
   let [mean, other] = [0, 0];
   for (let r = 0; r <= runs; r++) {
     const a = performance.now();

@@ -259,6 +259,8 @@ export function layFrame(data: SceneData, room: FrameRoom, frame: Frame): number
   laid.suns.forEach((s, i) => putWord(views, room.suns + i * 4, s));
   if (clay) layFinish(views, room.clay, CLAY, data.textures);
   const { root, extent, glass } = layInstances(data, room, frame, placed, laid, clay);
+  // A plain copy of a planned frame lacks it, and would quietly share its noise with every other one.
+  if (!Number.isInteger(frame.seed)) throw new Error(`The frame "${frame.name}" has no seed; change planned frames by changedFrame.`);
   const at = room.frame;
   layCamera(views, at + L.FRAME_OPEN, frame.camera, frame.size);
   layCamera(views, at + L.FRAME_CLOSE, frame.shutter?.camera ?? frame.camera, frame.size);
