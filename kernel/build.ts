@@ -2,13 +2,15 @@
  * Builds a binary tree over boxes by the surface area heuristic with 32 bins an axis.
  * Wald, "On fast construction of SAH-based bounding volume hierarchies", 2007. The cost of a
  * leaf is counted in whole packets, ceil(n / leafSize), because a packet is tested at once.
- * Sequential and deterministic.
+ * Where the boxes of the best two sides overlap much, a plane through space is tried as well
+ * (split.ts). Sequential and deterministic.
  *
  * Binary node, 48 bytes (BUILD_NODE_BYTES), also used by improve.ts and collapse.ts:
  *   0 min xyz 0 | 16 max xyz 0 | 32 left | 36 right | 40 parent | 44 first
- * A leaf has left = -count and its primitives are order[first .. first + count).
+ * A leaf has left = -count and its primitives are leaves[first .. first + count).
  */
 import { BUILD_BOX_BYTES, BUILD_NODE_BYTES } from "./layout";
+import { chooseSpatial, maySplit, onLeft, onRight, spatialCost, splitSpatial } from "./split";
 
 export const N_MIN: usize = 0;
 export const N_MAX: usize = 16;
@@ -22,6 +24,15 @@ const BINS: i32 = 64;
 const DEEPEST: i32 = 56;
 // A bin: box min, box max, count, each 16 bytes.
 const BIN_BYTES: usize = 48;
+const AXIS_BYTES: usize = <usize>BINS * BIN_BYTES;
+/** Bytes of the bins of all axes and of the areas of one; those of spatial splits lie behind. */
+const OBJECT_BINS: usize = 3 * AXIS_BYTES + (<usize>BINS << 2);
+/** Area of the overlap, beside that of the whole tree, from which a plane through space is tried. */
+const OVERLAP: f32 = 1e-4;
+
+// What chooseSplit tells: the cost of the cheapest split, and the area in which its sides overlap.
+let splitCost: f32 = 0;
+let splitOverlap: f32 = 0;
 
 // @ts-ignore: decorator
 @inline
@@ -51,17 +62,22 @@ function axisOf(v: v128, axis: i32): i32 {
   return axis == 0 ? i32x4.extract_lane(v, 0) : axis == 1 ? i32x4.extract_lane(v, 1) : i32x4.extract_lane(v, 2);
 }
 
-/** Boxes: count times (min xyz, 0, max xyz, 0). Returns the number of nodes written; node 0 is the root. */
-export function buildBinary(boxes: usize, count: i32, leafSize: i32, order: usize, nodes: usize, bins: usize, stack: usize): i32 {
+/**
+ * Boxes: count times (min xyz, 0, max xyz, 0), with the primitive of each in `ids`. `order` has room for twice
+ * as many references as there may be: those of the nodes that wait lie behind each other, and the one that is
+ * taken next lies last. Returns the number of nodes written; node 0 is the root.
+ */
+export function buildBinary(boxes: usize, ids: usize, count: i32, leafSize: i32, order: usize, leaves: usize, nodes: usize, bins: usize, stack: usize): i32 {
   for (let i: i32 = 0; i < count; i++) store<i32>(order + (<usize>i << 2), i);
   const huge = f32x4.splat(f32.MAX_VALUE);
   const low = f32x4.splat(-f32.MAX_VALUE);
-  let used: i32 = 1;
+  let used: i32 = 1, kept: i32 = 0;
+  let whole: f32 = 0;
   let sp = stack;
   store<i32>(nodes + N_FIRST, 0);
   store<i32>(nodes + N_RIGHT, count);
   store<i32>(nodes + N_PARENT, -1);
-  // Entries: node and depth. The smaller half is taken first, so the stack stays logarithmic.
+  // Entries: node and depth.
   store<i32>(sp, 0);
   store<i32>(sp, 0, 4);
   sp += 8;
@@ -84,16 +100,26 @@ export function buildBinary(boxes: usize, count: i32, leafSize: i32, order: usiz
     }
     v128.store(at + N_MIN, lo);
     v128.store(at + N_MAX, hi);
+    if (id == 0) whole = halfArea(lo, hi);
     if (n <= leafSize) {
       store<i32>(at + N_LEFT, -n);
+      store<i32>(at + N_FIRST, kept);
+      for (let i: i32 = 0; i < n; i++) store<i32>(leaves + (<usize>(kept++) << 2), load<i32>(ids + (<usize>load<i32>(order + (<usize>(first + i) << 2)) << 2)));
       continue;
     }
     const span = f32x4.sub(chi, clo);
     const bestSplit = depth < DEEPEST ? chooseSplit(boxes, order, first, n, leafSize, clo, span, bins) : -1;
-    let mid: i32 = 0;
-    if (bestSplit >= 0) mid = partition(boxes, order, first, n, clo, span, bestSplit >> 8, bestSplit & 255);
-    // Equal centroids cannot be told apart by bins: halve by index.
-    if (mid <= 0 || mid >= n) mid = n >> 1;
+    let mid: i32 = 0, rest: i32 = 0;
+    const overlaps = bestSplit >= 0 && maySplit() && splitOverlap > OVERLAP * whole;
+    if (overlaps && chooseSpatial(order, first, n, leafSize, at, bins + OBJECT_BINS) && spatialCost < splitCost && splitSpatial(order, first, n, at, bins + OBJECT_BINS)) {
+      mid = onLeft;
+      rest = onRight;
+    } else {
+      if (bestSplit >= 0) mid = partition(boxes, order, first, n, clo, span, bestSplit >> 8, bestSplit & 255);
+      // Equal centroids cannot be told apart by bins: halve by index.
+      if (mid <= 0 || mid >= n) mid = n >> 1;
+      rest = n - mid;
+    }
     const l = used, r = used + 1;
     used += 2;
     store<i32>(at + N_LEFT, l);
@@ -103,12 +129,11 @@ export function buildBinary(boxes: usize, count: i32, leafSize: i32, order: usiz
     store<i32>(ln + N_RIGHT, mid);
     store<i32>(ln + N_PARENT, id);
     store<i32>(rn + N_FIRST, first + mid);
-    store<i32>(rn + N_RIGHT, n - mid);
+    store<i32>(rn + N_RIGHT, rest);
     store<i32>(rn + N_PARENT, id);
-    const leftSmaller = mid <= n - mid;
-    store<i32>(sp, leftSmaller ? r : l);
+    store<i32>(sp, l);
     store<i32>(sp, depth + 1, 4);
-    store<i32>(sp, leftSmaller ? l : r, 8);
+    store<i32>(sp, r, 8);
     store<i32>(sp, depth + 1, 12);
     sp += 16;
   }
@@ -136,10 +161,9 @@ function chooseSplit(boxes: usize, order: usize, first: i32, n: i32, leafSize: i
   const top = i32x4.splat(used - 1);
   const huge = f32x4.splat(f32.MAX_VALUE);
   const low = f32x4.splat(-f32.MAX_VALUE);
-  const axisBytes: usize = <usize>BINS * BIN_BYTES;
   for (let a: usize = 0; a < 3; a++) {
     for (let i: i32 = 0; i < used; i++) {
-      const b = bins + a * axisBytes + <usize>i * BIN_BYTES;
+      const b = bins + a * AXIS_BYTES + <usize>i * BIN_BYTES;
       v128.store(b, huge);
       v128.store(b + 16, low);
       store<i32>(b + 32, 0);
@@ -150,14 +174,14 @@ function chooseSplit(boxes: usize, order: usize, first: i32, n: i32, leafSize: i
     const mn = v128.load(p), mx = v128.load(p + 16);
     const k = binOf(f32x4.add(mn, mx), clo, scale, top);
     grow(bins + <usize>i32x4.extract_lane(k, 0) * BIN_BYTES, mn, mx);
-    grow(bins + axisBytes + <usize>i32x4.extract_lane(k, 1) * BIN_BYTES, mn, mx);
-    grow(bins + 2 * axisBytes + <usize>i32x4.extract_lane(k, 2) * BIN_BYTES, mn, mx);
+    grow(bins + AXIS_BYTES + <usize>i32x4.extract_lane(k, 1) * BIN_BYTES, mn, mx);
+    grow(bins + 2 * AXIS_BYTES + <usize>i32x4.extract_lane(k, 2) * BIN_BYTES, mn, mx);
   }
-  const areas = bins + 3 * axisBytes; // right-hand cost of every split of one axis
+  const areas = bins + 3 * AXIS_BYTES; // right-hand cost of every split of one axis
   let best: i32 = -1;
   let bestCost = f32.MAX_VALUE;
   for (let a: i32 = 0; a < 3; a++) {
-    const base = bins + <usize>a * axisBytes;
+    const base = bins + <usize>a * AXIS_BYTES;
     let lo = huge, hi = low;
     let c: i32 = 0;
     for (let i = used - 1; i > 0; i--) {
@@ -183,12 +207,30 @@ function chooseSplit(boxes: usize, order: usize, first: i32, n: i32, leafSize: i
       }
     }
   }
+  splitCost = bestCost;
+  splitOverlap = best >= 0 ? overlapOf(bins + <usize>(best >> 8) * AXIS_BYTES, used, best & 255) : 0;
   return best;
+}
+
+/** Half the area in which the boxes of both sides of a split overlap. */
+function overlapOf(bins: usize, used: i32, last: i32): f32 {
+  let lo = f32x4.splat(f32.MAX_VALUE), hi = f32x4.splat(-f32.MAX_VALUE), lo2 = lo, hi2 = hi;
+  for (let i: i32 = 0; i < used; i++) {
+    const b = bins + <usize>i * BIN_BYTES;
+    if (i <= last) {
+      lo = f32x4.min(lo, v128.load(b));
+      hi = f32x4.max(hi, v128.load(b, 16));
+    } else {
+      lo2 = f32x4.min(lo2, v128.load(b));
+      hi2 = f32x4.max(hi2, v128.load(b, 16));
+    }
+  }
+  return halfArea(f32x4.max(lo, lo2), f32x4.max(f32x4.max(lo, lo2), f32x4.min(hi, hi2)));
 }
 
 // @ts-ignore: decorator
 @inline
-function packets(n: i32, leafSize: i32): i32 {
+export function packets(n: i32, leafSize: i32): i32 {
   return leafSize == 4 ? (n + 3) >> 2 : n;
 }
 

@@ -17,7 +17,7 @@ let outBase: usize = 0;
 let outUsed: usize = 0;
 let positions: usize = 0;
 let indices: usize = 0;
-let order: usize = 0;
+let leaves: usize = 0;
 let slots: usize = 0;
 
 // @ts-ignore: decorator
@@ -94,12 +94,12 @@ function gather(nodes: usize, costs: usize, i: i32, k: i32, at: i32, opened: boo
 
 /** Writes the wide tree at `out`; returns the reference of its root. Without positions the leaves
  *  are instances, one each. Sizes are told by `emittedBytes`. */
-export function emit(nodes: usize, costs: usize, orderAt: usize, positionsAt: usize, indicesAt: usize, slotsAt: usize, out: usize): i32 {
+export function emit(nodes: usize, costs: usize, leavesAt: usize, positionsAt: usize, indicesAt: usize, slotsAt: usize, out: usize): i32 {
   outBase = out;
   outUsed = 0;
   positions = positionsAt;
   indices = indicesAt;
-  order = orderAt;
+  leaves = leavesAt;
   slots = slotsAt;
   return emitNode(nodes, costs, 0);
 }
@@ -142,12 +142,12 @@ function emitNode(nodes: usize, costs: usize, i: i32): i32 {
 function emitLeaf(n: usize): i32 {
   const count = -load<i32>(n + N_LEFT);
   const first = load<i32>(n + N_FIRST);
-  if (positions == 0) return ~load<i32>(order + (<usize>first << 2));
+  if (positions == 0) return ~load<i32>(leaves + (<usize>first << 2));
   const ref = outUsed;
   const p = outBase + outUsed;
   outUsed += PACKET_BYTES;
   for (let s: i32 = 0; s < 4; s++) {
-    const t = load<i32>(order + (<usize>(first + (s < count ? s : 0)) << 2));
+    const t = load<i32>(leaves + (<usize>(first + (s < count ? s : 0)) << 2));
     const lane = <usize>s << 2;
     store<i32>(p + PACKET_ID + lane, t);
     const tri = indices + <usize>t * 12;

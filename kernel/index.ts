@@ -4,6 +4,7 @@ import {
   QUERY_ORIGIN, QUERY_DIRECTION, QUERY_FAR, QUERY_BYTES, HIT_DISTANCE, HIT_TRIANGLE, HIT_INSTANCE, HIT_BYTES, INSTANCE_BYTES,
 } from "./layout";
 import { buildBinary } from "./build";
+import { setSplits, vertex } from "./split";
 import { reinsert } from "./improve";
 import { price, emit } from "./collapse";
 import { nearest, blocked, hitDistance, hitInstance, hitTriangle } from "./traverse";
@@ -19,10 +20,11 @@ const PAD_ULPS: f32 = 4;
 const ULP: f32 = 1.1920929e-7;
 
 /**
- * Builds the tree of a mesh at `out` and returns the reference of its root.
- * Scratch: BUILD_SCRATCH_FIXED + count * BUILD_SCRATCH_PER_PRIMITIVE bytes, 16-byte aligned.
+ * Builds the tree of a mesh at `out` and returns the reference of its root. Up to `extra` times a triangle
+ * may be met in one packet more.
+ * Scratch: BUILD_SCRATCH_FIXED + (count + extra) * BUILD_SCRATCH_PER_PRIMITIVE bytes, 16-byte aligned.
  */
-export function buildMesh(positions: usize, indices: usize, count: i32, scratch: usize, out: usize): i32 {
+export function buildMesh(positions: usize, indices: usize, count: i32, extra: i32, scratch: usize, out: usize): i32 {
   const boxes = scratch + BUILD_SCRATCH_FIXED;
   let lo = f32x4.splat(f32.MAX_VALUE), hi = f32x4.splat(-f32.MAX_VALUE);
   for (let i: i32 = 0; i < count; i++) {
@@ -44,32 +46,30 @@ export function buildMesh(positions: usize, indices: usize, count: i32, scratch:
     v128.store(o, f32x4.sub(v128.load(o), pad));
     v128.store(o, f32x4.add(v128.load(o, 16), pad), 16);
   }
-  return finish(boxes, count, 4, scratch, positions, indices, out);
+  return finish(boxes, count, count + extra, 4, p, scratch, positions, indices, out);
 }
 
 /** Builds a scene tree over boxes that lie at scratch + BUILD_SCRATCH_FIXED, one instance a leaf. */
 export function buildScene(count: i32, scratch: usize, out: usize): i32 {
-  return finish(scratch + BUILD_SCRATCH_FIXED, count, 1, scratch, 0, 0, out);
+  return finish(scratch + BUILD_SCRATCH_FIXED, count, count, 1, 0, scratch, 0, 0, out);
 }
 
-// @ts-ignore: decorator
-@inline
-function vertex(positions: usize, i: u32): v128 {
-  const p = positions + <usize>i * 12;
-  return f32x4.replace_lane(f32x4.replace_lane(f32x4.replace_lane(f32x4.splat(0), 0, load<f32>(p)), 1, load<f32>(p, 4)), 2, load<f32>(p, 8));
-}
-
-function finish(boxes: usize, count: i32, leafSize: i32, scratch: usize, positions: usize, indices: usize, out: usize): i32 {
-  // Fixed part: slots of a node, bins, then the stack. Variable part: boxes, order, nodes, costs, list.
+function finish(boxes: usize, count: i32, most: i32, leafSize: i32, pad: f32, scratch: usize, positions: usize, indices: usize, out: usize): i32 {
+  // Fixed part: slots of a node, bins, then the stack. Variable part: boxes, ids, order, leaves, nodes, costs, list.
   const slots = scratch, bins = scratch + 64, stack = scratch + 16384;
-  const order = (boxes + <usize>count * BUILD_BOX_BYTES + 15) & ~15;
-  const nodes = (order + (<usize>count << 2) + 15) & ~15;
-  const costs = nodes + <usize>(2 * count) * BUILD_NODE_BYTES;
-  const list = costs + (<usize>(2 * count) << 4);
-  const used = buildBinary(boxes, count, leafSize, order, nodes, bins, stack);
+  const room = <usize>most;
+  const ids = boxes + room * BUILD_BOX_BYTES;
+  const order = ids + (room << 2);
+  const leaves = order + (room << 3);
+  const nodes = (leaves + (room << 2) + 15) & ~15;
+  const costs = nodes + 2 * room * BUILD_NODE_BYTES;
+  const list = costs + (2 * room << 4);
+  for (let i: i32 = 0; i < count; i++) store<i32>(ids + (<usize>i << 2), i);
+  setSplits(positions, indices, boxes, ids, pad, count, most);
+  const used = buildBinary(boxes, ids, count, leafSize, order, leaves, nodes, bins, stack);
   reinsert(nodes, used, stack);
   price(nodes, used, costs, list);
-  return emit(nodes, costs, order, positions, indices, slots, out);
+  return emit(nodes, costs, leaves, positions, indices, slots, out);
 }
 
 /** Answers `count` ray queries of the frame's scene; any-hit where `any` is not 0. */

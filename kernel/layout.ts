@@ -316,10 +316,10 @@ export const HIT_TRIANGLE = 4; // u32, or 1 / 0 for an any-hit query
 export const HIT_INSTANCE = 8; // i32, -1 where nothing was met
 export const HIT_BYTES = 16;
 
-/** Bytes of build scratch for one primitive, and of the fixed part. */
+/** Bytes of build scratch for one primitive or further reference to one, and of the fixed part. */
 export const BUILD_BOX_BYTES = 32;
 export const BUILD_NODE_BYTES = 48;
-export const BUILD_SCRATCH_PER_PRIMITIVE = 184;
+export const BUILD_SCRATCH_PER_PRIMITIVE = 196;
 export const BUILD_SCRATCH_FIXED = 131072;
 
 /** A worker's own scratch: ray blocks, stacks. */

@@ -10,7 +10,7 @@ import { type SurroundImage } from './image.js';
 import { Arena, instantiate, makeMemory } from './kernel.js';
 
 /** Bumped whenever the image's form changes. */
-export const IMAGE_VERSION = 3;
+export const IMAGE_VERSION = 4;
 
 export interface MeshEntry {
   tree: number;
@@ -65,6 +65,11 @@ const WRAP = { repeat: 0, clamp: 1, mirror: 2 } as const;
 const TREE_BYTES_PER_TRIANGLE = 112;
 const SMALL_MESH = 500_000;
 
+/** Meshes of more triangles than this are fine enough as they are, and their trees large. */
+const MOST_SPLIT = 1_000_000;
+/** Times that triangles may be met in a further packet, beside their number. */
+const SPLIT_SHARE = 0.5;
+
 function treeBound(triangles: number, generous: boolean): number {
   const certain = triangles * (PACKET_BYTES + NODE_BYTES) + NODE_BYTES;
   return triangles <= SMALL_MESH || generous ? certain : triangles * TREE_BYTES_PER_TRIANGLE;
@@ -86,13 +91,14 @@ function buildTree(
   const arena = new Arena(64);
   const positions = arena.take(mesh.positions.byteLength);
   const indices = arena.take(mesh.indices.byteLength);
-  const scratch = arena.take(BUILD_SCRATCH_FIXED + triangles * BUILD_SCRATCH_PER_PRIMITIVE + 64);
-  const out = arena.take(treeBound(triangles, generous));
+  const extra = triangles <= MOST_SPLIT ? Math.floor(triangles * SPLIT_SHARE) : 0;
+  const scratch = arena.take(BUILD_SCRATCH_FIXED + (triangles + extra) * BUILD_SCRATCH_PER_PRIMITIVE + 64);
+  const out = arena.take(treeBound(triangles + extra, generous));
   const held = memory && memory.memory.buffer.byteLength >= arena.at ? memory.memory : makeMemory(arena.at);
   new Float32Array(held.buffer, positions, mesh.positions.length).set(mesh.positions);
   new Uint32Array(held.buffer, indices, mesh.indices.length).set(mesh.indices);
   const kernel = instantiate(module, held);
-  const root = kernel.buildMesh(positions, indices, triangles, scratch, out);
+  const root = kernel.buildMesh(positions, indices, triangles, extra, scratch, out);
   return { root, bytes: new Uint8Array(held.buffer, out, kernel.emittedBytes()).slice(), memory: held };
 }
 

@@ -1,7 +1,7 @@
 /** The kernel's functions, over a memory that the host lays out (kernel/layout.ts). */
 
 export interface Kernel {
-  buildMesh(positions: number, indices: number, count: number, scratch: number, out: number): number;
+  buildMesh(positions: number, indices: number, count: number, extra: number, scratch: number, out: number): number;
   buildScene(count: number, scratch: number, out: number): number;
   emittedBytes(): number;
   setWorker(scratch: number): void;

@@ -86,6 +86,59 @@ describe('nearest hits', () => {
   });
 });
 
+/** A tube that lies askew, closed by fans, of slivers as long as it is: their boxes overlap nearly whole, so the tree splits space. */
+function tube(around: number, length: number): Mesh {
+  const ring = (x: number, turn: number): number[][] =>
+    Array.from({ length: around }, (_, k) => {
+      const a = ((k + turn) / around) * 2 * Math.PI;
+      return [x, 0.7 * x + 0.3 * Math.cos(a), -0.4 * x + 0.3 * Math.sin(a)];
+    });
+  const end = length / 2;
+  const points = [...ring(-end, 0), ...ring(end, 0.5), [-end, -0.7 * end, 0.4 * end], [end, 0.7 * end, -0.4 * end]];
+  const indices: number[] = [];
+  for (let k = 0; k < around; k++) {
+    const [a, b, c, d] = [k, (k + 1) % around, around + k, around + ((k + 1) % around)];
+    indices.push(a, b, c, b, d, c, 2 * around, b, a, 2 * around + 1, c, d);
+  }
+  return { positions: Float32Array.from(points.flat()), indices: Uint32Array.from(indices) };
+}
+
+describe('triangles that are met below several nodes', () => {
+  const mesh = tube(60, 6);
+
+  it('take more room than what overlaps nowhere, within what they are given', () => {
+    const bytes = (m: Mesh): number => {
+      const entry = compile(loadKernelModule(), modelOf('m', [{ mesh: m }])).meshes[0]!;
+      return (entry.index - entry.tree) / entry.triangles;
+    };
+    const plain = bytes(merged(closedHall(1)));
+    expect(bytes(mesh)).toBeGreaterThan(1.15 * plain);
+    expect(bytes(mesh)).toBeLessThan(1.8 * plain);
+  });
+
+  it('are hit as brute force over all of them says, nearest and any', () => {
+    const rays = randomRays(4000, 3);
+    const hits = ask(mesh, rays);
+    const any = ask(mesh, rays, true);
+    const due = rays.map((ray) => bruteForce(mesh, ray));
+    expect(due.filter(Number.isFinite).length).toBeGreaterThan(300);
+    expect(rays.filter((_, i) => Number.isFinite(due[i]!) !== Number.isFinite(hits.distance[i]!))).toEqual([]);
+
+    expect(rays.filter((_, i) => Number.isFinite(due[i]!) && Math.abs(hits.distance[i]! - due[i]!) > 1e-4)).toEqual([]);
+    expect(rays.filter((_, i) => due[i]! < 3 !== (any.triangle[i] === 1))).toEqual([]);
+  });
+
+  it('leave no gap: no ray gets out of the closed tube', () => {
+    const random = randomNumbers(5);
+    const rays = Array.from({ length: 100_000 }, () => {
+      const x = (random() - 0.5) * 6 * 0.9;
+      const d = new Vector3(random() - 0.5, random() - 0.5, random() - 0.5).normalize();
+      return [x, 0.7 * x, -0.4 * x, d.x, d.y, d.z];
+    });
+    expect(ask(mesh, rays).distance.filter((t) => !Number.isFinite(t))).toHaveLength(0);
+  });
+});
+
 describe('rays with zero components', () => {
   it('+0 and -0 meet the walls of a box alike', () => {
     const room = new MeshMaker().box([-1, -1, -1], [1, 1, 1], 8, true).mesh();
