@@ -27,8 +27,9 @@ const BIN_BYTES: usize = 48;
 const AXIS_BYTES: usize = <usize>BINS * BIN_BYTES;
 /** Bytes of the bins of all axes and of the areas of one; those of spatial splits lie behind. */
 const OBJECT_BINS: usize = 3 * AXIS_BYTES + (<usize>BINS << 2);
-/** Area of the overlap, beside that of the whole tree, from which a plane through space is tried. */
+/** Area of the overlap, beside those of the whole tree and of the node, from which a plane through space is tried: where it is less, that takes longer than it gains. */
 const OVERLAP: f32 = 1e-4;
+const NODE_OVERLAP: f32 = 0.2;
 
 // What chooseSplit tells: the cost of the cheapest split, and the area in which its sides overlap.
 let splitCost: f32 = 0;
@@ -110,7 +111,7 @@ export function buildBinary(boxes: usize, ids: usize, count: i32, leafSize: i32,
     const span = f32x4.sub(chi, clo);
     const bestSplit = depth < DEEPEST ? chooseSplit(boxes, order, first, n, leafSize, clo, span, bins) : -1;
     let mid: i32 = 0, rest: i32 = 0;
-    const overlaps = bestSplit >= 0 && maySplit() && splitOverlap > OVERLAP * whole;
+    const overlaps = bestSplit >= 0 && maySplit() && splitOverlap > OVERLAP * whole && splitOverlap > NODE_OVERLAP * halfArea(lo, hi);
     if (overlaps && chooseSpatial(order, first, n, leafSize, at, bins + OBJECT_BINS) && spatialCost < splitCost && splitSpatial(order, first, n, at, bins + OBJECT_BINS)) {
       mid = onLeft;
       rest = onRight;

@@ -65,10 +65,8 @@ const WRAP = { repeat: 0, clamp: 1, mirror: 2 } as const;
 const TREE_BYTES_PER_TRIANGLE = 112;
 const SMALL_MESH = 500_000;
 
-/** Meshes of more triangles than this are fine enough as they are, and their trees large. */
-const MOST_SPLIT = 1_000_000;
 /** Times that triangles may be met in a further packet, beside their number. */
-const SPLIT_SHARE = 0.5;
+const SPLIT_SHARE = 0.4;
 
 function treeBound(triangles: number, generous: boolean): number {
   const certain = triangles * (PACKET_BYTES + NODE_BYTES) + NODE_BYTES;
@@ -91,7 +89,8 @@ function buildTree(
   const arena = new Arena(64);
   const positions = arena.take(mesh.positions.byteLength);
   const indices = arena.take(mesh.indices.byteLength);
-  const extra = triangles <= MOST_SPLIT ? Math.floor(triangles * SPLIT_SHARE) : 0;
+  // Larger meshes are fine enough as they are, and their trees large.
+  const extra = triangles <= SMALL_MESH ? Math.floor(triangles * SPLIT_SHARE) : 0;
   const scratch = arena.take(BUILD_SCRATCH_FIXED + (triangles + extra) * BUILD_SCRATCH_PER_PRIMITIVE + 64);
   const out = arena.take(treeBound(triangles + extra, generous));
   const held = memory && memory.memory.buffer.byteLength >= arena.at ? memory.memory : makeMemory(arena.at);
