@@ -2,18 +2,14 @@ import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
 import { type BatchReply, type FrameReply, type ProjectReply, type SetReply } from '../../src/contract/contract.js';
 import { parseSet } from '../../src/core/plan/set.js';
-import { ternGlb } from '../support/box.js';
+import { anotherTern, ternProject } from '../support/page.js';
 import { TestServer } from '../support/server.js';
 
 const server = new TestServer(4913);
 let project: ProjectReply;
 
 test.beforeAll(async () => {
-  await server.start();
-  const created = await server.send<ProjectReply>('POST', '/projects', { name: 'Planning' });
-  const form = new FormData();
-  form.append('files', new Blob([new Uint8Array(await ternGlb())]), 'tern.glb');
-  project = (await (await fetch(`${server.url}/api/projects/${created.id}/model`, { method: 'POST', body: form })).json()) as ProjectReply;
+  project = await ternProject(server, 'Planning');
 });
 test.afterAll(() => server.end());
 
@@ -159,10 +155,7 @@ test('a set goes out as a file and comes in again, and JPEGs are rendered by it'
 });
 
 test('a live picture of a view is traced in the browser, and a pixel leads to its part', async ({ page }) => {
-  const own = await server.send<ProjectReply>('POST', '/projects', { name: 'Live' });
-  const form = new FormData();
-  form.append('files', new Blob([new Uint8Array(await ternGlb())]), 'tern.glb');
-  await fetch(`${server.url}/api/projects/${own.id}/model`, { method: 'POST', body: form });
+  const own = await anotherTern(server, 'Live');
   await page.goto(`${server.url}/p/${own.id}/s/${own.sets[0]!.id}/views`);
   await page.getByRole('button', { name: 'Live picture' }).click();
   const state = page.getByTestId('live-state');
@@ -196,10 +189,7 @@ test('a live picture of a view is traced in the browser, and a pixel leads to it
 });
 
 test('the live picture of a shot turns with the frame that is scrubbed to', async ({ page }) => {
-  const own = await server.send<ProjectReply>('POST', '/projects', { name: 'Scrubbed' });
-  const form = new FormData();
-  form.append('files', new Blob([new Uint8Array(await ternGlb())]), 'tern.glb');
-  await fetch(`${server.url}/api/projects/${own.id}/model`, { method: 'POST', body: form });
+  const own = await anotherTern(server, 'Scrubbed');
   await page.goto(`${server.url}/p/${own.id}/s/${own.sets[0]!.id}/views`);
   await page.getByRole('button', { name: 'Keep as a new view' }).click();
   await page.keyboard.press('4');
@@ -232,10 +222,7 @@ test('the live picture of a shot turns with the frame that is scrubbed to', asyn
 });
 
 test('passes and a clear backdrop are chosen on the sheet, and what does not go together is said', async ({ page }) => {
-  const own = await server.send<ProjectReply>('POST', '/projects', { name: 'Passes' });
-  const form = new FormData();
-  form.append('files', new Blob([new Uint8Array(await ternGlb())]), 'tern.glb');
-  await fetch(`${server.url}/api/projects/${own.id}/model`, { method: 'POST', body: form });
+  const own = await anotherTern(server, 'Passes');
   await page.goto(`${server.url}/p/${own.id}/s/${own.sets[0]!.id}/views`);
   await page.getByRole('button', { name: 'Keep as a new view' }).click();
   await page.keyboard.press('4');

@@ -19,6 +19,11 @@ export async function choose(page: Page, label: string, option: string): Promise
 /** Starts the server and gives it a project with the lamp in it. */
 export async function ternProject(server: TestServer, name: string): Promise<ProjectReply> {
   await server.start();
+  return anotherTern(server, name);
+}
+
+/** A further project with the lamp in it. */
+export async function anotherTern(server: TestServer, name: string): Promise<ProjectReply> {
   const created = await server.send<ProjectReply>('POST', '/projects', { name });
   const form = new FormData();
   form.append('files', new Blob([new Uint8Array(await ternGlb())]), 'tern.glb');
