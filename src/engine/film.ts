@@ -11,7 +11,7 @@ export interface Film {
 }
 
 /** Raised when the form changes. */
-const FILM_VERSION = 1;
+const FILM_VERSION = 2;
 /** Sums are noise in their low bits: more effort would save little. */
 const EFFORT = 1;
 

@@ -61,7 +61,7 @@ export function stagesOf(frame: Frame, options: StageOptions): Stage[] {
     const to = Math.min(samples, from + step, from < even ? even : samples);
     // What a picture foresees that goes on from beyond that stays as it was.
     if (from === even) stages.push({ type: 'foresee', from, to: from });
-    if (from >= even && from === Math.max(first, even)) stages.push({ type: 'share', from, to: from });
+    if (from === Math.max(first, even)) stages.push({ type: 'share', from, to: from });
     stages.push({ type: 'trace', from, to });
     if (options.onRound && to < samples) stages.push(...develop, { type: 'show', from: to, to });
     from = to;

@@ -63,6 +63,11 @@ describe('the guard', () => {
   });
 });
 
+it('holds idle connections for longer than pages and programs wait between two questions', async () => {
+  const { headers } = await call().get('/api/projects').set('connection', 'keep-alive');
+  expect(Number(/timeout=(\d+)/.exec(headers['keep-alive'] as string)![1])).toBeGreaterThan(30);
+});
+
 describe('problems', () => {
   it.each([
     ['get', '/api/projects/999', 404, 'Project 999 is not there'],

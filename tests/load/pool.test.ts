@@ -1,9 +1,12 @@
+import { createHash } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { PIXEL_COUNT } from '../../kernel/layout.js';
 import { type Frame } from '../../src/core/plan/frame.js';
 import { closedHall, MeshMaker, modelOf } from '../../src/engine/bench/scenes.js';
 import { compile, type CompiledScene, decodeScene, encodeScene } from '../../src/engine/compile.js';
 import { loadKernelModule } from '../../src/engine/node/assets.js';
 import { startPool } from '../../src/engine/node/threads.js';
+import { evenSamples } from '../../src/engine/lay/frame.js';
 import { AbortedError, type Picture, type Pool } from '../../src/engine/pool.js';
 import { frameFor } from '../support/trace.js';
 
@@ -100,6 +103,53 @@ describe('the pool', () => {
 
   it('refuses tiles of a size that the kernel has no room for', () => {
     expect(() => startPool(1, 128)).toThrow('32 to 64 pixels');
+  });
+});
+
+describe('a denoised picture, whose samples are shared out over the whole of it', () => {
+  const shared = (): Frame => {
+    const plain = frame(200, 24);
+    return { ...plain, sampling: { ...plain.sampling, samples: 24, denoise: true } };
+  };
+  const bits = (a: Float32Array): string => createHash('sha256').update(a).digest('hex');
+  let whole: { colour: string; sums: string; counts: number[] };
+
+  beforeAll(async () => {
+    const picture = await render(shared());
+    const counts = Array.from({ length: picture.width * picture.height }, (_, i) => picture.sums[i * picture.stride + PIXEL_COUNT]!);
+    whole = { colour: bits(picture.colour), sums: bits(picture.sums), counts };
+    picture.release();
+  });
+
+  it('takes no more samples than asked, at least the even ones everywhere, and most where there is need', () => {
+    const even = evenSamples(shared().sampling);
+    expect(even).toBe(8);
+    const mean = whole.counts.reduce((a, b) => a + b, 0) / whole.counts.length;
+    expect(mean).toBeLessThanOrEqual(24);
+    expect(mean).toBeGreaterThan(22);
+    expect(Math.min(...whole.counts)).toBeGreaterThanOrEqual(even);
+    expect(Math.max(...whole.counts)).toBeGreaterThan(2 * 24);
+    expect(Math.max(...whole.counts)).toBeLessThanOrEqual(12 * 24);
+  });
+
+  it('has the same bits whatever the tiles', async () => {
+    const other = startPool(1, 64);
+    const picture = await other.render('hall', () => scene, shared());
+    expect([bits(picture.sums), bits(picture.colour)]).toEqual([whole.sums, whole.colour]);
+    await other.close();
+  });
+
+  it('has the same bits in rounds, and where it goes on from before or from beyond the sharing', async () => {
+    const halted: { sums: Float32Array; samples: number }[] = [];
+    const onRound = ({ sums, samples }: { sums: Float32Array; samples: number }): void => void halted.push({ sums: sums.slice(), samples });
+    const rounds = await render(shared(), { onRound });
+    expect(bits(rounds.sums)).toBe(whole.sums);
+    expect(halted.map((h) => h.samples)).toEqual([1, 2, 4, 8, 16]);
+    for (const resume of halted.slice(2)) {
+      const picture = await render(shared(), { resume });
+      expect([resume.samples, bits(picture.sums), bits(picture.colour)]).toEqual([resume.samples, whole.sums, whole.colour]);
+      picture.release();
+    }
   });
 });
 

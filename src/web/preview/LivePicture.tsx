@@ -35,19 +35,22 @@ export function LivePicture({ frame, revision, hash, paused, onState, onPicked, 
     const worker = new Worker(new URL('./studio.worker.ts', import.meta.url), { type: 'module' });
     studio.current = worker;
     underway.current = due.current = false;
+    const settled = (): void => {
+      underway.current = false;
+      if (due.current) next.current();
+    };
     worker.onmessage = ({ data }: MessageEvent<FromStudio>) => {
       if (data.type === 'picked') told.current.onPicked(data.picked);
       else if (data.type === 'fault') {
-        underway.current = false;
         told.current.onState({ samples: 0, seconds: 0, whole: true, fault: data.message });
+        settled();
       } else if (data.id === serial.current && canvas.current) {
         const { width, height, pixels, samples, seconds, whole } = data;
         canvas.current.width = width;
         canvas.current.height = height;
         canvas.current.getContext('2d')!.putImageData(new ImageData(pixels, width, height), 0, 0);
         told.current.onState({ samples, seconds, whole, fault: null });
-        underway.current = false;
-        if (due.current) next.current();
+        settled();
       }
     };
     onCanvas(canvas.current);
