@@ -51,6 +51,8 @@ let rayMask: u32 = 0;
 
 /** Hits at or before this distance do not count; not 0 only within a cut instance. */
 let hitNear: f32 = 0;
+/** First record of the cut part that the present ray asked last: asking it as a whole again, from another of its instances, tells nothing new. */
+let askedPart: usize = 0;
 /** The plane whose cap was hit, where hitPacket is 0. */
 export let hitPlane: usize = 0;
 
@@ -348,6 +350,9 @@ function meetCut<Walk>(at: usize, cut: u32, r: usize): bool {
     hitDistance = far;
     return any;
   }
+  const first = <usize>load<u32>(at + INSTANCE_FIRST);
+  if (first == askedPart) return false;
+  askedPart = first;
   // A walk that only asks must leave an earlier hit as it was.
   const packet = hitPacket, lane = hitLane, u = hitU, v = hitV, instance = hitInstance, plane = hitPlane;
   hitNear = enter;
@@ -490,6 +495,7 @@ export function nearest(base: usize, root: i32, at: usize, mask: u32, ox: f32, o
   rayMask = mask;
   hitDistance = far;
   hitPlane = 0;
+  askedPart = 0;
   setRay(worldRay, ox, oy, oz, dx, dy, dz);
   return walk<NearestInScene>(base, root, worldRay, sceneStack);
 }

@@ -50,8 +50,8 @@ function planFrames(set: SetFile, { summary }: Prepared, surrounds: Surround[] =
 }
 
 const model: Command = {
-  usage: 'import MODEL [--unit mm] [--up z]',
-  options: ['unit', 'up'],
+  usage: 'import MODEL [--unit mm] [--up z] [--faces apart]',
+  options: ['unit', 'up', 'faces'],
   async run(words, options, say) {
     const { summary } = await load(one(words, 'one model'), options);
     const { min, max } = summary.bounds;
@@ -70,8 +70,8 @@ const model: Command = {
 };
 
 const plan: Command = {
-  usage: 'plan SET --model MODEL [--unit mm] [--up z]',
-  options: ['model', 'unit', 'up'],
+  usage: 'plan SET --model MODEL [--unit mm] [--up z] [--faces apart]',
+  options: ['model', 'unit', 'up', 'faces'],
   async run(words, options, say) {
     const file = one(words, 'one set file');
     const set = readSet(file);
@@ -113,8 +113,8 @@ function choose(set: SetFile, frames: Frame[], options: Options): Frame[] {
 }
 
 const render: Command = {
-  usage: 'render SET --model MODEL --out DIR [--shot ID] [--select LIST] [--quality draft] [--unit mm] [--up z]',
-  options: ['model', 'out', 'shot', 'select', 'quality', 'unit', 'up'],
+  usage: 'render SET --model MODEL --out DIR [--shot ID] [--select LIST] [--quality draft] [--unit mm] [--up z] [--faces apart]',
+  options: ['model', 'out', 'shot', 'select', 'quality', 'unit', 'up', 'faces'],
   async run(words, options, say) {
     const file = one(words, 'one set file');
     const set = readSet(file);
@@ -175,8 +175,8 @@ const render: Command = {
 };
 
 const exported: Command = {
-  usage: `export SET --model MODEL --out FILE.glb|${Object.keys(PLAN_LISTS).join('|')} [--unit mm] [--up z]`,
-  options: ['model', 'out', 'unit', 'up'],
+  usage: `export SET --model MODEL --out FILE.glb|${Object.keys(PLAN_LISTS).join('|')} [--unit mm] [--up z] [--faces apart]`,
+  options: ['model', 'out', 'unit', 'up', 'faces'],
   async run(words, options, say) {
     const file = one(words, 'one set file');
     const set = readSet(file);

@@ -135,5 +135,7 @@ export function readOptions(options: Options): ReadOptions {
   const up = (options.up ?? 'y') as 'y' | 'z';
   if (!LENGTH_UNITS.includes(unit)) throw new InputError(`--unit ${unit} is not known; there is ${LENGTH_UNITS.join(', ')}.`);
   if (up !== 'y' && up !== 'z') throw new InputError(`--up ${String(up)} is not known; there is y and z.`);
-  return { unit, up };
+  const { faces = 'together' } = options;
+  if (faces !== 'together' && faces !== 'apart') throw new InputError(`--faces ${String(faces)} is not known; there is together and apart.`);
+  return { unit, up, facesApart: faces === 'apart' };
 }

@@ -15,6 +15,7 @@ export const newProject = z.strictObject({ name });
 export const importOptions = z.strictObject({
   unit: z.enum(LENGTH_UNITS as [string, ...string[]]).default('m'),
   up: z.enum(['y', 'z']).default('y'),
+  faces: z.enum(['together', 'apart']).default('together'),
 });
 
 /** A view that a file's camera stands for. */
@@ -53,6 +54,8 @@ export const revisionReply = z.object({
   triangles: z.int(),
   /** Triangles of the lighter form that the viewport shows; absent where it shows the whole. */
   reduced: z.int().optional(),
+  /** Faces of solids were kept apart, so that each can wear its own finish. */
+  facesApart: z.literal(true).optional(),
   partCount: z.int(),
   finishes: z.array(z.string()),
   textures: z.int(),

@@ -28,6 +28,8 @@ export interface ModelSummary {
   triangles: number;
   /** Triangles of the lighter form that the viewport shows; absent where it shows the whole. */
   reduced?: number;
+  /** Faces of solids were kept apart; absent where they were not. */
+  facesApart?: true;
   parts: PartSummary[];
   finishes: string[];
   textures: number;
@@ -136,6 +138,7 @@ export async function prepare(
       name: first.name,
       triangles: triangleCount(model),
       ...(light && { reduced: light.triangles }),
+      ...(options.facesApart && { facesApart: true as const }),
       parts: model.parts.map((part, i) => ({
         name: part.name,
         path: part.path,

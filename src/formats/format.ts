@@ -11,6 +11,8 @@ export interface SourceFile {
 export interface ReadOptions {
   unit: LengthUnit;
   up: 'y' | 'z';
+  /** Every face of a solid is a group of its own and can wear its own finish, in files that have faces (STEP, IGES, BREP). */
+  facesApart?: boolean;
 }
 
 export interface ModelFormat {
@@ -30,6 +32,8 @@ export class ModelError extends Error {
 }
 
 export const MOST_TRIANGLES = 10_000_000;
+/** Faces that are kept apart: each is a mesh for viewport and kernel. */
+export const MOST_FACES_APART = 20_000;
 export const MOST_UPLOAD_BYTES = 512 * 2 ** 20;
 export const MOST_TEXTURE_SIDE = 8192;
 

@@ -1,7 +1,7 @@
 /** Projects, revisions and sets: reading and writing rows as the contract has them. */
 import { type MatchReply, type PartReply, type ProjectReply, type RevisionReply, type SetReply } from '../contract/contract.js';
 import { matchParts } from '../core/model/match.js';
-import { carryOver } from '../core/plan/carry.js';
+import { carryOver, regrouped } from '../core/plan/carry.js';
 import { countFrames, type PlanContext } from '../core/plan/framesOf.js';
 import { parseBody } from '../core/plan/recipes.js';
 import { emptySet, parseSet, type SetFile } from '../core/plan/set.js';
@@ -41,7 +41,7 @@ export function setFileOf(set: PlanSet): SetFile {
 
 function describeRevision(revision: Revision): RevisionReply {
   const { id, letter, fileName, unit, up, hash } = revision;
-  const { triangles, reduced, parts, finishes, textures, lamps, cameras, bounds, warnings } = summaryOf(revision);
+  const { triangles, reduced, facesApart, parts, finishes, textures, lamps, cameras, bounds, warnings } = summaryOf(revision);
   return {
     id,
     letter,
@@ -51,6 +51,7 @@ function describeRevision(revision: Revision): RevisionReply {
     hash,
     triangles,
     ...(reduced !== undefined && { reduced }),
+    ...(facesApart && { facesApart }),
     // A solid's edges are not what a person counts.
     partCount: parts.filter((p) => p.lines === undefined).length,
     finishes,
@@ -150,6 +151,10 @@ export async function addRevision(
       const matches = matchParts(summaryOf(last).parts, prepared.summary.parts);
       for (const set of await PlanSet.findAll({ where: { projectId: project.id }, transaction })) {
         const file = setFileOf(set);
+        for (const path of regrouped(file, summaryOf(last).parts, prepared.summary.parts))
+          prepared.summary.warnings.push(
+            `"${path}" is divided into other groups of faces than before. Look its finishes over: "${file.name}" puts some on single groups.`,
+          );
         const carried = carryOver(file, matches);
         if (carried === file) continue;
         set.file = JSON.stringify(carried);

@@ -55,6 +55,43 @@ test('an IFC brings its storeys; spaces and openings stay out of the picture', a
   expect((await now(project)).revisions).toHaveLength(1);
 });
 
+test('a STEP solid is brought again with its faces apart, and one of them is dressed', async ({ page }) => {
+  const bytes = readFileSync('node_modules/occt-import-js/test/testfiles/cube-units/cube-mm.step');
+  const project = await bring(page, 'Block', 'cube.step', bytes);
+  const tree = page.getByLabel('Parts', { exact: true });
+  await tree.getByRole('listitem').last().click({ timeout: 60_000 });
+  await expect(page.getByText('One group of faces. Bring the file again with its faces kept apart')).toBeVisible();
+  await expect(page.getByLabel('Goes on')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Bring a newer model' }).click();
+  await page.getByLabel('Keep the faces of solids apart').check();
+  await page.getByLabel('Model files').setInputFiles({ name: 'cube.step', mimeType: 'application/octet-stream', buffer: bytes });
+  await expect(page.getByText('What changed')).toBeVisible({ timeout: 60_000 });
+  expect((await now(project)).revisions.map((r) => r.facesApart)).toEqual([undefined, true]);
+  await page.getByRole('button', { name: 'Parts', exact: true }).click();
+  await tree.getByRole('listitem').last().click();
+  // The face in the middle of the frame alone wears what is put on it.
+  const frame = (await page.getByTestId('output-frame').boundingBox())!;
+  const view = (await page.getByTestId('viewport').boundingBox())!;
+  const position = { x: frame.x - view.x + frame.width / 2, y: frame.y - view.y + frame.height / 2 };
+  await page.getByTestId('viewport').click({ position, modifiers: ['Alt'] });
+  await expect(page.getByLabel('Goes on')).toContainText(/^faces \d: Colour #cbcbcb, 1 m²$/);
+  const group = Number(/\d/.exec(await page.getByLabel('Goes on').innerText())![0]);
+  await page.getByLabel('Finishes of').click();
+  await page.getByRole('option', { name: 'metal', exact: true }).click();
+  await page.getByRole('button', { name: 'blackened steel' }).click();
+  const set = (): Promise<SetReply> => server.get<SetReply>(`/sets/${project.sets[0]!.id}`);
+  await expect.poll(async () => (await set()).file.dressing?.parts.map((p) => p.faces)).toEqual([[{ group, finish: 'blackened steel' }]]);
+  await page.getByLabel('Goes on').click();
+  await expect(page.getByRole('option')).toHaveCount(7);
+  await page.keyboard.press('Escape');
+  // The next revision is offered as this one was brought; together, its single face is said to be no more.
+  await page.getByRole('button', { name: 'Bring a newer model' }).click();
+  await expect(page.getByLabel('Keep the faces of solids apart')).toBeChecked();
+  await page.getByLabel('Keep the faces of solids apart').uncheck();
+  await page.getByLabel('Model files').setInputFiles({ name: 'cube.step', mimeType: 'application/octet-stream', buffer: bytes });
+  await expect(page.getByText(/is divided into other groups of faces than before\. Look its finishes over/)).toBeVisible({ timeout: 60_000 });
+});
+
 test('a STEP assembly brings its tree; one that is cut short is refused and leaves nothing', async ({ page }) => {
   const whole = readFileSync('node_modules/occt-import-js/test/testfiles/cax-if/as1-oc-214.stp');
   const project = await bring(page, 'Assembly', 'as1.stp', whole.subarray(0, 20_000));

@@ -8,9 +8,9 @@ import { STLExporter } from 'three/examples/jsm/exporters/STLExporter.js';
 import { USDZExporter } from 'three/examples/jsm/exporters/USDZExporter.js';
 import { vec3 } from 'gl-matrix';
 import { describe, expect, it } from 'vitest';
-import { type Model, modelBounds, triangleCount } from '../../src/core/model/model.js';
+import { AT_ORIGIN, type Model, modelBounds, triangleCount } from '../../src/core/model/model.js';
 import { readModel } from '../../src/formats/formats.js';
-import { ModelError } from '../../src/formats/format.js';
+import { ModelError, type ReadOptions } from '../../src/formats/format.js';
 import { makeIO } from '../../src/formats/glb/io.js';
 import { writeGlb } from '../../src/formats/glb/write.js';
 import { ternGlb } from '../support/box.js';
@@ -18,7 +18,7 @@ import { houseIfc } from '../support/ifc.js';
 
 const MM_Z = { unit: 'mm', up: 'z' } as const;
 const text = (t: string): Uint8Array => new TextEncoder().encode(t);
-const read = (name: string, bytes: Uint8Array, options: { unit: 'mm' | 'm' | 'in'; up: 'y' | 'z' } = MM_Z): Promise<Model> =>
+const read = (name: string, bytes: Uint8Array, options: ReadOptions = MM_Z): Promise<Model> =>
   readModel([{ name, bytes }], options);
 
 /** Volume by signed tetrahedra (divergence theorem) and area, in the world, of parts that the choice keeps. */
@@ -203,7 +203,7 @@ const SAMPLES = path.resolve('node_modules/occt-import-js/test/testfiles');
 const samples = (readdirSync(SAMPLES, { recursive: true }) as string[]).filter(
   (f) => /\.(stp|step|igs|iges|brep)$/i.test(f) && statSync(path.join(SAMPLES, f)).isFile(),
 );
-const sample = (f: string): Promise<Model> => read(path.basename(f), new Uint8Array(readFileSync(path.join(SAMPLES, f))));
+const sample = (f: string, options?: ReadOptions): Promise<Model> => read(path.basename(f), new Uint8Array(readFileSync(path.join(SAMPLES, f))), options);
 
 describe('STEP, IGES and BREP', () => {
   it('there are at least forty files by others', () => expect(samples.length).toBeGreaterThanOrEqual(40));
@@ -251,6 +251,24 @@ describe('STEP, IGES and BREP', () => {
     expect(model.finishes.length).toBeGreaterThanOrEqual(4);
     // Repeated bodies are one mesh: bolt, nut, bracket, rod, plate.
     expect(model.meshes.length).toBeLessThanOrEqual(6);
+  });
+
+  it('keeps the faces of solids apart where that is asked for: each a group of its own, together what they were', async () => {
+    const apart = { ...MM_Z, facesApart: true };
+    const cube = await sample('cube-units/cube-mm.step', apart);
+    const [solid] = cube.parts.filter((p) => p.primitives.length > 0);
+    expect(solid!.primitives).toHaveLength(6);
+    expect(solid!.primitives.map((p) => cube.meshes[p.mesh]!.indices.length / 3)).toEqual([2, 2, 2, 2, 2, 2]);
+    expect(measure(cube)).toEqual({ area: expect.closeTo(6, 5) as number, volume: expect.closeTo(1, 5) as number });
+
+    const [whole, pieces] = [await sample('cax-if/as1-oc-214.stp'), await sample('cax-if/as1-oc-214.stp', apart)];
+    expect(pieces.parts.map((p) => p.path)).toEqual(whole.parts.map((p) => p.path));
+    expect(triangleCount(pieces)).toBe(triangleCount(whole));
+    expect(measure(pieces).volume).toBeCloseTo(measure(whole).volume, 9);
+    // Bolts and nuts still wear the faces of the first of them, moved.
+    const bolts = pieces.parts.filter((p) => /\/bolt( \d+)?$/.test(p.path));
+    expect(new Set(bolts.map((b) => b.primitives.map((p) => p.mesh).join())).size).toBe(1);
+    expect(bolts.filter((b) => b.place !== AT_ORIGIN).length).toBeGreaterThanOrEqual(5);
   });
 });
 

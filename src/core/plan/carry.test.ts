@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { type PartMatch } from '../model/match.js';
-import { carryOver, lostPaths } from './carry.js';
+import { carryOver, lostPaths, regrouped } from './carry.js';
 import { parseSet } from './set.js';
 
 const set = parseSet({
@@ -32,6 +32,17 @@ const set = parseSet({
 const renamed = (from: string, to: string): PartMatch => ({ fate: 'renamed', from, to }) as PartMatch;
 
 describe('a plan on the next revision', () => {
+  it('tells of which parts single faces are dressed that are counted otherwise now', () => {
+    const dressed = parseSet({
+      ...set,
+      dressing: { parts: ['Foot', 'Head', 'Arm', 'Gone'].map((path) => ({ path, ...(path !== 'Arm' && { faces: [{ group: 2, finish: 'walnut' }] }) })) },
+    });
+    const parts = (counts: Record<string, number>): { path: string; finishes: string[] }[] =>
+      Object.entries(counts).map(([path, n]) => ({ path, finishes: Array<string>(n).fill('Plain grey') }));
+    expect(regrouped(dressed, parts({ Foot: 2, Head: 2, Arm: 2, Gone: 2 }), parts({ Foot: 6, Head: 2, Arm: 6 }))).toEqual(['Foot']);
+    expect(regrouped(set, parts({ 'Tern/Head': 1 }), parts({ 'Tern/Head': 6 }))).toEqual([]);
+  });
+
   it('follows parts that were renamed, wherever it names them', () => {
     const next = carryOver(set, [renamed('Tern/Head', 'Tern/Top/Head')]);
     expect(JSON.stringify(next)).not.toContain('"Tern/Head"');

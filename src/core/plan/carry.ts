@@ -2,6 +2,12 @@
 import { type PartMatch } from '../model/match.js';
 import { type SetFile } from './set.js';
 
+interface Grouped {
+  path: string;
+  /** One a group of faces. */
+  finishes: readonly string[];
+}
+
 /** The set with every path of a part that it names put through `follow`. */
 function withPaths(set: SetFile, follow: (path: string) => string): SetFile {
   const { dressing, section, sections } = set;
@@ -30,6 +36,14 @@ function namedPaths(set: SetFile): string[] {
 export function carryOver(set: SetFile, matches: readonly PartMatch[]): SetFile {
   const moved = new Map(matches.filter((m) => m.fate === 'renamed').map((m) => [m.from!, m.to!]));
   return namedPaths(set).some((p) => moved.has(p)) ? withPaths(set, (path) => moved.get(path) ?? path) : set;
+}
+
+/** Paths of parts of which the set dresses single groups of faces, and which are divided otherwise in the later revision. */
+export function regrouped({ dressing }: SetFile, before: readonly Grouped[], after: readonly Grouped[]): string[] {
+  const groupsIn = (parts: readonly Grouped[]): Map<string, number> => new Map(parts.map((p) => [p.path, p.finishes.length]));
+  const [then, now] = [groupsIn(before), groupsIn(after)];
+  const chosen = (dressing?.parts ?? []).filter((p) => (p.faces?.length ?? 0) > 0).map((p) => p.path);
+  return chosen.filter((p) => then.has(p) && now.has(p) && then.get(p) !== now.get(p));
 }
 
 /** Paths that the set names and the revision has not: what does not carry over. */

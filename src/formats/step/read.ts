@@ -5,7 +5,7 @@
 import { createRequire } from 'node:module';
 import { type Mesh, type Model, placeParts, setPaths } from '../../core/model/model.js';
 import { type Rgb } from '../../core/units/colour.js';
-import { extensionOf, type ModelFormat, ModelError, type SourceFile } from '../format.js';
+import { extensionOf, type ModelFormat, ModelError, MOST_FACES_APART, type ReadOptions, type SourceFile } from '../format.js';
 import { Gatherer, linesUp, MOST_SEARCHED, toMetres } from '../gather.js';
 import { shareMeshes } from '../instances.js';
 import { edgesOfFaces } from './edges.js';
@@ -92,7 +92,23 @@ function hasEnd(bytes: Uint8Array): boolean {
   return /\n\s*\n[+-]\d+ \d+\s*$/.test(new TextDecoder('latin1').decode(bytes.subarray(-200)));
 }
 
-async function read(file: SourceFile): Promise<Model> {
+/** The groups of a solid's faces, with colour and triangles: all of one colour are one group, or each face by itself. */
+function groupsOf({ index, brep_faces: faces, color }: OcctMesh, apart: boolean): { colour: Rgb | null; triangles: number[] }[] {
+  const colours = [color ?? null, ...faces.map((f) => f.color ?? color ?? null)];
+  const keys = colours.map((c, face) => (apart ? String(face) : c ? hex(c) : ''));
+  // What is of no face goes with the solid.
+  const faceOf = new Int32Array(index.array.length / 3);
+  faces.forEach(({ first, last }, i) => faceOf.fill(i + 1, first, last + 1));
+  const groups = new Map<string, { colour: Rgb | null; triangles: number[] }>();
+  faceOf.forEach((face, t) => {
+    const group = groups.get(keys[face]!) ?? { colour: colours[face]!, triangles: [] };
+    groups.set(keys[face]!, group);
+    group.triangles.push(t);
+  });
+  return [...groups.values()];
+}
+
+async function read(file: SourceFile, _companions: SourceFile[], { facesApart = false }: ReadOptions): Promise<Model> {
   const ending = extensionOf(file.name);
   const format = ['stp', 'step'].includes(ending) ? 'step' : ['igs', 'iges'].includes(ending) ? 'iges' : 'brep';
   const whole = format !== 'brep' || hasEnd(file.bytes);
@@ -100,6 +116,11 @@ async function read(file: SourceFile): Promise<Model> {
   if (!result || !result.success)
     throw new ModelError(
       `"${file.name}" could not be read as ${format.toUpperCase()}: it is cut short, damaged or holds no shapes. Export it again as STEP AP214 or AP242.`,
+    );
+  const faces = result.meshes.reduce((n, m) => n + m.brep_faces.length, 0);
+  if (facesApart && faces > MOST_FACES_APART)
+    throw new ModelError(
+      `"${file.name}" has ${faces.toLocaleString('en')} faces; at most ${MOST_FACES_APART.toLocaleString('en')} can be kept apart. Import it with the faces of a solid together.`,
     );
   const gather = new Gatherer();
   // Bodies that lie on the same bytes are one mesh, worn by several parts.
@@ -113,15 +134,10 @@ async function read(file: SourceFile): Promise<Model> {
     const known = made.get(number);
     if (known) return known;
     const mesh = result.meshes[number]!;
-    const byFinish = new Map<number, number[]>();
-    const own = finishFor(mesh.color);
-    const finishes = new Int32Array(mesh.index.array.length / 3).fill(own);
-    for (const { first, last, color } of mesh.brep_faces) if (color) finishes.fill(finishFor(color), first, last + 1);
-    finishes.forEach((f, t) => {
-      if (!byFinish.has(f)) byFinish.set(f, []);
-      byFinish.get(f)!.push(t);
-    });
-    const list = [...byFinish].map(([finish, triangles]) => ({ mesh: gather.mesh(pieceOf(mesh, triangles)), finish }));
+    const list = groupsOf(mesh, facesApart).map(({ colour, triangles }) => ({
+      mesh: gather.mesh(pieceOf(mesh, triangles)),
+      finish: finishFor(colour),
+    }));
     const solid = { positions: mesh.attributes.position.array, indices: mesh.index.array, faces: mesh.brep_faces };
     if (list.length > 0) edges.set(gather.meshes[list[0]!.mesh]!, linesUp(edgesOfFaces(solid)));
     made.set(number, list);

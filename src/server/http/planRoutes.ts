@@ -44,14 +44,14 @@ export function planRoutes(api: Router, context: ServerContext): void {
   });
   api.post('/projects/:id/model', receiveFiles(store.uploads()), async (request, response) => {
     const files = await takeFiles(request);
-    const options = parse(importOptions, { unit: request.query.unit, up: request.query.up });
+    const { unit, up, faces } = parse(importOptions, { unit: request.query.unit, up: request.query.up, faces: request.query.faces });
     const project = await findProject(Number(request.params.id));
     // Who goes away while a model is being read does not want it any more.
     const gone = new AbortController();
     response.on('close', () => {
       if (!response.writableEnded) gone.abort();
     });
-    await importRevision(context, project, files, { unit: options.unit as LengthUnit, up: options.up }, gone.signal);
+    await importRevision(context, project, files, { unit: unit as LengthUnit, up, facesApart: faces === 'apart' }, gone.signal);
     response.status(201).json(await describeProject(project));
   });
 

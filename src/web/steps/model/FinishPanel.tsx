@@ -24,6 +24,11 @@ export function Swatch({ index, colour }: { index?: number; colour?: string }): 
   return <span aria-hidden className="block shrink-0 bg-mount" style={{ width: SIDE, height: SIDE, ...style }} />;
 }
 
+/** A group of faces as the list names it; its size helps to tell it from others. */
+function faceWords({ finish, area }: { finish: string; area: number | undefined }, index: number): string {
+  return `faces ${index + 1}: ${finish}${area === undefined ? '' : `, ${Number(area.toPrecision(2))} m²`}`;
+}
+
 interface FinishPanelProps {
   /** How many parts are selected, and the finishes that they wear now. */
   count: number;
@@ -38,7 +43,9 @@ interface FinishPanelProps {
   /** Makes a finish of one's own, or puts a changed one in the place of the named. */
   onOwn: (finish: OwnFinish, instead?: string) => string | null;
   /** Groups of faces of the one part that is selected, with what each wears; one or none where it is not divided. */
-  faces: string[];
+  faces: { finish: string; area: number | undefined }[];
+  /** The one part that is selected is one group, and the file's faces could be kept apart. */
+  undivided: boolean;
   /** The group that finishes go on, counted from 1; null for the whole part. */
   face: number | null;
   onFace: (group: number | null) => void;
@@ -56,6 +63,7 @@ export function FinishPanel({
   onOwn,
   onSelectWearing,
   faces,
+  undivided,
   face,
   onFace,
 }: FinishPanelProps): ReactNode {
@@ -93,10 +101,11 @@ export function FinishPanel({
           label="Goes on"
           help="The whole part, or one group of its faces. Alt-click in the viewport picks the group under the pointer."
           value={String(face ?? 0)}
-          options={[{ value: '0', label: 'the whole part' }, ...faces.map((f, i) => ({ value: String(i + 1), label: `faces ${i + 1}: ${f}` }))]}
+          options={[{ value: '0', label: 'the whole part' }, ...faces.map((f, i) => ({ value: String(i + 1), label: faceWords(f, i) }))]}
           onValue={(v) => onFace(Number(v) || null)}
         />
       )}
+      {undivided && <p className="text-xs text-graphite">One group of faces. Bring the file again with its faces kept apart to dress single ones.</p>}
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1 text-sm">
         <label className="flex items-center gap-1.5">
           <input type="checkbox" checked={everywhere} onChange={(e) => setEverywhere(e.target.checked)} />

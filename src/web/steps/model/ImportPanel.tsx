@@ -6,7 +6,7 @@ import { roughSize } from '../../../core/model/roughSize.js';
 import { LENGTH_UNITS, METRES, type LengthUnit } from '../../../core/units/length.js';
 import { upload } from '../../data/api.js';
 import { type ImportProgress } from '../../data/hooks.js';
-import { Button, Select } from '../../ui/controls.js';
+import { Button, Select, Tick } from '../../ui/controls.js';
 
 const ASKED = new RegExp(`\\.(${ASKING.join('|')})$`, 'i');
 const ACCEPTED = [...STATING, ...ASKING, ...ASSUMING, ...COMPANIONS].map((e) => `.${e}`).join();
@@ -22,24 +22,28 @@ interface ImportPanelProps {
   project: ProjectReply;
   importing: ImportProgress | null;
   onDone: () => void;
+  /** Whether the faces of solids are kept apart unless this is changed here. */
+  facesApart?: boolean;
 }
 
 /** Takes a model by drop or by choice; asks for unit and up axis where the file does not say. */
-export function ImportPanel({ project, importing, onDone }: ImportPanelProps): ReactNode {
+export function ImportPanel({ project, importing, onDone, facesApart = false }: ImportPanelProps): ReactNode {
   const [files, setFiles] = useState<File[]>([]);
   const [unit, setUnit] = useState<LengthUnit>('m');
   const [rough, setRough] = useState<[number, number, number] | null>(null);
   const [up, setUp] = useState('y');
+  const [apart, setApart] = useState(facesApart);
   const [busy, setBusy] = useState(false);
   const [error, setError] = useState<string | null>(null);
   const input = useRef<HTMLInputElement>(null);
   const stop = useRef<AbortController | null>(null);
-  const bring = async (list: File[], query: string): Promise<void> => {
+  const bring = async (list: File[], asked: Record<string, string>): Promise<void> => {
+    const query = new URLSearchParams({ ...asked, ...(apart && { faces: 'apart' }) }).toString();
     setBusy(true);
     setError(null);
     try {
       stop.current = new AbortController();
-      const reply = await upload<ProjectReply>(`/projects/${project.id}/model${query}`, list, stop.current.signal);
+      const reply = await upload<ProjectReply>(`/projects/${project.id}/model?${query}`, list, stop.current.signal);
       await mutate(`/projects/${project.id}`, reply, { revalidate: false });
       onDone();
     } catch (e) {
@@ -58,7 +62,7 @@ export function ImportPanel({ project, importing, onDone }: ImportPanelProps): R
     setUnit(machined ? 'mm' : 'm');
     setUp(machined ? 'z' : 'y');
     if (asking) void asking.arrayBuffer().then((b) => setRough(roughSize(asking.name, new Uint8Array(b))));
-    else if (list.length > 0) void bring(list, '');
+    else if (list.length > 0) void bring(list, {});
   };
   const onDrop = (e: DragEvent): void => {
     e.preventDefault();
@@ -73,6 +77,14 @@ export function ImportPanel({ project, importing, onDone }: ImportPanelProps): R
           GLB, STEP, IGES, IFC, 3MF, Collada, USD; STL and PLY; or a glTF or OBJ together with the files that it needs. Up to 512 MB and 10 million
           triangles; helpers that must not render are kept out.
         </p>
+        <div className="mt-3">
+          <Tick
+            label="Keep the faces of solids apart (STEP, IGES, BREP)"
+            help="Each face is then a group of its own and can wear its own finish. Such a model is slower to draw and to trace."
+            checked={apart}
+            onChecked={setApart}
+          />
+        </div>
         <input
           ref={input}
           type="file"
@@ -111,7 +123,7 @@ export function ImportPanel({ project, importing, onDone }: ImportPanelProps): R
         )}
         <div className="mt-5 flex items-center gap-3">
           {asks && (
-            <Button primary disabled={busy} onClick={() => void bring(files, `?unit=${unit}&up=${up}`)}>
+            <Button primary disabled={busy} onClick={() => void bring(files, { unit, up })}>
               Import
             </Button>
           )}

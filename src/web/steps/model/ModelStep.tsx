@@ -33,6 +33,9 @@ const LISTS = [
   ['changes', 'What changed'],
 ] as const;
 
+/** Files whose solids have faces, which can be kept apart. */
+const WITH_FACES = /\.(step|stp|iges|igs|brep)$/i;
+
 /** Where the model is looked at from, before anybody moves. */
 const DESK: View = { id: 'desk', name: 'desk', kind: 'perspective', eye: [0.8, 0.45, 1], target: [0, 0, 0], focalLength: 50, uprights: false };
 
@@ -50,7 +53,7 @@ export default function ModelStep(): ReactNode {
   const at = project.revisions.findIndex((r) => r.id === revision?.id);
   const later = at > 0;
   const desk = useDressing(plan!, parts);
-  const { selected, dressed, change } = desk;
+  const { selected, dressed, change, lone } = desk;
   const { sheet, stage, section, dressing, place } = plan!.file;
   const lines = parts?.filter((p) => p.lines !== undefined).length ?? 0;
   const stood = revision && placedBounds(place, revision.bounds);
@@ -97,6 +100,7 @@ export default function ModelStep(): ReactNode {
         <ImportPanel
           project={project}
           importing={importing}
+          facesApart={revision.facesApart === true}
           onDone={() => {
             // Paths that the plan names may have followed their parts.
             plan!.reload();
@@ -232,6 +236,7 @@ export default function ModelStep(): ReactNode {
                 dressing={dressing ?? UNDRESSED}
                 model={revision.finishes}
                 faces={desk.faces}
+                undivided={lone !== null && lone.areas?.length === 1 && revision.facesApart !== true && WITH_FACES.test(revision.fileName)}
                 face={desk.face}
                 onFace={desk.setFace}
                 onWear={desk.wear}

@@ -30,11 +30,13 @@ function wornBy(parts: PartReply[], dressed: Dressed[], selected: ReadonlySet<st
 export interface DressingDesk {
   selected: ReadonlySet<string>;
   select: (paths: ReadonlySet<string>) => void;
+  /** The part that is selected, where it is one. */
+  lone: PartReply | null;
   /** The group of faces that finishes go on, counted from 1, of the one part that is selected; null for whole parts. */
   face: number | null;
   setFace: (group: number | null) => void;
-  /** What each group of the one selected part's faces wears; none where it is not divided. */
-  faces: string[];
+  /** What each group of the one selected part's faces wears, and its square metres where they are known; none where it is not divided. */
+  faces: { finish: string; area: number | undefined }[];
   /** What each part comes to; null while the parts are not there. */
   dressed: Dressed[] | null;
   worn: string[];
@@ -68,16 +70,17 @@ export function useDressing(plan: Planning, parts: PartReply[] | undefined): Dre
   };
   const at = selected.size === 1 && parts ? parts.findIndex((p) => selected.has(p.path)) : -1;
   const lone = at >= 0 ? parts![at]! : null;
-  const faces = lone && dressed && lone.finishes.length > 1 ? lone.finishes.map((own, k) => dressed[at]!.finishes[k] ?? own) : [];
+  const faces = lone && dressed && lone.finishes.length > 1 ? lone.finishes.map((own, k) => ({ finish: dressed[at]!.finishes[k] ?? own, area: lone.areas?.[k] })) : [];
   const face = chosen && chosen.path === lone?.path && chosen.group <= faces.length ? chosen.group : null;
   return {
     selected,
     select: setSelected,
+    lone,
     face,
     setFace: (group) => setChosen(lone && group !== null ? { path: lone.path, group } : null),
     faces,
     dressed,
-    worn: parts && dressed ? (face === null ? wornBy(parts, dressed, selected) : [faces[face - 1]!]) : [],
+    worn: parts && dressed ? (face === null ? wornBy(parts, dressed, selected) : [faces[face - 1]!.finish]) : [],
     pick: ({ path, group, more, faces: one }) => {
       if (path === null) return;
       setChosen(one ? { path, group } : null);
