@@ -18,8 +18,7 @@ import { houseIfc } from '../support/ifc.js';
 
 const MM_Z = { unit: 'mm', up: 'z' } as const;
 const text = (t: string): Uint8Array => new TextEncoder().encode(t);
-const read = (name: string, bytes: Uint8Array, options: ReadOptions = MM_Z): Promise<Model> =>
-  readModel([{ name, bytes }], options);
+const read = (name: string, bytes: Uint8Array, options: ReadOptions = MM_Z): Promise<Model> => readModel([{ name, bytes }], options);
 
 /** Volume by signed tetrahedra (divergence theorem) and area, in the world, of parts that the choice keeps. */
 function measure(model: Model, keep: (path: string) => boolean = () => true): { volume: number; area: number } {
@@ -203,7 +202,8 @@ const SAMPLES = path.resolve('node_modules/occt-import-js/test/testfiles');
 const samples = (readdirSync(SAMPLES, { recursive: true }) as string[]).filter(
   (f) => /\.(stp|step|igs|iges|brep)$/i.test(f) && statSync(path.join(SAMPLES, f)).isFile(),
 );
-const sample = (f: string, options?: ReadOptions): Promise<Model> => read(path.basename(f), new Uint8Array(readFileSync(path.join(SAMPLES, f))), options);
+const sample = (f: string, options?: ReadOptions): Promise<Model> =>
+  read(path.basename(f), new Uint8Array(readFileSync(path.join(SAMPLES, f))), options);
 
 describe('STEP, IGES and BREP', () => {
   it('there are at least forty files by others', () => expect(samples.length).toBeGreaterThanOrEqual(40));

@@ -35,7 +35,9 @@ describe('a plan on the next revision', () => {
   it('tells of which parts single faces are dressed that are counted otherwise now', () => {
     const dressed = parseSet({
       ...set,
-      dressing: { parts: ['Foot', 'Head', 'Arm', 'Gone'].map((path) => ({ path, ...(path !== 'Arm' && { faces: [{ group: 2, finish: 'walnut' }] }) })) },
+      dressing: {
+        parts: ['Foot', 'Head', 'Arm', 'Gone'].map((path) => ({ path, ...(path !== 'Arm' && { faces: [{ group: 2, finish: 'walnut' }] }) })),
+      },
     });
     const parts = (counts: Record<string, number>): { path: string; finishes: string[] }[] =>
       Object.entries(counts).map(([path, n]) => ({ path, finishes: Array<string>(n).fill('Plain grey') }));

@@ -70,7 +70,10 @@ export function useDressing(plan: Planning, parts: PartReply[] | undefined): Dre
   };
   const at = selected.size === 1 && parts ? parts.findIndex((p) => selected.has(p.path)) : -1;
   const lone = at >= 0 ? parts![at]! : null;
-  const faces = lone && dressed && lone.finishes.length > 1 ? lone.finishes.map((own, k) => ({ finish: dressed[at]!.finishes[k] ?? own, area: lone.areas?.[k] })) : [];
+  const faces =
+    lone && dressed && lone.finishes.length > 1
+      ? lone.finishes.map((own, k) => ({ finish: dressed[at]!.finishes[k] ?? own, area: lone.areas?.[k] }))
+      : [];
   const face = chosen && chosen.path === lone?.path && chosen.group <= faces.length ? chosen.group : null;
   return {
     selected,
