@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { dress, type DressingChoice, dressingOf, dressingSchema, fits, unknownFinish } from './dressing.js';
+import { dress, type DressingChoice, dressingOf, dressingSchema, fitting, unknownFinish } from './dressing.js';
 import { finishOfOwn, ownFinishSchema } from './ownFinish.js';
 import { UNDRESSED, withFaces, withFinishRenamed, withParts, withSwap } from './edit.js';
 import { DEFAULT_FINISH, type Finish } from '../model/finish.js';
@@ -206,7 +206,7 @@ describe('patterns of names', () => {
     ['a.b*', 'a.bc', true],
     ['a.b*', 'axbc', false],
     ['(*)', '(left)', true],
-  ])('%s on %s', (pattern, name, expected) => expect(fits(pattern, name)).toBe(expected));
+  ])('%s on %s', (pattern, name, expected) => expect(fitting(pattern)(name)).toBe(expected));
 });
 
 describe('edits', () => {

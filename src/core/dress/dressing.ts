@@ -86,10 +86,11 @@ export function dressingOf(choice: DressingChoice | undefined): Dressing | undef
   return { id: hashOf(content), ...content };
 }
 
-/** Whether a name fits a pattern in which `*` stands for anything. */
-export function fits(pattern: string, name: string): boolean {
+/** Tells whether a name fits a pattern in which `*` stands for anything. */
+export function fitting(pattern: string): (name: string) => boolean {
   const words = pattern.split('*').map((w) => w.replace(/[.+?^${}()|[\]\\]/g, '\\$&'));
-  return new RegExp(`^${words.join('.*')}$`, 'is').test(name);
+  const form = new RegExp(`^${words.join('.*')}$`, 'is');
+  return (name) => form.test(name);
 }
 
 export interface Dressed {
@@ -120,11 +121,12 @@ export function dress(parts: readonly DressedPart[], { parts: choices, rules, sw
       at = at.slice(0, cut);
     }
   };
+  const named = rules.map((r) => ({ finish: r.finish, fits: fitting(r.match) }));
   const swapped = (name: string): string => swaps.reduce((n, s) => (s.from === n ? s.to : n), name);
   return parts.map(({ path, inPicture, finishes, first = 0 }) => {
     const name = path.slice(path.lastIndexOf('/') + 1);
     const faces = byPath.get(path)?.faces;
-    const worn = inherited(path, 'finish') ?? rules.findLast((r) => fits(r.match, name))?.finish;
+    const worn = inherited(path, 'finish') ?? named.findLast((r) => r.fits(name))?.finish;
     return {
       inPicture: inherited(path, 'picture') ?? inPicture,
       // Helpers stay off the desk until they are asked for.

@@ -30,6 +30,7 @@ import { finishOfOwn } from '../../core/dress/ownFinish.js';
 import { libraryFinish } from '../../core/dress/library.js';
 import { boxOf, type Loaded, seeThrough } from './loaded.js';
 import { type Finder, useFinder } from './picking.js';
+import { mark } from './mark.js';
 import { wear } from './wear.js';
 import { beamOf, surroundTexture } from './light.js';
 import { type FrameRect } from './frameRect.js';
@@ -182,9 +183,13 @@ export function Scene({
     invalidate();
   }, [section, loaded, gl, invalidate]);
   useEffect(() => {
-    wear(loaded, dressing, working, selected, only, group, invalidate);
+    wear(loaded, dressing, working, only, invalidate);
     invalidate();
-  }, [loaded, dressing, working, selected, only, group, invalidate]);
+  }, [loaded, dressing, working, only, invalidate]);
+  useEffect(() => {
+    mark(loaded, selected, group);
+    invalidate();
+  }, [loaded, dressing, working, only, selected, group, invalidate]);
   useFinder(finder, loaded, lens);
   // A camera that moves changes no shadow, nor does what is marked.
   const shadowKey = JSON.stringify([turn, place, stage.lamps, stage.base, section, stage.sky]);

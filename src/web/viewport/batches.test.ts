@@ -45,26 +45,31 @@ describe('batches', () => {
     for (let i = 0; i < n.count; i++) expect(Math.hypot(n.getX(i), n.getY(i), n.getZ(i))).toBeCloseTo(1, 6);
   });
 
-  it('leave out what is hidden, and draw apart what is marked', () => {
+  it('leave out what is hidden, and draw over it what is marked', () => {
     const { meshes, batches } = scene();
     const [first] = batches.group.children;
     meshes[1]!.visible = false;
     Object.assign(meshes[2]!.userData, { plain: red });
     meshes[2]!.material = marked;
     batches.sync();
+    const { version } = (batches.group.children[1] as Mesh).geometry.index!;
+    batches.mark([meshes[2]!, meshes[1]!]);
     expect(drawn(batches)).toEqual([
-      { material: red, triangles: 2 * 12 },
+      { material: red, triangles: 3 * 12 },
       { material: blue, triangles: 2 * 12 },
       { material: marked, triangles: 12 },
     ]);
-    // What was built is kept: only the list of triangles changed.
+    expect(batches.group.children[2]!.renderOrder).toBe(1);
+    // What was built is kept: only the list of triangles changed, and marking sends none of it again.
     expect(batches.group.children[0]).toBe(first);
+    expect((batches.group.children[1] as Mesh).geometry.index!.version).toBe(version);
     const { geometry } = first as Mesh;
     const used = new Set(Array.from(geometry.index!.array.slice(0, geometry.drawRange.count), (v) => Math.floor(v / 24)));
-    expect([...used].sort()).toEqual([0, 3]);
+    expect([...used].sort()).toEqual([0, 2, 3]);
     meshes[2]!.material = red;
     meshes[1]!.visible = true;
     batches.sync();
+    batches.mark([]);
     expect(drawn(batches).map((d) => d.triangles)).toEqual([48, 24]);
   });
 

@@ -2,7 +2,7 @@
  * Draws a model of very many parts in a few calls: parts that wear the same material are one geometry. The parts'
  * own meshes stay as they are, for picking and for dressing, and are not drawn.
  */
-import { BufferAttribute, BufferGeometry, Group, type Line, type Material, Matrix3, type Matrix4, Mesh, type Object3D, Vector3 } from 'three';
+import { BufferAttribute, BufferGeometry, Group, type Line, type Material, Matrix3, Matrix4, Mesh, type Object3D, Vector3 } from 'three';
 
 /** A scene of fewer meshes is drawn one by one. */
 export const MANY_MESHES = 1500;
@@ -102,6 +102,8 @@ export class Batches {
   private readonly members: Member[] = [];
   private batches = new Map<string, Batch>();
   private marked = new Map<string, Batch>();
+  private readonly settled = new Matrix4();
+  private readonly memberOf = new Map<Object3D, Member>();
 
   /** `parts` holds the meshes; where it stands in the world must be known by then. Null where there are too many vertices. */
   static of(parts: Group): Batches | null {
@@ -113,14 +115,20 @@ export class Batches {
   }
 
   private constructor(readonly parts: Group) {
+    if (parts.parent) this.settled.copy(parts.parent.matrixWorld);
     const back = parts.matrixWorld.clone().invert();
     const lines: Object3D[] = [];
     parts.traverse((object) => {
       const mesh = object as Mesh;
-      if (mesh.isMesh) this.members.push({ mesh, matrix: back.clone().multiply(mesh.matrixWorld) });
-      else if ((object as Line).isLine) lines.push(object);
+      if (mesh.isMesh) {
+        const member = { mesh, matrix: back.clone().multiply(mesh.matrixWorld) };
+        this.members.push(member);
+        this.memberOf.set(mesh, member);
+      } else if ((object as Line).isLine) lines.push(object);
     });
     parts.visible = false;
+    // They are not drawn, so they need not be moved before every drawing.
+    parts.updateMatrixWorld = () => undefined;
     // Lines are few, or hidden; they stand where they stood.
     for (const line of lines) {
       line.matrix.copy(back).multiply(line.matrixWorld);
@@ -129,17 +137,29 @@ export class Batches {
     }
   }
 
-  /** Follows what the parts wear and show now. What is marked is drawn apart, so that marking moves little. */
+  /** Follows what the parts wear and show now. */
   sync(): void {
-    const isMarked = ({ mesh }: Member): boolean => mesh.material !== plainOf(mesh);
-    this.batches = this.follow(this.batches, this.members, plainOf, (m) => m.mesh.visible && !isMarked(m));
-    const marked = this.members.filter((m) => isMarked(m) && m.mesh.visible);
+    this.batches = this.follow(this.batches, this.members, plainOf, (m) => m.mesh.visible);
+  }
+
+  /** Moves the parts to where their group stands now, for whoever asks them. */
+  settle(): void {
+    const { parent } = this.parts;
+    if (!parent || parent.matrixWorld.equals(this.settled)) return;
+    this.settled.copy(parent.matrixWorld);
+    Group.prototype.updateMatrixWorld.call(this.parts, true);
+  }
+
+  /** Draws these once more in the material that they have now, over what they wear: equal places are equally deep, and the later wins. */
+  mark(meshes: readonly Mesh[]): void {
+    const members = meshes.map((m) => this.memberOf.get(m)).filter((m): m is Member => m !== undefined && m.mesh.visible);
     this.marked = this.follow(
       this.marked,
-      marked,
+      members,
       (mesh) => mesh.material as Material,
       () => true,
     );
+    for (const { object } of this.marked.values()) object.renderOrder = 1;
   }
 
   private follow(

@@ -1,6 +1,7 @@
 /** A revision's GLB as the viewport holds it. */
 import { Box3, Group, type Line, LineBasicMaterial, type Material, type Mesh, MeshBasicMaterial, MeshPhysicalMaterial, type Object3D } from 'three';
 import { Batches, MANY_MESHES } from './batches.js';
+import { countGroups } from './wear.js';
 import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js';
 
 /** Cobalt: what is planned and informative. */
@@ -30,6 +31,7 @@ export async function loadModel(url: string): Promise<Loaded> {
       return own.get(m)!;
     };
     group.traverse((object: Object3D) => {
+      countGroups(object);
       if ((object as Line).isLine) {
         const line = object as Line;
         line.material = LINES;

@@ -38,11 +38,12 @@ function isCutAway(object: Object3D, point: Vector3): boolean {
   return (material?.clippingPlanes ?? []).some((p) => p.distanceToPoint(point) < 0);
 }
 
-export function useFinder(finder: Finder, { subject, surroundings }: Loaded, lens: Camera): void {
+export function useFinder(finder: Finder, { subject, surroundings, batches }: Loaded, lens: Camera): void {
   const gl = useThree((state) => state.gl);
   useEffect(() => {
     finder.current = (x, y) => {
       const box = gl.domElement.getBoundingClientRect();
+      batches?.settle();
       const ray = new Raycaster();
       ray.setFromCamera(new Vector2(((x - box.left) / box.width) * 2 - 1, 1 - ((y - box.top) / box.height) * 2), lens);
       const hit = ray.intersectObjects([subject, surroundings]).find(({ object, point }) => object.visible && !isCutAway(object, point));
@@ -51,5 +52,5 @@ export function useFinder(finder: Finder, { subject, surroundings }: Loaded, len
     return () => {
       finder.current = null;
     };
-  }, [finder, gl, lens, subject, surroundings]);
+  }, [finder, gl, lens, subject, surroundings, batches]);
 }

@@ -14,10 +14,14 @@ export function pathOf(object: Object3D | null): string | null {
   return null;
 }
 
-/** Which group of its part's faces a mesh is, from 0: several of them hang below an object that has the path. */
+/** Numbers the groups of a part's faces: several meshes that hang below the object that has the path. */
+export function countGroups(part: Object3D): void {
+  part.children.filter((c) => (c as Mesh).isMesh && typeof c.userData.path !== 'string').forEach((mesh, k) => (mesh.userData.group = k));
+}
+
+/** Which group of its part's faces a mesh is, from 0. */
 export function groupOf(mesh: Object3D): number {
-  if (typeof mesh.userData.path === 'string' || !mesh.parent) return 0;
-  return Math.max(0, mesh.parent.children.filter((c) => (c as Mesh).isMesh && typeof c.userData.path !== 'string').indexOf(mesh));
+  return (mesh.userData.group as number | undefined) ?? 0;
 }
 
 /** As near to the engine's finish as the quick viewport goes. */
@@ -45,8 +49,6 @@ function picturesOf(finish: PicturedFinish | undefined): FinishPicture[] {
   return finish?.pictures ?? [];
 }
 
-const MARK = new Color(0xa62c49);
-
 interface Worn {
   subject: Object3D;
   surroundings: Object3D;
@@ -54,15 +56,12 @@ interface Worn {
   batches?: { sync(): void };
 }
 
-/** Shows, hides and dresses every mesh; marks the selected ones. `working` shows what is on the desk, `only` nothing but those parts. */
+/** Shows, hides and dresses every mesh. `working` shows what is on the desk, `only` nothing but those parts. */
 export function wear(
   { subject, surroundings, batches }: Worn,
   choice: SetFile['dressing'],
   working: boolean,
-  selected: ReadonlySet<string> | undefined,
   only: ReadonlySet<string> | undefined,
-  /** Of the selected parts this group of faces alone is marked, counted from 1. */
-  group: number | undefined,
   /** Told when something came later: a picture that was loaded. */
   changed: () => void,
 ): void {
@@ -74,7 +73,6 @@ export function wear(
   }
   const own = new Map((choice?.finishes ?? []).map((f) => [f.name, finishOfOwn(f)]));
   const made = new Map<string, MeshPhysicalMaterial>();
-  const marked = new Map<Material, Material>();
   const meshes: Mesh[] = [];
   const lines: Object3D[] = [];
   for (const group of [subject, surroundings])
@@ -114,16 +112,6 @@ export function wear(
       material = made.get(name) ?? given;
     }
     mesh.userData.plain = material;
-    if (path && selected && isWithin(path, selected) && (group === undefined || group === groupOf(mesh) + 1)) {
-      if (!marked.has(material)) {
-        const copy = material.clone() as MeshPhysicalMaterial;
-        copy.emissive?.copy(MARK);
-        copy.emissiveIntensity = 0.55;
-        copy.clippingPlanes = given.clippingPlanes;
-        marked.set(material, copy);
-      }
-      material = marked.get(material)!;
-    }
     mapMesh(mesh, name ? picturesOf(own.get(name)) : undefined);
     mesh.material = material;
   });

@@ -55,6 +55,7 @@ export default function ModelStep(): ReactNode {
   const desk = useDressing(plan!, parts);
   const { selected, dressed, change, lone } = desk;
   const { sheet, stage, section, dressing, place } = plan!.file;
+  const names = useMemo(() => parts?.map((p) => p.name) ?? [], [parts]);
   const lines = parts?.filter((p) => p.lines !== undefined).length ?? 0;
   const stood = revision && placedBounds(place, revision.bounds);
   // The first revision has nothing to be compared with.
@@ -181,7 +182,7 @@ export default function ModelStep(): ReactNode {
               {parts && (
                 <RulesBar
                   dressing={dressing ?? UNDRESSED}
-                  names={parts.map((p) => p.name)}
+                  names={names}
                   model={revision.finishes}
                   onChange={(rules) => change((d) => ({ ...d, rules }))}
                 />

@@ -1,7 +1,7 @@
 /** Finishes by part name: whatever is called so wears this, in this revision and the next. */
-import { type ReactNode, useState } from 'react';
+import { type ReactNode, useMemo, useState } from 'react';
 import { X } from 'lucide-react';
-import { type DressingChoice, fits } from '../../../core/dress/dressing.js';
+import { type DressingChoice, fitting } from '../../../core/dress/dressing.js';
 import { LIBRARY } from '../../../core/dress/library.js';
 import { Button, TextField } from '../../ui/controls.js';
 
@@ -19,7 +19,8 @@ export function RulesBar({ dressing, names, model, onChange }: RulesBarProps): R
   const [finish, setFinish] = useState('clear glass, pane');
   const { rules, finishes } = dressing;
   const known = [...new Set([...finishes.map((f) => f.name), ...LIBRARY.map((l) => l.finish.name), ...model])];
-  const count = (pattern: string): number => names.filter((n) => fits(pattern, n)).length;
+  // There may be tens of thousands of names.
+  const counts = useMemo(() => [...rules.map((r) => r.match), match].map((pattern) => names.filter(fitting(pattern)).length), [rules, match, names]);
   return (
     <div className="pt-1">
       <ul className="py-1">
@@ -28,7 +29,7 @@ export function RulesBar({ dressing, names, model, onChange }: RulesBarProps): R
             <span className="truncate">
               <span className="num">{rule.match}</span> → {rule.finish}
             </span>
-            <span className="num text-graphite">{count(rule.match)}</span>
+            <span className="num text-graphite">{counts[i]}</span>
             <button type="button" aria-label={`Take the rule ${rule.match} out`} onClick={() => onChange(rules.filter((_, k) => k !== i))}>
               <X size={12} aria-hidden />
             </button>
@@ -37,7 +38,7 @@ export function RulesBar({ dressing, names, model, onChange }: RulesBarProps): R
       </ul>
       <div className="grid grid-cols-[96px_minmax(0,1fr)_auto] items-end gap-2">
         <TextField
-          label={`Part names (${count(match)})`}
+          label={`Part names (${counts.at(-1)})`}
           help="With * for anything; capitals count for nothing. The last rule that fits a part counts, and what was put on a part itself goes before."
           value={match}
           mono

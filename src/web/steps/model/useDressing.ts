@@ -7,7 +7,7 @@ import { UNDRESSED, withFaces, withFinishRenamed, withParts, withSwap } from '..
 import { type OwnFinish } from '../../../core/dress/ownFinish.js';
 import { type Planning } from '../../data/planSet.js';
 import { type Hit, type PartClick } from '../../viewport/picking.js';
-import { isWithin } from '../../../core/model/paths.js';
+import { withinAll } from '../../../core/model/paths.js';
 
 /** The set's swaps with those of the variant that is worn. */
 function swapsOf(dressing: DressingChoice | undefined): DressingChoice['swaps'] {
@@ -21,8 +21,10 @@ function swapsOf(dressing: DressingChoice | undefined): DressingChoice['swaps'] 
 /** Finishes that the selected parts, with all below them, wear now. */
 function wornBy(parts: PartReply[], dressed: Dressed[], selected: ReadonlySet<string>): string[] {
   const names = new Set<string>();
+  if (selected.size === 0) return [];
+  const within = withinAll(parts, selected);
   parts.forEach((part, i) => {
-    if (isWithin(part.path, selected)) part.finishes.forEach((own, k) => names.add(dressed[i]!.finishes[k] ?? own));
+    if (within[i]) part.finishes.forEach((own, k) => names.add(dressed[i]!.finishes[k] ?? own));
   });
   return [...names];
 }
