@@ -18,17 +18,23 @@ import { type PlanSet, type Project, type Revision } from './db/models.js';
 import { HttpError } from './http/problem.js';
 import { planContext, setFileOf, summaryOf } from './projects.js';
 
-export const SMALL_WIDTHS = [96, 320];
-/** Small frames go before batch frames: somebody waits for them. */
-const PRIORITY = 10;
-const SAMPLES = 12;
+/** Small frames go before batch frames, since somebody waits for them; those of a strip, which take least, before the larger. */
+const PRIORITY = { strip: 12, large: 10 };
+/** Of a frame in a strip, which is shown at half its size, and of a larger one. */
+const SAMPLES = { strip: 6, large: 12 };
+const STRIP_WIDTH = 96;
+export const SMALL_WIDTHS = [STRIP_WIDTH, 320];
 
 /** The frame at reduced size and sampling, of the same proportions. */
 function reduced(frame: Frame, width: number): Frame {
   const aspect = (frame.size.width * frame.pixelAspect) / frame.size.height;
   const w = aspect >= 1 ? width : Math.max(16, Math.round(width * aspect));
   const size = { width: w, height: Math.max(16, Math.round(w / aspect)) };
-  return changedFrame(frame, { size, pixelAspect: 1, sampling: { ...frame.sampling, samples: SAMPLES, bounces: 3, denoise: true } });
+  return changedFrame(frame, {
+    size,
+    pixelAspect: 1,
+    sampling: { ...frame.sampling, samples: width <= STRIP_WIDTH ? SAMPLES.strip : SAMPLES.large, bounces: 3, denoise: true },
+  });
 }
 
 function viewAlone(file: SetFile, revision: Revision, { view: id, stage, further }: ViewWanted): SetFile {
@@ -44,7 +50,14 @@ function viewAlone(file: SetFile, revision: Revision, { view: id, stage, further
   return { ...file, stage: stages, views: [seen], shots: [{ id: 'view', kind: 'still', views: [view.id] }] };
 }
 
-const underway = new Map<string, Promise<Buffer>>();
+interface Making {
+  picture: Promise<Buffer>;
+  /** How many wait for it; when the last goes away it is not drawn to its end. */
+  wanted: number;
+  stop: AbortController;
+}
+
+const underway = new Map<string, Making>();
 
 interface ViewWanted {
   view: string;
@@ -104,7 +117,7 @@ export async function meterView(
   // A backdrop that comes out as it is would follow the exposure that is to be judged.
   const frame = { ...planned, grade: PLAIN_GRADE };
   const { key, load } = sceneOf(frame, store.source(revision.hash));
-  const picture = await pool.render(key, load, frame, { priority: PRIORITY });
+  const picture = await pool.render(key, load, frame, { priority: PRIORITY.large });
   const { sums, stride } = picture;
   // What is judged is the subject; the backdrop counts where it is all there is.
   const covers = (i: number): boolean => sums[i * stride + PIXEL_COVER]! > 0;
@@ -125,6 +138,7 @@ export async function smallFrame(
   revision: Revision,
   what: Wanted,
   width: number,
+  gone?: AbortSignal,
 ): Promise<Buffer> {
   const small = plannedSmall(project, set, revision, what, width);
   // What makes these pixels is the reduced frame; name and number are not part of it.
@@ -144,15 +158,29 @@ export async function smallFrame(
   if (await context.store.exists(target)) return readFile(target);
   let making = underway.get(key);
   if (!making) {
-    making = draw(context, revision.hash, { ...small, seed: parseInt(key.slice(0, 8), 16) }, target).finally(() => underway.delete(key));
+    const stop = new AbortController();
+    const forget = (): void => void (underway.get(key)?.stop === stop && underway.delete(key));
+    const picture = draw(context, revision.hash, { ...small, seed: parseInt(key.slice(0, 8), 16) }, target, stop.signal).finally(forget);
+    making = { picture, wanted: 0, stop };
     underway.set(key, making);
   }
-  return making;
+  const { picture, stop } = making;
+  making.wanted++;
+  const leave = (): void => {
+    if (--making.wanted > 0) return;
+    // Whoever asks from now on begins anew.
+    if (underway.get(key) === making) underway.delete(key);
+    stop.abort();
+  };
+  gone?.addEventListener('abort', leave, { once: true });
+  if (gone?.aborted) leave();
+  return picture;
 }
 
-async function draw({ pool, store }: ServerContext, hash: string, frame: Frame, target: string): Promise<Buffer> {
+async function draw({ pool, store }: ServerContext, hash: string, frame: Frame, target: string, signal: AbortSignal): Promise<Buffer> {
   const { key, load } = sceneOf(frame, store.source(hash));
-  const picture = await pool.render(key, load, frame, { priority: PRIORITY });
+  const priority = frame.size.width <= STRIP_WIDTH ? PRIORITY.strip : PRIORITY.large;
+  const picture = await pool.render(key, load, frame, { priority, signal });
   const display = new Float32Array(picture.colour.length);
   const { width, height } = picture;
   develop(picture.colour, display, frame.grade, { width, height });

@@ -25,7 +25,7 @@ import {
 } from '../projects.js';
 import { meterView, SMALL_WIDTHS, smallFrame } from '../small.js';
 import { swatchSheet } from '../swatches.js';
-import { HttpError, parse } from './problem.js';
+import { goneFrom, HttpError, parse } from './problem.js';
 import { receiveFiles, takeFiles } from './uploads.js';
 
 export function planRoutes(api: Router, context: ServerContext): void {
@@ -46,12 +46,7 @@ export function planRoutes(api: Router, context: ServerContext): void {
     const files = await takeFiles(request);
     const { unit, up, faces } = parse(importOptions, { unit: request.query.unit, up: request.query.up, faces: request.query.faces });
     const project = await findProject(Number(request.params.id));
-    // Who goes away while a model is being read does not want it any more.
-    const gone = new AbortController();
-    response.on('close', () => {
-      if (!response.writableEnded) gone.abort();
-    });
-    await importRevision(context, project, files, { unit: unit as LengthUnit, up, facesApart: faces === 'apart' }, gone.signal);
+    await importRevision(context, project, files, { unit: unit as LengthUnit, up, facesApart: faces === 'apart' }, goneFrom(response));
     response.status(201).json(await describeProject(project));
   });
 
@@ -158,7 +153,7 @@ export function planRoutes(api: Router, context: ServerContext): void {
     const size = Number(width ?? SMALL_WIDTHS[0]);
     if (!SMALL_WIDTHS.includes(size)) throw new HttpError(400, `width: there is ${SMALL_WIDTHS.join(', ')}.`);
     const what = parse(smallQuery, asked);
-    const bytes = await smallFrame(context, project, set, await findRevision(Number(revision)), what, size);
+    const bytes = await smallFrame(context, project, set, await findRevision(Number(revision)), what, size, goneFrom(response));
     // The address carries the set's version, so what it shows does not change.
     response.set('cache-control', 'private, max-age=3600').type('image/webp').send(bytes);
   });

@@ -43,6 +43,15 @@ export function parse<S extends z.ZodType>(schema: S, value: unknown): z.infer<S
   return result.data;
 }
 
+/** Aborted when whoever asked goes away before the answer: it is not wanted any more. */
+export function goneFrom(response: Response): AbortSignal {
+  const gone = new AbortController();
+  response.on('close', () => {
+    if (!response.writableEnded) gone.abort();
+  });
+  return gone.signal;
+}
+
 export function problemHandler(log: (error: Error) => void): ErrorRequestHandler {
   return (error: Error & { status?: number; code?: string }, request, response, next) => {
     // Who went away is told nothing, and it is no fault of ours.

@@ -15,7 +15,7 @@ import { useKeys } from './keys.js';
 import { KeysDialog } from './KeysDialog.js';
 import { Palette } from './Palette.js';
 import { prefer, usePreferences } from './preferences.js';
-import { STEPS } from './steps.js';
+import { fetchSteps, STEPS } from './steps.js';
 
 /** An easel with a sheet on it: the product's own mark. */
 export function Mark(): ReactNode {
@@ -102,6 +102,11 @@ export function Shell(): ReactNode {
     }
   }, [file, revision, project]);
   const base = `/p/${projectId}/s/${setId}`;
+  useEffect(() => {
+    // When what was opened has come.
+    const later = setTimeout(() => void fetchSteps(), 3000);
+    return () => clearTimeout(later);
+  }, []);
   useKeys({
     ...Object.fromEntries(STEPS.map((s, i) => [String(i + 1), () => void navigate(`${base}/${s.id}`)])),
     'ctrl+z': plan?.undo,

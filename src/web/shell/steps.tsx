@@ -2,7 +2,16 @@
 import { lazy, type ReactNode, Suspense } from 'react';
 import { type Desk } from './desk.js';
 
+const picks: (() => Promise<unknown>)[] = [];
+
+/** Fetches the code of all steps, one after the other, so that the next one opens at once. */
+export async function fetchSteps(): Promise<void> {
+  // One that cannot be fetched says so when it is opened.
+  for (const pick of picks) await pick().catch(() => undefined);
+}
+
 const load = (pick: () => Promise<{ default: () => ReactNode }>): (() => ReactNode) => {
+  picks.push(pick);
   const Lazy = lazy(pick);
   return () => (
     <Suspense fallback={<p className="p-6 text-graphite">Loading …</p>}>

@@ -1,4 +1,5 @@
-import { type ReactNode } from 'react';
+import { type ReactNode, useRef } from 'react';
+import { useWaiting } from './waiting.js';
 
 /** Address of a small frame drawn by the kernel; it changes with the set's version. */
 export function smallUrl(
@@ -32,5 +33,7 @@ export function pictureUrl(batch: number, frame: { id: number; samples: number |
 
 /** A small frame in its box; empty mount until it is drawn. */
 export function Small({ src, alt, className }: { src: string; alt: string; className: string }): ReactNode {
-  return <img src={src} alt={alt} loading="lazy" className={`bg-mount object-cover ${className}`} />;
+  const image = useRef<HTMLImageElement>(null);
+  useWaiting(image, src);
+  return <img ref={image} src={src} alt={alt} loading="lazy" className={`bg-mount object-cover ${className}`} />;
 }

@@ -18,9 +18,13 @@ import { usePreferences } from '../shell/preferences.js';
 import { FrameEdges, Guides, OtherFrame } from './FrameGuides.js';
 import { frameRect } from './frameRect.js';
 import { type Loaded, loadModel } from './loaded.js';
+import { useTurn } from '../ui/waiting.js';
 import { bringsFinish, droppedFinish } from '../ui/dragFinish.js';
 import { type Hit, type PartClick } from './picking.js';
 import { Scene } from './Scene.js';
+
+/** Without a graphics card the first drawing takes what small frames need; it waits for them for so many milliseconds. */
+const LETS_GO_FIRST = 1500;
 
 export interface ViewportProps {
   /** Id of the revision that is shown. */
@@ -122,6 +126,7 @@ export function Viewport({
     return () => observer.disconnect();
   }, []);
   const { guides } = usePreferences();
+  const ours = useTurn(LETS_GO_FIRST);
   const rect = frameRect(area, size, pixelAspect);
   const drag = useRef<{ x: number; y: number; pan: boolean } | null>(null);
   // A click that ends a drag marks nothing.
@@ -183,7 +188,7 @@ export function Viewport({
       {stage.picture && area.width > 0 && (
         <img src={`/api/textures/${stage.picture}`} alt="" className="pointer-events-none absolute object-cover" style={rect} />
       )}
-      {loaded && area.width > 0 && (
+      {loaded && ours && area.width > 0 && (
         <Canvas
           shadows="percentage"
           frameloop="demand"
