@@ -246,6 +246,21 @@ describe('a walkthrough', () => {
     expect(frames[10]!.camera.eye[2] - frames[10]!.shutter!.camera.eye[2]).toBeCloseTo((speed * (119 / 120)) / 48, 4);
   });
 
+  it('with gentle ends reaches the pace and never goes beyond it, from hold to hold; seconds that are written stay', () => {
+    const stations = [{ eye: [0, 1.6, 12] }, { eye: [0, 1.6, 6], hold: 1 }, { eye: [0, 1.6, -3] }];
+    const frames = planned({ kind: 'walkthrough', pace: 1.5, ease: true, stations });
+    // A quarter of each run's time to gain the speed and a quarter to lose it: 15 m at a mean of three quarters of the pace.
+    expect(frames).toHaveLength(Math.round((15 / (1.5 * 0.75) + 1) * 24));
+    const speeds = walkFigures(frames).map((f) => f.speed);
+    // Frames stand at T i / (n - 1), a step of the clock is T / n.
+    const top = (1.5 * frames.length) / (frames.length - 1);
+    expect(Math.max(...speeds)).toBeCloseTo(top, 6);
+    // Half of either run's time is at the greatest speed.
+    expect(speeds.filter((s) => s > top * 0.999).length / (frames.length - 24)).toBeCloseTo(0.5, 1);
+    expect(speeds.at(-1)!).toBeLessThan(0.05);
+    expect(planned({ kind: 'walkthrough', ease: true, stations: [{ eye: [0, 1.6, 6] }, { eye: [0, 1.6, 0], seconds: 5 }] })).toHaveLength(120);
+  });
+
   it('refuses what it cannot walk, and names the place', () => {
     expect(() => planned({ ...walk, stations: [{ eye: [0, 0, 0] }] })).toThrow(/two stations/);
     expect(() => planned({ ...walk, stations: [{ eye: [0, 0, 0], view: 'a' }, { eye: [1, 0, 0] }] })).toThrow(

@@ -53,13 +53,17 @@ export function momentAt(stations: MoveStation[], time: number): Moment {
   return last;
 }
 
-/** Share of the way at a share of the time where a move begins and ends gently: speed rises and falls evenly over a quarter each. */
+/** Share of the time in which a gentle move gains its speed, and again in which it loses it. */
+const RAMP = 0.25;
+/** Mean speed of a gentle move over its greatest. */
+export const GENTLE_MEAN = 1 - RAMP;
+
+/** Share of the way at a share of the time where a move begins and ends gently: speed rises and falls evenly. */
 export function eased(t: number): number {
-  const ramp = 0.25;
-  const top = 1 / (1 - ramp);
-  if (t < ramp) return (top * t * t) / (2 * ramp);
-  if (t > 1 - ramp) return 1 - (top * (1 - t) ** 2) / (2 * ramp);
-  return top * (t - ramp / 2);
+  const top = 1 / GENTLE_MEAN;
+  if (t < RAMP) return (top * t * t) / (2 * RAMP);
+  if (t > 1 - RAMP) return 1 - (top * (1 - t) ** 2) / (2 * RAMP);
+  return top * (t - RAMP / 2);
 }
 
 /**

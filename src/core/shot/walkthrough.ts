@@ -5,7 +5,7 @@ import { type Leg, splineLegs } from '../geometry/spline.js';
 import { frameTime } from '../units/rate.js';
 import { type Camera, idSchema, pitchOf, pointSchema, STEEPEST_UPRIGHT, type View } from '../view/camera.js';
 import { type Pose, type ShotContext, shotBase, type ShotKind, viewOf } from './kind.js';
-import { easedTime, momentAt, moveFrames, type MoveStation, moveTimes } from './moves.js';
+import { easedTime, GENTLE_MEAN, momentAt, moveFrames, type MoveStation, moveTimes } from './moves.js';
 import { counted } from '../units/counted.js';
 
 const MOST_STATIONS = 200;
@@ -38,7 +38,7 @@ export const walkthroughSchema = z
     look: z.enum(['ahead', 'target', 'stations']).default('ahead'),
     /** The one point, where `look` is `target`. */
     target: pointSchema.optional(),
-    /** Metres a second of legs without seconds of their own. */
+    /** Metres a second of legs without seconds of their own: all along, or at the most where ends are gentle. */
     pace: z.number().min(0.05).max(50).default(WALKING_PACE),
     /** Walks back to the first station; its own `seconds` are those of the way back. */
     closed: z.boolean().default(false),
@@ -77,7 +77,9 @@ export function walkOf(shot: WalkthroughShot, views: View[]): Walk {
   const still = legs.findIndex((l) => l.length < 1e-6);
   if (still >= 0)
     throw new Error(`Stations ${still + 1} and ${((still + 1) % eyes.length) + 1} stand on one place; move one, or let the other hold.`);
-  const seconds = (leg: number, own: number | undefined): number => own ?? legs[leg]!.length / shot.pace;
+  // With gentle ends a leg takes so much longer that nobody goes faster than the pace.
+  const mean = shot.ease ? shot.pace * GENTLE_MEAN : shot.pace;
+  const seconds = (leg: number, own: number | undefined): number => own ?? legs[leg]!.length / mean;
   const stations: MoveStation[] = shot.stations.map((s, i) => ({
     seconds: i === 0 ? 0 : seconds(i - 1, s.seconds),
     hold: s.hold,

@@ -142,7 +142,7 @@ export function Walkthrough({ shot, put }: FieldsProps<WalkthroughShot>): ReactN
         />
         <Tick
           label="Gentle ends"
-          help="Speed rises and falls evenly, from hold to hold; else it is even."
+          help="Speed rises and falls evenly, from hold to hold, up to the pace; else it is even."
           checked={shot.ease}
           onChecked={(ease) => put({ ...shot, ease })}
         />
