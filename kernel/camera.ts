@@ -45,6 +45,34 @@ export function cameraRay(frame: usize, a: f32, b: f32, moment: f32, u: f32, v: 
   eyeZ += rayStart * rayZ;
 }
 
+/** Lays the camera's ray aside, 40 bytes at p. */
+export function keepRay(p: usize): void {
+  store<f32>(p, eyeX);
+  store<f32>(p, eyeY, 4);
+  store<f32>(p, eyeZ, 8);
+  store<f32>(p, rayX, 12);
+  store<f32>(p, rayY, 16);
+  store<f32>(p, rayZ, 20);
+  store<f32>(p, rayDepth, 24);
+  store<f32>(p, rayStart, 28);
+  store<f32>(p, filmX, 32);
+  store<f32>(p, filmY, 36);
+}
+
+/** Takes the camera's ray up that was laid aside. */
+export function takeUpRay(p: usize): void {
+  eyeX = load<f32>(p);
+  eyeY = load<f32>(p, 4);
+  eyeZ = load<f32>(p, 8);
+  rayX = load<f32>(p, 12);
+  rayY = load<f32>(p, 16);
+  rayZ = load<f32>(p, 20);
+  rayDepth = load<f32>(p, 24);
+  rayStart = load<f32>(p, 28);
+  filmX = load<f32>(p, 32);
+  filmY = load<f32>(p, 36);
+}
+
 function aimRay(frame: usize, a: f32, b: f32, moment: f32, u: f32, v: f32): void {
   moves = load<u32>(frame + FRAME_SHUTTER) != 0;
   time = moment;

@@ -1,12 +1,13 @@
 /** What the host calls. All memory is the host's; see layout.ts for what lies where. */
 import {
   BUILD_BOX_BYTES, BUILD_NODE_BYTES, BUILD_SCRATCH_FIXED, FRAME_TREE, FRAME_ROOT, FRAME_INSTANCES,
-  QUERY_ORIGIN, QUERY_DIRECTION, QUERY_FAR, QUERY_BYTES, HIT_DISTANCE, HIT_TRIANGLE, HIT_INSTANCE, HIT_BYTES, INSTANCE_BYTES,
+  QUERY_ORIGIN, QUERY_DIRECTION, QUERY_FAR, QUERY_BYTES, BUNDLE, HIT_DISTANCE, HIT_TRIANGLE, HIT_INSTANCE, HIT_BYTES, INSTANCE_BYTES,
 } from "./layout";
 import { buildBinary } from "./build";
 import { setSplits, vertex } from "./split";
 import { reinsert } from "./improve";
 import { price, emit } from "./collapse";
+import { startBundle, addRay, traceBundle, takeHit } from "./bundle";
 import { nearest, blocked, hitDistance, hitInstance, hitTriangle } from "./traverse";
 
 export { emittedBytes } from "./collapse";
@@ -82,13 +83,30 @@ export function query(frame: usize, rays: usize, hits: usize, count: i32, any: i
     const far = load<f32>(r, QUERY_FAR);
     if (any) {
       store<u32>(h, blocked(base, root, at, mask, ox, oy, oz, dx, dy, dz, far) ? 1 : 0, HIT_TRIANGLE);
-    } else if (nearest(base, root, at, mask, ox, oy, oz, dx, dy, dz, far)) {
-      store<f32>(h, hitDistance, HIT_DISTANCE);
-      store<u32>(h, hitTriangle(), HIT_TRIANGLE);
-      store<i32>(h, <i32>((hitInstance - at) / INSTANCE_BYTES), HIT_INSTANCE);
-    } else {
-      store<f32>(h, f32.POSITIVE_INFINITY, HIT_DISTANCE);
-      store<i32>(h, -1, HIT_INSTANCE);
-    }
+    } else writeHit(h, at, nearest(base, root, at, mask, ox, oy, oz, dx, dy, dz, far));
   }
+}
+
+/** Nearest hits as `query` has them, of rays that go nearly the same way in runs of BUNDLE. Nothing of the scene may be cut or move. */
+export function queryTogether(frame: usize, rays: usize, hits: usize, count: i32, mask: u32): void {
+  const base = <usize>load<u32>(frame + FRAME_TREE), root = load<i32>(frame + FRAME_ROOT), at = <usize>load<u32>(frame + FRAME_INSTANCES);
+  for (let i: i32 = 0; i < count; i += BUNDLE) {
+    const n = min<i32>(BUNDLE, count - i);
+    startBundle();
+    for (let k: i32 = 0; k < n; k++) {
+      const r = rays + <usize>(i + k) * QUERY_BYTES;
+      addRay(
+        load<f32>(r, QUERY_ORIGIN), load<f32>(r, QUERY_ORIGIN + 4), load<f32>(r, QUERY_ORIGIN + 8),
+        load<f32>(r, QUERY_DIRECTION), load<f32>(r, QUERY_DIRECTION + 4), load<f32>(r, QUERY_DIRECTION + 8), load<f32>(r, QUERY_FAR),
+      );
+    }
+    traceBundle(base, root, at, mask);
+    for (let k: i32 = 0; k < n; k++) writeHit(hits + <usize>(i + k) * HIT_BYTES, at, takeHit(k));
+  }
+}
+
+function writeHit(h: usize, at: usize, met: bool): void {
+  store<f32>(h, met ? hitDistance : f32.POSITIVE_INFINITY, HIT_DISTANCE);
+  store<u32>(h, met ? hitTriangle() : 0, HIT_TRIANGLE);
+  store<i32>(h, met ? <i32>((hitInstance - at) / INSTANCE_BYTES) : -1, HIT_INSTANCE);
 }

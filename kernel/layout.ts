@@ -322,8 +322,10 @@ export const BUILD_NODE_BYTES = 48;
 export const BUILD_SCRATCH_PER_PRIMITIVE = 196;
 export const BUILD_SCRATCH_FIXED = 131072;
 
-/** A worker's own scratch: ray blocks, stacks. */
-export const WORKER_BYTES = 65536;
+/** A worker's own scratch: ray blocks, stacks, and from 65536 on what rays that go together need. */
+export const WORKER_BYTES = 114688;
+/** Rays that go together at the most. */
+export const BUNDLE = 16;
 
 /** Planes of a set that each of the denoiser's levels reads or writes, f32 a pixel. */
 export const DENOISE_R = 0; // colour without albedo

@@ -13,6 +13,7 @@ import {
   INSTANCE_MESH, INSTANCE_FLAGS, INSTANCE_DENSITY, INSTANCE_LABEL, FINISH_ALPHA_MODE, FINISH_ABSORPTION, FINISH_LABEL,
   THIN, UNLIT, FROSTED, PASS_PARTS,
 } from "./layout";
+import { nearestOfEye } from "./bundle";
 import { nearest, blocked, hitDistance, hitInstance, branchScratch as scratch } from "./traverse";
 import { basis, tangentX, tangentY, tangentZ, bitangentX, bitangentY, bitangentZ, turn, sine, cosine, luminance, decay } from "./math";
 import { draw, sampleX, sampleY } from "./sample";
@@ -224,7 +225,9 @@ function follow(
     inZ = load<f32>(absorbs, FINISH_ABSORPTION + 8);
   }
   for (let step: i32 = 0; step < STEPS; step++) {
-    const met = nearest(tree, root, at, seen ? EYE : BOUNCE | LAMPS, ox, oy, oz, dx, dy, dz, f32.MAX_VALUE);
+    const met = step == 0 && eye
+      ? nearestOfEye(tree, root, at, ox, oy, oz, dx, dy, dz)
+      : nearest(tree, root, at, seen ? EYE : BOUNCE | LAMPS, ox, oy, oz, dx, dy, dz, f32.MAX_VALUE);
     let t = met ? hitDistance : f32.MAX_VALUE;
     let onBase = false;
     if (baseOn != 0 && dy < 0 && (seen || baseOn == 1)) {

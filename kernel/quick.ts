@@ -7,6 +7,7 @@ import {
   FRAME_BASE_INNER, FRAME_BASE_OUTER, FRAME_BASE_FINISH, FRAME_REACH, FRAME_KEY, FRAME_KEY_COLOUR, FRAME_KEY_SPREAD,
   EYE, BLOCKS, INSTANCE_LABEL, FINISH_ALPHA_MODE, FINISH_LABEL, THIN, UNLIT, LAYERED,
 } from "./layout";
+import { nearestOfEye } from "./bundle";
 import { nearest, blocked, hitDistance, hitInstance } from "./traverse";
 import { basis, tangentX, tangentY, tangentZ, bitangentX, bitangentY, bitangentZ, turn, sine, cosine } from "./math";
 import { draw, sampleX, sampleY } from "./sample";
@@ -50,7 +51,9 @@ export function traceQuick(frame: usize, ox: f32, oy: f32, oz: f32, dx: f32, dy:
   openness = 1;
   let tr: f32 = 1, tg: f32 = 1, tb: f32 = 1, walked: f32 = 0;
   for (let step: i32 = 0; step < MOST_PANES; step++) {
-    const met = nearest(tree, root, at, EYE, ox, oy, oz, dx, dy, dz, f32.MAX_VALUE);
+    const met = step == 0
+      ? nearestOfEye(tree, root, at, ox, oy, oz, dx, dy, dz)
+      : nearest(tree, root, at, EYE, ox, oy, oz, dx, dy, dz, f32.MAX_VALUE);
     let t = met ? hitDistance : f32.MAX_VALUE, onBase = false, fade: f32 = 1;
     if (baseOn != 0 && dy < 0) {
       const tp: f32 = (load<f32>(frame + FRAME_BASE_HEIGHT) - oy) / dy;

@@ -97,6 +97,20 @@ export function startSample(seed: u32, x: u32, y: u32, s: u32, bits: u32): void 
   pair = 0;
 }
 
+/** Lays aside where the numbers of a sample have come to, 12 bytes at p. */
+export function keepSample(p: usize): void {
+  store<u32>(p, pixelSeed);
+  store<u32>(p, index, 4);
+  store<u32>(p, pair, 8);
+}
+
+/** Goes on with a sample that was laid aside. */
+export function takeUpSample(p: usize): void {
+  pixelSeed = load<u32>(p);
+  index = load<u32>(p, 4);
+  pair = load<u32>(p, 8);
+}
+
 /** Draws the path's next pair of numbers. */
 export function draw(): void {
   const key = mix(pixelSeed ^ mix(pair + 0x68bc21eb));

@@ -5,13 +5,15 @@
  */
 import {
   FRAME_SEED, FRAME_SEQUENCE, FRAME_FILTER, FRAME_SHUTTER, FRAME_LENS, FRAME_STRIDE, FRAME_PASSES, FRAME_NOISE, FRAME_LEAST, FRAME_QUICK, FRAME_EXTENT, FRAME_EVEN, FRAME_SHARE,
+  FRAME_TREE, FRAME_ROOT, FRAME_INSTANCES, FRAME_PLANE_COUNT, EYE, BUNDLE,
   FILTER_CELLS, CELL, PASS_PARTS, PASS_MATTES, PIXEL_COLOUR, PIXEL_SQUARE, PIXEL_ALBEDO, PIXEL_NORMAL, PIXEL_DEPTH, PIXEL_COVER,
   PIXEL_KNOWN, PIXEL_ALPHA, PIXEL_COUNT, PIXEL_BEHIND, PIXEL_STRAIGHT, PIXEL_SHARE, PIXEL_WHOLE, PIXEL_FLOATS, PIXEL_DIFFUSE, PIXEL_SPECULAR, PIXEL_POSITION, PIXEL_OCCLUSION,
   PIXEL_UNSHADOWED, PIXEL_SHADOWED, PIXEL_PARTS_FLOATS, MATTE_PAIRS,
 } from "./layout";
 import { luminance } from "./math";
-import { startSample, draw, sampleX, sampleY } from "./sample";
-import { cameraRay, eyeX, eyeY, eyeZ, rayX, rayY, rayZ, rayDepth, rayStart } from "./camera";
+import { startSample, keepSample, takeUpSample, draw, sampleX, sampleY } from "./sample";
+import { cameraRay, keepRay, takeUpRay, eyeX, eyeY, eyeZ, rayX, rayY, rayZ, rayDepth, rayStart } from "./camera";
+import { startBundle, addRay, traceBundle, expectHit, aside } from "./bundle";
 import { setMoment } from "./traverse";
 import { traceQuick } from "./quick";
 import { DARK } from "./spread";
@@ -22,6 +24,8 @@ import {
 
 /** Samples between two looks at the error. */
 const ROUND: u32 = 8;
+/** Fewer rays than this gain nothing by going together. */
+const LEAST_TOGETHER: u32 = 6;
 
 // @ts-ignore: decorator
 @inline
@@ -53,8 +57,8 @@ function mark(p: usize, label: u32): void {
   }
 }
 
-function takeSample(frame: usize, x: u32, y: u32, s: u32, p: usize): void {
-  const passes = load<u32>(frame + FRAME_PASSES);
+/** Begins sample s of a pixel: its numbers and the camera's ray. */
+function aim(frame: usize, x: u32, y: u32, s: u32): void {
   const table = <usize>load<u32>(frame + FRAME_FILTER);
   startSample(load<u32>(frame + FRAME_SEED), x, y, s, load<u32>(frame + FRAME_SEQUENCE));
   draw();
@@ -71,6 +75,39 @@ function takeSample(frame: usize, x: u32, y: u32, s: u32, p: usize): void {
   }
   setMoment(frame, moment);
   cameraRay(frame, a, b, moment, u, v);
+}
+
+/** Takes samples from .. to - 1 of a pixel. The eye's rays through one pixel go together where nothing moves and nothing is cut. */
+function takeSamples(frame: usize, x: u32, y: u32, from: u32, to: u32, p: usize): void {
+  const still = load<u32>(frame + FRAME_SHUTTER) == 0 && load<u32>(frame + FRAME_PLANE_COUNT) == 0;
+  while (from < to) {
+    const n = still ? min<u32>(to - from, BUNDLE) : 1;
+    if (n >= LEAST_TOGETHER) {
+      startBundle();
+      for (let k: u32 = 0; k < n; k++) {
+        aim(frame, x, y, from + k);
+        addRay(eyeX, eyeY, eyeZ, rayX, rayY, rayZ, f32.MAX_VALUE);
+        keepSample(aside(k));
+        keepRay(aside(k) + 16);
+      }
+      traceBundle(<usize>load<u32>(frame + FRAME_TREE), load<i32>(frame + FRAME_ROOT), <usize>load<u32>(frame + FRAME_INSTANCES), EYE);
+      for (let k: u32 = 0; k < n; k++) {
+        takeUpSample(aside(k));
+        takeUpRay(aside(k) + 16);
+        expectHit(k);
+        takeSample(frame, p);
+      }
+    } else for (let k: u32 = 0; k < n; k++) {
+      aim(frame, x, y, from + k);
+      takeSample(frame, p);
+    }
+    from += n;
+  }
+}
+
+/** Follows the sample that was begun and adds it to the pixel's sums. */
+function takeSample(frame: usize, p: usize): void {
+  const passes = load<u32>(frame + FRAME_PASSES);
   const depth = rayDepth, start = rayStart;
   if (load<u32>(frame + FRAME_QUICK) != 0) traceQuick(frame, eyeX, eyeY, eyeZ, rayX, rayY, rayZ);
   else trace(frame, eyeX, eyeY, eyeZ, rayX, rayY, rayZ);
@@ -160,8 +197,8 @@ export function renderTile(frame: usize, x0: u32, y0: u32, width: u32, height: u
             if (share > 0) {
               const first = <u32>load<f32>(p, PIXEL_COUNT << 2);
               const more = <u32>(share * <f32>(until - even)) - <u32>(share * <f32>(s - even));
-              for (let i = first; i < first + more; i++) takeSample(frame, x0 + x, y0 + y, i, p);
-            } else for (let i = s; i < until; i++) takeSample(frame, x0 + x, y0 + y, i, p);
+              takeSamples(frame, x0 + x, y0 + y, first, first + more, p);
+            } else takeSamples(frame, x0 + x, y0 + y, s, until, p);
           }
         }
         s = until;

@@ -24,7 +24,7 @@ type AnyInScene = i64;
 
 // A ray block: origin, inverse and direction by axis, 16 bytes apart, then the shear of the
 // triangle test and the offsets of the near planes.
-const R_INVERSE: usize = 48;
+export const R_INVERSE: usize = 48;
 const R_DIRECTION: usize = 96;
 const R_KX: usize = 144;
 const R_KY: usize = 148;
@@ -32,21 +32,25 @@ const R_KZ: usize = 152;
 const R_SX: usize = 160;
 const R_SY: usize = 164;
 const R_SZ: usize = 168;
-const R_NEAR: usize = 172; // u32[3]
-const R_BYTES: usize = 192;
+export const R_NEAR: usize = 172; // u32[3]
+export const R_BYTES: usize = 192;
 
 const INVERSE_LIMIT: f32 = 1e18;
-const PLANES: usize = NODE_MAX - NODE_MIN;
+export const PLANES: usize = NODE_MAX - NODE_MIN;
 
 let worldRay: usize = 0;
 let objectRay: usize = 0;
 let keys: usize = 0;
+/** Where rays that go together have their room. */
+export let bundleScratch: usize = 0;
 let sceneStack: usize = 0;
 let meshStack: usize = 0;
 /** Where paths keep the branches that wait, 64 bytes each. */
 export let branchScratch: usize = 0;
 
 let instances: usize = 0;
+/** Instance whose mesh is walked. */
+let present: usize = 0;
 let rayMask: u32 = 0;
 
 /** Hits at or before this distance do not count; not 0 only within a cut instance. */
@@ -103,6 +107,7 @@ export function setWorker(scratch: usize): void {
   branchScratch = scratch + 576;
   sceneStack = scratch + 1024;
   meshStack = scratch + 16384;
+  bundleScratch = scratch + 65536;
 }
 
 export function hitTriangle(): u32 {
@@ -118,7 +123,7 @@ function inverseOf(d: f32): f32 {
 
 // @ts-ignore: decorator
 @inline
-function setRay(r: usize, ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32): void {
+export function setRay(r: usize, ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32): void {
   store<f32>(r, ox);
   store<f32>(r + 16, oy);
   store<f32>(r + 32, oz);
@@ -176,25 +181,26 @@ function meetPacket<Walk>(p: usize, r: usize): bool {
     f32x4.mul(sz, f32x4.add(f32x4.add(f32x4.mul(u, az), f32x4.mul(v, bz)), f32x4.mul(w, cz))),
     det,
   );
-  const valid = v128.and(
-    v128.and(inside, f32x4.ne(det, zero)),
-    v128.and(f32x4.gt(t, f32x4.splat(hitNear)), f32x4.lt(t, f32x4.splat(hitDistance))),
-  );
+  const nearer = sizeof<Walk>() == 2 ? f32x4.lt(t, f32x4.splat(hitDistance)) : f32x4.le(t, f32x4.splat(hitDistance));
+  const valid = v128.and(v128.and(inside, f32x4.ne(det, zero)), v128.and(f32x4.gt(t, f32x4.splat(hitNear)), nearer));
   let mask = i32x4.bitmask(valid);
   if (mask == 0) return false;
   if (sizeof<Walk>() == 2) return true;
   v128.store(keys, t);
-  let lane: usize = 0;
+  let lane: usize = 4;
   let best = hitDistance;
+  // Of equal distances the first in memory counts, so that the order in which they are met does not.
+  const wins = p < hitPacket || (p == hitPacket && present < hitInstance);
   while (mask != 0) {
     const l = <usize>ctz(mask);
     mask &= mask - 1;
     const d = load<f32>(keys + (l << 2));
-    if (d < best) {
+    if (d < best || (wins && lane == 4)) {
       best = d;
       lane = l;
     }
   }
+  if (lane == 4) return false;
   v128.store(keys, f32x4.div(v, det));
   v128.store(keys, f32x4.div(w, det), 16);
   hitU = load<f32>(keys + (lane << 2));
@@ -210,7 +216,6 @@ function meetPacket<Walk>(p: usize, r: usize): bool {
 function objectRayOf(at: usize, flags: u32): usize {
   if ((flags & UNMOVED) != 0) return worldRay;
   const w = worldRay;
-  const m = at + INSTANCE_INVERSE;
   let ox = load<f32>(w), oz = load<f32>(w, 32);
   const oy = load<f32>(w, 16);
   let dx = load<f32>(w + R_DIRECTION), dz = load<f32>(w + R_DIRECTION, 32);
@@ -222,8 +227,17 @@ function objectRayOf(at: usize, flags: u32): usize {
     dx = turnedCos * ex - turnedSin * ez;
     dz = turnedSin * ex + turnedCos * ez;
   }
+  placeRay(at, objectRay, ox, oy, oz, dx, dy, dz);
+  return objectRay;
+}
+
+/** Writes a ray of the world as the instance sees it. */
+// @ts-ignore: decorator
+@inline
+function placeRay(at: usize, r: usize, ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32): void {
+  const m = at + INSTANCE_INVERSE;
   setRay(
-    objectRay,
+    r,
     load<f32>(m) * ox + load<f32>(m, 4) * oy + load<f32>(m, 8) * oz + load<f32>(m, 12),
     load<f32>(m, 16) * ox + load<f32>(m, 20) * oy + load<f32>(m, 24) * oz + load<f32>(m, 28),
     load<f32>(m, 32) * ox + load<f32>(m, 36) * oy + load<f32>(m, 40) * oz + load<f32>(m, 44),
@@ -231,7 +245,6 @@ function objectRayOf(at: usize, flags: u32): usize {
     load<f32>(m, 16) * dx + load<f32>(m, 20) * dy + load<f32>(m, 24) * dz,
     load<f32>(m, 32) * dx + load<f32>(m, 36) * dy + load<f32>(m, 40) * dz,
   );
-  return objectRay;
 }
 
 /** Walks the mesh of an instance. */
@@ -253,6 +266,7 @@ function meetInstance<Walk>(index: i32): bool {
   const base = <usize>load<u32>(mesh + MESH_TREE);
   const root = load<i32>(mesh + MESH_ROOT);
   if (sizeof<Walk>() == 8) return walk<AnyInMesh>(base, root, r, meshStack);
+  present = at;
   if (walk<NearestInMesh>(base, root, r, meshStack)) {
     hitInstance = at;
     return true;
@@ -299,6 +313,7 @@ function walkPart(at: usize, r: usize): bool {
   let s = <usize>load<u32>(at + INSTANCE_FIRST);
   for (let n = load<u32>(at + INSTANCE_COUNT); n > 0; n--) {
     const mesh = <usize>load<u32>(s + INSTANCE_MESH);
+    present = s;
     if (walk<NearestInMesh>(<usize>load<u32>(mesh + MESH_TREE), load<i32>(mesh + MESH_ROOT), r, meshStack)) {
       hitInstance = s;
       found = true;
@@ -494,6 +509,7 @@ export function nearest(base: usize, root: i32, at: usize, mask: u32, ox: f32, o
   instances = at;
   rayMask = mask;
   hitDistance = far;
+  hitPacket = 0;
   hitPlane = 0;
   askedPart = 0;
   setRay(worldRay, ox, oy, oz, dx, dy, dz);
@@ -507,4 +523,67 @@ export function blocked(base: usize, root: i32, at: usize, mask: u32, ox: f32, o
   hitDistance = far;
   setRay(worldRay, ox, oy, oz, dx, dy, dz);
   return walk<AnyInScene>(base, root, worldRay, sceneStack);
+}
+
+// What bundle.ts asks ray by ray. Nothing of it is cut, and nothing moves.
+
+/** Begins the walk of several rays through the same instances. */
+export function enterBundle(at: usize, mask: u32): void {
+  instances = at;
+  rayMask = mask;
+  hitPlane = 0;
+  askedPart = 0;
+}
+
+/** Takes a ray's hit so far up again; packet 0 where there is none. */
+export function resume(distance: f32, packet: usize, lane: usize, u: f32, v: f32, instance: usize): void {
+  hitDistance = distance;
+  hitPacket = packet;
+  hitLane = lane;
+  hitU = u;
+  hitV = v;
+  hitInstance = instance;
+}
+
+// @ts-ignore: decorator
+@inline
+export function isMet(): bool {
+  return hitPacket != 0;
+}
+
+/** The record of an instance, whose mesh is asked from now on; 0 where these rays do not meet it. */
+export function seenFrom(index: i32): usize {
+  present = instances + <usize>index * INSTANCE_BYTES;
+  return (load<u32>(present + INSTANCE_FLAGS) & rayMask) != 0 ? present : 0;
+}
+
+/** Writes the world's ray `w` at `r` as the instance sees it. */
+export function moveRay(at: usize, w: usize, r: usize): void {
+  placeRay(
+    at, r, load<f32>(w), load<f32>(w, 16), load<f32>(w, 32),
+    load<f32>(w + R_DIRECTION), load<f32>(w + R_DIRECTION, 16), load<f32>(w + R_DIRECTION, 32),
+  );
+}
+
+/** True where a ray has a nearer hit in a packet of the present instance. */
+export function askPacket(p: usize, r: usize): bool {
+  if (!meetPacket<NearestInMesh>(p, r)) return false;
+  hitInstance = present;
+  return true;
+}
+
+/** True where a ray has a nearer hit in the mesh of the present instance. */
+export function askMesh(base: usize, root: i32, r: usize): bool {
+  if (!walk<NearestInMesh>(base, root, r, meshStack)) return false;
+  hitInstance = present;
+  return true;
+}
+
+/** True where a ray of the world has a nearer hit in the scene. */
+export function askScene(base: usize, root: i32, r: usize): bool {
+  const own = worldRay;
+  worldRay = r;
+  const met = walk<NearestInScene>(base, root, r, sceneStack);
+  worldRay = own;
+  return met;
 }

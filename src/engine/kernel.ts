@@ -22,6 +22,7 @@ export interface Kernel {
   denoiseLevel(from: number, into: number, guides: number, width: number, height: number, pitch: number, plane: number, level: number): void;
   denoiseFinish(from: number, guides: number, width: number, height: number, pitch: number, plane: number, out: number): void;
   query(frame: number, rays: number, hits: number, count: number, any: number, mask: number): void;
+  queryTogether(frame: number, rays: number, hits: number, count: number, mask: number): void;
 }
 
 export const PAGE = 65_536;

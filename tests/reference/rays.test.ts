@@ -192,3 +192,70 @@ describe('rays with zero components', () => {
     expect(hits.distance.filter((d) => !Number.isFinite(d)).length).toBe(0);
   });
 });
+
+describe('rays that go together', () => {
+  const module = loadKernelModule();
+  /** Hits of the same rays one by one and in bundles. */
+  function both(mesh: Mesh, rays: number[][], far = 1e30) {
+    const queries = new MeshQueries(module, compile(module, modelOf('m', [{ mesh }])), 0, rays.length);
+    const n = queries.load(Float32Array.from(rays.flat()), new Float32Array(rays.length).fill(far));
+    queries.run(n, false);
+    const single = queries.read(n);
+    queries.runTogether(n);
+    return { single, together: queries.read(n) };
+  }
+  const random = randomNumbers(11);
+  /** Bundles of sixteen from about one place, each about its own direction. */
+  const bundles = (count: number, apart: number): number[][] =>
+    Array.from({ length: count }, () => {
+      const from = [0, 1, 2].map(() => (random() - 0.5) * 4);
+      const d = new Vector3(random() - 0.5, random() - 0.5, random() - 0.5).normalize();
+      return Array.from({ length: 16 }, () => {
+        const w = new Vector3(...d.toArray().map((c) => c + (random() - 0.5) * apart)).normalize();
+        return [from[0]! + (random() - 0.5) * apart, from[1]! + 2.5, from[2]!, w.x, w.y, w.z];
+      });
+    }).flat();
+
+  it.each([
+    ['through one pixel', 1e-3],
+    ['through many', 0.05],
+    ['this way and that', 1.5],
+  ])('%s meet what they meet alone, to the last bit', (_, apart) => {
+    const { single, together } = both(merged(closedHall(1)), bundles(120, apart));
+    expect(Array.from(single.distance).filter(Number.isFinite).length).toBeGreaterThan(1500);
+    expect(together).toEqual(single);
+  });
+
+  it('along the axes, with either sign of nothing', () => {
+    const rays = [0, -0].flatMap((z) => Array.from({ length: 16 }, (_, k) => [k * 0.01 - 0.07, 1.3, 0.02, k % 3 ? z : -z, z, 1]));
+    const { single, together } = both(merged(closedHall(1)), rays);
+    expect(Array.from(single.distance).every(Number.isFinite)).toBe(true);
+    expect(together).toEqual(single);
+  });
+
+  it('fewer than a bundle, and none beyond the farthest distance', () => {
+    for (const count of [1, 2, 3, 7, 17]) {
+      const rays = bundles(2, 0.01).slice(0, count);
+      const { single, together } = both(merged(closedHall(1)), rays);
+      expect(together).toEqual(single);
+      const nearest = Math.min(...single.distance);
+      expect(Array.from(both(merged(closedHall(1)), rays, nearest * 0.9).together.distance)).toEqual(Array<number>(count).fill(Infinity));
+    }
+  });
+
+  it('of surfaces at one distance the same counts, in whatever order they are met', () => {
+    // Two layers in one place, and each square's diagonal between its two triangles.
+    const maker = new MeshMaker();
+    for (let k = 0; k < 80; k++) maker.quad([(k % 40) * 0.25 - 5, -3, 2], [0.25, 0, 0], [0, 6, 0]);
+    const mesh = maker.mesh();
+    const rays = Array.from({ length: 320 }, (_, k) => {
+      const w = new Vector3((k % 40) * 0.1 - 2, Math.floor(k / 40) * 0.2 - 0.8, 2).normalize();
+      return [0, 0, 0, w.x, w.y, w.z];
+    });
+    const { single, together } = both(mesh, rays);
+    expect(Array.from(single.distance).every(Number.isFinite)).toBe(true);
+    expect(together).toEqual(single);
+    const back = both(mesh, [...rays].reverse());
+    expect(Array.from(back.single.triangle).reverse()).toEqual(Array.from(single.triangle));
+  });
+});

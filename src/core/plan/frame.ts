@@ -11,7 +11,7 @@ import { type PassId } from '../picture/passes.js';
 import { type Rgb } from '../units/colour.js';
 
 /** Bumped whenever the same frame would come out with other pixels. */
-export const ENGINE_VERSION = '5';
+export const ENGINE_VERSION = '6';
 
 export const TURNABLE = ['subject', 'camera', 'lamps', 'surround'] as const;
 export type Turnable = (typeof TURNABLE)[number];

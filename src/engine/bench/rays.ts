@@ -23,7 +23,10 @@ export function randomNumbers(seed: number): () => number {
 
 type Hit = { distance: number; triangle: number };
 
-/** Rays through a pinhole, row by row as a picture is traced. */
+/** Side of the squares of pixels whose rays follow one another, as the samples of one pixel do in a picture. */
+const SQUARE = 4;
+
+/** Rays through a pinhole, square by square. */
 export function cameraRays(eye: number[], forward: number[], up: number[], width: number, height: number): RaySet {
   const right = [
     forward[1]! * up[2]! - forward[2]! * up[1]!,
@@ -31,13 +34,18 @@ export function cameraRays(eye: number[], forward: number[], up: number[], width
     forward[0]! * up[1]! - forward[1]! * up[0]!,
   ];
   const rays = new Float32Array(width * height * 6);
-  for (let y = 0, k = 0; y < height; y++) {
-    for (let x = 0; x < width; x++, k += 6) {
+  const squares = [Math.ceil(width / SQUARE), Math.ceil(height / SQUARE)] as const;
+  for (let i = 0, k = 0; i < squares[0] * squares[1] * SQUARE ** 2; i++) {
+    const [square, within] = [Math.floor(i / SQUARE ** 2), i % SQUARE ** 2];
+    const x = (square % squares[0]) * SQUARE + (within % SQUARE);
+    const y = Math.floor(square / squares[0]) * SQUARE + Math.floor(within / SQUARE);
+    if (x < width && y < height) {
       const a = ((x + 0.5) / width - 0.5) * 1.2;
       const b = (0.5 - (y + 0.5) / height) * 1.2 * (height / width);
       const d = forward.map((f, i) => f + a * right[i]! + b * up[i]!);
       const n = Math.hypot(...d);
       rays.set([...eye, ...d.map((c) => c / n)], k);
+      k += 6;
     }
   }
   return { name: 'camera', any: false, rays, far: new Float32Array(width * height).fill(1e30) };

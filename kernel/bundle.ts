@@ -1,0 +1,323 @@
+/**
+ * Nearest hits of rays that go together, as the camera's rays through one pixel do. A node is asked once for all
+ * of them, by the intervals that hold their origins and directions; only where a leaf is reached is every ray
+ * asked. Boulos, Wald, Shirley, "Geometric and arithmetic culling methods for entire ray packets", 2006.
+ *
+ * The intervals are of the very numbers that single rays are tested with, and rounding keeps order, so nothing
+ * that a single ray would meet is left out: a ray of a bundle and the same ray alone have the same hit.
+ */
+import { NODE_CHILD, INSTANCE_FLAGS, INSTANCE_MESH, MESH_TREE, MESH_ROOT, UNMOVED, EYE, BUNDLE } from "./layout";
+import {
+  R_BYTES, R_INVERSE, R_NEAR, PLANES, bundleScratch, setRay, hitDistance, hitPacket, hitLane, hitU, hitV, hitInstance,
+  nearest, enterBundle, resume, askScene, askMesh, askPacket, moveRay, seenFrom, isMet,
+} from "./traverse";
+
+// Kinds of walk, told apart by their size when compiled.
+type OfMesh = i8;
+type OfScene = i32;
+
+// Rays side by side: origin and inverse by axis, then the distance so far, 64 bytes each.
+const ROW: usize = 64;
+const INVERSES: usize = 3 * ROW;
+const DISTANCES: usize = 6 * ROW;
+const ROWS_BYTES: usize = 7 * ROW;
+
+// A ray's hit, beside its distance.
+const H_PACKET: usize = 0;
+const H_LANE: usize = 4;
+const H_U: usize = 8;
+const H_V: usize = 12;
+const H_INSTANCE: usize = 16;
+const H_BYTES: usize = 32;
+
+// Room in the worker's scratch: rays in the world and in an instance, both side by side, hits, keys, stacks.
+const WORLD_RAYS: usize = 0;
+const OBJECT_RAYS: usize = WORLD_RAYS + <usize>BUNDLE * R_BYTES;
+const WORLD_ROWS: usize = OBJECT_RAYS + <usize>BUNDLE * R_BYTES;
+const OBJECT_ROWS: usize = WORLD_ROWS + ROWS_BYTES;
+const HITS: usize = OBJECT_ROWS + ROWS_BYTES;
+const KEYS: usize = HITS + <usize>BUNDLE * H_BYTES;
+const ASIDE: usize = 8192;
+const SCENE_STACK: usize = 16384;
+const MESH_STACK: usize = 32768;
+
+/** Fewer rays than this go one by one. */
+const LEAST: i32 = 3;
+
+let count: i32 = 0;
+let expected: i32 = -1;
+
+/** Writes the ray at r as the k-th of those side by side. */
+// @ts-ignore: decorator
+@inline
+function rowsOf(r: usize, rows: usize, k: usize): void {
+  const to = rows + (k << 2);
+  for (let a: usize = 0; a < 3; a++) {
+    store<f32>(to + a * ROW, load<f32>(r + (a << 4)));
+    store<f32>(to + INVERSES + a * ROW, load<f32>(r + R_INVERSE + (a << 4)));
+  }
+}
+
+/** Begins a bundle. */
+export function startBundle(): void {
+  count = 0;
+}
+
+/** Adds a ray, of BUNDLE at the most. */
+export function addRay(ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32, far: f32): void {
+  const k = <usize>count;
+  const r = bundleScratch + WORLD_RAYS + k * R_BYTES;
+  setRay(r, ox, oy, oz, dx, dy, dz);
+  rowsOf(r, bundleScratch + WORLD_ROWS, k);
+  store<f32>(bundleScratch + WORLD_ROWS + DISTANCES + (k << 2), far);
+  store<u32>(bundleScratch + HITS + k * H_BYTES, 0, H_PACKET);
+  store<u32>(bundleScratch + HITS + k * H_BYTES, 0, H_INSTANCE);
+  count++;
+}
+
+/** Finds the nearest hits of all rays that were added, among instances that the mask meets, none of which is cut or moves. */
+export function traceBundle(base: usize, root: i32, at: usize, mask: u32): void {
+  enterBundle(at, mask);
+  const rows = bundleScratch + WORLD_ROWS, rays = bundleScratch + WORLD_RAYS;
+  const all: u32 = (1 << count) - 1;
+  pad(rows, all);
+  if (count >= LEAST && agree(rows)) {
+    walkTogether<OfScene>(base, root, rows, rays, bundleScratch + SCENE_STACK, all);
+    return;
+  }
+  for (let k: i32 = 0; k < count; k++) {
+    const r = rays + <usize>k * R_BYTES;
+    take(rows, k);
+    if (askScene(base, root, r)) keep(rows, k);
+  }
+}
+
+/** Room of 64 bytes for what is laid aside with ray k. */
+// @ts-ignore: decorator
+@inline
+export function aside(k: u32): usize {
+  return bundleScratch + ASIDE + (<usize>k << 6);
+}
+
+/** Makes the hit of ray k the present one; false where it met nothing. */
+export function takeHit(k: i32): bool {
+  take(bundleScratch + WORLD_ROWS, k);
+  return isMet();
+}
+
+/** Lets the next path begin with the hit of ray k. */
+export function expectHit(k: i32): void {
+  expected = k;
+}
+
+/** The nearest hit of an eye's ray: the expected one, which was found before, or its own. */
+export function nearestOfEye(base: usize, root: i32, at: usize, ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32): bool {
+  const k = expected;
+  expected = -1;
+  return k >= 0 ? takeHit(k) : nearest(base, root, at, EYE, ox, oy, oz, dx, dy, dz, f32.MAX_VALUE);
+}
+
+function take(rows: usize, k: i32): void {
+  const h = bundleScratch + HITS + <usize>k * H_BYTES;
+  resume(
+    load<f32>(rows + DISTANCES + (<usize>k << 2)), <usize>load<u32>(h, H_PACKET), <usize>load<u32>(h, H_LANE), load<f32>(h, H_U), load<f32>(h, H_V), <usize>load<u32>(h, H_INSTANCE),
+  );
+}
+
+function keep(rows: usize, k: i32): void {
+  const h = bundleScratch + HITS + <usize>k * H_BYTES;
+  store<f32>(rows + DISTANCES + (<usize>k << 2), hitDistance);
+  store<u32>(h, <u32>hitPacket, H_PACKET);
+  store<u32>(h, <u32>hitLane, H_LANE);
+  store<f32>(h, hitU, H_U);
+  store<f32>(h, hitV, H_V);
+  store<u32>(h, <u32>hitInstance, H_INSTANCE);
+}
+
+/** Fills places without a ray of the mask with the first that is there, at a distance where nothing is met. */
+function pad(rows: usize, mask: u32): void {
+  const first = <usize>ctz(mask) << 2;
+  for (let k: u32 = 0; k < <u32>BUNDLE; k++) {
+    if ((mask >> k & 1) != 0) continue;
+    const to = rows + (<usize>k << 2);
+    for (let a: usize = 0; a < 6; a++) store<f32>(to + a * ROW, load<f32>(rows + first + a * ROW));
+    store<f32>(to + DISTANCES, -1);
+  }
+}
+
+/** Whether all rays go the same way along every axis. */
+function agree(rows: usize): bool {
+  for (let a: usize = 0; a < 3; a++) {
+    const p = rows + INVERSES + a * ROW;
+    const signs = i32x4.bitmask(v128.load(p)) | i32x4.bitmask(v128.load(p, 16)) << 4 | i32x4.bitmask(v128.load(p, 32)) << 8 | i32x4.bitmask(v128.load(p, 48)) << 12;
+    if (signs != 0 && signs != 0xffff) return false;
+  }
+  return true;
+}
+
+/** Least and greatest of a row, in all four lanes. */
+// @ts-ignore: decorator
+@inline
+function least(p: usize): v128 {
+  const v = f32x4.pmin(f32x4.pmin(v128.load(p), v128.load(p, 16)), f32x4.pmin(v128.load(p, 32), v128.load(p, 48)));
+  const w = f32x4.pmin(v, v128.shuffle<i32>(v, v, 2, 3, 0, 1));
+  return f32x4.pmin(w, v128.shuffle<i32>(w, w, 1, 0, 3, 2));
+}
+
+// @ts-ignore: decorator
+@inline
+function most(p: usize): v128 {
+  const v = f32x4.pmax(f32x4.pmax(v128.load(p), v128.load(p, 16)), f32x4.pmax(v128.load(p, 32), v128.load(p, 48)));
+  const w = f32x4.pmax(v, v128.shuffle<i32>(v, v, 2, 3, 0, 1));
+  return f32x4.pmax(w, v128.shuffle<i32>(w, w, 1, 0, 3, 2));
+}
+
+/** Which rays meet the box of a node's child, one bit each. */
+// @ts-ignore: decorator
+@inline
+function meetBox(rows: usize, child: usize, nx: usize, ny: usize, nz: usize): u32 {
+  const x0 = v128.load32_splat(child + nx), y0 = v128.load32_splat(child + ny), z0 = v128.load32_splat(child + nz);
+  const x1 = v128.load32_splat(child + PLANES - nx), y1 = v128.load32_splat(child + PLANES + 32 - ny), z1 = v128.load32_splat(child + PLANES + 64 - nz);
+  const zero = f32x4.splat(0);
+  let met: u32 = 0;
+  for (let g: usize = 0; g < 4; g++) {
+    const p = rows + (g << 4);
+    const ox = v128.load(p), oy = v128.load(p, ROW), oz = v128.load(p, 2 * ROW);
+    const ix = v128.load(p, INVERSES), iy = v128.load(p, INVERSES + ROW), iz = v128.load(p, INVERSES + 2 * ROW);
+    const tn = f32x4.pmax(
+      f32x4.pmax(f32x4.mul(f32x4.sub(x0, ox), ix), f32x4.mul(f32x4.sub(y0, oy), iy)),
+      f32x4.pmax(f32x4.mul(f32x4.sub(z0, oz), iz), zero),
+    );
+    const tf = f32x4.pmin(
+      f32x4.pmin(f32x4.mul(f32x4.sub(x1, ox), ix), f32x4.mul(f32x4.sub(y1, oy), iy)),
+      f32x4.pmin(f32x4.mul(f32x4.sub(z1, oz), iz), v128.load(p, DISTANCES)),
+    );
+    met |= <u32>i32x4.bitmask(f32x4.le(tn, tf)) << <u32>(g << 2);
+  }
+  return met;
+}
+
+/** A leaf: every ray that meets its box is asked. True where a nearer hit was found. */
+// @ts-ignore: decorator
+@inline
+function meetLeaf<Walk>(base: usize, ref: i32, rows: usize, rays: usize, mask: u32): bool {
+  if (sizeof<Walk>() == 4) return meetInstance(~ref, rows, mask);
+  let found = false;
+  while (mask != 0) {
+    const k = ctz(mask);
+    mask &= mask - 1;
+    take(rows, k);
+    if (!askPacket(base + <usize>~ref, rays + <usize>k * R_BYTES)) continue;
+    keep(rows, k);
+    found = true;
+  }
+  return found;
+}
+
+/** Nearest hits in an instance's mesh. */
+function meetInstance(index: i32, world: usize, mask: u32): bool {
+  const at = seenFrom(index);
+  if (at == 0) return false;
+  const moved = (load<u32>(at + INSTANCE_FLAGS) & UNMOVED) == 0;
+  const worldRays = bundleScratch + WORLD_RAYS;
+  const mesh = <usize>load<u32>(at + INSTANCE_MESH);
+  const base = <usize>load<u32>(mesh + MESH_TREE), root = load<i32>(mesh + MESH_ROOT);
+  const rays = moved ? bundleScratch + OBJECT_RAYS : worldRays;
+  if (!moved && <i32>popcnt(mask) == count) return walkTogether<OfMesh>(base, root, world, rays, bundleScratch + MESH_STACK, mask);
+  const rows = bundleScratch + OBJECT_ROWS;
+  for (let m = mask; m != 0; m &= m - 1) {
+    const k = <usize>ctz(m);
+    const r = rays + k * R_BYTES;
+    if (moved) moveRay(at, worldRays + k * R_BYTES, r);
+    rowsOf(r, rows, k);
+    store<f32>(rows + DISTANCES + (k << 2), load<f32>(world + DISTANCES + (k << 2)));
+  }
+  let found = false;
+  if (<i32>popcnt(mask) >= LEAST) {
+    pad(rows, mask);
+    if (agree(rows)) {
+      found = walkTogether<OfMesh>(base, root, rows, rays, bundleScratch + MESH_STACK, mask);
+      if (found) for (let m = mask; m != 0; m &= m - 1) {
+        const k = <usize>ctz(m);
+        store<f32>(world + DISTANCES + (k << 2), load<f32>(rows + DISTANCES + (k << 2)));
+      }
+      return found;
+    }
+  }
+  for (let m = mask; m != 0; m &= m - 1) {
+    const k = ctz(m);
+    take(world, k);
+    if (!askMesh(base, root, rays + <usize>k * R_BYTES)) continue;
+    keep(world, k);
+    found = true;
+  }
+  return found;
+}
+
+/** Walks a tree with the rays of `all`; true where a nearer hit was found. */
+function walkTogether<Walk>(base: usize, root: i32, rows: usize, rays: usize, stack: usize, all: u32): bool {
+  // The first ray's near planes are everybody's.
+  const first = rays + <usize>ctz(all) * R_BYTES;
+  const nx = <usize>load<u32>(first, R_NEAR), ny = <usize>load<u32>(first, R_NEAR + 4), nz = <usize>load<u32>(first, R_NEAR + 8);
+  const fx = PLANES - nx, fy = PLANES + 32 - ny, fz = PLANES + 64 - nz;
+  // Where rays go upwards a plane is met soonest from the highest origin, and last from the lowest; else the other way round.
+  const up0 = nx == 0, up1 = ny == 16, up2 = nz == 32;
+  const lowX = least(rows), highX = most(rows), lowY = least(rows + ROW), highY = most(rows + ROW), lowZ = least(rows + 2 * ROW), highZ = most(rows + 2 * ROW);
+  const soonX = up0 ? highX : lowX, lateX = up0 ? lowX : highX;
+  const soonY = up1 ? highY : lowY, lateY = up1 ? lowY : highY;
+  const soonZ = up2 ? highZ : lowZ, lateZ = up2 ? lowZ : highZ;
+  const ax = least(rows + INVERSES), bx = most(rows + INVERSES);
+  const ay = least(rows + INVERSES + ROW), by = most(rows + INVERSES + ROW);
+  const az = least(rows + INVERSES + 2 * ROW), bz = most(rows + INVERSES + 2 * ROW);
+  const zero = f32x4.splat(0);
+  const keys = bundleScratch + KEYS;
+  let reach = most(rows + DISTANCES);
+  let found = false;
+  let sp = stack;
+  let ref = root;
+  let mask = all;
+  while (true) {
+    if (ref >= 0) {
+      const n = base + <usize>ref;
+      const sx = f32x4.sub(v128.load(n + nx), soonX), sy = f32x4.sub(v128.load(n + ny), soonY), sz = f32x4.sub(v128.load(n + nz), soonZ);
+      const tn = f32x4.pmax(
+        f32x4.pmax(f32x4.pmin(f32x4.mul(sx, ax), f32x4.mul(sx, bx)), f32x4.pmin(f32x4.mul(sy, ay), f32x4.mul(sy, by))),
+        f32x4.pmax(f32x4.pmin(f32x4.mul(sz, az), f32x4.mul(sz, bz)), zero),
+      );
+      const lx = f32x4.sub(v128.load(n + fx), lateX), ly = f32x4.sub(v128.load(n + fy), lateY), lz = f32x4.sub(v128.load(n + fz), lateZ);
+      const tf = f32x4.pmin(
+        f32x4.pmin(f32x4.pmax(f32x4.mul(lx, ax), f32x4.mul(lx, bx)), f32x4.pmax(f32x4.mul(ly, ay), f32x4.mul(ly, by))),
+        f32x4.pmin(f32x4.pmax(f32x4.mul(lz, az), f32x4.mul(lz, bz)), reach),
+      );
+      let open = i32x4.bitmask(f32x4.le(tn, tf));
+      v128.store(keys, tn);
+      const bottom = sp;
+      while (open != 0) {
+        const lane = <usize>ctz(open) << 2;
+        open &= open - 1;
+        const key: u64 = <u64>load<u32>(keys + lane) << 32 | <u64>load<u32>(n + lane, NODE_CHILD);
+        // The nearest is to be taken first.
+        let q = sp;
+        while (q > bottom && load<u64>(q - 16) < key) {
+          v128.store(q, v128.load(q - 16));
+          q -= 16;
+        }
+        store<u64>(q, key);
+        store<u32>(q, <u32>(n + lane), 8);
+        sp += 16;
+      }
+    } else if (mask != 0 && meetLeaf<Walk>(base, ref, rows, rays, mask)) {
+      found = true;
+      reach = most(rows + DISTANCES);
+    }
+    const limit = <u32>i32x4.extract_lane(reach, 0);
+    let key: u64 = 0;
+    do {
+      if (sp == stack) return found;
+      sp -= 16;
+      key = load<u64>(sp);
+    } while (<u32>(key >> 32) > limit);
+    ref = <i32>key;
+    if (ref < 0) mask = meetBox(rows, <usize>load<u32>(sp, 8), nx, ny, nz);
+  }
+}
