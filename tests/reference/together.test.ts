@@ -54,11 +54,7 @@ describe('samples that begin together', () => {
     ['a desk lamp through a lens, in parts that stand turned', lamp, { view: { ...LAMP, aperture: 1.4, focus: 1 } }],
     ['the same, parallel', lamp, { view: { ...LAMP, kind: 'parallel', width: 0.7 } }],
     ['a landing with water and glass', landing, { view: LANDING }],
-    [
-      'a panorama from within, where rays go every way',
-      landing,
-      { view: { ...LANDING, kind: 'panorama', eye: [0, 1.6, 0], target: [0, 1.6, -1] } },
-    ],
+    ['a panorama from within, where rays go every way', landing, { view: { ...LANDING, kind: 'panorama', eye: [0, 1.6, 0], target: [0, 1.6, -1] } }],
     ['a quick picture', lamp, { view: LAMP, sampling: { mode: 'quick' } as Partial<Frame['sampling']> }],
     [
       'a turning subject while the shutter is open, one by one',
