@@ -435,6 +435,17 @@ function walk<Walk>(base: usize, root: i32, r: usize, stack: usize): bool {
           ref = load<i32>(n + (<usize>ctz(mask) << 2), NODE_CHILD);
           continue;
         }
+        if (any) {
+          // Whatever is met will do, so the order is that of memory: a packet that stops the ray is as good as another.
+          ref = load<i32>(n + (<usize>ctz(mask) << 2), NODE_CHILD);
+          mask &= mask - 1;
+          do {
+            store<i32>(sp, load<i32>(n + (<usize>ctz(mask) << 2), NODE_CHILD));
+            sp += 4;
+            mask &= mask - 1;
+          } while (mask != 0);
+          continue;
+        }
         // Distance above child in one 64-bit key: distances are not negative, so keys sort as they do.
         const ch = v128.load(n, NODE_CHILD);
         v128.store(keys, i8x16.shuffle(ch, tn, 0, 1, 2, 3, 16, 17, 18, 19, 4, 5, 6, 7, 20, 21, 22, 23));
@@ -443,21 +454,6 @@ function walk<Walk>(base: usize, root: i32, r: usize, stack: usize): bool {
         mask &= mask - 1;
         let b = load<u64>(keys + (<usize>ctz(mask) << 3));
         mask &= mask - 1;
-        if (any) {
-          // The nearest stays in hand, the rest need no order.
-          let near = select<u64>(a, b, a < b);
-          store<u64>(sp, select<u64>(b, a, a < b));
-          sp += 8;
-          while (mask != 0) {
-            const c = load<u64>(keys + (<usize>ctz(mask) << 3));
-            mask &= mask - 1;
-            store<u64>(sp, select<u64>(near, c, c < near));
-            near = select<u64>(c, near, c < near);
-            sp += 8;
-          }
-          ref = <i32>near;
-          continue;
-        }
         let near = select<u64>(a, b, a < b);
         let far = select<u64>(b, a, a < b);
         if (mask == 0) {
@@ -491,6 +487,12 @@ function walk<Walk>(base: usize, root: i32, r: usize, stack: usize): bool {
     } else if (meetLeaf<Walk>(base, ref, r)) {
       if (any) return true;
       found = true;
+    }
+    if (any) {
+      if (sp == stack) return false;
+      sp -= 4;
+      ref = load<i32>(sp);
+      continue;
     }
     // What lies beyond the hit is skipped.
     const limit = reinterpret<u32>(hitDistance);
