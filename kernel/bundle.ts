@@ -7,9 +7,10 @@
  * that a single ray would meet is left out: a ray of a bundle and the same ray alone have the same hit.
  */
 import { NODE_CHILD, INSTANCE_FLAGS, INSTANCE_MESH, MESH_TREE, MESH_ROOT, UNMOVED, EYE, BUNDLE } from "./layout";
+import { R_BYTES, R_INVERSE, R_NEAR, PLANES, setRay } from "./ray";
 import {
-  R_BYTES, R_INVERSE, R_NEAR, PLANES, bundleScratch, setRay, hitDistance, hitPacket, hitLane, hitU, hitV, hitInstance,
-  nearest, enterBundle, resume, askScene, askMesh, askPacket, moveRay, seenFrom, isMet,
+  bundleScratch, hitDistance, hitPacket, hitLane, hitU, hitV, hitInstance,
+  nearest, enterBundle, resume, askScene, askMesh, askPacket, moveRay, seenFrom,
 } from "./traverse";
 
 // Kinds of walk, told apart by their size when compiled.
@@ -102,7 +103,7 @@ export function aside(k: u32): usize {
 /** Makes the hit of ray k the present one; false where it met nothing. */
 export function takeHit(k: i32): bool {
   take(bundleScratch + WORLD_ROWS, k);
-  return isMet();
+  return hitPacket != 0;
 }
 
 /** Lets the next path begin with the hit of ray k. */

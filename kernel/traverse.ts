@@ -8,35 +8,20 @@
  * Triangles: Woop, Benthin, Wald, "Watertight ray/triangle intersection", 2013, four at a time.
  */
 import {
-  NODE_MIN, NODE_MAX, NODE_CHILD, PACKET_V0, PACKET_V1, PACKET_V2, PACKET_ID,
+  NODE_CHILD, PACKET_V0, PACKET_V1, PACKET_V2, PACKET_ID,
   INSTANCE_INVERSE, INSTANCE_MESH, INSTANCE_FLAGS, INSTANCE_FIRST, INSTANCE_COUNT, INSTANCE_BYTES,
   UNMOVED, MOVING, SHAPE, CUT_SHIFT, MESH_TREE, MESH_ROOT, PLANE_NORMAL, PLANE_OFFSET, PLANE_CHANGE, PLANE_BYTES,
   LAMP_KIND, LAMP_CENTRE, LAMP_U, LAMP_V, LAMP_NORMAL, LAMP_DISC,
   FRAME_SHUTTER, FRAME_TURN, FRAME_PIVOT_X, FRAME_PIVOT_Z, FRAME_PLANES, FRAME_PLANE_COUNT,
 } from "./layout";
 import { turn, sine, cosine } from "./math";
+import { R_INVERSE, R_DIRECTION, R_KX, R_KY, R_KZ, R_SX, R_SY, R_SZ, R_NEAR, PLANES, setRay } from "./ray";
 
 // Kinds of walk, told apart by their size when compiled.
 type NearestInMesh = i8;
 type AnyInMesh = i16;
 type NearestInScene = i32;
 type AnyInScene = i64;
-
-// A ray block: origin, inverse and direction by axis, 16 bytes apart, then the shear of the
-// triangle test and the offsets of the near planes.
-export const R_INVERSE: usize = 48;
-const R_DIRECTION: usize = 96;
-const R_KX: usize = 144;
-const R_KY: usize = 148;
-const R_KZ: usize = 152;
-const R_SX: usize = 160;
-const R_SY: usize = 164;
-const R_SZ: usize = 168;
-export const R_NEAR: usize = 172; // u32[3]
-export const R_BYTES: usize = 192;
-
-const INVERSE_LIMIT: f32 = 1e18;
-export const PLANES: usize = NODE_MAX - NODE_MIN;
 
 let worldRay: usize = 0;
 let objectRay: usize = 0;
@@ -112,43 +97,6 @@ export function setWorker(scratch: usize): void {
 
 export function hitTriangle(): u32 {
   return load<u32>(hitPacket + PACKET_ID + (hitLane << 2));
-}
-
-// @ts-ignore: decorator
-@inline
-function inverseOf(d: f32): f32 {
-  const i: f32 = <f32>1 / d;
-  return f32.min(f32.max(i, -INVERSE_LIMIT), INVERSE_LIMIT);
-}
-
-// @ts-ignore: decorator
-@inline
-export function setRay(r: usize, ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32): void {
-  store<f32>(r, ox);
-  store<f32>(r + 16, oy);
-  store<f32>(r + 32, oz);
-  const ix = inverseOf(dx), iy = inverseOf(dy), iz = inverseOf(dz);
-  store<f32>(r + R_INVERSE, ix);
-  store<f32>(r + R_INVERSE + 16, iy);
-  store<f32>(r + R_INVERSE + 32, iz);
-  store<f32>(r + R_DIRECTION, dx);
-  store<f32>(r + R_DIRECTION + 16, dy);
-  store<f32>(r + R_DIRECTION + 32, dz);
-  store<u32>(r + R_NEAR, (reinterpret<u32>(ix) >> 31) * <u32>PLANES);
-  store<u32>(r + R_NEAR + 4, (reinterpret<u32>(iy) >> 31) * <u32>PLANES + 16);
-  store<u32>(r + R_NEAR + 8, (reinterpret<u32>(iz) >> 31) * <u32>PLANES + 32);
-  const ax = abs(dx), ay = abs(dy), az = abs(dz);
-  // The axis of the largest component, by selects; the other two follow in turn.
-  const kz = select<u32>(select<u32>(0, 32, ax >= az), select<u32>(16, 32, ay >= az), ax >= ay);
-  const kx = select<u32>(0, kz + 16, kz == 32);
-  const ky = select<u32>(0, kx + 16, kx == 32);
-  store<u32>(r + R_KX, kx);
-  store<u32>(r + R_KY, ky);
-  store<u32>(r + R_KZ, kz);
-  const sz: f32 = <f32>1 / load<f32>(r + R_DIRECTION + kz);
-  store<f32>(r + R_SX, load<f32>(r + R_DIRECTION + kx) * sz);
-  store<f32>(r + R_SY, load<f32>(r + R_DIRECTION + ky) * sz);
-  store<f32>(r + R_SZ, sz);
 }
 
 /** Tests one packet; true where a nearer hit was found and kept. */
@@ -545,12 +493,6 @@ export function resume(distance: f32, packet: usize, lane: usize, u: f32, v: f32
   hitU = u;
   hitV = v;
   hitInstance = instance;
-}
-
-// @ts-ignore: decorator
-@inline
-export function isMet(): bool {
-  return hitPacket != 0;
 }
 
 /** The record of an instance, whose mesh is asked from now on; 0 where these rays do not meet it. */

@@ -36,21 +36,21 @@ export function useWaiting(image: RefObject<HTMLImageElement | null>, src: strin
 }
 
 /** False from the first showing until no small frame is waited for, at most for so many milliseconds. */
-export function useTurn(limit: number): boolean {
-  const [ours, setOurs] = useState(false);
+export function useSmallFramesFirst(limit: number): boolean {
+  const [free, setFree] = useState(false);
   useEffect(() => {
     const look = (): void => {
-      if (waiting.size === 0) setOurs(true);
+      if (waiting.size === 0) setFree(true);
     };
     watchers.add(look);
     // By then all that is shown at the same time has said what it waits for.
     const first = setTimeout(look, 0);
-    const last = setTimeout(() => setOurs(true), limit);
+    const last = setTimeout(() => setFree(true), limit);
     return () => {
       watchers.delete(look);
       clearTimeout(first);
       clearTimeout(last);
     };
   }, [limit]);
-  return ours;
+  return free;
 }

@@ -18,7 +18,7 @@ import { usePreferences } from '../shell/preferences.js';
 import { FrameEdges, Guides, OtherFrame } from './FrameGuides.js';
 import { frameRect } from './frameRect.js';
 import { type Loaded, loadModel } from './loaded.js';
-import { useTurn } from '../ui/waiting.js';
+import { useSmallFramesFirst } from '../ui/waiting.js';
 import { bringsFinish, droppedFinish } from '../ui/dragFinish.js';
 import { type Hit, type PartClick } from './picking.js';
 import { Scene } from './Scene.js';
@@ -126,7 +126,7 @@ export function Viewport({
     return () => observer.disconnect();
   }, []);
   const { guides } = usePreferences();
-  const ours = useTurn(LETS_GO_FIRST);
+  const free = useSmallFramesFirst(LETS_GO_FIRST);
   const rect = frameRect(area, size, pixelAspect);
   const drag = useRef<{ x: number; y: number; pan: boolean } | null>(null);
   // A click that ends a drag marks nothing.
@@ -188,7 +188,7 @@ export function Viewport({
       {stage.picture && area.width > 0 && (
         <img src={`/api/textures/${stage.picture}`} alt="" className="pointer-events-none absolute object-cover" style={rect} />
       )}
-      {loaded && ours && area.width > 0 && (
+      {loaded && free && area.width > 0 && (
         <Canvas
           shadows="percentage"
           frameloop="demand"

@@ -73,6 +73,27 @@ describe('batches', () => {
     expect(drawn(batches).map((d) => d.triangles)).toEqual([48, 24]);
   });
 
+  it('let their parts stand still until they are asked, and then have them where the group stands, whoever moved them before', () => {
+    const { parts, meshes, batches } = scene();
+    const subject = new Group();
+    subject.add(parts);
+    const at = (): number => meshes[1]!.matrixWorld.elements[12]!;
+    const move = (x: number): void => {
+      subject.position.x = x;
+      subject.updateMatrixWorld(true);
+    };
+    move(10);
+    expect(at()).toBe(2);
+    batches.settle();
+    expect(at()).toBe(12);
+    // A box was measured elsewhere in between, and the group came back.
+    move(20);
+    subject.updateWorldMatrix(false, true);
+    move(10);
+    batches.settle();
+    expect(at()).toBe(12);
+  });
+
   it('follow a part into another material', () => {
     const { meshes, batches } = scene();
     meshes[0]!.material = blue;

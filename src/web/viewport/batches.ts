@@ -2,7 +2,7 @@
  * Draws a model of very many parts in a few calls: parts that wear the same material are one geometry. The parts'
  * own meshes stay as they are, for picking and for dressing, and are not drawn.
  */
-import { BufferAttribute, BufferGeometry, Group, type Line, type Material, Matrix3, Matrix4, Mesh, type Object3D, Vector3 } from 'three';
+import { BufferAttribute, BufferGeometry, Group, type Line, type Material, Matrix3, type Matrix4, Mesh, type Object3D, Vector3 } from 'three';
 
 /** A scene of fewer meshes is drawn one by one. */
 export const MANY_MESHES = 1500;
@@ -25,7 +25,7 @@ interface Batch {
 }
 
 /** The material that a part wears, whether it is marked or not. */
-const plainOf = (mesh: Mesh): Material => (mesh.userData.plain ?? mesh.material) as Material;
+export const plainOf = (mesh: Mesh): Material => (mesh.userData.plain ?? mesh.material) as Material;
 
 function put(from: BufferAttribute, into: Float32Array, at: number, turn: (v: Vector3) => void): void {
   const v = new Vector3();
@@ -102,7 +102,6 @@ export class Batches {
   private readonly members: Member[] = [];
   private batches = new Map<string, Batch>();
   private marked = new Map<string, Batch>();
-  private readonly settled = new Matrix4();
   private readonly memberOf = new Map<Object3D, Member>();
 
   /** `parts` holds the meshes; where it stands in the world must be known by then. Null where there are too many vertices. */
@@ -115,7 +114,6 @@ export class Batches {
   }
 
   private constructor(readonly parts: Group) {
-    if (parts.parent) this.settled.copy(parts.parent.matrixWorld);
     const back = parts.matrixWorld.clone().invert();
     const lines: Object3D[] = [];
     parts.traverse((object) => {
@@ -145,9 +143,8 @@ export class Batches {
   /** Moves the parts to where their group stands now, for whoever asks them. */
   settle(): void {
     const { parent } = this.parts;
-    if (!parent || parent.matrixWorld.equals(this.settled)) return;
-    this.settled.copy(parent.matrixWorld);
-    Group.prototype.updateMatrixWorld.call(this.parts, true);
+    // They stand in their group as it is, so where both stand is the same once they have followed.
+    if (parent && !parent.matrixWorld.equals(this.parts.matrixWorld)) Group.prototype.updateMatrixWorld.call(this.parts, true);
   }
 
   /** Draws these once more in the material that they have now, over what they wear: equal places are equally deep, and the later wins. */

@@ -1,5 +1,6 @@
 /** Marks what is selected, over what it wears: nothing but the marked meshes is touched. */
 import { Color, type Material, type Mesh, type MeshPhysicalMaterial, type Object3D } from 'three';
+import { plainOf } from './batches.js';
 import { type Loaded } from './loaded.js';
 import { groupOf, pathOf } from './wear.js';
 
@@ -37,8 +38,7 @@ function markedOf(material: Material, copies: Map<Material, Material>): Material
  * takes earlier marks off. To be called again after wear(), which puts on what is marked here.
  */
 export function mark(loaded: Loaded, selected: ReadonlySet<string> | undefined, group: number | undefined): void {
-  const before = marked.get(loaded) ?? [];
-  for (const mesh of before) mesh.material = (mesh.userData.plain ?? mesh.material) as Material;
+  for (const mesh of marked.get(loaded) ?? []) mesh.material = plainOf(mesh);
   const meshes = new Set<Mesh>();
   const objects = objectsOf(loaded);
   for (const path of selected ?? [])
@@ -47,7 +47,7 @@ export function mark(loaded: Loaded, selected: ReadonlySet<string> | undefined, 
       if (mesh.isMesh && pathOf(mesh) !== null && (group === undefined || group === groupOf(mesh) + 1)) meshes.add(mesh);
     });
   const copies = new Map<Material, Material>();
-  for (const mesh of meshes) mesh.material = markedOf((mesh.userData.plain ?? mesh.material) as Material, copies);
+  for (const mesh of meshes) mesh.material = markedOf(plainOf(mesh), copies);
   loaded.batches?.mark([...meshes]);
   marked.set(loaded, [...meshes]);
 }

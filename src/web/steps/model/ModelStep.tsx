@@ -5,7 +5,7 @@ import { scheduleOf } from '../../../core/dress/schedule.js';
 import { placedBounds, placedOf, placeMatrix, withPlinth } from '../../../core/model/place.js';
 import { withPlace } from '../../../core/plan/edit.js';
 import { transformBounds } from '../../../core/geometry/bounds.js';
-import { STATING } from '../../../core/model/endings.js';
+import { FACED, STATING } from '../../../core/model/endings.js';
 import { litStage } from '../../../core/stage/stage.js';
 import { cameraOf, fitView, type View } from '../../../core/view/camera.js';
 import { useParts } from '../../data/hooks.js';
@@ -33,8 +33,7 @@ const LISTS = [
   ['changes', 'What changed'],
 ] as const;
 
-/** Files whose solids have faces, which can be kept apart. */
-const WITH_FACES = /\.(step|stp|iges|igs|brep)$/i;
+const endsIn = (fileName: string, endings: string[]): boolean => endings.some((e) => fileName.toLowerCase().endsWith(`.${e}`));
 
 /** Where the model is looked at from, before anybody moves. */
 const DESK: View = { id: 'desk', name: 'desk', kind: 'perspective', eye: [0.8, 0.45, 1], target: [0, 0, 0], focalLength: 50, uprights: false };
@@ -136,9 +135,7 @@ export default function ModelStep(): ReactNode {
               {revision.fileName}
               <span className="text-graphite">
                 {' · '}
-                {STATING.some((e) => revision.fileName.toLowerCase().endsWith(`.${e}`))
-                  ? 'read as the file states'
-                  : `read as ${revision.unit}, +${revision.up.toUpperCase()} up`}
+                {endsIn(revision.fileName, STATING) ? 'read as the file states' : `read as ${revision.unit}, +${revision.up.toUpperCase()} up`}
               </span>
             </p>
             <p className="num border-b border-rule px-4 py-1 text-xs text-graphite" data-testid="brought">
@@ -237,7 +234,7 @@ export default function ModelStep(): ReactNode {
                 dressing={dressing ?? UNDRESSED}
                 model={revision.finishes}
                 faces={desk.faces}
-                undivided={lone !== null && lone.areas?.length === 1 && revision.facesApart !== true && WITH_FACES.test(revision.fileName)}
+                undivided={lone !== null && lone.areas?.length === 1 && revision.facesApart !== true && endsIn(revision.fileName, FACED)}
                 face={desk.face}
                 onFace={desk.setFace}
                 onWear={desk.wear}
