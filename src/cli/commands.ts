@@ -6,6 +6,7 @@ import { PLAN_LISTS, type PlanList } from '../core/movie/lists.js';
 import { framesOf } from '../core/plan/framesOf.js';
 import { unknownFinish } from '../core/dress/dressing.js';
 import { chosenFrames } from '../core/plan/selection.js';
+import { missingGroups } from '../core/plan/carry.js';
 import { type SetFile } from '../core/plan/set.js';
 import { QUALITY_LEVELS, type QualityLevel } from '../core/plan/sheet.js';
 import { decodeScene } from '../engine/compile.js';
@@ -33,6 +34,14 @@ async function load(file: string, options: Options): Promise<Prepared> {
 function modelOption(options: Options): string {
   if (typeof options.model !== 'string') throw new InputError('Give the model with --model FILE.');
   return options.model;
+}
+
+/** The model that a set is laid on. */
+async function loadFor(set: SetFile, options: Options, say: (line: string) => void): Promise<Prepared> {
+  const prepared = await load(modelOption(options), options);
+  for (const path of missingGroups(set, prepared.summary.parts))
+    say(`note: "${path}" has fewer groups of faces than the set puts finishes on. Where they were kept apart, give --faces apart.`);
+  return prepared;
 }
 
 function planFrames(set: SetFile, { summary }: Prepared, surrounds: Surround[] = []): Frame[] {
@@ -75,7 +84,7 @@ const plan: Command = {
   async run(words, options, say) {
     const file = one(words, 'one set file');
     const set = readSet(file);
-    const frames = planFrames(set, await load(modelOption(options), options), readSurroundsOf(set, file));
+    const frames = planFrames(set, await loadFor(set, options, say), readSurroundsOf(set, file));
     say(`${set.name}: ${set.shots.length} shots, ${frames.length} frames`);
     return {
       frames: frames.map(({ shot, index, number, name, time, size, camera, turn, sun, section, identity }) => ({
@@ -125,7 +134,7 @@ const render: Command = {
         throw new InputError(`--quality ${options.quality} is not known; there is ${Object.keys(QUALITY_LEVELS).join(', ')}.`);
       set.sheet.quality = options.quality as QualityLevel;
     }
-    const prepared = await load(modelOption(options), options);
+    const prepared = await loadFor(set, options, say);
     const surrounds = readSurroundsOf(set, file);
     const frames = choose(set, planFrames(set, prepared, surrounds), options);
     const lost = frames[0]?.dressing && unknownFinish(frames[0].dressing, prepared.summary.finishes);
@@ -188,7 +197,7 @@ const exported: Command = {
           .map((e) => `.${e}`)
           .join(', ')}.`,
       );
-    const prepared = await load(modelOption(options), options);
+    const prepared = await loadFor(set, options, say);
     const frames = planFrames(set, prepared, readSurroundsOf(set, file));
     const bytes = list ? new TextEncoder().encode(PLAN_LISTS[list].make(set, frames)) : await planGlb(set, prepared.glb, frames, textureReader(file));
     await writeWhole(path.resolve(out), bytes);

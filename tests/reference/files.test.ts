@@ -191,7 +191,33 @@ describe('the command line', () => {
     expect(north).toMatchObject({ sunrise: null, sunset: null, polar: 'day', hours: 24, timeZone: 'Arctic/Longyearbyen' });
   });
 
+  it('keeps faces apart where that is asked for, and says when a set counts on it', () => {
+    const cube = 'node_modules/occt-import-js/test/testfiles/cube-units/cube-mm.step';
+    const faced = path.join(folder, 'faced.json');
+    writeFileSync(faced, JSON.stringify({ ...set, dressing: { parts: [{ path: 'Part/Cube', faces: [{ group: 6, finish: 'polished steel' }] }] } }));
+    const worn = (...faces: string[]) => {
+      const out = path.join(folder, `faced${faces.length}.glb`);
+      const { status, stderr } = easel('export', faced, '--model', cube, '--out', out, ...faces);
+      expect(status).toBe(0);
+      const bytes = readFileSync(out);
+      const json = JSON.parse(bytes.subarray(20, 20 + bytes.readUInt32LE(12)).toString()) as {
+        meshes: { primitives: { mode?: number; material: number }[] }[];
+        materials: { name: string }[];
+      };
+      const surfaces = json.meshes.flatMap((m) => m.primitives).filter((p) => (p.mode ?? 4) === 4);
+      return { stderr, names: surfaces.map((p) => json.materials[p.material]!.name) };
+    };
+    const apart = worn('--faces', 'apart');
+    expect(apart.names).toHaveLength(6);
+    expect(apart.names.filter((n) => n === 'polished steel')).toHaveLength(1);
+    expect(apart.stderr).not.toContain('note:');
+    const together = worn();
+    expect(together.names).toHaveLength(1);
+    expect(together.stderr).toContain('note: "Part/Cube" has fewer groups of faces than the set puts finishes on.');
+  });
+
   it.each([
+    [['import', model, '--faces', 'both'], '--faces both is not known; there is together and apart.'],
     [['plan', 'nowhere.json', '--model', 'x'], 'nowhere.json: there is no such file'],
     [['plan', setFile], 'Give the model with --model FILE.'],
     [['import', setFile], 'There is no model among "set.json"'],

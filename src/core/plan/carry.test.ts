@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { type PartMatch } from '../model/match.js';
-import { carryOver, lostPaths, regrouped } from './carry.js';
+import { carryOver, lostPaths, missingGroups, regrouped } from './carry.js';
 import { parseSet } from './set.js';
 
 const set = parseSet({
@@ -42,6 +42,7 @@ describe('a plan on the next revision', () => {
     const parts = (counts: Record<string, number>): { path: string; finishes: string[] }[] =>
       Object.entries(counts).map(([path, n]) => ({ path, finishes: Array<string>(n).fill('Plain grey') }));
     expect(regrouped(dressed, parts({ Foot: 2, Head: 2, Arm: 2, Gone: 2 }), parts({ Foot: 6, Head: 2, Arm: 6 }))).toEqual(['Foot']);
+    expect(missingGroups(dressed, parts({ Foot: 1, Head: 2, Arm: 1 }))).toEqual(['Foot']);
     expect(regrouped(set, parts({ 'Tern/Head': 1 }), parts({ 'Tern/Head': 6 }))).toEqual([]);
   });
 

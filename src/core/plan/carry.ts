@@ -8,6 +8,8 @@ interface Grouped {
   finishes: readonly string[];
 }
 
+const groupsIn = (parts: readonly Grouped[]): Map<string, number> => new Map(parts.map((p) => [p.path, p.finishes.length]));
+
 /** The set with every path of a part that it names put through `follow`. */
 function withPaths(set: SetFile, follow: (path: string) => string): SetFile {
   const { dressing, section, sections } = set;
@@ -40,10 +42,16 @@ export function carryOver(set: SetFile, matches: readonly PartMatch[]): SetFile 
 
 /** Paths of parts of which the set dresses single groups of faces, and which are divided otherwise in the later revision. */
 export function regrouped({ dressing }: SetFile, before: readonly Grouped[], after: readonly Grouped[]): string[] {
-  const groupsIn = (parts: readonly Grouped[]): Map<string, number> => new Map(parts.map((p) => [p.path, p.finishes.length]));
   const [then, now] = [groupsIn(before), groupsIn(after)];
   const chosen = (dressing?.parts ?? []).filter((p) => (p.faces?.length ?? 0) > 0).map((p) => p.path);
   return chosen.filter((p) => then.has(p) && now.has(p) && then.get(p) !== now.get(p));
+}
+
+/** Paths of parts that have fewer groups of faces than the set puts finishes on. */
+export function missingGroups({ dressing }: SetFile, parts: readonly Grouped[]): string[] {
+  const groups = groupsIn(parts);
+  const wanted = (dressing?.parts ?? []).filter((p) => p.faces?.some((f) => f.group > (groups.get(p.path) ?? Infinity)));
+  return wanted.map((p) => p.path);
 }
 
 /** Paths that the set names and the revision has not: what does not carry over. */
