@@ -8,7 +8,13 @@ import { READY_STAGES } from '../core/stage/stage.js';
 import { LENGTH_UNITS } from '../core/units/length.js';
 import { pointSchema } from '../core/view/camera.js';
 
-const name = z.string().trim().min(1, 'Give it a name.').max(80, 'A name has at most 80 letters.');
+const name = z
+  .string()
+  .trim()
+  .min(1, 'Give it a name.')
+  .max(80, 'A name has at most 80 letters.')
+  // Control characters, and marks that turn the direction of text so that a name reads as another.
+  .regex(/^[^\p{Cc}\u200e\u200f\u202a-\u202e\u2066-\u2069]*$/u, 'A name has no control characters.');
 const bounds = z.object({ min: pointSchema, max: pointSchema });
 
 export const newProject = z.strictObject({ name });
@@ -186,8 +192,15 @@ export const eventSchema = z.discriminatedUnion('type', [
   z.object({ type: z.literal('import'), projectId: z.int(), share: z.number(), what: z.string() }),
 ]);
 
-/** RFC 9457. */
-export const problemSchema = z.object({ type: z.string(), title: z.string(), status: z.int(), detail: z.string() });
+/** RFC 9457, with the code of the error for programs and what to do about it for people. */
+export const problemSchema = z.object({
+  type: z.string(),
+  title: z.string(),
+  status: z.int(),
+  detail: z.string(),
+  code: z.string(),
+  remedy: z.string(),
+});
 
 export type PartReply = z.infer<typeof partReply>;
 /** What a small frame shows: a view, in another ready stage where that is asked for; a drawing to scale; a frame of a shot. */

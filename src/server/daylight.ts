@@ -28,7 +28,7 @@ import { sceneOf } from '../engine/source.js';
 import { loadKernelModule } from '../engine/node/assets.js';
 import { type ServerContext } from './context.js';
 import { type PlanSet, type Project, type Revision } from './db/models.js';
-import { HttpError } from './http/problem.js';
+import { ServerError } from './errors.js';
 import { planContext, setFileOf, summaryOf } from './projects.js';
 
 const MOST_PLACES = 12;
@@ -94,7 +94,7 @@ export async function clearanceOf(
 /** Throws 422 where the set has no site. */
 function siteOf(set: PlanSet): Site {
   const { site } = setFileOf(set).stage;
-  if (!site) throw new HttpError(422, 'The set has no site; give its latitude and longitude on the Stage step.');
+  if (!site) throw new ServerError('unusable', 'The set has no site; give its latitude and longitude on the Stage step.');
   return site;
 }
 

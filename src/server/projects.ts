@@ -11,7 +11,7 @@ import { type ReadOptions, type SourceFile } from '../formats/format.js';
 import { findModel } from '../formats/formats.js';
 import { type ServerContext } from './context.js';
 import { Batch, PlanSet, Project, RecipeRow, Revision } from './db/models.js';
-import { HttpError, notFound } from './http/problem.js';
+import { notFound, ServerError } from './errors.js';
 
 export async function findProject(id: number): Promise<Project> {
   const project = await Project.findByPk(id);
@@ -93,9 +93,10 @@ const solids = (revision: Revision): PartSummary[] => summaryOf(revision).parts.
 export async function matchRevisions(later: Revision, earlierId?: number): Promise<MatchReply> {
   const all = await Revision.findAll({ where: { projectId: later.projectId }, order: ['id'] });
   const earlier = earlierId === undefined ? all.filter((r) => r.id < later.id).at(-1) : all.find((r) => r.id === earlierId);
-  if (!earlier) throw new HttpError(404, `There is no revision before ${later.letter} to compare with.`);
+  if (!earlier) throw new ServerError('not-found', `There is no revision before ${later.letter} to compare with.`);
   for (const r of [earlier, later])
-    if (!hasShapes(r)) throw new HttpError(409, `Revision ${r.letter} was brought in by an earlier version; bring its file in again to compare it.`);
+    if (!hasShapes(r))
+      throw new ServerError('conflict', `Revision ${r.letter} was brought in by an earlier version; bring its file in again to compare it.`);
   return { with: earlier.letter, matches: matchParts(solids(earlier), solids(later)) };
 }
 
@@ -206,7 +207,7 @@ export async function saveSetFile({ database }: ServerContext, id: number, versi
     const set = await PlanSet.findByPk(id, { transaction });
     if (!set) throw notFound(`Set ${id}`);
     if (set.version !== version)
-      throw new HttpError(409, 'This set was changed in another window. Reload to go on from there; your last change was not saved.');
+      throw new ServerError('conflict', 'This set was changed in another window. Reload to go on from there; your last change was not saved.');
     set.version = version + 1;
     set.file = JSON.stringify(file);
     return set.save({ transaction });

@@ -6,7 +6,7 @@ import { SHIPPED, type ShippedRecipe } from '../core/plan/shipped.js';
 import { type SetFile } from '../core/plan/set.js';
 import { type ServerContext } from './context.js';
 import { PlanSet, type Project, RecipeRow, type Revision } from './db/models.js';
-import { HttpError, notFound } from './http/problem.js';
+import { notFound, ServerError } from './errors.js';
 import { setFileOf, summaryOf } from './projects.js';
 import { isBelow } from '../core/model/paths.js';
 
@@ -28,20 +28,21 @@ export async function keepRecipe({ database }: ServerContext, kind: RecipeKind, 
   try {
     text = JSON.stringify(parseBody(kind, body));
   } catch (e) {
-    throw new HttpError(422, (e as Error).message);
+    throw new ServerError('unusable', (e as Error).message);
   }
   return database.write(async (transaction) => {
     const known = await RecipeRow.findOne({ where: { kind, name }, transaction });
     if (known) return known.set({ body: text }).save({ transaction });
     if ((await RecipeRow.count({ transaction })) >= MOST_RECIPES)
-      throw new HttpError(422, `There are ${MOST_RECIPES} recipes, which is the most; take one out first.`);
+      throw new ServerError('unusable', `There are ${MOST_RECIPES} recipes, which is the most; take one out first.`);
     return RecipeRow.create({ kind, name, body: text, isDefault: 0 }, { transaction });
   });
 }
 
 /** Renames a recipe, or makes it what a new project begins with. Throws 422 where its kind has no default. */
 export async function alterRecipe({ database }: ServerContext, row: RecipeRow, change: { name?: string; isDefault?: boolean }): Promise<RecipeRow> {
-  if (change.isDefault && !WITH_DEFAULT.includes(row.kind as RecipeKind)) throw new HttpError(422, `A new project has no default ${row.kind}.`);
+  if (change.isDefault && !WITH_DEFAULT.includes(row.kind as RecipeKind))
+    throw new ServerError('unusable', `A new project has no default ${row.kind}.`);
   return database.write(async (transaction) => {
     if (change.isDefault) await RecipeRow.update({ isDefault: 0 }, { where: { kind: row.kind }, transaction });
     if (change.isDefault !== undefined) row.isDefault = change.isDefault ? 1 : 0;

@@ -6,7 +6,7 @@ import { type CompiledScene } from '../engine/compile.js';
 import { sceneOf } from '../engine/source.js';
 import { type ServerContext } from './context.js';
 import { type PlanSet, type Project, type Revision } from './db/models.js';
-import { HttpError } from './http/problem.js';
+import { ServerError } from './errors.js';
 import { planContext, setFileOf } from './projects.js';
 import { isBelow } from '../core/model/paths.js';
 
@@ -36,12 +36,12 @@ export async function revealAreas(
 ): Promise<{ areas: number[]; offsets: number[]; every: number }> {
   const file = setFileOf(set);
   const chosen = file.shots.find((s) => s.id === shot);
-  if (chosen?.kind !== 'sectionReveal') throw new HttpError(404, `There is no section reveal "${shot}" in this set.`);
+  if (chosen?.kind !== 'sectionReveal') throw new ServerError('not-found', `There is no section reveal "${shot}" in this set.`);
   let frames;
   try {
     frames = framesOf({ ...file, shots: [chosen] }, planContext(project, revision)).filter((f) => f.shot === shot);
   } catch (e) {
-    throw new HttpError(422, (e as Error).message);
+    throw new ServerError('unusable', (e as Error).message);
   }
   // One that is switched off has no frames.
   if (frames.length === 0) return { areas: [], offsets: [], every: 1 };

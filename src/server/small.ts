@@ -15,7 +15,7 @@ import { writeWhole } from '../engine/node/files.js';
 import { sceneOf } from '../engine/source.js';
 import { type ServerContext } from './context.js';
 import { type PlanSet, type Project, type Revision } from './db/models.js';
-import { HttpError } from './http/problem.js';
+import { ServerError } from './errors.js';
 import { planContext, setFileOf, summaryOf } from './projects.js';
 
 /** Small frames go before batch frames, since somebody waits for them; those of a strip, which take least, before the larger. */
@@ -40,12 +40,13 @@ function reduced(frame: Frame, width: number): Frame {
 function viewAlone(file: SetFile, revision: Revision, { view: id, stage, further }: ViewWanted): SetFile {
   const { size, pixelAspect } = file.sheet;
   const view = id === '' ? firstView(boundsOf(file, summaryOf(revision).bounds), size, pixelAspect) : file.views.find((v) => v.id === id);
-  if (!view) throw new HttpError(404, `There is no view "${id}" in this set.`);
+  if (!view) throw new ServerError('not-found', `There is no view "${id}" in this set.`);
   // A ready stage is shown by its own light.
   const stages = stage
     ? { ...file.stage, ready: stage, surround: undefined, daylight: undefined, backdrop: undefined, backdropPicture: undefined }
     : file.stage;
-  if (further !== undefined && !file.stages?.some((s) => s.id === further)) throw new HttpError(404, `There is no stage "${further}" in this set.`);
+  if (further !== undefined && !file.stages?.some((s) => s.id === further))
+    throw new ServerError('not-found', `There is no stage "${further}" in this set.`);
   const seen = further === undefined ? view : { ...view, shows: { ...view.shows, stage: further } };
   return { ...file, stage: stages, views: [seen], shots: [{ id: 'view', kind: 'still', views: [view.id] }] };
 }
@@ -98,9 +99,9 @@ function plannedSmall(project: Project, set: PlanSet, revision: Revision, what: 
   try {
     frame = framesOf(wanted, planContext(project, revision))['index' in what ? what.index : 0];
   } catch (e) {
-    throw new HttpError(422, (e as Error).message);
+    throw new ServerError('unusable', (e as Error).message);
   }
-  if (!frame) throw new HttpError(404, 'There is no such frame in this plan.');
+  if (!frame) throw new ServerError('not-found', 'There is no such frame in this plan.');
   return reduced(frame, width);
 }
 

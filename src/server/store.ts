@@ -11,6 +11,7 @@ import { type SceneSource } from '../engine/source.js';
 import { extensionOf, type SourceFile } from '../formats/format.js';
 import { decodeTexture } from '../formats/picture/texture.js';
 import { readSurround } from '../formats/surround/read.js';
+import { ServerError } from './errors.js';
 
 export class Store {
   constructor(readonly root: string) {}
@@ -88,7 +89,8 @@ export class Store {
 
   /** A picture of light, by content hash and ending. Throws where the name is no such. */
   surround(file: string): string {
-    if (!/^[0-9a-f]{64}\.(hdr|exr)$/.test(file)) throw new Error(`The surround "${file}" is not here; bring it in on the Stage step.`);
+    if (!/^[0-9a-f]{64}\.(hdr|exr)$/.test(file))
+      throw new ServerError('not-found', `The environment image "${file}" is not here; import it in the Stage step.`);
     return path.join(this.root, 'surrounds', file);
   }
 
@@ -111,7 +113,7 @@ export class Store {
   /** A picture on a finish, by content hash and ending. Throws where the name is no such. */
   texture(file: string): string {
     if (!/^[0-9a-f]{64}\.(png|jpe?g|webp)$/.test(file))
-      throw new Error(`The picture "${file}" is not here; bring it in with its finish on the Model step.`);
+      throw new ServerError('not-found', `The texture "${file}" is not here; import it in the Model step.`);
     return path.join(this.root, 'textures', file);
   }
 

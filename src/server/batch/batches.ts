@@ -12,7 +12,7 @@ import { backdropFiles, parseSet, runName, type SetFile, surroundFiles } from '.
 import { samplingOf } from '../../core/plan/sheet.js';
 import { type ServerContext } from '../context.js';
 import { Batch, BatchFrame, Clip, type PlanSet, type Project, Revision } from '../db/models.js';
-import { HttpError, notFound } from '../http/problem.js';
+import { notFound, ServerError } from '../errors.js';
 import { planContext, setFileOf, summaryOf } from '../projects.js';
 
 /** What is frozen when a batch starts; framesOf makes the same frames of it at any time. */
@@ -67,34 +67,34 @@ export async function createBatch(
         reels: full.reels?.filter((r) => r.parts.every((p) => shots.includes(p.shot))),
       }
     : full;
-  if (set.shots.length === 0) throw new HttpError(422, 'There is nothing to render: the set has no shots. Add a still or a turntable.');
+  if (set.shots.length === 0) throw new ServerError('unusable', 'There is nothing to render: the set has no shots. Add a still or a turntable.');
   const number = ((await Batch.max<number, Batch>('number')) ?? 0) + 1;
   const plan: FrozenPlan = { set, context: planContext(project, revision, String(number)), ...(select && { select }) };
   let frames: Frame[];
   try {
     frames = chosenFrames(framesOf(set, plan.context), select ?? '');
   } catch (e) {
-    throw new HttpError(422, (e as Error).message);
+    throw new ServerError('unusable', (e as Error).message);
   }
   const lost = frames[0]?.dressing && unknownFinish(frames[0].dressing, summaryOf(revision).finishes);
   if (lost)
-    throw new HttpError(
-      422,
+    throw new ServerError(
+      'unusable',
       `There is no finish "${lost}", neither in the set nor in the library nor in revision ${revision.letter}. Choose another on the Model step.`,
     );
   for (const file of picturesOf(frames[0]?.dressing?.finishes ?? []))
     if (!(await context.store.hasTexture(file)))
-      throw new HttpError(422, `The picture "${file}" of a finish is not here. Bring it in on the Model step, or take it off the finish.`);
+      throw new ServerError('unusable', `The picture "${file}" of a finish is not here. Bring it in on the Model step, or take it off the finish.`);
   for (const surround of surroundFiles(set))
     if (!(await context.store.hasSurround(surround)))
-      throw new HttpError(422, `The surround "${surround}" is not here. Bring its file in on the Stage step, or take it out.`);
+      throw new ServerError('unusable', `The surround "${surround}" is not here. Bring its file in on the Stage step, or take it out.`);
   for (const picture of backdropFiles(set))
     if (!(await context.store.hasTexture(picture)))
-      throw new HttpError(422, `The backdrop "${picture}" is not here. Bring its file in on the Stage step, or take it out.`);
+      throw new ServerError('unusable', `The backdrop "${picture}" is not here. Bring its file in on the Stage step, or take it out.`);
   // Each batch has a folder of its own, so that no batch can write over another's files.
   const folder = `pictures/${String(number).padStart(4, '0')}-${setFolder(set)}`;
   if (await context.store.exists(context.store.picture('.', folder)))
-    throw new HttpError(409, `The folder "${folder}" is there already, left by something else. Move it away and start again.`);
+    throw new ServerError('conflict', `The folder "${folder}" is there already, left by something else. Move it away and start again.`);
   await mkdir(context.store.picture('.', folder), { recursive: true });
   return context.database.write(async (transaction: Transaction) => {
     const batch = await Batch.create(

@@ -13,7 +13,7 @@ import { everyNth } from '../../core/units/rate.js';
 import { PART_SUFFIX, settle } from '../../engine/node/files.js';
 import { type ServerContext } from '../context.js';
 import { type Batch, BatchFrame, Clip } from '../db/models.js';
-import { HttpError } from '../http/problem.js';
+import { ServerError } from '../errors.js';
 import { batchFrames, frozenPlan } from './batches.js';
 
 let program: string | null = null;
@@ -72,18 +72,19 @@ export async function startClip(
   const numbers = new Set(frames.map((f) => f.number));
   // Clips of one date stand beside those of the whole shot.
   const run = date === undefined ? shot : `${shot}#${date}`;
-  if (frames.length === 0) throw new HttpError(404, `There is no shot "${shot}" in batch ${batch.number}.`);
+  if (frames.length === 0) throw new ServerError('not-found', `There is no shot "${shot}" in batch ${batch.number}.`);
   const rows = (await BatchFrame.findAll({ where: { batchId: batch.id, shot }, order: ['position'] })).filter((r) => numbers.has(r.number));
   const missing = rows.filter((r) => r.state !== 'done').length;
   const still = frames[0]!.files.find((f) => f.type !== 'exr');
   if (!still)
-    throw new HttpError(
-      422,
+    throw new ServerError(
+      'unusable',
       'A movie is made of PNG or JPEG pictures, and this batch has OpenEXR alone. Add one to the files of the set and render again.',
     );
   const problem = clipProblem({ size: frames[0]!.size, frames: rows.length, missing });
-  if (problem) throw new HttpError(422, problem);
-  if (await Clip.findOne({ where: { batchId: batch.id, shot: run, state: 'making' } })) throw new HttpError(409, 'This clip is being made already.');
+  if (problem) throw new ServerError('unusable', problem);
+  if (await Clip.findOne({ where: { batchId: batch.id, shot: run, state: 'making' } }))
+    throw new ServerError('conflict', 'This clip is being made already.');
   const pictures = rows.map((r) => context.store.picture(batch.folder, shownFile(JSON.parse(r.files) as string[])!));
   // Beside its stills.
   const stem = path.posix.join(path.posix.dirname(frames[0]!.name), path.posix.basename(frames[0]!.name).replace(/[._-]?0*\d+$/, ''));

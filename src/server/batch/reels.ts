@@ -9,7 +9,7 @@ import { fileWord } from '../../core/plan/names.js';
 import { parseRate } from '../../core/units/rate.js';
 import { type ServerContext } from '../context.js';
 import { type Batch, BatchFrame, Clip } from '../db/models.js';
-import { HttpError } from '../http/problem.js';
+import { ServerError } from '../errors.js';
 import { batchFrames, frozenPlan } from './batches.js';
 import { freeFile, make, type MoviePicture, shownFile } from './clips.js';
 
@@ -40,25 +40,25 @@ export async function startReel(context: ServerContext, batch: Batch, reel: Reel
   try {
     plan = reelPlan(reel, footage, rate).frames;
   } catch (e) {
-    throw new HttpError(422, (e as Error).message);
+    throw new ServerError('unusable', (e as Error).message);
   }
   const size = sizes.get(used[0]!)!;
   const other = used.find((id) => sizes.get(id)!.width !== size.width || sizes.get(id)!.height !== size.height);
   if (other)
-    throw new HttpError(
-      422,
+    throw new ServerError(
+      'unusable',
       `"${used[0]}" is ${size.width} × ${size.height} and "${other}" ${sizes.get(other)!.width} × ${sizes.get(other)!.height}; a reel has one size. Make them alike and render again.`,
     );
   const missing = rows.filter((r) => used.includes(r.shot) && r.state !== 'done').length;
   const problem = clipProblem({ size, frames: plan.length, missing });
-  if (problem) throw new HttpError(422, problem);
+  if (problem) throw new ServerError('unusable', problem);
   const fileAt = (shot: string, index: number): string => {
     const shown = shownFile(JSON.parse(runs.get(shot)![index]!.files) as string[]);
-    if (!shown) throw new HttpError(422, 'A movie is made of PNG or JPEG pictures, and this batch has OpenEXR alone.');
+    if (!shown) throw new ServerError('unusable', 'A movie is made of PNG or JPEG pictures, and this batch has OpenEXR alone.');
     return context.store.picture(batch.folder, shown);
   };
   if (await Clip.findOne({ where: { batchId: batch.id, shot: reelRun(reel.id), state: 'making' } }))
-    throw new HttpError(409, 'This reel is being made already.');
+    throw new ServerError('conflict', 'This reel is being made already.');
   // One kind of picture in the row, whatever the shots' files are.
   const asPng = (file: string): MoviePicture => (file.endsWith('.png') ? file : () => sharp(file).png({ compressionLevel: 1 }).toBuffer());
   const pictures = plan.map(({ shot, index, into }): MoviePicture => {

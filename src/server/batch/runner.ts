@@ -11,7 +11,7 @@ import { writeWhole } from '../../engine/node/files.js';
 import { renderFrame } from '../../engine/renderFrame.js';
 import { type ServerContext } from '../context.js';
 import { Batch, BatchFrame } from '../db/models.js';
-import { HttpError } from '../http/problem.js';
+import { ServerError } from '../errors.js';
 import { batchFrames, describeBatch, describeFrame, findBatch, frozenPlan, type LiveProgress, shotNames } from './batches.js';
 
 /** Stills are looked at one by one; what moves is sampled alike. */
@@ -114,8 +114,8 @@ export class Runner {
   /** "Good enough": ends the sampling of a still that is being rendered; its picture is made of what is there. */
   async take(id: number, frame: number): Promise<void> {
     const current = this.run?.batch.id === id ? [...this.run.current.values()].find((c) => c.row.id === frame) : undefined;
-    if (!current) throw new HttpError(409, 'This frame is not being rendered now.');
-    if (!canEndEarly(current.frame)) throw new HttpError(409, 'Frames of a movie are sampled alike; only a still can be ended early.');
+    if (!current) throw new ServerError('conflict', 'This frame is not being rendered now.');
+    if (!canEndEarly(current.frame)) throw new ServerError('conflict', 'Frames of a movie are sampled alike; only a still can be ended early.');
     current.enough.abort();
   }
 
@@ -123,9 +123,9 @@ export class Runner {
   async goOn(id: number, frame: number): Promise<Batch> {
     const batch = await findBatch(id);
     const row = await BatchFrame.findOne({ where: { id: frame, batchId: id } });
-    if (!row) throw new HttpError(404, `There is no frame ${frame} in batch ${batch.number}.`);
+    if (!row) throw new ServerError('not-found', `There is no frame ${frame} in batch ${batch.number}.`);
     if (row.state !== 'done' || row.ended === null || row.ended === 'samples')
-      throw new HttpError(409, `Frame ${row.number} has all its samples already.`);
+      throw new ServerError('conflict', `Frame ${row.number} has all its samples already.`);
     if (batch.state === 'stopped' || batch.state === 'done') await this.setState(batch, 'queued');
     await this.save(row, { state: 'waiting' });
     this.wake();
@@ -144,7 +144,7 @@ export class Runner {
     // A run that is ending still writes; what it was asked to become must be there before it becomes another thing.
     if (this.run?.batch.id === id && this.run.halted) await this.loop;
     const batch = await findBatch(id);
-    if (!from.includes(batch.state)) throw new HttpError(409, `Batch ${batch.number} is ${batch.state}; that cannot be done now.`);
+    if (!from.includes(batch.state)) throw new ServerError('conflict', `Batch ${batch.number} is ${batch.state}; that cannot be done now.`);
     await this.setState(batch, to);
     if (this.run?.batch.id === id) {
       this.run.batch.state = to;

@@ -1,7 +1,7 @@
 /** The HTTP interface: guarded, validated, with the built pages behind it. */
 import { existsSync } from 'node:fs';
 import path from 'node:path';
-import express, { type Express } from 'express';
+import express, { type Express, type RequestHandler } from 'express';
 import { distFile, projectRoot } from '../../engine/node/assets.js';
 import { type Runner } from '../batch/runner.js';
 import { type ServerContext } from '../context.js';
@@ -10,14 +10,27 @@ import { daylightRoutes } from './daylightRoutes.js';
 import { headers, ownHostsOnly } from './guard.js';
 import { planRoutes } from './planRoutes.js';
 import { recipeRoutes } from './recipeRoutes.js';
-import { HttpError, problemHandler } from './problem.js';
+import { ServerError } from '../errors.js';
+import { problemHandler } from './problem.js';
+
+/** Refuses bodies that no parser here reads: they would count as missing. */
+const bodyTypes: RequestHandler = (request, _response, next) => {
+  const type = request.headers['content-type'];
+  const hasBody = request.headers['transfer-encoding'] !== undefined || Number(request.headers['content-length'] ?? 0) > 0;
+  if (hasBody && !/^(application\/json|multipart\/form-data)\b/i.test(type ?? ''))
+    throw new ServerError(
+      'unsupported-type',
+      `A body of type "${type ?? 'none'}" is not read; send application/json, or multipart/form-data for files.`,
+    );
+  next();
+};
 
 export function makeApp(context: ServerContext, runner: Runner, hosts: string[] = []): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use(ownHostsOnly(hosts), headers());
   const api = express.Router();
-  api.use(express.json({ limit: '8mb' }));
+  api.use(bodyTypes, express.json({ limit: '8mb' }));
   api.get('/health', (_request, response) => {
     response.json({ ok: true, workers: context.pool.workers });
   });
@@ -31,7 +44,7 @@ export function makeApp(context: ServerContext, runner: Runner, hosts: string[] 
   recipeRoutes(api, context);
   batchRoutes(api, context, runner);
   api.use((request) => {
-    throw new HttpError(404, `There is no ${request.method} /api${request.path}.`);
+    throw new ServerError('not-found', `There is no ${request.method} /api${request.path}.`);
   });
   app.use('/api', api);
   const web = path.join(projectRoot(), 'dist', 'web');
@@ -40,6 +53,6 @@ export function makeApp(context: ServerContext, runner: Runner, hosts: string[] 
     // Every address is a route of the page, so that it survives a reload.
     app.get(/^\/(?!api\/)[^.]*$/, (_request, response) => response.set('cache-control', 'no-cache').sendFile(path.join(web, 'index.html')));
   }
-  app.use(problemHandler((e) => context.log.error(e)));
+  app.use(problemHandler((e, reference) => context.log.error({ err: e, reference })));
   return app;
 }

@@ -21,11 +21,11 @@ import { type ServerContext } from '../context.js';
 import { clearanceOf, findPlaces, groundSun, ownFloor, silhouetteOf, windowSun } from '../daylight.js';
 import { findProject, findRevision, findSet, setFileOf } from '../projects.js';
 import { revealAreas } from '../sections.js';
-import { parse } from './problem.js';
+import { idOf, parse } from './problem.js';
 
 export function daylightRoutes(api: Router, context: ServerContext): void {
   const subject = async (request: Request, revision: number) => {
-    const set = await findSet(Number(request.params.id));
+    const set = await findSet(idOf(request.params.id, 'set'));
     return { set, project: await findProject(set.projectId), revision: await findRevision(revision) };
   };
   api.get('/places', (request, response) => {

@@ -17,14 +17,14 @@ export function ownHostsOnly(names: string[] = []): RequestHandler {
     if (!allowed.has(hostName(host))) {
       sendProblem(
         response,
-        403,
+        'forbidden',
         `This server does not answer to the name "${host}". Open it as http://localhost, or start it with COLD_EASEL_HOSTS=${hostName(host) || 'NAME'}.`,
       );
       return;
     }
     const { origin } = request.headers;
     if (origin !== undefined && origin !== `http://${host}` && origin !== `https://${host}`) {
-      sendProblem(response, 403, `Requests from pages of "${origin}" are refused.`);
+      sendProblem(response, 'forbidden', `Requests from pages of "${origin}" are refused.`);
       return;
     }
     next();

@@ -1,46 +1,31 @@
-/** Errors as application/problem+json (RFC 9457). */
+/** Errors as application/problem+json (RFC 9457), with a code and a remedy from the catalogue. */
+import { randomBytes } from 'node:crypto';
 import { type ErrorRequestHandler, type Response } from 'express';
 import { MulterError } from 'multer';
 import { ZodError, type z } from 'zod';
 import { describeIssues } from '../../core/plan/set.js';
 import { ModelError, MOST_UPLOAD_BYTES } from '../../formats/format.js';
+import { type ErrorCode, ERRORS, ServerError, storageFault } from '../errors.js';
 
-export class HttpError extends Error {
-  constructor(
-    readonly status: number,
-    message: string,
-  ) {
-    super(message);
-  }
+/** Answers with a problem. `retryAfter` is in seconds. */
+export function sendProblem(response: Response, code: ErrorCode, detail: string, retryAfter?: number): void {
+  const { status, title, remedy } = ERRORS[code];
+  if (retryAfter !== undefined) response.set('retry-after', String(Math.ceil(retryAfter)));
+  response.status(status).type('application/problem+json').send({ type: 'about:blank', title, status, code, detail, remedy });
 }
 
-export function notFound(what: string): HttpError {
-  return new HttpError(404, `${what} is not there; it may have been removed. Go back to the projects.`);
-}
-
-const TITLES: Record<number, string> = {
-  400: 'Wrong input',
-  403: 'Refused',
-  404: 'Not found',
-  409: 'Conflict',
-  413: 'Too large',
-  422: 'Cannot be used',
-  500: 'Fault',
-  507: 'No room',
-};
-
-export function sendProblem(response: Response, status: number, detail: string): void {
-  response
-    .status(status)
-    .type('application/problem+json')
-    .send({ type: 'about:blank', title: TITLES[status] ?? 'Error', status, detail });
-}
-
-/** Validates with the contract. Throws HttpError 400 that names each wrong place. */
+/** Validates with the contract. Throws ServerError that names each wrong place. */
 export function parse<S extends z.ZodType>(schema: S, value: unknown): z.infer<S> {
   const result = schema.safeParse(value);
-  if (!result.success) throw new HttpError(400, describeIssues(result.error).join('\n'));
+  if (!result.success) throw new ServerError('invalid-input', describeIssues(result.error).join('\n'));
   return result.data;
+}
+
+/** A number of a thing in an address. Throws ServerError where it is none. */
+export function idOf(text: unknown, what: string): number {
+  if (typeof text !== 'string' || !/^[1-9]\d{0,14}$/.test(text))
+    throw new ServerError('invalid-input', `"${String(text).slice(0, 40)}" is not the number of a ${what}.`);
+  return Number(text);
 }
 
 /** Aborted when whoever asked goes away before the answer: it is not wanted any more. */
@@ -52,7 +37,39 @@ export function goneFrom(response: Response): AbortSignal {
   return gone.signal;
 }
 
-export function problemHandler(log: (error: Error) => void): ErrorRequestHandler {
+/** What the parsers of bodies and forms complain of. */
+const BODY_FAULTS: Record<string, [ErrorCode, string]> = {
+  'entity.parse.failed': ['invalid-input', 'The body is not valid JSON.'],
+  'entity.too.large': ['too-large', 'The body is larger than 8 MB.'],
+  'encoding.unsupported': ['unsupported-type', 'The encoding of the body is not supported; send it plain, or with gzip.'],
+  'charset.unsupported': ['unsupported-type', 'The character set of the body is not supported; send UTF-8.'],
+  'request.aborted': ['invalid-input', 'The body ended early.'],
+  'request.size.invalid': ['invalid-input', 'The body is not as long as its header says.'],
+};
+
+const FORM_FAULTS: Partial<Record<string, [ErrorCode, string]>> = {
+  LIMIT_FILE_SIZE: ['too-large', `A file is larger than ${MOST_UPLOAD_BYTES / 2 ** 20} MB, which is the most.`],
+  LIMIT_FILE_COUNT: ['too-large', 'The form has too many files.'],
+  LIMIT_UNEXPECTED_FILE: ['invalid-input', 'The form has a file in a field of another name; send files in the field "files".'],
+};
+
+/** The problem that an error is, or null where it is a fault of the program. */
+export function problemOf(error: Error & { status?: number; type?: string; code?: string }): ServerError | null {
+  if (error instanceof ServerError) return error;
+  if (error instanceof ModelError) return new ServerError('unusable', error.message);
+  if (error instanceof ZodError) return new ServerError('invalid-input', describeIssues(error).join('\n'));
+  if (error instanceof MulterError) return new ServerError(...(FORM_FAULTS[error.code] ?? (['invalid-input', 'The form is malformed.'] as const)));
+  const body = error.type && BODY_FAULTS[error.type];
+  if (body) return new ServerError(...body);
+  if (/^(Unexpected end of form|Multipart: |Malformed |Unsupported content type)/.test(error.message))
+    return new ServerError('invalid-input', 'The form is malformed.');
+  if (error instanceof URIError) return new ServerError('invalid-input', 'The address is malformed.');
+  if (error.name === 'SequelizeUniqueConstraintError') return new ServerError('conflict', 'Another one has this name already.');
+  return storageFault(error) ?? (error.status === 404 || error.code === 'ENOENT' ? new ServerError('not-found', 'The file does not exist.') : null);
+}
+
+/** The last handler. `log` hears of faults of the program, with the reference that the reply names. */
+export function problemHandler(log: (error: Error, reference: string) => void): ErrorRequestHandler {
   return (error: Error & { status?: number; code?: string }, request, response, next) => {
     // Who went away is told nothing, and it is no fault of ours.
     if (request.destroyed && response.destroyed) return;
@@ -60,21 +77,17 @@ export function problemHandler(log: (error: Error) => void): ErrorRequestHandler
       next(error);
       return;
     }
-    if (error instanceof HttpError) sendProblem(response, error.status, error.message);
-    else if (error instanceof ModelError) sendProblem(response, 422, error.message);
-    else if (error instanceof ZodError) sendProblem(response, 400, describeIssues(error).join('\n'));
-    else if (error instanceof MulterError) {
-      const large = error.code === 'LIMIT_FILE_SIZE';
-      sendProblem(
-        response,
-        large ? 413 : 400,
-        large ? `A file is larger than ${MOST_UPLOAD_BYTES / 2 ** 20} MB, which is the most. Reduce it before exporting.` : error.message,
-      );
-    } else if (error.code === 'ENOSPC') sendProblem(response, 507, 'The disk is full. Free some room and try again; nothing was changed.');
-    else if (error.status && error.status < 500) sendProblem(response, error.status, error.message);
-    else {
-      log(error);
-      sendProblem(response, 500, `Something went wrong inside Cold Easel: ${error.message}`);
+    const problem = problemOf(error);
+    if (problem) {
+      sendProblem(response, problem.code, problem.message, problem.retryAfter);
+      return;
     }
+    if (error.status && error.status < 500) {
+      sendProblem(response, error.status === 413 ? 'too-large' : 'invalid-input', 'The request is malformed.');
+      return;
+    }
+    const reference = randomBytes(4).toString('hex');
+    log(error, reference);
+    sendProblem(response, 'internal', `Something went wrong inside Cold Easel (reference ${reference}).`);
   };
 }

@@ -9,7 +9,7 @@ import { PlanSet, RecipeRow } from '../db/models.js';
 import { addSet, describeSet, findProject, findRevision } from '../projects.js';
 import { alterRecipe, describeRecipe, findRecipe, keepRecipe, madeToMeasure, shippedOf } from '../recipes.js';
 import { SMALL_WIDTHS, smallFrame } from '../small.js';
-import { parse } from './problem.js';
+import { idOf, parse } from './problem.js';
 
 export function recipeRoutes(api: Router, context: ServerContext): void {
   api.get('/recipes', async (request, response) => {
@@ -22,16 +22,16 @@ export function recipeRoutes(api: Router, context: ServerContext): void {
     response.status(201).json(describeRecipe(await keepRecipe(context, kind, name, body)));
   });
   api.put('/recipes/:id', async (request, response) => {
-    const row = await findRecipe(Number(request.params.id));
+    const row = await findRecipe(idOf(request.params.id, 'preset'));
     response.json(describeRecipe(await alterRecipe(context, row, parse(changeRecipe, request.body))));
   });
   api.delete('/recipes/:id', async (request, response) => {
-    const row = await findRecipe(Number(request.params.id));
+    const row = await findRecipe(idOf(request.params.id, 'preset'));
     await context.database.write((transaction) => row.destroy({ transaction }));
     response.json({});
   });
   api.get('/recipes/:id/export', async (request, response) => {
-    const row = await findRecipe(Number(request.params.id));
+    const row = await findRecipe(idOf(request.params.id, 'preset'));
     response
       .attachment(`${fileWord(row.name)}.recipe.json`)
       .type('application/json')
@@ -42,14 +42,14 @@ export function recipeRoutes(api: Router, context: ServerContext): void {
     response.json(SHIPPED.map(({ id, name, help }) => ({ id, name, help })));
   });
   api.post('/projects/:id/sets/shipped', async (request, response) => {
-    const project = await findProject(Number(request.params.id));
+    const project = await findProject(idOf(request.params.id, 'project'));
     const { recipe, revision, part } = parse(fromShipped, request.body);
     const file = await madeToMeasure(shippedOf(recipe), project, await findRevision(revision), { year: new Date().getUTCFullYear(), part });
     response.status(201).json(describeSet(await addSet(context, project, file)));
   });
   api.get('/projects/:id/shipped/:recipe/small', async (request, response) => {
-    const project = await findProject(Number(request.params.id));
-    const revision = await findRevision(Number(request.query.revision));
+    const project = await findProject(idOf(request.params.id, 'project'));
+    const revision = await findRevision(idOf(request.query.revision, 'revision'));
     const recipe = shippedOf(request.params.recipe);
     const part = typeof request.query.part === 'string' && request.query.part !== '' ? request.query.part : undefined;
     const file = await madeToMeasure(recipe, project, revision, { year: new Date().getUTCFullYear(), part });
