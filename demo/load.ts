@@ -4,11 +4,12 @@ import { type Model } from '../src/core/model/model.js';
 import { modelBounds } from '../src/core/model/model.js';
 import { parseSet } from '../src/core/plan/set.js';
 import { SHIPPED } from '../src/core/plan/shipped.js';
-import { importModel } from '../src/engine/node/importModel.js';
 import { writeGlb } from '../src/formats/glb/write.js';
 import { type ServerContext } from '../src/server/context.js';
 import { PlanSet, Project } from '../src/server/db/models.js';
-import { addRevision, addSet, createProject } from '../src/server/projects.js';
+import { importSources } from '../src/server/imports.js';
+import { createProject } from '../src/server/projects.js';
+import { addSet, setColumns } from '../src/server/sets.js';
 import { northmere } from './northmere.js';
 import { LAMP, LANDING } from './sets.js';
 import { tern } from './tern.js';
@@ -30,12 +31,11 @@ async function load(context: ServerContext, name: string, [first, ...later]: [Mo
   const project = await createProject(context, name);
   const bring = async (model: Model): Promise<void> => {
     const fileName = `${model.name}.glb`;
-    const prepared = await importModel([{ name: fileName, bytes: await writeGlb(model) }], options);
-    await addRevision(context, project, prepared, fileName, options);
+    await importSources(context, project, [{ name: fileName, bytes: await writeGlb(model) }], options);
   };
   await bring(first);
-  const file = JSON.stringify({ ...parseSet(set), reference: modelBounds(first) });
-  await context.database.write((transaction) => PlanSet.update({ file }, { where: { projectId: project.id }, transaction }));
+  const columns = setColumns({ ...parseSet(set), reference: modelBounds(first) });
+  await context.database.write((transaction) => PlanSet.update(columns, { where: { projectId: project.id }, transaction }));
   for (const model of later) await bring(model);
   return project;
 }

@@ -70,13 +70,25 @@ export const revisionReply = z.object({
   bounds,
   warnings: z.array(z.string()),
   hash: z.string(),
+  /** Files as they were uploaded; empty where they were not kept. */
+  originals: z.array(z.object({ name: z.string(), bytes: z.int() })),
+  /** Why the revision cannot be read; absent of one that can. */
+  problem: z.string().optional(),
 });
 
 export const projectReply = z.object({
   id: z.int(),
   name: z.string(),
   revisions: z.array(revisionReply),
-  sets: z.array(z.object({ id: z.int(), name: z.string(), frames: z.int() })),
+  sets: z.array(
+    z.object({
+      id: z.int(),
+      name: z.string(),
+      frames: z.int(),
+      /** Why the set cannot be read; absent of one that can. */
+      problem: z.string().optional(),
+    }),
+  ),
   batches: z.int(),
 });
 
@@ -98,7 +110,16 @@ export const matchReply = z.object({
 
 export const newSet = z.strictObject({ file: setSchema });
 export const saveSet = z.strictObject({ file: setSchema, version: z.int() });
-export const setReply = z.object({ id: z.int(), projectId: z.int(), version: z.int(), file: setSchema });
+export const setReply = z.object({ id: z.int(), projectId: z.int(), version: z.int(), content: z.string(), file: setSchema });
+
+/** A page of a list. */
+export const pageQuery = z.object({
+  from: z.coerce.number().int().min(0).max(1_000_000).default(0),
+  limit: z.coerce.number().int().min(1).max(5000).default(1000),
+});
+
+/** What reading a batch's files again found. */
+export const verifyReply = z.object({ files: z.int(), missing: z.int(), changed: z.int() });
 
 export const newBatch = z.strictObject({
   revision: z.int(),
@@ -137,6 +158,8 @@ export const batchReply = z.object({
   total: z.int(),
   done: z.int(),
   failed: z.int(),
+  /** Done frames whose files are gone or not as they were written. */
+  damaged: z.int(),
   /** Seconds in which it ran. */
   elapsed: z.number(),
   /** Expected seconds to go; null before anything is known. */
@@ -181,6 +204,8 @@ export const frameReply = z.object({
   /** What ended its sampling, where it is done. */
   ended: z.enum(['samples', 'time', 'hand']).nullable(),
   message: z.string().nullable(),
+  /** What became of its files since they were written. */
+  damage: z.enum(['missing', 'changed']).optional(),
   files: z.array(z.string()),
 });
 
@@ -221,5 +246,6 @@ export type SetReply = z.infer<typeof setReply>;
 export type BatchReply = z.infer<typeof batchReply>;
 export type FrameReply = z.infer<typeof frameReply>;
 export type ClipReply = z.infer<typeof clipReply>;
+export type VerifyReply = z.infer<typeof verifyReply>;
 export type ServerEvent = z.infer<typeof eventSchema>;
 export type Problem = z.infer<typeof problemSchema>;

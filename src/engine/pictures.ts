@@ -1,6 +1,7 @@
 /** Puts the pictures of a set's own finishes into a compiled scene: their texels behind its image. */
 import { picturesOf, pictureMatrix, type PicturedFinish } from '../core/dress/ownFinish.js';
 import { type Texture } from '../core/model/model.js';
+import { MAX_TEXELS } from '../formats/budget.js';
 import { type CompiledScene } from './compile.js';
 
 export type TexturePicture = Pick<Texture, 'width' | 'height' | 'pixels'>;
@@ -15,7 +16,18 @@ export async function withPictures(scene: CompiledScene, load: (file: string) =>
   const pictured = scene.finishes.map((f, i): PicturedFinish | null => (worn.has(i) && (f as PicturedFinish).pictures?.length ? f : null));
   const files = picturesOf(pictured.filter((f) => f !== null));
   if (files.length === 0) return scene;
-  const loaded = await Promise.all(files.map(load));
+  const loaded: TexturePicture[] = [];
+  let texels = 0;
+  // One after another, so that no more of them than may be are ever in memory.
+  for (const file of files) {
+    const picture = await load(file);
+    texels += picture.width * picture.height;
+    if (texels > MAX_TEXELS)
+      throw new Error(
+        `The textures of the set's own materials have more than ${MAX_TEXELS.toLocaleString('en')} texels together, which is the most. Import smaller ones in the Model step.`,
+      );
+    loaded.push(picture);
+  }
   const first = scene.textures.length;
   const { image, textures } = withTextures(scene, loaded, REPEAT);
   const finishes = scene.finishes.map((finish, i) => {

@@ -41,6 +41,16 @@ export interface ModelSummary {
   warnings: string[];
 }
 
+/** A summary without its parts, which may be very many: what lists tell of a model. */
+export interface ModelDigest extends Omit<ModelSummary, 'parts'> {
+  /** Parts with faces: a solid's edges are not what a person counts. */
+  partCount: number;
+}
+
+export function digestOf({ parts, ...rest }: ModelSummary): ModelDigest {
+  return { ...rest, partCount: parts.filter((p) => p.lines === undefined).length };
+}
+
 export interface Prepared {
   summary: ModelSummary;
   glb: Uint8Array;

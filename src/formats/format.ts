@@ -31,6 +31,11 @@ export class ModelError extends Error {
   override name = 'ModelError';
 }
 
+/** What a reader of ours found wrong, as the end of a sentence about the file: "it has a coordinate that is not a number". */
+export class DamageError extends Error {
+  override name = 'DamageError';
+}
+
 export const MOST_TRIANGLES = 10_000_000;
 /** Faces that are kept apart: each is a mesh for viewport and kernel. */
 export const MOST_FACES_APART = 20_000;

@@ -1,6 +1,7 @@
 /** The list that registers every model format, and the way in for all of them. */
 import { type Model, uniqueTriangles } from '../core/model/model.js';
-import { describeHead, extensionOf, type ModelFormat, ModelError, MOST_TRIANGLES, type ReadOptions, type SourceFile } from './format.js';
+import { DamageError, describeHead, extensionOf, type ModelFormat, ModelError, MOST_TRIANGLES, type ReadOptions, type SourceFile } from './format.js';
+import { checkBudget } from './budget.js';
 import { collada } from './collada/read.js';
 import { gltf } from './glb/gltf.js';
 import { glb } from './glb/read.js';
@@ -13,6 +14,12 @@ import { threemf } from './threemf/read.js';
 import { usd } from './usd/read.js';
 
 export const MODEL_FORMATS: ModelFormat[] = [glb, gltf, step, ifc, obj, stl, ply, threemf, collada, usd];
+
+/** Name of the file among several that is the model, by their endings; the first where none is. */
+export function findModelName(names: readonly string[]): string {
+  const known = MODEL_FORMATS.flatMap((f) => f.extensions);
+  return names.find((n) => known.includes(extensionOf(n))) ?? names[0] ?? 'model';
+}
 
 /** The file among several that is the model, and its format. Throws ModelError. */
 export function findModel(files: SourceFile[]): { file: SourceFile; format: ModelFormat } {
@@ -69,10 +76,11 @@ export async function readModel(files: SourceFile[], options: ReadOptions): Prom
     );
   } catch (e) {
     if (e instanceof ModelError) throw e;
-    // A reader that was not written for the web may throw a bare number.
-    const why = e instanceof Error ? `: ${e.message.replace(/\.?$/, '.')}` : '.';
-    throw new ModelError(`"${file.name}" could not be read${why} The file is damaged; export it again.`);
+    // What libraries say is of their own insides, and some throw a bare number: it is no help to whoever exported the file.
+    const why = e instanceof DamageError ? e.message : 'it is damaged, or has something in it that is not known here';
+    throw new ModelError(`"${file.name}" could not be read as ${format.label}: ${why}. Export it again.`, { cause: e });
   }
   check(model, file.name);
+  checkBudget(model, file.name);
   return model;
 }

@@ -1,4 +1,5 @@
 /** Welding and normals of triangles that come one by one. */
+import { DamageError } from './format.js';
 import { type BufferGeometry, type BufferAttribute } from 'three';
 import { mergeVertices, toCreasedNormals } from 'three/examples/jsm/utils/BufferGeometryUtils.js';
 import { type Mesh } from '../core/model/model.js';
@@ -49,7 +50,7 @@ export function meshOf(geometry: BufferGeometry, { creased = false } = {}): { me
   const places = geometry.getAttribute('position');
   // Welding would make all of these one, and the triangles would be gone without a word.
   for (let i = 0; i < places.count; i++)
-    if (!Number.isFinite(places.getX(i) + places.getY(i) + places.getZ(i))) throw new Error('it has a coordinate that is not a number');
+    if (!Number.isFinite(places.getX(i) + places.getY(i) + places.getZ(i))) throw new DamageError('it has a coordinate that is not a number');
   if (creased || !g.getAttribute('normal')) {
     // Welded by place alone, so that neighbours are found.
     g = g.clone();

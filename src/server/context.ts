@@ -1,8 +1,10 @@
 /** What every part of the server works with. */
 import { type Logger } from 'pino';
 import { type Pool } from '../engine/pool.js';
+import { type ServerConfig } from './config.js';
 import { type Database } from './db/connection.js';
 import { type Events } from './events.js';
+import { type Planner } from './planning/planner.js';
 import { type Store } from './store.js';
 
 export interface ServerContext {
@@ -11,4 +13,6 @@ export interface ServerContext {
   events: Events;
   pool: Pool;
   log: Logger;
+  planner: Planner;
+  config: ServerConfig;
 }

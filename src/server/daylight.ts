@@ -29,7 +29,8 @@ import { loadKernelModule } from '../engine/node/assets.js';
 import { type ServerContext } from './context.js';
 import { type PlanSet, type Project, type Revision } from './db/models.js';
 import { ServerError } from './errors.js';
-import { planContext, setFileOf, summaryOf } from './projects.js';
+import { digestOfRevision, planContext } from './revisions.js';
+import { setFileOf } from './sets.js';
 
 const MOST_PLACES = 12;
 /** Points of a path whose rays are asked together. */
@@ -52,7 +53,7 @@ let latest: { key: string; queries: SceneQueries } | null = null;
 async function queriesOf({ store }: ServerContext, project: Project, set: PlanSet, revision: Revision): Promise<SceneQueries> {
   const file = setFileOf(set);
   const { size, pixelAspect } = file.sheet;
-  const view = firstView(boundsOf(file, summaryOf(revision).bounds), size, pixelAspect);
+  const view = firstView(boundsOf(file, digestOfRevision(revision).bounds), size, pixelAspect);
   // Light does not matter to the rays.
   const stage = { ...file.stage, daylight: undefined, surround: undefined, backdropPicture: undefined };
   const frame = viewFrame({ ...file, stage }, view, planContext(project, revision), { width: 16, height: 16 }, 1);
@@ -64,7 +65,7 @@ async function queriesOf({ store }: ServerContext, project: Project, set: PlanSe
 /** The floor that the design brings about a height, as the set stands it. */
 export async function ownFloor(context: ServerContext, project: Project, set: PlanSet, revision: Revision, height: number): Promise<Floor> {
   const file = setFileOf(set);
-  const bounds = withPlinth(file.place, boundsOf(file, summaryOf(revision).bounds));
+  const bounds = withPlinth(file.place, boundsOf(file, digestOfRevision(revision).bounds));
   const queries = await queriesOf(context, project, set, revision);
   return floorOf(bounds, height, queries.met(floorRays(bounds, height)).distance);
 }
@@ -104,7 +105,7 @@ const EYE_HEIGHT = 1.5;
 /** Height of the stage's ground, and one above everything. */
 function levels(set: PlanSet, revision: Revision): { bounds: Bounds; ground: number; top: number } {
   const file = setFileOf(set);
-  const bounds = withPlinth(file.place, boundsOf(file, summaryOf(revision).bounds));
+  const bounds = withPlinth(file.place, boundsOf(file, digestOfRevision(revision).bounds));
   const ground = stageAround(file.stage, bounds).base?.height ?? bounds.min[1];
   return { bounds, ground, top: bounds.max[1] + 1000 };
 }

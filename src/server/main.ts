@@ -1,24 +1,23 @@
-/** Entry of the server. Settings come from the environment: PORT, COLD_EASEL_DATA, COLD_EASEL_ADDRESS, COLD_EASEL_HOSTS, COLD_EASEL_DEMO. */
-import path from 'node:path';
+/** Entry of the server. Settings come from the environment: see config.ts. */
+import { pino } from 'pino';
 import { loadDemo } from '../../demo/load.js';
 import { projectRoot } from '../engine/node/assets.js';
+import { readConfig } from './config.js';
 import { startServer } from './start.js';
 
-const { env } = process;
+// A last net: whatever nobody waited for is a fault of ours, and no reason to end the batch that runs.
+process.on('unhandledRejection', (e) => {
+  pino(pino.destination(2)).error({ err: e }, 'an operation failed that nobody waited for');
+});
 
 try {
-  const server = await startServer({
-    data: path.resolve(env.COLD_EASEL_DATA ?? path.join(projectRoot(), 'data')),
-    port: Number(env.PORT ?? 4870),
-    ...(env.COLD_EASEL_ADDRESS && { address: env.COLD_EASEL_ADDRESS }),
-    hosts: (env.COLD_EASEL_HOSTS ?? '').split(',').filter(Boolean),
-    logLevel: env.COLD_EASEL_LOG ?? 'info',
-  });
-  if (env.COLD_EASEL_DEMO) await loadDemo(server.context);
+  const config = readConfig(process.env, projectRoot(), process.argv.slice(2));
+  const server = await startServer(config);
+  if (config.demo) await loadDemo(server.context);
   process.stdout.write(`Cold Easel is ready: ${server.url}\n`);
   for (const signal of ['SIGINT', 'SIGTERM'] as const) {
     process.once(signal, () => {
-      void server.close().then(() => process.exit(0));
+      void server.close().finally(() => process.exit(0));
     });
   }
 } catch (e) {

@@ -7,8 +7,8 @@ import { type SetFile } from '../core/plan/set.js';
 import { type ServerContext } from './context.js';
 import { PlanSet, type Project, RecipeRow, type Revision } from './db/models.js';
 import { notFound, ServerError } from './errors.js';
-import { setFileOf, summaryOf } from './projects.js';
-import { isBelow } from '../core/model/paths.js';
+import { digestOfRevision, partsBelow } from './revisions.js';
+import { setFileOf } from './sets.js';
 
 const MOST_RECIPES = 500;
 
@@ -58,14 +58,15 @@ export function shippedOf(id: string): ShippedRecipe {
 }
 
 /** Bounds of a part with all below it. Throws 404 where there is none with faces. */
-function boundsOfPart(revision: Revision, path: string): Bounds {
-  const own = summaryOf(revision).parts.filter((p) => p.triangles > 0 && isBelow(p.path, path));
+async function boundsOfPart(context: ServerContext, revision: Revision, path: string): Promise<Bounds> {
+  const own = (await partsBelow(context, revision, path)).filter((p) => p.triangles > 0);
   if (own.length === 0) throw notFound(`Part "${path}"`);
   return own.reduce((all, p) => joinBounds(all, p.bounds), emptyBounds());
 }
 
 /** A shipped recipe made to measure for a revision, or for one part of it; site, finishes and variants are those of the project's first set. */
 export async function madeToMeasure(
+  context: ServerContext,
   recipe: ShippedRecipe,
   project: Project,
   revision: Revision,
@@ -73,7 +74,7 @@ export async function madeToMeasure(
 ): Promise<SetFile> {
   const first = await PlanSet.findOne({ where: { projectId: project.id }, order: ['id'] });
   const file = first && setFileOf(first);
-  return recipe.make(part ? boundsOfPart(revision, part) : summaryOf(revision).bounds, {
+  return recipe.make(part ? await boundsOfPart(context, revision, part) : digestOfRevision(revision).bounds, {
     year,
     ...(file?.stage.site && { site: file.stage.site }),
     ...(file?.dressing && { variants: file.dressing }),

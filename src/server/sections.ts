@@ -7,7 +7,8 @@ import { sceneOf } from '../engine/source.js';
 import { type ServerContext } from './context.js';
 import { type PlanSet, type Project, type Revision } from './db/models.js';
 import { ServerError } from './errors.js';
-import { planContext, setFileOf } from './projects.js';
+import { planContext } from './revisions.js';
+import { setFileOf } from './sets.js';
 import { isBelow } from '../core/model/paths.js';
 
 /** Triangles times frames that are cut at the most; of more, evenly chosen frames stand for their neighbours. */

@@ -15,7 +15,7 @@ const file = parseSet({
 const bounds = { min: [-1, 0, -1], max: [1, 1, 1] };
 const project = { id: 1, name: 'P' } as Project;
 const set = { id: 1, file: JSON.stringify(file) } as PlanSet;
-const revision = { id: 1, hash: 'abc', letter: 'A', summary: JSON.stringify({ bounds, hash: 'abc', name: 'M' }) } as Revision;
+const revision = { id: 1, hash: 'abc', letter: 'A', digest: JSON.stringify({ bounds, hash: 'abc', name: 'M' }) } as Revision;
 
 /** A pool that draws nothing, but says what it was asked. */
 function context() {

@@ -16,7 +16,8 @@ import { sceneOf } from '../engine/source.js';
 import { type ServerContext } from './context.js';
 import { type PlanSet, type Project, type Revision } from './db/models.js';
 import { ServerError } from './errors.js';
-import { planContext, setFileOf, summaryOf } from './projects.js';
+import { digestOfRevision, planContext } from './revisions.js';
+import { setFileOf } from './sets.js';
 
 /** Small frames go before batch frames, since somebody waits for them; those of a strip, which take least, before the larger. */
 const PRIORITY = { strip: 12, large: 10 };
@@ -39,7 +40,7 @@ function reduced(frame: Frame, width: number): Frame {
 
 function viewAlone(file: SetFile, revision: Revision, { view: id, stage, further }: ViewWanted): SetFile {
   const { size, pixelAspect } = file.sheet;
-  const view = id === '' ? firstView(boundsOf(file, summaryOf(revision).bounds), size, pixelAspect) : file.views.find((v) => v.id === id);
+  const view = id === '' ? firstView(boundsOf(file, digestOfRevision(revision).bounds), size, pixelAspect) : file.views.find((v) => v.id === id);
   if (!view) throw new ServerError('not-found', `There is no view "${id}" in this set.`);
   // A ready stage is shown by its own light.
   const stages = stage
@@ -77,7 +78,7 @@ export interface Drawing {
 }
 
 function drawingAlone(file: SetFile, revision: Revision, { drawing, cut }: Drawing): SetFile {
-  const bounds = withPlinth(file.place, boundsOf(file, summaryOf(revision).bounds));
+  const bounds = withPlinth(file.place, boundsOf(file, digestOfRevision(revision).bounds));
   const view = drawingView(drawing, bounds);
   const sheet = { ...file.sheet, size: { width: 512, height: 512 }, pixelAspect: 1 };
   const section: SetFile['section'] = cut === undefined ? undefined : { planes: [{ normal: [0, 1, 0], offset: cut }], cap: '#15202a' };

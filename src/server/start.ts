@@ -1,28 +1,26 @@
-/** Puts the server together: data folder, database, workers, runner, HTTP. */
+/** Puts the server together: data folder, lock, database, workers, runner, HTTP. */
 import { mkdir } from 'node:fs/promises';
 import { type Server } from 'node:http';
 import { type AddressInfo } from 'node:net';
-import { pino } from 'pino';
+import { type Logger, pino } from 'pino';
+import { ImageReader } from '../engine/node/imageReader.js';
 import { endReader, keepReader } from '../engine/node/importModel.js';
 import { startPool } from '../engine/node/threads.js';
-import { reconcile } from './batch/batches.js';
+import { collectOrphanModels, collectTorn, recoverModels } from './assets/orphans.js';
+import { Trash } from './assets/trash.js';
 import { Runner } from './batch/runner.js';
+import { readConfig, type ServerConfig } from './config.js';
 import { type ServerContext } from './context.js';
 import { openDatabase } from './db/connection.js';
+import { lockFolder } from './db/dataLock.js';
 import { Revision } from './db/models.js';
 import { Events } from './events.js';
 import { makeApp } from './http/app.js';
+import { Planner } from './planning/planner.js';
 import { Store } from './store.js';
 
-export interface ServerOptions {
-  data: string;
-  port: number;
-  /** Address to listen on; this machine alone unless told otherwise. */
-  address?: string;
-  hosts?: string[];
-  workers?: number;
-  logLevel?: string;
-}
+/** Every setting but the data folder has a default. */
+export type ServerOptions = Partial<ServerConfig> & Pick<ServerConfig, 'data'>;
 
 export interface RunningServer {
   url: string;
@@ -30,51 +28,97 @@ export interface RunningServer {
   close(): Promise<void>;
 }
 
-export async function startServer({
-  data,
-  port,
-  address = '127.0.0.1',
-  hosts = [],
-  workers,
-  logLevel = 'info',
-}: ServerOptions): Promise<RunningServer> {
-  await mkdir(data, { recursive: true });
-  const log = pino({ level: logLevel }, pino.destination(2));
-  const store = new Store(data);
-  await store.prepare();
-  const database = await openDatabase(data);
-  const known = await Revision.findAll({ attributes: ['hash'], raw: true });
-  await store.sweepModels(new Set(known.map((r) => r.hash)));
-  const context: ServerContext = { database, store, events: new Events(), pool: startPool(workers), log };
-  await reconcile(context);
-  const runner = new Runner(context);
-  const app = makeApp(context, runner, hosts);
-  const server = await new Promise<Server>((resolve, reject) => {
+const HOUR_MS = 3_600_000;
+
+/** Binds the port. Rejects with a sentence that names the remedy. */
+function listen(app: ReturnType<typeof makeApp>, { port, address }: ServerConfig): Promise<Server> {
+  return new Promise((resolve, reject) => {
     // What goes wrong comes to the same callback.
-    const s = app.listen(port, address, (e?: NodeJS.ErrnoException) => {
-      if (!e) resolve(s);
+    const server = app.listen(port, address, (e?: NodeJS.ErrnoException) => {
+      if (!e) resolve(server);
       else if (e.code === 'EADDRINUSE')
         reject(new Error(`Port ${port} is taken by another program; end it, or start Cold Easel with PORT=${port + 1}.`));
+      else if (e.code === 'EACCES') reject(new Error(`Port ${port} may not be opened by this user; start Cold Easel with a PORT above 1024.`));
+      else if (e.code === 'EADDRNOTAVAIL')
+        reject(new Error(`This machine has no address ${address}; set COLD_EASEL_ADDRESS to one that it has, such as 127.0.0.1.`));
       else reject(e);
     });
   });
+}
+
+/** Limits on connections, so that slow or idle ones hold up nobody. */
+function boundConnections(server: Server): void {
   // A connection that is ended just as the other side asks over it again breaks that request. Pages and
   // programs ask every few seconds: five, Node's own time, is too near to that on a busy machine.
   server.keepAliveTimeout = 65_000;
-  runner.wake();
-  keepReader();
-  const actual = (server.address() as AddressInfo).port;
-  return {
-    url: `http://${address === '127.0.0.1' ? 'localhost' : address}:${actual}`,
-    context,
-    async close() {
-      await runner.close();
-      await endReader();
-      context.events.close();
-      server.closeAllConnections();
-      await new Promise((resolve) => server.close(resolve));
-      await context.pool.close();
-      await database.close();
-    },
-  };
+  server.headersTimeout = 20_000;
+  // Half a gigabyte over a slow line takes its time.
+  server.requestTimeout = 30 * 60_000;
+  server.maxHeadersCount = 100;
+  server.maxConnections = 4096;
+}
+
+/** Sets the data folder right after whatever ended the last start. */
+async function tidy(store: Store, log: Logger): Promise<void> {
+  const say = (line: string): void => log.warn(line);
+  const torn = await collectTorn(store);
+  if (torn > 0) log.info(`${torn} files that were being written when the server ended are in the trash`);
+  const known = new Set((await Revision.findAll({ attributes: ['hash'], raw: true })).map((r) => r.hash));
+  const missing = await recoverModels(store, known, say);
+  if (missing.length > 0) log.error(`the models of ${missing.length} revisions are missing: ${missing.join(', ')}`);
+  await collectOrphanModels(store, known, say);
+}
+
+/** Starts a server. Rejects with a sentence where the folder is in use, the database cannot be opened, or the port is taken. */
+export async function startServer({ data, ...options }: ServerOptions): Promise<RunningServer> {
+  const config: ServerConfig = { ...readConfig({}, data), ...options, data };
+  await mkdir(data, { recursive: true });
+  const log = pino({ level: config.logLevel }, pino.destination(2));
+  const lock = await lockFolder(data);
+  const images = new ImageReader();
+  const store = new Store(data, new Trash(data, config.trashDays), images, config.originalsBytes, (line) => log.warn(line));
+  const undo: (() => unknown)[] = [() => lock.release()];
+  try {
+    await store.prepare();
+    const database = await openDatabase(data, (line) => log.info(line));
+    undo.push(() => database.close());
+    await tidy(store, log);
+    const pool = startPool(config.workers);
+    undo.push(() => pool.close());
+    const context: ServerContext = { database, store, events: new Events(), pool, log, planner: new Planner(), config };
+    const runner = new Runner(context);
+    await runner.recover();
+    const server = await listen(makeApp(context, runner), config);
+    boundConnections(server);
+    runner.wake();
+    keepReader();
+    const emptying = setInterval(() => {
+      store.trash.empty().then(
+        (days) => days.length > 0 && log.info(`the trash of ${days.join(', ')} is emptied after ${config.trashDays} days`),
+        (e: unknown) => log.warn({ err: e }, 'the trash could not be emptied'),
+      );
+    }, HOUR_MS);
+    emptying.unref();
+    const actual = (server.address() as AddressInfo).port;
+    return {
+      url: `http://${config.address === '127.0.0.1' ? 'localhost' : config.address}:${actual}`,
+      context,
+      async close() {
+        clearInterval(emptying);
+        await runner.close();
+        endReader();
+        images.close();
+        context.events.close();
+        server.closeAllConnections();
+        await new Promise((resolve) => server.close(resolve));
+        await context.planner.close();
+        await pool.close();
+        await database.close();
+        await lock.release();
+      },
+    };
+  } catch (e) {
+    for (const act of undo.reverse()) await act();
+    throw e;
+  }
 }

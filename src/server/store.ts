@@ -1,32 +1,46 @@
 /** Where everything lies in the data folder. */
-import { access, mkdir, readdir, readFile, rm } from 'node:fs/promises';
+import { access, mkdir, readFile, rm } from 'node:fs/promises';
 import path from 'node:path';
-import { sha256 } from '@noble/hashes/sha2.js';
-import { bytesToHex } from '@noble/hashes/utils.js';
 import { type CompiledScene, decodeScene } from '../engine/compile.js';
 import { loadKernelModule } from '../engine/node/assets.js';
-import { PART_SUFFIX, writeWhole } from '../engine/node/files.js';
-import { type Prepared } from '../engine/prepare.js';
+import { writeWhole, settle } from '../engine/node/files.js';
+import { type ImageReader } from '../engine/node/imageReader.js';
+import { importFiles } from '../engine/node/importModel.js';
+import { IMPORT_FILES } from '../engine/node/importTask.js';
+import { decodeTexels } from '../engine/node/texels.js';
 import { type SceneSource } from '../engine/source.js';
-import { extensionOf, type SourceFile } from '../formats/format.js';
-import { decodeTexture } from '../formats/picture/texture.js';
-import { readSurround } from '../formats/surround/read.js';
+import { extensionOf } from '../formats/format.js';
+import { decodeTexture, textureSize } from '../formats/picture/texture.js';
+import { type SurroundPicture } from '../formats/surround/read.js';
+import { hashFile } from './assets/hashFile.js';
+import { type Trash } from './assets/trash.js';
 import { ServerError } from './errors.js';
 
+const FOLDERS = ['films', 'models', 'originals', 'pictures', 'small', 'surrounds', 'textures', 'uploads'] as const;
+
+/** An image that was kept: as stages and materials name it, and its size in pixels. */
+export interface KeptImage {
+  file: string;
+  width: number;
+  height: number;
+}
+
 export class Store {
-  constructor(readonly root: string) {}
+  readonly folders: readonly string[] = FOLDERS;
+  /** Scenes that are being compiled anew, by hash. */
+  private readonly rebuilding = new Map<string, Promise<CompiledScene>>();
+
+  /** @param originalsBytes for files kept as they were uploaded. */
+  constructor(
+    readonly root: string,
+    readonly trash: Trash,
+    private readonly images: ImageReader,
+    readonly originalsBytes: number,
+    private readonly log: (line: string) => void = () => {},
+  ) {}
 
   async prepare(): Promise<void> {
-    for (const folder of ['films', 'models', 'pictures', 'small', 'surrounds', 'textures', 'uploads'])
-      await mkdir(path.join(this.root, folder), { recursive: true });
-    // What was being uploaded or written when the power went is of no use.
-    for (const name of await readdir(path.join(this.root, 'uploads')))
-      await rm(path.join(this.root, 'uploads', name), { recursive: true, force: true });
-    for (const folder of ['films', 'models', 'pictures', 'small', 'surrounds', 'textures']) {
-      for (const name of await readdir(path.join(this.root, folder), { recursive: true })) {
-        if (name.endsWith(PART_SUFFIX)) await rm(path.join(this.root, folder, name), { force: true });
-      }
-    }
+    for (const folder of FOLDERS) await mkdir(path.join(this.root, folder), { recursive: true });
   }
 
   uploads(): string {
@@ -47,6 +61,11 @@ export class Store {
     return path.join(this.root, 'models', `${hash}.scene`);
   }
 
+  /** A file as it was uploaded, by its content. */
+  original(sha256: string): string {
+    return path.join(this.root, 'originals', sha256);
+  }
+
   small(identity: string, width: number): string {
     return path.join(this.root, 'small', identity.slice(0, 2), `${identity}-${width}.webp`);
   }
@@ -60,34 +79,57 @@ export class Store {
   picture(folder: string, name: string): string {
     const base = path.join(this.root, folder);
     const file = path.resolve(base, name);
-    if (!file.startsWith(base + path.sep)) throw new Error(`"${name}" leads out of the batch's folder.`);
+    if (!file.startsWith(base + path.sep)) throw new ServerError('invalid-input', `"${name}" leads out of the batch's folder.`);
     return file;
   }
 
-  async keepModel(prepared: Prepared): Promise<void> {
-    const { hash } = prepared.summary;
-    await Promise.all([
-      writeWhole(this.glb(hash), prepared.glb),
-      writeWhole(this.scene(hash), prepared.scene),
-      ...(prepared.viewport ? [writeWhole(this.viewport(hash), prepared.viewport)] : []),
-    ]);
+  /** Takes over what an import wrote into a folder of this store. */
+  async saveModel(folder: string, hash: string): Promise<void> {
+    await settle(path.join(folder, IMPORT_FILES.glb), this.glb(hash));
+    await settle(path.join(folder, IMPORT_FILES.scene), this.scene(hash));
+    const viewport = path.join(folder, IMPORT_FILES.viewport);
+    if (await this.exists(viewport)) await settle(viewport, this.viewport(hash));
   }
 
-  /** Removes model files that no revision refers to: of an import that was cut off. */
-  async sweepModels(known: Set<string>): Promise<void> {
-    for (const name of await readdir(path.join(this.root, 'models'))) {
-      if (!known.has(name.split('.')[0]!)) await rm(path.join(this.root, 'models', name), { force: true });
-    }
+  readText(file: string): Promise<string> {
+    return readFile(file, 'utf8');
   }
 
-  /** Throws with the remedy where the compiled scene is not there or of another version. */
+  /** The compiled scene; one that is missing or of another version is compiled anew from its GLB. */
   async loadScene(hash: string): Promise<CompiledScene> {
-    const scene = decodeScene(new Uint8Array(await readFile(this.scene(hash))));
-    if (!scene) throw new Error('The compiled model is of another version of Cold Easel; import the model again.');
-    return scene;
+    const bytes = await readFile(this.scene(hash)).catch(() => null);
+    const scene = bytes && decodeScene(new Uint8Array(bytes));
+    if (scene) return scene;
+    const known = this.rebuilding.get(hash);
+    if (known) return known;
+    const making = this.rebuildScene(hash).finally(() => this.rebuilding.delete(hash));
+    this.rebuilding.set(hash, making);
+    return making;
   }
 
-  /** A picture of light, by content hash and ending. Throws where the name is no such. */
+  private async rebuildScene(hash: string): Promise<CompiledScene> {
+    if (!(await this.exists(this.glb(hash))))
+      throw new ServerError('not-found', 'The model of this revision is missing from the data folder. Restore a backup, or import its file again.');
+    this.log(`the compiled scene of model ${hash.slice(0, 12)} is missing or of another version; it is made anew from its GLB`);
+    const folder = path.join(this.uploads(), `scene-${hash}`);
+    await mkdir(folder, { recursive: true });
+    try {
+      const { hash: made } = await importFiles({
+        files: [{ name: 'model.glb', path: this.glb(hash) }],
+        options: { unit: 'm', up: 'y' },
+        out: folder,
+      });
+      // Another version may compile it otherwise; the frames' identities name the engine's version too.
+      if (made !== hash)
+        this.log(`the scene of model ${hash.slice(0, 12)} came out as ${made.slice(0, 12)}: the version that compiled it was another`);
+      await settle(path.join(folder, IMPORT_FILES.scene), this.scene(hash));
+    } finally {
+      await rm(folder, { recursive: true, force: true });
+    }
+    return decodeScene(new Uint8Array(await readFile(this.scene(hash))))!;
+  }
+
+  /** An environment image, by content hash and ending. Throws where the name is no such. */
   surround(file: string): string {
     if (!/^[0-9a-f]{64}\.(hdr|exr)$/.test(file))
       throw new ServerError('not-found', `The environment image "${file}" is not here; import it in the Stage step.`);
@@ -95,22 +137,38 @@ export class Store {
   }
 
   async hasSurround(file: string): Promise<boolean> {
-    try {
-      return await this.exists(this.surround(file));
-    } catch {
-      return false;
-    }
+    return /^[0-9a-f]{64}\.(hdr|exr)$/.test(file) && this.exists(this.surround(file));
   }
 
-  /** Keeps a picture of light; returns the name that a stage gives it. Throws ModelError where it cannot be read. */
-  async keepSurround({ name, bytes }: SourceFile): Promise<{ file: string; width: number; height: number }> {
-    const { width, height } = readSurround(name, bytes);
-    const file = `${bytesToHex(sha256(bytes))}.${extensionOf(name)}`;
-    await writeWhole(this.surround(file), bytes);
+  /** Keeps an environment image; returns the name that a stage gives it. Rejects with ModelError where it cannot be read. */
+  async keepSurround({ name, path: at }: { name: string; path: string }): Promise<KeptImage> {
+    const file = `${await hashFile(at)}.${extensionOf(name)}`;
+    const texels = `${at}.texels`;
+    const { width, height } = await this.images.read({ kind: 'environment', name, path: at, out: texels });
+    await settle(texels, this.texelsOf(file));
+    await settle(at, this.surround(file));
     return { file, width, height };
   }
 
-  /** A picture on a finish, by content hash and ending. Throws where the name is no such. */
+  private texelsOf(file: string): string {
+    return `${this.surround(file)}.texels`;
+  }
+
+  /** Texels of an environment image: decoded once, when it was brought, and again only where that was lost. */
+  private async loadSurround(file: string): Promise<SurroundPicture> {
+    const read = async (): Promise<SurroundPicture | null> => {
+      const bytes = await readFile(this.texelsOf(file)).catch(() => null);
+      return bytes && decodeTexels(new Uint8Array(bytes.buffer, bytes.byteOffset, bytes.length));
+    };
+    const known = await read();
+    if (known) return known;
+    if (!(await this.exists(this.surround(file))))
+      throw new ServerError('not-found', `The environment image "${file}" is not here; import it in the Stage step.`);
+    await this.images.read({ kind: 'environment', name: file, path: this.surround(file), out: this.texelsOf(file) });
+    return (await read())!;
+  }
+
+  /** A texture, by content hash and ending. Throws where the name is no such. */
   texture(file: string): string {
     if (!/^[0-9a-f]{64}\.(png|jpe?g|webp)$/.test(file))
       throw new ServerError('not-found', `The texture "${file}" is not here; import it in the Model step.`);
@@ -118,40 +176,48 @@ export class Store {
   }
 
   async hasTexture(file: string): Promise<boolean> {
-    try {
-      return await this.exists(this.texture(file));
-    } catch {
-      return false;
-    }
+    return /^[0-9a-f]{64}\.(png|jpe?g|webp)$/.test(file) && this.exists(this.texture(file));
   }
 
-  /** Keeps a picture for finishes; returns the name that they give it. Throws ModelError where it cannot be read. */
-  async keepTexture({ name, bytes }: SourceFile): Promise<{ file: string; width: number; height: number }> {
-    const { width, height } = await decodeTexture(name, bytes);
-    const file = `${bytesToHex(sha256(bytes))}.${extensionOf(name)}`;
-    await writeWhole(this.texture(file), bytes);
+  /** Keeps a texture; returns the name that materials give it. Rejects with ModelError where it cannot be read. */
+  async keepTexture({ name, path: at }: { name: string; path: string }): Promise<KeptImage> {
+    const { width, height } = await this.images.read({ kind: 'texture', name, path: at });
+    const file = `${await hashFile(at)}.${extensionOf(name)}`;
+    await settle(at, this.texture(file));
     return { file, width, height };
   }
 
-  /** Where a scene, and the pictures that may light it, come from. */
+  private async textureBytes(file: string): Promise<Uint8Array> {
+    const bytes = await readFile(this.texture(file)).catch(() => {
+      throw new ServerError('not-found', `The texture "${file}" is not here; import it in the Model step.`);
+    });
+    return new Uint8Array(bytes);
+  }
+
+  /** Texels of textures together, by what they declare. */
+  async texelsIn(files: readonly string[]): Promise<number> {
+    let texels = 0;
+    for (const file of files) {
+      const { width, height } = await textureSize(file, await this.textureBytes(file));
+      texels += width * height;
+    }
+    return texels;
+  }
+
+  /** Where a scene, and the images that may light it, come from. */
   source(hash: string): SceneSource {
     return {
       hash,
       scene: () => this.loadScene(hash),
       module: loadKernelModule,
-      texture: async (file) => {
-        const bytes = await readFile(this.texture(file)).catch(() => {
-          throw new Error(`The picture "${file}" is not here; bring it in with its finish on the Model step.`);
-        });
-        return decodeTexture(file, new Uint8Array(bytes));
-      },
-      picture: async (file) => {
-        const bytes = await readFile(this.surround(file)).catch(() => {
-          throw new Error(`The surround "${file}" is not here; bring it in on the Stage step.`);
-        });
-        return readSurround(file, new Uint8Array(bytes));
-      },
+      texture: async (file) => decodeTexture(file, await this.textureBytes(file)),
+      picture: (file) => this.loadSurround(file),
     };
+  }
+
+  /** Writes a file whole or not at all. */
+  write(file: string, bytes: Uint8Array | string): Promise<void> {
+    return writeWhole(file, bytes);
   }
 
   async exists(file: string): Promise<boolean> {

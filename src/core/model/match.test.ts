@@ -83,3 +83,30 @@ describe('what a plan names', () => {
     expect(carryOver(set, [{ fate: 'renamed', from: 'A/other', to: 'B/other' }])).toBe(set);
   });
 });
+
+describe('matching of very many parts', () => {
+  it('goes with the number of parts where all were renamed and stand where they stood', () => {
+    const bolts = (name: string): PartShape[] => Array.from({ length: 20_000 }, (_, i) => ({ ...body(`${name} ${i}`, { x: 2 * i }), name: 'bolt' }));
+    const counts = new Map<string, number>();
+    const compared = { n: 0 };
+    // Every look at an area is a comparison of two bodies.
+    const counted = (parts: PartShape[]): PartShape[] =>
+      parts.map((p) =>
+        Object.defineProperty({ ...p }, 'area', {
+          get: () => {
+            compared.n++;
+            return p.area;
+          },
+        }),
+      );
+    for (const { fate } of matchParts(counted(bolts('old')), counted(bolts('new')))) counts.set(fate, (counts.get(fate) ?? 0) + 1);
+    expect([...counts]).toEqual([['renamed', 20_000]]);
+    expect(compared.n).toBeLessThan(20 * 20_000);
+  });
+
+  it('gives each of several alike its own, nearest first', () => {
+    const before = [body('a', { x: 0 }), body('b', { x: 10 }), body('c', { x: 20 })];
+    const after = [body('x', { x: 19 }), body('y', { x: 10 }), body('z', { x: 1 })];
+    expect(fates(before, after)).toEqual(['renamed: c → x', 'renamed: b → y', 'renamed: a → z']);
+  });
+});

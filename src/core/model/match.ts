@@ -53,6 +53,18 @@ function distance(a: PartShape, b: PartShape): number {
   return Math.hypot(...[0, 1, 2].map((i) => a.bounds.min[i]! + a.bounds.max[i]! - b.bounds.min[i]! - b.bounds.max[i]!)) / 2;
 }
 
+/** The list of a key, empty where there was none. */
+function listed<K>(map: Map<K, PartShape[]>, key: K): PartShape[] {
+  const list = map.get(key) ?? [];
+  if (list.length === 0) map.set(key, list);
+  return list;
+}
+
+/** Equal for bodies with the same box, to the tenth of a millimetre. */
+function placeKey({ triangles, bounds }: PartShape): string {
+  return [triangles, ...bounds.min, ...bounds.max].map((v) => Math.round(v * 1e4)).join(' ');
+}
+
 /** Those of a list whose key no other has. */
 function alone(parts: PartShape[], key: (p: PartShape) => string): Map<string, PartShape> {
   const found = new Map<string, PartShape | null>();
@@ -85,9 +97,22 @@ export function matchParts(before: readonly PartShape[], after: readonly PartSha
   }
   {
     const { from, to } = rest();
+    // Bodies of other counts of triangles are never the same: of a hundred thousand parts, few are compared with each.
+    const byCount = new Map<number, PartShape[]>();
+    const byPlace = new Map<string, PartShape[]>();
+    for (const q of from) {
+      listed(byCount, q.triangles).push(q);
+      listed(byPlace, placeKey(q)).push(q);
+    }
+    // What stands where it stood is its own nearest, and mostly that is all of them.
     for (const p of to) {
       if (p.triangles === 0) continue;
-      const alike = from.filter((q) => !taken.has(q) && sameBody(q, p));
+      const same = byPlace.get(placeKey(p))?.find((q) => !taken.has(q) && sameBody(q, p));
+      if (same) pair(p, same);
+    }
+    for (const p of to) {
+      if (p.triangles === 0 || partner.has(p)) continue;
+      const alike = (byCount.get(p.triangles) ?? []).filter((q) => !taken.has(q) && sameBody(q, p));
       const [nearest] = alike.sort((a, b) => distance(a, p) - distance(b, p));
       if (nearest) pair(p, nearest);
     }

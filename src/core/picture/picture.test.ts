@@ -48,14 +48,17 @@ describe('clip', () => {
 });
 
 describe('remaining time', () => {
-  const frame = (shot: string, seconds: number | null) => ({ shot, seconds, waiting: seconds === null });
+  const shot = (times: number[], waiting: number) => {
+    const seconds = times.reduce((a, b) => a + b, 0);
+    return { waiting, timed: times.length, seconds, latest: times.length > 0 ? seconds / times.length : null };
+  };
   it('goes by the shot where it is known, else by all', () => {
-    expect(remainingSeconds([frame('a', 2), frame('a', 4), frame('a', null), frame('b', null)])).toBe(6);
-    expect(remainingSeconds([frame('a', 2), frame('b', 10), frame('a', null), frame('b', null)])).toBe(12);
+    expect(remainingSeconds([shot([2, 4], 1), shot([], 1)])).toBe(6);
+    expect(remainingSeconds([shot([2], 1), shot([10], 1)])).toBe(12);
   });
   it('is unknown before the first frame and nothing after the last', () => {
-    expect(remainingSeconds([frame('a', null)])).toBeNull();
-    expect(remainingSeconds([frame('a', 3)])).toBe(0);
+    expect(remainingSeconds([shot([], 1)])).toBeNull();
+    expect(remainingSeconds([shot([3], 0)])).toBe(0);
     expect(remainingSeconds([])).toBe(0);
   });
 });

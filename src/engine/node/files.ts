@@ -1,5 +1,5 @@
 /** Files that are written whole or not at all. */
-import { mkdir, open, rename } from 'node:fs/promises';
+import { mkdir, open, rename, rm } from 'node:fs/promises';
 import path from 'node:path';
 
 /** What a file is called while it is being written; what is left of these after a crash is removed at start. */
@@ -14,12 +14,17 @@ async function flushFolder(folder: string): Promise<void> {
   }
 }
 
-/** Flushes a file that another program wrote, renames it and flushes the folder. */
+/** Flushes a file that another program wrote, renames it and flushes the folder. On failure it is removed. */
 export async function settle(temporary: string, file: string): Promise<void> {
-  const handle = await open(temporary, 'r+');
-  await handle.sync();
-  await handle.close();
-  await rename(temporary, file);
+  try {
+    const handle = await open(temporary, 'r+');
+    await handle.sync();
+    await handle.close();
+    await rename(temporary, file);
+  } catch (e) {
+    await rm(temporary, { force: true }).catch(() => undefined);
+    throw e;
+  }
   await flushFolder(path.dirname(file));
 }
 
@@ -27,13 +32,19 @@ export async function settle(temporary: string, file: string): Promise<void> {
 export async function writeWhole(file: string, bytes: Uint8Array | string): Promise<void> {
   await mkdir(path.dirname(file), { recursive: true });
   const temporary = `${file}${PART_SUFFIX}`;
-  const handle = await open(temporary, 'w');
   try {
-    await handle.writeFile(bytes);
-    await handle.sync();
-  } finally {
-    await handle.close();
+    const handle = await open(temporary, 'w');
+    try {
+      await handle.writeFile(bytes);
+      await handle.sync();
+    } finally {
+      await handle.close();
+    }
+    await rename(temporary, file);
+  } catch (e) {
+    // On a full disk what was written of it would stand in the way of everything else.
+    await rm(temporary, { force: true }).catch(() => undefined);
+    throw e;
   }
-  await rename(temporary, file);
   await flushFolder(path.dirname(file));
 }

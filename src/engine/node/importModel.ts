@@ -1,88 +1,105 @@
-/** Reads a model in a thread of its own, so that a reader that crashes or hangs takes nothing with it. */
-import { Worker } from 'node:worker_threads';
+/** Reads a model in a process of its own, so that a reader that crashes, hangs or grows takes nothing with it. */
+import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
+import { tmpdir, totalmem } from 'node:os';
+import path from 'node:path';
 import { ModelError, type ReadOptions, type SourceFile } from '../../formats/format.js';
-import { type Prepared } from '../prepare.js';
-import { type ImportTask } from './importTask.js';
-import { distFile, loadKernelModule } from './assets.js';
+import { type ModelDigest, type ModelSummary, type Prepared } from '../prepare.js';
+import { IMPORT_FILES, type ImportDone, type ImportTask } from './importTask.js';
+import { TaskEndError, TaskFault, TaskProcess } from './taskProcess.js';
 
-const MOST_SECONDS = 600;
-/** Of the reader's own objects; what it holds in buffers is bounded by the upload and by the triangles. */
-const MOST_HEAP_MB = 6144;
+const GB = 2 ** 30;
+/** Seconds without progress after which a reader is given up. */
+export const STALL_SECONDS = 120;
+/** Memory that a reader may take, and the share of this machine's that bounds it too. */
+const MAX_BYTES = 6 * GB;
+const MAX_SHARE = 0.75;
 
-type Reply =
-  { type: 'progress'; share: number; what: string } | { type: 'done'; prepared: Prepared } | { type: 'fault'; model: boolean; message: string };
-
-let spare: Worker | null = null;
+/** A process that waits for the next model: its libraries take longer to read than many a model. */
+let spare: TaskProcess<ImportTask, ImportDone> | null = null;
 let keeping = false;
+const REFILL_MS = 5000;
 
-function startReader(): Worker {
-  return new Worker(distFile('import-worker.mjs'), { resourceLimits: { maxOldGenerationSizeMb: MOST_HEAP_MB } });
-}
+const makeReader = (): TaskProcess<ImportTask, ImportDone> => new TaskProcess('import-worker.mjs', true);
 
-/** Starts a thread that waits for the next model, as a server does: its libraries take longer to read than many a model. */
+/** Keeps a process ready for the next model, as a server does. */
 export function keepReader(): void {
   keeping = true;
-  if (spare) return;
-  spare = startReader();
-  // It holds up no process that is otherwise done, and one that dies is replaced when it is needed.
-  spare.unref();
-  spare.once('error', () => (spare = null));
+  spare ??= makeReader();
+  spare.warm();
 }
 
-/** Ends the thread that waits, as the server does when it ends. */
-export async function endReader(): Promise<void> {
+/** Ends the process that waits, as the server does when it ends. */
+export function endReader(): void {
   keeping = false;
-  await spare?.terminate();
+  spare?.close();
   spare = null;
 }
 
-/** Rejects with ModelError where the files are at fault, where they take more than `most` seconds or more memory than a model may, or where `signal` stops it. */
-export function importModel(
-  files: SourceFile[],
-  options: ReadOptions,
-  onProgress: (share: number, what: string) => void = () => {},
-  signal?: AbortSignal,
-  most = MOST_SECONDS,
-): Promise<Prepared> {
-  const name = files[0]?.name ?? 'The file';
-  return new Promise((resolve, reject) => {
-    const worker = spare ?? startReader();
-    spare = null;
-    worker.ref();
-    worker.postMessage({ module: loadKernelModule(), files, options } satisfies ImportTask);
-    const finish = (act: () => void): void => {
-      clearTimeout(timer);
-      signal?.removeEventListener('abort', stop);
-      void worker.terminate();
-      // Not at once: whoever brought the model in wants to see it first.
-      if (keeping) setTimeout(() => keeping && keepReader(), 5000).unref();
-      act();
-    };
-    const stop = (): void => finish(() => reject(new ModelError(`Reading "${name}" was stopped. Nothing was changed.`)));
-    signal?.addEventListener('abort', stop, { once: true });
-    const timer = setTimeout(
-      () =>
-        finish(() =>
-          reject(
-            new ModelError(
-              `"${name}" took longer than ${most < 60 ? `${most} seconds` : `${most / 60} minutes`} to read and was given up. It is damaged, or has to be reduced before exporting.`,
-            ),
-          ),
-        ),
-      most * 1000,
-    );
-    worker.on('message', (reply: Reply) => {
-      if (reply.type === 'progress') onProgress(reply.share, reply.what);
-      else if (reply.type === 'done') finish(() => resolve(reply.prepared));
-      else finish(() => reject(reply.model ? new ModelError(reply.message) : new Error(reply.message)));
-    });
-    worker.on('error', (e: Error & { code?: string }) =>
-      finish(() => {
-        if (e.code === 'ERR_WORKER_OUT_OF_MEMORY')
-          reject(new ModelError(`"${name}" needs more than ${MOST_HEAP_MB / 1024} GB to read and was given up. Reduce it before exporting.`));
-        else
-          reject(new ModelError(`"${name}" could not be read: ${e.message.replace(/\.?$/, '.')} The file is damaged or too large; export it again.`));
+export interface ImportControl {
+  onProgress?: (share: number, what: string) => void;
+  signal?: AbortSignal;
+  /** Seconds without progress after which it is given up. */
+  stallSeconds?: number;
+  /** Bytes of memory at which it is given up. */
+  bytes?: number;
+}
+
+/** What the end of a reader means for the file. */
+function endOf(name: string, { end }: TaskEndError, stallSeconds: number, bytes: number): ModelError {
+  const told = {
+    stopped: `Reading "${name}" was stopped. Nothing was changed.`,
+    stalled: `"${name}" made no progress for ${stallSeconds < 60 ? `${stallSeconds} seconds` : `${stallSeconds / 60} minutes`} and was given up: it took longer to read than a sound file does. It is damaged, or must be reduced before exporting.`,
+    memory: `"${name}" needs more than ${(bytes / GB).toFixed(bytes < GB ? 2 : 0)} GB of memory to read and was given up. Reduce it before exporting.`,
+    crashed: `"${name}" could not be read: its reader broke down. It is damaged or too large; export it again.`,
+  };
+  return new ModelError(told[end], { cause: end });
+}
+
+/**
+ * Reads the files that lie at the given paths; what is made of them is written into `out`, named by IMPORT_FILES.
+ * Rejects with ModelError where the files are at fault, take too long or too much memory, or `signal` stops it.
+ */
+export async function importFiles(
+  task: ImportTask,
+  { onProgress, signal, stallSeconds = STALL_SECONDS, ...control }: ImportControl = {},
+): Promise<ModelDigest> {
+  const name = task.files[0]?.name ?? 'The file';
+  const bytes = Math.min(control.bytes ?? MAX_BYTES, MAX_SHARE * totalmem());
+  const reader = spare ?? makeReader();
+  spare = null;
+  try {
+    return await reader.run(task, { stallMs: stallSeconds * 1000, bytes, ...(onProgress && { onProgress }), ...(signal && { signal }) });
+  } catch (e) {
+    if (e instanceof TaskFault) throw new ModelError(e.message);
+    if (e instanceof TaskEndError) throw endOf(name, e, stallSeconds, bytes);
+    throw e;
+  } finally {
+    reader.close();
+    // Not at once: whoever imported the model wants to see it first.
+    if (keeping) setTimeout(() => keeping && keepReader(), REFILL_MS).unref();
+  }
+}
+
+/** The same for files in memory, by way of a temporary folder; what is made comes back whole. */
+export async function importModel(files: SourceFile[], options: ReadOptions, control: ImportControl = {}): Promise<Prepared> {
+  const folder = await mkdtemp(path.join(tmpdir(), 'easel-import-'));
+  try {
+    const given = await Promise.all(
+      files.map(async ({ name, bytes }, i) => {
+        const at = path.join(folder, `source-${i}`);
+        await writeFile(at, bytes);
+        return { name, path: at };
       }),
     );
-  });
+    const digest = await importFiles({ files: given, options, out: folder }, control);
+    const read = async (name: string): Promise<Uint8Array> => new Uint8Array(await readFile(path.join(folder, name)));
+    return {
+      summary: JSON.parse(new TextDecoder().decode(await read(IMPORT_FILES.summary))) as ModelSummary,
+      glb: await read(IMPORT_FILES.glb),
+      scene: await read(IMPORT_FILES.scene),
+      viewport: digest.reduced === undefined ? null : await read(IMPORT_FILES.viewport),
+    };
+  } finally {
+    await rm(folder, { recursive: true, force: true });
+  }
 }

@@ -1,8 +1,16 @@
-import { type ReadOptions, type SourceFile } from '../../formats/format.js';
+/** What a process that reads a model is told, and what it answers. */
+import { type ReadOptions } from '../../formats/format.js';
+import { type ModelDigest } from '../prepare.js';
 
-/** What a thread that reads a model is told to do. */
 export interface ImportTask {
-  module: WebAssembly.Module;
-  files: SourceFile[];
+  /** Each by the name that it was given and the path where it lies. */
+  files: { name: string; path: string }[];
   options: ReadOptions;
+  /** Folder for what is made: see IMPORT_FILES. */
+  out: string;
 }
+
+/** Names of what an import writes into its folder; `viewport` is there for heavy models alone. */
+export const IMPORT_FILES = { glb: 'model.glb', viewport: 'viewport.glb', scene: 'scene', summary: 'summary.json' } as const;
+
+export type ImportDone = ModelDigest;

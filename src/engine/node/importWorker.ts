@@ -1,13 +1,13 @@
-/** Entry of a thread that reads one model and ends; bundled to dist/import-worker.mjs. */
-import { parentPort, Worker } from 'node:worker_threads';
-import { ModelError } from '../../formats/format.js';
+/** Entry of a process that reads a model; bundled to dist/import-worker.mjs. */
+import { readFile, writeFile } from 'node:fs/promises';
+import path from 'node:path';
+import { Worker } from 'node:worker_threads';
 import { type Model, triangleCount } from '../../core/model/model.js';
-import { type LighterGlb, prepare } from '../prepare.js';
+import { digestOf, type LighterGlb, prepare } from '../prepare.js';
 import { VIEWPORT_TRIANGLES } from '../reduce.js';
-import { distFile } from './assets.js';
-import { type ImportTask } from './importTask.js';
-
-const port = parentPort!;
+import { distFile, loadKernelModule } from './assets.js';
+import { IMPORT_FILES, type ImportDone, type ImportTask } from './importTask.js';
+import { serveTasks } from './serveTasks.js';
 
 /** Makes the lighter form in a thread beside this one; where that fails, the viewport has the whole. */
 function lighter(model: Model): Promise<LighterGlb | null> {
@@ -23,14 +23,13 @@ function lighter(model: Model): Promise<LighterGlb | null> {
   });
 }
 
-// Waits for its task: reading the libraries takes longer than many a model.
-const { module, files, options } = await new Promise<ImportTask>((resolve) => port.once('message', resolve));
-
-try {
-  const prepared = await prepare(module, files, options, (share, what) => port.postMessage({ type: 'progress', share, what }), lighter);
-  // Handed over, not copied: they are large.
-  const buffers = [prepared.glb, prepared.scene, prepared.viewport].flatMap((b) => (b ? [b.buffer as ArrayBuffer] : []));
-  port.postMessage({ type: 'done', prepared }, [...new Set(buffers)]);
-} catch (e) {
-  port.postMessage({ type: 'fault', model: e instanceof ModelError, message: (e as Error).message });
-}
+serveTasks<ImportTask, ImportDone>(async ({ files, options, out }, progress) => {
+  const sources = await Promise.all(files.map(async (f) => ({ name: f.name, bytes: new Uint8Array(await readFile(f.path)) })));
+  const { summary, glb, scene, viewport } = await prepare(loadKernelModule(), sources, options, progress, lighter);
+  const write = (name: string, content: Uint8Array | string): Promise<void> => writeFile(path.join(out, name), content);
+  await write(IMPORT_FILES.glb, glb);
+  await write(IMPORT_FILES.scene, scene);
+  if (viewport) await write(IMPORT_FILES.viewport, viewport);
+  await write(IMPORT_FILES.summary, JSON.stringify(summary));
+  return digestOf(summary);
+});

@@ -26,6 +26,7 @@ import {
   type TextureUse,
 } from '../../core/model/model.js';
 import { type Rgb } from '../../core/units/colour.js';
+import { MAX_NESTING, TextureBudget } from '../budget.js';
 import { type ModelFormat, ModelError, type SourceFile } from '../format.js';
 import { droppedWarning, withArea } from '../normals.js';
 import { decodeTexture } from '../picture/texture.js';
@@ -75,6 +76,7 @@ class Reader {
   readonly curves: Curve[] = [];
   readonly cameras: ModelCamera[] = [];
   readonly warnings = new Set<string>();
+  private readonly budget = new TextureBudget(undefined, (line) => this.warnings.add(line));
   /** Triangles without area. */
   dropped = 0;
   private readonly linesOf = new Map<GltfPrimitive, number[]>();
@@ -103,7 +105,7 @@ class Reader {
       return null;
     }
     if (!bytes) throw new ModelError(`The texture "${name}" is not in the file. Export it with its pictures embedded.`);
-    const image = await decodeTexture(name, bytes);
+    const image = await decodeTexture(name, bytes, this.budget);
     const index = this.textures.length;
     this.textures.push({ ...image, name, wrapU: WRAPS[info?.getWrapS() ?? 10497]!, wrapV: WRAPS[info?.getWrapT() ?? 10497]! });
     this.textureOf.set(texture, index);
@@ -184,7 +186,7 @@ class Reader {
   }
 
   async node(node: Node, parent: number, shown: boolean, around: boolean, seenAs = SEEN_BY_ALL, depth = 0): Promise<void> {
-    if (depth > 500) throw new ModelError('Its parts are nested more than 500 deep; flatten the tree before exporting.');
+    if (depth > MAX_NESTING) throw new ModelError(`Its parts are nested more than ${MAX_NESTING} deep; flatten the tree before exporting.`);
     // Helpers say so in their extras; what hangs below them is out of the picture with them.
     const extras = node.getExtras() as { inPicture?: unknown; surroundings?: unknown; camera?: unknown; shadow?: unknown; reflection?: unknown };
     const inPicture = shown && extras.inPicture !== false;

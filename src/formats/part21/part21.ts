@@ -2,6 +2,7 @@
  * Text of ISO 10303-21, the form of STEP and IFC files, as entities that are taken apart when they are
  * asked for. It is read beside the libraries for solids, for the lines that these leave out.
  */
+import { DamageError } from '../format.js';
 
 export interface Ref {
   ref: number;
@@ -42,13 +43,13 @@ class Scanner {
   }
 
   list(depth = 0): Value[] {
-    if (depth > DEEPEST) throw new Error(`lists are nested more than ${DEEPEST} deep`);
+    if (depth > DEEPEST) throw new DamageError(`lists are nested more than ${DEEPEST} deep`);
     const out: Value[] = [];
     this.at++;
     for (;;) {
       this.skip();
       const c = this.text[this.at];
-      if (c === undefined) throw new Error('a list does not end');
+      if (c === undefined) throw new DamageError('a list does not end');
       if (c === ')') {
         this.at++;
         return out;
@@ -61,7 +62,7 @@ class Scanner {
   private take(pattern: RegExp): string {
     pattern.lastIndex = this.at;
     const found = pattern.exec(this.text)?.[0];
-    if (!found) throw new Error(`"${this.text.slice(this.at, this.at + 20)}" is no value`);
+    if (!found) throw new DamageError(`"${this.text.slice(this.at, this.at + 20)}" is no value`);
     this.at += found.length;
     return found;
   }
@@ -87,7 +88,7 @@ class Scanner {
   private word(): string {
     const word = this.take(/\w+/y).toUpperCase();
     this.skip();
-    if (this.text[this.at] !== '(') throw new Error(`"${word}" has no values`);
+    if (this.text[this.at] !== '(') throw new DamageError(`"${word}" has no values`);
     return word;
   }
 

@@ -1,4 +1,5 @@
 /** Pictures that a model names and that were given beside it. */
+import { TextureBudget } from '../budget.js';
 import { type SourceFile } from '../format.js';
 import { type Gatherer } from '../gather.js';
 import { decodeTexture } from './texture.js';
@@ -21,13 +22,14 @@ export async function givenTextures(
 ): Promise<(number | null)[]> {
   const byName = new Map(companions.map((f) => [fileOf(f.name), f]));
   const made = new Map<string, number | null>();
+  const budget = new TextureBudget(undefined, (line) => gather.warnings.add(line));
   for (const address of addresses) {
     const file = fileOf(address);
     const source = byName.get(file);
     if (made.has(file) || !source) continue;
     const name = address.split(/[\\/]/).pop()!.trim();
     try {
-      const texture = { ...(await decodeTexture(name, source.bytes)), name, wrapU: 'repeat' as const, wrapV: 'repeat' as const };
+      const texture = { ...(await decodeTexture(name, source.bytes, budget)), name, wrapU: 'repeat' as const, wrapV: 'repeat' as const };
       made.set(file, gather.textures.push(texture) - 1);
     } catch (e) {
       gather.warnings.add(`${(e as Error).message} A plain colour is rendered.`);

@@ -6,6 +6,23 @@ import { readSurround } from './read.js';
 
 const shade = (x: number, y: number): [number, number, number] => [1 + x, 0.5, y === 0 ? 8 : 0.25];
 
+/** An OpenEXR header alone, which declares a size: eleven bytes, and four kilobytes, were enough to stop a server. */
+function declaring(width: number, height: number): Uint8Array {
+  const out: number[] = [0x76, 0x2f, 0x31, 0x01, 2, 0, 0, 0];
+  const int = (n: number): number[] => [n & 255, (n >> 8) & 255, (n >> 16) & 255, (n >> 24) & 255];
+  const text = (t: string): void => void out.push(...new TextEncoder().encode(t), 0);
+  const attribute = (name: string, type: string, value: number[]): void => {
+    text(name);
+    text(type);
+    out.push(...int(value.length), ...value);
+  };
+  attribute('channels', 'chlist', [0]);
+  attribute('compression', 'compression', [3]);
+  attribute('dataWindow', 'box2i', [0, 0, width - 1, height - 1].flatMap(int));
+  out.push(0);
+  return Uint8Array.from([...out, ...new Array<number>(4000).fill(0)]);
+}
+
 describe('pictures of light', () => {
   it('are read from Radiance, the zenith first', () => {
     const { width, height, texels } = readSurround('sky.hdr', radiance(8, 4, shade));
@@ -37,6 +54,10 @@ describe('pictures of light', () => {
     const wrong: [string, Uint8Array, RegExp][] = [
       ['sky.hdr', new Uint8Array(0), /empty/],
       ['sky.hdr', new TextEncoder().encode('no picture at all'), /cannot be read as a Radiance picture/],
+      ['sky.exr', Uint8Array.from([0x76, 0x2f, 0x31, 0x01, 2, 0, 0, 0, 0, 1, 2]), /does not say its size/],
+      ['sky.exr', Uint8Array.from([0x76, 0x2f, 0x31, 0x01, 2, 0, 0, 0, 65, 66, 67]), /cut short/],
+      ['sky.exr', declaring(32767, 16384), /32767 × 16384; 8192 × 4096 is the most/],
+      ['sky.hdr', new TextEncoder().encode('#?RADIANCE\nFORMAT=32-bit_rle_rgbe\n\n-Y 16384 +X 32768\n'), /32768 × 16384; 8192 × 4096/],
       ['sky.exr', new Uint8Array(40), /cannot be read as an OpenEXR picture/],
       ['sky.exr', radiance(8, 4, shade), /cannot be read as an OpenEXR picture/],
       ['sky.hdr', radiance(8, 4, shade).subarray(0, 80), /cannot be read|no red/],

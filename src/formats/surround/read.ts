@@ -3,6 +3,7 @@ import { FloatType } from 'three';
 import { EXRLoader } from 'three/examples/jsm/loaders/EXRLoader.js';
 import { HDRLoader } from 'three/examples/jsm/loaders/HDRLoader.js';
 import { ModelError } from '../format.js';
+import { environmentSize } from './header.js';
 
 /** Texels across beyond which a picture is averaged down: light needs no more, and memory does. */
 const MOST_ACROSS = 4096;
@@ -25,7 +26,8 @@ function decode(name: string, bytes: Uint8Array): { width: number; height: numbe
     return { width, height, data, channels: Math.round(data.length / (width * height)), upwards: exr };
   } catch (e) {
     throw new ModelError(
-      `"${name}" cannot be read as ${exr ? 'an OpenEXR' : 'a Radiance'} picture (${(e as Error).message.replace(/^THREE\.\w+: /, '')}). Save it again as ${exr ? '.exr' : '.hdr'}.`,
+      `"${name}" cannot be read as ${exr ? 'an OpenEXR' : 'a Radiance'} picture: it is damaged, or compressed in a way that is not known here. Save it again as ${exr ? '.exr' : '.hdr'}.`,
+      { cause: e },
     );
   }
 }
@@ -34,11 +36,14 @@ function decode(name: string, bytes: Uint8Array): { width: number; height: numbe
 export function readSurround(name: string, bytes: Uint8Array): SurroundPicture {
   if (!/\.(hdr|exr)$/i.test(name)) throw new ModelError(`"${name}" is no picture of light; bring a .hdr or .exr file.`);
   if (bytes.length === 0) throw new ModelError(`"${name}" is empty; save it again.`);
+  const declared = environmentSize(name, bytes);
+  if (Math.abs(declared.width / declared.height - 2) > 0.02)
+    throw new ModelError(
+      `"${name}" is ${declared.width} × ${declared.height}; an equirectangular picture is twice as wide as high. Bring one that goes all round.`,
+    );
   const { width, height, data, channels, upwards } = decode(name, bytes);
   if (channels < 3 || data.length !== width * height * channels)
     throw new ModelError(`"${name}" has no red, green and blue; save it as a colour picture.`);
-  if (Math.abs(width / height - 2) > 0.02)
-    throw new ModelError(`"${name}" is ${width} × ${height}; an equirectangular picture is twice as wide as high. Bring one that goes all round.`);
   const step = Math.ceil(width / MOST_ACROSS);
   const [w, h] = [Math.floor(width / step), Math.floor(height / step)];
   const texels = new Float32Array(w * h * 3);

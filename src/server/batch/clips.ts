@@ -13,8 +13,11 @@ import { everyNth } from '../../core/units/rate.js';
 import { PART_SUFFIX, settle } from '../../engine/node/files.js';
 import { type ServerContext } from '../context.js';
 import { type Batch, BatchFrame, Clip } from '../db/models.js';
-import { ServerError } from '../errors.js';
-import { batchFrames, frozenPlan } from './batches.js';
+import { ERRORS, ServerError, storageFault } from '../errors.js';
+import { checkRoom } from './diskRoom.js';
+import { readyRows } from './batches.js';
+import { planKey } from './createBatch.js';
+import { planSnapshot } from './snapshot.js';
 
 let program: string | null = null;
 
@@ -67,27 +70,28 @@ export async function startClip(
   { shot, date }: { shot: string; date?: string },
   tell: () => Promise<void>,
 ): Promise<Clip> {
-  const { set } = frozenPlan(batch);
-  const frames = batchFrames(batch).filter((f) => f.shot === shot && (date === undefined || f.sun?.date === date));
-  const numbers = new Set(frames.map((f) => f.number));
+  const { set } = planSnapshot(batch);
+  await readyRows(context, batch);
   // Clips of one date stand beside those of the whole shot.
   const run = date === undefined ? shot : `${shot}#${date}`;
-  if (frames.length === 0) throw new ServerError('not-found', `There is no shot "${shot}" in batch ${batch.number}.`);
-  const rows = (await BatchFrame.findAll({ where: { batchId: batch.id, shot }, order: ['position'] })).filter((r) => numbers.has(r.number));
+  const rows = await BatchFrame.findAll({ where: { batchId: batch.id, shot, ...(date !== undefined && { date }) }, order: ['position'] });
+  if (rows.length === 0) throw new ServerError('not-found', `There is no shot "${shot}" in batch ${batch.number}.`);
+  const plan = await context.planner.open(planKey(batch.number), batch.plan);
+  const [first] = await plan.frames(rows[0]!.position, rows[0]!.position + 1);
   const missing = rows.filter((r) => r.state !== 'done').length;
-  const still = frames[0]!.files.find((f) => f.type !== 'exr');
+  const still = first!.files.find((f) => f.type !== 'exr');
   if (!still)
     throw new ServerError(
       'unusable',
       'A movie is made of PNG or JPEG pictures, and this batch has OpenEXR alone. Add one to the files of the set and render again.',
     );
-  const problem = clipProblem({ size: frames[0]!.size, frames: rows.length, missing });
+  const problem = clipProblem({ size: first!.size, frames: rows.length, missing });
   if (problem) throw new ServerError('unusable', problem);
   if (await Clip.findOne({ where: { batchId: batch.id, shot: run, state: 'making' } }))
     throw new ServerError('conflict', 'This clip is being made already.');
   const pictures = rows.map((r) => context.store.picture(batch.folder, shownFile(JSON.parse(r.files) as string[])!));
   // Beside its stills.
-  const stem = path.posix.join(path.posix.dirname(frames[0]!.name), path.posix.basename(frames[0]!.name).replace(/[._-]?0*\d+$/, ''));
+  const stem = path.posix.join(path.posix.dirname(first!.name), path.posix.basename(first!.name).replace(/[._-]?0*\d+$/, ''));
   const fileName = await freeFile(batch, date === undefined ? stem : `${stem}_${date}`);
   // Every n-th frame alone is shown at an n-th of the rate, so that the movie keeps its pace.
   const every = stepOf(rows.map((r) => r.number));
@@ -106,7 +110,7 @@ export async function startClip(
         ).rate,
         every,
       ),
-      size: frames[0]!.size,
+      size: first!.size,
       pixelAspect: set.sheet.pixelAspect,
       input: still.type as 'png' | 'jpeg',
     }),
@@ -124,18 +128,23 @@ export async function freeFile(batch: Batch, stem: string): Promise<string> {
   }
 }
 
-/** Encodes the pictures to the clip's file and writes down how it went. */
+/** Encodes the pictures to the clip's file and writes down how it went. Never rejects: where that cannot be written, the next start says so. */
 export async function make(context: ServerContext, batch: Batch, clip: Clip, args: string[], pictures: MoviePicture[]): Promise<void> {
   const file = context.store.picture(batch.folder, clip.fileName);
   const temporary = `${file}${PART_SUFFIX}`;
   try {
+    await checkRoom(context.store.root, context.config.reserveBytes);
     await mkdir(path.dirname(file), { recursive: true });
     await encode([...args, temporary], pictures);
     await settle(temporary, file);
     clip.set({ state: 'ready', bytes: (await stat(file)).size });
   } catch (e) {
-    await rm(temporary, { force: true });
-    clip.set({ state: 'failed', message: (e as Error).message });
+    await rm(temporary, { force: true }).catch(() => undefined);
+    const fault = storageFault(e, true);
+    context.log.warn({ err: e, batch: batch.number }, 'a movie could not be made');
+    clip.set({ state: 'failed', message: fault ? `${fault.message} ${ERRORS[fault.code].remedy}` : (e as Error).message });
   }
-  await context.database.write((transaction) => clip.save({ transaction }));
+  await context.database
+    .write((transaction) => clip.save({ transaction }))
+    .catch((e: unknown) => context.log.error({ err: e, batch: batch.number }, 'how a movie went could not be written down'));
 }

@@ -7,10 +7,12 @@ import { byRun } from '../../core/plan/frame.js';
 import { setFolder } from '../../core/plan/framesOf.js';
 import { fileWord } from '../../core/plan/names.js';
 import { parseRate } from '../../core/units/rate.js';
+import { type Size } from '../../core/view/camera.js';
 import { type ServerContext } from '../context.js';
 import { type Batch, BatchFrame, Clip } from '../db/models.js';
 import { ServerError } from '../errors.js';
-import { batchFrames, frozenPlan } from './batches.js';
+import { planKey } from './createBatch.js';
+import { planSnapshot } from './snapshot.js';
 import { freeFile, make, type MoviePicture, shownFile } from './clips.js';
 
 /** Clips of reels stand in the same table as those of shots, under such a name. */
@@ -29,9 +31,8 @@ async function mixed(from: string, into: string, share: number): Promise<Buffer>
 
 /** Starts making the movie of a reel; its row says when it is ready. Throws 409 and 422 where it cannot be made. */
 export async function startReel(context: ServerContext, batch: Batch, reel: Reel, tell: () => Promise<void>): Promise<Clip> {
-  const { set } = frozenPlan(batch);
+  const { set } = planSnapshot(batch);
   const rows = await BatchFrame.findAll({ where: { batchId: batch.id }, order: ['position'] });
-  const sizes = new Map(batchFrames(batch).map((f) => [f.shot, f.size]));
   const rate = parseRate(set.sheet.rate);
   const used = [...new Set(reel.parts.map((p) => p.shot))];
   const runs = byRun(rows);
@@ -41,6 +42,12 @@ export async function startReel(context: ServerContext, batch: Batch, reel: Reel
     plan = reelPlan(reel, footage, rate).frames;
   } catch (e) {
     throw new ServerError('unusable', (e as Error).message);
+  }
+  const frames = await context.planner.open(planKey(batch.number), batch.plan);
+  const sizes = new Map<string, Size>();
+  for (const id of used) {
+    const at = runs.get(id)![0]!.position;
+    sizes.set(id, (await frames.frames(at, at + 1))[0]!.size);
   }
   const size = sizes.get(used[0]!)!;
   const other = used.find((id) => sizes.get(id)!.width !== size.width || sizes.get(id)!.height !== size.height);

@@ -1,100 +1,69 @@
 /**
  * Runs batches one after another in the background. It owns no state that a crash can lose: what is
- * to do is in the rows, and a frame's row says done only after its files are whole on disk.
+ * to do is in the rows, and a frame's row says done only after its files are whole on disk. Nothing it
+ * starts rejects: where the disk or the database is at fault the batch waits in memory and goes on by itself.
  */
-import { readFile, rm } from 'node:fs/promises';
+import { mkdir } from 'node:fs/promises';
 import { Op } from 'sequelize';
-import { type Frame } from '../../core/plan/frame.js';
-import { decodeFilm, type Film } from '../../engine/film.js';
 import { AbortedError } from '../../engine/pool.js';
-import { writeWhole } from '../../engine/node/files.js';
-import { renderFrame } from '../../engine/renderFrame.js';
 import { type ServerContext } from '../context.js';
 import { Batch, BatchFrame } from '../db/models.js';
-import { ServerError } from '../errors.js';
-import { batchFrames, describeBatch, describeFrame, findBatch, frozenPlan, type LiveProgress, shotNames } from './batches.js';
-
-/** Stills are looked at one by one; what moves is sampled alike. */
-function canEndEarly(frame: Frame): boolean {
-  return frame.kind === 'still' && frame.sampling.mode === 'traced';
-}
+import { ServerError, storageFault } from '../errors.js';
+import { describeBatch, describeFrame, findBatch, type LiveProgress, readyRows } from './batches.js';
+import { planKey } from './createBatch.js';
+import { checkRoom } from './diskRoom.js';
+import { Outage } from './outage.js';
+import { recoverAfterCrash } from './recover.js';
+import { renderRow, saveRow } from './renderRow.js';
+import { type FrameInWork, Run, supportsEarlyStop } from './run.js';
+import { batchDigest, planSnapshot } from './snapshot.js';
 
 /** Frames in work at a time: the second fills the end of the first while that is being written. */
-const LANES = 3;
-const MOST_ATTEMPTS = 2;
-/** As many frames failing one after another for the same reason hold the batch. */
-const SAME_FAILURES = 3;
-const TELL_MS = 250;
-/** Telling takes at most one part in so many of the time, however many frames a batch has. */
-const TELL_SHARE = 10;
-
-/** A frame in work. */
-interface Current {
-  row: BatchFrame;
-  frame: Frame;
-  share: number;
-  /** Ends its sampling; the picture is made of what is there. */
-  enough: AbortController;
-  /** Gives it up. */
-  stop: AbortController;
-}
-
-interface Run {
-  batch: Batch;
-  started: number;
-  /** No further frame is begun. */
-  halted: boolean;
-  current: Map<number, Current>;
-  /** What stills have is kept, so that they can go on from there. */
-  pausing: boolean;
-  names: Map<string, string>;
-  failure: { message: string; count: number };
-  tellTimer: NodeJS.Timeout | null;
-  tellCost: number;
-}
+const MAX_FRAMES_IN_FLIGHT = 3;
 
 export class Runner {
   private run: Run | null = null;
+  private ended: Promise<void> = Promise.resolve();
   private wanted = true;
   private loop: Promise<void> | null = null;
+  private outage: Outage | null = null;
+  private recovered = false;
 
   constructor(private readonly context: ServerContext) {}
 
   /** Goes on where it stopped, or looks whether there is something new to do. */
   wake(): void {
     if (!this.wanted) return;
+    this.outage?.wake();
     this.loop ??= this.work().finally(() => {
       this.loop = null;
     });
   }
 
+  /** Sets rows right after a crash. Where the database cannot be written now, the first run does it. */
+  async recover(): Promise<void> {
+    try {
+      await recoverAfterCrash(this.context);
+      this.recovered = true;
+    } catch (e) {
+      this.context.log.warn({ err: e }, 'rows could not be set right yet');
+    }
+  }
+
   /** Ends without waiting for frames; what was being rendered waits for the next start. */
   async close(): Promise<void> {
     this.wanted = false;
-    if (this.run) this.halt(this.run, false);
+    this.outage?.wake();
+    this.run?.halt(false);
     await this.loop;
   }
 
   live(batch: Batch): LiveProgress | null {
-    const run = this.run;
-    if (!run || run.batch.id !== batch.id) return null;
-    const first = [...run.current.entries()].sort((a, b) => a[0] - b[0])[0]?.[1];
-    const { busy, wall, workers } = this.context.pool.stats();
-    return {
-      elapsed: (performance.now() - run.started) / 1000,
-      current: first
-        ? {
-            id: first.row.id,
-            shot: run.names.get(first.frame.shot) ?? first.frame.shot,
-            number: first.frame.number,
-            share: first.share,
-            still: canEndEarly(first.frame),
-          }
-        : null,
-      busy,
-      wall,
-      workers,
-    };
+    if (this.run?.batch.id === batch.id) return this.run.progress(this.context);
+    const { outage } = this;
+    // A batch that was paused or stopped meanwhile waits for nothing.
+    if (outage?.batch !== batch.id || !['queued', 'running'].includes(batch.state)) return null;
+    return { elapsed: 0, current: null, busy: 0, wall: 0, workers: this.context.pool.workers, waiting: outage.reason };
   }
 
   async pause(id: number): Promise<Batch> {
@@ -102,6 +71,11 @@ export class Runner {
   }
 
   async resume(id: number): Promise<Batch> {
+    // One that waits for the disk is tried at once.
+    if (this.outage?.batch === id) {
+      this.wake();
+      return findBatch(id);
+    }
     const batch = await this.turn(id, ['paused', 'held'], 'queued');
     this.wake();
     return batch;
@@ -111,11 +85,11 @@ export class Runner {
     return this.turn(id, ['queued', 'running', 'paused', 'held'], 'stopped');
   }
 
-  /** "Good enough": ends the sampling of a still that is being rendered; its picture is made of what is there. */
+  /** Ends the sampling of a still that is being rendered; its picture is made of what is there. */
   async take(id: number, frame: number): Promise<void> {
     const current = this.run?.batch.id === id ? [...this.run.current.values()].find((c) => c.row.id === frame) : undefined;
     if (!current) throw new ServerError('conflict', 'This frame is not being rendered now.');
-    if (!canEndEarly(current.frame)) throw new ServerError('conflict', 'Frames of a movie are sampled alike; only a still can be ended early.');
+    if (!supportsEarlyStop(current.frame)) throw new ServerError('conflict', 'Frames of a movie are sampled alike; only a still can be ended early.');
     current.enough.abort();
   }
 
@@ -126,30 +100,43 @@ export class Runner {
     if (!row) throw new ServerError('not-found', `There is no frame ${frame} in batch ${batch.number}.`);
     if (row.state !== 'done' || row.ended === null || row.ended === 'samples')
       throw new ServerError('conflict', `Frame ${row.number} has all its samples already.`);
+    await saveRow(this.context, row, { state: 'waiting' });
+    return this.again(batch);
+  }
+
+  /** Renders the done frames again whose files are gone or were changed. */
+  async renderDamaged(id: number): Promise<Batch> {
+    const batch = await findBatch(id);
+    const [count] = await this.context.database.write((transaction) =>
+      BatchFrame.update(
+        { state: 'waiting', attempts: 0, seconds: null, samples: null, ended: null, files: '[]', checksums: null, damage: null },
+        { where: { batchId: id, damage: { [Op.ne]: null } }, transaction },
+      ),
+    );
+    if (count === 0) throw new ServerError('conflict', `Batch ${batch.number} has no frame whose files are missing or changed.`);
+    return this.again(batch);
+  }
+
+  /** Queues a batch that has frames to render after it was over. */
+  private async again(batch: Batch): Promise<Batch> {
     if (batch.state === 'stopped' || batch.state === 'done') await this.setState(batch, 'queued');
-    await this.save(row, { state: 'waiting' });
     this.wake();
     await this.tell(batch);
     return batch;
   }
 
-  /** Ends the run. A still may have hours in it: pausing keeps what it has. Frames of a movie are begun again. */
-  private halt(run: Run, pausing: boolean): void {
-    run.halted = true;
-    run.pausing = pausing;
-    for (const { frame, enough, stop } of run.current.values()) (pausing && canEndEarly(frame) ? enough : stop).abort();
-  }
-
   private async turn(id: number, from: string[], to: string): Promise<Batch> {
     // A run that is ending still writes; what it was asked to become must be there before it becomes another thing.
-    if (this.run?.batch.id === id && this.run.halted) await this.loop;
+    if (this.run?.batch.id === id && this.run.halted) await this.ended;
     const batch = await findBatch(id);
     if (!from.includes(batch.state)) throw new ServerError('conflict', `Batch ${batch.number} is ${batch.state}; that cannot be done now.`);
     await this.setState(batch, to);
+    if (this.outage?.batch === id) this.outage.wake();
     if (this.run?.batch.id === id) {
       this.run.batch.state = to;
-      this.halt(this.run, to === 'paused');
-      await this.loop;
+      this.run.halt(to === 'paused');
+      // Of this run alone: the loop goes on with the next batch.
+      await this.ended;
       await batch.reload();
     }
     await this.tell(batch);
@@ -157,192 +144,187 @@ export class Runner {
   }
 
   private async setState(batch: Batch, state: string, reason: string | null = null): Promise<void> {
-    batch.state = state;
-    batch.reason = reason;
-    batch.ended = state === 'done' || state === 'stopped' ? new Date().toISOString() : null;
-    const { ended } = batch;
+    const ended = state === 'done' || state === 'stopped' ? new Date().toISOString() : null;
     await this.context.database.write((transaction) => Batch.update({ state, reason, ended }, { where: { id: batch.id }, transaction }));
+    batch.set({ state, reason, ended });
   }
 
+  /** Tells every page how a batch stands; where that cannot be read now, the next time says it. */
   private async tell(batch: Batch): Promise<void> {
-    this.context.events.send({ type: 'batch', batch: await describeBatch(this.context, batch, this.live(batch)) });
-  }
-
-  private tellSoon(run: Run): void {
-    if (run.tellTimer) return;
-    run.tellTimer = setTimeout(
-      () => {
-        const started = performance.now();
-        void this.tell(run.batch)
-          .catch((e: unknown) => this.context.log.error(e))
-          .finally(() => {
-            run.tellTimer = null;
-            run.tellCost = performance.now() - started;
-          });
-      },
-      Math.max(TELL_MS, TELL_SHARE * run.tellCost),
-    );
+    try {
+      this.context.events.send({ type: 'batch', batch: await describeBatch(this.context, batch, this.live(batch)) });
+    } catch (e) {
+      this.context.log.warn({ err: e, batch: batch.number }, 'the state of a batch could not be told');
+    }
   }
 
   private async work(): Promise<void> {
     while (this.wanted) {
-      const batch = await Batch.findOne({
-        where: { state: { [Op.in]: ['running', 'queued'] } },
-        order: [
-          ['state', 'DESC'],
-          ['number', 'ASC'],
-        ],
-      });
-      if (!batch) return;
-      await this.runBatch(batch);
+      let batch: Batch | null = null;
+      try {
+        if (!this.recovered) {
+          await recoverAfterCrash(this.context);
+          this.recovered = true;
+        }
+        batch = await Batch.findOne({
+          where: { state: { [Op.in]: ['running', 'queued'] } },
+          order: [
+            ['state', 'DESC'],
+            ['number', 'ASC'],
+          ],
+        });
+        if (!batch) {
+          this.outage = null;
+          return;
+        }
+        await this.runBatch(batch);
+      } catch (e) {
+        await this.waitOut(batch, e as Error);
+      }
     }
   }
 
+  /** Waits for the disk or the database to work again. What else goes wrong holds the batch, so that the others go on. */
+  private async waitOut(batch: Batch | null, error: Error): Promise<void> {
+    const { context } = this;
+    let fault = storageFault(error, true);
+    if (!fault) {
+      context.log.error({ err: error, batch: batch?.number }, 'a batch could not be run');
+      try {
+        const reason = error instanceof ServerError ? error.message : 'Something went wrong inside Cold Easel; the log of the server says more.';
+        if (batch) {
+          await this.setState(batch, 'held', reason);
+          await this.tell(batch);
+          return;
+        }
+      } catch (e) {
+        fault = storageFault(e, true);
+      }
+      fault ??= new ServerError('internal', 'Something went wrong inside Cold Easel.');
+    }
+    const outage = new Outage(batch?.id ?? null, fault, this.outage ? this.outage.tries + 1 : 0);
+    this.outage = outage;
+    context.log.warn({ batch: batch?.number, code: fault.code, seconds: outage.seconds }, `waiting: ${fault.message}`);
+    if (batch) await this.tell(batch);
+    if (this.wanted) await outage.rest();
+  }
+
+  /** Rejects where the disk or the database is at fault, or the batch cannot be run at all. */
   private async runBatch(batch: Batch): Promise<void> {
     const { context } = this;
-    const run: Run = {
-      batch,
-      started: performance.now(),
-      halted: false,
-      current: new Map(),
-      pausing: false,
-      names: shotNames(batch),
-      failure: { message: '', count: 0 },
-      tellTimer: null,
-      tellCost: 0,
-    };
+    await checkRoom(context.store.root, context.config.reserveBytes);
+    const digest = batchDigest(planSnapshot(batch));
+    const plan = await context.planner.open(planKey(batch.number), batch.plan);
+    await readyRows(context, batch);
+    await this.setState(batch, 'running');
+    await mkdir(context.store.picture('.', batch.folder), { recursive: true });
+    const run = new Run(batch, digest, plan, () => this.tell(batch));
+    let over = (): void => {};
+    this.ended = new Promise((resolve) => (over = resolve));
     this.run = run;
     context.pool.resetStats();
     try {
-      await this.setState(batch, 'running');
       await this.tell(batch);
-      const frames = batchFrames(batch);
       const taken = new Set<number>();
-      await Promise.all(Array.from({ length: LANES }, () => this.lane(run, frames, taken)));
+      const lanes = await Promise.allSettled(Array.from({ length: MAX_FRAMES_IN_FLIGHT }, () => this.lane(run, taken)));
+      const broken = lanes.find((l) => l.status === 'rejected');
+      if (broken) throw broken.reason;
       const left = await BatchFrame.count({ where: { batchId: batch.id, state: { [Op.in]: ['waiting', 'rendering'] } } });
       if (batch.state === 'running' && left === 0) await this.setState(batch, 'done');
-    } catch (e) {
-      context.log.error(e);
-      await this.setState(batch, 'held', (e as Error).message);
     } finally {
-      if (run.tellTimer) clearTimeout(run.tellTimer);
-      await this.endRun(run);
+      run.stopTelling();
+      await this.endRun(run).catch((e: unknown) => context.log.warn({ err: e }, 'what was measured of a run could not be kept'));
+      this.run = null;
+      over();
     }
+    await this.tell(batch);
   }
 
-  /** Adds what was measured to the row and tells the end. */
-  private async endRun(run: Run): Promise<void> {
-    const { batch } = run;
+  /** Adds what was measured to the row. */
+  private async endRun({ batch }: Run): Promise<void> {
     const live = this.live(batch)!;
-    this.run = null;
-    batch.set({ elapsed: (batch.elapsed ?? 0) + live.elapsed, busy: (batch.busy ?? 0) + live.busy, wall: (batch.wall ?? 0) + live.wall });
-    await this.context.database.write((transaction) => batch.save({ transaction, fields: ['elapsed', 'busy', 'wall'] }));
-    const share = (busy: number): number => (live.wall > 0 ? Number((100 * (1 - busy / (live.wall * live.workers))).toFixed(1)) : 0);
+    const { busy, elapsed, wall, workers } = live;
+    const share = (seconds: number): number => (wall > 0 ? Number((100 * (1 - seconds / (wall * workers))).toFixed(1)) : 0);
     this.context.log.info(
       {
         batch: batch.number,
         state: batch.state,
-        seconds: Number(live.elapsed.toFixed(1)),
-        workersIdlePercent: share(live.busy),
+        seconds: Number(elapsed.toFixed(1)),
+        workersIdlePercent: share(busy),
         notTracingPercent: share(this.context.pool.stats().traced),
       },
       'batch ended its run',
     );
-    await this.tell(batch);
+    batch.set({ elapsed: (batch.elapsed ?? 0) + elapsed, busy: (batch.busy ?? 0) + busy, wall: (batch.wall ?? 0) + wall });
+    await this.context.database.write((transaction) => batch.save({ transaction, fields: ['elapsed', 'busy', 'wall'] }));
   }
 
-  private async lane(run: Run, frames: Frame[], taken: Set<number>): Promise<void> {
-    while (this.wanted && !run.halted) {
-      const row = await BatchFrame.findOne({
-        where: { batchId: run.batch.id, state: 'waiting', id: { [Op.notIn]: [...taken] } },
-        order: ['position'],
-      });
-      // The other lanes look at the same time.
-      if (!row) return;
-      if (taken.has(row.id) || run.halted) continue;
-      taken.add(row.id);
-      await this.renderRow(run, row, frames[row.position]!);
-      taken.delete(row.id);
+  /** Renders one waiting frame after another. Rejects where the disk or the database is at fault. */
+  private async lane(run: Run, taken: Set<number>): Promise<void> {
+    try {
+      while (this.wanted && !run.halted) {
+        const row = await BatchFrame.findOne({
+          where: { batchId: run.batch.id, state: 'waiting', id: { [Op.notIn]: [...taken] } },
+          order: ['position'],
+        });
+        // The other lanes look at the same time.
+        if (!row) return;
+        if (taken.has(row.id) || run.halted) continue;
+        taken.add(row.id);
+        await this.renderNext(run, row);
+        taken.delete(row.id);
+      }
+    } catch (e) {
+      // The others would meet the same.
+      run.halt(false);
+      throw e;
     }
   }
 
-  private async save(
-    row: BatchFrame,
-    values: Partial<Pick<BatchFrame, 'state' | 'attempts' | 'seconds' | 'samples' | 'message' | 'ended' | 'files'>>,
-  ): Promise<void> {
-    row.set(values);
-    await this.context.database.write((transaction) => row.save({ transaction }));
-  }
-
-  private async renderRow(run: Run, row: BatchFrame, frame: Frame): Promise<void> {
-    const { pool, store, events } = this.context;
-    const { batch } = run;
-    const progress: Current = { row, frame, share: 0, enough: new AbortController(), stop: new AbortController() };
-    run.current.set(row.position, progress);
-    const tellFrame = (): void => events.send({ type: 'frame', batchId: batch.id, frame: describeFrame(row, frame, run.names) });
+  private async renderNext(run: Run, row: BatchFrame): Promise<void> {
+    const { context } = this;
+    const frame = await run.frameAt(row.position);
+    const { attempts } = row;
+    const work: FrameInWork = { row, frame, share: 0, enough: new AbortController(), stop: new AbortController() };
+    run.current.set(row.position, work);
+    const tellFrame = (): void => context.events.send({ type: 'frame', batchId: run.batch.id, frame: describeFrame(row, run.digest) });
     try {
-      if (row.identity !== frame.identity) throw new Error('The engine has changed since this batch was planned; start a new batch.');
-      await this.save(row, { state: 'rendering', attempts: row.attempts + 1 });
-      tellFrame();
-      const { scene } = frozenPlan(batch).context;
-      const film = await this.filmOf(batch, row, frame);
-      const done = await renderFrame(pool, store.source(scene), frame, {
-        signal: progress.stop.signal,
-        ...(canEndEarly(frame) && { enough: progress.enough.signal }),
-        ...(film && { resume: film }),
-        onProgress: (share) => {
-          progress.share = share;
-          this.tellSoon(run);
-        },
+      await checkRoom(context.store.root, context.config.reserveBytes);
+      await renderRow(context, run, work, (share) => {
+        // The first share says that it is being rendered.
+        if (work.share === 0) tellFrame();
+        work.share = share;
+        run.scheduleProgress();
       });
-      const kept = store.film(batch.id, row.position);
-      if (done.film) await writeWhole(kept, done.film);
-      if (run.pausing && done.ended === 'hand') {
-        await this.save(row, { state: 'waiting', attempts: row.attempts - 1 });
-        return;
-      }
-      for (const file of done.files) await writeWhole(store.picture(batch.folder, file.name), file.bytes);
-      if (!done.film) await rm(kept, { force: true });
-      await this.save(row, {
-        state: 'done',
-        seconds: done.seconds + (film ? (row.seconds ?? 0) : 0),
-        samples: done.samples,
-        ended: done.ended,
-        message: null,
-        files: JSON.stringify(done.files.map((f) => f.name)),
-      });
-      run.failure.count = 0;
+      run.policy.succeeded();
+      this.outage = null;
     } catch (e) {
-      if (e instanceof AbortedError) await this.save(row, { state: 'waiting', attempts: row.attempts - 1 });
-      else await this.failed(run, row, e as Error & { code?: string });
+      if (e instanceof AbortedError) await saveRow(context, row, { state: 'waiting', attempts });
+      else await this.failed(run, row, e as Error, attempts);
     } finally {
       run.current.delete(row.position);
     }
     tellFrame();
-    this.tellSoon(run);
+    run.scheduleProgress();
   }
 
-  /** What is kept of the frame's sampling, or null. */
-  private async filmOf(batch: Batch, row: BatchFrame, frame: Frame): Promise<Film | null> {
-    const bytes = await readFile(this.context.store.film(batch.id, row.position)).catch(() => null);
-    const film = bytes && decodeFilm(bytes);
-    return film && film.identity === frame.identity && film.samples < frame.sampling.samples ? film : null;
-  }
-
-  /** A failed frame is tried again, then passed over; a common cause holds the batch. */
-  private async failed(run: Run, row: BatchFrame, error: Error & { code?: string }): Promise<void> {
-    const full = error.code === 'ENOSPC';
-    const message = full ? 'The disk is full. Free some room and resume; finished frames are kept.' : error.message;
-    this.context.log.warn({ batch: run.batch.number, frame: row.name, message }, 'a frame failed');
-    // Frames differ in their names; the cause is what follows.
-    const cause = message.replace(/^Shot .*?: /, '');
-    run.failure = cause === run.failure.message ? { message: cause, count: run.failure.count + 1 } : { message: cause, count: 1 };
-    const hold = full || run.failure.count >= SAME_FAILURES;
-    const again = full || row.attempts < MOST_ATTEMPTS;
-    await this.save(row, { state: again ? 'waiting' : 'failed', message });
-    if (hold && run.batch.state === 'running') {
-      await this.setState(run.batch, 'held', full ? message : `The same fault three times in a row: ${cause}`);
-      this.halt(run, false);
+  /** Does what a failed frame means; `before` is how often it was tried before this time. Rejects with the fault where the batch must wait for the disk or the database. */
+  private async failed(run: Run, row: BatchFrame, error: Error, before: number): Promise<void> {
+    const { context } = this;
+    const verdict = run.policy.judge(error, row.attempts);
+    context.log.warn({ batch: run.batch.number, frame: row.name, err: error, verdict: verdict.kind }, 'a frame failed');
+    if (verdict.kind === 'wait') {
+      // Where not even this can be written, the next start of the run finds it rendering and sets it right.
+      await saveRow(context, row, { state: 'waiting', attempts: before }).catch(() => {
+        this.recovered = false;
+      });
+      throw verdict.fault;
+    }
+    const failed = verdict.kind === 'failed' || (verdict.kind === 'hold' && verdict.failed);
+    await saveRow(context, row, { state: failed ? 'failed' : 'waiting', message: verdict.message });
+    if (verdict.kind === 'hold' && run.batch.state === 'running') {
+      await this.setState(run.batch, 'held', verdict.reason);
+      run.halt(false);
     }
   }
 }

@@ -1,5 +1,16 @@
 /** The tables, step by step. A step that has been released is never changed; a new one is added. */
-import { type QueryInterface } from 'sequelize';
+import { type QueryInterface, type Transaction } from 'sequelize';
+
+/** What a step works with: all of it in the transaction that also notes the step. */
+export interface MigrationContext {
+  query: QueryInterface;
+  transaction: Transaction;
+}
+
+export interface Migration {
+  name: string;
+  up(context: MigrationContext): Promise<void>;
+}
 
 const FIRST = [
   `CREATE TABLE projects (id INTEGER PRIMARY KEY AUTOINCREMENT, name TEXT NOT NULL)`,
@@ -17,37 +28,61 @@ const FIRST = [
      fileName TEXT NOT NULL, message TEXT, bytes INTEGER NOT NULL)`,
 ];
 
-async function runAll(context: QueryInterface, statements: string[]): Promise<void> {
-  for (const statement of statements) await context.sequelize.query(statement);
+async function runAll({ query, transaction }: MigrationContext, statements: string[]): Promise<void> {
+  for (const statement of statements) await query.sequelize.query(statement, { transaction });
 }
 
-export const MIGRATIONS = [
-  {
-    name: '001-first-tables',
-    up: ({ context }: { context: QueryInterface }) => runAll(context, FIRST),
-    down: ({ context }: { context: QueryInterface }) =>
-      runAll(
-        context,
-        ['clips', 'frames', 'batches', 'sets', 'revisions', 'projects'].map((t) => `DROP TABLE ${t}`),
-      ),
-  },
-  {
-    name: '002-end-of-batches',
-    up: ({ context }: { context: QueryInterface }) => runAll(context, ['ALTER TABLE batches ADD COLUMN ended TEXT']),
-    down: ({ context }: { context: QueryInterface }) => runAll(context, ['ALTER TABLE batches DROP COLUMN ended']),
-  },
-  {
-    name: '003-what-ended-a-frame',
-    up: ({ context }: { context: QueryInterface }) => runAll(context, ['ALTER TABLE frames ADD COLUMN ended TEXT']),
-    down: ({ context }: { context: QueryInterface }) => runAll(context, ['ALTER TABLE frames DROP COLUMN ended']),
-  },
+/** Adds a column. One that exists is left: before steps and their notes were one transaction, a kill between them left it so. */
+async function addColumn({ query, transaction }: MigrationContext, table: string, column: string, type: string): Promise<void> {
+  const [columns] = (await query.sequelize.query(`PRAGMA table_info(${table})`, { transaction })) as [{ name: string }[], unknown];
+  if (!columns.some((c) => c.name === column)) await query.sequelize.query(`ALTER TABLE ${table} ADD COLUMN ${column} ${type}`, { transaction });
+}
+
+export const MIGRATIONS: Migration[] = [
+  { name: '001-first-tables', up: (c) => runAll(c, FIRST) },
+  { name: '002-end-of-batches', up: (c) => addColumn(c, 'batches', 'ended', 'TEXT') },
+  { name: '003-what-ended-a-frame', up: (c) => addColumn(c, 'frames', 'ended', 'TEXT') },
   {
     name: '004-recipes',
-    up: ({ context }: { context: QueryInterface }) =>
-      runAll(context, [
-        `CREATE TABLE recipes (id INTEGER PRIMARY KEY AUTOINCREMENT, kind TEXT NOT NULL, name TEXT NOT NULL, body TEXT NOT NULL, isDefault INTEGER NOT NULL,
-           UNIQUE (kind, name))`,
+    up: (c) =>
+      runAll(c, [
+        `CREATE TABLE IF NOT EXISTS recipes (id INTEGER PRIMARY KEY AUTOINCREMENT, kind TEXT NOT NULL, name TEXT NOT NULL, body TEXT NOT NULL,
+           isDefault INTEGER NOT NULL, UNIQUE (kind, name))`,
       ]),
-    down: ({ context }: { context: QueryInterface }) => runAll(context, ['DROP TABLE recipes']),
+  },
+  {
+    // What lists and progress tell is kept beside the documents, so that none of them is parsed for it.
+    name: '005-digests',
+    async up(c) {
+      await addColumn(c, 'revisions', 'digest', 'TEXT');
+      await addColumn(c, 'revisions', 'originals', "TEXT NOT NULL DEFAULT '[]'");
+      await addColumn(c, 'sets', 'digest', 'TEXT');
+      await addColumn(c, 'batches', 'digest', 'TEXT');
+      for (const [column, type] of [
+        ['kind', 'TEXT'],
+        ['view', 'TEXT'],
+        ['time', 'REAL'],
+        ['date', 'TEXT'],
+        ['checksums', 'TEXT'],
+        ['damage', 'TEXT'],
+      ] as const)
+        await addColumn(c, 'frames', column, type);
+      await runAll(c, [
+        `UPDATE revisions SET digest = json_set(json_remove(summary, '$.parts'), '$.partCount',
+           (SELECT count(*) FROM json_each(revisions.summary, '$.parts') WHERE json_extract(value, '$.lines') IS NULL))
+         WHERE json_valid(summary)`,
+      ]);
+    },
+  },
+  {
+    name: '006-access',
+    up: (c) =>
+      runAll(c, [
+        `CREATE TABLE settings (key TEXT PRIMARY KEY, value TEXT NOT NULL)`,
+        `CREATE TABLE sessions (id TEXT PRIMARY KEY, csrf TEXT NOT NULL, created TEXT NOT NULL, lastUsed TEXT NOT NULL, expires TEXT NOT NULL)`,
+        `CREATE TABLE tokens (id INTEGER PRIMARY KEY AUTOINCREMENT, name TEXT NOT NULL UNIQUE, role TEXT NOT NULL, hash TEXT NOT NULL UNIQUE,
+           created TEXT NOT NULL, lastUsed TEXT, revoked TEXT)`,
+        `CREATE TABLE audit (id INTEGER PRIMARY KEY AUTOINCREMENT, time TEXT NOT NULL, who TEXT NOT NULL, what TEXT NOT NULL, detail TEXT NOT NULL)`,
+      ]),
   },
 ];

@@ -14,8 +14,12 @@ export class Revision extends Model<InferAttributes<Revision>, InferCreationAttr
   declare unit: string;
   declare up: string;
   declare hash: string;
-  /** ModelSummary as JSON. */
+  /** ModelSummary as JSON: of a model of many parts tens of megabytes, so it is read where parts are asked for alone. */
   declare summary: string;
+  /** ModelDigest as JSON; null where the summary cannot be read. */
+  declare digest: CreationOptional<string | null>;
+  /** Files as they were uploaded, as JSON. */
+  declare originals: CreationOptional<string>;
 }
 
 export class PlanSet extends Model<InferAttributes<PlanSet>, InferCreationAttributes<PlanSet>> {
@@ -24,6 +28,8 @@ export class PlanSet extends Model<InferAttributes<PlanSet>, InferCreationAttrib
   declare version: CreationOptional<number>;
   /** The set file as JSON. */
   declare file: string;
+  /** SetDigest as JSON; null before it was made. */
+  declare digest: CreationOptional<string | null>;
 }
 
 export class Batch extends Model<InferAttributes<Batch>, InferCreationAttributes<Batch>> {
@@ -38,6 +44,8 @@ export class Batch extends Model<InferAttributes<Batch>, InferCreationAttributes
   declare folder: string;
   /** The frozen set, and what else makes its frames, as JSON. */
   declare plan: string;
+  /** BatchDigest as JSON; null of batches of earlier versions until it is asked for. */
+  declare digest: CreationOptional<string | null>;
   declare total: number;
   declare elapsed: CreationOptional<number>;
   declare busy: CreationOptional<number>;
@@ -65,6 +73,15 @@ export class BatchFrame extends Model<InferAttributes<BatchFrame>, InferCreation
   declare ended: CreationOptional<string | null>;
   /** File names as JSON. */
   declare files: CreationOptional<string>;
+  /** What the plan says of it, so that lists need no plan; null of frames of earlier versions until they are asked for. */
+  declare kind: CreationOptional<string | null>;
+  declare view: CreationOptional<string | null>;
+  declare time: CreationOptional<number | null>;
+  declare date: CreationOptional<string | null>;
+  /** Bytes and SHA-256 of each file, as JSON; null of frames of earlier versions. */
+  declare checksums: CreationOptional<string | null>;
+  /** What became of a done frame's files: `missing` or `changed`; null where they are as written, as far as is known. */
+  declare damage: CreationOptional<string | null>;
 }
 
 export class Clip extends Model<InferAttributes<Clip>, InferCreationAttributes<Clip>> {
@@ -88,6 +105,43 @@ export class RecipeRow extends Model<InferAttributes<RecipeRow>, InferCreationAt
   declare isDefault: number;
 }
 
+/** One value a name: passphrase, identity of the database. */
+export class Setting extends Model<InferAttributes<Setting>, InferCreationAttributes<Setting>> {
+  declare key: string;
+  declare value: string;
+}
+
+/** A browser that signed in. */
+export class Session extends Model<InferAttributes<Session>, InferCreationAttributes<Session>> {
+  /** SHA-256 of what the cookie holds. */
+  declare id: string;
+  declare csrf: string;
+  declare created: string;
+  declare lastUsed: string;
+  declare expires: string;
+}
+
+/** What a program signs in with. */
+export class Token extends Model<InferAttributes<Token>, InferCreationAttributes<Token>> {
+  declare id: CreationOptional<number>;
+  declare name: string;
+  declare role: string;
+  /** SHA-256 of the token. */
+  declare hash: string;
+  declare created: string;
+  declare lastUsed: CreationOptional<string | null>;
+  declare revoked: CreationOptional<string | null>;
+}
+
+/** A line of the audit log. */
+export class AuditEntry extends Model<InferAttributes<AuditEntry>, InferCreationAttributes<AuditEntry>> {
+  declare id: CreationOptional<number>;
+  declare time: string;
+  declare who: string;
+  declare what: string;
+  declare detail: string;
+}
+
 // Sequelize writes into the definitions it is given, so each column needs an object of its own.
 const id = () => ({ type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true });
 const int = (defaultValue?: number) => ({ type: DataTypes.INTEGER, allowNull: false, defaultValue });
@@ -101,10 +155,21 @@ export function defineModels(sequelize: Sequelize): void {
   const options = (tableName: string) => ({ sequelize, tableName, timestamps: false });
   Project.init({ id: id(), name: text() }, options('projects'));
   Revision.init(
-    { id: id(), projectId: int(), letter: text(), fileName: text(), unit: text(), up: text(), hash: text(), summary: text() },
+    {
+      id: id(),
+      projectId: int(),
+      letter: text(),
+      fileName: text(),
+      unit: text(),
+      up: text(),
+      hash: text(),
+      summary: text(),
+      digest: maybeText(),
+      originals: text('[]'),
+    },
     options('revisions'),
   );
-  PlanSet.init({ id: id(), projectId: int(), version: int(1), file: text() }, options('sets'));
+  PlanSet.init({ id: id(), projectId: int(), version: int(1), file: text(), digest: maybeText() }, options('sets'));
   Batch.init(
     {
       id: id(),
@@ -116,6 +181,7 @@ export function defineModels(sequelize: Sequelize): void {
       reason: maybeText(),
       folder: text(),
       plan: text(),
+      digest: maybeText(),
       total: int(),
       elapsed: real(0),
       busy: real(0),
@@ -141,9 +207,20 @@ export function defineModels(sequelize: Sequelize): void {
       message: maybeText(),
       ended: maybeText(),
       files: text('[]'),
+      kind: maybeText(),
+      view: maybeText(),
+      time: real(),
+      date: maybeText(),
+      checksums: maybeText(),
+      damage: maybeText(),
     },
     options('frames'),
   );
   Clip.init({ id: id(), batchId: int(), shot: text(), state: text(), fileName: text(), message: maybeText(), bytes: int(0) }, options('clips'));
+  const key = () => ({ type: DataTypes.TEXT, primaryKey: true });
+  Setting.init({ key: key(), value: text() }, options('settings'));
+  Session.init({ id: key(), csrf: text(), created: text(), lastUsed: text(), expires: text() }, options('sessions'));
+  Token.init({ id: id(), name: text(), role: text(), hash: text(), created: text(), lastUsed: maybeText(), revoked: maybeText() }, options('tokens'));
+  AuditEntry.init({ id: id(), time: text(), who: text(), what: text(), detail: text() }, options('audit'));
   RecipeRow.init({ id: id(), kind: text(), name: text(), body: text(), isDefault: int(0) }, options('recipes'));
 }

@@ -5,7 +5,9 @@ import express, { type Express, type RequestHandler } from 'express';
 import { distFile, projectRoot } from '../../engine/node/assets.js';
 import { type Runner } from '../batch/runner.js';
 import { type ServerContext } from '../context.js';
+import { assetRoutes } from './assetRoutes.js';
 import { batchRoutes } from './batchRoutes.js';
+import { askAgain } from './caching.js';
 import { daylightRoutes } from './daylightRoutes.js';
 import { headers, ownHostsOnly } from './guard.js';
 import { planRoutes } from './planRoutes.js';
@@ -25,11 +27,12 @@ const bodyTypes: RequestHandler = (request, _response, next) => {
   next();
 };
 
-export function makeApp(context: ServerContext, runner: Runner, hosts: string[] = []): Express {
+export function makeApp(context: ServerContext, runner: Runner): Express {
   const app = express();
   app.disable('x-powered-by');
-  app.use(ownHostsOnly(hosts), headers());
+  app.use(ownHostsOnly(context.config.hosts), headers());
   const api = express.Router();
+  api.use(askAgain);
   api.use(bodyTypes, express.json({ limit: '8mb' }));
   api.get('/health', (_request, response) => {
     response.json({ ok: true, workers: context.pool.workers });
@@ -40,6 +43,7 @@ export function makeApp(context: ServerContext, runner: Runner, hosts: string[] 
     response.set('cache-control', 'no-cache').type('application/wasm').sendFile(distFile('kernel.wasm')),
   );
   planRoutes(api, context);
+  assetRoutes(api, context);
   daylightRoutes(api, context);
   recipeRoutes(api, context);
   batchRoutes(api, context, runner);

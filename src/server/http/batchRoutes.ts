@@ -1,22 +1,32 @@
 /** Routes of batches, their pictures and clips. */
+import path from 'node:path';
 import { ZipArchive } from 'archiver';
 import { type Router } from 'express';
+import { Op } from 'sequelize';
 import sharp from 'sharp';
-import { newBatch, newClip } from '../../contract/contract.js';
+import { newBatch, newClip, pageQuery } from '../../contract/contract.js';
 import { fileWord } from '../../core/plan/names.js';
-import { batchFrames, createBatch, describeBatch, describeClip, findBatch, frozenPlan, listFrames } from '../batch/batches.js';
+import { type FrameSun } from '../../core/stage/daylight.js';
+import { describeBatch, describeClip, findBatch, LIGHT_BATCH, listFrames, readyRows } from '../batch/batches.js';
+import { createBatch, planKey } from '../batch/createBatch.js';
+import { type Checksum } from '../batch/renderRow.js';
+import { digestOfBatch, nameOfRun, planSnapshot } from '../batch/snapshot.js';
+import { noteDamage, verifyBatch } from '../batch/verify.js';
 import { type DayCell, dayPage } from '../../core/movie/dayPage.js';
-import { runName } from '../../core/plan/set.js';
 import { shownFile, startClip } from '../batch/clips.js';
 import { startReel } from '../batch/reels.js';
 import { type Runner } from '../batch/runner.js';
 import { type ServerContext } from '../context.js';
 import { Batch, BatchFrame, Clip } from '../db/models.js';
-import { findProject, findRevision, findSet } from '../projects.js';
+import { findProject } from '../projects.js';
+import { findRevision } from '../revisions.js';
+import { findSet } from '../sets.js';
 import { notFound, ServerError } from '../errors.js';
-import { idOf, parse } from './problem.js';
+import { isKnown } from './caching.js';
+import { goneFrom, idOf, parse } from './problem.js';
 
 const THUMB_WIDTH = 160;
+const PLAN_PAGE = 200;
 
 export function batchRoutes(api: Router, context: ServerContext, runner: Runner): void {
   const { store, events } = context;
@@ -31,14 +41,37 @@ export function batchRoutes(api: Router, context: ServerContext, runner: Runner)
   });
   api.get('/batches', async (request, response) => {
     const where = request.query.project === undefined ? {} : { projectId: idOf(request.query.project, 'project') };
-    const batches = await Batch.findAll({ where, order: [['number', 'DESC']], limit: 200 });
+    // The plans of old ones alone are read: those have no digest yet.
+    const kept = await Batch.findAll({
+      where: { ...where, digest: { [Op.ne]: null } },
+      attributes: LIGHT_BATCH,
+      order: [['number', 'DESC']],
+      limit: 200,
+    });
+    const old = await Batch.findAll({ where: { ...where, digest: null }, order: [['number', 'DESC']], limit: 200 });
+    const batches = [...kept, ...old].sort((a, b) => b.number - a.number).slice(0, 200);
     response.json(await Promise.all(batches.map(describe)));
   });
   api.get('/batches/:id', async (request, response) => {
-    response.json(await describe(await findBatch(idOf(request.params.id, 'batch'))));
+    const batch = await findBatch(idOf(request.params.id, 'batch'));
+    void noteDamage(context, batch);
+    response.json(await describe(batch));
   });
   api.get('/batches/:id/frames', async (request, response) => {
-    response.json(await listFrames(await findBatch(idOf(request.params.id, 'batch'))));
+    const batch = await findBatch(idOf(request.params.id, 'batch'));
+    const { from, limit } = parse(pageQuery, request.query);
+    void noteDamage(context, batch);
+    response.json(await listFrames(context, batch, from, limit));
+  });
+  /** Reads every finished file again and marks what is gone or not as it was written. */
+  api.post('/batches/:id/verify', async (request, response) => {
+    const batch = await findBatch(idOf(request.params.id, 'batch'));
+    const found = await verifyBatch(context, batch, goneFrom(response));
+    events.send({ type: 'batch', batch: await describe(batch) });
+    response.json(found);
+  });
+  api.post('/batches/:id/render-damaged', async (request, response) => {
+    response.json(await describe(await runner.renderDamaged(idOf(request.params.id, 'batch'))));
   });
   for (const act of ['pause', 'resume', 'stop'] as const) {
     api.post(`/batches/:id/${act}`, async (request, response) => {
@@ -54,37 +87,60 @@ export function batchRoutes(api: Router, context: ServerContext, runner: Runner)
     response.json(await describe(await runner.goOn(idOf(request.params.id, 'batch'), idOf(request.params.frame, 'frame'))));
   });
 
-  const pictureOf = async (batchId: string, frameId: string): Promise<{ row: BatchFrame; files: string[] }> => {
+  const pictureOf = async (batchId: string, frameId: string): Promise<{ row: BatchFrame; files: string[]; tagOf: (file: string) => string }> => {
     const batch = await findBatch(idOf(batchId, 'batch'));
     const row = await BatchFrame.findOne({ where: { id: idOf(frameId, 'frame'), batchId: batch.id } });
     if (!row) throw notFound(`Frame ${frameId}`);
     const names = JSON.parse(row.files) as string[];
     if (row.state !== 'done' || names.length === 0) throw new ServerError('not-found', `Frame ${row.number} of this shot is not rendered yet.`);
-    return { row, files: names.map((n) => store.picture(batch.folder, n)) };
+    const files = names.map((n) => store.picture(batch.folder, n));
+    const checksums = JSON.parse(row.checksums ?? '[]') as Checksum[];
+    // Rows of earlier versions have no checksums; what was rendered then has its identity and samples.
+    const tagOf = (file: string): string => checksums[files.indexOf(file)]?.sha256 ?? `${row.identity}-${row.samples}-${files.indexOf(file)}`;
+    return { row, files, tagOf };
   };
   api.get('/batches/:id/frames/:frame/picture', async (request, response) => {
-    const { row, files } = await pictureOf(request.params.id, request.params.frame);
+    const { row, files, tagOf } = await pictureOf(request.params.id, request.params.frame);
     const wanted = request.query.file === undefined ? (shownFile(files) ?? files[0]) : files[Number(request.query.file)];
     if (!wanted)
       throw new ServerError('not-found', `Frame ${row.number} has ${files.length} files, and file ${String(request.query.file)} is none of them.`);
-    response.set('cache-control', 'private, max-age=31536000, immutable');
-    if (request.query.download !== undefined) response.download(wanted);
-    else response.sendFile(wanted);
+    if (!(await store.exists(wanted))) {
+      await noteDamage(context, await findBatch(row.batchId), true);
+      throw new ServerError(
+        'not-found',
+        `The file of frame ${row.number} is missing: "${path.basename(wanted)}". Render it again in the Batch step.`,
+      );
+    }
+    if (isKnown(request, response, tagOf(wanted))) return;
+    if (request.query.download !== undefined) response.download(wanted, path.basename(wanted), { etag: false, cacheControl: false });
+    else response.sendFile(wanted, { etag: false, cacheControl: false });
   });
   api.get('/batches/:id/frames/:frame/thumb', async (request, response) => {
-    const { files } = await pictureOf(request.params.id, request.params.frame);
+    const { files, tagOf } = await pictureOf(request.params.id, request.params.frame);
     const shown = shownFile(files);
     if (!shown) throw new ServerError('not-found', 'This frame has OpenEXR files alone, which are not shown here; download them.');
-    const bytes = await sharp(shown).resize({ width: THUMB_WIDTH }).webp({ quality: 84 }).toBuffer();
-    response.set('cache-control', 'private, max-age=31536000, immutable').type('image/webp').send(bytes);
+    if (isKnown(request, response, `thumb-${tagOf(shown)}`)) return;
+    const bytes = await sharp(shown)
+      .resize({ width: THUMB_WIDTH })
+      .webp({ quality: 84 })
+      .toBuffer()
+      .catch(() => {
+        throw new ServerError('not-found', 'The file of this frame is missing or damaged. Render it again in the Batch step.');
+      });
+    response.type('image/webp').send(bytes);
   });
 
   /** Dates down and hours across, of a shot that the sun goes over; one file. */
   api.get('/batches/:id/days.html', async (request, response) => {
     const batch = await findBatch(idOf(request.params.id, 'batch'));
     const shot = String(request.query.shot ?? '');
-    const suns = new Map(batchFrames(batch).flatMap((f) => (f.shot === shot && f.sun?.date ? [[f.number, f.sun] as const] : [])));
-    const rows = await BatchFrame.findAll({ where: { batchId: batch.id, shot, state: 'done' }, order: ['position'] });
+    await readyRows(context, batch);
+    const rows = await BatchFrame.findAll({ where: { batchId: batch.id, shot, state: 'done', date: { [Op.ne]: null } }, order: ['position'] });
+    const suns = new Map<number, FrameSun>();
+    if (rows.length > 0) {
+      const plan = await context.planner.open(planKey(batch.number), batch.plan);
+      for (const f of await plan.frames(rows[0]!.position, rows.at(-1)!.position + 1)) if (f.sun && f.shot === shot) suns.set(f.number, f.sun);
+    }
     const cells: DayCell[] = [];
     for (const row of rows) {
       const [sun, shown] = [suns.get(row.number), shownFile(JSON.parse(row.files) as string[])];
@@ -102,7 +158,8 @@ export function batchRoutes(api: Router, context: ServerContext, runner: Runner)
       });
     }
     if (cells.length === 0) throw new ServerError('not-found', 'There is no finished picture of a sun study to put on a page.');
-    const title = `${runName(frozenPlan(batch).set, shot)}, ${frozenPlan(batch).set.name}`;
+    const digest = digestOfBatch(batch);
+    const title = `${nameOfRun(digest, shot)}, ${digest.name}`;
     response
       .attachment(`${fileWord(title)}.html`)
       .type('text/html')
@@ -141,6 +198,15 @@ export function batchRoutes(api: Router, context: ServerContext, runner: Runner)
 
   /** The plan of a batch as computed, for other programs. */
   api.get('/batches/:id/plan', async (request, response) => {
-    response.json({ frames: batchFrames(await findBatch(idOf(request.params.id, 'batch'))) });
+    const batch = await findBatch(idOf(request.params.id, 'batch'));
+    planSnapshot(batch);
+    const plan = await context.planner.open(planKey(batch.number), batch.plan);
+    // In pages, so that a hundred thousand frames do not hold up the rest.
+    response.type('application/json').write('{"frames":[');
+    for (let from = 0; from < plan.total && !response.destroyed; from += PLAN_PAGE) {
+      const frames = await plan.frames(from, from + PLAN_PAGE);
+      response.write(`${from === 0 ? '' : ','}${frames.map((f) => JSON.stringify(f)).join(',')}`);
+    }
+    response.end(']}');
   });
 }

@@ -19,7 +19,9 @@ import { FLOOR_SHARE } from '../../core/stage/floor.js';
 import { hoursCsv } from '../../core/stage/sunHours.js';
 import { type ServerContext } from '../context.js';
 import { clearanceOf, findPlaces, groundSun, ownFloor, silhouetteOf, windowSun } from '../daylight.js';
-import { findProject, findRevision, findSet, setFileOf } from '../projects.js';
+import { findProject } from '../projects.js';
+import { findRevision } from '../revisions.js';
+import { findSet, setFileOf } from '../sets.js';
 import { revealAreas } from '../sections.js';
 import { idOf, parse } from './problem.js';
 

@@ -6,7 +6,9 @@ import { recipeFile, type RecipeKind } from '../../core/plan/recipes.js';
 import { SHIPPED } from '../../core/plan/shipped.js';
 import { type ServerContext } from '../context.js';
 import { PlanSet, RecipeRow } from '../db/models.js';
-import { addSet, describeSet, findProject, findRevision } from '../projects.js';
+import { findProject } from '../projects.js';
+import { findRevision } from '../revisions.js';
+import { addSet, describeSet } from '../sets.js';
 import { alterRecipe, describeRecipe, findRecipe, keepRecipe, madeToMeasure, shippedOf } from '../recipes.js';
 import { SMALL_WIDTHS, smallFrame } from '../small.js';
 import { idOf, parse } from './problem.js';
@@ -44,7 +46,7 @@ export function recipeRoutes(api: Router, context: ServerContext): void {
   api.post('/projects/:id/sets/shipped', async (request, response) => {
     const project = await findProject(idOf(request.params.id, 'project'));
     const { recipe, revision, part } = parse(fromShipped, request.body);
-    const file = await madeToMeasure(shippedOf(recipe), project, await findRevision(revision), { year: new Date().getUTCFullYear(), part });
+    const file = await madeToMeasure(context, shippedOf(recipe), project, await findRevision(revision), { year: new Date().getUTCFullYear(), part });
     response.status(201).json(describeSet(await addSet(context, project, file)));
   });
   api.get('/projects/:id/shipped/:recipe/small', async (request, response) => {
@@ -52,9 +54,9 @@ export function recipeRoutes(api: Router, context: ServerContext): void {
     const revision = await findRevision(idOf(request.query.revision, 'revision'));
     const recipe = shippedOf(request.params.recipe);
     const part = typeof request.query.part === 'string' && request.query.part !== '' ? request.query.part : undefined;
-    const file = await madeToMeasure(recipe, project, revision, { year: new Date().getUTCFullYear(), part });
+    const file = await madeToMeasure(context, recipe, project, revision, { year: new Date().getUTCFullYear(), part });
     const set = PlanSet.build({ projectId: project.id, file: JSON.stringify(file) });
     const bytes = await smallFrame(context, project, set, revision, recipe.cover, SMALL_WIDTHS[1]!);
-    response.set('cache-control', 'private, max-age=600').type('image/webp').send(bytes);
+    response.type('image/webp').send(bytes);
   });
 }

@@ -1,24 +1,44 @@
-/** Model uploads: one or more files of one import, kept on disk while they are read. */
-import { readFile, rm } from 'node:fs/promises';
+/** Uploads: files of one request, kept on disk while they are read and removed whatever happens next. */
+import { rm } from 'node:fs/promises';
 import { type Request, type RequestHandler } from 'express';
 import multer from 'multer';
-import { MOST_UPLOAD_BYTES, type SourceFile } from '../../formats/format.js';
+import { extensionOf, MOST_UPLOAD_BYTES } from '../../formats/format.js';
+import { ServerError } from '../errors.js';
+import { type ReceivedFile } from '../imports.js';
 
 const MOST_FILES = 200;
 
 export function receiveFiles(folder: string): RequestHandler {
-  return multer({ dest: folder, limits: { fileSize: MOST_UPLOAD_BYTES, files: MOST_FILES } }).array('files');
+  return multer({ dest: folder, limits: { fileSize: MOST_UPLOAD_BYTES, files: MOST_FILES, fields: 20, fieldSize: 10_000, headerPairs: 100 } }).array(
+    'files',
+  );
 }
 
-/** Reads what was received and removes it from the upload folder, whatever happens next. */
-export async function takeFiles(request: Request): Promise<SourceFile[]> {
+/** A file name as a browser gave it: without folders, and without what no name has. */
+function plainName(name: string): string {
+  // Browsers send names in UTF-8, which the parser takes for Latin-1.
+  const text = Buffer.from(name, 'latin1').toString('utf8');
+  return text.replace(/[\p{Cc}\u200e\u200f\u202a-\u202e\u2066-\u2069]/gu, '').slice(-200) || 'unnamed';
+}
+
+/** Works with the files that were received, then removes those that are still where they were received. */
+export async function withFiles<T>(request: Request, work: (files: ReceivedFile[]) => Promise<T>): Promise<T> {
   const files = (request.files ?? []) as Express.Multer.File[];
   try {
-    // Browsers send names in UTF-8, which the parser takes for Latin-1.
-    return await Promise.all(
-      files.map(async (f) => ({ name: Buffer.from(f.originalname, 'latin1').toString('utf8'), bytes: new Uint8Array(await readFile(f.path)) })),
-    );
+    return await work(files.map((f) => ({ name: plainName(f.originalname), path: f.path })));
   } finally {
     await Promise.all(files.map((f) => rm(f.path, { force: true })));
   }
+}
+
+/** The one file of a request, of one of these endings. Throws ServerError where there is none, or it is of another type. */
+export function oneFile(files: readonly ReceivedFile[], endings: readonly string[], what: string): ReceivedFile {
+  const [file] = files;
+  if (!file) throw new ServerError('invalid-input', `Send the ${what} as a file in the field "files".`);
+  if (!endings.includes(extensionOf(file.name)))
+    throw new ServerError(
+      'unsupported-type',
+      `"${file.name}" is not a type of ${what} that is read; there is ${endings.map((e) => `.${e}`).join(', ')}.`,
+    );
+  return file;
 }

@@ -9,7 +9,20 @@ export const useProject = (id: number) => useSWR<ProjectReply, Error>(`/projects
 export const useParts = (revision: number | undefined) => useSWR<PartReply[], Error>(revision ? `/revisions/${revision}/parts` : null, get);
 export const useMatch = (revision: number | undefined) => useSWR<MatchReply, Error>(revision ? `/revisions/${revision}/match` : null, get);
 export const useBatches = (project: number) => useSWR<BatchReply[], Error>(`/batches?project=${project}`, get);
-export const useFrames = (batch: number | undefined) => useSWR<FrameReply[], Error>(batch ? `/batches/${batch}/frames` : null, get);
+const FRAMES_PAGE = 2000;
+
+/** All frames of a batch, fetched in pages so that very many of them hold up nobody. */
+async function allFrames(path: string): Promise<FrameReply[]> {
+  const frames: FrameReply[] = [];
+  for (let last = FRAMES_PAGE; last === FRAMES_PAGE;) {
+    const page = await get<FrameReply[]>(`${path}?from=${frames.length}&limit=${FRAMES_PAGE}`);
+    frames.push(...page);
+    last = page.length;
+  }
+  return frames;
+}
+
+export const useFrames = (batch: number | undefined) => useSWR<FrameReply[], Error>(batch ? `/batches/${batch}/frames` : null, allFrames);
 
 /**
  * Brings a list up to date. One that is not there yet may be on its way, and what arrives after a change

@@ -48,8 +48,8 @@ function keptHistory(setId: number, now: SetFile): Pick<History, 'past' | 'futur
 
 export interface Planning {
   file: SetFile;
-  /** Grows with every saved change; addresses of small frames carry it. */
-  version: number;
+  /** Content of the saved set; addresses of what is made from it carry it. */
+  version: string;
   saving: boolean;
   /** Applies an edit; returns what is wrong with it, and then changes nothing. */
   edit(change: (file: SetFile) => SetFile): string | null;
@@ -61,7 +61,7 @@ export interface Planning {
 
 export function usePlanning(setId: number | undefined, projectId: number): Planning | null {
   const [file, setFile] = useState<SetFile | null>(null);
-  const [version, setVersion] = useState(0);
+  const [version, setVersion] = useState('');
   const [saving, setSaving] = useState(false);
   const [asked, setAsked] = useState(0);
   const state = useRef({ file: null as SetFile | null, version: 0, timer: 0, busy: false, dirty: false });
@@ -81,7 +81,7 @@ export function usePlanning(setId: number | undefined, projectId: number): Plann
       past.current = kept.past;
       future.current = kept.future;
       setFile(reply.file);
-      setVersion(reply.version);
+      setVersion(reply.content);
     });
     return () => {
       live = false;
@@ -96,7 +96,7 @@ export function usePlanning(setId: number | undefined, projectId: number): Plann
     try {
       const reply = await send<SetReply>('PUT', `/sets/${setId}`, { file: s.file, version: s.version }, last);
       s.version = reply.version;
-      setVersion(reply.version);
+      setVersion(reply.content);
       void mutate(`/projects/${projectId}`);
     } catch (e) {
       s.dirty = true;

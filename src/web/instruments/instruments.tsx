@@ -24,7 +24,7 @@ export interface InstrumentProps {
     /** Ids of the set and of the revision, and the set's version. */
     set: number;
     revision: number;
-    version: number;
+    version: string;
     views: View[];
     bounds: Bounds;
     site?: Site;

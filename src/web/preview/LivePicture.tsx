@@ -12,7 +12,6 @@ export interface LiveState {
 
 export interface LivePictureProps {
   frame: Frame;
-  revision: number;
   hash: string;
   paused: boolean;
   onState: (state: LiveState) => void;
@@ -21,7 +20,7 @@ export interface LivePictureProps {
   onCanvas: (canvas: HTMLCanvasElement | null) => void;
 }
 
-export function LivePicture({ frame, revision, hash, paused, onState, onPicked, onCanvas }: LivePictureProps): ReactNode {
+export function LivePicture({ frame, hash, paused, onState, onPicked, onCanvas }: LivePictureProps): ReactNode {
   const canvas = useRef<HTMLCanvasElement>(null);
   const studio = useRef<Worker | null>(null);
   const serial = useRef(0);
@@ -64,7 +63,7 @@ export function LivePicture({ frame, revision, hash, paused, onState, onPicked, 
   const show = (what: Frame, region: Region | null): void => {
     underway.current = true;
     due.current = false;
-    post({ type: 'show', id: ++serial.current, revision, hash, frame: what, region });
+    post({ type: 'show', id: ++serial.current, hash, frame: what, region });
   };
   const next = useRef(() => {});
   next.current = () => show(frame, null);
@@ -74,7 +73,7 @@ export function LivePicture({ frame, revision, hash, paused, onState, onPicked, 
       underway.current = due.current = false;
     } else if (underway.current) due.current = true;
     else next.current();
-  }, [identity, revision, hash, paused]);
+  }, [identity, hash, paused]);
   const { grade } = frame;
   useEffect(() => post({ type: 'grade', grade }), [grade]);
   const pixelOf = (e: PointerEvent): [number, number] => {

@@ -39,7 +39,7 @@ export default function LiveWindow(): ReactNode {
       const view =
         file.views.find((v) => v.id === query.get('view')) ?? file.views[0] ?? firstView(boundsOf(file, revision.bounds), size, pixelAspect);
       const frame = liveFrame(file, view, revision, project.name);
-      if (frame) setShown((now) => now ?? { frame, revision: revision.id, hash: revision.hash, title: view.name });
+      if (frame) setShown((now) => now ?? { frame, hash: revision.hash, title: view.name });
     });
   }, [project, setId, query]);
   useEffect(() => {
@@ -63,15 +63,7 @@ export default function LiveWindow(): ReactNode {
         {project?.revisions.length === 0 && <Empty title="There is no model to look at yet.">Bring one in at the step Model.</Empty>}
         {shown && area.width > 0 && (
           <div className="absolute" style={frameRect(area, shown.frame.size, 1, 0)}>
-            <LivePicture
-              frame={shown.frame}
-              revision={shown.revision}
-              hash={shown.hash}
-              paused={paused}
-              onState={setState}
-              onPicked={setPicked}
-              onCanvas={onCanvas}
-            />
+            <LivePicture frame={shown.frame} hash={shown.hash} paused={paused} onState={setState} onPicked={setPicked} onCanvas={onCanvas} />
           </div>
         )}
       </div>

@@ -5,7 +5,6 @@ import { type Frame } from '../../core/plan/frame.js';
 /** What the live picture shows. */
 export interface Shown {
   frame: Frame;
-  revision: number;
   hash: string;
   title: string;
 }
@@ -31,7 +30,7 @@ export function useFollowed(set: number, shown: Shown | null): void {
     return () => here.close();
   }, [set]);
   const grade = JSON.stringify(shown?.frame.grade);
-  useEffect(tell, [shown?.frame.identity, shown?.revision, grade]);
+  useEffect(tell, [shown?.frame.identity, shown?.hash, grade]);
 }
 
 /** Listens to the main window. */

@@ -10,7 +10,7 @@ export interface Region {
 }
 
 export type ToStudio =
-  | { type: 'show'; id: number; revision: number; hash: string; frame: Frame; region: Region | null }
+  | { type: 'show'; id: number; hash: string; frame: Frame; region: Region | null }
   | { type: 'grade'; grade: Grade }
   | { type: 'pause' }
   | { type: 'pick'; x: number; y: number };

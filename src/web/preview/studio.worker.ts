@@ -53,8 +53,8 @@ async function startPool(): Promise<Pool> {
   return new Pool(module, Array.from({ length: threads }, thread), 32);
 }
 
-async function loadScene(revision: number): Promise<CompiledScene> {
-  const scene = decodeScene(new Uint8Array(await fetched(`/api/revisions/${revision}/scene`)));
+async function loadScene(hash: string): Promise<CompiledScene> {
+  const scene = decodeScene(new Uint8Array(await fetched(`/api/models/${hash}/scene`)));
   if (!scene) throw new Error('The compiled model is of another version of Cold Easel; import the model again.');
   return scene;
 }
@@ -92,7 +92,7 @@ function sendGraded(): void {
   say({ type: 'picture', id, width, height, pixels, samples, seconds, whole }, [pixels.buffer]);
 }
 
-async function show(id: number, revision: number, hash: string, frame: Frame, region: Region | null): Promise<void> {
+async function show(id: number, hash: string, frame: Frame, region: Region | null): Promise<void> {
   running?.abort();
   grade = frame.grade;
   waiting = null;
@@ -103,7 +103,7 @@ async function show(id: number, revision: number, hash: string, frame: Frame, re
   const here = await pool;
   const { key, load } = sceneOf(frame, {
     hash,
-    scene: () => loadScene(revision),
+    scene: () => loadScene(hash),
     module: loadKernel,
     texture: loadTexture,
     picture: async (file) => readSurround(file, new Uint8Array(await fetched(`/api/surrounds/${file}`))),
@@ -182,7 +182,7 @@ self.onmessage = ({ data }: MessageEvent<ToStudio>) => {
     waiting = { x: data.x, y: data.y };
     answerWaiting();
   } else {
-    show(data.id, data.revision, data.hash, data.frame, data.region).catch((e: unknown) => {
+    show(data.id, data.hash, data.frame, data.region).catch((e: unknown) => {
       if (!(e instanceof AbortedError)) say({ type: 'fault', message: (e as Error).message });
     });
   }

@@ -52,7 +52,7 @@ function useSubject(subject: Subject | null, brief = false): Live {
   const [comparing, setComparing] = useState(false);
   const canvas = useRef<HTMLCanvasElement | null>(null);
   const onCanvas = useCallback((c: HTMLCanvasElement | null) => (canvas.current = c), []);
-  useFollowed(setId, subject && revision ? { frame: subject.frame, revision: revision.id, hash: revision.hash, title: subject.name } : null);
+  useFollowed(setId, subject && revision ? { frame: subject.frame, hash: revision.hash, title: subject.name } : null);
   const pop = (): void => {
     const query = new URLSearchParams({ view: subject?.view ?? '', revision: String(revision?.id ?? '') });
     window.open(`/p/${project.id}/s/${setId}/live?${query.toString()}`, `live of ${setId}`, 'popup,width=1000,height=640');
@@ -107,15 +107,7 @@ function useSubject(subject: Subject | null, brief = false): Live {
     controls,
     picture: (
       <>
-        <LivePicture
-          frame={frame}
-          revision={revision.id}
-          hash={revision.hash}
-          paused={paused}
-          onState={setState}
-          onPicked={setPicked}
-          onCanvas={onCanvas}
-        />
+        <LivePicture frame={frame} hash={revision.hash} paused={paused} onState={setState} onPicked={setPicked} onCanvas={onCanvas} />
         {comparing && kept && <img src={kept} alt="The kept picture" className="absolute inset-0 h-full w-full" />}
       </>
     ),

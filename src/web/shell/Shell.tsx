@@ -134,7 +134,9 @@ export function Shell(): ReactNode {
   }
   if (!project || !plan) return <p className="p-6 text-graphite">Loading …</p>;
   if (!STEPS.some((s) => location.pathname.startsWith(`${base}/${s.id}`))) return <Navigate to={`${base}/shots`} replace />;
-  const desk: Desk = { project, setId, revision, plan, frames, planProblem: problem, batches, importing };
+  // What is made from the set is made on a model too.
+  const stamped = { ...plan, version: `${plan.version}-${revision?.hash.slice(0, 16) ?? ''}` };
+  const desk: Desk = { project, setId, revision, plan: stamped, frames, planProblem: problem, batches, importing };
   const variants = plan.file.dressing?.variants ?? [];
   const active = batches.find((b) => b.state === 'running') ?? batches.find((b) => ['queued', 'paused', 'held'].includes(b.state));
   return (

@@ -1,32 +1,32 @@
 import { type ReactNode, useRef } from 'react';
 import { useWaiting } from './waiting.js';
 
-/** Address of a small frame drawn by the kernel; it changes with the set's version. */
+/** Address of a small frame drawn by the kernel; it carries the content that it is made of, so that browsers may keep it. */
 export function smallUrl(
   setId: number,
   revision: number,
   what: { view: string; stage?: string } | { shot: string; index: number },
-  version: number,
+  version: string,
   width: 96 | 320,
 ): string {
-  const query = new URLSearchParams({ revision: String(revision), width: String(width), v: String(version) });
+  const query = new URLSearchParams({ revision: String(revision), width: String(width), v: version });
   for (const [k, v] of Object.entries(what)) query.set(k, String(v));
   return `/api/sets/${setId}/small?${query.toString()}`;
 }
 
 /** Address of a drawing to scale: the plan, cut at a height in metres where one is given, or the elevation. */
-export function drawingUrl(setId: number, revision: number, version: number, drawing: 'plan' | 'elevation', cut?: number): string {
+export function drawingUrl(setId: number, revision: number, version: string, drawing: 'plan' | 'elevation', cut?: number): string {
   const query = new URLSearchParams({
     drawing,
     revision: String(revision),
     width: '320',
-    v: String(version),
+    v: version,
     ...(cut !== undefined && { cut: String(cut) }),
   });
   return `/api/sets/${setId}/small?${query.toString()}`;
 }
 
-/** Address of a rendered picture; it changes when the sampling went on. */
+/** Address of a rendered picture; it changes when the sampling went on, so that a page that shows it asks again. */
 export function pictureUrl(batch: number, frame: { id: number; samples: number | null }, what: 'picture' | 'thumb' = 'picture'): string {
   return `/api/batches/${batch}/frames/${frame.id}/${what}?v=${frame.samples ?? 0}`;
 }

@@ -27,8 +27,8 @@ import { Scene } from './Scene.js';
 const LETS_GO_FIRST = 1500;
 
 export interface ViewportProps {
-  /** Id of the revision that is shown. */
-  revision: number;
+  /** Content hash of the model that is shown. */
+  model: string;
   camera: Camera;
   size: Size;
   pixelAspect: number;
@@ -52,8 +52,8 @@ export interface ViewportProps {
   turn?: Turn;
   /** Unit vector to the sun, which is marked where it stands in the picture. */
   sun?: Vec3;
-  /** Id of another revision that is laid over it, see-through. */
-  over?: number;
+  /** Content hash of another model that is laid over it, see-through. */
+  over?: string;
   /** The camera was moved by hand; absent where it cannot be. */
   onMove?: (pose: { eye: Vec3; target: Vec3 }) => void;
   /** Lies over the output frame, in percent of it. */
@@ -83,7 +83,7 @@ function SunRing({ sun, camera, size }: { sun: Vec3; camera: Camera; size: Size 
 }
 
 export function Viewport({
-  revision,
+  model,
   camera,
   size,
   pixelAspect,
@@ -110,12 +110,12 @@ export function Viewport({
 }: ViewportProps): ReactNode {
   const mount = useRef<HTMLDivElement>(null);
   const [area, setArea] = useState<Size>({ width: 0, height: 0 });
-  const { data: loaded, error } = useSWR<Loaded, Error>(`/api/revisions/${revision}/viewport.glb`, loadModel, {
+  const { data: loaded, error } = useSWR<Loaded, Error>(`/api/models/${model}/viewport.glb`, loadModel, {
     revalidateOnFocus: false,
     revalidateIfStale: false,
     revalidateOnReconnect: false,
   });
-  const { data: laid } = useSWR<Loaded, Error>(over ? `/api/revisions/${over}/viewport.glb` : null, loadModel, {
+  const { data: laid } = useSWR<Loaded, Error>(over ? `/api/models/${over}/viewport.glb` : null, loadModel, {
     revalidateOnFocus: false,
     revalidateIfStale: false,
     revalidateOnReconnect: false,

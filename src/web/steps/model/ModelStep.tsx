@@ -112,7 +112,7 @@ export default function ModelStep(): ReactNode {
       ) : (
         <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_400px]">
           <Viewport
-            revision={revision.id}
+            model={revision.hash}
             camera={camera}
             size={sheet.size}
             pixelAspect={sheet.pixelAspect}
@@ -124,7 +124,7 @@ export default function ModelStep(): ReactNode {
             working
             selected={only ? undefined : selected}
             only={only}
-            {...(over && later && list === 'changes' && { over: project.revisions[at - 1]!.id })}
+            {...(over && later && list === 'changes' && { over: project.revisions[at - 1]!.hash })}
             onPick={desk.pick}
             {...(desk.face !== null && { group: desk.face })}
             onDropFinish={desk.drop}

@@ -10,7 +10,7 @@ export function Cover({ project }: { project: ProjectReply }): ReactNode {
   const revision = project.revisions.at(-1);
   const { data } = useSWR<SetReply, Error>(set ? `/sets/${set.id}` : null, get);
   const view = data?.file.views[0];
-  const src = set && revision && view ? smallUrl(set.id, revision.id, { view: view.id }, data.version, 320) : null;
+  const src = set && revision && view ? smallUrl(set.id, revision.id, { view: view.id }, `${data.content}-${revision.hash.slice(0, 16)}`, 320) : null;
   return (
     <span className="flex h-[72px] w-32 shrink-0 items-center justify-center bg-mount">
       {src && <img src={src} alt="" className="max-h-full max-w-full" />}

@@ -27,7 +27,7 @@ interface RegisterProps {
   site: Site | undefined;
   setId: number;
   revision: number;
-  version: number;
+  version: string;
   selected: string | undefined;
   /** Ids of rows that are edited together. */
   marked: ReadonlySet<string>;

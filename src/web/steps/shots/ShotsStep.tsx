@@ -57,7 +57,16 @@ function countOf(frames: Frame[], select: string): number {
   }
 }
 
-function ShotDesk({ shot, frames, revision, bounds }: { shot: Shot; frames: Frame[]; revision: number; bounds: Bounds }): ReactNode {
+interface ShotDeskProps {
+  shot: Shot;
+  frames: Frame[];
+  revision: number;
+  /** Content hash of the model. */
+  model: string;
+  bounds: Bounds;
+}
+
+function ShotDesk({ shot, frames, revision, model, bounds }: ShotDeskProps): ReactNode {
   const { plan, setId } = useDesk();
   const { file, version } = plan!;
   const { sheet } = file;
@@ -77,7 +86,7 @@ function ShotDesk({ shot, frames, revision, bounds }: { shot: Shot; frames: Fram
         <div className="flex min-h-0 flex-col">
           <div className="flex min-h-0 flex-1">
             <Viewport
-              revision={revision}
+              model={model}
               camera={frame.camera}
               size={frame.size}
               pixelAspect={frame.pixelAspect}
@@ -297,6 +306,7 @@ export default function ShotsStep(): ReactNode {
               shot={selected}
               frames={byShot.get(selected.id)!}
               revision={revision.id}
+              model={revision.hash}
               bounds={withPlinth(file.place, boundsOf(file, revision.bounds))}
             />
           )}

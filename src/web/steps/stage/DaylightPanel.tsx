@@ -16,7 +16,7 @@ import { WindowSun } from './WindowSun.js';
 export interface DaylightPanelProps {
   setId: number;
   revision: number;
-  version: number;
+  version: string;
   bounds: Bounds;
   site: Site;
   daylight: Daylight;

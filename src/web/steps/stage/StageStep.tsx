@@ -99,7 +99,7 @@ export default function StageStep(): ReactNode {
       </StepHead>
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_252px] grid-rows-[minmax(0,1fr)_auto]">
         <Viewport
-          revision={revision.id}
+          model={revision.hash}
           camera={camera}
           size={sheet.size}
           pixelAspect={sheet.pixelAspect}

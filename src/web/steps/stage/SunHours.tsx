@@ -35,7 +35,7 @@ export interface SunHoursProps {
   revision: number;
   date: string;
   /** Counts saves, so that what is shown is of the set as it is. */
-  version: number;
+  version: string;
   bounds: Bounds;
 }
 

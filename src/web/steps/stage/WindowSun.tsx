@@ -10,7 +10,7 @@ export interface WindowSunProps {
   setId: number;
   revision: number;
   date: string;
-  version: number;
+  version: string;
   /** Where the point stands at first. */
   start: [number, number, number];
 }

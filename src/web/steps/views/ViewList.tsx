@@ -11,7 +11,7 @@ export interface ViewListProps {
   setId: number;
   setName: string;
   revision: number;
-  version: number;
+  version: string;
   views: View[];
   chosen: View | undefined;
   size: Size;

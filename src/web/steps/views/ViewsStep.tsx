@@ -103,7 +103,7 @@ export default function ViewsStep(): ReactNode {
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_252px] grid-rows-[minmax(0,1fr)_auto]">
         <div className={`grid min-h-0 ${compared ? 'grid-cols-2 gap-px' : ''}`}>
           <Viewport
-            revision={revision.id}
+            model={revision.hash}
             camera={camera}
             size={size}
             pixelAspect={around ? 1 : sheet.pixelAspect}
@@ -135,7 +135,7 @@ export default function ViewsStep(): ReactNode {
           </Viewport>
           {compared && (
             <Viewport
-              revision={revision.id}
+              model={revision.hash}
               camera={cameraOf(compared, sheet.size, sheet.pixelAspect)}
               size={sheet.size}
               pixelAspect={sheet.pixelAspect}

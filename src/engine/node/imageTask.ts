@@ -1,0 +1,14 @@
+/** What a process that reads images is told, and what it answers. */
+export interface ImageTask {
+  kind: 'environment' | 'texture';
+  /** As it was given, for its ending and for messages. */
+  name: string;
+  path: string;
+  /** Where the texels of an environment image go: see texels.ts. */
+  out?: string;
+}
+
+export interface ImageDone {
+  width: number;
+  height: number;
+}

@@ -1,0 +1,159 @@
+/** Starts a batch: the plan is frozen, and every frame of it becomes a row. */
+import { readdir } from 'node:fs/promises';
+import { type Transaction } from 'sequelize';
+import { unknownFinish } from '../../core/dress/dressing.js';
+import { picturesOf } from '../../core/dress/ownFinish.js';
+import { setFolder } from '../../core/plan/framesOf.js';
+import { backdropFiles, type SetFile, surroundFiles } from '../../core/plan/set.js';
+import { type Frame } from '../../core/plan/frame.js';
+import { MAX_TEXELS } from '../../formats/budget.js';
+import { type ServerContext } from '../context.js';
+import { Batch, type PlanSet, type Project, type Revision } from '../db/models.js';
+import { ServerError } from '../errors.js';
+import { PlanError } from '../planning/planner.js';
+import { type PlanSnapshot, ROW_COLUMNS } from '../planning/tasks.js';
+import { digestOfRevision, planContext } from '../revisions.js';
+import { setFileOf } from '../sets.js';
+import { batchDigest } from './snapshot.js';
+
+export const ROWS_AT_ONCE = 2000;
+
+/** The key under which the planner holds a batch's plan. */
+export const planKey = (number: number): string => `batch ${number}`;
+
+/** Throws ServerError 'unusable' where what the frames are made of is not here. */
+async function checkAssets({ store }: ServerContext, set: SetFile, frame: Frame | undefined, revision: Revision): Promise<void> {
+  const lost = frame?.dressing && unknownFinish(frame.dressing, digestOfRevision(revision).finishes);
+  if (lost)
+    throw new ServerError(
+      'unusable',
+      `There is no finish "${lost}", neither in the set nor in the library nor in revision ${revision.letter}. Choose another on the Model step.`,
+    );
+  const textures = picturesOf(frame?.dressing?.finishes ?? []);
+  for (const file of textures)
+    if (!(await store.hasTexture(file)))
+      throw new ServerError('unusable', `The texture "${file}" of a finish is not here. Import it in the Model step, or remove it from the finish.`);
+  const texels = await store.texelsIn(textures);
+  if (texels > MAX_TEXELS)
+    throw new ServerError(
+      'unusable',
+      `The textures of the set's finishes have ${texels.toLocaleString('en')} texels together; ${MAX_TEXELS.toLocaleString('en')} is the most. Import smaller ones.`,
+    );
+  for (const file of surroundFiles(set))
+    if (!(await store.hasSurround(file)))
+      throw new ServerError('unusable', `The environment image "${file}" is not here. Import its file in the Stage step, or remove it.`);
+  for (const file of backdropFiles(set))
+    if (!(await store.hasTexture(file)))
+      throw new ServerError('unusable', `The backdrop "${file}" is not here. Import its file in the Stage step, or remove it.`);
+}
+
+/** One statement for very many rows: the database takes them out of JSON itself. */
+async function insertRows({ database }: ServerContext, batchId: number, from: number, rows: string, transaction: Transaction): Promise<void> {
+  await database.sequelize.query(
+    `INSERT INTO frames (batchId, position, ${ROW_COLUMNS.join(', ')}, state, attempts, files)
+     SELECT $1, $2 + key, ${ROW_COLUMNS.map((_, i) => `json_extract(value, '$[${i}]')`).join(', ')}, 'waiting', 0, '[]' FROM json_each($3)`,
+    { bind: [batchId, from, rows], transaction },
+  );
+}
+
+/** Whether something lies at a folder of pictures that no batch has: an empty folder is what a start left that was cut off. */
+async function isTaken(folder: string): Promise<boolean> {
+  const there = await readdir(folder).catch((e: NodeJS.ErrnoException) => {
+    if (e.code === 'ENOENT') return [];
+    throw e;
+  });
+  return there.length > 0;
+}
+
+/** Freezes the set's plan on a revision. Throws ServerError 'unusable' where it cannot be rendered. */
+export async function createBatch(
+  context: ServerContext,
+  project: Project,
+  row: PlanSet,
+  revision: Revision,
+  { shots, select }: { shots?: string[]; select?: string } = {},
+): Promise<Batch> {
+  const { database } = context;
+  const full = setFileOf(row);
+  // A reel whose shots are not all there is none.
+  const set = shots
+    ? {
+        ...full,
+        shots: full.shots.filter((s) => shots.includes(s.id)),
+        reels: full.reels?.filter((r) => r.parts.every((p) => shots.includes(p.shot))),
+      }
+    : full;
+  if (set.shots.length === 0) throw new ServerError('unusable', 'There is nothing to render: the set has no shots. Add a still or a turntable.');
+  const next = async (transaction?: Transaction): Promise<number> =>
+    ((await Batch.max<number, Batch>('number', transaction && { transaction })) ?? 0) + 1;
+  // The plan is made before the database is held, since it may take a while; where another batch takes its number meanwhile, anew.
+  for (;;) {
+    const number = await next();
+    const planned = await planBatch(context, project, revision, set, select, number);
+    const batch = await database.write(async (transaction) =>
+      (await next(transaction)) === number ? writeBatch(context, project, row, revision, planned, transaction) : null,
+    );
+    if (batch) return batch;
+  }
+}
+
+interface Planned {
+  number: number;
+  snapshot: PlanSnapshot;
+  text: string;
+  total: number;
+  /** Rows of the frames as JSON, ROWS_AT_ONCE in each. */
+  pages: string[];
+}
+
+async function planBatch(
+  context: ServerContext,
+  project: Project,
+  revision: Revision,
+  set: SetFile,
+  select: string | undefined,
+  number: number,
+): Promise<Planned> {
+  const snapshot: PlanSnapshot = { set, context: planContext(project, revision, String(number)), ...(select && { select }) };
+  const text = JSON.stringify(snapshot);
+  try {
+    const plan = await context.planner.open(planKey(number), text);
+    await checkAssets(context, set, (await plan.frames(0, 1))[0], revision);
+    const pages: string[] = [];
+    for (let from = 0; from < plan.total; from += ROWS_AT_ONCE) pages.push(await plan.rows(from, from + ROWS_AT_ONCE));
+    return { number, snapshot, text, total: plan.total, pages };
+  } catch (e) {
+    throw e instanceof PlanError ? new ServerError('unusable', e.message) : e;
+  }
+}
+
+async function writeBatch(
+  context: ServerContext,
+  project: Project,
+  row: PlanSet,
+  revision: Revision,
+  { number, snapshot, text, total, pages }: Planned,
+  transaction: Transaction,
+): Promise<Batch> {
+  // Each batch has a folder of its own, so that no batch can write over another's files. It is made with the first file.
+  const folder = `pictures/${String(number).padStart(4, '0')}-${setFolder(snapshot.set)}`;
+  if (await isTaken(context.store.picture('.', folder)))
+    throw new ServerError('conflict', `The folder "${folder}" has files in it already, left by something else. Move it away and start again.`);
+  const batch = await Batch.create(
+    {
+      projectId: project.id,
+      setId: row.id,
+      revisionId: revision.id,
+      number,
+      state: 'queued',
+      folder,
+      plan: text,
+      digest: JSON.stringify(batchDigest(snapshot)),
+      total,
+      created: new Date().toISOString(),
+    },
+    { transaction },
+  );
+  for (const [i, page] of pages.entries()) await insertRows(context, batch.id, i * ROWS_AT_ONCE, page, transaction);
+  return batch;
+}

@@ -1,0 +1,49 @@
+/** What a failed frame means for its batch: tried again, passed over, held for a person, or waited out. */
+import { type ServerError, storageFault } from '../errors.js';
+
+const MAX_ATTEMPTS = 2;
+/** As many frames failing one after another for the same reason hold the batch. */
+const MAX_CONSECUTIVE_FAILURES = 3;
+/** Seconds of the first pause before trying again, and the longest. */
+const FIRST_PAUSE = 2;
+const LONGEST_PAUSE = 60;
+
+export type Verdict =
+  /** The frame waits and is tried again. */
+  | { kind: 'again'; message: string }
+  /** The frame is passed over and reported. */
+  | { kind: 'failed'; message: string }
+  /** The frame waits, and so does the batch, until the disk or database works again. */
+  | { kind: 'wait'; fault: ServerError }
+  /** The frame waits or has failed, and the batch is held for a person. */
+  | { kind: 'hold'; message: string; reason: string; failed: boolean };
+
+export class FailurePolicy {
+  private cause = '';
+  private count = 0;
+
+  /** A frame came out: whatever failed before was not common to all. */
+  succeeded(): void {
+    this.count = 0;
+  }
+
+  judge(error: Error, attempts: number): Verdict {
+    const fault = storageFault(error, true);
+    // Whatever frame meets it, the disk or the database is at fault and not the frame.
+    if (fault?.code === 'unusable') return { kind: 'hold', message: fault.message, reason: fault.message, failed: false };
+    if (fault) return { kind: 'wait', fault };
+    // Frames differ in their names; the cause is what follows.
+    const cause = error.message.replace(/^Shot .*?: /, '');
+    this.count = cause === this.cause ? this.count + 1 : 1;
+    this.cause = cause;
+    const failed = attempts >= MAX_ATTEMPTS;
+    if (this.count >= MAX_CONSECUTIVE_FAILURES)
+      return { kind: 'hold', message: error.message, reason: `The same fault three times in a row: ${cause}`, failed };
+    return { kind: failed ? 'failed' : 'again', message: error.message };
+  }
+}
+
+/** Seconds to wait before the nth try (from 0): twice as long each time, up to a minute. */
+export function pauseSeconds(tries: number): number {
+  return Math.min(LONGEST_PAUSE, FIRST_PAUSE * 2 ** tries);
+}

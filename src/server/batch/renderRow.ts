@@ -1,0 +1,74 @@
+/** Renders the frame of one row: from waiting to done, with its files whole on the disk before the row says so. */
+import { readFile, rm } from 'node:fs/promises';
+import { type Frame } from '../../core/plan/frame.js';
+import { decodeFilm, type Film } from '../../engine/film.js';
+import { renderFrame, type RenderedFile } from '../../engine/renderFrame.js';
+import { type ServerContext } from '../context.js';
+import { type Batch, type BatchFrame } from '../db/models.js';
+import { ServerError } from '../errors.js';
+import { type FrameInWork, type Run, supportsEarlyStop } from './run.js';
+
+type RowValues = Partial<Pick<BatchFrame, 'state' | 'attempts' | 'seconds' | 'samples' | 'message' | 'ended' | 'files' | 'checksums' | 'damage'>>;
+
+export async function saveRow({ database }: ServerContext, row: BatchFrame, values: RowValues): Promise<void> {
+  row.set(values);
+  await database.write((transaction) => row.save({ transaction }));
+}
+
+/** What is kept of the frame's sampling, or null. */
+async function filmOf({ store }: ServerContext, batch: Batch, row: BatchFrame, frame: Frame): Promise<Film | null> {
+  const bytes = await readFile(store.film(batch.id, row.position)).catch(() => null);
+  const film = bytes && decodeFilm(bytes);
+  return film && film.identity === frame.identity && film.samples < frame.sampling.samples ? film : null;
+}
+
+/** What a file is known by later: how long it is, and its SHA-256. */
+export interface Checksum {
+  bytes: number;
+  sha256: string;
+}
+
+async function checksumOf({ bytes }: RenderedFile): Promise<Checksum> {
+  // The platform's own, which hashes beside the event loop.
+  const digest = await crypto.subtle.digest('SHA-256', bytes as Uint8Array<ArrayBuffer>);
+  return { bytes: bytes.length, sha256: Buffer.from(digest).toString('hex') };
+}
+
+/** Rejects where the frame cannot be rendered or written; the row then says what it said while it was being rendered. */
+export async function renderRow(
+  context: ServerContext,
+  run: Run,
+  { row, frame, enough, stop }: FrameInWork,
+  onShare: (share: number) => void,
+): Promise<void> {
+  const { pool, store } = context;
+  const { batch } = run;
+  if (row.identity !== frame.identity) throw new ServerError('conflict', 'The engine has changed since this batch was planned; start a new batch.');
+  await saveRow(context, row, { state: 'rendering', attempts: row.attempts + 1 });
+  const film = await filmOf(context, batch, row, frame);
+  const done = await renderFrame(pool, store.source(run.digest.scene), frame, {
+    signal: stop.signal,
+    ...(supportsEarlyStop(frame) && { enough: enough.signal }),
+    ...(film && { resume: film }),
+    onProgress: onShare,
+  });
+  const kept = store.film(batch.id, row.position);
+  if (done.film) await store.write(kept, done.film);
+  if (run.pausing && done.ended === 'hand') {
+    await saveRow(context, row, { state: 'waiting', attempts: row.attempts - 1 });
+    return;
+  }
+  const checksums = await Promise.all(done.files.map(checksumOf));
+  for (const file of done.files) await store.write(store.picture(batch.folder, file.name), file.bytes);
+  if (!done.film) await rm(kept, { force: true });
+  await saveRow(context, row, {
+    state: 'done',
+    seconds: done.seconds + (film ? (row.seconds ?? 0) : 0),
+    samples: done.samples,
+    ended: done.ended,
+    message: null,
+    files: JSON.stringify(done.files.map((f) => f.name)),
+    checksums: JSON.stringify(checksums),
+    damage: null,
+  });
+}

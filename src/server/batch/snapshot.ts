@@ -1,0 +1,69 @@
+/** What is frozen when a batch starts, and what lists tell of it without reading that. */
+import { parseSet, runName } from '../../core/plan/set.js';
+import { samplingOf } from '../../core/plan/sheet.js';
+import { type Batch } from '../db/models.js';
+import { ServerError } from '../errors.js';
+import { type PlanSnapshot } from '../planning/tasks.js';
+
+export interface BatchDigest {
+  name: string;
+  quality: string;
+  samples: number;
+  rate: string;
+  size: { width: number; height: number };
+  /** Names of the runs of frames by their ids. */
+  runs: Record<string, string>;
+  /** Content hash of the model. */
+  scene: string;
+  /** Why the plan cannot be read, of a batch of which that is so. */
+  problem?: string;
+}
+
+export function batchDigest({ set, context }: PlanSnapshot): BatchDigest {
+  const { quality, rate, size, sizes = [] } = set.sheet;
+  const runs = set.shots.flatMap((s) => [s.id, ...sizes.map((further) => `${s.id}@${further.id}`)]);
+  return {
+    name: set.name,
+    quality: typeof quality === 'string' ? quality : 'own',
+    samples: samplingOf(quality).samples,
+    rate,
+    size,
+    runs: Object.fromEntries(runs.map((run) => [run, runName(set, run)])),
+    scene: context.scene,
+  };
+}
+
+/** The frozen plan of a batch. Throws ServerError with the reason where it cannot be read. */
+export function planSnapshot(batch: Pick<Batch, 'number' | 'plan'>): PlanSnapshot {
+  try {
+    const plan = JSON.parse(batch.plan) as Omit<PlanSnapshot, 'set'> & { set: unknown };
+    return { ...plan, set: parseSet(plan.set) };
+  } catch (e) {
+    const why = e instanceof SyntaxError ? 'It is not valid JSON.' : (e as Error).message;
+    throw new ServerError(
+      'unusable',
+      `The plan of batch ${batch.number} cannot be read. ${why}\nFinished frames are kept; start a new batch for the rest.`,
+    );
+  }
+}
+
+/** The digest of a batch, made of its plan where an earlier version of the application did not keep one. */
+export function digestOfBatch(batch: Pick<Batch, 'number' | 'plan' | 'digest'>): BatchDigest {
+  try {
+    return batch.digest ? (JSON.parse(batch.digest) as BatchDigest) : batchDigest(planSnapshot(batch));
+  } catch (e) {
+    return {
+      name: 'unreadable plan',
+      quality: 'own',
+      samples: 0,
+      rate: '24',
+      size: { width: 16, height: 9 },
+      runs: {},
+      scene: '',
+      problem: (e as Error).message,
+    };
+  }
+}
+
+/** The name of a run of frames, or its id where the plan does not say. */
+export const nameOfRun = (digest: BatchDigest, run: string): string => digest.runs[run] ?? run;

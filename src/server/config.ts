@@ -1,0 +1,91 @@
+/** What the server is told by its environment: one schema, so that a wrong value is named before anything starts. */
+import path from 'node:path';
+import { z } from 'zod';
+
+const MB = 2 ** 20;
+const GB = 2 ** 30;
+
+const whole = (least: number, most: number, standard: number) => z.coerce.number().int().min(least).max(most).default(standard);
+const HOST_NAME = /^(?=.{1,253}$)[a-z0-9]([a-z0-9.-]*[a-z0-9])?$/i;
+
+const environment = z.object({
+  PORT: whole(0, 65_535, 4870),
+  COLD_EASEL_DATA: z.string().min(1).optional(),
+  COLD_EASEL_ADDRESS: z.union([z.ipv4(), z.ipv6(), z.literal('localhost')], 'give an IP address such as 127.0.0.1 or 0.0.0.0.').default('127.0.0.1'),
+  COLD_EASEL_HOSTS: z
+    .string()
+    .default('')
+    .transform((text) =>
+      text
+        .split(',')
+        .map((n) => n.trim().toLowerCase())
+        .filter((n) => n !== ''),
+    )
+    .refine((names) => names.every((n) => HOST_NAME.test(n)), 'give host names separated by commas, without "http://", port or path.'),
+  COLD_EASEL_LOG: z.enum(['error', 'warn', 'info', 'debug', 'silent']).default('info'),
+  COLD_EASEL_WORKERS: z.coerce.number().int().min(1).max(256).optional(),
+  COLD_EASEL_PASSPHRASE: z.string().min(12, 'a passphrase has at least 12 characters.').max(1000).optional(),
+  COLD_EASEL_TRUST_PROXY: z.enum(['0', '1']).default('0'),
+  COLD_EASEL_RESERVE_MB: whole(0, 1_000_000, 512),
+  COLD_EASEL_ORIGINALS_GB: z.coerce.number().min(0).max(100_000).default(20),
+  COLD_EASEL_TRASH_DAYS: whole(1, 3650, 30),
+  COLD_EASEL_DEMO: z.string().optional(),
+});
+
+export interface ServerConfig {
+  /** Absolute path of the data folder. */
+  data: string;
+  port: number;
+  /** Address to listen on. */
+  address: string;
+  /** Host names that the server answers to, beside this machine's own. */
+  hosts: string[];
+  logLevel: string;
+  /** Tracing threads; one a core where undefined. */
+  workers?: number;
+  /** Sets the passphrase at start. */
+  passphrase?: string;
+  /** TLS ends at a proxy in front: its X-Forwarded-For and X-Forwarded-Proto are believed. */
+  trustProxy: boolean;
+  /** Bytes of disk that a batch leaves free. */
+  reserveBytes: number;
+  /** Bytes of files kept as they were uploaded. */
+  originalsBytes: number;
+  /** Days for which the trash keeps what was moved there. */
+  trashDays: number;
+  demo: boolean;
+}
+
+/**
+ * Reads the configuration. `args` are those of the command: `--trust-proxy` alone is known.
+ * Throws an Error with a line for each value that is wrong.
+ */
+export function readConfig(env: Readonly<Record<string, string | undefined>>, root: string, args: readonly string[] = []): ServerConfig {
+  const unknown = args.find((a) => a !== '--trust-proxy');
+  if (unknown !== undefined) throw new Error(`"${unknown}" is not an option of the server; there is --trust-proxy.`);
+  // An empty variable counts as one that is not set.
+  const given = Object.fromEntries(Object.entries(env).filter(([, v]) => v !== undefined && v !== ''));
+  const result = environment.safeParse(given);
+  if (!result.success)
+    throw new Error(result.error.issues.map((i) => `${String(i.path[0])}=${String(given[String(i.path[0])])}: ${i.message}`).join('\n'));
+  const e = result.data;
+  return {
+    data: path.resolve(e.COLD_EASEL_DATA ?? path.join(root, 'data')),
+    port: e.PORT,
+    address: e.COLD_EASEL_ADDRESS === 'localhost' ? '127.0.0.1' : e.COLD_EASEL_ADDRESS,
+    hosts: e.COLD_EASEL_HOSTS,
+    logLevel: e.COLD_EASEL_LOG,
+    ...(e.COLD_EASEL_WORKERS !== undefined && { workers: e.COLD_EASEL_WORKERS }),
+    ...(e.COLD_EASEL_PASSPHRASE !== undefined && { passphrase: e.COLD_EASEL_PASSPHRASE }),
+    trustProxy: e.COLD_EASEL_TRUST_PROXY === '1' || args.includes('--trust-proxy'),
+    reserveBytes: e.COLD_EASEL_RESERVE_MB * MB,
+    originalsBytes: e.COLD_EASEL_ORIGINALS_GB * GB,
+    trashDays: e.COLD_EASEL_TRASH_DAYS,
+    demo: Boolean(e.COLD_EASEL_DEMO),
+  };
+}
+
+/** Whether an address is this machine's own and no other can reach it. */
+export function isLoopback(address: string): boolean {
+  return /^127\./.test(address) || address === '::1' || /^::ffff:127\./.test(address) || address === 'localhost';
+}

@@ -1,0 +1,191 @@
+/** Imports: from files that were received to a revision, at most two at a time. */
+import { mkdtemp, rm } from 'node:fs/promises';
+import path from 'node:path';
+import { importFiles } from '../engine/node/importModel.js';
+import { IMPORT_FILES } from '../engine/node/importTask.js';
+import { writeWhole } from '../engine/node/files.js';
+import { type ModelDigest } from '../engine/prepare.js';
+import { ModelError, type ReadOptions, type SourceFile } from '../formats/format.js';
+import { findModelName } from '../formats/formats.js';
+import { keepOriginals, type Original } from './assets/originals.js';
+import { type ServerContext } from './context.js';
+import { PlanSet, type Project, Revision } from './db/models.js';
+import { LIGHT, partsText } from './revisions.js';
+import { readSetText, setColumns } from './sets.js';
+
+/** A file that was received: what it is called, and where it lies until the import is over. */
+export interface ReceivedFile {
+  name: string;
+  path: string;
+}
+
+const MAX_IMPORTS = 2;
+const PROGRESS_INTERVAL_MS = 150;
+
+/** Lets so many through at a time; who goes away while waiting leaves the line. */
+class Line {
+  private free: number;
+  private readonly waiting: (() => void)[] = [];
+
+  constructor(places: number) {
+    this.free = places;
+  }
+
+  get length(): number {
+    return this.waiting.length;
+  }
+
+  async enter(signal?: AbortSignal): Promise<() => void> {
+    if (this.free === 0) {
+      await new Promise<void>((resolve, reject) => {
+        const next = (): void => {
+          signal?.removeEventListener('abort', leave);
+          resolve();
+        };
+        const leave = (): void => {
+          this.waiting.splice(this.waiting.indexOf(next), 1);
+          reject(new ModelError('The import was stopped before it began. Nothing was changed.'));
+        };
+        if (signal?.aborted) leave();
+        signal?.addEventListener('abort', leave, { once: true });
+        this.waiting.push(next);
+      });
+    } else this.free--;
+    let left = false;
+    return () => {
+      if (left) return;
+      left = true;
+      const next = this.waiting.shift();
+      if (next) next();
+      else this.free++;
+    };
+  }
+}
+
+const line = new Line(MAX_IMPORTS);
+
+/** Letters of revisions: A to Z, then AA, AB and so on. */
+export function letterAfter(count: number): string {
+  const last = String.fromCharCode(65 + (count % 26));
+  return count < 26 ? last : letterAfter(Math.floor(count / 26) - 1) + last;
+}
+
+/** What an import wrote, and what is told of it. */
+interface Imported {
+  folder: string;
+  digest: ModelDigest;
+  originals: Original[];
+}
+
+/** Sets follow parts that were renamed; what does not carry over is told in the import's report. */
+async function remapSets(
+  context: ServerContext,
+  project: Project,
+  summary: string,
+): Promise<{ changed: Map<number, { version: number; file: string }>; warnings: string[] }> {
+  const [last] = await Revision.findAll({ where: { projectId: project.id }, attributes: LIGHT, order: [['id', 'DESC']], limit: 1 });
+  const changed = new Map<number, { version: number; file: string }>();
+  const warnings: string[] = [];
+  const earlier = last && (await partsText(context, last.id).catch(() => null));
+  // Revisions of the first versions were not measured, so nothing can be compared with them.
+  if (!earlier?.includes('"area":')) return { changed, warnings };
+  const sets = await PlanSet.findAll({ where: { projectId: project.id }, order: ['id'] });
+  const results = await context.planner.remap(
+    earlier,
+    summary,
+    sets.map(({ id, file }) => ({ id, file })),
+  );
+  for (const { id, file, name, regrouped, problem } of results) {
+    if (problem) warnings.push(`The set ${name} cannot be read, so it was not carried over to this revision.`);
+    for (const part of regrouped)
+      warnings.push(`"${part}" is divided into other groups of faces than before. Look its finishes over: "${name}" puts some on single groups.`);
+    if (file !== null) changed.set(id, { version: sets.find((s) => s.id === id)!.version, file });
+  }
+  return { changed, warnings };
+}
+
+/** Keeps an imported model as the project's next revision: files first, then the row. */
+async function addRevision(context: ServerContext, project: Project, imported: Imported, fileName: string, options: ReadOptions): Promise<Revision> {
+  const { database, store } = context;
+  const { folder, digest, originals } = imported;
+  const summary = await store.readText(path.join(folder, IMPORT_FILES.summary));
+  const { changed, warnings } = await remapSets(context, project, summary);
+  digest.warnings.push(...warnings);
+  await store.saveModel(folder, digest.hash);
+  return database.write(async (transaction) => {
+    const count = await Revision.count({ where: { projectId: project.id }, transaction });
+    for (const [id, { version, file }] of changed) {
+      const set = await PlanSet.findByPk(id, { transaction });
+      // One that was edited meanwhile keeps its paths; what is lost is listed where it is used.
+      if (set?.version !== version) continue;
+      set.set({ ...setColumns(readSetText(file)), version: version + 1 });
+      await set.save({ transaction });
+    }
+    return Revision.create(
+      {
+        projectId: project.id,
+        letter: letterAfter(count),
+        fileName,
+        unit: options.unit,
+        up: options.up,
+        hash: digest.hash,
+        summary,
+        digest: JSON.stringify(digest),
+        originals: JSON.stringify(originals),
+      },
+      { transaction },
+    );
+  });
+}
+
+/**
+ * Reads the received files in a process of their own and keeps them as the next revision. Leaves nothing behind where it
+ * rejects: with ModelError where the files are at fault or `signal` stopped it.
+ */
+export async function importRevision(
+  context: ServerContext,
+  project: Project,
+  files: ReceivedFile[],
+  options: ReadOptions,
+  signal?: AbortSignal,
+): Promise<Revision> {
+  const { store, events } = context;
+  const fileName = findModelName(files.map((f) => f.name));
+  let told = 0;
+  const onProgress = (share: number, what: string): void => {
+    const now = Date.now();
+    if (now - told < PROGRESS_INTERVAL_MS && share < 1) return;
+    told = now;
+    events.send({ type: 'import', projectId: project.id, share, what });
+  };
+  if (line.length > 0) onProgress(0, 'waiting for another import');
+  const leave = await line.enter(signal);
+  let folder: string | null = null;
+  try {
+    folder = await mkdtemp(path.join(store.uploads(), 'import-'));
+    const digest = await importFiles({ files, options, out: folder }, { onProgress, ...(signal && { signal }) });
+    const { originals, warning } = await keepOriginals(store, files);
+    if (warning) digest.warnings.push(warning);
+    return await addRevision(context, project, { folder, digest, originals }, fileName, options);
+  } finally {
+    leave();
+    if (folder) await rm(folder, { recursive: true, force: true }).catch((e: unknown) => context.log.warn(e));
+  }
+}
+
+/** The same for files in memory: of the demo. */
+export async function importSources(context: ServerContext, project: Project, sources: SourceFile[], options: ReadOptions): Promise<Revision> {
+  const folder = await mkdtemp(path.join(context.store.uploads(), 'sources-'));
+  try {
+    const files = await Promise.all(
+      sources.map(async ({ name, bytes }, i) => {
+        const at = path.join(folder, String(i));
+        await writeWhole(at, bytes);
+        return { name, path: at };
+      }),
+    );
+    return await importRevision(context, project, files, options);
+  } finally {
+    await rm(folder, { recursive: true, force: true });
+  }
+}

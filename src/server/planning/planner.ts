@@ -1,0 +1,103 @@
+/** Plans, matches and remaps in a thread beside the server's, so that a hundred thousand frames or parts hold up nothing. */
+import { Worker } from 'node:worker_threads';
+import { type Frame } from '../../core/plan/frame.js';
+import { distFile } from '../../engine/node/assets.js';
+import { ServerError } from '../errors.js';
+import { type PlanningCall, type PlanningCalls, type PlanningReply, type PlanningRequest, type RemapResult, type RemapSet } from './tasks.js';
+
+/** A plan cannot be made; the message says which piece of it is wrong. */
+export class PlanError extends Error {
+  override name = 'PlanError';
+}
+
+class UnknownPlanError extends Error {}
+
+interface Waiting {
+  resolve: (answer: never) => void;
+  reject: (error: Error) => void;
+}
+
+/** A plan that was opened: its frames are asked for by position. */
+export interface OpenPlan {
+  total: number;
+  /** Rows as JSON, see ROW_COLUMNS. */
+  rows(from: number, to: number): Promise<string>;
+  frames(from: number, to: number): Promise<Frame[]>;
+}
+
+export class Planner {
+  private worker: Worker | null = null;
+  private readonly waiting = new Map<number, Waiting>();
+  private serial = 0;
+
+  /** The thread; it holds up no process that is otherwise done. */
+  private thread(): Worker {
+    if (this.worker) return this.worker;
+    const worker = new Worker(distFile('planning-worker.mjs'));
+    worker.unref();
+    worker.on('message', (reply: PlanningReply) => {
+      const waiting = this.waiting.get(reply.id);
+      this.waiting.delete(reply.id);
+      if (this.waiting.size === 0) worker.unref();
+      if ('answer' in reply) waiting?.resolve(reply.answer as never);
+      else waiting?.reject('problem' in reply ? new PlanError(reply.problem) : new UnknownPlanError());
+    });
+    // What it was asked is not answered any more; the next call starts a new one.
+    worker.on('error', () => this.drop(worker));
+    worker.on('exit', () => this.drop(worker));
+    return (this.worker = worker);
+  }
+
+  private drop(worker: Worker): void {
+    if (this.worker !== worker) return;
+    this.worker = null;
+    for (const { reject } of this.waiting.values()) reject(new ServerError('overloaded', 'The plan could not be computed: its thread broke down.'));
+    this.waiting.clear();
+  }
+
+  private call<C extends PlanningCall>(call: C, ask: PlanningCalls[C]['ask']): Promise<PlanningCalls[C]['answer']> {
+    return new Promise((resolve, reject) => {
+      const id = ++this.serial;
+      const worker = this.thread();
+      this.waiting.set(id, { resolve, reject });
+      worker.ref();
+      worker.postMessage({ id, call, ask } satisfies PlanningRequest);
+    });
+  }
+
+  /** Makes a plan's frames. Rejects with PlanError where it cannot be made. @param plan PlanSnapshot as JSON. */
+  async open(key: string, plan: string): Promise<OpenPlan> {
+    const { total } = await this.call('open', { key, plan });
+    const again = async <T>(ask: () => Promise<T>): Promise<T> => {
+      try {
+        return await ask();
+      } catch (e) {
+        if (!(e instanceof UnknownPlanError)) throw e;
+        // Others were asked for meanwhile, and it is not held any more.
+        await this.call('open', { key, plan });
+        return ask();
+      }
+    };
+    return {
+      total,
+      rows: (from, to) => again(() => this.call('rows', { key, from, to })),
+      frames: (from, to) => again(() => this.call('frames', { key, from, to })),
+    };
+  }
+
+  /** PartMatch[] as JSON, of two lists of parts as JSON. */
+  match(earlier: string, later: string): Promise<string> {
+    return this.call('match', { earlier, later });
+  }
+
+  /** Lets sets follow parts that were renamed from one revision to the next. */
+  remap(earlier: string, summary: string, sets: RemapSet[]): Promise<RemapResult[]> {
+    return this.call('remap', { earlier, summary, sets });
+  }
+
+  async close(): Promise<void> {
+    const worker = this.worker;
+    this.worker = null;
+    await worker?.terminate();
+  }
+}

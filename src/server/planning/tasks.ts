@@ -1,0 +1,55 @@
+/** What the planning thread is asked and answers: all that goes through very many frames or parts. */
+import { type Frame } from '../../core/plan/frame.js';
+import { type PlanContext } from '../../core/plan/framesOf.js';
+import { type SetFile } from '../../core/plan/set.js';
+
+/** What is frozen when a batch starts; the same frames are made of it at any time. */
+export interface PlanSnapshot {
+  set: SetFile;
+  context: PlanContext;
+  /** Frames that were chosen, in each run's own numbers; all where absent. */
+  select?: string;
+}
+
+/** What a batch's row of a frame holds of the plan, in the order in which the thread answers it. */
+export const ROW_COLUMNS = ['shot', 'number', 'name', 'identity', 'kind', 'view', 'time', 'date'] as const;
+
+/** A set that may follow parts which were renamed. */
+export interface RemapSet {
+  id: number;
+  /** The set file as JSON. */
+  file: string;
+}
+
+export interface RemapResult {
+  id: number;
+  /** The changed set file as JSON; null where nothing in it was renamed. */
+  file: string | null;
+  name: string;
+  /** Paths of parts whose groups of faces are divided in another way than before. */
+  regrouped: string[];
+  /** Why the set could not be read; it is then left as it is. */
+  problem?: string;
+}
+
+/** Requests by name, each with its answer. Plans are told apart by a key of the caller's, and kept for a while. */
+export interface PlanningCalls {
+  open: { ask: { key: string; plan: string }; answer: { total: number } };
+  /** A list of lists by ROW_COLUMNS, as JSON: the database takes it as it is. */
+  rows: { ask: { key: string; from: number; to: number }; answer: string };
+  frames: { ask: { key: string; from: number; to: number }; answer: Frame[] };
+  match: { ask: { earlier: string; later: string }; answer: string };
+  /** Parts of the earlier revision, and the whole summary of the later, as JSON. */
+  remap: { ask: { earlier: string; summary: string; sets: RemapSet[] }; answer: RemapResult[] };
+}
+
+export type PlanningCall = keyof PlanningCalls;
+
+/** `known` is false where the plan of that key is not held any more and must be opened again. */
+export type PlanningReply = { id: number; answer: unknown } | { id: number; problem: string } | { id: number; unknown: true };
+
+export interface PlanningRequest {
+  id: number;
+  call: PlanningCall;
+  ask: unknown;
+}

@@ -1,0 +1,74 @@
+/** Entry of the planning thread; bundled to dist/planning-worker.mjs. */
+import { parentPort } from 'node:worker_threads';
+import { matchParts } from '../../core/model/match.js';
+import { carryOver, regrouped } from '../../core/plan/carry.js';
+import { type Frame } from '../../core/plan/frame.js';
+import { framesOf } from '../../core/plan/framesOf.js';
+import { chosenFrames } from '../../core/plan/selection.js';
+import { parseSet } from '../../core/plan/set.js';
+import { type PartSummary } from '../../engine/prepare.js';
+import { type PlanningCall, type PlanningCalls, type PlanningReply, type PlanningRequest, type PlanSnapshot } from './tasks.js';
+
+/** Plans kept for the batches asked for last. */
+const MAX_PLANS = 4;
+const plans = new Map<string, Frame[]>();
+
+class UnknownPlan extends Error {}
+
+function planOf(key: string): Frame[] {
+  const frames = plans.get(key);
+  if (!frames) throw new UnknownPlan();
+  plans.delete(key);
+  plans.set(key, frames);
+  return frames;
+}
+
+/** A solid's edges are made of it, so they are not compared as well. */
+const solidsOf = (parts: string): PartSummary[] => (JSON.parse(parts) as PartSummary[]).filter((p) => p.lines === undefined);
+
+const calls: { [C in PlanningCall]: (ask: PlanningCalls[C]['ask']) => PlanningCalls[C]['answer'] } = {
+  open({ key, plan }) {
+    const { set, context, select } = JSON.parse(plan) as PlanSnapshot;
+    const frames = chosenFrames(framesOf(parseSet(set), context), select ?? '');
+    if (plans.size >= MAX_PLANS) plans.delete(plans.keys().next().value!);
+    plans.set(key, frames);
+    return { total: frames.length };
+  },
+  rows: ({ key, from, to }) =>
+    JSON.stringify(
+      planOf(key)
+        .slice(from, to)
+        .map((f) => [f.shot, f.number, f.name, f.identity, f.kind, f.view, f.time, f.sun?.date ?? null]),
+    ),
+  // A frame computes identity and seed when asked; a copy must be given them.
+  frames: ({ key, from, to }) =>
+    planOf(key)
+      .slice(from, to)
+      .map((f) => ({ ...f, identity: f.identity, seed: f.seed })),
+  match: ({ earlier, later }) => JSON.stringify(matchParts(solidsOf(earlier), solidsOf(later))),
+  remap({ earlier, summary, sets }) {
+    const before = JSON.parse(earlier) as PartSummary[];
+    const after = (JSON.parse(summary) as { parts: PartSummary[] }).parts;
+    const matches = matchParts(before, after);
+    return sets.map(({ id, file }) => {
+      try {
+        const set = parseSet(JSON.parse(file));
+        const moved = carryOver(set, matches);
+        return { id, name: set.name, file: moved === set ? null : JSON.stringify(moved), regrouped: regrouped(set, before, after) };
+      } catch (e) {
+        return { id, name: `set ${id}`, file: null, regrouped: [], problem: (e as Error).message };
+      }
+    });
+  },
+};
+
+const port = parentPort!;
+port.on('message', ({ id, call, ask }: PlanningRequest) => {
+  let reply: PlanningReply;
+  try {
+    reply = { id, answer: (calls[call] as (a: unknown) => unknown)(ask) };
+  } catch (e) {
+    reply = e instanceof UnknownPlan ? { id, unknown: true } : { id, problem: (e as Error).message };
+  }
+  port.postMessage(reply);
+});

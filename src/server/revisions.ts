@@ -1,0 +1,111 @@
+/** Revisions: what is told of a model, its parts, and how it is compared with an earlier one. */
+import { QueryTypes } from 'sequelize';
+import { type RevisionReply } from '../contract/contract.js';
+import { type PlanContext } from '../core/plan/framesOf.js';
+import { type ModelDigest, type PartSummary } from '../engine/prepare.js';
+import { type ServerContext } from './context.js';
+import { type Project, Revision } from './db/models.js';
+import { notFound, ServerError } from './errors.js';
+
+/** All columns but the summary, which is tens of megabytes for a model of very many parts. */
+export const LIGHT = { exclude: ['summary'] };
+
+export async function findRevision(id: number): Promise<Revision> {
+  const revision = await Revision.findByPk(id, { attributes: LIGHT });
+  if (!revision) throw notFound(`Revision ${id}`);
+  return revision;
+}
+
+/** What is told of a revision without its parts. Throws ServerError where its row cannot be read. */
+export function digestOfRevision({ digest, letter }: Revision): ModelDigest {
+  try {
+    const read = JSON.parse(digest ?? 'null') as ModelDigest | null;
+    if (read) return read;
+  } catch {
+    // Told below.
+  }
+  throw new ServerError('unusable', `What was read of the model of revision ${letter} cannot be read any more. Import its file again.`);
+}
+
+export function describeRevision(revision: Revision): RevisionReply {
+  const { id, letter, fileName, unit, up, hash } = revision;
+  const originals = JSON.parse(revision.originals) as { name: string; bytes: number }[];
+  const base = { id, letter, fileName, unit, up, hash, originals: originals.map(({ name, bytes }) => ({ name, bytes })) };
+  let digest: ModelDigest;
+  try {
+    digest = digestOfRevision(revision);
+  } catch (e) {
+    const none = { min: [0, 0, 0] as [number, number, number], max: [0, 0, 0] as [number, number, number] };
+    return {
+      ...base,
+      triangles: 0,
+      partCount: 0,
+      finishes: [],
+      textures: 0,
+      lamps: 0,
+      cameras: [],
+      bounds: none,
+      warnings: [],
+      problem: (e as Error).message,
+    };
+  }
+  const { triangles, reduced, facesApart, partCount, finishes, textures, lamps, cameras, bounds, warnings } = digest;
+  return {
+    ...base,
+    triangles,
+    ...(reduced !== undefined && { reduced }),
+    ...(facesApart && { facesApart }),
+    partCount,
+    finishes,
+    textures,
+    lamps: lamps ?? 0,
+    cameras: (cameras ?? []) as RevisionReply['cameras'],
+    bounds,
+    warnings,
+  };
+}
+
+/** The parts of a revision as JSON, cut out by the database: it is not parsed on the way. */
+export async function partsText({ database }: ServerContext, id: number): Promise<string> {
+  const [row] = await database.sequelize.query<{ parts: string | null }>(
+    "SELECT CASE WHEN json_valid(summary) THEN json_extract(summary, '$.parts') END AS parts FROM revisions WHERE id = ?",
+    { replacements: [id], type: QueryTypes.SELECT },
+  );
+  if (!row) throw notFound(`Revision ${id}`);
+  if (row.parts === null) throw new ServerError('unusable', 'The parts of this revision cannot be read any more. Import its file again.');
+  return row.parts;
+}
+
+/** The parts below a path, with its own. */
+export async function partsBelow(context: ServerContext, revision: Revision, path: string): Promise<PartSummary[]> {
+  const rows = await context.database.sequelize.query<{ part: string }>(
+    `SELECT value AS part FROM revisions, json_each(revisions.summary, '$.parts')
+     WHERE revisions.id = ? AND (json_extract(value, '$.path') = ? OR substr(json_extract(value, '$.path'), 1, ?) = ?)`,
+    { replacements: [revision.id, path, path.length + 1, `${path}/`], type: QueryTypes.SELECT },
+  );
+  return rows.map((r) => JSON.parse(r.part) as PartSummary);
+}
+
+/** Whether the parts of a revision were measured: those of earlier versions of the application were not. */
+const measured = (parts: string): boolean => parts === '[]' || parts.includes('"area":');
+
+/** Parts of a revision beside those of an earlier one of the project, the last before it where none is named; MatchReply as JSON. */
+export async function matchRevisions(context: ServerContext, later: Revision, earlierId?: number): Promise<string> {
+  const all = await Revision.findAll({ where: { projectId: later.projectId }, attributes: LIGHT, order: ['id'] });
+  const earlier = earlierId === undefined ? all.filter((r) => r.id < later.id).at(-1) : all.find((r) => r.id === earlierId);
+  if (!earlier) throw new ServerError('not-found', `There is no revision before ${later.letter} to compare with.`);
+  const [before, after] = [await partsText(context, earlier.id), await partsText(context, later.id)];
+  for (const [r, parts] of [
+    [earlier, before],
+    [later, after],
+  ] as const)
+    if (!measured(parts))
+      throw new ServerError('conflict', `Revision ${r.letter} was imported by an earlier version; import its file again to compare it.`);
+  return `{"with":${JSON.stringify(earlier.letter)},"matches":${await context.planner.match(before, after)}}`;
+}
+
+/** What planFrames needs of a revision. */
+export function planContext(project: Project, revision: Revision, batch = 'preview'): PlanContext {
+  const { bounds, hash, name } = digestOfRevision(revision);
+  return { bounds, scene: hash, project: project.name, model: name, revision: revision.letter, batch };
+}
