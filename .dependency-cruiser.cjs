@@ -21,7 +21,8 @@ module.exports = {
       from: { path: '^src/server/', pathNot: [TESTS, '^src/server/main\\.ts$'] },
     },
     {
-      ...only('cli', 'cli', ['core', 'contract', 'formats', 'engine', 'cli']),
+      // What is done to a data folder from outside is the server's; the command line only names it.
+      ...only('cli', 'cli', ['core', 'contract', 'formats', 'engine', 'cli', 'server/maintenance']),
       // The benchmark renders the demo's designs.
       from: { path: '^src/cli/', pathNot: [TESTS, '^src/cli/bench\\.ts$'] },
     },

@@ -55,6 +55,7 @@ await build({
   entryPoints: {
     server: 'src/server/main.ts',
     easel: 'src/cli/main.ts',
+    maintenance: 'src/server/maintenance/index.ts',
     'engine-worker': 'src/engine/node/worker.ts',
     'import-worker': 'src/engine/node/importWorker.ts',
     'image-worker': 'src/engine/node/imageWorker.ts',

@@ -7,3 +7,11 @@ export interface Command {
   /** Returns the machine-readable result; `say` writes a message for people. */
   run(words: string[], options: Options, say: (line: string) => void): Promise<unknown>;
 }
+
+/** The work was done and found faults: its result is printed, and the exit code is 3. */
+export class FaultsFound extends Error {
+  override name = 'FaultsFound';
+  constructor(readonly result: unknown) {
+    super('Faults were found.');
+  }
+}

@@ -19,6 +19,7 @@ import { type Prepared } from '../engine/prepare.js';
 import { fileNames, renderFrame } from '../engine/renderFrame.js';
 import { bench } from './bench.js';
 import { type Command } from './command.js';
+import { backup, check, passphrase, restore } from './maintain.js';
 import { sun } from './sun.js';
 import { InputError, type Options, readOptions, readSet, readSources, readSurroundsOf, type Surround, textureReader } from './input.js';
 
@@ -206,4 +207,15 @@ const exported: Command = {
   },
 };
 
-export const COMMANDS: Record<string, Command> = { import: model, plan, render, export: exported, sun, bench };
+export const COMMANDS: Record<string, Command> = {
+  import: model,
+  plan,
+  render,
+  export: exported,
+  sun,
+  bench,
+  check,
+  backup,
+  restore,
+  passphrase,
+};

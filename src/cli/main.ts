@@ -1,5 +1,6 @@
-/** The command line. Exits 0 when done, 2 when the input is wrong, 1 when the work failed. */
+/** The command line. Exits 0 when done, 2 when the input is wrong, 3 when faults were found, 1 when the work failed. */
 import { ModelError } from '../formats/format.js';
+import { FaultsFound } from './command.js';
 import { COMMANDS } from './commands.js';
 import { InputError, parseArguments } from './input.js';
 
@@ -14,6 +15,8 @@ function help(): string {
   ].join('\n');
 }
 
+const print = (result: unknown): Promise<void> => new Promise((resolve) => process.stdout.write(`${JSON.stringify(result)}\n`, () => resolve()));
+
 async function main(args: string[]): Promise<number> {
   const [name, ...rest] = args;
   if (!name || name === 'help' || name === '--help') {
@@ -25,12 +28,18 @@ async function main(args: string[]): Promise<number> {
     process.stderr.write(`"${name}" is no command; there is ${Object.keys(COMMANDS).join(', ')}.\n`);
     return 2;
   }
+  let json = false;
   try {
     const { words, options } = parseArguments(rest, command.options);
+    json = options.json;
     const result = await command.run(words, options, (line) => process.stderr.write(`${line}\n`));
-    if (options.json) await new Promise<void>((resolve) => process.stdout.write(`${JSON.stringify(result)}\n`, () => resolve()));
+    if (json) await print(result);
     return 0;
   } catch (e) {
+    if (e instanceof FaultsFound) {
+      if (json) await print(e.result);
+      return 3;
+    }
     process.stderr.write(`${(e as Error).message}\n`);
     return e instanceof InputError || e instanceof ModelError ? 2 : 1;
   }

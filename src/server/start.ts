@@ -16,6 +16,7 @@ import { lockFolder } from './db/dataLock.js';
 import { Revision } from './db/models.js';
 import { Events } from './events.js';
 import { makeApp } from './http/app.js';
+import { finishRestore } from './maintenance/restore.js';
 import { Planner } from './planning/planner.js';
 import { Store } from './store.js';
 
@@ -79,6 +80,8 @@ export async function startServer({ data, ...options }: ServerOptions): Promise<
   const store = new Store(data, new Trash(data, config.trashDays), images, config.originalsBytes, (line) => log.warn(line));
   const undo: (() => unknown)[] = [() => lock.release()];
   try {
+    const replaced = await finishRestore(data);
+    if (replaced) log.info(`a restore that was cut off is finished; what was there before is in ${replaced}`);
     await store.prepare();
     const database = await openDatabase(data, (line) => log.info(line));
     undo.push(() => database.close());

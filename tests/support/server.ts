@@ -5,15 +5,24 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 
 export class TestServer {
-  readonly data = mkdtempSync(path.join(tmpdir(), 'easel-test-'));
+  readonly data: string;
   url = '';
   private child: ChildProcess | null = null;
 
-  constructor(private readonly port: number) {}
+  /**
+   * @param port 0 for any that is free.
+   * @param env further settings; COLD_EASEL_DATA for a folder that is there already.
+   */
+  constructor(
+    private readonly port = 0,
+    private readonly env: Readonly<Record<string, string>> = {},
+  ) {
+    this.data = env.COLD_EASEL_DATA ?? mkdtempSync(path.join(tmpdir(), 'easel-test-'));
+  }
 
   async start(): Promise<void> {
     const child = spawn(process.execPath, ['dist/server.mjs'], {
-      env: { ...process.env, PORT: String(this.port), COLD_EASEL_DATA: this.data, COLD_EASEL_DEMO: '' },
+      env: { ...process.env, PORT: String(this.port), COLD_EASEL_DATA: this.data, COLD_EASEL_DEMO: '', COLD_EASEL_RESERVE_MB: '0', ...this.env },
       stdio: ['ignore', 'pipe', 'inherit'],
     });
     this.child = child;

@@ -14,7 +14,7 @@ import { frameSize, subjectZoom, viewForSize } from '../view/framing.js';
 import { parseRate } from '../units/rate.js';
 import { parseHex } from '../units/colour.js';
 import { type Frame, type Section } from './frame.js';
-import { fileWord, type NameToken, rowNamer, withTokens } from './names.js';
+import { fileWord, nameProblem, type NameToken, rowNamer, withTokens } from './names.js';
 import { type Alike, PlannedFrame } from './plannedFrame.js';
 import { type SetFile, stageOf } from './set.js';
 import { filesOf, filesProblem, type FurtherSize, samplingOf, type Sheet, sheetOf } from './sheet.js';
@@ -233,9 +233,14 @@ export function framesOf(set: SetFile, context: PlanContext): Frame[] {
   return planned.flatMap((p) => p.frames);
 }
 
-/** Notes that a frame has a name. Throws where another has it. */
+/** Notes that a frame has a name. Throws where another has it, or no common system takes it. */
 function claim(taken: Map<string, Frame>, key: string, name: string, frame: Frame): void {
   const other = taken.get(key);
+  const problem = nameProblem(name);
+  if (problem)
+    throw new Error(
+      `Shot ${frame.shot}, frame ${frame.number} would be named "${name.length > 120 ? `${name.slice(0, 117)}…` : name}": ${problem}. Change the name of the shot, view or set, or the pattern of names.`,
+    );
   if (other === frame) throw new Error(`Passes of one frame would all be named "${name}". Put {pass} into the pattern.`);
   if (other) {
     throw new Error(

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { fileWord, fillPattern, patternProblem, rowNamer, withTokens } from './names.js';
+import { fileWord, fillPattern, nameProblem, patternProblem, rowNamer, withTokens } from './names.js';
 import { printSize, readSizes, scaledSize } from './sizes.js';
 
 describe('names of frames in a row', () => {
@@ -63,5 +63,37 @@ describe('sizes', () => {
   it('on paper go by dots an inch: A4 across at 300 is 3508 by 2480', () => {
     expect(printSize(297, 210)).toEqual({ width: 3508, height: 2480 });
     expect(scaledSize({ width: 1921, height: 3 }, 0.5)).toEqual({ width: 961, height: 2 });
+  });
+});
+
+describe('names that every common system takes', () => {
+  it.each(['Landing/spin/spin_beauty.0001', 'Größe/日本語/a', 'console/auxiliary/com10', 'a.b.c/d'])('%s is one', (name) => {
+    expect(nameProblem(name)).toBeNull();
+  });
+
+  it.each([
+    ['CON/a', '"CON" is a name that some systems keep'],
+    ['a/nul', '"nul" is a name'],
+    ['a/Lpt1.0001', '"Lpt1" is a name'],
+    ['a./b', 'ends in a dot or a blank'],
+    ['a /b', 'ends in a dot or a blank'],
+    ['a/b.', 'ends in a dot or a blank'],
+    ['a\u0007b', 'control characters'],
+    ['a\u202egpj', 'direction marks'],
+    ['x'.repeat(246), 'has 246 bytes, and 245 is the most'],
+    // Bytes count, not letters.
+    ['日'.repeat(82), 'has 246 bytes'],
+    [Array.from({ length: 9 }, () => 'x'.repeat(99)).join('/'), 'it has 899 bytes, and 800 is the most'],
+  ])('%s is none', (name, why) => {
+    expect(nameProblem(name)).toContain(why);
+  });
+
+  it('takes the longest part that there may be', () => {
+    expect(nameProblem('x'.repeat(245))).toBeNull();
+    expect(nameProblem(`${'日'.repeat(81)}ab`)).toBeNull();
+  });
+
+  it('leaves direction marks out of words', () => {
+    expect(fileWord('view\u202egpj.exe')).toBe('viewgpj.exe');
   });
 });

@@ -24,7 +24,8 @@ export function patternProblem(pattern: string, moving: boolean): string | null 
   if (!pattern.trim()) return 'Write a pattern, for example {shot}/{view}_{pass}.';
   if (pattern.startsWith('/') || pattern.endsWith('/') || pattern.includes('//'))
     return 'A pattern neither starts nor ends with "/", and no folder is nameless.';
-  if (/[\\:*?"<>|]|[\p{Cc}]/u.test(pattern.replace(TOKEN, ''))) return 'These signs cannot be in a file name: \\ : * ? " < > |';
+  if (/[\\:*?"<>|]|[\p{Cc}\u200e\u200f\u202a-\u202e\u2066-\u2069]/u.test(pattern.replace(TOKEN, '')))
+    return 'These signs cannot be in a file name: \\ : * ? " < > |';
   if (pattern.split('/').some((s) => /^\.+$/.test(s))) return 'A folder cannot be named with dots alone.';
   const used = new Set<string>();
   for (const m of pattern.matchAll(TOKEN)) {
@@ -38,6 +39,31 @@ export function patternProblem(pattern: string, moving: boolean): string | null 
   return null;
 }
 
+/** Bytes of a file or folder name that every common file system takes, less those of an ending and of a temporary name. */
+const MAX_SEGMENT_BYTES = 255 - '.webp.part'.length;
+/** Bytes of a path below the folder of a batch. */
+const MAX_PATH_BYTES = 800;
+/** Marks that turn the direction of text, so that a name reads as another. */
+const DIRECTION_MARKS = /[\u200e\u200f\u202a-\u202e\u2066-\u2069]/gu;
+/** Device names of one widespread system, which takes them with any ending; common practice, no source. */
+const RESERVED = /(^|\/)(con|prn|aux|nul|com[0-9]|lpt[0-9])(\.[^/]*)?(?=\/|$)/i;
+/** What no name may have or end in. */
+const UNSAFE = /[\p{Cc}\u200e\u200f\u202a-\u202e\u2066-\u2069]|[. ](\/|$)/u;
+const encoder = new TextEncoder();
+
+/** Why a planned name (a path without ending) cannot be written on common systems, or null. */
+export function nameProblem(name: string): string | null {
+  const reserved = RESERVED.exec(name);
+  if (reserved) return `"${reserved[2]}" is a name that some systems keep for themselves`;
+  if (UNSAFE.test(name)) return 'it has control characters or direction marks, or a part of it ends in a dot or a blank';
+  // No character takes more than three bytes a UTF-16 unit, so most names need not be measured.
+  if (name.length * 3 <= MAX_SEGMENT_BYTES) return null;
+  const longest = Math.max(...name.split('/').map((part) => encoder.encode(part).length));
+  if (longest > MAX_SEGMENT_BYTES) return `a part of it has ${longest} bytes, and ${MAX_SEGMENT_BYTES} is the most`;
+  const whole = encoder.encode(name).length;
+  return whole > MAX_PATH_BYTES ? `it has ${whole} bytes, and ${MAX_PATH_BYTES} is the most` : null;
+}
+
 /** The words of a plan are few and asked for in every frame. */
 const words = new Map<string, string>();
 const MOST_WORDS = 5000;
@@ -49,6 +75,7 @@ export function fileWord(text: string): string {
   const word =
     text
       .normalize('NFC')
+      .replace(DIRECTION_MARKS, '')
       .replace(/[\s/\\:*?"<>|\p{Cc}]+/gu, '-')
       .replace(/^[.-]+|[.-]+$/g, '') || 'unnamed';
   if (words.size >= MOST_WORDS) words.clear();

@@ -258,3 +258,16 @@ describe('a selection over a whole plan', () => {
     expect(parseRate('30000/2002').denominator).toBe(2002);
   });
 });
+
+it('refuses a name that no common system takes, naming shot, frame and remedy', () => {
+  const set = parseSet({
+    format: 'cold-easel.set',
+    version: 1,
+    name: 'Set',
+    views: [{ id: 'v', name: 'V', eye: [0, 1, 5], target: [0, 0, 0] }],
+    shots: [{ id: 'spin', kind: 'turntable', name: 'aux', view: 'v', frames: 2 }],
+  });
+  expect(() => framesOf(set, { bounds: { min: [0, 0, 0], max: [1, 1, 1] }, scene: 'x' })).toThrow(
+    /Shot spin, frame 1 would be named "Set\/aux\/.*": "aux" is a name that some systems keep for themselves\. Change the name/,
+  );
+});
