@@ -214,6 +214,8 @@ export const newClip = z.union([z.strictObject({ shot: z.string().min(1), date: 
 export const eventSchema = z.discriminatedUnion('type', [
   z.object({ type: z.literal('batch'), batch: batchReply }),
   z.object({ type: z.literal('frame'), batchId: z.int(), frame: frameReply }),
+  /** More was missed than is kept: everything is to be asked for anew. */
+  z.object({ type: z.literal('resync') }),
   z.object({ type: z.literal('import'), projectId: z.int(), share: z.number(), what: z.string() }),
 ]);
 

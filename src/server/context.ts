@@ -1,5 +1,6 @@
 /** What every part of the server works with. */
 import { type Logger } from 'pino';
+import { type Access } from './access/access.js';
 import { type Pool } from '../engine/pool.js';
 import { type ServerConfig } from './config.js';
 import { type Database } from './db/connection.js';
@@ -14,5 +15,6 @@ export interface ServerContext {
   pool: Pool;
   log: Logger;
   planner: Planner;
+  access: Access;
   config: ServerConfig;
 }

@@ -1,30 +1,113 @@
-/** Server-sent events to every open page. */
+/**
+ * Server-sent events to every open page. Each has an id, so that a page that was away for a moment is told what it missed;
+ * one that was away for longer is told to ask for everything anew. Who does not read holds up nobody.
+ */
+import { randomBytes } from 'node:crypto';
 import { type Request, type Response } from 'express';
 import { type ServerEvent } from '../contract/contract.js';
+import { ServerError } from './errors.js';
 
 const HEARTBEAT_MS = 20_000;
+/** A client that has not read for so long is let go; it comes back and is told what it missed. */
+const STALL_MS = 60_000;
+/** Events that are kept for those who missed them. */
+const MAX_KEPT = 1000;
+const MAX_KEPT_BYTES = 4 * 2 ** 20;
+const MAX_CLIENTS = 4000;
+
+interface Kept {
+  serial: number;
+  text: string;
+}
+
+interface Client {
+  response: Response;
+  /** Last event that was written to it. */
+  serial: number;
+  /** Since when it has not read, in milliseconds; null while it reads. */
+  stalledAt: number | null;
+}
 
 export class Events {
-  private readonly clients = new Set<Response>();
+  private readonly clients = new Set<Client>();
+  private readonly kept: Kept[] = [];
+  private keptBytes = 0;
+  private serial = 0;
+  /** Ids of an earlier run of the server are none of this one's. */
+  private readonly run = randomBytes(4).toString('hex');
+  private readonly beat: NodeJS.Timeout;
 
+  constructor(heartbeat = HEARTBEAT_MS) {
+    this.beat = setInterval(() => this.heartbeat(), heartbeat);
+    this.beat.unref();
+  }
+
+  /** How many pages listen. */
+  get size(): number {
+    return this.clients.size;
+  }
+
+  /** Answers with the stream. What was missed since Last-Event-ID comes first. Throws ServerError where too many listen. */
   attach(request: Request, response: Response): void {
+    if (this.clients.size >= MAX_CLIENTS) throw new ServerError('overloaded', `${MAX_CLIENTS} pages listen already, which is the most.`, 5);
     response.writeHead(200, { 'content-type': 'text/event-stream', 'cache-control': 'no-store', 'x-accel-buffering': 'no' });
     response.write('retry: 1000\n\n');
-    this.clients.add(response);
-    const beat = setInterval(() => response.write(': \n\n'), HEARTBEAT_MS);
-    request.on('close', () => {
-      clearInterval(beat);
-      this.clients.delete(response);
+    const [run, last] = String(request.headers['last-event-id'] ?? '').split('-');
+    const client: Client = { response, serial: this.serial, stalledAt: null };
+    if (run) {
+      client.serial = run === this.run && Number.isInteger(Number(last)) ? Number(last) : -1;
+      this.catchUp(client);
+    }
+    this.clients.add(client);
+    response.on('drain', () => {
+      client.stalledAt = null;
+      this.catchUp(client);
     });
+    response.on('error', () => this.clients.delete(client));
+    request.on('close', () => this.clients.delete(client));
   }
 
   send(event: ServerEvent): void {
-    const text = `data: ${JSON.stringify(event)}\n\n`;
-    for (const client of this.clients) client.write(text);
+    const serial = ++this.serial;
+    const text = `id: ${this.run}-${serial}\ndata: ${JSON.stringify(event)}\n\n`;
+    this.kept.push({ serial, text });
+    this.keptBytes += text.length;
+    while (this.kept.length > MAX_KEPT || (this.keptBytes > MAX_KEPT_BYTES && this.kept.length > 1)) this.keptBytes -= this.kept.shift()!.text.length;
+    for (const client of this.clients) if (client.stalledAt === null) this.write(client, serial, text);
   }
 
   close(): void {
-    for (const client of this.clients) client.end();
+    clearInterval(this.beat);
+    for (const { response } of this.clients) response.end();
     this.clients.clear();
+  }
+
+  private write(client: Client, serial: number, text: string): void {
+    client.serial = serial;
+    if (!client.response.write(text)) client.stalledAt = performance.now();
+  }
+
+  /** Writes what a client has not had, as far as it reads; where that is not kept any more, it is told to ask anew. */
+  private catchUp(client: Client): void {
+    if (client.serial === this.serial) return;
+    const next = this.kept.find((k) => k.serial === client.serial + 1);
+    if (!next) {
+      this.write(client, this.serial, `id: ${this.run}-${this.serial}\ndata: ${JSON.stringify({ type: 'resync' } satisfies ServerEvent)}\n\n`);
+      return;
+    }
+    for (let i = this.kept.indexOf(next); i < this.kept.length && client.stalledAt === null; i++)
+      this.write(client, this.kept[i]!.serial, this.kept[i]!.text);
+  }
+
+  /** Keeps connections open through what lies between, and lets go of those that do not read. */
+  private heartbeat(): void {
+    const now = performance.now();
+    for (const client of this.clients) {
+      if (client.stalledAt === null) client.response.write(': \n\n');
+      else if (now - client.stalledAt > STALL_MS) {
+        client.response.destroy();
+        this.clients.delete(client);
+      }
+    }
   }
 }

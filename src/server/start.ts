@@ -2,14 +2,16 @@
 import { mkdir } from 'node:fs/promises';
 import { type Server } from 'node:http';
 import { type AddressInfo } from 'node:net';
+import { networkInterfaces } from 'node:os';
 import { type Logger, pino } from 'pino';
 import { ImageReader } from '../engine/node/imageReader.js';
 import { endReader, keepReader } from '../engine/node/importModel.js';
 import { startPool } from '../engine/node/threads.js';
+import { Access, isExposed } from './access/access.js';
 import { collectOrphanModels, collectTorn, recoverModels } from './assets/orphans.js';
 import { Trash } from './assets/trash.js';
 import { Runner } from './batch/runner.js';
-import { readConfig, type ServerConfig } from './config.js';
+import { isLoopback, readConfig, type ServerConfig } from './config.js';
 import { type ServerContext } from './context.js';
 import { openDatabase } from './db/connection.js';
 import { lockFolder } from './db/dataLock.js';
@@ -47,6 +49,14 @@ function listen(app: ReturnType<typeof makeApp>, { port, address }: ServerConfig
   });
 }
 
+/** An address that works: of one that stands for all of this machine's, the first that others can reach. */
+export function addressOf(address: string, port: number): string {
+  if (isLoopback(address)) return `http://localhost:${port}`;
+  const all = Object.values(networkInterfaces()).flatMap((list) => list ?? []);
+  const reached = address === '0.0.0.0' || address === '::' ? all.find((a) => !a.internal && a.family === 'IPv4')?.address : address;
+  return `http://${reached === undefined ? 'localhost' : reached.includes(':') ? `[${reached}]` : reached}:${port}`;
+}
+
 /** Limits on connections, so that slow or idle ones hold up nobody. */
 function boundConnections(server: Server): void {
   // A connection that is ended just as the other side asks over it again breaks that request. Pages and
@@ -57,6 +67,19 @@ function boundConnections(server: Server): void {
   server.requestTimeout = 30 * 60_000;
   server.maxHeadersCount = 100;
   server.maxConnections = 4096;
+  // What is no HTTP at all is told so, with the headers that every answer has.
+  server.on('clientError', (e: NodeJS.ErrnoException, socket) => {
+    if (e.code === 'ECONNRESET' || !socket.writable) return;
+    const status =
+      e.code === 'HPE_HEADER_OVERFLOW'
+        ? '431 Request Header Fields Too Large'
+        : e.code === 'ERR_HTTP_REQUEST_TIMEOUT'
+          ? '408 Request Timeout'
+          : '400 Bad Request';
+    socket.end(
+      `HTTP/1.1 ${status}\r\nconnection: close\r\ncontent-length: 0\r\nx-content-type-options: nosniff\r\ncontent-security-policy: default-src 'none'\r\n\r\n`,
+    );
+  });
 }
 
 /** Sets the data folder right after whatever ended the last start. */
@@ -86,9 +109,11 @@ export async function startServer({ data, ...options }: ServerOptions): Promise<
     const database = await openDatabase(data, (line) => log.info(line));
     undo.push(() => database.close());
     await tidy(store, log);
+    const access = new Access(database, isExposed(config));
+    await access.prepare(config);
     const pool = startPool(config.workers);
     undo.push(() => pool.close());
-    const context: ServerContext = { database, store, events: new Events(), pool, log, planner: new Planner(), config };
+    const context: ServerContext = { database, store, events: new Events(), pool, log, planner: new Planner(), config, access };
     const runner = new Runner(context);
     await runner.recover();
     const server = await listen(makeApp(context, runner), config);
@@ -104,7 +129,7 @@ export async function startServer({ data, ...options }: ServerOptions): Promise<
     emptying.unref();
     const actual = (server.address() as AddressInfo).port;
     return {
-      url: `http://${config.address === '127.0.0.1' ? 'localhost' : config.address}:${actual}`,
+      url: addressOf(config.address, actual),
       context,
       async close() {
         clearInterval(emptying);

@@ -6,14 +6,19 @@ import { Toaster } from 'sonner';
 import { SWRConfig } from 'swr';
 import { ProjectHome, Shell } from './shell/Shell.js';
 import { STEPS } from './shell/steps.js';
+import { AccessPage } from './steps/access/AccessPage.js';
+import { SessionGate } from './steps/access/SessionGate.js';
 import { ProjectsPage } from './steps/projects/ProjectsPage.js';
 import { startPreferences } from './shell/preferences.js';
+import { styleNonce } from './ui/styleNonce.js';
+import 'sonner/dist/styles.css';
 import './styles.css';
 
 const LiveWindow = lazy(() => import('./preview/LiveWindow.js'));
 
 const router = createBrowserRouter([
   { path: '/', element: <ProjectsPage /> },
+  { path: '/access', element: <AccessPage /> },
   { path: '/p/:project', element: <ProjectHome /> },
   { path: '/p/:project/s/:set', element: <Shell />, children: STEPS.map(({ id, element: Step }) => ({ path: id, element: <Step /> })) },
   {
@@ -27,13 +32,17 @@ const router = createBrowserRouter([
   { path: '*', element: <Navigate to="/" replace /> },
 ]);
 
+// Libraries that make styles of their own mark them with what the server allows for this page.
+Object.assign(globalThis, { __webpack_nonce__: styleNonce });
 startPreferences();
 
 createRoot(document.getElementById('root')!).render(
   <StrictMode>
     <SWRConfig value={{ revalidateOnFocus: false }}>
       <Tooltip.Provider>
-        <RouterProvider router={router} />
+        <SessionGate>
+          <RouterProvider router={router} />
+        </SessionGate>
         <Toaster position="bottom-left" toastOptions={{ style: { borderRadius: 2, fontFamily: 'Barlow', fontSize: 14 } }} />
       </Tooltip.Provider>
     </SWRConfig>

@@ -76,7 +76,8 @@ export async function describeBatch(context: ServerContext, batch: Batch, live: 
     size,
     state: (live?.waiting ? 'held' : batch.state) as BatchReply['state'],
     reason: live?.waiting ?? problem ?? batch.reason,
-    folder: store.picture('.', batch.folder),
+    // Where others can reach the server, paths of its machine are none of their business.
+    folder: context.access.exposed ? batch.folder : store.picture('.', batch.folder),
     total: batch.total,
     done: sum((s) => s.done),
     failed: sum((s) => s.failed),

@@ -14,5 +14,8 @@ export async function freeBytes(folder: string): Promise<number> {
 export async function checkRoom(folder: string, reserve: number): Promise<void> {
   const free = await freeBytes(folder);
   if (free < reserve)
-    throw new ServerError('disk-full', `Only ${megabytes(free)} are free on the disk of ${folder}, and ${megabytes(reserve)} are kept in reserve.`);
+    throw new ServerError(
+      'disk-full',
+      `Only ${megabytes(free)} are free on the disk of the data folder, and ${megabytes(reserve)} are kept in reserve.`,
+    );
 }

@@ -1,5 +1,6 @@
 /** The HTTP interface: guarded, validated, with the built pages behind it. */
-import { existsSync } from 'node:fs';
+import { randomBytes } from 'node:crypto';
+import { existsSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import express, { type Express, type RequestHandler } from 'express';
 import { distFile, projectRoot } from '../../engine/node/assets.js';
@@ -9,7 +10,8 @@ import { assetRoutes } from './assetRoutes.js';
 import { batchRoutes } from './batchRoutes.js';
 import { askAgain } from './caching.js';
 import { daylightRoutes } from './daylightRoutes.js';
-import { headers, ownHostsOnly } from './guard.js';
+import { accessRoutes, authenticate } from './accessRoutes.js';
+import { contentPolicy, headers, hostGuard } from './guard.js';
 import { planRoutes } from './planRoutes.js';
 import { recipeRoutes } from './recipeRoutes.js';
 import { ServerError } from '../errors.js';
@@ -30,12 +32,16 @@ const bodyTypes: RequestHandler = (request, _response, next) => {
 export function makeApp(context: ServerContext, runner: Runner): Express {
   const app = express();
   app.disable('x-powered-by');
-  app.use(ownHostsOnly(context.config.hosts), headers());
+  // One proxy in front, whose word about the other side is taken.
+  app.set('trust proxy', context.config.trustProxy ? 1 : false);
+  app.use(headers(), hostGuard(context.config));
   const api = express.Router();
   api.use(askAgain);
+  api.use(authenticate(context));
   api.use(bodyTypes, express.json({ limit: '8mb' }));
+  accessRoutes(api, context);
   api.get('/health', (_request, response) => {
-    response.json({ ok: true, workers: context.pool.workers });
+    response.json({ ok: true, ...(response.locals.caller !== null && { workers: context.pool.workers }) });
   });
   api.get('/events', (request, response) => context.events.attach(request, response));
   // For the live picture: the page runs the same kernel.
@@ -54,8 +60,16 @@ export function makeApp(context: ServerContext, runner: Runner): Express {
   const web = path.join(projectRoot(), 'dist', 'web');
   if (existsSync(web)) {
     app.use(express.static(web, { index: false, maxAge: '1y', immutable: true }));
+    const page = readFileSync(path.join(web, 'index.html'), 'utf8');
     // Every address is a route of the page, so that it survives a reload.
-    app.get(/^\/(?!api\/)[^.]*$/, (_request, response) => response.set('cache-control', 'no-cache').sendFile(path.join(web, 'index.html')));
+    app.get(/^\/(?!api\/)[^.]*$/, (_request, response) => {
+      const nonce = randomBytes(16).toString('base64');
+      response
+        .set('cache-control', 'no-cache')
+        .set('content-security-policy', contentPolicy(nonce))
+        .type('html')
+        .send(page.replace('__STYLE_NONCE__', nonce));
+    });
   }
   app.use(problemHandler((e, reference) => context.log.error({ err: e, reference })));
   return app;

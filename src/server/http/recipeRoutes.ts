@@ -4,6 +4,7 @@ import { changeRecipe, fromShipped, newRecipe } from '../../contract/recipes.js'
 import { fileWord } from '../../core/plan/names.js';
 import { recipeFile, type RecipeKind } from '../../core/plan/recipes.js';
 import { SHIPPED } from '../../core/plan/shipped.js';
+import { type Caller } from '../access/access.js';
 import { type ServerContext } from '../context.js';
 import { PlanSet, RecipeRow } from '../db/models.js';
 import { findProject } from '../projects.js';
@@ -30,6 +31,7 @@ export function recipeRoutes(api: Router, context: ServerContext): void {
   api.delete('/recipes/:id', async (request, response) => {
     const row = await findRecipe(idOf(request.params.id, 'preset'));
     await context.database.write((transaction) => row.destroy({ transaction }));
+    await context.access.audit((response.locals.caller as Caller).who, 'preset deleted', row.name);
     response.json({});
   });
   api.get('/recipes/:id/export', async (request, response) => {

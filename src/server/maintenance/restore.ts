@@ -2,6 +2,7 @@
 import { createWriteStream } from 'node:fs';
 import { mkdir, readdir, rename, rm, stat, writeFile } from 'node:fs/promises';
 import path from 'node:path';
+import { connect, DATABASE_FILE } from '../db/connection.js';
 import { lockFolder } from '../db/dataLock.js';
 import { TRASH_FOLDER } from '../assets/trash.js';
 import { BackupError, readArchive } from './archive.js';
@@ -52,6 +53,20 @@ export async function finishRestore(folder: string): Promise<string | null> {
   return (await readdir(replaced).catch(() => [])).length > 1 ? replaced : null;
 }
 
+/** Writes the restore into the audit log of what was restored, where that has one already. */
+async function noteRestore(folder: string, file: string, made: string): Promise<void> {
+  const db = connect(path.join(folder, DATABASE_FILE));
+  try {
+    await db.query("INSERT INTO audit (time, who, what, detail) VALUES ($1, 'command line', 'backup restored', $2)", {
+      bind: [new Date().toISOString(), `${path.basename(file)}, made ${made}`],
+    });
+  } catch {
+    // A backup of an earlier version has no log yet.
+  } finally {
+    await db.close();
+  }
+}
+
 /**
  * Restores a backup into a data folder on which no server runs. What is there is moved to the trash, not deleted.
  * Rejects with BackupError where the file is no whole backup, and with FolderInUseError where a server has the folder;
@@ -74,7 +89,9 @@ export async function restoreFolder(file: string, folder: string): Promise<Resto
       throw e;
     });
     await writeFile(path.join(staging, READY), '', { flush: true });
-    return { folder, files: files.length, made, replaced: await finishRestore(folder) };
+    const replaced = await finishRestore(folder);
+    await noteRestore(folder, file, made);
+    return { folder, files: files.length, made, replaced };
   } finally {
     await lock.release();
   }

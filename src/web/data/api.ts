@@ -10,8 +10,19 @@ export class ApiError extends Error {
   }
 }
 
+/** What requests that change something carry, once somebody has signed in. */
+let csrf: string | undefined;
+let onSignedOut: () => void = () => {};
+
+/** Sends the session's token along from now on; `signedOut` is called where the server says that nobody is signed in. */
+export function setCsrf(token: string | undefined, signedOut: () => void): void {
+  csrf = token;
+  onSignedOut = signedOut;
+}
+
 async function answer(response: Response): Promise<unknown> {
   if (response.ok) return response.json();
+  if (response.status === 401) onSignedOut();
   const problem = problemSchema.safeParse(await response.json().catch(() => null));
   throw new ApiError(response.status, problem.success ? problem.data.detail : `The server answered ${response.status}. Try again.`);
 }
@@ -20,7 +31,7 @@ async function answer(response: Response): Promise<unknown> {
 async function ask<T>(path: string, init?: RequestInit): Promise<T> {
   let response: Response;
   try {
-    response = await fetch(`/api${path}`, init);
+    response = await fetch(`/api${path}`, csrf === undefined ? init : { ...init, headers: { ...init?.headers, 'x-csrf-token': csrf } });
   } catch (e) {
     if ((e as Error).name === 'AbortError') throw new ApiError(0, 'Stopped.');
     throw new ApiError(0, 'Cold Easel does not answer. Start it again; what was saved is kept.');

@@ -3,6 +3,7 @@ import { useEffect } from 'react';
 import useSWR, { type Cache, mutate, useSWRConfig } from 'swr';
 import { type BatchReply, eventSchema, type FrameReply, type MatchReply, type PartReply, type ProjectReply } from '../../contract/contract.js';
 import { get } from './api.js';
+import { listen } from './events.js';
 
 export const useProjects = () => useSWR<ProjectReply[], Error>('/projects', get);
 export const useProject = (id: number) => useSWR<ProjectReply, Error>(`/projects/${id}`, get);
@@ -49,20 +50,16 @@ export interface ImportProgress {
 /** Listens to the server for as long as the page is open. `onImport` hears how an import goes. */
 export function useEvents(onImport: (projectId: number, progress: ImportProgress) => void): void {
   const { cache } = useSWRConfig();
-  useEffect(() => {
-    const source = new EventSource('/api/events');
-    let opened = false;
-    source.onopen = () => {
-      // After a break everything may have changed.
-      if (opened) void mutate(() => true);
-      opened = true;
-    };
-    source.onmessage = (message: MessageEvent<string>) => {
-      const event = eventSchema.parse(JSON.parse(message.data));
-      if (event.type === 'batch') putBatch(cache, event.batch);
-      else if (event.type === 'import') onImport(event.projectId, event);
-      else update<FrameReply>(cache, `/batches/${event.batchId}/frames`, (list) => list.map((f) => (f.id === event.frame.id ? event.frame : f)));
-    };
-    return () => source.close();
-  }, [onImport, cache]);
+  useEffect(
+    () =>
+      listen((data) => {
+        const event = eventSchema.parse(JSON.parse(data));
+        if (event.type === 'batch') putBatch(cache, event.batch);
+        else if (event.type === 'import') onImport(event.projectId, event);
+        // More was missed than could be told: everything may have changed.
+        else if (event.type === 'resync') void mutate(() => true);
+        else update<FrameReply>(cache, `/batches/${event.batchId}/frames`, (list) => list.map((f) => (f.id === event.frame.id ? event.frame : f)));
+      }),
+    [onImport, cache],
+  );
 }

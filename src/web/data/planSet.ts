@@ -59,11 +59,13 @@ export interface Planning {
   redo(): void;
 }
 
-export function usePlanning(setId: number | undefined, projectId: number): Planning | null {
+/** The set of that number; null while it is fetched, and the reason where it cannot be read. */
+export function usePlanning(setId: number | undefined, projectId: number): Planning | { problem: string } | null {
   const [file, setFile] = useState<SetFile | null>(null);
   const [version, setVersion] = useState('');
   const [saving, setSaving] = useState(false);
   const [asked, setAsked] = useState(0);
+  const [problem, setProblem] = useState<string | null>(null);
   const state = useRef({ file: null as SetFile | null, version: 0, timer: 0, busy: false, dirty: false });
   const past = useRef<SetFile[]>([]);
   const future = useRef<SetFile[]>([]);
@@ -73,7 +75,9 @@ export function usePlanning(setId: number | undefined, projectId: number): Plann
     let live = true;
     past.current = [];
     future.current = [];
-    void get<SetReply>(`/sets/${setId}`).then((reply) => {
+    setProblem(null);
+    get<SetReply>(`/sets/${setId}`).then(
+      (reply) => {
       if (!live) return;
       state.current = { ...state.current, file: reply.file, version: reply.version, dirty: false };
       // What was edited before a reload can still be taken back, as long as nothing else came in between.
@@ -82,7 +86,9 @@ export function usePlanning(setId: number | undefined, projectId: number): Plann
       future.current = kept.future;
       setFile(reply.file);
       setVersion(reply.content);
-    });
+      },
+      (e: Error) => live && setProblem(e.message),
+    );
     return () => {
       live = false;
     };
@@ -100,7 +106,8 @@ export function usePlanning(setId: number | undefined, projectId: number): Plann
       void mutate(`/projects/${projectId}`);
     } catch (e) {
       s.dirty = true;
-      toast.error((e as Error).message);
+      // One note, however often it is tried.
+      toast.error((e as Error).message, { id: `save ${setId}` });
     } finally {
       s.busy = false;
       setSaving(s.dirty);
@@ -158,6 +165,7 @@ export function usePlanning(setId: number | undefined, projectId: number): Plann
     [put],
   );
 
+  if (problem !== null && !file) return { problem };
   if (!file) return null;
   return { file, version, saving, edit, reload: () => setAsked((n) => n + 1), undo: () => step(past, future), redo: () => step(future, past) };
 }

@@ -11,6 +11,7 @@ import { Empty } from '../ui/controls.js';
 import { type Desk, DeskContext } from './desk.js';
 import { hourIn } from './format.js';
 import { useCommands } from './commands.js';
+import { ConnectionBanner } from './ConnectionBanner.js';
 import { useKeys } from './keys.js';
 import { KeysDialog } from './KeysDialog.js';
 import { Palette } from './Palette.js';
@@ -74,7 +75,8 @@ export function Shell(): ReactNode {
   const location = useLocation();
   const { data: project, error } = useProject(projectId);
   const { data: batches = [] } = useBatches(projectId);
-  const plan = usePlanning(setId, projectId);
+  const planned = usePlanning(setId, projectId);
+  const plan = planned && 'problem' in planned ? null : planned;
   const [importing, setImporting] = useState<ImportProgress | null>(null);
   const onImport = useCallback(
     (id: number, progress: ImportProgress) => setImporting(id === projectId && progress.share < 0.97 ? progress : null),
@@ -129,6 +131,21 @@ export function Shell(): ReactNode {
         <Link to="/" className="text-cobalt underline">
           Go to the projects
         </Link>
+      </Empty>
+    );
+  }
+  if (planned && 'problem' in planned) {
+    return (
+      <Empty title="This set cannot be read.">
+        <p className="max-w-xl whitespace-pre-line text-left">{planned.problem}</p>
+        <p className="flex gap-4">
+          <a className="text-cobalt underline" href={`/api/sets/${setId}/export`} download>
+            Export as it is
+          </a>
+          <Link to="/" className="text-cobalt underline">
+            Go to the projects
+          </Link>
+        </p>
       </Empty>
     );
   }
@@ -225,6 +242,7 @@ export function Shell(): ReactNode {
         <Palette />
         <KeysDialog />
         <main className="flex min-h-0 min-w-0 flex-col">
+          <ConnectionBanner />
           <Outlet />
         </main>
       </div>

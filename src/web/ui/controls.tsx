@@ -3,6 +3,7 @@ import { type ComponentProps, type ReactNode, useEffect, useId, useState } from 
 import { Select as RadixSelect, Tooltip } from 'radix-ui';
 import { Check, ChevronDown } from 'lucide-react';
 import { formatNumber, parseField, type Quantity } from '../../core/units/field.js';
+import { styleNonce } from './styleNonce.js';
 
 const BUTTON = 'inline-flex h-[30px] shrink-0 items-center gap-1.5 whitespace-nowrap rounded-sm border px-3 font-medium';
 const PLAIN = 'bg-chalk text-ink border-graphite';
@@ -200,7 +201,7 @@ export function Select({ label, help, value, options, onValue }: SelectProps): R
               position="popper"
               className="z-50 max-h-[var(--radix-select-content-available-height)] min-w-40 overflow-hidden rounded-sm border border-graphite bg-chalk"
             >
-              <RadixSelect.Viewport>
+              <RadixSelect.Viewport nonce={styleNonce}>
                 {options.map((o) => (
                   <RadixSelect.Item
                     key={o.value}

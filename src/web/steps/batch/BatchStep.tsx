@@ -2,7 +2,8 @@ import { type ReactNode } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { CartesianGrid, Line, LineChart, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 import { toast } from 'sonner';
-import { type BatchReply, type FrameReply } from '../../../contract/contract.js';
+import { type BatchReply, type FrameReply, type VerifyReply } from '../../../contract/contract.js';
+import { counted } from '../../../core/units/counted.js';
 import { send } from '../../data/api.js';
 import { useFrames } from '../../data/hooks.js';
 import { useDesk } from '../../shell/desk.js';
@@ -48,12 +49,14 @@ function Grid({ batch, frames }: { batch: BatchReply; frames: FrameReply[] }): R
               {own.map((f) => (
                 <span
                   key={f.id}
-                  data-state={f.state}
+                  data-state={f.damage ?? f.state}
                   title={`frame ${f.number}, ${f.state}${f.seconds === null ? '' : `, ${f.seconds.toFixed(2)} s`}${f.message ? `: ${f.message}` : ''}`}
-                  className={`block h-[26px] ${CELL_LOOK[f.state]}`}
+                  className={`block h-[26px] ${f.damage ? CELL_LOOK.failed : CELL_LOOK[f.state]}`}
                   style={{ width: Math.round(26 * aspect) }}
                 >
-                  {f.state === 'done' && <img src={pictureUrl(batch.id, f, 'thumb')} alt="" loading="lazy" className="h-full w-full object-cover" />}
+                  {f.state === 'done' && f.damage !== 'missing' && (
+                    <img src={pictureUrl(batch.id, f, 'thumb')} alt="" loading="lazy" className="h-full w-full object-cover" />
+                  )}
                 </span>
               ))}
             </div>
@@ -108,6 +111,19 @@ export default function BatchStep(): ReactNode {
   const act = (what: 'pause' | 'resume' | 'stop'): void => {
     send<BatchReply>('POST', `/batches/${batch.id}/${what}`).catch((e: Error) => toast.error(e.message));
   };
+  const ask = (what: string): void => {
+    send('POST', `/batches/${batch.id}/${what}`).catch((e: Error) => toast.error(e.message));
+  };
+  /** Reads every finished file and compares it with what was written. */
+  const verify = (): void => {
+    send<VerifyReply>('POST', `/batches/${batch.id}/verify`)
+      .then(({ files, missing, changed }) =>
+        missing + changed === 0
+          ? toast(`All ${files} files are as they were written.`)
+          : toast.error(`Of ${files} files ${missing} are missing and ${changed} changed.`),
+      )
+      .catch((e: Error) => toast.error(e.message));
+  };
   const open = batch.state === 'running' || batch.state === 'queued';
   const halted = batch.state === 'paused' || batch.state === 'held';
   const finished = frames?.filter((f) => f.state === 'done') ?? [];
@@ -146,6 +162,12 @@ export default function BatchStep(): ReactNode {
       {batch.reason && (
         <p role="alert" className="shrink-0 border-b border-rule px-[18px] py-2 text-ochre">
           {batch.reason}
+        </p>
+      )}
+      {!open && batch.damaged > 0 && (
+        <p role="alert" className="flex shrink-0 items-center gap-4 border-b border-rule px-[18px] py-2 text-ochre">
+          <span>{counted(batch.damaged, 'finished frame has', 'finished frames have')} lost a file, or one was changed since it was written.</span>
+          <Button onClick={() => ask('render-damaged')}>Render damaged frames</Button>
         </p>
       )}
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_330px]">
@@ -204,6 +226,11 @@ export default function BatchStep(): ReactNode {
             />
             <p className="font-head text-xs font-medium text-graphite">Files are in</p>
             <p className="num break-all text-xs">{batch.folder}</p>
+            {!open && batch.done > 0 && (
+              <Button className="mt-2" title="Reads every finished file and compares it with its checksum." onClick={verify}>
+                Check files
+              </Button>
+            )}
           </div>
         </aside>
       </div>

@@ -143,7 +143,25 @@ export default function ModelStep(): ReactNode {
               {revision.lamps > 0 && ` · ${counted(revision.lamps, 'lamp', 'lamps')}`}
               {revision.cameras.length > 0 && ` · ${counted(revision.cameras.length, 'camera', 'cameras')}`}
               {lines > 0 && ` · ${counted(lines, 'part of lines', 'parts of lines')}`}
+              {revision.originals.length > 0 && (
+                <>
+                  {' · '}
+                  <a
+                    className="underline"
+                    href={`/api/revisions/${revision.id}/original`}
+                    download
+                    title="The file as it was uploaded. Originals are kept up to 20 GB unless the server says otherwise."
+                  >
+                    original
+                  </a>
+                </>
+              )}
             </p>
+            {revision.problem && (
+              <p role="alert" className="border-b border-rule px-4 py-2 text-sm text-ochre">
+                {revision.problem}
+              </p>
+            )}
             {revision.reduced !== undefined && (
               <p className="border-b border-rule px-4 py-1 text-xs text-graphite">
                 The viewport shows a lighter form of <span className="num">{revision.reduced.toLocaleString('en')}</span> triangles; pictures have all

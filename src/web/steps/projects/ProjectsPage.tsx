@@ -5,6 +5,7 @@ import { type ProjectReply } from '../../../contract/contract.js';
 import { send } from '../../data/api.js';
 import { useProjects } from '../../data/hooks.js';
 import { metres } from '../../shell/format.js';
+import { ConnectionBanner } from '../../shell/ConnectionBanner.js';
 import { Mark } from '../../shell/Shell.js';
 import { Button, Empty } from '../../ui/controls.js';
 import { Cover } from './Cover.js';
@@ -28,7 +29,11 @@ export function ProjectsPage(): ReactNode {
     <div className="flex h-full flex-col">
       <header className="flex h-11 shrink-0 items-center gap-2 border-b border-rule bg-chalk pl-4 font-semibold">
         <Mark /> Cold Easel
+        <Link to="/access" className="ml-auto px-4 font-normal text-graphite underline">
+          Access
+        </Link>
       </header>
+      <ConnectionBanner />
       <main className="mx-auto w-full max-w-5xl p-6">
         <div className="mb-4 flex items-end gap-4">
           <h1 className="text-lg font-semibold">Projects</h1>
@@ -61,6 +66,13 @@ export function ProjectsPage(): ReactNode {
                     <span className="block text-sm text-graphite">
                       {revision ? `${revision.fileName}, revision ${revision.letter}` : 'no model yet'}
                     </span>
+                    {project.sets
+                      .filter((s) => s.problem !== undefined)
+                      .map((s) => (
+                        <span key={s.id} className="block text-sm text-ochre" title={s.problem}>
+                          The set “{s.name}” cannot be read.
+                        </span>
+                      ))}
                   </span>
                   {revision && (
                     <span className="num text-right text-sm text-graphite">
