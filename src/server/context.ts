@@ -2,6 +2,7 @@
 import { type Logger } from 'pino';
 import { type Access } from './access/access.js';
 import { type Pool } from '../engine/pool.js';
+import { type BatchCounts } from './batch/batchCounts.js';
 import { type ServerConfig } from './config.js';
 import { type Database } from './db/connection.js';
 import { type Events } from './events.js';
@@ -16,5 +17,6 @@ export interface ServerContext {
   log: Logger;
   planner: Planner;
   access: Access;
+  counts: BatchCounts;
   config: ServerConfig;
 }

@@ -25,7 +25,7 @@ class FakeClient extends EventEmitter {
   }
   get events(): unknown[] {
     return this.written.flatMap((t) =>
-      /^data: (.*)$/m.exec(t) ? [(JSON.parse(/^data: (.*)$/m.exec(t)![1]!) as { share?: number; type: string }).share ?? 'resync'] : [],
+      [...t.matchAll(/^data: (.*)$/gm)].map(([, text]) => (JSON.parse(text!) as { share?: number }).share ?? 'resync'),
     );
   }
   get lastId(): string {
@@ -33,7 +33,10 @@ class FakeClient extends EventEmitter {
   }
 }
 
-const send = (events: Events, share: number): void => events.send({ type: 'import', projectId: 1, share, what: 'x' });
+const send = (events: Events, share: number): void => {
+  events.send({ type: 'import', projectId: 1, share, what: 'x' });
+  events.flush();
+};
 
 describe('events', () => {
   it('come with ids, and what was missed in a gap comes after it', () => {
@@ -69,12 +72,24 @@ describe('events', () => {
     const events = new Events();
     const slow = new FakeClient().attach(events);
     slow.room = 2;
+    // Several that come together are one write.
     const before = slow.written.length;
     for (let i = 1; i <= 500; i++) send(events, i);
     expect(slow.written.length - before).toBe(2);
     slow.room = Infinity;
     slow.emit('drain');
     expect(slow.events).toEqual(Array.from({ length: 500 }, (_, i) => i + 1));
+    events.close();
+  });
+
+  it('go out together where many come at once', async () => {
+    const events = new Events();
+    const page = new FakeClient().attach(events);
+    const before = page.written.length;
+    for (let i = 1; i <= 50; i++) events.send({ type: 'import', projectId: 1, share: i, what: 'x' });
+    expect(page.written.length).toBe(before);
+    await new Promise((r) => setTimeout(r, 150));
+    expect([page.written.length - before, page.events.length]).toEqual([1, 50]);
     events.close();
   });
 

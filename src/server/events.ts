@@ -8,6 +8,8 @@ import { type ServerEvent } from '../contract/contract.js';
 import { ServerError } from './errors.js';
 
 const HEARTBEAT_MS = 20_000;
+/** Events go out together so often: a write to each of very many pages takes longer than what is written. */
+const FLUSH_MS = 80;
 /** A client that has not read for so long is let go; it comes back and is told what it missed. */
 const STALL_MS = 60_000;
 /** Events that are kept for those who missed them. */
@@ -36,6 +38,7 @@ export class Events {
   /** Ids of an earlier run of the server are none of this one's. */
   private readonly run = randomBytes(4).toString('hex');
   private readonly beat: NodeJS.Timeout;
+  private flushing: NodeJS.Timeout | null = null;
 
   constructor(heartbeat = HEARTBEAT_MS) {
     this.beat = setInterval(() => this.heartbeat(), heartbeat);
@@ -52,6 +55,8 @@ export class Events {
     if (this.clients.size >= MAX_CLIENTS) throw new ServerError('overloaded', `${MAX_CLIENTS} pages listen already, which is the most.`, 5);
     response.writeHead(200, { 'content-type': 'text/event-stream', 'cache-control': 'no-store', 'x-accel-buffering': 'no' });
     response.write('retry: 1000\n\n');
+    // Who is there gets what came before first.
+    this.flush();
     const [run, last] = String(request.headers['last-event-id'] ?? '').split('-');
     const client: Client = { response, serial: this.serial, stalledAt: null };
     if (run) {
@@ -73,30 +78,43 @@ export class Events {
     this.kept.push({ serial, text });
     this.keptBytes += text.length;
     while (this.kept.length > MAX_KEPT || (this.keptBytes > MAX_KEPT_BYTES && this.kept.length > 1)) this.keptBytes -= this.kept.shift()!.text.length;
-    for (const client of this.clients) if (client.stalledAt === null) this.write(client, serial, text);
+    this.flushing ??= setTimeout(() => this.flush(), FLUSH_MS);
+  }
+
+  /** Sends what has come since the last time to everybody who reads. */
+  flush(): void {
+    if (this.flushing) clearTimeout(this.flushing);
+    this.flushing = null;
+    // Most have had the same, and get the same text.
+    const texts = new Map<number, string>();
+    for (const client of this.clients) if (client.stalledAt === null) this.catchUp(client, texts);
   }
 
   close(): void {
     clearInterval(this.beat);
+    this.flush();
     for (const { response } of this.clients) response.end();
     this.clients.clear();
   }
 
-  private write(client: Client, serial: number, text: string): void {
-    client.serial = serial;
-    if (!client.response.write(text)) client.stalledAt = performance.now();
-  }
-
-  /** Writes what a client has not had, as far as it reads; where that is not kept any more, it is told to ask anew. */
-  private catchUp(client: Client): void {
-    if (client.serial === this.serial) return;
-    const next = this.kept.find((k) => k.serial === client.serial + 1);
-    if (!next) {
-      this.write(client, this.serial, `id: ${this.run}-${this.serial}\ndata: ${JSON.stringify({ type: 'resync' } satisfies ServerEvent)}\n\n`);
-      return;
+  /** Writes what a client has not had; where that is not kept any more, it is told to ask anew. */
+  private catchUp(client: Client, texts = new Map<number, string>()): void {
+    const from = client.serial;
+    if (from === this.serial) return;
+    let text = texts.get(from);
+    if (text === undefined) {
+      const first = this.kept.findIndex((k) => k.serial === from + 1);
+      text =
+        first < 0
+          ? `id: ${this.run}-${this.serial}\ndata: ${JSON.stringify({ type: 'resync' } satisfies ServerEvent)}\n\n`
+          : this.kept
+              .slice(first)
+              .map((k) => k.text)
+              .join('');
+      texts.set(from, text);
     }
-    for (let i = this.kept.indexOf(next); i < this.kept.length && client.stalledAt === null; i++)
-      this.write(client, this.kept[i]!.serial, this.kept[i]!.text);
+    client.serial = this.serial;
+    if (!client.response.write(text)) client.stalledAt = performance.now();
   }
 
   /** Keeps connections open through what lies between, and lets go of those that do not read. */

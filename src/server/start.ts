@@ -10,6 +10,7 @@ import { startPool } from '../engine/node/threads.js';
 import { Access, isExposed } from './access/access.js';
 import { collectOrphanModels, collectTorn, recoverModels } from './assets/orphans.js';
 import { Trash } from './assets/trash.js';
+import { BatchCounts } from './batch/batchCounts.js';
 import { Runner } from './batch/runner.js';
 import { isLoopback, readConfig, type ServerConfig } from './config.js';
 import { type ServerContext } from './context.js';
@@ -113,13 +114,24 @@ export async function startServer({ data, ...options }: ServerOptions): Promise<
     await access.prepare(config);
     const pool = startPool(config.workers);
     undo.push(() => pool.close());
-    const context: ServerContext = { database, store, events: new Events(), pool, log, planner: new Planner(), config, access };
+    const context: ServerContext = {
+      database,
+      store,
+      events: new Events(),
+      pool,
+      log,
+      planner: new Planner(),
+      config,
+      access,
+      counts: new BatchCounts(database),
+    };
     const runner = new Runner(context);
     await runner.recover();
     const server = await listen(makeApp(context, runner), config);
     boundConnections(server);
     runner.wake();
     keepReader();
+    context.planner.warm();
     const emptying = setInterval(() => {
       store.trash.empty().then(
         (days) => days.length > 0 && log.info(`the trash of ${days.join(', ')} is emptied after ${config.trashDays} days`),

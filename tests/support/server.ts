@@ -37,6 +37,11 @@ export class TestServer {
     });
   }
 
+  /** Number of the server's process. */
+  get pid(): number {
+    return this.child!.pid!;
+  }
+
   /** As a power cut would: nothing is told to the process. */
   async kill(): Promise<void> {
     const child = this.child!;

@@ -6,7 +6,7 @@ import { type FrameSun } from '../stage/daylight.js';
 import { type Stage } from '../stage/stage.js';
 import { type Camera, type Size } from '../view/camera.js';
 import { type Frame, type Section, type Shutter, type Turn } from './frame.js';
-import { identify } from './identity.js';
+import { identityOf, seedOf } from './identity.js';
 
 /** What all frames of a run have alike, and the content hash of the scene that they are of. */
 export interface Alike extends Pick<
@@ -56,7 +56,8 @@ export class PlannedFrame implements Frame {
   readonly lines?: Frame['lines'];
   readonly files: Frame['files'];
   readonly #scene: string;
-  #known: { identity: string; seed: number } | undefined = undefined;
+  #identity: string | undefined = undefined;
+  #seed: number | undefined = undefined;
 
   constructor(alike: Alike, pose: Pose, own: Own) {
     this.shot = alike.shot;
@@ -89,10 +90,10 @@ export class PlannedFrame implements Frame {
 
   // Hashing would take most of the time of a plan, and few who read one ask for it.
   get identity(): string {
-    return (this.#known ??= identify(this, this.#scene)).identity;
+    return (this.#identity ??= identityOf(this, this.#scene));
   }
 
   get seed(): number {
-    return (this.#known ??= identify(this, this.#scene)).seed;
+    return (this.#seed ??= seedOf(this, this.#scene));
   }
 }

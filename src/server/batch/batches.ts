@@ -1,12 +1,12 @@
 /** What the contract tells of batches and their frames: by counts of the database, never by reading a whole plan. */
-import { Op, QueryTypes } from 'sequelize';
+import { Op } from 'sequelize';
 import { type BatchReply, type ClipReply, type FrameReply } from '../../contract/contract.js';
-import { LATEST_FRAMES, remainingSeconds, type TimedShot } from '../../core/forecast/remaining.js';
+import { remainingSeconds } from '../../core/forecast/remaining.js';
 import { type ServerContext } from '../context.js';
 import { Batch, BatchFrame, Clip, Revision } from '../db/models.js';
 import { notFound } from '../errors.js';
 import { ROW_COLUMNS } from '../planning/tasks.js';
-import { planKey, ROWS_AT_ONCE } from './createBatch.js';
+import { ROWS_AT_ONCE } from './createBatch.js';
 import { type BatchDigest, digestOfBatch, nameOfRun } from './snapshot.js';
 
 /** Columns of a batch but its plan. */
@@ -29,36 +29,14 @@ export interface LiveProgress {
   waiting: string | null;
 }
 
-interface ShotCounts extends TimedShot {
-  done: number;
-  failed: number;
-  damaged: number;
-}
-
-/** Counts of a batch's frames, a row a shot. */
-async function countShots({ database }: ServerContext, batchId: number): Promise<ShotCounts[]> {
-  return database.sequelize.query<ShotCounts>(
-    `WITH recent AS (
-       SELECT shot, seconds, row_number() OVER (PARTITION BY shot ORDER BY position DESC) AS n FROM frames
-       WHERE batchId = $1 AND seconds IS NOT NULL)
-     SELECT sum(state IN ('waiting', 'rendering')) AS waiting, sum(state = 'done') AS done, sum(state = 'failed') AS failed,
-       sum(damage IS NOT NULL) AS damaged, count(seconds) AS timed, total(seconds) AS seconds,
-       (SELECT avg(seconds) FROM recent WHERE recent.shot = frames.shot AND n <= ${LATEST_FRAMES}) AS latest
-     FROM frames WHERE batchId = $1 GROUP BY shot`,
-    { bind: [batchId], type: QueryTypes.SELECT },
-  );
-}
-
 export async function describeBatch(context: ServerContext, batch: Batch, live: LiveProgress | null): Promise<BatchReply> {
   const { pool, store } = context;
   const digest = digestOfBatch(batch);
-  const [shots, revision, clips, latest] = await Promise.all([
-    countShots(context, batch.id),
+  const [totals, revision, clips] = await Promise.all([
+    context.counts.totals(batch.id),
     Revision.findByPk(batch.revisionId, { attributes: ['letter'] }),
     Clip.findAll({ where: { batchId: batch.id }, order: ['id'] }),
-    BatchFrame.findOne({ where: { batchId: batch.id, state: 'done' }, order: [['position', 'DESC']], attributes: ['seconds'] }),
   ]);
-  const sum = (pick: (s: ShotCounts) => number): number => shots.reduce((n, s) => n + pick(s), 0);
   const wall = (batch.wall ?? 0) + (live?.wall ?? 0);
   const busy = (batch.busy ?? 0) + (live?.busy ?? 0);
   const workers = live?.workers ?? pool.workers;
@@ -79,12 +57,12 @@ export async function describeBatch(context: ServerContext, batch: Batch, live: 
     // Where others can reach the server, paths of its machine are none of their business.
     folder: context.access.exposed ? batch.folder : store.picture('.', batch.folder),
     total: batch.total,
-    done: sum((s) => s.done),
-    failed: sum((s) => s.failed),
-    damaged: sum((s) => s.damaged),
+    done: totals.done,
+    failed: totals.failed,
+    damaged: totals.damaged,
     elapsed: (batch.elapsed ?? 0) + (live?.elapsed ?? 0),
-    remaining: batch.state === 'stopped' ? 0 : remainingSeconds(shots),
-    lastFrameSeconds: latest?.seconds ?? null,
+    remaining: batch.state === 'stopped' ? 0 : remainingSeconds(totals.shots),
+    lastFrameSeconds: totals.lastSeconds,
     current: live?.current ?? null,
     idle: wall > 0.5 ? Math.max(0, 1 - busy / (wall * workers)) : null,
     workers,
@@ -123,7 +101,7 @@ export function describeFrame(row: BatchFrame, digest: BatchDigest): FrameReply 
 
 /** Gives rows of earlier versions what lists tell of the plan. */
 async function fillRows({ database, planner }: ServerContext, batch: Batch): Promise<void> {
-  const plan = await planner.open(planKey(batch.number), batch.plan);
+  const plan = await planner.open(batch.plan);
   for (let from = 0; from < plan.total; from += ROWS_AT_ONCE) {
     const text = await plan.rows(from, from + ROWS_AT_ONCE);
     await database.write((transaction) =>

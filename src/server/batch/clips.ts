@@ -16,7 +16,6 @@ import { type Batch, BatchFrame, Clip } from '../db/models.js';
 import { ERRORS, ServerError, storageFault } from '../errors.js';
 import { checkRoom } from './diskRoom.js';
 import { readyRows } from './batches.js';
-import { planKey } from './createBatch.js';
 import { planSnapshot } from './snapshot.js';
 
 let program: string | null = null;
@@ -76,7 +75,7 @@ export async function startClip(
   const run = date === undefined ? shot : `${shot}#${date}`;
   const rows = await BatchFrame.findAll({ where: { batchId: batch.id, shot, ...(date !== undefined && { date }) }, order: ['position'] });
   if (rows.length === 0) throw new ServerError('not-found', `There is no shot "${shot}" in batch ${batch.number}.`);
-  const plan = await context.planner.open(planKey(batch.number), batch.plan);
+  const plan = await context.planner.open(batch.plan);
   const [first] = await plan.frames(rows[0]!.position, rows[0]!.position + 1);
   const missing = rows.filter((r) => r.state !== 'done').length;
   const still = first!.files.find((f) => f.type !== 'exr');

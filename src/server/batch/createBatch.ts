@@ -10,16 +10,13 @@ import { MAX_TEXELS } from '../../formats/budget.js';
 import { type ServerContext } from '../context.js';
 import { Batch, type PlanSet, type Project, type Revision } from '../db/models.js';
 import { ServerError } from '../errors.js';
-import { PlanError } from '../planning/planner.js';
+import { type OpenPlan, PlanError } from '../planning/planner.js';
 import { type PlanSnapshot, ROW_COLUMNS } from '../planning/tasks.js';
 import { digestOfRevision, planContext } from '../revisions.js';
 import { setFileOf } from '../sets.js';
 import { batchDigest } from './snapshot.js';
 
 export const ROWS_AT_ONCE = 2000;
-
-/** The key under which the planner holds a batch's plan. */
-export const planKey = (number: number): string => `batch ${number}`;
 
 /** Throws ServerError 'unusable' where what the frames are made of is not here. */
 async function checkAssets({ store }: ServerContext, set: SetFile, frame: Frame | undefined, revision: Revision): Promise<void> {
@@ -101,9 +98,7 @@ interface Planned {
   number: number;
   snapshot: PlanSnapshot;
   text: string;
-  total: number;
-  /** Rows of the frames as JSON, ROWS_AT_ONCE in each. */
-  pages: string[];
+  plan: OpenPlan;
 }
 
 async function planBatch(
@@ -117,11 +112,9 @@ async function planBatch(
   const snapshot: PlanSnapshot = { set, context: planContext(project, revision, String(number)), ...(select && { select }) };
   const text = JSON.stringify(snapshot);
   try {
-    const plan = await context.planner.open(planKey(number), text);
+    const plan = await context.planner.open(text);
     await checkAssets(context, set, (await plan.frames(0, 1))[0], revision);
-    const pages: string[] = [];
-    for (let from = 0; from < plan.total; from += ROWS_AT_ONCE) pages.push(await plan.rows(from, from + ROWS_AT_ONCE));
-    return { number, snapshot, text, total: plan.total, pages };
+    return { number, snapshot, text, plan };
   } catch (e) {
     throw e instanceof PlanError ? new ServerError('unusable', e.message) : e;
   }
@@ -132,7 +125,7 @@ async function writeBatch(
   project: Project,
   row: PlanSet,
   revision: Revision,
-  { number, snapshot, text, total, pages }: Planned,
+  { number, snapshot, text, plan }: Planned,
   transaction: Transaction,
 ): Promise<Batch> {
   // Each batch has a folder of its own, so that no batch can write over another's files. It is made with the first file.
@@ -149,11 +142,17 @@ async function writeBatch(
       folder,
       plan: text,
       digest: JSON.stringify(batchDigest(snapshot)),
-      total,
+      total: plan.total,
       created: new Date().toISOString(),
     },
     { transaction },
   );
-  for (const [i, page] of pages.entries()) await insertRows(context, batch.id, i * ROWS_AT_ONCE, page, transaction);
+  // While some rows are written, the planner makes the next.
+  let next = plan.rows(0, ROWS_AT_ONCE);
+  for (let from = 0; from < plan.total; from += ROWS_AT_ONCE) {
+    const rows = await next;
+    if (from + ROWS_AT_ONCE < plan.total) next = plan.rows(from + ROWS_AT_ONCE, from + 2 * ROWS_AT_ONCE);
+    await insertRows(context, batch.id, from, rows, transaction);
+  }
   return batch;
 }

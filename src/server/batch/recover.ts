@@ -24,7 +24,7 @@ function doneRows({ database }: ServerContext, after: number): Promise<DoneRow[]
 
 /** What was being rendered waits again, and what counts as done in an open batch but has lost a file does too. */
 export async function recoverAfterCrash(context: ServerContext): Promise<void> {
-  const { database, store, log } = context;
+  const { database, store, log, counts } = context;
   await database.write((transaction) => BatchFrame.update({ state: 'waiting' }, { where: { state: 'rendering' }, transaction }));
   await database.write((transaction) =>
     Clip.update(
@@ -51,4 +51,5 @@ export async function recoverAfterCrash(context: ServerContext): Promise<void> {
         ),
       );
   }
+  counts.forgetAll();
 }

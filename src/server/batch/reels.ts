@@ -11,7 +11,6 @@ import { type Size } from '../../core/view/camera.js';
 import { type ServerContext } from '../context.js';
 import { type Batch, BatchFrame, Clip } from '../db/models.js';
 import { ServerError } from '../errors.js';
-import { planKey } from './createBatch.js';
 import { planSnapshot } from './snapshot.js';
 import { freeFile, make, type MoviePicture, shownFile } from './clips.js';
 
@@ -43,7 +42,7 @@ export async function startReel(context: ServerContext, batch: Batch, reel: Reel
   } catch (e) {
     throw new ServerError('unusable', (e as Error).message);
   }
-  const frames = await context.planner.open(planKey(batch.number), batch.plan);
+  const frames = await context.planner.open(batch.plan);
   const sizes = new Map<string, Size>();
   for (const id of used) {
     const at = runs.get(id)![0]!.position;

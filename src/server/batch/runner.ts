@@ -10,7 +10,6 @@ import { type ServerContext } from '../context.js';
 import { Batch, BatchFrame } from '../db/models.js';
 import { ServerError, storageFault } from '../errors.js';
 import { describeBatch, describeFrame, findBatch, type LiveProgress, readyRows } from './batches.js';
-import { planKey } from './createBatch.js';
 import { checkRoom } from './diskRoom.js';
 import { Outage } from './outage.js';
 import { recoverAfterCrash } from './recover.js';
@@ -113,6 +112,7 @@ export class Runner {
         { where: { batchId: id, damage: { [Op.ne]: null } }, transaction },
       ),
     );
+    this.context.counts.forget(id);
     if (count === 0) throw new ServerError('conflict', `Batch ${batch.number} has no frame whose files are missing or changed.`);
     return this.again(batch);
   }
@@ -214,7 +214,7 @@ export class Runner {
     const { context } = this;
     await checkRoom(context.store.root, context.config.reserveBytes);
     const digest = batchDigest(planSnapshot(batch));
-    const plan = await context.planner.open(planKey(batch.number), batch.plan);
+    const plan = await context.planner.open(batch.plan);
     await readyRows(context, batch);
     await this.setState(batch, 'running');
     await mkdir(context.store.picture('.', batch.folder), { recursive: true });

@@ -23,7 +23,7 @@ async function damageOf(file: string, checksum: Checksum | undefined, whole: boo
 
 /** Looks at the finished files of a batch and notes what is found in its rows. */
 async function look(
-  { database, store }: ServerContext,
+  { database, store, counts }: ServerContext,
   batch: Batch,
   whole: boolean,
   signal?: AbortSignal,
@@ -53,6 +53,7 @@ async function look(
   for (const [damage, ids] of notes)
     for (let i = 0; i < ids.length; i += 500)
       await database.write((transaction) => BatchFrame.update({ damage }, { where: { id: ids.slice(i, i + 500) }, transaction }));
+  if (notes.size > 0) counts.forget(batch.id);
   return found;
 }
 

@@ -8,7 +8,7 @@ import { newBatch, newClip, pageQuery } from '../../contract/contract.js';
 import { fileWord } from '../../core/plan/names.js';
 import { type FrameSun } from '../../core/stage/daylight.js';
 import { describeBatch, describeClip, findBatch, LIGHT_BATCH, listFrames, readyRows } from '../batch/batches.js';
-import { createBatch, planKey } from '../batch/createBatch.js';
+import { createBatch } from '../batch/createBatch.js';
 import { type Checksum } from '../batch/renderRow.js';
 import { digestOfBatch, nameOfRun, planSnapshot } from '../batch/snapshot.js';
 import { noteDamage, verifyBatch } from '../batch/verify.js';
@@ -138,7 +138,7 @@ export function batchRoutes(api: Router, context: ServerContext, runner: Runner)
     const rows = await BatchFrame.findAll({ where: { batchId: batch.id, shot, state: 'done', date: { [Op.ne]: null } }, order: ['position'] });
     const suns = new Map<number, FrameSun>();
     if (rows.length > 0) {
-      const plan = await context.planner.open(planKey(batch.number), batch.plan);
+      const plan = await context.planner.open(batch.plan);
       for (const f of await plan.frames(rows[0]!.position, rows.at(-1)!.position + 1)) if (f.sun && f.shot === shot) suns.set(f.number, f.sun);
     }
     const cells: DayCell[] = [];
@@ -200,7 +200,7 @@ export function batchRoutes(api: Router, context: ServerContext, runner: Runner)
   api.get('/batches/:id/plan', async (request, response) => {
     const batch = await findBatch(idOf(request.params.id, 'batch'));
     planSnapshot(batch);
-    const plan = await context.planner.open(planKey(batch.number), batch.plan);
+    const plan = await context.planner.open(batch.plan);
     // In pages, so that a hundred thousand frames do not hold up the rest.
     response.type('application/json').write('{"frames":[');
     for (let from = 0; from < plan.total && !response.destroyed; from += PLAN_PAGE) {

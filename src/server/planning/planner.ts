@@ -1,4 +1,5 @@
 /** Plans, matches and remaps in a thread beside the server's, so that a hundred thousand frames or parts hold up nothing. */
+import { createHash } from 'node:crypto';
 import { Worker } from 'node:worker_threads';
 import { type Frame } from '../../core/plan/frame.js';
 import { distFile } from '../../engine/node/assets.js';
@@ -65,8 +66,14 @@ export class Planner {
     });
   }
 
-  /** Makes a plan's frames. Rejects with PlanError where it cannot be made. @param plan PlanSnapshot as JSON. */
-  async open(key: string, plan: string): Promise<OpenPlan> {
+  /** Starts the thread before anybody waits for it. */
+  warm(): void {
+    this.thread();
+  }
+
+  /** Makes a plan's frames, or finds them where they are held. Rejects with PlanError where it cannot be made. @param plan PlanSnapshot as JSON. */
+  async open(plan: string): Promise<OpenPlan> {
+    const key = createHash('sha256').update(plan).digest('hex');
     const { total } = await this.call('open', { key, plan });
     const again = async <T>(ask: () => Promise<T>): Promise<T> => {
       try {

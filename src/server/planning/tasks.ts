@@ -32,7 +32,7 @@ export interface RemapResult {
   problem?: string;
 }
 
-/** Requests by name, each with its answer. Plans are told apart by a key of the caller's, and kept for a while. */
+/** Requests by name, each with its answer. Plans are told apart by the hash of their text, and kept for a while. */
 export interface PlanningCalls {
   open: { ask: { key: string; plan: string }; answer: { total: number } };
   /** A list of lists by ROW_COLUMNS, as JSON: the database takes it as it is. */

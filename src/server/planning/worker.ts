@@ -28,6 +28,8 @@ const solidsOf = (parts: string): PartSummary[] => (JSON.parse(parts) as PartSum
 
 const calls: { [C in PlanningCall]: (ask: PlanningCalls[C]['ask']) => PlanningCalls[C]['answer'] } = {
   open({ key, plan }) {
+    const known = plans.get(key);
+    if (known) return { total: known.length };
     const { set, context, select } = JSON.parse(plan) as PlanSnapshot;
     const frames = chosenFrames(framesOf(parseSet(set), context), select ?? '');
     if (plans.size >= MAX_PLANS) plans.delete(plans.keys().next().value!);

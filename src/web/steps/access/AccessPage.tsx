@@ -74,7 +74,7 @@ function Tokens(): ReactNode {
         <table className="w-full text-left text-sm">
           <thead className="font-head text-xs text-graphite">
             <tr>
-              {['Name', 'Role', 'Created', 'Last used', ''].map((h) => (
+              {['Name', 'Role', 'Created', 'Last used', 'Action'].map((h) => (
                 <th key={h} className="border-b border-rule py-1 font-medium">
                   {h}
                 </th>

@@ -1,0 +1,241 @@
+/** Kills at random instants, as a power cut would: over first starts, migrations, batches, imports, movies and saves. */
+import { copyFileSync, existsSync, mkdtempSync, readdirSync, readFileSync, statSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { type BatchReply, type ClipReply, type FrameReply, type ProjectReply, type SetReply } from '../../src/contract/contract.js';
+import { blockObj, ternGlb } from '../support/box.js';
+import { TestServer } from '../support/server.js';
+import { importObj, turntables } from './load.js';
+import { type Report } from './report.js';
+
+/** Park and Miller, "Random number generators: good ones are hard to find", 1988: the same instants in every run, as far as the machine allows. */
+function dice(seed: number): () => number {
+  let s = seed;
+  return () => (s = (s * 48271) % 2147483647) / 2147483647;
+}
+
+const roll = dice(20261127);
+const rest = (ms: number): Promise<void> => new Promise((r) => setTimeout(r, ms));
+const quiet = { COLD_EASEL_LOG: 'silent' };
+
+/** Lets a server live for so long, or until it is ready and then so long, and kills it. */
+async function startAndKill(server: TestServer, ms: number): Promise<void> {
+  const started = server.start().catch(() => undefined);
+  await rest(ms);
+  await server.kill();
+  await started;
+}
+
+/** Files that nothing should leave behind, outside the trash. */
+export function leftovers(data: string): string[] {
+  const found = readdirSync(path.join(data, 'uploads')).map((f) => `uploads/${f}`);
+  for (const folder of ['models', 'pictures', 'originals', 'textures', 'surrounds', 'small', 'films'])
+    if (existsSync(path.join(data, folder)))
+      for (const name of readdirSync(path.join(data, folder), { recursive: true }).map(String))
+        if (name.endsWith('.part')) found.push(`${folder}/${name}`);
+  return found;
+}
+
+async function firstStarts(report: Report, count: number): Promise<void> {
+  let [broken, killed] = [0, 0];
+  for (let i = 0; i < count; i++) {
+    const server = new TestServer(0, quiet);
+    await startAndKill(server, 150 + roll() * 1300);
+    killed++;
+    try {
+      await server.start();
+      if ((await server.get<unknown[]>('/projects')).length !== 0) broken++;
+    } catch {
+      broken++;
+    }
+    await server.end();
+  }
+  report.figure(`${killed} first starts killed: folders that do not start again`, String(broken), broken === 0);
+}
+
+async function migrations(report: Report, count: number): Promise<void> {
+  let [broken, lost] = [0, 0];
+  for (let i = 0; i < count; i++) {
+    const version = 1 + (i % 4);
+    const data = mkdtempSync(path.join(tmpdir(), 'easel-kill-'));
+    copyFileSync(`tests/support/databases/version-${version}.sqlite`, path.join(data, 'cold-easel.sqlite'));
+    const server = new TestServer(0, { ...quiet, COLD_EASEL_DATA: data });
+    await startAndKill(server, 350 + roll() * 700);
+    try {
+      await server.start();
+      const [project] = await server.get<ProjectReply[]>('/projects');
+      if (project?.name !== `Project of version ${version}` || project.sets.length !== 1 || project.revisions.length !== 1) lost++;
+    } catch {
+      broken++;
+    }
+    await server.end();
+  }
+  report.figure(`${count} migrations killed: databases that do not open, or lost rows`, `${broken}, ${lost}`, broken + lost === 0);
+}
+
+async function until<T>(ask: () => Promise<T>, good: (now: T) => boolean): Promise<T> {
+  for (let i = 0; i < 3000; i++) {
+    const now = await ask();
+    if (good(now)) return now;
+    await rest(30);
+  }
+  throw new Error('it did not get there');
+}
+
+/** A server with a model and a set of tiny frames. */
+async function ready(frames: number): Promise<{ server: TestServer; project: ProjectReply; set: SetReply; start: () => Promise<BatchReply> }> {
+  const server = new TestServer(0, quiet);
+  await server.start();
+  const made = await server.send<ProjectReply>('POST', '/projects', { name: 'Kills' });
+  const project = await importObj(server, made.id, blockObj().obj);
+  const set = await server.send<SetReply>('POST', `/projects/${made.id}/sets`, {
+    file: { ...turntables('Kills', 2, frames / 2), sheet: { size: { width: 64, height: 36 }, quality: { samples: 8 } } },
+  });
+  const start = (): Promise<BatchReply> => server.send<BatchReply>('POST', `/sets/${set.id}/batches`, { revision: project.revisions[0]!.id });
+  return { server, project, set, start };
+}
+
+const filesOf = async (server: TestServer, id: number): Promise<{ files: Map<string, Buffer>; names: string[]; folder: string }> => {
+  const { folder } = await server.get<BatchReply>(`/batches/${id}`);
+  const frames = await server.get<FrameReply[]>(`/batches/${id}/frames?limit=5000`);
+  const names = frames.flatMap((f) => f.files);
+  return { folder, names, files: new Map(names.map((n) => [n, readFileSync(path.join(folder, n))])) };
+};
+
+async function batches(report: Report, count: number): Promise<void> {
+  const { server, start } = await ready(60);
+  const plain = await start();
+  await until(
+    () => server.get<BatchReply>(`/batches/${plain.id}`),
+    (b) => b.state === 'done',
+  );
+  const reference = await filesOf(server, plain.id);
+  let [kills, wrong, doubled, parts] = [0, 0, 0, 0];
+  while (kills < count) {
+    const { id } = await start();
+    for (;;) {
+      await rest(60 + roll() * 500);
+      if ((await server.get<BatchReply>(`/batches/${id}`)).state === 'done') break;
+      await server.kill();
+      kills++;
+      await server.start();
+      parts += leftovers(server.data).length;
+    }
+    const { files, names, folder } = await filesOf(server, id);
+    for (const [name, bytes] of reference.files) if (!files.get(name)?.equals(bytes)) wrong++;
+    const there = readdirSync(folder, { recursive: true })
+      .map(String)
+      .filter((f) => statSync(path.join(folder, f)).isFile());
+    if (there.length !== names.length || new Set(names).size !== names.length) doubled++;
+  }
+  report.figure(
+    `${kills} kills during batches: frames lost or torn, batches with doubled files, leftovers`,
+    `${wrong}, ${doubled}, ${parts}`,
+    wrong + doubled + parts === 0,
+  );
+  await server.end();
+}
+
+async function imports(report: Report, count: number): Promise<void> {
+  const server = new TestServer(0, quiet);
+  await server.start();
+  const project = await server.send<ProjectReply>('POST', '/projects', { name: 'Imports' });
+  const glb = new Uint8Array(await ternGlb());
+  let [left, torn, lost] = [0, 0, 0];
+  for (let i = 0; i < count; i++) {
+    const before = (await server.get<ProjectReply>(`/projects/${project.id}`)).revisions.length;
+    const form = new FormData();
+    form.append('files', new Blob([glb]), 'tern.glb');
+    const sent = fetch(`${server.url}/api/projects/${project.id}/model`, { method: 'POST', body: form }).then(
+      (r) => r.status,
+      () => 0,
+    );
+    await rest(30 + roll() * 1500);
+    await server.kill();
+    const status = await sent;
+    await server.start();
+    left += leftovers(server.data).length;
+    const { revisions } = await server.get<ProjectReply>(`/projects/${project.id}`);
+    if (status === 201 && revisions.length !== before + 1) lost++;
+    for (const r of revisions.slice(-1)) {
+      const model = await fetch(`${server.url}/api/models/${r.hash}/model.glb`);
+      const scene = await fetch(`${server.url}/api/models/${r.hash}/scene`);
+      if (model.status !== 200 || scene.status !== 200) torn++;
+      await Promise.all([model.arrayBuffer(), scene.arrayBuffer()]);
+    }
+  }
+  report.figure(`${count} kills during imports: answered and lost, torn, leftovers`, `${lost}, ${torn}, ${left}`, lost + torn + left === 0);
+  await server.end();
+}
+
+async function movies(report: Report, count: number): Promise<void> {
+  const { server, start } = await ready(60);
+  const { id } = await start();
+  const batch = (): Promise<BatchReply> => server.get<BatchReply>(`/batches/${id}`);
+  await until(batch, (b) => b.state === 'done');
+  let [left, wrong] = [0, 0];
+  for (let i = 0; i < count; i++) {
+    await server.send<ClipReply>('POST', `/batches/${id}/clips`, { shot: 's0' });
+    await rest(roll() * 350);
+    await server.kill();
+    await server.start();
+    left += leftovers(server.data).length;
+    for (const clip of (await batch()).clips) {
+      const movie = await fetch(`${server.url}/api/clips/${clip.id}/movie`);
+      const bytes = Buffer.from(await movie.arrayBuffer());
+      // What is ready is whole; what is not says so.
+      if (clip.state === 'ready' ? movie.status !== 200 || bytes.length !== clip.bytes || !bytes.includes('moov') : clip.state !== 'failed') wrong++;
+    }
+  }
+  report.figure(`${count} kills while movies were made: torn or stuck, leftovers`, `${wrong}, ${left}`, wrong + left === 0);
+  await server.end();
+}
+
+async function saves(report: Report, count: number): Promise<void> {
+  const { server, set } = await ready(4);
+  let { version } = set;
+  let lost = 0;
+  let sent = 0;
+  for (let i = 0; i < count; i++) {
+    let going = true;
+    let kept = version;
+    const saving = (async () => {
+      while (going) {
+        try {
+          const reply = await fetch(`${server.url}/api/sets/${set.id}`, {
+            method: 'PUT',
+            headers: { 'content-type': 'application/json' },
+            body: JSON.stringify({ file: { ...set.file, name: `Save ${kept + 1}` }, version: kept }),
+          });
+          if (reply.status !== 200) return;
+          kept = ((await reply.json()) as SetReply).version;
+          sent++;
+        } catch {
+          return;
+        }
+      }
+    })();
+    await rest(80 + roll() * 400);
+    await server.kill();
+    going = false;
+    await saving;
+    await server.start();
+    const now = await server.get<SetReply>(`/sets/${set.id}`);
+    // One more may have been written whose answer did not arrive.
+    if (now.version < kept || now.version > kept + 1 || now.file.name !== `Save ${now.version}`) lost++;
+    ({ version } = now);
+  }
+  report.figure(`${count} kills during ${sent} saves: saves that were answered and lost, or torn`, String(lost), lost === 0);
+  await server.end();
+}
+
+/** At least 200 kills where `scale` is 1. */
+export async function kills(report: Report, scale = 1): Promise<void> {
+  const times = (n: number): number => Math.max(1, Math.round(n * scale));
+  await firstStarts(report, times(40));
+  await migrations(report, times(40));
+  await batches(report, times(60));
+  await imports(report, times(25));
+  await movies(report, times(15));
+  await saves(report, times(25));
+}
