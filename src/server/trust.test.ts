@@ -16,9 +16,9 @@ import path from 'node:path';
 import request from 'supertest';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { blockObj } from '../../tests/support/box.js';
+import { spin } from '../../tests/support/spin.js';
 import { type BatchReply, type FrameReply, type ProjectReply, type SetReply } from '../contract/contract.js';
-import { emptySet, type SetFile } from '../core/plan/set.js';
-import { sheetSchema } from '../core/plan/sheet.js';
+import { type SetFile } from '../core/plan/set.js';
 import { connect, DATABASE_FILE } from './db/connection.js';
 import { Batch, PlanSet, Revision } from './db/models.js';
 import { type RunningServer, startServer } from './start.js';
@@ -43,30 +43,6 @@ const stop = async (): Promise<void> => {
 };
 const call = () => request(server!.url);
 const get = async <T>(route: string): Promise<T> => (await call().get(`/api${route}`)).body as T;
-
-function spin(frames = 4): SetFile {
-  const set = emptySet('Spin');
-  return {
-    ...set,
-    sheet: sheetSchema.parse({ ...set.sheet, size: { width: 32, height: 18 }, quality: 'quick' }),
-    views: [{ id: 'v', name: 'View', kind: 'perspective', eye: [3, 2, 4], target: [0, 0.5, 0], focalLength: 50, uprights: false }],
-    shots: [
-      {
-        id: 'spin',
-        kind: 'turntable',
-        view: 'v',
-        frames,
-        degrees: 360,
-        start: 0,
-        direction: 'clockwise',
-        turns: ['subject'],
-        pivot: 'centre',
-        thereAndBack: false,
-        ease: false,
-      },
-    ],
-  };
-}
 
 async function importBlock(project: number, name = 'block.obj'): Promise<ProjectReply> {
   const reply = await call()
@@ -238,89 +214,6 @@ describe('one unreadable row', () => {
     expect(project.revisions[0]!.problem).toContain('Import its file again');
     expect((await call().get(`/api/revisions/${project.revisions[0]!.id}/parts`)).status).toBe(422);
     expect(await get<ProjectReply[]>('/projects')).toHaveLength(1);
-  });
-});
-
-describe('a disk or a database at fault', () => {
-  it('holds a batch while the disk has less room than the reserve, and goes on by itself', async () => {
-    await start();
-    const made = await ready();
-    server!.context.config.reserveBytes = Number.MAX_SAFE_INTEGER;
-    const { id } = await begin(made);
-    const held = await until(id, (b) => b.state === 'held');
-    expect(held.reason).toMatch(/are free on the disk .* kept in reserve\. Free some disk space\. Finished frames are kept; it goes on by itself\./);
-    server!.context.config.reserveBytes = 0;
-    expect(await until(id, done)).toMatchObject({ done: 4, failed: 0, reason: null });
-  });
-
-  // Each message names another file, so that by their words they would be different faults.
-  it.each(['EACCES', 'EROFS', 'EIO', 'ENOSPC', 'EMFILE'])('burns no frame on %s, and goes on when it is over', async (code) => {
-    await start();
-    const made = await ready(12);
-    const { store } = server!.context;
-    const write = store.write.bind(store);
-    let refused = 0;
-    store.write = (file, bytes) => {
-      if (refused < 5 && file.includes('pictures')) {
-        refused++;
-        return Promise.reject(Object.assign(new Error(`${code}: cannot open '${file}'`), { code }));
-      }
-      return write(file, bytes);
-    };
-    const { id } = await begin(made);
-    const held = await until(id, (b) => b.state === 'held');
-    expect([held.failed, held.reason]).toEqual([0, expect.stringContaining('it goes on by itself')]);
-    // Whoever does not want to wait tries at once.
-    for (let i = 0; i < 3; i++) {
-      await call().post(`/api/batches/${id}/resume`);
-      await new Promise((r) => setTimeout(r, 150));
-    }
-    expect(await until(id, done)).toMatchObject({ done: 12, failed: 0 });
-  });
-
-  it('answers 503 with Retry-After while another program locks the database, loses no batch, and goes on', async () => {
-    await start();
-    const made = await ready();
-    const other = connect(path.join(data, DATABASE_FILE));
-    await other.query('BEGIN EXCLUSIVE');
-    const refused = await call().put(`/api/sets/${made.set.id}`).send({ file: spin(), version: made.set.version });
-    expect([refused.status, (refused.body as { code: string }).code, Number(refused.headers['retry-after']) > 0]).toEqual([
-      503,
-      'database-busy',
-      true,
-    ]);
-    await other.query('ROLLBACK');
-    const { id } = await begin(made);
-    await until(id, (b) => b.done >= 1);
-    await other.query('BEGIN IMMEDIATE').catch(() => undefined);
-    await new Promise((r) => setTimeout(r, 4500));
-    await other.query('ROLLBACK').catch(() => undefined);
-    await other.close();
-    expect(await until(id, done)).toMatchObject({ done: 4, failed: 0 });
-  });
-
-  it('survives the data folder being taken away and put back', async () => {
-    await start();
-    const made = await ready(30);
-    const { id } = await begin(made);
-    await until(id, (b) => b.done >= 2);
-    renameSync(data, `${data}-away`);
-    await new Promise((r) => setTimeout(r, 400));
-    expect((await call().get('/api/health')).status).toBe(200);
-    const refused = await call().put(`/api/sets/${made.set.id}`).send({ file: spin(), version: made.set.version });
-    expect((refused.body as { code: string }).code).toBe('storage-unavailable');
-    rmSync(data, { recursive: true, force: true });
-    renameSync(`${data}-away`, data);
-    await call().post(`/api/batches/${id}/resume`);
-    expect(await until(id, done)).toMatchObject({ done: 30, failed: 0 });
-  });
-
-  it('leaves no part of a file whose writing failed', async () => {
-    await start();
-    const { store } = server!.context;
-    mkdirSync(path.join(data, 'pictures', 'folder.png'));
-    await expect(store.write(path.join(data, 'pictures', 'folder.png'), 'text')).rejects.toThrow();
-    expect(readdirSync(path.join(data, 'pictures'))).toEqual(['folder.png']);
   });
 });
 

@@ -5,20 +5,17 @@
  */
 import { mkdir } from 'node:fs/promises';
 import { Op } from 'sequelize';
-import { AbortedError } from '../../engine/pool.js';
 import { type ServerContext } from '../context.js';
 import { Batch, BatchFrame } from '../db/models.js';
 import { ServerError, storageFault } from '../errors.js';
-import { describeBatch, describeFrame, findBatch, type LiveProgress, readyRows } from './batches.js';
+import { describeBatch, findBatch, type LiveProgress, readyRows } from './batches.js';
 import { checkRoom } from './diskRoom.js';
 import { Outage } from './outage.js';
 import { recoverAfterCrash } from './recover.js';
-import { renderRow, saveRow } from './renderRow.js';
-import { type FrameInWork, Run, supportsEarlyStop } from './run.js';
+import { renderWaiting } from './lanes.js';
+import { saveRow } from './renderRow.js';
+import { Run, supportsEarlyStop } from './run.js';
 import { batchDigest, planSnapshot } from './snapshot.js';
-
-/** Frames in work at a time: the second fills the end of the first while that is being written. */
-const MAX_FRAMES_IN_FLIGHT = 3;
 
 export class Runner {
   private run: Run | null = null;
@@ -225,10 +222,12 @@ export class Runner {
     context.pool.resetStats();
     try {
       await this.tell(batch);
-      const taken = new Set<number>();
-      const lanes = await Promise.allSettled(Array.from({ length: MAX_FRAMES_IN_FLIGHT }, () => this.lane(run, taken)));
-      const broken = lanes.find((l) => l.status === 'rejected');
-      if (broken) throw broken.reason;
+      await renderWaiting(context, run, {
+        wanted: () => this.wanted,
+        rendered: () => (this.outage = null),
+        unwritten: () => (this.recovered = false),
+        hold: (reason) => this.setState(batch, 'held', reason),
+      });
       const left = await BatchFrame.count({ where: { batchId: batch.id, state: { [Op.in]: ['waiting', 'rendering'] } } });
       if (batch.state === 'running' && left === 0) await this.setState(batch, 'done');
     } finally {
@@ -257,74 +256,5 @@ export class Runner {
     );
     batch.set({ elapsed: (batch.elapsed ?? 0) + elapsed, busy: (batch.busy ?? 0) + busy, wall: (batch.wall ?? 0) + wall });
     await this.context.database.write((transaction) => batch.save({ transaction, fields: ['elapsed', 'busy', 'wall'] }));
-  }
-
-  /** Renders one waiting frame after another. Rejects where the disk or the database is at fault. */
-  private async lane(run: Run, taken: Set<number>): Promise<void> {
-    try {
-      while (this.wanted && !run.halted) {
-        const row = await BatchFrame.findOne({
-          where: { batchId: run.batch.id, state: 'waiting', id: { [Op.notIn]: [...taken] } },
-          order: ['position'],
-        });
-        // The other lanes look at the same time.
-        if (!row) return;
-        if (taken.has(row.id) || run.halted) continue;
-        taken.add(row.id);
-        await this.renderNext(run, row);
-        taken.delete(row.id);
-      }
-    } catch (e) {
-      // The others would meet the same.
-      run.halt(false);
-      throw e;
-    }
-  }
-
-  private async renderNext(run: Run, row: BatchFrame): Promise<void> {
-    const { context } = this;
-    const frame = await run.frameAt(row.position);
-    const { attempts } = row;
-    const work: FrameInWork = { row, frame, share: 0, enough: new AbortController(), stop: new AbortController() };
-    run.current.set(row.position, work);
-    const tellFrame = (): void => context.events.send({ type: 'frame', batchId: run.batch.id, frame: describeFrame(row, run.digest) });
-    try {
-      await checkRoom(context.store.root, context.config.reserveBytes);
-      await renderRow(context, run, work, (share) => {
-        // The first share says that it is being rendered.
-        if (work.share === 0) tellFrame();
-        work.share = share;
-        run.scheduleProgress();
-      });
-      run.policy.succeeded();
-      this.outage = null;
-    } catch (e) {
-      if (e instanceof AbortedError) await saveRow(context, row, { state: 'waiting', attempts });
-      else await this.failed(run, row, e as Error, attempts);
-    } finally {
-      run.current.delete(row.position);
-    }
-    tellFrame();
-    run.scheduleProgress();
-  }
-
-  /** Does what a failed frame means; `before` is how often it was tried before this time. Rejects with the fault where the batch must wait for the disk or the database. */
-  private async failed(run: Run, row: BatchFrame, error: Error, before: number): Promise<void> {
-    const { context } = this;
-    const verdict = run.policy.judge(error, row.attempts);
-    context.log.warn({ batch: run.batch.number, frame: row.name, err: error, verdict: verdict.kind }, 'a frame failed');
-    if (verdict.kind === 'wait') {
-      // Where not even this can be written, the next start of the run finds it rendering and sets it right.
-      await saveRow(context, row, { state: 'waiting', attempts: before }).catch(() => {
-        this.recovered = false;
-      });
-      throw verdict.fault;
-    }
-    const failed = verdict.kind === 'failed' || (verdict.kind === 'hold' && verdict.failed);
-    await saveRow(context, row, { state: failed ? 'failed' : 'waiting', message: verdict.message });
-    if (verdict.kind === 'hold' && run.batch.state === 'running') {
-      await this.setState(run.batch, 'held', verdict.reason);
-      run.halt(false);
-    }
   }
 }

@@ -1,0 +1,73 @@
+/** What is refused, and how that is told. */
+import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import request from 'supertest';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { type ProjectReply } from '../../contract/contract.js';
+import { type RunningServer, startServer } from '../start.js';
+
+const data = mkdtempSync(path.join(tmpdir(), 'easel-problems-'));
+let server: RunningServer;
+beforeAll(async () => {
+  server = await startServer({ data, port: 0, workers: 2, logLevel: 'silent' });
+});
+afterAll(async () => {
+  await server.close();
+  rmSync(data, { recursive: true, force: true });
+});
+const call = () => request(server.url);
+
+describe('the guard', () => {
+  it('refuses foreign names and foreign pages', async () => {
+    expect((await call().get('/api/health').set('Host', 'evil.example')).status).toBe(403);
+    expect((await call().get('/api/projects').set('Origin', 'http://evil.example')).status).toBe(403);
+    const { status, body, headers } = await call().get('/api/health');
+    expect([status, body]).toEqual([200, { ok: true, workers: 2 }]);
+    expect(headers['cross-origin-opener-policy']).toBe('same-origin');
+    expect(headers['cross-origin-embedder-policy']).toBe('require-corp');
+    expect(headers['content-security-policy']).not.toContain('upgrade-insecure-requests');
+  });
+});
+
+describe('problems', () => {
+  it.each([
+    ['get', '/api/projects/999', 404, 'Project 999 does not exist'],
+    ['get', '/api/projects/abc', 400, '"abc" is not the number of a project'],
+    ['get', '/api/sets/1e99', 400, '"1e99" is not the number of a set'],
+    ['get', '/api/sets/1/small?revision=x', 404, 'Set 1 does not exist'],
+    ['get', '/api/batches?project=%00', 400, 'is not the number of a project'],
+    ['get', '/api/textures/..%2f..%2fetc', 404, 'is not here'],
+    ['get', '/api/textures/%E0%A4%A', 400, 'malformed'],
+    ['get', '/api/nothing', 404, 'There is no GET'],
+    ['post', '/api/projects', 400, 'name'],
+  ] as const)('%s %s is %i', async (method, route, status, detail) => {
+    const reply = await (method === 'post' ? call().post(route).send({}) : call().get(route));
+    expect(reply.status).toBe(status);
+    expect(reply.headers['content-type']).toContain('application/problem+json');
+    expect((reply.body as { detail: string }).detail).toContain(detail);
+    expect((reply.body as { remedy: string }).remedy).toMatch(/^[A-Z].*\.$/);
+  });
+
+  it.each([
+    ['a body that is not JSON', 'application/json', '{"name": ', 400, 'not valid JSON'],
+    ['a body of another type', 'text/plain', 'name=a', 415, 'application/json'],
+    ['a name with a NUL', 'application/json', JSON.stringify({ name: 'a\u0000b' }), 400, 'control characters'],
+    ['a body without an object', 'application/json', '[]', 400, 'expected object'],
+  ])('%s is refused', async (_, type, text, status, detail) => {
+    const reply = await call().post('/api/projects').set('content-type', type).send(text);
+    expect([reply.status, (reply.body as { detail: string }).detail]).toEqual([status, expect.stringContaining(detail)]);
+  });
+
+  it('a malformed form is refused, and one with a file in another field', async () => {
+    const { id } = (await call().post('/api/projects').send({ name: 'Forms' })).body as ProjectReply;
+    const torn = await call()
+      .post(`/api/projects/${id}/model`)
+      .set('content-type', 'multipart/form-data; boundary=x')
+      .send('--x\r\nContent-Disposition: form-data; name="files"; filename="a.glb"\r\n\r\nabc');
+    expect([torn.status, (torn.body as { detail: string }).detail]).toEqual([400, 'The form is malformed.']);
+    const other = await call().post(`/api/projects/${id}/model`).attach('model', Buffer.from('abc'), 'a.glb');
+    expect([other.status, (other.body as { detail: string }).detail]).toEqual([400, expect.stringContaining('the field "files"')]);
+    expect(readdirSync(path.join(data, 'uploads'))).toEqual([]);
+  });
+});
