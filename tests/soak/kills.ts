@@ -113,9 +113,16 @@ async function batches(report: Report, count: number): Promise<void> {
   let [kills, wrong, doubled, parts] = [0, 0, 0, 0];
   while (kills < count) {
     const { id } = await start();
-    for (;;) {
-      await rest(60 + roll() * 500);
-      if ((await server.get<BatchReply>(`/batches/${id}`)).state === 'done') break;
+    for (let before = 0; ;) {
+      // Some frames further on, at any instant of the next ones.
+      const some = 1 + Math.floor(roll() * 12);
+      const now = await until(
+        () => server.get<BatchReply>(`/batches/${id}`),
+        (b) => b.state === 'done' || b.done >= before + some,
+      );
+      if (now.state === 'done') break;
+      before = now.done;
+      await rest(roll() * 150);
       await server.kill();
       kills++;
       await server.start();

@@ -24,7 +24,7 @@ export const turntables = (name: string, shots: number, frames: number) => ({
   version: 1,
   name,
   sheet: { size: { width: 16, height: 16 }, quality: 'quick' },
-  views: [{ id: 'v', name: 'V', eye: [3, 2, 4], target: [0, 0.5, 0] }],
+  views: [{ id: 'v', name: 'V', eye: [9, 6, 11], target: [0, 0.5, 0] }],
   shots: Array.from({ length: shots }, (_, i) => ({ id: `s${i}`, kind: 'turntable', view: 'v', frames })),
 });
 
