@@ -56,6 +56,7 @@ await build({
     server: 'src/server/main.ts',
     easel: 'src/cli/main.ts',
     maintenance: 'src/server/maintenance/index.ts',
+    'finish-worker': 'src/engine/node/finishWorker.ts',
     'engine-worker': 'src/engine/node/worker.ts',
     'import-worker': 'src/engine/node/importWorker.ts',
     'image-worker': 'src/engine/node/imageWorker.ts',

@@ -1,143 +1,57 @@
-/** A frame from trace to encoded files, looked at before it counts. */
-import * as L from '../../kernel/layout.js';
-import { pictureFault } from '../core/picture/check.js';
-import { passOf, type PassId } from '../core/picture/passes.js';
-import { develop, type Grade } from '../core/picture/grade.js';
-import { changedFrame, type FileFormat, type Frame } from '../core/plan/frame.js';
-import { type ExrChannel, writeExr } from '../formats/exr/write.js';
-import { burnLegend } from '../formats/picture/legend.js';
-import { encodePicture, EXTENSIONS } from '../formats/picture/write.js';
-import { encodeFilm } from './film.js';
-import { labelOf } from './lay/views.js';
-import { overlayLines } from './lines/draw.js';
-import { passDisplay, passPlane, type PassSource } from './passes.js';
+/** A frame from trace to encoded files. */
+import { changedFrame, type Frame } from '../core/plan/frame.js';
+import { type FinishedFrame, finishFrame, type FinishTask, type MatteNames } from './finishFrame.js';
 import { type Picture, type Pool, type RenderOptions } from './pool.js';
-import { type CompiledScene } from './compile.js';
 import { sceneOf, type SceneSource } from './source.js';
 
-export class PictureError extends Error {
-  override name = 'PictureError';
-}
+export { fileNames, PictureError, type RenderedFile } from './finishFrame.js';
 
-export interface RenderedFile {
-  /** Name with extension, by the plan. */
-  name: string;
-  bytes: Buffer;
-}
-
-export interface RenderedFrame {
-  files: RenderedFile[];
+export interface RenderedFrame extends FinishedFrame {
   /** Worker seconds divided by the number of workers. */
   seconds: number;
   samples: number;
   /** What ended the sampling; a picture that time or a person ended is never taken over as equal. */
   ended: Picture['ended'];
-  /** Where time or a person ended it: what was summed up, see film.ts. */
-  film?: Uint8Array;
 }
 
-/** File names of a frame: of each pass in each format; OpenEXR holds all passes in one. */
-export function fileNames(frame: Frame): string[] {
-  return frame.files.flatMap((f) => (f.type === 'exr' ? [`${frame.name}.exr`] : frame.passNames.map((name) => `${name}.${EXTENSIONS[f.type]}`)));
+/** Names for mattes, where a file of the frame tells them. */
+async function matteNames(frame: Frame, from: SceneSource): Promise<MatteNames> {
+  if (!frame.files.some((f) => f.type === 'exr')) return { parts: [], finishes: [] };
+  const { parts, finishes } = await from.scene();
+  return { parts: parts.filter((p) => p.primitives.length > 0).map((p) => p.path), finishes: finishes.map((f) => f.name) };
 }
 
-/** Beauty with straight alpha: the picture stands premultiplied in the film, so it is divided first. */
-function clearDisplay(source: PassSource, grade: Grade): Float32Array {
-  const alpha = passPlane(source, 'alpha');
-  const colour = source.colour.map((c, i) => c / Math.max(alpha[Math.floor(i / 3)]!, 1e-4));
-  const display = new Float32Array(colour.length);
-  develop(colour, display, grade, source);
-  return Float32Array.from({ length: alpha.length * 4 }, (_, i) => (i % 4 === 3 ? Math.min(1, alpha[i >> 2]!) : display[(i >> 2) * 3 + (i % 4)]!));
-}
-
-function exrOf(frame: Frame, source: PassSource, bits: FileFormat['bits'], scene: CompiledScene): Buffer {
-  const channels: ExrChannel[] = [];
-  const texts: Record<string, string> = {
-    software: 'Cold Easel',
-    'frame/identity': frame.identity,
-    'frame/shot': frame.shot,
-    'frame/view': frame.view,
-  };
-  const colour = bits === 16 ? 'half' : 'float';
-  const add = (layer: string, names: readonly string[], values: Float32Array, type: ExrChannel['type']): void => {
-    names.forEach((name, c) => {
-      const data = Float32Array.from({ length: values.length / names.length }, (_, i) => values[i * names.length + c]!);
-      channels.push({ name: layer ? `${layer}.${name}` : name, type, data });
-    });
-  };
-  for (const id of frame.passes) {
-    const pass = passOf(id);
-    const values = passPlane(source, id);
-    if (pass.needs === 'mattes') {
-      for (let k = 0; k < L.MATTE_PAIRS / 2; k++) {
-        // Bits of labels must come through as they are: copied, not converted.
-        const layer = new Float32Array(values.length / 2);
-        const [from, to] = [new Uint32Array(values.buffer, values.byteOffset, values.length), new Uint32Array(layer.buffer)];
-        for (let i = 0; i < layer.length; i++) to[i] = from[(i >> 2) * L.MATTE_PAIRS * 2 + k * 4 + (i & 3)]!;
-        add(`${id}0${k}`, ['R', 'G', 'B', 'A'], layer, 'float');
-      }
-      Object.assign(texts, matteTexts(id, scene));
-    } else add(id === 'beauty' ? '' : id, pass.channels, values, pass.data ? 'float' : colour);
-  }
-  if (frame.clear && frame.passes.includes('beauty')) add('', ['A'], passPlane(source, 'alpha'), colour);
-  return writeExr({ width: source.width, height: source.height, pixelAspect: frame.pixelAspect, channels, texts });
-}
-
-/** What readers of Cryptomatte look for: the layer's name, its hash, and which label is which name. */
-function matteTexts(id: PassId, scene: CompiledScene): Record<string, string> {
-  const names = id === 'parts' ? scene.parts.filter((p) => p.primitives.length > 0).map((p) => p.path) : scene.finishes.map((f) => f.name);
-  const hex = (n: number): string => n.toString(16).padStart(8, '0');
-  const key = `cryptomatte/${hex(labelOf(id)).slice(0, 7)}`;
-  return {
-    [`${key}/name`]: id,
-    [`${key}/hash`]: 'MurmurHash3_32',
-    [`${key}/conversion`]: 'uint32_to_float32',
-    [`${key}/manifest`]: JSON.stringify(Object.fromEntries(names.map((n) => [n, hex(labelOf(n))]))),
-  };
-}
-
-/** Throws PictureError where the picture is black, empty or not a number. */
-export async function renderFrame(pool: Pool, from: SceneSource, frame: Frame, options: RenderOptions = {}): Promise<RenderedFrame> {
+/**
+ * Traces a frame and makes its files.
+ * @param finish makes the files of the traced picture: here, unless a server has a thread for it.
+ * Throws PictureError where the picture is black, empty or not a number.
+ */
+export async function renderFrame(
+  pool: Pool,
+  from: SceneSource,
+  frame: Frame,
+  options: RenderOptions = {},
+  finish: (task: FinishTask) => Promise<FinishedFrame> = finishFrame,
+): Promise<RenderedFrame> {
   const { key, load } = sceneOf(frame, from);
   const picture = await pool.render(key, load, frame, options);
+  let clay: Picture | undefined;
   try {
-    const covers = frame.stage.base ? undefined : (pixel: number): number => picture.sums[pixel * picture.stride + L.PIXEL_COVER]!;
-    const fault = pictureFault(picture.colour, covers, frame.clear);
-    if (fault) throw new PictureError(`Shot ${frame.shot}, frame ${frame.number}: ${fault}`);
-    const source: PassSource = { ...picture, own: {} };
-    let seconds = picture.seconds;
-    if (picture.lines) {
-      source.own!.lines = picture.lines;
-      if (frame.lines) source.colour = overlayLines(picture.colour, picture.lines, frame.lines.colour);
-    }
+    let { seconds } = picture;
     if (frame.passes.includes('clay')) {
-      const clay = await pool.render(key, load, changedFrame(frame, { clay: true, passes: ['beauty'], lines: undefined }), {
+      clay = await pool.render(key, load, changedFrame(frame, { clay: true, passes: ['beauty'], lines: undefined }), {
         ...options,
         onProgress: undefined,
         resume: undefined,
       });
-      source.own!.clay = clay.colour.slice();
       seconds += clay.seconds;
-      clay.release();
     }
-    const files: RenderedFile[] = [];
-    for (const format of frame.files) {
-      if (format.type === 'exr') {
-        files.push({ name: `${frame.name}.exr`, bytes: exrOf(frame, source, format.bits, await from.scene()) });
-        continue;
-      }
-      for (const [i, id] of frame.passes.entries()) {
-        const display = id === 'beauty' && frame.clear ? clearDisplay(source, frame.grade) : passDisplay(source, id, frame.grade);
-        if (id === 'beauty' && frame.legend) await burnLegend(display, picture.width, picture.height, frame.legend, frame.pixelAspect);
-        files.push({
-          name: `${frame.passNames[i]!}.${EXTENSIONS[format.type]}`,
-          bytes: await encodePicture(display, picture.width, picture.height, format),
-        });
-      }
-    }
-    const film = picture.ended === 'samples' ? undefined : encodeFilm(frame.identity, picture);
-    return { files, seconds, samples: picture.samples, ended: picture.ended, ...(film && { film }) };
+    const { width, height, colour, sums, stride, lines, samples, ended } = picture;
+    const traced = { width, height, colour, sums, stride, samples, ended, ...(lines && { lines }), ...(clay && { clay: clay.colour }) };
+    const finished = await finish({ frame, traced, names: await matteNames(frame, from) });
+    return { ...finished, seconds, samples, ended };
   } finally {
+    clay?.release();
     picture.release();
   }
 }

@@ -1,6 +1,7 @@
 /** What every part of the server works with. */
 import { type Logger } from 'pino';
 import { type Access } from './access/access.js';
+import { type Finisher } from '../engine/node/finisher.js';
 import { type Pool } from '../engine/pool.js';
 import { type BatchCounts } from './batch/batchCounts.js';
 import { type ServerConfig } from './config.js';
@@ -16,6 +17,7 @@ export interface ServerContext {
   pool: Pool;
   log: Logger;
   planner: Planner;
+  finisher: Finisher;
   access: Access;
   counts: BatchCounts;
   config: ServerConfig;

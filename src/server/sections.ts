@@ -1,4 +1,5 @@
 /** Areas that a section reveal cuts, frame by frame. */
+import { setImmediate } from 'node:timers/promises';
 import { closes, sectionAreas } from '../core/geometry/sectionArea.js';
 import { type Vec3 } from '../core/geometry/bounds.js';
 import { framesOf } from '../core/plan/framesOf.js';
@@ -13,6 +14,8 @@ import { isBelow } from '../core/model/paths.js';
 
 /** Triangles times frames that are cut at the most; of more, evenly chosen frames stand for their neighbours. */
 const MOST_CUTS = 40_000_000;
+/** Of these, cut in one go: some milliseconds. */
+const CUTS_AT_ONCE = 100_000;
 
 /** A mesh's positions in the world, by its part's matrix. */
 function positionsOf({ image, meshes }: CompiledScene, mesh: number, world: readonly number[]): { positions: Float64Array; indices: Uint32Array } {
@@ -58,7 +61,12 @@ export async function revealAreas(
     for (const { mesh } of p.primitives) {
       const solid = positionsOf(scene, mesh, p.world);
       if (!closes(solid)) continue;
-      sectionAreas(solid, normal as Vec3, offsets).forEach((a, i) => (areas[i]! += a));
+      const slice = Math.max(1, Math.floor(CUTS_AT_ONCE / (solid.indices.length / 3)));
+      for (let from = 0; from < offsets.length; from += slice) {
+        sectionAreas(solid, normal as Vec3, offsets.slice(from, from + slice)).forEach((a, i) => (areas[from + i]! += a));
+        // Whoever asks for something else meanwhile comes in between.
+        await setImmediate();
+      }
     }
   }
   return { areas, offsets, every };

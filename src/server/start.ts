@@ -4,6 +4,7 @@ import { type Server } from 'node:http';
 import { type AddressInfo } from 'node:net';
 import { networkInterfaces } from 'node:os';
 import { type Logger, pino } from 'pino';
+import { Finisher } from '../engine/node/finisher.js';
 import { ImageReader } from '../engine/node/imageReader.js';
 import { endReader, keepReader } from '../engine/node/importModel.js';
 import { startPool } from '../engine/node/threads.js';
@@ -121,6 +122,7 @@ export async function startServer({ data, ...options }: ServerOptions): Promise<
       pool,
       log,
       planner: new Planner(),
+      finisher: new Finisher(),
       config,
       access,
       counts: new BatchCounts(database),
@@ -152,6 +154,7 @@ export async function startServer({ data, ...options }: ServerOptions): Promise<
         server.closeAllConnections();
         await new Promise((resolve) => server.close(resolve));
         await context.planner.close();
+        await context.finisher.close();
         await pool.close();
         await database.close();
         await lock.release();

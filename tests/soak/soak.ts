@@ -6,7 +6,7 @@ import { build } from 'esbuild';
 import { fullDisk, lockedDatabase } from './faults.js';
 import { fuzz } from './fuzz.js';
 import { kills } from './kills.js';
-import { hugeBatch, manyParts, tinyFrames } from './load.js';
+import { hugeBatch, largeFrames, manyParts, tinyFrames } from './load.js';
 import { Report } from './report.js';
 
 const RUNS: Record<string, [string, (report: Report) => Promise<void>]> = {
@@ -19,7 +19,13 @@ const RUNS: Record<string, [string, (report: Report) => Promise<void>]> = {
     },
   ],
   fuzz: ['Damaged input', fuzz],
-  frames: ['Very many frames', tinyFrames],
+  frames: [
+    'Very many frames, and large ones',
+    async (report) => {
+      await tinyFrames(report);
+      await largeFrames(report);
+    },
+  ],
   batch: ['A very long batch', hugeBatch],
   parts: ['Very many parts', manyParts],
 };

@@ -2,6 +2,7 @@
 import { randomBytes } from 'node:crypto';
 import { existsSync, readFileSync } from 'node:fs';
 import path from 'node:path';
+import { monitorEventLoopDelay } from 'node:perf_hooks';
 import express, { type Express, type RequestHandler } from 'express';
 import { distFile, projectRoot } from '../../engine/node/assets.js';
 import { type Runner } from '../batch/runner.js';
@@ -40,8 +41,13 @@ export function makeApp(context: ServerContext, runner: Runner): Express {
   api.use(authenticate(context));
   api.use(bodyTypes, express.json({ limit: '8mb' }));
   accessRoutes(api, context);
+  // How long the event loop was held up at the most since this was asked last.
+  const delay = monitorEventLoopDelay({ resolution: 5 });
+  delay.enable();
   api.get('/health', (_request, response) => {
-    response.json({ ok: true, ...(response.locals.caller !== null && { workers: context.pool.workers }) });
+    const longestBlockMs = Math.round(delay.max / 1e6);
+    delay.reset();
+    response.json({ ok: true, ...(response.locals.caller !== null && { workers: context.pool.workers, longestBlockMs }) });
   });
   api.get('/events', (request, response) => context.events.attach(request, response));
   // For the live picture: the page runs the same kernel.

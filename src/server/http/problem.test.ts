@@ -23,7 +23,7 @@ describe('the guard', () => {
     expect((await call().get('/api/health').set('Host', 'evil.example')).status).toBe(403);
     expect((await call().get('/api/projects').set('Origin', 'http://evil.example')).status).toBe(403);
     const { status, body, headers } = await call().get('/api/health');
-    expect([status, body]).toEqual([200, { ok: true, workers: 2 }]);
+    expect([status, body]).toEqual([200, { ok: true, workers: 2, longestBlockMs: expect.any(Number) as number }]);
     expect(headers['cross-origin-opener-policy']).toBe('same-origin');
     expect(headers['cross-origin-embedder-policy']).toBe('require-corp');
     expect(headers['content-security-policy']).not.toContain('upgrade-insecure-requests');

@@ -138,11 +138,13 @@ export default function ModelStep(): ReactNode {
                 {endsIn(revision.fileName, STATING) ? 'read as the file states' : `read as ${revision.unit}, +${revision.up.toUpperCase()} up`}
               </span>
             </p>
-            <p className="num border-b border-rule px-4 py-1 text-xs text-graphite" data-testid="brought">
-              {counted(revision.finishes.length, 'finish', 'finishes')} · {counted(revision.textures, 'picture', 'pictures')}
-              {revision.lamps > 0 && ` · ${counted(revision.lamps, 'lamp', 'lamps')}`}
-              {revision.cameras.length > 0 && ` · ${counted(revision.cameras.length, 'camera', 'cameras')}`}
-              {lines > 0 && ` · ${counted(lines, 'part of lines', 'parts of lines')}`}
+            <p className="num border-b border-rule px-4 py-1 text-xs text-graphite">
+              <span data-testid="brought">
+                {counted(revision.finishes.length, 'finish', 'finishes')} · {counted(revision.textures, 'picture', 'pictures')}
+                {revision.lamps > 0 && ` · ${counted(revision.lamps, 'lamp', 'lamps')}`}
+                {revision.cameras.length > 0 && ` · ${counted(revision.cameras.length, 'camera', 'cameras')}`}
+                {lines > 0 && ` · ${counted(lines, 'part of lines', 'parts of lines')}`}
+              </span>
               {revision.originals.length > 0 && (
                 <>
                   {' · '}
