@@ -228,6 +228,6 @@ test('a picture of light lights the stage, in the browser, in a batch and from t
     file: { ...set, name: 'Lost', stage: { ...set.stage, surround: { ...set.stage.surround, file: 'lost.hdr' } } },
   });
   const refused = await server.send<{ detail: string }>('POST', `/sets/${lost.id}/batches`, { revision: project.revisions[0]!.id });
-  expect(refused.detail).toContain('The surround "lost.hdr" is not here');
+  expect(refused.detail).toContain('The environment image "lost.hdr" is not here');
   rmSync(folder, { recursive: true });
 });
