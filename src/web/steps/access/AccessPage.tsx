@@ -49,7 +49,7 @@ function Tokens(): ReactNode {
         <div className="w-72">
           <Select
             label="Role"
-            help="What whoever holds the token may do."
+            help="What a program with this token may do."
             value={role}
             options={(Object.keys(ROLE_LABELS) as TokenReply['role'][]).map((value) => ({ value, label: ROLE_LABELS[value] }))}
             onValue={(value) => setRole(value as TokenReply['role'])}

@@ -148,12 +148,7 @@ export default function ModelStep(): ReactNode {
               {revision.originals.length > 0 && (
                 <>
                   {' · '}
-                  <a
-                    className="underline"
-                    href={`/api/revisions/${revision.id}/original`}
-                    download
-                    title="The file as it was uploaded. Originals are kept up to 20 GB unless the server says otherwise."
-                  >
+                  <a className="underline" href={`/api/revisions/${revision.id}/original`} download title="Download the file as it was uploaded.">
                     original
                   </a>
                 </>
