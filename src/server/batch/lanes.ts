@@ -47,7 +47,8 @@ async function lane(context: ServerContext, run: Run, host: RunHost, taken: Set<
       taken.delete(row.id);
     }
   } catch (e) {
-    // The others would meet the same.
+    // The others would meet the same. Whatever could not be written of the row is set right before the next run.
+    host.unwritten();
     run.halt(false);
     throw e;
   }
@@ -84,8 +85,8 @@ async function failed(context: ServerContext, run: Run, host: RunHost, row: Batc
   const verdict = run.policy.judge(error, row.attempts);
   context.log.warn({ batch: run.batch.number, frame: row.name, err: error, verdict: verdict.kind }, 'a frame failed');
   if (verdict.kind === 'wait') {
-    // Where not even this can be written, the next start of the run finds it rendering and sets it right.
-    await saveRow(context, row, { state: 'waiting', attempts: before }).catch(() => host.unwritten());
+    // Where not even this can be written, it is set right before the next run.
+    await saveRow(context, row, { state: 'waiting', attempts: before }).catch(() => undefined);
     throw verdict.fault;
   }
   const failed = verdict.kind === 'failed' || (verdict.kind === 'hold' && verdict.failed);

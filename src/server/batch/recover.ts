@@ -22,16 +22,18 @@ function doneRows({ database }: ServerContext, after: number): Promise<DoneRow[]
   );
 }
 
-/** What was being rendered waits again, and what counts as done in an open batch but has lost a file does too. */
-export async function recoverAfterCrash(context: ServerContext): Promise<void> {
+/** What was being rendered waits again, and what counts as done in an open batch but has lost a file does too. @param atStart whether this server has done nothing yet. */
+export async function recoverAfterCrash(context: ServerContext, atStart: boolean): Promise<void> {
   const { database, store, log, counts } = context;
   await database.write((transaction) => BatchFrame.update({ state: 'waiting' }, { where: { state: 'rendering' }, transaction }));
-  await database.write((transaction) =>
-    Clip.update(
-      { state: 'failed', message: 'Cold Easel was ended while this was being made. Make it again.' },
-      { where: { state: 'making' }, transaction },
-    ),
-  );
+  // Later, movies that are being made are this server's own.
+  if (atStart)
+    await database.write((transaction) =>
+      Clip.update(
+        { state: 'failed', message: 'Cold Easel was ended while this was being made. Make it again.' },
+        { where: { state: 'making' }, transaction },
+      ),
+    );
   let after = 0;
   for (let rows = await doneRows(context, after); rows.length > 0; rows = await doneRows(context, after)) {
     after = rows.at(-1)!.id;

@@ -23,7 +23,9 @@ export class Runner {
   private wanted = true;
   private loop: Promise<void> | null = null;
   private outage: Outage | null = null;
+  /** Whether rows are as they should be, and whether they ever were since the start. */
   private recovered = false;
+  private started = false;
 
   constructor(private readonly context: ServerContext) {}
 
@@ -39,8 +41,8 @@ export class Runner {
   /** Sets rows right after a crash. Where the database cannot be written now, the first run does it. */
   async recover(): Promise<void> {
     try {
-      await recoverAfterCrash(this.context);
-      this.recovered = true;
+      await recoverAfterCrash(this.context, true);
+      this.recovered = this.started = true;
     } catch (e) {
       this.context.log.warn({ err: e }, 'rows could not be set right yet');
     }
@@ -160,8 +162,8 @@ export class Runner {
       let batch: Batch | null = null;
       try {
         if (!this.recovered) {
-          await recoverAfterCrash(this.context);
-          this.recovered = true;
+          await recoverAfterCrash(this.context, !this.started);
+          this.recovered = this.started = true;
         }
         batch = await Batch.findOne({
           where: { state: { [Op.in]: ['running', 'queued'] } },
