@@ -121,6 +121,59 @@ describe('a disk or a database at fault', () => {
     expect(await until(id, done)).toMatchObject({ done: 4, failed: 0 });
   });
 
+  it('tells of a lock while it lasts, not only when every lane has met it', async () => {
+    await start();
+    const made = await ready(30);
+    const { id } = await begin(made);
+    await until(id, (b) => b.done >= 2);
+    const other = connect(path.join(data, DATABASE_FILE));
+    for (let i = 0; ; i++) {
+      try {
+        await other.query('BEGIN IMMEDIATE');
+        break;
+      } catch (e) {
+        if (i > 200) throw e;
+      }
+    }
+    const told = await until(id, (b) => b.state === 'held');
+    expect([told.failed, told.reason]).toEqual([0, expect.stringContaining('locked by another program')]);
+    await other.query('ROLLBACK');
+    await other.close();
+    expect(await until(id, done)).toMatchObject({ done: 30, failed: 0 });
+  });
+
+  it('renders a frame again whose failure could not be written down', async () => {
+    await start();
+    const made = await ready(6);
+    const { pool, database } = server!.context;
+    const render = pool.render.bind(pool);
+    const write = database.write.bind(database);
+    // The second frame fails, and the disk is full just when that is to be written.
+    let refusing = false;
+    let [failures, refusals] = [0, 0];
+    pool.render = (...args) => {
+      if (failures === 0) {
+        failures++;
+        refusing = true;
+        return Promise.reject(new Error('This frame breaks once.'));
+      }
+      return render(...args);
+    };
+    database.write = (work) => {
+      if (refusing) {
+        refusing = false;
+        refusals++;
+        return Promise.reject(Object.assign(new Error('full'), { code: 'SQLITE_FULL' }));
+      }
+      return write(work);
+    };
+    const { id } = await begin(made);
+    await until(id, (b) => b.state === 'held');
+    await call().post(`/api/batches/${id}/resume`);
+    expect(await until(id, done)).toMatchObject({ done: 6, failed: 0 });
+    expect([failures, refusals]).toEqual([1, 1]);
+  });
+
   it('survives the data folder being taken away and put back', async () => {
     await start();
     const made = await ready(30);

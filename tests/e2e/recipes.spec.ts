@@ -132,7 +132,7 @@ test('a quality of one’s own is made value by value, kept, and taken up again'
   await expect(page.getByText(/5 samples · 6 bounces, 12 interfaces · denoised · until 0.02 noise/)).toBeVisible();
   // What cannot be is said, and nothing is changed.
   await fill(page, 'Samples', '0');
-  await expect(page.getByText(/>=1|at least 1|Too small/i).first()).toBeVisible();
+  await expect(page.getByText(/at least 1/i).first()).toBeVisible();
   await expect.poll(async () => (await file()).sheet.quality).toMatchObject(own);
   await fill(page, 'Samples', '5');
   await page.getByText('Qualities:').getByRole('button', { name: 'kept ones' }).click();

@@ -23,7 +23,9 @@ async function until(ask: () => Promise<BatchReply>, good: (b: BatchReply) => bo
 async function ready(server: TestServer, frames: number): Promise<{ start: () => Promise<BatchReply>; set: SetReply }> {
   await server.start();
   const project = await server.send<ProjectReply>('POST', '/projects', { name: 'Faults' });
-  const { revisions } = await importObj(server, project.id, blockObj().obj);
+  // Metres: the file's numbers are millimetres, and a camera within the block would see nothing.
+  const inMetres = blockObj().obj.replace(/^v .*$/gm, (line) => line.replace(/-?[\d.]+/g, (n) => String(Number(n) / 100)));
+  const { revisions } = await importObj(server, project.id, inMetres);
   const file = {
     ...turntables('Faults', 1, frames),
     sheet: { size: { width: 320, height: 180 }, quality: { samples: 1 }, files: [{ type: 'png', bits: 16 }] },
@@ -68,13 +70,13 @@ export async function fullDisk(report: Report): Promise<void> {
       body: JSON.stringify({
         file: {
           ...set.file,
-          name: 'x'.repeat(80),
-          views: Array.from({ length: 300 }, (_, i) => ({ ...set.file.views[0]!, id: `v${i}`, name: 'y'.repeat(70) })),
+          views: [set.file.views[0]!, ...Array.from({ length: 300 }, (_, i) => ({ ...set.file.views[0]!, id: `more-${i}`, name: `View ${i}` }))],
         },
         version: set.version,
       }),
     });
-    report.figure('an edit on it is refused with', String(refused.status), [507, 422, 400].includes(refused.status) || refused.status === 200);
+    const { code, detail } = (await refused.json()) as { code?: string; detail?: string };
+    report.figure('an edit on it is refused with', `${refused.status}: ${detail}`, refused.status === 507 && code === 'disk-full');
     await server.kill();
     let again = 'starts';
     try {

@@ -1,9 +1,10 @@
 /** What is kept under a name to be used in another set or project: an open file too. */
 import { z } from 'zod';
+import { describeIssues } from '../base/issues.js';
 import { stageSchema } from '../stage/stage.js';
 import { angleOptionsSchema } from '../view/angles.js';
 import { deliverySchema } from './delivery.js';
-import { describeIssues, setSchema } from './set.js';
+import { setSchema } from './set.js';
 import { qualitySchema, sheetSchema } from './sheet.js';
 
 export const RECIPE_FORMAT = 'cold-easel.recipe';

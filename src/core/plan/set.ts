@@ -1,5 +1,6 @@
 /** The set file: the open form of a plan. docs/set-file.schema.json is made from this. */
 import { z } from 'zod';
+import { describeIssues } from '../base/issues.js';
 import { dressingSchema } from '../dress/dressing.js';
 import { reelSchema } from '../movie/reel.js';
 import { capFields } from '../shot/cap.js';
@@ -168,24 +169,6 @@ export function backdropFiles(set: Pick<SetFile, 'stage' | 'stages'>): string[] 
 
 export function emptySet(name: string): SetFile {
   return setSchema.parse({ format: SET_FORMAT, version: SET_VERSION, name });
-}
-
-/** A Zod error as lines of "path: what is wrong". */
-export function describeIssues(error: z.ZodError): string[] {
-  return error.issues.map((issue) => {
-    const path =
-      issue.path
-        .map((p) => (typeof p === 'number' ? `[${p}]` : `.${String(p)}`))
-        .join('')
-        .replace(/^\./, '') || 'the file';
-    if (issue.code === 'unrecognized_keys') {
-      return `${path === 'the file' ? '' : path + '.'}${issue.keys.join(', ')}: this key is not known here; remove it or correct its spelling.`;
-    }
-    if (issue.code === 'invalid_union' && 'discriminator' in issue) {
-      return `${path}: this kind is not known here; see docs/set-file.md for the kinds there are.`;
-    }
-    return `${path}: ${issue.message}`;
-  });
 }
 
 /** What leads on from earlier versions; a change of the set file's meaning adds its step here. */

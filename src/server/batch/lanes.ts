@@ -3,6 +3,7 @@ import { Op } from 'sequelize';
 import { AbortedError } from '../../engine/pool.js';
 import { type ServerContext } from '../context.js';
 import { BatchFrame } from '../db/models.js';
+import { type ServerError, storageFault } from '../errors.js';
 import { describeFrame } from './batches.js';
 import { checkRoom } from './diskRoom.js';
 import { renderRow, saveRow } from './renderRow.js';
@@ -17,8 +18,8 @@ export interface RunHost {
   wanted(): boolean;
   /** A frame came out: disk and database work. */
   rendered(): void;
-  /** A row could not be set back: it must be set right before the next run. */
-  unwritten(): void;
+  /** A lane ended early: its row must be set right before the next run, and of a `fault` of the disk or the database people are told at once. */
+  interrupted(fault: ServerError | null): void;
   /** Holds the batch for a person. */
   hold(reason: string): Promise<void>;
 }
@@ -48,7 +49,7 @@ async function lane(context: ServerContext, run: Run, host: RunHost, taken: Set<
     }
   } catch (e) {
     // The others would meet the same. Whatever could not be written of the row is set right before the next run.
-    host.unwritten();
+    host.interrupted(storageFault(e, true));
     run.halt(false);
     throw e;
   }
@@ -72,7 +73,7 @@ async function renderNext(context: ServerContext, run: Run, host: RunHost, row: 
     host.rendered();
   } catch (e) {
     if (e instanceof AbortedError) await saveRow(context, row, { state: 'waiting', attempts });
-    else await failed(context, run, host, row, e as Error, attempts);
+    else await failed(context, run, host, row, e as Error);
   } finally {
     run.current.delete(row.position);
   }
@@ -80,15 +81,12 @@ async function renderNext(context: ServerContext, run: Run, host: RunHost, row: 
   run.scheduleProgress();
 }
 
-/** Does what a failed frame means; `before` is how often it was tried before this time. Rejects with the fault where the batch must wait for the disk or the database. */
-async function failed(context: ServerContext, run: Run, host: RunHost, row: BatchFrame, error: Error, before: number): Promise<void> {
+/** Does what a failed frame means. Rejects with the fault where the batch must wait for the disk or the database. */
+async function failed(context: ServerContext, run: Run, host: RunHost, row: BatchFrame, error: Error): Promise<void> {
   const verdict = run.policy.judge(error, row.attempts);
   context.log.warn({ batch: run.batch.number, frame: row.name, err: error, verdict: verdict.kind }, 'a frame failed');
-  if (verdict.kind === 'wait') {
-    // Where not even this can be written, it is set right before the next run.
-    await saveRow(context, row, { state: 'waiting', attempts: before }).catch(() => undefined);
-    throw verdict.fault;
-  }
+  // The row is set right before the next run: writing it now would only make every lane wait for the same lock in turn.
+  if (verdict.kind === 'wait') throw verdict.fault;
   const failed = verdict.kind === 'failed' || (verdict.kind === 'hold' && verdict.failed);
   await saveRow(context, row, { state: failed ? 'failed' : 'waiting', message: verdict.message });
   if (verdict.kind === 'hold' && run.batch.state === 'running') {

@@ -5,6 +5,8 @@ import { pauseSeconds } from './failurePolicy.js';
 export class Outage {
   private timer: NodeJS.Timeout | null = null;
   private done: () => void = () => {};
+  /** Whether the pause has begun. */
+  rested = false;
 
   /** @param batch id of the batch that met it; null where it is not known. @param tries how often it was tried before. */
   constructor(
@@ -19,6 +21,7 @@ export class Outage {
 
   /** Waits for as long as is due, or until it is woken. */
   rest(): Promise<void> {
+    this.rested = true;
     return new Promise((resolve) => {
       this.done = resolve;
       this.timer = setTimeout(resolve, this.seconds * 1000);

@@ -1,5 +1,5 @@
 /** Sets rows right after a crash. */
-import { QueryTypes } from 'sequelize';
+import { literal, QueryTypes } from 'sequelize';
 import { type ServerContext } from '../context.js';
 import { BatchFrame, Clip } from '../db/models.js';
 
@@ -22,10 +22,18 @@ function doneRows({ database }: ServerContext, after: number): Promise<DoneRow[]
   );
 }
 
-/** What was being rendered waits again, and what counts as done in an open batch but has lost a file does too. @param atStart whether this server has done nothing yet. */
+/**
+ * What was being rendered waits again, and what counts as done in an open batch but has lost a file does too.
+ * @param atStart whether this server has done nothing yet. Later, a frame was cut off by the disk or the database and not by itself, so that the try does not count.
+ */
 export async function recoverAfterCrash(context: ServerContext, atStart: boolean): Promise<void> {
   const { database, store, log, counts } = context;
-  await database.write((transaction) => BatchFrame.update({ state: 'waiting' }, { where: { state: 'rendering' }, transaction }));
+  await database.write((transaction) =>
+    BatchFrame.update(
+      { state: 'waiting', ...(!atStart && { attempts: literal('MAX(attempts - 1, 0)') }) },
+      { where: { state: 'rendering' }, transaction },
+    ),
+  );
   // Later, movies that are being made are this server's own.
   if (atStart)
     await database.write((transaction) =>

@@ -57,8 +57,9 @@ export class Runner {
   }
 
   live(batch: Batch): LiveProgress | null {
-    if (this.run?.batch.id === batch.id) return this.run.progress(this.context);
     const { outage } = this;
+    // A run that is ending because of a fault is not at work any more, though its last writes may take seconds.
+    if (this.run?.batch.id === batch.id && !(outage && this.run.halted)) return this.run.progress(this.context);
     // A batch that was paused or stopped meanwhile waits for nothing.
     if (outage?.batch !== batch.id || !['queued', 'running'].includes(batch.state)) return null;
     return { elapsed: 0, current: null, busy: 0, wall: 0, workers: this.context.pool.workers, waiting: outage.reason };
@@ -201,7 +202,9 @@ export class Runner {
       }
       fault ??= new ServerError('internal', 'Something went wrong inside Cold Easel.');
     }
-    const outage = new Outage(batch?.id ?? null, fault, this.outage ? this.outage.tries + 1 : 0);
+    // The run may have told of this fault before it was over.
+    const { outage: last } = this;
+    const outage = new Outage(batch?.id ?? null, fault, last ? last.tries + (last.rested ? 1 : 0) : 0);
     this.outage = outage;
     context.log.warn({ batch: batch?.number, code: fault.code, seconds: outage.seconds }, `waiting: ${fault.message}`);
     if (batch) await this.tell(batch);
@@ -227,7 +230,12 @@ export class Runner {
       await renderWaiting(context, run, {
         wanted: () => this.wanted,
         rendered: () => (this.outage = null),
-        unwritten: () => (this.recovered = false),
+        interrupted: (fault) => {
+          this.recovered = false;
+          if (!fault || this.outage) return;
+          this.outage = new Outage(batch.id, fault, 0);
+          void this.tell(batch);
+        },
         hold: (reason) => this.setState(batch, 'held', reason),
       });
       const left = await BatchFrame.count({ where: { batchId: batch.id, state: { [Op.in]: ['waiting', 'rendering'] } } });
@@ -242,9 +250,9 @@ export class Runner {
   }
 
   /** Adds what was measured to the row. */
-  private async endRun({ batch }: Run): Promise<void> {
-    const live = this.live(batch)!;
-    const { busy, elapsed, wall, workers } = live;
+  private async endRun(run: Run): Promise<void> {
+    const { batch } = run;
+    const { busy, elapsed, wall, workers } = run.progress(this.context);
     const share = (seconds: number): number => (wall > 0 ? Number((100 * (1 - seconds / (wall * workers))).toFixed(1)) : 0);
     this.context.log.info(
       {

@@ -30,6 +30,16 @@ const bodyTypes: RequestHandler = (request, _response, next) => {
   next();
 };
 
+/** SQLite ends a text at NUL, so that a statement would break off in the middle of one. */
+const refuseNul: RequestHandler = (request, _response, next) => {
+  if (/%00/.test(request.originalUrl)) throw new ServerError('invalid-input', 'The address holds the character NUL; remove it.');
+  next();
+};
+
+function refuseNulInBody(_request: unknown, _response: unknown, body: Buffer): void {
+  if (body.includes(0) || body.includes('\\u0000')) throw new Error('NUL');
+}
+
 export function makeApp(context: ServerContext, runner: Runner): Express {
   const app = express();
   app.disable('x-powered-by');
@@ -39,7 +49,7 @@ export function makeApp(context: ServerContext, runner: Runner): Express {
   const api = express.Router();
   api.use(askAgain);
   api.use(authenticate(context));
-  api.use(bodyTypes, express.json({ limit: '8mb' }));
+  api.use(refuseNul, bodyTypes, express.json({ limit: '8mb', verify: refuseNulInBody }));
   accessRoutes(api, context);
   // How long the event loop was held up at the most since this was asked last.
   const delay = monitorEventLoopDelay({ resolution: 5 });

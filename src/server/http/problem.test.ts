@@ -36,7 +36,7 @@ describe('problems', () => {
     ['get', '/api/projects/abc', 400, '"abc" is not the number of a project'],
     ['get', '/api/sets/1e99', 400, '"1e99" is not the number of a set'],
     ['get', '/api/sets/1/small?revision=x', 404, 'Set 1 does not exist'],
-    ['get', '/api/batches?project=%00', 400, 'is not the number of a project'],
+    ['get', '/api/batches?project=%00', 400, 'the character NUL'],
     ['get', '/api/textures/..%2f..%2fetc', 404, 'is not here'],
     ['get', '/api/textures/%E0%A4%A', 400, 'malformed'],
     ['get', '/api/nothing', 404, 'There is no GET'],
@@ -52,8 +52,8 @@ describe('problems', () => {
   it.each([
     ['a body that is not JSON', 'application/json', '{"name": ', 400, 'not valid JSON'],
     ['a body of another type', 'text/plain', 'name=a', 415, 'application/json'],
-    ['a name with a NUL', 'application/json', JSON.stringify({ name: 'a\u0000b' }), 400, 'control characters'],
-    ['a body without an object', 'application/json', '[]', 400, 'expected object'],
+    ['a name with a NUL', 'application/json', JSON.stringify({ name: 'a\u0000b' }), 400, 'the character NUL'],
+    ['a body without an object', 'application/json', '[]', 400, 'give an object'],
   ])('%s is refused', async (_, type, text, status, detail) => {
     const reply = await call().post('/api/projects').set('content-type', type).send(text);
     expect([reply.status, (reply.body as { detail: string }).detail]).toEqual([status, expect.stringContaining(detail)]);

@@ -3,7 +3,7 @@ import { randomBytes } from 'node:crypto';
 import { type ErrorRequestHandler, type Response } from 'express';
 import { MulterError } from 'multer';
 import { ZodError, type z } from 'zod';
-import { describeIssues } from '../../core/plan/set.js';
+import { describeIssues } from '../../core/base/issues.js';
 import { ModelError, MOST_UPLOAD_BYTES } from '../../formats/format.js';
 import { type ErrorCode, ERRORS, ServerError, storageFault } from '../errors.js';
 
@@ -24,7 +24,10 @@ export function parse<S extends z.ZodType>(schema: S, value: unknown): z.infer<S
 /** A number of a thing in an address. Throws ServerError where it is none. */
 export function idOf(text: unknown, what: string): number {
   if (typeof text !== 'string' || !/^[1-9]\d{0,14}$/.test(text))
-    throw new ServerError('invalid-input', `"${String(text).slice(0, 40)}" is not the number of a ${what}.`);
+    throw new ServerError(
+      'invalid-input',
+      text === undefined ? `The number of a ${what} is missing.` : `"${String(text).slice(0, 40)}" is not the number of a ${what}.`,
+    );
   return Number(text);
 }
 
@@ -39,6 +42,7 @@ export function goneFrom(response: Response): AbortSignal {
 
 /** What the parsers of bodies and forms complain of. */
 const BODY_FAULTS: Record<string, [ErrorCode, string]> = {
+  'entity.verify.failed': ['invalid-input', 'A text in the body holds the character NUL; remove it.'],
   'entity.parse.failed': ['invalid-input', 'The body is not valid JSON.'],
   'entity.too.large': ['too-large', 'The body is larger than 8 MB.'],
   'encoding.unsupported': ['unsupported-type', 'The encoding of the body is not supported; send it plain, or with gzip.'],

@@ -4,7 +4,8 @@ import { toast } from 'sonner';
 import { mutate } from 'swr';
 import { type SetReply } from '../../contract/contract.js';
 import { canonicalJson } from '../../core/plan/hash.js';
-import { describeIssues, type SetFile, setSchema } from '../../core/plan/set.js';
+import { describeIssues } from '../../core/base/issues.js';
+import { type SetFile, setSchema } from '../../core/plan/set.js';
 import { get, send } from './api.js';
 
 const SAVE_MS = 300;

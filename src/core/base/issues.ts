@@ -1,0 +1,68 @@
+/** A failed validation as sentences: where, what is wrong, and what is accepted. */
+import { type z } from 'zod';
+
+type Issue = z.core.$ZodIssue;
+
+/** What the validation library would say by itself: written for programmers, so that it is said anew. */
+const LIBRARY_MESSAGE = /^(Invalid |Too (big|small)|Unrecognized )/;
+
+const TYPE_NAMES: Readonly<Record<string, string>> = {
+  string: 'a text',
+  number: 'a number',
+  int: 'a whole number',
+  boolean: 'true or false',
+  array: 'a list',
+  tuple: 'a list',
+  object: 'an object',
+};
+
+/** "3 items", "1 character": what a limit counts. */
+function counted(n: number | bigint, origin: string): string {
+  const noun = origin === 'string' ? 'character' : origin === 'array' ? 'item' : origin === 'file' ? 'byte' : '';
+  return noun ? `${n} ${noun}${n === 1 ? '' : 's'}` : String(n);
+}
+
+/** What is wrong at one place. */
+function describeMessage(issue: Issue): string {
+  if (issue.code === 'unrecognized_keys') return '';
+  if (issue.code === 'invalid_union' && 'discriminator' in issue && issue.discriminator)
+    return 'this kind is not known here; see docs/set-file.md for the kinds there are.';
+  // What a schema of ours says is a sentence already.
+  if (!LIBRARY_MESSAGE.test(issue.message)) return issue.message;
+  switch (issue.code) {
+    case 'invalid_type': {
+      const wanted = TYPE_NAMES[issue.expected] ?? 'another kind of value';
+      return issue.message.endsWith('received undefined') ? `this is missing; give ${wanted}.` : `give ${wanted}.`;
+    }
+    case 'invalid_value':
+      return issue.values.length === 1
+        ? `this must be ${JSON.stringify(issue.values[0])}.`
+        : `choose one of ${issue.values.map((v) => JSON.stringify(v)).join(', ')}.`;
+    case 'too_big':
+      return `this is more than is accepted; give ${issue.inclusive === false ? 'less than' : 'at most'} ${counted(issue.maximum, issue.origin)}.`;
+    case 'too_small':
+      return `this is less than is accepted; give ${issue.inclusive === false ? 'more than' : 'at least'} ${counted(issue.minimum, issue.origin)}.`;
+    case 'not_multiple_of':
+      return `give a multiple of ${issue.divisor}.`;
+    case 'invalid_format':
+      return 'this text does not have the expected form.';
+    case 'invalid_union':
+      return 'none of the accepted forms fits this value; see docs/set-file.md.';
+    default:
+      return 'this value is not accepted.';
+  }
+}
+
+/** A Zod error as lines of "path: what is wrong". */
+export function describeIssues(error: z.ZodError): string[] {
+  return error.issues.map((issue) => {
+    const path =
+      issue.path
+        .map((p) => (typeof p === 'number' ? `[${p}]` : `.${String(p)}`))
+        .join('')
+        .replace(/^\./, '') || 'the file';
+    if (issue.code === 'unrecognized_keys')
+      return `${path === 'the file' ? '' : path + '.'}${issue.keys.join(', ')}: this key is not known here; remove it or correct its spelling.`;
+    return `${path}: ${describeMessage(issue)}`;
+  });
+}
