@@ -1,21 +1,21 @@
 /** Puts solids together to a model: finishes by name, parts in a tree. */
 import {
-  AT_ORIGIN,
-  DEFAULT_FINISH,
-  type Finish,
+  IDENTITY_TRS,
+  DEFAULT_MATERIAL,
+  type Material,
   type Model,
   type Part,
-  placeParts,
-  SAME_PLACE,
-  SEEN_BY_ALL,
-  setPaths,
+  computeWorldMatrices,
+  IDENTITY_UV,
+  VISIBLE_TO_ALL,
+  assignPartPaths,
   type Texture,
 } from '../src/core/model/model.js';
 import { identity } from '../src/core/geometry/matrix.js';
 import { parseHex, type Rgb } from '../src/core/units/colour.js';
 import { type Solid } from './shapes.js';
 
-type FinishValues = Partial<Omit<Finish, 'base' | 'name' | 'emission'>> & { colour: string; emission?: Rgb };
+type MaterialValues = Partial<Omit<Material, 'base' | 'name' | 'emission'>> & { colour: string; emission?: Rgb };
 
 export class Builder {
   private readonly model: Model;
@@ -24,15 +24,15 @@ export class Builder {
     this.model = { name, meshes: [], finishes: [], textures: [], parts: [], lamps: [], curves: [], cameras: [], warnings: [] };
   }
 
-  finish(name: string, { colour, ...values }: FinishValues): number {
-    this.model.finishes.push({ ...DEFAULT_FINISH, name, base: parseHex(colour), ...values });
+  finish(name: string, { colour, ...values }: MaterialValues): number {
+    this.model.finishes.push({ ...DEFAULT_MATERIAL, name, base: parseHex(colour), ...values });
     return this.model.finishes.length - 1;
   }
 
   /** Takes a texture in; what a finish says to wear it as its base colour. */
-  texture(texture: Texture): Finish['textures'] {
+  texture(texture: Texture): Material['textures'] {
     this.model.textures.push(texture);
-    return { base: { texture: this.model.textures.length - 1, matrix: [...SAME_PLACE], mapping: 'first' } };
+    return { base: { texture: this.model.textures.length - 1, matrix: [...IDENTITY_UV], mapping: 'first' } };
   }
 
   group(name: string, parent = -1, { inPicture = true, surroundings = false } = {}): number {
@@ -40,11 +40,11 @@ export class Builder {
       name,
       path: '',
       parent,
-      place: AT_ORIGIN,
+      place: IDENTITY_TRS,
       world: identity(),
       primitives: [],
       inPicture,
-      visible: SEEN_BY_ALL,
+      visible: VISIBLE_TO_ALL,
       surroundings,
     });
     return this.model.parts.length - 1;
@@ -66,7 +66,7 @@ export class Builder {
       primitives: [{ mesh, finish }],
       place: { translation, rotation: [0, Math.sin(half), 0, Math.cos(half)], scale: [1, 1, 1] },
       inPicture: this.model.parts[parent]?.inPicture ?? true,
-      visible: SEEN_BY_ALL,
+      visible: VISIBLE_TO_ALL,
       surroundings: this.model.parts[parent]?.surroundings ?? false,
     };
     this.model.parts.push(part);
@@ -80,8 +80,8 @@ export class Builder {
   }
 
   build(): Model {
-    setPaths(this.model.parts);
-    placeParts(this.model.parts);
+    assignPartPaths(this.model.parts);
+    computeWorldMatrices(this.model.parts);
     return this.model;
   }
 }

@@ -3,7 +3,7 @@ import { type Bounds } from '../src/core/geometry/bounds.js';
 import { type Model } from '../src/core/model/model.js';
 import { modelBounds } from '../src/core/model/model.js';
 import { parseSet } from '../src/core/plan/set.js';
-import { SHIPPED } from '../src/core/plan/shipped.js';
+import { TEMPLATES } from '../src/core/plan/shipped.js';
 import { writeGlb } from '../src/formats/glb/write.js';
 import { type ServerContext } from '../src/server/context.js';
 import { PlanSet, Project } from '../src/server/db/models.js';
@@ -11,7 +11,7 @@ import { importSources } from '../src/server/imports.js';
 import { createProject } from '../src/server/projects.js';
 import { addSet, setColumns } from '../src/server/sets.js';
 import { northmere } from './northmere.js';
-import { LAMP, LANDING } from './sets.js';
+import { LAMP_SHOTS, LANDING } from './sets.js';
 import { tern } from './tern.js';
 
 /** Bounds of the parts below a path, or of the whole subject. */
@@ -19,7 +19,7 @@ function boundsBelow(model: Model, path?: string): Bounds {
   return modelBounds(path ? { ...model, parts: model.parts.filter((p) => p.path === path || p.path.startsWith(`${path}/`)) } : model);
 }
 
-interface Recipes {
+interface Presets {
   ids: string[];
   /** Path of the part that they are made to measure for. */
   part?: string;
@@ -41,9 +41,9 @@ async function load(context: ServerContext, name: string, [first, ...later]: [Mo
 }
 
 /** A set of each recipe, made to measure for the design. */
-async function addRecipes(context: ServerContext, project: Project, design: Model, set: unknown, { ids, part }: Recipes): Promise<void> {
+async function addPresets(context: ServerContext, project: Project, design: Model, set: unknown, { ids, part }: Presets): Promise<void> {
   const plan = parseSet(set);
-  for (const recipe of SHIPPED.filter((r) => ids.includes(r.id)))
+  for (const recipe of TEMPLATES.filter((r) => ids.includes(r.id)))
     await addSet(
       context,
       project,
@@ -60,7 +60,7 @@ export async function loadDemo(context: ServerContext): Promise<void> {
   if ((await Project.count()) > 0) return;
   const [landing, lamp] = [northmere(), tern()];
   const first = await load(context, 'Northmere Ferry Landing', [landing], LANDING);
-  const second = await load(context, 'Tern desk lamp', [lamp, tern({ revision: 'B' })], LAMP);
-  await addRecipes(context, first, landing, LANDING, { ids: ['daylight-four', 'entrance-walk'], part: 'Pavilion' });
-  await addRecipes(context, second, lamp, LAMP, { ids: ['eight-angles', 'turntable-sizes', 'section-reveal', 'material-board'] });
+  const second = await load(context, 'Tern desk lamp', [lamp, tern({ revision: 'B' })], LAMP_SHOTS);
+  await addPresets(context, first, landing, LANDING, { ids: ['daylight-four', 'entrance-walk'], part: 'Pavilion' });
+  await addPresets(context, second, lamp, LAMP_SHOTS, { ids: ['eight-angles', 'turntable-sizes', 'section-reveal', 'material-board'] });
 }

@@ -30,7 +30,7 @@ export const LANDING = {
   ],
 };
 
-export const LAMP = {
+export const LAMP_SHOTS = {
   format: 'cold-easel.set',
   version: 1,
   name: 'Product review',

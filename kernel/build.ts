@@ -10,7 +10,7 @@
  * A leaf has left = -count and its primitives are leaves[first .. first + count).
  */
 import { BUILD_BOX_BYTES, BUILD_NODE_BYTES } from "./layout";
-import { chooseSpatial, maySplit, onLeft, onRight, spatialCost, splitSpatial } from "./split";
+import { chooseSpatial, isSplitAllowed, onLeft, onRight, spatialCost, splitSpatial } from "./split";
 
 export const N_MIN: usize = 0;
 export const N_MAX: usize = 16;
@@ -111,7 +111,7 @@ export function buildBinary(boxes: usize, ids: usize, count: i32, leafSize: i32,
     const span = f32x4.sub(chi, clo);
     const bestSplit = depth < DEEPEST ? chooseSplit(boxes, order, first, n, leafSize, clo, span, bins) : -1;
     let mid: i32 = 0, rest: i32 = 0;
-    const overlaps = bestSplit >= 0 && maySplit() && splitOverlap > OVERLAP * whole && splitOverlap > NODE_OVERLAP * halfArea(lo, hi);
+    const overlaps = bestSplit >= 0 && isSplitAllowed() && splitOverlap > OVERLAP * whole && splitOverlap > NODE_OVERLAP * halfArea(lo, hi);
     if (overlaps && chooseSpatial(order, first, n, leafSize, at, bins + OBJECT_BINS) && spatialCost < splitCost && splitSpatial(order, first, n, at, bins + OBJECT_BINS)) {
       mid = onLeft;
       rest = onRight;
@@ -190,7 +190,7 @@ function chooseSplit(boxes: usize, order: usize, first: i32, n: i32, leafSize: i
       lo = f32x4.min(lo, v128.load(b));
       hi = f32x4.max(hi, v128.load(b + 16));
       c += load<i32>(b + 32);
-      store<f32>(areas + (<usize>i << 2), c == 0 ? f32.MAX_VALUE : halfArea(lo, hi) * <f32>packets(c, leafSize));
+      store<f32>(areas + (<usize>i << 2), c == 0 ? f32.MAX_VALUE : halfArea(lo, hi) * <f32>packBlocks(c, leafSize));
     }
     lo = huge;
     hi = low;
@@ -201,7 +201,7 @@ function chooseSplit(boxes: usize, order: usize, first: i32, n: i32, leafSize: i
       hi = f32x4.max(hi, v128.load(b + 16));
       c += load<i32>(b + 32);
       if (c == 0) continue;
-      const cost: f32 = halfArea(lo, hi) * <f32>packets(c, leafSize) + load<f32>(areas + (<usize>(i + 1) << 2));
+      const cost: f32 = halfArea(lo, hi) * <f32>packBlocks(c, leafSize) + load<f32>(areas + (<usize>(i + 1) << 2));
       if (cost < bestCost) {
         bestCost = cost;
         best = (a << 8) | i;
@@ -231,7 +231,7 @@ function overlapOf(bins: usize, used: i32, last: i32): f32 {
 
 // @ts-ignore: decorator
 @inline
-export function packets(n: i32, leafSize: i32): i32 {
+export function packBlocks(n: i32, leafSize: i32): i32 {
   return leafSize == 4 ? (n + 3) >> 2 : n;
 }
 

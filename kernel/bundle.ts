@@ -6,16 +6,16 @@
  * The intervals are of the very numbers that single rays are tested with, and rounding keeps order, so nothing
  * that a single ray would meet is left out: a ray of a bundle and the same ray alone have the same hit.
  */
-import { NODE_CHILD, INSTANCE_FLAGS, INSTANCE_MESH, MESH_TREE, MESH_ROOT, UNMOVED, EYE, BUNDLE } from "./layout";
+import { NODE_CHILD, INSTANCE_FLAGS, INSTANCE_MESH, MESH_TREE, MESH_ROOT, UNTRANSFORMED, CAMERA_RAYS, PACKET_RAYS } from "./layout";
 import { R_BYTES, R_INVERSE, R_NEAR, PLANES, setRay } from "./ray";
 import {
-  bundleScratch, hitDistance, hitPacket, hitLane, hitU, hitV, hitInstance,
-  nearest, enterBundle, resume, askScene, askMesh, askPacket, moveRay, seenFrom,
+  packetBase, hitDistance, hitBlock, hitLane, hitU, hitV, hitInstance,
+  closestHit, enterPacket, resume, closestHitInScene, closestHitInMesh, intersectTrianglesOf, advanceRay, visibleInstance,
 } from "./traverse";
 
 // Kinds of walk, told apart by their size when compiled.
-type OfMesh = i8;
-type OfScene = i32;
+type MeshLevel = i8;
+type SceneLevel = i32;
 
 // Rays side by side: origin and inverse by axis, then the distance so far, 64 bytes each.
 const ROW: usize = 64;
@@ -24,7 +24,7 @@ const DISTANCES: usize = 6 * ROW;
 const ROWS_BYTES: usize = 7 * ROW;
 
 // A ray's hit, beside its distance.
-const H_PACKET: usize = 0;
+const H_BLOCK: usize = 0;
 const H_LANE: usize = 4;
 const H_U: usize = 8;
 const H_V: usize = 12;
@@ -33,25 +33,25 @@ const H_BYTES: usize = 32;
 
 // Room in the worker's scratch: rays in the world and in an instance, both side by side, hits, keys, stacks.
 const WORLD_RAYS: usize = 0;
-const OBJECT_RAYS: usize = WORLD_RAYS + <usize>BUNDLE * R_BYTES;
-const WORLD_ROWS: usize = OBJECT_RAYS + <usize>BUNDLE * R_BYTES;
+const OBJECT_RAYS: usize = WORLD_RAYS + <usize>PACKET_RAYS * R_BYTES;
+const WORLD_ROWS: usize = OBJECT_RAYS + <usize>PACKET_RAYS * R_BYTES;
 const OBJECT_ROWS: usize = WORLD_ROWS + ROWS_BYTES;
 const HITS: usize = OBJECT_ROWS + ROWS_BYTES;
-const KEYS: usize = HITS + <usize>BUNDLE * H_BYTES;
-const ASIDE: usize = 8192;
+const KEYS: usize = HITS + <usize>PACKET_RAYS * H_BYTES;
+const SCRATCH: usize = 8192;
 const SCENE_STACK: usize = 16384;
 const MESH_STACK: usize = 32768;
 
 /** Fewer rays than this go one by one. */
-const LEAST: i32 = 3;
+const MIN_PACKET: i32 = 3;
 
-let count: i32 = 0;
-let expected: i32 = -1;
+let rayCount: i32 = 0;
+let expectedRays: i32 = -1;
 
 /** Writes the ray at r as the k-th of those side by side. */
 // @ts-ignore: decorator
 @inline
-function rowsOf(r: usize, rows: usize, k: usize): void {
+function boundRows(r: usize, rows: usize, k: usize): void {
   const to = rows + (k << 2);
   for (let a: usize = 0; a < 3; a++) {
     store<f32>(to + a * ROW, load<f32>(r + (a << 4)));
@@ -60,75 +60,75 @@ function rowsOf(r: usize, rows: usize, k: usize): void {
 }
 
 /** Begins a bundle. */
-export function startBundle(): void {
-  count = 0;
+export function beginPacket(): void {
+  rayCount = 0;
 }
 
 /** Adds a ray, of BUNDLE at the most. */
 export function addRay(ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32, far: f32): void {
-  const k = <usize>count;
-  const r = bundleScratch + WORLD_RAYS + k * R_BYTES;
+  const k = <usize>rayCount;
+  const r = packetBase + WORLD_RAYS + k * R_BYTES;
   setRay(r, ox, oy, oz, dx, dy, dz);
-  rowsOf(r, bundleScratch + WORLD_ROWS, k);
-  store<f32>(bundleScratch + WORLD_ROWS + DISTANCES + (k << 2), far);
-  store<u32>(bundleScratch + HITS + k * H_BYTES, 0, H_PACKET);
-  store<u32>(bundleScratch + HITS + k * H_BYTES, 0, H_INSTANCE);
-  count++;
+  boundRows(r, packetBase + WORLD_ROWS, k);
+  store<f32>(packetBase + WORLD_ROWS + DISTANCES + (k << 2), far);
+  store<u32>(packetBase + HITS + k * H_BYTES, 0, H_BLOCK);
+  store<u32>(packetBase + HITS + k * H_BYTES, 0, H_INSTANCE);
+  rayCount++;
 }
 
 /** Finds the nearest hits of all rays that were added, among instances that the mask meets, none of which is cut or moves. */
-export function traceBundle(base: usize, root: i32, at: usize, mask: u32): void {
-  enterBundle(at, mask);
-  const rows = bundleScratch + WORLD_ROWS, rays = bundleScratch + WORLD_RAYS;
-  const all: u32 = (1 << count) - 1;
-  pad(rows, all);
-  if (count >= LEAST && agree(rows)) {
-    walkTogether<OfScene>(base, root, rows, rays, bundleScratch + SCENE_STACK, all);
+export function closestHitPacket(base: usize, root: i32, at: usize, mask: u32): void {
+  enterPacket(at, mask);
+  const rows = packetBase + WORLD_ROWS, rays = packetBase + WORLD_RAYS;
+  const all: u32 = (1 << rayCount) - 1;
+  padPacket(rows, all);
+  if (rayCount >= MIN_PACKET && sameDirectionSigns(rows)) {
+    traversePacket<SceneLevel>(base, root, rows, rays, packetBase + SCENE_STACK, all);
     return;
   }
-  for (let k: i32 = 0; k < count; k++) {
+  for (let k: i32 = 0; k < rayCount; k++) {
     const r = rays + <usize>k * R_BYTES;
-    take(rows, k);
-    if (askScene(base, root, r)) keep(rows, k);
+    loadRay(rows, k);
+    if (closestHitInScene(base, root, r)) saveRay(rows, k);
   }
 }
 
 /** Room of 64 bytes for what is laid aside with ray k. */
 // @ts-ignore: decorator
 @inline
-export function aside(k: u32): usize {
-  return bundleScratch + ASIDE + (<usize>k << 6);
+export function packetScratch(k: u32): usize {
+  return packetBase + SCRATCH + (<usize>k << 6);
 }
 
 /** Makes the hit of ray k the present one; false where it met nothing. */
-export function takeHit(k: i32): bool {
-  take(bundleScratch + WORLD_ROWS, k);
-  return hitPacket != 0;
+export function loadHit(k: i32): bool {
+  loadRay(packetBase + WORLD_ROWS, k);
+  return hitBlock != 0;
 }
 
 /** Lets the next path begin with the hit of ray k. */
-export function expectHit(k: i32): void {
-  expected = k;
+export function announceRay(k: i32): void {
+  expectedRays = k;
 }
 
 /** The nearest hit of an eye's ray: the expected one, which was found before, or its own. */
-export function nearestOfEye(base: usize, root: i32, at: usize, ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32): bool {
-  const k = expected;
-  expected = -1;
-  return k >= 0 ? takeHit(k) : nearest(base, root, at, EYE, ox, oy, oz, dx, dy, dz, f32.MAX_VALUE);
+export function closestHitOfCamera(base: usize, root: i32, at: usize, ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32): bool {
+  const k = expectedRays;
+  expectedRays = -1;
+  return k >= 0 ? loadHit(k) : closestHit(base, root, at, CAMERA_RAYS, ox, oy, oz, dx, dy, dz, f32.MAX_VALUE);
 }
 
-function take(rows: usize, k: i32): void {
-  const h = bundleScratch + HITS + <usize>k * H_BYTES;
+function loadRay(rows: usize, k: i32): void {
+  const h = packetBase + HITS + <usize>k * H_BYTES;
   resume(
-    load<f32>(rows + DISTANCES + (<usize>k << 2)), <usize>load<u32>(h, H_PACKET), <usize>load<u32>(h, H_LANE), load<f32>(h, H_U), load<f32>(h, H_V), <usize>load<u32>(h, H_INSTANCE),
+    load<f32>(rows + DISTANCES + (<usize>k << 2)), <usize>load<u32>(h, H_BLOCK), <usize>load<u32>(h, H_LANE), load<f32>(h, H_U), load<f32>(h, H_V), <usize>load<u32>(h, H_INSTANCE),
   );
 }
 
-function keep(rows: usize, k: i32): void {
-  const h = bundleScratch + HITS + <usize>k * H_BYTES;
+function saveRay(rows: usize, k: i32): void {
+  const h = packetBase + HITS + <usize>k * H_BYTES;
   store<f32>(rows + DISTANCES + (<usize>k << 2), hitDistance);
-  store<u32>(h, <u32>hitPacket, H_PACKET);
+  store<u32>(h, <u32>hitBlock, H_BLOCK);
   store<u32>(h, <u32>hitLane, H_LANE);
   store<f32>(h, hitU, H_U);
   store<f32>(h, hitV, H_V);
@@ -136,9 +136,9 @@ function keep(rows: usize, k: i32): void {
 }
 
 /** Fills places without a ray of the mask with the first that is there, at a distance where nothing is met. */
-function pad(rows: usize, mask: u32): void {
+function padPacket(rows: usize, mask: u32): void {
   const first = <usize>ctz(mask) << 2;
-  for (let k: u32 = 0; k < <u32>BUNDLE; k++) {
+  for (let k: u32 = 0; k < <u32>PACKET_RAYS; k++) {
     if ((mask >> k & 1) != 0) continue;
     const to = rows + (<usize>k << 2);
     for (let a: usize = 0; a < 6; a++) store<f32>(to + a * ROW, load<f32>(rows + first + a * ROW));
@@ -147,7 +147,7 @@ function pad(rows: usize, mask: u32): void {
 }
 
 /** Whether all rays go the same way along every axis. */
-function agree(rows: usize): bool {
+function sameDirectionSigns(rows: usize): bool {
   for (let a: usize = 0; a < 3; a++) {
     const p = rows + INVERSES + a * ROW;
     const signs = i32x4.bitmask(v128.load(p)) | i32x4.bitmask(v128.load(p, 16)) << 4 | i32x4.bitmask(v128.load(p, 32)) << 8 | i32x4.bitmask(v128.load(p, 48)) << 12;
@@ -159,7 +159,7 @@ function agree(rows: usize): bool {
 /** Least and greatest of a row, in all four lanes. */
 // @ts-ignore: decorator
 @inline
-function least(p: usize): v128 {
+function min4(p: usize): v128 {
   const v = f32x4.pmin(f32x4.pmin(v128.load(p), v128.load(p, 16)), f32x4.pmin(v128.load(p, 32), v128.load(p, 48)));
   const w = f32x4.pmin(v, v128.shuffle<i32>(v, v, 2, 3, 0, 1));
   return f32x4.pmin(w, v128.shuffle<i32>(w, w, 1, 0, 3, 2));
@@ -167,7 +167,7 @@ function least(p: usize): v128 {
 
 // @ts-ignore: decorator
 @inline
-function most(p: usize): v128 {
+function max4(p: usize): v128 {
   const v = f32x4.pmax(f32x4.pmax(v128.load(p), v128.load(p, 16)), f32x4.pmax(v128.load(p, 32), v128.load(p, 48)));
   const w = f32x4.pmax(v, v128.shuffle<i32>(v, v, 2, 3, 0, 1));
   return f32x4.pmax(w, v128.shuffle<i32>(w, w, 1, 0, 3, 2));
@@ -176,7 +176,7 @@ function most(p: usize): v128 {
 /** Which rays meet the box of a node's child, one bit each. */
 // @ts-ignore: decorator
 @inline
-function meetBox(rows: usize, child: usize, nx: usize, ny: usize, nz: usize): u32 {
+function intersectBox(rows: usize, child: usize, nx: usize, ny: usize, nz: usize): u32 {
   const x0 = v128.load32_splat(child + nx), y0 = v128.load32_splat(child + ny), z0 = v128.load32_splat(child + nz);
   const x1 = v128.load32_splat(child + PLANES - nx), y1 = v128.load32_splat(child + PLANES + 32 - ny), z1 = v128.load32_splat(child + PLANES + 64 - nz);
   const zero = f32x4.splat(0);
@@ -201,43 +201,43 @@ function meetBox(rows: usize, child: usize, nx: usize, ny: usize, nz: usize): u3
 /** A leaf: every ray that meets its box is asked. True where a nearer hit was found. */
 // @ts-ignore: decorator
 @inline
-function meetLeaf<Walk>(base: usize, ref: i32, rows: usize, rays: usize, mask: u32): bool {
-  if (sizeof<Walk>() == 4) return meetInstance(~ref, rows, mask);
+function intersectLeaf<Walk>(base: usize, ref: i32, rows: usize, rays: usize, mask: u32): bool {
+  if (sizeof<Walk>() == 4) return intersectInstance(~ref, rows, mask);
   let found = false;
   while (mask != 0) {
     const k = ctz(mask);
     mask &= mask - 1;
-    take(rows, k);
-    if (!askPacket(base + <usize>~ref, rays + <usize>k * R_BYTES)) continue;
-    keep(rows, k);
+    loadRay(rows, k);
+    if (!intersectTrianglesOf(base + <usize>~ref, rays + <usize>k * R_BYTES)) continue;
+    saveRay(rows, k);
     found = true;
   }
   return found;
 }
 
 /** Nearest hits in an instance's mesh. */
-function meetInstance(index: i32, world: usize, mask: u32): bool {
-  const at = seenFrom(index);
+function intersectInstance(index: i32, world: usize, mask: u32): bool {
+  const at = visibleInstance(index);
   if (at == 0) return false;
-  const moved = (load<u32>(at + INSTANCE_FLAGS) & UNMOVED) == 0;
-  const worldRays = bundleScratch + WORLD_RAYS;
+  const moved = (load<u32>(at + INSTANCE_FLAGS) & UNTRANSFORMED) == 0;
+  const worldRays = packetBase + WORLD_RAYS;
   const mesh = <usize>load<u32>(at + INSTANCE_MESH);
   const base = <usize>load<u32>(mesh + MESH_TREE), root = load<i32>(mesh + MESH_ROOT);
-  const rays = moved ? bundleScratch + OBJECT_RAYS : worldRays;
-  if (!moved && <i32>popcnt(mask) == count) return walkTogether<OfMesh>(base, root, world, rays, bundleScratch + MESH_STACK, mask);
-  const rows = bundleScratch + OBJECT_ROWS;
+  const rays = moved ? packetBase + OBJECT_RAYS : worldRays;
+  if (!moved && <i32>popcnt(mask) == rayCount) return traversePacket<MeshLevel>(base, root, world, rays, packetBase + MESH_STACK, mask);
+  const rows = packetBase + OBJECT_ROWS;
   for (let m = mask; m != 0; m &= m - 1) {
     const k = <usize>ctz(m);
     const r = rays + k * R_BYTES;
-    if (moved) moveRay(at, worldRays + k * R_BYTES, r);
-    rowsOf(r, rows, k);
+    if (moved) advanceRay(at, worldRays + k * R_BYTES, r);
+    boundRows(r, rows, k);
     store<f32>(rows + DISTANCES + (k << 2), load<f32>(world + DISTANCES + (k << 2)));
   }
   let found = false;
-  if (<i32>popcnt(mask) >= LEAST) {
-    pad(rows, mask);
-    if (agree(rows)) {
-      found = walkTogether<OfMesh>(base, root, rows, rays, bundleScratch + MESH_STACK, mask);
+  if (<i32>popcnt(mask) >= MIN_PACKET) {
+    padPacket(rows, mask);
+    if (sameDirectionSigns(rows)) {
+      found = traversePacket<MeshLevel>(base, root, rows, rays, packetBase + MESH_STACK, mask);
       if (found) for (let m = mask; m != 0; m &= m - 1) {
         const k = <usize>ctz(m);
         store<f32>(world + DISTANCES + (k << 2), load<f32>(rows + DISTANCES + (k << 2)));
@@ -247,32 +247,32 @@ function meetInstance(index: i32, world: usize, mask: u32): bool {
   }
   for (let m = mask; m != 0; m &= m - 1) {
     const k = ctz(m);
-    take(world, k);
-    if (!askMesh(base, root, rays + <usize>k * R_BYTES)) continue;
-    keep(world, k);
+    loadRay(world, k);
+    if (!closestHitInMesh(base, root, rays + <usize>k * R_BYTES)) continue;
+    saveRay(world, k);
     found = true;
   }
   return found;
 }
 
 /** Walks a tree with the rays of `all`; true where a nearer hit was found. */
-function walkTogether<Walk>(base: usize, root: i32, rows: usize, rays: usize, stack: usize, all: u32): bool {
+function traversePacket<Walk>(base: usize, root: i32, rows: usize, rays: usize, stack: usize, all: u32): bool {
   // The first ray's near planes are everybody's.
   const first = rays + <usize>ctz(all) * R_BYTES;
   const nx = <usize>load<u32>(first, R_NEAR), ny = <usize>load<u32>(first, R_NEAR + 4), nz = <usize>load<u32>(first, R_NEAR + 8);
   const fx = PLANES - nx, fy = PLANES + 32 - ny, fz = PLANES + 64 - nz;
   // Where rays go upwards a plane is met soonest from the highest origin, and last from the lowest; else the other way round.
   const up0 = nx == 0, up1 = ny == 16, up2 = nz == 32;
-  const lowX = least(rows), highX = most(rows), lowY = least(rows + ROW), highY = most(rows + ROW), lowZ = least(rows + 2 * ROW), highZ = most(rows + 2 * ROW);
+  const lowX = min4(rows), highX = max4(rows), lowY = min4(rows + ROW), highY = max4(rows + ROW), lowZ = min4(rows + 2 * ROW), highZ = max4(rows + 2 * ROW);
   const soonX = up0 ? highX : lowX, lateX = up0 ? lowX : highX;
   const soonY = up1 ? highY : lowY, lateY = up1 ? lowY : highY;
   const soonZ = up2 ? highZ : lowZ, lateZ = up2 ? lowZ : highZ;
-  const ax = least(rows + INVERSES), bx = most(rows + INVERSES);
-  const ay = least(rows + INVERSES + ROW), by = most(rows + INVERSES + ROW);
-  const az = least(rows + INVERSES + 2 * ROW), bz = most(rows + INVERSES + 2 * ROW);
+  const ax = min4(rows + INVERSES), bx = max4(rows + INVERSES);
+  const ay = min4(rows + INVERSES + ROW), by = max4(rows + INVERSES + ROW);
+  const az = min4(rows + INVERSES + 2 * ROW), bz = max4(rows + INVERSES + 2 * ROW);
   const zero = f32x4.splat(0);
-  const keys = bundleScratch + KEYS;
-  let reach = most(rows + DISTANCES);
+  const keys = packetBase + KEYS;
+  let reach = max4(rows + DISTANCES);
   let found = false;
   let sp = stack;
   let ref = root;
@@ -307,9 +307,9 @@ function walkTogether<Walk>(base: usize, root: i32, rows: usize, rays: usize, st
         store<u32>(q, <u32>(n + lane), 8);
         sp += 16;
       }
-    } else if (mask != 0 && meetLeaf<Walk>(base, ref, rows, rays, mask)) {
+    } else if (mask != 0 && intersectLeaf<Walk>(base, ref, rows, rays, mask)) {
       found = true;
-      reach = most(rows + DISTANCES);
+      reach = max4(rows + DISTANCES);
     }
     const limit = <u32>i32x4.extract_lane(reach, 0);
     let key: u64 = 0;
@@ -319,6 +319,6 @@ function walkTogether<Walk>(base: usize, root: i32, rows: usize, rays: usize, st
       key = load<u64>(sp);
     } while (<u32>(key >> 32) > limit);
     ref = <i32>key;
-    if (ref < 0) mask = meetBox(rows, <usize>load<u32>(sp, 8), nx, ny, nz);
+    if (ref < 0) mask = intersectBox(rows, <usize>load<u32>(sp, 8), nx, ny, nz);
   }
 }

@@ -1,9 +1,9 @@
 /** Rays of the camera: perspective with a thin lens, parallel, or an equirectangular panorama. */
 import {
-  FRAME_OPEN, FRAME_CLOSE, FRAME_PROJECTION, FRAME_WIDTH, FRAME_HEIGHT, FRAME_LENS, FRAME_FOCUS, FRAME_SHUTTER, FRAME_NEAR,
+  FRAME_OPEN, FRAME_CLOSE, FRAME_PROJECTION, FRAME_WIDTH, FRAME_HEIGHT, FRAME_LENS, FRAME_FOCUS, FRAME_SHUTTER, FRAME_NEAR_CLIP,
   CAMERA_EYE, CAMERA_CORNER, CAMERA_DX, CAMERA_DY, CAMERA_FORWARD,
 } from "./layout";
-import { turn, sine, cosine } from "./math";
+import { sinCosTurns, sine, cosine } from "./math";
 
 export let eyeX: f32 = 0;
 export let eyeY: f32 = 0;
@@ -21,24 +21,24 @@ export let filmY: f32 = 0;
 /** Metres along the ray that the camera looks past: `eye` stands there. */
 export let rayStart: f32 = 0;
 
-let time: f32 = 0;
-let moves: bool = false;
+let shutterTime: f32 = 0;
+let hasMotion: bool = false;
 
 /** A component of the camera at the moment of the ray. */
 // @ts-ignore: decorator
 @inline
-function at(frame: usize, field: usize): f32 {
+function cameraAt(frame: usize, field: usize): f32 {
   const a = load<f32>(frame + FRAME_OPEN + field);
-  if (!moves) return a;
-  return a + time * (load<f32>(frame + FRAME_CLOSE + field) - a);
+  if (!hasMotion) return a;
+  return a + shutterTime * (load<f32>(frame + FRAME_CLOSE + field) - a);
 }
 
 /** The ray through film point (a, b), in pixels from the upper left, at the moment, by lens sample (u, v). */
 export function cameraRay(frame: usize, a: f32, b: f32, moment: f32, u: f32, v: f32): void {
   filmX = a;
   filmY = b;
-  aimRay(frame, a, b, moment, u, v);
-  const near = load<f32>(frame + FRAME_NEAR);
+  advanceRay(frame, a, b, moment, u, v);
+  const near = load<f32>(frame + FRAME_NEAR_CLIP);
   rayStart = near > 0 ? near / rayDepth : 0;
   eyeX += rayStart * rayX;
   eyeY += rayStart * rayY;
@@ -46,7 +46,7 @@ export function cameraRay(frame: usize, a: f32, b: f32, moment: f32, u: f32, v: 
 }
 
 /** Lays the camera's ray aside, 40 bytes at p. */
-export function keepRay(p: usize): void {
+export function saveRay(p: usize): void {
   store<f32>(p, eyeX);
   store<f32>(p, eyeY, 4);
   store<f32>(p, eyeZ, 8);
@@ -60,7 +60,7 @@ export function keepRay(p: usize): void {
 }
 
 /** Takes the camera's ray up that was laid aside. */
-export function takeUpRay(p: usize): void {
+export function restoreRay(p: usize): void {
   eyeX = load<f32>(p);
   eyeY = load<f32>(p, 4);
   eyeZ = load<f32>(p, 8);
@@ -73,28 +73,28 @@ export function takeUpRay(p: usize): void {
   filmY = load<f32>(p, 36);
 }
 
-function aimRay(frame: usize, a: f32, b: f32, moment: f32, u: f32, v: f32): void {
-  moves = load<u32>(frame + FRAME_SHUTTER) != 0;
-  time = moment;
+function advanceRay(frame: usize, a: f32, b: f32, moment: f32, u: f32, v: f32): void {
+  hasMotion = load<u32>(frame + FRAME_SHUTTER) != 0;
+  shutterTime = moment;
   const kind = load<u32>(frame + FRAME_PROJECTION);
-  eyeX = at(frame, CAMERA_EYE);
-  eyeY = at(frame, CAMERA_EYE + 4);
-  eyeZ = at(frame, CAMERA_EYE + 8);
-  const fx = at(frame, CAMERA_FORWARD), fy = at(frame, CAMERA_FORWARD + 4), fz = at(frame, CAMERA_FORWARD + 8);
-  const xx = at(frame, CAMERA_DX), xy = at(frame, CAMERA_DX + 4), xz = at(frame, CAMERA_DX + 8);
-  const yx = at(frame, CAMERA_DY), yy = at(frame, CAMERA_DY + 4), yz = at(frame, CAMERA_DY + 8);
+  eyeX = cameraAt(frame, CAMERA_EYE);
+  eyeY = cameraAt(frame, CAMERA_EYE + 4);
+  eyeZ = cameraAt(frame, CAMERA_EYE + 8);
+  const fx = cameraAt(frame, CAMERA_FORWARD), fy = cameraAt(frame, CAMERA_FORWARD + 4), fz = cameraAt(frame, CAMERA_FORWARD + 8);
+  const xx = cameraAt(frame, CAMERA_DX), xy = cameraAt(frame, CAMERA_DX + 4), xz = cameraAt(frame, CAMERA_DX + 8);
+  const yx = cameraAt(frame, CAMERA_DY), yy = cameraAt(frame, CAMERA_DY + 4), yz = cameraAt(frame, CAMERA_DY + 8);
   if (kind == 2) {
     // Longitude is linear in x, latitude in y; the middle looks forward.
-    turn(a / <f32>load<u32>(frame + FRAME_WIDTH));
+    sinCosTurns(a / <f32>load<u32>(frame + FRAME_WIDTH));
     const s: f32 = -sine, c: f32 = -cosine;
-    turn(b / <f32>load<u32>(frame + FRAME_HEIGHT) * <f32>0.5);
+    sinCosTurns(b / <f32>load<u32>(frame + FRAME_HEIGHT) * <f32>0.5);
     rayX = sine * (s * xx + c * fx) - cosine * yx;
     rayY = sine * (s * xy + c * fy) - cosine * yy;
     rayZ = sine * (s * xz + c * fz) - cosine * yz;
     rayDepth = 1;
     return;
   }
-  const cx: f32 = at(frame, CAMERA_CORNER) + a * xx + b * yx, cy: f32 = at(frame, CAMERA_CORNER + 4) + a * xy + b * yy, cz: f32 = at(frame, CAMERA_CORNER + 8) + a * xz + b * yz;
+  const cx: f32 = cameraAt(frame, CAMERA_CORNER) + a * xx + b * yx, cy: f32 = cameraAt(frame, CAMERA_CORNER + 4) + a * xy + b * yy, cz: f32 = cameraAt(frame, CAMERA_CORNER + 8) + a * xz + b * yz;
   if (kind == 1) {
     eyeX = cx;
     eyeY = cy;
@@ -109,7 +109,7 @@ function aimRay(frame: usize, a: f32, b: f32, moment: f32, u: f32, v: f32): void
   const lens = load<f32>(frame + FRAME_LENS);
   if (lens > 0) {
     const focus = load<f32>(frame + FRAME_FOCUS);
-    turn(u);
+    sinCosTurns(u);
     const r: f32 = lens * sqrt<f32>(v);
     const kx: f32 = r * cosine / sqrt<f32>(xx * xx + xy * xy + xz * xz), ky: f32 = r * sine / sqrt<f32>(yx * yx + yy * yy + yz * yz);
     const ox: f32 = kx * xx + ky * yx, oy: f32 = kx * xy + ky * yy, oz: f32 = kx * xz + ky * yz;

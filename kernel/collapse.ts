@@ -6,11 +6,11 @@
  * Ylitie, Karras, Laine, "Efficient incoherent ray traversal on GPUs through compressed wide
  * BVHs", 2017, section 4.
  */
-import { NODE_MIN, NODE_MAX, NODE_CHILD, NODE_BYTES, PACKET_V0, PACKET_V1, PACKET_V2, PACKET_ID, PACKET_BYTES } from "./layout";
+import { NODE_MIN, NODE_MAX, NODE_CHILD, NODE_BYTES, BLOCK_V0, BLOCK_V1, BLOCK_V2, BLOCK_ID, BLOCK_BYTES } from "./layout";
 import { node, halfArea, N_MIN, N_MAX, N_LEFT, N_RIGHT, N_FIRST } from "./build";
 
 const NODE_COST: f32 = 1;
-const PACKET_COST: f32 = 1;
+const BLOCK_COST: f32 = 1;
 
 // Where the emitted tree goes, and what its leaves are made of.
 let outBase: usize = 0;
@@ -33,7 +33,7 @@ function spread(costs: usize, l: i32, r: i32, k: i32): f32 {
 }
 
 /** Fills costs (four f32 a node) from the leaves up. `list` is scratch for one i32 a node. */
-export function price(nodes: usize, used: i32, costs: usize, list: usize): void {
+export function collapseCosts(nodes: usize, used: i32, costs: usize, list: usize): void {
   // Parents before children; read backwards it is children before parents.
   let head: i32 = 0, tail: i32 = 1;
   store<i32>(list, 0);
@@ -54,7 +54,7 @@ export function price(nodes: usize, used: i32, costs: usize, list: usize): void 
     const l = load<i32>(n + N_LEFT);
     const c = costs + (<usize>i << 4);
     if (l < 0) {
-      v128.store(c, f32x4.splat(area * PACKET_COST));
+      v128.store(c, f32x4.splat(area * BLOCK_COST));
       continue;
     }
     const r = load<i32>(n + N_RIGHT);
@@ -69,7 +69,7 @@ export function price(nodes: usize, used: i32, costs: usize, list: usize): void 
 }
 
 /** Puts the binary nodes that fill k slots under node i into `slots`; returns how many. */
-function gather(nodes: usize, costs: usize, i: i32, k: i32, at: i32, opened: bool): i32 {
+function gatherChildren(nodes: usize, costs: usize, i: i32, k: i32, at: i32, opened: bool): i32 {
   const n = node(nodes, i);
   const l = load<i32>(n + N_LEFT);
   if (!opened) {
@@ -89,7 +89,7 @@ function gather(nodes: usize, costs: usize, i: i32, k: i32, at: i32, opened: boo
       bestI = s;
     }
   }
-  return gather(nodes, costs, r, k - bestI, gather(nodes, costs, l, bestI, at, false), false);
+  return gatherChildren(nodes, costs, r, k - bestI, gatherChildren(nodes, costs, l, bestI, at, false), false);
 }
 
 /** Writes the wide tree at `out`; returns the reference of its root. Without positions the leaves
@@ -125,7 +125,7 @@ function emitNode(nodes: usize, costs: usize, i: i32): i32 {
       k = s;
     }
   }
-  const count = gather(nodes, costs, i, k, 0, true);
+  const count = gatherChildren(nodes, costs, i, k, 0, true);
   const ids = v128.load(slots);
   for (let s: i32 = 0; s < 4; s++) {
     const c = s == 0 ? i32x4.extract_lane(ids, 0) : s == 1 ? i32x4.extract_lane(ids, 1) : s == 2 ? i32x4.extract_lane(ids, 2) : i32x4.extract_lane(ids, 3);
@@ -145,16 +145,16 @@ function emitLeaf(n: usize): i32 {
   if (positions == 0) return ~load<i32>(leaves + (<usize>first << 2));
   const ref = outUsed;
   const p = outBase + outUsed;
-  outUsed += PACKET_BYTES;
+  outUsed += BLOCK_BYTES;
   for (let s: i32 = 0; s < 4; s++) {
     const t = load<i32>(leaves + (<usize>(first + (s < count ? s : 0)) << 2));
     const lane = <usize>s << 2;
-    store<i32>(p + PACKET_ID + lane, t);
+    store<i32>(p + BLOCK_ID + lane, t);
     const tri = indices + <usize>t * 12;
     for (let a: usize = 0; a < 3; a++) {
-      store<f32>(p + PACKET_V0 + (a << 4) + lane, load<f32>(positions + <usize>load<u32>(tri) * 12 + (a << 2)));
-      store<f32>(p + PACKET_V1 + (a << 4) + lane, load<f32>(positions + <usize>load<u32>(tri + 4) * 12 + (a << 2)));
-      store<f32>(p + PACKET_V2 + (a << 4) + lane, load<f32>(positions + <usize>load<u32>(tri + 8) * 12 + (a << 2)));
+      store<f32>(p + BLOCK_V0 + (a << 4) + lane, load<f32>(positions + <usize>load<u32>(tri) * 12 + (a << 2)));
+      store<f32>(p + BLOCK_V1 + (a << 4) + lane, load<f32>(positions + <usize>load<u32>(tri + 4) * 12 + (a << 2)));
+      store<f32>(p + BLOCK_V2 + (a << 4) + lane, load<f32>(positions + <usize>load<u32>(tri + 8) * 12 + (a << 2)));
     }
   }
   return ~(<i32>ref);

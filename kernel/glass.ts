@@ -6,9 +6,9 @@
  * nothing is scaled on the way in or out.
  */
 import { PI } from "./math";
-import { FINISH_GLASS, GLASS_CELLS, THIN } from "./layout";
+import { MATERIAL_GLASS, GLASS_CELLS, THIN } from "./layout";
 import { baseR, baseG, baseB, roughness, flags } from "./look";
-import { fresnel, drawFacet, outX, outY, outZ, LEAST_ALPHA, valueR, valueG, valueB, diffuseR, diffuseG, diffuseB, density } from "./surface";
+import { fresnel, sampleVndf, outX, outY, outZ, MIN_ALPHA, valueR, valueG, valueB, diffuseR, diffuseG, diffuseB, bsdfPdf } from "./surface";
 
 let alpha: f32 = 0;
 let eta: f32 = 1;
@@ -25,14 +25,14 @@ function mirrored(c: f32): f32 {
 
 /** Takes the finish for what follows. `ratio` is the index on the arriving side over that behind. */
 export function setGlass(finish: usize, ratio: f32, outside: bool): void {
-  alpha = max<f32>(roughness * roughness, LEAST_ALPHA);
+  alpha = max<f32>(roughness * roughness, MIN_ALPHA);
   eta = ratio;
   thin = (flags & THIN) != 0;
-  table = <usize>load<u32>(finish + FINISH_GLASS) + (outside || thin ? 0 : GLASS_CELLS * 4);
+  table = <usize>load<u32>(finish + MATERIAL_GLASS) + (outside || thin ? 0 : GLASS_CELLS * 4);
 }
 
 /** 1 / energy of the table at the view's cosine. */
-function gain(c: f32): f32 {
+function energyGain(c: f32): f32 {
   const x: f32 = sqrt<f32>(min<f32>(max<f32>(c, 0), 1)) * <f32>(GLASS_CELLS - 1);
   const i = <u32>min<f32>(x, <f32>(GLASS_CELLS - 2));
   const p = table + (<usize>i << 2);
@@ -48,8 +48,8 @@ function masking(c: f32): f32 {
 }
 
 /** Value times cosine and density for light from l, on either side, towards v. */
-export function evaluateGlass(vx: f32, vy: f32, vz: f32, lx: f32, ly: f32, lz: f32): void {
-  valueR = valueG = valueB = diffuseR = diffuseG = diffuseB = density = 0;
+export function evalGlass(vx: f32, vy: f32, vz: f32, lx: f32, ly: f32, lz: f32): void {
+  valueR = valueG = valueB = diffuseR = diffuseG = diffuseB = bsdfPdf = 0;
   if (vz <= 0 || lz == 0) return;
   const through = lz < 0;
   // A thin sheet lets light on as it would mirror it.
@@ -82,22 +82,22 @@ export function evaluateGlass(vx: f32, vy: f32, vz: f32, lx: f32, ly: f32, lz: f
   const d: f32 = a2 / (PI * q * q);
   const facets: f32 = masking(vz) * d * c / vz;
   const f = mirrored(c);
-  if (!through || thin) density = (through ? 1 - f : f) * facets / (4 * c);
+  if (!through || thin) bsdfPdf = (through ? 1 - f : f) * facets / (4 * c);
   else {
     const o: f32 = lx * hx + ly * hy + lz * hz;
     if (o >= 0) return;
     const k: f32 = eta * c + o;
-    density = (1 - f) * facets * -o / (k * k);
+    bsdfPdf = (1 - f) * facets * -o / (k * k);
   }
-  const value: f32 = density * masking(abs(lz)) * gain(vz);
+  const value: f32 = bsdfPdf * masking(abs(lz)) * energyGain(vz);
   valueR = value * (through ? baseR : 1);
   valueG = value * (through ? baseG : 1);
   valueB = value * (through ? baseB : 1);
 }
 
 /** Draws a direction; false where there is none. */
-export function scatterGlass(vx: f32, vy: f32, vz: f32, choice: f32, u: f32, v: f32): bool {
-  drawFacet(vx, vy, vz, alpha, alpha, u, v);
+export function sampleGlass(vx: f32, vy: f32, vz: f32, choice: f32, u: f32, v: f32): bool {
+  sampleVndf(vx, vy, vz, alpha, alpha, u, v);
   const hx = outX, hy = outY, hz = outZ;
   const c: f32 = vx * hx + vy * hy + vz * hz;
   if (c <= 0) return false;

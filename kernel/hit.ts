@@ -1,10 +1,10 @@
 /** What the ray met: place, normals, texture coordinates. */
 import {
-  PACKET_V0, PACKET_V1, PACKET_V2, INSTANCE_INVERSE, INSTANCE_MESH, INSTANCE_FLAGS, INSTANCE_FINISH, INSTANCE_SIZE, UNMOVED, MOVING,
-  MESH_INDEX, MESH_NORMAL, MESH_UV, MESH_UV_SECOND, MESH_COLOUR, BY_FIRST, BY_SECOND, BY_BOX, PLANE_NORMAL, FRAME_CAP_FINISH, FRAME_HATCH_FINISH,
+  BLOCK_V0, BLOCK_V1, BLOCK_V2, INSTANCE_INVERSE, INSTANCE_MESH, INSTANCE_FLAGS, INSTANCE_MATERIAL, INSTANCE_SIZE, UNTRANSFORMED, MOVING,
+  MESH_INDEX, MESH_NORMAL, MESH_UV, MESH_UV_SECOND, MESH_COLOUR, MAP_FIRST_UV, MAP_SECOND_UV, MAP_BOX, PLANE_NORMAL, FRAME_CAP_MATERIAL, FRAME_HATCH_MATERIAL,
   FRAME_HATCH,
 } from "./layout";
-import { hitPacket, hitLane, hitU, hitV, hitInstance, hitPlane, hitTriangle, turnedCos, turnedSin } from "./traverse";
+import { hitBlock, hitLane, hitU, hitV, hitInstance, hitPlaneIndex, hitTriangle, turnCos, turnSin } from "./traverse";
 
 /** Geometric and shading normal, both turned against the ray, in the world. */
 export let geoX: f32 = 0;
@@ -20,11 +20,11 @@ export let vertexR: f32 = 1;
 export let vertexG: f32 = 1;
 export let vertexB: f32 = 1;
 /** Direction in which texture u grows, in the world, not normalised; 0 where there are no coordinates. */
-export let alongX: f32 = 0;
-export let alongY: f32 = 0;
-export let alongZ: f32 = 0;
+export let texTangentX: f32 = 0;
+export let texTangentY: f32 = 0;
+export let texTangentZ: f32 = 0;
 /** -1 where the texture is mirrored, so that v grows the other way round. */
-export let handed: f32 = -1;
+export let handedness: f32 = -1;
 
 // The triangle that was met, for coordinates that are asked for later.
 let mesh: usize = 0;
@@ -43,11 +43,11 @@ let vx: f32 = 0;
 let vy: f32 = 0;
 let vz: f32 = 0;
 /** Which coordinates texU, texV and along hold. */
-let mapped: u32 = BY_FIRST;
+let isMapped: u32 = MAP_FIRST_UV;
 
 /** Whether a point of a cap lies on a line of the hatch: over level and steepest direction of the plane, or x and -z of a level one. */
-function onHatch(frame: usize, x: f32, y: f32, z: f32): bool {
-  const nx = load<f32>(hitPlane, PLANE_NORMAL), ny = load<f32>(hitPlane, PLANE_NORMAL + 4), nz = load<f32>(hitPlane, PLANE_NORMAL + 8);
+function isOnHatch(frame: usize, x: f32, y: f32, z: f32): bool {
+  const nx = load<f32>(hitPlaneIndex, PLANE_NORMAL), ny = load<f32>(hitPlaneIndex, PLANE_NORMAL + 4), nz = load<f32>(hitPlaneIndex, PLANE_NORMAL + 8);
   const across: f32 = sqrt<f32>(nx * nx + nz * nz);
   // Level to the right of who looks at the cap, and up.
   const flat = across < <f32>1e-4;
@@ -60,14 +60,14 @@ function onHatch(frame: usize, x: f32, y: f32, z: f32): bool {
 }
 
 /** The finish of the surface that was met at a place: a cap may have its own, and lines over it. */
-export function hitFinish(frame: usize, x: f32, y: f32, z: f32): usize {
-  if (hitPlane != 0) {
-    const line = <usize>load<u32>(frame + FRAME_HATCH_FINISH);
-    if (line != 0 && onHatch(frame, x, y, z)) return line;
-    const cap = <usize>load<u32>(frame + FRAME_CAP_FINISH);
+export function hitMaterial(frame: usize, x: f32, y: f32, z: f32): usize {
+  if (hitPlaneIndex != 0) {
+    const line = <usize>load<u32>(frame + FRAME_HATCH_MATERIAL);
+    if (line != 0 && isOnHatch(frame, x, y, z)) return line;
+    const cap = <usize>load<u32>(frame + FRAME_CAP_MATERIAL);
     if (cap != 0) return cap;
   }
-  return <usize>load<u32>(hitInstance + INSTANCE_FINISH);
+  return <usize>load<u32>(hitInstance + INSTANCE_MATERIAL);
 }
 
 let worldX: f32 = 0;
@@ -82,30 +82,30 @@ function toWorld(at: usize, flags: u32, x: f32, y: f32, z: f32): void {
   worldZ = load<f32>(m, 8) * x + load<f32>(m, 24) * y + load<f32>(m, 40) * z;
   if ((flags & MOVING) == 0) return;
   const wx = worldX, wz = worldZ;
-  worldX = turnedCos * wx + turnedSin * wz;
-  worldZ = turnedCos * wz - turnedSin * wx;
+  worldX = turnCos * wx + turnSin * wz;
+  worldZ = turnCos * wz - turnSin * wx;
 }
 
 /** Reads the hit of a ray with this direction; true where the ray met the outer side. */
-export function readHit(dx: f32, dy: f32, dz: f32): bool {
+export function loadSurface(dx: f32, dy: f32, dz: f32): bool {
   const at = hitInstance;
   texU = texV = 0;
   vertexR = vertexG = vertexB = 1;
-  alongX = alongY = alongZ = 0;
-  handed = -1;
-  mapped = BY_FIRST;
-  if (hitPlane != 0) return readCap(dx, dy, dz);
+  texTangentX = texTangentY = texTangentZ = 0;
+  handedness = -1;
+  isMapped = MAP_FIRST_UV;
+  if (hitPlaneIndex != 0) return loadCap(dx, dy, dz);
   mesh = <usize>load<u32>(at + INSTANCE_MESH);
-  const p = hitPacket + (hitLane << 2);
-  ax = load<f32>(p, PACKET_V0);
-  ay = load<f32>(p, PACKET_V0 + 16);
-  az = load<f32>(p, PACKET_V0 + 32);
-  ux = load<f32>(p, PACKET_V1) - ax;
-  uy = load<f32>(p, PACKET_V1 + 16) - ay;
-  uz = load<f32>(p, PACKET_V1 + 32) - az;
-  vx = load<f32>(p, PACKET_V2) - ax;
-  vy = load<f32>(p, PACKET_V2 + 16) - ay;
-  vz = load<f32>(p, PACKET_V2 + 32) - az;
+  const p = hitBlock + (hitLane << 2);
+  ax = load<f32>(p, BLOCK_V0);
+  ay = load<f32>(p, BLOCK_V0 + 16);
+  az = load<f32>(p, BLOCK_V0 + 32);
+  ux = load<f32>(p, BLOCK_V1) - ax;
+  uy = load<f32>(p, BLOCK_V1 + 16) - ay;
+  uz = load<f32>(p, BLOCK_V1 + 32) - az;
+  vx = load<f32>(p, BLOCK_V2) - ax;
+  vy = load<f32>(p, BLOCK_V2 + 16) - ay;
+  vz = load<f32>(p, BLOCK_V2 + 32) - az;
   let gx: f32 = uy * vz - uz * vy, gy: f32 = uz * vx - ux * vz, gz: f32 = ux * vy - uy * vx;
   let sx = gx, sy = gy, sz = gz;
   w1 = hitU;
@@ -132,7 +132,7 @@ export function readHit(dx: f32, dy: f32, dz: f32): bool {
   const uvs = <usize>load<u32>(mesh + MESH_UV);
   if (uvs != 0) mapByVertices(uvs);
   const flags = load<u32>(at + INSTANCE_FLAGS);
-  if ((flags & UNMOVED) == 0) {
+  if ((flags & UNTRANSFORMED) == 0) {
     // The cross product turns round under a mirroring transform; the normal by the inverse does not.
     toWorld(at, flags, gx, gy, gz);
     gx = worldX;
@@ -142,7 +142,7 @@ export function readHit(dx: f32, dy: f32, dz: f32): bool {
     sx = worldX;
     sy = worldY;
     sz = worldZ;
-    if (uvs != 0) moveAlong(at, flags);
+    if (uvs != 0) followMotion(at, flags);
   }
   const gn: f32 = 1 / sqrt<f32>(gx * gx + gy * gy + gz * gz);
   geoX = gx * gn;
@@ -169,57 +169,57 @@ function mapByVertices(uvs: usize): void {
   texU = u0 + w1 * du1 + w2 * du2;
   texV = v0 + w1 * dv1 + w2 * dv2;
   const turned: f32 = du1 * dv2 - du2 * dv1;
-  handed = turned < 0 ? -1 : 1;
-  alongX = handed * (dv2 * ux - dv1 * vx);
-  alongY = handed * (dv2 * uy - dv1 * vy);
-  alongZ = handed * (dv2 * uz - dv1 * vz);
+  handedness = turned < 0 ? -1 : 1;
+  texTangentX = handedness * (dv2 * ux - dv1 * vx);
+  texTangentY = handedness * (dv2 * uy - dv1 * vy);
+  texTangentZ = handedness * (dv2 * uz - dv1 * vz);
 }
 
 /** The texture's direction into the world: exact for rotations and even scales; a tangent need not be more. */
-function moveAlong(at: usize, flags: u32): void {
-  toWorld(at, flags, alongX, alongY, alongZ);
-  alongX = worldX;
-  alongY = worldY;
-  alongZ = worldZ;
+function followMotion(at: usize, flags: u32): void {
+  toWorld(at, flags, texTangentX, texTangentY, texTangentZ);
+  texTangentX = worldX;
+  texTangentY = worldY;
+  texTangentZ = worldZ;
 }
 
 /** Looks at the part as at a box, in metres: each side shows the picture upright, u to the right and v down. */
 function mapByBox(size: f32): void {
   const nx: f32 = uy * vz - uz * vy, ny: f32 = uz * vx - ux * vz, nz: f32 = ux * vy - uy * vx;
   const x: f32 = (ax + w1 * ux + w2 * vx) * size, y: f32 = (ay + w1 * uy + w2 * vy) * size, z: f32 = (az + w1 * uz + w2 * vz) * size;
-  alongX = alongY = alongZ = 0;
-  handed = -1;
+  texTangentX = texTangentY = texTangentZ = 0;
+  handedness = -1;
   if (abs(ny) >= abs(nx) && abs(ny) >= abs(nz)) {
-    alongX = 1;
+    texTangentX = 1;
     texU = x;
     texV = ny < 0 ? -z : z;
   } else if (abs(nx) >= abs(nz)) {
-    alongZ = nx < 0 ? 1 : -1;
-    texU = alongZ * z;
+    texTangentZ = nx < 0 ? 1 : -1;
+    texU = texTangentZ * z;
     texV = -y;
   } else {
-    alongX = nz < 0 ? -1 : 1;
-    texU = alongX * x;
+    texTangentX = nz < 0 ? -1 : 1;
+    texU = texTangentX * x;
     texV = -y;
   }
 }
 
 /** Lets texU, texV and along follow another mapping (BY_) of the same hit. */
-export function mapBy(mapping: u32): void {
-  if (mapping == mapped || hitPlane != 0) return;
-  mapped = mapping;
-  if (mapping == BY_BOX) mapByBox(load<f32>(hitInstance + INSTANCE_SIZE));
+export function mapTexture(mapping: u32): void {
+  if (mapping == isMapped || hitPlaneIndex != 0) return;
+  isMapped = mapping;
+  if (mapping == MAP_BOX) mapByBox(load<f32>(hitInstance + INSTANCE_SIZE));
   else {
-    const uvs = <usize>load<u32>(mesh + (mapping == BY_SECOND ? MESH_UV_SECOND : MESH_UV));
+    const uvs = <usize>load<u32>(mesh + (mapping == MAP_SECOND_UV ? MESH_UV_SECOND : MESH_UV));
     if (uvs == 0) {
-      texU = texV = alongX = alongY = alongZ = 0;
-      handed = -1;
+      texU = texV = texTangentX = texTangentY = texTangentZ = 0;
+      handedness = -1;
       return;
     }
     mapByVertices(uvs);
   }
   const flags = load<u32>(hitInstance + INSTANCE_FLAGS);
-  if ((flags & UNMOVED) == 0) moveAlong(hitInstance, flags);
+  if ((flags & UNTRANSFORMED) == 0) followMotion(hitInstance, flags);
 }
 
 /** Takes a shading normal, unless it leans away from the ray: that would show the surface's dark side. */
@@ -235,10 +235,10 @@ export function setShading(x: f32, y: f32, z: f32, dx: f32, dy: f32, dz: f32): v
   }
 }
 
-function readCap(dx: f32, dy: f32, dz: f32): bool {
-  geoX = load<f32>(hitPlane, PLANE_NORMAL);
-  geoY = load<f32>(hitPlane, PLANE_NORMAL + 4);
-  geoZ = load<f32>(hitPlane, PLANE_NORMAL + 8);
+function loadCap(dx: f32, dy: f32, dz: f32): bool {
+  geoX = load<f32>(hitPlaneIndex, PLANE_NORMAL);
+  geoY = load<f32>(hitPlaneIndex, PLANE_NORMAL + 4);
+  geoZ = load<f32>(hitPlaneIndex, PLANE_NORMAL + 8);
   const outside = geoX * dx + geoY * dy + geoZ * dz < 0;
   if (!outside) {
     geoX = -geoX;

@@ -3,64 +3,64 @@
  * brightness (Pharr, Jakob, Humphreys, "Physically Based Rendering", 12.5: a cumulative table of the
  * rows and one of the columns in each row). Longitude is linear in x, latitude in y.
  */
-import { IMAGE_WIDTH, IMAGE_HEIGHT, IMAGE_TEXELS, IMAGE_ROWS, IMAGE_COLUMNS, IMAGE_COS, IMAGE_SIN, IMAGE_STRENGTH } from "./layout";
-import { PI, turn, sine, cosine, arcTurn } from "./math";
+import { ENV_WIDTH, ENV_HEIGHT, ENV_TEXELS, ENV_MARGINAL_CDF, ENV_CONDITIONAL_CDF, ENV_COS, ENV_SIN, ENV_STRENGTH } from "./layout";
+import { PI, sinCosTurns, sine, cosine, arcTurn } from "./math";
 
-export let imageR: f32 = 0;
-export let imageG: f32 = 0;
-export let imageB: f32 = 0;
-export let imageX: f32 = 0;
-export let imageY: f32 = 0;
-export let imageZ: f32 = 0;
-let across: f32 = 0;
-let down: f32 = 0;
+export let environmentR: f32 = 0;
+export let environmentG: f32 = 0;
+export let environmentB: f32 = 0;
+export let environmentX: f32 = 0;
+export let environmentY: f32 = 0;
+export let environmentZ: f32 = 0;
+let column: f32 = 0;
+let row: f32 = 0;
 
 /** Place of a direction in the picture, both 0..1. */
-function place(image: usize, dx: f32, dy: f32, dz: f32): void {
-  const c = load<f32>(image, IMAGE_COS), s = load<f32>(image, IMAGE_SIN);
+function locate(image: usize, dx: f32, dy: f32, dz: f32): void {
+  const c = load<f32>(image, ENV_COS), s = load<f32>(image, ENV_SIN);
   // Turned back by the surround's own turn.
   const x: f32 = c * dx - s * dz, z: f32 = s * dx + c * dz;
-  across = arcTurn(x, -z) + <f32>0.5;
-  across -= floor<f32>(across);
+  column = arcTurn(x, -z) + <f32>0.5;
+  column -= floor<f32>(column);
   const y = min<f32>(max<f32>(dy, -1), 1);
   // Angle from the zenith by its half-angle tangent, exact at the poles.
-  down = 2 * arcTurn(sqrt<f32>(max<f32>(0, x * x + z * z)), 1 + y) * 2;
-  if (1 + y <= 0) down = 1;
+  row = 2 * arcTurn(sqrt<f32>(max<f32>(0, x * x + z * z)), 1 + y) * 2;
+  if (1 + y <= 0) row = 1;
 }
 
 // @ts-ignore: decorator
 @inline
 function addTexel(p: usize, k: f32): void {
-  imageR += k * load<f32>(p);
-  imageG += k * load<f32>(p, 4);
-  imageB += k * load<f32>(p, 8);
+  environmentR += k * load<f32>(p);
+  environmentG += k * load<f32>(p, 4);
+  environmentB += k * load<f32>(p, 8);
 }
 
 /** Radiance from a direction, between texels. */
-export function imageLight(image: usize, dx: f32, dy: f32, dz: f32): void {
-  place(image, dx, dy, dz);
-  const w = load<u32>(image + IMAGE_WIDTH), h = load<u32>(image + IMAGE_HEIGHT);
-  const texels = <usize>load<u32>(image + IMAGE_TEXELS);
-  const x: f32 = across * <f32>w - <f32>0.5, y = min<f32>(max<f32>(down * <f32>h - <f32>0.5, 0), <f32>(h - 1));
+export function environmentRadiance(image: usize, dx: f32, dy: f32, dz: f32): void {
+  locate(image, dx, dy, dz);
+  const w = load<u32>(image + ENV_WIDTH), h = load<u32>(image + ENV_HEIGHT);
+  const texels = <usize>load<u32>(image + ENV_TEXELS);
+  const x: f32 = column * <f32>w - <f32>0.5, y = min<f32>(max<f32>(row * <f32>h - <f32>0.5, 0), <f32>(h - 1));
   const fx = floor<f32>(x), fy = floor<f32>(y);
   const a: f32 = x - fx, b: f32 = y - fy;
   const x0 = fx < 0 ? w - 1 : min<u32>(<u32>fx, w - 1), x1 = x0 + 1 == w ? 0 : x0 + 1;
   const y0 = min<u32>(<u32>fy, h - 1), y1 = min<u32>(y0 + 1, h - 1);
-  imageR = imageG = imageB = 0;
+  environmentR = environmentG = environmentB = 0;
   addTexel(texels + <usize>(y0 * w + x0) * 12, (1 - a) * (1 - b));
   addTexel(texels + <usize>(y0 * w + x1) * 12, a * (1 - b));
   addTexel(texels + <usize>(y1 * w + x0) * 12, (1 - a) * b);
   addTexel(texels + <usize>(y1 * w + x1) * 12, a * b);
-  const k = load<f32>(image, IMAGE_STRENGTH);
-  imageR *= k;
-  imageG *= k;
-  imageB *= k;
+  const k = load<f32>(image, ENV_STRENGTH);
+  environmentR *= k;
+  environmentG *= k;
+  environmentB *= k;
 }
 
 /** The largest i with table[i] <= u, below count. */
 // @ts-ignore: decorator
 @inline
-export function find(table: usize, count: u32, u: f32): u32 {
+export function findCell(table: usize, count: u32, u: f32): u32 {
   let low: u32 = 0, high = count;
   while (high - low > 1) {
     const mid = (low + high) >> 1;
@@ -71,39 +71,39 @@ export function find(table: usize, count: u32, u: f32): u32 {
 }
 
 /** Density over solid angle with which drawImage draws a direction. */
-export function imageDensity(image: usize, dx: f32, dy: f32, dz: f32): f32 {
-  place(image, dx, dy, dz);
-  const w = load<u32>(image + IMAGE_WIDTH), h = load<u32>(image + IMAGE_HEIGHT);
-  const x = min<u32>(<u32>(across * <f32>w), w - 1), y = min<u32>(<u32>(down * <f32>h), h - 1);
-  return cellDensity(image, w, h, x, y, sqrt<f32>(max<f32>(0, 1 - dy * dy)));
+export function environmentMapPdf(image: usize, dx: f32, dy: f32, dz: f32): f32 {
+  locate(image, dx, dy, dz);
+  const w = load<u32>(image + ENV_WIDTH), h = load<u32>(image + ENV_HEIGHT);
+  const x = min<u32>(<u32>(column * <f32>w), w - 1), y = min<u32>(<u32>(row * <f32>h), h - 1);
+  return cellPdf(image, w, h, x, y, sqrt<f32>(max<f32>(0, 1 - dy * dy)));
 }
 
-function cellDensity(image: usize, w: u32, h: u32, x: u32, y: u32, level: f32): f32 {
-  const rows = <usize>load<u32>(image + IMAGE_ROWS) + (<usize>y << 2);
-  const columns = <usize>load<u32>(image + IMAGE_COLUMNS) + (<usize>(y * (w + 1) + x) << 2);
+function cellPdf(image: usize, w: u32, h: u32, x: u32, y: u32, level: f32): f32 {
+  const rows = <usize>load<u32>(image + ENV_MARGINAL_CDF) + (<usize>y << 2);
+  const columns = <usize>load<u32>(image + ENV_CONDITIONAL_CDF) + (<usize>(y * (w + 1) + x) << 2);
   const p: f32 = (load<f32>(rows, 4) - load<f32>(rows)) * (load<f32>(columns, 4) - load<f32>(columns));
   return level > 0 ? p * <f32>w * <f32>h / (2 * PI * PI * level) : 0;
 }
 
 /** Draws a direction into imageX .. imageZ; its density, 0 where none can be drawn. */
-export function drawImage(image: usize, u: f32, v: f32): f32 {
-  const w = load<u32>(image + IMAGE_WIDTH), h = load<u32>(image + IMAGE_HEIGHT);
-  const rows = <usize>load<u32>(image + IMAGE_ROWS);
-  const y = find(rows, h, v);
+export function sampleEnvironmentMap(image: usize, u: f32, v: f32): f32 {
+  const w = load<u32>(image + ENV_WIDTH), h = load<u32>(image + ENV_HEIGHT);
+  const rows = <usize>load<u32>(image + ENV_MARGINAL_CDF);
+  const y = findCell(rows, h, v);
   const r0 = load<f32>(rows + (<usize>y << 2)), r1 = load<f32>(rows + (<usize>y << 2), 4);
-  const columns = <usize>load<u32>(image + IMAGE_COLUMNS) + (<usize>(y * (w + 1)) << 2);
-  const x = find(columns, w, u);
+  const columns = <usize>load<u32>(image + ENV_CONDITIONAL_CDF) + (<usize>(y * (w + 1)) << 2);
+  const x = findCell(columns, w, u);
   const c0 = load<f32>(columns + (<usize>x << 2)), c1 = load<f32>(columns + (<usize>x << 2), 4);
   if (!(r1 > r0 && c1 > c0)) return 0;
   const a: f32 = (<f32>x + (u - c0) / (c1 - c0)) / <f32>w, b: f32 = (<f32>y + (v - r0) / (r1 - r0)) / <f32>h;
-  turn(b * <f32>0.5);
+  sinCosTurns(b * <f32>0.5);
   const level = sine;
-  imageY = cosine;
-  turn(a);
+  environmentY = cosine;
+  sinCosTurns(a);
   // The middle column looks to -Z, and x grows to the right of one who looks there.
   const px: f32 = -level * sine, pz: f32 = level * cosine;
-  const c = load<f32>(image, IMAGE_COS), s = load<f32>(image, IMAGE_SIN);
-  imageX = c * px + s * pz;
-  imageZ = c * pz - s * px;
-  return cellDensity(image, w, h, x, y, level);
+  const c = load<f32>(image, ENV_COS), s = load<f32>(image, ENV_SIN);
+  environmentX = c * px + s * pz;
+  environmentZ = c * pz - s * px;
+  return cellPdf(image, w, h, x, y, level);
 }

@@ -9,10 +9,10 @@ import { node, halfArea, N_MIN, N_MAX, N_LEFT, N_RIGHT, N_PARENT } from "./build
 
 const STEPS: i32 = 300;
 
-export function reinsert(nodes: usize, used: i32, stack: usize): void {
+export function reinsertionPass(nodes: usize, used: i32, stack: usize): void {
   for (let i: i32 = 1; i < used; i++) {
-    const target = bestPlace(nodes, i, stack);
-    if (target >= 0) move(nodes, i, target);
+    const target = bestPosition(nodes, i, stack);
+    if (target >= 0) reinsertNode(nodes, i, target);
   }
 }
 
@@ -25,7 +25,7 @@ function sibling(nodes: usize, parent: i32, child: i32): i32 {
 }
 
 /** The node whose place `id` should share, or -1 where nothing saves area. */
-function bestPlace(nodes: usize, id: i32, stack: usize): i32 {
+function bestPosition(nodes: usize, id: i32, stack: usize): i32 {
   const at = node(nodes, id);
   const parent = load<i32>(at + N_PARENT);
   if (parent <= 0) return -1; // the root's children stay
@@ -89,7 +89,7 @@ function bestPlace(nodes: usize, id: i32, stack: usize): i32 {
 }
 
 /** Takes `id` out and makes it the sibling of `target`; its old parent becomes their parent. */
-function move(nodes: usize, id: i32, target: i32): void {
+function reinsertNode(nodes: usize, id: i32, target: i32): void {
   const parent = load<i32>(node(nodes, id) + N_PARENT);
   const grand = load<i32>(node(nodes, parent) + N_PARENT);
   const other = sibling(nodes, parent, id);

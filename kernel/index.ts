@@ -1,19 +1,19 @@
 /** What the host calls. All memory is the host's; see layout.ts for what lies where. */
 import {
   BUILD_BOX_BYTES, BUILD_NODE_BYTES, BUILD_SCRATCH_FIXED, FRAME_TREE, FRAME_ROOT, FRAME_INSTANCES,
-  QUERY_ORIGIN, QUERY_DIRECTION, QUERY_FAR, QUERY_BYTES, BUNDLE, HIT_DISTANCE, HIT_TRIANGLE, HIT_INSTANCE, HIT_BYTES, INSTANCE_BYTES,
+  QUERY_ORIGIN, QUERY_DIRECTION, QUERY_FAR, QUERY_BYTES, PACKET_RAYS, HIT_DISTANCE, HIT_TRIANGLE, HIT_INSTANCE, HIT_BYTES, INSTANCE_BYTES,
 } from "./layout";
 import { buildBinary } from "./build";
 import { setSplits, vertex } from "./split";
-import { reinsert } from "./improve";
-import { price, emit } from "./collapse";
-import { startBundle, addRay, traceBundle, takeHit } from "./bundle";
-import { nearest, blocked, hitDistance, hitInstance, hitTriangle } from "./traverse";
+import { reinsertionPass } from "./improve";
+import { collapseCosts, emit } from "./collapse";
+import { beginPacket, addRay, closestHitPacket, loadHit } from "./bundle";
+import { closestHit, anyHit, hitDistance, hitInstance, hitTriangle } from "./traverse";
 
 export { emittedBytes } from "./collapse";
-export { setWorker } from "./traverse";
+export { setWorkerScratch } from "./traverse";
 export { renderTile } from "./tile";
-export { foreseeTile } from "./spread";
+export { estimateNeed } from "./spread";
 export { denoisePrepare, denoiseSmooth, denoiseLevel, denoiseFinish } from "./denoise";
 
 /** Boxes are widened by this many units in the last place of the scene's extent. */
@@ -47,15 +47,15 @@ export function buildMesh(positions: usize, indices: usize, count: i32, extra: i
     v128.store(o, f32x4.sub(v128.load(o), pad));
     v128.store(o, f32x4.add(v128.load(o, 16), pad), 16);
   }
-  return finish(boxes, count, count + extra, 4, p, scratch, positions, indices, out);
+  return writeRoot(boxes, count, count + extra, 4, p, scratch, positions, indices, out);
 }
 
 /** Builds a scene tree over boxes that lie at scratch + BUILD_SCRATCH_FIXED, one instance a leaf. */
 export function buildScene(count: i32, scratch: usize, out: usize): i32 {
-  return finish(scratch + BUILD_SCRATCH_FIXED, count, count, 1, 0, scratch, 0, 0, out);
+  return writeRoot(scratch + BUILD_SCRATCH_FIXED, count, count, 1, 0, scratch, 0, 0, out);
 }
 
-function finish(boxes: usize, count: i32, most: i32, leafSize: i32, pad: f32, scratch: usize, positions: usize, indices: usize, out: usize): i32 {
+function writeRoot(boxes: usize, count: i32, most: i32, leafSize: i32, pad: f32, scratch: usize, positions: usize, indices: usize, out: usize): i32 {
   // Fixed part: slots of a node, bins, then the stack. Variable part: boxes, ids, order, leaves, nodes, costs, list.
   const slots = scratch, bins = scratch + 64, stack = scratch + 16384;
   const room = <usize>most;
@@ -68,8 +68,8 @@ function finish(boxes: usize, count: i32, most: i32, leafSize: i32, pad: f32, sc
   for (let i: i32 = 0; i < count; i++) store<i32>(ids + (<usize>i << 2), i);
   setSplits(positions, indices, boxes, ids, pad, count, most);
   const used = buildBinary(boxes, ids, count, leafSize, order, leaves, nodes, bins, stack);
-  reinsert(nodes, used, stack);
-  price(nodes, used, costs, list);
+  reinsertionPass(nodes, used, stack);
+  collapseCosts(nodes, used, costs, list);
   return emit(nodes, costs, leaves, positions, indices, slots, out);
 }
 
@@ -82,17 +82,17 @@ export function query(frame: usize, rays: usize, hits: usize, count: i32, any: i
     const dx = load<f32>(r, QUERY_DIRECTION), dy = load<f32>(r, QUERY_DIRECTION + 4), dz = load<f32>(r, QUERY_DIRECTION + 8);
     const far = load<f32>(r, QUERY_FAR);
     if (any) {
-      store<u32>(h, blocked(base, root, at, mask, ox, oy, oz, dx, dy, dz, far) ? 1 : 0, HIT_TRIANGLE);
-    } else writeHit(h, at, nearest(base, root, at, mask, ox, oy, oz, dx, dy, dz, far));
+      store<u32>(h, anyHit(base, root, at, mask, ox, oy, oz, dx, dy, dz, far) ? 1 : 0, HIT_TRIANGLE);
+    } else writeHit(h, at, closestHit(base, root, at, mask, ox, oy, oz, dx, dy, dz, far));
   }
 }
 
 /** Nearest hits as `query` has them, of rays that go nearly the same way in runs of BUNDLE. Nothing of the scene may be cut or move. */
 export function queryTogether(frame: usize, rays: usize, hits: usize, count: i32, mask: u32): void {
   const base = <usize>load<u32>(frame + FRAME_TREE), root = load<i32>(frame + FRAME_ROOT), at = <usize>load<u32>(frame + FRAME_INSTANCES);
-  for (let i: i32 = 0; i < count; i += BUNDLE) {
-    const n = min<i32>(BUNDLE, count - i);
-    startBundle();
+  for (let i: i32 = 0; i < count; i += PACKET_RAYS) {
+    const n = min<i32>(PACKET_RAYS, count - i);
+    beginPacket();
     for (let k: i32 = 0; k < n; k++) {
       const r = rays + <usize>(i + k) * QUERY_BYTES;
       addRay(
@@ -100,8 +100,8 @@ export function queryTogether(frame: usize, rays: usize, hits: usize, count: i32
         load<f32>(r, QUERY_DIRECTION), load<f32>(r, QUERY_DIRECTION + 4), load<f32>(r, QUERY_DIRECTION + 8), load<f32>(r, QUERY_FAR),
       );
     }
-    traceBundle(base, root, at, mask);
-    for (let k: i32 = 0; k < n; k++) writeHit(hits + <usize>(i + k) * HIT_BYTES, at, takeHit(k));
+    closestHitPacket(base, root, at, mask);
+    for (let k: i32 = 0; k < n; k++) writeHit(hits + <usize>(i + k) * HIT_BYTES, at, loadHit(k));
   }
 }
 

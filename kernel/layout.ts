@@ -15,11 +15,11 @@ export const NODE_BYTES = 128;
 
 /** Leaf packet of four triangles: three vertices as structure of arrays, then four ids.
  *  Unfilled lanes repeat the first triangle. */
-export const PACKET_V0 = 0; // f32 x[4] y[4] z[4]
-export const PACKET_V1 = 48;
-export const PACKET_V2 = 96;
-export const PACKET_ID = 144; // u32[4]
-export const PACKET_BYTES = 160;
+export const BLOCK_V0 = 0; // f32 x[4] y[4] z[4]
+export const BLOCK_V1 = 48;
+export const BLOCK_V2 = 96;
+export const BLOCK_ID = 144; // u32[4]
+export const BLOCK_BYTES = 160;
 
 /** A mesh: its tree and what shading needs. Pointers are absolute; 0 means absent. */
 export const MESH_TREE = 0; // u32 base of the tree
@@ -34,59 +34,59 @@ export const MESH_BYTES = 32;
 /** An instance of a mesh in the scene, or the shape of a lamp. Those of one part lie together. */
 export const INSTANCE_INVERSE = 0; // f32[12] world to object, row-major 3x4
 export const INSTANCE_MESH = 48; // u32 pointer to the mesh record; of a SHAPE, to its lamp
-export const INSTANCE_FINISH = 52; // u32 pointer to the finish record
+export const INSTANCE_MATERIAL = 52; // u32 pointer to the finish record
 export const INSTANCE_FLAGS = 56; // u32, see below
 export const INSTANCE_PART = 60; // u32 index of the part
 export const INSTANCE_FIRST = 64; // u32 pointer to the first instance of the same part
 export const INSTANCE_COUNT = 68; // u32 instances of the same part
-export const INSTANCE_DENSITY = 72; // f32 chance a square metre that light is drawn from it; 0 = never
-export const INSTANCE_LABEL = 76; // u32 hash of the part's path, for mattes
+export const INSTANCE_LIGHT_PDF = 72; // f32 chance a square metre that light is drawn from it; 0 = never
+export const INSTANCE_MATTE_ID = 76; // u32 hash of the part's path, for mattes
 export const INSTANCE_SIZE = 80; // f32 metres a unit of its own space, for box mapping
 export const INSTANCE_BYTES = 96;
 
 /** Bits of INSTANCE_FLAGS. A ray of a kind meets an instance when the bits overlap. */
-export const EYE = 1; // met by the camera's rays
-export const BOUNCE = 2; // met by scattered and mirrored rays
-export const BLOCKS = 4; // stops a shadow ray
-export const FILTERS = 8; // clear glass and what has alpha: dims a shadow ray but lets it pass
-export const LAMPS = 16; // a lamp's shape, met by scattered rays alone
-export const UNMOVED = 32; // the transform is the identity, so the ray need not be moved
+export const CAMERA_RAYS = 1; // met by the camera's rays
+export const SCATTERED_RAYS = 2; // met by scattered and mirrored rays
+export const OPAQUE = 4; // stops a shadow ray
+export const TRANSPARENT = 8; // clear glass and what has alpha: dims a shadow ray but lets it pass
+export const LIGHT_SHAPES = 16; // a lamp's shape, met by scattered rays alone
+export const UNTRANSFORMED = 32; // the transform is the identity, so the ray need not be moved
 export const MOVING = 64; // turns while the shutter is open
-export const SHAPE = 128; // a rectangle or a disc, not a mesh
+export const LIGHT_SHAPE = 128; // a rectangle or a disc, not a mesh
 /** Above these bits: one bit for each cutting plane that cuts the instance. */
 export const CUT_SHIFT = 8;
-export const MOST_PLANES = 4;
+export const MAX_PLANES = 4;
 
 /** A finish: metallic-roughness as in glTF 2.0 with its ratified extensions. */
-export const FINISH_BASE = 0; // f32[3] linear base colour
-export const FINISH_ALPHA = 12; // f32 0..1
-export const FINISH_METALNESS = 16; // f32 0..1
-export const FINISH_ROUGHNESS = 20; // f32 0..1 perceptual
-export const FINISH_TRANSMISSION = 24; // f32 0..1
-export const FINISH_IOR = 28; // f32 >= 1
-export const FINISH_SPECULAR = 32; // f32 0..1 weight of the dielectric highlight
-export const FINISH_SPECULAR_COLOUR = 36; // f32[3] its colour at normal incidence
-export const FINISH_EMISSION = 48; // f32[3] radiance
-export const FINISH_COAT = 60; // f32 0..1 clear coat
-export const FINISH_COAT_ROUGHNESS = 64; // f32 0..1
-export const FINISH_SHEEN = 68; // f32[3] colour of the sheen, 0 = none
-export const FINISH_SHEEN_ROUGHNESS = 80; // f32 0..1
-export const FINISH_ANISOTROPY = 84; // f32 0..1
-export const FINISH_ANISOTROPY_COS = 88; // f32 of its turn from the tangent
-export const FINISH_ANISOTROPY_SIN = 92; // f32
-export const FINISH_ABSORPTION = 96; // f32[3] a metre, inside a solid body
-export const FINISH_TRANSLUCENCY = 108; // f32 0..1 share of diffuse light that passes a thin sheet
-export const FINISH_TRANSLUCENCY_COLOUR = 112; // f32[3]
-export const FINISH_ALPHA_MODE = 124; // u32 0 opaque, 1 mask, 2 blend
-export const FINISH_CUTOFF = 128; // f32 of the mask
-export const FINISH_NORMAL_SCALE = 132; // f32
-export const FINISH_OCCLUSION = 136; // f32 0..1 strength of the occlusion texture, in quick pictures
-export const FINISH_FLAGS = 140; // u32, see below
-export const FINISH_TEXTURES = 144; // u32[SLOTS] pointers to texture uses, by the slots below, or 0
-export const FINISH_GLASS = 208; // u32 pointer to f32[2][GLASS_CELLS], energy of rough glass from outside and inside
-export const FINISH_LABEL = 212; // u32 hash of the finish's name, for mattes
-export const FINISH_COAT_NORMAL_SCALE = 216; // f32
-export const FINISH_BYTES = 224;
+export const MATERIAL_BASE = 0; // f32[3] linear base colour
+export const MATERIAL_ALPHA = 12; // f32 0..1
+export const MATERIAL_METALNESS = 16; // f32 0..1
+export const MATERIAL_ROUGHNESS = 20; // f32 0..1 perceptual
+export const MATERIAL_TRANSMISSION = 24; // f32 0..1
+export const MATERIAL_IOR = 28; // f32 >= 1
+export const MATERIAL_SPECULAR = 32; // f32 0..1 weight of the dielectric highlight
+export const MATERIAL_SPECULAR_COLOUR = 36; // f32[3] its colour at normal incidence
+export const MATERIAL_EMISSION = 48; // f32[3] radiance
+export const MATERIAL_COAT = 60; // f32 0..1 clear coat
+export const MATERIAL_COAT_ROUGHNESS = 64; // f32 0..1
+export const MATERIAL_SHEEN = 68; // f32[3] colour of the sheen, 0 = none
+export const MATERIAL_SHEEN_ROUGHNESS = 80; // f32 0..1
+export const MATERIAL_ANISOTROPY = 84; // f32 0..1
+export const MATERIAL_ANISOTROPY_COS = 88; // f32 of its turn from the tangent
+export const MATERIAL_ANISOTROPY_SIN = 92; // f32
+export const MATERIAL_ABSORPTION = 96; // f32[3] a metre, inside a solid body
+export const MATERIAL_TRANSLUCENCY = 108; // f32 0..1 share of diffuse light that passes a thin sheet
+export const MATERIAL_TRANSLUCENCY_COLOUR = 112; // f32[3]
+export const MATERIAL_ALPHA_MODE = 124; // u32 0 opaque, 1 mask, 2 blend
+export const MATERIAL_CUTOFF = 128; // f32 of the mask
+export const MATERIAL_NORMAL_SCALE = 132; // f32
+export const MATERIAL_OCCLUSION = 136; // f32 0..1 strength of the occlusion texture, in quick pictures
+export const MATERIAL_FLAGS = 140; // u32, see below
+export const MATERIAL_TEXTURES = 144; // u32[SLOTS] pointers to texture uses, by the slots below, or 0
+export const MATERIAL_GLASS = 208; // u32 pointer to f32[2][GLASS_CELLS], energy of rough glass from outside and inside
+export const MATERIAL_MATTE_ID = 212; // u32 hash of the finish's name, for mattes
+export const MATERIAL_COAT_NORMAL_SCALE = 216; // f32
+export const MATERIAL_BYTES = 224;
 
 /** Bits of FINISH_FLAGS. */
 export const THIN = 1; // a sheet without thickness, that does not bend light
@@ -122,9 +122,9 @@ export const USE_MAPPING = 32; // u32, see below
 export const USE_BYTES = 40;
 
 /** Where a texture's coordinates come from. */
-export const BY_FIRST = 0; // the mesh's first set
-export const BY_SECOND = 1; // its second
-export const BY_BOX = 2; // from the six sides of a box around the part, one texture a metre
+export const MAP_FIRST_UV = 0; // the mesh's first set
+export const MAP_SECOND_UV = 1; // its second
+export const MAP_BOX = 2; // from the six sides of a box around the part, one texture a metre
 
 /** A texture, 8 bits a channel. */
 export const TEXTURE_WIDTH = 0; // u32
@@ -135,37 +135,37 @@ export const TEXTURE_WRAP_V = 16;
 export const TEXTURE_BYTES = 32;
 
 /** What gives light, one record each; emissive meshes give one a triangle. */
-export const LAMP_KIND = 0; // u32, see below
-export const LAMP_CHANCE = 4; // f32 chance that it is the one drawn
-export const LAMP_AREA = 8; // f32 square metres
-export const LAMP_OUTER = 12; // f32 cosine of a spot's half cone; of a sun, 1 less that of its disc, 0 = a point
-export const LAMP_CENTRE = 16; // f32[3]; of a triangle, its first vertex
-export const LAMP_INNER = 28; // f32 cosine of a spot's half cone of full light
-export const LAMP_U = 32; // f32[3] whole edge; of a disc, a radius; of a triangle, an edge
-export const LAMP_V = 48; // f32[3]
-export const LAMP_NORMAL = 64; // f32[3] unit; the way that a spot or a sun shines
-export const LAMP_RADIANCE = 80; // f32[3] radiance; of a point or spot, intensity; of a sun without disc, irradiance
-export const LAMP_BYTES = 96;
+export const LIGHT_KIND = 0; // u32, see below
+export const LIGHT_PROBABILITY = 4; // f32 chance that it is the one drawn
+export const LIGHT_AREA = 8; // f32 square metres
+export const LIGHT_OUTER = 12; // f32 cosine of a spot's half cone; of a sun, 1 less that of its disc, 0 = a point
+export const LIGHT_CENTRE = 16; // f32[3]; of a triangle, its first vertex
+export const LIGHT_INNER = 28; // f32 cosine of a spot's half cone of full light
+export const LIGHT_U = 32; // f32[3] whole edge; of a disc, a radius; of a triangle, an edge
+export const LIGHT_V = 48; // f32[3]
+export const LIGHT_NORMAL = 64; // f32[3] unit; the way that a spot or a sun shines
+export const LIGHT_RADIANCE = 80; // f32[3] radiance; of a point or spot, intensity; of a sun without disc, irradiance
+export const LIGHT_BYTES = 96;
 
 /** Kinds of lamp. */
-export const LAMP_RECTANGLE = 0;
-export const LAMP_DISC = 1;
-export const LAMP_POINT = 2;
-export const LAMP_SPOT = 3;
-export const LAMP_SUN = 4;
-export const LAMP_TRIANGLE = 5;
-export const LAMP_SURROUND = 6; // the surround's image
+export const LIGHT_RECTANGLE = 0;
+export const LIGHT_DISC = 1;
+export const LIGHT_POINT = 2;
+export const LIGHT_SPOT = 3;
+export const LIGHT_SUN = 4;
+export const LIGHT_TRIANGLE = 5;
+export const LIGHT_ENVIRONMENT = 6; // the surround's image
 
 /** An equirectangular surround: its middle column looks to -Z, its rows go from the zenith down. */
-export const IMAGE_WIDTH = 0; // u32
-export const IMAGE_HEIGHT = 4; // u32
-export const IMAGE_TEXELS = 8; // u32 pointer to f32[3] a texel
-export const IMAGE_ROWS = 12; // u32 pointer to f32[height + 1], cumulative chance of the rows
-export const IMAGE_COLUMNS = 16; // u32 pointer to f32[height][width + 1], of the columns in each row
-export const IMAGE_COS = 20; // f32 of its turn about the vertical, counterclockwise from above
-export const IMAGE_SIN = 24; // f32
-export const IMAGE_STRENGTH = 28; // f32
-export const IMAGE_BYTES = 32;
+export const ENV_WIDTH = 0; // u32
+export const ENV_HEIGHT = 4; // u32
+export const ENV_TEXELS = 8; // u32 pointer to f32[3] a texel
+export const ENV_MARGINAL_CDF = 12; // u32 pointer to f32[height + 1], cumulative chance of the rows
+export const ENV_CONDITIONAL_CDF = 16; // u32 pointer to f32[height][width + 1], of the columns in each row
+export const ENV_COS = 20; // f32 of its turn about the vertical, counterclockwise from above
+export const ENV_SIN = 24; // f32
+export const ENV_STRENGTH = 28; // f32
+export const ENV_BYTES = 32;
 
 /** A cutting plane: what lies on the side its normal points to is cut away. */
 export const PLANE_NORMAL = 0; // f32[3] unit
@@ -196,9 +196,9 @@ export const FRAME_TURN = 152; // f32 radians that MOVING instances turn by, cou
 export const FRAME_PIVOT_X = 156; // f32
 export const FRAME_PIVOT_Z = 160; // f32
 export const FRAME_SEQUENCE = 164; // u32 bits of the sample index that neighbours share a sequence over
-export const FRAME_BOUNCES = 168; // u32 deepest bounce off a surface that is not clear glass
-export const FRAME_INTERFACES = 172; // u32 most glass interfaces that bend a path
-export const FRAME_LIMIT = 176; // f32 limit of one indirect contribution, 0 = none
+export const FRAME_MAX_BOUNCES = 168; // u32 deepest bounce off a surface that is not clear glass
+export const FRAME_REFRACTION_DEPTH = 172; // u32 most glass interfaces that bend a path
+export const FRAME_CLAMP = 176; // f32 limit of one indirect contribution, 0 = none
 export const FRAME_EXTENT = 180; // f32 size of the scene, for offsets
 export const FRAME_CAUSTICS = 184; // u32 1: glass blocks shadow rays, light finds its own way through
 export const FRAME_TREE = 188; // u32 base of the scene tree
@@ -206,9 +206,9 @@ export const FRAME_ROOT = 192; // i32 reference of its root
 export const FRAME_INSTANCES = 196; // u32 pointer to instance records
 export const FRAME_INSTANCE_COUNT = 200; // u32
 export const FRAME_HAS_GLASS = 204; // u32 1 where any instance FILTERS
-export const FRAME_LAMPS = 208; // u32 pointer to lamp records
-export const FRAME_LAMP_COUNT = 212; // u32
-export const FRAME_CHANCES = 216; // u32 pointer to f32[count], cumulative chances of the lamps
+export const FRAME_LIGHTS = 208; // u32 pointer to lamp records
+export const FRAME_LIGHT_COUNT = 212; // u32
+export const FRAME_LIGHT_CDF = 216; // u32 pointer to f32[count], cumulative chances of the lamps
 export const FRAME_SUNS = 220; // u32 pointer to u32[], indices of lamps that are suns with a disc
 export const FRAME_SUN_COUNT = 224; // u32
 export const FRAME_LUT = 228; // u32 pointer to f32[256], sRGB byte to linear
@@ -216,47 +216,47 @@ export const FRAME_ENERGY = 232; // u32 pointer to the energy tables, see below
 export const FRAME_ZENITH = 236; // f32[3] surround that lights
 export const FRAME_HORIZON = 248;
 export const FRAME_NADIR = 260;
-export const FRAME_BACK_TOP = 272; // f32[3] backdrop that the camera sees
-export const FRAME_BACK_MIDDLE = 284;
-export const FRAME_BACK_BOTTOM = 296;
-export const FRAME_IMAGE = 308; // u32 pointer to the surround's image, or 0
-export const FRAME_IMAGE_SEEN = 312; // u32 1: the camera sees the image instead of the backdrop
-export const FRAME_CLEAR = 316; // u32 1: the backdrop is left out, for alpha
-export const FRAME_BASE_ON = 320; // u32 0 none, 1 base plane, 2 shadow-only ground
-export const FRAME_BASE_HEIGHT = 324; // f32
-export const FRAME_BASE_X = 328; // f32 centre of its fade
-export const FRAME_BASE_Z = 332;
-export const FRAME_BASE_INNER = 336; // f32 radius up to which it is whole
-export const FRAME_BASE_OUTER = 340; // f32 radius from which it is gone
-export const FRAME_BASE_FINISH = 344; // u32 pointer to a finish record
+export const FRAME_BACKDROP_TOP = 272; // f32[3] backdrop that the camera sees
+export const FRAME_BACKDROP_MIDDLE = 284;
+export const FRAME_BACKDROP_BOTTOM = 296;
+export const FRAME_ENVIRONMENT = 308; // u32 pointer to the surround's image, or 0
+export const FRAME_ENVIRONMENT_VISIBLE = 312; // u32 1: the camera sees the image instead of the backdrop
+export const FRAME_TRANSPARENT = 316; // u32 1: the backdrop is left out, for alpha
+export const FRAME_GROUND_KIND = 320; // u32 0 none, 1 base plane, 2 shadow-only ground
+export const FRAME_GROUND_HEIGHT = 324; // f32
+export const FRAME_GROUND_X = 328; // f32 centre of its fade
+export const FRAME_GROUND_Z = 332;
+export const FRAME_GROUND_INNER = 336; // f32 radius up to which it is whole
+export const FRAME_GROUND_OUTER = 340; // f32 radius from which it is gone
+export const FRAME_GROUND_MATERIAL = 344; // u32 pointer to a finish record
 export const FRAME_PLANES = 348; // u32 pointer to cutting planes
 export const FRAME_PLANE_COUNT = 352; // u32
-export const FRAME_CAP_FINISH = 356; // u32 pointer to the finish of caps, or 0: the cut part's own
+export const FRAME_CAP_MATERIAL = 356; // u32 pointer to the finish of caps, or 0: the cut part's own
 export const FRAME_STRIDE = 360; // u32 floats a pixel
 export const FRAME_PASSES = 364; // u32, see below
-export const FRAME_REACH = 368; // f32 how far ambient occlusion looks, metres
+export const FRAME_AO_DISTANCE = 368; // f32 how far ambient occlusion looks, metres
 export const FRAME_NOISE = 372; // f32 relative error at which a cell of pixels stops; 0 = never
-export const FRAME_LEAST = 376; // u32 samples taken before that is asked
+export const FRAME_MIN_SAMPLES = 376; // u32 samples taken before that is asked
 export const FRAME_QUICK = 380; // u32 1: shaded, not path traced
 export const FRAME_KEY = 384; // f32[3] quick: unit direction to the key light
 export const FRAME_KEY_COLOUR = 396; // f32[3] quick: its irradiance over pi
 export const FRAME_KEY_SPREAD = 408; // f32 quick: radius of the key's disc at unit distance
-export const FRAME_EVEN = 412; // u32 samples that every pixel takes before the rest is shared out by need; 0 = all
+export const FRAME_BASE_SAMPLES = 412; // u32 samples that every pixel takes before the rest is shared out by need; 0 = all
 export const FRAME_SAMPLES = 416; // u32 samples of a pixel, in the mean
-export const FRAME_NEAR = 420; // f32 metres along the line of sight that the camera looks past
-export const FRAME_PICTURE = 424; // u32 pointer to the texture behind everything, or 0
-export const FRAME_PICTURE_FIT = 428; // f32[4] u = f0 + f1 x and v = f2 + f3 y over film pixels
-export const FRAME_PICTURE_LOOK = 444; // u32 pointer to LOOK_CELLS + 1 gains over the root of luminance, then f32[9] by rows; or 0: as light
-export const FRAME_HATCH_FINISH = 448; // u32 pointer to the finish of lines over caps, or 0
+export const FRAME_NEAR_CLIP = 420; // f32 metres along the line of sight that the camera looks past
+export const FRAME_BACKDROP = 424; // u32 pointer to the texture behind everything, or 0
+export const FRAME_BACKDROP_FIT = 428; // f32[4] u = f0 + f1 x and v = f2 + f3 y over film pixels
+export const FRAME_BACKDROP_INVERSE_TONE = 444; // u32 pointer to LOOK_CELLS + 1 gains over the root of luminance, then f32[9] by rows; or 0: as light
+export const FRAME_HATCH_MATERIAL = 448; // u32 pointer to the finish of lines over caps, or 0
 export const FRAME_HATCH = 452; // f32[4] lines a metre, share of a line, cosine and sine of its angle
-export const FRAME_SHARE = 468; // f32[2] what a pixel's need is multiplied by to tell its further samples for each one asked, and the most of that
+export const FRAME_ADAPTIVE_SCALE = 468; // f32[2] what a pixel's need is multiplied by to tell its further samples for each one asked, and the most of that
 export const FRAME_BYTES = 480;
 
 /** Cells of FRAME_PICTURE_LOOK's gains. */
-export const LOOK_CELLS = 256;
+export const INVERSE_TONE_CELLS = 256;
 
 /** Bits of FRAME_PASSES: what a pixel holds beyond its base. */
-export const PASS_PARTS = 1; // diffuse, specular, position, occlusion, shadow
+export const PASS_COMPONENTS = 1; // diffuse, specular, position, occlusion, shadow
 export const PASS_MATTES = 2; // parts and finishes
 
 /** Cells of FRAME_FILTER's table. */
@@ -264,7 +264,7 @@ export const FILTER_CELLS = 256;
 /** Side of the square of pixels that stops sampling together. */
 export const CELL = 16;
 /** Of the square within which a pixel's need is foreseen. Tiles are multiples of it. */
-export const SHARE_CELL = 32;
+export const NEED_CELL = 32;
 
 /** Energy tables over [roughness][cosine]: reflected share for a Fresnel factor F0 a + F90 b, and of
  *  sheen; then their cosine-weighted means over [roughness]. The cosine's grid is even in its root. */
@@ -281,18 +281,18 @@ export const GLASS_CELLS = 32;
 
 /** What a tile holds for each pixel, f32 sums over the samples taken. */
 export const PIXEL_COLOUR = 0; // linear Rec. 709
-export const PIXEL_SQUARE = 3; // sum of squared luminance of what did not come straight, for the variance
+export const PIXEL_SCATTERED_SQ = 3; // sum of squared luminance of what did not come straight, for the variance
 export const PIXEL_ALBEDO = 4;
 export const PIXEL_NORMAL = 7;
 export const PIXEL_DEPTH = 10; // metres along the line of sight
-export const PIXEL_COVER = 11; // 1 where a surface was met
-export const PIXEL_KNOWN = 12; // samples whose albedo counts: not those that glass mirrored away
+export const PIXEL_COVERAGE = 11; // 1 where a surface was met
+export const PIXEL_GUIDE_COUNT = 12; // samples whose albedo counts: not those that glass mirrored away
 export const PIXEL_ALPHA = 13; // 1 where nothing of the backdrop shows
 export const PIXEL_COUNT = 14; // samples taken
-export const PIXEL_BEHIND = 15; // metres to the first surface that is not clear glass; ten scenes where there is none; of known samples
-export const PIXEL_STRAIGHT = 16; // part of the colour that came straight, from what shines or through and off clear glass
-export const PIXEL_SHARE = 19; // need of further samples beside the other pixels', once it is foreseen; 0 before
-export const PIXEL_WHOLE = 20; // sum of squared luminance of all
+export const PIXEL_GUIDE_DEPTH = 15; // metres to the first surface that is not clear glass; ten scenes where there is none; of known samples
+export const PIXEL_UNSCATTERED = 16; // part of the colour that came straight, from what shines or through and off clear glass
+export const PIXEL_SAMPLE_NEED = 19; // need of further samples beside the other pixels', once it is foreseen; 0 before
+export const PIXEL_LUMINANCE_SQ = 20; // sum of squared luminance of all
 export const PIXEL_FLOATS = 21;
 /** With PASS_PARTS, after the base. */
 export const PIXEL_DIFFUSE = 21; // light that the first surface scattered diffusely
@@ -301,7 +301,7 @@ export const PIXEL_POSITION = 27; // metres in the world
 export const PIXEL_OCCLUSION = 30; // 1 where the surroundings are open
 export const PIXEL_UNSHADOWED = 31; // luminance that lamps would give
 export const PIXEL_SHADOWED = 32; // and that they do give
-export const PIXEL_PARTS_FLOATS = 33;
+export const PIXEL_COMPONENTS_FLOATS = 33;
 /** With PASS_MATTES, after all else: part then finish, each so many pairs of label bits and samples. */
 export const MATTE_PAIRS = 4;
 export const MATTES_FLOATS = 16;
@@ -325,7 +325,7 @@ export const BUILD_SCRATCH_FIXED = 131072;
 /** A worker's own scratch: ray blocks, stacks, and from 65536 on what rays that go together need. */
 export const WORKER_BYTES = 114688;
 /** Rays that go together at the most. */
-export const BUNDLE = 16;
+export const PACKET_RAYS = 16;
 
 /** Planes of a set that each of the denoiser's levels reads or writes, f32 a pixel. */
 export const DENOISE_R = 0; // colour without albedo
@@ -338,7 +338,7 @@ export const DENOISE_SET = 5;
 export const DENOISE_NORMAL = 0; // three, scaled
 export const DENOISE_ALBEDO = 3; // three, scaled
 export const DENOISE_DEPTH = 6;
-export const DENOISE_STRAIGHT = 7; // three, what is not filtered
+export const DENOISE_UNSCATTERED = 7; // three, what is not filtered
 export const DENOISE_GUIDES = 10;
 /** Depth of what lies outside the picture. */
 export const DENOISE_FAR = 1e15;

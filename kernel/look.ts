@@ -15,7 +15,7 @@ export let specularB: f32 = 0;
 export let coat: f32 = 0;
 export let coatRoughness: f32 = 0;
 /** Where a texture bends either normal: the coat's own in the world, or it shares the surface's. */
-export let coatBent: bool = false;
+export let coatHasNormal: bool = false;
 export let coatNormalX: f32 = 0;
 export let coatNormalY: f32 = 0;
 export let coatNormalZ: f32 = 0;
@@ -39,54 +39,54 @@ export let emissionB: f32 = 0;
 export let flags: u32 = 0;
 
 // What an evaluation still needs while a shadow ray reads other finishes on its way.
-let keptBaseR: f32 = 0;
-let keptBaseG: f32 = 0;
-let keptBaseB: f32 = 0;
-let keptMetalness: f32 = 0;
-let keptSpecular: f32 = 0;
-let keptCoat: f32 = 0;
-let keptSheenR: f32 = 0;
-let keptSheenG: f32 = 0;
-let keptSheenB: f32 = 0;
-let keptTranslucency: f32 = 0;
-let keptTranslucentR: f32 = 0;
-let keptTranslucentG: f32 = 0;
-let keptTranslucentB: f32 = 0;
-let keptLayered: bool = false;
-let keptFlags: u32 = 0;
+let savedBaseR: f32 = 0;
+let savedBaseG: f32 = 0;
+let savedBaseB: f32 = 0;
+let savedMetalness: f32 = 0;
+let savedSpecular: f32 = 0;
+let savedCoat: f32 = 0;
+let savedSheenR: f32 = 0;
+let savedSheenG: f32 = 0;
+let savedSheenB: f32 = 0;
+let savedTranslucency: f32 = 0;
+let savedTranslucentR: f32 = 0;
+let savedTranslucentG: f32 = 0;
+let savedTranslucentB: f32 = 0;
+let savedLayered: bool = false;
+let savedFlags: u32 = 0;
 
-export function keepLook(): void {
-  keptBaseR = baseR;
-  keptBaseG = baseG;
-  keptBaseB = baseB;
-  keptMetalness = metalness;
-  keptSpecular = specular;
-  keptCoat = coat;
-  keptSheenR = sheenR;
-  keptSheenG = sheenG;
-  keptSheenB = sheenB;
-  keptTranslucency = translucency;
-  keptTranslucentR = translucentR;
-  keptTranslucentG = translucentG;
-  keptTranslucentB = translucentB;
-  keptLayered = layered;
-  keptFlags = flags;
+export function saveMaterialState(): void {
+  savedBaseR = baseR;
+  savedBaseG = baseG;
+  savedBaseB = baseB;
+  savedMetalness = metalness;
+  savedSpecular = specular;
+  savedCoat = coat;
+  savedSheenR = sheenR;
+  savedSheenG = sheenG;
+  savedSheenB = sheenB;
+  savedTranslucency = translucency;
+  savedTranslucentR = translucentR;
+  savedTranslucentG = translucentG;
+  savedTranslucentB = translucentB;
+  savedLayered = layered;
+  savedFlags = flags;
 }
 
-export function giveLookBack(): void {
-  baseR = keptBaseR;
-  baseG = keptBaseG;
-  baseB = keptBaseB;
-  metalness = keptMetalness;
-  specular = keptSpecular;
-  coat = keptCoat;
-  sheenR = keptSheenR;
-  sheenG = keptSheenG;
-  sheenB = keptSheenB;
-  translucency = keptTranslucency;
-  translucentR = keptTranslucentR;
-  translucentG = keptTranslucentG;
-  translucentB = keptTranslucentB;
-  layered = keptLayered;
-  flags = keptFlags;
+export function restoreMaterialState(): void {
+  baseR = savedBaseR;
+  baseG = savedBaseG;
+  baseB = savedBaseB;
+  metalness = savedMetalness;
+  specular = savedSpecular;
+  coat = savedCoat;
+  sheenR = savedSheenR;
+  sheenG = savedSheenG;
+  sheenB = savedSheenB;
+  translucency = savedTranslucency;
+  translucentR = savedTranslucentR;
+  translucentG = savedTranslucentG;
+  translucentB = savedTranslucentB;
+  layered = savedLayered;
+  flags = savedFlags;
 }

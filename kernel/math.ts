@@ -10,7 +10,7 @@ export let cosine: f32 = 0;
  * Sine and cosine of 2 pi u for u in [0, 1], left in `sine` and `cosine`: reduction to a quarter
  * turn, then Taylor polynomials on [-pi/4, pi/4] (error below 1e-7).
  */
-export function turn(u: f32): void {
+export function sinCosTurns(u: f32): void {
   const q = floor<f32>(u * 4 + <f32>0.5);
   const x: f32 = (u * 4 - q) * <f32>1.57079632679;
   const x2: f32 = x * x;
@@ -64,7 +64,7 @@ export function arcTurn(y: f32, x: f32): f32 {
 }
 
 /** e^-x for x >= 0. */
-export function decay(x: f32): f32 {
+export function expNeg(x: f32): f32 {
   if (!(x > 0)) return 1;
   const p: f32 = max<f32>(x * <f32>-1.4426950408889634, -126);
   const w = floor<f32>(p);

@@ -3,62 +3,62 @@
  * shading; glass is looked straight through. No paths, so a few samples a pixel are clean.
  */
 import {
-  FRAME_TREE, FRAME_ROOT, FRAME_INSTANCES, FRAME_EXTENT, FRAME_BASE_ON, FRAME_BASE_HEIGHT, FRAME_BASE_X, FRAME_BASE_Z,
-  FRAME_BASE_INNER, FRAME_BASE_OUTER, FRAME_BASE_FINISH, FRAME_REACH, FRAME_KEY, FRAME_KEY_COLOUR, FRAME_KEY_SPREAD,
-  EYE, BLOCKS, INSTANCE_LABEL, FINISH_ALPHA_MODE, FINISH_LABEL, THIN, UNLIT, LAYERED,
+  FRAME_TREE, FRAME_ROOT, FRAME_INSTANCES, FRAME_EXTENT, FRAME_GROUND_KIND, FRAME_GROUND_HEIGHT, FRAME_GROUND_X, FRAME_GROUND_Z,
+  FRAME_GROUND_INNER, FRAME_GROUND_OUTER, FRAME_GROUND_MATERIAL, FRAME_AO_DISTANCE, FRAME_KEY, FRAME_KEY_COLOUR, FRAME_KEY_SPREAD,
+  CAMERA_RAYS, OPAQUE, INSTANCE_MATTE_ID, MATERIAL_ALPHA_MODE, MATERIAL_MATTE_ID, THIN, UNLIT, LAYERED,
 } from "./layout";
-import { nearestOfEye } from "./bundle";
-import { nearest, blocked, hitDistance, hitInstance } from "./traverse";
-import { basis, tangentX, tangentY, tangentZ, bitangentX, bitangentY, bitangentZ, turn, sine, cosine } from "./math";
-import { draw, sampleX, sampleY } from "./sample";
-import { readHit, hitFinish, geoX, geoY, geoZ, shadeX, shadeY, shadeZ } from "./hit";
-import { readFinish, alphaOf, occlusionOf } from "./material";
+import { closestHitOfCamera } from "./bundle";
+import { closestHit, anyHit, hitDistance, hitInstance } from "./traverse";
+import { basis, tangentX, tangentY, tangentZ, bitangentX, bitangentY, bitangentZ, sinCosTurns, sine, cosine } from "./math";
+import { next2D, sampleX, sampleY } from "./sample";
+import { loadSurface, hitMaterial, geoX, geoY, geoZ, shadeX, shadeY, shadeZ } from "./hit";
+import { loadMaterial, alphaOf, occlusionOf } from "./material";
 import { baseR, baseG, baseB, ior, metalness, roughness, specular, transmission, emissionR, emissionG, emissionB, coat, flags } from "./look";
 import { fresnel } from "./surface";
-import { surround, lightR, lightG, lightB } from "./light";
+import { evalEnvironment, lightR, lightG, lightB } from "./light";
 import {
-  pathR, pathG, pathB, pathAlpha, straightR, straightG, straightB, albedoR, albedoG, albedoB, normalX, normalY, normalZ, placeX, placeY, placeZ,
-  firstDistance, behind, covered, partLabel, finishLabel, known, openness,
+  pathR, pathG, pathB, pathAlpha, unscatteredR, unscatteredG, unscatteredB, albedoR, albedoG, albedoB, normalX, normalY, normalZ, positionX, positionY, positionZ,
+  firstDistance, guideDepth, coverage, partMatteId, materialMatteId, guideValid, ao,
 } from "./path";
 
 /** Surfaces in a row that are looked through. */
-const MOST_PANES: i32 = 24;
+const MAX_PANES: i32 = 24;
 
 // Light from the surround as a surface with this normal gets it, over pi: between horizon and zenith or nadir.
-let softR: f32 = 0;
-let softG: f32 = 0;
-let softB: f32 = 0;
+let softenedR: f32 = 0;
+let softenedG: f32 = 0;
+let softenedB: f32 = 0;
 
 function soften(frame: usize, y: f32): void {
-  surround(frame, 1, 0, 0, false);
+  evalEnvironment(frame, 1, 0, 0, false);
   const r = lightR, g = lightG, b = lightB;
-  surround(frame, 0, y >= 0 ? 1 : -1, 0, false);
+  evalEnvironment(frame, 0, y >= 0 ? 1 : -1, 0, false);
   const k: f32 = <f32>0.5 * abs(y) + <f32>0.25;
-  softR = r + (lightR - r) * k;
-  softG = g + (lightG - g) * k;
-  softB = b + (lightB - b) * k;
+  softenedR = r + (lightR - r) * k;
+  softenedG = g + (lightG - g) * k;
+  softenedB = b + (lightB - b) * k;
 }
 
-export function traceQuick(frame: usize, ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32): void {
+export function shadePixelSample(frame: usize, ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32): void {
   const tree = <usize>load<u32>(frame + FRAME_TREE), root = load<i32>(frame + FRAME_ROOT), at = <usize>load<u32>(frame + FRAME_INSTANCES);
-  const extent = load<f32>(frame + FRAME_EXTENT), baseOn = load<u32>(frame + FRAME_BASE_ON);
-  pathR = pathG = pathB = pathAlpha = straightR = straightG = straightB = 0;
+  const extent = load<f32>(frame + FRAME_EXTENT), baseOn = load<u32>(frame + FRAME_GROUND_KIND);
+  pathR = pathG = pathB = pathAlpha = unscatteredR = unscatteredG = unscatteredB = 0;
   albedoR = albedoG = albedoB = 1;
-  normalX = normalY = normalZ = placeX = placeY = placeZ = firstDistance = covered = 0;
-  partLabel = finishLabel = 0;
-  known = 1;
-  behind = 0;
-  openness = 1;
+  normalX = normalY = normalZ = positionX = positionY = positionZ = firstDistance = coverage = 0;
+  partMatteId = materialMatteId = 0;
+  guideValid = 1;
+  guideDepth = 0;
+  ao = 1;
   let tr: f32 = 1, tg: f32 = 1, tb: f32 = 1, walked: f32 = 0;
-  for (let step: i32 = 0; step < MOST_PANES; step++) {
+  for (let step: i32 = 0; step < MAX_PANES; step++) {
     const met = step == 0
-      ? nearestOfEye(tree, root, at, ox, oy, oz, dx, dy, dz)
-      : nearest(tree, root, at, EYE, ox, oy, oz, dx, dy, dz, f32.MAX_VALUE);
+      ? closestHitOfCamera(tree, root, at, ox, oy, oz, dx, dy, dz)
+      : closestHit(tree, root, at, CAMERA_RAYS, ox, oy, oz, dx, dy, dz, f32.MAX_VALUE);
     let t = met ? hitDistance : f32.MAX_VALUE, onBase = false, fade: f32 = 1;
     if (baseOn != 0 && dy < 0) {
-      const tp: f32 = (load<f32>(frame + FRAME_BASE_HEIGHT) - oy) / dy;
-      const x: f32 = ox + tp * dx - load<f32>(frame + FRAME_BASE_X), z: f32 = oz + tp * dz - load<f32>(frame + FRAME_BASE_Z);
-      const inner = load<f32>(frame + FRAME_BASE_INNER), outer = load<f32>(frame + FRAME_BASE_OUTER);
+      const tp: f32 = (load<f32>(frame + FRAME_GROUND_HEIGHT) - oy) / dy;
+      const x: f32 = ox + tp * dx - load<f32>(frame + FRAME_GROUND_X), z: f32 = oz + tp * dz - load<f32>(frame + FRAME_GROUND_Z);
+      const inner = load<f32>(frame + FRAME_GROUND_INNER), outer = load<f32>(frame + FRAME_GROUND_OUTER);
       if (tp > 0 && tp < t && x * x + z * z < outer * outer) {
         onBase = true;
         t = tp;
@@ -67,7 +67,7 @@ export function traceQuick(frame: usize, ox: f32, oy: f32, oz: f32, dx: f32, dy:
       }
     }
     if (!met && !onBase) {
-      surround(frame, dx, dy, dz, true);
+      evalEnvironment(frame, dx, dy, dz, true);
       pathR += tr * lightR;
       pathG += tg * lightG;
       pathB += tb * lightB;
@@ -79,27 +79,27 @@ export function traceQuick(frame: usize, ox: f32, oy: f32, oz: f32, dx: f32, dy:
     let finish: usize;
     let alpha: f32 = 1;
     if (onBase) {
-      finish = <usize>load<u32>(frame + FRAME_BASE_FINISH);
+      finish = <usize>load<u32>(frame + FRAME_GROUND_MATERIAL);
       geoX = shadeX = geoZ = shadeZ = 0;
       geoY = shadeY = 1;
     } else {
-      finish = hitFinish(frame, px, py, pz);
-      readHit(dx, dy, dz);
-      if (load<u32>(finish + FINISH_ALPHA_MODE) != 0) alpha = alphaOf(finish);
+      finish = hitMaterial(frame, px, py, pz);
+      loadSurface(dx, dy, dz);
+      if (load<u32>(finish + MATERIAL_ALPHA_MODE) != 0) alpha = alphaOf(finish);
     }
     const instance = hitInstance;
-    readFinish(finish, dx, dy, dz);
-    if (covered == 0 && alpha > 0) {
+    loadMaterial(finish, dx, dy, dz);
+    if (coverage == 0 && alpha > 0) {
       normalX = shadeX * fade;
       normalY = shadeY * fade;
       normalZ = shadeZ * fade;
-      placeX = px;
-      placeY = py;
-      placeZ = pz;
+      positionX = px;
+      positionY = py;
+      positionZ = pz;
       firstDistance = walked;
-      covered = 1;
-      finishLabel = load<u32>(finish + FINISH_LABEL);
-      partLabel = onBase ? finishLabel : load<u32>(instance + INSTANCE_LABEL);
+      coverage = 1;
+      materialMatteId = load<u32>(finish + MATERIAL_MATTE_ID);
+      partMatteId = onBase ? materialMatteId : load<u32>(instance + INSTANCE_MATTE_ID);
       pathAlpha = fade;
     }
     const c: f32 = -(shadeX * dx + shadeY * dy + shadeZ * dz);
@@ -110,18 +110,18 @@ export function traceQuick(frame: usize, ox: f32, oy: f32, oz: f32, dx: f32, dy:
     if (through < 1 || transmission > 0) {
       const solid: f32 = 1 - through;
       if (solid > 0) {
-        shade(frame, finish, tree, root, at, px + geoX * eps, py + geoY * eps, pz + geoZ * eps, mx, my, mz, f, onBase && baseOn == 2);
+        shadeSurface(frame, finish, tree, root, at, px + geoX * eps, py + geoY * eps, pz + geoZ * eps, mx, my, mz, f, onBase && baseOn == 2);
         pathR += tr * solid * shadeLightR;
         pathG += tg * solid * shadeLightG;
         pathB += tb * solid * shadeLightB;
-        behind = walked;
+        guideDepth = walked;
         albedoR = tr * baseR;
         albedoG = tg * baseG;
         albedoB = tb * baseB;
         if (through <= 0) return;
       }
       if (transmission > 0) {
-        surround(frame, mx, my, mz, false);
+        evalEnvironment(frame, mx, my, mz, false);
         pathR += tr * through * f * lightR;
         pathG += tg * through * f * lightG;
         pathB += tb * through * f * lightB;
@@ -139,7 +139,7 @@ export function traceQuick(frame: usize, ox: f32, oy: f32, oz: f32, dx: f32, dy:
     if (max(tr, max(tg, tb)) < <f32>0.01) return;
     // Behind the fading plane stands the backdrop.
     if (onBase) {
-      surround(frame, dx, dy, dz, true);
+      evalEnvironment(frame, dx, dy, dz, true);
       pathR += tr * lightR;
       pathG += tg * lightG;
       pathB += tb * lightB;
@@ -155,7 +155,7 @@ let shadeLightR: f32 = 0;
 let shadeLightG: f32 = 0;
 let shadeLightB: f32 = 0;
 
-function shade(frame: usize, finish: usize, tree: usize, root: i32, at: usize, x: f32, y: f32, z: f32, mx: f32, my: f32, mz: f32, f: f32, shadowOnly: bool): void {
+function shadeSurface(frame: usize, finish: usize, tree: usize, root: i32, at: usize, x: f32, y: f32, z: f32, mx: f32, my: f32, mz: f32, f: f32, shadowOnly: bool): void {
   if ((flags & UNLIT) != 0) {
     shadeLightR = baseR;
     shadeLightG = baseG;
@@ -163,41 +163,41 @@ function shade(frame: usize, finish: usize, tree: usize, root: i32, at: usize, x
     return;
   }
   // Contact: one ray into the half space, not far.
-  draw();
-  turn(sampleX);
+  next2D();
+  sinCosTurns(sampleX);
   const r = sqrt<f32>(sampleY), h = sqrt<f32>(max<f32>(0, 1 - sampleY));
   basis(shadeX, shadeY, shadeZ);
   const ax: f32 = r * cosine * tangentX + r * sine * bitangentX + h * shadeX;
   const ay: f32 = r * cosine * tangentY + r * sine * bitangentY + h * shadeY;
   const az: f32 = r * cosine * tangentZ + r * sine * bitangentZ + h * shadeZ;
-  openness = blocked(tree, root, at, BLOCKS, x, y, z, ax, ay, az, load<f32>(frame + FRAME_REACH)) ? 0 : 1;
-  const open: f32 = (<f32>0.12 + <f32>0.88 * openness) * occlusionOf(finish);
+  ao = anyHit(tree, root, at, OPAQUE, x, y, z, ax, ay, az, load<f32>(frame + FRAME_AO_DISTANCE)) ? 0 : 1;
+  const open: f32 = (<f32>0.12 + <f32>0.88 * ao) * occlusionOf(finish);
   // The key, from a point of its disc.
   let kx = load<f32>(frame, FRAME_KEY), ky = load<f32>(frame, FRAME_KEY + 4), kz = load<f32>(frame, FRAME_KEY + 8);
   const key: f32 = kx * shadeX + ky * shadeY + kz * shadeZ;
   let lit: f32 = 0;
   if (key > 0) {
-    draw();
+    next2D();
     const spread = load<f32>(frame + FRAME_KEY_SPREAD), s: f32 = spread * sqrt<f32>(sampleY);
-    turn(sampleX);
+    sinCosTurns(sampleX);
     basis(kx, ky, kz);
     kx += s * (cosine * tangentX + sine * bitangentX);
     ky += s * (cosine * tangentY + sine * bitangentY);
     kz += s * (cosine * tangentZ + sine * bitangentZ);
-    if (!blocked(tree, root, at, BLOCKS, x, y, z, kx, ky, kz, f32.MAX_VALUE)) lit = key;
+    if (!anyHit(tree, root, at, OPAQUE, x, y, z, kx, ky, kz, f32.MAX_VALUE)) lit = key;
   }
   soften(frame, shadeY);
-  const er: f32 = softR * open + lit * load<f32>(frame, FRAME_KEY_COLOUR), eg: f32 = softG * open + lit * load<f32>(frame, FRAME_KEY_COLOUR + 4), eb: f32 = softB * open + lit * load<f32>(frame, FRAME_KEY_COLOUR + 8);
+  const er: f32 = softenedR * open + lit * load<f32>(frame, FRAME_KEY_COLOUR), eg: f32 = softenedG * open + lit * load<f32>(frame, FRAME_KEY_COLOUR + 4), eb: f32 = softenedB * open + lit * load<f32>(frame, FRAME_KEY_COLOUR + 8);
   if (shadowOnly) {
-    const whole: f32 = softG + max<f32>(key, 0) * load<f32>(frame, FRAME_KEY_COLOUR + 4);
+    const whole: f32 = softenedG + max<f32>(key, 0) * load<f32>(frame, FRAME_KEY_COLOUR + 4);
     const dark: f32 = whole > 0 ? eg / whole : 1;
-    surround(frame, -mx, -my, -mz, true);
+    evalEnvironment(frame, -mx, -my, -mz, true);
     shadeLightR = lightR * dark;
     shadeLightG = lightG * dark;
     shadeLightB = lightB * dark;
     return;
   }
-  surround(frame, mx, my, mz, false);
+  evalEnvironment(frame, mx, my, mz, false);
   const rough: f32 = roughness * roughness;
   const d: f32 = 1 - metalness;
   // The mirror's picture blurs towards the soft light as roughness grows.

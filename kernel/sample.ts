@@ -24,7 +24,7 @@ let pair: u32 = 0;
 
 // @ts-ignore: decorator
 @inline
-export function mix(x: u32): u32 {
+export function hash32(x: u32): u32 {
   // "lowbias32", Wellons, 2018.
   x ^= x >> 16;
   x *= 0x7feb352d;
@@ -88,41 +88,41 @@ function spread(x: u32): u32 {
  * Starts sample s of pixel (x, y). `bits` of the index number the samples of a pixel (2^bits of them
  * are one run), the rest its place on the curve; beyond either, another scrambling begins.
  */
-export function startSample(seed: u32, x: u32, y: u32, s: u32, bits: u32): void {
+export function beginSample(seed: u32, x: u32, y: u32, s: u32, bits: u32): void {
   const side = (32 - bits) >> 1;
   const inner: u32 = (1 << side) - 1;
-  const block = mix((x >> side) ^ mix((y >> side) ^ mix((s >> bits) + 0x9e3779b9)));
-  pixelSeed = mix(seed ^ block);
+  const block = hash32((x >> side) ^ hash32((y >> side) ^ hash32((s >> bits) + 0x9e3779b9)));
+  pixelSeed = hash32(seed ^ block);
   index = ((spread(x & inner) | (spread(y & inner) << 1)) << bits) | (s & ((1 << bits) - 1));
   pair = 0;
 }
 
 /** Lays aside where the numbers of a sample have come to, 12 bytes at p. */
-export function keepSample(p: usize): void {
+export function saveSampler(p: usize): void {
   store<u32>(p, pixelSeed);
   store<u32>(p, index, 4);
   store<u32>(p, pair, 8);
 }
 
 /** Goes on with a sample that was laid aside. */
-export function takeUpSample(p: usize): void {
+export function restoreSampler(p: usize): void {
   pixelSeed = load<u32>(p);
   index = load<u32>(p, 4);
   pair = load<u32>(p, 8);
 }
 
 /** Draws the path's next pair of numbers. */
-export function draw(): void {
-  const key = mix(pixelSeed ^ mix(pair + 0x68bc21eb));
+export function next2D(): void {
+  const key = hash32(pixelSeed ^ hash32(pair + 0x68bc21eb));
   if (pair < STRATIFIED_PAIRS) {
     const shuffled = reverse(permute(reverse(index), key));
     // The first dimension, bit-reversed, is the index itself.
-    sampleX = unit(reverse(permute(shuffled, mix(key ^ 0x02e5be93))));
-    sampleY = unit(reverse(permute(sobolReversed(shuffled), mix(key ^ 0x967a889b))));
+    sampleX = unit(reverse(permute(shuffled, hash32(key ^ 0x02e5be93))));
+    sampleY = unit(reverse(permute(sobolReversed(shuffled), hash32(key ^ 0x967a889b))));
   } else {
-    const h = mix(key ^ mix(index + 0x51633e2d));
+    const h = hash32(key ^ hash32(index + 0x51633e2d));
     sampleX = unit(h);
-    sampleY = unit(mix(h ^ 0x2c1b3c6d));
+    sampleY = unit(hash32(h ^ 0x2c1b3c6d));
   }
   pair++;
 }

@@ -1,50 +1,50 @@
 /** How much light passes from a point to a lamp: nothing behind an opaque part, dimmed by glass and alpha. */
 import {
-  FRAME_TREE, FRAME_ROOT, FRAME_INSTANCES, FRAME_HAS_GLASS, FRAME_EXTENT, FRAME_CAUSTICS, BLOCKS, FILTERS,
-  FINISH_ALPHA_MODE, FINISH_ABSORPTION, THIN,
+  FRAME_TREE, FRAME_ROOT, FRAME_INSTANCES, FRAME_HAS_GLASS, FRAME_EXTENT, FRAME_CAUSTICS, OPAQUE, TRANSPARENT,
+  MATERIAL_ALPHA_MODE, MATERIAL_ABSORPTION, THIN,
 } from "./layout";
-import { nearest, blocked, hitDistance } from "./traverse";
-import { readHit, hitFinish, shadeX, shadeY, shadeZ } from "./hit";
-import { alphaOf, readFinish } from "./material";
-import { baseR, baseG, baseB, ior, transmission, flags, keepLook, giveLookBack } from "./look";
-import { decay } from "./math";
+import { closestHit, anyHit, hitDistance } from "./traverse";
+import { loadSurface, hitMaterial, shadeX, shadeY, shadeZ } from "./hit";
+import { alphaOf, loadMaterial } from "./material";
+import { baseR, baseG, baseB, ior, transmission, flags, saveMaterialState, restoreMaterialState } from "./look";
+import { expNeg } from "./math";
 import { fresnel } from "./surface";
 
-export let passR: f32 = 0;
-export let passG: f32 = 0;
-export let passB: f32 = 0;
+export let transmittanceR: f32 = 0;
+export let transmittanceG: f32 = 0;
+export let transmittanceB: f32 = 0;
 
 /** Panes in a row that a shadow ray looks through before it goes on as if there were no more. */
-const MOST_PANES: i32 = 32;
+const MAX_PANES: i32 = 32;
 
 /** Fills passR .. passB; false where nothing passes. */
-export function passes(frame: usize, ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32, far: f32): bool {
+export function transmittance(frame: usize, ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32, far: f32): bool {
   const tree = <usize>load<u32>(frame + FRAME_TREE), root = load<i32>(frame + FRAME_ROOT), at = <usize>load<u32>(frame + FRAME_INSTANCES);
-  passR = passG = passB = 1;
-  if (blocked(tree, root, at, BLOCKS, ox, oy, oz, dx, dy, dz, far)) return false;
+  transmittanceR = transmittanceG = transmittanceB = 1;
+  if (anyHit(tree, root, at, OPAQUE, ox, oy, oz, dx, dy, dz, far)) return false;
   if (load<u32>(frame + FRAME_HAS_GLASS) == 0) return true;
-  if (!nearest(tree, root, at, FILTERS, ox, oy, oz, dx, dy, dz, far)) return true;
+  if (!closestHit(tree, root, at, TRANSPARENT, ox, oy, oz, dx, dy, dz, far)) return true;
   const opaque = load<u32>(frame + FRAME_CAUSTICS) != 0;
-  keepLook();
-  const open = throughPanes(frame, tree, root, at, opaque, ox, oy, oz, dx, dy, dz, far);
-  giveLookBack();
+  saveMaterialState();
+  const open = transmittanceThroughPanes(frame, tree, root, at, opaque, ox, oy, oz, dx, dy, dz, far);
+  restoreMaterialState();
   return open;
 }
 
-function throughPanes(frame: usize, tree: usize, root: i32, at: usize, opaque: bool, ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32, far: f32): bool {
+function transmittanceThroughPanes(frame: usize, tree: usize, root: i32, at: usize, opaque: bool, ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32, far: f32): bool {
   const eps: f32 = load<f32>(frame + FRAME_EXTENT) * <f32>1e-5;
   let left = far;
   let travelled: f32 = 0;
   let enteredAt: f32 = -1;
-  for (let i: i32 = 0; i < MOST_PANES; i++) {
+  for (let i: i32 = 0; i < MAX_PANES; i++) {
     // The first was found by the caller.
-    if (i > 0 && !nearest(tree, root, at, FILTERS, ox, oy, oz, dx, dy, dz, left)) return true;
-    const finish = hitFinish(frame, ox + hitDistance * dx, oy + hitDistance * dy, oz + hitDistance * dz);
+    if (i > 0 && !closestHit(tree, root, at, TRANSPARENT, ox, oy, oz, dx, dy, dz, left)) return true;
+    const finish = hitMaterial(frame, ox + hitDistance * dx, oy + hitDistance * dy, oz + hitDistance * dz);
     const t: f32 = hitDistance + eps;
-    const outside = readHit(dx, dy, dz);
-    let alpha: f32 = load<u32>(finish + FINISH_ALPHA_MODE) != 0 ? alphaOf(finish) : 1;
+    const outside = loadSurface(dx, dy, dz);
+    let alpha: f32 = load<u32>(finish + MATERIAL_ALPHA_MODE) != 0 ? alphaOf(finish) : 1;
     if (alpha > 0) {
-      readFinish(finish, dx, dy, dz);
+      loadMaterial(finish, dx, dy, dz);
       let r: f32 = 0, g: f32 = 0, b: f32 = 0;
       if (transmission > 0 && !opaque) {
         // On the way out too the index outside counts: the straight ray stands for the bent one, whose loss is the same there.
@@ -58,16 +58,16 @@ function throughPanes(frame: usize, tree: usize, root: i32, at: usize, opaque: b
           else {
             // The body behind us absorbed over the way since it was entered, or since the point, which then lies in it.
             const way: f32 = enteredAt < 0 ? travelled + t : travelled + t - enteredAt;
-            r *= decay(load<f32>(finish, FINISH_ABSORPTION) * way);
-            g *= decay(load<f32>(finish, FINISH_ABSORPTION + 4) * way);
-            b *= decay(load<f32>(finish, FINISH_ABSORPTION + 8) * way);
+            r *= expNeg(load<f32>(finish, MATERIAL_ABSORPTION) * way);
+            g *= expNeg(load<f32>(finish, MATERIAL_ABSORPTION + 4) * way);
+            b *= expNeg(load<f32>(finish, MATERIAL_ABSORPTION + 8) * way);
           }
         }
       }
-      passR *= 1 - alpha + alpha * r;
-      passG *= 1 - alpha + alpha * g;
-      passB *= 1 - alpha + alpha * b;
-      if (passR + passG + passB <= 0) return false;
+      transmittanceR *= 1 - alpha + alpha * r;
+      transmittanceG *= 1 - alpha + alpha * g;
+      transmittanceB *= 1 - alpha + alpha * b;
+      if (transmittanceR + transmittanceG + transmittanceB <= 0) return false;
     }
     ox += t * dx;
     oy += t * dy;

@@ -8,7 +8,7 @@
  * A reference is a box (BUILD_BOX_BYTES) with the number of its triangle in a list beside.
  */
 import { BUILD_BOX_BYTES } from "./layout";
-import { halfArea, packets, N_MIN, N_MAX } from "./build";
+import { halfArea, packBlocks, N_MIN, N_MAX } from "./build";
 
 const BINS: i32 = 16;
 // A bin: box min, box max, references that begin and that end in it.
@@ -19,13 +19,13 @@ let indices: usize = 0;
 let ids: usize = 0;
 let boxes: usize = 0;
 /** How far clipped boxes are widened: as the triangles' own are. */
-let pad: v128 = f32x4.splat(0);
+let padBox: v128 = f32x4.splat(0);
 /** References there are, and how many there may be. */
 let refs: i32 = 0;
-let room: i32 = 0;
+let splitBudget: i32 = 0;
 
 // What cutBox tells: the boxes of both sides.
-let leftLo: v128 = f32x4.splat(0), leftHi: v128 = f32x4.splat(0), rightLo: v128 = f32x4.splat(0), rightHi: v128 = f32x4.splat(0);
+let leftMin: v128 = f32x4.splat(0), leftMax: v128 = f32x4.splat(0), rightMin: v128 = f32x4.splat(0), rightMax: v128 = f32x4.splat(0);
 
 // What chooseSpatial tells: cost, axis, and the last bin of the left side.
 export let spatialCost: f32 = 0;
@@ -41,14 +41,14 @@ export function setSplits(positionsAt: usize, indicesAt: usize, boxesAt: usize, 
   indices = indicesAt;
   boxes = boxesAt;
   ids = idsAt;
-  pad = f32x4.replace_lane(f32x4.splat(widened), 3, 0);
+  padBox = f32x4.replace_lane(f32x4.splat(widened), 3, 0);
   refs = count;
-  room = most;
+  splitBudget = most;
 }
 
 /** Whether further references find room. */
-export function maySplit(): bool {
-  return refs < room;
+export function isSplitAllowed(): bool {
+  return refs < splitBudget;
 }
 
 // @ts-ignore: decorator
@@ -80,36 +80,36 @@ function isEmpty(lo: v128, hi: v128): bool {
 function cutEdge(a: v128, b: v128, axis: i32, plane: f32): void {
   const pa = alongAxis(a, axis), pb = alongAxis(b, axis);
   if (pa <= plane) {
-    leftLo = f32x4.min(leftLo, a);
-    leftHi = f32x4.max(leftHi, a);
+    leftMin = f32x4.min(leftMin, a);
+    leftMax = f32x4.max(leftMax, a);
   }
   if (pa >= plane) {
-    rightLo = f32x4.min(rightLo, a);
-    rightHi = f32x4.max(rightHi, a);
+    rightMin = f32x4.min(rightMin, a);
+    rightMax = f32x4.max(rightMax, a);
   }
   if ((pa < plane) == (pb < plane) || pa == plane || pb == plane) return;
   const t: f32 = min<f32>(1, max<f32>(0, (plane - pa) / (pb - pa)));
   const m = f32x4.add(a, f32x4.mul(f32x4.sub(b, a), f32x4.splat(t)));
-  leftLo = f32x4.min(leftLo, m);
-  leftHi = f32x4.max(leftHi, m);
-  rightLo = f32x4.min(rightLo, m);
-  rightHi = f32x4.max(rightHi, m);
+  leftMin = f32x4.min(leftMin, m);
+  leftMax = f32x4.max(leftMax, m);
+  rightMin = f32x4.min(rightMin, m);
+  rightMax = f32x4.max(rightMax, m);
 }
 
 /** Boxes of what a triangle has within (lo, hi) on each side of a plane. */
 function cutBox(triangle: i32, lo: v128, hi: v128, axis: i32, plane: f32): void {
   const t = indices + <usize>triangle * 12;
   const a = vertex(positions, load<u32>(t)), b = vertex(positions, load<u32>(t, 4)), c = vertex(positions, load<u32>(t, 8));
-  leftLo = rightLo = f32x4.splat(f32.MAX_VALUE);
-  leftHi = rightHi = f32x4.splat(-f32.MAX_VALUE);
+  leftMin = rightMin = f32x4.splat(f32.MAX_VALUE);
+  leftMax = rightMax = f32x4.splat(-f32.MAX_VALUE);
   cutEdge(a, b, axis, plane);
   cutEdge(b, c, axis, plane);
   cutEdge(c, a, axis, plane);
-  const p = alongAxis(pad, axis);
-  leftLo = f32x4.max(f32x4.sub(leftLo, pad), lo);
-  leftHi = f32x4.min(withAxis(f32x4.add(leftHi, pad), axis, plane + p), hi);
-  rightLo = f32x4.max(withAxis(f32x4.sub(rightLo, pad), axis, plane - p), lo);
-  rightHi = f32x4.min(f32x4.add(rightHi, pad), hi);
+  const p = alongAxis(padBox, axis);
+  leftMin = f32x4.max(f32x4.sub(leftMin, padBox), lo);
+  leftMax = f32x4.min(withAxis(f32x4.add(leftMax, padBox), axis, plane + p), hi);
+  rightMin = f32x4.max(withAxis(f32x4.sub(rightMin, padBox), axis, plane - p), lo);
+  rightMax = f32x4.min(f32x4.add(rightMax, padBox), hi);
 }
 
 // @ts-ignore: decorator
@@ -144,7 +144,7 @@ export function chooseSpatial(order: usize, first: i32, n: i32, leafSize: i32, a
   const axis = x >= y ? (x >= z ? 0 : 2) : y >= z ? 1 : 2;
   splitAxis = axis;
   const from = alongAxis(lo, axis), span: f32 = alongAxis(hi, axis) - from;
-  if (!(span > 4 * alongAxis(pad, axis) * <f32>BINS)) return false;
+  if (!(span > 4 * alongAxis(padBox, axis) * <f32>BINS)) return false;
   const scale: f32 = <f32>BINS / span;
   for (let i: i32 = 0; i < BINS; i++) {
     const b = bins + <usize>i * BIN_BYTES;
@@ -162,9 +162,9 @@ export function chooseSpatial(order: usize, first: i32, n: i32, leafSize: i32, a
     store<i32>(b1, load<i32>(b1, 36) + 1, 36);
     for (let k = k0; k < k1; k++) {
       cutBox(load<i32>(ids + (<usize>ref << 2)), mn, mx, axis, planeAfter(lo, hi, axis, k));
-      if (!isEmpty(leftLo, leftHi)) growBin(bins + <usize>k * BIN_BYTES, leftLo, leftHi);
-      mn = rightLo;
-      mx = rightHi;
+      if (!isEmpty(leftMin, leftMax)) growBin(bins + <usize>k * BIN_BYTES, leftMin, leftMax);
+      mn = rightMin;
+      mx = rightMax;
     }
     if (!isEmpty(mn, mx)) growBin(b1, mn, mx);
   }
@@ -174,7 +174,7 @@ export function chooseSpatial(order: usize, first: i32, n: i32, leafSize: i32, a
     l = f32x4.min(l, v128.load(b));
     h = f32x4.max(h, v128.load(b, 16));
     c += load<i32>(b, 36);
-    store<f32>(areas + (<usize>i << 2), c == 0 ? f32.MAX_VALUE : halfArea(l, h) * <f32>packets(c, leafSize));
+    store<f32>(areas + (<usize>i << 2), c == 0 ? f32.MAX_VALUE : halfArea(l, h) * <f32>packBlocks(c, leafSize));
   }
   l = huge;
   h = low;
@@ -185,7 +185,7 @@ export function chooseSpatial(order: usize, first: i32, n: i32, leafSize: i32, a
     h = f32x4.max(h, v128.load(b, 16));
     c += load<i32>(b, 32);
     if (c == 0) continue;
-    const cost: f32 = halfArea(l, h) * <f32>packets(c, leafSize) + load<f32>(areas + (<usize>(i + 1) << 2));
+    const cost: f32 = halfArea(l, h) * <f32>packBlocks(c, leafSize) + load<f32>(areas + (<usize>(i + 1) << 2));
     if (cost < spatialCost) {
       spatialCost = cost;
       splitBin = i;
@@ -218,7 +218,7 @@ export function splitSpatial(order: usize, first: i32, n: i32, at: usize, bins: 
     }
   }
   // With room for some alone the rest would spoil both sides.
-  if (nl + nr - n > room - refs) return false;
+  if (nl + nr - n > splitBudget - refs) return false;
   const right = order + (<usize>(first + n) << 2);
   let cl: i32 = 0, cr: i32 = 0;
   for (let i: i32 = 0; i < n; i++) {
@@ -228,15 +228,15 @@ export function splitSpatial(order: usize, first: i32, n: i32, at: usize, bins: 
     let left = binAt(alongAxis(mx, axis), from, scale) <= splitBin, both = false;
     if (!left && binAt(alongAxis(mn, axis), from, scale) <= splitBin) {
       cutBox(load<i32>(ids + (<usize>ref << 2)), mn, mx, axis, plane);
-      if (isEmpty(leftLo, leftHi)) nl--;
-      else if (isEmpty(rightLo, rightHi)) {
+      if (isEmpty(leftMin, leftMax)) nl--;
+      else if (isEmpty(rightMin, rightMax)) {
         left = true;
         nr--;
       } else {
         // Whole on one side it costs that side's growth, and saves the other one reference.
         const a0 = halfArea(l0, h0), a1 = halfArea(l1, h1), w0 = halfArea(f32x4.min(l0, mn), f32x4.max(h0, mx)), w1 = halfArea(f32x4.min(l1, mn), f32x4.max(h1, mx));
         const cut: f32 = a0 * <f32>nl + a1 * <f32>nr, wholeLeft: f32 = w0 * <f32>nl + a1 * <f32>(nr - 1), wholeRight: f32 = a0 * <f32>(nl - 1) + w1 * <f32>nr;
-        if (refs < room && cut < wholeLeft && cut < wholeRight) both = true;
+        if (refs < splitBudget && cut < wholeLeft && cut < wholeRight) both = true;
         else if (wholeLeft < wholeRight) {
           left = true;
           l0 = f32x4.min(l0, mn);
@@ -251,10 +251,10 @@ export function splitSpatial(order: usize, first: i32, n: i32, at: usize, bins: 
     }
     if (both) {
       const q = boxes + <usize>refs * BUILD_BOX_BYTES;
-      v128.store(p, leftLo);
-      v128.store(p, leftHi, 16);
-      v128.store(q, rightLo);
-      v128.store(q, rightHi, 16);
+      v128.store(p, leftMin);
+      v128.store(p, leftMax, 16);
+      v128.store(q, rightMin);
+      v128.store(q, rightMax, 16);
       store<i32>(ids + (<usize>refs << 2), load<i32>(ids + (<usize>ref << 2)));
       store<i32>(order + (<usize>(first + cl++) << 2), ref);
       store<i32>(right + (<usize>(cr++) << 2), refs++);

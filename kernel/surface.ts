@@ -12,7 +12,7 @@
  *
  * Directions are local: z is the shading normal, x the tangent; both point away from the surface.
  */
-import { PI, turn, sine, cosine, basis, tangentX, tangentY, tangentZ, bitangentX, bitangentY, bitangentZ } from "./math";
+import { PI, sinCosTurns, sine, cosine, basis, tangentX, tangentY, tangentZ, bitangentX, bitangentY, bitangentZ } from "./math";
 import { ENERGY_A, ENERGY_B, ENERGY_SHEEN, ENERGY_MEAN_A, ENERGY_MEAN_B, ENERGY_MEAN_SHEEN, ENERGY_CELLS } from "./layout";
 import {
   baseR, baseG, baseB, metalness, roughness, ior, specular, specularR, specularG, specularB, coat, coatRoughness,
@@ -28,19 +28,19 @@ let alphaX: f32 = 0;
 let alphaY: f32 = 0;
 let row: f32 = 0;
 // What single scattering of the metal loses at the view's angle, and its colour; 0 where it is no metal.
-let lossView: f32 = 0;
+let missingEnergy: f32 = 0;
 let lossR: f32 = 0;
 let lossG: f32 = 0;
 let lossB: f32 = 0;
 // Diffuse light passes the highlight's layer twice.
 let dielectric: f32 = 0;
-let throughView: f32 = 0;
-let throughMean: f32 = 0;
+let transmittedView: f32 = 0;
+let transmittedMean: f32 = 0;
 let coatAlpha: f32 = 0;
 let coatRow: f32 = 0;
 let coatView: f32 = 1;
 // The coat's normal where it is not the surface's, in the surface's frame, and a frame about it.
-let coatApart: bool = false;
+let coatHasOwnFrame: bool = false;
 let coatNX: f32 = 0;
 let coatNY: f32 = 0;
 let coatNZ: f32 = 1;
@@ -55,14 +55,14 @@ let sheenRow: f32 = 0;
 let sheenAlpha: f32 = 0;
 let sheenView: f32 = 1;
 let sheenMean: f32 = 1;
-let sheenMost: f32 = 0;
+let sheenMax: f32 = 0;
 let chooseDiffuse: f32 = 0;
-let chooseThrough: f32 = 0;
+let chooseTransmission: f32 = 0;
 let chooseCoat: f32 = 0;
 let chooseLobe: f32 = 0;
 
 /** Below this the lobe is too narrow to evaluate in single precision. */
-export const LEAST_ALPHA: f32 = 0.0016;
+export const MIN_ALPHA: f32 = 0.0016;
 
 // @ts-ignore: decorator
 @inline
@@ -72,7 +72,7 @@ function pow5(x: f32): f32 {
 }
 
 /** A table over [roughness][root of cosine], between its cells. */
-function lookUp(table: usize, rough: f32, c: f32): f32 {
+function lookUpEnergy(table: usize, rough: f32, c: f32): f32 {
   const x: f32 = sqrt<f32>(min<f32>(max<f32>(c, 0), 1)) * <f32>(ENERGY_CELLS - 1);
   const i = <u32>min<f32>(x, <f32>(ENERGY_CELLS - 2)), j = <u32>min<f32>(rough, <f32>(ENERGY_CELLS - 2));
   const a: f32 = x - <f32>i, b: f32 = rough - <f32>j;
@@ -86,7 +86,7 @@ let pairA: f32 = 0;
 let pairB: f32 = 0;
 
 /** Both tables of the highlight at once. */
-function lookUpPair(rough: f32, c: f32): void {
+function lookUpEnergyPair(rough: f32, c: f32): void {
   const x: f32 = sqrt<f32>(min<f32>(max<f32>(c, 0), 1)) * <f32>(ENERGY_CELLS - 1);
   const i = <u32>min<f32>(x, <f32>(ENERGY_CELLS - 2)), j = <u32>min<f32>(rough, <f32>(ENERGY_CELLS - 2));
   const a: f32 = x - <f32>i, b: f32 = rough - <f32>j;
@@ -101,7 +101,7 @@ function lookUpPair(rough: f32, c: f32): void {
 
 // @ts-ignore: decorator
 @inline
-function lookUpMean(table: usize, rough: f32): f32 {
+function lookUpMeanEnergy(table: usize, rough: f32): f32 {
   const j = <u32>min<f32>(rough, <f32>(ENERGY_CELLS - 2));
   const p = energy + table + (<usize>j << 2);
   return load<f32>(p) + (rough - <f32>j) * (load<f32>(p, 4) - load<f32>(p));
@@ -109,8 +109,8 @@ function lookUpMean(table: usize, rough: f32): f32 {
 
 /** Tells setSurface of the coat's own normal, in the surface's frame; (0, 0, 1) where it shares the surface's. */
 export function setCoatFrame(x: f32, y: f32, z: f32): void {
-  coatApart = z < 1;
-  if (!coatApart) return;
+  coatHasOwnFrame = z < 1;
+  if (!coatHasOwnFrame) return;
   coatNX = x;
   coatNY = y;
   coatNZ = z;
@@ -136,71 +136,71 @@ export function setSurface(tables: usize, viewX: f32, viewY: f32, cosView: f32):
   f90 = specular + (1 - specular) * m;
   const alpha: f32 = rough * rough;
   // KHR_materials_anisotropy: along the tangent the lobe widens towards 1.
-  alphaX = max<f32>(alpha + (1 - alpha) * anisotropy * anisotropy, LEAST_ALPHA);
-  alphaY = max<f32>(alpha, LEAST_ALPHA);
+  alphaX = max<f32>(alpha + (1 - alpha) * anisotropy * anisotropy, MIN_ALPHA);
+  alphaY = max<f32>(alpha, MIN_ALPHA);
   // A brushed lobe loses about what a round one of its root mean square width does.
   row = (anisotropy > 0 ? sqrt<f32>(sqrt<f32>((alphaX * alphaX + alphaY * alphaY) * <f32>0.5)) : rough) * <f32>(ENERGY_CELLS - 1);
-  lookUpPair(row, cosView);
+  lookUpEnergyPair(row, cosView);
   const a = pairA, b = pairB;
-  lossView = 0;
-  const meanA = lookUpMean(ENERGY_MEAN_A, row), meanB = lookUpMean(ENERGY_MEAN_B, row);
+  missingEnergy = 0;
+  const meanA = lookUpMeanEnergy(ENERGY_MEAN_A, row), meanB = lookUpMeanEnergy(ENERGY_MEAN_B, row);
   if (m > 0) {
     const mean: f32 = meanA + meanB;
-    lossView = m * (1 - a - b);
+    missingEnergy = m * (1 - a - b);
     const k: f32 = 1 / (PI * max<f32>(1 - mean, <f32>1e-6));
-    lossR = k * manyTimes(baseR, mean);
-    lossG = k * manyTimes(baseG, mean);
-    lossB = k * manyTimes(baseB, mean);
+    lossR = k * multipleScattering(baseR, mean);
+    lossG = k * multipleScattering(baseG, mean);
+    lossB = k * multipleScattering(baseB, mean);
   }
   dielectric = max(dR, max(dG, dB));
-  throughView = 1 - dielectric * a - specular * b;
-  throughMean = 1 - dielectric * meanA - specular * meanB;
+  transmittedView = 1 - dielectric * a - specular * b;
+  transmittedMean = 1 - dielectric * meanA - specular * meanB;
   let coatShare: f32 = 0, sheenShare: f32 = 0;
-  sheenMost = 0;
+  sheenMax = 0;
   if (layered) {
     if (coat > 0) {
       const r = min<f32>(max<f32>(coatRoughness, 0), 1);
-      coatAlpha = max<f32>(r * r, LEAST_ALPHA);
+      coatAlpha = max<f32>(r * r, MIN_ALPHA);
       coatRow = r * <f32>(ENERGY_CELLS - 1);
-      lookUpPair(coatRow, coatApart ? coatNX * viewX + coatNY * viewY + coatNZ * cosView : cosView);
+      lookUpEnergyPair(coatRow, coatHasOwnFrame ? coatNX * viewX + coatNY * viewY + coatNZ * cosView : cosView);
       coatShare = coat * (<f32>0.04 * pairA + pairB);
       coatView = 1 - coatShare;
-      coatMean = 1 - coat * (<f32>0.04 * lookUpMean(ENERGY_MEAN_A, coatRow) + lookUpMean(ENERGY_MEAN_B, coatRow));
+      coatMean = 1 - coat * (<f32>0.04 * lookUpMeanEnergy(ENERGY_MEAN_A, coatRow) + lookUpMeanEnergy(ENERGY_MEAN_B, coatRow));
     }
-    sheenMost = max(sheenR, max(sheenG, sheenB));
-    if (sheenMost > 0) {
+    sheenMax = max(sheenR, max(sheenG, sheenB));
+    if (sheenMax > 0) {
       const r = min<f32>(max<f32>(sheenRoughness, <f32>0.07), 1);
       sheenAlpha = r * r;
       sheenRow = r * <f32>(ENERGY_CELLS - 1);
-      sheenShare = sheenMost * lookUp(ENERGY_SHEEN, sheenRow, cosView);
+      sheenShare = sheenMax * lookUpEnergy(ENERGY_SHEEN, sheenRow, cosView);
       sheenView = 1 - sheenShare;
-      sheenMean = 1 - sheenMost * lookUpMean(ENERGY_MEAN_SHEEN, sheenRow);
+      sheenMean = 1 - sheenMax * lookUpMeanEnergy(ENERGY_MEAN_SHEEN, sheenRow);
     }
   }
   // Chances of the lobes by what each reflects at this angle.
   const base = max(baseR, max(baseG, baseB));
   const under: f32 = 1 - coatShare;
-  const all: f32 = under * (1 - m) * throughView;
+  const all: f32 = under * (1 - m) * transmittedView;
   const through: f32 = all * translucency * max(translucentR, max(translucentG, translucentB));
-  const diffuse: f32 = all * (1 - translucency) * base + under * (sheenShare + lossView * base);
+  const diffuse: f32 = all * (1 - translucency) * base + under * (sheenShare + missingEnergy * base);
   const lobe: f32 = under * (max(f0R, max(f0G, f0B)) * a + f90 * b);
   const sum: f32 = diffuse + through + lobe + coatShare;
   const k: f32 = sum > 0 ? 1 / sum : 0;
   chooseLobe = lobe > 0 ? max<f32>(lobe * k, <f32>0.1) : 0;
   chooseCoat = coatShare * k;
-  chooseThrough = through * k;
+  chooseTransmission = through * k;
   chooseDiffuse = sum > 0 ? max<f32>(diffuse * k, diffuse > 0 ? <f32>0.1 : 0) : 1;
-  const n: f32 = 1 / (chooseLobe + chooseCoat + chooseThrough + chooseDiffuse);
+  const n: f32 = 1 / (chooseLobe + chooseCoat + chooseTransmission + chooseDiffuse);
   chooseLobe *= n;
   chooseCoat *= n;
-  chooseThrough *= n;
+  chooseTransmission *= n;
   chooseDiffuse *= n;
 }
 
 /** Colour of light scattered many times among the facets of a metal: F² E / (1 - F (1 - E)), F the mean of Schlick's factor. */
 // @ts-ignore: decorator
 @inline
-function manyTimes(f0: f32, mean: f32): f32 {
+function multipleScattering(f0: f32, mean: f32): f32 {
   const f: f32 = f0 + (1 - f0) * <f32>0.047619047619;
   return f * f * mean / (1 - f * (1 - mean));
 }
@@ -223,11 +223,11 @@ export let valueB: f32 = 0;
 export let diffuseR: f32 = 0;
 export let diffuseG: f32 = 0;
 export let diffuseB: f32 = 0;
-export let density: f32 = 0;
+export let bsdfPdf: f32 = 0;
 
 // Of the lobe last asked: its shape D V cosine without Fresnel, its density, and the half vector's cosine.
 let lobeValue: f32 = 0;
-let lobeDensity: f32 = 0;
+let lobePdf: f32 = 0;
 let lobeCos: f32 = 0;
 
 function ggx(vx: f32, vy: f32, vz: f32, lx: f32, ly: f32, lz: f32, ax: f32, ay: f32): void {
@@ -245,7 +245,7 @@ function ggx(vx: f32, vy: f32, vz: f32, lx: f32, ly: f32, lz: f32, ax: f32, ay: 
   const sl = sqrt<f32>(tx * tx + ty * ty + lz * lz);
   lobeValue = d * <f32>0.5 * lz / (lz * sv + vz * sl);
   // Density of visible normals: D / (2 (vz + sqrt(ax² vx² + ay² vy² + vz²))).
-  lobeDensity = d * <f32>0.5 / (vz + sv);
+  lobePdf = d * <f32>0.5 / (vz + sv);
 }
 
 /** Estevez and Kulla: D = (2 + 1/a) sin^(1/a) / 2 pi, by an exponential of the kernel's own. */
@@ -269,34 +269,34 @@ function power(x: f32, y: f32): f32 {
 }
 
 /** Evaluates the surface for light from l towards v; l may lie below where it is translucent. */
-export function evaluate(vx: f32, vy: f32, vz: f32, lx: f32, ly: f32, lz: f32): void {
-  valueR = valueG = valueB = diffuseR = diffuseG = diffuseB = density = 0;
+export function evalBsdf(vx: f32, vy: f32, vz: f32, lx: f32, ly: f32, lz: f32): void {
+  valueR = valueG = valueB = diffuseR = diffuseG = diffuseB = bsdfPdf = 0;
   if (vz <= 0 || lz == 0) return;
   const c = abs<f32>(lz);
-  if (lz < 0 && chooseThrough == 0) return;
+  if (lz < 0 && chooseTransmission == 0) return;
   let layer: f32 = 1, underCoat: f32 = 1;
   if (layered) {
     if (coat > 0) {
-      lookUpPair(coatRow, coatApart ? abs<f32>(coatNX * lx + coatNY * ly + coatNZ * lz) : c);
+      lookUpEnergyPair(coatRow, coatHasOwnFrame ? abs<f32>(coatNX * lx + coatNY * ly + coatNZ * lz) : c);
       const e: f32 = coat * (<f32>0.04 * pairA + pairB);
       layer = underCoat = coatView * (1 - e) / coatMean;
     }
-    if (sheenMost > 0) layer *= sheenView * (1 - sheenMost * lookUp(ENERGY_SHEEN, sheenRow, c)) / sheenMean;
+    if (sheenMax > 0) layer *= sheenView * (1 - sheenMax * lookUpEnergy(ENERGY_SHEEN, sheenRow, c)) / sheenMean;
   }
   const m = metalness;
   let kd: f32 = 0, loss: f32 = 0;
-  if (m < 1 || lossView > 0) {
-    lookUpPair(row, c);
+  if (m < 1 || missingEnergy > 0) {
+    lookUpEnergyPair(row, c);
     const a = pairA, b = pairB;
-    if (throughMean > 0) kd = layer * (1 - m) * throughView * (1 - dielectric * a - specular * b) / throughMean * c / PI;
-    loss = layer * lossView * (1 - a - b) * c;
+    if (transmittedMean > 0) kd = layer * (1 - m) * transmittedView * (1 - dielectric * a - specular * b) / transmittedMean * c / PI;
+    loss = layer * missingEnergy * (1 - a - b) * c;
   }
   if (lz < 0) {
     const k: f32 = kd * translucency;
     valueR = diffuseR = k * translucentR;
     valueG = diffuseG = k * translucentG;
     valueB = diffuseB = k * translucentB;
-    density = chooseThrough * c / PI;
+    bsdfPdf = chooseTransmission * c / PI;
     return;
   }
   kd *= 1 - translucency;
@@ -308,9 +308,9 @@ export function evaluate(vx: f32, vy: f32, vz: f32, lx: f32, ly: f32, lz: f32): 
   valueR = diffuseR + s * (f0R + (f90 - f0R) * q) + loss * lossR;
   valueG = diffuseG + s * (f0G + (f90 - f0G) * q) + loss * lossG;
   valueB = diffuseB + s * (f0B + (f90 - f0B) * q) + loss * lossB;
-  density = chooseDiffuse * c / PI + chooseLobe * lobeDensity;
+  bsdfPdf = chooseDiffuse * c / PI + chooseLobe * lobePdf;
   if (!layered) return;
-  if (sheenMost > 0) {
+  if (sheenMax > 0) {
     const n: f32 = 1 / sqrt<f32>((vx + lx) * (vx + lx) + (vy + ly) * (vy + ly) + (vz + lz) * (vz + lz));
     const k: f32 = underCoat * charlie((vz + lz) * n) * lz / (4 * (lz + vz - lz * vz));
     valueR += k * sheenR;
@@ -318,7 +318,7 @@ export function evaluate(vx: f32, vy: f32, vz: f32, lx: f32, ly: f32, lz: f32): 
     valueB += k * sheenB;
   }
   if (coat > 0) {
-    if (!coatApart) ggx(vx, vy, vz, lx, ly, lz, coatAlpha, coatAlpha);
+    if (!coatHasOwnFrame) ggx(vx, vy, vz, lx, ly, lz, coatAlpha, coatAlpha);
     else {
       const cv: f32 = coatNX * vx + coatNY * vy + coatNZ * vz, cl: f32 = coatNX * lx + coatNY * ly + coatNZ * lz;
       if (cv <= 0 || cl <= 0) return;
@@ -331,7 +331,7 @@ export function evaluate(vx: f32, vy: f32, vz: f32, lx: f32, ly: f32, lz: f32): 
     valueR += k;
     valueG += k;
     valueB += k;
-    density += chooseCoat * lobeDensity;
+    bsdfPdf += chooseCoat * lobePdf;
   }
 }
 
@@ -340,8 +340,8 @@ export let outY: f32 = 0;
 export let outZ: f32 = 0;
 
 /** Draws a facet that the view vector sees, left in outX .. outZ. */
-export function drawFacet(vx: f32, vy: f32, vz: f32, ax: f32, ay: f32, u: f32, v: f32): void {
-  turn(u);
+export function sampleVndf(vx: f32, vy: f32, vz: f32, ax: f32, ay: f32, u: f32, v: f32): void {
+  sinCosTurns(u);
   let wx: f32 = vx * ax, wy: f32 = vy * ay, wz = vz;
   let n: f32 = 1 / sqrt<f32>(wx * wx + wy * wy + wz * wz);
   wx *= n;
@@ -357,9 +357,9 @@ export function drawFacet(vx: f32, vy: f32, vz: f32, ax: f32, ay: f32, u: f32, v
 }
 
 /** Draws a facet of a coat that has a normal of its own. */
-function drawCoatFacet(vx: f32, vy: f32, vz: f32, u: f32, v: f32): void {
+function sampleCoatVndf(vx: f32, vy: f32, vz: f32, u: f32, v: f32): void {
   const cv: f32 = max<f32>(coatNX * vx + coatNY * vy + coatNZ * vz, 0);
-  drawFacet(coatTX * vx + coatTY * vy + coatTZ * vz, coatBX * vx + coatBY * vy + coatBZ * vz, cv, coatAlpha, coatAlpha, u, v);
+  sampleVndf(coatTX * vx + coatTY * vy + coatTZ * vz, coatBX * vx + coatBY * vy + coatBZ * vz, cv, coatAlpha, coatAlpha, u, v);
   const x = outX, y = outY, z = outZ;
   outX = x * coatTX + y * coatBX + z * coatNX;
   outY = x * coatTY + y * coatBY + z * coatNY;
@@ -367,9 +367,9 @@ function drawCoatFacet(vx: f32, vy: f32, vz: f32, u: f32, v: f32): void {
 }
 
 /** Draws a direction for the view vector; false where there is none. */
-export function scatter(vx: f32, vy: f32, vz: f32, choice: f32, u: f32, v: f32): bool {
-  if (choice < chooseDiffuse + chooseThrough) {
-    turn(u);
+export function sampleBsdf(vx: f32, vy: f32, vz: f32, choice: f32, u: f32, v: f32): bool {
+  if (choice < chooseDiffuse + chooseTransmission) {
+    sinCosTurns(u);
     const r = sqrt<f32>(v);
     outX = r * cosine;
     outY = r * sine;
@@ -378,8 +378,8 @@ export function scatter(vx: f32, vy: f32, vz: f32, choice: f32, u: f32, v: f32):
     return outZ != 0;
   }
   const onCoat = choice >= 1 - chooseCoat;
-  if (onCoat && coatApart) drawCoatFacet(vx, vy, vz, u, v);
-  else drawFacet(vx, vy, vz, onCoat ? coatAlpha : alphaX, onCoat ? coatAlpha : alphaY, u, v);
+  if (onCoat && coatHasOwnFrame) sampleCoatVndf(vx, vy, vz, u, v);
+  else sampleVndf(vx, vy, vz, onCoat ? coatAlpha : alphaX, onCoat ? coatAlpha : alphaY, u, v);
   const k: f32 = 2 * (vx * outX + vy * outY + vz * outZ);
   outX = k * outX - vx;
   outY = k * outY - vy;

@@ -2,7 +2,7 @@
 import {
   TEXTURE_WIDTH, TEXTURE_HEIGHT, TEXTURE_TEXELS, TEXTURE_WRAP_U, TEXTURE_WRAP_V, USE_TEXTURE, USE_LUT, USE_MATRIX, USE_MAPPING,
 } from "./layout";
-import { texU, texV, mapBy } from "./hit";
+import { texU, texV, mapTexture } from "./hit";
 
 export let texelR: f32 = 0;
 export let texelG: f32 = 0;
@@ -20,7 +20,7 @@ function wrap(i: i32, n: i32, mode: u32): i32 {
 
 /** Looks a finish's use of a texture up at the hit: u to the right, v down, one texture a unit, as glTF has it. */
 export function sampleTexture(use: usize): void {
-  mapBy(load<u32>(use + USE_MAPPING));
+  mapTexture(load<u32>(use + USE_MAPPING));
   const u0 = texU, v0 = texV;
   const u: f32 = load<f32>(use, USE_MATRIX) * u0 + load<f32>(use, USE_MATRIX + 4) * v0 + load<f32>(use, USE_MATRIX + 8);
   const v: f32 = load<f32>(use, USE_MATRIX + 12) * u0 + load<f32>(use, USE_MATRIX + 16) * v0 + load<f32>(use, USE_MATRIX + 20);

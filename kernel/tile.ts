@@ -4,28 +4,28 @@
  * on how the picture is cut into tiles.
  */
 import {
-  FRAME_SEED, FRAME_SEQUENCE, FRAME_FILTER, FRAME_SHUTTER, FRAME_LENS, FRAME_STRIDE, FRAME_PASSES, FRAME_NOISE, FRAME_LEAST, FRAME_QUICK, FRAME_EXTENT, FRAME_EVEN, FRAME_SHARE,
-  FRAME_TREE, FRAME_ROOT, FRAME_INSTANCES, FRAME_PLANE_COUNT, EYE, BUNDLE,
-  FILTER_CELLS, CELL, PASS_PARTS, PASS_MATTES, PIXEL_COLOUR, PIXEL_SQUARE, PIXEL_ALBEDO, PIXEL_NORMAL, PIXEL_DEPTH, PIXEL_COVER,
-  PIXEL_KNOWN, PIXEL_ALPHA, PIXEL_COUNT, PIXEL_BEHIND, PIXEL_STRAIGHT, PIXEL_SHARE, PIXEL_WHOLE, PIXEL_FLOATS, PIXEL_DIFFUSE, PIXEL_SPECULAR, PIXEL_POSITION, PIXEL_OCCLUSION,
-  PIXEL_UNSHADOWED, PIXEL_SHADOWED, PIXEL_PARTS_FLOATS, MATTE_PAIRS,
+  FRAME_SEED, FRAME_SEQUENCE, FRAME_FILTER, FRAME_SHUTTER, FRAME_LENS, FRAME_STRIDE, FRAME_PASSES, FRAME_NOISE, FRAME_MIN_SAMPLES, FRAME_QUICK, FRAME_EXTENT, FRAME_BASE_SAMPLES, FRAME_ADAPTIVE_SCALE,
+  FRAME_TREE, FRAME_ROOT, FRAME_INSTANCES, FRAME_PLANE_COUNT, CAMERA_RAYS, PACKET_RAYS,
+  FILTER_CELLS, CELL, PASS_COMPONENTS, PASS_MATTES, PIXEL_COLOUR, PIXEL_SCATTERED_SQ, PIXEL_ALBEDO, PIXEL_NORMAL, PIXEL_DEPTH, PIXEL_COVERAGE,
+  PIXEL_GUIDE_COUNT, PIXEL_ALPHA, PIXEL_COUNT, PIXEL_GUIDE_DEPTH, PIXEL_UNSCATTERED, PIXEL_SAMPLE_NEED, PIXEL_LUMINANCE_SQ, PIXEL_FLOATS, PIXEL_DIFFUSE, PIXEL_SPECULAR, PIXEL_POSITION, PIXEL_OCCLUSION,
+  PIXEL_UNSHADOWED, PIXEL_SHADOWED, PIXEL_COMPONENTS_FLOATS, MATTE_PAIRS,
 } from "./layout";
 import { luminance } from "./math";
-import { startSample, keepSample, takeUpSample, draw, sampleX, sampleY } from "./sample";
-import { cameraRay, keepRay, takeUpRay, eyeX, eyeY, eyeZ, rayX, rayY, rayZ, rayDepth, rayStart } from "./camera";
-import { startBundle, addRay, traceBundle, expectHit, aside } from "./bundle";
-import { setMoment } from "./traverse";
-import { traceQuick } from "./quick";
+import { beginSample, saveSampler, restoreSampler, next2D, sampleX, sampleY } from "./sample";
+import { cameraRay, saveRay, restoreRay, eyeX, eyeY, eyeZ, rayX, rayY, rayZ, rayDepth, rayStart } from "./camera";
+import { beginPacket, addRay, closestHitPacket, announceRay, packetScratch } from "./bundle";
+import { setShutterTime } from "./traverse";
+import { shadePixelSample } from "./quick";
 import { DARK } from "./spread";
 import {
-  trace, pathR, pathG, pathB, pathAlpha, albedoR, albedoG, albedoB, normalX, normalY, normalZ, placeX, placeY, placeZ, firstDistance,
-  straightR, straightG, straightB, covered, known, behind, scatteredR, scatteredG, scatteredB, shinyR, shinyG, shinyB, openness, unshadowed, shadowed, partLabel, finishLabel,
+  tracePixelSample, pathR, pathG, pathB, pathAlpha, albedoR, albedoG, albedoB, normalX, normalY, normalZ, positionX, positionY, positionZ, firstDistance,
+  unscatteredR, unscatteredG, unscatteredB, coverage, guideValid, guideDepth, scatteredR, scatteredG, scatteredB, specularR, specularG, specularB, ao, unshadowed, shadowed, partMatteId, materialMatteId,
 } from "./path";
 
 /** Samples between two looks at the error. */
 const ROUND: u32 = 8;
 /** Fewer rays than this gain nothing by going together. */
-const LEAST_TOGETHER: u32 = 6;
+const MIN_PACKET_SAMPLES: u32 = 6;
 
 // @ts-ignore: decorator
 @inline
@@ -36,7 +36,7 @@ function gather(p: usize, i: usize, v: f32): void {
 /** Where in the pixel's neighbourhood a sample lies: the filter's table, between its cells. */
 // @ts-ignore: decorator
 @inline
-function spreadOf(table: usize, u: f32): f32 {
+function filterOffset(table: usize, u: f32): f32 {
   const x: f32 = u * <f32>FILTER_CELLS;
   const i = min<u32>(<u32>x, FILTER_CELLS - 1);
   const p = table + (<usize>i << 2);
@@ -58,113 +58,113 @@ function mark(p: usize, label: u32): void {
 }
 
 /** Begins sample s of a pixel: its numbers and the camera's ray. */
-function aim(frame: usize, x: u32, y: u32, s: u32): void {
+function generateRay(frame: usize, x: u32, y: u32, s: u32): void {
   const table = <usize>load<u32>(frame + FRAME_FILTER);
-  startSample(load<u32>(frame + FRAME_SEED), x, y, s, load<u32>(frame + FRAME_SEQUENCE));
-  draw();
-  const a: f32 = <f32>x + <f32>0.5 + spreadOf(table, sampleX), b: f32 = <f32>y + <f32>0.5 + spreadOf(table, sampleY);
+  beginSample(load<u32>(frame + FRAME_SEED), x, y, s, load<u32>(frame + FRAME_SEQUENCE));
+  next2D();
+  const a: f32 = <f32>x + <f32>0.5 + filterOffset(table, sampleX), b: f32 = <f32>y + <f32>0.5 + filterOffset(table, sampleY);
   let u: f32 = 0, v: f32 = 0, moment: f32 = 0;
   if (load<f32>(frame + FRAME_LENS) > 0) {
-    draw();
+    next2D();
     u = sampleX;
     v = sampleY;
   }
   if (load<u32>(frame + FRAME_SHUTTER) != 0) {
-    draw();
+    next2D();
     moment = sampleX;
   }
-  setMoment(frame, moment);
+  setShutterTime(frame, moment);
   cameraRay(frame, a, b, moment, u, v);
 }
 
 /** Takes samples from .. to - 1 of a pixel. The eye's rays through one pixel go together where nothing moves and nothing is cut. */
-function takeSamples(frame: usize, x: u32, y: u32, from: u32, to: u32, p: usize): void {
+function traceSamples(frame: usize, x: u32, y: u32, from: u32, to: u32, p: usize): void {
   const still = load<u32>(frame + FRAME_SHUTTER) == 0 && load<u32>(frame + FRAME_PLANE_COUNT) == 0;
   while (from < to) {
-    const n = still ? min<u32>(to - from, BUNDLE) : 1;
-    if (n >= LEAST_TOGETHER) {
-      startBundle();
+    const n = still ? min<u32>(to - from, PACKET_RAYS) : 1;
+    if (n >= MIN_PACKET_SAMPLES) {
+      beginPacket();
       for (let k: u32 = 0; k < n; k++) {
-        aim(frame, x, y, from + k);
+        generateRay(frame, x, y, from + k);
         addRay(eyeX, eyeY, eyeZ, rayX, rayY, rayZ, f32.MAX_VALUE);
-        keepSample(aside(k));
-        keepRay(aside(k) + 16);
+        saveSampler(packetScratch(k));
+        saveRay(packetScratch(k) + 16);
       }
-      traceBundle(<usize>load<u32>(frame + FRAME_TREE), load<i32>(frame + FRAME_ROOT), <usize>load<u32>(frame + FRAME_INSTANCES), EYE);
+      closestHitPacket(<usize>load<u32>(frame + FRAME_TREE), load<i32>(frame + FRAME_ROOT), <usize>load<u32>(frame + FRAME_INSTANCES), CAMERA_RAYS);
       for (let k: u32 = 0; k < n; k++) {
-        takeUpSample(aside(k));
-        takeUpRay(aside(k) + 16);
-        expectHit(k);
-        takeSample(frame, p);
+        restoreSampler(packetScratch(k));
+        restoreRay(packetScratch(k) + 16);
+        announceRay(k);
+        traceOneSample(frame, p);
       }
     } else for (let k: u32 = 0; k < n; k++) {
-      aim(frame, x, y, from + k);
-      takeSample(frame, p);
+      generateRay(frame, x, y, from + k);
+      traceOneSample(frame, p);
     }
     from += n;
   }
 }
 
 /** Follows the sample that was begun and adds it to the pixel's sums. */
-function takeSample(frame: usize, p: usize): void {
+function traceOneSample(frame: usize, p: usize): void {
   const passes = load<u32>(frame + FRAME_PASSES);
   const depth = rayDepth, start = rayStart;
-  if (load<u32>(frame + FRAME_QUICK) != 0) traceQuick(frame, eyeX, eyeY, eyeZ, rayX, rayY, rayZ);
-  else trace(frame, eyeX, eyeY, eyeZ, rayX, rayY, rayZ);
+  if (load<u32>(frame + FRAME_QUICK) != 0) shadePixelSample(frame, eyeX, eyeY, eyeZ, rayX, rayY, rayZ);
+  else tracePixelSample(frame, eyeX, eyeY, eyeZ, rayX, rayY, rayZ);
   gather(p, PIXEL_COLOUR, pathR);
   gather(p, PIXEL_COLOUR + 1, pathG);
   gather(p, PIXEL_COLOUR + 2, pathB);
-  gather(p, PIXEL_STRAIGHT, straightR);
-  gather(p, PIXEL_STRAIGHT + 1, straightG);
-  gather(p, PIXEL_STRAIGHT + 2, straightB);
-  const l = luminance(pathR - straightR, pathG - straightG, pathB - straightB);
-  gather(p, PIXEL_SQUARE, l * l);
+  gather(p, PIXEL_UNSCATTERED, unscatteredR);
+  gather(p, PIXEL_UNSCATTERED + 1, unscatteredG);
+  gather(p, PIXEL_UNSCATTERED + 2, unscatteredB);
+  const l = luminance(pathR - unscatteredR, pathG - unscatteredG, pathB - unscatteredB);
+  gather(p, PIXEL_SCATTERED_SQ, l * l);
   const whole = luminance(pathR, pathG, pathB);
-  gather(p, PIXEL_WHOLE, whole * whole);
-  gather(p, PIXEL_ALBEDO, albedoR * known);
-  gather(p, PIXEL_ALBEDO + 1, albedoG * known);
-  gather(p, PIXEL_ALBEDO + 2, albedoB * known);
-  gather(p, PIXEL_KNOWN, known);
+  gather(p, PIXEL_LUMINANCE_SQ, whole * whole);
+  gather(p, PIXEL_ALBEDO, albedoR * guideValid);
+  gather(p, PIXEL_ALBEDO + 1, albedoG * guideValid);
+  gather(p, PIXEL_ALBEDO + 2, albedoB * guideValid);
+  gather(p, PIXEL_GUIDE_COUNT, guideValid);
   gather(p, PIXEL_NORMAL, normalX);
   gather(p, PIXEL_NORMAL + 1, normalY);
   gather(p, PIXEL_NORMAL + 2, normalZ);
-  gather(p, PIXEL_DEPTH, covered > 0 ? (firstDistance + start) * depth : 0);
-  gather(p, PIXEL_COVER, covered);
+  gather(p, PIXEL_DEPTH, coverage > 0 ? (firstDistance + start) * depth : 0);
+  gather(p, PIXEL_COVERAGE, coverage);
   gather(p, PIXEL_ALPHA, pathAlpha);
   gather(p, PIXEL_COUNT, 1);
-  gather(p, PIXEL_BEHIND, known * (behind > 0 ? behind + start : 10 * load<f32>(frame + FRAME_EXTENT)));
+  gather(p, PIXEL_GUIDE_DEPTH, guideValid * (guideDepth > 0 ? guideDepth + start : 10 * load<f32>(frame + FRAME_EXTENT)));
   if (passes == 0) return;
   let q = p + (PIXEL_FLOATS << 2);
-  if ((passes & PASS_PARTS) != 0) {
+  if ((passes & PASS_COMPONENTS) != 0) {
     gather(p, PIXEL_DIFFUSE, scatteredR);
     gather(p, PIXEL_DIFFUSE + 1, scatteredG);
     gather(p, PIXEL_DIFFUSE + 2, scatteredB);
-    gather(p, PIXEL_SPECULAR, shinyR);
-    gather(p, PIXEL_SPECULAR + 1, shinyG);
-    gather(p, PIXEL_SPECULAR + 2, shinyB);
-    gather(p, PIXEL_POSITION, placeX);
-    gather(p, PIXEL_POSITION + 1, placeY);
-    gather(p, PIXEL_POSITION + 2, placeZ);
-    gather(p, PIXEL_OCCLUSION, openness);
+    gather(p, PIXEL_SPECULAR, specularR);
+    gather(p, PIXEL_SPECULAR + 1, specularG);
+    gather(p, PIXEL_SPECULAR + 2, specularB);
+    gather(p, PIXEL_POSITION, positionX);
+    gather(p, PIXEL_POSITION + 1, positionY);
+    gather(p, PIXEL_POSITION + 2, positionZ);
+    gather(p, PIXEL_OCCLUSION, ao);
     gather(p, PIXEL_UNSHADOWED, unshadowed);
     gather(p, PIXEL_SHADOWED, shadowed);
-    q = p + (PIXEL_PARTS_FLOATS << 2);
+    q = p + (PIXEL_COMPONENTS_FLOATS << 2);
   }
   if ((passes & PASS_MATTES) != 0) {
-    mark(q, partLabel);
-    mark(q + (MATTE_PAIRS << 3), finishLabel);
+    mark(q, partMatteId);
+    mark(q + (MATTE_PAIRS << 3), materialMatteId);
   }
 }
 
 /** Mean relative standard error of a cell's pixels. */
-function errorOf(out: usize, stride: usize, width: u32, x0: u32, y0: u32, x1: u32, y1: u32): f32 {
+function relativeErrorOf(out: usize, stride: usize, width: u32, x0: u32, y0: u32, x1: u32, y1: u32): f32 {
   let sum: f32 = 0;
   for (let y = y0; y < y1; y++) {
     for (let x = x0; x < x1; x++) {
       const p = out + (<usize>(y * width + x) * stride << 2);
       const n: f32 = load<f32>(p, PIXEL_COUNT << 2);
       const l: f32 = luminance(load<f32>(p), load<f32>(p, 4), load<f32>(p, 8)) / n;
-      const variance: f32 = max<f32>(0, load<f32>(p, PIXEL_WHOLE << 2) / n - l * l) / (n - 1);
+      const variance: f32 = max<f32>(0, load<f32>(p, PIXEL_LUMINANCE_SQ << 2) / n - l * l) / (n - 1);
       sum += sqrt<f32>(variance) / max<f32>(l, DARK);
     }
   }
@@ -178,8 +178,8 @@ function errorOf(out: usize, stride: usize, width: u32, x0: u32, y0: u32, x1: u3
  */
 export function renderTile(frame: usize, x0: u32, y0: u32, width: u32, height: u32, s0: u32, s1: u32, out: usize): void {
   const stride = <usize>load<u32>(frame + FRAME_STRIDE), noise = load<f32>(frame + FRAME_NOISE);
-  const least = max<u32>(load<u32>(frame + FRAME_LEAST), 2), even = load<u32>(frame + FRAME_EVEN);
-  const scale = load<f32>(frame + FRAME_SHARE), most = load<f32>(frame + FRAME_SHARE + 4);
+  const least = max<u32>(load<u32>(frame + FRAME_MIN_SAMPLES), 2), even = load<u32>(frame + FRAME_BASE_SAMPLES);
+  const scale = load<f32>(frame + FRAME_ADAPTIVE_SCALE), most = load<f32>(frame + FRAME_ADAPTIVE_SCALE + 4);
   for (let cy: u32 = 0; cy < height; cy += CELL) {
     const ey = min<u32>(cy + CELL, height);
     for (let cx: u32 = 0; cx < width; cx += CELL) {
@@ -187,18 +187,18 @@ export function renderTile(frame: usize, x0: u32, y0: u32, width: u32, height: u
       for (let s = s0; s < s1; ) {
         let until = s1;
         if (noise > 0) {
-          if (s >= least && errorOf(out, stride, width, cx, cy, ex, ey) < noise) break;
+          if (s >= least && relativeErrorOf(out, stride, width, cx, cy, ex, ey) < noise) break;
           until = min<u32>(s < least ? least : s + ROUND, s1);
         }
         for (let y = cy; y < ey; y++) {
           for (let x = cx; x < ex; x++) {
             const p = out + (<usize>(y * width + x) * stride << 2);
-            const share = even > 0 && s >= even ? min<f32>(most, load<f32>(p, PIXEL_SHARE << 2) * scale) : 0;
+            const share = even > 0 && s >= even ? min<f32>(most, load<f32>(p, PIXEL_SAMPLE_NEED << 2) * scale) : 0;
             if (share > 0) {
               const first = <u32>load<f32>(p, PIXEL_COUNT << 2);
               const more = <u32>(share * <f32>(until - even)) - <u32>(share * <f32>(s - even));
-              takeSamples(frame, x0 + x, y0 + y, first, first + more, p);
-            } else takeSamples(frame, x0 + x, y0 + y, s, until, p);
+              traceSamples(frame, x0 + x, y0 + y, first, first + more, p);
+            } else traceSamples(frame, x0 + x, y0 + y, s, until, p);
           }
         }
         s = until;

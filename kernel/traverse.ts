@@ -8,67 +8,67 @@
  * Triangles: Woop, Benthin, Wald, "Watertight ray/triangle intersection", 2013, four at a time.
  */
 import {
-  NODE_CHILD, PACKET_V0, PACKET_V1, PACKET_V2, PACKET_ID,
+  NODE_CHILD, BLOCK_V0, BLOCK_V1, BLOCK_V2, BLOCK_ID,
   INSTANCE_INVERSE, INSTANCE_MESH, INSTANCE_FLAGS, INSTANCE_FIRST, INSTANCE_COUNT, INSTANCE_BYTES,
-  UNMOVED, MOVING, SHAPE, CUT_SHIFT, MESH_TREE, MESH_ROOT, PLANE_NORMAL, PLANE_OFFSET, PLANE_CHANGE, PLANE_BYTES,
-  LAMP_KIND, LAMP_CENTRE, LAMP_U, LAMP_V, LAMP_NORMAL, LAMP_DISC,
+  UNTRANSFORMED, MOVING, LIGHT_SHAPE, CUT_SHIFT, MESH_TREE, MESH_ROOT, PLANE_NORMAL, PLANE_OFFSET, PLANE_CHANGE, PLANE_BYTES,
+  LIGHT_KIND, LIGHT_CENTRE, LIGHT_U, LIGHT_V, LIGHT_NORMAL, LIGHT_DISC,
   FRAME_SHUTTER, FRAME_TURN, FRAME_PIVOT_X, FRAME_PIVOT_Z, FRAME_PLANES, FRAME_PLANE_COUNT,
 } from "./layout";
-import { turn, sine, cosine } from "./math";
+import { sinCosTurns, sine, cosine } from "./math";
 import { R_INVERSE, R_DIRECTION, R_KX, R_KY, R_KZ, R_SX, R_SY, R_SZ, R_NEAR, PLANES, setRay } from "./ray";
 
 // Kinds of walk, told apart by their size when compiled.
-type NearestInMesh = i8;
+type ClosestInMesh = i8;
 type AnyInMesh = i16;
-type NearestInScene = i32;
+type ClosestInScene = i32;
 type AnyInScene = i64;
 
 let worldRay: usize = 0;
 let objectRay: usize = 0;
 let keys: usize = 0;
 /** Where rays that go together have their room. */
-export let bundleScratch: usize = 0;
+export let packetBase: usize = 0;
 let sceneStack: usize = 0;
 let meshStack: usize = 0;
 /** Where paths keep the branches that wait, 64 bytes each. */
 export let branchScratch: usize = 0;
 
-let instances: usize = 0;
+let instanceRecords: usize = 0;
 /** Instance whose mesh is walked. */
-let present: usize = 0;
+let currentInstance: usize = 0;
 let rayMask: u32 = 0;
 
 /** Hits at or before this distance do not count; not 0 only within a cut instance. */
 let hitNear: f32 = 0;
 /** First record of the cut part that the present ray asked last: asking it as a whole again, from another of its instances, tells nothing new. */
-let askedPart: usize = 0;
+let queriedPart: usize = 0;
 /** The plane whose cap was hit, where hitPacket is 0. */
-export let hitPlane: usize = 0;
+export let hitPlaneIndex: usize = 0;
 
 // The moment of the shutter that rays belong to, and what that means for MOVING instances and planes.
-let moment: f32 = 0;
-let moves: bool = false;
+let shutterTime: f32 = 0;
+let hasMotion: bool = false;
 /** Cosine and sine of what MOVING instances have turned by at this moment. */
-export let turnedCos: f32 = 1;
-export let turnedSin: f32 = 0;
+export let turnCos: f32 = 1;
+export let turnSin: f32 = 0;
 let pivotX: f32 = 0;
 let pivotZ: f32 = 0;
 let planes: usize = 0;
 let planeCount: u32 = 0;
 
 /** Sets the moment (0 the shutter opens, 1 it closes) for the rays that follow. */
-export function setMoment(frame: usize, time: f32): void {
-  moment = time;
-  moves = load<u32>(frame + FRAME_SHUTTER) != 0;
+export function setShutterTime(frame: usize, time: f32): void {
+  shutterTime = time;
+  hasMotion = load<u32>(frame + FRAME_SHUTTER) != 0;
   planes = <usize>load<u32>(frame + FRAME_PLANES);
   planeCount = load<u32>(frame + FRAME_PLANE_COUNT);
-  turnedCos = 1;
-  turnedSin = 0;
-  if (!moves) return;
+  turnCos = 1;
+  turnSin = 0;
+  if (!hasMotion) return;
   const share: f32 = load<f32>(frame + FRAME_TURN) * time * <f32>0.15915494309189535;
-  turn(share - floor<f32>(share));
-  turnedCos = cosine;
-  turnedSin = sine;
+  sinCosTurns(share - floor<f32>(share));
+  turnCos = cosine;
+  turnSin = sine;
   pivotX = load<f32>(frame + FRAME_PIVOT_X);
   pivotZ = load<f32>(frame + FRAME_PIVOT_Z);
 }
@@ -76,7 +76,7 @@ export function setMoment(frame: usize, time: f32): void {
 /** The present interval's far end; the hit's distance after a walk that met something. */
 export let hitDistance: f32 = 0;
 /** Packet and lane of the hit triangle; 0 before anything is hit. */
-export let hitPacket: usize = 0;
+export let hitBlock: usize = 0;
 export let hitLane: usize = 0;
 /** Weights of the second and third vertex. */
 export let hitU: f32 = 0;
@@ -85,36 +85,36 @@ export let hitV: f32 = 0;
 export let hitInstance: usize = 0;
 
 /** Gives this worker its own scratch (WORKER_BYTES). */
-export function setWorker(scratch: usize): void {
+export function setWorkerScratch(scratch: usize): void {
   worldRay = scratch;
   objectRay = scratch + 256;
   keys = scratch + 512;
   branchScratch = scratch + 576;
   sceneStack = scratch + 1024;
   meshStack = scratch + 16384;
-  bundleScratch = scratch + 65536;
+  packetBase = scratch + 65536;
 }
 
 export function hitTriangle(): u32 {
-  return load<u32>(hitPacket + PACKET_ID + (hitLane << 2));
+  return load<u32>(hitBlock + BLOCK_ID + (hitLane << 2));
 }
 
 /** Tests one packet; true where a nearer hit was found and kept. */
 // @ts-ignore: decorator
 @inline
-function meetPacket<Walk>(p: usize, r: usize): bool {
+function intersectTriangles<Walk>(p: usize, r: usize): bool {
   const kx = <usize>load<u32>(r + R_KX), ky = <usize>load<u32>(r + R_KY), kz = <usize>load<u32>(r + R_KZ);
   const ox = v128.load32_splat(r + kx), oy = v128.load32_splat(r + ky), oz = v128.load32_splat(r + kz);
   const sx = v128.load32_splat(r, R_SX), sy = v128.load32_splat(r, R_SY), sz = v128.load32_splat(r, R_SZ);
   const az = f32x4.sub(v128.load(p + kz), oz);
-  const bz = f32x4.sub(v128.load(p + kz, PACKET_V1), oz);
-  const cz = f32x4.sub(v128.load(p + kz, PACKET_V2), oz);
+  const bz = f32x4.sub(v128.load(p + kz, BLOCK_V1), oz);
+  const cz = f32x4.sub(v128.load(p + kz, BLOCK_V2), oz);
   const ax = f32x4.sub(f32x4.sub(v128.load(p + kx), ox), f32x4.mul(sx, az));
   const ay = f32x4.sub(f32x4.sub(v128.load(p + ky), oy), f32x4.mul(sy, az));
-  const bx = f32x4.sub(f32x4.sub(v128.load(p + kx, PACKET_V1), ox), f32x4.mul(sx, bz));
-  const by = f32x4.sub(f32x4.sub(v128.load(p + ky, PACKET_V1), oy), f32x4.mul(sy, bz));
-  const cx = f32x4.sub(f32x4.sub(v128.load(p + kx, PACKET_V2), ox), f32x4.mul(sx, cz));
-  const cy = f32x4.sub(f32x4.sub(v128.load(p + ky, PACKET_V2), oy), f32x4.mul(sy, cz));
+  const bx = f32x4.sub(f32x4.sub(v128.load(p + kx, BLOCK_V1), ox), f32x4.mul(sx, bz));
+  const by = f32x4.sub(f32x4.sub(v128.load(p + ky, BLOCK_V1), oy), f32x4.mul(sy, bz));
+  const cx = f32x4.sub(f32x4.sub(v128.load(p + kx, BLOCK_V2), ox), f32x4.mul(sx, cz));
+  const cy = f32x4.sub(f32x4.sub(v128.load(p + ky, BLOCK_V2), oy), f32x4.mul(sy, cz));
   const u = f32x4.sub(f32x4.mul(cx, by), f32x4.mul(cy, bx));
   const v = f32x4.sub(f32x4.mul(ax, cy), f32x4.mul(ay, cx));
   const w = f32x4.sub(f32x4.mul(bx, ay), f32x4.mul(by, ax));
@@ -138,7 +138,7 @@ function meetPacket<Walk>(p: usize, r: usize): bool {
   let lane: usize = 4;
   let best = hitDistance;
   // Of equal distances the first in memory counts, so that the order in which they are met does not.
-  const wins = p < hitPacket || (p == hitPacket && present < hitInstance);
+  const wins = p < hitBlock || (p == hitBlock && currentInstance < hitInstance);
   while (mask != 0) {
     const l = <usize>ctz(mask);
     mask &= mask - 1;
@@ -154,35 +154,35 @@ function meetPacket<Walk>(p: usize, r: usize): bool {
   hitU = load<f32>(keys + (lane << 2));
   hitV = load<f32>(keys + (lane << 2), 16);
   hitDistance = best;
-  hitPacket = p;
+  hitBlock = p;
   hitLane = lane;
-  hitPlane = 0;
+  hitPlaneIndex = 0;
   return true;
 }
 
 /** The world's ray as the instance sees it: moved by its inverse, and turned back where it turns. */
-function objectRayOf(at: usize, flags: u32): usize {
-  if ((flags & UNMOVED) != 0) return worldRay;
+function toObjectRay(at: usize, flags: u32): usize {
+  if ((flags & UNTRANSFORMED) != 0) return worldRay;
   const w = worldRay;
   let ox = load<f32>(w), oz = load<f32>(w, 32);
   const oy = load<f32>(w, 16);
   let dx = load<f32>(w + R_DIRECTION), dz = load<f32>(w + R_DIRECTION, 32);
   const dy = load<f32>(w + R_DIRECTION, 16);
-  if (moves && (flags & MOVING) != 0) {
+  if (hasMotion && (flags & MOVING) != 0) {
     const x: f32 = ox - pivotX, z: f32 = oz - pivotZ, ex = dx, ez = dz;
-    ox = pivotX + turnedCos * x - turnedSin * z;
-    oz = pivotZ + turnedSin * x + turnedCos * z;
-    dx = turnedCos * ex - turnedSin * ez;
-    dz = turnedSin * ex + turnedCos * ez;
+    ox = pivotX + turnCos * x - turnSin * z;
+    oz = pivotZ + turnSin * x + turnCos * z;
+    dx = turnCos * ex - turnSin * ez;
+    dz = turnSin * ex + turnCos * ez;
   }
-  placeRay(at, objectRay, ox, oy, oz, dx, dy, dz);
+  transformRay(at, objectRay, ox, oy, oz, dx, dy, dz);
   return objectRay;
 }
 
 /** Writes a ray of the world as the instance sees it. */
 // @ts-ignore: decorator
 @inline
-function placeRay(at: usize, r: usize, ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32): void {
+function transformRay(at: usize, r: usize, ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32): void {
   const m = at + INSTANCE_INVERSE;
   setRay(
     r,
@@ -197,25 +197,25 @@ function placeRay(at: usize, r: usize, ox: f32, oy: f32, oz: f32, dx: f32, dy: f
 
 /** Walks the mesh of an instance. */
 function meetInstance<Walk>(index: i32): bool {
-  const at = instances + <usize>index * INSTANCE_BYTES;
+  const at = instanceRecords + <usize>index * INSTANCE_BYTES;
   const flags = load<u32>(at + INSTANCE_FLAGS);
   if ((flags & rayMask) == 0) return false;
-  if ((flags & SHAPE) != 0) {
-    if (sizeof<Walk>() == 8 || !meetShape(<usize>load<u32>(at + INSTANCE_MESH))) return false;
+  if ((flags & LIGHT_SHAPE) != 0) {
+    if (sizeof<Walk>() == 8 || !intersectLightShape(<usize>load<u32>(at + INSTANCE_MESH))) return false;
     hitInstance = at;
-    hitPacket = 0;
-    hitPlane = 0;
+    hitBlock = 0;
+    hitPlaneIndex = 0;
     return true;
   }
-  const r = objectRayOf(at, flags);
+  const r = toObjectRay(at, flags);
   const cut = flags >> CUT_SHIFT;
-  if (cut != 0 && planeCount != 0) return meetCut<Walk>(at, cut, r);
+  if (cut != 0 && planeCount != 0) return intersectClipped<Walk>(at, cut, r);
   const mesh = <usize>load<u32>(at + INSTANCE_MESH);
   const base = <usize>load<u32>(mesh + MESH_TREE);
   const root = load<i32>(mesh + MESH_ROOT);
-  if (sizeof<Walk>() == 8) return walk<AnyInMesh>(base, root, r, meshStack);
-  present = at;
-  if (walk<NearestInMesh>(base, root, r, meshStack)) {
+  if (sizeof<Walk>() == 8) return traverse<AnyInMesh>(base, root, r, meshStack);
+  currentInstance = at;
+  if (traverse<ClosestInMesh>(base, root, r, meshStack)) {
     hitInstance = at;
     return true;
   }
@@ -223,21 +223,21 @@ function meetInstance<Walk>(index: i32): bool {
 }
 
 /** A lamp's rectangle or disc, met on the side that shines. */
-function meetShape(lamp: usize): bool {
+function intersectLightShape(lamp: usize): bool {
   const w = worldRay;
   const dx = load<f32>(w + R_DIRECTION), dy = load<f32>(w + R_DIRECTION, 16), dz = load<f32>(w + R_DIRECTION, 32);
-  const nx = load<f32>(lamp, LAMP_NORMAL), ny = load<f32>(lamp, LAMP_NORMAL + 4), nz = load<f32>(lamp, LAMP_NORMAL + 8);
+  const nx = load<f32>(lamp, LIGHT_NORMAL), ny = load<f32>(lamp, LIGHT_NORMAL + 4), nz = load<f32>(lamp, LIGHT_NORMAL + 8);
   const c: f32 = -(dx * nx + dy * ny + dz * nz);
   if (!(c > 0)) return false;
-  const x: f32 = load<f32>(lamp, LAMP_CENTRE) - load<f32>(w), y: f32 = load<f32>(lamp, LAMP_CENTRE + 4) - load<f32>(w, 16), z: f32 = load<f32>(lamp, LAMP_CENTRE + 8) - load<f32>(w, 32);
+  const x: f32 = load<f32>(lamp, LIGHT_CENTRE) - load<f32>(w), y: f32 = load<f32>(lamp, LIGHT_CENTRE + 4) - load<f32>(w, 16), z: f32 = load<f32>(lamp, LIGHT_CENTRE + 8) - load<f32>(w, 32);
   const t: f32 = -(x * nx + y * ny + z * nz) / c;
   if (!(t > hitNear && t < hitDistance)) return false;
   const hx: f32 = t * dx - x, hy: f32 = t * dy - y, hz: f32 = t * dz - z;
-  const ux = load<f32>(lamp, LAMP_U), uy = load<f32>(lamp, LAMP_U + 4), uz = load<f32>(lamp, LAMP_U + 8);
-  if (load<u32>(lamp + LAMP_KIND) == LAMP_DISC) {
+  const ux = load<f32>(lamp, LIGHT_U), uy = load<f32>(lamp, LIGHT_U + 4), uz = load<f32>(lamp, LIGHT_U + 8);
+  if (load<u32>(lamp + LIGHT_KIND) == LIGHT_DISC) {
     if (hx * hx + hy * hy + hz * hz > ux * ux + uy * uy + uz * uz) return false;
   } else {
-    const vx = load<f32>(lamp, LAMP_V), vy = load<f32>(lamp, LAMP_V + 4), vz = load<f32>(lamp, LAMP_V + 8);
+    const vx = load<f32>(lamp, LIGHT_V), vy = load<f32>(lamp, LIGHT_V + 4), vz = load<f32>(lamp, LIGHT_V + 8);
     if (abs<f32>(hx * ux + hy * uy + hz * uz) * 2 > ux * ux + uy * uy + uz * uz) return false;
     if (abs<f32>(hx * vx + hy * vy + hz * vz) * 2 > vx * vx + vy * vy + vz * vz) return false;
   }
@@ -246,23 +246,23 @@ function meetShape(lamp: usize): bool {
 }
 
 /** Whether the hit triangle turns its back to the ray. */
-function hitFromBehind(r: usize): bool {
-  const p = hitPacket + (hitLane << 2);
-  const ax = load<f32>(p, PACKET_V0), ay = load<f32>(p, PACKET_V0 + 16), az = load<f32>(p, PACKET_V0 + 32);
-  const ux: f32 = load<f32>(p, PACKET_V1) - ax, uy: f32 = load<f32>(p, PACKET_V1 + 16) - ay, uz: f32 = load<f32>(p, PACKET_V1 + 32) - az;
-  const vx: f32 = load<f32>(p, PACKET_V2) - ax, vy: f32 = load<f32>(p, PACKET_V2 + 16) - ay, vz: f32 = load<f32>(p, PACKET_V2 + 32) - az;
+function isBackFace(r: usize): bool {
+  const p = hitBlock + (hitLane << 2);
+  const ax = load<f32>(p, BLOCK_V0), ay = load<f32>(p, BLOCK_V0 + 16), az = load<f32>(p, BLOCK_V0 + 32);
+  const ux: f32 = load<f32>(p, BLOCK_V1) - ax, uy: f32 = load<f32>(p, BLOCK_V1 + 16) - ay, uz: f32 = load<f32>(p, BLOCK_V1 + 32) - az;
+  const vx: f32 = load<f32>(p, BLOCK_V2) - ax, vy: f32 = load<f32>(p, BLOCK_V2 + 16) - ay, vz: f32 = load<f32>(p, BLOCK_V2 + 32) - az;
   const dx = load<f32>(r + R_DIRECTION), dy = load<f32>(r + R_DIRECTION, 16), dz = load<f32>(r + R_DIRECTION, 32);
   return (uy * vz - uz * vy) * dx + (uz * vx - ux * vz) * dy + (ux * vy - uy * vx) * dz > 0;
 }
 
 /** Walks every mesh of the part that the instance belongs to; the nearest hit beyond hitNear. */
-function walkPart(at: usize, r: usize): bool {
+function traversePart(at: usize, r: usize): bool {
   let found = false;
   let s = <usize>load<u32>(at + INSTANCE_FIRST);
   for (let n = load<u32>(at + INSTANCE_COUNT); n > 0; n--) {
     const mesh = <usize>load<u32>(s + INSTANCE_MESH);
-    present = s;
-    if (walk<NearestInMesh>(<usize>load<u32>(mesh + MESH_TREE), load<i32>(mesh + MESH_ROOT), r, meshStack)) {
+    currentInstance = s;
+    if (traverse<ClosestInMesh>(<usize>load<u32>(mesh + MESH_TREE), load<i32>(mesh + MESH_ROOT), r, meshStack)) {
       hitInstance = s;
       found = true;
     }
@@ -276,7 +276,7 @@ function walkPart(at: usize, r: usize): bool {
  * through a plane, and the first surface of the part behind that plane turns its back to the ray,
  * the plane lies inside a solid: the cap is met there. The same where it goes out.
  */
-function meetCut<Walk>(at: usize, cut: u32, r: usize): bool {
+function intersectClipped<Walk>(at: usize, cut: u32, r: usize): bool {
   const w = worldRay;
   const ox = load<f32>(w), oy = load<f32>(w, 16), oz = load<f32>(w, 32);
   const dx = load<f32>(w + R_DIRECTION), dy = load<f32>(w + R_DIRECTION, 16), dz = load<f32>(w + R_DIRECTION, 32);
@@ -286,7 +286,7 @@ function meetCut<Walk>(at: usize, cut: u32, r: usize): bool {
     if ((cut & (1 << k)) == 0) continue;
     const p = planes + <usize>k * PLANE_BYTES;
     const nx = load<f32>(p, PLANE_NORMAL), ny = load<f32>(p, PLANE_NORMAL + 4), nz = load<f32>(p, PLANE_NORMAL + 8);
-    const s: f32 = nx * ox + ny * oy + nz * oz - load<f32>(p, PLANE_OFFSET) - moment * load<f32>(p, PLANE_CHANGE);
+    const s: f32 = nx * ox + ny * oy + nz * oz - load<f32>(p, PLANE_OFFSET) - shutterTime * load<f32>(p, PLANE_CHANGE);
     const c: f32 = nx * dx + ny * dy + nz * dz;
     if (c > 0) {
       const t: f32 = -s / c;
@@ -308,54 +308,54 @@ function meetCut<Walk>(at: usize, cut: u32, r: usize): bool {
     const mesh = <usize>load<u32>(at + INSTANCE_MESH);
     hitNear = enter;
     hitDistance = min(far, leave);
-    const any = walk<AnyInMesh>(<usize>load<u32>(mesh + MESH_TREE), load<i32>(mesh + MESH_ROOT), r, meshStack);
+    const any = traverse<AnyInMesh>(<usize>load<u32>(mesh + MESH_TREE), load<i32>(mesh + MESH_ROOT), r, meshStack);
     hitNear = 0;
     hitDistance = far;
     return any;
   }
   const first = <usize>load<u32>(at + INSTANCE_FIRST);
-  if (first == askedPart) return false;
-  askedPart = first;
+  if (first == queriedPart) return false;
+  queriedPart = first;
   // A walk that only asks must leave an earlier hit as it was.
-  const packet = hitPacket, lane = hitLane, u = hitU, v = hitV, instance = hitInstance, plane = hitPlane;
+  const packet = hitBlock, lane = hitLane, u = hitU, v = hitV, instance = hitInstance, plane = hitPlaneIndex;
   hitNear = enter;
   hitDistance = enterPlane != 0 ? f32.MAX_VALUE : min(far, leave);
-  let met = walkPart(at, r);
-  if (met && enterPlane != 0 && hitFromBehind(r)) {
+  let met = traversePart(at, r);
+  if (met && enterPlane != 0 && isBackFace(r)) {
     hitDistance = enter;
-    hitPlane = enterPlane;
+    hitPlaneIndex = enterPlane;
   } else {
     met = met && hitDistance < min(far, leave);
-    if (met) hitPlane = 0;
+    if (met) hitPlaneIndex = 0;
     else if (leavePlane != 0 && leave < far) {
       hitNear = leave;
       hitDistance = f32.MAX_VALUE;
-      met = walkPart(at, r) && hitFromBehind(r);
+      met = traversePart(at, r) && isBackFace(r);
       hitDistance = leave;
-      hitPlane = leavePlane;
+      hitPlaneIndex = leavePlane;
     }
   }
   hitNear = 0;
   if (!met) {
     hitDistance = far;
-    hitPacket = packet;
+    hitBlock = packet;
     hitLane = lane;
     hitU = u;
     hitV = v;
     hitInstance = instance;
-    hitPlane = plane;
+    hitPlaneIndex = plane;
   }
   return met;
 }
 
 // @ts-ignore: decorator
 @inline
-function meetLeaf<Walk>(base: usize, ref: i32, r: usize): bool {
+function intersectLeaf<Walk>(base: usize, ref: i32, r: usize): bool {
   if (sizeof<Walk>() >= 4) return meetInstance<Walk>(~ref);
-  return meetPacket<Walk>(base + <usize>~ref, r);
+  return intersectTriangles<Walk>(base + <usize>~ref, r);
 }
 
-function walk<Walk>(base: usize, root: i32, r: usize, stack: usize): bool {
+function traverse<Walk>(base: usize, root: i32, r: usize, stack: usize): bool {
   const any: bool = sizeof<Walk>() == 2 || sizeof<Walk>() == 8;
   const ox = v128.load32_splat(r), oy = v128.load32_splat(r, 16), oz = v128.load32_splat(r, 32);
   const ix = v128.load32_splat(r, R_INVERSE), iy = v128.load32_splat(r, R_INVERSE + 16), iz = v128.load32_splat(r, R_INVERSE + 32);
@@ -432,7 +432,7 @@ function walk<Walk>(base: usize, root: i32, r: usize, stack: usize): bool {
         ref = <i32>first;
         continue;
       }
-    } else if (meetLeaf<Walk>(base, ref, r)) {
+    } else if (intersectLeaf<Walk>(base, ref, r)) {
       if (any) return true;
       found = true;
     }
@@ -455,40 +455,40 @@ function walk<Walk>(base: usize, root: i32, r: usize, stack: usize): bool {
 }
 
 /** Nearest hit in the scene within (0, far); the hit variables hold it where this is true. */
-export function nearest(base: usize, root: i32, at: usize, mask: u32, ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32, far: f32): bool {
-  instances = at;
+export function closestHit(base: usize, root: i32, at: usize, mask: u32, ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32, far: f32): bool {
+  instanceRecords = at;
   rayMask = mask;
   hitDistance = far;
-  hitPacket = 0;
-  hitPlane = 0;
-  askedPart = 0;
+  hitBlock = 0;
+  hitPlaneIndex = 0;
+  queriedPart = 0;
   setRay(worldRay, ox, oy, oz, dx, dy, dz);
-  return walk<NearestInScene>(base, root, worldRay, sceneStack);
+  return traverse<ClosestInScene>(base, root, worldRay, sceneStack);
 }
 
 /** Whether anything lies within (0, far). */
-export function blocked(base: usize, root: i32, at: usize, mask: u32, ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32, far: f32): bool {
-  instances = at;
+export function anyHit(base: usize, root: i32, at: usize, mask: u32, ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32, far: f32): bool {
+  instanceRecords = at;
   rayMask = mask;
   hitDistance = far;
   setRay(worldRay, ox, oy, oz, dx, dy, dz);
-  return walk<AnyInScene>(base, root, worldRay, sceneStack);
+  return traverse<AnyInScene>(base, root, worldRay, sceneStack);
 }
 
 // What bundle.ts asks ray by ray. Nothing of it is cut, and nothing moves.
 
 /** Begins the walk of several rays through the same instances. */
-export function enterBundle(at: usize, mask: u32): void {
-  instances = at;
+export function enterPacket(at: usize, mask: u32): void {
+  instanceRecords = at;
   rayMask = mask;
-  hitPlane = 0;
-  askedPart = 0;
+  hitPlaneIndex = 0;
+  queriedPart = 0;
 }
 
 /** Takes a ray's hit so far up again; packet 0 where there is none. */
 export function resume(distance: f32, packet: usize, lane: usize, u: f32, v: f32, instance: usize): void {
   hitDistance = distance;
-  hitPacket = packet;
+  hitBlock = packet;
   hitLane = lane;
   hitU = u;
   hitV = v;
@@ -496,38 +496,38 @@ export function resume(distance: f32, packet: usize, lane: usize, u: f32, v: f32
 }
 
 /** The record of an instance, whose mesh is asked from now on; 0 where these rays do not meet it. */
-export function seenFrom(index: i32): usize {
-  present = instances + <usize>index * INSTANCE_BYTES;
-  return (load<u32>(present + INSTANCE_FLAGS) & rayMask) != 0 ? present : 0;
+export function visibleInstance(index: i32): usize {
+  currentInstance = instanceRecords + <usize>index * INSTANCE_BYTES;
+  return (load<u32>(currentInstance + INSTANCE_FLAGS) & rayMask) != 0 ? currentInstance : 0;
 }
 
 /** Writes the world's ray `w` at `r` as the instance sees it. */
-export function moveRay(at: usize, w: usize, r: usize): void {
-  placeRay(
+export function advanceRay(at: usize, w: usize, r: usize): void {
+  transformRay(
     at, r, load<f32>(w), load<f32>(w, 16), load<f32>(w, 32),
     load<f32>(w + R_DIRECTION), load<f32>(w + R_DIRECTION, 16), load<f32>(w + R_DIRECTION, 32),
   );
 }
 
 /** True where a ray has a nearer hit in a packet of the present instance. */
-export function askPacket(p: usize, r: usize): bool {
-  if (!meetPacket<NearestInMesh>(p, r)) return false;
-  hitInstance = present;
+export function intersectTrianglesOf(p: usize, r: usize): bool {
+  if (!intersectTriangles<ClosestInMesh>(p, r)) return false;
+  hitInstance = currentInstance;
   return true;
 }
 
 /** True where a ray has a nearer hit in the mesh of the present instance. */
-export function askMesh(base: usize, root: i32, r: usize): bool {
-  if (!walk<NearestInMesh>(base, root, r, meshStack)) return false;
-  hitInstance = present;
+export function closestHitInMesh(base: usize, root: i32, r: usize): bool {
+  if (!traverse<ClosestInMesh>(base, root, r, meshStack)) return false;
+  hitInstance = currentInstance;
   return true;
 }
 
 /** True where a ray of the world has a nearer hit in the scene. */
-export function askScene(base: usize, root: i32, r: usize): bool {
+export function closestHitInScene(base: usize, root: i32, r: usize): bool {
   const own = worldRay;
   worldRay = r;
-  const met = walk<NearestInScene>(base, root, r, sceneStack);
+  const met = traverse<ClosestInScene>(base, root, r, sceneStack);
   worldRay = own;
   return met;
 }

@@ -1,12 +1,12 @@
 /** `easel bench`: everything measured in one run, as a table, as JSON, or as the page kept in docs. */
 import { cpus } from 'node:os';
-import { LAMP, LANDING } from '../../demo/sets.js';
+import { LAMP_SHOTS, LANDING } from '../../demo/sets.js';
 import { northmere } from '../../demo/northmere.js';
 import { tern } from '../../demo/tern.js';
 import { type BenchRow, type BuildRow, runBench, scaling, type ScalingRow } from '../engine/bench/bench.js';
 import { besidePlain, codeScenes, type FrameRow, type FrameScene, measureFrames, type PlainRow } from '../engine/bench/frames.js';
 import { loadKernelModule } from '../engine/node/assets.js';
-import { writeWhole } from '../engine/node/files.js';
+import { writeFileAtomic } from '../engine/node/files.js';
 import { startPool } from '../engine/node/threads.js';
 import { type Command } from './command.js';
 import { InputError } from './input.js';
@@ -83,7 +83,7 @@ The hall in one thread beside a plain path tracer in TypeScript (\`src/engine/be
 /** The demo's designs as their first sets see them. */
 function designs(): FrameScene[] {
   const [corner] = LANDING.views;
-  const [lamp] = LAMP.views;
+  const [lamp] = LAMP_SHOTS.views;
   const view = (v: { eye: number[]; target: number[]; focalLength: number }) => ({
     eye: v.eye as [number, number, number],
     target: v.target as [number, number, number],
@@ -124,7 +124,7 @@ export const bench: Command = {
       );
     const machine = { node: process.version, arch: process.arch, platform: process.platform, cores: cpus().length };
     const all: Measured = { rays, builds, workers, frames, plain, machine };
-    if (typeof options.page === 'string') await writeWhole(options.page, page(all, new Date().toISOString().slice(0, 10)));
+    if (typeof options.page === 'string') await writeFileAtomic(options.page, page(all, new Date().toISOString().slice(0, 10)));
     return { threads: 1, ...all };
   },
 };

@@ -1,29 +1,29 @@
 /** What each command does: the same use cases as the interface, without one. */
 import { existsSync } from 'node:fs';
 import path from 'node:path';
-import { type Frame, shotIdOf } from '../core/plan/frame.js';
+import { type Frame, shotIdOfOutput } from '../core/plan/frame.js';
 import { PLAN_LISTS, type PlanList } from '../core/movie/lists.js';
-import { framesOf } from '../core/plan/framesOf.js';
-import { unknownFinish } from '../core/dress/dressing.js';
-import { chosenFrames } from '../core/plan/selection.js';
+import { planFrames } from '../core/plan/framesOf.js';
+import { firstMissingMaterial } from '../core/dress/dressing.js';
+import { selectPlannedFrames } from '../core/plan/selection.js';
 import { missingGroups } from '../core/plan/carry.js';
 import { type SetFile } from '../core/plan/set.js';
 import { QUALITY_LEVELS, type QualityLevel } from '../core/plan/sheet.js';
 import { decodeScene } from '../engine/compile.js';
 import { loadKernelModule } from '../engine/node/assets.js';
-import { writeWhole } from '../engine/node/files.js';
+import { writeFileAtomic } from '../engine/node/files.js';
 import { importModel } from '../engine/node/importModel.js';
 import { startPool } from '../engine/node/threads.js';
-import { planGlb } from '../engine/planGlb.js';
+import { exportPlanGlb } from '../engine/planGlb.js';
 import { type Prepared } from '../engine/prepare.js';
 import { fileNames, renderFrame } from '../engine/renderFrame.js';
 import { bench } from './bench.js';
 import { type Command } from './command.js';
 import { backup, check, passphrase, restore } from './maintain.js';
 import { sun } from './sun.js';
-import { InputError, type Options, readOptions, readSet, readSources, readSurroundsOf, type Surround, textureReader } from './input.js';
+import { InputError, type Options, readOptions, readSet, readSources, readEnvironments, type EnvironmentFile, textureReader } from './input.js';
 
-function one(words: string[], what: string): string {
+function onlyOne(words: string[], what: string): string {
   if (words.length !== 1) throw new InputError(`Give ${what}${words.length > 1 ? ', and only one' : ''}.`);
   return words[0]!;
 }
@@ -45,9 +45,9 @@ async function loadFor(set: SetFile, options: Options, say: (line: string) => vo
   return prepared;
 }
 
-function planFrames(set: SetFile, { summary }: Prepared, surrounds: Surround[] = []): Frame[] {
+function printPlan(set: SetFile, { summary }: Prepared, surrounds: EnvironmentFile[] = []): Frame[] {
   try {
-    return framesOf(set, {
+    return planFrames(set, {
       bounds: summary.bounds,
       scene: summary.hash,
       model: summary.name,
@@ -63,7 +63,7 @@ const model: Command = {
   usage: 'import MODEL [--unit mm] [--up z] [--faces apart]',
   options: ['unit', 'up', 'faces'],
   async run(words, options, say) {
-    const { summary } = await load(one(words, 'one model'), options);
+    const { summary } = await load(onlyOne(words, 'one model'), options);
     const { min, max } = summary.bounds;
     say(
       `${summary.name}: ${summary.parts.length} parts, ${summary.triangles} triangles, ${min.map((v, i) => (max[i]! - v).toFixed(3)).join(' × ')} m`,
@@ -83,9 +83,9 @@ const plan: Command = {
   usage: 'plan SET --model MODEL [--unit mm] [--up z] [--faces apart]',
   options: ['model', 'unit', 'up', 'faces'],
   async run(words, options, say) {
-    const file = one(words, 'one set file');
+    const file = onlyOne(words, 'one set file');
     const set = readSet(file);
-    const frames = planFrames(set, await loadFor(set, options, say), readSurroundsOf(set, file));
+    const frames = printPlan(set, await loadFor(set, options, say), readEnvironments(set, file));
     say(`${set.name}: ${set.shots.length} shots, ${frames.length} frames`);
     return {
       frames: frames.map(({ shot, index, number, name, time, size, camera, turn, sun, section, identity }) => ({
@@ -110,11 +110,11 @@ function choose(set: SetFile, frames: Frame[], options: Options): Frame[] {
   if (typeof options.shot === 'string') {
     if (!set.shots.some((s) => s.id === options.shot))
       throw new InputError(`There is no shot "${options.shot}"; the set has ${set.shots.map((s) => s.id).join(', ') || 'none'}.`);
-    chosen = frames.filter((f) => shotIdOf(f.shot) === options.shot);
+    chosen = frames.filter((f) => shotIdOfOutput(f.shot) === options.shot);
   }
   if (typeof options.select === 'string') {
     try {
-      chosen = chosenFrames(chosen, options.select);
+      chosen = selectPlannedFrames(chosen, options.select);
     } catch (e) {
       throw new InputError(`--select, shot ${(e as Error).message}`);
     }
@@ -126,7 +126,7 @@ const render: Command = {
   usage: 'render SET --model MODEL --out DIR [--shot ID] [--select LIST] [--quality draft] [--unit mm] [--up z] [--faces apart]',
   options: ['model', 'out', 'shot', 'select', 'quality', 'unit', 'up', 'faces'],
   async run(words, options, say) {
-    const file = one(words, 'one set file');
+    const file = onlyOne(words, 'one set file');
     const set = readSet(file);
     if (typeof options.out !== 'string') throw new InputError('Give the folder for the pictures with --out DIR.');
     const out = path.resolve(options.out);
@@ -136,9 +136,9 @@ const render: Command = {
       set.sheet.quality = options.quality as QualityLevel;
     }
     const prepared = await loadFor(set, options, say);
-    const surrounds = readSurroundsOf(set, file);
-    const frames = choose(set, planFrames(set, prepared, surrounds), options);
-    const lost = frames[0]?.dressing && unknownFinish(frames[0].dressing, prepared.summary.finishes);
+    const surrounds = readEnvironments(set, file);
+    const frames = choose(set, printPlan(set, prepared, surrounds), options);
+    const lost = frames[0]?.dressing && firstMissingMaterial(frames[0].dressing, prepared.summary.finishes);
     if (lost)
       throw new InputError(
         `${file}: there is no finish "${lost}", neither in the set nor in the library nor in the model; correct it under dressing.`,
@@ -165,7 +165,7 @@ const render: Command = {
           const frame = frames[i]!;
           const done = await renderFrame(pool, source, frame);
           for (const f of done.files) {
-            await writeWhole(path.join(out, f.name), f.bytes);
+            await writeFileAtomic(path.join(out, f.name), f.bytes);
             results.push({ shot: frame.shot, number: frame.number, file: path.join(out, f.name), seconds: done.seconds, samples: done.samples });
           }
           say(`${results.length}/${frames.length * set.sheet.files.length} ${done.files.map((f) => f.name).join(' ')} ${done.seconds.toFixed(2)} s`);
@@ -188,7 +188,7 @@ const exported: Command = {
   usage: `export SET --model MODEL --out FILE.glb|${Object.keys(PLAN_LISTS).join('|')} [--unit mm] [--up z] [--faces apart]`,
   options: ['model', 'out', 'unit', 'up', 'faces'],
   async run(words, options, say) {
-    const file = one(words, 'one set file');
+    const file = onlyOne(words, 'one set file');
     const set = readSet(file);
     const out = typeof options.out === 'string' ? options.out : '';
     const list = (Object.keys(PLAN_LISTS) as PlanList[]).find((ending) => out.toLowerCase().endsWith(`.${ending}`));
@@ -199,9 +199,11 @@ const exported: Command = {
           .join(', ')}.`,
       );
     const prepared = await loadFor(set, options, say);
-    const frames = planFrames(set, prepared, readSurroundsOf(set, file));
-    const bytes = list ? new TextEncoder().encode(PLAN_LISTS[list].make(set, frames)) : await planGlb(set, prepared.glb, frames, textureReader(file));
-    await writeWhole(path.resolve(out), bytes);
+    const frames = printPlan(set, prepared, readEnvironments(set, file));
+    const bytes = list
+      ? new TextEncoder().encode(PLAN_LISTS[list].make(set, frames))
+      : await exportPlanGlb(set, prepared.glb, frames, textureReader(file));
+    await writeFileAtomic(path.resolve(out), bytes);
     say(`${out}: ${bytes.length} bytes, ${frames.length} frames`);
     return { file: path.resolve(out), bytes: bytes.length };
   },

@@ -3,13 +3,13 @@ import { existsSync, readdirSync, readFileSync, statSync } from 'node:fs';
 import path from 'node:path';
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex } from '@noble/hashes/utils.js';
-import { parseSet, type SetFile, surroundFiles } from '../core/plan/set.js';
+import { parseSet, type SetFile, environmentFiles } from '../core/plan/set.js';
 import { LENGTH_UNITS, type LengthUnit } from '../core/units/length.js';
-import { extensionOf, MOST_UPLOAD_BYTES, type ReadOptions, type SourceFile } from '../formats/format.js';
+import { extensionOf, MAX_UPLOAD_BYTES, type ReadOptions, type SourceFile } from '../formats/format.js';
 import { type Texture } from '../core/model/model.js';
 import { decodedUri } from '../formats/glb/gltf.js';
 import { decodeTexture } from '../formats/picture/texture.js';
-import { readSurround, type SurroundPicture } from '../formats/surround/read.js';
+import { readEnvironmentMap, type EnvironmentImage } from '../formats/surround/read.js';
 
 /** The input is wrong: exit code 2. */
 export class InputError extends Error {
@@ -46,27 +46,27 @@ function readFile(file: string, what: string): Uint8Array {
   if (!existsSync(file)) throw new InputError(`${file}: there is no such file; give the path of ${what}.`);
   const stat = statSync(file);
   if (!stat.isFile()) throw new InputError(`${file} is no file; give the path of ${what}.`);
-  if (stat.size > MOST_UPLOAD_BYTES)
-    throw new InputError(`${file} has ${Math.ceil(stat.size / 2 ** 20)} MB; ${MOST_UPLOAD_BYTES / 2 ** 20} MB is the most.`);
+  if (stat.size > MAX_UPLOAD_BYTES)
+    throw new InputError(`${file} has ${Math.ceil(stat.size / 2 ** 20)} MB; ${MAX_UPLOAD_BYTES / 2 ** 20} MB is the most.`);
   return new Uint8Array(readFileSync(file));
 }
 
 /** A picture of light with its content hash and ending, as stages name it. */
-export interface Surround extends SurroundPicture {
+export interface EnvironmentFile extends EnvironmentImage {
   /** As the set names it. */
   file: string;
   id: string;
 }
 
 /** The pictures that the set's stages name, from beside the set file. */
-export function readSurroundsOf(set: SetFile, setFile: string): Surround[] {
-  return surroundFiles(set).map((name) => readOne(name, setFile));
+export function readEnvironments(set: SetFile, setFile: string): EnvironmentFile[] {
+  return environmentFiles(set).map((name) => readOne(name, setFile));
 }
 
-function readOne(name: string, setFile: string): Surround {
+function readOne(name: string, setFile: string): EnvironmentFile {
   const bytes = readFile(path.join(path.dirname(setFile), name), `the picture that ${setFile} names as stage.surround.file`);
   try {
-    return { file: name, id: `${bytesToHex(sha256(bytes))}.${extensionOf(name)}`, ...readSurround(name, bytes) };
+    return { file: name, id: `${bytesToHex(sha256(bytes))}.${extensionOf(name)}`, ...readEnvironmentMap(name, bytes) };
   } catch (e) {
     throw new InputError((e as Error).message);
   }

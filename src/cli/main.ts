@@ -15,7 +15,8 @@ function help(): string {
   ].join('\n');
 }
 
-const print = (result: unknown): Promise<void> => new Promise((resolve) => process.stdout.write(`${JSON.stringify(result)}\n`, () => resolve()));
+const printResult = (result: unknown): Promise<void> =>
+  new Promise((resolve) => process.stdout.write(`${JSON.stringify(result)}\n`, () => resolve()));
 
 async function main(args: string[]): Promise<number> {
   const [name, ...rest] = args;
@@ -33,11 +34,11 @@ async function main(args: string[]): Promise<number> {
     const { words, options } = parseArguments(rest, command.options);
     json = options.json;
     const result = await command.run(words, options, (line) => process.stderr.write(`${line}\n`));
-    if (json) await print(result);
+    if (json) await printResult(result);
     return 0;
   } catch (e) {
     if (e instanceof FaultsFound) {
-      if (json) await print(e.result);
+      if (json) await printResult(e.result);
       return 3;
     }
     process.stderr.write(`${(e as Error).message}\n`);

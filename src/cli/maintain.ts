@@ -10,9 +10,10 @@ import { type Command, FaultsFound } from './command.js';
 import { InputError, type Options } from './input.js';
 
 /** Loaded where it is asked for alone: the other commands need no database. */
-const maintenance = async (): Promise<typeof Maintenance> => (await import(pathToFileURL(distFile('maintenance.mjs')).href)) as typeof Maintenance;
+const loadMaintenance = async (): Promise<typeof Maintenance> =>
+  (await import(pathToFileURL(distFile('maintenance.mjs')).href)) as typeof Maintenance;
 
-const megabytes = (bytes: number): string => `${(bytes / 2 ** 20).toFixed(1)} MB`;
+const toMegabytes = (bytes: number): string => `${(bytes / 2 ** 20).toFixed(1)} MB`;
 
 /** The data folder that is meant: of --data, of the environment, or beside the program. */
 function dataFolder(options: Options): string {
@@ -27,7 +28,7 @@ function oneFile(words: string[], what: string): string {
 
 /** Faults of what was named are the input's. */
 async function asInput<T>(work: (m: typeof Maintenance) => Promise<T>): Promise<T> {
-  const m = await maintenance();
+  const m = await loadMaintenance();
   try {
     return await work(m);
   } catch (e) {
@@ -42,10 +43,10 @@ export const check: Command = {
     if (words.length > 0) throw new InputError('check takes no file; name the data folder with --data DIR.');
     const { files = 'whole' } = options;
     if (files !== 'whole' && files !== 'sizes') throw new InputError(`--files ${String(files)} is not known; there is whole and sizes.`);
-    const result = await (await maintenance()).checkFolder(dataFolder(options), { whole: files === 'whole' });
+    const result = await (await loadMaintenance()).checkFolder(dataFolder(options), { whole: files === 'whole' });
     for (const { what, problem, remedy } of result.faults) say(`${what}: ${problem} ${remedy}`);
     say(
-      `${result.folder}: ${result.files} files, ${megabytes(result.bytes)}, ${result.faults.length === 0 ? 'no fault' : `${result.faults.length} faults`}`,
+      `${result.folder}: ${result.files} files, ${toMegabytes(result.bytes)}, ${result.faults.length === 0 ? 'no fault' : `${result.faults.length} faults`}`,
     );
     if (!result.ok) throw new FaultsFound(result);
     return result;
@@ -64,7 +65,7 @@ export const backup: Command = {
       return backupFolder(dataFolder(options), file, { without: without as FolderPart[] });
     });
     for (const file of result.missing) say(`note: ${file} is missing and was left out; easel check says what it belongs to.`);
-    say(`${result.file}: ${result.files} files, ${megabytes(result.bytes)}, read again and whole`);
+    say(`${result.file}: ${result.files} files, ${toMegabytes(result.bytes)}, read again and whole`);
     return result;
   },
 };
@@ -103,7 +104,7 @@ export const passphrase: Command = {
     // A passphrase among the arguments would stand in the list of processes and in the shell's history.
     if (words.length > 0) throw new InputError('passphrase takes no argument: it reads the passphrase from standard input.');
     const text = process.env.COLD_EASEL_PASSPHRASE ?? (await readSecret('New passphrase, then Enter: '));
-    const { passphraseProblem, setPassphrase } = await maintenance();
+    const { passphraseProblem, setPassphrase } = await loadMaintenance();
     const problem = passphraseProblem(text);
     if (problem) throw new InputError(problem);
     const folder = dataFolder(options);

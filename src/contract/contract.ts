@@ -1,10 +1,10 @@
 /** Every request, reply and event of the HTTP interface. Lengths in metres, times in seconds. */
 import { z } from 'zod';
-import { FATES } from '../core/model/match.js';
+import { CHANGE_KINDS } from '../core/model/match.js';
 import { dateSchema } from '../core/stage/civil.js';
 import { reelSchema } from '../core/movie/reel.js';
 import { setSchema } from '../core/plan/set.js';
-import { READY_STAGES } from '../core/stage/stage.js';
+import { STAGE_PRESETS } from '../core/stage/stage.js';
 import { LENGTH_UNITS } from '../core/units/length.js';
 import { pointSchema } from '../core/view/camera.js';
 
@@ -105,7 +105,7 @@ export const surroundReply = z.object({ file: z.string(), width: z.int(), height
 export const matchReply = z.object({
   /** Letter of the earlier. */
   with: z.string(),
-  matches: z.array(z.object({ fate: z.enum(FATES), from: z.string().nullable(), to: z.string().nullable() })),
+  matches: z.array(z.object({ fate: z.enum(CHANGE_KINDS), from: z.string().nullable(), to: z.string().nullable() })),
 });
 
 export const newSet = z.strictObject({ file: setSchema });
@@ -232,7 +232,7 @@ export const problemSchema = z.object({
 export type PartReply = z.infer<typeof partReply>;
 /** What a small frame shows: a view, in another ready stage where that is asked for; a drawing to scale; a frame of a shot. */
 export const smallQuery = z.union([
-  z.object({ view: z.string(), stage: z.enum(READY_STAGES).optional(), v: z.string().optional() }),
+  z.object({ view: z.string(), stage: z.enum(STAGE_PRESETS).optional(), v: z.string().optional() }),
   z.object({ drawing: z.enum(['plan', 'elevation']), cut: z.coerce.number().min(-1e5).max(1e5).optional(), v: z.string().optional() }),
   z.object({ shot: z.string(), index: z.coerce.number().int().min(0).default(0), v: z.string().optional() }),
 ]);

@@ -1,8 +1,8 @@
 /** Requests and replies about recipes. */
 import { z } from 'zod';
-import { RECIPE_KINDS, type RecipeKind } from '../core/plan/recipes.js';
+import { PRESET_KINDS, type PresetKind } from '../core/plan/recipes.js';
 
-const kindSchema = z.enum(RECIPE_KINDS as [RecipeKind, ...RecipeKind[]]);
+const kindSchema = z.enum(PRESET_KINDS as [PresetKind, ...PresetKind[]]);
 
 export const newRecipe = z.strictObject({ kind: kindSchema, name: z.string().trim().min(1, 'Give the recipe a name.').max(80), body: z.unknown() });
 export const changeRecipe = z.strictObject({

@@ -3,14 +3,14 @@
  * Made once a revision and kept; what changes from frame to frame (instances, light, camera) is
  * laid out by scene.ts.
  */
-import { BUILD_SCRATCH_FIXED, BUILD_SCRATCH_PER_PRIMITIVE, NODE_BYTES, PACKET_BYTES } from '../../kernel/layout.js';
+import { BUILD_SCRATCH_FIXED, BUILD_SCRATCH_PER_PRIMITIVE, NODE_BYTES, BLOCK_BYTES } from '../../kernel/layout.js';
 import { type Bounds, boundsOfPoints } from '../core/geometry/bounds.js';
-import { type Curve, type Finish, type Mesh, type Model, type ModelLamp, type Visibility } from '../core/model/model.js';
-import { type SurroundImage } from './image.js';
+import { type Curve, type Material, type Mesh, type Model, type ModelLight, type Visibility } from '../core/model/model.js';
+import { type EnvironmentMap } from './image.js';
 import { Arena, instantiate, makeMemory } from './kernel.js';
 
 /** Bumped whenever the image's form changes. */
-export const IMAGE_VERSION = 4;
+export const SCENE_VERSION = 4;
 
 export interface MeshEntry {
   tree: number;
@@ -50,14 +50,14 @@ export interface CompiledScene {
   image: Uint8Array;
   meshes: MeshEntry[];
   textures: TextureEntry[];
-  finishes: Finish[];
+  finishes: Material[];
   parts: PartEntry[];
-  lamps: ModelLamp[];
+  lamps: ModelLight[];
   curves: Curve[];
   /** Index of the texture that stands behind everything, where a frame has one; not part of what is kept. */
   backdrop?: number;
   /** The surround's picture, where a frame has one; not part of what is kept. */
-  surround?: SurroundImage;
+  surround?: EnvironmentMap;
 }
 
 const WRAP = { repeat: 0, clamp: 1, mirror: 2 } as const;
@@ -69,7 +69,7 @@ const SMALL_MESH = 500_000;
 const SPLIT_SHARE = 0.4;
 
 function treeBound(triangles: number, generous: boolean): number {
-  const certain = triangles * (PACKET_BYTES + NODE_BYTES) + NODE_BYTES;
+  const certain = triangles * (BLOCK_BYTES + NODE_BYTES) + NODE_BYTES;
   return triangles <= SMALL_MESH || generous ? certain : triangles * TREE_BYTES_PER_TRIANGLE;
 }
 
@@ -162,7 +162,7 @@ export function compile(module: WebAssembly.Module, model: Model, onProgress: (s
     visible: p.visible,
     surroundings: p.surroundings,
   }));
-  return { version: IMAGE_VERSION, image, meshes, textures, finishes: model.finishes, parts, lamps: model.lamps, curves: model.curves };
+  return { version: SCENE_VERSION, image, meshes, textures, finishes: model.finishes, parts, lamps: model.lamps, curves: model.curves };
 }
 
 /** A compiled scene as bytes: length of the directory, the directory as JSON, the image. */
@@ -170,7 +170,7 @@ export function encodeScene(scene: CompiledScene): Uint8Array {
   const { image, surround: _, backdrop: __, ...directory } = scene;
   const json = new TextEncoder().encode(JSON.stringify(directory));
   const out = new Uint8Array(8 + json.length + image.length);
-  new DataView(out.buffer).setUint32(0, IMAGE_VERSION, true);
+  new DataView(out.buffer).setUint32(0, SCENE_VERSION, true);
   new DataView(out.buffer).setUint32(4, json.length, true);
   out.set(json, 8);
   out.set(image, 8 + json.length);
@@ -182,7 +182,7 @@ export function decodeScene(bytes: Uint8Array): CompiledScene | null {
   if (bytes.length < 8) return null;
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   const length = view.getUint32(4, true);
-  if (view.getUint32(0, true) !== IMAGE_VERSION || bytes.length < 8 + length) return null;
+  if (view.getUint32(0, true) !== SCENE_VERSION || bytes.length < 8 + length) return null;
   const directory = JSON.parse(new TextDecoder().decode(bytes.subarray(8, 8 + length))) as Omit<CompiledScene, 'image'>;
   return { ...directory, image: bytes.subarray(8 + length) };
 }

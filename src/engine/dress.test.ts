@@ -1,14 +1,14 @@
 import { describe, expect, it } from 'vitest';
-import { dressingOf, dressingSchema } from '../core/dress/dressing.js';
+import { compileAssignments, materialAssignmentsSchema } from '../core/dress/dressing.js';
 import { frameFor, WHITE } from '../../tests/support/trace.js';
 import * as L from '../../kernel/layout.js';
 import { MeshMaker, modelOf } from './bench/scenes.js';
 import { compile } from './compile.js';
-import { dressScene } from './dress.js';
-import { strideOf } from './lay/frame.js';
+import { applyMaterials } from './dress.js';
+import { filmLayout } from './lay/frame.js';
 import { loadKernelModule } from './node/assets.js';
 import { loadScene, localKernel } from './scene.js';
-import { sceneOf } from './source.js';
+import { resolveScene } from './source.js';
 
 const module = loadKernelModule();
 /** Two squares that face +Z, left and right of the middle. */
@@ -17,15 +17,15 @@ const model = modelOf('squares', [
   { mesh: new MeshMaker().quad([0, -0.5, 0], [1, 0, 0], [0, 1, 0]).mesh(), finish: { base: [0.5, 0.5, 0.5], specular: 0 } },
 ]);
 const scene = compile(module, model);
-const dressing = (values: unknown) => dressingOf(dressingSchema.parse(values))!;
+const dressing = (values: unknown) => compileAssignments(materialAssignmentsSchema.parse(values))!;
 
 /** Mean red, green and blue of the left and of the right square, evenly lit. */
 function look(values?: unknown): { left: number[]; right: number[]; cover: number[] } {
-  const worn = values === undefined ? scene : dressScene(scene, dressing(values));
+  const worn = values === undefined ? scene : applyMaterials(scene, dressing(values));
   const frame = frameFor(model, { eye: [0, 0, 4], target: [0, 0, 0], width: 32, height: 16, samples: 32, stage: { surround: WHITE } });
   const host = loadScene(module, worn, 1);
   const kernel = localKernel(module, host);
-  const { stride } = strideOf(frame);
+  const { stride } = filmLayout(frame);
   const at = host.areas[0]!.tile;
   new Float32Array(host.memory.buffer, at, 32 * 16 * stride).fill(0);
   kernel.renderTile(host.lay(0, frame), 0, 0, 32, 16, 0, 32, at);
@@ -33,7 +33,7 @@ function look(values?: unknown): { left: number[]; right: number[]; cover: numbe
   // Pixels well inside each square: a metre is 11.1 of them.
   const mean = (x: number, plane: number): number => sums[(8 * 32 + x) * stride + plane]! / 32;
   const rgb = (x: number): number[] => [0, 1, 2].map((c) => mean(x, c));
-  return { left: rgb(11), right: rgb(20), cover: [mean(11, L.PIXEL_COVER), mean(20, L.PIXEL_COVER)] };
+  return { left: rgb(11), right: rgb(20), cover: [mean(11, L.PIXEL_COVERAGE), mean(20, L.PIXEL_COVERAGE)] };
 }
 
 describe('a dressed scene', () => {
@@ -60,9 +60,9 @@ describe('a dressed scene', () => {
 
   it('keeps the compiled scene as it was', () => {
     const before = JSON.stringify({ parts: scene.parts, finishes: scene.finishes });
-    dressScene(scene, dressing({ parts: [{ path: 'part 1', finish: 'pine', picture: false }] }));
+    applyMaterials(scene, dressing({ parts: [{ path: 'part 1', finish: 'pine', picture: false }] }));
     expect(JSON.stringify({ parts: scene.parts, finishes: scene.finishes })).toBe(before);
-    expect(() => dressScene(scene, dressing({ parts: [{ path: 'part 1', finish: 'unobtainium' }] }))).toThrow('There is no finish "unobtainium"');
+    expect(() => applyMaterials(scene, dressing({ parts: [{ path: 'part 1', finish: 'unobtainium' }] }))).toThrow('There is no finish "unobtainium"');
   });
 
   it('is told apart from others by the pool’s key', () => {
@@ -75,7 +75,7 @@ describe('a dressed scene', () => {
       picture: () => Promise.reject(new Error('none')),
     };
     const worn = dressing({ parts: [{ path: 'part 1', picture: false }] });
-    expect(sceneOf(frame, source).key).toBe('h');
-    expect(sceneOf({ ...frame, dressing: worn }, source).key).toBe(`h+${worn.id}`);
+    expect(resolveScene(frame, source).key).toBe('h');
+    expect(resolveScene({ ...frame, dressing: worn }, source).key).toBe(`h+${worn.id}`);
   });
 });

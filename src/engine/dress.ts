@@ -1,15 +1,15 @@
 /** Lays a dressing over a compiled scene: meshes and trees stay, finishes and what is in the picture change. */
-import { dress, type Dressing, findFinish } from '../core/dress/dressing.js';
+import { resolveMaterials, type CompiledAssignments, findMaterial } from '../core/dress/dressing.js';
 import { type CompiledScene } from './compile.js';
 
-type DressablePart = Pick<CompiledScene['parts'][number], 'path' | 'inPicture' | 'primitives'>;
+type AssignablePart = Pick<CompiledScene['parts'][number], 'path' | 'inPicture' | 'primitives'>;
 
 /** Of a compiled scene, or of a model. Throws where a finish that is asked for is known nowhere. */
-export function dressScene<Dressable extends Pick<CompiledScene, 'finishes'> & { parts: DressablePart[] }>(
+export function applyMaterials<Dressable extends Pick<CompiledScene, 'finishes'> & { parts: AssignablePart[] }>(
   scene: Dressable,
-  dressing: Dressing,
+  dressing: CompiledAssignments,
 ): Dressable {
-  const dressed = dress(
+  const dressed = resolveMaterials(
     scene.parts.map((p) => ({ path: p.path, inPicture: p.inPicture, finishes: p.primitives.map((q) => scene.finishes[q.finish]!.name) })),
     dressing,
   );
@@ -18,7 +18,7 @@ export function dressScene<Dressable extends Pick<CompiledScene, 'finishes'> & {
   const numberOf = (name: string): number => {
     let number = numbers.get(name);
     if (number === undefined) {
-      const finish = findFinish(name, dressing.finishes, scene.finishes);
+      const finish = findMaterial(name, dressing.finishes, scene.finishes);
       if (!finish) throw new Error(`There is no finish "${name}", neither in the set nor in the library nor in the model. Choose another.`);
       number = scene.finishes.indexOf(finish);
       if (number < 0) number = finishes.push(finish) - 1;

@@ -8,7 +8,7 @@ import * as L from '../../kernel/layout.js';
 const N = L.ENERGY_CELLS;
 /** Points a cell; a rank-one lattice (golden ratio) is smooth enough for 1e-4. */
 const POINTS = 512;
-const LEAST_ALPHA = 0.0016;
+const MIN_ALPHA = 0.0016;
 
 const POINTS_U = Float64Array.from({ length: POINTS }, (_, i) => (i + 0.5) / POINTS);
 const POINTS_V = Float64Array.from({ length: POINTS }, (_, i) => (i * 0.6180339887498949 + 0.5) % 1);
@@ -95,7 +95,7 @@ export function energyTables(): Float32Array {
   const out = new Float32Array(L.ENERGY_BYTES / 4);
   for (let j = 0; j < N; j++) {
     const roughness = j / (N - 1);
-    const alpha = Math.max(roughness * roughness, LEAST_ALPHA);
+    const alpha = Math.max(roughness * roughness, MIN_ALPHA);
     for (let i = 0; i < N; i++) {
       const [a, b] = highlightEnergy(cosineOf(i), alpha);
       out[L.ENERGY_A / 4 + j * N + i] = a;
@@ -122,7 +122,7 @@ function fresnel(c: number, eta: number): number {
 /** Light that rough glass mirrors or lets through in one scattering, by cosine: from outside, then from inside. */
 export function glassEnergy(roughness: number, ior: number, thin: boolean): Float32Array {
   const out = new Float32Array(2 * L.GLASS_CELLS);
-  const alpha = Math.max(roughness * roughness, LEAST_ALPHA);
+  const alpha = Math.max(roughness * roughness, MIN_ALPHA);
   for (let side = 0; side < 2; side++) {
     const eta = side === 0 || thin ? 1 / ior : ior;
     for (let i = 0; i < L.GLASS_CELLS; i++) {

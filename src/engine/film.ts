@@ -1,8 +1,8 @@
 /** A film as bytes: what was summed up of a picture whose sampling was ended early, so that it can go on from there. */
 import { deflateSync, inflateSync } from 'node:zlib';
-import { type Picture } from './pool.js';
+import { type LinearRender } from './pool.js';
 
-export interface Film {
+export interface Checkpoint {
   /** Of the frame; sums of another must not be gone on with. */
   identity: string;
   samples: number;
@@ -11,11 +11,11 @@ export interface Film {
 }
 
 /** Raised when the form changes. */
-const FILM_VERSION = 2;
+const CHECKPOINT_VERSION = 2;
 /** Sums are noise in their low bits: more effort would save little. */
 const EFFORT = 1;
 
-export function encodeFilm(identity: string, picture: Pick<Picture, 'samples' | 'stride' | 'sums'>): Uint8Array {
+export function encodeCheckpoint(identity: string, picture: Pick<LinearRender, 'samples' | 'stride' | 'sums'>): Uint8Array {
   const { samples, stride, sums } = picture;
   const head = new TextEncoder().encode(JSON.stringify({ identity, samples, stride, floats: sums.length }));
   // Bytes of the same weight together compress, single floats do not.
@@ -25,7 +25,7 @@ export function encodeFilm(identity: string, picture: Pick<Picture, 'samples' | 
   const body = deflateSync(sorted, { level: EFFORT });
   const out = new Uint8Array(8 + head.length + body.length);
   const view = new DataView(out.buffer);
-  view.setUint32(0, FILM_VERSION, true);
+  view.setUint32(0, CHECKPOINT_VERSION, true);
   view.setUint32(4, head.length, true);
   out.set(head, 8);
   out.set(body, 8 + head.length);
@@ -33,12 +33,12 @@ export function encodeFilm(identity: string, picture: Pick<Picture, 'samples' | 
 }
 
 /** Null where the film is of another version or damaged: then the picture begins anew. */
-export function decodeFilm(bytes: Uint8Array): Film | null {
+export function decodeCheckpoint(bytes: Uint8Array): Checkpoint | null {
   try {
     const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-    if (view.getUint32(0, true) !== FILM_VERSION) return null;
+    if (view.getUint32(0, true) !== CHECKPOINT_VERSION) return null;
     const length = view.getUint32(4, true);
-    const { identity, samples, stride, floats } = JSON.parse(new TextDecoder().decode(bytes.subarray(8, 8 + length))) as Omit<Film, 'sums'> & {
+    const { identity, samples, stride, floats } = JSON.parse(new TextDecoder().decode(bytes.subarray(8, 8 + length))) as Omit<Checkpoint, 'sums'> & {
       floats: number;
     };
     const sorted = inflateSync(bytes.subarray(8 + length));

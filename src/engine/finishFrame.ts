@@ -1,19 +1,19 @@
 /** From a traced picture to encoded files: looked at, graded, and written in every type. It knows no pool and no scene, so that it can run in a thread of its own. */
 import * as L from '../../kernel/layout.js';
-import { pictureFault } from '../core/picture/check.js';
+import { validateRender } from '../core/picture/check.js';
 import { passOf, type PassId } from '../core/picture/passes.js';
-import { develop, type Grade } from '../core/picture/grade.js';
+import { applyGrade, type Grade } from '../core/picture/grade.js';
 import { type FileFormat, type Frame } from '../core/plan/frame.js';
 import { type ExrChannel, writeExr } from '../formats/exr/write.js';
 import { burnLegend } from '../formats/picture/legend.js';
-import { encodePicture, EXTENSIONS } from '../formats/picture/write.js';
-import { encodeFilm } from './film.js';
-import { labelOf } from './lay/views.js';
-import { overlayLines } from './lines/draw.js';
-import { passDisplay, passPlane, type PassSource } from './passes.js';
-import { type Picture } from './pool.js';
+import { encodeImage, EXTENSIONS } from '../formats/picture/write.js';
+import { encodeCheckpoint } from './film.js';
+import { cryptomatteHash } from './lay/views.js';
+import { compositeLines } from './lines/draw.js';
+import { passToDisplay, passPlane, type PassSource } from './passes.js';
+import { type LinearRender } from './pool.js';
 
-export class PictureError extends Error {
+export class InvalidRenderError extends Error {
   override name = 'PictureError';
 }
 
@@ -24,12 +24,12 @@ export interface RenderedFile {
 }
 
 /** A traced picture as finishing needs it; its planes may be shared with other threads. */
-export interface TracedFrame extends Pick<Picture, 'width' | 'height' | 'colour' | 'sums' | 'stride' | 'lines' | 'samples' | 'ended'> {
+export interface TracedFrame extends Pick<LinearRender, 'width' | 'height' | 'colour' | 'sums' | 'stride' | 'lines' | 'samples' | 'ended'> {
   /** The clay pass, traced apart. */
   clay?: Float32Array;
 }
 
-export interface FinishTask {
+export interface EncodeTask {
   frame: Frame;
   traced: TracedFrame;
   /** Names that mattes may have, in a file that tells them. */
@@ -41,7 +41,7 @@ export interface MatteNames {
   finishes: string[];
 }
 
-export interface FinishedFrame {
+export interface EncodedFrame {
   files: RenderedFile[];
   /** Where time or a person ended the sampling: what was summed up, see film.ts. */
   film?: Uint8Array;
@@ -53,11 +53,11 @@ export function fileNames(frame: Frame): string[] {
 }
 
 /** Beauty with straight alpha: the picture stands premultiplied in the film, so it is divided first. */
-function clearDisplay(source: PassSource, grade: Grade): Float32Array {
+function transparentDisplay(source: PassSource, grade: Grade): Float32Array {
   const alpha = passPlane(source, 'alpha');
   const colour = source.colour.map((c, i) => c / Math.max(alpha[Math.floor(i / 3)]!, 1e-4));
   const display = new Float32Array(colour.length);
-  develop(colour, display, grade, source);
+  applyGrade(colour, display, grade, source);
   return Float32Array.from({ length: alpha.length * 4 }, (_, i) => (i % 4 === 3 ? Math.min(1, alpha[i >> 2]!) : display[(i >> 2) * 3 + (i % 4)]!));
 }
 
@@ -98,25 +98,25 @@ function exrOf(frame: Frame, source: PassSource, bits: FileFormat['bits'], names
 function matteTexts(id: PassId, { parts, finishes }: MatteNames): Record<string, string> {
   const names = id === 'parts' ? parts : finishes;
   const hex = (n: number): string => n.toString(16).padStart(8, '0');
-  const key = `cryptomatte/${hex(labelOf(id)).slice(0, 7)}`;
+  const key = `cryptomatte/${hex(cryptomatteHash(id)).slice(0, 7)}`;
   return {
     [`${key}/name`]: id,
     [`${key}/hash`]: 'MurmurHash3_32',
     [`${key}/conversion`]: 'uint32_to_float32',
-    [`${key}/manifest`]: JSON.stringify(Object.fromEntries(names.map((n) => [n, hex(labelOf(n))]))),
+    [`${key}/manifest`]: JSON.stringify(Object.fromEntries(names.map((n) => [n, hex(cryptomatteHash(n))]))),
   };
 }
 
 /** Throws PictureError where the picture is black, empty or not a number. */
-export async function finishFrame({ frame, traced, names }: FinishTask): Promise<FinishedFrame> {
+export async function encodeFrame({ frame, traced, names }: EncodeTask): Promise<EncodedFrame> {
   const { colour, sums, stride, width, height, lines, clay } = traced;
-  const covers = frame.stage.base ? undefined : (pixel: number): number => sums[pixel * stride + L.PIXEL_COVER]!;
-  const fault = pictureFault(colour, covers, frame.clear);
-  if (fault) throw new PictureError(`Shot ${frame.shot}, frame ${frame.number}: ${fault}`);
+  const covers = frame.stage.base ? undefined : (pixel: number): number => sums[pixel * stride + L.PIXEL_COVERAGE]!;
+  const fault = validateRender(colour, covers, frame.clear);
+  if (fault) throw new InvalidRenderError(`Shot ${frame.shot}, frame ${frame.number}: ${fault}`);
   const source: PassSource = { width, height, colour, sums, stride, own: {} };
   if (lines) {
     source.own!.lines = lines;
-    if (frame.lines) source.colour = overlayLines(colour, lines, frame.lines.colour);
+    if (frame.lines) source.colour = compositeLines(colour, lines, frame.lines.colour);
   }
   if (clay) source.own!.clay = clay;
   const files: RenderedFile[] = [];
@@ -126,11 +126,11 @@ export async function finishFrame({ frame, traced, names }: FinishTask): Promise
       continue;
     }
     for (const [i, id] of frame.passes.entries()) {
-      const display = id === 'beauty' && frame.clear ? clearDisplay(source, frame.grade) : passDisplay(source, id, frame.grade);
+      const display = id === 'beauty' && frame.clear ? transparentDisplay(source, frame.grade) : passToDisplay(source, id, frame.grade);
       if (id === 'beauty' && frame.legend) await burnLegend(display, width, height, frame.legend, frame.pixelAspect);
-      files.push({ name: `${frame.passNames[i]!}.${EXTENSIONS[format.type]}`, bytes: await encodePicture(display, width, height, format) });
+      files.push({ name: `${frame.passNames[i]!}.${EXTENSIONS[format.type]}`, bytes: await encodeImage(display, width, height, format) });
     }
   }
-  const film = traced.ended === 'samples' ? undefined : encodeFilm(frame.identity, traced);
+  const film = traced.ended === 'samples' ? undefined : encodeCheckpoint(frame.identity, traced);
   return { files, ...(film && { film }) };
 }

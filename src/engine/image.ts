@@ -4,19 +4,19 @@
 export const SKY_SIZE = { width: 256, height: 128 };
 
 /** Whatever lights from all around, as texels. */
-export interface SurroundTexels {
+export interface EnvironmentTexels {
   width: number;
   height: number;
   /** Linear Rec. 709, three a texel, rows from the zenith down, the middle column looking to -Z. */
   texels: Float32Array;
 }
 
-export interface SurroundImage extends SurroundTexels {
+export interface EnvironmentMap extends EnvironmentTexels {
   /** Content hash; a frame names the image by it. */
   id: string;
 }
 
-export interface ImageTables {
+export interface EnvironmentCdf {
   /** Cumulative chance of the rows, height + 1 values from 0 to 1. */
   rows: Float32Array;
   /** Of the columns in each row, width + 1 values a row. */
@@ -26,7 +26,7 @@ export interface ImageTables {
 }
 
 /** Cumulative chances of the weights, ending on exactly 1; even where there is no weight. */
-function cumulate(weights: ArrayLike<number>, out: Float32Array): number {
+function cumulativeSums(weights: ArrayLike<number>, out: Float32Array): number {
   let total = 0;
   for (let i = 0; i < weights.length; i++) total += weights[i]!;
   let sum = 0;
@@ -42,7 +42,7 @@ function cumulate(weights: ArrayLike<number>, out: Float32Array): number {
  * The tables of an image. A cell's weight is the mean over itself and its neighbours, since light is
  * read between texels: nothing that shines is left without a chance.
  */
-export function imageTables({ width, height, texels }: SurroundTexels): ImageTables {
+export function environmentCdf({ width, height, texels }: EnvironmentTexels): EnvironmentCdf {
   const light = (x: number, y: number): number => {
     const i = (Math.min(Math.max(y, 0), height - 1) * width + ((x + width) % width)) * 3;
     return 0.2126 * texels[i]! + 0.7152 * texels[i + 1]! + 0.0722 * texels[i + 2]!;
@@ -62,8 +62,8 @@ export function imageTables({ width, height, texels }: SurroundTexels): ImageTab
       sum += light(x, y) * level;
       solid += level;
     }
-    rowWeights[y] = cumulate(weights, columns.subarray(y * (width + 1), (y + 1) * (width + 1))) * level;
+    rowWeights[y] = cumulativeSums(weights, columns.subarray(y * (width + 1), (y + 1) * (width + 1))) * level;
   }
-  cumulate(rowWeights, rows);
+  cumulativeSums(rowWeights, rows);
   return { rows, columns, mean: sum / solid };
 }

@@ -4,9 +4,9 @@ export interface Kernel {
   buildMesh(positions: number, indices: number, count: number, extra: number, scratch: number, out: number): number;
   buildScene(count: number, scratch: number, out: number): number;
   emittedBytes(): number;
-  setWorker(scratch: number): void;
+  setWorkerScratch(scratch: number): void;
   renderTile(frame: number, x: number, y: number, width: number, height: number, s0: number, s1: number, out: number): void;
-  foreseeTile(frame: number, width: number, height: number, out: number): void;
+  estimateNeed(frame: number, width: number, height: number, out: number): void;
   denoisePrepare(
     input: number,
     width: number,

@@ -1,6 +1,6 @@
 /** What the pool and its workers say to each other. */
 import { type Camera } from '../core/view/camera.js';
-import { type PlaneRoom } from './lay/planes.js';
+import { type DenoiseLayout } from './lay/planes.js';
 
 export interface AttachMessage {
   type: 'attach';
@@ -27,7 +27,7 @@ export interface FrameMessage {
   /** Sums over the samples. */
   film: SharedArrayBuffer;
   /** The denoiser's memory and the worker's tile in it; absent where it is off. */
-  planes?: { memory: WebAssembly.Memory; room: PlaneRoom; tile: number };
+  planes?: { memory: WebAssembly.Memory; room: DenoiseLayout; tile: number };
   /** Three f32 a pixel, linear. */
   out: SharedArrayBuffer;
   /** Lines to draw, where they are asked for: six numbers each, and where their coverage goes. */

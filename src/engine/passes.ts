@@ -1,15 +1,15 @@
 /** Passes out of a traced picture: float planes as they are, and as a person looks at them. */
 import * as L from '../../kernel/layout.js';
 import { passOf, type PassId } from '../core/picture/passes.js';
-import { develop, type Grade, PLAIN_GRADE } from '../core/picture/grade.js';
+import { applyGrade, type Grade, NEUTRAL_GRADE } from '../core/picture/grade.js';
 import { toDisplay } from '../core/units/colour.js';
-import { type Picture } from './pool.js';
+import { type LinearRender } from './pool.js';
 
 /** Depth where nothing stands: farther than anything. */
 export const NO_DEPTH = 1e10;
 
 /** What passes are made of; `own` holds pictures that were rendered apart (clay, lines). */
-export type PassSource = Pick<Picture, 'width' | 'height' | 'colour' | 'sums' | 'stride'> & { own?: Partial<Record<PassId, Float32Array>> };
+export type PassSource = Pick<LinearRender, 'width' | 'height' | 'colour' | 'sums' | 'stride'> & { own?: Partial<Record<PassId, Float32Array>> };
 
 /** One value of `size` a pixel out of the sums. */
 function plane(
@@ -47,7 +47,7 @@ export function passPlane(source: PassSource, id: PassId): Float32Array {
       });
     case 'occlusion':
       return plane(source, 1, (at, n, out, o) => {
-        out[o] = (sums[at + L.PIXEL_OCCLUSION]! + n - sums[at + L.PIXEL_COVER]!) / n;
+        out[o] = (sums[at + L.PIXEL_OCCLUSION]! + n - sums[at + L.PIXEL_COVERAGE]!) / n;
       });
     case 'shadow':
       return plane(source, 1, (at, _n, out, o) => {
@@ -56,12 +56,12 @@ export function passPlane(source: PassSource, id: PassId): Float32Array {
       });
     case 'depth':
       return plane(source, 1, (at, _n, out, o) => {
-        const cover = sums[at + L.PIXEL_COVER]!;
+        const cover = sums[at + L.PIXEL_COVERAGE]!;
         out[o] = cover > 0 ? sums[at + L.PIXEL_DEPTH]! / cover : NO_DEPTH;
       });
     case 'position':
       return plane(source, 3, (at, _n, out, o) => {
-        const cover = sums[at + L.PIXEL_COVER]!;
+        const cover = sums[at + L.PIXEL_COVERAGE]!;
         for (let c = 0; c < 3; c++) out[o + c] = cover > 0 ? sums[at + L.PIXEL_POSITION + c]! / cover : 0;
       });
     case 'normal':
@@ -72,7 +72,7 @@ export function passPlane(source: PassSource, id: PassId): Float32Array {
       });
     case 'albedo':
       return plane(source, 3, (at, _n, out, o) => {
-        const known = sums[at + L.PIXEL_KNOWN]!;
+        const known = sums[at + L.PIXEL_GUIDE_COUNT]!;
         for (let c = 0; c < 3; c++) out[o + c] = known > 0 ? sums[at + L.PIXEL_ALBEDO + c]! / known : 0;
       });
     case 'alpha':
@@ -111,7 +111,7 @@ function labelColour(bits: number): [number, number, number] {
 }
 
 /** The pass as display values 0..1, three a pixel, the way its help says. Only light is graded. */
-export function passDisplay(source: PassSource, id: PassId, grade?: Grade): Float32Array {
+export function passToDisplay(source: PassSource, id: PassId, grade?: Grade): Float32Array {
   const { width, height } = source;
   const count = width * height;
   const out = new Float32Array(count * 3);
@@ -157,6 +157,6 @@ export function passDisplay(source: PassSource, id: PassId, grade?: Grade): Floa
   }
   if (passOf(id).channels.length === 1) return grey((i) => values[i]!);
   // Diffuse, specular and straight light add up to beauty before the grade; beside it, they are shown in its exposure.
-  develop(values, out, id === 'beauty' ? grade : { ...(grade ?? PLAIN_GRADE), glow: undefined }, source);
+  applyGrade(values, out, id === 'beauty' ? grade : { ...(grade ?? NEUTRAL_GRADE), glow: undefined }, source);
   return out;
 }

@@ -1,23 +1,23 @@
 import { describe, expect, it } from 'vitest';
 import { PIXEL_FLOATS } from '../../kernel/layout.js';
-import { type DressingChoice, dressingOf, dressingSchema } from '../core/dress/dressing.js';
-import { finishPictureSchema, pictureMatrix } from '../core/dress/ownFinish.js';
+import { type MaterialAssignments, compileAssignments, materialAssignmentsSchema } from '../core/dress/dressing.js';
+import { materialTextureSchema, textureMatrix } from '../core/dress/ownFinish.js';
 import { type Vec3 } from '../core/geometry/bounds.js';
-import { develop, PLAIN_GRADE } from '../core/picture/grade.js';
+import { applyGrade, NEUTRAL_GRADE } from '../core/picture/grade.js';
 import { toDisplay, toLinear, type Rgb } from '../core/units/colour.js';
 import { frameFor } from '../../tests/support/trace.js';
 import { MeshMaker, modelOf } from './bench/scenes.js';
 import { compile } from './compile.js';
 import { loadKernelModule } from './node/assets.js';
-import { withPictures } from './pictures.js';
+import { attachTextures } from './pictures.js';
 import { loadScene, localKernel } from './scene.js';
-import { sceneOf } from './source.js';
+import { resolveScene } from './source.js';
 
 const module = loadKernelModule();
 
 describe('where a picture lies on a finish', () => {
   const at = (values: object, size: { width: number; height: number }, u: number, v: number): [number, number] => {
-    const m = pictureMatrix(finishPictureSchema.parse({ slot: 'base', file: 'a.png', ...values }), size);
+    const m = textureMatrix(materialTextureSchema.parse({ slot: 'base', file: 'a.png', ...values }), size);
     return [m[0] * u + m[1] * v + m[2], m[3] * u + m[4] * v + m[5]];
   };
   it('by a box is so many metres wide and as high as its shape says', () => {
@@ -39,8 +39,11 @@ describe('a set with pictures on its finishes', () => {
   const model = modelOf('wall', [{ mesh: new MeshMaker().box([-1, -1, -0.1], [1, 1, 0]).mesh() }]);
   const picture = { width: 2, height: 2, pixels: Uint8Array.from([255, 0, 0, 255, 0, 0, 255, 255, 255, 0, 0, 255, 0, 0, 255, 255]) };
   const scene = compile(module, model);
-  const dressed = (pictures: unknown): DressingChoice =>
-    dressingSchema.parse({ rules: [{ match: '*', finish: 'Tiles' }], finishes: [{ name: 'Tiles', colour: '#ffffff', roughness: 1, pictures }] });
+  const dressed = (pictures: unknown): MaterialAssignments =>
+    materialAssignmentsSchema.parse({
+      rules: [{ match: '*', finish: 'Tiles' }],
+      finishes: [{ name: 'Tiles', colour: '#ffffff', roughness: 1, pictures }],
+    });
   const source = (file: string) => ({
     hash: 'wall',
     scene: () => scene,
@@ -57,9 +60,9 @@ describe('a set with pictures on its finishes', () => {
     const sun = { kind: 'sun' as const, direction: [0, 0, -1] as Vec3, radius: 0, irradiance: [Math.PI, Math.PI, Math.PI] as Vec3 };
     const frame = {
       ...frameFor(model, { ...look, stage: { lamps: [sun] } }),
-      dressing: dressingOf(dressed([{ slot: 'base', file: 'tiles.png', scale: 1 }]))!,
+      dressing: compileAssignments(dressed([{ slot: 'base', file: 'tiles.png', scale: 1 }]))!,
     };
-    const { key, load } = sceneOf(frame, source('tiles.png'));
+    const { key, load } = resolveScene(frame, source('tiles.png'));
     expect(key).toBe(`wall+${frame.dressing.id}`);
     const image = scene.image;
     const loaded = await load();
@@ -84,7 +87,7 @@ describe('a set with pictures on its finishes', () => {
     const wanted = [90, 140, 200];
     const pixels = new Uint8Array(4 * 4 * 4).fill(255);
     for (let i = 0; i < 16; i++) pixels.set(wanted, i * 4);
-    const grade = { ...PLAIN_GRADE, exposure: -2.5, whiteBalance: 5200, curve: 'toe' as const };
+    const grade = { ...NEUTRAL_GRADE, exposure: -2.5, whiteBalance: 5200, curve: 'toe' as const };
     const plain = frameFor(modelOf('nothing', []), { eye: [0, 0, 5], target: [0, 0, 0], ...size, samples: 4 });
     const bare = { ...plain, grade, sampling: { ...plain.sampling, ...(mode === 'quick' && { mode: 'quick' as const }) } };
     const nothing = compile(module, modelOf('dot', [{ mesh: new MeshMaker().box([50, 50, 50], [51, 51, 51]).mesh(), finish: {} }]));
@@ -95,14 +98,14 @@ describe('a set with pictures on its finishes', () => {
       { ...plain.stage, backdrop: { top: even, middle: even, bottom: even }, asShown: true },
     ]) {
       const frame = { ...bare, stage };
-      const { load } = sceneOf(frame, { ...source, texture: () => Promise.resolve({ width: 4, height: 4, pixels }) });
+      const { load } = resolveScene(frame, { ...source, texture: () => Promise.resolve({ width: 4, height: 4, pixels }) });
       const host = loadScene(module, await load(), 1);
       const at = host.areas[0]!.tile;
       const sums = new Float32Array(host.memory.buffer, at, size.width * size.height * PIXEL_FLOATS);
       sums.fill(0);
       localKernel(module, host).renderTile(host.lay(0, frame), 0, 0, size.width, size.height, 0, 4, at);
       const light = Float32Array.from([0, 1, 2], (c) => sums[(10 * size.width + 20) * PIXEL_FLOATS + c]! / 4);
-      develop(light, light, grade);
+      applyGrade(light, light, grade);
       wanted.forEach((v, c) => expect(Math.abs(light[c]! * 255 - v), `${c}`).toBeLessThan(0.6));
     }
   });
@@ -118,7 +121,7 @@ describe('a set with pictures on its finishes', () => {
     const backed = { ...frame, stage: { ...frame.stage, picture: 'room.png' } };
     const nothing = compile(module, modelOf('dot', [{ mesh: new MeshMaker().box([50, 50, 50], [51, 51, 51]).mesh(), finish: {} }]));
     const bare = { hash: 'nothing', scene: () => nothing, module: () => module, picture: () => Promise.reject(new Error('none')) };
-    const { key, load } = sceneOf(backed, { ...bare, texture: () => Promise.resolve({ width: 8, height: 8, pixels }) });
+    const { key, load } = resolveScene(backed, { ...bare, texture: () => Promise.resolve({ width: 8, height: 8, pixels }) });
     expect(key).toBe('nothing+behind room.png');
     const host = loadScene(module, await load(), 1);
     const at = host.areas[0]!.tile;
@@ -139,14 +142,17 @@ describe('a set with pictures on its finishes', () => {
       expect(Math.abs(green! - (v * 8 - 0.5) * 32)).toBeLessThan(5);
     }
     await expect(
-      sceneOf(backed, { ...bare, texture: () => Promise.reject(new Error('The picture "room.png" is not here.')) }).load(),
+      resolveScene(backed, { ...bare, texture: () => Promise.reject(new Error('The picture "room.png" is not here.')) }).load(),
     ).rejects.toThrow('not here');
   });
 
   it('says which picture is not there, and asks for none that nothing wears', async () => {
-    const frame = { ...frameFor(model, { eye: [0, 0, 5], target: [0, 0, 0] }), dressing: dressingOf(dressed([{ slot: 'base', file: 'lost.png' }]))! };
-    await expect(sceneOf(frame, source('tiles.png')).load()).rejects.toThrow('The picture "lost.png" is not here.');
+    const frame = {
+      ...frameFor(model, { eye: [0, 0, 5], target: [0, 0, 0] }),
+      dressing: compileAssignments(dressed([{ slot: 'base', file: 'lost.png' }]))!,
+    };
+    await expect(resolveScene(frame, source('tiles.png')).load()).rejects.toThrow('The picture "lost.png" is not here.');
     const idle = { ...scene, finishes: [...scene.finishes, frame.dressing.finishes[0]!] };
-    expect(await withPictures(idle, () => Promise.reject(new Error('asked')))).toBe(idle);
+    expect(await attachTextures(idle, () => Promise.reject(new Error('asked')))).toBe(idle);
   });
 });

@@ -1,22 +1,22 @@
 /** Puts the pictures of a set's own finishes into a compiled scene: their texels behind its image. */
-import { picturesOf, pictureMatrix, type PicturedFinish } from '../core/dress/ownFinish.js';
+import { textureFilesOf, textureMatrix, type TexturedMaterial } from '../core/dress/ownFinish.js';
 import { type Texture } from '../core/model/model.js';
 import { MAX_TEXELS } from '../formats/budget.js';
 import { type CompiledScene } from './compile.js';
 
-export type TexturePicture = Pick<Texture, 'width' | 'height' | 'pixels'>;
+export type TextureImage = Pick<Texture, 'width' | 'height' | 'pixels'>;
 
 const ALIGN = 64;
 const REPEAT = 0;
 const CLAMP = 1;
 
 /** Pictures of finishes that nothing wears are not loaded. `load` rejects with a sentence where a file is not there. */
-export async function withPictures(scene: CompiledScene, load: (file: string) => Promise<TexturePicture>): Promise<CompiledScene> {
+export async function attachTextures(scene: CompiledScene, load: (file: string) => Promise<TextureImage>): Promise<CompiledScene> {
   const worn = new Set(scene.parts.flatMap((p) => p.primitives.map((q) => q.finish)));
-  const pictured = scene.finishes.map((f, i): PicturedFinish | null => (worn.has(i) && (f as PicturedFinish).pictures?.length ? f : null));
-  const files = picturesOf(pictured.filter((f) => f !== null));
+  const pictured = scene.finishes.map((f, i): TexturedMaterial | null => (worn.has(i) && (f as TexturedMaterial).pictures?.length ? f : null));
+  const files = textureFilesOf(pictured.filter((f) => f !== null));
   if (files.length === 0) return scene;
-  const loaded: TexturePicture[] = [];
+  const loaded: TextureImage[] = [];
   let texels = 0;
   // One after another, so that no more of them than may be are ever in memory.
   for (const file of files) {
@@ -36,7 +36,7 @@ export async function withPictures(scene: CompiledScene, load: (file: string) =>
     const own = Object.fromEntries(
       pictures.map((p) => {
         const k = files.indexOf(p.file);
-        return [p.slot, { texture: first + k, matrix: pictureMatrix(p, loaded[k]!), mapping: p.mapping }];
+        return [p.slot, { texture: first + k, matrix: textureMatrix(p, loaded[k]!), mapping: p.mapping }];
       }),
     );
     return { ...finish, textures: { ...finish.textures, ...own } };
@@ -45,12 +45,12 @@ export async function withPictures(scene: CompiledScene, load: (file: string) =>
 }
 
 /** The scene with a picture behind everything. */
-export function withBackdrop(scene: CompiledScene, picture: TexturePicture): CompiledScene {
+export function attachBackdrop(scene: CompiledScene, picture: TextureImage): CompiledScene {
   return { ...scene, ...withTextures(scene, [picture], CLAMP), backdrop: scene.textures.length };
 }
 
 /** The scene's image and textures with more of them behind. */
-function withTextures(scene: CompiledScene, pictures: TexturePicture[], wrap: number): Pick<CompiledScene, 'image' | 'textures'> {
+function withTextures(scene: CompiledScene, pictures: TextureImage[], wrap: number): Pick<CompiledScene, 'image' | 'textures'> {
   let end = scene.image.length;
   const starts = pictures.map((p) => {
     const at = Math.ceil(end / ALIGN) * ALIGN;

@@ -1,9 +1,9 @@
 /** Stands a compiled scene up as a set wants it: every part moved, and a plinth put under it. Meshes and trees stay. */
 import { mat4 } from 'gl-matrix';
-import { findFinish } from '../core/dress/dressing.js';
+import { findMaterial } from '../core/dress/dressing.js';
 import { identity, matrixOf, numbersOf } from '../core/geometry/matrix.js';
-import { DEFAULT_FINISH, type Finish, SEEN_BY_ALL } from '../core/model/model.js';
-import { type Placed, plinthMesh } from '../core/model/place.js';
+import { DEFAULT_MATERIAL, type Material, VISIBLE_TO_ALL } from '../core/model/model.js';
+import { type ResolvedTransform, plinthMesh } from '../core/model/place.js';
 import { compile, type CompiledScene, type MeshEntry } from './compile.js';
 
 /** Trees are read 16 bytes at a time. */
@@ -33,17 +33,22 @@ function withMeshes(scene: CompiledScene, other: CompiledScene): CompiledScene {
 }
 
 /** `own` are the set's own finishes, in which the plinth's is looked for first. Throws where it is known nowhere. */
-export function placeScene(module: WebAssembly.Module, scene: CompiledScene, { matrix, plinth }: Placed, own: readonly Finish[] = []): CompiledScene {
+export function transformScene(
+  module: WebAssembly.Module,
+  scene: CompiledScene,
+  { matrix, plinth }: ResolvedTransform,
+  own: readonly Material[] = [],
+): CompiledScene {
   const place = matrixOf(matrix);
   const parts = scene.parts.map((part) => ({ ...part, world: numbersOf(mat4.multiply(identity(), place, matrixOf(part.world))) }));
   if (!plinth) return { ...scene, parts };
-  const finish = findFinish(plinth.finish, own, scene.finishes);
+  const finish = findMaterial(plinth.finish, own, scene.finishes);
   if (!finish)
     throw new Error(`There is no finish "${plinth.finish}" for the plinth, neither in the set nor in the library nor in the model. Choose another.`);
   const compiled = compile(module, {
     name: PLINTH,
     meshes: [plinthMesh(plinth)],
-    finishes: [DEFAULT_FINISH],
+    finishes: [DEFAULT_MATERIAL],
     textures: [],
     parts: [],
     lamps: [],
@@ -63,7 +68,7 @@ export function placeScene(module: WebAssembly.Module, scene: CompiledScene, { m
         world: numbersOf(identity()),
         primitives: [{ mesh: scene.meshes.length, finish: at >= 0 ? at : scene.finishes.length }],
         inPicture: true,
-        visible: SEEN_BY_ALL,
+        visible: VISIBLE_TO_ALL,
         // Turns, fits and pivots mean the subject on it.
         surroundings: true,
       },

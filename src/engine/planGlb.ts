@@ -1,19 +1,19 @@
 /** The plan as a GLB: reads the canonical model, dresses it as the pictures wear it, adds cameras and motions. */
-import { pictureMatrix, picturesOf, type PicturedFinish } from '../core/dress/ownFinish.js';
+import { textureMatrix, textureFilesOf, type TexturedMaterial } from '../core/dress/ownFinish.js';
 import { boxMapped, sizeOfMatrix } from '../core/model/boxMapping.js';
 import { type Model } from '../core/model/model.js';
-import { type Frame, shotIdOf } from '../core/plan/frame.js';
-import { runName, type SetFile } from '../core/plan/set.js';
+import { type Frame, shotIdOfOutput } from '../core/plan/frame.js';
+import { outputName, type SetFile } from '../core/plan/set.js';
 import { writePlanGlb } from '../formats/glb/plan.js';
 import { readModel } from '../formats/formats.js';
-import { dressScene } from './dress.js';
-import { type TexturePicture } from './pictures.js';
+import { applyMaterials } from './dress.js';
+import { type TextureImage } from './pictures.js';
 
 /** The pictures of own finishes that are worn, as textures; where they lie by a box, the meshes get such coordinates. */
-async function withFinishPictures(model: Model, load: (file: string) => Promise<TexturePicture>): Promise<Model> {
+async function withMaterialTextures(model: Model, load: (file: string) => Promise<TextureImage>): Promise<Model> {
   const worn = new Set(model.parts.flatMap((p) => p.primitives.map((q) => q.finish)));
-  const own = model.finishes.map((f, i): PicturedFinish | null => (worn.has(i) && (f as PicturedFinish).pictures?.length ? f : null));
-  const files = picturesOf(own.filter((f) => f !== null));
+  const own = model.finishes.map((f, i): TexturedMaterial | null => (worn.has(i) && (f as TexturedMaterial).pictures?.length ? f : null));
+  const files = textureFilesOf(own.filter((f) => f !== null));
   if (files.length === 0) return model;
   const loaded = await Promise.all(files.map(load));
   const first = model.textures.length;
@@ -26,7 +26,7 @@ async function withFinishPictures(model: Model, load: (file: string) => Promise<
     const uses = pictures.map((p) => {
       const k = files.indexOf(p.file);
       // glTF has no box: the mesh's first coordinates are made by one.
-      return [p.slot, { texture: first + k, matrix: pictureMatrix(p, loaded[k]!), mapping: p.mapping === 'box' ? ('first' as const) : p.mapping }];
+      return [p.slot, { texture: first + k, matrix: textureMatrix(p, loaded[k]!), mapping: p.mapping === 'box' ? ('first' as const) : p.mapping }];
     });
     return { ...finish, textures: { ...finish.textures, ...Object.fromEntries(uses) } };
   });
@@ -50,15 +50,15 @@ async function withFinishPictures(model: Model, load: (file: string) => Promise<
  * `glb` is the canonical model, `frames` the set's whole plan on it, `load` gives pictures on finishes. Throws
  * where a finish is known nowhere or a picture is not there.
  */
-export async function planGlb(
+export async function exportPlanGlb(
   set: SetFile,
   glb: Uint8Array,
   frames: readonly Frame[],
-  load: (file: string) => Promise<TexturePicture>,
+  load: (file: string) => Promise<TextureImage>,
 ): Promise<Uint8Array> {
   const model = await readModel([{ name: `${set.name}.glb`, bytes: glb }], { unit: 'm', up: 'y' });
   const dressing = frames[0]?.dressing;
-  const dressed = dressing ? dressScene(model, dressing) : model;
+  const dressed = dressing ? applyMaterials(model, dressing) : model;
   // What does not come out in pictures is not handed on.
   const shown = {
     ...dressed,
@@ -66,9 +66,9 @@ export async function planGlb(
     curves: dressed.curves.filter((c) => dressed.parts[c.part]!.inPicture),
   };
   // A camera has no pixels: further sizes of a shot would only double it.
-  const main = frames.filter((f) => f.shot === shotIdOf(f.shot));
-  return writePlanGlb(await withFinishPictures(shown, load), main, {
+  const main = frames.filter((f) => f.shot === shotIdOfOutput(f.shot));
+  return writePlanGlb(await withMaterialTextures(shown, load), main, {
     view: (id) => set.views.find((v) => v.id === id)?.name ?? id,
-    shot: (id) => runName(set, id),
+    shot: (id) => outputName(set, id),
   });
 }

@@ -6,15 +6,15 @@
 import * as L from '../../kernel/layout.js';
 import { type Frame } from '../core/plan/frame.js';
 import { type CompiledScene } from './compile.js';
-import { MOST_TILE } from './lay/areas.js';
-import { evenSamples, strideOf } from './lay/frame.js';
-import { putFloats, viewsOf } from './lay/views.js';
-import { makePlanes, planRoom, type PlaneRoom } from './lay/planes.js';
+import { MAX_TILE } from './lay/areas.js';
+import { baseSamples, filmLayout } from './lay/frame.js';
+import { writeF32, viewsOf } from './lay/views.js';
+import { allocateDenoisePlanes, denoiseLayout, type DenoiseLayout } from './lay/planes.js';
 import { type FrameMessage, type FromWorker, type TaskMessage, type ToWorker } from './messages.js';
 import { segmentsOf } from './lines/segments.js';
 import { loadScene, type SceneHost } from './scene.js';
-import { mostShare, shareScale } from './share.js';
-import { coveredBy, developing, type Region, type Stage, stagesOf, tilesOf, wantsLines } from './stages.js';
+import { maxExtraSamples, adaptiveScale } from './share.js';
+import { unionRegion, resolveSteps, type Region, type RenderStep, renderSteps, tilesOfRegion, needsLineart } from './stages.js';
 
 export interface Thread {
   post(message: ToWorker): void;
@@ -24,7 +24,7 @@ export interface Thread {
 }
 
 /** A traced picture: linear Rec. 709, three f32 a pixel, rows from the top. */
-export interface Picture {
+export interface LinearRender {
   width: number;
   height: number;
   colour: Float32Array;
@@ -67,7 +67,7 @@ export interface WorkStats {
   workers: number;
 }
 
-interface Attached {
+interface LoadedScene {
   id: number;
   host: SceneHost;
   free: number[];
@@ -75,13 +75,13 @@ interface Attached {
   lastUse: number;
 }
 
-interface Job {
+interface RenderJob {
   id: number;
-  scene: Attached;
+  scene: LoadedScene;
   frame: Frame;
   options: RenderOptions;
   priority: number;
-  resolve: (picture: Picture) => void;
+  resolve: (picture: LinearRender) => void;
   reject: (error: Error) => void;
   started: boolean;
   /** When its first task was made, milliseconds. */
@@ -92,13 +92,13 @@ interface Job {
   stride: number;
   film?: SharedArrayBuffer;
   out?: SharedArrayBuffer;
-  planes?: Planes;
+  planes?: DenoisePlanes;
   lines?: SharedArrayBuffer;
   /** What is to do after the present tasks. */
-  stages: Stage[];
+  stages: RenderStep[];
   /** Samples that are taken when the present stage is done. */
   samples: number;
-  finish: Picture['ended'];
+  finish: LinearRender['ended'];
   tasks: TaskMessage[];
   inFlight: number;
   left: number;
@@ -111,16 +111,16 @@ interface Job {
 }
 
 /** The denoiser's memory; pictures of the same size use it one after the other. */
-interface Planes {
+interface DenoisePlanes {
   size: string;
   memory: WebAssembly.Memory;
-  room: PlaneRoom;
+  room: DenoiseLayout;
 }
 
 // So many tiles outlast the moments in which the host is busy with something else.
-const TASKS_A_WORKER = 6;
-const MOST_SCENES = 3;
-const MOST_SPARE_PLANES = 3;
+const TASKS_PER_WORKER = 6;
+const MAX_SCENES = 3;
+const MAX_SPARE_PLANES = 3;
 export class AbortedError extends Error {
   constructor() {
     super('The render was stopped.');
@@ -129,11 +129,11 @@ export class AbortedError extends Error {
 }
 
 export class Pool {
-  private readonly scenes = new Map<string, Attached>();
-  private readonly jobs: Job[] = [];
+  private readonly scenes = new Map<string, LoadedScene>();
+  private readonly jobs: RenderJob[] = [];
   private readonly load: number[];
   private readonly spare = new Map<number, SharedArrayBuffer[]>();
-  private sparePlanes: Planes[] = [];
+  private sparePlanes: DenoisePlanes[] = [];
   private serial = 0;
   private clock = 0;
   private broken: Error | null = null;
@@ -144,8 +144,8 @@ export class Pool {
     private readonly threads: Thread[],
     private readonly tileSize = 32,
   ) {
-    if (tileSize < L.SHARE_CELL || tileSize > MOST_TILE || tileSize % L.SHARE_CELL !== 0)
-      throw new Error(`A tile is ${L.SHARE_CELL} to ${MOST_TILE} pixels wide, in steps of ${L.SHARE_CELL}.`);
+    if (tileSize < L.NEED_CELL || tileSize > MAX_TILE || tileSize % L.NEED_CELL !== 0)
+      throw new Error(`A tile is ${L.NEED_CELL} to ${MAX_TILE} pixels wide, in steps of ${L.NEED_CELL}.`);
     this.load = threads.map(() => 0);
     threads.forEach((thread, i) => {
       thread.onMessage((message) => this.receive(i, message));
@@ -176,14 +176,14 @@ export class Pool {
    * Renders a frame of the scene told by its hash. `scene` is asked for only where it is not loaded.
    * Rejects with AbortedError where the signal stops it.
    */
-  async render(hash: string, scene: () => Promise<CompiledScene> | CompiledScene, frame: Frame, options: RenderOptions = {}): Promise<Picture> {
+  async render(hash: string, scene: () => Promise<CompiledScene> | CompiledScene, frame: Frame, options: RenderOptions = {}): Promise<LinearRender> {
     if (this.broken) throw this.broken;
     let attached = this.scenes.get(hash) ?? this.attach(hash, await scene());
     // Between the await and now another scene may have pushed this one out.
     if (this.scenes.get(hash) !== attached) attached = this.attach(hash, await scene());
     if (options.signal?.aborted) throw new AbortedError();
     return new Promise((resolve, reject) => {
-      const job: Job = {
+      const job: RenderJob = {
         id: ++this.serial,
         scene: attached,
         frame,
@@ -228,10 +228,10 @@ export class Pool {
     await Promise.all(this.threads.map((t) => t.close()));
   }
 
-  private attach(hash: string, compiled: CompiledScene): Attached {
+  private attach(hash: string, compiled: CompiledScene): LoadedScene {
     const present = this.scenes.get(hash);
     if (present) return present;
-    if (this.scenes.size >= MOST_SCENES) {
+    if (this.scenes.size >= MAX_SCENES) {
       const idle = [...this.scenes].filter(([, s]) => s.jobs === 0).sort((a, b) => a[1].lastUse - b[1].lastUse)[0];
       if (idle) {
         this.scenes.delete(idle[0]);
@@ -239,7 +239,7 @@ export class Pool {
       }
     }
     const host = loadScene(this.module, compiled, this.workers);
-    const attached: Attached = { id: ++this.serial, host, free: Array.from({ length: host.slots }, (_, i) => i), jobs: 0, lastUse: ++this.clock };
+    const attached: LoadedScene = { id: ++this.serial, host, free: Array.from({ length: host.slots }, (_, i) => i), jobs: 0, lastUse: ++this.clock };
     this.scenes.set(hash, attached);
     this.threads.forEach((t, i) => t.post({ type: 'attach', scene: attached.id, memory: host.memory, area: host.areas[i]! }));
     return attached;
@@ -260,28 +260,28 @@ export class Pool {
     }
   }
 
-  private planesOf(width: number, height: number, stride: number): Planes {
+  private planesOf(width: number, height: number, stride: number): DenoisePlanes {
     const size = `${width} × ${height} × ${stride}`;
     const at = this.sparePlanes.findIndex((p) => p.size === size);
     if (at >= 0) return this.sparePlanes.splice(at, 1)[0]!;
-    const room = planRoom(width, height, stride, this.workers);
-    return { size, room, memory: makePlanes(room, width, height) };
+    const room = denoiseLayout(width, height, stride, this.workers);
+    return { size, room, memory: allocateDenoisePlanes(room, width, height) };
   }
 
-  private keepPlanes(planes: Planes | undefined): void {
-    if (planes) this.sparePlanes = [planes, ...this.sparePlanes].slice(0, MOST_SPARE_PLANES);
+  private keepPlanes(planes: DenoisePlanes | undefined): void {
+    if (planes) this.sparePlanes = [planes, ...this.sparePlanes].slice(0, MAX_SPARE_PLANES);
   }
 
-  private tiles(stage: Stage, job: Job): TaskMessage[] {
-    return tilesOf(stage, job.id, job.frame, this.tileSize, job.options.region);
+  private tiles(stage: RenderStep, job: RenderJob): TaskMessage[] {
+    return tilesOfRegion(stage, job.id, job.frame, this.tileSize, job.options.region);
   }
 
   /** Lays the frame into a free slot; false where there is none. */
-  private start(job: Job): boolean {
+  private start(job: RenderJob): boolean {
     const slot = job.scene.free.pop();
     if (slot === undefined) return false;
     const { width, height } = job.frame.size;
-    const { stride } = strideOf(job.frame);
+    const { stride } = filmLayout(job.frame);
     const { denoise } = job.frame.sampling;
     job.slot = slot;
     job.started = true;
@@ -295,7 +295,7 @@ export class Pool {
     else if (job.options.region) new Float32Array(job.film).fill(0);
     const record = (job.record = job.scene.host.lay(slot, job.frame));
     let lines: FrameMessage['lines'];
-    if (wantsLines(job.frame)) {
+    if (needsLineart(job.frame)) {
       job.lines = this.buffer(width * height * 4);
       lines = {
         segments: segmentsOf(job.scene.host.data, job.frame),
@@ -319,7 +319,7 @@ export class Pool {
         lines,
       });
     });
-    job.stages = stagesOf(job.frame, job.options);
+    job.stages = renderSteps(job.frame, job.options);
     // It may have fired before there was anything to end.
     if (job.options.enough?.aborted) this.takeIt(job, 'hand');
     job.total = job.stages.reduce((n, s) => n + this.tiles(s, job).length, 0);
@@ -328,7 +328,7 @@ export class Pool {
   }
 
   /** Goes on to the job's next stage; ends it after the last. */
-  private nextStage(job: Job): void {
+  private nextStage(job: RenderJob): void {
     if (job.ended) return;
     const { seconds } = job.frame.sampling;
     const next = job.stages[0];
@@ -356,26 +356,26 @@ export class Pool {
   }
 
   /** Looks at what all pixels need, and tells the workers how far the samples go. */
-  private share({ scene, record, frame, film, stride, options, id }: Job): void {
-    const most = mostShare(evenSamples(frame.sampling), frame.sampling.samples);
-    const within = coveredBy(tilesOf({ type: 'foresee', from: 0, to: 0 }, id, frame, this.tileSize, options.region));
-    const scale = shareScale(new Float32Array(film!), stride, frame.size.width, within, most);
-    putFloats(viewsOf(scene.host.memory), record + L.FRAME_SHARE, [scale, most]);
+  private share({ scene, record, frame, film, stride, options, id }: RenderJob): void {
+    const most = maxExtraSamples(baseSamples(frame.sampling), frame.sampling.samples);
+    const within = unionRegion(tilesOfRegion({ type: 'foresee', from: 0, to: 0 }, id, frame, this.tileSize, options.region));
+    const scale = adaptiveScale(new Float32Array(film!), stride, frame.size.width, within, most);
+    writeF32(viewsOf(scene.host.memory), record + L.FRAME_ADAPTIVE_SCALE, [scale, most]);
   }
 
   /** Leaves out the samples that are not begun; what is there is developed. */
-  private takeIt(job: Job, why: Picture['ended']): void {
+  private takeIt(job: RenderJob, why: LinearRender['ended']): void {
     if (job.ended || job.finish !== 'samples') return;
     // All its samples are taken already: it is being developed.
     if (job.started && !job.stages.some((s) => s.type === 'trace')) return;
     job.finish = why;
     // Before anything was sampled there is nothing to take: the first round stays.
     const keep = job.samples === 0 ? job.stages.findIndex((s) => s.type === 'trace') : -1;
-    const develop = [...developing(job.frame.sampling), ...job.stages.filter((s) => s.type === 'lines')];
+    const develop = [...resolveSteps(job.frame.sampling), ...job.stages.filter((s) => s.type === 'lines')];
     job.stages = [...(keep >= 0 ? [job.stages[keep]!] : []), ...develop];
   }
 
-  private next(): { job: Job; task: TaskMessage } | null {
+  private next(): { job: RenderJob; task: TaskMessage } | null {
     for (const job of this.jobs) {
       if (!job.started) {
         try {
@@ -395,7 +395,7 @@ export class Pool {
     for (let free = true; free;) {
       free = false;
       for (let i = 0; i < this.threads.length; i++) {
-        if (this.load[i]! >= TASKS_A_WORKER) continue;
+        if (this.load[i]! >= TASKS_PER_WORKER) continue;
         const found = this.next();
         if (!found) return;
         this.load[i]!++;
@@ -420,9 +420,9 @@ export class Pool {
   }
 
   /** Jobs that were ended while tasks of theirs were still at workers. */
-  private readonly leaving = new Map<number, Job>();
+  private readonly leaving = new Map<number, RenderJob>();
 
-  private account(job: Job, task: TaskMessage['type'], busy: number): void {
+  private account(job: RenderJob, task: TaskMessage['type'], busy: number): void {
     job.busy += busy;
     job.done++;
     this.span.busy += busy;
@@ -433,7 +433,7 @@ export class Pool {
     if (job.left === 0 && job.tasks.length === 0) this.nextStage(job);
   }
 
-  private end(job: Job, error: Error | null): void {
+  private end(job: RenderJob, error: Error | null): void {
     if (job.ended) return;
     job.ended = true;
     job.unhook?.();
@@ -463,7 +463,7 @@ export class Pool {
   }
 
   /** Frees an ended job's slot once no worker can write for it any more. */
-  private leave(job: Job): void {
+  private leave(job: RenderJob): void {
     if (job.inFlight > 0 || !this.leaving.delete(job.id)) return;
     for (const t of this.threads) if (job.started) t.post({ type: 'drop', job: job.id });
     if (job.started) job.scene.free.push(job.slot);

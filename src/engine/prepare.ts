@@ -1,7 +1,7 @@
 /** From files to what everything else works with: canonical GLB, compiled scene, summary. */
 import { bytesToHex } from '@noble/hashes/utils.js';
 import { type Bounds, emptyBounds, growBounds, isEmpty } from '../core/geometry/bounds.js';
-import { offeredViews, type OfferedView } from '../core/model/cameras.js';
+import { importedCameras, type ImportedCamera } from '../core/model/cameras.js';
 import { type PartShape } from '../core/model/match.js';
 import { type Model, modelBounds, type Part, triangleCount } from '../core/model/model.js';
 import { readModel } from '../formats/formats.js';
@@ -36,7 +36,7 @@ export interface ModelSummary {
   /** Lamps that the file brought. */
   lamps: number;
   /** Views of the cameras that the file brought; absent of revisions of earlier versions. */
-  cameras?: OfferedView[];
+  cameras?: ImportedCamera[];
   bounds: Bounds;
   warnings: string[];
 }
@@ -98,13 +98,13 @@ function shapeOf(model: Model, { primitives, world }: Part): Omit<PartShape, 'na
   };
 }
 
-export interface LighterGlb {
+export interface ViewportLod {
   glb: Uint8Array;
   triangles: number;
 }
 
 /** The lighter form of a heavy model for the quick viewport; null where it is light enough. */
-export async function lighterGlb(model: Model): Promise<LighterGlb | null> {
+export async function viewportLod(model: Model): Promise<ViewportLod | null> {
   const light = await reduceModel(model);
   return light && { glb: await writeGlb(light), triangles: triangleCount(light) };
 }
@@ -118,7 +118,7 @@ export async function prepare(
   files: SourceFile[],
   options: ReadOptions,
   onProgress: (share: number, what: string) => void = () => {},
-  lighter: (model: Model) => Promise<LighterGlb | null> = lighterGlb,
+  lighter: (model: Model) => Promise<ViewportLod | null> = viewportLod,
 ): Promise<Prepared> {
   onProgress(0, 'reading');
   const first = await readModel(files, options);
@@ -138,7 +138,7 @@ export async function prepare(
   const lines: (number | undefined)[] = [];
   for (const { part, points } of model.curves) lines[part] = points.length / 6;
   const warnings = [...first.warnings, ...model.warnings];
-  const cameras = offeredViews(model, bounds, (line) => warnings.push(line));
+  const cameras = importedCameras(model, bounds, (line) => warnings.push(line));
   return {
     glb,
     viewport: light?.glb ?? null,

@@ -45,12 +45,12 @@ export class MeshQueries {
     u32[(record + L.MESH_INDEX) >> 2] = image + entry.index;
     for (const i of [0, 5, 10]) f32[((instance + L.INSTANCE_INVERSE) >> 2) + i] = 1;
     u32[(instance + L.INSTANCE_MESH) >> 2] = record;
-    u32[(instance + L.INSTANCE_FLAGS) >> 2] = L.EYE | L.BLOCKS | L.UNMOVED;
+    u32[(instance + L.INSTANCE_FLAGS) >> 2] = L.CAMERA_RAYS | L.OPAQUE | L.UNTRANSFORMED;
     u32[(this.frame + L.FRAME_TREE) >> 2] = node;
     i32[(this.frame + L.FRAME_ROOT) >> 2] = ~0;
     u32[(this.frame + L.FRAME_INSTANCES) >> 2] = instance;
     this.kernel = instantiate(module, this.memory);
-    this.kernel.setWorker(scratch);
+    this.kernel.setWorkerScratch(scratch);
   }
 
   /** Puts the rays in place: six numbers a ray, and each ray's farthest distance. */
@@ -67,12 +67,12 @@ export class MeshQueries {
 
   /** Nearest hits of the loaded rays, the same as `run` has them, sooner where rays that follow one another go nearly the same way. */
   runTogether(count: number): void {
-    this.kernel.queryTogether(this.frame, this.rays, this.hits, count, L.EYE);
+    this.kernel.queryTogether(this.frame, this.rays, this.hits, count, L.CAMERA_RAYS);
   }
 
   /** Answers the loaded rays. */
   run(count: number, any: boolean): void {
-    this.kernel.query(this.frame, this.rays, this.hits, count, any ? 1 : 0, any ? L.BLOCKS : L.EYE);
+    this.kernel.query(this.frame, this.rays, this.hits, count, any ? 1 : 0, any ? L.OPAQUE : L.CAMERA_RAYS);
   }
 
   read(count: number): Hits {

@@ -6,14 +6,14 @@ import { type Mesh, type Model, triangleCount } from '../core/model/model.js';
 export const VIEWPORT_TRIANGLES = 250_000;
 
 /** Meshes of fewer triangles are kept: a box cannot be less than a box. */
-const SMALL = 64;
+const SMALL_PART_TRIANGLES = 64;
 /** How far surfaces may move, as a share of a mesh's extent, so that a heavy part keeps its shape. */
-const MOST_ERROR = 0.02;
+const MAX_ERROR = 0.02;
 
 /** The mesh with about `share` of its triangles, and no vertices that none of them uses. */
-function reduced(mesh: Mesh, share: number): Mesh {
-  const wanted = Math.max(SMALL, Math.floor((mesh.indices.length / 3) * share)) * 3;
-  const [fewer] = MeshoptSimplifier.simplify(mesh.indices, mesh.positions, 3, wanted, MOST_ERROR);
+function simplifyMesh(mesh: Mesh, share: number): Mesh {
+  const wanted = Math.max(SMALL_PART_TRIANGLES, Math.floor((mesh.indices.length / 3) * share)) * 3;
+  const [fewer] = MeshoptSimplifier.simplify(mesh.indices, mesh.positions, 3, wanted, MAX_ERROR);
   if (fewer.length === 0 || fewer.length >= mesh.indices.length) return mesh;
   const number = new Map<number, number>();
   const indices = fewer.map((v) => {
@@ -48,5 +48,5 @@ export async function reduceModel(model: Model, most = VIEWPORT_TRIANGLES): Prom
   if (placed <= most) return null;
   await MeshoptSimplifier.ready;
   const share = most / placed;
-  return { ...model, meshes: model.meshes.map((mesh) => (mesh.indices.length / 3 <= SMALL ? mesh : reduced(mesh, share))) };
+  return { ...model, meshes: model.meshes.map((mesh) => (mesh.indices.length / 3 <= SMALL_PART_TRIANGLES ? mesh : simplifyMesh(mesh, share))) };
 }

@@ -1,21 +1,21 @@
 /** A frame from trace to encoded files. */
-import { changedFrame, type Frame } from '../core/plan/frame.js';
-import { type FinishedFrame, finishFrame, type FinishTask, type MatteNames } from './finishFrame.js';
-import { type Picture, type Pool, type RenderOptions } from './pool.js';
-import { sceneOf, type SceneSource } from './source.js';
+import { withFrame, type Frame } from '../core/plan/frame.js';
+import { type EncodedFrame, encodeFrame, type EncodeTask, type MatteNames } from './finishFrame.js';
+import { type LinearRender, type Pool, type RenderOptions } from './pool.js';
+import { resolveScene, type AssetProvider } from './source.js';
 
-export { fileNames, PictureError, type RenderedFile } from './finishFrame.js';
+export { fileNames, InvalidRenderError, type RenderedFile } from './finishFrame.js';
 
-export interface RenderedFrame extends FinishedFrame {
+export interface RenderedFrame extends EncodedFrame {
   /** Worker seconds divided by the number of workers. */
   seconds: number;
   samples: number;
   /** What ended the sampling; a picture that time or a person ended is never taken over as equal. */
-  ended: Picture['ended'];
+  ended: LinearRender['ended'];
 }
 
 /** Names for mattes, where a file of the frame tells them. */
-async function matteNames(frame: Frame, from: SceneSource): Promise<MatteNames> {
+async function matteNames(frame: Frame, from: AssetProvider): Promise<MatteNames> {
   if (!frame.files.some((f) => f.type === 'exr')) return { parts: [], finishes: [] };
   const { parts, finishes } = await from.scene();
   return { parts: parts.filter((p) => p.primitives.length > 0).map((p) => p.path), finishes: finishes.map((f) => f.name) };
@@ -28,18 +28,18 @@ async function matteNames(frame: Frame, from: SceneSource): Promise<MatteNames> 
  */
 export async function renderFrame(
   pool: Pool,
-  from: SceneSource,
+  from: AssetProvider,
   frame: Frame,
   options: RenderOptions = {},
-  finish: (task: FinishTask) => Promise<FinishedFrame> = finishFrame,
+  finish: (task: EncodeTask) => Promise<EncodedFrame> = encodeFrame,
 ): Promise<RenderedFrame> {
-  const { key, load } = sceneOf(frame, from);
+  const { key, load } = resolveScene(frame, from);
   const picture = await pool.render(key, load, frame, options);
-  let clay: Picture | undefined;
+  let clay: LinearRender | undefined;
   try {
     let { seconds } = picture;
     if (frame.passes.includes('clay')) {
-      clay = await pool.render(key, load, changedFrame(frame, { clay: true, passes: ['beauty'], lines: undefined }), {
+      clay = await pool.render(key, load, withFrame(frame, { clay: true, passes: ['beauty'], lines: undefined }), {
         ...options,
         onProgress: undefined,
         resume: undefined,

@@ -6,23 +6,23 @@ import { mat4 } from 'gl-matrix';
 import * as L from '../../kernel/layout.js';
 import { emptyBounds, isEmpty, joinBounds, transformBounds } from '../core/geometry/bounds.js';
 import { matrixOf } from '../core/geometry/matrix.js';
-import { letsLightPass } from '../core/model/finish.js';
+import { isTransmissive } from '../core/model/finish.js';
 import { decodeTable } from '../core/units/colour.js';
 import { type CompiledScene } from './compile.js';
 import { energyTables } from './energy.js';
 import { SKY_SIZE } from './image.js';
 import { Arena, instantiate, type Kernel, makeMemory } from './kernel.js';
 import { TILE_BYTES } from './lay/areas.js';
-import { type Instance, MOST_LAMPS, type SceneData } from './lay/data.js';
-import { FINISH_ROOM, layFinish } from './lay/finish.js';
-import { type FrameRoom, layFrame } from './lay/frame.js';
-import { laySurround, takeSurround } from './lay/surround.js';
-import { labelOf, putFloats, putWord, viewsOf } from './lay/views.js';
+import { type Instance, MAX_LIGHTS, type SceneData } from './lay/data.js';
+import { MATERIAL_STRIDE, writeMaterial } from './lay/finish.js';
+import { type FrameSlot, writeFrame } from './lay/frame.js';
+import { writeEnvironment, allocEnvironment } from './lay/surround.js';
+import { cryptomatteHash, writeF32, writeU32, viewsOf } from './lay/views.js';
 import { type Frame } from '../core/plan/frame.js';
 
 const SLOTS = 3;
 /** Triangles of shining meshes from which light is drawn; the rest are met by chance alone. */
-const MOST_SHINING = 65_536;
+const MAX_EMISSIVE_TRIANGLES = 65_536;
 
 /** Where a worker keeps its scratch, its tile and what the denoiser needs. */
 export interface WorkerArea {
@@ -47,13 +47,13 @@ function listInstances(scene: CompiledScene): Instance[] {
     const world = matrixOf(part.world);
     if (Math.abs(mat4.determinant(world)) < 1e-30) return;
     const first = list.length;
-    const label = labelOf(part.path);
+    const label = cryptomatteHash(part.path);
     for (const p of part.primitives) {
       const mesh = scene.meshes[p.mesh]!;
       if (mesh.triangles === 0 || isEmpty(mesh.bounds)) continue;
       const { camera, shadow, reflection } = part.visible;
-      const blocks = letsLightPass(scene.finishes[p.finish]!) ? L.FILTERS : L.BLOCKS;
-      const flags = (camera ? L.EYE : 0) | (reflection ? L.BOUNCE : 0) | (shadow ? blocks : 0);
+      const blocks = isTransmissive(scene.finishes[p.finish]!) ? L.TRANSPARENT : L.OPAQUE;
+      const flags = (camera ? L.CAMERA_RAYS : 0) | (reflection ? L.SCATTERED_RAYS : 0) | (shadow ? blocks : 0);
       list.push({
         part: index,
         path: part.path,
@@ -74,12 +74,12 @@ function listInstances(scene: CompiledScene): Instance[] {
 }
 
 /** Instances with a shining finish, as far as their triangles find room. */
-function listShining(scene: CompiledScene, instances: Instance[]): { list: Instance[]; triangles: number } {
+function listEmissive(scene: CompiledScene, instances: Instance[]): { list: Instance[]; triangles: number } {
   let triangles = 0;
   const list = instances.filter((i) => {
     if (Math.max(...scene.finishes[i.finish]!.emission) <= 0) return false;
     const n = scene.meshes[i.mesh]!.triangles;
-    if (triangles + n > MOST_SHINING) return false;
+    if (triangles + n > MAX_EMISSIVE_TRIANGLES) return false;
     triangles += n;
     return true;
   });
@@ -89,35 +89,35 @@ function listShining(scene: CompiledScene, instances: Instance[]): { list: Insta
 /** Loads a compiled scene. `workers` areas are set aside, with tiles of up to `stride` floats a pixel. */
 export function loadScene(module: WebAssembly.Module, scene: CompiledScene, workers: number): SceneHost {
   const instances = listInstances(scene);
-  const shining = listShining(scene, instances);
-  const count = instances.length + MOST_LAMPS;
+  const shining = listEmissive(scene, instances);
+  const count = instances.length + MAX_LIGHTS;
   const arena = new Arena(1024);
   const image = arena.take(scene.image.byteLength);
   const tables = arena.take(2048);
   const energy = arena.take(L.ENERGY_BYTES);
-  const finishes = arena.take((scene.finishes.length + 1) * FINISH_ROOM);
+  const finishes = arena.take((scene.finishes.length + 1) * MATERIAL_STRIDE);
   const textures = arena.take((scene.textures.length + 1) * L.TEXTURE_BYTES);
   const meshes = arena.take((scene.meshes.length + 1) * L.MESH_BYTES);
   const buildScratch = arena.take(L.BUILD_SCRATCH_FIXED + (count + 1) * L.BUILD_SCRATCH_PER_PRIMITIVE + 64);
   const picture = scene.surround;
-  const surround = picture ? takeSurround(arena, picture) : null;
-  const lamps = MOST_LAMPS + shining.triangles + 1;
-  const slots = Array.from({ length: SLOTS }, (): FrameRoom => ({
+  const surround = picture ? allocEnvironment(arena, picture) : null;
+  const lamps = MAX_LIGHTS + shining.triangles + 1;
+  const slots = Array.from({ length: SLOTS }, (): FrameSlot => ({
     frame: arena.take(L.FRAME_BYTES),
     instances: arena.take((count + 1) * L.INSTANCE_BYTES),
-    lamps: arena.take(lamps * L.LAMP_BYTES),
+    lamps: arena.take(lamps * L.LIGHT_BYTES),
     chances: arena.take(lamps * 4),
-    suns: arena.take(MOST_LAMPS * 4),
-    planes: arena.take(L.MOST_PLANES * L.PLANE_BYTES),
+    suns: arena.take(MAX_LIGHTS * 4),
+    planes: arena.take(L.MAX_PLANES * L.PLANE_BYTES),
     filter: arena.take((L.FILTER_CELLS + 1) * 4),
-    base: arena.take(FINISH_ROOM),
-    cap: arena.take(FINISH_ROOM),
-    hatch: arena.take(FINISH_ROOM),
-    clay: arena.take(FINISH_ROOM),
+    base: arena.take(MATERIAL_STRIDE),
+    cap: arena.take(MATERIAL_STRIDE),
+    hatch: arena.take(MATERIAL_STRIDE),
+    clay: arena.take(MATERIAL_STRIDE),
     tree: arena.take((count + 1) * L.NODE_BYTES),
-    image: arena.take(L.IMAGE_BYTES),
-    look: arena.take((L.LOOK_CELLS + 10) * 4),
-    sky: takeSurround(arena, SKY_SIZE),
+    image: arena.take(L.ENV_BYTES),
+    look: arena.take((L.INVERSE_TONE_CELLS + 10) * 4),
+    sky: allocEnvironment(arena, SKY_SIZE),
   }));
   const areas = Array.from({ length: workers }, (): WorkerArea => ({
     scratch: arena.take(L.WORKER_BYTES),
@@ -128,35 +128,35 @@ export function loadScene(module: WebAssembly.Module, scene: CompiledScene, work
   const views = viewsOf(memory);
 
   views.u8.set(scene.image, image);
-  putFloats(views, tables, decodeTable());
-  putFloats(
+  writeF32(views, tables, decodeTable());
+  writeF32(
     views,
     tables + 1024,
     Float32Array.from({ length: 256 }, (_, i) => i / 255),
   );
-  putFloats(views, energy, energyTables());
+  writeF32(views, energy, energyTables());
   scene.textures.forEach((t, i) => {
     const at = textures + i * L.TEXTURE_BYTES;
-    putWord(views, at + L.TEXTURE_WIDTH, t.width);
-    putWord(views, at + L.TEXTURE_HEIGHT, t.height);
-    putWord(views, at + L.TEXTURE_TEXELS, image + t.texels);
-    putWord(views, at + L.TEXTURE_WRAP_U, t.wrapU);
-    putWord(views, at + L.TEXTURE_WRAP_V, t.wrapV);
+    writeU32(views, at + L.TEXTURE_WIDTH, t.width);
+    writeU32(views, at + L.TEXTURE_HEIGHT, t.height);
+    writeU32(views, at + L.TEXTURE_TEXELS, image + t.texels);
+    writeU32(views, at + L.TEXTURE_WRAP_U, t.wrapU);
+    writeU32(views, at + L.TEXTURE_WRAP_V, t.wrapV);
   });
   const places = { records: textures, colour: tables, linear: tables + 1024 };
-  scene.finishes.forEach((f, i) => layFinish(views, finishes + i * FINISH_ROOM, f, places));
+  scene.finishes.forEach((f, i) => writeMaterial(views, finishes + i * MATERIAL_STRIDE, f, places));
   scene.meshes.forEach((m, i) => {
     const at = meshes + i * L.MESH_BYTES;
     const pointer = (offset: number): number => (offset >= 0 ? image + offset : 0);
-    putWord(views, at + L.MESH_TREE, image + m.tree);
+    writeU32(views, at + L.MESH_TREE, image + m.tree);
     views.i32[(at + L.MESH_ROOT) >> 2] = m.root;
-    putWord(views, at + L.MESH_INDEX, image + m.index);
-    putWord(views, at + L.MESH_NORMAL, pointer(m.normal));
-    putWord(views, at + L.MESH_UV, pointer(m.uv));
-    putWord(views, at + L.MESH_UV_SECOND, pointer(m.secondUv));
-    putWord(views, at + L.MESH_COLOUR, pointer(m.colour));
+    writeU32(views, at + L.MESH_INDEX, image + m.index);
+    writeU32(views, at + L.MESH_NORMAL, pointer(m.normal));
+    writeU32(views, at + L.MESH_UV, pointer(m.uv));
+    writeU32(views, at + L.MESH_UV_SECOND, pointer(m.secondUv));
+    writeU32(views, at + L.MESH_COLOUR, pointer(m.colour));
   });
-  const surroundMean = surround && picture ? laySurround(views, surround, picture) : 0;
+  const surroundMean = surround && picture ? writeEnvironment(views, surround, picture) : 0;
   const subject = instances.filter((i) => i.turns).reduce((all, i) => joinBounds(all, transformBounds(i.bounds, i.world)), emptyBounds());
   const data: SceneData = {
     scene,
@@ -178,12 +178,12 @@ export function loadScene(module: WebAssembly.Module, scene: CompiledScene, work
     surround: surround?.record ?? 0,
     surroundMean,
   };
-  return { memory, areas, slots: SLOTS, bytes: memory.buffer.byteLength, data, lay: (index, frame) => layFrame(data, slots[index]!, frame) };
+  return { memory, areas, slots: SLOTS, bytes: memory.buffer.byteLength, data, lay: (index, frame) => writeFrame(data, slots[index]!, frame) };
 }
 
 /** For queries and tests: a kernel of this scene's own in the calling thread. */
 export function localKernel(module: WebAssembly.Module, host: SceneHost, area = 0): Kernel {
   const kernel = instantiate(module, host.memory);
-  kernel.setWorker(host.areas[area]!.scratch);
+  kernel.setWorkerScratch(host.areas[area]!.scratch);
   return kernel;
 }

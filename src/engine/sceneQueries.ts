@@ -1,13 +1,13 @@
 /** Ray queries against everything in a frame's picture, from the calling thread. */
 import * as L from '../../kernel/layout.js';
-import { changedFrame, type Frame } from '../core/plan/frame.js';
+import { withFrame, type Frame } from '../core/plan/frame.js';
 import { type CompiledScene } from './compile.js';
 import { type Kernel } from './kernel.js';
 import { TILE_BYTES } from './lay/areas.js';
 import { loadScene, localKernel, type SceneHost } from './scene.js';
 
 /** Rays and answers lie in the tile's room of one worker. */
-const MOST = Math.floor(TILE_BYTES / (L.QUERY_BYTES + L.HIT_BYTES));
+const MAX_EXTRA = Math.floor(TILE_BYTES / (L.QUERY_BYTES + L.HIT_BYTES));
 
 export class SceneQueries {
   private readonly host: SceneHost;
@@ -18,12 +18,12 @@ export class SceneQueries {
   constructor(module: WebAssembly.Module, scene: CompiledScene, frame: Frame) {
     this.host = loadScene(module, scene, 1);
     this.kernel = localKernel(module, this.host);
-    this.record = this.host.lay(0, changedFrame(frame, { section: undefined }));
+    this.record = this.host.lay(0, withFrame(frame, { section: undefined }));
   }
 
   private ask(rays: Float32Array, any: boolean, mask: number): Uint32Array {
     const count = rays.length / 6;
-    if (count > MOST) throw new Error(`${count} rays asked at once; ${MOST} is the most.`);
+    if (count > MAX_EXTRA) throw new Error(`${count} rays asked at once; ${MAX_EXTRA} is the most.`);
     const at = this.host.areas[0]!.tile;
     const hits = at + count * L.QUERY_BYTES;
     const f32 = new Float32Array(this.host.memory.buffer, at, count * 8);
@@ -37,7 +37,7 @@ export class SceneQueries {
 
   /** What each ray meets first, glass too: its distance in lengths of the direction, and whether it is surroundings. */
   met(rays: Float32Array): { distance: Float32Array; surroundings: Uint8Array } {
-    const u32 = this.ask(rays, false, L.BLOCKS | L.FILTERS);
+    const u32 = this.ask(rays, false, L.OPAQUE | L.TRANSPARENT);
     const f32 = new Float32Array(u32.buffer, u32.byteOffset, u32.length);
     const { instances } = this.host.data;
     const count = rays.length / 6;
@@ -49,7 +49,7 @@ export class SceneQueries {
 
   /** 1 for each ray (origin and direction, six numbers) in whose way something opaque stands, however far. */
   blocked(rays: Float32Array): Uint8Array {
-    const u32 = this.ask(rays, true, L.BLOCKS);
+    const u32 = this.ask(rays, true, L.OPAQUE);
     return Uint8Array.from({ length: rays.length / 6 }, (_, i) => u32[i * 4 + 1]!);
   }
 }

@@ -1,19 +1,19 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import * as L from '../../kernel/layout.js';
-import { mostShare, shareScale } from './share.js';
+import { maxExtraSamples, adaptiveScale } from './share.js';
 
 const STRIDE = L.PIXEL_FLOATS;
 /** A film whose pixels have these needs. */
 function film(needs: number[]): Float32Array {
   const sums = new Float32Array(needs.length * STRIDE);
-  needs.forEach((n, i) => (sums[i * STRIDE + L.PIXEL_SHARE] = n));
+  needs.forEach((n, i) => (sums[i * STRIDE + L.PIXEL_SAMPLE_NEED] = n));
   return sums;
 }
 const row = (width: number) => ({ x: 0, y: 0, width, height: 1 });
 /** Further samples that the pixels take for each one asked. */
 const spent = (needs: number[], most: number): number[] => {
-  const scale = shareScale(film(needs), STRIDE, needs.length, row(needs.length), most);
+  const scale = adaptiveScale(film(needs), STRIDE, needs.length, row(needs.length), most);
   return needs.map((n) => Math.min(most, Math.fround(n) * scale));
 };
 const total = (list: number[]): number => list.reduce((a, b) => a + b, 0);
@@ -46,12 +46,12 @@ describe('sharing out the samples of a picture', () => {
 
   it('asks the pixels of a region alone, and gives 0 where nobody needs anything', () => {
     const needs = [9, 9, 9, 9, 9, 1, 3, 9, 9, 9, 9, 9];
-    expect(shareScale(film(needs), STRIDE, 4, { x: 1, y: 1, width: 2, height: 1 }, 12)).toBeCloseTo(2 / 4, 6);
-    expect(shareScale(film([0, 0]), STRIDE, 2, row(2), 12)).toBe(0);
+    expect(adaptiveScale(film(needs), STRIDE, 4, { x: 1, y: 1, width: 2, height: 1 }, 12)).toBeCloseTo(2 / 4, 6);
+    expect(adaptiveScale(film([0, 0]), STRIDE, 2, row(2), 12)).toBe(0);
   });
 
   it('counts what was taken before into the most', () => {
     // Twelve times 30 samples, of which 10 are taken, out of 20 further ones in the mean.
-    expect(mostShare(10, 30)).toBeCloseTo((12 * 30 - 10) / 20, 12);
+    expect(maxExtraSamples(10, 30)).toBeCloseTo((12 * 30 - 10) / 20, 12);
   });
 });

@@ -3,7 +3,7 @@ import * as L from '../../kernel/layout.js';
 import { type Region } from './stages.js';
 
 /** Most samples of a pixel, in multiples of what it would have had. */
-const MOST = 12;
+const MAX_EXTRA = 12;
 /** Bits of a float's pattern that are left out to sort it into a bin: eight bins a factor of two. */
 const BIN_SHIFT = 20;
 const BINS = 2 ** (31 - BIN_SHIFT);
@@ -15,13 +15,13 @@ const BINS = 2 ** (31 - BIN_SHIFT);
  * needs lie near the most, a little less. The pixels are taken row by row, so that the sum, and with it
  * every picture, is the same however the work was cut into tiles.
  */
-export function shareScale(sums: Float32Array, stride: number, width: number, within: Region, most: number): number {
+export function adaptiveScale(sums: Float32Array, stride: number, width: number, within: Region, most: number): number {
   const count = new Float64Array(BINS);
   const sum = new Float64Array(BINS);
   const low = new Float32Array(BINS);
   const pattern = new Uint32Array(sums.buffer, sums.byteOffset, sums.length);
   for (let y = within.y; y < within.y + within.height; y++) {
-    for (let at = (y * width + within.x) * stride + L.PIXEL_SHARE, end = at + within.width * stride; at < end; at += stride) {
+    for (let at = (y * width + within.x) * stride + L.PIXEL_SAMPLE_NEED, end = at + within.width * stride; at < end; at += stride) {
       const bin = pattern[at]! >>> BIN_SHIFT;
       count[bin]!++;
       sum[bin]! += sums[at]!;
@@ -42,6 +42,6 @@ export function shareScale(sums: Float32Array, stride: number, width: number, wi
 }
 
 /** Most further samples of a pixel for each one asked, where all pixels have `even` samples and are to have `all` in the mean. */
-export function mostShare(even: number, all: number): number {
-  return (MOST * all - even) / (all - even);
+export function maxExtraSamples(even: number, all: number): number {
+  return (MAX_EXTRA * all - even) / (all - even);
 }

@@ -2,26 +2,26 @@
 import { hashOf } from '../core/plan/hash.js';
 import { type Frame } from '../core/plan/frame.js';
 import { type CompiledScene } from './compile.js';
-import { dressScene } from './dress.js';
-import { type SurroundImage } from './image.js';
-import { type TexturePicture, withBackdrop, withPictures } from './pictures.js';
-import { placeScene } from './place.js';
+import { applyMaterials } from './dress.js';
+import { type EnvironmentMap } from './image.js';
+import { type TextureImage, attachBackdrop, attachTextures } from './pictures.js';
+import { transformScene } from './place.js';
 
 /** Where scenes and pictures come from. */
-export interface SceneSource {
+export interface AssetProvider {
   /** Content hash of the scene. */
   hash: string;
   scene(): Promise<CompiledScene> | CompiledScene;
   /** The kernel, for what is built beside the scene. */
   module(): Promise<WebAssembly.Module> | WebAssembly.Module;
   /** The picture on a finish. Throws where there is none. */
-  texture(file: string): Promise<TexturePicture>;
+  texture(file: string): Promise<TextureImage>;
   /** The picture that a stage names by `id`. Throws where there is none. */
-  picture(id: string): Promise<Omit<SurroundImage, 'id'>>;
+  picture(id: string): Promise<Omit<EnvironmentMap, 'id'>>;
 }
 
 /** What a pool needs to render the frame: the key that tells loaded scenes apart, and how to load. */
-export function sceneOf(frame: Frame, source: SceneSource): { key: string; load: () => Promise<CompiledScene> } {
+export function resolveScene(frame: Frame, source: AssetProvider): { key: string; load: () => Promise<CompiledScene> } {
   const { dressing, place } = frame;
   const image = frame.stage.sky ? undefined : frame.stage.image;
   const behind = frame.stage.picture;
@@ -29,9 +29,9 @@ export function sceneOf(frame: Frame, source: SceneSource): { key: string; load:
     key: [source.hash, dressing?.id, place && hashOf(place), image?.id, behind && `behind ${behind}`].filter((id) => id !== undefined).join('+'),
     load: async () => {
       const scene = await source.scene();
-      const dressed = dressing ? await withPictures(dressScene(scene, dressing), (file) => source.texture(file)) : scene;
-      const placed = place ? placeScene(await source.module(), dressed, place, dressing?.finishes) : dressed;
-      const backed = behind ? withBackdrop(placed, await source.texture(behind)) : placed;
+      const dressed = dressing ? await attachTextures(applyMaterials(scene, dressing), (file) => source.texture(file)) : scene;
+      const placed = place ? transformScene(await source.module(), dressed, place, dressing?.finishes) : dressed;
+      const backed = behind ? attachBackdrop(placed, await source.texture(behind)) : placed;
       return image ? { ...backed, surround: { id: image.id, ...(await source.picture(image.id)) } } : backed;
     },
   };

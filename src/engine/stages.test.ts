@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { closedHall } from './bench/scenes.js';
-import { coveredBy, stagesOf, tilesOf } from './stages.js';
+import { unionRegion, renderSteps, tilesOfRegion } from './stages.js';
 import { frameFor } from '../../tests/support/trace.js';
 
 const hall = closedHall(1);
@@ -10,7 +10,7 @@ const frame = (samples: number, denoise: boolean) => {
   return { ...plain, sampling: { ...plain.sampling, samples, denoise } };
 };
 const told = (samples: number, denoise: boolean, options = {}): string[] =>
-  stagesOf(frame(samples, denoise), options).map(({ type, from, to }) => (type === 'trace' ? `${from}..${to}` : type));
+  renderSteps(frame(samples, denoise), options).map(({ type, from, to }) => (type === 'trace' ? `${from}..${to}` : type));
 
 describe('the stages of a frame', () => {
   it('takes all samples at once where nothing is denoised', () => {
@@ -36,13 +36,13 @@ describe('the stages of a frame', () => {
 
   it('cuts sampling into the tiles that a region meets, and development into all', () => {
     const region = { x: 40, y: 10, width: 30, height: 20 };
-    const tiles = tilesOf({ type: 'foresee', from: 0, to: 0 }, 1, frame(48, true), 32, region);
+    const tiles = tilesOfRegion({ type: 'foresee', from: 0, to: 0 }, 1, frame(48, true), 32, region);
     expect(tiles.map(({ x, y }) => [x, y])).toEqual([
       [32, 0],
       [64, 0],
     ]);
-    expect(coveredBy(tiles)).toEqual({ x: 32, y: 0, width: 64, height: 32 });
-    const whole = coveredBy(tilesOf({ type: 'finish', from: 0, to: 0 }, 1, frame(48, true), 32, region));
+    expect(unionRegion(tiles)).toEqual({ x: 32, y: 0, width: 64, height: 32 });
+    const whole = unionRegion(tilesOfRegion({ type: 'finish', from: 0, to: 0 }, 1, frame(48, true), 32, region));
     expect(whole).toEqual({ x: 0, y: 0, width: 200, height: 100 });
   });
 });

@@ -2,24 +2,24 @@
 import * as L from '../../kernel/layout.js';
 import { instantiate, type Kernel } from './kernel.js';
 import { TILE_BYTES } from './lay/areas.js';
-import { type PlaneRoom } from './lay/planes.js';
+import { type DenoiseLayout } from './lay/planes.js';
 import { drawLines } from './lines/draw.js';
 import { type AttachMessage, type FrameMessage, type FromWorker, type TaskMessage, type ToWorker } from './messages.js';
 
-interface Attached {
+interface LoadedSceneInWorker {
   kernel: Kernel;
   memory: WebAssembly.Memory;
   area: AttachMessage['area'];
 }
 
-interface Film extends FrameMessage {
+interface FilmMemory extends FrameMessage {
   sums: Float32Array;
   picture: Float32Array;
   /** The kernel over the denoiser's memory. */
   filter: Kernel | null;
 }
 
-function filmOf(message: FrameMessage, module: WebAssembly.Module): Film {
+function checkpointOf(message: FrameMessage, module: WebAssembly.Module): FilmMemory {
   return {
     ...message,
     sums: new Float32Array(message.film),
@@ -29,17 +29,17 @@ function filmOf(message: FrameMessage, module: WebAssembly.Module): Film {
 }
 
 /** Address of a tile's first pixel, from the picture's. */
-function startOf(first: number, room: PlaneRoom, { x, y }: TaskMessage): number {
+function initialState(first: number, room: DenoiseLayout, { x, y }: TaskMessage): number {
   return first + y * room.pitch + x * 4;
 }
 
 /** Returns the handler of the pool's messages; `now` tells milliseconds. */
 export function makeTracer(module: WebAssembly.Module, send: (message: FromWorker) => void, now: () => number): (message: ToWorker) => void {
-  const scenes = new Map<number, Attached>();
-  const films = new Map<number, Film>();
+  const scenes = new Map<number, LoadedSceneInWorker>();
+  const films = new Map<number, FilmMemory>();
 
   /** Copies the tile's sums to `address` in a kernel's memory, or back. */
-  const moveTile = (film: Film, memory: WebAssembly.Memory, address: number, { x, y, width, height }: TaskMessage, back: boolean): void => {
+  const moveTile = (film: FilmMemory, memory: WebAssembly.Memory, address: number, { x, y, width, height }: TaskMessage, back: boolean): void => {
     const n = film.stride;
     const tile = new Float32Array(memory.buffer, address, width * height * n);
     for (let row = 0; row < height; row++) {
@@ -49,7 +49,7 @@ export function makeTracer(module: WebAssembly.Module, send: (message: FromWorke
     }
   };
 
-  const trace = (film: Film, { kernel, memory, area }: Attached, task: TaskMessage): void => {
+  const trace = (film: FilmMemory, { kernel, memory, area }: LoadedSceneInWorker, task: TaskMessage): void => {
     const { x, y, width, height, from, to } = task;
     if (from === 0) new Float32Array(memory.buffer, area.tile, width * height * film.stride).fill(0);
     else moveTile(film, memory, area.tile, task, false);
@@ -57,19 +57,19 @@ export function makeTracer(module: WebAssembly.Module, send: (message: FromWorke
     moveTile(film, memory, area.tile, task, true);
   };
 
-  const foresee = (film: Film, { kernel, memory, area }: Attached, task: TaskMessage): void => {
+  const foresee = (film: FilmMemory, { kernel, memory, area }: LoadedSceneInWorker, task: TaskMessage): void => {
     moveTile(film, memory, area.tile, task, false);
-    kernel.foreseeTile(film.record, task.width, task.height, area.tile);
+    kernel.estimateNeed(film.record, task.width, task.height, area.tile);
     moveTile(film, memory, area.tile, task, true);
   };
 
-  const denoise = (film: Film, task: TaskMessage): void => {
+  const denoise = (film: FilmMemory, task: TaskMessage): void => {
     const { width, height } = task;
     const { memory, room, tile } = film.planes!;
     const { pitch, plane } = room;
     const filter = film.filter!;
-    const guides = startOf(room.guides, room, task);
-    const set = (level: number): number => startOf(room.sets[level % 2]!, room, task);
+    const guides = initialState(room.guides, room, task);
+    const set = (level: number): number => initialState(room.sets[level % 2]!, room, task);
     // Until the first level writes there, the other set's luminance is free.
     const light = set(1) + L.DENOISE_LUMINANCE * plane;
     if (task.type === 'prepare') {
@@ -87,14 +87,14 @@ export function makeTracer(module: WebAssembly.Module, send: (message: FromWorke
     }
   };
 
-  const lines = (film: Film, scene: Attached): void => {
+  const lines = (film: FilmMemory, scene: LoadedSceneInWorker): void => {
     const { lines: job, width, height, record } = film;
     if (!job) return;
     const room = { memory: scene.memory, at: scene.area.tile, bytes: TILE_BYTES, frame: record };
     new Float32Array(job.cover).set(drawLines(scene.kernel, room, { ...job, size: { width, height } }));
   };
 
-  const average = (film: Film, task: TaskMessage): void => {
+  const average = (film: FilmMemory, task: TaskMessage): void => {
     for (let row = task.y; row < task.y + task.height; row++) {
       for (let i = row * film.width + task.x, end = i + task.width; i < end; i++) {
         const n = film.sums[i * film.stride + L.PIXEL_COUNT]!;
@@ -120,7 +120,7 @@ export function makeTracer(module: WebAssembly.Module, send: (message: FromWorke
     switch (message.type) {
       case 'attach': {
         const kernel = instantiate(module, message.memory);
-        kernel.setWorker(message.area.scratch);
+        kernel.setWorkerScratch(message.area.scratch);
         scenes.set(message.scene, { kernel, memory: message.memory, area: message.area });
         return;
       }
@@ -128,7 +128,7 @@ export function makeTracer(module: WebAssembly.Module, send: (message: FromWorke
         scenes.delete(message.scene);
         return;
       case 'frame':
-        films.set(message.job, filmOf(message, module));
+        films.set(message.job, checkpointOf(message, module));
         return;
       case 'drop':
         films.delete(message.job);

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { MeshMaker, modelOf } from '../engine/bench/scenes.js';
-import { placeParts } from '../core/model/model.js';
+import { computeWorldMatrices } from '../core/model/model.js';
 import { checkBudget, MAX_NESTING, MAX_PARTS, TextureBudget } from './budget.js';
 import { ModelError } from './format.js';
 
@@ -41,7 +41,7 @@ describe('the budget of a model', () => {
     const deep = sheet();
     const [part] = deep.parts;
     deep.parts = Array.from({ length: MAX_NESTING + 2 }, (_, i) => ({ ...part!, parent: i - 1, primitives: [] }));
-    placeParts(deep.parts);
+    computeWorldMatrices(deep.parts);
     expect(() => checkBudget(deep, 'a.glb')).toThrow('nested more than 500 deep');
     const many = sheet();
     many.parts = Array.from({ length: MAX_PARTS + 1 }, () => ({ ...part!, primitives: [] }));

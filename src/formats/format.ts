@@ -36,13 +36,13 @@ export class DamageError extends Error {
   override name = 'DamageError';
 }
 
-export const MOST_TRIANGLES = 10_000_000;
+export const MAX_TRIANGLES = 10_000_000;
 /** Faces that are kept apart: each is a mesh for viewport and kernel. */
-export const MOST_FACES_APART = 20_000;
-export const MOST_UPLOAD_BYTES = 512 * 2 ** 20;
-export const MOST_TEXTURE_SIDE = 8192;
+export const MAX_SEPARATE_FACES = 20_000;
+export const MAX_UPLOAD_BYTES = 512 * 2 ** 20;
+export const MAX_TEXTURE_SIDE = 8192;
 
-const KNOWN_HEADS: [string, number[]][] = [
+const KNOWN_SIGNATURES: [string, number[]][] = [
   ['a PNG picture', [0x89, 0x50, 0x4e, 0x47]],
   ['a JPEG picture', [0xff, 0xd8, 0xff]],
   ['a ZIP archive', [0x50, 0x4b, 0x03, 0x04]],
@@ -51,8 +51,8 @@ const KNOWN_HEADS: [string, number[]][] = [
 ];
 
 /** What the first bytes say a file is, for error messages; null where they say nothing. */
-export function describeHead(bytes: Uint8Array): string | null {
-  return KNOWN_HEADS.find(([, head]) => head.every((b, i) => bytes[i] === b))?.[0] ?? null;
+export function describeSignature(bytes: Uint8Array): string | null {
+  return KNOWN_SIGNATURES.find(([, head]) => head.every((b, i) => bytes[i] === b))?.[0] ?? null;
 }
 
 /** The text of a file, by its byte order mark: UTF-16 of either order, else UTF-8. */

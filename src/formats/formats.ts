@@ -1,6 +1,15 @@
 /** The list that registers every model format, and the way in for all of them. */
 import { type Model, uniqueTriangles } from '../core/model/model.js';
-import { DamageError, describeHead, extensionOf, type ModelFormat, ModelError, MOST_TRIANGLES, type ReadOptions, type SourceFile } from './format.js';
+import {
+  DamageError,
+  describeSignature,
+  extensionOf,
+  type ModelFormat,
+  ModelError,
+  MAX_TRIANGLES,
+  type ReadOptions,
+  type SourceFile,
+} from './format.js';
 import { checkBudget } from './budget.js';
 import { collada } from './collada/read.js';
 import { gltf } from './glb/gltf.js';
@@ -32,7 +41,7 @@ export function findModel(files: SourceFile[]): { file: SourceFile; format: Mode
   if (file.bytes.length === 0) throw new ModelError(`"${file.name}" is empty; export it again.`);
   const format = MODEL_FORMATS.find((f) => f.extensions.includes(extensionOf(file.name)))!;
   if (!format.sniff(file)) {
-    const actual = describeHead(file.bytes);
+    const actual = describeSignature(file.bytes);
     throw new ModelError(
       `"${file.name}" is ${actual ? `${actual}, not ${format.label}` : `no ${format.id.toUpperCase()} file`}; choose the model that you exported.`,
     );
@@ -58,9 +67,9 @@ function check(model: Model, name: string): void {
   }
   const triangles = uniqueTriangles(model);
   if (triangles === 0) throw new ModelError(`"${name}" has no surfaces to render; export it with its meshes.`);
-  if (triangles > MOST_TRIANGLES)
+  if (triangles > MAX_TRIANGLES)
     throw new ModelError(
-      `"${name}" has ${triangles.toLocaleString('en')} triangles; ${MOST_TRIANGLES.toLocaleString('en')} is the most. Reduce it before exporting.`,
+      `"${name}" has ${triangles.toLocaleString('en')} triangles; ${MAX_TRIANGLES.toLocaleString('en')} is the most. Reduce it before exporting.`,
     );
 }
 

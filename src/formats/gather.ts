@@ -2,22 +2,22 @@
 import { mat4, quat, vec3 } from 'gl-matrix';
 import { identity } from '../core/geometry/matrix.js';
 import {
-  AT_ORIGIN,
+  IDENTITY_TRS,
   type Curve,
-  DEFAULT_FINISH,
-  type Finish,
+  DEFAULT_MATERIAL,
+  type Material,
   type Mesh,
   type Model,
   type Part,
-  type Place,
-  placeParts,
-  SEEN_BY_ALL,
-  setPaths,
+  type PartPlacement,
+  computeWorldMatrices,
+  VISIBLE_TO_ALL,
+  assignPartPaths,
   type Texture,
 } from '../core/model/model.js';
 
 /** The place that a matrix (16 numbers, column-major) is, or null where it shears or mirrors: that no place says. */
-export function placeOf(matrix: ArrayLike<number>): Place | null {
+export function decomposeMatrix(matrix: ArrayLike<number>): PartPlacement | null {
   const m = Float64Array.from(matrix) as unknown as mat4;
   const rotation = mat4.getRotation(quat.create(), m);
   const scale = mat4.getScaling(vec3.create(), m);
@@ -30,7 +30,7 @@ export function placeOf(matrix: ArrayLike<number>): Place | null {
 }
 
 /** The mesh moved by a matrix; its triangles are turned over where that mirrors. */
-export function movedMesh(mesh: Mesh, matrix: ArrayLike<number>): Mesh {
+export function transformMesh(mesh: Mesh, matrix: ArrayLike<number>): Mesh {
   const m = Float64Array.from(matrix) as unknown as mat4;
   const positions = new Float32Array(mesh.positions.length);
   for (let i = 0; i < positions.length; i += 3) {
@@ -55,7 +55,7 @@ export function movedMesh(mesh: Mesh, matrix: ArrayLike<number>): Mesh {
 }
 
 /** +Z up to +Y up: x, z, −y. */
-export const Z_UP: Place = { translation: [0, 0, 0], rotation: [-Math.SQRT1_2, 0, 0, Math.SQRT1_2], scale: [1, 1, 1] };
+export const Z_UP: PartPlacement = { translation: [0, 0, 0], rotation: [-Math.SQRT1_2, 0, 0, Math.SQRT1_2], scale: [1, 1, 1] };
 
 /** Turns and scales vertices from a file's axis and unit to metres with +Y up, in place. */
 export function toMetres(mesh: Mesh, scale: number, up: 'y' | 'z'): Mesh {
@@ -72,14 +72,14 @@ export function toMetres(mesh: Mesh, scale: number, up: 'y' | 'z'): Mesh {
 }
 
 /** Places of lines turned from +Z up to +Y up. */
-export const linesUp = (points: number[]): number[] => points.map((v, i) => (i % 3 === 0 ? v : i % 3 === 1 ? points[i + 1]! : -points[i - 1]!));
+export const isAligned = (points: number[]): number[] => points.map((v, i) => (i % 3 === 0 ? v : i % 3 === 1 ? points[i + 1]! : -points[i - 1]!));
 
 /** Text longer than this is not searched for lines: that would take more memory than all else. */
-export const MOST_SEARCHED = 64 * 2 ** 20;
+export const MAX_SEARCHED = 64 * 2 ** 20;
 
-export class Gatherer {
+export class ModelBuilder {
   readonly meshes: Mesh[] = [];
-  readonly finishes: Finish[] = [];
+  readonly finishes: Material[] = [];
   readonly textures: Texture[] = [];
   readonly parts: Part[] = [];
   readonly curves: Curve[] = [];
@@ -87,7 +87,7 @@ export class Gatherer {
   private readonly known = new Map<string, number>();
 
   /** Number of the finish; asked for by the same key it is the same one. */
-  finish(key: string, make: () => Partial<Finish> & { name: string }): number {
+  finish(key: string, make: () => Partial<Material> & { name: string }): number {
     let index = this.known.get(key);
     if (index === undefined) {
       index = this.finishes.length;
@@ -97,7 +97,7 @@ export class Gatherer {
       const taken = new Set(this.finishes.map((f) => f.name));
       let name = made.name;
       for (let n = 2; taken.has(name); n++) name = `${made.name} ${n}`;
-      this.finishes.push({ ...DEFAULT_FINISH, ...made, name });
+      this.finishes.push({ ...DEFAULT_MATERIAL, ...made, name });
     }
     return index;
   }
@@ -113,11 +113,11 @@ export class Gatherer {
         name: name.trim() || `Part ${this.parts.length + 1}`,
         path: '',
         parent,
-        place: AT_ORIGIN,
+        place: IDENTITY_TRS,
         world: identity(),
         primitives: [],
         inPicture: true,
-        visible: SEEN_BY_ALL,
+        visible: VISIBLE_TO_ALL,
         surroundings: false,
         ...values,
       }) - 1
@@ -125,13 +125,13 @@ export class Gatherer {
   }
 
   /** A part of lines (six numbers a piece), which stays out of the picture until it is asked for. Nothing where there are none. */
-  lines(name: string, parent: number, points: number[], place: Place = AT_ORIGIN): void {
+  lines(name: string, parent: number, points: number[], place: PartPlacement = IDENTITY_TRS): void {
     if (points.length > 0) this.curves.push({ part: this.part(name, parent, { place, inPicture: false }), points });
   }
 
   model(name: string): Model {
-    setPaths(this.parts);
-    placeParts(this.parts);
+    assignPartPaths(this.parts);
+    computeWorldMatrices(this.parts);
     const { meshes, finishes, textures, parts, curves } = this;
     return {
       name: name.replace(/\.[^.]+$/, ''),

@@ -1,8 +1,8 @@
 /** Finds bodies that are one another moved and turned, as readers of solids deliver them: repeated meshes become instances. */
 import { mat4, vec3 } from 'gl-matrix';
 import { identity } from '../core/geometry/matrix.js';
-import { AT_ORIGIN, type Mesh, type Model, placeParts } from '../core/model/model.js';
-import { placeOf } from './gather.js';
+import { IDENTITY_TRS, type Mesh, type Model, computeWorldMatrices } from '../core/model/model.js';
+import { decomposeMatrix } from './gather.js';
 
 /** Places may differ by this share of the mesh's size. */
 const TOLERANCE = 1e-5;
@@ -57,7 +57,7 @@ function farCorners(mesh: Mesh): [number, number, number] {
 }
 
 /** The move that carries mesh `a` onto `b`, both with the same triangles; null where there is none. */
-export function moveBetween(a: Mesh, b: Mesh): mat4 | null {
+export function rigidTransformBetween(a: Mesh, b: Mesh): mat4 | null {
   if (a.positions.length !== b.positions.length || a.indices.length !== b.indices.length) return null;
   for (let i = 0; i < a.indices.length; i++) if (a.indices[i] !== b.indices[i]) return null;
   const size = extent(a);
@@ -77,9 +77,9 @@ export function moveBetween(a: Mesh, b: Mesh): mat4 | null {
  * Lets parts that stand where their file drew them wear the mesh of an earlier part that is the same
  * but for its place, and takes the meshes out that nobody wears any more.
  */
-export function shareMeshes(model: Model): void {
+export function dedupeMeshes(model: Model): void {
   const firsts = new Map<string, number[]>();
-  const still = model.parts.every((p) => p.place === AT_ORIGIN);
+  const still = model.parts.every((p) => p.place === IDENTITY_TRS);
   if (!still) return;
   const parents = new Set(model.parts.map((p) => p.parent));
   for (const [number, part] of model.parts.entries()) {
@@ -92,13 +92,13 @@ export function shareMeshes(model: Model): void {
     let found = false;
     for (const index of alike) {
       const other = model.parts[index]!.primitives;
-      const move = moveBetween(model.meshes[other[0]!.mesh]!, own[0]!);
-      const place = move && placeOf(move);
+      const move = rigidTransformBetween(model.meshes[other[0]!.mesh]!, own[0]!);
+      const place = move && decomposeMatrix(move);
       // Every piece must go along by the same move.
       if (
         !place ||
         !other.every((o, i) => {
-          const m = i === 0 ? move : moveBetween(model.meshes[o.mesh]!, own[i]!);
+          const m = i === 0 ? move : rigidTransformBetween(model.meshes[o.mesh]!, own[i]!);
           return m !== null && near(m, move);
         })
       )
@@ -114,7 +114,7 @@ export function shareMeshes(model: Model): void {
   const renumbered = new Map(used.map((old, i) => [old, i]));
   model.meshes = used.map((i) => model.meshes[i]!);
   for (const part of model.parts) part.primitives = part.primitives.map((p) => ({ ...p, mesh: renumbered.get(p.mesh)! }));
-  placeParts(model.parts);
+  computeWorldMatrices(model.parts);
 }
 
 function near(a: mat4, b: mat4): boolean {

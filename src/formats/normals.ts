@@ -5,13 +5,13 @@ import { mergeVertices, toCreasedNormals } from 'three/examples/jsm/utils/Buffer
 import { type Mesh } from '../core/model/model.js';
 
 /** Edges that bend more than this stay sharp, in degrees. */
-export const CREASE = 35;
+export const CREASE_ANGLE = 35;
 
 /** Area of a triangle, below which it is dropped, beside the square of the mesh's extent. */
-const THIN = 1e-14;
+const MIN_AREA = 1e-14;
 
 /** The triangles that have an area, and how many have none; all of them as they were where each has one. */
-export function withArea(positions: Float32Array, indices: Uint32Array): { indices: Uint32Array; dropped: number } {
+export function dropDegenerate(positions: Float32Array, indices: Uint32Array): { indices: Uint32Array; dropped: number } {
   let extent = 0;
   for (let axis = 0; axis < 3; axis++) {
     let low = Infinity;
@@ -22,7 +22,7 @@ export function withArea(positions: Float32Array, indices: Uint32Array): { indic
     }
     extent = Math.max(extent, high - low);
   }
-  const least = THIN * extent ** 2;
+  const least = MIN_AREA * extent ** 2;
   const kept = new Uint32Array(indices.length - (indices.length % 3));
   let n = 0;
   for (let t = 0; t < kept.length; t += 3) {
@@ -55,7 +55,7 @@ export function meshOf(geometry: BufferGeometry, { creased = false } = {}): { me
     // Welded by place alone, so that neighbours are found.
     g = g.clone();
     for (const name of Object.keys(g.attributes)) if (!['position', 'uv', 'color'].includes(name)) g.deleteAttribute(name);
-    g = toCreasedNormals(mergeVertices(g, 0), (CREASE * Math.PI) / 180);
+    g = toCreasedNormals(mergeVertices(g, 0), (CREASE_ANGLE * Math.PI) / 180);
   }
   for (const name of Object.keys(g.attributes)) if (!['position', 'normal', 'uv', 'color'].includes(name)) g.deleteAttribute(name);
   g = mergeVertices(g, 0);
@@ -69,7 +69,7 @@ export function meshOf(geometry: BufferGeometry, { creased = false } = {}): { me
   };
   const positions = list('position')!;
   const index = g.getIndex()!;
-  const { indices, dropped } = withArea(
+  const { indices, dropped } = dropDegenerate(
     positions,
     Uint32Array.from({ length: index.count }, (_, i) => index.getX(i)),
   );

@@ -1,23 +1,23 @@
 /** What every part of the server works with. */
 import { type Logger } from 'pino';
 import { type Access } from './access/access.js';
-import { type Finisher } from '../engine/node/finisher.js';
+import { type OutputWorkers } from '../engine/node/finisher.js';
 import { type Pool } from '../engine/pool.js';
 import { type BatchCounts } from './batch/batchCounts.js';
 import { type ServerConfig } from './config.js';
 import { type Database } from './db/connection.js';
 import { type Events } from './events.js';
 import { type Planner } from './planning/planner.js';
-import { type Store } from './store.js';
+import { type AssetStore } from './store.js';
 
 export interface ServerContext {
   database: Database;
-  store: Store;
+  store: AssetStore;
   events: Events;
   pool: Pool;
   log: Logger;
   planner: Planner;
-  finisher: Finisher;
+  finisher: OutputWorkers;
   access: Access;
   counts: BatchCounts;
   config: ServerConfig;

@@ -4,15 +4,15 @@ import { type ClearanceReply } from '../contract/clearance.js';
 import { type PlacesReply } from '../contract/daylight.js';
 import { type Bounds, type Vec3 } from '../core/geometry/bounds.js';
 import { withPlinth } from '../core/model/place.js';
-import { boundsOf } from '../core/plan/framesOf.js';
+import { subjectBounds } from '../core/plan/framesOf.js';
 import { viewFrame } from '../core/plan/viewFrame.js';
-import { CLEAR, clearances, freePlace, type Nearest } from '../core/shot/clearance.js';
+import { MIN_CLEARANCE, clearances, nearestClearPoint, type NearestDistance } from '../core/shot/clearance.js';
 import { type Floor, floorOf, floorRays } from '../core/stage/floor.js';
 import { type Site } from '../core/stage/site.js';
 import {
   exposureLevel,
   gridAround,
-  groundAt,
+  groundHeights,
   type GroundHours,
   groundHours,
   isExposureDay,
@@ -21,10 +21,10 @@ import {
   sunHours,
   sunSteps,
 } from '../core/stage/sunHours.js';
-import { stageAround } from '../core/stage/stage.js';
-import { firstView } from '../core/view/first.js';
+import { fitStagePreset } from '../core/stage/stage.js';
+import { defaultView } from '../core/view/first.js';
 import { SceneQueries } from '../engine/sceneQueries.js';
-import { sceneOf } from '../engine/source.js';
+import { resolveScene } from '../engine/source.js';
 import { loadKernelModule } from '../engine/node/assets.js';
 import { type ServerContext } from './context.js';
 import { type PlanSet, type Project, type Revision } from './db/models.js';
@@ -32,9 +32,9 @@ import { ServerError } from './errors.js';
 import { digestOfRevision, planContext } from './revisions.js';
 import { setFileOf } from './sets.js';
 
-const MOST_PLACES = 12;
+const MAX_PLACES = 12;
 /** Points of a path whose rays are asked together. */
-const POINTS_AT_ONCE = 100;
+const CONCURRENT_POINTS = 100;
 const plain = (text: string): string => text.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase();
 
 /** Cities whose names begin with the words, the largest first. */
@@ -43,7 +43,7 @@ export function findPlaces(words: string): PlacesReply {
   return cities.cityMapping
     .filter((c) => plain(c.city).startsWith(asked) || plain(c.city_ascii).startsWith(asked))
     .sort((a, b) => b.pop - a.pop)
-    .slice(0, MOST_PLACES)
+    .slice(0, MAX_PLACES)
     .map((c) => ({ name: c.city, country: c.country, latitude: c.lat, longitude: c.lng, timeZone: c.timezone }));
 }
 
@@ -53,11 +53,11 @@ let latest: { key: string; queries: SceneQueries } | null = null;
 async function queriesOf({ store }: ServerContext, project: Project, set: PlanSet, revision: Revision): Promise<SceneQueries> {
   const file = setFileOf(set);
   const { size, pixelAspect } = file.sheet;
-  const view = firstView(boundsOf(file, digestOfRevision(revision).bounds), size, pixelAspect);
+  const view = defaultView(subjectBounds(file, digestOfRevision(revision).bounds), size, pixelAspect);
   // Light does not matter to the rays.
   const stage = { ...file.stage, daylight: undefined, surround: undefined, backdropPicture: undefined };
   const frame = viewFrame({ ...file, stage }, view, planContext(project, revision), { width: 16, height: 16 }, 1);
-  const { key, load } = sceneOf(frame, store.source(revision.hash));
+  const { key, load } = resolveScene(frame, store.source(revision.hash));
   if (latest?.key !== key) latest = { key, queries: new SceneQueries(loadKernelModule(), await load(), frame) };
   return latest.queries;
 }
@@ -65,7 +65,7 @@ async function queriesOf({ store }: ServerContext, project: Project, set: PlanSe
 /** The floor that the design brings about a height, as the set stands it. */
 export async function ownFloor(context: ServerContext, project: Project, set: PlanSet, revision: Revision, height: number): Promise<Floor> {
   const file = setFileOf(set);
-  const bounds = withPlinth(file.place, boundsOf(file, digestOfRevision(revision).bounds));
+  const bounds = withPlinth(file.place, subjectBounds(file, digestOfRevision(revision).bounds));
   const queries = await queriesOf(context, project, set, revision);
   return floorOf(bounds, height, queries.met(floorRays(bounds, height)).distance);
 }
@@ -79,16 +79,16 @@ export async function clearanceOf(
   { points, stations }: { points: Vec3[]; stations: Vec3[] },
 ): Promise<ClearanceReply> {
   const queries = await queriesOf(context, project, set, revision);
-  const nearest: Nearest = (rays) => queries.met(rays);
+  const nearest: NearestDistance = (rays) => queries.met(rays);
   const inChunks = (list: Vec3[]): number[] => {
     const all: number[] = [];
-    for (let i = 0; i < list.length; i += POINTS_AT_ONCE) all.push(...clearances(list.slice(i, i + POINTS_AT_ONCE), nearest));
+    for (let i = 0; i < list.length; i += CONCURRENT_POINTS) all.push(...clearances(list.slice(i, i + CONCURRENT_POINTS), nearest));
     return all;
   };
   const room = inChunks(stations);
   return {
     clear: inChunks(points).map((c) => (Number.isFinite(c) ? c : null)),
-    free: stations.map((s, i) => (room[i]! < CLEAR ? freePlace(s, CLEAR, nearest) : null)),
+    free: stations.map((s, i) => (room[i]! < MIN_CLEARANCE ? nearestClearPoint(s, MIN_CLEARANCE, nearest) : null)),
   };
 }
 
@@ -105,8 +105,8 @@ const EYE_HEIGHT = 1.5;
 /** Height of the stage's ground, and one above everything. */
 function levels(set: PlanSet, revision: Revision): { bounds: Bounds; ground: number; top: number } {
   const file = setFileOf(set);
-  const bounds = withPlinth(file.place, boundsOf(file, digestOfRevision(revision).bounds));
-  const ground = stageAround(file.stage, bounds).base?.height ?? bounds.min[1];
+  const bounds = withPlinth(file.place, subjectBounds(file, digestOfRevision(revision).bounds));
+  const ground = fitStagePreset(file.stage, bounds).base?.height ?? bounds.min[1];
   return { bounds, ground, top: bounds.max[1] + 1000 };
 }
 
@@ -120,12 +120,12 @@ export async function silhouetteOf(
 ): Promise<Silhouette> {
   const queries = await queriesOf(context, project, set, revision);
   const { ground, top } = levels(set, revision);
-  const [height] = groundAt([[x, 0, z]], ground, top, (rays) => queries.met(rays));
+  const [height] = groundHeights([[x, 0, z]], ground, top, (rays) => queries.met(rays));
   const from: Vec3 = [x, (height ?? ground) + EYE_HEIGHT, z];
   return silhouette(from, siteOf(set).north, (rays) => queries.blocked(rays));
 }
 
-export interface DayAsked {
+export interface SunDayQuery {
   date: string;
   step: number;
   minimum: number;
@@ -136,7 +136,7 @@ export async function groundSun(
   project: Project,
   set: PlanSet,
   revision: Revision,
-  { date, step, minimum, cells }: DayAsked & { cells: number },
+  { date, step, minimum, cells }: SunDayQuery & { cells: number },
 ): Promise<GroundHours> {
   const suns = sunSteps(siteOf(set), date, step, minimum);
   const queries = await queriesOf(context, project, set, revision);
@@ -154,7 +154,7 @@ export async function windowSun(
   project: Project,
   set: PlanSet,
   revision: Revision,
-  { date, step, minimum, point }: DayAsked & { point: Vec3 },
+  { date, step, minimum, point }: SunDayQuery & { point: Vec3 },
 ): Promise<{ hours: number; level: ReturnType<typeof exposureLevel>; judged: boolean }> {
   const suns = sunSteps(siteOf(set), date, step, minimum);
   const queries = await queriesOf(context, project, set, revision);

@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
-import { ERRORS, type ErrorCode, ServerError, storageFault } from './errors.js';
+import { ERROR_CATALOGUE, type ErrorCode, ServerError, storageFault } from './errors.js';
 
 const coded = (code: string, more: object = {}): Error => Object.assign(new Error(`${code}: raw words`), { code }, more);
 
 describe('the catalogue of errors', () => {
-  it.each(Object.entries(ERRORS))('%s has a status of an error, a title and a remedy that is a sentence', (_, { status, title, remedy }) => {
+  it.each(Object.entries(ERROR_CATALOGUE))('%s has a status of an error, a title and a remedy that is a sentence', (_, { status, title, remedy }) => {
     expect(status).toBeGreaterThanOrEqual(400);
     expect(title).toMatch(/^[A-Z]/);
     expect(remedy).toMatch(/^[A-Z].*\.$/);

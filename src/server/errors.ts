@@ -2,7 +2,7 @@
  * Every error that the interface answers with, in one catalogue: a code for programs, a status, a title, and
  * what to do about it. The sentence that says what happened, and to what, is written where it happens.
  */
-export const ERRORS = {
+export const ERROR_CATALOGUE = {
   'invalid-input': { status: 400, title: 'Invalid input', remedy: 'Correct the fields that are named and send it again.' },
   'signed-out': { status: 401, title: 'Sign-in needed', remedy: 'Sign in with the passphrase of this server, or send an access token.' },
   forbidden: { status: 403, title: 'Refused', remedy: 'Open Cold Easel at its own address, or ask for a role that may do this.' },
@@ -28,7 +28,7 @@ export const ERRORS = {
   'disk-full': { status: 507, title: 'Disk full', remedy: 'Free some disk space and try again; nothing was changed.' },
 } as const satisfies Record<string, { status: number; title: string; remedy: string }>;
 
-export type ErrorCode = keyof typeof ERRORS;
+export type ErrorCode = keyof typeof ERROR_CATALOGUE;
 
 /** An error that a person or a program is told of: its code, and a sentence that says what happened and to what. */
 export class ServerError extends Error {
@@ -44,7 +44,7 @@ export class ServerError extends Error {
   }
 
   get status(): number {
-    return ERRORS[this.code].status;
+    return ERROR_CATALOGUE[this.code].status;
   }
 }
 
@@ -95,7 +95,7 @@ function systemCode(error: unknown): string {
  * A folder that disappears under the server (ENOENT) counts as storage only where `writing`.
  */
 export function storageFault(error: unknown, writing = false): ServerError | null {
-  if (error instanceof ServerError) return ERRORS[error.code].status >= 503 ? error : null;
+  if (error instanceof ServerError) return ERROR_CATALOGUE[error.code].status >= 503 ? error : null;
   const code = systemCode(error);
   if (writing && code === 'ENOENT') return new ServerError('storage-unavailable', 'The data folder is gone.', 5);
   const known = SYSTEM_FAULTS.find(([pattern]) => pattern.test(code));

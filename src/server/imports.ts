@@ -3,14 +3,14 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import path from 'node:path';
 import { importFiles } from '../engine/node/importModel.js';
 import { IMPORT_FILES } from '../engine/node/importTask.js';
-import { writeWhole } from '../engine/node/files.js';
+import { writeFileAtomic } from '../engine/node/files.js';
 import { type ModelDigest } from '../engine/prepare.js';
 import { ModelError, type ReadOptions, type SourceFile } from '../formats/format.js';
 import { findModelName } from '../formats/formats.js';
 import { keepOriginals, type Original } from './assets/originals.js';
 import { type ServerContext } from './context.js';
 import { PlanSet, type Project, Revision } from './db/models.js';
-import { LIGHT, partsText } from './revisions.js';
+import { SUMMARY_COLUMNS, partsText } from './revisions.js';
 import { readSetText, setColumns } from './sets.js';
 
 /** A file that was received: what it is called, and where it lies until the import is over. */
@@ -83,7 +83,7 @@ async function remapSets(
   project: Project,
   summary: string,
 ): Promise<{ changed: Map<number, { version: number; file: string }>; warnings: string[] }> {
-  const [last] = await Revision.findAll({ where: { projectId: project.id }, attributes: LIGHT, order: [['id', 'DESC']], limit: 1 });
+  const [last] = await Revision.findAll({ where: { projectId: project.id }, attributes: SUMMARY_COLUMNS, order: [['id', 'DESC']], limit: 1 });
   const changed = new Map<number, { version: number; file: string }>();
   const warnings: string[] = [];
   const earlier = last && (await partsText(context, last.id).catch(() => null));
@@ -180,7 +180,7 @@ export async function importSources(context: ServerContext, project: Project, so
     const files = await Promise.all(
       sources.map(async ({ name, bytes }, i) => {
         const at = path.join(folder, String(i));
-        await writeWhole(at, bytes);
+        await writeFileAtomic(at, bytes);
         return { name, path: at };
       }),
     );

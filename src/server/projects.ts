@@ -1,11 +1,11 @@
 /** Projects: what lists tell of them, and how one begins. */
 import { type ProjectReply } from '../contract/contract.js';
-import { parseBody } from '../core/plan/recipes.js';
+import { parsePreset } from '../core/plan/recipes.js';
 import { emptySet, type SetFile } from '../core/plan/set.js';
 import { type ServerContext } from './context.js';
-import { Batch, PlanSet, Project, RecipeRow, Revision } from './db/models.js';
+import { Batch, PlanSet, Project, PresetRow, Revision } from './db/models.js';
 import { notFound } from './errors.js';
-import { describeRevision, LIGHT } from './revisions.js';
+import { toRevisionReply, SUMMARY_COLUMNS } from './revisions.js';
 import { listedSet, setColumns } from './sets.js';
 
 export async function findProject(id: number): Promise<Project> {
@@ -14,23 +14,23 @@ export async function findProject(id: number): Promise<Project> {
   return project;
 }
 
-export async function describeProject(project: Project): Promise<ProjectReply> {
+export async function toProjectReply(project: Project): Promise<ProjectReply> {
   const [revisions, sets, batches] = await Promise.all([
-    Revision.findAll({ where: { projectId: project.id }, attributes: LIGHT, order: ['id'] }),
+    Revision.findAll({ where: { projectId: project.id }, attributes: SUMMARY_COLUMNS, order: ['id'] }),
     PlanSet.findAll({ where: { projectId: project.id }, order: ['id'] }),
     Batch.count({ where: { projectId: project.id } }),
   ]);
-  return { id: project.id, name: project.name, revisions: revisions.map(describeRevision), sets: sets.map(listedSet), batches };
+  return { id: project.id, name: project.name, revisions: revisions.map(toRevisionReply), sets: sets.map(listedSet), batches };
 }
 
 /** The set that a new project begins with: empty, on the default format sheet and stage. A default that cannot be read is passed over. */
 async function firstSet(name: string): Promise<SetFile> {
   const set = emptySet(name);
-  for (const row of await RecipeRow.findAll({ where: { isDefault: 1 } })) {
+  for (const row of await PresetRow.findAll({ where: { isDefault: 1 } })) {
     try {
       const body: unknown = JSON.parse(row.body);
-      if (row.kind === 'sheet') set.sheet = parseBody('sheet', body);
-      if (row.kind === 'stage') set.stage = parseBody('stage', body);
+      if (row.kind === 'sheet') set.sheet = parsePreset('sheet', body);
+      if (row.kind === 'stage') set.stage = parsePreset('stage', body);
     } catch {
       // It is marked in the list of presets.
     }

@@ -1,58 +1,58 @@
 /** Recipes: what is kept under a name to be used again. */
 import { type RecipeReply } from '../contract/recipes.js';
 import { type Bounds, emptyBounds, joinBounds } from '../core/geometry/bounds.js';
-import { parseBody, type RecipeKind, WITH_DEFAULT } from '../core/plan/recipes.js';
-import { SHIPPED, type ShippedRecipe } from '../core/plan/shipped.js';
+import { parsePreset, type PresetKind, WITH_DEFAULT } from '../core/plan/recipes.js';
+import { TEMPLATES, type Template } from '../core/plan/shipped.js';
 import { type SetFile } from '../core/plan/set.js';
 import { type ServerContext } from './context.js';
-import { PlanSet, type Project, RecipeRow, type Revision } from './db/models.js';
+import { PlanSet, type Project, PresetRow, type Revision } from './db/models.js';
 import { notFound, ServerError } from './errors.js';
 import { digestOfRevision, partsBelow } from './revisions.js';
 import { setFileOf } from './sets.js';
 
-const MOST_RECIPES = 500;
+const MAX_PRESETS = 500;
 
-export function describeRecipe(row: RecipeRow): RecipeReply {
-  return { id: row.id, kind: row.kind as RecipeKind, name: row.name, isDefault: row.isDefault === 1, body: JSON.parse(row.body) as unknown };
+export function toPresetReply(row: PresetRow): RecipeReply {
+  return { id: row.id, kind: row.kind as PresetKind, name: row.name, isDefault: row.isDefault === 1, body: JSON.parse(row.body) as unknown };
 }
 
-export async function findRecipe(id: number): Promise<RecipeRow> {
-  const row = await RecipeRow.findByPk(id);
+export async function findPreset(id: number): Promise<PresetRow> {
+  const row = await PresetRow.findByPk(id);
   if (!row) throw notFound(`Recipe ${id}`);
   return row;
 }
 
 /** Keeps a recipe; one of the same kind and name is written over. Throws 422 where the body is wrong. */
-export async function keepRecipe({ database }: ServerContext, kind: RecipeKind, name: string, body: unknown): Promise<RecipeRow> {
+export async function savePreset({ database }: ServerContext, kind: PresetKind, name: string, body: unknown): Promise<PresetRow> {
   let text: string;
   try {
-    text = JSON.stringify(parseBody(kind, body));
+    text = JSON.stringify(parsePreset(kind, body));
   } catch (e) {
     throw new ServerError('unusable', (e as Error).message);
   }
   return database.write(async (transaction) => {
-    const known = await RecipeRow.findOne({ where: { kind, name }, transaction });
+    const known = await PresetRow.findOne({ where: { kind, name }, transaction });
     if (known) return known.set({ body: text }).save({ transaction });
-    if ((await RecipeRow.count({ transaction })) >= MOST_RECIPES)
-      throw new ServerError('unusable', `There are ${MOST_RECIPES} recipes, which is the most; take one out first.`);
-    return RecipeRow.create({ kind, name, body: text, isDefault: 0 }, { transaction });
+    if ((await PresetRow.count({ transaction })) >= MAX_PRESETS)
+      throw new ServerError('unusable', `There are ${MAX_PRESETS} recipes, which is the most; take one out first.`);
+    return PresetRow.create({ kind, name, body: text, isDefault: 0 }, { transaction });
   });
 }
 
 /** Renames a recipe, or makes it what a new project begins with. Throws 422 where its kind has no default. */
-export async function alterRecipe({ database }: ServerContext, row: RecipeRow, change: { name?: string; isDefault?: boolean }): Promise<RecipeRow> {
-  if (change.isDefault && !WITH_DEFAULT.includes(row.kind as RecipeKind))
+export async function updatePreset({ database }: ServerContext, row: PresetRow, change: { name?: string; isDefault?: boolean }): Promise<PresetRow> {
+  if (change.isDefault && !WITH_DEFAULT.includes(row.kind as PresetKind))
     throw new ServerError('unusable', `A new project has no default ${row.kind}.`);
   return database.write(async (transaction) => {
-    if (change.isDefault) await RecipeRow.update({ isDefault: 0 }, { where: { kind: row.kind }, transaction });
+    if (change.isDefault) await PresetRow.update({ isDefault: 0 }, { where: { kind: row.kind }, transaction });
     if (change.isDefault !== undefined) row.isDefault = change.isDefault ? 1 : 0;
     if (change.name !== undefined) row.name = change.name;
     return row.save({ transaction });
   });
 }
 
-export function shippedOf(id: string): ShippedRecipe {
-  const recipe = SHIPPED.find((r) => r.id === id);
+export function templateOf(id: string): Template {
+  const recipe = TEMPLATES.find((r) => r.id === id);
   if (!recipe) throw notFound(`Recipe "${id}"`);
   return recipe;
 }
@@ -65,9 +65,9 @@ async function boundsOfPart(context: ServerContext, revision: Revision, path: st
 }
 
 /** A shipped recipe made to measure for a revision, or for one part of it; site, finishes and variants are those of the project's first set. */
-export async function madeToMeasure(
+export async function instantiateTemplate(
   context: ServerContext,
-  recipe: ShippedRecipe,
+  recipe: Template,
   project: Project,
   revision: Revision,
   { year, part }: { year: number; part?: string },

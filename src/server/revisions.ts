@@ -8,10 +8,10 @@ import { type Project, Revision } from './db/models.js';
 import { notFound, ServerError } from './errors.js';
 
 /** All columns but the summary, which is tens of megabytes for a model of very many parts. */
-export const LIGHT = { exclude: ['summary'] };
+export const SUMMARY_COLUMNS = { exclude: ['summary'] };
 
 export async function findRevision(id: number): Promise<Revision> {
-  const revision = await Revision.findByPk(id, { attributes: LIGHT });
+  const revision = await Revision.findByPk(id, { attributes: SUMMARY_COLUMNS });
   if (!revision) throw notFound(`Revision ${id}`);
   return revision;
 }
@@ -27,7 +27,7 @@ export function digestOfRevision({ digest, letter }: Revision): ModelDigest {
   throw new ServerError('unusable', `What was read of the model of revision ${letter} cannot be read any more. Import its file again.`);
 }
 
-export function describeRevision(revision: Revision): RevisionReply {
+export function toRevisionReply(revision: Revision): RevisionReply {
   const { id, letter, fileName, unit, up, hash } = revision;
   const originals = JSON.parse(revision.originals) as { name: string; bytes: number }[];
   const base = { id, letter, fileName, unit, up, hash, originals: originals.map(({ name, bytes }) => ({ name, bytes })) };
@@ -91,7 +91,7 @@ const measured = (parts: string): boolean => parts === '[]' || parts.includes('"
 
 /** Parts of a revision beside those of an earlier one of the project, the last before it where none is named; MatchReply as JSON. */
 export async function matchRevisions(context: ServerContext, later: Revision, earlierId?: number): Promise<string> {
-  const all = await Revision.findAll({ where: { projectId: later.projectId }, attributes: LIGHT, order: ['id'] });
+  const all = await Revision.findAll({ where: { projectId: later.projectId }, attributes: SUMMARY_COLUMNS, order: ['id'] });
   const earlier = earlierId === undefined ? all.filter((r) => r.id < later.id).at(-1) : all.find((r) => r.id === earlierId);
   if (!earlier) throw new ServerError('not-found', `There is no revision before ${later.letter} to compare with.`);
   const [before, after] = [await partsText(context, earlier.id), await partsText(context, later.id)];

@@ -1,10 +1,10 @@
 /** Areas that a section reveal cuts, frame by frame. */
 import { setImmediate } from 'node:timers/promises';
-import { closes, sectionAreas } from '../core/geometry/sectionArea.js';
+import { isClosedMesh, sectionAreas } from '../core/geometry/sectionArea.js';
 import { type Vec3 } from '../core/geometry/bounds.js';
-import { framesOf } from '../core/plan/framesOf.js';
+import { planFrames } from '../core/plan/framesOf.js';
 import { type CompiledScene } from '../engine/compile.js';
-import { sceneOf } from '../engine/source.js';
+import { resolveScene } from '../engine/source.js';
 import { type ServerContext } from './context.js';
 import { type PlanSet, type Project, type Revision } from './db/models.js';
 import { ServerError } from './errors.js';
@@ -13,9 +13,9 @@ import { setFileOf } from './sets.js';
 import { isBelow } from '../core/model/paths.js';
 
 /** Triangles times frames that are cut at the most; of more, evenly chosen frames stand for their neighbours. */
-const MOST_CUTS = 40_000_000;
+const MAX_CUTS = 40_000_000;
 /** Of these, cut in one go: some milliseconds. */
-const CUTS_AT_ONCE = 100_000;
+const CONCURRENT_CUTS = 100_000;
 
 /** A mesh's positions in the world, by its part's matrix. */
 function positionsOf({ image, meshes }: CompiledScene, mesh: number, world: readonly number[]): { positions: Float64Array; indices: Uint32Array } {
@@ -43,25 +43,25 @@ export async function revealAreas(
   if (chosen?.kind !== 'sectionReveal') throw new ServerError('not-found', `There is no section reveal "${shot}" in this set.`);
   let frames;
   try {
-    frames = framesOf({ ...file, shots: [chosen] }, planContext(project, revision)).filter((f) => f.shot === shot);
+    frames = planFrames({ ...file, shots: [chosen] }, planContext(project, revision)).filter((f) => f.shot === shot);
   } catch (e) {
     throw new ServerError('unusable', (e as Error).message);
   }
   // One that is switched off has no frames.
   if (frames.length === 0) return { areas: [], offsets: [], every: 1 };
-  const scene = await sceneOf(frames[0]!, store.source(revision.hash)).load();
+  const scene = await resolveScene(frames[0]!, store.source(revision.hash)).load();
   // The shot's own plane stands behind those of the set.
   const { normal, part } = frames[0]!.section!.planes.at(-1)!;
   const cut = scene.parts.filter((p) => p.inPicture && (part === undefined ? !p.surroundings : isBelow(p.path, part)));
   const triangles = cut.reduce((n, p) => n + p.primitives.reduce((m, q) => m + scene.meshes[q.mesh]!.triangles, 0), 0);
-  const every = Math.max(1, Math.ceil((triangles * frames.length) / MOST_CUTS));
+  const every = Math.max(1, Math.ceil((triangles * frames.length) / MAX_CUTS));
   const offsets = frames.filter((_, i) => i % every === 0).map((f) => f.section!.planes.at(-1)!.offset);
   const areas = offsets.map(() => 0);
   for (const p of cut) {
     for (const { mesh } of p.primitives) {
       const solid = positionsOf(scene, mesh, p.world);
-      if (!closes(solid)) continue;
-      const slice = Math.max(1, Math.floor(CUTS_AT_ONCE / (solid.indices.length / 3)));
+      if (!isClosedMesh(solid)) continue;
+      const slice = Math.max(1, Math.floor(CONCURRENT_CUTS / (solid.indices.length / 3)));
       for (let from = 0; from < offsets.length; from += slice) {
         sectionAreas(solid, normal as Vec3, offsets.slice(from, from + slice)).forEach((a, i) => (areas[from + i]! += a));
         // Whoever asks for something else meanwhile comes in between.

@@ -7,7 +7,7 @@ import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { ternGlb } from '../../tests/support/box.js';
 import { type BatchReply, type FrameReply, type ProjectReply, type SetReply } from '../contract/contract.js';
 import { withShot, withView } from '../core/plan/edit.js';
-import { sheetSchema } from '../core/plan/sheet.js';
+import { formatSheetSchema } from '../core/plan/sheet.js';
 import { emptySet, type SetFile } from '../core/plan/set.js';
 import { type RunningServer, startServer } from './start.js';
 
@@ -24,7 +24,7 @@ const call = () => request(server.url);
 
 function review(): SetFile {
   let set = emptySet('Quick look');
-  set.sheet = sheetSchema.parse({ ...set.sheet, size: { width: 64, height: 36 }, quality: { samples: 2 } });
+  set.sheet = formatSheetSchema.parse({ ...set.sheet, size: { width: 64, height: 36 }, quality: { samples: 2 } });
   set = withView(set, { id: 'v', name: 'View', kind: 'perspective', eye: [0.8, 0.4, 1], target: [0, 0.2, 0], focalLength: 50, uprights: false });
   return withShot(set, {
     id: 'spin',

@@ -69,7 +69,7 @@ export function listedSet({ id, file: text, digest }: PlanSet): { id: number; na
   }
 }
 
-export function describeSet(set: PlanSet): SetReply {
+export function toSetReply(set: PlanSet): SetReply {
   return { id: set.id, projectId: set.projectId, version: set.version, content: contentOf(set.file), file: setFileOf(set) };
 }
 

@@ -3,7 +3,7 @@ import { parseSet } from '../core/plan/set.js';
 import { type RenderOptions } from '../engine/pool.js';
 import { type ServerContext } from './context.js';
 import { type PlanSet, type Project, type Revision } from './db/models.js';
-import { smallFrame } from './small.js';
+import { renderThumbnail } from './small.js';
 
 const file = parseSet({
   format: 'cold-easel.set',
@@ -38,7 +38,7 @@ describe('small frames', () => {
     const { asked, context: c } = context();
     const [one, two] = [new AbortController(), new AbortController()];
     const ask = (gone: AbortController) =>
-      smallFrame(c, project, set, revision, { shot: 'spin', index: 1 }, 96, gone.signal).catch((e: Error) => e.message);
+      renderThumbnail(c, project, set, revision, { shot: 'spin', index: 1 }, 96, gone.signal).catch((e: Error) => e.message);
     const [first, second] = [ask(one), ask(two)];
     await settled();
     expect(asked).toHaveLength(1);
@@ -51,7 +51,7 @@ describe('small frames', () => {
     // Whoever comes back has it drawn anew, and one that cannot go away keeps it.
     const back = new AbortController();
     void ask(back);
-    void smallFrame(c, project, set, revision, { shot: 'spin', index: 1 }, 96).catch(() => undefined);
+    void renderThumbnail(c, project, set, revision, { shot: 'spin', index: 1 }, 96).catch(() => undefined);
     await settled();
     back.abort();
     await settled();
@@ -61,8 +61,8 @@ describe('small frames', () => {
 
   it('of a strip go before the larger ones, and both before frames of a batch', async () => {
     const { asked, context: c } = context();
-    void smallFrame(c, project, set, revision, { view: 'v' }, 320).catch(() => undefined);
-    void smallFrame(c, project, set, revision, { shot: 'spin', index: 2 }, 96).catch(() => undefined);
+    void renderThumbnail(c, project, set, revision, { view: 'v' }, 320).catch(() => undefined);
+    void renderThumbnail(c, project, set, revision, { shot: 'spin', index: 2 }, 96).catch(() => undefined);
     await settled();
     const [large, strip] = asked.map((a) => a.priority!);
     expect(strip!).toBeGreaterThan(large!);

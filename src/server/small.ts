@@ -1,18 +1,18 @@
 /** Small frames of a plan, drawn by the kernel on demand and kept by frame identity. */
 import { readFile } from 'node:fs/promises';
 import sharp from 'sharp';
-import { PIXEL_COVER } from '../../kernel/layout.js';
-import { develop, meter, PLAIN_GRADE } from '../core/picture/grade.js';
-import { changedFrame, type Frame } from '../core/plan/frame.js';
-import { boundsOf, framesOf } from '../core/plan/framesOf.js';
+import { PIXEL_COVERAGE } from '../../kernel/layout.js';
+import { applyGrade, autoExposure, NEUTRAL_GRADE } from '../core/picture/grade.js';
+import { withFrame, type Frame } from '../core/plan/frame.js';
+import { subjectBounds, planFrames } from '../core/plan/framesOf.js';
 import { hashOf } from '../core/plan/hash.js';
 import { type SetFile } from '../core/plan/set.js';
-import { type ReadyStage } from '../core/stage/stage.js';
+import { type StagePreset } from '../core/stage/stage.js';
 import { withPlinth } from '../core/model/place.js';
-import { firstView } from '../core/view/first.js';
-import { type DrawingKind, drawingView } from '../core/view/plan.js';
-import { writeWhole } from '../engine/node/files.js';
-import { sceneOf } from '../engine/source.js';
+import { defaultView } from '../core/view/first.js';
+import { type DrawingKind, orthographicView } from '../core/view/plan.js';
+import { writeFileAtomic } from '../engine/node/files.js';
+import { resolveScene } from '../engine/source.js';
 import { type ServerContext } from './context.js';
 import { type PlanSet, type Project, type Revision } from './db/models.js';
 import { ServerError } from './errors.js';
@@ -24,23 +24,24 @@ const PRIORITY = { strip: 12, large: 10 };
 /** Of a frame in a strip, which is shown at half its size, and of a larger one. */
 const SAMPLES = { strip: 6, large: 12 };
 const STRIP_WIDTH = 96;
-export const SMALL_WIDTHS = [STRIP_WIDTH, 320];
+export const THUMBNAIL_WIDTHS = [STRIP_WIDTH, 320];
 
 /** The frame at reduced size and sampling, of the same proportions. */
-function reduced(frame: Frame, width: number): Frame {
+function reducedTile(frame: Frame, width: number): Frame {
   const aspect = (frame.size.width * frame.pixelAspect) / frame.size.height;
   const w = aspect >= 1 ? width : Math.max(16, Math.round(width * aspect));
   const size = { width: w, height: Math.max(16, Math.round(w / aspect)) };
-  return changedFrame(frame, {
+  return withFrame(frame, {
     size,
     pixelAspect: 1,
     sampling: { ...frame.sampling, samples: width <= STRIP_WIDTH ? SAMPLES.strip : SAMPLES.large, bounces: 3, denoise: true },
   });
 }
 
-function viewAlone(file: SetFile, revision: Revision, { view: id, stage, further }: ViewWanted): SetFile {
+function viewInIsolation(file: SetFile, revision: Revision, { view: id, stage, further }: ViewWanted): SetFile {
   const { size, pixelAspect } = file.sheet;
-  const view = id === '' ? firstView(boundsOf(file, digestOfRevision(revision).bounds), size, pixelAspect) : file.views.find((v) => v.id === id);
+  const view =
+    id === '' ? defaultView(subjectBounds(file, digestOfRevision(revision).bounds), size, pixelAspect) : file.views.find((v) => v.id === id);
   if (!view) throw new ServerError('not-found', `There is no view "${id}" in this set.`);
   // A ready stage is shown by its own light.
   const stages = stage
@@ -52,19 +53,19 @@ function viewAlone(file: SetFile, revision: Revision, { view: id, stage, further
   return { ...file, stage: stages, views: [seen], shots: [{ id: 'view', kind: 'still', views: [view.id] }] };
 }
 
-interface Making {
+interface ThumbnailJob {
   picture: Promise<Buffer>;
   /** How many wait for it; when the last goes away it is not drawn to its end. */
   wanted: number;
   stop: AbortController;
 }
 
-const underway = new Map<string, Making>();
+const pendingThumbnails = new Map<string, ThumbnailJob>();
 
 interface ViewWanted {
   view: string;
   /** Shown by this ready stage's own light. */
-  stage?: ReadyStage;
+  stage?: StagePreset;
   /** Id of one of the set's further stages. */
   further?: string;
 }
@@ -77,37 +78,37 @@ export interface Drawing {
   cut?: number;
 }
 
-function drawingAlone(file: SetFile, revision: Revision, { drawing, cut }: Drawing): SetFile {
-  const bounds = withPlinth(file.place, boundsOf(file, digestOfRevision(revision).bounds));
-  const view = drawingView(drawing, bounds);
+function drawingInIsolation(file: SetFile, revision: Revision, { drawing, cut }: Drawing): SetFile {
+  const bounds = withPlinth(file.place, subjectBounds(file, digestOfRevision(revision).bounds));
+  const view = orthographicView(drawing, bounds);
   const sheet = { ...file.sheet, size: { width: 512, height: 512 }, pixelAspect: 1 };
   const section: SetFile['section'] = cut === undefined ? undefined : { planes: [{ normal: [0, 1, 0], offset: cut }], cap: '#15202a' };
   // Drawn in an even light of its own, whatever lights the set.
   const stage: SetFile['stage'] = { ready: 'overcast court', backdrop: '#ffffff', ground: { kind: 'none' }, modelLamps: false };
-  return { ...file, sheet, section, stage, grade: PLAIN_GRADE, views: [view], shots: [{ id: 'view', kind: 'still', views: [view.id] }] };
+  return { ...file, sheet, section, stage, grade: NEUTRAL_GRADE, views: [view], shots: [{ id: 'view', kind: 'still', views: [view.id] }] };
 }
 
 /** Throws 404 and 422. */
-function plannedSmall(project: Project, set: PlanSet, revision: Revision, what: Wanted, width: number): Frame {
+function thumbnailFrame(project: Project, set: PlanSet, revision: Revision, what: Wanted, width: number): Frame {
   const file = setFileOf(set);
   const wanted =
     'drawing' in what
-      ? drawingAlone(file, revision, what)
+      ? drawingInIsolation(file, revision, what)
       : 'view' in what
-        ? viewAlone(file, revision, what)
+        ? viewInIsolation(file, revision, what)
         : { ...file, shots: file.shots.filter((s) => s.id === what.shot) };
   let frame: Frame | undefined;
   try {
-    frame = framesOf(wanted, planContext(project, revision))['index' in what ? what.index : 0];
+    frame = planFrames(wanted, planContext(project, revision))['index' in what ? what.index : 0];
   } catch (e) {
     throw new ServerError('unusable', (e as Error).message);
   }
   if (!frame) throw new ServerError('not-found', 'There is no such frame in this plan.');
-  return reduced(frame, width);
+  return reducedTile(frame, width);
 }
 
 /** Stops that suit a view of the set on its stage, or on one of the further ones, measured on a small frame. Throws 404 and 422. */
-export async function meterView(
+export async function autoExposeView(
   { pool, store }: ServerContext,
   project: Project,
   set: PlanSet,
@@ -115,16 +116,16 @@ export async function meterView(
   view: string,
   further?: string,
 ): Promise<number> {
-  const planned = plannedSmall(project, set, revision, { view, ...(further !== undefined && { further }) }, SMALL_WIDTHS[1]!);
+  const planned = thumbnailFrame(project, set, revision, { view, ...(further !== undefined && { further }) }, THUMBNAIL_WIDTHS[1]!);
   // A backdrop that comes out as it is would follow the exposure that is to be judged.
-  const frame = { ...planned, grade: PLAIN_GRADE };
-  const { key, load } = sceneOf(frame, store.source(revision.hash));
+  const frame = { ...planned, grade: NEUTRAL_GRADE };
+  const { key, load } = resolveScene(frame, store.source(revision.hash));
   const picture = await pool.render(key, load, frame, { priority: PRIORITY.large });
   const { sums, stride } = picture;
   // What is judged is the subject; the backdrop counts where it is all there is.
-  const covers = (i: number): boolean => sums[i * stride + PIXEL_COVER]! > 0;
-  const some = sums.some((_, i) => i % stride === PIXEL_COVER && sums[i]! > 0);
-  const exposure = meter(picture.colour, some ? covers : undefined);
+  const covers = (i: number): boolean => sums[i * stride + PIXEL_COVERAGE]! > 0;
+  const some = sums.some((_, i) => i % stride === PIXEL_COVERAGE && sums[i]! > 0);
+  const exposure = autoExposure(picture.colour, some ? covers : undefined);
   picture.release();
   return exposure;
 }
@@ -133,7 +134,7 @@ export async function meterView(
  * WebP of frame `index` of a shot; or of a view, in another ready stage where that is asked for. The
  * empty name is the view that a person starts from. Throws 404 and 422.
  */
-export async function smallFrame(
+export async function renderThumbnail(
   context: ServerContext,
   project: Project,
   set: PlanSet,
@@ -142,7 +143,7 @@ export async function smallFrame(
   width: number,
   gone?: AbortSignal,
 ): Promise<Buffer> {
-  const small = plannedSmall(project, set, revision, what, width);
+  const small = thumbnailFrame(project, set, revision, what, width);
   // What makes these pixels is the reduced frame; name and number are not part of it.
   const key = hashOf({
     camera: small.camera,
@@ -158,20 +159,20 @@ export async function smallFrame(
   });
   const target = context.store.small(key, width);
   if (await context.store.exists(target)) return readFile(target);
-  let making = underway.get(key);
+  let making = pendingThumbnails.get(key);
   if (!making) {
     const stop = new AbortController();
-    const forget = (): void => void (underway.get(key)?.stop === stop && underway.delete(key));
+    const forget = (): void => void (pendingThumbnails.get(key)?.stop === stop && pendingThumbnails.delete(key));
     const picture = draw(context, revision.hash, { ...small, seed: parseInt(key.slice(0, 8), 16) }, target, stop.signal).finally(forget);
     making = { picture, wanted: 0, stop };
-    underway.set(key, making);
+    pendingThumbnails.set(key, making);
   }
   const { picture, stop } = making;
   making.wanted++;
   const leave = (): void => {
     if (--making.wanted > 0) return;
     // Whoever asks from now on begins anew.
-    if (underway.get(key) === making) underway.delete(key);
+    if (pendingThumbnails.get(key) === making) pendingThumbnails.delete(key);
     stop.abort();
   };
   gone?.addEventListener('abort', leave, { once: true });
@@ -180,12 +181,12 @@ export async function smallFrame(
 }
 
 async function draw({ pool, store }: ServerContext, hash: string, frame: Frame, target: string, signal: AbortSignal): Promise<Buffer> {
-  const { key, load } = sceneOf(frame, store.source(hash));
+  const { key, load } = resolveScene(frame, store.source(hash));
   const priority = frame.size.width <= STRIP_WIDTH ? PRIORITY.strip : PRIORITY.large;
   const picture = await pool.render(key, load, frame, { priority, signal });
   const display = new Float32Array(picture.colour.length);
   const { width, height } = picture;
-  develop(picture.colour, display, frame.grade, { width, height });
+  applyGrade(picture.colour, display, frame.grade, { width, height });
   picture.release();
   const bytes = await sharp(
     Uint8Array.from(display, (v) => Math.round(v * 255)),
@@ -193,6 +194,6 @@ async function draw({ pool, store }: ServerContext, hash: string, frame: Frame, 
   )
     .webp({ quality: 86 })
     .toBuffer();
-  await writeWhole(target, bytes);
+  await writeFileAtomic(target, bytes);
   return bytes;
 }

@@ -4,9 +4,9 @@ import { type Server } from 'node:http';
 import { type AddressInfo } from 'node:net';
 import { networkInterfaces } from 'node:os';
 import { type Logger, pino } from 'pino';
-import { Finisher } from '../engine/node/finisher.js';
+import { OutputWorkers } from '../engine/node/finisher.js';
 import { ImageReader } from '../engine/node/imageReader.js';
-import { endReader, keepReader } from '../engine/node/importModel.js';
+import { endReader, warmImportWorker } from '../engine/node/importModel.js';
 import { startPool } from '../engine/node/threads.js';
 import { Access, isExposed } from './access/access.js';
 import { collectOrphanModels, collectTorn, recoverModels } from './assets/orphans.js';
@@ -19,10 +19,10 @@ import { openDatabase } from './db/connection.js';
 import { lockFolder } from './db/dataLock.js';
 import { Revision } from './db/models.js';
 import { Events } from './events.js';
-import { makeApp } from './http/app.js';
+import { createApp } from './http/app.js';
 import { finishRestore } from './maintenance/restore.js';
 import { Planner } from './planning/planner.js';
-import { Store } from './store.js';
+import { AssetStore } from './store.js';
 
 /** Every setting but the data folder has a default. */
 export type ServerOptions = Partial<ServerConfig> & Pick<ServerConfig, 'data'>;
@@ -36,7 +36,7 @@ export interface RunningServer {
 const HOUR_MS = 3_600_000;
 
 /** Binds the port. Rejects with a sentence that names the remedy. */
-function listen(app: ReturnType<typeof makeApp>, { port, address }: ServerConfig): Promise<Server> {
+function listen(app: ReturnType<typeof createApp>, { port, address }: ServerConfig): Promise<Server> {
   return new Promise((resolve, reject) => {
     // What goes wrong comes to the same callback.
     const server = app.listen(port, address, (e?: NodeJS.ErrnoException) => {
@@ -85,7 +85,7 @@ function boundConnections(server: Server): void {
 }
 
 /** Sets the data folder right after whatever ended the last start. */
-async function tidy(store: Store, log: Logger): Promise<void> {
+async function tidy(store: AssetStore, log: Logger): Promise<void> {
   const say = (line: string): void => log.warn(line);
   const torn = await collectTorn(store);
   if (torn > 0) log.info(`${torn} files that were being written when the server ended are in the trash`);
@@ -102,7 +102,7 @@ export async function startServer({ data, ...options }: ServerOptions): Promise<
   const log = pino({ level: config.logLevel }, pino.destination(2));
   const lock = await lockFolder(data);
   const images = new ImageReader();
-  const store = new Store(data, new Trash(data, config.trashDays), images, config.originalsBytes, (line) => log.warn(line));
+  const store = new AssetStore(data, new Trash(data, config.trashDays), images, config.originalsBytes, (line) => log.warn(line));
   const undo: (() => unknown)[] = [() => lock.release()];
   try {
     const replaced = await finishRestore(data);
@@ -122,17 +122,17 @@ export async function startServer({ data, ...options }: ServerOptions): Promise<
       pool,
       log,
       planner: new Planner(),
-      finisher: new Finisher(),
+      finisher: new OutputWorkers(),
       config,
       access,
       counts: new BatchCounts(database),
     };
     const runner = new Runner(context);
     await runner.recover();
-    const server = await listen(makeApp(context, runner), config);
+    const server = await listen(createApp(context, runner), config);
     boundConnections(server);
     runner.wake();
-    keepReader();
+    warmImportWorker();
     context.planner.warm();
     const emptying = setInterval(() => {
       store.trash.empty().then(

@@ -3,15 +3,15 @@ import { access, mkdir, readFile, rm } from 'node:fs/promises';
 import path from 'node:path';
 import { type CompiledScene, decodeScene } from '../engine/compile.js';
 import { loadKernelModule } from '../engine/node/assets.js';
-import { writeWhole, settle } from '../engine/node/files.js';
+import { writeFileAtomic, commitFile } from '../engine/node/files.js';
 import { type ImageReader } from '../engine/node/imageReader.js';
 import { importFiles } from '../engine/node/importModel.js';
 import { IMPORT_FILES } from '../engine/node/importTask.js';
 import { decodeTexels } from '../engine/node/texels.js';
-import { type SceneSource } from '../engine/source.js';
+import { type AssetProvider } from '../engine/source.js';
 import { extensionOf } from '../formats/format.js';
 import { decodeTexture, textureSize } from '../formats/picture/texture.js';
-import { type SurroundPicture } from '../formats/surround/read.js';
+import { type EnvironmentImage } from '../formats/surround/read.js';
 import { hashFile } from './assets/hashFile.js';
 import { type Trash } from './assets/trash.js';
 import { ServerError } from './errors.js';
@@ -19,13 +19,13 @@ import { ServerError } from './errors.js';
 const FOLDERS = ['films', 'models', 'originals', 'pictures', 'small', 'surrounds', 'textures', 'uploads'] as const;
 
 /** An image that was kept: as stages and materials name it, and its size in pixels. */
-export interface KeptImage {
+export interface StoredImage {
   file: string;
   width: number;
   height: number;
 }
 
-export class Store {
+export class AssetStore {
   readonly folders: readonly string[] = FOLDERS;
   /** Scenes that are being compiled anew, by hash. */
   private readonly rebuilding = new Map<string, Promise<CompiledScene>>();
@@ -85,10 +85,10 @@ export class Store {
 
   /** Takes over what an import wrote into a folder of this store. */
   async saveModel(folder: string, hash: string): Promise<void> {
-    await settle(path.join(folder, IMPORT_FILES.glb), this.glb(hash));
-    await settle(path.join(folder, IMPORT_FILES.scene), this.scene(hash));
+    await commitFile(path.join(folder, IMPORT_FILES.glb), this.glb(hash));
+    await commitFile(path.join(folder, IMPORT_FILES.scene), this.scene(hash));
     const viewport = path.join(folder, IMPORT_FILES.viewport);
-    if (await this.exists(viewport)) await settle(viewport, this.viewport(hash));
+    if (await this.exists(viewport)) await commitFile(viewport, this.viewport(hash));
   }
 
   readText(file: string): Promise<string> {
@@ -122,7 +122,7 @@ export class Store {
       // Another version may compile it otherwise; the frames' identities name the engine's version too.
       if (made !== hash)
         this.log(`the scene of model ${hash.slice(0, 12)} came out as ${made.slice(0, 12)}: the version that compiled it was another`);
-      await settle(path.join(folder, IMPORT_FILES.scene), this.scene(hash));
+      await commitFile(path.join(folder, IMPORT_FILES.scene), this.scene(hash));
     } finally {
       await rm(folder, { recursive: true, force: true });
     }
@@ -141,12 +141,12 @@ export class Store {
   }
 
   /** Keeps an environment image; returns the name that a stage gives it. Rejects with ModelError where it cannot be read. */
-  async keepSurround({ name, path: at }: { name: string; path: string }): Promise<KeptImage> {
+  async keepSurround({ name, path: at }: { name: string; path: string }): Promise<StoredImage> {
     const file = `${await hashFile(at)}.${extensionOf(name)}`;
     const texels = `${at}.texels`;
     const { width, height } = await this.images.read({ kind: 'environment', name, path: at, out: texels });
-    await settle(texels, this.texelsOf(file));
-    await settle(at, this.surround(file));
+    await commitFile(texels, this.texelsOf(file));
+    await commitFile(at, this.surround(file));
     return { file, width, height };
   }
 
@@ -155,8 +155,8 @@ export class Store {
   }
 
   /** Texels of an environment image: decoded once, when it was brought, and again only where that was lost. */
-  private async loadSurround(file: string): Promise<SurroundPicture> {
-    const read = async (): Promise<SurroundPicture | null> => {
+  private async loadSurround(file: string): Promise<EnvironmentImage> {
+    const read = async (): Promise<EnvironmentImage | null> => {
       const bytes = await readFile(this.texelsOf(file)).catch(() => null);
       return bytes && decodeTexels(new Uint8Array(bytes.buffer, bytes.byteOffset, bytes.length));
     };
@@ -180,10 +180,10 @@ export class Store {
   }
 
   /** Keeps a texture; returns the name that materials give it. Rejects with ModelError where it cannot be read. */
-  async keepTexture({ name, path: at }: { name: string; path: string }): Promise<KeptImage> {
+  async keepTexture({ name, path: at }: { name: string; path: string }): Promise<StoredImage> {
     const { width, height } = await this.images.read({ kind: 'texture', name, path: at });
     const file = `${await hashFile(at)}.${extensionOf(name)}`;
-    await settle(at, this.texture(file));
+    await commitFile(at, this.texture(file));
     return { file, width, height };
   }
 
@@ -205,7 +205,7 @@ export class Store {
   }
 
   /** Where a scene, and the images that may light it, come from. */
-  source(hash: string): SceneSource {
+  source(hash: string): AssetProvider {
     return {
       hash,
       scene: () => this.loadScene(hash),
@@ -217,7 +217,7 @@ export class Store {
 
   /** Writes a file whole or not at all. */
   write(file: string, bytes: Uint8Array | string): Promise<void> {
-    return writeWhole(file, bytes);
+    return writeFileAtomic(file, bytes);
   }
 
   async exists(file: string): Promise<boolean> {

@@ -4,15 +4,15 @@ import sharp from 'sharp';
 import { LIBRARY, SWATCH } from '../core/dress/library.js';
 import { type Rgb } from '../core/units/colour.js';
 import { modelBounds } from '../core/model/model.js';
-import { develop } from '../core/picture/grade.js';
-import { changedFrame } from '../core/plan/frame.js';
-import { framesOf } from '../core/plan/framesOf.js';
+import { applyGrade } from '../core/picture/grade.js';
+import { withFrame } from '../core/plan/frame.js';
+import { planFrames } from '../core/plan/framesOf.js';
 import { hashOf } from '../core/plan/hash.js';
 import { parseSet } from '../core/plan/set.js';
 import { modelOf, sphere } from '../engine/bench/scenes.js';
 import { compile } from '../engine/compile.js';
 import { loadKernelModule } from '../engine/node/assets.js';
-import { writeWhole } from '../engine/node/files.js';
+import { writeFileAtomic } from '../engine/node/files.js';
 import { type ServerContext } from './context.js';
 
 const SAMPLES = 32;
@@ -20,7 +20,7 @@ const ROUNDNESS = 96;
 /** Metres from ball to ball: what glass absorbs depends on how much of it there is. */
 const PITCH = 0.06;
 /** What shines would light its neighbours. */
-const MOST_GLOW = 1.2;
+const MAX_GLOW = 1.2;
 
 let making: Promise<Buffer> | null = null;
 
@@ -34,7 +34,7 @@ export function swatchSheet(context: ServerContext): Promise<Buffer> {
 }
 
 async function draw({ pool, store }: ServerContext): Promise<Buffer> {
-  const key = hashOf({ library: LIBRARY.map((l) => l.finish), SAMPLES, SWATCH, PITCH, MOST_GLOW });
+  const key = hashOf({ library: LIBRARY.map((l) => l.finish), SAMPLES, SWATCH, PITCH, MOST_GLOW: MAX_GLOW });
   const target = store.small(key, SWATCH.side);
   if (await store.exists(target)) return readFile(target);
   const { columns, side } = SWATCH;
@@ -46,7 +46,7 @@ async function draw({ pool, store }: ServerContext): Promise<Buffer> {
       const [x, y] = [(i % columns) + 0.5 - columns / 2, rows / 2 - Math.floor(i / columns) - 0.5];
       return {
         mesh: { ...ball, positions: ball.positions.map((v, k) => v + PITCH * (k % 3 === 0 ? x : k % 3 === 1 ? y : 0)) },
-        finish: { ...finish, emission: finish.emission.map((c) => Math.min(MOST_GLOW, c)) as Rgb },
+        finish: { ...finish, emission: finish.emission.map((c) => Math.min(MAX_GLOW, c)) as Rgb },
       };
     }),
   );
@@ -59,7 +59,7 @@ async function draw({ pool, store }: ServerContext): Promise<Buffer> {
     views: [{ id: 'all', name: 'all', kind: 'parallel', eye: [0, 0, 20 * PITCH], target: [0, 0, 0], width: Math.max(columns, rows) * PITCH }],
     shots: [{ id: 'all', kind: 'still', views: ['all'] }],
   });
-  const [frame] = framesOf(set, { bounds: modelBounds(model), scene: key });
+  const [frame] = planFrames(set, { bounds: modelBounds(model), scene: key });
   // One soft window for all, at the upper left: what tells gloss from matt.
   const lamp = {
     kind: 'rectangle' as const,
@@ -69,9 +69,9 @@ async function draw({ pool, store }: ServerContext): Promise<Buffer> {
     radiance: [9, 9, 9] as [number, number, number],
   };
   const scene = compile(loadKernelModule(), model);
-  const picture = await pool.render(key, () => scene, changedFrame(frame!, { stage: { ...frame!.stage, lamps: [lamp] } }), { priority: 5 });
+  const picture = await pool.render(key, () => scene, withFrame(frame!, { stage: { ...frame!.stage, lamps: [lamp] } }), { priority: 5 });
   const display = new Float32Array(picture.colour.length);
-  develop(picture.colour, display);
+  applyGrade(picture.colour, display);
   const { width, height } = picture;
   picture.release();
   const bytes = await sharp(
@@ -80,6 +80,6 @@ async function draw({ pool, store }: ServerContext): Promise<Buffer> {
   )
     .webp({ quality: 90 })
     .toBuffer();
-  await writeWhole(target, bytes);
+  await writeFileAtomic(target, bytes);
   return bytes;
 }

@@ -14,7 +14,7 @@ import { styleNonce } from './ui/styleNonce.js';
 import 'sonner/dist/styles.css';
 import './styles.css';
 
-const LiveWindow = lazy(() => import('./preview/LiveWindow.js'));
+const PreviewWindow = lazy(() => import('./preview/LiveWindow.js'));
 
 const router = createBrowserRouter([
   { path: '/', element: <ProjectsPage /> },
@@ -25,7 +25,7 @@ const router = createBrowserRouter([
     path: '/p/:project/s/:set/live',
     element: (
       <Suspense>
-        <LiveWindow />
+        <PreviewWindow />
       </Suspense>
     ),
   },

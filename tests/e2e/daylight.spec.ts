@@ -4,7 +4,7 @@ import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
 import sharp from 'sharp';
 import { type BatchReply, type FrameReply, type ProjectReply, type SetReply } from '../../src/contract/contract.js';
-import { placeSun } from '../../src/core/stage/daylight.js';
+import { sunPosition } from '../../src/core/stage/daylight.js';
 import { choose, fill, ternProject } from '../support/page.js';
 import { TestServer } from '../support/server.js';
 
@@ -166,7 +166,7 @@ test('a sun study is planned by dates and steps, and rendered with the sun of ea
   expect(channels[0]!.max - channels[0]!.min).toBeGreaterThan(150);
   const plan = await server.get<{ frames: { sun?: { date: string; time: string; azimuth: number } }[] }>(`/batches/${batch!.id}/plan`);
   for (const { sun } of plan.frames) {
-    const exact = placeSun({ ...set.stage.daylight!, date: sun!.date, time: sun!.time }, set.stage.site);
+    const exact = sunPosition({ ...set.stage.daylight!, date: sun!.date, time: sun!.time }, set.stage.site);
     expect(sun!.azimuth).toBeCloseTo(exact.azimuth, 9);
   }
 });

@@ -3,15 +3,15 @@ import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
 import { BoxGeometry, Mesh } from 'three';
 import { STLExporter } from 'three/examples/jsm/exporters/STLExporter.js';
-import { LAMP } from '../../demo/sets.js';
+import { LAMP_SHOTS } from '../../demo/sets.js';
 import { tern } from '../../demo/tern.js';
 import { modelBounds } from '../../src/core/model/model.js';
-import { framesOf } from '../../src/core/plan/framesOf.js';
+import { planFrames } from '../../src/core/plan/framesOf.js';
 import { parseSet } from '../../src/core/plan/set.js';
 import { makeIO } from '../../src/formats/glb/io.js';
 import { ternGlb } from '../support/box.js';
 import { displacedSphere } from '../../src/engine/bench/scenes.js';
-import { planGlb } from '../../src/engine/planGlb.js';
+import { exportPlanGlb } from '../../src/engine/planGlb.js';
 import { writeGlb } from '../../src/formats/glb/write.js';
 import { type ProjectReply, type SetReply } from '../../src/contract/contract.js';
 import { houseIfc } from '../support/ifc.js';
@@ -148,11 +148,11 @@ test('a long import is stopped; nothing is left of it, and the next one comes in
 test('cameras of a file are taken over as views, and the plan goes out as GLB again', async ({ page }) => {
   const model = tern();
   const set = parseSet({
-    ...LAMP,
-    views: LAMP.views.slice(0, 2),
+    ...LAMP_SHOTS,
+    views: LAMP_SHOTS.views.slice(0, 2),
     shots: [{ id: 's', kind: 'still', views: ['three-quarter', 'front'] }],
   });
-  const bytes = await planGlb(set, await writeGlb(model), framesOf(set, { bounds: modelBounds(model), scene: 'tern' }), (file) =>
+  const bytes = await exportPlanGlb(set, await writeGlb(model), planFrames(set, { bounds: modelBounds(model), scene: 'tern' }), (file) =>
     Promise.reject(new Error(`asked for ${file}`)),
   );
   const project = await bring(page, 'With cameras', 'planned.glb', bytes);

@@ -5,13 +5,13 @@ import path from 'node:path';
 import { expect, test } from '@playwright/test';
 import sharp from 'sharp';
 import { type BatchReply, type FrameReply, type ProjectReply, type SetReply } from '../../src/contract/contract.js';
-import { LAMP } from '../../demo/sets.js';
+import { LAMP_SHOTS } from '../../demo/sets.js';
 import { tern } from '../../demo/tern.js';
 import { modelBounds } from '../../src/core/model/model.js';
-import { framesOf } from '../../src/core/plan/framesOf.js';
-import { parseRecipe } from '../../src/core/plan/recipes.js';
+import { planFrames } from '../../src/core/plan/framesOf.js';
+import { parsePresetFile } from '../../src/core/plan/recipes.js';
 import { parseSet } from '../../src/core/plan/set.js';
-import { planGlb } from '../../src/engine/planGlb.js';
+import { exportPlanGlb } from '../../src/engine/planGlb.js';
 import { writeGlb } from '../../src/formats/glb/write.js';
 import { angleOfView } from '../../src/core/view/camera.js';
 import { choose, fill, ternProject } from '../support/page.js';
@@ -109,7 +109,7 @@ test('a deviation is counted and taken back in one click; a delivery is recorded
   await expect(page.getByRole('button', { name: 'New projects begin with Thumbnails' })).toHaveAttribute('aria-pressed', 'true');
   const download = page.waitForEvent('download');
   await page.getByRole('link', { name: 'Export Thumbnails' }).click();
-  const kept = parseRecipe(JSON.parse(readFileSync(await (await download).path(), 'utf8')));
+  const kept = parsePresetFile(JSON.parse(readFileSync(await (await download).path(), 'utf8')));
   expect(kept).toMatchObject({ kind: 'sheet', name: 'Thumbnails', body: { size: { width: 96, height: 54 } } });
   const begun = await server.send<ProjectReply>('POST', '/projects', { name: 'Begun' });
   expect((await fileOf(begun.sets[0]!.id)).sheet.size).toEqual({ width: 96, height: 54 });
@@ -368,12 +368,12 @@ test('a key is changed, and the old one does nothing any more', async ({ page })
 test('a walk takes its path from a glTF with a camera that moves', async ({ page }) => {
   const model = tern();
   const orbit = parseSet({
-    ...LAMP,
-    views: LAMP.views.slice(0, 1),
-    shots: [{ id: 'orbit', kind: 'turntable', view: LAMP.views[0]!.id, frames: 5, degrees: 180, turns: ['camera'] }],
+    ...LAMP_SHOTS,
+    views: LAMP_SHOTS.views.slice(0, 1),
+    shots: [{ id: 'orbit', kind: 'turntable', view: LAMP_SHOTS.views[0]!.id, frames: 5, degrees: 180, turns: ['camera'] }],
   });
-  const frames = framesOf(orbit, { bounds: modelBounds(model), scene: 'tern' });
-  const bytes = await planGlb(orbit, await writeGlb(model), frames, () => Promise.reject(new Error('no pictures')));
+  const frames = planFrames(orbit, { bounds: modelBounds(model), scene: 'tern' });
+  const bytes = await exportPlanGlb(orbit, await writeGlb(model), frames, () => Promise.reject(new Error('no pictures')));
   await page.goto(`${base()}/shots`);
   await page.getByRole('button', { name: 'Walkthrough', exact: true }).first().click();
   await expect(page.getByRole('button', { name: 'Path from a file' })).toBeVisible();

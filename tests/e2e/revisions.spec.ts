@@ -2,7 +2,7 @@
 import { expect, test } from '@playwright/test';
 import sharp from 'sharp';
 import { type ProjectReply, type SetReply } from '../../src/contract/contract.js';
-import { type Model, setPaths } from '../../src/core/model/model.js';
+import { type Model, assignPartPaths } from '../../src/core/model/model.js';
 import { writeGlb } from '../../src/formats/glb/write.js';
 import { tern } from '../../demo/tern.js';
 import { TestServer } from '../support/server.js';
@@ -36,7 +36,7 @@ test('a revision with one part gone and one renamed', async ({ page }) => {
   const collar = next.parts.findIndex((p) => p.name === 'Collar');
   next.parts.splice(collar, 1);
   for (const p of next.parts) if (p.parent > collar) p.parent--;
-  setPaths(next.parts);
+  assignPartPaths(next.parts);
   const bytes = Buffer.from(await writeGlb(next));
 
   await page.goto(`${server.url}/p/${id}/s/${setId}/model`);

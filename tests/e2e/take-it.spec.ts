@@ -2,7 +2,7 @@
 import { expect, test } from '@playwright/test';
 import { type BatchReply, type FrameReply, type ProjectReply, type SetReply } from '../../src/contract/contract.js';
 import { emptySet } from '../../src/core/plan/set.js';
-import { sheetSchema } from '../../src/core/plan/sheet.js';
+import { formatSheetSchema } from '../../src/core/plan/sheet.js';
 import { ternGlb } from '../support/box.js';
 import { TestServer } from '../support/server.js';
 
@@ -19,7 +19,7 @@ test('good enough is taken, and goes on later to all its samples', async ({ page
   const { id } = await server.send<SetReply>('POST', `/projects/${created.id}/sets`, {
     file: {
       ...empty,
-      sheet: sheetSchema.parse({ size: { width: 480, height: 270 }, quality: { samples: 160 } }),
+      sheet: formatSheetSchema.parse({ size: { width: 480, height: 270 }, quality: { samples: 160 } }),
       views: [{ id: 'v', name: 'View', kind: 'perspective', eye: [0.8, 0.4, 1], target: [0, 0.2, 0], focalLength: 50, uprights: false }],
       shots: [{ id: 'still', kind: 'still', views: ['v'] }],
     },

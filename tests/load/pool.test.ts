@@ -6,8 +6,8 @@ import { closedHall, MeshMaker, modelOf } from '../../src/engine/bench/scenes.js
 import { compile, type CompiledScene, decodeScene, encodeScene } from '../../src/engine/compile.js';
 import { loadKernelModule } from '../../src/engine/node/assets.js';
 import { startPool } from '../../src/engine/node/threads.js';
-import { evenSamples } from '../../src/engine/lay/frame.js';
-import { AbortedError, type Picture, type Pool } from '../../src/engine/pool.js';
+import { baseSamples } from '../../src/engine/lay/frame.js';
+import { AbortedError, type LinearRender, type Pool } from '../../src/engine/pool.js';
 import { frameFor } from '../support/trace.js';
 
 const hall = closedHall(1);
@@ -22,7 +22,7 @@ beforeAll(() => {
 });
 afterAll(() => pool.close());
 
-const render = (f: Frame, options = {}, hash = 'hall', s = scene): Promise<Picture> => pool.render(hash, () => s, f, options);
+const render = (f: Frame, options = {}, hash = 'hall', s = scene): Promise<LinearRender> => pool.render(hash, () => s, f, options);
 
 describe('the pool', () => {
   it('renders more frames at once than it has slots, each whole', async () => {
@@ -122,7 +122,7 @@ describe('a denoised picture, whose samples are shared out over the whole of it'
   });
 
   it('takes no more samples than asked, at least the even ones everywhere, and most where there is need', () => {
-    const even = evenSamples(shared().sampling);
+    const even = baseSamples(shared().sampling);
     expect(even).toBe(8);
     const mean = whole.counts.reduce((a, b) => a + b, 0) / whole.counts.length;
     expect(mean).toBeLessThanOrEqual(24);

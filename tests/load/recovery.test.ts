@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { type BatchReply, type FrameReply, type ProjectReply, type SetReply } from '../../src/contract/contract.js';
-import { sheetSchema } from '../../src/core/plan/sheet.js';
+import { formatSheetSchema } from '../../src/core/plan/sheet.js';
 import { emptySet, type SetFile } from '../../src/core/plan/set.js';
 import { openDatabase } from '../../src/server/db/connection.js';
 import { Project } from '../../src/server/db/models.js';
@@ -16,7 +16,7 @@ function spin(frames: number): SetFile {
   const set = emptySet('Recovery');
   return {
     ...set,
-    sheet: sheetSchema.parse({ ...set.sheet, size: { width: 160, height: 90 }, quality: { samples: 8 } }),
+    sheet: formatSheetSchema.parse({ ...set.sheet, size: { width: 160, height: 90 }, quality: { samples: 8 } }),
     views: [{ id: 'v', name: 'View', kind: 'perspective', eye: [0.8, 0.4, 1], target: [0, 0.2, 0], focalLength: 50, uprights: false }],
     shots: [
       {
@@ -114,7 +114,7 @@ describe('a server that is killed again and again', () => {
     const stills = (samples: number): SetFile => ({
       ...own,
       name: `Still ${samples}`,
-      sheet: sheetSchema.parse({ ...own.sheet, size: { width: 320, height: 180 }, quality: { samples, denoise: false } }),
+      sheet: formatSheetSchema.parse({ ...own.sheet, size: { width: 320, height: 180 }, quality: { samples, denoise: false } }),
       shots: [{ id: 'still', kind: 'still', views: ['v'] }],
     });
     const start = async (samples: number): Promise<BatchReply> => {

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { type Vec3 } from '../../src/core/geometry/bounds.js';
 import { DAYLIGHT_UNIT, daylightOf, daylightSchema, dayOfYear } from '../../src/core/stage/daylight.js';
-import { siteSchema, skyPlace } from '../../src/core/stage/site.js';
+import { siteSchema, skyAngles } from '../../src/core/stage/site.js';
 import {
   availability,
   clearChromaticity,
@@ -11,7 +11,7 @@ import {
   skyTable,
   sunColour,
 } from '../../src/core/stage/sky.js';
-import { underDaylight } from '../../src/core/stage/stage.js';
+import { applyDaylight } from '../../src/core/stage/stage.js';
 import { MeshMaker, modelOf } from '../../src/engine/bench/scenes.js';
 import { SKY_SIZE } from '../../src/engine/image.js';
 import { DARK, trace, type TraceOptions } from '../support/trace.js';
@@ -139,7 +139,7 @@ describe('the rendered sky', () => {
     ['overcast', '2026-10-01', '12:00'],
   ] as const)('gives level ground the lux of sun and sky: %s, %s %s', (sky, date, time) => {
     const light = daylightOf(daylightSchema.parse({ date, time, sky }), site);
-    const stage = underDaylight(DARK, light, true);
+    const stage = applyDaylight(DARK, light, true);
     // The sky alone, then both.
     expect(groundLux({ stage: { ...stage, lamps: [] } }) / light.lux.sky).toBeCloseTo(1, 1.7);
     expect(groundLux({ stage }) / light.lux.level).toBeCloseTo(1, 1.7);
@@ -204,7 +204,7 @@ describe('shadows of a pole of 2 m', () => {
       samples: 4,
       bounces: 1,
       stage: {
-        ...underDaylight(DARK, light, true),
+        ...applyDaylight(DARK, light, true),
         lamps: light.lamp ? [light.lamp] : [],
         sky: undefined,
         surround: DARK.surround,
@@ -221,7 +221,7 @@ describe('shadows of a pole of 2 m', () => {
     }
     const metre = SIZE / 12;
     // Up in the picture is -Z, right is +X.
-    const place = skyPlace([far[0], 0, far[1]], north);
+    const place = skyAngles([far[0], 0, far[1]], north);
     return { light, length: Math.hypot(...far) / metre, azimuth: place.azimuth, pixel: 1 / metre };
   }
 

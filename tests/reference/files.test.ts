@@ -6,8 +6,8 @@ import path from 'node:path';
 import sharp from 'sharp';
 import { afterAll, describe, expect, it } from 'vitest';
 import { clipArguments } from '../../src/core/movie/clip.js';
-import { develop } from '../../src/core/picture/grade.js';
-import { encodePicture } from '../../src/formats/picture/write.js';
+import { applyGrade } from '../../src/core/picture/grade.js';
+import { encodeImage } from '../../src/formats/picture/write.js';
 import { ternGlb } from '../support/box.js';
 
 const folder = mkdtempSync(path.join(tmpdir(), 'easel-files-'));
@@ -38,11 +38,11 @@ function card(width: number, height: number, shift = 0): Buffer {
 describe('pictures', () => {
   const linear = Float32Array.from({ length: 32 * 16 * 3 }, (_, i) => (i % 96) / 60);
   const display = new Float32Array(linear.length);
-  develop(linear, display);
+  applyGrade(linear, display);
 
   it('PNG of 8 and 16 bits hold every value', async () => {
     for (const bits of [8, 16] as const) {
-      const file = await encodePicture(display, 32, 16, { type: 'png', bits, quality: 100 });
+      const file = await encodeImage(display, 32, 16, { type: 'png', bits, quality: 100 });
       expect(await sharp(file).metadata()).toMatchObject({
         format: 'png',
         width: 32,
@@ -58,7 +58,7 @@ describe('pictures', () => {
   });
 
   it('JPEG is read by sharp at its size', async () => {
-    const file = await encodePicture(display, 32, 16, { type: 'jpeg', bits: 8, quality: 95 });
+    const file = await encodeImage(display, 32, 16, { type: 'jpeg', bits: 8, quality: 95 });
     expect(await sharp(file).metadata()).toMatchObject({ format: 'jpeg', width: 32, height: 16, chromaSubsampling: '4:4:4' });
   });
 });
@@ -239,7 +239,7 @@ describe('workers', () => {
     const { decodeScene } = await import('../../src/engine/compile.js');
     const { importModel } = await import('../../src/engine/node/importModel.js');
     const { startPool } = await import('../../src/engine/node/threads.js');
-    const { framesOf } = await import('../../src/core/plan/framesOf.js');
+    const { planFrames: framesOf } = await import('../../src/core/plan/framesOf.js');
     const { parseSet } = await import('../../src/core/plan/set.js');
     const prepared = await importModel([{ name: 'tern.glb', bytes: new Uint8Array(await ternGlb()) }], { unit: 'm', up: 'y' });
     const scene = decodeScene(prepared.scene)!;

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { MeshMaker, modelOf, sphere } from '../../src/engine/bench/scenes.js';
-import { type SurroundImage } from '../../src/engine/image.js';
-import { type Lamp } from '../../src/core/stage/lamp.js';
-import { lampOf, luxAtTarget, ownLampSchema } from '../../src/core/stage/ownLamp.js';
+import { type EnvironmentMap } from '../../src/engine/image.js';
+import { type Light } from '../../src/core/stage/lamp.js';
+import { toLight, luxAtTarget, userLightSchema } from '../../src/core/stage/ownLamp.js';
 import { luminance } from '../../src/core/units/colour.js';
 import { cameraOf } from '../../src/core/view/camera.js';
 import { BLACK, type Traced, trace, type TraceOptions, WHITE } from '../support/trace.js';
@@ -12,7 +12,7 @@ const MATT = { base: [1, 1, 1] as Vec3, specular: 0 };
 const grey = (v: number): Vec3 => [v, v, v];
 
 /** Illuminance on a spot of level ground from above: radiance of a white matt surface times pi. */
-function lux(lamps: Lamp[], options: Partial<TraceOptions> = {}): { value: number; picture: Traced } {
+function lux(lamps: Light[], options: Partial<TraceOptions> = {}): { value: number; picture: Traced } {
   const ground = modelOf('ground', [{ mesh: new MeshMaker().quad([-50, 0, 50], [100, 0, 0], [0, 0, -100]).mesh(), finish: MATT }]);
   const picture = trace(ground, {
     // Near enough that the spot is 3 cm wide.
@@ -46,13 +46,13 @@ describe('lamps, in lux against the closed form', () => {
     const placed = { id: 'a', name: 'A', at: [0, 2, 0], target: [0, 0, 0], lumens: 800, kelvin: 6500 };
     // Green alone is read off the picture: its share of the lamp's light is taken out.
     const value = (own: object): number => {
-      const lamp = lampOf(ownLampSchema.parse({ ...placed, ...own }), 1);
+      const lamp = toLight(userLightSchema.parse({ ...placed, ...own }), 1);
       const light = 'intensity' in lamp ? lamp.intensity : 'radiance' in lamp ? lamp.radiance : lamp.irradiance;
       return (lux([lamp]).value * luminance(...light)) / light[1];
     };
     expect(value({ kind: 'point' }) / (800 / (4 * Math.PI * 4))).toBeCloseTo(1, 3);
     expect(value({ kind: 'disc', width: 1 }) / (800 / (Math.PI * (4 + 0.25)))).toBeCloseTo(1, 2);
-    expect(value({ kind: 'spot', cone: 30 }) / luxAtTarget(ownLampSchema.parse({ ...placed, kind: 'spot', cone: 30 }))).toBeCloseTo(1, 3);
+    expect(value({ kind: 'spot', cone: 30 }) / luxAtTarget(userLightSchema.parse({ ...placed, kind: 'spot', cone: 30 }))).toBeCloseTo(1, 3);
   });
 
   it('a spot gives that within its inner cone, nothing beyond the outer, the square between (KHR_lights_punctual)', () => {
@@ -71,7 +71,7 @@ describe('lamps, in lux against the closed form', () => {
   it('a sun gives its irradiance times the sine of its altitude, as a point and as a disc of 0.53°', () => {
     for (const radius of [0, (0.2665 * Math.PI) / 180]) {
       const altitude = (30 * Math.PI) / 180;
-      const sun: Lamp = { kind: 'sun', direction: [-Math.cos(altitude), -Math.sin(altitude), 0], radius, irradiance: grey(90_000) };
+      const sun: Light = { kind: 'sun', direction: [-Math.cos(altitude), -Math.sin(altitude), 0], radius, irradiance: grey(90_000) };
       expect(lux([sun]).value / 45_000).toBeCloseTo(1, 3);
     }
   });
@@ -99,7 +99,7 @@ describe('lamps, in lux against the closed form', () => {
   });
 
   it('a hundred lamps give the sum of a hundred, at the error of about one', () => {
-    const ring = Array.from({ length: 100 }, (_, i): Lamp => ({
+    const ring = Array.from({ length: 100 }, (_, i): Light => ({
       kind: 'point',
       centre: [3 * Math.cos(i), 2 + (i % 5), 3 * Math.sin(i)],
       intensity: grey(1 + (i % 3)),
@@ -119,7 +119,7 @@ describe('sun and shadow', () => {
       { mesh: new MeshMaker().box([-0.02, 0, -2], [0.02, 1, 2]).mesh(), finish: { ...MATT, base: [0, 0, 0] as Vec3 } },
     ]);
     const a = (altitude * Math.PI) / 180;
-    const sun: Lamp = { kind: 'sun', direction: [-Math.cos(a), -Math.sin(a), 0], radius, irradiance: grey(Math.PI / Math.sin(a)) };
+    const sun: Light = { kind: 'sun', direction: [-Math.cos(a), -Math.sin(a), 0], radius, irradiance: grey(Math.PI / Math.sin(a)) };
     const picture = trace(pole, {
       eye: [0, 5, 0],
       target: [0, 0, 0],
@@ -158,7 +158,7 @@ describe('sun and shadow', () => {
 });
 
 describe('a picture as surround', () => {
-  const image = (width: number, height: number, light: (longitude: number, latitude: number) => number): SurroundImage => ({
+  const image = (width: number, height: number, light: (longitude: number, latitude: number) => number): EnvironmentMap => ({
     id: 'test',
     width,
     height,
@@ -201,7 +201,7 @@ describe('a picture as surround', () => {
 describe('shadow-only ground', () => {
   const box = modelOf('box', [{ mesh: new MeshMaker().box([-0.5, 0, -0.5], [0.5, 1, 0.5]).mesh(), finish: MATT }]);
   const base = { height: 0, x: 0, z: 0, inner: 50, outer: 60, colour: grey(0.5), roughness: 1, shadowOnly: true };
-  const sun: Lamp = { kind: 'sun', direction: [-Math.SQRT1_2, -Math.SQRT1_2, 0], radius: 0, irradiance: grey(1) };
+  const sun: Light = { kind: 'sun', direction: [-Math.SQRT1_2, -Math.SQRT1_2, 0], radius: 0, irradiance: grey(1) };
   const view = { eye: [0, 8, 0.01] as Vec3, target: [0, 0, 0] as Vec3, focalLength: 60, width: 64, height: 64, samples: 16 };
   const at = (picture: Traced, x: number) => picture.sums[(32 * 64 + Math.round(32 + (x * 64) / (8 * 0.6))) * picture.stride + 13]! / 16;
 

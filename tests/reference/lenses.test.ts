@@ -2,7 +2,7 @@ import { PerspectiveCamera, Vector3 } from 'three';
 import { describe, expect, it } from 'vitest';
 import * as L from '../../kernel/layout.js';
 import { type Frame } from '../../src/core/plan/frame.js';
-import { cameraOf, turnCamera } from '../../src/core/view/camera.js';
+import { cameraOf, rotateCamera } from '../../src/core/view/camera.js';
 import { MeshMaker, modelOf, sphere } from '../../src/engine/bench/scenes.js';
 import { type Traced, trace } from '../support/trace.js';
 
@@ -176,7 +176,7 @@ describe('motion blur of a known move', () => {
   });
 
   it('of a turning camera goes the other way round', () => {
-    const bins = spread({ shutter: { camera: turnCamera(cameraOf(view, size, 1), [0, 0, 0], 10), rotation: 0 } });
+    const bins = spread({ shutter: { camera: rotateCamera(cameraOf(view, size, 1), [0, 0, 0], 10), rotation: 0 } });
     const all = bins.reduce((s, v) => s + v, 0);
     // The bar is 3° wide at its inner end, so some of it stands beyond the 10° at both ends.
     expect((bins[35]! + bins[0]!) / all).toBeGreaterThan(0.95);

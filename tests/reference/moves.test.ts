@@ -2,19 +2,19 @@ import fc from 'fast-check';
 import { CatmullRomCurve3, Vector3 } from 'three';
 import { describe, expect, it } from 'vitest';
 import { type Vec3 } from '../../src/core/geometry/bounds.js';
-import { splineLegs, splinePoint } from '../../src/core/geometry/spline.js';
-import { changedFrame } from '../../src/core/plan/frame.js';
-import { framesOf } from '../../src/core/plan/framesOf.js';
+import { splineSegments, splinePoint } from '../../src/core/geometry/spline.js';
+import { withFrame } from '../../src/core/plan/frame.js';
+import { planFrames } from '../../src/core/plan/framesOf.js';
 import { parseSet } from '../../src/core/plan/set.js';
-import { eased, easedTime, momentAt, moveFrames, moveSeconds, moveTimes } from '../../src/core/shot/moves.js';
-import { walkFigures } from '../../src/core/shot/walkthrough.js';
+import { smoothstep, easedTime, sampleAt, pathFrameCount, pathSeconds, pathTimes } from '../../src/core/shot/moves.js';
+import { walkStats } from '../../src/core/shot/walkthrough.js';
 import { parseRate } from '../../src/core/units/rate.js';
 
 const CONTEXT = { bounds: { min: [-2, 0, -2] as Vec3, max: [2, 3, 2] as Vec3 }, scene: 'abc' };
 const apart = (a: readonly number[], b: readonly number[]): number => Math.hypot(...a.map((v, i) => v - b[i]!));
 
 function planned(shot: object, rate = '24') {
-  return framesOf(
+  return planFrames(
     parseSet({
       format: 'cold-easel.set',
       version: 1,
@@ -53,7 +53,7 @@ describe('centripetal Catmull-Rom paths', () => {
   });
 
   it('pass through their points, and are as long as a line, a circle and a helix in closed form', () => {
-    const line = splineLegs([
+    const line = splineSegments([
       [0, 0, 0],
       [1, 0, 0],
       [4, 0, 0],
@@ -67,9 +67,9 @@ describe('centripetal Catmull-Rom paths', () => {
         return [Math.cos(a), (rise * i) / n, Math.sin(a)];
       });
     // A closed circle leaves out its doubled last point. Through 48 points the spline's own error is below 1e-5.
-    const circle = splineLegs(round(48, 0, 1).slice(0, 48), true);
+    const circle = splineSegments(round(48, 0, 1).slice(0, 48), true);
     expect(circle.reduce((s, l) => s + l.length, 0) / (2 * Math.PI)).toBeCloseTo(1, 4);
-    const helix = splineLegs(round(96, 3, 2)).slice(1, -1);
+    const helix = splineSegments(round(96, 3, 2)).slice(1, -1);
     const exact = (Math.hypot(2 * Math.PI * 2, 3) * 94) / 96;
     expect(helix.reduce((s, l) => s + l.length, 0) / exact).toBeCloseTo(1, 4);
     for (const leg of circle) for (const share of [0, 0.3, 1]) expect(Math.hypot(...leg.at(share))).toBeCloseTo(1, 4);
@@ -84,7 +84,7 @@ describe('centripetal Catmull-Rom paths', () => {
         ),
         (points) => {
           fc.pre(points.every((p, i) => i === 0 || apart(p, points[i - 1]!) > 0.5));
-          for (const leg of splineLegs(points)) {
+          for (const leg of splineSegments(points)) {
             const n = 2000;
             const steps = Array.from({ length: n }, (_, i) => apart(leg.at(i / n), leg.at((i + 1) / n)));
             const mean = leg.length / n;
@@ -101,7 +101,7 @@ describe('centripetal Catmull-Rom paths', () => {
 
   it('do not cross themselves within a leg (Yuksel, Schaefer, Keyser 2011)', () => {
     // Points at very unequal distances, where the uniform spline makes a loop.
-    const [, leg] = splineLegs([
+    const [, leg] = splineSegments([
       [0, 0, 0],
       [10, 0, 0],
       [10.2, 0, 0.2],
@@ -112,7 +112,7 @@ describe('centripetal Catmull-Rom paths', () => {
     for (let i = 1; i < along.length; i++) expect(along[i]!).toBeGreaterThan(along[i - 1]!);
   });
 
-  it('refuse a path of one point', () => expect(() => splineLegs([[0, 0, 0]])).toThrow(/two points/));
+  it('refuse a path of one point', () => expect(() => splineSegments([[0, 0, 0]])).toThrow(/two points/));
 });
 
 describe('times of a move', () => {
@@ -124,10 +124,10 @@ describe('times of a move', () => {
   ];
 
   it('count legs and holds, but no leg that is left out', () => {
-    expect(moveSeconds(stations)).toBe(8.5);
-    expect(moveFrames(stations, parseRate('24'))).toBe(204);
+    expect(pathSeconds(stations)).toBe(8.5);
+    expect(pathFrameCount(stations, parseRate('24'))).toBe(204);
     expect(
-      moveFrames(
+      pathFrameCount(
         [
           { seconds: 0, hold: 0 },
           { seconds: 5, hold: 0 },
@@ -136,7 +136,7 @@ describe('times of a move', () => {
       ),
     ).toBe(120);
     expect(
-      moveFrames(
+      pathFrameCount(
         [
           { seconds: 0, hold: 0 },
           { seconds: 5, hold: 0 },
@@ -147,25 +147,25 @@ describe('times of a move', () => {
   });
 
   it('begin on the first station and end on the last; a closed one leaves the doubled frame out', () => {
-    const times = moveTimes(stations, parseRate('24'));
+    const times = pathTimes(stations, parseRate('24'));
     expect([times[0], times.at(-1)]).toEqual([0, 8.5]);
     expect(times[1]! * 203).toBeCloseTo(8.5, 9);
-    const closed = moveTimes(stations, parseRate('24'), true);
+    const closed = pathTimes(stations, parseRate('24'), true);
     expect(closed.at(-1)! + closed[1]!).toBeCloseTo(8.5, 9);
   });
 
   it('stand still at holds and jump over what is left out', () => {
-    expect(momentAt(stations, 0.5)).toEqual({ leg: 0, share: 0 });
-    expect(momentAt(stations, 3)).toEqual({ leg: 0, share: 0.5 });
-    expect(momentAt(stations, 5.2)).toEqual({ leg: 1, share: 1 });
-    expect(momentAt(stations, 7)).toEqual({ leg: 2, share: expect.closeTo(0.5, 9) as number });
-    expect(momentAt(stations, 99)).toEqual({ leg: 2, share: 1 });
+    expect(sampleAt(stations, 0.5)).toEqual({ leg: 0, share: 0 });
+    expect(sampleAt(stations, 3)).toEqual({ leg: 0, share: 0.5 });
+    expect(sampleAt(stations, 5.2)).toEqual({ leg: 1, share: 1 });
+    expect(sampleAt(stations, 7)).toEqual({ leg: 2, share: expect.closeTo(0.5, 9) as number });
+    expect(sampleAt(stations, 99)).toEqual({ leg: 2, share: 1 });
   });
 
   it('with gentle ends start and stop at rest and cover the same way in the same time', () => {
-    expect([eased(0), eased(0.5), eased(1)]).toEqual([0, expect.closeTo(0.5, 12), 1]);
-    for (let i = 0; i < 100; i++) expect(eased((i + 1) / 100)).toBeGreaterThan(eased(i / 100));
-    expect(eased(0.01)).toBeLessThan(0.001);
+    expect([smoothstep(0), smoothstep(0.5), smoothstep(1)]).toEqual([0, expect.closeTo(0.5, 12), 1]);
+    for (let i = 0; i < 100; i++) expect(smoothstep((i + 1) / 100)).toBeGreaterThan(smoothstep(i / 100));
+    expect(smoothstep(0.01)).toBeLessThan(0.001);
     // The run before the hold of the third station is eased as one.
     expect(easedTime(stations, 3)).toBeCloseTo(3, 9);
     expect(easedTime(stations, 1.1)).toBeLessThan(1.1);
@@ -186,7 +186,7 @@ describe('a walkthrough', () => {
     expect(frames[0]!.camera.eye).toEqual([12, 1.65, 9]);
     expect(apart(frames.at(-1)!.camera.eye, [2, 1.65, 3])).toBeLessThan(1e-6);
     expect(frames.map((f) => f.time)).toEqual(frames.map((_, i) => i / 24));
-    const figures = walkFigures(frames);
+    const figures = walkStats(frames);
     const first = figures.slice(0, 70).map((f) => f.speed);
     expect(Math.max(...first) / Math.min(...first)).toBeLessThan(1.005);
     // The last second holds.
@@ -197,7 +197,7 @@ describe('a walkthrough', () => {
   it('at a pace takes the seconds that its way asks for', () => {
     const frames = planned({ kind: 'walkthrough', pace: 2, stations: [{ eye: [0, 1.6, 10] }, { eye: [0, 1.6, 0] }] });
     expect(frames).toHaveLength(120);
-    expect(walkFigures(frames)[50]!.speed).toBeCloseTo((10 / 119) * 24, 6);
+    expect(walkStats(frames)[50]!.speed).toBeCloseTo((10 / 119) * 24, 6);
   });
 
   it('looks ahead along the path, at a point, or turns evenly from station to station', () => {
@@ -215,7 +215,7 @@ describe('a walkthrough', () => {
       ).toBeLessThan(1e-6);
     }
     const turning = planned({ kind: 'walkthrough', look: 'stations', stations: [{ view: 'a' }, { view: 'b', seconds: 4 }] });
-    const turn = walkFigures(turning).map((f) => f.turn);
+    const turn = walkStats(turning).map((f) => f.turn);
     // 90° in all; at rest at both ends.
     expect(turn.reduce((s, t) => s + t / 24, 0)).toBeCloseTo(90, 3);
     expect(turn[0]!).toBeLessThan(3);
@@ -231,7 +231,7 @@ describe('a walkthrough', () => {
     ];
     const round = planned({ kind: 'walkthrough', closed: true, stations });
     expect(round).toHaveLength(96);
-    const speed = walkFigures([...round, changedFrame(round[0]!, { time: 4 })]).map((f) => f.speed);
+    const speed = walkStats([...round, withFrame(round[0]!, { time: 4 })]).map((f) => f.speed);
     expect(Math.max(...speed) / Math.min(...speed)).toBeLessThan(1.005);
     const cut = planned({ kind: 'walkthrough', closed: true, stations: stations.map((s, i) => (i === 2 ? { ...s, out: true } : s)) });
     expect(cut).toHaveLength(72);
@@ -240,8 +240,8 @@ describe('a walkthrough', () => {
   it('has its blur from where the camera is when the shutter closes', () => {
     const set = { kind: 'walkthrough', stations: [{ eye: [0, 1.6, 10] }, { eye: [0, 1.6, 0], seconds: 5 }] };
     const parsed = parseSet({ format: 'cold-easel.set', version: 1, name: 'S', sheet: { shutter: 180 }, shots: [{ id: 'm', ...set }], views: [] });
-    const frames = framesOf(parsed, CONTEXT);
-    const speed = walkFigures(frames)[10]!.speed;
+    const frames = planFrames(parsed, CONTEXT);
+    const speed = walkStats(frames)[10]!.speed;
     // Half a frame's time: the clip's own speed lies a 119th over that of its frames.
     expect(frames[10]!.camera.eye[2] - frames[10]!.shutter!.camera.eye[2]).toBeCloseTo((speed * (119 / 120)) / 48, 4);
   });
@@ -251,7 +251,7 @@ describe('a walkthrough', () => {
     const frames = planned({ kind: 'walkthrough', pace: 1.5, ease: true, stations });
     // A quarter of each run's time to gain the speed and a quarter to lose it: 15 m at a mean of three quarters of the pace.
     expect(frames).toHaveLength(Math.round((15 / (1.5 * 0.75) + 1) * 24));
-    const speeds = walkFigures(frames).map((f) => f.speed);
+    const speeds = walkStats(frames).map((f) => f.speed);
     // Frames stand at T i / (n - 1), a step of the clock is T / n.
     const top = (1.5 * frames.length) / (frames.length - 1);
     expect(Math.max(...speeds)).toBeCloseTo(top, 6);
@@ -296,7 +296,7 @@ describe('a section reveal', () => {
         { id: 'b', name: 'B', eye: [5, 1.6, 0], target: [0, 1.6, 0], focalLength: 70 },
       ],
     });
-    const frames = framesOf(set, CONTEXT);
+    const frames = planFrames(set, CONTEXT);
     expect(frames).toHaveLength(48);
     expect(frames[20]!.section!.planes).toHaveLength(2);
     expect(frames[20]!.section!.planes[1]).toMatchObject({ part: 'House/Roof' });

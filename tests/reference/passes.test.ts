@@ -6,7 +6,7 @@ import { type Frame } from '../../src/core/plan/frame.js';
 import { writeExr } from '../../src/formats/exr/write.js';
 import { MeshMaker, modelOf, sphere } from '../../src/engine/bench/scenes.js';
 import { compile } from '../../src/engine/compile.js';
-import { labelOf } from '../../src/engine/lay/views.js';
+import { cryptomatteHash } from '../../src/engine/lay/views.js';
 import { loadKernelModule } from '../../src/engine/node/assets.js';
 import { startPool } from '../../src/engine/node/threads.js';
 import { passPlane } from '../../src/engine/passes.js';
@@ -65,8 +65,8 @@ describe('passes of one run', () => {
     const at = 24 * 64 + 32;
     const parts = passPlane(picture, 'parts');
     const bits = new Uint32Array(parts.buffer);
-    expect([bits[at * 8], parts[at * 8 + 1]]).toEqual([labelOf('part 2'), 1]);
-    expect(new Uint32Array(passPlane(picture, 'finishes').buffer)[at * 8]).toBe(labelOf('ball'));
+    expect([bits[at * 8], parts[at * 8 + 1]]).toEqual([cryptomatteHash('part 2'), 1]);
+    expect(new Uint32Array(passPlane(picture, 'finishes').buffer)[at * 8]).toBe(cryptomatteHash('ball'));
     // Coverage of every pixel adds up to what is covered.
     for (let p = 0; p < 64 * 48; p++)
       expect(parts[p * 8 + 1]! + parts[p * 8 + 3]! + parts[p * 8 + 5]! + parts[p * 8 + 7]!).toBeLessThanOrEqual(1.0001);
@@ -180,14 +180,14 @@ describe('OpenEXR', () => {
     expect(image.data[(24 * 64 + 32) * 4 + 3]).toBe(1);
     const text = files[0]!.bytes.toString('latin1');
     expect(text).toContain('MurmurHash3_32');
-    expect(text).toContain(`"part 2":"${labelOf('part 2').toString(16).padStart(8, '0')}"`);
+    expect(text).toContain(`"part 2":"${cryptomatteHash('part 2').toString(16).padStart(8, '0')}"`);
     expect(text).toContain('parts00.R');
   });
 
   it('labels are MurmurHash3 of the name', () => {
     // Test vectors of the reference implementation, seed 0, from memory: "" 0, "hello" 248bfa47, "hello, world" 149bbb7f.
-    expect(labelOf('hello').toString(16)).toBe('248bfa47');
-    expect(labelOf('hello, world').toString(16)).toBe('149bbb7f');
+    expect(cryptomatteHash('hello').toString(16)).toBe('248bfa47');
+    expect(cryptomatteHash('hello, world').toString(16)).toBe('149bbb7f');
   });
 });
 

@@ -7,13 +7,13 @@ import { describe, expect, it } from 'vitest';
 import { northmere } from '../../demo/northmere.js';
 import { LANDING } from '../../demo/sets.js';
 import { tern } from '../../demo/tern.js';
-import { offeredViews } from '../../src/core/model/cameras.js';
+import { importedCameras } from '../../src/core/model/cameras.js';
 import { modelBounds } from '../../src/core/model/model.js';
-import { changedFrame, type Frame } from '../../src/core/plan/frame.js';
-import { framesOf } from '../../src/core/plan/framesOf.js';
+import { withFrame, type Frame } from '../../src/core/plan/frame.js';
+import { planFrames } from '../../src/core/plan/framesOf.js';
 import { parseSet } from '../../src/core/plan/set.js';
-import { turnMatrix } from '../../src/core/view/camera.js';
-import { planGlb } from '../../src/engine/planGlb.js';
+import { yawMatrix } from '../../src/core/view/camera.js';
+import { exportPlanGlb } from '../../src/engine/planGlb.js';
 import { glb } from '../../src/formats/glb/read.js';
 import { writeGlb } from '../../src/formats/glb/write.js';
 
@@ -38,7 +38,7 @@ const set = parseSet({
 
 const model = tern();
 const context = { bounds: modelBounds(model), scene: 'tern' };
-const frames = framesOf(set, context);
+const frames = planFrames(set, context);
 
 async function load(bytes: Uint8Array) {
   return new GLTFLoader().parseAsync(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length) as ArrayBuffer, '');
@@ -53,10 +53,10 @@ describe('pictures on finishes of one’s own', () => {
       finishes: [{ name: 'Print', colour: '#ffffff', pictures: [{ slot: 'base', file: 'print.png', scale: 0.1, mapping: 'box' }] }],
     },
   });
-  const dressedFrames = framesOf(dressed, context);
+  const dressedFrames = planFrames(dressed, context);
 
   it('go along, with coordinates by a box where they lie so', async () => {
-    const bytes = await planGlb(dressed, await writeGlb(model), dressedFrames, (file) => {
+    const bytes = await exportPlanGlb(dressed, await writeGlb(model), dressedFrames, (file) => {
       expect(file).toBe('print.png');
       return Promise.resolve(picture);
     });
@@ -93,7 +93,7 @@ describe('pictures on finishes of one’s own', () => {
   });
 
   it('that are not there are named', async () => {
-    const missing = planGlb(dressed, await writeGlb(model), dressedFrames, (file) => Promise.reject(new Error(`no ${file}`)));
+    const missing = exportPlanGlb(dressed, await writeGlb(model), dressedFrames, (file) => Promise.reject(new Error(`no ${file}`)));
     await expect(missing).rejects.toThrow('no print.png');
   });
 });
@@ -101,17 +101,17 @@ describe('pictures on finishes of one’s own', () => {
 const noPictures = (file: string): Promise<never> => Promise.reject(new Error(`asked for ${file}`));
 
 describe('the plan as GLB', async () => {
-  const bytes = await planGlb(set, await writeGlb(model), frames, noPictures);
+  const bytes = await exportPlanGlb(set, await writeGlb(model), frames, noPictures);
 
   it.each([
     ['Tern', async () => bytes],
     [
       'Northmere',
       async () =>
-        planGlb(
+        exportPlanGlb(
           parseSet(LANDING),
           await writeGlb(northmere()),
-          framesOf(parseSet(LANDING), { bounds: modelBounds(northmere()), scene: 'n' }),
+          planFrames(parseSet(LANDING), { bounds: modelBounds(northmere()), scene: 'n' }),
           noPictures,
         ),
     ],
@@ -169,9 +169,9 @@ describe('the plan as GLB', async () => {
       return place;
     };
     const spin = frames.filter((f) => f.shot === 'spin');
-    const rest = at('Spin', changedFrame(spin[0]!, { time: 0 }), part!);
+    const rest = at('Spin', withFrame(spin[0]!, { time: 0 }), part!);
     const turn = (f: Frame): Vector3 => {
-      const m = turnMatrix(f.turn!.pivot, f.turn!.rotation) as unknown as number[];
+      const m = yawMatrix(f.turn!.pivot, f.turn!.rotation) as unknown as number[];
       const q = [0, 1, 2].map((r) => m[r]! * rest.x + m[r + 4]! * rest.y + m[r + 8]! * rest.z + m[r + 12]!);
       return new Vector3(...(q as [number, number, number]));
     };
@@ -183,7 +183,7 @@ describe('the plan as GLB', async () => {
 
   it('our own reader offers its cameras as the views they were, and finds what is worn', async () => {
     const read = await glb.read({ name: 'plan.glb', bytes }, [], { unit: 'm', up: 'y' });
-    const views = offeredViews(read, modelBounds(read));
+    const views = importedCameras(read, modelBounds(read));
     const [a, b] = [views.find((v) => v.name === 'Three-quarter')!, views.find((v) => v.name === 'Elevation')!];
     expect(a.focalLength).toBeCloseTo(35, 3);
     a.eye.forEach((c, i) => expect(c).toBeCloseTo(set.views[0]!.eye[i]!, 5));

@@ -1,12 +1,12 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { LAMP, LANDING } from '../../demo/sets.js';
+import { LAMP_SHOTS, LANDING } from '../../demo/sets.js';
 import { tern } from '../../demo/tern.js';
 import { modelBounds } from '../../src/core/model/model.js';
 import { type Vec3 } from '../../src/core/geometry/bounds.js';
-import { boundsOf, countFrames, framesOf } from '../../src/core/plan/framesOf.js';
+import { subjectBounds, countFrames, planFrames } from '../../src/core/plan/framesOf.js';
 import { parseSet, type SetFile } from '../../src/core/plan/set.js';
-import { posesOf } from '../../src/core/shot/kinds.js';
+import { shotPoses } from '../../src/core/shot/kinds.js';
 import { parseRate } from '../../src/core/units/rate.js';
 import { cameraOf, projectPoint } from '../../src/core/view/camera.js';
 
@@ -83,7 +83,7 @@ describe('plans with every kind of shot', () => {
   it('count as many frames as they make, number them in a row, and name none twice', () => {
     fc.assert(
       fc.property(sets, (set) => {
-        const frames = framesOf(set, CONTEXT);
+        const frames = planFrames(set, CONTEXT);
         expect(frames).toHaveLength(countFrames(set));
         expect(new Set(frames.map((f) => f.name.toLowerCase())).size).toBe(frames.length);
         for (const { id } of set.shots) {
@@ -99,7 +99,7 @@ describe('plans with every kind of shot', () => {
     fc.assert(
       fc.property(sets, (set) => {
         const { numerator, denominator } = parseRate(set.sheet.rate);
-        for (const f of framesOf(set, CONTEXT)) expect(f.time).toBe(f.kind === 'still' ? 0 : (f.index * denominator) / numerator);
+        for (const f of planFrames(set, CONTEXT)) expect(f.time).toBe(f.kind === 'still' ? 0 : (f.index * denominator) / numerator);
       }),
       { numRuns: 30 },
     );
@@ -108,7 +108,7 @@ describe('plans with every kind of shot', () => {
   it('keep the identity of every frame when shots are renamed, put in another order, numbered otherwise or switched off beside it', () => {
     fc.assert(
       fc.property(sets, (set) => {
-        const ids = (s: SetFile): Map<string, string> => new Map(framesOf(s, CONTEXT).map((f) => [`${f.shot} ${f.index}`, f.identity]));
+        const ids = (s: SetFile): Map<string, string> => new Map(planFrames(s, CONTEXT).map((f) => [`${f.shot} ${f.index}`, f.identity]));
         const before = ids(set);
         const moved = {
           ...set,
@@ -127,7 +127,7 @@ describe('plans with every kind of shot', () => {
   it('are pure: planned twice they are the same to the last digit', () => {
     fc.assert(
       fc.property(sets, (set) => {
-        expect(JSON.stringify(framesOf(set, CONTEXT))).toBe(JSON.stringify(framesOf(structuredClone(set), CONTEXT)));
+        expect(JSON.stringify(planFrames(set, CONTEXT))).toBe(JSON.stringify(planFrames(structuredClone(set), CONTEXT)));
       }),
       { numRuns: 15 },
     );
@@ -137,7 +137,7 @@ describe('plans with every kind of shot', () => {
     fc.assert(
       fc.property(sets, (set) => {
         for (const s of set.shots) {
-          const poses = posesOf(s, {
+          const poses = shotPoses(s, {
             views: set.views,
             rate: parseRate(set.sheet.rate),
             cameraOf: (view) => cameraOf(view, set.sheet.size, 1),
@@ -157,8 +157,8 @@ describe('one plan, two revisions', () => {
   it('of Tern: points of parts that did not change land on the same pixel within 0.01 px in every frame', () => {
     const [a, b] = [tern(), tern({ revision: 'B' })].map(modelBounds);
     // Frozen when the set was first laid on revision A.
-    const set = parseSet({ ...LAMP, reference: a });
-    const [before, after] = [a, b].map((bounds, i) => framesOf(set, { bounds: bounds!, scene: String(i) }));
+    const set = parseSet({ ...LAMP_SHOTS, reference: a });
+    const [before, after] = [a, b].map((bounds, i) => planFrames(set, { bounds: bounds!, scene: String(i) }));
     const base: Vec3[] = [
       [0, 0.02, 0],
       [0.05, 0.01, 0.05],
@@ -174,13 +174,13 @@ describe('one plan, two revisions', () => {
       }
     });
     // Without frozen bounds the lamps of the stage and the pivot would follow the larger revision.
-    expect(boundsOf({ ...set, reference: undefined }, b!)).not.toEqual(boundsOf(set, b!));
+    expect(subjectBounds({ ...set, reference: undefined }, b!)).not.toEqual(subjectBounds(set, b!));
   });
 });
 
 describe('the demo’s sets', () => {
   it('carry every kind of shot between them and plan without a word', () => {
-    const kinds = [LANDING, LAMP].flatMap((s) => framesOf(parseSet(s), CONTEXT).map((f) => f.kind));
+    const kinds = [LANDING, LAMP_SHOTS].flatMap((s) => planFrames(parseSet(s), CONTEXT).map((f) => f.kind));
     expect([...new Set(kinds)].sort()).toEqual(['sectionReveal', 'still', 'sunStudy', 'turntable', 'walkthrough']);
   });
 });

@@ -1,7 +1,7 @@
 import { BufferAttribute, BufferGeometry, DoubleSide, Ray, Vector3 } from 'three';
 import { MeshBVH } from 'three-mesh-bvh';
 import { describe, expect, it } from 'vitest';
-import { NODE_CHILD, NODE_MAX, NODE_MIN, PACKET_ID } from '../../kernel/layout.js';
+import { NODE_CHILD, NODE_MAX, NODE_MIN, BLOCK_ID } from '../../kernel/layout.js';
 import { type Mesh } from '../../src/core/model/model.js';
 import { randomNumbers } from '../../src/engine/bench/rays.js';
 import { closedHall, merged, MeshMaker, modelOf, sphere } from '../../src/engine/bench/scenes.js';
@@ -114,7 +114,7 @@ describe('triangles that are met below several nodes', () => {
     const words = new DataView(scene.image.buffer, scene.image.byteOffset + tree);
     const below = (ref: number): number => {
       const lanes = [0, 4, 8, 12];
-      if (ref < 0) return new Set(lanes.map((k) => words.getUint32(~ref + PACKET_ID + k, true))).size;
+      if (ref < 0) return new Set(lanes.map((k) => words.getUint32(~ref + BLOCK_ID + k, true))).size;
       // An empty slot has a box that is inside out.
       const full = lanes.filter((k) => words.getFloat32(ref + NODE_MIN + k, true) <= words.getFloat32(ref + NODE_MAX + k, true));
       return full.reduce((sum, k) => sum + below(words.getInt32(ref + NODE_CHILD + k, true)), 0);

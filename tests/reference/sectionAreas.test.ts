@@ -1,8 +1,8 @@
 /** Areas of sections against closed forms (mensuration, any handbook), and what is said of them. */
 import { describe, expect, it } from 'vitest';
 import { displacedSphere, MeshMaker } from '../../src/engine/bench/scenes.js';
-import { revealRemarks } from '../../src/core/shot/revealRemarks.js';
-import { closes, sectionAreas, type SolidMesh } from '../../src/core/geometry/sectionArea.js';
+import { revealWarnings } from '../../src/core/shot/revealRemarks.js';
+import { isClosedMesh, sectionAreas, type SolidMesh } from '../../src/core/geometry/sectionArea.js';
 
 /** A ball of radius 1, of n rings and 2 n columns. */
 function ball(n: number, at = [0, 0, 0], inside = false): SolidMesh {
@@ -50,30 +50,30 @@ describe('areas of sections', () => {
   });
 
   it('tells solids from sheets', () => {
-    expect(closes(ball(20))).toBe(true);
-    expect(closes(displacedSphere(40).meshes[0]!)).toBe(true);
-    expect(closes(new MeshMaker().box([0, 0, 0], [1, 1, 1]).mesh())).toBe(true);
-    expect(closes(new MeshMaker().quad([0, 0, 0], [1, 0, 0], [0, 1, 0]).mesh())).toBe(false);
+    expect(isClosedMesh(ball(20))).toBe(true);
+    expect(isClosedMesh(displacedSphere(40).meshes[0]!)).toBe(true);
+    expect(isClosedMesh(new MeshMaker().box([0, 0, 0], [1, 1, 1]).mesh())).toBe(true);
+    expect(isClosedMesh(new MeshMaker().quad([0, 0, 0], [1, 0, 0], [0, 1, 0]).mesh())).toBe(false);
   });
 });
 
 describe('what is said of a reveal', () => {
-  it('is nothing where every frame cuts well', () => expect(revealRemarks([1, 2, 3, 2])).toEqual([]));
+  it('is nothing where every frame cuts well', () => expect(revealWarnings([1, 2, 3, 2])).toEqual([]));
 
   it('names the frames at the start, at the end, between parts, and slivers', () => {
-    expect(revealRemarks([0, 0, 0.01, 5, 0, 4, 0.05, 0])).toEqual([
+    expect(revealWarnings([0, 0, 0.01, 5, 0, 4, 0.05, 0])).toEqual([
       'Nothing is cut yet in frames 1 to 2: move the first station to where the solid begins.',
       'Nothing is cut in frame 5: the plane passes between parts.',
       'Nothing is cut any more in frame 8: the last station lies beyond the solid.',
       'Slivers in frame 3: less than 2 % of the largest cut, 5 m².',
       'Slivers in frame 7: less than 2 % of the largest cut, 5 m².',
     ]);
-    expect(revealRemarks([0, 0, 3, 3, 3], 10)[0]).toMatch(/in frames 1 to 20:/);
+    expect(revealWarnings([0, 0, 3, 3, 3], 10)[0]).toMatch(/in frames 1 to 20:/);
     // Held on purpose where it cuts nothing.
     const held = [0, 0, 0, 0, 0, 0, 1, 2, 3, 4].map((o) => o / 10);
-    expect(revealRemarks([0, 0, 0, 0, 0, 0, 2, 2, 2, 2], 1, held)).toEqual([]);
+    expect(revealWarnings([0, 0, 0, 0, 0, 0, 2, 2, 2, 2], 1, held)).toEqual([]);
     // A few frames at the end show the whole, as a reveal does.
-    expect(revealRemarks([...new Array<number>(95).fill(2), 0.01, 0.01, 0, 0, 0])).toEqual([]);
-    expect(revealRemarks([0, 0])).toEqual([expect.stringMatching(/^The plane cuts through nothing solid/)]);
+    expect(revealWarnings([...new Array<number>(95).fill(2), 0.01, 0.01, 0, 0, 0])).toEqual([]);
+    expect(revealWarnings([0, 0])).toEqual([expect.stringMatching(/^The plane cuts through nothing solid/)]);
   });
 });

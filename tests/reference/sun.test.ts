@@ -1,8 +1,8 @@
 import { DateTime } from 'luxon';
 import { getPosition } from 'suncalc';
 import { describe, expect, it } from 'vitest';
-import { civilOf, clockSteps, dayOf, instantOf } from '../../src/core/stage/civil.js';
-import { skyDirection, skyPlace, zoneAt } from '../../src/core/stage/site.js';
+import { localTimeOf, clockSteps, dayOf, instantOf } from '../../src/core/stage/civil.js';
+import { skyDirection, skyAngles, zoneAt } from '../../src/core/stage/site.js';
 import { shadowLength, sunAt, sunDay } from '../../src/core/stage/sun.js';
 
 const DEGREES = 180 / Math.PI;
@@ -104,8 +104,8 @@ describe('civil time by the zone rules that the platform ships', () => {
     expect([first.doubled, second.doubled]).toEqual([true, true]);
     expect(second.at - first.at).toBe(3_600_000);
     expect([first.offset, second.offset]).toEqual([3, 2]);
-    expect(civilOf(second.at, zone)).toMatchObject({ date: '2026-10-25', time: '03:30', later: true });
-    expect(civilOf(first.at, zone)).not.toHaveProperty('later');
+    expect(localTimeOf(second.at, zone)).toMatchObject({ date: '2026-10-25', time: '03:30', later: true });
+    expect(localTimeOf(first.at, zone)).not.toHaveProperty('later');
   });
 
   it('has days of 23 and 25 hours, and steps that go round them', () => {
@@ -124,7 +124,7 @@ describe('civil time by the zone rules that the platform ships', () => {
     for (let day = 0; day < 365; day++) {
       const when = Date.UTC(2026, 0, 1 + day, 12);
       const shown = new Intl.DateTimeFormat('sv-SE', { timeZone: zone, dateStyle: 'short', timeStyle: 'short' }).format(when);
-      const { date, time } = civilOf(when, zone);
+      const { date, time } = localTimeOf(when, zone);
       expect(`${date} ${time}`).toBe(shown);
       expect(instantOf({ date, time }, zone).at).toBe(when);
     }
@@ -152,7 +152,7 @@ describe('directions in the model', () => {
       [123, 45, 30],
       [300, -5, -77],
     ] as const) {
-      const back = skyPlace(skyDirection(azimuth, altitude, north), north);
+      const back = skyAngles(skyDirection(azimuth, altitude, north), north);
       expect(back.azimuth).toBeCloseTo(azimuth, 9);
       expect(back.altitude).toBeCloseTo(altitude, 9);
     }

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { type Finish } from '../../src/core/model/finish.js';
+import { type Material } from '../../src/core/model/finish.js';
 import { MeshMaker, modelOf, sphere } from '../../src/engine/bench/scenes.js';
 import { cameraOf } from '../../src/core/view/camera.js';
 import { BLACK, trace, WHITE } from '../support/trace.js';
@@ -8,7 +8,7 @@ type Rgb = [number, number, number];
 const white: Rgb = [1, 1, 1];
 
 /** Mean radiance of a white ball under unit light from everywhere. */
-function furnace(finish: Partial<Finish>, samples = 64): number {
+function furnace(finish: Partial<Material>, samples = 64): number {
   const mesh = sphere(64);
   // Smooth, as a ball is; flat facets at grazing angles would count their neighbours.
   mesh.normals = mesh.positions.slice();
@@ -28,7 +28,7 @@ function furnace(finish: Partial<Finish>, samples = 64): number {
 }
 
 describe('white furnace, every lobe and roughness: what comes in goes out, within 0.5 %', () => {
-  const lobes: [string, (roughness: number) => Partial<Finish>][] = [
+  const lobes: [string, (roughness: number) => Partial<Material>][] = [
     ['metal', (roughness) => ({ metalness: 1, roughness })],
     ['half metal', (roughness) => ({ metalness: 0.5, roughness })],
     ['dielectric over white', (roughness) => ({ roughness })],
@@ -62,7 +62,7 @@ describe('white furnace, every lobe and roughness: what comes in goes out, withi
 });
 
 /** BRDF by a sun of unit irradiance from azimuth 0 and one altitude, seen from another, times the sun's cosine. */
-function brdf(finish: Partial<Finish>, from: Rgb, to: Rgb): number {
+function brdf(finish: Partial<Material>, from: Rgb, to: Rgb): number {
   const quad = modelOf('quad', [{ mesh: new MeshMaker().quad([-5, 0, 5], [10, 0, 0], [0, 0, -10]).mesh(), finish }]);
   const sun = { kind: 'sun' as const, direction: from.map((c) => -c) as Rgb, radius: 0, irradiance: white };
   const eye = to.map((c) => c * 3) as Rgb;
@@ -75,7 +75,7 @@ describe('reciprocity', () => {
     const [a, h] = [(azimuth * Math.PI) / 180, (altitude * Math.PI) / 180];
     return [Math.cos(h) * Math.sin(a), Math.sin(h), Math.cos(h) * Math.cos(a)];
   };
-  for (const [name, finish] of Object.entries<Partial<Finish>>({
+  for (const [name, finish] of Object.entries<Partial<Material>>({
     metal: { metalness: 1, roughness: 0.5 },
     paint: { roughness: 0.4 },
     coat: { coat: 1, coatRoughness: 0.3, roughness: 0.6 },
@@ -186,13 +186,13 @@ describe('glass', () => {
 
 describe('alpha', () => {
   it('blends by coverage, masks by the cutoff, and lets as much light through to the ground', () => {
-    const veil = (finish: Partial<Finish>) =>
+    const veil = (finish: Partial<Material>) =>
       modelOf('veil', [
         { mesh: new MeshMaker().quad([-9, 1, 9], [18, 0, 0], [0, 0, -18]).mesh(), finish: { base: [0, 0, 0] as Rgb, specular: 0, ...finish } },
         { mesh: new MeshMaker().quad([-9, 0, 9], [18, 0, 0], [0, 0, -18]).mesh(), finish: { base: white, specular: 0 } },
       ]);
     const sun = { kind: 'sun' as const, direction: [0, -1, 0] as Rgb, radius: 0, irradiance: [Math.PI, Math.PI, Math.PI] as Rgb };
-    const seen = (finish: Partial<Finish>, y: number) =>
+    const seen = (finish: Partial<Material>, y: number) =>
       trace(veil(finish), { eye: [0, y, 0], target: [0, 0, 0.001], focalLength: 100, samples: 1024, bounces: 1, stage: { lamps: [sun] } }).mean();
     expect(seen({ alpha: 0.3, alphaMode: 'blend' }, 0.9)).toBeCloseTo(0.7, 4);
     expect(seen({ alpha: 0.3, alphaMode: 'blend' }, 3)).toBeCloseTo(0.7 * 0.7, 2);

@@ -3,7 +3,7 @@
  * of the Khronos specifications of glTF 2.0, KHR_materials_specular, _clearcoat, _sheen, _anisotropy, _diffuse_transmission.
  */
 import { describe, expect, it } from 'vitest';
-import { DEFAULT_FINISH, type Finish, type Mesh, type TextureSlot, type TextureUse } from '../../src/core/model/model.js';
+import { DEFAULT_MATERIAL, type Material, type Mesh, type TextureSlot, type TextureUse } from '../../src/core/model/model.js';
 import { type Rgb } from '../../src/core/units/colour.js';
 import { writeGlb } from '../../src/formats/glb/write.js';
 import { glb } from '../../src/formats/glb/read.js';
@@ -32,7 +32,7 @@ function square(): Mesh {
 }
 
 /** Light of a lamp from the right, a little above, off the square: one number a channel. */
-function lit(finish: Partial<Finish>, texel?: number[]): number[] {
+function lit(finish: Partial<Material>, texel?: number[]): number[] {
   const model = modelOf('t', [{ mesh: square(), finish }]);
   const rectangle = {
     kind: 'rectangle' as const,
@@ -60,7 +60,7 @@ const HALF = 128 / 255;
 const shiny = { base: [0.2, 0.1, 0.05] as Rgb, roughness: 0.4 };
 
 describe('a texture of one texel does what its factor does', () => {
-  const cases: [TextureSlot, Partial<Finish>, number[], Partial<Finish>][] = [
+  const cases: [TextureSlot, Partial<Material>, number[], Partial<Material>][] = [
     ['specular', { ...shiny, specular: 0.8 }, [255, 255, 255, 128], { specular: 0.8 * HALF }],
     ['specularColour', { ...shiny, specularColour: [1, 0.5, 1] }, [188, 255, 0, 255], { specularColour: [SRGB_188, 0.5, 0] }],
     ['coat', { ...shiny, coat: 1, coatRoughness: 0.3 }, [128, 0, 0, 255], { coat: HALF }],
@@ -92,7 +92,7 @@ describe('a texture of one texel does what its factor does', () => {
   });
 
   it('the colour of light that passes a leaf is sRGB', () => {
-    const behind = (finish: Partial<Finish>, texel?: number[]): number[] => {
+    const behind = (finish: Partial<Material>, texel?: number[]): number[] => {
       const model = modelOf('leaf', [{ mesh: square(), finish: { base: [0.5, 0.5, 0.5], specular: 0, translucency: 1, ...finish } }]);
       const sun = { kind: 'sun' as const, direction: [0, 0, 1] as Rgb, radius: 0, irradiance: [Math.PI, Math.PI, Math.PI] as Rgb };
       const textured = texel ? { ...model, textures: [texture(1, 1, texel)] } : model;
@@ -110,11 +110,11 @@ describe('a texture of one texel does what its factor does', () => {
   });
 
   it('an angle of brushing counts counterclockwise in the picture, mirrored or not', () => {
-    const brushed: Partial<Finish> = { base: [1, 1, 1], metalness: 1, roughness: 0.5, anisotropy: 1, anisotropyAngle: 0.6 };
+    const brushed: Partial<Material> = { base: [1, 1, 1], metalness: 1, roughness: 0.5, anisotropy: 1, anisotropyAngle: 0.6 };
     const mirrored = square();
     // u grows to the left: seen from the front, +0.6 from the texture's u is then -0.6 from the left.
     mirrored.uvs = Float32Array.from([1, 1, 0, 1, 1, 0, 0, 0]);
-    const of = (mesh: Mesh, finish: Partial<Finish>): number => {
+    const of = (mesh: Mesh, finish: Partial<Material>): number => {
       const sun = { kind: 'sun' as const, direction: [-0.3, -0.5, -0.8] as Rgb, radius: 0, irradiance: [3, 3, 3] as Rgb };
       return trace(modelOf('b', [{ mesh, finish }]), {
         eye: [0.5, 1.2, 4],
@@ -134,7 +134,7 @@ describe('a coat over a bent surface (KHR_materials_clearcoat)', () => {
   const lacquer = { base: BLACK.top, specular: 0, coat: 1, coatRoughness: 0.3 };
   const sun = { kind: 'sun' as const, direction: [-0.6, 0, -0.8] as Rgb, radius: 0, irradiance: [1, 1, 1] as Rgb };
   /** What a spot in the middle sends to an eye straight in front, of a square turned about the vertical. */
-  const spot = (finish: Partial<Finish>, texel?: number[], turned = 0): number => {
+  const spot = (finish: Partial<Material>, texel?: number[], turned = 0): number => {
     const c = Math.cos(turned);
     const s = Math.sin(turned);
     const mesh = new MeshMaker().quad([-c, -1, s], [2 * c, 0, -2 * s], [0, 2, 0]).mesh();
@@ -193,7 +193,7 @@ describe('where a texture lies', () => {
     mesh.secondUvs = Float32Array.from([0.75, 1, 0.75, 1, 0.75, 0, 0.75, 0]);
     mesh.uvs = Float32Array.from([0.25, 1, 0.25, 1, 0.25, 0, 0.25, 0]);
     const model = {
-      ...modelOf('s', [{ mesh, finish: { ...DEFAULT_FINISH, base: [1, 1, 1], textures: { base: use('second') } } }]),
+      ...modelOf('s', [{ mesh, finish: { ...DEFAULT_MATERIAL, base: [1, 1, 1], textures: { base: use('second') } } }]),
       textures: [halves],
     };
     const read = await glb.read({ name: 's.glb', bytes: await writeGlb(model) }, [], { unit: 'm', up: 'y' });

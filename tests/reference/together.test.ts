@@ -6,7 +6,7 @@ import { type Frame } from '../../src/core/plan/frame.js';
 import { type Model } from '../../src/core/model/model.js';
 import { cameraOf, type View } from '../../src/core/view/camera.js';
 import { compile } from '../../src/engine/compile.js';
-import { strideOf } from '../../src/engine/lay/frame.js';
+import { filmLayout } from '../../src/engine/lay/frame.js';
 import { loadKernelModule } from '../../src/engine/node/assets.js';
 import { loadScene, localKernel } from '../../src/engine/scene.js';
 import { frameFor, type TraceOptions, WHITE } from '../support/trace.js';
@@ -32,7 +32,7 @@ function sums(model: Model, options: Partial<TraceOptions> & { view: View }, ste
   const host = loadScene(module, compile(module, model), 1);
   const kernel = localKernel(module, host);
   const record = host.lay(0, frame);
-  const { stride } = strideOf(frame);
+  const { stride } = filmLayout(frame);
   const out: number[] = [];
   const { tile } = host.areas[0]!;
   for (let x = 0; x < size.width; x += 16) {

@@ -2,8 +2,8 @@
 import * as L from '../../kernel/layout.js';
 import { type Frame } from '../../src/core/plan/frame.js';
 import { decodeScene } from '../../src/engine/compile.js';
-import { strideOf } from '../../src/engine/lay/frame.js';
-import { makePlanes, planRoom } from '../../src/engine/lay/planes.js';
+import { filmLayout } from '../../src/engine/lay/frame.js';
+import { allocateDenoisePlanes, denoiseLayout } from '../../src/engine/lay/planes.js';
 import { instantiate } from '../../src/engine/kernel.js';
 import { loadScene, localKernel } from '../../src/engine/scene.js';
 
@@ -26,12 +26,12 @@ export async function bitsOf(
   const kernel = localKernel(module, host);
   const record = host.lay(0, frame);
   const { width, height } = frame.size;
-  const { stride } = strideOf(frame);
+  const { stride } = filmLayout(frame);
   const tile = new Float32Array(host.memory.buffer, host.areas[0]!.tile, width * height * stride);
   tile.fill(0);
   kernel.renderTile(record, 0, 0, width, height, 0, frame.sampling.samples, host.areas[0]!.tile);
-  const room = planRoom(width, height, stride, 1);
-  const memory = makePlanes(room, width, height);
+  const room = denoiseLayout(width, height, stride, 1);
+  const memory = allocateDenoisePlanes(room, width, height);
   const filter = instantiate(module, memory);
   const { pitch, plane, guides, tiles } = room;
   const [a, b] = [room.sets[0]!, room.sets[1]!];

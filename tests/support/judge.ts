@@ -1,9 +1,9 @@
 /** Pictures beside a long reference: root mean square error and structural similarity of display values. */
 import { ssim } from 'ssim.js';
 import { PIXEL_COUNT } from '../../kernel/layout.js';
-import { develop } from '../../src/core/picture/grade.js';
-import { changedFrame, type Frame } from '../../src/core/plan/frame.js';
-import { framesOf } from '../../src/core/plan/framesOf.js';
+import { applyGrade } from '../../src/core/picture/grade.js';
+import { withFrame, type Frame } from '../../src/core/plan/frame.js';
+import { planFrames } from '../../src/core/plan/framesOf.js';
 import { parseSet } from '../../src/core/plan/set.js';
 import { type Model, modelBounds } from '../../src/core/model/model.js';
 import { compile } from '../../src/engine/compile.js';
@@ -19,7 +19,7 @@ export interface Judged {
 /** Display values 0..255 of linear pixels. */
 export function shown(colour: Float32Array): Float32Array {
   const out = new Float32Array(colour.length);
-  develop(colour, out);
+  applyGrade(colour, out);
   return out.map((v) => v * 255);
 }
 
@@ -41,12 +41,12 @@ export async function studio(model: Model, set: unknown, size: { width: number; 
   const pool = startPool();
   const scene = compile(loadKernelModule(), model);
   const base = parseSet(set);
-  const frames = framesOf({ ...base, sheet: { ...base.sheet, size } }, { bounds: base.reference ?? modelBounds(model), scene: 'judge' });
+  const frames = planFrames({ ...base, sheet: { ...base.sheet, size } }, { bounds: base.reference ?? modelBounds(model), scene: 'judge' });
   return {
     frames,
     /** A part of the frame, the rest is not sampled; and how many samples its pixels took in the mean. */
     async shoot(frame: Frame, region: Region, samples: number, denoise: boolean): Promise<{ colour: Float32Array; taken: number }> {
-      const picture = await pool.render('judge', () => scene, changedFrame(frame, { sampling: { ...frame.sampling, samples, denoise } }), { region });
+      const picture = await pool.render('judge', () => scene, withFrame(frame, { sampling: { ...frame.sampling, samples, denoise } }), { region });
       const colour = new Float32Array(region.width * region.height * 3);
       let taken = 0;
       for (let y = 0; y < region.height; y++) {

@@ -1,7 +1,7 @@
 /** Pictures of both demo designs with very many samples, kept as 16-bit PNG of display values. */
 import { fileURLToPath } from 'node:url';
 import sharp from 'sharp';
-import { LAMP, LANDING } from '../../demo/sets.js';
+import { LAMP_SHOTS, LANDING } from '../../demo/sets.js';
 import { northmere } from '../../demo/northmere.js';
 import { tern } from '../../demo/tern.js';
 import { type Model } from '../../src/core/model/model.js';
@@ -21,7 +21,7 @@ export const LONG = 4096;
 
 const size = { width: 480, height: 270 };
 export const REFERENCES: Reference[] = [
-  { name: 'tern', model: tern, set: LAMP, frame: 0, size },
+  { name: 'tern', model: tern, set: LAMP_SHOTS, frame: 0, size },
   { name: 'northmere', model: northmere, set: LANDING, frame: 4, size },
 ];
 
@@ -29,7 +29,7 @@ export const REFERENCES: Reference[] = [
 export const TURNING: [Reference, Reference] = [3, 4].map((frame) => ({
   name: `tern-turn-${frame - 3}`,
   model: tern,
-  set: LAMP,
+  set: LAMP_SHOTS,
   frame,
   size: { width: 320, height: 180 },
 })) as [Reference, Reference];

@@ -1,12 +1,12 @@
 /** A set with one turntable of tiny frames. */
 import { emptySet, type SetFile } from '../../src/core/plan/set.js';
-import { sheetSchema } from '../../src/core/plan/sheet.js';
+import { formatSheetSchema } from '../../src/core/plan/sheet.js';
 
 export function spin(frames = 4): SetFile {
   const set = emptySet('Spin');
   return {
     ...set,
-    sheet: sheetSchema.parse({ ...set.sheet, size: { width: 32, height: 18 }, quality: 'quick' }),
+    sheet: formatSheetSchema.parse({ ...set.sheet, size: { width: 32, height: 18 }, quality: 'quick' }),
     views: [{ id: 'v', name: 'View', kind: 'perspective', eye: [3, 2, 4], target: [0, 0.5, 0], focalLength: 50, uprights: false }],
     shots: [
       {

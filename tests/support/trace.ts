@@ -1,14 +1,14 @@
 /** Traces small pictures in this thread, for tests of light transport. */
 import * as L from '../../kernel/layout.js';
 import { type Model, modelBounds } from '../../src/core/model/model.js';
-import { changedFrame, type Frame } from '../../src/core/plan/frame.js';
-import { framesOf } from '../../src/core/plan/framesOf.js';
+import { withFrame, type Frame } from '../../src/core/plan/frame.js';
+import { planFrames } from '../../src/core/plan/framesOf.js';
 import { parseSet } from '../../src/core/plan/set.js';
 import { type Stage } from '../../src/core/stage/stage.js';
 import { compile } from '../../src/engine/compile.js';
 import { loadKernelModule } from '../../src/engine/node/assets.js';
-import { type SurroundImage } from '../../src/engine/image.js';
-import { strideOf } from '../../src/engine/lay/frame.js';
+import { type EnvironmentMap } from '../../src/engine/image.js';
+import { filmLayout } from '../../src/engine/lay/frame.js';
 import { loadScene, localKernel } from '../../src/engine/scene.js';
 
 export const BLACK: Stage['surround'] = { top: [0, 0, 0], middle: [0, 0, 0], bottom: [0, 0, 0] };
@@ -29,7 +29,7 @@ export interface TraceOptions {
   frame?: Partial<Frame>;
   sampling?: Partial<Frame['sampling']>;
   /** The surround's picture; the stage names it by its id. */
-  image?: SurroundImage;
+  image?: EnvironmentMap;
 }
 
 export function frameFor(model: Model, o: TraceOptions): Frame {
@@ -45,9 +45,9 @@ export function frameFor(model: Model, o: TraceOptions): Frame {
     views: [{ id: 'view', name: 'view', eye, target, focalLength }],
     shots: [{ id: 'still', kind: 'still', views: ['view'] }],
   });
-  const [frame] = framesOf(set, { bounds: modelBounds(model), scene: model.name });
+  const [frame] = planFrames(set, { bounds: modelBounds(model), scene: model.name });
   // One seed for all, so that pictures of one view differ by their scenes alone.
-  return changedFrame(frame!, { seed: 12345, stage: { ...DARK, ...o.stage }, ...o.frame, sampling: { ...frame!.sampling, ...o.sampling } });
+  return withFrame(frame!, { seed: 12345, stage: { ...DARK, ...o.stage }, ...o.frame, sampling: { ...frame!.sampling, ...o.sampling } });
 }
 
 export interface Traced {
@@ -77,7 +77,7 @@ export function trace(model: Model, options: TraceOptions, tile = 32): Traced {
   const { samples } = frame.sampling;
   const colour = new Float64Array(width * height * 3);
   const cover = new Float64Array(width * height);
-  const { stride } = strideOf(frame);
+  const { stride } = filmLayout(frame);
   const all = new Float32Array(width * height * stride);
   let variance = 0;
   let taken = 0;
@@ -94,11 +94,11 @@ export function trace(model: Model, options: TraceOptions, tile = 32): Traced {
         const n = sums[at + L.PIXEL_COUNT]!;
         taken += n;
         for (let c = 0; c < 3; c++) colour[p * 3 + c] = sums[at + L.PIXEL_COLOUR + c]! / n;
-        cover[p] = sums[at + L.PIXEL_COVER]! / n;
+        cover[p] = sums[at + L.PIXEL_COVERAGE]! / n;
         // The spread is known of what did not come straight.
-        const part = (c: number): number => (sums[at + c]! - sums[at + L.PIXEL_STRAIGHT + c]!) / n;
+        const part = (c: number): number => (sums[at + c]! - sums[at + L.PIXEL_UNSCATTERED + c]!) / n;
         const l = 0.2126 * part(0) + 0.7152 * part(1) + 0.0722 * part(2);
-        variance += Math.max(0, sums[at + L.PIXEL_SQUARE]! / n - l * l) / Math.max(1, n - 1);
+        variance += Math.max(0, sums[at + L.PIXEL_SCATTERED_SQ]! / n - l * l) / Math.max(1, n - 1);
       }
     }
   }

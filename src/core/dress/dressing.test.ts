@@ -1,10 +1,17 @@
 import { describe, expect, it } from 'vitest';
-import { dress, type DressingChoice, dressingOf, dressingSchema, fitting, unknownFinish } from './dressing.js';
-import { finishOfOwn, ownFinishSchema } from './ownFinish.js';
-import { UNDRESSED, withFaces, withFinishRenamed, withParts, withSwap } from './edit.js';
-import { DEFAULT_FINISH, type Finish } from '../model/finish.js';
+import {
+  resolveMaterials,
+  type MaterialAssignments,
+  compileAssignments,
+  materialAssignmentsSchema,
+  compileWildcard,
+  firstMissingMaterial,
+} from './dressing.js';
+import { toMaterial, customMaterialSchema } from './ownFinish.js';
+import { NO_ASSIGNMENTS, assignFaceGroup, renameMaterial, assignParts, addSwap } from './edit.js';
+import { DEFAULT_MATERIAL, type Material } from '../model/finish.js';
 import { parseHex } from '../units/colour.js';
-import { LIBRARY, libraryFinish } from './library.js';
+import { LIBRARY, libraryMaterial } from './library.js';
 
 const PARTS = [
   { path: 'House', inPicture: true, finishes: [] },
@@ -13,20 +20,20 @@ const PARTS = [
   { path: 'House/Helper', inPicture: false, finishes: ['Grey'] },
   { path: 'House B', inPicture: true, finishes: ['Grey'] },
 ];
-const choice = (values: unknown): DressingChoice => dressingSchema.parse(values);
-const dressed = (values: unknown) => dress(PARTS, choice(values));
+const choice = (values: unknown): MaterialAssignments => materialAssignmentsSchema.parse(values);
+const dressed = (values: unknown) => resolveMaterials(PARTS, choice(values));
 
 describe('dressing', () => {
   it('leaves everything as it is where nothing is said', () => {
-    expect(dress(PARTS, UNDRESSED).map((d) => [d.inPicture, d.onDesk, d.finishes])).toEqual([
+    expect(resolveMaterials(PARTS, NO_ASSIGNMENTS).map((d) => [d.inPicture, d.onDesk, d.finishes])).toEqual([
       [true, true, []],
       [true, true, [null]],
       [true, true, [null, null]],
       [false, false, [null]],
       [true, true, [null]],
     ]);
-    expect(dressingOf(undefined)).toBeUndefined();
-    expect(dressingOf(UNDRESSED)).toBeUndefined();
+    expect(compileAssignments(undefined)).toBeUndefined();
+    expect(compileAssignments(NO_ASSIGNMENTS)).toBeUndefined();
   });
 
   it('goes for all below, unless that is set itself', () => {
@@ -65,16 +72,16 @@ describe('dressing', () => {
 
   it('wears the swaps of one variant on top', () => {
     const values = { swaps: [{ from: 'Grey', to: 'pine' }], variants: [{ id: 'dark', name: 'Dark', swaps: [{ from: 'pine', to: 'walnut' }] }] };
-    expect(dressingOf(choice(values))!.swaps).toHaveLength(1);
-    const dark = dressingOf(choice({ ...values, variant: 'dark' }))!;
-    expect(dress(PARTS, dark)[4]!.finishes).toEqual(['walnut']);
-    expect(dark.id).not.toBe(dressingOf(choice(values))!.id);
-    expect(() => dressingOf(choice({ ...values, variant: 'light' }))).toThrow('There is no variant "light"');
+    expect(compileAssignments(choice(values))!.swaps).toHaveLength(1);
+    const dark = compileAssignments(choice({ ...values, variant: 'dark' }))!;
+    expect(resolveMaterials(PARTS, dark)[4]!.finishes).toEqual(['walnut']);
+    expect(dark.id).not.toBe(compileAssignments(choice(values))!.id);
+    expect(() => compileAssignments(choice({ ...values, variant: 'light' }))).toThrow('There is no variant "light"');
   });
 
   it('is known by what changes pixels: the desk is not among it', () => {
-    const a = dressingOf(choice({ parts: [{ path: 'House', finish: 'pine' }] }))!;
-    const b = dressingOf(
+    const a = compileAssignments(choice({ parts: [{ path: 'House', finish: 'pine' }] }))!;
+    const b = compileAssignments(
       choice({
         parts: [
           { path: 'House', finish: 'pine', desk: false },
@@ -86,7 +93,7 @@ describe('dressing', () => {
   });
 
   it('says which finish nobody knows', () => {
-    const ask = (values: unknown, model: string[]) => unknownFinish(dressingOf(choice(values))!, model);
+    const ask = (values: unknown, model: string[]) => firstMissingMaterial(compileAssignments(choice(values))!, model);
     expect(ask({ parts: [{ path: 'x', finish: 'pine' }] }, [])).toBeNull();
     expect(ask({ parts: [{ path: 'x', finish: 'Grey' }] }, ['Grey'])).toBeNull();
     expect(ask({ rules: [{ match: '*', finish: 'Mine' }], finishes: [{ name: 'Mine', colour: '#ffffff' }] }, [])).toBeNull();
@@ -97,17 +104,17 @@ describe('dressing', () => {
 describe('groups of faces', () => {
   const two = ['House/Walls/Window glass'];
   it('wear what is put on them, the others what the part wears', () => {
-    const one = withFaces(withParts(undefined, two, { finish: 'pine' }), two[0]!, 2, 'ash');
-    expect(dress(PARTS, one)[2]!.finishes).toEqual(['pine', 'ash']);
+    const one = assignFaceGroup(assignParts(undefined, two, { finish: 'pine' }), two[0]!, 2, 'ash');
+    expect(resolveMaterials(PARTS, one)[2]!.finishes).toEqual(['pine', 'ash']);
     // As the viewport asks, mesh by mesh.
-    expect(dress([{ ...PARTS[2]!, finishes: ['Brick'], first: 1 }], one)[0]!.finishes).toEqual(['ash']);
+    expect(resolveMaterials([{ ...PARTS[2]!, finishes: ['Brick'], first: 1 }], one)[0]!.finishes).toEqual(['ash']);
     // What hangs below, and other parts, are not meant.
-    expect(dress([{ path: `${two[0]}/x`, inPicture: true, finishes: ['a', 'b'] }], one)[0]!.finishes).toEqual(['pine', 'pine']);
-    expect(unknownFinish(dressingOf(withFaces(one, two[0]!, 1, 'unobtainium'))!, [])).toBe('unobtainium');
+    expect(resolveMaterials([{ path: `${two[0]}/x`, inPicture: true, finishes: ['a', 'b'] }], one)[0]!.finishes).toEqual(['pine', 'pine']);
+    expect(firstMissingMaterial(compileAssignments(assignFaceGroup(one, two[0]!, 1, 'unobtainium'))!, [])).toBe('unobtainium');
   });
 
   it('are taken back one by one', () => {
-    const both = withFaces(withFaces(undefined, 'a', 2, 'ash'), 'a', 1, 'pine');
+    const both = assignFaceGroup(assignFaceGroup(undefined, 'a', 2, 'ash'), 'a', 1, 'pine');
     expect(both.parts).toEqual([
       {
         path: 'a',
@@ -117,17 +124,17 @@ describe('groups of faces', () => {
         ],
       },
     ]);
-    expect(withFaces(withFaces(both, 'a', 1, undefined), 'a', 2, undefined).parts).toEqual([]);
+    expect(assignFaceGroup(assignFaceGroup(both, 'a', 1, undefined), 'a', 2, undefined).parts).toEqual([]);
   });
 
   it('are known by what they change', () => {
-    const plain = withParts(undefined, ['a'], { picture: true });
-    expect(dressingOf(withFaces(plain, 'a', 1, 'ash'))!.id).not.toBe(dressingOf(plain)!.id);
+    const plain = assignParts(undefined, ['a'], { picture: true });
+    expect(compileAssignments(assignFaceGroup(plain, 'a', 1, 'ash'))!.id).not.toBe(compileAssignments(plain)!.id);
   });
 });
 
 describe('finishes of one’s own', () => {
-  const made = (values: Record<string, unknown>) => finishOfOwn(ownFinishSchema.parse({ name: 'Mine', colour: '#808080', ...values }));
+  const made = (values: Record<string, unknown>) => toMaterial(customMaterialSchema.parse({ name: 'Mine', colour: '#808080', ...values }));
   it('can say everything that the engine knows', () => {
     const all = made({
       specular: 0.5,
@@ -156,7 +163,7 @@ describe('finishes of one’s own', () => {
     expect(all.anisotropyAngle).toBeCloseTo(Math.PI / 2, 12);
     // Every value of a finish but its textures can be steered.
     const steered = new Set(
-      Object.keys(all).filter((k) => JSON.stringify(all[k as keyof Finish]) !== JSON.stringify(DEFAULT_FINISH[k as keyof Finish])),
+      Object.keys(all).filter((k) => JSON.stringify(all[k as keyof Material]) !== JSON.stringify(DEFAULT_MATERIAL[k as keyof Material])),
     );
     const more = [
       'metalness',
@@ -172,7 +179,7 @@ describe('finishes of one’s own', () => {
       'alphaMode',
       'cutoff',
     ];
-    expect(Object.keys(DEFAULT_FINISH).filter((k) => !steered.has(k) && !more.includes(k))).toEqual(['textures']);
+    expect(Object.keys(DEFAULT_MATERIAL).filter((k) => !steered.has(k) && !more.includes(k))).toEqual(['textures']);
   });
 
   it('a tint is the colour after its depth, by Beer and Lambert', () => {
@@ -186,12 +193,12 @@ describe('finishes of one’s own', () => {
     expect(made({ opacity: 1 }).alphaMode).toBe('opaque');
     expect(made({ cutoff: 0.3 })).toMatchObject({ cutoff: 0.3, alphaMode: 'mask' });
     // What a form leaves undefined is as usual.
-    expect(finishOfOwn({ ...ownFinishSchema.parse({ name: 'x', colour: '#ffffff' }), specular: undefined }).specular).toBe(1);
+    expect(toMaterial({ ...customMaterialSchema.parse({ name: 'x', colour: '#ffffff' }), specular: undefined }).specular).toBe(1);
   });
 
   it('keep their wearers when they are renamed', () => {
-    const worn = withFaces(withSwap(withParts(undefined, ['a'], { finish: 'Mine' }), 'Grey', 'Mine'), 'b', 1, 'Mine');
-    const next = withFinishRenamed({ ...worn, rules: [{ match: '*', finish: 'Mine' }] }, 'Mine', 'Ours');
+    const worn = assignFaceGroup(addSwap(assignParts(undefined, ['a'], { finish: 'Mine' }), 'Grey', 'Mine'), 'b', 1, 'Mine');
+    const next = renameMaterial({ ...worn, rules: [{ match: '*', finish: 'Mine' }] }, 'Mine', 'Ours');
     expect(JSON.stringify(next)).not.toContain('Mine');
     expect(JSON.stringify(next).match(/Ours/g)).toHaveLength(4);
   });
@@ -206,26 +213,26 @@ describe('patterns of names', () => {
     ['a.b*', 'a.bc', true],
     ['a.b*', 'axbc', false],
     ['(*)', '(left)', true],
-  ])('%s on %s', (pattern, name, expected) => expect(fitting(pattern)(name)).toBe(expected));
+  ])('%s on %s', (pattern, name, expected) => expect(compileWildcard(pattern)(name)).toBe(expected));
 });
 
 describe('edits', () => {
   it('drop what says nothing any more', () => {
-    const one = withParts(undefined, ['a', 'b'], { picture: false });
+    const one = assignParts(undefined, ['a', 'b'], { picture: false });
     expect(one.parts).toEqual([
       { path: 'a', picture: false },
       { path: 'b', picture: false },
     ]);
-    expect(withParts(one, ['a'], { picture: undefined }).parts).toEqual([{ path: 'b', picture: false }]);
-    expect(withParts(one, ['a'], { finish: 'pine' }).parts[0]).toEqual({ path: 'a', picture: false, finish: 'pine' });
+    expect(assignParts(one, ['a'], { picture: undefined }).parts).toEqual([{ path: 'b', picture: false }]);
+    expect(assignParts(one, ['a'], { finish: 'pine' }).parts[0]).toEqual({ path: 'a', picture: false, finish: 'pine' });
   });
 
   it('swap in the worn variant, or for good', () => {
-    expect(withSwap(undefined, 'Grey', 'pine').swaps).toEqual([{ from: 'Grey', to: 'pine' }]);
+    expect(addSwap(undefined, 'Grey', 'pine').swaps).toEqual([{ from: 'Grey', to: 'pine' }]);
     const worn = choice({ variants: [{ id: 'v', name: 'V', swaps: [] }], variant: 'v' });
-    const next = withSwap(worn, 'Grey', 'pine');
+    const next = addSwap(worn, 'Grey', 'pine');
     expect([next.swaps, next.variants[0]!.swaps]).toEqual([[], [{ from: 'Grey', to: 'pine' }]]);
-    expect(withSwap(next, 'Grey', 'Grey').variants[0]!.swaps).toEqual([]);
+    expect(addSwap(next, 'Grey', 'Grey').variants[0]!.swaps).toEqual([]);
   });
 });
 
@@ -241,12 +248,12 @@ describe('the library', () => {
       }
       expect(Math.max(...finish.emission) > 0, finish.name).toBe(group === 'light');
     }
-    expect(libraryFinish('pine')!.metalness).toBe(0);
-    expect(libraryFinish('unobtainium')).toBeUndefined();
+    expect(libraryMaterial('pine')!.metalness).toBe(0);
+    expect(libraryMaterial('unobtainium')).toBeUndefined();
   });
 
   it('does not hide finishes of one’s own', () => {
-    const mine = finishOfOwn(dressingSchema.parse({ finishes: [{ name: 'Mine', colour: '#ff0000', glow: 2 }] }).finishes[0]!);
+    const mine = toMaterial(materialAssignmentsSchema.parse({ finishes: [{ name: 'Mine', colour: '#ff0000', glow: 2 }] }).finishes[0]!);
     expect(mine.base).toEqual([1, 0, 0]);
     expect(mine.emission).toEqual([2, 0, 0]);
   });

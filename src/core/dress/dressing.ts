@@ -1,13 +1,13 @@
 /** What parts wear and which of them come out, apart from what their file says: kept with the set, laid over any revision by paths and names. */
 import { z } from 'zod';
-import { type Finish } from '../model/finish.js';
+import { type Material } from '../model/finish.js';
 import { hashOf } from '../plan/hash.js';
-import { libraryFinish } from './library.js';
-import { finishNameSchema as nameSchema, finishOfOwn, ownFinishSchema, type PicturedFinish } from './ownFinish.js';
+import { libraryMaterial } from './library.js';
+import { materialNameSchema as nameSchema, toMaterial, customMaterialSchema, type TexturedMaterial } from './ownFinish.js';
 
 const swapSchema = z.strictObject({ from: nameSchema, to: nameSchema });
 
-export const dressingSchema = z.strictObject({
+export const materialAssignmentsSchema = z.strictObject({
   /** What is set of a part by its path goes for all below it that is not set itself. */
   parts: z
     .array(
@@ -33,7 +33,7 @@ export const dressingSchema = z.strictObject({
     .max(500)
     .default([]),
   /** Finishes of one's own; they go before those of the library and of the model. */
-  finishes: z.array(ownFinishSchema).max(500).default([]),
+  finishes: z.array(customMaterialSchema).max(500).default([]),
   /** Everything that wears one finish wears another. */
   swaps: z.array(swapSchema).max(500).default([]),
   /** Named lists of swaps, of which one may be worn on top. */
@@ -44,25 +44,25 @@ export const dressingSchema = z.strictObject({
   variant: z.string().max(64).optional(),
 });
 
-export type DressingChoice = z.infer<typeof dressingSchema>;
-type PartChoice = DressingChoice['parts'][number];
+export type MaterialAssignments = z.infer<typeof materialAssignmentsSchema>;
+type PartAssignment = MaterialAssignments['parts'][number];
 
 /** As a frame carries it: the variant's swaps joined on, known by the hash of what changes pixels. */
-export interface Dressing {
+export interface CompiledAssignments {
   id: string;
-  parts: PartChoice[];
-  rules: DressingChoice['rules'];
-  swaps: DressingChoice['swaps'];
-  finishes: PicturedFinish[];
+  parts: PartAssignment[];
+  rules: MaterialAssignments['rules'];
+  swaps: MaterialAssignments['swaps'];
+  finishes: TexturedMaterial[];
 }
 
 /** The choice as a view has it: in another variant, and without some parts. */
-export function dressingFor(
-  choice: DressingChoice | undefined,
+export function assignmentsForView(
+  choice: MaterialAssignments | undefined,
   shows: { variant?: string; without?: string[] } | undefined,
-): DressingChoice | undefined {
+): MaterialAssignments | undefined {
   if (!shows?.variant && !shows?.without) return choice;
-  const base = choice ?? dressingSchema.parse({});
+  const base = choice ?? materialAssignmentsSchema.parse({});
   const out = new Set(shows.without);
   const kept = base.parts.map((p) => (out.has(p.path) ? { ...p, picture: false } : p));
   const known = new Set(base.parts.map((p) => p.path));
@@ -74,7 +74,7 @@ export function dressingFor(
 }
 
 /** The dressing that a set's pictures wear, or undefined where nothing of them changes. Throws where a finish is not known. */
-export function dressingOf(choice: DressingChoice | undefined): Dressing | undefined {
+export function compileAssignments(choice: MaterialAssignments | undefined): CompiledAssignments | undefined {
   if (!choice) return undefined;
   const { rules, finishes } = choice;
   const variant = choice.variant === undefined ? undefined : choice.variants.find((v) => v.id === choice.variant);
@@ -82,25 +82,25 @@ export function dressingOf(choice: DressingChoice | undefined): Dressing | undef
   const parts = choice.parts.filter((p) => p.picture !== undefined || p.finish !== undefined || p.faces !== undefined).map(({ desk: _, ...p }) => p);
   const swaps = [...choice.swaps, ...(variant?.swaps ?? [])];
   if (parts.length + rules.length + swaps.length === 0) return undefined;
-  const content = { parts, rules, swaps, finishes: finishes.map(finishOfOwn) };
+  const content = { parts, rules, swaps, finishes: finishes.map(toMaterial) };
   return { id: hashOf(content), ...content };
 }
 
 /** Tells whether a name fits a pattern in which `*` stands for anything. */
-export function fitting(pattern: string): (name: string) => boolean {
+export function compileWildcard(pattern: string): (name: string) => boolean {
   const words = pattern.split('*').map((w) => w.replace(/[.+?^${}()|[\]\\]/g, '\\$&'));
   const form = new RegExp(`^${words.join('.*')}$`, 'is');
   return (name) => form.test(name);
 }
 
-export interface Dressed {
+export interface ResolvedPart {
   inPicture: boolean;
   onDesk: boolean;
   /** Name of the finish that takes the place of each primitive's own; null where that stays. */
   finishes: (string | null)[];
 }
 
-interface DressedPart {
+interface AssignablePart {
   path: string;
   inPicture: boolean;
   /** Names of its primitives' own finishes. */
@@ -110,9 +110,12 @@ interface DressedPart {
 }
 
 /** What each part comes to by a dressing; parts are told apart by path, and paths say what hangs below what. */
-export function dress(parts: readonly DressedPart[], { parts: choices, rules, swaps }: Pick<DressingChoice, 'parts' | 'rules' | 'swaps'>): Dressed[] {
+export function resolveMaterials(
+  parts: readonly AssignablePart[],
+  { parts: choices, rules, swaps }: Pick<MaterialAssignments, 'parts' | 'rules' | 'swaps'>,
+): ResolvedPart[] {
   const byPath = new Map(choices.map((c) => [c.path, c]));
-  const inherited = <K extends 'picture' | 'desk' | 'finish'>(path: string, key: K): PartChoice[K] => {
+  const inherited = <K extends 'picture' | 'desk' | 'finish'>(path: string, key: K): PartAssignment[K] => {
     for (let at = path; ;) {
       const value = byPath.get(at)?.[key];
       if (value !== undefined) return value;
@@ -121,7 +124,7 @@ export function dress(parts: readonly DressedPart[], { parts: choices, rules, sw
       at = at.slice(0, cut);
     }
   };
-  const named = rules.map((r) => ({ finish: r.finish, fits: fitting(r.match) }));
+  const named = rules.map((r) => ({ finish: r.finish, fits: compileWildcard(r.match) }));
   const swapped = (name: string): string => swaps.reduce((n, s) => (s.from === n ? s.to : n), name);
   return parts.map(({ path, inPicture, finishes, first = 0 }) => {
     const name = path.slice(path.lastIndexOf('/') + 1);
@@ -141,17 +144,17 @@ export function dress(parts: readonly DressedPart[], { parts: choices, rules, sw
 }
 
 /** A finish by name: of one's own, of the library, or one that the model brought. */
-export function findFinish(name: string, own: readonly Finish[], model: readonly Finish[]): Finish | undefined {
-  return own.find((f) => f.name === name) ?? libraryFinish(name) ?? model.find((f) => f.name === name);
+export function findMaterial(name: string, own: readonly Material[], model: readonly Material[]): Material | undefined {
+  return own.find((f) => f.name === name) ?? libraryMaterial(name) ?? model.find((f) => f.name === name);
 }
 
 /** The first finish that a dressing asks for and nobody knows; null where all are known. `model` are the names that the model brought. */
-export function unknownFinish({ parts, rules, swaps, finishes }: Dressing, model: readonly string[]): string | null {
+export function firstMissingMaterial({ parts, rules, swaps, finishes }: CompiledAssignments, model: readonly string[]): string | null {
   const known = new Set([...model, ...finishes.map((f) => f.name)]);
   const asked = [
     ...parts.flatMap((p) => [...(p.finish === undefined ? [] : [p.finish]), ...(p.faces ?? []).map((f) => f.finish)]),
     ...rules.map((r) => r.finish),
     ...swaps.map((s) => s.to),
   ];
-  return asked.find((name) => !known.has(name) && !libraryFinish(name)) ?? null;
+  return asked.find((name) => !known.has(name) && !libraryMaterial(name)) ?? null;
 }

@@ -1,13 +1,13 @@
 /** Edits of a dressing that the interface makes. */
-import { type DressingChoice, dressingSchema } from './dressing.js';
+import { type MaterialAssignments, materialAssignmentsSchema } from './dressing.js';
 
-type PartValues = Omit<DressingChoice['parts'][number], 'path'>;
+type PartSettings = Omit<MaterialAssignments['parts'][number], 'path'>;
 
-export const UNDRESSED: DressingChoice = dressingSchema.parse({});
+export const NO_ASSIGNMENTS: MaterialAssignments = materialAssignmentsSchema.parse({});
 
 /** Sets values of parts by path; `undefined` takes one back. What says nothing any more is left out. */
-export function withParts(dressing: DressingChoice | undefined, paths: Iterable<string>, values: PartValues): DressingChoice {
-  const base = dressing ?? UNDRESSED;
+export function assignParts(dressing: MaterialAssignments | undefined, paths: Iterable<string>, values: PartSettings): MaterialAssignments {
+  const base = dressing ?? NO_ASSIGNMENTS;
   const byPath = new Map(base.parts.map((p) => [p.path, p]));
   for (const path of paths) {
     const next = { ...byPath.get(path), ...values, path };
@@ -18,16 +18,21 @@ export function withParts(dressing: DressingChoice | undefined, paths: Iterable<
 }
 
 /** Puts a finish on one group of a part's faces, counted from 1; `undefined` takes it back. */
-export function withFaces(dressing: DressingChoice | undefined, path: string, group: number, finish: string | undefined): DressingChoice {
-  const now = (dressing ?? UNDRESSED).parts.find((p) => p.path === path)?.faces ?? [];
+export function assignFaceGroup(
+  dressing: MaterialAssignments | undefined,
+  path: string,
+  group: number,
+  finish: string | undefined,
+): MaterialAssignments {
+  const now = (dressing ?? NO_ASSIGNMENTS).parts.find((p) => p.path === path)?.faces ?? [];
   const faces = [...now.filter((f) => f.group !== group), ...(finish === undefined ? [] : [{ group, finish }])].sort((a, b) => a.group - b.group);
-  return withParts(dressing, [path], { faces: faces.length > 0 ? faces : undefined });
+  return assignParts(dressing, [path], { faces: faces.length > 0 ? faces : undefined });
 }
 
 /** Everything that wears `from` wears `to`; on top of the variant that is worn, where one is. Back to `from` takes the swap out. */
-export function withSwap(dressing: DressingChoice | undefined, from: string, to: string): DressingChoice {
-  const base = dressing ?? UNDRESSED;
-  const put = (swaps: DressingChoice['swaps']): DressingChoice['swaps'] => [
+export function addSwap(dressing: MaterialAssignments | undefined, from: string, to: string): MaterialAssignments {
+  const base = dressing ?? NO_ASSIGNMENTS;
+  const put = (swaps: MaterialAssignments['swaps']): MaterialAssignments['swaps'] => [
     ...swaps.filter((s) => s.from !== from),
     ...(from === to ? [] : [{ from, to }]),
   ];
@@ -36,10 +41,10 @@ export function withSwap(dressing: DressingChoice | undefined, from: string, to:
 }
 
 /** Whoever wears a finish goes on wearing it under its new name. */
-export function withFinishRenamed(dressing: DressingChoice, from: string, to: string): DressingChoice {
+export function renameMaterial(dressing: MaterialAssignments, from: string, to: string): MaterialAssignments {
   if (from === to) return dressing;
   const name = (n: string): string => (n === from ? to : n);
-  const swaps = (list: DressingChoice['swaps']): DressingChoice['swaps'] => list.map((s) => ({ from: name(s.from), to: name(s.to) }));
+  const swaps = (list: MaterialAssignments['swaps']): MaterialAssignments['swaps'] => list.map((s) => ({ from: name(s.from), to: name(s.to) }));
   return {
     ...dressing,
     parts: dressing.parts.map((p) => ({

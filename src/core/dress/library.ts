@@ -1,19 +1,24 @@
 /** Finishes that ship with the application, named by material. Colours are measured by nobody: they are set by eye. */
-import { absorptionOf, DEFAULT_FINISH, type Finish } from '../model/finish.js';
+import { absorptionOf, DEFAULT_MATERIAL, type Material } from '../model/finish.js';
 import { parseHex, type Rgb } from '../units/colour.js';
 
-export interface LibraryFinish {
+export interface LibraryMaterial {
   group: 'metal' | 'timber' | 'stone and earth' | 'glass' | 'plastic' | 'paint' | 'textile and paper' | 'light';
-  finish: Finish;
+  finish: Material;
 }
 
-type Values = Partial<Omit<Finish, 'name' | 'base' | 'emission' | 'sheen'>> & { emission?: string; strength?: number; sheen?: string };
+type Values = Partial<Omit<Material, 'name' | 'base' | 'emission' | 'sheen'>> & { emission?: string; strength?: number; sheen?: string };
 
-function made(group: LibraryFinish['group'], name: string, base: string, { emission, strength = 1, sheen, ...values }: Values): LibraryFinish {
+function defineMaterial(
+  group: LibraryMaterial['group'],
+  name: string,
+  base: string,
+  { emission, strength = 1, sheen, ...values }: Values,
+): LibraryMaterial {
   return {
     group,
     finish: {
-      ...DEFAULT_FINISH,
+      ...DEFAULT_MATERIAL,
       name,
       base: parseHex(base),
       ...values,
@@ -23,21 +28,22 @@ function made(group: LibraryFinish['group'], name: string, base: string, { emiss
   };
 }
 
-const metal = (name: string, base: string, roughness: number, more: Values = {}): LibraryFinish =>
-  made('metal', name, base, { metalness: 1, roughness, ...more });
-const timber = (name: string, base: string, roughness = 0.55, more: Values = {}): LibraryFinish => made('timber', name, base, { roughness, ...more });
-const earth = (name: string, base: string, roughness: number, more: Values = {}): LibraryFinish =>
-  made('stone and earth', name, base, { roughness, ...more });
-const glass = (name: string, values: Values): LibraryFinish =>
-  made('glass', name, '#ffffff', { roughness: 0, transmission: 1, ior: 1.52, ...values });
-const plastic = (name: string, base: string, roughness: number, more: Values = {}): LibraryFinish =>
-  made('plastic', name, base, { roughness, ...more });
-const paint = (name: string, base: string, more: Values = {}): LibraryFinish =>
-  made('paint', name, base, { roughness: 0.6, coat: 0.6, coatRoughness: 0.25, ...more });
-const cloth = (name: string, base: string, sheen: string, more: Values = {}): LibraryFinish =>
-  made('textile and paper', name, base, { roughness: 0.9, specular: 0.3, sheen, sheenRoughness: 0.5, ...more });
+const metal = (name: string, base: string, roughness: number, more: Values = {}): LibraryMaterial =>
+  defineMaterial('metal', name, base, { metalness: 1, roughness, ...more });
+const timber = (name: string, base: string, roughness = 0.55, more: Values = {}): LibraryMaterial =>
+  defineMaterial('timber', name, base, { roughness, ...more });
+const earth = (name: string, base: string, roughness: number, more: Values = {}): LibraryMaterial =>
+  defineMaterial('stone and earth', name, base, { roughness, ...more });
+const glass = (name: string, values: Values): LibraryMaterial =>
+  defineMaterial('glass', name, '#ffffff', { roughness: 0, transmission: 1, ior: 1.52, ...values });
+const plastic = (name: string, base: string, roughness: number, more: Values = {}): LibraryMaterial =>
+  defineMaterial('plastic', name, base, { roughness, ...more });
+const paint = (name: string, base: string, more: Values = {}): LibraryMaterial =>
+  defineMaterial('paint', name, base, { roughness: 0.6, coat: 0.6, coatRoughness: 0.25, ...more });
+const cloth = (name: string, base: string, sheen: string, more: Values = {}): LibraryMaterial =>
+  defineMaterial('textile and paper', name, base, { roughness: 0.9, specular: 0.3, sheen, sheenRoughness: 0.5, ...more });
 
-export const LIBRARY: readonly LibraryFinish[] = [
+export const LIBRARY: readonly LibraryMaterial[] = [
   metal('polished steel', '#c9cbcc', 0.06),
   metal('brushed steel', '#b9bbbc', 0.32, { anisotropy: 0.7 }),
   metal('blackened steel', '#3c3d40', 0.42),
@@ -87,8 +93,8 @@ export const LIBRARY: readonly LibraryFinish[] = [
   cloth('wool felt, grey', '#7b7a78', '#bdbcb9'),
   cloth('linen', '#cfc3ad', '#e6dfd0'),
   cloth('lampshade paper', '#f2ead9', '#000000', { translucency: 0.7, roughness: 0.8 }),
-  made('light', 'warm light', '#ffffff', { emission: '#ffdcae', strength: 12 }),
-  made('light', 'neutral light', '#ffffff', { emission: '#fff4e6', strength: 12 }),
+  defineMaterial('light', 'warm light', '#ffffff', { emission: '#ffdcae', strength: 12 }),
+  defineMaterial('light', 'neutral light', '#ffffff', { emission: '#fff4e6', strength: 12 }),
 ];
 
 /** How the sheet of swatches is laid out: balls in a row, pixels of each. */
@@ -96,6 +102,6 @@ export const SWATCH = { columns: 10, side: 72 };
 
 const BY_NAME = new Map(LIBRARY.map(({ finish }) => [finish.name, finish]));
 
-export function libraryFinish(name: string): Finish | undefined {
+export function libraryMaterial(name: string): Material | undefined {
   return BY_NAME.get(name);
 }

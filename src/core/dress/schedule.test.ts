@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { dress, dressingSchema } from './dressing.js';
+import { resolveMaterials, materialAssignmentsSchema } from './dressing.js';
 import { csv, scheduleCsv, scheduleOf } from './schedule.js';
 
 const PARTS = [
@@ -10,14 +10,17 @@ const PARTS = [
 
 describe('the finish schedule', () => {
   it('counts parts and areas of what comes out', () => {
-    expect(scheduleOf(PARTS, dress(PARTS, dressingSchema.parse({})))).toEqual([
+    expect(scheduleOf(PARTS, resolveMaterials(PARTS, materialAssignmentsSchema.parse({})))).toEqual([
       { finish: 'Brass, brushed', parts: 2, area: 1.5 },
       { finish: 'Glass', parts: 1, area: 2 },
     ]);
   });
 
   it('goes by what is worn now', () => {
-    const worn = dress(PARTS, dressingSchema.parse({ swaps: [{ from: 'Brass, brushed', to: 'Glass' }], parts: [{ path: 'c', picture: true }] }));
+    const worn = resolveMaterials(
+      PARTS,
+      materialAssignmentsSchema.parse({ swaps: [{ from: 'Brass, brushed', to: 'Glass' }], parts: [{ path: 'c', picture: true }] }),
+    );
     expect(scheduleOf(PARTS, worn)).toEqual([{ finish: 'Glass', parts: 3, area: 12.5 }]);
   });
 

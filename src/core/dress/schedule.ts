@@ -1,5 +1,5 @@
 /** The finish schedule: who wears what, and how much of it. */
-import { type Dressed } from './dressing.js';
+import { type ResolvedPart } from './dressing.js';
 
 export interface ScheduleRow {
   finish: string;
@@ -9,13 +9,13 @@ export interface ScheduleRow {
   area: number;
 }
 
-interface Measured {
+interface MeasuredPart {
   finishes: string[];
   areas?: number[];
 }
 
 /** Rows by finish name; of what comes out in pictures alone. */
-export function scheduleOf(parts: readonly Measured[], dressed: readonly Dressed[]): ScheduleRow[] {
+export function scheduleOf(parts: readonly MeasuredPart[], dressed: readonly ResolvedPart[]): ScheduleRow[] {
   const rows = new Map<string, ScheduleRow>();
   parts.forEach(({ finishes, areas }, i) => {
     const worn = dressed[i]!;

@@ -61,7 +61,7 @@ export function centreOf(b: Bounds): Vec3 {
 }
 
 /** The shortest of the three sides that is not nothing. */
-export function shortSide({ min, max }: Bounds): number {
+export function shortestSide({ min, max }: Bounds): number {
   const sides = max.map((v, i) => v - min[i]!).filter((v) => v > 1e-9);
   return sides.length > 0 ? Math.min(...sides) : 1;
 }

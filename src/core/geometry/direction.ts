@@ -1,10 +1,10 @@
 /** Directions: differences of points, unit vectors, angles between them and turns from one to another. */
 import { type Vec3 } from './bounds.js';
 
-export const minus = (a: Vec3, b: Vec3): Vec3 => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
+export const subtract = (a: Vec3, b: Vec3): Vec3 => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
 
 /** The vector at length 1; 0 0 0 stays. */
-export function unit(v: Vec3): Vec3 {
+export function normalize(v: Vec3): Vec3 {
   const n = Math.hypot(...v) || 1;
   return [v[0] / n, v[1] / n, v[2] / n];
 }
@@ -16,9 +16,9 @@ export function angleBetween(a: Vec3, b: Vec3): number {
 }
 
 /** The unit direction at a share 0..1 of the way from one unit direction to another, evenly by angle (Shoemake 1985). */
-export function turnedTowards(a: Vec3, b: Vec3, share: number): Vec3 {
+export function slerp(a: Vec3, b: Vec3, share: number): Vec3 {
   const angle = angleBetween(a, b);
   if (angle < 1e-9) return a;
   const [ka, kb] = [Math.sin((1 - share) * angle) / Math.sin(angle), Math.sin(share * angle) / Math.sin(angle)];
-  return unit([ka * a[0] + kb * b[0], ka * a[1] + kb * b[1], ka * a[2] + kb * b[2]]);
+  return normalize([ka * a[0] + kb * b[0], ka * a[1] + kb * b[1], ka * a[2] + kb * b[2]]);
 }

@@ -11,7 +11,7 @@ export interface SolidMesh {
 const OPEN = 1e-3;
 
 /** Whether a mesh closes, so that a plane cuts an area out of it. */
-export function closes({ positions: p, indices }: SolidMesh): boolean {
+export function isClosedMesh({ positions: p, indices }: SolidMesh): boolean {
   const sum: Vec3 = [0, 0, 0];
   let all = 0;
   for (let t = 0; t + 2 < indices.length; t += 3) {

@@ -27,14 +27,14 @@ export function splinePoint(a: Vec3, b: Vec3, c: Vec3, d: Vec3, u: number): Vec3
   return mix(b1, b2, (t - t1) / (t2 - t1));
 }
 
-export interface Leg {
+export interface Segment {
   /** Metres along the leg. */
   length: number;
   /** Point at a share 0..1 of the leg's length. */
   at(share: number): Vec3;
 }
 
-function legOf(a: Vec3, b: Vec3, c: Vec3, d: Vec3): Leg {
+function segmentOf(a: Vec3, b: Vec3, c: Vec3, d: Vec3): Segment {
   const points = Array.from({ length: STEPS + 1 }, (_, i) => splinePoint(a, b, c, d, i / STEPS));
   const lengths = new Float64Array(STEPS + 1);
   for (let i = 1; i <= STEPS; i++) lengths[i] = lengths[i - 1]! + apart(points[i - 1]!, points[i]!);
@@ -62,7 +62,7 @@ function legOf(a: Vec3, b: Vec3, c: Vec3, d: Vec3): Leg {
 }
 
 /** Legs from each point to the next; of a closed path one more, back to the first. At least two points. */
-export function splineLegs(points: Vec3[], closed = false): Leg[] {
+export function splineSegments(points: Vec3[], closed = false): Segment[] {
   const n = points.length;
   if (n < 2) throw new Error('A path needs two points.');
   const end = (from: Vec3, past: Vec3): Vec3 => [2 * from[0] - past[0], 2 * from[1] - past[1], 2 * from[2] - past[2]];
@@ -73,5 +73,5 @@ export function splineLegs(points: Vec3[], closed = false): Leg[] {
     if (i >= n) return end(points[n - 1]!, points[n - 2]!);
     return points[i]!;
   };
-  return Array.from({ length: closed ? n : n - 1 }, (_, i) => legOf(at(i - 1), at(i), at(i + 1), at(i + 2)));
+  return Array.from({ length: closed ? n : n - 1 }, (_, i) => segmentOf(at(i - 1), at(i), at(i + 1), at(i + 2)));
 }

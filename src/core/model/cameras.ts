@@ -4,12 +4,12 @@ import { type Bounds, centreOf, type Vec3 } from '../geometry/bounds.js';
 import { LONG_SIDE_MM, type View } from '../view/camera.js';
 import { type Model } from './model.js';
 
-export type OfferedView = Omit<View, 'id'>;
+export type ImportedCamera = Omit<View, 'id'>;
 
 /** What a file that does not say it is taken to mean. */
 const USUAL_ASPECT = 16 / 9;
 /** A camera turned about its line of sight by more than this is said to be: our views stand upright. */
-const LEAST_ROLL = 0.5;
+const MIN_ROLL = 0.5;
 
 const round = (v: number): number => Number(v.toFixed(6));
 
@@ -18,11 +18,11 @@ const round = (v: number): number => Number(v.toFixed(6));
  * metre ahead where that lies behind. Angles become focal lengths of a 36 mm long side. `warn` is told what
  * a view cannot hold.
  */
-export function offeredViews(
+export function importedCameras(
   { cameras, parts }: Pick<Model, 'cameras' | 'parts'>,
   bounds: Bounds,
   warn: (line: string) => void = () => {},
-): OfferedView[] {
+): ImportedCamera[] {
   return cameras.map(({ part, name, lens }) => {
     const m = parts[part]!.world;
     const eye: Vec3 = [m[12], m[13], m[14]];
@@ -33,7 +33,7 @@ export function offeredViews(
     const distance = along > 1e-3 ? along : 1;
     const target = eye.map((c, i) => c + ahead[i]! * distance) as Vec3;
     const roll = (Math.asin(Math.max(-1, Math.min(1, right[1]))) * 180) / Math.PI;
-    if (Math.abs(roll) > LEAST_ROLL) warn(`The camera "${name}" leans by ${Math.abs(roll).toFixed(0)}°; the view that is offered stands upright.`);
+    if (Math.abs(roll) > MIN_ROLL) warn(`The camera "${name}" leans by ${Math.abs(roll).toFixed(0)}°; the view that is offered stands upright.`);
     const base = { name: name.slice(0, 80), eye: eye.map(round) as Vec3, target: target.map(round) as Vec3, uprights: false };
     if (lens.kind === 'parallel') return { ...base, kind: 'parallel' as const, focalLength: 50, width: round(2 * Math.max(lens.xmag, lens.ymag)) };
     const high = Math.tan(lens.yfov / 2);

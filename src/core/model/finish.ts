@@ -49,10 +49,10 @@ export interface TextureUse {
   mapping: Mapping;
 }
 
-export const SAME_PLACE: TextureUse['matrix'] = [1, 0, 0, 0, 1, 0];
+export const IDENTITY_UV: TextureUse['matrix'] = [1, 0, 0, 0, 1, 0];
 
 /** Factors are 0..1 and colours linear Rec. 709 unless said; textures multiply factors. */
-export interface Finish {
+export interface Material {
   name: string;
   base: Rgb;
   alpha: number;
@@ -96,7 +96,7 @@ export interface Finish {
   textures: Partial<Record<TextureSlot, TextureUse>>;
 }
 
-export const DEFAULT_FINISH: Finish = {
+export const DEFAULT_MATERIAL: Material = {
   name: 'Plain grey',
   base: [0.6, 0.6, 0.6],
   alpha: 1,
@@ -127,7 +127,7 @@ export const DEFAULT_FINISH: Finish = {
 };
 
 /** Whether light gets through to what stands behind: such a surface dims a shadow instead of casting one. */
-export function letsLightPass(finish: Finish): boolean {
+export function isTransmissive(finish: Material): boolean {
   return finish.transmission > 0 || finish.alphaMode !== 'opaque';
 }
 

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { emptySet } from '../plan/set.js';
-import { carryOver, lostPaths } from '../plan/carry.js';
-import { dressingSchema } from '../dress/dressing.js';
+import { remapPartPaths, missingPartPaths } from '../plan/carry.js';
+import { materialAssignmentsSchema } from '../dress/dressing.js';
 import { matchParts, type PartShape } from './match.js';
 
 const body = (path: string, { x = 0, size = 1, triangles = 12 } = {}): PartShape => ({
@@ -60,7 +60,7 @@ describe('matching of revisions', () => {
 describe('what a plan names', () => {
   const set = {
     ...emptySet('s'),
-    dressing: dressingSchema.parse({
+    dressing: materialAssignmentsSchema.parse({
       parts: [
         { path: 'A/shade', finish: 'pine' },
         { path: 'A/screw', picture: false },
@@ -70,17 +70,17 @@ describe('what a plan names', () => {
   };
 
   it('follows renamed parts', () => {
-    const next = carryOver(set, [
+    const next = remapPartPaths(set, [
       { fate: 'renamed', from: 'A/shade', to: 'B/shade' },
       { fate: 'gone', from: 'A/screw', to: null },
     ]);
     expect(next.dressing!.parts.map((p) => p.path)).toEqual(['B/shade', 'A/screw']);
     expect(next.section!.planes[0]!.part).toBe('B/shade');
-    expect(lostPaths(next, new Set(['B/shade']))).toEqual(['A/screw']);
+    expect(missingPartPaths(next, new Set(['B/shade']))).toEqual(['A/screw']);
   });
 
   it('stays the same set where nothing of it was renamed', () => {
-    expect(carryOver(set, [{ fate: 'renamed', from: 'A/other', to: 'B/other' }])).toBe(set);
+    expect(remapPartPaths(set, [{ fate: 'renamed', from: 'A/other', to: 'B/other' }])).toBe(set);
   });
 });
 

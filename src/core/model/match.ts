@@ -13,40 +13,40 @@ export interface PartShape {
 }
 
 /** Kept as it was, the same body elsewhere, another body, the same under another path, only in the later, only in the earlier. */
-export const FATES = ['kept', 'moved', 'changed', 'renamed', 'new', 'gone'] as const;
-export type Fate = (typeof FATES)[number];
+export const CHANGE_KINDS = ['kept', 'moved', 'changed', 'renamed', 'new', 'gone'] as const;
+export type ChangeKind = (typeof CHANGE_KINDS)[number];
 
 export interface PartMatch {
-  fate: Fate;
+  fate: ChangeKind;
   /** Paths in the earlier and in the later revision. */
   from: string | null;
   to: string | null;
 }
 
 /** Shares by which measures may differ and still be the same: files are written with few digits. */
-const SAME = 1e-4;
+const SAME_WITHIN = 1e-4;
 
-function near(a: number, b: number, scale: number): boolean {
-  return Math.abs(a - b) <= SAME * Math.max(scale, 1e-9);
+function isNear(a: number, b: number, scale: number): boolean {
+  return Math.abs(a - b) <= SAME_WITHIN * Math.max(scale, 1e-9);
 }
 
 const sizeOf = ({ bounds }: PartShape): number[] => (isEmpty(bounds) ? [0, 0, 0] : bounds.max.map((m, i) => m - bounds.min[i]!));
 const extentOf = (p: PartShape): number => Math.max(...sizeOf(p));
 
 /** The same body, wherever it stands: turned ones too, so boxes are not compared. */
-export function sameBody(a: PartShape, b: PartShape): boolean {
+export function sameGeometry(a: PartShape, b: PartShape): boolean {
   const extent = Math.max(extentOf(a), extentOf(b));
   return (
     a.triangles === b.triangles &&
-    near(a.area, b.area, Math.max(a.area, b.area)) &&
-    near(a.volume, b.volume, Math.max(Math.abs(a.volume), a.area * extent))
+    isNear(a.area, b.area, Math.max(a.area, b.area)) &&
+    isNear(a.volume, b.volume, Math.max(Math.abs(a.volume), a.area * extent))
   );
 }
 
-function samePlace(a: PartShape, b: PartShape): boolean {
+function isSamePlacement(a: PartShape, b: PartShape): boolean {
   if (isEmpty(a.bounds) || isEmpty(b.bounds)) return isEmpty(a.bounds) === isEmpty(b.bounds);
   const extent = Math.max(extentOf(a), extentOf(b));
-  return [0, 1, 2].every((i) => near(a.bounds.min[i]!, b.bounds.min[i]!, extent) && near(a.bounds.max[i]!, b.bounds.max[i]!, extent));
+  return [0, 1, 2].every((i) => isNear(a.bounds.min[i]!, b.bounds.min[i]!, extent) && isNear(a.bounds.max[i]!, b.bounds.max[i]!, extent));
 }
 
 function distance(a: PartShape, b: PartShape): number {
@@ -54,19 +54,19 @@ function distance(a: PartShape, b: PartShape): number {
 }
 
 /** The list of a key, empty where there was none. */
-function listed<K>(map: Map<K, PartShape[]>, key: K): PartShape[] {
+function groupByKey<K>(map: Map<K, PartShape[]>, key: K): PartShape[] {
   const list = map.get(key) ?? [];
   if (list.length === 0) map.set(key, list);
   return list;
 }
 
 /** Equal for bodies with the same box, to the tenth of a millimetre. */
-function placeKey({ triangles, bounds }: PartShape): string {
+function placementKey({ triangles, bounds }: PartShape): string {
   return [triangles, ...bounds.min, ...bounds.max].map((v) => Math.round(v * 1e4)).join(' ');
 }
 
 /** Those of a list whose key no other has. */
-function alone(parts: PartShape[], key: (p: PartShape) => string): Map<string, PartShape> {
+function uniqueByKey(parts: PartShape[], key: (p: PartShape) => string): Map<string, PartShape> {
   const found = new Map<string, PartShape | null>();
   for (const p of parts) found.set(key(p), found.has(key(p)) ? null : p);
   return new Map([...found].filter((entry): entry is [string, PartShape] => entry[1] !== null));
@@ -88,9 +88,9 @@ export function matchParts(before: readonly PartShape[], after: readonly PartSha
   const rest = () => ({ from: before.filter((p) => !taken.has(p)), to: after.filter((p) => !partner.has(p)) });
   {
     const { from, to } = rest();
-    const names = alone(from, (p) => p.name);
+    const names = uniqueByKey(from, (p) => p.name);
     // Groups go with groups and bodies with bodies.
-    for (const [name, p] of alone(to, (q) => q.name)) {
+    for (const [name, p] of uniqueByKey(to, (q) => q.name)) {
       const other = names.get(name);
       if (other && other.triangles > 0 === p.triangles > 0) pair(p, other);
     }
@@ -101,18 +101,18 @@ export function matchParts(before: readonly PartShape[], after: readonly PartSha
     const byCount = new Map<number, PartShape[]>();
     const byPlace = new Map<string, PartShape[]>();
     for (const q of from) {
-      listed(byCount, q.triangles).push(q);
-      listed(byPlace, placeKey(q)).push(q);
+      groupByKey(byCount, q.triangles).push(q);
+      groupByKey(byPlace, placementKey(q)).push(q);
     }
     // What stands where it stood is its own nearest, and mostly that is all of them.
     for (const p of to) {
       if (p.triangles === 0) continue;
-      const same = byPlace.get(placeKey(p))?.find((q) => !taken.has(q) && sameBody(q, p));
+      const same = byPlace.get(placementKey(p))?.find((q) => !taken.has(q) && sameGeometry(q, p));
       if (same) pair(p, same);
     }
     for (const p of to) {
       if (p.triangles === 0 || partner.has(p)) continue;
-      const alike = (byCount.get(p.triangles) ?? []).filter((q) => !taken.has(q) && sameBody(q, p));
+      const alike = (byCount.get(p.triangles) ?? []).filter((q) => !taken.has(q) && sameGeometry(q, p));
       const [nearest] = alike.sort((a, b) => distance(a, p) - distance(b, p));
       if (nearest) pair(p, nearest);
     }
@@ -120,7 +120,7 @@ export function matchParts(before: readonly PartShape[], after: readonly PartSha
   const found = after.map((to): PartMatch => {
     const from = partner.get(to);
     if (!from) return { fate: 'new', from: null, to: to.path };
-    const fate: Fate = from.path !== to.path ? 'renamed' : !sameBody(from, to) ? 'changed' : samePlace(from, to) ? 'kept' : 'moved';
+    const fate: ChangeKind = from.path !== to.path ? 'renamed' : !sameGeometry(from, to) ? 'changed' : isSamePlacement(from, to) ? 'kept' : 'moved';
     return { fate, from: from.path, to: to.path };
   });
   return [...found, ...before.filter((p) => !taken.has(p)).map((p): PartMatch => ({ fate: 'gone', from: p.path, to: null }))];

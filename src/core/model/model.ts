@@ -6,7 +6,7 @@ import { mat4 } from 'gl-matrix';
 import { type Bounds, boundsOfPoints, emptyBounds, isEmpty, joinBounds, transformBounds } from '../geometry/bounds.js';
 import { identity } from '../geometry/matrix.js';
 import { type Rgb } from '../units/colour.js';
-import { type Finish, type Texture } from './finish.js';
+import { type Material, type Texture } from './finish.js';
 
 export * from './finish.js';
 
@@ -29,13 +29,13 @@ export interface Primitive {
 }
 
 /** Translation in metres, rotation as a quaternion x y z w, scale. */
-export interface Place {
+export interface PartPlacement {
   translation: [number, number, number];
   rotation: [number, number, number, number];
   scale: [number, number, number];
 }
 
-export const AT_ORIGIN: Place = { translation: [0, 0, 0], rotation: [0, 0, 0, 1], scale: [1, 1, 1] };
+export const IDENTITY_TRS: PartPlacement = { translation: [0, 0, 0], rotation: [0, 0, 0, 1], scale: [1, 1, 1] };
 
 export interface Visibility {
   camera: boolean;
@@ -43,10 +43,10 @@ export interface Visibility {
   reflection: boolean;
 }
 
-export const SEEN_BY_ALL: Visibility = { camera: true, shadow: true, reflection: true };
+export const VISIBLE_TO_ALL: Visibility = { camera: true, shadow: true, reflection: true };
 
 /** A lamp of the file (KHR_lights_punctual): shines along -Z of its part. */
-export interface ModelLamp {
+export interface ModelLight {
   /** Index of the part that carries it. */
   part: number;
   kind: 'point' | 'spot' | 'directional';
@@ -80,7 +80,7 @@ export interface Part {
   /** Index of the parent, or -1. Parents stand before their children. */
   parent: number;
   /** Where it stands in its parent. Kept beside `world` so that writing and reading changes no digit. */
-  place: Place;
+  place: PartPlacement;
   /** To the world, column-major; computed by placeParts. */
   world: mat4;
   primitives: Primitive[];
@@ -95,10 +95,10 @@ export interface Part {
 export interface Model {
   name: string;
   meshes: Mesh[];
-  finishes: Finish[];
+  finishes: Material[];
   textures: Texture[];
   parts: Part[];
-  lamps: ModelLamp[];
+  lamps: ModelLight[];
   curves: Curve[];
   cameras: ModelCamera[];
   /** What a person should know about how it was read. */
@@ -134,7 +134,7 @@ export function modelBounds(model: Model): Bounds {
 }
 
 /** Sets every part's world matrix from its place. Parents must stand first. */
-export function placeParts(parts: Part[]): void {
+export function computeWorldMatrices(parts: Part[]): void {
   for (const part of parts) {
     const { translation, rotation, scale } = part.place;
     const local = mat4.fromRotationTranslationScale(identity(), rotation, translation, scale);
@@ -143,7 +143,7 @@ export function placeParts(parts: Part[]): void {
 }
 
 /** Makes the names of siblings unique and sets every part's path. Parents must stand first. */
-export function setPaths(parts: Part[]): void {
+export function assignPartPaths(parts: Part[]): void {
   const taken = new Set<string>();
   for (const part of parts) {
     const prefix = part.parent >= 0 ? parts[part.parent]!.path + '/' : '';

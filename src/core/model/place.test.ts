@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { type Bounds } from '../geometry/bounds.js';
 import { type Mesh } from './model.js';
-import { isAsRead, placedBounds, placedOf, placeSchema, plinthMesh, UPWARDS, withPlinth } from './place.js';
+import { isIdentity, transformedBounds, resolveTransform, modelTransformSchema, plinthMesh, UPWARDS, withPlinth } from './place.js';
 
 const box: Bounds = { min: [1, 2, 3], max: [2, 4, 8] };
-const place = (values: object) => placeSchema.parse(values);
+const place = (values: object) => modelTransformSchema.parse(values);
 
 /** Signed volume of a closed mesh: the divergence theorem over its triangles. */
 function volume({ positions, indices }: Mesh): number {
@@ -18,34 +18,34 @@ function volume({ positions, indices }: Mesh): number {
 
 describe('where a set stands the model', () => {
   it('changes nothing where nothing is asked', () => {
-    expect(isAsRead(place({}))).toBe(true);
-    expect(placedOf(place({}), box)).toBeUndefined();
-    expect(placedBounds(undefined, box)).toBe(box);
+    expect(isIdentity(place({}))).toBe(true);
+    expect(resolveTransform(place({}), box)).toBeUndefined();
+    expect(transformedBounds(undefined, box)).toBe(box);
   });
 
   it.each(UPWARDS)('brings %s up: that side of the box becomes its height', (up) => {
-    const out = placedBounds(place({ up }), box);
+    const out = transformedBounds(place({ up }), box);
     const axis = 'xyz'.indexOf(up[1]!);
     expect(out.max[1] - out.min[1]).toBeCloseTo(box.max[axis]! - box.min[axis]!, 12);
     // The point that was farthest that way is the highest now.
     const farthest = up[0] === '+' ? box.max[axis]! : -box.min[axis]!;
     expect(out.max[1]).toBeCloseTo(farthest, 12);
     // A rotation: the volume is kept, and so is the hand.
-    const m = placedOf(place({ up, heading: 10 }), box)!.matrix;
+    const m = resolveTransform(place({ up, heading: 10 }), box)!.matrix;
     const det = m[0]! * (m[5]! * m[10]! - m[6]! * m[9]!) - m[4]! * (m[1]! * m[10]! - m[2]! * m[9]!) + m[8]! * (m[1]! * m[6]! - m[2]! * m[5]!);
     expect(det).toBeCloseTo(1, 12);
   });
 
   it('turns counterclockwise seen from above, scales, grounds and centres', () => {
-    const quarter = placedBounds(place({ heading: 90 }), box);
+    const quarter = transformedBounds(place({ heading: 90 }), box);
     // Seen from above with -Z ahead, counterclockwise takes +Z to +X.
     expect([quarter.min[0], quarter.max[0]].map((v) => Math.round(v * 1e9) / 1e9)).toEqual([3, 8]);
-    const stood = placedBounds(place({ scale: 0.5, ground: true, centre: true }), box);
+    const stood = transformedBounds(place({ scale: 0.5, ground: true, centre: true }), box);
     expect(stood).toEqual({ min: [-0.25, 0, -1.25], max: [0.25, 1, 1.25] });
   });
 
   it('stands on its plinth', () => {
-    const out = placedBounds(place({ plinth: { height: 0.4 } }), box);
+    const out = transformedBounds(place({ plinth: { height: 0.4 } }), box);
     expect(out.min[1]).toBeCloseTo(0.4, 12);
     expect(out.max[1]).toBeCloseTo(2.4, 12);
     // The stage's ground lies at the plinth's foot.

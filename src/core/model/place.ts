@@ -7,10 +7,10 @@ import { type Mesh } from './model.js';
 
 /** Which way of the model as it was read points up. */
 export const UPWARDS = ['+y', '-y', '+z', '-z', '+x', '-x'] as const;
-export type Upwards = (typeof UPWARDS)[number];
+export type UpAxis = (typeof UPWARDS)[number];
 
 /** Rows of the rotations that bring each of them up. */
-const TURNS: Record<Upwards, [Vec3, Vec3, Vec3]> = {
+const TURNS: Record<UpAxis, [Vec3, Vec3, Vec3]> = {
   '+y': [
     [1, 0, 0],
     [0, 1, 0],
@@ -56,7 +56,7 @@ export const plinthSchema = z.strictObject({
 
 export type Plinth = z.infer<typeof plinthSchema>;
 
-export const placeSchema = z.strictObject({
+export const modelTransformSchema = z.strictObject({
   up: z.enum(UPWARDS).default('+y'),
   /** Degrees counterclockwise seen from above, after it was brought up. */
   heading: z.number().min(-360).max(360).default(0),
@@ -68,15 +68,15 @@ export const placeSchema = z.strictObject({
   plinth: plinthSchema.optional(),
 });
 
-export type Place = z.infer<typeof placeSchema>;
+export type ModelTransform = z.infer<typeof modelTransformSchema>;
 
 /** Whether the place leaves everything as the file has it. */
-export function isAsRead({ up, heading, scale, ground, centre, plinth }: Place): boolean {
+export function isIdentity({ up, heading, scale, ground, centre, plinth }: ModelTransform): boolean {
   return up === '+y' && heading === 0 && scale === 1 && !ground && !centre && !plinth;
 }
 
 /** Brings the model from where the file has it to where the set stands it; `bounds` are the subject's in the file. Column-major. */
-export function placeMatrix(place: Place, bounds: Bounds): mat4 {
+export function transformMatrix(place: ModelTransform, bounds: Bounds): mat4 {
   const [x, y, z] = TURNS[place.up];
   const turn: mat4 = [x[0], y[0], z[0], 0, x[1], y[1], z[1], 0, x[2], y[2], z[2], 0, 0, 0, 0, 1];
   const matrix = mat4.fromYRotation(identity(), (place.heading * Math.PI) / 180);
@@ -92,28 +92,28 @@ export function placeMatrix(place: Place, bounds: Bounds): mat4 {
 }
 
 /** Box of the placed subject; with a heading that is no quarter turn it is the box around the turned box. */
-export function placedBounds(place: Place | undefined, bounds: Bounds): Bounds {
-  return place ? transformBounds(bounds, placeMatrix(place, bounds)) : bounds;
+export function transformedBounds(place: ModelTransform | undefined, bounds: Bounds): Bounds {
+  return place ? transformBounds(bounds, transformMatrix(place, bounds)) : bounds;
 }
 
 /** The subject's box down to the foot of its plinth: what a stage is set around. */
-export function withPlinth(place: Place | undefined, placed: Bounds): Bounds {
+export function withPlinth(place: ModelTransform | undefined, placed: Bounds): Bounds {
   const [x, y, z] = placed.min;
   return place?.plinth ? { ...placed, min: [x, y - place.plinth.height, z] } : placed;
 }
 
 /** As a frame carries it. */
-export interface Placed {
+export interface ResolvedTransform {
   matrix: number[];
   /** Box of the placed subject, and what stands under it. */
   plinth?: Plinth & { bounds: Bounds };
 }
 
 /** Undefined where nothing is changed, so that such a frame is the same as one without a place. */
-export function placedOf(place: Place | undefined, bounds: Bounds): Placed | undefined {
-  if (!place || isAsRead(place)) return undefined;
-  const matrix = numbersOf(placeMatrix(place, bounds));
-  return { matrix, ...(place.plinth && { plinth: { ...place.plinth, bounds: placedBounds(place, bounds) } }) };
+export function resolveTransform(place: ModelTransform | undefined, bounds: Bounds): ResolvedTransform | undefined {
+  if (!place || isIdentity(place)) return undefined;
+  const matrix = numbersOf(transformMatrix(place, bounds));
+  return { matrix, ...(place.plinth && { plinth: { ...place.plinth, bounds: transformedBounds(place, bounds) } }) };
 }
 
 /** Signs of the corners, in the order of a circle. */

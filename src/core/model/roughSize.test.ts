@@ -3,8 +3,8 @@ import { PLYExporter } from 'three/examples/jsm/exporters/PLYExporter.js';
 import { STLExporter } from 'three/examples/jsm/exporters/STLExporter.js';
 import { describe, expect, it } from 'vitest';
 import { MODEL_FORMATS } from '../../formats/formats.js';
-import { ASKING, ASSUMING, STATING } from './endings.js';
-import { roughSize } from './roughSize.js';
+import { EXT_WITHOUT_UNITS, EXT_IMPLIED_UNITS, EXT_WITH_UNITS } from './endings.js';
+import { quickBounds } from './roughSize.js';
 
 const box = new Mesh(new BoxGeometry(2, 3, 5));
 const bytes = (v: string | DataView | ArrayBuffer): Uint8Array =>
@@ -20,13 +20,13 @@ describe('the size of a file before it is brought in', () => {
     ['b.ply', ply(true)],
     ['b.obj', bytes('o box\nv -1 -1.5 -2.5\nv 1 1.5 2.5\nvn 9 9 9\nvt 7 7 7\n')],
   ])('%s', (name, data) => {
-    roughSize(name, data)!.forEach((v, i) => expect(v).toBeCloseTo([2, 3, 5][i]!, 5));
+    quickBounds(name, data)!.forEach((v, i) => expect(v).toBeCloseTo([2, 3, 5][i]!, 5));
   });
 
   it('is not told where there is nothing to tell it from', () => {
-    expect(roughSize('b.obj', bytes('no vertices'))).toBeNull();
-    expect(roughSize('b.ply', bytes('ply\nformat binary_little_endian 1.0\n'))).toBeNull();
-    expect(roughSize('b.stl', new Uint8Array(200))).toBeNull();
+    expect(quickBounds('b.obj', bytes('no vertices'))).toBeNull();
+    expect(quickBounds('b.ply', bytes('ply\nformat binary_little_endian 1.0\n'))).toBeNull();
+    expect(quickBounds('b.stl', new Uint8Array(200))).toBeNull();
   });
 });
 
@@ -36,7 +36,7 @@ describe('endings', () => {
       MODEL_FORMATS.filter((f) => f.statesUnits === states)
         .flatMap((f) => f.extensions)
         .sort();
-    expect([...STATING, ...ASSUMING].sort()).toEqual(of(true));
-    expect([...ASKING].sort()).toEqual(of(false));
+    expect([...EXT_WITH_UNITS, ...EXT_IMPLIED_UNITS].sort()).toEqual(of(true));
+    expect([...EXT_WITHOUT_UNITS].sort()).toEqual(of(false));
   });
 });

@@ -1,11 +1,11 @@
 /** How large a model is in its file's own units, told from its vertices alone, before it is brought in. */
 
 /** Larger files would take too long to look through on the page. */
-export const MOST_LOOKED_THROUGH = 96 * 2 ** 20;
+export const MAX_SCANNED_BYTES = 96 * 2 ** 20;
 
 /** Widths along the file's x, y and z, or null where they cannot be told. */
-export function roughSize(name: string, bytes: Uint8Array): [number, number, number] | null {
-  if (bytes.length > MOST_LOOKED_THROUGH) return null;
+export function quickBounds(name: string, bytes: Uint8Array): [number, number, number] | null {
+  if (bytes.length > MAX_SCANNED_BYTES) return null;
   const low: [number, number, number] = [Infinity, Infinity, Infinity];
   const high: [number, number, number] = [-Infinity, -Infinity, -Infinity];
   const take = (x: number, y: number, z: number): void => {
@@ -23,13 +23,13 @@ export function roughSize(name: string, bytes: Uint8Array): [number, number, num
   return size.every(Number.isFinite) ? size : null;
 }
 
-type Take = (x: number, y: number, z: number) => void;
+type BoundsCollector = (x: number, y: number, z: number) => void;
 
 function head(bytes: Uint8Array): string {
   return new TextDecoder('latin1').decode(bytes.subarray(0, 65_536));
 }
 
-function stlVertices(bytes: Uint8Array, take: Take): void {
+function stlVertices(bytes: Uint8Array, take: BoundsCollector): void {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   const count = Math.min(view.getUint32(80, true), Math.floor((bytes.length - 84) / 50));
   for (let t = 0; t < count; t++) {
@@ -60,7 +60,7 @@ const BYTES: Record<string, number> = {
 };
 
 /** Binary PLY whose vertices come first and begin with x, y and z as float or double. */
-function plyVertices(bytes: Uint8Array, take: Take): boolean {
+function plyVertices(bytes: Uint8Array, take: BoundsCollector): boolean {
   const text = head(bytes);
   const end = /end_header\r?\n/.exec(text);
   const vertex = /element vertex (\d+)\s+((?:property \w+ \w+\s+)+)/.exec(text);
@@ -90,7 +90,7 @@ function plyVertices(bytes: Uint8Array, take: Take): boolean {
 }
 
 /** OBJ "v x y z", STL "vertex x y z", ASCII PLY rows after its header. */
-function textVertices(ending: string, bytes: Uint8Array, take: Take): void {
+function textVertices(ending: string, bytes: Uint8Array, take: BoundsCollector): void {
   let text = new TextDecoder('latin1').decode(bytes);
   let rows = Infinity;
   let line = ending === 'stl' ? /^\s*vertex\s+(\S+)\s+(\S+)\s+(\S+)/gm : /^v\s+(\S+)\s+(\S+)\s+(\S+)/gm;

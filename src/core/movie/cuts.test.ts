@@ -1,12 +1,12 @@
 /** Cuts written for other programs come back as the reels they were; what other programs write is read. */
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { byRun } from '../plan/frame.js';
-import { framesOf } from '../plan/framesOf.js';
+import { groupByShotOutput } from '../plan/frame.js';
+import { planFrames } from '../plan/framesOf.js';
 import { parseSet } from '../plan/set.js';
 import { parseRate } from '../units/rate.js';
 import { decisionList, readCut, timelineOtio } from './lists.js';
-import { footageOf, type Reel, reelPlan, reelSchema } from './reel.js';
+import { reelSources, type Reel, reelPlan, reelSchema } from './reel.js';
 
 const setAt = (rate = '24') =>
   parseSet({
@@ -26,13 +26,13 @@ const setAt = (rate = '24') =>
   });
 const CONTEXT = { bounds: { min: [-1, 0, -1] as [number, number, number], max: [1, 2, 1] as [number, number, number] }, scene: 'abc' };
 const set = setAt();
-const frames = framesOf(set, CONTEXT);
+const frames = planFrames(set, CONTEXT);
 const reel = (parts: object[]): Reel => reelSchema.parse({ id: 'cut', name: 'First cut', parts });
 
 /** Every picture that a reel shows, in words. */
 function shown(of: Reel, from = set, own = frames): string[] {
-  const runs = byRun(own);
-  const footage = footageOf(from, (id) => (runs.get(id) ?? []).map((f) => f.number));
+  const runs = groupByShotOutput(own);
+  const footage = reelSources(from, (id) => (runs.get(id) ?? []).map((f) => f.number));
   return reelPlan(of, footage, parseRate(from.sheet.rate)).frames.map(
     (f) => `${f.shot} ${f.index}${f.into ? ` into ${f.into.shot} ${f.into.index} by ${f.into.share.toFixed(4)}` : ''}`,
   );
@@ -80,7 +80,7 @@ describe.each(Object.entries(WRITERS))('a cut as %s', (kind, write) => {
 
   it('in drop-frame counts', () => {
     const film = setAt('30000/1001');
-    const own = framesOf(film, CONTEXT);
+    const own = planFrames(film, CONTEXT);
     const whole = reel([{ shot: 'spin' }, { shot: 'spin', from: 10, to: 60, fade: 5 }]);
     expect(shown(readCut(write(film, own, whole), film, own), film, own)).toEqual(shown(whole, film, own));
   });

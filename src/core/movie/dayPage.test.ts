@@ -1,11 +1,11 @@
 import { parseHTML } from 'linkedom';
 import { describe, expect, it } from 'vitest';
-import { dayPage } from './dayPage.js';
+import { sunStudyHtml } from './dayPage.js';
 
 describe('the page of a sun study', () => {
   const cell = (date: string, time: string, altitude: number) => ({ date, time, altitude, azimuth: 180, image: 'data:,x' });
   const { document } = parseHTML(
-    dayPage('Light <on> the "quay"', [cell('2026-12-21', '12:00', 6.6), cell('2026-06-21', '12:00', 53.1), cell('2026-06-21', '09:00', 39.2)]),
+    sunStudyHtml('Light <on> the "quay"', [cell('2026-12-21', '12:00', 6.6), cell('2026-06-21', '12:00', 53.1), cell('2026-06-21', '09:00', 39.2)]),
   );
   it('has dates down and hours across, and leaves a cell empty where the sun is not up', () => {
     const rows = [...document.querySelectorAll('tr')].map((r) => [...r.children].map((c) => c.textContent));

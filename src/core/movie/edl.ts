@@ -1,5 +1,5 @@
 /** Cuts as an edit decision list in the form of CMX 3600 (from memory): events with source and record times, dissolves, pace by M2 lines. */
-import { fileWord } from '../plan/names.js';
+import { slugify } from '../plan/names.js';
 import { type SetFile } from '../plan/set.js';
 import { parseRate, rateValue } from '../units/rate.js';
 import { hasDropFrame, parseTimecode, timecode } from '../units/timecode.js';
@@ -23,10 +23,10 @@ export function writeEdl(title: string, clips: Clip[], set: SetFile): string {
       const end = from.first + Math.round((from.count - fade) * from.speed);
       lines.push(`${number}  AX       V     C        ${times(end, end, at, at)}`);
       lines.push(`${number}  AX       V     D    ${String(fade).padStart(3, '0')} ${times(first, first + source, at, at + shown)}`);
-      lines.push(`* FROM CLIP NAME: ${fileWord(from.name)}`, `* TO CLIP NAME: ${fileWord(name)}`);
+      lines.push(`* FROM CLIP NAME: ${slugify(from.name)}`, `* TO CLIP NAME: ${slugify(name)}`);
     } else {
       lines.push(`${number}  AX       V     C        ${times(first, first + source, at, at + shown)}`);
-      lines.push(`* FROM CLIP NAME: ${fileWord(name)}`);
+      lines.push(`* FROM CLIP NAME: ${slugify(name)}`);
     }
     if (speed !== 1) lines.push(`M2   AX             ${(speed * fps).toFixed(3).padStart(7, '0')}                ${times(first)}`);
     at += shown;

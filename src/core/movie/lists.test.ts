@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { framesOf } from '../plan/framesOf.js';
+import { planFrames } from '../plan/framesOf.js';
 import { parseSet } from '../plan/set.js';
 import { csv } from '../units/csv.js';
 import { decisionList, shotListCsv, sunTableCsv, timelineOtio } from './lists.js';
@@ -20,7 +20,7 @@ const set = (rate = '24') =>
     ],
   });
 const CONTEXT = { bounds: { min: [-1, 0, -1] as [number, number, number], max: [1, 2, 1] as [number, number, number] }, scene: 'abc' };
-const frames = (rate?: string) => framesOf(set(rate), CONTEXT);
+const frames = (rate?: string) => planFrames(set(rate), CONTEXT);
 
 describe('lists of a plan', () => {
   it('have a row a shot that has frames', () => {

@@ -1,7 +1,7 @@
 /** A plan as lists for other programs: shots as CSV, suns as CSV, cuts as OpenTimelineIO and as an edit decision list. */
-import { byRun, type Frame, shotIdOf } from '../plan/frame.js';
-import { runName, type SetFile } from '../plan/set.js';
-import { sheetOf } from '../plan/sheet.js';
+import { groupByShotOutput, type Frame, shotIdOfOutput } from '../plan/frame.js';
+import { outputName, type SetFile } from '../plan/set.js';
+import { effectiveSettings } from '../plan/sheet.js';
 import { kindOf, type Shot } from '../shot/kinds.js';
 import { shadowLength } from '../stage/sun.js';
 import { csv } from '../units/csv.js';
@@ -10,7 +10,7 @@ import { timecode } from '../units/timecode.js';
 import { readEdl, writeEdl } from './edl.js';
 import { readOtio, writeOtio } from './otio.js';
 import { type Reel } from './reel.js';
-import { type Clip, clipsOf, plainReel, reelOf } from './timeline.js';
+import { type Clip, clipsOf, shotReel, reelOf } from './timeline.js';
 
 interface Run {
   shot: Shot;
@@ -20,9 +20,9 @@ interface Run {
 
 /** The frames of each shot, and of each of its further sizes, in the set's order. */
 function runsOf(set: SetFile, frames: Frame[]): Run[] {
-  return [...byRun(frames)].map(([run, own]) => {
-    const shot = set.shots.find((s) => s.id === shotIdOf(run))!;
-    return { shot, own, name: runName(set, run) };
+  return [...groupByShotOutput(frames)].map(([run, own]) => {
+    const shot = set.shots.find((s) => s.id === shotIdOfOutput(run))!;
+    return { shot, own, name: outputName(set, run) };
   });
 }
 
@@ -31,7 +31,7 @@ export function shotListCsv(set: SetFile, frames: Frame[]): string {
   const head = ['number', 'shot', 'kind', 'views', 'frames', 'first', 'last', 'timecode', 'seconds', 'width', 'height', 'rate', 'first file', 'id'];
   const rows = runsOf(set, frames).map(({ shot, name, own }, i) => {
     const { moving } = kindOf(shot);
-    const exact = sheetOf(set.sheet, shot).rate;
+    const exact = effectiveSettings(set.sheet, shot).rate;
     const rate = parseRate(exact);
     return [
       i + 1,
@@ -76,28 +76,28 @@ export function sunTableCsv(frames: Frame[]): string {
 }
 
 /** A reel as clips; all moving shots one after another where none is named. Throws where there is nothing to cut. */
-function cutOf(set: SetFile, frames: Frame[], reel?: Reel): { title: string; clips: Clip[]; runs: Map<string, Frame[]> } {
-  const runs = byRun(frames);
-  const whole = reel ?? plainReel(set, runs);
+function editList(set: SetFile, frames: Frame[], reel?: Reel): { title: string; clips: Clip[]; runs: Map<string, Frame[]> } {
+  const runs = groupByShotOutput(frames);
+  const whole = reel ?? shotReel(set, runs);
   return { title: reel?.name ?? set.name, clips: whole ? clipsOf(whole, set, runs) : [], runs };
 }
 
 /** A reel, or the moving shots one after another, as OpenTimelineIO. */
 export function timelineOtio(set: SetFile, frames: Frame[], reel?: Reel): string {
-  const { title, clips, runs } = cutOf(set, frames, reel);
+  const { title, clips, runs } = editList(set, frames, reel);
   return writeOtio(title, clips, set, runs);
 }
 
 /** The same as an edit decision list. */
 export function decisionList(set: SetFile, frames: Frame[], reel?: Reel): string {
-  const { title, clips } = cutOf(set, frames, reel);
+  const { title, clips } = editList(set, frames, reel);
   return writeEdl(title, clips, set);
 }
 
 /** A reel out of a cut that another program wrote: OpenTimelineIO or an edit list. Throws a sentence that says what is wrong with it. */
 export function readCut(text: string, set: SetFile, frames: Frame[]): Reel {
   const { title, clips } = /^\s*\{/.test(text) ? readOtio(text, set) : readEdl(text, set);
-  return reelOf(title, clips, set, byRun(frames));
+  return reelOf(title, clips, set, groupByShotOutput(frames));
 }
 
 /** Lists by the ending of their file. */

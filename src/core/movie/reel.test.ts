@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { parseRate } from '../units/rate.js';
 import { timecode } from '../units/timecode.js';
-import { type Footage, reelPlan, reelSchema } from './reel.js';
+import { type ReelSource, reelPlan, reelSchema } from './reel.js';
 
 const rate = parseRate('24');
-const footage: Record<string, Footage> = {
+const footage: Record<string, ReelSource> = {
   spin: { numbers: Array.from({ length: 72 }, (_, i) => i + 1), rate, moving: true },
   walk: { numbers: Array.from({ length: 100 }, (_, i) => i + 1), rate: parseRate('25'), moving: true },
   still: { numbers: [1, 2], rate, moving: false },

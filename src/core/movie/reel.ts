@@ -1,7 +1,7 @@
 /** Shots joined to one movie: trimmed, played slower or faster, cut or cross-faded. */
 import { z } from 'zod';
 import { idSchema } from '../view/camera.js';
-import { type Sheet, sheetOf } from '../plan/sheet.js';
+import { type FormatSheet, effectiveSettings } from '../plan/sheet.js';
 import { kindOf, type Shot } from '../shot/kinds.js';
 import { parseRate, type Rate, rateValue } from '../units/rate.js';
 
@@ -29,10 +29,10 @@ export const reelSchema = z.strictObject({
 });
 
 export type Reel = z.infer<typeof reelSchema>;
-export type ReelPart = Reel['parts'][number];
+export type ReelEvent = Reel['parts'][number];
 
 /** What a reel knows of a shot. */
-export interface Footage {
+export interface ReelSource {
   /** Numbers of its frames, in order. */
   numbers: number[];
   /** Frames a second that it was planned at. */
@@ -41,10 +41,13 @@ export interface Footage {
 }
 
 /** What reels know of a set's shots; `numbers` tells those of a shot's frames. */
-export function footageOf(set: { shots: readonly Shot[]; sheet: Sheet }, numbers: (shot: string) => number[]): (shot: string) => Footage | undefined {
+export function reelSources(
+  set: { shots: readonly Shot[]; sheet: FormatSheet },
+  numbers: (shot: string) => number[],
+): (shot: string) => ReelSource | undefined {
   return (id) => {
     const shot = set.shots.find((s) => s.id === id);
-    return shot && { numbers: numbers(id), rate: parseRate(sheetOf(set.sheet, shot).rate), moving: kindOf(shot).moving };
+    return shot && { numbers: numbers(id), rate: parseRate(effectiveSettings(set.sheet, shot).rate), moving: kindOf(shot).moving };
   };
 }
 
@@ -62,7 +65,7 @@ export interface ReelPlan {
 }
 
 /** Frames of a shot that a part plays, one after the other, at the reel's rate. Throws a sentence that names the shot. */
-function played(part: ReelPart, footage: Footage | undefined, rate: Rate): number[] {
+function playedFrames(part: ReelEvent, footage: ReelSource | undefined, rate: Rate): number[] {
   if (!footage || footage.numbers.length === 0) throw new Error(`The reel plays the shot "${part.shot}", which has no frames.`);
   const { numbers, moving } = footage;
   const at = (n: number): number => {
@@ -78,7 +81,7 @@ function played(part: ReelPart, footage: Footage | undefined, rate: Rate): numbe
 }
 
 /** A rate that differs from the planned one, pointed out with the length that it makes. */
-function noteOf(part: ReelPart, { rate, moving, numbers }: Footage, reel: Rate, count: number): string | undefined {
+function reelNote(part: ReelEvent, { rate, moving, numbers }: ReelSource, reel: Rate, count: number): string | undefined {
   const speed = moving ? part.speed : 1;
   if (!moving || (speed === 1 && rateValue(rate) === rateValue(reel))) return undefined;
   const seconds = (count / rateValue(reel)).toFixed(2);
@@ -93,12 +96,12 @@ function noteOf(part: ReelPart, { rate, moving, numbers }: Footage, reel: Rate, 
  * from 1 / (n + 1) to n / (n + 1); the reel is as much shorter. Throws where a shot has no frames, or a fade is longer
  * than one of its parts.
  */
-export function reelPlan(reel: Reel, footage: (shot: string) => Footage | undefined, rate: Rate): ReelPlan {
+export function reelPlan(reel: Reel, footage: (shot: string) => ReelSource | undefined, rate: Rate): ReelPlan {
   const frames: ReelFrame[] = [];
   const parts: ReelPlan['parts'] = [];
   let before = Infinity;
   reel.parts.forEach((part, i) => {
-    const own = played(part, footage(part.shot), rate);
+    const own = playedFrames(part, footage(part.shot), rate);
     const fade = i === 0 ? 0 : part.fade;
     if (fade > own.length || fade > before)
       throw new Error(`The fade of ${fade} frames into "${part.shot}" is longer than the ${Math.min(own.length, before)} frames there are.`);
@@ -109,7 +112,7 @@ export function reelPlan(reel: Reel, footage: (shot: string) => Footage | undefi
     });
     // What is faded out already is not there to be faded again.
     before = own.length - fade;
-    const note = noteOf(part, footage(part.shot)!, rate, own.length);
+    const note = reelNote(part, footage(part.shot)!, rate, own.length);
     parts.push({ first, count: own.length, ...(note && { note }) });
   });
   return { frames, parts };

@@ -2,10 +2,10 @@
 import { freeId, freeName } from '../plan/edit.js';
 import { type Frame } from '../plan/frame.js';
 import { type SetFile } from '../plan/set.js';
-import { sheetOf } from '../plan/sheet.js';
+import { effectiveSettings } from '../plan/sheet.js';
 import { kindOf, shotName } from '../shot/kinds.js';
 import { parseRate, rateValue } from '../units/rate.js';
-import { footageOf, type Reel, type ReelPart, reelPlan, reelSchema } from './reel.js';
+import { reelSources, type Reel, type ReelEvent, reelPlan, reelSchema } from './reel.js';
 
 export interface Clip {
   /** Id of the shot, where it is known, and its name as people write it. */
@@ -21,7 +21,7 @@ export interface Clip {
 }
 
 /** A cut of every moving shot that makes frames, one after another. */
-export function plainReel(set: SetFile, frames: Map<string, Frame[]>): Reel | null {
+export function shotReel(set: SetFile, frames: Map<string, Frame[]>): Reel | null {
   const parts = set.shots.filter((s) => kindOf(s).moving && frames.has(s.id)).map((s) => ({ shot: s.id }));
   return parts.length > 0 ? reelSchema.parse({ id: 'all', name: set.name.slice(0, 80), parts: parts.slice(0, 200) }) : null;
 }
@@ -30,7 +30,7 @@ export function plainReel(set: SetFile, frames: Map<string, Frame[]>): Reel | nu
 export function clipsOf(reel: Reel, set: SetFile, runs: Map<string, Frame[]>): Clip[] {
   const rate = parseRate(set.sheet.rate);
   const numbers = (id: string): number[] => (runs.get(id) ?? []).map((f) => f.number);
-  const footage = footageOf(set, numbers);
+  const footage = reelSources(set, numbers);
   const { parts } = reelPlan(reel, footage, rate);
   return reel.parts.flatMap((part, i): Clip[] => {
     const shot = set.shots.find((s) => s.id === part.shot)!;
@@ -54,7 +54,7 @@ export function clipsOf(reel: Reel, set: SetFile, runs: Map<string, Frame[]>): C
 }
 
 /** Programs write a name with what file names may hold; this is what of it counts. */
-const bare = (name: string): string =>
+const baseName = (name: string): string =>
   name
     .toLowerCase()
     .replace(/\.\w+$/, '')
@@ -67,8 +67,8 @@ const bare = (name: string): string =>
 export function reelOf(title: string, clips: (Omit<Clip, 'shot'> & { shot?: string })[], set: SetFile, runs: Map<string, Frame[]>): Reel {
   if (clips.length === 0) throw new Error(`"${title}" has no clips on its first picture track.`);
   const rate = rateValue(parseRate(set.sheet.rate));
-  const parts = clips.map((clip): ReelPart => {
-    const shot = set.shots.find((s) => s.id === clip.shot) ?? set.shots.find((s) => bare(shotName(s)) === bare(clip.name));
+  const parts = clips.map((clip): ReelEvent => {
+    const shot = set.shots.find((s) => s.id === clip.shot) ?? set.shots.find((s) => baseName(shotName(s)) === baseName(clip.name));
     const frames = shot && runs.get(shot.id);
     if (!shot || !frames?.length)
       throw new Error(`The clip "${clip.name}" is none of this set's shots that make frames. Name it as its shot, or take it out of the cut.`);
@@ -81,7 +81,7 @@ export function reelOf(title: string, clips: (Omit<Clip, 'shot'> & { shot?: stri
       throw new Error(
         `The clip "${clip.name}" shows frames ${clip.first + 1} to ${clip.first + span} of its shot, which has ${frames.length}. Cut it from this set's pictures.`,
       );
-    const planned = rateValue(parseRate(sheetOf(set.sheet, shot).rate));
+    const planned = rateValue(parseRate(effectiveSettings(set.sheet, shot).rate));
     const speed = still ? 1 : Number(((clip.speed * rate) / planned).toFixed(6));
     return { shot: shot.id, from, to, speed, seconds: Math.max(0.04, clip.count / rate), fade: clip.fade };
   });

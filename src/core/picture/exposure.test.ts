@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { DAYLIGHT_UNIT } from '../stage/daylight.js';
-import { ev100OfCamera, ev100OfStops, stopsOfEv100, lightOff, timeOf } from './exposure.js';
-import { develop, PLAIN_GRADE } from './grade.js';
+import { ev100OfCamera, ev100OfStops, stopsOfEv100, exposureWarning, shutterTimeOf } from './exposure.js';
+import { applyGrade, NEUTRAL_GRADE } from './grade.js';
 
 describe('exposure under daylight', () => {
   it('goes to and fro between stops and EV100', () => {
@@ -16,7 +16,10 @@ describe('exposure under daylight', () => {
       ev100OfCamera({ aperture: 8, time: 1 / 60, sensitivity: 100 }) - 2,
       12,
     );
-    expect(timeOf(ev100OfCamera({ aperture: 5.6, time: 1 / 30, sensitivity: 200 }), { aperture: 5.6, sensitivity: 200 })).toBeCloseTo(1 / 30, 12);
+    expect(shutterTimeOf(ev100OfCamera({ aperture: 5.6, time: 1 / 30, sensitivity: 200 }), { aperture: 5.6, sensitivity: 200 })).toBeCloseTo(
+      1 / 30,
+      12,
+    );
   });
 
   it('brings 1.2 · 2^EV cd/m² to white (ISO 12232)', () => {
@@ -24,21 +27,21 @@ describe('exposure under daylight', () => {
     const luminance = 1.2 * 2 ** ev;
     const light = new Float32Array(3).fill(luminance / DAYLIGHT_UNIT);
     const out = new Float32Array(3);
-    develop(light, out, { ...PLAIN_GRADE, curve: 'straight', exposure: stopsOfEv100(ev) });
+    applyGrade(light, out, { ...NEUTRAL_GRADE, curve: 'straight', exposure: stopsOfEv100(ev) });
     expect(out[1]).toBeCloseTo(1, 5);
-    develop(
+    applyGrade(
       light.map((v) => v / 2),
       out,
-      { ...PLAIN_GRADE, curve: 'straight', exposure: stopsOfEv100(ev) },
+      { ...NEUTRAL_GRADE, curve: 'straight', exposure: stopsOfEv100(ev) },
     );
     // IEC 61966-2-1: half the light is 0.7354.
     expect(out[1]).toBeCloseTo(0.7354, 3);
   });
 
   it('says when light is off by orders of magnitude, and by how much', () => {
-    expect(lightOff(0, 3.9)).toBeNull();
-    expect(lightOff(0, -4)).toBeNull();
-    expect(lightOff(0, 10)).toBeCloseTo(1 / 1024, 12);
-    expect(lightOff(2, -5)).toBeCloseTo(128, 9);
+    expect(exposureWarning(0, 3.9)).toBeNull();
+    expect(exposureWarning(0, -4)).toBeNull();
+    expect(exposureWarning(0, 10)).toBeCloseTo(1 / 1024, 12);
+    expect(exposureWarning(2, -5)).toBeCloseTo(128, 9);
   });
 });

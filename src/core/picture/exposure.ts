@@ -17,14 +17,14 @@ export function stopsOfEv100(ev: number): number {
 }
 
 /** Stops by which light may miss the exposure before it is said: sixteen times as bright, or as dark. */
-const OFF = 4;
+const TOLERANCE_EV = 4;
 
 /**
  * How many times too bright (above 1) or too dark (below 1) a view comes out, where that is by orders of
  * magnitude; null where it is not. `wanted` are the stops that its mean light asks for.
  */
-export function lightOff(stops: number, wanted: number): number | null {
-  return Math.abs(stops - wanted) > OFF ? 2 ** (stops - wanted) : null;
+export function exposureWarning(stops: number, wanted: number): number | null {
+  return Math.abs(stops - wanted) > TOLERANCE_EV ? 2 ** (stops - wanted) : null;
 }
 
 export interface CameraExposure {
@@ -42,6 +42,6 @@ export function ev100OfCamera({ aperture, time, sensitivity }: CameraExposure): 
 }
 
 /** Seconds that an EV100 takes at an aperture and sensitivity. */
-export function timeOf(ev: number, { aperture, sensitivity }: Pick<CameraExposure, 'aperture' | 'sensitivity'>): number {
+export function shutterTimeOf(ev: number, { aperture, sensitivity }: Pick<CameraExposure, 'aperture' | 'sensitivity'>): number {
   return (aperture * aperture * 100) / (sensitivity * 2 ** ev);
 }

@@ -1,12 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import { toDisplay } from '../units/colour.js';
-import { develop, type Grade, meter, PLAIN_GRADE } from './grade.js';
+import { applyGrade, type Grade, autoExposure, NEUTRAL_GRADE } from './grade.js';
 import { CURVES, CURVE_LIST, drago, EXPOSURE, hable } from './tone.js';
 import { blackBody, whiteMatrix } from './white.js';
 
 const graded = (linear: number[], grade: Partial<Grade>, size?: { width: number; height: number }): number[] => {
   const out = new Float32Array(linear.length);
-  develop(Float32Array.from(linear), out, { ...PLAIN_GRADE, ...grade }, size);
+  applyGrade(Float32Array.from(linear), out, { ...NEUTRAL_GRADE, ...grade }, size);
   return [...out];
 };
 
@@ -38,10 +38,10 @@ describe('exposure', () => {
   });
   it('metering brings the log-average to its key value, whatever the light was', () => {
     const scene = Float32Array.from({ length: 3000 }, (_, i) => 40 * (1 + (Math.floor(i / 3) % 10)));
-    const stops = meter(scene);
+    const stops = autoExposure(scene);
     const logs = Array.from({ length: 1000 }, (_, i) => Math.log2(scene[i * 3]! * EXPOSURE * 2 ** stops));
     expect(2 ** (logs.reduce((a, b) => a + b, 0) / logs.length)).toBeCloseTo(0.36, 2);
-    expect(meter(new Float32Array(30))).toBe(0);
+    expect(autoExposure(new Float32Array(30))).toBe(0);
   });
 });
 

@@ -1,24 +1,24 @@
 /** The grade: how traced light becomes a picture to look at. Render once, grade later: no pixel is traced again for it. */
 import { z } from 'zod';
 import { luminance } from '../units/colour.js';
-import { CURVE_LIST, CURVES, displayed, EXPOSURE } from './tone.js';
-import { LEAST_KELVIN, MOST_KELVIN, NEUTRAL_KELVIN, whiteMatrix } from './white.js';
+import { CURVE_LIST, CURVES, quantizeSrgb, EXPOSURE } from './tone.js';
+import { MIN_KELVIN, MAX_KELVIN, NEUTRAL_KELVIN, whiteMatrix } from './white.js';
 
 export const gradeSchema = z.strictObject({
   /** Stops over the stage's own exposure. */
   exposure: z.number().min(-30).max(30).default(0),
   /** Light of so many kelvin comes out neutral. */
-  whiteBalance: z.number().min(LEAST_KELVIN).max(MOST_KELVIN).default(NEUTRAL_KELVIN),
+  whiteBalance: z.number().min(MIN_KELVIN).max(MAX_KELVIN).default(NEUTRAL_KELVIN),
   curve: z.enum(CURVES).default('shoulder'),
   /** A veil around what is brighter than white: its share, and how far it reaches, of the long side. */
   glow: z.strictObject({ strength: z.number().min(0).max(1), reach: z.number().min(0.001).max(0.2) }).optional(),
 });
 
 export type Grade = z.infer<typeof gradeSchema>;
-export const PLAIN_GRADE: Grade = gradeSchema.parse({});
+export const NEUTRAL_GRADE: Grade = gradeSchema.parse({});
 
 /** Blurs a plane of `width` × `height` by a box of 2 r + 1, along rows, and turns rows and columns over. */
-function blurTurned(from: Float32Array, to: Float32Array, width: number, height: number, r: number): void {
+function blurTransposed(from: Float32Array, to: Float32Array, width: number, height: number, r: number): void {
   const span = 2 * r + 1;
   for (let y = 0; y < height; y++) {
     const row = y * width;
@@ -45,8 +45,8 @@ function addGlow(light: Float32Array, width: number, height: number, { strength,
       a[i] = l > 1 ? light[i * 3 + c]! * (1 - 1 / l) : 0;
     }
     for (let pass = 0; pass < 3; pass++) {
-      blurTurned(a, b, width, height, r);
-      blurTurned(b, a, height, width, r);
+      blurTransposed(a, b, width, height, r);
+      blurTransposed(b, a, height, width, r);
     }
     for (let i = 0; i < count; i++) light[i * 3 + c]! += strength * a[i]!;
   }
@@ -56,7 +56,7 @@ function addGlow(light: Float32Array, width: number, height: number, { strength,
  * Display values 0..1 of linear pixels, three a pixel, into `out`, which may be the same array. Colour
  * is kept while luminance is compressed; what still lies outside is clipped.
  */
-export function develop(colour: Float32Array, out: Float32Array, grade: Grade = PLAIN_GRADE, size?: { width: number; height: number }): void {
+export function applyGrade(colour: Float32Array, out: Float32Array, grade: Grade = NEUTRAL_GRADE, size?: { width: number; height: number }): void {
   const scale = EXPOSURE * 2 ** grade.exposure;
   const white = whiteMatrix(grade.whiteBalance);
   let from = colour;
@@ -80,9 +80,9 @@ export function develop(colour: Float32Array, out: Float32Array, grade: Grade = 
     const b = from[i + 2]! * gain;
     const l = luminance(r, g, b);
     const k = l > 0 ? map(l) / l : 0;
-    out[i] = displayed(r * k);
-    out[i + 1] = displayed(g * k);
-    out[i + 2] = displayed(b * k);
+    out[i] = quantizeSrgb(r * k);
+    out[i + 1] = quantizeSrgb(g * k);
+    out[i + 2] = quantizeSrgb(b * k);
   }
 }
 
@@ -93,7 +93,7 @@ const KEY = 0.36;
  * Stops that bring the picture's log-average luminance to its key value (Reinhard et al. 2002, equation
  * 1), over what is covered; 0 where nothing is. Pixels at black and the brightest hundredth count for nothing.
  */
-export function meter(colour: Float32Array, covered: (pixel: number) => boolean = () => true): number {
+export function autoExposure(colour: Float32Array, covered: (pixel: number) => boolean = () => true): number {
   const values: number[] = [];
   for (let i = 0; i < colour.length / 3; i++) {
     const l = luminance(colour[i * 3]!, colour[i * 3 + 1]!, colour[i * 3 + 2]!);

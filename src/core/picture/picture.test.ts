@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { clipProblem } from '../movie/clip.js';
 import { remainingSeconds } from '../forecast/remaining.js';
-import { stageAround, stageSchema } from '../stage/stage.js';
+import { fitStagePreset, stageSchema } from '../stage/stage.js';
 import { toDisplay } from '../units/colour.js';
-import { pictureFault } from './check.js';
-import { develop } from './grade.js';
+import { validateRender } from './check.js';
+import { applyGrade } from './grade.js';
 import { reinhard } from './tone.js';
 
 describe('tone', () => {
@@ -16,7 +16,7 @@ describe('tone', () => {
   it('keeps the order of brightness and the colour of greys', () => {
     const linear = Float32Array.from(Array.from({ length: 300 }, (_, i) => [i / 100, i / 100, i / 100]).flat());
     const out = new Float32Array(linear.length);
-    develop(linear, out);
+    applyGrade(linear, out);
     for (let i = 3; i < out.length; i += 3) {
       expect(out[i]).toBeGreaterThanOrEqual(out[i - 3]!);
       expect(out[i]).toBe(out[i + 1]);
@@ -29,12 +29,12 @@ describe('tone', () => {
 describe('a picture before it counts', () => {
   it('must not be black, empty or not a number', () => {
     const grey = new Float32Array(12).fill(0.2);
-    expect(pictureFault(grey)).toBeNull();
-    expect(pictureFault(new Float32Array(12))).toContain('black');
-    expect(pictureFault(grey, () => 0)).toContain('empty');
+    expect(validateRender(grey)).toBeNull();
+    expect(validateRender(new Float32Array(12))).toContain('black');
+    expect(validateRender(grey, () => 0)).toContain('empty');
     const broken = grey.slice();
     broken[7] = NaN;
-    expect(pictureFault(broken)).toContain('not a number, at pixel 2');
+    expect(validateRender(broken)).toContain('not a number, at pixel 2');
   });
 });
 
@@ -67,7 +67,7 @@ describe('stage', () => {
   it('scales with the subject and turns every lamp to it', () => {
     const bounds = { min: [1, 0, 1] as [number, number, number], max: [3, 4, 5] as [number, number, number] };
     for (const ready of ['bright sweep', 'open sky'] as const) {
-      for (const lamp of stageAround(stageSchema.parse({ ready }), bounds).lamps) {
+      for (const lamp of fitStagePreset(stageSchema.parse({ ready }), bounds).lamps) {
         if (lamp.kind !== 'rectangle') continue;
         const [u, v] = [lamp.u, lamp.v];
         const n = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];

@@ -2,13 +2,13 @@
 import { luminance, type Rgb } from '../units/colour.js';
 import { type Grade } from './grade.js';
 import { CURVE_LIST, EXPOSURE } from './tone.js';
-import { inverted, whiteMatrix } from './white.js';
+import { invertMatrix, whiteMatrix } from './white.js';
 
 /** What of a grade tells how bright something must be to look so. */
-export type Look = Pick<Grade, 'exposure' | 'whiteBalance' | 'curve'>;
+export type ToneMapping = Pick<Grade, 'exposure' | 'whiteBalance' | 'curve'>;
 
 /** How many times its own luminance (above 0, to 1) something must have; by halving, as all curves rise and have reached 1 before 64. */
-function gainAt(wanted: number, { exposure, curve }: Look): number {
+function toneGain(wanted: number, { exposure, curve }: ToneMapping): number {
   const { map } = CURVE_LIST[curve];
   let [low, high] = [0, 64];
   for (let i = 0; i < 60; i++) {
@@ -20,22 +20,25 @@ function gainAt(wanted: number, { exposure, curve }: Look): number {
 }
 
 /** By rows, the matrix that undoes the white balance. */
-function undoWhite({ whiteBalance }: Look): number[] {
+function invertWhiteBalance({ whiteBalance }: ToneMapping): number[] {
   const white = whiteMatrix(whiteBalance);
-  return white ? inverted(white) : [1, 0, 0, 0, 1, 0, 0, 0, 1];
+  return white ? invertMatrix(white) : [1, 0, 0, 0, 1, 0, 0, 0, 1];
 }
 
 /** The same for a kernel: gains at `cells` + 1 even steps of the luminance's root from 0 to 1, then the matrix' nine numbers. */
-export function lookTable(look: Look, cells: number): Float32Array {
+export function inverseToneTable(look: ToneMapping, cells: number): Float32Array {
   // The first step stands for black, whose gain is that of what is hardly brighter.
-  return Float32Array.from([...Array.from({ length: cells + 1 }, (_, i) => gainAt((Math.max(i, 0.25) / cells) ** 2, look)), ...undoWhite(look)]);
+  return Float32Array.from([
+    ...Array.from({ length: cells + 1 }, (_, i) => toneGain((Math.max(i, 0.25) / cells) ** 2, look)),
+    ...invertWhiteBalance(look),
+  ]);
 }
 
 /** Linear light that comes out of the grade (without its glow) as the display-linear colour, each 0..1. */
-export function lightShownAs(colour: Rgb, look: Look): Rgb {
+export function sceneFromDisplay(colour: Rgb, look: ToneMapping): Rgb {
   const l = Math.min(1, luminance(...colour));
   if (!(l > 0)) return [0, 0, 0];
-  const gain = gainAt(l, look);
-  const m = undoWhite(look);
+  const gain = toneGain(l, look);
+  const m = invertWhiteBalance(look);
   return [0, 3, 6].map((row) => Math.max(0, gain * (m[row]! * colour[0] + m[row + 1]! * colour[1] + m[row + 2]! * colour[2]))) as Rgb;
 }

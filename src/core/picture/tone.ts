@@ -56,7 +56,7 @@ const STEPS = 8192;
 const TABLE = Float32Array.from({ length: STEPS + 2 }, (_, i) => toDisplay((i / STEPS) ** 2));
 
 /** toDisplay by table, over the square root so that the dark end has the finer steps. */
-export function displayed(c: number): number {
+export function quantizeSrgb(c: number): number {
   if (!(c > 0)) return 0;
   if (c >= 1) return 1;
   const x = Math.sqrt(c) * STEPS;

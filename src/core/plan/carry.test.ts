@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { type PartMatch } from '../model/match.js';
-import { carryOver, lostPaths, missingGroups, regrouped } from './carry.js';
+import { remapPartPaths, missingPartPaths, missingGroups, changedFaceGroups } from './carry.js';
 import { parseSet } from './set.js';
 
 const set = parseSet({
@@ -41,13 +41,13 @@ describe('a plan on the next revision', () => {
     });
     const parts = (counts: Record<string, number>): { path: string; finishes: string[] }[] =>
       Object.entries(counts).map(([path, n]) => ({ path, finishes: Array<string>(n).fill('Plain grey') }));
-    expect(regrouped(dressed, parts({ Foot: 2, Head: 2, Arm: 2, Gone: 2 }), parts({ Foot: 6, Head: 2, Arm: 6 }))).toEqual(['Foot']);
+    expect(changedFaceGroups(dressed, parts({ Foot: 2, Head: 2, Arm: 2, Gone: 2 }), parts({ Foot: 6, Head: 2, Arm: 6 }))).toEqual(['Foot']);
     expect(missingGroups(dressed, parts({ Foot: 1, Head: 2, Arm: 1 }))).toEqual(['Foot']);
-    expect(regrouped(set, parts({ 'Tern/Head': 1 }), parts({ 'Tern/Head': 6 }))).toEqual([]);
+    expect(changedFaceGroups(set, parts({ 'Tern/Head': 1 }), parts({ 'Tern/Head': 6 }))).toEqual([]);
   });
 
   it('follows parts that were renamed, wherever it names them', () => {
-    const next = carryOver(set, [renamed('Tern/Head', 'Tern/Top/Head')]);
+    const next = remapPartPaths(set, [renamed('Tern/Head', 'Tern/Top/Head')]);
     expect(JSON.stringify(next)).not.toContain('"Tern/Head"');
     expect(JSON.stringify(next).split('"Tern/Top/Head"')).toHaveLength(1 + 5);
     // Nothing else changes.
@@ -56,12 +56,12 @@ describe('a plan on the next revision', () => {
   });
 
   it('is the same set where no named part moved', () => {
-    expect(carryOver(set, [renamed('Tern/Bulb', 'Tern/Lamp')])).toBe(set);
-    expect(carryOver(set, [])).toBe(set);
+    expect(remapPartPaths(set, [renamed('Tern/Bulb', 'Tern/Lamp')])).toBe(set);
+    expect(remapPartPaths(set, [])).toBe(set);
   });
 
   it('says what is not there any more', () => {
-    expect(lostPaths(set, new Set(['Tern/Head', 'Tern/Foot']))).toEqual(['Tern/Cord']);
-    expect(lostPaths(set, new Set(['Tern/Head', 'Tern/Foot', 'Tern/Cord']))).toEqual([]);
+    expect(missingPartPaths(set, new Set(['Tern/Head', 'Tern/Foot']))).toEqual(['Tern/Cord']);
+    expect(missingPartPaths(set, new Set(['Tern/Head', 'Tern/Foot', 'Tern/Cord']))).toEqual([]);
   });
 });

@@ -2,13 +2,13 @@
 import { type PartMatch } from '../model/match.js';
 import { type SetFile } from './set.js';
 
-interface Grouped {
+interface PartFaceGroups {
   path: string;
   /** One a group of faces. */
   finishes: readonly string[];
 }
 
-const groupsIn = (parts: readonly Grouped[]): Map<string, number> => new Map(parts.map((p) => [p.path, p.finishes.length]));
+const groupsIn = (parts: readonly PartFaceGroups[]): Map<string, number> => new Map(parts.map((p) => [p.path, p.finishes.length]));
 
 /** The set with every path of a part that it names put through `follow`. */
 function withPaths(set: SetFile, follow: (path: string) => string): SetFile {
@@ -35,26 +35,26 @@ function namedPaths(set: SetFile): string[] {
 }
 
 /** The set with the paths of renamed parts renamed, or the same set where none of them is named. */
-export function carryOver(set: SetFile, matches: readonly PartMatch[]): SetFile {
+export function remapPartPaths(set: SetFile, matches: readonly PartMatch[]): SetFile {
   const moved = new Map(matches.filter((m) => m.fate === 'renamed').map((m) => [m.from!, m.to!]));
   return namedPaths(set).some((p) => moved.has(p)) ? withPaths(set, (path) => moved.get(path) ?? path) : set;
 }
 
 /** Paths of parts of which the set dresses single groups of faces, and which are divided otherwise in the later revision. */
-export function regrouped({ dressing }: SetFile, before: readonly Grouped[], after: readonly Grouped[]): string[] {
+export function changedFaceGroups({ dressing }: SetFile, before: readonly PartFaceGroups[], after: readonly PartFaceGroups[]): string[] {
   const [then, now] = [groupsIn(before), groupsIn(after)];
   const chosen = (dressing?.parts ?? []).filter((p) => (p.faces?.length ?? 0) > 0).map((p) => p.path);
   return chosen.filter((p) => then.has(p) && now.has(p) && then.get(p) !== now.get(p));
 }
 
 /** Paths of parts that have fewer groups of faces than the set puts finishes on. */
-export function missingGroups({ dressing }: SetFile, parts: readonly Grouped[]): string[] {
+export function missingGroups({ dressing }: SetFile, parts: readonly PartFaceGroups[]): string[] {
   const groups = groupsIn(parts);
   const wanted = (dressing?.parts ?? []).filter((p) => p.faces?.some((f) => f.group > (groups.get(p.path) ?? Infinity)));
   return wanted.map((p) => p.path);
 }
 
 /** Paths that the set names and the revision has not: what does not carry over. */
-export function lostPaths(set: SetFile, paths: ReadonlySet<string>): string[] {
+export function missingPartPaths(set: SetFile, paths: ReadonlySet<string>): string[] {
   return namedPaths(set).filter((p) => !paths.has(p));
 }

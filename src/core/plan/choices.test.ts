@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { corners } from '../geometry/bounds.js';
 import { projectPoint } from '../view/camera.js';
-import { shotIdOf } from './frame.js';
-import { countFrames, framesOf } from './framesOf.js';
-import { parseSet, runName, type SetFile } from './set.js';
-import { deviationsOf } from './sheet.js';
+import { shotIdOfOutput } from './frame.js';
+import { countFrames, planFrames } from './framesOf.js';
+import { parseSet, outputName, type SetFile } from './set.js';
+import { overriddenFields } from './sheet.js';
 
 /** What one plan says once and makes many of: choices of a still, sizes of a shot, deviations, further stages and sections. */
 const BOUNDS = { min: [-1, 0, -1] as [number, number, number], max: [1, 2, 1] as [number, number, number] };
@@ -43,7 +43,7 @@ describe('a still of choices', () => {
       sheet: { sizes: [square] },
       shots: [{ id: 's', kind: 'still', views: ['a', 'b', 'c'], variants: ['brass', 'black'], times }],
     });
-    const frames = framesOf(set, CONTEXT);
+    const frames = planFrames(set, CONTEXT);
     expect(frames).toHaveLength(3 * 2 * 2 * 2);
     expect(countFrames(set)).toBe(24);
     expect(new Set(frames.map((f) => f.identity)).size).toBe(24);
@@ -55,13 +55,13 @@ describe('a still of choices', () => {
 
   it('renames no other when a view is added', () => {
     const names = (views: string[]): string[] =>
-      framesOf(planned({ shots: [{ id: 's', kind: 'still', views, variants: ['brass', 'black'] }] }), CONTEXT).map((f) => f.name);
+      planFrames(planned({ shots: [{ id: 's', kind: 'still', views, variants: ['brass', 'black'] }] }), CONTEXT).map((f) => f.name);
     const few = names(['b']);
     expect(names(['a', 'b', 'c'])).toEqual(expect.arrayContaining(few));
   });
 
   it('leaves out the parts that a view goes without', () => {
-    const [frame] = framesOf(planned({ shots: [{ id: 's', kind: 'still', views: ['c'] }] }), CONTEXT);
+    const [frame] = planFrames(planned({ shots: [{ id: 's', kind: 'still', views: ['c'] }] }), CONTEXT);
     expect(frame!.dressing!.parts).toEqual([{ path: 'lamp/shade', picture: false }]);
   });
 
@@ -83,7 +83,7 @@ describe('further sizes', () => {
       { id: 'spin', kind: 'turntable', view: 'a', frames: 4, sizes: ['square'] },
     ],
   });
-  const frames = framesOf(set, CONTEXT);
+  const frames = planFrames(set, CONTEXT);
   const of = (run: string, view: string): (typeof frames)[number] => frames.find((f) => f.shot === run && f.view === view)!;
   /** Halves of the frame that a point lies from its middle, across and up. */
   const at = (f: (typeof frames)[number], p: [number, number, number]): [number, number] => {
@@ -94,8 +94,8 @@ describe('further sizes', () => {
   it('are runs of their own, with numbers of their own', () => {
     expect([...new Set(frames.map((f) => f.shot))]).toEqual(['s', 's@wide', 's@tall', 's@square', 'spin', 'spin@square']);
     expect(frames.filter((f) => f.shot === 'spin@square').map((f) => [f.index, f.number])).toEqual([0, 1, 2, 3].map((i) => [i, i + 1]));
-    expect(shotIdOf('spin@square')).toBe('spin');
-    expect(runName(set, 'spin@square')).toBe('spin 1080x1080');
+    expect(shotIdOfOutput('spin@square')).toBe('spin');
+    expect(outputName(set, 'spin@square')).toBe('spin 1080x1080');
     expect(frames.at(-1)!.name).toBe('Set/spin/spin_1080x1080_beauty.0004');
   });
 
@@ -127,17 +127,17 @@ describe('deviations of a shot', () => {
         { id: 't', kind: 'turntable', view: 'a', seconds: 1, otherwise: { rate: '30' } },
       ],
     });
-    const frames = framesOf(set, CONTEXT);
+    const frames = planFrames(set, CONTEXT);
     expect(frames[0]!.size).toEqual({ width: 640, height: 360 });
     expect(frames[0]!.sampling.samples).toBe(16);
     // What repeats the sheet deviates in nothing.
-    expect(deviationsOf(set.sheet, set.shots[0]!)).toEqual(['size', 'quality']);
+    expect(overriddenFields(set.sheet, set.shots[0]!)).toEqual(['size', 'quality']);
     expect(frames).toHaveLength(1 + 30);
     expect(countFrames(set)).toBe(31);
     const wrong = planned({
       shots: [{ id: 's', name: 'Cover', kind: 'still', views: ['a'], otherwise: { alpha: true, files: [{ type: 'jpeg' }] } }],
     });
-    expect(() => framesOf(wrong, CONTEXT)).toThrow('Cover: JPEG has no alpha');
+    expect(() => planFrames(wrong, CONTEXT)).toThrow('Cover: JPEG has no alpha');
   });
 });
 
@@ -157,7 +157,7 @@ describe('further stages and sections', () => {
     ],
   });
   it('go by what a view or a shot names', () => {
-    const [a, b, c, d] = framesOf(set, CONTEXT);
+    const [a, b, c, d] = planFrames(set, CONTEXT);
     expect(a!.section!.planes).toEqual([{ normal: [0, 1, 0], offset: 0.4 }]);
     expect(b!.section).toBeUndefined();
     expect(c!.section!.planes[0]!.offset).toBe(1.5);
@@ -175,7 +175,7 @@ describe('further stages and sections', () => {
 
 describe('the ground of a stage', () => {
   it('wears a finish of the library as far as its radius, and another is refused where the set is read', () => {
-    const [frame] = framesOf(
+    const [frame] = planFrames(
       planned({ stage: { ground: { kind: 'plane', finish: 'granite', radius: 4 } }, shots: [{ id: 's', kind: 'still', views: ['a'] }] }),
       CONTEXT,
     );

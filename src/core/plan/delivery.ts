@@ -3,8 +3,8 @@ import { z } from 'zod';
 import { kindOf, type Shot, shotName } from '../shot/kinds.js';
 import { PASS_IDS, passOf } from '../picture/passes.js';
 import { frameTime, parseRate, rateName } from '../units/rate.js';
-import { byRun, type Frame, shotIdOf } from './frame.js';
-import { type Sheet, sheetOf } from './sheet.js';
+import { groupByShotOutput, type Frame, shotIdOfOutput } from './frame.js';
+import { type FormatSheet, effectiveSettings } from './sheet.js';
 
 const side = z.int().min(16).max(16_384);
 const sizeSchema = z.strictObject({ width: side, height: side });
@@ -12,7 +12,7 @@ const sizeSchema = z.strictObject({ width: side, height: side });
 /** A name as asked for: `*` any letters, `#` one digit, all else as it stands. */
 const patternSchema = z.string().min(1).max(200);
 
-export const DELIVERED_FILES = ['png 8', 'png 16', 'jpeg 8', 'exr 16', 'exr 32'] as const;
+export const DELIVERY_FILE_TYPES = ['png 8', 'png 16', 'jpeg 8', 'exr 16', 'exr 32'] as const;
 
 /** Whatever is absent is not asked for. */
 export const deliverySchema = z.strictObject({
@@ -21,7 +21,7 @@ export const deliverySchema = z.strictObject({
   sizes: z.array(sizeSchema).min(1).max(20).optional(),
   rates: z.array(z.string().min(1).max(20)).min(1).max(10).optional(),
   /** File types and bits that must be among those of each shot. */
-  files: z.array(z.enum(DELIVERED_FILES)).min(1).max(5).optional(),
+  files: z.array(z.enum(DELIVERY_FILE_TYPES)).min(1).max(5).optional(),
   passes: z.array(z.enum(PASS_IDS)).min(1).optional(),
   alpha: z.boolean().optional(),
   /** Of file names, without folders and ending. */
@@ -45,7 +45,7 @@ export interface DeliveryFinding {
 }
 
 /** Level 5.2 of H.264 (ITU-T H.264, table A-1): macroblocks of a picture. */
-const MOST_MACROBLOCKS = 36_864;
+const MAX_MACROBLOCKS = 36_864;
 
 function matcher(pattern: string): RegExp {
   const body = pattern
@@ -58,7 +58,7 @@ function matcher(pattern: string): RegExp {
 const times = ({ width, height }: { width: number; height: number }): string => `${width} × ${height}`;
 
 /** What of one run of frames is not as asked for. */
-function ofRun(delivery: Delivery, sheet: Sheet, shot: Shot, own: readonly Frame[]): Omit<DeliveryFinding, 'shot'>[] {
+function ofRun(delivery: Delivery, sheet: FormatSheet, shot: Shot, own: readonly Frame[]): Omit<DeliveryFinding, 'shot'>[] {
   const found: Omit<DeliveryFinding, 'shot'>[] = [];
   const { size } = own[0]!;
   const { moving } = kindOf(shot);
@@ -81,7 +81,7 @@ function ofRun(delivery: Delivery, sheet: Sheet, shot: Shot, own: readonly Frame
   }
   if (moving && delivery.movie) {
     if (size.width % 2 || size.height % 2) found.push({ message: `is ${times(size)}; H.264 takes even sizes only`, fix: 'Make both sides even.' });
-    else if (Math.ceil(size.width / 16) * Math.ceil(size.height / 16) > MOST_MACROBLOCKS)
+    else if (Math.ceil(size.width / 16) * Math.ceil(size.height / 16) > MAX_MACROBLOCKS)
       found.push({ message: `is ${times(size)}, more than H.264 takes at level 5.2`, fix: 'Take at most 4096 × 2304.' });
   }
   const seconds = moving ? frameTime(own.length, parseRate(sheet.rate)) : 0;
@@ -91,13 +91,13 @@ function ofRun(delivery: Delivery, sheet: Sheet, shot: Shot, own: readonly Frame
 }
 
 /** Every point at which the frames of a set are not as the delivery asks. */
-export function deliveryFindings(delivery: Delivery, sheet: Sheet, shots: readonly Shot[], frames: readonly Frame[]): DeliveryFinding[] {
+export function deliveryFindings(delivery: Delivery, sheet: FormatSheet, shots: readonly Shot[], frames: readonly Frame[]): DeliveryFinding[] {
   const found: DeliveryFinding[] = [];
   if (delivery.mostFrames !== undefined && frames.length > delivery.mostFrames)
     found.push({ message: `The set has ${frames.length} pictures.`, fix: `Make at most ${delivery.mostFrames}.` });
-  for (const [run, own] of byRun(frames)) {
-    const shot = shots.find((s) => s.id === shotIdOf(run))!;
-    for (const f of ofRun(delivery, sheetOf(sheet, shot), shot, own))
+  for (const [run, own] of groupByShotOutput(frames)) {
+    const shot = shots.find((s) => s.id === shotIdOfOutput(run))!;
+    for (const f of ofRun(delivery, effectiveSettings(sheet, shot), shot, own))
       found.push({ shot: shot.id, message: `${shotName(shot)} ${f.message}.`, fix: f.fix });
   }
   return found;

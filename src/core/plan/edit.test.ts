@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { type Bounds } from '../geometry/bounds.js';
-import { placedBounds, placeSchema } from '../model/place.js';
-import { freeId, freeName, newShot, withoutView, withPlace, withShot, withView } from './edit.js';
-import { boundsOf, framesOf } from './framesOf.js';
+import { transformedBounds, modelTransformSchema } from '../model/place.js';
+import { freeId, freeName, newShot, withoutView, withTransform, withShot, withView } from './edit.js';
+import { subjectBounds, planFrames } from './framesOf.js';
 import { emptySet, parseSet, type SetFile } from './set.js';
 
 const model: Bounds = { min: [-1, 0, -2], max: [1, 3, 2] };
@@ -50,39 +50,39 @@ describe('views and shots', () => {
 });
 
 describe('standing the model up another way', () => {
-  const place = placeSchema.parse({ scale: 0.5, ground: true, plinth: { height: 0.2 } });
+  const place = modelTransformSchema.parse({ scale: 0.5, ground: true, plinth: { height: 0.2 } });
   it('takes reference bounds with it that are the model’s own', () => {
     const set = { ...planned(), reference: model };
-    const stood = withPlace(set, place, model);
-    expect(stood.reference).toEqual(placedBounds(place, model));
+    const stood = withTransform(set, place, model);
+    expect(stood.reference).toEqual(transformedBounds(place, model));
     // And back: undoing by hand gives the same set.
-    expect(withPlace(stood, placeSchema.parse({}), model)).toEqual({ ...set, place: undefined });
+    expect(withTransform(stood, modelTransformSchema.parse({}), model)).toEqual({ ...set, place: undefined });
   });
   it('leaves reference bounds of an earlier revision alone', () => {
     const frozen: Bounds = { min: [0, 0, 0], max: [9, 9, 9] };
-    expect(withPlace({ ...planned(), reference: frozen }, place, model).reference).toEqual(frozen);
+    expect(withTransform({ ...planned(), reference: frozen }, place, model).reference).toEqual(frozen);
   });
   it('is part of what makes the pixels, and the stage’s ground lies at the plinth’s foot', () => {
     const context = { bounds: model, scene: 'h' };
-    const [before] = framesOf(planned(), context);
-    const [after] = framesOf(withPlace(planned(), place, model), context);
+    const [before] = planFrames(planned(), context);
+    const [after] = planFrames(withTransform(planned(), place, model), context);
     expect(after!.identity).not.toBe(before!.identity);
     expect(after!.place!.plinth!.bounds.min[1]).toBeCloseTo(0.2, 12);
     expect(after!.stage.base!.height).toBeCloseTo(0, 12);
-    expect(boundsOf(withPlace(planned(), place, model), model).min[1]).toBeCloseTo(0.2, 12);
+    expect(subjectBounds(withTransform(planned(), place, model), model).min[1]).toBeCloseTo(0.2, 12);
     // A place that changes nothing is none.
-    expect(framesOf(withPlace(planned(), placeSchema.parse({}), model), context)[0]!.identity).toBe(before!.identity);
+    expect(planFrames(withTransform(planned(), modelTransformSchema.parse({}), model), context)[0]!.identity).toBe(before!.identity);
   });
   it('a grade is no part of it: the same light, developed otherwise', () => {
     const context = { bounds: model, scene: 'h' };
     const brighter = parseSet({ ...planned(), grade: { exposure: 2 } });
-    expect(framesOf(brighter, context)[0]!.identity).toBe(framesOf(planned(), context)[0]!.identity);
-    expect(framesOf(brighter, context)[0]!.grade.exposure).toBe(2);
+    expect(planFrames(brighter, context)[0]!.identity).toBe(planFrames(planned(), context)[0]!.identity);
+    expect(planFrames(brighter, context)[0]!.grade.exposure).toBe(2);
   });
   it('but where a backdrop comes out of the grade as it is: that is traced for it', () => {
     const context = { bounds: model, scene: 'h' };
     const of = (grade: object) =>
-      framesOf(parseSet({ ...planned(), stage: { ready: 'bright sweep', backdrop: '#ffffff' }, grade }), context)[0]!.identity;
+      planFrames(parseSet({ ...planned(), stage: { ready: 'bright sweep', backdrop: '#ffffff' }, grade }), context)[0]!.identity;
     expect(of({ exposure: 2 })).not.toBe(of({}));
     expect(of({ curve: 'toe' })).not.toBe(of({}));
     expect(of({ glow: { strength: 0.2, reach: 0.05 } })).toBe(of({}));

@@ -1,8 +1,8 @@
 /** Edits of a set that several places of the interface make. */
 import { type Bounds } from '../geometry/bounds.js';
-import { isAsRead, type Place, placedBounds } from '../model/place.js';
+import { isIdentity, type ModelTransform, transformedBounds } from '../model/place.js';
 import { kindOf, SHOT_KINDS, type Shot, shotName } from '../shot/kinds.js';
-import { type StageChoice } from '../stage/stage.js';
+import { type StageSettings } from '../stage/stage.js';
 import { angleSet, type AngleSetOptions } from '../view/angles.js';
 import { type View } from '../view/camera.js';
 import { type SetFile } from './set.js';
@@ -40,9 +40,9 @@ export function withView(set: SetFile, view: View): SetFile {
  * Stands the model up another way. Reference bounds that are those of the model as it stood follow it;
  * others, of an earlier revision for example, stay: refitting is an act of its own.
  */
-export function withPlace(set: SetFile, place: Place, model: Bounds): SetFile {
-  const own = set.reference && JSON.stringify(set.reference) === JSON.stringify(placedBounds(set.place, model));
-  return { ...set, place: isAsRead(place) ? undefined : place, ...(own && { reference: placedBounds(place, model) }) };
+export function withTransform(set: SetFile, place: ModelTransform, model: Bounds): SetFile {
+  const own = set.reference && JSON.stringify(set.reference) === JSON.stringify(transformedBounds(set.place, model));
+  return { ...set, place: isIdentity(place) ? undefined : place, ...(own && { reference: transformedBounds(place, model) }) };
 }
 
 /** Adds the views of an angle set under free names and ids; returns the set and the ids. */
@@ -86,7 +86,7 @@ export function withCopy(set: SetFile, id: string): { set: SetFile; id: string }
 }
 
 /** Moves an item of a list by so many places, as far as the list reaches. */
-export function moved<T>(list: T[], at: number, by: number): T[] {
+export function moveItem<T>(list: T[], at: number, by: number): T[] {
   const to = Math.min(list.length - 1, Math.max(0, at + by));
   const item = list[at];
   return item === undefined || to === at ? list : list.toSpliced(at, 1).toSpliced(to, 0, item);
@@ -100,12 +100,12 @@ export function withoutView(set: SetFile, id: string): SetFile {
 }
 
 /** The set with another stage of that id, or as its first one. */
-export function withStage(set: SetFile, id: string | undefined, stage: StageChoice): SetFile {
+export function withStage(set: SetFile, id: string | undefined, stage: StageSettings): SetFile {
   return id ? { ...set, stages: set.stages?.map((s) => (s.id === id ? { ...s, stage } : s)) } : { ...set, stage };
 }
 
 /** Adds a stage under a free name; returns the set and the new id. */
-export function withNewStage(set: SetFile, wanted: string, stage: StageChoice): { set: SetFile; id: string } {
+export function withNewStage(set: SetFile, wanted: string, stage: StageSettings): { set: SetFile; id: string } {
   const stages = set.stages ?? [];
   const name = freeName(
     wanted,

@@ -1,11 +1,11 @@
-import { type Dressing } from '../dress/dressing.js';
+import { type CompiledAssignments } from '../dress/dressing.js';
 import { type Caps } from '../shot/cap.js';
 import { type Legend } from '../shot/legend.js';
 import { type FrameSun } from '../stage/daylight.js';
 import { type Stage } from '../stage/stage.js';
 import { type Camera, type Size } from '../view/camera.js';
 import { type Vec3 } from '../geometry/bounds.js';
-import { type Placed } from '../model/place.js';
+import { type ResolvedTransform } from '../model/place.js';
 import { type Grade } from '../picture/grade.js';
 import { type PassId } from '../picture/passes.js';
 import { type Rgb } from '../units/colour.js';
@@ -13,8 +13,8 @@ import { type Rgb } from '../units/colour.js';
 /** Bumped whenever the same frame would come out with other pixels. */
 export const ENGINE_VERSION = '6';
 
-export const TURNABLE = ['subject', 'camera', 'lamps', 'surround'] as const;
-export type Turnable = (typeof TURNABLE)[number];
+export const TURN_TARGETS = ['subject', 'camera', 'lamps', 'surround'] as const;
+export type TurnTarget = (typeof TURN_TARGETS)[number];
 
 /** What is turned in a frame, about a vertical through the pivot. */
 export interface Turn {
@@ -23,7 +23,7 @@ export interface Turn {
   /** Degrees that everything in `what` is turned by, counterclockwise seen from above. */
   rotation: number;
   pivot: Vec3;
-  what: Turnable[];
+  what: TurnTarget[];
 }
 
 /** Reconstruction filters: where around a pixel's middle its samples lie. */
@@ -78,12 +78,12 @@ export interface FileFormat {
 }
 
 /** Id of the shot that a run of frames belongs to. */
-export function shotIdOf(run: string): string {
+export function shotIdOfOutput(run: string): string {
   return run.split('@')[0]!;
 }
 
 /** Frames of each run, runs and frames in their order. */
-export function byRun<F extends { shot: string }>(frames: readonly F[]): Map<string, F[]> {
+export function groupByShotOutput<F extends { shot: string }>(frames: readonly F[]): Map<string, F[]> {
   const runs = new Map<string, F[]>();
   for (const f of frames) {
     const run = runs.get(f.shot);
@@ -116,9 +116,9 @@ export interface Frame {
   turn?: Turn;
   shutter?: Shutter;
   section?: Section;
-  dressing?: Dressing;
+  dressing?: CompiledAssignments;
   /** Where the model stands, where that is not as its file has it. */
-  place?: Placed;
+  place?: ResolvedTransform;
   stage: Stage;
   /** Where the sun stands under daylight, and when. What it lights is in `stage`. */
   sun?: FrameSun;
@@ -141,6 +141,6 @@ export interface Frame {
 }
 
 /** The same frame otherwise. Its identity and seed stay those of the one it was made of, unless they are given. */
-export function changedFrame(frame: Frame, values: Partial<Frame>): Frame {
+export function withFrame(frame: Frame, values: Partial<Frame>): Frame {
   return { ...frame, identity: frame.identity, seed: frame.seed, ...values };
 }

@@ -1,23 +1,23 @@
 /** From a set and a model to every picture: the one place where frames are made. */
 import { type Bounds, type Vec3 } from '../geometry/bounds.js';
-import { type Dressing, dressingFor, dressingOf } from '../dress/dressing.js';
+import { type CompiledAssignments, assignmentsForView, compileAssignments } from '../dress/dressing.js';
 import { capsOf } from '../shot/cap.js';
 import { type Pose } from '../shot/kind.js';
-import { frameCount, kindOf, posesOf, type Shot, shotName } from '../shot/kinds.js';
-import { sunWords } from '../shot/legend.js';
-import { MOST_FRAMES } from '../shot/turntable.js';
-import { placedBounds, placedOf, withPlinth } from '../model/place.js';
+import { frameCount, kindOf, shotPoses, type Shot, shotName } from '../shot/kinds.js';
+import { formatSunLabel } from '../shot/legend.js';
+import { MAX_FRAMES } from '../shot/turntable.js';
+import { transformedBounds, resolveTransform, withPlinth } from '../model/place.js';
 import { daylightOf, daylightSchema, type FrameSun } from '../stage/daylight.js';
-import { lampsOn, seesSky, type Stage, stageAround, type StageChoice, turnedAround, underDaylight } from '../stage/stage.js';
+import { enabledLights, isSkyVisible, type Stage, fitStagePreset, type StageSettings, rotateEnvironment, applyDaylight } from '../stage/stage.js';
 import { cameraOf, type Size, type View } from '../view/camera.js';
-import { frameSize, subjectZoom, viewForSize } from '../view/framing.js';
+import { frameSize, subjectZoom, reframe } from '../view/framing.js';
 import { parseRate } from '../units/rate.js';
 import { parseHex } from '../units/colour.js';
 import { type Frame, type Section } from './frame.js';
-import { fileWord, nameProblem, type NameToken, rowNamer, withTokens } from './names.js';
-import { type Alike, PlannedFrame } from './plannedFrame.js';
+import { slugify, nameProblem, type NameToken, compileNamePattern, withTokens } from './names.js';
+import { type SharedFields, PlannedFrame } from './plannedFrame.js';
 import { type SetFile, stageOf } from './set.js';
-import { filesOf, filesProblem, type FurtherSize, samplingOf, type Sheet, sheetOf } from './sheet.js';
+import { fileFormats, validateOutputs, type ExtraSize, resolveSampling, type FormatSheet, effectiveSettings } from './sheet.js';
 
 export interface PlanContext {
   /** Bounds of the model, used where the set has no reference of its own. */
@@ -44,41 +44,41 @@ function sectionOf(set: SetFile, wanted: false | string | undefined): Section | 
 }
 
 /** What the set cuts away, and what a shot does. */
-function cutBy(section: Section | undefined, { plane, caps }: Pick<Pose, 'plane' | 'caps'>): Section | undefined {
+function cutBounds(section: Section | undefined, { plane, caps }: Pick<Pose, 'plane' | 'caps'>): Section | undefined {
   return plane ? { ...section, ...(caps && capsOf(caps)), planes: [...(section?.planes ?? []), plane] } : section;
 }
 
 /** Bounds that fits, pivots and stages of a set refer to: frozen with it, or those of the model as the set stands it. */
-export function boundsOf(set: Pick<SetFile, 'reference' | 'place'>, model: Bounds): Bounds {
-  return set.reference ?? placedBounds(set.place, model);
+export function subjectBounds(set: Pick<SetFile, 'reference' | 'place'>, model: Bounds): Bounds {
+  return set.reference ?? transformedBounds(set.place, model);
 }
 
 /** Frames of all shots, without computing them. */
 export function countFrames(set: SetFile): number {
   return set.shots.reduce((n, shot) => {
-    const sheet = sheetOf(set.sheet, shot);
+    const sheet = effectiveSettings(set.sheet, shot);
     return n + frameCount(shot, { rate: parseRate(sheet.rate), views: set.views, site: stageOf(set, shot.stage).site }) * sizesOf(sheet, shot).length;
   }, 0);
 }
 
 /** Sizes that a shot is made in: the sheet's own first. */
-function sizesOf(sheet: Sheet, shot: Shot): { size: Size; further?: FurtherSize }[] {
+function sizesOf(sheet: FormatSheet, shot: Shot): { size: Size; further?: ExtraSize }[] {
   const further = (sheet.sizes ?? []).filter((s) => !shot.sizes || shot.sizes.includes(s.id));
   return [{ size: sheet.size }, ...further.map((f) => ({ size: { width: f.width, height: f.height }, further: f }))];
 }
 
-type Light = (pose: Pose) => { stage: Stage; sun?: FrameSun };
+type FrameLighting = (pose: Pose) => { stage: Stage; sun?: FrameSun };
 
 /** The stage of each pose: the same one, but for the sun that a shot moves. */
-function lighting(choice: StageChoice, bounds: Bounds, pictures: PlanContext['surrounds']): Light {
+function lightingOf(choice: StageSettings, bounds: Bounds, pictures: PlanContext['surrounds']): FrameLighting {
   const { site } = choice;
-  const plain = stageAround(choice, bounds, choice.surround && pictures?.[choice.surround.file]);
+  const plain = fitStagePreset(choice, bounds, choice.surround && pictures?.[choice.surround.file]);
   const lit = (moved?: Pose['daylight']): { stage: Stage; sun?: FrameSun } => {
     // What moves the sun is lit by it, whatever lights the rest of the set.
     const daylight = choice.daylight ?? (moved && daylightSchema.parse({}));
     if (!daylight) return { stage: plain };
     const light = daylightOf(moved ? { ...daylight, later: undefined, free: undefined, ...moved } : daylight, site);
-    return { stage: underDaylight(plain, light, seesSky(choice), lampsOn(choice)), sun: light.sun };
+    return { stage: applyDaylight(plain, light, isSkyVisible(choice), enabledLights(choice)), sun: light.sun };
   };
   let shared: { stage: Stage; sun?: FrameSun } | undefined;
   return ({ daylight: moved, view }) => {
@@ -90,63 +90,66 @@ function lighting(choice: StageChoice, bounds: Bounds, pictures: PlanContext['su
 }
 
 /** What is the same for all shots of a plan, computed when first asked for. */
-function sharedOf(set: SetFile, context: PlanContext): { light: (stage?: string) => Light; dressed: (view: View) => Dressing | undefined } {
-  const floor = withPlinth(set.place, boundsOf(set, context.bounds));
-  const lights = new Map<string | undefined, Light>();
-  const worn = new Map<string, Dressing | undefined>();
+function sharedFields(
+  set: SetFile,
+  context: PlanContext,
+): { light: (stage?: string) => FrameLighting; dressed: (view: View) => CompiledAssignments | undefined } {
+  const floor = withPlinth(set.place, subjectBounds(set, context.bounds));
+  const lights = new Map<string | undefined, FrameLighting>();
+  const worn = new Map<string, CompiledAssignments | undefined>();
   return {
     light: (id) => {
-      const known = lights.get(id) ?? lighting(stageOf(set, id), floor, context.surrounds);
+      const known = lights.get(id) ?? lightingOf(stageOf(set, id), floor, context.surrounds);
       lights.set(id, known);
       return known;
     },
     dressed: ({ shows }) => {
       const key = [shows?.variant ?? '', ...(shows?.without ?? [])].join('\n');
-      if (!worn.has(key)) worn.set(key, dressingOf(dressingFor(set.dressing, shows)));
+      if (!worn.has(key)) worn.set(key, compileAssignments(assignmentsForView(set.dressing, shows)));
       return worn.get(key);
     },
   };
 }
 
-function framesOfShot(set: SetFile, shot: Shot, context: PlanContext, shared: ReturnType<typeof sharedOf>): Frame[] {
-  const sheet = sheetOf(set.sheet, shot);
+function framesOfShot(set: SetFile, shot: Shot, context: PlanContext, shared: ReturnType<typeof sharedFields>): Frame[] {
+  const sheet = effectiveSettings(set.sheet, shot);
   const runs = sizesOf(sheet, shot);
   return runs.flatMap(({ size, further }) => {
     const tokens: NameToken[] = [...(kindOf(shot).tells?.(shot) ?? []), ...(runs.length > 1 ? (['size'] as const) : [])];
     const lens = further && lensFor(further, set, shot, sheet, context);
     const run = further ? `${shot.id}@${further.id}` : shot.id;
-    return framesOfRun({ ...set, sheet: { ...sheet, size } }, shot, run, context, shared, tokens, lens);
+    return framesOfOutput({ ...set, sheet: { ...sheet, size } }, shot, run, context, shared, tokens, lens);
   });
 }
 
 /** How views look through a further size. A shot that moves keeps to one zoom, or the picture would breathe. */
-function lensFor({ width, height, framing }: FurtherSize, set: SetFile, shot: Shot, sheet: Sheet, context: PlanContext): (view: View) => View {
+function lensFor({ width, height, framing }: ExtraSize, set: SetFile, shot: Shot, sheet: FormatSheet, context: PlanContext): (view: View) => View {
   const size = { width, height };
-  const zoom = (view: View): number => subjectZoom(view, sheet.size, size, sheet.pixelAspect, boundsOf(set, context.bounds));
+  const zoom = (view: View): number => subjectZoom(view, sheet.size, size, sheet.pixelAspect, subjectBounds(set, context.bounds));
   const kind = kindOf(shot);
   const first = kind.moving && set.views.find((v) => v.id === kind.uses(shot)[0]);
   const fixed = kind.moving ? (first ? zoom(first) : 1) : undefined;
-  return (view) => viewForSize(view, sheet.size, size, sheet.pixelAspect, framing, framing === 'fitSubject' ? (fixed ?? zoom(view)) : 1);
+  return (view) => reframe(view, sheet.size, size, sheet.pixelAspect, framing, framing === 'fitSubject' ? (fixed ?? zoom(view)) : 1);
 }
 
 /** Frames of a shot in one size; `tokens` must tell their names apart. */
-function framesOfRun(
+function framesOfOutput(
   set: SetFile,
   shot: Shot,
   run: string,
   context: PlanContext,
-  { light, dressed }: ReturnType<typeof sharedOf>,
+  { light, dressed }: ReturnType<typeof sharedFields>,
   tokens: NameToken[],
   lens: (view: View) => View = (view) => view,
 ): Frame[] {
   const { sheet } = set;
   const rate = parseRate(sheet.rate);
-  const bounds = boundsOf(set, context.bounds);
-  const place = placedOf(set.place, context.bounds);
+  const bounds = subjectBounds(set, context.bounds);
+  const place = resolveTransform(set.place, context.bounds);
   const sections = new Map<false | string | undefined, Section | undefined>();
   const kind = kindOf(shot);
   const pattern = withTokens(kind.moving ? sheet.names.moving : sheet.names.still, tokens);
-  const poses = posesOf(shot, {
+  const poses = shotPoses(shot, {
     views: set.views,
     rate,
     cameraOf: (view) => cameraOf(lens(view), sheet.size, sheet.pixelAspect),
@@ -154,7 +157,7 @@ function framesOfRun(
     bounds,
     site: stageOf(set, shot.stage).site,
   });
-  const namers = sheet.passes.map(() => rowNamer(pattern));
+  const namers = sheet.passes.map(() => compileNamePattern(pattern));
   const fixed = {
     project: context.project ?? 'project',
     model: context.model ?? 'model',
@@ -178,18 +181,18 @@ function framesOfRun(
     }
     return words.passes;
   };
-  const alike: Alike = {
+  const alike: SharedFields = {
     shot: run,
     kind: shot.kind,
     scene: context.scene,
     grade: set.grade,
     place,
     pixelAspect: sheet.pixelAspect,
-    sampling: samplingOf(sheet.quality),
+    sampling: resolveSampling(sheet.quality),
     passes: sheet.passes,
     clear: sheet.alpha,
     lines: sheet.lines && { width: sheet.lines.width, colour: parseHex(sheet.lines.colour) },
-    files: filesOf(sheet),
+    files: fileFormats(sheet),
   };
   return poses.map((pose, index) => {
     const number = sheet.firstNumber + index;
@@ -203,12 +206,12 @@ function framesOfRun(
       index,
       number,
       passNames: namers.map((name, i) => name(words[i]!, number)),
-      section: cutBy(sections.get(shows?.section), pose),
-      stage: turn?.what.includes('surround') ? turnedAround(lit, turn.rotation) : lit,
+      section: cutBounds(sections.get(shows?.section), pose),
+      stage: turn?.what.includes('surround') ? rotateEnvironment(lit, turn.rotation) : lit,
       size,
       dressing: dressed(pose.view),
       sun,
-      legend: sun && pose.legend && { corner: pose.legend, text: sunWords(sun) },
+      legend: sun && pose.legend && { corner: pose.legend, text: formatSunLabel(sun) },
     });
   });
 }
@@ -217,24 +220,24 @@ function framesOfRun(
  * Every frame of the set, shot by shot. Pure: the same set and context give the same frames.
  * Throws where two frames would have one name, or where there are more than 100 000.
  */
-export function framesOf(set: SetFile, context: PlanContext): Frame[] {
+export function planFrames(set: SetFile, context: PlanContext): Frame[] {
   const total = countFrames(set);
-  if (total > MOST_FRAMES) throw new Error(`The set has ${total} frames; ${MOST_FRAMES} is the most. Make a shot shorter or split the set.`);
-  const problem = filesProblem(set.sheet);
+  if (total > MAX_FRAMES) throw new Error(`The set has ${total} frames; ${MAX_FRAMES} is the most. Make a shot shorter or split the set.`);
+  const problem = validateOutputs(set.sheet);
   if (problem) throw new Error(problem);
   for (const shot of set.shots) {
-    const own = shot.otherwise && filesProblem(sheetOf(set.sheet, shot));
+    const own = shot.otherwise && validateOutputs(effectiveSettings(set.sheet, shot));
     if (own) throw new Error(`${shotName(shot)}: ${own}`);
   }
   const planned = plannedShots(set, context);
   const taken = new Map<string, Frame>();
   for (const { frames, keys } of planned)
-    for (let i = 0, k = 0; i < frames.length; i++) for (const name of frames[i]!.passNames) claim(taken, keys[k++]!, name, frames[i]!);
+    for (let i = 0, k = 0; i < frames.length; i++) for (const name of frames[i]!.passNames) reserveName(taken, keys[k++]!, name, frames[i]!);
   return planned.flatMap((p) => p.frames);
 }
 
 /** Notes that a frame has a name. Throws where another has it, or no common system takes it. */
-function claim(taken: Map<string, Frame>, key: string, name: string, frame: Frame): void {
+function reserveName(taken: Map<string, Frame>, key: string, name: string, frame: Frame): void {
   const other = taken.get(key);
   const problem = nameProblem(name);
   if (problem)
@@ -250,7 +253,7 @@ function claim(taken: Map<string, Frame>, key: string, name: string, frame: Fram
   taken.set(key, frame);
 }
 
-interface Planned {
+interface PlannedShot {
   frames: Frame[];
   /** Names of the passes of each frame, in small letters: file systems that fold case would write one over the other. */
   keys: string[];
@@ -260,13 +263,13 @@ interface Planned {
  * While a set is edited, most of its shots stay as they were: their frames are kept, by what makes them, from one plan to
  * the next. Frames are never changed, so that sharing them does no harm.
  */
-let latest: { rest: string; shots: Map<string, Planned> } = { rest: '', shots: new Map() };
+let latest: { rest: string; shots: Map<string, PlannedShot> } = { rest: '', shots: new Map() };
 
-function plannedShots(set: SetFile, context: PlanContext): Planned[] {
+function plannedShots(set: SetFile, context: PlanContext): PlannedShot[] {
   const rest = JSON.stringify([{ ...set, shots: null, delivery: null, reels: null }, context]);
-  const before = latest.rest === rest ? latest.shots : new Map<string, Planned>();
-  const shared = sharedOf(set, context);
-  const shots = new Map<string, Planned>();
+  const before = latest.rest === rest ? latest.shots : new Map<string, PlannedShot>();
+  const shared = sharedFields(set, context);
+  const shots = new Map<string, PlannedShot>();
   const all = set.shots.map((shot) => {
     const key = JSON.stringify(shot);
     const known = before.get(key) ?? planShot(framesOfShot(set, shot, context, shared));
@@ -277,11 +280,11 @@ function plannedShots(set: SetFile, context: PlanContext): Planned[] {
   return all;
 }
 
-function planShot(frames: Frame[]): Planned {
+function planShot(frames: Frame[]): PlannedShot {
   return { frames, keys: frames.flatMap((f) => f.passNames.map((n) => n.toLowerCase())) };
 }
 
 /** A set's name as a folder. */
 export function setFolder(set: SetFile): string {
-  return fileWord(set.name);
+  return slugify(set.name);
 }

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { changedFrame, ENGINE_VERSION } from './frame.js';
-import { framesOf } from './framesOf.js';
+import { withFrame, ENGINE_VERSION } from './frame.js';
+import { planFrames } from './framesOf.js';
 import { hashOf } from './hash.js';
 import { identityOf } from './identity.js';
 import { parseSet } from './set.js';
@@ -18,7 +18,7 @@ const set = parseSet({
     { id: 'still', kind: 'still', views: ['v'] },
   ],
 });
-const frames = framesOf(set, { bounds: { min: [0, 0, 0], max: [1, 1, 1] }, scene: 'abc' });
+const frames = planFrames(set, { bounds: { min: [0, 0, 0], max: [1, 1, 1] }, scene: 'abc' });
 
 describe('the identity of a frame', () => {
   it('is the hash of the canonical JSON of its content, however that is put together', () => {
@@ -55,7 +55,7 @@ describe('the identity of a frame', () => {
 
   it('changes with what makes pixels, and with nothing else', () => {
     const [f] = frames;
-    const again = (change: Parameters<typeof changedFrame>[1]): string => identityOf(changedFrame(f!, change), 'abc');
+    const again = (change: Parameters<typeof withFrame>[1]): string => identityOf(withFrame(f!, change), 'abc');
     expect(again({})).toBe(f!.identity);
     expect(again({ name: 'other', index: 9, number: 9, time: 3 })).toBe(f!.identity);
     for (const change of [

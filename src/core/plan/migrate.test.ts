@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { migrated } from './migrate.js';
+import { migrate } from './migrate.js';
 import { parseSet } from './set.js';
 
 const steps = {
@@ -9,22 +9,22 @@ const steps = {
 
 describe('files of earlier versions', () => {
   it('are brought up step by step, and those of the present one stay', () => {
-    expect(migrated({ version: 1, name: 'a' }, 3, steps, 'set')).toEqual({ version: 3, title: 'A' });
-    expect(migrated({ version: 2, title: 'b' }, 3, steps, 'set')).toEqual({ version: 3, title: 'B' });
+    expect(migrate({ version: 1, name: 'a' }, 3, steps, 'set')).toEqual({ version: 3, title: 'A' });
+    expect(migrate({ version: 2, title: 'b' }, 3, steps, 'set')).toEqual({ version: 3, title: 'B' });
     const now = { version: 3, title: 'c' };
-    expect(migrated(now, 3, steps, 'set')).toBe(now);
+    expect(migrate(now, 3, steps, 'set')).toBe(now);
   });
 
   it('of later versions, and of those that nothing leads on from, are refused with the remedy', () => {
-    expect(() => migrated({ version: 4 }, 3, steps, 'set')).toThrow(
+    expect(() => migrate({ version: 4 }, 3, steps, 'set')).toThrow(
       'this set is of version 4, and this application reads up to 3. Update the application',
     );
-    expect(() => migrated({ version: 0 }, 3, steps, 'set')).toThrow('nothing leads on from version 0');
+    expect(() => migrate({ version: 0 }, 3, steps, 'set')).toThrow('nothing leads on from version 0');
     expect(() => parseSet({ format: 'cold-easel.set', version: 7, name: 'x' })).toThrow(/version 7, .* reads up to 1/);
   });
 
   it('what is no such file is left to its schema', () => {
-    for (const odd of [null, 4, 'x', [], { version: 'one' }, {}]) expect(migrated(odd, 3, steps, 'set')).toBe(odd);
+    for (const odd of [null, 4, 'x', [], { version: 'one' }, {}]) expect(migrate(odd, 3, steps, 'set')).toBe(odd);
     expect(() => parseSet({ format: 'cold-easel.set', name: 'x' })).toThrow('version');
   });
 });

@@ -2,14 +2,14 @@
 
 type Json = Record<string, unknown>;
 /** Rewrites a file of one version as the next. */
-export type Step = (file: Json) => Json;
+export type MigrationStep = (file: Json) => Json;
 
 /**
  * The file as the present version has it; what is no file of a version is handed back as it is, for its schema
  * to refuse. `steps[v]` takes version v to v + 1. Throws a sentence where the file is of a later version, or of one
  * that nothing leads on from.
  */
-export function migrated(file: unknown, present: number, steps: Readonly<Record<number, Step>>, what: string): unknown {
+export function migrate(file: unknown, present: number, steps: Readonly<Record<number, MigrationStep>>, what: string): unknown {
   if (typeof file !== 'object' || file === null || Array.isArray(file)) return file;
   const { version } = file as Json;
   if (typeof version !== 'number' || !Number.isInteger(version)) return file;

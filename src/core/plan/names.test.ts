@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { fileWord, fillPattern, nameProblem, patternProblem, rowNamer, withTokens } from './names.js';
+import { slugify, fillPattern, nameProblem, patternProblem, compileNamePattern, withTokens } from './names.js';
 import { printSize, readSizes, scaledSize } from './sizes.js';
 
 describe('names of frames in a row', () => {
@@ -19,7 +19,7 @@ describe('names of frames in a row', () => {
     fc.assert(
       fc.property(patterns, fc.array(words, { minLength: 1, maxLength: 6 }), (parts, rows) => {
         const pattern = parts.join('');
-        const name = rowNamer(pattern);
+        const name = compileNamePattern(pattern);
         rows.forEach((values, number) => expect(name(values, number)).toBe(fillPattern(pattern, { ...values, number })));
       }),
     );
@@ -46,7 +46,7 @@ describe('words in file names', () => {
     ['a:b*c?"d"<e>|f', 'a-b-c-d-e-f'],
     ['   ', 'unnamed'],
   ])('%s', (text, word) => {
-    expect(fileWord(text)).toBe(word);
+    expect(slugify(text)).toBe(word);
   });
 });
 
@@ -94,6 +94,6 @@ describe('names that every common system takes', () => {
   });
 
   it('leaves direction marks out of words', () => {
-    expect(fileWord('view\u202egpj.exe')).toBe('viewgpj.exe');
+    expect(slugify('view\u202egpj.exe')).toBe('viewgpj.exe');
   });
 });

@@ -66,10 +66,10 @@ export function nameProblem(name: string): string | null {
 
 /** The words of a plan are few and asked for in every frame. */
 const words = new Map<string, string>();
-const MOST_WORDS = 5000;
+const MAX_NAME_SEGMENTS = 5000;
 
 /** A word as it can stand in a file name anywhere: no separators, no signs that a system refuses. */
-export function fileWord(text: string): string {
+export function slugify(text: string): string {
   const known = words.get(text);
   if (known !== undefined) return known;
   const word =
@@ -78,7 +78,7 @@ export function fileWord(text: string): string {
       .replace(DIRECTION_MARKS, '')
       .replace(/[\s/\\:*?"<>|\p{Cc}]+/gu, '-')
       .replace(/^[.-]+|[.-]+$/g, '') || 'unnamed';
-  if (words.size >= MOST_WORDS) words.clear();
+  if (words.size >= MAX_NAME_SEGMENTS) words.clear();
   words.set(text, word);
   return word;
 }
@@ -94,7 +94,7 @@ export function withTokens(pattern: string, tokens: NameToken[]): string {
 }
 
 /** Fills a pattern for frames in a row: what stays the same from one to the next is filled once. */
-export function rowNamer(pattern: string): (values: Partial<Record<NameToken, string>>, number: number) => string {
+export function compileNamePattern(pattern: string): (values: Partial<Record<NameToken, string>>, number: number) => string {
   const tokens = [...pattern.matchAll(/\{frame(?::(\d+))?\}/g)];
   const [token] = tokens;
   if (!token || tokens.length > 1) return (values, number) => fillPattern(pattern, { ...values, number });
@@ -115,7 +115,7 @@ export function rowNamer(pattern: string): (values: Partial<Record<NameToken, st
 export function fillPattern(pattern: string, values: Partial<Record<NameToken, string>> & { number?: number }): string {
   const filled = pattern.replace(TOKEN, (_, token: string, padding?: string) => {
     if (token === 'frame') return String(values.number ?? 0).padStart(Number(padding ?? 1), '0');
-    return fileWord(values[token as NameToken] ?? '');
+    return slugify(values[token as NameToken] ?? '');
   });
   return filled;
 }

@@ -2,12 +2,12 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { type TurntableShot } from '../shot/turntable.js';
 import { freeId, newShot, withoutView, withShot, withView } from './edit.js';
-import { changedFrame } from './frame.js';
-import { countFrames, framesOf } from './framesOf.js';
+import { withFrame } from './frame.js';
+import { countFrames, planFrames } from './framesOf.js';
 import { canonicalJson } from './hash.js';
-import { fileWord, fillPattern, patternProblem } from './names.js';
+import { slugify, fillPattern, patternProblem } from './names.js';
 import { everyNth, parseRate } from '../units/rate.js';
-import { chosenFrames, selectFrames, stepOf } from './selection.js';
+import { selectPlannedFrames, selectFrames, frameStride } from './selection.js';
 import { emptySet, parseSet, type SetFile } from './set.js';
 
 const BOUNDS = { min: [-1, 0, -1] as [number, number, number], max: [1, 2, 1] as [number, number, number] };
@@ -37,27 +37,27 @@ const spin = (values: Partial<TurntableShot> = {}) => ({
 
 describe('turntable', () => {
   it('of 72 frames steps by 5° and leaves the doubled last frame out', () => {
-    const frames = framesOf(planned([spin()]), CONTEXT);
+    const frames = planFrames(planned([spin()]), CONTEXT);
     expect(frames).toHaveLength(72);
     expect(frames.map((f) => f.turn!.angle)).toEqual(Array.from({ length: 72 }, (_, i) => i * 5));
     expect(frames.at(-1)!.time).toBe(71 / 24);
   });
 
   it('of any other angle has both ends', () => {
-    const angles = framesOf(planned([spin({ frames: 10, degrees: 90, start: 15 })]), CONTEXT).map((f) => f.turn!.angle);
+    const angles = planFrames(planned([spin({ frames: 10, degrees: 90, start: 15 })]), CONTEXT).map((f) => f.turn!.angle);
     expect([angles[0], angles.at(-1)]).toEqual([15, 105]);
   });
 
   it('has even steps and no angle twice, whatever its numbers', () => {
     fc.assert(
       fc.property(fc.integer({ min: 2, max: 400 }), fc.integer({ min: 1, max: 720 }), fc.integer({ min: -360, max: 360 }), (n, degrees, start) => {
-        const angles = framesOf(planned([spin({ frames: n, degrees, start })]), CONTEXT).map((f) => f.turn!.angle);
+        const angles = planFrames(planned([spin({ frames: n, degrees, start })]), CONTEXT).map((f) => f.turn!.angle);
         const steps = angles.slice(1).map((a, i) => a - angles[i]!);
         expect(angles).toHaveLength(n);
         expect(Math.max(...steps) - Math.min(...steps)).toBeLessThan(1e-9);
         const closes = (((angles.at(-1)! + steps[0]! - start) % 360) + 360) % 360;
         if (degrees % 360 === 0) expect(Math.min(closes, 360 - closes)).toBeLessThan(1e-6);
-        expect(new Set(framesOf(planned([spin({ frames: Math.min(n, 20), degrees: 360 })]), CONTEXT).map((f) => f.identity)).size).toBe(
+        expect(new Set(planFrames(planned([spin({ frames: Math.min(n, 20), degrees: 360 })]), CONTEXT).map((f) => f.identity)).size).toBe(
           Math.min(n, 20),
         );
       }),
@@ -71,13 +71,13 @@ describe('turntable', () => {
   });
 
   it('there and back is 2N − 2 and every angle of the way stands once but the inner ones', () => {
-    const angles = framesOf(planned([spin({ frames: 5, degrees: 80, thereAndBack: true })]), CONTEXT).map((f) => f.turn!.angle);
+    const angles = planFrames(planned([spin({ frames: 5, degrees: 80, thereAndBack: true })]), CONTEXT).map((f) => f.turn!.angle);
     expect(angles).toEqual([0, 20, 40, 60, 80, 60, 40, 20]);
   });
 
   it('turns the camera the other way, so that the subject is seen to turn alike', () => {
-    const subject = framesOf(planned([spin({ frames: 4 })]), CONTEXT)[1]!;
-    const camera = framesOf(planned([spin({ frames: 4, turns: ['camera'] })]), CONTEXT)[1]!;
+    const subject = planFrames(planned([spin({ frames: 4 })]), CONTEXT)[1]!;
+    const camera = planFrames(planned([spin({ frames: 4, turns: ['camera'] })]), CONTEXT)[1]!;
     expect(subject.turn!.rotation).toBe(90);
     expect(camera.turn!.rotation).toBe(-90);
     // Counterclockwise seen from above: what was at the right comes to the back.
@@ -85,24 +85,24 @@ describe('turntable', () => {
   });
 
   it('goes round what it is told to', () => {
-    expect(framesOf(planned([spin()]), CONTEXT)[0]!.turn!.pivot).toEqual([0, 1, 0]);
-    expect(framesOf(planned([spin({ pivot: [3, 0, 0] })]), CONTEXT)[0]!.turn!.pivot).toEqual([3, 0, 0]);
-    expect(framesOf({ ...planned([spin()]), reference: { min: [0, 0, 0], max: [2, 2, 2] } }, CONTEXT)[0]!.turn!.pivot).toEqual([1, 1, 1]);
+    expect(planFrames(planned([spin()]), CONTEXT)[0]!.turn!.pivot).toEqual([0, 1, 0]);
+    expect(planFrames(planned([spin({ pivot: [3, 0, 0] })]), CONTEXT)[0]!.turn!.pivot).toEqual([3, 0, 0]);
+    expect(planFrames({ ...planned([spin()]), reference: { min: [0, 0, 0], max: [2, 2, 2] } }, CONTEXT)[0]!.turn!.pivot).toEqual([1, 1, 1]);
   });
 });
 
 describe('identity', () => {
   it('goes along where a frame is changed, and is given to no plain copy', () => {
-    const [frame] = framesOf(planned([spin({ frames: 2 })]), CONTEXT);
-    const changed = changedFrame(frame!, { size: { width: 8, height: 8 } });
+    const [frame] = planFrames(planned([spin({ frames: 2 })]), CONTEXT);
+    const changed = withFrame(frame!, { size: { width: 8, height: 8 } });
     expect(changed).toMatchObject({ identity: frame!.identity, seed: frame!.seed, size: { width: 8, height: 8 }, name: frame!.name });
-    expect(changedFrame(frame!, { seed: 3 }).seed).toBe(3);
+    expect(withFrame(frame!, { seed: 3 }).seed).toBe(3);
     // A worker gets copies: what it is sent must have been changed, or made plain, before.
     expect(structuredClone(changed)).toMatchObject({ identity: frame!.identity, seed: frame!.seed });
     expect({ ...frame! }.seed).toBeUndefined();
   });
 
-  const of = (set: SetFile): string[] => framesOf(set, CONTEXT).map((f) => f.identity);
+  const of = (set: SetFile): string[] => planFrames(set, CONTEXT).map((f) => f.identity);
 
   it('does not change with id, name, number or order', () => {
     const one = of(planned([spin({ frames: 4 }), { id: 's', kind: 'still', views: ['a', 'b'] }]));
@@ -118,7 +118,7 @@ describe('identity', () => {
       of(planned([spin({ frames: 2 })], { size: { width: 1920, height: 1082 } }))[1],
       of(planned([spin({ frames: 2 })], { quality: 'final' }))[1],
       of(planned([spin({ frames: 2, degrees: 90 })]))[1],
-      framesOf(planned([spin({ frames: 2 })]), { ...CONTEXT, scene: 'other' })[1]!.identity,
+      planFrames(planned([spin({ frames: 2 })]), { ...CONTEXT, scene: 'other' })[1]!.identity,
       of({ ...planned([spin({ frames: 2 })]), stage: { ready: 'open sky', modelLamps: false } })[1],
     ];
     expect(new Set([base, ...others]).size).toBe(others.length + 1);
@@ -153,7 +153,7 @@ describe('names', () => {
   it('never leaves a word that a path could be made of', () => {
     fc.assert(
       fc.property(fc.string(), (text) => {
-        const word = fileWord(text);
+        const word = slugify(text);
         return word.length > 0 && !/[/\\]/.test(word) && !/^\.+$/.test(word);
       }),
     );
@@ -167,7 +167,7 @@ describe('names', () => {
       ],
       { names: { still: '{view}', moving: '{shot}.{frame:4}' } },
     );
-    expect(() => framesOf(set, CONTEXT)).toThrow('Two frames would be named "A"');
+    expect(() => planFrames(set, CONTEXT)).toThrow('Two frames would be named "A"');
   });
 });
 
@@ -219,7 +219,7 @@ describe('set file', () => {
 
   it('bounds the number of frames', () => {
     const set = planned([spin({ frames: 60_000 }), spin({ id: 'again', frames: 60_000 })]);
-    expect(() => framesOf(set, CONTEXT)).toThrow('The set has 120000 frames; 100000 is the most.');
+    expect(() => planFrames(set, CONTEXT)).toThrow('The set has 120000 frames; 100000 is the most.');
   });
 });
 
@@ -240,7 +240,7 @@ describe('a selection over a whole plan', () => {
   const row = (shot: string, n: number) => Array.from({ length: n }, (_, i) => ({ shot, number: i + 1 }));
   const frames = [...row('spin', 12), ...row('still', 3)];
   it('goes by each run’s own numbers', () => {
-    expect(chosenFrames(frames, 'first every 5, last').map((f) => `${f.shot} ${f.number}`)).toEqual([
+    expect(selectPlannedFrames(frames, 'first every 5, last').map((f) => `${f.shot} ${f.number}`)).toEqual([
       'spin 1',
       'spin 6',
       'spin 11',
@@ -248,12 +248,12 @@ describe('a selection over a whole plan', () => {
       'still 1',
       'still 3',
     ]);
-    expect(chosenFrames(frames, 'all')).toEqual(frames);
-    expect(() => chosenFrames(frames, '1-5')).toThrow('still: "1-5": there is no frame 5; the shot has 1 to 3.');
+    expect(selectPlannedFrames(frames, 'all')).toEqual(frames);
+    expect(() => selectPlannedFrames(frames, '1-5')).toThrow('still: "1-5": there is no frame 5; the shot has 1 to 3.');
   });
   it('tells the step of an even one, and the rate that shows it at its pace', () => {
-    expect(stepOf([1, 6, 11])).toBe(5);
-    expect([stepOf([1, 2, 4]), stepOf([7]), stepOf([])]).toEqual([1, 1, 1]);
+    expect(frameStride([1, 6, 11])).toBe(5);
+    expect([frameStride([1, 2, 4]), frameStride([7]), frameStride([])]).toEqual([1, 1, 1]);
     expect([everyNth('24', 3), everyNth('30000/1001', 2), everyNth('25', 1), everyNth('24', 36)]).toEqual(['24/3', '30000/2002', '25', '1']);
     expect(parseRate('30000/2002').denominator).toBe(2002);
   });
@@ -267,7 +267,7 @@ it('refuses a name that no common system takes, naming shot, frame and remedy', 
     views: [{ id: 'v', name: 'V', eye: [0, 1, 5], target: [0, 0, 0] }],
     shots: [{ id: 'spin', kind: 'turntable', name: 'aux', view: 'v', frames: 2 }],
   });
-  expect(() => framesOf(set, { bounds: { min: [0, 0, 0], max: [1, 1, 1] }, scene: 'x' })).toThrow(
+  expect(() => planFrames(set, { bounds: { min: [0, 0, 0], max: [1, 1, 1] }, scene: 'x' })).toThrow(
     /Shot spin, frame 1 would be named "Set\/aux\/.*": "aux" is a name that some systems keep for themselves\. Change the name/,
   );
 });

@@ -1,5 +1,5 @@
 /** A frame as the plan makes it: a plan has up to a hundred thousand, so each is one object and no more. */
-import { type Dressing } from '../dress/dressing.js';
+import { type CompiledAssignments } from '../dress/dressing.js';
 import { type Pose } from '../shot/kind.js';
 import { type Legend } from '../shot/legend.js';
 import { type FrameSun } from '../stage/daylight.js';
@@ -9,7 +9,7 @@ import { type Frame, type Section, type Shutter, type Turn } from './frame.js';
 import { identityOf, seedOf } from './identity.js';
 
 /** What all frames of a run have alike, and the content hash of the scene that they are of. */
-export interface Alike extends Pick<
+export interface SharedFields extends Pick<
   Frame,
   'shot' | 'kind' | 'grade' | 'place' | 'pixelAspect' | 'sampling' | 'passes' | 'clear' | 'lines' | 'files'
 > {
@@ -17,14 +17,14 @@ export interface Alike extends Pick<
 }
 
 /** What one has of its own, beside what its pose says. */
-export interface Own {
+export interface FrameFields {
   index: number;
   number: number;
   passNames: string[];
   section: Section | undefined;
   stage: Stage;
   size: Size;
-  dressing: Dressing | undefined;
+  dressing: CompiledAssignments | undefined;
   sun: FrameSun | undefined;
   legend: Legend | undefined;
 }
@@ -44,7 +44,7 @@ export class PlannedFrame implements Frame {
   readonly section?: Section;
   readonly stage: Stage;
   readonly size: Size;
-  readonly dressing?: Dressing;
+  readonly dressing?: CompiledAssignments;
   readonly sun?: FrameSun;
   readonly legend?: Legend;
   readonly grade: Frame['grade'];
@@ -59,7 +59,7 @@ export class PlannedFrame implements Frame {
   #identity: string | undefined = undefined;
   #seed: number | undefined = undefined;
 
-  constructor(alike: Alike, pose: Pose, own: Own) {
+  constructor(alike: SharedFields, pose: Pose, own: FrameFields) {
     this.shot = alike.shot;
     this.kind = alike.kind;
     this.view = pose.view.id;

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { shotListCsv, sunTableCsv } from '../movie/lists.js';
-import { byRun } from './frame.js';
-import { framesOf } from './framesOf.js';
-import { withShotList, withSunTable } from './readLists.js';
+import { groupByShotOutput } from './frame.js';
+import { planFrames } from './framesOf.js';
+import { importShotList, importSunTable } from './readLists.js';
 import { parseSet, type SetFile } from './set.js';
 
 const planned = (): SetFile =>
@@ -20,14 +20,14 @@ const planned = (): SetFile =>
     ],
   });
 const CONTEXT = { bounds: { min: [-1, 0, -1] as [number, number, number], max: [1, 2, 1] as [number, number, number] }, scene: 'abc' };
-const framesIn = (set: SetFile) => framesOf(set, CONTEXT);
+const framesIn = (set: SetFile) => planFrames(set, CONTEXT);
 const made = (set: SetFile): Set<string> => new Set(framesIn(set).map((f) => f.shot));
 const lines = (text: string): string[] => text.trimEnd().split('\r\n');
 
 describe('a list of shots', () => {
   it('that was not changed changes nothing', () => {
     const set = planned();
-    const taken = withShotList(set, shotListCsv(set, framesIn(set)), made(set));
+    const taken = importShotList(set, shotListCsv(set, framesIn(set)), made(set));
     expect(taken.changes).toEqual([]);
     expect(taken.set).toEqual(set);
   });
@@ -41,7 +41,7 @@ describe('a list of shots', () => {
       ...rows.filter((r) => r.endsWith(',sun')).map((r) => r.replace('Sun', '"Sun, four seasons"')),
       ...rows.filter((r) => r.endsWith(',still')),
     ];
-    const { set: after, changes } = withShotList(set, list.join('\n').replaceAll(',', ';').replace('Sun; four', 'Sun, four'), made(set));
+    const { set: after, changes } = importShotList(set, list.join('\n').replaceAll(',', ';').replace('Sun; four', 'Sun, four'), made(set));
     expect(after.shots.map((s) => [s.id, s.name, s.off])).toEqual([
       ['sun', 'Sun, four seasons', undefined],
       ['still', undefined, undefined],
@@ -53,7 +53,7 @@ describe('a list of shots', () => {
       'The shots stand in the order of the list.',
     ]);
     // And back again: a shot that stands in a row is on.
-    const back = withShotList(after, shotListCsv(set, framesIn(set)), made(after));
+    const back = importShotList(after, shotListCsv(set, framesIn(set)), made(after));
     expect(back.set.shots.map((s) => [s.id, s.off])).toEqual([
       ['still', undefined],
       ['spin', undefined],
@@ -67,22 +67,22 @@ describe('a list of shots', () => {
     ['shot,id\n', 'The list has no shots'],
     ['shot,id\n"Spin,spin\n', 'A quote in the table does not end'],
   ])('at fault is refused, and says where: %s', (text, reason) => {
-    expect(() => withShotList(planned(), text, made(planned()))).toThrow(reason);
+    expect(() => importShotList(planned(), text, made(planned()))).toThrow(reason);
   });
 });
 
 describe('a table of suns', () => {
-  const suns = (set: SetFile) => (shot: string) => (byRun(framesIn(set)).get(shot) ?? []).map((f) => f.sun ?? {});
+  const suns = (set: SetFile) => (shot: string) => (groupByShotOutput(framesIn(set)).get(shot) ?? []).map((f) => f.sun ?? {});
   it('that was not changed changes nothing', () => {
     const set = planned();
-    const taken = withSunTable(set, sunTableCsv(framesIn(set).filter((f) => !f.shot.includes('@'))), suns(set));
+    const taken = importSunTable(set, sunTableCsv(framesIn(set).filter((f) => !f.shot.includes('@'))), suns(set));
     expect(taken).toEqual({ set, changes: [] });
   });
 
   it('with other dates and times gives the study these', () => {
     const set = planned();
     const rows = ['09:30', '10:00', '10:30'].flatMap((time) => ['2026-03-20', '2026-09-23'].map((date) => `sun,1,${date},${time}`));
-    const { set: after, changes } = withSunTable(set, ['shot,frame,date,time', ...rows].join('\n'), suns(set));
+    const { set: after, changes } = importSunTable(set, ['shot,frame,date,time', ...rows].join('\n'), suns(set));
     expect(after.shots[2]).toMatchObject({ dates: ['2026-03-20', '2026-09-23'], from: '09:30', to: '10:30', stepMinutes: 30 });
     expect(changes).toEqual(['"Sun" has 2 dates from 09:30 to 10:30.']);
     const got = framesIn(after)
@@ -93,7 +93,7 @@ describe('a table of suns', () => {
 
   it('off the steps of the clock goes by number', () => {
     const text = ['shot,date,time', 'sun,2026-06-21,10:10', 'sun,2026-06-21,10:35', 'sun,2026-06-21,11:00'].join('\n');
-    const { set } = withSunTable(planned(), text, suns(planned()));
+    const { set } = importSunTable(planned(), text, suns(planned()));
     expect(set.shots[2]).toMatchObject({ count: 3, from: '10:10', to: '11:00' });
     const times = framesIn(set)
       .filter((f) => f.shot === 'sun')
@@ -107,6 +107,6 @@ describe('a table of suns', () => {
     ['sun,21.6.2026,10:00', 'is no date and time'],
     ['moon,2026-06-21,10:00', 'which this set has not'],
   ])('that no study can say is refused: %s', (rows, reason) => {
-    expect(() => withSunTable(planned(), `shot,date,time\n${rows}`, suns(planned()))).toThrow(reason);
+    expect(() => importSunTable(planned(), `shot,date,time\n${rows}`, suns(planned()))).toThrow(reason);
   });
 });

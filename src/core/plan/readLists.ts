@@ -1,12 +1,12 @@
 /** Tables that other programs changed, taken back into a set: the list of shots, and the suns of its studies. */
 import { type SetFile } from './set.js';
-import { shotIdOf } from './frame.js';
+import { shotIdOfOutput } from './frame.js';
 import { type Shot, shotName } from '../shot/kinds.js';
 import { type SunStudyShot } from '../shot/sunStudy.js';
 import { minutesOf } from '../stage/civil.js';
 import { parseCsv } from '../units/csv.js';
 
-export interface Taken {
+export interface TableImport {
   set: SetFile;
   /** What was changed, a line each; none where the table says what the set does. */
   changes: string[];
@@ -28,12 +28,12 @@ function table(text: string, needed: string[]): Record<string, string>[] {
  * The order and names of shots out of a list as shotListCsv writes it; shots that make frames but stand in no row are switched
  * off, not taken out. What the plan computes (frames, times, sizes) is read over. Throws where a row is of no shot of the set.
  */
-export function withShotList(set: SetFile, text: string, made: ReadonlySet<string>): Taken {
+export function importShotList(set: SetFile, text: string, made: ReadonlySet<string>): TableImport {
   const rows = table(text, ['shot', 'id']);
   const order: Shot[] = [];
   const changes: string[] = [];
   rows.forEach((row, i) => {
-    const id = row.id ? shotIdOf(row.id) : undefined;
+    const id = row.id ? shotIdOfOutput(row.id) : undefined;
     const shot = set.shots.find((s) => s.id === id) ?? set.shots.find((s) => shotName(s) === row.shot);
     if (!shot) throw new Error(`Line ${i + 2}: "${row.shot || row.id}" is no shot of this set. Take the line out, or make the shot first.`);
     // A further size of a shot has a row of its own, which says nothing more.
@@ -67,11 +67,11 @@ function studyOf(shot: SunStudyShot, dates: string[], times: string[]): SunStudy
 }
 
 /** Dates and times of the set's sun studies out of a table as sunTableCsv writes it. Throws where a study cannot say what stands there. */
-export function withSunTable(set: SetFile, text: string, suns: (shot: string) => { date?: string; time?: string }[]): Taken {
+export function importSunTable(set: SetFile, text: string, suns: (shot: string) => { date?: string; time?: string }[]): TableImport {
   const rows = table(text, ['shot', 'date', 'time']);
   const changes: string[] = [];
   let { shots } = set;
-  for (const id of new Set(rows.map((r) => shotIdOf(r.shot!)))) {
+  for (const id of new Set(rows.map((r) => shotIdOfOutput(r.shot!)))) {
     const shot = set.shots.find((s) => s.id === id);
     if (!shot) throw new Error(`The table names the shot "${id}", which this set has not.`);
     if (shot.kind !== 'sunStudy') continue;

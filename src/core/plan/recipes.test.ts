@@ -2,10 +2,10 @@ import { describe, expect, it } from 'vitest';
 import { type Bounds, corners } from '../geometry/bounds.js';
 import { projectPoint } from '../view/camera.js';
 import { deliveryFindings, deliverySchema } from './delivery.js';
-import { framesOf } from './framesOf.js';
-import { parseRecipe, recipeFile } from './recipes.js';
+import { planFrames } from './framesOf.js';
+import { parsePresetFile, presetFile } from './recipes.js';
 import { parseSet, type SetFile } from './set.js';
-import { SHIPPED, turned } from './shipped.js';
+import { TEMPLATES, rotatedView } from './shipped.js';
 
 const LAMP: Bounds = { min: [-0.2, 0, -0.1], max: [0.25, 0.5, 0.12] };
 const HOUSE: Bounds = { min: [-6, -1.2, -4], max: [5, 4.1, 4] };
@@ -22,10 +22,10 @@ const VARIANTS = parseSet({
 }).dressing!;
 
 describe('shipped recipes', () => {
-  it.each(SHIPPED.map((r) => [r.name, r] as const))('%s shows a lamp and a house whole', (_, recipe) => {
+  it.each(TEMPLATES.map((r) => [r.name, r] as const))('%s shows a lamp and a house whole', (_, recipe) => {
     for (const bounds of [LAMP, HOUSE]) {
       const set = recipe.make(bounds, { year: 2026 });
-      const frames = framesOf(set, { bounds, scene: 's' });
+      const frames = planFrames(set, { bounds, scene: 's' });
       const cover = frames.filter((f) => f.shot === recipe.cover.shot)[recipe.cover.index]!;
       expect([cover!.shot, cover!.index]).toEqual([recipe.cover.shot, recipe.cover.index]);
       // A walk ends near; all others see all of the subject, in all their views.
@@ -41,17 +41,17 @@ describe('shipped recipes', () => {
   });
 
   it('stand on the ground of a design with foundations', () => {
-    const walk = SHIPPED.find((r) => r.id === 'entrance-walk')!.make(HOUSE, { year: 2026 });
-    expect(framesOf(walk, { bounds: HOUSE, scene: 's' })[0]!.camera.eye[1]).toBeCloseTo(1.65, 6);
+    const walk = TEMPLATES.find((r) => r.id === 'entrance-walk')!.make(HOUSE, { year: 2026 });
+    expect(planFrames(walk, { bounds: HOUSE, scene: 's' })[0]!.camera.eye[1]).toBeCloseTo(1.65, 6);
   });
 
   it('take the variants of the project, one picture each', () => {
-    const board = SHIPPED.find((r) => r.id === 'material-board')!.make(LAMP, { year: 2026, variants: VARIANTS });
-    expect(framesOf(board, { bounds: LAMP, scene: 's' }).map((f) => f.name)).toContain('Material-board/Material-board/Whole_b_beauty');
+    const board = TEMPLATES.find((r) => r.id === 'material-board')!.make(LAMP, { year: 2026, variants: VARIANTS });
+    expect(planFrames(board, { bounds: LAMP, scene: 's' }).map((f) => f.name)).toContain('Material-board/Material-board/Whole_b_beauty');
   });
 
   it('keep a turning subject inside its bounds', () => {
-    const t = turned(LAMP);
+    const t = rotatedView(LAMP);
     for (let a = 0; a < 360; a += 7) {
       const [c, s] = [Math.cos((a * Math.PI) / 180), Math.sin((a * Math.PI) / 180)];
       for (const [x, , z] of corners(LAMP)) {
@@ -64,16 +64,16 @@ describe('shipped recipes', () => {
 });
 
 describe('a recipe file', () => {
-  const body = SHIPPED[0]!.make(LAMP, { year: 2026 }).sheet;
+  const body = TEMPLATES[0]!.make(LAMP, { year: 2026 }).sheet;
   it('comes back as it went', () => {
     const recipe = { kind: 'sheet' as const, name: 'Review', body };
-    expect(parseRecipe(JSON.parse(recipeFile(recipe)))).toEqual(recipe);
+    expect(parsePresetFile(JSON.parse(presetFile(recipe)))).toEqual(recipe);
   });
   it('says what is wrong with it', () => {
-    expect(() => parseRecipe({ format: 'other' })).toThrow('This is no recipe of Cold Easel.');
-    expect(() => parseRecipe({ format: 'cold-easel.recipe', version: 1, kind: 'sheet', name: 'x', body: { size: { width: 2, height: 9 } } })).toThrow(
-      'size.width',
-    );
+    expect(() => parsePresetFile({ format: 'other' })).toThrow('This is no recipe of Cold Easel.');
+    expect(() =>
+      parsePresetFile({ format: 'cold-easel.recipe', version: 1, kind: 'sheet', name: 'x', body: { size: { width: 2, height: 9 } } }),
+    ).toThrow('size.width');
   });
 });
 
@@ -95,7 +95,7 @@ describe('a delivery', () => {
       deliverySchema.parse({ name: 'Board', ...asked }),
       planned.sheet,
       planned.shots,
-      framesOf(planned, { bounds: LAMP, scene: 's' }),
+      planFrames(planned, { bounds: LAMP, scene: 's' }),
     ).map((f) => `${f.message} ${f.fix}`);
 
   it('asks for nothing that is not said, and is met by what it asks for', () => {

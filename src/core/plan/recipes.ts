@@ -5,55 +5,55 @@ import { stageSchema } from '../stage/stage.js';
 import { angleOptionsSchema } from '../view/angles.js';
 import { deliverySchema } from './delivery.js';
 import { setSchema } from './set.js';
-import { qualitySchema, sheetSchema } from './sheet.js';
+import { qualitySchema, formatSheetSchema } from './sheet.js';
 
-export const RECIPE_FORMAT = 'cold-easel.recipe';
+export const PRESET_FORMAT = 'cold-easel.recipe';
 
 /** What a recipe of each kind holds. */
-export const RECIPE_BODIES = {
-  sheet: sheetSchema,
+export const PRESET_BODIES = {
+  sheet: formatSheetSchema,
   quality: qualitySchema,
   set: setSchema,
   stage: stageSchema,
   angles: angleOptionsSchema,
   delivery: deliverySchema,
 } as const;
-export type RecipeKind = keyof typeof RECIPE_BODIES;
-export const RECIPE_KINDS = Object.keys(RECIPE_BODIES) as RecipeKind[];
-export type RecipeBody<K extends RecipeKind> = z.infer<(typeof RECIPE_BODIES)[K]>;
+export type PresetKind = keyof typeof PRESET_BODIES;
+export const PRESET_KINDS = Object.keys(PRESET_BODIES) as PresetKind[];
+export type PresetBody<K extends PresetKind> = z.infer<(typeof PRESET_BODIES)[K]>;
 
 /** Of these a new project takes the default, where there is one. */
-export const WITH_DEFAULT: readonly RecipeKind[] = ['sheet', 'stage'];
+export const WITH_DEFAULT: readonly PresetKind[] = ['sheet', 'stage'];
 
 const headSchema = z.object({
-  format: z.literal(RECIPE_FORMAT, 'This is no recipe of Cold Easel.'),
+  format: z.literal(PRESET_FORMAT, 'This is no recipe of Cold Easel.'),
   version: z.literal(1, 'This recipe is of a later version.'),
-  kind: z.enum(RECIPE_KINDS as [RecipeKind, ...RecipeKind[]]),
+  kind: z.enum(PRESET_KINDS as [PresetKind, ...PresetKind[]]),
   name: z.string().min(1).max(80),
   body: z.unknown(),
 });
 
-export interface Recipe<K extends RecipeKind = RecipeKind> {
+export interface Preset<K extends PresetKind = PresetKind> {
   kind: K;
   name: string;
-  body: RecipeBody<K>;
+  body: PresetBody<K>;
 }
 
 /** Reads a recipe's body. Throws an Error that names each wrong place. */
-export function parseBody<K extends RecipeKind>(kind: K, body: unknown): RecipeBody<K> {
-  const result = RECIPE_BODIES[kind].safeParse(body);
+export function parsePreset<K extends PresetKind>(kind: K, body: unknown): PresetBody<K> {
+  const result = PRESET_BODIES[kind].safeParse(body);
   if (!result.success) throw new Error(describeIssues(result.error).join('\n'));
-  return result.data as RecipeBody<K>;
+  return result.data as PresetBody<K>;
 }
 
 /** Reads a recipe file. Throws an Error that names each wrong place. */
-export function parseRecipe(json: unknown): Recipe {
+export function parsePresetFile(json: unknown): Preset {
   const head = headSchema.safeParse(json);
   if (!head.success) throw new Error(describeIssues(head.error).join('\n'));
   const { kind, name, body } = head.data;
-  return { kind, name, body: parseBody(kind, body) };
+  return { kind, name, body: parsePreset(kind, body) };
 }
 
-export function recipeFile({ kind, name, body }: Recipe): string {
-  return `${JSON.stringify({ format: RECIPE_FORMAT, version: 1, kind, name, body }, null, 2)}\n`;
+export function presetFile({ kind, name, body }: Preset): string {
+  return `${JSON.stringify({ format: PRESET_FORMAT, version: 1, kind, name, body }, null, 2)}\n`;
 }

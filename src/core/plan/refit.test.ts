@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { type Bounds, corners } from '../geometry/bounds.js';
 import { cameraOf, projectPoint } from '../view/camera.js';
-import { refitOf, refitted } from './refit.js';
+import { rebaseProposal, rebaseSet } from './refit.js';
 import { parseSet } from './set.js';
 
 const FIRST: Bounds = { min: [-1, 0, -1], max: [1, 2, 1] };
@@ -23,8 +23,8 @@ const set = parseSet({
 
 describe('a refit', () => {
   it('says what moves before it does', () => {
-    expect(refitOf(set, FIRST)).toBeNull();
-    const refit = refitOf(set, LATER)!;
+    expect(rebaseProposal(set, FIRST)).toBeNull();
+    const refit = rebaseProposal(set, LATER)!;
     expect(refit.moved).toBeCloseTo(Math.hypot(1, 0.1), 9);
     expect(refit.lowest).toBeCloseTo(0.1, 9);
     expect(refit.grown).toBeCloseTo(Math.hypot(4, 2, 2) / Math.hypot(2, 2, 2) - 1, 9);
@@ -32,8 +32,8 @@ describe('a refit', () => {
   });
 
   it('leaves views where they are unless they are asked for, and locked ones always', () => {
-    expect(refitted(set, LATER, false).views).toEqual(set.views);
-    const { views, reference } = refitted(set, LATER, true);
+    expect(rebaseSet(set, LATER, false).views).toEqual(set.views);
+    const { views, reference } = rebaseSet(set, LATER, true);
     expect(reference).toEqual(LATER);
     expect(views[1]).toEqual(set.views[1]);
     const camera = cameraOf(views[0]!, set.sheet.size, 1);
@@ -41,6 +41,6 @@ describe('a refit', () => {
       const [x, y] = projectPoint(camera, set.sheet.size, c)!;
       expect(x > 0 && x < 1920 && y > 0 && y < 1080).toBe(true);
     }
-    expect(refitOf(refitted(set, LATER, false), LATER)).toBeNull();
+    expect(rebaseProposal(rebaseSet(set, LATER, false), LATER)).toBeNull();
   });
 });

@@ -7,7 +7,7 @@ import { type SetFile } from './set.js';
 /** Metres below which bounds are the same. */
 const SAME = 1e-6;
 
-export interface Refit {
+export interface Rebase {
   /** Metres that the middle moves by, and how the size changes. */
   moved: number;
   grown: number;
@@ -19,7 +19,7 @@ export interface Refit {
 }
 
 /** What a refit to the bounds would move, or null where the set stands on them already. */
-export function refitOf(set: SetFile, bounds: Bounds): Refit | null {
+export function rebaseProposal(set: SetFile, bounds: Bounds): Rebase | null {
   const { reference } = set;
   if (
     !reference ||
@@ -38,7 +38,7 @@ export function refitOf(set: SetFile, bounds: Bounds): Refit | null {
 }
 
 /** The set on the bounds; `views`: unlocked ones are fitted to them, from where they look. */
-export function refitted(set: SetFile, bounds: Bounds, views: boolean): SetFile {
+export function rebaseSet(set: SetFile, bounds: Bounds, views: boolean): SetFile {
   const { size, pixelAspect } = set.sheet;
   return {
     ...set,

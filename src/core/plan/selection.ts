@@ -1,5 +1,5 @@
 /** Frame selections in a shot's own numbers: `1-20, 35, 40-60 every 5, last`. */
-import { byRun } from './frame.js';
+import { groupByShotOutput } from './frame.js';
 
 /**
  * The numbers chosen out of `numbers` (ascending). Throws an Error that names the piece that is wrong.
@@ -30,9 +30,9 @@ export function selectFrames(text: string, numbers: readonly number[]): number[]
 }
 
 /** Frames of a plan that a selection chooses, in each run's own numbers. Throws an Error that names the run and the piece that is wrong. */
-export function chosenFrames<F extends { shot: string; number: number }>(frames: readonly F[], text: string): F[] {
+export function selectPlannedFrames<F extends { shot: string; number: number }>(frames: readonly F[], text: string): F[] {
   if (text.trim() === '' || text.trim() === 'all') return [...frames];
-  return [...byRun(frames)].flatMap(([run, own]) => {
+  return [...groupByShotOutput(frames)].flatMap(([run, own]) => {
     try {
       const numbers = new Set(
         selectFrames(
@@ -48,7 +48,7 @@ export function chosenFrames<F extends { shot: string; number: number }>(frames:
 }
 
 /** Frames from one to the next of a row that was chosen evenly; 1 where all are there, or where they are not even. */
-export function stepOf(numbers: readonly number[]): number {
+export function frameStride(numbers: readonly number[]): number {
   const step = numbers.length > 1 ? numbers[1]! - numbers[0]! : 1;
   return numbers.every((n, i) => i === 0 || n - numbers[i - 1]! === step) ? step : 1;
 }

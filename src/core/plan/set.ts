@@ -1,22 +1,22 @@
 /** The set file: the open form of a plan. docs/set-file.schema.json is made from this. */
 import { z } from 'zod';
 import { describeIssues } from '../base/issues.js';
-import { dressingSchema } from '../dress/dressing.js';
+import { materialAssignmentsSchema } from '../dress/dressing.js';
 import { reelSchema } from '../movie/reel.js';
 import { capFields } from '../shot/cap.js';
 import { type Shot, shotName, shotSchema } from '../shot/kinds.js';
-import { placeSchema } from '../model/place.js';
+import { modelTransformSchema } from '../model/place.js';
 import { gradeSchema } from '../picture/grade.js';
-import { type StageChoice, stageSchema } from '../stage/stage.js';
+import { type StageSettings, stageSchema } from '../stage/stage.js';
 import { idSchema, pointSchema, viewSchema } from '../view/camera.js';
-import { shotIdOf } from './frame.js';
+import { shotIdOfOutput } from './frame.js';
 import { deliverySchema } from './delivery.js';
-import { migrated, type Step } from './migrate.js';
-import { sheetSchema } from './sheet.js';
+import { migrate, type MigrationStep } from './migrate.js';
+import { formatSheetSchema } from './sheet.js';
 
 export const SET_FORMAT = 'cold-easel.set';
 export const SET_VERSION = 1;
-const MOST_SHOTS = 500;
+const MAX_SHOTS = 500;
 
 const sectionFields = {
   planes: z
@@ -61,14 +61,14 @@ export const setSchema = z
     format: z.literal(SET_FORMAT),
     version: z.literal(SET_VERSION),
     name: z.string().min(1).max(80),
-    sheet: sheetSchema.prefault({}),
+    sheet: formatSheetSchema.prefault({}),
     stage: stageSchema.prefault({}),
     /** How traced light becomes a picture, in every picture of the set. */
     grade: gradeSchema.prefault({}),
     /** How the model is stood up; it is as its file has it where absent. */
-    place: placeSchema.optional(),
+    place: modelTransformSchema.optional(),
     /** What parts wear and which come out, apart from what the model's file says. */
-    dressing: dressingSchema.optional(),
+    dressing: materialAssignmentsSchema.optional(),
     /** What is cut away from the subject, or from one part, in every picture of the set. */
     section: sectionSchema.optional(),
     /** Further stages, that shots and views name. */
@@ -82,7 +82,7 @@ export const setSchema = z
       .max(100)
       .optional(),
     views: z.array(viewSchema).max(1000).default([]),
-    shots: z.array(shotSchema).max(MOST_SHOTS).default([]),
+    shots: z.array(shotSchema).max(MAX_SHOTS).default([]),
     /** Movies of several shots. */
     reels: z.array(reelSchema).max(50).optional(),
     /** What the client asked for. */
@@ -145,20 +145,20 @@ export const setSchema = z
 export type SetFile = z.infer<typeof setSchema>;
 
 /** The stage of that id, or the set's first one. */
-export function stageOf(set: Pick<SetFile, 'stage' | 'stages'>, id?: string): StageChoice {
+export function stageOf(set: Pick<SetFile, 'stage' | 'stages'>, id?: string): StageSettings {
   return (id && set.stages?.find((s) => s.id === id)?.stage) || set.stage;
 }
 
 /** What a run of frames (Frame.shot) is called: its shot, in a further size with that behind. */
-export function runName(set: Pick<SetFile, 'shots' | 'sheet'>, run: string): string {
-  const shot = set.shots.find((s) => s.id === shotIdOf(run));
+export function outputName(set: Pick<SetFile, 'shots' | 'sheet'>, run: string): string {
+  const shot = set.shots.find((s) => s.id === shotIdOfOutput(run));
   const further = set.sheet.sizes?.find((s) => run.endsWith(`@${s.id}`));
   const name = shot ? shotName(shot) : run;
   return further ? `${name} ${further.width}x${further.height}` : name;
 }
 
 /** Files of the pictures of light that the set's stages name. */
-export function surroundFiles(set: Pick<SetFile, 'stage' | 'stages'>): string[] {
+export function environmentFiles(set: Pick<SetFile, 'stage' | 'stages'>): string[] {
   return [...new Set([set.stage, ...(set.stages ?? []).map((s) => s.stage)].flatMap((s) => s.surround?.file ?? []))];
 }
 
@@ -172,11 +172,11 @@ export function emptySet(name: string): SetFile {
 }
 
 /** What leads on from earlier versions; a change of the set file's meaning adds its step here. */
-const STEPS: Readonly<Record<number, Step>> = {};
+const SET_MIGRATIONS: Readonly<Record<number, MigrationStep>> = {};
 
 /** Reads a set, of an earlier version too. Throws an Error whose message names each wrong place. */
 export function parseSet(json: unknown): SetFile {
-  const result = setSchema.safeParse(migrated(json, SET_VERSION, STEPS, 'set'));
+  const result = setSchema.safeParse(migrate(json, SET_VERSION, SET_MIGRATIONS, 'set'));
   if (!result.success) throw new Error(describeIssues(result.error).join('\n'));
   return result.data;
 }

@@ -6,10 +6,10 @@ import { type FileFormat, FILTERS, type Sampling } from './frame.js';
 import { patternProblem } from './names.js';
 import { idSchema } from '../view/camera.js';
 
-export const LEAST_SIDE = 16;
-export const MOST_SIDE = 16_384;
+export const MIN_SIDE = 16;
+export const MAX_SIDE = 16_384;
 /** A frame's film and the denoiser's planes are held in memory, 170 to 280 bytes a pixel, for up to three frames. */
-export const MOST_PIXELS = 2 ** 25;
+export const MAX_PIXELS = 2 ** 25;
 
 /** Samples a pixel of each level. Quick is shaded, the others are path traced. */
 export const QUALITY_LEVELS = { quick: 4, draft: 16, review: 64, final: 256 } as const;
@@ -30,7 +30,7 @@ const DEFAULT_SAMPLING = {
   filter: { kind: 'gauss', width: 2 } as Sampling['filter'],
 };
 
-export const ownQualitySchema = z.strictObject({
+export const customQualitySchema = z.strictObject({
   samples: z.int().min(1).max(65_536),
   depth: z
     .strictObject({
@@ -49,14 +49,14 @@ export const ownQualitySchema = z.strictObject({
   filter: z.strictObject({ kind: z.enum(FILTERS), width: z.number().min(0.1).max(8) }).default(DEFAULT_SAMPLING.filter),
 });
 
-export type OwnQuality = z.infer<typeof ownQualitySchema>;
+export type CustomQuality = z.infer<typeof customQualitySchema>;
 
-export const qualitySchema = z.union([z.enum(['quick', 'draft', 'review', 'final']), ownQualitySchema]);
+export const qualitySchema = z.union([z.enum(['quick', 'draft', 'review', 'final']), customQualitySchema]);
 export type Quality = z.infer<typeof qualitySchema>;
 
 export const sizeSchema = z
-  .strictObject({ width: z.int().min(LEAST_SIDE).max(MOST_SIDE), height: z.int().min(LEAST_SIDE).max(MOST_SIDE) })
-  .refine((s) => s.width * s.height <= MOST_PIXELS, `At most ${Math.floor(MOST_PIXELS / 1e6)} million pixels; make width or height smaller.`);
+  .strictObject({ width: z.int().min(MIN_SIDE).max(MAX_SIDE), height: z.int().min(MIN_SIDE).max(MAX_SIDE) })
+  .refine((s) => s.width * s.height <= MAX_PIXELS, `At most ${Math.floor(MAX_PIXELS / 1e6)} million pixels; make width or height smaller.`);
 
 export const fileSchema = z.discriminatedUnion('type', [
   z.strictObject({ type: z.literal('png'), bits: z.union([z.literal(8), z.literal(16)]).default(8) }),
@@ -68,15 +68,15 @@ export const fileSchema = z.discriminatedUnion('type', [
 export const FRAMINGS = ['keepWidth', 'keepHeight', 'fitSubject'] as const;
 export type Framing = (typeof FRAMINGS)[number];
 
-const furtherSizeSchema = z
+const extraSizeSchema = z
   .strictObject({
     id: idSchema,
-    width: z.int().min(LEAST_SIDE).max(MOST_SIDE),
-    height: z.int().min(LEAST_SIDE).max(MOST_SIDE),
+    width: z.int().min(MIN_SIDE).max(MAX_SIDE),
+    height: z.int().min(MIN_SIDE).max(MAX_SIDE),
     framing: z.enum(FRAMINGS).default('fitSubject'),
   })
-  .refine((s) => s.width * s.height <= MOST_PIXELS, `At most ${Math.floor(MOST_PIXELS / 1e6)} million pixels; make width or height smaller.`);
-export type FurtherSize = z.infer<typeof furtherSizeSchema>;
+  .refine((s) => s.width * s.height <= MAX_PIXELS, `At most ${Math.floor(MAX_PIXELS / 1e6)} million pixels; make width or height smaller.`);
+export type ExtraSize = z.infer<typeof extraSizeSchema>;
 
 const rateSchema = z.string().superRefine((text, context) => {
   try {
@@ -96,7 +96,7 @@ const passesSchema = z
 const shutterSchema = z.number().min(0).max(360);
 
 /** What a shot may take otherwise than the sheet. */
-export const deviationSchema = z.strictObject({
+export const overridesSchema = z.strictObject({
   size: sizeSchema.optional(),
   rate: rateSchema.optional(),
   quality: qualitySchema.optional(),
@@ -105,7 +105,7 @@ export const deviationSchema = z.strictObject({
   alpha: z.boolean().optional(),
   shutter: shutterSchema.optional(),
 });
-export type Deviation = z.infer<typeof deviationSchema>;
+export type Overrides = z.infer<typeof overridesSchema>;
 
 const pattern = (moving: boolean): z.ZodString =>
   z
@@ -116,12 +116,12 @@ const pattern = (moving: boolean): z.ZodString =>
       if (message) context.addIssue({ code: 'custom', message });
     });
 
-export const sheetSchema = z.strictObject({
+export const formatSheetSchema = z.strictObject({
   size: sizeSchema.default({ width: 1920, height: 1080 }),
   pixelAspect: z.number().min(0.25).max(4).default(1),
   rate: rateSchema.default('24'),
   /** Every shot is made in these sizes too. */
-  sizes: z.array(furtherSizeSchema).max(12).optional(),
+  sizes: z.array(extraSizeSchema).max(12).optional(),
   files: filesSchema.default([{ type: 'png', bits: 8 }]),
   passes: passesSchema.default(['beauty']),
   /** The backdrop is left out, and the files have alpha. */
@@ -148,34 +148,34 @@ export const sheetSchema = z.strictObject({
   firstNumber: z.int().min(0).max(1_000_000).default(1),
 });
 
-export type Sheet = z.infer<typeof sheetSchema>;
+export type FormatSheet = z.infer<typeof formatSheetSchema>;
 
 /** The sheet as a shot takes it. */
-export function sheetOf(sheet: Sheet, shot: { otherwise?: Deviation }): Sheet {
+export function effectiveSettings(sheet: FormatSheet, shot: { otherwise?: Overrides }): FormatSheet {
   return shot.otherwise ? { ...sheet, ...Object.fromEntries(Object.entries(shot.otherwise).filter(([, v]) => v !== undefined)) } : sheet;
 }
 
 /** Names of the sheet's fields that a shot takes otherwise: those that differ, not those that are repeated. */
-export function deviationsOf(sheet: Sheet, shot: { otherwise?: Deviation }): (keyof Deviation)[] {
-  return (Object.keys(shot.otherwise ?? {}) as (keyof Deviation)[]).filter(
+export function overriddenFields(sheet: FormatSheet, shot: { otherwise?: Overrides }): (keyof Overrides)[] {
+  return (Object.keys(shot.otherwise ?? {}) as (keyof Overrides)[]).filter(
     (k) => shot.otherwise![k] !== undefined && JSON.stringify(shot.otherwise![k]) !== JSON.stringify(sheet[k]),
   );
 }
 
 /** What a quality means. Quick pictures have no paths, so nothing else of it counts there. */
-export function samplingOf(quality: Quality): Sampling {
+export function resolveSampling(quality: Quality): Sampling {
   if (quality === 'quick') return { ...DEFAULT_SAMPLING, mode: 'quick', samples: QUALITY_LEVELS.quick, noise: QUICK_NOISE };
   if (typeof quality === 'string') return { ...DEFAULT_SAMPLING, samples: QUALITY_LEVELS[quality] };
   const { depth, ...own } = quality;
   return { ...DEFAULT_SAMPLING, ...depth, ...own };
 }
 
-export function filesOf(sheet: Sheet): FileFormat[] {
+export function fileFormats(sheet: FormatSheet): FileFormat[] {
   return sheet.files.map((f) => ({ type: f.type, bits: f.type === 'jpeg' ? 8 : f.bits, quality: f.type === 'jpeg' ? f.quality : 100 }));
 }
 
 /** Why files and passes do not go together, or null. */
-export function filesProblem(sheet: Pick<Sheet, 'files' | 'alpha' | 'passes' | 'quality'>): string | null {
+export function validateOutputs(sheet: Pick<FormatSheet, 'files' | 'alpha' | 'passes' | 'quality'>): string | null {
   if (sheet.alpha && sheet.files.some((f) => f.type === 'jpeg')) return 'JPEG has no alpha; choose PNG or OpenEXR, or switch alpha off.';
   const light = sheet.passes.filter((p) => passOf(p).needs === 'light' && p !== 'occlusion' && p !== 'position');
   if (sheet.quality === 'quick' && light.length > 0)

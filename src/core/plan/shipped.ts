@@ -1,17 +1,17 @@
 /** Whole sets that come with the application, made to measure for any model: views and paths follow its bounds. */
-import { type Bounds, centreOf, radiusOf, type Vec3, shortSide } from '../geometry/bounds.js';
+import { type Bounds, centreOf, radiusOf, type Vec3, shortestSide } from '../geometry/bounds.js';
 import { type Site } from '../stage/site.js';
-import { firstHatch } from '../shot/cap.js';
+import { defaultHatch } from '../shot/cap.js';
 import { seasonDates } from '../shot/sunStudy.js';
 import { angleSet } from '../view/angles.js';
 import { fitView, type View } from '../view/camera.js';
-import { firstView } from '../view/first.js';
+import { defaultView } from '../view/first.js';
 import { parseSet, SET_FORMAT, SET_VERSION, type SetFile } from './set.js';
 
 /** To a tenth of a millimetre, as people write lengths. */
 const rounded = (metres: number): number => Number(metres.toFixed(4));
 
-export interface ShippedRecipe {
+export interface Template {
   id: string;
   name: string;
   /** One sentence: what it yields. */
@@ -23,7 +23,7 @@ export interface ShippedRecipe {
 
 const HD = { width: 1920, height: 1080 };
 /** Where the sun is looked for until a place is given. */
-const ANYWHERE: Site = { latitude: 59.9, longitude: 19.3, elevation: 4, north: 0, timeZone: 'Europe/Mariehamn' };
+const ANY_POINT: Site = { latitude: 59.9, longitude: 19.3, elevation: 4, north: 0, timeZone: 'Europe/Mariehamn' };
 /** Eye height of a standing person, metres (common practice, no source). */
 const EYE = 1.65;
 
@@ -52,7 +52,7 @@ function groundView(bounds: Bounds, id: string, name: string, azimuth: number): 
 
 const EIGHT = ['front', 'front-right', 'right', 'back-right', 'back', 'back-left', 'left', 'front-left'];
 
-export const SHIPPED: readonly ShippedRecipe[] = [
+export const TEMPLATES: readonly Template[] = [
   {
     id: 'eight-angles',
     name: 'Product review, eight angles',
@@ -83,7 +83,7 @@ export const SHIPPED: readonly ShippedRecipe[] = [
           ],
         },
         stage: { ready: 'dark sweep' },
-        views: [{ ...firstView(turned(bounds), HD, 1), id: 'three-quarter', name: 'Three-quarter' }],
+        views: [{ ...defaultView(rotatedView(bounds), HD, 1), id: 'three-quarter', name: 'Three-quarter' }],
         shots: [{ id: 'turn', name: 'Turntable', kind: 'turntable', view: 'three-quarter', frames: 72 }],
       }),
   },
@@ -92,7 +92,7 @@ export const SHIPPED: readonly ShippedRecipe[] = [
     name: 'Daylight study, four dates',
     help: 'Sunrise to sunset on both equinoxes and solstices, a picture every hour.',
     cover: { shot: 'seasons', index: 4 },
-    make: (bounds, { site = ANYWHERE, year }) =>
+    make: (bounds, { site = ANY_POINT, year }) =>
       setOf('Daylight study, four dates', bounds, {
         sheet: { size: HD, quality: 'draft' },
         stage: { ready: 'open sky', site, daylight: { date: `${year}-06-21`, time: '12:00' } },
@@ -159,7 +159,7 @@ export const SHIPPED: readonly ShippedRecipe[] = [
         stage: { ready: 'clay room' },
         section: undefined,
         views: [
-          { ...fitView({ ...firstView(bounds, HD, 1), eye: [0.8, 1.0, 1], target: [0, 0, 0] }, bounds, HD, 1), id: 'above', name: 'From above' },
+          { ...fitView({ ...defaultView(bounds, HD, 1), eye: [0.8, 1.0, 1], target: [0, 0, 0] }, bounds, HD, 1), id: 'above', name: 'From above' },
         ],
         shots: [
           {
@@ -171,7 +171,7 @@ export const SHIPPED: readonly ShippedRecipe[] = [
             stations: [{ height: rounded(high + 0.02 * tall) }, { height: rounded(low + 0.12 * tall), seconds: 5, hold: 0.5 }],
             ease: true,
             cap: '#e8e2d6',
-            hatch: firstHatch(shortSide(bounds)),
+            hatch: defaultHatch(shortestSide(bounds)),
           },
         ],
       });
@@ -184,7 +184,9 @@ export const SHIPPED: readonly ShippedRecipe[] = [
     cover: { shot: 'board', index: 0 },
     make: (bounds, { variants }) => {
       const size = { width: 1500, height: 1500 };
-      const front = { ...fitView({ ...firstView(bounds, size, 1), eye: [0.5, 0.3, 1], target: [0, 0, 0], focalLength: 85 }, bounds, size, 1, 0.12) };
+      const front = {
+        ...fitView({ ...defaultView(bounds, size, 1), eye: [0.5, 0.3, 1], target: [0, 0, 0], focalLength: 85 }, bounds, size, 1, 0.12),
+      };
       const close = fitView(front, bounds, size, 1, 0.12);
       const near = close.eye.map((v, i) => close.target[i]! + 0.55 * (v - close.target[i]!)) as Vec3;
       const ids = variants?.variants.map((v) => v.id) ?? [];
@@ -209,7 +211,7 @@ export const SHIPPED: readonly ShippedRecipe[] = [
 ];
 
 /** What the bounds sweep when they turn about the vertical through their middle. */
-export function turned(bounds: Bounds): Bounds {
+export function rotatedView(bounds: Bounds): Bounds {
   const [x, , z] = centreOf(bounds);
   const r = Math.hypot(bounds.max[0] - bounds.min[0], bounds.max[2] - bounds.min[2]) / 2;
   return { min: [x - r, bounds.min[1], z - r], max: [x + r, bounds.max[1], z + r] };

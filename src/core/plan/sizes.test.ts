@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { NAMED_SIZES, nameOfSize, PAPERS, printSize, scaledSize } from './sizes.js';
-import { sheetSchema } from './sheet.js';
+import { formatSheetSchema } from './sheet.js';
 
 describe('sizes by name', () => {
   it('have the aspects of their trade: 1.7778, 720 × 486 at 0.9, 4096 × 2160', () => {
@@ -14,7 +14,7 @@ describe('sizes by name', () => {
 
   it('are all taken by the sheet, and known again', () => {
     for (const { name, width, height, pixelAspect } of NAMED_SIZES) {
-      expect(sheetSchema.parse({ size: { width, height }, pixelAspect }).size).toEqual({ width, height });
+      expect(formatSheetSchema.parse({ size: { width, height }, pixelAspect }).size).toEqual({ width, height });
       expect(nameOfSize({ width, height }, pixelAspect)).toBe(name);
     }
     expect(nameOfSize({ width: 1920, height: 1081 }, 1)).toBeNull();

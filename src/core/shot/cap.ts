@@ -39,7 +39,7 @@ export function capsOf({ cap, hatch }: CapChoice): Caps {
 }
 
 /** A hatch to begin with: some twenty lines over the subject's short side. */
-export function firstHatch(size: number): HatchChoice {
+export function defaultHatch(size: number): HatchChoice {
   const step = 10 ** Math.floor(Math.log10(size / 20));
   const spacing = step * ([5, 2, 1].find((k) => k * step <= size / 20) ?? 1);
   return { spacing: Number(spacing.toPrecision(3)), width: Number((spacing * 0.15).toPrecision(3)), angle: 45, colour: '#15202a' };

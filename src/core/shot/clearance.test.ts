@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { type Vec3 } from '../geometry/bounds.js';
-import { clearances, freePlace, type Nearest } from './clearance.js';
+import { clearances, nearestClearPoint, type NearestDistance } from './clearance.js';
 
 /** A wall at x = 0, met from either side. */
-const wall: Nearest = (rays) => ({
+const wall: NearestDistance = (rays) => ({
   distance: Float32Array.from({ length: rays.length / 6 }, (_, i) => {
     const t = -rays[i * 6]! / rays[i * 6 + 3]!;
     return t > 0 ? t : Infinity;
@@ -25,11 +25,11 @@ describe('clearance', () => {
   });
 
   it('finds a place with room near by, at the same height', () => {
-    const place = freePlace([0.05, 1.6, 2], 0.3, wall)!;
+    const place = nearestClearPoint([0.05, 1.6, 2], 0.3, wall)!;
     expect(Math.abs(place[0])).toBeGreaterThanOrEqual(0.3 - 1e-6);
     expect(place[1]).toBe(1.6);
     expect(Math.hypot(place[0] - 0.05, place[2] - 2)).toBeLessThan(0.7);
-    const nowhere: Nearest = (r) => ({ distance: new Float32Array(r.length / 6).fill(0.1) });
-    expect(freePlace([0, 0, 0] as Vec3, 0.3, nowhere)).toBeNull();
+    const nowhere: NearestDistance = (r) => ({ distance: new Float32Array(r.length / 6).fill(0.1) });
+    expect(nearestClearPoint([0, 0, 0] as Vec3, 0.3, nowhere)).toBeNull();
   });
 });

@@ -1,6 +1,6 @@
 /** What the ruler draws of each kind, beside what the frames themselves say. */
 import { describe, expect, it } from 'vitest';
-import { framesOf } from '../plan/framesOf.js';
+import { planFrames } from '../plan/framesOf.js';
 import { parseSet } from '../plan/set.js';
 import { parseRate } from '../units/rate.js';
 import { kindOf } from './kinds.js';
@@ -16,7 +16,7 @@ function curveOf(shot: object) {
     views: [{ id: 'a', name: 'A', eye: [0, 1, 5], target: [0, 1, 0] }],
     shots: [{ id: 's', ...shot }],
   });
-  const frames = framesOf(set, CONTEXT);
+  const frames = planFrames(set, CONTEXT);
   const [own] = set.shots;
   return { curve: kindOf(own!).curve?.(own!, frames, parseRate('24')) ?? null, frames };
 }

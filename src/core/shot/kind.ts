@@ -5,7 +5,7 @@ import { type Daylight } from '../stage/daylight.js';
 import { type Site } from '../stage/site.js';
 import { type Rate } from '../units/rate.js';
 import { type NameToken } from '../plan/names.js';
-import { deviationSchema } from '../plan/sheet.js';
+import { overridesSchema } from '../plan/sheet.js';
 import { type Camera, idSchema, type View } from '../view/camera.js';
 import { type CapChoice } from './cap.js';
 import { type Corner } from './legend.js';
@@ -24,7 +24,7 @@ export const shotBase = {
   /** Ids of the sheet's further sizes that it is made in; all of them where absent. */
   sizes: z.array(idSchema).max(12).optional(),
   /** What it takes otherwise than the format sheet. */
-  otherwise: deviationSchema.optional(),
+  otherwise: overridesSchema.optional(),
 };
 
 /** What the number of a shot's frames depends on, beside itself. */

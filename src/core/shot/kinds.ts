@@ -19,7 +19,7 @@ export function kindOf(shot: Shot): ShotKind<z.ZodType<Shot, unknown>> {
   return SHOT_KINDS[shot.kind];
 }
 
-export function posesOf(shot: Shot, context: ShotContext): Pose[] {
+export function shotPoses(shot: Shot, context: ShotContext): Pose[] {
   return shot.off ? [] : kindOf(shot).poses(shot, context);
 }
 

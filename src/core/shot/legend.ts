@@ -12,7 +12,7 @@ export interface Legend {
 }
 
 /** Date, time and altitude of a sun; its place alone, where it was put by hand. */
-export function sunWords(sun: FrameSun): string {
+export function formatSunLabel(sun: FrameSun): string {
   const up = `sun ${sun.altitude.toFixed(1)}°`;
   if (sun.date === undefined) return `${up} at ${sun.azimuth.toFixed(0)}°`;
   return `${sun.date}  ${sun.time}${sun.later ? ' (second)' : ''}  ${up}`;

@@ -4,7 +4,7 @@
  */
 import { framesOfDuration, type Rate } from '../units/rate.js';
 
-export interface MoveStation {
+export interface TimedStation {
   /** Seconds of the leg that leads here; the first station has none. */
   seconds: number;
   /** Seconds that the move stands still here. */
@@ -13,33 +13,33 @@ export interface MoveStation {
   out?: boolean;
 }
 
-export interface Moment {
+export interface PathSample {
   /** Index of the leg, the one that leads to station leg + 1. */
   leg: number;
   /** Share 0..1 of the leg's time. */
   share: number;
 }
 
-export function moveSeconds(stations: MoveStation[]): number {
+export function pathSeconds(stations: TimedStation[]): number {
   return stations.reduce((sum, s, i) => sum + s.hold + (i > 0 && !s.out ? s.seconds : 0), 0);
 }
 
-export function moveFrames(stations: MoveStation[], rate: Rate): number {
-  return Math.max(1, framesOfDuration(moveSeconds(stations), rate));
+export function pathFrameCount(stations: TimedStation[], rate: Rate): number {
+  return Math.max(1, framesOfDuration(pathSeconds(stations), rate));
 }
 
 /** Times in seconds of the frames of a move. A closed one leaves out the frame that would equal its first. */
-export function moveTimes(stations: MoveStation[], rate: Rate, closed = false): number[] {
-  const n = moveFrames(stations, rate);
-  const whole = moveSeconds(stations);
+export function pathTimes(stations: TimedStation[], rate: Rate, closed = false): number[] {
+  const n = pathFrameCount(stations, rate);
+  const whole = pathSeconds(stations);
   return Array.from({ length: n }, (_, i) => (whole * i) / Math.max(1, closed ? n : n - 1));
 }
 
 /** Where a move is at a time in seconds. */
-export function momentAt(stations: MoveStation[], time: number): Moment {
+export function sampleAt(stations: TimedStation[], time: number): PathSample {
   let left = time - stations[0]!.hold;
   if (left <= 0) return { leg: 0, share: 0 };
-  let last: Moment = { leg: 0, share: 0 };
+  let last: PathSample = { leg: 0, share: 0 };
   for (let i = 1; i < stations.length; i++) {
     const s = stations[i]!;
     if (!s.out) {
@@ -56,11 +56,11 @@ export function momentAt(stations: MoveStation[], time: number): Moment {
 /** Share of the time in which a gentle move gains its speed, and again in which it loses it. */
 const RAMP = 0.25;
 /** Mean speed of a gentle move over its greatest. */
-export const GENTLE_MEAN = 1 - RAMP;
+export const EASE_DURATION_FACTOR = 1 - RAMP;
 
 /** Share of the way at a share of the time where a move begins and ends gently: speed rises and falls evenly. */
-export function eased(t: number): number {
-  const top = 1 / GENTLE_MEAN;
+export function smoothstep(t: number): number {
+  const top = 1 / EASE_DURATION_FACTOR;
   if (t < RAMP) return (top * t * t) / (2 * RAMP);
   if (t > 1 - RAMP) return 1 - (top * (1 - t) ** 2) / (2 * RAMP);
   return top * (t - RAMP / 2);
@@ -70,7 +70,7 @@ export function eased(t: number): number {
  * The stations' times with gentle starts and ends: of each run of legs between holds, time is mapped
  * so that the run begins and ends at rest.
  */
-export function easedTime(stations: MoveStation[], time: number): number {
+export function easedTime(stations: TimedStation[], time: number): number {
   let from = 0;
   let length = 0;
   let at = stations[0]!.hold;
@@ -81,7 +81,7 @@ export function easedTime(stations: MoveStation[], time: number): number {
     at = from + length;
     const ends = s.hold > 0 || i === stations.length - 1;
     if (ends) {
-      if (time > from && time < at) return from + length * eased((time - from) / length);
+      if (time > from && time < at) return from + length * smoothstep((time - from) / length);
       from = at + s.hold;
       length = 0;
     }

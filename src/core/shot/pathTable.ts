@@ -10,7 +10,7 @@ export interface PathRow {
 }
 
 /** Stations that a path may have. */
-export const MOST_STATIONS = 200;
+export const MAX_STATIONS = 200;
 const COLUMNS = ['x', 'y', 'z', 'seconds', 'hold'] as const;
 
 /**
@@ -39,7 +39,7 @@ export function readPath(text: string): PathRow[] {
     return { eye: eye as Vec3, ...(i > 0 && seconds && { seconds }), ...(hold && { hold }) };
   });
   if (rows.length < 2) throw new Error('A path has two stations at least.');
-  if (rows.length > MOST_STATIONS) throw new Error(`The file has ${rows.length} stations; ${MOST_STATIONS} is the most. Take every few of them.`);
+  if (rows.length > MAX_STATIONS) throw new Error(`The file has ${rows.length} stations; ${MAX_STATIONS} is the most. Take every few of them.`);
   return rows;
 }
 

@@ -5,7 +5,7 @@ import { frameTime } from '../units/rate.js';
 import { idSchema, pointSchema, type View } from '../view/camera.js';
 import { capFields, capsIn } from './cap.js';
 import { type Pose, shotBase, type ShotKind, viewOf } from './kind.js';
-import { easedTime, momentAt, moveFrames, type MoveStation, moveTimes } from './moves.js';
+import { easedTime, sampleAt, pathFrameCount, type TimedStation, pathTimes } from './moves.js';
 
 const stationSchema = z.strictObject({
   /** Metres of the plane along its normal from the origin; with the plain normal, its height. */
@@ -42,17 +42,17 @@ export const sectionRevealSchema = z
 
 export type SectionRevealShot = z.infer<typeof sectionRevealSchema>;
 
-const movesOf = (shot: SectionRevealShot): MoveStation[] => shot.stations.map((s) => ({ seconds: s.seconds ?? 0, hold: s.hold }));
+const timedStations = (shot: SectionRevealShot): TimedStation[] => shot.stations.map((s) => ({ seconds: s.seconds ?? 0, hold: s.hold }));
 
-const between = (a: readonly number[], b: readonly number[], t: number): Vec3 => a.map((v, i) => v + (b[i]! - v) * t) as Vec3;
+const interpolateCut = (a: readonly number[], b: readonly number[], t: number): Vec3 => a.map((v, i) => v + (b[i]! - v) * t) as Vec3;
 
 /** The view between two: eye, target and lens on straight lines. */
 function viewBetween(a: View, b: View, t: number): View {
   if (a === b || t === 0) return a;
   return {
     ...a,
-    eye: between(a.eye, b.eye, t),
-    target: between(a.target, b.target, t),
+    eye: interpolateCut(a.eye, b.eye, t),
+    target: interpolateCut(a.target, b.target, t),
     focalLength: a.focalLength + (b.focalLength - a.focalLength) * t,
     ...(a.width !== undefined && b.width !== undefined && { width: a.width + (b.width - a.width) * t }),
   };
@@ -73,16 +73,16 @@ export const sectionReveal: ShotKind<typeof sectionRevealSchema> = {
     stations: revealStations(bounds.min[1], bounds.max[1]),
     ease: false,
   }),
-  count: (shot, { rate }) => moveFrames(movesOf(shot), rate),
+  count: (shot, { rate }) => pathFrameCount(timedStations(shot), rate),
   poses(shot, context) {
-    const moves = movesOf(shot);
+    const moves = timedStations(shot);
     const n = Math.hypot(...shot.normal);
     const normal = shot.normal.map((c) => c / n) as Vec3;
     // A station without a view keeps the last one.
     let last = viewOf(context, shot.view);
     const views = shot.stations.map((s) => (last = s.view ? viewOf(context, s.view) : last));
-    return moveTimes(moves, context.rate).map((time, i): Pose => {
-      const { leg, share } = momentAt(moves, shot.ease ? easedTime(moves, time) : time);
+    return pathTimes(moves, context.rate).map((time, i): Pose => {
+      const { leg, share } = sampleAt(moves, shot.ease ? easedTime(moves, time) : time);
       const [a, b] = [shot.stations[leg]!, shot.stations[leg + 1]!];
       const view = viewBetween(views[leg]!, views[leg + 1]!, share);
       const plane: CuttingPlane = { normal, offset: a.height + (b.height - a.height) * share, ...(shot.part && { part: shot.part }) };

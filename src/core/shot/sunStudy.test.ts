@@ -3,9 +3,9 @@ import { describe, expect, it } from 'vitest';
 import { instantOf } from '../stage/civil.js';
 import { siteSchema } from '../stage/site.js';
 import { sunAt } from '../stage/sun.js';
-import { framesOf } from '../plan/framesOf.js';
+import { planFrames } from '../plan/framesOf.js';
 import { parseSet } from '../plan/set.js';
-import { monthDates, placesOnPath, seasonDates, type SunStudyShot, sunStudySchema, timesOfDay } from './sunStudy.js';
+import { monthDates, pointsOnPath, seasonDates, type SunStudyShot, sunStudySchema, timesOfDay } from './sunStudy.js';
 
 const SITE = { latitude: 59.9, longitude: 19.3, elevation: 4, north: 0, timeZone: 'Europe/Mariehamn' };
 const site = siteSchema.parse(SITE);
@@ -30,9 +30,9 @@ const planned = (shot: object, stage: object = { site: SITE }) =>
 const CONTEXT = { bounds: { min: [-1, 0, -1] as [number, number, number], max: [1, 2, 1] as [number, number, number] }, scene: 'abc' };
 
 describe('the legend of a picture', () => {
-  const words = (shot: object): (string | undefined)[] => framesOf(planned(shot), CONTEXT).map((f) => f.legend?.text);
+  const words = (shot: object): (string | undefined)[] => planFrames(planned(shot), CONTEXT).map((f) => f.legend?.text);
   it('says date, time and altitude of its own sun, in the corner that was chosen', () => {
-    const frames = framesOf(planned(study({ from: '12:00', to: '13:00', legend: 'bottom left' })), CONTEXT);
+    const frames = planFrames(planned(study({ from: '12:00', to: '13:00', legend: 'bottom left' })), CONTEXT);
     expect(frames).toHaveLength(3);
     for (const f of frames) {
       expect(f.legend!.corner).toBe('bottom left');
@@ -56,7 +56,7 @@ describe('the legend of a picture', () => {
   });
   it('stands in no picture where it is not asked for, and is no part of the pixels that are traced', () => {
     expect(words(study())).toEqual(words(study()).map(() => undefined));
-    const ids = (shot: object) => framesOf(planned(shot), CONTEXT).map((f) => f.identity);
+    const ids = (shot: object) => planFrames(planned(shot), CONTEXT).map((f) => f.identity);
     expect(ids(study({ legend: 'top right' }))).toEqual(ids(study()));
   });
 });
@@ -115,7 +115,7 @@ describe('a sun study', () => {
   it('is planned with the sun of each frame, the stage lit by it, and times in the names', () => {
     const set = planned({ ...study({ from: '10:00', to: '12:00', dates: ['2026-03-20', '2026-06-21'] }) });
     set.sheet.names.moving = '{shot}/{date}-{time}.{frame:3}';
-    const frames = framesOf(set, CONTEXT);
+    const frames = planFrames(set, CONTEXT);
     expect(frames).toHaveLength(10);
     expect(frames.map((f) => f.name).slice(4, 6)).toEqual(['sun/2026-03-20-1200.005', 'sun/2026-06-21-1000.006']);
     for (const f of frames) {
@@ -133,16 +133,16 @@ describe('a sun study', () => {
 
   it('keeps haze and sky of the stage, and does not need daylight to be on', () => {
     const daylight = { date: '2026-01-10', time: '12:00', sky: 'overcast', turbidity: 5 };
-    const [frame] = framesOf(planned(study(), { site: SITE, daylight }), CONTEXT);
+    const [frame] = planFrames(planned(study(), { site: SITE, daylight }), CONTEXT);
     expect(frame!.stage.sky).toMatchObject({ type: 1, turbidity: 5 });
     expect(frame!.stage.lamps).toEqual([]);
-    expect(framesOf(planned(study()), CONTEXT)[0]!.stage.sky).toMatchObject({ type: 12 });
+    expect(planFrames(planned(study()), CONTEXT)[0]!.stage.sky).toMatchObject({ type: 12 });
   });
 
   it('is the same picture whatever it is called, and another when north is', () => {
-    const [a] = framesOf(planned(study()), CONTEXT);
-    const [b] = framesOf(planned({ ...study(), id: 'other', name: 'Other' }), CONTEXT);
-    const [c] = framesOf(planned(study(), { site: { ...SITE, north: 10 } }), CONTEXT);
+    const [a] = planFrames(planned(study()), CONTEXT);
+    const [b] = planFrames(planned({ ...study(), id: 'other', name: 'Other' }), CONTEXT);
+    const [c] = planFrames(planned(study(), { site: { ...SITE, north: 10 } }), CONTEXT);
     expect(b!.identity).toBe(a!.identity);
     expect(c!.identity).not.toBe(a!.identity);
   });
@@ -175,7 +175,7 @@ describe('a path of the sun', () => {
       ],
       frames: 41,
     };
-    const places = placesOnPath(path);
+    const places = pointsOnPath(path);
     expect(places).toHaveLength(41);
     expect(places[0]!.azimuth).toBeCloseTo(90, 9);
     // Both legs are as long, so the middle frame stands on the middle place.
@@ -205,7 +205,7 @@ describe('a path of the sun', () => {
       ],
       frames: 5,
     };
-    const frames = framesOf(planned(study({ path, dates: [] }), {}), CONTEXT);
+    const frames = planFrames(planned(study({ path, dates: [] }), {}), CONTEXT);
     expect(frames).toHaveLength(5);
     expect(frames[0]!.sun).toEqual({ azimuth: expect.closeTo(90, 9) as number, altitude: expect.closeTo(5, 9) as number });
   });

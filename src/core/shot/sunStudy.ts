@@ -1,17 +1,17 @@
 import { Seasons } from 'astronomy-engine';
 import { z } from 'zod';
-import { angleBetween, turnedTowards } from '../geometry/direction.js';
-import { type Civil, civilOf, clockSchema, clockSteps, dateSchema, dayOf, instantOf, minutesOf } from '../stage/civil.js';
-import { type Site, skyDirection, skyPlace } from '../stage/site.js';
+import { angleBetween, slerp } from '../geometry/direction.js';
+import { type LocalDateTime, localTimeOf, clockSchema, clockSteps, dateSchema, dayOf, instantOf, minutesOf } from '../stage/civil.js';
+import { type Site, skyDirection, skyAngles } from '../stage/site.js';
 import { sunAt } from '../stage/sun.js';
 import { frameTime } from '../units/rate.js';
 import { idSchema } from '../view/camera.js';
 import { cornerSchema } from './legend.js';
 import { type CountContext, shotBase, type ShotKind, viewOf } from './kind.js';
 
-const MOST_DATES = 366;
-const MOST_A_DAY = 1440;
-const placeSchema = z.strictObject({ azimuth: z.number().min(-360).max(720), altitude: z.number().min(-6).max(90) });
+const MAX_DATES = 366;
+const MAX_PER_DAY = 1440;
+const sunPathPointSchema = z.strictObject({ azimuth: z.number().min(-360).max(720), altitude: z.number().min(-6).max(90) });
 
 export const sunStudySchema = z
   .strictObject({
@@ -21,7 +21,7 @@ export const sunStudySchema = z
     /** Civil days of the site; each makes a run of frames after the other. */
     dates: z
       .array(dateSchema)
-      .max(MOST_DATES)
+      .max(MAX_DATES)
       .refine((d) => new Set(d).size === d.length, 'A date stands here twice.')
       .default([]),
     from: z.union([z.literal('sunrise'), clockSchema]).default('sunrise'),
@@ -29,11 +29,11 @@ export const sunStudySchema = z
     /** Minutes between frames, on whole multiples on the clock; either this or `count`. */
     stepMinutes: z.int().min(1).max(720).optional(),
     /** Frames a date, evenly from `from` to `to`. */
-    count: z.int().min(1).max(MOST_A_DAY).optional(),
+    count: z.int().min(1).max(MAX_PER_DAY).optional(),
     /** Degrees that the sun must stand above at sunrise and sunset. */
     minimumAltitude: z.number().min(-6).max(60).default(3),
     /** A way of the sun for effect instead of dates: through these places, evenly, in so many frames. */
-    path: z.strictObject({ places: z.array(placeSchema).min(2).max(50), frames: z.int().min(2).max(10_000) }).optional(),
+    path: z.strictObject({ places: z.array(sunPathPointSchema).min(2).max(50), frames: z.int().min(2).max(10_000) }).optional(),
     /** Corner into which date, time and altitude are burnt; nowhere where absent. Files of light (OpenEXR) stay clean. */
     legend: cornerSchema.optional(),
   })
@@ -52,7 +52,7 @@ export type SunStudyShot = z.infer<typeof sunStudySchema>;
 /** The civil days of a year's equinoxes and solstices, from March on. */
 export function seasonDates(year: number, zone: string): string[] {
   const s = Seasons(year);
-  return [s.mar_equinox, s.jun_solstice, s.sep_equinox, s.dec_solstice].map((t) => civilOf(t.date.getTime(), zone).date);
+  return [s.mar_equinox, s.jun_solstice, s.sep_equinox, s.dec_solstice].map((t) => localTimeOf(t.date.getTime(), zone).date);
 }
 
 /** The 21st of every month. */
@@ -61,7 +61,7 @@ export function monthDates(year: number): string[] {
 }
 
 /** Instants between which a day's frames lie: by its clock times, or by the first and last whole minute with the sun high enough. */
-function ends(shot: SunStudyShot, date: string, site: Site): { from: number; to: number } | null {
+function dayEnds(shot: SunStudyShot, date: string, site: Site): { from: number; to: number } | null {
   const day = dayOf(date, site.timeZone);
   const high = (at: number): boolean => sunAt(site, at).altitude > shot.minimumAltitude;
   const minute = 60_000;
@@ -82,15 +82,15 @@ function ends(shot: SunStudyShot, date: string, site: Site): { from: number; to:
 }
 
 /** Civil times of a day's frames. */
-export function timesOfDay(shot: SunStudyShot, date: string, site: Site): Civil[] {
+export function timesOfDay(shot: SunStudyShot, date: string, site: Site): LocalDateTime[] {
   if (shot.count !== undefined) {
-    const span = ends(shot, date, site);
+    const span = dayEnds(shot, date, site);
     if (!span) return [];
     const { from, to } = span;
     const n = shot.count;
     const list = Array.from({ length: n }, (_, i) => {
       const at = n === 1 ? (from + to) / 2 : from + ((to - from) * i) / (n - 1);
-      return civilOf(Math.round(at / 60_000) * 60_000, site.timeZone);
+      return localTimeOf(Math.round(at / 60_000) * 60_000, site.timeZone);
     });
     // More frames than minutes would make one of them twice.
     return list.filter((c, i) => i === 0 || c.time !== list[i - 1]!.time || c.later !== list[i - 1]!.later);
@@ -104,7 +104,7 @@ export function timesOfDay(shot: SunStudyShot, date: string, site: Site): Civil[
 }
 
 /** Places on the way through the given ones, along great circles, evenly by angle, both ends included. */
-export function placesOnPath({ places, frames }: NonNullable<SunStudyShot['path']>): z.infer<typeof placeSchema>[] {
+export function pointsOnPath({ places, frames }: NonNullable<SunStudyShot['path']>): z.infer<typeof sunPathPointSchema>[] {
   const ways = places.map((p) => skyDirection(p.azimuth, p.altitude));
   const legs = ways.slice(1).map((w, i) => angleBetween(ways[i]!, w));
   const total = legs.reduce((a, b) => a + b, 0);
@@ -112,24 +112,24 @@ export function placesOnPath({ places, frames }: NonNullable<SunStudyShot['path'
     let left = (total * i) / (frames - 1);
     let leg = 0;
     while (leg < legs.length - 1 && left > legs[leg]!) left -= legs[leg++]!;
-    return skyPlace(turnedTowards(ways[leg]!, ways[leg + 1]!, legs[leg]! > 0 ? left / legs[leg]! : 0));
+    return skyAngles(slerp(ways[leg]!, ways[leg + 1]!, legs[leg]! > 0 ? left / legs[leg]! : 0));
   });
 }
 
-function suns(shot: SunStudyShot, site: Site | undefined): (Civil | { free: z.infer<typeof placeSchema> })[] {
-  if (shot.path) return placesOnPath(shot.path).map((free) => ({ free }));
+function sunsOfDates(shot: SunStudyShot, site: Site | undefined): (LocalDateTime | { free: z.infer<typeof sunPathPointSchema> })[] {
+  if (shot.path) return pointsOnPath(shot.path).map((free) => ({ free }));
   if (!site) throw new Error(`The sun study "${shot.name ?? shot.id}" needs a site: give its latitude and longitude on the stage.`);
   return shot.dates.flatMap((date) => timesOfDay(shot, date, site));
 }
 
 /** Times are asked for again and again while a set is edited; a study is as it was while it is the same object. */
-const known = new WeakMap<SunStudyShot, { site: string; suns: ReturnType<typeof suns> }>();
+const known = new WeakMap<SunStudyShot, { site: string; suns: ReturnType<typeof sunsOfDates> }>();
 
-function sunsOf(shot: SunStudyShot, { site }: Pick<CountContext, 'site'>): ReturnType<typeof suns> {
+function sunsOf(shot: SunStudyShot, { site }: Pick<CountContext, 'site'>): ReturnType<typeof sunsOfDates> {
   const key = site ? `${site.latitude} ${site.longitude} ${site.elevation} ${site.timeZone}` : '';
   const found = known.get(shot);
   if (found?.site === key) return found.suns;
-  const made = suns(shot, site);
+  const made = sunsOfDates(shot, site);
   known.set(shot, { site: key, suns: made });
   return made;
 }

@@ -1,14 +1,14 @@
 import { describe, expect, it } from 'vitest';
 import { type Vec3 } from '../geometry/bounds.js';
-import { framesOf } from '../plan/framesOf.js';
+import { planFrames } from '../plan/framesOf.js';
 import { parseSet } from '../plan/set.js';
 import { parseRate } from '../units/rate.js';
 import { type View } from '../view/camera.js';
-import { edgeStep, turntableSchema, type TurntableShot } from './turntable.js';
+import { rimSpeed, turntableSchema, type TurntableShot } from './turntable.js';
 
 const CONTEXT = { bounds: { min: [-1, 0, -1] as Vec3, max: [1, 2, 1] as Vec3 }, scene: 'abc' };
 const framesFor = (shot: Partial<TurntableShot>, stage: object = {}) =>
-  framesOf(
+  planFrames(
     parseSet({
       format: 'cold-easel.set',
       version: 1,
@@ -68,7 +68,7 @@ describe('the outer edge of what turns', () => {
     const bounds = { min: [-1, 0, 0] as Vec3, max: [1, 1, 0] as Vec3 };
     const view: View = { id: 'v', name: 'V', kind: 'parallel', eye: [0, 0.5, 5], target: [0, 0.5, 0], focalLength: 50, uprights: false, width: 4 };
     const turn = (frames: number) =>
-      edgeStep(
+      rimSpeed(
         turntableSchema.parse({ id: 't', kind: 'turntable', view: 'v', frames }),
         { views: [view], bounds, rate: parseRate('24') },
         { width: 1920, height: 1080 },

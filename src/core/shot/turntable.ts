@@ -1,13 +1,13 @@
 import { z } from 'zod';
 import { centreOf, corners, type Vec3 } from '../geometry/bounds.js';
-import { type Turn, TURNABLE } from '../plan/frame.js';
+import { type Turn, TURN_TARGETS } from '../plan/frame.js';
 import { frameTime, framesOfDuration, type Rate, rateValue } from '../units/rate.js';
 import { pixelsPerMetre } from '../view/angles.js';
-import { type Camera, idSchema, pointSchema, type Size, turnCamera } from '../view/camera.js';
-import { eased } from './moves.js';
+import { type Camera, idSchema, pointSchema, type Size, rotateCamera } from '../view/camera.js';
+import { smoothstep } from './moves.js';
 import { type Pose, type ShotContext, shotBase, type ShotKind, viewOf } from './kind.js';
 
-export const MOST_FRAMES = 100_000;
+export const MAX_FRAMES = 100_000;
 
 export const turntableSchema = z
   .strictObject({
@@ -15,14 +15,14 @@ export const turntableSchema = z
     kind: z.literal('turntable'),
     view: idSchema,
     /** Frames of one way; either this or `seconds`. */
-    frames: z.int().min(1).max(MOST_FRAMES).optional(),
+    frames: z.int().min(1).max(MAX_FRAMES).optional(),
     seconds: z.number().positive().max(36_000).optional(),
     degrees: z.number().min(-3600).max(3600).default(360),
     start: z.number().min(-3600).max(3600).default(0),
     /** How the subject is seen to turn from above. */
     direction: z.enum(['clockwise', 'counterclockwise']).default('counterclockwise'),
     turns: z
-      .array(z.enum(TURNABLE))
+      .array(z.enum(TURN_TARGETS))
       .min(1, 'Something must turn: the subject or the camera.')
       .refine((t) => new Set(t).size === t.length, 'This stands here twice.')
       .default(['subject']),
@@ -48,7 +48,7 @@ export function isClosed(degrees: number): boolean {
 }
 
 /** Frames of one way. */
-export function oneWay(shot: TurntableShot, rate: Rate): number {
+export function forwardFrameCount(shot: TurntableShot, rate: Rate): number {
   return shot.frames ?? Math.max(1, framesOfDuration(shot.seconds ?? 0, rate));
 }
 
@@ -56,7 +56,7 @@ export function oneWay(shot: TurntableShot, rate: Rate): number {
 export function angleAt(shot: TurntableShot, i: number, n: number): number {
   const steps = isClosed(shot.degrees) ? n : Math.max(1, n - 1);
   const k = i <= n - 1 || !shot.thereAndBack ? i : 2 * n - 2 - i;
-  return shot.start + (shot.ease ? eased(k / steps) * shot.degrees : (k * shot.degrees) / steps);
+  return shot.start + (shot.ease ? smoothstep(k / steps) * shot.degrees : (k * shot.degrees) / steps);
 }
 
 export function pivotOf(shot: TurntableShot, context: Pick<ShotContext, 'views' | 'bounds'>): Vec3 {
@@ -72,7 +72,7 @@ const EDGE_CROSSING = 2;
  * Pixels that the subject's outer edge moves a frame where it goes straight across, at its fastest, and the most at which it
  * still seems to move evenly at that rate without motion blur; null where the pivot lies behind the eye.
  */
-export function edgeStep(
+export function rimSpeed(
   shot: TurntableShot,
   context: Pick<ShotContext, 'views' | 'bounds' | 'rate'>,
   size: Size,
@@ -82,14 +82,14 @@ export function edgeStep(
   const scale = pixelsPerMetre(viewOf(context, shot.view), size, pixelAspect, pivot);
   if (scale === null) return null;
   const radius = Math.max(...corners(context.bounds).map((c) => Math.hypot(c[0] - pivot[0], c[2] - pivot[2])));
-  const n = oneWay(shot, context.rate);
+  const n = forwardFrameCount(shot, context.rate);
   const steps = Array.from({ length: n }, (_, i) => Math.abs(angleAt(shot, i + 1, n) - angleAt(shot, i, n)));
   const step = Math.min(180, Math.max(...steps));
   return { pixels: 2 * radius * Math.sin((step * Math.PI) / 360) * scale, most: size.width / (EDGE_CROSSING * rateValue(context.rate)) };
 }
 
 function countOf(shot: TurntableShot, rate: Rate): number {
-  const n = oneWay(shot, rate);
+  const n = forwardFrameCount(shot, rate);
   return shot.thereAndBack ? Math.max(n, 2 * n - 2) : n;
 }
 
@@ -116,7 +116,7 @@ export const turntable: ShotKind<typeof turntableSchema> = {
   count: (shot, { rate }) => countOf(shot, rate),
   poses(shot, context) {
     const view = viewOf(context, shot.view);
-    const n = oneWay(shot, context.rate);
+    const n = forwardFrameCount(shot, context.rate);
     const pivot = pivotOf(shot, context);
     // Where the camera turns instead of the subject, it goes the other way round.
     const way = (shot.direction === 'counterclockwise' ? 1 : -1) * (shot.turns.includes('subject') ? 1 : -1);
@@ -125,7 +125,7 @@ export const turntable: ShotKind<typeof turntableSchema> = {
       const angle = angleAt(shot, i, n);
       const rotation = way * angle;
       const turn: Turn = { angle, rotation, pivot, what: [...shot.turns] };
-      const posed = (degrees: number): Camera => (shot.turns.includes('camera') ? turnCamera(still, pivot, degrees) : still);
+      const posed = (degrees: number): Camera => (shot.turns.includes('camera') ? rotateCamera(still, pivot, degrees) : still);
       const pose: Pose = { view, time: frameTime(i, context.rate), camera: posed(rotation), turn };
       if (context.shutter > 0) {
         const closing = way * angleAt(shot, i + context.shutter, n);
@@ -139,7 +139,7 @@ export const turntable: ShotKind<typeof turntableSchema> = {
     shot.ease || shot.thereAndBack ? { label: 'turn', unit: '°', decimals: 1, values: frames.map((f) => f.turn?.angle ?? 0) } : null,
   uses: (shot) => [shot.view],
   summary(shot, rate) {
-    const n = oneWay(shot, rate);
+    const n = forwardFrameCount(shot, rate);
     const step = shot.degrees / (isClosed(shot.degrees) ? n : Math.max(1, n - 1));
     return `${Math.round(step * 100) / 100}° a frame${shot.ease ? ', gentle ends' : ''}`;
   },

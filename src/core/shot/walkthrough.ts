@@ -1,14 +1,14 @@
 import { z } from 'zod';
 import { type Vec3 } from '../geometry/bounds.js';
-import { angleBetween, minus, turnedTowards, unit } from '../geometry/direction.js';
-import { type Leg, splineLegs } from '../geometry/spline.js';
+import { angleBetween, subtract, slerp, normalize } from '../geometry/direction.js';
+import { type Segment, splineSegments } from '../geometry/spline.js';
 import { frameTime } from '../units/rate.js';
-import { type Camera, idSchema, pitchOf, pointSchema, STEEPEST_UPRIGHT, type View } from '../view/camera.js';
+import { type Camera, idSchema, pitchOf, pointSchema, MAX_VERTICAL_CORRECTION, type View } from '../view/camera.js';
 import { type Pose, type ShotContext, shotBase, type ShotKind, viewOf } from './kind.js';
-import { easedTime, GENTLE_MEAN, momentAt, moveFrames, type MoveStation, moveTimes } from './moves.js';
-import { counted } from '../units/counted.js';
+import { easedTime, EASE_DURATION_FACTOR, sampleAt, pathFrameCount, type TimedStation, pathTimes } from './moves.js';
+import { pluralize } from '../units/counted.js';
 
-const MOST_STATIONS = 200;
+const MAX_STATIONS = 200;
 /** Metres that one looks ahead along the path, so that the head does not turn at once. */
 const AHEAD = 0.75;
 /** Walking pace in metres a second (common practice, no source: 1.2 to 1.4). */
@@ -33,7 +33,7 @@ export const walkthroughSchema = z
   .strictObject({
     ...shotBase,
     kind: z.literal('walkthrough'),
-    stations: z.array(stationSchema).min(2, 'A walk needs two stations.').max(MOST_STATIONS),
+    stations: z.array(stationSchema).min(2, 'A walk needs two stations.').max(MAX_STATIONS),
     /** Where the eye looks: along the path, at one point, or from what one station looks at to what the next does. */
     look: z.enum(['ahead', 'target', 'stations']).default('ahead'),
     /** The one point, where `look` is `target`. */
@@ -62,8 +62,8 @@ export const walkthroughSchema = z
 export type WalkthroughShot = z.infer<typeof walkthroughSchema>;
 
 export interface Walk {
-  legs: Leg[];
-  stations: MoveStation[];
+  legs: Segment[];
+  stations: TimedStation[];
   eyes: Vec3[];
   targets: (Vec3 | null)[];
 }
@@ -73,14 +73,14 @@ export function walkOf(shot: WalkthroughShot, views: View[]): Walk {
   const resolved = shot.stations.map((s) => (s.view ? viewOf({ views }, s.view) : null));
   const eyes = shot.stations.map((s, i) => (resolved[i]?.eye ?? s.eye!) as Vec3);
   const targets = shot.stations.map((s, i) => (s.target ?? resolved[i]?.target ?? null) as Vec3 | null);
-  const legs = splineLegs(eyes, shot.closed);
+  const legs = splineSegments(eyes, shot.closed);
   const still = legs.findIndex((l) => l.length < 1e-6);
   if (still >= 0)
     throw new Error(`Stations ${still + 1} and ${((still + 1) % eyes.length) + 1} stand on one place; move one, or let the other hold.`);
   // With gentle ends a leg takes so much longer that nobody goes faster than the pace.
-  const mean = shot.ease ? shot.pace * GENTLE_MEAN : shot.pace;
+  const mean = shot.ease ? shot.pace * EASE_DURATION_FACTOR : shot.pace;
   const seconds = (leg: number, own: number | undefined): number => own ?? legs[leg]!.length / mean;
-  const stations: MoveStation[] = shot.stations.map((s, i) => ({
+  const stations: TimedStation[] = shot.stations.map((s, i) => ({
     seconds: i === 0 ? 0 : seconds(i - 1, s.seconds),
     hold: s.hold,
     ...(i > 0 && s.out && { out: true }),
@@ -93,13 +93,13 @@ export function walkOf(shot: WalkthroughShot, views: View[]): Walk {
 }
 
 /** The point so many metres further on the path than a share of a leg; past the end it goes straight on. */
-function further({ legs }: Walk, leg: number, share: number, metres: number, closed: boolean): Vec3 {
+function extendedStations({ legs }: Walk, leg: number, share: number, metres: number, closed: boolean): Vec3 {
   let left = legs[leg]!.length * share + metres;
   let k = leg;
   while (left > legs[k]!.length) {
     if (k === legs.length - 1 && !closed) {
       const [end, before] = [legs[k]!.at(1), legs[k]!.at(0.999)];
-      const way = unit(minus(end, before));
+      const way = normalize(subtract(end, before));
       const over = left - legs[k]!.length;
       return [end[0] + way[0] * over, end[1] + way[1] * over, end[2] + way[2] * over];
     }
@@ -110,16 +110,16 @@ function further({ legs }: Walk, leg: number, share: number, metres: number, clo
 }
 
 /** Eye and unit direction of sight at a time of the walk, seconds. */
-export function sightAt(shot: WalkthroughShot, walk: Walk, time: number): { eye: Vec3; way: Vec3 } {
-  const { leg, share } = momentAt(walk.stations, shot.ease ? easedTime(walk.stations, time) : time);
+export function lookAtTime(shot: WalkthroughShot, walk: Walk, time: number): { eye: Vec3; way: Vec3 } {
+  const { leg, share } = sampleAt(walk.stations, shot.ease ? easedTime(walk.stations, time) : time);
   const eye = walk.legs[leg]!.at(share);
-  if (shot.look === 'target') return { eye, way: unit(minus(shot.target as Vec3, eye)) };
-  if (shot.look === 'ahead') return { eye, way: unit(minus(further(walk, leg, share, AHEAD, shot.closed), eye)) };
+  if (shot.look === 'target') return { eye, way: normalize(subtract(shot.target as Vec3, eye)) };
+  if (shot.look === 'ahead') return { eye, way: normalize(subtract(extendedStations(walk, leg, share, AHEAD, shot.closed), eye)) };
   const n = walk.eyes.length;
-  const from = unit(minus(walk.targets[leg % n]!, walk.eyes[leg % n]!));
-  const to = unit(minus(walk.targets[(leg + 1) % n]!, walk.eyes[(leg + 1) % n]!));
+  const from = normalize(subtract(walk.targets[leg % n]!, walk.eyes[leg % n]!));
+  const to = normalize(subtract(walk.targets[(leg + 1) % n]!, walk.eyes[(leg + 1) % n]!));
   // At rest at the stations, so that the turn has no jerk.
-  return { eye, way: turnedTowards(from, to, share * share * (3 - 2 * share)) };
+  return { eye, way: slerp(from, to, share * share * (3 - 2 * share)) };
 }
 
 /** From the eye of a view halfway to its target, level. */
@@ -152,14 +152,14 @@ export const walkthrough: ShotKind<typeof walkthroughSchema> = {
     focalLength: 28,
     uprights: true,
   }),
-  count: (shot, { rate, views }) => moveFrames(walkOf(shot, views).stations, rate),
+  count: (shot, { rate, views }) => pathFrameCount(walkOf(shot, views).stations, rate),
   poses(shot, context: ShotContext) {
     const walk = walkOf(shot, context.views);
-    const times = moveTimes(walk.stations, context.rate, shot.closed);
+    const times = pathTimes(walk.stations, context.rate, shot.closed);
     const view = (time: number): View => {
-      const { eye, way } = sightAt(shot, walk, time);
+      const { eye, way } = lookAtTime(shot, walk, time);
       const target: Vec3 = [eye[0] + way[0], eye[1] + way[1], eye[2] + way[2]];
-      const steep = Math.abs(pitchOf(eye, target)) > STEEPEST_UPRIGHT;
+      const steep = Math.abs(pitchOf(eye, target)) > MAX_VERTICAL_CORRECTION;
       return {
         id: shot.id,
         name: shot.name ?? shot.id,
@@ -183,29 +183,29 @@ export const walkthrough: ShotKind<typeof walkthroughSchema> = {
     });
   },
   curve(_, frames) {
-    const speeds = walkFigures([...frames]).map((f) => f.speed);
+    const speeds = walkStats([...frames]).map((f) => f.speed);
     return { label: 'pace', unit: ' m/s', decimals: 2, values: speeds.length > 0 ? [speeds[0]!, ...speeds] : frames.map(() => 0) };
   },
   uses: (shot) => [...new Set(shot.stations.flatMap((s) => (s.view ? [s.view] : [])))],
   summary(shot) {
     const legs = shot.stations.length - (shot.closed ? 0 : 1);
-    return `${counted(legs, 'leg')}, looking ${shot.look === 'ahead' ? 'ahead' : shot.look === 'target' ? 'at a point' : 'from station to station'}`;
+    return `${pluralize(legs, 'leg')}, looking ${shot.look === 'ahead' ? 'ahead' : shot.look === 'target' ? 'at a point' : 'from station to station'}`;
   },
 };
 
-export interface WalkFigure {
+export interface WalkStat {
   /** Metres a second, and degrees a second, from this frame to the next. */
   speed: number;
   turn: number;
 }
 
 /** How fast the frames of a moving camera go and turn, one figure a step. */
-export function walkFigures(frames: { time: number; camera: Pick<Camera, 'eye' | 'target'> }[]): WalkFigure[] {
+export function walkStats(frames: { time: number; camera: Pick<Camera, 'eye' | 'target'> }[]): WalkStat[] {
   return frames.slice(1).map((f, i) => {
     const before = frames[i]!;
     const seconds = f.time - before.time;
-    const [a, b] = [before, f].map((x) => unit(minus(x.camera.target, x.camera.eye))) as [Vec3, Vec3];
+    const [a, b] = [before, f].map((x) => normalize(subtract(x.camera.target, x.camera.eye))) as [Vec3, Vec3];
     const angle = angleBetween(a, b);
-    return { speed: Math.hypot(...minus(f.camera.eye, before.camera.eye)) / seconds, turn: (angle * 180) / Math.PI / seconds };
+    return { speed: Math.hypot(...subtract(f.camera.eye, before.camera.eye)) / seconds, turn: (angle * 180) / Math.PI / seconds };
   });
 }

@@ -11,7 +11,7 @@ export const dateSchema = z
 export const clockSchema = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'Write a time as 15:30.');
 
 /** A moment by the clocks of a zone. */
-export interface Civil {
+export interface LocalDateTime {
   date: string;
   time: string;
   /** The second of two hours of one name, where clocks are put back. */
@@ -38,10 +38,10 @@ export interface Instant {
   doubled: boolean;
 }
 
-const local = ({ date, time }: Civil, zone: string): DateTime => DateTime.fromISO(`${date}T${time}`, { zone });
+const local = ({ date, time }: LocalDateTime, zone: string): DateTime => DateTime.fromISO(`${date}T${time}`, { zone });
 
 /** The instant of a civil time. Throws, with the remedy, where clocks skip it. */
-export function instantOf(civil: Civil, zone: string): Instant {
+export function instantOf(civil: LocalDateTime, zone: string): Instant {
   const asked = local(civil, zone);
   const [hour, minute] = [Number(civil.time.slice(0, 2)), Number(civil.time.slice(3, 5))];
   if (asked.hour !== hour || asked.minute !== minute) {
@@ -55,7 +55,7 @@ export function instantOf(civil: Civil, zone: string): Instant {
 }
 
 /** What the clocks of a zone show at an instant. */
-export function civilOf(at: number, zone: string): Civil {
+export function localTimeOf(at: number, zone: string): LocalDateTime {
   const shown = DateTime.fromMillis(at, { zone });
   const both = shown.getPossibleOffsets();
   const later = both.length > 1 && Math.max(...both.map((d) => d.toMillis())) === shown.toMillis();
@@ -69,8 +69,8 @@ export function dayOf(date: string, zone: string): { from: number; to: number } 
 }
 
 /** Clock times of a day on whole multiples of a step in minutes, both ends included where they fall on one; skipped hours are left out, doubled ones come twice. */
-export function clockSteps(date: string, zone: string, stepMinutes: number, from = 0, to = 24 * 60): Civil[] {
-  const list: Civil[] = [];
+export function clockSteps(date: string, zone: string, stepMinutes: number, from = 0, to = 24 * 60): LocalDateTime[] {
+  const list: LocalDateTime[] = [];
   const seen = new Set<number>();
   const last = Math.min(to, 24 * 60 - 1);
   for (let m = Math.ceil(from / stepMinutes) * stepMinutes; m <= last; m += stepMinutes) {

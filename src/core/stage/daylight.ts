@@ -2,10 +2,10 @@
 import { z } from 'zod';
 import { type Vec3 } from '../geometry/bounds.js';
 import { type Rgb } from '../units/colour.js';
-import { type Civil, clockSchema, dateSchema, instantOf } from './civil.js';
-import { type SunLamp } from './lamp.js';
+import { type LocalDateTime, clockSchema, dateSchema, instantOf } from './civil.js';
+import { type SunLight } from './lamp.js';
 import { type Site, skyDirection } from './site.js';
-import { availability, CONDITIONS, MOST_SKY_TYPE, type SkyLight, skyTable, sunColour, TYPE_OF } from './sky.js';
+import { availability, CONDITIONS, MAX_SKY_TYPE, type SkyLight, skyTable, sunColour, TYPE_OF } from './sky.js';
 import { SUN_RADIUS, sunAt } from './sun.js';
 
 /** Candela a square metre that radiance 1 stands for under daylight. */
@@ -21,7 +21,7 @@ export const daylightSchema = z.strictObject({
   free: z.strictObject({ azimuth: z.number().min(-360).max(360), altitude: z.number().min(-6).max(90) }).optional(),
   sky: z.enum(CONDITIONS).default('clear'),
   /** CIE S 011 type; the condition's own where absent. */
-  type: z.int().min(1).max(MOST_SKY_TYPE).optional(),
+  type: z.int().min(1).max(MAX_SKY_TYPE).optional(),
   /** Haze: colours a clear sky and the sun, and changes no lux. */
   turbidity: z.number().min(1.7).max(10).default(2.5),
   /** Degrees across the sun's disc; 0 throws sharp shadows. */
@@ -37,7 +37,7 @@ export const daylightSchema = z.strictObject({
 export type Daylight = z.infer<typeof daylightSchema>;
 
 /** Where the sun of a frame stands and, unless it is free, when. */
-export interface FrameSun extends Partial<Civil> {
+export interface FrameSun extends Partial<LocalDateTime> {
   /** Degrees clockwise from true north. */
   azimuth: number;
   /** Degrees above the horizon, with refraction. */
@@ -51,10 +51,10 @@ export function dayOfYear(date: string): number {
 }
 
 /** Place of the sun. Throws where there is no site to a civil time, or clocks skip the time. */
-export function placeSun(daylight: Daylight, site: Site | undefined): FrameSun {
+export function sunPosition(daylight: Daylight, site: Site | undefined): FrameSun {
   if (daylight.free) return { ...daylight.free };
   if (!site) throw new Error('Daylight by date and time needs a site: give latitude and longitude, or put the sun where you want it.');
-  const civil: Civil = { date: daylight.date, time: daylight.time, ...(daylight.later && { later: true }) };
+  const civil: LocalDateTime = { date: daylight.date, time: daylight.time, ...(daylight.later && { later: true }) };
   const { azimuth, altitude } = sunAt(site, instantOf(civil, site.timeZone).at);
   return { azimuth, altitude, ...civil };
 }
@@ -64,12 +64,12 @@ export interface DaylightLight {
   /** Klx on level ground from the sky, on what faces the sun from its disc, and both on level ground. */
   lux: { sky: number; sun: number; level: number };
   sky: SkyLight;
-  lamp: SunLamp | null;
+  lamp: SunLight | null;
 }
 
 /** Sun and sky as light of the engine, which counts in DAYLIGHT_UNIT. Throws as placeSun does. */
 export function daylightOf(daylight: Daylight, site: Site | undefined): DaylightLight {
-  const sun = placeSun(daylight, site);
+  const sun = sunPosition(daylight, site);
   const h = (sun.altitude * Math.PI) / 180;
   const { direct, diffuse } = availability(daylight.sky, h, dayOfYear(sun.date ?? daylight.date));
   const level = diffuse + direct * Math.max(0, Math.sin(h));

@@ -3,7 +3,7 @@ import { type Vec3 } from '../geometry/bounds.js';
 import { type Rgb } from '../units/colour.js';
 
 /** Whole edges u and v of a rectangle, or radii of a disc; it shines to the side of u × v. Seen in mirrors, not by the camera. */
-export interface AreaLamp {
+export interface AreaLight {
   kind: 'rectangle' | 'disc';
   centre: Vec3;
   u: Vec3;
@@ -11,14 +11,14 @@ export interface AreaLamp {
   radiance: Rgb;
 }
 
-export interface PointLamp {
+export interface PointLight {
   kind: 'point';
   centre: Vec3;
   /** Candela: gives intensity / distance² on a surface that faces it. */
   intensity: Rgb;
 }
 
-export interface SpotLamp {
+export interface SpotLight {
   kind: 'spot';
   centre: Vec3;
   /** Unit vector that it shines along. */
@@ -30,7 +30,7 @@ export interface SpotLamp {
 }
 
 /** Light from afar. */
-export interface SunLamp {
+export interface SunLight {
   kind: 'sun';
   /** Unit vector that it shines along. */
   direction: Vec3;
@@ -40,4 +40,4 @@ export interface SunLamp {
   irradiance: Rgb;
 }
 
-export type Lamp = AreaLamp | PointLamp | SpotLamp | SunLamp;
+export type Light = AreaLight | PointLight | SpotLight | SunLight;

@@ -40,7 +40,7 @@ export function skyDirection(azimuth: number, altitude: number, north = 0): Vec3
 }
 
 /** The other way round. Azimuth is 0 to 360. */
-export function skyPlace([x, y, z]: Vec3, north = 0): { azimuth: number; altitude: number } {
+export function skyAngles([x, y, z]: Vec3, north = 0): { azimuth: number; altitude: number } {
   const bearing = Math.atan2(x, -z) / RADIANS - north;
   return { azimuth: ((bearing % 360) + 360) % 360, altitude: Math.atan2(y, Math.hypot(x, z)) / RADIANS };
 }

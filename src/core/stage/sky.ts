@@ -31,7 +31,7 @@ const TYPES: readonly (readonly [number, number, number, number, number])[] = [
 ];
 /** Number of the traditional overcast sky. */
 export const TRADITIONAL_OVERCAST = 16;
-export const MOST_SKY_TYPE = 16;
+export const MAX_SKY_TYPE = 16;
 
 /** The type that stands for a condition unless another is chosen. */
 export const TYPE_OF: Record<Condition, number> = { clear: 12, 'partly cloudy': 7, overcast: 1 };
@@ -43,7 +43,7 @@ export const TYPE_OF: Record<Condition, number> = { clear: 12, 'partly cloudy': 
 export function relativeLuminance(type: number, zenith: number, sunZenith: number, away: number): number {
   if (type === TRADITIONAL_OVERCAST) return (1 + 2 * Math.max(0, Math.cos(zenith))) / 3;
   const coefficients = TYPES[type - 1];
-  if (!coefficients) throw new Error(`There is no sky of type ${type}; choose 1 to ${MOST_SKY_TYPE}.`);
+  if (!coefficients) throw new Error(`There is no sky of type ${type}; choose 1 to ${MAX_SKY_TYPE}.`);
   const [a, b, c, d, e] = coefficients;
   const gradation = (z: number): number => (Math.cos(z) > 1e-9 ? 1 + a * Math.exp(b / Math.cos(z)) : 1);
   const indicatrix = (x: number): number => 1 + c * (Math.exp(d * x) - Math.exp((d * Math.PI) / 2)) + e * Math.cos(x) ** 2;
@@ -133,7 +133,7 @@ function clearness(type: number): number {
 }
 
 /** Degrees below the horizon down to which the ground takes on the horizon's light. */
-const HAZE = 6;
+const TURBIDITY_RANGE = 6;
 
 /**
  * The sky as an equirectangular table: linear Rec. 709, three values a texel, rows from the zenith
@@ -169,7 +169,7 @@ export function skyTable(sky: SkyLight, width: number, height: number): Float32A
   // The far ground lies in the haze of the horizon.
   for (let i = upper; i < texels.length; i++) {
     const below = ((Math.floor(i / (3 * width)) + 0.5) / height - 0.5) * 180;
-    const haze = Math.max(0, 1 - below / HAZE) ** 2;
+    const haze = Math.max(0, 1 - below / TURBIDITY_RANGE) ** 2;
     const own = ground[i % 3]!;
     texels[i] = own + haze * (texels[upper - 3 * width + (i % (3 * width))]! - own);
   }

@@ -1,13 +1,13 @@
 import { describe, expect, it } from 'vitest';
 import { parseHex } from '../units/colour.js';
-import { READY_STAGES, stageAround, stageSchema } from './stage.js';
+import { STAGE_PRESETS, fitStagePreset, stageSchema } from './stage.js';
 
 const small = { min: [-0.1, 0, -0.1] as [number, number, number], max: [0.1, 0.3, 0.1] as [number, number, number] };
 const large = { min: [-10, 0, -10] as [number, number, number], max: [10, 30, 10] as [number, number, number] };
 
 describe('ready stages', () => {
-  it.each(READY_STAGES)('%s gives a subject of any size the same light', (ready) => {
-    const [a, b] = [stageAround({ ready }, small), stageAround({ ready }, large)];
+  it.each(STAGE_PRESETS)('%s gives a subject of any size the same light', (ready) => {
+    const [a, b] = [fitStagePreset({ ready }, small), fitStagePreset({ ready }, large)];
     expect(a.lamps).toHaveLength(b.lamps.length);
     a.lamps.forEach((lamp, i) => {
       const other = b.lamps[i]!;
@@ -29,7 +29,7 @@ describe('ready stages', () => {
 
 describe('a stage of one’s own', () => {
   it('takes a backdrop, a ground and lamps of the model', () => {
-    const stage = stageAround(
+    const stage = fitStagePreset(
       { ready: 'bright sweep', backdrop: '#102030', ground: { kind: 'plane', height: -0.5, colour: '#808080' }, modelLamps: true },
       small,
     );
@@ -39,22 +39,22 @@ describe('a stage of one’s own', () => {
     expect(stage.base).toMatchObject({ height: -0.5, colour: parseHex('#808080') });
     expect(stage.modelLamps).toBe(true);
     // What lights is not what is seen.
-    expect(stage.surround).toEqual(stageAround({ ready: 'bright sweep' }, small).surround);
+    expect(stage.surround).toEqual(fitStagePreset({ ready: 'bright sweep' }, small).surround);
   });
 
   it('shadows alone, none at all, and a ground where the ready stage has none', () => {
-    expect(stageAround({ ready: 'bright sweep', ground: { kind: 'shadow' } }, small).base).toMatchObject({ shadowOnly: true, height: 0 });
-    expect(stageAround({ ready: 'bright sweep', ground: { kind: 'none' } }, small).base).toBeNull();
-    expect(stageAround({ ready: 'open sky' }, small).base).toBeNull();
-    expect(stageAround({ ready: 'open sky', ground: { kind: 'plane' } }, small).base!.outer).toBeGreaterThan(0);
+    expect(fitStagePreset({ ready: 'bright sweep', ground: { kind: 'shadow' } }, small).base).toMatchObject({ shadowOnly: true, height: 0 });
+    expect(fitStagePreset({ ready: 'bright sweep', ground: { kind: 'none' } }, small).base).toBeNull();
+    expect(fitStagePreset({ ready: 'open sky' }, small).base).toBeNull();
+    expect(fitStagePreset({ ready: 'open sky', ground: { kind: 'plane' } }, small).base!.outer).toBeGreaterThan(0);
   });
 
   it('is lit by its picture alone, named by content where that is known', () => {
     const choice = stageSchema.parse({ surround: { file: 'court.hdr', rotation: 30 } });
-    const stage = stageAround(choice, small);
+    const stage = fitStagePreset(choice, small);
     expect(stage.lamps).toEqual([]);
     expect(stage.image).toEqual({ id: 'court.hdr', rotation: 30, strength: 1, seen: true });
-    expect(stageAround(choice, small, 'abc.hdr').image!.id).toBe('abc.hdr');
+    expect(fitStagePreset(choice, small, 'abc.hdr').image!.id).toBe('abc.hdr');
   });
 
   it('refuses paths and other files', () => {

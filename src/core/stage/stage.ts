@@ -5,24 +5,24 @@
 import { z } from 'zod';
 import { type Bounds, type Vec3, centreOf, radiusOf } from '../geometry/bounds.js';
 import { hexSchema, type Rgb, parseHex } from '../units/colour.js';
-import { DAYLIGHT_UNIT, type DaylightLight, daylightOf, daylightSchema, placeSun, skyBands } from './daylight.js';
-import { libraryFinish } from '../dress/library.js';
-import { type Finish } from '../model/finish.js';
-import { type Lamp } from './lamp.js';
-import { lampOf, type OwnLamp, ownLampSchema, ROOM_UNIT } from './ownLamp.js';
+import { DAYLIGHT_UNIT, type DaylightLight, daylightOf, daylightSchema, sunPosition, skyBands } from './daylight.js';
+import { libraryMaterial } from '../dress/library.js';
+import { type Material } from '../model/finish.js';
+import { type Light } from './lamp.js';
+import { toLight, type UserLight, userLightSchema, ROOM_UNIT } from './ownLamp.js';
 import { siteSchema } from './site.js';
 import { type SkyLight } from './sky.js';
 
-export const READY_STAGES = ['bright sweep', 'dark sweep', 'turning table', 'open sky', 'overcast court', 'clay room'] as const;
-export type ReadyStage = (typeof READY_STAGES)[number];
+export const STAGE_PRESETS = ['bright sweep', 'dark sweep', 'turning table', 'open sky', 'overcast court', 'clay room'] as const;
+export type StagePreset = (typeof STAGE_PRESETS)[number];
 /** What the subject stands on. */
-export const GROUNDS = ['plane', 'shadow', 'none'] as const;
+export const GROUND_KINDS = ['plane', 'shadow', 'none'] as const;
 
-const MOST_OWN_LAMPS = 100;
+const MAX_USER_LIGHTS = 100;
 
 export const stageSchema = z
   .strictObject({
-    ready: z.enum(READY_STAGES).default('bright sweep'),
+    ready: z.enum(STAGE_PRESETS).default('bright sweep'),
     /** Where the design stands, for daylight. */
     site: siteSchema.optional(),
     /** Sun and sky light instead of the ready stage's surround and lamps. */
@@ -39,14 +39,14 @@ export const stageSchema = z
     ground: z
       .strictObject({
         /** A plane; a plane that shows shadows alone; or none. */
-        kind: z.enum(GROUNDS),
+        kind: z.enum(GROUND_KINDS),
         /** Metres; the lowest point of the subject where absent. */
         height: z.number().min(-1e4).max(1e4).optional(),
         colour: hexSchema.optional(),
         /** Name of a finish of the library, instead of a colour. */
         finish: z
           .string()
-          .refine((name) => libraryFinish(name) !== undefined, 'This is no finish of the library; choose another.')
+          .refine((name) => libraryMaterial(name) !== undefined, 'This is no finish of the library; choose another.')
           .optional(),
         /** Metres from its middle to where it has faded; by the ready stage where absent. */
         radius: z.number().min(1e-3).max(1e5).optional(),
@@ -67,18 +67,18 @@ export const stageSchema = z
     /** Lamps that the model's file brings shine. */
     modelLamps: z.boolean().default(false),
     /** Lamps of one's own, beside whatever else lights. */
-    lamps: z.array(ownLampSchema).max(MOST_OWN_LAMPS).optional(),
+    lamps: z.array(userLightSchema).max(MAX_USER_LIGHTS).optional(),
   })
   .superRefine((stage, context) => {
     if (!stage.daylight) return;
     try {
-      placeSun(stage.daylight, stage.site);
+      sunPosition(stage.daylight, stage.site);
     } catch (e) {
       context.addIssue({ code: 'custom', path: stage.site ? ['daylight', 'time'] : ['site'], message: (e as Error).message });
     }
   });
 
-export type StageChoice = z.infer<typeof stageSchema>;
+export type StageSettings = z.infer<typeof stageSchema>;
 
 export interface Gradient {
   top: Rgb;
@@ -94,7 +94,7 @@ export interface Stage {
   backdrop: Gradient;
   /** The backdrop, of colour or picture, is no light but comes out of the frame's own grade as it is. */
   asShown?: boolean;
-  lamps: Lamp[];
+  lamps: Light[];
   /** Base plane, whole up to the inner radius and gone from the outer one; shadow-only: it catches shadows and nothing else. */
   base: {
     height: number;
@@ -104,7 +104,7 @@ export interface Stage {
     outer: number;
     colour: Rgb;
     roughness: number;
-    finish?: Finish;
+    finish?: Material;
     shadowOnly?: boolean;
   } | null;
   /** Lamps that the model's file brings shine. */
@@ -117,7 +117,7 @@ export interface Stage {
   sky?: SkyLight & { seen: boolean };
 }
 
-interface Recipe {
+interface PresetDefinition {
   surround: [string, string, string, number];
   backdrop: [string, string, string, number];
   /** Azimuth clockwise from the model's front (+Z) seen from above, altitude, distance and edge in subject radii, radiance. */
@@ -125,7 +125,7 @@ interface Recipe {
   base: { colour: string; roughness: number; inner: number; outer: number } | null;
 }
 
-const RECIPES: Record<(typeof READY_STAGES)[number], Recipe> = {
+const PRESET_DEFINITIONS: Record<(typeof STAGE_PRESETS)[number], PresetDefinition> = {
   'bright sweep': {
     surround: ['#ffffff', '#e8ecef', '#c9ccce', 0.42],
     backdrop: ['#dfe3e6', '#f1f2f2', '#f1f2f2', 0.9],
@@ -190,10 +190,10 @@ function direction(azimuth: number, altitude: number): Vec3 {
 }
 
 /** Of a stage without a plane of its own, what a chosen ground takes. */
-const PLAIN_GROUND = { colour: '#b9b8b4', roughness: 0.8, inner: 2.2, outer: 9 };
+const DEFAULT_GROUND = { colour: '#b9b8b4', roughness: 0.8, inner: 2.2, outer: 9 };
 
-function groundOf({ ground }: Partial<StageChoice>, recipe: Recipe, bounds: Bounds): Stage['base'] {
-  const own = recipe.base ?? (ground && PLAIN_GROUND);
+function groundOf({ ground }: Partial<StageSettings>, recipe: PresetDefinition, bounds: Bounds): Stage['base'] {
+  const own = recipe.base ?? (ground && DEFAULT_GROUND);
   if (!own || ground?.kind === 'none') return null;
   const centre = centreOf(bounds);
   const radius = Math.max(radiusOf(bounds), 1e-3);
@@ -205,26 +205,26 @@ function groundOf({ ground }: Partial<StageChoice>, recipe: Recipe, bounds: Boun
     outer: ground?.radius ?? own.outer * radius,
     colour: parseHex(ground?.colour ?? own.colour),
     roughness: own.roughness,
-    ...(ground?.finish && { finish: libraryFinish(ground.finish)! }),
+    ...(ground?.finish && { finish: libraryMaterial(ground.finish)! }),
     ...(ground?.kind === 'shadow' && { shadowOnly: true }),
   };
 }
 
 /** The stage under daylight: its own surround and lamps give way to sun and sky. */
-export function underDaylight(stage: Stage, { sky, lamp }: Pick<DaylightLight, 'sky' | 'lamp'>, seen: boolean, own: OwnLamp[] = []): Stage {
+export function applyDaylight(stage: Stage, { sky, lamp }: Pick<DaylightLight, 'sky' | 'lamp'>, seen: boolean, own: UserLight[] = []): Stage {
   const { image: _, ...kept } = stage;
   const bands = skyBands(sky);
   return {
     ...kept,
     surround: bands,
     backdrop: seen ? bands : stage.backdrop,
-    lamps: [...(lamp ? [lamp] : []), ...own.map((l) => lampOf(l, DAYLIGHT_UNIT))],
+    lamps: [...(lamp ? [lamp] : []), ...own.map((l) => toLight(l, DAYLIGHT_UNIT))],
     sky: { ...sky, seen },
   };
 }
 
 /** The stage with all that lights from afar turned by degrees, counterclockwise seen from above: picture of light, sky and sun. */
-export function turnedAround(stage: Stage, degrees: number): Stage {
+export function rotateEnvironment(stage: Stage, degrees: number): Stage {
   const a = (degrees * Math.PI) / 180;
   const turn = ([x, y, z]: Vec3): Vec3 => [x * Math.cos(a) + z * Math.sin(a), y, z * Math.cos(a) - x * Math.sin(a)];
   return {
@@ -236,27 +236,27 @@ export function turnedAround(stage: Stage, degrees: number): Stage {
 }
 
 /** Lamps of one's own that shine. */
-export function lampsOn({ lamps }: Partial<Pick<StageChoice, 'lamps'>>): OwnLamp[] {
+export function enabledLights({ lamps }: Partial<Pick<StageSettings, 'lamps'>>): UserLight[] {
   return (lamps ?? []).filter((l) => l.on);
 }
 
 /** Whether the camera sees the sky, or a backdrop in front of it. */
-export function seesSky({ backdrop, backdropPicture }: Partial<Pick<StageChoice, 'backdrop' | 'backdropPicture'>>): boolean {
+export function isSkyVisible({ backdrop, backdropPicture }: Partial<Pick<StageSettings, 'backdrop' | 'backdropPicture'>>): boolean {
   return backdrop === undefined && backdropPicture === undefined;
 }
 
 /** The stage with the daylight of its choice, where it has any. Throws as daylightOf does. */
-export function litStage(choice: Partial<StageChoice> & Pick<StageChoice, 'ready'>, bounds: Bounds, picture?: string): Stage {
-  const stage = stageAround(choice, bounds, picture);
-  return choice.daylight ? underDaylight(stage, daylightOf(choice.daylight, choice.site), seesSky(choice), lampsOn(choice)) : stage;
+export function resolveStage(choice: Partial<StageSettings> & Pick<StageSettings, 'ready'>, bounds: Bounds, picture?: string): Stage {
+  const stage = fitStagePreset(choice, bounds, picture);
+  return choice.daylight ? applyDaylight(stage, daylightOf(choice.daylight, choice.site), isSkyVisible(choice), enabledLights(choice)) : stage;
 }
 
 /**
  * The chosen stage laid around the subject's bounds, without its daylight. `picture` is the content hash of its surround's
  * file, where that has a name of its own.
  */
-export function stageAround(choice: Pick<StageChoice, 'ready'> & Partial<StageChoice>, bounds: Bounds, picture?: string): Stage {
-  const recipe = RECIPES[choice.ready];
+export function fitStagePreset(choice: Pick<StageSettings, 'ready'> & Partial<StageSettings>, bounds: Bounds, picture?: string): Stage {
+  const recipe = PRESET_DEFINITIONS[choice.ready];
   const centre = centreOf(bounds);
   const radius = Math.max(radiusOf(bounds), 1e-3);
   const { surround, backdrop } = choice;
@@ -266,11 +266,11 @@ export function stageAround(choice: Pick<StageChoice, 'ready'> & Partial<StageCh
     backdrop: even ? { top: even, middle: even, bottom: even } : scaled(recipe.backdrop),
     ...(surround && { image: { id: picture ?? surround.file, rotation: surround.rotation, strength: surround.strength, seen: surround.seen } }),
     ...(choice.backdropPicture && { picture: choice.backdropPicture.file }),
-    ...(!seesSky(choice) && { asShown: true }),
+    ...(!isSkyVisible(choice) && { asShown: true }),
     ...(choice.modelLamps && { modelLamps: true }),
     // A picture of light holds its lamps already.
     lamps: [
-      ...(surround ? [] : recipe.lamps).map((l): Lamp => {
+      ...(surround ? [] : recipe.lamps).map((l): Light => {
         const d = direction(l.azimuth, l.altitude);
         const across = Math.hypot(d[0], d[2]) || 1;
         const e = l.edge * radius;
@@ -285,7 +285,7 @@ export function stageAround(choice: Pick<StageChoice, 'ready'> & Partial<StageCh
           radiance: parseHex(l.colour).map((c) => c * l.radiance) as Rgb,
         };
       }),
-      ...lampsOn(choice).map((l) => lampOf(l, ROOM_UNIT)),
+      ...enabledLights(choice).map((l) => toLight(l, ROOM_UNIT)),
     ],
     base: groundOf(choice, recipe, bounds),
   };

@@ -16,7 +16,7 @@ export const STANDARD_AIR: Air = { pressure: 1010, temperature: 10 };
 /** Angular radius of the sun's disc at its mean distance: 0.53° across. */
 export const SUN_RADIUS = 0.2665;
 
-export interface SunPlace {
+export interface SunPosition {
   /** Degrees clockwise from true north, 0 to 360. */
   azimuth: number;
   /** Degrees above the horizon, with refraction. */
@@ -33,7 +33,7 @@ const timeOf = (at: number) => MakeTime(new Date(at));
  * Place of the sun's middle. Refraction is Saemundsson's formula, as the library has it, in proportion
  * to pressure and to the inverse of absolute temperature (Meeus, chapter 16).
  */
-export function sunAt(site: Place, at: number, air: Air = STANDARD_AIR): SunPlace {
+export function sunAt(site: Place, at: number, air: Air = STANDARD_AIR): SunPosition {
   const [observer, time] = [observerOf(site), timeOf(at)];
   const { ra, dec } = Equator(Body.Sun, time, observer, true, true);
   const { azimuth, altitude } = Horizon(time, observer, ra, dec);

@@ -6,7 +6,7 @@ import { dayOf } from './civil.js';
 import { sunAt } from './sun.js';
 
 /** Answers rays of six numbers each, origin and direction, all the way: 1 where something stands in it. */
-export type Blocked = (rays: Float32Array) => Uint8Array;
+export type AnyHits = (rays: Float32Array) => Uint8Array;
 
 export interface SunStep {
   at: number;
@@ -30,7 +30,7 @@ export function sunSteps(site: Site, date: string, stepMinutes: number, minimumA
 /** Rays asked at a time. */
 const CHUNK = 8192;
 
-function answer(rays: (index: number) => readonly [Vec3, Vec3], count: number, blocked: Blocked): Uint8Array {
+function answer(rays: (index: number) => readonly [Vec3, Vec3], count: number, blocked: AnyHits): Uint8Array {
   const all = new Uint8Array(count);
   for (let first = 0; first < count; first += CHUNK) {
     const n = Math.min(CHUNK, count - first);
@@ -46,7 +46,7 @@ function answer(rays: (index: number) => readonly [Vec3, Vec3], count: number, b
 }
 
 /** Hours of sun at each point. */
-export function sunHours(points: Vec3[], suns: SunStep[], stepMinutes: number, blocked: Blocked): number[] {
+export function sunHours(points: Vec3[], suns: SunStep[], stepMinutes: number, blocked: AnyHits): number[] {
   if (suns.length === 0) return points.map(() => 0);
   const seen = answer((i) => [points[Math.floor(i / suns.length)]!, suns[i % suns.length]!.to], points.length * suns.length, blocked);
   return points.map((_, p) => {
@@ -79,7 +79,7 @@ export function gridPoints({ x, z, side, cells, height }: SunGrid): Vec3[] {
 }
 
 /** What rays from above meet first: how far, infinite for nothing, and 1 where it is surroundings and not the subject. */
-export type Met = (rays: Float32Array) => { distance: Float32Array; surroundings: Uint8Array };
+export type ClosestHits = (rays: Float32Array) => { distance: Float32Array; surroundings: Uint8Array };
 
 /** So far over the stage's ground the subject's own surfaces still count as ground: a step, a kerb. */
 const STEP = 0.3;
@@ -88,7 +88,7 @@ const STEP = 0.3;
  * Where things land that fall on points of the plan: on the surroundings, or on the stage's ground where
  * there are none; null where the subject is in the way. `top` is above everything, metres.
  */
-export function groundAt(points: Vec3[], ground: number, top: number, met: Met): (number | null)[] {
+export function groundHeights(points: Vec3[], ground: number, top: number, met: ClosestHits): (number | null)[] {
   const list: (number | null)[] = [];
   for (let first = 0; first < points.length; first += CHUNK) {
     const some = points.slice(first, first + CHUNK);
@@ -118,10 +118,10 @@ export function groundHours(
   grid: SunGrid,
   suns: SunStep[],
   stepMinutes: number,
-  { blocked, met, top }: { blocked: Blocked; met: Met; top: number },
+  { blocked, met, top }: { blocked: AnyHits; met: ClosestHits; top: number },
 ): GroundHours {
   const points = gridPoints(grid);
-  const heights = groundAt(points, grid.height, top, met);
+  const heights = groundHeights(points, grid.height, top, met);
   // A hair above, or the ground would shade itself.
   const lift = (1e-3 * grid.side) / grid.cells + 1e-4;
   const open = points.flatMap(([x, , z], i): Vec3[] => (heights[i] === null ? [] : [[x, heights[i]! + lift, z]]));
@@ -170,7 +170,7 @@ export interface Silhouette {
 }
 
 /** What the design hides of the sky, seen from a point. */
-export function silhouette(from: Vec3, north: number, blocked: Blocked, step = 2): Silhouette {
+export function silhouette(from: Vec3, north: number, blocked: AnyHits, step = 2): Silhouette {
   const [across, up] = [360 / step, 90 / step];
   const cells = answer((i) => [from, skyDirection(((i % across) + 0.5) * step, (Math.floor(i / across) + 0.5) * step, north)], across * up, blocked);
   return { step, cells, across, up };

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { siteSchema } from './site.js';
 import { sunAt } from './sun.js';
-import { dayArc, dayCsv, dayTable, hourLines, nearestOnDay, project, unproject, drawnPlaces } from './sunPath.js';
+import { dayArc, dayCsv, dayTable, hourLines, nearestOnDay, project, unproject, simplifyDrawnPath } from './sunPath.js';
 
 const site = siteSchema.parse({ latitude: 59.9, longitude: 19.3, timeZone: 'Europe/Mariehamn' });
 
@@ -74,7 +74,7 @@ describe('a way of the sun drawn by hand', () => {
   const arc = Array.from({ length: 200 }, (_, i) => project({ azimuth: 90 + (180 * i) / 199, altitude: 10 + 50 * Math.sin((Math.PI * i) / 199) }));
 
   it('is told by as many places as it needs, ends included', () => {
-    const places = drawnPlaces(arc)!;
+    const places = simplifyDrawnPath(arc)!;
     expect(places.length).toBeGreaterThan(4);
     expect(places.length).toBeLessThanOrEqual(40);
     expect(places[0]).toEqual({ azimuth: 90, altitude: 10 });
@@ -95,15 +95,15 @@ describe('a way of the sun drawn by hand', () => {
 
   it('keeps two places of a straight stroke, none below the horizon, and is nothing where it is a click', () => {
     const stroke = Array.from({ length: 50 }, (_, i): [number, number] => [-0.9 + (1.8 * i) / 49, 0.2]);
-    expect(drawnPlaces(stroke)).toHaveLength(2);
+    expect(simplifyDrawnPath(stroke)).toHaveLength(2);
     expect(
-      drawnPlaces([
+      simplifyDrawnPath([
         [0, -1.02],
         [0.5, -0.5],
       ])![0],
     ).toEqual({ azimuth: 0, altitude: 0 });
     expect(
-      drawnPlaces([
+      simplifyDrawnPath([
         [0, 0],
         [0.001, 0],
       ]),

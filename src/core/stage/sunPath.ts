@@ -1,5 +1,5 @@
 /** The sun's ways over a site as a sun-path diagram shows them: stereographic, zenith in the middle, horizon at radius 1. */
-import { type Civil, clockSteps, dayOf, instantOf } from './civil.js';
+import { type LocalDateTime, clockSteps, dayOf, instantOf } from './civil.js';
 import { csv } from '../units/csv.js';
 import { type Site } from './site.js';
 import { shadowLength, sunAt, sunDay, type SunDay } from './sun.js';
@@ -72,7 +72,7 @@ export function nearestOnDay(site: Site, date: string, x: number, y: number): nu
   return best;
 }
 
-export interface DayRow extends SkyPoint, Civil {
+export interface DayRow extends SkyPoint, LocalDateTime {
   /** Metres of shadow a metre of pole; null while the sun is down. */
   shadow: number | null;
 }
@@ -97,8 +97,8 @@ export function dayCsv(site: Site, date: string, stepMinutes = 60): string {
 }
 
 /** Places that a drawn way of the sun keeps at most, and how far it may lie off what was drawn, in radii of the diagram. */
-const MOST_PLACES = 40;
-const OFF = 0.008;
+const MAX_PATH_POINTS = 40;
+const MAX_DEVIATION = 0.008;
 
 /** Keeps the points of a line that no straight step stands for (Ramer 1972; Douglas and Peucker 1973). */
 function simplified(points: readonly [number, number][], off: number): number[] {
@@ -125,13 +125,13 @@ function simplified(points: readonly [number, number][], off: number): number[] 
  * Places of the sun along a line drawn on the diagram (in its radii, see project): so many as tell the line, to a tenth of a
  * degree, none below the horizon. Null where it is no longer than a click.
  */
-export function drawnPlaces(line: readonly [number, number][]): SkyPoint[] | null {
+export function simplifyDrawnPath(line: readonly [number, number][]): SkyPoint[] | null {
   if (line.length < 2) return null;
   const length = line.slice(1).reduce((s, [x, y], i) => s + Math.hypot(x - line[i]![0], y - line[i]![1]), 0);
   if (length < 0.05) return null;
-  let off = OFF;
+  let off = MAX_DEVIATION;
   let kept = simplified(line, off);
-  while (kept.length > MOST_PLACES) kept = simplified(line, (off *= 1.5));
+  while (kept.length > MAX_PATH_POINTS) kept = simplified(line, (off *= 1.5));
   const round = (v: number): number => Number(v.toFixed(1));
   const places = kept.map((i) => {
     const { azimuth, altitude } = unproject(...line[i]!);

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { type Bounds, centreOf, corners } from '../geometry/bounds.js';
-import { ANGLES, angleSet, pixelsPerMetre, scaleOfWidth, toScaleOf, towardsEye, widthAtScale } from './angles.js';
+import { ANGLES, angleSet, pixelsPerMetre, scaleOfWidth, matchScale, towardsEye, widthAtScale } from './angles.js';
 import { cameraOf, projectPoint, type View } from './camera.js';
 
 const BOUNDS: Bounds = { min: [-0.3, 0, -0.1], max: [0.5, 0.6, 0.2] };
@@ -79,9 +79,9 @@ describe('scale', () => {
       { ...a, focalLength: 35, eye: [0, 0.3, 2] as [number, number, number] },
       { ...a, kind: 'parallel' as const, width: 7 },
     ])
-      expect(pixelsPerMetre(toScaleOf(view, a, SIZE, 1, MIDDLE), SIZE, 1, MIDDLE)! / wanted).toBeCloseTo(1, 4);
+      expect(pixelsPerMetre(matchScale(view, a, SIZE, 1, MIDDLE), SIZE, 1, MIDDLE)! / wanted).toBeCloseTo(1, 4);
     const away = { ...a, target: [6, 1, 8] as [number, number, number] };
-    expect(() => toScaleOf(a, away, SIZE, 1, MIDDLE)).toThrow(/does not see the middle/);
+    expect(() => matchScale(a, away, SIZE, 1, MIDDLE)).toThrow(/does not see the middle/);
   });
 
   it('of 1 : 50 at 300 dpi puts so many metres across', () => {

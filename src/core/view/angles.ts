@@ -38,7 +38,7 @@ export function towardsEye({ azimuth, altitude }: Pick<Angle, 'azimuth' | 'altit
 }
 
 /** An angle of one's own: azimuth of the eye clockwise from the front seen from above, and altitude, degrees. */
-export const ownAngleSchema = z.strictObject({
+export const customAngleSchema = z.strictObject({
   id: idSchema,
   name: z.string().min(1).max(80),
   azimuth: z.number().min(-360).max(360),
@@ -52,7 +52,7 @@ export const angleOptionsSchema = z.strictObject({
   focalLength: z.number().min(8).max(1200),
   /** Share of each side that stays free in the tightest of them. */
   margin: z.number().min(0).max(0.4),
-  own: z.array(ownAngleSchema).max(50).optional(),
+  own: z.array(customAngleSchema).max(50).optional(),
 });
 export type AngleSetOptions = z.infer<typeof angleOptionsSchema>;
 
@@ -95,7 +95,7 @@ export function pixelsPerMetre(view: View, size: Size, pixelAspect: number, at: 
  * The view with its eye or width changed so that `at`, its new target, has as many pixels a metre as in
  * the other view. Throws where the point lies behind that one's eye.
  */
-export function toScaleOf(view: View, other: View, size: Size, pixelAspect: number, at: Vec3): View {
+export function matchScale(view: View, other: View, size: Size, pixelAspect: number, at: Vec3): View {
   const wanted = pixelsPerMetre(other, size, pixelAspect, at);
   if (!wanted) throw new Error(`"${other.name}" does not see the middle of the subject, so it has no scale there.`);
   const moved = { ...view, target: at, eye: at.map((c, i) => c + view.eye[i]! - view.target[i]!) as Vec3 };

@@ -10,7 +10,7 @@ import { type Bounds, type Vec3, centreOf, corners, radiusOf } from '../geometry
 
 export const LONG_SIDE_MM = 36;
 /** Uprights are refused where the line of sight is steeper than this, in degrees. */
-export const STEEPEST_UPRIGHT = 45;
+export const MAX_VERTICAL_CORRECTION = 45;
 
 const metres = z.number().min(-1e5, 'Must lie within 100 km of the origin.').max(1e5, 'Must lie within 100 km of the origin.');
 export const pointSchema = z.tuple([metres, metres, metres]);
@@ -120,10 +120,10 @@ export function viewProblem(
     return { field: 'target', message: 'Eye and target are the same point; move one of them.' };
   }
   const pitch = pitchOf(view.eye as Vec3, view.target as Vec3);
-  if (view.uprights && Math.abs(pitch) > STEEPEST_UPRIGHT) {
+  if (view.uprights && Math.abs(pitch) > MAX_VERTICAL_CORRECTION) {
     return {
       field: 'uprights',
-      message: `Uprights cannot be kept: the line of sight is ${Math.abs(pitch).toFixed(0)}° steep, and ${STEEPEST_UPRIGHT}° is the most. Lower the eye or switch uprights off.`,
+      message: `Uprights cannot be kept: the line of sight is ${Math.abs(pitch).toFixed(0)}° steep, and ${MAX_VERTICAL_CORRECTION}° is the most. Lower the eye or switch uprights off.`,
     };
   }
   return null;
@@ -212,8 +212,8 @@ export function projectPoint(camera: Camera, size: Size, point: Vec3): [number, 
 }
 
 /** Turns a camera about a vertical axis through the pivot, counterclockwise seen from above. */
-export function turnCamera(camera: Camera, pivot: Vec3, degrees: number): Camera {
-  const turned = turnMatrix(pivot, degrees);
+export function rotateCamera(camera: Camera, pivot: Vec3, degrees: number): Camera {
+  const turned = yawMatrix(pivot, degrees);
   const back = mat4.invert(identity(), turned)!;
   const viewMatrix = mat4.multiply(identity(), matrixOf(camera.viewMatrix), back);
   const move = (p: Vec3): Vec3 => vec3.transformMat4([0, 0, 0], p, turned) as Vec3;
@@ -221,7 +221,7 @@ export function turnCamera(camera: Camera, pivot: Vec3, degrees: number): Camera
 }
 
 /** Rotation about the vertical through the pivot, counterclockwise seen from above. */
-export function turnMatrix(pivot: Vec3, degrees: number): mat4 {
+export function yawMatrix(pivot: Vec3, degrees: number): mat4 {
   const out = identity();
   mat4.fromTranslation(out, pivot);
   mat4.rotateY(out, out, (degrees * Math.PI) / 180);

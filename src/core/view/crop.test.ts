@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { type Vec3 } from '../geometry/bounds.js';
 import { cameraOf, projectPoint, type View } from './camera.js';
-import { cropped, evenSize } from './crop.js';
-import { atDepthOf } from './unproject.js';
+import { resizeFrame, evenSize } from './crop.js';
+import { unprojectAtDepth } from './unproject.js';
 
 const view: View = { id: 'v', name: 'V', kind: 'perspective', eye: [3, 2, 6], target: [0, 1, 0], focalLength: 50, uprights: false };
 const from = { width: 1920, height: 1080 };
@@ -20,7 +20,7 @@ describe('a frame whose edges are moved', () => {
     ['wider', { width: 2400, height: 1080 }],
   ])('%s shows more or less, never larger or smaller', (_, to) => {
     for (const v of [view, { ...view, kind: 'parallel' as const, width: 4 }]) {
-      const [a, b] = [cameraOf(v, from, 1), cameraOf(cropped(v, from, to, 1), to, 1)];
+      const [a, b] = [cameraOf(v, from, 1), cameraOf(resizeFrame(v, from, to, 1), to, 1)];
       for (const p of POINTS) {
         const [x, y] = projectPoint(a, from, p)!;
         const [u, w] = projectPoint(b, to, p)!;
@@ -40,9 +40,9 @@ describe('the point under a pixel', () => {
     const camera = cameraOf({ ...view, kind, width: 4 }, from, 1);
     for (const p of POINTS) {
       const pixel = projectPoint(camera, from, p)!;
-      const back = atDepthOf(camera, from, p, pixel)!;
+      const back = unprojectAtDepth(camera, from, p, pixel)!;
       back.forEach((c, i) => expect(c).toBeCloseTo(p[i]!, 4));
-      const moved = atDepthOf(camera, from, p, [pixel[0] + 100, pixel[1] - 40])!;
+      const moved = unprojectAtDepth(camera, from, p, [pixel[0] + 100, pixel[1] - 40])!;
       const landed = projectPoint(camera, from, moved)!;
       expect(landed[0]).toBeCloseTo(pixel[0] + 100, 3);
       expect(landed[1]).toBeCloseTo(pixel[1] - 40, 3);
@@ -53,6 +53,6 @@ describe('the point under a pixel', () => {
   });
 
   it('is nowhere for what stands behind the eye', () => {
-    expect(atDepthOf(cameraOf(view, from, 1), from, [6, 3, 12], [0, 0])).toBeNull();
+    expect(unprojectAtDepth(cameraOf(view, from, 1), from, [6, 3, 12], [0, 0])).toBeNull();
   });
 });

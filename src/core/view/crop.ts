@@ -10,7 +10,7 @@ function longSide(size: Size, pixelAspect: number): number {
  * The view through a frame of another size with as many pixels to a degree, or to a metre of a parallel
  * view, as through the first: the picture is cropped or widened about its middle, never scaled. A panorama stays.
  */
-export function cropped(view: View, from: Size, to: Size, pixelAspect: number): View {
+export function resizeFrame(view: View, from: Size, to: Size, pixelAspect: number): View {
   const k = longSide(to, pixelAspect) / longSide(from, pixelAspect);
   if (view.kind === 'parallel') return { ...view, width: (view.width ?? 1) * k };
   if (view.kind === 'panorama') return view;

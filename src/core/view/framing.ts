@@ -4,20 +4,20 @@ import { type Framing } from '../plan/sheet.js';
 import { cameraOf, halfTangents, LONG_SIDE_MM, panoramaSize, projectPoint, type Size, type View } from './camera.js';
 
 /** The long side's share that lies across: 1 in landscape, the aspect in portrait. */
-function acrossOf(size: Size, pixelAspect: number): number {
+function widthOf(size: Size, pixelAspect: number): number {
   return Math.min(1, (size.width * pixelAspect) / size.height);
 }
 
 /** The view so that this lies across the frame, in tangents of the half angle or, of a parallel view, in half metres. */
-function withAcross(view: View, half: number, size: Size, pixelAspect: number): View {
-  const long = half / acrossOf(size, pixelAspect);
+function withWidth(view: View, half: number, size: Size, pixelAspect: number): View {
+  const long = half / widthOf(size, pixelAspect);
   return view.kind === 'parallel' ? { ...view, width: 2 * long } : { ...view, focalLength: LONG_SIDE_MM / 2 / long };
 }
 
 /** Half of what lies across and upright in the frame: tangents, or metres of a parallel view. */
 function halves(view: View, size: Size, pixelAspect: number): [number, number] {
   if (view.kind !== 'parallel') return halfTangents(view.focalLength, size, pixelAspect);
-  const across = ((view.width ?? 1) / 2) * acrossOf(size, pixelAspect);
+  const across = ((view.width ?? 1) / 2) * widthOf(size, pixelAspect);
   return [across, (across * size.height) / (size.width * pixelAspect)];
 }
 
@@ -38,12 +38,12 @@ function reach(view: View, size: Size, pixelAspect: number, bounds: Bounds): num
  * (or the width of a parallel view) changes. `zoom` counts for `fitSubject`: what of the main frame's width and height is
  * kept, see subjectZoom. A panorama has one size for all.
  */
-export function viewForSize(view: View, main: Size, other: Size, pixelAspect: number, framing: Framing, zoom = 1): View {
+export function reframe(view: View, main: Size, other: Size, pixelAspect: number, framing: Framing, zoom = 1): View {
   if (view.kind === 'panorama') return view;
   const [across, upright] = halves(view, main, pixelAspect);
   const aspect = (other.width * pixelAspect) / other.height;
   const half = { keepWidth: across, keepHeight: upright * aspect, fitSubject: Math.max(across, upright * aspect) * zoom }[framing];
-  return withAcross(view, half, other, pixelAspect);
+  return withWidth(view, half, other, pixelAspect);
 }
 
 /**
@@ -53,7 +53,7 @@ export function viewForSize(view: View, main: Size, other: Size, pixelAspect: nu
 export function subjectZoom(view: View, main: Size, other: Size, pixelAspect: number, bounds: Bounds): number {
   if (view.kind === 'panorama') return 1;
   const was = reach(view, main, pixelAspect, bounds);
-  const is = reach(viewForSize(view, main, other, pixelAspect, 'fitSubject'), other, pixelAspect, bounds);
+  const is = reach(reframe(view, main, other, pixelAspect, 'fitSubject'), other, pixelAspect, bounds);
   return was === null || is === null || was < 1e-6 || was > 1 ? 1 : is / was;
 }
 

@@ -6,14 +6,14 @@ interface Pose {
   target: Vec3;
 }
 
-const STEEPEST = (89 * Math.PI) / 180;
+const MAX_ORBIT_PITCH = (89 * Math.PI) / 180;
 
 /** Turns the eye about the target: `across` and `up` in radians; never over the top. */
 export function orbit({ eye, target }: Pose, across: number, up: number): Pose {
   const d = eye.map((v, i) => v - target[i]!) as Vec3;
   const radius = Math.hypot(...d);
   const azimuth = Math.atan2(d[0], d[2]) + across;
-  const altitude = Math.min(STEEPEST, Math.max(-STEEPEST, Math.asin(d[1] / radius) + up));
+  const altitude = Math.min(MAX_ORBIT_PITCH, Math.max(-MAX_ORBIT_PITCH, Math.asin(d[1] / radius) + up));
   const level = radius * Math.cos(altitude);
   return { target, eye: [target[0] + level * Math.sin(azimuth), target[1] + radius * Math.sin(altitude), target[2] + level * Math.cos(azimuth)] };
 }

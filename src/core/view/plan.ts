@@ -3,21 +3,21 @@ import { type Bounds, centreOf, radiusOf } from '../geometry/bounds.js';
 import { type View } from './camera.js';
 
 /** A square of a drawing to scale, metres: its upper left corner, across and down, and its side. */
-export interface Square {
+export interface DrawingExtent {
   x: number;
   y: number;
   side: number;
 }
 
 /** The square of the plan that its picture shows: x across, z down. */
-export function planSquare(bounds: Bounds): Square {
+export function planSquare(bounds: Bounds): DrawingExtent {
   const [x, , z] = centreOf(bounds);
   const side = Math.max(1e-3, 1.5 * Math.max(bounds.max[0] - bounds.min[0], bounds.max[2] - bounds.min[2]));
   return { x: x - side / 2, y: z - side / 2, side };
 }
 
 /** The square of the elevation from the front: x across, down from above, so that heights are negative. */
-export function elevationSquare(bounds: Bounds): Square {
+export function elevationSquare(bounds: Bounds): DrawingExtent {
   const [x, y] = centreOf(bounds);
   const side = Math.max(1e-3, 1.3 * Math.max(bounds.max[0] - bounds.min[0], bounds.max[1] - bounds.min[1]));
   return { x: x - side / 2, y: -y - side / 2, side };
@@ -26,12 +26,12 @@ export function elevationSquare(bounds: Bounds): Square {
 export const DRAWINGS = ['plan', 'elevation'] as const;
 export type DrawingKind = (typeof DRAWINGS)[number];
 
-export function squareOf(drawing: DrawingKind, bounds: Bounds): Square {
+export function drawingExtent(drawing: DrawingKind, bounds: Bounds): DrawingExtent {
   return drawing === 'plan' ? planSquare(bounds) : elevationSquare(bounds);
 }
 
 /** The view that makes a drawing, for a square picture. */
-export function drawingView(drawing: DrawingKind, bounds: Bounds): View {
+export function orthographicView(drawing: DrawingKind, bounds: Bounds): View {
   const target = centreOf(bounds);
   const away = radiusOf(bounds) + 1;
   const [x, y, z] = target;
@@ -43,6 +43,6 @@ export function drawingView(drawing: DrawingKind, bounds: Bounds): View {
     target,
     focalLength: 50,
     uprights: false,
-    width: squareOf(drawing, bounds).side,
+    width: drawingExtent(drawing, bounds).side,
   };
 }

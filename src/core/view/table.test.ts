@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { drawingView, planSquare } from './plan.js';
+import { orthographicView, planSquare } from './plan.js';
 import { cameraOf, projectPoint, type View } from './camera.js';
 import { viewRows, viewsCsv } from './table.js';
 
@@ -34,7 +34,7 @@ describe('the plan', () => {
     const { x, y: z, side } = planSquare(bounds);
     expect(side).toBe(9);
     const square = { width: 100, height: 100 };
-    const camera = cameraOf(drawingView('plan', bounds), square, 1);
+    const camera = cameraOf(orthographicView('plan', bounds), square, 1);
     const corner = projectPoint(camera, square, [x, 0, z])!;
     expect(corner[0]).toBeCloseTo(0, 6);
     expect(corner[1]).toBeCloseTo(0, 6);

@@ -5,7 +5,7 @@ import { identity, matrixOf } from '../geometry/matrix.js';
 import { type Camera, type Size } from './camera.js';
 
 /** The point under a pixel, as far along the line of sight as another one; null where that one stands behind the eye. */
-export function atDepthOf(camera: Camera, size: Size, point: Vec3, [px, py]: [number, number]): Vec3 | null {
+export function unprojectAtDepth(camera: Camera, size: Size, point: Vec3, [px, py]: [number, number]): Vec3 | null {
   const m = mat4.multiply(identity(), matrixOf(camera.projectionMatrix), matrixOf(camera.viewMatrix));
   const [x, y, z] = point;
   const w = m[3]! * x + m[7]! * y + m[11]! * z + m[15]!;

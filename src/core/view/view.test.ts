@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { type Bounds, type Vec3 } from '../geometry/bounds.js';
-import { cameraOf, fitView, projectPoint, turnCamera, type View } from './camera.js';
+import { cameraOf, fitView, projectPoint, rotateCamera, type View } from './camera.js';
 import { corners } from '../geometry/bounds.js';
 import { dolly, orbit, pan } from './orbit.js';
 
@@ -51,12 +51,12 @@ describe('turning the camera', () => {
     const pivot: Vec3 = [0.4, 0.1, -0.2];
     fc.assert(
       fc.property(fc.integer({ min: -720, max: 720 }), (degrees) => {
-        const [x, y] = projectPoint(turnCamera(camera, pivot, degrees), SIZE, pivot)!;
+        const [x, y] = projectPoint(rotateCamera(camera, pivot, degrees), SIZE, pivot)!;
         const [u, v] = projectPoint(camera, SIZE, pivot)!;
         expect(Math.hypot(x - u, y - v)).toBeLessThan(1e-6);
       }),
     );
-    expect(turnCamera(camera, pivot, 360).eye.map((c) => c.toFixed(9))).toEqual(camera.eye.map((c) => c.toFixed(9)));
+    expect(rotateCamera(camera, pivot, 360).eye.map((c) => c.toFixed(9))).toEqual(camera.eye.map((c) => c.toFixed(9)));
   });
 });
 

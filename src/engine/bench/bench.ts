@@ -5,7 +5,7 @@
 import { BufferAttribute, BufferGeometry, DoubleSide, Ray, Vector3 } from 'three';
 import { MeshBVH, SAH } from 'three-mesh-bvh';
 import { type Mesh, modelBounds } from '../../core/model/model.js';
-import { framesOf } from '../../core/plan/framesOf.js';
+import { planFrames } from '../../core/plan/framesOf.js';
 import { parseSet } from '../../core/plan/set.js';
 import { compile } from '../compile.js';
 import { type Pool } from '../pool.js';
@@ -178,7 +178,7 @@ export async function scaling(module: WebAssembly.Module, start: (threads: numbe
     views: [{ id: 'hall', name: 'hall', eye: [-7, 1.7, -13.9], target: [0, 1.9, 4], focalLength: 24 }],
     shots: [{ id: 'still', kind: 'still', views: ['hall'] }],
   });
-  const [frame] = framesOf(set, { bounds: modelBounds(model), scene: 'bench' });
+  const [frame] = planFrames(set, { bounds: modelBounds(model), scene: 'bench' });
   const speed = async (threads: number): Promise<number> => {
     const pool = start(threads);
     // The first picture warms the workers up.

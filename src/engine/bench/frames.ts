@@ -1,8 +1,8 @@
 /** Whole frames: samples a second of the demo designs and of scenes made by code, and the kernel beside a plain tracer. */
 import * as L from '../../../kernel/layout.js';
 import { type Model, modelBounds, triangleCount } from '../../core/model/model.js';
-import { changedFrame } from '../../core/plan/frame.js';
-import { framesOf } from '../../core/plan/framesOf.js';
+import { withFrame } from '../../core/plan/frame.js';
+import { planFrames } from '../../core/plan/framesOf.js';
 import { parseSet } from '../../core/plan/set.js';
 import { compile } from '../compile.js';
 import { type Pool } from '../pool.js';
@@ -68,7 +68,7 @@ function frameOf({ model, eye, target, focalLength, stage, quality }: FrameScene
     views: [{ id: 'view', name: 'view', eye, target, focalLength }],
     shots: [{ id: 'still', kind: 'still', views: ['view'] }],
   });
-  return framesOf(set, { bounds: modelBounds(model), scene: model.name })[0]!;
+  return planFrames(set, { bounds: modelBounds(model), scene: model.name })[0]!;
 }
 
 function median(values: number[]): number {
@@ -129,7 +129,7 @@ export async function besidePlain(module: WebAssembly.Module, pool: Pool, runs: 
   const ours: number[] = [];
   const theirs: number[] = [];
   const count = size.width * size.height * samples;
-  const undenoised = changedFrame(frame, { sampling: { ...frame.sampling, denoise: false, outlierLimit: 0 } });
+  const undenoised = withFrame(frame, { sampling: { ...frame.sampling, denoise: false, outlierLimit: 0 } });
   let [mean, other] = [0, 0];
   for (let r = 0; r <= runs; r++) {
     const a = performance.now();

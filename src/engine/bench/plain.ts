@@ -6,7 +6,7 @@
 import { type Mesh, type Model } from '../../core/model/model.js';
 import { luminance } from '../../core/units/colour.js';
 
-import { buildTree, enter, FAR, type Tree } from './plainTree.js';
+import { buildTree, enter, FAR_DISTANCE, type Tree } from './plainTree.js';
 
 /** The model's meshes stand where they are, without a tree of parts, as scenes for benchmarks do. */
 export class PlainTracer {
@@ -101,13 +101,13 @@ export class PlainTracer {
         const b = next[node]!;
         const da = enter(boxes, a * 6, ox, oy, oz, ix, iy, iz, best);
         const db = enter(boxes, b * 6, ox, oy, oz, ix, iy, iz, best);
-        if (da < FAR && db < FAR) {
+        if (da < FAR_DISTANCE && db < FAR_DISTANCE) {
           stack[top++] = da < db ? b : a;
           node = da < db ? a : b;
           continue;
         }
-        if (da < FAR || db < FAR) {
-          node = da < FAR ? a : b;
+        if (da < FAR_DISTANCE || db < FAR_DISTANCE) {
+          node = da < FAR_DISTANCE ? a : b;
           continue;
         }
       }
@@ -126,7 +126,7 @@ export class PlainTracer {
     let density = 0;
     light[0] = light[1] = light[2] = 0;
     for (let bounce = 0; ; bounce++) {
-      if (!this.meet(ox, oy, oz, dx, dy, dz, FAR, false)) return;
+      if (!this.meet(ox, oy, oz, dx, dy, dz, FAR_DISTANCE, false)) return;
       const i = this.hitTriangle;
       const f = tree.order[i]! * 6;
       const o = i * 9;

@@ -2,9 +2,9 @@
 import { type Mesh } from '../../core/model/model.js';
 
 const BINS = 12;
-const LEAF = 4;
+const LEAF_SIZE = 4;
 /** Farther than anything. */
-export const FAR = 1e30;
+export const FAR_DISTANCE = 1e30;
 
 export interface Tree {
   /** Six bounds a node. */
@@ -40,7 +40,7 @@ export function buildTree({ positions, indices }: Mesh): Tree {
     const [x, y, z] = [b[3]! - b[0]!, b[4]! - b[1]!, b[5]! - b[2]!];
     return x * y + y * z + z * x;
   };
-  const empty = (): number[] => [FAR, FAR, FAR, -FAR, -FAR, -FAR];
+  const empty = (): number[] => [FAR_DISTANCE, FAR_DISTANCE, FAR_DISTANCE, -FAR_DISTANCE, -FAR_DISTANCE, -FAR_DISTANCE];
   const grow = (b: number[], t: number): void => {
     for (let a = 0; a < 3; a++) {
       b[a] = Math.min(b[a]!, low[t * 3 + a]!);
@@ -68,7 +68,7 @@ export function buildTree({ positions, indices }: Mesh): Tree {
     }
     boxes.set(box, node * 6);
     let [best, axis, border] = [Infinity, -1, 0];
-    for (let a = 0; a < 3 && to - from > LEAF; a++) {
+    for (let a = 0; a < 3 && to - from > LEAF_SIZE; a++) {
       const extent = middle[a + 3]! - middle[a]!;
       if (!(extent > 0)) continue;
       const bins = Array.from({ length: BINS }, () => ({ box: empty(), count: 0 }));
@@ -132,5 +132,5 @@ export function enter(b: Float32Array, o: number, ox: number, oy: number, oz: nu
   const [z0, z1] = [(b[o + 2]! - oz) * iz, (b[o + 5]! - oz) * iz];
   const near = Math.max(Math.min(x0, x1), Math.min(y0, y1), Math.min(z0, z1), 0);
   const end = Math.min(Math.max(x0, x1), Math.max(y0, y1), Math.max(z0, z1), best);
-  return near <= end ? near : FAR;
+  return near <= end ? near : FAR_DISTANCE;
 }

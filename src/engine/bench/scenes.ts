@@ -1,6 +1,14 @@
 /** Scenes made by code, for benchmarks and for tests of light transport. */
 import { identity } from '../../core/geometry/matrix.js';
-import { AT_ORIGIN, DEFAULT_FINISH, type Finish, type Mesh, type Model, placeParts, SEEN_BY_ALL } from '../../core/model/model.js';
+import {
+  IDENTITY_TRS,
+  DEFAULT_MATERIAL,
+  type Material,
+  type Mesh,
+  type Model,
+  computeWorldMatrices,
+  VISIBLE_TO_ALL,
+} from '../../core/model/model.js';
 
 /** Collects triangles of one mesh. */
 export class MeshMaker {
@@ -97,21 +105,21 @@ export function sphere(n: number, radius: (x: number, y: number, z: number) => n
 }
 
 /** A model of meshes that stand where they are, each with its finish. */
-export function modelOf(name: string, pieces: { mesh: Mesh; finish?: Partial<Finish> }[]): Model {
+export function modelOf(name: string, pieces: { mesh: Mesh; finish?: Partial<Material> }[]): Model {
   return {
     name,
     meshes: pieces.map((p) => p.mesh),
-    finishes: pieces.map((p, i) => ({ ...DEFAULT_FINISH, name: `finish ${i + 1}`, ...p.finish })),
+    finishes: pieces.map((p, i) => ({ ...DEFAULT_MATERIAL, name: `finish ${i + 1}`, ...p.finish })),
     textures: [],
     parts: pieces.map((_, i) => ({
       name: `part ${i + 1}`,
       path: `part ${i + 1}`,
       parent: -1,
-      place: AT_ORIGIN,
+      place: IDENTITY_TRS,
       world: identity(),
       primitives: [{ mesh: i, finish: i }],
       inPicture: true,
-      visible: SEEN_BY_ALL,
+      visible: VISIBLE_TO_ALL,
       surroundings: false,
     })),
     lamps: [],
@@ -126,7 +134,7 @@ export function modelOf(name: string, pieces: { mesh: Mesh; finish?: Partial<Fin
  * 16 it has about 200 000 triangles. Walls stand along the axes on purpose: they make directions
  * with zero components.
  */
-export function closedHall(detail: number, finish: Partial<Finish> = {}): Model {
+export function closedHall(detail: number, finish: Partial<Material> = {}): Model {
   const shell = new MeshMaker().box([-10, 0, -15], [10, 6, 15], detail * 4, true);
   const columns = new MeshMaker();
   for (let i = 0; i < 6; i++) {
@@ -203,6 +211,6 @@ export function forest(): Model {
     return { ...one!, name: `conifer ${i + 1}`, path: `conifer ${i + 1}`, place };
   });
   model.parts = [plain!, ...parts];
-  placeParts(model.parts);
+  computeWorldMatrices(model.parts);
   return model;
 }

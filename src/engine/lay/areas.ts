@@ -2,6 +2,6 @@
 import * as L from '../../../kernel/layout.js';
 
 /** Largest side of a traced or denoised tile. */
-export const MOST_TILE = 64;
+export const MAX_TILE = 64;
 /** A tile of the largest side with every pass; drawing lines keeps its rays there. */
-export const TILE_BYTES = MOST_TILE * MOST_TILE * (L.PIXEL_PARTS_FLOATS + L.MATTES_FLOATS) * 4;
+export const TILE_BYTES = MAX_TILE * MAX_TILE * (L.PIXEL_COMPONENTS_FLOATS + L.MATTES_FLOATS) * 4;

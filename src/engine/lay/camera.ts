@@ -2,13 +2,13 @@
 import * as L from '../../../kernel/layout.js';
 import { type Sampling } from '../../core/plan/frame.js';
 import { type Camera, type Size } from '../../core/view/camera.js';
-import { putFloats, type Views } from './views.js';
+import { writeF32, type Views } from './views.js';
 
 /** Number of the kernel's projection. */
 export const PROJECTIONS = { perspective: 0, parallel: 1, panorama: 2 } as const;
 
 /** Writes a camera for a picture of this size. */
-export function layCamera(views: Views, at: number, camera: Camera, { width, height }: Size): void {
+export function writeCamera(views: Views, at: number, camera: Camera, { width, height }: Size): void {
   const p = camera.projectionMatrix;
   const v = camera.viewMatrix;
   // Rows of the view matrix are the camera's axes in the world.
@@ -27,11 +27,11 @@ export function layCamera(views: Views, at: number, camera: Camera, { width, hei
     dx = along(1, 1).map((c, i) => (c - corner[i]!) / width);
     dy = along(-1, -1).map((c, i) => (c - corner[i]!) / height);
   }
-  putFloats(views, at + L.CAMERA_EYE, camera.eye);
-  putFloats(views, at + L.CAMERA_CORNER, corner);
-  putFloats(views, at + L.CAMERA_DX, dx);
-  putFloats(views, at + L.CAMERA_DY, dy);
-  putFloats(views, at + L.CAMERA_FORWARD, forward);
+  writeF32(views, at + L.CAMERA_EYE, camera.eye);
+  writeF32(views, at + L.CAMERA_CORNER, corner);
+  writeF32(views, at + L.CAMERA_DX, dx);
+  writeF32(views, at + L.CAMERA_DY, dy);
+  writeF32(views, at + L.CAMERA_FORWARD, forward);
 }
 
 /** Density of each filter over -1/2 .. 1/2 of its width. The Gaussian is three standard deviations wide to each side. */

@@ -3,11 +3,11 @@ import { type mat4, vec3 } from 'gl-matrix';
 import { type Bounds, radiusOf, type Vec3 } from '../../core/geometry/bounds.js';
 import { type CompiledScene } from '../compile.js';
 import { type Kernel } from '../kernel.js';
-import { type TexturePlaces } from './finish.js';
+import { type TextureAddresses } from './finish.js';
 import { type Views } from './views.js';
 
 /** Lamps of the stage and of the model. */
-export const MOST_LAMPS = 256;
+export const MAX_LIGHTS = 256;
 export interface Instance {
   part: number;
   path: string;
@@ -37,7 +37,7 @@ export interface SceneData {
   image: number;
   meshes: number;
   finishes: number;
-  textures: TexturePlaces;
+  textures: TextureAddresses;
   /** The picture behind everything, where the scene was loaded with one: index of its texture, and its size. */
   backdrop?: { texture: number; width: number; height: number };
   energy: number;

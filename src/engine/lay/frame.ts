@@ -3,24 +3,24 @@ import { mat4, vec3 } from 'gl-matrix';
 import * as L from '../../../kernel/layout.js';
 import { type Bounds, centreOf, joinBounds, radiusOf, transformBounds, type Vec3 } from '../../core/geometry/bounds.js';
 import { identity, matrixOf } from '../../core/geometry/matrix.js';
-import { DEFAULT_FINISH, type Finish } from '../../core/model/finish.js';
+import { DEFAULT_MATERIAL, type Material } from '../../core/model/finish.js';
 import { passOf } from '../../core/picture/passes.js';
-import { lightShownAs, lookTable } from '../../core/picture/shown.js';
+import { sceneFromDisplay, inverseToneTable } from '../../core/picture/shown.js';
 import { type Frame } from '../../core/plan/frame.js';
 import { DAYLIGHT_UNIT } from '../../core/stage/daylight.js';
-import { type Lamp } from '../../core/stage/lamp.js';
+import { type Light } from '../../core/stage/lamp.js';
 import { luminance, type Rgb } from '../../core/units/colour.js';
-import { turnMatrix } from '../../core/view/camera.js';
-import { MOST_LAMPS, type Instance, type SceneData, subjectRadius, trianglesOf } from './data.js';
-import { filterTable, layCamera, PROJECTIONS } from './camera.js';
-import { FINISH_ROOM, layFinish } from './finish.js';
-import { type LaidLamps, layLamps, type ShiningTriangle } from './light.js';
-import { laySky, type SurroundRoom, turnSurround } from './surround.js';
-import { putFloats, putWord } from './views.js';
+import { yawMatrix } from '../../core/view/camera.js';
+import { MAX_LIGHTS, type Instance, type SceneData, subjectRadius, trianglesOf } from './data.js';
+import { filterTable, writeCamera, PROJECTIONS } from './camera.js';
+import { MATERIAL_STRIDE, writeMaterial } from './finish.js';
+import { type WrittenLights, writeLights, type EmissiveTriangle } from './light.js';
+import { writeSky, type EnvironmentLayout, rotateEnvironmentRecord } from './surround.js';
+import { writeF32, writeU32 } from './views.js';
 import { isBelow } from '../../core/model/paths.js';
 
 /** Where a frame's records lie. */
-export interface FrameRoom {
+export interface FrameSlot {
   frame: number;
   instances: number;
   lamps: number;
@@ -35,36 +35,36 @@ export interface FrameRoom {
   tree: number;
   image: number;
   look: number;
-  sky: SurroundRoom;
+  sky: EnvironmentLayout;
 }
 
 /** How far ambient occlusion and contact shading look, in radii of the subject. */
-const REACH = 0.25;
+const AO_DISTANCE = 0.25;
 /** Fewer samples than this say too little of where more are needed. */
-const LEAST_SHARED = 8;
+const MIN_ADAPTIVE_SAMPLES = 8;
 /** Most bits of the sample index that pixels share a sequence over. */
-const MOST_SEQUENCE_BITS = 12;
+const MAX_SEQUENCE_BITS = 12;
 
 /** The one matt white that clay pictures wear. */
-const CLAY: Finish = { ...DEFAULT_FINISH, name: 'Clay', base: [0.72, 0.7, 0.68], roughness: 0.85, specular: 0.4 };
+const CLAY_MATERIAL: Material = { ...DEFAULT_MATERIAL, name: 'Clay', base: [0.72, 0.7, 0.68], roughness: 0.85, specular: 0.4 };
 
 /** Floats a pixel that the passes need. */
-export function strideOf(frame: Pick<Frame, 'passes'>): { stride: number; bits: number } {
+export function filmLayout(frame: Pick<Frame, 'passes'>): { stride: number; bits: number } {
   const needs = new Set(frame.passes.map((p) => passOf(p).needs));
-  const bits = (needs.has('light') ? L.PASS_PARTS : 0) | (needs.has('mattes') ? L.PASS_MATTES : 0);
-  return { bits, stride: (needs.has('light') ? L.PIXEL_PARTS_FLOATS : L.PIXEL_FLOATS) + (needs.has('mattes') ? L.MATTES_FLOATS : 0) };
+  const bits = (needs.has('light') ? L.PASS_COMPONENTS : 0) | (needs.has('mattes') ? L.PASS_MATTES : 0);
+  return { bits, stride: (needs.has('light') ? L.PIXEL_COMPONENTS_FLOATS : L.PIXEL_FLOATS) + (needs.has('mattes') ? L.MATTES_FLOATS : 0) };
 }
 
 /** Bits of the index that number a pixel's samples: a power of four holds them, so that neighbours share strata. */
 export function sequenceBits(samples: number): number {
   let bits = 0;
-  while (bits < MOST_SEQUENCE_BITS && 2 ** bits < samples) bits += 2;
+  while (bits < MAX_SEQUENCE_BITS && 2 ** bits < samples) bits += 2;
   return bits;
 }
 
 /** Samples that every pixel takes before the rest goes where the denoiser helps least; 0 where all take all. */
-export function evenSamples({ mode, denoise, noise, samples }: Frame['sampling']): number {
-  return mode === 'traced' && denoise && noise === 0 && samples >= LEAST_SHARED ? Math.ceil(samples / 3) : 0;
+export function baseSamples({ mode, denoise, noise, samples }: Frame['sampling']): number {
+  return mode === 'traced' && denoise && noise === 0 && samples >= MIN_ADAPTIVE_SAMPLES ? Math.ceil(samples / 3) : 0;
 }
 
 interface Placed {
@@ -74,8 +74,8 @@ interface Placed {
 }
 
 /** Where everything stands when the shutter opens, and the box that it sweeps until it closes. */
-function place(data: SceneData, frame: Frame): Placed[] {
-  const turn = frame.turn?.what.includes('subject') ? turnMatrix(frame.turn.pivot, frame.turn.rotation) : null;
+function placementOf(data: SceneData, frame: Frame): Placed[] {
+  const turn = frame.turn?.what.includes('subject') ? yawMatrix(frame.turn.pivot, frame.turn.rotation) : null;
   const sweep = frame.turn && frame.shutter ? frame.shutter.rotation : 0;
   return data.instances.map((instance) => {
     const world = turn && instance.turns ? mat4.multiply(identity(), turn, instance.world) : instance.world;
@@ -84,7 +84,7 @@ function place(data: SceneData, frame: Frame): Placed[] {
       const steps = Math.max(1, Math.ceil(Math.abs(sweep) / 5));
       const still = bounds;
       for (let k = 1; k <= steps; k++) {
-        const turned = transformBounds(still, turnMatrix(frame.turn!.pivot, (sweep * k) / steps));
+        const turned = transformBounds(still, yawMatrix(frame.turn!.pivot, (sweep * k) / steps));
         bounds = joinBounds(bounds, turned);
       }
       // Between two of these steps an arc stands out by less than this.
@@ -95,7 +95,7 @@ function place(data: SceneData, frame: Frame): Placed[] {
   });
 }
 
-function cuts(frame: Frame, instance: Instance): number {
+function writeCuts(frame: Frame, instance: Instance): number {
   let bits = 0;
   frame.section?.planes.forEach((plane, i) => {
     if (plane.part === undefined ? instance.turns : isBelow(instance.path, plane.part)) bits |= 1 << i;
@@ -104,7 +104,7 @@ function cuts(frame: Frame, instance: Instance): number {
 }
 
 /** Boxes for the tree, widened by more than single precision loses on the way through the inverse. */
-function putBox({ views: { f32 }, buildScratch }: SceneData, i: number, { min, max }: Bounds): void {
+function writeBox({ views: { f32 }, buildScratch }: SceneData, i: number, { min, max }: Bounds): void {
   const box = (buildScratch + L.BUILD_SCRATCH_FIXED + i * L.BUILD_BOX_BYTES) >> 2;
   const pad = 1e-6 * Math.max(...min.map(Math.abs), ...max.map(Math.abs));
   for (let a = 0; a < 3; a++) {
@@ -115,12 +115,12 @@ function putBox({ views: { f32 }, buildScratch }: SceneData, i: number, { min, m
   f32[box + 7] = 0;
 }
 
-function layInstances(
+function writeInstances(
   data: SceneData,
-  room: FrameRoom,
+  room: FrameSlot,
   frame: Frame,
   placed: Placed[],
-  lamps: LaidLamps,
+  lamps: WrittenLights,
   clay: boolean,
 ): { root: number; extent: number; glass: boolean } {
   const { views, scene } = data;
@@ -135,30 +135,30 @@ function layInstances(
     for (let row = 0; row < 3; row++) for (let c = 0; c < 4; c++) views.f32[((at + L.INSTANCE_INVERSE) >> 2) + row * 4 + c] = inverse[c * 4 + row]!;
     let flags = instance.flags;
     // Clay is opaque, whatever it stands for.
-    if (clay && flags & L.FILTERS) flags = (flags & ~L.FILTERS) | L.BLOCKS;
+    if (clay && flags & L.TRANSPARENT) flags = (flags & ~L.TRANSPARENT) | L.OPAQUE;
     const turns = moving && instance.turns;
-    flags |= (turns ? L.MOVING : mat4.exactEquals(world, identity()) ? L.UNMOVED : 0) | (cuts(frame, instance) << L.CUT_SHIFT);
-    glass ||= (flags & L.FILTERS) !== 0;
-    putWord(views, at + L.INSTANCE_MESH, data.meshes + instance.mesh * L.MESH_BYTES);
-    putWord(views, at + L.INSTANCE_FINISH, clay ? room.clay : data.finishes + instance.finish * FINISH_ROOM);
-    putWord(views, at + L.INSTANCE_FLAGS, flags);
-    putWord(views, at + L.INSTANCE_PART, instance.part);
-    putWord(views, at + L.INSTANCE_FIRST, room.instances + instance.first * L.INSTANCE_BYTES);
-    putWord(views, at + L.INSTANCE_COUNT, instance.count);
-    putFloats(views, at + L.INSTANCE_DENSITY, [
+    flags |= (turns ? L.MOVING : mat4.exactEquals(world, identity()) ? L.UNTRANSFORMED : 0) | (writeCuts(frame, instance) << L.CUT_SHIFT);
+    glass ||= (flags & L.TRANSPARENT) !== 0;
+    writeU32(views, at + L.INSTANCE_MESH, data.meshes + instance.mesh * L.MESH_BYTES);
+    writeU32(views, at + L.INSTANCE_MATERIAL, clay ? room.clay : data.finishes + instance.finish * MATERIAL_STRIDE);
+    writeU32(views, at + L.INSTANCE_FLAGS, flags);
+    writeU32(views, at + L.INSTANCE_PART, instance.part);
+    writeU32(views, at + L.INSTANCE_FIRST, room.instances + instance.first * L.INSTANCE_BYTES);
+    writeU32(views, at + L.INSTANCE_COUNT, instance.count);
+    writeF32(views, at + L.INSTANCE_LIGHT_PDF, [
       shining.has(instance) && !clay ? lamps.perRadiance * luminance(...scene.finishes[instance.finish]!.emission) : 0,
     ]);
-    putWord(views, at + L.INSTANCE_LABEL, instance.label);
-    putFloats(views, at + L.INSTANCE_SIZE, [Math.cbrt(Math.abs(mat4.determinant(world)))]);
-    putBox(data, i, bounds);
+    writeU32(views, at + L.INSTANCE_MATTE_ID, instance.label);
+    writeF32(views, at + L.INSTANCE_SIZE, [Math.cbrt(Math.abs(mat4.determinant(world)))]);
+    writeBox(data, i, bounds);
   });
   let count = placed.length;
   for (const { index, centre, u, v } of lamps.shapes) {
     const at = room.instances + count * L.INSTANCE_BYTES;
-    putWord(views, at + L.INSTANCE_MESH, room.lamps + index * L.LAMP_BYTES);
-    putWord(views, at + L.INSTANCE_FLAGS, L.LAMPS | L.SHAPE | L.UNMOVED);
+    writeU32(views, at + L.INSTANCE_MESH, room.lamps + index * L.LIGHT_BYTES);
+    writeU32(views, at + L.INSTANCE_FLAGS, L.LIGHT_SHAPES | L.LIGHT_SHAPE | L.UNTRANSFORMED);
     const half = [0, 1, 2].map((a) => Math.abs(u[a]!) + Math.abs(v[a]!));
-    putBox(data, count, { min: centre.map((c, a) => c - half[a]!) as Vec3, max: centre.map((c, a) => c + half[a]!) as Vec3 });
+    writeBox(data, count, { min: centre.map((c, a) => c - half[a]!) as Vec3, max: centre.map((c, a) => c + half[a]!) as Vec3 });
     count++;
   }
   const extent = Math.max(radiusOf(all), ...all.min.map(Math.abs), ...all.max.map(Math.abs), 1e-6);
@@ -172,12 +172,12 @@ function layInstances(
 }
 
 /** Lamps that the file brings, where the stage wants them; they turn with the subject. */
-function modelLamps({ scene }: SceneData, frame: Frame): Lamp[] {
+function modelLights({ scene }: SceneData, frame: Frame): Light[] {
   if (!frame.stage.modelLamps) return [];
   // A file says candela and lux.
   const unit = frame.stage.sky ? 1 / DAYLIGHT_UNIT : 1;
-  const turn = frame.turn?.what.includes('subject') ? turnMatrix(frame.turn.pivot, frame.turn.rotation) : null;
-  return scene.lamps.map((lamp): Lamp => {
+  const turn = frame.turn?.what.includes('subject') ? yawMatrix(frame.turn.pivot, frame.turn.rotation) : null;
+  return scene.lamps.map((lamp): Light => {
     const part = scene.parts[lamp.part]!;
     const m = turn && !part.surroundings ? mat4.multiply(identity(), turn, matrixOf(part.world)) : matrixOf(part.world);
     const centre: Vec3 = [m[12], m[13], m[14]];
@@ -190,8 +190,8 @@ function modelLamps({ scene }: SceneData, frame: Frame): Lamp[] {
   });
 }
 
-function shiningTriangles(data: SceneData, placed: Placed[]): ShiningTriangle[] {
-  const list: ShiningTriangle[] = [];
+function emissiveTriangles(data: SceneData, placed: Placed[]): EmissiveTriangle[] {
+  const list: EmissiveTriangle[] = [];
   const wanted = new Set(data.shining);
   for (const { instance, world } of placed) {
     if (!wanted.has(instance)) continue;
@@ -202,7 +202,7 @@ function shiningTriangles(data: SceneData, placed: Placed[]): ShiningTriangle[] 
 }
 
 /** The strongest lamp as a quick picture's key: where from, how bright on the subject, how wide. */
-export function keyOf(lamps: Lamp[], centre: Vec3): { direction: Vec3; colour: Rgb; spread: number } {
+export function keyLight(lamps: Light[], centre: Vec3): { direction: Vec3; colour: Rgb; spread: number } {
   let best = { direction: [0, 1, 0] as Vec3, colour: [0, 0, 0] as Rgb, spread: 0 };
   for (const lamp of lamps) {
     let candidate = best;
@@ -226,20 +226,20 @@ export function keyOf(lamps: Lamp[], centre: Vec3): { direction: Vec3; colour: R
 }
 
 /** Film pixels to a picture's coordinates, so that it covers the frame, is not squeezed, and its middle stays in the middle. */
-function coverFit(picture: { width: number; height: number }, { size, pixelAspect }: Frame): number[] {
+function cropToFill(picture: { width: number; height: number }, { size, pixelAspect }: Frame): number[] {
   const wide = (size.width * pixelAspect * picture.height) / (size.height * picture.width);
   const [across, down] = wide < 1 ? [wide, 1] : [1, 1 / wide];
   return [0.5 - across / 2, across / size.width, 0.5 - down / 2, down / size.height];
 }
 
 /** Writes the frame and returns the address of its record. Throws where it has too many lamps or planes. */
-export function layFrame(data: SceneData, room: FrameRoom, frame: Frame): number {
+export function writeFrame(data: SceneData, room: FrameSlot, frame: Frame): number {
   const { views } = data;
   const clay = frame.clay === true;
-  const placed = place(data, frame);
-  const lamps = [...frame.stage.lamps, ...modelLamps(data, frame)];
-  if (lamps.length > MOST_LAMPS) throw new Error(`A stage has at most ${MOST_LAMPS} lamps, not ${lamps.length}.`);
-  const turned = frame.turn?.what.includes('lamps') ? turnMatrix(frame.turn.pivot, frame.turn.rotation) : identity();
+  const placed = placementOf(data, frame);
+  const lamps = [...frame.stage.lamps, ...modelLights(data, frame)];
+  if (lamps.length > MAX_LIGHTS) throw new Error(`A stage has at most ${MAX_LIGHTS} lamps, not ${lamps.length}.`);
+  const turned = frame.turn?.what.includes('lamps') ? yawMatrix(frame.turn.pivot, frame.turn.rotation) : identity();
   const own = frame.stage.lamps.length;
   const radius = subjectRadius(data);
   const { sky } = frame.stage;
@@ -247,31 +247,31 @@ export function layFrame(data: SceneData, room: FrameRoom, frame: Frame): number
   const behind = frame.stage.picture !== undefined;
   if (behind && !data.backdrop) throw new Error('The backdrop names a picture that the scene was not loaded with.');
   if (image && data.surround === 0) throw new Error('The surround names a picture that the scene was not loaded with.');
-  const laid = layLamps(views, room.lamps, room.chances, {
+  const laid = writeLights(views, room.lamps, room.chances, {
     lamps,
     turnedUpTo: own,
     sunStays: sky !== undefined,
-    triangles: clay ? [] : shiningTriangles(data, placed),
-    mean: sky ? laySky(views, room.sky, sky) : image ? data.surroundMean * image.strength : 0,
+    triangles: clay ? [] : emissiveTriangles(data, placed),
+    mean: sky ? writeSky(views, room.sky, sky) : image ? data.surroundMean * image.strength : 0,
     radius,
     turned,
   });
-  laid.suns.forEach((s, i) => putWord(views, room.suns + i * 4, s));
-  if (clay) layFinish(views, room.clay, CLAY, data.textures);
-  const { root, extent, glass } = layInstances(data, room, frame, placed, laid, clay);
+  laid.suns.forEach((s, i) => writeU32(views, room.suns + i * 4, s));
+  if (clay) writeMaterial(views, room.clay, CLAY_MATERIAL, data.textures);
+  const { root, extent, glass } = writeInstances(data, room, frame, placed, laid, clay);
   // A plain copy of a planned frame lacks it, and would quietly share its noise with every other one.
   if (!Number.isInteger(frame.seed)) throw new Error(`The frame "${frame.name}" has no seed; change planned frames by changedFrame.`);
   const at = room.frame;
-  layCamera(views, at + L.FRAME_OPEN, frame.camera, frame.size);
-  layCamera(views, at + L.FRAME_CLOSE, frame.shutter?.camera ?? frame.camera, frame.size);
-  putFloats(views, room.filter, filterTable(frame.sampling.filter));
+  writeCamera(views, at + L.FRAME_OPEN, frame.camera, frame.size);
+  writeCamera(views, at + L.FRAME_CLOSE, frame.shutter?.camera ?? frame.camera, frame.size);
+  writeF32(views, room.filter, filterTable(frame.sampling.filter));
   const { surround, base, asShown } = frame.stage;
-  if (behind && asShown) putFloats(views, room.look, lookTable(frame.grade, L.LOOK_CELLS));
-  const seen = (colour: Rgb): Rgb => (asShown ? lightShownAs(colour, frame.grade) : colour);
+  if (behind && asShown) writeF32(views, room.look, inverseToneTable(frame.grade, L.INVERSE_TONE_CELLS));
+  const seen = (colour: Rgb): Rgb => (asShown ? sceneFromDisplay(colour, frame.grade) : colour);
   const backdrop = [frame.stage.backdrop.top, frame.stage.backdrop.middle, frame.stage.backdrop.bottom].flatMap(seen);
   const { sampling } = frame;
-  const { stride, bits } = strideOf(frame);
-  const key = keyOf(lamps, centreOf(data.subject));
+  const { stride, bits } = filmLayout(frame);
+  const key = keyLight(lamps, centreOf(data.subject));
   const lens = frame.camera.lens;
   const words: [number, number][] = [
     [L.FRAME_PROJECTION, PROJECTIONS[frame.camera.kind]],
@@ -281,79 +281,79 @@ export function layFrame(data: SceneData, room: FrameRoom, frame: Frame): number
     [L.FRAME_FILTER, room.filter],
     [L.FRAME_SHUTTER, frame.shutter ? 1 : 0],
     [L.FRAME_SEQUENCE, sequenceBits(sampling.samples)],
-    [L.FRAME_BOUNCES, sampling.bounces],
-    [L.FRAME_INTERFACES, sampling.interfaces],
+    [L.FRAME_MAX_BOUNCES, sampling.bounces],
+    [L.FRAME_REFRACTION_DEPTH, sampling.interfaces],
     [L.FRAME_CAUSTICS, sampling.caustics ? 1 : 0],
     [L.FRAME_TREE, room.tree],
     [L.FRAME_INSTANCES, room.instances],
     [L.FRAME_INSTANCE_COUNT, placed.length],
     [L.FRAME_HAS_GLASS, glass ? 1 : 0],
-    [L.FRAME_LAMPS, room.lamps],
-    [L.FRAME_LAMP_COUNT, laid.count],
-    [L.FRAME_CHANCES, room.chances],
+    [L.FRAME_LIGHTS, room.lamps],
+    [L.FRAME_LIGHT_COUNT, laid.count],
+    [L.FRAME_LIGHT_CDF, room.chances],
     [L.FRAME_SUNS, room.suns],
     [L.FRAME_SUN_COUNT, laid.suns.length],
     [L.FRAME_LUT, data.textures.colour],
     [L.FRAME_ENERGY, data.energy],
-    [L.FRAME_IMAGE, sky ? room.sky.record : image ? room.image : 0],
-    [L.FRAME_IMAGE_SEEN, (sky ?? image)?.seen ? 1 : 0],
-    [L.FRAME_CLEAR, frame.clear ? 1 : 0],
-    [L.FRAME_PICTURE, behind ? data.textures.records + data.backdrop!.texture * L.TEXTURE_BYTES : 0],
-    [L.FRAME_PICTURE_LOOK, behind && frame.stage.asShown ? room.look : 0],
-    [L.FRAME_BASE_ON, base ? (base.shadowOnly ? 2 : 1) : 0],
-    [L.FRAME_BASE_FINISH, room.base],
+    [L.FRAME_ENVIRONMENT, sky ? room.sky.record : image ? room.image : 0],
+    [L.FRAME_ENVIRONMENT_VISIBLE, (sky ?? image)?.seen ? 1 : 0],
+    [L.FRAME_TRANSPARENT, frame.clear ? 1 : 0],
+    [L.FRAME_BACKDROP, behind ? data.textures.records + data.backdrop!.texture * L.TEXTURE_BYTES : 0],
+    [L.FRAME_BACKDROP_INVERSE_TONE, behind && frame.stage.asShown ? room.look : 0],
+    [L.FRAME_GROUND_KIND, base ? (base.shadowOnly ? 2 : 1) : 0],
+    [L.FRAME_GROUND_MATERIAL, room.base],
     [L.FRAME_PLANES, room.planes],
     [L.FRAME_PLANE_COUNT, frame.section?.planes.length ?? 0],
-    [L.FRAME_CAP_FINISH, frame.section?.cap ? room.cap : 0],
-    [L.FRAME_HATCH_FINISH, frame.section?.hatch ? room.hatch : 0],
+    [L.FRAME_CAP_MATERIAL, frame.section?.cap ? room.cap : 0],
+    [L.FRAME_HATCH_MATERIAL, frame.section?.hatch ? room.hatch : 0],
     [L.FRAME_STRIDE, stride],
     [L.FRAME_PASSES, bits],
-    [L.FRAME_LEAST, sampling.mode === 'quick' ? 2 : 16],
+    [L.FRAME_MIN_SAMPLES, sampling.mode === 'quick' ? 2 : 16],
     [L.FRAME_QUICK, sampling.mode === 'quick' ? 1 : 0],
-    [L.FRAME_EVEN, evenSamples(sampling)],
+    [L.FRAME_BASE_SAMPLES, baseSamples(sampling)],
     [L.FRAME_SAMPLES, sampling.samples],
   ];
-  for (const [offset, value] of words) putWord(views, at + offset, value);
+  for (const [offset, value] of words) writeU32(views, at + offset, value);
   views.i32[(at + L.FRAME_ROOT) >> 2] = root;
   const floats: [number, ArrayLike<number>][] = [
     [L.FRAME_LENS, [lens?.radius ?? 0, lens?.focus ?? 1]],
-    [L.FRAME_NEAR, [frame.camera.near ?? 0]],
-    [L.FRAME_PICTURE_FIT, behind ? coverFit(data.backdrop!, frame) : [0, 0, 0, 0]],
+    [L.FRAME_NEAR_CLIP, [frame.camera.near ?? 0]],
+    [L.FRAME_BACKDROP_FIT, behind ? cropToFill(data.backdrop!, frame) : [0, 0, 0, 0]],
     [L.FRAME_TURN, [((frame.shutter?.rotation ?? 0) * Math.PI) / 180, frame.turn?.pivot[0] ?? 0, frame.turn?.pivot[2] ?? 0]],
-    [L.FRAME_LIMIT, [sampling.outlierLimit]],
+    [L.FRAME_CLAMP, [sampling.outlierLimit]],
     [L.FRAME_EXTENT, [extent]],
     [L.FRAME_ZENITH, [...surround.top, ...surround.middle, ...surround.bottom]],
-    [L.FRAME_BACK_TOP, backdrop],
-    [L.FRAME_REACH, [REACH * radius]],
+    [L.FRAME_BACKDROP_TOP, backdrop],
+    [L.FRAME_AO_DISTANCE, [AO_DISTANCE * radius]],
     [L.FRAME_NOISE, [sampling.noise]],
-    [L.FRAME_SHARE, [0, 0]],
+    [L.FRAME_ADAPTIVE_SCALE, [0, 0]],
     [L.FRAME_KEY, [...key.direction, ...key.colour.map((c) => c / Math.PI), key.spread]],
   ];
-  for (const [offset, values] of floats) putFloats(views, at + offset, values);
+  for (const [offset, values] of floats) writeF32(views, at + offset, values);
   if (image) {
     // Frames in work at the same time may turn it differently.
-    views.u8.copyWithin(room.image, data.surround, data.surround + L.IMAGE_BYTES);
-    turnSurround(views, room.image, image.rotation, image.strength);
+    views.u8.copyWithin(room.image, data.surround, data.surround + L.ENV_BYTES);
+    rotateEnvironmentRecord(views, room.image, image.rotation, image.strength);
   }
   if (base) {
     // A hair below the model's lowest face, or the two would fight where they touch.
-    putFloats(views, at + L.FRAME_BASE_HEIGHT, [base.height - 2e-5 * radius, base.x, base.z, base.inner, base.outer]);
-    const finish = base.finish ?? { ...DEFAULT_FINISH, base: base.colour, roughness: base.roughness };
-    layFinish(views, room.base, { ...finish, name: 'Base plane' }, data.textures);
+    writeF32(views, at + L.FRAME_GROUND_HEIGHT, [base.height - 2e-5 * radius, base.x, base.z, base.inner, base.outer]);
+    const finish = base.finish ?? { ...DEFAULT_MATERIAL, base: base.colour, roughness: base.roughness };
+    writeMaterial(views, room.base, { ...finish, name: 'Base plane' }, data.textures);
   }
   if (frame.section) {
     const { planes, cap, hatch } = frame.section;
-    if (planes.length > L.MOST_PLANES) throw new Error(`A section has at most ${L.MOST_PLANES} planes, not ${planes.length}.`);
+    if (planes.length > L.MAX_PLANES) throw new Error(`A section has at most ${L.MAX_PLANES} planes, not ${planes.length}.`);
     planes.forEach(({ normal, offset }, i) => {
       const n = Math.hypot(...normal) || 1;
-      putFloats(views, room.planes + i * L.PLANE_BYTES, [...normal.map((c) => c / n), offset / n, 0]);
+      writeF32(views, room.planes + i * L.PLANE_BYTES, [...normal.map((c) => c / n), offset / n, 0]);
     });
-    const matt = (name: string, base: Rgb): Finish => ({ ...DEFAULT_FINISH, name, base, roughness: 0.9, specular: 0.2 });
-    if (cap) layFinish(views, room.cap, matt('Cap', cap), data.textures);
+    const matt = (name: string, base: Rgb): Material => ({ ...DEFAULT_MATERIAL, name, base, roughness: 0.9, specular: 0.2 });
+    if (cap) writeMaterial(views, room.cap, matt('Cap', cap), data.textures);
     if (hatch) {
-      layFinish(views, room.hatch, matt('Hatch', hatch.colour), data.textures);
+      writeMaterial(views, room.hatch, matt('Hatch', hatch.colour), data.textures);
       const angle = (hatch.angle * Math.PI) / 180;
-      putFloats(views, at + L.FRAME_HATCH, [1 / hatch.spacing, hatch.width / hatch.spacing, Math.cos(angle), Math.sin(angle)]);
+      writeF32(views, at + L.FRAME_HATCH, [1 / hatch.spacing, hatch.width / hatch.spacing, Math.cos(angle), Math.sin(angle)]);
     }
   }
   return at;

@@ -3,12 +3,12 @@ import { type mat4, vec3 } from 'gl-matrix';
 import * as L from '../../../kernel/layout.js';
 import { type Vec3 } from '../../core/geometry/bounds.js';
 import { identity } from '../../core/geometry/matrix.js';
-import { type Lamp } from '../../core/stage/lamp.js';
+import { type Light } from '../../core/stage/lamp.js';
 import { luminance, type Rgb } from '../../core/units/colour.js';
-import { putFloats, putWord, type Views } from './views.js';
+import { writeF32, writeU32, type Views } from './views.js';
 
 /** A triangle of a mesh that shines, in the world. */
-export interface ShiningTriangle {
+export interface EmissiveTriangle {
   a: Vec3;
   b: Vec3;
   c: Vec3;
@@ -30,9 +30,9 @@ interface Source {
 }
 
 const NONE: Vec3 = [0, 0, 0];
-const light = (c: Rgb): number => luminance(...c);
+const lightRecord = (c: Rgb): number => luminance(...c);
 
-function sourceOf(lamp: Lamp, turned: mat4, radius: number): Source {
+function lightSource(lamp: Light, turned: mat4, radius: number): Source {
   const place = (p: Vec3): Vec3 => vec3.transformMat4([0, 0, 0], p, turned) as Vec3;
   const way = (d: Vec3): Vec3 => {
     const [x, y, z] = d;
@@ -47,11 +47,11 @@ function sourceOf(lamp: Lamp, turned: mat4, radius: number): Source {
       const n = vec3.cross([0, 0, 0], u, v);
       const size = Math.hypot(...(n as Vec3));
       const area = lamp.kind === 'disc' ? Math.PI * size : size;
-      const kind = lamp.kind === 'disc' ? L.LAMP_DISC : L.LAMP_RECTANGLE;
+      const kind = lamp.kind === 'disc' ? L.LIGHT_DISC : L.LIGHT_RECTANGLE;
       return {
         ...base,
         kind,
-        power: Math.PI * area * light(lamp.radiance),
+        power: Math.PI * area * lightRecord(lamp.radiance),
         area,
         centre: place(lamp.centre),
         u,
@@ -61,23 +61,30 @@ function sourceOf(lamp: Lamp, turned: mat4, radius: number): Source {
       };
     }
     case 'point':
-      return { ...base, kind: L.LAMP_POINT, power: 4 * Math.PI * light(lamp.intensity), centre: place(lamp.centre), radiance: lamp.intensity };
+      return { ...base, kind: L.LIGHT_POINT, power: 4 * Math.PI * lightRecord(lamp.intensity), centre: place(lamp.centre), radiance: lamp.intensity };
     case 'spot': {
       const [outer, inner] = [Math.cos(lamp.outer), Math.cos(lamp.inner)];
-      const power = 2 * Math.PI * (1 - (outer + inner) / 2) * light(lamp.intensity);
-      return { ...base, kind: L.LAMP_SPOT, power, outer, inner, centre: place(lamp.centre), normal: way(lamp.direction), radiance: lamp.intensity };
+      const power = 2 * Math.PI * (1 - (outer + inner) / 2) * lightRecord(lamp.intensity);
+      return { ...base, kind: L.LIGHT_SPOT, power, outer, inner, centre: place(lamp.centre), normal: way(lamp.direction), radiance: lamp.intensity };
     }
     case 'sun': {
       // 1 - cos r, by the half angle so that no digits are lost; its disc has the solid angle 2 pi (1 - cos r).
       const outer = 2 * Math.sin(lamp.radius / 2) ** 2;
       // Seen from its middle, a disc of even radiance L gives L pi sin² r.
       const radiance = outer > 0 ? lamp.irradiance.map((e) => e / (Math.PI * Math.sin(lamp.radius) ** 2)) : lamp.irradiance;
-      return { ...base, kind: L.LAMP_SUN, power: Math.PI * radius * radius * light(lamp.irradiance), outer, normal: way(lamp.direction), radiance };
+      return {
+        ...base,
+        kind: L.LIGHT_SUN,
+        power: Math.PI * radius * radius * lightRecord(lamp.irradiance),
+        outer,
+        normal: way(lamp.direction),
+        radiance,
+      };
     }
   }
 }
 
-function triangleSource({ a, b, c, radiance }: ShiningTriangle): Source {
+function triangleLightSource({ a, b, c, radiance }: EmissiveTriangle): Source {
   const u = vec3.subtract([0, 0, 0], b, a) as Vec3;
   const v = vec3.subtract([0, 0, 0], c, a) as Vec3;
   const n = vec3.cross([0, 0, 0], u, v) as Vec3;
@@ -85,8 +92,8 @@ function triangleSource({ a, b, c, radiance }: ShiningTriangle): Source {
   const area = size / 2;
   // Both sides shine.
   return {
-    kind: L.LAMP_TRIANGLE,
-    power: 2 * Math.PI * area * light(radiance),
+    kind: L.LIGHT_TRIANGLE,
+    power: 2 * Math.PI * area * lightRecord(radiance),
     area,
     outer: 0,
     inner: 0,
@@ -98,7 +105,7 @@ function triangleSource({ a, b, c, radiance }: ShiningTriangle): Source {
   };
 }
 
-export interface LaidLamps {
+export interface WrittenLights {
   count: number;
   /** Indices of suns whose disc can be met. */
   suns: number[];
@@ -108,14 +115,14 @@ export interface LaidLamps {
   perRadiance: number;
 }
 
-interface LampChoice {
-  lamps: Lamp[];
+interface LightSelection {
+  lamps: Light[];
   /** Lamps before this one are the stage's, which `turned` moves. */
   turnedUpTo: number;
   turned: mat4;
   /** The sun belongs to its sky and does not turn with the lamps. */
   sunStays: boolean;
-  triangles: ShiningTriangle[];
+  triangles: EmissiveTriangle[];
   mean: number;
   /** Of the subject, for the power of what shines from afar. */
   radius: number;
@@ -125,39 +132,39 @@ interface LampChoice {
  * Writes records and cumulative chances. `mean` is the mean luminance of the surround's image, or 0
  * where there is none; its record, when there is one, is the last.
  */
-export function layLamps(
+export function writeLights(
   views: Views,
   at: number,
   chances: number,
-  { lamps, triangles, mean, radius, turned, turnedUpTo, sunStays }: LampChoice,
-): LaidLamps {
+  { lamps, triangles, mean, radius, turned, turnedUpTo, sunStays }: LightSelection,
+): WrittenLights {
   const sources = [
-    ...lamps.map((l, i) => sourceOf(l, i < turnedUpTo && !(sunStays && l.kind === 'sun') ? turned : identity(), radius)),
-    ...triangles.map(triangleSource),
+    ...lamps.map((l, i) => lightSource(l, i < turnedUpTo && !(sunStays && l.kind === 'sun') ? turned : identity(), radius)),
+    ...triangles.map(triangleLightSource),
   ].filter((s) => s.power > 0);
   if (mean > 0)
     sources.push({
-      ...sourceOf({ kind: 'point', centre: NONE, intensity: [mean, mean, mean] }, turned, radius),
-      kind: L.LAMP_SURROUND,
+      ...lightSource({ kind: 'point', centre: NONE, intensity: [mean, mean, mean] }, turned, radius),
+      kind: L.LIGHT_ENVIRONMENT,
       power: 4 * Math.PI * Math.PI * radius * radius * mean,
     });
   const total = sources.reduce((sum, s) => sum + s.power, 0);
-  const laid: LaidLamps = { count: sources.length, suns: [], shapes: [], perRadiance: total > 0 ? (2 * Math.PI) / total : 0 };
+  const laid: WrittenLights = { count: sources.length, suns: [], shapes: [], perRadiance: total > 0 ? (2 * Math.PI) / total : 0 };
   let sum = 0;
   sources.forEach((s, i) => {
-    const record = at + i * L.LAMP_BYTES;
-    putWord(views, record + L.LAMP_KIND, s.kind);
-    putFloats(views, record + L.LAMP_CHANCE, [s.power / total, s.area, s.outer]);
-    putFloats(views, record + L.LAMP_CENTRE, s.centre);
-    putFloats(views, record + L.LAMP_INNER, [s.inner]);
-    putFloats(views, record + L.LAMP_U, s.u);
-    putFloats(views, record + L.LAMP_V, s.v);
-    putFloats(views, record + L.LAMP_NORMAL, s.normal);
-    putFloats(views, record + L.LAMP_RADIANCE, s.radiance);
-    putFloats(views, chances + i * 4, [sum / total]);
+    const record = at + i * L.LIGHT_BYTES;
+    writeU32(views, record + L.LIGHT_KIND, s.kind);
+    writeF32(views, record + L.LIGHT_PROBABILITY, [s.power / total, s.area, s.outer]);
+    writeF32(views, record + L.LIGHT_CENTRE, s.centre);
+    writeF32(views, record + L.LIGHT_INNER, [s.inner]);
+    writeF32(views, record + L.LIGHT_U, s.u);
+    writeF32(views, record + L.LIGHT_V, s.v);
+    writeF32(views, record + L.LIGHT_NORMAL, s.normal);
+    writeF32(views, record + L.LIGHT_RADIANCE, s.radiance);
+    writeF32(views, chances + i * 4, [sum / total]);
     sum += s.power;
-    if (s.kind === L.LAMP_SUN && s.outer > 0) laid.suns.push(i);
-    if (s.kind === L.LAMP_RECTANGLE || s.kind === L.LAMP_DISC)
+    if (s.kind === L.LIGHT_SUN && s.outer > 0) laid.suns.push(i);
+    if (s.kind === L.LIGHT_RECTANGLE || s.kind === L.LIGHT_DISC)
       laid.shapes.push({ index: i, centre: s.centre as Vec3, u: s.u as Vec3, v: s.v as Vec3 });
   });
   return laid;

@@ -1,12 +1,12 @@
 /** A memory of the denoiser's own: planes of a whole picture, with a margin, and a tile for each worker. */
 import * as L from '../../../kernel/layout.js';
 import { Arena, makeMemory } from '../kernel.js';
-import { MOST_TILE } from './areas.js';
+import { MAX_TILE } from './areas.js';
 
 /** Sets that levels read and write in turn. */
-const SETS = 2;
+const PLANE_SETS = 2;
 
-export interface PlaneRoom {
+export interface DenoiseLayout {
   /** Bytes from row to row and from plane to plane. */
   pitch: number;
   plane: number;
@@ -19,22 +19,22 @@ export interface PlaneRoom {
 }
 
 /** Where everything lies for a picture of width × height with `stride` sums a pixel. */
-export function planRoom(width: number, height: number, stride: number, workers: number): PlaneRoom {
+export function denoiseLayout(width: number, height: number, stride: number, workers: number): DenoiseLayout {
   const m = L.DENOISE_MARGIN;
   // The last four pixels of a row may reach past its margin.
   const pitch = Math.ceil(((width + 2 * m + 4) * 4) / 64) * 64;
   // Planes a whole number of pages apart would fight for the same lines of the cache.
   const plane = Math.ceil((pitch * (height + 2 * m)) / 4096) * 4096 + 192;
   const arena = new Arena(1024);
-  const tiles = Array.from({ length: workers }, () => arena.take(MOST_TILE * MOST_TILE * Math.max(stride, 3) * 4));
+  const tiles = Array.from({ length: workers }, () => arena.take(MAX_TILE * MAX_TILE * Math.max(stride, 3) * 4));
   const first = (planes: number): number => arena.take(planes * plane) + m * pitch + m * 4;
-  const sets = Array.from({ length: SETS }, () => first(L.DENOISE_SET));
+  const sets = Array.from({ length: PLANE_SETS }, () => first(L.DENOISE_SET));
   const guides = first(L.DENOISE_GUIDES);
   return { pitch, plane, sets, guides, tiles, bytes: arena.take(1024) };
 }
 
 /** The memory, with a margin that the kernel leaves alone for good. Throws where the machine cannot give it. */
-export function makePlanes(room: PlaneRoom, width: number, height: number): WebAssembly.Memory {
+export function allocateDenoisePlanes(room: DenoiseLayout, width: number, height: number): WebAssembly.Memory {
   const memory = makeMemory(room.bytes);
   const floats = new Float32Array(memory.buffer);
   const row = room.pitch / 4;

@@ -2,21 +2,21 @@
 import * as L from '../../../kernel/layout.js';
 import { canonicalJson } from '../../core/plan/hash.js';
 import { type SkyLight, skyTable } from '../../core/stage/sky.js';
-import { imageTables, type ImageTables, SKY_SIZE, type SurroundTexels } from '../image.js';
+import { environmentCdf, type EnvironmentCdf, SKY_SIZE, type EnvironmentTexels } from '../image.js';
 import { type Arena } from '../kernel.js';
-import { putFloats, putWord, type Views } from './views.js';
+import { writeF32, writeU32, type Views } from './views.js';
 
 /** Where a surround of one size lies. */
-export interface SurroundRoom {
+export interface EnvironmentLayout {
   record: number;
   texels: number;
   rows: number;
   columns: number;
 }
 
-export function takeSurround(arena: Arena, { width, height }: { width: number; height: number }): SurroundRoom {
+export function allocEnvironment(arena: Arena, { width, height }: { width: number; height: number }): EnvironmentLayout {
   return {
-    record: arena.take(L.IMAGE_BYTES),
+    record: arena.take(L.ENV_BYTES),
     texels: arena.take(width * height * 12),
     rows: arena.take((height + 1) * 4),
     columns: arena.take(height * (width + 1) * 4),
@@ -24,30 +24,35 @@ export function takeSurround(arena: Arena, { width, height }: { width: number; h
 }
 
 /** Writes a surround, unturned and at its own strength; returns its mean luminance. */
-export function laySurround(views: Views, room: SurroundRoom, picture: SurroundTexels, tables: ImageTables = imageTables(picture)): number {
-  putFloats(views, room.texels, picture.texels);
-  putFloats(views, room.rows, tables.rows);
-  putFloats(views, room.columns, tables.columns);
-  [picture.width, picture.height, room.texels, room.rows, room.columns].forEach((w, i) => putWord(views, room.record + i * 4, w));
-  turnSurround(views, room.record, 0, 1);
+export function writeEnvironment(
+  views: Views,
+  room: EnvironmentLayout,
+  picture: EnvironmentTexels,
+  tables: EnvironmentCdf = environmentCdf(picture),
+): number {
+  writeF32(views, room.texels, picture.texels);
+  writeF32(views, room.rows, tables.rows);
+  writeF32(views, room.columns, tables.columns);
+  [picture.width, picture.height, room.texels, room.rows, room.columns].forEach((w, i) => writeU32(views, room.record + i * 4, w));
+  rotateEnvironmentRecord(views, room.record, 0, 1);
   return tables.mean;
 }
 
 /** Turns a surround by degrees, counterclockwise seen from above, and sets its strength. */
-export function turnSurround(views: Views, record: number, rotation: number, strength: number): void {
+export function rotateEnvironmentRecord(views: Views, record: number, rotation: number, strength: number): void {
   const angle = (rotation * Math.PI) / 180;
-  putFloats(views, record + L.IMAGE_COS, [Math.cos(angle), Math.sin(angle), strength]);
+  writeF32(views, record + L.ENV_COS, [Math.cos(angle), Math.sin(angle), strength]);
 }
 
 /** The sky laid last: frames of a turntable have the same one. */
-let latest: { key: string; picture: SurroundTexels; tables: ImageTables } | null = null;
+let latestEnvironment: { key: string; picture: EnvironmentTexels; tables: EnvironmentCdf } | null = null;
 
 /** Writes the sky of a frame; returns its mean luminance. */
-export function laySky(views: Views, room: SurroundRoom, sky: SkyLight): number {
+export function writeSky(views: Views, room: EnvironmentLayout, sky: SkyLight): number {
   const key = canonicalJson(sky);
-  if (latest?.key !== key) {
+  if (latestEnvironment?.key !== key) {
     const picture = { ...SKY_SIZE, texels: skyTable(sky, SKY_SIZE.width, SKY_SIZE.height) };
-    latest = { key, picture, tables: imageTables(picture) };
+    latestEnvironment = { key, picture, tables: environmentCdf(picture) };
   }
-  return laySurround(views, room, latest.picture, latest.tables);
+  return writeEnvironment(views, room, latestEnvironment.picture, latestEnvironment.tables);
 }

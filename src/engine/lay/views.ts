@@ -11,16 +11,16 @@ export function viewsOf(memory: WebAssembly.Memory): Views {
   return { u8: new Uint8Array(buffer), u32: new Uint32Array(buffer), i32: new Int32Array(buffer), f32: new Float32Array(buffer) };
 }
 
-export function putFloats({ f32 }: Views, at: number, values: ArrayLike<number>): void {
+export function writeF32({ f32 }: Views, at: number, values: ArrayLike<number>): void {
   f32.set(values, at >> 2);
 }
 
-export function putWord({ u32 }: Views, at: number, value: number): void {
+export function writeU32({ u32 }: Views, at: number, value: number): void {
   u32[at >> 2] = value;
 }
 
 /** A label for mattes: MurmurHash3 of the name (Appleby), kept a normal float as the Cryptomatte specification asks. */
-export function labelOf(name: string): number {
+export function cryptomatteHash(name: string): number {
   const bytes = new TextEncoder().encode(name);
   let h = 0;
   const mix = (k: number): number => {

@@ -19,7 +19,7 @@ export interface LineJob {
 }
 
 /** Where in kernel memory rays may lie: address and bytes. */
-export interface RayRoom {
+export interface RayBuffers {
   memory: WebAssembly.Memory;
   at: number;
   bytes: number;
@@ -28,7 +28,7 @@ export interface RayRoom {
 }
 
 /** Coverage 0..1 of each pixel by lines. A panorama has none: it returns no lines. */
-export function drawLines(kernel: Kernel, room: RayRoom, { segments, camera, size, width }: LineJob): Float32Array {
+export function drawLines(kernel: Kernel, room: RayBuffers, { segments, camera, size, width }: LineJob): Float32Array {
   const cover = new Float32Array(size.width * size.height);
   if (camera.kind === 'panorama') return cover;
   const v = camera.viewMatrix;
@@ -41,7 +41,7 @@ export function drawLines(kernel: Kernel, room: RayRoom, { segments, camera, siz
   const ends = new Float64Array(most * 4);
   let pieces = 0;
   const flush = (): void => {
-    kernel.query(room.frame, room.at, room.at + most * L.QUERY_BYTES, pieces, 1, L.BLOCKS);
+    kernel.query(room.frame, room.at, room.at + most * L.QUERY_BYTES, pieces, 1, L.OPAQUE);
     for (let i = 0; i < pieces; i++) {
       if (hits[(i * L.HIT_BYTES + L.HIT_TRIANGLE) / 4] === 0)
         stroke(cover, size, ends[i * 4]!, ends[i * 4 + 1]!, ends[i * 4 + 2]!, ends[i * 4 + 3]!, width);
@@ -126,7 +126,7 @@ function stroke(cover: Float32Array, { width: w, height: h }: Size, x0: number, 
 }
 
 /** The picture with lines of this colour over it. */
-export function overlayLines(colour: Float32Array, cover: Float32Array, line: Rgb): Float32Array {
+export function compositeLines(colour: Float32Array, cover: Float32Array, line: Rgb): Float32Array {
   const out = colour.slice();
   for (let i = 0; i < cover.length; i++) {
     const k = cover[i]!;

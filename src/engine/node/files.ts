@@ -3,7 +3,7 @@ import { mkdir, open, rename, rm } from 'node:fs/promises';
 import path from 'node:path';
 
 /** What a file is called while it is being written; what is left of these after a crash is removed at start. */
-export const PART_SUFFIX = '.part';
+export const TEMPORARY_SUFFIX = '.part';
 
 async function flushFolder(folder: string): Promise<void> {
   const handle = await open(folder, 'r');
@@ -15,7 +15,7 @@ async function flushFolder(folder: string): Promise<void> {
 }
 
 /** Flushes a file that another program wrote, renames it and flushes the folder. On failure it is removed. */
-export async function settle(temporary: string, file: string): Promise<void> {
+export async function commitFile(temporary: string, file: string): Promise<void> {
   try {
     const handle = await open(temporary, 'r+');
     await handle.sync();
@@ -29,9 +29,9 @@ export async function settle(temporary: string, file: string): Promise<void> {
 }
 
 /** Writes under a temporary name, flushes, renames, flushes the folder. */
-export async function writeWhole(file: string, bytes: Uint8Array | string): Promise<void> {
+export async function writeFileAtomic(file: string, bytes: Uint8Array | string): Promise<void> {
   await mkdir(path.dirname(file), { recursive: true });
-  const temporary = `${file}${PART_SUFFIX}`;
+  const temporary = `${file}${TEMPORARY_SUFFIX}`;
   try {
     const handle = await open(temporary, 'w');
     try {

@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import * as L from '../../../kernel/layout.js';
-import { framesOf } from '../../core/plan/framesOf.js';
+import { planFrames } from '../../core/plan/framesOf.js';
 import { parseSet } from '../../core/plan/set.js';
-import { decodeFilm } from '../film.js';
-import { finishFrame, type FinishTask } from '../finishFrame.js';
-import { strideOf } from '../lay/frame.js';
-import { Finisher } from './finisher.js';
+import { decodeCheckpoint } from '../film.js';
+import { encodeFrame, type EncodeTask } from '../finishFrame.js';
+import { filmLayout } from '../lay/frame.js';
+import { OutputWorkers } from './finisher.js';
 
 const set = parseSet({
   format: 'cold-easel.set',
@@ -15,23 +15,23 @@ const set = parseSet({
   views: [{ id: 'v', name: 'V', eye: [0, 1, 5], target: [0, 0, 0] }],
   shots: [{ id: 's', kind: 'still', views: ['v'] }],
 });
-const [frame] = framesOf(set, { bounds: { min: [0, 0, 0], max: [1, 1, 1] }, scene: 'abc' });
+const [frame] = planFrames(set, { bounds: { min: [0, 0, 0], max: [1, 1, 1] }, scene: 'abc' });
 
 /** A picture as workers leave it: in memory that threads share. */
-function task(light = 1, ended: 'samples' | 'hand' = 'samples'): FinishTask {
+function task(light = 1, ended: 'samples' | 'hand' = 'samples'): EncodeTask {
   const pixels = 24 * 16;
-  const { stride } = strideOf(frame!);
+  const { stride } = filmLayout(frame!);
   const shared = (n: number): Float32Array => new Float32Array(new SharedArrayBuffer(n * 4));
   const [colour, sums] = [shared(pixels * 3), shared(pixels * stride)];
   colour.forEach((_, i) => (colour[i] = (light * (i % 97)) / 97));
-  for (let i = 0; i < pixels; i++) sums[i * stride + L.PIXEL_COVER] = 1;
+  for (let i = 0; i < pixels; i++) sums[i * stride + L.PIXEL_COVERAGE] = 1;
   return { frame: frame!, traced: { width: 24, height: 16, colour, sums, stride, samples: 4, ended }, names: { parts: ['a'], finishes: ['b'] } };
 }
 
 describe('pictures finished in a thread', () => {
   it('have the same bytes as those finished here', async () => {
-    const finisher = new Finisher();
-    const here = await finishFrame(task());
+    const finisher = new OutputWorkers();
+    const here = await encodeFrame(task());
     const there = await Promise.all(Array.from({ length: 5 }, () => finisher.finish(task())));
     for (const { files } of there) {
       expect(files.map((f) => f.name)).toEqual(here.files.map((f) => f.name));
@@ -41,7 +41,7 @@ describe('pictures finished in a thread', () => {
   });
 
   it('that are black are told so, by the error that is told here', async () => {
-    const finisher = new Finisher();
+    const finisher = new OutputWorkers();
     await expect(finisher.finish(task(0))).rejects.toMatchObject({ name: 'PictureError', message: expect.stringContaining('black') as string });
     // The thread goes on.
     expect((await finisher.finish(task())).files).toHaveLength(3);
@@ -49,9 +49,9 @@ describe('pictures finished in a thread', () => {
   });
 
   it('that were ended early keep what was summed up, and it is read again there', async () => {
-    const finisher = new Finisher();
+    const finisher = new OutputWorkers();
     const { film } = await finisher.finish(task(1, 'hand'));
-    expect(decodeFilm(film!)!.identity).toBe(frame!.identity);
+    expect(decodeCheckpoint(film!)!.identity).toBe(frame!.identity);
     const again = await finisher.decodeFilm(film!);
     expect([again!.samples, again!.sums.length]).toEqual([4, task().traced.sums.length]);
     expect(await finisher.decodeFilm(Uint8Array.from([1, 2, 3]))).toBeNull();

@@ -1,8 +1,8 @@
 /** Entry of a process that reads images; bundled to dist/image-worker.mjs. */
 import { readFile } from 'node:fs/promises';
 import { decodeTexture } from '../../formats/picture/texture.js';
-import { readSurround } from '../../formats/surround/read.js';
-import { writeWhole } from './files.js';
+import { readEnvironmentMap } from '../../formats/surround/read.js';
+import { writeFileAtomic } from './files.js';
 import { type ImageDone, type ImageTask } from './imageTask.js';
 import { serveTasks } from './serveTasks.js';
 import { encodeTexels } from './texels.js';
@@ -13,7 +13,7 @@ serveTasks<ImageTask, ImageDone>(async ({ kind, name, path, out }) => {
     const { width, height } = await decodeTexture(name, bytes);
     return { width, height };
   }
-  const picture = readSurround(name, bytes);
-  if (out !== undefined) await writeWhole(out, encodeTexels(picture));
+  const picture = readEnvironmentMap(name, bytes);
+  if (out !== undefined) await writeFileAtomic(out, encodeTexels(picture));
   return { width: picture.width, height: picture.height };
 });

@@ -15,24 +15,24 @@ const MAX_BYTES = 6 * GB;
 const MAX_SHARE = 0.75;
 
 /** A process that waits for the next model: its libraries take longer to read than many a model. */
-let spare: TaskProcess<ImportTask, ImportDone> | null = null;
-let keeping = false;
+let idleReader: TaskProcess<ImportTask, ImportDone> | null = null;
+let keepsReader = false;
 const REFILL_MS = 5000;
 
-const makeReader = (): TaskProcess<ImportTask, ImportDone> => new TaskProcess('import-worker.mjs', true);
+const startReader = (): TaskProcess<ImportTask, ImportDone> => new TaskProcess('import-worker.mjs', true);
 
 /** Keeps a process ready for the next model, as a server does. */
-export function keepReader(): void {
-  keeping = true;
-  spare ??= makeReader();
-  spare.warm();
+export function warmImportWorker(): void {
+  keepsReader = true;
+  idleReader ??= startReader();
+  idleReader.warm();
 }
 
 /** Ends the process that waits, as the server does when it ends. */
 export function endReader(): void {
-  keeping = false;
-  spare?.close();
-  spare = null;
+  keepsReader = false;
+  idleReader?.close();
+  idleReader = null;
 }
 
 export interface ImportControl {
@@ -45,7 +45,7 @@ export interface ImportControl {
 }
 
 /** What the end of a reader means for the file. */
-function endOf(name: string, { end }: TaskEndError, stallSeconds: number, bytes: number): ModelError {
+function endReason(name: string, { end }: TaskEndError, stallSeconds: number, bytes: number): ModelError {
   const told = {
     stopped: `Reading "${name}" was stopped. Nothing was changed.`,
     stalled: `"${name}" made no progress for ${stallSeconds < 60 ? `${stallSeconds} seconds` : `${stallSeconds / 60} minutes`} and was given up: it took longer to read than a sound file does. It is damaged, or must be reduced before exporting.`,
@@ -65,18 +65,18 @@ export async function importFiles(
 ): Promise<ModelDigest> {
   const name = task.files[0]?.name ?? 'The file';
   const bytes = Math.min(control.bytes ?? MAX_BYTES, MAX_SHARE * totalmem());
-  const reader = spare ?? makeReader();
-  spare = null;
+  const reader = idleReader ?? startReader();
+  idleReader = null;
   try {
     return await reader.run(task, { stallMs: stallSeconds * 1000, bytes, ...(onProgress && { onProgress }), ...(signal && { signal }) });
   } catch (e) {
     if (e instanceof TaskFault) throw new ModelError(e.message);
-    if (e instanceof TaskEndError) throw endOf(name, e, stallSeconds, bytes);
+    if (e instanceof TaskEndError) throw endReason(name, e, stallSeconds, bytes);
     throw e;
   } finally {
     reader.close();
     // Not at once: whoever imported the model wants to see it first.
-    if (keeping) setTimeout(() => keeping && keepReader(), REFILL_MS).unref();
+    if (keepsReader) setTimeout(() => keepsReader && warmImportWorker(), REFILL_MS).unref();
   }
 }
 

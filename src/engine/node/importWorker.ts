@@ -3,18 +3,18 @@ import { readFile, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { Worker } from 'node:worker_threads';
 import { type Model, triangleCount } from '../../core/model/model.js';
-import { digestOf, type LighterGlb, prepare } from '../prepare.js';
+import { digestOf, type ViewportLod, prepare } from '../prepare.js';
 import { VIEWPORT_TRIANGLES } from '../reduce.js';
 import { distFile, loadKernelModule } from './assets.js';
 import { IMPORT_FILES, type ImportDone, type ImportTask } from './importTask.js';
 import { serveTasks } from './serveTasks.js';
 
 /** Makes the lighter form in a thread beside this one; where that fails, the viewport has the whole. */
-function lighter(model: Model): Promise<LighterGlb | null> {
+function lighterModel(model: Model): Promise<ViewportLod | null> {
   if (triangleCount(model) <= VIEWPORT_TRIANGLES) return Promise.resolve(null);
   return new Promise((resolve) => {
     const worker = new Worker(distFile('reduce-worker.mjs'), { workerData: model });
-    const end = (light: LighterGlb | null): void => {
+    const end = (light: ViewportLod | null): void => {
       void worker.terminate();
       resolve(light);
     };
@@ -25,7 +25,7 @@ function lighter(model: Model): Promise<LighterGlb | null> {
 
 serveTasks<ImportTask, ImportDone>(async ({ files, options, out }, progress) => {
   const sources = await Promise.all(files.map(async (f) => ({ name: f.name, bytes: new Uint8Array(await readFile(f.path)) })));
-  const { summary, glb, scene, viewport } = await prepare(loadKernelModule(), sources, options, progress, lighter);
+  const { summary, glb, scene, viewport } = await prepare(loadKernelModule(), sources, options, progress, lighterModel);
   const write = (name: string, content: Uint8Array | string): Promise<void> => writeFile(path.join(out, name), content);
   await write(IMPORT_FILES.glb, glb);
   await write(IMPORT_FILES.scene, scene);

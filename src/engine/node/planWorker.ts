@@ -1,9 +1,9 @@
 /** Entry of a thread that writes one plan as GLB and ends; bundled to dist/plan-worker.mjs. */
 import { readFileSync } from 'node:fs';
 import { parentPort, workerData } from 'node:worker_threads';
-import { framesOf } from '../../core/plan/framesOf.js';
+import { planFrames } from '../../core/plan/framesOf.js';
 import { decodeTexture } from '../../formats/picture/texture.js';
-import { planGlb } from '../planGlb.js';
+import { exportPlanGlb } from '../planGlb.js';
 import { type PlanTask } from './writePlan.js';
 
 const { set, context, model, pictures } = workerData as PlanTask;
@@ -15,7 +15,7 @@ try {
     if (at === undefined) throw new Error(`The picture "${file}" is not here; bring it in with its finish on the Model step.`);
     return decodeTexture(file, new Uint8Array(readFileSync(at)));
   };
-  const bytes = await planGlb(set, new Uint8Array(readFileSync(model)), framesOf(set, context), load);
+  const bytes = await exportPlanGlb(set, new Uint8Array(readFileSync(model)), planFrames(set, context), load);
   port.postMessage({ bytes });
 } catch (e) {
   port.postMessage({ fault: (e as Error).message });

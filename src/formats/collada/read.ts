@@ -2,32 +2,32 @@
 import { ColladaLoader } from 'three/examples/jsm/loaders/ColladaLoader.js';
 import { type Model } from '../../core/model/model.js';
 import { type ModelFormat, ModelError, type SourceFile, textOf } from '../format.js';
-import { Gatherer, placeOf } from '../gather.js';
+import { ModelBuilder, decomposeMatrix } from '../gather.js';
 import { droppedWarning } from '../normals.js';
-import { givenTextures } from '../picture/given.js';
-import { withDom } from '../scene/dom.js';
+import { loadCompanionTextures } from '../picture/given.js';
+import { withDomShim } from '../scene/dom.js';
 import { addThree } from '../scene/fromThree.js';
-import { tidy, type XmlDocument } from './tidy.js';
+import { normalizeCollada, type XmlDocument } from './tidy.js';
 
 async function read(file: SourceFile, companions: SourceFile[]): Promise<Model> {
   const text = textOf(file.bytes);
   if (!/<\/COLLADA>\s*$/.test(text)) throw new ModelError(`"${file.name}" is cut short: its last element does not end. Export or copy it again.`);
   let addresses: string[] = [];
-  const made = withDom(
+  const made = withDomShim(
     () => new ColladaLoader().parse(text, ''),
     (document) => {
-      addresses = tidy(document as XmlDocument);
+      addresses = normalizeCollada(document as XmlDocument);
     },
   );
   if (!made?.scene) throw new ModelError(`"${file.name}" holds no scene; export it again.`);
-  const gather = new Gatherer();
+  const gather = new ModelBuilder();
   const { scene } = made;
   scene.updateMatrix();
-  const place = placeOf(scene.matrix.elements);
+  const place = decomposeMatrix(scene.matrix.elements);
   if (!place) throw new ModelError(`"${file.name}" states a unit that is no length; export it again.`);
   // Unit and axis are in the scene's own matrix.
   const root = gather.part(file.name.replace(/\.[^.]+$/, ''), -1, { place });
-  const textures = await givenTextures(addresses, companions, gather);
+  const textures = await loadCompanionTextures(addresses, companions, gather);
   const dropped = addThree(gather, scene, root, (source) => {
     const n = Number(/picture-(\d+)\.png$/.exec(source)?.[1] ?? NaN);
     return addresses[n] === undefined ? null : { name: addresses[n], texture: textures[n] ?? null };

@@ -68,7 +68,7 @@ function asOneList(document: XmlDocument, element: Xml, { becomes, corners }: Sp
  * computer speaks such a language, and materials that are used but not there are put right; and every picture's address becomes `picture-N.png`, so that nothing is ever fetched, whatever it was.
  * Returns those addresses by N.
  */
-export function tidy(document: XmlDocument): string[] {
+export function normalizeCollada(document: XmlDocument): string[] {
   for (const [name, spread] of Object.entries(SPREADS))
     for (const element of [...document.querySelectorAll(name)]) asOneList(document, element, spread);
   const asset = document.querySelector('asset');

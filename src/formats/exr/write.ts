@@ -27,7 +27,7 @@ const MAGIC = 0x01312f76;
 /** Version 2, with names of more than 31 letters. */
 const VERSION = 2 | 0x400;
 const ZIP = 3;
-const LINES = 16;
+const LINES_PER_BLOCK = 16;
 
 class Bytes {
   private readonly parts: Buffer[] = [];
@@ -107,13 +107,13 @@ export function writeExr(image: ExrImage): Buffer {
   if (wrong) throw new Error(`Channel "${wrong.name}" has ${wrong.data.length} values for ${width * height} pixels.`);
   const start = header(image, channels);
   const lineBytes = channels.reduce((n, c) => n + (c.type === 'half' ? 2 : 4) * width, 0);
-  const count = Math.ceil(height / LINES);
+  const count = Math.ceil(height / LINES_PER_BLOCK);
   const offsets = Buffer.alloc(count * 8);
   const blocks: Buffer[] = [];
   let at = start.length + offsets.length;
   for (let k = 0; k < count; k++) {
-    const y0 = k * LINES;
-    const lines = Math.min(LINES, height - y0);
+    const y0 = k * LINES_PER_BLOCK;
+    const lines = Math.min(LINES_PER_BLOCK, height - y0);
     const raw = Buffer.allocUnsafe(lines * lineBytes);
     let p = 0;
     for (let y = y0; y < y0 + lines; y++) {

@@ -1,5 +1,5 @@
 /** Finishes to and from glTF materials with the ratified extensions, and where their textures lie. */
-import { type Document, type Material, type Texture as GltfTexture, type TextureInfo } from '@gltf-transform/core';
+import { type Document, type Material as GltfMaterial, type Texture as GltfTexture, type TextureInfo } from '@gltf-transform/core';
 import {
   type Anisotropy,
   type Clearcoat,
@@ -24,7 +24,7 @@ import {
   type Unlit,
   type Volume,
 } from '@gltf-transform/extensions';
-import { absorptionOf, type Finish, SAME_PLACE, type TextureSlot, type TextureUse } from '../../core/model/finish.js';
+import { absorptionOf, type Material, IDENTITY_UV, type TextureSlot, type TextureUse } from '../../core/model/finish.js';
 import { type Rgb } from '../../core/units/colour.js';
 
 const rounded = (colour: Rgb): Rgb => colour.map(Math.fround) as Rgb;
@@ -33,7 +33,7 @@ type Use = (texture: GltfTexture | null, info: TextureInfo | null) => Promise<Te
 
 /** KHR_texture_transform: scale, then rotate, then move. */
 export function textureMatrix(transform: Pick<Transform, 'getOffset' | 'getRotation' | 'getScale'> | null): TextureUse['matrix'] {
-  if (!transform) return [...SAME_PLACE];
+  if (!transform) return [...IDENTITY_UV];
   const [x, y] = transform.getOffset();
   const [sx, sy] = transform.getScale();
   const c = Math.cos(transform.getRotation());
@@ -43,7 +43,7 @@ export function textureMatrix(transform: Pick<Transform, 'getOffset' | 'getRotat
 }
 
 /** The finish of a material; `use` reads a texture, `warn` is told what is left out. */
-export async function readFinish(m: Material, fallback: string, use: Use, warn: (line: string) => void): Promise<Finish> {
+export async function readMaterial(m: GltfMaterial, fallback: string, use: Use, warn: (line: string) => void): Promise<Material> {
   const name = m.getName() || fallback;
   const transmission = m.getExtension<Transmission>('KHR_materials_transmission');
   const volume = m.getExtension<Volume>('KHR_materials_volume');
@@ -54,7 +54,7 @@ export async function readFinish(m: Material, fallback: string, use: Use, warn: 
   const through = m.getExtension<DiffuseTransmission>('KHR_materials_diffuse_transmission');
   const strength = m.getExtension<EmissiveStrength>('KHR_materials_emissive_strength')?.getEmissiveStrength() ?? 1;
   if (m.getExtension('KHR_materials_iridescence')) warn(`The finish "${name}" is iridescent, which is not rendered.`);
-  const textures: Finish['textures'] = {};
+  const textures: Material['textures'] = {};
   const own: [TextureSlot, GltfTexture | null | undefined, TextureInfo | null | undefined][] = [
     ['base', m.getBaseColorTexture(), m.getBaseColorTextureInfo()],
     ['metalRough', m.getMetallicRoughnessTexture(), m.getMetallicRoughnessTextureInfo()],
@@ -117,12 +117,12 @@ function attenuation(absorption: Rgb): { distance: number; colour: Rgb } {
 }
 
 /** A material that reads back as the finish. Textures are put on by the caller's `textureOf`. */
-export function writeFinish(
+export function writeMaterial(
   document: Document,
-  finish: Finish,
+  finish: Material,
   textureOf: (index: number) => GltfTexture,
   wrap: (info: TextureInfo, index: number) => void,
-): Material {
+): GltfMaterial {
   const m = document
     .createMaterial(finish.name)
     .setBaseColorFactor([...finish.base, finish.alpha])
@@ -139,7 +139,7 @@ export function writeFinish(
     wrap(info, used.texture);
     if (used.mapping === 'second') info.setTexCoord(1);
     const [a, b, x, c, d, y] = used.matrix;
-    if (used.matrix.every((v, i) => v === SAME_PLACE[i])) return;
+    if (used.matrix.every((v, i) => v === IDENTITY_UV[i])) return;
     const scale: [number, number] = [Math.hypot(a, c), Math.hypot(b, d) * Math.sign(a * d - b * c || 1)];
     info.setExtension(
       'KHR_texture_transform',

@@ -2,11 +2,11 @@
 import { type GLTF, type JSONDocument } from '@gltf-transform/core';
 import { type Model } from '../../core/model/model.js';
 import { type ModelFormat, ModelError, type SourceFile, textOf } from '../format.js';
-import { makeIO, refuseUnread } from './io.js';
+import { makeIO, rejectUnsupportedExtensions } from './io.js';
 import { readDocument } from './read.js';
 
 /** The name of a file without its folders, as a person gives it. */
-const bare = (name: string): string => name.split(/[\\/]/).pop()!.toLowerCase();
+const plainName = (name: string): string => name.split(/[\\/]/).pop()!.toLowerCase();
 
 /** An address as a path is written; as it stands where it is no proper address. */
 export function decodedUri(uri: string): string {
@@ -27,19 +27,19 @@ function parse({ name, bytes }: SourceFile): GLTF.IGLTF {
   const version = (json as { asset?: { version?: unknown } } | null)?.asset?.version;
   if (typeof version !== 'string') throw new ModelError(`"${name}" is JSON, but no glTF: it does not say its version. Export it as glTF 2.0.`);
   if (!version.startsWith('2')) throw new ModelError(`"${name}" is glTF ${version}; only version 2 can be read. Export it as glTF 2.0.`);
-  refuseUnread(name, (json as GLTF.IGLTF).extensionsRequired);
+  rejectUnsupportedExtensions(name, (json as GLTF.IGLTF).extensionsRequired);
   return json as GLTF.IGLTF;
 }
 
 /** What the file refers to, out of the files that were given with it. */
 function resources(json: GLTF.IGLTF, name: string, companions: SourceFile[]): JSONDocument['resources'] {
-  const given = new Map(companions.map((f) => [bare(f.name), f]));
+  const given = new Map(companions.map((f) => [plainName(f.name), f]));
   const out: JSONDocument['resources'] = {};
   const buffers = json.buffers ?? [];
   for (const { uri, byteLength } of [...buffers, ...(json.images ?? []).map((image) => ({ uri: image.uri, byteLength: 0 }))]) {
     if (uri === undefined || uri.startsWith('data:')) continue;
     // Web addresses and folders are not followed: a file of the name must have come along.
-    const file = given.get(bare(decodedUri(uri)));
+    const file = given.get(plainName(decodedUri(uri)));
     if (!file)
       throw new ModelError(
         `"${name}" needs the file "${uri.slice(0, 120)}", which was not given. Drop it together with the glTF, or export one GLB.`,

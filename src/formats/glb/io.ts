@@ -9,7 +9,7 @@ let ready: Promise<WebIO> | null = null;
 const READ = new Set(ALL_EXTENSIONS.map((e) => e.EXTENSION_NAME));
 
 /** Throws where the file says that it cannot be understood without an extension that is not read here. */
-export function refuseUnread(name: string, required: unknown): void {
+export function rejectUnsupportedExtensions(name: string, required: unknown): void {
   const lost = (Array.isArray(required) ? required : []).filter((e): e is string => typeof e === 'string' && !READ.has(e));
   if (lost.length > 0)
     throw new ModelError(`"${name}" needs the glTF extension ${lost.map((e) => e.slice(0, 60)).join(', ')}, which is not read. Export it without.`);

@@ -6,11 +6,11 @@
 import { type Document, type Node, type Scene } from '@gltf-transform/core';
 import { mat4, quat, vec3 } from 'gl-matrix';
 import { identity, matrixOf } from '../../core/geometry/matrix.js';
-import { findFinish } from '../../core/dress/dressing.js';
-import { DEFAULT_FINISH, type Model } from '../../core/model/model.js';
+import { findMaterial } from '../../core/dress/dressing.js';
+import { DEFAULT_MATERIAL, type Model } from '../../core/model/model.js';
 import { plinthMesh } from '../../core/model/place.js';
 import { type Frame } from '../../core/plan/frame.js';
-import { writeFinish } from './finish.js';
+import { writeMaterial } from './finish.js';
 import { documentBytes, FAR, NEAR, toDocument } from './write.js';
 
 type Vec3 = [number, number, number];
@@ -147,9 +147,9 @@ export async function writePlanGlb(model: Model, frames: readonly Frame[], names
       .setAttribute('NORMAL', accessor(block.normals!, 'VEC3'))
       .setIndices(accessor(block.indices, 'SCALAR'))
       .setMaterial(
-        writeFinish(
+        writeMaterial(
           document,
-          { ...(findFinish(place.plinth!.finish, frames[0]!.dressing?.finishes ?? [], model.finishes) ?? DEFAULT_FINISH), textures: {} },
+          { ...(findMaterial(place.plinth!.finish, frames[0]!.dressing?.finishes ?? [], model.finishes) ?? DEFAULT_MATERIAL), textures: {} },
           () => document.createTexture(),
           () => undefined,
         ),

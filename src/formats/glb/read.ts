@@ -1,7 +1,7 @@
 /** Reads glTF 2.0: node tree, meshes, lines, finishes with their textures, lamps, cameras. */
 import {
   type Document,
-  type Material,
+  type Material as GltfMaterial,
   type Node,
   type Primitive as GltfPrimitive,
   type Texture as GltfTexture,
@@ -10,28 +10,28 @@ import {
 import { type Light, type Transform } from '@gltf-transform/extensions';
 import { identity } from '../../core/geometry/matrix.js';
 import {
-  AT_ORIGIN,
-  DEFAULT_FINISH,
+  IDENTITY_TRS,
+  DEFAULT_MATERIAL,
   type Curve,
-  type Finish,
+  type Material,
   type Mesh,
   type Model,
   type ModelCamera,
-  type ModelLamp,
+  type ModelLight,
   type Part,
-  placeParts,
-  SEEN_BY_ALL,
-  setPaths,
+  computeWorldMatrices,
+  VISIBLE_TO_ALL,
+  assignPartPaths,
   type Texture,
   type TextureUse,
 } from '../../core/model/model.js';
 import { type Rgb } from '../../core/units/colour.js';
 import { MAX_NESTING, TextureBudget } from '../budget.js';
 import { type ModelFormat, ModelError, type SourceFile } from '../format.js';
-import { droppedWarning, withArea } from '../normals.js';
+import { droppedWarning, dropDegenerate } from '../normals.js';
 import { decodeTexture } from '../picture/texture.js';
-import { readFinish, textureMatrix } from './finish.js';
-import { makeIO, refuseUnread } from './io.js';
+import { readMaterial, textureMatrix } from './finish.js';
+import { makeIO, rejectUnsupportedExtensions } from './io.js';
 
 const MAGIC = 0x46546c67;
 
@@ -52,7 +52,7 @@ function checkContainer({ name, bytes }: SourceFile): void {
   } catch {
     throw new ModelError(`"${name}" is damaged: its description cannot be read. Export it again.`);
   }
-  refuseUnread(name, json.extensionsRequired);
+  rejectUnsupportedExtensions(name, json.extensionsRequired);
   (json.buffers ?? []).forEach((buffer, i) => {
     if (buffer.uri !== undefined && !buffer.uri.startsWith('data:')) {
       throw new ModelError(`"${name}" needs the file "${buffer.uri}", which is not in it. Export it as one GLB with everything embedded.`);
@@ -69,10 +69,10 @@ const WRAPS: Record<number, Texture['wrapU']> = { 10497: 'repeat', 33071: 'clamp
 
 class Reader {
   readonly meshes: Mesh[] = [];
-  readonly finishes: Finish[] = [];
+  readonly finishes: Material[] = [];
   readonly textures: Texture[] = [];
   readonly parts: Part[] = [];
-  readonly lamps: ModelLamp[] = [];
+  readonly lamps: ModelLight[] = [];
   readonly curves: Curve[] = [];
   readonly cameras: ModelCamera[] = [];
   readonly warnings = new Set<string>();
@@ -81,7 +81,7 @@ class Reader {
   dropped = 0;
   private readonly linesOf = new Map<GltfPrimitive, number[]>();
   private readonly meshOf = new Map<GltfPrimitive, number>();
-  private readonly finishOf = new Map<Material | null, number>();
+  private readonly finishOf = new Map<GltfMaterial | null, number>();
   private readonly textureOf = new Map<GltfTexture, number>();
 
   async use(texture: GltfTexture | null, info: TextureInfo | null): Promise<TextureUse | undefined> {
@@ -112,15 +112,15 @@ class Reader {
     return index;
   }
 
-  async finish(material: Material | null): Promise<number> {
+  async finish(material: GltfMaterial | null): Promise<number> {
     const known = this.finishOf.get(material);
     if (known !== undefined) return known;
     const index = this.finishes.length;
     this.finishOf.set(material, index);
-    this.finishes.push({ ...DEFAULT_FINISH });
+    this.finishes.push({ ...DEFAULT_MATERIAL });
     if (material) {
       const use = (texture: GltfTexture | null, info: TextureInfo | null) => this.use(texture, info);
-      this.finishes[index] = await readFinish(material, `Finish ${index + 1}`, use, (w) => this.warnings.add(w));
+      this.finishes[index] = await readMaterial(material, `Finish ${index + 1}`, use, (w) => this.warnings.add(w));
     }
     return index;
   }
@@ -150,7 +150,7 @@ class Reader {
     const positions = floats('POSITION')!;
     const listed = primitive.getIndices()?.getArray();
     const given = listed ? Uint32Array.from(listed) : Uint32Array.from({ length: positions.length / 3 }, (_, i) => i);
-    const { indices, dropped } = withArea(positions, mode === 4 ? given : unroll(given, mode === 5));
+    const { indices, dropped } = dropDegenerate(positions, mode === 4 ? given : unroll(given, mode === 5));
     this.dropped += dropped;
     const mesh: Mesh = { positions, indices };
     const normals = floats('NORMAL');
@@ -177,15 +177,15 @@ class Reader {
     const list = (node.getMesh()?.listPrimitives() ?? []).filter((p) => p.getAttribute('POSITION') && p.getMode() > 0 && p.getMode() < 4);
     for (const primitive of list) {
       let points = this.linesOf.get(primitive);
-      if (!points) this.linesOf.set(primitive, (points = piecesOf(primitive)));
+      if (!points) this.linesOf.set(primitive, (points = polylinePoints(primitive)));
       const alone = part.primitives.length === 0 && list.length === 1;
       if (alone) part.inPicture &&= node.getExtras().inPicture === true;
-      else this.parts.push({ ...part, name: 'Lines', parent: index, place: AT_ORIGIN, world: identity(), primitives: [], inPicture: false });
+      else this.parts.push({ ...part, name: 'Lines', parent: index, place: IDENTITY_TRS, world: identity(), primitives: [], inPicture: false });
       this.curves.push({ part: alone ? index : this.parts.length - 1, points });
     }
   }
 
-  async node(node: Node, parent: number, shown: boolean, around: boolean, seenAs = SEEN_BY_ALL, depth = 0): Promise<void> {
+  async node(node: Node, parent: number, shown: boolean, around: boolean, seenAs = VISIBLE_TO_ALL, depth = 0): Promise<void> {
     if (depth > MAX_NESTING) throw new ModelError(`Its parts are nested more than ${MAX_NESTING} deep; flatten the tree before exporting.`);
     // Helpers say so in their extras; what hangs below them is out of the picture with them.
     const extras = node.getExtras() as { inPicture?: unknown; surroundings?: unknown; camera?: unknown; shadow?: unknown; reflection?: unknown };
@@ -232,7 +232,7 @@ class Reader {
 }
 
 /** Lines, loops and strips as single pieces, six numbers each. */
-function piecesOf(primitive: GltfPrimitive): number[] {
+function polylinePoints(primitive: GltfPrimitive): number[] {
   const position = primitive.getAttribute('POSITION')!;
   const listed = primitive.getIndices()?.getArray();
   const order = listed ? Array.from(listed as Uint32Array) : Array.from({ length: position.getCount() }, (_, i) => i);
@@ -262,8 +262,8 @@ export async function readDocument(document: Document, name: string): Promise<Mo
   if (!scene) throw new ModelError(`"${name}" has no scene; export it with its objects.`);
   const reader = new Reader();
   for (const node of scene.listChildren()) await reader.node(node, -1, true, false);
-  setPaths(reader.parts);
-  placeParts(reader.parts);
+  assignPartPaths(reader.parts);
+  computeWorldMatrices(reader.parts);
   const { meshes, finishes, textures, parts, lamps, curves, cameras, warnings } = reader;
   if (reader.dropped > 0) warnings.add(droppedWarning(reader.dropped));
   return { name: name.replace(/\.[^.]+$/, ''), meshes, finishes, textures, parts, lamps, curves, cameras, warnings: [...warnings] };

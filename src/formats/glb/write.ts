@@ -6,7 +6,7 @@ import { Document, type Node, type Scene } from '@gltf-transform/core';
 import { KHRLightsPunctual } from '@gltf-transform/extensions';
 import { type Mesh, type Model } from '../../core/model/model.js';
 import { encodeTexture } from '../picture/texture.js';
-import { writeFinish } from './finish.js';
+import { writeMaterial } from './finish.js';
 import { makeIO } from './io.js';
 
 /** Near and far plane that cameras state, metres: our own pictures know neither. */
@@ -67,7 +67,7 @@ export async function toDocument(model: Model): Promise<GlbDocument> {
     ),
   );
   const materials = model.finishes.map((finish) =>
-    writeFinish(
+    writeMaterial(
       document,
       finish,
       (i) => textures[i]!,

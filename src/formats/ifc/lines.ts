@@ -5,7 +5,7 @@
 import { mat4, vec3 } from 'gl-matrix';
 import { type Vec3 } from '../../core/geometry/bounds.js';
 import { identity } from '../../core/geometry/matrix.js';
-import { Curves, piecesOf } from '../part21/curves.js';
+import { Curves, polylinePoints } from '../part21/curves.js';
 import { isRef, type Part21, refsIn, sizeOfUnit, type Value } from '../part21/part21.js';
 
 export interface IfcLines {
@@ -55,7 +55,7 @@ class Finder {
         const inner = mat4.multiply(identity(), this.curves.operator(item.args[1]), this.curves.placement(map.args[0]));
         return this.items(map.args[1].ref, mat4.multiply(identity(), at, inner), depth + 1);
       }
-      const points = piecesOf(this.curves.chains(id));
+      const points = polylinePoints(this.curves.chains(id));
       for (let i = 0; i < points.length; i += 3) {
         const p = vec3.transformMat4([0, 0, 0], points.slice(i, i + 3) as Vec3, at);
         for (let k = 0; k < 3; k++) points[i + k] = p[k]! * this.metre;

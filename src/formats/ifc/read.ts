@@ -7,7 +7,7 @@ import { type FlatMesh, type IfcAPI } from 'web-ifc';
 import { type Mesh, type Model } from '../../core/model/model.js';
 import { type Rgb, toLinear } from '../../core/units/colour.js';
 import { type ModelFormat, ModelError, type SourceFile } from '../format.js';
-import { Gatherer, linesUp, movedMesh, MOST_SEARCHED, placeOf } from '../gather.js';
+import { ModelBuilder, isAligned, transformMesh, MAX_SEARCHED, decomposeMatrix } from '../gather.js';
 import { Part21 } from '../part21/part21.js';
 import { ifcLines } from './lines.js';
 
@@ -67,7 +67,7 @@ interface Shape {
 }
 
 class IfcReader {
-  readonly gather = new Gatherer();
+  readonly gather = new ModelBuilder();
   private readonly shapes = new Map<number, Shape[]>();
   private readonly meshes = new Map<number, number | null>();
   private readonly drawn = new Set<number>();
@@ -145,13 +145,13 @@ class IfcReader {
     }
     for (const shapes of groups.values()) {
       const { matrix } = shapes[0]!;
-      const place = placeOf(matrix);
+      const place = decomposeMatrix(matrix);
       const at = groups.size === 1 ? own : this.gather.part('Body', own, { inPicture: !this.hidden.has(id) });
       if (place) this.gather.parts[at]!.place = place;
       for (const s of shapes) {
         const mesh = this.meshOf(s.geometry);
         if (mesh === null) continue;
-        const number = place ? mesh : this.gather.mesh(movedMesh(this.gather.meshes[mesh]!, matrix));
+        const number = place ? mesh : this.gather.mesh(transformMesh(this.gather.meshes[mesh]!, matrix));
         this.gather.parts[at]!.primitives.push({ mesh: number, finish: s.finish });
       }
     }
@@ -208,7 +208,7 @@ class IfcReader {
       let parent = below.get(name);
       if (parent === undefined) below.set(name, (parent = this.gather.part(name, group, { inPicture: false })));
       const type = String(this.api.GetNameFromTypeCode(this.api.GetLineType(this.model, element) as number));
-      this.gather.lines(this.nameOf(element, type), parent, linesUp(points));
+      this.gather.lines(this.nameOf(element, type), parent, isAligned(points));
     }
   }
 }
@@ -219,7 +219,7 @@ async function read(file: SourceFile): Promise<Model> {
   if (!/END-ISO-10303-21\s*;/.test(end))
     throw new ModelError(`"${name}" is cut short: it does not end as an IFC file does. Export or copy it again.`);
   // The library can go round for ever in a file whose statements do not end where they should.
-  const text = bytes.length <= MOST_SEARCHED ? new Part21(new TextDecoder('latin1').decode(bytes)) : null;
+  const text = bytes.length <= MAX_SEARCHED ? new Part21(new TextDecoder('latin1').decode(bytes)) : null;
   const damaged = text?.damaged() ?? null;
   if (damaged !== null) throw new ModelError(`"${name}" is damaged: its entity #${damaged} has brackets that do not close. Export or copy it again.`);
   const { api, notBuilt } = await library();

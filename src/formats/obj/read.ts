@@ -1,28 +1,28 @@
 /** Reads OBJ with its MTL through three's loaders. The format states neither unit nor up axis. */
-import { type LineSegments, type Material, type Mesh as ThreeMesh } from 'three';
+import { type LineSegments, type Material as ThreeMaterial, type Mesh as ThreeMesh } from 'three';
 import { MTLLoader } from 'three/examples/jsm/loaders/MTLLoader.js';
 import { OBJLoader } from 'three/examples/jsm/loaders/OBJLoader.js';
 import { identity } from '../../core/geometry/matrix.js';
 import {
-  AT_ORIGIN,
+  IDENTITY_TRS,
   type Curve,
-  DEFAULT_FINISH,
-  type Finish,
+  DEFAULT_MATERIAL,
+  type Material,
   type Mesh,
   type Model,
   type Part,
-  SAME_PLACE,
-  SEEN_BY_ALL,
-  setPaths,
+  IDENTITY_UV,
+  VISIBLE_TO_ALL,
+  assignPartPaths,
   type Texture,
 } from '../../core/model/model.js';
 import { type Rgb, toLinear } from '../../core/units/colour.js';
 import { METRES } from '../../core/units/length.js';
 import { extensionOf, type ModelFormat, ModelError, type ReadOptions, type SourceFile, textOf } from '../format.js';
-import { linesUp, toMetres } from '../gather.js';
+import { isAligned, toMetres } from '../gather.js';
 import { droppedWarning, meshOf } from '../normals.js';
-import { piece } from '../scene/fromThree.js';
-import { fileOf, givenTextures, missingTexture } from '../picture/given.js';
+import { meshPart } from '../scene/fromThree.js';
+import { fileOf, loadCompanionTextures, missingTexture } from '../picture/given.js';
 
 /** three's reader takes what it finds; numbers that point nowhere are found here, with their line. */
 function checkIndices(text: string, name: string): { libraries: string[] } {
@@ -62,16 +62,22 @@ function checkIndices(text: string, name: string): { libraries: string[] } {
 
 type MtlValues = Record<string, string | number[] | undefined>;
 
-async function finishFrom(name: string, info: MtlValues, companions: SourceFile[], textures: Texture[], warnings: Set<string>): Promise<Finish> {
+async function materialFromMtl(
+  name: string,
+  info: MtlValues,
+  companions: SourceFile[],
+  textures: Texture[],
+  warnings: Set<string>,
+): Promise<Material> {
   const colour = (key: string): Rgb | null => (Array.isArray(info[key]) ? ((info[key] as number[]).slice(0, 3).map(toLinear) as Rgb) : null);
   const number = (key: string): number | null => (info[key] === undefined ? null : Number(Array.isArray(info[key]) ? info[key][0] : info[key]));
   const dissolve = number('d') ?? 1 - (number('tr') ?? 0);
   const shininess = number('ns') ?? 10;
   const clear = dissolve < 0.9;
-  const finish: Finish = {
-    ...DEFAULT_FINISH,
+  const finish: Material = {
+    ...DEFAULT_MATERIAL,
     name,
-    base: clear ? [1, 1, 1] : (colour('kd') ?? DEFAULT_FINISH.base),
+    base: clear ? [1, 1, 1] : (colour('kd') ?? DEFAULT_MATERIAL.base),
     // Blinn's exponent to GGX roughness: alpha² = 2 / (n + 2), alpha = roughness².
     roughness: number('pr') ?? Math.min(1, (2 / (Math.max(0, shininess) + 2)) ** 0.25),
     metalness: Math.min(1, Math.max(0, number('pm') ?? 0)),
@@ -83,17 +89,17 @@ async function finishFrom(name: string, info: MtlValues, companions: SourceFile[
   if (finish.ior < 1.01 && clear) finish.ior = 1.5;
   const address = typeof info.map_kd === 'string' ? info.map_kd : null;
   if (address) {
-    const [texture] = await givenTextures([address], companions, { textures, warnings });
-    if (typeof texture === 'number') finish.textures = { base: { texture, matrix: [...SAME_PLACE], mapping: 'first' } };
+    const [texture] = await loadCompanionTextures([address], companions, { textures, warnings });
+    if (typeof texture === 'number') finish.textures = { base: { texture, matrix: [...IDENTITY_UV], mapping: 'first' } };
     else if (!companions.some((f) => fileOf(f.name) === fileOf(address)))
       warnings.add(missingTexture(address.split(/[\\/]/).pop()!.trim(), name, 'OBJ'));
   }
   return finish;
 }
 
-async function readFinishes(libraries: string[], companions: SourceFile[], warnings: Set<string>, textures: Texture[]): Promise<Map<string, Finish>> {
+async function readMtl(libraries: string[], companions: SourceFile[], warnings: Set<string>, textures: Texture[]): Promise<Map<string, Material>> {
   const byName = new Map(companions.map((f) => [fileOf(f.name), f]));
-  const finishes = new Map<string, Finish>();
+  const finishes = new Map<string, Material>();
   for (const library of libraries) {
     // Programs differ in how they write folders; a single .mtl beside the OBJ is meant in any case.
     const file = byName.get(fileOf(library)) ?? (libraries.length === 1 ? companions.find((f) => extensionOf(f.name) === 'mtl') : undefined);
@@ -103,7 +109,7 @@ async function readFinishes(libraries: string[], companions: SourceFile[], warni
     }
     const creator = new MTLLoader().parse(textOf(file.bytes), '');
     for (const [name, info] of Object.entries(creator.materialsInfo as Record<string, MtlValues>)) {
-      finishes.set(name, await finishFrom(name, info, companions, textures, warnings));
+      finishes.set(name, await materialFromMtl(name, info, companions, textures, warnings));
     }
   }
   return finishes;
@@ -114,21 +120,21 @@ async function read(file: SourceFile, companions: SourceFile[], options: ReadOpt
   const { libraries } = checkIndices(text, file.name);
   const warnings = new Set<string>();
   const textures: Texture[] = [];
-  const given = await readFinishes(libraries, companions, warnings, textures);
+  const given = await readMtl(libraries, companions, warnings, textures);
   const group = new OBJLoader().parse(text);
   const scale = METRES[options.unit];
   // Where the file has no normals the loader makes faces flat; here what bends little is smooth.
   const creased = !/^\s*vn\s/m.test(text);
   let lost = 0;
-  const finishes: Finish[] = [];
+  const finishes: Material[] = [];
   const finishOf = new Map<string, number>();
-  const finishIndex = (material: Material | undefined): number => {
+  const finishIndex = (material: ThreeMaterial | undefined): number => {
     const name = material?.name ?? '';
     let index = finishOf.get(name);
     if (index === undefined) {
       index = finishes.length;
       finishOf.set(name, index);
-      finishes.push(given.get(name) ?? { ...DEFAULT_FINISH, ...(name && { name }) });
+      finishes.push(given.get(name) ?? { ...DEFAULT_MATERIAL, ...(name && { name }) });
       if (name && libraries.length > 0 && given.size > 0 && !given.has(name))
         warnings.add(`The material "${name}" is not in the MTL; plain grey is rendered.`);
     }
@@ -141,11 +147,11 @@ async function read(file: SourceFile, companions: SourceFile[], options: ReadOpt
     name: name || `Part ${parts.length + 1}`,
     path: '',
     parent: -1,
-    place: AT_ORIGIN,
+    place: IDENTITY_TRS,
     world: identity(),
     primitives: [],
     inPicture: true,
-    visible: SEEN_BY_ALL,
+    visible: VISIBLE_TO_ALL,
     surroundings: false,
   });
   for (const child of group.children) {
@@ -154,7 +160,7 @@ async function read(file: SourceFile, companions: SourceFile[], options: ReadOpt
       const position = object.geometry.getAttribute('position');
       const points: number[] = [];
       for (let i = 0; i < position.count; i++) points.push(position.getX(i) * scale, position.getY(i) * scale, position.getZ(i) * scale);
-      curves.push({ part: parts.length, points: options.up === 'z' ? linesUp(points) : points });
+      curves.push({ part: parts.length, points: options.up === 'z' ? isAligned(points) : points });
       parts.push({ ...partOf(child.name), inPicture: false });
       continue;
     }
@@ -175,7 +181,7 @@ async function read(file: SourceFile, companions: SourceFile[], options: ReadOpt
       for (let i = g.start; i < Math.min(g.start + g.count, all); i++) corners.push(i);
     }
     for (const [finish, corners] of cornersOf) {
-      const { mesh, dropped } = meshOf(piece(object.geometry, corners), { creased });
+      const { mesh, dropped } = meshOf(meshPart(object.geometry, corners), { creased });
       lost += dropped;
       part.primitives.push({ mesh: meshes.length, finish });
       meshes.push(toMetres(mesh, scale, options.up));
@@ -183,7 +189,7 @@ async function read(file: SourceFile, companions: SourceFile[], options: ReadOpt
     parts.push(part);
   }
   if (lost > 0) warnings.add(droppedWarning(lost));
-  setPaths(parts);
+  assignPartPaths(parts);
   return { name: file.name.replace(/\.[^.]+$/, ''), meshes, finishes, textures, parts, lamps: [], curves, cameras: [], warnings: [...warnings] };
 }
 

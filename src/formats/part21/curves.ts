@@ -9,7 +9,7 @@ import { type Entity, isList, isRef, numberOf, type Part21, refsIn, type Value }
 const ROUND = 96;
 
 /** Pieces that an arc of so many radians is drawn in. */
-export const piecesOver = (turn: number): number => Math.max(2, Math.min(4 * ROUND, Math.ceil((Math.abs(turn) / (2 * Math.PI)) * ROUND - 1e-6)));
+export const spanCount = (turn: number): number => Math.max(2, Math.min(4 * ROUND, Math.ceil((Math.abs(turn) / (2 * Math.PI)) * ROUND - 1e-6)));
 
 const DEEPEST = 32;
 
@@ -17,7 +17,7 @@ const DEEPEST = 32;
 type Chains = Vec3[][];
 
 /** Both ends of every piece of the chains, six numbers each. */
-export function piecesOf(chains: Chains): number[] {
+export function polylinePoints(chains: Chains): number[] {
   return chains.flatMap((chain) => chain.slice(1).flatMap((p, i) => [...chain[i]!, ...p]));
 }
 
@@ -132,7 +132,7 @@ export class Curves {
     const a = numberOf(args[1]);
     const b = type === 'ELLIPSE' ? numberOf(args[2]) : a;
     if (!(a > 0 && b > 0 && Number.isFinite(from) && Number.isFinite(to))) return [];
-    const pieces = piecesOver(to - from);
+    const pieces = spanCount(to - from);
     return Array.from({ length: pieces + 1 }, (_, i) => {
       const t = from + ((to - from) * i) / pieces;
       return vec3.transformMat4([0, 0, 0], [a * Math.cos(t), b * Math.sin(t), 0], place) as Vec3;
@@ -253,7 +253,7 @@ export function arcThrough(a: Vec3, b: Vec3, c: Vec3): Vec3[] {
   const to = vec3.subtract([0, 0, 0], c, middle) as Vec3;
   const turn = Math.atan2(vec3.dot(to, y), vec3.dot(to, x));
   const whole = turn > 0 ? turn : turn + 2 * Math.PI;
-  const pieces = piecesOver(whole);
+  const pieces = spanCount(whole);
   return Array.from({ length: pieces + 1 }, (_, i) => {
     const t = (whole * i) / pieces;
     return [0, 1, 2].map((k) => middle[k]! + Math.cos(t) * x[k]! + Math.sin(t) * y[k]!) as Vec3;

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { arcThrough, Curves, piecesOf } from './curves.js';
+import { arcThrough, Curves, polylinePoints } from './curves.js';
 import { Part21, sizeOfUnit } from './part21.js';
 
 const file = (lines: string[]): Part21 => new Part21(`ISO-10303-21;\nHEADER;\nENDSEC;\nDATA;\n${lines.join('\n')}\nENDSEC;\nEND-ISO-10303-21;\n`);
@@ -8,7 +8,7 @@ const length = (points: number[]): number => {
   for (let i = 0; i < points.length; i += 6) sum += Math.hypot(...[0, 1, 2].map((k) => points[i + k]! - points[i + 3 + k]!));
   return sum;
 };
-const lengthOf = (f: Part21, id: number, angle = 1): number => length(piecesOf(new Curves(f, angle).chains(id)));
+const lengthOf = (f: Part21, id: number, angle = 1): number => length(polylinePoints(new Curves(f, angle).chains(id)));
 
 describe('ISO 10303-21', () => {
   it('texts may hold what looks like an entity; values nest', () => {

@@ -1,7 +1,7 @@
 /** Pictures that a model names and that were given beside it. */
 import { TextureBudget } from '../budget.js';
 import { type SourceFile } from '../format.js';
-import { type Gatherer } from '../gather.js';
+import { type ModelBuilder } from '../gather.js';
 import { decodeTexture } from './texture.js';
 
 /** The last piece of an address, as files beside each other are told apart: programs differ in how they write folders. */
@@ -15,10 +15,10 @@ export const missingTexture = (name: string, finish: string, model: string): str
  * Numbers of the textures by address, null where none was given or it cannot be read, which is warned of:
  * a picture at fault is no reason to refuse a model.
  */
-export async function givenTextures(
+export async function loadCompanionTextures(
   addresses: string[],
   companions: SourceFile[],
-  gather: Pick<Gatherer, 'textures' | 'warnings'>,
+  gather: Pick<ModelBuilder, 'textures' | 'warnings'>,
 ): Promise<(number | null)[]> {
   const byName = new Map(companions.map((f) => [fileOf(f.name), f]));
   const made = new Map<string, number | null>();

@@ -9,8 +9,8 @@ import { type Legend } from '../../core/shot/legend.js';
 const BODY = 0.034;
 const INSET = 0.03;
 /** Pixels below which letters are not drawn smaller, and the widest share of the picture that words may take. */
-const LEAST = 10;
-const WIDEST = 0.9;
+const MIN_FONT_SIZE = 10;
+const MAX_WIDTH_SHARE = 0.9;
 const [CHALK, INK] = ['#ffffff', '#15202a'];
 
 let font: Font | null = null;
@@ -26,14 +26,14 @@ function shippedFont(): Font {
 }
 
 /** Where the words stand: the box in pixels, and what draws them into it. */
-function layOut({ corner, text }: Legend, width: number, height: number, pixelAspect: number): { left: number; top: number; svg: string } {
+function layOutText({ corner, text }: Legend, width: number, height: number, pixelAspect: number): { left: number; top: number; svg: string } {
   const face = shippedFont();
   // Everything is measured in pixels of the height; a wide pixel holds more of it.
   const wide = width * pixelAspect;
   const short = Math.min(wide, height);
   const edge = INSET * short;
   const own = face.getAdvanceWidth(text, 1);
-  const size = Math.min(Math.max(LEAST, BODY * short), (WIDEST * wide) / own);
+  const size = Math.min(Math.max(MIN_FONT_SIZE, BODY * short), (MAX_WIDTH_SHARE * wide) / own);
   const stroke = Math.max(1, size / 7);
   const [w, h] = [own * size + 2 * stroke, size * 1.2 + 2 * stroke];
   const x = corner.endsWith('left') ? edge : wide - edge - w;
@@ -48,7 +48,7 @@ function layOut({ corner, text }: Legend, width: number, height: number, pixelAs
 
 /** Burns the legend into display values 0..1, three or (straight alpha) four a pixel, in place. */
 export async function burnLegend(display: Float32Array, width: number, height: number, legend: Legend, pixelAspect = 1): Promise<void> {
-  const { left, top, svg } = layOut(legend, width, height, pixelAspect);
+  const { left, top, svg } = layOutText(legend, width, height, pixelAspect);
   const { data, info } = await sharp(Buffer.from(svg)).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
   const channels = display.length / (width * height);
   for (let y = 0; y < info.height; y++) {

@@ -2,7 +2,7 @@
 import sharp from 'sharp';
 import { type Texture } from '../../core/model/model.js';
 import { type TextureBudget } from '../budget.js';
-import { ModelError, MOST_TEXTURE_SIDE } from '../format.js';
+import { ModelError, MAX_TEXTURE_SIDE } from '../format.js';
 
 /** First bytes of the types that are read; a library would also take SVG and others for a picture. */
 const SIGNATURES: [string, (b: Uint8Array) => boolean][] = [
@@ -20,7 +20,7 @@ export function textureType(bytes: Uint8Array): 'png' | 'jpeg' | 'webp' | null {
 }
 
 function unreadable(name: string): ModelError {
-  return new ModelError(`The texture "${name}" cannot be read; it must be PNG, JPEG or WebP, at most ${MOST_TEXTURE_SIDE} × ${MOST_TEXTURE_SIDE}.`);
+  return new ModelError(`The texture "${name}" cannot be read; it must be PNG, JPEG or WebP, at most ${MAX_TEXTURE_SIDE} × ${MAX_TEXTURE_SIDE}.`);
 }
 
 /** The size that a texture declares, before anything is decoded. Throws ModelError where it is none, or too large. */
@@ -31,7 +31,7 @@ export async function textureSize(name: string, bytes: Uint8Array): Promise<{ wi
     .catch(() => {
       throw unreadable(name);
     });
-  if (width > MOST_TEXTURE_SIDE || height > MOST_TEXTURE_SIDE) throw unreadable(name);
+  if (width > MAX_TEXTURE_SIDE || height > MAX_TEXTURE_SIDE) throw unreadable(name);
   return { width, height };
 }
 
@@ -43,7 +43,7 @@ export async function decodeTexture(name: string, bytes: Uint8Array, budget?: Te
   const own = await textureSize(name, bytes);
   const wanted = budget?.take(name, own.width, own.height) ?? own;
   try {
-    let image = sharp(bytes, { limitInputPixels: MOST_TEXTURE_SIDE * MOST_TEXTURE_SIDE });
+    let image = sharp(bytes, { limitInputPixels: MAX_TEXTURE_SIDE * MAX_TEXTURE_SIDE });
     if (wanted.width !== own.width) image = image.resize(wanted.width, wanted.height, { fit: 'fill' });
     const { data, info } = await image.toColourspace('srgb').ensureAlpha().raw({ depth: 'uchar' }).toBuffer({ resolveWithObject: true });
     return { width: info.width, height: info.height, pixels: new Uint8Array(data) };

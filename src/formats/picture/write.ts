@@ -5,7 +5,7 @@ import { type FileFormat } from '../../core/plan/frame.js';
 export const EXTENSIONS = { png: 'png', jpeg: 'jpg', exr: 'exr' } as const;
 
 /** Display values 0..1, three or (with alpha, straight) four a pixel, as an encoded file. */
-export async function encodePicture(display: Float32Array, width: number, height: number, format: FileFormat): Promise<Buffer> {
+export async function encodeImage(display: Float32Array, width: number, height: number, format: FileFormat): Promise<Buffer> {
   const channels = (display.length / (width * height)) as 3 | 4;
   const deep = format.type === 'png' && format.bits === 16;
   const values = deep ? new Uint16Array(display.length) : new Uint8Array(display.length);

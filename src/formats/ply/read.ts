@@ -3,7 +3,7 @@ import { PLYLoader } from 'three/examples/jsm/loaders/PLYLoader.js';
 import { type Model } from '../../core/model/model.js';
 import { METRES } from '../../core/units/length.js';
 import { type ModelFormat, ModelError, type ReadOptions, type SourceFile } from '../format.js';
-import { Gatherer, toMetres } from '../gather.js';
+import { ModelBuilder, toMetres } from '../gather.js';
 import { droppedWarning, meshOf } from '../normals.js';
 
 const HEAD_BYTES = 65_536;
@@ -38,7 +38,7 @@ async function read(file: SourceFile, _companions: SourceFile[], options: ReadOp
       throw new ModelError(
         `"${name}": a face refers to vertex ${index.getX(i)}, but there are ${positions.count}. The file is damaged; export it again.`,
       );
-  const gather = new Gatherer();
+  const gather = new ModelBuilder();
   const { mesh, dropped } = meshOf(geometry);
   if (dropped > 0) gather.warnings.add(droppedWarning(dropped));
   const finish = gather.finish('plain', () => (mesh.colours ? { name: 'Colours of the vertices', base: [1, 1, 1] } : { name: 'Plain grey' }));

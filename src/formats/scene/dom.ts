@@ -29,7 +29,7 @@ class Picture {
 }
 
 /** Puts it where loaders look, while `work` runs; `parsed` may change a document before the loader sees it. */
-export function withDom<T>(work: () => T, parsed: (document: unknown) => void = () => {}): T {
+export function withDomShim<T>(work: () => T, parsed: (document: unknown) => void = () => {}): T {
   const host = globalThis as Host;
   const before: Host = { DOMParser: host.DOMParser, document: host.document };
   const picture = () => new Picture();

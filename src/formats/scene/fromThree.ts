@@ -3,7 +3,7 @@ import {
   BufferAttribute,
   BufferGeometry,
   type LineSegments,
-  type Material,
+  type Material as ThreeMaterial,
   type Mesh as ThreeMesh,
   type MeshPhongMaterial,
   type MeshPhysicalMaterial,
@@ -11,17 +11,17 @@ import {
   type Texture as ThreeTexture,
 } from 'three';
 import { type mat4, vec3 } from 'gl-matrix';
-import { type Finish, type TextureUse } from '../../core/model/model.js';
+import { type Material, type TextureUse } from '../../core/model/model.js';
 import { type Rgb } from '../../core/units/colour.js';
-import { type Gatherer, movedMesh, placeOf } from '../gather.js';
+import { type ModelBuilder, transformMesh, decomposeMatrix } from '../gather.js';
 import { meshOf } from '../normals.js';
 import { missingTexture } from '../picture/given.js';
 
 /** Which picture stands at an address that the loader saw: its name, and its number where it was given. Null where none does. */
-export type PictureAt = (source: string) => { name: string; texture: number | null } | null;
+export type TextureAt = (source: string) => { name: string; texture: number | null } | null;
 
 /** What three.js says of a surface, as far as its loaders fill it in. */
-function finishOf(material: Material, name: string): Partial<Finish> & { name: string } {
+function materialOf(material: ThreeMaterial, name: string): Partial<Material> & { name: string } {
   const m = material as Partial<MeshPhysicalMaterial> & Partial<MeshPhongMaterial>;
   const colour = (c: { toArray(): number[] } | undefined): Rgb | null => (c ? (c.toArray().slice(0, 3) as Rgb) : null);
   const clear = (m.opacity ?? 1) < 0.9 || (m.transmission ?? 0) > 0;
@@ -41,7 +41,7 @@ function finishOf(material: Material, name: string): Partial<Finish> & { name: s
 }
 
 /** The picture of the base colour, as far as it was given. */
-function baseTexture(gather: Gatherer, material: Material, name: string, pictureAt: PictureAt): Pick<Partial<Finish>, 'textures'> {
+function baseTexture(gather: ModelBuilder, material: ThreeMaterial, name: string, pictureAt: TextureAt): Pick<Partial<Material>, 'textures'> {
   const map = (material as { map?: ThreeTexture | null }).map;
   if (!map) return {};
   const picture = pictureAt(String((map.image as { src?: unknown } | null)?.src ?? ''));
@@ -56,7 +56,7 @@ function baseTexture(gather: Gatherer, material: Material, name: string, picture
 }
 
 /** Some corners of a geometry, by their places in its index where it has one, as a geometry of its own without index. */
-export function piece(geometry: BufferGeometry, corners: ArrayLike<number>): BufferGeometry {
+export function meshPart(geometry: BufferGeometry, corners: ArrayLike<number>): BufferGeometry {
   const out = new BufferGeometry();
   const index = geometry.getIndex();
   const count = corners.length;
@@ -75,7 +75,7 @@ export function piece(geometry: BufferGeometry, corners: ArrayLike<number>): Buf
 }
 
 /** Ends of the pieces of a line object (three.js: pairs, a strip, or a closed one), moved by the matrix where one is given. */
-function linePieces(object: Object3D, matrix: ArrayLike<number> | null): number[] {
+function linePart(object: Object3D, matrix: ArrayLike<number> | null): number[] {
   const { geometry, isLineSegments, isLineLoop } = object as LineSegments & { isLineLoop?: boolean };
   const position = geometry.getAttribute('position');
   const index = geometry.getIndex();
@@ -91,16 +91,16 @@ function linePieces(object: Object3D, matrix: ArrayLike<number> | null): number[
 }
 
 /** Adds an object with all below it to the parent part; returns how many triangles had no area. */
-export function addThree(gather: Gatherer, root: Object3D, parent: number, pictureAt: PictureAt = () => null): number {
+export function addThree(gather: ModelBuilder, root: Object3D, parent: number, pictureAt: TextureAt = () => null): number {
   const made = new Map<string, number>();
   let dropped = 0;
   const add = (object: Object3D, above: number): void => {
     object.updateMatrix();
-    const place = placeOf(object.matrix.elements);
+    const place = decomposeMatrix(object.matrix.elements);
     const own = gather.part(object.name, above, place ? { place } : {});
     const mesh = object as ThreeMesh;
     if (!place && !mesh.isMesh) gather.warnings.add(`"${object.name}" is sheared, which parts cannot be; it stands without that.`);
-    if ('isLine' in object) gather.lines('Lines', own, linePieces(object, place ? null : object.matrix.elements));
+    if ('isLine' in object) gather.lines('Lines', own, linePart(object, place ? null : object.matrix.elements));
     if (mesh.isMesh) {
       const materials = [mesh.material].flat();
       const count = mesh.geometry.getIndex()?.count ?? mesh.geometry.getAttribute('position')?.count ?? 0;
@@ -111,20 +111,20 @@ export function addThree(gather: Gatherer, root: Object3D, parent: number, pictu
         const material = materials[materialIndex] ?? materials[0]!;
         const name = material.name || 'Unnamed finish';
         // Loaders copy a material for each use; what is alike in name and values is one finish.
-        const values = { ...finishOf(material, name), ...baseTexture(gather, material, name, pictureAt) };
+        const values = { ...materialOf(material, name), ...baseTexture(gather, material, name, pictureAt) };
         const finish = gather.finish(JSON.stringify(values), () => values);
         // Objects that share a geometry share the mesh: repeated things are instances.
         const key = `${mesh.geometry.uuid}/${start}/${corners}${place ? '' : `/${object.uuid}`}`;
         let number = made.get(key);
         if (number === undefined) {
           const built = meshOf(
-            piece(
+            meshPart(
               mesh.geometry,
               Uint32Array.from({ length: corners }, (_, i) => start + i),
             ),
           );
           dropped += built.dropped;
-          number = gather.mesh(place ? built.mesh : movedMesh(built.mesh, object.matrix.elements));
+          number = gather.mesh(place ? built.mesh : transformMesh(built.mesh, object.matrix.elements));
           made.set(key, number);
         }
         gather.parts[own]!.primitives.push({ mesh: number, finish });

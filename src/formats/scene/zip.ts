@@ -2,8 +2,8 @@
 import { unzipSync } from 'fflate';
 import { ModelError, type SourceFile } from '../format.js';
 
-const MOST_UNPACKED = 2 ** 30;
-const MOST_ENTRIES = 10_000;
+const MAX_UNPACKED_BYTES = 2 ** 30;
+const MAX_ENTRIES = 10_000;
 
 /** Entries that `wanted` asks for. Throws where the archive is damaged or would unpack to more than a gigabyte. */
 export function openZip({ name, bytes }: SourceFile, wanted: (entry: string) => boolean): Record<string, Uint8Array> {
@@ -17,9 +17,9 @@ export function openZip({ name, bytes }: SourceFile, wanted: (entry: string) => 
         return false;
       },
     });
-    if (total > MOST_UNPACKED || count > MOST_ENTRIES)
+    if (total > MAX_UNPACKED_BYTES || count > MAX_ENTRIES)
       throw new ModelError(
-        `"${name}" would unpack to ${Math.ceil(total / 2 ** 20)} MB in ${count} files; ${MOST_UNPACKED / 2 ** 20} MB is the most.`,
+        `"${name}" would unpack to ${Math.ceil(total / 2 ** 20)} MB in ${count} files; ${MAX_UNPACKED_BYTES / 2 ** 20} MB is the most.`,
       );
     return unzipSync(bytes, { filter: (f) => wanted(f.name) });
   } catch (e) {

@@ -3,7 +3,7 @@
  * lines, arcs, chains of points, splines. Curves that belong to a surface are drawn as its edges.
  */
 import { type Vec3 } from '../../core/geometry/bounds.js';
-import { piecesOver } from '../part21/curves.js';
+import { spanCount } from '../part21/curves.js';
 import { pointsOn } from '../part21/nurbs.js';
 import { type Wires } from './wire.js';
 
@@ -92,7 +92,7 @@ function chainOf(entries: Map<number, Entry>, { type, form, fields }: Entry, dep
       const from = Math.atan2(v[5]! - y, v[4]! - x);
       let turn = Math.atan2(v[7]! - y, v[6]! - x) - from;
       if (turn <= 1e-9) turn += 2 * Math.PI;
-      const pieces = piecesOver(turn);
+      const pieces = spanCount(turn);
       return [
         Array.from({ length: pieces + 1 }, (_, i) => {
           const t = from + (turn * i) / pieces;

@@ -8,11 +8,11 @@ import { type Curves } from '../part21/curves.js';
 import { isRef, type Part21, refsIn, sizeOfUnit, type Value } from '../part21/part21.js';
 
 /** Files at fault could place a thing more often than anybody can look at. */
-const MOST_PLACES = 50_000;
+const MAX_PLACEMENTS = 50_000;
 
 const refOf = (v: Value | undefined): number => (isRef(v) ? v.ref : -1);
 
-export class Places {
+export class AssemblyTransforms {
   /** Metres in the unit of each representation. */
   private readonly metres = new Map<number, number>();
   /** Representations that stand in the same space are one; this leads from each to the one that stands for all. */
@@ -119,7 +119,7 @@ export class Places {
     const rise = (id: number, move: mat4): void => {
       const at = this.root(id);
       // What is placed in itself is nowhere; without this, the ways round would double at every turn.
-      if (way.has(at) || out.length >= MOST_PLACES) return;
+      if (way.has(at) || out.length >= MAX_PLACEMENTS) return;
       way.add(at);
       const above = this.above.get(at);
       if (!above) out.push(move);

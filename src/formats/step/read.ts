@@ -3,11 +3,11 @@
  * STEP and IGES state their unit, BREP does not; by the trade's habit +Z is up (common practice, no source).
  */
 import { createRequire } from 'node:module';
-import { type Mesh, type Model, placeParts, setPaths } from '../../core/model/model.js';
+import { type Mesh, type Model, computeWorldMatrices, assignPartPaths } from '../../core/model/model.js';
 import { type Rgb } from '../../core/units/colour.js';
-import { extensionOf, type ModelFormat, ModelError, MOST_FACES_APART, type ReadOptions, type SourceFile } from '../format.js';
-import { Gatherer, linesUp, MOST_SEARCHED, toMetres } from '../gather.js';
-import { shareMeshes } from '../instances.js';
+import { extensionOf, type ModelFormat, ModelError, MAX_SEPARATE_FACES, type ReadOptions, type SourceFile } from '../format.js';
+import { ModelBuilder, isAligned, MAX_SEARCHED, toMetres } from '../gather.js';
+import { dedupeMeshes } from '../instances.js';
 import { edgesOfFaces } from './edges.js';
 import { igesWires } from './igesWires.js';
 import { type Wires } from './wire.js';
@@ -82,7 +82,7 @@ function pieceOf(mesh: OcctMesh, triangles: number[]): Mesh {
 }
 
 function wiresOf(format: string, bytes: Uint8Array): Wires {
-  if (format === 'brep' || bytes.length > MOST_SEARCHED) return { lists: [], leftOut: 0 };
+  if (format === 'brep' || bytes.length > MAX_SEARCHED) return { lists: [], leftOut: 0 };
   const text = new TextDecoder('latin1').decode(bytes);
   return format === 'step' ? stepWires(text) : igesWires(text);
 }
@@ -118,11 +118,11 @@ async function read(file: SourceFile, _companions: SourceFile[], { facesApart = 
       `"${file.name}" could not be read as ${format.toUpperCase()}: it is cut short, damaged or holds no shapes. Export it again as STEP AP214 or AP242.`,
     );
   const faces = result.meshes.reduce((n, m) => n + m.brep_faces.length, 0);
-  if (facesApart && faces > MOST_FACES_APART)
+  if (facesApart && faces > MAX_SEPARATE_FACES)
     throw new ModelError(
-      `"${file.name}" has ${faces.toLocaleString('en')} faces; at most ${MOST_FACES_APART.toLocaleString('en')} can be kept apart. Import it with the faces of a solid together.`,
+      `"${file.name}" has ${faces.toLocaleString('en')} faces; at most ${MAX_SEPARATE_FACES.toLocaleString('en')} can be kept apart. Import it with the faces of a solid together.`,
     );
-  const gather = new Gatherer();
+  const gather = new ModelBuilder();
   // Bodies that lie on the same bytes are one mesh, worn by several parts.
   const edges = new Map<Mesh, number[]>();
   const made = new Map<number, { mesh: number; finish: number }[]>();
@@ -139,7 +139,7 @@ async function read(file: SourceFile, _companions: SourceFile[], { facesApart = 
       finish: finishFor(colour),
     }));
     const solid = { positions: mesh.attributes.position.array, indices: mesh.index.array, faces: mesh.brep_faces };
-    if (list.length > 0) edges.set(gather.meshes[list[0]!.mesh]!, linesUp(edgesOfFaces(solid)));
+    if (list.length > 0) edges.set(gather.meshes[list[0]!.mesh]!, isAligned(edgesOfFaces(solid)));
     made.set(number, list);
     return list;
   };
@@ -156,17 +156,17 @@ async function read(file: SourceFile, _companions: SourceFile[], { facesApart = 
   };
   add(result.root, -1);
   const model = gather.model(file.name);
-  shareMeshes(model);
+  dedupeMeshes(model);
   const solids = model.parts.map((p) => p.primitives[0] && edges.get(model.meshes[p.primitives[0].mesh]!));
   solids.forEach((points, i) => points && gather.lines('Edges', i, points));
   const wires = wiresOf(format, file.bytes);
-  wires.lists.forEach((points) => gather.lines('Curves', -1, linesUp(points)));
+  wires.lists.forEach((points) => gather.lines('Curves', -1, isAligned(points)));
   if (wires.leftOut > 0)
     model.warnings.push(
       `${wires.leftOut} ${wires.leftOut === 1 ? 'curve was' : 'curves were'} left out: of a kind, or in a place, that is not read.`,
     );
-  setPaths(model.parts);
-  placeParts(model.parts);
+  assignPartPaths(model.parts);
+  computeWorldMatrices(model.parts);
   return model;
 }
 

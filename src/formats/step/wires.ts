@@ -1,8 +1,8 @@
 /** Curves that stand in a STEP file beside its solids: sets of curves and wireframes (ISO 10303-42), which the library for solids leaves out. */
 import { type mat4, vec3 } from 'gl-matrix';
-import { Curves, piecesOf } from '../part21/curves.js';
+import { Curves, polylinePoints } from '../part21/curves.js';
 import { Part21, refsIn, sizeOfUnit } from '../part21/part21.js';
-import { Places } from './places.js';
+import { AssemblyTransforms } from './places.js';
 import { type Wires } from './wire.js';
 
 const SETS = ['GEOMETRIC_CURVE_SET', 'GEOMETRIC_SET', 'EDGE_BASED_WIREFRAME_MODEL'];
@@ -35,10 +35,10 @@ export function stepWires(text: string): Wires {
   const sets = SETS.flatMap((type) => file.of(type));
   if (sets.length === 0) return { lists: [], leftOut: 0 };
   const curves = new Curves(file, radianOf(file));
-  const places = new Places(file, curves);
+  const places = new AssemblyTransforms(file, curves);
   const lists = sets.flatMap((id) => {
     const wireframe = file.get(id)!.type === 'EDGE_BASED_WIREFRAME_MODEL';
-    const points = piecesOf(wireframe ? refsIn(file.get(id)!.args[1]).flatMap((set) => curves.chains(set)) : curves.chains(id));
+    const points = polylinePoints(wireframe ? refsIn(file.get(id)!.args[1]).flatMap((set) => curves.chains(set)) : curves.chains(id));
     return points.length > 0 ? places.of(id).map((place) => moved(points, places.metreOf(id), place)) : [];
   });
   return { lists, leftOut: 0 };

@@ -4,7 +4,7 @@ import { STLLoader } from 'three/examples/jsm/loaders/STLLoader.js';
 import { type Model } from '../../core/model/model.js';
 import { METRES } from '../../core/units/length.js';
 import { type ModelFormat, ModelError, type ReadOptions, type SourceFile } from '../format.js';
-import { Gatherer, toMetres } from '../gather.js';
+import { ModelBuilder, toMetres } from '../gather.js';
 import { droppedWarning, meshOf } from '../normals.js';
 
 const HEAD = 84;
@@ -34,7 +34,7 @@ function check(file: SourceFile): void {
 
 async function read(file: SourceFile, _companions: SourceFile[], options: ReadOptions): Promise<Model> {
   check(file);
-  const gather = new Gatherer();
+  const gather = new ModelBuilder();
   // Binary with bytes after the last triangle is read without them.
   const count = binaryCount(file);
   const bytes = count === null ? file.bytes : file.bytes.subarray(0, HEAD + FACET * count);

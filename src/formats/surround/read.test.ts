@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { writeExr } from '../exr/write.js';
 import { radiance } from '../../../tests/support/radiance.js';
 import { ModelError } from '../format.js';
-import { readSurround } from './read.js';
+import { readEnvironmentMap } from './read.js';
 
 const shade = (x: number, y: number): [number, number, number] => [1 + x, 0.5, y === 0 ? 8 : 0.25];
 
@@ -25,7 +25,7 @@ function declaring(width: number, height: number): Uint8Array {
 
 describe('pictures of light', () => {
   it('are read from Radiance, the zenith first', () => {
-    const { width, height, texels } = readSurround('sky.hdr', radiance(8, 4, shade));
+    const { width, height, texels } = readEnvironmentMap('sky.hdr', radiance(8, 4, shade));
     expect([width, height]).toEqual([8, 4]);
     for (let i = 0; i < 32; i++) {
       const want = shade(i % 8, Math.floor(i / 8));
@@ -37,12 +37,12 @@ describe('pictures of light', () => {
   it('are read from OpenEXR, the zenith first', () => {
     const plane = (c: number): Float32Array => Float32Array.from({ length: 32 }, (_, i) => shade(i % 8, Math.floor(i / 8))[c]!);
     const bytes = writeExr({ width: 8, height: 4, channels: ['R', 'G', 'B'].map((name, c) => ({ name, type: 'float', data: plane(c) })) });
-    const { texels } = readSurround('sky.exr', new Uint8Array(bytes));
+    const { texels } = readEnvironmentMap('sky.exr', new Uint8Array(bytes));
     for (let i = 0; i < 32; i++) expect(Array.from(texels.subarray(i * 3, i * 3 + 3))).toEqual(shade(i % 8, Math.floor(i / 8)));
   });
 
   it('are averaged down where they are larger than light needs', () => {
-    const { width, height, texels } = readSurround(
+    const { width, height, texels } = readEnvironmentMap(
       'sky.hdr',
       radiance(4098, 2049, (x) => [x % 2 ? 1 : 3, 1, 1]),
     );
@@ -65,8 +65,8 @@ describe('pictures of light', () => {
       ['sky.png', radiance(8, 4, shade), /bring a \.hdr or \.exr/],
     ];
     for (const [name, bytes, says] of wrong) {
-      expect(() => readSurround(name, bytes)).toThrow(ModelError);
-      expect(() => readSurround(name, bytes)).toThrow(says);
+      expect(() => readEnvironmentMap(name, bytes)).toThrow(ModelError);
+      expect(() => readEnvironmentMap(name, bytes)).toThrow(says);
     }
   });
 });

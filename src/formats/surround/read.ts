@@ -6,9 +6,9 @@ import { ModelError } from '../format.js';
 import { environmentSize } from './header.js';
 
 /** Texels across beyond which a picture is averaged down: light needs no more, and memory does. */
-const MOST_ACROSS = 4096;
+const MAX_WIDTH = 4096;
 
-export interface SurroundPicture {
+export interface EnvironmentImage {
   width: number;
   height: number;
   /** Linear Rec. 709, three a texel, rows from the zenith down. */
@@ -33,7 +33,7 @@ function decode(name: string, bytes: Uint8Array): { width: number; height: numbe
 }
 
 /** Reads a picture twice as wide as high. Throws ModelError, naming the file and the remedy. */
-export function readSurround(name: string, bytes: Uint8Array): SurroundPicture {
+export function readEnvironmentMap(name: string, bytes: Uint8Array): EnvironmentImage {
   if (!/\.(hdr|exr)$/i.test(name)) throw new ModelError(`"${name}" is no picture of light; bring a .hdr or .exr file.`);
   if (bytes.length === 0) throw new ModelError(`"${name}" is empty; save it again.`);
   const declared = environmentSize(name, bytes);
@@ -44,7 +44,7 @@ export function readSurround(name: string, bytes: Uint8Array): SurroundPicture {
   const { width, height, data, channels, upwards } = decode(name, bytes);
   if (channels < 3 || data.length !== width * height * channels)
     throw new ModelError(`"${name}" has no red, green and blue; save it as a colour picture.`);
-  const step = Math.ceil(width / MOST_ACROSS);
+  const step = Math.ceil(width / MAX_WIDTH);
   const [w, h] = [Math.floor(width / step), Math.floor(height / step)];
   const texels = new Float32Array(w * h * 3);
   for (let y = 0; y < h; y++) {

@@ -2,9 +2,9 @@
 import { ThreeMFLoader } from 'three/examples/jsm/loaders/3MFLoader.js';
 import { type Model } from '../../core/model/model.js';
 import { type ModelFormat, ModelError, type SourceFile } from '../format.js';
-import { Gatherer, Z_UP } from '../gather.js';
+import { ModelBuilder, Z_UP } from '../gather.js';
 import { droppedWarning } from '../normals.js';
-import { withDom } from '../scene/dom.js';
+import { withDomShim } from '../scene/dom.js';
 import { addThree } from '../scene/fromThree.js';
 import { isZip, openZip } from '../scene/zip.js';
 
@@ -18,9 +18,9 @@ async function read(file: SourceFile): Promise<Model> {
   const unit = /<model\b[^>]*\bunit\s*=\s*"([a-z]+)"/.exec(new TextDecoder().decode(main.subarray(0, 65_536)))?.[1] ?? 'millimeter';
   const scale = UNITS[unit];
   if (scale === undefined) throw new ModelError(`"${file.name}" is drawn in "${unit}", which is no unit of 3MF; export it in millimetres.`);
-  const group = withDom(() => new ThreeMFLoader().parse(file.bytes.slice().buffer));
+  const group = withDomShim(() => new ThreeMFLoader().parse(file.bytes.slice().buffer));
   if (!group) throw new ModelError(`"${file.name}" could not be read as 3MF; export it again.`);
-  const gather = new Gatherer();
+  const gather = new ModelBuilder();
   const root = gather.part(file.name.replace(/\.[^.]+$/, ''), -1, { place: { ...Z_UP, scale: [scale, scale, scale] } });
   const dropped = addThree(gather, group, root);
   if (dropped > 0) gather.warnings.add(droppedWarning(dropped));

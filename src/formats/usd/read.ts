@@ -2,20 +2,20 @@
 import { USDLoader } from 'three/examples/jsm/loaders/USDLoader.js';
 import { type Model } from '../../core/model/model.js';
 import { type ModelFormat, ModelError, type SourceFile } from '../format.js';
-import { Gatherer, placeOf } from '../gather.js';
+import { ModelBuilder, decomposeMatrix } from '../gather.js';
 import { droppedWarning } from '../normals.js';
-import { withDom } from '../scene/dom.js';
+import { withDomShim } from '../scene/dom.js';
 import { addThree } from '../scene/fromThree.js';
 import { isZip, openZip } from '../scene/zip.js';
 
 async function read(file: SourceFile): Promise<Model> {
   // Unpacked only to see that it can be.
   if (isZip(file.bytes)) openZip(file, () => false);
-  const group = withDom(() => new USDLoader().parse(file.bytes.slice().buffer));
+  const group = withDomShim(() => new USDLoader().parse(file.bytes.slice().buffer));
   if (!group) throw new ModelError(`"${file.name}" could not be read as USD; export it again, with the geometry in it.`);
-  const gather = new Gatherer();
+  const gather = new ModelBuilder();
   group.updateMatrix();
-  const root = gather.part(file.name.replace(/\.[^.]+$/, ''), -1, { place: placeOf(group.matrix.elements)! });
+  const root = gather.part(file.name.replace(/\.[^.]+$/, ''), -1, { place: decomposeMatrix(group.matrix.elements)! });
   const dropped = addThree(gather, group, root);
   if (dropped > 0) gather.warnings.add(droppedWarning(dropped));
   return gather.model(file.name);

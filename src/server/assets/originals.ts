@@ -1,8 +1,8 @@
 /** Files as they were uploaded, beside the canonical form that was made of them: by content, so that the same file is kept once. */
 import { copyFile, readdir, stat } from 'node:fs/promises';
 import path from 'node:path';
-import { PART_SUFFIX, settle } from '../../engine/node/files.js';
-import { type Store } from '../store.js';
+import { TEMPORARY_SUFFIX, commitFile } from '../../engine/node/files.js';
+import { type AssetStore } from '../store.js';
 import { hashFile } from './hashFile.js';
 
 export interface Original {
@@ -21,7 +21,7 @@ async function usedBytes(folder: string): Promise<number> {
  * kept already is never removed for new ones.
  */
 export async function keepOriginals(
-  store: Store,
+  store: AssetStore,
   files: readonly { name: string; path: string }[],
 ): Promise<{ originals: Original[]; warning?: string }> {
   const originals: Original[] = [];
@@ -37,8 +37,8 @@ export async function keepOriginals(
     };
   for (const { sha256, path: at } of fresh) {
     const target = store.original(sha256);
-    await copyFile(at, `${target}${PART_SUFFIX}`);
-    await settle(`${target}${PART_SUFFIX}`, target);
+    await copyFile(at, `${target}${TEMPORARY_SUFFIX}`);
+    await commitFile(`${target}${TEMPORARY_SUFFIX}`, target);
   }
   return { originals };
 }

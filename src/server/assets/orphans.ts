@@ -1,15 +1,15 @@
 /** What a start finds in the data folder that the database does not name, or that was cut off while it was written. */
 import { readdir } from 'node:fs/promises';
 import path from 'node:path';
-import { PART_SUFFIX } from '../../engine/node/files.js';
-import { type Store } from '../store.js';
+import { TEMPORARY_SUFFIX } from '../../engine/node/files.js';
+import { type AssetStore } from '../store.js';
 
 /** Moves what was being uploaded or written when the power went into the trash; returns how many there were. */
-export async function collectTorn(store: Store): Promise<number> {
+export async function collectTorn(store: AssetStore): Promise<number> {
   const torn = (await readdir(store.uploads())).map((name) => path.join('uploads', name));
   for (const folder of store.folders.filter((f) => f !== 'uploads'))
     for (const name of await readdir(path.join(store.root, folder), { recursive: true }))
-      if (name.endsWith(PART_SUFFIX)) torn.push(path.join(folder, name));
+      if (name.endsWith(TEMPORARY_SUFFIX)) torn.push(path.join(folder, name));
   await store.trash.take(torn);
   return torn.length;
 }
@@ -20,7 +20,7 @@ export async function collectTorn(store: Store): Promise<number> {
  * @param known hashes that revisions name.
  * @param log hears what was done and why.
  */
-export async function collectOrphanModels(store: Store, known: ReadonlySet<string>, log: (line: string) => void): Promise<void> {
+export async function collectOrphanModels(store: AssetStore, known: ReadonlySet<string>, log: (line: string) => void): Promise<void> {
   const names = await readdir(path.join(store.root, 'models'));
   const hashOf = (name: string): string => name.split('.')[0]!;
   const orphans = names.filter((n) => !known.has(hashOf(n)));
@@ -38,7 +38,7 @@ export async function collectOrphanModels(store: Store, known: ReadonlySet<strin
 }
 
 /** Gives revisions their files back that an earlier start moved to the trash; returns the hashes whose models are still missing. */
-export async function recoverModels(store: Store, known: ReadonlySet<string>, log: (line: string) => void): Promise<string[]> {
+export async function recoverModels(store: AssetStore, known: ReadonlySet<string>, log: (line: string) => void): Promise<string[]> {
   const missing: string[] = [];
   for (const hash of known) {
     for (const file of [store.glb(hash), store.scene(hash), store.viewport(hash)]) {

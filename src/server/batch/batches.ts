@@ -6,11 +6,11 @@ import { type ServerContext } from '../context.js';
 import { Batch, BatchFrame, Clip, Revision } from '../db/models.js';
 import { notFound } from '../errors.js';
 import { ROW_COLUMNS } from '../planning/tasks.js';
-import { ROWS_AT_ONCE } from './createBatch.js';
+import { ROWS_PER_QUERY } from './createBatch.js';
 import { type BatchDigest, digestOfBatch, nameOfRun } from './snapshot.js';
 
 /** Columns of a batch but its plan. */
-export const LIGHT_BATCH = { exclude: ['plan'] };
+export const BATCH_SUMMARY_COLUMNS = { exclude: ['plan'] };
 
 export async function findBatch(id: number): Promise<Batch> {
   const batch = await Batch.findByPk(id);
@@ -29,7 +29,7 @@ export interface LiveProgress {
   waiting: string | null;
 }
 
-export async function describeBatch(context: ServerContext, batch: Batch, live: LiveProgress | null): Promise<BatchReply> {
+export async function toBatchReply(context: ServerContext, batch: Batch, live: LiveProgress | null): Promise<BatchReply> {
   const { pool, store } = context;
   const digest = digestOfBatch(batch);
   const [totals, revision, clips] = await Promise.all([
@@ -68,15 +68,15 @@ export async function describeBatch(context: ServerContext, batch: Batch, live: 
     workers,
     created: batch.created,
     ended: batch.ended ?? null,
-    clips: clips.map(describeClip),
+    clips: clips.map(toClipReply),
   };
 }
 
-export function describeClip({ id, shot, state, fileName, message, bytes }: Clip): ClipReply {
+export function toClipReply({ id, shot, state, fileName, message, bytes }: Clip): ClipReply {
   return { id, shot, state: state as ClipReply['state'], fileName, message, bytes };
 }
 
-export function describeFrame(row: BatchFrame, digest: BatchDigest): FrameReply {
+export function toFrameReply(row: BatchFrame, digest: BatchDigest): FrameReply {
   const { id, position, shot, number, name, state, seconds, samples, message, ended, damage } = row;
   return {
     id,
@@ -102,8 +102,8 @@ export function describeFrame(row: BatchFrame, digest: BatchDigest): FrameReply 
 /** Gives rows of earlier versions what lists tell of the plan. */
 async function fillRows({ database, planner }: ServerContext, batch: Batch): Promise<void> {
   const plan = await planner.open(batch.plan);
-  for (let from = 0; from < plan.total; from += ROWS_AT_ONCE) {
-    const text = await plan.rows(from, from + ROWS_AT_ONCE);
+  for (let from = 0; from < plan.total; from += ROWS_PER_QUERY) {
+    const text = await plan.rows(from, from + ROWS_PER_QUERY);
     await database.write((transaction) =>
       database.sequelize.query(
         `UPDATE frames SET kind = row.kind, view = row.view, time = row.time, date = row.date
@@ -132,5 +132,5 @@ export async function listFrames(context: ServerContext, batch: Batch, from: num
     order: ['position'],
     raw: true,
   });
-  return rows.map((row) => describeFrame(row, digest));
+  return rows.map((row) => toFrameReply(row, digest));
 }

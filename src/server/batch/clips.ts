@@ -6,14 +6,14 @@ import { createRequire } from 'node:module';
 import path from 'node:path';
 import { Readable } from 'node:stream';
 import { clipArguments, clipProblem } from '../../core/movie/clip.js';
-import { shotIdOf } from '../../core/plan/frame.js';
-import { stepOf } from '../../core/plan/selection.js';
-import { sheetOf } from '../../core/plan/sheet.js';
+import { shotIdOfOutput } from '../../core/plan/frame.js';
+import { frameStride } from '../../core/plan/selection.js';
+import { effectiveSettings } from '../../core/plan/sheet.js';
 import { everyNth } from '../../core/units/rate.js';
-import { PART_SUFFIX, settle } from '../../engine/node/files.js';
+import { TEMPORARY_SUFFIX, commitFile } from '../../engine/node/files.js';
 import { type ServerContext } from '../context.js';
 import { type Batch, BatchFrame, Clip } from '../db/models.js';
-import { ERRORS, ServerError, storageFault } from '../errors.js';
+import { ERROR_CATALOGUE, ServerError, storageFault } from '../errors.js';
 import { checkRoom } from './diskRoom.js';
 import { readyRows } from './batches.js';
 import { planSnapshot } from './snapshot.js';
@@ -21,7 +21,7 @@ import { planSnapshot } from './snapshot.js';
 let program: string | null = null;
 
 /** The file of a frame that a browser shows and a movie is made of: the first pass that is no OpenEXR. */
-export function shownFile(files: string[]): string | undefined {
+export function displayableFile(files: string[]): string | undefined {
   return files.find((f) => !f.endsWith('.exr'));
 }
 
@@ -34,10 +34,10 @@ export function findFfmpeg(): string {
 }
 
 /** A picture of a movie: its file, or what makes its bytes. */
-export type MoviePicture = string | (() => Promise<Buffer>);
+export type MovieFrame = string | (() => Promise<Buffer>);
 
 /** Feeds the pictures one after another to ffmpeg. Rejects with what it said last. */
-async function encode(args: string[], pictures: MoviePicture[]): Promise<void> {
+async function encode(args: string[], pictures: MovieFrame[]): Promise<void> {
   const child = spawn(findFfmpeg(), args, { stdio: ['pipe', 'ignore', 'pipe'] });
   let said = '';
   child.stderr.on('data', (d: Buffer) => {
@@ -88,24 +88,24 @@ export async function startClip(
   if (problem) throw new ServerError('unusable', problem);
   if (await Clip.findOne({ where: { batchId: batch.id, shot: run, state: 'making' } }))
     throw new ServerError('conflict', 'This clip is being made already.');
-  const pictures = rows.map((r) => context.store.picture(batch.folder, shownFile(JSON.parse(r.files) as string[])!));
+  const pictures = rows.map((r) => context.store.picture(batch.folder, displayableFile(JSON.parse(r.files) as string[])!));
   // Beside its stills.
   const stem = path.posix.join(path.posix.dirname(first!.name), path.posix.basename(first!.name).replace(/[._-]?0*\d+$/, ''));
-  const fileName = await freeFile(batch, date === undefined ? stem : `${stem}_${date}`);
+  const fileName = await unusedFileName(batch, date === undefined ? stem : `${stem}_${date}`);
   // Every n-th frame alone is shown at an n-th of the rate, so that the movie keeps its pace.
-  const every = stepOf(rows.map((r) => r.number));
+  const every = frameStride(rows.map((r) => r.number));
   const clip = await context.database.write((transaction) =>
     Clip.create({ batchId: batch.id, shot: run, state: 'making', fileName }, { transaction }),
   );
-  void make(
+  void makeClip(
     context,
     batch,
     clip,
     clipArguments({
       rate: everyNth(
-        sheetOf(
+        effectiveSettings(
           set.sheet,
-          set.shots.find((s) => s.id === shotIdOf(shot))!,
+          set.shots.find((s) => s.id === shotIdOfOutput(shot))!,
         ).rate,
         every,
       ),
@@ -119,7 +119,7 @@ export async function startClip(
 }
 
 /** Name of a movie of the batch, numbered where one is there already. */
-export async function freeFile(batch: Batch, stem: string): Promise<string> {
+export async function unusedFileName(batch: Batch, stem: string): Promise<string> {
   const known = new Set((await Clip.findAll({ where: { batchId: batch.id } })).map((c) => c.fileName));
   for (let n = 1; ; n++) {
     const fileName = n === 1 ? `${stem}.mp4` : `${stem}-${n}.mp4`;
@@ -128,20 +128,20 @@ export async function freeFile(batch: Batch, stem: string): Promise<string> {
 }
 
 /** Encodes the pictures to the clip's file and writes down how it went. Never rejects: where that cannot be written, the next start says so. */
-export async function make(context: ServerContext, batch: Batch, clip: Clip, args: string[], pictures: MoviePicture[]): Promise<void> {
+export async function makeClip(context: ServerContext, batch: Batch, clip: Clip, args: string[], pictures: MovieFrame[]): Promise<void> {
   const file = context.store.picture(batch.folder, clip.fileName);
-  const temporary = `${file}${PART_SUFFIX}`;
+  const temporary = `${file}${TEMPORARY_SUFFIX}`;
   try {
     await checkRoom(context.store.root, context.config.reserveBytes);
     await mkdir(path.dirname(file), { recursive: true });
     await encode([...args, temporary], pictures);
-    await settle(temporary, file);
+    await commitFile(temporary, file);
     clip.set({ state: 'ready', bytes: (await stat(file)).size });
   } catch (e) {
     await rm(temporary, { force: true }).catch(() => undefined);
     const fault = storageFault(e, true);
     context.log.warn({ err: e, batch: batch.number }, 'a movie could not be made');
-    clip.set({ state: 'failed', message: fault ? `${fault.message} ${ERRORS[fault.code].remedy}` : (e as Error).message });
+    clip.set({ state: 'failed', message: fault ? `${fault.message} ${ERROR_CATALOGUE[fault.code].remedy}` : (e as Error).message });
   }
   await context.database
     .write((transaction) => clip.save({ transaction }))

@@ -1,10 +1,10 @@
 /** Starts a batch: the plan is frozen, and every frame of it becomes a row. */
 import { readdir } from 'node:fs/promises';
 import { type Transaction } from 'sequelize';
-import { unknownFinish } from '../../core/dress/dressing.js';
-import { picturesOf } from '../../core/dress/ownFinish.js';
+import { firstMissingMaterial } from '../../core/dress/dressing.js';
+import { textureFilesOf } from '../../core/dress/ownFinish.js';
 import { setFolder } from '../../core/plan/framesOf.js';
-import { backdropFiles, type SetFile, surroundFiles } from '../../core/plan/set.js';
+import { backdropFiles, type SetFile, environmentFiles } from '../../core/plan/set.js';
 import { type Frame } from '../../core/plan/frame.js';
 import { MAX_TEXELS } from '../../formats/budget.js';
 import { type ServerContext } from '../context.js';
@@ -16,17 +16,17 @@ import { digestOfRevision, planContext } from '../revisions.js';
 import { setFileOf } from '../sets.js';
 import { batchDigest } from './snapshot.js';
 
-export const ROWS_AT_ONCE = 2000;
+export const ROWS_PER_QUERY = 2000;
 
 /** Throws ServerError 'unusable' where what the frames are made of is not here. */
 async function checkAssets({ store }: ServerContext, set: SetFile, frame: Frame | undefined, revision: Revision): Promise<void> {
-  const lost = frame?.dressing && unknownFinish(frame.dressing, digestOfRevision(revision).finishes);
+  const lost = frame?.dressing && firstMissingMaterial(frame.dressing, digestOfRevision(revision).finishes);
   if (lost)
     throw new ServerError(
       'unusable',
       `There is no finish "${lost}", neither in the set nor in the library nor in revision ${revision.letter}. Choose another on the Model step.`,
     );
-  const textures = picturesOf(frame?.dressing?.finishes ?? []);
+  const textures = textureFilesOf(frame?.dressing?.finishes ?? []);
   for (const file of textures)
     if (!(await store.hasTexture(file)))
       throw new ServerError('unusable', `The texture "${file}" of a finish is not here. Import it in the Model step, or remove it from the finish.`);
@@ -36,7 +36,7 @@ async function checkAssets({ store }: ServerContext, set: SetFile, frame: Frame 
       'unusable',
       `The textures of the set's finishes have ${texels.toLocaleString('en')} texels together; ${MAX_TEXELS.toLocaleString('en')} is the most. Import smaller ones.`,
     );
-  for (const file of surroundFiles(set))
+  for (const file of environmentFiles(set))
     if (!(await store.hasSurround(file)))
       throw new ServerError('unusable', `The environment image "${file}" is not here. Import its file in the Stage step, or remove it.`);
   for (const file of backdropFiles(set))
@@ -148,10 +148,10 @@ async function writeBatch(
     { transaction },
   );
   // While some rows are written, the planner makes the next.
-  let next = plan.rows(0, ROWS_AT_ONCE);
-  for (let from = 0; from < plan.total; from += ROWS_AT_ONCE) {
+  let next = plan.rows(0, ROWS_PER_QUERY);
+  for (let from = 0; from < plan.total; from += ROWS_PER_QUERY) {
     const rows = await next;
-    if (from + ROWS_AT_ONCE < plan.total) next = plan.rows(from + ROWS_AT_ONCE, from + 2 * ROWS_AT_ONCE);
+    if (from + ROWS_PER_QUERY < plan.total) next = plan.rows(from + ROWS_PER_QUERY, from + 2 * ROWS_PER_QUERY);
     await insertRows(context, batch.id, from, rows, transaction);
   }
   return batch;

@@ -4,7 +4,7 @@ import { AbortedError } from '../../engine/pool.js';
 import { type ServerContext } from '../context.js';
 import { BatchFrame } from '../db/models.js';
 import { type ServerError, storageFault } from '../errors.js';
-import { describeFrame } from './batches.js';
+import { toFrameReply } from './batches.js';
 import { checkRoom } from './diskRoom.js';
 import { renderRow, saveRow } from './renderRow.js';
 import { type FrameInWork, type Run } from './run.js';
@@ -25,15 +25,15 @@ export interface RunHost {
 }
 
 /** Renders the waiting frames of a run. Rejects where the disk or the database is at fault; then no frame is in work any more. */
-export async function renderWaiting(context: ServerContext, run: Run, host: RunHost): Promise<void> {
+export async function renderWaitingFrames(context: ServerContext, run: Run, host: RunHost): Promise<void> {
   const taken = new Set<number>();
-  const lanes = await Promise.allSettled(Array.from({ length: MAX_FRAMES_IN_FLIGHT }, () => lane(context, run, host, taken)));
+  const lanes = await Promise.allSettled(Array.from({ length: MAX_FRAMES_IN_FLIGHT }, () => renderLane(context, run, host, taken)));
   const broken = lanes.find((l) => l.status === 'rejected');
   if (broken) throw broken.reason;
 }
 
 /** Renders one waiting frame after another. Rejects where the disk or the database is at fault. */
-async function lane(context: ServerContext, run: Run, host: RunHost, taken: Set<number>): Promise<void> {
+async function renderLane(context: ServerContext, run: Run, host: RunHost, taken: Set<number>): Promise<void> {
   try {
     while (host.wanted() && !run.halted) {
       const row = await BatchFrame.findOne({
@@ -60,7 +60,7 @@ async function renderNext(context: ServerContext, run: Run, host: RunHost, row: 
   const { attempts } = row;
   const work: FrameInWork = { row, frame, share: 0, enough: new AbortController(), stop: new AbortController() };
   run.current.set(row.position, work);
-  const tellFrame = (): void => context.events.send({ type: 'frame', batchId: run.batch.id, frame: describeFrame(row, run.digest) });
+  const tellFrame = (): void => context.events.send({ type: 'frame', batchId: run.batch.id, frame: toFrameReply(row, run.digest) });
   try {
     await checkRoom(context.store.root, context.config.reserveBytes);
     await renderRow(context, run, work, (share) => {
@@ -73,7 +73,7 @@ async function renderNext(context: ServerContext, run: Run, host: RunHost, row: 
     host.rendered();
   } catch (e) {
     if (e instanceof AbortedError) await saveRow(context, row, { state: 'waiting', attempts });
-    else await failed(context, run, host, row, e as Error);
+    else await handleFailure(context, run, host, row, e as Error);
   } finally {
     run.current.delete(row.position);
   }
@@ -82,7 +82,7 @@ async function renderNext(context: ServerContext, run: Run, host: RunHost, row: 
 }
 
 /** Does what a failed frame means. Rejects with the fault where the batch must wait for the disk or the database. */
-async function failed(context: ServerContext, run: Run, host: RunHost, row: BatchFrame, error: Error): Promise<void> {
+async function handleFailure(context: ServerContext, run: Run, host: RunHost, row: BatchFrame, error: Error): Promise<void> {
   const verdict = run.policy.judge(error, row.attempts);
   context.log.warn({ batch: run.batch.number, frame: row.name, err: error, verdict: verdict.kind }, 'a frame failed');
   // The row is set right before the next run: writing it now would only make every lane wait for the same lock in turn.

@@ -1,5 +1,5 @@
 /** The disk or the database is at fault: a batch waits in memory, a little longer each time, and is taken up again. */
-import { ERRORS, type ServerError } from '../errors.js';
+import { ERROR_CATALOGUE, type ServerError } from '../errors.js';
 import { pauseSeconds } from './failurePolicy.js';
 
 export class Outage {
@@ -39,7 +39,7 @@ export class Outage {
     const { code, message } = this.fault;
     // Nothing needs to be tried again by hand.
     const remedy =
-      code === 'database-busy' || code === 'overloaded' ? '' : ` ${ERRORS[code].remedy.replace(' and try again; nothing was changed', '')}`;
+      code === 'database-busy' || code === 'overloaded' ? '' : ` ${ERROR_CATALOGUE[code].remedy.replace(' and try again; nothing was changed', '')}`;
     return `${message}${remedy} Finished frames are kept; it goes on by itself.`;
   }
 }

@@ -3,7 +3,7 @@ import { literal, QueryTypes } from 'sequelize';
 import { type ServerContext } from '../context.js';
 import { BatchFrame, Clip } from '../db/models.js';
 
-const ROWS_AT_ONCE = 500;
+const ROWS_PER_QUERY = 500;
 
 interface DoneRow {
   id: number;
@@ -17,7 +17,7 @@ interface DoneRow {
 function doneRows({ database }: ServerContext, after: number): Promise<DoneRow[]> {
   return database.sequelize.query<DoneRow>(
     `SELECT f.id, f.name, b.number, b.folder, f.files FROM frames f JOIN batches b ON b.id = f.batchId
-     WHERE b.state IN ('queued', 'running', 'paused', 'held') AND f.state = 'done' AND f.id > ? ORDER BY f.id LIMIT ${ROWS_AT_ONCE}`,
+     WHERE b.state IN ('queued', 'running', 'paused', 'held') AND f.state = 'done' AND f.id > ? ORDER BY f.id LIMIT ${ROWS_PER_QUERY}`,
     { replacements: [after], type: QueryTypes.SELECT },
   );
 }

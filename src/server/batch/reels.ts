@@ -2,23 +2,23 @@
 import path from 'node:path';
 import sharp from 'sharp';
 import { clipArguments, clipProblem } from '../../core/movie/clip.js';
-import { footageOf, type Reel, type ReelFrame, reelPlan } from '../../core/movie/reel.js';
-import { byRun } from '../../core/plan/frame.js';
+import { reelSources, type Reel, type ReelFrame, reelPlan } from '../../core/movie/reel.js';
+import { groupByShotOutput } from '../../core/plan/frame.js';
 import { setFolder } from '../../core/plan/framesOf.js';
-import { fileWord } from '../../core/plan/names.js';
+import { slugify } from '../../core/plan/names.js';
 import { parseRate } from '../../core/units/rate.js';
 import { type Size } from '../../core/view/camera.js';
 import { type ServerContext } from '../context.js';
 import { type Batch, BatchFrame, Clip } from '../db/models.js';
 import { ServerError } from '../errors.js';
 import { planSnapshot } from './snapshot.js';
-import { freeFile, make, type MoviePicture, shownFile } from './clips.js';
+import { unusedFileName, makeClip, type MovieFrame, displayableFile } from './clips.js';
 
 /** Clips of reels stand in the same table as those of shots, under such a name. */
-export const reelRun = (id: string): string => `reel:${id}`;
+export const framesOfReel = (id: string): string => `reel:${id}`;
 
 /** Display values of two pictures mixed, as a PNG that is quickly written. */
-async function mixed(from: string, into: string, share: number): Promise<Buffer> {
+async function hasMixedSettings(from: string, into: string, share: number): Promise<Buffer> {
   const [a, b] = await Promise.all([from, into].map((f) => sharp(f).removeAlpha().toColourspace('srgb').raw().toBuffer({ resolveWithObject: true })));
   const out = Buffer.alloc(a!.data.length);
   for (let i = 0; i < out.length; i++) out[i] = Math.round(a!.data[i]! + (b!.data[i]! - a!.data[i]!) * share);
@@ -34,8 +34,8 @@ export async function startReel(context: ServerContext, batch: Batch, reel: Reel
   const rows = await BatchFrame.findAll({ where: { batchId: batch.id }, order: ['position'] });
   const rate = parseRate(set.sheet.rate);
   const used = [...new Set(reel.parts.map((p) => p.shot))];
-  const runs = byRun(rows);
-  const footage = footageOf(set, (id) => (runs.get(id) ?? []).map((r) => r.number));
+  const runs = groupByShotOutput(rows);
+  const footage = reelSources(set, (id) => (runs.get(id) ?? []).map((r) => r.number));
   let plan: ReelFrame[];
   try {
     plan = reelPlan(reel, footage, rate).frames;
@@ -59,23 +59,23 @@ export async function startReel(context: ServerContext, batch: Batch, reel: Reel
   const problem = clipProblem({ size, frames: plan.length, missing });
   if (problem) throw new ServerError('unusable', problem);
   const fileAt = (shot: string, index: number): string => {
-    const shown = shownFile(JSON.parse(runs.get(shot)![index]!.files) as string[]);
+    const shown = displayableFile(JSON.parse(runs.get(shot)![index]!.files) as string[]);
     if (!shown) throw new ServerError('unusable', 'A movie is made of PNG or JPEG pictures, and this batch has OpenEXR alone.');
     return context.store.picture(batch.folder, shown);
   };
-  if (await Clip.findOne({ where: { batchId: batch.id, shot: reelRun(reel.id), state: 'making' } }))
+  if (await Clip.findOne({ where: { batchId: batch.id, shot: framesOfReel(reel.id), state: 'making' } }))
     throw new ServerError('conflict', 'This reel is being made already.');
   // One kind of picture in the row, whatever the shots' files are.
-  const asPng = (file: string): MoviePicture => (file.endsWith('.png') ? file : () => sharp(file).png({ compressionLevel: 1 }).toBuffer());
-  const pictures = plan.map(({ shot, index, into }): MoviePicture => {
+  const asPng = (file: string): MovieFrame => (file.endsWith('.png') ? file : () => sharp(file).png({ compressionLevel: 1 }).toBuffer());
+  const pictures = plan.map(({ shot, index, into }): MovieFrame => {
     const file = fileAt(shot, index);
-    return into ? () => mixed(file, fileAt(into.shot, into.index), into.share) : asPng(file);
+    return into ? () => hasMixedSettings(file, fileAt(into.shot, into.index), into.share) : asPng(file);
   });
-  const fileName = await freeFile(batch, path.posix.join(setFolder(set), fileWord(reel.name)));
+  const fileName = await unusedFileName(batch, path.posix.join(setFolder(set), slugify(reel.name)));
   const clip = await context.database.write((transaction) =>
-    Clip.create({ batchId: batch.id, shot: reelRun(reel.id), state: 'making', fileName }, { transaction }),
+    Clip.create({ batchId: batch.id, shot: framesOfReel(reel.id), state: 'making', fileName }, { transaction }),
   );
   const args = clipArguments({ rate: set.sheet.rate, size, pixelAspect: set.sheet.pixelAspect, input: 'png' });
-  void make(context, batch, clip, args, pictures).then(tell, (e: unknown) => context.log.error(e));
+  void makeClip(context, batch, clip, args, pictures).then(tell, (e: unknown) => context.log.error(e));
   return clip;
 }

@@ -1,7 +1,7 @@
 /** Renders the frame of one row: from waiting to done, with its files whole on the disk before the row says so. */
 import { readFile, rm } from 'node:fs/promises';
 import { type Frame } from '../../core/plan/frame.js';
-import { type Film } from '../../engine/film.js';
+import { type Checkpoint } from '../../engine/film.js';
 import { renderFrame, type RenderedFile } from '../../engine/renderFrame.js';
 import { type ServerContext } from '../context.js';
 import { type Batch, type BatchFrame } from '../db/models.js';
@@ -18,7 +18,7 @@ export async function saveRow({ database, counts }: ServerContext, row: BatchFra
 }
 
 /** What is kept of the frame's sampling, or null. */
-async function filmOf({ store, finisher }: ServerContext, batch: Batch, row: BatchFrame, frame: Frame): Promise<Film | null> {
+async function checkpointOf({ store, finisher }: ServerContext, batch: Batch, row: BatchFrame, frame: Frame): Promise<Checkpoint | null> {
   const bytes = await readFile(store.film(batch.id, row.position)).catch(() => null);
   const film = bytes && (await finisher.decodeFilm(bytes));
   return film && film.identity === frame.identity && film.samples < frame.sampling.samples ? film : null;
@@ -47,7 +47,7 @@ export async function renderRow(
   const { batch } = run;
   if (row.identity !== frame.identity) throw new ServerError('conflict', 'The engine has changed since this batch was planned; start a new batch.');
   await saveRow(context, row, { state: 'rendering', attempts: row.attempts + 1 });
-  const film = await filmOf(context, batch, row, frame);
+  const film = await checkpointOf(context, batch, row, frame);
   const done = await renderFrame(
     pool,
     store.source(run.digest.scene),

@@ -8,11 +8,11 @@ import { Op } from 'sequelize';
 import { type ServerContext } from '../context.js';
 import { Batch, BatchFrame } from '../db/models.js';
 import { ServerError, storageFault } from '../errors.js';
-import { describeBatch, findBatch, type LiveProgress, readyRows } from './batches.js';
+import { toBatchReply, findBatch, type LiveProgress, readyRows } from './batches.js';
 import { checkRoom } from './diskRoom.js';
 import { Outage } from './outage.js';
 import { recoverAfterCrash } from './recover.js';
-import { renderWaiting } from './lanes.js';
+import { renderWaitingFrames } from './lanes.js';
 import { saveRow } from './renderRow.js';
 import { Run, supportsEarlyStop } from './run.js';
 import { batchDigest, planSnapshot } from './snapshot.js';
@@ -152,7 +152,7 @@ export class Runner {
   /** Tells every page how a batch stands; where that cannot be read now, the next time says it. */
   private async tell(batch: Batch): Promise<void> {
     try {
-      this.context.events.send({ type: 'batch', batch: await describeBatch(this.context, batch, this.live(batch)) });
+      this.context.events.send({ type: 'batch', batch: await toBatchReply(this.context, batch, this.live(batch)) });
     } catch (e) {
       this.context.log.warn({ err: e, batch: batch.number }, 'the state of a batch could not be told');
     }
@@ -227,7 +227,7 @@ export class Runner {
     context.pool.resetStats();
     try {
       await this.tell(batch);
-      await renderWaiting(context, run, {
+      await renderWaitingFrames(context, run, {
         wanted: () => this.wanted,
         rendered: () => (this.outage = null),
         interrupted: (fault) => {

@@ -1,6 +1,6 @@
 /** What is frozen when a batch starts, and what lists tell of it without reading that. */
-import { parseSet, runName } from '../../core/plan/set.js';
-import { samplingOf } from '../../core/plan/sheet.js';
+import { parseSet, outputName } from '../../core/plan/set.js';
+import { resolveSampling } from '../../core/plan/sheet.js';
 import { type Batch } from '../db/models.js';
 import { ServerError } from '../errors.js';
 import { type PlanSnapshot } from '../planning/tasks.js';
@@ -25,10 +25,10 @@ export function batchDigest({ set, context }: PlanSnapshot): BatchDigest {
   return {
     name: set.name,
     quality: typeof quality === 'string' ? quality : 'own',
-    samples: samplingOf(quality).samples,
+    samples: resolveSampling(quality).samples,
     rate,
     size,
-    runs: Object.fromEntries(runs.map((run) => [run, runName(set, run)])),
+    runs: Object.fromEntries(runs.map((run) => [run, outputName(set, run)])),
     scene: context.scene,
   };
 }

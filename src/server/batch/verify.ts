@@ -4,7 +4,7 @@ import { type VerifyReply } from '../../contract/contract.js';
 import { hashFile } from '../assets/hashFile.js';
 import { type ServerContext } from '../context.js';
 import { type Batch, BatchFrame } from '../db/models.js';
-import { describeBatch } from './batches.js';
+import { toBatchReply } from './batches.js';
 import { type Checksum } from './renderRow.js';
 
 type Damage = 'missing' | 'changed';
@@ -22,7 +22,7 @@ async function damageOf(file: string, checksum: Checksum | undefined, whole: boo
 }
 
 /** Looks at the finished files of a batch and notes what is found in its rows. */
-async function look(
+async function checkFiles(
   { database, store, counts }: ServerContext,
   batch: Batch,
   whole: boolean,
@@ -59,7 +59,7 @@ async function look(
 
 /** Reads every finished file of a batch whole. */
 export async function verifyBatch(context: ServerContext, batch: Batch, signal?: AbortSignal): Promise<VerifyReply> {
-  const { files, missing, changed } = await look(context, batch, true, signal);
+  const { files, missing, changed } = await checkFiles(context, batch, true, signal);
   return { files, missing, changed };
 }
 
@@ -67,19 +67,19 @@ export async function verifyBatch(context: ServerContext, batch: Batch, signal?:
 const LOOK_SHARE = 50;
 const MIN_LOOK_MS = 1000;
 /** When each batch may be looked at again, in milliseconds. */
-const looked = new WeakMap<ServerContext, Map<number, number>>();
+const checkedFolders = new WeakMap<ServerContext, Map<number, number>>();
 
 /** Looks, now and then, whether the files of one that is over are still there; tells everybody where that changed. Never rejects. */
 export async function noteDamage(context: ServerContext, batch: Batch, now = false): Promise<void> {
   if (batch.state !== 'done' && batch.state !== 'stopped') return;
-  const times = looked.get(context) ?? new Map<number, number>();
-  looked.set(context, times);
+  const times = checkedFolders.get(context) ?? new Map<number, number>();
+  checkedFolders.set(context, times);
   const started = performance.now();
   if (!now && started < (times.get(batch.id) ?? 0)) return;
   times.set(batch.id, Infinity);
   try {
-    const { noted } = await look(context, batch, false);
-    if (noted > 0) context.events.send({ type: 'batch', batch: await describeBatch(context, batch, null) });
+    const { noted } = await checkFiles(context, batch, false);
+    if (noted > 0) context.events.send({ type: 'batch', batch: await toBatchReply(context, batch, null) });
   } catch (e) {
     context.log.warn({ err: e, batch: batch.number }, 'the files of a batch could not be looked at');
   } finally {

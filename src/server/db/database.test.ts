@@ -7,7 +7,7 @@ import { connect, DATABASE_FILE, openDatabase } from './connection.js';
 import { lockFolder } from './dataLock.js';
 import { migrateDatabase } from './migrate.js';
 import { MIGRATIONS } from './migrations.js';
-import { Batch, BatchFrame, PlanSet, Project, RecipeRow, Revision } from './models.js';
+import { Batch, BatchFrame, PlanSet, Project, PresetRow, Revision } from './models.js';
 
 let folder: string;
 beforeEach(() => {
@@ -46,7 +46,7 @@ describe('a database of an earlier version', () => {
     expect((JSON.parse((await PlanSet.findOne())!.file) as { name: string }).name).toBe(`Set of version ${version}`);
     expect(await Batch.count({ where: { state: 'paused' } })).toBe(1);
     expect(await BatchFrame.count({ where: { state: 'waiting' } })).toBe(6);
-    expect(await RecipeRow.count()).toBe(version >= 4 ? 1 : 0);
+    expect(await PresetRow.count()).toBe(version >= 4 ? 1 : 0);
     await database.close();
     const copies = readdirSync(path.join(folder, 'backups'));
     expect(copies).toHaveLength(1);

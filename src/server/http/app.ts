@@ -9,12 +9,12 @@ import { type Runner } from '../batch/runner.js';
 import { type ServerContext } from '../context.js';
 import { assetRoutes } from './assetRoutes.js';
 import { batchRoutes } from './batchRoutes.js';
-import { askAgain } from './caching.js';
+import { revalidate } from './caching.js';
 import { daylightRoutes } from './daylightRoutes.js';
 import { accessRoutes, authenticate } from './accessRoutes.js';
 import { contentPolicy, headers, hostGuard } from './guard.js';
 import { planRoutes } from './planRoutes.js';
-import { recipeRoutes } from './recipeRoutes.js';
+import { presetRoutes } from './recipeRoutes.js';
 import { ServerError } from '../errors.js';
 import { problemHandler } from './problem.js';
 
@@ -40,14 +40,14 @@ function refuseNulInBody(_request: unknown, _response: unknown, body: Buffer): v
   if (body.includes(0) || body.includes('\\u0000')) throw new Error('NUL');
 }
 
-export function makeApp(context: ServerContext, runner: Runner): Express {
+export function createApp(context: ServerContext, runner: Runner): Express {
   const app = express();
   app.disable('x-powered-by');
   // One proxy in front, whose word about the other side is taken.
   app.set('trust proxy', context.config.trustProxy ? 1 : false);
   app.use(headers(), hostGuard(context.config));
   const api = express.Router();
-  api.use(askAgain);
+  api.use(revalidate);
   api.use(authenticate(context));
   api.use(refuseNul, bodyTypes, express.json({ limit: '8mb', verify: refuseNulInBody }));
   accessRoutes(api, context);
@@ -67,7 +67,7 @@ export function makeApp(context: ServerContext, runner: Runner): Express {
   planRoutes(api, context);
   assetRoutes(api, context);
   daylightRoutes(api, context);
-  recipeRoutes(api, context);
+  presetRoutes(api, context);
   batchRoutes(api, context, runner);
   api.use((request) => {
     throw new ServerError('not-found', `There is no ${request.method} /api${request.path}.`);

@@ -2,13 +2,13 @@
 import path from 'node:path';
 import { ZipArchive } from 'archiver';
 import { type Router } from 'express';
-import { fileWord } from '../../core/plan/names.js';
+import { slugify } from '../../core/plan/names.js';
 import { type Original } from '../assets/originals.js';
 import { type ServerContext } from '../context.js';
 import { ServerError } from '../errors.js';
 import { digestOfRevision, findRevision } from '../revisions.js';
 import { swatchSheet } from '../swatches.js';
-import { keepForever } from './caching.js';
+import { immutable } from './caching.js';
 import { idOf, sendProblem } from './problem.js';
 import { oneFile, receiveFiles, withFiles } from './uploads.js';
 
@@ -28,12 +28,12 @@ export function assetRoutes(api: Router, context: ServerContext): void {
     response.status(201).json(await withFiles(request, (files) => store.keepTexture(oneFile(files, TEXTURES, 'texture'))));
   });
   api.get('/textures/:file', (request, response) => {
-    keepForever(response).sendFile(store.texture(request.params.file), (e?: Error) => {
+    immutable(response).sendFile(store.texture(request.params.file), (e?: Error) => {
       if (e && !response.headersSent) sendProblem(response, 'not-found', `The texture "${request.params.file}" is not here.`);
     });
   });
   api.get('/surrounds/:file', (request, response) => {
-    keepForever(response)
+    immutable(response)
       .type('application/octet-stream')
       .sendFile(store.surround(request.params.file), (e?: Error) => {
         if (e && !response.headersSent) sendProblem(response, 'not-found', `The environment image "${request.params.file}" is not here.`);
@@ -48,23 +48,23 @@ export function assetRoutes(api: Router, context: ServerContext): void {
     const hash = modelOf(request.params.hash);
     // One that was lost is compiled anew.
     if (!(await store.exists(store.scene(hash)))) await store.loadScene(hash);
-    keepForever(response).type('application/octet-stream').sendFile(store.scene(hash));
+    immutable(response).type('application/octet-stream').sendFile(store.scene(hash));
   });
   api.get('/models/:hash/model.glb', (request, response) => {
-    keepForever(response)
+    immutable(response)
       .type('model/gltf-binary')
       .sendFile(store.glb(modelOf(request.params.hash)));
   });
   api.get('/models/:hash/viewport.glb', async (request, response) => {
     const hash = modelOf(request.params.hash);
     const lighter = store.viewport(hash);
-    keepForever(response)
+    immutable(response)
       .type('model/gltf-binary')
       .sendFile((await store.exists(lighter)) ? lighter : store.glb(hash));
   });
   api.get('/revisions/:id/model.glb', async (request, response) => {
     const revision = await findRevision(idOf(request.params.id, 'revision'));
-    response.attachment(`${fileWord(revision.fileName.replace(/\.[^.]+$/, ''))}.glb`).type('model/gltf-binary');
+    response.attachment(`${slugify(revision.fileName.replace(/\.[^.]+$/, ''))}.glb`).type('model/gltf-binary');
     response.sendFile(store.glb(digestOfRevision(revision).hash));
   });
 
@@ -79,7 +79,7 @@ export function assetRoutes(api: Router, context: ServerContext): void {
       response.download(store.original(first.sha256), path.basename(first.name));
       return;
     }
-    response.attachment(`${fileWord(revision.fileName)}.zip`).type('application/zip');
+    response.attachment(`${slugify(revision.fileName)}.zip`).type('application/zip');
     const zip = new ZipArchive({ store: true });
     zip.on('error', (e) => response.destroy(e));
     zip.pipe(response);

@@ -5,15 +5,15 @@ import { type Router } from 'express';
 import { Op } from 'sequelize';
 import sharp from 'sharp';
 import { newBatch, newClip, pageQuery } from '../../contract/contract.js';
-import { fileWord } from '../../core/plan/names.js';
+import { slugify } from '../../core/plan/names.js';
 import { type FrameSun } from '../../core/stage/daylight.js';
-import { describeBatch, describeClip, findBatch, LIGHT_BATCH, listFrames, readyRows } from '../batch/batches.js';
+import { toBatchReply, toClipReply, findBatch, BATCH_SUMMARY_COLUMNS, listFrames, readyRows } from '../batch/batches.js';
 import { createBatch } from '../batch/createBatch.js';
 import { type Checksum } from '../batch/renderRow.js';
 import { digestOfBatch, nameOfRun, planSnapshot } from '../batch/snapshot.js';
 import { noteDamage, verifyBatch } from '../batch/verify.js';
-import { type DayCell, dayPage } from '../../core/movie/dayPage.js';
-import { shownFile, startClip } from '../batch/clips.js';
+import { type SunStudyCell, sunStudyHtml } from '../../core/movie/dayPage.js';
+import { displayableFile, startClip } from '../batch/clips.js';
 import { startReel } from '../batch/reels.js';
 import { type Runner } from '../batch/runner.js';
 import { type ServerContext } from '../context.js';
@@ -23,14 +23,14 @@ import { findRevision } from '../revisions.js';
 import { findSet } from '../sets.js';
 import { notFound, ServerError } from '../errors.js';
 import { isKnown } from './caching.js';
-import { goneFrom, idOf, parse } from './problem.js';
+import { abortOnClose, idOf, parse } from './problem.js';
 
 const THUMB_WIDTH = 160;
 const PLAN_PAGE = 200;
 
 export function batchRoutes(api: Router, context: ServerContext, runner: Runner): void {
   const { store, events } = context;
-  const describe = (batch: Batch) => describeBatch(context, batch, runner.live(batch));
+  const describe = (batch: Batch) => toBatchReply(context, batch, runner.live(batch));
 
   api.post('/sets/:id/batches', async (request, response) => {
     const { revision, ...choice } = parse(newBatch, request.body);
@@ -44,7 +44,7 @@ export function batchRoutes(api: Router, context: ServerContext, runner: Runner)
     // The plans of old ones alone are read: those have no digest yet.
     const kept = await Batch.findAll({
       where: { ...where, digest: { [Op.ne]: null } },
-      attributes: LIGHT_BATCH,
+      attributes: BATCH_SUMMARY_COLUMNS,
       order: [['number', 'DESC']],
       limit: 200,
     });
@@ -66,7 +66,7 @@ export function batchRoutes(api: Router, context: ServerContext, runner: Runner)
   /** Reads every finished file again and marks what is gone or not as it was written. */
   api.post('/batches/:id/verify', async (request, response) => {
     const batch = await findBatch(idOf(request.params.id, 'batch'));
-    const found = await verifyBatch(context, batch, goneFrom(response));
+    const found = await verifyBatch(context, batch, abortOnClose(response));
     events.send({ type: 'batch', batch: await describe(batch) });
     response.json(found);
   });
@@ -101,7 +101,7 @@ export function batchRoutes(api: Router, context: ServerContext, runner: Runner)
   };
   api.get('/batches/:id/frames/:frame/picture', async (request, response) => {
     const { row, files, tagOf } = await pictureOf(request.params.id, request.params.frame);
-    const wanted = request.query.file === undefined ? (shownFile(files) ?? files[0]) : files[Number(request.query.file)];
+    const wanted = request.query.file === undefined ? (displayableFile(files) ?? files[0]) : files[Number(request.query.file)];
     if (!wanted)
       throw new ServerError('not-found', `Frame ${row.number} has ${files.length} files, and file ${String(request.query.file)} is none of them.`);
     if (!(await store.exists(wanted))) {
@@ -117,7 +117,7 @@ export function batchRoutes(api: Router, context: ServerContext, runner: Runner)
   });
   api.get('/batches/:id/frames/:frame/thumb', async (request, response) => {
     const { files, tagOf } = await pictureOf(request.params.id, request.params.frame);
-    const shown = shownFile(files);
+    const shown = displayableFile(files);
     if (!shown) throw new ServerError('not-found', 'This frame has OpenEXR files alone, which are not shown here; download them.');
     if (isKnown(request, response, `thumb-${tagOf(shown)}`)) return;
     const bytes = await sharp(shown)
@@ -141,9 +141,9 @@ export function batchRoutes(api: Router, context: ServerContext, runner: Runner)
       const plan = await context.planner.open(batch.plan);
       for (const f of await plan.frames(rows[0]!.position, rows.at(-1)!.position + 1)) if (f.sun && f.shot === shot) suns.set(f.number, f.sun);
     }
-    const cells: DayCell[] = [];
+    const cells: SunStudyCell[] = [];
     for (const row of rows) {
-      const [sun, shown] = [suns.get(row.number), shownFile(JSON.parse(row.files) as string[])];
+      const [sun, shown] = [suns.get(row.number), displayableFile(JSON.parse(row.files) as string[])];
       if (!sun || !shown) continue;
       const bytes = await sharp(store.picture(batch.folder, shown))
         .resize({ width: 2 * THUMB_WIDTH })
@@ -161,9 +161,9 @@ export function batchRoutes(api: Router, context: ServerContext, runner: Runner)
     const digest = digestOfBatch(batch);
     const title = `${nameOfRun(digest, shot)}, ${digest.name}`;
     response
-      .attachment(`${fileWord(title)}.html`)
+      .attachment(`${slugify(title)}.html`)
       .type('text/html')
-      .send(dayPage(title, cells));
+      .send(sunStudyHtml(title, cells));
   });
 
   api.get('/batches/:id/stills.zip', async (request, response) => {
@@ -171,7 +171,7 @@ export function batchRoutes(api: Router, context: ServerContext, runner: Runner)
     const shot = typeof request.query.shot === 'string' ? { shot: request.query.shot } : {};
     const rows = await BatchFrame.findAll({ where: { batchId: batch.id, state: 'done', ...shot }, order: ['position'] });
     if (rows.length === 0) throw new ServerError('not-found', 'There is no finished picture to download yet.');
-    response.attachment(`${fileWord(batch.folder.split('/').at(-1)!)}.zip`).type('application/zip');
+    response.attachment(`${slugify(batch.folder.split('/').at(-1)!)}.zip`).type('application/zip');
     // Pictures are compressed already.
     const zip = new ZipArchive({ store: true });
     zip.on('error', (e) => response.destroy(e));
@@ -185,7 +185,7 @@ export function batchRoutes(api: Router, context: ServerContext, runner: Runner)
     const tell = async (): Promise<void> => events.send({ type: 'batch', batch: await describe(batch) });
     const asked = parse(newClip, request.body);
     const clip = 'reel' in asked ? await startReel(context, batch, asked.reel, tell) : await startClip(context, batch, asked, tell);
-    response.status(201).json(describeClip(clip));
+    response.status(201).json(toClipReply(clip));
   });
   api.get('/clips/:id/movie', async (request, response) => {
     const clip = await Clip.findByPk(idOf(request.params.id, 'clip'));

@@ -14,7 +14,7 @@ import {
 } from '../../contract/daylight.js';
 import { clearanceQuery, type ClearanceReply, clearanceRequest, revealQuery, type RevealReply } from '../../contract/clearance.js';
 import { type Vec3 } from '../../core/geometry/bounds.js';
-import { fileWord } from '../../core/plan/names.js';
+import { slugify } from '../../core/plan/names.js';
 import { FLOOR_SHARE } from '../../core/stage/floor.js';
 import { hoursCsv } from '../../core/stage/sunHours.js';
 import { type ServerContext } from '../context.js';
@@ -45,7 +45,7 @@ export function daylightRoutes(api: Router, context: ServerContext): void {
     const ground = await groundSun(context, project, set, revision, asked);
     if (asked.format === 'csv') {
       response
-        .attachment(`${fileWord(setFileOf(set).name)}-sun-hours-${asked.date}.csv`)
+        .attachment(`${slugify(setFileOf(set).name)}-sun-hours-${asked.date}.csv`)
         .type('text/csv')
         .send(hoursCsv(ground));
       return;

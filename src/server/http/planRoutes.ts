@@ -1,20 +1,20 @@
 /** Routes of projects, models and sets. */
 import { type Router } from 'express';
 import { importOptions, type MeterReply, newProject, newSet, saveSet, smallQuery } from '../../contract/contract.js';
-import { finishOfOwn, picturesOf } from '../../core/dress/ownFinish.js';
-import { fileWord } from '../../core/plan/names.js';
+import { toMaterial, textureFilesOf } from '../../core/dress/ownFinish.js';
+import { slugify } from '../../core/plan/names.js';
 import { type LengthUnit } from '../../core/units/length.js';
 import { writePlan } from '../../engine/node/writePlan.js';
 import { type ServerContext } from '../context.js';
 import { Project } from '../db/models.js';
 import { ServerError } from '../errors.js';
 import { importRevision } from '../imports.js';
-import { createProject, describeProject, findProject } from '../projects.js';
+import { createProject, toProjectReply, findProject } from '../projects.js';
 import { findRevision, matchRevisions, partsText, planContext } from '../revisions.js';
-import { addSet, contentOf, describeSet, findSet, readSetText, saveSetFile, setFileOf } from '../sets.js';
-import { meterView, SMALL_WIDTHS, smallFrame } from '../small.js';
+import { addSet, contentOf, toSetReply, findSet, readSetText, saveSetFile, setFileOf } from '../sets.js';
+import { autoExposeView, THUMBNAIL_WIDTHS, renderThumbnail } from '../small.js';
 import { isKnown } from './caching.js';
-import { goneFrom, idOf, parse } from './problem.js';
+import { abortOnClose, idOf, parse } from './problem.js';
 import { receiveFiles, withFiles } from './uploads.js';
 
 /** Content of a set on a model, as addresses of small frames carry it. */
@@ -25,24 +25,24 @@ export function planRoutes(api: Router, context: ServerContext): void {
 
   api.get('/projects', async (_request, response) => {
     const projects = await Project.findAll({ order: ['id'] });
-    response.json(await Promise.all(projects.map(describeProject)));
+    response.json(await Promise.all(projects.map(toProjectReply)));
   });
   api.post('/projects', async (request, response) => {
     const project = await createProject(context, parse(newProject, request.body).name);
-    response.status(201).json(await describeProject(project));
+    response.status(201).json(await toProjectReply(project));
   });
   api.get('/projects/:id', async (request, response) => {
-    response.json(await describeProject(await findProject(idOf(request.params.id, 'project'))));
+    response.json(await toProjectReply(await findProject(idOf(request.params.id, 'project'))));
   });
   api.post('/projects/:id/model', receiveFiles(store.uploads()), async (request, response) => {
-    const gone = goneFrom(response);
+    const gone = abortOnClose(response);
     const project = await withFiles(request, async (files) => {
       const { unit, up, faces } = parse(importOptions, { unit: request.query.unit, up: request.query.up, faces: request.query.faces });
       const found = await findProject(idOf(request.params.id, 'project'));
       await importRevision(context, found, files, { unit: unit as LengthUnit, up, facesApart: faces === 'apart' }, gone);
       return found;
     });
-    response.status(201).json(await describeProject(project));
+    response.status(201).json(await toProjectReply(project));
   });
 
   api.get('/revisions/:id/parts', async (request, response) => {
@@ -58,14 +58,14 @@ export function planRoutes(api: Router, context: ServerContext): void {
 
   api.post('/projects/:id/sets', async (request, response) => {
     const project = await findProject(idOf(request.params.id, 'project'));
-    response.status(201).json(describeSet(await addSet(context, project, parse(newSet, request.body).file)));
+    response.status(201).json(toSetReply(await addSet(context, project, parse(newSet, request.body).file)));
   });
   api.get('/sets/:id', async (request, response) => {
-    response.json(describeSet(await findSet(idOf(request.params.id, 'set'))));
+    response.json(toSetReply(await findSet(idOf(request.params.id, 'set'))));
   });
   api.put('/sets/:id', async (request, response) => {
     const { file, version } = parse(saveSet, request.body);
-    response.json(describeSet(await saveSetFile(context, idOf(request.params.id, 'set'), version, file)));
+    response.json(toSetReply(await saveSetFile(context, idOf(request.params.id, 'set'), version, file)));
   });
   /** One that cannot be read is exported as it is, so that it can be corrected. */
   api.get('/sets/:id/export', async (request, response) => {
@@ -73,7 +73,7 @@ export function planRoutes(api: Router, context: ServerContext): void {
     let [name, text] = [`set-${set.id}`, set.file];
     try {
       const file = readSetText(set.file);
-      [name, text] = [fileWord(file.name), `${JSON.stringify(file, null, 2)}\n`];
+      [name, text] = [slugify(file.name), `${JSON.stringify(file, null, 2)}\n`];
     } catch {
       // As it is.
     }
@@ -84,7 +84,7 @@ export function planRoutes(api: Router, context: ServerContext): void {
     const project = await findProject(set.projectId);
     const revision = await findRevision(idOf(request.query.revision, 'revision'));
     const text = (name: string): string | undefined => (typeof request.query[name] === 'string' ? request.query[name] : undefined);
-    response.json({ exposure: await meterView(context, project, set, revision, text('view') ?? '', text('stage')) } satisfies MeterReply);
+    response.json({ exposure: await autoExposeView(context, project, set, revision, text('view') ?? '', text('stage')) } satisfies MeterReply);
   });
   api.get('/sets/:id/plan.glb', async (request, response) => {
     const set = await findSet(idOf(request.params.id, 'set'));
@@ -94,14 +94,14 @@ export function planRoutes(api: Router, context: ServerContext): void {
     let bytes: Uint8Array;
     try {
       const pictures: Record<string, string> = {};
-      for (const name of picturesOf((file.dressing?.finishes ?? []).map(finishOfOwn)))
+      for (const name of textureFilesOf((file.dressing?.finishes ?? []).map(toMaterial)))
         if (await store.hasTexture(name)) pictures[name] = store.texture(name);
       bytes = await writePlan({ set: file, context: planContext(project, revision), model: store.glb(revision.hash), pictures });
     } catch (e) {
       throw e instanceof ServerError ? e : new ServerError('unusable', (e as Error).message);
     }
     response
-      .attachment(`${fileWord(file.name)}.glb`)
+      .attachment(`${slugify(file.name)}.glb`)
       .type('model/gltf-binary')
       .send(Buffer.from(bytes));
   });
@@ -109,13 +109,13 @@ export function planRoutes(api: Router, context: ServerContext): void {
     const { revision: asked, width, v, ...wanted } = request.query;
     const set = await findSet(idOf(request.params.id, 'set'));
     const project = await findProject(set.projectId);
-    const size = Number(width ?? SMALL_WIDTHS[0]);
-    if (!SMALL_WIDTHS.includes(size)) throw new ServerError('invalid-input', `width: there is ${SMALL_WIDTHS.join(', ')}.`);
+    const size = Number(width ?? THUMBNAIL_WIDTHS[0]);
+    if (!THUMBNAIL_WIDTHS.includes(size)) throw new ServerError('invalid-input', `width: there is ${THUMBNAIL_WIDTHS.join(', ')}.`);
     const what = parse(smallQuery, wanted);
     const revision = await findRevision(idOf(asked, 'revision'));
     const stamp = stampOf(set.file, revision.hash);
     if (isKnown(request, response, `${stamp}-${contentOf(JSON.stringify(what))}-${size}`, v === stamp)) return;
-    const bytes = await smallFrame(context, project, set, revision, what, size, goneFrom(response));
+    const bytes = await renderThumbnail(context, project, set, revision, what, size, abortOnClose(response));
     response.type('image/webp').send(bytes);
   });
 }

@@ -4,12 +4,12 @@ import { type ErrorRequestHandler, type Response } from 'express';
 import { MulterError } from 'multer';
 import { ZodError, type z } from 'zod';
 import { describeIssues } from '../../core/base/issues.js';
-import { ModelError, MOST_UPLOAD_BYTES } from '../../formats/format.js';
-import { type ErrorCode, ERRORS, ServerError, storageFault } from '../errors.js';
+import { ModelError, MAX_UPLOAD_BYTES } from '../../formats/format.js';
+import { type ErrorCode, ERROR_CATALOGUE, ServerError, storageFault } from '../errors.js';
 
 /** Answers with a problem. `retryAfter` is in seconds. */
 export function sendProblem(response: Response, code: ErrorCode, detail: string, retryAfter?: number): void {
-  const { status, title, remedy } = ERRORS[code];
+  const { status, title, remedy } = ERROR_CATALOGUE[code];
   if (retryAfter !== undefined) response.set('retry-after', String(Math.ceil(retryAfter)));
   response.status(status).type('application/problem+json').send({ type: 'about:blank', title, status, code, detail, remedy });
 }
@@ -32,7 +32,7 @@ export function idOf(text: unknown, what: string): number {
 }
 
 /** Aborted when whoever asked goes away before the answer: it is not wanted any more. */
-export function goneFrom(response: Response): AbortSignal {
+export function abortOnClose(response: Response): AbortSignal {
   const gone = new AbortController();
   response.on('close', () => {
     if (!response.writableEnded) gone.abort();
@@ -52,7 +52,7 @@ const BODY_FAULTS: Record<string, [ErrorCode, string]> = {
 };
 
 const FORM_FAULTS: Partial<Record<string, [ErrorCode, string]>> = {
-  LIMIT_FILE_SIZE: ['too-large', `A file is larger than ${MOST_UPLOAD_BYTES / 2 ** 20} MB, which is the most.`],
+  LIMIT_FILE_SIZE: ['too-large', `A file is larger than ${MAX_UPLOAD_BYTES / 2 ** 20} MB, which is the most.`],
   LIMIT_FILE_COUNT: ['too-large', 'The form has too many files.'],
   LIMIT_UNEXPECTED_FILE: ['invalid-input', 'The form has a file in a field of another name; send files in the field "files".'],
 };

@@ -2,14 +2,14 @@
 import { rm } from 'node:fs/promises';
 import { type Request, type RequestHandler } from 'express';
 import multer from 'multer';
-import { extensionOf, MOST_UPLOAD_BYTES } from '../../formats/format.js';
+import { extensionOf, MAX_UPLOAD_BYTES } from '../../formats/format.js';
 import { ServerError } from '../errors.js';
 import { type ReceivedFile } from '../imports.js';
 
-const MOST_FILES = 200;
+const MAX_FILES = 200;
 
 export function receiveFiles(folder: string): RequestHandler {
-  return multer({ dest: folder, limits: { fileSize: MOST_UPLOAD_BYTES, files: MOST_FILES, fields: 20, fieldSize: 10_000, headerPairs: 100 } }).array(
+  return multer({ dest: folder, limits: { fileSize: MAX_UPLOAD_BYTES, files: MAX_FILES, fields: 20, fieldSize: 10_000, headerPairs: 100 } }).array(
     'files',
   );
 }

@@ -18,7 +18,7 @@ export interface NamedFile {
 }
 
 const CONTENT_NAME = /\b([0-9a-f]{64})\.(hdr|exr|png|jpe?g|webp)\b/g;
-const ROWS_AT_ONCE = 2000;
+const ROWS_PER_QUERY = 2000;
 
 async function rows<T extends object>(db: Sequelize, sql: string, bind: unknown[] = []): Promise<T[]> {
   return db.query<T>(sql, { bind, type: QueryTypes.SELECT });
@@ -78,7 +78,7 @@ async function* pictures(db: Sequelize): AsyncGenerator<NamedFile> {
     rows<DoneFrame>(
       db,
       `SELECT f.id, f.name, b.number, b.folder, f.files, f.checksums FROM frames f JOIN batches b ON b.id = f.batchId
-       WHERE f.state = 'done' AND f.id > $1 ORDER BY f.id LIMIT ${ROWS_AT_ONCE}`,
+       WHERE f.state = 'done' AND f.id > $1 ORDER BY f.id LIMIT ${ROWS_PER_QUERY}`,
       [after],
     );
   for (let list = await page(); list.length > 0; list = await page()) {

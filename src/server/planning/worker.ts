@@ -1,10 +1,10 @@
 /** Entry of the planning thread; bundled to dist/planning-worker.mjs. */
 import { parentPort } from 'node:worker_threads';
 import { matchParts } from '../../core/model/match.js';
-import { carryOver, regrouped } from '../../core/plan/carry.js';
+import { remapPartPaths, changedFaceGroups } from '../../core/plan/carry.js';
 import { type Frame } from '../../core/plan/frame.js';
-import { framesOf } from '../../core/plan/framesOf.js';
-import { chosenFrames } from '../../core/plan/selection.js';
+import { planFrames } from '../../core/plan/framesOf.js';
+import { selectPlannedFrames } from '../../core/plan/selection.js';
 import { parseSet } from '../../core/plan/set.js';
 import { type PartSummary } from '../../engine/prepare.js';
 import { type PlanningCall, type PlanningCalls, type PlanningReply, type PlanningRequest, type PlanSnapshot } from './tasks.js';
@@ -31,7 +31,7 @@ const calls: { [C in PlanningCall]: (ask: PlanningCalls[C]['ask']) => PlanningCa
     const known = plans.get(key);
     if (known) return { total: known.length };
     const { set, context, select } = JSON.parse(plan) as PlanSnapshot;
-    const frames = chosenFrames(framesOf(parseSet(set), context), select ?? '');
+    const frames = selectPlannedFrames(planFrames(parseSet(set), context), select ?? '');
     if (plans.size >= MAX_PLANS) plans.delete(plans.keys().next().value!);
     plans.set(key, frames);
     return { total: frames.length };
@@ -55,8 +55,8 @@ const calls: { [C in PlanningCall]: (ask: PlanningCalls[C]['ask']) => PlanningCa
     return sets.map(({ id, file }) => {
       try {
         const set = parseSet(JSON.parse(file));
-        const moved = carryOver(set, matches);
-        return { id, name: set.name, file: moved === set ? null : JSON.stringify(moved), regrouped: regrouped(set, before, after) };
+        const moved = remapPartPaths(set, matches);
+        return { id, name: set.name, file: moved === set ? null : JSON.stringify(moved), regrouped: changedFaceGroups(set, before, after) };
       } catch (e) {
         return { id, name: `set ${id}`, file: null, regrouped: [], problem: (e as Error).message };
       }

@@ -42,7 +42,7 @@ async function ask<T>(path: string, init?: RequestInit): Promise<T> {
 export const get = <T>(path: string): Promise<T> => ask<T>(path);
 
 /** Browsers carry no more than so much, in bytes, for a page that is gone. */
-const MOST_KEPT_ALIVE = 60_000;
+const MAX_KEEPALIVE_BYTES = 60_000;
 
 /** `last` lets the request outlive the page, as far as browsers do that. */
 export function send<T>(method: 'POST' | 'PUT' | 'DELETE', path: string, body: unknown = {}, last = false): Promise<T> {
@@ -51,7 +51,7 @@ export function send<T>(method: 'POST' | 'PUT' | 'DELETE', path: string, body: u
     method,
     headers: { 'content-type': 'application/json' },
     body: text,
-    ...(last && text.length < MOST_KEPT_ALIVE && { keepalive: true }),
+    ...(last && text.length < MAX_KEEPALIVE_BYTES && { keepalive: true }),
   });
 }
 

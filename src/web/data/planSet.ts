@@ -9,10 +9,10 @@ import { type SetFile, setSchema } from '../../core/plan/set.js';
 import { get, send } from './api.js';
 
 const SAVE_MS = 300;
-const MOST_UNDO = 200;
+const MAX_UNDO = 200;
 
 /** Characters of history that the browser keeps for a tab. */
-const MOST_KEPT = 1_500_000;
+const MAX_KEPT_HISTORY = 1_500_000;
 
 interface History {
   now: SetFile;
@@ -26,7 +26,7 @@ function keepHistory(setId: number, { now, past, future }: History): void {
   let [first, size] = [past.length, JSON.stringify(now).length];
   while (first > 0) {
     size += JSON.stringify(past[first - 1]).length;
-    if (size > MOST_KEPT) break;
+    if (size > MAX_KEPT_HISTORY) break;
     first--;
   }
   try {
@@ -47,7 +47,7 @@ function keptHistory(setId: number, now: SetFile): Pick<History, 'past' | 'futur
   }
 }
 
-export interface Planning {
+export interface PlanStore {
   file: SetFile;
   /** Content of the saved set; addresses of what is made from it carry it. */
   version: string;
@@ -61,7 +61,7 @@ export interface Planning {
 }
 
 /** The set of that number; null while it is fetched, and the reason where it cannot be read. */
-export function usePlanning(setId: number | undefined, projectId: number): Planning | { problem: string } | null {
+export function usePlanStore(setId: number | undefined, projectId: number): PlanStore | { problem: string } | null {
   const [file, setFile] = useState<SetFile | null>(null);
   const [version, setVersion] = useState('');
   const [saving, setSaving] = useState(false);
@@ -146,7 +146,7 @@ export function usePlanning(setId: number | undefined, projectId: number): Plann
       if (!before) return null;
       const result = setSchema.safeParse(change(before));
       if (!result.success) return describeIssues(result.error)[0]!.replace(/^[^:]*: /, '');
-      past.current = [...past.current, before].slice(-MOST_UNDO);
+      past.current = [...past.current, before].slice(-MAX_UNDO);
       future.current = [];
       put(result.data);
       return null;

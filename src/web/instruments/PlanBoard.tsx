@@ -1,12 +1,12 @@
 /** A drawing to scale of the subject, from above or from the front, on which things are placed and dragged. */
 import { type PointerEvent, type ReactNode, useRef } from 'react';
-import { type Square } from '../../core/view/plan.js';
+import { type DrawingExtent } from '../../core/view/plan.js';
 
-export interface PlanBoardProps {
+export interface PlanCanvasProps {
   label: string;
   /** Address of the drawing's picture, and the square in metres that it shows; across to the right, down to the bottom. */
   picture: string;
-  square: Square;
+  square: DrawingExtent;
   /** Points in metres, across and down, that must be seen, as far as that is not too far. */
   reach?: [number, number][];
   /** Degrees clockwise from up to true north. */
@@ -18,7 +18,7 @@ export interface PlanBoardProps {
   children: (unit: number) => ReactNode;
 }
 
-export function PlanBoard({ label, picture, square, reach = [], north, onDrag, onDrop, children }: PlanBoardProps): ReactNode {
+export function PlanCanvas({ label, picture, square, reach = [], north, onDrag, onDrop, children }: PlanCanvasProps): ReactNode {
   const svg = useRef<SVGSVGElement>(null);
   const [cx, cy] = [square.x + square.side / 2, square.y + square.side / 2];
   const needed = reach.reduce((r, [x, y]) => Math.max(r, Math.abs(x - cx) * 1.08, Math.abs(y - cy) * 1.08), square.side / 2);

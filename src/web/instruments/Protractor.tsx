@@ -11,7 +11,7 @@ function at(angle: number, radius: number): [number, number] {
 }
 
 /** A tick a frame, seen from above: how the subject is seen to turn before the eye at the bottom. */
-export function Protractor({ frames, index, onIndex }: InstrumentProps): ReactNode {
+export function TurntableDial({ frames, index, onIndex }: InstrumentProps): ReactNode {
   const current = frames[index];
   // Where the camera turns instead, the subject is seen to turn the other way.
   const seen = (f: Frame): number => (f.turn ? f.turn.rotation * (f.turn.what.includes('subject') ? 1 : -1) : 0);

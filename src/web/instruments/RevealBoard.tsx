@@ -1,12 +1,12 @@
 /** The cutting plane of a section reveal on a drawing that it is seen edge-on in; its stations are dragged. */
 import { type KeyboardEvent, type ReactNode, useState } from 'react';
 import { type Shot } from '../../core/shot/kinds.js';
-import { squareOf } from '../../core/view/plan.js';
+import { drawingExtent } from '../../core/view/plan.js';
 import { type InstrumentProps } from './instruments.js';
-import { arrowWay, PlanBoard } from './PlanBoard.js';
+import { arrowWay, PlanCanvas } from './PlanBoard.js';
 
 /** How a plane lies on its drawing: along which axis of it, and which way that grows. */
-function layOf(normal: readonly number[]): { drawing: 'plan' | 'elevation'; axis: 0 | 1; sign: number } {
+function revealLayout(normal: readonly number[]): { drawing: 'plan' | 'elevation'; axis: 0 | 1; sign: number } {
   const [x, y, z] = normal.map(Math.abs) as [number, number, number];
   if (z > x && z > y) return { drawing: 'plan', axis: 1, sign: Math.sign(normal[2]!) };
   if (x > y) return { drawing: 'elevation', axis: 0, sign: Math.sign(normal[0]!) };
@@ -14,11 +14,11 @@ function layOf(normal: readonly number[]): { drawing: 'plan' | 'elevation'; axis
   return { drawing: 'elevation', axis: 1, sign: -Math.sign(normal[1]!) };
 }
 
-export function RevealBoard({ shot: any, put, frames, index, desk }: InstrumentProps): ReactNode {
+export function SectionRevealEditor({ shot: any, put, frames, index, desk }: InstrumentProps): ReactNode {
   const shot = any as Extract<Shot, { kind: 'sectionReveal' }>;
   const [drag, setDrag] = useState<{ index: number; height: number } | null>(null);
-  const { drawing, axis, sign } = layOf(shot.normal);
-  const square = squareOf(drawing, desk.bounds);
+  const { drawing, axis, sign } = revealLayout(shot.normal);
+  const square = drawingExtent(drawing, desk.bounds);
   const now = frames[index]!.section!.planes.at(-1)!.offset;
   const heights = shot.stations.map((s, i) => (drag?.index === i ? drag.height : s.height));
   const change = (i: number, height: number): void => {
@@ -41,7 +41,7 @@ export function RevealBoard({ shot: any, put, frames, index, desk }: InstrumentP
         plane at {now.toFixed(3)} m
       </p>
       <div className="min-h-0 flex-1">
-        <PlanBoard
+        <PlanCanvas
           label="Cutting plane"
           picture={desk.drawing(drawing)}
           square={square}
@@ -85,7 +85,7 @@ export function RevealBoard({ shot: any, put, frames, index, desk }: InstrumentP
               <line {...bar(now)} className="stroke-madder" strokeWidth={2 * unit} />
             </>
           )}
-        </PlanBoard>
+        </PlanCanvas>
       </div>
     </div>
   );

@@ -1,9 +1,9 @@
 /** The sun's ways over a site, stereographic: days, hours, the present sun to be dragged, and what the design hides. */
 import { type KeyboardEvent, type PointerEvent, type ReactNode, useMemo, useRef, useState } from 'react';
 import { type SilhouetteReply } from '../../contract/daylight.js';
-import { type Civil, civilOf, instantOf } from '../../core/stage/civil.js';
+import { type LocalDateTime, localTimeOf, instantOf } from '../../core/stage/civil.js';
 import { type Site } from '../../core/stage/site.js';
-import { type ArcPoint, dayArc, drawnPlaces, hourLines, nearestOnDay, project, type SkyPoint, YEAR_MARKS } from '../../core/stage/sunPath.js';
+import { type ArcPoint, dayArc, simplifyDrawnPath, hourLines, nearestOnDay, project, type SkyPoint, YEAR_MARKS } from '../../core/stage/sunPath.js';
 
 const R = 100;
 const at = (p: SkyPoint): [number, number] => {
@@ -53,14 +53,14 @@ export interface SunPathProps {
   site: Site;
   date: string;
   /** The sun that is shown, with its time where it has one. */
-  sun: SkyPoint & Partial<Civil>;
+  sun: SkyPoint & Partial<LocalDateTime>;
   /** Suns of a shot's frames; the chosen one among them. */
   frames?: SkyPoint[];
   silhouette?: SilhouetteReply;
   /** A way of the sun was drawn by hand: places along it. */
   onDraw?: (places: SkyPoint[]) => void;
   /** The sun is dragged along its day: `done` when it is let go. Absent: it stays. */
-  onTime?: (civil: Civil, done: boolean) => void;
+  onTime?: (civil: LocalDateTime, done: boolean) => void;
 }
 
 export function SunPath({ site, date, sun, frames = [], silhouette, onTime, onDraw }: SunPathProps): ReactNode {
@@ -72,7 +72,7 @@ export function SunPath({ site, date, sun, frames = [], silhouette, onTime, onDr
   );
   const own = useMemo<ArcPoint[]>(() => dayArc(site, date, 5), [site, date]);
   const outline = useMemo(() => (silhouette ? shape(silhouette) : ''), [silhouette]);
-  const drag = useRef<Civil | null>(null);
+  const drag = useRef<LocalDateTime | null>(null);
   const [sx, sy] = at(sun);
   const shown = sun.altitude > -1;
   const [drawn, setDrawn] = useState<[number, number][]>([]);
@@ -89,11 +89,11 @@ export function SunPath({ site, date, sun, frames = [], silhouette, onTime, onDr
     if (!drag.current || !svg.current || !onTime) return;
     const m = svg.current.getScreenCTM()!.inverse();
     const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(m);
-    drag.current = civilOf(nearestOnDay(site, date, p.x / R, p.y / R), site.timeZone);
+    drag.current = localTimeOf(nearestOnDay(site, date, p.x / R, p.y / R), site.timeZone);
     onTime(drag.current, false);
   };
   const drop = (): void => {
-    const places = drawn.length > 0 ? drawnPlaces(drawn) : null;
+    const places = drawn.length > 0 ? simplifyDrawnPath(drawn) : null;
     setDrawn([]);
     if (places) onDraw?.(places);
     if (drag.current && onTime) onTime(drag.current, true);
@@ -104,7 +104,7 @@ export function SunPath({ site, date, sun, frames = [], silhouette, onTime, onDr
     if (way === 0 || !onTime || !sun.time) return;
     e.preventDefault();
     e.stopPropagation();
-    const next = civilOf(
+    const next = localTimeOf(
       instantOf({ date, time: sun.time, later: sun.later }, site.timeZone).at + way * (e.shiftKey ? 60 : 10) * 60_000,
       site.timeZone,
     );

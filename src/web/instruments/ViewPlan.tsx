@@ -3,7 +3,7 @@ import { type KeyboardEvent, type ReactNode, useState } from 'react';
 import { type Bounds, type Vec3 } from '../../core/geometry/bounds.js';
 import { halfTangents, type Size, type View } from '../../core/view/camera.js';
 import { planSquare } from '../../core/view/plan.js';
-import { arrowWay, PlanBoard } from './PlanBoard.js';
+import { arrowWay, PlanCanvas } from './PlanBoard.js';
 
 type End = 'eye' | 'target';
 
@@ -100,7 +100,7 @@ export function ViewPlan({ picture, bounds, views, chosen, size, pixelAspect, no
     );
   };
   return (
-    <PlanBoard
+    <PlanCanvas
       label="Plan of the views"
       picture={picture}
       square={square}
@@ -131,6 +131,6 @@ export function ViewPlan({ picture, bounds, views, chosen, size, pixelAspect, no
           {handle('eye', unit)}
         </>
       )}
-    </PlanBoard>
+    </PlanCanvas>
   );
 }

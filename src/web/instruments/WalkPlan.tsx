@@ -4,31 +4,31 @@ import { Line, LineChart, ReferenceLine, ResponsiveContainer, XAxis, YAxis } fro
 import useSWR from 'swr';
 import { type ClearanceReply } from '../../contract/clearance.js';
 import { type Vec3 } from '../../core/geometry/bounds.js';
-import { CLEAR } from '../../core/shot/clearance.js';
+import { MIN_CLEARANCE } from '../../core/shot/clearance.js';
 import { type Shot } from '../../core/shot/kinds.js';
-import { CROSSING_SECONDS, walkFigures, walkOf, WALKING_PACE, type WalkthroughShot } from '../../core/shot/walkthrough.js';
+import { CROSSING_SECONDS, walkStats, walkOf, WALKING_PACE, type WalkthroughShot } from '../../core/shot/walkthrough.js';
 import { angleOfView } from '../../core/view/camera.js';
 import { planSquare } from '../../core/view/plan.js';
 import { send } from '../data/api.js';
 import { type InstrumentProps } from './instruments.js';
-import { arrowWay, PlanBoard } from './PlanBoard.js';
+import { arrowWay, PlanCanvas } from './PlanBoard.js';
 
 /** Places of the path at which its room is asked for. */
-const MOST_ASKED = 160;
+const MAX_QUERIED_POINTS = 160;
 /** Steps that a leg is drawn in. */
 const STEPS = 24;
 const tick = { fontSize: 11, fontFamily: 'Spline Sans Mono', fill: 'var(--color-graphite)' };
 
 /** Puts a station elsewhere; one that stood on a view stands by itself from then on. */
-function withStation(shot: WalkthroughShot, index: number, eye: Vec3, target: Vec3 | null): WalkthroughShot {
+function replaceStation(shot: WalkthroughShot, index: number, eye: Vec3, target: Vec3 | null): WalkthroughShot {
   return {
     ...shot,
     stations: shot.stations.map((s, i) => (i === index ? { ...s, view: undefined, eye, ...(shot.look === 'stations' && target && { target }) } : s)),
   };
 }
 
-function Figures({ frames, index, most }: { frames: InstrumentProps['frames']; index: number; most: number }): ReactNode {
-  const figures = walkFigures(frames).map((f, i) => ({ frame: frames[i]!.number, ...f }));
+function WalkStats({ frames, index, most }: { frames: InstrumentProps['frames']; index: number; most: number }): ReactNode {
+  const figures = walkStats(frames).map((f, i) => ({ frame: frames[i]!.number, ...f }));
   if (figures.length < 2) return null;
   const chart = (key: 'speed' | 'turn', limit: number, label: string, help: string): ReactNode => (
     <figure className="min-w-0 flex-1" title={help}>
@@ -59,17 +59,17 @@ function Figures({ frames, index, most }: { frames: InstrumentProps['frames']; i
   );
 }
 
-export function WalkPlan({ shot: any, put, frames, index, desk }: InstrumentProps): ReactNode {
+export function WalkthroughEditor({ shot: any, put, frames, index, desk }: InstrumentProps): ReactNode {
   const shot = any as Extract<Shot, { kind: 'walkthrough' }>;
   const [drag, setDrag] = useState<{ index: number; eye: Vec3 } | null>(null);
   const walk = walkOf(shot, desk.views);
-  const shown = drag ? walkOf(withStation(shot, drag.index, drag.eye, walk.targets[drag.index]!), desk.views) : walk;
+  const shown = drag ? walkOf(replaceStation(shot, drag.index, drag.eye, walk.targets[drag.index]!), desk.views) : walk;
   const frame = frames[index]!;
   const way = frame.camera.target.map((v, i) => v - frame.camera.eye[i]!);
   const path = shown.legs.map((leg) => Array.from({ length: STEPS + 1 }, (_, k) => leg.at(k / STEPS)));
   const line = (points: Vec3[]): string => points.map(([x, , z], i) => `${i === 0 ? 'M' : 'L'}${x} ${z}`).join('');
   const square = planSquare(desk.bounds);
-  const every = Math.ceil(frames.length / MOST_ASKED);
+  const every = Math.ceil(frames.length / MAX_QUERIED_POINTS);
   const asked = frames.filter((_, i) => i % every === 0);
   const { data: room } = useSWR<ClearanceReply, Error>(
     [`/sets/${desk.set}/clearance?revision=${desk.revision}`, desk.version, shot.id],
@@ -78,7 +78,7 @@ export function WalkPlan({ shot: any, put, frames, index, desk }: InstrumentProp
   );
   const tight = asked.flatMap((f, i) => {
     const clear = room?.clear[i];
-    return typeof clear === 'number' && clear < CLEAR ? [{ frame: f, clear }] : [];
+    return typeof clear === 'number' && clear < MIN_CLEARANCE ? [{ frame: f, clear }] : [];
   });
   const nearest = tight.reduce<(typeof tight)[number] | null>((a, b) => (a && a.clear <= b.clear ? a : b), null);
   // A thing crosses the frame in so many seconds.
@@ -91,12 +91,12 @@ export function WalkPlan({ shot: any, put, frames, index, desk }: InstrumentProp
     e.stopPropagation();
     const by = square.side * (e.shiftKey ? 0.1 : 0.01);
     const [x, y, z] = walk.eyes[i]!;
-    put(withStation(shot, i, [x + by * ways[0], y, z + by * ways[1]], walk.targets[i]!));
+    put(replaceStation(shot, i, [x + by * ways[0], y, z + by * ways[1]], walk.targets[i]!));
   };
   return (
     <div className="flex h-full min-h-0 flex-col gap-1">
       <div className="min-h-0 flex-1">
-        <PlanBoard
+        <PlanCanvas
           label="Plan of the walk"
           picture={desk.drawing('plan', Math.round(heights[0]! * 100) / 100)}
           square={square}
@@ -104,7 +104,7 @@ export function WalkPlan({ shot: any, put, frames, index, desk }: InstrumentProp
           {...(desk.site && { north: desk.site.north })}
           onDrag={([x, z]) => drag && setDrag({ ...drag, eye: [x, drag.eye[1], z] })}
           onDrop={() => {
-            if (drag) put(withStation(shot, drag.index, drag.eye, walk.targets[drag.index]!));
+            if (drag) put(replaceStation(shot, drag.index, drag.eye, walk.targets[drag.index]!));
             setDrag(null);
           }}
         >
@@ -166,7 +166,7 @@ export function WalkPlan({ shot: any, put, frames, index, desk }: InstrumentProp
               ))}
             </>
           )}
-        </PlanBoard>
+        </PlanCanvas>
       </div>
       {nearest && (
         <div role="status" className="flex shrink-0 flex-wrap items-baseline gap-x-3 text-sm text-ochre">
@@ -177,14 +177,19 @@ export function WalkPlan({ shot: any, put, frames, index, desk }: InstrumentProp
           {room?.free.map(
             (place, i) =>
               place && (
-                <button key={i} type="button" className="underline" onClick={() => put(withStation(shot, i, place as Vec3, walk.targets[i] ?? null))}>
+                <button
+                  key={i}
+                  type="button"
+                  className="underline"
+                  onClick={() => put(replaceStation(shot, i, place as Vec3, walk.targets[i] ?? null))}
+                >
                   Move station {i + 1} clear
                 </button>
               ),
           )}
         </div>
       )}
-      <Figures frames={frames} index={index} most={most} />
+      <WalkStats frames={frames} index={index} most={most} />
     </div>
   );
 }

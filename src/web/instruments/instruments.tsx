@@ -7,10 +7,10 @@ import { type Site } from '../../core/stage/site.js';
 import { type View } from '../../core/view/camera.js';
 import { toast } from 'sonner';
 import { type SkyPoint } from '../../core/stage/sunPath.js';
-import { Protractor } from './Protractor.js';
-import { RevealBoard } from './RevealBoard.js';
+import { TurntableDial } from './Protractor.js';
+import { SectionRevealEditor } from './RevealBoard.js';
 import { SunPath } from './SunPath.js';
-import { WalkPlan } from './WalkPlan.js';
+import { WalkthroughEditor } from './WalkPlan.js';
 
 export interface InstrumentProps {
   shot: Shot;
@@ -55,7 +55,7 @@ function Names({ frames, index, onIndex }: InstrumentProps): ReactNode {
 /** Where no place is given, the sun goes by hand and its diagram needs no days. */
 const NOWHERE: Site = { latitude: 45, longitude: 0, elevation: 0, north: 0, timeZone: 'UTC' };
 
-function Suns({ shot, put, frames, index, desk }: InstrumentProps): ReactNode {
+function SunPathEditor({ shot, put, frames, index, desk }: InstrumentProps): ReactNode {
   const path = shot.kind === 'sunStudy' ? shot.path : undefined;
   const frame = frames[index]!;
   const { date } = frame.sun!;
@@ -85,10 +85,10 @@ function Suns({ shot, put, frames, index, desk }: InstrumentProps): ReactNode {
   );
 }
 
-export const INSTRUMENTS: Record<Shot['kind'], ComponentType<InstrumentProps>> = {
+export const SHOT_EDITORS: Record<Shot['kind'], ComponentType<InstrumentProps>> = {
   still: Names,
-  turntable: Protractor,
-  sunStudy: Suns,
-  walkthrough: WalkPlan,
-  sectionReveal: RevealBoard,
+  turntable: TurntableDial,
+  sunStudy: SunPathEditor,
+  walkthrough: WalkthroughEditor,
+  sectionReveal: SectionRevealEditor,
 };

@@ -4,7 +4,7 @@ import { Link } from 'react-router';
 import { type Picked } from './messages.js';
 
 /** With the way to its part. */
-export function Asked({ picked, to }: { picked: Picked; to: string }): ReactNode {
+export function PixelInspector({ picked, to }: { picked: Picked; to: string }): ReactNode {
   const number = (v: number): string => v.toFixed(3);
   const rows: [string, ReactNode][] = [
     ['Part', picked.part ? <Link to={`${to}?part=${encodeURIComponent(picked.part.split('/').at(-1)!)}`}>{picked.part}</Link> : 'none'],

@@ -1,26 +1,26 @@
 /** The picture on the mount by the engine: comes up in rounds, can be paused, refined in a part, asked and saved. */
 import { type PointerEvent, type ReactNode, useEffect, useRef, useState } from 'react';
 import { type Frame } from '../../core/plan/frame.js';
-import { type FromStudio, type Picked, type Region, type ToStudio } from './messages.js';
+import { type FromPreviewHost, type Picked, type Region, type ToPreviewHost } from './messages.js';
 
-export interface LiveState {
+export interface PreviewState {
   samples: number;
   seconds: number;
   whole: boolean;
   fault: string | null;
 }
 
-export interface LivePictureProps {
+export interface PreviewCanvasProps {
   frame: Frame;
   hash: string;
   paused: boolean;
-  onState: (state: LiveState) => void;
+  onState: (state: PreviewState) => void;
   onPicked: (picked: Picked) => void;
   /** Gives the canvas, to save or keep what it shows. */
   onCanvas: (canvas: HTMLCanvasElement | null) => void;
 }
 
-export function LivePicture({ frame, hash, paused, onState, onPicked, onCanvas }: LivePictureProps): ReactNode {
+export function PreviewCanvas({ frame, hash, paused, onState, onPicked, onCanvas }: PreviewCanvasProps): ReactNode {
   const canvas = useRef<HTMLCanvasElement>(null);
   const studio = useRef<Worker | null>(null);
   const serial = useRef(0);
@@ -38,7 +38,7 @@ export function LivePicture({ frame, hash, paused, onState, onPicked, onCanvas }
       underway.current = false;
       if (due.current) next.current();
     };
-    worker.onmessage = ({ data }: MessageEvent<FromStudio>) => {
+    worker.onmessage = ({ data }: MessageEvent<FromPreviewHost>) => {
       if (data.type === 'picked') told.current.onPicked(data.picked);
       else if (data.type === 'fault') {
         told.current.onState({ samples: 0, seconds: 0, whole: true, fault: data.message });
@@ -58,7 +58,7 @@ export function LivePicture({ frame, hash, paused, onState, onPicked, onCanvas }
       onCanvas(null);
     };
   }, [onCanvas]);
-  const post = (message: ToStudio): void => studio.current?.postMessage(message);
+  const post = (message: ToPreviewHost): void => studio.current?.postMessage(message);
   const identity = frame.identity;
   const show = (what: Frame, region: Region | null): void => {
     underway.current = true;

@@ -2,30 +2,30 @@
 import { type ReactNode, useCallback, useEffect, useRef, useState } from 'react';
 import { useParams, useSearchParams } from 'react-router';
 import { type SetReply } from '../../contract/contract.js';
-import { boundsOf } from '../../core/plan/framesOf.js';
-import { firstView } from '../../core/view/first.js';
+import { subjectBounds } from '../../core/plan/framesOf.js';
+import { defaultView } from '../../core/view/first.js';
 import { get } from '../data/api.js';
 import { useProject } from '../data/hooks.js';
-import { Button, Empty } from '../ui/controls.js';
+import { Button, EmptyState } from '../ui/controls.js';
 import { frameRect } from '../viewport/frameRect.js';
-import { LivePicture, type LiveState } from './LivePicture.js';
-import { liveFrame } from './liveFrame.js';
-import { type Shown, useFollowing } from './liveWindow.js';
+import { PreviewCanvas, type PreviewState } from './LivePicture.js';
+import { previewFrame } from './liveFrame.js';
+import { type BroadcastView, useBroadcast } from './liveWindow.js';
 import { type Picked } from './messages.js';
 
-export default function LiveWindow(): ReactNode {
+export default function PreviewWindow(): ReactNode {
   const { project: projectId, set } = useParams();
   const [query] = useSearchParams();
   const setId = Number(set);
   const { data: project, error } = useProject(Number(projectId));
-  const [shown, setShown] = useState<Shown | null>(null);
-  const [state, setState] = useState<LiveState | null>(null);
+  const [shown, setShown] = useState<BroadcastView | null>(null);
+  const [state, setState] = useState<PreviewState | null>(null);
   const [picked, setPicked] = useState<Picked | null>(null);
   const [paused, setPaused] = useState(false);
   const mount = useRef<HTMLDivElement>(null);
   const [area, setArea] = useState({ width: 0, height: 0 });
   const onCanvas = useCallback(() => {}, []);
-  useFollowing(setId, (next) => {
+  useBroadcast(setId, (next) => {
     setShown(next);
     setPicked(null);
   });
@@ -37,8 +37,8 @@ export default function LiveWindow(): ReactNode {
       if (!revision) return;
       const { size, pixelAspect } = file.sheet;
       const view =
-        file.views.find((v) => v.id === query.get('view')) ?? file.views[0] ?? firstView(boundsOf(file, revision.bounds), size, pixelAspect);
-      const frame = liveFrame(file, view, revision, project.name);
+        file.views.find((v) => v.id === query.get('view')) ?? file.views[0] ?? defaultView(subjectBounds(file, revision.bounds), size, pixelAspect);
+      const frame = previewFrame(file, view, revision, project.name);
       if (frame) setShown((now) => now ?? { frame, hash: revision.hash, title: view.name });
     });
   }, [project, setId, query]);
@@ -59,11 +59,11 @@ export default function LiveWindow(): ReactNode {
   return (
     <div className="grid h-full grid-rows-[minmax(0,1fr)_40px]">
       <div ref={mount} className="relative min-h-0 overflow-hidden bg-mount">
-        {error && <Empty title="This project cannot be opened.">{error.message}</Empty>}
-        {project?.revisions.length === 0 && <Empty title="There is no model to look at yet.">Bring one in at the step Model.</Empty>}
+        {error && <EmptyState title="This project cannot be opened.">{error.message}</EmptyState>}
+        {project?.revisions.length === 0 && <EmptyState title="There is no model to look at yet.">Bring one in at the step Model.</EmptyState>}
         {shown && area.width > 0 && (
           <div className="absolute" style={frameRect(area, shown.frame.size, 1, 0)}>
-            <LivePicture frame={shown.frame} hash={shown.hash} paused={paused} onState={setState} onPicked={setPicked} onCanvas={onCanvas} />
+            <PreviewCanvas frame={shown.frame} hash={shown.hash} paused={paused} onState={setState} onPicked={setPicked} onCanvas={onCanvas} />
           </div>
         )}
       </div>

@@ -1,7 +1,7 @@
 import { type RevisionReply } from '../../contract/contract.js';
 import { type Frame } from '../../core/plan/frame.js';
 import { type SetFile } from '../../core/plan/set.js';
-import { asLive, viewFrame } from '../../core/plan/viewFrame.js';
+import { forPreview, viewFrame } from '../../core/plan/viewFrame.js';
 import { type Size, type View } from '../../core/view/camera.js';
 
 /** Long side of the live picture in pixels: enough to judge on a mount, quick enough to follow a hand. */
@@ -13,13 +13,13 @@ function sizeFor(aspect: number): Size {
 }
 
 /** The frame that the live picture shows of one that is planned. */
-export function plannedLive(frame: Frame): Frame {
+export function plannedPreview(frame: Frame): Frame {
   const size = sizeFor((frame.size.width * frame.pixelAspect) / frame.size.height);
-  return { ...asLive(frame, SAMPLES), size, pixelAspect: 1, clear: false };
+  return { ...forPreview(frame, SAMPLES), size, pixelAspect: 1, clear: false };
 }
 
 /** The frame that the live picture of a view shows; null where the set cannot be planned. */
-export function liveFrame(file: SetFile, view: View, revision: Pick<RevisionReply, 'bounds' | 'hash'>, project: string): Frame | null {
+export function previewFrame(file: SetFile, view: View, revision: Pick<RevisionReply, 'bounds' | 'hash'>, project: string): Frame | null {
   const { size, pixelAspect } = file.sheet;
   const small = sizeFor((size.width * pixelAspect) / size.height);
   // Pixels of the live picture are square.

@@ -3,28 +3,28 @@ import { useEffect, useRef } from 'react';
 import { type Frame } from '../../core/plan/frame.js';
 
 /** What the live picture shows. */
-export interface Shown {
+export interface BroadcastView {
   frame: Frame;
   hash: string;
   title: string;
 }
 
-type Said = { type: 'hello' } | { type: 'shown'; shown: Shown };
+type BroadcastMessage = { type: 'hello' } | { type: 'shown'; shown: BroadcastView };
 
 const nameOf = (set: number): string => `cold-easel live picture ${set}`;
 
 /** Tells windows of their own what is shown here, when it changes and when one of them opens. */
-export function useFollowed(set: number, shown: Shown | null): void {
+export function useBroadcastView(set: number, shown: BroadcastView | null): void {
   const latest = useRef(shown);
   latest.current = shown;
   const channel = useRef<BroadcastChannel | null>(null);
   const tell = (): void => {
-    if (latest.current) channel.current?.postMessage({ type: 'shown', shown: latest.current } satisfies Said);
+    if (latest.current) channel.current?.postMessage({ type: 'shown', shown: latest.current } satisfies BroadcastMessage);
   };
   useEffect(() => {
     const here = new BroadcastChannel(nameOf(set));
     channel.current = here;
-    here.onmessage = ({ data }: MessageEvent<Said>) => {
+    here.onmessage = ({ data }: MessageEvent<BroadcastMessage>) => {
       if (data.type === 'hello') tell();
     };
     return () => here.close();
@@ -34,15 +34,15 @@ export function useFollowed(set: number, shown: Shown | null): void {
 }
 
 /** Listens to the main window. */
-export function useFollowing(set: number, onShown: (shown: Shown) => void): void {
+export function useBroadcast(set: number, onShown: (shown: BroadcastView) => void): void {
   const told = useRef(onShown);
   told.current = onShown;
   useEffect(() => {
     const channel = new BroadcastChannel(nameOf(set));
-    channel.onmessage = ({ data }: MessageEvent<Said>) => {
+    channel.onmessage = ({ data }: MessageEvent<BroadcastMessage>) => {
       if (data.type === 'shown') told.current(data.shown);
     };
-    channel.postMessage({ type: 'hello' } satisfies Said);
+    channel.postMessage({ type: 'hello' } satisfies BroadcastMessage);
     return () => channel.close();
   }, [set]);
 }

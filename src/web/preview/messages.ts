@@ -9,7 +9,7 @@ export interface Region {
   height: number;
 }
 
-export type ToStudio =
+export type ToPreviewHost =
   | { type: 'show'; id: number; hash: string; frame: Frame; region: Region | null }
   | { type: 'grade'; grade: Grade }
   | { type: 'pause' }
@@ -26,7 +26,7 @@ export interface Picked {
   colour: [number, number, number];
 }
 
-export type FromStudio =
+export type FromPreviewHost =
   | {
       type: 'picture';
       id: number;

@@ -1,21 +1,21 @@
 /** Hosts the engine in the browser: fetches kernel and scene, renders in rounds, answers what stands in a pixel. */
 import * as L from '../../../kernel/layout.js';
-import { develop, type Grade, PLAIN_GRADE } from '../../core/picture/grade.js';
+import { applyGrade, type Grade, NEUTRAL_GRADE } from '../../core/picture/grade.js';
 import { type Frame } from '../../core/plan/frame.js';
 import { type CompiledScene, decodeScene } from '../../engine/compile.js';
-import { labelOf } from '../../engine/lay/views.js';
+import { cryptomatteHash } from '../../engine/lay/views.js';
 import { type FromWorker } from '../../engine/messages.js';
-import { AbortedError, type Picture, Pool, type Thread } from '../../engine/pool.js';
-import { type TexturePicture } from '../../engine/pictures.js';
-import { sceneOf } from '../../engine/source.js';
-import { readSurround } from '../../formats/surround/read.js';
-import { type FromStudio, type Picked, type Region, type ToStudio } from './messages.js';
+import { AbortedError, type LinearRender, Pool, type Thread } from '../../engine/pool.js';
+import { type TextureImage } from '../../engine/pictures.js';
+import { resolveScene } from '../../engine/source.js';
+import { readEnvironmentMap } from '../../formats/surround/read.js';
+import { type FromPreviewHost, type Picked, type Region, type ToPreviewHost } from './messages.js';
 
 /** The first look is so much smaller, that it comes at once. */
-const FIRST_LOOK = 4;
-const MOST_THREADS = 8;
+const FIRST_PASS_SAMPLES = 4;
+const MAX_THREADS = 8;
 
-const say = (message: FromStudio, transfer: Transferable[] = []): void => self.postMessage(message, { transfer });
+const postToPage = (message: FromPreviewHost, transfer: Transferable[] = []): void => self.postMessage(message, { transfer });
 
 let kernel: Promise<WebAssembly.Module> | null = null;
 let pool: Promise<Pool> | null = null;
@@ -49,7 +49,7 @@ async function startPool(): Promise<Pool> {
       close: async () => worker.terminate(),
     };
   };
-  const threads = Math.max(1, Math.min(MOST_THREADS, navigator.hardwareConcurrency || 1));
+  const threads = Math.max(1, Math.min(MAX_THREADS, navigator.hardwareConcurrency || 1));
   return new Pool(module, Array.from({ length: threads }, thread), 32);
 }
 
@@ -61,9 +61,9 @@ async function loadScene(hash: string): Promise<CompiledScene> {
 
 /** What was sent last, to be graded again. */
 let sent: { id: number; colour: Float32Array; width: number; height: number; samples: number; seconds: number; whole: boolean } | null = null;
-let grade: Grade = PLAIN_GRADE;
+let grade: Grade = NEUTRAL_GRADE;
 
-async function loadTexture(file: string): Promise<TexturePicture> {
+async function loadTexture(file: string): Promise<TextureImage> {
   const bitmap = await createImageBitmap(new Blob([await fetched(`/api/textures/${file}`)]), {
     premultiplyAlpha: 'none',
     colorSpaceConversion: 'none',
@@ -83,13 +83,13 @@ function sendGraded(): void {
   if (!sent) return;
   const { id, colour, width, height, samples, seconds, whole } = sent;
   const display = new Float32Array(colour.length);
-  develop(colour, display, grade, { width, height });
+  applyGrade(colour, display, grade, { width, height });
   const pixels = new Uint8ClampedArray(width * height * 4);
   for (let i = 0; i < width * height; i++) {
     for (let c = 0; c < 3; c++) pixels[i * 4 + c] = Math.round(display[i * 3 + c]! * 255);
     pixels[i * 4 + 3] = 255;
   }
-  say({ type: 'picture', id, width, height, pixels, samples, seconds, whole }, [pixels.buffer]);
+  postToPage({ type: 'picture', id, width, height, pixels, samples, seconds, whole }, [pixels.buffer]);
 }
 
 async function show(id: number, hash: string, frame: Frame, region: Region | null): Promise<void> {
@@ -101,12 +101,12 @@ async function show(id: number, hash: string, frame: Frame, region: Region | nul
   const started = performance.now();
   pool ??= startPool();
   const here = await pool;
-  const { key, load } = sceneOf(frame, {
+  const { key, load } = resolveScene(frame, {
     hash,
     scene: () => loadScene(hash),
     module: loadKernel,
     texture: loadTexture,
-    picture: async (file) => readSurround(file, new Uint8Array(await fetched(`/api/surrounds/${file}`))),
+    picture: async (file) => readEnvironmentMap(file, new Uint8Array(await fetched(`/api/surrounds/${file}`))),
   });
   if (!scenes.has(key)) {
     scenes.clear();
@@ -119,7 +119,7 @@ async function show(id: number, hash: string, frame: Frame, region: Region | nul
   last?.release?.();
   last = null;
   if (!resume) {
-    const size = { width: Math.max(16, Math.round(width / FIRST_LOOK)), height: Math.max(16, Math.round(height / FIRST_LOOK)) };
+    const size = { width: Math.max(16, Math.round(width / FIRST_PASS_SAMPLES)), height: Math.max(16, Math.round(height / FIRST_PASS_SAMPLES)) };
     const look = await here.render(
       key,
       () => scene,
@@ -129,7 +129,7 @@ async function show(id: number, hash: string, frame: Frame, region: Region | nul
     send(id, look.colour, size.width, size.height, 1, started, false);
     look.release();
   }
-  const picture: Picture = await here.render(key, () => scene, frame, {
+  const picture: LinearRender = await here.render(key, () => scene, frame, {
     signal: control.signal,
     ...(resume && region && { resume, region }),
     onRound: ({ colour, sums, samples }) => {
@@ -145,7 +145,7 @@ async function show(id: number, hash: string, frame: Frame, region: Region | nul
 
 function answerWaiting(): void {
   if (!waiting || !last) return;
-  say({ type: 'picked', picked: pick(last, waiting.x, waiting.y) });
+  postToPage({ type: 'picked', picked: pick(last, waiting.x, waiting.y) });
   waiting = null;
 }
 
@@ -154,7 +154,7 @@ function pick({ sums, stride, frame, scene }: NonNullable<typeof last>, x: numbe
   const at = (y * frame.size.width + x) * stride;
   const n = Math.max(1, sums[at + L.PIXEL_COUNT]!);
   const colour = [0, 1, 2].map((c) => sums[at + c]! / n) as Picked['colour'];
-  const cover = sums[at + L.PIXEL_COVER]!;
+  const cover = sums[at + L.PIXEL_COVERAGE]!;
   if (cover === 0) return { part: null, finish: null, distance: null, place: null, colour };
   const bits = new Uint32Array(sums.buffer, sums.byteOffset, sums.length);
   const strongest = (first: number): number => {
@@ -165,15 +165,15 @@ function pick({ sums, stride, frame, scene }: NonNullable<typeof last>, x: numbe
   const mattes = at + stride - L.MATTES_FLOATS;
   const [part, finish] = [strongest(mattes), strongest(mattes + L.MATTE_PAIRS * 2)];
   return {
-    part: scene.parts.find((p) => labelOf(p.path) === part)?.path ?? null,
-    finish: scene.finishes.find((f) => labelOf(f.name) === finish)?.name ?? (finish === labelOf('Base plane') ? 'Base plane' : null),
+    part: scene.parts.find((p) => cryptomatteHash(p.path) === part)?.path ?? null,
+    finish: scene.finishes.find((f) => cryptomatteHash(f.name) === finish)?.name ?? (finish === cryptomatteHash('Base plane') ? 'Base plane' : null),
     distance: sums[at + L.PIXEL_DEPTH]! / cover,
     place: [0, 1, 2].map((c) => sums[at + L.PIXEL_POSITION + c]! / cover) as [number, number, number],
     colour,
   };
 }
 
-self.onmessage = ({ data }: MessageEvent<ToStudio>) => {
+self.onmessage = ({ data }: MessageEvent<ToPreviewHost>) => {
   if (data.type === 'pause') running?.abort();
   else if (data.type === 'grade') {
     grade = data.grade;
@@ -183,7 +183,7 @@ self.onmessage = ({ data }: MessageEvent<ToStudio>) => {
     answerWaiting();
   } else {
     show(data.id, data.hash, data.frame, data.region).catch((e: unknown) => {
-      if (!(e instanceof AbortedError)) say({ type: 'fault', message: (e as Error).message });
+      if (!(e instanceof AbortedError)) postToPage({ type: 'fault', message: (e as Error).message });
     });
   }
 };

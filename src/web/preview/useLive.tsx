@@ -2,15 +2,15 @@
 import { type ReactNode, useCallback, useMemo, useRef, useState } from 'react';
 import { type Frame } from '../../core/plan/frame.js';
 import { type View } from '../../core/view/camera.js';
-import { useDesk } from '../shell/desk.js';
+import { useWorkspace } from '../shell/desk.js';
 import { Button } from '../ui/controls.js';
-import { Asked } from './Asked.js';
-import { liveFrame, plannedLive } from './liveFrame.js';
-import { useFollowed } from './liveWindow.js';
-import { LivePicture, type LiveState } from './LivePicture.js';
+import { PixelInspector } from './Asked.js';
+import { previewFrame, plannedPreview } from './liveFrame.js';
+import { useBroadcastView } from './liveWindow.js';
+import { PreviewCanvas, type PreviewState } from './LivePicture.js';
 import { type Picked } from './messages.js';
 
-export interface Live {
+export interface Preview {
   controls: ReactNode;
   picture: ReactNode;
   caption: ReactNode;
@@ -27,32 +27,32 @@ interface Subject {
 }
 
 /** Of a view of the desk's set, kept or not. */
-export function useLive(view: View | null): Live {
-  const { plan, project, revision } = useDesk();
+export function usePreview(view: View | null): Preview {
+  const { plan, project, revision } = useWorkspace();
   const { file } = plan!;
-  const frame = useMemo(() => (view && revision ? liveFrame(file, view, revision, project.name) : null), [view, revision, file, project]);
+  const frame = useMemo(() => (view && revision ? previewFrame(file, view, revision, project.name) : null), [view, revision, file, project]);
   return useSubject(frame && { frame, name: view!.name, view: view!.id });
 }
 
 /** Of a frame of the plan: another one is shown as soon as it is scrubbed to. */
-export function useLiveFrame(planned: Frame, name: string): Live {
-  const frame = useMemo(() => plannedLive(planned), [planned]);
+export function usePreviewFrame(planned: Frame, name: string): Preview {
+  const frame = useMemo(() => plannedPreview(planned), [planned]);
   return useSubject({ frame, name, view: planned.view }, true);
 }
 
 /** In brief there is no keeping and comparing. */
-function useSubject(subject: Subject | null, brief = false): Live {
-  const { project, revision, setId } = useDesk();
+function useSubject(subject: Subject | null, brief = false): Preview {
+  const { project, revision, setId } = useWorkspace();
   const frame = subject?.frame;
   const [on, setOn] = useState(false);
   const [paused, setPaused] = useState(false);
-  const [state, setState] = useState<LiveState | null>(null);
+  const [state, setState] = useState<PreviewState | null>(null);
   const [picked, setPicked] = useState<Picked | null>(null);
   const [kept, setKept] = useState<string | null>(null);
   const [comparing, setComparing] = useState(false);
   const canvas = useRef<HTMLCanvasElement | null>(null);
   const onCanvas = useCallback((c: HTMLCanvasElement | null) => (canvas.current = c), []);
-  useFollowed(setId, subject && revision ? { frame: subject.frame, hash: revision.hash, title: subject.name } : null);
+  useBroadcastView(setId, subject && revision ? { frame: subject.frame, hash: revision.hash, title: subject.name } : null);
   const pop = (): void => {
     const query = new URLSearchParams({ view: subject?.view ?? '', revision: String(revision?.id ?? '') });
     window.open(`/p/${project.id}/s/${setId}/live?${query.toString()}`, `live of ${setId}`, 'popup,width=1000,height=640');
@@ -107,7 +107,7 @@ function useSubject(subject: Subject | null, brief = false): Live {
     controls,
     picture: (
       <>
-        <LivePicture frame={frame} hash={revision.hash} paused={paused} onState={setState} onPicked={setPicked} onCanvas={onCanvas} />
+        <PreviewCanvas frame={frame} hash={revision.hash} paused={paused} onState={setState} onPicked={setPicked} onCanvas={onCanvas} />
         {comparing && kept && <img src={kept} alt="The kept picture" className="absolute inset-0 h-full w-full" />}
       </>
     ),
@@ -118,7 +118,7 @@ function useSubject(subject: Subject | null, brief = false): Live {
       </p>
     ),
     asked: picked ? (
-      <Asked picked={picked} to={`/p/${project.id}/s/${setId}/model`} />
+      <PixelInspector picked={picked} to={`/p/${project.id}/s/${setId}/model`} />
     ) : (
       <p className="border-t border-rule pt-3 text-sm text-graphite">
         Click the picture to ask what stands there; drag with Alt to refine a part of it.

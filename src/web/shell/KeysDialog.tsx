@@ -1,9 +1,9 @@
 /** Keys of one's own for the commands that have one. */
 import { type KeyboardEvent, type ReactNode, useState } from 'react';
 import { Dialog } from 'radix-ui';
-import { offeredCommands, useCommands } from './commands.js';
-import { keyName, keyWords, nameOfWords } from './keys.js';
-import { prefer, usePreferences } from './preferences.js';
+import { activeCommands, useCommands } from './commands.js';
+import { keyName, formatShortcut, nameOfWords } from './keys.js';
+import { setPreferences, usePreferences } from './preferences.js';
 
 export function KeysDialog(): ReactNode {
   const [open, setOpen] = useState(false);
@@ -11,7 +11,7 @@ export function KeysDialog(): ReactNode {
   const [problem, setProblem] = useState<string | null>(null);
   const { keys } = usePreferences();
   useCommands([{ name: 'Change keys', run: () => setOpen(true) }]);
-  const list = open ? offeredCommands().filter((c) => c.keys) : [];
+  const list = open ? activeCommands().filter((c) => c.keys) : [];
   const take = (e: KeyboardEvent, from: string): void => {
     if (['Shift', 'Control', 'Alt', 'Meta'].includes(e.key)) return;
     e.preventDefault();
@@ -23,12 +23,12 @@ export function KeysDialog(): ReactNode {
     const next = keyName(e.nativeEvent);
     const other = list.find((c) => nameOfWords(c.keys!) !== from && (keys[nameOfWords(c.keys!)] ?? nameOfWords(c.keys!)) === next);
     if (other) {
-      setProblem(`${keyWords(next)} does "${other.name}" already.`);
+      setProblem(`${formatShortcut(next)} does "${other.name}" already.`);
       return;
     }
     setProblem(null);
     const { [from]: _, ...rest } = keys;
-    prefer({ keys: next === from ? rest : { ...rest, [from]: next } });
+    setPreferences({ keys: next === from ? rest : { ...rest, [from]: next } });
     setWaiting(null);
   };
   return (
@@ -60,7 +60,7 @@ export function KeysDialog(): ReactNode {
                         onClick={() => setWaiting(from)}
                         onKeyDown={(e) => waiting === from && take(e, from)}
                       >
-                        {waiting === from ? 'press a key' : keyWords(keys[from] ?? from)}
+                        {waiting === from ? 'press a key' : formatShortcut(keys[from] ?? from)}
                       </button>
                     </td>
                     <td className="w-20 pl-3">
@@ -70,7 +70,7 @@ export function KeysDialog(): ReactNode {
                           className="underline"
                           onClick={() => {
                             const { [from]: _, ...rest } = keys;
-                            prefer({ keys: rest });
+                            setPreferences({ keys: rest });
                           }}
                         >
                           as it was

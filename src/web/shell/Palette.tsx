@@ -1,16 +1,16 @@
 /** Every command by its name, with the keys that do the same. */
 import { type ReactNode, useEffect, useState } from 'react';
 import { Command } from 'cmdk';
-import { type Command as Offered, offeredCommands } from './commands.js';
-import { keyWords, nameOfWords, useKeys } from './keys.js';
+import { type Command as Offered, activeCommands } from './commands.js';
+import { formatShortcut, nameOfWords, useKeys } from './keys.js';
 import { usePreferences } from './preferences.js';
 
-export function Palette(): ReactNode {
+export function CommandPalette(): ReactNode {
   const [open, setOpen] = useState(false);
   const [list, setList] = useState<Offered[]>([]);
   const { keys } = usePreferences();
   const show = (): void => {
-    setList(offeredCommands());
+    setList(activeCommands());
     setOpen(true);
   };
   useKeys({ '?': show });
@@ -46,7 +46,7 @@ export function Palette(): ReactNode {
             className="flex cursor-default items-center justify-between px-4 py-1 data-[selected=true]:bg-paper"
           >
             <span>{c.name}</span>
-            {c.keys && <kbd className="num text-xs text-graphite">{keyWords(keys[nameOfWords(c.keys)] ?? nameOfWords(c.keys))}</kbd>}
+            {c.keys && <kbd className="num text-xs text-graphite">{formatShortcut(keys[nameOfWords(c.keys)] ?? nameOfWords(c.keys))}</kbd>}
           </Command.Item>
         ))}
       </Command.List>

@@ -4,22 +4,22 @@ import { Moon, Sun } from 'lucide-react';
 import { Link, Navigate, NavLink, Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import { type BatchReply } from '../../contract/contract.js';
 import { type Frame } from '../../core/plan/frame.js';
-import { framesOf } from '../../core/plan/framesOf.js';
+import { planFrames } from '../../core/plan/framesOf.js';
 import { type ImportProgress, useBatches, useEvents, useProject } from '../data/hooks.js';
-import { usePlanning } from '../data/planSet.js';
-import { Empty } from '../ui/controls.js';
-import { type Desk, DeskContext } from './desk.js';
-import { hourIn } from './format.js';
+import { usePlanStore } from '../data/planSet.js';
+import { EmptyState } from '../ui/controls.js';
+import { type Workspace, WorkspaceContext } from './desk.js';
+import { formatEta } from './format.js';
 import { useCommands } from './commands.js';
 import { ConnectionBanner } from './ConnectionBanner.js';
 import { useKeys } from './keys.js';
 import { KeysDialog } from './KeysDialog.js';
-import { Palette } from './Palette.js';
-import { prefer, usePreferences } from './preferences.js';
+import { CommandPalette } from './Palette.js';
+import { setPreferences, usePreferences } from './preferences.js';
 import { fetchSteps, STEPS } from './steps.js';
 
 /** An easel with a sheet on it: the product's own mark. */
-export function Mark(): ReactNode {
+export function Logo(): ReactNode {
   return (
     <svg width="20" height="20" viewBox="0 0 20 20" fill="none" stroke="currentColor" strokeWidth="1.6" aria-hidden>
       <path d="M4 3h12v8H4zM2 13h16M6 13l-2 6M14 13l2 6M10 13v4" />
@@ -31,7 +31,7 @@ export function Mark(): ReactNode {
 export function ProjectHome(): ReactNode {
   const { project: id } = useParams();
   const { data, error } = useProject(Number(id));
-  if (error) return <Empty title="This project cannot be opened.">{error.message}</Empty>;
+  if (error) return <EmptyState title="This project cannot be opened.">{error.message}</EmptyState>;
   if (!data) return null;
   return <Navigate to={`/p/${id}/s/${data.sets[0]!.id}/${data.revisions.length > 0 ? 'shots' : 'model'}`} replace />;
 }
@@ -42,7 +42,7 @@ function BatchLine({ batch, to }: { batch: BatchReply | undefined; to: string })
   }, [batch]);
   if (!batch) return null;
   const share = batch.total > 0 ? batch.done / batch.total : 0;
-  const state = batch.state === 'running' ? (batch.remaining === null ? 'measuring' : `done ${hourIn(batch.remaining)}`) : batch.state;
+  const state = batch.state === 'running' ? (batch.remaining === null ? 'measuring' : `done ${formatEta(batch.remaining)}`) : batch.state;
   return (
     <Link to={to} className="ml-auto flex w-72 flex-col justify-center gap-1 px-4" data-testid="batch-line">
       <span className="num flex justify-between text-sm">
@@ -75,7 +75,7 @@ export function Shell(): ReactNode {
   const location = useLocation();
   const { data: project, error } = useProject(projectId);
   const { data: batches = [] } = useBatches(projectId);
-  const planned = usePlanning(setId, projectId);
+  const planned = usePlanStore(setId, projectId);
   const plan = planned && 'problem' in planned ? null : planned;
   const [importing, setImporting] = useState<ImportProgress | null>(null);
   const onImport = useCallback(
@@ -98,7 +98,7 @@ export function Shell(): ReactNode {
         model: revision.fileName.replace(/\.[^.]+$/, ''),
         revision: revision.letter,
       };
-      return { frames: framesOf(file, context), problem: null };
+      return { frames: planFrames(file, context), problem: null };
     } catch (e) {
       return { frames: [], problem: (e as Error).message };
     }
@@ -121,22 +121,22 @@ export function Shell(): ReactNode {
     { name: 'Go to the projects', run: () => void navigate('/') },
     { name: 'Undo', keys: 'Ctrl Z', run: () => plan?.undo() },
     { name: 'Redo', keys: 'Ctrl Y', run: () => plan?.redo() },
-    { name: theme === 'day' ? 'Night theme' : 'Day theme', run: () => prefer({ theme: theme === 'day' ? 'night' : 'day' }) },
-    { name: `Switch single-key shortcuts ${singleKeys ? 'off' : 'on'}`, run: () => prefer({ singleKeys: !singleKeys }) },
+    { name: theme === 'day' ? 'Night theme' : 'Day theme', run: () => setPreferences({ theme: theme === 'day' ? 'night' : 'day' }) },
+    { name: `Switch single-key shortcuts ${singleKeys ? 'off' : 'on'}`, run: () => setPreferences({ singleKeys: !singleKeys }) },
   ]);
   if (error) {
     return (
-      <Empty title="This project cannot be opened.">
+      <EmptyState title="This project cannot be opened.">
         <p>{error.message}</p>
         <Link to="/" className="text-cobalt underline">
           Go to the projects
         </Link>
-      </Empty>
+      </EmptyState>
     );
   }
   if (planned && 'problem' in planned) {
     return (
-      <Empty title="This set cannot be read.">
+      <EmptyState title="This set cannot be read.">
         <p className="max-w-xl whitespace-pre-line text-left">{planned.problem}</p>
         <p className="flex gap-4">
           <a className="text-cobalt underline" href={`/api/sets/${setId}/export`} download>
@@ -146,22 +146,22 @@ export function Shell(): ReactNode {
             Go to the projects
           </Link>
         </p>
-      </Empty>
+      </EmptyState>
     );
   }
   if (!project || !plan) return <p className="p-6 text-graphite">Loading …</p>;
   if (!STEPS.some((s) => location.pathname.startsWith(`${base}/${s.id}`))) return <Navigate to={`${base}/shots`} replace />;
   // What is made from the set is made on a model too.
   const stamped = { ...plan, version: `${plan.version}-${revision?.hash.slice(0, 16) ?? ''}` };
-  const desk: Desk = { project, setId, revision, plan: stamped, frames, planProblem: problem, batches, importing };
+  const desk: Workspace = { project, setId, revision, plan: stamped, frames, planProblem: problem, batches, importing };
   const variants = plan.file.dressing?.variants ?? [];
   const active = batches.find((b) => b.state === 'running') ?? batches.find((b) => ['queued', 'paused', 'held'].includes(b.state));
   return (
-    <DeskContext.Provider value={desk}>
+    <WorkspaceContext.Provider value={desk}>
       <div className="grid h-full grid-cols-[150px_minmax(0,1fr)] grid-rows-[44px_minmax(0,1fr)]">
         <header className="col-span-2 flex border-b border-rule bg-chalk">
           <Link to="/" className="flex w-[150px] items-center gap-2 pl-4 font-semibold" title="All projects">
-            <Mark /> Cold Easel
+            <Logo /> Cold Easel
           </Link>
           <Place label="Project" value={project.name} />
           <Place label="Set" value={plan.file.name} />
@@ -232,20 +232,20 @@ export function Shell(): ReactNode {
           <button
             type="button"
             className="mt-auto flex h-9 items-center gap-2 pl-4 text-sm text-graphite"
-            onClick={() => prefer({ theme: theme === 'day' ? 'night' : 'day' })}
+            onClick={() => setPreferences({ theme: theme === 'day' ? 'night' : 'day' })}
           >
             {theme === 'day' ? <Moon size={15} aria-hidden /> : <Sun size={15} aria-hidden />}
             {theme === 'day' ? 'Night theme' : 'Day theme'}
           </button>
           <p className="num pb-2 pl-4 text-xs text-graphite">Ctrl K commands</p>
         </nav>
-        <Palette />
+        <CommandPalette />
         <KeysDialog />
         <main className="flex min-h-0 min-w-0 flex-col">
           <ConnectionBanner />
           <Outlet />
         </main>
       </div>
-    </DeskContext.Provider>
+    </WorkspaceContext.Provider>
   );
 }

@@ -24,6 +24,6 @@ export function useCommands(commands: Command[]): void {
 }
 
 /** Commands that are offered now, the latest to stand first. */
-export function offeredCommands(): Command[] {
+export function activeCommands(): Command[] {
   return [...registered.values()].reverse().flatMap((list) => list());
 }

@@ -3,14 +3,14 @@ import { createContext, useContext } from 'react';
 import { type BatchReply, type ProjectReply, type RevisionReply } from '../../contract/contract.js';
 import { type Frame } from '../../core/plan/frame.js';
 import { type ImportProgress } from '../data/hooks.js';
-import { type Planning } from '../data/planSet.js';
+import { type PlanStore } from '../data/planSet.js';
 
-export interface Desk {
+export interface Workspace {
   project: ProjectReply;
   setId: number;
   /** The revision that is worked on; undefined before a model is there. */
   revision: RevisionReply | undefined;
-  plan: Planning | null;
+  plan: PlanStore | null;
   frames: Frame[];
   /** Why there are no frames, or null. */
   planProblem: string | null;
@@ -18,10 +18,10 @@ export interface Desk {
   importing: ImportProgress | null;
 }
 
-export const DeskContext = createContext<Desk | null>(null);
+export const WorkspaceContext = createContext<Workspace | null>(null);
 
-export function useDesk(): Desk {
-  const desk = useContext(DeskContext);
+export function useWorkspace(): Workspace {
+  const desk = useContext(WorkspaceContext);
   if (!desk) throw new Error('A step stands outside the shell.');
   return desk;
 }

@@ -8,7 +8,7 @@ export function clock(seconds: number): string {
 }
 
 /** Hour of the day at which something ends. */
-export function hourIn(seconds: number): string {
+export function formatEta(seconds: number): string {
   return hourOf(new Date(Date.now() + seconds * 1000).toISOString());
 }
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { keyName, keyWords, nameOfWords } from './keys.js';
+import { keyName, formatShortcut, nameOfWords } from './keys.js';
 
 const pressed = (key: string, more: object = {}) => ({ key, ctrlKey: false, metaKey: false, shiftKey: false, ...more });
 
@@ -13,7 +13,7 @@ describe('keys by name', () => {
     [pressed('?', { shiftKey: true }), '?', '?'],
   ])('%j', (event, name, words) => {
     expect(keyName(event)).toBe(name);
-    expect(keyWords(name)).toBe(words);
+    expect(formatShortcut(name)).toBe(words);
     expect(nameOfWords(words)).toBe(name);
   });
 });

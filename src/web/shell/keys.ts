@@ -7,7 +7,7 @@ export function keyName(e: Pick<KeyboardEvent, 'key' | 'ctrlKey' | 'metaKey' | '
 }
 
 /** As people read it: "Ctrl Enter", "F". */
-export function keyWords(name: string): string {
+export function formatShortcut(name: string): string {
   const key = name.replace(/^ctrl\+/, '');
   return (name.startsWith('ctrl+') ? 'Ctrl ' : '') + (key.length === 1 ? key.toUpperCase() : key);
 }

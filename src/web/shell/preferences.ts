@@ -59,7 +59,7 @@ export function preferences(): Preferences {
   return current;
 }
 
-export function prefer(values: Partial<Preferences>): void {
+export function setPreferences(values: Partial<Preferences>): void {
   current = { ...current, ...values };
   try {
     localStorage.setItem(NAME, JSON.stringify(current));

@@ -1,6 +1,6 @@
 /** The working places of the application, in working order. */
 import { lazy, type ReactNode, Suspense } from 'react';
-import { type Desk } from './desk.js';
+import { type Workspace } from './desk.js';
 
 const picks: (() => Promise<unknown>)[] = [];
 
@@ -25,7 +25,7 @@ export interface Step {
   label: string;
   element: () => ReactNode;
   /** Its count or state in the step index. */
-  count: (desk: Desk) => string;
+  count: (desk: Workspace) => string;
 }
 
 export const STEPS: Step[] = [

@@ -1,8 +1,8 @@
 /** How the caps of a section look: their colour, and a hatch over them. */
 import { type ReactNode } from 'react';
-import { type CapChoice, firstHatch, type HatchChoice } from '../../core/shot/cap.js';
+import { type CapChoice, defaultHatch, type HatchChoice } from '../../core/shot/cap.js';
 import { ColourField } from './ColourField.js';
-import { NumberField, Tick } from './controls.js';
+import { NumberField, Checkbox } from './controls.js';
 
 export interface CapFieldsProps {
   caps: CapChoice;
@@ -15,18 +15,18 @@ export function CapFields({ caps: { cap, hatch }, size, put }: CapFieldsProps): 
   const change = (values: Partial<HatchChoice>): string | null => put({ cap, hatch: { ...hatch!, ...values } });
   return (
     <>
-      <Tick
+      <Checkbox
         label="Caps in one colour"
         help="Else a cap wears the finish of the part that is cut."
         checked={cap !== undefined}
         onChecked={(on) => put({ cap: on ? '#20262c' : undefined, hatch })}
       />
       {cap && <ColourField label="Cap colour" help="As #rrggbb." value={cap} onValue={(c) => put({ cap: c, hatch })} />}
-      <Tick
+      <Checkbox
         label="Caps hatched"
         help="Lines over every cut face, as on a drawing. They belong to the plane: they stay where they are while the subject turns."
         checked={hatch !== undefined}
-        onChecked={(on) => put({ cap, hatch: on ? firstHatch(size) : undefined })}
+        onChecked={(on) => put({ cap, hatch: on ? defaultHatch(size) : undefined })}
       />
       {hatch && (
         <div className="grid grid-cols-2 gap-x-4 gap-y-2">

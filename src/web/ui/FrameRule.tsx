@@ -53,7 +53,7 @@ export function useStepping(count: number, index: number, onIndex: (i: number) =
   });
 }
 
-interface FrameRuleProps {
+interface TimelineProps {
   /** Frame numbers in order. */
   numbers: number[];
   rate: string;
@@ -95,7 +95,7 @@ function Curve({ curve }: { curve: FrameCurve }): ReactNode {
 }
 
 /** The ruler of a shot in frames and time; scrubs and plays. */
-export function FrameRule({ numbers, rate, index, onIndex, play, curve = null }: FrameRuleProps): ReactNode {
+export function Timeline({ numbers, rate, index, onIndex, play, curve = null }: TimelineProps): ReactNode {
   const bar = useRef<HTMLDivElement>(null);
   const count = numbers.length;
   const scrub = (e: PointerEvent): void => {

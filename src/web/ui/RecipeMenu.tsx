@@ -5,22 +5,22 @@ import { Popover } from 'radix-ui';
 import { toast } from 'sonner';
 import useSWR from 'swr';
 import { type RecipeReply } from '../../contract/recipes.js';
-import { parseBody, parseRecipe, type RecipeBody, type RecipeKind, WITH_DEFAULT } from '../../core/plan/recipes.js';
+import { parsePreset, parsePresetFile, type PresetBody, type PresetKind, WITH_DEFAULT } from '../../core/plan/recipes.js';
 import { get, send } from '../data/api.js';
 import { Button, TextField } from './controls.js';
 
-export interface RecipeMenuProps<K extends RecipeKind> {
+export interface PresetMenuProps<K extends PresetKind> {
   kind: K;
   /** What is kept: a noun, as "format sheet". */
   what: string;
   /** As it is now; nothing can be kept where absent. */
-  body?: RecipeBody<K>;
+  body?: PresetBody<K>;
   /** Takes a kept one; returns what is wrong, or null. */
-  onUse: (body: RecipeBody<K>, name: string) => string | null;
+  onUse: (body: PresetBody<K>, name: string) => string | null;
   className?: string;
 }
 
-export function RecipeMenu<K extends RecipeKind>({ kind, what, body, onUse, className }: RecipeMenuProps<K>): ReactNode {
+export function PresetMenu<K extends PresetKind>({ kind, what, body, onUse, className }: PresetMenuProps<K>): ReactNode {
   const key = `/recipes?kind=${kind}`;
   const { data: list = [], mutate } = useSWR<RecipeReply[], Error>(key, get);
   const [name, setName] = useState('');
@@ -35,14 +35,14 @@ export function RecipeMenu<K extends RecipeKind>({ kind, what, body, onUse, clas
     await mutate();
   };
   const use = (recipe: RecipeReply): void => {
-    const problem = onUse(parseBody(kind, recipe.body), recipe.name);
+    const problem = onUse(parsePreset(kind, recipe.body), recipe.name);
     if (problem) toast.error(problem);
     else setOpen(false);
   };
   const bring = (file: File | undefined): Promise<void> =>
     ask(async () => {
       if (!file) return;
-      const recipe = parseRecipe(JSON.parse(await file.text()));
+      const recipe = parsePresetFile(JSON.parse(await file.text()));
       if (recipe.kind !== kind) throw new Error(`"${file.name}" is a ${recipe.kind}, not a ${what}.`);
       await send('POST', '/recipes', recipe);
     });

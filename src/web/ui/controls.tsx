@@ -223,14 +223,14 @@ export function Select({ label, help, value, options, onValue }: SelectProps): R
   );
 }
 
-interface TickProps {
+interface CheckboxProps {
   label: string;
   help?: string;
   checked: boolean;
   onChecked: (checked: boolean) => void;
 }
 
-export function Tick({ label, help, checked, onChecked }: TickProps): ReactNode {
+export function Checkbox({ label, help, checked, onChecked }: CheckboxProps): ReactNode {
   return (
     <label className="flex items-center gap-2 py-0.5" title={help}>
       <input type="checkbox" className="size-4 accent-madder" checked={checked} onChange={(e) => onChecked(e.target.checked)} />
@@ -240,7 +240,7 @@ export function Tick({ label, help, checked, onChecked }: TickProps): ReactNode 
 }
 
 /** Says what goes here and offers the one next step. */
-export function Empty({ title, children }: { title: string; children: ReactNode }): ReactNode {
+export function EmptyState({ title, children }: { title: string; children: ReactNode }): ReactNode {
   return (
     <div className="flex h-full flex-col items-center justify-center gap-3 p-10 text-center">
       <p className="text-lg font-semibold">{title}</p>
@@ -249,7 +249,7 @@ export function Empty({ title, children }: { title: string; children: ReactNode 
   );
 }
 
-export function StepHead({ title, facts, children }: { title: string; facts?: string; children?: ReactNode }): ReactNode {
+export function PageHeader({ title, facts, children }: { title: string; facts?: string; children?: ReactNode }): ReactNode {
   return (
     <header className="flex h-[53px] shrink-0 items-center gap-3 border-b border-rule px-[18px]">
       <h1 className="whitespace-nowrap text-lg font-semibold">{title}</h1>

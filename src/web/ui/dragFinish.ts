@@ -4,7 +4,7 @@ import { type DragEvent } from 'react';
 const KIND = 'application/x-cold-easel-finish';
 
 /** What a swatch spreads on itself to be dragged. */
-export const draggedFinish = (name: string) => ({
+export const dragMaterial = (name: string) => ({
   draggable: true,
   onDragStart: (e: DragEvent): void => {
     e.dataTransfer.setData(KIND, name);
@@ -13,8 +13,8 @@ export const draggedFinish = (name: string) => ({
 });
 
 /** Whether what is dragged is a finish; its name is told only where it is dropped. */
-export const bringsFinish = (e: DragEvent): boolean => e.dataTransfer.types.includes(KIND);
+export const hasDraggedMaterial = (e: DragEvent): boolean => e.dataTransfer.types.includes(KIND);
 
-export function droppedFinish(e: DragEvent): string | null {
+export function droppedMaterial(e: DragEvent): string | null {
   return e.dataTransfer.getData(KIND) || null;
 }

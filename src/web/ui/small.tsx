@@ -1,8 +1,8 @@
 import { type ReactNode, useRef } from 'react';
-import { useWaiting } from './waiting.js';
+import { useThumbnailQueue } from './waiting.js';
 
 /** Address of a small frame drawn by the kernel; it carries the content that it is made of, so that browsers may keep it. */
-export function smallUrl(
+export function thumbnailUrl(
   setId: number,
   revision: number,
   what: { view: string; stage?: string } | { shot: string; index: number },
@@ -15,7 +15,7 @@ export function smallUrl(
 }
 
 /** Address of a drawing to scale: the plan, cut at a height in metres where one is given, or the elevation. */
-export function drawingUrl(setId: number, revision: number, version: string, drawing: 'plan' | 'elevation', cut?: number): string {
+export function drawingThumbnailUrl(setId: number, revision: number, version: string, drawing: 'plan' | 'elevation', cut?: number): string {
   const query = new URLSearchParams({
     drawing,
     revision: String(revision),
@@ -27,13 +27,13 @@ export function drawingUrl(setId: number, revision: number, version: string, dra
 }
 
 /** Address of a rendered picture; it changes when the sampling went on, so that a page that shows it asks again. */
-export function pictureUrl(batch: number, frame: { id: number; samples: number | null }, what: 'picture' | 'thumb' = 'picture'): string {
+export function frameImageUrl(batch: number, frame: { id: number; samples: number | null }, what: 'picture' | 'thumb' = 'picture'): string {
   return `/api/batches/${batch}/frames/${frame.id}/${what}?v=${frame.samples ?? 0}`;
 }
 
 /** A small frame in its box; empty mount until it is drawn. */
-export function Small({ src, alt, className }: { src: string; alt: string; className: string }): ReactNode {
+export function Thumbnail({ src, alt, className }: { src: string; alt: string; className: string }): ReactNode {
   const image = useRef<HTMLImageElement>(null);
-  useWaiting(image, src);
+  useThumbnailQueue(image, src);
   return <img ref={image} src={src} alt={alt} loading="lazy" className={`bg-mount object-cover ${className}`} />;
 }

@@ -5,7 +5,7 @@ const waiting = new Set<object>();
 const watchers = new Set<() => void>();
 
 /** Counts an image as waited for while it stands in the window and has not come, and gives it up when it is taken out. */
-export function useWaiting(image: RefObject<HTMLImageElement | null>, src: string): void {
+export function useThumbnailQueue(image: RefObject<HTMLImageElement | null>, src: string): void {
   useEffect(() => {
     const img = image.current;
     if (!img) return undefined;
@@ -36,7 +36,7 @@ export function useWaiting(image: RefObject<HTMLImageElement | null>, src: strin
 }
 
 /** False from the first showing until no small frame is waited for, at most for so many milliseconds. */
-export function useSmallFramesFirst(limit: number): boolean {
+export function useThumbnailPriority(limit: number): boolean {
   const [free, setFree] = useState(false);
   useEffect(() => {
     const look = (): void => {

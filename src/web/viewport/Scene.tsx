@@ -19,23 +19,23 @@ import {
   Vector3,
 } from 'three';
 import { type Vec3 } from '../../core/geometry/bounds.js';
-import { type Placed, plinthMesh } from '../../core/model/place.js';
-import { develop, type Grade } from '../../core/picture/grade.js';
+import { type ResolvedTransform, plinthMesh } from '../../core/model/place.js';
+import { applyGrade, type Grade } from '../../core/picture/grade.js';
 import { type Turn } from '../../core/plan/frame.js';
 import { type SetFile } from '../../core/plan/set.js';
 import { type Stage } from '../../core/stage/stage.js';
 import { type Rgb } from '../../core/units/colour.js';
-import { type Camera, type Size, turnMatrix } from '../../core/view/camera.js';
-import { finishOfOwn } from '../../core/dress/ownFinish.js';
-import { libraryFinish } from '../../core/dress/library.js';
-import { boxOf, type Loaded, seeThrough } from './loaded.js';
-import { type Finder, useFinder } from './picking.js';
-import { mark } from './mark.js';
-import { wear } from './wear.js';
-import { beamOf, surroundTexture } from './light.js';
+import { type Camera, type Size, yawMatrix } from '../../core/view/camera.js';
+import { toMaterial } from '../../core/dress/ownFinish.js';
+import { libraryMaterial } from '../../core/dress/library.js';
+import { boundsOfObjects, type Loaded, ghostMaterial } from './loaded.js';
+import { type Finder, useRaycastPicker } from './picking.js';
+import { highlight } from './mark.js';
+import { applyMaterials } from './wear.js';
+import { lightBeam, environmentTexture } from './light.js';
 import { type FrameRect } from './frameRect.js';
 
-function blockOf(plinth: NonNullable<Placed['plinth']>): BufferGeometry {
+function blockOf(plinth: NonNullable<ResolvedTransform['plinth']>): BufferGeometry {
   const { positions, normals, indices } = plinthMesh(plinth);
   return new BufferGeometry()
     .setAttribute('position', new BufferAttribute(positions, 3))
@@ -46,7 +46,7 @@ function blockOf(plinth: NonNullable<Placed['plinth']>): BufferGeometry {
 /** The colour that its finish has; the model's own finishes are left to the engine. */
 function plinthColour(name: string, dressing: SetFile['dressing']): Color {
   const own = dressing?.finishes.find((f) => f.name === name);
-  const finish = own ? finishOfOwn(own) : libraryFinish(name);
+  const finish = own ? toMaterial(own) : libraryMaterial(name);
   return new Color(...(finish?.base ?? [0.7, 0.7, 0.7]));
 }
 
@@ -67,9 +67,9 @@ function fadingDisc(inner: number, outer: number): RingGeometry {
 }
 
 /** A backdrop's colour as the finished picture would show it. */
-function developed(radiance: Rgb, grade: Grade): Color {
+function gradedTexture(radiance: Rgb, grade: Grade): Color {
   const out = new Float32Array(3);
-  develop(Float32Array.from(radiance), out, grade);
+  applyGrade(Float32Array.from(radiance), out, grade);
   return new Color().setRGB(out[0]!, out[1]!, out[2]!, SRGBColorSpace);
 }
 
@@ -100,7 +100,7 @@ export function Scene({
   section: SetFile['section'];
   dressing: SetFile['dressing'];
   grade: Grade;
-  place?: Placed;
+  place?: ResolvedTransform;
   working: boolean;
   selected: ReadonlySet<string> | undefined;
   only: ReadonlySet<string> | undefined;
@@ -114,7 +114,7 @@ export function Scene({
   // Equal numbers are the same place, whichever object holds them.
   const placeKey = JSON.stringify(place);
   const { middle, radius } = useMemo(() => {
-    const box = boxOf(loaded.subject);
+    const box = boundsOfObjects(loaded.subject);
     if (place) box.applyMatrix4(new Matrix4().fromArray(place.matrix));
     return { middle: box.getCenter(new Vector3()).toArray() as Vec3, radius: 1.2 * box.getBoundingSphere(new Sphere()).radius };
   }, [loaded, placeKey]);
@@ -125,7 +125,7 @@ export function Scene({
     target.updateMatrixWorld();
     return target;
   }, [middle]);
-  const surround = useMemo(() => surroundTexture(stage, middle), [stage, middle]);
+  const surround = useMemo(() => environmentTexture(stage, middle), [stage, middle]);
   useEffect(() => {
     scene.environment = surround;
     invalidate();
@@ -146,7 +146,7 @@ export function Scene({
     lens.matrix.fromArray(camera.viewMatrix).invert();
     lens.matrixWorld.copy(lens.matrix);
     lens.matrixWorldInverse.fromArray(camera.viewMatrix);
-    const turned = turn?.what.includes('subject') ? turnMatrix(turn.pivot, turn.rotation) : null;
+    const turned = turn?.what.includes('subject') ? yawMatrix(turn.pivot, turn.rotation) : null;
     loaded.subject.matrixAutoUpdate = false;
     const stood = place ? new Matrix4().fromArray(place.matrix) : new Matrix4();
     loaded.subject.matrix.copy(stood);
@@ -157,7 +157,7 @@ export function Scene({
     loaded.surroundings.matrixWorldNeedsUpdate = true;
     // A picture behind everything stands under the canvas.
     const { middle } = stage.backdrop;
-    scene.background = stage.picture ? null : stage.asShown ? new Color().setRGB(...middle) : developed(middle, grade);
+    scene.background = stage.picture ? null : stage.asShown ? new Color().setRGB(...middle) : gradedTexture(middle, grade);
     gl.toneMappingExposure = 2 ** grade.exposure;
     invalidate();
   }, [lens, camera, rect, area, turn, stage, loaded, scene, gl, grade, placeKey, invalidate]);
@@ -183,14 +183,14 @@ export function Scene({
     invalidate();
   }, [section, loaded, gl, invalidate]);
   useEffect(() => {
-    wear(loaded, dressing, working, only, invalidate);
+    applyMaterials(loaded, dressing, working, only, invalidate);
     invalidate();
   }, [loaded, dressing, working, only, invalidate]);
   useEffect(() => {
-    mark(loaded, selected, group);
+    highlight(loaded, selected, group);
     invalidate();
   }, [loaded, dressing, working, only, selected, group, invalidate]);
-  useFinder(finder, loaded, lens);
+  useRaycastPicker(finder, loaded, lens);
   // A camera that moves changes no shadow, nor does what is marked.
   const shadowKey = JSON.stringify([turn, place, stage.lamps, stage.base, section, stage.sky]);
   useEffect(() => {
@@ -198,14 +198,14 @@ export function Scene({
     gl.shadowMap.needsUpdate = true;
     invalidate();
   }, [gl, loaded, shadowKey, dressing, working, only, invalidate]);
-  const ghost = useMemo(() => over && seeThrough(over), [over]);
+  const ghost = useMemo(() => over && ghostMaterial(over), [over]);
   useEffect(() => {
     if (ghost && place) new Matrix4().fromArray(place.matrix).decompose(ghost.position, ghost.quaternion, ghost.scale);
     invalidate();
   }, [ghost, placeKey, invalidate]);
   const { base, lamps } = stage;
   const plane = useMemo(() => base && fadingDisc(base.inner, base.outer), [base]);
-  const beams = lamps.map((lamp) => beamOf(lamp, middle)).filter((b) => b !== null);
+  const beams = lamps.map((lamp) => lightBeam(lamp, middle)).filter((b) => b !== null);
   return (
     <>
       {beams.map((beam, i) => {

@@ -7,8 +7,8 @@ import { type CSSProperties, type PointerEvent, type ReactNode, useEffect, useRe
 import useSWR from 'swr';
 import { CustomToneMapping } from 'three';
 import { type Vec3 } from '../../core/geometry/bounds.js';
-import { type Placed } from '../../core/model/place.js';
-import { type Grade, PLAIN_GRADE } from '../../core/picture/grade.js';
+import { type ResolvedTransform } from '../../core/model/place.js';
+import { type Grade, NEUTRAL_GRADE } from '../../core/picture/grade.js';
 import { type Turn } from '../../core/plan/frame.js';
 import { type SetFile } from '../../core/plan/set.js';
 import { type Stage } from '../../core/stage/stage.js';
@@ -18,13 +18,13 @@ import { usePreferences } from '../shell/preferences.js';
 import { FrameEdges, Guides, OtherFrame } from './FrameGuides.js';
 import { frameRect } from './frameRect.js';
 import { type Loaded, loadModel } from './loaded.js';
-import { useSmallFramesFirst } from '../ui/waiting.js';
-import { bringsFinish, droppedFinish } from '../ui/dragFinish.js';
+import { useThumbnailPriority } from '../ui/waiting.js';
+import { hasDraggedMaterial, droppedMaterial } from '../ui/dragFinish.js';
 import { type Hit, type PartClick } from './picking.js';
 import { Scene } from './Scene.js';
 
 /** Without a graphics card the first drawing takes what small frames need; it waits for them for so many milliseconds. */
-const LETS_GO_FIRST = 1500;
+const RELEASE_FIRST = 1500;
 
 export interface ViewportProps {
   /** Content hash of the model that is shown. */
@@ -36,7 +36,7 @@ export interface ViewportProps {
   section?: SetFile['section'];
   dressing?: SetFile['dressing'];
   grade?: Grade;
-  place?: Placed;
+  place?: ResolvedTransform;
   /** Shows what is on the desk instead of what is in the picture. */
   working?: boolean;
   /** Paths of parts that are marked. */
@@ -91,7 +91,7 @@ export function Viewport({
   sun,
   section,
   dressing,
-  grade = PLAIN_GRADE,
+  grade = NEUTRAL_GRADE,
   place,
   working = false,
   selected,
@@ -126,7 +126,7 @@ export function Viewport({
     return () => observer.disconnect();
   }, []);
   const { guides } = usePreferences();
-  const free = useSmallFramesFirst(LETS_GO_FIRST);
+  const free = useThumbnailPriority(RELEASE_FIRST);
   const rect = frameRect(area, size, pixelAspect);
   const drag = useRef<{ x: number; y: number; pan: boolean } | null>(null);
   // A click that ends a drag marks nothing.
@@ -168,10 +168,10 @@ export function Viewport({
       onPointerMove={onPointerMove}
       onPointerUp={() => (drag.current = null)}
       onDragOver={(e) => {
-        if (onDropFinish && bringsFinish(e)) e.preventDefault();
+        if (onDropFinish && hasDraggedMaterial(e)) e.preventDefault();
       }}
       onDrop={(e) => {
-        const finish = onDropFinish ? droppedFinish(e) : null;
+        const finish = onDropFinish ? droppedMaterial(e) : null;
         const hit = finish && finder.current?.(e.clientX, e.clientY);
         if (finish) e.preventDefault();
         if (finish && hit) onDropFinish!(finish, hit, e.altKey);

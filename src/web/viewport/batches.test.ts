@@ -1,12 +1,12 @@
 import { BoxGeometry, Group, Mesh, MeshBasicMaterial } from 'three';
 import { describe, expect, it } from 'vitest';
-import { Batches } from './batches.js';
+import { MergedMeshes } from './batches.js';
 
 const red = new MeshBasicMaterial();
 const blue = new MeshBasicMaterial();
-const marked = new MeshBasicMaterial();
+const highlighted = new MeshBasicMaterial();
 
-function scene(): { parts: Group; meshes: Mesh[]; batches: Batches } {
+function scene(): { parts: Group; meshes: Mesh[]; batches: MergedMeshes } {
   const parts = new Group();
   const box = new BoxGeometry(1, 1, 1);
   const meshes = Array.from({ length: 6 }, (_, i) => {
@@ -17,12 +17,12 @@ function scene(): { parts: Group; meshes: Mesh[]; batches: Batches } {
     return mesh;
   });
   parts.updateMatrixWorld(true);
-  const batches = Batches.of(parts)!;
+  const batches = MergedMeshes.of(parts)!;
   batches.sync();
   return { parts, meshes, batches };
 }
 
-const drawn = (batches: Batches) =>
+const drawn = (batches: MergedMeshes) =>
   batches.group.children.map((c) => {
     const { geometry, material, visible } = c as Mesh;
     return { material, triangles: visible ? geometry.drawRange.count / 3 : 0 };
@@ -50,14 +50,14 @@ describe('batches', () => {
     const [first] = batches.group.children;
     meshes[1]!.visible = false;
     Object.assign(meshes[2]!.userData, { plain: red });
-    meshes[2]!.material = marked;
+    meshes[2]!.material = highlighted;
     batches.sync();
     const { version } = (batches.group.children[1] as Mesh).geometry.index!;
     batches.mark([meshes[2]!, meshes[1]!]);
     expect(drawn(batches)).toEqual([
       { material: red, triangles: 3 * 12 },
       { material: blue, triangles: 2 * 12 },
-      { material: marked, triangles: 12 },
+      { material: highlighted, triangles: 12 },
     ]);
     expect(batches.group.children[2]!.renderOrder).toBe(1);
     // What was built is kept: only the list of triangles changed, and marking sends none of it again.

@@ -7,7 +7,7 @@ import { BufferAttribute, BufferGeometry, Group, type Line, type Material, Matri
 /** A scene of fewer meshes is drawn one by one. */
 export const MANY_MESHES = 1500;
 /** A geometry of more vertices would fill the memory of a small graphics card: instances are better drawn one by one. */
-const MOST_VERTICES = 8_000_000;
+const MAX_VERTICES = 8_000_000;
 
 interface Member {
   mesh: Mesh;
@@ -27,7 +27,7 @@ interface Batch {
 /** The material that a part wears, whether it is marked or not. */
 export const plainOf = (mesh: Mesh): Material => (mesh.userData.plain ?? mesh.material) as Material;
 
-function put(from: BufferAttribute, into: Float32Array, at: number, turn: (v: Vector3) => void): void {
+function addMember(from: BufferAttribute, into: Float32Array, at: number, turn: (v: Vector3) => void): void {
   const v = new Vector3();
   for (let i = 0; i < from.count; i++) {
     turn(v.fromBufferAttribute(from, i));
@@ -54,9 +54,9 @@ function batchOf(members: Member[], material: Material): Batch {
   for (const member of members) {
     const { geometry: g } = member.mesh;
     const [v, c] = countOf(member);
-    put(g.getAttribute('position') as BufferAttribute, positions, at, (p) => p.applyMatrix4(member.matrix));
+    addMember(g.getAttribute('position') as BufferAttribute, positions, at, (p) => p.applyMatrix4(member.matrix));
     across.getNormalMatrix(member.matrix);
-    if (normals) put(g.getAttribute('normal') as BufferAttribute, normals, at, (n) => n.applyMatrix3(across).normalize());
+    if (normals) addMember(g.getAttribute('normal') as BufferAttribute, normals, at, (n) => n.applyMatrix3(across).normalize());
     const uv = g.getAttribute('uv');
     if (uvs) for (let i = 0; i < v; i++) [uvs[(at + i) * 2], uvs[(at + i) * 2 + 1]] = [uv.getX(i), uv.getY(i)];
     for (let i = 0; i < c; i++) whole[to + i] = at + (g.index ? g.index.getX(i) : i);
@@ -96,7 +96,7 @@ function same(batch: Batch | undefined, members: Member[]): batch is Batch {
   return batch?.members.length === members.length && members.every((m, i) => m === batch.members[i] && m.mesh.geometry === batch.geometries[i]);
 }
 
-export class Batches {
+export class MergedMeshes {
   /** Stands beside the parts, in the same space. */
   readonly group = new Group();
   private readonly members: Member[] = [];
@@ -105,12 +105,12 @@ export class Batches {
   private readonly memberOf = new Map<Object3D, Member>();
 
   /** `parts` holds the meshes; where it stands in the world must be known by then. Null where there are too many vertices. */
-  static of(parts: Group): Batches | null {
+  static of(parts: Group): MergedMeshes | null {
     let vertices = 0;
     parts.traverse((object) => {
       if ((object as Mesh).isMesh) vertices += (object as Mesh).geometry.getAttribute('position').count;
     });
-    return vertices > MOST_VERTICES ? null : new Batches(parts);
+    return vertices > MAX_VERTICES ? null : new MergedMeshes(parts);
   }
 
   private constructor(readonly parts: Group) {

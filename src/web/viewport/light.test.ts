@@ -1,8 +1,8 @@
 import { DataUtils, type DataTexture } from 'three';
 import { describe, expect, it } from 'vitest';
-import { stageAround } from '../../core/stage/stage.js';
+import { fitStagePreset } from '../../core/stage/stage.js';
 import { type Gradient } from '../../core/stage/stage.js';
-import { beamOf, filtered, gradientAt, surroundTexture } from './light.js';
+import { lightBeam, filtered, gradientAt, environmentTexture } from './light.js';
 import { frameRect } from './frameRect.js';
 
 const even: Gradient = { top: [2, 2, 2], middle: [2, 2, 2], bottom: [2, 2, 2] };
@@ -26,9 +26,9 @@ describe('the viewport’s surround', () => {
   });
 
   it('lies the right way round: up is up and a lamp is mirrored where it stands', () => {
-    const stage = { ...stageAround({ ready: 'bright sweep' }, bounds), surround: half };
+    const stage = { ...fitStagePreset({ ready: 'bright sweep' }, bounds), surround: half };
     stage.lamps = [{ kind: 'sun', direction: [-1, 0, 0], radius: 0.5, irradiance: [100, 100, 100] }];
-    const texture = surroundTexture(stage, [0, 1, 0]);
+    const texture = environmentTexture(stage, [0, 1, 0]);
     const at = (face: number, channel: number): number => {
       const { data, width } = (texture.images as DataTexture[])[face]!.image as { data: Uint16Array; width: number };
       return DataUtils.fromHalfFloat(data[((width / 2) * width + width / 2) * 4 + channel]!);
@@ -45,15 +45,15 @@ describe('the viewport’s surround', () => {
 describe('beams', () => {
   it('follow the inverse square, and area lamps their solid angle', () => {
     const intensity: [number, number, number] = [8, 4, 2];
-    expect(beamOf({ kind: 'point', centre: [0, 2, 0], intensity }, [0, 0, 0])!.irradiance).toEqual([2, 1, 0.5]);
+    expect(lightBeam({ kind: 'point', centre: [0, 2, 0], intensity }, [0, 0, 0])!.irradiance).toEqual([2, 1, 0.5]);
     const lamp = {
       kind: 'rectangle' as const,
       centre: [0, 10, 0] as [number, number, number],
       radiance: [100, 100, 100] as [number, number, number],
     };
-    expect(beamOf({ ...lamp, u: [1, 0, 0], v: [0, 0, 1] }, [0, 0, 0])!.irradiance[0]).toBeCloseTo(1, 6);
-    expect(beamOf({ ...lamp, u: [0, 0, 1], v: [1, 0, 0] }, [0, 0, 0])).toBeNull();
-    expect(beamOf({ ...lamp, kind: 'disc', u: [1, 0, 0], v: [0, 0, 1] }, [0, 0, 0])!.irradiance[0]).toBeCloseTo(Math.PI, 5);
+    expect(lightBeam({ ...lamp, u: [1, 0, 0], v: [0, 0, 1] }, [0, 0, 0])!.irradiance[0]).toBeCloseTo(1, 6);
+    expect(lightBeam({ ...lamp, u: [0, 0, 1], v: [1, 0, 0] }, [0, 0, 0])).toBeNull();
+    expect(lightBeam({ ...lamp, kind: 'disc', u: [1, 0, 0], v: [0, 0, 1] }, [0, 0, 0])!.irradiance[0]).toBeCloseTo(Math.PI, 5);
   });
 
   it('leave out what lies outside a spot’s cone', () => {
@@ -64,8 +64,8 @@ describe('beams', () => {
       inner: 0.1,
       outer: 0.3,
     };
-    expect(beamOf({ ...spot, direction: [0, -1, 0] }, [0, 0, 0])!.irradiance[0]).toBeCloseTo(1, 6);
-    expect(beamOf({ ...spot, direction: [1, 0, 0] }, [0, 0, 0])).toBeNull();
+    expect(lightBeam({ ...spot, direction: [0, -1, 0] }, [0, 0, 0])!.irradiance[0]).toBeCloseTo(1, 6);
+    expect(lightBeam({ ...spot, direction: [1, 0, 0] }, [0, 0, 0])).toBeNull();
   });
 });
 

@@ -16,7 +16,7 @@ import {
 } from 'three';
 import { type Vec3 } from '../../core/geometry/bounds.js';
 import { EXPOSURE, WHITE } from '../../core/picture/tone.js';
-import { type Lamp } from '../../core/stage/lamp.js';
+import { type Light } from '../../core/stage/lamp.js';
 import { type Gradient, type Stage } from '../../core/stage/stage.js';
 import { type Rgb } from '../../core/units/colour.js';
 
@@ -25,7 +25,7 @@ const EDGE = 32;
 /** What each level is filtered for; three.js maps roughness to levels by this rule: 1 − √(1 − level/2). */
 const ROUGHNESS = [0, 1 - Math.SQRT1_2, 1, 1];
 /** Nothing mirrored is brighter: a lamp would leave specks. */
-const MOST_MIRRORED = 8;
+const MAX_MIRRORED_SIZE = 8;
 const DRAWS = 24;
 
 /** Radiance of a gradient from a direction with height y, as the kernel has it. */
@@ -60,14 +60,14 @@ export function filtered(gradient: Gradient, roughness: number, steps = 32): Rgb
 }
 
 /** Straight light at a place: irradiance on a surface that faces it, where it comes from, and the cosine of its angular radius. */
-export interface Beam {
+export interface LightBeam {
   from: Vec3;
   irradiance: Rgb;
   edge: number;
 }
 
 /** What a lamp gives at a place; null where it shines away from it. */
-export function beamOf(lamp: Lamp, at: Vec3): Beam | null {
+export function lightBeam(lamp: Light, at: Vec3): LightBeam | null {
   if (lamp.kind === 'sun') return { from: lamp.direction.map((c) => -c) as Vec3, irradiance: lamp.irradiance, edge: Math.cos(lamp.radius) };
   const to = lamp.centre.map((c, i) => c - at[i]!) as Vec3;
   const far = Math.hypot(...to);
@@ -101,8 +101,8 @@ function directionOf(face: number, s: number, t: number): Vec3 {
 }
 
 /** The stage's surround, with the lamps as a mirror shows them, filtered for three.js; to be disposed of. */
-export function surroundTexture(stage: Stage, at: Vec3): CubeTexture {
-  const beams = stage.lamps.map((lamp) => beamOf(lamp, at)).filter((b) => b !== null);
+export function environmentTexture(stage: Stage, at: Vec3): CubeTexture {
+  const beams = stage.lamps.map((lamp) => lightBeam(lamp, at)).filter((b) => b !== null);
   const level = (n: number): CubeTexture => {
     const edge = EDGE >> n;
     const table = filtered(stage.surround, ROUGHNESS[n]!);
@@ -114,7 +114,7 @@ export function surroundTexture(stage: Stage, at: Vec3): CubeTexture {
         if (n === 0)
           for (const b of beams) {
             const inside = d[0] * b.from[0] + d[1] * b.from[1] + d[2] * b.from[2] >= b.edge;
-            if (inside) for (let c = 0; c < 3; c++) light[c]! += Math.min(MOST_MIRRORED, b.irradiance[c]! / (2 * Math.PI * (1 - b.edge)));
+            if (inside) for (let c = 0; c < 3; c++) light[c]! += Math.min(MAX_MIRRORED_SIZE, b.irradiance[c]! / (2 * Math.PI * (1 - b.edge)));
           }
         for (let c = 0; c < 3; c++) data[p * 4 + c] = DataUtils.toHalfFloat(light[c]!);
         data[p * 4 + 3] = DataUtils.toHalfFloat(1);

@@ -1,11 +1,11 @@
 /** A revision's GLB as the viewport holds it. */
 import { Box3, Group, type Line, LineBasicMaterial, type Material, type Mesh, MeshBasicMaterial, MeshPhysicalMaterial, type Object3D } from 'three';
-import { Batches, MANY_MESHES } from './batches.js';
+import { MergedMeshes, MANY_MESHES } from './batches.js';
 import { countGroups } from './wear.js';
 import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js';
 
 /** Cobalt: what is planned and informative. */
-const OVER = 0x2c5aa0;
+const OVERLAY_ORDER = 0x2c5aa0;
 
 /** Ink, as lines are drawn by default. */
 const LINES = new LineBasicMaterial({ color: 0x1b1d21 });
@@ -14,7 +14,7 @@ export interface Loaded {
   subject: Group;
   surroundings: Group;
   /** Of a model of very many parts: what is drawn in their place. */
-  batches?: Batches;
+  batches?: MergedMeshes;
 }
 
 /** Loads a revision's GLB once; helpers stay hidden, surroundings stand apart from the subject. */
@@ -62,14 +62,14 @@ export async function loadModel(url: string): Promise<Loaded> {
   for (const child of [...subject.children]) parts.add(child);
   subject.add(parts);
   subject.updateMatrixWorld(true);
-  const batches = Batches.of(parts);
+  const batches = MergedMeshes.of(parts);
   if (!batches) return { subject, surroundings };
   subject.add(batches.group);
   return { subject, surroundings, batches };
 }
 
 /** Box of the subject as its file has it, whatever it was moved by. */
-export function boxOf(subject: Group): Box3 {
+export function boundsOfObjects(subject: Group): Box3 {
   const box = new Box3();
   subject.updateWorldMatrix(true, true);
   subject.traverse((object) => {
@@ -80,14 +80,14 @@ export function boxOf(subject: Group): Box3 {
 }
 
 /** Another revision, drawn in one colour that lets what stands behind and within it be seen. */
-export function seeThrough({ subject, batches }: Loaded): Group {
+export function ghostMaterial({ subject, batches }: Loaded): Group {
   const copy = (batches?.parts ?? subject).clone();
   copy.visible = true;
   copy.matrixAutoUpdate = true;
   copy.position.set(0, 0, 0);
   copy.quaternion.identity();
   copy.scale.set(1, 1, 1);
-  const material = new MeshBasicMaterial({ color: OVER, transparent: true, opacity: 0.4, depthWrite: false });
+  const material = new MeshBasicMaterial({ color: OVERLAY_ORDER, transparent: true, opacity: 0.4, depthWrite: false });
   copy.traverse((object) => {
     const mesh = object as Mesh;
     if ((object as Line).isLine) object.visible = false;

@@ -4,10 +4,10 @@ import { plainOf } from './batches.js';
 import { type Loaded } from './loaded.js';
 import { groupOf, pathOf } from './wear.js';
 
-const MARK = new Color(0xa62c49);
+const HIGHLIGHT_COLOUR = new Color(0xa62c49);
 
 const byPath = new WeakMap<Loaded, Map<string, Object3D>>();
-const marked = new WeakMap<Loaded, Mesh[]>();
+const highlighted = new WeakMap<Loaded, Mesh[]>();
 
 /** The objects that parts are, by path; found once. */
 function objectsOf(loaded: Loaded): Map<string, Object3D> {
@@ -22,11 +22,11 @@ function objectsOf(loaded: Loaded): Map<string, Object3D> {
   return objects;
 }
 
-function markedOf(material: Material, copies: Map<Material, Material>): Material {
+function highlightOf(material: Material, copies: Map<Material, Material>): Material {
   const known = copies.get(material);
   if (known) return known;
   const copy = material.clone() as MeshPhysicalMaterial;
-  copy.emissive?.copy(MARK);
+  copy.emissive?.copy(HIGHLIGHT_COLOUR);
   copy.emissiveIntensity = 0.55;
   copy.clippingPlanes = material.clippingPlanes;
   copies.set(material, copy);
@@ -37,8 +37,8 @@ function markedOf(material: Material, copies: Map<Material, Material>): Material
  * Marks the parts of these paths with all below them, or of each this group of its faces alone (counted from 1), and
  * takes earlier marks off. To be called again after wear(), which puts on what is marked here.
  */
-export function mark(loaded: Loaded, selected: ReadonlySet<string> | undefined, group: number | undefined): void {
-  for (const mesh of marked.get(loaded) ?? []) mesh.material = plainOf(mesh);
+export function highlight(loaded: Loaded, selected: ReadonlySet<string> | undefined, group: number | undefined): void {
+  for (const mesh of highlighted.get(loaded) ?? []) mesh.material = plainOf(mesh);
   const meshes = new Set<Mesh>();
   const objects = objectsOf(loaded);
   for (const path of selected ?? [])
@@ -47,7 +47,7 @@ export function mark(loaded: Loaded, selected: ReadonlySet<string> | undefined, 
       if (mesh.isMesh && pathOf(mesh) !== null && (group === undefined || group === groupOf(mesh) + 1)) meshes.add(mesh);
     });
   const copies = new Map<Material, Material>();
-  for (const mesh of meshes) mesh.material = markedOf(plainOf(mesh), copies);
+  for (const mesh of meshes) mesh.material = highlightOf(plainOf(mesh), copies);
   loaded.batches?.mark([...meshes]);
-  marked.set(loaded, [...meshes]);
+  highlighted.set(loaded, [...meshes]);
 }

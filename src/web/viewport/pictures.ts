@@ -10,10 +10,10 @@ import {
   TextureLoader,
 } from 'three';
 import { boxMapped, sizeOfMatrix } from '../../core/model/boxMapping.js';
-import { type FinishPicture, pictureMatrix } from '../../core/dress/ownFinish.js';
+import { type MaterialTexture, textureMatrix } from '../../core/dress/ownFinish.js';
 
 /** Loads the colour picture of a finish onto its material; `shown` is told when it is there. Other slots are the engine's. */
-export function putPicture(material: MeshPhysicalMaterial, pictures: FinishPicture[], shown: () => void): void {
+export function setTexture(material: MeshPhysicalMaterial, pictures: MaterialTexture[], shown: () => void): void {
   const picture = pictures.find((p) => p.slot === 'base');
   if (!picture) return;
   new TextureLoader().load(`/api/textures/${picture.file}`, (texture: Texture<HTMLImageElement>) => {
@@ -22,7 +22,7 @@ export function putPicture(material: MeshPhysicalMaterial, pictures: FinishPictu
     // Rows go down, as in glTF.
     texture.flipY = false;
     texture.matrixAutoUpdate = false;
-    const [a, b, x, c, d, y] = pictureMatrix(picture, texture.image);
+    const [a, b, x, c, d, y] = textureMatrix(picture, texture.image);
     texture.matrix.set(a, b, x, c, d, y, 0, 0, 1);
     material.map = texture;
     material.needsUpdate = true;
@@ -48,7 +48,7 @@ function boxed(mesh: Mesh): BufferGeometry {
 }
 
 /** Gives a mesh the coordinates that its picture asks for, or its own back. */
-export function mapMesh(mesh: Mesh, pictures: FinishPicture[] | undefined): void {
+export function mapMesh(mesh: Mesh, pictures: MaterialTexture[] | undefined): void {
   const own = (mesh.userData.geometry ??= mesh.geometry) as BufferGeometry;
   const box = pictures?.find((p) => p.slot === 'base')?.mapping === 'box';
   if (box) mesh.geometry = (mesh.userData.boxed ??= boxed(mesh)) as BufferGeometry;

@@ -1,10 +1,10 @@
 /** Lays a set's dressing over the viewport's model: what is shown, and in which finish. */
-import { Color, DoubleSide, FrontSide, type Line, type Material, type Mesh, MeshPhysicalMaterial, type Object3D } from 'three';
-import { dress, dressingOf } from '../../core/dress/dressing.js';
-import { finishOfOwn, type FinishPicture, type PicturedFinish } from '../../core/dress/ownFinish.js';
-import { libraryFinish } from '../../core/dress/library.js';
-import { type Finish } from '../../core/model/finish.js';
-import { mapMesh, putPicture } from './pictures.js';
+import { Color, DoubleSide, FrontSide, type Line, type Material as ThreeMaterial, type Mesh, MeshPhysicalMaterial, type Object3D } from 'three';
+import { resolveMaterials, compileAssignments } from '../../core/dress/dressing.js';
+import { toMaterial, type MaterialTexture, type TexturedMaterial } from '../../core/dress/ownFinish.js';
+import { libraryMaterial } from '../../core/dress/library.js';
+import { type Material } from '../../core/model/finish.js';
+import { mapMesh, setTexture } from './pictures.js';
 import { type SetFile } from '../../core/plan/set.js';
 import { isWithin } from '../../core/model/paths.js';
 
@@ -25,7 +25,7 @@ export function groupOf(mesh: Object3D): number {
 }
 
 /** As near to the engine's finish as the quick viewport goes. */
-export function materialOf(finish: Finish): MeshPhysicalMaterial {
+export function materialOf(finish: Material): MeshPhysicalMaterial {
   const clear = finish.transmission > 0.5;
   const strength = Math.max(1, ...finish.emission);
   const material = new MeshPhysicalMaterial({
@@ -45,11 +45,11 @@ export function materialOf(finish: Finish): MeshPhysicalMaterial {
   return material;
 }
 
-function picturesOf(finish: PicturedFinish | undefined): FinishPicture[] {
+function picturesOf(finish: TexturedMaterial | undefined): MaterialTexture[] {
   return finish?.pictures ?? [];
 }
 
-interface Worn {
+interface AppliedMaterials {
   subject: Object3D;
   surroundings: Object3D;
   /** Follow what the parts wear. */
@@ -57,8 +57,8 @@ interface Worn {
 }
 
 /** Shows, hides and dresses every mesh. `working` shows what is on the desk, `only` nothing but those parts. */
-export function wear(
-  { subject, surroundings, batches }: Worn,
+export function applyMaterials(
+  { subject, surroundings, batches }: AppliedMaterials,
   choice: SetFile['dressing'],
   working: boolean,
   only: ReadonlySet<string> | undefined,
@@ -67,11 +67,11 @@ export function wear(
 ): void {
   let swaps: { from: string; to: string }[] = [];
   try {
-    swaps = (choice && dressingOf(choice)?.swaps) ?? [];
+    swaps = (choice && compileAssignments(choice)?.swaps) ?? [];
   } catch {
     // A variant that is not there is said where pictures are planned.
   }
-  const own = new Map((choice?.finishes ?? []).map((f) => [f.name, finishOfOwn(f)]));
+  const own = new Map((choice?.finishes ?? []).map((f) => [f.name, toMaterial(f)]));
   const made = new Map<string, MeshPhysicalMaterial>();
   const meshes: Mesh[] = [];
   const lines: Object3D[] = [];
@@ -82,12 +82,12 @@ export function wear(
       else if ((object as Line).isLine) lines.push(object);
     });
   // What the file gave is kept, to go back to.
-  const givenOf = (mesh: Mesh): Material => (mesh.userData.given ??= mesh.material) as Material;
-  const dressed = dress(
+  const givenOf = (mesh: Mesh): ThreeMaterial => (mesh.userData.given ??= mesh.material) as ThreeMaterial;
+  const dressed = resolveMaterials(
     meshes.map((mesh) => ({ path: pathOf(mesh) ?? '', inPicture: !isHidden(mesh), finishes: [givenOf(mesh).name], first: groupOf(mesh) })),
     { parts: choice?.parts ?? [], rules: choice?.rules ?? [], swaps },
   );
-  const drawn = dress(
+  const drawn = resolveMaterials(
     lines.map((line) => ({ path: pathOf(line) ?? '', inPicture: !isHidden(line), finishes: [] })),
     { parts: choice?.parts ?? [], rules: [], swaps: [] },
   );
@@ -103,10 +103,10 @@ export function wear(
     const name = worn.finishes[0];
     let material = given;
     if (name) {
-      const finish = own.get(name) ?? libraryFinish(name);
+      const finish = own.get(name) ?? libraryMaterial(name);
       if (finish && !made.has(name)) {
         const own = Object.assign(materialOf(finish), { clippingPlanes: given.clippingPlanes, clipShadows: true });
-        putPicture(own, picturesOf(finish), changed);
+        setTexture(own, picturesOf(finish), changed);
         made.set(name, own);
       }
       material = made.get(name) ?? given;

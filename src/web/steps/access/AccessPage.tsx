@@ -4,8 +4,8 @@ import { toast } from 'sonner';
 import useSWR, { mutate } from 'swr';
 import { type AuditReply, type NewTokenReply, type TokenReply } from '../../../contract/access.js';
 import { get, send } from '../../data/api.js';
-import { Mark } from '../../shell/Shell.js';
-import { Button, Empty, Select } from '../../ui/controls.js';
+import { Logo } from '../../shell/Shell.js';
+import { Button, EmptyState, Select } from '../../ui/controls.js';
 import { useSession } from './SessionGate.js';
 
 const ROLE_LABELS: Record<TokenReply['role'], string> = {
@@ -135,7 +135,7 @@ export function AccessPage(): ReactNode {
     <div className="flex h-full flex-col">
       <header className="flex h-11 shrink-0 items-center gap-2 border-b border-rule bg-chalk pl-4 font-semibold">
         <Link to="/" className="flex items-center gap-2" title="All projects">
-          <Mark /> Cold Easel
+          <Logo /> Cold Easel
         </Link>
       </header>
       <main className="mx-auto flex min-h-0 w-full max-w-5xl flex-1 flex-col gap-8 overflow-auto p-6">
@@ -156,7 +156,7 @@ export function AccessPage(): ReactNode {
           </p>
         )}
         {session && session.role !== 'owner' ? (
-          <Empty title="This needs the passphrase.">Tokens cannot manage access.</Empty>
+          <EmptyState title="This needs the passphrase.">Tokens cannot manage access.</EmptyState>
         ) : (
           <>
             <Tokens />

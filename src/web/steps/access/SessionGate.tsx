@@ -2,7 +2,7 @@ import { type FormEvent, type ReactNode, useEffect, useState } from 'react';
 import useSWR, { mutate } from 'swr';
 import { type SessionReply } from '../../../contract/access.js';
 import { get, send, setCsrf } from '../../data/api.js';
-import { Mark } from '../../shell/Shell.js';
+import { Logo } from '../../shell/Shell.js';
 import { Button } from '../../ui/controls.js';
 
 export const useSession = () => useSWR<SessionReply, Error>('/session', get);
@@ -30,7 +30,7 @@ function SignIn(): ReactNode {
     <main className="flex h-full items-center justify-center p-6">
       <form onSubmit={(e) => void signIn(e)} className="flex w-80 flex-col gap-4 border border-rule bg-chalk p-6">
         <h1 className="flex items-center gap-2 text-lg font-semibold">
-          <Mark /> Cold Easel
+          <Logo /> Cold Easel
         </h1>
         <label className="flex flex-col gap-1">
           <span className="font-head text-xs font-medium text-graphite">Passphrase</span>

@@ -3,13 +3,13 @@ import { useNavigate, useSearchParams } from 'react-router';
 import { CartesianGrid, Line, LineChart, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 import { toast } from 'sonner';
 import { type BatchReply, type FrameReply, type VerifyReply } from '../../../contract/contract.js';
-import { counted } from '../../../core/units/counted.js';
+import { pluralize } from '../../../core/units/counted.js';
 import { send } from '../../data/api.js';
 import { useFrames } from '../../data/hooks.js';
-import { useDesk } from '../../shell/desk.js';
-import { clock, hourIn, hourOf } from '../../shell/format.js';
-import { pictureUrl } from '../../ui/small.js';
-import { Button, Empty, Select, StepHead } from '../../ui/controls.js';
+import { useWorkspace } from '../../shell/desk.js';
+import { clock, formatEta, hourOf } from '../../shell/format.js';
+import { frameImageUrl } from '../../ui/small.js';
+import { Button, EmptyState, Select, PageHeader } from '../../ui/controls.js';
 
 function Figure({ label, value, unit }: { label: string; value: string; unit?: string }): ReactNode {
   return (
@@ -55,7 +55,7 @@ function Grid({ batch, frames }: { batch: BatchReply; frames: FrameReply[] }): R
                   style={{ width: Math.round(26 * aspect) }}
                 >
                   {f.state === 'done' && f.damage !== 'missing' && (
-                    <img src={pictureUrl(batch.id, f, 'thumb')} alt="" loading="lazy" className="h-full w-full object-cover" />
+                    <img src={frameImageUrl(batch.id, f, 'thumb')} alt="" loading="lazy" className="h-full w-full object-cover" />
                   )}
                 </span>
               ))}
@@ -91,7 +91,7 @@ function Times({ frames }: { frames: FrameReply[] }): ReactNode {
 
 /** Run the batch: every frame a cell that fills with its picture; plain figures. */
 export default function BatchStep(): ReactNode {
-  const { project, setId, batches } = useDesk();
+  const { project, setId, batches } = useWorkspace();
   const [query, setQuery] = useSearchParams();
   const navigate = useNavigate();
   const batch = batches.find((b) => b.id === Number(query.get('batch'))) ?? batches[0];
@@ -99,12 +99,12 @@ export default function BatchStep(): ReactNode {
   if (!batch) {
     return (
       <>
-        <StepHead title="Batch" />
-        <Empty title="Nothing has been rendered yet.">
+        <PageHeader title="Batch" />
+        <EmptyState title="Nothing has been rendered yet.">
           <Button primary onClick={() => void navigate(`/p/${project.id}/s/${setId}/shots`)}>
             Plan the shots
           </Button>
-        </Empty>
+        </EmptyState>
       </>
     );
   }
@@ -130,7 +130,7 @@ export default function BatchStep(): ReactNode {
   const latest = finished.at(-1);
   return (
     <>
-      <StepHead
+      <PageHeader
         title={`Batch ${batch.number}`}
         facts={`${batch.name} · revision ${batch.revision} · ${batch.quality} ${batch.samples} · ${batch.size.width} × ${batch.size.height} · started ${hourOf(batch.created)}`}
       >
@@ -146,7 +146,7 @@ export default function BatchStep(): ReactNode {
             Review
           </Button>
         )}
-      </StepHead>
+      </PageHeader>
       <div className="flex shrink-0 overflow-hidden border-b border-rule bg-chalk" data-testid="figures">
         <Figure label="Done" value={`${batch.done} of ${batch.total}`} />
         <Figure label="State" value={batch.state} />
@@ -154,7 +154,7 @@ export default function BatchStep(): ReactNode {
         <Figure label="Remaining" value={batch.remaining === null ? 'measuring' : clock(batch.remaining)} />
         <Figure
           label="Finished at"
-          value={batch.ended ? hourOf(batch.ended) : batch.state === 'running' && batch.remaining !== null ? hourIn(batch.remaining) : '–'}
+          value={batch.ended ? hourOf(batch.ended) : batch.state === 'running' && batch.remaining !== null ? formatEta(batch.remaining) : '–'}
         />
         <Figure label="Last frame" value={batch.lastFrameSeconds === null ? '–' : batch.lastFrameSeconds.toFixed(2)} unit="s" />
         <Figure label="Failed" value={String(batch.failed)} />
@@ -166,7 +166,7 @@ export default function BatchStep(): ReactNode {
       )}
       {!open && batch.damaged > 0 && (
         <p role="alert" className="flex shrink-0 items-center gap-4 border-b border-rule px-[18px] py-2 text-ochre">
-          <span>{counted(batch.damaged, 'finished frame has', 'finished frames have')} lost a file, or one was changed since it was written.</span>
+          <span>{pluralize(batch.damaged, 'finished frame has', 'finished frames have')} lost a file, or one was changed since it was written.</span>
           <Button onClick={() => ask('render-damaged')}>Render damaged frames</Button>
         </p>
       )}
@@ -175,7 +175,7 @@ export default function BatchStep(): ReactNode {
         <aside className="flex min-h-0 flex-col gap-3 overflow-auto border-l border-rule bg-chalk">
           <div className="flex h-[195px] shrink-0 items-center justify-center bg-mount p-3">
             {latest && (
-              <img src={pictureUrl(batch.id, latest)} alt={`${latest.shotName}, frame ${latest.number}`} className="max-h-full max-w-full" />
+              <img src={frameImageUrl(batch.id, latest)} alt={`${latest.shotName}, frame ${latest.number}`} className="max-h-full max-w-full" />
             )}
           </div>
           <div className="flex flex-col gap-1 px-4">

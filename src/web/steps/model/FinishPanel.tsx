@@ -1,13 +1,13 @@
 /** What the selected parts wear: the library, own finishes, and what the model brought. */
 import { type ReactNode, useState } from 'react';
 import { LIBRARY, SWATCH } from '../../../core/dress/library.js';
-import { type DressingChoice } from '../../../core/dress/dressing.js';
-import { type OwnFinish } from '../../../core/dress/ownFinish.js';
-import { draggedFinish } from '../../ui/dragFinish.js';
+import { type MaterialAssignments } from '../../../core/dress/dressing.js';
+import { type CustomMaterial } from '../../../core/dress/ownFinish.js';
+import { dragMaterial } from '../../ui/dragFinish.js';
 import { type Bounds } from '../../../core/geometry/bounds.js';
 import { metres } from '../../shell/format.js';
 import { Button, Select } from '../../ui/controls.js';
-import { OwnFinishForm } from './OwnFinishForm.js';
+import { CustomMaterialForm } from './OwnFinishForm.js';
 
 const SIDE = 40;
 
@@ -29,19 +29,19 @@ function faceWords({ finish, area }: { finish: string; area: number | undefined 
   return `faces ${index + 1}: ${finish}${area === undefined ? '' : `, ${Number(area.toPrecision(2))} m²`}`;
 }
 
-interface FinishPanelProps {
+interface MaterialPanelProps {
   /** How many parts are selected, and the finishes that they wear now. */
   count: number;
   /** Around them. */
   box: Bounds | null;
   worn: string[];
-  dressing: DressingChoice;
+  dressing: MaterialAssignments;
   /** Finishes that the model brought. */
   model: string[];
   onWear: (finish: string | undefined) => void;
   onSwap: (from: string, to: string) => void;
   /** Makes a finish of one's own, or puts a changed one in the place of the named. */
-  onOwn: (finish: OwnFinish, instead?: string) => string | null;
+  onOwn: (finish: CustomMaterial, instead?: string) => string | null;
   /** Groups of faces of the one part that is selected, with what each wears; one or none where it is not divided. */
   faces: { finish: string; area: number | undefined }[];
   /** The one part that is selected is one group, and the file's faces could be kept apart. */
@@ -52,7 +52,7 @@ interface FinishPanelProps {
   onSelectWearing: (finish: string) => void;
 }
 
-export function FinishPanel({
+export function MaterialPanel({
   count,
   box,
   worn,
@@ -66,9 +66,9 @@ export function FinishPanel({
   undivided,
   face,
   onFace,
-}: FinishPanelProps): ReactNode {
+}: MaterialPanelProps): ReactNode {
   const [everywhere, setEverywhere] = useState(false);
-  const [making, setMaking] = useState<'no' | 'new' | OwnFinish>('no');
+  const [making, setMaking] = useState<'no' | 'new' | CustomMaterial>('no');
   const [group, setGroup] = useState<string>('metal');
   const put = (name: string): void => {
     if (!everywhere) onWear(name);
@@ -128,7 +128,7 @@ export function FinishPanel({
         <Button onClick={() => setMaking(making === 'no' ? 'new' : 'no')}>{making === 'no' ? 'New finish' : 'Back'}</Button>
       </div>
       {making !== 'no' ? (
-        <OwnFinishForm
+        <CustomMaterialForm
           taken={dressing.finishes.map((f) => f.name)}
           {...(making !== 'new' && { initial: making })}
           onMake={(finish) => {
@@ -148,7 +148,7 @@ export function FinishPanel({
               <button
                 type="button"
                 title="Click, or drag it onto a part in the viewport or in the tree"
-                {...draggedFinish(name)}
+                {...dragMaterial(name)}
                 className={`flex w-full items-center gap-2 border p-0.5 text-left text-sm ${worn.length === 1 && worn[0] === name ? 'border-madder' : 'border-transparent hover:border-rule'}`}
                 onClick={() => put(name)}
               >

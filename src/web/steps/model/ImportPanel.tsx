@@ -1,15 +1,15 @@
 import { type DragEvent, type ReactNode, useRef, useState } from 'react';
 import { mutate } from 'swr';
 import { type ProjectReply } from '../../../contract/contract.js';
-import { ASKING, ASSUMING, COMPANIONS, STATING } from '../../../core/model/endings.js';
-import { roughSize } from '../../../core/model/roughSize.js';
+import { EXT_WITHOUT_UNITS, EXT_IMPLIED_UNITS, SIDECAR_EXTENSIONS, EXT_WITH_UNITS } from '../../../core/model/endings.js';
+import { quickBounds } from '../../../core/model/roughSize.js';
 import { LENGTH_UNITS, METRES, type LengthUnit } from '../../../core/units/length.js';
 import { upload } from '../../data/api.js';
 import { type ImportProgress } from '../../data/hooks.js';
-import { Button, Select, Tick } from '../../ui/controls.js';
+import { Button, Select, Checkbox } from '../../ui/controls.js';
 
-const ASKED = new RegExp(`\\.(${ASKING.join('|')})$`, 'i');
-const ACCEPTED = [...STATING, ...ASKING, ...ASSUMING, ...COMPANIONS].map((e) => `.${e}`).join();
+const ASKED = new RegExp(`\\.(${EXT_WITHOUT_UNITS.join('|')})$`, 'i');
+const ACCEPTED = [...EXT_WITH_UNITS, ...EXT_WITHOUT_UNITS, ...EXT_IMPLIED_UNITS, ...SIDECAR_EXTENSIONS].map((e) => `.${e}`).join();
 
 /** Width, height and depth in metres, as they would come in. */
 function sizeWords([x, y, z]: [number, number, number], unit: LengthUnit, up: string): string {
@@ -61,7 +61,7 @@ export function ImportPanel({ project, importing, onDone, facesApart = false }: 
     const machined = asking !== undefined && /\.stl$/i.test(asking.name);
     setUnit(machined ? 'mm' : 'm');
     setUp(machined ? 'z' : 'y');
-    if (asking) void asking.arrayBuffer().then((b) => setRough(roughSize(asking.name, new Uint8Array(b))));
+    if (asking) void asking.arrayBuffer().then((b) => setRough(quickBounds(asking.name, new Uint8Array(b))));
     else if (list.length > 0) void bring(list, {});
   };
   const onDrop = (e: DragEvent): void => {
@@ -78,7 +78,7 @@ export function ImportPanel({ project, importing, onDone, facesApart = false }: 
           triangles; helpers that must not render are kept out.
         </p>
         <div className="mt-3">
-          <Tick
+          <Checkbox
             label="Keep the faces of solids apart (STEP, IGES, BREP)"
             help="Each face is then a group of its own and can wear its own finish. Such a model is slower to draw and to trace."
             checked={apart}

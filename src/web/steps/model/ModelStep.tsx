@@ -1,29 +1,29 @@
 import { type ReactNode, useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { UNDRESSED } from '../../../core/dress/edit.js';
+import { NO_ASSIGNMENTS } from '../../../core/dress/edit.js';
 import { scheduleOf } from '../../../core/dress/schedule.js';
-import { placedBounds, placedOf, placeMatrix, withPlinth } from '../../../core/model/place.js';
-import { withPlace } from '../../../core/plan/edit.js';
+import { transformedBounds, resolveTransform, transformMatrix, withPlinth } from '../../../core/model/place.js';
+import { withTransform } from '../../../core/plan/edit.js';
 import { transformBounds } from '../../../core/geometry/bounds.js';
-import { FACED, STATING } from '../../../core/model/endings.js';
-import { litStage } from '../../../core/stage/stage.js';
+import { EXT_WITH_FACES, EXT_WITH_UNITS } from '../../../core/model/endings.js';
+import { resolveStage } from '../../../core/stage/stage.js';
 import { cameraOf, fitView, type View } from '../../../core/view/camera.js';
 import { useParts } from '../../data/hooks.js';
-import { useDesk } from '../../shell/desk.js';
+import { useWorkspace } from '../../shell/desk.js';
 import { metres } from '../../shell/format.js';
 import { useKeys } from '../../shell/keys.js';
-import { Button, StepHead } from '../../ui/controls.js';
+import { Button, PageHeader } from '../../ui/controls.js';
 import { Viewport } from '../../viewport/Viewport.js';
-import { counted } from '../../../core/units/counted.js';
-import { boxOf } from '../../data/partBox.js';
-import { FinishPanel } from './FinishPanel.js';
+import { pluralize } from '../../../core/units/counted.js';
+import { partBounds } from '../../data/partBox.js';
+import { MaterialPanel } from './FinishPanel.js';
 import { ImportPanel } from './ImportPanel.js';
 import { PartTree } from './PartTree.js';
-import { PlacePanel } from './PlacePanel.js';
+import { TransformPanel } from './PlacePanel.js';
 import { RevisionPanel } from './RevisionPanel.js';
 import { Schedule } from './Schedule.js';
 import { RulesBar } from './RulesBar.js';
-import { useDressing } from './useDressing.js';
+import { useMaterials } from './useDressing.js';
 import { VariantBar } from './VariantBar.js';
 
 const LISTS = [
@@ -36,11 +36,19 @@ const LISTS = [
 const endsIn = (fileName: string, endings: string[]): boolean => endings.some((e) => fileName.toLowerCase().endsWith(`.${e}`));
 
 /** Where the model is looked at from, before anybody moves. */
-const DESK: View = { id: 'desk', name: 'desk', kind: 'perspective', eye: [0.8, 0.45, 1], target: [0, 0, 0], focalLength: 50, uprights: false };
+const VIEWPORT_LABEL: View = {
+  id: 'desk',
+  name: 'desk',
+  kind: 'perspective',
+  eye: [0.8, 0.45, 1],
+  target: [0, 0, 0],
+  focalLength: 50,
+  uprights: false,
+};
 
 /** Bring in the design and see whether it came over whole. */
 export default function ModelStep(): ReactNode {
-  const { project, setId, revision, plan, importing } = useDesk();
+  const { project, setId, revision, plan, importing } = useWorkspace();
   const navigate = useNavigate();
   const { data: parts } = useParts(revision?.id);
   const [pose, setPose] = useState<{ eye: [number, number, number]; target: [number, number, number] } | null>(null);
@@ -51,38 +59,40 @@ export default function ModelStep(): ReactNode {
   const [shown, setShown] = useState<(typeof LISTS)[number][0]>('parts');
   const at = project.revisions.findIndex((r) => r.id === revision?.id);
   const later = at > 0;
-  const desk = useDressing(plan!, parts);
+  const desk = useMaterials(plan!, parts);
   const { selected, dressed, change, lone } = desk;
   const { sheet, stage, section, dressing, place } = plan!.file;
   const names = useMemo(() => parts?.map((p) => p.name) ?? [], [parts]);
   const lines = parts?.filter((p) => p.lines !== undefined).length ?? 0;
-  const stood = revision && placedBounds(place, revision.bounds);
+  const stood = revision && transformedBounds(place, revision.bounds);
   // The first revision has nothing to be compared with.
   const list = shown === 'changes' && !later ? 'parts' : shown;
   const box = useMemo(() => {
-    const own = boxOf(parts ?? [], selected);
-    return own && revision && place ? transformBounds(own, placeMatrix(place, revision.bounds)) : own;
+    const own = partBounds(parts ?? [], selected);
+    return own && revision && place ? transformBounds(own, transformMatrix(place, revision.bounds)) : own;
   }, [parts, selected, revision, place]);
   // Alone are the parts that were selected then; taking the selection away brings the others back.
   const only = alone && selected.size > 0 ? selected : undefined;
-  const fit = (): void => setPose(box ? fitView({ ...DESK, ...pose }, box, sheet.size, sheet.pixelAspect, 0.1) : null);
+  const fit = (): void => setPose(box ? fitView({ ...VIEWPORT_LABEL, ...pose }, box, sheet.size, sheet.pixelAspect, 0.1) : null);
   useKeys({ f: fit, Escape: () => desk.select(new Set()), i: () => setAlone(selected.size > 0 && !alone) });
   const camera = useMemo(() => {
     if (!revision) return null;
-    const view = pose ? { ...DESK, ...pose } : fitView(DESK, placedBounds(place, revision.bounds), sheet.size, sheet.pixelAspect, 0.1);
+    const view = pose
+      ? { ...VIEWPORT_LABEL, ...pose }
+      : fitView(VIEWPORT_LABEL, transformedBounds(place, revision.bounds), sheet.size, sheet.pixelAspect, 0.1);
     return cameraOf(view, sheet.size, sheet.pixelAspect);
   }, [revision, pose, sheet, place]);
   if (!revision || !camera) {
     return (
       <>
-        <StepHead title="Model" />
+        <PageHeader title="Model" />
         <ImportPanel project={project} importing={importing} onDone={() => undefined} />
       </>
     );
   }
   return (
     <>
-      <StepHead title="Model" facts={`${revision.partCount} parts · ${revision.triangles.toLocaleString('en')} triangles · ${metres(stood!)}`}>
+      <PageHeader title="Model" facts={`${revision.partCount} parts · ${revision.triangles.toLocaleString('en')} triangles · ${metres(stood!)}`}>
         {selected.size > 0 && !replacing && (
           <Button aria-pressed={alone} onClick={() => setAlone(!alone)} title="i: shows nothing but what is selected; pictures do not heed it">
             {alone ? 'Show all' : 'Alone'}
@@ -95,7 +105,7 @@ export default function ModelStep(): ReactNode {
         <Button primary onClick={() => void navigate(`/p/${project.id}/s/${setId}/views`)}>
           Set the views
         </Button>
-      </StepHead>
+      </PageHeader>
       {replacing ? (
         <ImportPanel
           project={project}
@@ -116,10 +126,10 @@ export default function ModelStep(): ReactNode {
             camera={camera}
             size={sheet.size}
             pixelAspect={sheet.pixelAspect}
-            stage={litStage(stage, withPlinth(place, stood!))}
+            stage={resolveStage(stage, withPlinth(place, stood!))}
             section={section}
             dressing={dressing}
-            place={placedOf(place, revision.bounds)}
+            place={resolveTransform(place, revision.bounds)}
             grade={plan!.file.grade}
             working
             selected={only ? undefined : selected}
@@ -135,15 +145,15 @@ export default function ModelStep(): ReactNode {
               {revision.fileName}
               <span className="text-graphite">
                 {' · '}
-                {endsIn(revision.fileName, STATING) ? 'read as the file states' : `read as ${revision.unit}, +${revision.up.toUpperCase()} up`}
+                {endsIn(revision.fileName, EXT_WITH_UNITS) ? 'read as the file states' : `read as ${revision.unit}, +${revision.up.toUpperCase()} up`}
               </span>
             </p>
             <p className="num border-b border-rule px-4 py-1 text-xs text-graphite">
               <span data-testid="brought">
-                {counted(revision.finishes.length, 'finish', 'finishes')} · {counted(revision.textures, 'picture', 'pictures')}
-                {revision.lamps > 0 && ` · ${counted(revision.lamps, 'lamp', 'lamps')}`}
-                {revision.cameras.length > 0 && ` · ${counted(revision.cameras.length, 'camera', 'cameras')}`}
-                {lines > 0 && ` · ${counted(lines, 'part of lines', 'parts of lines')}`}
+                {pluralize(revision.finishes.length, 'finish', 'finishes')} · {pluralize(revision.textures, 'picture', 'pictures')}
+                {revision.lamps > 0 && ` · ${pluralize(revision.lamps, 'lamp', 'lamps')}`}
+                {revision.cameras.length > 0 && ` · ${pluralize(revision.cameras.length, 'camera', 'cameras')}`}
+                {lines > 0 && ` · ${pluralize(lines, 'part of lines', 'parts of lines')}`}
               </span>
               {revision.originals.length > 0 && (
                 <>
@@ -193,7 +203,7 @@ export default function ModelStep(): ReactNode {
               <VariantBar dressing={dressing} onChange={(next) => change(() => next)} />
               {parts && (
                 <RulesBar
-                  dressing={dressing ?? UNDRESSED}
+                  dressing={dressing ?? NO_ASSIGNMENTS}
                   names={names}
                   model={revision.finishes}
                   onChange={(rules) => change((d) => ({ ...d, rules }))}
@@ -201,12 +211,12 @@ export default function ModelStep(): ReactNode {
               )}
             </details>
             {list === 'place' && (
-              <PlacePanel
+              <TransformPanel
                 place={place}
                 bounds={revision.bounds}
                 onChange={(next) => {
                   setPose(null);
-                  return plan!.edit((f) => withPlace(f, next, revision.bounds));
+                  return plan!.edit((f) => withTransform(f, next, revision.bounds));
                 }}
               />
             )}
@@ -242,14 +252,14 @@ export default function ModelStep(): ReactNode {
               />
             )}
             {parts && dressed && selected.size > 0 && list === 'parts' && (
-              <FinishPanel
+              <MaterialPanel
                 count={selected.size}
                 box={box}
                 worn={desk.worn}
-                dressing={dressing ?? UNDRESSED}
+                dressing={dressing ?? NO_ASSIGNMENTS}
                 model={revision.finishes}
                 faces={desk.faces}
-                undivided={lone !== null && lone.areas?.length === 1 && revision.facesApart !== true && endsIn(revision.fileName, FACED)}
+                undivided={lone !== null && lone.areas?.length === 1 && revision.facesApart !== true && endsIn(revision.fileName, EXT_WITH_FACES)}
                 face={desk.face}
                 onFace={desk.setFace}
                 onWear={desk.wear}

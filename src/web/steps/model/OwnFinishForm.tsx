@@ -1,31 +1,31 @@
 import { type ReactNode, useState } from 'react';
-import { type OwnFinish, ownFinishSchema } from '../../../core/dress/ownFinish.js';
+import { type CustomMaterial, customMaterialSchema } from '../../../core/dress/ownFinish.js';
 import { ColourField } from '../../ui/ColourField.js';
-import { Button, NumberField, TextField, Tick } from '../../ui/controls.js';
+import { Button, NumberField, TextField, Checkbox } from '../../ui/controls.js';
 import { type ColourValue, MAIN_VALUES, MORE_VALUES, type NumberValue } from './finishValues.js';
-import { PictureFields } from './PictureFields.js';
+import { TextureFields } from './PictureFields.js';
 
 const FIRST_COLOUR = '#9a9c9e';
 /** Metres after which a body shows its tint, before anybody says otherwise. */
 const FIRST_DEPTH = 0.01;
 
-interface OwnFinishFormProps {
+interface CustomMaterialFormProps {
   /** Names that are given already. */
   taken: string[];
   /** The finish that is changed; absent where a new one is made. */
-  initial?: OwnFinish;
+  initial?: CustomMaterial;
   /** Returns what is wrong, or null. */
-  onMake: (finish: OwnFinish) => string | null;
+  onMake: (finish: CustomMaterial) => string | null;
 }
 
 /** A finish of one's own, by every value that the engine knows. */
-export function OwnFinishForm({ taken, initial, onMake }: OwnFinishFormProps): ReactNode {
-  const [values, setValues] = useState<OwnFinish>(
-    () => initial ?? ownFinishSchema.parse({ name: `Finish ${taken.length + 1}`, colour: FIRST_COLOUR }),
+export function CustomMaterialForm({ taken, initial, onMake }: CustomMaterialFormProps): ReactNode {
+  const [values, setValues] = useState<CustomMaterial>(
+    () => initial ?? customMaterialSchema.parse({ name: `Finish ${taken.length + 1}`, colour: FIRST_COLOUR }),
   );
   const [error, setError] = useState<string | null>(null);
-  const change = (next: Partial<OwnFinish>): string | null => {
-    const result = ownFinishSchema.safeParse({ ...values, ...next });
+  const change = (next: Partial<CustomMaterial>): string | null => {
+    const result = customMaterialSchema.safeParse({ ...values, ...next });
     if (!result.success) return result.error.issues[0]!.message;
     setValues(result.data);
     return null;
@@ -60,7 +60,7 @@ export function OwnFinishForm({ taken, initial, onMake }: OwnFinishFormProps): R
       />
       <ColourField label="Colour" help="As #rrggbb." value={values.colour} onValue={(colour) => change({ colour })} />
       <div className="grid grid-cols-3 gap-2">{MAIN_VALUES.map(field)}</div>
-      <PictureFields
+      <TextureFields
         pictures={values.pictures ?? []}
         onChange={(pictures) =>
           change({
@@ -71,8 +71,8 @@ export function OwnFinishForm({ taken, initial, onMake }: OwnFinishFormProps): R
         }
       />
       <div className="flex flex-wrap gap-x-4">
-        <Tick label="A pane without thickness" help="Does not bend light." checked={values.thin} onChecked={(thin) => change({ thin })} />
-        <Tick
+        <Checkbox label="A pane without thickness" help="Does not bend light." checked={values.thin} onChecked={(thin) => change({ thin })} />
+        <Checkbox
           label="Shows its colour whatever the light"
           help="For signs, screens and drawings: no light and no shadow falls on it."
           checked={values.unlit ?? false}
@@ -82,7 +82,7 @@ export function OwnFinishForm({ taken, initial, onMake }: OwnFinishFormProps): R
       <details className="border-t border-rule pt-1">
         <summary className="cursor-default text-sm text-graphite">Tint of a body</summary>
         <div className="flex flex-col gap-2 pt-1">
-          <Tick
+          <Checkbox
             label="Colours what passes through it"
             help="As coloured glass and water do: the thicker, the deeper (Beer and Lambert)."
             checked={values.tint !== undefined}

@@ -4,8 +4,8 @@ import { type MouseEvent, type ReactNode, useEffect, useMemo, useRef, useState }
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useSearchParams } from 'react-router';
 import { type PartReply } from '../../../contract/contract.js';
-import { type Dressed } from '../../../core/dress/dressing.js';
-import { bringsFinish, droppedFinish } from '../../ui/dragFinish.js';
+import { type ResolvedPart } from '../../../core/dress/dressing.js';
+import { hasDraggedMaterial, droppedMaterial } from '../../ui/dragFinish.js';
 
 const FILTERS = {
   all: 'all parts',
@@ -53,7 +53,7 @@ function Square({ word, on, name, onChange }: SwitchProps): ReactNode {
 interface PartTreeProps {
   parts: PartReply[];
   /** What each comes to, in the same order. */
-  dressed: Dressed[];
+  dressed: ResolvedPart[];
   selected: ReadonlySet<string>;
   onSelect: (paths: Set<string>) => void;
   onSwitch: (path: string, which: 'desk' | 'picture', on: boolean) => void;
@@ -147,7 +147,7 @@ export function PartTree({ parts, dressed, selected, onSelect, onSwitch, onDrop 
                 title={part.path}
                 onClick={(e) => click(e, row)}
                 onDragOver={(e) => {
-                  if (!bringsFinish(e)) return;
+                  if (!hasDraggedMaterial(e)) return;
                   e.preventDefault();
                   setUnder(part.path);
                 }}
@@ -155,7 +155,7 @@ export function PartTree({ parts, dressed, selected, onSelect, onSwitch, onDrop 
                 onDrop={(e) => {
                   e.preventDefault();
                   setUnder(null);
-                  const finish = droppedFinish(e);
+                  const finish = droppedMaterial(e);
                   if (finish) onDrop(part.path, finish);
                 }}
               >

@@ -3,12 +3,12 @@ import { type ReactNode } from 'react';
 import { toast } from 'sonner';
 import { X } from 'lucide-react';
 import { type TextureReply } from '../../../contract/contract.js';
-import { type FinishPicture, finishPictureSchema, PICTURE_SLOTS } from '../../../core/dress/ownFinish.js';
+import { type MaterialTexture, materialTextureSchema, CUSTOM_TEXTURE_SLOTS } from '../../../core/dress/ownFinish.js';
 import { type Mapping } from '../../../core/model/finish.js';
 import { NumberField, Select } from '../../ui/controls.js';
 import { UploadButton } from '../../ui/UploadButton.js';
 
-const SLOT_WORDS: Record<FinishPicture['slot'], string> = {
+const SLOT_WORDS: Record<MaterialTexture['slot'], string> = {
   base: 'colour',
   metalRough: 'roughness (green), metal (blue)',
   normal: 'normals',
@@ -32,18 +32,18 @@ const MAPPING_WORDS: Record<Mapping, string> = {
   second: 'by its second',
 };
 
-interface PictureFieldsProps {
-  pictures: FinishPicture[];
+interface TextureFieldsProps {
+  pictures: MaterialTexture[];
   /** Returns what is wrong, or null. */
-  onChange: (pictures: FinishPicture[]) => string | null;
+  onChange: (pictures: MaterialTexture[]) => string | null;
 }
 
-export function PictureFields({ pictures, onChange }: PictureFieldsProps): ReactNode {
-  const free = PICTURE_SLOTS.filter((s) => !pictures.some((p) => p.slot === s));
+export function TextureFields({ pictures, onChange }: TextureFieldsProps): ReactNode {
+  const free = CUSTOM_TEXTURE_SLOTS.filter((s) => !pictures.some((p) => p.slot === s));
   return (
     <div className="flex flex-col gap-2">
       {pictures.map((picture, i) => {
-        const change = (values: Partial<FinishPicture>): string | null => onChange(pictures.map((p, k) => (k === i ? { ...p, ...values } : p)));
+        const change = (values: Partial<MaterialTexture>): string | null => onChange(pictures.map((p, k) => (k === i ? { ...p, ...values } : p)));
         return (
           <div key={picture.slot} className="grid grid-cols-[56px_minmax(0,1fr)_minmax(0,1fr)_16px] gap-2 border-t border-rule pt-2">
             <img src={`/api/textures/${picture.file}`} alt="" className="row-span-3 h-14 w-14 bg-mount object-cover" />
@@ -52,7 +52,7 @@ export function PictureFields({ pictures, onChange }: PictureFieldsProps): React
               help="What the picture multiplies."
               value={picture.slot}
               options={[picture.slot, ...free].map((s) => ({ value: s, label: SLOT_WORDS[s] }))}
-              onValue={(slot) => change({ slot: slot as FinishPicture['slot'] })}
+              onValue={(slot) => change({ slot: slot as MaterialTexture['slot'] })}
             />
             <Select
               label="Lies"
@@ -109,7 +109,7 @@ export function PictureFields({ pictures, onChange }: PictureFieldsProps): React
             accept=".png,.jpg,.jpeg,.webp"
             label="Picture of the finish"
             onReply={({ file }) => {
-              const problem = onChange([...pictures, finishPictureSchema.parse({ slot: free[0], file })]);
+              const problem = onChange([...pictures, materialTextureSchema.parse({ slot: free[0], file })]);
               if (problem) toast.error(problem);
             }}
           >

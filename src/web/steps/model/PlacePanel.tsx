@@ -2,11 +2,11 @@
 import { type ReactNode } from 'react';
 import { type Bounds } from '../../../core/geometry/bounds.js';
 import { LIBRARY } from '../../../core/dress/library.js';
-import { type Place, placedBounds, placeSchema, type Plinth, UPWARDS } from '../../../core/model/place.js';
+import { type ModelTransform, transformedBounds, modelTransformSchema, type Plinth, UPWARDS } from '../../../core/model/place.js';
 import { metres } from '../../shell/format.js';
-import { Button, NumberField, Select, Tick } from '../../ui/controls.js';
+import { Button, NumberField, Select, Checkbox } from '../../ui/controls.js';
 
-const AS_READ: Place = placeSchema.parse({});
+const AS_IMPORTED: ModelTransform = modelTransformSchema.parse({});
 
 /** A plinth in proportion to what stands on it. */
 function firstPlinth(bounds: Bounds): Plinth {
@@ -15,17 +15,17 @@ function firstPlinth(bounds: Bounds): Plinth {
   return { height: round(across * 0.06), margin: round(across * 0.15), corner: round(across * 0.1), finish: 'white paint' };
 }
 
-interface PlacePanelProps {
-  place: Place | undefined;
+interface TransformPanelProps {
+  place: ModelTransform | undefined;
   /** Of the subject as the file has it. */
   bounds: Bounds;
-  onChange: (place: Place) => string | null;
+  onChange: (place: ModelTransform) => string | null;
 }
 
-export function PlacePanel({ place = AS_READ, bounds, onChange }: PlacePanelProps): ReactNode {
-  const change = (values: Partial<Place>): string | null => onChange({ ...place, ...values });
+export function TransformPanel({ place = AS_IMPORTED, bounds, onChange }: TransformPanelProps): ReactNode {
+  const change = (values: Partial<ModelTransform>): string | null => onChange({ ...place, ...values });
   const { plinth } = place;
-  const stood = placedBounds(place, bounds);
+  const stood = transformedBounds(place, bounds);
   const setPlinth = (values: Partial<Plinth>): string | null => change({ plinth: { ...plinth!, ...values } });
   return (
     <section className="flex min-h-0 flex-1 flex-col gap-3 overflow-auto px-4 py-3" aria-label="Place">
@@ -36,7 +36,7 @@ export function PlacePanel({ place = AS_READ, bounds, onChange }: PlacePanelProp
           help="The axis of the model, as it was read, that is turned upwards."
           value={place.up}
           options={UPWARDS.map((u) => ({ value: u, label: u.toUpperCase() }))}
-          onValue={(up) => change({ up: up as Place['up'] })}
+          onValue={(up) => change({ up: up as ModelTransform['up'] })}
         />
         <NumberField
           label="Heading"
@@ -60,15 +60,20 @@ export function PlacePanel({ place = AS_READ, bounds, onChange }: PlacePanelProp
       <p className="num text-sm" data-testid="placed-size">
         {metres(stood)}, lowest at {stood.min[1].toFixed(3)} m
       </p>
-      <Tick
+      <Checkbox
         label="Sits on the ground"
         help="The lowest point comes to height 0."
         checked={place.ground || plinth !== undefined}
         onChecked={(ground) => change({ ground })}
       />
       {plinth && <p className="text-sm text-graphite">On a plinth it stands in any case.</p>}
-      <Tick label="Centred" help="The middle of its box comes over the origin." checked={place.centre} onChecked={(centre) => change({ centre })} />
-      <Tick
+      <Checkbox
+        label="Centred"
+        help="The middle of its box comes over the origin."
+        checked={place.centre}
+        onChecked={(centre) => change({ centre })}
+      />
+      <Checkbox
         label="On a plinth"
         help="A block under it, with rounded corners. It does not turn with the subject."
         checked={plinth !== undefined}
@@ -117,7 +122,7 @@ export function PlacePanel({ place = AS_READ, bounds, onChange }: PlacePanelProp
           </div>
         </div>
       )}
-      <Button className="self-start" onClick={() => onChange(AS_READ)}>
+      <Button className="self-start" onClick={() => onChange(AS_IMPORTED)}>
         As the file has it
       </Button>
     </section>

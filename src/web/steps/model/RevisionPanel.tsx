@@ -2,14 +2,14 @@
 import { type ReactNode, useMemo, useState } from 'react';
 import { toast } from 'sonner';
 import { type PartReply } from '../../../contract/contract.js';
-import { type Fate, FATES } from '../../../core/model/match.js';
-import { lostPaths } from '../../../core/plan/carry.js';
+import { type ChangeKind, CHANGE_KINDS } from '../../../core/model/match.js';
+import { missingPartPaths } from '../../../core/plan/carry.js';
 import { useMatch } from '../../data/hooks.js';
-import { Tick } from '../../ui/controls.js';
-import { useDesk } from '../../shell/desk.js';
+import { Checkbox } from '../../ui/controls.js';
+import { useWorkspace } from '../../shell/desk.js';
 
 /** What asks for attention first. */
-const ORDER: Fate[] = ['gone', 'renamed', 'changed', 'moved', 'new', 'kept'];
+const ORDER: ChangeKind[] = ['gone', 'renamed', 'changed', 'moved', 'new', 'kept'];
 
 interface RevisionPanelProps {
   parts: PartReply[];
@@ -20,15 +20,15 @@ interface RevisionPanelProps {
 }
 
 export function RevisionPanel({ parts, onSelect, over, onOver }: RevisionPanelProps): ReactNode {
-  const { revision, plan } = useDesk();
+  const { revision, plan } = useWorkspace();
   const { data, error } = useMatch(revision?.id);
-  const [fate, setFate] = useState<Fate | null>(null);
+  const [fate, setFate] = useState<ChangeKind | null>(null);
   const { file, edit } = plan!;
   const paths = useMemo(() => new Set(parts.map((p) => p.path)), [parts]);
-  const lost = useMemo(() => lostPaths(file, paths), [file, paths]);
+  const lost = useMemo(() => missingPartPaths(file, paths), [file, paths]);
   if (error) return <p className="p-4 text-sm text-ochre">{error.message}</p>;
   if (!data) return <p className="p-4 text-sm text-graphite">Comparing …</p>;
-  const count = (f: Fate): number => data.matches.filter((m) => m.fate === f).length;
+  const count = (f: ChangeKind): number => data.matches.filter((m) => m.fate === f).length;
   const rows = data.matches
     .filter((m) => (fate === null ? m.fate !== 'kept' : m.fate === fate))
     .sort((a, b) => ORDER.indexOf(a.fate) - ORDER.indexOf(b.fate));
@@ -49,7 +49,7 @@ export function RevisionPanel({ parts, onSelect, over, onOver }: RevisionPanelPr
   return (
     <div className="flex min-h-0 flex-1 flex-col text-sm">
       <div className="border-b border-rule px-4 py-1.5">
-        <Tick
+        <Checkbox
           label={`Lay revision ${data.with} over it, see-through`}
           help="In the viewport alone; pictures do not heed it."
           checked={over}
@@ -58,7 +58,7 @@ export function RevisionPanel({ parts, onSelect, over, onOver }: RevisionPanelPr
       </div>
       <div className="flex flex-wrap gap-x-3 gap-y-1 border-b border-rule px-4 py-2" role="group" aria-label="Compared">
         <span className="text-graphite">beside {data.with}</span>
-        {FATES.map((f) => (
+        {CHANGE_KINDS.map((f) => (
           <button
             key={f}
             type="button"

@@ -1,17 +1,17 @@
 /** Finishes by part name: whatever is called so wears this, in this revision and the next. */
 import { type ReactNode, useMemo, useState } from 'react';
 import { X } from 'lucide-react';
-import { type DressingChoice, fitting } from '../../../core/dress/dressing.js';
+import { type MaterialAssignments, compileWildcard } from '../../../core/dress/dressing.js';
 import { LIBRARY } from '../../../core/dress/library.js';
 import { Button, TextField } from '../../ui/controls.js';
 
 interface RulesBarProps {
-  dressing: DressingChoice;
+  dressing: MaterialAssignments;
   /** Names of the parts, to say how many a pattern fits. */
   names: string[];
   /** Finishes that the model brought. */
   model: string[];
-  onChange: (rules: DressingChoice['rules']) => string | null;
+  onChange: (rules: MaterialAssignments['rules']) => string | null;
 }
 
 export function RulesBar({ dressing, names, model, onChange }: RulesBarProps): ReactNode {
@@ -20,7 +20,10 @@ export function RulesBar({ dressing, names, model, onChange }: RulesBarProps): R
   const { rules, finishes } = dressing;
   const known = [...new Set([...finishes.map((f) => f.name), ...LIBRARY.map((l) => l.finish.name), ...model])];
   // There may be tens of thousands of names.
-  const counts = useMemo(() => [...rules.map((r) => r.match), match].map((pattern) => names.filter(fitting(pattern)).length), [rules, match, names]);
+  const counts = useMemo(
+    () => [...rules.map((r) => r.match), match].map((pattern) => names.filter(compileWildcard(pattern)).length),
+    [rules, match, names],
+  );
   return (
     <div className="pt-1">
       <ul className="py-1">

@@ -2,19 +2,19 @@
 import { type ReactNode, useState } from 'react';
 import { X } from 'lucide-react';
 import { freeId } from '../../../core/plan/edit.js';
-import { type DressingChoice } from '../../../core/dress/dressing.js';
-import { UNDRESSED } from '../../../core/dress/edit.js';
+import { type MaterialAssignments } from '../../../core/dress/dressing.js';
+import { NO_ASSIGNMENTS } from '../../../core/dress/edit.js';
 import { Select } from '../../ui/controls.js';
 
 const NONE = '-';
 const NEW = '+';
 
 interface VariantBarProps {
-  dressing: DressingChoice | undefined;
-  onChange: (dressing: DressingChoice) => void;
+  dressing: MaterialAssignments | undefined;
+  onChange: (dressing: MaterialAssignments) => void;
 }
 
-export function VariantBar({ dressing = UNDRESSED, onChange }: VariantBarProps): ReactNode {
+export function VariantBar({ dressing = NO_ASSIGNMENTS, onChange }: VariantBarProps): ReactNode {
   const [naming, setNaming] = useState<string | null>(null);
   const { variants, variant } = dressing;
   const worn = variants.find((v) => v.id === variant);
@@ -74,7 +74,7 @@ export function VariantBar({ dressing = UNDRESSED, onChange }: VariantBarProps):
             type="button"
             aria-label={`Take the swap of ${from} out`}
             onClick={() => {
-              const less = (swaps: DressingChoice['swaps']) => swaps.filter((s) => s.from !== from);
+              const less = (swaps: MaterialAssignments['swaps']) => swaps.filter((s) => s.from !== from);
               onChange(
                 worn
                   ? { ...dressing, variants: variants.map((v) => (v === worn ? { ...v, swaps: less(v.swaps) } : v)) }

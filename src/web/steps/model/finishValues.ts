@@ -1,7 +1,7 @@
 /** The values of an own finish by what they are about, in the order in which a person meets them. */
-import { type OwnFinish } from '../../../core/dress/ownFinish.js';
+import { type CustomMaterial } from '../../../core/dress/ownFinish.js';
 
-type KeysOf<T> = { [K in keyof OwnFinish]-?: Exclude<OwnFinish[K], undefined> extends T ? K : never }[keyof OwnFinish];
+type KeysOf<T> = { [K in keyof CustomMaterial]-?: Exclude<CustomMaterial[K], undefined> extends T ? K : never }[keyof CustomMaterial];
 export type NumberKey = KeysOf<number>;
 export type ColourKey = Exclude<KeysOf<string>, 'name'>;
 

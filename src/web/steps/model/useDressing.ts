@@ -2,24 +2,24 @@
 import { useMemo, useState } from 'react';
 import { toast } from 'sonner';
 import { type PartReply } from '../../../contract/contract.js';
-import { dress, type Dressed, type DressingChoice, dressingOf } from '../../../core/dress/dressing.js';
-import { UNDRESSED, withFaces, withFinishRenamed, withParts, withSwap } from '../../../core/dress/edit.js';
-import { type OwnFinish } from '../../../core/dress/ownFinish.js';
-import { type Planning } from '../../data/planSet.js';
+import { resolveMaterials, type ResolvedPart, type MaterialAssignments, compileAssignments } from '../../../core/dress/dressing.js';
+import { NO_ASSIGNMENTS, assignFaceGroup, renameMaterial, assignParts, addSwap } from '../../../core/dress/edit.js';
+import { type CustomMaterial } from '../../../core/dress/ownFinish.js';
+import { type PlanStore } from '../../data/planSet.js';
 import { type Hit, type PartClick } from '../../viewport/picking.js';
 import { withinAll } from '../../../core/model/paths.js';
 
 /** The set's swaps with those of the variant that is worn. */
-function swapsOf(dressing: DressingChoice | undefined): DressingChoice['swaps'] {
+function swapsOf(dressing: MaterialAssignments | undefined): MaterialAssignments['swaps'] {
   try {
-    return dressingOf(dressing)?.swaps ?? [];
+    return compileAssignments(dressing)?.swaps ?? [];
   } catch {
     return dressing?.swaps ?? [];
   }
 }
 
 /** Finishes that the selected parts, with all below them, wear now. */
-function wornBy(parts: PartReply[], dressed: Dressed[], selected: ReadonlySet<string>): string[] {
+function partsUsing(parts: PartReply[], dressed: ResolvedPart[], selected: ReadonlySet<string>): string[] {
   const names = new Set<string>();
   if (selected.size === 0) return [];
   const within = withinAll(parts, selected);
@@ -29,7 +29,7 @@ function wornBy(parts: PartReply[], dressed: Dressed[], selected: ReadonlySet<st
   return [...names];
 }
 
-export interface DressingDesk {
+export interface MaterialEditor {
   selected: ReadonlySet<string>;
   select: (paths: ReadonlySet<string>) => void;
   /** The part that is selected, where it is one. */
@@ -40,7 +40,7 @@ export interface DressingDesk {
   /** What each group of the one selected part's faces wears, and its square metres where they are known; none where it is not divided. */
   faces: { finish: string; area: number | undefined }[];
   /** What each part comes to; null while the parts are not there. */
-  dressed: Dressed[] | null;
+  dressed: ResolvedPart[] | null;
   worn: string[];
   pick: (pick: PartClick) => void;
   /** Puts a finish on what is selected; `undefined` takes it off. */
@@ -49,24 +49,24 @@ export interface DressingDesk {
   drop: (finish: string, hit: PartClick | Hit, faces: boolean) => void;
   swap: (from: string, to: string) => void;
   /** Makes a finish of one's own, or puts a changed one in the place of the named. */
-  own: (finish: OwnFinish, instead?: string) => string | null;
+  own: (finish: CustomMaterial, instead?: string) => string | null;
   turn: (path: string, which: 'desk' | 'picture', on: boolean) => void;
   pickWearing: (finish: string) => void;
-  change: (next: (dressing: DressingChoice) => DressingChoice) => string | null;
+  change: (next: (dressing: MaterialAssignments) => MaterialAssignments) => string | null;
 }
 
-export function useDressing(plan: Planning, parts: PartReply[] | undefined): DressingDesk {
+export function useMaterials(plan: PlanStore, parts: PartReply[] | undefined): MaterialEditor {
   const { dressing } = plan.file;
   const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
   const [chosen, setChosen] = useState<{ path: string; group: number } | null>(null);
   const dressed = useMemo(() => {
     if (!parts) return null;
     // A variant that is not there changes nothing here; where pictures are planned it is said.
-    return dress(parts, { ...(dressing ?? UNDRESSED), swaps: swapsOf(dressing) });
+    return resolveMaterials(parts, { ...(dressing ?? NO_ASSIGNMENTS), swaps: swapsOf(dressing) });
   }, [parts, dressing]);
   // From what is there by then: two edits may follow at once.
-  const change = (next: (dressing: DressingChoice) => DressingChoice): string | null => {
-    const problem = plan.edit((f) => ({ ...f, dressing: next(f.dressing ?? UNDRESSED) }));
+  const change = (next: (dressing: MaterialAssignments) => MaterialAssignments): string | null => {
+    const problem = plan.edit((f) => ({ ...f, dressing: next(f.dressing ?? NO_ASSIGNMENTS) }));
     if (problem) toast.error(problem);
     return problem;
   };
@@ -85,7 +85,7 @@ export function useDressing(plan: Planning, parts: PartReply[] | undefined): Dre
     setFace: (group) => setChosen(lone && group !== null ? { path: lone.path, group } : null),
     faces,
     dressed,
-    worn: parts && dressed ? (face === null ? wornBy(parts, dressed, selected) : [faces[face - 1]!.finish]) : [],
+    worn: parts && dressed ? (face === null ? partsUsing(parts, dressed, selected) : [faces[face - 1]!.finish]) : [],
     pick: ({ path, group, more, faces: one }) => {
       if (path === null) return;
       setChosen(one ? { path, group } : null);
@@ -100,25 +100,25 @@ export function useDressing(plan: Planning, parts: PartReply[] | undefined): Dre
     wear: (finish) => {
       change((d) =>
         face !== null
-          ? withFaces(d, lone!.path, face, finish)
-          : withParts(d, selected, { finish, ...(finish === undefined && { faces: undefined }) }),
+          ? assignFaceGroup(d, lone!.path, face, finish)
+          : assignParts(d, selected, { finish, ...(finish === undefined && { faces: undefined }) }),
       );
     },
     drop: (finish, { path, group }, one) => {
       if (path === null) return;
-      change((d) => (one ? withFaces(d, path, group, finish) : withParts(d, selected.has(path) ? selected : [path], { finish })));
+      change((d) => (one ? assignFaceGroup(d, path, group, finish) : assignParts(d, selected.has(path) ? selected : [path], { finish })));
     },
     swap: (from, to) => {
-      change((d) => withSwap(d, from, to));
+      change((d) => addSwap(d, from, to));
     },
     own: (finish, instead) =>
       change((d) => {
         if (instead === undefined) return { ...d, finishes: [...d.finishes, finish] };
-        return withFinishRenamed({ ...d, finishes: d.finishes.map((f) => (f.name === instead ? finish : f)) }, instead, finish.name);
+        return renameMaterial({ ...d, finishes: d.finishes.map((f) => (f.name === instead ? finish : f)) }, instead, finish.name);
       }),
     turn: (path, which, on) => {
       // A switch of one of several selected parts is of them all.
-      change((d) => withParts(d, selected.has(path) ? selected : [path], { [which]: on }));
+      change((d) => assignParts(d, selected.has(path) ? selected : [path], { [which]: on }));
     },
     pickWearing: (finish) => {
       if (parts && dressed)

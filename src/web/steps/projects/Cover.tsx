@@ -2,7 +2,7 @@ import { type ReactNode } from 'react';
 import useSWR from 'swr';
 import { type ProjectReply, type SetReply } from '../../../contract/contract.js';
 import { get } from '../../data/api.js';
-import { smallUrl } from '../../ui/small.js';
+import { thumbnailUrl } from '../../ui/small.js';
 
 /** The first view of a project's first set, drawn by the kernel. */
 export function Cover({ project }: { project: ProjectReply }): ReactNode {
@@ -10,7 +10,8 @@ export function Cover({ project }: { project: ProjectReply }): ReactNode {
   const revision = project.revisions.at(-1);
   const { data } = useSWR<SetReply, Error>(set ? `/sets/${set.id}` : null, get);
   const view = data?.file.views[0];
-  const src = set && revision && view ? smallUrl(set.id, revision.id, { view: view.id }, `${data.content}-${revision.hash.slice(0, 16)}`, 320) : null;
+  const src =
+    set && revision && view ? thumbnailUrl(set.id, revision.id, { view: view.id }, `${data.content}-${revision.hash.slice(0, 16)}`, 320) : null;
   return (
     <span className="flex h-[72px] w-32 shrink-0 items-center justify-center bg-mount">
       {src && <img src={src} alt="" className="max-h-full max-w-full" />}

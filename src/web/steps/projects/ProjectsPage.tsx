@@ -6,10 +6,10 @@ import { send } from '../../data/api.js';
 import { useProjects } from '../../data/hooks.js';
 import { metres } from '../../shell/format.js';
 import { ConnectionBanner } from '../../shell/ConnectionBanner.js';
-import { Mark } from '../../shell/Shell.js';
-import { Button, Empty } from '../../ui/controls.js';
+import { Logo } from '../../shell/Shell.js';
+import { Button, EmptyState } from '../../ui/controls.js';
 import { Cover } from './Cover.js';
-import { counted } from '../../../core/units/counted.js';
+import { pluralize } from '../../../core/units/counted.js';
 
 /** The register of design jobs. */
 export function ProjectsPage(): ReactNode {
@@ -28,7 +28,7 @@ export function ProjectsPage(): ReactNode {
   return (
     <div className="flex h-full flex-col">
       <header className="flex h-11 shrink-0 items-center gap-2 border-b border-rule bg-chalk pl-4 font-semibold">
-        <Mark /> Cold Easel
+        <Logo /> Cold Easel
         <Link to="/access" className="ml-auto px-4 font-normal text-graphite underline">
           Access
         </Link>
@@ -53,7 +53,7 @@ export function ProjectsPage(): ReactNode {
           </form>
         </div>
         {error && <p role="alert">{error.message}</p>}
-        {data?.length === 0 && <Empty title="No project yet.">Name the design job above and create it; its model comes next.</Empty>}
+        {data?.length === 0 && <EmptyState title="No project yet.">Name the design job above and create it; its model comes next.</EmptyState>}
         <ul className="border-t border-rule">
           {data?.map((project) => {
             const revision = project.revisions.at(-1);
@@ -82,13 +82,13 @@ export function ProjectsPage(): ReactNode {
                     </span>
                   )}
                   <span className="num w-48 text-right text-sm text-graphite">
-                    {counted(project.sets.length, 'set')} ·{' '}
-                    {counted(
+                    {pluralize(project.sets.length, 'set')} ·{' '}
+                    {pluralize(
                       project.sets.reduce((n, s) => n + s.frames, 0),
                       'frame',
                     )}
                     <br />
-                    {counted(project.batches, 'batch', 'batches')}
+                    {pluralize(project.batches, 'batch', 'batches')}
                   </span>
                 </Link>
               </li>

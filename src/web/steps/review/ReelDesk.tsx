@@ -7,7 +7,7 @@ import { type Reel } from '../../../core/movie/reel.js';
 import { send } from '../../data/api.js';
 import { Button } from '../../ui/controls.js';
 
-export function ReelDesk({ batch, reel }: { batch: BatchReply; reel: Reel }): ReactNode {
+export function ReelEditor({ batch, reel }: { batch: BatchReply; reel: Reel }): ReactNode {
   const clip = batch.clips.filter((c) => c.shot === `reel:${reel.id}`).at(-1);
   const make = (): void => {
     send<ClipReply>('POST', `/batches/${batch.id}/clips`, { reel })

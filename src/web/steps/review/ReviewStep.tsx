@@ -4,16 +4,16 @@ import { useNavigate, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { mutate } from 'swr';
 import { type BatchReply, type ClipReply, type FrameReply } from '../../../contract/contract.js';
-import { stepOf } from '../../../core/plan/selection.js';
+import { frameStride } from '../../../core/plan/selection.js';
 import { everyNth } from '../../../core/units/rate.js';
 import { send } from '../../data/api.js';
 import { useFrames } from '../../data/hooks.js';
-import { useDesk } from '../../shell/desk.js';
+import { useWorkspace } from '../../shell/desk.js';
 import { fileSize } from '../../shell/format.js';
-import { Button, Empty, PLAIN_BUTTON, Select, StepHead } from '../../ui/controls.js';
-import { pictureUrl } from '../../ui/small.js';
-import { ReelDesk } from './ReelDesk.js';
-import { FrameRule, usePlay, useStepping } from '../../ui/FrameRule.js';
+import { Button, EmptyState, PLAIN_BUTTON, Select, PageHeader } from '../../ui/controls.js';
+import { frameImageUrl } from '../../ui/small.js';
+import { ReelEditor } from './ReelDesk.js';
+import { Timeline, usePlay, useStepping } from '../../ui/FrameRule.js';
 
 /** Fetches every picture of a shot ahead, so that playing does not wait for them. */
 function usePreloaded(urls: string[]): number {
@@ -57,7 +57,7 @@ function ClipLine({ clip }: { clip: ClipReply }): ReactNode {
   );
 }
 
-function Easel({ batch, shot, frames }: { batch: BatchReply; shot: string; frames: FrameReply[] }): ReactNode {
+function FrameViewer({ batch, shot, frames }: { batch: BatchReply; shot: string; frames: FrameReply[] }): ReactNode {
   const [query, setQuery] = useSearchParams();
   const [at, setAt] = useState(() =>
     Math.max(
@@ -67,10 +67,10 @@ function Easel({ batch, shot, frames }: { batch: BatchReply; shot: string; frame
   );
   const index = Math.min(at, frames.length - 1);
   const moving = frames[0]!.kind !== 'still';
-  const urls = frames.map((f) => pictureUrl(batch.id, f));
+  const urls = frames.map((f) => frameImageUrl(batch.id, f));
   const loaded = usePreloaded(moving ? urls : []);
   // Every n-th frame alone is shown at an n-th of the rate.
-  const rate = everyNth(batch.rate, moving ? stepOf(frames.map((f) => f.number)) : 1);
+  const rate = everyNth(batch.rate, moving ? frameStride(frames.map((f) => f.number)) : 1);
   const play = usePlay(frames.length, rate, index, setAt);
   const go = (next: number): void => {
     setAt(next);
@@ -148,14 +148,14 @@ function Easel({ batch, shot, frames }: { batch: BatchReply; shot: string; frame
           </div>
         )}
       </div>
-      {moving && <FrameRule numbers={frames.map((f) => f.number)} rate={rate} index={index} onIndex={setAt} play={play} curve={cost} />}
+      {moving && <Timeline numbers={frames.map((f) => f.number)} rate={rate} index={index} onIndex={setAt} play={play} curve={cost} />}
     </div>
   );
 }
 
 /** Look at the results: rows are shots, the easel shows one. */
 export default function ReviewStep(): ReactNode {
-  const { project, setId, batches, plan } = useDesk();
+  const { project, setId, batches, plan } = useWorkspace();
   const [query, setQuery] = useSearchParams();
   const navigate = useNavigate();
   const withPictures = batches.filter((b) => b.done > 0);
@@ -165,12 +165,12 @@ export default function ReviewStep(): ReactNode {
   if (!batch) {
     return (
       <>
-        <StepHead title="Review" />
-        <Empty title="There is no finished picture yet.">
+        <PageHeader title="Review" />
+        <EmptyState title="There is no finished picture yet.">
           <Button primary onClick={() => void navigate(`/p/${project.id}/s/${setId}/${batches.length > 0 ? 'batch' : 'shots'}`)}>
             {batches.length > 0 ? 'See the batch' : 'Plan the shots'}
           </Button>
-        </Empty>
+        </EmptyState>
       </>
     );
   }
@@ -181,7 +181,7 @@ export default function ReviewStep(): ReactNode {
   const reel = reels.find((r) => r.id === query.get('reel'));
   return (
     <>
-      <StepHead title="Review" facts={`batch ${batch.number} · revision ${batch.revision} · ${batch.done} of ${batch.total} pictures`} />
+      <PageHeader title="Review" facts={`batch ${batch.number} · revision ${batch.revision} · ${batch.done} of ${batch.total} pictures`} />
       <div className="grid min-h-0 flex-1 grid-cols-[236px_minmax(0,1fr)]">
         <aside className="flex min-h-0 flex-col border-r border-rule bg-chalk">
           <div className="border-b border-rule px-4 py-2">
@@ -209,7 +209,7 @@ export default function ReviewStep(): ReactNode {
                       <span className="num text-sm text-graphite">{list.length}</span>
                     </span>
                     <span className="flex h-[84px] items-center justify-center bg-mount p-1">
-                      <img src={pictureUrl(batch.id, list[0]!, 'thumb')} alt="" className="max-h-full max-w-full" />
+                      <img src={frameImageUrl(batch.id, list[0]!, 'thumb')} alt="" className="max-h-full max-w-full" />
                     </span>
                   </button>
                 </li>
@@ -233,8 +233,8 @@ export default function ReviewStep(): ReactNode {
             </section>
           )}
         </aside>
-        {reel && <ReelDesk key={`${batch.id} ${reel.id}`} batch={batch} reel={reel} />}
-        {!reel && shot && own.length > 0 && <Easel key={`${batch.id} ${shot}`} batch={batch} shot={shot} frames={own} />}
+        {reel && <ReelEditor key={`${batch.id} ${reel.id}`} batch={batch} reel={reel} />}
+        {!reel && shot && own.length > 0 && <FrameViewer key={`${batch.id} ${shot}`} batch={batch} shot={shot} frames={own} />}
       </div>
     </>
   );

@@ -1,14 +1,14 @@
 /** What the client asked for, and where the set is not so yet. */
 import { type ReactNode, useMemo } from 'react';
 import { Popover } from 'radix-ui';
-import { DELIVERED_FILES, type Delivery, deliveryFindings, deliverySchema } from '../../../core/plan/delivery.js';
+import { DELIVERY_FILE_TYPES, type Delivery, deliveryFindings, deliverySchema } from '../../../core/plan/delivery.js';
 import { COMMON_RATES, parseRate, rateName } from '../../../core/units/rate.js';
 import { readSizes } from '../../../core/plan/sizes.js';
-import { useDesk } from '../../shell/desk.js';
-import { TextField, Tick } from '../../ui/controls.js';
-import { RecipeMenu } from '../../ui/RecipeMenu.js';
+import { useWorkspace } from '../../shell/desk.js';
+import { TextField, Checkbox } from '../../ui/controls.js';
+import { PresetMenu } from '../../ui/RecipeMenu.js';
 
-const FILE_WORDS: Record<(typeof DELIVERED_FILES)[number], string> = {
+const FILE_WORDS: Record<(typeof DELIVERY_FILE_TYPES)[number], string> = {
   'png 8': 'PNG, 8 bits',
   'png 16': 'PNG, 16 bits',
   'jpeg 8': 'JPEG',
@@ -27,7 +27,7 @@ function listOf(text: string): string[] {
     .filter((t) => t !== '');
 }
 
-function Asked({ delivery, onChange }: { delivery: Delivery; onChange: (values: Partial<Delivery>) => string | null }): ReactNode {
+function ClientDelivery({ delivery, onChange }: { delivery: Delivery; onChange: (values: Partial<Delivery>) => string | null }): ReactNode {
   const files = delivery.files ?? [];
   return (
     <>
@@ -60,13 +60,13 @@ function Asked({ delivery, onChange }: { delivery: Delivery; onChange: (values: 
       <fieldset>
         <legend className="font-head text-xs font-medium text-graphite">Files that must be there</legend>
         <div className="grid grid-cols-2">
-          {DELIVERED_FILES.map((f) => (
-            <Tick
+          {DELIVERY_FILE_TYPES.map((f) => (
+            <Checkbox
               key={f}
               label={FILE_WORDS[f]}
               checked={files.includes(f)}
               onChecked={(on) => {
-                const next = DELIVERED_FILES.filter((x) => (x === f ? on : files.includes(x)));
+                const next = DELIVERY_FILE_TYPES.filter((x) => (x === f ? on : files.includes(x)));
                 onChange({ files: next.length > 0 ? next : undefined });
               }}
             />
@@ -96,13 +96,13 @@ function Asked({ delivery, onChange }: { delivery: Delivery; onChange: (values: 
           onValue={(text) => onChange({ mostFrames: text.trim() === '' ? undefined : Number(text) })}
         />
       </div>
-      <Tick
+      <Checkbox
         label="Movies as H.264"
         help="Moving shots must have a size that the codec takes: even, at most 4096 × 2304."
         checked={delivery.movie !== undefined}
         onChecked={(on) => onChange({ movie: on ? 'h264' : undefined })}
       />
-      <Tick
+      <Checkbox
         label="Clear backdrop"
         help="Pictures must have alpha."
         checked={delivery.alpha === true}
@@ -113,7 +113,7 @@ function Asked({ delivery, onChange }: { delivery: Delivery; onChange: (values: 
 }
 
 export function DeliveryMenu(): ReactNode {
-  const { plan, frames } = useDesk();
+  const { plan, frames } = useWorkspace();
   const { file, edit } = plan!;
   const { delivery } = file;
   const findings = useMemo(
@@ -142,7 +142,7 @@ export function DeliveryMenu(): ReactNode {
           aria-label="Delivery"
           className="z-40 flex max-h-[70vh] w-80 flex-col gap-2 overflow-auto border border-graphite bg-chalk p-3"
         >
-          <Tick
+          <Checkbox
             label="The client asked for"
             help="Recorded once and checked as the set is planned."
             checked={delivery !== undefined}
@@ -157,9 +157,9 @@ export function DeliveryMenu(): ReactNode {
               ))}
             </ul>
           )}
-          {delivery && <Asked delivery={delivery} onChange={change} />}
+          {delivery && <ClientDelivery delivery={delivery} onChange={change} />}
           <p className="text-sm">
-            Deliveries: <RecipeMenu kind="delivery" what="delivery" {...(delivery && { body: delivery })} onUse={(body) => put(body)} />
+            Deliveries: <PresetMenu kind="delivery" what="delivery" {...(delivery && { body: delivery })} onUse={(body) => put(body)} />
           </p>
         </Popover.Content>
       </Popover.Portal>

@@ -2,7 +2,7 @@
 import { type ReactNode } from 'react';
 import { Trash2 } from 'lucide-react';
 import { freeId } from '../../../core/plan/edit.js';
-import { type Framing, FRAMINGS, type FurtherSize, type Sheet } from '../../../core/plan/sheet.js';
+import { type Framing, FRAMINGS, type ExtraSize, type FormatSheet } from '../../../core/plan/sheet.js';
 import { NAMED_SIZES, readSizes } from '../../../core/plan/sizes.js';
 import { Select, TextField } from '../../ui/controls.js';
 
@@ -12,9 +12,9 @@ export const FRAMING_WORDS: Record<Framing, string> = {
   fitSubject: 'subject alike',
 };
 
-export function FurtherSizes({ sheet, put }: { sheet: Sheet; put: (values: Partial<Sheet>) => string | null }): ReactNode {
+export function ExtraSizes({ sheet, put }: { sheet: FormatSheet; put: (values: Partial<FormatSheet>) => string | null }): ReactNode {
   const sizes = sheet.sizes ?? [];
-  const set = (next: FurtherSize[]): string | null => put({ sizes: next.length > 0 ? next : undefined });
+  const set = (next: ExtraSize[]): string | null => put({ sizes: next.length > 0 ? next : undefined });
   return (
     <section className="border-t border-rule pt-2" aria-label="Further sizes">
       <p className="font-head text-xs font-medium text-graphite">Every shot in these sizes too</p>
@@ -51,7 +51,7 @@ export function FurtherSizes({ sheet, put }: { sheet: Sheet; put: (values: Parti
           const named = NAMED_SIZES.find((s) => s.name.toLowerCase() === text.trim().toLowerCase());
           const read = named ? [named] : readSizes(text);
           if (typeof read === 'string') return read;
-          const added = read.map(({ width, height }): FurtherSize => ({ id: '', width, height, framing: 'fitSubject' }));
+          const added = read.map(({ width, height }): ExtraSize => ({ id: '', width, height, framing: 'fitSubject' }));
           const taken = sizes.map((s) => s.id);
           for (const size of added) taken.push((size.id = freeId(named?.name ?? `${size.width}x${size.height}`, taken)));
           return set([...sizes, ...added]);

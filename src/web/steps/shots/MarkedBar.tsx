@@ -5,7 +5,7 @@ import { QUALITY_LEVELS, type QualityLevel } from '../../../core/plan/sheet.js';
 import { type Shot } from '../../../core/shot/kinds.js';
 import { Select, TextField } from '../../ui/controls.js';
 
-export interface MarkedBarProps {
+export interface BulkEditBarProps {
   /** Shots that are changed together. */
   marked: Shot[];
   onEach: (change: (shot: Shot) => Shot) => void;
@@ -15,7 +15,7 @@ export interface MarkedBarProps {
 
 const SHEET = '-';
 
-export function MarkedBar({ marked, onEach, onTakeOut, onDone }: MarkedBarProps): ReactNode {
+export function BulkEditBar({ marked, onEach, onTakeOut, onDone }: BulkEditBarProps): ReactNode {
   const off = marked.every((s) => s.off);
   const groups = new Set(marked.map((s) => s.group ?? ''));
   return (

@@ -6,24 +6,24 @@ import useSWR, { mutate } from 'swr';
 import { type SetReply } from '../../../contract/contract.js';
 import { get, send } from '../../data/api.js';
 import { useParts } from '../../data/hooks.js';
-import { useDesk } from '../../shell/desk.js';
+import { useWorkspace } from '../../shell/desk.js';
 import { Select } from '../../ui/controls.js';
-import { RecipeMenu } from '../../ui/RecipeMenu.js';
-import { Small } from '../../ui/small.js';
+import { PresetMenu } from '../../ui/RecipeMenu.js';
+import { Thumbnail } from '../../ui/small.js';
 
 /** No path is written like this. */
 const WHOLE = '/';
 
-interface ShippedReply {
+interface TemplateReply {
   id: string;
   name: string;
   help: string;
 }
 
 export function NewSetMenu({ className, onMade }: { className: string; onMade: (id: number) => void }): ReactNode {
-  const { project, revision, plan } = useDesk();
+  const { project, revision, plan } = useWorkspace();
   const [open, setOpen] = useState(false);
-  const { data: shipped = [] } = useSWR<ShippedReply[], Error>(open ? '/shipped' : null, get);
+  const { data: shipped = [] } = useSWR<TemplateReply[], Error>(open ? '/shipped' : null, get);
   const { data: parts = [] } = useParts(open ? revision?.id : undefined);
   const [part, setPart] = useState(WHOLE);
   // What stands by itself: the uppermost parts that are no surroundings.
@@ -69,7 +69,7 @@ export function NewSetMenu({ className, onMade }: { className: string; onMade: (
                   onClick={() => void make(`/projects/${project.id}/sets/shipped`, { recipe: r.id, revision: revision!.id, ...measured })}
                 >
                   <span className="flex h-[126px] items-center justify-center bg-mount p-1">
-                    <Small
+                    <Thumbnail
                       src={`/api/projects/${project.id}/shipped/${r.id}/small?revision=${revision!.id}&part=${part === WHOLE ? '' : encodeURIComponent(part)}`}
                       alt=""
                       className="max-h-full max-w-full"
@@ -83,7 +83,7 @@ export function NewSetMenu({ className, onMade }: { className: string; onMade: (
           </ul>
           <p className="mt-4 border-t border-rule pt-3 text-sm">
             Sets of your own:{' '}
-            <RecipeMenu
+            <PresetMenu
               kind="set"
               what="set"
               body={plan!.file}

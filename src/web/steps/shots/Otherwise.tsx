@@ -1,22 +1,22 @@
 /** What a shot takes otherwise than the set: stage, sizes, and fields of the format sheet. */
 import { type ReactNode } from 'react';
 import { Undo2 } from 'lucide-react';
-import { type Deviation, deviationsOf, QUALITY_LEVELS, type QualityLevel, samplingOf } from '../../../core/plan/sheet.js';
+import { type Overrides, overriddenFields, QUALITY_LEVELS, type QualityLevel, resolveSampling } from '../../../core/plan/sheet.js';
 import { readSizes } from '../../../core/plan/sizes.js';
 import { type Shot } from '../../../core/shot/kinds.js';
 import { COMMON_RATES, rateName } from '../../../core/units/rate.js';
-import { useDesk } from '../../shell/desk.js';
-import { Select, TextField, Tick } from '../../ui/controls.js';
+import { useWorkspace } from '../../shell/desk.js';
+import { Select, TextField, Checkbox } from '../../ui/controls.js';
 
 /** No value is written like this. */
 const SHEET = '-';
 
-export function Otherwise({ shot, put }: { shot: Shot; put: (next: Shot) => string | null }): ReactNode {
-  const { plan } = useDesk();
+export function ShotOverrides({ shot, put }: { shot: Shot; put: (next: Shot) => string | null }): ReactNode {
+  const { plan } = useWorkspace();
   const { sheet, stages = [] } = plan!.file;
   const own = shot.otherwise ?? {};
-  const deviations = deviationsOf(sheet, shot);
-  const change = (values: Partial<Deviation>): string | null => {
+  const deviations = overriddenFields(sheet, shot);
+  const change = (values: Partial<Overrides>): string | null => {
     const next = { ...own, ...values };
     return put({ ...shot, otherwise: Object.values(next).every((v) => v === undefined) ? undefined : next });
   };
@@ -52,7 +52,7 @@ export function Otherwise({ shot, put }: { shot: Shot; put: (next: Shot) => stri
           options={[
             { value: SHEET, label: 'as the sheet' },
             ...Object.keys(QUALITY_LEVELS).map((q) => ({ value: q, label: q })),
-            ...(typeof own.quality === 'object' ? [{ value: 'own', label: `own, ${samplingOf(own.quality).samples}` }] : []),
+            ...(typeof own.quality === 'object' ? [{ value: 'own', label: `own, ${resolveSampling(own.quality).samples}` }] : []),
           ]}
           onValue={(q) => q !== 'own' && change({ quality: q === SHEET ? undefined : (q as QualityLevel) })}
         />
@@ -81,7 +81,7 @@ export function Otherwise({ shot, put }: { shot: Shot; put: (next: Shot) => stri
           onValue={(text) => put({ ...shot, group: text.trim().slice(0, 40) || undefined })}
         />
       </div>
-      <Tick
+      <Checkbox
         label="With alpha"
         help="This shot's pictures have alpha."
         checked={own.alpha ?? sheet.alpha}
@@ -91,7 +91,7 @@ export function Otherwise({ shot, put }: { shot: Shot; put: (next: Shot) => stri
         <fieldset>
           <legend className="font-head text-xs font-medium text-graphite">Also made as</legend>
           {sizes.map((s) => (
-            <Tick
+            <Checkbox
               key={s.id}
               label={`${s.width} × ${s.height}`}
               checked={!shot.sizes || shot.sizes.includes(s.id)}

@@ -2,18 +2,18 @@
 import { type ReactNode, useState } from 'react';
 import { toast } from 'sonner';
 import { PASSES, passOf, type PassId } from '../../../core/picture/passes.js';
-import { filesProblem, type Sheet } from '../../../core/plan/sheet.js';
-import { NumberField, Tick } from '../../ui/controls.js';
+import { validateOutputs, type FormatSheet } from '../../../core/plan/sheet.js';
+import { NumberField, Checkbox } from '../../ui/controls.js';
 
 interface PassBarProps {
-  sheet: Sheet;
-  put: (values: Partial<Sheet>) => string | null;
+  sheet: FormatSheet;
+  put: (values: Partial<FormatSheet>) => string | null;
 }
 
 export function PassBar({ sheet, put }: PassBarProps): ReactNode {
   const [open, setOpen] = useState(false);
-  const change = (values: Partial<Sheet>): void => {
-    const problem = filesProblem({ ...sheet, ...values }) ?? put(values);
+  const change = (values: Partial<FormatSheet>): void => {
+    const problem = validateOutputs({ ...sheet, ...values }) ?? put(values);
     if (problem) toast.error(problem);
   };
   const toggle = (id: PassId, wanted: boolean): void => {
@@ -31,17 +31,17 @@ export function PassBar({ sheet, put }: PassBarProps): ReactNode {
       </summary>
       <div className="flex flex-wrap gap-x-5 gap-y-1 py-2">
         {PASSES.map((p) => (
-          <Tick key={p.id} label={p.label} help={p.help} checked={sheet.passes.includes(p.id)} onChecked={(wanted) => toggle(p.id, wanted)} />
+          <Checkbox key={p.id} label={p.label} help={p.help} checked={sheet.passes.includes(p.id)} onChecked={(wanted) => toggle(p.id, wanted)} />
         ))}
       </div>
       <div className="flex flex-wrap items-end gap-x-5 gap-y-1 border-t border-rule py-2">
-        <Tick
+        <Checkbox
           label="Clear backdrop"
           help="The backdrop is left out and the files have alpha; PNG and OpenEXR can hold it."
           checked={sheet.alpha}
           onChecked={(alpha) => change({ alpha })}
         />
-        <Tick
+        <Checkbox
           label="Lines over the picture"
           help="Creases, outlines and open edges of the model, and its own curves; what stands in front hides them."
           checked={sheet.lines !== undefined}

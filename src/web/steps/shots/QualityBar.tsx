@@ -1,25 +1,25 @@
 /** What the quality level stands for, value by value; a changed value makes it a quality of one's own. */
 import { type ReactNode, useState } from 'react';
 import { FILTERS, type Sampling } from '../../../core/plan/frame.js';
-import { type Quality, type OwnQuality, ownQualitySchema, samplingOf, type Sheet } from '../../../core/plan/sheet.js';
-import { NumberField, Select, Tick } from '../../ui/controls.js';
-import { RecipeMenu } from '../../ui/RecipeMenu.js';
+import { type Quality, type CustomQuality, customQualitySchema, resolveSampling, type FormatSheet } from '../../../core/plan/sheet.js';
+import { NumberField, Select, Checkbox } from '../../ui/controls.js';
+import { PresetMenu } from '../../ui/RecipeMenu.js';
 
 interface QualityBarProps {
-  sheet: Sheet;
-  put: (values: Partial<Sheet>) => string | null;
+  sheet: FormatSheet;
+  put: (values: Partial<FormatSheet>) => string | null;
 }
 
 /** As a quality of one's own says it. */
-function ownOf({ samples, bounces, interfaces, denoise, outlierLimit, noise, seconds, caustics, filter }: Sampling): OwnQuality {
+function ownOf({ samples, bounces, interfaces, denoise, outlierLimit, noise, seconds, caustics, filter }: Sampling): CustomQuality {
   return { samples, depth: { bounces, interfaces }, denoise, outlierLimit, noise, seconds, caustics, filter };
 }
 
 export function QualityBar({ sheet, put }: QualityBarProps): ReactNode {
   const [open, setOpen] = useState(false);
-  const sampling = samplingOf(sheet.quality);
-  const change = (values: Partial<OwnQuality>): string | null => {
-    const read = ownQualitySchema.safeParse({ ...ownOf(sampling), ...values });
+  const sampling = resolveSampling(sheet.quality);
+  const change = (values: Partial<CustomQuality>): string | null => {
+    const read = customQualitySchema.safeParse({ ...ownOf(sampling), ...values });
     return read.success ? put({ quality: read.data }) : read.error.issues[0]!.message;
   };
   const depth = (values: Partial<{ bounces: number; interfaces: number }>): string | null =>
@@ -102,13 +102,13 @@ export function QualityBar({ sheet, put }: QualityBarProps): ReactNode {
             step={0.1}
             onValue={(width) => change({ filter: { ...sampling.filter, width } })}
           />
-          <Tick
+          <Checkbox
             label="Denoise"
             help="Takes noise out by what is known of the surfaces."
             checked={sampling.denoise}
             onChecked={(denoise) => change({ denoise })}
           />
-          <Tick
+          <Checkbox
             label="Caustics"
             help="Light that glass and mirrors throw on other things; takes many samples."
             checked={sampling.caustics}
@@ -117,7 +117,7 @@ export function QualityBar({ sheet, put }: QualityBarProps): ReactNode {
         </div>
       )}
       <p className="pb-1 text-graphite">
-        Qualities: <RecipeMenu kind="quality" what="quality" body={sheet.quality} onUse={(body: Quality) => put({ quality: body })} />
+        Qualities: <PresetMenu kind="quality" what="quality" body={sheet.quality} onUse={(body: Quality) => put({ quality: body })} />
       </p>
     </details>
   );

@@ -4,26 +4,26 @@ import { ArrowDown, ArrowUp, Plus, Trash2 } from 'lucide-react';
 import { Dialog } from 'radix-ui';
 import { toast } from 'sonner';
 import { decisionList, readCut, timelineOtio } from '../../../core/movie/lists.js';
-import { footageOf, type Reel, type ReelPart, reelPlan, reelSchema } from '../../../core/movie/reel.js';
-import { freeId, freeName, moved } from '../../../core/plan/edit.js';
-import { byRun, type Frame } from '../../../core/plan/frame.js';
-import { fileWord } from '../../../core/plan/names.js';
+import { reelSources, type Reel, type ReelEvent, reelPlan, reelSchema } from '../../../core/movie/reel.js';
+import { freeId, freeName, moveItem } from '../../../core/plan/edit.js';
+import { groupByShotOutput, type Frame } from '../../../core/plan/frame.js';
+import { slugify } from '../../../core/plan/names.js';
 import { type SetFile } from '../../../core/plan/set.js';
 import { kindOf, shotName } from '../../../core/shot/kinds.js';
-import { counted } from '../../../core/units/counted.js';
+import { pluralize } from '../../../core/units/counted.js';
 import { frameTime, parseRate } from '../../../core/units/rate.js';
 import { timecode } from '../../../core/units/timecode.js';
-import { useDesk } from '../../shell/desk.js';
+import { useWorkspace } from '../../shell/desk.js';
 import { Button, NumberField, Select, TextField } from '../../ui/controls.js';
 import { saveText } from '../../ui/saveText.js';
 
 /** The reel as it would be, or what is wrong with it. */
 function planned(reel: Reel, file: SetFile, frames: Frame[]): ReturnType<typeof reelPlan> | string {
-  const runs = byRun(frames);
+  const runs = groupByShotOutput(frames);
   try {
     return reelPlan(
       reel,
-      footageOf(file, (id) => (runs.get(id) ?? []).map((f) => f.number)),
+      reelSources(file, (id) => (runs.get(id) ?? []).map((f) => f.number)),
       parseRate(file.sheet.rate),
     );
   } catch (e) {
@@ -40,11 +40,11 @@ function Part({
   out,
   carry,
 }: {
-  part: ReelPart;
+  part: ReelEvent;
   index: number;
   file: SetFile;
   note: string | undefined;
-  put: (values: Partial<ReelPart>) => string | null;
+  put: (values: Partial<ReelEvent>) => string | null;
   out: () => void;
   carry: (by: number) => void;
 }): ReactNode {
@@ -117,7 +117,7 @@ function Part({
 }
 
 export function ReelMenu({ className }: { className: string }): ReactNode {
-  const { plan, frames } = useDesk();
+  const { plan, frames } = useWorkspace();
   const { file, edit } = plan!;
   const reels = file.reels ?? [];
   const [chosen, setChosen] = useState<string | null>(null);
@@ -230,7 +230,7 @@ export function ReelMenu({ className }: { className: string }): ReactNode {
                     note={typeof whole === 'string' ? undefined : whole.parts[i]?.note}
                     put={(values) => put({ ...reel, parts: reel.parts.map((p, k) => (k === i ? { ...p, ...values } : p)) })}
                     out={() => said(put({ ...reel, parts: reel.parts.filter((_, k) => k !== i) }))}
-                    carry={(by) => said(put({ ...reel, parts: moved(reel.parts, i, by) }))}
+                    carry={(by) => said(put({ ...reel, parts: moveItem(reel.parts, i, by) }))}
                   />
                 ))}
               </ol>
@@ -244,7 +244,7 @@ export function ReelMenu({ className }: { className: string }): ReactNode {
                   </p>
                 ) : (
                   <p className="num" data-testid="reel-length">
-                    {counted(whole.frames.length, 'frame')} · {timecode(whole.frames.length, rate)} ·{' '}
+                    {pluralize(whole.frames.length, 'frame')} · {timecode(whole.frames.length, rate)} ·{' '}
                     {Number(frameTime(whole.frames.length, rate).toFixed(2))} s
                   </p>
                 )}
@@ -253,14 +253,14 @@ export function ReelMenu({ className }: { className: string }): ReactNode {
                     <button
                       type="button"
                       className="underline"
-                      onClick={() => saveText(`${fileWord(reel.name)}.otio`, timelineOtio(file, frames, reel))}
+                      onClick={() => saveText(`${slugify(reel.name)}.otio`, timelineOtio(file, frames, reel))}
                     >
                       as OpenTimelineIO
                     </button>
                     <button
                       type="button"
                       className="underline"
-                      onClick={() => saveText(`${fileWord(reel.name)}.edl`, decisionList(file, frames, reel))}
+                      onClick={() => saveText(`${slugify(reel.name)}.edl`, decisionList(file, frames, reel))}
                     >
                       as an edit list
                     </button>

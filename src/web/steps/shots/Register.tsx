@@ -6,23 +6,23 @@ import { CSS } from '@dnd-kit/utilities';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { GripVertical } from 'lucide-react';
 import { type Frame } from '../../../core/plan/frame.js';
-import { deviationsOf, type Sheet, sheetOf } from '../../../core/plan/sheet.js';
+import { overriddenFields, type FormatSheet, effectiveSettings } from '../../../core/plan/sheet.js';
 import { frameCount, kindOf, type Shot, shotName } from '../../../core/shot/kinds.js';
 import { type Site } from '../../../core/stage/site.js';
 import { frameTime, parseRate } from '../../../core/units/rate.js';
 import { type View } from '../../../core/view/camera.js';
 import { timecode } from '../../../core/units/timecode.js';
-import { Small, smallUrl } from '../../ui/small.js';
+import { Thumbnail, thumbnailUrl } from '../../ui/small.js';
 
 const CELL = 48;
 const STRIP = 432;
 const ROW = 37;
 const HEADS = ['w-14', 'w-48', 'w-24', '', 'w-16', 'w-24', 'w-16', ''];
 
-interface RegisterProps {
+interface ShotTableProps {
   shots: Shot[];
   framesOf: Map<string, Frame[]>;
-  sheet: Sheet;
+  sheet: FormatSheet;
   views: View[];
   site: Site | undefined;
   setId: number;
@@ -42,7 +42,7 @@ function strip(count: number, width: number): number[] {
   return Array.from({ length: cells }, (_, i) => Math.floor((i * count) / cells));
 }
 
-interface RowProps extends Omit<RegisterProps, 'shots' | 'framesOf'> {
+interface RowProps extends Omit<ShotTableProps, 'shots' | 'framesOf'> {
   shot: Shot;
   number: number;
   count: number;
@@ -53,10 +53,10 @@ interface RowProps extends Omit<RegisterProps, 'shots' | 'framesOf'> {
 function Row({ shot, number, count, seconds, sheet, setId, revision, version, selected, marked, onSelect, onMove }: RowProps): ReactNode {
   const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition } = useSortable({ id: shot.id, disabled: !onMove });
   const kind = kindOf(shot);
-  const exact = parseRate(sheetOf(sheet, shot).rate);
+  const exact = parseRate(effectiveSettings(sheet, shot).rate);
   const width = kind.moving ? Math.max(CELL, (frameTime(count, exact) / seconds) * STRIP) : Math.min(STRIP, count * CELL);
   const on = shot.id === selected;
-  const deviations = deviationsOf(sheet, shot);
+  const deviations = overriddenFields(sheet, shot);
   const choose = (e: MouseEvent): void => onSelect(shot.id, e.shiftKey ? 'range' : e.ctrlKey || e.metaKey ? 'more' : 'alone');
   return (
     <tr
@@ -93,7 +93,12 @@ function Row({ shot, number, count, seconds, sheet, setId, revision, version, se
       <td>
         <span className={`flex overflow-hidden ${on ? 'outline outline-1 outline-ink' : ''}`} style={{ width }}>
           {(count > 0 ? strip(count, width) : []).map((index) => (
-            <Small key={index} src={smallUrl(setId, revision, { shot: shot.id, index }, version, 96)} alt="" className="h-[27px] min-w-0 flex-1" />
+            <Thumbnail
+              key={index}
+              src={thumbnailUrl(setId, revision, { shot: shot.id, index }, version, 96)}
+              alt=""
+              className="h-[27px] min-w-0 flex-1"
+            />
           ))}
         </span>
       </td>
@@ -109,7 +114,7 @@ function Row({ shot, number, count, seconds, sheet, setId, revision, version, se
   );
 }
 
-export function Register(props: RegisterProps): ReactNode {
+export function ShotTable(props: ShotTableProps): ReactNode {
   const { shots, framesOf, sheet, views, site, onMove } = props;
   const scroll = useRef<HTMLDivElement>(null);
   const sensors = useSensors(
@@ -117,10 +122,10 @@ export function Register(props: RegisterProps): ReactNode {
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
   );
   const counts = useMemo(
-    () => shots.map((s) => framesOf.get(s.id)?.length ?? frameCount(s, { rate: parseRate(sheetOf(sheet, s).rate), views, site })),
+    () => shots.map((s) => framesOf.get(s.id)?.length ?? frameCount(s, { rate: parseRate(effectiveSettings(sheet, s).rate), views, site })),
     [shots, framesOf, sheet, views, site],
   );
-  const lengths = shots.map((s, i) => (kindOf(s).moving ? frameTime(counts[i]!, parseRate(sheetOf(sheet, s).rate)) : 0));
+  const lengths = shots.map((s, i) => (kindOf(s).moving ? frameTime(counts[i]!, parseRate(effectiveSettings(sheet, s).rate)) : 0));
   const seconds = Math.max(1, Math.ceil(lengths.reduce((a, b) => Math.max(a, b), 0)));
   const every = Math.ceil(seconds / 8);
   // A group's name stands over its first shot.

@@ -4,12 +4,12 @@ import { toast } from 'sonner';
 import { mutate } from 'swr';
 import { type ProjectReply, type SetReply } from '../../../contract/contract.js';
 import { PLAN_LISTS, type PlanList } from '../../../core/movie/lists.js';
-import { byRun } from '../../../core/plan/frame.js';
-import { fileWord } from '../../../core/plan/names.js';
-import { withShotList, withSunTable } from '../../../core/plan/readLists.js';
+import { groupByShotOutput } from '../../../core/plan/frame.js';
+import { slugify } from '../../../core/plan/names.js';
+import { importShotList, importSunTable } from '../../../core/plan/readLists.js';
 import { parseSet } from '../../../core/plan/set.js';
 import { send } from '../../data/api.js';
-import { useDesk } from '../../shell/desk.js';
+import { useWorkspace } from '../../shell/desk.js';
 import { PLAIN_BUTTON } from '../../ui/controls.js';
 import { saveText } from '../../ui/saveText.js';
 
@@ -25,7 +25,7 @@ export function SetFileMenu({
   revision: number;
   onImported: (id: number) => void;
 }): ReactNode {
-  const { plan, frames } = useDesk();
+  const { plan, frames } = useWorkspace();
   const { file, edit } = plan!;
   const input = useRef<HTMLInputElement>(null);
   const list = useRef<HTMLInputElement>(null);
@@ -44,11 +44,11 @@ export function SetFileMenu({
     if (!brought) return;
     try {
       const text = await brought.text();
-      const runs = byRun(frames);
+      const runs = groupByShotOutput(frames);
       const sun = /^[^\r\n]*\bdate\b/i.test(text);
       const taken = sun
-        ? withSunTable(file, text, (shot) => (runs.get(shot) ?? []).map((f) => f.sun ?? {}))
-        : withShotList(file, text, new Set(frames.map((f) => f.shot)));
+        ? importSunTable(file, text, (shot) => (runs.get(shot) ?? []).map((f) => f.sun ?? {}))
+        : importShotList(file, text, new Set(frames.map((f) => f.shot)));
       const problem = taken.changes.length > 0 ? edit(() => taken.set) : null;
       if (problem) throw new Error(problem);
       toast(taken.changes.length > 0 ? taken.changes.join(' ') : `"${brought.name}" says what the set does; nothing was changed.`);
@@ -72,7 +72,7 @@ export function SetFileMenu({
               key={ending}
               type="button"
               className="text-left underline"
-              onClick={() => saveText(`${fileWord(file.name)}.${ending}`, PLAN_LISTS[ending].make(file, frames))}
+              onClick={() => saveText(`${slugify(file.name)}.${ending}`, PLAN_LISTS[ending].make(file, frames))}
             >
               {PLAN_LISTS[ending].label}
             </button>

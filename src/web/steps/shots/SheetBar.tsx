@@ -1,10 +1,10 @@
 import { type ReactNode, useState } from 'react';
 import { fillPattern } from '../../../core/plan/names.js';
-import { QUALITY_LEVELS, type QualityLevel, samplingOf, type Sheet } from '../../../core/plan/sheet.js';
+import { QUALITY_LEVELS, type QualityLevel, resolveSampling, type FormatSheet } from '../../../core/plan/sheet.js';
 import { COMMON_RATES, rateName } from '../../../core/units/rate.js';
-import { useDesk } from '../../shell/desk.js';
-import { NumberField, Select, TextField, Tick } from '../../ui/controls.js';
-import { RecipeMenu } from '../../ui/RecipeMenu.js';
+import { useWorkspace } from '../../shell/desk.js';
+import { NumberField, Select, TextField, Checkbox } from '../../ui/controls.js';
+import { PresetMenu } from '../../ui/RecipeMenu.js';
 import { DeliveryMenu } from './DeliveryMenu.js';
 import { PassBar } from './PassBar.js';
 import { QualityBar } from './QualityBar.js';
@@ -16,7 +16,7 @@ function aspectName({ width, height }: { width: number; height: number }): strin
   return width / g <= 64 && height / g <= 64 ? `${width / g}:${height / g}` : (width / height).toFixed(4);
 }
 
-const FILE_CHOICES: Record<string, Sheet['files'][number]> = {
+const FILE_CHOICES: Record<string, FormatSheet['files'][number]> = {
   'png 8': { type: 'png', bits: 8 },
   'png 16': { type: 'png', bits: 16 },
   jpeg: { type: 'jpeg', quality: 92 },
@@ -25,12 +25,12 @@ const FILE_CHOICES: Record<string, Sheet['files'][number]> = {
 };
 
 /** What every shot of the set shares. */
-export function SheetBar(): ReactNode {
-  const { plan, project, revision } = useDesk();
+export function FormatSheetBar(): ReactNode {
+  const { plan, project, revision } = useWorkspace();
   const { file, edit } = plan!;
   const { sheet } = file;
   const [locked, setLocked] = useState(true);
-  const put = (values: Partial<Sheet>): string | null => edit((f) => ({ ...f, sheet: { ...f.sheet, ...values } }));
+  const put = (values: Partial<FormatSheet>): string | null => edit((f) => ({ ...f, sheet: { ...f.sheet, ...values } }));
   const resize = (side: 'width' | 'height', value: number): string | null => {
     const v = Math.round(value);
     const ratio = sheet.size.width / sheet.size.height;
@@ -76,7 +76,7 @@ export function SheetBar(): ReactNode {
         <p className="flex gap-2 font-head text-xs font-medium text-graphite">
           Aspect <SizeMenu sheet={sheet} put={put} />
         </p>
-        <Tick label={aspectName(sheet.size)} help="Locked: width and height change together." checked={locked} onChecked={setLocked} />
+        <Checkbox label={aspectName(sheet.size)} help="Locked: width and height change together." checked={locked} onChecked={setLocked} />
       </div>
       <Select
         label="Rate"
@@ -104,7 +104,7 @@ export function SheetBar(): ReactNode {
         value={quality}
         options={[
           ...Object.entries(QUALITY_LEVELS).map(([k, n]) => ({ value: k, label: `${k}, ${n} samples` })),
-          ...(quality === 'own' ? [{ value: 'own', label: `own, ${samplingOf(sheet.quality).samples} samples` }] : []),
+          ...(quality === 'own' ? [{ value: 'own', label: `own, ${resolveSampling(sheet.quality).samples} samples` }] : []),
         ]}
         onValue={(v) => v !== 'own' && put({ quality: v as QualityLevel })}
       />
@@ -133,7 +133,7 @@ export function SheetBar(): ReactNode {
       <div className="col-span-full flex items-baseline gap-5">
         <PassBar sheet={sheet} put={put} />
         <span className="ml-auto text-sm text-graphite">
-          Format sheets: <RecipeMenu kind="sheet" what="format sheet" body={sheet} onUse={(body) => edit((f) => ({ ...f, sheet: body }))} />
+          Format sheets: <PresetMenu kind="sheet" what="format sheet" body={sheet} onUse={(body) => edit((f) => ({ ...f, sheet: body }))} />
         </span>
         <DeliveryMenu />
       </div>

@@ -1,7 +1,7 @@
 /** What is done with the shots of a set: added, copied, put in order, switched off, taken out. */
 import { type ReactNode } from 'react';
 import { ArrowDown, ArrowUp, Copy, Plus, Power, Trash2 } from 'lucide-react';
-import { copyOf, moved } from '../../../core/plan/edit.js';
+import { copyOf, moveItem } from '../../../core/plan/edit.js';
 import { type Shot, SHOT_KINDS, shotName } from '../../../core/shot/kinds.js';
 
 export interface ShotBarProps {
@@ -47,10 +47,10 @@ export function ShotBar({ shots, selected, filter, onFilter, onAdd, onEdit }: Sh
           >
             <Copy size={14} aria-hidden /> Duplicate
           </button>
-          <button type="button" className={look} disabled={at <= 0} onClick={() => onEdit((list) => moved(list, at, -1))}>
+          <button type="button" className={look} disabled={at <= 0} onClick={() => onEdit((list) => moveItem(list, at, -1))}>
             <ArrowUp size={14} aria-hidden /> Up
           </button>
-          <button type="button" className={look} disabled={at === shots.length - 1} onClick={() => onEdit((list) => moved(list, at, 1))}>
+          <button type="button" className={look} disabled={at === shots.length - 1} onClick={() => onEdit((list) => moveItem(list, at, 1))}>
             <ArrowDown size={14} aria-hidden /> Down
           </button>
           <button

@@ -1,10 +1,10 @@
 import { type ComponentType, type ReactNode } from 'react';
 import { withShot } from '../../../core/plan/edit.js';
 import { kindOf, type Shot } from '../../../core/shot/kinds.js';
-import { useDesk } from '../../shell/desk.js';
+import { useWorkspace } from '../../shell/desk.js';
 import { TextField } from '../../ui/controls.js';
 import { type FieldsProps } from './fields/common.js';
-import { Otherwise } from './Otherwise.js';
+import { ShotOverrides } from './Otherwise.js';
 import { SectionReveal } from './fields/SectionReveal.js';
 import { Still } from './fields/Still.js';
 import { SunStudy } from './fields/SunStudy.js';
@@ -22,7 +22,7 @@ const FIELDS = {
 
 /** The fields of the selected shot; `asked` is what stands in a pixel of the live picture. */
 export function ShotFields({ shot, asked }: { shot: Shot; asked?: ReactNode }): ReactNode {
-  const { plan } = useDesk();
+  const { plan } = useWorkspace();
   const put = (next: Shot): string | null => plan!.edit((f) => withShot(f, next));
   const Own = FIELDS[shot.kind];
   return (
@@ -34,7 +34,7 @@ export function ShotFields({ shot, asked }: { shot: Shot; asked?: ReactNode }): 
         onValue={(name) => put({ ...shot, name })}
       />
       <Own shot={shot} put={put} />
-      <Otherwise shot={shot} put={put} />
+      <ShotOverrides shot={shot} put={put} />
       {asked}
     </aside>
   );

@@ -5,35 +5,35 @@ import { mutate } from 'swr';
 import { type BatchReply } from '../../../contract/contract.js';
 import { type Bounds } from '../../../core/geometry/bounds.js';
 import { withPlinth } from '../../../core/model/place.js';
-import { moved, newShot, withShot } from '../../../core/plan/edit.js';
+import { moveItem, newShot, withShot } from '../../../core/plan/edit.js';
 import { type Frame } from '../../../core/plan/frame.js';
-import { boundsOf } from '../../../core/plan/framesOf.js';
-import { chosenFrames } from '../../../core/plan/selection.js';
+import { subjectBounds } from '../../../core/plan/framesOf.js';
+import { selectPlannedFrames } from '../../../core/plan/selection.js';
 import { stageOf } from '../../../core/plan/set.js';
-import { sheetOf } from '../../../core/plan/sheet.js';
+import { effectiveSettings } from '../../../core/plan/sheet.js';
 import { type Corner } from '../../../core/shot/legend.js';
 import { kindOf, type Shot, SHOT_KINDS, shotName } from '../../../core/shot/kinds.js';
 import { frameTime, parseRate } from '../../../core/units/rate.js';
 import { timecode } from '../../../core/units/timecode.js';
 import { send } from '../../data/api.js';
-import { INSTRUMENTS } from '../../instruments/instruments.js';
-import { useLiveFrame } from '../../preview/useLive.js';
+import { SHOT_EDITORS } from '../../instruments/instruments.js';
+import { usePreviewFrame } from '../../preview/useLive.js';
 import { useCommands } from '../../shell/commands.js';
-import { useDesk } from '../../shell/desk.js';
+import { useWorkspace } from '../../shell/desk.js';
 import { useKeys } from '../../shell/keys.js';
-import { Button, Empty, PLAIN_BUTTON, StepHead, TextField } from '../../ui/controls.js';
-import { FrameRule, usePlay, useStepping } from '../../ui/FrameRule.js';
-import { drawingUrl } from '../../ui/small.js';
+import { Button, EmptyState, PLAIN_BUTTON, PageHeader, TextField } from '../../ui/controls.js';
+import { Timeline, usePlay, useStepping } from '../../ui/FrameRule.js';
+import { drawingThumbnailUrl } from '../../ui/small.js';
 import { Viewport } from '../../viewport/Viewport.js';
-import { MarkedBar } from './MarkedBar.js';
+import { BulkEditBar } from './MarkedBar.js';
 import { NewSetMenu } from './NewSetMenu.js';
 import { ReelMenu } from './ReelMenu.js';
-import { Register } from './Register.js';
-import { SheetBar } from './SheetBar.js';
+import { ShotTable } from './Register.js';
+import { FormatSheetBar } from './SheetBar.js';
 import { SetFileMenu } from './SetFileMenu.js';
 import { ShotBar } from './ShotBar.js';
 import { ShotFields } from './ShotFields.js';
-import { counted } from '../../../core/units/counted.js';
+import { pluralize } from '../../../core/units/counted.js';
 
 const LEGEND_MARKS: Record<Corner, string> = {
   'top left': 'mark-tl',
@@ -51,13 +51,13 @@ function matches(shot: Shot, filter: string): boolean {
 /** Frames that a selection chooses; none where the plan has changed under it. */
 function countOf(frames: Frame[], select: string): number {
   try {
-    return chosenFrames(frames, select).length;
+    return selectPlannedFrames(frames, select).length;
   } catch {
     return 0;
   }
 }
 
-interface ShotDeskProps {
+interface ShotEditorProps {
   shot: Shot;
   frames: Frame[];
   revision: number;
@@ -66,20 +66,20 @@ interface ShotDeskProps {
   bounds: Bounds;
 }
 
-function ShotDesk({ shot, frames, revision, model, bounds }: ShotDeskProps): ReactNode {
-  const { plan, setId } = useDesk();
+function ShotEditor({ shot, frames, revision, model, bounds }: ShotEditorProps): ReactNode {
+  const { plan, setId } = useWorkspace();
   const { file, version } = plan!;
   const { sheet } = file;
   const [at, setIndex] = useState(0);
   const index = Math.min(at, frames.length - 1);
-  const { rate } = sheetOf(sheet, shot);
+  const { rate } = effectiveSettings(sheet, shot);
   const play = usePlay(frames.length, rate, index, setIndex);
   const moving = kindOf(shot).moving;
   useStepping(frames.length, index, setIndex, moving ? play.toggle : undefined);
   const frame = frames[index]!;
   const curve = useMemo(() => kindOf(shot).curve?.(shot, frames, parseRate(rate)) ?? null, [shot, frames, rate]);
-  const live = useLiveFrame(frame, shotName(shot));
-  const Instrument = INSTRUMENTS[shot.kind];
+  const live = usePreviewFrame(frame, shotName(shot));
+  const Instrument = SHOT_EDITORS[shot.kind];
   return (
     <>
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_minmax(0,0.9fr)_240px] border-t border-ink">
@@ -120,20 +120,20 @@ function ShotDesk({ shot, frames, revision, model, bounds }: ShotDeskProps): Rea
               views: file.views,
               bounds,
               ...(stageOf(file, shot.stage).site && { site: stageOf(file, shot.stage).site }),
-              drawing: (what, cut) => drawingUrl(setId, revision, version, what, cut),
+              drawing: (what, cut) => drawingThumbnailUrl(setId, revision, version, what, cut),
             }}
           />
         </div>
         <ShotFields shot={shot} asked={live.asked} />
       </div>
-      {moving && <FrameRule numbers={frames.map((f) => f.number)} rate={rate} index={index} onIndex={setIndex} play={play} curve={curve} />}
+      {moving && <Timeline numbers={frames.map((f) => f.number)} rate={rate} index={index} onIndex={setIndex} play={play} curve={curve} />}
     </>
   );
 }
 
 /** Plan the set: the register under one format sheet, and the selected shot's instrument. */
 export default function ShotsStep(): ReactNode {
-  const { project, setId, revision, plan, frames, planProblem } = useDesk();
+  const { project, setId, revision, plan, frames, planProblem } = useWorkspace();
   const [query, setQuery] = useSearchParams();
   const navigate = useNavigate();
   const [starting, setStarting] = useState(false);
@@ -150,7 +150,7 @@ export default function ShotsStep(): ReactNode {
   const selected = file.shots.find((s) => s.id === query.get('shot')) ?? file.shots[0];
   const base = `/p/${project.id}/s/${setId}`;
   const add = (kind: Shot['kind']): void => {
-    const shot = newShot(file, kind, query.get('view') ?? file.views[0]!.id, boundsOf(file, revision!.bounds));
+    const shot = newShot(file, kind, query.get('view') ?? file.views[0]!.id, subjectBounds(file, revision!.bounds));
     const problem = edit((f) => withShot(f, shot));
     if (problem && kind === 'sunStudy' && !file.stage.site)
       toast.error('A sun study goes by the sun of a place, and the set has none yet.', {
@@ -184,12 +184,12 @@ export default function ShotsStep(): ReactNode {
   if (!revision || file.views.length === 0) {
     return (
       <>
-        <StepHead title="Shots" />
-        <Empty title={revision ? 'A shot is seen from a view, and there is none yet.' : 'Shots are made from a model, and there is none yet.'}>
+        <PageHeader title="Shots" />
+        <EmptyState title={revision ? 'A shot is seen from a view, and there is none yet.' : 'Shots are made from a model, and there is none yet.'}>
           <Button primary onClick={() => void navigate(`${base}/${revision ? 'views' : 'model'}`)}>
             {revision ? 'Set a view' : 'Bring in a model'}
           </Button>
-        </Empty>
+        </EmptyState>
       </>
     );
   }
@@ -211,14 +211,14 @@ export default function ShotsStep(): ReactNode {
   };
   const carry = (id: string, to: string): void => {
     const at = (x: string): number => file.shots.findIndex((s) => s.id === x);
-    said(edit((f) => ({ ...f, shots: moved(f.shots, at(id), at(to) - at(id)) })));
+    said(edit((f) => ({ ...f, shots: moveItem(f.shots, at(id), at(to) - at(id)) })));
   };
   const moving = file.shots.filter((s) => kindOf(s).moving).reduce((n, s) => n + (byShot.get(s.id)?.length ?? 0), 0);
   return (
     <>
-      <StepHead
+      <PageHeader
         title="Shots"
-        facts={`${counted(file.shots.length, 'shot')} · ${counted(frames.length, 'frame')} · ${timecode(moving, rate)} moving, ${Number(frameTime(moving, rate).toFixed(2))} s`}
+        facts={`${pluralize(file.shots.length, 'shot')} · ${pluralize(frames.length, 'frame')} · ${timecode(moving, rate)} moving, ${Number(frameTime(moving, rate).toFixed(2))} s`}
       >
         <div className="w-40">
           <TextField
@@ -229,7 +229,7 @@ export default function ShotsStep(): ReactNode {
             onValue={(text) => {
               const next = text.trim() || 'all';
               try {
-                chosenFrames(frames, next);
+                selectPlannedFrames(frames, next);
               } catch (e) {
                 return (e as Error).message;
               }
@@ -244,8 +244,8 @@ export default function ShotsStep(): ReactNode {
         <Button primary disabled={starting || frames.length === 0} onClick={() => void start()} title="Ctrl+Enter">
           Start the batch
         </Button>
-      </StepHead>
-      <SheetBar />
+      </PageHeader>
+      <FormatSheetBar />
       <ShotBar
         shots={file.shots}
         selected={selected}
@@ -259,7 +259,7 @@ export default function ShotsStep(): ReactNode {
         }}
       />
       {together.length > 1 && (
-        <MarkedBar
+        <BulkEditBar
           marked={together}
           onEach={(change) => said(edit((f) => ({ ...f, shots: f.shots.map((s) => (marked.has(s.id) ? change(s) : s)) })))}
           onTakeOut={() => {
@@ -275,17 +275,17 @@ export default function ShotsStep(): ReactNode {
         </p>
       )}
       {file.shots.length === 0 ? (
-        <Empty title="No shot yet.">
+        <EmptyState title="No shot yet.">
           <p>A still is one picture a view; a turntable shows the subject all round; a sun study, a walk or a moving section show it in time.</p>
           <div className="flex gap-3">
             <Button onClick={() => add('still')}>Add a still</Button>
             <Button onClick={() => add('turntable')}>Add a turntable</Button>
           </div>
-        </Empty>
+        </EmptyState>
       ) : (
         <>
           <div className="flex max-h-[45%] min-h-24 shrink-0 flex-col">
-            <Register
+            <ShotTable
               shots={listed}
               framesOf={byShot}
               sheet={file.sheet}
@@ -301,13 +301,13 @@ export default function ShotsStep(): ReactNode {
             />
           </div>
           {selected && (byShot.get(selected.id)?.length ?? 0) > 0 && (
-            <ShotDesk
+            <ShotEditor
               key={selected.id}
               shot={selected}
               frames={byShot.get(selected.id)!}
               revision={revision.id}
               model={revision.hash}
-              bounds={withPlinth(file.place, boundsOf(file, revision.bounds))}
+              bounds={withPlinth(file.place, subjectBounds(file, revision.bounds))}
             />
           )}
         </>

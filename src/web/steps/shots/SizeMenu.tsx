@@ -3,15 +3,15 @@ import { type ReactNode, useState } from 'react';
 import { Popover } from 'radix-ui';
 import { toast } from 'sonner';
 import { NAMED_SIZES, nameOfSize, PAPERS, printSize, scaledSize } from '../../../core/plan/sizes.js';
-import { type Sheet } from '../../../core/plan/sheet.js';
+import { type FormatSheet } from '../../../core/plan/sheet.js';
 import { Button, NumberField } from '../../ui/controls.js';
-import { FurtherSizes } from './FurtherSizes.js';
+import { ExtraSizes } from './FurtherSizes.js';
 
 const plain = 'flex w-full justify-between gap-3 px-1 text-left hover:bg-paper';
 
-export function SizeMenu({ sheet, put }: { sheet: Sheet; put: (values: Partial<Sheet>) => string | null }): ReactNode {
+export function SizeMenu({ sheet, put }: { sheet: FormatSheet; put: (values: Partial<FormatSheet>) => string | null }): ReactNode {
   const [dpi, setDpi] = useState(300);
-  const set = (size: Sheet['size'], pixelAspect = 1): void => {
+  const set = (size: FormatSheet['size'], pixelAspect = 1): void => {
     const problem = put({ size, pixelAspect });
     if (problem) toast.error(problem);
   };
@@ -57,7 +57,7 @@ export function SizeMenu({ sheet, put }: { sheet: Sheet; put: (values: Partial<S
               step={0.1}
               onValue={(pixelAspect) => put({ pixelAspect })}
             />
-            <FurtherSizes sheet={sheet} put={put} />
+            <ExtraSizes sheet={sheet} put={put} />
             <div className="border-t border-rule pt-2">
               <p className="font-head text-xs font-medium text-graphite">On paper</p>
               <NumberField

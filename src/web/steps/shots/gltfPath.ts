@@ -2,14 +2,14 @@
 import { type Camera, type Line, type LineSegments, type Object3D, Vector3 } from 'three';
 import { type GLTF, GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js';
 import { type Vec3 } from '../../../core/geometry/bounds.js';
-import { MOST_STATIONS, type PathRow } from '../../../core/shot/pathTable.js';
+import { MAX_STATIONS, type PathRow } from '../../../core/shot/pathTable.js';
 
 const round = (p: Vector3): Vec3 => p.toArray().map((c) => Math.round(c * 1e5) / 1e5) as Vec3;
 
 /** Every so many of a list, both its ends among them, so that no more than the most are left. */
 function thinned<T>(list: T[]): T[] {
-  if (list.length <= MOST_STATIONS) return list;
-  return Array.from({ length: MOST_STATIONS }, (_, i) => list[Math.round((i * (list.length - 1)) / (MOST_STATIONS - 1))]!);
+  if (list.length <= MAX_STATIONS) return list;
+  return Array.from({ length: MAX_STATIONS }, (_, i) => list[Math.round((i * (list.length - 1)) / (MAX_STATIONS - 1))]!);
 }
 
 const carriesCamera = (object: Object3D): boolean => {

@@ -1,19 +1,19 @@
 /** What stands behind everything: the stage's own backdrop, one colour, or a picture. It lights nothing. */
 import { type ReactNode } from 'react';
 import { type SurroundReply } from '../../../contract/contract.js';
-import { type StageChoice } from '../../../core/stage/stage.js';
-import { type Sheet } from '../../../core/plan/sheet.js';
+import { type StageSettings } from '../../../core/stage/stage.js';
+import { type FormatSheet } from '../../../core/plan/sheet.js';
 import { ColourField } from '../../ui/ColourField.js';
 import { Button, Select } from '../../ui/controls.js';
 import { UploadButton } from '../../ui/UploadButton.js';
 
 export interface BackdropFieldsProps {
-  stage: StageChoice;
+  stage: StageSettings;
   /** The ready stage's own colour, to begin with. */
   first: string;
-  sheet: Sheet;
-  onChange: (values: Partial<StageChoice>) => string | null;
-  onSize: (size: Sheet['size']) => void;
+  sheet: FormatSheet;
+  onChange: (values: Partial<StageSettings>) => string | null;
+  onSize: (size: FormatSheet['size']) => void;
 }
 
 export function BackdropFields({ stage, first, sheet, onChange, onSize }: BackdropFieldsProps): ReactNode {

@@ -1,10 +1,10 @@
 /** Sun and sky of the stage: day, time, kind of sky; or the sun where one puts it. */
 import { type ReactNode } from 'react';
-import { clockSchema, type Civil, dateSchema, instantOf } from '../../../core/stage/civil.js';
+import { clockSchema, type LocalDateTime, dateSchema, instantOf } from '../../../core/stage/civil.js';
 import { type Daylight, daylightOf } from '../../../core/stage/daylight.js';
 import { type Site } from '../../../core/stage/site.js';
 import { CONDITIONS, TRADITIONAL_OVERCAST, TYPE_OF } from '../../../core/stage/sky.js';
-import { NumberField, Select, TextField, Tick } from '../../ui/controls.js';
+import { NumberField, Select, TextField, Checkbox } from '../../ui/controls.js';
 
 const TYPE_WORDS = [
   'overcast, steep, even all round',
@@ -39,7 +39,7 @@ export function DaylightFields({
   const change = (values: Partial<Daylight>): string | null => onChange({ ...daylight, ...values });
   const light = daylightOf(daylight, site);
   const { sun } = light;
-  const setTime = (civil: Civil): string | null => {
+  const setTime = (civil: LocalDateTime): string | null => {
     try {
       instantOf(civil, site.timeZone);
     } catch (e) {
@@ -74,14 +74,14 @@ export function DaylightFields({
         />
       </div>
       {doubled && (
-        <Tick
+        <Checkbox
           label="The second of two such hours"
           help="Clocks are put back that night, so this time comes twice."
           checked={daylight.later === true}
           onChecked={(later) => change({ later: later || undefined })}
         />
       )}
-      <Tick
+      <Checkbox
         label="Sun where I put it"
         help="For effect: azimuth and altitude by hand, whatever place and time."
         checked={daylight.free !== undefined}

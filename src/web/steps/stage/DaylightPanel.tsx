@@ -3,13 +3,13 @@ import { type ReactNode, useState } from 'react';
 import useSWR from 'swr';
 import { type SilhouetteReply } from '../../../contract/daylight.js';
 import { type Bounds, centreOf } from '../../../core/geometry/bounds.js';
-import { type Civil, civilOf } from '../../../core/stage/civil.js';
-import { type Daylight, placeSun } from '../../../core/stage/daylight.js';
+import { type LocalDateTime, localTimeOf } from '../../../core/stage/civil.js';
+import { type Daylight, sunPosition } from '../../../core/stage/daylight.js';
 import { type Site } from '../../../core/stage/site.js';
 import { dayCsv, dayTable } from '../../../core/stage/sunPath.js';
 import { SunPath } from '../../instruments/SunPath.js';
 import { get } from '../../data/api.js';
-import { Tick } from '../../ui/controls.js';
+import { Checkbox } from '../../ui/controls.js';
 import { SunHours } from './SunHours.js';
 import { WindowSun } from './WindowSun.js';
 
@@ -22,12 +22,12 @@ export interface DaylightPanelProps {
   daylight: Daylight;
   /** Seen from there, the silhouette is drawn. */
   target: [number, number, number];
-  onTime: (civil: Civil, done: boolean) => void;
+  onTime: (civil: LocalDateTime, done: boolean) => void;
 }
 
 export function DaylightPanel({ setId, revision, version, bounds, site, daylight, target, onTime }: DaylightPanelProps): ReactNode {
   const { date } = daylight;
-  const sun = placeSun(daylight, site);
+  const sun = sunPosition(daylight, site);
   const [hides, setHides] = useState(true);
   const [aside, setAside] = useState<'ground' | 'window'>('ground');
   // Before the front of the subject, where a person would stand.
@@ -39,7 +39,7 @@ export function DaylightPanel({ setId, revision, version, bounds, site, daylight
     { keepPreviousData: true },
   );
   const { day, rows } = dayTable(site, date);
-  const clock = (at: number | null): string => (at === null ? '–' : civilOf(at, site.timeZone).time);
+  const clock = (at: number | null): string => (at === null ? '–' : localTimeOf(at, site.timeZone).time);
   const csv = `data:text/csv;charset=utf-8,${encodeURIComponent(dayCsv(site, date))}`;
   return (
     <section
@@ -49,7 +49,7 @@ export function DaylightPanel({ setId, revision, version, bounds, site, daylight
       <div className="relative min-h-0">
         <SunPath site={site} date={date} sun={sun} {...(hides && silhouette && { silhouette })} {...(!daylight.free && { onTime })} />
         <div className="absolute -bottom-1 left-0 bg-paper text-xs">
-          <Tick label="hidden sky" help="The design as seen from before its front, 1.5 m up." checked={hides} onChecked={setHides} />
+          <Checkbox label="hidden sky" help="The design as seen from before its front, 1.5 m up." checked={hides} onChecked={setHides} />
         </div>
       </div>
       <div className="flex min-h-0 flex-col text-sm">

@@ -2,11 +2,11 @@
 import { type ReactNode, useState } from 'react';
 import useSWR from 'swr';
 import { type MeterReply } from '../../../contract/contract.js';
-import { type CameraExposure, ev100OfCamera, ev100OfStops, lightOff, stopsOfEv100, timeOf } from '../../../core/picture/exposure.js';
+import { type CameraExposure, ev100OfCamera, ev100OfStops, exposureWarning, stopsOfEv100, shutterTimeOf } from '../../../core/picture/exposure.js';
 import { type Grade } from '../../../core/picture/grade.js';
 import { CURVE_LIST, CURVES } from '../../../core/picture/tone.js';
 import { get } from '../../data/api.js';
-import { Button, NumberField, Select, Tick } from '../../ui/controls.js';
+import { Button, NumberField, Select, Checkbox } from '../../ui/controls.js';
 
 const FIRST_GLOW = { strength: 0.15, reach: 0.02 };
 
@@ -17,7 +17,7 @@ const times = (n: number): string => Number(n.toPrecision(2)).toLocaleString('en
 function CameraFields({ stops, onStops }: { stops: number; onStops: (stops: number) => string | null }): ReactNode {
   const [camera, setCamera] = useState({ aperture: 8, sensitivity: 100 });
   const ev = ev100OfStops(stops);
-  const time = timeOf(ev, camera);
+  const time = shutterTimeOf(ev, camera);
   const change = (values: Partial<CameraExposure>): string | null => {
     const next = { ...camera, time, ...values };
     if (!(next.aperture > 0 && next.time > 0 && next.sensitivity > 0)) return 'Write a number above 0.';
@@ -77,7 +77,7 @@ export function GradeFields({
 }): ReactNode {
   const change = (values: Partial<Grade>): string | null => onChange({ ...grade, ...values });
   const { data, error, isLoading } = useSWR<MeterReply, Error>(meterUrl, get, { keepPreviousData: true, revalidateOnFocus: false });
-  const off = data ? lightOff(grade.exposure, data.exposure) : null;
+  const off = data ? exposureWarning(grade.exposure, data.exposure) : null;
   return (
     <section className="flex flex-col gap-3 border-t border-rule pt-3" aria-label="Exposure">
       <h2 className="font-semibold">Exposure</h2>
@@ -129,7 +129,7 @@ export function GradeFields({
         options={CURVES.map((value) => ({ value, label: CURVE_LIST[value].label }))}
         onValue={(curve) => change({ curve: curve as Grade['curve'] })}
       />
-      <Tick
+      <Checkbox
         label="Glow around what is brighter than white"
         help="A veil, as in an eye or a lens. Seen in the live picture and in renders."
         checked={grade.glow !== undefined}

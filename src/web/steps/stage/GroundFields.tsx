@@ -3,14 +3,14 @@ import { type ReactNode } from 'react';
 import useSWR from 'swr';
 import { type Bounds } from '../../../core/geometry/bounds.js';
 import { LIBRARY } from '../../../core/dress/library.js';
-import { type GROUNDS, type Stage, type StageChoice } from '../../../core/stage/stage.js';
+import { type GROUND_KINDS, type Stage, type StageSettings } from '../../../core/stage/stage.js';
 import { formatHex } from '../../../core/units/colour.js';
 import { type FloorReply } from '../../../contract/daylight.js';
 import { get } from '../../data/api.js';
 import { ColourField } from '../../ui/ColourField.js';
 import { NumberField, Select } from '../../ui/controls.js';
 
-const WORDS: Record<(typeof GROUNDS)[number] | 'ready', string> = {
+const WORDS: Record<(typeof GROUND_KINDS)[number] | 'ready', string> = {
   ready: 'as the ready stage has it',
   plane: 'a plane',
   shadow: 'shadows alone',
@@ -20,7 +20,7 @@ const WORDS: Record<(typeof GROUNDS)[number] | 'ready', string> = {
 /** No finish is called this. */
 const COLOUR = '-';
 
-type Ground = NonNullable<StageChoice['ground']>;
+type Ground = NonNullable<StageSettings['ground']>;
 
 export interface GroundFieldsProps {
   ground: Ground | undefined;
@@ -28,7 +28,7 @@ export interface GroundFieldsProps {
   floor: Bounds;
   /** Where to ask whether the design brings a floor of its own. */
   floorUrl: string;
-  onChange: (values: Partial<StageChoice>) => string | null;
+  onChange: (values: Partial<StageSettings>) => string | null;
 }
 
 export function GroundFields({ ground, base, floor, floorUrl, onChange }: GroundFieldsProps): ReactNode {
@@ -43,7 +43,7 @@ export function GroundFields({ ground, base, floor, floorUrl, onChange }: Ground
         help="A plane at the lowest point; a plane that shows shadows alone, for pictures that are laid over others; or none, where the design brings its own."
         value={ground?.kind ?? 'ready'}
         options={Object.entries(WORDS).map(([value, label]) => ({ value, label }))}
-        onValue={(kind) => onChange({ ground: kind === 'ready' ? undefined : { ...ground, kind: kind as (typeof GROUNDS)[number] } })}
+        onValue={(kind) => onChange({ ground: kind === 'ready' ? undefined : { ...ground, kind: kind as (typeof GROUND_KINDS)[number] } })}
       />
       {base && (
         <div className="grid grid-cols-2 gap-3">

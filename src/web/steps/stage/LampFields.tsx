@@ -3,17 +3,17 @@ import { type ReactNode, useState } from 'react';
 import { Plus, Trash2 } from 'lucide-react';
 import { type Vec3 } from '../../../core/geometry/bounds.js';
 import { freeId, freeName } from '../../../core/plan/edit.js';
-import { LAMP_KINDS, type LampKind, LUMENS_A_WATT, luxAtTarget, type OwnLamp, ownLampSchema } from '../../../core/stage/ownLamp.js';
+import { USER_LIGHT_KINDS, type UserLightKind, LUMENS_PER_WATT, luxAtTarget, type UserLight, userLightSchema } from '../../../core/stage/ownLamp.js';
 import { Button, NumberField, Select, TextField } from '../../ui/controls.js';
 
-const KIND_WORDS: Record<LampKind, string> = { point: 'point, all round', spot: 'spot', rectangle: 'rectangle', disc: 'disc' };
+const KIND_WORDS: Record<UserLightKind, string> = { point: 'point, all round', spot: 'spot', rectangle: 'rectangle', disc: 'disc' };
 const AXES = ['x', 'y', 'z'] as const;
 
 /** A lamp that gives so small a share of the daylight changes nothing that is seen. */
 const LOST = 0.01;
 
-export interface LampFieldsProps {
-  lamps: OwnLamp[];
+export interface LightFieldsProps {
+  lamps: UserLight[];
   /** Id of the one whose fields are shown. */
   chosen: string | null;
   onChoose: (id: string | null) => void;
@@ -21,15 +21,15 @@ export interface LampFieldsProps {
   daylight?: number;
   /** The view that the stage is looked at from. */
   seen: { eye: Vec3; target: Vec3 };
-  onChange: (lamps: OwnLamp[]) => string | null;
+  onChange: (lamps: UserLight[]) => string | null;
 }
 
-export function LampFields({ lamps, chosen, daylight, seen, onChoose, onChange }: LampFieldsProps): ReactNode {
+export function LightFields({ lamps, chosen, daylight, seen, onChoose, onChange }: LightFieldsProps): ReactNode {
   const setChosen = onChoose;
   const [watts, setWatts] = useState(false);
   const lamp = lamps.find((l) => l.id === chosen);
-  const change = (values: Partial<OwnLamp>): string | null => {
-    const read = ownLampSchema.safeParse({ ...lamp!, ...values });
+  const change = (values: Partial<UserLight>): string | null => {
+    const read = userLightSchema.safeParse({ ...lamp!, ...values });
     return read.success ? onChange(lamps.map((l) => (l.id === chosen ? read.data : l))) : read.error.issues[0]!.message;
   };
   const add = (): void => {
@@ -43,7 +43,7 @@ export function LampFields({ lamps, chosen, daylight, seen, onChoose, onChange }
     );
     // Over the shoulder of the one who looks.
     const at = seen.eye.map((v, i) => v + (i === 1 ? 0.3 * Math.hypot(...seen.eye.map((e, k) => e - seen.target[k]!)) : 0)) as Vec3;
-    const problem = onChange([...lamps, ownLampSchema.parse({ id, name, kind: 'rectangle', at, target: seen.target })]);
+    const problem = onChange([...lamps, userLightSchema.parse({ id, name, kind: 'rectangle', at, target: seen.target })]);
     if (!problem) setChosen(id);
   };
   const point = (which: 'at' | 'target', word: string, help: string): ReactNode => (
@@ -103,8 +103,8 @@ export function LampFields({ lamps, chosen, daylight, seen, onChoose, onChange }
             label="Lamp's kind"
             help="A point and a spot throw sharp shadows; a rectangle and a disc the softer ones the larger they are."
             value={lamp.kind}
-            options={LAMP_KINDS.map((k) => ({ value: k, label: KIND_WORDS[k] }))}
-            onValue={(kind) => change({ kind: kind as LampKind })}
+            options={USER_LIGHT_KINDS.map((k) => ({ value: k, label: KIND_WORDS[k] }))}
+            onValue={(kind) => change({ kind: kind as UserLightKind })}
           />
           {point('at', 'At', 'Where the lamp is, in metres.')}
           {lamp.kind !== 'point' && point('target', 'Aim', 'What it shines at, in metres.')}
@@ -112,15 +112,15 @@ export function LampFields({ lamps, chosen, daylight, seen, onChoose, onChange }
             <NumberField
               label="Light"
               help="Lumens: a candle has 12, a lamp in a room 800, a studio light 5000 and more."
-              value={watts ? lamp.lumens / LUMENS_A_WATT : lamp.lumens}
+              value={watts ? lamp.lumens / LUMENS_PER_WATT : lamp.lumens}
               unit={watts ? 'W' : 'lm'}
               step={watts ? 1 : 100}
               decimals={watts ? 2 : 0}
-              onValue={(v) => change({ lumens: watts ? v * LUMENS_A_WATT : v })}
+              onValue={(v) => change({ lumens: watts ? v * LUMENS_PER_WATT : v })}
             />
             <Select
               label="Light in"
-              help={`Lumens, or watts of visible light: ${LUMENS_A_WATT} lm each. What a lamp draws from the mains is more.`}
+              help={`Lumens, or watts of visible light: ${LUMENS_PER_WATT} lm each. What a lamp draws from the mains is more.`}
               value={watts ? 'W' : 'lm'}
               options={[
                 { value: 'lm', label: 'lumens' },

@@ -1,17 +1,17 @@
 /** The stage's own lamps in the viewport: dragged over the picture, each at the depth at which it stands. */
 import { type KeyboardEvent, type PointerEvent, type ReactNode, useRef, useState } from 'react';
 import { type Vec3 } from '../../../core/geometry/bounds.js';
-import { type OwnLamp } from '../../../core/stage/ownLamp.js';
+import { type UserLight } from '../../../core/stage/ownLamp.js';
 import { type Camera, projectPoint, type Size } from '../../../core/view/camera.js';
-import { atDepthOf } from '../../../core/view/unproject.js';
+import { unprojectAtDepth } from '../../../core/view/unproject.js';
 
-export interface LampHandlesProps {
-  lamps: OwnLamp[];
+export interface LightHandlesProps {
+  lamps: UserLight[];
   chosen: string | null;
   camera: Camera;
   size: Size;
   onChoose: (id: string | null) => void;
-  onChange: (lamps: OwnLamp[]) => string | null;
+  onChange: (lamps: UserLight[]) => string | null;
 }
 
 type End = 'at' | 'target';
@@ -19,7 +19,7 @@ type End = 'at' | 'target';
 const STEP = 0.01;
 
 /** Lies in the output frame, in percent of it; what stands outside the frame is drawn outside too. */
-export function LampHandles({ lamps, chosen, camera, size, onChoose, onChange }: LampHandlesProps): ReactNode {
+export function LightHandles({ lamps, chosen, camera, size, onChoose, onChange }: LightHandlesProps): ReactNode {
   const frame = useRef<HTMLDivElement>(null);
   const [dragged, setDragged] = useState<{ id: string; end: End; at: Vec3 } | null>(null);
   const held = useRef<{ id: string; end: End; from: Vec3 } | null>(null);
@@ -32,7 +32,7 @@ export function LampHandles({ lamps, chosen, camera, size, onChoose, onChange }:
     e.stopPropagation();
     const box = frame.current!.getBoundingClientRect();
     const pixel: [number, number] = [((e.clientX - box.left) / box.width) * size.width, ((e.clientY - box.top) / box.height) * size.height];
-    const at = atDepthOf(camera, size, h.from, pixel);
+    const at = unprojectAtDepth(camera, size, h.from, pixel);
     if (at) setDragged({ id: h.id, end: h.end, at });
   };
   const drop = (e: PointerEvent): void => {
@@ -43,22 +43,22 @@ export function LampHandles({ lamps, chosen, camera, size, onChoose, onChange }:
     if (dragged) move(h.id, h.end, dragged.at);
     setDragged(null);
   };
-  const onKey = (e: KeyboardEvent, lamp: OwnLamp, end: End): void => {
+  const onKey = (e: KeyboardEvent, lamp: UserLight, end: End): void => {
     const way = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[e.key];
     const from = projectPoint(camera, size, lamp[end] as Vec3);
     if (!way || !from) return;
     e.preventDefault();
     e.stopPropagation();
     const k = e.shiftKey ? 5 * STEP : STEP;
-    const at = atDepthOf(camera, size, lamp[end] as Vec3, [from[0] + way[0]! * k * size.width, from[1] + way[1]! * k * size.width]);
+    const at = unprojectAtDepth(camera, size, lamp[end] as Vec3, [from[0] + way[0]! * k * size.width, from[1] + way[1]! * k * size.width]);
     if (at) move(lamp.id, end, at);
   };
-  const where = (lamp: OwnLamp, end: End): [number, number] | null => {
+  const where = (lamp: UserLight, end: End): [number, number] | null => {
     const point = dragged?.id === lamp.id && dragged.end === end ? dragged.at : (lamp[end] as Vec3);
     const at = projectPoint(camera, size, point);
     return at && [(100 * at[0]) / size.width, (100 * at[1]) / size.height];
   };
-  const handle = (lamp: OwnLamp, end: End): ReactNode => {
+  const handle = (lamp: UserLight, end: End): ReactNode => {
     const at = where(lamp, end);
     if (!at) return null;
     const on = lamp.id === chosen;

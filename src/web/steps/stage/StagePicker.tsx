@@ -4,21 +4,21 @@ import { Copy, Trash2 } from 'lucide-react';
 import { toast } from 'sonner';
 import { withNewStage, withoutStage, withStage } from '../../../core/plan/edit.js';
 import { stageOf } from '../../../core/plan/set.js';
-import { useDesk } from '../../shell/desk.js';
+import { useWorkspace } from '../../shell/desk.js';
 import { Select, TextField } from '../../ui/controls.js';
-import { RecipeMenu } from '../../ui/RecipeMenu.js';
+import { PresetMenu } from '../../ui/RecipeMenu.js';
 
 /** No id is written like this. */
 const FIRST = '-';
 
-export interface StagePickerProps {
+export interface PresetPickerProps {
   /** Id of a further stage; the set's own where absent. */
   chosen: string | undefined;
   onChoose: (id: string | undefined) => void;
 }
 
-export function StagePicker({ chosen, onChoose }: StagePickerProps): ReactNode {
-  const { plan } = useDesk();
+export function PresetPicker({ chosen, onChoose }: PresetPickerProps): ReactNode {
+  const { plan } = useWorkspace();
   const { file, edit } = plan!;
   const stages = file.stages ?? [];
   const current = stages.find((s) => s.id === chosen);
@@ -78,7 +78,7 @@ export function StagePicker({ chosen, onChoose }: StagePickerProps): ReactNode {
       )}
       <p className="text-sm">
         Stages of other sets and projects:{' '}
-        <RecipeMenu kind="stage" what="stage" body={stageOf(file, current?.id)} onUse={(stage) => edit((f) => withStage(f, current?.id, stage))} />
+        <PresetMenu kind="stage" what="stage" body={stageOf(file, current?.id)} onUse={(stage) => edit((f) => withStage(f, current?.id, stage))} />
       </p>
     </section>
   );

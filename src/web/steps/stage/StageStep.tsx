@@ -2,32 +2,32 @@ import { type ReactNode, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { type Vec3 } from '../../../core/geometry/bounds.js';
-import { placedOf, withPlinth } from '../../../core/model/place.js';
+import { resolveTransform, withPlinth } from '../../../core/model/place.js';
 import { withStage } from '../../../core/plan/edit.js';
-import { boundsOf } from '../../../core/plan/framesOf.js';
+import { subjectBounds } from '../../../core/plan/framesOf.js';
 import { stageOf } from '../../../core/plan/set.js';
-import { type Civil } from '../../../core/stage/civil.js';
-import { daylightOf, daylightSchema, type FrameSun, placeSun } from '../../../core/stage/daylight.js';
+import { type LocalDateTime } from '../../../core/stage/civil.js';
+import { daylightOf, daylightSchema, type FrameSun, sunPosition } from '../../../core/stage/daylight.js';
 import { type Site } from '../../../core/stage/site.js';
-import { READY_STAGES, litStage, type StageChoice } from '../../../core/stage/stage.js';
+import { STAGE_PRESETS, resolveStage, type StageSettings } from '../../../core/stage/stage.js';
 import { formatHex } from '../../../core/units/colour.js';
 import { cameraOf, type View, viewProblem } from '../../../core/view/camera.js';
-import { firstView } from '../../../core/view/first.js';
-import { useDesk } from '../../shell/desk.js';
-import { Button, Empty, Select, StepHead, Tick } from '../../ui/controls.js';
-import { Small, smallUrl } from '../../ui/small.js';
+import { defaultView } from '../../../core/view/first.js';
+import { useWorkspace } from '../../shell/desk.js';
+import { Button, EmptyState, Select, PageHeader, Checkbox } from '../../ui/controls.js';
+import { Thumbnail, thumbnailUrl } from '../../ui/small.js';
 import { Viewport } from '../../viewport/Viewport.js';
-import { useLive } from '../../preview/useLive.js';
+import { usePreview } from '../../preview/useLive.js';
 import { BackdropFields } from './BackdropFields.js';
 import { DaylightFields } from './DaylightFields.js';
 import { DaylightPanel } from './DaylightPanel.js';
 import { GradeFields } from './GradeFields.js';
 import { GroundFields } from './GroundFields.js';
-import { LampFields } from './LampFields.js';
-import { LampHandles } from './LampHandles.js';
+import { LightFields } from './LampFields.js';
+import { LightHandles } from './LampHandles.js';
 import { SiteFields } from './SiteFields.js';
-import { StagePicker } from './StagePicker.js';
-import { SurroundFields } from './SurroundFields.js';
+import { PresetPicker } from './StagePicker.js';
+import { EnvironmentFields } from './SurroundFields.js';
 
 /** Where the sun is first looked for, until a place is given. */
 const FIRST_SITE: Site = { latitude: 59.9, longitude: 19.3, elevation: 4, north: 0, timeZone: 'Europe/Mariehamn' };
@@ -43,7 +43,7 @@ function SkyMark({ sun }: { sun: FrameSun }): ReactNode {
 
 /** Where the subject stands and what lights it: a ready stage, daylight or a picture of light, and what is changed of it. */
 export default function StageStep(): ReactNode {
-  const { project, setId, revision, plan } = useDesk();
+  const { project, setId, revision, plan } = useWorkspace();
   const navigate = useNavigate();
   const { file, version, edit } = plan!;
   const { sheet } = file;
@@ -51,29 +51,29 @@ export default function StageStep(): ReactNode {
   // One of the further stages, or the set's own.
   const further = file.stages?.find((s) => s.id === query.get('stage'));
   const stage = stageOf(file, further?.id);
-  const bounds = revision && boundsOf(file, revision.bounds);
+  const bounds = revision && subjectBounds(file, revision.bounds);
   const [chosen, setChosen] = useState<string | null>(null);
   const [moved, setMoved] = useState<{ eye: Vec3; target: Vec3 } | null>(null);
   const kept = file.views.find((v) => v.id === chosen) ?? file.views[0];
   const [lampId, setLampId] = useState<string | null>(null);
-  const [dragged, setDragged] = useState<Civil | null>(null);
-  const base: View | null = kept ?? (bounds ? firstView(bounds, sheet.size, sheet.pixelAspect) : null);
+  const [dragged, setDragged] = useState<LocalDateTime | null>(null);
+  const base: View | null = kept ?? (bounds ? defaultView(bounds, sheet.size, sheet.pixelAspect) : null);
   const view = base && moved ? { ...base, ...moved, uprights: base.uprights && viewProblem({ ...base, ...moved }) === null } : base;
   // The live picture shows the stage that is on the desk.
-  const live = useLive(view && further ? { ...view, shows: { ...view.shows, stage: further.id } } : view);
+  const live = usePreview(view && further ? { ...view, shows: { ...view.shows, stage: further.id } } : view);
   if (!revision || !bounds || !view) {
     return (
       <>
-        <StepHead title="Stage" />
-        <Empty title="A stage is set for a model, and there is none yet.">
+        <PageHeader title="Stage" />
+        <EmptyState title="A stage is set for a model, and there is none yet.">
           <Button primary onClick={() => void navigate(`/p/${project.id}/s/${setId}/model`)}>
             Bring in a model
           </Button>
-        </Empty>
+        </EmptyState>
       </>
     );
   }
-  const change = (values: Partial<StageChoice>): string | null => {
+  const change = (values: Partial<StageSettings>): string | null => {
     const problem = edit((f) => withStage(f, further?.id, { ...stageOf(f, further?.id), ...values }));
     if (problem) toast.error(problem);
     return problem;
@@ -81,7 +81,7 @@ export default function StageStep(): ReactNode {
   const camera = cameraOf(view, sheet.size, sheet.pixelAspect);
   const floor = withPlinth(file.place, bounds);
   const daylight = stage.daylight && dragged ? { ...stage.daylight, ...dragged } : stage.daylight;
-  const laid = litStage({ ...stage, daylight }, floor);
+  const laid = resolveStage({ ...stage, daylight }, floor);
   const lamps = stage.lamps ?? [];
   const setLamps = (next: typeof lamps): string | null => change({ lamps: next.length > 0 ? next : undefined });
   const source = daylight ? 'daylight' : stage.surround ? 'picture' : 'ready';
@@ -91,12 +91,12 @@ export default function StageStep(): ReactNode {
   };
   return (
     <>
-      <StepHead
+      <PageHeader
         title="Stage"
         facts={daylight ? `${daylight.date} ${daylight.time}, ${daylight.sky}` : stage.surround ? 'lit by a picture of light' : stage.ready}
       >
         {live.controls}
-      </StepHead>
+      </PageHeader>
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_252px] grid-rows-[minmax(0,1fr)_auto]">
         <Viewport
           model={revision.hash}
@@ -107,24 +107,24 @@ export default function StageStep(): ReactNode {
           {...(laid.sky && { sun: laid.sky.sun })}
           section={file.section}
           dressing={file.dressing}
-          place={placedOf(file.place, revision.bounds)}
+          place={resolveTransform(file.place, revision.bounds)}
           grade={file.grade}
           onMove={setMoved}
           picture={live.picture}
           overlay={
             live.picture ? null : (
-              <LampHandles lamps={lamps} chosen={lampId} camera={camera} size={sheet.size} onChoose={setLampId} onChange={setLamps} />
+              <LightHandles lamps={lamps} chosen={lampId} camera={camera} size={sheet.size} onChoose={setLampId} onChange={setLamps} />
             )
           }
         >
           {live.caption}
-          {daylight && !live.picture && <SkyMark sun={placeSun(daylight, stage.site)} />}
+          {daylight && !live.picture && <SkyMark sun={sunPosition(daylight, stage.site)} />}
           {stage.surround && !daylight && !live.picture && (
             <p className="mark mark-bl pointer-events-none text-sm">the picture of light shows in the live picture</p>
           )}
         </Viewport>
         <aside className="row-span-2 flex min-h-0 flex-col gap-3 overflow-auto border-l border-rule bg-chalk px-4 py-3">
-          <StagePicker chosen={further?.id} onChoose={(id) => setQuery(id ? { stage: id } : {})} />
+          <PresetPicker chosen={further?.id} onChoose={(id) => setQuery(id ? { stage: id } : {})} />
           {file.views.length > 1 && (
             <Select
               label="Seen from"
@@ -173,7 +173,7 @@ export default function StageStep(): ReactNode {
             floorUrl={`/sets/${setId}/floor?revision=${revision.id}&v=${version}`}
             onChange={change}
           />
-          <LampFields
+          <LightFields
             lamps={lamps}
             chosen={lampId}
             onChoose={setLampId}
@@ -187,9 +187,9 @@ export default function StageStep(): ReactNode {
             meterUrl={`/sets/${setId}/meter?revision=${revision.id}&view=${encodeURIComponent(kept?.id ?? '')}${further ? `&stage=${encodeURIComponent(further.id)}` : ''}&v=${version}`}
             onChange={(grade) => edit((f) => ({ ...f, grade }))}
           />
-          <SurroundFields surround={stage.surround} idle={daylight !== undefined} onChange={(surround) => change({ surround })} />
+          <EnvironmentFields surround={stage.surround} idle={daylight !== undefined} onChange={(surround) => change({ surround })} />
           <section className="border-t border-rule pt-3">
-            <Tick
+            <Checkbox
               label="Lamps of the model shine"
               help="Point, spot and directional lamps that the model's file brought along."
               checked={stage.modelLamps}
@@ -216,7 +216,7 @@ export default function StageStep(): ReactNode {
           />
         ) : (
           <div className="flex flex-wrap gap-x-2.5 gap-y-2 border-t border-ink p-[18px]" role="radiogroup" aria-label="Ready stages">
-            {READY_STAGES.map((ready) => (
+            {STAGE_PRESETS.map((ready) => (
               <button
                 key={ready}
                 type="button"
@@ -226,8 +226,8 @@ export default function StageStep(): ReactNode {
                 className={`w-[130px] border-b-[3px] pb-1 text-left ${stage.ready === ready ? 'border-madder font-semibold' : 'border-transparent'}`}
               >
                 <span className="flex h-[74px] items-center justify-center bg-mount">
-                  <Small
-                    src={smallUrl(setId, revision.id, { view: kept?.id ?? '', stage: ready }, version, 320)}
+                  <Thumbnail
+                    src={thumbnailUrl(setId, revision.id, { view: kept?.id ?? '', stage: ready }, version, 320)}
                     alt=""
                     className="max-h-full max-w-full"
                   />

@@ -2,21 +2,21 @@
 import { type ReactNode } from 'react';
 import { toast } from 'sonner';
 import { type SurroundReply } from '../../../contract/contract.js';
-import { type StageChoice } from '../../../core/stage/stage.js';
-import { Button, NumberField, Tick } from '../../ui/controls.js';
+import { type StageSettings } from '../../../core/stage/stage.js';
+import { Button, NumberField, Checkbox } from '../../ui/controls.js';
 import { UploadButton } from '../../ui/UploadButton.js';
 
-type Surround = NonNullable<StageChoice['surround']>;
+type EnvironmentFileFields = NonNullable<StageSettings['surround']>;
 
-export function SurroundFields({
+export function EnvironmentFields({
   surround,
   idle,
   onChange,
 }: {
-  surround: Surround | undefined;
+  surround: EnvironmentFileFields | undefined;
   /** Daylight lights instead. */
   idle: boolean;
-  onChange: (surround: Surround | undefined) => string | null;
+  onChange: (surround: EnvironmentFileFields | undefined) => string | null;
 }): ReactNode {
   return (
     <section className="flex flex-col gap-3 border-t border-rule pt-3">
@@ -65,7 +65,7 @@ export function SurroundFields({
               onValue={(strength) => onChange({ ...surround, strength })}
             />
           </div>
-          <Tick
+          <Checkbox
             label="Seen behind the subject"
             help="Off: the picture lights, and the backdrop stands behind."
             checked={surround.seen}

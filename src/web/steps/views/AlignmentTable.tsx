@@ -1,12 +1,12 @@
 /** Every view on every revision: scale, the subject's box in the frame, and what moved. */
 import { type ReactNode, useState } from 'react';
-import { placedBounds } from '../../../core/model/place.js';
+import { transformedBounds } from '../../../core/model/place.js';
 import { alignment, alignmentCsv, type Placed } from '../../../core/view/alignment.js';
-import { useDesk } from '../../shell/desk.js';
+import { useWorkspace } from '../../shell/desk.js';
 import { NumberField } from '../../ui/controls.js';
 
 export function AlignmentTable(): ReactNode {
-  const { project, plan } = useDesk();
+  const { project, plan } = useWorkspace();
   const { file } = plan!;
   const [most, setMost] = useState(1);
   const { size, pixelAspect } = file.sheet;
@@ -14,7 +14,7 @@ export function AlignmentTable(): ReactNode {
     file.views,
     size,
     pixelAspect,
-    project.revisions.map((r) => placedBounds(file.place, r.bounds)),
+    project.revisions.map((r) => transformedBounds(file.place, r.bounds)),
   );
   const letters = project.revisions.map((r) => r.letter);
   const flagged = rows.filter((r) => r.revisions.some((p) => p.moved !== null && p.moved > most)).length;

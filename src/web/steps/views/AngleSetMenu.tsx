@@ -4,8 +4,8 @@ import { Trash2 } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { freeId } from '../../../core/plan/edit.js';
 import { ANGLES, type AngleSetOptions } from '../../../core/view/angles.js';
-import { Button, NumberField, PLAIN_BUTTON, Select, TextField, Tick } from '../../ui/controls.js';
-import { RecipeMenu } from '../../ui/RecipeMenu.js';
+import { Button, NumberField, PLAIN_BUTTON, Select, TextField, Checkbox } from '../../ui/controls.js';
+import { PresetMenu } from '../../ui/RecipeMenu.js';
 
 const FIRST: AngleSetOptions = { kind: 'parallel', angles: ['front', 'right', 'back', 'left', 'top', 'front-right'], focalLength: 70, margin: 0.08 };
 
@@ -36,7 +36,7 @@ export function AngleSetMenu({ onMake }: { onMake: (options: AngleSetOptions, gr
             <legend className="font-head text-xs font-medium text-graphite">Seen from</legend>
             <div className="grid grid-cols-2">
               {ANGLES.map((a) => (
-                <Tick
+                <Checkbox
                   key={a.id}
                   label={a.name}
                   checked={options.angles.includes(a.id)}
@@ -120,7 +120,7 @@ export function AngleSetMenu({ onMake }: { onMake: (options: AngleSetOptions, gr
           </div>
           <p className="text-sm">
             Angle sets:{' '}
-            <RecipeMenu
+            <PresetMenu
               kind="angles"
               what="angle set"
               {...(options.angles.length > 0 && { body: options })}

@@ -3,7 +3,7 @@ import { type ReactNode } from 'react';
 import { type OfferedViewReply } from '../../../contract/contract.js';
 import { Button } from '../../ui/controls.js';
 
-export function FileCameras({ cameras, onTake }: { cameras: OfferedViewReply[]; onTake: (cameras: OfferedViewReply[]) => void }): ReactNode {
+export function ImportedCameras({ cameras, onTake }: { cameras: OfferedViewReply[]; onTake: (cameras: OfferedViewReply[]) => void }): ReactNode {
   if (cameras.length === 0) return null;
   return (
     <section className="flex flex-col gap-1.5 border-t border-rule pt-3" aria-label="Cameras of the file">

@@ -1,9 +1,9 @@
 /** What is drawn over the output frame: thirds, centre, safe margins, what lies outside, and the frame of another set. */
 import { type ReactNode } from 'react';
 import { Popover } from 'radix-ui';
-import { prefer, usePreferences } from '../../shell/preferences.js';
-import { useDesk } from '../../shell/desk.js';
-import { PLAIN_BUTTON, Select, Tick } from '../../ui/controls.js';
+import { setPreferences, usePreferences } from '../../shell/preferences.js';
+import { useWorkspace } from '../../shell/desk.js';
+import { PLAIN_BUTTON, Select, Checkbox } from '../../ui/controls.js';
 
 const WORDS = [
   ['thirds', 'Thirds', 'Two lines across and two upright.'],
@@ -15,7 +15,7 @@ const WORDS = [
 const NONE = '-';
 
 export function FrameMenu({ other, onOther }: { other: number | null; onOther: (set: number | null) => void }): ReactNode {
-  const { project, setId } = useDesk();
+  const { project, setId } = useWorkspace();
   const { guides } = usePreferences();
   const sets = project.sets.filter((s) => s.id !== setId);
   return (
@@ -29,7 +29,13 @@ export function FrameMenu({ other, onOther }: { other: number | null; onOther: (
           className="z-40 flex w-60 flex-col gap-1 border border-graphite bg-chalk p-3"
         >
           {WORDS.map(([key, label, help]) => (
-            <Tick key={key} label={label} help={help} checked={guides[key]} onChecked={(on) => prefer({ guides: { ...guides, [key]: on } })} />
+            <Checkbox
+              key={key}
+              label={label}
+              help={help}
+              checked={guides[key]}
+              onChecked={(on) => setPreferences({ guides: { ...guides, [key]: on } })}
+            />
           ))}
           {sets.length > 0 && (
             <Select

@@ -2,24 +2,24 @@
 import { type ReactNode } from 'react';
 import { toast } from 'sonner';
 import { type Bounds } from '../../../core/geometry/bounds.js';
-import { type Refit, refitOf, refitted } from '../../../core/plan/refit.js';
-import { useDesk } from '../../shell/desk.js';
+import { type Rebase, rebaseProposal, rebaseSet } from '../../../core/plan/refit.js';
+import { useWorkspace } from '../../shell/desk.js';
 import { Button } from '../../ui/controls.js';
 
-function words({ moved, grown, lowest }: Refit): string {
+function words({ moved, grown, lowest }: Rebase): string {
   const parts = [`its middle moves by ${(1000 * moved).toFixed(1)} mm`];
   if (Math.abs(grown) > 5e-4) parts.push(`it is ${(100 * Math.abs(grown)).toFixed(1)} % ${grown > 0 ? 'larger' : 'smaller'}`);
   if (Math.abs(lowest) > 1e-5) parts.push(`its foot is ${(1000 * Math.abs(lowest)).toFixed(1)} mm ${lowest > 0 ? 'higher' : 'lower'}`);
   return parts.join(', ');
 }
 
-export function RefitNote({ bounds }: { bounds: Bounds }): ReactNode {
-  const { plan, revision } = useDesk();
+export function RebaseNotice({ bounds }: { bounds: Bounds }): ReactNode {
+  const { plan, revision } = useWorkspace();
   const { file, edit } = plan!;
-  const refit = refitOf(file, bounds);
+  const refit = rebaseProposal(file, bounds);
   if (!refit) return null;
   const act = (views: boolean): void => {
-    const problem = edit((f) => refitted(f, bounds, views));
+    const problem = edit((f) => rebaseSet(f, bounds, views));
     if (problem) toast.error(problem);
     else
       toast(

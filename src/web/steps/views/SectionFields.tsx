@@ -2,17 +2,17 @@
 import { type ReactNode, useState } from 'react';
 import { toast } from 'sonner';
 import { freeId, freeName } from '../../../core/plan/edit.js';
-import { type Bounds, centreOf, shortSide, transformBounds, type Vec3 } from '../../../core/geometry/bounds.js';
+import { type Bounds, centreOf, shortestSide, transformBounds, type Vec3 } from '../../../core/geometry/bounds.js';
 import { matrixOf } from '../../../core/geometry/matrix.js';
-import { type PlaneOf, planeThrough } from '../../../core/geometry/plane.js';
-import { placedOf } from '../../../core/model/place.js';
+import { type Plane, planeThrough } from '../../../core/geometry/plane.js';
+import { resolveTransform } from '../../../core/model/place.js';
 import { type SetFile } from '../../../core/plan/set.js';
 import { capsIn } from '../../../core/shot/cap.js';
 import { useParts } from '../../data/hooks.js';
-import { boxOf } from '../../data/partBox.js';
-import { useDesk } from '../../shell/desk.js';
+import { partBounds } from '../../data/partBox.js';
+import { useWorkspace } from '../../shell/desk.js';
 import { CapFields } from '../../ui/CapFields.js';
-import { Button, NumberField, Select, TextField, Tick } from '../../ui/controls.js';
+import { Button, NumberField, Select, TextField, Checkbox } from '../../ui/controls.js';
 
 /** What each choice cuts away, and the plane's normal. */
 const SIDES = {
@@ -30,7 +30,7 @@ type Section = NonNullable<SetFile['section']>;
 const OWN = '-';
 const ALL = '-';
 /** A longer list is no help; the search in the Model step is. */
-const MOST_LISTED = 400;
+const MAX_LISTED = 400;
 
 /** Which of the sides a section is, or null where it is another plane or several. */
 function sideOf({ planes }: Section): Side | null {
@@ -56,10 +56,10 @@ const BY_PART = {
 };
 
 export function SectionFields({ bounds, eye, left, onPick }: SectionFieldsProps): ReactNode {
-  const { plan, revision } = useDesk();
+  const { plan, revision } = useWorkspace();
   const { file, edit } = plan!;
   const { data: parts = [] } = useParts(revision?.id);
-  const shown = parts.filter((p) => p.inPicture).slice(0, MOST_LISTED);
+  const shown = parts.filter((p) => p.inPicture).slice(0, MAX_LISTED);
   const sections = file.sections ?? [];
   const [chosen, setChosen] = useState(OWN);
   const named = sections.find((s) => s.id === chosen);
@@ -90,16 +90,16 @@ export function SectionFields({ bounds, eye, left, onPick }: SectionFieldsProps)
     else setChosen(id);
   };
   const part = section?.planes.length === 1 ? section.planes[0]!.part : undefined;
-  const plane = (of: PlaneOf): string | null => put({ ...section, planes: [{ ...of, ...(part && { part }) }] });
+  const plane = (of: Plane): string | null => put({ ...section, planes: [{ ...of, ...(part && { part }) }] });
   const cut = (side: Side, at: number): string | null => {
     const { normal, axis } = SIDES[side];
     return plane({ normal: [...normal], offset: normal[axis] * at });
   };
   /** Puts the plane at an end or in the middle of a part as it stands. */
   const byPart = (side: Side, path: string, where: keyof typeof BY_PART): void => {
-    const box = boxOf(parts, new Set([path]));
+    const box = partBounds(parts, new Set([path]));
     if (!box || !revision) return;
-    const placed = placedOf(file.place, revision.bounds);
+    const placed = resolveTransform(file.place, revision.bounds);
     const { min, max } = placed ? transformBounds(box, matrixOf(placed.matrix)) : box;
     const { axis } = SIDES[side];
     const problem = cut(side, Number(BY_PART[where](min[axis], max[axis]).toFixed(4)));
@@ -140,7 +140,7 @@ export function SectionFields({ bounds, eye, left, onPick }: SectionFieldsProps)
           onValue={(name) => edit((f) => ({ ...f, sections: sections.map((s) => (s.id === named.id ? { ...s, name } : s)) }))}
         />
       )}
-      <Tick
+      <Checkbox
         label="Cut the subject"
         help="A plane takes a part of the subject away, in every picture of the set; what it cuts is closed by a cap."
         checked={section !== undefined}
@@ -225,7 +225,7 @@ export function SectionFields({ bounds, eye, left, onPick }: SectionFieldsProps)
           />
         </>
       )}
-      {section && <CapFields caps={section} size={shortSide(bounds)} put={(caps) => put({ planes: section.planes, ...capsIn(caps) })} />}
+      {section && <CapFields caps={section} size={shortestSide(bounds)} put={(caps) => put({ planes: section.planes, ...capsIn(caps) })} />}
       {section && (
         <Button className="!h-6 self-start !px-2 text-xs" title="Under a name, for the views that name it" onClick={keep}>
           Keep as a named section

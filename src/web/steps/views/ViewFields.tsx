@@ -4,7 +4,7 @@ import { toast } from 'sonner';
 import { type Vec3 } from '../../../core/geometry/bounds.js';
 import { scaleOfWidth, widthAtScale } from '../../../core/view/angles.js';
 import { angleOfView, focalLengthOf, type Size, type View, VIEW_KINDS, type ViewKind } from '../../../core/view/camera.js';
-import { Button, NumberField, Select, TextField, Tick } from '../../ui/controls.js';
+import { Button, NumberField, Select, TextField, Checkbox } from '../../ui/controls.js';
 
 const AXES = ['x', 'y', 'z'] as const;
 const KIND_WORDS: Record<ViewKind, string> = { perspective: 'perspective', parallel: 'parallel', panorama: 'panorama, all round' };
@@ -34,7 +34,7 @@ function LensFields({ view, picking, onPickFocus, onChange }: Pick<ViewFieldsPro
   const ahead = Math.hypot(...view.eye.map((v, i) => v - view.target[i]!));
   return (
     <>
-      <Tick
+      <Checkbox
         label="Blur with distance"
         help="As a lens does: what lies at the focus is sharp, nearer and farther things blur, the more the smaller the f-number."
         checked={view.aperture !== undefined}
@@ -160,7 +160,7 @@ export function ViewFields({ view, kept, size, pixelAspect, picking, onPickFocus
               onValue={(angle) => (angle > 0 && angle < 132 ? onChange({ focalLength: focalLengthOf(angle) }) : 'From 1.7 to 132 degrees.')}
             />
           </div>
-          <Tick
+          <Checkbox
             label="Keep uprights"
             help="Vertical edges stay vertical: the picture plane stands upright and is shifted. Refused where the view looks steeper than 45°."
             checked={view.uprights}

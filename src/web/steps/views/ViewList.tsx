@@ -3,8 +3,8 @@ import { type ReactNode, useState } from 'react';
 import { ArrowLeft, ArrowRight, Copy, Layers, Lock, LockOpen, Table } from 'lucide-react';
 import { type Size, type View } from '../../../core/view/camera.js';
 import { viewRows, viewsCsv } from '../../../core/view/table.js';
-import { useDesk } from '../../shell/desk.js';
-import { Small, smallUrl } from '../../ui/small.js';
+import { useWorkspace } from '../../shell/desk.js';
+import { Thumbnail, thumbnailUrl } from '../../ui/small.js';
 import { AlignmentTable } from './AlignmentTable.js';
 
 export interface ViewListProps {
@@ -90,7 +90,7 @@ function Pictures({ setId, revision, version, views, chosen, onChoose }: ViewLis
                   className={`w-[142px] border-b-[3px] pb-1 text-left ${view === chosen ? 'border-madder font-semibold' : 'border-transparent'}`}
                 >
                   <span className="flex h-[80px] items-center justify-center bg-mount">
-                    <Small src={smallUrl(setId, revision, { view: view.id }, version, 320)} alt="" className="max-h-full max-w-full" />
+                    <Thumbnail src={thumbnailUrl(setId, revision, { view: view.id }, version, 320)} alt="" className="max-h-full max-w-full" />
                   </span>
                   <span className="flex items-baseline justify-between gap-2 pt-1">
                     <span className="truncate">
@@ -110,7 +110,7 @@ function Pictures({ setId, revision, version, views, chosen, onChoose }: ViewLis
 
 export function ViewList(props: ViewListProps): ReactNode {
   const { views, chosen, size, pixelAspect, setName, onCopy, onLock, onOrder } = props;
-  const { project } = useDesk();
+  const { project } = useWorkspace();
   const [look, setLook] = useState<'pictures' | 'table' | 'revisions'>('pictures');
   const at = chosen ? views.indexOf(chosen) : -1;
   return (

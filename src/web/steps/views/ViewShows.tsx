@@ -3,16 +3,16 @@ import { type ReactNode } from 'react';
 import { X } from 'lucide-react';
 import { clockSchema, dateSchema } from '../../../core/stage/civil.js';
 import { type View } from '../../../core/view/camera.js';
-import { useDesk } from '../../shell/desk.js';
+import { useWorkspace } from '../../shell/desk.js';
 import { Button, Select, TextField } from '../../ui/controls.js';
 
 /** No id is written like this. */
 const NONE = '-';
 const UNCUT = '--';
 
-type Shows = NonNullable<View['shows']>;
+type ViewSettings = NonNullable<View['shows']>;
 
-export interface ViewShowsProps {
+export interface ViewOverridesProps {
   view: View;
   onChange: (values: Partial<View>) => string | null;
   /** Clicks in the viewport say which parts stay out. */
@@ -20,16 +20,16 @@ export interface ViewShowsProps {
   onPick: () => void;
 }
 
-export function ViewShows({ view, onChange, picking, onPick }: ViewShowsProps): ReactNode {
-  const { plan } = useDesk();
+export function ViewOverrides({ view, onChange, picking, onPick }: ViewOverridesProps): ReactNode {
+  const { plan } = useWorkspace();
   const { dressing, section, stage, stages = [], sections = [] } = plan!.file;
   const variants = dressing?.variants ?? [];
   const shows = view.shows ?? {};
-  const change = (values: Partial<Shows>): string | null => {
-    const next: Shows = { ...shows, ...values };
+  const change = (values: Partial<ViewSettings>): string | null => {
+    const next: ViewSettings = { ...shows, ...values };
     return onChange({ shows: Object.values(next).every((v) => v === undefined) ? undefined : next });
   };
-  const read = (schema: typeof dateSchema, text: string, put: (value: string | undefined) => Partial<Shows>): string | null => {
+  const read = (schema: typeof dateSchema, text: string, put: (value: string | undefined) => Partial<ViewSettings>): string | null => {
     if (text.trim() === '') return change(put(undefined));
     const result = schema.safeParse(text.trim());
     return result.success ? change(put(result.data)) : result.error.issues[0]!.message;

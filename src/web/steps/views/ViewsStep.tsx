@@ -3,44 +3,44 @@ import { useNavigate, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import useSWR from 'swr';
 import { type SetReply } from '../../../contract/contract.js';
-import { placedBounds, placedOf, withPlinth } from '../../../core/model/place.js';
+import { transformedBounds, resolveTransform, withPlinth } from '../../../core/model/place.js';
 import { type SetFile, stageOf } from '../../../core/plan/set.js';
-import { moved as reordered, withCopy, withView } from '../../../core/plan/edit.js';
-import { litStage, type Stage } from '../../../core/stage/stage.js';
-import { dressingFor } from '../../../core/dress/dressing.js';
+import { moveItem as reordered, withCopy, withView } from '../../../core/plan/edit.js';
+import { resolveStage, type Stage } from '../../../core/stage/stage.js';
+import { assignmentsForView } from '../../../core/dress/dressing.js';
 import { cameraOf, panoramaSize, type View } from '../../../core/view/camera.js';
-import { cropped } from '../../../core/view/crop.js';
+import { resizeFrame } from '../../../core/view/crop.js';
 import { ViewPlan } from '../../instruments/ViewPlan.js';
 import { get } from '../../data/api.js';
 import { useCommands } from '../../shell/commands.js';
-import { useDesk } from '../../shell/desk.js';
+import { useWorkspace } from '../../shell/desk.js';
 import { useKeys } from '../../shell/keys.js';
-import { Button, Empty, Select, StepHead } from '../../ui/controls.js';
-import { drawingUrl } from '../../ui/small.js';
-import { useLive } from '../../preview/useLive.js';
+import { Button, EmptyState, Select, PageHeader } from '../../ui/controls.js';
+import { drawingThumbnailUrl } from '../../ui/small.js';
+import { usePreview } from '../../preview/useLive.js';
 import { Viewport } from '../../viewport/Viewport.js';
 import { AngleSetMenu } from './AngleSetMenu.js';
-import { FileCameras } from './FileCameras.js';
+import { ImportedCameras } from './FileCameras.js';
 import { FrameMenu } from './FrameMenu.js';
-import { RefitNote } from './RefitNote.js';
+import { RebaseNotice } from './RefitNote.js';
 import { SectionFields } from './SectionFields.js';
-import { useViewDesk } from './useViewDesk.js';
+import { useViewEditor } from './useViewDesk.js';
 import { ViewFields } from './ViewFields.js';
 import { ViewList } from './ViewList.js';
-import { ViewShows } from './ViewShows.js';
-import { counted } from '../../../core/units/counted.js';
+import { ViewOverrides } from './ViewShows.js';
+import { pluralize } from '../../../core/units/counted.js';
 
 /** No id is written like this. */
 const NONE = '-';
 
 /** Name the views: orbit to one, or set it by numbers; the frame shows exactly what renders. */
 export default function ViewsStep(): ReactNode {
-  const { project, setId, revision, plan } = useDesk();
+  const { project, setId, revision, plan } = useWorkspace();
   const [, setQuery] = useSearchParams();
   const navigate = useNavigate();
   const { file, version, edit } = plan!;
   const { sheet, views } = file;
-  const desk = useViewDesk();
+  const desk = useViewEditor();
   const { selected, shown, bounds, loose, framing, picking, setPicking, move, choose, change, keep, fit } = desk;
   const [other, setOther] = useState<number | null>(null);
   const [beside, setBeside] = useState<string | null>(null);
@@ -54,37 +54,37 @@ export default function ViewsStep(): ReactNode {
     { name: 'Fit the view', keys: 'F', run: fit },
     ...views.map((v) => ({ name: `Look from ${v.name}`, run: () => choose(v.id) })),
   ]);
-  const live = useLive(shown);
+  const live = usePreview(shown);
 
   if (!revision || !shown || !bounds) {
     return (
       <>
-        <StepHead title="Views" />
-        <Empty title="A view looks at a model, and there is none yet.">
+        <PageHeader title="Views" />
+        <EmptyState title="A view looks at a model, and there is none yet.">
           <Button primary onClick={() => void navigate(`/p/${project.id}/s/${setId}/model`)}>
             Bring in a model
           </Button>
-        </Empty>
+        </EmptyState>
       </>
     );
   }
   const compared = views.find((v) => v.id === beside && v.id !== selected?.id);
-  const stageFor = (view: View): Stage => litStage(stageOf(file, view.shows?.stage), withPlinth(file.place, bounds));
+  const stageFor = (view: View): Stage => resolveStage(stageOf(file, view.shows?.stage), withPlinth(file.place, bounds));
   const sectionFor = ({ shows }: View): SetFile['section'] =>
     typeof shows?.section === 'string' ? file.sections?.find((s) => s.id === shows.section) : shows?.section === false ? undefined : file.section;
   const around = shown.kind === 'panorama';
   const whole = framing ?? sheet.size;
   const size = around ? panoramaSize(whole) : whole;
-  const through = framing ? cropped(shown, sheet.size, framing, sheet.pixelAspect) : shown;
+  const through = framing ? resizeFrame(shown, sheet.size, framing, sheet.pixelAspect) : shown;
   // The viewport knows no panorama: it looks the same way through 90°.
   const camera = around
     ? cameraOf({ ...shown, kind: 'perspective', focalLength: 18, uprights: false }, size, 1)
     : cameraOf(through, size, sheet.pixelAspect);
   return (
     <>
-      <StepHead
+      <PageHeader
         title="Views"
-        facts={views.length > 0 ? counted(views.length, 'view') : 'drag to orbit, shift-drag to move along, wheel to go nearer'}
+        facts={views.length > 0 ? pluralize(views.length, 'view') : 'drag to orbit, shift-drag to move along, wheel to go nearer'}
       >
         {live.controls}
         <Button onClick={fit} title="f">
@@ -99,7 +99,7 @@ export default function ViewsStep(): ReactNode {
         <Button primary onClick={keep} title="Ctrl+Enter">
           Keep as a new view
         </Button>
-      </StepHead>
+      </PageHeader>
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_252px] grid-rows-[minmax(0,1fr)_auto]">
         <div className={`grid min-h-0 ${compared ? 'grid-cols-2 gap-px' : ''}`}>
           <Viewport
@@ -112,8 +112,8 @@ export default function ViewsStep(): ReactNode {
             {...(!around && !live.picture && { onFrame: desk.frameTo })}
             {...(theirs && { other: { size: theirs.file.sheet.size, label: theirs.file.name } })}
             section={sectionFor(shown)}
-            dressing={dressingFor(file.dressing, shown.shows)}
-            place={placedOf(file.place, revision.bounds)}
+            dressing={assignmentsForView(file.dressing, shown.shows)}
+            place={resolveTransform(file.place, revision.bounds)}
             grade={file.grade}
             picture={live.picture}
           >
@@ -141,8 +141,8 @@ export default function ViewsStep(): ReactNode {
               pixelAspect={sheet.pixelAspect}
               stage={stageFor(compared)}
               section={sectionFor(compared)}
-              dressing={dressingFor(file.dressing, compared.shows)}
-              place={placedOf(file.place, revision.bounds)}
+              dressing={assignmentsForView(file.dressing, compared.shows)}
+              place={resolveTransform(file.place, revision.bounds)}
               grade={file.grade}
             >
               <p className="mark mark-tl pointer-events-none text-sm">{compared.name}</p>
@@ -181,7 +181,7 @@ export default function ViewsStep(): ReactNode {
             />
           )}
           {selected && (
-            <ViewShows
+            <ViewOverrides
               view={shown}
               onChange={change}
               picking={picking === 'without'}
@@ -189,8 +189,8 @@ export default function ViewsStep(): ReactNode {
             />
           )}
           <SectionFields bounds={bounds} eye={shown.eye} left={desk.left} onPick={desk.pickPoints} />
-          <RefitNote bounds={placedBounds(file.place, revision.bounds)} />
-          <FileCameras cameras={revision.cameras} onTake={desk.takeOver} />
+          <RebaseNotice bounds={transformedBounds(file.place, revision.bounds)} />
+          <ImportedCameras cameras={revision.cameras} onTake={desk.takeOver} />
           {live.asked}
           {selected && (
             <Button className="mt-auto self-start" onClick={desk.remove}>
@@ -200,7 +200,7 @@ export default function ViewsStep(): ReactNode {
         </aside>
         <div className="grid h-[236px] grid-cols-[236px_minmax(0,1fr)] border-t border-ink">
           <ViewPlan
-            picture={drawingUrl(setId, revision.id, version, 'plan')}
+            picture={drawingThumbnailUrl(setId, revision.id, version, 'plan')}
             bounds={withPlinth(file.place, bounds)}
             views={views}
             chosen={shown}

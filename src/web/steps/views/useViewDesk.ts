@@ -6,16 +6,16 @@ import { toast } from 'sonner';
 import { type OfferedViewReply } from '../../../contract/contract.js';
 import { type Bounds, centreOf, type Vec3 } from '../../../core/geometry/bounds.js';
 import { freeId, freeName, withAngleSet, withoutView, withView } from '../../../core/plan/edit.js';
-import { boundsOf } from '../../../core/plan/framesOf.js';
+import { subjectBounds } from '../../../core/plan/framesOf.js';
 import { type SetFile } from '../../../core/plan/set.js';
-import { turned } from '../../../core/plan/shipped.js';
-import { type AngleSetOptions, toScaleOf } from '../../../core/view/angles.js';
+import { rotatedView } from '../../../core/plan/shipped.js';
+import { type AngleSetOptions, matchScale } from '../../../core/view/angles.js';
 import { fitView, type Size, type View, viewProblem } from '../../../core/view/camera.js';
-import { cropped, evenSize } from '../../../core/view/crop.js';
-import { firstView } from '../../../core/view/first.js';
-import { useDesk } from '../../shell/desk.js';
+import { resizeFrame, evenSize } from '../../../core/view/crop.js';
+import { defaultView } from '../../../core/view/first.js';
+import { useWorkspace } from '../../shell/desk.js';
 
-export interface ViewDesk {
+export interface ViewEditor {
   /** The kept view that is chosen. */
   selected: View | undefined;
   /** As it is looked through now; null where there is no model. */
@@ -47,24 +47,24 @@ export interface ViewDesk {
   remove: () => void;
 }
 
-export function useViewDesk(): ViewDesk {
-  const { revision, plan } = useDesk();
+export function useViewEditor(): ViewEditor {
+  const { revision, plan } = useWorkspace();
   const [query, setQuery] = useSearchParams();
   const [moved, setMoved] = useState<{ of: string; eye: Vec3; target: Vec3; width?: number } | null>(null);
   const { file, edit } = plan!;
   const [framing, setFraming] = useState<Size | null>(null);
-  const [picking, setPicking] = useState<ViewDesk['picking']>(null);
+  const [picking, setPicking] = useState<ViewEditor['picking']>(null);
   const [asked, setAsked] = useState<{ count: number; points: Vec3[]; done: (points: Vec3[]) => void } | null>(null);
-  const pickPoints: ViewDesk['pickPoints'] = (count, done) => {
+  const pickPoints: ViewEditor['pickPoints'] = (count, done) => {
     setAsked(count > 0 ? { count, points: [], done } : null);
     setPicking(count > 0 ? 'points' : null);
   };
   const { sheet, views } = file;
   const selected = views.find((v) => v.id === query.get('view')) ?? views[0];
-  const bounds = revision && boundsOf(file, revision.bounds);
+  const bounds = revision && subjectBounds(file, revision.bounds);
   const shown = useMemo((): View | null => {
     if (!bounds) return null;
-    const base = selected ?? firstView(bounds, sheet.size, sheet.pixelAspect);
+    const base = selected ?? defaultView(bounds, sheet.size, sheet.pixelAspect);
     return moved && moved.of === (selected?.id ?? 'new')
       ? {
           ...base,
@@ -95,7 +95,7 @@ export function useViewDesk(): ViewDesk {
       ),
     };
     // The bounds that pivots and lamps refer to are frozen with the first view.
-    const problem = edit((f) => ({ ...withView(f, view), reference: boundsOf(f, revision.bounds) }));
+    const problem = edit((f) => ({ ...withView(f, view), reference: subjectBounds(f, revision.bounds) }));
     if (problem) toast.error(problem);
     setMoved(null);
     setQuery({ view: view.id });
@@ -104,7 +104,7 @@ export function useViewDesk(): ViewDesk {
     if (!revision) return;
     let last = '';
     const problem = edit((f) => {
-      let next: SetFile = { ...f, reference: boundsOf(f, revision.bounds) };
+      let next: SetFile = { ...f, reference: subjectBounds(f, revision.bounds) };
       for (const camera of cameras) {
         const name = freeName(
           camera.name,
@@ -141,7 +141,7 @@ export function useViewDesk(): ViewDesk {
   };
   const fitTurn = (): void => {
     if (!shown || !bounds) return;
-    const { eye, target, width } = fitView(shown, turned(bounds), sheet.size, sheet.pixelAspect);
+    const { eye, target, width } = fitView(shown, rotatedView(bounds), sheet.size, sheet.pixelAspect);
     said(change({ eye, target, width }));
   };
   /** The frame's edges were dragged: the sheet follows, and this view keeps its scale. */
@@ -152,7 +152,7 @@ export function useViewDesk(): ViewDesk {
     said(
       edit((f) => {
         const sized = { ...f, sheet: { ...f.sheet, size: next } };
-        return selected && !selected.locked ? withView(sized, cropped(selected, sheet.size, next, sheet.pixelAspect)) : sized;
+        return selected && !selected.locked ? withView(sized, resizeFrame(selected, sheet.size, next, sheet.pixelAspect)) : sized;
       }),
     );
   };
@@ -183,7 +183,7 @@ export function useViewDesk(): ViewDesk {
     const other = views.find((v) => v.id === id);
     if (!shown || !bounds || !other) return;
     try {
-      const { eye, target, width } = toScaleOf(shown, other, sheet.size, sheet.pixelAspect, centreOf(bounds));
+      const { eye, target, width } = matchScale(shown, other, sheet.size, sheet.pixelAspect, centreOf(bounds));
       said(change({ eye, target, width }));
     } catch (e) {
       toast.error((e as Error).message);
@@ -191,7 +191,7 @@ export function useViewDesk(): ViewDesk {
   };
   const makeAngles = (options: AngleSetOptions, group: string): void => {
     if (!revision || !bounds) return;
-    const made = withAngleSet({ ...file, reference: boundsOf(file, revision.bounds) }, bounds, options, group);
+    const made = withAngleSet({ ...file, reference: subjectBounds(file, revision.bounds) }, bounds, options, group);
     const problem = edit(() => made.set);
     said(problem);
     setMoved(null);

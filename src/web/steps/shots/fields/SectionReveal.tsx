@@ -1,17 +1,17 @@
 import { type ReactNode } from 'react';
 import useSWR from 'swr';
-import { moveSeconds } from '../../../../core/shot/moves.js';
+import { pathSeconds } from '../../../../core/shot/moves.js';
 import { revealStations, type SectionRevealShot } from '../../../../core/shot/sectionReveal.js';
-import { boundsOf } from '../../../../core/plan/framesOf.js';
+import { subjectBounds } from '../../../../core/plan/framesOf.js';
 import { type RevealReply } from '../../../../contract/clearance.js';
-import { revealRemarks } from '../../../../core/shot/revealRemarks.js';
+import { revealWarnings } from '../../../../core/shot/revealRemarks.js';
 import { capsIn } from '../../../../core/shot/cap.js';
-import { shortSide } from '../../../../core/geometry/bounds.js';
+import { shortestSide } from '../../../../core/geometry/bounds.js';
 import { CapFields } from '../../../ui/CapFields.js';
 import { get } from '../../../data/api.js';
 import { useParts } from '../../../data/hooks.js';
-import { useDesk } from '../../../shell/desk.js';
-import { NumberField, Select, Tick } from '../../../ui/controls.js';
+import { useWorkspace } from '../../../shell/desk.js';
+import { NumberField, Select, Checkbox } from '../../../ui/controls.js';
 import { type FieldsProps, ViewField } from './common.js';
 import { Stations } from './Stations.js';
 
@@ -26,7 +26,7 @@ const ALL = '-';
 const KEEPS = '-';
 
 export function SectionReveal({ shot, put }: FieldsProps<SectionRevealShot>): ReactNode {
-  const { plan, revision, setId } = useDesk();
+  const { plan, revision, setId } = useWorkspace();
   const { file } = plan!;
   const { data: parts } = useParts(revision?.id);
   const { data: cuts } = useSWR<RevealReply, Error>(
@@ -34,20 +34,20 @@ export function SectionReveal({ shot, put }: FieldsProps<SectionRevealShot>): Re
     get,
     { keepPreviousData: true, revalidateOnFocus: false },
   );
-  const said = cuts ? revealRemarks(cuts.areas, cuts.every, cuts.offsets) : [];
+  const said = cuts ? revealWarnings(cuts.areas, cuts.every, cuts.offsets) : [];
   const way = (Object.keys(WAYS) as Way[]).find((w) => WAYS[w].normal.every((c, i) => c === shot.normal[i]));
   const moves = shot.stations.map((s) => ({ seconds: s.seconds ?? 0, hold: s.hold }));
   const change = (i: number, values: Partial<SectionRevealShot['stations'][number]>): string | null =>
     put({ ...shot, stations: shot.stations.map((s, k) => (k === i ? { ...s, ...values } : s)) });
   const setWay = (next: Way): void => {
-    const bounds = boundsOf(file, revision!.bounds);
+    const bounds = subjectBounds(file, revision!.bounds);
     const { normal, axis } = WAYS[next];
     put({ ...shot, normal: [...normal], stations: revealStations(bounds.min[axis], bounds.max[axis]) });
   };
   return (
     <>
       <ViewField view={shot.view} onView={(view) => put({ ...shot, view })} />
-      <p className="num text-sm text-graphite">{moveSeconds(moves).toFixed(2)} s</p>
+      <p className="num text-sm text-graphite">{pathSeconds(moves).toFixed(2)} s</p>
       <Select
         label="Takes away"
         help="The side of the plane that is cut away. Choosing another puts the stations anew, from one end of the subject to the other."
@@ -73,7 +73,7 @@ export function SectionReveal({ shot, put }: FieldsProps<SectionRevealShot>): Re
           {line}
         </p>
       ))}
-      <Tick
+      <Checkbox
         label="Gentle ends"
         help="The plane starts and stops gently; else it goes evenly."
         checked={shot.ease}
@@ -81,7 +81,7 @@ export function SectionReveal({ shot, put }: FieldsProps<SectionRevealShot>): Re
       />
       <CapFields
         caps={shot}
-        size={shortSide(boundsOf(file, revision!.bounds))}
+        size={shortestSide(subjectBounds(file, revision!.bounds))}
         put={(caps) => put({ ...shot, cap: undefined, hatch: undefined, ...capsIn(caps) })}
       />
       <Stations

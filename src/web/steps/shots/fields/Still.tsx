@@ -4,10 +4,10 @@ import { clockSchema, dateSchema } from '../../../../core/stage/civil.js';
 import { kindOf, type Shot } from '../../../../core/shot/kinds.js';
 import { stageOf } from '../../../../core/plan/set.js';
 import { parseRate } from '../../../../core/units/rate.js';
-import { useDesk } from '../../../shell/desk.js';
-import { TextField, Tick } from '../../../ui/controls.js';
+import { useWorkspace } from '../../../shell/desk.js';
+import { TextField, Checkbox } from '../../../ui/controls.js';
 import { type FieldsProps } from './common.js';
-import { counted } from '../../../../core/units/counted.js';
+import { pluralize } from '../../../../core/units/counted.js';
 
 type StillShot = Extract<Shot, { kind: 'still' }>;
 
@@ -27,7 +27,7 @@ function Choices({
     <fieldset>
       <legend className="font-head text-xs font-medium text-graphite">{legend}</legend>
       {options.map((o) => (
-        <Tick
+        <Checkbox
           key={o.id}
           label={o.name}
           checked={chosen.includes(o.id)}
@@ -78,7 +78,7 @@ function Times({ shot, put }: FieldsProps<StillShot>): ReactNode {
 }
 
 export function Still({ shot, put }: FieldsProps<StillShot>): ReactNode {
-  const { plan } = useDesk();
+  const { plan } = useWorkspace();
   const { file } = plan!;
   const variants = file.dressing?.variants ?? [];
   const count = kindOf(shot).count(shot, { rate: parseRate(file.sheet.rate), views: file.views });
@@ -103,7 +103,7 @@ export function Still({ shot, put }: FieldsProps<StillShot>): ReactNode {
       )}
       {stageOf(file, shot.stage).site && <Times shot={shot} put={put} />}
       <p className="num text-sm text-graphite">
-        {counted(shot.views.length, 'view')}
+        {pluralize(shot.views.length, 'view')}
         {shot.variants && ` × ${shot.variants.length} variants`}
         {shot.times && ` × ${shot.times.length} times`}
         {sizes > 1 && ` × ${sizes} sizes`} = {count * sizes} pictures

@@ -3,8 +3,8 @@ import { X } from 'lucide-react';
 import { clockSchema, dateSchema } from '../../../../core/stage/civil.js';
 import { monthDates, seasonDates, type SunStudyShot } from '../../../../core/shot/sunStudy.js';
 import { CORNERS } from '../../../../core/shot/legend.js';
-import { useDesk } from '../../../shell/desk.js';
-import { Button, NumberField, Select, TextField, Tick } from '../../../ui/controls.js';
+import { useWorkspace } from '../../../shell/desk.js';
+import { Button, NumberField, Select, TextField, Checkbox } from '../../../ui/controls.js';
 import { type FieldsProps, ViewField } from './common.js';
 
 const FIRST_PATH: NonNullable<SunStudyShot['path']> = {
@@ -17,7 +17,7 @@ const FIRST_PATH: NonNullable<SunStudyShot['path']> = {
 };
 
 function Dates({ shot, put }: FieldsProps<SunStudyShot>): ReactNode {
-  const { plan } = useDesk();
+  const { plan } = useWorkspace();
   const [serial, setSerial] = useState(0);
   const zone = plan!.file.stage.site?.timeZone ?? 'UTC';
   const year = Number((shot.dates[0] ?? '2026').slice(0, 4));
@@ -180,7 +180,7 @@ export function SunStudy({ shot, put }: FieldsProps<SunStudyShot>): ReactNode {
   return (
     <>
       <ViewField view={shot.view} onView={(view) => put({ ...shot, view })} />
-      <Tick
+      <Checkbox
         label="Sun put by hand"
         help="A way of the sun for effect instead of dates and clocks."
         checked={shot.path !== undefined}

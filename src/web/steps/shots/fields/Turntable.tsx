@@ -1,25 +1,25 @@
 import { type ReactNode } from 'react';
-import { type Turnable, TURNABLE } from '../../../../core/plan/frame.js';
-import { boundsOf } from '../../../../core/plan/framesOf.js';
-import { sheetOf } from '../../../../core/plan/sheet.js';
-import { edgeStep, oneWay, type TurntableShot } from '../../../../core/shot/turntable.js';
+import { type TurnTarget, TURN_TARGETS } from '../../../../core/plan/frame.js';
+import { subjectBounds } from '../../../../core/plan/framesOf.js';
+import { effectiveSettings } from '../../../../core/plan/sheet.js';
+import { rimSpeed, forwardFrameCount, type TurntableShot } from '../../../../core/shot/turntable.js';
 import { frameTime, parseRate } from '../../../../core/units/rate.js';
-import { useDesk } from '../../../shell/desk.js';
-import { NumberField, Select, Tick } from '../../../ui/controls.js';
+import { useWorkspace } from '../../../shell/desk.js';
+import { NumberField, Select, Checkbox } from '../../../ui/controls.js';
 import { type FieldsProps, ViewField } from './common.js';
 
 export function Turntable({ shot, put }: FieldsProps<TurntableShot>): ReactNode {
-  const { plan, revision } = useDesk();
+  const { plan, revision } = useWorkspace();
   const { file } = plan!;
-  const sheet = sheetOf(file.sheet, shot);
+  const sheet = effectiveSettings(file.sheet, shot);
   const rate = parseRate(sheet.rate);
-  const bounds = revision && boundsOf(file, revision.bounds);
-  const edge = bounds && edgeStep(shot, { views: file.views, bounds, rate }, sheet.size, sheet.pixelAspect);
-  const frames = oneWay(shot, rate);
+  const bounds = revision && subjectBounds(file, revision.bounds);
+  const edge = bounds && rimSpeed(shot, { views: file.views, bounds, rate }, sheet.size, sheet.pixelAspect);
+  const frames = forwardFrameCount(shot, rate);
   const pivot = typeof shot.pivot === 'string' ? shot.pivot : 'point';
   const { seconds: _seconds, frames: _frames, ...rest } = shot;
-  const toggle = (what: Turnable, on: boolean): void => {
-    put({ ...shot, turns: TURNABLE.filter((t) => (t === what ? on : shot.turns.includes(t))) });
+  const toggle = (what: TurnTarget, on: boolean): void => {
+    put({ ...shot, turns: TURN_TARGETS.filter((t) => (t === what ? on : shot.turns.includes(t))) });
   };
   return (
     <>
@@ -69,8 +69,8 @@ export function Turntable({ shot, put }: FieldsProps<TurntableShot>): ReactNode 
       <fieldset>
         <legend className="font-head text-xs font-medium text-graphite">Turns</legend>
         <div className="flex flex-wrap gap-x-3">
-          {TURNABLE.map((t) => (
-            <Tick
+          {TURN_TARGETS.map((t) => (
+            <Checkbox
               key={t}
               label={t}
               help="Everything ticked turns by the same angle about the pivot; ground and surroundings stay."
@@ -91,7 +91,7 @@ export function Turntable({ shot, put }: FieldsProps<TurntableShot>): ReactNode 
         ]}
         onValue={(v) => v !== 'point' && put({ ...shot, pivot: v as 'centre' })}
       />
-      <Tick
+      <Checkbox
         label="Gentle ends"
         help="Turns gently at its start and its end; else evenly, which loops without a jerk."
         checked={shot.ease}
@@ -103,7 +103,7 @@ export function Turntable({ shot, put }: FieldsProps<TurntableShot>): ReactNode 
           {edge.pixels > edge.most && sheet.shutter === 0 && `: above ${edge.most.toFixed(0)} its steps are seen; take more frames or motion blur`}.
         </p>
       )}
-      <Tick
+      <Checkbox
         label="There and back"
         help="Turns back along the same frames; 2N − 2 frames, and every frame stands once."
         checked={shot.thereAndBack}

@@ -1,13 +1,13 @@
 import { type ReactNode, useRef } from 'react';
 import { toast } from 'sonner';
 import { type Vec3 } from '../../../../core/geometry/bounds.js';
-import { moveSeconds } from '../../../../core/shot/moves.js';
+import { pathSeconds } from '../../../../core/shot/moves.js';
 import { walkOf, type WalkthroughShot } from '../../../../core/shot/walkthrough.js';
 import { pathCsv, readPath } from '../../../../core/shot/pathTable.js';
 import { readGltfPath } from '../gltfPath.js';
 import { saveText } from '../../../ui/saveText.js';
-import { useDesk } from '../../../shell/desk.js';
-import { NumberField, Select, Tick } from '../../../ui/controls.js';
+import { useWorkspace } from '../../../shell/desk.js';
+import { NumberField, Select, Checkbox } from '../../../ui/controls.js';
 import { type FieldsProps } from './common.js';
 import { Stations } from './Stations.js';
 
@@ -16,7 +16,7 @@ type Station = WalkthroughShot['stations'][number];
 const BY_ITSELF = '-';
 
 export function Walkthrough({ shot, put }: FieldsProps<WalkthroughShot>): ReactNode {
-  const { plan } = useDesk();
+  const { plan } = useWorkspace();
   const { views } = plan!.file;
   const walk = walkOf(shot, views);
   const change = (i: number, values: Partial<Station>): string | null =>
@@ -85,7 +85,7 @@ export function Walkthrough({ shot, put }: FieldsProps<WalkthroughShot>): ReactN
         />
       </p>
       <p className="num text-sm text-graphite">
-        {walk.legs.reduce((sum, l) => sum + l.length, 0).toFixed(2)} m · {moveSeconds(walk.stations).toFixed(2)} s
+        {walk.legs.reduce((sum, l) => sum + l.length, 0).toFixed(2)} m · {pathSeconds(walk.stations).toFixed(2)} s
       </p>
       <Select
         label="Looks"
@@ -134,19 +134,19 @@ export function Walkthrough({ shot, put }: FieldsProps<WalkthroughShot>): ReactN
         />
       </div>
       <div className="flex flex-wrap gap-x-3">
-        <Tick
+        <Checkbox
           label="Round trip"
           help="Walks on from the last station to the first; the frame that would equal the first is not made."
           checked={shot.closed}
           onChecked={(closed) => put({ ...shot, closed })}
         />
-        <Tick
+        <Checkbox
           label="Gentle ends"
           help="Speed rises and falls evenly, from hold to hold, up to the pace; else it is even."
           checked={shot.ease}
           onChecked={(ease) => put({ ...shot, ease })}
         />
-        <Tick
+        <Checkbox
           label="Keep uprights"
           help="Vertical edges stay vertical, where the look is not steeper than 45°."
           checked={shot.uprights}
@@ -210,7 +210,7 @@ export function Walkthrough({ shot, put }: FieldsProps<WalkthroughShot>): ReactN
               />
               {(i > 0 || shot.closed) && (
                 <div className="col-span-3">
-                  <Tick
+                  <Checkbox
                     label="Leg left out"
                     help="Stays in the plan, and has no frames."
                     checked={station.out === true}

@@ -1,7 +1,7 @@
 /** What the fields of every kind of shot share. */
 import { type ReactNode } from 'react';
 import { type Shot } from '../../../../core/shot/kinds.js';
-import { useDesk } from '../../../shell/desk.js';
+import { useWorkspace } from '../../../shell/desk.js';
 import { Select } from '../../../ui/controls.js';
 
 export interface FieldsProps<S extends Shot> {
@@ -11,7 +11,7 @@ export interface FieldsProps<S extends Shot> {
 }
 
 export function ViewField({ view, onView }: { view: string; onView: (view: string) => void }): ReactNode {
-  const { plan } = useDesk();
+  const { plan } = useWorkspace();
   return (
     <Select
       label="View"
