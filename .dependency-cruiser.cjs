@@ -9,9 +9,44 @@ const only = (name, from, allowed) => ({
   to: { path: '^(src|demo|tests)/', pathNot: allowed.map((a) => `^src/${a}/`) },
 });
 
+/** The ladder of core: a rung imports those before it, and none after it. */
+const RUNGS = [
+  'base',
+  'math',
+  'units',
+  'camera',
+  'materials',
+  'model',
+  'stage',
+  'image',
+  'frame',
+  'shots',
+  'plan',
+  'planning',
+  'edit',
+  'movie',
+  'forecast',
+];
+
+const ladder = RUNGS.map((rung, i) => ({
+  name: `core-${rung}`,
+  severity: 'error',
+  comment: `core/${rung} imports no higher rung of core.`,
+  from: { path: `^src/core/${rung}/`, pathNot: TESTS },
+  to: { path: '^src/core/', pathNot: RUNGS.slice(0, i + 1).map((r) => `^src/core/${r}/`) },
+}));
+
 module.exports = {
   forbidden: [
-    { name: 'no-circles', severity: 'error', from: { pathNot: '^src/web/' }, to: { circular: true, dependencyTypesNot: ['type-only'] } },
+    { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },
+    ...ladder,
+    {
+      name: 'core-has-rungs-alone',
+      severity: 'error',
+      comment: 'Every file of core stands on a rung.',
+      from: { path: '^src/core/', pathNot: RUNGS.map((r) => `^src/core/${r}/`) },
+      to: {},
+    },
     only('core', 'core', ['core']),
     only('contract', 'contract', ['core', 'contract']),
     only('formats', 'formats', ['core', 'contract', 'formats']),

@@ -11,7 +11,7 @@ import {
   assignPartPaths,
   type Texture,
 } from '../src/core/model/model.js';
-import { identity } from '../src/core/geometry/matrix.js';
+import { identity } from '../src/core/math/matrix.js';
 import { parseHex, type Rgb } from '../src/core/units/colour.js';
 import { type Solid } from './shapes.js';
 

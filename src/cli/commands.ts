@@ -1,14 +1,14 @@
 /** What each command does: the same use cases as the interface, without one. */
 import { existsSync } from 'node:fs';
 import path from 'node:path';
-import { type Frame, shotIdOfOutput } from '../core/plan/frame.js';
+import { type Frame, shotIdOfOutput } from '../core/frame/frame.js';
 import { PLAN_LISTS, type PlanList } from '../core/movie/lists.js';
-import { planFrames } from '../core/plan/framesOf.js';
-import { firstMissingMaterial } from '../core/dress/dressing.js';
+import { planFrames } from '../core/planning/planFrames.js';
+import { firstMissingMaterial } from '../core/materials/assignments.js';
 import { selectPlannedFrames } from '../core/plan/selection.js';
-import { missingGroups } from '../core/plan/carry.js';
+import { missingGroups } from '../core/edit/remapParts.js';
 import { type SetFile } from '../core/plan/set.js';
-import { QUALITY_LEVELS, type QualityLevel } from '../core/plan/sheet.js';
+import { QUALITY_LEVELS, type QualityLevel } from '../core/frame/settings.js';
 import { decodeScene } from '../engine/compile.js';
 import { loadKernelModule } from '../engine/node/assets.js';
 import { writeFileAtomic } from '../engine/node/files.js';

@@ -1,6 +1,6 @@
 /** `easel sun`: where the sun stands over a place at a moment, and when it rises and sets that day. */
 import { DateTime } from 'luxon';
-import { dayOf } from '../core/stage/civil.js';
+import { dayOf } from '../core/units/localTime.js';
 import { zoneAt } from '../core/stage/site.js';
 import { STANDARD_AIR, sunAt, sunDay } from '../core/stage/sun.js';
 import { type Command } from './command.js';

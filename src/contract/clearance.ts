@@ -1,6 +1,6 @@
 /** Requests and replies about what stands in the way: the room that a walking camera has, and what a section reveal cuts. */
 import { z } from 'zod';
-import { pointSchema } from '../core/view/camera.js';
+import { pointSchema } from '../core/camera/view.js';
 
 export const clearanceQuery = z.object({ revision: z.coerce.number().int() });
 export const clearanceRequest = z.strictObject({

@@ -1,12 +1,12 @@
 /** Every request, reply and event of the HTTP interface. Lengths in metres, times in seconds. */
 import { z } from 'zod';
 import { CHANGE_KINDS } from '../core/model/match.js';
-import { dateSchema } from '../core/stage/civil.js';
-import { reelSchema } from '../core/movie/reel.js';
+import { dateSchema } from '../core/units/localTime.js';
+import { reelSchema } from '../core/plan/reel.js';
 import { setSchema } from '../core/plan/set.js';
 import { STAGE_PRESETS } from '../core/stage/stage.js';
 import { LENGTH_UNITS } from '../core/units/length.js';
-import { pointSchema } from '../core/view/camera.js';
+import { pointSchema } from '../core/camera/view.js';
 
 const name = z
   .string()

@@ -1,6 +1,6 @@
 /** Requests and replies about recipes. */
 import { z } from 'zod';
-import { PRESET_KINDS, type PresetKind } from '../core/plan/recipes.js';
+import { PRESET_KINDS, type PresetKind } from '../core/edit/presets.js';
 
 const kindSchema = z.enum(PRESET_KINDS as [PresetKind, ...PresetKind[]]);
 

@@ -4,7 +4,7 @@
  * laid out by scene.ts.
  */
 import { BUILD_SCRATCH_FIXED, BUILD_SCRATCH_PER_PRIMITIVE, NODE_BYTES, BLOCK_BYTES } from '../../kernel/layout.js';
-import { type Bounds, boundsOfPoints } from '../core/geometry/bounds.js';
+import { type Bounds, boundsOfPoints } from '../core/math/bounds.js';
 import { type Curve, type Material, type Mesh, type Model, type ModelLight, type Visibility } from '../core/model/model.js';
 import { type EnvironmentMap } from './image.js';
 import { Arena, instantiate, makeMemory } from './kernel.js';

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { compileAssignments, materialAssignmentsSchema } from '../core/dress/dressing.js';
+import { compileAssignments, materialAssignmentsSchema } from '../core/materials/assignments.js';
 import { frameFor, WHITE } from '../../tests/support/trace.js';
 import * as L from '../../kernel/layout.js';
 import { MeshMaker, modelOf } from './bench/scenes.js';

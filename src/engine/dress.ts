@@ -1,5 +1,5 @@
 /** Lays a dressing over a compiled scene: meshes and trees stay, finishes and what is in the picture change. */
-import { resolveMaterials, type CompiledAssignments, findMaterial } from '../core/dress/dressing.js';
+import { resolveMaterials, type CompiledAssignments, findMaterial } from '../core/materials/assignments.js';
 import { type CompiledScene } from './compile.js';
 
 type AssignablePart = Pick<CompiledScene['parts'][number], 'path' | 'inPicture' | 'primitives'>;

@@ -1,9 +1,9 @@
 /** From a traced picture to encoded files: looked at, graded, and written in every type. It knows no pool and no scene, so that it can run in a thread of its own. */
 import * as L from '../../kernel/layout.js';
-import { validateRender } from '../core/picture/check.js';
-import { passOf, type PassId } from '../core/picture/passes.js';
-import { applyGrade, type Grade } from '../core/picture/grade.js';
-import { type FileFormat, type Frame } from '../core/plan/frame.js';
+import { validateRender } from '../core/image/validateRender.js';
+import { passOf, type PassId } from '../core/image/passes.js';
+import { applyGrade, type Grade } from '../core/image/grade.js';
+import { type FileFormat, type Frame } from '../core/frame/frame.js';
 import { type ExrChannel, writeExr } from '../formats/exr/write.js';
 import { burnLegend } from '../formats/picture/legend.js';
 import { encodeImage, EXTENSIONS } from '../formats/picture/write.js';

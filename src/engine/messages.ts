@@ -1,5 +1,5 @@
 /** What the pool and its workers say to each other. */
-import { type Camera } from '../core/view/camera.js';
+import { type Camera } from '../core/camera/view.js';
 import { type DenoiseLayout } from './lay/planes.js';
 
 export interface AttachMessage {

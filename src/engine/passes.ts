@@ -1,7 +1,7 @@
 /** Passes out of a traced picture: float planes as they are, and as a person looks at them. */
 import * as L from '../../kernel/layout.js';
-import { passOf, type PassId } from '../core/picture/passes.js';
-import { applyGrade, type Grade, NEUTRAL_GRADE } from '../core/picture/grade.js';
+import { passOf, type PassId } from '../core/image/passes.js';
+import { applyGrade, type Grade, NEUTRAL_GRADE } from '../core/image/grade.js';
 import { toDisplay } from '../core/units/colour.js';
 import { type LinearRender } from './pool.js';
 

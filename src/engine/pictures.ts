@@ -1,5 +1,5 @@
 /** Puts the pictures of a set's own finishes into a compiled scene: their texels behind its image. */
-import { textureFilesOf, textureMatrix, type TexturedMaterial } from '../core/dress/ownFinish.js';
+import { textureFilesOf, textureMatrix, type TexturedMaterial } from '../core/materials/customMaterial.js';
 import { type Texture } from '../core/model/model.js';
 import { MAX_TEXELS } from '../formats/budget.js';
 import { type CompiledScene } from './compile.js';

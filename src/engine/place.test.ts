@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { transformBounds } from '../core/geometry/bounds.js';
-import { matrixOf } from '../core/geometry/matrix.js';
+import { transformBounds } from '../core/math/bounds.js';
+import { matrixOf } from '../core/math/matrix.js';
 import { modelBounds } from '../core/model/model.js';
-import { transformedBounds, resolveTransform, modelTransformSchema } from '../core/model/place.js';
+import { transformedBounds, resolveTransform, modelTransformSchema } from '../core/model/modelTransform.js';
 import { MeshMaker, modelOf } from './bench/scenes.js';
 import { compile } from './compile.js';
 import { loadKernelModule } from './node/assets.js';

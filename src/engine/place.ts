@@ -1,9 +1,9 @@
 /** Stands a compiled scene up as a set wants it: every part moved, and a plinth put under it. Meshes and trees stay. */
 import { mat4 } from 'gl-matrix';
-import { findMaterial } from '../core/dress/dressing.js';
-import { identity, matrixOf, numbersOf } from '../core/geometry/matrix.js';
+import { findMaterial } from '../core/materials/assignments.js';
+import { identity, matrixOf, numbersOf } from '../core/math/matrix.js';
 import { DEFAULT_MATERIAL, type Material, VISIBLE_TO_ALL } from '../core/model/model.js';
-import { type ResolvedTransform, plinthMesh } from '../core/model/place.js';
+import { type ResolvedTransform, plinthMesh } from '../core/model/modelTransform.js';
 import { compile, type CompiledScene, type MeshEntry } from './compile.js';
 
 /** Trees are read 16 bytes at a time. */

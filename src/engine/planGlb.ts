@@ -1,8 +1,8 @@
 /** The plan as a GLB: reads the canonical model, dresses it as the pictures wear it, adds cameras and motions. */
-import { textureMatrix, textureFilesOf, type TexturedMaterial } from '../core/dress/ownFinish.js';
+import { textureMatrix, textureFilesOf, type TexturedMaterial } from '../core/materials/customMaterial.js';
 import { boxMapped, sizeOfMatrix } from '../core/model/boxMapping.js';
 import { type Model } from '../core/model/model.js';
-import { type Frame, shotIdOfOutput } from '../core/plan/frame.js';
+import { type Frame, shotIdOfOutput } from '../core/frame/frame.js';
 import { outputName, type SetFile } from '../core/plan/set.js';
 import { writePlanGlb } from '../formats/glb/plan.js';
 import { readModel } from '../formats/formats.js';

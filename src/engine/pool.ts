@@ -4,7 +4,7 @@
  * each worker, so that none waits for a message.
  */
 import * as L from '../../kernel/layout.js';
-import { type Frame } from '../core/plan/frame.js';
+import { type Frame } from '../core/frame/frame.js';
 import { type CompiledScene } from './compile.js';
 import { MAX_TILE } from './lay/areas.js';
 import { baseSamples, filmLayout } from './lay/frame.js';

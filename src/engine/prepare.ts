@@ -1,7 +1,7 @@
 /** From files to what everything else works with: canonical GLB, compiled scene, summary. */
 import { bytesToHex } from '@noble/hashes/utils.js';
-import { type Bounds, emptyBounds, growBounds, isEmpty } from '../core/geometry/bounds.js';
-import { importedCameras, type ImportedCamera } from '../core/model/cameras.js';
+import { type Bounds, emptyBounds, growBounds, isEmpty } from '../core/math/bounds.js';
+import { importedCameras, type ImportedCamera } from '../core/model/importedCameras.js';
 import { type PartShape } from '../core/model/match.js';
 import { type Model, modelBounds, type Part, triangleCount } from '../core/model/model.js';
 import { readModel } from '../formats/formats.js';

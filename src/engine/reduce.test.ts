@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { boundsOfPoints } from '../core/geometry/bounds.js';
+import { boundsOfPoints } from '../core/math/bounds.js';
 import { triangleCount } from '../core/model/model.js';
 import { displacedSphere, MeshMaker, modelOf } from './bench/scenes.js';
 import { reduceModel } from './reduce.js';

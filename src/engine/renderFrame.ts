@@ -1,5 +1,5 @@
 /** A frame from trace to encoded files. */
-import { withFrame, type Frame } from '../core/plan/frame.js';
+import { withFrame, type Frame } from '../core/frame/frame.js';
 import { type EncodedFrame, encodeFrame, type EncodeTask, type MatteNames } from './finishFrame.js';
 import { type LinearRender, type Pool, type RenderOptions } from './pool.js';
 import { resolveScene, type AssetProvider } from './source.js';

@@ -4,9 +4,9 @@
  */
 import { mat4 } from 'gl-matrix';
 import * as L from '../../kernel/layout.js';
-import { emptyBounds, isEmpty, joinBounds, transformBounds } from '../core/geometry/bounds.js';
-import { matrixOf } from '../core/geometry/matrix.js';
-import { isTransmissive } from '../core/model/finish.js';
+import { emptyBounds, isEmpty, joinBounds, transformBounds } from '../core/math/bounds.js';
+import { matrixOf } from '../core/math/matrix.js';
+import { isTransmissive } from '../core/materials/material.js';
 import { decodeTable } from '../core/units/colour.js';
 import { type CompiledScene } from './compile.js';
 import { energyTables } from './energy.js';
@@ -18,7 +18,7 @@ import { MATERIAL_STRIDE, writeMaterial } from './lay/finish.js';
 import { type FrameSlot, writeFrame } from './lay/frame.js';
 import { writeEnvironment, allocEnvironment } from './lay/surround.js';
 import { cryptomatteHash, writeF32, writeU32, viewsOf } from './lay/views.js';
-import { type Frame } from '../core/plan/frame.js';
+import { type Frame } from '../core/frame/frame.js';
 
 const SLOTS = 3;
 /** Triangles of shining meshes from which light is drawn; the rest are met by chance alone. */

@@ -1,6 +1,6 @@
 /** Ray queries against everything in a frame's picture, from the calling thread. */
 import * as L from '../../kernel/layout.js';
-import { withFrame, type Frame } from '../core/plan/frame.js';
+import { withFrame, type Frame } from '../core/frame/frame.js';
 import { type CompiledScene } from './compile.js';
 import { type Kernel } from './kernel.js';
 import { TILE_BYTES } from './lay/areas.js';

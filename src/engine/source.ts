@@ -1,6 +1,6 @@
 /** A scene as a frame has it: dressed, and with the picture that lights it, whose tables lie in kernel memory too. */
-import { hashOf } from '../core/plan/hash.js';
-import { type Frame } from '../core/plan/frame.js';
+import { hashOf } from '../core/base/hash.js';
+import { type Frame } from '../core/frame/frame.js';
 import { type CompiledScene } from './compile.js';
 import { applyMaterials } from './dress.js';
 import { type EnvironmentMap } from './image.js';

@@ -1,6 +1,6 @@
 /** What a frame's rendering is made of: stages that must be whole before the next begins, each cut into tiles. */
 import * as L from '../../kernel/layout.js';
-import { type Frame } from '../core/plan/frame.js';
+import { type Frame } from '../core/frame/frame.js';
 import { MAX_TILE } from './lay/areas.js';
 import { baseSamples } from './lay/frame.js';
 import { type TaskMessage } from './messages.js';

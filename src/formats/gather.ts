@@ -1,6 +1,6 @@
 /** Collects what a reader finds into a model: finishes and meshes once each, parts under their parents. */
 import { mat4, quat, vec3 } from 'gl-matrix';
-import { identity } from '../core/geometry/matrix.js';
+import { identity } from '../core/math/matrix.js';
 import {
   IDENTITY_TRS,
   type Curve,

@@ -1,6 +1,6 @@
 /** Finds bodies that are one another moved and turned, as readers of solids deliver them: repeated meshes become instances. */
 import { mat4, vec3 } from 'gl-matrix';
-import { identity } from '../core/geometry/matrix.js';
+import { identity } from '../core/math/matrix.js';
 import { IDENTITY_TRS, type Mesh, type Model, computeWorldMatrices } from '../core/model/model.js';
 import { decomposeMatrix } from './gather.js';
 

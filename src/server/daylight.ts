@@ -2,11 +2,11 @@
 import cities from 'city-timezones';
 import { type ClearanceReply } from '../contract/clearance.js';
 import { type PlacesReply } from '../contract/daylight.js';
-import { type Bounds, type Vec3 } from '../core/geometry/bounds.js';
-import { withPlinth } from '../core/model/place.js';
-import { subjectBounds } from '../core/plan/framesOf.js';
-import { viewFrame } from '../core/plan/viewFrame.js';
-import { MIN_CLEARANCE, clearances, nearestClearPoint, type NearestDistance } from '../core/shot/clearance.js';
+import { type Bounds, type Vec3 } from '../core/math/bounds.js';
+import { withPlinth } from '../core/model/modelTransform.js';
+import { subjectBounds } from '../core/planning/planFrames.js';
+import { viewFrame } from '../core/planning/previewFrame.js';
+import { MIN_CLEARANCE, clearances, nearestClearPoint, type NearestDistance } from '../core/shots/walkthrough/clearance.js';
 import { type Floor, floorOf, floorRays } from '../core/stage/floor.js';
 import { type Site } from '../core/stage/site.js';
 import {
@@ -22,7 +22,7 @@ import {
   sunSteps,
 } from '../core/stage/sunHours.js';
 import { fitStagePreset } from '../core/stage/stage.js';
-import { defaultView } from '../core/view/first.js';
+import { defaultView } from '../core/camera/defaultView.js';
 import { SceneQueries } from '../engine/sceneQueries.js';
 import { resolveScene } from '../engine/source.js';
 import { loadKernelModule } from '../engine/node/assets.js';

@@ -1,8 +1,8 @@
 /** Recipes: what is kept under a name to be used again. */
 import { type RecipeReply } from '../contract/recipes.js';
-import { type Bounds, emptyBounds, joinBounds } from '../core/geometry/bounds.js';
-import { parsePreset, type PresetKind, WITH_DEFAULT } from '../core/plan/recipes.js';
-import { TEMPLATES, type Template } from '../core/plan/shipped.js';
+import { type Bounds, emptyBounds, joinBounds } from '../core/math/bounds.js';
+import { parsePreset, type PresetKind, WITH_DEFAULT } from '../core/edit/presets.js';
+import { TEMPLATES, type Template } from '../core/edit/templates.js';
 import { type SetFile } from '../core/plan/set.js';
 import { type ServerContext } from './context.js';
 import { PlanSet, type Project, PresetRow, type Revision } from './db/models.js';

@@ -1,7 +1,7 @@
 /** Revisions: what is told of a model, its parts, and how it is compared with an earlier one. */
 import { QueryTypes } from 'sequelize';
 import { type RevisionReply } from '../contract/contract.js';
-import { type PlanContext } from '../core/plan/framesOf.js';
+import { type PlanContext } from '../core/planning/planFrames.js';
 import { type ModelDigest, type PartSummary } from '../engine/prepare.js';
 import { type ServerContext } from './context.js';
 import { type Project, Revision } from './db/models.js';

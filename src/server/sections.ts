@@ -1,8 +1,8 @@
 /** Areas that a section reveal cuts, frame by frame. */
 import { setImmediate } from 'node:timers/promises';
-import { isClosedMesh, sectionAreas } from '../core/geometry/sectionArea.js';
-import { type Vec3 } from '../core/geometry/bounds.js';
-import { planFrames } from '../core/plan/framesOf.js';
+import { isClosedMesh, sectionAreas } from '../core/math/sectionArea.js';
+import { type Vec3 } from '../core/math/bounds.js';
+import { planFrames } from '../core/planning/planFrames.js';
 import { type CompiledScene } from '../engine/compile.js';
 import { resolveScene } from '../engine/source.js';
 import { type ServerContext } from './context.js';

@@ -6,8 +6,8 @@ import request from 'supertest';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { ternGlb } from '../../tests/support/box.js';
 import { type BatchReply, type FrameReply, type ProjectReply, type SetReply } from '../contract/contract.js';
-import { withShot, withView } from '../core/plan/edit.js';
-import { formatSheetSchema } from '../core/plan/sheet.js';
+import { withShot, withView } from '../core/edit/editSet.js';
+import { formatSheetSchema } from '../core/plan/formatSheet.js';
 import { emptySet, type SetFile } from '../core/plan/set.js';
 import { type RunningServer, startServer } from './start.js';
 

@@ -1,7 +1,7 @@
 /** Sets: their files, what lists tell of them, and saving. One that cannot be read is a marked thing and harms no other. */
 import { createHash } from 'node:crypto';
 import { type SetReply } from '../contract/contract.js';
-import { countFrames } from '../core/plan/framesOf.js';
+import { countFrames } from '../core/planning/planFrames.js';
 import { parseSet, type SetFile } from '../core/plan/set.js';
 import { type ServerContext } from './context.js';
 import { PlanSet, type Project } from './db/models.js';

@@ -1,13 +1,13 @@
 /** Balls that wear the library's finishes, drawn by the kernel once and kept: one sheet, cut up by the page. */
 import { readFile } from 'node:fs/promises';
 import sharp from 'sharp';
-import { LIBRARY, SWATCH } from '../core/dress/library.js';
+import { LIBRARY, SWATCH } from '../core/materials/library.js';
 import { type Rgb } from '../core/units/colour.js';
 import { modelBounds } from '../core/model/model.js';
-import { applyGrade } from '../core/picture/grade.js';
-import { withFrame } from '../core/plan/frame.js';
-import { planFrames } from '../core/plan/framesOf.js';
-import { hashOf } from '../core/plan/hash.js';
+import { applyGrade } from '../core/image/grade.js';
+import { withFrame } from '../core/frame/frame.js';
+import { planFrames } from '../core/planning/planFrames.js';
+import { hashOf } from '../core/base/hash.js';
 import { parseSet } from '../core/plan/set.js';
 import { modelOf, sphere } from '../engine/bench/scenes.js';
 import { compile } from '../engine/compile.js';

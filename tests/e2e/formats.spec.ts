@@ -6,7 +6,7 @@ import { STLExporter } from 'three/examples/jsm/exporters/STLExporter.js';
 import { LAMP_SHOTS } from '../../demo/sets.js';
 import { tern } from '../../demo/tern.js';
 import { modelBounds } from '../../src/core/model/model.js';
-import { planFrames } from '../../src/core/plan/framesOf.js';
+import { planFrames } from '../../src/core/planning/planFrames.js';
 import { parseSet } from '../../src/core/plan/set.js';
 import { makeIO } from '../../src/formats/glb/io.js';
 import { ternGlb } from '../support/box.js';

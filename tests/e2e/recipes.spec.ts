@@ -8,12 +8,12 @@ import { type BatchReply, type FrameReply, type ProjectReply, type SetReply } fr
 import { LAMP_SHOTS } from '../../demo/sets.js';
 import { tern } from '../../demo/tern.js';
 import { modelBounds } from '../../src/core/model/model.js';
-import { planFrames } from '../../src/core/plan/framesOf.js';
-import { parsePresetFile } from '../../src/core/plan/recipes.js';
+import { planFrames } from '../../src/core/planning/planFrames.js';
+import { parsePresetFile } from '../../src/core/edit/presets.js';
 import { parseSet } from '../../src/core/plan/set.js';
 import { exportPlanGlb } from '../../src/engine/planGlb.js';
 import { writeGlb } from '../../src/formats/glb/write.js';
-import { angleOfView } from '../../src/core/view/camera.js';
+import { angleOfView } from '../../src/core/camera/view.js';
 import { choose, fill, ternProject } from '../support/page.js';
 import { TestServer } from '../support/server.js';
 

@@ -2,7 +2,7 @@
 import { expect, test } from '@playwright/test';
 import { type BatchReply, type FrameReply, type ProjectReply, type SetReply } from '../../src/contract/contract.js';
 import { emptySet } from '../../src/core/plan/set.js';
-import { formatSheetSchema } from '../../src/core/plan/sheet.js';
+import { formatSheetSchema } from '../../src/core/plan/formatSheet.js';
 import { ternGlb } from '../support/box.js';
 import { TestServer } from '../support/server.js';
 

@@ -2,9 +2,9 @@
 import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
 import { type ProjectReply, type SetReply } from '../../src/contract/contract.js';
-import { centreOf } from '../../src/core/geometry/bounds.js';
-import { pixelsPerMetre } from '../../src/core/view/angles.js';
-import { angleOfView } from '../../src/core/view/camera.js';
+import { centreOf } from '../../src/core/math/bounds.js';
+import { pixelsPerMetre } from '../../src/core/camera/angleSet.js';
+import { angleOfView } from '../../src/core/camera/view.js';
 import { choose, fill, ternProject } from '../support/page.js';
 import { TestServer } from '../support/server.js';
 

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { PIXEL_COUNT } from '../../kernel/layout.js';
-import { type Frame } from '../../src/core/plan/frame.js';
+import { type Frame } from '../../src/core/frame/frame.js';
 import { closedHall, MeshMaker, modelOf } from '../../src/engine/bench/scenes.js';
 import { compile, type CompiledScene, decodeScene, encodeScene } from '../../src/engine/compile.js';
 import { loadKernelModule } from '../../src/engine/node/assets.js';

@@ -6,7 +6,7 @@ import path from 'node:path';
 import sharp from 'sharp';
 import { afterAll, describe, expect, it } from 'vitest';
 import { clipArguments } from '../../src/core/movie/clip.js';
-import { applyGrade } from '../../src/core/picture/grade.js';
+import { applyGrade } from '../../src/core/image/grade.js';
 import { encodeImage } from '../../src/formats/picture/write.js';
 import { ternGlb } from '../support/box.js';
 
@@ -239,7 +239,7 @@ describe('workers', () => {
     const { decodeScene } = await import('../../src/engine/compile.js');
     const { importModel } = await import('../../src/engine/node/importModel.js');
     const { startPool } = await import('../../src/engine/node/threads.js');
-    const { planFrames: framesOf } = await import('../../src/core/plan/framesOf.js');
+    const { planFrames: framesOf } = await import('../../src/core/planning/planFrames.js');
     const { parseSet } = await import('../../src/core/plan/set.js');
     const prepared = await importModel([{ name: 'tern.glb', bytes: new Uint8Array(await ternGlb()) }], { unit: 'm', up: 'y' });
     const scene = decodeScene(prepared.scene)!;

@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { MeshMaker, modelOf, sphere } from '../../src/engine/bench/scenes.js';
 import { type EnvironmentMap } from '../../src/engine/image.js';
-import { type Light } from '../../src/core/stage/lamp.js';
-import { toLight, luxAtTarget, userLightSchema } from '../../src/core/stage/ownLamp.js';
+import { type Light } from '../../src/core/stage/light.js';
+import { toLight, luxAtTarget, userLightSchema } from '../../src/core/stage/userLight.js';
 import { luminance } from '../../src/core/units/colour.js';
-import { cameraOf } from '../../src/core/view/camera.js';
+import { cameraOf } from '../../src/core/camera/view.js';
 import { BLACK, type Traced, trace, type TraceOptions, WHITE } from '../support/trace.js';
 
 type Vec3 = [number, number, number];

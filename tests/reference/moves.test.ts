@@ -1,13 +1,13 @@
 import fc from 'fast-check';
 import { CatmullRomCurve3, Vector3 } from 'three';
 import { describe, expect, it } from 'vitest';
-import { type Vec3 } from '../../src/core/geometry/bounds.js';
-import { splineSegments, splinePoint } from '../../src/core/geometry/spline.js';
-import { withFrame } from '../../src/core/plan/frame.js';
-import { planFrames } from '../../src/core/plan/framesOf.js';
+import { type Vec3 } from '../../src/core/math/bounds.js';
+import { splineSegments, splinePoint } from '../../src/core/math/spline.js';
+import { withFrame } from '../../src/core/frame/frame.js';
+import { planFrames } from '../../src/core/planning/planFrames.js';
 import { parseSet } from '../../src/core/plan/set.js';
-import { smoothstep, easedTime, sampleAt, pathFrameCount, pathSeconds, pathTimes } from '../../src/core/shot/moves.js';
-import { walkStats } from '../../src/core/shot/walkthrough.js';
+import { smoothstep, easedTime, sampleAt, pathFrameCount, pathSeconds, pathTimes } from '../../src/core/shots/stationTiming.js';
+import { walkStats } from '../../src/core/shots/walkthrough/walkthrough.js';
 import { parseRate } from '../../src/core/units/rate.js';
 
 const CONTEXT = { bounds: { min: [-2, 0, -2] as Vec3, max: [2, 3, 2] as Vec3 }, scene: 'abc' };

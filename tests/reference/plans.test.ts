@@ -3,12 +3,12 @@ import { describe, expect, it } from 'vitest';
 import { LAMP_SHOTS, LANDING } from '../../demo/sets.js';
 import { tern } from '../../demo/tern.js';
 import { modelBounds } from '../../src/core/model/model.js';
-import { type Vec3 } from '../../src/core/geometry/bounds.js';
-import { subjectBounds, countFrames, planFrames } from '../../src/core/plan/framesOf.js';
+import { type Vec3 } from '../../src/core/math/bounds.js';
+import { subjectBounds, countFrames, planFrames } from '../../src/core/planning/planFrames.js';
 import { parseSet, type SetFile } from '../../src/core/plan/set.js';
-import { shotPoses } from '../../src/core/shot/kinds.js';
+import { shotPoses } from '../../src/core/shots/kinds.js';
 import { parseRate } from '../../src/core/units/rate.js';
-import { cameraOf, projectPoint } from '../../src/core/view/camera.js';
+import { cameraOf, projectPoint } from '../../src/core/camera/view.js';
 
 const CONTEXT = { bounds: { min: [-2, 0, -2] as Vec3, max: [2, 3, 2] as Vec3 }, scene: 'abc' };
 const SITE = { latitude: 59.9, longitude: 19.3, timeZone: 'Europe/Mariehamn' };

@@ -2,10 +2,10 @@
 import { mat4 } from 'gl-matrix';
 import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
-import { identity } from '../../src/core/geometry/matrix.js';
+import { identity } from '../../src/core/math/matrix.js';
 import { type Model } from '../../src/core/model/model.js';
 import { toLinear } from '../../src/core/units/colour.js';
-import { cameraOf, projectPoint } from '../../src/core/view/camera.js';
+import { cameraOf, projectPoint } from '../../src/core/camera/view.js';
 import { compile } from '../../src/engine/compile.js';
 import { MeshMaker, modelOf, sphere } from '../../src/engine/bench/scenes.js';
 import { loadKernelModule } from '../../src/engine/node/assets.js';

@@ -1,8 +1,8 @@
 /** Areas of sections against closed forms (mensuration, any handbook), and what is said of them. */
 import { describe, expect, it } from 'vitest';
 import { displacedSphere, MeshMaker } from '../../src/engine/bench/scenes.js';
-import { revealWarnings } from '../../src/core/shot/revealRemarks.js';
-import { isClosedMesh, sectionAreas, type SolidMesh } from '../../src/core/geometry/sectionArea.js';
+import { revealWarnings } from '../../src/core/shots/sectionReveal/revealWarnings.js';
+import { isClosedMesh, sectionAreas, type SolidMesh } from '../../src/core/math/sectionArea.js';
 
 /** A ball of radius 1, of n rings and 2 n columns. */
 function ball(n: number, at = [0, 0, 0], inside = false): SolidMesh {

@@ -1,7 +1,7 @@
 import { DateTime } from 'luxon';
 import { getPosition } from 'suncalc';
 import { describe, expect, it } from 'vitest';
-import { localTimeOf, clockSteps, dayOf, instantOf } from '../../src/core/stage/civil.js';
+import { localTimeOf, clockSteps, dayOf, instantOf } from '../../src/core/units/localTime.js';
 import { skyDirection, skyAngles, zoneAt } from '../../src/core/stage/site.js';
 import { shadowLength, sunAt, sunDay } from '../../src/core/stage/sun.js';
 

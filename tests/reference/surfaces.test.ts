@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { type Material } from '../../src/core/model/finish.js';
+import { type Material } from '../../src/core/materials/material.js';
 import { MeshMaker, modelOf, sphere } from '../../src/engine/bench/scenes.js';
-import { cameraOf } from '../../src/core/view/camera.js';
+import { cameraOf } from '../../src/core/camera/view.js';
 import { BLACK, trace, WHITE } from '../support/trace.js';
 
 type Rgb = [number, number, number];

@@ -2,9 +2,9 @@
 import { describe, expect, it } from 'vitest';
 import { northmere } from '../../demo/northmere.js';
 import { tern } from '../../demo/tern.js';
-import { type Frame } from '../../src/core/plan/frame.js';
+import { type Frame } from '../../src/core/frame/frame.js';
 import { type Model } from '../../src/core/model/model.js';
-import { cameraOf, type View } from '../../src/core/view/camera.js';
+import { cameraOf, type View } from '../../src/core/camera/view.js';
 import { compile } from '../../src/engine/compile.js';
 import { filmLayout } from '../../src/engine/lay/frame.js';
 import { loadKernelModule } from '../../src/engine/node/assets.js';

@@ -1,9 +1,9 @@
 /** Pictures beside a long reference: root mean square error and structural similarity of display values. */
 import { ssim } from 'ssim.js';
 import { PIXEL_COUNT } from '../../kernel/layout.js';
-import { applyGrade } from '../../src/core/picture/grade.js';
-import { withFrame, type Frame } from '../../src/core/plan/frame.js';
-import { planFrames } from '../../src/core/plan/framesOf.js';
+import { applyGrade } from '../../src/core/image/grade.js';
+import { withFrame, type Frame } from '../../src/core/frame/frame.js';
+import { planFrames } from '../../src/core/planning/planFrames.js';
 import { parseSet } from '../../src/core/plan/set.js';
 import { type Model, modelBounds } from '../../src/core/model/model.js';
 import { compile } from '../../src/engine/compile.js';

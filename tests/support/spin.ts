@@ -1,6 +1,6 @@
 /** A set with one turntable of tiny frames. */
 import { emptySet, type SetFile } from '../../src/core/plan/set.js';
-import { formatSheetSchema } from '../../src/core/plan/sheet.js';
+import { formatSheetSchema } from '../../src/core/plan/formatSheet.js';
 
 export function spin(frames = 4): SetFile {
   const set = emptySet('Spin');

@@ -1,8 +1,8 @@
 /** Traces small pictures in this thread, for tests of light transport. */
 import * as L from '../../kernel/layout.js';
 import { type Model, modelBounds } from '../../src/core/model/model.js';
-import { withFrame, type Frame } from '../../src/core/plan/frame.js';
-import { planFrames } from '../../src/core/plan/framesOf.js';
+import { withFrame, type Frame } from '../../src/core/frame/frame.js';
+import { planFrames } from '../../src/core/planning/planFrames.js';
 import { parseSet } from '../../src/core/plan/set.js';
 import { type Stage } from '../../src/core/stage/stage.js';
 import { compile } from '../../src/engine/compile.js';

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { emptySet } from '../plan/set.js';
-import { remapPartPaths, missingPartPaths } from '../plan/carry.js';
-import { materialAssignmentsSchema } from '../dress/dressing.js';
+import { remapPartPaths, missingPartPaths } from '../edit/remapParts.js';
+import { materialAssignmentsSchema } from '../materials/assignments.js';
 import { matchParts, type PartShape } from './match.js';
 
 const body = (path: string, { x = 0, size = 1, triangles = 12 } = {}): PartShape => ({

@@ -1,5 +1,5 @@
 /** Parts of one revision found again in the next: by path, then by name, then by shape. */
-import { type Bounds, isEmpty } from '../geometry/bounds.js';
+import { type Bounds, isEmpty } from '../math/bounds.js';
 
 /** What of a part tells it from others; measures are of the part alone, in the world, in metres. */
 export interface PartShape {

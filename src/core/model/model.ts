@@ -3,12 +3,12 @@
  * Meshes are shared; a part is a node of the tree and wears meshes with finishes.
  */
 import { mat4 } from 'gl-matrix';
-import { type Bounds, boundsOfPoints, emptyBounds, isEmpty, joinBounds, transformBounds } from '../geometry/bounds.js';
-import { identity } from '../geometry/matrix.js';
+import { type Bounds, boundsOfPoints, emptyBounds, isEmpty, joinBounds, transformBounds } from '../math/bounds.js';
+import { identity } from '../math/matrix.js';
 import { type Rgb } from '../units/colour.js';
-import { type Material, type Texture } from './finish.js';
+import { type Material, type Texture } from '../materials/material.js';
 
-export * from './finish.js';
+export * from '../materials/material.js';
 
 export interface Mesh {
   /** x y z of each vertex, in metres, in the part's own space. */

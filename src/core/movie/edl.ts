@@ -1,5 +1,5 @@
 /** Cuts as an edit decision list in the form of CMX 3600 (from memory): events with source and record times, dissolves, pace by M2 lines. */
-import { slugify } from '../plan/names.js';
+import { slugify } from '../plan/fileNames.js';
 import { type SetFile } from '../plan/set.js';
 import { parseRate, rateValue } from '../units/rate.js';
 import { hasDropFrame, parseTimecode, timecode } from '../units/timecode.js';

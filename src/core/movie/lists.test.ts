@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { planFrames } from '../plan/framesOf.js';
+import { planFrames } from '../planning/planFrames.js';
 import { parseSet } from '../plan/set.js';
-import { csv } from '../units/csv.js';
+import { csv } from '../base/csv.js';
 import { decisionList, shotListCsv, sunTableCsv, timelineOtio } from './lists.js';
 
 const set = (rate = '24') =>

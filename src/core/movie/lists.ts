@@ -1,15 +1,15 @@
 /** A plan as lists for other programs: shots as CSV, suns as CSV, cuts as OpenTimelineIO and as an edit decision list. */
-import { groupByShotOutput, type Frame, shotIdOfOutput } from '../plan/frame.js';
+import { groupByShotOutput, type Frame, shotIdOfOutput } from '../frame/frame.js';
 import { outputName, type SetFile } from '../plan/set.js';
-import { effectiveSettings } from '../plan/sheet.js';
-import { kindOf, type Shot } from '../shot/kinds.js';
+import { effectiveSettings } from '../plan/formatSheet.js';
+import { kindOf, type Shot } from '../shots/kinds.js';
 import { shadowLength } from '../stage/sun.js';
-import { csv } from '../units/csv.js';
+import { csv } from '../base/csv.js';
 import { frameTime, parseRate, rateName } from '../units/rate.js';
 import { timecode } from '../units/timecode.js';
 import { readEdl, writeEdl } from './edl.js';
 import { readOtio, writeOtio } from './otio.js';
-import { type Reel } from './reel.js';
+import { type Reel } from '../plan/reel.js';
 import { type Clip, clipsOf, shotReel, reelOf } from './timeline.js';
 
 interface Run {

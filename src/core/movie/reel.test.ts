@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { parseRate } from '../units/rate.js';
 import { timecode } from '../units/timecode.js';
-import { type ReelSource, reelPlan, reelSchema } from './reel.js';
+import { type ReelSource, reelPlan } from './reel.js';
+import { reelSchema } from '../plan/reel.js';
 
 const rate = parseRate('24');
 const footage: Record<string, ReelSource> = {

@@ -1,11 +1,12 @@
 /** A cut of shots as other programs know it: clips one after another, each with what it shows of its shot. Written from reels, read into them. */
-import { freeId, freeName } from '../plan/edit.js';
-import { type Frame } from '../plan/frame.js';
+import { freeId, freeName } from '../edit/editSet.js';
+import { type Frame } from '../frame/frame.js';
 import { type SetFile } from '../plan/set.js';
-import { effectiveSettings } from '../plan/sheet.js';
-import { kindOf, shotName } from '../shot/kinds.js';
+import { effectiveSettings } from '../plan/formatSheet.js';
+import { kindOf, shotName } from '../shots/kinds.js';
 import { parseRate, rateValue } from '../units/rate.js';
-import { reelSources, type Reel, type ReelEvent, reelPlan, reelSchema } from './reel.js';
+import { reelSources, reelPlan } from './reel.js';
+import { type Reel, type ReelEvent, reelSchema } from '../plan/reel.js';
 
 export interface Clip {
   /** Id of the shot, where it is known, and its name as people write it. */

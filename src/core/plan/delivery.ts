@@ -1,10 +1,10 @@
 /** What the client asked for, recorded once; every set is checked against it as it is planned. */
 import { z } from 'zod';
-import { kindOf, type Shot, shotName } from '../shot/kinds.js';
-import { PASS_IDS, passOf } from '../picture/passes.js';
+import { kindOf, type Shot, shotName } from '../shots/kinds.js';
+import { PASS_IDS, passOf } from '../image/passes.js';
 import { frameTime, parseRate, rateName } from '../units/rate.js';
-import { groupByShotOutput, type Frame, shotIdOfOutput } from './frame.js';
-import { type FormatSheet, effectiveSettings } from './sheet.js';
+import { groupByShotOutput, type Frame, shotIdOfOutput } from '../frame/frame.js';
+import { type FormatSheet, effectiveSettings } from './formatSheet.js';
 
 const side = z.int().min(16).max(16_384);
 const sizeSchema = z.strictObject({ width: side, height: side });

@@ -1,5 +1,5 @@
 /** Frame selections in a shot's own numbers: `1-20, 35, 40-60 every 5, last`. */
-import { groupByShotOutput } from './frame.js';
+import { groupByShotOutput } from '../frame/frame.js';
 
 /**
  * The numbers chosen out of `numbers` (ascending). Throws an Error that names the piece that is wrong.

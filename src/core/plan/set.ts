@@ -1,18 +1,18 @@
 /** The set file: the open form of a plan. docs/set-file.schema.json is made from this. */
 import { z } from 'zod';
 import { describeIssues } from '../base/issues.js';
-import { materialAssignmentsSchema } from '../dress/dressing.js';
-import { reelSchema } from '../movie/reel.js';
-import { capFields } from '../shot/cap.js';
-import { type Shot, shotName, shotSchema } from '../shot/kinds.js';
-import { modelTransformSchema } from '../model/place.js';
-import { gradeSchema } from '../picture/grade.js';
+import { materialAssignmentsSchema } from '../materials/assignments.js';
+import { reelSchema } from './reel.js';
+import { capFields } from '../frame/sectionCap.js';
+import { type Shot, shotName, shotSchema } from '../shots/kinds.js';
+import { modelTransformSchema } from '../model/modelTransform.js';
+import { gradeSchema } from '../image/grade.js';
 import { type StageSettings, stageSchema } from '../stage/stage.js';
-import { idSchema, pointSchema, viewSchema } from '../view/camera.js';
-import { shotIdOfOutput } from './frame.js';
+import { idSchema, pointSchema, viewSchema } from '../camera/view.js';
+import { shotIdOfOutput } from '../frame/frame.js';
 import { deliverySchema } from './delivery.js';
 import { migrate, type MigrationStep } from './migrate.js';
-import { formatSheetSchema } from './sheet.js';
+import { formatSheetSchema } from './formatSheet.js';
 
 export const SET_FORMAT = 'cold-easel.set';
 export const SET_VERSION = 1;

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { NAMED_SIZES, nameOfSize, PAPERS, printSize, scaledSize } from './sizes.js';
-import { formatSheetSchema } from './sheet.js';
+import { formatSheetSchema } from './formatSheet.js';
 
 describe('sizes by name', () => {
   it('have the aspects of their trade: 1.7778, 720 × 486 at 0.9, 4096 × 2160', () => {

@@ -3,13 +3,13 @@
  * subject of any size stands in the same light.
  */
 import { z } from 'zod';
-import { type Bounds, type Vec3, centreOf, radiusOf } from '../geometry/bounds.js';
+import { type Bounds, type Vec3, centreOf, radiusOf } from '../math/bounds.js';
 import { hexSchema, type Rgb, parseHex } from '../units/colour.js';
 import { DAYLIGHT_UNIT, type DaylightLight, daylightOf, daylightSchema, sunPosition, skyBands } from './daylight.js';
-import { libraryMaterial } from '../dress/library.js';
-import { type Material } from '../model/finish.js';
-import { type Light } from './lamp.js';
-import { toLight, type UserLight, userLightSchema, ROOM_UNIT } from './ownLamp.js';
+import { libraryMaterial } from '../materials/library.js';
+import { type Material } from '../materials/material.js';
+import { type Light } from './light.js';
+import { toLight, type UserLight, userLightSchema, ROOM_UNIT } from './userLight.js';
 import { siteSchema } from './site.js';
 import { type SkyLight } from './sky.js';
 

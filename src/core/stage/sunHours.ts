@@ -1,8 +1,8 @@
 /** Hours of sun at places of a design, by rays to where the sun stands over a day. */
-import { type Bounds, centreOf, radiusOf, type Vec3 } from '../geometry/bounds.js';
-import { csv } from '../units/csv.js';
+import { type Bounds, centreOf, radiusOf, type Vec3 } from '../math/bounds.js';
+import { csv } from '../base/csv.js';
 import { type Site, skyDirection } from './site.js';
-import { dayOf } from './civil.js';
+import { dayOf } from '../units/localTime.js';
 import { sunAt } from './sun.js';
 
 /** Answers rays of six numbers each, origin and direction, all the way: 1 where something stands in it. */

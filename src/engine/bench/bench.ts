@@ -5,7 +5,7 @@
 import { BufferAttribute, BufferGeometry, DoubleSide, Ray, Vector3 } from 'three';
 import { MeshBVH, SAH } from 'three-mesh-bvh';
 import { type Mesh, modelBounds } from '../../core/model/model.js';
-import { planFrames } from '../../core/plan/framesOf.js';
+import { planFrames } from '../../core/planning/planFrames.js';
 import { parseSet } from '../../core/plan/set.js';
 import { compile } from '../compile.js';
 import { type Pool } from '../pool.js';

@@ -1,8 +1,8 @@
 /** Whole frames: samples a second of the demo designs and of scenes made by code, and the kernel beside a plain tracer. */
 import * as L from '../../../kernel/layout.js';
 import { type Model, modelBounds, triangleCount } from '../../core/model/model.js';
-import { withFrame } from '../../core/plan/frame.js';
-import { planFrames } from '../../core/plan/framesOf.js';
+import { withFrame } from '../../core/frame/frame.js';
+import { planFrames } from '../../core/planning/planFrames.js';
 import { parseSet } from '../../core/plan/set.js';
 import { compile } from '../compile.js';
 import { type Pool } from '../pool.js';

@@ -1,5 +1,5 @@
 /** Scenes made by code, for benchmarks and for tests of light transport. */
-import { identity } from '../../core/geometry/matrix.js';
+import { identity } from '../../core/math/matrix.js';
 import {
   IDENTITY_TRS,
   DEFAULT_MATERIAL,

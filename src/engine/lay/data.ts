@@ -1,6 +1,6 @@
 /** What every frame of a scene shares in kernel memory, and what is read off it. */
 import { type mat4, vec3 } from 'gl-matrix';
-import { type Bounds, radiusOf, type Vec3 } from '../../core/geometry/bounds.js';
+import { type Bounds, radiusOf, type Vec3 } from '../../core/math/bounds.js';
 import { type CompiledScene } from '../compile.js';
 import { type Kernel } from '../kernel.js';
 import { type TextureAddresses } from './finish.js';

@@ -1,6 +1,6 @@
 /** Finishes and textures in kernel memory. */
 import * as L from '../../../kernel/layout.js';
-import { COLOUR_SLOTS, type Material, MAPPINGS, TEXTURE_SLOTS } from '../../core/model/finish.js';
+import { COLOUR_SLOTS, type Material, MAPPINGS, TEXTURE_SLOTS } from '../../core/materials/material.js';
 import { glassEnergy } from '../energy.js';
 import { cryptomatteHash, writeF32, writeU32, type Views } from './views.js';
 

@@ -1,16 +1,16 @@
 /** One frame in kernel memory: instances as they stand, light, camera, limits. */
 import { mat4, vec3 } from 'gl-matrix';
 import * as L from '../../../kernel/layout.js';
-import { type Bounds, centreOf, joinBounds, radiusOf, transformBounds, type Vec3 } from '../../core/geometry/bounds.js';
-import { identity, matrixOf } from '../../core/geometry/matrix.js';
-import { DEFAULT_MATERIAL, type Material } from '../../core/model/finish.js';
-import { passOf } from '../../core/picture/passes.js';
-import { sceneFromDisplay, inverseToneTable } from '../../core/picture/shown.js';
-import { type Frame } from '../../core/plan/frame.js';
+import { type Bounds, centreOf, joinBounds, radiusOf, transformBounds, type Vec3 } from '../../core/math/bounds.js';
+import { identity, matrixOf } from '../../core/math/matrix.js';
+import { DEFAULT_MATERIAL, type Material } from '../../core/materials/material.js';
+import { passOf } from '../../core/image/passes.js';
+import { sceneFromDisplay, inverseToneTable } from '../../core/image/inverseTone.js';
+import { type Frame } from '../../core/frame/frame.js';
 import { DAYLIGHT_UNIT } from '../../core/stage/daylight.js';
-import { type Light } from '../../core/stage/lamp.js';
+import { type Light } from '../../core/stage/light.js';
 import { luminance, type Rgb } from '../../core/units/colour.js';
-import { yawMatrix } from '../../core/view/camera.js';
+import { yawMatrix } from '../../core/camera/view.js';
 import { MAX_LIGHTS, type Instance, type SceneData, subjectRadius, trianglesOf } from './data.js';
 import { filterTable, writeCamera, PROJECTIONS } from './camera.js';
 import { MATERIAL_STRIDE, writeMaterial } from './finish.js';

@@ -1,6 +1,6 @@
 /** Light from all around in kernel memory: texels, and the tables by which directions are drawn. */
 import * as L from '../../../kernel/layout.js';
-import { canonicalJson } from '../../core/plan/hash.js';
+import { canonicalJson } from '../../core/base/hash.js';
 import { type SkyLight, skyTable } from '../../core/stage/sky.js';
 import { environmentCdf, type EnvironmentCdf, SKY_SIZE, type EnvironmentTexels } from '../image.js';
 import { type Arena } from '../kernel.js';

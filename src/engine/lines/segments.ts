@@ -1,9 +1,9 @@
 /** Lines of a frame in the world: creases and open edges, outlines from its camera, and the model's own curves. */
 import { mat4, vec3 } from 'gl-matrix';
-import { type Vec3 } from '../../core/geometry/bounds.js';
-import { identity } from '../../core/geometry/matrix.js';
-import { type Frame } from '../../core/plan/frame.js';
-import { yawMatrix } from '../../core/view/camera.js';
+import { type Vec3 } from '../../core/math/bounds.js';
+import { identity } from '../../core/math/matrix.js';
+import { type Frame } from '../../core/frame/frame.js';
+import { yawMatrix } from '../../core/camera/view.js';
 import { type CompiledScene } from '../compile.js';
 import { type SceneData } from '../lay/data.js';
 import { type Edges, edgesOf } from './edges.js';

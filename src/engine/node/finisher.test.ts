@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import * as L from '../../../kernel/layout.js';
-import { planFrames } from '../../core/plan/framesOf.js';
+import { planFrames } from '../../core/planning/planFrames.js';
 import { parseSet } from '../../core/plan/set.js';
 import { decodeCheckpoint } from '../film.js';
 import { encodeFrame, type EncodeTask } from '../finishFrame.js';

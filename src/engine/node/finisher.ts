@@ -1,6 +1,6 @@
 /** Makes files of traced pictures in threads of their own: grading and encoding one takes longer than anybody else should wait. */
 import { Worker } from 'node:worker_threads';
-import { withFrame } from '../../core/plan/frame.js';
+import { withFrame } from '../../core/frame/frame.js';
 import { type Checkpoint } from '../film.js';
 import { type EncodedFrame, type EncodeTask, InvalidRenderError } from '../finishFrame.js';
 import { distFile } from './assets.js';

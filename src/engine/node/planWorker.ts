@@ -1,7 +1,7 @@
 /** Entry of a thread that writes one plan as GLB and ends; bundled to dist/plan-worker.mjs. */
 import { readFileSync } from 'node:fs';
 import { parentPort, workerData } from 'node:worker_threads';
-import { planFrames } from '../../core/plan/framesOf.js';
+import { planFrames } from '../../core/planning/planFrames.js';
 import { decodeTexture } from '../../formats/picture/texture.js';
 import { exportPlanGlb } from '../planGlb.js';
 import { type PlanTask } from './writePlan.js';

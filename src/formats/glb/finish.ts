@@ -24,7 +24,7 @@ import {
   type Unlit,
   type Volume,
 } from '@gltf-transform/extensions';
-import { absorptionOf, type Material, IDENTITY_UV, type TextureSlot, type TextureUse } from '../../core/model/finish.js';
+import { absorptionOf, type Material, IDENTITY_UV, type TextureSlot, type TextureUse } from '../../core/materials/material.js';
 import { type Rgb } from '../../core/units/colour.js';
 
 const rounded = (colour: Rgb): Rgb => colour.map(Math.fround) as Rgb;

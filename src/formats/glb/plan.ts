@@ -5,11 +5,11 @@
  */
 import { type Document, type Node, type Scene } from '@gltf-transform/core';
 import { mat4, quat, vec3 } from 'gl-matrix';
-import { identity, matrixOf } from '../../core/geometry/matrix.js';
-import { findMaterial } from '../../core/dress/dressing.js';
+import { identity, matrixOf } from '../../core/math/matrix.js';
+import { findMaterial } from '../../core/materials/assignments.js';
 import { DEFAULT_MATERIAL, type Model } from '../../core/model/model.js';
-import { plinthMesh } from '../../core/model/place.js';
-import { type Frame } from '../../core/plan/frame.js';
+import { plinthMesh } from '../../core/model/modelTransform.js';
+import { type Frame } from '../../core/frame/frame.js';
 import { writeMaterial } from './finish.js';
 import { documentBytes, FAR, NEAR, toDocument } from './write.js';
 

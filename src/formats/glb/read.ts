@@ -8,7 +8,7 @@ import {
   type TextureInfo,
 } from '@gltf-transform/core';
 import { type Light, type Transform } from '@gltf-transform/extensions';
-import { identity } from '../../core/geometry/matrix.js';
+import { identity } from '../../core/math/matrix.js';
 import {
   IDENTITY_TRS,
   DEFAULT_MATERIAL,

@@ -2,7 +2,7 @@
 import { type LineSegments, type Material as ThreeMaterial, type Mesh as ThreeMesh } from 'three';
 import { MTLLoader } from 'three/examples/jsm/loaders/MTLLoader.js';
 import { OBJLoader } from 'three/examples/jsm/loaders/OBJLoader.js';
-import { identity } from '../../core/geometry/matrix.js';
+import { identity } from '../../core/math/matrix.js';
 import {
   IDENTITY_TRS,
   type Curve,

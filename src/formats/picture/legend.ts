@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { type Font, type parse } from 'opentype.js';
 import sharp from 'sharp';
-import { type Legend } from '../../core/shot/legend.js';
+import { type Legend } from '../../core/frame/legend.js';
 
 /** Height of the letters' body and distance from the edges, of the picture's short side. */
 const BODY = 0.034;

@@ -3,7 +3,7 @@
  * them, and by mapped items (ISO 10303-43, "item_defined_transformation", "mapped_item"). All in metres, with the file's axes.
  */
 import { mat4 } from 'gl-matrix';
-import { identity } from '../../core/geometry/matrix.js';
+import { identity } from '../../core/math/matrix.js';
 import { type Curves } from '../part21/curves.js';
 import { isRef, type Part21, refsIn, sizeOfUnit, type Value } from '../part21/part21.js';
 

@@ -2,12 +2,13 @@
 import path from 'node:path';
 import sharp from 'sharp';
 import { clipArguments, clipProblem } from '../../core/movie/clip.js';
-import { reelSources, type Reel, type ReelFrame, reelPlan } from '../../core/movie/reel.js';
-import { groupByShotOutput } from '../../core/plan/frame.js';
-import { setFolder } from '../../core/plan/framesOf.js';
-import { slugify } from '../../core/plan/names.js';
+import { reelSources, type ReelFrame, reelPlan } from '../../core/movie/reel.js';
+import { type Reel } from '../../core/plan/reel.js';
+import { groupByShotOutput } from '../../core/frame/frame.js';
+import { setFolder } from '../../core/planning/planFrames.js';
+import { slugify } from '../../core/plan/fileNames.js';
 import { parseRate } from '../../core/units/rate.js';
-import { type Size } from '../../core/view/camera.js';
+import { type Size } from '../../core/camera/view.js';
 import { type ServerContext } from '../context.js';
 import { type Batch, BatchFrame, Clip } from '../db/models.js';
 import { ServerError } from '../errors.js';

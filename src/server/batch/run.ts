@@ -1,5 +1,5 @@
 /** One run of a batch: its frames in work, and what has been measured of it. */
-import { type Frame } from '../../core/plan/frame.js';
+import { type Frame } from '../../core/frame/frame.js';
 import { type ServerContext } from '../context.js';
 import { type Batch, type BatchFrame } from '../db/models.js';
 import { type OpenPlan } from '../planning/planner.js';

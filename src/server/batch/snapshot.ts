@@ -1,6 +1,6 @@
 /** What is frozen when a batch starts, and what lists tell of it without reading that. */
 import { parseSet, outputName } from '../../core/plan/set.js';
-import { resolveSampling } from '../../core/plan/sheet.js';
+import { resolveSampling } from '../../core/frame/settings.js';
 import { type Batch } from '../db/models.js';
 import { ServerError } from '../errors.js';
 import { type PlanSnapshot } from '../planning/tasks.js';

@@ -2,7 +2,7 @@
 import path from 'node:path';
 import { ZipArchive } from 'archiver';
 import { type Router } from 'express';
-import { slugify } from '../../core/plan/names.js';
+import { slugify } from '../../core/plan/fileNames.js';
 import { type Original } from '../assets/originals.js';
 import { type ServerContext } from '../context.js';
 import { ServerError } from '../errors.js';

@@ -13,8 +13,8 @@ import {
   type WindowSunReply,
 } from '../../contract/daylight.js';
 import { clearanceQuery, type ClearanceReply, clearanceRequest, revealQuery, type RevealReply } from '../../contract/clearance.js';
-import { type Vec3 } from '../../core/geometry/bounds.js';
-import { slugify } from '../../core/plan/names.js';
+import { type Vec3 } from '../../core/math/bounds.js';
+import { slugify } from '../../core/plan/fileNames.js';
 import { FLOOR_SHARE } from '../../core/stage/floor.js';
 import { hoursCsv } from '../../core/stage/sunHours.js';
 import { type ServerContext } from '../context.js';

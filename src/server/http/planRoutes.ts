@@ -1,8 +1,8 @@
 /** Routes of projects, models and sets. */
 import { type Router } from 'express';
 import { importOptions, type MeterReply, newProject, newSet, saveSet, smallQuery } from '../../contract/contract.js';
-import { toMaterial, textureFilesOf } from '../../core/dress/ownFinish.js';
-import { slugify } from '../../core/plan/names.js';
+import { toMaterial, textureFilesOf } from '../../core/materials/customMaterial.js';
+import { slugify } from '../../core/plan/fileNames.js';
 import { type LengthUnit } from '../../core/units/length.js';
 import { writePlan } from '../../engine/node/writePlan.js';
 import { type ServerContext } from '../context.js';

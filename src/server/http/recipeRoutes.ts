@@ -1,9 +1,9 @@
 /** Routes of recipes, kept and shipped. */
 import { type Router } from 'express';
 import { changeRecipe, fromShipped, newRecipe } from '../../contract/recipes.js';
-import { slugify } from '../../core/plan/names.js';
-import { presetFile, type PresetKind } from '../../core/plan/recipes.js';
-import { TEMPLATES } from '../../core/plan/shipped.js';
+import { slugify } from '../../core/plan/fileNames.js';
+import { presetFile, type PresetKind } from '../../core/edit/presets.js';
+import { TEMPLATES } from '../../core/edit/templates.js';
 import { type Caller } from '../access/access.js';
 import { type ServerContext } from '../context.js';
 import { PlanSet, PresetRow } from '../db/models.js';

@@ -1,7 +1,7 @@
 /** Plans, matches and remaps in a thread beside the server's, so that a hundred thousand frames or parts hold up nothing. */
 import { createHash } from 'node:crypto';
 import { Worker } from 'node:worker_threads';
-import { type Frame } from '../../core/plan/frame.js';
+import { type Frame } from '../../core/frame/frame.js';
 import { distFile } from '../../engine/node/assets.js';
 import { ServerError } from '../errors.js';
 import { type PlanningCall, type PlanningCalls, type PlanningReply, type PlanningRequest, type RemapResult, type RemapSet } from './tasks.js';

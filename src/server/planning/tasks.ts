@@ -1,6 +1,6 @@
 /** What the planning thread is asked and answers: all that goes through very many frames or parts. */
-import { type Frame } from '../../core/plan/frame.js';
-import { type PlanContext } from '../../core/plan/framesOf.js';
+import { type Frame } from '../../core/frame/frame.js';
+import { type PlanContext } from '../../core/planning/planFrames.js';
 import { type SetFile } from '../../core/plan/set.js';
 
 /** What is frozen when a batch starts; the same frames are made of it at any time. */

@@ -1,9 +1,9 @@
 /** Entry of the planning thread; bundled to dist/planning-worker.mjs. */
 import { parentPort } from 'node:worker_threads';
 import { matchParts } from '../../core/model/match.js';
-import { remapPartPaths, changedFaceGroups } from '../../core/plan/carry.js';
-import { type Frame } from '../../core/plan/frame.js';
-import { planFrames } from '../../core/plan/framesOf.js';
+import { remapPartPaths, changedFaceGroups } from '../../core/edit/remapParts.js';
+import { type Frame } from '../../core/frame/frame.js';
+import { planFrames } from '../../core/planning/planFrames.js';
 import { selectPlannedFrames } from '../../core/plan/selection.js';
 import { parseSet } from '../../core/plan/set.js';
 import { type PartSummary } from '../../engine/prepare.js';

@@ -1,5 +1,5 @@
 import { type PartReply } from '../../contract/contract.js';
-import { type Bounds, joinBounds } from '../../core/geometry/bounds.js';
+import { type Bounds, joinBounds } from '../../core/math/bounds.js';
 import { withinAll } from '../../core/model/paths.js';
 
 /** Box of parts with all below them, in the file's own place; null where nothing of them has a size. */

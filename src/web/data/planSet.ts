@@ -3,7 +3,7 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { mutate } from 'swr';
 import { type SetReply } from '../../contract/contract.js';
-import { canonicalJson } from '../../core/plan/hash.js';
+import { canonicalJson } from '../../core/base/hash.js';
 import { describeIssues } from '../../core/base/issues.js';
 import { type SetFile, setSchema } from '../../core/plan/set.js';
 import { get, send } from './api.js';

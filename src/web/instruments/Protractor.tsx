@@ -1,6 +1,6 @@
 import { type ReactNode } from 'react';
-import { type Frame } from '../../core/plan/frame.js';
-import { type InstrumentProps } from './instruments.js';
+import { type Frame } from '../../core/frame/frame.js';
+import { type InstrumentProps } from './editorProps.js';
 
 const R = 108;
 

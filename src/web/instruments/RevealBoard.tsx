@@ -1,8 +1,8 @@
 /** The cutting plane of a section reveal on a drawing that it is seen edge-on in; its stations are dragged. */
 import { type KeyboardEvent, type ReactNode, useState } from 'react';
-import { type Shot } from '../../core/shot/kinds.js';
-import { drawingExtent } from '../../core/view/plan.js';
-import { type InstrumentProps } from './instruments.js';
+import { type Shot } from '../../core/shots/kinds.js';
+import { drawingExtent } from '../../core/camera/orthographic.js';
+import { type InstrumentProps } from './editorProps.js';
 import { arrowWay, PlanCanvas } from './PlanBoard.js';
 
 /** How a plane lies on its drawing: along which axis of it, and which way that grows. */

@@ -3,14 +3,14 @@ import { type KeyboardEvent, type ReactNode, useState } from 'react';
 import { Line, LineChart, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 import useSWR from 'swr';
 import { type ClearanceReply } from '../../contract/clearance.js';
-import { type Vec3 } from '../../core/geometry/bounds.js';
-import { MIN_CLEARANCE } from '../../core/shot/clearance.js';
-import { type Shot } from '../../core/shot/kinds.js';
-import { CROSSING_SECONDS, walkStats, walkOf, WALKING_PACE, type WalkthroughShot } from '../../core/shot/walkthrough.js';
-import { angleOfView } from '../../core/view/camera.js';
-import { planSquare } from '../../core/view/plan.js';
+import { type Vec3 } from '../../core/math/bounds.js';
+import { MIN_CLEARANCE } from '../../core/shots/walkthrough/clearance.js';
+import { type Shot } from '../../core/shots/kinds.js';
+import { CROSSING_SECONDS, walkStats, walkOf, WALKING_PACE, type WalkthroughShot } from '../../core/shots/walkthrough/walkthrough.js';
+import { angleOfView } from '../../core/camera/view.js';
+import { planSquare } from '../../core/camera/orthographic.js';
 import { send } from '../data/api.js';
-import { type InstrumentProps } from './instruments.js';
+import { type InstrumentProps } from './editorProps.js';
 import { arrowWay, PlanCanvas } from './PlanBoard.js';
 
 /** Places of the path at which its room is asked for. */

@@ -1,37 +1,14 @@
 /** The instrument of each kind of shot: what shows and steps through its frames. */
+import { type InstrumentProps } from './editorProps.js';
 import { type ComponentType, type ReactNode } from 'react';
-import { type Bounds } from '../../core/geometry/bounds.js';
-import { type Frame } from '../../core/plan/frame.js';
-import { type Shot } from '../../core/shot/kinds.js';
+import { type Shot } from '../../core/shots/kinds.js';
 import { type Site } from '../../core/stage/site.js';
-import { type View } from '../../core/view/camera.js';
 import { toast } from 'sonner';
 import { type SkyPoint } from '../../core/stage/sunPath.js';
 import { TurntableDial } from './Protractor.js';
 import { SectionRevealEditor } from './RevealBoard.js';
 import { SunPath } from './SunPath.js';
 import { WalkthroughEditor } from './WalkPlan.js';
-
-export interface InstrumentProps {
-  shot: Shot;
-  /** Puts the changed shot into the set; returns what is wrong, or null. */
-  put: (shot: Shot) => string | null;
-  frames: Frame[];
-  index: number;
-  onIndex: (index: number) => void;
-  /** What of the set and its model instruments draw on. */
-  desk: {
-    /** Ids of the set and of the revision, and the set's version. */
-    set: number;
-    revision: number;
-    version: string;
-    views: View[];
-    bounds: Bounds;
-    site?: Site;
-    /** Address of a drawing to scale; a plan may be cut at a height in metres. */
-    drawing: (what: 'plan' | 'elevation', cut?: number) => string;
-  };
-}
 
 /** Names of the files, to choose one. */
 function Names({ frames, index, onIndex }: InstrumentProps): ReactNode {

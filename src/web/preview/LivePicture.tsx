@@ -1,6 +1,6 @@
 /** The picture on the mount by the engine: comes up in rounds, can be paused, refined in a part, asked and saved. */
 import { type PointerEvent, type ReactNode, useEffect, useRef, useState } from 'react';
-import { type Frame } from '../../core/plan/frame.js';
+import { type Frame } from '../../core/frame/frame.js';
 import { type FromPreviewHost, type Picked, type Region, type ToPreviewHost } from './messages.js';
 
 export interface PreviewState {

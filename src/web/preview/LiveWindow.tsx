@@ -2,8 +2,8 @@
 import { type ReactNode, useCallback, useEffect, useRef, useState } from 'react';
 import { useParams, useSearchParams } from 'react-router';
 import { type SetReply } from '../../contract/contract.js';
-import { subjectBounds } from '../../core/plan/framesOf.js';
-import { defaultView } from '../../core/view/first.js';
+import { subjectBounds } from '../../core/planning/planFrames.js';
+import { defaultView } from '../../core/camera/defaultView.js';
 import { get } from '../data/api.js';
 import { useProject } from '../data/hooks.js';
 import { Button, EmptyState } from '../ui/controls.js';

@@ -1,7 +1,7 @@
 /** Hosts the engine in the browser: fetches kernel and scene, renders in rounds, answers what stands in a pixel. */
 import * as L from '../../../kernel/layout.js';
-import { applyGrade, type Grade, NEUTRAL_GRADE } from '../../core/picture/grade.js';
-import { type Frame } from '../../core/plan/frame.js';
+import { applyGrade, type Grade, NEUTRAL_GRADE } from '../../core/image/grade.js';
+import { type Frame } from '../../core/frame/frame.js';
 import { type CompiledScene, decodeScene } from '../../engine/compile.js';
 import { cryptomatteHash } from '../../engine/lay/views.js';
 import { type FromWorker } from '../../engine/messages.js';

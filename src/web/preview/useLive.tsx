@@ -1,7 +1,7 @@
 /** The live picture of a view or of a planned frame: switch, pause, keep, save, ask a pixel. */
 import { type ReactNode, useCallback, useMemo, useRef, useState } from 'react';
-import { type Frame } from '../../core/plan/frame.js';
-import { type View } from '../../core/view/camera.js';
+import { type Frame } from '../../core/frame/frame.js';
+import { type View } from '../../core/camera/view.js';
 import { useWorkspace } from '../shell/desk.js';
 import { Button } from '../ui/controls.js';
 import { PixelInspector } from './Asked.js';

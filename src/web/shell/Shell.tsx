@@ -3,8 +3,8 @@ import { type ReactNode, useCallback, useEffect, useMemo, useState } from 'react
 import { Moon, Sun } from 'lucide-react';
 import { Link, Navigate, NavLink, Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import { type BatchReply } from '../../contract/contract.js';
-import { type Frame } from '../../core/plan/frame.js';
-import { planFrames } from '../../core/plan/framesOf.js';
+import { type Frame } from '../../core/frame/frame.js';
+import { planFrames } from '../../core/planning/planFrames.js';
 import { type ImportProgress, useBatches, useEvents, useProject } from '../data/hooks.js';
 import { usePlanStore } from '../data/planSet.js';
 import { EmptyState } from '../ui/controls.js';

@@ -1,7 +1,7 @@
 /** What every step works on: project, set, revision, the computed frames, the batches. */
 import { createContext, useContext } from 'react';
 import { type BatchReply, type ProjectReply, type RevisionReply } from '../../contract/contract.js';
-import { type Frame } from '../../core/plan/frame.js';
+import { type Frame } from '../../core/frame/frame.js';
 import { type ImportProgress } from '../data/hooks.js';
 import { type PlanStore } from '../data/planSet.js';
 

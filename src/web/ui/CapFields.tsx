@@ -1,6 +1,6 @@
 /** How the caps of a section look: their colour, and a hatch over them. */
 import { type ReactNode } from 'react';
-import { type CapChoice, defaultHatch, type HatchChoice } from '../../core/shot/cap.js';
+import { type CapChoice, defaultHatch, type HatchChoice } from '../../core/frame/sectionCap.js';
 import { ColourField } from './ColourField.js';
 import { NumberField, Checkbox } from './controls.js';
 

@@ -5,7 +5,7 @@ import { Popover } from 'radix-ui';
 import { toast } from 'sonner';
 import useSWR from 'swr';
 import { type RecipeReply } from '../../contract/recipes.js';
-import { parsePreset, parsePresetFile, type PresetBody, type PresetKind, WITH_DEFAULT } from '../../core/plan/recipes.js';
+import { parsePreset, parsePresetFile, type PresetBody, type PresetKind, WITH_DEFAULT } from '../../core/edit/presets.js';
 import { get, send } from '../data/api.js';
 import { Button, TextField } from './controls.js';
 

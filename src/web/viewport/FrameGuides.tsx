@@ -1,7 +1,7 @@
 /** Lines over the output frame, the frame of another set, and edges that can be dragged. */
 import { type PointerEvent, type ReactNode, useRef } from 'react';
-import { type Size } from '../../core/view/camera.js';
-import { SAFE_MARGINS } from '../../core/view/crop.js';
+import { type Size } from '../../core/camera/view.js';
+import { SAFE_MARGINS } from '../../core/camera/resizeFrame.js';
 import { type GuideChoice } from '../shell/preferences.js';
 
 const LINE = 'absolute border-chalk/70 mix-blend-difference';

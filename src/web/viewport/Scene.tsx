@@ -18,16 +18,16 @@ import {
   SRGBColorSpace,
   Vector3,
 } from 'three';
-import { type Vec3 } from '../../core/geometry/bounds.js';
-import { type ResolvedTransform, plinthMesh } from '../../core/model/place.js';
-import { applyGrade, type Grade } from '../../core/picture/grade.js';
-import { type Turn } from '../../core/plan/frame.js';
+import { type Vec3 } from '../../core/math/bounds.js';
+import { type ResolvedTransform, plinthMesh } from '../../core/model/modelTransform.js';
+import { applyGrade, type Grade } from '../../core/image/grade.js';
+import { type Turn } from '../../core/frame/frame.js';
 import { type SetFile } from '../../core/plan/set.js';
 import { type Stage } from '../../core/stage/stage.js';
 import { type Rgb } from '../../core/units/colour.js';
-import { type Camera, type Size, yawMatrix } from '../../core/view/camera.js';
-import { toMaterial } from '../../core/dress/ownFinish.js';
-import { libraryMaterial } from '../../core/dress/library.js';
+import { type Camera, type Size, yawMatrix } from '../../core/camera/view.js';
+import { toMaterial } from '../../core/materials/customMaterial.js';
+import { libraryMaterial } from '../../core/materials/library.js';
 import { boundsOfObjects, type Loaded, ghostMaterial } from './loaded.js';
 import { type Finder, useRaycastPicker } from './picking.js';
 import { highlight } from './mark.js';

@@ -14,9 +14,9 @@ import {
   RGBAFormat,
   ShaderChunk,
 } from 'three';
-import { type Vec3 } from '../../core/geometry/bounds.js';
-import { EXPOSURE, WHITE } from '../../core/picture/tone.js';
-import { type Light } from '../../core/stage/lamp.js';
+import { type Vec3 } from '../../core/math/bounds.js';
+import { EXPOSURE, WHITE } from '../../core/image/tone.js';
+import { type Light } from '../../core/stage/light.js';
 import { type Gradient, type Stage } from '../../core/stage/stage.js';
 import { type Rgb } from '../../core/units/colour.js';
 

@@ -10,7 +10,7 @@ import {
   TextureLoader,
 } from 'three';
 import { boxMapped, sizeOfMatrix } from '../../core/model/boxMapping.js';
-import { type MaterialTexture, textureMatrix } from '../../core/dress/ownFinish.js';
+import { type MaterialTexture, textureMatrix } from '../../core/materials/customMaterial.js';
 
 /** Loads the colour picture of a finish onto its material; `shown` is told when it is there. Other slots are the engine's. */
 export function setTexture(material: MeshPhysicalMaterial, pictures: MaterialTexture[], shown: () => void): void {

@@ -1,9 +1,9 @@
 /** Lays a set's dressing over the viewport's model: what is shown, and in which finish. */
 import { Color, DoubleSide, FrontSide, type Line, type Material as ThreeMaterial, type Mesh, MeshPhysicalMaterial, type Object3D } from 'three';
-import { resolveMaterials, compileAssignments } from '../../core/dress/dressing.js';
-import { toMaterial, type MaterialTexture, type TexturedMaterial } from '../../core/dress/ownFinish.js';
-import { libraryMaterial } from '../../core/dress/library.js';
-import { type Material } from '../../core/model/finish.js';
+import { resolveMaterials, compileAssignments } from '../../core/materials/assignments.js';
+import { toMaterial, type MaterialTexture, type TexturedMaterial } from '../../core/materials/customMaterial.js';
+import { libraryMaterial } from '../../core/materials/library.js';
+import { type Material } from '../../core/materials/material.js';
 import { mapMesh, setTexture } from './pictures.js';
 import { type SetFile } from '../../core/plan/set.js';
 import { isWithin } from '../../core/model/paths.js';

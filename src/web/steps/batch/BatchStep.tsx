@@ -3,7 +3,7 @@ import { useNavigate, useSearchParams } from 'react-router';
 import { CartesianGrid, Line, LineChart, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 import { toast } from 'sonner';
 import { type BatchReply, type FrameReply, type VerifyReply } from '../../../contract/contract.js';
-import { pluralize } from '../../../core/units/counted.js';
+import { pluralize } from '../../../core/base/pluralize.js';
 import { send } from '../../data/api.js';
 import { useFrames } from '../../data/hooks.js';
 import { useWorkspace } from '../../shell/desk.js';

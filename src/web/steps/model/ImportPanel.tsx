@@ -1,8 +1,8 @@
 import { type DragEvent, type ReactNode, useRef, useState } from 'react';
 import { mutate } from 'swr';
 import { type ProjectReply } from '../../../contract/contract.js';
-import { EXT_WITHOUT_UNITS, EXT_IMPLIED_UNITS, SIDECAR_EXTENSIONS, EXT_WITH_UNITS } from '../../../core/model/endings.js';
-import { quickBounds } from '../../../core/model/roughSize.js';
+import { EXT_WITHOUT_UNITS, EXT_IMPLIED_UNITS, SIDECAR_EXTENSIONS, EXT_WITH_UNITS } from '../../../core/model/fileExtensions.js';
+import { quickBounds } from '../../../core/model/quickBounds.js';
 import { LENGTH_UNITS, METRES, type LengthUnit } from '../../../core/units/length.js';
 import { upload } from '../../data/api.js';
 import { type ImportProgress } from '../../data/hooks.js';

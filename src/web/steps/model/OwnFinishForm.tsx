@@ -1,5 +1,5 @@
 import { type ReactNode, useState } from 'react';
-import { type CustomMaterial, customMaterialSchema } from '../../../core/dress/ownFinish.js';
+import { type CustomMaterial, customMaterialSchema } from '../../../core/materials/customMaterial.js';
 import { ColourField } from '../../ui/ColourField.js';
 import { Button, NumberField, TextField, Checkbox } from '../../ui/controls.js';
 import { type ColourValue, MAIN_VALUES, MORE_VALUES, type NumberValue } from './finishValues.js';

@@ -4,7 +4,7 @@ import { type MouseEvent, type ReactNode, useEffect, useMemo, useRef, useState }
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useSearchParams } from 'react-router';
 import { type PartReply } from '../../../contract/contract.js';
-import { type ResolvedPart } from '../../../core/dress/dressing.js';
+import { type ResolvedPart } from '../../../core/materials/assignments.js';
 import { hasDraggedMaterial, droppedMaterial } from '../../ui/dragFinish.js';
 
 const FILTERS = {

@@ -3,8 +3,8 @@ import { type ReactNode } from 'react';
 import { toast } from 'sonner';
 import { X } from 'lucide-react';
 import { type TextureReply } from '../../../contract/contract.js';
-import { type MaterialTexture, materialTextureSchema, CUSTOM_TEXTURE_SLOTS } from '../../../core/dress/ownFinish.js';
-import { type Mapping } from '../../../core/model/finish.js';
+import { type MaterialTexture, materialTextureSchema, CUSTOM_TEXTURE_SLOTS } from '../../../core/materials/customMaterial.js';
+import { type Mapping } from '../../../core/materials/material.js';
 import { NumberField, Select } from '../../ui/controls.js';
 import { UploadButton } from '../../ui/UploadButton.js';
 

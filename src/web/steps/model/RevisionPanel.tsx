@@ -3,7 +3,7 @@ import { type ReactNode, useMemo, useState } from 'react';
 import { toast } from 'sonner';
 import { type PartReply } from '../../../contract/contract.js';
 import { type ChangeKind, CHANGE_KINDS } from '../../../core/model/match.js';
-import { missingPartPaths } from '../../../core/plan/carry.js';
+import { missingPartPaths } from '../../../core/edit/remapParts.js';
 import { useMatch } from '../../data/hooks.js';
 import { Checkbox } from '../../ui/controls.js';
 import { useWorkspace } from '../../shell/desk.js';

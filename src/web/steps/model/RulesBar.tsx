@@ -1,8 +1,8 @@
 /** Finishes by part name: whatever is called so wears this, in this revision and the next. */
 import { type ReactNode, useMemo, useState } from 'react';
 import { X } from 'lucide-react';
-import { type MaterialAssignments, compileWildcard } from '../../../core/dress/dressing.js';
-import { LIBRARY } from '../../../core/dress/library.js';
+import { type MaterialAssignments, compileWildcard } from '../../../core/materials/assignments.js';
+import { LIBRARY } from '../../../core/materials/library.js';
 import { Button, TextField } from '../../ui/controls.js';
 
 interface RulesBarProps {

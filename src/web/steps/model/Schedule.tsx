@@ -1,6 +1,6 @@
 /** The finish schedule as a table, and as a file. */
 import { type ReactNode } from 'react';
-import { type ScheduleRow, scheduleCsv } from '../../../core/dress/schedule.js';
+import { type ScheduleRow, scheduleCsv } from '../../../core/materials/schedule.js';
 import { Button } from '../../ui/controls.js';
 
 export function Schedule({ rows, name, onPick }: { rows: ScheduleRow[]; name: string; onPick: (finish: string) => void }): ReactNode {

@@ -1,9 +1,9 @@
 /** Which of the named lists of swaps is worn, and new ones. */
 import { type ReactNode, useState } from 'react';
 import { X } from 'lucide-react';
-import { freeId } from '../../../core/plan/edit.js';
-import { type MaterialAssignments } from '../../../core/dress/dressing.js';
-import { NO_ASSIGNMENTS } from '../../../core/dress/edit.js';
+import { freeId } from '../../../core/edit/editSet.js';
+import { type MaterialAssignments } from '../../../core/materials/assignments.js';
+import { NO_ASSIGNMENTS } from '../../../core/materials/editAssignments.js';
 import { Select } from '../../ui/controls.js';
 
 const NONE = '-';

@@ -1,5 +1,5 @@
 /** The values of an own finish by what they are about, in the order in which a person meets them. */
-import { type CustomMaterial } from '../../../core/dress/ownFinish.js';
+import { type CustomMaterial } from '../../../core/materials/customMaterial.js';
 
 type KeysOf<T> = { [K in keyof CustomMaterial]-?: Exclude<CustomMaterial[K], undefined> extends T ? K : never }[keyof CustomMaterial];
 export type NumberKey = KeysOf<number>;

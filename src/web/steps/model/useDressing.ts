@@ -2,9 +2,9 @@
 import { useMemo, useState } from 'react';
 import { toast } from 'sonner';
 import { type PartReply } from '../../../contract/contract.js';
-import { resolveMaterials, type ResolvedPart, type MaterialAssignments, compileAssignments } from '../../../core/dress/dressing.js';
-import { NO_ASSIGNMENTS, assignFaceGroup, renameMaterial, assignParts, addSwap } from '../../../core/dress/edit.js';
-import { type CustomMaterial } from '../../../core/dress/ownFinish.js';
+import { resolveMaterials, type ResolvedPart, type MaterialAssignments, compileAssignments } from '../../../core/materials/assignments.js';
+import { NO_ASSIGNMENTS, assignFaceGroup, renameMaterial, assignParts, addSwap } from '../../../core/materials/editAssignments.js';
+import { type CustomMaterial } from '../../../core/materials/customMaterial.js';
 import { type PlanStore } from '../../data/planSet.js';
 import { type Hit, type PartClick } from '../../viewport/picking.js';
 import { withinAll } from '../../../core/model/paths.js';

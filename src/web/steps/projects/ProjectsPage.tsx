@@ -9,7 +9,7 @@ import { ConnectionBanner } from '../../shell/ConnectionBanner.js';
 import { Logo } from '../../shell/Shell.js';
 import { Button, EmptyState } from '../../ui/controls.js';
 import { Cover } from './Cover.js';
-import { pluralize } from '../../../core/units/counted.js';
+import { pluralize } from '../../../core/base/pluralize.js';
 
 /** The register of design jobs. */
 export function ProjectsPage(): ReactNode {

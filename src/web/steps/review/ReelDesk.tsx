@@ -3,7 +3,7 @@ import { type ReactNode } from 'react';
 import { toast } from 'sonner';
 import { mutate } from 'swr';
 import { type BatchReply, type ClipReply } from '../../../contract/contract.js';
-import { type Reel } from '../../../core/movie/reel.js';
+import { type Reel } from '../../../core/plan/reel.js';
 import { send } from '../../data/api.js';
 import { Button } from '../../ui/controls.js';
 

@@ -1,8 +1,8 @@
 /** Passes of every frame, and what else is in the picture: alpha, lines, motion blur. */
 import { type ReactNode, useState } from 'react';
 import { toast } from 'sonner';
-import { PASSES, passOf, type PassId } from '../../../core/picture/passes.js';
-import { validateOutputs, type FormatSheet } from '../../../core/plan/sheet.js';
+import { PASSES, passOf, type PassId } from '../../../core/image/passes.js';
+import { validateOutputs, type FormatSheet } from '../../../core/plan/formatSheet.js';
 import { NumberField, Checkbox } from '../../ui/controls.js';
 
 interface PassBarProps {

@@ -1,7 +1,8 @@
 /** What the quality level stands for, value by value; a changed value makes it a quality of one's own. */
 import { type ReactNode, useState } from 'react';
-import { FILTERS, type Sampling } from '../../../core/plan/frame.js';
-import { type Quality, type CustomQuality, customQualitySchema, resolveSampling, type FormatSheet } from '../../../core/plan/sheet.js';
+import { FILTERS, type Sampling } from '../../../core/frame/frame.js';
+import { type FormatSheet } from '../../../core/plan/formatSheet.js';
+import { type Quality, type CustomQuality, customQualitySchema, resolveSampling } from '../../../core/frame/settings.js';
 import { NumberField, Select, Checkbox } from '../../ui/controls.js';
 import { PresetMenu } from '../../ui/RecipeMenu.js';
 

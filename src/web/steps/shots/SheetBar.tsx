@@ -1,6 +1,7 @@
 import { type ReactNode, useState } from 'react';
-import { fillPattern } from '../../../core/plan/names.js';
-import { QUALITY_LEVELS, type QualityLevel, resolveSampling, type FormatSheet } from '../../../core/plan/sheet.js';
+import { fillPattern } from '../../../core/plan/fileNames.js';
+import { type FormatSheet } from '../../../core/plan/formatSheet.js';
+import { QUALITY_LEVELS, type QualityLevel, resolveSampling } from '../../../core/frame/settings.js';
 import { COMMON_RATES, rateName } from '../../../core/units/rate.js';
 import { useWorkspace } from '../../shell/desk.js';
 import { NumberField, Select, TextField, Checkbox } from '../../ui/controls.js';

@@ -1,6 +1,6 @@
 import { type ComponentType, type ReactNode } from 'react';
-import { withShot } from '../../../core/plan/edit.js';
-import { kindOf, type Shot } from '../../../core/shot/kinds.js';
+import { withShot } from '../../../core/edit/editSet.js';
+import { kindOf, type Shot } from '../../../core/shots/kinds.js';
 import { useWorkspace } from '../../shell/desk.js';
 import { TextField } from '../../ui/controls.js';
 import { type FieldsProps } from './fields/common.js';

@@ -3,16 +3,16 @@ import { useNavigate, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { mutate } from 'swr';
 import { type BatchReply } from '../../../contract/contract.js';
-import { type Bounds } from '../../../core/geometry/bounds.js';
-import { withPlinth } from '../../../core/model/place.js';
-import { moveItem, newShot, withShot } from '../../../core/plan/edit.js';
-import { type Frame } from '../../../core/plan/frame.js';
-import { subjectBounds } from '../../../core/plan/framesOf.js';
+import { type Bounds } from '../../../core/math/bounds.js';
+import { withPlinth } from '../../../core/model/modelTransform.js';
+import { moveItem, newShot, withShot } from '../../../core/edit/editSet.js';
+import { type Frame } from '../../../core/frame/frame.js';
+import { subjectBounds } from '../../../core/planning/planFrames.js';
 import { selectPlannedFrames } from '../../../core/plan/selection.js';
 import { stageOf } from '../../../core/plan/set.js';
-import { effectiveSettings } from '../../../core/plan/sheet.js';
-import { type Corner } from '../../../core/shot/legend.js';
-import { kindOf, type Shot, SHOT_KINDS, shotName } from '../../../core/shot/kinds.js';
+import { effectiveSettings } from '../../../core/plan/formatSheet.js';
+import { type Corner } from '../../../core/frame/legend.js';
+import { kindOf, type Shot, SHOT_KINDS, shotName } from '../../../core/shots/kinds.js';
 import { frameTime, parseRate } from '../../../core/units/rate.js';
 import { timecode } from '../../../core/units/timecode.js';
 import { send } from '../../data/api.js';
@@ -33,7 +33,7 @@ import { FormatSheetBar } from './SheetBar.js';
 import { SetFileMenu } from './SetFileMenu.js';
 import { ShotBar } from './ShotBar.js';
 import { ShotFields } from './ShotFields.js';
-import { pluralize } from '../../../core/units/counted.js';
+import { pluralize } from '../../../core/base/pluralize.js';
 
 const LEGEND_MARKS: Record<Corner, string> = {
   'top left': 'mark-tl',

@@ -1,8 +1,8 @@
 /** A walk's path out of a glTF: a camera that moves, or a line that is drawn. */
 import { type Camera, type Line, type LineSegments, type Object3D, Vector3 } from 'three';
 import { type GLTF, GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js';
-import { type Vec3 } from '../../../core/geometry/bounds.js';
-import { MAX_STATIONS, type PathRow } from '../../../core/shot/pathTable.js';
+import { type Vec3 } from '../../../core/math/bounds.js';
+import { MAX_STATIONS, type PathRow } from '../../../core/shots/walkthrough/pathCsv.js';
 
 const round = (p: Vector3): Vec3 => p.toArray().map((c) => Math.round(c * 1e5) / 1e5) as Vec3;
 

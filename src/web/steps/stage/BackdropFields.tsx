@@ -2,7 +2,7 @@
 import { type ReactNode } from 'react';
 import { type SurroundReply } from '../../../contract/contract.js';
 import { type StageSettings } from '../../../core/stage/stage.js';
-import { type FormatSheet } from '../../../core/plan/sheet.js';
+import { type FormatSheet } from '../../../core/plan/formatSheet.js';
 import { ColourField } from '../../ui/ColourField.js';
 import { Button, Select } from '../../ui/controls.js';
 import { UploadButton } from '../../ui/UploadButton.js';

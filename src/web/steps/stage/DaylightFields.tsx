@@ -1,6 +1,6 @@
 /** Sun and sky of the stage: day, time, kind of sky; or the sun where one puts it. */
 import { type ReactNode } from 'react';
-import { clockSchema, type LocalDateTime, dateSchema, instantOf } from '../../../core/stage/civil.js';
+import { clockSchema, type LocalDateTime, dateSchema, instantOf } from '../../../core/units/localTime.js';
 import { type Daylight, daylightOf } from '../../../core/stage/daylight.js';
 import { type Site } from '../../../core/stage/site.js';
 import { CONDITIONS, TRADITIONAL_OVERCAST, TYPE_OF } from '../../../core/stage/sky.js';

@@ -2,8 +2,8 @@
 import { type ReactNode, useState } from 'react';
 import useSWR from 'swr';
 import { type SilhouetteReply } from '../../../contract/daylight.js';
-import { type Bounds, centreOf } from '../../../core/geometry/bounds.js';
-import { type LocalDateTime, localTimeOf } from '../../../core/stage/civil.js';
+import { type Bounds, centreOf } from '../../../core/math/bounds.js';
+import { type LocalDateTime, localTimeOf } from '../../../core/units/localTime.js';
 import { type Daylight, sunPosition } from '../../../core/stage/daylight.js';
 import { type Site } from '../../../core/stage/site.js';
 import { dayCsv, dayTable } from '../../../core/stage/sunPath.js';

@@ -2,9 +2,9 @@
 import { type ReactNode, useState } from 'react';
 import useSWR from 'swr';
 import { type MeterReply } from '../../../contract/contract.js';
-import { type CameraExposure, ev100OfCamera, ev100OfStops, exposureWarning, stopsOfEv100, shutterTimeOf } from '../../../core/picture/exposure.js';
-import { type Grade } from '../../../core/picture/grade.js';
-import { CURVE_LIST, CURVES } from '../../../core/picture/tone.js';
+import { type CameraExposure, ev100OfCamera, ev100OfStops, exposureWarning, stopsOfEv100, shutterTimeOf } from '../../../core/image/exposure.js';
+import { type Grade } from '../../../core/image/grade.js';
+import { CURVE_LIST, CURVES } from '../../../core/image/tone.js';
 import { get } from '../../data/api.js';
 import { Button, NumberField, Select, Checkbox } from '../../ui/controls.js';
 

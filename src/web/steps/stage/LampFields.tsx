@@ -1,9 +1,16 @@
 /** Lamps of one's own: a list, and the fields of the one that is chosen. */
 import { type ReactNode, useState } from 'react';
 import { Plus, Trash2 } from 'lucide-react';
-import { type Vec3 } from '../../../core/geometry/bounds.js';
-import { freeId, freeName } from '../../../core/plan/edit.js';
-import { USER_LIGHT_KINDS, type UserLightKind, LUMENS_PER_WATT, luxAtTarget, type UserLight, userLightSchema } from '../../../core/stage/ownLamp.js';
+import { type Vec3 } from '../../../core/math/bounds.js';
+import { freeId, freeName } from '../../../core/edit/editSet.js';
+import {
+  USER_LIGHT_KINDS,
+  type UserLightKind,
+  LUMENS_PER_WATT,
+  luxAtTarget,
+  type UserLight,
+  userLightSchema,
+} from '../../../core/stage/userLight.js';
 import { Button, NumberField, Select, TextField } from '../../ui/controls.js';
 
 const KIND_WORDS: Record<UserLightKind, string> = { point: 'point, all round', spot: 'spot', rectangle: 'rectangle', disc: 'disc' };

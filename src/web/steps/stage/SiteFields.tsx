@@ -2,7 +2,7 @@
 import { type ReactNode, useState } from 'react';
 import useSWR from 'swr';
 import { type PlacesReply } from '../../../contract/daylight.js';
-import { type Bounds } from '../../../core/geometry/bounds.js';
+import { type Bounds } from '../../../core/math/bounds.js';
 import { type Site, siteSchema, zoneAt } from '../../../core/stage/site.js';
 import { NorthDial } from '../../instruments/NorthDial.js';
 import { get } from '../../data/api.js';

@@ -2,7 +2,7 @@
 import { type ReactNode } from 'react';
 import { Copy, Trash2 } from 'lucide-react';
 import { toast } from 'sonner';
-import { withNewStage, withoutStage, withStage } from '../../../core/plan/edit.js';
+import { withNewStage, withoutStage, withStage } from '../../../core/edit/editSet.js';
 import { stageOf } from '../../../core/plan/set.js';
 import { useWorkspace } from '../../shell/desk.js';
 import { Select, TextField } from '../../ui/controls.js';

@@ -2,7 +2,7 @@
 import { type ReactNode, useEffect, useRef } from 'react';
 import useSWR from 'swr';
 import { type SunHoursReply } from '../../../contract/daylight.js';
-import { type Bounds } from '../../../core/geometry/bounds.js';
+import { type Bounds } from '../../../core/math/bounds.js';
 import { get } from '../../data/api.js';
 
 /** Steps of the legend: from hours on, its colour. One hue from dark to light, so that it reads without colour too. */

@@ -1,7 +1,7 @@
 /** Every view on every revision: scale, the subject's box in the frame, and what moved. */
 import { type ReactNode, useState } from 'react';
-import { transformedBounds } from '../../../core/model/place.js';
-import { alignment, alignmentCsv, type Placed } from '../../../core/view/alignment.js';
+import { transformedBounds } from '../../../core/model/modelTransform.js';
+import { alignment, alignmentCsv, type Placed } from '../../../core/camera/alignment.js';
 import { useWorkspace } from '../../shell/desk.js';
 import { NumberField } from '../../ui/controls.js';
 

@@ -2,8 +2,8 @@
 import { type ReactNode, useState } from 'react';
 import { Trash2 } from 'lucide-react';
 import { Popover } from 'radix-ui';
-import { freeId } from '../../../core/plan/edit.js';
-import { ANGLES, type AngleSetOptions } from '../../../core/view/angles.js';
+import { freeId } from '../../../core/edit/editSet.js';
+import { ANGLES, type AngleSetOptions } from '../../../core/camera/angleSet.js';
 import { Button, NumberField, PLAIN_BUTTON, Select, TextField, Checkbox } from '../../ui/controls.js';
 import { PresetMenu } from '../../ui/RecipeMenu.js';
 

@@ -1,8 +1,8 @@
 /** Says that the set refers to bounds of another revision, and lays it anew on this one when that is asked for. */
 import { type ReactNode } from 'react';
 import { toast } from 'sonner';
-import { type Bounds } from '../../../core/geometry/bounds.js';
-import { type Rebase, rebaseProposal, rebaseSet } from '../../../core/plan/refit.js';
+import { type Bounds } from '../../../core/math/bounds.js';
+import { type Rebase, rebaseProposal, rebaseSet } from '../../../core/edit/rebase.js';
 import { useWorkspace } from '../../shell/desk.js';
 import { Button } from '../../ui/controls.js';
 

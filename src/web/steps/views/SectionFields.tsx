@@ -1,13 +1,13 @@
 /** The set's section: one plane by fields; more come from a set file. */
 import { type ReactNode, useState } from 'react';
 import { toast } from 'sonner';
-import { freeId, freeName } from '../../../core/plan/edit.js';
-import { type Bounds, centreOf, shortestSide, transformBounds, type Vec3 } from '../../../core/geometry/bounds.js';
-import { matrixOf } from '../../../core/geometry/matrix.js';
-import { type Plane, planeThrough } from '../../../core/geometry/plane.js';
-import { resolveTransform } from '../../../core/model/place.js';
+import { freeId, freeName } from '../../../core/edit/editSet.js';
+import { type Bounds, centreOf, shortestSide, transformBounds, type Vec3 } from '../../../core/math/bounds.js';
+import { matrixOf } from '../../../core/math/matrix.js';
+import { type Plane, planeThrough } from '../../../core/math/plane.js';
+import { resolveTransform } from '../../../core/model/modelTransform.js';
 import { type SetFile } from '../../../core/plan/set.js';
-import { capsIn } from '../../../core/shot/cap.js';
+import { capsIn } from '../../../core/frame/sectionCap.js';
 import { useParts } from '../../data/hooks.js';
 import { partBounds } from '../../data/partBox.js';
 import { useWorkspace } from '../../shell/desk.js';

@@ -1,9 +1,9 @@
 /** The fields of a view: name, where it stands, and through what it looks. */
 import { type ReactNode } from 'react';
 import { toast } from 'sonner';
-import { type Vec3 } from '../../../core/geometry/bounds.js';
-import { scaleOfWidth, widthAtScale } from '../../../core/view/angles.js';
-import { angleOfView, focalLengthOf, type Size, type View, VIEW_KINDS, type ViewKind } from '../../../core/view/camera.js';
+import { type Vec3 } from '../../../core/math/bounds.js';
+import { scaleOfWidth, widthAtScale } from '../../../core/camera/angleSet.js';
+import { angleOfView, focalLengthOf, type Size, type View, VIEW_KINDS, type ViewKind } from '../../../core/camera/view.js';
 import { Button, NumberField, Select, TextField, Checkbox } from '../../ui/controls.js';
 
 const AXES = ['x', 'y', 'z'] as const;

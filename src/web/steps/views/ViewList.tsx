@@ -1,8 +1,8 @@
 /** The views of the set: a picture each, or a table; copied, locked, put in order. */
 import { type ReactNode, useState } from 'react';
 import { ArrowLeft, ArrowRight, Copy, Layers, Lock, LockOpen, Table } from 'lucide-react';
-import { type Size, type View } from '../../../core/view/camera.js';
-import { viewRows, viewsCsv } from '../../../core/view/table.js';
+import { type Size, type View } from '../../../core/camera/view.js';
+import { viewRows, viewsCsv } from '../../../core/camera/viewTable.js';
 import { useWorkspace } from '../../shell/desk.js';
 import { Thumbnail, thumbnailUrl } from '../../ui/small.js';
 import { AlignmentTable } from './AlignmentTable.js';

@@ -1,8 +1,8 @@
 /** What a view shows otherwise than the set: variant, section, time. */
 import { type ReactNode } from 'react';
 import { X } from 'lucide-react';
-import { clockSchema, dateSchema } from '../../../core/stage/civil.js';
-import { type View } from '../../../core/view/camera.js';
+import { clockSchema, dateSchema } from '../../../core/units/localTime.js';
+import { type View } from '../../../core/camera/view.js';
 import { useWorkspace } from '../../shell/desk.js';
 import { Button, Select, TextField } from '../../ui/controls.js';
 

@@ -3,13 +3,13 @@ import { useNavigate, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import useSWR from 'swr';
 import { type SetReply } from '../../../contract/contract.js';
-import { transformedBounds, resolveTransform, withPlinth } from '../../../core/model/place.js';
+import { transformedBounds, resolveTransform, withPlinth } from '../../../core/model/modelTransform.js';
 import { type SetFile, stageOf } from '../../../core/plan/set.js';
-import { moveItem as reordered, withCopy, withView } from '../../../core/plan/edit.js';
+import { moveItem as reordered, withCopy, withView } from '../../../core/edit/editSet.js';
 import { resolveStage, type Stage } from '../../../core/stage/stage.js';
-import { assignmentsForView } from '../../../core/dress/dressing.js';
-import { cameraOf, panoramaSize, type View } from '../../../core/view/camera.js';
-import { resizeFrame } from '../../../core/view/crop.js';
+import { assignmentsForView } from '../../../core/materials/assignments.js';
+import { cameraOf, panoramaSize, type View } from '../../../core/camera/view.js';
+import { resizeFrame } from '../../../core/camera/resizeFrame.js';
 import { ViewPlan } from '../../instruments/ViewPlan.js';
 import { get } from '../../data/api.js';
 import { useCommands } from '../../shell/commands.js';
@@ -28,7 +28,7 @@ import { useViewEditor } from './useViewDesk.js';
 import { ViewFields } from './ViewFields.js';
 import { ViewList } from './ViewList.js';
 import { ViewOverrides } from './ViewShows.js';
-import { pluralize } from '../../../core/units/counted.js';
+import { pluralize } from '../../../core/base/pluralize.js';
 
 /** No id is written like this. */
 const NONE = '-';

@@ -4,15 +4,15 @@ import { useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { type OfferedViewReply } from '../../../contract/contract.js';
-import { type Bounds, centreOf, type Vec3 } from '../../../core/geometry/bounds.js';
-import { freeId, freeName, withAngleSet, withoutView, withView } from '../../../core/plan/edit.js';
-import { subjectBounds } from '../../../core/plan/framesOf.js';
+import { type Bounds, centreOf, type Vec3 } from '../../../core/math/bounds.js';
+import { freeId, freeName, withAngleSet, withoutView, withView } from '../../../core/edit/editSet.js';
+import { subjectBounds } from '../../../core/planning/planFrames.js';
 import { type SetFile } from '../../../core/plan/set.js';
-import { rotatedView } from '../../../core/plan/shipped.js';
-import { type AngleSetOptions, matchScale } from '../../../core/view/angles.js';
-import { fitView, type Size, type View, viewProblem } from '../../../core/view/camera.js';
-import { resizeFrame, evenSize } from '../../../core/view/crop.js';
-import { defaultView } from '../../../core/view/first.js';
+import { rotatedView } from '../../../core/edit/templates.js';
+import { type AngleSetOptions, matchScale } from '../../../core/camera/angleSet.js';
+import { fitView, type Size, type View, viewProblem } from '../../../core/camera/view.js';
+import { resizeFrame, evenSize } from '../../../core/camera/resizeFrame.js';
+import { defaultView } from '../../../core/camera/defaultView.js';
 import { useWorkspace } from '../../shell/desk.js';
 
 export interface ViewEditor {

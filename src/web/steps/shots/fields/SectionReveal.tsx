@@ -1,12 +1,12 @@
 import { type ReactNode } from 'react';
 import useSWR from 'swr';
-import { pathSeconds } from '../../../../core/shot/moves.js';
-import { revealStations, type SectionRevealShot } from '../../../../core/shot/sectionReveal.js';
-import { subjectBounds } from '../../../../core/plan/framesOf.js';
+import { pathSeconds } from '../../../../core/shots/stationTiming.js';
+import { revealStations, type SectionRevealShot } from '../../../../core/shots/sectionReveal/sectionReveal.js';
+import { subjectBounds } from '../../../../core/planning/planFrames.js';
 import { type RevealReply } from '../../../../contract/clearance.js';
-import { revealWarnings } from '../../../../core/shot/revealRemarks.js';
-import { capsIn } from '../../../../core/shot/cap.js';
-import { shortestSide } from '../../../../core/geometry/bounds.js';
+import { revealWarnings } from '../../../../core/shots/sectionReveal/revealWarnings.js';
+import { capsIn } from '../../../../core/frame/sectionCap.js';
+import { shortestSide } from '../../../../core/math/bounds.js';
 import { CapFields } from '../../../ui/CapFields.js';
 import { get } from '../../../data/api.js';
 import { useParts } from '../../../data/hooks.js';

@@ -1,13 +1,13 @@
 import { type ReactNode } from 'react';
 import { X } from 'lucide-react';
-import { clockSchema, dateSchema } from '../../../../core/stage/civil.js';
-import { kindOf, type Shot } from '../../../../core/shot/kinds.js';
+import { clockSchema, dateSchema } from '../../../../core/units/localTime.js';
+import { kindOf, type Shot } from '../../../../core/shots/kinds.js';
 import { stageOf } from '../../../../core/plan/set.js';
 import { parseRate } from '../../../../core/units/rate.js';
 import { useWorkspace } from '../../../shell/desk.js';
 import { TextField, Checkbox } from '../../../ui/controls.js';
 import { type FieldsProps } from './common.js';
-import { pluralize } from '../../../../core/units/counted.js';
+import { pluralize } from '../../../../core/base/pluralize.js';
 
 type StillShot = Extract<Shot, { kind: 'still' }>;
 

@@ -1,8 +1,8 @@
 import { type ReactNode, useState } from 'react';
 import { X } from 'lucide-react';
-import { clockSchema, dateSchema } from '../../../../core/stage/civil.js';
-import { monthDates, seasonDates, type SunStudyShot } from '../../../../core/shot/sunStudy.js';
-import { CORNERS } from '../../../../core/shot/legend.js';
+import { clockSchema, dateSchema } from '../../../../core/units/localTime.js';
+import { monthDates, seasonDates, type SunStudyShot } from '../../../../core/shots/sunStudy/sunStudy.js';
+import { CORNERS } from '../../../../core/frame/legend.js';
 import { useWorkspace } from '../../../shell/desk.js';
 import { Button, NumberField, Select, TextField, Checkbox } from '../../../ui/controls.js';
 import { type FieldsProps, ViewField } from './common.js';

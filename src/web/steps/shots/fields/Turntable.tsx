@@ -1,8 +1,8 @@
 import { type ReactNode } from 'react';
-import { type TurnTarget, TURN_TARGETS } from '../../../../core/plan/frame.js';
-import { subjectBounds } from '../../../../core/plan/framesOf.js';
-import { effectiveSettings } from '../../../../core/plan/sheet.js';
-import { rimSpeed, forwardFrameCount, type TurntableShot } from '../../../../core/shot/turntable.js';
+import { type TurnTarget, TURN_TARGETS } from '../../../../core/frame/frame.js';
+import { subjectBounds } from '../../../../core/planning/planFrames.js';
+import { effectiveSettings } from '../../../../core/plan/formatSheet.js';
+import { rimSpeed, forwardFrameCount, type TurntableShot } from '../../../../core/shots/turntable/turntable.js';
 import { frameTime, parseRate } from '../../../../core/units/rate.js';
 import { useWorkspace } from '../../../shell/desk.js';
 import { NumberField, Select, Checkbox } from '../../../ui/controls.js';

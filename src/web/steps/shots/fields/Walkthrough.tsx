@@ -1,9 +1,9 @@
 import { type ReactNode, useRef } from 'react';
 import { toast } from 'sonner';
-import { type Vec3 } from '../../../../core/geometry/bounds.js';
-import { pathSeconds } from '../../../../core/shot/moves.js';
-import { walkOf, type WalkthroughShot } from '../../../../core/shot/walkthrough.js';
-import { pathCsv, readPath } from '../../../../core/shot/pathTable.js';
+import { type Vec3 } from '../../../../core/math/bounds.js';
+import { pathSeconds } from '../../../../core/shots/stationTiming.js';
+import { walkOf, type WalkthroughShot } from '../../../../core/shots/walkthrough/walkthrough.js';
+import { pathCsv, readPath } from '../../../../core/shots/walkthrough/pathCsv.js';
 import { readGltfPath } from '../gltfPath.js';
 import { saveText } from '../../../ui/saveText.js';
 import { useWorkspace } from '../../../shell/desk.js';

@@ -1,0 +1,57 @@
+/** One plan on several revisions: whether pictures of each view lie on each other. */
+import { type Bounds, centreOf, corners, type Vec3 } from '../math/bounds.js';
+import { csv } from '../base/csv.js';
+import { pixelsPerMetre } from './angleSet.js';
+import { cameraOf, projectPoint, type Size, type View } from './view.js';
+
+export interface Placed {
+  /** Pixels a metre at the middle of the subject, across the line of sight; null where that lies behind the eye. */
+  scale: number | null;
+  /** The subject's box in the frame, pixels: left, top, right, bottom; null where it reaches behind the eye. */
+  box: [number, number, number, number] | null;
+  /** Farthest that a side of the box lies from where it lay on the first revision, pixels; null where either has none. */
+  moved: number | null;
+}
+
+export interface AlignmentRow {
+  view: View;
+  /** One a revision, in their order. */
+  revisions: Placed[];
+}
+
+function boxOf(view: View, size: Size, pixelAspect: number, bounds: Bounds): Placed['box'] {
+  const camera = cameraOf(view, size, pixelAspect);
+  const points = corners(bounds).map((c) => projectPoint(camera, size, c as Vec3));
+  if (points.some((p) => p === null)) return null;
+  const [xs, ys] = [points.map((p) => p![0]), points.map((p) => p![1])];
+  return [Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys)];
+}
+
+/** Scale and box of the subject in every view but panoramas, on each revision's bounds. */
+export function alignment(views: readonly View[], size: Size, pixelAspect: number, revisions: readonly Bounds[]): AlignmentRow[] {
+  return views
+    .filter((v) => v.kind !== 'panorama')
+    .map((view) => {
+      const boxes = revisions.map((b) => boxOf(view, size, pixelAspect, b));
+      const [first] = boxes;
+      return {
+        view,
+        revisions: revisions.map((bounds, i): Placed => {
+          const box = boxes[i]!;
+          return {
+            scale: pixelsPerMetre(view, size, pixelAspect, centreOf(bounds)),
+            box,
+            moved: box && first ? Math.max(...box.map((v, k) => Math.abs(v - first[k]!))) : null,
+          };
+        }),
+      };
+    });
+}
+
+export function alignmentCsv(rows: readonly AlignmentRow[], letters: readonly string[]): string {
+  const head = ['view', 'revision', 'pixels a metre', 'left', 'top', 'right', 'bottom', 'moved pixels'];
+  return csv(
+    head,
+    rows.flatMap((r) => r.revisions.map((p, i) => [r.view.name, letters[i]!, p.scale, ...(p.box ?? [null, null, null, null]), p.moved])),
+  );
+}

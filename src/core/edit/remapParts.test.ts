@@ -1,0 +1,67 @@
+import { describe, expect, it } from 'vitest';
+import { type PartMatch } from '../model/match.js';
+import { remapPartPaths, missingPartPaths, missingGroups, changedFaceGroups } from './remapParts.js';
+import { parseSet } from '../plan/set.js';
+
+const set = parseSet({
+  format: 'cold-easel.set',
+  version: 1,
+  name: 'Set',
+  dressing: {
+    parts: [
+      { path: 'Tern/Head', finish: 'walnut' },
+      { path: 'Tern/Foot', picture: false },
+    ],
+  },
+  section: {
+    planes: [
+      { normal: [0, 1, 0], offset: 1, part: 'Tern/Head' },
+      { normal: [1, 0, 0], offset: 0 },
+    ],
+  },
+  sections: [{ id: 'low', name: 'Low', planes: [{ normal: [0, 1, 0], offset: 0.1, part: 'Tern/Head' }] }],
+  views: [
+    { id: 'a', name: 'A', eye: [0, 1, 5], target: [0, 1, 0], shows: { without: ['Tern/Head', 'Tern/Cord'] } },
+    { id: 'b', name: 'B', eye: [0, 1, 5], target: [0, 1, 0], shows: { section: 'low' } },
+  ],
+  shots: [
+    { id: 's', kind: 'still', views: ['a'] },
+    { id: 'r', kind: 'sectionReveal', view: 'b', part: 'Tern/Head', stations: [{ height: 0 }, { height: 1, seconds: 1 }] },
+  ],
+});
+const renamed = (from: string, to: string): PartMatch => ({ fate: 'renamed', from, to }) as PartMatch;
+
+describe('a plan on the next revision', () => {
+  it('tells of which parts single faces are dressed that are counted otherwise now', () => {
+    const dressed = parseSet({
+      ...set,
+      dressing: {
+        parts: ['Foot', 'Head', 'Arm', 'Gone'].map((path) => ({ path, ...(path !== 'Arm' && { faces: [{ group: 2, finish: 'walnut' }] }) })),
+      },
+    });
+    const parts = (counts: Record<string, number>): { path: string; finishes: string[] }[] =>
+      Object.entries(counts).map(([path, n]) => ({ path, finishes: Array<string>(n).fill('Plain grey') }));
+    expect(changedFaceGroups(dressed, parts({ Foot: 2, Head: 2, Arm: 2, Gone: 2 }), parts({ Foot: 6, Head: 2, Arm: 6 }))).toEqual(['Foot']);
+    expect(missingGroups(dressed, parts({ Foot: 1, Head: 2, Arm: 1 }))).toEqual(['Foot']);
+    expect(changedFaceGroups(set, parts({ 'Tern/Head': 1 }), parts({ 'Tern/Head': 6 }))).toEqual([]);
+  });
+
+  it('follows parts that were renamed, wherever it names them', () => {
+    const next = remapPartPaths(set, [renamed('Tern/Head', 'Tern/Top/Head')]);
+    expect(JSON.stringify(next)).not.toContain('"Tern/Head"');
+    expect(JSON.stringify(next).split('"Tern/Top/Head"')).toHaveLength(1 + 5);
+    // Nothing else changes.
+    expect(JSON.parse(JSON.stringify(next).replaceAll('Tern/Top/Head', 'Tern/Head'))).toEqual(JSON.parse(JSON.stringify(set)));
+    expect(parseSet(JSON.parse(JSON.stringify(next)))).toEqual(next);
+  });
+
+  it('is the same set where no named part moved', () => {
+    expect(remapPartPaths(set, [renamed('Tern/Bulb', 'Tern/Lamp')])).toBe(set);
+    expect(remapPartPaths(set, [])).toBe(set);
+  });
+
+  it('says what is not there any more', () => {
+    expect(missingPartPaths(set, new Set(['Tern/Head', 'Tern/Foot']))).toEqual(['Tern/Cord']);
+    expect(missingPartPaths(set, new Set(['Tern/Head', 'Tern/Foot', 'Tern/Cord']))).toEqual([]);
+  });
+});

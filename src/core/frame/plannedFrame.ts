@@ -1,0 +1,99 @@
+/** A frame as the plan makes it: a plan has up to a hundred thousand, so each is one object and no more. */
+import { type CompiledAssignments } from '../materials/assignments.js';
+import { type Pose } from './pose.js';
+import { type Legend } from './legend.js';
+import { type FrameSun } from '../stage/daylight.js';
+import { type Stage } from '../stage/stage.js';
+import { type Camera, type Size } from '../camera/view.js';
+import { type Frame, type Section, type Shutter, type Turn } from './frame.js';
+import { identityOf, seedOf } from './identity.js';
+
+/** What all frames of a run have alike, and the content hash of the scene that they are of. */
+export interface SharedFields extends Pick<
+  Frame,
+  'shot' | 'kind' | 'grade' | 'place' | 'pixelAspect' | 'sampling' | 'passes' | 'clear' | 'lines' | 'files'
+> {
+  scene: string;
+}
+
+/** What one has of its own, beside what its pose says. */
+export interface FrameFields {
+  index: number;
+  number: number;
+  passNames: string[];
+  section: Section | undefined;
+  stage: Stage;
+  size: Size;
+  dressing: CompiledAssignments | undefined;
+  sun: FrameSun | undefined;
+  legend: Legend | undefined;
+}
+
+export class PlannedFrame implements Frame {
+  readonly shot: string;
+  readonly kind: string;
+  readonly view: string;
+  readonly index: number;
+  readonly number: number;
+  readonly name: string;
+  readonly passNames: string[];
+  readonly time: number;
+  readonly camera: Camera;
+  readonly turn?: Turn;
+  readonly shutter?: Shutter;
+  readonly section?: Section;
+  readonly stage: Stage;
+  readonly size: Size;
+  readonly dressing?: CompiledAssignments;
+  readonly sun?: FrameSun;
+  readonly legend?: Legend;
+  readonly grade: Frame['grade'];
+  readonly place?: Frame['place'];
+  readonly pixelAspect: number;
+  readonly sampling: Frame['sampling'];
+  readonly passes: Frame['passes'];
+  readonly clear: boolean;
+  readonly lines?: Frame['lines'];
+  readonly files: Frame['files'];
+  readonly #scene: string;
+  #identity: string | undefined = undefined;
+  #seed: number | undefined = undefined;
+
+  constructor(alike: SharedFields, pose: Pose, own: FrameFields) {
+    this.shot = alike.shot;
+    this.kind = alike.kind;
+    this.view = pose.view.id;
+    this.index = own.index;
+    this.number = own.number;
+    this.name = own.passNames[0]!;
+    this.passNames = own.passNames;
+    this.time = pose.time;
+    this.camera = pose.camera;
+    this.turn = pose.turn;
+    this.shutter = pose.shutter;
+    this.section = own.section;
+    this.stage = own.stage;
+    this.size = own.size;
+    this.dressing = own.dressing;
+    this.sun = own.sun;
+    this.legend = own.legend;
+    this.grade = alike.grade;
+    this.place = alike.place;
+    this.pixelAspect = alike.pixelAspect;
+    this.sampling = alike.sampling;
+    this.passes = alike.passes;
+    this.clear = alike.clear;
+    this.lines = alike.lines;
+    this.files = alike.files;
+    this.#scene = alike.scene;
+  }
+
+  // Hashing would take most of the time of a plan, and few who read one ask for it.
+  get identity(): string {
+    return (this.#identity ??= identityOf(this, this.#scene));
+  }
+
+  get seed(): number {
+    return (this.#seed ??= seedOf(this, this.#scene));
+  }
+}

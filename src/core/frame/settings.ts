@@ -1,0 +1,108 @@
+/** What a frame can be asked for: size, quality, files, passes. */
+import { z } from 'zod';
+import { parseRate } from '../units/rate.js';
+import { PASS_IDS } from '../image/passes.js';
+import { FILTERS, type Sampling } from './frame.js';
+
+export const MIN_SIDE = 16;
+
+export const MAX_SIDE = 16_384;
+
+/** A frame's film and the denoiser's planes are held in memory, 170 to 280 bytes a pixel, for up to three frames. */
+export const MAX_PIXELS = 2 ** 25;
+
+/** Samples a pixel of each level. Quick is shaded, the others are path traced. */
+export const QUALITY_LEVELS = { quick: 4, draft: 16, review: 64, final: 256 } as const;
+
+export type QualityLevel = keyof typeof QUALITY_LEVELS;
+
+/** Where a quick picture is as even as this after two samples, two more would not be seen. */
+const QUICK_NOISE = 0.02;
+
+const DEFAULT_SAMPLING = {
+  mode: 'traced' as Sampling['mode'],
+  bounces: 6,
+  interfaces: 12,
+  denoise: true,
+  outlierLimit: 4,
+  noise: 0,
+  seconds: 0,
+  caustics: false,
+  filter: { kind: 'gauss', width: 2 } as Sampling['filter'],
+};
+
+export const customQualitySchema = z.strictObject({
+  samples: z.int().min(1).max(65_536),
+  depth: z
+    .strictObject({
+      bounces: z.int().min(1).max(64).default(DEFAULT_SAMPLING.bounces),
+      interfaces: z.int().min(0).max(64).default(DEFAULT_SAMPLING.interfaces),
+    })
+    .optional(),
+  denoise: z.boolean().default(DEFAULT_SAMPLING.denoise),
+  outlierLimit: z.number().min(0).max(1e6).default(DEFAULT_SAMPLING.outlierLimit),
+  /** Mean relative error at which a part of the picture stops before its samples; 0 never. */
+  noise: z.number().min(0).max(1).default(DEFAULT_SAMPLING.noise),
+  /** Seconds after which a picture is taken as it is; 0 never. */
+  seconds: z.number().min(0).max(604_800).default(DEFAULT_SAMPLING.seconds),
+  caustics: z.boolean().default(DEFAULT_SAMPLING.caustics),
+  /** Reconstruction filter, its width in pixels. */
+  filter: z.strictObject({ kind: z.enum(FILTERS), width: z.number().min(0.1).max(8) }).default(DEFAULT_SAMPLING.filter),
+});
+
+export type CustomQuality = z.infer<typeof customQualitySchema>;
+
+export const qualitySchema = z.union([z.enum(['quick', 'draft', 'review', 'final']), customQualitySchema]);
+
+export type Quality = z.infer<typeof qualitySchema>;
+
+export const sizeSchema = z
+  .strictObject({ width: z.int().min(MIN_SIDE).max(MAX_SIDE), height: z.int().min(MIN_SIDE).max(MAX_SIDE) })
+  .refine((s) => s.width * s.height <= MAX_PIXELS, `At most ${Math.floor(MAX_PIXELS / 1e6)} million pixels; make width or height smaller.`);
+
+export const fileSchema = z.discriminatedUnion('type', [
+  z.strictObject({ type: z.literal('png'), bits: z.union([z.literal(8), z.literal(16)]).default(8) }),
+  z.strictObject({ type: z.literal('jpeg'), quality: z.int().min(1).max(100).default(92) }),
+  z.strictObject({ type: z.literal('exr'), bits: z.union([z.literal(16), z.literal(32)]).default(16) }),
+]);
+
+export const rateSchema = z.string().superRefine((text, context) => {
+  try {
+    parseRate(text);
+  } catch (e) {
+    context.addIssue({ code: 'custom', message: (e as Error).message });
+  }
+});
+
+export const filesSchema = z
+  .array(fileSchema)
+  .min(1, 'Choose at least one file type.')
+  .refine((f) => new Set(f.map((x) => x.type)).size === f.length, 'A file type stands here twice.');
+
+export const passesSchema = z
+  .array(z.enum(PASS_IDS))
+  .min(1, 'Choose at least one pass; beauty is the picture itself.')
+  .refine((p) => new Set(p).size === p.length, 'A pass stands here twice.');
+
+export const shutterSchema = z.number().min(0).max(360);
+
+/** What a shot may take otherwise than the sheet. */
+export const overridesSchema = z.strictObject({
+  size: sizeSchema.optional(),
+  rate: rateSchema.optional(),
+  quality: qualitySchema.optional(),
+  passes: passesSchema.optional(),
+  files: filesSchema.optional(),
+  alpha: z.boolean().optional(),
+  shutter: shutterSchema.optional(),
+});
+
+export type Overrides = z.infer<typeof overridesSchema>;
+
+/** What a quality means. Quick pictures have no paths, so nothing else of it counts there. */
+export function resolveSampling(quality: Quality): Sampling {
+  if (quality === 'quick') return { ...DEFAULT_SAMPLING, mode: 'quick', samples: QUALITY_LEVELS.quick, noise: QUICK_NOISE };
+  if (typeof quality === 'string') return { ...DEFAULT_SAMPLING, samples: QUALITY_LEVELS[quality] };
+  const { depth, ...own } = quality;
+  return { ...DEFAULT_SAMPLING, ...depth, ...own };
+}

@@ -1,0 +1,160 @@
+/** What parts wear and which of them come out, apart from what their file says: kept with the set, laid over any revision by paths and names. */
+import { z } from 'zod';
+import { type Material } from './material.js';
+import { hashOf } from '../base/hash.js';
+import { libraryMaterial } from './library.js';
+import { materialNameSchema as nameSchema, toMaterial, customMaterialSchema, type TexturedMaterial } from './customMaterial.js';
+
+const swapSchema = z.strictObject({ from: nameSchema, to: nameSchema });
+
+export const materialAssignmentsSchema = z.strictObject({
+  /** What is set of a part by its path goes for all below it that is not set itself. */
+  parts: z
+    .array(
+      z.strictObject({
+        path: z.string().min(1).max(1000),
+        /** Comes out in pictures. */
+        picture: z.boolean().optional(),
+        /** Shown while working; pictures do not heed it. */
+        desk: z.boolean().optional(),
+        finish: nameSchema.optional(),
+        /** Finishes of single groups of its faces, counted from 1 in the order of the file; they go before the part's. */
+        faces: z
+          .array(z.strictObject({ group: z.int().min(1).max(100_000), finish: nameSchema }))
+          .max(1000)
+          .optional(),
+      }),
+    )
+    .max(50_000)
+    .default([]),
+  /** Finishes by part name; `*` stands for anything, capitals count for nothing. The last that fits counts. */
+  rules: z
+    .array(z.strictObject({ match: nameSchema, finish: nameSchema }))
+    .max(500)
+    .default([]),
+  /** Finishes of one's own; they go before those of the library and of the model. */
+  finishes: z.array(customMaterialSchema).max(500).default([]),
+  /** Everything that wears one finish wears another. */
+  swaps: z.array(swapSchema).max(500).default([]),
+  /** Named lists of swaps, of which one may be worn on top. */
+  variants: z
+    .array(z.strictObject({ id: z.string().min(1).max(64), name: nameSchema, swaps: z.array(swapSchema).max(500) }))
+    .max(100)
+    .default([]),
+  variant: z.string().max(64).optional(),
+});
+
+export type MaterialAssignments = z.infer<typeof materialAssignmentsSchema>;
+type PartAssignment = MaterialAssignments['parts'][number];
+
+/** As a frame carries it: the variant's swaps joined on, known by the hash of what changes pixels. */
+export interface CompiledAssignments {
+  id: string;
+  parts: PartAssignment[];
+  rules: MaterialAssignments['rules'];
+  swaps: MaterialAssignments['swaps'];
+  finishes: TexturedMaterial[];
+}
+
+/** The choice as a view has it: in another variant, and without some parts. */
+export function assignmentsForView(
+  choice: MaterialAssignments | undefined,
+  shows: { variant?: string; without?: string[] } | undefined,
+): MaterialAssignments | undefined {
+  if (!shows?.variant && !shows?.without) return choice;
+  const base = choice ?? materialAssignmentsSchema.parse({});
+  const out = new Set(shows.without);
+  const kept = base.parts.map((p) => (out.has(p.path) ? { ...p, picture: false } : p));
+  const known = new Set(base.parts.map((p) => p.path));
+  return {
+    ...base,
+    ...(shows.variant && { variant: shows.variant }),
+    parts: [...kept, ...[...out].filter((path) => !known.has(path)).map((path) => ({ path, picture: false }))],
+  };
+}
+
+/** The dressing that a set's pictures wear, or undefined where nothing of them changes. Throws where a finish is not known. */
+export function compileAssignments(choice: MaterialAssignments | undefined): CompiledAssignments | undefined {
+  if (!choice) return undefined;
+  const { rules, finishes } = choice;
+  const variant = choice.variant === undefined ? undefined : choice.variants.find((v) => v.id === choice.variant);
+  if (choice.variant !== undefined && !variant) throw new Error(`There is no variant "${choice.variant}" in this set; choose another.`);
+  const parts = choice.parts.filter((p) => p.picture !== undefined || p.finish !== undefined || p.faces !== undefined).map(({ desk: _, ...p }) => p);
+  const swaps = [...choice.swaps, ...(variant?.swaps ?? [])];
+  if (parts.length + rules.length + swaps.length === 0) return undefined;
+  const content = { parts, rules, swaps, finishes: finishes.map(toMaterial) };
+  return { id: hashOf(content), ...content };
+}
+
+/** Tells whether a name fits a pattern in which `*` stands for anything. */
+export function compileWildcard(pattern: string): (name: string) => boolean {
+  const words = pattern.split('*').map((w) => w.replace(/[.+?^${}()|[\]\\]/g, '\\$&'));
+  const form = new RegExp(`^${words.join('.*')}$`, 'is');
+  return (name) => form.test(name);
+}
+
+export interface ResolvedPart {
+  inPicture: boolean;
+  onDesk: boolean;
+  /** Name of the finish that takes the place of each primitive's own; null where that stays. */
+  finishes: (string | null)[];
+}
+
+interface AssignablePart {
+  path: string;
+  inPicture: boolean;
+  /** Names of its primitives' own finishes. */
+  finishes: string[];
+  /** Which of the part's groups of faces the first of them is, from 0. */
+  first?: number;
+}
+
+/** What each part comes to by a dressing; parts are told apart by path, and paths say what hangs below what. */
+export function resolveMaterials(
+  parts: readonly AssignablePart[],
+  { parts: choices, rules, swaps }: Pick<MaterialAssignments, 'parts' | 'rules' | 'swaps'>,
+): ResolvedPart[] {
+  const byPath = new Map(choices.map((c) => [c.path, c]));
+  const inherited = <K extends 'picture' | 'desk' | 'finish'>(path: string, key: K): PartAssignment[K] => {
+    for (let at = path; ;) {
+      const value = byPath.get(at)?.[key];
+      if (value !== undefined) return value;
+      const cut = at.lastIndexOf('/');
+      if (cut < 0) return undefined;
+      at = at.slice(0, cut);
+    }
+  };
+  const named = rules.map((r) => ({ finish: r.finish, fits: compileWildcard(r.match) }));
+  const swapped = (name: string): string => swaps.reduce((n, s) => (s.from === n ? s.to : n), name);
+  return parts.map(({ path, inPicture, finishes, first = 0 }) => {
+    const name = path.slice(path.lastIndexOf('/') + 1);
+    const faces = byPath.get(path)?.faces;
+    const worn = inherited(path, 'finish') ?? named.findLast((r) => r.fits(name))?.finish;
+    return {
+      inPicture: inherited(path, 'picture') ?? inPicture,
+      // Helpers stay off the desk until they are asked for.
+      onDesk: inherited(path, 'desk') ?? inPicture,
+      finishes: finishes.map((own, k) => {
+        const face = faces?.find((f) => f.group === first + k + 1)?.finish;
+        const final = swapped(face ?? worn ?? own);
+        return final === own ? null : final;
+      }),
+    };
+  });
+}
+
+/** A finish by name: of one's own, of the library, or one that the model brought. */
+export function findMaterial(name: string, own: readonly Material[], model: readonly Material[]): Material | undefined {
+  return own.find((f) => f.name === name) ?? libraryMaterial(name) ?? model.find((f) => f.name === name);
+}
+
+/** The first finish that a dressing asks for and nobody knows; null where all are known. `model` are the names that the model brought. */
+export function firstMissingMaterial({ parts, rules, swaps, finishes }: CompiledAssignments, model: readonly string[]): string | null {
+  const known = new Set([...model, ...finishes.map((f) => f.name)]);
+  const asked = [
+    ...parts.flatMap((p) => [...(p.finish === undefined ? [] : [p.finish]), ...(p.faces ?? []).map((f) => f.finish)]),
+    ...rules.map((r) => r.finish),
+    ...swaps.map((s) => s.to),
+  ];
+  return asked.find((name) => !known.has(name) && !libraryMaterial(name)) ?? null;
+}

@@ -1,0 +1,59 @@
+/** Edits of a dressing that the interface makes. */
+import { type MaterialAssignments, materialAssignmentsSchema } from './assignments.js';
+
+type PartSettings = Omit<MaterialAssignments['parts'][number], 'path'>;
+
+export const NO_ASSIGNMENTS: MaterialAssignments = materialAssignmentsSchema.parse({});
+
+/** Sets values of parts by path; `undefined` takes one back. What says nothing any more is left out. */
+export function assignParts(dressing: MaterialAssignments | undefined, paths: Iterable<string>, values: PartSettings): MaterialAssignments {
+  const base = dressing ?? NO_ASSIGNMENTS;
+  const byPath = new Map(base.parts.map((p) => [p.path, p]));
+  for (const path of paths) {
+    const next = { ...byPath.get(path), ...values, path };
+    if (next.picture === undefined && next.desk === undefined && next.finish === undefined && !next.faces) byPath.delete(path);
+    else byPath.set(path, next);
+  }
+  return { ...base, parts: [...byPath.values()] };
+}
+
+/** Puts a finish on one group of a part's faces, counted from 1; `undefined` takes it back. */
+export function assignFaceGroup(
+  dressing: MaterialAssignments | undefined,
+  path: string,
+  group: number,
+  finish: string | undefined,
+): MaterialAssignments {
+  const now = (dressing ?? NO_ASSIGNMENTS).parts.find((p) => p.path === path)?.faces ?? [];
+  const faces = [...now.filter((f) => f.group !== group), ...(finish === undefined ? [] : [{ group, finish }])].sort((a, b) => a.group - b.group);
+  return assignParts(dressing, [path], { faces: faces.length > 0 ? faces : undefined });
+}
+
+/** Everything that wears `from` wears `to`; on top of the variant that is worn, where one is. Back to `from` takes the swap out. */
+export function addSwap(dressing: MaterialAssignments | undefined, from: string, to: string): MaterialAssignments {
+  const base = dressing ?? NO_ASSIGNMENTS;
+  const put = (swaps: MaterialAssignments['swaps']): MaterialAssignments['swaps'] => [
+    ...swaps.filter((s) => s.from !== from),
+    ...(from === to ? [] : [{ from, to }]),
+  ];
+  if (base.variant === undefined) return { ...base, swaps: put(base.swaps) };
+  return { ...base, variants: base.variants.map((v) => (v.id === base.variant ? { ...v, swaps: put(v.swaps) } : v)) };
+}
+
+/** Whoever wears a finish goes on wearing it under its new name. */
+export function renameMaterial(dressing: MaterialAssignments, from: string, to: string): MaterialAssignments {
+  if (from === to) return dressing;
+  const name = (n: string): string => (n === from ? to : n);
+  const swaps = (list: MaterialAssignments['swaps']): MaterialAssignments['swaps'] => list.map((s) => ({ from: name(s.from), to: name(s.to) }));
+  return {
+    ...dressing,
+    parts: dressing.parts.map((p) => ({
+      ...p,
+      ...(p.finish !== undefined && { finish: name(p.finish) }),
+      ...(p.faces && { faces: p.faces.map((f) => ({ ...f, finish: name(f.finish) })) }),
+    })),
+    rules: dressing.rules.map((r) => ({ ...r, finish: name(r.finish) })),
+    swaps: swaps(dressing.swaps),
+    variants: dressing.variants.map((v) => ({ ...v, swaps: swaps(v.swaps) })),
+  };
+}

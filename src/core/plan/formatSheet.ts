@@ -1,0 +1,97 @@
+/** The format sheet: what every shot of a set shares. */
+import {
+  MIN_SIDE,
+  MAX_SIDE,
+  MAX_PIXELS,
+  qualitySchema,
+  sizeSchema,
+  rateSchema,
+  filesSchema,
+  passesSchema,
+  shutterSchema,
+  type Overrides,
+} from '../frame/settings.js';
+import { FRAMINGS } from '../camera/framing.js';
+import { z } from 'zod';
+import { passOf } from '../image/passes.js';
+import { type FileFormat } from '../frame/frame.js';
+import { patternProblem } from './fileNames.js';
+import { idSchema } from '../camera/view.js';
+
+const extraSizeSchema = z
+  .strictObject({
+    id: idSchema,
+    width: z.int().min(MIN_SIDE).max(MAX_SIDE),
+    height: z.int().min(MIN_SIDE).max(MAX_SIDE),
+    framing: z.enum(FRAMINGS).default('fitSubject'),
+  })
+  .refine((s) => s.width * s.height <= MAX_PIXELS, `At most ${Math.floor(MAX_PIXELS / 1e6)} million pixels; make width or height smaller.`);
+export type ExtraSize = z.infer<typeof extraSizeSchema>;
+
+const pattern = (moving: boolean): z.ZodString =>
+  z
+    .string()
+    .max(200)
+    .superRefine((text, context) => {
+      const message = patternProblem(text, moving);
+      if (message) context.addIssue({ code: 'custom', message });
+    });
+
+export const formatSheetSchema = z.strictObject({
+  size: sizeSchema.default({ width: 1920, height: 1080 }),
+  pixelAspect: z.number().min(0.25).max(4).default(1),
+  rate: rateSchema.default('24'),
+  /** Every shot is made in these sizes too. */
+  sizes: z.array(extraSizeSchema).max(12).optional(),
+  files: filesSchema.default([{ type: 'png', bits: 8 }]),
+  passes: passesSchema.default(['beauty']),
+  /** The backdrop is left out, and the files have alpha. */
+  alpha: z.boolean().default(false),
+  /** The model's lines over the picture: width in pixels, colour as #rrggbb. */
+  lines: z
+    .strictObject({
+      width: z.number().min(0.5).max(20).default(1.2),
+      colour: z
+        .string()
+        .regex(/^#[0-9a-fA-F]{6}$/, 'Write a colour as #rrggbb.')
+        .default('#15202a'),
+    })
+    .optional(),
+  /** Shutter angle in degrees of the frame's time; 0 no motion blur. */
+  shutter: shutterSchema.default(0),
+  quality: qualitySchema.default('review'),
+  names: z
+    .strictObject({
+      still: pattern(false).default('{set}/{shot}/{view}_{pass}'),
+      moving: pattern(true).default('{set}/{shot}/{shot}_{pass}.{frame:4}'),
+    })
+    .default({ still: '{set}/{shot}/{view}_{pass}', moving: '{set}/{shot}/{shot}_{pass}.{frame:4}' }),
+  firstNumber: z.int().min(0).max(1_000_000).default(1),
+});
+
+export type FormatSheet = z.infer<typeof formatSheetSchema>;
+
+/** The sheet as a shot takes it. */
+export function effectiveSettings(sheet: FormatSheet, shot: { otherwise?: Overrides }): FormatSheet {
+  return shot.otherwise ? { ...sheet, ...Object.fromEntries(Object.entries(shot.otherwise).filter(([, v]) => v !== undefined)) } : sheet;
+}
+
+/** Names of the sheet's fields that a shot takes otherwise: those that differ, not those that are repeated. */
+export function overriddenFields(sheet: FormatSheet, shot: { otherwise?: Overrides }): (keyof Overrides)[] {
+  return (Object.keys(shot.otherwise ?? {}) as (keyof Overrides)[]).filter(
+    (k) => shot.otherwise![k] !== undefined && JSON.stringify(shot.otherwise![k]) !== JSON.stringify(sheet[k]),
+  );
+}
+
+export function fileFormats(sheet: FormatSheet): FileFormat[] {
+  return sheet.files.map((f) => ({ type: f.type, bits: f.type === 'jpeg' ? 8 : f.bits, quality: f.type === 'jpeg' ? f.quality : 100 }));
+}
+
+/** Why files and passes do not go together, or null. */
+export function validateOutputs(sheet: Pick<FormatSheet, 'files' | 'alpha' | 'passes' | 'quality'>): string | null {
+  if (sheet.alpha && sheet.files.some((f) => f.type === 'jpeg')) return 'JPEG has no alpha; choose PNG or OpenEXR, or switch alpha off.';
+  const light = sheet.passes.filter((p) => passOf(p).needs === 'light' && p !== 'occlusion' && p !== 'position');
+  if (sheet.quality === 'quick' && light.length > 0)
+    return `A quick picture is not traced, so it has no ${light.map((p) => passOf(p).label).join(', ')}; choose draft or better, or take the pass out.`;
+  return null;
+}

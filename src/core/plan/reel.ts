@@ -1,0 +1,30 @@
+/** The schema of a reel: shots joined to one movie. */
+import { z } from 'zod';
+import { idSchema } from '../camera/view.js';
+
+export const reelSchema = z.strictObject({
+  id: idSchema,
+  name: z.string().min(1).max(80),
+  parts: z
+    .array(
+      z.strictObject({
+        /** Id of a shot; a still stands for `seconds`. */
+        shot: idSchema,
+        /** First and last frame of it, in its own numbers; all where absent. */
+        from: z.int().min(0).optional(),
+        to: z.int().min(0).optional(),
+        /** 2 plays it twice as fast. */
+        speed: z.number().min(0.05).max(20).default(1),
+        /** Seconds that each picture of a still stands. */
+        seconds: z.number().min(0.04).max(600).default(2),
+        /** Frames that it and the part before it overlap by; 0 is a cut. */
+        fade: z.int().min(0).max(1000).default(0),
+      }),
+    )
+    .min(1, 'A reel needs a part.')
+    .max(200),
+});
+
+export type Reel = z.infer<typeof reelSchema>;
+
+export type ReelEvent = Reel['parts'][number];

@@ -1,0 +1,292 @@
+/** From a set and a model to every picture: the one place where frames are made. */
+import { type Bounds, type Vec3 } from '../math/bounds.js';
+import { type CompiledAssignments, assignmentsForView, compileAssignments } from '../materials/assignments.js';
+import { capsOf } from '../frame/sectionCap.js';
+import { type Pose } from '../frame/pose.js';
+import { frameCount, kindOf, shotPoses, type Shot, shotName } from '../shots/kinds.js';
+import { formatSunLabel } from '../frame/legend.js';
+import { MAX_FRAMES } from '../shots/turntable/turntable.js';
+import { transformedBounds, resolveTransform, withPlinth } from '../model/modelTransform.js';
+import { daylightOf, daylightSchema, type FrameSun } from '../stage/daylight.js';
+import { enabledLights, isSkyVisible, type Stage, fitStagePreset, type StageSettings, rotateEnvironment, applyDaylight } from '../stage/stage.js';
+import { cameraOf, type Size, type View } from '../camera/view.js';
+import { frameSize, subjectZoom, reframe } from '../camera/framing.js';
+import { parseRate } from '../units/rate.js';
+import { parseHex } from '../units/colour.js';
+import { type Frame, type Section } from '../frame/frame.js';
+import { slugify, nameProblem, compileNamePattern, withTokens } from '../plan/fileNames.js';
+import { type NameToken } from '../frame/nameTokens.js';
+import { type SharedFields, PlannedFrame } from '../frame/plannedFrame.js';
+import { type SetFile, stageOf } from '../plan/set.js';
+import { fileFormats, validateOutputs, type ExtraSize, type FormatSheet, effectiveSettings } from '../plan/formatSheet.js';
+import { resolveSampling } from '../frame/settings.js';
+
+export interface PlanContext {
+  /** Bounds of the model, used where the set has no reference of its own. */
+  bounds: Bounds;
+  /** Content hash of the model. */
+  scene: string;
+  project?: string;
+  model?: string;
+  revision?: string;
+  batch?: string;
+  /** Content hashes of the stages' pictures of light by the files that the set names. */
+  surrounds?: Readonly<Record<string, string>>;
+}
+
+/** The planes of the set's section, or of the one that a view names, with unit normals; its cap in linear light. */
+function sectionOf(set: SetFile, wanted: false | string | undefined): Section | undefined {
+  const section = typeof wanted === 'string' ? set.sections?.find((s) => s.id === wanted) : set.section;
+  if (!section || wanted === false) return undefined;
+  const planes = section.planes.map((p) => {
+    const n = Math.hypot(...p.normal);
+    return { ...p, normal: p.normal.map((c) => c / n) as Vec3 };
+  });
+  return { planes, ...capsOf(section) };
+}
+
+/** What the set cuts away, and what a shot does. */
+function cutBounds(section: Section | undefined, { plane, caps }: Pick<Pose, 'plane' | 'caps'>): Section | undefined {
+  return plane ? { ...section, ...(caps && capsOf(caps)), planes: [...(section?.planes ?? []), plane] } : section;
+}
+
+/** Bounds that fits, pivots and stages of a set refer to: frozen with it, or those of the model as the set stands it. */
+export function subjectBounds(set: Pick<SetFile, 'reference' | 'place'>, model: Bounds): Bounds {
+  return set.reference ?? transformedBounds(set.place, model);
+}
+
+/** Frames of all shots, without computing them. */
+export function countFrames(set: SetFile): number {
+  return set.shots.reduce((n, shot) => {
+    const sheet = effectiveSettings(set.sheet, shot);
+    return n + frameCount(shot, { rate: parseRate(sheet.rate), views: set.views, site: stageOf(set, shot.stage).site }) * sizesOf(sheet, shot).length;
+  }, 0);
+}
+
+/** Sizes that a shot is made in: the sheet's own first. */
+function sizesOf(sheet: FormatSheet, shot: Shot): { size: Size; further?: ExtraSize }[] {
+  const further = (sheet.sizes ?? []).filter((s) => !shot.sizes || shot.sizes.includes(s.id));
+  return [{ size: sheet.size }, ...further.map((f) => ({ size: { width: f.width, height: f.height }, further: f }))];
+}
+
+type FrameLighting = (pose: Pose) => { stage: Stage; sun?: FrameSun };
+
+/** The stage of each pose: the same one, but for the sun that a shot moves. */
+function lightingOf(choice: StageSettings, bounds: Bounds, pictures: PlanContext['surrounds']): FrameLighting {
+  const { site } = choice;
+  const plain = fitStagePreset(choice, bounds, choice.surround && pictures?.[choice.surround.file]);
+  const lit = (moved?: Pose['daylight']): { stage: Stage; sun?: FrameSun } => {
+    // What moves the sun is lit by it, whatever lights the rest of the set.
+    const daylight = choice.daylight ?? (moved && daylightSchema.parse({}));
+    if (!daylight) return { stage: plain };
+    const light = daylightOf(moved ? { ...daylight, later: undefined, free: undefined, ...moved } : daylight, site);
+    return { stage: applyDaylight(plain, light, isSkyVisible(choice), enabledLights(choice)), sun: light.sun };
+  };
+  let shared: { stage: Stage; sun?: FrameSun } | undefined;
+  return ({ daylight: moved, view }) => {
+    const { date, time } = view.shows ?? {};
+    // A view's own time counts where the set is lit by the sun, and the shot does not move it.
+    if (!moved && choice.daylight && (date ?? time)) return lit({ date: date ?? choice.daylight.date, time: time ?? choice.daylight.time });
+    return moved ? lit(moved) : (shared ??= lit());
+  };
+}
+
+/** What is the same for all shots of a plan, computed when first asked for. */
+function sharedFields(
+  set: SetFile,
+  context: PlanContext,
+): { light: (stage?: string) => FrameLighting; dressed: (view: View) => CompiledAssignments | undefined } {
+  const floor = withPlinth(set.place, subjectBounds(set, context.bounds));
+  const lights = new Map<string | undefined, FrameLighting>();
+  const worn = new Map<string, CompiledAssignments | undefined>();
+  return {
+    light: (id) => {
+      const known = lights.get(id) ?? lightingOf(stageOf(set, id), floor, context.surrounds);
+      lights.set(id, known);
+      return known;
+    },
+    dressed: ({ shows }) => {
+      const key = [shows?.variant ?? '', ...(shows?.without ?? [])].join('\n');
+      if (!worn.has(key)) worn.set(key, compileAssignments(assignmentsForView(set.dressing, shows)));
+      return worn.get(key);
+    },
+  };
+}
+
+function framesOfShot(set: SetFile, shot: Shot, context: PlanContext, shared: ReturnType<typeof sharedFields>): Frame[] {
+  const sheet = effectiveSettings(set.sheet, shot);
+  const runs = sizesOf(sheet, shot);
+  return runs.flatMap(({ size, further }) => {
+    const tokens: NameToken[] = [...(kindOf(shot).tells?.(shot) ?? []), ...(runs.length > 1 ? (['size'] as const) : [])];
+    const lens = further && lensFor(further, set, shot, sheet, context);
+    const run = further ? `${shot.id}@${further.id}` : shot.id;
+    return framesOfOutput({ ...set, sheet: { ...sheet, size } }, shot, run, context, shared, tokens, lens);
+  });
+}
+
+/** How views look through a further size. A shot that moves keeps to one zoom, or the picture would breathe. */
+function lensFor({ width, height, framing }: ExtraSize, set: SetFile, shot: Shot, sheet: FormatSheet, context: PlanContext): (view: View) => View {
+  const size = { width, height };
+  const zoom = (view: View): number => subjectZoom(view, sheet.size, size, sheet.pixelAspect, subjectBounds(set, context.bounds));
+  const kind = kindOf(shot);
+  const first = kind.moving && set.views.find((v) => v.id === kind.uses(shot)[0]);
+  const fixed = kind.moving ? (first ? zoom(first) : 1) : undefined;
+  return (view) => reframe(view, sheet.size, size, sheet.pixelAspect, framing, framing === 'fitSubject' ? (fixed ?? zoom(view)) : 1);
+}
+
+/** Frames of a shot in one size; `tokens` must tell their names apart. */
+function framesOfOutput(
+  set: SetFile,
+  shot: Shot,
+  run: string,
+  context: PlanContext,
+  { light, dressed }: ReturnType<typeof sharedFields>,
+  tokens: NameToken[],
+  lens: (view: View) => View = (view) => view,
+): Frame[] {
+  const { sheet } = set;
+  const rate = parseRate(sheet.rate);
+  const bounds = subjectBounds(set, context.bounds);
+  const place = resolveTransform(set.place, context.bounds);
+  const sections = new Map<false | string | undefined, Section | undefined>();
+  const kind = kindOf(shot);
+  const pattern = withTokens(kind.moving ? sheet.names.moving : sheet.names.still, tokens);
+  const poses = shotPoses(shot, {
+    views: set.views,
+    rate,
+    cameraOf: (view) => cameraOf(lens(view), sheet.size, sheet.pixelAspect),
+    shutter: kind.moving ? sheet.shutter / 360 : 0,
+    bounds,
+    site: stageOf(set, shot.stage).site,
+  });
+  const namers = sheet.passes.map(() => compileNamePattern(pattern));
+  const fixed = {
+    project: context.project ?? 'project',
+    model: context.model ?? 'model',
+    revision: context.revision ?? 'A',
+    batch: context.batch ?? '1',
+    set: set.name,
+    shot: shotName(shot),
+  };
+  // Words of names, a set of them a pass, made anew only where they change: most frames of a plan differ in their numbers alone.
+  let words: { view: View; width: number; height: number; sun: FrameSun | undefined; passes: Record<string, string>[] } | null = null;
+  const wordsOf = (view: View, { width, height }: Size, sun: FrameSun | undefined): Record<string, string>[] => {
+    if (!words || words.view !== view || words.width !== width || words.height !== height || words.sun !== sun) {
+      const own = {
+        ...fixed,
+        view: view.name,
+        size: `${width}x${height}`,
+        variant: view.shows?.variant ?? set.dressing?.variant ?? 'as-set',
+        ...(sun?.date && { date: sun.date, time: sun.time!.replace(':', '') }),
+      };
+      words = { view, width, height, sun, passes: sheet.passes.map((pass) => ({ ...own, pass })) };
+    }
+    return words.passes;
+  };
+  const alike: SharedFields = {
+    shot: run,
+    kind: shot.kind,
+    scene: context.scene,
+    grade: set.grade,
+    place,
+    pixelAspect: sheet.pixelAspect,
+    sampling: resolveSampling(sheet.quality),
+    passes: sheet.passes,
+    clear: sheet.alpha,
+    lines: sheet.lines && { width: sheet.lines.width, colour: parseHex(sheet.lines.colour) },
+    files: fileFormats(sheet),
+  };
+  return poses.map((pose, index) => {
+    const number = sheet.firstNumber + index;
+    const size = frameSize(pose.camera, sheet.size);
+    const { turn } = pose;
+    const { shows } = pose.view;
+    const { stage: lit, sun } = light(shot.stage ?? shows?.stage)(pose);
+    if (!sections.has(shows?.section)) sections.set(shows?.section, sectionOf(set, shows?.section));
+    const words = wordsOf(pose.view, size, sun);
+    return new PlannedFrame(alike, pose, {
+      index,
+      number,
+      passNames: namers.map((name, i) => name(words[i]!, number)),
+      section: cutBounds(sections.get(shows?.section), pose),
+      stage: turn?.what.includes('surround') ? rotateEnvironment(lit, turn.rotation) : lit,
+      size,
+      dressing: dressed(pose.view),
+      sun,
+      legend: sun && pose.legend && { corner: pose.legend, text: formatSunLabel(sun) },
+    });
+  });
+}
+
+/**
+ * Every frame of the set, shot by shot. Pure: the same set and context give the same frames.
+ * Throws where two frames would have one name, or where there are more than 100 000.
+ */
+export function planFrames(set: SetFile, context: PlanContext): Frame[] {
+  const total = countFrames(set);
+  if (total > MAX_FRAMES) throw new Error(`The set has ${total} frames; ${MAX_FRAMES} is the most. Make a shot shorter or split the set.`);
+  const problem = validateOutputs(set.sheet);
+  if (problem) throw new Error(problem);
+  for (const shot of set.shots) {
+    const own = shot.otherwise && validateOutputs(effectiveSettings(set.sheet, shot));
+    if (own) throw new Error(`${shotName(shot)}: ${own}`);
+  }
+  const planned = plannedShots(set, context);
+  const taken = new Map<string, Frame>();
+  for (const { frames, keys } of planned)
+    for (let i = 0, k = 0; i < frames.length; i++) for (const name of frames[i]!.passNames) reserveName(taken, keys[k++]!, name, frames[i]!);
+  return planned.flatMap((p) => p.frames);
+}
+
+/** Notes that a frame has a name. Throws where another has it, or no common system takes it. */
+function reserveName(taken: Map<string, Frame>, key: string, name: string, frame: Frame): void {
+  const other = taken.get(key);
+  const problem = nameProblem(name);
+  if (problem)
+    throw new Error(
+      `Shot ${frame.shot}, frame ${frame.number} would be named "${name.length > 120 ? `${name.slice(0, 117)}…` : name}": ${problem}. Change the name of the shot, view or set, or the pattern of names.`,
+    );
+  if (other === frame) throw new Error(`Passes of one frame would all be named "${name}". Put {pass} into the pattern.`);
+  if (other) {
+    throw new Error(
+      `Two frames would be named "${name}": shot ${other.shot} frame ${other.number} and shot ${frame.shot} frame ${frame.number}. Give the shots different names, or put {shot}, {view} or {frame} into the pattern.`,
+    );
+  }
+  taken.set(key, frame);
+}
+
+interface PlannedShot {
+  frames: Frame[];
+  /** Names of the passes of each frame, in small letters: file systems that fold case would write one over the other. */
+  keys: string[];
+}
+
+/**
+ * While a set is edited, most of its shots stay as they were: their frames are kept, by what makes them, from one plan to
+ * the next. Frames are never changed, so that sharing them does no harm.
+ */
+let latest: { rest: string; shots: Map<string, PlannedShot> } = { rest: '', shots: new Map() };
+
+function plannedShots(set: SetFile, context: PlanContext): PlannedShot[] {
+  const rest = JSON.stringify([{ ...set, shots: null, delivery: null, reels: null }, context]);
+  const before = latest.rest === rest ? latest.shots : new Map<string, PlannedShot>();
+  const shared = sharedFields(set, context);
+  const shots = new Map<string, PlannedShot>();
+  const all = set.shots.map((shot) => {
+    const key = JSON.stringify(shot);
+    const known = before.get(key) ?? planShot(framesOfShot(set, shot, context, shared));
+    shots.set(key, known);
+    return known;
+  });
+  latest = { rest, shots };
+  return all;
+}
+
+function planShot(frames: Frame[]): PlannedShot {
+  return { frames, keys: frames.flatMap((f) => f.passNames.map((n) => n.toLowerCase())) };
+}
+
+/** A set's name as a folder. */
+export function setFolder(set: SetFile): string {
+  return slugify(set.name);
+}

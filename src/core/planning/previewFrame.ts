@@ -1,0 +1,21 @@
+/** The frame of one view at a size of one's own, as a still of the set would have it. */
+import { type Size, type View } from '../camera/view.js';
+import { withFrame, type Frame } from '../frame/frame.js';
+import { planFrames, type PlanContext } from './planFrames.js';
+import { type SetFile } from '../plan/set.js';
+
+/** As it is looked at; `view` need not be kept in the set yet. Throws as framesOf does. */
+export function viewFrame(set: SetFile, view: View, context: PlanContext, size: Size, samples: number): Frame {
+  const shot = { id: 'live', kind: 'still' as const, views: [view.id] };
+  const sheet = { ...set.sheet, size, alpha: false, passes: ['beauty' as const], files: [{ type: 'png' as const, bits: 8 as const }] };
+  const [frame] = planFrames({ ...set, views: [view], shots: [shot], sheet, reference: set.reference }, context);
+  return forPreview(frame!, samples);
+}
+
+/** A frame as it is looked at: traced to so many samples, with mattes and position, so that a pixel can be asked. */
+export function forPreview(frame: Frame, samples: number): Frame {
+  return withFrame(frame, {
+    passes: ['beauty', 'position', 'parts', 'finishes'],
+    sampling: { ...frame.sampling, mode: 'traced', samples, seconds: 0, noise: 0 },
+  });
+}

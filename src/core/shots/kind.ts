@@ -1,0 +1,80 @@
+/** What a kind of shot is: one file that lists its fields and computes its poses. */
+import { type Pose } from '../frame/pose.js';
+import { z } from 'zod';
+import { type Bounds } from '../math/bounds.js';
+import { type Site } from '../stage/site.js';
+import { type Rate } from '../units/rate.js';
+import { type NameToken } from '../frame/nameTokens.js';
+import { overridesSchema } from '../frame/settings.js';
+import { type Camera, idSchema, type View } from '../camera/view.js';
+import { type Frame } from '../frame/frame.js';
+
+/** What every kind of shot has. */
+export const shotBase = {
+  id: idSchema,
+  name: z.string().min(1).max(80).optional(),
+  /** A shot that is off stays in the set and makes no frames. */
+  off: z.boolean().optional(),
+  /** Word under which shots are listed together. */
+  group: z.string().min(1).max(40).optional(),
+  /** Id of another of the set's stages. */
+  stage: idSchema.optional(),
+  /** Ids of the sheet's further sizes that it is made in; all of them where absent. */
+  sizes: z.array(idSchema).max(12).optional(),
+  /** What it takes otherwise than the format sheet. */
+  otherwise: overridesSchema.optional(),
+};
+
+/** What the number of a shot's frames depends on, beside itself. */
+export interface CountContext {
+  rate: Rate;
+  views: View[];
+  /** Where the design stands, for what goes by the sun. */
+  site?: Site;
+}
+
+export interface ShotContext extends CountContext {
+  /** The camera of a view in the size that the frames are made in. */
+  cameraOf(view: View): Camera;
+  /** Share of a frame's time that the shutter is open; 0 no motion blur. */
+  shutter: number;
+  /** Reference bounds, frozen with the set. */
+  bounds: Bounds;
+}
+
+/** A value a frame, for the ruler. */
+export interface FrameCurve {
+  label: string;
+  unit: string;
+  /** Digits after the point. */
+  decimals: number;
+  values: number[];
+}
+
+export interface ShotKind<S extends z.ZodType = z.ZodType> {
+  kind: string;
+  label: string;
+  /** Frames of it make a movie. */
+  moving: boolean;
+  schema: S;
+  /** A new shot of this kind on a view, with the stated defaults. */
+  defaults(id: string, name: string, view: string, start: { bounds: Bounds; views: View[] }): z.infer<S>;
+  /** Number of frames, without computing them. */
+  count(shot: z.infer<S>, context: CountContext): number;
+  poses(shot: z.infer<S>, context: ShotContext): Pose[];
+  /** Ids of the views that it needs. */
+  uses(shot: z.infer<S>): string[];
+  /** What changes over its frames, as the ruler draws it; null where nothing does. */
+  curve?(shot: z.infer<S>, frames: readonly Frame[], rate: Rate): FrameCurve | null;
+  /** Tokens that file names need so that its frames differ. */
+  tells?(shot: z.infer<S>): NameToken[];
+  /** One line that says what it does. */
+  summary(shot: z.infer<S>, rate: Rate): string;
+}
+
+/** The view of that id. Throws where there is none. */
+export function viewOf(context: Pick<ShotContext, 'views'>, id: string): View {
+  const view = context.views.find((v) => v.id === id);
+  if (!view) throw new Error(`There is no view "${id}" in this set; add it or choose another.`);
+  return view;
+}

@@ -1,0 +1,33 @@
+/** The list that registers every kind of shot. */
+import { z } from 'zod';
+import { type CountContext, type ShotContext, type ShotKind } from './kind.js';
+import { type Pose } from '../frame/pose.js';
+import { sectionReveal, sectionRevealSchema } from './sectionReveal/sectionReveal.js';
+import { still, stillSchema } from './still/still.js';
+import { sunStudy, sunStudySchema } from './sunStudy/sunStudy.js';
+import { turntable, turntableSchema } from './turntable/turntable.js';
+import { walkthrough, walkthroughSchema } from './walkthrough/walkthrough.js';
+
+export const shotSchema = z.discriminatedUnion('kind', [stillSchema, turntableSchema, sunStudySchema, walkthroughSchema, sectionRevealSchema]);
+export type Shot = z.infer<typeof shotSchema>;
+
+export const SHOT_KINDS = { still, turntable, sunStudy, walkthrough, sectionReveal } as unknown as Record<
+  Shot['kind'],
+  ShotKind<z.ZodType<Shot, unknown>>
+>;
+
+export function kindOf(shot: Shot): ShotKind<z.ZodType<Shot, unknown>> {
+  return SHOT_KINDS[shot.kind];
+}
+
+export function shotPoses(shot: Shot, context: ShotContext): Pose[] {
+  return shot.off ? [] : kindOf(shot).poses(shot, context);
+}
+
+export function frameCount(shot: Shot, context: CountContext): number {
+  return shot.off ? 0 : kindOf(shot).count(shot, context);
+}
+
+export function shotName(shot: Shot): string {
+  return shot.name ?? shot.id;
+}

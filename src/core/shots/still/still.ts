@@ -1,0 +1,59 @@
+import { z } from 'zod';
+import { clockSchema, dateSchema } from '../../units/localTime.js';
+import { idSchema } from '../../camera/view.js';
+import { shotBase, type ShotKind, viewOf } from '../kind.js';
+
+export const stillSchema = z.strictObject({
+  ...shotBase,
+  kind: z.literal('still'),
+  views: z
+    .array(idSchema)
+    .min(1, 'A still needs a view.')
+    .max(200)
+    .refine((v) => new Set(v).size === v.length, 'A view stands here twice.'),
+  /** Ids of variants: each view once in each of them. */
+  variants: z
+    .array(z.string().min(1).max(64))
+    .min(1)
+    .max(100)
+    .refine((v) => new Set(v).size === v.length, 'A variant stands here twice.')
+    .optional(),
+  /** Civil days and times of the site: each view once at each of them. */
+  times: z
+    .array(z.strictObject({ date: dateSchema, time: clockSchema }))
+    .min(1)
+    .max(366)
+    .refine((t) => new Set(t.map((x) => `${x.date} ${x.time}`)).size === t.length, 'A time stands here twice.')
+    .optional(),
+});
+
+/** One picture of each of its views, in each of its variants, at each of its times. */
+export const still: ShotKind<typeof stillSchema> = {
+  kind: 'still',
+  label: 'still',
+  moving: false,
+  schema: stillSchema,
+  defaults: (id, name, view) => ({ id, name, kind: 'still', views: [view] }),
+  count: (shot) => shot.views.length * (shot.variants?.length ?? 1) * (shot.times?.length ?? 1),
+  poses: (shot, context) =>
+    shot.views.flatMap((id) => {
+      const view = viewOf(context, id);
+      const camera = context.cameraOf(view);
+      return (shot.variants ?? [undefined]).flatMap((variant) =>
+        (shot.times ?? [undefined]).map((moment) => ({
+          view: variant === undefined ? view : { ...view, shows: { ...view.shows, variant } },
+          time: 0,
+          camera,
+          ...(moment && { daylight: moment }),
+        })),
+      );
+    }),
+  tells: (shot) => [...(shot.variants ? (['variant'] as const) : []), ...(shot.times ? (['date', 'time'] as const) : [])],
+  uses: (shot) => shot.views,
+  summary: (shot) =>
+    [
+      shot.views.length === 1 ? 'one view' : `${shot.views.length} views`,
+      ...(shot.variants ? [`${shot.variants.length} variants`] : []),
+      ...(shot.times ? [`${shot.times.length} times`] : []),
+    ].join(' × '),
+};

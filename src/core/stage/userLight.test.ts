@@ -1,0 +1,73 @@
+import { describe, expect, it } from 'vitest';
+import { type Vec3 } from '../math/bounds.js';
+import { luminance } from '../units/colour.js';
+import { DAYLIGHT_UNIT } from './daylight.js';
+import { toLight, type UserLight, userLightSchema, ROOM_UNIT, spotAngle } from './userLight.js';
+import { resolveStage, fitStagePreset, stageSchema } from './stage.js';
+
+const own = (values: Partial<UserLight> = {}): UserLight =>
+  userLightSchema.parse({ id: 'a', name: 'A', kind: 'point', at: [0, 2, 0], target: [0, 0, 0], ...values });
+const BOUNDS = { min: [-1, 0, -1] as Vec3, max: [1, 2, 1] as Vec3 };
+
+describe('a lamp of one’s own', () => {
+  it('of 800 lm has 63.7 cd all round, and warm light of that luminance', () => {
+    const lamp = toLight(own(), 1);
+    if (lamp.kind !== 'point') throw new Error(lamp.kind);
+    expect(luminance(...lamp.intensity)).toBeCloseTo(800 / (4 * Math.PI), 9);
+    expect(lamp.intensity[0]).toBeGreaterThan(lamp.intensity[2] * 2);
+    const [r, , b] = (toLight(own({ kelvin: 6500 }), 1) as typeof lamp).intensity;
+    expect(r / b).toBeCloseTo(1, 0);
+  });
+
+  it('as a spot sends all of its lumens into its cone, falloff included', () => {
+    const [inner, outer] = [0.3, 0.5];
+    // The falloff of KHR_lights_punctual, integrated by steps.
+    let sum = 0;
+    const n = 200_000;
+    for (let i = 0; i < n; i++) {
+      const a = ((i + 0.5) / n) * outer;
+      const t = Math.min(1, (Math.cos(a) - Math.cos(outer)) / (Math.cos(inner) - Math.cos(outer)));
+      sum += t * t * 2 * Math.PI * Math.sin(a) * (outer / n);
+    }
+    expect(spotAngle(inner, outer)).toBeCloseTo(sum, 6);
+    const lamp = toLight(own({ kind: 'spot', target: [0, 0, 3] }), 1);
+    if (lamp.kind !== 'spot') throw new Error(lamp.kind);
+    expect(luminance(...lamp.intensity) * spotAngle(lamp.inner, lamp.outer)).toBeCloseTo(800, 6);
+    expect(lamp.direction).toEqual([0, expect.closeTo(-2 / Math.hypot(2, 3), 9), expect.closeTo(3 / Math.hypot(2, 3), 9)]);
+  });
+
+  it.each(['rectangle', 'disc'] as const)('as a %s shines towards its target, with its lumens over its area', (kind) => {
+    for (const target of [
+      [0, 0, 0],
+      [5, 2, 0],
+      [1, 0.5, -3],
+    ] as Vec3[]) {
+      const lamp = toLight(own({ kind, target, width: 0.4, height: 0.2 }), 1);
+      if (lamp.kind !== kind) throw new Error(lamp.kind);
+      const { u, v } = lamp;
+      const n: Vec3 = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
+      const area = Math.hypot(...n) * (kind === 'disc' ? Math.PI : 1);
+      expect(area).toBeCloseTo(kind === 'disc' ? Math.PI * 0.04 : 0.08, 9);
+      const to = target.map((c, i) => c - [0, 2, 0][i]!);
+      expect(n.reduce((s, c, i) => s + c * to[i]!, 0) / Math.hypot(...n) / Math.hypot(...to)).toBeCloseTo(1, 9);
+      // A Lambertian area of L sends π L A to one side.
+      expect(luminance(...lamp.radiance) * Math.PI * area).toBeCloseTo(800, 6);
+    }
+  });
+
+  it('shines on a ready stage and under daylight, in the unit of each, as long as it is on', () => {
+    const lamps = [own(), own({ id: 'b', on: false })];
+    const ready = fitStagePreset(stageSchema.parse({ lamps }), BOUNDS).lamps;
+    const bare = fitStagePreset(stageSchema.parse({}), BOUNDS).lamps;
+    expect(ready).toHaveLength(bare.length + 1);
+    const day = resolveStage(stageSchema.parse({ lamps, daylight: { free: { azimuth: 0, altitude: 30 } } }), BOUNDS).lamps;
+    expect(day.map((l) => l.kind)).toEqual(['sun', 'point']);
+    const [room, sunny] = [ready.at(-1), day[1]].map((l) => (l?.kind === 'point' ? l.intensity[1] : NaN)) as [number, number];
+    expect(room / sunny).toBeCloseTo(DAYLIGHT_UNIT / ROOM_UNIT, 9);
+  });
+
+  it('is refused where it is aimed at itself, or has no such temperature', () => {
+    expect(() => own({ kind: 'spot', target: [0, 2, 0] })).toThrow(/aimed at itself/);
+    expect(() => own({ kelvin: 100 })).toThrow();
+  });
+});
