@@ -3,18 +3,18 @@ import {
   BUILD_BOX_BYTES, BUILD_NODE_BYTES, BUILD_SCRATCH_FIXED, FRAME_TREE, FRAME_ROOT, FRAME_INSTANCES,
   QUERY_ORIGIN, QUERY_DIRECTION, QUERY_FAR, QUERY_BYTES, PACKET_RAYS, HIT_DISTANCE, HIT_TRIANGLE, HIT_INSTANCE, HIT_BYTES, INSTANCE_BYTES,
 } from "./layout";
-import { buildBinary } from "./build";
-import { setSplits, vertex } from "./split";
-import { reinsertionPass } from "./improve";
-import { collapseCosts, emit } from "./collapse";
-import { beginPacket, addRay, closestHitPacket, loadHit } from "./bundle";
-import { closestHit, anyHit, hitDistance, hitInstance, hitTriangle } from "./traverse";
+import { buildBinary } from "./bvh/build";
+import { setSplits, vertex } from "./bvh/spatialSplit";
+import { reinsertionPass } from "./bvh/reinsertion";
+import { collapseCosts, emit } from "./bvh/wideBvh";
+import { beginPacket, addRay, closestHitPacket, loadHit } from "./intersect/rayPacket";
+import { closestHit, anyHit, hitDistance, hitInstance, hitTriangle } from "./intersect/traverse";
 
-export { emittedBytes } from "./collapse";
-export { setWorkerScratch } from "./traverse";
-export { renderTile } from "./tile";
-export { estimateNeed } from "./spread";
-export { denoisePrepare, denoiseSmooth, denoiseLevel, denoiseFinish } from "./denoise";
+export { emittedBytes } from "./bvh/wideBvh";
+export { setWorkerScratch } from "./intersect/traverse";
+export { renderTile } from "./film/tile";
+export { estimateNeed } from "./film/adaptive";
+export { denoisePrepare, denoiseSmooth, denoiseLevel, denoiseFinish } from "./film/denoise";
 
 /** Boxes are widened by this many units in the last place of the scene's extent. */
 const PAD_ULPS: f32 = 4;

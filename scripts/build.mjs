@@ -18,7 +18,7 @@ function run(command, args) {
 }
 
 // Compiling the kernel takes some seconds; its sources say whether it is needed.
-const sources = readdirSync('kernel')
+const sources = readdirSync('kernel', { recursive: true })
   .filter((f) => f.endsWith('.ts'))
   .sort();
 const hash = createHash('sha256');

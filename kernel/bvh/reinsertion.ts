@@ -5,7 +5,7 @@
  * Meister and Bittner, "Parallel reinsertion for bounding volume hierarchy optimization", 2018,
  * here sequential, so that the result does not depend on the machine.
  */
-import { node, halfArea, N_MIN, N_MAX, N_LEFT, N_RIGHT, N_PARENT } from "./build";
+import { node, halfArea, N_MIN, N_MAX, N_LEFT, N_RIGHT, N_PARENT } from "./binaryNode";
 
 const STEPS: i32 = 300;
 

@@ -2,8 +2,8 @@
 import {
   FRAME_OPEN, FRAME_CLOSE, FRAME_PROJECTION, FRAME_WIDTH, FRAME_HEIGHT, FRAME_LENS, FRAME_FOCUS, FRAME_SHUTTER, FRAME_NEAR_CLIP,
   CAMERA_EYE, CAMERA_CORNER, CAMERA_DX, CAMERA_DY, CAMERA_FORWARD,
-} from "./layout";
-import { sinCosTurns, sine, cosine } from "./math";
+} from "../layout";
+import { sinCosTurns, sine, cosine } from "../math";
 
 export let eyeX: f32 = 0;
 export let eyeY: f32 = 0;

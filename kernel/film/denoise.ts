@@ -14,8 +14,8 @@
 import {
   PIXEL_COLOUR, PIXEL_SCATTERED_SQ, PIXEL_ALBEDO, PIXEL_NORMAL, PIXEL_GUIDE_DEPTH, PIXEL_GUIDE_COUNT, PIXEL_COUNT, PIXEL_UNSCATTERED,
   DENOISE_R, DENOISE_G, DENOISE_B, DENOISE_VARIANCE, DENOISE_LUMINANCE, DENOISE_NORMAL, DENOISE_ALBEDO, DENOISE_DEPTH, DENOISE_UNSCATTERED,
-} from "./layout";
-import { luminance } from "./math";
+} from "../layout";
+import { luminance } from "../math";
 
 /** Added to albedo before dividing, so that black stays finite. */
 const ALBEDO_FLOOR: f32 = 0.02;

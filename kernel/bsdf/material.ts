@@ -7,13 +7,13 @@ import {
   SLOT_BASE, SLOT_METAL_ROUGH, SLOT_NORMAL, SLOT_OCCLUSION, SLOT_EMISSION, SLOT_TRANSMISSION, SLOT_COAT, SLOT_SHEEN,
   SLOT_SPECULAR, SLOT_SPECULAR_COLOUR, SLOT_COAT_ROUGHNESS, SLOT_SHEEN_ROUGHNESS, SLOT_ANISOTROPY, SLOT_TRANSLUCENCY,
   SLOT_TRANSLUCENCY_COLOUR, SLOT_COAT_NORMAL, MATERIAL_COAT_NORMAL_SCALE, MATERIAL_ANISOTROPY_COS, MATERIAL_ANISOTROPY_SIN,
-} from "./layout";
+} from "../layout";
 import {
   baseR, baseG, baseB, metalness, roughness, ior, specular, specularR, specularG, specularB, coat, coatRoughness,
   sheenR, sheenG, sheenB, sheenRoughness, anisotropy, translucency, translucentR, translucentG, translucentB, layered,
   transmission, emissionR, emissionG, emissionB, flags, brushCos, brushSin, coatHasNormal, coatNormalX, coatNormalY, coatNormalZ,
-} from "./look";
-import { vertexR, vertexG, vertexB, texTangentX, texTangentY, texTangentZ, handedness, shadeX, shadeY, shadeZ, geoX, geoY, geoZ, setShading } from "./hit";
+} from "./materialState";
+import { vertexR, vertexG, vertexB, texTangentX, texTangentY, texTangentZ, handedness, shadeX, shadeY, shadeZ, geoX, geoY, geoZ, setShading } from "../intersect/intersectionData";
 import { sampleTexture, texelR, texelG, texelB, texelA } from "./texture";
 
 // @ts-ignore: decorator

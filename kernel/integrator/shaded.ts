@@ -6,20 +6,20 @@ import {
   FRAME_TREE, FRAME_ROOT, FRAME_INSTANCES, FRAME_EXTENT, FRAME_GROUND_KIND, FRAME_GROUND_HEIGHT, FRAME_GROUND_X, FRAME_GROUND_Z,
   FRAME_GROUND_INNER, FRAME_GROUND_OUTER, FRAME_GROUND_MATERIAL, FRAME_AO_DISTANCE, FRAME_KEY, FRAME_KEY_COLOUR, FRAME_KEY_SPREAD,
   CAMERA_RAYS, OPAQUE, INSTANCE_MATTE_ID, MATERIAL_ALPHA_MODE, MATERIAL_MATTE_ID, THIN, UNLIT, LAYERED,
-} from "./layout";
-import { closestHitOfCamera } from "./bundle";
-import { closestHit, anyHit, hitDistance, hitInstance } from "./traverse";
-import { basis, tangentX, tangentY, tangentZ, bitangentX, bitangentY, bitangentZ, sinCosTurns, sine, cosine } from "./math";
-import { next2D, sampleX, sampleY } from "./sample";
-import { loadSurface, hitMaterial, geoX, geoY, geoZ, shadeX, shadeY, shadeZ } from "./hit";
-import { loadMaterial, alphaOf, occlusionOf } from "./material";
-import { baseR, baseG, baseB, ior, metalness, roughness, specular, transmission, emissionR, emissionG, emissionB, coat, flags } from "./look";
-import { fresnel } from "./surface";
-import { evalEnvironment, lightR, lightG, lightB } from "./light";
+} from "../layout";
+import { closestHitOfCamera } from "../intersect/rayPacket";
+import { closestHit, anyHit, hitDistance, hitInstance } from "../intersect/traverse";
+import { basis, tangentX, tangentY, tangentZ, bitangentX, bitangentY, bitangentZ, sinCosTurns, sine, cosine } from "../math";
+import { next2D, sampleX, sampleY } from "../sampler";
+import { loadSurface, hitMaterial, geoX, geoY, geoZ, shadeX, shadeY, shadeZ } from "../intersect/intersectionData";
+import { loadMaterial, alphaOf, occlusionOf } from "../bsdf/material";
+import { baseR, baseG, baseB, ior, metalness, roughness, specular, transmission, emissionR, emissionG, emissionB, coat, flags } from "../bsdf/materialState";
+import { fresnel } from "../bsdf/surface";
+import { evalEnvironment, lightR, lightG, lightB } from "../lights/light";
 import {
   pathR, pathG, pathB, pathAlpha, unscatteredR, unscatteredG, unscatteredB, albedoR, albedoG, albedoB, normalX, normalY, normalZ, positionX, positionY, positionZ,
   firstDistance, guideDepth, coverage, partMatteId, materialMatteId, guideValid, ao,
-} from "./path";
+} from "./result";
 
 /** Surfaces in a row that are looked through. */
 const MAX_PANES: i32 = 24;

@@ -7,11 +7,11 @@ import {
   FRAME_TRANSPARENT, FRAME_BACKDROP, FRAME_BACKDROP_FIT, FRAME_BACKDROP_INVERSE_TONE, INVERSE_TONE_CELLS, FRAME_LUT, FRAME_LIGHTS, FRAME_LIGHT_COUNT, FRAME_LIGHT_CDF, FRAME_SUNS, FRAME_SUN_COUNT,
   LIGHT_KIND, LIGHT_PROBABILITY, LIGHT_AREA, LIGHT_OUTER, LIGHT_INNER, LIGHT_CENTRE, LIGHT_U, LIGHT_V, LIGHT_NORMAL, LIGHT_RADIANCE, LIGHT_BYTES,
   LIGHT_DISC, LIGHT_POINT, LIGHT_SPOT, LIGHT_SUN, LIGHT_TRIANGLE, LIGHT_ENVIRONMENT,
-} from "./layout";
-import { PI, sinCosTurns, sine, cosine, basis, luminance, tangentX, tangentY, tangentZ, bitangentX, bitangentY, bitangentZ } from "./math";
-import { filmX, filmY } from "./camera";
-import { readTexture, texelR, texelG, texelB } from "./texture";
-import { environmentRadiance, environmentMapPdf, sampleEnvironmentMap, findCell, environmentR, environmentG, environmentB, environmentX, environmentY, environmentZ } from "./image";
+} from "../layout";
+import { PI, sinCosTurns, sine, cosine, basis, luminance, tangentX, tangentY, tangentZ, bitangentX, bitangentY, bitangentZ } from "../math";
+import { filmX, filmY } from "../film/camera";
+import { readTexture, texelR, texelG, texelB } from "../bsdf/texture";
+import { environmentRadiance, environmentMapPdf, sampleEnvironmentMap, findCell, environmentR, environmentG, environmentB, environmentX, environmentY, environmentZ } from "./environmentMap";
 
 export let lightR: f32 = 0;
 export let lightG: f32 = 0;

@@ -6,8 +6,8 @@
  * Ylitie, Karras, Laine, "Efficient incoherent ray traversal on GPUs through compressed wide
  * BVHs", 2017, section 4.
  */
-import { NODE_MIN, NODE_MAX, NODE_CHILD, NODE_BYTES, BLOCK_V0, BLOCK_V1, BLOCK_V2, BLOCK_ID, BLOCK_BYTES } from "./layout";
-import { node, halfArea, N_MIN, N_MAX, N_LEFT, N_RIGHT, N_FIRST } from "./build";
+import { NODE_MIN, NODE_MAX, NODE_CHILD, NODE_BYTES, BLOCK_V0, BLOCK_V1, BLOCK_V2, BLOCK_ID, BLOCK_BYTES } from "../layout";
+import { node, halfArea, N_MIN, N_MAX, N_LEFT, N_RIGHT, N_FIRST } from "./binaryNode";
 
 const NODE_COST: f32 = 1;
 const BLOCK_COST: f32 = 1;

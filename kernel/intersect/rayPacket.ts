@@ -6,7 +6,7 @@
  * The intervals are of the very numbers that single rays are tested with, and rounding keeps order, so nothing
  * that a single ray would meet is left out: a ray of a bundle and the same ray alone have the same hit.
  */
-import { NODE_CHILD, INSTANCE_FLAGS, INSTANCE_MESH, MESH_TREE, MESH_ROOT, UNTRANSFORMED, CAMERA_RAYS, PACKET_RAYS } from "./layout";
+import { NODE_CHILD, INSTANCE_FLAGS, INSTANCE_MESH, MESH_TREE, MESH_ROOT, UNTRANSFORMED, CAMERA_RAYS, PACKET_RAYS } from "../layout";
 import { R_BYTES, R_INVERSE, R_NEAR, PLANES, setRay } from "./ray";
 import {
   packetBase, hitDistance, hitBlock, hitLane, hitU, hitV, hitInstance,

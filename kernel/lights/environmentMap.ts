@@ -3,8 +3,8 @@
  * brightness (Pharr, Jakob, Humphreys, "Physically Based Rendering", 12.5: a cumulative table of the
  * rows and one of the columns in each row). Longitude is linear in x, latitude in y.
  */
-import { ENV_WIDTH, ENV_HEIGHT, ENV_TEXELS, ENV_MARGINAL_CDF, ENV_CONDITIONAL_CDF, ENV_COS, ENV_SIN, ENV_STRENGTH } from "./layout";
-import { PI, sinCosTurns, sine, cosine, arcTurn } from "./math";
+import { ENV_WIDTH, ENV_HEIGHT, ENV_TEXELS, ENV_MARGINAL_CDF, ENV_CONDITIONAL_CDF, ENV_COS, ENV_SIN, ENV_STRENGTH } from "../layout";
+import { PI, sinCosTurns, sine, cosine, arcTurn } from "../math";
 
 export let environmentR: f32 = 0;
 export let environmentG: f32 = 0;

@@ -2,13 +2,13 @@
 import {
   FRAME_TREE, FRAME_ROOT, FRAME_INSTANCES, FRAME_HAS_GLASS, FRAME_EXTENT, FRAME_CAUSTICS, OPAQUE, TRANSPARENT,
   MATERIAL_ALPHA_MODE, MATERIAL_ABSORPTION, THIN,
-} from "./layout";
-import { closestHit, anyHit, hitDistance } from "./traverse";
-import { loadSurface, hitMaterial, shadeX, shadeY, shadeZ } from "./hit";
-import { alphaOf, loadMaterial } from "./material";
-import { baseR, baseG, baseB, ior, transmission, flags, saveMaterialState, restoreMaterialState } from "./look";
-import { expNeg } from "./math";
-import { fresnel } from "./surface";
+} from "../layout";
+import { closestHit, anyHit, hitDistance } from "../intersect/traverse";
+import { loadSurface, hitMaterial, shadeX, shadeY, shadeZ } from "../intersect/intersectionData";
+import { alphaOf, loadMaterial } from "../bsdf/material";
+import { baseR, baseG, baseB, ior, transmission, flags, saveMaterialState, restoreMaterialState } from "../bsdf/materialState";
+import { expNeg } from "../math";
+import { fresnel } from "../bsdf/surface";
 
 export let transmittanceR: f32 = 0;
 export let transmittanceG: f32 = 0;

@@ -1,8 +1,8 @@
 /** Bilinear look-up in a texture, its bytes decoded before they are mixed. */
 import {
   TEXTURE_WIDTH, TEXTURE_HEIGHT, TEXTURE_TEXELS, TEXTURE_WRAP_U, TEXTURE_WRAP_V, USE_TEXTURE, USE_LUT, USE_MATRIX, USE_MAPPING,
-} from "./layout";
-import { texU, texV, mapTexture } from "./hit";
+} from "../layout";
+import { texU, texV, mapTexture } from "../intersect/intersectionData";
 
 export let texelR: f32 = 0;
 export let texelG: f32 = 0;

@@ -3,21 +3,11 @@
  * Wald, "On fast construction of SAH-based bounding volume hierarchies", 2007. The cost of a
  * leaf is counted in whole packets, ceil(n / leafSize), because a packet is tested at once.
  * Where the boxes of the best two sides overlap much, a plane through space is tried as well
- * (split.ts). Sequential and deterministic.
- *
- * Binary node, 48 bytes (BUILD_NODE_BYTES), also used by improve.ts and collapse.ts:
- *   0 min xyz 0 | 16 max xyz 0 | 32 left | 36 right | 40 parent | 44 first
- * A leaf has left = -count and its primitives are leaves[first .. first + count).
+ * (spatialSplit.ts). Sequential and deterministic.
  */
-import { BUILD_BOX_BYTES, BUILD_NODE_BYTES } from "./layout";
-import { chooseSpatial, isSplitAllowed, onLeft, onRight, spatialCost, splitSpatial } from "./split";
-
-export const N_MIN: usize = 0;
-export const N_MAX: usize = 16;
-export const N_LEFT: usize = 32;
-export const N_RIGHT: usize = 36;
-export const N_PARENT: usize = 40;
-export const N_FIRST: usize = 44;
+import { BUILD_BOX_BYTES } from "../layout";
+import { halfArea, node, packBlocks, N_FIRST, N_LEFT, N_MAX, N_MIN, N_PARENT, N_RIGHT } from "./binaryNode";
+import { chooseSpatial, isSplitAllowed, onLeft, onRight, spatialCost, splitSpatial } from "./spatialSplit";
 
 const BINS: i32 = 64;
 /** Below this depth ranges are halved by index, which bounds every stack that walks the tree. */
@@ -34,22 +24,6 @@ const NODE_OVERLAP: f32 = 0.2;
 // What chooseSplit tells: the cost of the cheapest split, and the area in which its sides overlap.
 let splitCost: f32 = 0;
 let splitOverlap: f32 = 0;
-
-// @ts-ignore: decorator
-@inline
-export function node(nodes: usize, i: i32): usize {
-  return nodes + (<usize>i) * BUILD_NODE_BYTES;
-}
-
-// @ts-ignore: decorator
-@inline
-export function halfArea(lo: v128, hi: v128): f32 {
-  const d = f32x4.sub(hi, lo);
-  const x = f32x4.extract_lane(d, 0);
-  const y = f32x4.extract_lane(d, 1);
-  const z = f32x4.extract_lane(d, 2);
-  return x * y + y * z + z * x;
-}
 
 // @ts-ignore: decorator
 @inline
@@ -227,12 +201,6 @@ function overlapOf(bins: usize, used: i32, last: i32): f32 {
     }
   }
   return halfArea(f32x4.max(lo, lo2), f32x4.max(f32x4.max(lo, lo2), f32x4.min(hi, hi2)));
-}
-
-// @ts-ignore: decorator
-@inline
-export function packBlocks(n: i32, leafSize: i32): i32 {
-  return leafSize == 4 ? (n + 3) >> 2 : n;
 }
 
 // @ts-ignore: decorator

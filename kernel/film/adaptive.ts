@@ -7,8 +7,8 @@
  * depend on how a picture is cut into tiles; the host then looks at the needs of the whole picture and
  * sets FRAME_SHARE so that they spend what is left (engine/share.ts).
  */
-import { FRAME_SAMPLES, FRAME_STRIDE, NEED_CELL, PIXEL_ALBEDO, PIXEL_GUIDE_DEPTH, PIXEL_COLOUR, PIXEL_COUNT, PIXEL_COVERAGE, PIXEL_GUIDE_COUNT, PIXEL_NORMAL, PIXEL_SAMPLE_NEED, PIXEL_LUMINANCE_SQ } from "./layout";
-import { luminance } from "./math";
+import { FRAME_SAMPLES, FRAME_STRIDE, NEED_CELL, PIXEL_ALBEDO, PIXEL_GUIDE_DEPTH, PIXEL_COLOUR, PIXEL_COUNT, PIXEL_COVERAGE, PIXEL_GUIDE_COUNT, PIXEL_NORMAL, PIXEL_SAMPLE_NEED, PIXEL_LUMINANCE_SQ } from "../layout";
+import { luminance } from "../math";
 
 /** Luminance below which an error counts against this, not against the pixel: dark noise is not seen. */
 export const DARK: f32 = 0.05;

@@ -3,7 +3,7 @@ import {
   BLOCK_V0, BLOCK_V1, BLOCK_V2, INSTANCE_INVERSE, INSTANCE_MESH, INSTANCE_FLAGS, INSTANCE_MATERIAL, INSTANCE_SIZE, UNTRANSFORMED, MOVING,
   MESH_INDEX, MESH_NORMAL, MESH_UV, MESH_UV_SECOND, MESH_COLOUR, MAP_FIRST_UV, MAP_SECOND_UV, MAP_BOX, PLANE_NORMAL, FRAME_CAP_MATERIAL, FRAME_HATCH_MATERIAL,
   FRAME_HATCH,
-} from "./layout";
+} from "../layout";
 import { hitBlock, hitLane, hitU, hitV, hitInstance, hitPlaneIndex, hitTriangle, turnCos, turnSin } from "./traverse";
 
 /** Geometric and shading normal, both turned against the ray, in the world. */

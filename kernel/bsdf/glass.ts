@@ -5,9 +5,9 @@
  * Directions are local as in surface.ts; radiance is kept divided by the square of the index, so
  * nothing is scaled on the way in or out.
  */
-import { PI } from "./math";
-import { MATERIAL_GLASS, GLASS_CELLS, THIN } from "./layout";
-import { baseR, baseG, baseB, roughness, flags } from "./look";
+import { PI } from "../math";
+import { MATERIAL_GLASS, GLASS_CELLS, THIN } from "../layout";
+import { baseR, baseG, baseB, roughness, flags } from "./materialState";
 import { fresnel, sampleVndf, outX, outY, outZ, MIN_ALPHA, valueR, valueG, valueB, diffuseR, diffuseG, diffuseB, bsdfPdf } from "./surface";
 
 let alpha: f32 = 0;

@@ -7,8 +7,8 @@
  *
  * A reference is a box (BUILD_BOX_BYTES) with the number of its triangle in a list beside.
  */
-import { BUILD_BOX_BYTES } from "./layout";
-import { halfArea, packBlocks, N_MIN, N_MAX } from "./build";
+import { BUILD_BOX_BYTES } from "../layout";
+import { halfArea, packBlocks, N_MIN, N_MAX } from "./binaryNode";
 
 const BINS: i32 = 16;
 // A bin: box min, box max, references that begin and that end in it.

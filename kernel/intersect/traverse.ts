@@ -13,8 +13,8 @@ import {
   UNTRANSFORMED, MOVING, LIGHT_SHAPE, CUT_SHIFT, MESH_TREE, MESH_ROOT, PLANE_NORMAL, PLANE_OFFSET, PLANE_CHANGE, PLANE_BYTES,
   LIGHT_KIND, LIGHT_CENTRE, LIGHT_U, LIGHT_V, LIGHT_NORMAL, LIGHT_DISC,
   FRAME_SHUTTER, FRAME_TURN, FRAME_PIVOT_X, FRAME_PIVOT_Z, FRAME_PLANES, FRAME_PLANE_COUNT,
-} from "./layout";
-import { sinCosTurns, sine, cosine } from "./math";
+} from "../layout";
+import { sinCosTurns, sine, cosine } from "../math";
 import { R_INVERSE, R_DIRECTION, R_KX, R_KY, R_KZ, R_SX, R_SY, R_SZ, R_NEAR, PLANES, setRay } from "./ray";
 
 // Kinds of walk, told apart by their size when compiled.

@@ -9,18 +9,19 @@ import {
   FILTER_CELLS, CELL, PASS_COMPONENTS, PASS_MATTES, PIXEL_COLOUR, PIXEL_SCATTERED_SQ, PIXEL_ALBEDO, PIXEL_NORMAL, PIXEL_DEPTH, PIXEL_COVERAGE,
   PIXEL_GUIDE_COUNT, PIXEL_ALPHA, PIXEL_COUNT, PIXEL_GUIDE_DEPTH, PIXEL_UNSCATTERED, PIXEL_SAMPLE_NEED, PIXEL_LUMINANCE_SQ, PIXEL_FLOATS, PIXEL_DIFFUSE, PIXEL_SPECULAR, PIXEL_POSITION, PIXEL_OCCLUSION,
   PIXEL_UNSHADOWED, PIXEL_SHADOWED, PIXEL_COMPONENTS_FLOATS, MATTE_PAIRS,
-} from "./layout";
-import { luminance } from "./math";
-import { beginSample, saveSampler, restoreSampler, next2D, sampleX, sampleY } from "./sample";
+} from "../layout";
+import { luminance } from "../math";
+import { beginSample, saveSampler, restoreSampler, next2D, sampleX, sampleY } from "../sampler";
 import { cameraRay, saveRay, restoreRay, eyeX, eyeY, eyeZ, rayX, rayY, rayZ, rayDepth, rayStart } from "./camera";
-import { beginPacket, addRay, closestHitPacket, announceRay, packetScratch } from "./bundle";
-import { setShutterTime } from "./traverse";
-import { shadePixelSample } from "./quick";
-import { DARK } from "./spread";
+import { beginPacket, addRay, closestHitPacket, announceRay, packetScratch } from "../intersect/rayPacket";
+import { setShutterTime } from "../intersect/traverse";
+import { shadePixelSample } from "../integrator/shaded";
+import { DARK } from "./adaptive";
+import { tracePixelSample } from "../integrator/integrator";
 import {
-  tracePixelSample, pathR, pathG, pathB, pathAlpha, albedoR, albedoG, albedoB, normalX, normalY, normalZ, positionX, positionY, positionZ, firstDistance,
+  pathR, pathG, pathB, pathAlpha, albedoR, albedoG, albedoB, normalX, normalY, normalZ, positionX, positionY, positionZ, firstDistance,
   unscatteredR, unscatteredG, unscatteredB, coverage, guideValid, guideDepth, scatteredR, scatteredG, scatteredB, specularR, specularG, specularB, ao, unshadowed, shadowed, partMatteId, materialMatteId,
-} from "./path";
+} from "../integrator/result";
 
 /** Samples between two looks at the error. */
 const ROUND: u32 = 8;

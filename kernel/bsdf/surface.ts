@@ -12,12 +12,12 @@
  *
  * Directions are local: z is the shading normal, x the tangent; both point away from the surface.
  */
-import { PI, sinCosTurns, sine, cosine, basis, tangentX, tangentY, tangentZ, bitangentX, bitangentY, bitangentZ } from "./math";
-import { ENERGY_A, ENERGY_B, ENERGY_SHEEN, ENERGY_MEAN_A, ENERGY_MEAN_B, ENERGY_MEAN_SHEEN, ENERGY_CELLS } from "./layout";
+import { PI, sinCosTurns, sine, cosine, basis, tangentX, tangentY, tangentZ, bitangentX, bitangentY, bitangentZ } from "../math";
+import { ENERGY_A, ENERGY_B, ENERGY_SHEEN, ENERGY_MEAN_A, ENERGY_MEAN_B, ENERGY_MEAN_SHEEN, ENERGY_CELLS } from "../layout";
 import {
   baseR, baseG, baseB, metalness, roughness, ior, specular, specularR, specularG, specularB, coat, coatRoughness,
   sheenR, sheenG, sheenB, sheenRoughness, anisotropy, translucency, translucentR, translucentG, translucentB, layered,
-} from "./look";
+} from "./materialState";
 
 let energy: usize = 0;
 let f0R: f32 = 0;

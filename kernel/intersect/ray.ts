@@ -2,7 +2,7 @@
  * A ray as walks read it: prepared once, 16 bytes apart by axis so that parts are splat by one load.
  * The shear is that of Woop, Benthin, Wald, "Watertight ray/triangle intersection", 2013.
  */
-import { NODE_MIN, NODE_MAX } from "./layout";
+import { NODE_MIN, NODE_MAX } from "../layout";
 
 // Origin, inverse and direction by axis, then the shear of the triangle test and the offsets of the near planes.
 export const R_INVERSE: usize = 48;
