@@ -137,6 +137,11 @@ describe('a disk or a database at fault', () => {
     }
     const told = await until(id, (b) => b.state === 'held');
     expect([told.failed, told.reason]).toEqual([0, expect.stringContaining('locked by another program')]);
+    // Nor does it seem to run while it is tried again.
+    for (let i = 0; i < 40; i++) {
+      expect((await get<BatchReply>(`/batches/${id}`)).state).toBe('held');
+      await new Promise((r) => setTimeout(r, 250));
+    }
     await other.query('ROLLBACK');
     await other.close();
     expect(await until(id, done)).toMatchObject({ done: 30, failed: 0 });

@@ -202,9 +202,9 @@ export class Runner {
       }
       fault ??= new ServerError('internal', 'Something went wrong inside Cold Easel.');
     }
-    // The run may have told of this fault before it was over.
+    // The run may have told of this fault before it was over; and where rows cannot be set right, no batch is read.
     const { outage: last } = this;
-    const outage = new Outage(batch?.id ?? null, fault, last ? last.tries + (last.rested ? 1 : 0) : 0);
+    const outage = new Outage(batch?.id ?? last?.batch ?? null, fault, last ? last.tries + (last.rested ? 1 : 0) : 0);
     this.outage = outage;
     context.log.warn({ batch: batch?.number, code: fault.code, seconds: outage.seconds }, `waiting: ${fault.message}`);
     if (batch) await this.tell(batch);
