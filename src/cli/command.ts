@@ -1,11 +1,27 @@
-import { type Options } from './input.js';
+/** What a command of `easel` is: declared for the parser, and run. */
+import { type Option } from 'commander';
 
-/** A word after `easel`. */
-export interface Command {
-  usage: string;
-  options: string[];
-  /** Returns the machine-readable result; `say` writes a message for people. */
-  run(words: string[], options: Options, say: (line: string) => void): Promise<unknown>;
+/** Writes a message for people, to standard error. */
+export type Say = (line: string) => void;
+
+/** What `easel NAME` takes and does. `O` are its options by name. */
+export interface Command<O extends object = object> {
+  name: string;
+  /** One line for the help. */
+  summary: string;
+  /** Its one argument: the name as in usage, and what it is; absent where it takes none. */
+  argument?: [name: string, what: string];
+  options: Option[];
+  /**
+   * Returns the machine-readable result, which `--json` prints. Throws InputError where the input is wrong (exit 2) and
+   * FaultsFound where the work was done and found faults (exit 3).
+   */
+  run(argument: string, options: O, say: Say): Promise<unknown>;
+}
+
+/** The input is wrong: exit code 2. The message names file, place and remedy. */
+export class InputError extends Error {
+  override name = 'InputError';
 }
 
 /** The work was done and found faults: its result is printed, and the exit code is 3. */

@@ -1,46 +1,14 @@
 /** Reading what the command line names; errors say file, place and remedy. */
+import { createHash } from 'node:crypto';
 import { existsSync, readdirSync, readFileSync, statSync } from 'node:fs';
 import path from 'node:path';
-import { sha256 } from '@noble/hashes/sha2.js';
-import { bytesToHex } from '@noble/hashes/utils.js';
 import { parseSet, type SetFile, environmentFiles } from '../core/plan/set.js';
-import { LENGTH_UNITS, type LengthUnit } from '../core/units/length.js';
-import { extensionOf, MAX_UPLOAD_BYTES, type ReadOptions, type SourceFile } from '../formats/format.js';
+import { extensionOf, MAX_UPLOAD_BYTES, type SourceFile } from '../formats/format.js';
 import { type Texture } from '../core/model/model.js';
 import { decodedUri } from '../formats/glb/gltf.js';
-import { decodeTexture } from '../formats/picture/texture.js';
-import { readEnvironmentMap, type EnvironmentImage } from '../formats/surround/read.js';
-
-/** The input is wrong: exit code 2. */
-export class InputError extends Error {
-  override name = 'InputError';
-}
-
-export interface Options {
-  json: boolean;
-  [name: string]: string | boolean | undefined;
-}
-
-/** Splits arguments into words and --options. Throws InputError on what a command does not know. */
-export function parseArguments(args: string[], known: string[]): { words: string[]; options: Options } {
-  const words: string[] = [];
-  const options: Options = { json: false };
-  for (let i = 0; i < args.length; i++) {
-    const arg = args[i]!;
-    if (!arg.startsWith('--')) {
-      words.push(arg);
-      continue;
-    }
-    const [name, inline] = arg.slice(2).split(/=(.*)/s) as [string, string | undefined];
-    if (name === 'json') options.json = true;
-    else if (known.includes(name)) {
-      const value = inline ?? args[++i];
-      if (value === undefined || (inline === undefined && value.startsWith('--'))) throw new InputError(`--${name} needs a value.`);
-      options[name] = value;
-    } else throw new InputError(`--${name} is not known here; there is ${['json', ...known].map((k) => `--${k}`).join(', ')}.`);
-  }
-  return { words, options };
-}
+import { decodeTexture } from '../formats/image/texture.js';
+import { InputError } from './command.js';
+import { readEnvironmentMap, type EnvironmentImage } from '../formats/environment/read.js';
 
 function readFile(file: string, what: string): Uint8Array {
   if (!existsSync(file)) throw new InputError(`${file}: there is no such file; give the path of ${what}.`);
@@ -66,7 +34,7 @@ export function readEnvironments(set: SetFile, setFile: string): EnvironmentFile
 function readOne(name: string, setFile: string): EnvironmentFile {
   const bytes = readFile(path.join(path.dirname(setFile), name), `the picture that ${setFile} names as stage.surround.file`);
   try {
-    return { file: name, id: `${bytesToHex(sha256(bytes))}.${extensionOf(name)}`, ...readEnvironmentMap(name, bytes) };
+    return { file: name, id: `${createHash('sha256').update(bytes).digest('hex')}.${extensionOf(name)}`, ...readEnvironmentMap(name, bytes) };
   } catch (e) {
     throw new InputError((e as Error).message);
   }
@@ -128,14 +96,4 @@ export function readSources(file: string): SourceFile[] {
   const named = companions.map((c) => new TextDecoder().decode(c.bytes)).join('\n');
   const pictures = beside.filter((f) => !/\.mtl$/i.test(f) && named.includes(f));
   return [main, ...companions, ...pictures.map((f) => ({ name: f, bytes: readFile(path.join(folder, f), 'its textures') }))];
-}
-
-export function readOptions(options: Options): ReadOptions {
-  const unit = (options.unit ?? 'm') as LengthUnit;
-  const up = (options.up ?? 'y') as 'y' | 'z';
-  if (!LENGTH_UNITS.includes(unit)) throw new InputError(`--unit ${unit} is not known; there is ${LENGTH_UNITS.join(', ')}.`);
-  if (up !== 'y' && up !== 'z') throw new InputError(`--up ${String(up)} is not known; there is y and z.`);
-  const { faces = 'together' } = options;
-  if (faces !== 'together' && faces !== 'apart') throw new InputError(`--faces ${String(faces)} is not known; there is together and apart.`);
-  return { unit, up, facesApart: faces === 'apart' };
 }

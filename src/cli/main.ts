@@ -1,48 +1,73 @@
 /** The command line. Exits 0 when done, 2 when the input is wrong, 3 when faults were found, 1 when the work failed. */
+import { readFileSync } from 'node:fs';
+import path from 'node:path';
+import { Command as Program, CommanderError } from 'commander';
+import { projectRoot } from '../engine/node/assets.js';
 import { ModelError } from '../formats/format.js';
-import { FaultsFound } from './command.js';
-import { COMMANDS } from './commands.js';
-import { InputError, parseArguments } from './input.js';
+import { type Command, FaultsFound, InputError } from './command.js';
+import { COMMANDS } from './commands/index.js';
 
-function help(): string {
-  return [
-    'Cold Easel',
-    '',
-    ...Object.values(COMMANDS).map((c) => `  easel ${c.usage}`),
-    '',
-    'Every command takes --json for a machine-readable result.',
-    '',
-  ].join('\n');
+const say = (line: string): void => void process.stderr.write(`${line}\n`);
+
+const printJson = (result: unknown): Promise<void> => new Promise((resolve) => process.stdout.write(`${JSON.stringify(result)}\n`, () => resolve()));
+
+function version(): string {
+  return (JSON.parse(readFileSync(path.join(projectRoot(), 'package.json'), 'utf8')) as { version: string }).version;
 }
 
-const printResult = (result: unknown): Promise<void> =>
-  new Promise((resolve) => process.stdout.write(`${JSON.stringify(result)}\n`, () => resolve()));
+/** Where a command's result goes; set by the command that runs. */
+interface Outcome {
+  result?: unknown;
+}
+
+/** Declares a command to the parser. */
+function declare(program: Program, command: Command, outcome: Outcome): void {
+  const declared = program
+    .command(command.name)
+    .summary(command.summary)
+    .description(command.summary)
+    .option('--json', 'print the result, or the error, as JSON on standard output');
+  if (command.argument) declared.argument(`<${command.argument[0]}>`, command.argument[1]);
+  for (const option of command.options) declared.addOption(option);
+  declared.action(async (...args: unknown[]) => {
+    const [argument, options] = command.argument ? [args[0] as string, args[1] as object] : ['', args[0] as object];
+    outcome.result = await command.run(argument, options, say);
+  });
+}
+
+function exitCodeOf(error: unknown): number {
+  if (error instanceof FaultsFound) return 3;
+  // The parser ends early without a fault where help or the version was asked for.
+  if (error instanceof CommanderError) return error.exitCode === 0 ? 0 : 2;
+  return error instanceof InputError || error instanceof ModelError ? 2 : 1;
+}
 
 async function main(args: string[]): Promise<number> {
-  const [name, ...rest] = args;
-  if (!name || name === 'help' || name === '--help') {
-    process.stderr.write(help());
-    return name ? 0 : 2;
-  }
-  const command = COMMANDS[name];
-  if (!command) {
-    process.stderr.write(`"${name}" is no command; there is ${Object.keys(COMMANDS).join(', ')}.\n`);
-    return 2;
-  }
-  let json = false;
+  const json = args.includes('--json');
+  const outcome: Outcome = {};
+  const program = new Program('easel')
+    .description('Cold Easel: plan, render and hand over review renders of design models.')
+    .version(version())
+    .exitOverride()
+    .configureOutput({ writeOut: (text) => process.stderr.write(text), writeErr: (text) => process.stderr.write(text) })
+    .showSuggestionAfterError()
+    .configureHelp({ sortSubcommands: false });
+  for (const command of COMMANDS) declare(program, command, outcome);
+  for (const declared of program.commands) declared.exitOverride().copyInheritedSettings(program);
   try {
-    const { words, options } = parseArguments(rest, command.options);
-    json = options.json;
-    const result = await command.run(words, options, (line) => process.stderr.write(`${line}\n`));
-    if (json) await printResult(result);
+    await program.parseAsync(args, { from: 'user' });
+    if (json) await printJson(outcome.result);
     return 0;
   } catch (e) {
+    const exitCode = exitCodeOf(e);
     if (e instanceof FaultsFound) {
-      if (json) await printResult(e.result);
-      return 3;
+      if (json) await printJson(e.result);
+      return exitCode;
     }
-    process.stderr.write(`${(e as Error).message}\n`);
-    return e instanceof InputError || e instanceof ModelError ? 2 : 1;
+    // The parser has said it already.
+    if (!(e instanceof CommanderError)) say((e as Error).message);
+    if (json && exitCode !== 0) await printJson({ error: { exitCode, message: (e as Error).message } });
+    return exitCode;
   }
 }
 

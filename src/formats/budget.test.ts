@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { MeshMaker, modelOf } from '../engine/bench/scenes.js';
+import { MeshMaker, modelOf } from '../core/model/meshMaker.js';
 import { computeWorldMatrices } from '../core/model/model.js';
 import { checkBudget, MAX_NESTING, MAX_PARTS, TextureBudget } from './budget.js';
 import { ModelError } from './format.js';

@@ -2,7 +2,7 @@
 import { mat4, vec3 } from 'gl-matrix';
 import { identity } from '../core/math/matrix.js';
 import { IDENTITY_TRS, type Mesh, type Model, computeWorldMatrices } from '../core/model/model.js';
-import { decomposeMatrix } from './gather.js';
+import { decomposeMatrix } from './modelBuilder.js';
 
 /** Places may differ by this share of the mesh's size. */
 const TOLERANCE = 1e-5;

@@ -1,8 +1,8 @@
 /** What every part of the server works with. */
 import { type Logger } from 'pino';
 import { type Access } from './access/access.js';
-import { type OutputWorkers } from '../engine/node/finisher.js';
-import { type Pool } from '../engine/pool.js';
+import { type OutputWorkers } from '../engine/node/outputWorkers.js';
+import { type Pool } from '../engine/scheduler/pool.js';
 import { type BatchCounts } from './batch/batchCounts.js';
 import { type ServerConfig } from './config.js';
 import { type Database } from './db/connection.js';

@@ -23,8 +23,8 @@ import {
 } from '../core/stage/sunHours.js';
 import { fitStagePreset } from '../core/stage/stage.js';
 import { defaultView } from '../core/camera/defaultView.js';
-import { SceneQueries } from '../engine/sceneQueries.js';
-import { resolveScene } from '../engine/source.js';
+import { SceneQueries } from '../engine/queries/sceneQueries.js';
+import { resolveScene } from '../engine/scene/resolveScene.js';
 import { loadKernelModule } from '../engine/node/assets.js';
 import { type ServerContext } from './context.js';
 import { type PlanSet, type Project, type Revision } from './db/models.js';

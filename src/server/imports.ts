@@ -4,7 +4,7 @@ import path from 'node:path';
 import { importFiles } from '../engine/node/importModel.js';
 import { IMPORT_FILES } from '../engine/node/importTask.js';
 import { writeFileAtomic } from '../engine/node/files.js';
-import { type ModelDigest } from '../engine/prepare.js';
+import { type ModelDigest } from '../engine/scene/prepare.js';
 import { ModelError, type ReadOptions, type SourceFile } from '../formats/format.js';
 import { findModelName } from '../formats/formats.js';
 import { keepOriginals, type Original } from './assets/originals.js';

@@ -2,7 +2,7 @@
 import { QueryTypes } from 'sequelize';
 import { type RevisionReply } from '../contract/contract.js';
 import { type PlanContext } from '../core/planning/planFrames.js';
-import { type ModelDigest, type PartSummary } from '../engine/prepare.js';
+import { type ModelDigest, type PartSummary } from '../engine/scene/prepare.js';
 import { type ServerContext } from './context.js';
 import { type Project, Revision } from './db/models.js';
 import { notFound, ServerError } from './errors.js';

@@ -12,7 +12,7 @@ import { withPlinth } from '../core/model/modelTransform.js';
 import { defaultView } from '../core/camera/defaultView.js';
 import { type DrawingKind, orthographicView } from '../core/camera/orthographic.js';
 import { writeFileAtomic } from '../engine/node/files.js';
-import { resolveScene } from '../engine/source.js';
+import { resolveScene } from '../engine/scene/resolveScene.js';
 import { type ServerContext } from './context.js';
 import { type PlanSet, type Project, type Revision } from './db/models.js';
 import { ServerError } from './errors.js';

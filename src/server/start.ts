@@ -4,7 +4,7 @@ import { type Server } from 'node:http';
 import { type AddressInfo } from 'node:net';
 import { networkInterfaces } from 'node:os';
 import { type Logger, pino } from 'pino';
-import { OutputWorkers } from '../engine/node/finisher.js';
+import { OutputWorkers } from '../engine/node/outputWorkers.js';
 import { ImageReader } from '../engine/node/imageReader.js';
 import { endReader, warmImportWorker } from '../engine/node/importModel.js';
 import { startPool } from '../engine/node/threads.js';

@@ -1,17 +1,17 @@
 /** Where everything lies in the data folder. */
 import { access, mkdir, readFile, rm } from 'node:fs/promises';
 import path from 'node:path';
-import { type CompiledScene, decodeScene } from '../engine/compile.js';
+import { type CompiledScene, decodeScene } from '../engine/scene/compile.js';
 import { loadKernelModule } from '../engine/node/assets.js';
 import { writeFileAtomic, commitFile } from '../engine/node/files.js';
 import { type ImageReader } from '../engine/node/imageReader.js';
 import { importFiles } from '../engine/node/importModel.js';
 import { IMPORT_FILES } from '../engine/node/importTask.js';
 import { decodeTexels } from '../engine/node/texels.js';
-import { type AssetProvider } from '../engine/source.js';
+import { type AssetProvider } from '../engine/scene/resolveScene.js';
 import { extensionOf } from '../formats/format.js';
-import { decodeTexture, textureSize } from '../formats/picture/texture.js';
-import { type EnvironmentImage } from '../formats/surround/read.js';
+import { decodeTexture, textureSize } from '../formats/image/texture.js';
+import { type EnvironmentImage } from '../formats/environment/read.js';
 import { hashFile } from './assets/hashFile.js';
 import { type Trash } from './assets/trash.js';
 import { ServerError } from './errors.js';

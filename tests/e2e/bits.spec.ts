@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
 import { build } from 'esbuild';
 import { tern } from '../../demo/tern.js';
-import { compile, encodeScene } from '../../src/engine/compile.js';
+import { compile, encodeScene } from '../../src/engine/scene/compile.js';
 import { bitsOf } from '../support/bits.js';
 import { TestServer } from '../support/server.js';
 import { frameFor } from '../support/trace.js';

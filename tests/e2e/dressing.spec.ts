@@ -7,7 +7,7 @@ import { expect, test } from '@playwright/test';
 import sharp from 'sharp';
 import { type BatchReply, type FrameReply, type PartReply, type ProjectReply, type SetReply } from '../../src/contract/contract.js';
 import { writeGlb } from '../../src/formats/glb/write.js';
-import { MeshMaker, modelOf } from '../../src/engine/bench/scenes.js';
+import { MeshMaker, modelOf } from '../../src/core/model/meshMaker.js';
 import { ternGlb } from '../support/box.js';
 import { TestServer } from '../support/server.js';
 

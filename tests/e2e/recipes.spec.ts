@@ -11,7 +11,7 @@ import { modelBounds } from '../../src/core/model/model.js';
 import { planFrames } from '../../src/core/planning/planFrames.js';
 import { parsePresetFile } from '../../src/core/edit/presets.js';
 import { parseSet } from '../../src/core/plan/set.js';
-import { exportPlanGlb } from '../../src/engine/planGlb.js';
+import { exportPlanGlb } from '../../src/engine/output/planGlb.js';
 import { writeGlb } from '../../src/formats/glb/write.js';
 import { angleOfView } from '../../src/core/camera/view.js';
 import { choose, fill, ternProject } from '../support/page.js';

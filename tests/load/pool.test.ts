@@ -2,12 +2,13 @@ import { createHash } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { PIXEL_COUNT } from '../../kernel/layout.js';
 import { type Frame } from '../../src/core/frame/frame.js';
-import { closedHall, MeshMaker, modelOf } from '../../src/engine/bench/scenes.js';
-import { compile, type CompiledScene, decodeScene, encodeScene } from '../../src/engine/compile.js';
+import { closedHall } from '../../bench/scenes.js';
+import { MeshMaker, modelOf } from '../../src/core/model/meshMaker.js';
+import { compile, type CompiledScene, decodeScene, encodeScene } from '../../src/engine/scene/compile.js';
 import { loadKernelModule } from '../../src/engine/node/assets.js';
 import { startPool } from '../../src/engine/node/threads.js';
-import { baseSamples } from '../../src/engine/lay/frame.js';
-import { AbortedError, type LinearRender, type Pool } from '../../src/engine/pool.js';
+import { baseSamples } from '../../src/engine/upload/frame.js';
+import { AbortedError, type LinearRender, type Pool } from '../../src/engine/scheduler/pool.js';
 import { frameFor } from '../support/trace.js';
 
 const hall = closedHall(1);

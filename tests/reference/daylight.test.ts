@@ -12,8 +12,8 @@ import {
   sunColour,
 } from '../../src/core/stage/sky.js';
 import { applyDaylight } from '../../src/core/stage/stage.js';
-import { MeshMaker, modelOf } from '../../src/engine/bench/scenes.js';
-import { SKY_SIZE } from '../../src/engine/image.js';
+import { MeshMaker, modelOf } from '../../src/core/model/meshMaker.js';
+import { SKY_SIZE } from '../../src/engine/scene/environmentMap.js';
 import { DARK, trace, type TraceOptions } from '../support/trace.js';
 
 const RADIANS = Math.PI / 180;

@@ -7,7 +7,7 @@ import sharp from 'sharp';
 import { afterAll, describe, expect, it } from 'vitest';
 import { clipArguments } from '../../src/core/movie/clip.js';
 import { applyGrade } from '../../src/core/image/grade.js';
-import { encodeImage } from '../../src/formats/picture/write.js';
+import { encodeImage } from '../../src/formats/image/write.js';
 import { ternGlb } from '../support/box.js';
 
 const folder = mkdtempSync(path.join(tmpdir(), 'easel-files-'));
@@ -177,7 +177,7 @@ describe('the command line', () => {
     expect(rendered.frames.map((f) => path.basename(f.file))).toEqual([2, 3, 4].map((n) => `spin_beauty.000${n}.png`));
     expect(rendered.frames.every((f) => f.samples === 2 && f.seconds > 0 && readFileSync(f.file).length > 500)).toBe(true);
     const again = easel('render', setFile, '--model', model, '--out', out, '--shot', 'spin', '--select', '2');
-    expect([again.status, again.stderr]).toEqual([2, expect.stringContaining('is there already and would be written over')]);
+    expect([again.status, again.stderr]).toEqual([2, expect.stringContaining('exists and would be overwritten')]);
   });
 
   it('says where the sun stands: the worked example of NREL/TP-560-34302 (from memory), and polar day', () => {
@@ -213,19 +213,19 @@ describe('the command line', () => {
     expect(apart.stderr).not.toContain('note:');
     const together = worn();
     expect(together.names).toHaveLength(1);
-    expect(together.stderr).toContain('note: "Part/Cube" has fewer groups of faces than the set puts finishes on.');
+    expect(together.stderr).toContain('note: "Part/Cube" has fewer groups of faces than the set assigns materials to.');
   });
 
   it.each([
-    [['import', model, '--faces', 'both'], '--faces both is not known; there is together and apart.'],
+    [['import', model, '--faces', 'both'], "argument 'both' is invalid. Allowed choices are together, apart."],
     [['plan', 'nowhere.json', '--model', 'x'], 'nowhere.json: there is no such file'],
-    [['plan', setFile], 'Give the model with --model FILE.'],
+    [['plan', setFile], "required option '--model <file>' not specified"],
     [['import', setFile], 'There is no model among "set.json"'],
-    [['paint'], '"paint" is no command'],
-    [['import', model, '--unit', 'parsec'], '--unit parsec is not known'],
+    [['paint'], "unknown command 'paint'"],
+    [['import', model, '--unit', 'parsec'], "argument 'parsec' is invalid. Allowed choices are"],
     [['render', setFile, '--model', model, '--out', folder, '--shot', 'walk'], 'There is no shot "walk"; the set has stills, spin.'],
-    [['plan', setFile, '--model', model, '--colour', 'red'], '--colour is not known here'],
-    [['sun', '--latitude', '91', '--longitude', '0', '--at', '2026-06-21'], 'Give --latitude as a number from -90 to 90'],
+    [['plan', setFile, '--model', model, '--colour', 'red'], "unknown option '--colour'"],
+    [['sun', '--latitude', '91', '--longitude', '0', '--at', '2026-06-21'], 'Give a number from -90 to 90.'],
     [['sun', '--latitude', '60', '--longitude', '19', '--at', 'noon'], 'Give --at as an ISO 8601 time'],
   ])('%j exits 2 and says what to do', (args, message) => {
     const { status, stderr, stdout } = easel(...args);
@@ -236,7 +236,7 @@ describe('the command line', () => {
 
 describe('workers', () => {
   it('one and two give the same bits', async () => {
-    const { decodeScene } = await import('../../src/engine/compile.js');
+    const { decodeScene } = await import('../../src/engine/scene/compile.js');
     const { importModel } = await import('../../src/engine/node/importModel.js');
     const { startPool } = await import('../../src/engine/node/threads.js');
     const { planFrames: framesOf } = await import('../../src/core/planning/planFrames.js');

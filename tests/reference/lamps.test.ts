@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { MeshMaker, modelOf, sphere } from '../../src/engine/bench/scenes.js';
-import { type EnvironmentMap } from '../../src/engine/image.js';
+import { MeshMaker, modelOf, sphere } from '../../src/core/model/meshMaker.js';
+import { type EnvironmentMap } from '../../src/engine/scene/environmentMap.js';
 import { type Light } from '../../src/core/stage/light.js';
 import { toLight, luxAtTarget, userLightSchema } from '../../src/core/stage/userLight.js';
 import { luminance } from '../../src/core/units/colour.js';

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { closedHall, MeshMaker, modelOf, sphere } from '../../src/engine/bench/scenes.js';
+import { closedHall } from '../../bench/scenes.js';
+import { MeshMaker, modelOf, sphere } from '../../src/core/model/meshMaker.js';
 import { oracle, sobolSecond } from '../support/oracle.js';
 import { BLACK, trace, WHITE } from '../support/trace.js';
 

@@ -4,13 +4,13 @@ import { EXRLoader } from 'three/examples/jsm/loaders/EXRLoader.js';
 import { afterAll, describe, expect, it } from 'vitest';
 import { type Frame } from '../../src/core/frame/frame.js';
 import { writeExr } from '../../src/formats/exr/write.js';
-import { MeshMaker, modelOf, sphere } from '../../src/engine/bench/scenes.js';
-import { compile } from '../../src/engine/compile.js';
-import { cryptomatteHash } from '../../src/engine/lay/views.js';
+import { MeshMaker, modelOf, sphere } from '../../src/core/model/meshMaker.js';
+import { compile } from '../../src/engine/scene/compile.js';
+import { cryptomatteHash } from '../../src/engine/upload/memoryViews.js';
 import { loadKernelModule } from '../../src/engine/node/assets.js';
 import { startPool } from '../../src/engine/node/threads.js';
-import { passPlane } from '../../src/engine/passes.js';
-import { renderFrame } from '../../src/engine/renderFrame.js';
+import { passPlane } from '../../src/engine/output/passes.js';
+import { renderFrame } from '../../src/engine/output/renderFrame.js';
 import { frameFor, WHITE } from '../support/trace.js';
 
 type Vec3 = [number, number, number];

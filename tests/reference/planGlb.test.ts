@@ -13,7 +13,7 @@ import { withFrame, type Frame } from '../../src/core/frame/frame.js';
 import { planFrames } from '../../src/core/planning/planFrames.js';
 import { parseSet } from '../../src/core/plan/set.js';
 import { yawMatrix } from '../../src/core/camera/view.js';
-import { exportPlanGlb } from '../../src/engine/planGlb.js';
+import { exportPlanGlb } from '../../src/engine/output/planGlb.js';
 import { glb } from '../../src/formats/glb/read.js';
 import { writeGlb } from '../../src/formats/glb/write.js';
 

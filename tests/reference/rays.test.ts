@@ -3,11 +3,12 @@ import { MeshBVH } from 'three-mesh-bvh';
 import { describe, expect, it } from 'vitest';
 import { NODE_CHILD, NODE_MAX, NODE_MIN, BLOCK_ID } from '../../kernel/layout.js';
 import { type Mesh } from '../../src/core/model/model.js';
-import { randomNumbers } from '../../src/engine/bench/rays.js';
-import { closedHall, merged, MeshMaker, modelOf, sphere } from '../../src/engine/bench/scenes.js';
-import { compile } from '../../src/engine/compile.js';
+import { randomNumbers } from '../../bench/raySets.js';
+import { closedHall, merged } from '../../bench/scenes.js';
+import { MeshMaker, modelOf, sphere } from '../../src/core/model/meshMaker.js';
+import { compile } from '../../src/engine/scene/compile.js';
 import { loadKernelModule } from '../../src/engine/node/assets.js';
-import { MeshQueries } from '../../src/engine/queries.js';
+import { MeshQueries } from '../../src/engine/queries/meshQueries.js';
 
 function ask(mesh: Mesh, rays: number[][], any = false) {
   const module = loadKernelModule();

@@ -6,11 +6,11 @@ import { identity } from '../../src/core/math/matrix.js';
 import { type Model } from '../../src/core/model/model.js';
 import { toLinear } from '../../src/core/units/colour.js';
 import { cameraOf, projectPoint } from '../../src/core/camera/view.js';
-import { compile } from '../../src/engine/compile.js';
-import { MeshMaker, modelOf, sphere } from '../../src/engine/bench/scenes.js';
+import { compile } from '../../src/engine/scene/compile.js';
+import { MeshMaker, modelOf, sphere } from '../../src/core/model/meshMaker.js';
 import { loadKernelModule } from '../../src/engine/node/assets.js';
 import { startPool } from '../../src/engine/node/threads.js';
-import { decodeTexture } from '../../src/formats/picture/texture.js';
+import { decodeTexture } from '../../src/formats/image/texture.js';
 import { frameFor, trace, WHITE } from '../support/trace.js';
 
 const GLOW = { base: [0, 0, 0] as [number, number, number], specular: 0 };

@@ -1,6 +1,7 @@
 /** Areas of sections against closed forms (mensuration, any handbook), and what is said of them. */
 import { describe, expect, it } from 'vitest';
-import { displacedSphere, MeshMaker } from '../../src/engine/bench/scenes.js';
+import { displacedSphere } from '../../bench/scenes.js';
+import { MeshMaker } from '../../src/core/model/meshMaker.js';
 import { revealWarnings } from '../../src/core/shots/sectionReveal/revealWarnings.js';
 import { isClosedMesh, sectionAreas, type SolidMesh } from '../../src/core/math/sectionArea.js';
 

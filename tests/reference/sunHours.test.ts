@@ -13,10 +13,10 @@ import {
   type SunStep,
   sunSteps,
 } from '../../src/core/stage/sunHours.js';
-import { MeshMaker, modelOf } from '../../src/engine/bench/scenes.js';
-import { compile } from '../../src/engine/compile.js';
+import { MeshMaker, modelOf } from '../../src/core/model/meshMaker.js';
+import { compile } from '../../src/engine/scene/compile.js';
 import { loadKernelModule } from '../../src/engine/node/assets.js';
-import { SceneQueries } from '../../src/engine/sceneQueries.js';
+import { SceneQueries } from '../../src/engine/queries/sceneQueries.js';
 import { frameFor } from '../support/trace.js';
 
 const RADIANS = Math.PI / 180;

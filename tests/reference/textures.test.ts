@@ -7,7 +7,7 @@ import { DEFAULT_MATERIAL, type Material, type Mesh, type TextureSlot, type Text
 import { type Rgb } from '../../src/core/units/colour.js';
 import { writeGlb } from '../../src/formats/glb/write.js';
 import { glb } from '../../src/formats/glb/read.js';
-import { MeshMaker, modelOf } from '../../src/engine/bench/scenes.js';
+import { MeshMaker, modelOf } from '../../src/core/model/meshMaker.js';
 import { BLACK, trace, WHITE } from '../support/trace.js';
 
 const use = (mapping: TextureUse['mapping'] = 'first', matrix: TextureUse['matrix'] = [1, 0, 0, 0, 1, 0]): TextureUse => ({

@@ -1,11 +1,11 @@
 /** Traces one frame whatever the host is, and tells its bits: bundled for Chromium, imported in Node. */
 import * as L from '../../kernel/layout.js';
 import { type Frame } from '../../src/core/frame/frame.js';
-import { decodeScene } from '../../src/engine/compile.js';
-import { filmLayout } from '../../src/engine/lay/frame.js';
-import { allocateDenoisePlanes, denoiseLayout } from '../../src/engine/lay/planes.js';
+import { decodeScene } from '../../src/engine/scene/compile.js';
+import { filmLayout } from '../../src/engine/upload/frame.js';
+import { allocateDenoisePlanes, denoiseLayout } from '../../src/engine/upload/denoiseBuffers.js';
 import { instantiate } from '../../src/engine/kernel.js';
-import { loadScene, localKernel } from '../../src/engine/scene.js';
+import { loadScene, localKernel } from '../../src/engine/upload/loadScene.js';
 
 async function hex(bytes: Uint8Array<ArrayBuffer>): Promise<string> {
   const hash = new Uint8Array(await crypto.subtle.digest('SHA-256', bytes));

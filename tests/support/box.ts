@@ -1,6 +1,6 @@
 /** Small models of our own, as people would bring them. */
 import { tern } from '../../demo/tern.js';
-import { MeshMaker } from '../../src/engine/bench/scenes.js';
+import { MeshMaker } from '../../src/core/model/meshMaker.js';
 import { writeGlb } from '../../src/formats/glb/write.js';
 
 /** A block of 400 × 300 × 200 millimetres, Z up, in two parts with two materials. */

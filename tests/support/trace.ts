@@ -5,11 +5,11 @@ import { withFrame, type Frame } from '../../src/core/frame/frame.js';
 import { planFrames } from '../../src/core/planning/planFrames.js';
 import { parseSet } from '../../src/core/plan/set.js';
 import { type Stage } from '../../src/core/stage/stage.js';
-import { compile } from '../../src/engine/compile.js';
+import { compile } from '../../src/engine/scene/compile.js';
 import { loadKernelModule } from '../../src/engine/node/assets.js';
-import { type EnvironmentMap } from '../../src/engine/image.js';
-import { filmLayout } from '../../src/engine/lay/frame.js';
-import { loadScene, localKernel } from '../../src/engine/scene.js';
+import { type EnvironmentMap } from '../../src/engine/scene/environmentMap.js';
+import { filmLayout } from '../../src/engine/upload/frame.js';
+import { loadScene, localKernel } from '../../src/engine/upload/loadScene.js';
 
 export const BLACK: Stage['surround'] = { top: [0, 0, 0], middle: [0, 0, 0], bottom: [0, 0, 0] };
 export const WHITE: Stage['surround'] = { top: [1, 1, 1], middle: [1, 1, 1], bottom: [1, 1, 1] };

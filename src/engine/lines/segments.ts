@@ -4,8 +4,8 @@ import { type Vec3 } from '../../core/math/bounds.js';
 import { identity } from '../../core/math/matrix.js';
 import { type Frame } from '../../core/frame/frame.js';
 import { yawMatrix } from '../../core/camera/view.js';
-import { type CompiledScene } from '../compile.js';
-import { type SceneData } from '../lay/data.js';
+import { type CompiledScene } from '../scene/compile.js';
+import { type SceneData } from '../upload/sceneData.js';
 import { type Edges, edgesOf } from './edges.js';
 import { isBelow } from '../../core/model/paths.js';
 

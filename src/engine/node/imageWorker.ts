@@ -1,7 +1,7 @@
 /** Entry of a process that reads images; bundled to dist/image-worker.mjs. */
 import { readFile } from 'node:fs/promises';
-import { decodeTexture } from '../../formats/picture/texture.js';
-import { readEnvironmentMap } from '../../formats/surround/read.js';
+import { decodeTexture } from '../../formats/image/texture.js';
+import { readEnvironmentMap } from '../../formats/environment/read.js';
 import { writeFileAtomic } from './files.js';
 import { type ImageDone, type ImageTask } from './imageTask.js';
 import { serveTasks } from './serveTasks.js';

@@ -1,12 +1,12 @@
 /** Tracing threads of this process. */
 import { availableParallelism } from 'node:os';
 import { Worker } from 'node:worker_threads';
-import { type FromWorker } from '../messages.js';
-import { Pool, type Thread } from '../pool.js';
+import { type FromWorker } from '../scheduler/messages.js';
+import { Pool, type Thread } from '../scheduler/pool.js';
 import { distFile, loadKernelModule } from './assets.js';
 
 function startThread(module: WebAssembly.Module): Thread {
-  const worker = new Worker(distFile('engine-worker.mjs'), { workerData: { module } });
+  const worker = new Worker(distFile('tile-worker.mjs'), { workerData: { module } });
   let closing = false;
   return {
     post: (m) => worker.postMessage(m),

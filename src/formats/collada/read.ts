@@ -2,12 +2,12 @@
 import { ColladaLoader } from 'three/examples/jsm/loaders/ColladaLoader.js';
 import { type Model } from '../../core/model/model.js';
 import { type ModelFormat, ModelError, type SourceFile, textOf } from '../format.js';
-import { ModelBuilder, decomposeMatrix } from '../gather.js';
+import { ModelBuilder, decomposeMatrix } from '../modelBuilder.js';
 import { droppedWarning } from '../normals.js';
-import { loadCompanionTextures } from '../picture/given.js';
-import { withDomShim } from '../scene/dom.js';
+import { loadCompanionTextures } from '../image/companionTextures.js';
+import { withDomShim } from '../scene/domShim.js';
 import { addThree } from '../scene/fromThree.js';
-import { normalizeCollada, type XmlDocument } from './tidy.js';
+import { normalizeCollada, type XmlDocument } from './normalize.js';
 
 async function read(file: SourceFile, companions: SourceFile[]): Promise<Model> {
   const text = textOf(file.bytes);

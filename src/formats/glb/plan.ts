@@ -10,7 +10,7 @@ import { findMaterial } from '../../core/materials/assignments.js';
 import { DEFAULT_MATERIAL, type Model } from '../../core/model/model.js';
 import { plinthMesh } from '../../core/model/modelTransform.js';
 import { type Frame } from '../../core/frame/frame.js';
-import { writeMaterial } from './finish.js';
+import { writeMaterial } from './material.js';
 import { documentBytes, FAR, NEAR, toDocument } from './write.js';
 
 type Vec3 = [number, number, number];

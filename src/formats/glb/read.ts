@@ -29,8 +29,8 @@ import { type Rgb } from '../../core/units/colour.js';
 import { MAX_NESTING, TextureBudget } from '../budget.js';
 import { type ModelFormat, ModelError, type SourceFile } from '../format.js';
 import { droppedWarning, dropDegenerate } from '../normals.js';
-import { decodeTexture } from '../picture/texture.js';
-import { readMaterial, textureMatrix } from './finish.js';
+import { decodeTexture } from '../image/texture.js';
+import { readMaterial, textureMatrix } from './material.js';
 import { makeIO, rejectUnsupportedExtensions } from './io.js';
 
 const MAGIC = 0x46546c67;

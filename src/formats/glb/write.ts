@@ -5,8 +5,8 @@
 import { Document, type Node, type Scene } from '@gltf-transform/core';
 import { KHRLightsPunctual } from '@gltf-transform/extensions';
 import { type Mesh, type Model } from '../../core/model/model.js';
-import { encodeTexture } from '../picture/texture.js';
-import { writeMaterial } from './finish.js';
+import { encodeTexture } from '../image/texture.js';
+import { writeMaterial } from './material.js';
 import { makeIO } from './io.js';
 
 /** Near and far plane that cameras state, metres: our own pictures know neither. */

@@ -7,7 +7,7 @@ import { type FlatMesh, type IfcAPI } from 'web-ifc';
 import { type Mesh, type Model } from '../../core/model/model.js';
 import { type Rgb, toLinear } from '../../core/units/colour.js';
 import { type ModelFormat, ModelError, type SourceFile } from '../format.js';
-import { ModelBuilder, isAligned, transformMesh, MAX_SEARCHED, decomposeMatrix } from '../gather.js';
+import { ModelBuilder, isAligned, transformMesh, MAX_SEARCHED, decomposeMatrix } from '../modelBuilder.js';
 import { Part21 } from '../part21/part21.js';
 import { ifcLines } from './lines.js';
 

@@ -19,10 +19,10 @@ import {
 import { type Rgb, toLinear } from '../../core/units/colour.js';
 import { METRES } from '../../core/units/length.js';
 import { extensionOf, type ModelFormat, ModelError, type ReadOptions, type SourceFile, textOf } from '../format.js';
-import { isAligned, toMetres } from '../gather.js';
+import { isAligned, toMetres } from '../modelBuilder.js';
 import { droppedWarning, meshOf } from '../normals.js';
 import { meshPart } from '../scene/fromThree.js';
-import { fileOf, loadCompanionTextures, missingTexture } from '../picture/given.js';
+import { fileOf, loadCompanionTextures, missingTexture } from '../image/companionTextures.js';
 
 /** three's reader takes what it finds; numbers that point nowhere are found here, with their line. */
 function checkIndices(text: string, name: string): { libraries: string[] } {

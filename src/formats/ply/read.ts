@@ -3,7 +3,7 @@ import { PLYLoader } from 'three/examples/jsm/loaders/PLYLoader.js';
 import { type Model } from '../../core/model/model.js';
 import { METRES } from '../../core/units/length.js';
 import { type ModelFormat, ModelError, type ReadOptions, type SourceFile } from '../format.js';
-import { ModelBuilder, toMetres } from '../gather.js';
+import { ModelBuilder, toMetres } from '../modelBuilder.js';
 import { droppedWarning, meshOf } from '../normals.js';
 
 const HEAD_BYTES = 65_536;

@@ -13,9 +13,9 @@ import {
 import { type mat4, vec3 } from 'gl-matrix';
 import { type Material, type TextureUse } from '../../core/model/model.js';
 import { type Rgb } from '../../core/units/colour.js';
-import { type ModelBuilder, transformMesh, decomposeMatrix } from '../gather.js';
+import { type ModelBuilder, transformMesh, decomposeMatrix } from '../modelBuilder.js';
 import { meshOf } from '../normals.js';
-import { missingTexture } from '../picture/given.js';
+import { missingTexture } from '../image/companionTextures.js';
 
 /** Which picture stands at an address that the loader saw: its name, and its number where it was given. Null where none does. */
 export type TextureAt = (source: string) => { name: string; texture: number | null } | null;

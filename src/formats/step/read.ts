@@ -6,7 +6,7 @@ import { createRequire } from 'node:module';
 import { type Mesh, type Model, computeWorldMatrices, assignPartPaths } from '../../core/model/model.js';
 import { type Rgb } from '../../core/units/colour.js';
 import { extensionOf, type ModelFormat, ModelError, MAX_SEPARATE_FACES, type ReadOptions, type SourceFile } from '../format.js';
-import { ModelBuilder, isAligned, MAX_SEARCHED, toMetres } from '../gather.js';
+import { ModelBuilder, isAligned, MAX_SEARCHED, toMetres } from '../modelBuilder.js';
 import { dedupeMeshes } from '../instances.js';
 import { edgesOfFaces } from './edges.js';
 import { igesWires } from './igesWires.js';

@@ -4,7 +4,7 @@ import { STLLoader } from 'three/examples/jsm/loaders/STLLoader.js';
 import { type Model } from '../../core/model/model.js';
 import { METRES } from '../../core/units/length.js';
 import { type ModelFormat, ModelError, type ReadOptions, type SourceFile } from '../format.js';
-import { ModelBuilder, toMetres } from '../gather.js';
+import { ModelBuilder, toMetres } from '../modelBuilder.js';
 import { droppedWarning, meshOf } from '../normals.js';
 
 const HEAD = 84;

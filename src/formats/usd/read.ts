@@ -2,9 +2,9 @@
 import { USDLoader } from 'three/examples/jsm/loaders/USDLoader.js';
 import { type Model } from '../../core/model/model.js';
 import { type ModelFormat, ModelError, type SourceFile } from '../format.js';
-import { ModelBuilder, decomposeMatrix } from '../gather.js';
+import { ModelBuilder, decomposeMatrix } from '../modelBuilder.js';
 import { droppedWarning } from '../normals.js';
-import { withDomShim } from '../scene/dom.js';
+import { withDomShim } from '../scene/domShim.js';
 import { addThree } from '../scene/fromThree.js';
 import { isZip, openZip } from '../scene/zip.js';
 

@@ -1,8 +1,8 @@
 /** Renders the frame of one row: from waiting to done, with its files whole on the disk before the row says so. */
 import { readFile, rm } from 'node:fs/promises';
 import { type Frame } from '../../core/frame/frame.js';
-import { type Checkpoint } from '../../engine/film.js';
-import { renderFrame, type RenderedFile } from '../../engine/renderFrame.js';
+import { type Checkpoint } from '../../engine/sampling/checkpoint.js';
+import { renderFrame, type RenderedFile } from '../../engine/output/renderFrame.js';
 import { type ServerContext } from '../context.js';
 import { type Batch, type BatchFrame } from '../db/models.js';
 import { ServerError } from '../errors.js';

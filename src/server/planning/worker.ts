@@ -6,7 +6,7 @@ import { type Frame } from '../../core/frame/frame.js';
 import { planFrames } from '../../core/planning/planFrames.js';
 import { selectPlannedFrames } from '../../core/plan/selection.js';
 import { parseSet } from '../../core/plan/set.js';
-import { type PartSummary } from '../../engine/prepare.js';
+import { type PartSummary } from '../../engine/scene/prepare.js';
 import { type PlanningCall, type PlanningCalls, type PlanningReply, type PlanningRequest, type PlanSnapshot } from './tasks.js';
 
 /** Plans kept for the batches asked for last. */

@@ -2,13 +2,13 @@
 import * as L from '../../../kernel/layout.js';
 import { applyGrade, type Grade, NEUTRAL_GRADE } from '../../core/image/grade.js';
 import { type Frame } from '../../core/frame/frame.js';
-import { type CompiledScene, decodeScene } from '../../engine/compile.js';
-import { cryptomatteHash } from '../../engine/lay/views.js';
-import { type FromWorker } from '../../engine/messages.js';
-import { AbortedError, type LinearRender, Pool, type Thread } from '../../engine/pool.js';
-import { type TextureImage } from '../../engine/pictures.js';
-import { resolveScene } from '../../engine/source.js';
-import { readEnvironmentMap } from '../../formats/surround/read.js';
+import { type CompiledScene, decodeScene } from '../../engine/scene/compile.js';
+import { cryptomatteHash } from '../../engine/upload/memoryViews.js';
+import { type FromWorker } from '../../engine/scheduler/messages.js';
+import { AbortedError, type LinearRender, Pool, type Thread } from '../../engine/scheduler/pool.js';
+import { type TextureImage } from '../../engine/scene/attachTextures.js';
+import { resolveScene } from '../../engine/scene/resolveScene.js';
+import { readEnvironmentMap } from '../../formats/environment/read.js';
 import { type FromPreviewHost, type Picked, type Region, type ToPreviewHost } from './messages.js';
 
 /** The first look is so much smaller, that it comes at once. */

@@ -1,6 +1,6 @@
 /** A tracing worker of the live picture: the same tracer as on the server. */
-import { type ToWorker } from '../../engine/messages.js';
-import { makeTracer } from '../../engine/tracer.js';
+import { type ToWorker } from '../../engine/scheduler/messages.js';
+import { makeTracer } from '../../engine/scheduler/tileWorker.js';
 
 let handle: ((message: ToWorker) => void) | null = null;
 

@@ -1,0 +1,23 @@
+/** All commands, in the order of the help. */
+import { type Command } from '../command.js';
+import { backupCommand } from './backup.js';
+import { checkCommand } from './check.js';
+import { exportCommand } from './export.js';
+import { importCommand } from './import.js';
+import { passphraseCommand } from './passphrase.js';
+import { planCommand } from './plan.js';
+import { renderCommand } from './render.js';
+import { restoreCommand } from './restore.js';
+import { sunCommand } from './sun.js';
+
+export const COMMANDS: readonly Command[] = [
+  importCommand,
+  planCommand,
+  renderCommand,
+  exportCommand,
+  sunCommand,
+  checkCommand,
+  backupCommand,
+  restoreCommand,
+  passphraseCommand,
+] as Command[];

@@ -1,0 +1,62 @@
+/** A set laid on a model, for the commands that plan. */
+import { Option } from 'commander';
+import { type Frame } from '../core/frame/frame.js';
+import { missingGroups } from '../core/edit/remapParts.js';
+import { type SetFile } from '../core/plan/set.js';
+import { planFrames } from '../core/planning/planFrames.js';
+import { LENGTH_UNITS, type LengthUnit } from '../core/units/length.js';
+import { importModel } from '../engine/node/importModel.js';
+import { type Prepared } from '../engine/scene/prepare.js';
+import { InputError, type Say } from './command.js';
+import { type EnvironmentFile, readSources } from './input.js';
+
+/** How a model's file is read, where it does not say so itself. */
+export interface ModelOptions {
+  unit: LengthUnit;
+  up: 'y' | 'z';
+  faces: 'together' | 'apart';
+}
+
+export const modelOptions = (): Option[] => [
+  new Option('--unit <unit>', "unit of the model's numbers, where the file does not say").choices(LENGTH_UNITS).default('m'),
+  new Option('--up <axis>', 'axis that points up, where the file does not say').choices(['y', 'z']).default('y'),
+  new Option('--faces <mode>', 'keep faces of a CAD model apart, so that each can have a material')
+    .choices(['together', 'apart'])
+    .default('together'),
+];
+
+export interface PlanOptions extends ModelOptions {
+  model: string;
+}
+
+export const planOptions = (): Option[] => [
+  new Option('--model <file>', 'the model that the set is laid on').makeOptionMandatory(),
+  ...modelOptions(),
+];
+
+export function loadModel(file: string, { unit, up, faces }: ModelOptions): Promise<Prepared> {
+  return importModel(readSources(file), { unit, up, facesApart: faces === 'apart' });
+}
+
+/** The model that a set is laid on. Says where its faces do not fit the set. */
+export async function loadModelFor(set: SetFile, options: PlanOptions, say: Say): Promise<Prepared> {
+  const prepared = await loadModel(options.model, options);
+  for (const path of missingGroups(set, prepared.summary.parts))
+    say(`note: "${path}" has fewer groups of faces than the set assigns materials to. Where they were kept apart, give --faces apart.`);
+  return prepared;
+}
+
+/** The frames of a set. Throws InputError where it cannot be planned. */
+export function planOf(set: SetFile, { summary }: Prepared, environments: EnvironmentFile[] = []): Frame[] {
+  try {
+    return planFrames(set, {
+      bounds: summary.bounds,
+      scene: summary.hash,
+      model: summary.name,
+      project: summary.name,
+      surrounds: Object.fromEntries(environments.map((e) => [e.file, e.id])),
+    });
+  } catch (e) {
+    throw new InputError((e as Error).message);
+  }
+}

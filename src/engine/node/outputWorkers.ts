@@ -1,0 +1,93 @@
+/** Makes files of traced pictures in threads of their own: grading and encoding one takes longer than anybody else should wait. */
+import { Worker } from 'node:worker_threads';
+import { withFrame } from '../../core/frame/frame.js';
+import { type Checkpoint } from '../sampling/checkpoint.js';
+import { type EncodedFrame, encodeFrame, type EncodeTask, InvalidRenderError } from '../output/encodeFrame.js';
+import { distFile } from './assets.js';
+
+export type EncodeRequest = { id: number; task: EncodeTask } | { id: number; film: Uint8Array };
+export type EncodeReply =
+  | { id: number; files: { name: string; bytes: Uint8Array }[]; checkpoint?: Uint8Array }
+  | { id: number; film: Checkpoint | null }
+  | { id: number; fault: string; picture: boolean };
+
+interface PendingReply {
+  resolve: (reply: EncodeReply) => void;
+  reject: (error: Error) => void;
+}
+
+/** One thread, and what it was asked. */
+class OutputThread {
+  private readonly worker = new Worker(distFile('output-worker.mjs'));
+  readonly waiting = new Map<number, PendingReply>();
+  broken = false;
+
+  constructor() {
+    this.worker.unref();
+    this.worker.on('message', (reply: EncodeReply) => {
+      this.waiting.get(reply.id)?.resolve(reply);
+      this.waiting.delete(reply.id);
+      if (this.waiting.size === 0) this.worker.unref();
+    });
+    const broke = (): void => {
+      this.broken = true;
+      for (const { reject } of this.waiting.values()) reject(new Error('The thread that writes pictures broke down.'));
+      this.waiting.clear();
+    };
+    this.worker.on('error', broke);
+    this.worker.on('exit', broke);
+  }
+
+  ask(request: EncodeRequest): Promise<EncodeReply> {
+    return new Promise((resolve, reject) => {
+      this.waiting.set(request.id, { resolve, reject });
+      this.worker.ref();
+      this.worker.postMessage(request);
+    });
+  }
+
+  async close(): Promise<void> {
+    await this.worker.terminate();
+  }
+}
+
+/** Up to so many pixels, handing a frame to a thread takes longer than making its files. */
+const MAX_INLINE_PIXELS = 64 * 64;
+
+export class OutputWorkers {
+  private threads: OutputThread[] = [];
+  private serial = 0;
+
+  /** @param size threads: a second begins while the first still encodes. */
+  constructor(private readonly size = 2) {}
+
+  /** The thread with the least to do. One that broke down is replaced. */
+  private next(): OutputThread {
+    this.threads = this.threads.filter((t) => !t.broken);
+    const idle = this.threads.find((t) => t.waiting.size === 0);
+    if (idle) return idle;
+    if (this.threads.length < this.size) this.threads.push(new OutputThread());
+    return this.threads.reduce((a, b) => (b.waiting.size < a.waiting.size ? b : a));
+  }
+
+  /** As finishFrame, elsewhere. Planes that are shared are not copied. */
+  readonly finish = async (task: EncodeTask): Promise<EncodedFrame> => {
+    if (task.traced.width * task.traced.height <= MAX_INLINE_PIXELS) return encodeFrame(task);
+    // A planned frame computes identity and seed when asked; a copy must be given them.
+    const reply = await this.next().ask({ id: ++this.serial, task: { ...task, frame: withFrame(task.frame, {}) } });
+    if ('fault' in reply) throw reply.picture ? new InvalidRenderError(reply.fault) : new Error(reply.fault);
+    if (!('files' in reply)) throw new Error('The thread that writes pictures answered something else.');
+    const files = reply.files.map(({ name, bytes }) => ({ name, bytes: Buffer.from(bytes.buffer, bytes.byteOffset, bytes.length) }));
+    return { files, ...(reply.checkpoint && { film: reply.checkpoint }) };
+  };
+
+  /** What was summed up of an unfinished still; null where it is damaged. */
+  async decodeFilm(film: Uint8Array): Promise<Checkpoint | null> {
+    const reply = await this.next().ask({ id: ++this.serial, film });
+    return 'film' in reply ? reply.film : null;
+  }
+
+  async close(): Promise<void> {
+    await Promise.all(this.threads.splice(0).map((t) => t.close()));
+  }
+}

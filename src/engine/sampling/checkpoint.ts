@@ -1,0 +1,52 @@
+/** A film as bytes: what was summed up of a picture whose sampling was ended early, so that it can go on from there. */
+import { deflateSync, inflateSync } from 'node:zlib';
+import { type LinearRender } from '../scheduler/pool.js';
+
+export interface Checkpoint {
+  /** Of the frame; sums of another must not be gone on with. */
+  identity: string;
+  samples: number;
+  stride: number;
+  sums: Float32Array;
+}
+
+/** Raised when the form changes. */
+const CHECKPOINT_VERSION = 2;
+/** Sums are noise in their low bits: more effort would save little. */
+const EFFORT = 1;
+
+export function encodeCheckpoint(identity: string, picture: Pick<LinearRender, 'samples' | 'stride' | 'sums'>): Uint8Array {
+  const { samples, stride, sums } = picture;
+  const head = new TextEncoder().encode(JSON.stringify({ identity, samples, stride, floats: sums.length }));
+  // Bytes of the same weight together compress, single floats do not.
+  const bytes = new Uint8Array(sums.buffer, sums.byteOffset, sums.byteLength);
+  const sorted = new Uint8Array(bytes.length);
+  for (let i = 0, n = sums.length; i < n; i++) for (let k = 0; k < 4; k++) sorted[k * n + i] = bytes[i * 4 + k]!;
+  const body = deflateSync(sorted, { level: EFFORT });
+  const out = new Uint8Array(8 + head.length + body.length);
+  const view = new DataView(out.buffer);
+  view.setUint32(0, CHECKPOINT_VERSION, true);
+  view.setUint32(4, head.length, true);
+  out.set(head, 8);
+  out.set(body, 8 + head.length);
+  return out;
+}
+
+/** Null where the film is of another version or damaged: then the picture begins anew. */
+export function decodeCheckpoint(bytes: Uint8Array): Checkpoint | null {
+  try {
+    const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+    if (view.getUint32(0, true) !== CHECKPOINT_VERSION) return null;
+    const length = view.getUint32(4, true);
+    const { identity, samples, stride, floats } = JSON.parse(new TextDecoder().decode(bytes.subarray(8, 8 + length))) as Omit<Checkpoint, 'sums'> & {
+      floats: number;
+    };
+    const sorted = inflateSync(bytes.subarray(8 + length));
+    if (sorted.length !== floats * 4) return null;
+    const raw = new Uint8Array(floats * 4);
+    for (let i = 0; i < floats; i++) for (let k = 0; k < 4; k++) raw[i * 4 + k] = sorted[k * floats + i]!;
+    return { identity, samples, stride, sums: new Float32Array(raw.buffer) };
+  } catch {
+    return null;
+  }
+}

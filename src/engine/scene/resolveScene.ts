@@ -1,0 +1,38 @@
+/** A scene as a frame has it: dressed, and with the picture that lights it, whose tables lie in kernel memory too. */
+import { hashOf } from '../../core/base/hash.js';
+import { type Frame } from '../../core/frame/frame.js';
+import { type CompiledScene } from './compile.js';
+import { applyMaterials } from './applyMaterials.js';
+import { type EnvironmentMap } from './environmentMap.js';
+import { type TextureImage, attachBackdrop, attachTextures } from './attachTextures.js';
+import { transformScene } from './transformScene.js';
+
+/** Where scenes and pictures come from. */
+export interface AssetProvider {
+  /** Content hash of the scene. */
+  hash: string;
+  scene(): Promise<CompiledScene> | CompiledScene;
+  /** The kernel, for what is built beside the scene. */
+  module(): Promise<WebAssembly.Module> | WebAssembly.Module;
+  /** The picture on a finish. Throws where there is none. */
+  texture(file: string): Promise<TextureImage>;
+  /** The picture that a stage names by `id`. Throws where there is none. */
+  picture(id: string): Promise<Omit<EnvironmentMap, 'id'>>;
+}
+
+/** What a pool needs to render the frame: the key that tells loaded scenes apart, and how to load. */
+export function resolveScene(frame: Frame, source: AssetProvider): { key: string; load: () => Promise<CompiledScene> } {
+  const { dressing, place } = frame;
+  const image = frame.stage.sky ? undefined : frame.stage.image;
+  const behind = frame.stage.picture;
+  return {
+    key: [source.hash, dressing?.id, place && hashOf(place), image?.id, behind && `behind ${behind}`].filter((id) => id !== undefined).join('+'),
+    load: async () => {
+      const scene = await source.scene();
+      const dressed = dressing ? await attachTextures(applyMaterials(scene, dressing), (file) => source.texture(file)) : scene;
+      const placed = place ? transformScene(await source.module(), dressed, place, dressing?.finishes) : dressed;
+      const backed = behind ? attachBackdrop(placed, await source.texture(behind)) : placed;
+      return image ? { ...backed, surround: { id: image.id, ...(await source.picture(image.id)) } } : backed;
+    },
+  };
+}

@@ -1,0 +1,74 @@
+/** What the pool and its workers say to each other. */
+import { type Camera } from '../../core/camera/view.js';
+import { type DenoiseLayout } from '../upload/denoiseBuffers.js';
+
+export interface AttachMessage {
+  type: 'attach';
+  scene: number;
+  memory: WebAssembly.Memory;
+  area: { scratch: number; tile: number };
+}
+
+export interface DetachMessage {
+  type: 'detach';
+  scene: number;
+}
+
+/** Announces a frame that is laid out at `record`. */
+export interface FrameMessage {
+  type: 'frame';
+  job: number;
+  scene: number;
+  record: number;
+  width: number;
+  height: number;
+  /** Floats a pixel of the film. */
+  stride: number;
+  /** Sums over the samples. */
+  film: SharedArrayBuffer;
+  /** The denoiser's memory and the worker's tile in it; absent where it is off. */
+  planes?: { memory: WebAssembly.Memory; room: DenoiseLayout; tile: number };
+  /** Three f32 a pixel, linear. */
+  out: SharedArrayBuffer;
+  /** Lines to draw, where they are asked for: six numbers each, and where their coverage goes. */
+  lines?: { segments: Float32Array; cover: SharedArrayBuffer; camera: Camera; width: number };
+}
+
+export interface DropMessage {
+  type: 'drop';
+  job: number;
+}
+
+/**
+ * A tile's work. `trace` adds samples from..to; `foresee` tells how many more each pixel needs; `prepare` makes the denoiser's planes of the film, `smooth` what its
+ * first level compares, `level` runs one of its levels and `finish` makes the picture of the last; `average` divides the film by its samples; `lines` draws them all.
+ */
+export interface TaskMessage {
+  type: 'trace' | 'foresee' | 'prepare' | 'smooth' | 'level' | 'finish' | 'average' | 'lines';
+  job: number;
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+  /** Samples of a trace; the number of a level, or of those before `finish`. */
+  from: number;
+  to: number;
+}
+
+export type ToWorker = AttachMessage | DetachMessage | FrameMessage | DropMessage | TaskMessage;
+
+export interface DoneMessage {
+  type: 'done';
+  job: number;
+  task: TaskMessage['type'];
+  /** Milliseconds in the kernel. */
+  busy: number;
+}
+
+export interface FaultMessage {
+  type: 'fault';
+  job: number;
+  message: string;
+}
+
+export type FromWorker = DoneMessage | FaultMessage;

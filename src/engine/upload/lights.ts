@@ -1,0 +1,171 @@
+/** Lamps in kernel memory: what can be drawn, with its chance by power. */
+import { type mat4, vec3 } from 'gl-matrix';
+import * as L from '../../../kernel/layout.js';
+import { type Vec3 } from '../../core/math/bounds.js';
+import { identity } from '../../core/math/matrix.js';
+import { type Light } from '../../core/stage/light.js';
+import { luminance, type Rgb } from '../../core/units/colour.js';
+import { writeF32, writeU32, type Views } from './memoryViews.js';
+
+/** A triangle of a mesh that shines, in the world. */
+export interface EmissiveTriangle {
+  a: Vec3;
+  b: Vec3;
+  c: Vec3;
+  radiance: Rgb;
+}
+
+/** One record to be: numbers as LAMP_ has them, and its power for the draw. */
+interface Source {
+  kind: number;
+  power: number;
+  area: number;
+  outer: number;
+  inner: number;
+  centre: ArrayLike<number>;
+  u: ArrayLike<number>;
+  v: ArrayLike<number>;
+  normal: ArrayLike<number>;
+  radiance: ArrayLike<number>;
+}
+
+const NONE: Vec3 = [0, 0, 0];
+const lightRecord = (c: Rgb): number => luminance(...c);
+
+function lightSource(lamp: Light, turned: mat4, radius: number): Source {
+  const place = (p: Vec3): Vec3 => vec3.transformMat4([0, 0, 0], p, turned) as Vec3;
+  const way = (d: Vec3): Vec3 => {
+    const [x, y, z] = d;
+    const m = turned;
+    return [m[0] * x + m[4] * y + m[8] * z, m[1] * x + m[5] * y + m[9] * z, m[2] * x + m[6] * y + m[10] * z];
+  };
+  const base = { area: 0, outer: 0, inner: 0, centre: NONE, u: NONE, v: NONE, normal: NONE };
+  switch (lamp.kind) {
+    case 'rectangle':
+    case 'disc': {
+      const [u, v] = [way(lamp.u), way(lamp.v)];
+      const n = vec3.cross([0, 0, 0], u, v);
+      const size = Math.hypot(...(n as Vec3));
+      const area = lamp.kind === 'disc' ? Math.PI * size : size;
+      const kind = lamp.kind === 'disc' ? L.LIGHT_DISC : L.LIGHT_RECTANGLE;
+      return {
+        ...base,
+        kind,
+        power: Math.PI * area * lightRecord(lamp.radiance),
+        area,
+        centre: place(lamp.centre),
+        u,
+        v,
+        normal: (n as Vec3).map((c) => c / size),
+        radiance: lamp.radiance,
+      };
+    }
+    case 'point':
+      return { ...base, kind: L.LIGHT_POINT, power: 4 * Math.PI * lightRecord(lamp.intensity), centre: place(lamp.centre), radiance: lamp.intensity };
+    case 'spot': {
+      const [outer, inner] = [Math.cos(lamp.outer), Math.cos(lamp.inner)];
+      const power = 2 * Math.PI * (1 - (outer + inner) / 2) * lightRecord(lamp.intensity);
+      return { ...base, kind: L.LIGHT_SPOT, power, outer, inner, centre: place(lamp.centre), normal: way(lamp.direction), radiance: lamp.intensity };
+    }
+    case 'sun': {
+      // 1 - cos r, by the half angle so that no digits are lost; its disc has the solid angle 2 pi (1 - cos r).
+      const outer = 2 * Math.sin(lamp.radius / 2) ** 2;
+      // Seen from its middle, a disc of even radiance L gives L pi sin² r.
+      const radiance = outer > 0 ? lamp.irradiance.map((e) => e / (Math.PI * Math.sin(lamp.radius) ** 2)) : lamp.irradiance;
+      return {
+        ...base,
+        kind: L.LIGHT_SUN,
+        power: Math.PI * radius * radius * lightRecord(lamp.irradiance),
+        outer,
+        normal: way(lamp.direction),
+        radiance,
+      };
+    }
+  }
+}
+
+function triangleLightSource({ a, b, c, radiance }: EmissiveTriangle): Source {
+  const u = vec3.subtract([0, 0, 0], b, a) as Vec3;
+  const v = vec3.subtract([0, 0, 0], c, a) as Vec3;
+  const n = vec3.cross([0, 0, 0], u, v) as Vec3;
+  const size = Math.hypot(...n);
+  const area = size / 2;
+  // Both sides shine.
+  return {
+    kind: L.LIGHT_TRIANGLE,
+    power: 2 * Math.PI * area * lightRecord(radiance),
+    area,
+    outer: 0,
+    inner: 0,
+    centre: a,
+    u,
+    v,
+    normal: n.map((x) => x / (size || 1)),
+    radiance,
+  };
+}
+
+export interface WrittenLights {
+  count: number;
+  /** Indices of suns whose disc can be met. */
+  suns: number[];
+  /** Indices and places of rectangles and discs, which can be met as shapes. */
+  shapes: { index: number; centre: Vec3; u: Vec3; v: Vec3 }[];
+  /** Chance a square metre for radiance of luminance 1 on a shining triangle. */
+  perRadiance: number;
+}
+
+interface LightSelection {
+  lamps: Light[];
+  /** Lamps before this one are the stage's, which `turned` moves. */
+  turnedUpTo: number;
+  turned: mat4;
+  /** The sun belongs to its sky and does not turn with the lamps. */
+  sunStays: boolean;
+  triangles: EmissiveTriangle[];
+  mean: number;
+  /** Of the subject, for the power of what shines from afar. */
+  radius: number;
+}
+
+/**
+ * Writes records and cumulative chances. `mean` is the mean luminance of the surround's image, or 0
+ * where there is none; its record, when there is one, is the last.
+ */
+export function writeLights(
+  views: Views,
+  at: number,
+  chances: number,
+  { lamps, triangles, mean, radius, turned, turnedUpTo, sunStays }: LightSelection,
+): WrittenLights {
+  const sources = [
+    ...lamps.map((l, i) => lightSource(l, i < turnedUpTo && !(sunStays && l.kind === 'sun') ? turned : identity(), radius)),
+    ...triangles.map(triangleLightSource),
+  ].filter((s) => s.power > 0);
+  if (mean > 0)
+    sources.push({
+      ...lightSource({ kind: 'point', centre: NONE, intensity: [mean, mean, mean] }, turned, radius),
+      kind: L.LIGHT_ENVIRONMENT,
+      power: 4 * Math.PI * Math.PI * radius * radius * mean,
+    });
+  const total = sources.reduce((sum, s) => sum + s.power, 0);
+  const laid: WrittenLights = { count: sources.length, suns: [], shapes: [], perRadiance: total > 0 ? (2 * Math.PI) / total : 0 };
+  let sum = 0;
+  sources.forEach((s, i) => {
+    const record = at + i * L.LIGHT_BYTES;
+    writeU32(views, record + L.LIGHT_KIND, s.kind);
+    writeF32(views, record + L.LIGHT_PROBABILITY, [s.power / total, s.area, s.outer]);
+    writeF32(views, record + L.LIGHT_CENTRE, s.centre);
+    writeF32(views, record + L.LIGHT_INNER, [s.inner]);
+    writeF32(views, record + L.LIGHT_U, s.u);
+    writeF32(views, record + L.LIGHT_V, s.v);
+    writeF32(views, record + L.LIGHT_NORMAL, s.normal);
+    writeF32(views, record + L.LIGHT_RADIANCE, s.radiance);
+    writeF32(views, chances + i * 4, [sum / total]);
+    sum += s.power;
+    if (s.kind === L.LIGHT_SUN && s.outer > 0) laid.suns.push(i);
+    if (s.kind === L.LIGHT_RECTANGLE || s.kind === L.LIGHT_DISC)
+      laid.shapes.push({ index: i, centre: s.centre as Vec3, u: s.u as Vec3, v: s.v as Vec3 });
+  });
+  return laid;
+}

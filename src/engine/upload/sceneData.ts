@@ -1,0 +1,67 @@
+/** What every frame of a scene shares in kernel memory, and what is read off it. */
+import { type mat4, vec3 } from 'gl-matrix';
+import { type Bounds, radiusOf, type Vec3 } from '../../core/math/bounds.js';
+import { type CompiledScene } from '../scene/compile.js';
+import { type Kernel } from '../kernel.js';
+import { type TextureAddresses } from './material.js';
+import { type Views } from './memoryViews.js';
+
+/** Lamps of the stage and of the model. */
+export const MAX_LIGHTS = 256;
+export interface Instance {
+  part: number;
+  path: string;
+  mesh: number;
+  finish: number;
+  world: mat4;
+  bounds: Bounds;
+  flags: number;
+  /** Turns with the subject. */
+  turns: boolean;
+  label: number;
+  /** Place in the list of the first instance of the same part, and how many there are. */
+  first: number;
+  count: number;
+}
+
+/** What every frame of the scene shares. */
+export interface SceneData {
+  scene: CompiledScene;
+  instances: Instance[];
+  /** Instances whose triangles are drawn as lamps. */
+  shining: Instance[];
+  shiningTriangles: number;
+  subject: Bounds;
+  views: Views;
+  kernel: Kernel;
+  image: number;
+  meshes: number;
+  finishes: number;
+  textures: TextureAddresses;
+  /** The picture behind everything, where the scene was loaded with one: index of its texture, and its size. */
+  backdrop?: { texture: number; width: number; height: number };
+  energy: number;
+  buildScratch: number;
+  /** Record of the surround's image, or 0, and its mean luminance. */
+  surround: number;
+  surroundMean: number;
+}
+
+/** Triangle corners of a mesh moved by a matrix, as the kernel reads them from the image. */
+export function* trianglesOf(
+  { views, scene, image }: Pick<SceneData, 'views' | 'scene' | 'image'>,
+  mesh: number,
+  world: mat4,
+): Generator<[Vec3, Vec3, Vec3]> {
+  const entry = scene.meshes[mesh]!;
+  const corner = (triangle: number, k: number): Vec3 => {
+    const at = ((image + entry.position) >> 2) + views.u32[((image + entry.index) >> 2) + triangle * 3 + k]! * 3;
+    return vec3.transformMat4([0, 0, 0], [views.f32[at]!, views.f32[at + 1]!, views.f32[at + 2]!], world) as Vec3;
+  };
+  for (let t = 0; t < entry.triangles; t++) yield [corner(t, 0), corner(t, 1), corner(t, 2)];
+}
+
+/** Radius of what stands in the scene's subject, metres; never 0. */
+export function subjectRadius(data: SceneData): number {
+  return Math.max(radiusOf(data.subject), 1e-6);
+}
