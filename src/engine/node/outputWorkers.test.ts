@@ -30,7 +30,7 @@ function task(light = 1, ended: 'samples' | 'hand' = 'samples'): EncodeTask {
 
 describe('pictures finished in a thread', () => {
   it('have the same bytes as those finished here', async () => {
-    const finisher = new OutputWorkers();
+    const finisher = new OutputWorkers(2, 0);
     const here = await encodeFrame(task());
     const there = await Promise.all(Array.from({ length: 5 }, () => finisher.finish(task())));
     for (const { files } of there) {
@@ -41,7 +41,7 @@ describe('pictures finished in a thread', () => {
   });
 
   it('that are black are told so, by the error that is told here', async () => {
-    const finisher = new OutputWorkers();
+    const finisher = new OutputWorkers(2, 0);
     await expect(finisher.finish(task(0))).rejects.toMatchObject({ name: 'PictureError', message: expect.stringContaining('black') as string });
     // The thread goes on.
     expect((await finisher.finish(task())).files).toHaveLength(3);
@@ -49,7 +49,7 @@ describe('pictures finished in a thread', () => {
   });
 
   it('that were ended early keep what was summed up, and it is read again there', async () => {
-    const finisher = new OutputWorkers();
+    const finisher = new OutputWorkers(2, 0);
     const { film } = await finisher.finish(task(1, 'hand'));
     expect(decodeCheckpoint(film!)!.identity).toBe(frame!.identity);
     const again = await finisher.decodeFilm(film!);

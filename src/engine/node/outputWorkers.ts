@@ -58,8 +58,14 @@ export class OutputWorkers {
   private threads: OutputThread[] = [];
   private serial = 0;
 
-  /** @param size threads: a second begins while the first still encodes. */
-  constructor(private readonly size = 2) {}
+  /**
+   * @param size threads: a second begins while the first still encodes.
+   * @param inlinePixels frames of up to so many pixels are made into files here.
+   */
+  constructor(
+    private readonly size = 2,
+    private readonly inlinePixels = MAX_INLINE_PIXELS,
+  ) {}
 
   /** The thread with the least to do. One that broke down is replaced. */
   private next(): OutputThread {
@@ -72,7 +78,7 @@ export class OutputWorkers {
 
   /** As finishFrame, elsewhere. Planes that are shared are not copied. */
   readonly finish = async (task: EncodeTask): Promise<EncodedFrame> => {
-    if (task.traced.width * task.traced.height <= MAX_INLINE_PIXELS) return encodeFrame(task);
+    if (task.traced.width * task.traced.height <= this.inlinePixels) return encodeFrame(task);
     // A planned frame computes identity and seed when asked; a copy must be given them.
     const reply = await this.next().ask({ id: ++this.serial, task: { ...task, frame: withFrame(task.frame, {}) } });
     if ('fault' in reply) throw reply.picture ? new InvalidRenderError(reply.fault) : new Error(reply.fault);
