@@ -15,7 +15,7 @@ export interface FrameScene {
   eye: [number, number, number];
   target: [number, number, number];
   focalLength: number;
-  stage?: { ready: 'bright sweep' | 'open sky' };
+  stage?: { preset: 'bright sweep' | 'open sky' };
   quality: 'review' | { samples: number };
 }
 
@@ -54,14 +54,14 @@ export function codeScenes(): FrameScene[] {
   return [
     { name: 'hall', model: closedHall(16), ...HALL, quality },
     { name: 'million', model: displacedSphere(1000), eye: [0.4, 0.5, 2.4], target: [0, 0, 0], focalLength: 36, quality },
-    { name: 'forest', model: forest(), eye: [40, 9, 118], target: [0, 2, 0], focalLength: 30, stage: { ready: 'open sky' }, quality },
+    { name: 'forest', model: forest(), eye: [40, 9, 118], target: [0, 2, 0], focalLength: 30, stage: { preset: 'open sky' }, quality },
   ];
 }
 
 function frameOf({ model, eye, target, focalLength, stage, quality }: FrameScene, size = SIZE) {
   const set = parseSet({
     format: 'cold-easel.set',
-    version: 1,
+    version: 2,
     name: 'bench',
     sheet: { size, quality },
     stage,
@@ -129,7 +129,7 @@ export async function besidePlain(module: WebAssembly.Module, pool: Pool, runs: 
   const ours: number[] = [];
   const theirs: number[] = [];
   const count = size.width * size.height * samples;
-  const undenoised = withFrame(frame, { sampling: { ...frame.sampling, denoise: false, outlierLimit: 0 } });
+  const undenoised = withFrame(frame, { sampling: { ...frame.sampling, denoise: false, fireflyClamp: 0 } });
   let [mean, other] = [0, 0];
   for (let r = 0; r <= runs; r++) {
     const a = performance.now();

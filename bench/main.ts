@@ -82,15 +82,15 @@ The hall in one thread beside a plain path tracer in TypeScript (\`bench/plainTr
 /** The demo's designs as their first sets see them. */
 function designs(): FrameScene[] {
   const [corner] = LANDING.views;
-  const [lamp] = LAMP_SHOTS.views;
+  const [light] = LAMP_SHOTS.views;
   const view = (v: { eye: number[]; target: number[]; focalLength: number }) => ({
     eye: v.eye as [number, number, number],
     target: v.target as [number, number, number],
     focalLength: v.focalLength,
   });
   return [
-    { name: 'Tern', model: tern(), ...view(lamp!), quality: 'review' },
-    { name: 'Northmere', model: northmere(), ...view(corner!), stage: { ready: 'open sky' }, quality: 'review' },
+    { name: 'Tern', model: tern(), ...view(light!), quality: 'review' },
+    { name: 'Northmere', model: northmere(), ...view(corner!), stage: { preset: 'open sky' }, quality: 'review' },
   ];
 }
 

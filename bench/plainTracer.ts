@@ -12,8 +12,8 @@ import { buildTree, enter, FAR_DISTANCE, type Tree } from './plainTree.js';
 export class PlainTracer {
   private readonly tree: Tree;
   /** Base and emission of each triangle, six floats. */
-  private readonly finishes: Float32Array;
-  private readonly lamps: number[] = [];
+  private readonly materials: Float32Array;
+  private readonly lights: number[] = [];
   private readonly chances: number[] = [];
   /** Luminance of the lamps by their areas. */
   private readonly brightness: number;
@@ -25,17 +25,17 @@ export class PlainTracer {
 
   constructor(model: Model, mesh: Mesh) {
     this.tree = buildTree(mesh);
-    this.finishes = new Float32Array((mesh.indices.length / 3) * 6);
+    this.materials = new Float32Array((mesh.indices.length / 3) * 6);
     let at = 0;
     model.meshes.forEach((m, i) => {
-      const { base, emission } = model.finishes[i]!;
-      for (let t = 0; t < m.indices.length / 3; t++) this.finishes.set([...base, ...emission], 6 * at++);
+      const { base, emission } = model.materials[i]!;
+      for (let t = 0; t < m.indices.length / 3; t++) this.materials.set([...base, ...emission], 6 * at++);
     });
     let power = 0;
     this.tree.order.forEach((t, i) => {
-      const shining = luminance(this.finishes[t * 6 + 3]!, this.finishes[t * 6 + 4]!, this.finishes[t * 6 + 5]!);
+      const shining = luminance(this.materials[t * 6 + 3]!, this.materials[t * 6 + 4]!, this.materials[t * 6 + 5]!);
       if (shining > 0) {
-        this.lamps.push(i);
+        this.lights.push(i);
         this.chances.push((power += shining * this.areaOf(i)));
       }
     });
@@ -120,7 +120,7 @@ export class PlainTracer {
 
   /** One path's light; `bounces` scatterings at the most, as the kernel counts them. */
   private path(ox: number, oy: number, oz: number, dx: number, dy: number, dz: number, bounces: number): void {
-    const { light, tree, finishes } = this;
+    const { light, tree, materials } = this;
     const c = tree.corners;
     let [tr, tg, tb] = [1, 1, 1];
     let density = 0;
@@ -136,20 +136,20 @@ export class PlainTracer {
       const n = 1 / Math.sqrt(nx * nx + ny * ny + nz * nz);
       const side = nx * dx + ny * dy + nz * dz > 0 ? -n : n;
       [nx, ny, nz] = [nx * side, ny * side, nz * side];
-      const shining = luminance(finishes[f + 3]!, finishes[f + 4]!, finishes[f + 5]!);
+      const shining = luminance(materials[f + 3]!, materials[f + 4]!, materials[f + 5]!);
       if (shining > 0) {
         // What a drawn lamp could have given as well counts by the balance heuristic (Veach, 1997).
         const facing = -(nx * dx + ny * dy + nz * dz);
         const drawn = ((shining / this.brightness) * this.hitDistance * this.hitDistance) / facing;
         const w = bounce === 0 ? 1 : density / (density + drawn);
-        light[0]! += tr * w * finishes[f + 3]!;
-        light[1]! += tg * w * finishes[f + 4]!;
-        light[2]! += tb * w * finishes[f + 5]!;
+        light[0]! += tr * w * materials[f + 3]!;
+        light[1]! += tg * w * materials[f + 4]!;
+        light[2]! += tb * w * materials[f + 5]!;
       }
       if (bounce >= bounces) return;
-      tr *= finishes[f]!;
-      tg *= finishes[f + 1]!;
-      tb *= finishes[f + 2]!;
+      tr *= materials[f]!;
+      tg *= materials[f + 1]!;
+      tb *= materials[f + 2]!;
       const most = Math.max(tr, tg, tb);
       if (most <= 0) return;
       ox += dx * this.hitDistance + nx * 1e-4;
@@ -175,13 +175,13 @@ export class PlainTracer {
   }
 
   private drawLamp(ox: number, oy: number, oz: number, nx: number, ny: number, nz: number, tr: number, tg: number, tb: number): void {
-    const { chances, lamps, light, finishes, tree } = this;
-    if (lamps.length === 0) return;
+    const { chances, lights, light, materials, tree } = this;
+    if (lights.length === 0) return;
     const pick = this.random();
     let k = 0;
     while (k < chances.length - 1 && chances[k]! <= pick) k++;
     const c = tree.corners;
-    const i = lamps[k]!;
+    const i = lights[k]!;
     const o = i * 9;
     let [u, v] = [this.random(), this.random()];
     if (u + v > 1) [u, v] = [1 - u, 1 - v];
@@ -200,12 +200,12 @@ export class PlainTracer {
     const facing = Math.abs(gx * lx + gy * ly + gz * lz) / far / Math.sqrt(gx * gx + gy * gy + gz * gz);
     if (facing <= 0 || this.meet(ox, oy, oz, lx / far, ly / far, lz / far, far * 0.9999, true)) return;
     const f = tree.order[i]! * 6;
-    const shining = luminance(finishes[f + 3]!, finishes[f + 4]!, finishes[f + 5]!);
+    const shining = luminance(materials[f + 3]!, materials[f + 4]!, materials[f + 5]!);
     const drawn = ((shining / this.brightness) * squared) / facing;
     const w = cos / Math.PI / (drawn + cos / Math.PI);
-    light[0]! += tr * w * finishes[f + 3]!;
-    light[1]! += tg * w * finishes[f + 4]!;
-    light[2]! += tb * w * finishes[f + 5]!;
+    light[0]! += tr * w * materials[f + 3]!;
+    light[1]! += tg * w * materials[f + 4]!;
+    light[2]! += tb * w * materials[f + 5]!;
   }
 
   /** Traces a picture seen from `eye` along `forward`, upright; returns the mean of its green. `angle` is the half angle across, in radians. */

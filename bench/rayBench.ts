@@ -69,19 +69,19 @@ interface BenchScene {
   mesh: Mesh;
   eye: number[];
   forward: number[];
-  lamp: number[];
+  light: number[];
 }
 
 /** The two scenes: a hall of about 200 000 triangles, a displaced sphere of about a million. */
 function benchScenes(scale: number): BenchScene[] {
   return [
-    { name: 'hall', mesh: merged(closedHall(Math.round(16 * scale))), eye: [-7, 1.7, -13.9], forward: [0.36, 0.02, 0.93], lamp: [0.5, 4.6, 1] },
+    { name: 'hall', mesh: merged(closedHall(Math.round(16 * scale))), eye: [-7, 1.7, -13.9], forward: [0.36, 0.02, 0.93], light: [0.5, 4.6, 1] },
     {
       name: 'million',
       mesh: merged(displacedSphere(Math.round((1000 * scale) / 2) * 2)),
       eye: [0.4, 0.5, 2.4],
       forward: [-0.16, -0.2, -0.966],
-      lamp: [2, 3, 3],
+      light: [2, 3, 3],
     },
   ];
 }
@@ -113,7 +113,7 @@ export function runBench(
     queries.run(n, false);
     const first = queries.read(n);
     const hits = Array.from(first.distance, (distance, i) => ({ distance, triangle: first.triangle[i]! }));
-    for (const set of [camera, ...secondaryRays(scene.mesh, camera, hits, scene.lamp)]) {
+    for (const set of [camera, ...secondaryRays(scene.mesh, camera, hits, scene.light)]) {
       rows.push(measure(scene.name, triangles, set, queries, reference, runs, referenceRays));
     }
   }
@@ -173,7 +173,7 @@ export async function scaling(module: WebAssembly.Module, start: (threads: numbe
   const scene = compile(module, model);
   const set = parseSet({
     format: 'cold-easel.set',
-    version: 1,
+    version: 2,
     name: 'bench',
     sheet: { size: { width: 640, height: 360 }, quality: { samples: 8 } },
     views: [{ id: 'hall', name: 'hall', eye: [-7, 1.7, -13.9], target: [0, 1.9, 4], focalLength: 24 }],

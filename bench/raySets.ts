@@ -52,7 +52,7 @@ export function cameraRays(eye: number[], forward: number[], up: number[], width
 }
 
 /** From what a ray set hit: cosine-distributed bounces, and shadow rays to a point. */
-export function secondaryRays(mesh: Mesh, from: RaySet, hits: Hit[], lamp: number[]): [RaySet, RaySet] {
+export function secondaryRays(mesh: Mesh, from: RaySet, hits: Hit[], light: number[]): [RaySet, RaySet] {
   const random = randomNumbers(7);
   const bounce: number[] = [];
   const shadow: number[] = [];
@@ -76,7 +76,7 @@ export function secondaryRays(mesh: Mesh, from: RaySet, hits: Hit[], lamp: numbe
     const d = [n[0]! + r * Math.cos(phi), n[1]! + r * Math.sin(phi), n[2]! + z];
     const dn = Math.hypot(...d);
     if (dn > 1e-3) bounce.push(...start, ...d.map((c) => c / dn));
-    const to = lamp.map((c, a) => c + (random() - 0.5) * 0.5 - start[a]!);
+    const to = light.map((c, a) => c + (random() - 0.5) * 0.5 - start[a]!);
     const tn = Math.hypot(...to);
     shadow.push(...start, ...to.map((c) => c / tn));
     shadowFar.push(tn);

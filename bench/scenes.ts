@@ -7,7 +7,7 @@ import { type Material, type Mesh, type Model, computeWorldMatrices } from '../s
  * 16 it has about 200 000 triangles. Walls stand along the axes on purpose: they make directions
  * with zero components.
  */
-export function closedHall(detail: number, finish: Partial<Material> = {}): Model {
+export function closedHall(detail: number, material: Partial<Material> = {}): Model {
   const shell = new MeshMaker().box([-10, 0, -15], [10, 6, 15], detail * 4, true);
   const columns = new MeshMaker();
   for (let i = 0; i < 6; i++) {
@@ -17,12 +17,12 @@ export function closedHall(detail: number, finish: Partial<Material> = {}): Mode
   for (let i = 0; i < 7; i++) coffers.box([-10, 5, -14 + i * 4.5], [10, 5.5, -13.6 + i * 4.5], detail * 2);
   const panels = new MeshMaker();
   for (let i = 0; i < 6; i++) panels.quad([-1.5, 5.9, -12 + i * 4.5], [3, 0, 0], [0, 0, 1.2], 1, 1);
-  const wall = { base: [0.7, 0.7, 0.7] as [number, number, number], specular: 0, ...finish };
+  const wall = { base: [0.7, 0.7, 0.7] as [number, number, number], specular: 0, ...material };
   return modelOf('hall', [
-    { mesh: shell.mesh(), finish: wall },
-    { mesh: columns.mesh(), finish: { ...wall, base: [0.5, 0.6, 0.7] } },
-    { mesh: coffers.mesh(), finish: { ...wall, base: [0.6, 0.5, 0.4] } },
-    { mesh: panels.mesh(), finish: { ...wall, base: [0, 0, 0], emission: [12, 11, 10] } },
+    { mesh: shell.mesh(), material: wall },
+    { mesh: columns.mesh(), material: { ...wall, base: [0.5, 0.6, 0.7] } },
+    { mesh: coffers.mesh(), material: { ...wall, base: [0.6, 0.5, 0.4] } },
+    { mesh: panels.mesh(), material: { ...wall, base: [0, 0, 0], emission: [12, 11, 10] } },
   ]);
 }
 
@@ -65,8 +65,8 @@ export function forest(): Model {
   const tree = conifer();
   const ground = new MeshMaker().quad([-200, 0, -200], [0, 0, 400], [400, 0, 0], 8, 8).mesh();
   const model = modelOf('forest', [
-    { mesh: ground, finish: { base: [0.35, 0.33, 0.28], specular: 0 } },
-    { mesh: tree, finish: { base: [0.1, 0.22, 0.1], specular: 0 } },
+    { mesh: ground, material: { base: [0.35, 0.33, 0.28], specular: 0 } },
+    { mesh: tree, material: { base: [0.1, 0.22, 0.1], specular: 0 } },
   ]);
   const [plain, one] = model.parts;
   const side = 45;

@@ -21,12 +21,12 @@ export class Builder {
   private readonly model: Model;
 
   constructor(name: string) {
-    this.model = { name, meshes: [], finishes: [], textures: [], parts: [], lamps: [], curves: [], cameras: [], warnings: [] };
+    this.model = { name, meshes: [], materials: [], textures: [], parts: [], lights: [], curves: [], cameras: [], warnings: [] };
   }
 
-  finish(name: string, { colour, ...values }: MaterialValues): number {
-    this.model.finishes.push({ ...DEFAULT_MATERIAL, name, base: parseHex(colour), ...values });
-    return this.model.finishes.length - 1;
+  material(name: string, { colour, ...values }: MaterialValues): number {
+    this.model.materials.push({ ...DEFAULT_MATERIAL, name, base: parseHex(colour), ...values });
+    return this.model.materials.length - 1;
   }
 
   /** Takes a texture in; what a finish says to wear it as its base colour. */
@@ -35,7 +35,7 @@ export class Builder {
     return { base: { texture: this.model.textures.length - 1, matrix: [...IDENTITY_UV], mapping: 'first' } };
   }
 
-  group(name: string, parent = -1, { inPicture = true, surroundings = false } = {}): number {
+  group(name: string, parent = -1, { renderVisible = true, isContext = false } = {}): number {
     this.model.parts.push({
       name,
       path: '',
@@ -43,31 +43,31 @@ export class Builder {
       place: IDENTITY_TRS,
       world: identity(),
       primitives: [],
-      inPicture,
+      renderVisible,
       visible: VISIBLE_TO_ALL,
-      surroundings,
+      isContext,
     });
     return this.model.parts.length - 1;
   }
 
-  part(name: string, parent: number, finish: number, solid: Solid): number {
+  part(name: string, parent: number, material: number, solid: Solid): number {
     this.model.meshes.push(solid.mesh());
-    return this.again(name, parent, finish, this.model.meshes.length - 1, [0, 0, 0]);
+    return this.again(name, parent, material, this.model.meshes.length - 1, [0, 0, 0]);
   }
 
   /** The same mesh once more, moved and turned about the vertical by degrees. */
-  again(name: string, parent: number, finish: number, mesh: number, translation: [number, number, number], degrees = 0): number {
+  again(name: string, parent: number, material: number, mesh: number, translation: [number, number, number], degrees = 0): number {
     const half = (degrees * Math.PI) / 360;
     const part: Part = {
       name,
       path: '',
       parent,
       world: identity(),
-      primitives: [{ mesh, finish }],
+      primitives: [{ mesh, material }],
       place: { translation, rotation: [0, Math.sin(half), 0, Math.cos(half)], scale: [1, 1, 1] },
-      inPicture: this.model.parts[parent]?.inPicture ?? true,
+      renderVisible: this.model.parts[parent]?.renderVisible ?? true,
       visible: VISIBLE_TO_ALL,
-      surroundings: this.model.parts[parent]?.surroundings ?? false,
+      isContext: this.model.parts[parent]?.isContext ?? false,
     };
     this.model.parts.push(part);
     return this.model.parts.length - 1;

@@ -49,7 +49,7 @@ async function addPresets(context: ServerContext, project: Project, design: Mode
       recipe.make(boundsBelow(design, part), {
         year: 2026,
         ...(plan.stage.site && { site: plan.stage.site }),
-        ...(plan.dressing && { variants: plan.dressing }),
+        ...(plan.materials && { variants: plan.materials }),
       }),
     );
 }
@@ -57,9 +57,9 @@ async function addPresets(context: ServerContext, project: Project, design: Mode
 /** Does nothing where there are projects already. */
 export async function loadDemo(context: ServerContext): Promise<void> {
   if ((await Project.count()) > 0) return;
-  const [landing, lamp] = [northmere(), tern()];
+  const [landing, light] = [northmere(), tern()];
   const first = await load(context, 'Northmere Ferry Landing', [landing], LANDING);
-  const second = await load(context, 'Tern desk lamp', [lamp, tern({ revision: 'B' })], LAMP_SHOTS);
+  const second = await load(context, 'Tern desk lamp', [light, tern({ revision: 'B' })], LAMP_SHOTS);
   await addPresets(context, first, landing, LANDING, { ids: ['daylight-four', 'entrance-walk'], part: 'Pavilion' });
-  await addPresets(context, second, lamp, LAMP_SHOTS, { ids: ['eight-angles', 'turntable-sizes', 'section-reveal', 'material-board'] });
+  await addPresets(context, second, light, LAMP_SHOTS, { ids: ['eight-angles', 'turntable-sizes', 'section-reveal', 'material-board'] });
 }

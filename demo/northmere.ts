@@ -83,28 +83,28 @@ function water(radius: number): ReturnType<Solid['mesh']> {
 /** The landing as a model; under 60 000 triangles. */
 export function northmere(): Model {
   const b = new Builder('Northmere Ferry Landing');
-  const larch = b.finish('Larch, oiled', {
+  const larch = b.material('Larch, oiled', {
     colour: '#ffffff',
     roughness: 0.55,
     textures: b.texture(grain('larch', [138, 92, 52], [202, 150, 98], 3)),
   });
-  const deck = b.finish('Larch deck, weathered', {
+  const deck = b.material('Larch deck, weathered', {
     colour: '#ffffff',
     roughness: 0.75,
     textures: b.texture(grain('weathered', [120, 108, 94], [176, 162, 142], 8)),
   });
-  const steel = b.finish('Steel, painted dark', { colour: '#262c31', roughness: 0.45 });
-  const zinc = b.finish('Zinc, standing seam', { colour: '#8f989e', metalness: 0.9, roughness: 0.42 });
-  const concrete = b.finish('Concrete', { colour: '#b3b1ab', roughness: 0.9, specular: 0.5 });
-  const glass = b.finish('Glass, clear', { colour: '#f1f7f5', transmission: 1, ior: 1.5, roughness: 0 });
-  const render = b.finish('Board, madder red', { colour: '#8f3b3b', roughness: 0.7 });
-  const paper = b.finish('Timetable', { colour: '#eef0ec', roughness: 0.8 });
-  const gravel = b.finish('Gravel', { colour: '#c2bdb0', roughness: 1, specular: 0.2 });
-  const rock = b.finish('Shore rock', { colour: '#8d8a84', roughness: 0.95, specular: 0.3 });
-  const sea = b.finish('Water', { colour: '#1f3f4a', roughness: 0.09, ior: 1.33 });
-  const grid = b.finish('Construction', { colour: '#2c5aa0' });
+  const steel = b.material('Steel, painted dark', { colour: '#262c31', roughness: 0.45 });
+  const zinc = b.material('Zinc, standing seam', { colour: '#8f989e', metalness: 0.9, roughness: 0.42 });
+  const concrete = b.material('Concrete', { colour: '#b3b1ab', roughness: 0.9, specular: 0.5 });
+  const glass = b.material('Glass, clear', { colour: '#f1f7f5', transmission: 1, ior: 1.5, roughness: 0 });
+  const render = b.material('Board, madder red', { colour: '#8f3b3b', roughness: 0.7 });
+  const paper = b.material('Timetable', { colour: '#eef0ec', roughness: 0.8 });
+  const gravel = b.material('Gravel', { colour: '#c2bdb0', roughness: 1, specular: 0.2 });
+  const rock = b.material('Shore rock', { colour: '#8d8a84', roughness: 0.95, specular: 0.3 });
+  const sea = b.material('Water', { colour: '#1f3f4a', roughness: 0.09, ior: 1.33 });
+  const grid = b.material('Construction', { colour: '#2c5aa0' });
 
-  const site = b.group('Site', -1, { surroundings: true });
+  const site = b.group('Site', -1, { isContext: true });
   const { top, slope } = island();
   b.part('Gravel', site, gravel, top);
   b.part('Shore', site, rock, slope);
@@ -223,7 +223,7 @@ export function northmere(): Model {
       ),
     );
 
-  const helpers = b.group('Helpers', -1, { inPicture: false });
+  const helpers = b.group('Helpers', -1, { renderVisible: false });
   const line = b.mesh(new Solid().box([-0.01, 0, -9], [0.01, 0.01, 9]));
   for (let k = 0; k < 5; k++) b.again(`Axis ${k + 1}`, helpers, grid, line, [xs[k]!, 3.6, 0]);
   b.part('Clearance box', helpers, grid, new Solid().box([-1.8, 0.25, 2.3], [1.8, 2.4, 4.4]));

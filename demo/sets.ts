@@ -4,16 +4,16 @@ const SITE = { name: 'Northmere', latitude: 59.9, longitude: 19.3, elevation: 4,
 
 export const LANDING = {
   format: 'cold-easel.set',
-  version: 1,
+  version: 2,
   name: 'Planning board review',
   sheet: { size: { width: 960, height: 540 }, rate: '24', quality: 'draft' },
-  stage: { ready: 'open sky', site: SITE },
+  stage: { preset: 'open sky', site: SITE },
   views: [
-    { id: 'quay-corner', name: 'Quay corner', eye: [14.5, 1.9, 11], target: [2, 1.5, 0], focalLength: 30, uprights: true },
-    { id: 'from-the-jetty', name: 'From the jetty', eye: [17, 1.75, 1.2], target: [0, 1.6, 0], focalLength: 35, uprights: true },
-    { id: 'entrance', name: 'Entrance', eye: [-3.4, 1.65, 10.5], target: [-0.6, 1.6, 0], focalLength: 28, uprights: true },
+    { id: 'quay-corner', name: 'Quay corner', eye: [14.5, 1.9, 11], target: [2, 1.5, 0], focalLength: 30, keepVerticals: true },
+    { id: 'from-the-jetty', name: 'From the jetty', eye: [17, 1.75, 1.2], target: [0, 1.6, 0], focalLength: 35, keepVerticals: true },
+    { id: 'entrance', name: 'Entrance', eye: [-3.4, 1.65, 10.5], target: [-0.6, 1.6, 0], focalLength: 28, keepVerticals: true },
     { id: 'from-above', name: 'From above', eye: [19, 15, 23], target: [1, 1.2, 0], focalLength: 50 },
-    { id: 'bench', name: 'Bench', eye: [-1.4, 1.62, 1.4], target: [2.6, 1.1, -1.2], focalLength: 24, uprights: true },
+    { id: 'bench', name: 'Bench', eye: [-1.4, 1.62, 1.4], target: [2.6, 1.1, -1.2], focalLength: 24, keepVerticals: true },
   ],
   shots: [
     { id: 'board-stills', name: 'Board stills', kind: 'still', views: ['quay-corner', 'from-the-jetty', 'entrance', 'from-above', 'bench'] },
@@ -32,11 +32,11 @@ export const LANDING = {
 
 export const LAMP_SHOTS = {
   format: 'cold-easel.set',
-  version: 1,
+  version: 2,
   name: 'Product review',
   sheet: { size: { width: 960, height: 540 }, rate: '24', quality: 'draft' },
-  stage: { ready: 'bright sweep' },
-  dressing: {
+  stage: { preset: 'bright sweep' },
+  materials: {
     variants: [
       { id: 'black', name: 'Black', swaps: [{ from: 'Brass, brushed', to: 'blackened steel' }] },
       {

@@ -40,16 +40,16 @@ function shade(solid: Solid, top: Point, depth: number): Solid {
 export function tern({ revision = 'A' }: TernOptions = {}): Model {
   const b = new Builder(`Tern ${revision}`);
   const long = revision === 'B' ? 1.12 : 1;
-  const brass = b.finish('Brass, brushed', { colour: '#d9b36a', metalness: 1, roughness: 0.26 });
-  const coat = b.finish('Powder coat, graphite', { colour: '#2f3740', roughness: 0.42 });
-  const glass = b.finish('Glass, clear', { colour: '#f6faf8', transmission: 1, ior: 1.5, roughness: 0 });
-  const opal = b.finish('Opal globe, lit', { colour: '#fff4e2', roughness: 0.5, emission: [3.4, 2.7, 1.9] });
-  const cord = b.finish('Textile cord, madder', { colour: '#a4343f', roughness: 0.9, specular: 0.4 });
-  const felt = b.finish('Felt', { colour: '#4a4d4f', roughness: 1, specular: 0.1 });
-  const rubber = b.finish('Rubber, black', { colour: '#1c1d1f', roughness: 0.7 });
+  const brass = b.material('Brass, brushed', { colour: '#d9b36a', metalness: 1, roughness: 0.26 });
+  const coat = b.material('Powder coat, graphite', { colour: '#2f3740', roughness: 0.42 });
+  const glass = b.material('Glass, clear', { colour: '#f6faf8', transmission: 1, ior: 1.5, roughness: 0 });
+  const opal = b.material('Opal globe, lit', { colour: '#fff4e2', roughness: 0.5, emission: [3.4, 2.7, 1.9] });
+  const cord = b.material('Textile cord, madder', { colour: '#a4343f', roughness: 0.9, specular: 0.4 });
+  const felt = b.material('Felt', { colour: '#4a4d4f', roughness: 1, specular: 0.1 });
+  const rubber = b.material('Rubber, black', { colour: '#1c1d1f', roughness: 0.7 });
 
-  const lamp = b.group('Tern');
-  const foot = b.group('Base', lamp);
+  const light = b.group('Tern');
+  const foot = b.group('Base', light);
   b.part(
     'Felt pad',
     foot,
@@ -89,7 +89,7 @@ export function tern({ revision = 'A' }: TernOptions = {}): Model {
   );
   b.part('Dimmer mark', foot, rubber, new Solid().box([0.0515, 0.0362, 0.0335], [0.0525, 0.0366, 0.042]));
 
-  const arm = b.group('Arm', lamp);
+  const arm = b.group('Arm', light);
   const knee: Point = [-0.115, 0.27, 0];
   const heel: Point = [0, 0.03, 0];
   const reach = scale(unit([0.86, 0.5, 0]), 0.32 * long);
@@ -111,7 +111,7 @@ export function tern({ revision = 'A' }: TernOptions = {}): Model {
   b.part('Counterweight', arm, coat, new Solid().tube([add(tail, scale(bob, -0.016)), add(tail, scale(bob, 0.026))], 0.0165, 40));
   b.part('Counterweight ring', arm, brass, new Solid().tube([add(tail, scale(bob, 0.026)), add(tail, scale(bob, 0.0295))], 0.0135, 40));
 
-  const top = b.group('Head', lamp);
+  const top = b.group('Head', light);
   const neck: Point = add(head, [0, -0.012, 0]);
   b.part('Head joint', top, coat, across(head, 0.0105, 0.0125));
   b.part('Head cap', top, brass, across(add(head, [0, 0, 0.0135]), 0.006, 0.002));
@@ -177,10 +177,10 @@ export function tern({ revision = 'A' }: TernOptions = {}): Model {
     ],
     14,
   );
-  b.part('Cord', lamp, cord, new Solid().tube(cable, 0.0032, 14));
+  b.part('Cord', light, cord, new Solid().tube(cable, 0.0032, 14));
   b.part(
     'Cord grip',
-    lamp,
+    light,
     rubber,
     new Solid().tube(
       [
@@ -192,7 +192,7 @@ export function tern({ revision = 'A' }: TernOptions = {}): Model {
     ),
   );
 
-  const helpers = b.group('Construction', -1, { inPicture: false });
+  const helpers = b.group('Construction', -1, { renderVisible: false });
   b.part(
     'Axis of the base',
     helpers,

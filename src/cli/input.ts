@@ -32,7 +32,7 @@ export function readEnvironments(set: SetFile, setFile: string): EnvironmentFile
 }
 
 function readOne(name: string, setFile: string): EnvironmentFile {
-  const bytes = readFile(path.join(path.dirname(setFile), name), `the picture that ${setFile} names as stage.surround.file`);
+  const bytes = readFile(path.join(path.dirname(setFile), name), `the picture that ${setFile} names as stage.environment.file`);
   try {
     return { file: name, id: `${createHash('sha256').update(bytes).digest('hex')}.${extensionOf(name)}`, ...readEnvironmentMap(name, bytes) };
   } catch (e) {

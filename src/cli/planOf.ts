@@ -54,7 +54,7 @@ export function planOf(set: SetFile, { summary }: Prepared, environments: Enviro
       scene: summary.hash,
       model: summary.name,
       project: summary.name,
-      surrounds: Object.fromEntries(environments.map((e) => [e.file, e.id])),
+      environments: Object.fromEntries(environments.map((e) => [e.file, e.id])),
     });
   } catch (e) {
     throw new InputError((e as Error).message);

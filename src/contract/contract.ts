@@ -31,7 +31,7 @@ export const offeredView = z.object({
   eye: pointSchema,
   target: pointSchema,
   focalLength: z.number(),
-  uprights: z.boolean(),
+  keepVerticals: z.boolean(),
   width: z.number().optional(),
 });
 
@@ -42,13 +42,13 @@ export const partReply = z.object({
   triangles: z.int(),
   /** Pieces, where the part is lines: these come out with drawn lines alone. */
   lines: z.int().optional(),
-  finishes: z.array(z.string()),
+  materials: z.array(z.string()),
   /** Square metres of each; absent of revisions that were brought in by an earlier version. */
   areas: z.array(z.number()).optional(),
   /** Of the part alone, in the world; of one without triangles all 0. */
   bounds: bounds.optional(),
-  inPicture: z.boolean(),
-  surroundings: z.boolean(),
+  renderVisible: z.boolean(),
+  isContext: z.boolean(),
 });
 
 export const revisionReply = z.object({
@@ -63,9 +63,9 @@ export const revisionReply = z.object({
   /** Faces of solids were kept apart, so that each can wear its own finish. */
   facesApart: z.literal(true).optional(),
   partCount: z.int(),
-  finishes: z.array(z.string()),
+  materials: z.array(z.string()),
   textures: z.int(),
-  lamps: z.int(),
+  lights: z.int(),
   cameras: z.array(offeredView),
   bounds,
   warnings: z.array(z.string()),
@@ -99,13 +99,13 @@ export const meterReply = z.object({ exposure: z.number() });
 export const textureReply = z.object({ file: z.string(), width: z.int(), height: z.int() });
 
 /** A picture of light, as a stage names it. */
-export const surroundReply = z.object({ file: z.string(), width: z.int(), height: z.int() });
+export const environmentReply = z.object({ file: z.string(), width: z.int(), height: z.int() });
 
 /** Parts of a revision beside those of an earlier one. */
 export const matchReply = z.object({
   /** Letter of the earlier. */
   with: z.string(),
-  matches: z.array(z.object({ fate: z.enum(CHANGE_KINDS), from: z.string().nullable(), to: z.string().nullable() })),
+  matches: z.array(z.object({ change: z.enum(CHANGE_KINDS), from: z.string().nullable(), to: z.string().nullable() })),
 });
 
 export const newSet = z.strictObject({ file: setSchema });
@@ -243,7 +243,7 @@ export type MatchReply = z.infer<typeof matchReply>;
 export type OfferedViewReply = z.infer<typeof offeredView>;
 export type MeterReply = z.infer<typeof meterReply>;
 export type TextureReply = z.infer<typeof textureReply>;
-export type SurroundReply = z.infer<typeof surroundReply>;
+export type EnvironmentReply = z.infer<typeof environmentReply>;
 export type SetReply = z.infer<typeof setReply>;
 export type BatchReply = z.infer<typeof batchReply>;
 export type FrameReply = z.infer<typeof frameReply>;

@@ -39,7 +39,7 @@ describe('GLB', () => {
     document.createExtension(KHRTextureBasisu).setRequired(true);
     nodes[0]!.getMesh()!.listPrimitives()[0]!.getMaterial()!.setBaseColorTexture(texture);
     const model = await readModel([file('k.glb', await documentBytes(document))], METRES);
-    expect(model.finishes[0]!.textures).toEqual({});
+    expect(model.materials[0]!.textures).toEqual({});
     expect(model.warnings).toContain('The texture "bark" is KTX2 (Basis), which is not read: it was left out. Export it as PNG or JPEG to have it.');
   });
 
@@ -50,14 +50,14 @@ describe('GLB', () => {
     const bytes = await writeGlb(model);
     const back = await readModel([file('m.glb', bytes)], METRES);
     expect(back.parts).toHaveLength(parts);
-    expect(back.parts.map((p) => [p.path, p.inPicture, p.surroundings])).toEqual(model.parts.map((p) => [p.path, p.inPicture, p.surroundings]));
+    expect(back.parts.map((p) => [p.path, p.renderVisible, p.isContext])).toEqual(model.parts.map((p) => [p.path, p.renderVisible, p.isContext]));
     // The library leaves offsets out that are nearly zero; from then on every digit stays.
     back.parts.forEach((p, i) => Array.from(p.world).forEach((v, k) => expect(v).toBeCloseTo(Array.from(model.parts[i]!.world)[k]!, 12)));
     expect(triangleCount(back)).toBe(triangleCount(model));
     expect(triangleCount(model)).toBeLessThan(60_000);
     expect(modelBounds(back)).toEqual(modelBounds(model));
-    expect(new Set(back.finishes.map((f) => f.name))).toEqual(
-      new Set(model.parts.flatMap((p) => p.primitives.map((q) => model.finishes[q.finish]!.name))),
+    expect(new Set(back.materials.map((f) => f.name))).toEqual(
+      new Set(model.parts.flatMap((p) => p.primitives.map((q) => model.materials[q.material]!.name))),
     );
     // Written again it is the same file: whoever starts from the canonical form ends at it.
     const again = await writeGlb(back);
@@ -147,8 +147,8 @@ describe('OBJ', () => {
     expect(model.parts.map((p) => p.name)).toEqual(['Body', 'Lid']);
     const { min, max } = modelBounds(model);
     expect(max.map((v, i) => +(v - min[i]!).toFixed(6))).toEqual([0.4, 0.2, 0.3]);
-    expect(model.finishes.map((f) => f.name)).toEqual(['red', 'white']);
-    expect(model.finishes[0]!.base[0]).toBeCloseTo(0.448, 3);
+    expect(model.materials.map((f) => f.name)).toEqual(['red', 'white']);
+    expect(model.materials[0]!.base[0]).toBeCloseTo(0.448, 3);
     expect(volume(model)).toBeCloseTo(0.4 * 0.3 * 0.2, 7);
   });
 

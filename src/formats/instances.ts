@@ -104,7 +104,7 @@ export function dedupeMeshes(model: Model): void {
       )
         continue;
       part.place = place;
-      part.primitives = part.primitives.map((p, i) => ({ mesh: other[i]!.mesh, finish: p.finish }));
+      part.primitives = part.primitives.map((p, i) => ({ mesh: other[i]!.mesh, material: p.material }));
       found = true;
       break;
     }

@@ -79,7 +79,7 @@ export const MAX_SEARCHED = 64 * 2 ** 20;
 
 export class ModelBuilder {
   readonly meshes: Mesh[] = [];
-  readonly finishes: Material[] = [];
+  readonly materials: Material[] = [];
   readonly textures: Texture[] = [];
   readonly parts: Part[] = [];
   readonly curves: Curve[] = [];
@@ -87,17 +87,17 @@ export class ModelBuilder {
   private readonly known = new Map<string, number>();
 
   /** Number of the finish; asked for by the same key it is the same one. */
-  finish(key: string, make: () => Partial<Material> & { name: string }): number {
+  material(key: string, make: () => Partial<Material> & { name: string }): number {
     let index = this.known.get(key);
     if (index === undefined) {
-      index = this.finishes.length;
+      index = this.materials.length;
       this.known.set(key, index);
       // Two finishes of one name would be told apart by nobody.
       const made = make();
-      const taken = new Set(this.finishes.map((f) => f.name));
+      const taken = new Set(this.materials.map((f) => f.name));
       let name = made.name;
       for (let n = 2; taken.has(name); n++) name = `${made.name} ${n}`;
-      this.finishes.push({ ...DEFAULT_MATERIAL, ...made, name });
+      this.materials.push({ ...DEFAULT_MATERIAL, ...made, name });
     }
     return index;
   }
@@ -107,7 +107,7 @@ export class ModelBuilder {
   }
 
   /** Number of the new part; parents come first. */
-  part(name: string, parent = -1, values: Partial<Pick<Part, 'place' | 'inPicture' | 'primitives'>> = {}): number {
+  part(name: string, parent = -1, values: Partial<Pick<Part, 'place' | 'renderVisible' | 'primitives'>> = {}): number {
     return (
       this.parts.push({
         name: name.trim() || `Part ${this.parts.length + 1}`,
@@ -116,9 +116,9 @@ export class ModelBuilder {
         place: IDENTITY_TRS,
         world: identity(),
         primitives: [],
-        inPicture: true,
+        renderVisible: true,
         visible: VISIBLE_TO_ALL,
-        surroundings: false,
+        isContext: false,
         ...values,
       }) - 1
     );
@@ -126,20 +126,20 @@ export class ModelBuilder {
 
   /** A part of lines (six numbers a piece), which stays out of the picture until it is asked for. Nothing where there are none. */
   lines(name: string, parent: number, points: number[], place: PartPlacement = IDENTITY_TRS): void {
-    if (points.length > 0) this.curves.push({ part: this.part(name, parent, { place, inPicture: false }), points });
+    if (points.length > 0) this.curves.push({ part: this.part(name, parent, { place, renderVisible: false }), points });
   }
 
   model(name: string): Model {
     assignPartPaths(this.parts);
     computeWorldMatrices(this.parts);
-    const { meshes, finishes, textures, parts, curves } = this;
+    const { meshes, materials, textures, parts, curves } = this;
     return {
       name: name.replace(/\.[^.]+$/, ''),
       meshes,
-      finishes,
+      materials,
       textures,
       parts,
-      lamps: [],
+      lights: [],
       curves,
       cameras: [],
       warnings: [...this.warnings],

@@ -55,7 +55,7 @@ async function queriesOf({ store }: ServerContext, project: Project, set: PlanSe
   const { size, pixelAspect } = file.sheet;
   const view = defaultView(subjectBounds(file, digestOfRevision(revision).bounds), size, pixelAspect);
   // Light does not matter to the rays.
-  const stage = { ...file.stage, daylight: undefined, surround: undefined, backdropPicture: undefined };
+  const stage = { ...file.stage, daylight: undefined, environment: undefined, backdropImage: undefined };
   const frame = viewFrame({ ...file, stage }, view, planContext(project, revision), { width: 16, height: 16 }, 1);
   const { key, load } = resolveScene(frame, store.source(revision.hash));
   if (latest?.key !== key) latest = { key, queries: new SceneQueries(loadKernelModule(), await load(), frame) };
@@ -65,7 +65,7 @@ async function queriesOf({ store }: ServerContext, project: Project, set: PlanSe
 /** The floor that the design brings about a height, as the set stands it. */
 export async function ownFloor(context: ServerContext, project: Project, set: PlanSet, revision: Revision, height: number): Promise<Floor> {
   const file = setFileOf(set);
-  const bounds = withPlinth(file.place, subjectBounds(file, digestOfRevision(revision).bounds));
+  const bounds = withPlinth(file.transform, subjectBounds(file, digestOfRevision(revision).bounds));
   const queries = await queriesOf(context, project, set, revision);
   return floorOf(bounds, height, queries.met(floorRays(bounds, height)).distance);
 }
@@ -105,7 +105,7 @@ const EYE_HEIGHT = 1.5;
 /** Height of the stage's ground, and one above everything. */
 function levels(set: PlanSet, revision: Revision): { bounds: Bounds; ground: number; top: number } {
   const file = setFileOf(set);
-  const bounds = withPlinth(file.place, subjectBounds(file, digestOfRevision(revision).bounds));
+  const bounds = withPlinth(file.transform, subjectBounds(file, digestOfRevision(revision).bounds));
   const ground = fitStagePreset(file.stage, bounds).base?.height ?? bounds.min[1];
   return { bounds, ground, top: bounds.max[1] + 1000 };
 }

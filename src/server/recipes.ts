@@ -77,6 +77,6 @@ export async function instantiateTemplate(
   return recipe.make(part ? await boundsOfPart(context, revision, part) : digestOfRevision(revision).bounds, {
     year,
     ...(file?.stage.site && { site: file.stage.site }),
-    ...(file?.dressing && { variants: file.dressing }),
+    ...(file?.materials && { variants: file.materials }),
   });
 }

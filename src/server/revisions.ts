@@ -40,25 +40,25 @@ export function toRevisionReply(revision: Revision): RevisionReply {
       ...base,
       triangles: 0,
       partCount: 0,
-      finishes: [],
+      materials: [],
       textures: 0,
-      lamps: 0,
+      lights: 0,
       cameras: [],
       bounds: none,
       warnings: [],
       problem: (e as Error).message,
     };
   }
-  const { triangles, reduced, facesApart, partCount, finishes, textures, lamps, cameras, bounds, warnings } = digest;
+  const { triangles, reduced, facesApart, partCount, materials, textures, lights, cameras, bounds, warnings } = digest;
   return {
     ...base,
     triangles,
     ...(reduced !== undefined && { reduced }),
     ...(facesApart && { facesApart }),
     partCount,
-    finishes,
+    materials,
     textures,
-    lamps: lamps ?? 0,
+    lights: lights ?? 0,
     cameras: (cameras ?? []) as RevisionReply['cameras'],
     bounds,
     warnings,

@@ -52,7 +52,7 @@ export async function revealAreas(
   const scene = await resolveScene(frames[0]!, store.source(revision.hash)).load();
   // The shot's own plane stands behind those of the set.
   const { normal, part } = frames[0]!.section!.planes.at(-1)!;
-  const cut = scene.parts.filter((p) => p.inPicture && (part === undefined ? !p.surroundings : isBelow(p.path, part)));
+  const cut = scene.parts.filter((p) => p.renderVisible && (part === undefined ? !p.isContext : isBelow(p.path, part)));
   const triangles = cut.reduce((n, p) => n + p.primitives.reduce((m, q) => m + scene.meshes[q.mesh]!.triangles, 0), 0);
   const every = Math.max(1, Math.ceil((triangles * frames.length) / MAX_CUTS));
   const offsets = frames.filter((_, i) => i % every === 0).map((f) => f.section!.planes.at(-1)!.offset);

@@ -25,7 +25,7 @@ const call = () => request(server.url);
 function review(): SetFile {
   let set = emptySet('Quick look');
   set.sheet = formatSheetSchema.parse({ ...set.sheet, size: { width: 64, height: 36 }, quality: { samples: 2 } });
-  set = withView(set, { id: 'v', name: 'View', kind: 'perspective', eye: [0.8, 0.4, 1], target: [0, 0.2, 0], focalLength: 50, uprights: false });
+  set = withView(set, { id: 'v', name: 'View', kind: 'perspective', eye: [0.8, 0.4, 1], target: [0, 0.2, 0], focalLength: 50, keepVerticals: false });
   return withShot(set, {
     id: 'spin',
     kind: 'turntable',
@@ -121,7 +121,7 @@ describe('from a model to a movie', () => {
 
   it('passes a frame over that shows nothing, and holds the batch for a common cause', async () => {
     const away = withView(
-      { ...review(), stage: { ready: 'open sky', modelLamps: false } },
+      { ...review(), stage: { preset: 'open sky', modelLights: false } },
       { ...review().views[0]!, eye: [0, 50, 0.1], target: [0, 60, 0] },
     );
     const other = (await call().post(`/api/projects/${project.id}/sets`).send({ file: away })).body as SetReply;
@@ -141,7 +141,7 @@ describe('from a model to a movie', () => {
   });
 
   it('draws small frames and refuses what is not planned', async () => {
-    const small = (query: string) => call().get(`/api/sets/${set.id}/small?revision=${project.revisions[0]!.id}&${query}`);
+    const small = (query: string) => call().get(`/api/sets/${set.id}/thumbnail?revision=${project.revisions[0]!.id}&${query}`);
     const picture = await small('shot=spin&index=2&width=96');
     expect([picture.status, picture.headers['content-type']]).toEqual([200, 'image/webp']);
     expect((await small('shot=spin&index=99')).status).toBe(404);
@@ -160,7 +160,7 @@ describe('from a model to a movie', () => {
   });
 
   it('keeps recipes, makes sets of them, and begins new projects with the default', async () => {
-    const keep = (kind: string, name: string, body: unknown) => call().post('/api/recipes').send({ kind, name, body });
+    const keep = (kind: string, name: string, body: unknown) => call().post('/api/presets').send({ kind, name, body });
     const first = await keep('sheet', 'Small', { size: { width: 320, height: 180 } });
     expect(first.status).toBe(201);
     const id = (first.body as { id: number }).id;
@@ -168,20 +168,20 @@ describe('from a model to a movie', () => {
     expect(((await keep('sheet', 'Small', { size: { width: 640, height: 360 } })).body as { id: number }).id).toBe(id);
     const wrong = await keep('sheet', 'Wrong', { size: { width: 1, height: 1 } });
     expect([wrong.status, (wrong.body as { detail: string }).detail]).toEqual([422, expect.stringContaining('size.width')]);
-    expect((await call().put(`/api/recipes/${id}`).send({ isDefault: true })).body).toMatchObject({ isDefault: true });
+    expect((await call().put(`/api/presets/${id}`).send({ isDefault: true })).body).toMatchObject({ isDefault: true });
     const begun = (await call().post('/api/projects').send({ name: 'Begun' })).body as ProjectReply;
     const set = (await call().get(`/api/sets/${begun.sets[0]!.id}`)).body as SetReply;
     expect(set.file.sheet.size).toEqual({ width: 640, height: 360 });
-    const out = await call().get(`/api/recipes/${id}/export`);
-    expect(JSON.parse(out.text)).toMatchObject({ format: 'cold-easel.recipe', kind: 'sheet', name: 'Small' });
-    await call().delete(`/api/recipes/${id}`);
-    expect((await call().get('/api/recipes?kind=sheet')).body).toEqual([]);
+    const out = await call().get(`/api/presets/${id}/export`);
+    expect(JSON.parse(out.text)).toMatchObject({ format: 'cold-easel.preset', kind: 'sheet', name: 'Small' });
+    await call().delete(`/api/presets/${id}`);
+    expect((await call().get('/api/presets?kind=sheet')).body).toEqual([]);
 
     const [revision] = project.revisions;
-    const made = await call().post(`/api/projects/${project.id}/sets/shipped`).send({ recipe: 'turntable-sizes', revision: revision!.id });
+    const made = await call().post(`/api/projects/${project.id}/sets/from-template`).send({ recipe: 'turntable-sizes', revision: revision!.id });
     expect([made.status, (made.body as SetReply).file.name]).toEqual([201, 'Turntable in three sizes']);
     const part = (name: string) =>
-      call().post(`/api/projects/${project.id}/sets/shipped`).send({ recipe: 'eight-angles', revision: revision!.id, part: name });
+      call().post(`/api/projects/${project.id}/sets/from-template`).send({ recipe: 'eight-angles', revision: revision!.id, part: name });
     expect((await part('Nowhere')).status).toBe(404);
   });
 

@@ -7,7 +7,7 @@ import { renderThumbnail } from './small.js';
 
 const file = parseSet({
   format: 'cold-easel.set',
-  version: 1,
+  version: 2,
   name: 'Set',
   views: [{ id: 'v', name: 'V', eye: [0, 1, 5], target: [0, 0, 0] }],
   shots: [{ id: 'spin', kind: 'turntable', view: 'v', frames: 8 }],
@@ -27,7 +27,7 @@ function context() {
         options.signal!.addEventListener('abort', () => reject(new Error('stopped')));
       }),
   );
-  const store = { small: () => 'nowhere', exists: () => Promise.resolve(false), source: () => ({}) };
+  const store = { thumbnail: () => 'nowhere', exists: () => Promise.resolve(false), source: () => ({}) };
   return { asked, context: { pool: { render }, store } as unknown as ServerContext };
 }
 

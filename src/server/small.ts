@@ -45,11 +45,11 @@ function viewInIsolation(file: SetFile, revision: Revision, { view: id, stage, f
   if (!view) throw new ServerError('not-found', `There is no view "${id}" in this set.`);
   // A ready stage is shown by its own light.
   const stages = stage
-    ? { ...file.stage, ready: stage, surround: undefined, daylight: undefined, backdrop: undefined, backdropPicture: undefined }
+    ? { ...file.stage, preset: stage, environment: undefined, daylight: undefined, backdrop: undefined, backdropImage: undefined }
     : file.stage;
   if (further !== undefined && !file.stages?.some((s) => s.id === further))
     throw new ServerError('not-found', `There is no stage "${further}" in this set.`);
-  const seen = further === undefined ? view : { ...view, shows: { ...view.shows, stage: further } };
+  const seen = further === undefined ? view : { ...view, overrides: { ...view.overrides, stage: further } };
   return { ...file, stage: stages, views: [seen], shots: [{ id: 'view', kind: 'still', views: [view.id] }] };
 }
 
@@ -79,12 +79,12 @@ export interface Drawing {
 }
 
 function drawingInIsolation(file: SetFile, revision: Revision, { drawing, cut }: Drawing): SetFile {
-  const bounds = withPlinth(file.place, subjectBounds(file, digestOfRevision(revision).bounds));
+  const bounds = withPlinth(file.transform, subjectBounds(file, digestOfRevision(revision).bounds));
   const view = orthographicView(drawing, bounds);
   const sheet = { ...file.sheet, size: { width: 512, height: 512 }, pixelAspect: 1 };
   const section: SetFile['section'] = cut === undefined ? undefined : { planes: [{ normal: [0, 1, 0], offset: cut }], cap: '#15202a' };
   // Drawn in an even light of its own, whatever lights the set.
-  const stage: SetFile['stage'] = { ready: 'overcast court', backdrop: '#ffffff', ground: { kind: 'none' }, modelLamps: false };
+  const stage: SetFile['stage'] = { preset: 'overcast court', backdrop: '#ffffff', ground: { kind: 'none' }, modelLights: false };
   return { ...file, sheet, section, stage, grade: NEUTRAL_GRADE, views: [view], shots: [{ id: 'view', kind: 'still', views: [view.id] }] };
 }
 
@@ -149,15 +149,15 @@ export async function renderThumbnail(
     camera: small.camera,
     turn: small.turn,
     section: small.section,
-    dressing: small.dressing?.id,
-    place: small.place,
+    materials: small.materials?.id,
+    place: small.transform,
     stage: small.stage,
     size: small.size,
     sampling: small.sampling,
     grade: small.grade,
     scene: revision.hash,
   });
-  const target = context.store.small(key, width);
+  const target = context.store.thumbnail(key, width);
   if (await context.store.exists(target)) return readFile(target);
   let making = pendingThumbnails.get(key);
   if (!making) {

@@ -12,11 +12,10 @@ import { type AssetProvider } from '../engine/scene/resolveScene.js';
 import { extensionOf } from '../formats/format.js';
 import { decodeTexture, textureSize } from '../formats/image/texture.js';
 import { type EnvironmentImage } from '../formats/environment/read.js';
+import { FOLDERS, prepareFolders } from './assets/folders.js';
 import { hashFile } from './assets/hashFile.js';
 import { type Trash } from './assets/trash.js';
 import { ServerError } from './errors.js';
-
-const FOLDERS = ['films', 'models', 'originals', 'pictures', 'small', 'surrounds', 'textures', 'uploads'] as const;
 
 /** An image that was kept: as stages and materials name it, and its size in pixels. */
 export interface StoredImage {
@@ -40,7 +39,7 @@ export class AssetStore {
   ) {}
 
   async prepare(): Promise<void> {
-    for (const folder of FOLDERS) await mkdir(path.join(this.root, folder), { recursive: true });
+    await prepareFolders(this.root);
   }
 
   uploads(): string {
@@ -66,13 +65,13 @@ export class AssetStore {
     return path.join(this.root, 'originals', sha256);
   }
 
-  small(identity: string, width: number): string {
-    return path.join(this.root, 'small', identity.slice(0, 2), `${identity}-${width}.webp`);
+  thumbnail(identity: string, width: number): string {
+    return path.join(this.root, 'thumbnails', identity.slice(0, 2), `${identity}-${width}.webp`);
   }
 
   /** What was summed up of a frame whose sampling was ended early. */
-  film(batch: number, position: number): string {
-    return path.join(this.root, 'films', `${batch}-${position}.film`);
+  checkpoint(batch: number, position: number): string {
+    return path.join(this.root, 'checkpoints', `${batch}-${position}.film`);
   }
 
   /** A path below a batch's folder. Throws where the name leads out of it. */
@@ -130,41 +129,41 @@ export class AssetStore {
   }
 
   /** An environment image, by content hash and ending. Throws where the name is no such. */
-  surround(file: string): string {
+  environment(file: string): string {
     if (!/^[0-9a-f]{64}\.(hdr|exr)$/.test(file))
       throw new ServerError('not-found', `The environment image "${file}" is not here; import it in the Stage step.`);
-    return path.join(this.root, 'surrounds', file);
+    return path.join(this.root, 'environments', file);
   }
 
-  async hasSurround(file: string): Promise<boolean> {
-    return /^[0-9a-f]{64}\.(hdr|exr)$/.test(file) && this.exists(this.surround(file));
+  async hasEnvironmentMap(file: string): Promise<boolean> {
+    return /^[0-9a-f]{64}\.(hdr|exr)$/.test(file) && this.exists(this.environment(file));
   }
 
   /** Keeps an environment image; returns the name that a stage gives it. Rejects with ModelError where it cannot be read. */
-  async keepSurround({ name, path: at }: { name: string; path: string }): Promise<StoredImage> {
+  async saveEnvironmentMap({ name, path: at }: { name: string; path: string }): Promise<StoredImage> {
     const file = `${await hashFile(at)}.${extensionOf(name)}`;
     const texels = `${at}.texels`;
     const { width, height } = await this.images.read({ kind: 'environment', name, path: at, out: texels });
     await commitFile(texels, this.texelsOf(file));
-    await commitFile(at, this.surround(file));
+    await commitFile(at, this.environment(file));
     return { file, width, height };
   }
 
   private texelsOf(file: string): string {
-    return `${this.surround(file)}.texels`;
+    return `${this.environment(file)}.texels`;
   }
 
   /** Texels of an environment image: decoded once, when it was brought, and again only where that was lost. */
-  private async loadSurround(file: string): Promise<EnvironmentImage> {
+  private async loadEnvironmentMap(file: string): Promise<EnvironmentImage> {
     const read = async (): Promise<EnvironmentImage | null> => {
       const bytes = await readFile(this.texelsOf(file)).catch(() => null);
       return bytes && decodeTexels(new Uint8Array(bytes.buffer, bytes.byteOffset, bytes.length));
     };
     const known = await read();
     if (known) return known;
-    if (!(await this.exists(this.surround(file))))
+    if (!(await this.exists(this.environment(file))))
       throw new ServerError('not-found', `The environment image "${file}" is not here; import it in the Stage step.`);
-    await this.images.read({ kind: 'environment', name: file, path: this.surround(file), out: this.texelsOf(file) });
+    await this.images.read({ kind: 'environment', name: file, path: this.environment(file), out: this.texelsOf(file) });
     return (await read())!;
   }
 
@@ -211,7 +210,7 @@ export class AssetStore {
       scene: () => this.loadScene(hash),
       module: loadKernelModule,
       texture: async (file) => decodeTexture(file, await this.textureBytes(file)),
-      picture: (file) => this.loadSurround(file),
+      picture: (file) => this.loadEnvironmentMap(file),
     };
   }
 

@@ -34,34 +34,34 @@ export function swatchSheet(context: ServerContext): Promise<Buffer> {
 }
 
 async function draw({ pool, store }: ServerContext): Promise<Buffer> {
-  const key = hashOf({ library: LIBRARY.map((l) => l.finish), SAMPLES, SWATCH, PITCH, MOST_GLOW: MAX_GLOW });
-  const target = store.small(key, SWATCH.side);
+  const key = hashOf({ library: LIBRARY.map((l) => l.material), SAMPLES, SWATCH, PITCH, MOST_GLOW: MAX_GLOW });
+  const target = store.thumbnail(key, SWATCH.side);
   if (await store.exists(target)) return readFile(target);
   const { columns, side } = SWATCH;
   const rows = Math.ceil(LIBRARY.length / columns);
   const ball = sphere(ROUNDNESS, () => 0.42 * PITCH);
   const model = modelOf(
     'swatches',
-    LIBRARY.map(({ finish }, i) => {
+    LIBRARY.map(({ material }, i) => {
       const [x, y] = [(i % columns) + 0.5 - columns / 2, rows / 2 - Math.floor(i / columns) - 0.5];
       return {
         mesh: { ...ball, positions: ball.positions.map((v, k) => v + PITCH * (k % 3 === 0 ? x : k % 3 === 1 ? y : 0)) },
-        finish: { ...finish, emission: finish.emission.map((c) => Math.min(MAX_GLOW, c)) as Rgb },
+        material: { ...material, emission: material.emission.map((c) => Math.min(MAX_GLOW, c)) as Rgb },
       };
     }),
   );
   const set = parseSet({
     format: 'cold-easel.set',
-    version: 1,
+    version: 2,
     name: 'swatches',
     sheet: { size: { width: columns * side, height: rows * side }, quality: { samples: SAMPLES } },
-    stage: { ready: 'overcast court', ground: { kind: 'none' } },
+    stage: { preset: 'overcast court', ground: { kind: 'none' } },
     views: [{ id: 'all', name: 'all', kind: 'parallel', eye: [0, 0, 20 * PITCH], target: [0, 0, 0], width: Math.max(columns, rows) * PITCH }],
     shots: [{ id: 'all', kind: 'still', views: ['all'] }],
   });
   const [frame] = planFrames(set, { bounds: modelBounds(model), scene: key });
   // One soft window for all, at the upper left: what tells gloss from matt.
-  const lamp = {
+  const light = {
     kind: 'rectangle' as const,
     centre: [-9, 9, 16].map((v) => v * PITCH) as [number, number, number],
     u: [5 * PITCH, 0, 0] as [number, number, number],
@@ -69,7 +69,7 @@ async function draw({ pool, store }: ServerContext): Promise<Buffer> {
     radiance: [9, 9, 9] as [number, number, number],
   };
   const scene = compile(loadKernelModule(), model);
-  const picture = await pool.render(key, () => scene, withFrame(frame!, { stage: { ...frame!.stage, lamps: [lamp] } }), { priority: 5 });
+  const picture = await pool.render(key, () => scene, withFrame(frame!, { stage: { ...frame!.stage, lights: [light] } }), { priority: 5 });
   const display = new Float32Array(picture.colour.length);
   applyGrade(picture.colour, display);
   const { width, height } = picture;

@@ -21,14 +21,14 @@ afterAll(async () => {
   rmSync(data, { recursive: true, force: true });
 });
 const send = (route: string, bytes: Buffer, name: string) => request(server.url).post(`/api${route}`).attach('files', bytes, name);
-const leftovers = (): string[] => ['uploads', 'textures', 'surrounds'].flatMap((f) => readdirSync(path.join(data, f)));
+const leftovers = (): string[] => ['uploads', 'textures', 'environments'].flatMap((f) => readdirSync(path.join(data, f)));
 
 describe('images', () => {
   it.each([
     // Eleven bytes were enough to stop the server for ever.
-    ['an EXR of eleven bytes', '/surrounds', Buffer.from([0x76, 0x2f, 0x31, 0x01, 2, 0, 0, 0, 65, 66, 67]), 'sky.exr', 422],
-    ['a HDR that declares half a gigapixel', '/surrounds', Buffer.from('#?RADIANCE\n\n-Y 16384 +X 32767\n'), 'sky.hdr', 422],
-    ['a picture of another type', '/surrounds', Buffer.from('GIF89a'), 'sky.gif', 415],
+    ['an EXR of eleven bytes', '/environments', Buffer.from([0x76, 0x2f, 0x31, 0x01, 2, 0, 0, 0, 65, 66, 67]), 'sky.exr', 422],
+    ['a HDR that declares half a gigapixel', '/environments', Buffer.from('#?RADIANCE\n\n-Y 16384 +X 32767\n'), 'sky.hdr', 422],
+    ['a picture of another type', '/environments', Buffer.from('GIF89a'), 'sky.gif', 415],
     ['an SVG', '/textures', Buffer.from('<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"/>'), 'wood.svg', 415],
     ['an SVG that says it is a PNG', '/textures', Buffer.from('<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"/>'), 'wood.png', 422],
     ['an empty file', '/textures', Buffer.alloc(0), 'wood.png', 422],

@@ -19,7 +19,7 @@ test('the same frame has the same bits in Node and in Chromium', async ({ browse
   const model = tern();
   const scene = new Uint8Array(encodeScene(compile(new WebAssembly.Module(kernel), model)));
   // Glass, metal, a lamp that shines and the surround are all in this frame.
-  const lamps = [
+  const lights = [
     {
       kind: 'rectangle' as const,
       centre: [0.5, 2, 1] as [number, number, number],
@@ -28,7 +28,7 @@ test('the same frame has the same bits in Node and in Chromium', async ({ browse
       radiance: [30, 30, 30] as [number, number, number],
     },
   ];
-  const surround = {
+  const environment = {
     top: [1, 1, 1] as [number, number, number],
     middle: [0.8, 0.8, 0.9] as [number, number, number],
     bottom: [0.3, 0.3, 0.3] as [number, number, number],
@@ -39,7 +39,7 @@ test('the same frame has the same bits in Node and in Chromium', async ({ browse
     width: 64,
     height: 48,
     samples: 16,
-    stage: { lamps, surround },
+    stage: { lights, environment },
   });
   const here = await bitsOf(kernel, scene, frame);
   expect(here.mean).toBeGreaterThan(0.01);

@@ -119,13 +119,13 @@ test('a lamp is added, aimed and strengthened; one that daylight drowns is point
   await fill(page, 'Colour', '4000');
   await fill(page, 'Cone', '20');
   await expect(page.getByText(/Hardly an effect/)).toBeHidden();
-  await expect.poll(async () => (await file()).stage.lamps).toMatchObject([{ kind: 'spot', lumens: 200_000, kelvin: 4000, cone: 20, on: true }]);
+  await expect.poll(async () => (await file()).stage.lights).toMatchObject([{ kind: 'spot', lumens: 200_000, kelvin: 4000, cone: 20, on: true }]);
   await fill(page, 'Colour', '100');
   await expect(page.getByRole('alert').first()).toBeVisible();
   await page.getByLabel('Lamp is on').click();
-  await expect.poll(async () => (await file()).stage.lamps![0]!.on).toBe(false);
+  await expect.poll(async () => (await file()).stage.lights![0]!.on).toBe(false);
   await page.getByRole('button', { name: 'Take it out' }).click();
-  await expect.poll(async () => (await file()).stage.lamps).toBeUndefined();
+  await expect.poll(async () => (await file()).stage.lights).toBeUndefined();
 });
 
 test('a sun study is planned by dates and steps, and rendered with the sun of each frame', async ({ page }) => {

@@ -36,7 +36,7 @@ test('parts are switched, dressed, swapped everywhere, and varied', async ({ pag
   await page.getByRole('option', { name: 'glass', exact: true }).click();
   await page.getByRole('button', { name: 'amber glass, solid' }).click();
   await expect(page.getByText('One part wears amber glass, solid')).toBeVisible();
-  await expect.poll(async () => (await file()).dressing?.parts).toEqual([{ path: 'Tern/Head/Glass shade', finish: 'amber glass, solid' }]);
+  await expect.poll(async () => (await file()).materials?.parts).toEqual([{ path: 'Tern/Head/Glass shade', material: 'amber glass, solid' }]);
 
   // The two switches: they differ, and the filter finds it.
   await page.getByRole('switch', { name: 'Glass shade: on desk' }).click();
@@ -46,7 +46,7 @@ test('parts are switched, dressed, swapped everywhere, and varied', async ({ pag
   await page.getByLabel('Show').selectOption('all');
   await page.getByRole('switch', { name: 'Glass shade: on desk' }).click();
   await page.getByRole('button', { name: 'as the file has it' }).click();
-  await expect.poll(async () => (await file()).dressing?.parts).toEqual([{ path: 'Tern/Head/Glass shade', desk: true }]);
+  await expect.poll(async () => (await file()).materials?.parts).toEqual([{ path: 'Tern/Head/Glass shade', viewportVisible: true }]);
 
   // A variant: brass to black, wherever it is worn.
   await page.getByText('Variants, swaps, finishes by name').click();
@@ -62,7 +62,7 @@ test('parts are switched, dressed, swapped everywhere, and varied', async ({ pag
   await page.getByRole('button', { name: 'blackened steel' }).click();
   await expect(tree.getByText('blackened steel').nth(2)).toBeVisible();
   await expect
-    .poll(async () => (await file()).dressing)
+    .poll(async () => (await file()).materials)
     .toMatchObject({
       variant: 'black',
       swaps: [],
@@ -80,7 +80,7 @@ test('parts are switched, dressed, swapped everywhere, and varied', async ({ pag
   const lines = readFileSync(await saved.path(), 'utf8')
     .trim()
     .split('\r\n');
-  expect(lines[0]).toBe('finish,parts,area m2');
+  expect(lines[0]).toBe('material,parts,area m2');
   expect(lines.filter((l) => l.startsWith('"Glass, clear",'))).toEqual([expect.stringMatching(/^"Glass, clear",1,\d+(\.\d+)?$/)]);
   await page.getByRole('button', { name: 'Glass, clear' }).click();
   await expect(page.getByText('One part wears Glass, clear')).toBeVisible();
@@ -96,10 +96,10 @@ test('parts are switched, dressed, swapped everywhere, and varied', async ({ pag
   await page.getByLabel('Colour', { exact: true }).press('Enter');
   await page.getByRole('button', { name: 'Make and put on' }).click();
   await expect(page.getByText('One part wears Sea glass')).toBeVisible();
-  await expect.poll(async () => (await file()).dressing?.finishes[0]).toMatchObject({ name: 'Sea glass', colour: '#88bbaa' });
+  await expect.poll(async () => (await file()).materials?.materials[0]).toMatchObject({ name: 'Sea glass', colour: '#88bbaa' });
   await page.keyboard.press('Escape');
   await page.keyboard.press('Control+z');
-  await expect.poll(async () => (await file()).dressing?.parts.some((p) => p.finish === 'Sea glass')).toBe(false);
+  await expect.poll(async () => (await file()).materials?.parts.some((p) => p.material === 'Sea glass')).toBe(false);
 });
 
 test('a rule by name is made by hand; what is selected stands alone and is fitted; a variant is worn by the top line', async ({ page }) => {
@@ -111,7 +111,7 @@ test('a rule by name is made by hand; what is selected stands alone and is fitte
   await expect(page.getByText('Part names (1)')).toBeVisible();
   await page.getByLabel('Finish of the rule').selectOption('polished steel');
   await page.getByRole('button', { name: 'Add', exact: true }).click();
-  await expect.poll(async () => (await file()).dressing?.rules).toEqual([{ match: '*cap', finish: 'polished steel' }]);
+  await expect.poll(async () => (await file()).materials?.rules).toEqual([{ match: '*cap', material: 'polished steel' }]);
   const tree = page.getByLabel('Parts', { exact: true });
   await tree.getByText('Head', { exact: true }).click();
   await expect(page.getByText(/^box 0\.\d{3} × 0\.\d{3} × 0\.\d{3} m$/)).toBeVisible();
@@ -132,9 +132,9 @@ test('a rule by name is made by hand; what is selected stands alone and is fitte
   await page.getByRole('button', { name: 'Show all' }).click();
 
   await page.getByLabel('Variant worn').selectOption('as planned');
-  await expect.poll(async () => (await file()).dressing?.variant).toBeUndefined();
+  await expect.poll(async () => (await file()).materials?.variant).toBeUndefined();
   await page.getByRole('button', { name: 'Take the rule *cap out' }).click();
-  await expect.poll(async () => (await file()).dressing?.rules).toEqual([]);
+  await expect.poll(async () => (await file()).materials?.rules).toEqual([]);
 });
 
 test("a picture is put on a finish of one's own, by a box around the part", async ({ page }) => {
@@ -150,12 +150,12 @@ test("a picture is put on a finish of one's own, by a box around the part", asyn
   await page.getByLabel('Picture width').fill('5 cm');
   await page.getByLabel('Picture width').press('Enter');
   await page.getByRole('button', { name: 'Make and put on' }).click();
-  const own = async () => (await file()).dressing!.finishes.at(-1)!;
-  await expect.poll(async () => (await own()).pictures?.[0]).toMatchObject({ slot: 'base', scale: 0.05, mapping: 'box' });
-  const { pictures, name } = await own();
+  const own = async () => (await file()).materials!.materials.at(-1)!;
+  await expect.poll(async () => (await own()).textureFiles?.[0]).toMatchObject({ slot: 'base', scale: 0.05, mapping: 'box' });
+  const { textureFiles: pictures, name } = await own();
   expect((await fetch(`${server.url}/api/textures/${pictures![0]!.file}`)).status).toBe(200);
   // The small frame of the start view shows it: red as nothing of the lamp was.
-  const answer = await fetch(`${server.url}/api/sets/${project.sets[0]!.id}/small?revision=${project.revisions[0]!.id}&view=&width=320`);
+  const answer = await fetch(`${server.url}/api/sets/${project.sets[0]!.id}/thumbnail?revision=${project.revisions[0]!.id}&view=&width=320`);
   const { data } = await sharp(Buffer.from(await answer.arrayBuffer()))
     .raw()
     .toBuffer({ resolveWithObject: true });
@@ -180,14 +180,14 @@ test('the model is laid down, scaled and stood on a plinth, and all of it is tak
   await page.getByLabel('Plinth height').fill('5 cm');
   await page.getByLabel('Plinth height').press('Enter');
   await expect(size).toContainText('lowest at 0.050 m');
-  await expect.poll(async () => (await file()).place).toMatchObject({ up: '+z', scale: 0.5, plinth: { height: 0.05, finish: 'white paint' } });
+  await expect.poll(async () => (await file()).transform).toMatchObject({ up: '+z', scale: 0.5, plinth: { height: 0.05, material: 'white paint' } });
   // The register of views and the server's pictures stand it the same way.
-  const answer = await fetch(`${server.url}/api/sets/${project.sets[0]!.id}/small?revision=${project.revisions[0]!.id}&view=&width=320`);
+  const answer = await fetch(`${server.url}/api/sets/${project.sets[0]!.id}/thumbnail?revision=${project.revisions[0]!.id}&view=&width=320`);
   expect(answer.status).toBe(200);
   await size.click();
   for (let i = 0; i < 4; i++) await page.keyboard.press('Control+z');
   await expect(size).toHaveText(before);
-  await expect.poll(async () => (await file()).place).toBeUndefined();
+  await expect.poll(async () => (await file()).transform).toBeUndefined();
 });
 
 test('pictures wear it, the same by the server and by the command line', async () => {
@@ -200,7 +200,7 @@ test('pictures wear it, the same by the server and by the command line', async (
     eye: [0.86, 0.46, 1.12] as [number, number, number],
     target: [-0.02, 0.215, -0.02] as [number, number, number],
     focalLength: 50,
-    uprights: false,
+    keepVerticals: false,
   };
   const base = {
     ...planned,
@@ -209,8 +209,8 @@ test('pictures wear it, the same by the server and by the command line', async (
     views: [view],
     shots: [{ id: 's', kind: 'still' as const, views: ['v'] }],
   };
-  const dressing = { parts: [], rules: [{ match: '*base*', finish: 'Glow' }], finishes: [glow], swaps: [], variants: [] };
-  const render = async (set: Omit<typeof base, 'dressing'> & { dressing?: unknown }): Promise<Buffer> => {
+  const assignments = { parts: [], rules: [{ match: '*base*', material: 'Glow' }], materials: [glow], swaps: [], variants: [] };
+  const render = async (set: Omit<typeof base, 'materials'> & { materials?: unknown }): Promise<Buffer> => {
     const own = await server.send<SetReply>('POST', `/projects/${project.id}/sets`, { file: set });
     const batch = await server.send<BatchReply>('POST', `/sets/${own.id}/batches`, { revision: project.revisions[0]!.id });
     await expect
@@ -222,8 +222,8 @@ test('pictures wear it, the same by the server and by the command line', async (
       .raw()
       .toBuffer();
   };
-  const plain = await render({ ...base, dressing: undefined });
-  const worn = await render({ ...base, name: 'Worn 2', dressing });
+  const plain = await render({ ...base, materials: undefined });
+  const worn = await render({ ...base, name: 'Worn 2', materials: assignments });
   const green = (pixels: Buffer): number => {
     let n = 0;
     for (let i = 0; i < pixels.length; i += 3) if (pixels[i + 1]! > 200 && pixels[i]! < 120) n++;
@@ -233,7 +233,7 @@ test('pictures wear it, the same by the server and by the command line', async (
   expect(green(worn)).toBeGreaterThan(20);
 
   const folder = mkdtempSync(path.join(tmpdir(), 'easel-worn-'));
-  writeFileSync(path.join(folder, 'set.json'), JSON.stringify({ ...base, name: 'Worn 2', dressing }));
+  writeFileSync(path.join(folder, 'set.json'), JSON.stringify({ ...base, name: 'Worn 2', materials: assignments }));
   writeFileSync(path.join(folder, 'tern.glb'), glb);
   const easel = (set: string, out: string) =>
     spawnSync(
@@ -247,12 +247,12 @@ test('pictures wear it, the same by the server and by the command line', async (
   expect((await sharp(readFileSync(mine!.file)).raw().toBuffer()).equals(worn)).toBe(true);
 
   // A finish that nobody knows is said before anything is rendered.
-  const lost = { ...dressing, rules: [{ match: '*', finish: 'unobtainium' }] };
-  writeFileSync(path.join(folder, 'lost.json'), JSON.stringify({ ...base, dressing: lost }));
+  const lost = { ...assignments, rules: [{ match: '*', material: 'unobtainium' }] };
+  writeFileSync(path.join(folder, 'lost.json'), JSON.stringify({ ...base, materials: lost }));
   const refused = easel('lost.json', 'out2');
   expect(refused.status).toBe(2);
   expect(refused.stderr).toContain('there is no finish "unobtainium"');
-  const own = await server.send<SetReply>('POST', `/projects/${project.id}/sets`, { file: { ...base, name: 'Lost', dressing: lost } });
+  const own = await server.send<SetReply>('POST', `/projects/${project.id}/sets`, { file: { ...base, name: 'Lost', materials: lost } });
   const answer = await server.send<{ detail: string }>('POST', `/sets/${own.id}/batches`, { revision: project.revisions[0]!.id });
   expect(answer.detail).toContain('There is no finish "unobtainium"');
   rmSync(folder, { recursive: true });
@@ -261,8 +261,8 @@ test('pictures wear it, the same by the server and by the command line', async (
 test('a finish is dragged onto a part, in the tree and in the viewport, and put on one group of faces', async ({ page }) => {
   // Two groups of faces on one part: a cube whose top is of another colour.
   const model = modelOf('block', [
-    { mesh: new MeshMaker().box([-0.5, 0, -0.5], [0.5, 1, 0.5]).mesh(), finish: { name: 'Plain' } },
-    { mesh: new MeshMaker().quad([-0.4, 1.001, 0.4], [0.8, 0, 0], [0, 0, -0.8]).mesh(), finish: { name: 'Lid' } },
+    { mesh: new MeshMaker().box([-0.5, 0, -0.5], [0.5, 1, 0.5]).mesh(), material: { name: 'Plain' } },
+    { mesh: new MeshMaker().quad([-0.4, 1.001, 0.4], [0.8, 0, 0], [0, 0, -0.8]).mesh(), material: { name: 'Lid' } },
   ]);
   model.parts[0]!.primitives.push(model.parts.pop()!.primitives[0]!);
   const created = await server.send<ProjectReply>('POST', '/projects', { name: 'Block' });
@@ -270,7 +270,7 @@ test('a finish is dragged onto a part, in the tree and in the viewport, and put 
   form.append('files', new Blob([(await writeGlb(model)).slice()]), 'block.glb');
   const block = (await (await fetch(`${server.url}/api/projects/${created.id}/model`, { method: 'POST', body: form })).json()) as ProjectReply;
   const id = block.sets[0]!.id;
-  const parts = async () => (await server.get<SetReply>(`/sets/${id}`)).file.dressing?.parts;
+  const parts = async () => (await server.get<SetReply>(`/sets/${id}`)).file.materials?.parts;
   await page.goto(`${server.url}/p/${block.id}/s/${id}/model`);
   const row = page.getByLabel('Parts', { exact: true }).getByRole('listitem').first();
   const path = (await server.get<PartReply[]>(`/revisions/${block.revisions[0]!.id}/parts`))[0]!.path;
@@ -279,14 +279,14 @@ test('a finish is dragged onto a part, in the tree and in the viewport, and put 
   await page.getByRole('option', { name: 'metal', exact: true }).click();
 
   await page.getByRole('button', { name: 'blackened steel' }).dragTo(row);
-  await expect.poll(parts).toEqual([{ path, finish: 'blackened steel' }]);
+  await expect.poll(parts).toEqual([{ path, material: 'blackened steel' }]);
 
   // The middle of the frame shows the block.
   const frame = (await page.getByTestId('output-frame').boundingBox())!;
   const view = (await page.getByTestId('viewport').boundingBox())!;
   const middle = { x: frame.x - view.x + frame.width / 2, y: frame.y - view.y + frame.height * 0.74 };
   await page.getByRole('button', { name: 'polished steel' }).dragTo(page.getByTestId('viewport'), { targetPosition: middle });
-  await expect.poll(parts).toEqual([{ path, finish: 'polished steel' }]);
+  await expect.poll(parts).toEqual([{ path, material: 'polished steel' }]);
   // Beside the model there is nothing to put it on.
   await page.getByRole('button', { name: 'blackened steel' }).dragTo(page.getByTestId('viewport'), { targetPosition: { x: 6, y: 6 } });
   await expect(row).toContainText('polished steel');
@@ -295,7 +295,7 @@ test('a finish is dragged onto a part, in the tree and in the viewport, and put 
   await page.getByLabel('Goes on').click();
   await page.getByRole('option', { name: /^faces 2/ }).click();
   await page.getByRole('button', { name: 'blackened steel' }).click();
-  await expect.poll(parts).toEqual([{ path, finish: 'polished steel', faces: [{ group: 2, finish: 'blackened steel' }] }]);
+  await expect.poll(parts).toEqual([{ path, material: 'polished steel', faces: [{ group: 2, material: 'blackened steel' }] }]);
   await page.getByTestId('viewport').click({ position: middle, modifiers: ['Alt'] });
   await expect(page.getByLabel('Goes on')).toContainText(/faces 1/);
   await expect(page.getByText('One part wears polished steel')).toBeVisible();
@@ -321,14 +321,14 @@ test('a finish is dragged onto a part, in the tree and in the viewport, and put 
   await page.getByLabel('Shimmer', { exact: true }).fill('#445566');
   await page.getByLabel('Shimmer', { exact: true }).press('Enter');
   await page.getByRole('button', { name: 'Make and put on' }).click();
-  await expect.poll(async () => (await parts())?.[0]?.faces).toContainEqual({ group: 1, finish: 'Felt' });
+  await expect.poll(async () => (await parts())?.[0]?.faces).toContainEqual({ group: 1, material: 'Felt' });
   await page.getByRole('button', { name: 'Change Felt' }).click();
   await page.getByLabel('Name of the finish').fill('Loden');
   await page.getByLabel('Name of the finish').press('Enter');
   await page.getByText('Tint of a body').click();
   await page.getByText('Colours what passes through it').click();
   await page.getByRole('button', { name: 'Change it' }).click();
-  await expect.poll(async () => (await parts())?.[0]?.faces).toContainEqual({ group: 1, finish: 'Loden' });
-  const { dressing } = (await server.get<SetReply>(`/sets/${id}`)).file;
-  expect(dressing!.finishes).toEqual([expect.objectContaining({ name: 'Loden', sheen: '#445566', tint: { colour: '#7fbf9f', depth: 0.01 } })]);
+  await expect.poll(async () => (await parts())?.[0]?.faces).toContainEqual({ group: 1, material: 'Loden' });
+  const { materials: assignments } = (await server.get<SetReply>(`/sets/${id}`)).file;
+  expect(assignments!.materials).toEqual([expect.objectContaining({ name: 'Loden', sheen: '#445566', tint: { colour: '#7fbf9f', depth: 0.01 } })]);
 });

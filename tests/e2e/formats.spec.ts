@@ -80,7 +80,7 @@ test('a STEP solid is brought again with its faces apart, and one of them is dre
   await page.getByRole('option', { name: 'metal', exact: true }).click();
   await page.getByRole('button', { name: 'blackened steel' }).click();
   const set = (): Promise<SetReply> => server.get<SetReply>(`/sets/${project.sets[0]!.id}`);
-  await expect.poll(async () => (await set()).file.dressing?.parts.map((p) => p.faces)).toEqual([[{ group, finish: 'blackened steel' }]]);
+  await expect.poll(async () => (await set()).file.materials?.parts.map((p) => p.faces)).toEqual([[{ group, material: 'blackened steel' }]]);
   await page.getByLabel('Goes on').click();
   await expect(page.getByRole('option')).toHaveCount(7);
   await page.keyboard.press('Escape');
@@ -101,7 +101,7 @@ test('a STEP assembly brings its tree; one that is cut short is refused and leav
   await expect(page.getByLabel('Parts').getByText('rod-assembly')).toBeVisible({ timeout: 60_000 });
   const [revision] = (await now(project)).revisions;
   expect(revision!.partCount).toBe(22);
-  expect(revision!.finishes.length).toBeGreaterThanOrEqual(4);
+  expect(revision!.materials.length).toBeGreaterThanOrEqual(4);
   await expect(page.getByTestId('brought')).toContainText(/^\d+ finishes · 0 pictures · 18 parts of lines$/);
   // Its edges came along as lines: out of the tree until they are asked for, and out of the picture.
   const tree = page.getByLabel('Parts', { exact: true });

@@ -20,7 +20,7 @@ test.beforeAll(async () => {
     eye: [0.8, 0.5, 1.1],
     target: [0, 0.2, 0],
     focalLength: 50,
-    uprights: false,
+    keepVerticals: false,
   };
   const planned = {
     ...file,

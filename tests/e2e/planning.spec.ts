@@ -69,7 +69,7 @@ test('what cannot be is said in place and changes nothing', async ({ page }) => 
   await expect.poll(async () => (await saved()).file.views[0]!.eye[1]).toBe(90);
   await page.getByLabel('Keep uprights').click();
   await expect(page.getByText('Uprights cannot be kept')).toBeVisible();
-  expect((await saved()).file.views[0]!.uprights).toBe(false);
+  expect((await saved()).file.views[0]!.keepVerticals).toBe(false);
   await page.getByRole('button', { name: 'Fit', exact: true }).click();
   await expect.poll(async () => (await saved()).file.views[0]!.eye[1]).toBeLessThan(3);
 });

@@ -51,7 +51,7 @@ test('a still is a grid of views, variants and sizes, and says how many pictures
   ];
   const small = { ...set.sheet, size: { width: 96, height: 54 }, quality: { samples: 2 } };
   const { version } = await server.get<SetReply>(`/sets/${project.sets[0]!.id}`);
-  await server.send('PUT', `/sets/${project.sets[0]!.id}`, { version, file: { ...set, sheet: small, dressing: { variants } } });
+  await server.send('PUT', `/sets/${project.sets[0]!.id}`, { version, file: { ...set, sheet: small, materials: { variants } } });
   await page.goto(`${base()}/shots`);
   await page.getByRole('button', { name: 'Add a still' }).click();
   await page.getByLabel('Plain', { exact: true }).click();
@@ -86,7 +86,7 @@ test('a deviation is counted and taken back in one click; a delivery is recorded
   await page.getByRole('option', { name: 'draft', exact: true }).click();
   await expect(page.getByRole('row', { name: /Still/ })).toContainText('± 1');
   await page.getByRole('button', { name: 'Take back 1' }).click();
-  await expect.poll(async () => (await file()).shots[0]!.otherwise).toBeUndefined();
+  await expect.poll(async () => (await file()).shots[0]!.overrides).toBeUndefined();
 
   await page.getByRole('button', { name: 'Delivery: nothing asked' }).click();
   await page.getByLabel('The client asked for').click();
@@ -196,18 +196,18 @@ test('a further stage with a picture behind, a lamp moved by its handle, and a s
   await fill(page, 'At z', '0.1');
   await choose(page, 'Light in', 'watts of light');
   await fill(page, 'Light', '10');
-  await expect.poll(async () => (await file()).stages?.[0]?.stage.lamps?.[0]?.lumens).toBe(1790);
+  await expect.poll(async () => (await file()).stages?.[0]?.stage.lights?.[0]?.lumens).toBe(1790);
   const handle = page.getByRole('button', { name: 'Lamp Lamp' });
   const box = (await handle.boundingBox())!;
   await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
   await page.mouse.down();
   await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2 - 60, { steps: 4 });
   await page.mouse.up();
-  await expect.poll(async () => (await file()).stages![0]!.stage.lamps![0]!.at[1]).toBeGreaterThan(0.52);
+  await expect.poll(async () => (await file()).stages![0]!.stage.lights![0]!.at[1]).toBeGreaterThan(0.52);
   const stages = (await file()).stages!;
-  expect(stages[0]).toMatchObject({ name: 'Dusk', stage: { ready: 'dark sweep', ground: { finish: 'granite' } } });
+  expect(stages[0]).toMatchObject({ name: 'Dusk', stage: { preset: 'dark sweep', ground: { material: 'granite' } } });
   // The set's own stage is as it was.
-  expect((await file()).stage.ready).toBe('bright sweep');
+  expect((await file()).stage.preset).toBe('bright sweep');
 
   await page.goto(`${base()}/shots?shot=still`);
   const other = page.getByRole('region', { name: 'Otherwise than the set' });
@@ -255,7 +255,7 @@ test('the frame is dragged narrower at the same scale, guides are drawn, a part 
   expect(focus!).toBeGreaterThan(0.3 * Math.hypot(...eye));
   expect(focus!).toBeLessThan(1.5 * Math.hypot(...eye));
   await fill(page, 'Looks past', '0.2');
-  await expect.poll(async () => (await file()).views[0]!.near).toBe(0.2);
+  await expect.poll(async () => (await file()).views[0]!.nearClipping).toBe(0.2);
   await page.getByRole('button', { name: 'Fit a turn' }).click();
   await expect.poll(async () => Math.hypot(...(await file()).views[0]!.eye)).not.toBe(Math.hypot(...eye));
 });

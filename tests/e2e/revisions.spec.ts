@@ -23,11 +23,11 @@ test('a revision with one part gone and one renamed', async ({ page }) => {
   const setId = project.sets[0]!.id;
   const { file, version } = await server.get<SetReply>(`/sets/${setId}`);
   const parts = [
-    { path: 'Tern/Head/Glass shade', finish: 'frosted glass, pane' },
-    { path: 'Tern/Head/Collar', finish: 'polished brass' },
-    { path: 'Tern/Base', finish: 'walnut' },
+    { path: 'Tern/Head/Glass shade', material: 'frosted glass, pane' },
+    { path: 'Tern/Head/Collar', material: 'polished brass' },
+    { path: 'Tern/Base', material: 'walnut' },
   ];
-  await server.send('PUT', `/sets/${setId}`, { version, file: { ...file, dressing: { parts } } });
+  await server.send('PUT', `/sets/${setId}`, { version, file: { ...file, materials: { parts } } });
 
   // The same lamp: the shade is called otherwise, the collar is gone.
   const next = tern();
@@ -50,8 +50,8 @@ test('a revision with one part gone and one renamed', async ({ page }) => {
   const matches = page.getByLabel('Matches');
   await expect(matches.getByText('Tern/Head/Diffuser was Tern/Head/Glass shade')).toBeVisible();
   await expect(matches.getByText('Tern/Head/Collar')).toBeVisible();
-  const now = async () => (await server.get<SetReply>(`/sets/${setId}`)).file.dressing!.parts;
-  await expect.poll(now).toEqual([{ path: 'Tern/Head/Diffuser', finish: 'frosted glass, pane' }, parts[1], parts[2]]);
+  const now = async () => (await server.get<SetReply>(`/sets/${setId}`)).file.materials!.parts;
+  await expect.poll(now).toEqual([{ path: 'Tern/Head/Diffuser', material: 'frosted glass, pane' }, parts[1], parts[2]]);
 
   // The older revision laid over it: the lost collar is there again, in cobalt.
   const blue = async (): Promise<number> => {

@@ -61,10 +61,10 @@ test('a ready stage is chosen by its picture; ground and backdrop are changed, a
   await expect
     .poll(async () => (await file()).stage)
     .toEqual({
-      ready: 'overcast court',
+      preset: 'overcast court',
       backdrop: '#224466',
       ground: { kind: 'shadow', height: -0.1 },
-      modelLamps: true,
+      modelLights: true,
     });
 });
 
@@ -180,7 +180,7 @@ test('a picture of light lights the stage, in the browser, in a batch and from t
   await expect(page.getByText('"notes.hdr" cannot be read as a Radiance picture')).toBeVisible();
   await page.getByLabel('Picture of light').setInputFiles({ name: 'green.hdr', mimeType: 'application/octet-stream', buffer: Buffer.from(light) });
   await fill(page, 'Strength', '0.8');
-  await expect.poll(async () => (await file()).stage.surround?.strength).toBe(0.8);
+  await expect.poll(async () => (await file()).stage.environment?.strength).toBe(0.8);
   await page.getByRole('button', { name: 'Live picture' }).click();
   await expect(page.getByTestId('live-state')).toContainText(/^[2-9]\d* samples/, { timeout: 60_000 });
   const green = await page.getByTestId('live-picture').evaluate((c) => {
@@ -209,7 +209,7 @@ test('a picture of light lights the stage, in the browser, in a batch and from t
   writeFileSync(path.join(folder, 'light.hdr'), light);
   writeFileSync(
     path.join(folder, 'set.json'),
-    JSON.stringify({ ...set, stage: { ...set.stage, surround: { ...set.stage.surround, file: 'light.hdr' } } }),
+    JSON.stringify({ ...set, stage: { ...set.stage, environment: { ...set.stage.environment, file: 'light.hdr' } } }),
   );
   writeFileSync(path.join(folder, 'tern.glb'), glb);
   const easel = (...args: string[]) => spawnSync(process.execPath, ['bin/easel.mjs', 'render', ...args], { encoding: 'utf8' });
@@ -225,7 +225,7 @@ test('a picture of light lights the stage, in the browser, in a batch and from t
   expect(missing.status).toBe(2);
   expect(missing.stderr).toContain('light.hdr: there is no such file');
   const lost = await server.send<SetReply>('POST', `/projects/${project.id}/sets`, {
-    file: { ...set, name: 'Lost', stage: { ...set.stage, surround: { ...set.stage.surround, file: 'lost.hdr' } } },
+    file: { ...set, name: 'Lost', stage: { ...set.stage, environment: { ...set.stage.environment, file: 'lost.hdr' } } },
   });
   const refused = await server.send<{ detail: string }>('POST', `/sets/${lost.id}/batches`, { revision: project.revisions[0]!.id });
   expect(refused.detail).toContain('The environment image "lost.hdr" is not here');

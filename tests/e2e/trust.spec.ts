@@ -22,7 +22,7 @@ test.beforeAll(async () => {
     ...file,
     name: 'Trusted',
     sheet: { ...file.sheet, size: { width: 96, height: 54 }, quality: 'draft' },
-    views: [{ id: 'a', name: 'Front', kind: 'perspective', eye: [0.8, 0.5, 1.1], target: [0, 0.2, 0], focalLength: 50, uprights: false }],
+    views: [{ id: 'a', name: 'Front', kind: 'perspective', eye: [0.8, 0.5, 1.1], target: [0, 0.2, 0], focalLength: 50, keepVerticals: false }],
     shots: [{ id: 'turn', name: 'Turn', kind: 'turntable', view: 'a', frames: 60 }],
   };
   await server.send('PUT', `/sets/${id}`, { file: planned, version });

@@ -67,7 +67,7 @@ describe('the pool', () => {
       compile(
         loadKernelModule(),
         modelOf(`box ${n}`, [
-          { mesh: new MeshMaker().box([-5, -5, -5], [5, 5, 5], n, true).mesh(), finish: { emission: [n, n, n], base: [0, 0, 0], specular: 0 } },
+          { mesh: new MeshMaker().box([-5, -5, -5], [5, 5, 5], n, true).mesh(), material: { emission: [n, n, n], base: [0, 0, 0], specular: 0 } },
         ]),
       );
     const means: number[] = [];
@@ -91,14 +91,14 @@ describe('the pool', () => {
   });
 
   it('rejects a frame that cannot be laid out, with the reason', async () => {
-    const lamp = {
+    const light = {
       kind: 'rectangle' as const,
       centre: [0, 1, 0] as [number, number, number],
       u: [1, 0, 0] as [number, number, number],
       v: [0, 0, 1] as [number, number, number],
       radiance: [1, 1, 1] as [number, number, number],
     };
-    const crowded = { ...frame(48, 1), stage: { ...frame(48, 1).stage, lamps: Array.from({ length: 257 }, () => lamp) } };
+    const crowded = { ...frame(48, 1), stage: { ...frame(48, 1).stage, lights: Array.from({ length: 257 }, () => light) } };
     await expect(render(crowded)).rejects.toThrow('at most 256 lamps');
   });
 

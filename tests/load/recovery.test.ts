@@ -17,7 +17,7 @@ function spin(frames: number): SetFile {
   return {
     ...set,
     sheet: formatSheetSchema.parse({ ...set.sheet, size: { width: 160, height: 90 }, quality: { samples: 8 } }),
-    views: [{ id: 'v', name: 'View', kind: 'perspective', eye: [0.8, 0.4, 1], target: [0, 0.2, 0], focalLength: 50, uprights: false }],
+    views: [{ id: 'v', name: 'View', kind: 'perspective', eye: [0.8, 0.4, 1], target: [0, 0.2, 0], focalLength: 50, keepVerticals: false }],
     shots: [
       {
         id: 'spin',
@@ -130,7 +130,7 @@ describe('a server that is killed again and again', () => {
       }
       throw new Error('no progress');
     };
-    const films = (): string[] => readdirSync(path.join(server.data, 'films'));
+    const films = (): string[] => readdirSync(path.join(server.data, 'checkpoints'));
     const whole = await start(200);
     await until(
       () => batch(whole.id),
@@ -145,7 +145,7 @@ describe('a server that is killed again and again', () => {
       (b) => b.current !== null && b.current.share > 0.05,
     );
     expect(running.current).toMatchObject({ still: true });
-    await server.send('POST', `/batches/${id}/frames/${running.current!.id}/enough`);
+    await server.send('POST', `/batches/${id}/frames/${running.current!.id}/finish`);
     await until(
       () => batch(id),
       (b) => b.state === 'done',
@@ -159,7 +159,7 @@ describe('a server that is killed again and again', () => {
     const first = readFileSync(file);
 
     // On from there; paused on the way, and the server killed while it rests.
-    await server.send('POST', `/batches/${id}/frames/${early.id}/more`);
+    await server.send('POST', `/batches/${id}/frames/${early.id}/resume`);
     await until(
       () => batch(id),
       (b) => b.current !== null && b.current.share > 0.05,
@@ -177,7 +177,7 @@ describe('a server that is killed again and again', () => {
     expect(films()).toEqual([]);
     expect(readFileSync(file).equals(first)).toBe(false);
     expect(readFileSync(file).equals(readFileSync(path.join((await batch(whole.id)).folder, (await only(whole.id)).files[0]!)))).toBe(true);
-    const again = await fetch(`${server.url}/api/batches/${id}/frames/${early.id}/more`, { method: 'POST' });
+    const again = await fetch(`${server.url}/api/batches/${id}/frames/${early.id}/resume`, { method: 'POST' });
     expect([again.status, await again.json()]).toMatchObject([409, { detail: expect.stringContaining('all its samples') as string }]);
   });
 

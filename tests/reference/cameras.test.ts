@@ -18,7 +18,7 @@ function threeCamera(
   focalLength: number,
   size: { width: number; height: number },
   pixelAspect: number,
-  uprights: boolean,
+  keepVerticals: boolean,
 ): PerspectiveCamera {
   const aspect = (size.width * pixelAspect) / size.height;
   const camera = new PerspectiveCamera(50, aspect, 0.01, 1e4);
@@ -26,10 +26,10 @@ function threeCamera(
   camera.filmGauge = LONG_SIDE_MM;
   camera.setFocalLength(focalLength);
   camera.position.set(...eye);
-  camera.lookAt(target[0], uprights ? eye[1] : target[1], target[2]);
+  camera.lookAt(target[0], keepVerticals ? eye[1] : target[1], target[2]);
   camera.updateMatrixWorld();
   camera.updateProjectionMatrix();
-  if (uprights) {
+  if (keepVerticals) {
     // Rising front: the window of the picture plane moves by the target's height over its distance.
     const level = Math.hypot(target[0] - eye[0], target[2] - eye[2]);
     const halves = Math.tan((camera.fov * Math.PI) / 360);
@@ -48,7 +48,7 @@ describe('roll and parallel views', () => {
   ] as Vec3[];
 
   it.each([-30, 7, 90])('a camera rolled by %d° about its own axis lands points where three.js does', (roll) => {
-    const ours = cameraOf({ eye: eye!, target: target!, focalLength: 50, uprights: false, roll }, size, 1);
+    const ours = cameraOf({ eye: eye!, target: target!, focalLength: 50, keepVerticals: false, roll }, size, 1);
     const theirs = threeCamera(eye!, target!, 50, size, 1, false);
     // Clockwise as the camera sees itself from behind: about its own -Z.
     theirs.rotateZ((-roll * Math.PI) / 180);
@@ -62,7 +62,7 @@ describe('roll and parallel views', () => {
   });
 
   it('a parallel view lands points where three.js does, and over its width on the picture’s edges', () => {
-    const ours = cameraOf({ eye: eye!, target: target!, focalLength: 50, uprights: false, kind: 'parallel', width: 8 }, size, 1);
+    const ours = cameraOf({ eye: eye!, target: target!, focalLength: 50, keepVerticals: false, kind: 'parallel', width: 8 }, size, 1);
     const theirs = new OrthographicCamera(-4, 4, 2.25, -2.25, 0.01, 1e4);
     theirs.position.set(...eye!);
     theirs.lookAt(...target!);
@@ -89,16 +89,16 @@ describe('cameras', () => {
     ['uprights looking up', [9, 1.6, 12], [0, 5, 0], 24, { width: 1600, height: 900 }, 1, true],
     ['uprights looking down, tall', [9, 8, 12], [0, 1, 0], 35, { width: 900, height: 1600 }, 1, true],
   ];
-  it.each(cases)('%s: points land on the same pixel as by three.js within 1e-3', (_, eye, target, focalLength, size, pixelAspect, uprights) => {
-    const ours = cameraOf({ eye, target, focalLength, uprights }, size, pixelAspect);
-    const theirs = threeCamera(eye, target, focalLength, size, pixelAspect, uprights);
+  it.each(cases)('%s: points land on the same pixel as by three.js within 1e-3', (_, eye, target, focalLength, size, pixelAspect, keepVerticals) => {
+    const ours = cameraOf({ eye, target, focalLength, keepVerticals }, size, pixelAspect);
+    const theirs = threeCamera(eye, target, focalLength, size, pixelAspect, keepVerticals);
     for (const p of POINTS) {
       const q = new Vector3(...p).project(theirs);
       const [x, y] = projectPoint(ours, size, p)!;
       expect(Math.abs(x - ((q.x + 1) / 2) * size.width)).toBeLessThan(1e-3);
       expect(Math.abs(y - ((1 - q.y) / 2) * size.height)).toBeLessThan(1e-3);
     }
-    if (uprights) {
+    if (keepVerticals) {
       const [x, y] = projectPoint(ours, size, target)!;
       expect([x, y].map((v) => Math.round(v * 1e6) / 1e6)).toEqual([size.width / 2, size.height / 2]);
       const foot = projectPoint(ours, size, [1, 0, 0])!;

@@ -115,7 +115,7 @@ describe('colour', () => {
 
 /** Level white ground with nothing on it, under daylight: radiance times pi, in klx. */
 function groundLux(options: Partial<TraceOptions>): number {
-  const ground = modelOf('ground', [{ mesh: new MeshMaker().quad([-50, 0, 50], [100, 0, 0], [0, 0, -100]).mesh(), finish: MATT }]);
+  const ground = modelOf('ground', [{ mesh: new MeshMaker().quad([-50, 0, 50], [100, 0, 0], [0, 0, -100]).mesh(), material: MATT }]);
   const picture = trace(ground, {
     eye: [0, 1, 0],
     target: [0, 0, 0],
@@ -141,7 +141,7 @@ describe('the rendered sky', () => {
     const light = daylightOf(daylightSchema.parse({ date, time, sky }), site);
     const stage = applyDaylight(DARK, light, true);
     // The sky alone, then both.
-    expect(groundLux({ stage: { ...stage, lamps: [] } }) / light.lux.sky).toBeCloseTo(1, 1.7);
+    expect(groundLux({ stage: { ...stage, lights: [] } }) / light.lux.sky).toBeCloseTo(1, 1.7);
     expect(groundLux({ stage }) / light.lux.level).toBeCloseTo(1, 1.7);
   });
 
@@ -191,8 +191,8 @@ describe('shadows of a pole of 2 m', () => {
     const daylight = daylightSchema.parse({ date: '2026-04-20', time, disc });
     const light = daylightOf(daylight, { ...site, north });
     const model = modelOf('pole', [
-      { mesh: new MeshMaker().quad([-20, 0, 20], [40, 0, 0], [0, 0, -40]).mesh(), finish: MATT },
-      { mesh: new MeshMaker().box([-0.03, 0, -0.03], [0.03, 2, 0.03]).mesh(), finish: { base: [0, 0, 0], specular: 0 } },
+      { mesh: new MeshMaker().quad([-20, 0, 20], [40, 0, 0], [0, 0, -40]).mesh(), material: MATT },
+      { mesh: new MeshMaker().box([-0.03, 0, -0.03], [0.03, 2, 0.03]).mesh(), material: { base: [0, 0, 0], specular: 0 } },
     ]);
     const { colour } = trace(model, {
       eye: [0, 300, 0],
@@ -205,9 +205,9 @@ describe('shadows of a pole of 2 m', () => {
       bounces: 1,
       stage: {
         ...applyDaylight(DARK, light, true),
-        lamps: light.lamp ? [light.lamp] : [],
+        lights: light.light ? [light.light] : [],
         sky: undefined,
-        surround: DARK.surround,
+        environment: DARK.environment,
         backdrop: DARK.backdrop,
       },
     });
@@ -241,17 +241,17 @@ describe('shadows of a pole of 2 m', () => {
     // Against true north nothing changes; in the model the shadow has turned by 30°.
     const apart = ((b.azimuth - a.azimuth + 540) % 360) - 180;
     expect(Math.abs(apart * RADIANS * a.length)).toBeLessThan(2 * a.pixel + 0.06);
-    expect(a.light.lamp!.direction).not.toEqual(b.light.lamp!.direction);
+    expect(a.light.light!.direction).not.toEqual(b.light.light!.direction);
     const bearing = (d: Vec3): number => Math.atan2(d[0], -d[2]) / RADIANS;
-    expect((bearing(b.light.lamp!.direction) - bearing(a.light.lamp!.direction) + 360) % 360).toBeCloseTo(30, 9);
+    expect((bearing(b.light.light!.direction) - bearing(a.light.light!.direction) + 360) % 360).toBeCloseTo(30, 9);
   });
 
   it('have an edge as wide as the disc makes it', () => {
     // A wall's top edge 2 m up, square to the sun at 45°: the penumbra on the ground is 2 m / sin h × 2 tan(r) / sin h wide.
-    const light = daylightOf(daylightSchema.parse({ free: { azimuth: 180, altitude: 45 }, disc: 2 }), undefined);
+    const light = daylightOf(daylightSchema.parse({ manualSun: { azimuth: 180, altitude: 45 }, disc: 2 }), undefined);
     const model = modelOf('wall', [
-      { mesh: new MeshMaker().quad([-20, 0, 20], [40, 0, 0], [0, 0, -40]).mesh(), finish: MATT },
-      { mesh: new MeshMaker().box([-15, 0, -0.01], [15, 2, 0]).mesh(), finish: MATT },
+      { mesh: new MeshMaker().quad([-20, 0, 20], [40, 0, 0], [0, 0, -40]).mesh(), material: MATT },
+      { mesh: new MeshMaker().box([-15, 0, -0.01], [15, 2, 0]).mesh(), material: MATT },
     ]);
     const width = 64;
     const height = 256;
@@ -263,7 +263,7 @@ describe('shadows of a pole of 2 m', () => {
       height,
       samples: 256,
       bounces: 1,
-      stage: { ...DARK, lamps: [light.lamp!] },
+      stage: { ...DARK, lights: [light.light!] },
     });
     const rows = Array.from({ length: height }, (_, y) => {
       let sum = 0;

@@ -147,11 +147,13 @@ describe('the command line', () => {
   const easel = (...args: string[]) => spawnSync(process.execPath, ['bin/easel.mjs', ...args], { encoding: 'utf8' });
   const set = {
     format: 'cold-easel.set',
-    version: 1,
+    version: 2,
     name: 'CLI',
     sheet: { size: { width: 64, height: 48 }, quality: { samples: 2 } },
     stage: { site: { latitude: 59.9, longitude: 19.3, elevation: 4, north: 0, timeZone: 'Europe/Mariehamn' } },
-    views: [{ id: 'quay', name: 'From the quay', kind: 'perspective', eye: [0.8, 0.4, 1], target: [0, 0.2, 0], focalLength: 28, uprights: true }],
+    views: [
+      { id: 'quay', name: 'From the quay', kind: 'perspective', eye: [0.8, 0.4, 1], target: [0, 0.2, 0], focalLength: 28, keepVerticals: true },
+    ],
     shots: [
       { id: 'stills', kind: 'still', views: ['quay'] },
       { id: 'spin', kind: 'turntable', view: 'quay', frames: 8 },
@@ -194,7 +196,10 @@ describe('the command line', () => {
   it('keeps faces apart where that is asked for, and says when a set counts on it', () => {
     const cube = 'node_modules/occt-import-js/test/testfiles/cube-units/cube-mm.step';
     const faced = path.join(folder, 'faced.json');
-    writeFileSync(faced, JSON.stringify({ ...set, dressing: { parts: [{ path: 'Part/Cube', faces: [{ group: 6, finish: 'polished steel' }] }] } }));
+    writeFileSync(
+      faced,
+      JSON.stringify({ ...set, materials: { parts: [{ path: 'Part/Cube', faces: [{ group: 6, material: 'polished steel' }] }] } }),
+    );
     const worn = (...faces: string[]) => {
       const out = path.join(folder, `faced${faces.length}.glb`);
       const { status, stderr } = easel('export', faced, '--model', cube, '--out', out, ...faces);
@@ -246,7 +251,7 @@ describe('workers', () => {
     const [frame] = framesOf(
       parseSet({
         format: 'cold-easel.set',
-        version: 1,
+        version: 2,
         name: 's',
         // Enough samples that some are shared out by need.
         sheet: { size: { width: 150, height: 101 }, quality: { samples: 12 } },

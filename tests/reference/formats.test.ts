@@ -168,7 +168,7 @@ describe('Collada', () => {
     close(max, [0.04, 0.05, 0]);
     expect(measure(model).area).toBeCloseTo(0.04 * 0.03, 9);
     expect(model.parts.map((p) => p.path)).toContain('s/Holder/Sheet');
-    expect(model.finishes.map((f) => f.name)).toEqual(['Red paint']);
+    expect(model.materials.map((f) => f.name)).toEqual(['Red paint']);
   });
 
   it('in metres with Y up', async () => {
@@ -193,7 +193,7 @@ describe('USD', () => {
     const model = await read('b.usdz', new Uint8Array(await new USDZExporter().parseAsync(scene)));
     close(size(model), [2, 1, 3], 5);
     expect(measure(model).volume).toBeCloseTo(6, 4);
-    expect(model.finishes[0]).toMatchObject({ metalness: 0.5, roughness: 0.3 });
+    expect(model.materials[0]).toMatchObject({ metalness: 0.5, roughness: 0.3 });
   });
 });
 
@@ -248,7 +248,7 @@ describe('STEP, IGES and BREP', () => {
     expect(paths.filter((p) => /\/nut( \d+)?$/.test(p))).toHaveLength(8);
     expect(paths.filter((p) => /\/l-bracket( \d+)?$/.test(p))).toHaveLength(2);
     expect(paths).toContain('as1/plate');
-    expect(model.finishes.length).toBeGreaterThanOrEqual(4);
+    expect(model.materials.length).toBeGreaterThanOrEqual(4);
     // Repeated bodies are one mesh: bolt, nut, bracket, rod, plate.
     expect(model.meshes.length).toBeLessThanOrEqual(6);
   });
@@ -299,12 +299,12 @@ describe('IFC', () => {
     });
     expect(Math.min(...heights)).toBeCloseTo(3, 4);
     expect(Math.max(...heights)).toBeCloseTo(5, 4);
-    const hidden = model.parts.filter((p) => !p.inPicture).map((p) => p.name);
+    const hidden = model.parts.filter((p) => !p.renderVisible).map((p) => p.name);
     expect(hidden).toEqual(expect.arrayContaining(['Opening', 'Hall']));
     expect(hidden).not.toContain('South wall');
     const window = model.parts.find((p) => p.name === 'Window')!;
-    expect(model.finishes[window.primitives[0]!.finish]!.transmission).toBe(1);
-    const wall = model.finishes[model.parts.find((p) => p.name === 'North wall')!.primitives[0]!.finish]!;
+    expect(model.materials[window.primitives[0]!.material]!.transmission).toBe(1);
+    const wall = model.materials[model.parts.find((p) => p.name === 'North wall')!.primitives[0]!.material]!;
     expect(wall.base[0]).toBeGreaterThan(3 * wall.base[1]);
   });
 });

@@ -12,8 +12,8 @@ const MATT = { base: [1, 1, 1] as Vec3, specular: 0 };
 const grey = (v: number): Vec3 => [v, v, v];
 
 /** Illuminance on a spot of level ground from above: radiance of a white matt surface times pi. */
-function lux(lamps: Light[], options: Partial<TraceOptions> = {}): { value: number; picture: Traced } {
-  const ground = modelOf('ground', [{ mesh: new MeshMaker().quad([-50, 0, 50], [100, 0, 0], [0, 0, -100]).mesh(), finish: MATT }]);
+function lux(lights: Light[], options: Partial<TraceOptions> = {}): { value: number; picture: Traced } {
+  const ground = modelOf('ground', [{ mesh: new MeshMaker().quad([-50, 0, 50], [100, 0, 0], [0, 0, -100]).mesh(), material: MATT }]);
   const picture = trace(ground, {
     // Near enough that the spot is 3 cm wide.
     eye: [0, 1, 0],
@@ -24,7 +24,7 @@ function lux(lamps: Light[], options: Partial<TraceOptions> = {}): { value: numb
     samples: 256,
     bounces: 1,
     ...options,
-    stage: { lamps, ...options.stage },
+    stage: { lights, ...options.stage },
   });
   return { value: picture.mean() * Math.PI, picture };
 }
@@ -87,8 +87,8 @@ describe('lamps, in lux against the closed form', () => {
   it('a mesh that shines gives as much as the lamp of its shape, both sides, and is drawn, not met by luck', () => {
     const square = new MeshMaker().quad([-0.5, 1, -0.5], [1, 0, 0], [0, 0, 1], 3, 3).mesh();
     const model = modelOf('lit', [
-      { mesh: new MeshMaker().quad([-0.5, 0, 0.5], [1, 0, 0], [0, 0, -1]).mesh(), finish: MATT },
-      { mesh: square, finish: { base: [0, 0, 0], specular: 0, emission: [1, 1, 1] } },
+      { mesh: new MeshMaker().quad([-0.5, 0, 0.5], [1, 0, 0], [0, 0, -1]).mesh(), material: MATT },
+      { mesh: square, material: { base: [0, 0, 0], specular: 0, emission: [1, 1, 1] } },
     ]);
     // Howell C-11: parallel unit squares one apart, 0.1998. The eye looks from the side, under the shining square.
     const over = (samples: number) =>
@@ -115,8 +115,8 @@ describe('sun and shadow', () => {
   // A thin upright on level ground, seen straight from above in a parallel view of 8 m across.
   const shadow = (altitude: number, radius: number) => {
     const pole = modelOf('pole', [
-      { mesh: new MeshMaker().quad([-8, 0, 8], [16, 0, 0], [0, 0, -16]).mesh(), finish: MATT },
-      { mesh: new MeshMaker().box([-0.02, 0, -2], [0.02, 1, 2]).mesh(), finish: { ...MATT, base: [0, 0, 0] as Vec3 } },
+      { mesh: new MeshMaker().quad([-8, 0, 8], [16, 0, 0], [0, 0, -16]).mesh(), material: MATT },
+      { mesh: new MeshMaker().box([-0.02, 0, -2], [0.02, 1, 2]).mesh(), material: { ...MATT, base: [0, 0, 0] as Vec3 } },
     ]);
     const a = (altitude * Math.PI) / 180;
     const sun: Light = { kind: 'sun', direction: [-Math.cos(a), -Math.sin(a), 0], radius, irradiance: grey(Math.PI / Math.sin(a)) };
@@ -127,10 +127,10 @@ describe('sun and shadow', () => {
       height: 16,
       samples: 64,
       bounces: 1,
-      stage: { lamps: [sun] },
+      stage: { lights: [sun] },
       frame: {
         camera: cameraOf(
-          { eye: [0, 5, 0], target: [0, 0, 0], focalLength: 50, uprights: false, kind: 'parallel', width: 8 },
+          { eye: [0, 5, 0], target: [0, 0, 0], focalLength: 50, keepVerticals: false, kind: 'parallel', width: 8 },
           { width: 800, height: 16 },
           1,
         ),
@@ -167,10 +167,10 @@ describe('a picture as surround', () => {
       return light((((p % width) + 0.5) / width - 0.5) * 360, 90 - ((Math.floor(p / width) + 0.5) / height) * 180);
     }),
   });
-  const stage = { image: { id: 'test', rotation: 0, strength: 1, seen: true } };
+  const stage = { image: { id: 'test', rotation: 0, strength: 1, visible: true } };
 
   it('an even one is a furnace', () => {
-    const ball = modelOf('ball', [{ mesh: sphere(48), finish: MATT }]);
+    const ball = modelOf('ball', [{ mesh: sphere(48), material: MATT }]);
     const picture = trace(ball, { eye: [0, 0, 4], target: [0, 0, 0], focalLength: 120, samples: 64, stage, image: image(32, 16, () => 1) });
     expect(Math.abs(picture.mean((p) => picture.cover[p] === 1) - 1)).toBeLessThan(0.005);
   });
@@ -199,14 +199,14 @@ describe('a picture as surround', () => {
 });
 
 describe('shadow-only ground', () => {
-  const box = modelOf('box', [{ mesh: new MeshMaker().box([-0.5, 0, -0.5], [0.5, 1, 0.5]).mesh(), finish: MATT }]);
-  const base = { height: 0, x: 0, z: 0, inner: 50, outer: 60, colour: grey(0.5), roughness: 1, shadowOnly: true };
+  const box = modelOf('box', [{ mesh: new MeshMaker().box([-0.5, 0, -0.5], [0.5, 1, 0.5]).mesh(), material: MATT }]);
+  const base = { height: 0, x: 0, z: 0, inner: 50, outer: 60, colour: grey(0.5), roughness: 1, shadowCatcher: true };
   const sun: Light = { kind: 'sun', direction: [-Math.SQRT1_2, -Math.SQRT1_2, 0], radius: 0, irradiance: grey(1) };
   const view = { eye: [0, 8, 0.01] as Vec3, target: [0, 0, 0] as Vec3, focalLength: 60, width: 64, height: 64, samples: 16 };
   const at = (picture: Traced, x: number) => picture.sums[(32 * 64 + Math.round(32 + (x * 64) / (8 * 0.6))) * picture.stride + 13]! / 16;
 
   it('is clear where light arrives, opaque in the shadow, and is not there elsewhere', () => {
-    const picture = trace(box, { ...view, frame: { clear: true }, stage: { base, lamps: [sun] } });
+    const picture = trace(box, { ...view, frame: { transparent: true }, stage: { base, lights: [sun] } });
     expect(at(picture, 1.8)).toBe(0);
     expect(at(picture, -1)).toBe(1);
     expect(at(picture, 0)).toBe(1);
@@ -214,7 +214,7 @@ describe('shadow-only ground', () => {
   });
 
   it('shows the backdrop darkened by what is blocked', () => {
-    const picture = trace(box, { ...view, stage: { base, lamps: [sun], backdrop: WHITE, surround: BLACK } });
+    const picture = trace(box, { ...view, stage: { base, lights: [sun], backdrop: WHITE, environment: BLACK } });
     const pixel = (x: number) => picture.colour[(32 * 64 + Math.round(32 + (x * 64) / (8 * 0.6))) * 3]!;
     expect(pixel(1.8)).toBeCloseTo(1, 5);
     expect(pixel(-1)).toBeCloseTo(0, 5);

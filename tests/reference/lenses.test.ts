@@ -26,7 +26,7 @@ function middle(picture: Traced): [number, number] {
 function dot(at: Vec3, radius = 0.02) {
   const mesh = sphere(16);
   mesh.positions = mesh.positions.map((c, i) => c * radius + at[i % 3]!);
-  return modelOf('dot', [{ mesh, finish: GLOW }]);
+  return modelOf('dot', [{ mesh, material: GLOW }]);
 }
 
 describe('projections: a marked point lands where the closed form has it, within half a pixel', () => {
@@ -45,16 +45,16 @@ describe('projections: a marked point lands where the closed form has it, within
   it.each([
     ['plain', {}],
     ['rolled by 25°', { roll: 25 }],
-    ['with uprights kept', { uprights: true }],
+    ['with uprights kept', { keepVerticals: true }],
   ])('perspective, %s: where three.js lands', (_, extra) => {
-    const view = { eye: [2, 2.6, 5] as Vec3, target: [0.2, 1, 0] as Vec3, focalLength: 35, uprights: false, ...extra };
+    const view = { eye: [2, 2.6, 5] as Vec3, target: [0.2, 1, 0] as Vec3, focalLength: 35, keepVerticals: false, ...extra };
     const theirs = new PerspectiveCamera(50, 2, 0.01, 100);
     theirs.filmGauge = 36;
     theirs.setFocalLength(35);
     theirs.position.set(...view.eye);
-    theirs.lookAt(view.target[0], view.uprights ? view.eye[1] : view.target[1], view.target[2]);
+    theirs.lookAt(view.target[0], view.keepVerticals ? view.eye[1] : view.target[1], view.target[2]);
     if ('roll' in extra) theirs.rotateZ((-25 * Math.PI) / 180);
-    if (view.uprights) {
+    if (view.keepVerticals) {
       const level = Math.hypot(view.target[0] - view.eye[0], view.target[2] - view.eye[2]);
       const shift = (view.target[1] - view.eye[1]) / level / Math.tan((theirs.fov * Math.PI) / 360);
       theirs.setViewOffset(200, 100, 0, (-shift * 100) / 2, 200, 100);
@@ -76,9 +76,9 @@ describe('projections: a marked point lands where the closed form has it, within
   it('looks past what stands nearer than the near distance, and measures depth from the eye all the same', () => {
     const two = dot([0, 0, 2], 0.3);
     two.meshes.push(dot([0, 0, 0], 0.5).meshes[0]!);
-    two.parts[0]!.primitives.push({ mesh: 1, finish: 0 });
+    two.parts[0]!.primitives.push({ mesh: 1, material: 0 });
     const depth = (near?: number): number => {
-      const view = { eye: [0, 0, 5] as Vec3, target: [0, 0, 0] as Vec3, focalLength: 50, uprights: false, near };
+      const view = { eye: [0, 0, 5] as Vec3, target: [0, 0, 0] as Vec3, focalLength: 50, keepVerticals: false, near };
       const picture = trace(two, { eye: view.eye, target: view.target, ...size, samples: 4, frame: { camera: cameraOf(view, size, 1) } });
       const p = (50 * 200 + 100) * picture.stride;
       return picture.sums[p + L.PIXEL_DEPTH]! / picture.sums[p + L.PIXEL_COUNT]!;
@@ -91,14 +91,14 @@ describe('projections: a marked point lands where the closed form has it, within
 
   it('parallel: 200 pixels for 4 m, whatever the distance', () => {
     for (const z of [0, -3, 2]) {
-      const [x, y] = shoot([0.7, 0.4, z], { eye: [0, 0, 5], target: [0, 0, 0], focalLength: 50, uprights: false, kind: 'parallel', width: 4 });
+      const [x, y] = shoot([0.7, 0.4, z], { eye: [0, 0, 5], target: [0, 0, 0], focalLength: 50, keepVerticals: false, kind: 'parallel', width: 4 });
       expect(Math.abs(x - (100 + 0.7 * 50))).toBeLessThan(0.5);
       expect(Math.abs(y - (50 - 0.4 * 50))).toBeLessThan(0.5);
     }
   });
 
   it('panorama: longitude is linear in x, latitude in y, the poles are the first and last row', () => {
-    const view = { eye: [0, 1, 0] as Vec3, target: [0, 1, -1] as Vec3, focalLength: 50, uprights: false, kind: 'panorama' as const };
+    const view = { eye: [0, 1, 0] as Vec3, target: [0, 1, -1] as Vec3, focalLength: 50, keepVerticals: false, kind: 'panorama' as const };
     for (const [longitude, latitude] of [
       [0, 0],
       [60, 30],
@@ -134,7 +134,7 @@ describe('projections: a marked point lands where the closed form has it, within
     // Circle of confusion on the sharp plane: lens diameter · |distance - focus| / distance.
     const lens = { radius: 0.05, focus: 4 };
     const width = (z: number): number => {
-      const view = { eye: [0, 0, 4] as Vec3, target: [0, 0, 0] as Vec3, focalLength: 200, uprights: false };
+      const view = { eye: [0, 0, 4] as Vec3, target: [0, 0, 0] as Vec3, focalLength: 200, keepVerticals: false };
       const square = { width: 128, height: 128 };
       const camera = { ...cameraOf(view, square, 1), lens };
       const picture = trace(dot([0, 0, z], 0.004), { eye: view.eye, target: view.target, ...square, samples: 2048, frame: { camera } });
@@ -150,9 +150,9 @@ describe('projections: a marked point lands where the closed form has it, within
 
 describe('motion blur of a known move', () => {
   // A bar from the pivot turns by 40° while the shutter is open: each direction is covered evenly.
-  const bar = modelOf('bar', [{ mesh: new MeshMaker().box([0.2, 0, -0.01], [1, 0.01, 0.01]).mesh(), finish: GLOW }]);
+  const bar = modelOf('bar', [{ mesh: new MeshMaker().box([0.2, 0, -0.01], [1, 0.01, 0.01]).mesh(), material: GLOW }]);
   const size = { width: 160, height: 160 };
-  const view = { eye: [0, 5, 0] as Vec3, target: [0, 0, 0] as Vec3, focalLength: 50, uprights: false, kind: 'parallel' as const, width: 2.2 };
+  const view = { eye: [0, 5, 0] as Vec3, target: [0, 0, 0] as Vec3, focalLength: 50, keepVerticals: false, kind: 'parallel' as const, width: 2.2 };
   const spread = (frame: Partial<Frame>): number[] => {
     const picture = trace(bar, { eye: view.eye, target: view.target, ...size, samples: 256, frame: { camera: cameraOf(view, size, 1), ...frame } });
     // Light by direction from the middle, in bins of 10°, counterclockwise from +X.
@@ -187,7 +187,7 @@ describe('motion blur of a known move', () => {
 describe('sections', () => {
   const cap: Vec3 = [0.2, 0.4, 0.8];
   const ball = (inner = 0) => {
-    const pieces = [{ mesh: sphere(128), finish: { ...MATT, base: [0.9, 0.1, 0.1] as Vec3 } }];
+    const pieces = [{ mesh: sphere(128), material: { ...MATT, base: [0.9, 0.1, 0.1] as Vec3 } }];
     const model = modelOf('ball', pieces);
     if (inner > 0) {
       // The hollow of a shell: the same part, its faces turned inward.
@@ -195,12 +195,12 @@ describe('sections', () => {
       hollow.positions = hollow.positions.map((c) => c * inner);
       for (let i = 0; i < hollow.indices.length; i += 3) [hollow.indices[i], hollow.indices[i + 1]] = [hollow.indices[i + 1]!, hollow.indices[i]!];
       model.meshes.push(hollow);
-      model.parts[0]!.primitives.push({ mesh: 1, finish: 0 });
+      model.parts[0]!.primitives.push({ mesh: 1, material: 0 });
     }
     return model;
   };
   const size = { width: 200, height: 200 };
-  const camera = cameraOf({ eye: [0, 5, 0], target: [0, 0, 0], focalLength: 50, uprights: false, kind: 'parallel', width: 2.4 }, size, 1);
+  const camera = cameraOf({ eye: [0, 5, 0], target: [0, 0, 0], focalLength: 50, keepVerticals: false, kind: 'parallel', width: 2.4 }, size, 1);
   /** Area of what shows the cap's colour, from straight above. */
   const capArea = (model: ReturnType<typeof ball>, height: number, frame: Partial<Frame> = {}): number => {
     const section = { planes: [{ normal: [0, 1, 0] as Vec3, offset: height }], cap };
@@ -232,7 +232,7 @@ describe('sections', () => {
     divided.meshes = divided.meshes.flatMap((mesh) =>
       Array.from({ length: 20 }, (_, k) => ({ ...mesh, indices: mesh.indices.filter((_, i) => Math.floor(i / 3) % 20 === k) })),
     );
-    divided.parts[0]!.primitives = divided.meshes.map((_, mesh) => ({ mesh, finish: 0 }));
+    divided.parts[0]!.primitives = divided.meshes.map((_, mesh) => ({ mesh, material: 0 }));
     const [whole, pieces] = [shot(ball(0.5)), shot(divided)];
     for (const plane of [L.PIXEL_ALBEDO + 2, L.PIXEL_DEPTH, L.PIXEL_NORMAL + 1]) {
       const [a, b] = [whole, pieces].map(({ sums, stride }) => Array.from({ length: 200 * 200 }, (_, p) => sums[p * stride + plane]!));
@@ -252,8 +252,8 @@ describe('sections', () => {
     const hatch = { spacing: 0.2, width: 0.05, angle: 30, colour: [0.01, 0.01, 0.01] as Vec3 };
     /** Which points of the cap of a block, seen straight, are lines: its share, and whether the closed form agrees at each. */
     const lines = (normal: Vec3, eye: Vec3, right: Vec3, up: Vec3, mode: 'review' | 'quick') => {
-      const straight = cameraOf({ eye, target: [0, 0, 0], focalLength: 50, uprights: false, kind: 'parallel', width: 2 }, size, 1);
-      const block = modelOf('block', [{ mesh: new MeshMaker().box([-3, -3, -3], [3, 3, 3]).mesh(), finish: MATT }]);
+      const straight = cameraOf({ eye, target: [0, 0, 0], focalLength: 50, keepVerticals: false, kind: 'parallel', width: 2 }, size, 1);
+      const block = modelOf('block', [{ mesh: new MeshMaker().box([-3, -3, -3], [3, 3, 3]).mesh(), material: MATT }]);
       const section = { planes: [{ normal, offset: 0 }], cap, hatch };
       const picture = trace(block, {
         eye,
@@ -303,8 +303,8 @@ describe('sections', () => {
 
   it('a plane on one part leaves the others whole', () => {
     const model = modelOf('two', [
-      { mesh: new MeshMaker().box([-1, 0, -1], [-0.2, 1, 1]).mesh(), finish: MATT },
-      { mesh: new MeshMaker().box([0.2, 0, -1], [1, 1, 1]).mesh(), finish: MATT },
+      { mesh: new MeshMaker().box([-1, 0, -1], [-0.2, 1, 1]).mesh(), material: MATT },
+      { mesh: new MeshMaker().box([0.2, 0, -1], [1, 1, 1]).mesh(), material: MATT },
     ]);
     const section = { planes: [{ normal: [0, 1, 0] as Vec3, offset: 0.5, part: 'part 1' }], cap };
     const picture = trace(model, { eye: [0, 5, 0], target: [0, 0, 0], ...size, samples: 1, frame: { camera, section } });
@@ -315,11 +315,11 @@ describe('sections', () => {
 
   it('cut walls throw no shadow where they are cut away', () => {
     const model = modelOf('wall', [
-      { mesh: new MeshMaker().quad([-3, 0, 3], [6, 0, 0], [0, 0, -6]).mesh(), finish: MATT },
-      { mesh: new MeshMaker().box([-0.1, 0, -1], [0.1, 1, 1]).mesh(), finish: MATT },
+      { mesh: new MeshMaker().quad([-3, 0, 3], [6, 0, 0], [0, 0, -6]).mesh(), material: MATT },
+      { mesh: new MeshMaker().box([-0.1, 0, -1], [0.1, 1, 1]).mesh(), material: MATT },
     ]);
     const a = Math.PI / 4;
-    const lamps = [{ kind: 'sun' as const, direction: [-Math.cos(a), -Math.sin(a), 0] as Vec3, radius: 0, irradiance: [1, 1, 1] as Vec3 }];
+    const lights = [{ kind: 'sun' as const, direction: [-Math.cos(a), -Math.sin(a), 0] as Vec3, radius: 0, irradiance: [1, 1, 1] as Vec3 }];
     const dark = (height: number): number => {
       const section = { planes: [{ normal: [0, 1, 0] as Vec3, offset: height, part: 'part 2' }] };
       const picture = trace(model, {
@@ -329,7 +329,7 @@ describe('sections', () => {
         samples: 1,
         bounces: 1,
         frame: { camera, section },
-        stage: { lamps },
+        stage: { lights },
       });
       return Array.from({ length: 200 }, (_, x) => picture.colour[(100 * 200 + x) * 3]!).filter((v) => v === 0).length * 0.012;
     };
@@ -342,16 +342,16 @@ describe('what a part is seen by', () => {
   it('camera, shadow and reflection are kept apart', () => {
     const seen = (visible: { camera: boolean; shadow: boolean; reflection: boolean }) => {
       const model = modelOf('three', [
-        { mesh: new MeshMaker().quad([-3, 0, 3], [6, 0, 0], [0, 0, -6]).mesh(), finish: { base: [1, 1, 1] as Vec3, metalness: 1, roughness: 0 } },
-        { mesh: new MeshMaker().quad([-1, 1, 1], [2, 0, 0], [0, 0, -2]).mesh(), finish: { ...GLOW, base: [0.5, 0.5, 0.5] as Vec3 } },
-        { mesh: new MeshMaker().quad([3, 0, 1], [2, 0, 0], [0, 0, -2]).mesh(), finish: MATT },
-        { mesh: new MeshMaker().quad([3, 1, 1], [2, 0, 0], [0, 0, -2]).mesh(), finish: MATT },
+        { mesh: new MeshMaker().quad([-3, 0, 3], [6, 0, 0], [0, 0, -6]).mesh(), material: { base: [1, 1, 1] as Vec3, metalness: 1, roughness: 0 } },
+        { mesh: new MeshMaker().quad([-1, 1, 1], [2, 0, 0], [0, 0, -2]).mesh(), material: { ...GLOW, base: [0.5, 0.5, 0.5] as Vec3 } },
+        { mesh: new MeshMaker().quad([3, 0, 1], [2, 0, 0], [0, 0, -2]).mesh(), material: MATT },
+        { mesh: new MeshMaker().quad([3, 1, 1], [2, 0, 0], [0, 0, -2]).mesh(), material: MATT },
       ]);
       model.parts[1]!.visible = visible;
       model.parts[3]!.visible = visible;
-      const lamps = [{ kind: 'sun' as const, direction: [0, -1, 0] as Vec3, radius: 0, irradiance: [Math.PI, Math.PI, Math.PI] as Vec3 }];
+      const lights = [{ kind: 'sun' as const, direction: [0, -1, 0] as Vec3, radius: 0, irradiance: [Math.PI, Math.PI, Math.PI] as Vec3 }];
       const look = (eye: Vec3, target: Vec3) =>
-        trace(model, { eye, target, focalLength: 1200, width: 16, height: 16, samples: 4, bounces: 4, stage: { lamps } }).mean();
+        trace(model, { eye, target, focalLength: 1200, width: 16, height: 16, samples: 4, bounces: 4, stage: { lights } }).mean();
       // Down on the sheet; across into its mirror image; up from below its neighbour onto shaded ground.
       return { camera: look([0, 3, 0], [0, 0, 0.001]), mirrored: look([0, 0.5, 1.5], [0, 0, 0.75]), ground: look([4, 0.5, 0.2], [4, 0, 0]) };
     };
@@ -369,14 +369,14 @@ describe('what a part is seen by', () => {
 });
 
 describe('sampling', () => {
-  const scene = modelOf('half', [{ mesh: sphere(48), finish: { ...MATT, base: [0.7, 0.7, 0.7] as Vec3 } }]);
+  const scene = modelOf('half', [{ mesh: sphere(48), material: { ...MATT, base: [0.7, 0.7, 0.7] as Vec3 } }]);
   const view = { eye: [0, 0, 4] as Vec3, target: [0, 0, 0] as Vec3, focalLength: 60, width: 96, height: 64 };
-  const lamps = [
+  const lights = [
     { kind: 'rectangle' as const, centre: [2, 3, 2] as Vec3, u: [-1, 0, 1] as Vec3, v: [-0.5, 0.8, -0.5] as Vec3, radiance: [20, 20, 20] as Vec3 },
   ];
 
   it('stops cells by their error, the same whatever the tiles', () => {
-    const noisy = { ...view, samples: 512, sampling: { noise: 0.02 }, stage: { lamps } };
+    const noisy = { ...view, samples: 512, sampling: { noise: 0.02 }, stage: { lights } };
     const [a, b] = [trace(scene, noisy, 16), trace(scene, noisy, 64)];
     expect(Buffer.from(a.colour.buffer).equals(Buffer.from(b.colour.buffer))).toBe(true);
     // The backdrop stops at once; the ball goes on until it is smooth.
@@ -384,14 +384,14 @@ describe('sampling', () => {
     expect(Math.min(...counts)).toBe(16);
     expect(Math.max(...counts)).toBeGreaterThan(40);
     expect(a.taken).toBeLessThan(300);
-    const truth = trace(scene, { ...view, samples: 2048, stage: { lamps } });
+    const truth = trace(scene, { ...view, samples: 2048, stage: { lights } });
     const ball = Array.from(counts.keys()).filter((p) => truth.cover[p] === 1 && truth.colour[p * 3]! > 0.05);
     const error = ball.reduce((s, p) => s + Math.abs(a.colour[p * 3]! / truth.colour[p * 3]! - 1), 0) / ball.length;
     expect(error).toBeLessThan(0.03);
   });
 
   it('a filter wider than a pixel blurs by the width it says and keeps the light', () => {
-    const edge = modelOf('edge', [{ mesh: new MeshMaker().quad([0, -9, 0], [9, 0, 0], [0, 18, 0]).mesh(), finish: GLOW }]);
+    const edge = modelOf('edge', [{ mesh: new MeshMaker().quad([0, -9, 0], [9, 0, 0], [0, 18, 0]).mesh(), material: GLOW }]);
     const row = (filter: Frame['sampling']['filter']): number[] => {
       const picture = trace(edge, { eye: [0, 0, 9], target: [0, 0, 0], focalLength: 50, width: 64, height: 16, samples: 256, sampling: { filter } });
       return Array.from({ length: 64 }, (_, x) => picture.colour[(8 * 64 + x) * 3]!);
@@ -406,10 +406,10 @@ describe('sampling', () => {
 
   it('neighbouring pixels err apart: blurring takes more of the error away than of independent ones', () => {
     const wall = modelOf('wall', [
-      { mesh: new MeshMaker().quad([-9, -9, 0], [18, 0, 0], [0, 18, 0]).mesh(), finish: { ...MATT, base: [0.7, 0.7, 0.7] as Vec3 } },
+      { mesh: new MeshMaker().quad([-9, -9, 0], [18, 0, 0], [0, 18, 0]).mesh(), material: { ...MATT, base: [0.7, 0.7, 0.7] as Vec3 } },
     ]);
-    const shoot = (frame: Partial<Frame>) => trace(wall, { ...view, width: 64, height: 64, samples: 1, bounces: 1, stage: { lamps }, frame });
-    const truth = trace(wall, { ...view, width: 64, height: 64, samples: 1024, bounces: 1, stage: { lamps } });
+    const shoot = (frame: Partial<Frame>) => trace(wall, { ...view, width: 64, height: 64, samples: 1, bounces: 1, stage: { lights }, frame });
+    const truth = trace(wall, { ...view, width: 64, height: 64, samples: 1024, bounces: 1, stage: { lights } });
     const ratio = (picture: Traced): number => {
       // Error of means over 4 × 4 pixels beside that of single ones: a quarter where pixels are independent.
       const e = Float64Array.from({ length: 64 * 64 }, (_, p) => picture.colour[p * 3]! - truth.colour[p * 3]!);

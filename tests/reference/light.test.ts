@@ -8,8 +8,8 @@ const MATT = { base: [1, 1, 1] as [number, number, number], specular: 0 };
 
 describe('white furnace', () => {
   it('a free convex white diffuse surface under unit light returns unit radiance within 0.5 %', () => {
-    const ball = modelOf('ball', [{ mesh: sphere(48), finish: MATT }]);
-    const picture = trace(ball, { eye: [0, 0, 4], target: [0, 0, 0], focalLength: 100, samples: 64, stage: { surround: WHITE } });
+    const ball = modelOf('ball', [{ mesh: sphere(48), material: MATT }]);
+    const picture = trace(ball, { eye: [0, 0, 4], target: [0, 0, 0], focalLength: 100, samples: 64, stage: { environment: WHITE } });
     const inside = (p: number): boolean => picture.cover[p] === 1;
     expect(picture.cover.filter((c) => c === 1).length).toBeGreaterThan(200);
     expect(Math.abs(picture.mean(inside) - 1)).toBeLessThan(0.005);
@@ -17,9 +17,9 @@ describe('white furnace', () => {
 
   it('a pane of clear glass neither adds nor takes light', () => {
     const pane = modelOf('pane', [
-      { mesh: new MeshMaker().box([-2, -2, -0.05], [2, 2, 0.05]).mesh(), finish: { base: [1, 1, 1], transmission: 1, roughness: 0 } },
+      { mesh: new MeshMaker().box([-2, -2, -0.05], [2, 2, 0.05]).mesh(), material: { base: [1, 1, 1], transmission: 1, roughness: 0 } },
     ]);
-    const picture = trace(pane, { eye: [0.4, 0.3, 3], target: [0, 0, 0], samples: 16, stage: { surround: WHITE, backdrop: WHITE } });
+    const picture = trace(pane, { eye: [0.4, 0.3, 3], target: [0, 0, 0], samples: 16, stage: { environment: WHITE, backdrop: WHITE } });
     expect(Math.abs(picture.mean() - 1)).toBeLessThan(1e-4);
   });
 });
@@ -29,14 +29,14 @@ describe('Fresnel', () => {
   it('a sheet of n = 1.5 mirrors 2R / (1 + R) = 7.69 % at normal incidence, a plate lets (1 - R)² straight through', () => {
     for (const thin of [false, true]) {
       const mesh = thin ? new MeshMaker().quad([-2, -2, 0], [4, 0, 0], [0, 4, 0]).mesh() : new MeshMaker().box([-2, -2, -0.05], [2, 2, 0.05]).mesh();
-      const pane = modelOf('pane', [{ mesh, finish: { base: [1, 1, 1], transmission: 1, roughness: 0, thin } }]);
+      const pane = modelOf('pane', [{ mesh, material: { base: [1, 1, 1], transmission: 1, roughness: 0, thin } }]);
       // What passes straight sees the black backdrop; what was mirrored, even twice inside the plate, the white surround.
       const picture = trace(pane, {
         eye: [0, 0, 30],
         target: [0, 0, 0],
         focalLength: 400,
         samples: 256,
-        stage: { surround: WHITE, backdrop: BLACK },
+        stage: { environment: WHITE, backdrop: BLACK },
       });
       // Both ways are followed, so nothing is left to chance; the eye's lens is 5° wide.
       expect(Math.abs(picture.mean() - (thin ? 0.08 / 1.04 : 1 - 0.96 ** 2))).toBeLessThan(1e-4);
@@ -46,7 +46,7 @@ describe('Fresnel', () => {
 
 describe('configuration factors', () => {
   // Howell, A Catalog of Radiation Heat Transfer Configuration Factors, C-11 and C-14.
-  const floor = modelOf('floor', [{ mesh: new MeshMaker().quad([-0.5, 0, 0.5], [1, 0, 0], [0, 0, -1]).mesh(), finish: MATT }]);
+  const floor = modelOf('floor', [{ mesh: new MeshMaker().quad([-0.5, 0, 0.5], [1, 0, 0], [0, 0, -1]).mesh(), material: MATT }]);
   const above = {
     eye: [0, 5, 0] as [number, number, number],
     target: [0, 0, 0] as [number, number, number],
@@ -58,15 +58,15 @@ describe('configuration factors', () => {
   };
 
   it('parallel unit squares one apart: 0.1998', () => {
-    const lamp = { kind: 'rectangle', centre: [0, 1, 0], u: [1, 0, 0], v: [0, 0, 1], radiance: [1, 1, 1] } as never;
-    const picture = trace(floor, { ...above, stage: { lamps: [lamp] } });
+    const light = { kind: 'rectangle', centre: [0, 1, 0], u: [1, 0, 0], v: [0, 0, 1], radiance: [1, 1, 1] } as never;
+    const picture = trace(floor, { ...above, stage: { lights: [light] } });
     expect(picture.error() / picture.mean()).toBeLessThan(0.005);
     expect(Math.abs(picture.mean() - 0.1998)).toBeLessThan(3 * picture.error() + 0.00005);
   });
 
   it('perpendicular unit squares with a common edge: 0.2000', () => {
-    const lamp = { kind: 'rectangle', centre: [0, 0.5, -0.5], u: [1, 0, 0], v: [0, 1, 0], radiance: [1, 1, 1] } as never;
-    const picture = trace(floor, { ...above, samples: 256, stage: { lamps: [lamp] } });
+    const light = { kind: 'rectangle', centre: [0, 0.5, -0.5], u: [1, 0, 0], v: [0, 1, 0], radiance: [1, 1, 1] } as never;
+    const picture = trace(floor, { ...above, samples: 256, stage: { lights: [light] } });
     expect(picture.error() / picture.mean()).toBeLessThan(0.005);
     expect(Math.abs(picture.mean() - 0.20004)).toBeLessThan(3 * picture.error() + 0.00005);
   });
@@ -76,11 +76,11 @@ describe('the closed hall beside the oracle', () => {
   it('has the same mean radiance on the same random numbers within 0.02 %, and leaks no light', () => {
     const model = closedHall(2, { base: [0.6, 0.6, 0.6] });
     // Grey finishes, so that one channel stands for all; a bright surround would show a leak.
-    model.finishes.forEach((f) => {
+    model.materials.forEach((f) => {
       if (f.base[1] > 0) f.base = [0.6, 0.6, 0.6];
       if (f.emission[1] > 0) f.emission = [11, 11, 11];
     });
-    const surround = { top: [50, 50, 50], middle: [50, 50, 50], bottom: [50, 50, 50] } as never;
+    const environment = { top: [50, 50, 50], middle: [50, 50, 50], bottom: [50, 50, 50] } as never;
     const picture = trace(model, {
       eye: [-7, 1.7, -13.9],
       target: [0, 1.9, 4],
@@ -89,7 +89,7 @@ describe('the closed hall beside the oracle', () => {
       height: 48,
       samples: 32,
       bounces: 6,
-      stage: { surround },
+      stage: { environment },
     });
     const theirs = oracle(model, picture.frame);
     const count = theirs.length;
@@ -112,15 +112,15 @@ describe('sampling', () => {
   });
 
   it('falls at least as 1 / sqrt(samples) against a long reference', () => {
-    const ball = modelOf('ball', [{ mesh: sphere(48), finish: { ...MATT, base: [0.7, 0.7, 0.7] } }]);
-    const lamp = { kind: 'rectangle', centre: [2, 3, 2], u: [-1, 0, 1], v: [-0.5, 0.8, -0.5], radiance: [20, 20, 20] } as never;
+    const ball = modelOf('ball', [{ mesh: sphere(48), material: { ...MATT, base: [0.7, 0.7, 0.7] } }]);
+    const light = { kind: 'rectangle', centre: [2, 3, 2], u: [-1, 0, 1], v: [-0.5, 0.8, -0.5], radiance: [20, 20, 20] } as never;
     const shoot = (samples: number) =>
       trace(ball, {
         eye: [0, 0, 4],
         target: [0, 0, 0],
         focalLength: 100,
         samples,
-        stage: { surround: { ...WHITE, bottom: [0, 0, 0] }, lamps: [lamp] },
+        stage: { environment: { ...WHITE, bottom: [0, 0, 0] }, lights: [light] },
       });
     const truth = shoot(2048);
     const inside = Array.from(truth.cover.keys()).filter((p) => truth.cover[p] === 1);

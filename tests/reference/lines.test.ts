@@ -41,8 +41,8 @@ describe('edges of solids', () => {
     // They hang at the solid, apart from the picture.
     const part = model.parts[drawn[0]!.part]!;
     expect(model.parts[part.parent]).toBe(solid);
-    expect(part.inPicture).toBe(false);
-    expect(solid.inPicture).toBe(true);
+    expect(part.renderVisible).toBe(false);
+    expect(solid.renderVisible).toBe(true);
   });
 
   it('a rod has its circles and the lines where its halves meet; repeated bodies share theirs', async () => {
@@ -78,7 +78,7 @@ describe('curves of files', () => {
       radii.reduce((s, r) => s + ring(r * 1e-3), 0),
       9,
     );
-    expect(model.parts[curves[0]!.part]!.inPicture).toBe(false);
+    expect(model.parts[curves[0]!.part]!.renderVisible).toBe(false);
     // The first circle: its middle as the file has it (mm, +Z up), in metres with +Y up.
     const [, x, y, z] = /#21=CARTESIAN_POINT\('[^']*',\(([\d.-]+),([\d.-]+),([\d.-]+)\)\)/.exec(text)!.map(Number);
     const at = ends(model, curves[0]!);
@@ -130,7 +130,7 @@ describe('curves of files', () => {
   it.each(['IFC2X3', 'IFC4'] as const)('%s: an annotation where its placement puts it', async (schema) => {
     const model = await read('house.ifc', new TextEncoder().encode(houseIfc(schema)));
     const curve = model.curves.find((c) => model.parts[c.part]!.name === 'Door swing')!;
-    expect(model.parts[curve.part]!.inPicture).toBe(false);
+    expect(model.parts[curve.part]!.renderVisible).toBe(false);
     // A leaf of 0.9 m and a quarter of a circle in 24 pieces.
     expect(lengthOf(model, curve)).toBeCloseTo(0.9 + ring(0.9) / 4, 6);
     const list = ends(model, curve);
@@ -143,7 +143,7 @@ describe('curves of files', () => {
     const model = await read('l.obj', new TextEncoder().encode('o sheet\nv 0 0 0\nv 1000 0 0\nv 0 1000 0\nf 1 2 3\no path\nl 1 2 3\n'));
     expect(model.curves).toHaveLength(1);
     expect(lengthOf(model, model.curves[0]!)).toBeCloseTo(1 + Math.SQRT2, 9);
-    expect(model.parts[model.curves[0]!.part]!.inPicture).toBe(false);
+    expect(model.parts[model.curves[0]!.part]!.renderVisible).toBe(false);
   });
 
   it('glTF: lines beside a mesh come apart from it, and come back the same', async () => {
@@ -163,7 +163,7 @@ describe('curves of files', () => {
     const first = await read('p.glb', await new WebIO().writeBinary(document));
     const again = await read('p.glb', await writeGlb(first));
     for (const model of [first, again]) {
-      expect(model.parts.map((p) => [p.path, p.inPicture, p.primitives.length])).toEqual([
+      expect(model.parts.map((p) => [p.path, p.renderVisible, p.primitives.length])).toEqual([
         ['plate', true, 1],
         ['plate/Lines', false, 0],
       ]);

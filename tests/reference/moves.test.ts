@@ -17,7 +17,7 @@ function planned(shot: object, rate = '24') {
   return planFrames(
     parseSet({
       format: 'cold-easel.set',
-      version: 1,
+      version: 2,
       name: 'Set',
       sheet: { rate },
       shots: [{ id: 'move', ...shot }],
@@ -239,7 +239,7 @@ describe('a walkthrough', () => {
 
   it('has its blur from where the camera is when the shutter closes', () => {
     const set = { kind: 'walkthrough', stations: [{ eye: [0, 1.6, 10] }, { eye: [0, 1.6, 0], seconds: 5 }] };
-    const parsed = parseSet({ format: 'cold-easel.set', version: 1, name: 'S', sheet: { shutter: 180 }, shots: [{ id: 'm', ...set }], views: [] });
+    const parsed = parseSet({ format: 'cold-easel.set', version: 2, name: 'S', sheet: { shutter: 180 }, shots: [{ id: 'm', ...set }], views: [] });
     const frames = planFrames(parsed, CONTEXT);
     const speed = walkStats(frames)[10]!.speed;
     // Half a frame's time: the clip's own speed lies a 119th over that of its frames.
@@ -287,7 +287,7 @@ describe('a section reveal', () => {
   it('cuts beside what the set cuts, one part alone where it is told to, and takes the camera along', () => {
     const set = parseSet({
       format: 'cold-easel.set',
-      version: 1,
+      version: 2,
       name: 'S',
       section: { planes: [{ normal: [1, 0, 0], offset: 0.5 }], cap: '#ff0000' },
       shots: [{ id: 'm', ...reveal, part: 'House/Roof', stations: [{ height: 0 }, { height: 3, seconds: 1, hold: 1, view: 'b' }] }],

@@ -83,12 +83,12 @@ const leftOut = (model: Model): number =>
   Number(/^(\d+) triangles? without area/.exec(model.warnings.find((w) => w.includes('without area')) ?? '')?.[1] ?? 0);
 
 describe('files by others', () => {
-  it.each(FILES)('%s: %i triangles', async (name, triangles, finishes, box) => {
+  it.each(FILES)('%s: %i triangles', async (name, triangles, materials, box) => {
     const model = await read(name);
     // What has no area is left out and counted; assimp keeps it.
     expect(uniqueTriangles(model) + leftOut(model)).toBe(triangles);
-    const worn = new Set(model.parts.flatMap((p) => p.primitives.map(({ finish }) => finish)));
-    expect(worn.size).toBe(finishes);
+    const worn = new Set(model.parts.flatMap((p) => p.primitives.map(({ material }) => material)));
+    expect(worn.size).toBe(materials);
     if (box) bounds(model).forEach((v, i) => expect(v).toBeCloseTo(box[i]!, Math.abs(box[i]!) > 100 ? 3 : 5));
   });
 
@@ -187,14 +187,14 @@ describe('a house as IFC by others', () => {
       expect(names, kind).toHaveLength(count);
       for (const n of names) expect(shown(n).length, `${kind} ${n}`).toBeGreaterThan(0);
     }
-    const unseen = new Set(model.parts.filter((p) => !p.inPicture).map((p) => p.name));
+    const unseen = new Set(model.parts.filter((p) => !p.renderVisible).map((p) => p.name));
     for (const n of [...named('IFCSPACE'), ...named('IFCOPENINGELEMENT')]) expect(unseen, n).toContain(n);
     const wall = model.parts.find((p) => p.name === named('IFCWALLSTANDARDCASE')[0])!;
-    expect(wall.inPicture).toBe(true);
+    expect(wall.renderVisible).toBe(true);
     // The ground that the site has turns with nothing and is measured by nothing: it is surroundings.
-    const ground = model.parts.filter((p) => p.surroundings && p.primitives.length > 0);
+    const ground = model.parts.filter((p) => p.isContext && p.primitives.length > 0);
     expect(ground.length).toBeGreaterThan(0);
     for (const p of ground) expect(p.path).toMatch(/^Ground of Gelände/);
-    expect(wall.surroundings).toBe(false);
+    expect(wall.isContext).toBe(false);
   });
 });

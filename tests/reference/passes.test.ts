@@ -18,16 +18,16 @@ const pool = startPool(2);
 afterAll(() => pool.close());
 
 const model = modelOf('still life', [
-  { mesh: new MeshMaker().quad([-3, 0, 3], [6, 0, 0], [0, 0, -6]).mesh(), finish: { name: 'table', base: [0.5, 0.4, 0.3] as Vec3 } },
-  { mesh: sphere(48), finish: { name: 'ball', base: [0.8, 0.2, 0.2] as Vec3, roughness: 0.2 } },
+  { mesh: new MeshMaker().quad([-3, 0, 3], [6, 0, 0], [0, 0, -6]).mesh(), material: { name: 'table', base: [0.5, 0.4, 0.3] as Vec3 } },
+  { mesh: sphere(48), material: { name: 'ball', base: [0.8, 0.2, 0.2] as Vec3, roughness: 0.2 } },
 ]);
 for (let i = 1; i < model.meshes[1]!.positions.length; i += 3) model.meshes[1]!.positions[i]! += 1;
-model.finishes[0]!.name = 'table';
-model.finishes[1]!.name = 'ball';
+model.materials[0]!.name = 'table';
+model.materials[1]!.name = 'ball';
 const scene = compile(loadKernelModule(), model);
 
 function frame(values: Partial<Frame> = {}): Frame {
-  const lamps = [{ kind: 'sun' as const, direction: [-0.6, -0.8, 0] as Vec3, radius: 0.02, irradiance: [2, 2, 2] as Vec3 }];
+  const lights = [{ kind: 'sun' as const, direction: [-0.6, -0.8, 0] as Vec3, radius: 0.02, irradiance: [2, 2, 2] as Vec3 }];
   const base = frameFor(model, {
     eye: [0, 2.5, 6],
     target: [0, 0.8, 0],
@@ -35,7 +35,7 @@ function frame(values: Partial<Frame> = {}): Frame {
     height: 48,
     samples: 64,
     bounces: 3,
-    stage: { surround: WHITE, backdrop: WHITE, lamps },
+    stage: { environment: WHITE, backdrop: WHITE, lights },
   });
   return { ...base, ...values };
 }
@@ -60,13 +60,13 @@ describe('passes of one run', () => {
     const picture = await pool.render(
       's',
       () => scene,
-      frame({ passes: ['beauty', 'parts', 'finishes', 'depth', 'position', 'shadow', 'occlusion'] }),
+      frame({ passes: ['beauty', 'parts', 'materials', 'depth', 'position', 'shadow', 'occlusion'] }),
     );
     const at = 24 * 64 + 32;
     const parts = passPlane(picture, 'parts');
     const bits = new Uint32Array(parts.buffer);
     expect([bits[at * 8], parts[at * 8 + 1]]).toEqual([cryptomatteHash('part 2'), 1]);
-    expect(new Uint32Array(passPlane(picture, 'finishes').buffer)[at * 8]).toBe(cryptomatteHash('ball'));
+    expect(new Uint32Array(passPlane(picture, 'materials').buffer)[at * 8]).toBe(cryptomatteHash('ball'));
     // Coverage of every pixel adds up to what is covered.
     for (let p = 0; p < 64 * 48; p++)
       expect(parts[p * 8 + 1]! + parts[p * 8 + 3]! + parts[p * 8 + 5]! + parts[p * 8 + 7]!).toBeLessThanOrEqual(1.0001);
@@ -94,7 +94,7 @@ describe('passes of one run', () => {
     const both = compile(loadKernelModule(), box);
     const one = compile(loadKernelModule(), modelOf('one', [{ mesh: box.meshes[0]! }]));
     const view = {
-      ...frameFor(box, { eye: [0, 1, 8], target: [0, 1, 0], width: 96, height: 96, samples: 1, stage: { surround: WHITE } }),
+      ...frameFor(box, { eye: [0, 1, 8], target: [0, 1, 0], width: 96, height: 96, samples: 1, stage: { environment: WHITE } }),
       passes: ['beauty', 'lines'] as Frame['passes'],
     };
     const drawn = async (hash: string, s: typeof both) => {
@@ -113,15 +113,15 @@ describe('passes of one run', () => {
     // Across the box's front, out to both sides of it.
     const points = [-1.8, 1, 1.01, 1.8, 1, 1.01];
     const part = { ...box.parts[0]!, name: 'Curve', path: 'Curve', primitives: [] };
-    const withCurve = (inPicture: boolean) =>
-      compile(loadKernelModule(), { ...box, parts: [...box.parts, { ...part, inPicture }], curves: [{ part: 1, points }] });
+    const withCurve = (renderVisible: boolean) =>
+      compile(loadKernelModule(), { ...box, parts: [...box.parts, { ...part, renderVisible }], curves: [{ part: 1, points }] });
     const frame = {
-      ...frameFor(box, { eye: [0, 1, 8], target: [0, 1, 0], width: 96, height: 96, samples: 1, stage: { surround: WHITE } }),
+      ...frameFor(box, { eye: [0, 1, 8], target: [0, 1, 0], width: 96, height: 96, samples: 1, stage: { environment: WHITE } }),
       passes: ['beauty', 'lines'] as Frame['passes'],
     };
     const cut: Frame = { ...frame, section: { planes: [{ normal: [1, 0, 0], offset: 1.4, thickness: 0 }], caps: true } as never };
-    const row = async (hash: string, inPicture: boolean, f: Frame) => {
-      const picture = await pool.render(hash, () => withCurve(inPicture), f);
+    const row = async (hash: string, renderVisible: boolean, f: Frame) => {
+      const picture = await pool.render(hash, () => withCurve(renderVisible), f);
       const { width } = picture;
       const middle = Array.from(picture.lines!.slice(48 * width - width, 48 * width + width));
       picture.release();
@@ -171,7 +171,7 @@ describe('OpenEXR', () => {
   });
 
   it('of a frame holds beauty with alpha, and names its mattes for readers of Cryptomatte', async () => {
-    const planned = frame({ passes: ['beauty', 'parts'], clear: true, files: [{ type: 'exr', bits: 32, quality: 100 }] });
+    const planned = frame({ passes: ['beauty', 'parts'], transparent: true, files: [{ type: 'exr', bits: 32, quality: 100 }] });
     const { files } = await renderFrame(pool, source, { ...planned, name: 'a', passNames: ['a', 'a_parts'] });
     expect(files.map((f) => f.name)).toEqual(['a.exr']);
     const image = read(files[0]!.bytes);
@@ -201,7 +201,7 @@ const source = {
 
 describe('files of passes', () => {
   it('are one a pass, beauty with straight alpha', async () => {
-    const planned = frame({ passes: ['beauty', 'normal', 'clay'], clear: true, files: [{ type: 'png', bits: 8, quality: 100 }] });
+    const planned = frame({ passes: ['beauty', 'normal', 'clay'], transparent: true, files: [{ type: 'png', bits: 8, quality: 100 }] });
     const { files } = await renderFrame(pool, source, { ...planned, name: 'b', passNames: ['b', 'b_normal', 'b_clay'] });
     expect(files.map((f) => f.name)).toEqual(['b.png', 'b_normal.png', 'b_clay.png']);
     expect((await sharp(files[0]!.bytes).metadata()).channels).toBe(4);

@@ -19,15 +19,15 @@ import { writeGlb } from '../../src/formats/glb/write.js';
 
 const set = parseSet({
   format: 'cold-easel.set',
-  version: 1,
+  version: 2,
   name: 'Lamp',
   sheet: { size: { width: 960, height: 540 } },
-  place: { heading: 20, plinth: { height: 0.03, margin: 0.05, corner: 0.02 } },
-  dressing: { parts: [{ path: 'Tern/Head', finish: 'walnut' }], variants: [] },
+  transform: { heading: 20, plinth: { height: 0.03, margin: 0.05, corner: 0.02 } },
+  materials: { parts: [{ path: 'Tern/Head', material: 'walnut' }], variants: [] },
   views: [
     { id: 'a', name: 'Three-quarter', eye: [0.86, 0.46, 1.12], target: [-0.02, 0.215, -0.02], focalLength: 35 },
     { id: 'b', name: 'Elevation', kind: 'parallel', eye: [0, 0.3, 2], target: [0, 0.3, 0], width: 1.2 },
-    { id: 'c', name: 'Uprights', eye: [1, 0.5, 1.4], target: [0, 0.2, 0], focalLength: 50, uprights: true },
+    { id: 'c', name: 'Uprights', eye: [1, 0.5, 1.4], target: [0, 0.2, 0], focalLength: 50, keepVerticals: true },
   ],
   shots: [
     { id: 'stills', kind: 'still', views: ['a', 'b', 'c'] },
@@ -48,9 +48,9 @@ describe('pictures on finishes of one’s own', () => {
   const picture = { width: 4, height: 2, pixels: new Uint8Array(4 * 2 * 4).fill(200) };
   const dressed = parseSet({
     ...set,
-    dressing: {
-      parts: [{ path: 'Tern/Head/Glass shade', finish: 'Print' }],
-      finishes: [{ name: 'Print', colour: '#ffffff', pictures: [{ slot: 'base', file: 'print.png', scale: 0.1, mapping: 'box' }] }],
+    materials: {
+      parts: [{ path: 'Tern/Head/Glass shade', material: 'Print' }],
+      materials: [{ name: 'Print', colour: '#ffffff', textureFiles: [{ slot: 'base', file: 'print.png', scale: 0.1, mapping: 'box' }] }],
     },
   });
   const dressedFrames = planFrames(dressed, context);
@@ -64,9 +64,9 @@ describe('pictures on finishes of one’s own', () => {
     expect(report.issues.numErrors).toBe(0);
     const back = await glb.read({ name: 'p.glb', bytes }, [], { unit: 'm', up: 'y' });
     const shade = back.parts.find((p) => p.name === 'Glass shade')!;
-    const finish = back.finishes[shade.primitives[0]!.finish]!;
-    expect(finish.name).toBe('Print');
-    const use = finish.textures.base!;
+    const material = back.materials[shade.primitives[0]!.material]!;
+    expect(material.name).toBe('Print');
+    const use = material.textures.base!;
     expect(back.textures[use.texture]).toMatchObject({ width: 4, height: 2 });
     // One picture is a tenth of a metre wide, and half as tall.
     expect(use.matrix[0]).toBeCloseTo(10, 5);
@@ -188,7 +188,7 @@ describe('the plan as GLB', async () => {
     expect(a.focalLength).toBeCloseTo(35, 3);
     a.eye.forEach((c, i) => expect(c).toBeCloseTo(set.views[0]!.eye[i]!, 5));
     expect(b).toMatchObject({ kind: 'parallel', width: 1.2 });
-    expect(read.finishes.map((f) => f.name)).toContain('walnut');
+    expect(read.materials.map((f) => f.name)).toContain('walnut');
     expect(read.parts.some((p) => p.name === 'Plinth')).toBe(true);
   });
 });

@@ -67,13 +67,13 @@ const sets = fc
   .map(({ shots, rate, first }): SetFile =>
     parseSet({
       format: 'cold-easel.set',
-      version: 1,
+      version: 2,
       name: 'Any',
       sheet: { rate, firstNumber: first },
       stage: { site: SITE },
       views: [
         { id: 'a', name: 'A', eye: [0, 1, 5], target: [0, 1, 0] },
-        { id: 'b', name: 'B', eye: [5, 2, 1], target: [0, 1, 0], focalLength: 28, uprights: true },
+        { id: 'b', name: 'B', eye: [5, 2, 1], target: [0, 1, 0], focalLength: 28, keepVerticals: true },
       ],
       shots: shots.map((s, i) => ({ id: `s${i}`, ...s })),
     }),

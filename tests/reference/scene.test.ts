@@ -22,7 +22,12 @@ function moved(model: Model, part: number, world: mat4): Model {
 }
 
 describe('instances', () => {
-  const view = { eye: [3, 2, 5] as [number, number, number], target: [0, 0, 0] as [number, number, number], samples: 4, stage: { surround: WHITE } };
+  const view = {
+    eye: [3, 2, 5] as [number, number, number],
+    target: [0, 0, 0] as [number, number, number],
+    samples: 4,
+    stage: { environment: WHITE },
+  };
   const shape = () => new MeshMaker().box([-0.5, -0.3, -0.8], [0.7, 0.9, 0.4], 3).mesh();
 
   it('a moved instance gives the picture of a mesh that was moved itself', () => {
@@ -49,14 +54,14 @@ describe('instances', () => {
 
   it('what is not in the picture neither shows nor shades', () => {
     const model = modelOf('m', [{ mesh: sphere(16) }, { mesh: new MeshMaker().box([-9, -9, -9], [9, 9, 9], 1, true).mesh() }]);
-    model.parts[1]!.inPicture = false;
+    model.parts[1]!.renderVisible = false;
     const alone = modelOf('m', [{ mesh: sphere(16) }]);
     expect(Array.from(trace(model, view).colour)).toEqual(Array.from(trace(alone, view).colour));
   });
 
   it('an empty picture is the backdrop', () => {
     const model = modelOf('m', [{ mesh: sphere(16) }]);
-    model.parts[0]!.inPicture = false;
+    model.parts[0]!.renderVisible = false;
     const picture = trace(model, { ...view, stage: { backdrop: WHITE } });
     expect(picture.mean()).toBeCloseTo(1, 6);
     expect(picture.cover.every((c) => c === 0)).toBe(true);
@@ -66,10 +71,10 @@ describe('instances', () => {
 describe('a turned subject', () => {
   it('is seen where the plan says: a lit marker lands on its computed pixel, surroundings stay', () => {
     const model = modelOf('m', [
-      { mesh: new MeshMaker().box([0.95, -0.05, -0.05], [1.05, 0.05, 0.05]).mesh(), finish: lit(0, 5, 0) },
-      { mesh: new MeshMaker().box([-0.05, 0.95, -0.05], [0.05, 1.05, 0.05]).mesh(), finish: lit(5, 0, 0) },
+      { mesh: new MeshMaker().box([0.95, -0.05, -0.05], [1.05, 0.05, 0.05]).mesh(), material: lit(0, 5, 0) },
+      { mesh: new MeshMaker().box([-0.05, 0.95, -0.05], [0.05, 1.05, 0.05]).mesh(), material: lit(5, 0, 0) },
     ]);
-    model.parts[1]!.surroundings = true;
+    model.parts[1]!.isContext = true;
     const options = {
       eye: [0, 2, 6] as [number, number, number],
       target: [0, 0.4, 0] as [number, number, number],
@@ -94,7 +99,7 @@ describe('a turned subject', () => {
           return [x / n, y / n];
         };
         const a = (rotation * Math.PI) / 180;
-        const camera = cameraOf({ eye: options.eye, target: options.target, focalLength: 50, uprights: false }, frame.size, 1);
+        const camera = cameraOf({ eye: options.eye, target: options.target, focalLength: 50, keepVerticals: false }, frame.size, 1);
         // Counterclockwise seen from above: +X goes to −Z.
         const expected = projectPoint(camera, frame.size, [Math.cos(a), 0, -Math.sin(a)])!;
         const still = projectPoint(camera, frame.size, [0, 1, 0])!;
@@ -116,7 +121,7 @@ describe('textures', () => {
     const image = await decodeTexture('four', png);
     const mesh = { ...new MeshMaker().quad([-1, -1, 0], [2, 0, 0], [0, 2, 0]).mesh(), uvs: new Float32Array([0, 1, 1, 1, 0, 0, 1, 0]) };
     const model = modelOf('t', [
-      { mesh, finish: { base: [1, 1, 1], specular: 0, textures: { base: { texture: 0, matrix: [1, 0, 0, 0, 1, 0], mapping: 'first' } } } },
+      { mesh, material: { base: [1, 1, 1], specular: 0, textures: { base: { texture: 0, matrix: [1, 0, 0, 0, 1, 0], mapping: 'first' } } } },
     ]);
     model.textures.push({ ...image, name: 'four', wrapU: 'clamp', wrapV: 'clamp' });
     const size = 16;
@@ -127,7 +132,7 @@ describe('textures', () => {
       width: size,
       height: size,
       samples: 16,
-      stage: { surround: WHITE },
+      stage: { environment: WHITE },
     });
     const at = (x: number, y: number): number[] => [0, 1, 2].map((c) => picture.colour[(y * size + x) * 3 + c]!);
     const near = (got: number[], wanted: number[]): void => got.forEach((v, i) => expect(Math.abs(v - wanted[i]!)).toBeLessThan(0.02));
@@ -146,10 +151,10 @@ describe('textures', () => {
 });
 
 describe('glass', () => {
-  const behind = { mesh: new MeshMaker().quad([-3, -3, -3], [6, 0, 0], [0, 6, 0]).mesh(), finish: lit(1, 1, 1) };
+  const behind = { mesh: new MeshMaker().quad([-3, -3, -3], [6, 0, 0], [0, 6, 0]).mesh(), material: lit(1, 1, 1) };
   const pane = (z: number) => ({
     mesh: new MeshMaker().box([-3, -3, z], [3, 3, z + 0.02]).mesh(),
-    finish: { base: [1, 1, 1] as [number, number, number], transmission: 1, roughness: 0 },
+    material: { base: [1, 1, 1] as [number, number, number], transmission: 1, roughness: 0 },
   });
   const view = {
     eye: [0, 0, 20] as [number, number, number],
@@ -167,20 +172,20 @@ describe('glass', () => {
   });
 
   it('past its depth goes straight on and never black', () => {
-    for (const interfaces of [0, 2, 5]) {
-      expect(trace(modelOf('panes', [behind, pane(0), pane(1), pane(2)]), { ...view, interfaces }).mean()).toBeGreaterThan(0.8);
+    for (const refractionDepth of [0, 2, 5]) {
+      expect(trace(modelOf('panes', [behind, pane(0), pane(1), pane(2)]), { ...view, refractionDepth }).mean()).toBeGreaterThan(0.8);
     }
   });
 
   it('dims a lamp behind it by the loss of its two faces, and tints by its colour', () => {
     const floor = {
       mesh: new MeshMaker().quad([-0.5, 0, 0.5], [1, 0, 0], [0, 0, -1]).mesh(),
-      finish: { base: [1, 1, 1] as [number, number, number], specular: 0 },
+      material: { base: [1, 1, 1] as [number, number, number], specular: 0 },
     };
-    const lamp = { kind: 'rectangle', centre: [0, 4, 0], u: [0.2, 0, 0], v: [0, 0, 0.2], radiance: [100, 100, 100] } as never;
+    const light = { kind: 'rectangle', centre: [0, 4, 0], u: [0.2, 0, 0], v: [0, 0, 0.2], radiance: [100, 100, 100] } as never;
     const cover = {
       mesh: new MeshMaker().box([-9, 2, -9], [9, 2.01, 9]).mesh(),
-      finish: { base: [1, 0.5, 1] as [number, number, number], transmission: 1, roughness: 0 },
+      material: { base: [1, 0.5, 1] as [number, number, number], transmission: 1, roughness: 0 },
     };
     const shot = {
       eye: [0, 1.9, 0.001] as [number, number, number],
@@ -190,7 +195,7 @@ describe('glass', () => {
       height: 16,
       samples: 64,
       bounces: 1,
-      stage: { lamps: [lamp] },
+      stage: { lights: [light] },
     };
     const open = trace(modelOf('open', [floor]), shot);
     const glazed = trace(modelOf('glazed', [floor, cover]), shot);
@@ -203,16 +208,16 @@ describe('glass', () => {
 describe('denoising', () => {
   it('brings a picture nearer to the long reference and keeps what is flat', async () => {
     const model = modelOf('m', [
-      { mesh: sphere(48), finish: { base: [0.7, 0.3, 0.2], specular: 0.5, roughness: 0.5 } },
-      { mesh: new MeshMaker().quad([-6, -1, 6], [12, 0, 0], [0, 0, -12]).mesh(), finish: { base: [0.6, 0.6, 0.6], specular: 0 } },
+      { mesh: sphere(48), material: { base: [0.7, 0.3, 0.2], specular: 0.5, roughness: 0.5 } },
+      { mesh: new MeshMaker().quad([-6, -1, 6], [12, 0, 0], [0, 0, -12]).mesh(), material: { base: [0.6, 0.6, 0.6], specular: 0 } },
     ]);
-    const lamp = { kind: 'rectangle', centre: [3, 5, 3], u: [-1.4, 0, 1.4], v: [-0.8, 1.4, -0.8], radiance: [9, 9, 9] } as never;
+    const light = { kind: 'rectangle', centre: [3, 5, 3], u: [-1.4, 0, 1.4], v: [-0.8, 1.4, -0.8], radiance: [9, 9, 9] } as never;
     const options = {
       eye: [0, 2, 6] as [number, number, number],
       target: [0, -0.2, 0] as [number, number, number],
       width: 84,
       height: 56,
-      stage: { surround: { ...WHITE, bottom: [0.1, 0.1, 0.1] as [number, number, number] }, lamps: [lamp] },
+      stage: { environment: { ...WHITE, bottom: [0.1, 0.1, 0.1] as [number, number, number] }, lights: [light] },
     };
     const pool = startPool(2);
     const scene = compile(loadKernelModule(), model);

@@ -30,7 +30,7 @@ function queries(model: Model): SceneQueries {
 
 /** A court of 20 × 20 m between walls of 10 m. */
 function court(): Model {
-  const wall = (min: Vec3, max: Vec3) => ({ mesh: new MeshMaker().box(min, max).mesh(), finish: MATT });
+  const wall = (min: Vec3, max: Vec3) => ({ mesh: new MeshMaker().box(min, max).mesh(), material: MATT });
   return modelOf('court', [
     wall([-11, 0, -11], [11, 10, -10]),
     wall([-11, 0, 10], [11, 10, 11]),
@@ -90,7 +90,7 @@ describe('hours of sun in a court', () => {
 
 describe('a window', () => {
   // Facing south (+Z) behind a balcony plate that hides all above atan(1.5 / 2).
-  const plate = queries(modelOf('balcony', [{ mesh: new MeshMaker().box([-50, 1.5, 0.001], [50, 1.7, 2]).mesh(), finish: MATT }]));
+  const plate = queries(modelOf('balcony', [{ mesh: new MeshMaker().box([-50, 1.5, 0.001], [50, 1.7, 2]).mesh(), material: MATT }]));
 
   it('sees the sun below the plate above its least altitude, and reaches the level of its hours', () => {
     const suns = sunSteps(site, '2026-03-10', 5, 11).filter((s) => s.to[2] > 0);
@@ -124,7 +124,7 @@ describe('the silhouette from the middle of the court', () => {
   });
 
   it('turns with true north', () => {
-    const wall = queries(modelOf('wall', [{ mesh: new MeshMaker().box([-1000, 0, -11], [1000, 1000, -10]).mesh(), finish: MATT }]));
+    const wall = queries(modelOf('wall', [{ mesh: new MeshMaker().box([-1000, 0, -11], [1000, 1000, -10]).mesh(), material: MATT }]));
     // The wall stands at -Z. True north is 90° clockwise of it, so it stands in the west.
     const { cells } = silhouette([0, 0, 0], 90, (r) => wall.blocked(r), 2);
     expect([cells[0], cells[45], cells[80], cells[135]]).toEqual([0, 0, 0, 1]);

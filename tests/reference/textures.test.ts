@@ -32,8 +32,8 @@ function square(): Mesh {
 }
 
 /** Light of a lamp from the right, a little above, off the square: one number a channel. */
-function lit(finish: Partial<Material>, texel?: number[]): number[] {
-  const model = modelOf('t', [{ mesh: square(), finish }]);
+function lit(material: Partial<Material>, texel?: number[]): number[] {
+  const model = modelOf('t', [{ mesh: square(), material }]);
   const rectangle = {
     kind: 'rectangle' as const,
     centre: [3, 1, 3] as Rgb,
@@ -47,7 +47,7 @@ function lit(finish: Partial<Material>, texel?: number[]): number[] {
     focalLength: 80,
     samples: 64,
     bounces: 2,
-    stage: { surround: BLACK, lamps: [rectangle] },
+    stage: { environment: BLACK, lights: [rectangle] },
   });
   const sums = [0, 0, 0];
   for (let i = 0; i < picture.colour.length; i++) sums[i % 3]! += picture.colour[i]!;
@@ -82,22 +82,22 @@ describe('a texture of one texel does what its factor does', () => {
       { anisotropy: 1, anisotropyAngle: Math.atan2(255, 1) },
     ],
   ];
-  it.each(cases)('%s', (slot, finish, texel, factors) => {
-    const textured = lit({ ...finish, textures: { [slot]: use() } }, texel);
-    const plain = lit({ ...finish, ...factors });
-    const without = lit(finish);
+  it.each(cases)('%s', (slot, material, texel, factors) => {
+    const textured = lit({ ...material, textures: { [slot]: use() } }, texel);
+    const plain = lit({ ...material, ...factors });
+    const without = lit(material);
     // The same paths are drawn, so only the bytes' steps and single precision are between them.
     plain.forEach((v, c) => expect(Math.abs(textured[c]! - v)).toBeLessThan(2e-4 * Math.max(1, v)));
     expect(Math.hypot(...without.map((v, c) => v - plain[c]!))).toBeGreaterThan(1e-3);
   });
 
   it('the colour of light that passes a leaf is sRGB', () => {
-    const behind = (finish: Partial<Material>, texel?: number[]): number[] => {
-      const model = modelOf('leaf', [{ mesh: square(), finish: { base: [0.5, 0.5, 0.5], specular: 0, translucency: 1, ...finish } }]);
+    const behind = (material: Partial<Material>, texel?: number[]): number[] => {
+      const model = modelOf('leaf', [{ mesh: square(), material: { base: [0.5, 0.5, 0.5], specular: 0, translucency: 1, ...material } }]);
       const sun = { kind: 'sun' as const, direction: [0, 0, 1] as Rgb, radius: 0, irradiance: [Math.PI, Math.PI, Math.PI] as Rgb };
       const textured = texel ? { ...model, textures: [texture(1, 1, texel)] } : model;
       return [
-        ...trace(textured, { eye: [0, 0, 4], target: [0, 0, 0], focalLength: 100, samples: 4, bounces: 1, stage: { lamps: [sun] } }).colour.slice(
+        ...trace(textured, { eye: [0, 0, 4], target: [0, 0, 0], focalLength: 100, samples: 4, bounces: 1, stage: { lights: [sun] } }).colour.slice(
           0,
           3,
         ),
@@ -114,15 +114,15 @@ describe('a texture of one texel does what its factor does', () => {
     const mirrored = square();
     // u grows to the left: seen from the front, +0.6 from the texture's u is then -0.6 from the left.
     mirrored.uvs = Float32Array.from([1, 1, 0, 1, 1, 0, 0, 0]);
-    const of = (mesh: Mesh, finish: Partial<Material>): number => {
+    const of = (mesh: Mesh, material: Partial<Material>): number => {
       const sun = { kind: 'sun' as const, direction: [-0.3, -0.5, -0.8] as Rgb, radius: 0, irradiance: [3, 3, 3] as Rgb };
-      return trace(modelOf('b', [{ mesh, finish }]), {
+      return trace(modelOf('b', [{ mesh, material }]), {
         eye: [0.5, 1.2, 4],
         target: [0, 0, 0],
         focalLength: 100,
         samples: 16,
         bounces: 1,
-        stage: { lamps: [sun] },
+        stage: { lights: [sun] },
       }).mean();
     };
     expect(of(mirrored, brushed)).toBeCloseTo(of(square(), { ...brushed, anisotropyAngle: -0.6 }), 5);
@@ -134,12 +134,12 @@ describe('a coat over a bent surface (KHR_materials_clearcoat)', () => {
   const lacquer = { base: BLACK.top, specular: 0, coat: 1, coatRoughness: 0.3 };
   const sun = { kind: 'sun' as const, direction: [-0.6, 0, -0.8] as Rgb, radius: 0, irradiance: [1, 1, 1] as Rgb };
   /** What a spot in the middle sends to an eye straight in front, of a square turned about the vertical. */
-  const spot = (finish: Partial<Material>, texel?: number[], turned = 0): number => {
+  const spot = (material: Partial<Material>, texel?: number[], turned = 0): number => {
     const c = Math.cos(turned);
     const s = Math.sin(turned);
     const mesh = new MeshMaker().quad([-c, -1, s], [2 * c, 0, -2 * s], [0, 2, 0]).mesh();
     mesh.uvs = Float32Array.from([0, 1, 1, 1, 0, 0, 1, 0]);
-    const model = modelOf('t', [{ mesh, finish }]);
+    const model = modelOf('t', [{ mesh, material }]);
     return trace(texel ? { ...model, textures: [texture(1, 1, texel)] } : model, {
       eye: [0, 0, 4],
       target: [0, 0, 0],
@@ -148,7 +148,7 @@ describe('a coat over a bent surface (KHR_materials_clearcoat)', () => {
       height: 16,
       samples: 4,
       bounces: 1,
-      stage: { surround: BLACK, lamps: [sun] },
+      stage: { environment: BLACK, lights: [sun] },
     }).mean();
   };
   // The texel's own normal, since bytes are steps.
@@ -168,18 +168,18 @@ describe('a coat over a bent surface (KHR_materials_clearcoat)', () => {
   });
 
   it('gives no more light than comes in', () => {
-    const model = modelOf('t', [{ mesh: square(), finish: { ...lacquer, base: [1, 1, 1], coatRoughness: 0.1, textures: { coatNormal: use() } } }]);
-    const view = { eye: [0, 0, 4] as Rgb, target: [0, 0, 0] as Rgb, focalLength: 200, samples: 256, stage: { surround: WHITE } };
+    const model = modelOf('t', [{ mesh: square(), material: { ...lacquer, base: [1, 1, 1], coatRoughness: 0.1, textures: { coatNormal: use() } } }]);
+    const view = { eye: [0, 0, 4] as Rgb, target: [0, 0, 0] as Rgb, focalLength: 200, samples: 256, stage: { environment: WHITE } };
     const mean = trace({ ...model, textures: [texture(1, 1, texel)] }, view).mean();
     expect(mean).toBeGreaterThan(0.9);
     expect(mean).toBeLessThan(1.01);
   });
 
   it('comes and goes by GLB', async () => {
-    const model = modelOf('t', [{ mesh: square(), finish: { ...lacquer, coatNormalScale: 0.5, textures: { coatNormal: use() } } }]);
+    const model = modelOf('t', [{ mesh: square(), material: { ...lacquer, coatNormalScale: 0.5, textures: { coatNormal: use() } } }]);
     const read = await glb.read({ name: 't.glb', bytes: await writeGlb({ ...model, textures: [texture(1, 1, texel)] }) }, [], { unit: 'm', up: 'y' });
     expect(read.warnings).toEqual([]);
-    expect(read.finishes[0]).toMatchObject({ coatNormalScale: 0.5, textures: { coatNormal: use() } });
+    expect(read.materials[0]).toMatchObject({ coatNormalScale: 0.5, textures: { coatNormal: use() } });
   });
 });
 
@@ -193,16 +193,16 @@ describe('where a texture lies', () => {
     mesh.secondUvs = Float32Array.from([0.75, 1, 0.75, 1, 0.75, 0, 0.75, 0]);
     mesh.uvs = Float32Array.from([0.25, 1, 0.25, 1, 0.25, 0, 0.25, 0]);
     const model = {
-      ...modelOf('s', [{ mesh, finish: { ...DEFAULT_MATERIAL, base: [1, 1, 1], textures: { base: use('second') } } }]),
+      ...modelOf('s', [{ mesh, material: { ...DEFAULT_MATERIAL, base: [1, 1, 1], textures: { base: use('second') } } }]),
       textures: [halves],
     };
     const read = await glb.read({ name: 's.glb', bytes: await writeGlb(model) }, [], { unit: 'm', up: 'y' });
-    expect(read.finishes[0]!.textures.base!.mapping).toBe('second');
+    expect(read.materials[0]!.textures.base!.mapping).toBe('second');
     expect(read.meshes[0]!.secondUvs).toEqual(mesh.secondUvs);
-    const bright = trace(read, { ...look, stage: { surround: WHITE } }).mean();
+    const bright = trace(read, { ...look, stage: { environment: WHITE } }).mean();
     const dark = trace(
-      { ...model, finishes: [{ ...model.finishes[0]!, textures: { base: use('first') } }] },
-      { ...look, stage: { surround: WHITE } },
+      { ...model, materials: [{ ...model.materials[0]!, textures: { base: use('first') } }] },
+      { ...look, stage: { environment: WHITE } },
     ).mean();
     expect(bright).toBeGreaterThan(dark + 0.5);
   });
@@ -215,11 +215,11 @@ describe('where a texture lies', () => {
   ] as const)('by a box: one texture a metre, u to the right, on its %s', (_, eye) => {
     // A cube of half a metre in a part that is scaled by two: the picture is still one a metre, and begins half a metre left.
     const cube = new MeshMaker().box([-0.25, -0.25, -0.25], [0.25, 0.25, 0.25]).mesh();
-    const finish = { base: [1, 1, 1] as Rgb, specular: 0, textures: { base: use('box', [1, 0, 0.5, 0, 1, 0]) } };
-    const model = { ...modelOf('b', [{ mesh: cube, finish }]), textures: [halves] };
+    const material = { base: [1, 1, 1] as Rgb, specular: 0, textures: { base: use('box', [1, 0, 0.5, 0, 1, 0]) } };
+    const model = { ...modelOf('b', [{ mesh: cube, material }]), textures: [halves] };
     model.parts[0]!.world = [2, 0, 0, 0, 0, 2, 0, 0, 0, 0, 2, 0, 0, 0, 0, 1];
     const sun = { kind: 'sun' as const, direction: eye.map((v) => -v / 4) as Rgb, radius: 0, irradiance: [Math.PI, Math.PI, Math.PI] as Rgb };
-    const picture = trace(model, { ...look, eye: [...eye], stage: { lamps: [sun] } });
+    const picture = trace(model, { ...look, eye: [...eye], stage: { lights: [sun] } });
     // The face stands 3.5 m away; 64 pixels are 36 mm of film behind 100 mm of lens.
     const at = (metres: number): number => picture.colour[(31 * 64 + Math.round(31.5 + (metres * 100 * 64) / (36 * 3.5))) * 3]!;
     // Between texels it is mixed: 2 a metre, over a pixel of 2 cm.

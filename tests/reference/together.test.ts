@@ -25,7 +25,7 @@ function sums(model: Model, options: Partial<TraceOptions> & { view: View }, ste
     ...size,
     samples: SAMPLES,
     bounces: 3,
-    stage: { surround: WHITE },
+    stage: { environment: WHITE },
     ...rest,
     frame: { camera, ...rest.frame },
   });
@@ -44,24 +44,24 @@ function sums(model: Model, options: Partial<TraceOptions> & { view: View }, ste
   return Float32Array.from(out);
 }
 
-const LAMP: View = { id: 'v', name: 'v', eye: [0.7, 0.45, 0.8], target: [0, 0.2, 0], focalLength: 50, uprights: false, kind: 'perspective' };
+const LAMP: View = { id: 'v', name: 'v', eye: [0.7, 0.45, 0.8], target: [0, 0.2, 0], focalLength: 50, keepVerticals: false, kind: 'perspective' };
 const LANDING: View = { ...LAMP, eye: [13, 1.7, 12], target: [0, 1.5, 0], focalLength: 24 };
 
 describe('samples that begin together', () => {
-  const lamp = tern();
+  const light = tern();
   const landing = northmere();
   it.each<[string, Model, Partial<TraceOptions> & { view: View }]>([
-    ['a desk lamp through a lens, in parts that stand turned', lamp, { view: { ...LAMP, aperture: 1.4, focus: 1 } }],
-    ['the same, parallel', lamp, { view: { ...LAMP, kind: 'parallel', width: 0.7 } }],
+    ['a desk lamp through a lens, in parts that stand turned', light, { view: { ...LAMP, aperture: 1.4, focus: 1 } }],
+    ['the same, parallel', light, { view: { ...LAMP, kind: 'parallel', width: 0.7 } }],
     ['a landing with water and glass', landing, { view: LANDING }],
     ['a panorama from within, where rays go every way', landing, { view: { ...LANDING, kind: 'panorama', eye: [0, 1.6, 0], target: [0, 1.6, -1] } }],
-    ['a quick picture', lamp, { view: LAMP, sampling: { mode: 'quick' } as Partial<Frame['sampling']> }],
+    ['a quick picture', light, { view: LAMP, sampling: { mode: 'quick' } as Partial<Frame['sampling']> }],
     [
       'a turning subject while the shutter is open, one by one',
-      lamp,
+      light,
       { view: LAMP, frame: { shutter: { camera: cameraOf(LAMP, size, 1), rotation: 10 } } },
     ],
-    ['a cut lamp, one by one', lamp, { view: LAMP, frame: { section: { planes: [{ normal: [1, 0, 0], offset: 0.05 }] } } }],
+    ['a cut lamp, one by one', light, { view: LAMP, frame: { section: { planes: [{ normal: [1, 0, 0], offset: 0.05 }] } } }],
   ])('%s', (_, model, options) => {
     const together = sums(model, options, SAMPLES);
     expect(new Set(together).size).toBeGreaterThan(1000);

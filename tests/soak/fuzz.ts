@@ -184,17 +184,17 @@ async function fuzzHttp(count: number, server: TestServer): Promise<{ statuses: 
     ['POST', `/projects/${p}/sets`, { file: set.file }],
     ['POST', '/projects', { name: 'A project' }],
     ['POST', `/sets/${s}/batches`, { revision: r, select: 'none at all', shots: ['no such shot'] }],
-    ['POST', '/recipes', { kind: 'sheet', name: 'Mine', body: set.file.sheet }],
+    ['POST', '/presets', { kind: 'sheet', name: 'Mine', body: set.file.sheet }],
     ['POST', `/sets/${s}/clearance?revision=${r}`, { points: [[0, 1, 2]], stations: [[0, 1, 2]] }],
     ['POST', '/session', { passphrase: 'a passphrase' }],
     ['POST', '/tokens', { name: 'x', role: 'no such role' }],
     ['POST', '/batches/1/clips', { shot: 's0' }],
   ];
   const paths = [
-    `/sets/${s}/small?revision=${r}&shot=s0&index=1`,
-    `/sets/${s}/small?revision=${r}&view=v&width=96`,
+    `/sets/${s}/thumbnail?revision=${r}&shot=s0&index=1`,
+    `/sets/${s}/thumbnail?revision=${r}&view=v&width=96`,
     `/sets/${s}/reveal?revision=${r}&shot=s0`,
-    `/sets/${s}/meter?revision=${r}&view=v`,
+    `/sets/${s}/exposure?revision=${r}&view=v`,
     `/batches/1/frames?from=0&limit=10`,
     `/batches/1/frames/1/picture?file=0`,
     `/revisions/${r}/match?with=1`,
@@ -203,7 +203,7 @@ async function fuzzHttp(count: number, server: TestServer): Promise<{ statuses: 
     '/models/abc/model.glb',
     '/places?q=abc',
     `/sets/${s}/sun-hours?revision=${r}&date=2026-06-21&step=30&minimum=3&cells=8`,
-    `/projects/${p}/shipped/eight-angles/small?revision=${r}`,
+    `/projects/${p}/templates/eight-angles/thumbnail?revision=${r}`,
   ];
   const roll = dice(99_000);
   const statuses = new Map<number, number>();

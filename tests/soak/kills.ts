@@ -29,7 +29,7 @@ async function startAndKill(server: TestServer, ms: number): Promise<void> {
 /** Files that nothing should leave behind, outside the trash. */
 export function leftovers(data: string): string[] {
   const found = readdirSync(path.join(data, 'uploads')).map((f) => `uploads/${f}`);
-  for (const folder of ['models', 'pictures', 'originals', 'textures', 'surrounds', 'small', 'films'])
+  for (const folder of ['models', 'pictures', 'originals', 'textures', 'environments', 'thumbnails', 'checkpoints'])
     if (existsSync(path.join(data, folder)))
       for (const name of readdirSync(path.join(data, folder), { recursive: true }).map(String))
         if (name.endsWith('.part')) found.push(`${folder}/${name}`);

@@ -21,7 +21,7 @@ export const percentile = (values: number[], share: number): number =>
 
 export const turntables = (name: string, shots: number, frames: number) => ({
   format: 'cold-easel.set',
-  version: 1,
+  version: 2,
   name,
   sheet: { size: { width: 16, height: 16 }, quality: 'quick' },
   views: [{ id: 'v', name: 'V', eye: [9, 6, 11], target: [0, 0.5, 0] }],

@@ -88,7 +88,7 @@ function shiningOf(model: Model): { list: Shining[]; perRadiance: number } {
   const list: Shining[] = [];
   for (const part of model.parts) {
     for (const p of part.primitives) {
-      const radiance = model.finishes[p.finish]!.emission[1];
+      const radiance = model.materials[p.material]!.emission[1];
       if (radiance <= 0) continue;
       const { positions, indices } = model.meshes[p.mesh]!;
       for (let t = 0; t < indices.length; t += 3) {
@@ -120,7 +120,7 @@ export function oracle(model: Model, frame: Frame): Float64Array {
       const first = positions.length / 3;
       for (const v of mesh.positions) positions.push(v);
       for (const i of mesh.indices) indices.push(first + i);
-      for (let t = 0; t < mesh.indices.length / 3; t++) owner.push(p.finish);
+      for (let t = 0; t < mesh.indices.length / 3; t++) owner.push(p.material);
     }
   });
   const geometry = new BufferGeometry();
@@ -163,42 +163,42 @@ export function oracle(model: Model, frame: Frame): Float64Array {
           const hit = bvh.raycastFirst(ray, DoubleSide, 0, Infinity);
           if (!hit) {
             // A closed scene lets nothing out; what escapes would see the surround.
-            sum += throughput * frame.stage.surround.middle[1];
+            sum += throughput * frame.stage.environment.middle[1];
             break;
           }
-          const finish = model.finishes[byVertex.get(index.getX(hit.faceIndex! * 3))!]!;
+          const material = model.materials[byVertex.get(index.getX(hit.faceIndex! * 3))!]!;
           const [, which] = numbers.draw();
           const [a, b, c] = [0, 1, 2].map((k) =>
             new Vector3().fromBufferAttribute(geometry.getAttribute('position') as BufferAttribute, index.getX(hit.faceIndex! * 3 + k)),
           ) as [Vector3, Vector3, Vector3];
           const n = b.sub(a).cross(c.sub(a)).normalize();
           if (n.dot(ray.direction) > 0) n.negate();
-          if (finish.emission[1] > 0) {
+          if (material.emission[1] > 0) {
             // Balance heuristic against its having been drawn as a lamp.
-            const drawn = (perRadiance * finish.emission[1] * hit.distance ** 2) / -n.dot(ray.direction);
-            sum += throughput * finish.emission[1] * (lastDensity > 0 ? lastDensity / (lastDensity + drawn) : 1);
+            const drawn = (perRadiance * material.emission[1] * hit.distance ** 2) / -n.dot(ray.direction);
+            sum += throughput * material.emission[1] * (lastDensity > 0 ? lastDensity / (lastDensity + drawn) : 1);
           }
-          if (bounces >= frame.sampling.bounces || finish.base[1] === 0) break;
+          if (bounces >= frame.sampling.bounces || material.base[1] === 0) break;
           bounces++;
           const at = hit.point;
           const eps = (Math.abs(at.x) + Math.abs(at.y) + Math.abs(at.z) + hit.distance) * 2e-6 + 20e-6;
           if (shining.length > 0) {
             const [lu, lv] = numbers.draw();
-            const lamp = shining.findLast((l) => l.from <= which)!;
+            const light = shining.findLast((l) => l.from <= which)!;
             const root = Math.sqrt(lu);
-            const to = lamp.a
+            const to = light.a
               .clone()
-              .addScaledVector(lamp.u, root * (1 - lv))
-              .addScaledVector(lamp.v, root * lv)
+              .addScaledVector(light.u, root * (1 - lv))
+              .addScaledVector(light.v, root * lv)
               .sub(at);
             const distance = to.length();
             to.divideScalar(distance);
-            const [cosine, facing] = [n.dot(to), Math.abs(lamp.normal.dot(to))];
+            const [cosine, facing] = [n.dot(to), Math.abs(light.normal.dot(to))];
             if (cosine > 0 && facing > 0) {
-              const drawn = (perRadiance * lamp.radiance * distance ** 2) / facing;
+              const drawn = (perRadiance * light.radiance * distance ** 2) / facing;
               const shadow = new Ray(at.clone().addScaledVector(n, eps), to);
               if (!bvh.raycastFirst(shadow, DoubleSide, 0, distance * 0.9999))
-                sum += (throughput * (finish.base[1] / Math.PI) * cosine * lamp.radiance) / (drawn + cosine / Math.PI);
+                sum += (throughput * (material.base[1] / Math.PI) * cosine * light.radiance) / (drawn + cosine / Math.PI);
             }
           }
           const [u1, u2] = numbers.draw();
@@ -212,7 +212,7 @@ export function oracle(model: Model, frame: Frame): Float64Array {
           lastDensity = lz / Math.PI;
           ray.origin.copy(at).addScaledVector(n, eps);
           ray.direction.copy(t).multiplyScalar(lx).addScaledVector(bt, ly).addScaledVector(n, lz);
-          throughput *= finish.base[1];
+          throughput *= material.base[1];
           // The kernel decides by the strongest channel; the test's finishes are grey, so green stands for it.
           if (bounces > 2 && throughput < 1) {
             const keep = Math.max(throughput, 0.05);

@@ -7,7 +7,7 @@ export function spin(frames = 4): SetFile {
   return {
     ...set,
     sheet: formatSheetSchema.parse({ ...set.sheet, size: { width: 32, height: 18 }, quality: 'quick' }),
-    views: [{ id: 'v', name: 'View', kind: 'perspective', eye: [3, 2, 4], target: [0, 0.5, 0], focalLength: 50, uprights: false }],
+    views: [{ id: 'v', name: 'View', kind: 'perspective', eye: [3, 2, 4], target: [0, 0.5, 0], focalLength: 50, keepVerticals: false }],
     shots: [
       {
         id: 'spin',

@@ -11,9 +11,9 @@ import { type EnvironmentMap } from '../../src/engine/scene/environmentMap.js';
 import { filmLayout } from '../../src/engine/upload/frame.js';
 import { loadScene, localKernel } from '../../src/engine/upload/loadScene.js';
 
-export const BLACK: Stage['surround'] = { top: [0, 0, 0], middle: [0, 0, 0], bottom: [0, 0, 0] };
-export const WHITE: Stage['surround'] = { top: [1, 1, 1], middle: [1, 1, 1], bottom: [1, 1, 1] };
-export const DARK: Stage = { surround: BLACK, backdrop: BLACK, lamps: [], base: null };
+export const BLACK: Stage['environment'] = { top: [0, 0, 0], middle: [0, 0, 0], bottom: [0, 0, 0] };
+export const WHITE: Stage['environment'] = { top: [1, 1, 1], middle: [1, 1, 1], bottom: [1, 1, 1] };
+export const DARK: Stage = { environment: BLACK, backdrop: BLACK, lights: [], base: null };
 
 export interface TraceOptions {
   eye: [number, number, number];
@@ -23,7 +23,7 @@ export interface TraceOptions {
   height?: number;
   samples?: number;
   bounces?: number;
-  interfaces?: number;
+  refractionDepth?: number;
   stage?: Partial<Stage>;
   /** Anything else of the frame. */
   frame?: Partial<Frame>;
@@ -33,14 +33,14 @@ export interface TraceOptions {
 }
 
 export function frameFor(model: Model, o: TraceOptions): Frame {
-  const { eye, target, focalLength = 50, width = 32, height = 32, samples = 64, bounces = 8, interfaces = 32 } = o;
+  const { eye, target, focalLength = 50, width = 32, height = 32, samples = 64, bounces = 8, refractionDepth = 32 } = o;
   const set = parseSet({
     format: 'cold-easel.set',
-    version: 1,
+    version: 2,
     name: 'test',
     sheet: {
       size: { width, height },
-      quality: { samples, depth: { bounces, interfaces }, denoise: false, outlierLimit: 0, filter: { kind: 'box', width: 1 } },
+      quality: { samples, depth: { bounces, refractionDepth }, denoise: false, fireflyClamp: 0, filter: { kind: 'box', width: 1 } },
     },
     views: [{ id: 'view', name: 'view', eye, target, focalLength }],
     shots: [{ id: 'still', kind: 'still', views: ['view'] }],
@@ -70,7 +70,7 @@ export interface Traced {
 export function trace(model: Model, options: TraceOptions, tile = 32): Traced {
   const frame = frameFor(model, options);
   const module = loadKernelModule();
-  const host = loadScene(module, { ...compile(module, model), surround: options.image }, 1);
+  const host = loadScene(module, { ...compile(module, model), environment: options.image }, 1);
   const kernel = localKernel(module, host);
   const record = host.lay(0, frame);
   const { width, height } = frame.size;

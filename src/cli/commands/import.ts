@@ -9,9 +9,9 @@ export const importCommand: Command<ModelOptions> = {
   options: modelOptions(),
   async run(file, options, say) {
     const { summary } = await loadModel(file, options);
-    const { name, parts, triangles, bounds, finishes, warnings } = summary;
+    const { name, parts, triangles, bounds, materials, warnings } = summary;
     say(`${name}: ${parts.length} parts, ${triangles} triangles, ${bounds.min.map((v, i) => (bounds.max[i]! - v).toFixed(3)).join(' × ')} m`);
     for (const warning of warnings) say(`note: ${warning}`);
-    return { parts: parts.length, triangles, bounds, materials: finishes, warnings };
+    return { parts: parts.length, triangles, bounds, materials: materials, warnings };
   },
 };

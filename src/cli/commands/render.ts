@@ -51,7 +51,7 @@ function choose(set: SetFile, frames: Frame[], { shot, select }: RenderOptions):
 
 /** Throws InputError where a material is missing or a file would be overwritten. */
 function checkInput(file: string, frames: Frame[], { summary }: Prepared, out: string): void {
-  const missing = frames[0]?.dressing && firstMissingMaterial(frames[0].dressing, summary.finishes);
+  const missing = frames[0]?.materials && firstMissingMaterial(frames[0].materials, summary.materials);
   if (missing) throw new InputError(`${file}: there is no material "${missing}" in the set, the library or the model; correct it under materials.`);
   const present = frames.flatMap(fileNames).find((name) => existsSync(path.join(out, name)));
   if (present) throw new InputError(`${path.join(out, present)} exists and would be overwritten; choose another --out or remove it.`);

@@ -4,7 +4,7 @@ import { alignment, alignmentCsv } from './alignment.js';
 import { type View } from './view.js';
 
 const A: Bounds = { min: [-1, 0, -1], max: [1, 2, 1] };
-const view: View = { id: 'v', name: 'Front', kind: 'parallel', eye: [0, 1, 8], target: [0, 1, 0], focalLength: 50, uprights: false, width: 4 };
+const view: View = { id: 'v', name: 'Front', kind: 'parallel', eye: [0, 1, 8], target: [0, 1, 0], focalLength: 50, keepVerticals: false, width: 4 };
 const size = { width: 400, height: 200 };
 
 describe('a plan on several revisions', () => {

@@ -71,7 +71,7 @@ describe('an angle set', () => {
 });
 
 describe('scale', () => {
-  const a: View = { id: 'a', name: 'A', kind: 'perspective', eye: [3, 1, 4], target: [0, 0.3, 0], focalLength: 50, uprights: false };
+  const a: View = { id: 'a', name: 'A', kind: 'perspective', eye: [3, 1, 4], target: [0, 0.3, 0], focalLength: 50, keepVerticals: false };
 
   it('is taken over from another view, by distance and by width', () => {
     const wanted = pixelsPerMetre(a, SIZE, 1, MIDDLE)!;

@@ -68,7 +68,16 @@ export function angleSet(bounds: Bounds, size: Size, pixelAspect: number, { kind
     if (!angle) throw new Error(`There is no angle "${id}"; there are ${ANGLES.map((a) => a.id).join(', ')}.`);
     const to = towardsEye(angle);
     const eye = middle.map((c, i) => c + to[i]!) as Vec3;
-    const view: View = { id, name: angle.name, kind, eye, target: middle, focalLength, uprights: false, ...(kind === 'parallel' && { width: 1 }) };
+    const view: View = {
+      id,
+      name: angle.name,
+      kind,
+      eye,
+      target: middle,
+      focalLength,
+      keepVerticals: false,
+      ...(kind === 'parallel' && { width: 1 }),
+    };
     return { to, view: fitView(view, bounds, size, pixelAspect, margin) };
   });
   const far = Math.max(...fitted.map(({ view }) => Math.hypot(...view.eye.map((v, i) => v - middle[i]!))));

@@ -42,7 +42,7 @@ export function orthographicView(drawing: DrawingKind, bounds: Bounds): View {
     eye: drawing === 'plan' ? [x, bounds.max[1] + away, z] : [x, y, bounds.max[2] + away],
     target,
     focalLength: 50,
-    uprights: false,
+    keepVerticals: false,
     width: drawingExtent(drawing, bounds).side,
   };
 }

@@ -4,7 +4,7 @@ import { cameraOf, projectPoint, type View } from './view.js';
 import { resizeFrame, evenSize } from './resizeFrame.js';
 import { unprojectAtDepth } from './unproject.js';
 
-const view: View = { id: 'v', name: 'V', kind: 'perspective', eye: [3, 2, 6], target: [0, 1, 0], focalLength: 50, uprights: false };
+const view: View = { id: 'v', name: 'V', kind: 'perspective', eye: [3, 2, 6], target: [0, 1, 0], focalLength: 50, keepVerticals: false };
 const from = { width: 1920, height: 1080 };
 const POINTS: Vec3[] = [
   [0, 1, 0],

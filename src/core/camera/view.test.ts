@@ -4,7 +4,7 @@ import { type Bounds, type Vec3, corners } from '../math/bounds.js';
 import { cameraOf, fitView, projectPoint, rotateCamera, type View } from './view.js';
 import { dolly, orbit, pan } from './orbit.js';
 
-const VIEW: View = { id: 'v', name: 'v', kind: 'perspective', eye: [3, 2, 4], target: [0, 0, 0], focalLength: 50, uprights: false };
+const VIEW: View = { id: 'v', name: 'v', kind: 'perspective', eye: [3, 2, 4], target: [0, 0, 0], focalLength: 50, keepVerticals: false };
 const SIZE = { width: 1600, height: 900 };
 
 describe('fit', () => {
@@ -66,7 +66,7 @@ describe('fitting a parallel view', () => {
     [{ width: 600, height: 900 }, 1],
     [{ width: 800, height: 800 }, 1.5],
   ])('brings the bounds to the margin at %j', (size, pixelAspect) => {
-    const view: View = { id: 'v', name: 'v', kind: 'parallel', eye: [5, 4, 6], target: [0, 0, 0], focalLength: 50, uprights: false, width: 1 };
+    const view: View = { id: 'v', name: 'v', kind: 'parallel', eye: [5, 4, 6], target: [0, 0, 0], focalLength: 50, keepVerticals: false, width: 1 };
     const fitted = fitView(view, bounds, size, pixelAspect, 0.1);
     const camera = cameraOf(fitted, size, pixelAspect);
     const places = corners(bounds).map((c) => projectPoint(camera, size, c)!);

@@ -32,7 +32,7 @@ export const viewSchema = z
     target: pointSchema,
     /** Millimetres, for a long side of 36 mm. */
     focalLength: z.number().min(8).max(1200).default(50),
-    uprights: z.boolean().default(false),
+    keepVerticals: z.boolean().default(false),
     /** Metres across the long side, of a parallel view. */
     width: z.number().min(1e-4).max(1e5).optional(),
     /** f-number of the lens; without it everything is sharp. */
@@ -40,7 +40,7 @@ export const viewSchema = z
     /** Metres along the line of sight to what is sharp; the target where absent. */
     focus: z.number().min(1e-3).max(1e5).optional(),
     /** Metres along the line of sight that are looked past: what stands nearer is not seen, and lights and shades as before. */
-    near: z.number().min(0).max(1e5).optional(),
+    nearClipping: z.number().min(0).max(1e5).optional(),
     /** Degrees that the camera is turned by about its line of sight, clockwise as the camera sees itself. */
     roll: z.number().min(-180).max(180).optional(),
     /** Guarded from changes by hand. */
@@ -48,7 +48,7 @@ export const viewSchema = z
     /** Word under which views are listed together. */
     group: z.string().min(1).max(40).optional(),
     /** What this view shows otherwise than the set. */
-    shows: z
+    overrides: z
       .strictObject({
         /** Id of a variant. */
         variant: idSchema.optional(),
@@ -57,7 +57,7 @@ export const viewSchema = z
         /** Id of another of the set's stages. */
         stage: idSchema.optional(),
         /** Paths of parts that stay out of this view's pictures, with all below. */
-        without: z.array(z.string().min(1).max(1000)).max(1000).optional(),
+        hiddenParts: z.array(z.string().min(1).max(1000)).max(1000).optional(),
         /** Civil day and time of the site. */
         date: dateSchema.optional(),
         time: clockSchema.optional(),
@@ -93,7 +93,7 @@ export interface Camera {
   /** Of a panorama: of a square look ahead by 90°, for readers that know no panorama. */
   projectionMatrix: number[];
   /** Metres along the line of sight that are looked past. */
-  near?: number;
+  nearClipping?: number;
   /** Thin lens: its radius and the distance of the sharp plane, metres. */
   lens?: { radius: number; focus: number };
 }
@@ -106,9 +106,10 @@ export function pitchOf(eye: Vec3, target: Vec3): number {
 
 /** Why a view cannot be made, or null. */
 export function viewProblem(
-  view: Pick<View, 'eye' | 'target' | 'uprights'> & Partial<Pick<View, 'kind' | 'width' | 'aperture' | 'roll'>>,
-): { field: 'target' | 'uprights' | 'width' | 'aperture' | 'roll'; message: string } | null {
-  if (view.roll && view.uprights) return { field: 'roll', message: 'A rolled view has no uprights to keep; switch them off or set the roll to 0.' };
+  view: Pick<View, 'eye' | 'target' | 'keepVerticals'> & Partial<Pick<View, 'kind' | 'width' | 'aperture' | 'roll'>>,
+): { field: 'target' | 'keepVerticals' | 'width' | 'aperture' | 'roll'; message: string } | null {
+  if (view.roll && view.keepVerticals)
+    return { field: 'roll', message: 'A rolled view has no uprights to keep; switch them off or set the roll to 0.' };
   if (view.roll && view.kind === 'panorama') return { field: 'roll', message: 'A panorama keeps its horizon level; set the roll to 0.' };
   if (view.kind === 'parallel' && view.width === undefined) {
     return { field: 'width', message: 'A parallel view needs its width: the metres that lie across the long side.' };
@@ -120,9 +121,9 @@ export function viewProblem(
     return { field: 'target', message: 'Eye and target are the same point; move one of them.' };
   }
   const pitch = pitchOf(view.eye as Vec3, view.target as Vec3);
-  if (view.uprights && Math.abs(pitch) > MAX_VERTICAL_CORRECTION) {
+  if (view.keepVerticals && Math.abs(pitch) > MAX_VERTICAL_CORRECTION) {
     return {
-      field: 'uprights',
+      field: 'keepVerticals',
       message: `Uprights cannot be kept: the line of sight is ${Math.abs(pitch).toFixed(0)}° steep, and ${MAX_VERTICAL_CORRECTION}° is the most. Lower the eye or switch uprights off.`,
     };
   }
@@ -151,12 +152,13 @@ export function focalLengthOf(angle: number): number {
  * target is held in the middle by vertical shift.
  */
 export function cameraOf(
-  view: Pick<View, 'eye' | 'target' | 'focalLength' | 'uprights'> & Partial<Pick<View, 'kind' | 'width' | 'aperture' | 'focus' | 'roll' | 'near'>>,
+  view: Pick<View, 'eye' | 'target' | 'focalLength' | 'keepVerticals'> &
+    Partial<Pick<View, 'kind' | 'width' | 'aperture' | 'focus' | 'roll' | 'nearClipping'>>,
   size: Size,
   pixelAspect: number,
   far = 1e4,
 ): Camera {
-  const near = Math.max(view.near ?? 0, 0.01);
+  const near = Math.max(view.nearClipping ?? 0, 0.01);
   const eye = [...view.eye] as Vec3;
   const target = [...view.target] as Vec3;
   const kind = view.kind ?? 'perspective';
@@ -168,12 +170,12 @@ export function cameraOf(
   // Straight down or up has no upright; north of the model (−Z) is then the top of the picture.
   const up: Vec3 = steep ? [0, 0, forward[1] < 0 ? -1 : 1] : [0, 1, 0];
   const perspective = kind === 'perspective';
-  const shift = perspective && view.uprights && !steep ? forward[1] / level / ty : 0;
+  const shift = perspective && view.keepVerticals && !steep ? forward[1] / level / ty : 0;
   // A panorama's horizon stays level.
   const aim: Vec3 = shift === 0 && (kind !== 'panorama' || steep) ? target : [target[0], eye[1], target[2]];
   const viewMatrix = mat4.lookAt(identity(), eye, aim, up);
   if (view.roll) mat4.multiply(viewMatrix, mat4.fromZRotation(identity(), (view.roll * Math.PI) / 180), viewMatrix);
-  const past = view.near ? { near: view.near } : {};
+  const past = view.nearClipping ? { nearClipping: view.nearClipping } : {};
   const p = new Array<number>(16).fill(0);
   if (kind === 'parallel') {
     const half = (view.width ?? 1) / 2;

@@ -3,13 +3,13 @@ import { orthographicView, planSquare } from './orthographic.js';
 import { cameraOf, projectPoint, type View } from './view.js';
 import { viewRows, viewsCsv } from './viewTable.js';
 
-const VIEW: View = { id: 'a', name: 'Quay, "low"', kind: 'perspective', eye: [0, 2, 5], target: [0, 1, 0], focalLength: 35, uprights: true };
+const VIEW: View = { id: 'a', name: 'Quay, "low"', kind: 'perspective', eye: [0, 2, 5], target: [0, 1, 0], focalLength: 35, keepVerticals: true };
 const SIZE = { width: 1600, height: 900 };
 
 describe('the register of views', () => {
   it('says lens, angle, pitch and shift', () => {
     const [row, flat, round] = viewRows(
-      [VIEW, { ...VIEW, kind: 'parallel', width: 3, uprights: false }, { ...VIEW, kind: 'panorama', uprights: false }],
+      [VIEW, { ...VIEW, kind: 'parallel', width: 3, keepVerticals: false }, { ...VIEW, kind: 'panorama', keepVerticals: false }],
       SIZE,
       1,
     );

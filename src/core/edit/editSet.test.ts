@@ -13,7 +13,7 @@ const view = {
   eye: [4, 2, 6] as [number, number, number],
   target: [0, 1, 0] as [number, number, number],
   focalLength: 50,
-  uprights: false,
+  keepVerticals: false,
 };
 const planned = (): SetFile => withShot(withView(emptySet('Set'), view), { id: 's', kind: 'still', views: ['a'] });
 
@@ -67,7 +67,7 @@ describe('standing the model up another way', () => {
     const [before] = planFrames(planned(), context);
     const [after] = planFrames(withTransform(planned(), place, model), context);
     expect(after!.identity).not.toBe(before!.identity);
-    expect(after!.place!.plinth!.bounds.min[1]).toBeCloseTo(0.2, 12);
+    expect(after!.transform!.plinth!.bounds.min[1]).toBeCloseTo(0.2, 12);
     expect(after!.stage.base!.height).toBeCloseTo(0, 12);
     expect(subjectBounds(withTransform(planned(), place, model), model).min[1]).toBeCloseTo(0.2, 12);
     // A place that changes nothing is none.
@@ -82,7 +82,7 @@ describe('standing the model up another way', () => {
   it('but where a backdrop comes out of the grade as it is: that is traced for it', () => {
     const context = { bounds: model, scene: 'h' };
     const of = (grade: object) =>
-      planFrames(parseSet({ ...planned(), stage: { ready: 'bright sweep', backdrop: '#ffffff' }, grade }), context)[0]!.identity;
+      planFrames(parseSet({ ...planned(), stage: { preset: 'bright sweep', backdrop: '#ffffff' }, grade }), context)[0]!.identity;
     expect(of({ exposure: 2 })).not.toBe(of({}));
     expect(of({ curve: 'toe' })).not.toBe(of({}));
     expect(of({ glow: { strength: 0.2, reach: 0.05 } })).toBe(of({}));

@@ -41,8 +41,8 @@ export function withView(set: SetFile, view: View): SetFile {
  * others, of an earlier revision for example, stay: refitting is an act of its own.
  */
 export function withTransform(set: SetFile, place: ModelTransform, model: Bounds): SetFile {
-  const own = set.reference && JSON.stringify(set.reference) === JSON.stringify(transformedBounds(set.place, model));
-  return { ...set, place: isIdentity(place) ? undefined : place, ...(own && { reference: transformedBounds(place, model) }) };
+  const own = set.reference && JSON.stringify(set.reference) === JSON.stringify(transformedBounds(set.transform, model));
+  return { ...set, transform: isIdentity(place) ? undefined : place, ...(own && { reference: transformedBounds(place, model) }) };
 }
 
 /** Adds the views of an angle set under free names and ids; returns the set and the ids. */
@@ -94,7 +94,7 @@ export function moveItem<T>(list: T[], at: number, by: number): T[] {
 
 /** Takes a view out. Throws where a shot still needs it. */
 export function withoutView(set: SetFile, id: string): SetFile {
-  const user = set.shots.find((s) => kindOf(s).uses(s).includes(id));
+  const user = set.shots.find((s) => kindOf(s).viewIds(s).includes(id));
   if (user) throw new Error(`The view is used by the shot "${user.name ?? user.id}"; take it out there first.`);
   return { ...set, views: set.views.filter((v) => v.id !== id) };
 }
@@ -122,7 +122,7 @@ export function withNewStage(set: SetFile, wanted: string, stage: StageSettings)
 export function withoutStage(set: SetFile, id: string): SetFile {
   const shot = set.shots.find((s) => s.stage === id);
   if (shot) throw new Error(`The stage is named by the shot "${shotName(shot)}"; choose another there first.`);
-  const view = set.views.find((v) => v.shows?.stage === id);
+  const view = set.views.find((v) => v.overrides?.stage === id);
   if (view) throw new Error(`The stage is named by the view "${view.name}"; choose another there first.`);
   const stages = set.stages?.filter((s) => s.id !== id);
   return { ...set, stages: stages?.length ? stages : undefined };

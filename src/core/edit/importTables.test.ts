@@ -8,7 +8,7 @@ import { parseSet, type SetFile } from '../plan/set.js';
 const planned = (): SetFile =>
   parseSet({
     format: 'cold-easel.set',
-    version: 1,
+    version: 2,
     name: 'Set',
     sheet: { sizes: [{ id: 'square', width: 400, height: 400, framing: 'keepHeight' }] },
     stage: { site: { latitude: 59.9, longitude: 19.3, timeZone: 'Europe/Mariehamn' } },

@@ -11,15 +11,15 @@ const LAMP: Bounds = { min: [-0.2, 0, -0.1], max: [0.25, 0.5, 0.12] };
 const HOUSE: Bounds = { min: [-6, -1.2, -4], max: [5, 4.1, 4] };
 const VARIANTS = parseSet({
   format: 'cold-easel.set',
-  version: 1,
+  version: 2,
   name: 'x',
-  dressing: {
+  materials: {
     variants: [
       { id: 'a', name: 'A', swaps: [] },
       { id: 'b', name: 'B', swaps: [{ from: 'x', to: 'y' }] },
     ],
   },
-}).dressing!;
+}).materials!;
 
 describe('shipped recipes', () => {
   it.each(TEMPLATES.map((r) => [r.name, r] as const))('%s shows a lamp and a house whole', (_, recipe) => {
@@ -70,7 +70,7 @@ describe('a recipe file', () => {
     expect(parsePresetFile(JSON.parse(presetFile(recipe)))).toEqual(recipe);
   });
   it('says what is wrong with it', () => {
-    expect(() => parsePresetFile({ format: 'other' })).toThrow('This is no recipe of Cold Easel.');
+    expect(() => parsePresetFile({ format: 'other' })).toThrow('This is not a preset of Cold Easel.');
     expect(() =>
       parsePresetFile({ format: 'cold-easel.recipe', version: 1, kind: 'sheet', name: 'x', body: { size: { width: 2, height: 9 } } }),
     ).toThrow('size.width');
@@ -81,7 +81,7 @@ describe('a delivery', () => {
   const set = (values: object = {}): SetFile =>
     parseSet({
       format: 'cold-easel.set',
-      version: 1,
+      version: 2,
       name: 'Set',
       views: [{ id: 'a', name: 'A', eye: [0, 1, 9], target: [0, 1, 0] }],
       shots: [
@@ -101,7 +101,7 @@ describe('a delivery', () => {
   it('asks for nothing that is not said, and is met by what it asks for', () => {
     expect(check({})).toEqual([]);
     expect(
-      check({ sizes: [{ width: 1920, height: 1080 }], rates: ['24'], files: ['png 8'], names: '*', movie: 'h264', mostSeconds: 3, mostFrames: 73 }),
+      check({ sizes: [{ width: 1920, height: 1080 }], rates: ['24'], files: ['png 8'], names: '*', movie: 'h264', maxSeconds: 3, maxFrames: 73 }),
     ).toEqual([]);
   });
 
@@ -112,8 +112,8 @@ describe('a delivery', () => {
     [{ passes: ['depth'] }, 'Cover has no depth. Add it to the passes.'],
     [{ alpha: true }, 'Cover has no alpha. Switch the clear backdrop on.'],
     [{ names: 'NFL_*' }, 'Cover is named "A_beauty". Names are to be as NFL_*.'],
-    [{ mostSeconds: 2.5 }, 'Turn lasts 3.00 s. Make it at most 2.5 s.'],
-    [{ mostFrames: 50 }, 'The set has 73 pictures. Make at most 50.'],
+    [{ maxSeconds: 2.5 }, 'Turn lasts 3.00 s. Make it at most 2.5 s.'],
+    [{ maxFrames: 50 }, 'The set has 73 pictures. Make at most 50.'],
   ])('names the shot and the remedy: %j', (asked, said) => {
     expect(check(asked)).toContain(said);
   });

@@ -8,7 +8,7 @@ const FIRST: Bounds = { min: [-1, 0, -1], max: [1, 2, 1] };
 const LATER: Bounds = { min: [-1, 0.1, -1], max: [3, 2.1, 1] };
 const set = parseSet({
   format: 'cold-easel.set',
-  version: 1,
+  version: 2,
   name: 'Set',
   reference: FIRST,
   views: [

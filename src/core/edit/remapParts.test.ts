@@ -5,12 +5,12 @@ import { parseSet } from '../plan/set.js';
 
 const set = parseSet({
   format: 'cold-easel.set',
-  version: 1,
+  version: 2,
   name: 'Set',
-  dressing: {
+  materials: {
     parts: [
-      { path: 'Tern/Head', finish: 'walnut' },
-      { path: 'Tern/Foot', picture: false },
+      { path: 'Tern/Head', material: 'walnut' },
+      { path: 'Tern/Foot', renderVisible: false },
     ],
   },
   section: {
@@ -21,26 +21,26 @@ const set = parseSet({
   },
   sections: [{ id: 'low', name: 'Low', planes: [{ normal: [0, 1, 0], offset: 0.1, part: 'Tern/Head' }] }],
   views: [
-    { id: 'a', name: 'A', eye: [0, 1, 5], target: [0, 1, 0], shows: { without: ['Tern/Head', 'Tern/Cord'] } },
-    { id: 'b', name: 'B', eye: [0, 1, 5], target: [0, 1, 0], shows: { section: 'low' } },
+    { id: 'a', name: 'A', eye: [0, 1, 5], target: [0, 1, 0], overrides: { hiddenParts: ['Tern/Head', 'Tern/Cord'] } },
+    { id: 'b', name: 'B', eye: [0, 1, 5], target: [0, 1, 0], overrides: { section: 'low' } },
   ],
   shots: [
     { id: 's', kind: 'still', views: ['a'] },
     { id: 'r', kind: 'sectionReveal', view: 'b', part: 'Tern/Head', stations: [{ height: 0 }, { height: 1, seconds: 1 }] },
   ],
 });
-const renamed = (from: string, to: string): PartMatch => ({ fate: 'renamed', from, to }) as PartMatch;
+const renamed = (from: string, to: string): PartMatch => ({ change: 'renamed', from, to }) as PartMatch;
 
 describe('a plan on the next revision', () => {
   it('tells of which parts single faces are dressed that are counted otherwise now', () => {
     const dressed = parseSet({
       ...set,
-      dressing: {
-        parts: ['Foot', 'Head', 'Arm', 'Gone'].map((path) => ({ path, ...(path !== 'Arm' && { faces: [{ group: 2, finish: 'walnut' }] }) })),
+      materials: {
+        parts: ['Foot', 'Head', 'Arm', 'Gone'].map((path) => ({ path, ...(path !== 'Arm' && { faces: [{ group: 2, material: 'walnut' }] }) })),
       },
     });
-    const parts = (counts: Record<string, number>): { path: string; finishes: string[] }[] =>
-      Object.entries(counts).map(([path, n]) => ({ path, finishes: Array<string>(n).fill('Plain grey') }));
+    const parts = (counts: Record<string, number>): { path: string; materials: string[] }[] =>
+      Object.entries(counts).map(([path, n]) => ({ path, materials: Array<string>(n).fill('Plain grey') }));
     expect(changedFaceGroups(dressed, parts({ Foot: 2, Head: 2, Arm: 2, Gone: 2 }), parts({ Foot: 6, Head: 2, Arm: 6 }))).toEqual(['Foot']);
     expect(missingGroups(dressed, parts({ Foot: 1, Head: 2, Arm: 1 }))).toEqual(['Foot']);
     expect(changedFaceGroups(set, parts({ 'Tern/Head': 1 }), parts({ 'Tern/Head': 6 }))).toEqual([]);

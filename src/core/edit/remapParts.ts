@@ -5,21 +5,23 @@ import { type SetFile } from '../plan/set.js';
 interface PartFaceGroups {
   path: string;
   /** One a group of faces. */
-  finishes: readonly string[];
+  materials: readonly string[];
 }
 
-const groupsIn = (parts: readonly PartFaceGroups[]): Map<string, number> => new Map(parts.map((p) => [p.path, p.finishes.length]));
+const groupsIn = (parts: readonly PartFaceGroups[]): Map<string, number> => new Map(parts.map((p) => [p.path, p.materials.length]));
 
 /** The set with every path of a part that it names put through `follow`. */
 function withPaths(set: SetFile, follow: (path: string) => string): SetFile {
-  const { dressing, section, sections } = set;
+  const { materials: assignments, section, sections } = set;
   const cut = <P extends { part?: string }>(planes: P[]): P[] => planes.map((p) => (p.part === undefined ? p : { ...p, part: follow(p.part) }));
   return {
     ...set,
-    ...(dressing && { dressing: { ...dressing, parts: dressing.parts.map((p) => ({ ...p, path: follow(p.path) })) } }),
+    ...(assignments && { materials: { ...assignments, parts: assignments.parts.map((p) => ({ ...p, path: follow(p.path) })) } }),
     ...(section && { section: { ...section, planes: cut(section.planes) } }),
     ...(sections && { sections: sections.map((s) => ({ ...s, planes: cut(s.planes) })) }),
-    views: set.views.map((v) => (v.shows?.without ? { ...v, shows: { ...v.shows, without: v.shows.without.map(follow) } } : v)),
+    views: set.views.map((v) =>
+      v.overrides?.hiddenParts ? { ...v, overrides: { ...v.overrides, hiddenParts: v.overrides.hiddenParts.map(follow) } } : v,
+    ),
     shots: set.shots.map((s) => ('part' in s && s.part !== undefined ? { ...s, part: follow(s.part) } : s)),
   };
 }
@@ -36,21 +38,25 @@ function namedPaths(set: SetFile): string[] {
 
 /** The set with the paths of renamed parts renamed, or the same set where none of them is named. */
 export function remapPartPaths(set: SetFile, matches: readonly PartMatch[]): SetFile {
-  const moved = new Map(matches.filter((m) => m.fate === 'renamed').map((m) => [m.from!, m.to!]));
+  const moved = new Map(matches.filter((m) => m.change === 'renamed').map((m) => [m.from!, m.to!]));
   return namedPaths(set).some((p) => moved.has(p)) ? withPaths(set, (path) => moved.get(path) ?? path) : set;
 }
 
 /** Paths of parts of which the set dresses single groups of faces, and which are divided otherwise in the later revision. */
-export function changedFaceGroups({ dressing }: SetFile, before: readonly PartFaceGroups[], after: readonly PartFaceGroups[]): string[] {
+export function changedFaceGroups(
+  { materials: assignments }: SetFile,
+  before: readonly PartFaceGroups[],
+  after: readonly PartFaceGroups[],
+): string[] {
   const [then, now] = [groupsIn(before), groupsIn(after)];
-  const chosen = (dressing?.parts ?? []).filter((p) => (p.faces?.length ?? 0) > 0).map((p) => p.path);
+  const chosen = (assignments?.parts ?? []).filter((p) => (p.faces?.length ?? 0) > 0).map((p) => p.path);
   return chosen.filter((p) => then.has(p) && now.has(p) && then.get(p) !== now.get(p));
 }
 
 /** Paths of parts that have fewer groups of faces than the set puts finishes on. */
-export function missingGroups({ dressing }: SetFile, parts: readonly PartFaceGroups[]): string[] {
+export function missingGroups({ materials: assignments }: SetFile, parts: readonly PartFaceGroups[]): string[] {
   const groups = groupsIn(parts);
-  const wanted = (dressing?.parts ?? []).filter((p) => p.faces?.some((f) => f.group > (groups.get(p.path) ?? Infinity)));
+  const wanted = (assignments?.parts ?? []).filter((p) => p.faces?.some((f) => f.group > (groups.get(p.path) ?? Infinity)));
   return wanted.map((p) => p.path);
 }
 

@@ -18,7 +18,7 @@ export interface Template {
   help: string;
   /** Shot whose frame stands for it in small pictures, and which. */
   cover: { shot: string; index: number };
-  make(bounds: Bounds, place: { site?: Site; year: number; variants?: SetFile['dressing'] }): SetFile;
+  make(bounds: Bounds, place: { site?: Site; year: number; variants?: SetFile['materials'] }): SetFile;
 }
 
 const HD = { width: 1920, height: 1080 };
@@ -43,11 +43,11 @@ function groundView(bounds: Bounds, id: string, name: string, azimuth: number): 
   const a = (azimuth * Math.PI) / 180;
   const ground = groundOf(bounds);
   const height = ground + Math.min(EYE, 0.6 * (bounds.max[1] - ground) + 0.02 * r);
-  const view: View = { id, name, kind: 'perspective', eye: [0, 0, 0], target: [middle[0], height, middle[2]], focalLength: 30, uprights: false };
+  const view: View = { id, name, kind: 'perspective', eye: [0, 0, 0], target: [middle[0], height, middle[2]], focalLength: 30, keepVerticals: false };
   // As far off as the whole fits, at the height of an eye.
   const fitted = fitView({ ...view, eye: [middle[0] + Math.sin(a), middle[1], middle[2] + Math.cos(a)] }, bounds, HD, 1);
   const far = Math.hypot(fitted.eye[0] - middle[0], fitted.eye[2] - middle[2]);
-  return { ...view, eye: [middle[0] + far * Math.sin(a), height, middle[2] + far * Math.cos(a)], uprights: true };
+  return { ...view, eye: [middle[0] + far * Math.sin(a), height, middle[2] + far * Math.cos(a)], keepVerticals: true };
 }
 
 const EIGHT = ['front', 'front-right', 'right', 'back-right', 'back', 'back-left', 'left', 'front-left'];
@@ -61,8 +61,8 @@ export const TEMPLATES: readonly Template[] = [
     make: (bounds, { variants }) =>
       setOf('Product review, eight angles', bounds, {
         sheet: { size: { width: 1600, height: 1200 }, quality: 'review' },
-        stage: { ready: 'bright sweep' },
-        ...(variants && { dressing: variants }),
+        stage: { preset: 'bright sweep' },
+        ...(variants && { materials: variants }),
         views: angleSet(bounds, { width: 1600, height: 1200 }, 1, { kind: 'perspective', angles: EIGHT, focalLength: 70, margin: 0.12 }),
         shots: [{ id: 'angles', name: 'Eight angles', kind: 'still', views: EIGHT }],
       }),
@@ -82,7 +82,7 @@ export const TEMPLATES: readonly Template[] = [
             { id: 'upright', width: 1080, height: 1920, framing: 'fitSubject' },
           ],
         },
-        stage: { ready: 'dark sweep' },
+        stage: { preset: 'dark sweep' },
         views: [{ ...defaultView(rotatedView(bounds), HD, 1), id: 'three-quarter', name: 'Three-quarter' }],
         shots: [{ id: 'turn', name: 'Turntable', kind: 'turntable', view: 'three-quarter', frames: 72 }],
       }),
@@ -95,7 +95,7 @@ export const TEMPLATES: readonly Template[] = [
     make: (bounds, { site = ANY_POINT, year }) =>
       setOf('Daylight study, four dates', bounds, {
         sheet: { size: HD, quality: 'draft' },
-        stage: { ready: 'open sky', site, daylight: { date: `${year}-06-21`, time: '12:00' } },
+        stage: { preset: 'open sky', site, daylight: { date: `${year}-06-21`, time: '12:00' } },
         views: [groundView(bounds, 'approach', 'Approach', 40)],
         shots: [
           {
@@ -126,7 +126,7 @@ export const TEMPLATES: readonly Template[] = [
       const z = bounds.max[2];
       return setOf('Entrance walk', bounds, {
         sheet: { size: HD, quality: 'draft' },
-        stage: { ready: 'open sky', ...(site && { site }) },
+        stage: { preset: 'open sky', ...(site && { site }) },
         views: [groundView(bounds, 'approach', 'Approach', 20)],
         shots: [
           {
@@ -156,7 +156,7 @@ export const TEMPLATES: readonly Template[] = [
       const tall = high - low;
       return setOf('Section reveal', bounds, {
         sheet: { size: HD, quality: 'draft' },
-        stage: { ready: 'clay room' },
+        stage: { preset: 'clay room' },
         section: undefined,
         views: [
           { ...fitView({ ...defaultView(bounds, HD, 1), eye: [0.8, 1.0, 1], target: [0, 0, 0] }, bounds, HD, 1), id: 'above', name: 'From above' },
@@ -195,11 +195,11 @@ export const TEMPLATES: readonly Template[] = [
           size,
           quality: 'review',
           files: [{ type: 'png', bits: 16 }],
-          passes: ['beauty', 'finishes'],
+          passes: ['beauty', 'materials'],
           names: { still: '{set}/{shot}/{view}_{pass}', moving: '{set}/{shot}/{shot}_{pass}.{frame:4}' },
         },
-        stage: { ready: 'bright sweep' },
-        ...(variants && { dressing: variants }),
+        stage: { preset: 'bright sweep' },
+        ...(variants && { materials: variants }),
         views: [
           { ...front, id: 'whole', name: 'Whole' },
           { ...front, id: 'close', name: 'Close up', eye: near },

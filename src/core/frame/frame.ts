@@ -11,9 +11,9 @@ import { type PassId } from '../image/passes.js';
 import { type Rgb } from '../units/colour.js';
 
 /** Bumped whenever the same frame would come out with other pixels. */
-export const ENGINE_VERSION = '6';
+export const ENGINE_VERSION = '7';
 
-export const TURN_TARGETS = ['subject', 'camera', 'lamps', 'surround'] as const;
+export const TURN_TARGETS = ['subject', 'camera', 'lights', 'environment'] as const;
 export type TurnTarget = (typeof TURN_TARGETS)[number];
 
 /** What is turned in a frame, about a vertical through the pivot. */
@@ -43,10 +43,10 @@ export interface Sampling {
   /** Width in pixels. */
   filter: { kind: (typeof FILTERS)[number]; width: number };
   bounces: number;
-  interfaces: number;
+  refractionDepth: number;
   denoise: boolean;
   /** Limit of one indirect contribution; 0 = none. */
-  outlierLimit: number;
+  fireflyClamp: number;
 }
 
 /** What is cut away: the side that the normal points to. */
@@ -116,9 +116,9 @@ export interface Frame {
   turn?: Turn;
   shutter?: Shutter;
   section?: Section;
-  dressing?: CompiledAssignments;
+  materials?: CompiledAssignments;
   /** Where the model stands, where that is not as its file has it. */
-  place?: ResolvedTransform;
+  transform?: ResolvedTransform;
   stage: Stage;
   /** Where the sun stands under daylight, and when. What it lights is in `stage`. */
   sun?: FrameSun;
@@ -133,7 +133,7 @@ export interface Frame {
   /** Everything in one matt white. */
   clay?: boolean;
   /** The backdrop is left out and the picture has alpha. */
-  clear: boolean;
+  transparent: boolean;
   files: FileFormat[];
   seed: number;
   /** Hash of what makes the pixels; equal identity, equal pixels. */

@@ -7,13 +7,13 @@ import { parseSet } from '../plan/set.js';
 
 const set = parseSet({
   format: 'cold-easel.set',
-  version: 1,
+  version: 2,
   name: 'Set',
   sheet: { shutter: 180, passes: ['beauty', 'depth'], lines: { width: 1 } },
   section: { planes: [{ normal: [1, 0, 0], offset: 0.2 }] },
   views: [{ id: 'v', name: 'V', eye: [0, 1, 5], target: [0, 0, 0] }],
   shots: [
-    { id: 'spin', kind: 'turntable', view: 'v', frames: 5, turns: ['subject', 'surround'] },
+    { id: 'spin', kind: 'turntable', view: 'v', frames: 5, turns: ['subject', 'environment'] },
     { id: 'round', kind: 'turntable', view: 'v', frames: 5, turns: ['camera'] },
     { id: 'still', kind: 'still', views: ['v'] },
   ],
@@ -34,15 +34,15 @@ describe('the identity of a frame', () => {
         camera: seenBy(f.camera),
         shutter: f.shutter && { camera: seenBy(f.shutter.camera), rotation: f.shutter.rotation },
         section: f.section,
-        dressing: f.dressing?.id,
-        place: f.place,
+        materials: f.materials?.id,
+        transform: f.transform,
         turn: f.turn && { rotation: f.turn.rotation, pivot: f.turn.pivot, what: [...f.turn.what].sort() },
         stage: f.stage,
-        grade: f.stage.asShown ? { ...f.grade, glow: undefined } : undefined,
+        grade: f.stage.displayReferred ? { ...f.grade, glow: undefined } : undefined,
         size: f.size,
         pixelAspect: f.pixelAspect,
         passes: f.passes,
-        clear: f.clear,
+        transparent: f.transparent,
         lines: f.lines,
         scene: 'abc',
         engine: ENGINE_VERSION,
@@ -60,7 +60,7 @@ describe('the identity of a frame', () => {
     expect(again({ name: 'other', index: 9, number: 9, time: 3 })).toBe(f!.identity);
     for (const change of [
       { pixelAspect: 2 },
-      { clear: true },
+      { transparent: true },
       { size: { width: 9, height: 9 } },
       { stage: { ...f!.stage }, sampling: { ...f!.sampling, samples: 7 } },
     ])

@@ -10,14 +10,14 @@ type Content = Pick<
   | 'turn'
   | 'shutter'
   | 'section'
-  | 'dressing'
-  | 'place'
+  | 'materials'
+  | 'transform'
   | 'stage'
   | 'size'
   | 'pixelAspect'
   | 'sampling'
   | 'passes'
-  | 'clear'
+  | 'transparent'
   | 'lines'
 >;
 
@@ -48,21 +48,21 @@ function contentOf(frame: Content, scene: string, sampling: Content['sampling'] 
   const { turn, shutter, stage } = frame;
   const pieces: [string, string | undefined][] = [
     ['camera', cameraText(frame.camera)],
-    ['clear', own(frame.clear)],
-    ['dressing', own(frame.dressing?.id)],
     ['engine', own(ENGINE_VERSION)],
     // What comes out of the grade as it is, is traced for that grade.
-    ['grade', stage.asShown ? own({ ...frame.grade, glow: undefined }) : undefined],
+    ['grade', stage.displayReferred ? own({ ...frame.grade, glow: undefined }) : undefined],
     ['lines', shared(frame.lines)],
+    ['materials', own(frame.materials?.id)],
     ['passes', shared(frame.passes)],
     ['pixelAspect', own(frame.pixelAspect)],
-    ['place', shared(frame.place)],
     ['sampling', shared(sampling)],
     ['scene', own(scene)],
     ['section', own(frame.section)],
     ['shutter', shutter && `{"camera":${cameraText(shutter.camera)},"rotation":${canonicalJson(shutter.rotation)}}`],
     ['size', shared(frame.size)],
     ['stage', shared(stage)],
+    ['transform', shared(frame.transform)],
+    ['transparent', own(frame.transparent)],
     ['turn', turn && own({ rotation: turn.rotation, pivot: turn.pivot, what: [...turn.what].sort() })],
   ];
   let text = '';

@@ -11,7 +11,7 @@ import { identityOf, seedOf } from './identity.js';
 /** What all frames of a run have alike, and the content hash of the scene that they are of. */
 export interface SharedFields extends Pick<
   Frame,
-  'shot' | 'kind' | 'grade' | 'place' | 'pixelAspect' | 'sampling' | 'passes' | 'clear' | 'lines' | 'files'
+  'shot' | 'kind' | 'grade' | 'transform' | 'pixelAspect' | 'sampling' | 'passes' | 'transparent' | 'lines' | 'files'
 > {
   scene: string;
 }
@@ -24,7 +24,7 @@ export interface FrameFields {
   section: Section | undefined;
   stage: Stage;
   size: Size;
-  dressing: CompiledAssignments | undefined;
+  materials: CompiledAssignments | undefined;
   sun: FrameSun | undefined;
   legend: Legend | undefined;
 }
@@ -44,15 +44,15 @@ export class PlannedFrame implements Frame {
   readonly section?: Section;
   readonly stage: Stage;
   readonly size: Size;
-  readonly dressing?: CompiledAssignments;
+  readonly materials?: CompiledAssignments;
   readonly sun?: FrameSun;
   readonly legend?: Legend;
   readonly grade: Frame['grade'];
-  readonly place?: Frame['place'];
+  readonly transform?: Frame['transform'];
   readonly pixelAspect: number;
   readonly sampling: Frame['sampling'];
   readonly passes: Frame['passes'];
-  readonly clear: boolean;
+  readonly transparent: boolean;
   readonly lines?: Frame['lines'];
   readonly files: Frame['files'];
   readonly #scene: string;
@@ -74,15 +74,15 @@ export class PlannedFrame implements Frame {
     this.section = own.section;
     this.stage = own.stage;
     this.size = own.size;
-    this.dressing = own.dressing;
+    this.materials = own.materials;
     this.sun = own.sun;
     this.legend = own.legend;
     this.grade = alike.grade;
-    this.place = alike.place;
+    this.transform = alike.transform;
     this.pixelAspect = alike.pixelAspect;
     this.sampling = alike.sampling;
     this.passes = alike.passes;
-    this.clear = alike.clear;
+    this.transparent = alike.transparent;
     this.lines = alike.lines;
     this.files = alike.files;
     this.#scene = alike.scene;

@@ -17,7 +17,7 @@ export interface Pose {
   /** How the caps look, where the shot says so; else as the set's own section has it. */
   caps?: CapChoice;
   /** Sun of this frame, where the shot moves it. */
-  daylight?: Partial<Pick<Daylight, 'date' | 'time' | 'later' | 'free'>>;
+  daylight?: Partial<Pick<Daylight, 'date' | 'time' | 'later' | 'manualSun'>>;
   /** Date, time and altitude of the sun are burnt into this corner. */
   legend?: Corner;
 }

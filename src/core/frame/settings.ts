@@ -22,9 +22,9 @@ const QUICK_NOISE = 0.02;
 const DEFAULT_SAMPLING = {
   mode: 'traced' as Sampling['mode'],
   bounces: 6,
-  interfaces: 12,
+  refractionDepth: 12,
   denoise: true,
-  outlierLimit: 4,
+  fireflyClamp: 4,
   noise: 0,
   seconds: 0,
   caustics: false,
@@ -36,11 +36,11 @@ export const customQualitySchema = z.strictObject({
   depth: z
     .strictObject({
       bounces: z.int().min(1).max(64).default(DEFAULT_SAMPLING.bounces),
-      interfaces: z.int().min(0).max(64).default(DEFAULT_SAMPLING.interfaces),
+      refractionDepth: z.int().min(0).max(64).default(DEFAULT_SAMPLING.refractionDepth),
     })
     .optional(),
   denoise: z.boolean().default(DEFAULT_SAMPLING.denoise),
-  outlierLimit: z.number().min(0).max(1e6).default(DEFAULT_SAMPLING.outlierLimit),
+  fireflyClamp: z.number().min(0).max(1e6).default(DEFAULT_SAMPLING.fireflyClamp),
   /** Mean relative error at which a part of the picture stops before its samples; 0 never. */
   noise: z.number().min(0).max(1).default(DEFAULT_SAMPLING.noise),
   /** Seconds after which a picture is taken as it is; 0 never. */

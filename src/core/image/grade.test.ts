@@ -75,8 +75,8 @@ describe('white balance', () => {
   it('makes light of its temperature grey, and changes nothing at 6500 K', () => {
     expect(whiteMatrix(6500)).toBeNull();
     for (const kelvin of [2700, 4000, 9000]) {
-      const lamp = kelvinColour(kelvin).map((c) => c * 0.2);
-      const [r, g, b] = graded(lamp, { whiteBalance: kelvin, curve: 'straight' });
+      const light = kelvinColour(kelvin).map((c) => c * 0.2);
+      const [r, g, b] = graded(light, { whiteBalance: kelvin, curve: 'straight' });
       const neutral = graded(
         kelvinColour(6500).map((c) => c * 0.2),
         { curve: 'straight' },

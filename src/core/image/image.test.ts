@@ -67,11 +67,11 @@ describe('stage', () => {
   it('scales with the subject and turns every lamp to it', () => {
     const bounds = { min: [1, 0, 1] as [number, number, number], max: [3, 4, 5] as [number, number, number] };
     for (const ready of ['bright sweep', 'open sky'] as const) {
-      for (const lamp of fitStagePreset(stageSchema.parse({ ready }), bounds).lamps) {
-        if (lamp.kind !== 'rectangle') continue;
-        const [u, v] = [lamp.u, lamp.v];
+      for (const light of fitStagePreset(stageSchema.parse({ preset: ready }), bounds).lights) {
+        if (light.kind !== 'rectangle') continue;
+        const [u, v] = [light.u, light.v];
         const n = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
-        const to = [2, 2, 3].map((c, i) => c - lamp.centre[i]!);
+        const to = [2, 2, 3].map((c, i) => c - light.centre[i]!);
         const dot = n.reduce((s, c, i) => s + c * to[i]!, 0) / (Math.hypot(...n) * Math.hypot(...to));
         expect(dot).toBeCloseTo(1, 6);
       }

@@ -36,7 +36,7 @@ export const PASSES = [
   { id: 'albedo', label: 'albedo', help: 'Base colour without light.', needs: 'base', channels: rgb, data: true },
   { id: 'parts', label: 'part mattes', help: 'Which part covers how much of each pixel (Cryptomatte).', needs: 'mattes', channels: rgb, data: true },
   {
-    id: 'finishes',
+    id: 'materials',
     label: 'finish mattes',
     help: 'Which finish covers how much of each pixel (Cryptomatte).',
     needs: 'mattes',

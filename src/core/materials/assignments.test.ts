@@ -14,18 +14,18 @@ import { parseHex } from '../units/colour.js';
 import { LIBRARY, libraryMaterial } from './library.js';
 
 const PARTS = [
-  { path: 'House', inPicture: true, finishes: [] },
-  { path: 'House/Walls', inPicture: true, finishes: ['Brick'] },
-  { path: 'House/Walls/Window glass', inPicture: true, finishes: ['Grey', 'Brick'] },
-  { path: 'House/Helper', inPicture: false, finishes: ['Grey'] },
-  { path: 'House B', inPicture: true, finishes: ['Grey'] },
+  { path: 'House', renderVisible: true, materials: [] },
+  { path: 'House/Walls', renderVisible: true, materials: ['Brick'] },
+  { path: 'House/Walls/Window glass', renderVisible: true, materials: ['Grey', 'Brick'] },
+  { path: 'House/Helper', renderVisible: false, materials: ['Grey'] },
+  { path: 'House B', renderVisible: true, materials: ['Grey'] },
 ];
 const choice = (values: unknown): MaterialAssignments => materialAssignmentsSchema.parse(values);
 const dressed = (values: unknown) => resolveMaterials(PARTS, choice(values));
 
 describe('dressing', () => {
   it('leaves everything as it is where nothing is said', () => {
-    expect(resolveMaterials(PARTS, NO_ASSIGNMENTS).map((d) => [d.inPicture, d.onDesk, d.finishes])).toEqual([
+    expect(resolveMaterials(PARTS, NO_ASSIGNMENTS).map((d) => [d.renderVisible, d.viewportVisible, d.materials])).toEqual([
       [true, true, []],
       [true, true, [null]],
       [true, true, [null, null]],
@@ -39,25 +39,25 @@ describe('dressing', () => {
   it('goes for all below, unless that is set itself', () => {
     const out = dressed({
       parts: [
-        { path: 'House', picture: false, desk: false },
-        { path: 'House/Walls/Window glass', picture: true },
+        { path: 'House', renderVisible: false, viewportVisible: false },
+        { path: 'House/Walls/Window glass', renderVisible: true },
       ],
     });
-    expect(out.map((d) => d.inPicture)).toEqual([false, false, true, false, true]);
-    expect(out.map((d) => d.onDesk)).toEqual([false, false, false, false, true]);
+    expect(out.map((d) => d.renderVisible)).toEqual([false, false, true, false, true]);
+    expect(out.map((d) => d.viewportVisible)).toEqual([false, false, false, false, true]);
   });
 
   it('takes names that only begin alike for others', () => {
-    expect(dressed({ parts: [{ path: 'House', picture: false }] })[4]!.inPicture).toBe(true);
+    expect(dressed({ parts: [{ path: 'House', renderVisible: false }] })[4]!.renderVisible).toBe(true);
   });
 
   it('puts finishes on by part, by rule and by swap, in this order of weight', () => {
     const rules = [
-      { match: '*', finish: 'pine' },
-      { match: '*GLASS*', finish: 'clear glass, pane' },
+      { match: '*', material: 'pine' },
+      { match: '*GLASS*', material: 'clear glass, pane' },
     ];
-    expect(dressed({ rules }).map((d) => d.finishes)).toEqual([[], ['pine'], ['clear glass, pane', 'clear glass, pane'], ['pine'], ['pine']]);
-    expect(dressed({ rules, parts: [{ path: 'House/Walls', finish: 'ash' }] })[2]!.finishes).toEqual(['ash', 'ash']);
+    expect(dressed({ rules }).map((d) => d.materials)).toEqual([[], ['pine'], ['clear glass, pane', 'clear glass, pane'], ['pine'], ['pine']]);
+    expect(dressed({ rules, parts: [{ path: 'House/Walls', material: 'ash' }] })[2]!.materials).toEqual(['ash', 'ash']);
     // Swaps are of whatever is worn by then, one after the other.
     expect(
       dressed({
@@ -66,7 +66,7 @@ describe('dressing', () => {
           { from: 'pine', to: 'oak, oiled' },
           { from: 'oak, oiled', to: 'Brick' },
         ],
-      })[1]!.finishes,
+      })[1]!.materials,
     ).toEqual([null]);
   });
 
@@ -74,18 +74,18 @@ describe('dressing', () => {
     const values = { swaps: [{ from: 'Grey', to: 'pine' }], variants: [{ id: 'dark', name: 'Dark', swaps: [{ from: 'pine', to: 'walnut' }] }] };
     expect(compileAssignments(choice(values))!.swaps).toHaveLength(1);
     const dark = compileAssignments(choice({ ...values, variant: 'dark' }))!;
-    expect(resolveMaterials(PARTS, dark)[4]!.finishes).toEqual(['walnut']);
+    expect(resolveMaterials(PARTS, dark)[4]!.materials).toEqual(['walnut']);
     expect(dark.id).not.toBe(compileAssignments(choice(values))!.id);
     expect(() => compileAssignments(choice({ ...values, variant: 'light' }))).toThrow('There is no variant "light"');
   });
 
   it('is known by what changes pixels: the desk is not among it', () => {
-    const a = compileAssignments(choice({ parts: [{ path: 'House', finish: 'pine' }] }))!;
+    const a = compileAssignments(choice({ parts: [{ path: 'House', material: 'pine' }] }))!;
     const b = compileAssignments(
       choice({
         parts: [
-          { path: 'House', finish: 'pine', desk: false },
-          { path: 'House B', desk: false },
+          { path: 'House', material: 'pine', viewportVisible: false },
+          { path: 'House B', viewportVisible: false },
         ],
       }),
     )!;
@@ -94,9 +94,9 @@ describe('dressing', () => {
 
   it('says which finish nobody knows', () => {
     const ask = (values: unknown, model: string[]) => firstMissingMaterial(compileAssignments(choice(values))!, model);
-    expect(ask({ parts: [{ path: 'x', finish: 'pine' }] }, [])).toBeNull();
-    expect(ask({ parts: [{ path: 'x', finish: 'Grey' }] }, ['Grey'])).toBeNull();
-    expect(ask({ rules: [{ match: '*', finish: 'Mine' }], finishes: [{ name: 'Mine', colour: '#ffffff' }] }, [])).toBeNull();
+    expect(ask({ parts: [{ path: 'x', material: 'pine' }] }, [])).toBeNull();
+    expect(ask({ parts: [{ path: 'x', material: 'Grey' }] }, ['Grey'])).toBeNull();
+    expect(ask({ rules: [{ match: '*', material: 'Mine' }], materials: [{ name: 'Mine', colour: '#ffffff' }] }, [])).toBeNull();
     expect(ask({ swaps: [{ from: 'Grey', to: 'unobtainium' }] }, ['Grey'])).toBe('unobtainium');
   });
 });
@@ -104,12 +104,12 @@ describe('dressing', () => {
 describe('groups of faces', () => {
   const two = ['House/Walls/Window glass'];
   it('wear what is put on them, the others what the part wears', () => {
-    const one = assignFaceGroup(assignParts(undefined, two, { finish: 'pine' }), two[0]!, 2, 'ash');
-    expect(resolveMaterials(PARTS, one)[2]!.finishes).toEqual(['pine', 'ash']);
+    const one = assignFaceGroup(assignParts(undefined, two, { material: 'pine' }), two[0]!, 2, 'ash');
+    expect(resolveMaterials(PARTS, one)[2]!.materials).toEqual(['pine', 'ash']);
     // As the viewport asks, mesh by mesh.
-    expect(resolveMaterials([{ ...PARTS[2]!, finishes: ['Brick'], first: 1 }], one)[0]!.finishes).toEqual(['ash']);
+    expect(resolveMaterials([{ ...PARTS[2]!, materials: ['Brick'], first: 1 }], one)[0]!.materials).toEqual(['ash']);
     // What hangs below, and other parts, are not meant.
-    expect(resolveMaterials([{ path: `${two[0]}/x`, inPicture: true, finishes: ['a', 'b'] }], one)[0]!.finishes).toEqual(['pine', 'pine']);
+    expect(resolveMaterials([{ path: `${two[0]}/x`, renderVisible: true, materials: ['a', 'b'] }], one)[0]!.materials).toEqual(['pine', 'pine']);
     expect(firstMissingMaterial(compileAssignments(assignFaceGroup(one, two[0]!, 1, 'unobtainium'))!, [])).toBe('unobtainium');
   });
 
@@ -119,8 +119,8 @@ describe('groups of faces', () => {
       {
         path: 'a',
         faces: [
-          { group: 1, finish: 'pine' },
-          { group: 2, finish: 'ash' },
+          { group: 1, material: 'pine' },
+          { group: 2, material: 'ash' },
         ],
       },
     ]);
@@ -128,7 +128,7 @@ describe('groups of faces', () => {
   });
 
   it('are known by what they change', () => {
-    const plain = assignParts(undefined, ['a'], { picture: true });
+    const plain = assignParts(undefined, ['a'], { renderVisible: true });
     expect(compileAssignments(assignFaceGroup(plain, 'a', 1, 'ash'))!.id).not.toBe(compileAssignments(plain)!.id);
   });
 });
@@ -197,8 +197,8 @@ describe('finishes of one’s own', () => {
   });
 
   it('keep their wearers when they are renamed', () => {
-    const worn = assignFaceGroup(addSwap(assignParts(undefined, ['a'], { finish: 'Mine' }), 'Grey', 'Mine'), 'b', 1, 'Mine');
-    const next = renameMaterial({ ...worn, rules: [{ match: '*', finish: 'Mine' }] }, 'Mine', 'Ours');
+    const worn = assignFaceGroup(addSwap(assignParts(undefined, ['a'], { material: 'Mine' }), 'Grey', 'Mine'), 'b', 1, 'Mine');
+    const next = renameMaterial({ ...worn, rules: [{ match: '*', material: 'Mine' }] }, 'Mine', 'Ours');
     expect(JSON.stringify(next)).not.toContain('Mine');
     expect(JSON.stringify(next).match(/Ours/g)).toHaveLength(4);
   });
@@ -218,13 +218,13 @@ describe('patterns of names', () => {
 
 describe('edits', () => {
   it('drop what says nothing any more', () => {
-    const one = assignParts(undefined, ['a', 'b'], { picture: false });
+    const one = assignParts(undefined, ['a', 'b'], { renderVisible: false });
     expect(one.parts).toEqual([
-      { path: 'a', picture: false },
-      { path: 'b', picture: false },
+      { path: 'a', renderVisible: false },
+      { path: 'b', renderVisible: false },
     ]);
-    expect(assignParts(one, ['a'], { picture: undefined }).parts).toEqual([{ path: 'b', picture: false }]);
-    expect(assignParts(one, ['a'], { finish: 'pine' }).parts[0]).toEqual({ path: 'a', picture: false, finish: 'pine' });
+    expect(assignParts(one, ['a'], { renderVisible: undefined }).parts).toEqual([{ path: 'b', renderVisible: false }]);
+    expect(assignParts(one, ['a'], { material: 'pine' }).parts[0]).toEqual({ path: 'a', renderVisible: false, material: 'pine' });
   });
 
   it('swap in the worn variant, or for good', () => {
@@ -239,21 +239,21 @@ describe('edits', () => {
 describe('the library', () => {
   it('has about fifty finishes, each name once, all physically possible', () => {
     expect(LIBRARY.length).toBeGreaterThanOrEqual(40);
-    expect(new Set(LIBRARY.map((l) => l.finish.name)).size).toBe(LIBRARY.length);
-    for (const { finish, group } of LIBRARY) {
-      for (const c of finish.base) expect(c).toBeLessThanOrEqual(1);
+    expect(new Set(LIBRARY.map((l) => l.material.name)).size).toBe(LIBRARY.length);
+    for (const { material, group } of LIBRARY) {
+      for (const c of material.base) expect(c).toBeLessThanOrEqual(1);
       for (const key of ['metalness', 'roughness', 'transmission', 'coat', 'translucency'] as const) {
-        expect(finish[key], finish.name).toBeGreaterThanOrEqual(0);
-        expect(finish[key], finish.name).toBeLessThanOrEqual(1);
+        expect(material[key], material.name).toBeGreaterThanOrEqual(0);
+        expect(material[key], material.name).toBeLessThanOrEqual(1);
       }
-      expect(Math.max(...finish.emission) > 0, finish.name).toBe(group === 'light');
+      expect(Math.max(...material.emission) > 0, material.name).toBe(group === 'light');
     }
     expect(libraryMaterial('pine')!.metalness).toBe(0);
     expect(libraryMaterial('unobtainium')).toBeUndefined();
   });
 
   it('does not hide finishes of one’s own', () => {
-    const mine = toMaterial(materialAssignmentsSchema.parse({ finishes: [{ name: 'Mine', colour: '#ff0000', glow: 2 }] }).finishes[0]!);
+    const mine = toMaterial(materialAssignmentsSchema.parse({ materials: [{ name: 'Mine', colour: '#ff0000', glow: 2 }] }).materials[0]!);
     expect(mine.base).toEqual([1, 0, 0]);
     expect(mine.emission).toEqual([2, 0, 0]);
   });

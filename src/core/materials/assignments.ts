@@ -14,13 +14,13 @@ export const materialAssignmentsSchema = z.strictObject({
       z.strictObject({
         path: z.string().min(1).max(1000),
         /** Comes out in pictures. */
-        picture: z.boolean().optional(),
+        renderVisible: z.boolean().optional(),
         /** Shown while working; pictures do not heed it. */
-        desk: z.boolean().optional(),
-        finish: nameSchema.optional(),
+        viewportVisible: z.boolean().optional(),
+        material: nameSchema.optional(),
         /** Finishes of single groups of its faces, counted from 1 in the order of the file; they go before the part's. */
         faces: z
-          .array(z.strictObject({ group: z.int().min(1).max(100_000), finish: nameSchema }))
+          .array(z.strictObject({ group: z.int().min(1).max(100_000), material: nameSchema }))
           .max(1000)
           .optional(),
       }),
@@ -29,11 +29,11 @@ export const materialAssignmentsSchema = z.strictObject({
     .default([]),
   /** Finishes by part name; `*` stands for anything, capitals count for nothing. The last that fits counts. */
   rules: z
-    .array(z.strictObject({ match: nameSchema, finish: nameSchema }))
+    .array(z.strictObject({ match: nameSchema, material: nameSchema }))
     .max(500)
     .default([]),
   /** Finishes of one's own; they go before those of the library and of the model. */
-  finishes: z.array(customMaterialSchema).max(500).default([]),
+  materials: z.array(customMaterialSchema).max(500).default([]),
   /** Everything that wears one finish wears another. */
   swaps: z.array(swapSchema).max(500).default([]),
   /** Named lists of swaps, of which one may be worn on top. */
@@ -53,36 +53,38 @@ export interface CompiledAssignments {
   parts: PartAssignment[];
   rules: MaterialAssignments['rules'];
   swaps: MaterialAssignments['swaps'];
-  finishes: TexturedMaterial[];
+  materials: TexturedMaterial[];
 }
 
 /** The choice as a view has it: in another variant, and without some parts. */
 export function assignmentsForView(
   choice: MaterialAssignments | undefined,
-  shows: { variant?: string; without?: string[] } | undefined,
+  overrides: { variant?: string; hiddenParts?: string[] } | undefined,
 ): MaterialAssignments | undefined {
-  if (!shows?.variant && !shows?.without) return choice;
+  if (!overrides?.variant && !overrides?.hiddenParts) return choice;
   const base = choice ?? materialAssignmentsSchema.parse({});
-  const out = new Set(shows.without);
-  const kept = base.parts.map((p) => (out.has(p.path) ? { ...p, picture: false } : p));
+  const out = new Set(overrides?.hiddenParts);
+  const kept = base.parts.map((p) => (out.has(p.path) ? { ...p, renderVisible: false } : p));
   const known = new Set(base.parts.map((p) => p.path));
   return {
     ...base,
-    ...(shows.variant && { variant: shows.variant }),
-    parts: [...kept, ...[...out].filter((path) => !known.has(path)).map((path) => ({ path, picture: false }))],
+    ...(overrides.variant && { variant: overrides.variant }),
+    parts: [...kept, ...[...out].filter((path) => !known.has(path)).map((path) => ({ path, renderVisible: false }))],
   };
 }
 
 /** The dressing that a set's pictures wear, or undefined where nothing of them changes. Throws where a finish is not known. */
 export function compileAssignments(choice: MaterialAssignments | undefined): CompiledAssignments | undefined {
   if (!choice) return undefined;
-  const { rules, finishes } = choice;
+  const { rules, materials } = choice;
   const variant = choice.variant === undefined ? undefined : choice.variants.find((v) => v.id === choice.variant);
   if (choice.variant !== undefined && !variant) throw new Error(`There is no variant "${choice.variant}" in this set; choose another.`);
-  const parts = choice.parts.filter((p) => p.picture !== undefined || p.finish !== undefined || p.faces !== undefined).map(({ desk: _, ...p }) => p);
+  const parts = choice.parts
+    .filter((p) => p.renderVisible !== undefined || p.material !== undefined || p.faces !== undefined)
+    .map(({ viewportVisible: _, ...p }) => p);
   const swaps = [...choice.swaps, ...(variant?.swaps ?? [])];
   if (parts.length + rules.length + swaps.length === 0) return undefined;
-  const content = { parts, rules, swaps, finishes: finishes.map(toMaterial) };
+  const content = { parts, rules, swaps, materials: materials.map(toMaterial) };
   return { id: hashOf(content), ...content };
 }
 
@@ -94,17 +96,17 @@ export function compileWildcard(pattern: string): (name: string) => boolean {
 }
 
 export interface ResolvedPart {
-  inPicture: boolean;
-  onDesk: boolean;
+  renderVisible: boolean;
+  viewportVisible: boolean;
   /** Name of the finish that takes the place of each primitive's own; null where that stays. */
-  finishes: (string | null)[];
+  materials: (string | null)[];
 }
 
 interface AssignablePart {
   path: string;
-  inPicture: boolean;
+  renderVisible: boolean;
   /** Names of its primitives' own finishes. */
-  finishes: string[];
+  materials: string[];
   /** Which of the part's groups of faces the first of them is, from 0. */
   first?: number;
 }
@@ -115,7 +117,7 @@ export function resolveMaterials(
   { parts: choices, rules, swaps }: Pick<MaterialAssignments, 'parts' | 'rules' | 'swaps'>,
 ): ResolvedPart[] {
   const byPath = new Map(choices.map((c) => [c.path, c]));
-  const inherited = <K extends 'picture' | 'desk' | 'finish'>(path: string, key: K): PartAssignment[K] => {
+  const inherited = <K extends 'renderVisible' | 'viewportVisible' | 'material'>(path: string, key: K): PartAssignment[K] => {
     for (let at = path; ;) {
       const value = byPath.get(at)?.[key];
       if (value !== undefined) return value;
@@ -124,18 +126,18 @@ export function resolveMaterials(
       at = at.slice(0, cut);
     }
   };
-  const named = rules.map((r) => ({ finish: r.finish, fits: compileWildcard(r.match) }));
+  const named = rules.map((r) => ({ material: r.material, fits: compileWildcard(r.match) }));
   const swapped = (name: string): string => swaps.reduce((n, s) => (s.from === n ? s.to : n), name);
-  return parts.map(({ path, inPicture, finishes, first = 0 }) => {
+  return parts.map(({ path, renderVisible, materials, first = 0 }) => {
     const name = path.slice(path.lastIndexOf('/') + 1);
     const faces = byPath.get(path)?.faces;
-    const worn = inherited(path, 'finish') ?? named.findLast((r) => r.fits(name))?.finish;
+    const worn = inherited(path, 'material') ?? named.findLast((r) => r.fits(name))?.material;
     return {
-      inPicture: inherited(path, 'picture') ?? inPicture,
+      renderVisible: inherited(path, 'renderVisible') ?? renderVisible,
       // Helpers stay off the desk until they are asked for.
-      onDesk: inherited(path, 'desk') ?? inPicture,
-      finishes: finishes.map((own, k) => {
-        const face = faces?.find((f) => f.group === first + k + 1)?.finish;
+      viewportVisible: inherited(path, 'viewportVisible') ?? renderVisible,
+      materials: materials.map((own, k) => {
+        const face = faces?.find((f) => f.group === first + k + 1)?.material;
         const final = swapped(face ?? worn ?? own);
         return final === own ? null : final;
       }),
@@ -149,11 +151,11 @@ export function findMaterial(name: string, own: readonly Material[], model: read
 }
 
 /** The first finish that a dressing asks for and nobody knows; null where all are known. `model` are the names that the model brought. */
-export function firstMissingMaterial({ parts, rules, swaps, finishes }: CompiledAssignments, model: readonly string[]): string | null {
-  const known = new Set([...model, ...finishes.map((f) => f.name)]);
+export function firstMissingMaterial({ parts, rules, swaps, materials }: CompiledAssignments, model: readonly string[]): string | null {
+  const known = new Set([...model, ...materials.map((f) => f.name)]);
   const asked = [
-    ...parts.flatMap((p) => [...(p.finish === undefined ? [] : [p.finish]), ...(p.faces ?? []).map((f) => f.finish)]),
-    ...rules.map((r) => r.finish),
+    ...parts.flatMap((p) => [...(p.material === undefined ? [] : [p.material]), ...(p.faces ?? []).map((f) => f.material)]),
+    ...rules.map((r) => r.material),
     ...swaps.map((s) => s.to),
   ];
   return asked.find((name) => !known.has(name) && !libraryMaterial(name)) ?? null;

@@ -68,7 +68,7 @@ export const customMaterialSchema = z.strictObject({
   /** Strength of an occlusion picture, which quick pictures use. */
   occlusion: fractionSchema.optional(),
   /** Multiply what the numbers say; of each slot one. */
-  pictures: z
+  textureFiles: z
     .array(materialTextureSchema)
     .max(CUSTOM_TEXTURE_SLOTS.length)
     .refine((p) => new Set(p.map((x) => x.slot)).size === p.length, 'A picture of that kind stands here twice.')
@@ -78,7 +78,7 @@ export const customMaterialSchema = z.strictObject({
 export type CustomMaterial = z.infer<typeof customMaterialSchema>;
 
 /** A finish with the pictures that are still to be loaded. */
-export type TexturedMaterial = Material & { pictures?: MaterialTexture[] };
+export type TexturedMaterial = Material & { textureFiles?: MaterialTexture[] };
 
 export function toMaterial(own: CustomMaterial): TexturedMaterial {
   // What is not said must not stand in the way of what is usual.
@@ -113,6 +113,6 @@ export function textureMatrix({ scale, rotation, offset, mapping }: MaterialText
 }
 
 /** Files of the pictures that a dressing's finishes need. */
-export function textureFilesOf(finishes: readonly TexturedMaterial[]): string[] {
-  return [...new Set(finishes.flatMap((f) => (f.pictures ?? []).map((p) => p.file)))];
+export function textureFilesOf(materials: readonly TexturedMaterial[]): string[] {
+  return [...new Set(materials.flatMap((f) => (f.textureFiles ?? []).map((p) => p.file)))];
 }

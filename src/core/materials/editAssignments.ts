@@ -6,12 +6,12 @@ type PartSettings = Omit<MaterialAssignments['parts'][number], 'path'>;
 export const NO_ASSIGNMENTS: MaterialAssignments = materialAssignmentsSchema.parse({});
 
 /** Sets values of parts by path; `undefined` takes one back. What says nothing any more is left out. */
-export function assignParts(dressing: MaterialAssignments | undefined, paths: Iterable<string>, values: PartSettings): MaterialAssignments {
-  const base = dressing ?? NO_ASSIGNMENTS;
+export function assignParts(assignments: MaterialAssignments | undefined, paths: Iterable<string>, values: PartSettings): MaterialAssignments {
+  const base = assignments ?? NO_ASSIGNMENTS;
   const byPath = new Map(base.parts.map((p) => [p.path, p]));
   for (const path of paths) {
     const next = { ...byPath.get(path), ...values, path };
-    if (next.picture === undefined && next.desk === undefined && next.finish === undefined && !next.faces) byPath.delete(path);
+    if (next.renderVisible === undefined && next.viewportVisible === undefined && next.material === undefined && !next.faces) byPath.delete(path);
     else byPath.set(path, next);
   }
   return { ...base, parts: [...byPath.values()] };
@@ -19,19 +19,19 @@ export function assignParts(dressing: MaterialAssignments | undefined, paths: It
 
 /** Puts a finish on one group of a part's faces, counted from 1; `undefined` takes it back. */
 export function assignFaceGroup(
-  dressing: MaterialAssignments | undefined,
+  assignments: MaterialAssignments | undefined,
   path: string,
   group: number,
-  finish: string | undefined,
+  material: string | undefined,
 ): MaterialAssignments {
-  const now = (dressing ?? NO_ASSIGNMENTS).parts.find((p) => p.path === path)?.faces ?? [];
-  const faces = [...now.filter((f) => f.group !== group), ...(finish === undefined ? [] : [{ group, finish }])].sort((a, b) => a.group - b.group);
-  return assignParts(dressing, [path], { faces: faces.length > 0 ? faces : undefined });
+  const now = (assignments ?? NO_ASSIGNMENTS).parts.find((p) => p.path === path)?.faces ?? [];
+  const faces = [...now.filter((f) => f.group !== group), ...(material === undefined ? [] : [{ group, material }])].sort((a, b) => a.group - b.group);
+  return assignParts(assignments, [path], { faces: faces.length > 0 ? faces : undefined });
 }
 
 /** Everything that wears `from` wears `to`; on top of the variant that is worn, where one is. Back to `from` takes the swap out. */
-export function addSwap(dressing: MaterialAssignments | undefined, from: string, to: string): MaterialAssignments {
-  const base = dressing ?? NO_ASSIGNMENTS;
+export function addSwap(assignments: MaterialAssignments | undefined, from: string, to: string): MaterialAssignments {
+  const base = assignments ?? NO_ASSIGNMENTS;
   const put = (swaps: MaterialAssignments['swaps']): MaterialAssignments['swaps'] => [
     ...swaps.filter((s) => s.from !== from),
     ...(from === to ? [] : [{ from, to }]),
@@ -41,19 +41,19 @@ export function addSwap(dressing: MaterialAssignments | undefined, from: string,
 }
 
 /** Whoever wears a finish goes on wearing it under its new name. */
-export function renameMaterial(dressing: MaterialAssignments, from: string, to: string): MaterialAssignments {
-  if (from === to) return dressing;
+export function renameMaterial(assignments: MaterialAssignments, from: string, to: string): MaterialAssignments {
+  if (from === to) return assignments;
   const name = (n: string): string => (n === from ? to : n);
   const swaps = (list: MaterialAssignments['swaps']): MaterialAssignments['swaps'] => list.map((s) => ({ from: name(s.from), to: name(s.to) }));
   return {
-    ...dressing,
-    parts: dressing.parts.map((p) => ({
+    ...assignments,
+    parts: assignments.parts.map((p) => ({
       ...p,
-      ...(p.finish !== undefined && { finish: name(p.finish) }),
-      ...(p.faces && { faces: p.faces.map((f) => ({ ...f, finish: name(f.finish) })) }),
+      ...(p.material !== undefined && { material: name(p.material) }),
+      ...(p.faces && { faces: p.faces.map((f) => ({ ...f, material: name(f.material) })) }),
     })),
-    rules: dressing.rules.map((r) => ({ ...r, finish: name(r.finish) })),
-    swaps: swaps(dressing.swaps),
-    variants: dressing.variants.map((v) => ({ ...v, swaps: swaps(v.swaps) })),
+    rules: assignments.rules.map((r) => ({ ...r, material: name(r.material) })),
+    swaps: swaps(assignments.swaps),
+    variants: assignments.variants.map((v) => ({ ...v, swaps: swaps(v.swaps) })),
   };
 }

@@ -4,7 +4,7 @@ import { parseHex, type Rgb } from '../units/colour.js';
 
 export interface LibraryMaterial {
   group: 'metal' | 'timber' | 'stone and earth' | 'glass' | 'plastic' | 'paint' | 'textile and paper' | 'light';
-  finish: Material;
+  material: Material;
 }
 
 type Values = Partial<Omit<Material, 'name' | 'base' | 'emission' | 'sheen'>> & { emission?: string; strength?: number; sheen?: string };
@@ -17,7 +17,7 @@ function defineMaterial(
 ): LibraryMaterial {
   return {
     group,
-    finish: {
+    material: {
       ...DEFAULT_MATERIAL,
       name,
       base: parseHex(base),
@@ -100,7 +100,7 @@ export const LIBRARY: readonly LibraryMaterial[] = [
 /** How the sheet of swatches is laid out: balls in a row, pixels of each. */
 export const SWATCH = { columns: 10, side: 72 };
 
-const BY_NAME = new Map(LIBRARY.map(({ finish }) => [finish.name, finish]));
+const BY_NAME = new Map(LIBRARY.map(({ material }) => [material.name, material]));
 
 export function libraryMaterial(name: string): Material | undefined {
   return BY_NAME.get(name);

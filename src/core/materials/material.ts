@@ -127,8 +127,8 @@ export const DEFAULT_MATERIAL: Material = {
 };
 
 /** Whether light gets through to what stands behind: such a surface dims a shadow instead of casting one. */
-export function isTransmissive(finish: Material): boolean {
-  return finish.transmission > 0 || finish.alphaMode !== 'opaque';
+export function isTransmissive(material: Material): boolean {
+  return material.transmission > 0 || material.alphaMode !== 'opaque';
 }
 
 /** Beer and Lambert: absorption a metre of a body that shows `colour` after `distance` metres. */

@@ -2,7 +2,7 @@
 import { type ResolvedPart } from './assignments.js';
 
 export interface ScheduleRow {
-  finish: string;
+  material: string;
   /** Parts in the picture that wear it. */
   parts: number;
   /** Square metres, both sides of sheets counted. */
@@ -10,27 +10,27 @@ export interface ScheduleRow {
 }
 
 interface MeasuredPart {
-  finishes: string[];
+  materials: string[];
   areas?: number[];
 }
 
 /** Rows by finish name; of what comes out in pictures alone. */
 export function scheduleOf(parts: readonly MeasuredPart[], dressed: readonly ResolvedPart[]): ScheduleRow[] {
   const rows = new Map<string, ScheduleRow>();
-  parts.forEach(({ finishes, areas }, i) => {
+  parts.forEach(({ materials, areas }, i) => {
     const worn = dressed[i]!;
-    if (!worn.inPicture) return;
+    if (!worn.renderVisible) return;
     const seen = new Set<string>();
-    finishes.forEach((own, k) => {
-      const finish = worn.finishes[k] ?? own;
-      const row = rows.get(finish) ?? { finish, parts: 0, area: 0 };
-      if (!seen.has(finish)) row.parts++;
-      seen.add(finish);
+    materials.forEach((own, k) => {
+      const material = worn.materials[k] ?? own;
+      const row = rows.get(material) ?? { material, parts: 0, area: 0 };
+      if (!seen.has(material)) row.parts++;
+      seen.add(material);
       row.area += areas?.[k] ?? 0;
-      rows.set(finish, row);
+      rows.set(material, row);
     });
   });
-  return [...rows.values()].sort((a, b) => a.finish.localeCompare(b.finish, 'en'));
+  return [...rows.values()].sort((a, b) => a.material.localeCompare(b.material, 'en'));
 }
 
 /** RFC 4180: fields with commas, quotes or line ends stand in quotes; lines end in CRLF. */
@@ -40,5 +40,5 @@ export function csv(rows: readonly (readonly (string | number)[])[]): string {
 }
 
 export function scheduleCsv(rows: readonly ScheduleRow[]): string {
-  return csv([['finish', 'parts', 'area m2'], ...rows.map((r) => [r.finish, r.parts, Number(r.area.toFixed(4))])]);
+  return csv([['material', 'parts', 'area m2'], ...rows.map((r) => [r.material, r.parts, Number(r.area.toFixed(4))])]);
 }

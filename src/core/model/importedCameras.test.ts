@@ -15,9 +15,9 @@ function withCamera(world: mat4, lens: ModelCamera['lens'], name = 'Camera'): Pi
     place: IDENTITY_TRS,
     world,
     primitives: [],
-    inPicture: true,
+    renderVisible: true,
     visible: VISIBLE_TO_ALL,
-    surroundings: false,
+    isContext: false,
   };
   return { parts: [part], cameras: [{ part: 0, name, lens }] };
 }

@@ -14,7 +14,7 @@ const body = (path: string, { x = 0, size = 1, triangles = 12 } = {}): PartShape
 });
 const group = (path: string): PartShape => ({ ...body(path), triangles: 0, area: 0, volume: 0, bounds: { min: [0, 0, 0], max: [0, 0, 0] } });
 const fates = (before: PartShape[], after: PartShape[]): string[] =>
-  matchParts(before, after).map((m) => `${m.fate}: ${m.from ?? '-'} → ${m.to ?? '-'}`);
+  matchParts(before, after).map((m) => `${m.change}: ${m.from ?? '-'} → ${m.to ?? '-'}`);
 
 describe('matching of revisions', () => {
   it('tells what was kept, moved, changed, is new or gone', () => {
@@ -60,10 +60,10 @@ describe('matching of revisions', () => {
 describe('what a plan names', () => {
   const set = {
     ...emptySet('s'),
-    dressing: materialAssignmentsSchema.parse({
+    materials: materialAssignmentsSchema.parse({
       parts: [
-        { path: 'A/shade', finish: 'pine' },
-        { path: 'A/screw', picture: false },
+        { path: 'A/shade', material: 'pine' },
+        { path: 'A/screw', renderVisible: false },
       ],
     }),
     section: { planes: [{ normal: [0, 1, 0] as [number, number, number], offset: 1, part: 'A/shade' }] },
@@ -71,16 +71,16 @@ describe('what a plan names', () => {
 
   it('follows renamed parts', () => {
     const next = remapPartPaths(set, [
-      { fate: 'renamed', from: 'A/shade', to: 'B/shade' },
-      { fate: 'gone', from: 'A/screw', to: null },
+      { change: 'renamed', from: 'A/shade', to: 'B/shade' },
+      { change: 'gone', from: 'A/screw', to: null },
     ]);
-    expect(next.dressing!.parts.map((p) => p.path)).toEqual(['B/shade', 'A/screw']);
+    expect(next.materials!.parts.map((p) => p.path)).toEqual(['B/shade', 'A/screw']);
     expect(next.section!.planes[0]!.part).toBe('B/shade');
     expect(missingPartPaths(next, new Set(['B/shade']))).toEqual(['A/screw']);
   });
 
   it('stays the same set where nothing of it was renamed', () => {
-    expect(remapPartPaths(set, [{ fate: 'renamed', from: 'A/other', to: 'B/other' }])).toBe(set);
+    expect(remapPartPaths(set, [{ change: 'renamed', from: 'A/other', to: 'B/other' }])).toBe(set);
   });
 });
 
@@ -99,7 +99,7 @@ describe('matching of very many parts', () => {
           },
         }),
       );
-    for (const { fate } of matchParts(counted(bolts('old')), counted(bolts('new')))) counts.set(fate, (counts.get(fate) ?? 0) + 1);
+    for (const { change: fate } of matchParts(counted(bolts('old')), counted(bolts('new')))) counts.set(fate, (counts.get(fate) ?? 0) + 1);
     expect([...counts]).toEqual([['renamed', 20_000]]);
     expect(compared.n).toBeLessThan(20 * 20_000);
   });

@@ -17,7 +17,7 @@ export const CHANGE_KINDS = ['kept', 'moved', 'changed', 'renamed', 'new', 'gone
 export type ChangeKind = (typeof CHANGE_KINDS)[number];
 
 export interface PartMatch {
-  fate: ChangeKind;
+  change: ChangeKind;
   /** Paths in the earlier and in the later revision. */
   from: string | null;
   to: string | null;
@@ -119,9 +119,9 @@ export function matchParts(before: readonly PartShape[], after: readonly PartSha
   }
   const found = after.map((to): PartMatch => {
     const from = partner.get(to);
-    if (!from) return { fate: 'new', from: null, to: to.path };
+    if (!from) return { change: 'new', from: null, to: to.path };
     const fate: ChangeKind = from.path !== to.path ? 'renamed' : !sameGeometry(from, to) ? 'changed' : isSamePlacement(from, to) ? 'kept' : 'moved';
-    return { fate, from: from.path, to: to.path };
+    return { change: fate, from: from.path, to: to.path };
   });
-  return [...found, ...before.filter((p) => !taken.has(p)).map((p): PartMatch => ({ fate: 'gone', from: p.path, to: null }))];
+  return [...found, ...before.filter((p) => !taken.has(p)).map((p): PartMatch => ({ change: 'gone', from: p.path, to: null }))];
 }

@@ -97,11 +97,11 @@ export function sphere(n: number, radius: (x: number, y: number, z: number) => n
 }
 
 /** A model of meshes that stand where they are, each with its finish. */
-export function modelOf(name: string, pieces: { mesh: Mesh; finish?: Partial<Material> }[]): Model {
+export function modelOf(name: string, pieces: { mesh: Mesh; material?: Partial<Material> }[]): Model {
   return {
     name,
     meshes: pieces.map((p) => p.mesh),
-    finishes: pieces.map((p, i) => ({ ...DEFAULT_MATERIAL, name: `finish ${i + 1}`, ...p.finish })),
+    materials: pieces.map((p, i) => ({ ...DEFAULT_MATERIAL, name: `finish ${i + 1}`, ...p.material })),
     textures: [],
     parts: pieces.map((_, i) => ({
       name: `part ${i + 1}`,
@@ -109,12 +109,12 @@ export function modelOf(name: string, pieces: { mesh: Mesh; finish?: Partial<Mat
       parent: -1,
       place: IDENTITY_TRS,
       world: identity(),
-      primitives: [{ mesh: i, finish: i }],
-      inPicture: true,
+      primitives: [{ mesh: i, material: i }],
+      renderVisible: true,
       visible: VISIBLE_TO_ALL,
-      surroundings: false,
+      isContext: false,
     })),
-    lamps: [],
+    lights: [],
     curves: [],
     cameras: [],
     warnings: [],

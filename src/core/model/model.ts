@@ -25,7 +25,7 @@ export interface Mesh {
 
 export interface Primitive {
   mesh: number;
-  finish: number;
+  material: number;
 }
 
 /** Translation in metres, rotation as a quaternion x y z w, scale. */
@@ -85,20 +85,20 @@ export interface Part {
   world: mat4;
   primitives: Primitive[];
   /** Comes out in renders. Helpers and construction geometry do not. */
-  inPicture: boolean;
+  renderVisible: boolean;
   /** Which rays meet it: the camera's, those towards lamps, and scattered ones. */
   visible: Visibility;
   /** Ground, water, context: in the picture, but not what fits, pivots and turntables mean by the subject. */
-  surroundings: boolean;
+  isContext: boolean;
 }
 
 export interface Model {
   name: string;
   meshes: Mesh[];
-  finishes: Material[];
+  materials: Material[];
   textures: Texture[];
   parts: Part[];
-  lamps: ModelLight[];
+  lights: ModelLight[];
   curves: Curve[];
   cameras: ModelCamera[];
   /** What a person should know about how it was read. */
@@ -129,7 +129,7 @@ export function modelBounds(model: Model): Bounds {
     }
     return b;
   };
-  const shown = over((p) => p.inPicture && !p.surroundings);
+  const shown = over((p) => p.renderVisible && !p.isContext);
   return isEmpty(shown) ? over(() => true) : shown;
 }
 

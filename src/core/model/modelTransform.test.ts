@@ -57,12 +57,12 @@ describe('where a set stands the model', () => {
 describe('a plinth', () => {
   const under: Bounds = { min: [0, 0.4, 0], max: [1, 2, 2] };
   it('without rounding is a block of its measures, closed and outward', () => {
-    const mesh = plinthMesh({ height: 0.4, margin: 0.1, corner: 0, finish: 'white paint', bounds: under });
+    const mesh = plinthMesh({ height: 0.4, margin: 0.1, corner: 0, material: 'white paint', bounds: under });
     expect(volume(mesh)).toBeCloseTo(1.2 * 2.2 * 0.4, 6);
   });
   it('with rounding loses what a rounded corner loses', () => {
     const corner = 0.2;
-    const mesh = plinthMesh({ height: 0.4, margin: 0.1, corner, finish: 'white paint', bounds: under });
+    const mesh = plinthMesh({ height: 0.4, margin: 0.1, corner, material: 'white paint', bounds: under });
     // Rectangle less (4 - pi) r² of its corners; the broken edge and twelve facets a corner take at most 2 % more.
     const whole = (1.2 * 2.2 - (4 - Math.PI) * corner * corner) * 0.4;
     expect(volume(mesh)).toBeLessThan(whole);

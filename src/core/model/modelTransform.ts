@@ -51,7 +51,7 @@ export const plinthSchema = z.strictObject({
   /** Radius of its upright corners, metres, at most half of its shorter side; its upper edge is broken by a quarter of it. */
   corner: z.number().min(0).max(1e3).default(0),
   /** Name of a finish: of one's own, of the library, or of the model. */
-  finish: z.string().min(1).max(120).default('white paint'),
+  material: z.string().min(1).max(120).default('white paint'),
 });
 
 export type Plinth = z.infer<typeof plinthSchema>;

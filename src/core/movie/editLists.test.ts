@@ -12,7 +12,7 @@ import { type Reel, reelSchema } from '../plan/reel.js';
 const setAt = (rate = '24') =>
   parseSet({
     format: 'cold-easel.set',
-    version: 1,
+    version: 2,
     name: 'Landing review',
     sheet: { rate, size: { width: 64, height: 36 } },
     views: [
@@ -22,7 +22,7 @@ const setAt = (rate = '24') =>
     shots: [
       { id: 'stills', name: 'Two stills', kind: 'still', views: ['a', 'b'] },
       { id: 'spin', name: 'Spin, slow', kind: 'turntable', view: 'a', frames: 72 },
-      { id: 'back', kind: 'turntable', view: 'b', frames: 48, otherwise: { rate: '12' } },
+      { id: 'back', kind: 'turntable', view: 'b', frames: 48, overrides: { rate: '12' } },
     ],
   });
 const CONTEXT = { bounds: { min: [-1, 0, -1] as [number, number, number], max: [1, 2, 1] as [number, number, number] }, scene: 'abc' };

@@ -7,7 +7,7 @@ import { decisionList, shotListCsv, sunTableCsv, timelineOtio } from './lists.js
 const set = (rate = '24') =>
   parseSet({
     format: 'cold-easel.set',
-    version: 1,
+    version: 2,
     name: 'Landing review',
     sheet: { rate },
     stage: { site: { latitude: 59.9, longitude: 19.3, timeZone: 'Europe/Mariehamn' } },

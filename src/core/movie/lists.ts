@@ -37,7 +37,7 @@ export function shotListCsv(set: SetFile, frames: Frame[]): string {
       i + 1,
       name,
       kindOf(shot).label,
-      kindOf(shot).uses(shot).join(' '),
+      kindOf(shot).viewIds(shot).join(' '),
       own.length,
       own[0]!.number,
       own.at(-1)!.number,

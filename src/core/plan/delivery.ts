@@ -29,9 +29,9 @@ export const deliverySchema = z.strictObject({
   /** Movies are made of the moving shots: H.264 with 4:2:0 colour takes even sizes only. */
   movie: z.literal('h264').optional(),
   /** Longest moving shot. */
-  mostSeconds: z.number().positive().max(86_400).optional(),
+  maxSeconds: z.number().positive().max(86_400).optional(),
   /** Pictures of the whole set. */
-  mostFrames: z.int().min(1).max(1_000_000).optional(),
+  maxFrames: z.int().min(1).max(1_000_000).optional(),
 });
 
 export type Delivery = z.infer<typeof deliverySchema>;
@@ -85,16 +85,16 @@ function ofRun(delivery: Delivery, sheet: FormatSheet, shot: Shot, own: readonly
       found.push({ message: `is ${times(size)}, more than H.264 takes at level 5.2`, fix: 'Take at most 4096 × 2304.' });
   }
   const seconds = moving ? frameTime(own.length, parseRate(sheet.rate)) : 0;
-  if (delivery.mostSeconds !== undefined && seconds > delivery.mostSeconds)
-    found.push({ message: `lasts ${seconds.toFixed(2)} s`, fix: `Make it at most ${delivery.mostSeconds} s.` });
+  if (delivery.maxSeconds !== undefined && seconds > delivery.maxSeconds)
+    found.push({ message: `lasts ${seconds.toFixed(2)} s`, fix: `Make it at most ${delivery.maxSeconds} s.` });
   return found;
 }
 
 /** Every point at which the frames of a set are not as the delivery asks. */
 export function deliveryFindings(delivery: Delivery, sheet: FormatSheet, shots: readonly Shot[], frames: readonly Frame[]): DeliveryFinding[] {
   const found: DeliveryFinding[] = [];
-  if (delivery.mostFrames !== undefined && frames.length > delivery.mostFrames)
-    found.push({ message: `The set has ${frames.length} pictures.`, fix: `Make at most ${delivery.mostFrames}.` });
+  if (delivery.maxFrames !== undefined && frames.length > delivery.maxFrames)
+    found.push({ message: `The set has ${frames.length} pictures.`, fix: `Make at most ${delivery.maxFrames}.` });
   for (const [run, own] of groupByShotOutput(frames)) {
     const shot = shots.find((s) => s.id === shotIdOfOutput(run))!;
     for (const f of ofRun(delivery, effectiveSettings(sheet, shot), shot, own))

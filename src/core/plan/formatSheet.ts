@@ -72,14 +72,14 @@ export const formatSheetSchema = z.strictObject({
 export type FormatSheet = z.infer<typeof formatSheetSchema>;
 
 /** The sheet as a shot takes it. */
-export function effectiveSettings(sheet: FormatSheet, shot: { otherwise?: Overrides }): FormatSheet {
-  return shot.otherwise ? { ...sheet, ...Object.fromEntries(Object.entries(shot.otherwise).filter(([, v]) => v !== undefined)) } : sheet;
+export function effectiveSettings(sheet: FormatSheet, shot: { overrides?: Overrides }): FormatSheet {
+  return shot.overrides ? { ...sheet, ...Object.fromEntries(Object.entries(shot.overrides).filter(([, v]) => v !== undefined)) } : sheet;
 }
 
 /** Names of the sheet's fields that a shot takes otherwise: those that differ, not those that are repeated. */
-export function overriddenFields(sheet: FormatSheet, shot: { otherwise?: Overrides }): (keyof Overrides)[] {
-  return (Object.keys(shot.otherwise ?? {}) as (keyof Overrides)[]).filter(
-    (k) => shot.otherwise![k] !== undefined && JSON.stringify(shot.otherwise![k]) !== JSON.stringify(sheet[k]),
+export function overriddenFields(sheet: FormatSheet, shot: { overrides?: Overrides }): (keyof Overrides)[] {
+  return (Object.keys(shot.overrides ?? {}) as (keyof Overrides)[]).filter(
+    (k) => shot.overrides![k] !== undefined && JSON.stringify(shot.overrides![k]) !== JSON.stringify(sheet[k]),
   );
 }
 

@@ -20,7 +20,7 @@ describe('files of earlier versions', () => {
       'this set is of version 4, and this application reads up to 3. Update the application',
     );
     expect(() => migrate({ version: 0 }, 3, steps, 'set')).toThrow('nothing leads on from version 0');
-    expect(() => parseSet({ format: 'cold-easel.set', version: 7, name: 'x' })).toThrow(/version 7, .* reads up to 1/);
+    expect(() => parseSet({ format: 'cold-easel.set', version: 7, name: 'x' })).toThrow(/version 7, .* reads up to 2/);
   });
 
   it('what is no such file is left to its schema', () => {

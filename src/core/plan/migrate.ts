@@ -1,6 +1,6 @@
 /** Brings files of earlier versions up to the present one, step by step. */
 
-type Json = Record<string, unknown>;
+export type Json = Record<string, unknown>;
 /** Rewrites a file of one version as the next. */
 export type MigrationStep = (file: Json) => Json;
 

@@ -11,11 +11,12 @@ import { type StageSettings, stageSchema } from '../stage/stage.js';
 import { idSchema, pointSchema, viewSchema } from '../camera/view.js';
 import { shotIdOfOutput } from '../frame/frame.js';
 import { deliverySchema } from './delivery.js';
-import { migrate, type MigrationStep } from './migrate.js';
+import { migrate } from './migrate.js';
+import { SET_MIGRATIONS } from './setVersions.js';
 import { formatSheetSchema } from './formatSheet.js';
 
 export const SET_FORMAT = 'cold-easel.set';
-export const SET_VERSION = 1;
+export const SET_VERSION = 2;
 const MAX_SHOTS = 500;
 
 const sectionFields = {
@@ -66,9 +67,9 @@ export const setSchema = z
     /** How traced light becomes a picture, in every picture of the set. */
     grade: gradeSchema.prefault({}),
     /** How the model is stood up; it is as its file has it where absent. */
-    place: modelTransformSchema.optional(),
+    transform: modelTransformSchema.optional(),
     /** What parts wear and which come out, apart from what the model's file says. */
-    dressing: materialAssignmentsSchema.optional(),
+    materials: materialAssignmentsSchema.optional(),
     /** What is cut away from the subject, or from one part, in every picture of the set. */
     section: sectionSchema.optional(),
     /** Further stages, that shots and views name. */
@@ -94,7 +95,7 @@ export const setSchema = z
     unique(set.views, 'views', context);
     unique(set.shots, 'shots', context);
     const ids = new Set(set.views.map((v) => v.id));
-    const variants = new Set(set.dressing?.variants.map((v) => v.id));
+    const variants = new Set(set.materials?.variants.map((v) => v.id));
     unique(set.reels ?? [], 'reels', context);
     set.reels?.forEach((reel, i) =>
       reel.parts.forEach((part, k) => {
@@ -109,16 +110,20 @@ export const setSchema = z
       if (typeof id === 'string' && !list?.some((s) => s.id === id))
         context.addIssue({ code: 'custom', path, message: `There is no ${what} "${id}" in this set.` });
     };
-    set.views.forEach(({ shows }, i) => {
-      if (shows?.variant && !variants.has(shows.variant))
-        context.addIssue({ code: 'custom', path: ['views', i, 'shows', 'variant'], message: `There is no variant "${shows.variant}" in this set.` });
-      has(set.stages, shows?.stage, 'stage', ['views', i, 'shows', 'stage']);
-      has(set.sections, shows?.section, 'section', ['views', i, 'shows', 'section']);
+    set.views.forEach(({ overrides }, i) => {
+      if (overrides?.variant && !variants.has(overrides.variant))
+        context.addIssue({
+          code: 'custom',
+          path: ['views', i, 'overrides', 'variant'],
+          message: `There is no variant "${overrides.variant}" in this set.`,
+        });
+      has(set.stages, overrides?.stage, 'stage', ['views', i, 'overrides', 'stage']);
+      has(set.sections, overrides?.section, 'section', ['views', i, 'overrides', 'section']);
     });
     set.shots.forEach((shot, i) => {
       has(set.stages, shot.stage, 'stage', ['shots', i, 'stage']);
       shot.sizes?.forEach((id, k) => has(set.sheet.sizes, id, 'further size', ['shots', i, 'sizes', k]));
-      if (shot.kind === 'still') shot.variants?.forEach((v, k) => has(set.dressing?.variants, v, 'variant', ['shots', i, 'variants', k]));
+      if (shot.kind === 'still') shot.variants?.forEach((v, k) => has(set.materials?.variants, v, 'variant', ['shots', i, 'variants', k]));
       if (shot.kind === 'still' && shot.times && !stageOf(set, shot.stage).site)
         context.addIssue({
           code: 'custom',
@@ -159,20 +164,17 @@ export function outputName(set: Pick<SetFile, 'shots' | 'sheet'>, run: string): 
 
 /** Files of the pictures of light that the set's stages name. */
 export function environmentFiles(set: Pick<SetFile, 'stage' | 'stages'>): string[] {
-  return [...new Set([set.stage, ...(set.stages ?? []).map((s) => s.stage)].flatMap((s) => s.surround?.file ?? []))];
+  return [...new Set([set.stage, ...(set.stages ?? []).map((s) => s.stage)].flatMap((s) => s.environment?.file ?? []))];
 }
 
 /** Files of the pictures that stand behind everything on the set's stages. */
 export function backdropFiles(set: Pick<SetFile, 'stage' | 'stages'>): string[] {
-  return [...new Set([set.stage, ...(set.stages ?? []).map((s) => s.stage)].flatMap((s) => s.backdropPicture?.file ?? []))];
+  return [...new Set([set.stage, ...(set.stages ?? []).map((s) => s.stage)].flatMap((s) => s.backdropImage?.file ?? []))];
 }
 
 export function emptySet(name: string): SetFile {
   return setSchema.parse({ format: SET_FORMAT, version: SET_VERSION, name });
 }
-
-/** What leads on from earlier versions; a change of the set file's meaning adds its step here. */
-const SET_MIGRATIONS: Readonly<Record<number, MigrationStep>> = {};
 
 /** Reads a set, of an earlier version too. Throws an Error whose message names each wrong place. */
 export function parseSet(json: unknown): SetFile {

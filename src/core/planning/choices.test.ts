@@ -13,10 +13,10 @@ const CONTEXT = { bounds: BOUNDS, scene: 'abc' };
 function planned(values: object): SetFile {
   return parseSet({
     format: 'cold-easel.set',
-    version: 1,
+    version: 2,
     name: 'Set',
     stage: { site: { latitude: 59.9, longitude: 19.3, timeZone: 'Europe/Mariehamn' } },
-    dressing: {
+    materials: {
       variants: [
         { id: 'brass', name: 'Brass', swaps: [{ from: 'steel', to: 'brass' }] },
         { id: 'black', name: 'Black', swaps: [{ from: 'steel', to: 'soot' }] },
@@ -25,7 +25,7 @@ function planned(values: object): SetFile {
     views: [
       { id: 'a', name: 'A', eye: [0, 1, 9], target: [0, 1, 0] },
       { id: 'b', name: 'B', eye: [9, 1, 0], target: [0, 1, 0], kind: 'parallel', width: 6 },
-      { id: 'c', name: 'C', eye: [9, 2, 9], target: [0, 1, 0], shows: { without: ['lamp/shade'] } },
+      { id: 'c', name: 'C', eye: [9, 2, 9], target: [0, 1, 0], overrides: { hiddenParts: ['lamp/shade'] } },
     ],
     ...values,
   });
@@ -50,7 +50,7 @@ describe('a still of choices', () => {
     expect(frames[0]!.name).toBe('Set/s/A_brass_2026-06-21_0900_1920x1080_beauty');
     expect(frames[0]!.sun!.altitude).toBeGreaterThan(20);
     expect(frames[1]!.sun!.altitude).toBeLessThan(10);
-    expect(frames[0]!.dressing!.swaps).toEqual([{ from: 'steel', to: 'brass' }]);
+    expect(frames[0]!.materials!.swaps).toEqual([{ from: 'steel', to: 'brass' }]);
   });
 
   it('renames no other when a view is added', () => {
@@ -62,7 +62,7 @@ describe('a still of choices', () => {
 
   it('leaves out the parts that a view goes without', () => {
     const [frame] = planFrames(planned({ shots: [{ id: 's', kind: 'still', views: ['c'] }] }), CONTEXT);
-    expect(frame!.dressing!.parts).toEqual([{ path: 'lamp/shade', picture: false }]);
+    expect(frame!.materials!.parts).toEqual([{ path: 'lamp/shade', renderVisible: false }]);
   });
 
   it('names a variant that is not there', () => {
@@ -123,8 +123,8 @@ describe('deviations of a shot', () => {
   it('go before the sheet, are counted, and are named where they do not fit', () => {
     const set = planned({
       shots: [
-        { id: 's', kind: 'still', views: ['a'], otherwise: { quality: 'draft', size: { width: 640, height: 360 }, alpha: false } },
-        { id: 't', kind: 'turntable', view: 'a', seconds: 1, otherwise: { rate: '30' } },
+        { id: 's', kind: 'still', views: ['a'], overrides: { quality: 'draft', size: { width: 640, height: 360 }, alpha: false } },
+        { id: 't', kind: 'turntable', view: 'a', seconds: 1, overrides: { rate: '30' } },
       ],
     });
     const frames = planFrames(set, CONTEXT);
@@ -135,7 +135,7 @@ describe('deviations of a shot', () => {
     expect(frames).toHaveLength(1 + 30);
     expect(countFrames(set)).toBe(31);
     const wrong = planned({
-      shots: [{ id: 's', name: 'Cover', kind: 'still', views: ['a'], otherwise: { alpha: true, files: [{ type: 'jpeg' }] } }],
+      shots: [{ id: 's', name: 'Cover', kind: 'still', views: ['a'], overrides: { alpha: true, files: [{ type: 'jpeg' }] } }],
     });
     expect(() => planFrames(wrong, CONTEXT)).toThrow('Cover: JPEG has no alpha');
   });
@@ -143,12 +143,12 @@ describe('deviations of a shot', () => {
 
 describe('further stages and sections', () => {
   const set = planned({
-    stages: [{ id: 'dark', name: 'Dark', stage: { ready: 'dark sweep' } }],
+    stages: [{ id: 'dark', name: 'Dark', stage: { preset: 'dark sweep' } }],
     sections: [{ id: 'low', name: 'Low', planes: [{ normal: [0, 2, 0], offset: 0.4 }] }],
     section: { planes: [{ normal: [0, 1, 0], offset: 1.5 }] },
     views: [
-      { id: 'a', name: 'A', eye: [0, 1, 9], target: [0, 1, 0], shows: { section: 'low', stage: 'dark' } },
-      { id: 'b', name: 'B', eye: [9, 1, 0], target: [0, 1, 0], shows: { section: false } },
+      { id: 'a', name: 'A', eye: [0, 1, 9], target: [0, 1, 0], overrides: { section: 'low', stage: 'dark' } },
+      { id: 'b', name: 'B', eye: [9, 1, 0], target: [0, 1, 0], overrides: { section: false } },
       { id: 'c', name: 'C', eye: [9, 1, 9], target: [0, 1, 0] },
     ],
     shots: [
@@ -169,20 +169,20 @@ describe('further stages and sections', () => {
     expect(() => parseSet({ ...set, shots: [{ id: 't', kind: 'still', views: ['c'], stage: 'lost' }] })).toThrow(
       'There is no stage "lost" in this set.',
     );
-    expect(() => parseSet({ ...set, sections: [] })).toThrow('views[0].shows.section: There is no section "low" in this set.');
+    expect(() => parseSet({ ...set, sections: [] })).toThrow('views[0].overrides.section: There is no section "low" in this set.');
   });
 });
 
 describe('the ground of a stage', () => {
   it('wears a finish of the library as far as its radius, and another is refused where the set is read', () => {
     const [frame] = planFrames(
-      planned({ stage: { ground: { kind: 'plane', finish: 'granite', radius: 4 } }, shots: [{ id: 's', kind: 'still', views: ['a'] }] }),
+      planned({ stage: { ground: { kind: 'plane', material: 'granite', radius: 4 } }, shots: [{ id: 's', kind: 'still', views: ['a'] }] }),
       CONTEXT,
     );
-    expect(frame!.stage.base).toMatchObject({ outer: 4, finish: { name: 'granite' } });
+    expect(frame!.stage.base).toMatchObject({ outer: 4, material: { name: 'granite' } });
     expect(frame!.stage.base!.inner).toBeLessThan(4);
-    expect(() => planned({ stage: { ground: { kind: 'plane', finish: 'moon dust' } } })).toThrow(
-      'stage.ground.finish: This is no finish of the library',
+    expect(() => planned({ stage: { ground: { kind: 'plane', material: 'moon dust' } } })).toThrow(
+      'stage.ground.material: This is no finish of the library',
     );
   });
 });

@@ -31,7 +31,7 @@ export interface PlanContext {
   revision?: string;
   batch?: string;
   /** Content hashes of the stages' pictures of light by the files that the set names. */
-  surrounds?: Readonly<Record<string, string>>;
+  environments?: Readonly<Record<string, string>>;
 }
 
 /** The planes of the set's section, or of the one that a view names, with unit normals; its cap in linear light. */
@@ -51,8 +51,8 @@ function cutBounds(section: Section | undefined, { plane, caps }: Pick<Pose, 'pl
 }
 
 /** Bounds that fits, pivots and stages of a set refer to: frozen with it, or those of the model as the set stands it. */
-export function subjectBounds(set: Pick<SetFile, 'reference' | 'place'>, model: Bounds): Bounds {
-  return set.reference ?? transformedBounds(set.place, model);
+export function subjectBounds(set: Pick<SetFile, 'reference' | 'transform'>, model: Bounds): Bounds {
+  return set.reference ?? transformedBounds(set.transform, model);
 }
 
 /** Frames of all shots, without computing them. */
@@ -72,19 +72,19 @@ function sizesOf(sheet: FormatSheet, shot: Shot): { size: Size; further?: ExtraS
 type FrameLighting = (pose: Pose) => { stage: Stage; sun?: FrameSun };
 
 /** The stage of each pose: the same one, but for the sun that a shot moves. */
-function lightingOf(choice: StageSettings, bounds: Bounds, pictures: PlanContext['surrounds']): FrameLighting {
+function lightingOf(choice: StageSettings, bounds: Bounds, pictures: PlanContext['environments']): FrameLighting {
   const { site } = choice;
-  const plain = fitStagePreset(choice, bounds, choice.surround && pictures?.[choice.surround.file]);
+  const plain = fitStagePreset(choice, bounds, choice.environment && pictures?.[choice.environment.file]);
   const lit = (moved?: Pose['daylight']): { stage: Stage; sun?: FrameSun } => {
     // What moves the sun is lit by it, whatever lights the rest of the set.
     const daylight = choice.daylight ?? (moved && daylightSchema.parse({}));
     if (!daylight) return { stage: plain };
-    const light = daylightOf(moved ? { ...daylight, later: undefined, free: undefined, ...moved } : daylight, site);
+    const light = daylightOf(moved ? { ...daylight, later: undefined, manualSun: undefined, ...moved } : daylight, site);
     return { stage: applyDaylight(plain, light, isSkyVisible(choice), enabledLights(choice)), sun: light.sun };
   };
   let shared: { stage: Stage; sun?: FrameSun } | undefined;
   return ({ daylight: moved, view }) => {
-    const { date, time } = view.shows ?? {};
+    const { date, time } = view.overrides ?? {};
     // A view's own time counts where the set is lit by the sun, and the shot does not move it.
     if (!moved && choice.daylight && (date ?? time)) return lit({ date: date ?? choice.daylight.date, time: time ?? choice.daylight.time });
     return moved ? lit(moved) : (shared ??= lit());
@@ -96,18 +96,18 @@ function sharedFields(
   set: SetFile,
   context: PlanContext,
 ): { light: (stage?: string) => FrameLighting; dressed: (view: View) => CompiledAssignments | undefined } {
-  const floor = withPlinth(set.place, subjectBounds(set, context.bounds));
+  const floor = withPlinth(set.transform, subjectBounds(set, context.bounds));
   const lights = new Map<string | undefined, FrameLighting>();
   const worn = new Map<string, CompiledAssignments | undefined>();
   return {
     light: (id) => {
-      const known = lights.get(id) ?? lightingOf(stageOf(set, id), floor, context.surrounds);
+      const known = lights.get(id) ?? lightingOf(stageOf(set, id), floor, context.environments);
       lights.set(id, known);
       return known;
     },
-    dressed: ({ shows }) => {
-      const key = [shows?.variant ?? '', ...(shows?.without ?? [])].join('\n');
-      if (!worn.has(key)) worn.set(key, compileAssignments(assignmentsForView(set.dressing, shows)));
+    dressed: ({ overrides }) => {
+      const key = [overrides?.variant ?? '', ...(overrides?.hiddenParts ?? [])].join('\n');
+      if (!worn.has(key)) worn.set(key, compileAssignments(assignmentsForView(set.materials, overrides)));
       return worn.get(key);
     },
   };
@@ -117,7 +117,7 @@ function framesOfShot(set: SetFile, shot: Shot, context: PlanContext, shared: Re
   const sheet = effectiveSettings(set.sheet, shot);
   const runs = sizesOf(sheet, shot);
   return runs.flatMap(({ size, further }) => {
-    const tokens: NameToken[] = [...(kindOf(shot).tells?.(shot) ?? []), ...(runs.length > 1 ? (['size'] as const) : [])];
+    const tokens: NameToken[] = [...(kindOf(shot).requiredTokens?.(shot) ?? []), ...(runs.length > 1 ? (['size'] as const) : [])];
     const lens = further && lensFor(further, set, shot, sheet, context);
     const run = further ? `${shot.id}@${further.id}` : shot.id;
     return framesOfOutput({ ...set, sheet: { ...sheet, size } }, shot, run, context, shared, tokens, lens);
@@ -129,7 +129,7 @@ function lensFor({ width, height, framing }: ExtraSize, set: SetFile, shot: Shot
   const size = { width, height };
   const zoom = (view: View): number => subjectZoom(view, sheet.size, size, sheet.pixelAspect, subjectBounds(set, context.bounds));
   const kind = kindOf(shot);
-  const first = kind.moving && set.views.find((v) => v.id === kind.uses(shot)[0]);
+  const first = kind.moving && set.views.find((v) => v.id === kind.viewIds(shot)[0]);
   const fixed = kind.moving ? (first ? zoom(first) : 1) : undefined;
   return (view) => reframe(view, sheet.size, size, sheet.pixelAspect, framing, framing === 'fitSubject' ? (fixed ?? zoom(view)) : 1);
 }
@@ -147,7 +147,7 @@ function framesOfOutput(
   const { sheet } = set;
   const rate = parseRate(sheet.rate);
   const bounds = subjectBounds(set, context.bounds);
-  const place = resolveTransform(set.place, context.bounds);
+  const place = resolveTransform(set.transform, context.bounds);
   const sections = new Map<false | string | undefined, Section | undefined>();
   const kind = kindOf(shot);
   const pattern = withTokens(kind.moving ? sheet.names.moving : sheet.names.still, tokens);
@@ -176,7 +176,7 @@ function framesOfOutput(
         ...fixed,
         view: view.name,
         size: `${width}x${height}`,
-        variant: view.shows?.variant ?? set.dressing?.variant ?? 'as-set',
+        variant: view.overrides?.variant ?? set.materials?.variant ?? 'as-set',
         ...(sun?.date && { date: sun.date, time: sun.time!.replace(':', '') }),
       };
       words = { view, width, height, sun, passes: sheet.passes.map((pass) => ({ ...own, pass })) };
@@ -188,11 +188,11 @@ function framesOfOutput(
     kind: shot.kind,
     scene: context.scene,
     grade: set.grade,
-    place,
+    transform: place,
     pixelAspect: sheet.pixelAspect,
     sampling: resolveSampling(sheet.quality),
     passes: sheet.passes,
-    clear: sheet.alpha,
+    transparent: sheet.alpha,
     lines: sheet.lines && { width: sheet.lines.width, colour: parseHex(sheet.lines.colour) },
     files: fileFormats(sheet),
   };
@@ -200,18 +200,18 @@ function framesOfOutput(
     const number = sheet.firstNumber + index;
     const size = frameSize(pose.camera, sheet.size);
     const { turn } = pose;
-    const { shows } = pose.view;
-    const { stage: lit, sun } = light(shot.stage ?? shows?.stage)(pose);
-    if (!sections.has(shows?.section)) sections.set(shows?.section, sectionOf(set, shows?.section));
+    const { overrides } = pose.view;
+    const { stage: lit, sun } = light(shot.stage ?? overrides?.stage)(pose);
+    if (!sections.has(overrides?.section)) sections.set(overrides?.section, sectionOf(set, overrides?.section));
     const words = wordsOf(pose.view, size, sun);
     return new PlannedFrame(alike, pose, {
       index,
       number,
       passNames: namers.map((name, i) => name(words[i]!, number)),
-      section: cutBounds(sections.get(shows?.section), pose),
-      stage: turn?.what.includes('surround') ? rotateEnvironment(lit, turn.rotation) : lit,
+      section: cutBounds(sections.get(overrides?.section), pose),
+      stage: turn?.what.includes('environment') ? rotateEnvironment(lit, turn.rotation) : lit,
       size,
-      dressing: dressed(pose.view),
+      materials: dressed(pose.view),
       sun,
       legend: sun && pose.legend && { corner: pose.legend, text: formatSunLabel(sun) },
     });
@@ -228,7 +228,7 @@ export function planFrames(set: SetFile, context: PlanContext): Frame[] {
   const problem = validateOutputs(set.sheet);
   if (problem) throw new Error(problem);
   for (const shot of set.shots) {
-    const own = shot.otherwise && validateOutputs(effectiveSettings(set.sheet, shot));
+    const own = shot.overrides && validateOutputs(effectiveSettings(set.sheet, shot));
     if (own) throw new Error(`${shotName(shot)}: ${own}`);
   }
   const planned = plannedShots(set, context);

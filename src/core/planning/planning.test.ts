@@ -16,7 +16,7 @@ const CONTEXT = { bounds: BOUNDS, scene: 'abc' };
 function planned(shots: unknown[], sheet: object = {}): SetFile {
   return parseSet({
     format: 'cold-easel.set',
-    version: 1,
+    version: 2,
     name: 'Set',
     sheet,
     shots,
@@ -119,7 +119,7 @@ describe('identity', () => {
       of(planned([spin({ frames: 2 })], { quality: 'final' }))[1],
       of(planned([spin({ frames: 2, degrees: 90 })]))[1],
       planFrames(planned([spin({ frames: 2 })]), { ...CONTEXT, scene: 'other' })[1]!.identity,
-      of({ ...planned([spin({ frames: 2 })]), stage: { ready: 'open sky', modelLamps: false } })[1],
+      of({ ...planned([spin({ frames: 2 })]), stage: { preset: 'open sky', modelLights: false } })[1],
     ];
     expect(new Set([base, ...others]).size).toBe(others.length + 1);
   });
@@ -208,13 +208,13 @@ describe('set file', () => {
     [{ shots: [{ id: 's', kind: 'flipbook' }] }, 'shots[0].kind: this kind is not known here'],
     [{ shots: [{ id: 's', kind: 'turntable', view: 'v' }] }, 'shots[0].frames: Give either frames or seconds.'],
     [
-      { views: [{ id: 'v', name: 'V', eye: [0, 9, 1], target: [0, 0, 0], uprights: true }] },
+      { views: [{ id: 'v', name: 'V', eye: [0, 9, 1], target: [0, 0, 0], keepVerticals: true }] },
       'Uprights cannot be kept: the line of sight is 84° steep',
     ],
     [{ views: [{ id: 'v', name: 'V', eye: [1, 1, 1], target: [1, 1, 1] }] }, 'Eye and target are the same point'],
-    [{ version: 2 }, 'version'],
+    [{ version: 3 }, 'version'],
   ])('says where %j is wrong', (values, message) => {
-    expect(() => parseSet({ format: 'cold-easel.set', version: 1, name: 'x', ...values })).toThrow(message);
+    expect(() => parseSet({ format: 'cold-easel.set', version: 2, name: 'x', ...values })).toThrow(message);
   });
 
   it('bounds the number of frames', () => {
@@ -262,7 +262,7 @@ describe('a selection over a whole plan', () => {
 it('refuses a name that no common system takes, naming shot, frame and remedy', () => {
   const set = parseSet({
     format: 'cold-easel.set',
-    version: 1,
+    version: 2,
     name: 'Set',
     views: [{ id: 'v', name: 'V', eye: [0, 1, 5], target: [0, 0, 0] }],
     shots: [{ id: 'spin', kind: 'turntable', name: 'aux', view: 'v', frames: 2 }],

@@ -15,7 +15,7 @@ export function viewFrame(set: SetFile, view: View, context: PlanContext, size: 
 /** A frame as it is looked at: traced to so many samples, with mattes and position, so that a pixel can be asked. */
 export function forPreview(frame: Frame, samples: number): Frame {
   return withFrame(frame, {
-    passes: ['beauty', 'position', 'parts', 'finishes'],
+    passes: ['beauty', 'position', 'parts', 'materials'],
     sampling: { ...frame.sampling, mode: 'traced', samples, seconds: 0, noise: 0 },
   });
 }

@@ -10,7 +10,7 @@ const CONTEXT = { bounds: { min: [-1, 0, -1] as [number, number, number], max: [
 function curveOf(shot: object) {
   const set = parseSet({
     format: 'cold-easel.set',
-    version: 1,
+    version: 2,
     name: 'Set',
     stage: { site: { latitude: 59.9, longitude: 19.3, timeZone: 'Europe/Mariehamn' } },
     views: [{ id: 'a', name: 'A', eye: [0, 1, 5], target: [0, 1, 0] }],

@@ -22,7 +22,7 @@ export const shotBase = {
   /** Ids of the sheet's further sizes that it is made in; all of them where absent. */
   sizes: z.array(idSchema).max(12).optional(),
   /** What it takes otherwise than the format sheet. */
-  otherwise: overridesSchema.optional(),
+  overrides: overridesSchema.optional(),
 };
 
 /** What the number of a shot's frames depends on, beside itself. */
@@ -63,11 +63,11 @@ export interface ShotKind<S extends z.ZodType = z.ZodType> {
   count(shot: z.infer<S>, context: CountContext): number;
   poses(shot: z.infer<S>, context: ShotContext): Pose[];
   /** Ids of the views that it needs. */
-  uses(shot: z.infer<S>): string[];
+  viewIds(shot: z.infer<S>): string[];
   /** What changes over its frames, as the ruler draws it; null where nothing does. */
   curve?(shot: z.infer<S>, frames: readonly Frame[], rate: Rate): FrameCurve | null;
   /** Tokens that file names need so that its frames differ. */
-  tells?(shot: z.infer<S>): NameToken[];
+  requiredTokens?(shot: z.infer<S>): NameToken[];
   /** One line that says what it does. */
   summary(shot: z.infer<S>, rate: Rate): string;
 }

@@ -18,7 +18,7 @@ export const daylightSchema = z.strictObject({
   /** The second of two hours of one name, where clocks are put back. */
   later: z.boolean().optional(),
   /** The sun where one puts it, degrees, instead of where the time has it. */
-  free: z.strictObject({ azimuth: z.number().min(-360).max(360), altitude: z.number().min(-6).max(90) }).optional(),
+  manualSun: z.strictObject({ azimuth: z.number().min(-360).max(360), altitude: z.number().min(-6).max(90) }).optional(),
   sky: z.enum(CONDITIONS).default('clear'),
   /** CIE S 011 type; the condition's own where absent. */
   type: z.int().min(1).max(MAX_SKY_TYPE).optional(),
@@ -52,7 +52,7 @@ export function dayOfYear(date: string): number {
 
 /** Place of the sun. Throws where there is no site to a civil time, or clocks skip the time. */
 export function sunPosition(daylight: Daylight, site: Site | undefined): FrameSun {
-  if (daylight.free) return { ...daylight.free };
+  if (daylight.manualSun) return { ...daylight.manualSun };
   if (!site) throw new Error('Daylight by date and time needs a site: give latitude and longitude, or put the sun where you want it.');
   const civil: LocalDateTime = { date: daylight.date, time: daylight.time, ...(daylight.later && { later: true }) };
   const { azimuth, altitude } = sunAt(site, instantOf(civil, site.timeZone).at);
@@ -64,7 +64,7 @@ export interface DaylightLight {
   /** Klx on level ground from the sky, on what faces the sun from its disc, and both on level ground. */
   lux: { sky: number; sun: number; level: number };
   sky: SkyLight;
-  lamp: SunLight | null;
+  light: SunLight | null;
 }
 
 /** Sun and sky as light of the engine, which counts in DAYLIGHT_UNIT. Throws as placeSun does. */
@@ -87,7 +87,7 @@ export function daylightOf(daylight: Daylight, site: Site | undefined): Daylight
       diffuse: diffuse * unit,
       ground: [bounced, bounced, bounced],
     },
-    lamp:
+    light:
       direct > 0
         ? {
             kind: 'sun',

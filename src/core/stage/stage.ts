@@ -22,7 +22,7 @@ const MAX_USER_LIGHTS = 100;
 
 export const stageSchema = z
   .strictObject({
-    ready: z.enum(STAGE_PRESETS).default('bright sweep'),
+    preset: z.enum(STAGE_PRESETS).default('bright sweep'),
     /** Where the design stands, for daylight. */
     site: siteSchema.optional(),
     /** Sun and sky light instead of the ready stage's surround and lamps. */
@@ -30,7 +30,7 @@ export const stageSchema = z
     /** One colour behind everything, as #rrggbb in the finished picture; the ready stage's own backdrop where absent. Lights nothing. */
     backdrop: hexSchema.optional(),
     /** A picture flat behind everything, cropped to the frame and never squeezed; it lights nothing. */
-    backdropPicture: z
+    backdropImage: z
       .strictObject({
         /** Beside the set file; the application keeps it by content hash. */
         file: z.string().regex(/^[^/\\\0]{1,200}\.(png|jpe?g|webp)$/i, 'Name a .png, .jpg or .webp file, without a folder.'),
@@ -44,7 +44,7 @@ export const stageSchema = z
         height: z.number().min(-1e4).max(1e4).optional(),
         colour: hexSchema.optional(),
         /** Name of a finish of the library, instead of a colour. */
-        finish: z
+        material: z
           .string()
           .refine((name) => libraryMaterial(name) !== undefined, 'This is no finish of the library; choose another.')
           .optional(),
@@ -53,7 +53,7 @@ export const stageSchema = z
       })
       .optional(),
     /** An equirectangular picture that lights instead of the ready stage's surround and lamps. */
-    surround: z
+    environment: z
       .strictObject({
         /** A Radiance or OpenEXR file, beside the set file or kept by the application. */
         file: z.string().regex(/^[^/\\\0]{1,200}\.(hdr|exr)$/i, 'Name a .hdr or .exr file, without a folder.'),
@@ -61,13 +61,13 @@ export const stageSchema = z
         rotation: z.number().min(-360).max(360).default(0),
         strength: z.number().min(0).max(1000).default(1),
         /** The camera sees it; else it sees the backdrop. */
-        seen: z.boolean().default(true),
+        visible: z.boolean().default(true),
       })
       .optional(),
     /** Lamps that the model's file brings shine. */
-    modelLamps: z.boolean().default(false),
+    modelLights: z.boolean().default(false),
     /** Lamps of one's own, beside whatever else lights. */
-    lamps: z.array(userLightSchema).max(MAX_USER_LIGHTS).optional(),
+    lights: z.array(userLightSchema).max(MAX_USER_LIGHTS).optional(),
   })
   .superRefine((stage, context) => {
     if (!stage.daylight) return;
@@ -89,12 +89,12 @@ export interface Gradient {
 /** A stage in metres and linear light, as a frame carries it. */
 export interface Stage {
   /** What lights: radiance from the zenith, the horizon and below. */
-  surround: Gradient;
+  environment: Gradient;
   /** What the eye sees where nothing stands. */
   backdrop: Gradient;
   /** The backdrop, of colour or picture, is no light but comes out of the frame's own grade as it is. */
-  asShown?: boolean;
-  lamps: Light[];
+  displayReferred?: boolean;
+  lights: Light[];
   /** Base plane, whole up to the inner radius and gone from the outer one; shadow-only: it catches shadows and nothing else. */
   base: {
     height: number;
@@ -104,41 +104,41 @@ export interface Stage {
     outer: number;
     colour: Rgb;
     roughness: number;
-    finish?: Material;
-    shadowOnly?: boolean;
+    material?: Material;
+    shadowCatcher?: boolean;
   } | null;
   /** Lamps that the model's file brings shine. */
-  modelLamps?: boolean;
+  modelLights?: boolean;
   /** File of the picture that stands flat behind everything the camera sees. */
   picture?: string;
   /** An equirectangular picture that lights instead of the surround: which, by content hash, turned by degrees counterclockwise from above. */
-  image?: { id: string; rotation: number; strength: number; seen: boolean };
+  image?: { id: string; rotation: number; strength: number; visible: boolean };
   /** A sky that lights instead of surround and image; the camera sees it, or the backdrop. */
-  sky?: SkyLight & { seen: boolean };
+  sky?: SkyLight & { visible: boolean };
 }
 
 interface PresetDefinition {
-  surround: [string, string, string, number];
+  environment: [string, string, string, number];
   backdrop: [string, string, string, number];
   /** Azimuth clockwise from the model's front (+Z) seen from above, altitude, distance and edge in subject radii, radiance. */
-  lamps: { azimuth: number; altitude: number; distance: number; edge: number; colour: string; radiance: number }[];
+  lights: { azimuth: number; altitude: number; distance: number; edge: number; colour: string; radiance: number }[];
   base: { colour: string; roughness: number; inner: number; outer: number } | null;
 }
 
 const PRESET_DEFINITIONS: Record<(typeof STAGE_PRESETS)[number], PresetDefinition> = {
   'bright sweep': {
-    surround: ['#ffffff', '#e8ecef', '#c9ccce', 0.42],
+    environment: ['#ffffff', '#e8ecef', '#c9ccce', 0.42],
     backdrop: ['#dfe3e6', '#f1f2f2', '#f1f2f2', 0.9],
-    lamps: [
+    lights: [
       { azimuth: -48, altitude: 52, distance: 4, edge: 1.1, colour: '#fff6ea', radiance: 40 },
       { azimuth: 118, altitude: 34, distance: 4.4, edge: 1.8, colour: '#eaf2ff', radiance: 2.6 },
     ],
     base: { colour: '#e9ebec', roughness: 0.55, inner: 1.3, outer: 5.5 },
   },
   'dark sweep': {
-    surround: ['#3a4046', '#23272b', '#141618', 0.5],
+    environment: ['#3a4046', '#23272b', '#141618', 0.5],
     backdrop: ['#15181b', '#24282c', '#1b1e21', 1],
-    lamps: [
+    lights: [
       { azimuth: -58, altitude: 48, distance: 4, edge: 1.2, colour: '#fff3e4', radiance: 34 },
       { azimuth: 142, altitude: 40, distance: 4.2, edge: 1, colour: '#dbe8ff', radiance: 26 },
       { azimuth: 70, altitude: 12, distance: 4.4, edge: 0.9, colour: '#eef2ff', radiance: 5 },
@@ -147,9 +147,9 @@ const PRESET_DEFINITIONS: Record<(typeof STAGE_PRESETS)[number], PresetDefinitio
   },
   // A table not much larger than the subject, in an even light from both sides.
   'turning table': {
-    surround: ['#f4f2ee', '#dcdad6', '#a9a7a3', 0.5],
+    environment: ['#f4f2ee', '#dcdad6', '#a9a7a3', 0.5],
     backdrop: ['#c9cbcc', '#dcdddd', '#c4c5c6', 0.85],
-    lamps: [
+    lights: [
       { azimuth: -40, altitude: 46, distance: 4, edge: 1.5, colour: '#fffaf2', radiance: 17 },
       { azimuth: 52, altitude: 38, distance: 4, edge: 1.5, colour: '#f6f8ff', radiance: 9 },
       { azimuth: 178, altitude: 50, distance: 4.4, edge: 1.2, colour: '#ffffff', radiance: 8 },
@@ -157,22 +157,22 @@ const PRESET_DEFINITIONS: Record<(typeof STAGE_PRESETS)[number], PresetDefinitio
     base: { colour: '#8d8f90', roughness: 0.42, inner: 1.22, outer: 1.24 },
   },
   'overcast court': {
-    surround: ['#f2f5f8', '#cfd5da', '#8f8f8b', 0.95],
+    environment: ['#f2f5f8', '#cfd5da', '#8f8f8b', 0.95],
     backdrop: ['#dfe4e8', '#e9ecee', '#cfd0ce', 0.9],
-    lamps: [],
+    lights: [],
     base: { colour: '#a9a8a3', roughness: 0.8, inner: 2.2, outer: 9 },
   },
   'clay room': {
-    surround: ['#fbf7f2', '#f0e8df', '#cdbfb1', 0.62],
+    environment: ['#fbf7f2', '#f0e8df', '#cdbfb1', 0.62],
     backdrop: ['#e9ddd0', '#f1e8de', '#e6d9cb', 0.9],
-    lamps: [{ azimuth: -40, altitude: 60, distance: 3.6, edge: 2.2, colour: '#fff4e6', radiance: 7 }],
+    lights: [{ azimuth: -40, altitude: 60, distance: 3.6, edge: 2.2, colour: '#fff4e6', radiance: 7 }],
     base: { colour: '#e6d8c8', roughness: 0.7, inner: 1.4, outer: 5.5 },
   },
   'open sky': {
-    surround: ['#7ba6d6', '#d5e2ec', '#8b8f8c', 0.6],
+    environment: ['#7ba6d6', '#d5e2ec', '#8b8f8c', 0.6],
     backdrop: ['#7fabd6', '#dfe9f0', '#b9c4c9', 0.95],
     // A small far lamp stands for the sun, high over the left shoulder.
-    lamps: [{ azimuth: -52, altitude: 38, distance: 9, edge: 0.3, colour: '#fff1dc', radiance: 4600 }],
+    lights: [{ azimuth: -52, altitude: 38, distance: 9, edge: 0.3, colour: '#fff1dc', radiance: 4600 }],
     base: null,
   },
 };
@@ -205,21 +205,21 @@ function groundOf({ ground }: Partial<StageSettings>, recipe: PresetDefinition, 
     outer: ground?.radius ?? own.outer * radius,
     colour: parseHex(ground?.colour ?? own.colour),
     roughness: own.roughness,
-    ...(ground?.finish && { finish: libraryMaterial(ground.finish)! }),
-    ...(ground?.kind === 'shadow' && { shadowOnly: true }),
+    ...(ground?.material && { material: libraryMaterial(ground.material)! }),
+    ...(ground?.kind === 'shadow' && { shadowCatcher: true }),
   };
 }
 
 /** The stage under daylight: its own surround and lamps give way to sun and sky. */
-export function applyDaylight(stage: Stage, { sky, lamp }: Pick<DaylightLight, 'sky' | 'lamp'>, seen: boolean, own: UserLight[] = []): Stage {
+export function applyDaylight(stage: Stage, { sky, light }: Pick<DaylightLight, 'sky' | 'light'>, seen: boolean, own: UserLight[] = []): Stage {
   const { image: _, ...kept } = stage;
   const bands = skyBands(sky);
   return {
     ...kept,
-    surround: bands,
+    environment: bands,
     backdrop: seen ? bands : stage.backdrop,
-    lamps: [...(lamp ? [lamp] : []), ...own.map((l) => toLight(l, DAYLIGHT_UNIT))],
-    sky: { ...sky, seen },
+    lights: [...(light ? [light] : []), ...own.map((l) => toLight(l, DAYLIGHT_UNIT))],
+    sky: { ...sky, visible: seen },
   };
 }
 
@@ -231,22 +231,22 @@ export function rotateEnvironment(stage: Stage, degrees: number): Stage {
     ...stage,
     ...(stage.image && { image: { ...stage.image, rotation: stage.image.rotation + degrees } }),
     ...(stage.sky && { sky: { ...stage.sky, sun: turn(stage.sky.sun) } }),
-    lamps: stage.lamps.map((l) => (l.kind === 'sun' ? { ...l, direction: turn(l.direction) } : l)),
+    lights: stage.lights.map((l) => (l.kind === 'sun' ? { ...l, direction: turn(l.direction) } : l)),
   };
 }
 
 /** Lamps of one's own that shine. */
-export function enabledLights({ lamps }: Partial<Pick<StageSettings, 'lamps'>>): UserLight[] {
-  return (lamps ?? []).filter((l) => l.on);
+export function enabledLights({ lights }: Partial<Pick<StageSettings, 'lights'>>): UserLight[] {
+  return (lights ?? []).filter((l) => l.on);
 }
 
 /** Whether the camera sees the sky, or a backdrop in front of it. */
-export function isSkyVisible({ backdrop, backdropPicture }: Partial<Pick<StageSettings, 'backdrop' | 'backdropPicture'>>): boolean {
-  return backdrop === undefined && backdropPicture === undefined;
+export function isSkyVisible({ backdrop, backdropImage }: Partial<Pick<StageSettings, 'backdrop' | 'backdropImage'>>): boolean {
+  return backdrop === undefined && backdropImage === undefined;
 }
 
 /** The stage with the daylight of its choice, where it has any. Throws as daylightOf does. */
-export function resolveStage(choice: Partial<StageSettings> & Pick<StageSettings, 'ready'>, bounds: Bounds, picture?: string): Stage {
+export function resolveStage(choice: Partial<StageSettings> & Pick<StageSettings, 'preset'>, bounds: Bounds, picture?: string): Stage {
   const stage = fitStagePreset(choice, bounds, picture);
   return choice.daylight ? applyDaylight(stage, daylightOf(choice.daylight, choice.site), isSkyVisible(choice), enabledLights(choice)) : stage;
 }
@@ -255,22 +255,24 @@ export function resolveStage(choice: Partial<StageSettings> & Pick<StageSettings
  * The chosen stage laid around the subject's bounds, without its daylight. `picture` is the content hash of its surround's
  * file, where that has a name of its own.
  */
-export function fitStagePreset(choice: Pick<StageSettings, 'ready'> & Partial<StageSettings>, bounds: Bounds, picture?: string): Stage {
-  const recipe = PRESET_DEFINITIONS[choice.ready];
+export function fitStagePreset(choice: Pick<StageSettings, 'preset'> & Partial<StageSettings>, bounds: Bounds, picture?: string): Stage {
+  const recipe = PRESET_DEFINITIONS[choice.preset];
   const centre = centreOf(bounds);
   const radius = Math.max(radiusOf(bounds), 1e-3);
-  const { surround, backdrop } = choice;
+  const { environment, backdrop } = choice;
   const even = backdrop ? parseHex(backdrop) : null;
   return {
-    surround: scaled(recipe.surround),
+    environment: scaled(recipe.environment),
     backdrop: even ? { top: even, middle: even, bottom: even } : scaled(recipe.backdrop),
-    ...(surround && { image: { id: picture ?? surround.file, rotation: surround.rotation, strength: surround.strength, seen: surround.seen } }),
-    ...(choice.backdropPicture && { picture: choice.backdropPicture.file }),
-    ...(!isSkyVisible(choice) && { asShown: true }),
-    ...(choice.modelLamps && { modelLamps: true }),
+    ...(environment && {
+      image: { id: picture ?? environment.file, rotation: environment.rotation, strength: environment.strength, visible: environment.visible },
+    }),
+    ...(choice.backdropImage && { picture: choice.backdropImage.file }),
+    ...(!isSkyVisible(choice) && { displayReferred: true }),
+    ...(choice.modelLights && { modelLights: true }),
     // A picture of light holds its lamps already.
-    lamps: [
-      ...(surround ? [] : recipe.lamps).map((l): Light => {
+    lights: [
+      ...(environment ? [] : recipe.lights).map((l): Light => {
         const d = direction(l.azimuth, l.altitude);
         const across = Math.hypot(d[0], d[2]) || 1;
         const e = l.edge * radius;

@@ -79,7 +79,7 @@ export function gridPoints({ x, z, side, cells, height }: SunGrid): Vec3[] {
 }
 
 /** What rays from above meet first: how far, infinite for nothing, and 1 where it is surroundings and not the subject. */
-export type ClosestHits = (rays: Float32Array) => { distance: Float32Array; surroundings: Uint8Array };
+export type ClosestHits = (rays: Float32Array) => { distance: Float32Array; isContext: Uint8Array };
 
 /** So far over the stage's ground the subject's own surfaces still count as ground: a step, a kerb. */
 const STEP = 0.3;
@@ -92,7 +92,7 @@ export function groundHeights(points: Vec3[], ground: number, top: number, met: 
   const list: (number | null)[] = [];
   for (let first = 0; first < points.length; first += CHUNK) {
     const some = points.slice(first, first + CHUNK);
-    const { distance, surroundings } = met(Float32Array.from(some.flatMap(([x, , z]) => [x, top, z, 0, -1, 0])));
+    const { distance, isContext: surroundings } = met(Float32Array.from(some.flatMap(([x, , z]) => [x, top, z, 0, -1, 0])));
     some.forEach((_, i) => {
       const height = Math.max(ground, top - distance[i]!);
       list.push(surroundings[i] || height - ground < STEP ? height : null);

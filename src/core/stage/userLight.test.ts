@@ -11,11 +11,11 @@ const BOUNDS = { min: [-1, 0, -1] as Vec3, max: [1, 2, 1] as Vec3 };
 
 describe('a lamp of one’s own', () => {
   it('of 800 lm has 63.7 cd all round, and warm light of that luminance', () => {
-    const lamp = toLight(own(), 1);
-    if (lamp.kind !== 'point') throw new Error(lamp.kind);
-    expect(luminance(...lamp.intensity)).toBeCloseTo(800 / (4 * Math.PI), 9);
-    expect(lamp.intensity[0]).toBeGreaterThan(lamp.intensity[2] * 2);
-    const [r, , b] = (toLight(own({ kelvin: 6500 }), 1) as typeof lamp).intensity;
+    const light = toLight(own(), 1);
+    if (light.kind !== 'point') throw new Error(light.kind);
+    expect(luminance(...light.intensity)).toBeCloseTo(800 / (4 * Math.PI), 9);
+    expect(light.intensity[0]).toBeGreaterThan(light.intensity[2] * 2);
+    const [r, , b] = (toLight(own({ kelvin: 6500 }), 1) as typeof light).intensity;
     expect(r / b).toBeCloseTo(1, 0);
   });
 
@@ -30,10 +30,10 @@ describe('a lamp of one’s own', () => {
       sum += t * t * 2 * Math.PI * Math.sin(a) * (outer / n);
     }
     expect(spotAngle(inner, outer)).toBeCloseTo(sum, 6);
-    const lamp = toLight(own({ kind: 'spot', target: [0, 0, 3] }), 1);
-    if (lamp.kind !== 'spot') throw new Error(lamp.kind);
-    expect(luminance(...lamp.intensity) * spotAngle(lamp.inner, lamp.outer)).toBeCloseTo(800, 6);
-    expect(lamp.direction).toEqual([0, expect.closeTo(-2 / Math.hypot(2, 3), 9), expect.closeTo(3 / Math.hypot(2, 3), 9)]);
+    const light = toLight(own({ kind: 'spot', target: [0, 0, 3] }), 1);
+    if (light.kind !== 'spot') throw new Error(light.kind);
+    expect(luminance(...light.intensity) * spotAngle(light.inner, light.outer)).toBeCloseTo(800, 6);
+    expect(light.direction).toEqual([0, expect.closeTo(-2 / Math.hypot(2, 3), 9), expect.closeTo(3 / Math.hypot(2, 3), 9)]);
   });
 
   it.each(['rectangle', 'disc'] as const)('as a %s shines towards its target, with its lumens over its area', (kind) => {
@@ -42,25 +42,25 @@ describe('a lamp of one’s own', () => {
       [5, 2, 0],
       [1, 0.5, -3],
     ] as Vec3[]) {
-      const lamp = toLight(own({ kind, target, width: 0.4, height: 0.2 }), 1);
-      if (lamp.kind !== kind) throw new Error(lamp.kind);
-      const { u, v } = lamp;
+      const light = toLight(own({ kind, target, width: 0.4, height: 0.2 }), 1);
+      if (light.kind !== kind) throw new Error(light.kind);
+      const { u, v } = light;
       const n: Vec3 = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
       const area = Math.hypot(...n) * (kind === 'disc' ? Math.PI : 1);
       expect(area).toBeCloseTo(kind === 'disc' ? Math.PI * 0.04 : 0.08, 9);
       const to = target.map((c, i) => c - [0, 2, 0][i]!);
       expect(n.reduce((s, c, i) => s + c * to[i]!, 0) / Math.hypot(...n) / Math.hypot(...to)).toBeCloseTo(1, 9);
       // A Lambertian area of L sends π L A to one side.
-      expect(luminance(...lamp.radiance) * Math.PI * area).toBeCloseTo(800, 6);
+      expect(luminance(...light.radiance) * Math.PI * area).toBeCloseTo(800, 6);
     }
   });
 
   it('shines on a ready stage and under daylight, in the unit of each, as long as it is on', () => {
-    const lamps = [own(), own({ id: 'b', on: false })];
-    const ready = fitStagePreset(stageSchema.parse({ lamps }), BOUNDS).lamps;
-    const bare = fitStagePreset(stageSchema.parse({}), BOUNDS).lamps;
+    const lights = [own(), own({ id: 'b', on: false })];
+    const ready = fitStagePreset(stageSchema.parse({ lights }), BOUNDS).lights;
+    const bare = fitStagePreset(stageSchema.parse({}), BOUNDS).lights;
     expect(ready).toHaveLength(bare.length + 1);
-    const day = resolveStage(stageSchema.parse({ lamps, daylight: { free: { azimuth: 0, altitude: 30 } } }), BOUNDS).lamps;
+    const day = resolveStage(stageSchema.parse({ lights, daylight: { manualSun: { azimuth: 0, altitude: 30 } } }), BOUNDS).lights;
     expect(day.map((l) => l.kind)).toEqual(['sun', 'point']);
     const [room, sunny] = [ready.at(-1), day[1]].map((l) => (l?.kind === 'point' ? l.intensity[1] : NaN)) as [number, number];
     expect(room / sunny).toBeCloseTo(DAYLIGHT_UNIT / ROOM_UNIT, 9);

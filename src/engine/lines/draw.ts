@@ -63,8 +63,8 @@ export function drawLines(kernel: Kernel, room: RayBuffers, { segments, camera, 
   for (let i = 0; i + 5 < segments.length; i += 6) {
     let a = toEye(segments[i]!, segments[i + 1]!, segments[i + 2]!);
     let b = toEye(segments[i + 3]!, segments[i + 4]!, segments[i + 5]!);
-    const near = -Math.max(0.01, camera.near ?? 0);
-    if (!parallel || camera.near) {
+    const near = -Math.max(0.01, camera.nearClipping ?? 0);
+    if (!parallel || camera.nearClipping) {
       if (a[2] > near && b[2] > near) continue;
       const cut = (from: typeof a, to: typeof a): typeof a =>
         from.map((c, k) => c + ((near - from[2]) / (to[2] - from[2])) * (to[k]! - c)) as typeof a;

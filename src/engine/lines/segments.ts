@@ -75,10 +75,10 @@ export function segmentsOf(data: SceneData, frame: Frame): Float32Array {
   }
   for (const curve of scene.curves) {
     const part = scene.parts[curve.part]!;
-    if (!part.inPicture) continue;
+    if (!part.renderVisible) continue;
     const own = Array.from(part.world) as unknown as mat4;
-    const world = turn && !part.surroundings ? mat4.multiply(identity(), turn, own) : own;
-    const planes = planesOn(part.path, !part.surroundings);
+    const world = turn && !part.isContext ? mat4.multiply(identity(), turn, own) : own;
+    const planes = planesOn(part.path, !part.isContext);
     for (let i = 0; i + 5 < curve.points.length; i += 6) {
       const [a, b] = [0, 3].map((k) => vec3.transformMat4([0, 0, 0], curve.points.slice(i + k, i + k + 3) as Vec3, world) as Vec3) as [Vec3, Vec3];
       const kept = planes.length > 0 ? clip(a, b, planes) : [a, b];

@@ -9,7 +9,7 @@ import { OutputWorkers } from './outputWorkers.js';
 
 const set = parseSet({
   format: 'cold-easel.set',
-  version: 1,
+  version: 2,
   name: 'Set',
   sheet: { size: { width: 24, height: 16 }, files: [{ type: 'png', bits: 16 }, { type: 'jpeg' }, { type: 'exr', bits: 16 }] },
   views: [{ id: 'v', name: 'V', eye: [0, 1, 5], target: [0, 0, 0] }],
@@ -25,7 +25,7 @@ function task(light = 1, ended: 'samples' | 'hand' = 'samples'): EncodeTask {
   const [colour, sums] = [shared(pixels * 3), shared(pixels * stride)];
   colour.forEach((_, i) => (colour[i] = (light * (i % 97)) / 97));
   for (let i = 0; i < pixels; i++) sums[i * stride + L.PIXEL_COVERAGE] = 1;
-  return { frame: frame!, traced: { width: 24, height: 16, colour, sums, stride, samples: 4, ended }, names: { parts: ['a'], finishes: ['b'] } };
+  return { frame: frame!, traced: { width: 24, height: 16, colour, sums, stride, samples: 4, ended }, names: { parts: ['a'], materials: ['b'] } };
 }
 
 describe('pictures finished in a thread', () => {

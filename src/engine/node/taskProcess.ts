@@ -103,7 +103,7 @@ export class TaskProcess<Task extends object, Done> {
     return new Promise<Done>((resolve, reject) => {
       let heard = performance.now();
       let ended = false;
-      const finish = (act: () => void, keep: boolean): void => {
+      const material = (act: () => void, keep: boolean): void => {
         if (ended) return;
         ended = true;
         clearInterval(watch);
@@ -119,7 +119,7 @@ export class TaskProcess<Task extends object, Done> {
         }
         act();
       };
-      const kill = (end: TaskEnd): void => finish(() => reject(new TaskEndError(end)), false);
+      const kill = (end: TaskEnd): void => material(() => reject(new TaskEndError(end)), false);
       const stop = (): void => kill('stopped');
       const died = (): void => kill('crashed');
       const watch = setInterval(() => {
@@ -131,9 +131,9 @@ export class TaskProcess<Task extends object, Done> {
       child.on('message', (message: FromTask<Done>) => {
         heard = performance.now();
         if (message.type === 'progress') onProgress?.(message.share, message.what);
-        else if (message.type === 'done') finish(() => resolve(message.result), true);
-        else if (message.type === 'fault') finish(() => reject(new TaskFault(message.message)), true);
-        else finish(() => reject(new TaskEndError('crashed')), false);
+        else if (message.type === 'done') material(() => resolve(message.result), true);
+        else if (message.type === 'fault') material(() => reject(new TaskFault(message.message)), true);
+        else material(() => reject(new TaskEndError('crashed')), false);
       });
       child.send(task, (e) => e && died());
     });

@@ -38,7 +38,7 @@ export interface EncodeTask {
 
 export interface MatteNames {
   parts: string[];
-  finishes: string[];
+  materials: string[];
 }
 
 export interface EncodedFrame {
@@ -90,13 +90,13 @@ function exrOf(frame: Frame, source: PassSource, bits: FileFormat['bits'], names
       Object.assign(texts, matteTexts(id, names));
     } else add(id === 'beauty' ? '' : id, pass.channels, values, pass.data ? 'float' : colour);
   }
-  if (frame.clear && frame.passes.includes('beauty')) add('', ['A'], passPlane(source, 'alpha'), colour);
+  if (frame.transparent && frame.passes.includes('beauty')) add('', ['A'], passPlane(source, 'alpha'), colour);
   return writeExr({ width: source.width, height: source.height, pixelAspect: frame.pixelAspect, channels, texts });
 }
 
 /** What readers of Cryptomatte look for: the layer's name, its hash, and which label is which name. */
-function matteTexts(id: PassId, { parts, finishes }: MatteNames): Record<string, string> {
-  const names = id === 'parts' ? parts : finishes;
+function matteTexts(id: PassId, { parts, materials }: MatteNames): Record<string, string> {
+  const names = id === 'parts' ? parts : materials;
   const hex = (n: number): string => n.toString(16).padStart(8, '0');
   const key = `cryptomatte/${hex(cryptomatteHash(id)).slice(0, 7)}`;
   return {
@@ -111,7 +111,7 @@ function matteTexts(id: PassId, { parts, finishes }: MatteNames): Record<string,
 export async function encodeFrame({ frame, traced, names }: EncodeTask): Promise<EncodedFrame> {
   const { colour, sums, stride, width, height, lines, clay } = traced;
   const covers = frame.stage.base ? undefined : (pixel: number): number => sums[pixel * stride + L.PIXEL_COVERAGE]!;
-  const fault = validateRender(colour, covers, frame.clear);
+  const fault = validateRender(colour, covers, frame.transparent);
   if (fault) throw new InvalidRenderError(`Shot ${frame.shot}, frame ${frame.number}: ${fault}`);
   const source: PassSource = { width, height, colour, sums, stride, own: {} };
   if (lines) {
@@ -126,7 +126,7 @@ export async function encodeFrame({ frame, traced, names }: EncodeTask): Promise
       continue;
     }
     for (const [i, id] of frame.passes.entries()) {
-      const display = id === 'beauty' && frame.clear ? transparentDisplay(source, frame.grade) : passToDisplay(source, id, frame.grade);
+      const display = id === 'beauty' && frame.transparent ? transparentDisplay(source, frame.grade) : passToDisplay(source, id, frame.grade);
       if (id === 'beauty' && frame.legend) await burnLegend(display, width, height, frame.legend, frame.pixelAspect);
       files.push({ name: `${frame.passNames[i]!}.${EXTENSIONS[format.type]}`, bytes: await encodeImage(display, width, height, format) });
     }

@@ -79,7 +79,7 @@ export function passPlane(source: PassSource, id: PassId): Float32Array {
       return mean(source, L.PIXEL_ALPHA, 1);
     case 'parts':
       return matte(source, 0);
-    case 'finishes':
+    case 'materials':
       return matte(source, 1);
     case 'clay':
     case 'lines': {
@@ -144,7 +144,7 @@ export function passToDisplay(source: PassSource, id: PassId, grade?: Grade): Fl
   if (id === 'normal') return out.map((_, i) => values[i]! * 0.5 + 0.5);
   if (id === 'albedo') return out.map((_, i) => toDisplay(values[i]!));
   if (id === 'lines') return grey((i) => 1 - values[i]!);
-  if (id === 'parts' || id === 'finishes') {
+  if (id === 'parts' || id === 'materials') {
     const bits = new Uint32Array(values.buffer, values.byteOffset, values.length);
     for (let i = 0; i < count; i++) {
       for (let k = 0; k < L.MATTE_PAIRS; k++) {

@@ -11,31 +11,31 @@ import { type TextureImage } from '../scene/attachTextures.js';
 
 /** The pictures of own finishes that are worn, as textures; where they lie by a box, the meshes get such coordinates. */
 async function withMaterialTextures(model: Model, load: (file: string) => Promise<TextureImage>): Promise<Model> {
-  const worn = new Set(model.parts.flatMap((p) => p.primitives.map((q) => q.finish)));
-  const own = model.finishes.map((f, i): TexturedMaterial | null => (worn.has(i) && (f as TexturedMaterial).pictures?.length ? f : null));
+  const worn = new Set(model.parts.flatMap((p) => p.primitives.map((q) => q.material)));
+  const own = model.materials.map((f, i): TexturedMaterial | null => (worn.has(i) && (f as TexturedMaterial).textureFiles?.length ? f : null));
   const files = textureFilesOf(own.filter((f) => f !== null));
   if (files.length === 0) return model;
   const loaded = await Promise.all(files.map(load));
   const first = model.textures.length;
   const textures = [...model.textures, ...loaded.map((t, i) => ({ ...t, name: files[i]!, wrapU: 'repeat' as const, wrapV: 'repeat' as const }))];
   const byBox = new Set<number>();
-  const finishes = model.finishes.map((finish, i) => {
-    const pictures = own[i]?.pictures;
-    if (!pictures) return finish;
+  const materials = model.materials.map((material, i) => {
+    const pictures = own[i]?.textureFiles;
+    if (!pictures) return material;
     if (pictures.some((p) => p.mapping === 'box')) byBox.add(i);
     const uses = pictures.map((p) => {
       const k = files.indexOf(p.file);
       // glTF has no box: the mesh's first coordinates are made by one.
       return [p.slot, { texture: first + k, matrix: textureMatrix(p, loaded[k]!), mapping: p.mapping === 'box' ? ('first' as const) : p.mapping }];
     });
-    return { ...finish, textures: { ...finish.textures, ...Object.fromEntries(uses) } };
+    return { ...material, textures: { ...material.textures, ...Object.fromEntries(uses) } };
   });
   const meshes = [...model.meshes];
   const made = new Map<string, number>();
   const parts = model.parts.map((part) => ({
     ...part,
     primitives: part.primitives.map((p) => {
-      if (!byBox.has(p.finish)) return p;
+      if (!byBox.has(p.material)) return p;
       const size = sizeOfMatrix(part.world);
       const key = `${p.mesh}/${size}`;
       let mesh = made.get(key);
@@ -43,7 +43,7 @@ async function withMaterialTextures(model: Model, load: (file: string) => Promis
       return { ...p, mesh };
     }),
   }));
-  return { ...model, textures, finishes, meshes, parts };
+  return { ...model, textures, materials, meshes, parts };
 }
 
 /**
@@ -57,13 +57,13 @@ export async function exportPlanGlb(
   load: (file: string) => Promise<TextureImage>,
 ): Promise<Uint8Array> {
   const model = await readModel([{ name: `${set.name}.glb`, bytes: glb }], { unit: 'm', up: 'y' });
-  const dressing = frames[0]?.dressing;
-  const dressed = dressing ? applyMaterials(model, dressing) : model;
+  const assignments = frames[0]?.materials;
+  const dressed = assignments ? applyMaterials(model, assignments) : model;
   // What does not come out in pictures is not handed on.
   const shown = {
     ...dressed,
-    parts: dressed.parts.map((p) => (p.inPicture ? p : { ...p, primitives: [] })),
-    curves: dressed.curves.filter((c) => dressed.parts[c.part]!.inPicture),
+    parts: dressed.parts.map((p) => (p.renderVisible ? p : { ...p, primitives: [] })),
+    curves: dressed.curves.filter((c) => dressed.parts[c.part]!.renderVisible),
   };
   // A camera has no pixels: further sizes of a shot would only double it.
   const main = frames.filter((f) => f.shot === shotIdOfOutput(f.shot));

@@ -16,9 +16,9 @@ export interface RenderedFrame extends EncodedFrame {
 
 /** Names for mattes, where a file of the frame tells them. */
 async function matteNames(frame: Frame, from: AssetProvider): Promise<MatteNames> {
-  if (!frame.files.some((f) => f.type === 'exr')) return { parts: [], finishes: [] };
-  const { parts, finishes } = await from.scene();
-  return { parts: parts.filter((p) => p.primitives.length > 0).map((p) => p.path), finishes: finishes.map((f) => f.name) };
+  if (!frame.files.some((f) => f.type === 'exr')) return { parts: [], materials: [] };
+  const { parts, materials } = await from.scene();
+  return { parts: parts.filter((p) => p.primitives.length > 0).map((p) => p.path), materials: materials.map((f) => f.name) };
 }
 
 /**

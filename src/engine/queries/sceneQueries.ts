@@ -36,14 +36,14 @@ export class SceneQueries {
   }
 
   /** What each ray meets first, glass too: its distance in lengths of the direction, and whether it is surroundings. */
-  met(rays: Float32Array): { distance: Float32Array; surroundings: Uint8Array } {
+  met(rays: Float32Array): { distance: Float32Array; isContext: Uint8Array } {
     const u32 = this.ask(rays, false, L.OPAQUE | L.TRANSPARENT);
     const f32 = new Float32Array(u32.buffer, u32.byteOffset, u32.length);
     const { instances } = this.host.data;
     const count = rays.length / 6;
     return {
       distance: Float32Array.from({ length: count }, (_, i) => f32[i * 4]!),
-      surroundings: Uint8Array.from({ length: count }, (_, i) => (instances[u32[i * 4 + 2]! | 0]?.turns === false ? 1 : 0)),
+      isContext: Uint8Array.from({ length: count }, (_, i) => (instances[u32[i * 4 + 2]! | 0]?.turns === false ? 1 : 0)),
     };
   }
 

@@ -13,16 +13,16 @@ import { resolveScene } from './resolveScene.js';
 const module = loadKernelModule();
 /** Two squares that face +Z, left and right of the middle. */
 const model = modelOf('squares', [
-  { mesh: new MeshMaker().quad([-1, -0.5, 0], [1, 0, 0], [0, 1, 0]).mesh(), finish: { base: [0.5, 0.5, 0.5], specular: 0 } },
-  { mesh: new MeshMaker().quad([0, -0.5, 0], [1, 0, 0], [0, 1, 0]).mesh(), finish: { base: [0.5, 0.5, 0.5], specular: 0 } },
+  { mesh: new MeshMaker().quad([-1, -0.5, 0], [1, 0, 0], [0, 1, 0]).mesh(), material: { base: [0.5, 0.5, 0.5], specular: 0 } },
+  { mesh: new MeshMaker().quad([0, -0.5, 0], [1, 0, 0], [0, 1, 0]).mesh(), material: { base: [0.5, 0.5, 0.5], specular: 0 } },
 ]);
 const scene = compile(module, model);
-const dressing = (values: unknown) => compileAssignments(materialAssignmentsSchema.parse(values))!;
+const assignments = (values: unknown) => compileAssignments(materialAssignmentsSchema.parse(values))!;
 
 /** Mean red, green and blue of the left and of the right square, evenly lit. */
 function look(values?: unknown): { left: number[]; right: number[]; cover: number[] } {
-  const worn = values === undefined ? scene : applyMaterials(scene, dressing(values));
-  const frame = frameFor(model, { eye: [0, 0, 4], target: [0, 0, 0], width: 32, height: 16, samples: 32, stage: { surround: WHITE } });
+  const worn = values === undefined ? scene : applyMaterials(scene, assignments(values));
+  const frame = frameFor(model, { eye: [0, 0, 4], target: [0, 0, 0], width: 32, height: 16, samples: 32, stage: { environment: WHITE } });
   const host = loadScene(module, worn, 1);
   const kernel = localKernel(module, host);
   const { stride } = filmLayout(frame);
@@ -40,29 +40,31 @@ describe('a dressed scene', () => {
   it('shows the other finish where it is put, and nowhere else', () => {
     const plain = look();
     for (const c of [...plain.left, ...plain.right]) expect(c).toBeCloseTo(0.5, 2);
-    const finishes = [{ name: 'Leaf', colour: '#00ff00', roughness: 1 }];
-    const half = look({ parts: [{ path: 'part 2', finish: 'Leaf' }], finishes });
+    const materials = [{ name: 'Leaf', colour: '#00ff00', roughness: 1 }];
+    const half = look({ parts: [{ path: 'part 2', material: 'Leaf' }], materials });
     half.left.forEach((c, i) => expect(c).toBeCloseTo(plain.left[i]!, 5));
     expect(half.right[1]).toBeGreaterThan(10 * half.right[0]!);
-    const swapped = look({ swaps: [{ from: 'finish 1', to: 'Leaf' }], finishes });
+    const swapped = look({ swaps: [{ from: 'finish 1', to: 'Leaf' }], materials });
     expect(swapped.left[1]).toBeGreaterThan(10 * swapped.left[0]!);
   });
 
   it('leaves out what is not in the picture', () => {
     expect(look().cover).toEqual([1, 1]);
-    expect(look({ parts: [{ path: 'part 1', picture: false }] }).cover).toEqual([0, 1]);
+    expect(look({ parts: [{ path: 'part 1', renderVisible: false }] }).cover).toEqual([0, 1]);
   });
 
   it('draws light from what a finish makes shine', () => {
-    const { left } = look({ parts: [{ path: 'part 1', finish: 'Glow' }], finishes: [{ name: 'Glow', colour: '#ffffff', glow: 7 }] });
+    const { left } = look({ parts: [{ path: 'part 1', material: 'Glow' }], materials: [{ name: 'Glow', colour: '#ffffff', glow: 7 }] });
     expect(left[0]).toBeGreaterThan(6.9);
   });
 
   it('keeps the compiled scene as it was', () => {
-    const before = JSON.stringify({ parts: scene.parts, finishes: scene.finishes });
-    applyMaterials(scene, dressing({ parts: [{ path: 'part 1', finish: 'pine', picture: false }] }));
-    expect(JSON.stringify({ parts: scene.parts, finishes: scene.finishes })).toBe(before);
-    expect(() => applyMaterials(scene, dressing({ parts: [{ path: 'part 1', finish: 'unobtainium' }] }))).toThrow('There is no finish "unobtainium"');
+    const before = JSON.stringify({ parts: scene.parts, materials: scene.materials });
+    applyMaterials(scene, assignments({ parts: [{ path: 'part 1', material: 'pine', renderVisible: false }] }));
+    expect(JSON.stringify({ parts: scene.parts, materials: scene.materials })).toBe(before);
+    expect(() => applyMaterials(scene, assignments({ parts: [{ path: 'part 1', material: 'unobtainium' }] }))).toThrow(
+      'There is no finish "unobtainium"',
+    );
   });
 
   it('is told apart from others by the pool’s key', () => {
@@ -74,8 +76,8 @@ describe('a dressed scene', () => {
       texture: () => Promise.reject(new Error('none')),
       picture: () => Promise.reject(new Error('none')),
     };
-    const worn = dressing({ parts: [{ path: 'part 1', picture: false }] });
+    const worn = assignments({ parts: [{ path: 'part 1', renderVisible: false }] });
     expect(resolveScene(frame, source).key).toBe('h');
-    expect(resolveScene({ ...frame, dressing: worn }, source).key).toBe(`h+${worn.id}`);
+    expect(resolveScene({ ...frame, materials: worn }, source).key).toBe(`h+${worn.id}`);
   });
 });

@@ -2,37 +2,37 @@
 import { resolveMaterials, type CompiledAssignments, findMaterial } from '../../core/materials/assignments.js';
 import { type CompiledScene } from './compile.js';
 
-type AssignablePart = Pick<CompiledScene['parts'][number], 'path' | 'inPicture' | 'primitives'>;
+type AssignablePart = Pick<CompiledScene['parts'][number], 'path' | 'renderVisible' | 'primitives'>;
 
 /** Of a compiled scene, or of a model. Throws where a finish that is asked for is known nowhere. */
-export function applyMaterials<Dressable extends Pick<CompiledScene, 'finishes'> & { parts: AssignablePart[] }>(
+export function applyMaterials<Dressable extends Pick<CompiledScene, 'materials'> & { parts: AssignablePart[] }>(
   scene: Dressable,
-  dressing: CompiledAssignments,
+  assignments: CompiledAssignments,
 ): Dressable {
   const dressed = resolveMaterials(
-    scene.parts.map((p) => ({ path: p.path, inPicture: p.inPicture, finishes: p.primitives.map((q) => scene.finishes[q.finish]!.name) })),
-    dressing,
+    scene.parts.map((p) => ({ path: p.path, renderVisible: p.renderVisible, materials: p.primitives.map((q) => scene.materials[q.material]!.name) })),
+    assignments,
   );
-  const finishes = [...scene.finishes];
+  const materials = [...scene.materials];
   const numbers = new Map<string, number>();
   const numberOf = (name: string): number => {
     let number = numbers.get(name);
     if (number === undefined) {
-      const finish = findMaterial(name, dressing.finishes, scene.finishes);
-      if (!finish) throw new Error(`There is no finish "${name}", neither in the set nor in the library nor in the model. Choose another.`);
-      number = scene.finishes.indexOf(finish);
-      if (number < 0) number = finishes.push(finish) - 1;
+      const material = findMaterial(name, assignments.materials, scene.materials);
+      if (!material) throw new Error(`There is no finish "${name}", neither in the set nor in the library nor in the model. Choose another.`);
+      number = scene.materials.indexOf(material);
+      if (number < 0) number = materials.push(material) - 1;
       numbers.set(name, number);
     }
     return number;
   };
   const parts = scene.parts.map((part, i) => ({
     ...part,
-    inPicture: dressed[i]!.inPicture,
+    renderVisible: dressed[i]!.renderVisible,
     primitives: part.primitives.map((p, k) => {
-      const other = dressed[i]!.finishes[k]!;
-      return other === null ? p : { ...p, finish: numberOf(other) };
+      const other = dressed[i]!.materials[k]!;
+      return other === null ? p : { ...p, material: numberOf(other) };
     }),
   }));
-  return { ...scene, finishes, parts };
+  return { ...scene, materials, parts };
 }

@@ -41,8 +41,8 @@ describe('a set with pictures on its finishes', () => {
   const scene = compile(module, model);
   const dressed = (pictures: unknown): MaterialAssignments =>
     materialAssignmentsSchema.parse({
-      rules: [{ match: '*', finish: 'Tiles' }],
-      finishes: [{ name: 'Tiles', colour: '#ffffff', roughness: 1, pictures }],
+      rules: [{ match: '*', material: 'Tiles' }],
+      materials: [{ name: 'Tiles', colour: '#ffffff', roughness: 1, pictures }],
     });
   const source = (file: string) => ({
     hash: 'wall',
@@ -59,11 +59,11 @@ describe('a set with pictures on its finishes', () => {
     const look = { eye: [0, 0, 5] as Vec3, target: [0, 0, 0] as Vec3, focalLength: 90, width: 64, height: 64, samples: 16, bounces: 1 };
     const sun = { kind: 'sun' as const, direction: [0, 0, -1] as Vec3, radius: 0, irradiance: [Math.PI, Math.PI, Math.PI] as Vec3 };
     const frame = {
-      ...frameFor(model, { ...look, stage: { lamps: [sun] } }),
-      dressing: compileAssignments(dressed([{ slot: 'base', file: 'tiles.png', scale: 1 }]))!,
+      ...frameFor(model, { ...look, stage: { lights: [sun] } }),
+      materials: compileAssignments(dressed([{ slot: 'base', file: 'tiles.png', scale: 1 }]))!,
     };
     const { key, load } = resolveScene(frame, source('tiles.png'));
-    expect(key).toBe(`wall+${frame.dressing.id}`);
+    expect(key).toBe(`wall+${frame.materials.id}`);
     const image = scene.image;
     const loaded = await load();
     expect(scene.image).toBe(image);
@@ -90,12 +90,12 @@ describe('a set with pictures on its finishes', () => {
     const grade = { ...NEUTRAL_GRADE, exposure: -2.5, whiteBalance: 5200, curve: 'toe' as const };
     const plain = frameFor(modelOf('nothing', []), { eye: [0, 0, 5], target: [0, 0, 0], ...size, samples: 4 });
     const bare = { ...plain, grade, sampling: { ...plain.sampling, ...(mode === 'quick' && { mode: 'quick' as const }) } };
-    const nothing = compile(module, modelOf('dot', [{ mesh: new MeshMaker().box([50, 50, 50], [51, 51, 51]).mesh(), finish: {} }]));
+    const nothing = compile(module, modelOf('dot', [{ mesh: new MeshMaker().box([50, 50, 50], [51, 51, 51]).mesh(), material: {} }]));
     const source = { hash: 'nothing', scene: () => nothing, module: () => module, picture: () => Promise.reject(new Error('none')) };
     const even = wanted.map((v) => toLinear(v / 255)) as Rgb;
     for (const stage of [
-      { ...plain.stage, picture: 'room.png', asShown: true },
-      { ...plain.stage, backdrop: { top: even, middle: even, bottom: even }, asShown: true },
+      { ...plain.stage, picture: 'room.png', displayReferred: true },
+      { ...plain.stage, backdrop: { top: even, middle: even, bottom: even }, displayReferred: true },
     ]) {
       const frame = { ...bare, stage };
       const { load } = resolveScene(frame, { ...source, texture: () => Promise.resolve({ width: 4, height: 4, pixels }) });
@@ -119,7 +119,7 @@ describe('a set with pictures on its finishes', () => {
     for (let y = 0; y < 8; y++) for (let x = 0; x < 8; x++) pixels.set([x * 32, y * 32, 0], (y * 8 + x) * 4);
     const frame = frameFor(modelOf('nothing', []), { eye: [0, 0, 5], target: [0, 0, 0], width, height, samples: 4 });
     const backed = { ...frame, stage: { ...frame.stage, picture: 'room.png' } };
-    const nothing = compile(module, modelOf('dot', [{ mesh: new MeshMaker().box([50, 50, 50], [51, 51, 51]).mesh(), finish: {} }]));
+    const nothing = compile(module, modelOf('dot', [{ mesh: new MeshMaker().box([50, 50, 50], [51, 51, 51]).mesh(), material: {} }]));
     const bare = { hash: 'nothing', scene: () => nothing, module: () => module, picture: () => Promise.reject(new Error('none')) };
     const { key, load } = resolveScene(backed, { ...bare, texture: () => Promise.resolve({ width: 8, height: 8, pixels }) });
     expect(key).toBe('nothing+behind room.png');
@@ -149,10 +149,10 @@ describe('a set with pictures on its finishes', () => {
   it('says which picture is not there, and asks for none that nothing wears', async () => {
     const frame = {
       ...frameFor(model, { eye: [0, 0, 5], target: [0, 0, 0] }),
-      dressing: compileAssignments(dressed([{ slot: 'base', file: 'lost.png' }]))!,
+      materials: compileAssignments(dressed([{ slot: 'base', file: 'lost.png' }]))!,
     };
     await expect(resolveScene(frame, source('tiles.png')).load()).rejects.toThrow('The picture "lost.png" is not here.');
-    const idle = { ...scene, finishes: [...scene.finishes, frame.dressing.finishes[0]!] };
+    const idle = { ...scene, materials: [...scene.materials, frame.materials.materials[0]!] };
     expect(await attachTextures(idle, () => Promise.reject(new Error('asked')))).toBe(idle);
   });
 });

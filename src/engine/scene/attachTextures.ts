@@ -12,8 +12,8 @@ const CLAMP = 1;
 
 /** Pictures of finishes that nothing wears are not loaded. `load` rejects with a sentence where a file is not there. */
 export async function attachTextures(scene: CompiledScene, load: (file: string) => Promise<TextureImage>): Promise<CompiledScene> {
-  const worn = new Set(scene.parts.flatMap((p) => p.primitives.map((q) => q.finish)));
-  const pictured = scene.finishes.map((f, i): TexturedMaterial | null => (worn.has(i) && (f as TexturedMaterial).pictures?.length ? f : null));
+  const worn = new Set(scene.parts.flatMap((p) => p.primitives.map((q) => q.material)));
+  const pictured = scene.materials.map((f, i): TexturedMaterial | null => (worn.has(i) && (f as TexturedMaterial).textureFiles?.length ? f : null));
   const files = textureFilesOf(pictured.filter((f) => f !== null));
   if (files.length === 0) return scene;
   const loaded: TextureImage[] = [];
@@ -30,18 +30,18 @@ export async function attachTextures(scene: CompiledScene, load: (file: string) 
   }
   const first = scene.textures.length;
   const { image, textures } = withTextures(scene, loaded, REPEAT);
-  const finishes = scene.finishes.map((finish, i) => {
-    const pictures = pictured[i]?.pictures;
-    if (!pictures) return finish;
+  const materials = scene.materials.map((material, i) => {
+    const pictures = pictured[i]?.textureFiles;
+    if (!pictures) return material;
     const own = Object.fromEntries(
       pictures.map((p) => {
         const k = files.indexOf(p.file);
         return [p.slot, { texture: first + k, matrix: textureMatrix(p, loaded[k]!), mapping: p.mapping }];
       }),
     );
-    return { ...finish, textures: { ...finish.textures, ...own } };
+    return { ...material, textures: { ...material.textures, ...own } };
   });
-  return { ...scene, image, finishes, textures };
+  return { ...scene, image, materials, textures };
 }
 
 /** The scene with a picture behind everything. */

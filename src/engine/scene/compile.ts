@@ -39,10 +39,10 @@ export interface TextureEntry {
 export interface PartEntry {
   path: string;
   world: number[];
-  primitives: { mesh: number; finish: number }[];
-  inPicture: boolean;
+  primitives: { mesh: number; material: number }[];
+  renderVisible: boolean;
   visible: Visibility;
-  surroundings: boolean;
+  isContext: boolean;
 }
 
 export interface CompiledScene {
@@ -50,14 +50,14 @@ export interface CompiledScene {
   image: Uint8Array;
   meshes: MeshEntry[];
   textures: TextureEntry[];
-  finishes: Material[];
+  materials: Material[];
   parts: PartEntry[];
-  lamps: ModelLight[];
+  lights: ModelLight[];
   curves: Curve[];
   /** Index of the texture that stands behind everything, where a frame has one; not part of what is kept. */
   backdrop?: number;
   /** The surround's picture, where a frame has one; not part of what is kept. */
-  surround?: EnvironmentMap;
+  environment?: EnvironmentMap;
 }
 
 const WRAP = { repeat: 0, clamp: 1, mirror: 2 } as const;
@@ -158,16 +158,16 @@ export function compile(module: WebAssembly.Module, model: Model, onProgress: (s
     path: p.path,
     world: Array.from(p.world),
     primitives: p.primitives,
-    inPicture: p.inPicture,
+    renderVisible: p.renderVisible,
     visible: p.visible,
-    surroundings: p.surroundings,
+    isContext: p.isContext,
   }));
-  return { version: SCENE_VERSION, image, meshes, textures, finishes: model.finishes, parts, lamps: model.lamps, curves: model.curves };
+  return { version: SCENE_VERSION, image, meshes, textures, materials: model.materials, parts, lights: model.lights, curves: model.curves };
 }
 
 /** A compiled scene as bytes: length of the directory, the directory as JSON, the image. */
 export function encodeScene(scene: CompiledScene): Uint8Array {
-  const { image, surround: _, backdrop: __, ...directory } = scene;
+  const { image, environment: _, backdrop: __, ...directory } = scene;
   const json = new TextEncoder().encode(JSON.stringify(directory));
   const out = new Uint8Array(8 + json.length + image.length);
   new DataView(out.buffer).setUint32(0, SCENE_VERSION, true);

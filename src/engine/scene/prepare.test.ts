@@ -11,18 +11,18 @@ const summaryOf = async (model: Parameters<typeof writeGlb>[0]) =>
 describe('the summary of a model', () => {
   it('lists the groups of faces in the order in which pictures have them, also where two wear the same', async () => {
     const model = modelOf('block', [
-      { mesh: new MeshMaker().quad([0, 0, 0], [2, 0, 0], [0, 1, 0]).mesh(), finish: { name: 'Oak' } },
+      { mesh: new MeshMaker().quad([0, 0, 0], [2, 0, 0], [0, 1, 0]).mesh(), material: { name: 'Oak' } },
       { mesh: new MeshMaker().quad([0, 0, 0], [3, 0, 0], [0, 1, 0]).mesh() },
-      { mesh: new MeshMaker().quad([0, 0, 0], [5, 0, 0], [0, 1, 0]).mesh(), finish: { name: 'Slate' } },
+      { mesh: new MeshMaker().quad([0, 0, 0], [5, 0, 0], [0, 1, 0]).mesh(), material: { name: 'Slate' } },
     ]);
     const [a, b, c] = model.parts.map((p) => p.primitives[0]!) as [
-      { mesh: number; finish: number },
-      { mesh: number; finish: number },
-      { mesh: number; finish: number },
+      { mesh: number; material: number },
+      { mesh: number; material: number },
+      { mesh: number; material: number },
     ];
-    model.parts = [{ ...model.parts[0]!, primitives: [a, { ...b, finish: a.finish }, c] }];
+    model.parts = [{ ...model.parts[0]!, primitives: [a, { ...b, material: a.material }, c] }];
     const { summary, viewport } = await summaryOf(model);
-    expect(summary.parts[0]).toMatchObject({ finishes: ['Oak', 'Oak', 'Slate'], area: 10, triangles: 6 });
+    expect(summary.parts[0]).toMatchObject({ materials: ['Oak', 'Oak', 'Slate'], area: 10, triangles: 6 });
     summary.parts[0]!.areas.forEach((v, i) => expect(v).toBeCloseTo([2, 3, 5][i]!, 6));
     expect([viewport, summary.reduced]).toEqual([null, undefined]);
   });

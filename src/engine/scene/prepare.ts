@@ -16,9 +16,9 @@ export interface PartSummary extends PartShape {
   /** Square metres of each of its groups of faces; their finishes' names stand in the same order. */
   areas: number[];
   parent: number;
-  finishes: string[];
-  inPicture: boolean;
-  surroundings: boolean;
+  materials: string[];
+  renderVisible: boolean;
+  isContext: boolean;
 }
 
 export interface ModelSummary {
@@ -31,10 +31,10 @@ export interface ModelSummary {
   /** Faces of solids were kept apart; absent where they were not. */
   facesApart?: true;
   parts: PartSummary[];
-  finishes: string[];
+  materials: string[];
   textures: number;
   /** Lamps that the file brought. */
-  lamps: number;
+  lights: number;
   /** Views of the cameras that the file brought; absent of revisions of earlier versions. */
   cameras?: ImportedCamera[];
   bounds: Bounds;
@@ -60,12 +60,12 @@ export interface Prepared {
 }
 
 /** Size of a part alone, without what hangs below it, in the world; and what it wears. */
-function shapeOf(model: Model, { primitives, world }: Part): Omit<PartShape, 'name' | 'path'> & { finishes: string[]; areas: number[] } {
+function shapeOf(model: Model, { primitives, world }: Part): Omit<PartShape, 'name' | 'path'> & { materials: string[]; areas: number[] } {
   const bounds = emptyBounds();
   let [triangles, area, volume] = [0, 0, 0];
   // One entry a group of faces, in the file's order: two groups may wear the same.
-  const [finishes, areas]: [string[], number[]] = [[], []];
-  for (const { mesh, finish } of primitives) {
+  const [materials, areas]: [string[], number[]] = [[], []];
+  for (const { mesh, material } of primitives) {
     const before = area;
     const { positions, indices } = model.meshes[mesh]!;
     triangles += indices.length / 3;
@@ -84,7 +84,7 @@ function shapeOf(model: Model, { primitives, world }: Part): Omit<PartShape, 'na
       area += Math.hypot(nx, ny, nz) / 2;
       volume += (w[a]! * nx + w[a + 1]! * ny + w[a + 2]! * nz) / 6;
     }
-    finishes.push(model.finishes[finish]!.name);
+    materials.push(model.materials[material]!.name);
     areas.push(area - before);
   }
   // JSON has no infinities.
@@ -92,7 +92,7 @@ function shapeOf(model: Model, { primitives, world }: Part): Omit<PartShape, 'na
     triangles,
     area,
     volume,
-    finishes,
+    materials,
     areas,
     bounds: isEmpty(bounds) ? { min: [0, 0, 0], max: [0, 0, 0] } : bounds,
   };
@@ -155,12 +155,12 @@ export async function prepare(
         parent: part.parent,
         ...shapeOf(model, part),
         ...(lines[i] && { lines: lines[i] }),
-        inPicture: part.inPicture,
-        surroundings: part.surroundings,
+        renderVisible: part.renderVisible,
+        isContext: part.isContext,
       })),
-      finishes: model.finishes.map((f) => f.name),
+      materials: model.materials.map((f) => f.name),
       textures: model.textures.length,
-      lamps: model.lamps.length,
+      lights: model.lights.length,
       cameras,
       bounds,
       warnings: [...new Set(warnings)],

@@ -22,17 +22,17 @@ export interface AssetProvider {
 
 /** What a pool needs to render the frame: the key that tells loaded scenes apart, and how to load. */
 export function resolveScene(frame: Frame, source: AssetProvider): { key: string; load: () => Promise<CompiledScene> } {
-  const { dressing, place } = frame;
+  const { materials: assignments, transform: place } = frame;
   const image = frame.stage.sky ? undefined : frame.stage.image;
   const behind = frame.stage.picture;
   return {
-    key: [source.hash, dressing?.id, place && hashOf(place), image?.id, behind && `behind ${behind}`].filter((id) => id !== undefined).join('+'),
+    key: [source.hash, assignments?.id, place && hashOf(place), image?.id, behind && `behind ${behind}`].filter((id) => id !== undefined).join('+'),
     load: async () => {
       const scene = await source.scene();
-      const dressed = dressing ? await attachTextures(applyMaterials(scene, dressing), (file) => source.texture(file)) : scene;
-      const placed = place ? transformScene(await source.module(), dressed, place, dressing?.finishes) : dressed;
+      const dressed = assignments ? await attachTextures(applyMaterials(scene, assignments), (file) => source.texture(file)) : scene;
+      const placed = place ? transformScene(await source.module(), dressed, place, assignments?.materials) : dressed;
       const backed = behind ? attachBackdrop(placed, await source.texture(behind)) : placed;
-      return image ? { ...backed, surround: { id: image.id, ...(await source.picture(image.id)) } } : backed;
+      return image ? { ...backed, environment: { id: image.id, ...(await source.picture(image.id)) } } : backed;
     },
   };
 }

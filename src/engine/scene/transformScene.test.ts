@@ -28,8 +28,8 @@ describe('a placed scene', () => {
   it('stands on a plinth that rays meet at its height, and that is no part of the subject', () => {
     const place = modelTransformSchema.parse({ centre: true, plinth: { height: 0.25, margin: 0.5, corner: 0.1 } });
     const placed = transformScene(module, scene, resolveTransform(place, modelBounds(model))!);
-    expect(placed.parts.at(-1)).toMatchObject({ path: PLINTH, surroundings: true });
-    expect(placed.finishes.at(-1)!.name).toBe('white paint');
+    expect(placed.parts.at(-1)).toMatchObject({ path: PLINTH, isContext: true });
+    expect(placed.materials.at(-1)!.name).toBe('white paint');
     const host = loadScene(module, placed, 1);
     expect(host.data.subject.min[1]).toBeCloseTo(0.25, 6);
     expect(host.data.subject).toEqual(transformedBounds(place, modelBounds(model)));
@@ -54,7 +54,7 @@ describe('a placed scene', () => {
   });
 
   it('says which finish of a plinth is known nowhere', () => {
-    const placed = resolveTransform(modelTransformSchema.parse({ plinth: { height: 0.1, finish: 'unobtainium' } }), modelBounds(model))!;
+    const placed = resolveTransform(modelTransformSchema.parse({ plinth: { height: 0.1, material: 'unobtainium' } }), modelBounds(model))!;
     expect(() => transformScene(module, scene, placed)).toThrow('no finish "unobtainium" for the plinth');
   });
 });

@@ -42,35 +42,37 @@ export function transformScene(
   const place = matrixOf(matrix);
   const parts = scene.parts.map((part) => ({ ...part, world: numbersOf(mat4.multiply(identity(), place, matrixOf(part.world))) }));
   if (!plinth) return { ...scene, parts };
-  const finish = findMaterial(plinth.finish, own, scene.finishes);
-  if (!finish)
-    throw new Error(`There is no finish "${plinth.finish}" for the plinth, neither in the set nor in the library nor in the model. Choose another.`);
+  const material = findMaterial(plinth.material, own, scene.materials);
+  if (!material)
+    throw new Error(
+      `There is no finish "${plinth.material}" for the plinth, neither in the set nor in the library nor in the model. Choose another.`,
+    );
   const compiled = compile(module, {
     name: PLINTH,
     meshes: [plinthMesh(plinth)],
-    finishes: [DEFAULT_MATERIAL],
+    materials: [DEFAULT_MATERIAL],
     textures: [],
     parts: [],
-    lamps: [],
+    lights: [],
     curves: [],
     cameras: [],
     warnings: [],
   });
   const joined = withMeshes(scene, compiled);
-  const at = scene.finishes.indexOf(finish);
+  const at = scene.materials.indexOf(material);
   return {
     ...joined,
-    finishes: at >= 0 ? scene.finishes : [...scene.finishes, finish],
+    materials: at >= 0 ? scene.materials : [...scene.materials, material],
     parts: [
       ...parts,
       {
         path: PLINTH,
         world: numbersOf(identity()),
-        primitives: [{ mesh: scene.meshes.length, finish: at >= 0 ? at : scene.finishes.length }],
-        inPicture: true,
+        primitives: [{ mesh: scene.meshes.length, material: at >= 0 ? at : scene.materials.length }],
+        renderVisible: true,
         visible: VISIBLE_TO_ALL,
         // Turns, fits and pivots mean the subject on it.
-        surroundings: true,
+        isContext: true,
       },
     ],
   };

@@ -213,7 +213,7 @@ export class Pool {
       this.jobs.splice(at < 0 ? this.jobs.length : at, 0, job);
       const stop = (): void => this.end(job, new AbortedError());
       options.signal?.addEventListener('abort', stop, { once: true });
-      const enough = (): void => this.takeIt(job, 'hand');
+      const enough = (): void => this.finishEarly(job, 'hand');
       options.enough?.addEventListener('abort', enough, { once: true });
       job.unhook = () => {
         options.signal?.removeEventListener('abort', stop);
@@ -249,7 +249,7 @@ export class Pool {
     return this.spare.get(bytes)?.pop() ?? new SharedArrayBuffer(bytes);
   }
 
-  private giveBack(...buffers: (SharedArrayBuffer | undefined)[]): void {
+  private recycle(...buffers: (SharedArrayBuffer | undefined)[]): void {
     for (const b of buffers) {
       if (!b) continue;
       const list = this.spare.get(b.byteLength) ?? [];
@@ -268,7 +268,7 @@ export class Pool {
     return { size, room, memory: allocateDenoisePlanes(room, width, height) };
   }
 
-  private keepPlanes(planes: DenoisePlanes | undefined): void {
+  private recyclePlanes(planes: DenoisePlanes | undefined): void {
     if (planes) this.sparePlanes = [planes, ...this.sparePlanes].slice(0, MAX_SPARE_PLANES);
   }
 
@@ -321,7 +321,7 @@ export class Pool {
     });
     job.stages = renderSteps(job.frame, job.options);
     // It may have fired before there was anything to end.
-    if (job.options.enough?.aborted) this.takeIt(job, 'hand');
+    if (job.options.enough?.aborted) this.finishEarly(job, 'hand');
     job.total = job.stages.reduce((n, s) => n + this.tiles(s, job).length, 0);
     this.nextStage(job);
     return true;
@@ -332,7 +332,7 @@ export class Pool {
     if (job.ended) return;
     const { seconds } = job.frame.sampling;
     const next = job.stages[0];
-    if (next?.type === 'trace' && job.samples > 0 && seconds > 0 && performance.now() - job.startedAt > seconds * 1000) this.takeIt(job, 'time');
+    if (next?.type === 'trace' && job.samples > 0 && seconds > 0 && performance.now() - job.startedAt > seconds * 1000) this.finishEarly(job, 'time');
     const stage = job.stages.shift();
     if (!stage) {
       this.end(job, null);
@@ -364,7 +364,7 @@ export class Pool {
   }
 
   /** Leaves out the samples that are not begun; what is there is developed. */
-  private takeIt(job: RenderJob, why: LinearRender['ended']): void {
+  private finishEarly(job: RenderJob, why: LinearRender['ended']): void {
     if (job.ended || job.finish !== 'samples') return;
     // All its samples are taken already: it is being developed.
     if (job.started && !job.stages.some((s) => s.type === 'trace')) return;
@@ -445,7 +445,7 @@ export class Pool {
       const { film, out, planes, lines } = job;
       const { width, height } = job.frame.size;
       job.film = job.out = job.planes = job.lines = undefined;
-      this.keepPlanes(planes);
+      this.recyclePlanes(planes);
       job.resolve({
         width,
         height,
@@ -456,7 +456,7 @@ export class Pool {
         samples: job.samples,
         ended: job.finish,
         seconds: job.busy / 1000 / this.workers,
-        release: () => this.giveBack(film, out, lines),
+        release: () => this.recycle(film, out, lines),
       });
     }
     this.leave(job);
@@ -467,8 +467,8 @@ export class Pool {
     if (job.inFlight > 0 || !this.leaving.delete(job.id)) return;
     for (const t of this.threads) if (job.started) t.post({ type: 'drop', job: job.id });
     if (job.started) job.scene.free.push(job.slot);
-    this.giveBack(job.film, job.out, job.lines);
-    this.keepPlanes(job.planes);
+    this.recycle(job.film, job.out, job.lines);
+    this.recyclePlanes(job.planes);
     job.scene.jobs--;
     this.dispatch();
   }

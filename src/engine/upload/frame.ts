@@ -23,7 +23,7 @@ import { isBelow } from '../../core/model/paths.js';
 export interface FrameSlot {
   frame: number;
   instances: number;
-  lamps: number;
+  lights: number;
   chances: number;
   suns: number;
   planes: number;
@@ -120,7 +120,7 @@ function writeInstances(
   room: FrameSlot,
   frame: Frame,
   placed: Placed[],
-  lamps: WrittenLights,
+  lights: WrittenLights,
   clay: boolean,
 ): { root: number; extent: number; glass: boolean } {
   const { views, scene } = data;
@@ -140,22 +140,22 @@ function writeInstances(
     flags |= (turns ? L.MOVING : mat4.exactEquals(world, identity()) ? L.UNTRANSFORMED : 0) | (writeCuts(frame, instance) << L.CUT_SHIFT);
     glass ||= (flags & L.TRANSPARENT) !== 0;
     writeU32(views, at + L.INSTANCE_MESH, data.meshes + instance.mesh * L.MESH_BYTES);
-    writeU32(views, at + L.INSTANCE_MATERIAL, clay ? room.clay : data.finishes + instance.finish * MATERIAL_STRIDE);
+    writeU32(views, at + L.INSTANCE_MATERIAL, clay ? room.clay : data.materials + instance.material * MATERIAL_STRIDE);
     writeU32(views, at + L.INSTANCE_FLAGS, flags);
     writeU32(views, at + L.INSTANCE_PART, instance.part);
     writeU32(views, at + L.INSTANCE_FIRST, room.instances + instance.first * L.INSTANCE_BYTES);
     writeU32(views, at + L.INSTANCE_COUNT, instance.count);
     writeF32(views, at + L.INSTANCE_LIGHT_PDF, [
-      shining.has(instance) && !clay ? lamps.perRadiance * luminance(...scene.finishes[instance.finish]!.emission) : 0,
+      shining.has(instance) && !clay ? lights.perRadiance * luminance(...scene.materials[instance.material]!.emission) : 0,
     ]);
     writeU32(views, at + L.INSTANCE_MATTE_ID, instance.label);
     writeF32(views, at + L.INSTANCE_SIZE, [Math.cbrt(Math.abs(mat4.determinant(world)))]);
     writeBox(data, i, bounds);
   });
   let count = placed.length;
-  for (const { index, centre, u, v } of lamps.shapes) {
+  for (const { index, centre, u, v } of lights.shapes) {
     const at = room.instances + count * L.INSTANCE_BYTES;
-    writeU32(views, at + L.INSTANCE_MESH, room.lamps + index * L.LIGHT_BYTES);
+    writeU32(views, at + L.INSTANCE_MESH, room.lights + index * L.LIGHT_BYTES);
     writeU32(views, at + L.INSTANCE_FLAGS, L.LIGHT_SHAPES | L.LIGHT_SHAPE | L.UNTRANSFORMED);
     const half = [0, 1, 2].map((a) => Math.abs(u[a]!) + Math.abs(v[a]!));
     writeBox(data, count, { min: centre.map((c, a) => c - half[a]!) as Vec3, max: centre.map((c, a) => c + half[a]!) as Vec3 });
@@ -173,19 +173,19 @@ function writeInstances(
 
 /** Lamps that the file brings, where the stage wants them; they turn with the subject. */
 function modelLights({ scene }: SceneData, frame: Frame): Light[] {
-  if (!frame.stage.modelLamps) return [];
+  if (!frame.stage.modelLights) return [];
   // A file says candela and lux.
   const unit = frame.stage.sky ? 1 / DAYLIGHT_UNIT : 1;
   const turn = frame.turn?.what.includes('subject') ? yawMatrix(frame.turn.pivot, frame.turn.rotation) : null;
-  return scene.lamps.map((lamp): Light => {
-    const part = scene.parts[lamp.part]!;
-    const m = turn && !part.surroundings ? mat4.multiply(identity(), turn, matrixOf(part.world)) : matrixOf(part.world);
+  return scene.lights.map((light): Light => {
+    const part = scene.parts[light.part]!;
+    const m = turn && !part.isContext ? mat4.multiply(identity(), turn, matrixOf(part.world)) : matrixOf(part.world);
     const centre: Vec3 = [m[12], m[13], m[14]];
     const n = Math.hypot(m[8], m[9], m[10]) || 1;
     const direction: Vec3 = [-m[8] / n, -m[9] / n, -m[10] / n];
-    const intensity = lamp.intensity.map((c) => c * unit) as Rgb;
-    if (lamp.kind === 'point') return { kind: 'point', centre, intensity };
-    if (lamp.kind === 'spot') return { kind: 'spot', centre, direction, intensity, inner: lamp.inner, outer: lamp.outer };
+    const intensity = light.intensity.map((c) => c * unit) as Rgb;
+    if (light.kind === 'point') return { kind: 'point', centre, intensity };
+    if (light.kind === 'spot') return { kind: 'spot', centre, direction, intensity, inner: light.inner, outer: light.outer };
     return { kind: 'sun', direction, radius: 0, irradiance: intensity };
   });
 }
@@ -195,29 +195,30 @@ function emissiveTriangles(data: SceneData, placed: Placed[]): EmissiveTriangle[
   const wanted = new Set(data.shining);
   for (const { instance, world } of placed) {
     if (!wanted.has(instance)) continue;
-    const radiance = data.scene.finishes[instance.finish]!.emission;
+    const radiance = data.scene.materials[instance.material]!.emission;
     for (const [a, b, c] of trianglesOf(data, instance.mesh, world)) list.push({ a, b, c, radiance });
   }
   return list;
 }
 
 /** The strongest lamp as a quick picture's key: where from, how bright on the subject, how wide. */
-export function keyLight(lamps: Light[], centre: Vec3): { direction: Vec3; colour: Rgb; spread: number } {
+export function keyLight(lights: Light[], centre: Vec3): { direction: Vec3; colour: Rgb; spread: number } {
   let best = { direction: [0, 1, 0] as Vec3, colour: [0, 0, 0] as Rgb, spread: 0 };
-  for (const lamp of lamps) {
+  for (const light of lights) {
     let candidate = best;
-    if (lamp.kind === 'sun') {
-      candidate = { direction: lamp.direction.map((c) => -c) as Vec3, colour: lamp.irradiance, spread: Math.tan(lamp.radius) };
+    if (light.kind === 'sun') {
+      candidate = { direction: light.direction.map((c) => -c) as Vec3, colour: light.irradiance, spread: Math.tan(light.radius) };
     } else {
-      const to = vec3.subtract([0, 0, 0], lamp.centre, centre) as Vec3;
+      const to = vec3.subtract([0, 0, 0], light.centre, centre) as Vec3;
       const d = Math.hypot(...to) || 1;
       const direction = to.map((c) => c / d) as Vec3;
-      if (lamp.kind === 'point' || lamp.kind === 'spot') candidate = { direction, colour: lamp.intensity.map((c) => c / (d * d)) as Rgb, spread: 0 };
+      if (light.kind === 'point' || light.kind === 'spot')
+        candidate = { direction, colour: light.intensity.map((c) => c / (d * d)) as Rgb, spread: 0 };
       else {
-        const n = vec3.cross([0, 0, 0], lamp.u, lamp.v) as Vec3;
-        const area = Math.hypot(...n) * (lamp.kind === 'disc' ? Math.PI : 1);
+        const n = vec3.cross([0, 0, 0], light.u, light.v) as Vec3;
+        const area = Math.hypot(...n) * (light.kind === 'disc' ? Math.PI : 1);
         const facing = Math.max(0, -vec3.dot(n, direction) / (Math.hypot(...n) || 1));
-        candidate = { direction, colour: lamp.radiance.map((c) => (c * area * facing) / (d * d)) as Rgb, spread: Math.sqrt(area / Math.PI) / d };
+        candidate = { direction, colour: light.radiance.map((c) => (c * area * facing) / (d * d)) as Rgb, spread: Math.sqrt(area / Math.PI) / d };
       }
     }
     if (luminance(...candidate.colour) > luminance(...best.colour)) best = candidate;
@@ -237,22 +238,22 @@ export function writeFrame(data: SceneData, room: FrameSlot, frame: Frame): numb
   const { views } = data;
   const clay = frame.clay === true;
   const placed = placementOf(data, frame);
-  const lamps = [...frame.stage.lamps, ...modelLights(data, frame)];
-  if (lamps.length > MAX_LIGHTS) throw new Error(`A stage has at most ${MAX_LIGHTS} lamps, not ${lamps.length}.`);
-  const turned = frame.turn?.what.includes('lamps') ? yawMatrix(frame.turn.pivot, frame.turn.rotation) : identity();
-  const own = frame.stage.lamps.length;
+  const lights = [...frame.stage.lights, ...modelLights(data, frame)];
+  if (lights.length > MAX_LIGHTS) throw new Error(`A stage has at most ${MAX_LIGHTS} lamps, not ${lights.length}.`);
+  const turned = frame.turn?.what.includes('lights') ? yawMatrix(frame.turn.pivot, frame.turn.rotation) : identity();
+  const own = frame.stage.lights.length;
   const radius = subjectRadius(data);
   const { sky } = frame.stage;
   const image = sky ? undefined : frame.stage.image;
   const behind = frame.stage.picture !== undefined;
   if (behind && !data.backdrop) throw new Error('The backdrop names a picture that the scene was not loaded with.');
-  if (image && data.surround === 0) throw new Error('The surround names a picture that the scene was not loaded with.');
-  const laid = writeLights(views, room.lamps, room.chances, {
-    lamps,
+  if (image && data.environment === 0) throw new Error('The surround names a picture that the scene was not loaded with.');
+  const laid = writeLights(views, room.lights, room.chances, {
+    lights,
     turnedUpTo: own,
     sunStays: sky !== undefined,
     triangles: clay ? [] : emissiveTriangles(data, placed),
-    mean: sky ? writeSky(views, room.sky, sky) : image ? data.surroundMean * image.strength : 0,
+    mean: sky ? writeSky(views, room.sky, sky) : image ? data.environmentMean * image.strength : 0,
     radius,
     turned,
   });
@@ -265,13 +266,13 @@ export function writeFrame(data: SceneData, room: FrameSlot, frame: Frame): numb
   writeCamera(views, at + L.FRAME_OPEN, frame.camera, frame.size);
   writeCamera(views, at + L.FRAME_CLOSE, frame.shutter?.camera ?? frame.camera, frame.size);
   writeF32(views, room.filter, filterTable(frame.sampling.filter));
-  const { surround, base, asShown } = frame.stage;
-  if (behind && asShown) writeF32(views, room.look, inverseToneTable(frame.grade, L.INVERSE_TONE_CELLS));
-  const seen = (colour: Rgb): Rgb => (asShown ? sceneFromDisplay(colour, frame.grade) : colour);
+  const { environment, base, displayReferred } = frame.stage;
+  if (behind && displayReferred) writeF32(views, room.look, inverseToneTable(frame.grade, L.INVERSE_TONE_CELLS));
+  const seen = (colour: Rgb): Rgb => (displayReferred ? sceneFromDisplay(colour, frame.grade) : colour);
   const backdrop = [frame.stage.backdrop.top, frame.stage.backdrop.middle, frame.stage.backdrop.bottom].flatMap(seen);
   const { sampling } = frame;
   const { stride, bits } = filmLayout(frame);
-  const key = keyLight(lamps, centreOf(data.subject));
+  const key = keyLight(lights, centreOf(data.subject));
   const lens = frame.camera.lens;
   const words: [number, number][] = [
     [L.FRAME_PROJECTION, PROJECTIONS[frame.camera.kind]],
@@ -282,13 +283,13 @@ export function writeFrame(data: SceneData, room: FrameSlot, frame: Frame): numb
     [L.FRAME_SHUTTER, frame.shutter ? 1 : 0],
     [L.FRAME_SEQUENCE, sequenceBits(sampling.samples)],
     [L.FRAME_MAX_BOUNCES, sampling.bounces],
-    [L.FRAME_REFRACTION_DEPTH, sampling.interfaces],
+    [L.FRAME_REFRACTION_DEPTH, sampling.refractionDepth],
     [L.FRAME_CAUSTICS, sampling.caustics ? 1 : 0],
     [L.FRAME_TREE, room.tree],
     [L.FRAME_INSTANCES, room.instances],
     [L.FRAME_INSTANCE_COUNT, placed.length],
     [L.FRAME_HAS_GLASS, glass ? 1 : 0],
-    [L.FRAME_LIGHTS, room.lamps],
+    [L.FRAME_LIGHTS, room.lights],
     [L.FRAME_LIGHT_COUNT, laid.count],
     [L.FRAME_LIGHT_CDF, room.chances],
     [L.FRAME_SUNS, room.suns],
@@ -296,11 +297,11 @@ export function writeFrame(data: SceneData, room: FrameSlot, frame: Frame): numb
     [L.FRAME_LUT, data.textures.colour],
     [L.FRAME_ENERGY, data.energy],
     [L.FRAME_ENVIRONMENT, sky ? room.sky.record : image ? room.image : 0],
-    [L.FRAME_ENVIRONMENT_VISIBLE, (sky ?? image)?.seen ? 1 : 0],
-    [L.FRAME_TRANSPARENT, frame.clear ? 1 : 0],
+    [L.FRAME_ENVIRONMENT_VISIBLE, (sky ?? image)?.visible ? 1 : 0],
+    [L.FRAME_TRANSPARENT, frame.transparent ? 1 : 0],
     [L.FRAME_BACKDROP, behind ? data.textures.records + data.backdrop!.texture * L.TEXTURE_BYTES : 0],
-    [L.FRAME_BACKDROP_INVERSE_TONE, behind && frame.stage.asShown ? room.look : 0],
-    [L.FRAME_GROUND_KIND, base ? (base.shadowOnly ? 2 : 1) : 0],
+    [L.FRAME_BACKDROP_INVERSE_TONE, behind && frame.stage.displayReferred ? room.look : 0],
+    [L.FRAME_GROUND_KIND, base ? (base.shadowCatcher ? 2 : 1) : 0],
     [L.FRAME_GROUND_MATERIAL, room.base],
     [L.FRAME_PLANES, room.planes],
     [L.FRAME_PLANE_COUNT, frame.section?.planes.length ?? 0],
@@ -317,12 +318,12 @@ export function writeFrame(data: SceneData, room: FrameSlot, frame: Frame): numb
   views.i32[(at + L.FRAME_ROOT) >> 2] = root;
   const floats: [number, ArrayLike<number>][] = [
     [L.FRAME_LENS, [lens?.radius ?? 0, lens?.focus ?? 1]],
-    [L.FRAME_NEAR_CLIP, [frame.camera.near ?? 0]],
+    [L.FRAME_NEAR_CLIP, [frame.camera.nearClipping ?? 0]],
     [L.FRAME_BACKDROP_FIT, behind ? cropToFill(data.backdrop!, frame) : [0, 0, 0, 0]],
     [L.FRAME_TURN, [((frame.shutter?.rotation ?? 0) * Math.PI) / 180, frame.turn?.pivot[0] ?? 0, frame.turn?.pivot[2] ?? 0]],
-    [L.FRAME_CLAMP, [sampling.outlierLimit]],
+    [L.FRAME_CLAMP, [sampling.fireflyClamp]],
     [L.FRAME_EXTENT, [extent]],
-    [L.FRAME_ZENITH, [...surround.top, ...surround.middle, ...surround.bottom]],
+    [L.FRAME_ZENITH, [...environment.top, ...environment.middle, ...environment.bottom]],
     [L.FRAME_BACKDROP_TOP, backdrop],
     [L.FRAME_AO_DISTANCE, [AO_DISTANCE * radius]],
     [L.FRAME_NOISE, [sampling.noise]],
@@ -332,14 +333,14 @@ export function writeFrame(data: SceneData, room: FrameSlot, frame: Frame): numb
   for (const [offset, values] of floats) writeF32(views, at + offset, values);
   if (image) {
     // Frames in work at the same time may turn it differently.
-    views.u8.copyWithin(room.image, data.surround, data.surround + L.ENV_BYTES);
+    views.u8.copyWithin(room.image, data.environment, data.environment + L.ENV_BYTES);
     rotateEnvironmentRecord(views, room.image, image.rotation, image.strength);
   }
   if (base) {
     // A hair below the model's lowest face, or the two would fight where they touch.
     writeF32(views, at + L.FRAME_GROUND_HEIGHT, [base.height - 2e-5 * radius, base.x, base.z, base.inner, base.outer]);
-    const finish = base.finish ?? { ...DEFAULT_MATERIAL, base: base.colour, roughness: base.roughness };
-    writeMaterial(views, room.base, { ...finish, name: 'Base plane' }, data.textures);
+    const material = base.material ?? { ...DEFAULT_MATERIAL, base: base.colour, roughness: base.roughness };
+    writeMaterial(views, room.base, { ...material, name: 'Base plane' }, data.textures);
   }
   if (frame.section) {
     const { planes, cap, hatch } = frame.section;

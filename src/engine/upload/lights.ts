@@ -32,7 +32,7 @@ interface Source {
 const NONE: Vec3 = [0, 0, 0];
 const lightRecord = (c: Rgb): number => luminance(...c);
 
-function lightSource(lamp: Light, turned: mat4, radius: number): Source {
+function lightSource(light: Light, turned: mat4, radius: number): Source {
   const place = (p: Vec3): Vec3 => vec3.transformMat4([0, 0, 0], p, turned) as Vec3;
   const way = (d: Vec3): Vec3 => {
     const [x, y, z] = d;
@@ -40,44 +40,59 @@ function lightSource(lamp: Light, turned: mat4, radius: number): Source {
     return [m[0] * x + m[4] * y + m[8] * z, m[1] * x + m[5] * y + m[9] * z, m[2] * x + m[6] * y + m[10] * z];
   };
   const base = { area: 0, outer: 0, inner: 0, centre: NONE, u: NONE, v: NONE, normal: NONE };
-  switch (lamp.kind) {
+  switch (light.kind) {
     case 'rectangle':
     case 'disc': {
-      const [u, v] = [way(lamp.u), way(lamp.v)];
+      const [u, v] = [way(light.u), way(light.v)];
       const n = vec3.cross([0, 0, 0], u, v);
       const size = Math.hypot(...(n as Vec3));
-      const area = lamp.kind === 'disc' ? Math.PI * size : size;
-      const kind = lamp.kind === 'disc' ? L.LIGHT_DISC : L.LIGHT_RECTANGLE;
+      const area = light.kind === 'disc' ? Math.PI * size : size;
+      const kind = light.kind === 'disc' ? L.LIGHT_DISC : L.LIGHT_RECTANGLE;
       return {
         ...base,
         kind,
-        power: Math.PI * area * lightRecord(lamp.radiance),
+        power: Math.PI * area * lightRecord(light.radiance),
         area,
-        centre: place(lamp.centre),
+        centre: place(light.centre),
         u,
         v,
         normal: (n as Vec3).map((c) => c / size),
-        radiance: lamp.radiance,
+        radiance: light.radiance,
       };
     }
     case 'point':
-      return { ...base, kind: L.LIGHT_POINT, power: 4 * Math.PI * lightRecord(lamp.intensity), centre: place(lamp.centre), radiance: lamp.intensity };
+      return {
+        ...base,
+        kind: L.LIGHT_POINT,
+        power: 4 * Math.PI * lightRecord(light.intensity),
+        centre: place(light.centre),
+        radiance: light.intensity,
+      };
     case 'spot': {
-      const [outer, inner] = [Math.cos(lamp.outer), Math.cos(lamp.inner)];
-      const power = 2 * Math.PI * (1 - (outer + inner) / 2) * lightRecord(lamp.intensity);
-      return { ...base, kind: L.LIGHT_SPOT, power, outer, inner, centre: place(lamp.centre), normal: way(lamp.direction), radiance: lamp.intensity };
+      const [outer, inner] = [Math.cos(light.outer), Math.cos(light.inner)];
+      const power = 2 * Math.PI * (1 - (outer + inner) / 2) * lightRecord(light.intensity);
+      return {
+        ...base,
+        kind: L.LIGHT_SPOT,
+        power,
+        outer,
+        inner,
+        centre: place(light.centre),
+        normal: way(light.direction),
+        radiance: light.intensity,
+      };
     }
     case 'sun': {
       // 1 - cos r, by the half angle so that no digits are lost; its disc has the solid angle 2 pi (1 - cos r).
-      const outer = 2 * Math.sin(lamp.radius / 2) ** 2;
+      const outer = 2 * Math.sin(light.radius / 2) ** 2;
       // Seen from its middle, a disc of even radiance L gives L pi sin² r.
-      const radiance = outer > 0 ? lamp.irradiance.map((e) => e / (Math.PI * Math.sin(lamp.radius) ** 2)) : lamp.irradiance;
+      const radiance = outer > 0 ? light.irradiance.map((e) => e / (Math.PI * Math.sin(light.radius) ** 2)) : light.irradiance;
       return {
         ...base,
         kind: L.LIGHT_SUN,
-        power: Math.PI * radius * radius * lightRecord(lamp.irradiance),
+        power: Math.PI * radius * radius * lightRecord(light.irradiance),
         outer,
-        normal: way(lamp.direction),
+        normal: way(light.direction),
         radiance,
       };
     }
@@ -116,7 +131,7 @@ export interface WrittenLights {
 }
 
 interface LightSelection {
-  lamps: Light[];
+  lights: Light[];
   /** Lamps before this one are the stage's, which `turned` moves. */
   turnedUpTo: number;
   turned: mat4;
@@ -136,10 +151,10 @@ export function writeLights(
   views: Views,
   at: number,
   chances: number,
-  { lamps, triangles, mean, radius, turned, turnedUpTo, sunStays }: LightSelection,
+  { lights, triangles, mean, radius, turned, turnedUpTo, sunStays }: LightSelection,
 ): WrittenLights {
   const sources = [
-    ...lamps.map((l, i) => lightSource(l, i < turnedUpTo && !(sunStays && l.kind === 'sun') ? turned : identity(), radius)),
+    ...lights.map((l, i) => lightSource(l, i < turnedUpTo && !(sunStays && l.kind === 'sun') ? turned : identity(), radius)),
     ...triangles.map(triangleLightSource),
   ].filter((s) => s.power > 0);
   if (mean > 0)

@@ -43,7 +43,7 @@ export interface SceneHost {
 function listInstances(scene: CompiledScene): Instance[] {
   const list: Instance[] = [];
   scene.parts.forEach((part, index) => {
-    if (!part.inPicture) return;
+    if (!part.renderVisible) return;
     const world = matrixOf(part.world);
     if (Math.abs(mat4.determinant(world)) < 1e-30) return;
     const first = list.length;
@@ -52,17 +52,17 @@ function listInstances(scene: CompiledScene): Instance[] {
       const mesh = scene.meshes[p.mesh]!;
       if (mesh.triangles === 0 || isEmpty(mesh.bounds)) continue;
       const { camera, shadow, reflection } = part.visible;
-      const blocks = isTransmissive(scene.finishes[p.finish]!) ? L.TRANSPARENT : L.OPAQUE;
+      const blocks = isTransmissive(scene.materials[p.material]!) ? L.TRANSPARENT : L.OPAQUE;
       const flags = (camera ? L.CAMERA_RAYS : 0) | (reflection ? L.SCATTERED_RAYS : 0) | (shadow ? blocks : 0);
       list.push({
         part: index,
         path: part.path,
         mesh: p.mesh,
-        finish: p.finish,
+        material: p.material,
         world,
         bounds: mesh.bounds,
         flags,
-        turns: !part.surroundings,
+        turns: !part.isContext,
         label,
         first,
         count: 0,
@@ -77,7 +77,7 @@ function listInstances(scene: CompiledScene): Instance[] {
 function listEmissive(scene: CompiledScene, instances: Instance[]): { list: Instance[]; triangles: number } {
   let triangles = 0;
   const list = instances.filter((i) => {
-    if (Math.max(...scene.finishes[i.finish]!.emission) <= 0) return false;
+    if (Math.max(...scene.materials[i.material]!.emission) <= 0) return false;
     const n = scene.meshes[i.mesh]!.triangles;
     if (triangles + n > MAX_EMISSIVE_TRIANGLES) return false;
     triangles += n;
@@ -95,18 +95,18 @@ export function loadScene(module: WebAssembly.Module, scene: CompiledScene, work
   const image = arena.take(scene.image.byteLength);
   const tables = arena.take(2048);
   const energy = arena.take(L.ENERGY_BYTES);
-  const finishes = arena.take((scene.finishes.length + 1) * MATERIAL_STRIDE);
+  const materials = arena.take((scene.materials.length + 1) * MATERIAL_STRIDE);
   const textures = arena.take((scene.textures.length + 1) * L.TEXTURE_BYTES);
   const meshes = arena.take((scene.meshes.length + 1) * L.MESH_BYTES);
   const buildScratch = arena.take(L.BUILD_SCRATCH_FIXED + (count + 1) * L.BUILD_SCRATCH_PER_PRIMITIVE + 64);
-  const picture = scene.surround;
-  const surround = picture ? allocEnvironment(arena, picture) : null;
-  const lamps = MAX_LIGHTS + shining.triangles + 1;
+  const picture = scene.environment;
+  const environment = picture ? allocEnvironment(arena, picture) : null;
+  const lights = MAX_LIGHTS + shining.triangles + 1;
   const slots = Array.from({ length: SLOTS }, (): FrameSlot => ({
     frame: arena.take(L.FRAME_BYTES),
     instances: arena.take((count + 1) * L.INSTANCE_BYTES),
-    lamps: arena.take(lamps * L.LIGHT_BYTES),
-    chances: arena.take(lamps * 4),
+    lights: arena.take(lights * L.LIGHT_BYTES),
+    chances: arena.take(lights * 4),
     suns: arena.take(MAX_LIGHTS * 4),
     planes: arena.take(L.MAX_PLANES * L.PLANE_BYTES),
     filter: arena.take((L.FILTER_CELLS + 1) * 4),
@@ -144,7 +144,7 @@ export function loadScene(module: WebAssembly.Module, scene: CompiledScene, work
     writeU32(views, at + L.TEXTURE_WRAP_V, t.wrapV);
   });
   const places = { records: textures, colour: tables, linear: tables + 1024 };
-  scene.finishes.forEach((f, i) => writeMaterial(views, finishes + i * MATERIAL_STRIDE, f, places));
+  scene.materials.forEach((f, i) => writeMaterial(views, materials + i * MATERIAL_STRIDE, f, places));
   scene.meshes.forEach((m, i) => {
     const at = meshes + i * L.MESH_BYTES;
     const pointer = (offset: number): number => (offset >= 0 ? image + offset : 0);
@@ -156,7 +156,7 @@ export function loadScene(module: WebAssembly.Module, scene: CompiledScene, work
     writeU32(views, at + L.MESH_UV_SECOND, pointer(m.secondUv));
     writeU32(views, at + L.MESH_COLOUR, pointer(m.colour));
   });
-  const surroundMean = surround && picture ? writeEnvironment(views, surround, picture) : 0;
+  const environmentMean = environment && picture ? writeEnvironment(views, environment, picture) : 0;
   const subject = instances.filter((i) => i.turns).reduce((all, i) => joinBounds(all, transformBounds(i.bounds, i.world)), emptyBounds());
   const data: SceneData = {
     scene,
@@ -168,15 +168,15 @@ export function loadScene(module: WebAssembly.Module, scene: CompiledScene, work
     kernel,
     image,
     meshes,
-    finishes,
+    materials,
     textures: places,
     ...(scene.backdrop !== undefined && {
       backdrop: { texture: scene.backdrop, width: scene.textures[scene.backdrop]!.width, height: scene.textures[scene.backdrop]!.height },
     }),
     energy,
     buildScratch,
-    surround: surround?.record ?? 0,
-    surroundMean,
+    environment: environment?.record ?? 0,
+    environmentMean,
   };
   return { memory, areas, slots: SLOTS, bytes: memory.buffer.byteLength, data, lay: (index, frame) => writeFrame(data, slots[index]!, frame) };
 }

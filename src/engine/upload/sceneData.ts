@@ -12,7 +12,7 @@ export interface Instance {
   part: number;
   path: string;
   mesh: number;
-  finish: number;
+  material: number;
   world: mat4;
   bounds: Bounds;
   flags: number;
@@ -36,15 +36,15 @@ export interface SceneData {
   kernel: Kernel;
   image: number;
   meshes: number;
-  finishes: number;
+  materials: number;
   textures: TextureAddresses;
   /** The picture behind everything, where the scene was loaded with one: index of its texture, and its size. */
   backdrop?: { texture: number; width: number; height: number };
   energy: number;
   buildScratch: number;
   /** Record of the surround's image, or 0, and its mean luminance. */
-  surround: number;
-  surroundMean: number;
+  environment: number;
+  environmentMean: number;
 }
 
 /** Triangle corners of a mesh moved by a matrix, as the kernel reads them from the image. */

@@ -55,7 +55,7 @@ describe('a Collada document', () => {
     const { curves, parts } = await read(document(list('polygons', '0 1 2 3') + list('linestrips', '0 1 2', '2 3')));
     expect(curves).toHaveLength(1);
     expect(curves[0]!.points).toEqual([0, 0, 0, 1, 0, 0, 1, 0, 0, 1, 1, 0, 1, 1, 0, 0, 1, 0]);
-    expect(parts[curves[0]!.part]!.inPicture).toBe(false);
+    expect(parts[curves[0]!.part]!.renderVisible).toBe(false);
   });
 
   it('decimal commas, as some writers put them, are read', async () => {

@@ -119,22 +119,22 @@ function attenuation(absorption: Rgb): { distance: number; colour: Rgb } {
 /** A material that reads back as the finish. Textures are put on by the caller's `textureOf`. */
 export function writeMaterial(
   document: Document,
-  finish: Material,
+  material: Material,
   textureOf: (index: number) => GltfTexture,
   wrap: (info: TextureInfo, index: number) => void,
 ): GltfMaterial {
   const m = document
-    .createMaterial(finish.name)
-    .setBaseColorFactor([...finish.base, finish.alpha])
-    .setMetallicFactor(finish.metalness)
-    .setRoughnessFactor(finish.roughness)
-    .setAlphaMode(({ opaque: 'OPAQUE', mask: 'MASK', blend: 'BLEND' } as const)[finish.alphaMode])
-    .setAlphaCutoff(finish.cutoff)
-    .setNormalScale(finish.normalScale)
-    .setOcclusionStrength(finish.occlusion);
-  const strongest = Math.max(...finish.emission);
-  m.setEmissiveFactor(finish.emission.map((e) => (strongest > 1 ? e / strongest : e)) as Rgb);
-  const { textures } = finish;
+    .createMaterial(material.name)
+    .setBaseColorFactor([...material.base, material.alpha])
+    .setMetallicFactor(material.metalness)
+    .setRoughnessFactor(material.roughness)
+    .setAlphaMode(({ opaque: 'OPAQUE', mask: 'MASK', blend: 'BLEND' } as const)[material.alphaMode])
+    .setAlphaCutoff(material.cutoff)
+    .setNormalScale(material.normalScale)
+    .setOcclusionStrength(material.occlusion);
+  const strongest = Math.max(...material.emission);
+  m.setEmissiveFactor(material.emission.map((e) => (strongest > 1 ? e / strongest : e)) as Rgb);
+  const { textures } = material;
   const place = (used: TextureUse, info: TextureInfo): void => {
     wrap(info, used.texture);
     if (used.mapping === 'second') info.setTexCoord(1);
@@ -160,71 +160,71 @@ export function writeMaterial(
       'KHR_materials_emissive_strength',
       document.createExtension(KHRMaterialsEmissiveStrength).createEmissiveStrength().setEmissiveStrength(strongest),
     );
-  if (finish.transmission > 0) {
-    const t = document.createExtension(KHRMaterialsTransmission).createTransmission().setTransmissionFactor(finish.transmission);
+  if (material.transmission > 0) {
+    const t = document.createExtension(KHRMaterialsTransmission).createTransmission().setTransmissionFactor(material.transmission);
     put('transmission', (x) => t.setTransmissionTexture(x).getTransmissionTextureInfo());
     m.setExtension('KHR_materials_transmission', t);
-    if (!finish.thin) {
+    if (!material.thin) {
       const volume = document.createExtension(KHRMaterialsVolume).createVolume().setThicknessFactor(0.01);
-      if (Math.max(...finish.absorption) > 0) {
-        const { distance, colour } = attenuation(finish.absorption);
+      if (Math.max(...material.absorption) > 0) {
+        const { distance, colour } = attenuation(material.absorption);
         volume.setAttenuationDistance(distance).setAttenuationColor(colour);
       }
       m.setExtension('KHR_materials_volume', volume);
     }
   }
-  if (finish.ior !== 1.5) m.setExtension('KHR_materials_ior', document.createExtension(KHRMaterialsIOR).createIOR().setIOR(finish.ior));
-  if (finish.specular !== 1 || finish.specularColour.some((c) => c !== 1) || textures.specular || textures.specularColour) {
+  if (material.ior !== 1.5) m.setExtension('KHR_materials_ior', document.createExtension(KHRMaterialsIOR).createIOR().setIOR(material.ior));
+  if (material.specular !== 1 || material.specularColour.some((c) => c !== 1) || textures.specular || textures.specularColour) {
     const h = document
       .createExtension(KHRMaterialsSpecular)
       .createSpecular()
-      .setSpecularFactor(finish.specular)
-      .setSpecularColorFactor(finish.specularColour);
+      .setSpecularFactor(material.specular)
+      .setSpecularColorFactor(material.specularColour);
     put('specular', (x) => h.setSpecularTexture(x).getSpecularTextureInfo());
     put('specularColour', (x) => h.setSpecularColorTexture(x).getSpecularColorTextureInfo());
     m.setExtension('KHR_materials_specular', h);
   }
-  if (finish.coat > 0) {
+  if (material.coat > 0) {
     const c = document
       .createExtension(KHRMaterialsClearcoat)
       .createClearcoat()
-      .setClearcoatFactor(finish.coat)
-      .setClearcoatRoughnessFactor(finish.coatRoughness);
+      .setClearcoatFactor(material.coat)
+      .setClearcoatRoughnessFactor(material.coatRoughness);
     put('coat', (x) => c.setClearcoatTexture(x).getClearcoatTextureInfo());
     put('coatNormal', (x) => c.setClearcoatNormalTexture(x).getClearcoatNormalTextureInfo());
-    c.setClearcoatNormalScale(finish.coatNormalScale);
+    c.setClearcoatNormalScale(material.coatNormalScale);
     put('coatRoughness', (x) => c.setClearcoatRoughnessTexture(x).getClearcoatRoughnessTextureInfo());
     m.setExtension('KHR_materials_clearcoat', c);
   }
-  if (Math.max(...finish.sheen) > 0) {
+  if (Math.max(...material.sheen) > 0) {
     const s = document
       .createExtension(KHRMaterialsSheen)
       .createSheen()
-      .setSheenColorFactor(finish.sheen)
-      .setSheenRoughnessFactor(finish.sheenRoughness);
+      .setSheenColorFactor(material.sheen)
+      .setSheenRoughnessFactor(material.sheenRoughness);
     put('sheen', (x) => s.setSheenColorTexture(x).getSheenColorTextureInfo());
     put('sheenRoughness', (x) => s.setSheenRoughnessTexture(x).getSheenRoughnessTextureInfo());
     m.setExtension('KHR_materials_sheen', s);
   }
-  if (finish.anisotropy > 0) {
+  if (material.anisotropy > 0) {
     const a = document
       .createExtension(KHRMaterialsAnisotropy)
       .createAnisotropy()
-      .setAnisotropyStrength(finish.anisotropy)
-      .setAnisotropyRotation(finish.anisotropyAngle);
+      .setAnisotropyStrength(material.anisotropy)
+      .setAnisotropyRotation(material.anisotropyAngle);
     put('anisotropy', (x) => a.setAnisotropyTexture(x).getAnisotropyTextureInfo());
     m.setExtension('KHR_materials_anisotropy', a);
   }
-  if (finish.translucency > 0) {
+  if (material.translucency > 0) {
     const d = document
       .createExtension(KHRMaterialsDiffuseTransmission)
       .createDiffuseTransmission()
-      .setDiffuseTransmissionFactor(finish.translucency)
-      .setDiffuseTransmissionColorFactor(finish.translucentColour);
+      .setDiffuseTransmissionFactor(material.translucency)
+      .setDiffuseTransmissionColorFactor(material.translucentColour);
     put('translucency', (x) => d.setDiffuseTransmissionTexture(x).getDiffuseTransmissionTextureInfo());
     put('translucentColour', (x) => d.setDiffuseTransmissionColorTexture(x).getDiffuseTransmissionColorTextureInfo());
     m.setExtension('KHR_materials_diffuse_transmission', d);
   }
-  if (finish.unlit) m.setExtension('KHR_materials_unlit', document.createExtension(KHRMaterialsUnlit).createUnlit());
+  if (material.unlit) m.setExtension('KHR_materials_unlit', document.createExtension(KHRMaterialsUnlit).createUnlit());
   return m;
 }

@@ -117,12 +117,12 @@ function addShot(document: Document, scene: Scene, subject: Node[], name: string
 
 /** `model` is dressed already; frames are those of the whole plan. */
 export async function writePlanGlb(model: Model, frames: readonly Frame[], names: PlanNames): Promise<Uint8Array> {
-  const place = frames[0]?.place;
+  const place = frames[0]?.transform;
   const block = place?.plinth && plinthMesh(place.plinth);
   const { document, scene, nodes } = await toDocument(model);
-  const roots = model.parts.flatMap((p, i) => (p.parent < 0 ? [{ node: nodes[i]!, surroundings: p.surroundings }] : []));
+  const roots = model.parts.flatMap((p, i) => (p.parent < 0 ? [{ node: nodes[i]!, isContext: p.isContext }] : []));
   const groups = [false, true].flatMap((surroundings) => {
-    const own = roots.filter((r) => r.surroundings === surroundings);
+    const own = roots.filter((r) => r.isContext === surroundings);
     if (own.length === 0) return [];
     const group = document.createNode(surroundings ? 'Surroundings' : 'Subject');
     if (place) group.setMatrix([...place.matrix] as unknown as Parameters<Node['setMatrix']>[0]);
@@ -149,7 +149,7 @@ export async function writePlanGlb(model: Model, frames: readonly Frame[], names
       .setMaterial(
         writeMaterial(
           document,
-          { ...(findMaterial(place.plinth!.finish, frames[0]!.dressing?.finishes ?? [], model.finishes) ?? DEFAULT_MATERIAL), textures: {} },
+          { ...(findMaterial(place.plinth!.material, frames[0]!.materials?.materials ?? [], model.materials) ?? DEFAULT_MATERIAL), textures: {} },
           () => document.createTexture(),
           () => undefined,
         ),

@@ -69,10 +69,10 @@ const WRAPS: Record<number, Texture['wrapU']> = { 10497: 'repeat', 33071: 'clamp
 
 class Reader {
   readonly meshes: Mesh[] = [];
-  readonly finishes: Material[] = [];
+  readonly materials: Material[] = [];
   readonly textures: Texture[] = [];
   readonly parts: Part[] = [];
-  readonly lamps: ModelLight[] = [];
+  readonly lights: ModelLight[] = [];
   readonly curves: Curve[] = [];
   readonly cameras: ModelCamera[] = [];
   readonly warnings = new Set<string>();
@@ -112,15 +112,15 @@ class Reader {
     return index;
   }
 
-  async finish(material: GltfMaterial | null): Promise<number> {
+  async material(material: GltfMaterial | null): Promise<number> {
     const known = this.finishOf.get(material);
     if (known !== undefined) return known;
-    const index = this.finishes.length;
+    const index = this.materials.length;
     this.finishOf.set(material, index);
-    this.finishes.push({ ...DEFAULT_MATERIAL });
+    this.materials.push({ ...DEFAULT_MATERIAL });
     if (material) {
       const use = (texture: GltfTexture | null, info: TextureInfo | null) => this.use(texture, info);
-      this.finishes[index] = await readMaterial(material, `Finish ${index + 1}`, use, (w) => this.warnings.add(w));
+      this.materials[index] = await readMaterial(material, `Finish ${index + 1}`, use, (w) => this.warnings.add(w));
     }
     return index;
   }
@@ -179,8 +179,8 @@ class Reader {
       let points = this.linesOf.get(primitive);
       if (!points) this.linesOf.set(primitive, (points = polylinePoints(primitive)));
       const alone = part.primitives.length === 0 && list.length === 1;
-      if (alone) part.inPicture &&= node.getExtras().inPicture === true;
-      else this.parts.push({ ...part, name: 'Lines', parent: index, place: IDENTITY_TRS, world: identity(), primitives: [], inPicture: false });
+      if (alone) part.renderVisible &&= (node.getExtras().renderVisible ?? node.getExtras().inPicture) === true;
+      else this.parts.push({ ...part, name: 'Lines', parent: index, place: IDENTITY_TRS, world: identity(), primitives: [], renderVisible: false });
       this.curves.push({ part: alone ? index : this.parts.length - 1, points });
     }
   }
@@ -188,9 +188,18 @@ class Reader {
   async node(node: Node, parent: number, shown: boolean, around: boolean, seenAs = VISIBLE_TO_ALL, depth = 0): Promise<void> {
     if (depth > MAX_NESTING) throw new ModelError(`Its parts are nested more than ${MAX_NESTING} deep; flatten the tree before exporting.`);
     // Helpers say so in their extras; what hangs below them is out of the picture with them.
-    const extras = node.getExtras() as { inPicture?: unknown; surroundings?: unknown; camera?: unknown; shadow?: unknown; reflection?: unknown };
-    const inPicture = shown && extras.inPicture !== false;
-    const surroundings = around || extras.surroundings === true;
+    const extras = node.getExtras() as {
+      renderVisible?: unknown;
+      isContext?: unknown;
+      inPicture?: unknown;
+      surroundings?: unknown;
+      camera?: unknown;
+      shadow?: unknown;
+      reflection?: unknown;
+    };
+    // `inPicture` and `surroundings` are what files of earlier versions say.
+    const renderVisible = shown && (extras.renderVisible ?? extras.inPicture) !== false;
+    const isContext = around || (extras.isContext ?? extras.surroundings) === true;
     const index = this.parts.length;
     const part: Part = {
       name: node.getName() || node.getMesh()?.getName() || `Part ${index + 1}`,
@@ -199,25 +208,25 @@ class Reader {
       place: { translation: node.getTranslation(), rotation: node.getRotation(), scale: node.getScale() },
       world: identity(),
       primitives: [],
-      inPicture,
+      renderVisible,
       visible: {
         camera: seenAs.camera && extras.camera !== false,
         shadow: seenAs.shadow && extras.shadow !== false,
         reflection: seenAs.reflection && extras.reflection !== false,
       },
-      surroundings,
+      isContext,
     };
     this.parts.push(part);
     if (node.getSkin()) this.warnings.add(`"${part.name}" has a skeleton; its rest form is rendered.`);
     for (const primitive of node.getMesh()?.listPrimitives() ?? []) {
       const mesh = this.mesh(primitive, part.name);
-      if (mesh >= 0) part.primitives.push({ mesh, finish: await this.finish(primitive.getMaterial()) });
+      if (mesh >= 0) part.primitives.push({ mesh, material: await this.material(primitive.getMaterial()) });
     }
     this.lines(node, part, index);
     const light = node.getExtension<Light>('KHR_lights_punctual');
     if (light) {
       const intensity = light.getColor().map((c) => Math.fround(c * light.getIntensity())) as Rgb;
-      this.lamps.push({ part: index, kind: light.getType(), intensity, inner: light.getInnerConeAngle(), outer: light.getOuterConeAngle() });
+      this.lights.push({ part: index, kind: light.getType(), intensity, inner: light.getInnerConeAngle(), outer: light.getOuterConeAngle() });
     }
     const camera = node.getCamera();
     if (camera) {
@@ -227,7 +236,7 @@ class Reader {
           : { kind: 'perspective', yfov: camera.getYFov(), aspect: camera.getAspectRatio() };
       this.cameras.push({ part: index, name: camera.getName() || part.name, lens });
     }
-    for (const child of node.listChildren()) await this.node(child, index, inPicture, surroundings, part.visible, depth + 1);
+    for (const child of node.listChildren()) await this.node(child, index, renderVisible, isContext, part.visible, depth + 1);
   }
 }
 
@@ -264,9 +273,9 @@ export async function readDocument(document: Document, name: string): Promise<Mo
   for (const node of scene.listChildren()) await reader.node(node, -1, true, false);
   assignPartPaths(reader.parts);
   computeWorldMatrices(reader.parts);
-  const { meshes, finishes, textures, parts, lamps, curves, cameras, warnings } = reader;
+  const { meshes, materials, textures, parts, lights, curves, cameras, warnings } = reader;
   if (reader.dropped > 0) warnings.add(droppedWarning(reader.dropped));
-  return { name: name.replace(/\.[^.]+$/, ''), meshes, finishes, textures, parts, lamps, curves, cameras, warnings: [...warnings] };
+  return { name: name.replace(/\.[^.]+$/, ''), meshes, materials, textures, parts, lights, curves, cameras, warnings: [...warnings] };
 }
 
 export const glb: ModelFormat = {

@@ -66,10 +66,10 @@ export async function toDocument(model: Model): Promise<GlbDocument> {
         .setImage(await encodeTexture(t)),
     ),
   );
-  const materials = model.finishes.map((finish) =>
+  const materials = model.materials.map((material) =>
     writeMaterial(
       document,
-      finish,
+      material,
       (i) => textures[i]!,
       (info, i) => info.setWrapS(WRAPS[model.textures[i]!.wrapU]).setWrapT(WRAPS[model.textures[i]!.wrapV]),
     ),
@@ -94,8 +94,8 @@ export async function toDocument(model: Model): Promise<GlbDocument> {
       // So that a viewer finds the part that a node is.
       path: part.path,
       // Lines are out of the picture unless it is said that they are in it.
-      ...((!part.inPicture || ofLines.has(i)) && { inPicture: part.inPicture }),
-      ...(part.surroundings && { surroundings: true }),
+      ...((!part.renderVisible || ofLines.has(i)) && { renderVisible: part.renderVisible }),
+      ...(part.isContext && { isContext: true }),
       ...(!part.visible.camera && { camera: false }),
       ...(!part.visible.shadow && { shadow: false }),
       ...(!part.visible.reflection && { reflection: false }),
@@ -115,7 +115,7 @@ export async function toDocument(model: Model): Promise<GlbDocument> {
       mesh = document.createMesh(part.name);
       for (const p of part.primitives) {
         const a = accessors[p.mesh]!;
-        const primitive = document.createPrimitive().setAttribute('POSITION', a.position).setIndices(a.indices).setMaterial(materials[p.finish]!);
+        const primitive = document.createPrimitive().setAttribute('POSITION', a.position).setIndices(a.indices).setMaterial(materials[p.material]!);
         if (a.normal) primitive.setAttribute('NORMAL', a.normal);
         if (a.uv) primitive.setAttribute('TEXCOORD_0', a.uv);
         if (a.secondUv) primitive.setAttribute('TEXCOORD_1', a.secondUv);
@@ -137,7 +137,7 @@ export async function toDocument(model: Model): Promise<GlbDocument> {
     }
     nodes[part]!.setMesh(mesh);
   }
-  for (const lamp of model.lamps) {
+  for (const lamp of model.lights) {
     const strongest = Math.max(...lamp.intensity, 1e-9);
     const light = document
       .createExtension(KHRLightsPunctual)

@@ -62,7 +62,7 @@ function meshFrom(api: IfcAPI, model: number, id: number): Mesh | null {
 
 interface Shape {
   geometry: number;
-  finish: number;
+  material: number;
   matrix: number[];
 }
 
@@ -95,7 +95,7 @@ class IfcReader {
               .padStart(2, '0'),
           )
           .join('');
-        const finish = this.gather.finish(key, () => ({
+        const material = this.gather.material(key, () => ({
           name: clear ? `Clear #${word}` : `Colour #${word}`,
           base: clear ? (base.map((c) => Math.sqrt(c)) as Rgb) : base,
           roughness: clear ? 0.02 : 0.6,
@@ -103,7 +103,7 @@ class IfcReader {
           thin: clear,
         }));
         // The library lets go of shapes when the stream is over, so they are taken now; some are empty.
-        if (this.meshOf(geometryExpressID) !== null) list.push({ geometry: geometryExpressID, finish, matrix: [...flatTransformation] });
+        if (this.meshOf(geometryExpressID) !== null) list.push({ geometry: geometryExpressID, material, matrix: [...flatTransformation] });
       }
       if (list.length > 0) this.shapes.set(flat.expressID, list);
       if (!built) this.hidden.add(flat.expressID);
@@ -137,7 +137,7 @@ class IfcReader {
   private draw(id: number, own: number): void {
     const list = this.shapes.get(id) ?? [];
     this.drawn.add(id);
-    if (this.hidden.has(id)) this.gather.parts[own]!.inPicture = false;
+    if (this.hidden.has(id)) this.gather.parts[own]!.renderVisible = false;
     const groups = new Map<string, Shape[]>();
     for (const s of list) {
       const key = s.matrix.map((v) => v.toPrecision(9)).join();
@@ -146,13 +146,13 @@ class IfcReader {
     for (const shapes of groups.values()) {
       const { matrix } = shapes[0]!;
       const place = decomposeMatrix(matrix);
-      const at = groups.size === 1 ? own : this.gather.part('Body', own, { inPicture: !this.hidden.has(id) });
+      const at = groups.size === 1 ? own : this.gather.part('Body', own, { renderVisible: !this.hidden.has(id) });
       if (place) this.gather.parts[at]!.place = place;
       for (const s of shapes) {
         const mesh = this.meshOf(s.geometry);
         if (mesh === null) continue;
         const number = place ? mesh : this.gather.mesh(transformMesh(this.gather.meshes[mesh]!, matrix));
-        this.gather.parts[at]!.primitives.push({ mesh: number, finish: s.finish });
+        this.gather.parts[at]!.primitives.push({ mesh: number, material: s.material });
       }
     }
   }
@@ -168,10 +168,10 @@ class IfcReader {
       // Places are the world's, so what has parts below it keeps none of its own.
       if (this.shapes.has(node.expressID))
         this.draw(node.expressID, this.gather.part(ground === null ? 'Body' : `Ground of ${parts[own]!.name}`, ground === null ? own : -1));
-      if (ground !== null) for (const part of parts.slice(ground)) part.surroundings = true;
+      if (ground !== null) for (const part of parts.slice(ground)) part.isContext = true;
       for (const child of node.children) this.add(child, own);
     }
-    if (this.hidden.has(node.expressID)) parts[own]!.inPicture = false;
+    if (this.hidden.has(node.expressID)) parts[own]!.renderVisible = false;
   }
 
   async read(name: string, text: Part21 | null): Promise<Model> {
@@ -202,11 +202,11 @@ class IfcReader {
     }
     const found = ifcLines(text);
     if (found.length === 0) return;
-    const group = this.gather.part('Lines', 0, { inPicture: false });
+    const group = this.gather.part('Lines', 0, { renderVisible: false });
     const below = new Map<string, number>();
     for (const { element, name, points } of found) {
       let parent = below.get(name);
-      if (parent === undefined) below.set(name, (parent = this.gather.part(name, group, { inPicture: false })));
+      if (parent === undefined) below.set(name, (parent = this.gather.part(name, group, { renderVisible: false })));
       const type = String(this.api.GetNameFromTypeCode(this.api.GetLineType(this.model, element) as number));
       this.gather.lines(this.nameOf(element, type), parent, isAligned(points));
     }

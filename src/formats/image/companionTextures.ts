@@ -8,8 +8,8 @@ import { decodeTexture } from './texture.js';
 export const fileOf = (address: string): string => address.split(/[\\/]/).pop()!.trim().toLowerCase();
 
 /** Why a picture is not there, said once with what to do. */
-export const missingTexture = (name: string, finish: string, model: string): string =>
-  `The texture "${name}" of the finish "${finish}" was not given; its plain colour is rendered. Drop it together with the ${model}.`;
+export const missingTexture = (name: string, material: string, model: string): string =>
+  `The texture "${name}" of the finish "${material}" was not given; its plain colour is rendered. Drop it together with the ${model}.`;
 
 /**
  * Numbers of the textures by address, null where none was given or it cannot be read, which is warned of:

@@ -74,7 +74,7 @@ async function materialFromMtl(
   const dissolve = number('d') ?? 1 - (number('tr') ?? 0);
   const shininess = number('ns') ?? 10;
   const clear = dissolve < 0.9;
-  const finish: Material = {
+  const material: Material = {
     ...DEFAULT_MATERIAL,
     name,
     base: clear ? [1, 1, 1] : (colour('kd') ?? DEFAULT_MATERIAL.base),
@@ -86,20 +86,20 @@ async function materialFromMtl(
     transmission: clear ? 1 : 0,
     thin: clear,
   };
-  if (finish.ior < 1.01 && clear) finish.ior = 1.5;
+  if (material.ior < 1.01 && clear) material.ior = 1.5;
   const address = typeof info.map_kd === 'string' ? info.map_kd : null;
   if (address) {
     const [texture] = await loadCompanionTextures([address], companions, { textures, warnings });
-    if (typeof texture === 'number') finish.textures = { base: { texture, matrix: [...IDENTITY_UV], mapping: 'first' } };
+    if (typeof texture === 'number') material.textures = { base: { texture, matrix: [...IDENTITY_UV], mapping: 'first' } };
     else if (!companions.some((f) => fileOf(f.name) === fileOf(address)))
       warnings.add(missingTexture(address.split(/[\\/]/).pop()!.trim(), name, 'OBJ'));
   }
-  return finish;
+  return material;
 }
 
 async function readMtl(libraries: string[], companions: SourceFile[], warnings: Set<string>, textures: Texture[]): Promise<Map<string, Material>> {
   const byName = new Map(companions.map((f) => [fileOf(f.name), f]));
-  const finishes = new Map<string, Material>();
+  const materials = new Map<string, Material>();
   for (const library of libraries) {
     // Programs differ in how they write folders; a single .mtl beside the OBJ is meant in any case.
     const file = byName.get(fileOf(library)) ?? (libraries.length === 1 ? companions.find((f) => extensionOf(f.name) === 'mtl') : undefined);
@@ -109,10 +109,10 @@ async function readMtl(libraries: string[], companions: SourceFile[], warnings: 
     }
     const creator = new MTLLoader().parse(textOf(file.bytes), '');
     for (const [name, info] of Object.entries(creator.materialsInfo as Record<string, MtlValues>)) {
-      finishes.set(name, await materialFromMtl(name, info, companions, textures, warnings));
+      materials.set(name, await materialFromMtl(name, info, companions, textures, warnings));
     }
   }
-  return finishes;
+  return materials;
 }
 
 async function read(file: SourceFile, companions: SourceFile[], options: ReadOptions): Promise<Model> {
@@ -150,9 +150,9 @@ async function read(file: SourceFile, companions: SourceFile[], options: ReadOpt
     place: IDENTITY_TRS,
     world: identity(),
     primitives: [],
-    inPicture: true,
+    renderVisible: true,
     visible: VISIBLE_TO_ALL,
-    surroundings: false,
+    isContext: false,
   });
   for (const child of group.children) {
     const object = child as ThreeMesh;
@@ -161,7 +161,7 @@ async function read(file: SourceFile, companions: SourceFile[], options: ReadOpt
       const points: number[] = [];
       for (let i = 0; i < position.count; i++) points.push(position.getX(i) * scale, position.getY(i) * scale, position.getZ(i) * scale);
       curves.push({ part: parts.length, points: options.up === 'z' ? isAligned(points) : points });
-      parts.push({ ...partOf(child.name), inPicture: false });
+      parts.push({ ...partOf(child.name), renderVisible: false });
       continue;
     }
     if (!object.isMesh) {
@@ -183,14 +183,24 @@ async function read(file: SourceFile, companions: SourceFile[], options: ReadOpt
     for (const [finish, corners] of cornersOf) {
       const { mesh, dropped } = meshOf(meshPart(object.geometry, corners), { creased });
       lost += dropped;
-      part.primitives.push({ mesh: meshes.length, finish });
+      part.primitives.push({ mesh: meshes.length, material: finish });
       meshes.push(toMetres(mesh, scale, options.up));
     }
     parts.push(part);
   }
   if (lost > 0) warnings.add(droppedWarning(lost));
   assignPartPaths(parts);
-  return { name: file.name.replace(/\.[^.]+$/, ''), meshes, finishes, textures, parts, lamps: [], curves, cameras: [], warnings: [...warnings] };
+  return {
+    name: file.name.replace(/\.[^.]+$/, ''),
+    meshes,
+    materials: finishes,
+    textures,
+    parts,
+    lights: [],
+    curves,
+    cameras: [],
+    warnings: [...warnings],
+  };
 }
 
 export const obj: ModelFormat = {

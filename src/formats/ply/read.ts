@@ -41,8 +41,8 @@ async function read(file: SourceFile, _companions: SourceFile[], options: ReadOp
   const gather = new ModelBuilder();
   const { mesh, dropped } = meshOf(geometry);
   if (dropped > 0) gather.warnings.add(droppedWarning(dropped));
-  const finish = gather.finish('plain', () => (mesh.colours ? { name: 'Colours of the vertices', base: [1, 1, 1] } : { name: 'Plain grey' }));
-  gather.part(name.replace(/\.[^.]+$/, ''), -1, { primitives: [{ mesh: gather.mesh(toMetres(mesh, METRES[options.unit], options.up)), finish }] });
+  const material = gather.material('plain', () => (mesh.colours ? { name: 'Colours of the vertices', base: [1, 1, 1] } : { name: 'Plain grey' }));
+  gather.part(name.replace(/\.[^.]+$/, ''), -1, { primitives: [{ mesh: gather.mesh(toMetres(mesh, METRES[options.unit], options.up)), material }] });
   return gather.model(name);
 }
 

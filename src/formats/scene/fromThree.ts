@@ -112,7 +112,7 @@ export function addThree(gather: ModelBuilder, root: Object3D, parent: number, p
         const name = material.name || 'Unnamed finish';
         // Loaders copy a material for each use; what is alike in name and values is one finish.
         const values = { ...materialOf(material, name), ...baseTexture(gather, material, name, pictureAt) };
-        const finish = gather.finish(JSON.stringify(values), () => values);
+        const finish = gather.material(JSON.stringify(values), () => values);
         // Objects that share a geometry share the mesh: repeated things are instances.
         const key = `${mesh.geometry.uuid}/${start}/${corners}${place ? '' : `/${object.uuid}`}`;
         let number = made.get(key);
@@ -127,7 +127,7 @@ export function addThree(gather: ModelBuilder, root: Object3D, parent: number, p
           number = gather.mesh(place ? built.mesh : transformMesh(built.mesh, object.matrix.elements));
           made.set(key, number);
         }
-        gather.parts[own]!.primitives.push({ mesh: number, finish });
+        gather.parts[own]!.primitives.push({ mesh: number, material: finish });
       }
     }
     for (const child of object.children) add(child, own);

@@ -125,18 +125,18 @@ async function read(file: SourceFile, _companions: SourceFile[], { facesApart = 
   const gather = new ModelBuilder();
   // Bodies that lie on the same bytes are one mesh, worn by several parts.
   const edges = new Map<Mesh, number[]>();
-  const made = new Map<number, { mesh: number; finish: number }[]>();
+  const made = new Map<number, { mesh: number; material: number }[]>();
   const finishFor = (c: Rgb | null | undefined): number =>
     c
-      ? gather.finish(hex(c), () => ({ name: `Colour ${hex(c)}`, base: [...c] as Rgb, roughness: 0.45 }))
-      : gather.finish('plain', () => ({ name: 'Plain grey', roughness: 0.45 }));
-  const primitives = (number: number): { mesh: number; finish: number }[] => {
+      ? gather.material(hex(c), () => ({ name: `Colour ${hex(c)}`, base: [...c] as Rgb, roughness: 0.45 }))
+      : gather.material('plain', () => ({ name: 'Plain grey', roughness: 0.45 }));
+  const primitives = (number: number): { mesh: number; material: number }[] => {
     const known = made.get(number);
     if (known) return known;
     const mesh = result.meshes[number]!;
     const list = groupsOf(mesh, facesApart).map(({ colour, triangles }) => ({
       mesh: gather.mesh(pieceOf(mesh, triangles)),
-      finish: finishFor(colour),
+      material: finishFor(colour),
     }));
     const solid = { positions: mesh.attributes.position.array, indices: mesh.index.array, faces: mesh.brep_faces };
     if (list.length > 0) edges.set(gather.meshes[list[0]!.mesh]!, isAligned(edgesOfFaces(solid)));

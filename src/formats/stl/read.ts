@@ -41,7 +41,7 @@ async function read(file: SourceFile, _companions: SourceFile[], options: ReadOp
   const whole = new STLLoader().parse(bytes.slice().buffer);
   const names = (whole.userData as { groupNames?: string[] }).groupNames ?? [];
   const groups = whole.groups.length > 1 ? whole.groups : [{ start: 0, count: whole.getAttribute('position').count }];
-  const finish = gather.finish('plain', () => ({ name: 'Plain grey' }));
+  const material = gather.material('plain', () => ({ name: 'Plain grey' }));
   let dropped = 0;
   groups.forEach(({ start, count: corners }, i) => {
     if (corners === 0) return;
@@ -53,7 +53,7 @@ async function read(file: SourceFile, _companions: SourceFile[], options: ReadOp
     const made = meshOf(piece, { creased: true });
     dropped += made.dropped;
     gather.part(names[i] ?? (groups.length > 1 ? `Solid ${i + 1}` : file.name.replace(/\.[^.]+$/, '')), -1, {
-      primitives: [{ mesh: gather.mesh(toMetres(made.mesh, METRES[options.unit], options.up)), finish }],
+      primitives: [{ mesh: gather.mesh(toMetres(made.mesh, METRES[options.unit], options.up)), material }],
     });
   });
   if (dropped > 0) gather.warnings.add(droppedWarning(dropped));

@@ -77,7 +77,7 @@ describe('a server that others can reach', () => {
     return { cookie, csrf: session.csrf! };
   }
 
-  it.each(['/api/projects', '/api/batches', '/api/events', '/api/kernel.wasm', '/api/tokens', '/api/audit', '/api/recipes', '/api/nothing'])(
+  it.each(['/api/projects', '/api/batches', '/api/events', '/api/kernel.wasm', '/api/tokens', '/api/audit', '/api/presets', '/api/nothing'])(
     'tells nobody anything at %s before they sign in, whatever name they ask by',
     async (route) => {
       for (const host of ['localhost', 'studio.test', '127.0.0.1']) {

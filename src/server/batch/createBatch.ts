@@ -20,13 +20,13 @@ export const ROWS_PER_QUERY = 2000;
 
 /** Throws ServerError 'unusable' where what the frames are made of is not here. */
 async function checkAssets({ store }: ServerContext, set: SetFile, frame: Frame | undefined, revision: Revision): Promise<void> {
-  const lost = frame?.dressing && firstMissingMaterial(frame.dressing, digestOfRevision(revision).finishes);
+  const lost = frame?.materials && firstMissingMaterial(frame.materials, digestOfRevision(revision).materials);
   if (lost)
     throw new ServerError(
       'unusable',
       `There is no finish "${lost}", neither in the set nor in the library nor in revision ${revision.letter}. Choose another on the Model step.`,
     );
-  const textures = textureFilesOf(frame?.dressing?.finishes ?? []);
+  const textures = textureFilesOf(frame?.materials?.materials ?? []);
   for (const file of textures)
     if (!(await store.hasTexture(file)))
       throw new ServerError('unusable', `The texture "${file}" of a finish is not here. Import it in the Model step, or remove it from the finish.`);
@@ -37,7 +37,7 @@ async function checkAssets({ store }: ServerContext, set: SetFile, frame: Frame 
       `The textures of the set's finishes have ${texels.toLocaleString('en')} texels together; ${MAX_TEXELS.toLocaleString('en')} is the most. Import smaller ones.`,
     );
   for (const file of environmentFiles(set))
-    if (!(await store.hasSurround(file)))
+    if (!(await store.hasEnvironmentMap(file)))
       throw new ServerError('unusable', `The environment image "${file}" is not here. Import its file in the Stage step, or remove it.`);
   for (const file of backdropFiles(set))
     if (!(await store.hasTexture(file)))

@@ -19,7 +19,7 @@ export async function saveRow({ database, counts }: ServerContext, row: BatchFra
 
 /** What is kept of the frame's sampling, or null. */
 async function checkpointOf({ store, finisher }: ServerContext, batch: Batch, row: BatchFrame, frame: Frame): Promise<Checkpoint | null> {
-  const bytes = await readFile(store.film(batch.id, row.position)).catch(() => null);
+  const bytes = await readFile(store.checkpoint(batch.id, row.position)).catch(() => null);
   const film = bytes && (await finisher.decodeFilm(bytes));
   return film && film.identity === frame.identity && film.samples < frame.sampling.samples ? film : null;
 }
@@ -60,7 +60,7 @@ export async function renderRow(
     },
     finisher.finish,
   );
-  const kept = store.film(batch.id, row.position);
+  const kept = store.checkpoint(batch.id, row.position);
   if (done.film) await store.write(kept, done.film);
   if (run.pausing && done.ended === 'hand') {
     await saveRow(context, row, { state: 'waiting', attempts: row.attempts - 1 });

@@ -93,7 +93,7 @@ export class Runner {
   }
 
   /** Goes on with a done frame whose sampling was ended early, from where it stopped. */
-  async goOn(id: number, frame: number): Promise<Batch> {
+  async resumeFrame(id: number, frame: number): Promise<Batch> {
     const batch = await findBatch(id);
     const row = await BatchFrame.findOne({ where: { id: frame, batchId: id } });
     if (!row) throw new ServerError('not-found', `There is no frame ${frame} in batch ${batch.number}.`);

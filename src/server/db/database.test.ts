@@ -7,6 +7,7 @@ import { connect, DATABASE_FILE, openDatabase } from './connection.js';
 import { lockFolder } from './dataLock.js';
 import { migrateDatabase } from './migrate.js';
 import { MIGRATIONS } from './migrations.js';
+import { setFileOf } from '../sets.js';
 import { Batch, BatchFrame, PlanSet, Project, PresetRow, Revision } from './models.js';
 
 let folder: string;
@@ -61,13 +62,39 @@ describe('a database of an earlier version', () => {
     expect(readdirSync(path.join(folder, 'backups'))).toHaveLength(1);
   });
 
+  it('of version 6 has its presets and models told in the words of today', async () => {
+    copyFileSync('tests/support/databases/version-6.sqlite', file());
+    const database = await openDatabase(folder);
+    const bodies = Object.fromEntries((await PresetRow.findAll()).map((p) => [p.name, JSON.parse(p.body) as unknown]));
+    expect(bodies).toEqual({
+      Court: { preset: 'overcast court', modelLights: true },
+      Fine: expect.objectContaining({ samples: 200, fireflyClamp: 3 }) as object,
+      Level: 'review',
+    });
+    const [revision] = await Revision.findAll();
+    const summary = JSON.parse(revision!.summary) as { parts: object[] };
+    expect(summary).toMatchObject({ materials: ['red', 'white'], lights: 0 });
+    for (const part of summary.parts) {
+      expect(part).toMatchObject({ materials: expect.any(Array) as string[], renderVisible: true, isContext: false });
+      expect(part).not.toHaveProperty('finishes');
+    }
+    expect(JSON.parse(revision!.digest!)).toMatchObject({ materials: ['red', 'white'], lights: 0, partCount: 2 });
+    const sets = await PlanSet.findAll();
+    expect(setFileOf(sets.find((set) => set.file.includes('walnut'))!)).toMatchObject({
+      version: 2,
+      materials: { parts: [{ path: 'block/Body', material: 'walnut' }] },
+      views: [{ keepVerticals: true }],
+    });
+    await database.close();
+  });
+
   it('has the same tables as a new one', async () => {
     await (await openDatabase(folder)).close();
-    const fresh = await Promise.all(['revisions', 'sets', 'batches', 'frames', 'tokens'].map(columnsOf));
+    const fresh = await Promise.all(['revisions', 'sets', 'batches', 'frames', 'tokens', 'presets'].map(columnsOf));
     rmSync(file());
     copyFileSync('tests/support/databases/version-1.sqlite', file());
     await (await openDatabase(folder)).close();
-    expect(await Promise.all(['revisions', 'sets', 'batches', 'frames', 'tokens'].map(columnsOf))).toEqual(fresh);
+    expect(await Promise.all(['revisions', 'sets', 'batches', 'frames', 'tokens', 'presets'].map(columnsOf))).toEqual(fresh);
   });
 });
 

@@ -1,5 +1,6 @@
 /** The tables, step by step. A step that has been released is never changed; a new one is added. */
-import { type QueryInterface, type Transaction } from 'sequelize';
+import { type QueryInterface, QueryTypes, type Transaction } from 'sequelize';
+import { presetBodyFrom, type PresetKind } from '../../core/edit/presets.js';
 
 /** What a step works with: all of it in the transaction that also notes the step. */
 export interface MigrationContext {
@@ -36,6 +37,52 @@ async function runAll({ query, transaction }: MigrationContext, statements: stri
 async function addColumn({ query, transaction }: MigrationContext, table: string, column: string, type: string): Promise<void> {
   const [columns] = (await query.sequelize.query(`PRAGMA table_info(${table})`, { transaction })) as [{ name: string }[], unknown];
   if (!columns.some((c) => c.name === column)) await query.sequelize.query(`ALTER TABLE ${table} ADD COLUMN ${column} ${type}`, { transaction });
+}
+
+/** Rewrites a text column that holds JSON, row by row; what is no JSON stays as it is. `change` also gets the row. */
+async function rewriteJson(
+  { query, transaction }: MigrationContext,
+  table: string,
+  column: string,
+  change: (value: Json, row: Json) => unknown,
+): Promise<void> {
+  const { sequelize } = query;
+  const ids = await sequelize.query<{ id: number }>(`SELECT id FROM ${table}`, { transaction, type: QueryTypes.SELECT });
+  // One at a time: a summary may be tens of megabytes.
+  for (const { id } of ids) {
+    const [row] = await sequelize.query<Json>(`SELECT * FROM ${table} WHERE id = ?`, { transaction, type: QueryTypes.SELECT, replacements: [id] });
+    let value: unknown;
+    try {
+      value = JSON.parse(String(row![column]));
+    } catch {
+      continue;
+    }
+    if (typeof value !== 'object' || value === null) continue;
+    await sequelize.query(`UPDATE ${table} SET ${column} = ? WHERE id = ?`, {
+      transaction,
+      replacements: [JSON.stringify(change(value as Json, row!)), id],
+    });
+  }
+}
+
+type Json = Record<string, unknown>;
+
+const renamed = (value: Json, names: Readonly<Record<string, string>>): Json =>
+  Object.fromEntries(Object.entries(value).map(([key, v]) => [names[key] ?? key, v]));
+
+/** What is kept of a model, in the words of version 7. */
+function summaryFrom6(summary: Json): Json {
+  const list = (value: unknown, names: Readonly<Record<string, string>>): unknown =>
+    Array.isArray(value) ? value.map((item) => renamed(item as Json, names)) : value;
+  const { parts, cameras } = summary;
+  return renamed(
+    {
+      ...summary,
+      ...(parts !== undefined && { parts: list(parts, { finishes: 'materials', inPicture: 'renderVisible', surroundings: 'isContext' }) }),
+      ...(cameras !== undefined && { cameras: list(cameras, { uprights: 'keepVerticals' }) }),
+    },
+    { finishes: 'materials', lamps: 'lights' },
+  );
 }
 
 export const MIGRATIONS: Migration[] = [
@@ -84,5 +131,15 @@ export const MIGRATIONS: Migration[] = [
            created TEXT NOT NULL, lastUsed TEXT, revoked TEXT)`,
         `CREATE TABLE audit (id INTEGER PRIMARY KEY AUTOINCREMENT, time TEXT NOT NULL, who TEXT NOT NULL, what TEXT NOT NULL, detail TEXT NOT NULL)`,
       ]),
+  },
+  {
+    // Sets and frozen plans say their version themselves, and are brought up when they are read.
+    name: '007-words',
+    async up(c) {
+      await runAll(c, [`ALTER TABLE recipes RENAME TO presets`]);
+      await rewriteJson(c, 'presets', 'body', (body, row) => presetBodyFrom(1, row.kind as PresetKind, body));
+      await rewriteJson(c, 'revisions', 'summary', summaryFrom6);
+      await rewriteJson(c, 'revisions', 'digest', summaryFrom6);
+    },
   },
 ];

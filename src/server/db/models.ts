@@ -222,5 +222,5 @@ export function defineModels(sequelize: Sequelize): void {
   Session.init({ id: key(), csrf: text(), created: text(), lastUsed: text(), expires: text() }, options('sessions'));
   Token.init({ id: id(), name: text(), role: text(), hash: text(), created: text(), lastUsed: maybeText(), revoked: maybeText() }, options('tokens'));
   AuditEntry.init({ id: id(), time: text(), who: text(), what: text(), detail: text() }, options('audit'));
-  PresetRow.init({ id: id(), kind: text(), name: text(), body: text(), isDefault: int(0) }, options('recipes'));
+  PresetRow.init({ id: id(), kind: text(), name: text(), body: text(), isDefault: int(0) }, options('presets'));
 }

@@ -20,7 +20,7 @@ const COOKIE = 'easel_session';
 /** What anybody may ask, so that they can sign in at all. */
 const OPEN = new Set(['GET /session', 'POST /session', 'GET /health']);
 /** What a rendering machine reads. */
-const WORKER_PATHS = /^\/(kernel\.wasm|models\/[0-9a-f]{64}\/scene|textures\/[^/]+|surrounds\/[^/]+)$/;
+const WORKER_PATHS = /^\/(kernel\.wasm|models\/[0-9a-f]{64}\/scene|textures\/[^/]+|environments\/[^/]+)$/;
 const AUDIT_LINES = 500;
 
 /** The value of one cookie; cookies have no blanks or semicolons in them (RFC 6265). */

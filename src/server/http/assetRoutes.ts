@@ -21,8 +21,8 @@ export function assetRoutes(api: Router, context: ServerContext): void {
   api.get('/finishes/swatches.webp', async (_request, response) => {
     response.type('image/webp').send(await swatchSheet(context));
   });
-  api.post('/surrounds', receiveFiles(store.uploads()), async (request, response) => {
-    response.status(201).json(await withFiles(request, (files) => store.keepSurround(oneFile(files, ENVIRONMENTS, 'environment image'))));
+  api.post('/environments', receiveFiles(store.uploads()), async (request, response) => {
+    response.status(201).json(await withFiles(request, (files) => store.saveEnvironmentMap(oneFile(files, ENVIRONMENTS, 'environment image'))));
   });
   api.post('/textures', receiveFiles(store.uploads()), async (request, response) => {
     response.status(201).json(await withFiles(request, (files) => store.keepTexture(oneFile(files, TEXTURES, 'texture'))));
@@ -32,10 +32,10 @@ export function assetRoutes(api: Router, context: ServerContext): void {
       if (e && !response.headersSent) sendProblem(response, 'not-found', `The texture "${request.params.file}" is not here.`);
     });
   });
-  api.get('/surrounds/:file', (request, response) => {
+  api.get('/environments/:file', (request, response) => {
     immutable(response)
       .type('application/octet-stream')
-      .sendFile(store.surround(request.params.file), (e?: Error) => {
+      .sendFile(store.environment(request.params.file), (e?: Error) => {
         if (e && !response.headersSent) sendProblem(response, 'not-found', `The environment image "${request.params.file}" is not here.`);
       });
   });

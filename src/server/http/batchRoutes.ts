@@ -79,12 +79,12 @@ export function batchRoutes(api: Router, context: ServerContext, runner: Runner)
     });
   }
 
-  api.post('/batches/:id/frames/:frame/enough', async (request, response) => {
+  api.post('/batches/:id/frames/:frame/finish', async (request, response) => {
     await runner.take(idOf(request.params.id, 'batch'), idOf(request.params.frame, 'frame'));
     response.json(await describe(await findBatch(idOf(request.params.id, 'batch'))));
   });
-  api.post('/batches/:id/frames/:frame/more', async (request, response) => {
-    response.json(await describe(await runner.goOn(idOf(request.params.id, 'batch'), idOf(request.params.frame, 'frame'))));
+  api.post('/batches/:id/frames/:frame/resume', async (request, response) => {
+    response.json(await describe(await runner.resumeFrame(idOf(request.params.id, 'batch'), idOf(request.params.frame, 'frame'))));
   });
 
   const pictureOf = async (batchId: string, frameId: string): Promise<{ row: BatchFrame; files: string[]; tagOf: (file: string) => string }> => {

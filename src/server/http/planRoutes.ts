@@ -79,7 +79,7 @@ export function planRoutes(api: Router, context: ServerContext): void {
     }
     response.attachment(`${name}.set.json`).type('application/json').send(text);
   });
-  api.get('/sets/:id/meter', async (request, response) => {
+  api.get('/sets/:id/exposure', async (request, response) => {
     const set = await findSet(idOf(request.params.id, 'set'));
     const project = await findProject(set.projectId);
     const revision = await findRevision(idOf(request.query.revision, 'revision'));
@@ -94,7 +94,7 @@ export function planRoutes(api: Router, context: ServerContext): void {
     let bytes: Uint8Array;
     try {
       const pictures: Record<string, string> = {};
-      for (const name of textureFilesOf((file.dressing?.finishes ?? []).map(toMaterial)))
+      for (const name of textureFilesOf((file.materials?.materials ?? []).map(toMaterial)))
         if (await store.hasTexture(name)) pictures[name] = store.texture(name);
       bytes = await writePlan({ set: file, context: planContext(project, revision), model: store.glb(revision.hash), pictures });
     } catch (e) {
@@ -105,7 +105,7 @@ export function planRoutes(api: Router, context: ServerContext): void {
       .type('model/gltf-binary')
       .send(Buffer.from(bytes));
   });
-  api.get('/sets/:id/small', async (request, response) => {
+  api.get('/sets/:id/thumbnail', async (request, response) => {
     const { revision: asked, width, v, ...wanted } = request.query;
     const set = await findSet(idOf(request.params.id, 'set'));
     const project = await findProject(set.projectId);

@@ -35,7 +35,7 @@ describe('problems', () => {
     ['get', '/api/projects/999', 404, 'Project 999 does not exist'],
     ['get', '/api/projects/abc', 400, '"abc" is not the number of a project'],
     ['get', '/api/sets/1e99', 400, '"1e99" is not the number of a set'],
-    ['get', '/api/sets/1/small?revision=x', 404, 'Set 1 does not exist'],
+    ['get', '/api/sets/1/thumbnail?revision=x', 404, 'Set 1 does not exist'],
     ['get', '/api/batches?project=%00', 400, 'the character NUL'],
     ['get', '/api/textures/..%2f..%2fetc', 404, 'is not here'],
     ['get', '/api/textures/%E0%A4%A', 400, 'malformed'],

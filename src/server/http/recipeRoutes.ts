@@ -15,37 +15,37 @@ import { THUMBNAIL_WIDTHS, renderThumbnail } from '../small.js';
 import { idOf, parse } from './problem.js';
 
 export function presetRoutes(api: Router, context: ServerContext): void {
-  api.get('/recipes', async (request, response) => {
+  api.get('/presets', async (request, response) => {
     const { kind } = request.query;
     const rows = await PresetRow.findAll({ ...(typeof kind === 'string' && { where: { kind } }), order: ['name'] });
     response.json(rows.map(toPresetReply));
   });
-  api.post('/recipes', async (request, response) => {
+  api.post('/presets', async (request, response) => {
     const { kind, name, body } = parse(newRecipe, request.body);
     response.status(201).json(toPresetReply(await savePreset(context, kind, name, body)));
   });
-  api.put('/recipes/:id', async (request, response) => {
+  api.put('/presets/:id', async (request, response) => {
     const row = await findPreset(idOf(request.params.id, 'preset'));
     response.json(toPresetReply(await updatePreset(context, row, parse(changeRecipe, request.body))));
   });
-  api.delete('/recipes/:id', async (request, response) => {
+  api.delete('/presets/:id', async (request, response) => {
     const row = await findPreset(idOf(request.params.id, 'preset'));
     await context.database.write((transaction) => row.destroy({ transaction }));
     await context.access.audit((response.locals.caller as Caller).who, 'preset deleted', row.name);
     response.json({});
   });
-  api.get('/recipes/:id/export', async (request, response) => {
+  api.get('/presets/:id/export', async (request, response) => {
     const row = await findPreset(idOf(request.params.id, 'preset'));
     response
-      .attachment(`${slugify(row.name)}.recipe.json`)
+      .attachment(`${slugify(row.name)}.preset.json`)
       .type('application/json')
       .send(presetFile({ kind: row.kind as PresetKind, name: row.name, body: JSON.parse(row.body) as never }));
   });
 
-  api.get('/shipped', (_request, response) => {
+  api.get('/templates', (_request, response) => {
     response.json(TEMPLATES.map(({ id, name, help }) => ({ id, name, help })));
   });
-  api.post('/projects/:id/sets/shipped', async (request, response) => {
+  api.post('/projects/:id/sets/from-template', async (request, response) => {
     const project = await findProject(idOf(request.params.id, 'project'));
     const { recipe, revision, part } = parse(fromShipped, request.body);
     const file = await instantiateTemplate(context, templateOf(recipe), project, await findRevision(revision), {
@@ -54,7 +54,7 @@ export function presetRoutes(api: Router, context: ServerContext): void {
     });
     response.status(201).json(toSetReply(await addSet(context, project, file)));
   });
-  api.get('/projects/:id/shipped/:recipe/small', async (request, response) => {
+  api.get('/projects/:id/templates/:recipe/thumbnail', async (request, response) => {
     const project = await findProject(idOf(request.params.id, 'project'));
     const revision = await findRevision(idOf(request.query.revision, 'revision'));
     const recipe = templateOf(request.params.recipe);

@@ -92,8 +92,8 @@ export class ArchiveWriter {
   }
 }
 
-/** What a backup may hold: the database, and files in folders of the store. */
-const SAFE_PATH = /^(cold-easel\.sqlite|(films|models|originals|pictures|surrounds|textures)\/[^\0]+)$/;
+/** What a backup may hold: the database, and files in folders of the store, under former names too. */
+const SAFE_PATH = /^(cold-easel\.sqlite|(checkpoints|environments|models|originals|pictures|textures|films|surrounds)\/[^\0]+)$/;
 
 /** The backup is no backup, or not whole; the message says what is wrong. */
 export class BackupError extends Error {

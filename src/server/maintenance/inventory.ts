@@ -27,16 +27,18 @@ async function rows<T extends object>(db: Sequelize, sql: string, bind: unknown[
 /** Textures and environment images that sets and frozen plans name. */
 async function* images(db: Sequelize): AsyncGenerator<NamedFile> {
   const seen = new Set<string>();
+  // Up to version 6 presets had another name.
+  const [presets] = await rows<{ name: string }>(db, `SELECT name FROM sqlite_master WHERE type = 'table' AND name IN ('presets', 'recipes')`);
   const texts = await rows<{ text: string; of: string }>(
     db,
-    `SELECT file AS text, 'set ' || id AS of FROM sets UNION ALL SELECT plan, 'batch ' || number FROM batches UNION ALL SELECT body, 'preset ' || name FROM recipes`,
+    `SELECT file AS text, 'set ' || id AS of FROM sets UNION ALL SELECT plan, 'batch ' || number FROM batches ${presets ? `UNION ALL SELECT body, 'preset ' || name FROM ${presets.name}` : ''}`,
   );
   for (const { text, of } of texts)
     for (const [name, sha256, ending] of text.matchAll(CONTENT_NAME)) {
       if (seen.has(name)) continue;
       seen.add(name);
       const environment = ending === 'hdr' || ending === 'exr';
-      yield { path: `${environment ? 'surrounds' : 'textures'}/${name}`, of, kind: environment ? 'environment' : 'texture', sha256: sha256! };
+      yield { path: `${environment ? 'environments' : 'textures'}/${name}`, of, kind: environment ? 'environment' : 'texture', sha256: sha256! };
     }
 }
 
@@ -100,7 +102,7 @@ async function* pictures(db: Sequelize): AsyncGenerator<NamedFile> {
     `SELECT f.batchId, f.position, b.number FROM frames f JOIN batches b ON b.id = f.batchId WHERE f.ended IN ('hand', 'time')`,
   );
   for (const { batchId, position, number } of early)
-    yield { path: `films/${batchId}-${position}.film`, of: `batch ${number}, unfinished still`, kind: 'checkpoint', optional: true };
+    yield { path: `checkpoints/${batchId}-${position}.film`, of: `batch ${number}, unfinished still`, kind: 'checkpoint', optional: true };
 }
 
 /** Parts of a data folder that may be left out of a backup. */

@@ -41,7 +41,7 @@ beforeAll(async () => {
     .revisions[0]!;
   const set = {
     format: 'cold-easel.set',
-    version: 1,
+    version: 2,
     name: 'Spin',
     sheet: { size: { width: 32, height: 18 }, quality: 'quick' },
     views: [{ id: 'v', name: 'V', eye: [3, 2, 4], target: [0, 0.5, 0] }],

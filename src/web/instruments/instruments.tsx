@@ -52,7 +52,7 @@ function SunPathEditor({ shot, put, frames, index, desk }: InstrumentProps): Rea
           frames={own}
           {...(path && {
             onDraw: (places: SkyPoint[]) => {
-              const problem = put({ ...(shot as Extract<Shot, { kind: 'sunStudy' }>), path: { ...path, places } });
+              const problem = put({ ...(shot as Extract<Shot, { kind: 'sunStudy' }>), path: { ...path, points: places } });
               if (problem) toast.error(problem);
             },
           })}

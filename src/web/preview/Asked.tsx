@@ -8,7 +8,7 @@ export function PixelInspector({ picked, to }: { picked: Picked; to: string }): 
   const number = (v: number): string => v.toFixed(3);
   const rows: [string, ReactNode][] = [
     ['Part', picked.part ? <Link to={`${to}?part=${encodeURIComponent(picked.part.split('/').at(-1)!)}`}>{picked.part}</Link> : 'none'],
-    ['Finish', picked.finish ?? 'none'],
+    ['Finish', picked.material ?? 'none'],
     ['Distance', picked.distance === null ? '–' : `${number(picked.distance)} m`],
     ['Place', picked.place ? picked.place.map(number).join(' ') : '–'],
     ['Light', picked.colour.map(number).join(' ')],

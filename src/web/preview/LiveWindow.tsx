@@ -52,7 +52,7 @@ export default function PreviewWindow(): ReactNode {
   }, []);
   const asked = picked && [
     picked.part ?? 'nothing',
-    picked.finish,
+    picked.material,
     picked.distance !== null && `${picked.distance.toFixed(3)} m`,
     picked.colour.map((c) => c.toFixed(3)).join(' '),
   ];

@@ -15,7 +15,7 @@ function sizeFor(aspect: number): Size {
 /** The frame that the live picture shows of one that is planned. */
 export function plannedPreview(frame: Frame): Frame {
   const size = sizeFor((frame.size.width * frame.pixelAspect) / frame.size.height);
-  return { ...forPreview(frame, SAMPLES), size, pixelAspect: 1, clear: false };
+  return { ...forPreview(frame, SAMPLES), size, pixelAspect: 1, transparent: false };
 }
 
 /** The frame that the live picture of a view shows; null where the set cannot be planned. */

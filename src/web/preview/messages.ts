@@ -17,7 +17,7 @@ export type ToPreviewHost =
 
 export interface Picked {
   part: string | null;
-  finish: string | null;
+  material: string | null;
   /** Metres from the eye, along the line of sight. */
   distance: number | null;
   /** Metres in the model. */

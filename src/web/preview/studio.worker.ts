@@ -106,7 +106,7 @@ async function show(id: number, hash: string, frame: Frame, region: Region | nul
     scene: () => loadScene(hash),
     module: loadKernel,
     texture: loadTexture,
-    picture: async (file) => readEnvironmentMap(file, new Uint8Array(await fetched(`/api/surrounds/${file}`))),
+    picture: async (file) => readEnvironmentMap(file, new Uint8Array(await fetched(`/api/environments/${file}`))),
   });
   if (!scenes.has(key)) {
     scenes.clear();
@@ -155,7 +155,7 @@ function pick({ sums, stride, frame, scene }: NonNullable<typeof last>, x: numbe
   const n = Math.max(1, sums[at + L.PIXEL_COUNT]!);
   const colour = [0, 1, 2].map((c) => sums[at + c]! / n) as Picked['colour'];
   const cover = sums[at + L.PIXEL_COVERAGE]!;
-  if (cover === 0) return { part: null, finish: null, distance: null, place: null, colour };
+  if (cover === 0) return { part: null, material: null, distance: null, place: null, colour };
   const bits = new Uint32Array(sums.buffer, sums.byteOffset, sums.length);
   const strongest = (first: number): number => {
     let best = 0;
@@ -163,10 +163,11 @@ function pick({ sums, stride, frame, scene }: NonNullable<typeof last>, x: numbe
     return bits[first + 2 * best]!;
   };
   const mattes = at + stride - L.MATTES_FLOATS;
-  const [part, finish] = [strongest(mattes), strongest(mattes + L.MATTE_PAIRS * 2)];
+  const [part, material] = [strongest(mattes), strongest(mattes + L.MATTE_PAIRS * 2)];
   return {
     part: scene.parts.find((p) => cryptomatteHash(p.path) === part)?.path ?? null,
-    finish: scene.finishes.find((f) => cryptomatteHash(f.name) === finish)?.name ?? (finish === cryptomatteHash('Base plane') ? 'Base plane' : null),
+    material:
+      scene.materials.find((f) => cryptomatteHash(f.name) === material)?.name ?? (material === cryptomatteHash('Base plane') ? 'Base plane' : null),
     distance: sums[at + L.PIXEL_DEPTH]! / cover,
     place: [0, 1, 2].map((c) => sums[at + L.PIXEL_POSITION + c]! / cover) as [number, number, number],
     colour,

@@ -154,7 +154,7 @@ export function Shell(): ReactNode {
   // What is made from the set is made on a model too.
   const stamped = { ...plan, version: `${plan.version}-${revision?.hash.slice(0, 16) ?? ''}` };
   const desk: Workspace = { project, setId, revision, plan: stamped, frames, planProblem: problem, batches, importing };
-  const variants = plan.file.dressing?.variants ?? [];
+  const variants = plan.file.materials?.variants ?? [];
   const active = batches.find((b) => b.state === 'running') ?? batches.find((b) => ['queued', 'paused', 'held'].includes(b.state));
   return (
     <WorkspaceContext.Provider value={desk}>
@@ -195,10 +195,10 @@ export function Shell(): ReactNode {
               <select
                 aria-label="Variant worn"
                 className="max-w-40 bg-transparent"
-                value={plan.file.dressing!.variant ?? ''}
+                value={plan.file.materials!.variant ?? ''}
                 onChange={(e) => {
                   const variant = e.target.value || undefined;
-                  plan.edit((f) => ({ ...f, dressing: { ...f.dressing!, variant } }));
+                  plan.edit((f) => ({ ...f, materials: { ...f.materials!, variant } }));
                 }}
               >
                 <option value="">as planned</option>

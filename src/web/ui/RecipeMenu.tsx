@@ -21,7 +21,7 @@ export interface PresetMenuProps<K extends PresetKind> {
 }
 
 export function PresetMenu<K extends PresetKind>({ kind, what, body, onUse, className }: PresetMenuProps<K>): ReactNode {
-  const key = `/recipes?kind=${kind}`;
+  const key = `/presets?kind=${kind}`;
   const { data: list = [], mutate } = useSWR<RecipeReply[], Error>(key, get);
   const [name, setName] = useState('');
   const [open, setOpen] = useState(false);
@@ -44,7 +44,7 @@ export function PresetMenu<K extends PresetKind>({ kind, what, body, onUse, clas
       if (!file) return;
       const recipe = parsePresetFile(JSON.parse(await file.text()));
       if (recipe.kind !== kind) throw new Error(`"${file.name}" is a ${recipe.kind}, not a ${what}.`);
-      await send('POST', '/recipes', recipe);
+      await send('POST', '/presets', recipe);
     });
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
@@ -69,7 +69,7 @@ export function PresetMenu<K extends PresetKind>({ kind, what, body, onUse, clas
                   }}
                 />
               </div>
-              <Button disabled={name === ''} onClick={() => void ask(() => send('POST', '/recipes', { kind, name, body }))}>
+              <Button disabled={name === ''} onClick={() => void ask(() => send('POST', '/presets', { kind, name, body }))}>
                 Keep
               </Button>
             </div>
@@ -88,19 +88,19 @@ export function PresetMenu<K extends PresetKind>({ kind, what, body, onUse, clas
                     aria-label={`New projects begin with ${r.name}`}
                     title="New projects begin with it"
                     className={r.isDefault ? 'text-madder' : 'text-graphite'}
-                    onClick={() => void ask(() => send('PUT', `/recipes/${r.id}`, { isDefault: !r.isDefault }))}
+                    onClick={() => void ask(() => send('PUT', `/presets/${r.id}`, { isDefault: !r.isDefault }))}
                   >
                     <Star size={14} aria-hidden fill={r.isDefault ? 'currentColor' : 'none'} />
                   </button>
                 )}
-                <a href={`/api/recipes/${r.id}/export`} download aria-label={`Export ${r.name}`} className="text-graphite">
+                <a href={`/api/presets/${r.id}/export`} download aria-label={`Export ${r.name}`} className="text-graphite">
                   <Download size={14} aria-hidden />
                 </a>
                 <button
                   type="button"
                   aria-label={`Forget ${r.name}`}
                   className="text-graphite"
-                  onClick={() => void ask(() => send('DELETE', `/recipes/${r.id}`))}
+                  onClick={() => void ask(() => send('DELETE', `/presets/${r.id}`))}
                 >
                   <Trash2 size={14} aria-hidden />
                 </button>

@@ -11,7 +11,7 @@ export function thumbnailUrl(
 ): string {
   const query = new URLSearchParams({ revision: String(revision), width: String(width), v: version });
   for (const [k, v] of Object.entries(what)) query.set(k, String(v));
-  return `/api/sets/${setId}/small?${query.toString()}`;
+  return `/api/sets/${setId}/thumbnail?${query.toString()}`;
 }
 
 /** Address of a drawing to scale: the plan, cut at a height in metres where one is given, or the elevation. */
@@ -23,7 +23,7 @@ export function drawingThumbnailUrl(setId: number, revision: number, version: st
     v: version,
     ...(cut !== undefined && { cut: String(cut) }),
   });
-  return `/api/sets/${setId}/small?${query.toString()}`;
+  return `/api/sets/${setId}/thumbnail?${query.toString()}`;
 }
 
 /** Address of a rendered picture; it changes when the sampling went on, so that a page that shows it asks again. */

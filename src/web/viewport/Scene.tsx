@@ -44,10 +44,10 @@ function blockOf(plinth: NonNullable<ResolvedTransform['plinth']>): BufferGeomet
 }
 
 /** The colour that its finish has; the model's own finishes are left to the engine. */
-function plinthColour(name: string, dressing: SetFile['dressing']): Color {
-  const own = dressing?.finishes.find((f) => f.name === name);
-  const finish = own ? toMaterial(own) : libraryMaterial(name);
-  return new Color(...(finish?.base ?? [0.7, 0.7, 0.7]));
+function plinthColour(name: string, assignments: SetFile['materials']): Color {
+  const own = assignments?.materials.find((f) => f.name === name);
+  const material = own ? toMaterial(own) : libraryMaterial(name);
+  return new Color(...(material?.base ?? [0.7, 0.7, 0.7]));
 }
 
 /** A disc in the xy plane, whole up to the inner radius and gone at the outer one. */
@@ -81,7 +81,7 @@ export function Scene({
   turn,
   stage,
   section,
-  dressing,
+  materials: assignments,
   grade,
   place,
   working,
@@ -98,7 +98,7 @@ export function Scene({
   turn?: Turn;
   stage: Stage;
   section: SetFile['section'];
-  dressing: SetFile['dressing'];
+  materials: SetFile['materials'];
   grade: Grade;
   place?: ResolvedTransform;
   working: boolean;
@@ -125,12 +125,12 @@ export function Scene({
     target.updateMatrixWorld();
     return target;
   }, [middle]);
-  const surround = useMemo(() => environmentTexture(stage, middle), [stage, middle]);
+  const environment = useMemo(() => environmentTexture(stage, middle), [stage, middle]);
   useEffect(() => {
-    scene.environment = surround;
+    scene.environment = environment;
     invalidate();
-    return () => surround.dispose();
-  }, [surround, scene, invalidate]);
+    return () => environment.dispose();
+  }, [environment, scene, invalidate]);
   const lens = useMemo(() => {
     const c = new PerspectiveCamera();
     c.matrixAutoUpdate = false;
@@ -152,12 +152,12 @@ export function Scene({
     loaded.subject.matrix.copy(stood);
     if (turned) loaded.subject.matrix.premultiply(new Matrix4().fromArray(Array.from(turned)));
     loaded.subject.matrixWorldNeedsUpdate = true;
-    loaded.surroundings.matrixAutoUpdate = false;
-    loaded.surroundings.matrix.copy(stood);
-    loaded.surroundings.matrixWorldNeedsUpdate = true;
+    loaded.isContext.matrixAutoUpdate = false;
+    loaded.isContext.matrix.copy(stood);
+    loaded.isContext.matrixWorldNeedsUpdate = true;
     // A picture behind everything stands under the canvas.
     const { middle } = stage.backdrop;
-    scene.background = stage.picture ? null : stage.asShown ? new Color().setRGB(...middle) : gradedTexture(middle, grade);
+    scene.background = stage.picture ? null : stage.displayReferred ? new Color().setRGB(...middle) : gradedTexture(middle, grade);
     gl.toneMappingExposure = 2 ** grade.exposure;
     invalidate();
   }, [lens, camera, rect, area, turn, stage, loaded, scene, gl, grade, placeKey, invalidate]);
@@ -183,29 +183,29 @@ export function Scene({
     invalidate();
   }, [section, loaded, gl, invalidate]);
   useEffect(() => {
-    applyMaterials(loaded, dressing, working, only, invalidate);
+    applyMaterials(loaded, assignments, working, only, invalidate);
     invalidate();
-  }, [loaded, dressing, working, only, invalidate]);
+  }, [loaded, assignments, working, only, invalidate]);
   useEffect(() => {
     highlight(loaded, selected, group);
     invalidate();
-  }, [loaded, dressing, working, only, selected, group, invalidate]);
+  }, [loaded, assignments, working, only, selected, group, invalidate]);
   useRaycastPicker(finder, loaded, lens);
   // A camera that moves changes no shadow, nor does what is marked.
-  const shadowKey = JSON.stringify([turn, place, stage.lamps, stage.base, section, stage.sky]);
+  const shadowKey = JSON.stringify([turn, place, stage.lights, stage.base, section, stage.sky]);
   useEffect(() => {
     gl.shadowMap.autoUpdate = false;
     gl.shadowMap.needsUpdate = true;
     invalidate();
-  }, [gl, loaded, shadowKey, dressing, working, only, invalidate]);
+  }, [gl, loaded, shadowKey, assignments, working, only, invalidate]);
   const ghost = useMemo(() => over && ghostMaterial(over), [over]);
   useEffect(() => {
     if (ghost && place) new Matrix4().fromArray(place.matrix).decompose(ghost.position, ghost.quaternion, ghost.scale);
     invalidate();
   }, [ghost, placeKey, invalidate]);
-  const { base, lamps } = stage;
+  const { base, lights } = stage;
   const plane = useMemo(() => base && fadingDisc(base.inner, base.outer), [base]);
-  const beams = lamps.map((lamp) => lightBeam(lamp, middle)).filter((b) => b !== null);
+  const beams = lights.map((light) => lightBeam(light, middle)).filter((b) => b !== null);
   return (
     <>
       {beams.map((beam, i) => {
@@ -228,13 +228,13 @@ export function Scene({
       {base && (
         <mesh receiveShadow rotation={[-Math.PI / 2, 0, 0]} position={[base.x, base.height - 1e-3, base.z]}>
           <primitive object={plane!} attach="geometry" />
-          {base.shadowOnly ? (
+          {base.shadowCatcher ? (
             <shadowMaterial opacity={0.4} transparent />
           ) : (
             <meshStandardMaterial
-              color={new Color(...(base.finish?.base ?? base.colour))}
-              roughness={base.finish?.roughness ?? base.roughness}
-              metalness={base.finish?.metalness ?? 0}
+              color={new Color(...(base.material?.base ?? base.colour))}
+              roughness={base.material?.roughness ?? base.roughness}
+              metalness={base.material?.metalness ?? 0}
               vertexColors
               transparent
             />
@@ -243,11 +243,11 @@ export function Scene({
       )}
       <group>
         <primitive object={loaded.subject} />
-        <primitive object={loaded.surroundings} />
+        <primitive object={loaded.isContext} />
         {ghost && <primitive object={ghost} />}
         {plinth && (
           <mesh geometry={plinth} castShadow receiveShadow>
-            <meshStandardMaterial color={plinthColour(place!.plinth!.finish, dressing)} roughness={0.5} />
+            <meshStandardMaterial color={plinthColour(place!.plinth!.material, assignments)} roughness={0.5} />
           </mesh>
         )}
       </group>

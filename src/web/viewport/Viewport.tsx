@@ -34,7 +34,7 @@ export interface ViewportProps {
   pixelAspect: number;
   stage: Stage;
   section?: SetFile['section'];
-  dressing?: SetFile['dressing'];
+  materials?: SetFile['materials'];
   grade?: Grade;
   place?: ResolvedTransform;
   /** Shows what is on the desk instead of what is in the picture. */
@@ -48,7 +48,7 @@ export interface ViewportProps {
   /** A part was clicked. */
   onPick?: (pick: PartClick) => void;
   /** A finish was dropped on what stands there; on the group of faces alone if so asked. */
-  onDropFinish?: (finish: string, hit: Hit, faces: boolean) => void;
+  onDropFinish?: (material: string, hit: Hit, faces: boolean) => void;
   turn?: Turn;
   /** Unit vector to the sun, which is marked where it stands in the picture. */
   sun?: Vec3;
@@ -90,7 +90,7 @@ export function Viewport({
   stage,
   sun,
   section,
-  dressing,
+  materials: assignments,
   grade = NEUTRAL_GRADE,
   place,
   working = false,
@@ -171,10 +171,10 @@ export function Viewport({
         if (onDropFinish && hasDraggedMaterial(e)) e.preventDefault();
       }}
       onDrop={(e) => {
-        const finish = onDropFinish ? droppedMaterial(e) : null;
-        const hit = finish && finder.current?.(e.clientX, e.clientY);
-        if (finish) e.preventDefault();
-        if (finish && hit) onDropFinish!(finish, hit, e.altKey);
+        const material = onDropFinish ? droppedMaterial(e) : null;
+        const hit = material && finder.current?.(e.clientX, e.clientY);
+        if (material) e.preventDefault();
+        if (material && hit) onDropFinish!(material, hit, e.altKey);
       }}
       onClick={(e) => {
         const from = pressed.current;
@@ -203,7 +203,7 @@ export function Viewport({
             area={area}
             stage={stage}
             section={section}
-            dressing={dressing}
+            materials={assignments}
             grade={grade}
             {...(place && { place })}
             working={working}

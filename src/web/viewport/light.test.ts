@@ -26,8 +26,8 @@ describe('the viewport’s surround', () => {
   });
 
   it('lies the right way round: up is up and a lamp is mirrored where it stands', () => {
-    const stage = { ...fitStagePreset({ ready: 'bright sweep' }, bounds), surround: half };
-    stage.lamps = [{ kind: 'sun', direction: [-1, 0, 0], radius: 0.5, irradiance: [100, 100, 100] }];
+    const stage = { ...fitStagePreset({ preset: 'bright sweep' }, bounds), environment: half };
+    stage.lights = [{ kind: 'sun', direction: [-1, 0, 0], radius: 0.5, irradiance: [100, 100, 100] }];
     const texture = environmentTexture(stage, [0, 1, 0]);
     const at = (face: number, channel: number): number => {
       const { data, width } = (texture.images as DataTexture[])[face]!.image as { data: Uint16Array; width: number };
@@ -46,14 +46,14 @@ describe('beams', () => {
   it('follow the inverse square, and area lamps their solid angle', () => {
     const intensity: [number, number, number] = [8, 4, 2];
     expect(lightBeam({ kind: 'point', centre: [0, 2, 0], intensity }, [0, 0, 0])!.irradiance).toEqual([2, 1, 0.5]);
-    const lamp = {
+    const light = {
       kind: 'rectangle' as const,
       centre: [0, 10, 0] as [number, number, number],
       radiance: [100, 100, 100] as [number, number, number],
     };
-    expect(lightBeam({ ...lamp, u: [1, 0, 0], v: [0, 0, 1] }, [0, 0, 0])!.irradiance[0]).toBeCloseTo(1, 6);
-    expect(lightBeam({ ...lamp, u: [0, 0, 1], v: [1, 0, 0] }, [0, 0, 0])).toBeNull();
-    expect(lightBeam({ ...lamp, kind: 'disc', u: [1, 0, 0], v: [0, 0, 1] }, [0, 0, 0])!.irradiance[0]).toBeCloseTo(Math.PI, 5);
+    expect(lightBeam({ ...light, u: [1, 0, 0], v: [0, 0, 1] }, [0, 0, 0])!.irradiance[0]).toBeCloseTo(1, 6);
+    expect(lightBeam({ ...light, u: [0, 0, 1], v: [1, 0, 0] }, [0, 0, 0])).toBeNull();
+    expect(lightBeam({ ...light, kind: 'disc', u: [1, 0, 0], v: [0, 0, 1] }, [0, 0, 0])!.irradiance[0]).toBeCloseTo(Math.PI, 5);
   });
 
   it('leave out what lies outside a spot’s cone', () => {

@@ -67,22 +67,25 @@ export interface LightBeam {
 }
 
 /** What a lamp gives at a place; null where it shines away from it. */
-export function lightBeam(lamp: Light, at: Vec3): LightBeam | null {
-  if (lamp.kind === 'sun') return { from: lamp.direction.map((c) => -c) as Vec3, irradiance: lamp.irradiance, edge: Math.cos(lamp.radius) };
-  const to = lamp.centre.map((c, i) => c - at[i]!) as Vec3;
+export function lightBeam(light: Light, at: Vec3): LightBeam | null {
+  if (light.kind === 'sun') return { from: light.direction.map((c) => -c) as Vec3, irradiance: light.irradiance, edge: Math.cos(light.radius) };
+  const to = light.centre.map((c, i) => c - at[i]!) as Vec3;
   const far = Math.hypot(...to);
   const from = to.map((c) => c / far) as Vec3;
-  if ('intensity' in lamp) {
-    if (lamp.kind === 'spot' && -(from[0] * lamp.direction[0] + from[1] * lamp.direction[1] + from[2] * lamp.direction[2]) < Math.cos(lamp.outer))
+  if ('intensity' in light) {
+    if (
+      light.kind === 'spot' &&
+      -(from[0] * light.direction[0] + from[1] * light.direction[1] + from[2] * light.direction[2]) < Math.cos(light.outer)
+    )
       return null;
-    return { from, irradiance: lamp.intensity.map((c) => c / far ** 2) as Rgb, edge: 1 };
+    return { from, irradiance: light.intensity.map((c) => c / far ** 2) as Rgb, edge: 1 };
   }
-  const { u, v } = lamp;
+  const { u, v } = light;
   const n: Vec3 = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
   const across = -(n[0] * from[0] + n[1] * from[1] + n[2] * from[2]);
-  const angle = (across * (lamp.kind === 'disc' ? Math.PI : 1)) / far ** 2;
+  const angle = (across * (light.kind === 'disc' ? Math.PI : 1)) / far ** 2;
   if (angle <= 0) return null;
-  return { from, irradiance: lamp.radiance.map((c) => c * angle) as Rgb, edge: 1 - angle / (2 * Math.PI) };
+  return { from, irradiance: light.radiance.map((c) => c * angle) as Rgb, edge: 1 - angle / (2 * Math.PI) };
 }
 
 /** World direction of a texel of a face, in OpenGL's order of faces, with x turned over as three.js does for cubes from pictures. */
@@ -102,10 +105,10 @@ function directionOf(face: number, s: number, t: number): Vec3 {
 
 /** The stage's surround, with the lamps as a mirror shows them, filtered for three.js; to be disposed of. */
 export function environmentTexture(stage: Stage, at: Vec3): CubeTexture {
-  const beams = stage.lamps.map((lamp) => lightBeam(lamp, at)).filter((b) => b !== null);
+  const beams = stage.lights.map((light) => lightBeam(light, at)).filter((b) => b !== null);
   const level = (n: number): CubeTexture => {
     const edge = EDGE >> n;
-    const table = filtered(stage.surround, ROUGHNESS[n]!);
+    const table = filtered(stage.environment, ROUGHNESS[n]!);
     const images = Array.from({ length: 6 }, (_, face) => {
       const data = new Uint16Array(edge * edge * 4);
       for (let p = 0; p < edge * edge; p++) {

@@ -12,7 +12,7 @@ const LINES = new LineBasicMaterial({ color: 0x1b1d21 });
 
 export interface Loaded {
   subject: Group;
-  surroundings: Group;
+  isContext: Group;
   /** Of a model of very many parts: what is drawn in their place. */
   batches?: MergedMeshes;
 }
@@ -57,15 +57,15 @@ export async function loadModel(url: string): Promise<Loaded> {
   subject.traverse((object) => {
     if ((object as Mesh).isMesh) meshes++;
   });
-  if (meshes <= MANY_MESHES) return { subject, surroundings };
+  if (meshes <= MANY_MESHES) return { subject, isContext: surroundings };
   const parts = new Group();
   for (const child of [...subject.children]) parts.add(child);
   subject.add(parts);
   subject.updateMatrixWorld(true);
   const batches = MergedMeshes.of(parts);
-  if (!batches) return { subject, surroundings };
+  if (!batches) return { subject, isContext: surroundings };
   subject.add(batches.group);
-  return { subject, surroundings, batches };
+  return { subject, isContext: surroundings, batches };
 }
 
 /** Box of the subject as its file has it, whatever it was moved by. */

@@ -14,7 +14,7 @@ function objectsOf(loaded: Loaded): Map<string, Object3D> {
   const known = byPath.get(loaded);
   if (known) return known;
   const objects = new Map<string, Object3D>();
-  for (const top of [loaded.subject, loaded.surroundings])
+  for (const top of [loaded.subject, loaded.isContext])
     top.traverse((object) => {
       if (typeof object.userData.path === 'string') objects.set(object.userData.path, object);
     });

@@ -38,7 +38,7 @@ function isCutAway(object: Object3D, point: Vector3): boolean {
   return (material?.clippingPlanes ?? []).some((p) => p.distanceToPoint(point) < 0);
 }
 
-export function useRaycastPicker(finder: Finder, { subject, surroundings, batches }: Loaded, lens: Camera): void {
+export function useRaycastPicker(finder: Finder, { subject, isContext: surroundings, batches }: Loaded, lens: Camera): void {
   const gl = useThree((state) => state.gl);
   useEffect(() => {
     finder.current = (x, y) => {

@@ -45,21 +45,21 @@ export function materialOf(finish: Material): MeshPhysicalMaterial {
   return material;
 }
 
-function picturesOf(finish: TexturedMaterial | undefined): MaterialTexture[] {
-  return finish?.pictures ?? [];
+function picturesOf(material: TexturedMaterial | undefined): MaterialTexture[] {
+  return material?.textureFiles ?? [];
 }
 
 interface AppliedMaterials {
   subject: Object3D;
-  surroundings: Object3D;
+  isContext: Object3D;
   /** Follow what the parts wear. */
   batches?: { sync(): void };
 }
 
 /** Shows, hides and dresses every mesh. `working` shows what is on the desk, `only` nothing but those parts. */
 export function applyMaterials(
-  { subject, surroundings, batches }: AppliedMaterials,
-  choice: SetFile['dressing'],
+  { subject, isContext: surroundings, batches }: AppliedMaterials,
+  choice: SetFile['materials'],
   working: boolean,
   only: ReadonlySet<string> | undefined,
   /** Told when something came later: a picture that was loaded. */
@@ -71,7 +71,7 @@ export function applyMaterials(
   } catch {
     // A variant that is not there is said where pictures are planned.
   }
-  const own = new Map((choice?.finishes ?? []).map((f) => [f.name, toMaterial(f)]));
+  const own = new Map((choice?.materials ?? []).map((f) => [f.name, toMaterial(f)]));
   const made = new Map<string, MeshPhysicalMaterial>();
   const meshes: Mesh[] = [];
   const lines: Object3D[] = [];
@@ -84,23 +84,23 @@ export function applyMaterials(
   // What the file gave is kept, to go back to.
   const givenOf = (mesh: Mesh): ThreeMaterial => (mesh.userData.given ??= mesh.material) as ThreeMaterial;
   const dressed = resolveMaterials(
-    meshes.map((mesh) => ({ path: pathOf(mesh) ?? '', inPicture: !isHidden(mesh), finishes: [givenOf(mesh).name], first: groupOf(mesh) })),
+    meshes.map((mesh) => ({ path: pathOf(mesh) ?? '', renderVisible: !isHidden(mesh), materials: [givenOf(mesh).name], first: groupOf(mesh) })),
     { parts: choice?.parts ?? [], rules: choice?.rules ?? [], swaps },
   );
   const drawn = resolveMaterials(
-    lines.map((line) => ({ path: pathOf(line) ?? '', inPicture: !isHidden(line), finishes: [] })),
+    lines.map((line) => ({ path: pathOf(line) ?? '', renderVisible: !isHidden(line), materials: [] })),
     { parts: choice?.parts ?? [], rules: [], swaps: [] },
   );
   lines.forEach((line, i) => {
     const path = pathOf(line);
-    line.visible = only ? path !== null && isWithin(path, only) : working ? drawn[i]!.onDesk : drawn[i]!.inPicture;
+    line.visible = only ? path !== null && isWithin(path, only) : working ? drawn[i]!.viewportVisible : drawn[i]!.renderVisible;
   });
   meshes.forEach((mesh, i) => {
     const path = pathOf(mesh);
     const given = givenOf(mesh);
     const worn = dressed[i]!;
-    mesh.visible = only ? path !== null && isWithin(path, only) : working ? worn.onDesk : worn.inPicture;
-    const name = worn.finishes[0];
+    mesh.visible = only ? path !== null && isWithin(path, only) : working ? worn.viewportVisible : worn.renderVisible;
+    const name = worn.materials[0];
     let material = given;
     if (name) {
       const finish = own.get(name) ?? libraryMaterial(name);

@@ -92,7 +92,7 @@ export const sectionReveal: ShotKind<typeof sectionRevealSchema> = {
   },
   // Its own plane is the last one that cuts.
   curve: (_, frames) => ({ label: 'plane', unit: ' m', decimals: 3, values: frames.map((f) => f.section?.planes.at(-1)?.offset ?? 0) }),
-  uses: (shot) => [...new Set([shot.view, ...shot.stations.flatMap((s) => (s.view ? [s.view] : []))])],
+  viewIds: (shot) => [...new Set([shot.view, ...shot.stations.flatMap((s) => (s.view ? [s.view] : []))])],
   summary(shot) {
     const [first, last] = [shot.stations[0]!, shot.stations.at(-1)!];
     const metres = (v: number): number => Number(v.toFixed(3));

@@ -41,15 +41,15 @@ export const still: ShotKind<typeof stillSchema> = {
       const camera = context.cameraOf(view);
       return (shot.variants ?? [undefined]).flatMap((variant) =>
         (shot.times ?? [undefined]).map((moment) => ({
-          view: variant === undefined ? view : { ...view, shows: { ...view.shows, variant } },
+          view: variant === undefined ? view : { ...view, overrides: { ...view.overrides, variant } },
           time: 0,
           camera,
           ...(moment && { daylight: moment }),
         })),
       );
     }),
-  tells: (shot) => [...(shot.variants ? (['variant'] as const) : []), ...(shot.times ? (['date', 'time'] as const) : [])],
-  uses: (shot) => shot.views,
+  requiredTokens: (shot) => [...(shot.variants ? (['variant'] as const) : []), ...(shot.times ? (['date', 'time'] as const) : [])],
+  viewIds: (shot) => shot.views,
   summary: (shot) =>
     [
       shot.views.length === 1 ? 'one view' : `${shot.views.length} views`,

@@ -21,7 +21,7 @@ const study = (values: Partial<SunStudyShot> = {}): SunStudyShot =>
 const planned = (shot: object, stage: object = { site: SITE }) =>
   parseSet({
     format: 'cold-easel.set',
-    version: 1,
+    version: 2,
     name: 'Set',
     stage,
     shots: [shot],
@@ -44,7 +44,7 @@ describe('the legend of a picture', () => {
     expect(words(night).map((w) => w!.includes('(second)'))).toEqual([false, true]);
     const path = study({
       path: {
-        places: [
+        points: [
           { azimuth: 90, altitude: 10 },
           { azimuth: 180, altitude: 30 },
         ],
@@ -121,11 +121,11 @@ describe('a sun study', () => {
     for (const f of frames) {
       const exact = sunAt(site, instantOf({ date: f.sun!.date!, time: f.sun!.time! }, site.timeZone).at);
       expect(f.sun!.azimuth).toBe(exact.azimuth);
-      const [lamp] = f.stage.lamps;
-      expect(lamp?.kind).toBe('sun');
+      const [light] = f.stage.lights;
+      expect(light?.kind).toBe('sun');
       // Light comes from where the sun stands: its altitude is in the lamp and in the sky.
       expect(Math.asin(f.stage.sky!.sun[1]) * (180 / Math.PI)).toBeCloseTo(exact.altitude, 9);
-      if (lamp?.kind === 'sun') expect(-lamp.direction[1]).toBeCloseTo(f.stage.sky!.sun[1], 12);
+      if (light?.kind === 'sun') expect(-light.direction[1]).toBeCloseTo(f.stage.sky!.sun[1], 12);
     }
     expect(new Set(frames.map((f) => f.identity)).size).toBe(10);
     expect(frames.map((f) => f.time)).toEqual(frames.map((_, i) => i / 24));
@@ -135,7 +135,7 @@ describe('a sun study', () => {
     const daylight = { date: '2026-01-10', time: '12:00', sky: 'overcast', turbidity: 5 };
     const [frame] = planFrames(planned(study(), { site: SITE, daylight }), CONTEXT);
     expect(frame!.stage.sky).toMatchObject({ type: 1, turbidity: 5 });
-    expect(frame!.stage.lamps).toEqual([]);
+    expect(frame!.stage.lights).toEqual([]);
     expect(planFrames(planned(study()), CONTEXT)[0]!.stage.sky).toMatchObject({ type: 12 });
   });
 
@@ -168,7 +168,7 @@ describe('dates', () => {
 describe('a path of the sun', () => {
   it('goes evenly along great circles, through all of its places', () => {
     const path = {
-      places: [
+      points: [
         { azimuth: 90, altitude: 10 },
         { azimuth: 180, altitude: 50 },
         { azimuth: 270, altitude: 10 },
@@ -199,7 +199,7 @@ describe('a path of the sun', () => {
 
   it('needs no site', () => {
     const path = {
-      places: [
+      points: [
         { azimuth: 90, altitude: 5 },
         { azimuth: 200, altitude: 60 },
       ],

@@ -33,7 +33,7 @@ export const sunStudySchema = z
     /** Degrees that the sun must stand above at sunrise and sunset. */
     minimumAltitude: z.number().min(-6).max(60).default(3),
     /** A way of the sun for effect instead of dates: through these places, evenly, in so many frames. */
-    path: z.strictObject({ places: z.array(sunPathPointSchema).min(2).max(50), frames: z.int().min(2).max(10_000) }).optional(),
+    path: z.strictObject({ points: z.array(sunPathPointSchema).min(2).max(50), frames: z.int().min(2).max(10_000) }).optional(),
     /** Corner into which date, time and altitude are burnt; nowhere where absent. Files of light (OpenEXR) stay clean. */
     legend: cornerSchema.optional(),
   })
@@ -104,8 +104,8 @@ export function timesOfDay(shot: SunStudyShot, date: string, site: Site): LocalD
 }
 
 /** Places on the way through the given ones, along great circles, evenly by angle, both ends included. */
-export function pointsOnPath({ places, frames }: NonNullable<SunStudyShot['path']>): z.infer<typeof sunPathPointSchema>[] {
-  const ways = places.map((p) => skyDirection(p.azimuth, p.altitude));
+export function pointsOnPath({ points, frames }: NonNullable<SunStudyShot['path']>): z.infer<typeof sunPathPointSchema>[] {
+  const ways = points.map((p) => skyDirection(p.azimuth, p.altitude));
   const legs = ways.slice(1).map((w, i) => angleBetween(ways[i]!, w));
   const total = legs.reduce((a, b) => a + b, 0);
   return Array.from({ length: frames }, (_, i) => {
@@ -116,8 +116,8 @@ export function pointsOnPath({ places, frames }: NonNullable<SunStudyShot['path'
   });
 }
 
-function sunsOfDates(shot: SunStudyShot, site: Site | undefined): (LocalDateTime | { free: z.infer<typeof sunPathPointSchema> })[] {
-  if (shot.path) return pointsOnPath(shot.path).map((free) => ({ free }));
+function sunsOfDates(shot: SunStudyShot, site: Site | undefined): (LocalDateTime | { manualSun: z.infer<typeof sunPathPointSchema> })[] {
+  if (shot.path) return pointsOnPath(shot.path).map((manualSun) => ({ manualSun }));
   if (!site) throw new Error(`The sun study "${shot.name ?? shot.id}" needs a site: give its latitude and longitude on the stage.`);
   return shot.dates.flatMap((date) => timesOfDay(shot, date, site));
 }
@@ -164,7 +164,7 @@ export const sunStudy: ShotKind<typeof sunStudySchema> = {
     }));
   },
   curve: (_, frames) => ({ label: 'sun', unit: '°', decimals: 1, values: frames.map((f) => f.sun?.altitude ?? 0) }),
-  uses: (shot) => [shot.view],
+  viewIds: (shot) => [shot.view],
   summary(shot) {
     if (shot.path) return 'the sun put by hand';
     const days = shot.dates.length === 1 ? shot.dates[0]! : `${shot.dates.length} dates`;

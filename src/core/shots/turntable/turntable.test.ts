@@ -11,7 +11,7 @@ const framesFor = (shot: Partial<TurntableShot>, stage: object = {}) =>
   planFrames(
     parseSet({
       format: 'cold-easel.set',
-      version: 1,
+      version: 2,
       name: 'S',
       stage,
       shots: [{ id: 'spin', kind: 'turntable', view: 'a', frames: 40, ...shot }],
@@ -37,36 +37,45 @@ describe('a turntable with gentle ends', () => {
 });
 
 describe('a turning surround', () => {
-  const free = { free: { azimuth: 90, altitude: 30 } };
+  const free = { manualSun: { azimuth: 90, altitude: 30 } };
 
   it('turns the sun with the sky, counterclockwise seen from above', () => {
-    const frames = framesFor({ turns: ['surround'] }, { daylight: free });
+    const frames = framesFor({ turns: ['environment'] }, { daylight: free });
     const bearing = (d: readonly number[]): number => (Math.atan2(d[0]!, -d[2]!) * 180) / Math.PI;
     // The shot is seen to turn counterclockwise; what turns instead of the subject goes the other way round.
     const way = Math.sign(frames[1]!.turn!.rotation);
     const sky = frames.map((f) => bearing(f.stage.sky!.sun));
     expect(((((sky[0]! - sky[10]!) * way) % 360) + 360) % 360).toBeCloseTo(90, 6);
     frames.forEach((f) => {
-      const [lamp] = f.stage.lamps;
-      if (lamp?.kind !== 'sun') throw new Error('no sun');
-      lamp.direction.forEach((c, i) => expect(-c).toBeCloseTo(f.stage.sky!.sun[i]!, 9));
+      const [light] = f.stage.lights;
+      if (light?.kind !== 'sun') throw new Error('no sun');
+      light.direction.forEach((c, i) => expect(-c).toBeCloseTo(f.stage.sky!.sun[i]!, 9));
       expect(f.stage.sky!.sun[1]).toBeCloseTo(0.5, 9);
     });
     expect(new Set(frames.map((f) => f.identity)).size).toBe(40);
   });
 
   it('turns a picture of light, and leaves the lamps of the stage', () => {
-    const frames = framesFor({ turns: ['surround'] }, { surround: { file: 'court.hdr', rotation: 10 } });
+    const frames = framesFor({ turns: ['environment'] }, { environment: { file: 'court.hdr', rotation: 10 } });
     expect(frames[10]!.stage.image!.rotation).toBeCloseTo(10 + frames[10]!.turn!.rotation, 9);
-    const plain = framesFor({ turns: ['surround'] });
-    expect(plain[10]!.stage.lamps).toEqual(plain[0]!.stage.lamps);
+    const plain = framesFor({ turns: ['environment'] });
+    expect(plain[10]!.stage.lights).toEqual(plain[0]!.stage.lights);
   });
 });
 
 describe('the outer edge of what turns', () => {
   it('moves by the chord of a step at its radius, and a slower turn is under the limit', () => {
     const bounds = { min: [-1, 0, 0] as Vec3, max: [1, 1, 0] as Vec3 };
-    const view: View = { id: 'v', name: 'V', kind: 'parallel', eye: [0, 0.5, 5], target: [0, 0.5, 0], focalLength: 50, uprights: false, width: 4 };
+    const view: View = {
+      id: 'v',
+      name: 'V',
+      kind: 'parallel',
+      eye: [0, 0.5, 5],
+      target: [0, 0.5, 0],
+      focalLength: 50,
+      keepVerticals: false,
+      width: 4,
+    };
     const turn = (frames: number) =>
       rimSpeed(
         turntableSchema.parse({ id: 't', kind: 'turntable', view: 'v', frames }),

@@ -46,7 +46,7 @@ export const walkthroughSchema = z
     /** Begins and ends gently, between holds. */
     ease: z.boolean().default(false),
     focalLength: z.number().min(8).max(1200).default(28),
-    uprights: z.boolean().default(true),
+    keepVerticals: z.boolean().default(true),
   })
   .superRefine((shot, context) => {
     shot.stations.forEach((s, i) => {
@@ -151,7 +151,7 @@ export const walkthrough: ShotKind<typeof walkthroughSchema> = {
     closed: false,
     ease: false,
     focalLength: 28,
-    uprights: true,
+    keepVerticals: true,
   }),
   count: (shot, { rate, views }) => pathFrameCount(walkOf(shot, views).stations, rate),
   poses(shot, context: ShotContext) {
@@ -168,7 +168,7 @@ export const walkthrough: ShotKind<typeof walkthroughSchema> = {
         eye,
         target,
         focalLength: shot.focalLength,
-        uprights: shot.uprights && !steep,
+        keepVerticals: shot.keepVerticals && !steep,
       };
     };
     const camera = (v: View): Camera => context.cameraOf(v);
@@ -187,7 +187,7 @@ export const walkthrough: ShotKind<typeof walkthroughSchema> = {
     const speeds = walkStats([...frames]).map((f) => f.speed);
     return { label: 'pace', unit: ' m/s', decimals: 2, values: speeds.length > 0 ? [speeds[0]!, ...speeds] : frames.map(() => 0) };
   },
-  uses: (shot) => [...new Set(shot.stations.flatMap((s) => (s.view ? [s.view] : [])))],
+  viewIds: (shot) => [...new Set(shot.stations.flatMap((s) => (s.view ? [s.view] : [])))],
   summary(shot) {
     const legs = shot.stations.length - (shot.closed ? 0 : 1);
     return `${pluralize(legs, 'leg')}, looking ${shot.look === 'ahead' ? 'ahead' : shot.look === 'target' ? 'at a point' : 'from station to station'}`;

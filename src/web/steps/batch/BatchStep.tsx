@@ -197,7 +197,7 @@ export default function BatchStep(): ReactNode {
               <Button
                 className="mt-1 self-start"
                 title="Ends the sampling of this still; its picture is made of what is there. It can go on later."
-                onClick={() => send('POST', `/batches/${batch.id}/frames/${batch.current!.id}/enough`).catch((e: Error) => toast.error(e.message))}
+                onClick={() => send('POST', `/batches/${batch.id}/frames/${batch.current!.id}/finish`).catch((e: Error) => toast.error(e.message))}
               >
                 Good enough, take it
               </Button>

@@ -25,8 +25,8 @@ export function Swatch({ index, colour }: { index?: number; colour?: string }): 
 }
 
 /** A group of faces as the list names it; its size helps to tell it from others. */
-function faceWords({ finish, area }: { finish: string; area: number | undefined }, index: number): string {
-  return `faces ${index + 1}: ${finish}${area === undefined ? '' : `, ${Number(area.toPrecision(2))} m²`}`;
+function faceWords({ material, area }: { material: string; area: number | undefined }, index: number): string {
+  return `faces ${index + 1}: ${material}${area === undefined ? '' : `, ${Number(area.toPrecision(2))} m²`}`;
 }
 
 interface MaterialPanelProps {
@@ -35,28 +35,28 @@ interface MaterialPanelProps {
   /** Around them. */
   box: Bounds | null;
   worn: string[];
-  dressing: MaterialAssignments;
+  materials: MaterialAssignments;
   /** Finishes that the model brought. */
   model: string[];
-  onWear: (finish: string | undefined) => void;
+  onWear: (material: string | undefined) => void;
   onSwap: (from: string, to: string) => void;
   /** Makes a finish of one's own, or puts a changed one in the place of the named. */
-  onOwn: (finish: CustomMaterial, instead?: string) => string | null;
+  onOwn: (material: CustomMaterial, instead?: string) => string | null;
   /** Groups of faces of the one part that is selected, with what each wears; one or none where it is not divided. */
-  faces: { finish: string; area: number | undefined }[];
+  faces: { material: string; area: number | undefined }[];
   /** The one part that is selected is one group, and the file's faces could be kept apart. */
   undivided: boolean;
   /** The group that finishes go on, counted from 1; null for the whole part. */
   face: number | null;
   onFace: (group: number | null) => void;
-  onSelectWearing: (finish: string) => void;
+  onSelectWearing: (material: string) => void;
 }
 
 export function MaterialPanel({
   count,
   box,
   worn,
-  dressing,
+  materials: assignments,
   model,
   onWear,
   onSwap,
@@ -77,10 +77,10 @@ export function MaterialPanel({
   const groups = [...new Set(LIBRARY.map((l) => l.group)), 'own', 'of the model'];
   const shown: { name: string; index?: number; colour?: string }[] =
     group === 'own'
-      ? dressing.finishes.map((f) => ({ name: f.name, colour: f.colour }))
+      ? assignments.materials.map((f) => ({ name: f.name, colour: f.colour }))
       : group === 'of the model'
         ? model.map((name) => ({ name, colour: '#b9bdc0' }))
-        : LIBRARY.map(({ finish, group: g }, index) => ({ name: finish.name, index, g })).filter((f) => f.g === group);
+        : LIBRARY.map(({ material, group: g }, index) => ({ name: material.name, index, g })).filter((f) => f.g === group);
   return (
     <section
       className={`flex shrink-0 flex-col gap-2 border-t border-ink px-4 py-3 ${making === 'no' ? 'max-h-[46%]' : 'max-h-[74%]'}`}
@@ -129,12 +129,12 @@ export function MaterialPanel({
       </div>
       {making !== 'no' ? (
         <CustomMaterialForm
-          taken={dressing.finishes.map((f) => f.name)}
+          taken={assignments.materials.map((f) => f.name)}
           {...(making !== 'new' && { initial: making })}
-          onMake={(finish) => {
-            const problem = making === 'new' ? onOwn(finish) : onOwn(finish, making.name);
+          onMake={(material) => {
+            const problem = making === 'new' ? onOwn(material) : onOwn(material, making.name);
             if (problem) return problem;
-            if (making === 'new') put(finish.name);
+            if (making === 'new') put(material.name);
             setMaking('no');
             setGroup('own');
             return null;
@@ -160,7 +160,7 @@ export function MaterialPanel({
                   type="button"
                   aria-label={`Change ${name}`}
                   className="absolute right-1 top-1 text-xs underline"
-                  onClick={() => setMaking(dressing.finishes.find((f) => f.name === name)!)}
+                  onClick={() => setMaking(assignments.materials.find((f) => f.name === name)!)}
                 >
                   change
                 </button>

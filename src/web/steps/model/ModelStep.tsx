@@ -43,7 +43,7 @@ const VIEWPORT_LABEL: View = {
   eye: [0.8, 0.45, 1],
   target: [0, 0, 0],
   focalLength: 50,
-  uprights: false,
+  keepVerticals: false,
 };
 
 /** Bring in the design and see whether it came over whole. */
@@ -61,7 +61,7 @@ export default function ModelStep(): ReactNode {
   const later = at > 0;
   const desk = useMaterials(plan!, parts);
   const { selected, dressed, change, lone } = desk;
-  const { sheet, stage, section, dressing, place } = plan!.file;
+  const { sheet, stage, section, materials: assignments, transform: place } = plan!.file;
   const names = useMemo(() => parts?.map((p) => p.name) ?? [], [parts]);
   const lines = parts?.filter((p) => p.lines !== undefined).length ?? 0;
   const stood = revision && transformedBounds(place, revision.bounds);
@@ -128,7 +128,7 @@ export default function ModelStep(): ReactNode {
             pixelAspect={sheet.pixelAspect}
             stage={resolveStage(stage, withPlinth(place, stood!))}
             section={section}
-            dressing={dressing}
+            materials={assignments}
             place={resolveTransform(place, revision.bounds)}
             grade={plan!.file.grade}
             working
@@ -150,8 +150,8 @@ export default function ModelStep(): ReactNode {
             </p>
             <p className="num border-b border-rule px-4 py-1 text-xs text-graphite">
               <span data-testid="brought">
-                {pluralize(revision.finishes.length, 'finish', 'finishes')} · {pluralize(revision.textures, 'picture', 'pictures')}
-                {revision.lamps > 0 && ` · ${pluralize(revision.lamps, 'lamp', 'lamps')}`}
+                {pluralize(revision.materials.length, 'finish', 'finishes')} · {pluralize(revision.textures, 'picture', 'pictures')}
+                {revision.lights > 0 && ` · ${pluralize(revision.lights, 'lamp', 'lamps')}`}
                 {revision.cameras.length > 0 && ` · ${pluralize(revision.cameras.length, 'camera', 'cameras')}`}
                 {lines > 0 && ` · ${pluralize(lines, 'part of lines', 'parts of lines')}`}
               </span>
@@ -198,14 +198,17 @@ export default function ModelStep(): ReactNode {
             <details className="border-b border-rule px-4 py-2 text-sm" open={openRules} onToggle={(e) => setOpenRules(e.currentTarget.open)}>
               <summary className="cursor-default font-head text-xs font-medium text-graphite">
                 Variants, swaps, finishes by name
-                <span className="num"> {(dressing?.variants.length ?? 0) + (dressing?.swaps.length ?? 0) + (dressing?.rules.length ?? 0) || ''}</span>
+                <span className="num">
+                  {' '}
+                  {(assignments?.variants.length ?? 0) + (assignments?.swaps.length ?? 0) + (assignments?.rules.length ?? 0) || ''}
+                </span>
               </summary>
-              <VariantBar dressing={dressing} onChange={(next) => change(() => next)} />
+              <VariantBar materials={assignments} onChange={(next) => change(() => next)} />
               {parts && (
                 <RulesBar
-                  dressing={dressing ?? NO_ASSIGNMENTS}
+                  materials={assignments ?? NO_ASSIGNMENTS}
                   names={names}
-                  model={revision.finishes}
+                  model={revision.materials}
                   onChange={(rules) => change((d) => ({ ...d, rules }))}
                 />
               )}
@@ -235,8 +238,8 @@ export default function ModelStep(): ReactNode {
               <Schedule
                 rows={scheduleOf(parts, dressed)}
                 name={project.name}
-                onPick={(finish) => {
-                  desk.pickWearing(finish);
+                onPick={(material) => {
+                  desk.pickWearing(material);
                   setShown('parts');
                 }}
               />
@@ -248,7 +251,7 @@ export default function ModelStep(): ReactNode {
                 selected={selected}
                 onSelect={desk.select}
                 onSwitch={desk.turn}
-                onDrop={(path, finish) => desk.drop(finish, { path, group: 1, point: [0, 0, 0] }, false)}
+                onDrop={(path, material) => desk.drop(material, { path, group: 1, point: [0, 0, 0] }, false)}
               />
             )}
             {parts && dressed && selected.size > 0 && list === 'parts' && (
@@ -256,8 +259,8 @@ export default function ModelStep(): ReactNode {
                 count={selected.size}
                 box={box}
                 worn={desk.worn}
-                dressing={dressing ?? NO_ASSIGNMENTS}
-                model={revision.finishes}
+                materials={assignments ?? NO_ASSIGNMENTS}
+                model={revision.materials}
                 faces={desk.faces}
                 undivided={lone !== null && lone.areas?.length === 1 && revision.facesApart !== true && endsIn(revision.fileName, EXT_WITH_FACES)}
                 face={desk.face}

@@ -15,7 +15,7 @@ interface CustomMaterialFormProps {
   /** The finish that is changed; absent where a new one is made. */
   initial?: CustomMaterial;
   /** Returns what is wrong, or null. */
-  onMake: (finish: CustomMaterial) => string | null;
+  onMake: (material: CustomMaterial) => string | null;
 }
 
 /** A finish of one's own, by every value that the engine knows. */
@@ -61,10 +61,10 @@ export function CustomMaterialForm({ taken, initial, onMake }: CustomMaterialFor
       <ColourField label="Colour" help="As #rrggbb." value={values.colour} onValue={(colour) => change({ colour })} />
       <div className="grid grid-cols-3 gap-2">{MAIN_VALUES.map(field)}</div>
       <TextureFields
-        pictures={values.pictures ?? []}
+        pictures={values.textureFiles ?? []}
         onChange={(pictures) =>
           change({
-            pictures: pictures.length > 0 ? pictures : undefined,
+            textureFiles: pictures.length > 0 ? pictures : undefined,
             // A picture multiplies the colour: what nobody has chosen yet is not to darken it.
             ...(values.colour === FIRST_COLOUR && pictures.some((p) => p.slot === 'base') && { colour: '#ffffff' }),
           })

@@ -56,9 +56,9 @@ interface PartTreeProps {
   dressed: ResolvedPart[];
   selected: ReadonlySet<string>;
   onSelect: (paths: Set<string>) => void;
-  onSwitch: (path: string, which: 'desk' | 'picture', on: boolean) => void;
+  onSwitch: (path: string, which: 'viewportVisible' | 'renderVisible', on: boolean) => void;
   /** A finish was dropped on a part. */
-  onDrop: (path: string, finish: string) => void;
+  onDrop: (path: string, material: string) => void;
 }
 
 export function PartTree({ parts, dressed, selected, onSelect, onSwitch, onDrop }: PartTreeProps): ReactNode {
@@ -80,7 +80,7 @@ export function PartTree({ parts, dressed, selected, onSelect, onSwitch, onDrop 
         if (filter === 'lines') return part.lines !== undefined;
         if (part.lines !== undefined && !wanted) return false;
         if (filter === 'all' || part.triangles === 0) return filter === 'all';
-        return filter === 'renders' ? worn.inPicture && !worn.onDesk : worn.onDesk && !worn.inPicture;
+        return filter === 'renders' ? worn.renderVisible && !worn.viewportVisible : worn.viewportVisible && !worn.renderVisible;
       });
   }, [parts, depths, dressed, search, filter]);
   const view = useVirtualizer({ count: rows.length, getScrollElement: () => list.current, estimateSize: () => ROW, overscan: 12 });
@@ -155,19 +155,19 @@ export function PartTree({ parts, dressed, selected, onSelect, onSwitch, onDrop 
                 onDrop={(e) => {
                   e.preventDefault();
                   setUnder(null);
-                  const finish = droppedMaterial(e);
-                  if (finish) onDrop(part.path, finish);
+                  const material = droppedMaterial(e);
+                  if (material) onDrop(part.path, material);
                 }}
               >
                 <span className={`truncate ${part.triangles === 0 ? 'font-medium' : ''}`}>{part.name}</span>
                 <span className="min-w-0 flex-1 truncate text-xs text-graphite">
                   {part.lines
                     ? `${part.lines.toLocaleString('en')} pieces of line`
-                    : [...new Set(part.finishes.map((own, k) => worn.finishes[k] ?? own))].join(', ')}
+                    : [...new Set(part.materials.map((own, k) => worn.materials[k] ?? own))].join(', ')}
                 </span>
-                {worn.inPicture !== worn.onDesk && part.triangles > 0 && <span className="shrink-0 text-xs text-ochre">differs</span>}
-                <Square word="desk" name={part.name} on={worn.onDesk} onChange={(on) => onSwitch(part.path, 'desk', on)} />
-                <Square word="picture" name={part.name} on={worn.inPicture} onChange={(on) => onSwitch(part.path, 'picture', on)} />
+                {worn.renderVisible !== worn.viewportVisible && part.triangles > 0 && <span className="shrink-0 text-xs text-ochre">differs</span>}
+                <Square word="desk" name={part.name} on={worn.viewportVisible} onChange={(on) => onSwitch(part.path, 'viewportVisible', on)} />
+                <Square word="picture" name={part.name} on={worn.renderVisible} onChange={(on) => onSwitch(part.path, 'renderVisible', on)} />
               </li>
             );
           })}

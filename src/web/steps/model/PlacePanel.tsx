@@ -12,7 +12,7 @@ const AS_IMPORTED: ModelTransform = modelTransformSchema.parse({});
 function firstPlinth(bounds: Bounds): Plinth {
   const across = Math.max(bounds.max[0] - bounds.min[0], bounds.max[2] - bounds.min[2]);
   const round = (v: number): number => Number(v.toPrecision(2));
-  return { height: round(across * 0.06), margin: round(across * 0.15), corner: round(across * 0.1), finish: 'white paint' };
+  return { height: round(across * 0.06), margin: round(across * 0.15), corner: round(across * 0.1), material: 'white paint' };
 }
 
 interface TransformPanelProps {
@@ -115,9 +115,9 @@ export function TransformPanel({ place = AS_IMPORTED, bounds, onChange }: Transf
             <Select
               label="Finish of the plinth"
               help="One of the library's."
-              value={plinth.finish}
-              options={LIBRARY.map((l) => ({ value: l.finish.name, label: l.finish.name }))}
-              onValue={(finish) => setPlinth({ finish })}
+              value={plinth.material}
+              options={LIBRARY.map((l) => ({ value: l.material.name, label: l.material.name }))}
+              onValue={(material) => setPlinth({ material })}
             />
           </div>
         </div>

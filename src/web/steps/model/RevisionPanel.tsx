@@ -28,10 +28,10 @@ export function RevisionPanel({ parts, onSelect, over, onOver }: RevisionPanelPr
   const lost = useMemo(() => missingPartPaths(file, paths), [file, paths]);
   if (error) return <p className="p-4 text-sm text-ochre">{error.message}</p>;
   if (!data) return <p className="p-4 text-sm text-graphite">Comparing …</p>;
-  const count = (f: ChangeKind): number => data.matches.filter((m) => m.fate === f).length;
+  const count = (f: ChangeKind): number => data.matches.filter((m) => m.change === f).length;
   const rows = data.matches
-    .filter((m) => (fate === null ? m.fate !== 'kept' : m.fate === fate))
-    .sort((a, b) => ORDER.indexOf(a.fate) - ORDER.indexOf(b.fate));
+    .filter((m) => (fate === null ? m.change !== 'kept' : m.change === fate))
+    .sort((a, b) => ORDER.indexOf(a.change) - ORDER.indexOf(b.change));
   const handOn = (from: string, to: string): void => {
     const follow = <T extends { path: string }>(list: T[]): T[] => {
       const moved = list.filter((p) => p.path === from).map((p) => ({ ...p, path: to }));
@@ -39,8 +39,8 @@ export function RevisionPanel({ parts, onSelect, over, onOver }: RevisionPanelPr
     };
     const problem = edit((f) => ({
       ...f,
-      ...(f.dressing && {
-        dressing: { ...f.dressing, parts: to === '' ? f.dressing.parts.filter((p) => p.path !== from) : follow(f.dressing.parts) },
+      ...(f.materials && {
+        materials: { ...f.materials, parts: to === '' ? f.materials.parts.filter((p) => p.path !== from) : follow(f.materials.parts) },
       }),
       ...(f.section && { section: { ...f.section, planes: f.section.planes.map((p) => (p.part === from ? { ...p, part: to || undefined } : p)) } }),
     }));
@@ -100,13 +100,13 @@ export function RevisionPanel({ parts, onSelect, over, onOver }: RevisionPanelPr
         {rows.length === 0 && <li className="px-4 py-2 text-graphite">Every part is as it was.</li>}
         {rows.map((m) => (
           <li key={`${m.from}→${m.to}`} className="flex gap-3 px-4 py-[3px]" style={{ contentVisibility: 'auto', containIntrinsicSize: '24px' }}>
-            <span className={`w-16 shrink-0 ${m.fate === 'gone' ? 'text-ochre' : 'text-graphite'}`}>{m.fate}</span>
+            <span className={`w-16 shrink-0 ${m.change === 'gone' ? 'text-ochre' : 'text-graphite'}`}>{m.change}</span>
             {m.to === null ? (
               <span className="truncate">{m.from}</span>
             ) : (
               <button type="button" className="min-w-0 truncate text-left hover:underline" onClick={() => onSelect(m.to!)}>
                 {m.to}
-                {m.fate === 'renamed' && <span className="text-graphite"> was {m.from}</span>}
+                {m.change === 'renamed' && <span className="text-graphite"> was {m.from}</span>}
               </button>
             )}
           </li>

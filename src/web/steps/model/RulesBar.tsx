@@ -6,7 +6,7 @@ import { LIBRARY } from '../../../core/materials/library.js';
 import { Button, TextField } from '../../ui/controls.js';
 
 interface RulesBarProps {
-  dressing: MaterialAssignments;
+  materials: MaterialAssignments;
   /** Names of the parts, to say how many a pattern fits. */
   names: string[];
   /** Finishes that the model brought. */
@@ -14,11 +14,11 @@ interface RulesBarProps {
   onChange: (rules: MaterialAssignments['rules']) => string | null;
 }
 
-export function RulesBar({ dressing, names, model, onChange }: RulesBarProps): ReactNode {
+export function RulesBar({ materials: assignments, names, model, onChange }: RulesBarProps): ReactNode {
   const [match, setMatch] = useState('*glass*');
-  const [finish, setFinish] = useState('clear glass, pane');
-  const { rules, finishes } = dressing;
-  const known = [...new Set([...finishes.map((f) => f.name), ...LIBRARY.map((l) => l.finish.name), ...model])];
+  const [material, setFinish] = useState('clear glass, pane');
+  const { rules, materials } = assignments;
+  const known = [...new Set([...materials.map((f) => f.name), ...LIBRARY.map((l) => l.material.name), ...model])];
   // There may be tens of thousands of names.
   const counts = useMemo(
     () => [...rules.map((r) => r.match), match].map((pattern) => names.filter(compileWildcard(pattern)).length),
@@ -30,7 +30,7 @@ export function RulesBar({ dressing, names, model, onChange }: RulesBarProps): R
         {rules.map((rule, i) => (
           <li key={i} className="flex items-center gap-2 text-xs">
             <span className="truncate">
-              <span className="num">{rule.match}</span> → {rule.finish}
+              <span className="num">{rule.match}</span> → {rule.material}
             </span>
             <span className="num text-graphite">{counts[i]}</span>
             <button type="button" aria-label={`Take the rule ${rule.match} out`} onClick={() => onChange(rules.filter((_, k) => k !== i))}>
@@ -55,7 +55,7 @@ export function RulesBar({ dressing, names, model, onChange }: RulesBarProps): R
           <select
             aria-label="Finish of the rule"
             className="h-7 w-full border-b border-graphite bg-transparent"
-            value={finish}
+            value={material}
             onChange={(e) => setFinish(e.target.value)}
           >
             {known.map((name) => (
@@ -63,7 +63,7 @@ export function RulesBar({ dressing, names, model, onChange }: RulesBarProps): R
             ))}
           </select>
         </label>
-        <Button disabled={match.trim() === ''} onClick={() => onChange([...rules, { match: match.trim(), finish }])}>
+        <Button disabled={match.trim() === ''} onClick={() => onChange([...rules, { match: match.trim(), material }])}>
           Add
         </Button>
       </div>

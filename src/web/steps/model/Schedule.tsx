@@ -3,7 +3,7 @@ import { type ReactNode } from 'react';
 import { type ScheduleRow, scheduleCsv } from '../../../core/materials/schedule.js';
 import { Button } from '../../ui/controls.js';
 
-export function Schedule({ rows, name, onPick }: { rows: ScheduleRow[]; name: string; onPick: (finish: string) => void }): ReactNode {
+export function Schedule({ rows, name, onPick }: { rows: ScheduleRow[]; name: string; onPick: (material: string) => void }): ReactNode {
   const save = (): void => {
     const url = URL.createObjectURL(new Blob([scheduleCsv(rows)], { type: 'text/csv' }));
     const link = document.createElement('a');
@@ -25,10 +25,10 @@ export function Schedule({ rows, name, onPick }: { rows: ScheduleRow[]; name: st
           </thead>
           <tbody>
             {rows.map((r) => (
-              <tr key={r.finish} className="border-b border-rule">
+              <tr key={r.material} className="border-b border-rule">
                 <td className="py-1">
-                  <button type="button" className="text-left hover:underline" title="Pick the parts that wear it" onClick={() => onPick(r.finish)}>
-                    {r.finish}
+                  <button type="button" className="text-left hover:underline" title="Pick the parts that wear it" onClick={() => onPick(r.material)}>
+                    {r.material}
                   </button>
                 </td>
                 <td className="num py-1 text-right">{r.parts}</td>

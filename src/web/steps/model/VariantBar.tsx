@@ -10,13 +10,13 @@ const NONE = '-';
 const NEW = '+';
 
 interface VariantBarProps {
-  dressing: MaterialAssignments | undefined;
-  onChange: (dressing: MaterialAssignments) => void;
+  materials: MaterialAssignments | undefined;
+  onChange: (assignments: MaterialAssignments) => void;
 }
 
-export function VariantBar({ dressing = NO_ASSIGNMENTS, onChange }: VariantBarProps): ReactNode {
+export function VariantBar({ materials: assignments = NO_ASSIGNMENTS, onChange }: VariantBarProps): ReactNode {
   const [naming, setNaming] = useState<string | null>(null);
-  const { variants, variant } = dressing;
+  const { variants, variant } = assignments;
   const worn = variants.find((v) => v.id === variant);
   const make = (): void => {
     const name = naming?.trim();
@@ -26,7 +26,7 @@ export function VariantBar({ dressing = NO_ASSIGNMENTS, onChange }: VariantBarPr
       name,
       variants.map((v) => v.id),
     );
-    onChange({ ...dressing, variants: [...variants, { id, name, swaps: [] }], variant: id });
+    onChange({ ...assignments, variants: [...variants, { id, name, swaps: [] }], variant: id });
   };
   return (
     <div className="flex flex-col gap-1 py-1 text-sm">
@@ -42,7 +42,7 @@ export function VariantBar({ dressing = NO_ASSIGNMENTS, onChange }: VariantBarPr
           ]}
           onValue={(v) => {
             if (v === NEW) setNaming('');
-            else onChange({ ...dressing, variant: v === NONE ? undefined : v });
+            else onChange({ ...assignments, variant: v === NONE ? undefined : v });
           }}
         />
       ) : (
@@ -65,7 +65,7 @@ export function VariantBar({ dressing = NO_ASSIGNMENTS, onChange }: VariantBarPr
       {worn && worn.swaps.length === 0 && (
         <p className="text-xs text-graphite">Nothing is swapped yet: pick a part, tick “everywhere”, choose a finish.</p>
       )}
-      {(worn?.swaps ?? dressing.swaps).map(({ from, to }) => (
+      {(worn?.swaps ?? assignments.swaps).map(({ from, to }) => (
         <p key={from} className="flex items-center gap-2 text-xs">
           <span className="truncate">
             {from} → {to}
@@ -77,8 +77,8 @@ export function VariantBar({ dressing = NO_ASSIGNMENTS, onChange }: VariantBarPr
               const less = (swaps: MaterialAssignments['swaps']) => swaps.filter((s) => s.from !== from);
               onChange(
                 worn
-                  ? { ...dressing, variants: variants.map((v) => (v === worn ? { ...v, swaps: less(v.swaps) } : v)) }
-                  : { ...dressing, swaps: less(dressing.swaps) },
+                  ? { ...assignments, variants: variants.map((v) => (v === worn ? { ...v, swaps: less(v.swaps) } : v)) }
+                  : { ...assignments, swaps: less(assignments.swaps) },
               );
             }}
           >

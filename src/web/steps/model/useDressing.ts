@@ -10,11 +10,11 @@ import { type Hit, type PartClick } from '../../viewport/picking.js';
 import { withinAll } from '../../../core/model/paths.js';
 
 /** The set's swaps with those of the variant that is worn. */
-function swapsOf(dressing: MaterialAssignments | undefined): MaterialAssignments['swaps'] {
+function swapsOf(assignments: MaterialAssignments | undefined): MaterialAssignments['swaps'] {
   try {
-    return compileAssignments(dressing)?.swaps ?? [];
+    return compileAssignments(assignments)?.swaps ?? [];
   } catch {
-    return dressing?.swaps ?? [];
+    return assignments?.swaps ?? [];
   }
 }
 
@@ -24,7 +24,7 @@ function partsUsing(parts: PartReply[], dressed: ResolvedPart[], selected: Reado
   if (selected.size === 0) return [];
   const within = withinAll(parts, selected);
   parts.forEach((part, i) => {
-    if (within[i]) part.finishes.forEach((own, k) => names.add(dressed[i]!.finishes[k] ?? own));
+    if (within[i]) part.materials.forEach((own, k) => names.add(dressed[i]!.materials[k] ?? own));
   });
   return [...names];
 }
@@ -38,43 +38,43 @@ export interface MaterialEditor {
   face: number | null;
   setFace: (group: number | null) => void;
   /** What each group of the one selected part's faces wears, and its square metres where they are known; none where it is not divided. */
-  faces: { finish: string; area: number | undefined }[];
+  faces: { material: string; area: number | undefined }[];
   /** What each part comes to; null while the parts are not there. */
   dressed: ResolvedPart[] | null;
   worn: string[];
   pick: (pick: PartClick) => void;
   /** Puts a finish on what is selected; `undefined` takes it off. */
-  wear: (finish: string | undefined) => void;
+  wear: (material: string | undefined) => void;
   /** A finish was dropped on a part, which may be one of several that are selected; on one group of its faces if asked. */
-  drop: (finish: string, hit: PartClick | Hit, faces: boolean) => void;
+  drop: (material: string, hit: PartClick | Hit, faces: boolean) => void;
   swap: (from: string, to: string) => void;
   /** Makes a finish of one's own, or puts a changed one in the place of the named. */
-  own: (finish: CustomMaterial, instead?: string) => string | null;
-  turn: (path: string, which: 'desk' | 'picture', on: boolean) => void;
-  pickWearing: (finish: string) => void;
-  change: (next: (dressing: MaterialAssignments) => MaterialAssignments) => string | null;
+  own: (material: CustomMaterial, instead?: string) => string | null;
+  turn: (path: string, which: 'viewportVisible' | 'renderVisible', on: boolean) => void;
+  pickWearing: (material: string) => void;
+  change: (next: (assignments: MaterialAssignments) => MaterialAssignments) => string | null;
 }
 
 export function useMaterials(plan: PlanStore, parts: PartReply[] | undefined): MaterialEditor {
-  const { dressing } = plan.file;
+  const { materials: assignments } = plan.file;
   const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
   const [chosen, setChosen] = useState<{ path: string; group: number } | null>(null);
   const dressed = useMemo(() => {
     if (!parts) return null;
     // A variant that is not there changes nothing here; where pictures are planned it is said.
-    return resolveMaterials(parts, { ...(dressing ?? NO_ASSIGNMENTS), swaps: swapsOf(dressing) });
-  }, [parts, dressing]);
+    return resolveMaterials(parts, { ...(assignments ?? NO_ASSIGNMENTS), swaps: swapsOf(assignments) });
+  }, [parts, assignments]);
   // From what is there by then: two edits may follow at once.
-  const change = (next: (dressing: MaterialAssignments) => MaterialAssignments): string | null => {
-    const problem = plan.edit((f) => ({ ...f, dressing: next(f.dressing ?? NO_ASSIGNMENTS) }));
+  const change = (next: (assignments: MaterialAssignments) => MaterialAssignments): string | null => {
+    const problem = plan.edit((f) => ({ ...f, materials: next(f.materials ?? NO_ASSIGNMENTS) }));
     if (problem) toast.error(problem);
     return problem;
   };
   const at = selected.size === 1 && parts ? parts.findIndex((p) => selected.has(p.path)) : -1;
   const lone = at >= 0 ? parts![at]! : null;
   const faces =
-    lone && dressed && lone.finishes.length > 1
-      ? lone.finishes.map((own, k) => ({ finish: dressed[at]!.finishes[k] ?? own, area: lone.areas?.[k] }))
+    lone && dressed && lone.materials.length > 1
+      ? lone.materials.map((own, k) => ({ material: dressed[at]!.materials[k] ?? own, area: lone.areas?.[k] }))
       : [];
   const face = chosen && chosen.path === lone?.path && chosen.group <= faces.length ? chosen.group : null;
   return {
@@ -85,7 +85,7 @@ export function useMaterials(plan: PlanStore, parts: PartReply[] | undefined): M
     setFace: (group) => setChosen(lone && group !== null ? { path: lone.path, group } : null),
     faces,
     dressed,
-    worn: parts && dressed ? (face === null ? partsUsing(parts, dressed, selected) : [faces[face - 1]!.finish]) : [],
+    worn: parts && dressed ? (face === null ? partsUsing(parts, dressed, selected) : [faces[face - 1]!.material]) : [],
     pick: ({ path, group, more, faces: one }) => {
       if (path === null) return;
       setChosen(one ? { path, group } : null);
@@ -97,32 +97,32 @@ export function useMaterials(plan: PlanStore, parts: PartReply[] | undefined): M
       if (!next.delete(path)) next.add(path);
       setSelected(next);
     },
-    wear: (finish) => {
+    wear: (material) => {
       change((d) =>
         face !== null
-          ? assignFaceGroup(d, lone!.path, face, finish)
-          : assignParts(d, selected, { finish, ...(finish === undefined && { faces: undefined }) }),
+          ? assignFaceGroup(d, lone!.path, face, material)
+          : assignParts(d, selected, { material, ...(material === undefined && { faces: undefined }) }),
       );
     },
-    drop: (finish, { path, group }, one) => {
+    drop: (material, { path, group }, one) => {
       if (path === null) return;
-      change((d) => (one ? assignFaceGroup(d, path, group, finish) : assignParts(d, selected.has(path) ? selected : [path], { finish })));
+      change((d) => (one ? assignFaceGroup(d, path, group, material) : assignParts(d, selected.has(path) ? selected : [path], { material })));
     },
     swap: (from, to) => {
       change((d) => addSwap(d, from, to));
     },
-    own: (finish, instead) =>
+    own: (material, instead) =>
       change((d) => {
-        if (instead === undefined) return { ...d, finishes: [...d.finishes, finish] };
-        return renameMaterial({ ...d, finishes: d.finishes.map((f) => (f.name === instead ? finish : f)) }, instead, finish.name);
+        if (instead === undefined) return { ...d, materials: [...d.materials, material] };
+        return renameMaterial({ ...d, materials: d.materials.map((f) => (f.name === instead ? material : f)) }, instead, material.name);
       }),
     turn: (path, which, on) => {
       // A switch of one of several selected parts is of them all.
       change((d) => assignParts(d, selected.has(path) ? selected : [path], { [which]: on }));
     },
-    pickWearing: (finish) => {
+    pickWearing: (material) => {
       if (parts && dressed)
-        setSelected(new Set(parts.filter((p, i) => p.finishes.some((own, k) => (dressed[i]!.finishes[k] ?? own) === finish)).map((p) => p.path)));
+        setSelected(new Set(parts.filter((p, i) => p.materials.some((own, k) => (dressed[i]!.materials[k] ?? own) === material)).map((p) => p.path)));
     },
     change,
   };

@@ -82,7 +82,7 @@ function FrameViewer({ batch, shot, frames }: { batch: BatchReply; shot: string;
   const dates = [...new Set(frames.flatMap((f) => f.date ?? []))];
   const early = frame.ended === 'hand' || frame.ended === 'time';
   const more = (): void => {
-    send('POST', `/batches/${batch.id}/frames/${frame.id}/more`)
+    send('POST', `/batches/${batch.id}/frames/${frame.id}/resume`)
       .then(() => toast(`${frame.name} goes on from ${frame.samples} samples.`))
       .catch((e: Error) => toast.error(e.message));
   };

@@ -85,15 +85,15 @@ function ClientDelivery({ delivery, onChange }: { delivery: Delivery; onChange: 
           label="Longest movie, s"
           help="Seconds. Empty: any."
           mono
-          value={delivery.mostSeconds === undefined ? '' : String(delivery.mostSeconds)}
-          onValue={(text) => onChange({ mostSeconds: text.trim() === '' ? undefined : Number(text) })}
+          value={delivery.maxSeconds === undefined ? '' : String(delivery.maxSeconds)}
+          onValue={(text) => onChange({ maxSeconds: text.trim() === '' ? undefined : Number(text) })}
         />
         <TextField
           label="Most pictures"
           help="Of the whole set. Empty: any number."
           mono
-          value={delivery.mostFrames === undefined ? '' : String(delivery.mostFrames)}
-          onValue={(text) => onChange({ mostFrames: text.trim() === '' ? undefined : Number(text) })}
+          value={delivery.maxFrames === undefined ? '' : String(delivery.maxFrames)}
+          onValue={(text) => onChange({ maxFrames: text.trim() === '' ? undefined : Number(text) })}
         />
       </div>
       <Checkbox

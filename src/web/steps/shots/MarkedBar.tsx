@@ -38,13 +38,13 @@ export function BulkEditBar({ marked, onEach, onTakeOut, onDone }: BulkEditBarPr
           help="Of these shots alone, or as the format sheet has it."
           value=""
           options={[{ value: SHEET, label: 'as the sheet' }, ...Object.keys(QUALITY_LEVELS).map((q) => ({ value: q, label: q }))]}
-          onValue={(q) => onEach((s) => ({ ...s, otherwise: { ...s.otherwise, quality: q === SHEET ? undefined : (q as QualityLevel) } }))}
+          onValue={(q) => onEach((s) => ({ ...s, overrides: { ...s.overrides, quality: q === SHEET ? undefined : (q as QualityLevel) } }))}
         />
       </div>
       <button type="button" className="inline-flex items-center gap-1 pb-1" onClick={() => onEach((s) => ({ ...s, off: off ? undefined : true }))}>
         <Power size={14} aria-hidden /> Switch {off ? 'on' : 'off'}
       </button>
-      <button type="button" className="inline-flex items-center gap-1 pb-1" onClick={() => onEach((s) => ({ ...s, otherwise: undefined }))}>
+      <button type="button" className="inline-flex items-center gap-1 pb-1" onClick={() => onEach((s) => ({ ...s, overrides: undefined }))}>
         Take deviations back
       </button>
       <button type="button" className="inline-flex items-center gap-1 pb-1" onClick={onTakeOut}>

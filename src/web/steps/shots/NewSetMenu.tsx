@@ -23,11 +23,11 @@ interface TemplateReply {
 export function NewSetMenu({ className, onMade }: { className: string; onMade: (id: number) => void }): ReactNode {
   const { project, revision, plan } = useWorkspace();
   const [open, setOpen] = useState(false);
-  const { data: shipped = [] } = useSWR<TemplateReply[], Error>(open ? '/shipped' : null, get);
+  const { data: shipped = [] } = useSWR<TemplateReply[], Error>(open ? '/templates' : null, get);
   const { data: parts = [] } = useParts(open ? revision?.id : undefined);
   const [part, setPart] = useState(WHOLE);
   // What stands by itself: the uppermost parts that are no surroundings.
-  const tops = parts.filter((p) => p.parent < 0 && !p.surroundings);
+  const tops = parts.filter((p) => p.parent < 0 && !p.isContext);
   const measured = part === WHOLE ? {} : { part };
   const make = async (path: string, body: unknown): Promise<void> => {
     try {
@@ -66,11 +66,11 @@ export function NewSetMenu({ className, onMade }: { className: string; onMade: (
                 <button
                   type="button"
                   className="w-full text-left"
-                  onClick={() => void make(`/projects/${project.id}/sets/shipped`, { recipe: r.id, revision: revision!.id, ...measured })}
+                  onClick={() => void make(`/projects/${project.id}/sets/from-template`, { recipe: r.id, revision: revision!.id, ...measured })}
                 >
                   <span className="flex h-[126px] items-center justify-center bg-mount p-1">
                     <Thumbnail
-                      src={`/api/projects/${project.id}/shipped/${r.id}/small?revision=${revision!.id}&part=${part === WHOLE ? '' : encodeURIComponent(part)}`}
+                      src={`/api/projects/${project.id}/templates/${r.id}/thumbnail?revision=${revision!.id}&part=${part === WHOLE ? '' : encodeURIComponent(part)}`}
                       alt=""
                       className="max-h-full max-w-full"
                     />

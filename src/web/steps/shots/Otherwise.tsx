@@ -15,11 +15,11 @@ const SHEET = '-';
 export function ShotOverrides({ shot, put }: { shot: Shot; put: (next: Shot) => string | null }): ReactNode {
   const { plan } = useWorkspace();
   const { sheet, stages = [] } = plan!.file;
-  const own = shot.otherwise ?? {};
+  const own = shot.overrides ?? {};
   const deviations = overriddenFields(sheet, shot);
   const change = (values: Partial<Overrides>): string | null => {
     const next = { ...own, ...values };
-    return put({ ...shot, otherwise: Object.values(next).every((v) => v === undefined) ? undefined : next });
+    return put({ ...shot, overrides: Object.values(next).every((v) => v === undefined) ? undefined : next });
   };
   const sizes = sheet.sizes ?? [];
   return (
@@ -30,7 +30,7 @@ export function ShotOverrides({ shot, put }: { shot: Shot; put: (next: Shot) => 
           <button
             type="button"
             className="inline-flex items-center gap-1 text-sm text-cobalt underline"
-            onClick={() => put({ ...shot, otherwise: undefined })}
+            onClick={() => put({ ...shot, overrides: undefined })}
           >
             <Undo2 size={12} aria-hidden /> Take back {deviations.length}
           </button>

@@ -12,8 +12,8 @@ interface QualityBarProps {
 }
 
 /** As a quality of one's own says it. */
-function ownOf({ samples, bounces, interfaces, denoise, outlierLimit, noise, seconds, caustics, filter }: Sampling): CustomQuality {
-  return { samples, depth: { bounces, interfaces }, denoise, outlierLimit, noise, seconds, caustics, filter };
+function ownOf({ samples, bounces, refractionDepth, denoise, fireflyClamp, noise, seconds, caustics, filter }: Sampling): CustomQuality {
+  return { samples, depth: { bounces, refractionDepth }, denoise, fireflyClamp, noise, seconds, caustics, filter };
 }
 
 export function QualityBar({ sheet, put }: QualityBarProps): ReactNode {
@@ -23,8 +23,8 @@ export function QualityBar({ sheet, put }: QualityBarProps): ReactNode {
     const read = customQualitySchema.safeParse({ ...ownOf(sampling), ...values });
     return read.success ? put({ quality: read.data }) : read.error.issues[0]!.message;
   };
-  const depth = (values: Partial<{ bounces: number; interfaces: number }>): string | null =>
-    change({ depth: { bounces: sampling.bounces, interfaces: sampling.interfaces, ...values } });
+  const depth = (values: Partial<{ bounces: number; refractionDepth: number }>): string | null =>
+    change({ depth: { bounces: sampling.bounces, refractionDepth: sampling.refractionDepth, ...values } });
   const name = typeof sheet.quality === 'string' ? sheet.quality : 'own';
   return (
     <details className="col-span-full border-t border-rule pb-1 pt-1.5 text-sm" open={open} onToggle={(e) => setOpen(e.currentTarget.open)}>
@@ -32,7 +32,8 @@ export function QualityBar({ sheet, put }: QualityBarProps): ReactNode {
         Quality <span className="text-ink">{name}</span>
         <span className="num">
           {' '}
-          · {sampling.samples} samples · {sampling.mode === 'quick' ? 'shaded' : `${sampling.bounces} bounces, ${sampling.interfaces} interfaces`} ·{' '}
+          · {sampling.samples} samples ·{' '}
+          {sampling.mode === 'quick' ? 'shaded' : `${sampling.bounces} bounces, ${sampling.refractionDepth} interfaces`} ·{' '}
           {sampling.denoise ? 'denoised' : 'not denoised'}
           {sampling.noise > 0 && ` · until ${sampling.noise} noise`}
           {sampling.seconds > 0 && ` · at most ${sampling.seconds} s`}
@@ -61,9 +62,9 @@ export function QualityBar({ sheet, put }: QualityBarProps): ReactNode {
           <NumberField
             label="Interfaces"
             help="Faces of glass that are passed besides: two a pane."
-            value={sampling.interfaces}
+            value={sampling.refractionDepth}
             decimals={0}
-            onValue={(interfaces) => depth({ interfaces })}
+            onValue={(refractionDepth) => depth({ refractionDepth })}
           />
           <NumberField
             label="Stop at noise"
@@ -84,9 +85,9 @@ export function QualityBar({ sheet, put }: QualityBarProps): ReactNode {
           <NumberField
             label="Bright limit"
             help="Radiance that a single sample counts for at the most, against sparks; 0 for no limit, which is exact and noisier."
-            value={sampling.outlierLimit}
+            value={sampling.fireflyClamp}
             step={0.5}
-            onValue={(outlierLimit) => change({ outlierLimit })}
+            onValue={(fireflyClamp) => change({ fireflyClamp })}
           />
           <Select
             label="Filter"

@@ -92,8 +92,8 @@ function ShotEditor({ shot, frames, revision, model, bounds }: ShotEditorProps):
               pixelAspect={frame.pixelAspect}
               stage={frame.stage}
               section={frame.section && { planes: frame.section.planes }}
-              dressing={plan!.file.dressing}
-              place={frame.place}
+              materials={plan!.file.materials}
+              place={frame.transform}
               grade={plan!.file.grade}
               {...(frame.turn && { turn: frame.turn })}
               picture={live.picture}
@@ -307,7 +307,7 @@ export default function ShotsStep(): ReactNode {
               frames={byShot.get(selected.id)!}
               revision={revision.id}
               model={revision.hash}
-              bounds={withPlinth(file.place, subjectBounds(file, revision.bounds))}
+              bounds={withPlinth(file.transform, subjectBounds(file, revision.bounds))}
             />
           )}
         </>

@@ -1,6 +1,6 @@
 /** What stands behind everything: the stage's own backdrop, one colour, or a picture. It lights nothing. */
 import { type ReactNode } from 'react';
-import { type SurroundReply } from '../../../contract/contract.js';
+import { type EnvironmentReply } from '../../../contract/contract.js';
 import { type StageSettings } from '../../../core/stage/stage.js';
 import { type FormatSheet } from '../../../core/plan/formatSheet.js';
 import { ColourField } from '../../ui/ColourField.js';
@@ -17,8 +17,8 @@ export interface BackdropFieldsProps {
 }
 
 export function BackdropFields({ stage, first, sheet, onChange, onSize }: BackdropFieldsProps): ReactNode {
-  const kind = stage.backdropPicture ? 'picture' : stage.backdrop ? 'colour' : 'own';
-  const picture = stage.backdropPicture;
+  const kind = stage.backdropImage ? 'picture' : stage.backdrop ? 'colour' : 'own';
+  const picture = stage.backdropImage;
   const shape = (): void => {
     const image = new Image();
     image.onload = () => {
@@ -41,8 +41,8 @@ export function BackdropFields({ stage, first, sheet, onChange, onSize }: Backdr
           ...(picture ? [{ value: 'picture', label: 'a picture' }] : []),
         ]}
         onValue={(v) => {
-          if (v === 'own') onChange({ backdrop: undefined, backdropPicture: undefined });
-          if (v === 'colour') onChange({ backdrop: stage.backdrop ?? first, backdropPicture: undefined });
+          if (v === 'own') onChange({ backdrop: undefined, backdropImage: undefined });
+          if (v === 'colour') onChange({ backdrop: stage.backdrop ?? first, backdropImage: undefined });
         }}
       />
       {stage.backdrop && !picture && (
@@ -57,11 +57,11 @@ export function BackdropFields({ stage, first, sheet, onChange, onSize }: Backdr
         <img src={`/api/textures/${picture.file}`} alt="The picture behind everything" className="max-h-20 self-start border border-rule" />
       )}
       <div className="flex flex-wrap gap-2">
-        <UploadButton<SurroundReply>
+        <UploadButton<EnvironmentReply>
           path="/textures"
           accept=".png,.jpg,.jpeg,.webp"
           label="Backdrop picture"
-          onReply={({ file }) => onChange({ backdropPicture: { file }, backdrop: undefined })}
+          onReply={({ file }) => onChange({ backdropImage: { file }, backdrop: undefined })}
         >
           {picture ? 'Another picture' : 'Bring a picture'}
         </UploadButton>
@@ -71,7 +71,7 @@ export function BackdropFields({ stage, first, sheet, onChange, onSize }: Backdr
           </Button>
         )}
       </div>
-      {stage.surround?.seen && stage.backdrop && !stage.daylight && (
+      {stage.environment?.visible && stage.backdrop && !stage.daylight && (
         <p className="text-sm text-ochre">No effect: the picture of light is seen behind the subject.</p>
       )}
     </section>

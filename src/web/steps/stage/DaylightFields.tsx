@@ -47,7 +47,7 @@ export function DaylightFields({
     }
     return change(civil);
   };
-  const doubled = !daylight.free && instantOf(daylight, site.timeZone).doubled;
+  const doubled = !daylight.manualSun && instantOf(daylight, site.timeZone).doubled;
   return (
     <section className="flex flex-col gap-2 border-t border-rule pt-3" aria-label="Daylight">
       <h2 className="font-semibold">Sun and sky</h2>
@@ -84,34 +84,34 @@ export function DaylightFields({
       <Checkbox
         label="Sun where I put it"
         help="For effect: azimuth and altitude by hand, whatever place and time."
-        checked={daylight.free !== undefined}
+        checked={daylight.manualSun !== undefined}
         onChecked={(on) =>
           change({
-            free: on ? { azimuth: Math.round(sun.azimuth * 10) / 10, altitude: Math.max(-6, Math.round(sun.altitude * 10) / 10) } : undefined,
+            manualSun: on ? { azimuth: Math.round(sun.azimuth * 10) / 10, altitude: Math.max(-6, Math.round(sun.altitude * 10) / 10) } : undefined,
           })
         }
       />
-      {daylight.free && (
+      {daylight.manualSun && (
         <>
           <p className="text-sm text-ochre">Date and time have no effect while the sun is put by hand.</p>
           <div className="grid grid-cols-2 gap-x-3">
             <NumberField
               label="Azimuth"
               help="Degrees clockwise from true north."
-              value={daylight.free.azimuth}
+              value={daylight.manualSun.azimuth}
               quantity="angle"
               unit="°"
               decimals={1}
-              onValue={(azimuth) => change({ free: { ...daylight.free!, azimuth } })}
+              onValue={(azimuth) => change({ manualSun: { ...daylight.manualSun!, azimuth } })}
             />
             <NumberField
               label="Altitude"
               help="Degrees above the horizon, −6 to 90."
-              value={daylight.free.altitude}
+              value={daylight.manualSun.altitude}
               quantity="angle"
               unit="°"
               decimals={1}
-              onValue={(altitude) => change({ free: { ...daylight.free!, altitude } })}
+              onValue={(altitude) => change({ manualSun: { ...daylight.manualSun!, altitude } })}
             />
           </div>
         </>
@@ -159,7 +159,7 @@ export function DaylightFields({
           {sun.azimuth.toFixed(1)}° · {sun.altitude.toFixed(1)}° up
         </dd>
         <dt className="text-graphite">its beam</dt>
-        <dd className="num">{light.lamp ? lux(light.lux.sun) : 'none'}</dd>
+        <dd className="num">{light.light ? lux(light.lux.sun) : 'none'}</dd>
         <dt className="text-graphite">the sky</dt>
         <dd className="num">{lux(light.lux.sky)}</dd>
         <dt className="text-graphite">level ground</dt>

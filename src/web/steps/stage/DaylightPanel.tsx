@@ -47,7 +47,7 @@ export function DaylightPanel({ setId, revision, version, bounds, site, daylight
       aria-label="The day at the site"
     >
       <div className="relative min-h-0">
-        <SunPath site={site} date={date} sun={sun} {...(hides && silhouette && { silhouette })} {...(!daylight.free && { onTime })} />
+        <SunPath site={site} date={date} sun={sun} {...(hides && silhouette && { silhouette })} {...(!daylight.manualSun && { onTime })} />
         <div className="absolute -bottom-1 left-0 bg-paper text-xs">
           <Checkbox label="hidden sky" help="The design as seen from before its front, 1.5 m up." checked={hides} onChecked={setHides} />
         </div>

@@ -67,16 +67,16 @@ export function GroundFields({ ground, base, floor, floorUrl, onChange }: Ground
           />
         </div>
       )}
-      {base && !base.shadowOnly && (
+      {base && !base.shadowCatcher && (
         <Select
           label="Ground finish"
           help="A plain colour, or a finish of the library."
-          value={ground?.finish ?? COLOUR}
-          options={[{ value: COLOUR, label: 'a colour' }, ...LIBRARY.map(({ finish }) => ({ value: finish.name, label: finish.name }))]}
-          onValue={(name) => set({ kind: ground?.kind ?? 'plane', finish: name === COLOUR ? undefined : name })}
+          value={ground?.material ?? COLOUR}
+          options={[{ value: COLOUR, label: 'a colour' }, ...LIBRARY.map(({ material }) => ({ value: material.name, label: material.name }))]}
+          onValue={(name) => set({ kind: ground?.kind ?? 'plane', material: name === COLOUR ? undefined : name })}
         />
       )}
-      {base && !base.shadowOnly && !base.finish && (
+      {base && !base.shadowCatcher && !base.material && (
         <ColourField
           label="Ground colour"
           help="As #rrggbb."
@@ -97,7 +97,7 @@ export function GroundFields({ ground, base, floor, floorUrl, onChange }: Ground
       {doubled && (
         <p className="text-sm text-ochre" role="status">
           The design brings a floor of its own at {own.height!.toFixed(3)} m ({Math.round(100 * own.share)} % of what is looked down on):{' '}
-          {base.shadowOnly ? 'shadows fall on both' : 'the two lie in one place'}. Choose none, or keep the floor out of the picture.
+          {base.shadowCatcher ? 'shadows fall on both' : 'the two lie in one place'}. Choose none, or keep the floor out of the picture.
         </p>
       )}
     </section>

@@ -20,7 +20,7 @@ const AXES = ['x', 'y', 'z'] as const;
 const LOST = 0.01;
 
 export interface LightFieldsProps {
-  lamps: UserLight[];
+  lights: UserLight[];
   /** Id of the one whose fields are shown. */
   chosen: string | null;
   onChoose: (id: string | null) => void;
@@ -28,29 +28,29 @@ export interface LightFieldsProps {
   daylight?: number;
   /** The view that the stage is looked at from. */
   seen: { eye: Vec3; target: Vec3 };
-  onChange: (lamps: UserLight[]) => string | null;
+  onChange: (lights: UserLight[]) => string | null;
 }
 
-export function LightFields({ lamps, chosen, daylight, seen, onChoose, onChange }: LightFieldsProps): ReactNode {
+export function LightFields({ lights, chosen, daylight, seen, onChoose, onChange }: LightFieldsProps): ReactNode {
   const setChosen = onChoose;
   const [watts, setWatts] = useState(false);
-  const lamp = lamps.find((l) => l.id === chosen);
+  const light = lights.find((l) => l.id === chosen);
   const change = (values: Partial<UserLight>): string | null => {
-    const read = userLightSchema.safeParse({ ...lamp!, ...values });
-    return read.success ? onChange(lamps.map((l) => (l.id === chosen ? read.data : l))) : read.error.issues[0]!.message;
+    const read = userLightSchema.safeParse({ ...light!, ...values });
+    return read.success ? onChange(lights.map((l) => (l.id === chosen ? read.data : l))) : read.error.issues[0]!.message;
   };
   const add = (): void => {
     const name = freeName(
       'Lamp',
-      lamps.map((l) => l.name),
+      lights.map((l) => l.name),
     );
     const id = freeId(
       name,
-      lamps.map((l) => l.id),
+      lights.map((l) => l.id),
     );
     // Over the shoulder of the one who looks.
     const at = seen.eye.map((v, i) => v + (i === 1 ? 0.3 * Math.hypot(...seen.eye.map((e, k) => e - seen.target[k]!)) : 0)) as Vec3;
-    const problem = onChange([...lamps, userLightSchema.parse({ id, name, kind: 'rectangle', at, target: seen.target })]);
+    const problem = onChange([...lights, userLightSchema.parse({ id, name, kind: 'rectangle', at, target: seen.target })]);
     if (!problem) setChosen(id);
   };
   const point = (which: 'at' | 'target', word: string, help: string): ReactNode => (
@@ -60,11 +60,11 @@ export function LightFields({ lamps, chosen, daylight, seen, onChoose, onChange 
           key={axis}
           label={`${word} ${axis}`}
           help={help}
-          value={lamp![which][i]!}
+          value={light![which][i]!}
           quantity="length"
           unit="m"
           step={0.05}
-          onValue={(v) => change({ [which]: lamp![which].map((c, k) => (k === i ? v : c)) as Vec3 })}
+          onValue={(v) => change({ [which]: light![which].map((c, k) => (k === i ? v : c)) as Vec3 })}
         />
       ))}
     </div>
@@ -77,16 +77,16 @@ export function LightFields({ lamps, chosen, daylight, seen, onChoose, onChange 
           <Plus size={14} aria-hidden /> Add a lamp
         </button>
       </div>
-      {lamps.length > 0 && (
+      {lights.length > 0 && (
         <ul>
-          {lamps.map((l) => (
+          {lights.map((l) => (
             <li key={l.id} className={`flex items-center gap-2 ${l.id === chosen ? 'bg-paper' : ''}`}>
               <input
                 type="checkbox"
                 className="size-4 accent-madder"
                 aria-label={`${l.name} is on`}
                 checked={l.on}
-                onChange={(e) => onChange(lamps.map((x) => (x.id === l.id ? { ...x, on: e.target.checked } : x)))}
+                onChange={(e) => onChange(lights.map((x) => (x.id === l.id ? { ...x, on: e.target.checked } : x)))}
               />
               <button
                 type="button"
@@ -103,23 +103,23 @@ export function LightFields({ lamps, chosen, daylight, seen, onChoose, onChange 
           ))}
         </ul>
       )}
-      {lamp && (
+      {light && (
         <div className="flex flex-col gap-2">
-          <TextField label="Lamp's name" help="How the lamp is called here." value={lamp.name} onValue={(name) => change({ name })} />
+          <TextField label="Lamp's name" help="How the lamp is called here." value={light.name} onValue={(name) => change({ name })} />
           <Select
             label="Lamp's kind"
             help="A point and a spot throw sharp shadows; a rectangle and a disc the softer ones the larger they are."
-            value={lamp.kind}
+            value={light.kind}
             options={USER_LIGHT_KINDS.map((k) => ({ value: k, label: KIND_WORDS[k] }))}
             onValue={(kind) => change({ kind: kind as UserLightKind })}
           />
           {point('at', 'At', 'Where the lamp is, in metres.')}
-          {lamp.kind !== 'point' && point('target', 'Aim', 'What it shines at, in metres.')}
+          {light.kind !== 'point' && point('target', 'Aim', 'What it shines at, in metres.')}
           <div className="grid grid-cols-2 gap-x-3 gap-y-2">
             <NumberField
               label="Light"
               help="Lumens: a candle has 12, a lamp in a room 800, a studio light 5000 and more."
-              value={watts ? lamp.lumens / LUMENS_PER_WATT : lamp.lumens}
+              value={watts ? light.lumens / LUMENS_PER_WATT : light.lumens}
               unit={watts ? 'W' : 'lm'}
               step={watts ? 1 : 100}
               decimals={watts ? 2 : 0}
@@ -138,17 +138,17 @@ export function LightFields({ lamps, chosen, daylight, seen, onChoose, onChange 
             <NumberField
               label="Colour"
               help="Kelvin: 2700 is warm, 4000 neutral, 6500 as a cloudy day."
-              value={lamp.kelvin}
+              value={light.kelvin}
               unit="K"
               step={100}
               decimals={0}
               onValue={(kelvin) => change({ kelvin })}
             />
-            {lamp.kind === 'spot' && (
+            {light.kind === 'spot' && (
               <NumberField
                 label="Cone"
                 help="Degrees across."
-                value={lamp.cone}
+                value={light.cone}
                 quantity="angle"
                 unit="°"
                 step={5}
@@ -156,22 +156,22 @@ export function LightFields({ lamps, chosen, daylight, seen, onChoose, onChange 
                 onValue={(cone) => change({ cone })}
               />
             )}
-            {(lamp.kind === 'rectangle' || lamp.kind === 'disc') && (
+            {(light.kind === 'rectangle' || light.kind === 'disc') && (
               <NumberField
-                label={lamp.kind === 'disc' ? 'Across' : 'Broad'}
+                label={light.kind === 'disc' ? 'Across' : 'Broad'}
                 help="Metres. The larger, the softer its shadows."
-                value={lamp.width}
+                value={light.width}
                 quantity="length"
                 unit="m"
                 step={0.05}
                 onValue={(width) => change({ width })}
               />
             )}
-            {lamp.kind === 'rectangle' && (
+            {light.kind === 'rectangle' && (
               <NumberField
                 label="High"
                 help="Metres."
-                value={lamp.height}
+                value={light.height}
                 quantity="length"
                 unit="m"
                 step={0.05}
@@ -179,8 +179,8 @@ export function LightFields({ lamps, chosen, daylight, seen, onChoose, onChange 
               />
             )}
           </div>
-          <p className="num text-sm text-graphite">{luxAtTarget(lamp).toPrecision(3)} lx at its aim</p>
-          {daylight !== undefined && luxAtTarget(lamp) < LOST * daylight && (
+          <p className="num text-sm text-graphite">{luxAtTarget(light).toPrecision(3)} lx at its aim</p>
+          {daylight !== undefined && luxAtTarget(light) < LOST * daylight && (
             <p className="text-sm text-ochre">
               Hardly an effect: daylight gives {Math.round(daylight)} lx here. Give it more light, bring it nearer, or choose a later hour.
             </p>
@@ -197,7 +197,7 @@ export function LightFields({ lamps, chosen, daylight, seen, onChoose, onChange 
               className="!h-6 !px-2 text-xs"
               onClick={() => {
                 setChosen(null);
-                onChange(lamps.filter((l) => l.id !== lamp.id));
+                onChange(lights.filter((l) => l.id !== light.id));
               }}
             >
               <Trash2 size={12} aria-hidden /> Take it out

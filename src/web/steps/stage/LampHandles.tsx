@@ -6,12 +6,12 @@ import { type Camera, projectPoint, type Size } from '../../../core/camera/view.
 import { unprojectAtDepth } from '../../../core/camera/unproject.js';
 
 export interface LightHandlesProps {
-  lamps: UserLight[];
+  lights: UserLight[];
   chosen: string | null;
   camera: Camera;
   size: Size;
   onChoose: (id: string | null) => void;
-  onChange: (lamps: UserLight[]) => string | null;
+  onChange: (lights: UserLight[]) => string | null;
 }
 
 type End = 'at' | 'target';
@@ -19,12 +19,12 @@ type End = 'at' | 'target';
 const STEP = 0.01;
 
 /** Lies in the output frame, in percent of it; what stands outside the frame is drawn outside too. */
-export function LightHandles({ lamps, chosen, camera, size, onChoose, onChange }: LightHandlesProps): ReactNode {
+export function LightHandles({ lights, chosen, camera, size, onChoose, onChange }: LightHandlesProps): ReactNode {
   const frame = useRef<HTMLDivElement>(null);
   const [dragged, setDragged] = useState<{ id: string; end: End; at: Vec3 } | null>(null);
   const held = useRef<{ id: string; end: End; from: Vec3 } | null>(null);
   const move = (id: string, end: End, to: Vec3): void => {
-    onChange(lamps.map((l) => (l.id === id ? { ...l, [end]: to.map((c) => Number(c.toFixed(4))) as Vec3 } : l)));
+    onChange(lights.map((l) => (l.id === id ? { ...l, [end]: to.map((c) => Number(c.toFixed(4))) as Vec3 } : l)));
   };
   const onPointerMove = (e: PointerEvent): void => {
     const h = held.current;
@@ -43,49 +43,49 @@ export function LightHandles({ lamps, chosen, camera, size, onChoose, onChange }
     if (dragged) move(h.id, h.end, dragged.at);
     setDragged(null);
   };
-  const onKey = (e: KeyboardEvent, lamp: UserLight, end: End): void => {
+  const onKey = (e: KeyboardEvent, light: UserLight, end: End): void => {
     const way = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[e.key];
-    const from = projectPoint(camera, size, lamp[end] as Vec3);
+    const from = projectPoint(camera, size, light[end] as Vec3);
     if (!way || !from) return;
     e.preventDefault();
     e.stopPropagation();
     const k = e.shiftKey ? 5 * STEP : STEP;
-    const at = unprojectAtDepth(camera, size, lamp[end] as Vec3, [from[0] + way[0]! * k * size.width, from[1] + way[1]! * k * size.width]);
-    if (at) move(lamp.id, end, at);
+    const at = unprojectAtDepth(camera, size, light[end] as Vec3, [from[0] + way[0]! * k * size.width, from[1] + way[1]! * k * size.width]);
+    if (at) move(light.id, end, at);
   };
-  const where = (lamp: UserLight, end: End): [number, number] | null => {
-    const point = dragged?.id === lamp.id && dragged.end === end ? dragged.at : (lamp[end] as Vec3);
+  const where = (light: UserLight, end: End): [number, number] | null => {
+    const point = dragged?.id === light.id && dragged.end === end ? dragged.at : (light[end] as Vec3);
     const at = projectPoint(camera, size, point);
     return at && [(100 * at[0]) / size.width, (100 * at[1]) / size.height];
   };
-  const handle = (lamp: UserLight, end: End): ReactNode => {
-    const at = where(lamp, end);
+  const handle = (light: UserLight, end: End): ReactNode => {
+    const at = where(light, end);
     if (!at) return null;
-    const on = lamp.id === chosen;
+    const on = light.id === chosen;
     return (
       <button
-        key={`${lamp.id} ${end}`}
+        key={`${light.id} ${end}`}
         type="button"
-        aria-label={end === 'at' ? `Lamp ${lamp.name}` : `Aim of ${lamp.name}`}
-        title={end === 'at' ? lamp.name : `Aim of ${lamp.name}`}
+        aria-label={end === 'at' ? `Lamp ${light.name}` : `Aim of ${light.name}`}
+        title={end === 'at' ? light.name : `Aim of ${light.name}`}
         className={`pointer-events-auto absolute size-4 -translate-x-1/2 -translate-y-1/2 cursor-move border-2 border-chalk outline outline-1 outline-ink ${
           end === 'at' ? (on ? 'bg-madder' : 'bg-cobalt') : 'rotate-45 bg-chalk'
-        } ${lamp.on ? '' : 'opacity-50'}`}
+        } ${light.on ? '' : 'opacity-50'}`}
         style={{ left: `${at[0]}%`, top: `${at[1]}%` }}
         onPointerDown={(e) => {
           e.stopPropagation();
           e.currentTarget.setPointerCapture(e.pointerId);
-          held.current = { id: lamp.id, end, from: lamp[end] as Vec3 };
-          onChoose(lamp.id);
+          held.current = { id: light.id, end, from: light[end] as Vec3 };
+          onChoose(light.id);
         }}
         onPointerMove={onPointerMove}
         onPointerUp={drop}
         onPointerCancel={drop}
-        onKeyDown={(e) => onKey(e, lamp, end)}
+        onKeyDown={(e) => onKey(e, light, end)}
       />
     );
   };
-  const aimed = lamps.find((l) => l.id === chosen && l.kind !== 'point');
+  const aimed = lights.find((l) => l.id === chosen && l.kind !== 'point');
   const [from, to] = aimed ? [where(aimed, 'at'), where(aimed, 'target')] : [null, null];
   return (
     <div ref={frame} className="absolute inset-0" data-testid="lamp-handles">
@@ -104,7 +104,7 @@ export function LightHandles({ lamps, chosen, camera, size, onChoose, onChange }
         </svg>
       )}
       {aimed && handle(aimed, 'target')}
-      {lamps.map((l) => handle(l, 'at'))}
+      {lights.map((l) => handle(l, 'at'))}
     </div>
   );
 }

@@ -55,12 +55,12 @@ export default function StageStep(): ReactNode {
   const [chosen, setChosen] = useState<string | null>(null);
   const [moved, setMoved] = useState<{ eye: Vec3; target: Vec3 } | null>(null);
   const kept = file.views.find((v) => v.id === chosen) ?? file.views[0];
-  const [lampId, setLampId] = useState<string | null>(null);
+  const [lightId, setLightId] = useState<string | null>(null);
   const [dragged, setDragged] = useState<LocalDateTime | null>(null);
   const base: View | null = kept ?? (bounds ? defaultView(bounds, sheet.size, sheet.pixelAspect) : null);
-  const view = base && moved ? { ...base, ...moved, uprights: base.uprights && viewProblem({ ...base, ...moved }) === null } : base;
+  const view = base && moved ? { ...base, ...moved, keepVerticals: base.keepVerticals && viewProblem({ ...base, ...moved }) === null } : base;
   // The live picture shows the stage that is on the desk.
-  const live = usePreview(view && further ? { ...view, shows: { ...view.shows, stage: further.id } } : view);
+  const live = usePreview(view && further ? { ...view, overrides: { ...view.overrides, stage: further.id } } : view);
   if (!revision || !bounds || !view) {
     return (
       <>
@@ -79,12 +79,12 @@ export default function StageStep(): ReactNode {
     return problem;
   };
   const camera = cameraOf(view, sheet.size, sheet.pixelAspect);
-  const floor = withPlinth(file.place, bounds);
+  const floor = withPlinth(file.transform, bounds);
   const daylight = stage.daylight && dragged ? { ...stage.daylight, ...dragged } : stage.daylight;
   const laid = resolveStage({ ...stage, daylight }, floor);
-  const lamps = stage.lamps ?? [];
-  const setLamps = (next: typeof lamps): string | null => change({ lamps: next.length > 0 ? next : undefined });
-  const source = daylight ? 'daylight' : stage.surround ? 'picture' : 'ready';
+  const lights = stage.lights ?? [];
+  const setLights = (next: typeof lights): string | null => change({ lights: next.length > 0 ? next : undefined });
+  const source = daylight ? 'daylight' : stage.environment ? 'picture' : 'ready';
   const litBy = (next: string): void => {
     if (next === 'daylight') change({ site: stage.site ?? FIRST_SITE, daylight: daylightSchema.parse({}) });
     else change({ daylight: undefined });
@@ -93,7 +93,7 @@ export default function StageStep(): ReactNode {
     <>
       <PageHeader
         title="Stage"
-        facts={daylight ? `${daylight.date} ${daylight.time}, ${daylight.sky}` : stage.surround ? 'lit by a picture of light' : stage.ready}
+        facts={daylight ? `${daylight.date} ${daylight.time}, ${daylight.sky}` : stage.environment ? 'lit by a picture of light' : stage.preset}
       >
         {live.controls}
       </PageHeader>
@@ -106,20 +106,20 @@ export default function StageStep(): ReactNode {
           stage={laid}
           {...(laid.sky && { sun: laid.sky.sun })}
           section={file.section}
-          dressing={file.dressing}
-          place={resolveTransform(file.place, revision.bounds)}
+          materials={file.materials}
+          place={resolveTransform(file.transform, revision.bounds)}
           grade={file.grade}
           onMove={setMoved}
           picture={live.picture}
           overlay={
             live.picture ? null : (
-              <LightHandles lamps={lamps} chosen={lampId} camera={camera} size={sheet.size} onChoose={setLampId} onChange={setLamps} />
+              <LightHandles lights={lights} chosen={lightId} camera={camera} size={sheet.size} onChoose={setLightId} onChange={setLights} />
             )
           }
         >
           {live.caption}
           {daylight && !live.picture && <SkyMark sun={sunPosition(daylight, stage.site)} />}
-          {stage.surround && !daylight && !live.picture && (
+          {stage.environment && !daylight && !live.picture && (
             <p className="mark mark-bl pointer-events-none text-sm">the picture of light shows in the live picture</p>
           )}
         </Viewport>
@@ -174,28 +174,28 @@ export default function StageStep(): ReactNode {
             onChange={change}
           />
           <LightFields
-            lamps={lamps}
-            chosen={lampId}
-            onChoose={setLampId}
+            lights={lights}
+            chosen={lightId}
+            onChoose={setLightId}
             {...(daylight && { daylight: 1000 * daylightOf(daylight, stage.site).lux.level })}
             seen={{ eye: view.eye as Vec3, target: view.target as Vec3 }}
-            onChange={setLamps}
+            onChange={setLights}
           />
           <GradeFields
             grade={file.grade}
             daylight={daylight !== undefined}
-            meterUrl={`/sets/${setId}/meter?revision=${revision.id}&view=${encodeURIComponent(kept?.id ?? '')}${further ? `&stage=${encodeURIComponent(further.id)}` : ''}&v=${version}`}
+            meterUrl={`/sets/${setId}/exposure?revision=${revision.id}&view=${encodeURIComponent(kept?.id ?? '')}${further ? `&stage=${encodeURIComponent(further.id)}` : ''}&v=${version}`}
             onChange={(grade) => edit((f) => ({ ...f, grade }))}
           />
-          <EnvironmentFields surround={stage.surround} idle={daylight !== undefined} onChange={(surround) => change({ surround })} />
+          <EnvironmentFields environment={stage.environment} idle={daylight !== undefined} onChange={(environment) => change({ environment })} />
           <section className="border-t border-rule pt-3">
             <Checkbox
               label="Lamps of the model shine"
               help="Point, spot and directional lamps that the model's file brought along."
-              checked={stage.modelLamps}
-              onChecked={(modelLamps) => change({ modelLamps })}
+              checked={stage.modelLights}
+              onChecked={(modelLights) => change({ modelLights })}
             />
-            {revision.lamps === 0 && stage.modelLamps && <p className="text-sm text-ochre">No effect: this model brought no lamps.</p>}
+            {revision.lights === 0 && stage.modelLights && <p className="text-sm text-ochre">No effect: this model brought no lamps.</p>}
           </section>
           {live.asked}
         </aside>
@@ -221,9 +221,9 @@ export default function StageStep(): ReactNode {
                 key={ready}
                 type="button"
                 role="radio"
-                aria-checked={stage.ready === ready}
-                onClick={() => change({ ready })}
-                className={`w-[130px] border-b-[3px] pb-1 text-left ${stage.ready === ready ? 'border-madder font-semibold' : 'border-transparent'}`}
+                aria-checked={stage.preset === ready}
+                onClick={() => change({ preset: ready })}
+                className={`w-[130px] border-b-[3px] pb-1 text-left ${stage.preset === ready ? 'border-madder font-semibold' : 'border-transparent'}`}
               >
                 <span className="flex h-[74px] items-center justify-center bg-mount">
                   <Thumbnail

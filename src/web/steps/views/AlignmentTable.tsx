@@ -14,7 +14,7 @@ export function AlignmentTable(): ReactNode {
     file.views,
     size,
     pixelAspect,
-    project.revisions.map((r) => transformedBounds(file.place, r.bounds)),
+    project.revisions.map((r) => transformedBounds(file.transform, r.bounds)),
   );
   const letters = project.revisions.map((r) => r.letter);
   const flagged = rows.filter((r) => r.revisions.some((p) => p.moved !== null && p.moved > most)).length;

@@ -59,7 +59,7 @@ export function SectionFields({ bounds, eye, left, onPick }: SectionFieldsProps)
   const { plan, revision } = useWorkspace();
   const { file, edit } = plan!;
   const { data: parts = [] } = useParts(revision?.id);
-  const shown = parts.filter((p) => p.inPicture).slice(0, MAX_LISTED);
+  const shown = parts.filter((p) => p.renderVisible).slice(0, MAX_LISTED);
   const sections = file.sections ?? [];
   const [chosen, setChosen] = useState(OWN);
   const named = sections.find((s) => s.id === chosen);
@@ -99,7 +99,7 @@ export function SectionFields({ bounds, eye, left, onPick }: SectionFieldsProps)
   const byPart = (side: Side, path: string, where: keyof typeof BY_PART): void => {
     const box = partBounds(parts, new Set([path]));
     if (!box || !revision) return;
-    const placed = resolveTransform(file.place, revision.bounds);
+    const placed = resolveTransform(file.transform, revision.bounds);
     const { min, max } = placed ? transformBounds(box, matrixOf(placed.matrix)) : box;
     const { axis } = SIDES[side];
     const problem = cut(side, Number(BY_PART[where](min[axis], max[axis]).toFixed(4)));

@@ -99,7 +99,7 @@ export function ViewFields({ view, kept, size, pixelAspect, picking, onPickFocus
         aperture: undefined,
         focus: undefined,
         roll: kind === 'panorama' ? undefined : view.roll,
-        uprights: kind === 'perspective' && view.uprights,
+        keepVerticals: kind === 'perspective' && view.keepVerticals,
       }),
     );
   };
@@ -163,8 +163,8 @@ export function ViewFields({ view, kept, size, pixelAspect, picking, onPickFocus
           <Checkbox
             label="Keep uprights"
             help="Vertical edges stay vertical: the picture plane stands upright and is shifted. Refused where the view looks steeper than 45°."
-            checked={view.uprights}
-            onChecked={(uprights) => said(onChange({ uprights, roll: undefined }))}
+            checked={view.keepVerticals}
+            onChecked={(keepVerticals) => said(onChange({ keepVerticals, roll: undefined }))}
           />
           {kept && <LensFields view={view} picking={picking} onPickFocus={onPickFocus} onChange={onChange} />}
         </>
@@ -189,7 +189,7 @@ export function ViewFields({ view, kept, size, pixelAspect, picking, onPickFocus
           />
         </div>
       )}
-      {kept && view.kind !== 'panorama' && !view.uprights && (
+      {kept && view.kind !== 'panorama' && !view.keepVerticals && (
         <NumberField
           label="Roll"
           help="Degrees that the camera is turned by about its line of sight; the picture turns the other way."
@@ -204,11 +204,11 @@ export function ViewFields({ view, kept, size, pixelAspect, picking, onPickFocus
         <NumberField
           label="Looks past"
           help="Metres along the line of sight that are looked past: what stands nearer is not seen, and lights and shades as before. 0 sees all."
-          value={view.near ?? 0}
+          value={view.nearClipping ?? 0}
           quantity="length"
           unit="m"
           step={0.1}
-          onValue={(near) => onChange({ near: near === 0 ? undefined : near })}
+          onValue={(near) => onChange({ nearClipping: near === 0 ? undefined : near })}
         />
       )}
       {view.kind === 'panorama' && (

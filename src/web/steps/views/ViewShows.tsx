@@ -10,7 +10,7 @@ import { Button, Select, TextField } from '../../ui/controls.js';
 const NONE = '-';
 const UNCUT = '--';
 
-type ViewSettings = NonNullable<View['shows']>;
+type ViewSettings = NonNullable<View['overrides']>;
 
 export interface ViewOverridesProps {
   view: View;
@@ -22,12 +22,12 @@ export interface ViewOverridesProps {
 
 export function ViewOverrides({ view, onChange, picking, onPick }: ViewOverridesProps): ReactNode {
   const { plan } = useWorkspace();
-  const { dressing, section, stage, stages = [], sections = [] } = plan!.file;
-  const variants = dressing?.variants ?? [];
-  const shows = view.shows ?? {};
+  const { materials: assignments, section, stage, stages = [], sections = [] } = plan!.file;
+  const variants = assignments?.variants ?? [];
+  const shows = view.overrides ?? {};
   const change = (values: Partial<ViewSettings>): string | null => {
     const next: ViewSettings = { ...shows, ...values };
-    return onChange({ shows: Object.values(next).every((v) => v === undefined) ? undefined : next });
+    return onChange({ overrides: Object.values(next).every((v) => v === undefined) ? undefined : next });
   };
   const read = (schema: typeof dateSchema, text: string, put: (value: string | undefined) => Partial<ViewSettings>): string | null => {
     if (text.trim() === '') return change(put(undefined));
@@ -68,7 +68,7 @@ export function ViewOverrides({ view, onChange, picking, onPick }: ViewOverrides
           onValue={(v) => change({ stage: v === NONE ? undefined : v })}
         />
       )}
-      {(shows.without ?? []).map((path) => (
+      {(shows.hiddenParts ?? []).map((path) => (
         <div key={path} className="flex items-center gap-2 text-sm">
           <span className="min-w-0 flex-1 truncate" title={path}>
             without {path.slice(path.lastIndexOf('/') + 1)}
@@ -77,8 +77,8 @@ export function ViewOverrides({ view, onChange, picking, onPick }: ViewOverrides
             type="button"
             aria-label={`Show ${path} again`}
             onClick={() => {
-              const without = shows.without!.filter((p) => p !== path);
-              change({ without: without.length > 0 ? without : undefined });
+              const without = shows.hiddenParts!.filter((p) => p !== path);
+              change({ hiddenParts: without.length > 0 ? without : undefined });
             }}
           >
             <X size={12} aria-hidden />

@@ -69,8 +69,8 @@ export default function ViewsStep(): ReactNode {
     );
   }
   const compared = views.find((v) => v.id === beside && v.id !== selected?.id);
-  const stageFor = (view: View): Stage => resolveStage(stageOf(file, view.shows?.stage), withPlinth(file.place, bounds));
-  const sectionFor = ({ shows }: View): SetFile['section'] =>
+  const stageFor = (view: View): Stage => resolveStage(stageOf(file, view.overrides?.stage), withPlinth(file.transform, bounds));
+  const sectionFor = ({ overrides: shows }: View): SetFile['section'] =>
     typeof shows?.section === 'string' ? file.sections?.find((s) => s.id === shows.section) : shows?.section === false ? undefined : file.section;
   const around = shown.kind === 'panorama';
   const whole = framing ?? sheet.size;
@@ -78,7 +78,7 @@ export default function ViewsStep(): ReactNode {
   const through = framing ? resizeFrame(shown, sheet.size, framing, sheet.pixelAspect) : shown;
   // The viewport knows no panorama: it looks the same way through 90°.
   const camera = around
-    ? cameraOf({ ...shown, kind: 'perspective', focalLength: 18, uprights: false }, size, 1)
+    ? cameraOf({ ...shown, kind: 'perspective', focalLength: 18, keepVerticals: false }, size, 1)
     : cameraOf(through, size, sheet.pixelAspect);
   return (
     <>
@@ -112,8 +112,8 @@ export default function ViewsStep(): ReactNode {
             {...(!around && !live.picture && { onFrame: desk.frameTo })}
             {...(theirs && { other: { size: theirs.file.sheet.size, label: theirs.file.name } })}
             section={sectionFor(shown)}
-            dressing={assignmentsForView(file.dressing, shown.shows)}
-            place={resolveTransform(file.place, revision.bounds)}
+            materials={assignmentsForView(file.materials, shown.overrides)}
+            place={resolveTransform(file.transform, revision.bounds)}
             grade={file.grade}
             picture={live.picture}
           >
@@ -121,7 +121,7 @@ export default function ViewsStep(): ReactNode {
             <p className="num mark mark-tl pointer-events-none text-sm">
               {size.width} × {size.height}
             </p>
-            {shown.uprights && <p className="num mark mark-bl pointer-events-none text-sm">uprights, shift {camera.shift.toFixed(2)}</p>}
+            {shown.keepVerticals && <p className="num mark mark-bl pointer-events-none text-sm">uprights, shift {camera.shift.toFixed(2)}</p>}
             {loose && <p className="mark mark-tr pointer-events-none text-sm">{selected ? `moved off ${selected.name}` : 'not kept yet'}</p>}
             {picking && (
               <p className="mark mark-br pointer-events-none text-sm">
@@ -141,8 +141,8 @@ export default function ViewsStep(): ReactNode {
               pixelAspect={sheet.pixelAspect}
               stage={stageFor(compared)}
               section={sectionFor(compared)}
-              dressing={assignmentsForView(file.dressing, compared.shows)}
-              place={resolveTransform(file.place, revision.bounds)}
+              materials={assignmentsForView(file.materials, compared.overrides)}
+              place={resolveTransform(file.transform, revision.bounds)}
               grade={file.grade}
             >
               <p className="mark mark-tl pointer-events-none text-sm">{compared.name}</p>
@@ -189,7 +189,7 @@ export default function ViewsStep(): ReactNode {
             />
           )}
           <SectionFields bounds={bounds} eye={shown.eye} left={desk.left} onPick={desk.pickPoints} />
-          <RebaseNotice bounds={transformedBounds(file.place, revision.bounds)} />
+          <RebaseNotice bounds={transformedBounds(file.transform, revision.bounds)} />
           <ImportedCameras cameras={revision.cameras} onTake={desk.takeOver} />
           {live.asked}
           {selected && (
@@ -201,7 +201,7 @@ export default function ViewsStep(): ReactNode {
         <div className="grid h-[236px] grid-cols-[236px_minmax(0,1fr)] border-t border-ink">
           <ViewPlan
             picture={drawingThumbnailUrl(setId, revision.id, version, 'plan')}
-            bounds={withPlinth(file.place, bounds)}
+            bounds={withPlinth(file.transform, bounds)}
             views={views}
             chosen={shown}
             size={sheet.size}

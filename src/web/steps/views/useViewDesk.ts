@@ -71,7 +71,7 @@ export function useViewEditor(): ViewEditor {
           eye: moved.eye,
           target: moved.target,
           width: moved.width ?? base.width,
-          uprights: base.uprights && viewProblem({ ...base, ...moved }) === null,
+          keepVerticals: base.keepVerticals && viewProblem({ ...base, ...moved }) === null,
         }
       : base;
   }, [selected, moved, bounds, sheet]);
@@ -159,16 +159,16 @@ export function useViewEditor(): ViewEditor {
   const picked = ({ path, point }: PartClick): void => {
     if (picking === 'focus' && shown) {
       // Uprights hold the line of sight level.
-      const way = shown.target.map((t, i) => (shown.uprights && i === 1 ? 0 : t - shown.eye[i]!));
+      const way = shown.target.map((t, i) => (shown.keepVerticals && i === 1 ? 0 : t - shown.eye[i]!));
       const n = Math.hypot(...way);
       // Along the line of sight, as a lens is focused.
       const ahead = way.reduce((s, w, i) => s + (w / n) * (point[i]! - shown.eye[i]!), 0);
       said(change({ focus: Number(Math.max(1e-3, ahead).toFixed(4)) }));
     }
     if (picking === 'without' && path && shown) {
-      const without = new Set(shown.shows?.without ?? []);
+      const without = new Set(shown.overrides?.hiddenParts ?? []);
       if (!without.delete(path)) without.add(path);
-      said(change({ shows: { ...shown.shows, without: without.size > 0 ? [...without] : undefined } }));
+      said(change({ overrides: { ...shown.overrides, hiddenParts: without.size > 0 ? [...without] : undefined } }));
     }
     if (picking === 'focus') setPicking(null);
     if (picking !== 'points' || !asked) return;

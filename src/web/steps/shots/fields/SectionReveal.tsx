@@ -62,7 +62,7 @@ export function SectionReveal({ shot, put }: FieldsProps<SectionRevealShot>): Re
         options={[
           { value: ALL, label: 'all of the subject' },
           ...(parts ?? [])
-            .filter((p) => p.inPicture)
+            .filter((p) => p.renderVisible)
             .slice(0, 400)
             .map((p) => ({ value: p.path, label: p.path })),
         ]}

@@ -80,7 +80,7 @@ function Times({ shot, put }: FieldsProps<StillShot>): ReactNode {
 export function Still({ shot, put }: FieldsProps<StillShot>): ReactNode {
   const { plan } = useWorkspace();
   const { file } = plan!;
-  const variants = file.dressing?.variants ?? [];
+  const variants = file.materials?.variants ?? [];
   const count = kindOf(shot).count(shot, { rate: parseRate(file.sheet.rate), views: file.views });
   const sizes = 1 + (shot.sizes ?? file.sheet.sizes ?? []).length;
   return (

@@ -8,7 +8,7 @@ import { Button, NumberField, Select, TextField, Checkbox } from '../../../ui/co
 import { type FieldsProps, ViewField } from './common.js';
 
 const FIRST_PATH: NonNullable<SunStudyShot['path']> = {
-  places: [
+  points: [
     { azimuth: 90, altitude: 10 },
     { azimuth: 180, altitude: 50 },
     { azimuth: 270, altitude: 10 },
@@ -149,7 +149,7 @@ function Path({ shot, put }: FieldsProps<SunStudyShot>): ReactNode {
   return (
     <>
       <p className="text-sm text-graphite">For effect: the sun goes evenly through these places, whatever the site.</p>
-      {path.places.map((place, i) => (
+      {path.points.map((place, i) => (
         <div key={i} className="grid grid-cols-2 gap-x-4">
           {(['azimuth', 'altitude'] as const).map((what) => (
             <NumberField
@@ -160,7 +160,7 @@ function Path({ shot, put }: FieldsProps<SunStudyShot>): ReactNode {
               quantity="angle"
               unit="°"
               decimals={1}
-              onValue={(v) => change({ places: path.places.map((p, k) => (k === i ? { ...p, [what]: v } : p)) })}
+              onValue={(v) => change({ points: path.points.map((p, k) => (k === i ? { ...p, [what]: v } : p)) })}
             />
           ))}
         </div>

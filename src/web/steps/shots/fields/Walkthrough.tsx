@@ -149,8 +149,8 @@ export function Walkthrough({ shot, put }: FieldsProps<WalkthroughShot>): ReactN
         <Checkbox
           label="Keep uprights"
           help="Vertical edges stay vertical, where the look is not steeper than 45°."
-          checked={shot.uprights}
-          onChecked={(uprights) => put({ ...shot, uprights })}
+          checked={shot.keepVerticals}
+          onChecked={(keepVerticals) => put({ ...shot, keepVerticals })}
         />
       </div>
       <Stations
