@@ -61,9 +61,9 @@ module.exports = {
     },
     {
       ...only('web', 'web', ['core', 'contract', 'web']),
-      from: { path: '^src/web/', pathNot: [TESTS, '^src/web/preview/[a-z]+\\.worker\\.ts$'] },
+      from: { path: '^src/web/', pathNot: [TESTS, '^src/web/preview/[a-zA-Z]+\\.worker\\.ts$'] },
     },
-    only('web-workers', 'web/preview/[a-z]+\\.worker\\.ts$', ['core', 'contract', 'formats/environment', 'engine', 'web/preview']),
+    only('web-workers', 'web/preview/[a-zA-Z]+\\.worker\\.ts$', ['core', 'contract', 'formats/environment', 'engine', 'web/preview']),
     {
       name: 'core-is-pure',
       severity: 'error',

@@ -13,6 +13,20 @@ export default tseslint.config(
     },
   },
   {
+    // What is particular to a kind of shot is in its own folder, behind ShotKind.
+    files: ['src/**/*.{ts,tsx}'],
+    ignores: ['src/core/shots/**', 'src/web/features/shots/{still,turntable,sunStudy,walkthrough,sectionReveal}/**', 'src/**/*.test.ts'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector: 'BinaryExpression[operator=/^[!=]==$/] > Literal[value=/^(still|turntable|sunStudy|walkthrough|sectionReveal)$/]',
+          message: 'Ask the kind of the shot (core/shots/kind.ts) instead of comparing its name.',
+        },
+      ],
+    },
+  },
+  {
     files: ['src/**/*.{ts,tsx}', 'demo/**/*.ts'],
     languageOptions: { parserOptions: { projectService: true } },
     rules: {

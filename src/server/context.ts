@@ -3,12 +3,12 @@ import { type Logger } from 'pino';
 import { type Access } from './access/access.js';
 import { type OutputWorkers } from '../engine/node/outputWorkers.js';
 import { type Pool } from '../engine/scheduler/pool.js';
-import { type BatchCounts } from './batch/batchCounts.js';
+import { type BatchCounts } from './batches/progress.js';
 import { type ServerConfig } from './config.js';
 import { type Database } from './db/connection.js';
 import { type Events } from './events.js';
 import { type Planner } from './planning/planner.js';
-import { type AssetStore } from './store.js';
+import { type AssetStore } from './assets/assetStore.js';
 
 export interface ServerContext {
   database: Database;

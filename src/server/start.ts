@@ -11,8 +11,8 @@ import { startPool } from '../engine/node/threads.js';
 import { Access, isExposed } from './access/access.js';
 import { collectOrphanModels, collectTorn, recoverModels } from './assets/orphans.js';
 import { Trash } from './assets/trash.js';
-import { BatchCounts } from './batch/batchCounts.js';
-import { Runner } from './batch/runner.js';
+import { BatchCounts } from './batches/progress.js';
+import { Runner } from './batches/runner.js';
 import { isLoopback, readConfig, type ServerConfig } from './config.js';
 import { type ServerContext } from './context.js';
 import { openDatabase } from './db/connection.js';
@@ -22,7 +22,7 @@ import { Events } from './events.js';
 import { createApp } from './http/app.js';
 import { finishRestore } from './maintenance/restore.js';
 import { Planner } from './planning/planner.js';
-import { AssetStore } from './store.js';
+import { AssetStore } from './assets/assetStore.js';
 
 /** Every setting but the data folder has a default. */
 export type ServerOptions = Partial<ServerConfig> & Pick<ServerConfig, 'data'>;

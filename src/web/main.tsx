@@ -4,17 +4,17 @@ import { createBrowserRouter, Navigate, RouterProvider } from 'react-router';
 import { Tooltip } from 'radix-ui';
 import { Toaster } from 'sonner';
 import { SWRConfig } from 'swr';
-import { ProjectHome, Shell } from './shell/Shell.js';
-import { STEPS } from './shell/steps.js';
-import { AccessPage } from './steps/access/AccessPage.js';
-import { SessionGate } from './steps/access/SessionGate.js';
-import { ProjectsPage } from './steps/projects/ProjectsPage.js';
-import { startPreferences } from './shell/preferences.js';
+import { ProjectHome, Shell } from './app/Shell.js';
+import { STEPS } from './app/steps.js';
+import { AccessPage } from './features/access/AccessPage.js';
+import { SessionGate } from './features/access/SessionGate.js';
+import { ProjectsPage } from './features/projects/ProjectsPage.js';
+import { startPreferences } from './app/preferences.js';
 import { styleNonce } from './ui/styleNonce.js';
 import 'sonner/dist/styles.css';
 import './styles.css';
 
-const PreviewWindow = lazy(() => import('./preview/LiveWindow.js'));
+const PreviewWindow = lazy(() => import('./preview/PreviewWindow.js'));
 
 const router = createBrowserRouter([
   { path: '/', element: <ProjectsPage /> },

@@ -1,7 +1,7 @@
 /** Edits of a set that several places of the interface make. */
 import { type Bounds } from '../math/bounds.js';
 import { isIdentity, type ModelTransform, transformedBounds } from '../model/modelTransform.js';
-import { kindOf, SHOT_KINDS, type Shot, shotName } from '../shots/kinds.js';
+import { SHOT_KINDS, type Shot, shotName, viewIds } from '../shots/kinds.js';
 import { type StageSettings } from '../stage/stage.js';
 import { angleSet, type AngleSetOptions } from '../camera/angleSet.js';
 import { type View } from '../camera/view.js';
@@ -94,7 +94,7 @@ export function moveItem<T>(list: T[], at: number, by: number): T[] {
 
 /** Takes a view out. Throws where a shot still needs it. */
 export function withoutView(set: SetFile, id: string): SetFile {
-  const user = set.shots.find((s) => kindOf(s).viewIds(s).includes(id));
+  const user = set.shots.find((s) => viewIds(s).includes(id));
   if (user) throw new Error(`The view is used by the shot "${user.name ?? user.id}"; take it out there first.`);
   return { ...set, views: set.views.filter((v) => v.id !== id) };
 }

@@ -74,7 +74,7 @@ export function importSunTable(set: SetFile, text: string, suns: (shot: string) 
   for (const id of new Set(rows.map((r) => shotIdOfOutput(r.shot!)))) {
     const shot = set.shots.find((s) => s.id === id);
     if (!shot) throw new Error(`The table names the shot "${id}", which this set has not.`);
-    if (shot.kind !== 'sunStudy') continue;
+    if (!('dates' in shot)) continue;
     const own = rows.filter((r) => r.shot === id);
     const now = suns(id).map((s) => `${s.date} ${s.time}`);
     if (own.length === now.length && own.every((r, i) => `${r.date} ${r.time}` === now[i])) continue;

@@ -32,7 +32,7 @@ export function rebaseProposal(set: SetFile, bounds: Bounds): Rebase | null {
     moved: Math.hypot(...from.map((c, i) => to[i]! - c)),
     grown: radiusOf(bounds) / Math.max(1e-9, radiusOf(reference)) - 1,
     lowest: bounds.min[1] - reference.min[1],
-    pivots: set.shots.filter((s) => kindOf(s).kind === 'turntable' && 'pivot' in s && s.pivot === 'centre').map(shotName),
+    pivots: set.shots.filter((s) => kindOf(s).pivotFollowsSubject?.(s)).map(shotName),
     views: set.views.filter((v) => !v.locked && v.kind !== 'panorama').map((v) => v.name),
   };
 }

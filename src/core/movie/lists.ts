@@ -2,7 +2,7 @@
 import { groupByShotOutput, type Frame, shotIdOfOutput } from '../frame/frame.js';
 import { outputName, type SetFile } from '../plan/set.js';
 import { effectiveSettings } from '../plan/formatSheet.js';
-import { kindOf, type Shot } from '../shots/kinds.js';
+import { kindOf, type Shot, viewIds } from '../shots/kinds.js';
 import { shadowLength } from '../stage/sun.js';
 import { csv } from '../base/csv.js';
 import { frameTime, parseRate, rateName } from '../units/rate.js';
@@ -37,7 +37,7 @@ export function shotListCsv(set: SetFile, frames: Frame[]): string {
       i + 1,
       name,
       kindOf(shot).label,
-      kindOf(shot).viewIds(shot).join(' '),
+      viewIds(shot).join(' '),
       own.length,
       own[0]!.number,
       own.at(-1)!.number,

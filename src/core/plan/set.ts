@@ -4,7 +4,7 @@ import { describeIssues } from '../base/issues.js';
 import { materialAssignmentsSchema } from '../materials/assignments.js';
 import { reelSchema } from './reel.js';
 import { capFields } from '../frame/sectionCap.js';
-import { type Shot, shotName, shotSchema } from '../shots/kinds.js';
+import { kindOf, shotName, shotSchema } from '../shots/kinds.js';
 import { modelTransformSchema } from '../model/modelTransform.js';
 import { gradeSchema } from '../image/grade.js';
 import { type StageSettings, stageSchema } from '../stage/stage.js';
@@ -47,14 +47,6 @@ function unique(list: { id: string }[], what: string, context: z.core.$Refinemen
       context.addIssue({ code: 'custom', path: [what, i, 'id'], message: `Another of the ${what} has the id "${item.id}"; give this one its own.` });
     seen.add(item.id);
   });
-}
-
-/** Views that a shot names, each with its place in the shot. */
-function viewPaths(shot: Shot): [string, (string | number)[]][] {
-  const list: [string, (string | number)[]][] = 'view' in shot ? [[shot.view, ['view']]] : [];
-  if (shot.kind === 'still') shot.views.forEach((v, k) => list.push([v, ['views', k]]));
-  if ('stations' in shot) shot.stations.forEach((s, k) => s.view && list.push([s.view, ['stations', k, 'view']]));
-  return list;
 }
 
 export const setSchema = z
@@ -123,20 +115,16 @@ export const setSchema = z
     set.shots.forEach((shot, i) => {
       has(set.stages, shot.stage, 'stage', ['shots', i, 'stage']);
       shot.sizes?.forEach((id, k) => has(set.sheet.sizes, id, 'further size', ['shots', i, 'sizes', k]));
-      if (shot.kind === 'still') shot.variants?.forEach((v, k) => has(set.materials?.variants, v, 'variant', ['shots', i, 'variants', k]));
-      if (shot.kind === 'still' && shot.times && !stageOf(set, shot.stage).site)
+      const kind = kindOf(shot);
+      kind.variantIds?.(shot).forEach((v, k) => has(set.materials?.variants, v, 'variant', ['shots', i, 'variants', k]));
+      const reason = kind.siteReason?.(shot);
+      if (reason && !stageOf(set, shot.stage).site)
         context.addIssue({
           code: 'custom',
           path: ['stage', 'site'],
-          message: `The shot "${shot.id}" names times; give the latitude and longitude of the site.`,
+          message: `The shot "${shot.id}" ${reason}; give the latitude and longitude of the site.`,
         });
-      if (shot.kind === 'sunStudy' && !shot.path && !stageOf(set, shot.stage).site)
-        context.addIssue({
-          code: 'custom',
-          path: ['stage', 'site'],
-          message: `The shot "${shot.id}" follows the sun; give the latitude and longitude of the site.`,
-        });
-      for (const [view, path] of viewPaths(shot)) {
+      for (const [view, path] of kind.viewPaths(shot)) {
         if (!ids.has(view))
           context.addIssue({
             code: 'custom',

@@ -3,7 +3,7 @@ import { type Bounds, type Vec3 } from '../math/bounds.js';
 import { type CompiledAssignments, assignmentsForView, compileAssignments } from '../materials/assignments.js';
 import { capsOf } from '../frame/sectionCap.js';
 import { type Pose } from '../frame/pose.js';
-import { frameCount, kindOf, shotPoses, type Shot, shotName } from '../shots/kinds.js';
+import { frameCount, kindOf, shotPoses, type Shot, shotName, viewIds } from '../shots/kinds.js';
 import { formatSunLabel } from '../frame/legend.js';
 import { MAX_FRAMES } from '../shots/turntable/turntable.js';
 import { transformedBounds, resolveTransform, withPlinth } from '../model/modelTransform.js';
@@ -129,7 +129,7 @@ function lensFor({ width, height, framing }: ExtraSize, set: SetFile, shot: Shot
   const size = { width, height };
   const zoom = (view: View): number => subjectZoom(view, sheet.size, size, sheet.pixelAspect, subjectBounds(set, context.bounds));
   const kind = kindOf(shot);
-  const first = kind.moving && set.views.find((v) => v.id === kind.viewIds(shot)[0]);
+  const first = kind.moving && set.views.find((v) => v.id === viewIds(shot)[0]);
   const fixed = kind.moving ? (first ? zoom(first) : 1) : undefined;
   return (view) => reframe(view, sheet.size, size, sheet.pixelAspect, framing, framing === 'fitSubject' ? (fixed ?? zoom(view)) : 1);
 }

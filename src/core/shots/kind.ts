@@ -51,6 +51,13 @@ export interface FrameCurve {
   values: number[];
 }
 
+/** A view that a shot names: its id, and where in the shot it stands. */
+export type ViewPath = [id: string, path: (string | number)[]];
+
+/** View paths of the stations of a shot. */
+export const stationViewPaths = (stations: readonly { view?: string }[]): ViewPath[] =>
+  stations.flatMap(({ view }, i): ViewPath[] => (view ? [[view, ['stations', i, 'view']]] : []));
+
 export interface ShotKind<S extends z.ZodType = z.ZodType> {
   kind: string;
   label: string;
@@ -62,8 +69,18 @@ export interface ShotKind<S extends z.ZodType = z.ZodType> {
   /** Number of frames, without computing them. */
   count(shot: z.infer<S>, context: CountContext): number;
   poses(shot: z.infer<S>, context: ShotContext): Pose[];
-  /** Ids of the views that it needs. */
-  viewIds(shot: z.infer<S>): string[];
+  /** Ids of the views that it needs, each with its place in the shot. */
+  viewPaths(shot: z.infer<S>): ViewPath[];
+  /** Ids of the variants that it names. */
+  variantIds?(shot: z.infer<S>): readonly string[];
+  /** Why it needs a site ("follows the sun"), or null where it needs none. */
+  siteReason?(shot: z.infer<S>): string | null;
+  /** Its pivot is the middle of the subject, and moves with that. */
+  pivotFollowsSubject?(shot: z.infer<S>): boolean;
+  /** Each of its frames cuts the subject by a plane of its own. */
+  movesPlane?: boolean;
+  /** Its frames can be handed over as a page, day by day. */
+  hasDayPage?: boolean;
   /** What changes over its frames, as the ruler draws it; null where nothing does. */
   curve?(shot: z.infer<S>, frames: readonly Frame[], rate: Rate): FrameCurve | null;
   /** Tokens that file names need so that its frames differ. */

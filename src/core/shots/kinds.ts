@@ -20,6 +20,22 @@ export function kindOf(shot: Shot): ShotKind<z.ZodType<Shot, unknown>> {
   return SHOT_KINDS[shot.kind];
 }
 
+/** Ids of the views that a shot needs, each once. */
+export function viewIds(shot: Shot): string[] {
+  return [
+    ...new Set(
+      kindOf(shot)
+        .viewPaths(shot)
+        .map(([id]) => id),
+    ),
+  ];
+}
+
+/** Whether frames of shots of this kind (Frame.kind) make a movie. */
+export function isMoving(kind: string): boolean {
+  return SHOT_KINDS[kind as Shot['kind']].moving;
+}
+
 export function shotPoses(shot: Shot, context: ShotContext): Pose[] {
   return shot.off ? [] : kindOf(shot).poses(shot, context);
 }

@@ -3,6 +3,7 @@
  * view, and every moving shot as an animation of its own. glTF has no lens shift and no panorama: a shift
  * stands in the camera's extras, and a panorama is left out.
  */
+import { isMoving } from '../../core/shots/kinds.js';
 import { type Document, type Node, type Scene } from '@gltf-transform/core';
 import { mat4, quat, vec3 } from 'gl-matrix';
 import { identity, matrixOf } from '../../core/math/matrix.js';
@@ -160,7 +161,7 @@ export async function writePlanGlb(model: Model, frames: readonly Frame[], names
   const seen = new Set<string>();
   for (const shot of new Set(frames.map((f) => f.shot))) {
     const own = frames.filter((f) => f.shot === shot);
-    if (own[0]!.kind === 'still') {
+    if (!isMoving(own[0]!.kind)) {
       for (const frame of own) {
         if (seen.has(frame.view) || frame.camera.kind === 'panorama') continue;
         seen.add(frame.view);

@@ -13,7 +13,7 @@ import { type Caller } from '../access/access.js';
 import { type ServerContext } from '../context.js';
 import { AuditEntry, Token } from '../db/models.js';
 import { ServerError } from '../errors.js';
-import { idOf, parse } from './problem.js';
+import { idOf, parse } from './params.js';
 
 const COOKIE = 'easel_session';
 

@@ -5,7 +5,7 @@ import path from 'node:path';
 import { monitorEventLoopDelay } from 'node:perf_hooks';
 import express, { type Express, type RequestHandler } from 'express';
 import { distFile, projectRoot } from '../../engine/node/assets.js';
-import { type Runner } from '../batch/runner.js';
+import { type Runner } from '../batches/runner.js';
 import { type ServerContext } from '../context.js';
 import { assetRoutes } from './assetRoutes.js';
 import { batchRoutes } from './batchRoutes.js';
@@ -14,7 +14,7 @@ import { daylightRoutes } from './daylightRoutes.js';
 import { accessRoutes, authenticate } from './accessRoutes.js';
 import { contentPolicy, headers, hostGuard } from './guard.js';
 import { planRoutes } from './planRoutes.js';
-import { presetRoutes } from './recipeRoutes.js';
+import { presetRoutes } from './presetRoutes.js';
 import { ServerError } from '../errors.js';
 import { problemHandler } from './problem.js';
 

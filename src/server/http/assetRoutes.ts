@@ -7,9 +7,10 @@ import { type Original } from '../assets/originals.js';
 import { type ServerContext } from '../context.js';
 import { ServerError } from '../errors.js';
 import { digestOfRevision, findRevision } from '../revisions.js';
-import { swatchSheet } from '../swatches.js';
+import { swatchSheet } from '../previews/swatches.js';
 import { immutable } from './caching.js';
-import { idOf, sendProblem } from './problem.js';
+import { sendProblem } from './problem.js';
+import { idOf } from './params.js';
 import { oneFile, receiveFiles, withFiles } from './uploads.js';
 
 const ENVIRONMENTS = ['hdr', 'exr'];

@@ -22,8 +22,8 @@ import { clearanceOf, findPlaces, groundSun, ownFloor, silhouetteOf, windowSun }
 import { findProject } from '../projects.js';
 import { findRevision } from '../revisions.js';
 import { findSet, setFileOf } from '../sets.js';
-import { revealAreas } from '../sections.js';
-import { idOf, parse } from './problem.js';
+import { revealAreas } from '../sectionAreas.js';
+import { idOf, parse } from './params.js';
 
 export function daylightRoutes(api: Router, context: ServerContext): void {
   const subject = async (request: Request, revision: number) => {

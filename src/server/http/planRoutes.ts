@@ -12,9 +12,9 @@ import { importRevision } from '../imports.js';
 import { createProject, toProjectReply, findProject } from '../projects.js';
 import { findRevision, matchRevisions, partsText, planContext } from '../revisions.js';
 import { addSet, contentOf, toSetReply, findSet, readSetText, saveSetFile, setFileOf } from '../sets.js';
-import { autoExposeView, THUMBNAIL_WIDTHS, renderThumbnail } from '../small.js';
+import { autoExposeView, THUMBNAIL_WIDTHS, renderThumbnail } from '../previews/thumbnails.js';
 import { isKnown } from './caching.js';
-import { abortOnClose, idOf, parse } from './problem.js';
+import { abortOnClose, idOf, parse } from './params.js';
 import { receiveFiles, withFiles } from './uploads.js';
 
 /** Content of a set on a model, as addresses of small frames carry it. */

@@ -2,7 +2,7 @@
 import { randomBytes } from 'node:crypto';
 import { type ErrorRequestHandler, type Response } from 'express';
 import { MulterError } from 'multer';
-import { ZodError, type z } from 'zod';
+import { ZodError } from 'zod';
 import { describeIssues } from '../../core/base/issues.js';
 import { ModelError, MAX_UPLOAD_BYTES } from '../../formats/format.js';
 import { type ErrorCode, ERROR_CATALOGUE, ServerError, storageFault } from '../errors.js';
@@ -12,32 +12,6 @@ export function sendProblem(response: Response, code: ErrorCode, detail: string,
   const { status, title, remedy } = ERROR_CATALOGUE[code];
   if (retryAfter !== undefined) response.set('retry-after', String(Math.ceil(retryAfter)));
   response.status(status).type('application/problem+json').send({ type: 'about:blank', title, status, code, detail, remedy });
-}
-
-/** Validates with the contract. Throws ServerError that names each wrong place. */
-export function parse<S extends z.ZodType>(schema: S, value: unknown): z.infer<S> {
-  const result = schema.safeParse(value);
-  if (!result.success) throw new ServerError('invalid-input', describeIssues(result.error).join('\n'));
-  return result.data;
-}
-
-/** A number of a thing in an address. Throws ServerError where it is none. */
-export function idOf(text: unknown, what: string): number {
-  if (typeof text !== 'string' || !/^[1-9]\d{0,14}$/.test(text))
-    throw new ServerError(
-      'invalid-input',
-      text === undefined ? `The number of a ${what} is missing.` : `"${String(text).slice(0, 40)}" is not the number of a ${what}.`,
-    );
-  return Number(text);
-}
-
-/** Aborted when whoever asked goes away before the answer: it is not wanted any more. */
-export function abortOnClose(response: Response): AbortSignal {
-  const gone = new AbortController();
-  response.on('close', () => {
-    if (!response.writableEnded) gone.abort();
-  });
-  return gone.signal;
 }
 
 /** What the parsers of bodies and forms complain of. */

@@ -1,7 +1,7 @@
 /** A button that brings a file in and tells what the server made of it. */
 import { type ReactNode, useRef, useState } from 'react';
 import { toast } from 'sonner';
-import { upload } from '../data/api.js';
+import { upload } from '../state/api.js';
 import { Button } from './controls.js';
 
 export interface UploadButtonProps<T> {

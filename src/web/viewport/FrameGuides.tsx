@@ -2,7 +2,7 @@
 import { type PointerEvent, type ReactNode, useRef } from 'react';
 import { type Size } from '../../core/camera/view.js';
 import { SAFE_MARGINS } from '../../core/camera/resizeFrame.js';
-import { type GuideChoice } from '../shell/preferences.js';
+import { type GuideChoice } from '../app/preferences.js';
 
 const LINE = 'absolute border-chalk/70 mix-blend-difference';
 

@@ -30,8 +30,8 @@ import { toMaterial } from '../../core/materials/customMaterial.js';
 import { libraryMaterial } from '../../core/materials/library.js';
 import { boundsOfObjects, type Loaded, ghostMaterial } from './loaded.js';
 import { type Finder, useRaycastPicker } from './picking.js';
-import { highlight } from './mark.js';
-import { applyMaterials } from './wear.js';
+import { highlight } from './highlight.js';
+import { applyMaterials } from './applyMaterials.js';
 import { lightBeam, environmentTexture } from './light.js';
 import { type FrameRect } from './frameRect.js';
 

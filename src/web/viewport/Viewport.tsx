@@ -14,12 +14,12 @@ import { type SetFile } from '../../core/plan/set.js';
 import { type Stage } from '../../core/stage/stage.js';
 import { type Camera, projectPoint, type Size } from '../../core/camera/view.js';
 import { dolly, orbit, pan } from '../../core/camera/orbit.js';
-import { usePreferences } from '../shell/preferences.js';
+import { usePreferences } from '../app/preferences.js';
 import { FrameEdges, Guides, OtherFrame } from './FrameGuides.js';
 import { frameRect } from './frameRect.js';
 import { type Loaded, loadModel } from './loaded.js';
-import { useThumbnailPriority } from '../ui/waiting.js';
-import { hasDraggedMaterial, droppedMaterial } from '../ui/dragFinish.js';
+import { useThumbnailPriority } from '../ui/thumbnailQueue.js';
+import { hasDraggedMaterial, droppedMaterial } from '../ui/dragMaterial.js';
 import { type Hit, type PartClick } from './picking.js';
 import { Scene } from './Scene.js';
 

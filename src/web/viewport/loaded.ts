@@ -1,7 +1,7 @@
 /** A revision's GLB as the viewport holds it. */
 import { Box3, Group, type Line, LineBasicMaterial, type Material, type Mesh, MeshBasicMaterial, MeshPhysicalMaterial, type Object3D } from 'three';
-import { MergedMeshes, MANY_MESHES } from './batches.js';
-import { countGroups } from './wear.js';
+import { MergedMeshes, MANY_MESHES } from './mergedMeshes.js';
+import { countGroups } from './applyMaterials.js';
 import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js';
 
 /** Cobalt: what is planned and informative. */

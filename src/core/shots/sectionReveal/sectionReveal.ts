@@ -4,7 +4,7 @@ import { type CuttingPlane } from '../../frame/frame.js';
 import { frameTime } from '../../units/rate.js';
 import { idSchema, pointSchema, type View } from '../../camera/view.js';
 import { capFields, capsIn } from '../../frame/sectionCap.js';
-import { shotBase, type ShotKind, viewOf } from '../kind.js';
+import { shotBase, type ShotKind, viewOf, stationViewPaths } from '../kind.js';
 import { type Pose } from '../../frame/pose.js';
 import { easedTime, sampleAt, pathFrameCount, type TimedStation, pathTimes } from '../stationTiming.js';
 
@@ -92,7 +92,8 @@ export const sectionReveal: ShotKind<typeof sectionRevealSchema> = {
   },
   // Its own plane is the last one that cuts.
   curve: (_, frames) => ({ label: 'plane', unit: ' m', decimals: 3, values: frames.map((f) => f.section?.planes.at(-1)?.offset ?? 0) }),
-  viewIds: (shot) => [...new Set([shot.view, ...shot.stations.flatMap((s) => (s.view ? [s.view] : []))])],
+  movesPlane: true,
+  viewPaths: (shot) => [[shot.view, ['view']], ...stationViewPaths(shot.stations)],
   summary(shot) {
     const [first, last] = [shot.stations[0]!, shot.stations.at(-1)!];
     const metres = (v: number): number => Number(v.toFixed(3));

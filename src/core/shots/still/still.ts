@@ -49,7 +49,9 @@ export const still: ShotKind<typeof stillSchema> = {
       );
     }),
   requiredTokens: (shot) => [...(shot.variants ? (['variant'] as const) : []), ...(shot.times ? (['date', 'time'] as const) : [])],
-  viewIds: (shot) => shot.views,
+  viewPaths: (shot) => shot.views.map((view, i) => [view, ['views', i]]),
+  variantIds: (shot) => shot.variants ?? [],
+  siteReason: (shot) => (shot.times ? 'names times' : null),
   summary: (shot) =>
     [
       shot.views.length === 1 ? 'one view' : `${shot.views.length} views`,

@@ -164,7 +164,9 @@ export const sunStudy: ShotKind<typeof sunStudySchema> = {
     }));
   },
   curve: (_, frames) => ({ label: 'sun', unit: '°', decimals: 1, values: frames.map((f) => f.sun?.altitude ?? 0) }),
-  viewIds: (shot) => [shot.view],
+  viewPaths: (shot) => [[shot.view, ['view']]],
+  siteReason: (shot) => (shot.path ? null : 'follows the sun'),
+  hasDayPage: true,
   summary(shot) {
     if (shot.path) return 'the sun put by hand';
     const days = shot.dates.length === 1 ? shot.dates[0]! : `${shot.dates.length} dates`;

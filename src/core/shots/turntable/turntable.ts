@@ -138,7 +138,8 @@ export const turntable: ShotKind<typeof turntableSchema> = {
   // An even turn is a straight line, which says nothing.
   curve: (shot, frames) =>
     shot.ease || shot.thereAndBack ? { label: 'turn', unit: '°', decimals: 1, values: frames.map((f) => f.turn?.angle ?? 0) } : null,
-  viewIds: (shot) => [shot.view],
+  viewPaths: (shot) => [[shot.view, ['view']]],
+  pivotFollowsSubject: (shot) => shot.pivot === 'centre',
   summary(shot, rate) {
     const n = forwardFrameCount(shot, rate);
     const step = shot.degrees / (isClosed(shot.degrees) ? n : Math.max(1, n - 1));

@@ -4,7 +4,7 @@ import { angleBetween, subtract, slerp, normalize } from '../../math/direction.j
 import { type Segment, splineSegments } from '../../math/spline.js';
 import { frameTime } from '../../units/rate.js';
 import { type Camera, idSchema, pitchOf, pointSchema, MAX_VERTICAL_CORRECTION, type View } from '../../camera/view.js';
-import { type ShotContext, shotBase, type ShotKind, viewOf } from '../kind.js';
+import { type ShotContext, shotBase, type ShotKind, viewOf, stationViewPaths } from '../kind.js';
 import { type Pose } from '../../frame/pose.js';
 import { easedTime, EASE_DURATION_FACTOR, sampleAt, pathFrameCount, type TimedStation, pathTimes } from '../stationTiming.js';
 import { pluralize } from '../../base/pluralize.js';
@@ -187,7 +187,7 @@ export const walkthrough: ShotKind<typeof walkthroughSchema> = {
     const speeds = walkStats([...frames]).map((f) => f.speed);
     return { label: 'pace', unit: ' m/s', decimals: 2, values: speeds.length > 0 ? [speeds[0]!, ...speeds] : frames.map(() => 0) };
   },
-  viewIds: (shot) => [...new Set(shot.stations.flatMap((s) => (s.view ? [s.view] : [])))],
+  viewPaths: (shot) => stationViewPaths(shot.stations),
   summary(shot) {
     const legs = shot.stations.length - (shot.closed ? 0 : 1);
     return `${pluralize(legs, 'leg')}, looking ${shot.look === 'ahead' ? 'ahead' : shot.look === 'target' ? 'at a point' : 'from station to station'}`;

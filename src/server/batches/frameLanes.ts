@@ -1,0 +1,96 @@
+/** The frames of one run: some in work at a time, each from waiting to done, and what a failed one means. */
+import { Op } from 'sequelize';
+import { AbortedError } from '../../engine/scheduler/pool.js';
+import { type ServerContext } from '../context.js';
+import { BatchFrame } from '../db/models.js';
+import { type ServerError, storageFault } from '../errors.js';
+import { toFrameReply } from './repository.js';
+import { checkRoom } from './diskRoom.js';
+import { renderRow, saveRow } from './renderRow.js';
+import { type FrameInWork, type Run } from './run.js';
+
+/** Frames in work at a time: the second fills the end of the first while that is being written. */
+const MAX_FRAMES_IN_FLIGHT = 3;
+
+/** What whoever runs batches says and hears of a run. */
+export interface RunHost {
+  /** Whether further frames may be begun. */
+  wanted(): boolean;
+  /** A frame came out: disk and database work. */
+  rendered(): void;
+  /** A lane ended early: its row must be set right before the next run, and of a `fault` of the disk or the database people are told at once. */
+  interrupted(fault: ServerError | null): void;
+  /** Holds the batch for a person. */
+  hold(reason: string): Promise<void>;
+}
+
+/** Renders the waiting frames of a run. Rejects where the disk or the database is at fault; then no frame is in work any more. */
+export async function renderWaitingFrames(context: ServerContext, run: Run, host: RunHost): Promise<void> {
+  const taken = new Set<number>();
+  const lanes = await Promise.allSettled(Array.from({ length: MAX_FRAMES_IN_FLIGHT }, () => renderLane(context, run, host, taken)));
+  const broken = lanes.find((l) => l.status === 'rejected');
+  if (broken) throw broken.reason;
+}
+
+/** Renders one waiting frame after another. Rejects where the disk or the database is at fault. */
+async function renderLane(context: ServerContext, run: Run, host: RunHost, taken: Set<number>): Promise<void> {
+  try {
+    while (host.wanted() && !run.halted) {
+      const row = await BatchFrame.findOne({
+        where: { batchId: run.batch.id, state: 'waiting', id: { [Op.notIn]: [...taken] } },
+        order: ['position'],
+      });
+      // The other lanes look at the same time.
+      if (!row) return;
+      if (taken.has(row.id) || run.halted) continue;
+      taken.add(row.id);
+      await renderNext(context, run, host, row);
+      taken.delete(row.id);
+    }
+  } catch (e) {
+    // The others would meet the same. Whatever could not be written of the row is set right before the next run.
+    host.interrupted(storageFault(e, true));
+    run.halt(false);
+    throw e;
+  }
+}
+
+async function renderNext(context: ServerContext, run: Run, host: RunHost, row: BatchFrame): Promise<void> {
+  const frame = await run.frameAt(row.position);
+  const { attempts } = row;
+  const work: FrameInWork = { row, frame, share: 0, enough: new AbortController(), stop: new AbortController() };
+  run.current.set(row.position, work);
+  const tellFrame = (): void => context.events.send({ type: 'frame', batchId: run.batch.id, frame: toFrameReply(row, run.digest) });
+  try {
+    await checkRoom(context.store.root, context.config.reserveBytes);
+    await renderRow(context, run, work, (share) => {
+      // The first share says that it is being rendered.
+      if (work.share === 0) tellFrame();
+      work.share = share;
+      run.scheduleProgress();
+    });
+    run.policy.succeeded();
+    host.rendered();
+  } catch (e) {
+    if (e instanceof AbortedError) await saveRow(context, row, { state: 'waiting', attempts });
+    else await handleFailure(context, run, host, row, e as Error);
+  } finally {
+    run.current.delete(row.position);
+  }
+  tellFrame();
+  run.scheduleProgress();
+}
+
+/** Does what a failed frame means. Rejects with the fault where the batch must wait for the disk or the database. */
+async function handleFailure(context: ServerContext, run: Run, host: RunHost, row: BatchFrame, error: Error): Promise<void> {
+  const verdict = run.policy.judge(error, row.attempts);
+  context.log.warn({ batch: run.batch.number, frame: row.name, err: error, verdict: verdict.kind }, 'a frame failed');
+  // The row is set right before the next run: writing it now would only make every lane wait for the same lock in turn.
+  if (verdict.kind === 'wait') throw verdict.fault;
+  const failed = verdict.kind === 'failed' || (verdict.kind === 'hold' && verdict.failed);
+  await saveRow(context, row, { state: failed ? 'failed' : 'waiting', message: verdict.message });
+  if (verdict.kind === 'hold' && run.batch.state === 'running') {
+    await host.hold(verdict.reason);
+    run.halt(false);
+  }
+}

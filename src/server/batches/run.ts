@@ -1,0 +1,106 @@
+/** One run of a batch: its frames in work, and what has been measured of it. */
+import { isMoving } from '../../core/shots/kinds.js';
+import { type Frame } from '../../core/frame/frame.js';
+import { type ServerContext } from '../context.js';
+import { type Batch, type BatchFrame } from '../db/models.js';
+import { type OpenPlan } from '../planning/planner.js';
+import { type LiveProgress } from './repository.js';
+import { FailurePolicy } from './failurePolicy.js';
+import { type BatchDigest, nameOfRun } from './snapshot.js';
+
+const PROGRESS_INTERVAL_MS = 250;
+/** Telling takes at most one part in so many of the time, however many frames a batch has. */
+const PROGRESS_SHARE = 10;
+/** Frames fetched from the planner at once. */
+const FRAMES_AT_ONCE = 64;
+
+/** Stills are looked at one by one; what moves is sampled alike. */
+export function supportsEarlyStop(frame: Frame): boolean {
+  return !isMoving(frame.kind) && frame.sampling.mode === 'traced';
+}
+
+/** A frame in work. */
+export interface FrameInWork {
+  row: BatchFrame;
+  frame: Frame;
+  share: number;
+  /** Ends its sampling; the picture is made of what is there. */
+  enough: AbortController;
+  /** Gives it up. */
+  stop: AbortController;
+}
+
+export class Run {
+  readonly started = performance.now();
+  readonly current = new Map<number, FrameInWork>();
+  readonly policy = new FailurePolicy();
+  /** No further frame is begun. */
+  halted = false;
+  /** What stills have is kept, so that they can go on from there. */
+  pausing = false;
+  private timer: NodeJS.Timeout | null = null;
+  private cost = 0;
+  private page: { from: number; frames: Promise<Frame[]> } | null = null;
+
+  /** @param tell tells everybody how the batch stands. */
+  constructor(
+    readonly batch: Batch,
+    readonly digest: BatchDigest,
+    private readonly plan: OpenPlan,
+    private readonly tell: () => Promise<void>,
+  ) {}
+
+  /** The frame at a position of the batch. */
+  async frameAt(position: number): Promise<Frame> {
+    const from = position - (position % FRAMES_AT_ONCE);
+    if (this.page?.from !== from) this.page = { from, frames: this.plan.frames(from, from + FRAMES_AT_ONCE) };
+    return (await this.page.frames)[position - from]!;
+  }
+
+  /** Ends the run. A still may have hours in it: pausing keeps what it has. Frames of a movie are begun again. */
+  halt(pausing: boolean): void {
+    this.halted = true;
+    this.pausing = pausing;
+    for (const { frame, enough, stop } of this.current.values()) (pausing && supportsEarlyStop(frame) ? enough : stop).abort();
+  }
+
+  /** Tells how it stands, soon, and no more often than is of use. */
+  scheduleProgress(): void {
+    if (this.timer) return;
+    this.timer = setTimeout(
+      () => {
+        const started = performance.now();
+        void this.tell().finally(() => {
+          this.timer = null;
+          this.cost = performance.now() - started;
+        });
+      },
+      Math.max(PROGRESS_INTERVAL_MS, PROGRESS_SHARE * this.cost),
+    );
+  }
+
+  stopTelling(): void {
+    if (this.timer) clearTimeout(this.timer);
+  }
+
+  progress({ pool }: ServerContext): LiveProgress {
+    const first = [...this.current.entries()].sort((a, b) => a[0] - b[0])[0]?.[1];
+    const { busy, wall, workers } = pool.stats();
+    return {
+      elapsed: (performance.now() - this.started) / 1000,
+      current: first
+        ? {
+            id: first.row.id,
+            shot: nameOfRun(this.digest, first.frame.shot),
+            number: first.frame.number,
+            share: first.share,
+            still: supportsEarlyStop(first.frame),
+          }
+        : null,
+      busy,
+      wall,
+      workers,
+      waiting: null,
+    };
+  }
+}

@@ -1,0 +1,270 @@
+/**
+ * Runs batches one after another in the background. It owns no state that a crash can lose: what is
+ * to do is in the rows, and a frame's row says done only after its files are whole on disk. Nothing it
+ * starts rejects: where the disk or the database is at fault the batch waits in memory and goes on by itself.
+ */
+import { mkdir } from 'node:fs/promises';
+import { Op } from 'sequelize';
+import { type ServerContext } from '../context.js';
+import { Batch, BatchFrame } from '../db/models.js';
+import { ServerError, storageFault } from '../errors.js';
+import { toBatchReply, findBatch, type LiveProgress, readyRows } from './repository.js';
+import { checkRoom } from './diskRoom.js';
+import { Outage } from './outage.js';
+import { recoverAfterCrash } from './recover.js';
+import { renderWaitingFrames } from './frameLanes.js';
+import { saveRow } from './renderRow.js';
+import { Run, supportsEarlyStop } from './run.js';
+import { batchDigest, planSnapshot } from './snapshot.js';
+
+export class Runner {
+  private run: Run | null = null;
+  private ended: Promise<void> = Promise.resolve();
+  private wanted = true;
+  private loop: Promise<void> | null = null;
+  private outage: Outage | null = null;
+  /** Whether rows are as they should be, and whether they ever were since the start. */
+  private recovered = false;
+  private started = false;
+
+  constructor(private readonly context: ServerContext) {}
+
+  /** Goes on where it stopped, or looks whether there is something new to do. */
+  wake(): void {
+    if (!this.wanted) return;
+    this.outage?.wake();
+    this.loop ??= this.work().finally(() => {
+      this.loop = null;
+    });
+  }
+
+  /** Sets rows right after a crash. Where the database cannot be written now, the first run does it. */
+  async recover(): Promise<void> {
+    try {
+      await recoverAfterCrash(this.context, true);
+      this.recovered = this.started = true;
+    } catch (e) {
+      this.context.log.warn({ err: e }, 'rows could not be set right yet');
+    }
+  }
+
+  /** Ends without waiting for frames; what was being rendered waits for the next start. */
+  async close(): Promise<void> {
+    this.wanted = false;
+    this.outage?.wake();
+    this.run?.halt(false);
+    await this.loop;
+  }
+
+  live(batch: Batch): LiveProgress | null {
+    const { outage } = this;
+    // A run that is ending because of a fault is not at work any more, though its last writes may take seconds.
+    if (this.run?.batch.id === batch.id && !(outage && this.run.halted)) return this.run.progress(this.context);
+    // A batch that was paused or stopped meanwhile waits for nothing.
+    if (outage?.batch !== batch.id || !['queued', 'running'].includes(batch.state)) return null;
+    return { elapsed: 0, current: null, busy: 0, wall: 0, workers: this.context.pool.workers, waiting: outage.reason };
+  }
+
+  async pause(id: number): Promise<Batch> {
+    return this.turn(id, ['queued', 'running'], 'paused');
+  }
+
+  async resume(id: number): Promise<Batch> {
+    // One that waits for the disk is tried at once.
+    if (this.outage?.batch === id) {
+      this.wake();
+      return findBatch(id);
+    }
+    const batch = await this.turn(id, ['paused', 'held'], 'queued');
+    this.wake();
+    return batch;
+  }
+
+  async stop(id: number): Promise<Batch> {
+    return this.turn(id, ['queued', 'running', 'paused', 'held'], 'stopped');
+  }
+
+  /** Ends the sampling of a still that is being rendered; its picture is made of what is there. */
+  async take(id: number, frame: number): Promise<void> {
+    const current = this.run?.batch.id === id ? [...this.run.current.values()].find((c) => c.row.id === frame) : undefined;
+    if (!current) throw new ServerError('conflict', 'This frame is not being rendered now.');
+    if (!supportsEarlyStop(current.frame)) throw new ServerError('conflict', 'Frames of a movie are sampled alike; only a still can be ended early.');
+    current.enough.abort();
+  }
+
+  /** Goes on with a done frame whose sampling was ended early, from where it stopped. */
+  async resumeFrame(id: number, frame: number): Promise<Batch> {
+    const batch = await findBatch(id);
+    const row = await BatchFrame.findOne({ where: { id: frame, batchId: id } });
+    if (!row) throw new ServerError('not-found', `There is no frame ${frame} in batch ${batch.number}.`);
+    if (row.state !== 'done' || row.ended === null || row.ended === 'samples')
+      throw new ServerError('conflict', `Frame ${row.number} has all its samples already.`);
+    await saveRow(this.context, row, { state: 'waiting' });
+    return this.again(batch);
+  }
+
+  /** Renders the done frames again whose files are gone or were changed. */
+  async renderDamaged(id: number): Promise<Batch> {
+    const batch = await findBatch(id);
+    const [count] = await this.context.database.write((transaction) =>
+      BatchFrame.update(
+        { state: 'waiting', attempts: 0, seconds: null, samples: null, ended: null, files: '[]', checksums: null, damage: null },
+        { where: { batchId: id, damage: { [Op.ne]: null } }, transaction },
+      ),
+    );
+    this.context.counts.forget(id);
+    if (count === 0) throw new ServerError('conflict', `Batch ${batch.number} has no frame whose files are missing or changed.`);
+    return this.again(batch);
+  }
+
+  /** Queues a batch that has frames to render after it was over. */
+  private async again(batch: Batch): Promise<Batch> {
+    if (batch.state === 'stopped' || batch.state === 'done') await this.setState(batch, 'queued');
+    this.wake();
+    await this.tell(batch);
+    return batch;
+  }
+
+  private async turn(id: number, from: string[], to: string): Promise<Batch> {
+    // A run that is ending still writes; what it was asked to become must be there before it becomes another thing.
+    if (this.run?.batch.id === id && this.run.halted) await this.ended;
+    const batch = await findBatch(id);
+    if (!from.includes(batch.state)) throw new ServerError('conflict', `Batch ${batch.number} is ${batch.state}; that cannot be done now.`);
+    await this.setState(batch, to);
+    if (this.outage?.batch === id) this.outage.wake();
+    if (this.run?.batch.id === id) {
+      this.run.batch.state = to;
+      this.run.halt(to === 'paused');
+      // Of this run alone: the loop goes on with the next batch.
+      await this.ended;
+      await batch.reload();
+    }
+    await this.tell(batch);
+    return batch;
+  }
+
+  private async setState(batch: Batch, state: string, reason: string | null = null): Promise<void> {
+    const ended = state === 'done' || state === 'stopped' ? new Date().toISOString() : null;
+    await this.context.database.write((transaction) => Batch.update({ state, reason, ended }, { where: { id: batch.id }, transaction }));
+    batch.set({ state, reason, ended });
+  }
+
+  /** Tells every page how a batch stands; where that cannot be read now, the next time says it. */
+  private async tell(batch: Batch): Promise<void> {
+    try {
+      this.context.events.send({ type: 'batch', batch: await toBatchReply(this.context, batch, this.live(batch)) });
+    } catch (e) {
+      this.context.log.warn({ err: e, batch: batch.number }, 'the state of a batch could not be told');
+    }
+  }
+
+  private async work(): Promise<void> {
+    while (this.wanted) {
+      let batch: Batch | null = null;
+      try {
+        if (!this.recovered) {
+          await recoverAfterCrash(this.context, !this.started);
+          this.recovered = this.started = true;
+        }
+        batch = await Batch.findOne({
+          where: { state: { [Op.in]: ['running', 'queued'] } },
+          order: [
+            ['state', 'DESC'],
+            ['number', 'ASC'],
+          ],
+        });
+        if (!batch) {
+          this.outage = null;
+          return;
+        }
+        await this.runBatch(batch);
+      } catch (e) {
+        await this.waitOut(batch, e as Error);
+      }
+    }
+  }
+
+  /** Waits for the disk or the database to work again. What else goes wrong holds the batch, so that the others go on. */
+  private async waitOut(batch: Batch | null, error: Error): Promise<void> {
+    const { context } = this;
+    let fault = storageFault(error, true);
+    if (!fault) {
+      context.log.error({ err: error, batch: batch?.number }, 'a batch could not be run');
+      try {
+        const reason = error instanceof ServerError ? error.message : 'Something went wrong inside Cold Easel; the log of the server says more.';
+        if (batch) {
+          await this.setState(batch, 'held', reason);
+          await this.tell(batch);
+          return;
+        }
+      } catch (e) {
+        fault = storageFault(e, true);
+      }
+      fault ??= new ServerError('internal', 'Something went wrong inside Cold Easel.');
+    }
+    // The run may have told of this fault before it was over; and where rows cannot be set right, no batch is read.
+    const { outage: last } = this;
+    const outage = new Outage(batch?.id ?? last?.batch ?? null, fault, last ? last.tries + (last.rested ? 1 : 0) : 0);
+    this.outage = outage;
+    context.log.warn({ batch: batch?.number, code: fault.code, seconds: outage.seconds }, `waiting: ${fault.message}`);
+    if (batch) await this.tell(batch);
+    if (this.wanted) await outage.rest();
+  }
+
+  /** Rejects where the disk or the database is at fault, or the batch cannot be run at all. */
+  private async runBatch(batch: Batch): Promise<void> {
+    const { context } = this;
+    await checkRoom(context.store.root, context.config.reserveBytes);
+    const digest = batchDigest(planSnapshot(batch));
+    const plan = await context.planner.open(batch.plan);
+    await readyRows(context, batch);
+    await this.setState(batch, 'running');
+    await mkdir(context.store.picture('.', batch.folder), { recursive: true });
+    const run = new Run(batch, digest, plan, () => this.tell(batch));
+    let over = (): void => {};
+    this.ended = new Promise((resolve) => (over = resolve));
+    this.run = run;
+    context.pool.resetStats();
+    try {
+      await this.tell(batch);
+      await renderWaitingFrames(context, run, {
+        wanted: () => this.wanted,
+        rendered: () => (this.outage = null),
+        interrupted: (fault) => {
+          this.recovered = false;
+          if (!fault || this.outage) return;
+          this.outage = new Outage(batch.id, fault, 0);
+          void this.tell(batch);
+        },
+        hold: (reason) => this.setState(batch, 'held', reason),
+      });
+      const left = await BatchFrame.count({ where: { batchId: batch.id, state: { [Op.in]: ['waiting', 'rendering'] } } });
+      if (batch.state === 'running' && left === 0) await this.setState(batch, 'done');
+    } finally {
+      run.stopTelling();
+      await this.endRun(run).catch((e: unknown) => context.log.warn({ err: e }, 'what was measured of a run could not be kept'));
+      this.run = null;
+      over();
+    }
+    await this.tell(batch);
+  }
+
+  /** Adds what was measured to the row. */
+  private async endRun(run: Run): Promise<void> {
+    const { batch } = run;
+    const { busy, elapsed, wall, workers } = run.progress(this.context);
+    const share = (seconds: number): number => (wall > 0 ? Number((100 * (1 - seconds / (wall * workers))).toFixed(1)) : 0);
+    this.context.log.info(
+      {
+        batch: batch.number,
+        state: batch.state,
+        seconds: Number(elapsed.toFixed(1)),
+        workersIdlePercent: share(busy),
+        notTracingPercent: share(this.context.pool.stats().traced),
+      },
+      'batch ended its run',
+    );
+    batch.set({ elapsed: (batch.elapsed ?? 0) + elapsed, busy: (batch.busy ?? 0) + busy, wall: (batch.wall ?? 0) + wall });
+    await this.context.database.write((transaction) => batch.save({ transaction, fields: ['elapsed', 'busy', 'wall'] }));
+  }
+}

@@ -1,0 +1,67 @@
+/** Routes of recipes, kept and shipped. */
+import { type Router } from 'express';
+import { changeRecipe, fromShipped, newRecipe } from '../../contract/presets.js';
+import { slugify } from '../../core/plan/fileNames.js';
+import { presetFile, type PresetKind } from '../../core/edit/presets.js';
+import { TEMPLATES } from '../../core/edit/templates.js';
+import { type Caller } from '../access/access.js';
+import { type ServerContext } from '../context.js';
+import { PlanSet, PresetRow } from '../db/models.js';
+import { findProject } from '../projects.js';
+import { findRevision } from '../revisions.js';
+import { addSet, toSetReply } from '../sets.js';
+import { updatePreset, toPresetReply, findPreset, savePreset, instantiateTemplate, templateOf } from '../presets.js';
+import { THUMBNAIL_WIDTHS, renderThumbnail } from '../previews/thumbnails.js';
+import { idOf, parse } from './params.js';
+
+export function presetRoutes(api: Router, context: ServerContext): void {
+  api.get('/presets', async (request, response) => {
+    const { kind } = request.query;
+    const rows = await PresetRow.findAll({ ...(typeof kind === 'string' && { where: { kind } }), order: ['name'] });
+    response.json(rows.map(toPresetReply));
+  });
+  api.post('/presets', async (request, response) => {
+    const { kind, name, body } = parse(newRecipe, request.body);
+    response.status(201).json(toPresetReply(await savePreset(context, kind, name, body)));
+  });
+  api.put('/presets/:id', async (request, response) => {
+    const row = await findPreset(idOf(request.params.id, 'preset'));
+    response.json(toPresetReply(await updatePreset(context, row, parse(changeRecipe, request.body))));
+  });
+  api.delete('/presets/:id', async (request, response) => {
+    const row = await findPreset(idOf(request.params.id, 'preset'));
+    await context.database.write((transaction) => row.destroy({ transaction }));
+    await context.access.audit((response.locals.caller as Caller).who, 'preset deleted', row.name);
+    response.json({});
+  });
+  api.get('/presets/:id/export', async (request, response) => {
+    const row = await findPreset(idOf(request.params.id, 'preset'));
+    response
+      .attachment(`${slugify(row.name)}.preset.json`)
+      .type('application/json')
+      .send(presetFile({ kind: row.kind as PresetKind, name: row.name, body: JSON.parse(row.body) as never }));
+  });
+
+  api.get('/templates', (_request, response) => {
+    response.json(TEMPLATES.map(({ id, name, help }) => ({ id, name, help })));
+  });
+  api.post('/projects/:id/sets/from-template', async (request, response) => {
+    const project = await findProject(idOf(request.params.id, 'project'));
+    const { recipe, revision, part } = parse(fromShipped, request.body);
+    const file = await instantiateTemplate(context, templateOf(recipe), project, await findRevision(revision), {
+      year: new Date().getUTCFullYear(),
+      part,
+    });
+    response.status(201).json(toSetReply(await addSet(context, project, file)));
+  });
+  api.get('/projects/:id/templates/:recipe/thumbnail', async (request, response) => {
+    const project = await findProject(idOf(request.params.id, 'project'));
+    const revision = await findRevision(idOf(request.query.revision, 'revision'));
+    const recipe = templateOf(request.params.recipe);
+    const part = typeof request.query.part === 'string' && request.query.part !== '' ? request.query.part : undefined;
+    const file = await instantiateTemplate(context, recipe, project, revision, { year: new Date().getUTCFullYear(), part });
+    const set = PlanSet.build({ projectId: project.id, file: JSON.stringify(file) });
+    const bytes = await renderThumbnail(context, project, set, revision, recipe.cover, THUMBNAIL_WIDTHS[1]!);
+    response.type('image/webp').send(bytes);
+  });
+}

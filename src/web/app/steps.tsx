@@ -1,0 +1,61 @@
+/** The working places of the application, in working order. */
+import { lazy, type ReactNode, Suspense } from 'react';
+import { type Workspace } from './workspace.js';
+
+const picks: (() => Promise<unknown>)[] = [];
+
+/** Fetches the code of all steps, one after the other, so that the next one opens at once. */
+export async function fetchSteps(): Promise<void> {
+  // One that cannot be fetched says so when it is opened.
+  for (const pick of picks) await pick().catch(() => undefined);
+}
+
+const load = (pick: () => Promise<{ default: () => ReactNode }>): (() => ReactNode) => {
+  picks.push(pick);
+  const Lazy = lazy(pick);
+  return () => (
+    <Suspense fallback={<p className="p-6 text-graphite">Loading …</p>}>
+      <Lazy />
+    </Suspense>
+  );
+};
+
+export interface Step {
+  id: string;
+  label: string;
+  element: () => ReactNode;
+  /** Its count or state in the step index. */
+  count: (desk: Workspace) => string;
+}
+
+export const STEPS: Step[] = [
+  { id: 'model', label: 'Model', element: load(() => import('../features/model/ModelStep.js')), count: (d) => String(d.revision?.partCount ?? '') },
+  { id: 'stage', label: 'Stage', element: load(() => import('../features/stage/StageStep.js')), count: () => '' },
+  {
+    id: 'views',
+    label: 'Views',
+    element: load(() => import('../features/views/ViewsStep.js')),
+    count: (d) => String(d.plan?.file.views.length || ''),
+  },
+  {
+    id: 'shots',
+    label: 'Shots',
+    element: load(() => import('../features/shots/ShotsStep.js')),
+    count: (d) => String(d.plan?.file.shots.length || ''),
+  },
+  {
+    id: 'batch',
+    label: 'Batch',
+    element: load(() => import('../features/batch/BatchStep.js')),
+    count: (d) => {
+      const running = d.batches.find((b) => b.state === 'running' || b.state === 'paused' || b.state === 'held');
+      return running ? `${Math.floor((100 * running.done) / running.total)}%` : String(d.batches.length || '');
+    },
+  },
+  {
+    id: 'review',
+    label: 'Review',
+    element: load(() => import('../features/review/ReviewStep.js')),
+    count: (d) => String(d.batches.reduce((n, b) => n + b.done, 0) || ''),
+  },
+];

@@ -1,0 +1,27 @@
+/** What every step works on: project, set, revision, the computed frames, the batches. */
+import { createContext, useContext } from 'react';
+import { type BatchReply, type ProjectReply, type RevisionReply } from '../../contract/contract.js';
+import { type Frame } from '../../core/frame/frame.js';
+import { type ImportProgress } from '../state/queries.js';
+import { type PlanStore } from '../state/planStore.js';
+
+export interface Workspace {
+  project: ProjectReply;
+  setId: number;
+  /** The revision that is worked on; undefined before a model is there. */
+  revision: RevisionReply | undefined;
+  plan: PlanStore | null;
+  frames: Frame[];
+  /** Why there are no frames, or null. */
+  planProblem: string | null;
+  batches: BatchReply[];
+  importing: ImportProgress | null;
+}
+
+export const WorkspaceContext = createContext<Workspace | null>(null);
+
+export function useWorkspace(): Workspace {
+  const desk = useContext(WorkspaceContext);
+  if (!desk) throw new Error('A step stands outside the shell.');
+  return desk;
+}

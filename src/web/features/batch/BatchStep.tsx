@@ -1,0 +1,239 @@
+import { type ReactNode } from 'react';
+import { useNavigate, useSearchParams } from 'react-router';
+import { CartesianGrid, Line, LineChart, ResponsiveContainer, XAxis, YAxis } from 'recharts';
+import { toast } from 'sonner';
+import { type BatchReply, type FrameReply, type VerifyReply } from '../../../contract/contract.js';
+import { pluralize } from '../../../core/base/pluralize.js';
+import { send } from '../../state/api.js';
+import { useFrames } from '../../state/queries.js';
+import { useWorkspace } from '../../app/workspace.js';
+import { clock, formatEta, hourOf } from '../../app/format.js';
+import { frameImageUrl } from '../../ui/Thumbnail.js';
+import { Button, EmptyState, Select, PageHeader } from '../../ui/controls.js';
+
+function Figure({ label, value, unit }: { label: string; value: string; unit?: string }): ReactNode {
+  return (
+    <div className="border-r border-rule px-[18px] py-2">
+      <p className="font-head text-xs font-medium text-graphite">{label}</p>
+      <p className="num whitespace-nowrap text-lg">
+        {value} {unit && <span className="text-sm text-graphite">{unit}</span>}
+      </p>
+    </div>
+  );
+}
+
+const CELL_LOOK: Record<FrameReply['state'], string> = {
+  waiting: 'border border-rule',
+  rendering: 'border-2 border-madder',
+  done: '',
+  failed: 'border-2 border-ochre',
+};
+
+function Grid({ batch, frames }: { batch: BatchReply; frames: FrameReply[] }): ReactNode {
+  const shots = [...new Set(frames.map((f) => f.shot))];
+  const aspect = batch.size.width / batch.size.height;
+  return (
+    <div className="min-h-0 overflow-auto px-[18px] py-3" data-testid="grid">
+      {shots.map((shot, i) => {
+        const own = frames.filter((f) => f.shot === shot);
+        return (
+          <section key={shot} className="mb-3">
+            <h2 className="mb-1 font-medium">
+              <span className="num mr-2 text-graphite">{String(i + 1).padStart(2, '0')}</span>
+              {own[0]!.shotName}
+              <span className="num ml-3 text-sm text-graphite">
+                {own.filter((f) => f.state === 'done').length} / {own.length}
+              </span>
+            </h2>
+            <div className="flex flex-wrap gap-[2px]">
+              {own.map((f) => (
+                <span
+                  key={f.id}
+                  data-state={f.damage ?? f.state}
+                  title={`frame ${f.number}, ${f.state}${f.seconds === null ? '' : `, ${f.seconds.toFixed(2)} s`}${f.message ? `: ${f.message}` : ''}`}
+                  className={`block h-[26px] ${f.damage ? CELL_LOOK.failed : CELL_LOOK[f.state]}`}
+                  style={{ width: Math.round(26 * aspect) }}
+                >
+                  {f.state === 'done' && f.damage !== 'missing' && (
+                    <img src={frameImageUrl(batch.id, f, 'thumb')} alt="" loading="lazy" className="h-full w-full object-cover" />
+                  )}
+                </span>
+              ))}
+            </div>
+          </section>
+        );
+      })}
+    </div>
+  );
+}
+
+function Times({ frames }: { frames: FrameReply[] }): ReactNode {
+  const data = frames.map((f, i) => ({ frame: i + 1, seconds: f.seconds }));
+  return (
+    <figure>
+      <figcaption className="font-head text-xs font-medium text-graphite">Seconds a frame, in the order of the batch</figcaption>
+      <ResponsiveContainer width="100%" height={150}>
+        <LineChart data={data} margin={{ left: -22, right: 6, top: 8, bottom: 0 }}>
+          <CartesianGrid stroke="var(--color-rule)" vertical={false} />
+          <XAxis
+            dataKey="frame"
+            tick={{ fontSize: 12, fontFamily: 'Spline Sans Mono', fill: 'var(--color-graphite)' }}
+            tickLine={false}
+            minTickGap={30}
+          />
+          <YAxis tick={{ fontSize: 12, fontFamily: 'Spline Sans Mono', fill: 'var(--color-graphite)' }} tickLine={false} axisLine={false} />
+          <Line dataKey="seconds" stroke="var(--color-ink)" dot={false} strokeWidth={1.5} isAnimationActive={false} connectNulls />
+        </LineChart>
+      </ResponsiveContainer>
+    </figure>
+  );
+}
+
+/** Run the batch: every frame a cell that fills with its picture; plain figures. */
+export default function BatchStep(): ReactNode {
+  const { project, setId, batches } = useWorkspace();
+  const [query, setQuery] = useSearchParams();
+  const navigate = useNavigate();
+  const batch = batches.find((b) => b.id === Number(query.get('batch'))) ?? batches[0];
+  const { data: frames } = useFrames(batch?.id);
+  if (!batch) {
+    return (
+      <>
+        <PageHeader title="Batch" />
+        <EmptyState title="Nothing has been rendered yet.">
+          <Button primary onClick={() => void navigate(`/p/${project.id}/s/${setId}/shots`)}>
+            Plan the shots
+          </Button>
+        </EmptyState>
+      </>
+    );
+  }
+  const act = (what: 'pause' | 'resume' | 'stop'): void => {
+    send<BatchReply>('POST', `/batches/${batch.id}/${what}`).catch((e: Error) => toast.error(e.message));
+  };
+  const ask = (what: string): void => {
+    send('POST', `/batches/${batch.id}/${what}`).catch((e: Error) => toast.error(e.message));
+  };
+  /** Reads every finished file and compares it with what was written. */
+  const verify = (): void => {
+    send<VerifyReply>('POST', `/batches/${batch.id}/verify`)
+      .then(({ files, missing, changed }) =>
+        missing + changed === 0
+          ? toast(`All ${files} files are as they were written.`)
+          : toast.error(`Of ${files} files ${missing} are missing and ${changed} changed.`),
+      )
+      .catch((e: Error) => toast.error(e.message));
+  };
+  const open = batch.state === 'running' || batch.state === 'queued';
+  const halted = batch.state === 'paused' || batch.state === 'held';
+  const finished = frames?.filter((f) => f.state === 'done') ?? [];
+  const latest = finished.at(-1);
+  return (
+    <>
+      <PageHeader
+        title={`Batch ${batch.number}`}
+        facts={`${batch.name} · revision ${batch.revision} · ${batch.quality} ${batch.samples} · ${batch.size.width} × ${batch.size.height} · started ${hourOf(batch.created)}`}
+      >
+        {open && <Button onClick={() => act('pause')}>Pause</Button>}
+        {halted && (
+          <Button primary onClick={() => act('resume')}>
+            Resume
+          </Button>
+        )}
+        {(open || halted) && <Button onClick={() => act('stop')}>Stop</Button>}
+        {!open && !halted && (
+          <Button primary onClick={() => void navigate(`/p/${project.id}/s/${setId}/review?batch=${batch.id}`)}>
+            Review
+          </Button>
+        )}
+      </PageHeader>
+      <div className="flex shrink-0 overflow-hidden border-b border-rule bg-chalk" data-testid="figures">
+        <Figure label="Done" value={`${batch.done} of ${batch.total}`} />
+        <Figure label="State" value={batch.state} />
+        <Figure label="Elapsed" value={clock(batch.elapsed)} />
+        <Figure label="Remaining" value={batch.remaining === null ? 'measuring' : clock(batch.remaining)} />
+        <Figure
+          label="Finished at"
+          value={batch.ended ? hourOf(batch.ended) : batch.state === 'running' && batch.remaining !== null ? formatEta(batch.remaining) : '–'}
+        />
+        <Figure label="Last frame" value={batch.lastFrameSeconds === null ? '–' : batch.lastFrameSeconds.toFixed(2)} unit="s" />
+        <Figure label="Failed" value={String(batch.failed)} />
+      </div>
+      {batch.reason && (
+        <p role="alert" className="shrink-0 border-b border-rule px-[18px] py-2 text-ochre">
+          {batch.reason}
+        </p>
+      )}
+      {!open && batch.damaged > 0 && (
+        <p role="alert" className="flex shrink-0 items-center gap-4 border-b border-rule px-[18px] py-2 text-ochre">
+          <span>{pluralize(batch.damaged, 'finished frame has', 'finished frames have')} lost a file, or one was changed since it was written.</span>
+          <Button onClick={() => ask('render-damaged')}>Render damaged frames</Button>
+        </p>
+      )}
+      <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_330px]">
+        {frames ? <Grid batch={batch} frames={frames} /> : <p className="p-4 text-graphite">Loading …</p>}
+        <aside className="flex min-h-0 flex-col gap-3 overflow-auto border-l border-rule bg-chalk">
+          <div className="flex h-[195px] shrink-0 items-center justify-center bg-mount p-3">
+            {latest && (
+              <img src={frameImageUrl(batch.id, latest)} alt={`${latest.shotName}, frame ${latest.number}`} className="max-h-full max-w-full" />
+            )}
+          </div>
+          <div className="flex flex-col gap-1 px-4">
+            {batch.current ? (
+              <p className="flex justify-between">
+                <span className="font-medium">
+                  {batch.current.shot}, frame {batch.current.number}
+                </span>
+                <span className="num">{Math.floor(batch.current.share * 100)} %</span>
+              </p>
+            ) : (
+              latest && (
+                <p className="font-medium">
+                  {latest.shotName}, frame {latest.number}
+                </p>
+              )
+            )}
+            {batch.current?.still && (
+              <Button
+                className="mt-1 self-start"
+                title="Ends the sampling of this still; its picture is made of what is there. It can go on later."
+                onClick={() => send('POST', `/batches/${batch.id}/frames/${batch.current!.id}/finish`).catch((e: Error) => toast.error(e.message))}
+              >
+                Good enough, take it
+              </Button>
+            )}
+            <p className="flex justify-between text-graphite">
+              <span>workers</span>
+              <span className="num">{batch.workers}</span>
+            </p>
+            <p className="flex justify-between text-graphite" title="Share of the time in which a worker neither traced nor denoised.">
+              <span>workers without work</span>
+              <span className="num">{batch.idle === null ? '–' : `${(batch.idle * 100).toFixed(1)} %`}</span>
+            </p>
+          </div>
+          {finished.length > 1 && (
+            <div className="px-4">
+              <Times frames={frames!} />
+            </div>
+          )}
+          <div className="mt-auto border-t border-rule px-4 py-3 text-sm">
+            <Select
+              label="Batch"
+              help="Every batch has a folder of its own; none writes over another's files."
+              value={String(batch.id)}
+              options={batches.map((b) => ({ value: String(b.id), label: `${b.number} ${b.name}, ${b.state}` }))}
+              onValue={(id) => setQuery({ batch: id })}
+            />
+            <p className="font-head text-xs font-medium text-graphite">Files are in</p>
+            <p className="num break-all text-xs">{batch.folder}</p>
+            {!open && batch.done > 0 && (
+              <Button className="mt-2" title="Reads every finished file and compares it with its checksum." onClick={verify}>
+                Check files
+              </Button>
+            )}
+          </div>
+        </aside>
+      </div>
+    </>
+  );
+}

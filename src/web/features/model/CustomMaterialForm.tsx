@@ -1,0 +1,140 @@
+import { type ReactNode, useState } from 'react';
+import { type CustomMaterial, customMaterialSchema } from '../../../core/materials/customMaterial.js';
+import { ColourField } from '../../ui/ColourField.js';
+import { Button, NumberField, TextField, Checkbox } from '../../ui/controls.js';
+import { type ColourValue, MAIN_VALUES, MORE_VALUES, type NumberValue } from './materialValues.js';
+import { TextureFields } from './TextureFields.js';
+
+const FIRST_COLOUR = '#9a9c9e';
+/** Metres after which a body shows its tint, before anybody says otherwise. */
+const FIRST_DEPTH = 0.01;
+
+interface CustomMaterialFormProps {
+  /** Names that are given already. */
+  taken: string[];
+  /** The finish that is changed; absent where a new one is made. */
+  initial?: CustomMaterial;
+  /** Returns what is wrong, or null. */
+  onMake: (material: CustomMaterial) => string | null;
+}
+
+/** A finish of one's own, by every value that the engine knows. */
+export function CustomMaterialForm({ taken, initial, onMake }: CustomMaterialFormProps): ReactNode {
+  const [values, setValues] = useState<CustomMaterial>(
+    () => initial ?? customMaterialSchema.parse({ name: `Finish ${taken.length + 1}`, colour: FIRST_COLOUR }),
+  );
+  const [error, setError] = useState<string | null>(null);
+  const change = (next: Partial<CustomMaterial>): string | null => {
+    const result = customMaterialSchema.safeParse({ ...values, ...next });
+    if (!result.success) return result.error.issues[0]!.message;
+    setValues(result.data);
+    return null;
+  };
+  const field = (v: NumberValue | ColourValue): ReactNode =>
+    v.kind === 'number' ? (
+      <NumberField
+        key={v.key}
+        label={v.label}
+        help={v.help}
+        value={values[v.key] ?? v.usual}
+        step={v.step ?? 0.05}
+        {...(v.unit && { unit: v.unit, quantity: 'angle' as const, decimals: 1 })}
+        onValue={(n) => change({ [v.key]: v.key === 'cutoff' && n === 0 ? undefined : n })}
+      />
+    ) : (
+      <ColourField
+        key={v.key}
+        label={v.label}
+        help={v.help}
+        value={values[v.key] ?? v.usual}
+        onValue={(c) => change({ [v.key]: v.key === 'glowColour' && c === v.usual ? undefined : c })}
+      />
+    );
+  return (
+    <div className="flex min-h-0 flex-col gap-2 overflow-auto">
+      <TextField
+        label="Name of the finish"
+        help="How it is called in the schedule and in mattes."
+        value={values.name}
+        onValue={(name) => change({ name })}
+      />
+      <ColourField label="Colour" help="As #rrggbb." value={values.colour} onValue={(colour) => change({ colour })} />
+      <div className="grid grid-cols-3 gap-2">{MAIN_VALUES.map(field)}</div>
+      <TextureFields
+        pictures={values.textureFiles ?? []}
+        onChange={(pictures) =>
+          change({
+            textureFiles: pictures.length > 0 ? pictures : undefined,
+            // A picture multiplies the colour: what nobody has chosen yet is not to darken it.
+            ...(values.colour === FIRST_COLOUR && pictures.some((p) => p.slot === 'base') && { colour: '#ffffff' }),
+          })
+        }
+      />
+      <div className="flex flex-wrap gap-x-4">
+        <Checkbox label="A pane without thickness" help="Does not bend light." checked={values.thin} onChecked={(thin) => change({ thin })} />
+        <Checkbox
+          label="Shows its colour whatever the light"
+          help="For signs, screens and drawings: no light and no shadow falls on it."
+          checked={values.unlit ?? false}
+          onChecked={(unlit) => change({ unlit: unlit || undefined })}
+        />
+      </div>
+      <details className="border-t border-rule pt-1">
+        <summary className="cursor-default text-sm text-graphite">Tint of a body</summary>
+        <div className="flex flex-col gap-2 pt-1">
+          <Checkbox
+            label="Colours what passes through it"
+            help="As coloured glass and water do: the thicker, the deeper (Beer and Lambert)."
+            checked={values.tint !== undefined}
+            onChecked={(on) => change({ tint: on ? { colour: '#7fbf9f', depth: FIRST_DEPTH } : undefined })}
+          />
+          {values.tint && (
+            <div className="grid grid-cols-[minmax(0,2fr)_minmax(0,1fr)] gap-2">
+              <ColourField
+                label="Tint"
+                help="The colour of white light after the depth."
+                value={values.tint.colour}
+                onValue={(colour) => change({ tint: { ...values.tint!, colour } })}
+              />
+              <NumberField
+                label="Depth of tint"
+                help="Metres of the body after which light has that colour."
+                quantity="length"
+                unit="m"
+                decimals={4}
+                step={0.005}
+                value={values.tint.depth}
+                onValue={(depth) => change({ tint: { ...values.tint!, depth } })}
+              />
+            </div>
+          )}
+        </div>
+      </details>
+      {MORE_VALUES.map(({ title, values: list }) => (
+        <details key={title} className="border-t border-rule pt-1">
+          <summary className="cursor-default text-sm text-graphite">{title}</summary>
+          <div className="grid grid-cols-3 gap-2 pt-1">{list.filter((v) => v.kind === 'number').map(field)}</div>
+          <div className="flex flex-col gap-2 pt-2">{list.filter((v) => v.kind === 'colour').map(field)}</div>
+        </details>
+      ))}
+      {error && (
+        <p role="alert" className="text-sm text-ochre">
+          {error}
+        </p>
+      )}
+      <Button
+        primary
+        className="self-start"
+        onClick={() =>
+          setError(
+            taken.includes(values.name) && values.name !== initial?.name
+              ? `There is a finish "${values.name}" already; name this one otherwise.`
+              : onMake(values),
+          )
+        }
+      >
+        {initial ? 'Change it' : 'Make and put on'}
+      </Button>
+    </div>
+  );
+}

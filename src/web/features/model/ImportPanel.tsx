@@ -1,0 +1,144 @@
+import { type DragEvent, type ReactNode, useRef, useState } from 'react';
+import { mutate } from 'swr';
+import { type ProjectReply } from '../../../contract/contract.js';
+import { EXT_WITHOUT_UNITS, EXT_IMPLIED_UNITS, SIDECAR_EXTENSIONS, EXT_WITH_UNITS } from '../../../core/model/fileExtensions.js';
+import { quickBounds } from '../../../core/model/quickBounds.js';
+import { LENGTH_UNITS, METRES, type LengthUnit } from '../../../core/units/length.js';
+import { upload } from '../../state/api.js';
+import { type ImportProgress } from '../../state/queries.js';
+import { Button, Select, Checkbox } from '../../ui/controls.js';
+
+const ASKED = new RegExp(`\\.(${EXT_WITHOUT_UNITS.join('|')})$`, 'i');
+const ACCEPTED = [...EXT_WITH_UNITS, ...EXT_WITHOUT_UNITS, ...EXT_IMPLIED_UNITS, ...SIDECAR_EXTENSIONS].map((e) => `.${e}`).join();
+
+/** Width, height and depth in metres, as they would come in. */
+function sizeWords([x, y, z]: [number, number, number], unit: LengthUnit, up: string): string {
+  const metres = (v: number): string => Number((v * METRES[unit]).toPrecision(3)).toString();
+  const [height, depth] = up === 'z' ? [z, y] : [y, z];
+  return `${metres(x)} m wide, ${metres(height)} m high, ${metres(depth)} m deep`;
+}
+
+interface ImportPanelProps {
+  project: ProjectReply;
+  importing: ImportProgress | null;
+  onDone: () => void;
+  /** Whether the faces of solids are kept apart unless this is changed here. */
+  facesApart?: boolean;
+}
+
+/** Takes a model by drop or by choice; asks for unit and up axis where the file does not say. */
+export function ImportPanel({ project, importing, onDone, facesApart = false }: ImportPanelProps): ReactNode {
+  const [files, setFiles] = useState<File[]>([]);
+  const [unit, setUnit] = useState<LengthUnit>('m');
+  const [rough, setRough] = useState<[number, number, number] | null>(null);
+  const [up, setUp] = useState('y');
+  const [apart, setApart] = useState(facesApart);
+  const [busy, setBusy] = useState(false);
+  const [error, setError] = useState<string | null>(null);
+  const input = useRef<HTMLInputElement>(null);
+  const stop = useRef<AbortController | null>(null);
+  const bring = async (list: File[], asked: Record<string, string>): Promise<void> => {
+    const query = new URLSearchParams({ ...asked, ...(apart && { faces: 'apart' }) }).toString();
+    setBusy(true);
+    setError(null);
+    try {
+      stop.current = new AbortController();
+      const reply = await upload<ProjectReply>(`/projects/${project.id}/model?${query}`, list, stop.current.signal);
+      await mutate(`/projects/${project.id}`, reply, { revalidate: false });
+      onDone();
+    } catch (e) {
+      setError((e as Error).message);
+    } finally {
+      setBusy(false);
+    }
+  };
+  const take = (list: File[]): void => {
+    setError(null);
+    setFiles(list);
+    setRough(null);
+    const asking = list.find((f) => ASKED.test(f.name));
+    // Printed and machined things are drawn in millimetres with Z up, mostly.
+    const machined = asking !== undefined && /\.stl$/i.test(asking.name);
+    setUnit(machined ? 'mm' : 'm');
+    setUp(machined ? 'z' : 'y');
+    if (asking) void asking.arrayBuffer().then((b) => setRough(quickBounds(asking.name, new Uint8Array(b))));
+    else if (list.length > 0) void bring(list, {});
+  };
+  const onDrop = (e: DragEvent): void => {
+    e.preventDefault();
+    if (!busy) take([...e.dataTransfer.files]);
+  };
+  const asks = files.some((f) => ASKED.test(f.name));
+  return (
+    <div className="flex min-h-0 flex-1 items-center justify-center p-8" onDragOver={(e) => e.preventDefault()} onDrop={onDrop} data-testid="drop">
+      <div className="w-[460px] border border-dashed border-graphite bg-chalk p-8">
+        <p className="text-lg font-semibold">Drop a model here</p>
+        <p className="mt-1 text-graphite">
+          GLB, STEP, IGES, IFC, 3MF, Collada, USD; STL and PLY; or a glTF or OBJ together with the files that it needs. Up to 512 MB and 10 million
+          triangles; helpers that must not render are kept out.
+        </p>
+        <div className="mt-3">
+          <Checkbox
+            label="Keep the faces of solids apart (STEP, IGES, BREP)"
+            help="Each face is then a group of its own and can wear its own finish. Such a model is slower to draw and to trace."
+            checked={apart}
+            onChecked={setApart}
+          />
+        </div>
+        <input
+          ref={input}
+          type="file"
+          multiple
+          accept={ACCEPTED}
+          className="hidden"
+          aria-label="Model files"
+          onChange={(e) => take([...(e.target.files ?? [])])}
+        />
+        {files.length > 0 && <p className="num mt-4 truncate text-sm">{files.map((f) => f.name).join(', ')}</p>}
+        {asks && (
+          <div className="mt-4 grid grid-cols-2 gap-4">
+            <Select
+              label="Unit"
+              help="The unit that the file is drawn in. OBJ, STL and PLY do not say it; millimetres and metres are the most common."
+              value={unit}
+              options={LENGTH_UNITS.map((u) => ({ value: u, label: u }))}
+              onValue={(v) => setUnit(v as LengthUnit)}
+            />
+            <Select
+              label="Up axis"
+              help="The axis that points upwards in the file. Drawing programs mostly use Z, games and film mostly Y."
+              value={up}
+              options={[
+                { value: 'y', label: '+Y is up' },
+                { value: 'z', label: '+Z is up' },
+              ]}
+              onValue={setUp}
+            />
+          </div>
+        )}
+        {asks && rough && (
+          <p className="num mt-3 text-sm" data-testid="rough-size">
+            {sizeWords(rough, unit, up)}
+          </p>
+        )}
+        <div className="mt-5 flex items-center gap-3">
+          {asks && (
+            <Button primary disabled={busy} onClick={() => void bring(files, { unit, up })}>
+              Import
+            </Button>
+          )}
+          <Button primary={!asks} disabled={busy} onClick={() => input.current?.click()}>
+            Choose files
+          </Button>
+          {busy && <Button onClick={() => stop.current?.abort()}>Stop</Button>}
+          {busy && <span className="text-graphite">{importing ? `${importing.what} … ${Math.round(importing.share * 100)} %` : 'sending …'}</span>}
+        </div>
+        {error && (
+          <p role="alert" className="mt-4 border-l-[3px] border-ochre pl-3 text-ochre">
+            {error} Nothing was changed.
+          </p>
+        )}
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,174 @@
+/** What the selected parts wear: the library, own finishes, and what the model brought. */
+import { type ReactNode, useState } from 'react';
+import { LIBRARY, SWATCH } from '../../../core/materials/library.js';
+import { type MaterialAssignments } from '../../../core/materials/assignments.js';
+import { type CustomMaterial } from '../../../core/materials/customMaterial.js';
+import { dragMaterial } from '../../ui/dragMaterial.js';
+import { type Bounds } from '../../../core/math/bounds.js';
+import { metres } from '../../app/format.js';
+import { Button, Select } from '../../ui/controls.js';
+import { CustomMaterialForm } from './CustomMaterialForm.js';
+
+const SIDE = 40;
+
+/** A swatch of the library by its place on the sheet, or a plain square. */
+export function Swatch({ index, colour }: { index?: number; colour?: string }): ReactNode {
+  const style =
+    index === undefined
+      ? { backgroundColor: colour }
+      : {
+          backgroundImage: 'url(/api/finishes/swatches.webp)',
+          backgroundSize: `${SWATCH.columns * SIDE}px auto`,
+          backgroundPosition: `-${(index % SWATCH.columns) * SIDE}px -${Math.floor(index / SWATCH.columns) * SIDE}px`,
+        };
+  return <span aria-hidden className="block shrink-0 bg-mount" style={{ width: SIDE, height: SIDE, ...style }} />;
+}
+
+/** A group of faces as the list names it; its size helps to tell it from others. */
+function faceWords({ material, area }: { material: string; area: number | undefined }, index: number): string {
+  return `faces ${index + 1}: ${material}${area === undefined ? '' : `, ${Number(area.toPrecision(2))} m²`}`;
+}
+
+interface MaterialPanelProps {
+  /** How many parts are selected, and the finishes that they wear now. */
+  count: number;
+  /** Around them. */
+  box: Bounds | null;
+  worn: string[];
+  materials: MaterialAssignments;
+  /** Finishes that the model brought. */
+  model: string[];
+  onWear: (material: string | undefined) => void;
+  onSwap: (from: string, to: string) => void;
+  /** Makes a finish of one's own, or puts a changed one in the place of the named. */
+  onOwn: (material: CustomMaterial, instead?: string) => string | null;
+  /** Groups of faces of the one part that is selected, with what each wears; one or none where it is not divided. */
+  faces: { material: string; area: number | undefined }[];
+  /** The one part that is selected is one group, and the file's faces could be kept apart. */
+  undivided: boolean;
+  /** The group that finishes go on, counted from 1; null for the whole part. */
+  face: number | null;
+  onFace: (group: number | null) => void;
+  onSelectWearing: (material: string) => void;
+}
+
+export function MaterialPanel({
+  count,
+  box,
+  worn,
+  materials: assignments,
+  model,
+  onWear,
+  onSwap,
+  onOwn,
+  onSelectWearing,
+  faces,
+  undivided,
+  face,
+  onFace,
+}: MaterialPanelProps): ReactNode {
+  const [everywhere, setEverywhere] = useState(false);
+  const [making, setMaking] = useState<'no' | 'new' | CustomMaterial>('no');
+  const [group, setGroup] = useState<string>('metal');
+  const put = (name: string): void => {
+    if (!everywhere) onWear(name);
+    else for (const from of worn) onSwap(from, name);
+  };
+  const groups = [...new Set(LIBRARY.map((l) => l.group)), 'own', 'of the model'];
+  const shown: { name: string; index?: number; colour?: string }[] =
+    group === 'own'
+      ? assignments.materials.map((f) => ({ name: f.name, colour: f.colour }))
+      : group === 'of the model'
+        ? model.map((name) => ({ name, colour: '#b9bdc0' }))
+        : LIBRARY.map(({ material, group: g }, index) => ({ name: material.name, index, g })).filter((f) => f.g === group);
+  return (
+    <section
+      className={`flex shrink-0 flex-col gap-2 border-t border-ink px-4 py-3 ${making === 'no' ? 'max-h-[46%]' : 'max-h-[74%]'}`}
+      aria-label="Finish"
+    >
+      <div className="flex items-baseline justify-between gap-2">
+        <h2 className="truncate font-semibold">
+          {count === 1 ? 'One part wears' : `${count} parts wear`} {worn.slice(0, 2).join(', ') || 'nothing'}
+          {worn.length > 2 && ` and ${worn.length - 2} more`}
+        </h2>
+        <button type="button" className="shrink-0 text-sm underline" onClick={() => onWear(undefined)}>
+          as the file has it
+        </button>
+      </div>
+      {box && <p className="num text-xs text-graphite">box {metres(box)}</p>}
+      {faces.length > 1 && (
+        <Select
+          label="Goes on"
+          help="The whole part, or one group of its faces. Alt-click in the viewport picks the group under the pointer."
+          value={String(face ?? 0)}
+          options={[{ value: '0', label: 'the whole part' }, ...faces.map((f, i) => ({ value: String(i + 1), label: faceWords(f, i) }))]}
+          onValue={(v) => onFace(Number(v) || null)}
+        />
+      )}
+      {undivided && <p className="text-xs text-graphite">One group of faces. Bring the file again with its faces kept apart to dress single ones.</p>}
+      <div className="flex flex-wrap items-center gap-x-3 gap-y-1 text-sm">
+        <label className="flex items-center gap-1.5">
+          <input type="checkbox" checked={everywhere} onChange={(e) => setEverywhere(e.target.checked)} />
+          everywhere that {worn.length === 1 ? 'it' : 'they'} {worn.length === 1 ? 'is' : 'are'} worn
+        </label>
+        {worn.length === 1 && (
+          <button type="button" className="underline" onClick={() => onSelectWearing(worn[0]!)}>
+            pick all that wear it
+          </button>
+        )}
+      </div>
+      <div className="grid grid-cols-[minmax(0,1fr)_auto] items-end gap-3">
+        <Select
+          label="Finishes of"
+          help="The library's groups, finishes of your own, and those that the model brought."
+          value={group}
+          options={groups.map((g) => ({ value: g, label: g }))}
+          onValue={setGroup}
+        />
+        <Button onClick={() => setMaking(making === 'no' ? 'new' : 'no')}>{making === 'no' ? 'New finish' : 'Back'}</Button>
+      </div>
+      {making !== 'no' ? (
+        <CustomMaterialForm
+          taken={assignments.materials.map((f) => f.name)}
+          {...(making !== 'new' && { initial: making })}
+          onMake={(material) => {
+            const problem = making === 'new' ? onOwn(material) : onOwn(material, making.name);
+            if (problem) return problem;
+            if (making === 'new') put(material.name);
+            setMaking('no');
+            setGroup('own');
+            return null;
+          }}
+        />
+      ) : (
+        <ul className="grid min-h-0 grid-cols-2 gap-1 overflow-auto">
+          {shown.length === 0 && <li className="col-span-2 text-sm text-graphite">None yet.</li>}
+          {shown.map(({ name, index, colour }) => (
+            <li key={name} className="relative">
+              <button
+                type="button"
+                title="Click, or drag it onto a part in the viewport or in the tree"
+                {...dragMaterial(name)}
+                className={`flex w-full items-center gap-2 border p-0.5 text-left text-sm ${worn.length === 1 && worn[0] === name ? 'border-madder' : 'border-transparent hover:border-rule'}`}
+                onClick={() => put(name)}
+              >
+                <Swatch {...(index === undefined ? { colour: colour! } : { index })} />
+                <span className="leading-tight">{name}</span>
+              </button>
+              {group === 'own' && (
+                <button
+                  type="button"
+                  aria-label={`Change ${name}`}
+                  className="absolute right-1 top-1 text-xs underline"
+                  onClick={() => setMaking(assignments.materials.find((f) => f.name === name)!)}
+                >
+                  change
+                </button>
+              )}
+            </li>
+          ))}
+        </ul>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,279 @@
+import { type ReactNode, useMemo, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { NO_ASSIGNMENTS } from '../../../core/materials/editAssignments.js';
+import { scheduleOf } from '../../../core/materials/schedule.js';
+import { transformedBounds, resolveTransform, transformMatrix, withPlinth } from '../../../core/model/modelTransform.js';
+import { withTransform } from '../../../core/edit/editSet.js';
+import { transformBounds } from '../../../core/math/bounds.js';
+import { EXT_WITH_FACES, EXT_WITH_UNITS } from '../../../core/model/fileExtensions.js';
+import { resolveStage } from '../../../core/stage/stage.js';
+import { cameraOf, fitView, type View } from '../../../core/camera/view.js';
+import { useParts } from '../../state/queries.js';
+import { useWorkspace } from '../../app/workspace.js';
+import { metres } from '../../app/format.js';
+import { useKeys } from '../../app/keys.js';
+import { Button, PageHeader } from '../../ui/controls.js';
+import { Viewport } from '../../viewport/Viewport.js';
+import { pluralize } from '../../../core/base/pluralize.js';
+import { partBounds } from '../../state/partBox.js';
+import { MaterialPanel } from './MaterialPanel.js';
+import { ImportPanel } from './ImportPanel.js';
+import { PartTree } from './PartTree.js';
+import { TransformPanel } from './TransformPanel.js';
+import { RevisionPanel } from './RevisionPanel.js';
+import { Schedule } from './Schedule.js';
+import { RulesBar } from './RulesBar.js';
+import { useMaterials } from './useMaterials.js';
+import { VariantBar } from './VariantBar.js';
+
+const LISTS = [
+  ['parts', 'Parts'],
+  ['place', 'Place'],
+  ['schedule', 'Finish schedule'],
+  ['changes', 'What changed'],
+] as const;
+
+const endsIn = (fileName: string, endings: string[]): boolean => endings.some((e) => fileName.toLowerCase().endsWith(`.${e}`));
+
+/** Where the model is looked at from, before anybody moves. */
+const VIEWPORT_LABEL: View = {
+  id: 'desk',
+  name: 'desk',
+  kind: 'perspective',
+  eye: [0.8, 0.45, 1],
+  target: [0, 0, 0],
+  focalLength: 50,
+  keepVerticals: false,
+};
+
+/** Bring in the design and see whether it came over whole. */
+export default function ModelStep(): ReactNode {
+  const { project, setId, revision, plan, importing } = useWorkspace();
+  const navigate = useNavigate();
+  const { data: parts } = useParts(revision?.id);
+  const [pose, setPose] = useState<{ eye: [number, number, number]; target: [number, number, number] } | null>(null);
+  const [over, setOver] = useState(false);
+  const [openRules, setOpenRules] = useState(false);
+  const [alone, setAlone] = useState(false);
+  const [replacing, setReplacing] = useState(false);
+  const [shown, setShown] = useState<(typeof LISTS)[number][0]>('parts');
+  const at = project.revisions.findIndex((r) => r.id === revision?.id);
+  const later = at > 0;
+  const desk = useMaterials(plan!, parts);
+  const { selected, dressed, change, lone } = desk;
+  const { sheet, stage, section, materials: assignments, transform: place } = plan!.file;
+  const names = useMemo(() => parts?.map((p) => p.name) ?? [], [parts]);
+  const lines = parts?.filter((p) => p.lines !== undefined).length ?? 0;
+  const stood = revision && transformedBounds(place, revision.bounds);
+  // The first revision has nothing to be compared with.
+  const list = shown === 'changes' && !later ? 'parts' : shown;
+  const box = useMemo(() => {
+    const own = partBounds(parts ?? [], selected);
+    return own && revision && place ? transformBounds(own, transformMatrix(place, revision.bounds)) : own;
+  }, [parts, selected, revision, place]);
+  // Alone are the parts that were selected then; taking the selection away brings the others back.
+  const only = alone && selected.size > 0 ? selected : undefined;
+  const fit = (): void => setPose(box ? fitView({ ...VIEWPORT_LABEL, ...pose }, box, sheet.size, sheet.pixelAspect, 0.1) : null);
+  useKeys({ f: fit, Escape: () => desk.select(new Set()), i: () => setAlone(selected.size > 0 && !alone) });
+  const camera = useMemo(() => {
+    if (!revision) return null;
+    const view = pose
+      ? { ...VIEWPORT_LABEL, ...pose }
+      : fitView(VIEWPORT_LABEL, transformedBounds(place, revision.bounds), sheet.size, sheet.pixelAspect, 0.1);
+    return cameraOf(view, sheet.size, sheet.pixelAspect);
+  }, [revision, pose, sheet, place]);
+  if (!revision || !camera) {
+    return (
+      <>
+        <PageHeader title="Model" />
+        <ImportPanel project={project} importing={importing} onDone={() => undefined} />
+      </>
+    );
+  }
+  return (
+    <>
+      <PageHeader title="Model" facts={`${revision.partCount} parts · ${revision.triangles.toLocaleString('en')} triangles · ${metres(stood!)}`}>
+        {selected.size > 0 && !replacing && (
+          <Button aria-pressed={alone} onClick={() => setAlone(!alone)} title="i: shows nothing but what is selected; pictures do not heed it">
+            {alone ? 'Show all' : 'Alone'}
+          </Button>
+        )}
+        <Button onClick={fit} title="f: on what is selected, or on all">
+          Fit
+        </Button>
+        <Button onClick={() => setReplacing(!replacing)}>{replacing ? 'Back to the model' : 'Bring a newer model'}</Button>
+        <Button primary onClick={() => void navigate(`/p/${project.id}/s/${setId}/views`)}>
+          Set the views
+        </Button>
+      </PageHeader>
+      {replacing ? (
+        <ImportPanel
+          project={project}
+          importing={importing}
+          facesApart={revision.facesApart === true}
+          onDone={() => {
+            // Paths that the plan names may have followed their parts.
+            plan!.reload();
+            setShown('changes');
+            setReplacing(false);
+            setPose(null);
+          }}
+        />
+      ) : (
+        <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_400px]">
+          <Viewport
+            model={revision.hash}
+            camera={camera}
+            size={sheet.size}
+            pixelAspect={sheet.pixelAspect}
+            stage={resolveStage(stage, withPlinth(place, stood!))}
+            section={section}
+            materials={assignments}
+            place={resolveTransform(place, revision.bounds)}
+            grade={plan!.file.grade}
+            working
+            selected={only ? undefined : selected}
+            only={only}
+            {...(over && later && list === 'changes' && { over: project.revisions[at - 1]!.hash })}
+            onPick={desk.pick}
+            {...(desk.face !== null && { group: desk.face })}
+            onDropFinish={desk.drop}
+            onMove={setPose}
+          />
+          <aside className="flex min-h-0 flex-col border-l border-rule bg-chalk">
+            <p className="num truncate border-b border-rule px-4 py-2 text-sm" title={revision.fileName}>
+              {revision.fileName}
+              <span className="text-graphite">
+                {' · '}
+                {endsIn(revision.fileName, EXT_WITH_UNITS) ? 'read as the file states' : `read as ${revision.unit}, +${revision.up.toUpperCase()} up`}
+              </span>
+            </p>
+            <p className="num border-b border-rule px-4 py-1 text-xs text-graphite">
+              <span data-testid="brought">
+                {pluralize(revision.materials.length, 'finish', 'finishes')} · {pluralize(revision.textures, 'picture', 'pictures')}
+                {revision.lights > 0 && ` · ${pluralize(revision.lights, 'lamp', 'lamps')}`}
+                {revision.cameras.length > 0 && ` · ${pluralize(revision.cameras.length, 'camera', 'cameras')}`}
+                {lines > 0 && ` · ${pluralize(lines, 'part of lines', 'parts of lines')}`}
+              </span>
+              {revision.originals.length > 0 && (
+                <>
+                  {' · '}
+                  <a className="underline" href={`/api/revisions/${revision.id}/original`} download title="Download the file as it was uploaded.">
+                    original
+                  </a>
+                </>
+              )}
+            </p>
+            {revision.problem && (
+              <p role="alert" className="border-b border-rule px-4 py-2 text-sm text-ochre">
+                {revision.problem}
+              </p>
+            )}
+            {revision.reduced !== undefined && (
+              <p className="border-b border-rule px-4 py-1 text-xs text-graphite">
+                The viewport shows a lighter form of <span className="num">{revision.reduced.toLocaleString('en')}</span> triangles; pictures have all
+                of them.
+              </p>
+            )}
+            {revision.warnings.length > 0 && (
+              <ul className="max-h-32 overflow-auto border-b border-rule px-4 py-2 text-sm text-ochre">
+                {revision.warnings.map((w) => (
+                  <li key={w}>{w}</li>
+                ))}
+              </ul>
+            )}
+            <div className="flex gap-4 border-b border-rule px-4 text-sm" role="group" aria-label="List">
+              {LISTS.filter(([id]) => id !== 'changes' || later).map(([id, label]) => (
+                <button
+                  key={id}
+                  type="button"
+                  aria-pressed={list === id}
+                  className={`border-b-2 py-1.5 ${list === id ? 'border-madder font-semibold' : 'border-transparent text-graphite'}`}
+                  onClick={() => setShown(id)}
+                >
+                  {label}
+                </button>
+              ))}
+            </div>
+            <details className="border-b border-rule px-4 py-2 text-sm" open={openRules} onToggle={(e) => setOpenRules(e.currentTarget.open)}>
+              <summary className="cursor-default font-head text-xs font-medium text-graphite">
+                Variants, swaps, finishes by name
+                <span className="num">
+                  {' '}
+                  {(assignments?.variants.length ?? 0) + (assignments?.swaps.length ?? 0) + (assignments?.rules.length ?? 0) || ''}
+                </span>
+              </summary>
+              <VariantBar materials={assignments} onChange={(next) => change(() => next)} />
+              {parts && (
+                <RulesBar
+                  materials={assignments ?? NO_ASSIGNMENTS}
+                  names={names}
+                  model={revision.materials}
+                  onChange={(rules) => change((d) => ({ ...d, rules }))}
+                />
+              )}
+            </details>
+            {list === 'place' && (
+              <TransformPanel
+                place={place}
+                bounds={revision.bounds}
+                onChange={(next) => {
+                  setPose(null);
+                  return plan!.edit((f) => withTransform(f, next, revision.bounds));
+                }}
+              />
+            )}
+            {parts && list === 'changes' && (
+              <RevisionPanel
+                parts={parts}
+                over={over}
+                onOver={setOver}
+                onSelect={(path) => {
+                  desk.select(new Set([path]));
+                  setShown('parts');
+                }}
+              />
+            )}
+            {parts && dressed && list === 'schedule' && (
+              <Schedule
+                rows={scheduleOf(parts, dressed)}
+                name={project.name}
+                onPick={(material) => {
+                  desk.pickWearing(material);
+                  setShown('parts');
+                }}
+              />
+            )}
+            {parts && dressed && list === 'parts' && (
+              <PartTree
+                parts={parts}
+                dressed={dressed}
+                selected={selected}
+                onSelect={desk.select}
+                onSwitch={desk.turn}
+                onDrop={(path, material) => desk.drop(material, { path, group: 1, point: [0, 0, 0] }, false)}
+              />
+            )}
+            {parts && dressed && selected.size > 0 && list === 'parts' && (
+              <MaterialPanel
+                count={selected.size}
+                box={box}
+                worn={desk.worn}
+                materials={assignments ?? NO_ASSIGNMENTS}
+                model={revision.materials}
+                faces={desk.faces}
+                undivided={lone !== null && lone.areas?.length === 1 && revision.facesApart !== true && endsIn(revision.fileName, EXT_WITH_FACES)}
+                face={desk.face}
+                onFace={desk.setFace}
+                onWear={desk.wear}
+                onSwap={desk.swap}
+                onOwn={desk.own}
+                onSelectWearing={desk.pickWearing}
+              />
+            )}
+          </aside>
+        </div>
+      )}
+    </>
+  );
+}

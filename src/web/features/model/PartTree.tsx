@@ -1,0 +1,178 @@
+/** The part tree: what stands on the desk, what comes out in pictures, what is worn. */
+import { Search } from 'lucide-react';
+import { type MouseEvent, type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useSearchParams } from 'react-router';
+import { type PartReply } from '../../../contract/contract.js';
+import { type ResolvedPart } from '../../../core/materials/assignments.js';
+import { hasDraggedMaterial, droppedMaterial } from '../../ui/dragMaterial.js';
+
+const FILTERS = {
+  all: 'all parts',
+  renders: 'would render but is hidden',
+  shown: 'shown but would not render',
+  lines: 'lines',
+} as const;
+type Filter = keyof typeof FILTERS;
+
+const ROW = 24;
+
+/** How deep each stands in the tree; parents stand before their children. */
+function depthsOf(parts: PartReply[]): number[] {
+  const depths: number[] = [];
+  for (const { parent } of parts) depths.push(parent >= 0 ? depths[parent]! + 1 : 0);
+  return depths;
+}
+
+interface SwitchProps {
+  word: string;
+  on: boolean;
+  name: string;
+  onChange: (on: boolean) => void;
+}
+
+/** A labelled square: filled where it is on. */
+function Square({ word, on, name, onChange }: SwitchProps): ReactNode {
+  return (
+    <button
+      type="button"
+      role="switch"
+      aria-checked={on}
+      aria-label={`${name}: ${word === 'desk' ? 'on desk' : 'in picture'}`}
+      className={`shrink-0 rounded-sm border px-1 text-xs leading-[15px] ${on ? 'border-graphite bg-graphite text-chalk' : 'border-rule text-graphite line-through'}`}
+      onClick={(e) => {
+        e.stopPropagation();
+        onChange(!on);
+      }}
+    >
+      {word}
+    </button>
+  );
+}
+
+interface PartTreeProps {
+  parts: PartReply[];
+  /** What each comes to, in the same order. */
+  dressed: ResolvedPart[];
+  selected: ReadonlySet<string>;
+  onSelect: (paths: Set<string>) => void;
+  onSwitch: (path: string, which: 'viewportVisible' | 'renderVisible', on: boolean) => void;
+  /** A finish was dropped on a part. */
+  onDrop: (path: string, material: string) => void;
+}
+
+export function PartTree({ parts, dressed, selected, onSelect, onSwitch, onDrop }: PartTreeProps): ReactNode {
+  // A pixel that was asked leads here by its part's name.
+  const [query] = useSearchParams();
+  const [search, setSearch] = useState(query.get('part') ?? '');
+  const [filter, setFilter] = useState<Filter>('all');
+  const [under, setUnder] = useState<string | null>(null);
+  const anchor = useRef<number | null>(null);
+  const list = useRef<HTMLDivElement>(null);
+  const depths = useMemo(() => depthsOf(parts), [parts]);
+  const rows = useMemo(() => {
+    const wanted = search.trim().toLowerCase();
+    return parts
+      .map((part, index) => ({ part, index, depth: depths[index]!, worn: dressed[index]! }))
+      .filter(({ part, worn }) => {
+        if (wanted && !part.path.toLowerCase().includes(wanted)) return false;
+        // A solid's edges would double the tree; they are there when asked for.
+        if (filter === 'lines') return part.lines !== undefined;
+        if (part.lines !== undefined && !wanted) return false;
+        if (filter === 'all' || part.triangles === 0) return filter === 'all';
+        return filter === 'renders' ? worn.renderVisible && !worn.viewportVisible : worn.viewportVisible && !worn.renderVisible;
+      });
+  }, [parts, depths, dressed, search, filter]);
+  const view = useVirtualizer({ count: rows.length, getScrollElement: () => list.current, estimateSize: () => ROW, overscan: 12 });
+  const first = [...selected][0];
+  const latest = useRef(rows);
+  latest.current = rows;
+  useEffect(() => {
+    const at = first === undefined ? -1 : latest.current.findIndex((r) => r.part.path === first);
+    if (at >= 0) view.scrollToIndex(at, { align: 'auto' });
+    // Also where another filter has moved it.
+  }, [first, view, filter, search]);
+  const click = (e: MouseEvent, row: number): void => {
+    const { path } = rows[row]!.part;
+    if (e.shiftKey && anchor.current !== null) {
+      const [from, to] = [Math.min(anchor.current, row), Math.max(anchor.current, row)];
+      onSelect(new Set([...selected, ...rows.slice(from, to + 1).map((r) => r.part.path)]));
+      return;
+    }
+    anchor.current = row;
+    if (e.ctrlKey || e.metaKey) {
+      const next = new Set(selected);
+      if (!next.delete(path)) next.add(path);
+      onSelect(next);
+    } else onSelect(selected.size === 1 && selected.has(path) ? new Set() : new Set([path]));
+  };
+  return (
+    <div className="flex min-h-0 flex-1 flex-col">
+      <label className="flex items-center gap-2 border-b border-rule px-4 py-2">
+        <Search size={16} aria-hidden className="text-graphite" />
+        <input
+          aria-label="Search parts"
+          className="w-full bg-transparent"
+          placeholder="search parts"
+          value={search}
+          onChange={(e) => setSearch(e.target.value)}
+          onKeyDown={(e) => e.stopPropagation()}
+        />
+        <select
+          aria-label="Show"
+          className="max-w-28 bg-transparent text-xs text-graphite"
+          value={filter}
+          onChange={(e) => setFilter(e.target.value as Filter)}
+        >
+          {Object.entries(FILTERS).map(([value, label]) => (
+            <option key={value} value={value}>
+              {label}
+            </option>
+          ))}
+        </select>
+        <span className="num text-sm text-graphite">{rows.length}</span>
+      </label>
+      <div ref={list} className="min-h-0 flex-1 overflow-auto py-1 text-sm">
+        <ul aria-label="Parts" className="relative" style={{ height: view.getTotalSize() }}>
+          {view.getVirtualItems().map(({ index: row, start }) => {
+            const { part, depth, worn } = rows[row]!;
+            return (
+              <li
+                key={part.path}
+                aria-current={selected.has(part.path)}
+                aria-setsize={rows.length}
+                aria-posinset={row + 1}
+                className={`absolute inset-x-0 flex cursor-default items-center gap-1.5 border-l-[3px] pr-3 ${selected.has(part.path) ? 'border-madder bg-paper font-medium' : 'border-transparent'} ${under === part.path ? 'outline outline-2 -outline-offset-2 outline-cobalt' : ''}`}
+                style={{ top: start, height: ROW, paddingLeft: 12 + (search || filter !== 'all' ? 0 : depth * 12) }}
+                title={part.path}
+                onClick={(e) => click(e, row)}
+                onDragOver={(e) => {
+                  if (!hasDraggedMaterial(e)) return;
+                  e.preventDefault();
+                  setUnder(part.path);
+                }}
+                onDragLeave={() => setUnder(null)}
+                onDrop={(e) => {
+                  e.preventDefault();
+                  setUnder(null);
+                  const material = droppedMaterial(e);
+                  if (material) onDrop(part.path, material);
+                }}
+              >
+                <span className={`truncate ${part.triangles === 0 ? 'font-medium' : ''}`}>{part.name}</span>
+                <span className="min-w-0 flex-1 truncate text-xs text-graphite">
+                  {part.lines
+                    ? `${part.lines.toLocaleString('en')} pieces of line`
+                    : [...new Set(part.materials.map((own, k) => worn.materials[k] ?? own))].join(', ')}
+                </span>
+                {worn.renderVisible !== worn.viewportVisible && part.triangles > 0 && <span className="shrink-0 text-xs text-ochre">differs</span>}
+                <Square word="desk" name={part.name} on={worn.viewportVisible} onChange={(on) => onSwitch(part.path, 'viewportVisible', on)} />
+                <Square word="picture" name={part.name} on={worn.renderVisible} onChange={(on) => onSwitch(part.path, 'renderVisible', on)} />
+              </li>
+            );
+          })}
+        </ul>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,117 @@
+/** What became of the parts of the revision before: kept, moved, changed, renamed, new, gone; and what the plan names and is not there. */
+import { type ReactNode, useMemo, useState } from 'react';
+import { toast } from 'sonner';
+import { type PartReply } from '../../../contract/contract.js';
+import { type ChangeKind, CHANGE_KINDS } from '../../../core/model/match.js';
+import { missingPartPaths } from '../../../core/edit/remapParts.js';
+import { useMatch } from '../../state/queries.js';
+import { Checkbox } from '../../ui/controls.js';
+import { useWorkspace } from '../../app/workspace.js';
+
+/** What asks for attention first. */
+const ORDER: ChangeKind[] = ['gone', 'renamed', 'changed', 'moved', 'new', 'kept'];
+
+interface RevisionPanelProps {
+  parts: PartReply[];
+  onSelect: (path: string) => void;
+  /** Whether the earlier revision is laid over this one in the viewport. */
+  over: boolean;
+  onOver: (over: boolean) => void;
+}
+
+export function RevisionPanel({ parts, onSelect, over, onOver }: RevisionPanelProps): ReactNode {
+  const { revision, plan } = useWorkspace();
+  const { data, error } = useMatch(revision?.id);
+  const [fate, setFate] = useState<ChangeKind | null>(null);
+  const { file, edit } = plan!;
+  const paths = useMemo(() => new Set(parts.map((p) => p.path)), [parts]);
+  const lost = useMemo(() => missingPartPaths(file, paths), [file, paths]);
+  if (error) return <p className="p-4 text-sm text-ochre">{error.message}</p>;
+  if (!data) return <p className="p-4 text-sm text-graphite">Comparing …</p>;
+  const count = (f: ChangeKind): number => data.matches.filter((m) => m.change === f).length;
+  const rows = data.matches
+    .filter((m) => (fate === null ? m.change !== 'kept' : m.change === fate))
+    .sort((a, b) => ORDER.indexOf(a.change) - ORDER.indexOf(b.change));
+  const handOn = (from: string, to: string): void => {
+    const follow = <T extends { path: string }>(list: T[]): T[] => {
+      const moved = list.filter((p) => p.path === from).map((p) => ({ ...p, path: to }));
+      return [...list.filter((p) => p.path !== from && p.path !== to), ...moved];
+    };
+    const problem = edit((f) => ({
+      ...f,
+      ...(f.materials && {
+        materials: { ...f.materials, parts: to === '' ? f.materials.parts.filter((p) => p.path !== from) : follow(f.materials.parts) },
+      }),
+      ...(f.section && { section: { ...f.section, planes: f.section.planes.map((p) => (p.part === from ? { ...p, part: to || undefined } : p)) } }),
+    }));
+    if (problem) toast.error(problem);
+  };
+  return (
+    <div className="flex min-h-0 flex-1 flex-col text-sm">
+      <div className="border-b border-rule px-4 py-1.5">
+        <Checkbox
+          label={`Lay revision ${data.with} over it, see-through`}
+          help="In the viewport alone; pictures do not heed it."
+          checked={over}
+          onChecked={onOver}
+        />
+      </div>
+      <div className="flex flex-wrap gap-x-3 gap-y-1 border-b border-rule px-4 py-2" role="group" aria-label="Compared">
+        <span className="text-graphite">beside {data.with}</span>
+        {CHANGE_KINDS.map((f) => (
+          <button
+            key={f}
+            type="button"
+            aria-pressed={fate === f}
+            className={`${fate === f ? 'font-semibold underline' : ''} ${count(f) === 0 ? 'text-graphite' : ''}`}
+            onClick={() => setFate(fate === f ? null : f)}
+          >
+            {f} <span className="num">{count(f)}</span>
+          </button>
+        ))}
+      </div>
+      {lost.length > 0 && (
+        <div className="flex flex-col gap-1 border-b border-rule px-4 py-2 text-ochre" role="status">
+          <p>The plan names parts that are not in this revision. Hand what they wear on to others, or let it go.</p>
+          {lost.map((path) => (
+            <label key={path} className="flex items-center gap-2">
+              <span className="min-w-0 flex-1 truncate" title={path}>
+                {path}
+              </span>
+              <select
+                aria-label={`Hand on from ${path}`}
+                className="max-w-40 border-b border-graphite bg-transparent text-ink"
+                value="?"
+                onChange={(e) => handOn(path, e.target.value)}
+              >
+                <option value="?">hand on to …</option>
+                <option value="">nobody</option>
+                {parts.map((p) => (
+                  <option key={p.path} value={p.path}>
+                    {p.path}
+                  </option>
+                ))}
+              </select>
+            </label>
+          ))}
+        </div>
+      )}
+      <ul className="min-h-0 flex-1 overflow-auto py-1" aria-label="Matches">
+        {rows.length === 0 && <li className="px-4 py-2 text-graphite">Every part is as it was.</li>}
+        {rows.map((m) => (
+          <li key={`${m.from}→${m.to}`} className="flex gap-3 px-4 py-[3px]" style={{ contentVisibility: 'auto', containIntrinsicSize: '24px' }}>
+            <span className={`w-16 shrink-0 ${m.change === 'gone' ? 'text-ochre' : 'text-graphite'}`}>{m.change}</span>
+            {m.to === null ? (
+              <span className="truncate">{m.from}</span>
+            ) : (
+              <button type="button" className="min-w-0 truncate text-left hover:underline" onClick={() => onSelect(m.to!)}>
+                {m.to}
+                {m.change === 'renamed' && <span className="text-graphite"> was {m.from}</span>}
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}

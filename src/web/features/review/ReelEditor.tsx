@@ -1,0 +1,45 @@
+/** A reel of the set, made of this batch's pictures. */
+import { type ReactNode } from 'react';
+import { toast } from 'sonner';
+import { mutate } from 'swr';
+import { type BatchReply, type ClipReply } from '../../../contract/contract.js';
+import { type Reel } from '../../../core/plan/reel.js';
+import { send } from '../../state/api.js';
+import { Button } from '../../ui/controls.js';
+
+export function ReelEditor({ batch, reel }: { batch: BatchReply; reel: Reel }): ReactNode {
+  const clip = batch.clips.filter((c) => c.shot === `reel:${reel.id}`).at(-1);
+  const make = (): void => {
+    send<ClipReply>('POST', `/batches/${batch.id}/clips`, { reel })
+      .then(() => mutate(`/batches?project=${batch.projectId}`))
+      .catch((e: Error) => toast.error(e.message));
+  };
+  return (
+    <div className="flex min-h-0 min-w-0 flex-col">
+      <div className="flex min-h-0 flex-1 items-center justify-center bg-mount p-4">
+        {clip?.state === 'ready' ? (
+          <video key={clip.id} src={`/api/clips/${clip.id}/movie`} controls loop muted className="max-h-full max-w-full" data-testid="reel-movie" />
+        ) : (
+          <p className="mark">
+            {clip?.state === 'making' ? 'Making the reel …' : clip?.state === 'failed' ? clip.message : 'Not made of this batch yet.'}
+          </p>
+        )}
+      </div>
+      <div className="flex shrink-0 items-center gap-4 border-t border-rule bg-chalk px-4 py-2">
+        <p className="num text-sm">
+          {reel.name} · {reel.parts.length} parts {clip?.state === 'ready' && <span className="text-graphite">{clip.fileName}</span>}
+        </p>
+        <span className="ml-auto flex gap-3">
+          {clip?.state === 'ready' && (
+            <a className="self-center underline" href={`/api/clips/${clip.id}/movie?download`} download>
+              Download the reel
+            </a>
+          )}
+          <Button primary disabled={clip?.state === 'making'} onClick={make}>
+            Make the reel
+          </Button>
+        </span>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,242 @@
+import { SHOT_KINDS, type Shot } from '../../../core/shots/kinds.js';
+import { Download } from 'lucide-react';
+import { type ReactNode, useEffect, useMemo, useState } from 'react';
+import { useNavigate, useSearchParams } from 'react-router';
+import { toast } from 'sonner';
+import { mutate } from 'swr';
+import { type BatchReply, type ClipReply, type FrameReply } from '../../../contract/contract.js';
+import { frameStride } from '../../../core/plan/selection.js';
+import { everyNth } from '../../../core/units/rate.js';
+import { send } from '../../state/api.js';
+import { useFrames } from '../../state/queries.js';
+import { useWorkspace } from '../../app/workspace.js';
+import { fileSize } from '../../app/format.js';
+import { Button, EmptyState, PLAIN_BUTTON, Select, PageHeader } from '../../ui/controls.js';
+import { frameImageUrl } from '../../ui/Thumbnail.js';
+import { ReelEditor } from './ReelEditor.js';
+import { Timeline, usePlay, useStepping } from '../../ui/Timeline.js';
+
+/** Fetches every picture of a shot ahead, so that playing does not wait for them. */
+function usePreloaded(urls: string[]): number {
+  const [loaded, setLoaded] = useState(0);
+  const key = urls.join('|');
+  useEffect(() => {
+    let live = true;
+    let count = 0;
+    setLoaded(0);
+    const images = key
+      .split('|')
+      .filter(Boolean)
+      .map((url) => {
+        const image = new Image();
+        image.onload = () => live && setLoaded(++count);
+        image.src = url;
+        return image;
+      });
+    return () => {
+      live = false;
+      for (const image of images) image.src = '';
+    };
+  }, [key]);
+  return loaded;
+}
+
+function ClipLine({ clip }: { clip: ClipReply }): ReactNode {
+  if (clip.state === 'making') return <p className="text-graphite">Making the movie …</p>;
+  if (clip.state === 'failed') return <p className="text-ochre">{clip.message}</p>;
+  return (
+    <div className="flex items-center gap-4">
+      <video src={`/api/clips/${clip.id}/movie`} controls loop muted className="h-28 bg-mount" />
+      <div className="text-sm">
+        <p className="num">{clip.fileName}</p>
+        <p className="num text-graphite">{fileSize(clip.bytes)}, H.264, BT.709</p>
+        <a className="underline" href={`/api/clips/${clip.id}/movie?download`} download>
+          Download the movie
+        </a>
+      </div>
+    </div>
+  );
+}
+
+function FrameViewer({ batch, shot, frames }: { batch: BatchReply; shot: string; frames: FrameReply[] }): ReactNode {
+  const [query, setQuery] = useSearchParams();
+  const [at, setAt] = useState(() =>
+    Math.max(
+      0,
+      frames.findIndex((f) => f.id === Number(query.get('frame'))),
+    ),
+  );
+  const index = Math.min(at, frames.length - 1);
+  const moving = SHOT_KINDS[frames[0]!.kind as Shot['kind']]?.moving ?? true;
+  const urls = frames.map((f) => frameImageUrl(batch.id, f));
+  const loaded = usePreloaded(moving ? urls : []);
+  // Every n-th frame alone is shown at an n-th of the rate.
+  const rate = everyNth(batch.rate, moving ? frameStride(frames.map((f) => f.number)) : 1);
+  const play = usePlay(frames.length, rate, index, setAt);
+  const go = (next: number): void => {
+    setAt(next);
+    setQuery((q) => ({ ...Object.fromEntries(q), frame: String(frames[next]!.id) }), { replace: true });
+  };
+  useStepping(frames.length, index, go, moving ? play.toggle : undefined);
+  const frame = frames[index]!;
+  const cost = useMemo(() => ({ label: 'took', unit: ' s', decimals: 1, values: frames.map((f) => f.seconds ?? 0) }), [frames]);
+  const dates = [...new Set(frames.flatMap((f) => f.date ?? []))];
+  const early = frame.ended === 'hand' || frame.ended === 'time';
+  const more = (): void => {
+    send('POST', `/batches/${batch.id}/frames/${frame.id}/resume`)
+      .then(() => toast(`${frame.name} goes on from ${frame.samples} samples.`))
+      .catch((e: Error) => toast.error(e.message));
+  };
+  const clips = batch.clips.filter((c) => c.shot === shot || c.shot.startsWith(`${shot}#`));
+  const make = (date?: string): void => {
+    send<ClipReply>('POST', `/batches/${batch.id}/clips`, { shot, ...(date && { date }) })
+      .then(() => mutate(`/batches?project=${batch.projectId}`))
+      .catch((e: Error) => toast.error(e.message));
+  };
+  return (
+    <div className="flex min-h-0 min-w-0 flex-col">
+      <div className="flex min-h-0 flex-1 items-center justify-center bg-mount p-4">
+        <img src={urls[index]} alt={`${frame.shotName}, frame ${frame.number}`} data-testid="easel-picture" className="max-h-full max-w-full" />
+      </div>
+      <div className="flex shrink-0 flex-wrap items-center gap-4 border-t border-rule bg-chalk px-4 py-2">
+        <p className="num text-sm">
+          {frame.name}{' '}
+          <span className="text-graphite">
+            {frame.samples} samples · {frame.seconds?.toFixed(2)} s{early && `, ended by ${frame.ended} before its ${batch.samples} samples`}
+          </span>
+        </p>
+        {early && (
+          <Button onClick={more} title="Samples it on from where it stopped; the picture here is replaced when it is done">
+            Go on with it
+          </Button>
+        )}
+        {moving && loaded < frames.length && (
+          <p className="num text-sm text-graphite">
+            loading {loaded} / {frames.length}
+          </p>
+        )}
+        <span className="ml-auto flex gap-3">
+          <a className={PLAIN_BUTTON} href={`${urls[index]}&download`} download>
+            <Download size={16} aria-hidden /> This picture
+          </a>
+          <a className={PLAIN_BUTTON} href={`/api/batches/${batch.id}/stills.zip?shot=${encodeURIComponent(shot)}`} download>
+            <Download size={16} aria-hidden /> All {frames.length} as ZIP
+          </a>
+          {SHOT_KINDS[frame.kind as Shot['kind']]?.hasDayPage && (
+            <a
+              className={PLAIN_BUTTON}
+              href={`/api/batches/${batch.id}/days.html?shot=${encodeURIComponent(shot)}`}
+              download
+              title="Dates down, hours across, one file that any browser opens"
+            >
+              <Download size={16} aria-hidden /> Dates × hours
+            </a>
+          )}
+          {dates.length > 1 && (
+            <Button disabled={clips.some((c) => c.state === 'making')} onClick={() => dates.forEach((d) => make(d))} title={dates.join(', ')}>
+              A movie a date
+            </Button>
+          )}
+          {moving && (
+            <Button primary disabled={clips.some((c) => c.state === 'making')} onClick={() => make()}>
+              Make the movie
+            </Button>
+          )}
+        </span>
+        {clips.length > 0 && (
+          <div className="w-full border-t border-rule pt-2">
+            <ClipLine key={clips.at(-1)!.id + clips.at(-1)!.state} clip={clips.at(-1)!} />
+          </div>
+        )}
+      </div>
+      {moving && <Timeline numbers={frames.map((f) => f.number)} rate={rate} index={index} onIndex={setAt} play={play} curve={cost} />}
+    </div>
+  );
+}
+
+/** Look at the results: rows are shots, the easel shows one. */
+export default function ReviewStep(): ReactNode {
+  const { project, setId, batches, plan } = useWorkspace();
+  const [query, setQuery] = useSearchParams();
+  const navigate = useNavigate();
+  const withPictures = batches.filter((b) => b.done > 0);
+  const batch = withPictures.find((b) => b.id === Number(query.get('batch'))) ?? withPictures[0];
+  const { data: all } = useFrames(batch?.id);
+  const frames = all?.filter((f) => f.state === 'done') ?? [];
+  if (!batch) {
+    return (
+      <>
+        <PageHeader title="Review" />
+        <EmptyState title="There is no finished picture yet.">
+          <Button primary onClick={() => void navigate(`/p/${project.id}/s/${setId}/${batches.length > 0 ? 'batch' : 'shots'}`)}>
+            {batches.length > 0 ? 'See the batch' : 'Plan the shots'}
+          </Button>
+        </EmptyState>
+      </>
+    );
+  }
+  const shots = [...new Set(frames.map((f) => f.shot))];
+  const shot = shots.find((s) => s === query.get('shot')) ?? shots[0];
+  const own = frames.filter((f) => f.shot === shot);
+  const reels = plan?.file.reels ?? [];
+  const reel = reels.find((r) => r.id === query.get('reel'));
+  return (
+    <>
+      <PageHeader title="Review" facts={`batch ${batch.number} · revision ${batch.revision} · ${batch.done} of ${batch.total} pictures`} />
+      <div className="grid min-h-0 flex-1 grid-cols-[236px_minmax(0,1fr)]">
+        <aside className="flex min-h-0 flex-col border-r border-rule bg-chalk">
+          <div className="border-b border-rule px-4 py-2">
+            <Select
+              label="Batch"
+              help="The run whose pictures hang here."
+              value={String(batch.id)}
+              options={withPictures.map((b) => ({ value: String(b.id), label: `${b.number} ${b.name}, rev ${b.revision}` }))}
+              onValue={(id) => setQuery({ batch: id })}
+            />
+          </div>
+          <ul className="min-h-0 flex-1 overflow-auto">
+            {shots.map((s) => {
+              const list = frames.filter((f) => f.shot === s);
+              return (
+                <li key={s}>
+                  <button
+                    type="button"
+                    className={`flex w-full flex-col gap-1 border-b border-rule p-3 text-left ${s === shot ? 'bg-paper' : ''}`}
+                    style={s === shot ? { boxShadow: 'inset 3px 0 0 var(--color-madder)' } : undefined}
+                    onClick={() => setQuery({ batch: String(batch.id), shot: s })}
+                  >
+                    <span className="flex justify-between gap-2">
+                      <span className="truncate font-medium">{list[0]!.shotName}</span>
+                      <span className="num text-sm text-graphite">{list.length}</span>
+                    </span>
+                    <span className="flex h-[84px] items-center justify-center bg-mount p-1">
+                      <img src={frameImageUrl(batch.id, list[0]!, 'thumb')} alt="" className="max-h-full max-w-full" />
+                    </span>
+                  </button>
+                </li>
+              );
+            })}
+          </ul>
+          {reels.length > 0 && (
+            <section className="border-t border-ink" aria-label="Reels">
+              <h2 className="px-3 pt-2 font-head text-xs font-medium text-graphite">Reels</h2>
+              {reels.map((r) => (
+                <button
+                  key={r.id}
+                  type="button"
+                  aria-pressed={r.id === reel?.id}
+                  className={`block w-full truncate px-3 py-1.5 text-left ${r.id === reel?.id ? 'bg-paper font-medium' : ''}`}
+                  onClick={() => setQuery({ batch: String(batch.id), reel: r.id })}
+                >
+                  {r.name}
+                </button>
+              ))}
+            </section>
+          )}
+        </aside>
+        {reel && <ReelEditor key={`${batch.id} ${reel.id}`} batch={batch} reel={reel} />}
+        {!reel && shot && own.length > 0 && <FrameViewer key={`${batch.id} ${shot}`} batch={batch} shot={shot} frames={own} />}
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,101 @@
+/** A new set by a recipe: one that comes with the application, made to measure for the model, or one's own. */
+import { type ReactNode, useState } from 'react';
+import { Dialog } from 'radix-ui';
+import { toast } from 'sonner';
+import useSWR, { mutate } from 'swr';
+import { type SetReply } from '../../../contract/contract.js';
+import { get, send } from '../../state/api.js';
+import { useParts } from '../../state/queries.js';
+import { useWorkspace } from '../../app/workspace.js';
+import { Select } from '../../ui/controls.js';
+import { PresetMenu } from '../../ui/PresetMenu.js';
+import { Thumbnail } from '../../ui/Thumbnail.js';
+
+/** No path is written like this. */
+const WHOLE = '/';
+
+interface TemplateReply {
+  id: string;
+  name: string;
+  help: string;
+}
+
+export function NewSetMenu({ className, onMade }: { className: string; onMade: (id: number) => void }): ReactNode {
+  const { project, revision, plan } = useWorkspace();
+  const [open, setOpen] = useState(false);
+  const { data: shipped = [] } = useSWR<TemplateReply[], Error>(open ? '/templates' : null, get);
+  const { data: parts = [] } = useParts(open ? revision?.id : undefined);
+  const [part, setPart] = useState(WHOLE);
+  // What stands by itself: the uppermost parts that are no surroundings.
+  const tops = parts.filter((p) => p.parent < 0 && !p.isContext);
+  const measured = part === WHOLE ? {} : { part };
+  const make = async (path: string, body: unknown): Promise<void> => {
+    try {
+      const reply = await send<SetReply>('POST', path, body);
+      await mutate(`/projects/${project.id}`);
+      setOpen(false);
+      onMade(reply.id);
+    } catch (e) {
+      toast.error((e as Error).message);
+    }
+  };
+  return (
+    <Dialog.Root open={open} onOpenChange={setOpen}>
+      <Dialog.Trigger className={className}>New set</Dialog.Trigger>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/40" />
+        <Dialog.Content className="fixed left-1/2 top-1/2 z-50 max-h-[88vh] w-[760px] -translate-x-1/2 -translate-y-1/2 overflow-auto border border-graphite bg-chalk p-5">
+          <Dialog.Title className="text-lg font-semibold">New set by a recipe</Dialog.Title>
+          <Dialog.Description className="mb-4 text-graphite">
+            Views, stage and shots are made to measure for revision {revision!.letter}; all of it can be changed after.
+          </Dialog.Description>
+          {tops.length > 1 && (
+            <div className="mb-3 w-56">
+              <Select
+                label="Made to measure for"
+                help="What the views are fitted to; everything else is seen behind it."
+                value={part}
+                options={[{ value: WHOLE, label: 'the whole subject' }, ...tops.map((p) => ({ value: p.path, label: p.name }))]}
+                onValue={setPart}
+              />
+            </div>
+          )}
+          <ul className="grid grid-cols-3 gap-4">
+            {shipped.map((r) => (
+              <li key={r.id}>
+                <button
+                  type="button"
+                  className="w-full text-left"
+                  onClick={() => void make(`/projects/${project.id}/sets/from-template`, { recipe: r.id, revision: revision!.id, ...measured })}
+                >
+                  <span className="flex h-[126px] items-center justify-center bg-mount p-1">
+                    <Thumbnail
+                      src={`/api/projects/${project.id}/templates/${r.id}/thumbnail?revision=${revision!.id}&part=${part === WHOLE ? '' : encodeURIComponent(part)}`}
+                      alt=""
+                      className="max-h-full max-w-full"
+                    />
+                  </span>
+                  <span className="block pt-1 font-medium">{r.name}</span>
+                  <span className="block text-sm text-graphite">{r.help}</span>
+                </button>
+              </li>
+            ))}
+          </ul>
+          <p className="mt-4 border-t border-rule pt-3 text-sm">
+            Sets of your own:{' '}
+            <PresetMenu
+              kind="set"
+              what="set"
+              body={plan!.file}
+              onUse={(file, name) => {
+                void make(`/projects/${project.id}/sets`, { file: { ...file, name, reference: undefined } });
+                return null;
+              }}
+            />
+          </p>
+          <Dialog.Close className="absolute right-4 top-4 underline">Close</Dialog.Close>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}

@@ -1,0 +1,119 @@
+import { type ReactNode, useRef } from 'react';
+import { Popover } from 'radix-ui';
+import { toast } from 'sonner';
+import { mutate } from 'swr';
+import { type ProjectReply, type SetReply } from '../../../contract/contract.js';
+import { PLAN_LISTS, type PlanList } from '../../../core/movie/lists.js';
+import { groupByShotOutput } from '../../../core/frame/frame.js';
+import { slugify } from '../../../core/plan/fileNames.js';
+import { importShotList, importSunTable } from '../../../core/edit/importTables.js';
+import { parseSet } from '../../../core/plan/set.js';
+import { send } from '../../state/api.js';
+import { useWorkspace } from '../../app/workspace.js';
+import { PLAIN_BUTTON } from '../../ui/controls.js';
+import { saveText } from '../../ui/saveText.js';
+
+/** Export and import of the set as an open file, and the model that goes with it. */
+export function SetFileMenu({
+  setId,
+  project,
+  revision,
+  onImported,
+}: {
+  setId: number;
+  project: ProjectReply;
+  revision: number;
+  onImported: (id: number) => void;
+}): ReactNode {
+  const { plan, frames } = useWorkspace();
+  const { file, edit } = plan!;
+  const input = useRef<HTMLInputElement>(null);
+  const list = useRef<HTMLInputElement>(null);
+  const bring = async (brought: File | undefined): Promise<void> => {
+    if (!brought) return;
+    try {
+      const reply = await send<SetReply>('POST', `/projects/${project.id}/sets`, { file: parseSet(JSON.parse(await brought.text())) });
+      await mutate(`/projects/${project.id}`);
+      onImported(reply.id);
+    } catch (e) {
+      toast.error(`"${brought.name}" was not imported. ${(e as Error).message}`);
+    }
+  };
+  /** Takes a table that another program changed back into this set; one step of undo. */
+  const takeList = async (brought: File | undefined): Promise<void> => {
+    if (!brought) return;
+    try {
+      const text = await brought.text();
+      const runs = groupByShotOutput(frames);
+      const sun = /^[^\r\n]*\bdate\b/i.test(text);
+      const taken = sun
+        ? importSunTable(file, text, (shot) => (runs.get(shot) ?? []).map((f) => f.sun ?? {}))
+        : importShotList(file, text, new Set(frames.map((f) => f.shot)));
+      const problem = taken.changes.length > 0 ? edit(() => taken.set) : null;
+      if (problem) throw new Error(problem);
+      toast(taken.changes.length > 0 ? taken.changes.join(' ') : `"${brought.name}" says what the set does; nothing was changed.`);
+    } catch (e) {
+      toast.error(`"${brought.name}" was not taken. ${(e as Error).message}`);
+    }
+  };
+  return (
+    <Popover.Root>
+      <Popover.Trigger className={PLAIN_BUTTON}>Set file</Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content align="end" sideOffset={4} className="z-40 flex w-64 flex-col gap-1 border border-graphite bg-chalk p-3">
+          <a className="underline" href={`/api/sets/${setId}/export`} download>
+            Export the set
+          </a>
+          <a className="underline" href={`/api/sets/${setId}/plan.glb?revision=${revision}`} download>
+            Export the plan as GLB, with cameras and motion
+          </a>
+          {(Object.keys(PLAN_LISTS) as PlanList[]).map((ending) => (
+            <button
+              key={ending}
+              type="button"
+              className="text-left underline"
+              onClick={() => saveText(`${slugify(file.name)}.${ending}`, PLAN_LISTS[ending].make(file, frames))}
+            >
+              {PLAN_LISTS[ending].label}
+            </button>
+          ))}
+          <a className="underline" href={`/api/revisions/${revision}/model.glb?download`} download>
+            Export the model as GLB
+          </a>
+          <button type="button" className="text-left underline" onClick={() => input.current?.click()}>
+            Import a set file
+          </button>
+          <input ref={input} type="file" accept=".json" className="hidden" aria-label="Set file" onChange={(e) => void bring(e.target.files?.[0])} />
+          <button
+            type="button"
+            className="text-left underline"
+            title="Order, names and which shots are on, out of the list of shots; dates and times out of the table of suns"
+            onClick={() => list.current?.click()}
+          >
+            Take back a changed CSV
+          </button>
+          <input
+            ref={list}
+            type="file"
+            accept=".csv,.tsv,.txt"
+            className="hidden"
+            aria-label="Changed CSV"
+            onChange={(e) => {
+              void takeList(e.target.files?.[0]);
+              e.target.value = '';
+            }}
+          />
+          {project.sets.length > 1 && (
+            <p className="mt-2 border-t border-rule pt-2 font-head text-xs font-medium text-graphite">Sets of this project</p>
+          )}
+          {project.sets.length > 1 &&
+            project.sets.map((s) => (
+              <a key={s.id} href={`/p/${project.id}/s/${s.id}/shots`} className={`truncate ${s.id === setId ? 'font-semibold' : 'underline'}`}>
+                {s.name} <span className="num text-xs text-graphite">{s.frames}</span>
+              </a>
+            ))}
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}

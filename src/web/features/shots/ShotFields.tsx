@@ -1,0 +1,41 @@
+import { type ComponentType, type ReactNode } from 'react';
+import { withShot } from '../../../core/edit/editSet.js';
+import { kindOf, type Shot } from '../../../core/shots/kinds.js';
+import { useWorkspace } from '../../app/workspace.js';
+import { TextField } from '../../ui/controls.js';
+import { type FieldsProps } from './fieldsProps.js';
+import { ShotOverrides } from './ShotOverrides.js';
+import { SectionReveal } from './sectionReveal/Fields.js';
+import { Still } from './still/Fields.js';
+import { SunStudy } from './sunStudy/Fields.js';
+import { Turntable } from './turntable/Fields.js';
+import { Walkthrough } from './walkthrough/Fields.js';
+
+/** The fields of each kind. */
+const FIELDS = {
+  still: Still,
+  turntable: Turntable,
+  sunStudy: SunStudy,
+  walkthrough: Walkthrough,
+  sectionReveal: SectionReveal,
+} as unknown as Record<Shot['kind'], ComponentType<FieldsProps<Shot>>>;
+
+/** The fields of the selected shot; `asked` is what stands in a pixel of the live picture. */
+export function ShotFields({ shot, asked }: { shot: Shot; asked?: ReactNode }): ReactNode {
+  const { plan } = useWorkspace();
+  const put = (next: Shot): string | null => plan!.edit((f) => withShot(f, next));
+  const Own = FIELDS[shot.kind];
+  return (
+    <aside aria-label="Shot" className="flex flex-col gap-2 overflow-auto border-l border-rule bg-chalk px-4 py-3">
+      <TextField
+        label={`Name of the ${kindOf(shot).label}`}
+        help="How the shot is called in the register and in file names."
+        value={shot.name ?? shot.id}
+        onValue={(name) => put({ ...shot, name })}
+      />
+      <Own shot={shot} put={put} />
+      <ShotOverrides shot={shot} put={put} />
+      {asked}
+    </aside>
+  );
+}

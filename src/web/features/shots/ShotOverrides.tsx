@@ -1,0 +1,109 @@
+/** What a shot takes otherwise than the set: stage, sizes, and fields of the format sheet. */
+import { type ReactNode } from 'react';
+import { Undo2 } from 'lucide-react';
+import { overriddenFields } from '../../../core/plan/formatSheet.js';
+import { type Overrides, QUALITY_LEVELS, type QualityLevel, resolveSampling } from '../../../core/frame/settings.js';
+import { readSizes } from '../../../core/plan/sizes.js';
+import { type Shot } from '../../../core/shots/kinds.js';
+import { COMMON_RATES, rateName } from '../../../core/units/rate.js';
+import { useWorkspace } from '../../app/workspace.js';
+import { Select, TextField, Checkbox } from '../../ui/controls.js';
+
+/** No value is written like this. */
+const SHEET = '-';
+
+export function ShotOverrides({ shot, put }: { shot: Shot; put: (next: Shot) => string | null }): ReactNode {
+  const { plan } = useWorkspace();
+  const { sheet, stages = [] } = plan!.file;
+  const own = shot.overrides ?? {};
+  const deviations = overriddenFields(sheet, shot);
+  const change = (values: Partial<Overrides>): string | null => {
+    const next = { ...own, ...values };
+    return put({ ...shot, overrides: Object.values(next).every((v) => v === undefined) ? undefined : next });
+  };
+  const sizes = sheet.sizes ?? [];
+  return (
+    <section className="flex flex-col gap-2 border-t border-rule pt-2" aria-label="Otherwise than the set">
+      <div className="flex items-center justify-between gap-2">
+        <h2 className="font-semibold">Otherwise than the set</h2>
+        {deviations.length > 0 && (
+          <button
+            type="button"
+            className="inline-flex items-center gap-1 text-sm text-cobalt underline"
+            onClick={() => put({ ...shot, overrides: undefined })}
+          >
+            <Undo2 size={12} aria-hidden /> Take back {deviations.length}
+          </button>
+        )}
+      </div>
+      {stages.length > 0 && (
+        <Select
+          label="Own stage"
+          help="Of this shot's pictures, whatever its views name."
+          value={shot.stage ?? SHEET}
+          options={[{ value: SHEET, label: 'as the set' }, ...stages.map((s) => ({ value: s.id, label: s.name }))]}
+          onValue={(id) => put({ ...shot, stage: id === SHEET ? undefined : id })}
+        />
+      )}
+      <div className="grid grid-cols-2 gap-x-3 gap-y-2">
+        <Select
+          label="Own quality"
+          help="Of this shot alone."
+          value={own.quality === undefined ? SHEET : typeof own.quality === 'string' ? own.quality : 'own'}
+          options={[
+            { value: SHEET, label: 'as the sheet' },
+            ...Object.keys(QUALITY_LEVELS).map((q) => ({ value: q, label: q })),
+            ...(typeof own.quality === 'object' ? [{ value: 'own', label: `own, ${resolveSampling(own.quality).samples}` }] : []),
+          ]}
+          onValue={(q) => q !== 'own' && change({ quality: q === SHEET ? undefined : (q as QualityLevel) })}
+        />
+        <Select
+          label="Own rate"
+          help="Frames a second of this shot alone."
+          value={own.rate ?? SHEET}
+          options={[{ value: SHEET, label: 'as the sheet' }, ...COMMON_RATES.map((r) => ({ value: r, label: rateName(r) }))]}
+          onValue={(rate) => change({ rate: rate === SHEET ? undefined : rate })}
+        />
+        <TextField
+          label="Own size"
+          help="Of this shot alone, as 1280x720. Empty: as the sheet."
+          mono
+          value={own.size ? `${own.size.width}x${own.size.height}` : ''}
+          onValue={(text) => {
+            const read = readSizes(text);
+            if (typeof read === 'string') return read;
+            return read.length > 1 ? 'One size; further ones stand in the format sheet.' : change({ size: read[0] });
+          }}
+        />
+        <TextField
+          label="Group"
+          help="Word under which shots stand together in the register."
+          value={shot.group ?? ''}
+          onValue={(text) => put({ ...shot, group: text.trim().slice(0, 40) || undefined })}
+        />
+      </div>
+      <Checkbox
+        label="With alpha"
+        help="This shot's pictures have alpha."
+        checked={own.alpha ?? sheet.alpha}
+        onChecked={(on) => change({ alpha: on === sheet.alpha ? undefined : on })}
+      />
+      {sizes.length > 0 && (
+        <fieldset>
+          <legend className="font-head text-xs font-medium text-graphite">Also made as</legend>
+          {sizes.map((s) => (
+            <Checkbox
+              key={s.id}
+              label={`${s.width} × ${s.height}`}
+              checked={!shot.sizes || shot.sizes.includes(s.id)}
+              onChecked={(on) => {
+                const next = sizes.map((x) => x.id).filter((id) => (id === s.id ? on : !shot.sizes || shot.sizes.includes(id)));
+                put({ ...shot, sizes: next.length === sizes.length ? undefined : next });
+              }}
+            />
+          ))}
+        </fieldset>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,93 @@
+/** Sizes by their trade names, half and double, and sizes on paper. */
+import { type ReactNode, useState } from 'react';
+import { Popover } from 'radix-ui';
+import { toast } from 'sonner';
+import { NAMED_SIZES, nameOfSize, PAPERS, printSize, scaledSize } from '../../../core/plan/sizes.js';
+import { type FormatSheet } from '../../../core/plan/formatSheet.js';
+import { Button, NumberField } from '../../ui/controls.js';
+import { ExtraSizes } from './ExtraSizes.js';
+
+const plain = 'flex w-full justify-between gap-3 px-1 text-left hover:bg-paper';
+
+export function SizeMenu({ sheet, put }: { sheet: FormatSheet; put: (values: Partial<FormatSheet>) => string | null }): ReactNode {
+  const [dpi, setDpi] = useState(300);
+  const set = (size: FormatSheet['size'], pixelAspect = 1): void => {
+    const problem = put({ size, pixelAspect });
+    if (problem) toast.error(problem);
+  };
+  const groups = [...new Set(NAMED_SIZES.map((s) => s.group))];
+  return (
+    <Popover.Root>
+      <Popover.Trigger className="max-w-full truncate text-xs text-cobalt underline" title="Sizes by name, half and double, on paper">
+        {nameOfSize(sheet.size, sheet.pixelAspect) ?? 'sizes'}
+        {sheet.sizes ? ` +${sheet.sizes.length}` : ''}
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          align="start"
+          sideOffset={4}
+          className="z-40 grid w-[520px] grid-cols-[220px_minmax(0,1fr)] gap-x-5 gap-y-1 border border-graphite bg-chalk p-3"
+        >
+          <div>
+            {groups.map((group) => (
+              <div key={group}>
+                <p className="font-head text-xs font-medium text-graphite">{group}</p>
+                {NAMED_SIZES.filter((s) => s.group === group).map((s) => (
+                  <button key={s.name} type="button" className={plain} onClick={() => set({ width: s.width, height: s.height }, s.pixelAspect)}>
+                    <span>{s.name}</span>
+                    <span className="num text-sm text-graphite">
+                      {s.width} × {s.height}
+                    </span>
+                  </button>
+                ))}
+              </div>
+            ))}
+          </div>
+          <div className="flex flex-col gap-2">
+            <div className="flex gap-2">
+              <Button onClick={() => set(scaledSize(sheet.size, 0.5), sheet.pixelAspect)}>Half</Button>
+              <Button onClick={() => set(scaledSize(sheet.size, 2), sheet.pixelAspect)}>Double</Button>
+              <Button onClick={() => set({ width: sheet.size.height, height: sheet.size.width }, 1 / sheet.pixelAspect)}>Turn</Button>
+            </div>
+            <NumberField
+              label="Pixel aspect"
+              help="Width of a pixel over its height: 1 on screens, 0.9 for D1 NTSC."
+              value={sheet.pixelAspect}
+              decimals={4}
+              step={0.1}
+              onValue={(pixelAspect) => put({ pixelAspect })}
+            />
+            <ExtraSizes sheet={sheet} put={put} />
+            <div className="border-t border-rule pt-2">
+              <p className="font-head text-xs font-medium text-graphite">On paper</p>
+              <NumberField
+                label="Dots an inch"
+                help="300 where the printer says nothing else."
+                value={dpi}
+                decimals={0}
+                onValue={(v) => {
+                  if (v < 20 || v > 2400) return 'From 20 to 2400.';
+                  setDpi(v);
+                  return null;
+                }}
+              />
+              {PAPERS.map((p) => {
+                const size = printSize(p.width, p.height, dpi);
+                return (
+                  <button key={p.name} type="button" className={plain} onClick={() => set(size)}>
+                    <span>
+                      {p.name} <span className="num text-xs text-graphite">{p.width} mm</span>
+                    </span>
+                    <span className="num text-sm text-graphite">
+                      {size.width} × {size.height}
+                    </span>
+                  </button>
+                );
+              })}
+            </div>
+          </div>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}

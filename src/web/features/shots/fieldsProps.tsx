@@ -1,0 +1,24 @@
+/** What the fields of every kind of shot share. */
+import { type ReactNode } from 'react';
+import { type Shot } from '../../../core/shots/kinds.js';
+import { useWorkspace } from '../../app/workspace.js';
+import { Select } from '../../ui/controls.js';
+
+export interface FieldsProps<S extends Shot> {
+  shot: S;
+  /** Puts the changed shot into the set; returns what is wrong, or null. */
+  put: (shot: Shot) => string | null;
+}
+
+export function ViewField({ view, onView }: { view: string; onView: (view: string) => void }): ReactNode {
+  const { plan } = useWorkspace();
+  return (
+    <Select
+      label="View"
+      help="The view that the shot is seen from."
+      value={view}
+      options={plan!.file.views.map((v) => ({ value: v.id, label: v.name }))}
+      onValue={onView}
+    />
+  );
+}

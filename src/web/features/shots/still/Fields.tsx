@@ -1,0 +1,113 @@
+import { type ReactNode } from 'react';
+import { X } from 'lucide-react';
+import { clockSchema, dateSchema } from '../../../../core/units/localTime.js';
+import { kindOf, type Shot } from '../../../../core/shots/kinds.js';
+import { stageOf } from '../../../../core/plan/set.js';
+import { parseRate } from '../../../../core/units/rate.js';
+import { useWorkspace } from '../../../app/workspace.js';
+import { TextField, Checkbox } from '../../../ui/controls.js';
+import { type FieldsProps } from '../fieldsProps.js';
+import { pluralize } from '../../../../core/base/pluralize.js';
+
+type StillShot = Extract<Shot, { kind: 'still' }>;
+
+/** A choice of several; returns null where the last one would go. */
+function Choices({
+  legend,
+  options,
+  chosen,
+  onChoose,
+}: {
+  legend: string;
+  options: { id: string; name: string }[];
+  chosen: string[];
+  onChoose: (ids: string[]) => void;
+}): ReactNode {
+  return (
+    <fieldset>
+      <legend className="font-head text-xs font-medium text-graphite">{legend}</legend>
+      {options.map((o) => (
+        <Checkbox
+          key={o.id}
+          label={o.name}
+          checked={chosen.includes(o.id)}
+          onChecked={(on) => onChoose(options.map((x) => x.id).filter((id) => (id === o.id ? on : chosen.includes(id))))}
+        />
+      ))}
+    </fieldset>
+  );
+}
+
+function Times({ shot, put }: FieldsProps<StillShot>): ReactNode {
+  const times = shot.times ?? [];
+  const set = (next: typeof times): string | null => put({ ...shot, times: next.length > 0 ? next : undefined });
+  return (
+    <fieldset>
+      <legend className="font-head text-xs font-medium text-graphite">At times</legend>
+      <ul>
+        {times.map((t, i) => (
+          <li key={`${t.date} ${t.time}`} className="num flex items-center gap-2 text-sm">
+            {t.date} {t.time}
+            <button
+              type="button"
+              aria-label={`Take out ${t.date} ${t.time}`}
+              className="text-graphite"
+              onClick={() => set(times.filter((_, k) => k !== i))}
+            >
+              <X size={12} aria-hidden />
+            </button>
+          </li>
+        ))}
+      </ul>
+      <TextField
+        key={times.length}
+        label="Another time"
+        help="Civil day and time of the site, as 2026-06-21 09:30: each view once at each of them, lit by daylight."
+        mono
+        value=""
+        onValue={(text) => {
+          if (text.trim() === '') return null;
+          const [day = '', clock = ''] = text.trim().split(/\s+/);
+          const [date, time] = [dateSchema.safeParse(day), clockSchema.safeParse(clock)];
+          if (!date.success || !time.success) return 'Write it as 2026-06-21 09:30.';
+          return set([...times, { date: date.data, time: time.data }]);
+        }}
+      />
+    </fieldset>
+  );
+}
+
+export function Still({ shot, put }: FieldsProps<StillShot>): ReactNode {
+  const { plan } = useWorkspace();
+  const { file } = plan!;
+  const variants = file.materials?.variants ?? [];
+  const count = kindOf(shot).count(shot, { rate: parseRate(file.sheet.rate), views: file.views });
+  const sizes = 1 + (shot.sizes ?? file.sheet.sizes ?? []).length;
+  return (
+    <>
+      <Choices
+        legend="Views"
+        options={file.views}
+        chosen={shot.views}
+        onChoose={(views) => {
+          if (views.length > 0) put({ ...shot, views });
+        }}
+      />
+      {variants.length > 0 && (
+        <Choices
+          legend="In variants"
+          options={variants}
+          chosen={shot.variants ?? []}
+          onChoose={(ids) => put({ ...shot, variants: ids.length > 0 ? ids : undefined })}
+        />
+      )}
+      {stageOf(file, shot.stage).site && <Times shot={shot} put={put} />}
+      <p className="num text-sm text-graphite">
+        {pluralize(shot.views.length, 'view')}
+        {shot.variants && ` × ${shot.variants.length} variants`}
+        {shot.times && ` × ${shot.times.length} times`}
+        {sizes > 1 && ` × ${sizes} sizes`} = {count * sizes} pictures
+      </p>
+    </>
+  );
+}

@@ -1,0 +1,206 @@
+import { type ReactNode, useState } from 'react';
+import { X } from 'lucide-react';
+import { clockSchema, dateSchema } from '../../../../core/units/localTime.js';
+import { monthDates, seasonDates, type SunStudyShot } from '../../../../core/shots/sunStudy/sunStudy.js';
+import { CORNERS } from '../../../../core/frame/legend.js';
+import { useWorkspace } from '../../../app/workspace.js';
+import { Button, NumberField, Select, TextField, Checkbox } from '../../../ui/controls.js';
+import { type FieldsProps, ViewField } from '../fieldsProps.js';
+
+const FIRST_PATH: NonNullable<SunStudyShot['path']> = {
+  points: [
+    { azimuth: 90, altitude: 10 },
+    { azimuth: 180, altitude: 50 },
+    { azimuth: 270, altitude: 10 },
+  ],
+  frames: 48,
+};
+
+function Dates({ shot, put }: FieldsProps<SunStudyShot>): ReactNode {
+  const { plan } = useWorkspace();
+  const [serial, setSerial] = useState(0);
+  const zone = plan!.file.stage.site?.timeZone ?? 'UTC';
+  const year = Number((shot.dates[0] ?? '2026').slice(0, 4));
+  const set = (dates: string[]): string | null => put({ ...shot, dates });
+  return (
+    <fieldset>
+      <legend className="font-head text-xs font-medium text-graphite">Dates</legend>
+      <ul className="flex flex-wrap gap-x-3">
+        {shot.dates.map((date) => (
+          <li key={date} className="num flex items-center gap-1 text-sm">
+            {date}
+            {shot.dates.length > 1 && (
+              <button
+                type="button"
+                aria-label={`Take out ${date}`}
+                className="text-graphite"
+                onClick={() => set(shot.dates.filter((d) => d !== date))}
+              >
+                <X size={12} aria-hidden />
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+      <TextField
+        key={serial}
+        label="Another date"
+        help="Civil day of the site, as 2026-12-21. Each date makes a run of frames after the other."
+        mono
+        value=""
+        onValue={(text) => {
+          if (text.trim() === '') return null;
+          const read = dateSchema.safeParse(text.trim());
+          if (!read.success) return read.error.issues[0]!.message;
+          const problem = set([...shot.dates, read.data].sort());
+          if (!problem) setSerial(serial + 1);
+          return problem;
+        }}
+      />
+      <div className="mt-1 flex flex-wrap gap-1.5">
+        <Button className="!h-6 !px-2 text-xs" onClick={() => set(seasonDates(year, zone))}>
+          Solstices, equinoxes
+        </Button>
+        <Button className="!h-6 !px-2 text-xs" onClick={() => set(monthDates(year))}>
+          Every month
+        </Button>
+      </div>
+    </fieldset>
+  );
+}
+
+function Times({ shot, put }: FieldsProps<SunStudyShot>): ReactNode {
+  const { stepMinutes, count, ...rest } = shot;
+  const time = (word: 'sunrise' | 'sunset', text: string): string | null => {
+    if (text.trim().toLowerCase() === word) return word;
+    const read = clockSchema.safeParse(/^\d:/.test(text.trim()) ? `0${text.trim()}` : text.trim());
+    return read.success ? read.data : null;
+  };
+  return (
+    <>
+      <div className="grid grid-cols-2 gap-x-4 gap-y-2">
+        <TextField
+          label="From"
+          help="A clock time as 09:00, or the word sunrise: the first step with the sun high enough."
+          mono
+          value={shot.from}
+          onValue={(text) => {
+            const from = time('sunrise', text);
+            return from ? put({ ...shot, from }) : 'Write a time as 09:00, or sunrise.';
+          }}
+        />
+        <TextField
+          label="To"
+          help="A clock time as 17:00, or the word sunset: the last step with the sun high enough."
+          mono
+          value={shot.to}
+          onValue={(text) => {
+            const to = time('sunset', text);
+            return to ? put({ ...shot, to }) : 'Write a time as 17:00, or sunset.';
+          }}
+        />
+        <Select
+          label="Frames by"
+          help="Every so many minutes, on whole steps of the clock; or so many a date, evenly."
+          value={count === undefined ? 'step' : 'count'}
+          options={[
+            { value: 'step', label: 'minutes' },
+            { value: 'count', label: 'number' },
+          ]}
+          onValue={(by) => put(by === 'step' ? { ...rest, stepMinutes: 30 } : { ...rest, count: 24 })}
+        />
+        {count === undefined ? (
+          <NumberField
+            label="Step"
+            help="Minutes from frame to frame; frames fall on its whole multiples on the clock."
+            value={stepMinutes ?? 30}
+            decimals={0}
+            step={5}
+            unit="min"
+            onValue={(v) => put({ ...rest, stepMinutes: v })}
+          />
+        ) : (
+          <NumberField
+            label="A date"
+            help="Frames of each date, both ends included."
+            value={count}
+            decimals={0}
+            onValue={(v) => put({ ...rest, count: v })}
+          />
+        )}
+      </div>
+      <NumberField
+        label="Sun above"
+        help="Degrees that the sun must stand above at sunrise and sunset. Clock times are taken as they are."
+        value={shot.minimumAltitude}
+        quantity="angle"
+        unit="°"
+        decimals={1}
+        disabled={shot.from !== 'sunrise' && shot.to !== 'sunset'}
+        onValue={(minimumAltitude) => put({ ...shot, minimumAltitude })}
+      />
+    </>
+  );
+}
+
+function Path({ shot, put }: FieldsProps<SunStudyShot>): ReactNode {
+  const path = shot.path!;
+  const change = (values: Partial<typeof path>): string | null => put({ ...shot, path: { ...path, ...values } });
+  return (
+    <>
+      <p className="text-sm text-graphite">For effect: the sun goes evenly through these places, whatever the site.</p>
+      {path.points.map((place, i) => (
+        <div key={i} className="grid grid-cols-2 gap-x-4">
+          {(['azimuth', 'altitude'] as const).map((what) => (
+            <NumberField
+              key={what}
+              label={`${what[0]!.toUpperCase()}${what.slice(1)} ${i + 1}`}
+              help={what === 'azimuth' ? 'Degrees clockwise from true north.' : 'Degrees above the horizon.'}
+              value={place[what]}
+              quantity="angle"
+              unit="°"
+              decimals={1}
+              onValue={(v) => change({ points: path.points.map((p, k) => (k === i ? { ...p, [what]: v } : p)) })}
+            />
+          ))}
+        </div>
+      ))}
+      <NumberField
+        label="Frames"
+        help="Evenly spaced by angle, both ends included."
+        value={path.frames}
+        decimals={0}
+        onValue={(frames) => change({ frames })}
+      />
+    </>
+  );
+}
+
+export function SunStudy({ shot, put }: FieldsProps<SunStudyShot>): ReactNode {
+  return (
+    <>
+      <ViewField view={shot.view} onView={(view) => put({ ...shot, view })} />
+      <Checkbox
+        label="Sun put by hand"
+        help="A way of the sun for effect instead of dates and clocks."
+        checked={shot.path !== undefined}
+        onChecked={(on) => put({ ...shot, path: on ? FIRST_PATH : undefined, ...(!on && shot.dates.length === 0 && { dates: ['2026-06-21'] }) })}
+      />
+      {shot.path ? (
+        <Path shot={shot} put={put} />
+      ) : (
+        <>
+          <Dates shot={shot} put={put} />
+          <Times shot={shot} put={put} />
+        </>
+      )}
+      <Select
+        label="Legend in the picture"
+        help="Burns date, time and altitude of the sun into a corner of every PNG and JPEG, and so into the movie. OpenEXR files stay clean."
+        value={shot.legend ?? 'none'}
+        options={[{ value: 'none', label: 'none' }, ...CORNERS.map((c) => ({ value: c, label: c }))]}
+        onValue={(v) => put({ ...shot, legend: CORNERS.find((c) => c === v) })}
+      />
+    </>
+  );
+}

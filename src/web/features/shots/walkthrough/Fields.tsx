@@ -1,0 +1,227 @@
+import { type ReactNode, useRef } from 'react';
+import { toast } from 'sonner';
+import { type Vec3 } from '../../../../core/math/bounds.js';
+import { pathSeconds } from '../../../../core/shots/stationTiming.js';
+import { walkOf, type WalkthroughShot } from '../../../../core/shots/walkthrough/walkthrough.js';
+import { pathCsv, readPath } from '../../../../core/shots/walkthrough/pathCsv.js';
+import { readGltfPath } from '../gltfPath.js';
+import { saveText } from '../../../ui/saveText.js';
+import { useWorkspace } from '../../../app/workspace.js';
+import { NumberField, Select, Checkbox } from '../../../ui/controls.js';
+import { type FieldsProps } from '../fieldsProps.js';
+import { Stations } from '../Stations.js';
+
+type Station = WalkthroughShot['stations'][number];
+
+const BY_ITSELF = '-';
+
+export function Walkthrough({ shot, put }: FieldsProps<WalkthroughShot>): ReactNode {
+  const { plan } = useWorkspace();
+  const { views } = plan!.file;
+  const walk = walkOf(shot, views);
+  const change = (i: number, values: Partial<Station>): string | null =>
+    put({ ...shot, stations: shot.stations.map((s, k) => (k === i ? { ...s, ...values } : s)) });
+  const add = (): void => {
+    const n = walk.eyes.length;
+    const [a, b] = [walk.eyes[n - 2]!, walk.eyes[n - 1]!];
+    const eye = b.map((v, k) => Math.round((v + (v - a[k]!) * 0.5) * 1000) / 1000) as Vec3;
+    const target = walk.targets[n - 1];
+    put({ ...shot, stations: [...shot.stations, { eye, hold: 0, ...(shot.look === 'stations' && target && { target }) }] });
+  };
+  const setLook = (look: WalkthroughShot['look']): void => {
+    const fallback = plan!.file.views[0]!.target as Vec3;
+    put({
+      ...shot,
+      look,
+      ...(look === 'target' && { target: shot.target ?? fallback }),
+      ...(look === 'stations' && { stations: shot.stations.map((s) => (s.view || s.target ? s : { ...s, target: shot.target ?? fallback })) }),
+    });
+  };
+  const input = useRef<HTMLInputElement>(null);
+  const bring = async (file: File | undefined): Promise<void> => {
+    if (!file) return;
+    try {
+      const rows = /\.(glb|gltf)$/i.test(file.name) ? await readGltfPath(await file.arrayBuffer()) : readPath(await file.text());
+      const target = shot.target ?? (views[0]!.target as Vec3);
+      const problem = put({ ...shot, stations: rows.map((r) => ({ hold: 0, ...r, ...(shot.look === 'stations' && { target }) })) });
+      if (problem) throw new Error(problem);
+    } catch (e) {
+      toast.error(`"${file.name}" was not taken. ${(e as Error).message}`);
+    }
+  };
+  return (
+    <>
+      <p className="flex gap-3 text-sm">
+        <button
+          type="button"
+          className="text-cobalt underline"
+          title="CSV with x, y, z; or glTF with a camera that moves, or a line"
+          onClick={() => input.current?.click()}
+        >
+          Path from a file
+        </button>
+        <button
+          type="button"
+          className="text-cobalt underline"
+          onClick={() =>
+            saveText(
+              `${shot.name ?? shot.id} path.csv`,
+              pathCsv(walk.eyes.map((eye, i) => ({ eye, seconds: shot.stations[i]!.seconds, hold: shot.stations[i]!.hold }))),
+            )
+          }
+        >
+          as CSV
+        </button>
+        <input
+          ref={input}
+          type="file"
+          accept=".csv,.tsv,.txt,.glb,.gltf"
+          className="hidden"
+          aria-label="Path as CSV or glTF"
+          onChange={(e) => {
+            void bring(e.target.files?.[0]);
+            e.target.value = '';
+          }}
+        />
+      </p>
+      <p className="num text-sm text-graphite">
+        {walk.legs.reduce((sum, l) => sum + l.length, 0).toFixed(2)} m · {pathSeconds(walk.stations).toFixed(2)} s
+      </p>
+      <Select
+        label="Looks"
+        help="Along the path, at one point, or turning from what one station looks at to what the next does."
+        value={shot.look}
+        options={[
+          { value: 'ahead', label: 'ahead' },
+          { value: 'target', label: 'at a point' },
+          { value: 'stations', label: 'from station to station' },
+        ]}
+        onValue={(look) => setLook(look as WalkthroughShot['look'])}
+      />
+      {shot.look === 'target' && shot.target && (
+        <div className="grid grid-cols-3 gap-3">
+          {(['x', 'y', 'z'] as const).map((axis, k) => (
+            <NumberField
+              key={axis}
+              label={`Point ${axis}`}
+              help="What is looked at all the way, in metres."
+              value={shot.target![k]!}
+              quantity="length"
+              unit="m"
+              onValue={(v) => put({ ...shot, target: shot.target!.map((c, i) => (i === k ? v : c)) as Vec3 })}
+            />
+          ))}
+        </div>
+      )}
+      <div className="grid grid-cols-2 gap-x-4 gap-y-2">
+        <NumberField
+          label="Pace"
+          help="Metres a second of legs without seconds of their own; people walk at 1.2 to 1.4."
+          value={shot.pace}
+          unit="m/s"
+          step={0.1}
+          decimals={2}
+          onValue={(pace) => put({ ...shot, pace })}
+        />
+        <NumberField
+          label="Focal length"
+          help="Millimetres, for a long side of 36 mm."
+          value={shot.focalLength}
+          quantity="focal"
+          unit="mm"
+          decimals={1}
+          onValue={(focalLength) => put({ ...shot, focalLength })}
+        />
+      </div>
+      <div className="flex flex-wrap gap-x-3">
+        <Checkbox
+          label="Round trip"
+          help="Walks on from the last station to the first; the frame that would equal the first is not made."
+          checked={shot.closed}
+          onChecked={(closed) => put({ ...shot, closed })}
+        />
+        <Checkbox
+          label="Gentle ends"
+          help="Speed rises and falls evenly, from hold to hold, up to the pace; else it is even."
+          checked={shot.ease}
+          onChecked={(ease) => put({ ...shot, ease })}
+        />
+        <Checkbox
+          label="Keep uprights"
+          help="Vertical edges stay vertical, where the look is not steeper than 45°."
+          checked={shot.keepVerticals}
+          onChecked={(keepVerticals) => put({ ...shot, keepVerticals })}
+        />
+      </div>
+      <Stations
+        count={shot.stations.length}
+        least={2}
+        onAdd={add}
+        onRemove={(i) =>
+          put({
+            ...shot,
+            stations: shot.stations
+              .filter((_, k) => k !== i)
+              .map((s, k) => (k === 0 && !shot.closed ? { ...s, seconds: undefined, out: undefined } : s)),
+          })
+        }
+      >
+        {(i) => {
+          const station = shot.stations[i]!;
+          const eye = walk.eyes[i]!;
+          return (
+            <div className="grid grid-cols-3 gap-x-2 gap-y-1">
+              <div className="col-span-3">
+                <Select
+                  label="Stands"
+                  help="By itself, dragged in the plan; or at the eye of a view."
+                  value={station.view ?? BY_ITSELF}
+                  options={[{ value: BY_ITSELF, label: 'by itself' }, ...views.map((v) => ({ value: v.id, label: `at ${v.name}` }))]}
+                  onValue={(v) => change(i, v === BY_ITSELF ? { view: undefined, eye } : { view: v, eye: undefined, target: undefined })}
+                />
+              </div>
+              <NumberField
+                label="Eye height"
+                help="Metres. Eyes of a standing person are 1.6 to 1.75 m over the floor."
+                value={eye[1]}
+                quantity="length"
+                unit="m"
+                disabled={station.view !== undefined}
+                onValue={(y) => change(i, { eye: [eye[0], y, eye[2]] })}
+              />
+              <NumberField
+                label="Leg"
+                help="Seconds of the leg that leads here; the pace gives them until they are written."
+                value={i === 0 && !shot.closed ? 0 : walk.stations[i === 0 ? walk.stations.length - 1 : i]!.seconds}
+                quantity="time"
+                unit="s"
+                decimals={2}
+                disabled={i === 0 && !shot.closed}
+                onValue={(seconds) => change(i, { seconds })}
+              />
+              <NumberField
+                label="Hold"
+                help="Seconds that the walk stands still here."
+                value={station.hold}
+                quantity="time"
+                unit="s"
+                decimals={2}
+                onValue={(hold) => change(i, { hold })}
+              />
+              {(i > 0 || shot.closed) && (
+                <div className="col-span-3">
+                  <Checkbox
+                    label="Leg left out"
+                    help="Stays in the plan, and has no frames."
+                    checked={station.out === true}
+                    onChecked={(out) => change(i, { out: out || undefined })}
+                  />
+                </div>
+              )}
+            </div>
+          );
+        }}
+      </Stations>
+    </>
+  );
+}

@@ -1,0 +1,105 @@
+/** What the subject stands on, and what is known to go wrong with it. */
+import { type ReactNode } from 'react';
+import useSWR from 'swr';
+import { type Bounds } from '../../../core/math/bounds.js';
+import { LIBRARY } from '../../../core/materials/library.js';
+import { type GROUND_KINDS, type Stage, type StageSettings } from '../../../core/stage/stage.js';
+import { formatHex } from '../../../core/units/colour.js';
+import { type FloorReply } from '../../../contract/daylight.js';
+import { get } from '../../state/api.js';
+import { ColourField } from '../../ui/ColourField.js';
+import { NumberField, Select } from '../../ui/controls.js';
+
+const WORDS: Record<(typeof GROUND_KINDS)[number] | 'ready', string> = {
+  ready: 'as the ready stage has it',
+  plane: 'a plane',
+  shadow: 'shadows alone',
+  none: 'none',
+};
+
+/** No finish is called this. */
+const COLOUR = '-';
+
+type Ground = NonNullable<StageSettings['ground']>;
+
+export interface GroundFieldsProps {
+  ground: Ground | undefined;
+  base: Stage['base'];
+  floor: Bounds;
+  /** Where to ask whether the design brings a floor of its own. */
+  floorUrl: string;
+  onChange: (values: Partial<StageSettings>) => string | null;
+}
+
+export function GroundFields({ ground, base, floor, floorUrl, onChange }: GroundFieldsProps): ReactNode {
+  const set = (values: Partial<Ground>): string | null => onChange({ ground: { kind: 'plane', ...ground, ...values } });
+  const { data: own } = useSWR<FloorReply, Error>(base ? `${floorUrl}&height=${base.height}` : null, get, { revalidateOnFocus: false });
+  const doubled = base && own?.height !== undefined && own.share > own.needs;
+  return (
+    <section className="flex flex-col gap-2 border-t border-rule pt-3" aria-label="Ground">
+      <h2 className="font-semibold">Ground</h2>
+      <Select
+        label="Under the subject"
+        help="A plane at the lowest point; a plane that shows shadows alone, for pictures that are laid over others; or none, where the design brings its own."
+        value={ground?.kind ?? 'ready'}
+        options={Object.entries(WORDS).map(([value, label]) => ({ value, label }))}
+        onValue={(kind) => onChange({ ground: kind === 'ready' ? undefined : { ...ground, kind: kind as (typeof GROUND_KINDS)[number] } })}
+      />
+      {base && (
+        <div className="grid grid-cols-2 gap-3">
+          <NumberField
+            label="Height"
+            help={`Metres. The lowest point of the subject is at ${floor.min[1].toFixed(3)} m.`}
+            value={base.height}
+            quantity="length"
+            unit="m"
+            step={0.01}
+            onValue={(height) => set({ kind: ground?.kind ?? 'plane', height })}
+          />
+          <NumberField
+            label="Radius"
+            help="Metres from its middle to where it has faded away."
+            value={base.outer}
+            quantity="length"
+            unit="m"
+            step={0.1}
+            onValue={(radius) => set({ kind: ground?.kind ?? 'plane', radius })}
+          />
+        </div>
+      )}
+      {base && !base.shadowCatcher && (
+        <Select
+          label="Ground finish"
+          help="A plain colour, or a finish of the library."
+          value={ground?.material ?? COLOUR}
+          options={[{ value: COLOUR, label: 'a colour' }, ...LIBRARY.map(({ material }) => ({ value: material.name, label: material.name }))]}
+          onValue={(name) => set({ kind: ground?.kind ?? 'plane', material: name === COLOUR ? undefined : name })}
+        />
+      )}
+      {base && !base.shadowCatcher && !base.material && (
+        <ColourField
+          label="Ground colour"
+          help="As #rrggbb."
+          value={formatHex(base.colour)}
+          onValue={(colour) => set({ kind: ground?.kind ?? 'plane', colour })}
+        />
+      )}
+      {base && base.height > floor.min[1] + 1e-4 && (
+        <p className="text-sm text-ochre" role="status">
+          The ground lies {(base.height - floor.min[1]).toFixed(3)} m above the lowest point: it cuts through the subject.
+        </p>
+      )}
+      {base && base.height < floor.min[1] - 1e-4 && (
+        <p className="text-sm text-ochre" role="status">
+          The subject floats {(floor.min[1] - base.height).toFixed(3)} m above the ground.
+        </p>
+      )}
+      {doubled && (
+        <p className="text-sm text-ochre" role="status">
+          The design brings a floor of its own at {own.height!.toFixed(3)} m ({Math.round(100 * own.share)} % of what is looked down on):{' '}
+          {base.shadowCatcher ? 'shadows fall on both' : 'the two lie in one place'}. Choose none, or keep the floor out of the picture.
+        </p>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,125 @@
+/** Where the design stands: found by a city's name or written down, and which way is north. */
+import { type ReactNode, useState } from 'react';
+import useSWR from 'swr';
+import { type PlacesReply } from '../../../contract/daylight.js';
+import { type Bounds } from '../../../core/math/bounds.js';
+import { type Site, siteSchema, zoneAt } from '../../../core/stage/site.js';
+import { NorthDial } from './NorthDial.js';
+import { get } from '../../state/api.js';
+import { Field, NumberField, TextField } from '../../ui/controls.js';
+
+function PlaceSearch({ onPlace }: { onPlace: (place: PlacesReply[number]) => void }): ReactNode {
+  const [words, setWords] = useState('');
+  const { data } = useSWR<PlacesReply, Error>(words.trim().length > 1 ? `/places?q=${encodeURIComponent(words.trim())}` : null, get, {
+    keepPreviousData: true,
+  });
+  const found = words.trim().length > 1 ? data : undefined;
+  return (
+    <div>
+      <Field label="Find a city" help="Begin its name; the largest come first. Or write the coordinates below.">
+        {(id) => (
+          <input
+            id={id}
+            className="h-7 w-full border-b border-graphite bg-transparent outline-offset-2"
+            value={words}
+            autoComplete="off"
+            onChange={(e) => setWords(e.target.value)}
+            onKeyDown={(e) => e.stopPropagation()}
+          />
+        )}
+      </Field>
+      {found?.length === 0 && <p className="text-sm text-ochre">No city of that name is in the list; write its coordinates.</p>}
+      {found && found.length > 0 && (
+        <ul className="max-h-36 overflow-auto border border-rule" aria-label="Cities">
+          {found.map((p) => (
+            <li key={`${p.name} ${p.latitude} ${p.longitude}`}>
+              <button
+                type="button"
+                className="flex w-full justify-between gap-2 px-2 py-0.5 text-left hover:bg-paper"
+                onClick={() => {
+                  setWords('');
+                  onPlace(p);
+                }}
+              >
+                <span>{p.name}</span>
+                <span className="truncate text-sm text-graphite">{p.country}</span>
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
+    </div>
+  );
+}
+
+export function SiteFields({ site, bounds, onChange }: { site: Site; bounds: Bounds; onChange: (site: Site) => string | null }): ReactNode {
+  const change = (values: Partial<Site>): string | null => {
+    const next = siteSchema.safeParse({ ...site, ...values });
+    return next.success ? onChange(next.data) : next.error.issues[0]!.message;
+  };
+  const own = zoneAt(site.latitude, site.longitude);
+  return (
+    <section className="flex flex-col gap-2 border-t border-rule pt-3" aria-label="Site">
+      <h2 className="font-semibold">Site{site.name && <span className="font-normal text-graphite"> · {site.name}</span>}</h2>
+      <PlaceSearch
+        onPlace={({ name, latitude, longitude, timeZone }) =>
+          change({ name, latitude: Math.round(latitude * 1e4) / 1e4, longitude: Math.round(longitude * 1e4) / 1e4, timeZone })
+        }
+      />
+      <div className="grid grid-cols-2 gap-x-3 gap-y-2">
+        <NumberField
+          label="Latitude"
+          help="Degrees, north positive."
+          value={site.latitude}
+          decimals={4}
+          step={0.1}
+          unit="°"
+          onValue={(latitude) =>
+            Math.abs(latitude) > 90 ? 'From −90 to 90.' : change({ latitude, name: undefined, timeZone: zoneAt(latitude, site.longitude) })
+          }
+        />
+        <NumberField
+          label="Longitude"
+          help="Degrees, east positive."
+          value={site.longitude}
+          decimals={4}
+          step={0.1}
+          unit="°"
+          onValue={(longitude) =>
+            Math.abs(longitude) > 180 ? 'From −180 to 180.' : change({ longitude, name: undefined, timeZone: zoneAt(site.latitude, longitude) })
+          }
+        />
+        <NumberField
+          label="Elevation"
+          help="Metres above the sea."
+          value={site.elevation}
+          quantity="length"
+          unit="m"
+          decimals={1}
+          onValue={(elevation) => change({ elevation })}
+        />
+        <NumberField
+          label="True north"
+          help="Degrees clockwise, seen from above, from the model's -Z axis. Or drag the arrow."
+          value={site.north}
+          quantity="angle"
+          unit="°"
+          decimals={2}
+          onValue={(north) => change({ north })}
+        />
+      </div>
+      <div className="flex items-center gap-3">
+        <NorthDial north={site.north} bounds={bounds} onNorth={(north) => change({ north })} />
+        <div className="min-w-0 flex-1">
+          <TextField
+            label="Time zone"
+            help="An IANA zone, by whose clocks times are read. Found from the coordinates."
+            value={site.timeZone}
+            onValue={(timeZone) => change({ timeZone })}
+          />
+          {own !== site.timeZone && <p className="text-xs text-graphite">The place itself keeps {own}.</p>}
+        </div>
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,157 @@
+/** The views of the set: a picture each, or a table; copied, locked, put in order. */
+import { type ReactNode, useState } from 'react';
+import { ArrowLeft, ArrowRight, Copy, Layers, Lock, LockOpen, Table } from 'lucide-react';
+import { type Size, type View } from '../../../core/camera/view.js';
+import { viewRows, viewsCsv } from '../../../core/camera/viewTable.js';
+import { useWorkspace } from '../../app/workspace.js';
+import { Thumbnail, thumbnailUrl } from '../../ui/Thumbnail.js';
+import { AlignmentTable } from './AlignmentTable.js';
+
+export interface ViewListProps {
+  setId: number;
+  setName: string;
+  revision: number;
+  version: string;
+  views: View[];
+  chosen: View | undefined;
+  size: Size;
+  pixelAspect: number;
+  onChoose: (id: string) => void;
+  onCopy: () => void;
+  onLock: () => void;
+  /** Moves the chosen view by so many places. */
+  onOrder: (by: number) => void;
+}
+
+const lensWord = (view: View): string =>
+  view.kind === 'perspective' ? `${view.focalLength} mm` : view.kind === 'parallel' ? `↔ ${Number(view.width!.toPrecision(3))} m` : '360°';
+
+function Tool({ label, disabled, onClick, children }: { label: string; disabled?: boolean; onClick: () => void; children: ReactNode }): ReactNode {
+  return (
+    <button type="button" className="inline-flex items-center gap-1 text-sm text-graphite disabled:opacity-40" disabled={disabled} onClick={onClick}>
+      {children} {label}
+    </button>
+  );
+}
+
+function Rows({ views, chosen, size, pixelAspect, onChoose }: ViewListProps): ReactNode {
+  const point = (p: readonly number[]): string => p.map((v) => v.toFixed(2)).join(' ');
+  return (
+    <table className="w-full border-collapse text-sm">
+      <thead className="sticky top-0 bg-paper text-left font-head">
+        <tr className="border-b border-rule">
+          {['View', 'Group', 'Kind', 'Eye, m', 'Target, m', 'Lens', 'Angle', 'Pitch'].map((h) => (
+            <th key={h} className="pr-3 font-semibold">
+              {h}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {viewRows(views, size, pixelAspect).map((row, i) => {
+          const view = views[i]!;
+          return (
+            <tr key={view.id} aria-selected={view === chosen} className={`border-b border-rule ${view === chosen ? 'bg-chalk' : ''}`}>
+              <td className="pr-3">
+                <button type="button" className="font-medium" onClick={() => onChoose(view.id)}>
+                  {row.name}
+                </button>
+              </td>
+              <td className="pr-3 text-graphite">{row.group}</td>
+              <td className="pr-3 text-graphite">{row.kind}</td>
+              <td className="num pr-3">{point(row.eye)}</td>
+              <td className="num pr-3">{point(row.target)}</td>
+              <td className="num pr-3">{lensWord(view)}</td>
+              <td className="num pr-3">{row.angle === null ? '–' : `${row.angle.toFixed(1)}°`}</td>
+              <td className="num">{row.pitch.toFixed(1)}°</td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}
+
+function Pictures({ setId, revision, version, views, chosen, onChoose }: ViewListProps): ReactNode {
+  const groups = [...new Set(views.map((v) => v.group))];
+  return (
+    <>
+      {groups.map((group) => (
+        <section key={group ?? ''} className="mb-2" aria-label={group ?? 'Views'}>
+          {groups.length > 1 && <h2 className="font-head text-xs font-medium text-graphite">{group ?? 'without a group'}</h2>}
+          <div className="flex flex-wrap gap-x-2.5 gap-y-2">
+            {views
+              .filter((v) => v.group === group)
+              .map((view) => (
+                <button
+                  key={view.id}
+                  type="button"
+                  onClick={() => onChoose(view.id)}
+                  className={`w-[142px] border-b-[3px] pb-1 text-left ${view === chosen ? 'border-madder font-semibold' : 'border-transparent'}`}
+                >
+                  <span className="flex h-[80px] items-center justify-center bg-mount">
+                    <Thumbnail src={thumbnailUrl(setId, revision, { view: view.id }, version, 320)} alt="" className="max-h-full max-w-full" />
+                  </span>
+                  <span className="flex items-baseline justify-between gap-2 pt-1">
+                    <span className="truncate">
+                      {view.locked && <Lock size={11} aria-label="locked" className="mr-1 inline" />}
+                      {view.name}
+                    </span>
+                    <span className="num text-xs text-graphite">{lensWord(view)}</span>
+                  </span>
+                </button>
+              ))}
+          </div>
+        </section>
+      ))}
+    </>
+  );
+}
+
+export function ViewList(props: ViewListProps): ReactNode {
+  const { views, chosen, size, pixelAspect, setName, onCopy, onLock, onOrder } = props;
+  const { project } = useWorkspace();
+  const [look, setLook] = useState<'pictures' | 'table' | 'revisions'>('pictures');
+  const at = chosen ? views.indexOf(chosen) : -1;
+  return (
+    <div className="flex min-h-0 min-w-0 flex-col">
+      {views.length > 0 && (
+        <div className="flex shrink-0 flex-wrap gap-x-4 border-b border-rule px-4 py-1" role="toolbar" aria-label="Views">
+          <Tool label="Duplicate" disabled={at < 0} onClick={onCopy}>
+            <Copy size={14} aria-hidden />
+          </Tool>
+          <Tool label={chosen?.locked ? 'Unlock' : 'Lock'} disabled={at < 0} onClick={onLock}>
+            {chosen?.locked ? <LockOpen size={14} aria-hidden /> : <Lock size={14} aria-hidden />}
+          </Tool>
+          <Tool label="Earlier" disabled={at <= 0} onClick={() => onOrder(-1)}>
+            <ArrowLeft size={14} aria-hidden />
+          </Tool>
+          <Tool label="Later" disabled={at < 0 || at === views.length - 1} onClick={() => onOrder(1)}>
+            <ArrowRight size={14} aria-hidden />
+          </Tool>
+          <Tool label={look === 'pictures' ? 'As a table' : 'As pictures'} onClick={() => setLook(look === 'pictures' ? 'table' : 'pictures')}>
+            <Table size={14} aria-hidden />
+          </Tool>
+          {project.revisions.length > 1 && look !== 'revisions' && (
+            <Tool label="Across revisions" onClick={() => setLook('revisions')}>
+              <Layers size={14} aria-hidden />
+            </Tool>
+          )}
+          <a
+            className="text-sm text-cobalt underline"
+            href={`data:text/csv;charset=utf-8,${encodeURIComponent(viewsCsv(views, size, pixelAspect))}`}
+            download={`${setName} views.csv`}
+          >
+            as CSV
+          </a>
+        </div>
+      )}
+      <div className="min-h-0 flex-1 overflow-auto px-4 py-2">
+        {views.length === 0 && (
+          <p className="text-graphite">Orbit to what the review should see, then keep it as a view. A picture of each view stands here.</p>
+        )}
+        {look === 'revisions' ? <AlignmentTable /> : look === 'table' ? <Rows {...props} /> : <Pictures {...props} />}
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,136 @@
+/** The plan with each view's cone of sight: eye and target of the chosen view are dragged in it. */
+import { type KeyboardEvent, type ReactNode, useState } from 'react';
+import { type Bounds, type Vec3 } from '../../../core/math/bounds.js';
+import { halfTangents, type Size, type View } from '../../../core/camera/view.js';
+import { planSquare } from '../../../core/camera/orthographic.js';
+import { arrowWay, PlanCanvas } from '../../viewport/PlanCanvas.js';
+
+type End = 'eye' | 'target';
+
+export interface ViewPlanProps {
+  /** Address of the plan's picture. */
+  picture: string;
+  bounds: Bounds;
+  views: View[];
+  chosen: View;
+  size: Size;
+  pixelAspect: number;
+  /** Degrees clockwise from -Z to true north, where there is a site. */
+  north?: number;
+  onChoose: (id: string) => void;
+  /** Ends are dragged level: heights stay. `done` when the hand lets go. */
+  onMove: (pose: { eye: Vec3; target: Vec3 }, done: boolean) => void;
+}
+
+/** Corners of the cone of sight, as far as the target. */
+function cone(view: View, size: Size, pixelAspect: number): string {
+  const [ex, , ez] = view.eye as Vec3;
+  const [tx, , tz] = view.target as Vec3;
+  const [dx, dz] = [tx - ex, tz - ez];
+  const far = Math.hypot(dx, dz);
+  if (far < 1e-9) return '';
+  const aspect = (size.width * pixelAspect) / size.height;
+  const half = view.kind === 'parallel' ? ((view.width ?? 1) / 2) * Math.min(1, aspect) : halfTangents(view.focalLength, size, pixelAspect)[0] * far;
+  const [px, pz] = [(-dz / far) * half, (dx / far) * half];
+  const points =
+    view.kind === 'parallel'
+      ? [
+          [ex + px, ez + pz],
+          [tx + px, tz + pz],
+          [tx - px, tz - pz],
+          [ex - px, ez - pz],
+        ]
+      : [
+          [ex, ez],
+          [tx + px, tz + pz],
+          [tx - px, tz - pz],
+        ];
+  return points.map((p) => p.join(',')).join(' ');
+}
+
+export function ViewPlan({ picture, bounds, views, chosen, size, pixelAspect, north, onChoose, onMove }: ViewPlanProps): ReactNode {
+  const [drag, setDrag] = useState<{ end: End; eye: Vec3; target: Vec3 } | null>(null);
+  const square = planSquare(bounds);
+  const shown: View = drag ? { ...chosen, eye: drag.eye, target: drag.target } : chosen;
+  const own = { eye: chosen.eye as Vec3, target: chosen.target as Vec3 };
+  const move = ([x, z]: [number, number]): void => {
+    if (!drag) return;
+    const next = { ...drag, [drag.end]: [x, drag[drag.end][1], z] as Vec3 };
+    setDrag(next);
+    onMove({ eye: next.eye, target: next.target }, false);
+  };
+  const drop = (): void => {
+    if (drag) onMove({ eye: drag.eye, target: drag.target }, true);
+    setDrag(null);
+  };
+  const step = (end: End) => (e: KeyboardEvent) => {
+    const way = arrowWay(e.key);
+    if (!way || chosen.locked) return;
+    e.preventDefault();
+    e.stopPropagation();
+    const by = square.side * (e.shiftKey ? 0.1 : 0.01);
+    const [x, y, z] = own[end];
+    onMove({ ...own, [end]: [x + by * way[0], y, z + by * way[1]] }, true);
+  };
+  const handle = (end: End, unit: number): ReactNode => {
+    const [x, y, z] = shown[end] as Vec3;
+    return (
+      <g
+        key={end}
+        role="slider"
+        tabIndex={0}
+        aria-label={end === 'eye' ? 'Eye in plan' : 'Target in plan'}
+        aria-valuenow={x}
+        aria-valuetext={`x ${x.toFixed(3)} m, z ${z.toFixed(3)} m, ${y.toFixed(3)} m up`}
+        className="cursor-grab"
+        onPointerDown={() => !chosen.locked && setDrag({ end, ...own })}
+        onKeyDown={step(end)}
+      >
+        <circle cx={x} cy={z} r={8 * unit} fill="transparent" />
+        {end === 'eye' ? (
+          <circle cx={x} cy={z} r={4 * unit} className="fill-madder stroke-chalk" strokeWidth={1.4 * unit} />
+        ) : (
+          <path
+            d={`M${x - 4 * unit} ${z}h${8 * unit}M${x} ${z - 4 * unit}v${8 * unit}`}
+            className="fill-none stroke-madder"
+            strokeWidth={1.8 * unit}
+          />
+        )}
+      </g>
+    );
+  };
+  return (
+    <PlanCanvas
+      label="Plan of the views"
+      picture={picture}
+      square={square}
+      reach={[...views, chosen].flatMap((v) => [v.eye, v.target].map((p): [number, number] => [p[0], p[2]]))}
+      {...(north !== undefined && { north })}
+      onDrag={move}
+      onDrop={drop}
+    >
+      {(unit) => (
+        <>
+          {views
+            .filter((v) => v.id !== chosen.id)
+            .map((v) => (
+              <g key={v.id} className="cursor-pointer" onPointerDown={(e) => e.stopPropagation()} onClick={() => onChoose(v.id)}>
+                <polygon
+                  points={cone(v, size, pixelAspect)}
+                  className="fill-none stroke-cobalt"
+                  strokeDasharray={v.kind === 'parallel' ? `${3 * unit} ${2 * unit}` : undefined}
+                  strokeWidth={0.9 * unit}
+                />
+                <circle cx={v.eye[0]} cy={v.eye[2]} r={3 * unit} className="fill-cobalt stroke-chalk" strokeWidth={unit}>
+                  <title>{v.name}</title>
+                </circle>
+              </g>
+            ))}
+          <polygon points={cone(shown, size, pixelAspect)} className="fill-madder/10 stroke-madder" strokeWidth={1.4 * unit} />
+          {handle('target', unit)}
+          {handle('eye', unit)}
+        </>
+      )}
+    </PlanCanvas>
+  );
+}

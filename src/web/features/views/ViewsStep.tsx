@@ -1,0 +1,249 @@
+import { type ReactNode, useState } from 'react';
+import { useNavigate, useSearchParams } from 'react-router';
+import { toast } from 'sonner';
+import useSWR from 'swr';
+import { type SetReply } from '../../../contract/contract.js';
+import { transformedBounds, resolveTransform, withPlinth } from '../../../core/model/modelTransform.js';
+import { type SetFile, stageOf } from '../../../core/plan/set.js';
+import { moveItem as reordered, withCopy, withView } from '../../../core/edit/editSet.js';
+import { resolveStage, type Stage } from '../../../core/stage/stage.js';
+import { assignmentsForView } from '../../../core/materials/assignments.js';
+import { cameraOf, panoramaSize, type View } from '../../../core/camera/view.js';
+import { resizeFrame } from '../../../core/camera/resizeFrame.js';
+import { ViewPlan } from './ViewPlan.js';
+import { get } from '../../state/api.js';
+import { useCommands } from '../../app/commands.js';
+import { useWorkspace } from '../../app/workspace.js';
+import { useKeys } from '../../app/keys.js';
+import { Button, EmptyState, Select, PageHeader } from '../../ui/controls.js';
+import { drawingThumbnailUrl } from '../../ui/Thumbnail.js';
+import { usePreview } from '../../preview/usePreview.js';
+import { Viewport } from '../../viewport/Viewport.js';
+import { AngleSetMenu } from './AngleSetMenu.js';
+import { ImportedCameras } from './ImportedCameras.js';
+import { FrameMenu } from './FrameMenu.js';
+import { RebaseNotice } from './RebaseNotice.js';
+import { SectionFields } from './SectionFields.js';
+import { useViewEditor } from './useViewEditor.js';
+import { ViewFields } from './ViewFields.js';
+import { ViewList } from './ViewList.js';
+import { ViewOverrides } from './ViewOverrides.js';
+import { pluralize } from '../../../core/base/pluralize.js';
+
+/** No id is written like this. */
+const NONE = '-';
+
+/** Name the views: orbit to one, or set it by numbers; the frame shows exactly what renders. */
+export default function ViewsStep(): ReactNode {
+  const { project, setId, revision, plan } = useWorkspace();
+  const [, setQuery] = useSearchParams();
+  const navigate = useNavigate();
+  const { file, version, edit } = plan!;
+  const { sheet, views } = file;
+  const desk = useViewEditor();
+  const { selected, shown, bounds, loose, framing, picking, setPicking, move, choose, change, keep, fit } = desk;
+  const [other, setOther] = useState<number | null>(null);
+  const [beside, setBeside] = useState<string | null>(null);
+  const { data: theirs } = useSWR<SetReply, Error>(other === null ? null : `/sets/${other}`, get);
+  const said = (problem: string | null): void => {
+    if (problem) toast.error(problem);
+  };
+  useKeys({ f: fit, 'ctrl+Enter': keep });
+  useCommands([
+    { name: 'Keep as a new view', keys: 'Ctrl Enter', run: keep },
+    { name: 'Fit the view', keys: 'F', run: fit },
+    ...views.map((v) => ({ name: `Look from ${v.name}`, run: () => choose(v.id) })),
+  ]);
+  const live = usePreview(shown);
+
+  if (!revision || !shown || !bounds) {
+    return (
+      <>
+        <PageHeader title="Views" />
+        <EmptyState title="A view looks at a model, and there is none yet.">
+          <Button primary onClick={() => void navigate(`/p/${project.id}/s/${setId}/model`)}>
+            Bring in a model
+          </Button>
+        </EmptyState>
+      </>
+    );
+  }
+  const compared = views.find((v) => v.id === beside && v.id !== selected?.id);
+  const stageFor = (view: View): Stage => resolveStage(stageOf(file, view.overrides?.stage), withPlinth(file.transform, bounds));
+  const sectionFor = ({ overrides: shows }: View): SetFile['section'] =>
+    typeof shows?.section === 'string' ? file.sections?.find((s) => s.id === shows.section) : shows?.section === false ? undefined : file.section;
+  const around = shown.kind === 'panorama';
+  const whole = framing ?? sheet.size;
+  const size = around ? panoramaSize(whole) : whole;
+  const through = framing ? resizeFrame(shown, sheet.size, framing, sheet.pixelAspect) : shown;
+  // The viewport knows no panorama: it looks the same way through 90°.
+  const camera = around
+    ? cameraOf({ ...shown, kind: 'perspective', focalLength: 18, keepVerticals: false }, size, 1)
+    : cameraOf(through, size, sheet.pixelAspect);
+  return (
+    <>
+      <PageHeader
+        title="Views"
+        facts={views.length > 0 ? pluralize(views.length, 'view') : 'drag to orbit, shift-drag to move along, wheel to go nearer'}
+      >
+        {live.controls}
+        <Button onClick={fit} title="f">
+          Fit
+        </Button>
+        <Button onClick={desk.fitTurn} title="As far off that a whole turn about the middle stays in the frame">
+          Fit a turn
+        </Button>
+        <FrameMenu other={other} onOther={setOther} />
+        <AngleSetMenu onMake={desk.makeAngles} />
+        {loose && selected && <Button onClick={() => said(change({}))}>Update {selected.name}</Button>}
+        <Button primary onClick={keep} title="Ctrl+Enter">
+          Keep as a new view
+        </Button>
+      </PageHeader>
+      <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_252px] grid-rows-[minmax(0,1fr)_auto]">
+        <div className={`grid min-h-0 ${compared ? 'grid-cols-2 gap-px' : ''}`}>
+          <Viewport
+            model={revision.hash}
+            camera={camera}
+            size={size}
+            pixelAspect={around ? 1 : sheet.pixelAspect}
+            stage={stageFor(shown)}
+            {...(picking ? { onPick: desk.picked } : { onMove: move })}
+            {...(!around && !live.picture && { onFrame: desk.frameTo })}
+            {...(theirs && { other: { size: theirs.file.sheet.size, label: theirs.file.name } })}
+            section={sectionFor(shown)}
+            materials={assignmentsForView(file.materials, shown.overrides)}
+            place={resolveTransform(file.transform, revision.bounds)}
+            grade={file.grade}
+            picture={live.picture}
+          >
+            {live.caption}
+            <p className="num mark mark-tl pointer-events-none text-sm">
+              {size.width} × {size.height}
+            </p>
+            {shown.keepVerticals && <p className="num mark mark-bl pointer-events-none text-sm">uprights, shift {camera.shift.toFixed(2)}</p>}
+            {loose && <p className="mark mark-tr pointer-events-none text-sm">{selected ? `moved off ${selected.name}` : 'not kept yet'}</p>}
+            {picking && (
+              <p className="mark mark-br pointer-events-none text-sm">
+                {picking === 'points'
+                  ? `click ${desk.left === 1 ? 'a point' : `${desk.left} points`} that the plane goes through`
+                  : picking === 'focus'
+                    ? 'click what is to be sharp'
+                    : 'click parts that stay out of this view'}
+              </p>
+            )}
+          </Viewport>
+          {compared && (
+            <Viewport
+              model={revision.hash}
+              camera={cameraOf(compared, sheet.size, sheet.pixelAspect)}
+              size={sheet.size}
+              pixelAspect={sheet.pixelAspect}
+              stage={stageFor(compared)}
+              section={sectionFor(compared)}
+              materials={assignmentsForView(file.materials, compared.overrides)}
+              place={resolveTransform(file.transform, revision.bounds)}
+              grade={file.grade}
+            >
+              <p className="mark mark-tl pointer-events-none text-sm">{compared.name}</p>
+            </Viewport>
+          )}
+        </div>
+        <aside className="row-span-2 flex min-h-0 flex-col gap-3 overflow-auto border-l border-rule bg-chalk px-4 py-3">
+          <ViewFields
+            view={shown}
+            kept={selected !== undefined}
+            size={sheet.size}
+            pixelAspect={sheet.pixelAspect}
+            onChange={change}
+            picking={picking === 'focus'}
+            onPickFocus={() => setPicking(picking === 'focus' ? null : 'focus')}
+          />
+          {selected && views.length > 1 && (
+            <Select
+              label="To the scale of"
+              help="Moves the eye, or changes the width of a parallel view, so that the middle of the subject has as many pixels a metre as in the other view."
+              value=""
+              options={views.filter((v) => v.id !== selected.id && v.kind !== 'panorama').map((v) => ({ value: v.id, label: v.name }))}
+              onValue={desk.toScale}
+            />
+          )}
+          {selected && views.length > 1 && (
+            <Select
+              label="Beside it"
+              help="Another view next to this one, to compare them. Panoramas are left out."
+              value={beside ?? ''}
+              options={[
+                ...(beside ? [{ value: NONE, label: 'nothing' }] : []),
+                ...views.filter((v) => v.id !== selected.id && v.kind !== 'panorama').map((v) => ({ value: v.id, label: v.name })),
+              ]}
+              onValue={(id) => setBeside(id === NONE ? null : id)}
+            />
+          )}
+          {selected && (
+            <ViewOverrides
+              view={shown}
+              onChange={change}
+              picking={picking === 'without'}
+              onPick={() => setPicking(picking === 'without' ? null : 'without')}
+            />
+          )}
+          <SectionFields bounds={bounds} eye={shown.eye} left={desk.left} onPick={desk.pickPoints} />
+          <RebaseNotice bounds={transformedBounds(file.transform, revision.bounds)} />
+          <ImportedCameras cameras={revision.cameras} onTake={desk.takeOver} />
+          {live.asked}
+          {selected && (
+            <Button className="mt-auto self-start" onClick={desk.remove}>
+              Take this view out
+            </Button>
+          )}
+        </aside>
+        <div className="grid h-[236px] grid-cols-[236px_minmax(0,1fr)] border-t border-ink">
+          <ViewPlan
+            picture={drawingThumbnailUrl(setId, revision.id, version, 'plan')}
+            bounds={withPlinth(file.transform, bounds)}
+            views={views}
+            chosen={shown}
+            size={sheet.size}
+            pixelAspect={sheet.pixelAspect}
+            {...(file.stage.site && { north: file.stage.site.north })}
+            onChoose={choose}
+            onMove={(pose, done) => {
+              if (done && selected) change(pose);
+              else move(pose);
+            }}
+          />
+          <ViewList
+            setId={setId}
+            setName={file.name}
+            revision={revision.id}
+            version={version}
+            views={views}
+            chosen={selected}
+            size={sheet.size}
+            pixelAspect={sheet.pixelAspect}
+            onChoose={choose}
+            onCopy={() => {
+              const { set, id } = withCopy(file, selected!.id);
+              said(edit(() => set));
+              setQuery({ view: id });
+            }}
+            onLock={() => said(edit((f) => withView(f, { ...selected!, locked: selected!.locked ? undefined : true })))}
+            onOrder={(by) =>
+              said(
+                edit((f) => ({
+                  ...f,
+                  views: reordered(
+                    f.views,
+                    f.views.findIndex((v) => v.id === selected!.id),
+                    by,
+                  ),
+                })),
+              )
+            }
+          />
+        </div>
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,128 @@
+/** The live picture of a view or of a planned frame: switch, pause, keep, save, ask a pixel. */
+import { type ReactNode, useCallback, useMemo, useRef, useState } from 'react';
+import { type Frame } from '../../core/frame/frame.js';
+import { type View } from '../../core/camera/view.js';
+import { useWorkspace } from '../app/workspace.js';
+import { Button } from '../ui/controls.js';
+import { PixelInspector } from './PixelInspector.js';
+import { previewFrame, plannedPreview } from './previewFrame.js';
+import { useBroadcastView } from './broadcastView.js';
+import { PreviewCanvas, type PreviewState } from './PreviewCanvas.js';
+import { type Picked } from './messages.js';
+
+export interface Preview {
+  controls: ReactNode;
+  picture: ReactNode;
+  caption: ReactNode;
+  /** What was asked of a pixel, for the margin. */
+  asked: ReactNode;
+}
+
+/** What it is of. */
+interface Subject {
+  frame: Frame;
+  name: string;
+  /** Id of the view that a window of its own begins with. */
+  view: string;
+}
+
+/** Of a view of the desk's set, kept or not. */
+export function usePreview(view: View | null): Preview {
+  const { plan, project, revision } = useWorkspace();
+  const { file } = plan!;
+  const frame = useMemo(() => (view && revision ? previewFrame(file, view, revision, project.name) : null), [view, revision, file, project]);
+  return useSubject(frame && { frame, name: view!.name, view: view!.id });
+}
+
+/** Of a frame of the plan: another one is shown as soon as it is scrubbed to. */
+export function usePreviewFrame(planned: Frame, name: string): Preview {
+  const frame = useMemo(() => plannedPreview(planned), [planned]);
+  return useSubject({ frame, name, view: planned.view }, true);
+}
+
+/** In brief there is no keeping and comparing. */
+function useSubject(subject: Subject | null, brief = false): Preview {
+  const { project, revision, setId } = useWorkspace();
+  const frame = subject?.frame;
+  const [on, setOn] = useState(false);
+  const [paused, setPaused] = useState(false);
+  const [state, setState] = useState<PreviewState | null>(null);
+  const [picked, setPicked] = useState<Picked | null>(null);
+  const [kept, setKept] = useState<string | null>(null);
+  const [comparing, setComparing] = useState(false);
+  const canvas = useRef<HTMLCanvasElement | null>(null);
+  const onCanvas = useCallback((c: HTMLCanvasElement | null) => (canvas.current = c), []);
+  useBroadcastView(setId, subject && revision ? { frame: subject.frame, hash: revision.hash, title: subject.name } : null);
+  const pop = (): void => {
+    const query = new URLSearchParams({ view: subject?.view ?? '', revision: String(revision?.id ?? '') });
+    window.open(`/p/${project.id}/s/${setId}/live?${query.toString()}`, `live of ${setId}`, 'popup,width=1000,height=640');
+  };
+  const save = (): void => {
+    const link = document.createElement('a');
+    link.download = `${subject?.name ?? 'view'} quick.png`;
+    link.href = canvas.current!.toDataURL('image/png');
+    link.click();
+  };
+  const keeping = (
+    <>
+      <Button
+        onClick={() => (kept ? setKept(null) : setKept(canvas.current?.toDataURL('image/png') ?? null))}
+        title="Keeps this picture, to compare later ones with"
+      >
+        {kept ? 'Drop the kept' : 'Keep picture'}
+      </Button>
+      {kept && (
+        <Button
+          onPointerDown={() => setComparing(true)}
+          onPointerUp={() => setComparing(false)}
+          onPointerLeave={() => setComparing(false)}
+          title="Hold down to see the kept picture"
+        >
+          Compare
+        </Button>
+      )}
+    </>
+  );
+  const controls = (
+    <>
+      <Button onClick={() => setOn(!on)} aria-pressed={on} title="The picture by the engine, traced in this browser">
+        {on ? 'Quick viewport' : 'Live picture'}
+      </Button>
+      {on && (
+        <>
+          <Button onClick={() => setPaused(!paused)}>{paused ? 'Go on' : 'Pause'}</Button>
+          {!brief && keeping}
+          <Button onClick={save} title="Saves what it shows as a PNG">
+            Save
+          </Button>
+        </>
+      )}
+      <Button onClick={pop} title="The live picture in a window of its own, for another screen; it follows what is done here">
+        Own window
+      </Button>
+    </>
+  );
+  if (!on || !frame || !revision) return { controls, picture: null, caption: null, asked: null };
+  return {
+    controls,
+    picture: (
+      <>
+        <PreviewCanvas frame={frame} hash={revision.hash} paused={paused} onState={setState} onPicked={setPicked} onCanvas={onCanvas} />
+        {comparing && kept && <img src={kept} alt="The kept picture" className="absolute inset-0 h-full w-full" />}
+      </>
+    ),
+    caption: (
+      <p className="num mark mark-tr pointer-events-none text-sm" data-testid="live-state">
+        {state?.fault ??
+          (state ? `${state.samples} samples · ${state.seconds.toFixed(1)} s${paused && !state.whole ? ' · paused' : ''}` : 'tracing …')}
+      </p>
+    ),
+    asked: picked ? (
+      <PixelInspector picked={picked} to={`/p/${project.id}/s/${setId}/model`} />
+    ) : (
+      <p className="border-t border-rule pt-3 text-sm text-graphite">
+        Click the picture to ask what stands there; drag with Alt to refine a part of it.
+      </p>
+    ),
+  };
+}

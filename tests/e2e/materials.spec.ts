@@ -1,0 +1,334 @@
+/** Parts are picked, switched, dressed and varied by hand; pictures heed it, from the server and the command line alike. */
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { expect, test } from '@playwright/test';
+import sharp from 'sharp';
+import { type BatchReply, type FrameReply, type PartReply, type ProjectReply, type SetReply } from '../../src/contract/contract.js';
+import { writeGlb } from '../../src/formats/glb/write.js';
+import { MeshMaker, modelOf } from '../../src/core/model/meshMaker.js';
+import { ternGlb } from '../support/box.js';
+import { TestServer } from '../support/server.js';
+
+const server = new TestServer(4917);
+let project: ProjectReply;
+let glb: Uint8Array;
+
+test.beforeAll(async () => {
+  await server.start();
+  const created = await server.send<ProjectReply>('POST', '/projects', { name: 'Dressing' });
+  glb = new Uint8Array(await ternGlb());
+  const form = new FormData();
+  form.append('files', new Blob([glb.slice()]), 'tern.glb');
+  project = (await (await fetch(`${server.url}/api/projects/${created.id}/model`, { method: 'POST', body: form })).json()) as ProjectReply;
+});
+test.afterAll(() => server.end());
+
+const file = async (): Promise<SetReply['file']> => (await server.get<SetReply>(`/sets/${project.sets[0]!.id}`)).file;
+
+test('parts are switched, dressed, swapped everywhere, and varied', async ({ page }) => {
+  await page.goto(`${server.url}/p/${project.id}/s/${project.sets[0]!.id}/model`);
+  const tree = page.getByLabel('Parts');
+  await tree.getByText('Glass shade').click();
+  await expect(page.getByText('One part wears Glass, clear')).toBeVisible();
+  await page.getByLabel('Finishes of').click();
+  await page.getByRole('option', { name: 'glass', exact: true }).click();
+  await page.getByRole('button', { name: 'amber glass, solid' }).click();
+  await expect(page.getByText('One part wears amber glass, solid')).toBeVisible();
+  await expect.poll(async () => (await file()).materials?.parts).toEqual([{ path: 'Tern/Head/Glass shade', material: 'amber glass, solid' }]);
+
+  // The two switches: they differ, and the filter finds it.
+  await page.getByRole('switch', { name: 'Glass shade: on desk' }).click();
+  await expect(tree.getByText('differs')).toHaveCount(1);
+  await page.getByLabel('Show').selectOption('renders');
+  await expect(tree.getByRole('listitem')).toHaveCount(1);
+  await page.getByLabel('Show').selectOption('all');
+  await page.getByRole('switch', { name: 'Glass shade: on desk' }).click();
+  await page.getByRole('button', { name: 'as the file has it' }).click();
+  await expect.poll(async () => (await file()).materials?.parts).toEqual([{ path: 'Tern/Head/Glass shade', viewportVisible: true }]);
+
+  // A variant: brass to black, wherever it is worn.
+  await page.getByText('Variants, swaps, finishes by name').click();
+  await page.getByLabel('Variant', { exact: true }).click();
+  await page.getByRole('option', { name: 'new variant …' }).click();
+  await page.getByLabel('Name of the variant').fill('Black');
+  await page.getByLabel('Name of the variant').press('Enter');
+  await tree.getByText('Head cap').click();
+  await expect(page.getByText('One part wears Brass, brushed')).toBeVisible();
+  await page.getByText('everywhere that it is worn').click();
+  await page.getByLabel('Finishes of').click();
+  await page.getByRole('option', { name: 'metal', exact: true }).click();
+  await page.getByRole('button', { name: 'blackened steel' }).click();
+  await expect(tree.getByText('blackened steel').nth(2)).toBeVisible();
+  await expect
+    .poll(async () => (await file()).materials)
+    .toMatchObject({
+      variant: 'black',
+      swaps: [],
+      variants: [{ id: 'black', name: 'Black', swaps: [{ from: 'Brass, brushed', to: 'blackened steel' }] }],
+    });
+  await page.getByRole('button', { name: 'pick all that wear it' }).click();
+  await expect(page.getByText(/\d\d? parts wear blackened steel/)).toBeVisible();
+
+  // The schedule goes by what is worn now, and is a file too.
+  await page.getByRole('button', { name: 'Finish schedule' }).click();
+  await expect(page.getByRole('row', { name: /blackened steel/ })).toBeVisible();
+  await expect(page.getByRole('row', { name: /Brass, brushed/ })).toHaveCount(0);
+  const [saved] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Save as CSV' }).click()]);
+  expect(saved.suggestedFilename()).toBe('Dressing finishes.csv');
+  const lines = readFileSync(await saved.path(), 'utf8')
+    .trim()
+    .split('\r\n');
+  expect(lines[0]).toBe('material,parts,area m2');
+  expect(lines.filter((l) => l.startsWith('"Glass, clear",'))).toEqual([expect.stringMatching(/^"Glass, clear",1,\d+(\.\d+)?$/)]);
+  await page.getByRole('button', { name: 'Glass, clear' }).click();
+  await expect(page.getByText('One part wears Glass, clear')).toBeVisible();
+  await page.keyboard.press('Escape');
+
+  // A finish of one's own, and all of it taken back by undo.
+  await tree.getByText('Glass shade').click();
+  await page.getByText('everywhere that it is worn').click();
+  await page.getByRole('button', { name: 'New finish' }).click();
+  await page.getByLabel('Name of the finish').fill('Sea glass');
+  await page.getByLabel('Name of the finish').press('Enter');
+  await page.getByLabel('Colour', { exact: true }).fill('#88bbaa');
+  await page.getByLabel('Colour', { exact: true }).press('Enter');
+  await page.getByRole('button', { name: 'Make and put on' }).click();
+  await expect(page.getByText('One part wears Sea glass')).toBeVisible();
+  await expect.poll(async () => (await file()).materials?.materials[0]).toMatchObject({ name: 'Sea glass', colour: '#88bbaa' });
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => (await file()).materials?.parts.some((p) => p.material === 'Sea glass')).toBe(false);
+});
+
+test('a rule by name is made by hand; what is selected stands alone and is fitted; a variant is worn by the top line', async ({ page }) => {
+  await page.goto(`${server.url}/p/${project.id}/s/${project.sets[0]!.id}/model`);
+  await page.getByText('Variants, swaps, finishes by name').click();
+  const pattern = page.getByLabel(/^Part names/);
+  await pattern.fill('*cap');
+  await pattern.press('Enter');
+  await expect(page.getByText('Part names (1)')).toBeVisible();
+  await page.getByLabel('Finish of the rule').selectOption('polished steel');
+  await page.getByRole('button', { name: 'Add', exact: true }).click();
+  await expect.poll(async () => (await file()).materials?.rules).toEqual([{ match: '*cap', material: 'polished steel' }]);
+  const tree = page.getByLabel('Parts', { exact: true });
+  await tree.getByText('Head', { exact: true }).click();
+  await expect(page.getByText(/^box 0\.\d{3} × 0\.\d{3} × 0\.\d{3} m$/)).toBeVisible();
+
+  // Alone, nothing but the head is drawn: the base's place shows what stands behind.
+  const shot = async (): Promise<number> => {
+    const { data } = await sharp(await page.getByTestId('output-frame').screenshot())
+      .greyscale()
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    return data.filter((v) => v < 90).length;
+  };
+  await page.keyboard.press('Escape');
+  const whole = await shot();
+  await tree.getByText('Glass shade', { exact: true }).click();
+  await page.getByRole('button', { name: 'Alone' }).click();
+  await expect.poll(shot).toBeLessThan(whole / 4);
+  await page.getByRole('button', { name: 'Show all' }).click();
+
+  await page.getByLabel('Variant worn').selectOption('as planned');
+  await expect.poll(async () => (await file()).materials?.variant).toBeUndefined();
+  await page.getByRole('button', { name: 'Take the rule *cap out' }).click();
+  await expect.poll(async () => (await file()).materials?.rules).toEqual([]);
+});
+
+test("a picture is put on a finish of one's own, by a box around the part", async ({ page }) => {
+  await page.goto(`${server.url}/p/${project.id}/s/${project.sets[0]!.id}/model`);
+  await page.getByLabel('Parts', { exact: true }).getByText('Base', { exact: true }).first().click();
+  await page.getByRole('button', { name: 'New finish' }).click();
+  const red = await sharp({ create: { width: 8, height: 8, channels: 3, background: '#ff0000' } })
+    .png()
+    .toBuffer();
+  await page.getByLabel('Picture of the finish').setInputFiles({ name: 'notes.png', mimeType: 'image/png', buffer: Buffer.from('no picture') });
+  await expect(page.getByText('The texture "notes.png" cannot be read')).toBeVisible();
+  await page.getByLabel('Picture of the finish').setInputFiles({ name: 'tiles.png', mimeType: 'image/png', buffer: red });
+  await page.getByLabel('Picture width').fill('5 cm');
+  await page.getByLabel('Picture width').press('Enter');
+  await page.getByRole('button', { name: 'Make and put on' }).click();
+  const own = async () => (await file()).materials!.materials.at(-1)!;
+  await expect.poll(async () => (await own()).textureFiles?.[0]).toMatchObject({ slot: 'base', scale: 0.05, mapping: 'box' });
+  const { textureFiles: pictures, name } = await own();
+  expect((await fetch(`${server.url}/api/textures/${pictures![0]!.file}`)).status).toBe(200);
+  // The small frame of the start view shows it: red as nothing of the lamp was.
+  const answer = await fetch(`${server.url}/api/sets/${project.sets[0]!.id}/thumbnail?revision=${project.revisions[0]!.id}&view=&width=320`);
+  const { data } = await sharp(Buffer.from(await answer.arrayBuffer()))
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  let n = 0;
+  for (let i = 0; i < data.length; i += 3) if (data[i]! > 90 && data[i + 1]! < data[i]! / 2.5 && data[i + 2]! < data[i]! / 2.5) n++;
+  expect(n).toBeGreaterThan(150);
+  expect(name).toMatch(/^Finish/);
+});
+
+test('the model is laid down, scaled and stood on a plinth, and all of it is taken back', async ({ page }) => {
+  await page.goto(`${server.url}/p/${project.id}/s/${project.sets[0]!.id}/model`);
+  await page.getByRole('button', { name: 'Place', exact: true }).click();
+  const size = page.getByTestId('placed-size');
+  const before = (await size.textContent())!;
+  const [width, height, depth] = before.split(' m')[0]!.split(' × ').map(Number) as [number, number, number];
+  await page.getByLabel('Points up').click();
+  await page.getByRole('option', { name: '+Z' }).click();
+  await expect(size).toContainText(`${width.toFixed(3)} × ${depth.toFixed(3)} × ${height.toFixed(3)} m`);
+  await page.getByLabel('Scale', { exact: true }).fill('1/2');
+  await page.getByLabel('Scale', { exact: true }).press('Enter');
+  await page.getByLabel('On a plinth').click();
+  await page.getByLabel('Plinth height').fill('5 cm');
+  await page.getByLabel('Plinth height').press('Enter');
+  await expect(size).toContainText('lowest at 0.050 m');
+  await expect.poll(async () => (await file()).transform).toMatchObject({ up: '+z', scale: 0.5, plinth: { height: 0.05, material: 'white paint' } });
+  // The register of views and the server's pictures stand it the same way.
+  const answer = await fetch(`${server.url}/api/sets/${project.sets[0]!.id}/thumbnail?revision=${project.revisions[0]!.id}&view=&width=320`);
+  expect(answer.status).toBe(200);
+  await size.click();
+  for (let i = 0; i < 4; i++) await page.keyboard.press('Control+z');
+  await expect(size).toHaveText(before);
+  await expect.poll(async () => (await file()).transform).toBeUndefined();
+});
+
+test('pictures wear it, the same by the server and by the command line', async () => {
+  const planned = await file();
+  const glow = { name: 'Glow', colour: '#00ff00', glow: 4 };
+  const view = {
+    id: 'v',
+    name: 'v',
+    kind: 'perspective' as const,
+    eye: [0.86, 0.46, 1.12] as [number, number, number],
+    target: [-0.02, 0.215, -0.02] as [number, number, number],
+    focalLength: 50,
+    keepVerticals: false,
+  };
+  const base = {
+    ...planned,
+    name: 'Worn',
+    sheet: { ...planned.sheet, size: { width: 96, height: 54 }, quality: 'draft' as const },
+    views: [view],
+    shots: [{ id: 's', kind: 'still' as const, views: ['v'] }],
+  };
+  const assignments = { parts: [], rules: [{ match: '*base*', material: 'Glow' }], materials: [glow], swaps: [], variants: [] };
+  const render = async (set: Omit<typeof base, 'materials'> & { materials?: unknown }): Promise<Buffer> => {
+    const own = await server.send<SetReply>('POST', `/projects/${project.id}/sets`, { file: set });
+    const batch = await server.send<BatchReply>('POST', `/sets/${own.id}/batches`, { revision: project.revisions[0]!.id });
+    await expect
+      .poll(async () => (await server.get<FrameReply[]>(`/batches/${batch.id}/frames`)).every((f) => f.state === 'done'), { timeout: 60_000 })
+      .toBe(true);
+    const [frame] = await server.get<FrameReply[]>(`/batches/${batch.id}/frames`);
+    const folder = readdirSync(path.join(server.data, 'pictures')).sort().at(-1)!;
+    return sharp(readFileSync(path.join(server.data, 'pictures', folder, frame!.files[0]!)))
+      .raw()
+      .toBuffer();
+  };
+  const plain = await render({ ...base, materials: undefined });
+  const worn = await render({ ...base, name: 'Worn 2', materials: assignments });
+  const green = (pixels: Buffer): number => {
+    let n = 0;
+    for (let i = 0; i < pixels.length; i += 3) if (pixels[i + 1]! > 200 && pixels[i]! < 120) n++;
+    return n;
+  };
+  expect(green(plain)).toBe(0);
+  expect(green(worn)).toBeGreaterThan(20);
+
+  const folder = mkdtempSync(path.join(tmpdir(), 'easel-worn-'));
+  writeFileSync(path.join(folder, 'set.json'), JSON.stringify({ ...base, name: 'Worn 2', materials: assignments }));
+  writeFileSync(path.join(folder, 'tern.glb'), glb);
+  const easel = (set: string, out: string) =>
+    spawnSync(
+      process.execPath,
+      ['bin/easel.mjs', 'render', path.join(folder, set), '--model', path.join(folder, 'tern.glb'), '--out', path.join(folder, out), '--json'],
+      { encoding: 'utf8' },
+    );
+  const run = easel('set.json', 'out');
+  expect(run.status, run.stderr).toBe(0);
+  const [mine] = (JSON.parse(run.stdout) as { frames: { file: string }[] }).frames;
+  expect((await sharp(readFileSync(mine!.file)).raw().toBuffer()).equals(worn)).toBe(true);
+
+  // A finish that nobody knows is said before anything is rendered.
+  const lost = { ...assignments, rules: [{ match: '*', material: 'unobtainium' }] };
+  writeFileSync(path.join(folder, 'lost.json'), JSON.stringify({ ...base, materials: lost }));
+  const refused = easel('lost.json', 'out2');
+  expect(refused.status).toBe(2);
+  expect(refused.stderr).toContain('there is no material "unobtainium"');
+  const own = await server.send<SetReply>('POST', `/projects/${project.id}/sets`, { file: { ...base, name: 'Lost', materials: lost } });
+  const answer = await server.send<{ detail: string }>('POST', `/sets/${own.id}/batches`, { revision: project.revisions[0]!.id });
+  expect(answer.detail).toContain('There is no finish "unobtainium"');
+  rmSync(folder, { recursive: true });
+});
+
+test('a finish is dragged onto a part, in the tree and in the viewport, and put on one group of faces', async ({ page }) => {
+  // Two groups of faces on one part: a cube whose top is of another colour.
+  const model = modelOf('block', [
+    { mesh: new MeshMaker().box([-0.5, 0, -0.5], [0.5, 1, 0.5]).mesh(), material: { name: 'Plain' } },
+    { mesh: new MeshMaker().quad([-0.4, 1.001, 0.4], [0.8, 0, 0], [0, 0, -0.8]).mesh(), material: { name: 'Lid' } },
+  ]);
+  model.parts[0]!.primitives.push(model.parts.pop()!.primitives[0]!);
+  const created = await server.send<ProjectReply>('POST', '/projects', { name: 'Block' });
+  const form = new FormData();
+  form.append('files', new Blob([(await writeGlb(model)).slice()]), 'block.glb');
+  const block = (await (await fetch(`${server.url}/api/projects/${created.id}/model`, { method: 'POST', body: form })).json()) as ProjectReply;
+  const id = block.sets[0]!.id;
+  const parts = async () => (await server.get<SetReply>(`/sets/${id}`)).file.materials?.parts;
+  await page.goto(`${server.url}/p/${block.id}/s/${id}/model`);
+  const row = page.getByLabel('Parts', { exact: true }).getByRole('listitem').first();
+  const path = (await server.get<PartReply[]>(`/revisions/${block.revisions[0]!.id}/parts`))[0]!.path;
+  await row.click();
+  await page.getByLabel('Finishes of').click();
+  await page.getByRole('option', { name: 'metal', exact: true }).click();
+
+  await page.getByRole('button', { name: 'blackened steel' }).dragTo(row);
+  await expect.poll(parts).toEqual([{ path, material: 'blackened steel' }]);
+
+  // The middle of the frame shows the block.
+  const frame = (await page.getByTestId('output-frame').boundingBox())!;
+  const view = (await page.getByTestId('viewport').boundingBox())!;
+  const middle = { x: frame.x - view.x + frame.width / 2, y: frame.y - view.y + frame.height * 0.74 };
+  await page.getByRole('button', { name: 'polished steel' }).dragTo(page.getByTestId('viewport'), { targetPosition: middle });
+  await expect.poll(parts).toEqual([{ path, material: 'polished steel' }]);
+  // Beside the model there is nothing to put it on.
+  await page.getByRole('button', { name: 'blackened steel' }).dragTo(page.getByTestId('viewport'), { targetPosition: { x: 6, y: 6 } });
+  await expect(row).toContainText('polished steel');
+
+  // Alt-click picks the group of faces under the pointer; the list names them as well.
+  await page.getByLabel('Goes on').click();
+  await page.getByRole('option', { name: /^faces 2/ }).click();
+  await page.getByRole('button', { name: 'blackened steel' }).click();
+  await expect.poll(parts).toEqual([{ path, material: 'polished steel', faces: [{ group: 2, material: 'blackened steel' }] }]);
+  await page.getByTestId('viewport').click({ position: middle, modifiers: ['Alt'] });
+  await expect(page.getByLabel('Goes on')).toContainText(/faces 1/);
+  await expect(page.getByText('One part wears polished steel')).toBeVisible();
+
+  // A drag that turns the view marks nothing; a click marks the part.
+  await page.keyboard.press('Escape');
+  await expect(row).toHaveAttribute('aria-current', 'false');
+  await page.mouse.move(view.x + middle.x, view.y + middle.y);
+  await page.mouse.down();
+  await page.mouse.move(view.x + middle.x + 20, view.y + middle.y, { steps: 4 });
+  await page.mouse.up();
+  await expect(row).toHaveAttribute('aria-current', 'false');
+  await page.getByTestId('viewport').click({ position: middle });
+  await expect(row).toHaveAttribute('aria-current', 'true');
+  await page.getByLabel('Goes on').click();
+  await page.getByRole('option', { name: /^faces 1/ }).click();
+
+  // A finish of one's own is changed and renamed, and goes on being worn.
+  await page.getByRole('button', { name: 'New finish' }).click();
+  await page.getByLabel('Name of the finish').fill('Felt');
+  await page.getByLabel('Name of the finish').press('Enter');
+  await page.getByText('Lacquer and cloth').click();
+  await page.getByLabel('Shimmer', { exact: true }).fill('#445566');
+  await page.getByLabel('Shimmer', { exact: true }).press('Enter');
+  await page.getByRole('button', { name: 'Make and put on' }).click();
+  await expect.poll(async () => (await parts())?.[0]?.faces).toContainEqual({ group: 1, material: 'Felt' });
+  await page.getByRole('button', { name: 'Change Felt' }).click();
+  await page.getByLabel('Name of the finish').fill('Loden');
+  await page.getByLabel('Name of the finish').press('Enter');
+  await page.getByText('Tint of a body').click();
+  await page.getByText('Colours what passes through it').click();
+  await page.getByRole('button', { name: 'Change it' }).click();
+  await expect.poll(async () => (await parts())?.[0]?.faces).toContainEqual({ group: 1, material: 'Loden' });
+  const { materials: assignments } = (await server.get<SetReply>(`/sets/${id}`)).file;
+  expect(assignments!.materials).toEqual([expect.objectContaining({ name: 'Loden', sheen: '#445566', tint: { colour: '#7fbf9f', depth: 0.01 } })]);
+});
