@@ -5,7 +5,7 @@
  * Zwicker, "Adaptive sampling and reconstruction using greedy error minimization", 2011), times what the
  * filter is foreseen to leave of it. A pixel's need is foreseen within its own square, so the bits do not
  * depend on how a picture is cut into tiles; the host then looks at the needs of the whole picture and
- * sets FRAME_SHARE so that they spend what is left (engine/share.ts).
+ * sets FRAME_SHARE so that they spend what is left (engine/sampling/adaptiveSampling.ts).
  */
 import { FRAME_SAMPLES, FRAME_STRIDE, NEED_CELL, PIXEL_ALBEDO, PIXEL_GUIDE_DEPTH, PIXEL_COLOUR, PIXEL_COUNT, PIXEL_COVERAGE, PIXEL_GUIDE_COUNT, PIXEL_NORMAL, PIXEL_SAMPLE_NEED, PIXEL_LUMINANCE_SQ } from "../layout";
 import { luminance } from "../math";

@@ -1,20 +1,20 @@
-/** Requests and replies about recipes. */
+/** Requests and replies about presets. */
 import { z } from 'zod';
 import { PRESET_KINDS, type PresetKind } from '../core/edit/presets.js';
 
 const kindSchema = z.enum(PRESET_KINDS as [PresetKind, ...PresetKind[]]);
 
-export const newRecipe = z.strictObject({ kind: kindSchema, name: z.string().trim().min(1, 'Give the recipe a name.').max(80), body: z.unknown() });
-export const changeRecipe = z.strictObject({
-  name: z.string().trim().min(1, 'Give the recipe a name.').max(80).optional(),
+export const newPreset = z.strictObject({ kind: kindSchema, name: z.string().trim().min(1, 'Give the preset a name.').max(80), body: z.unknown() });
+export const changePreset = z.strictObject({
+  name: z.string().trim().min(1, 'Give the preset a name.').max(80).optional(),
   /** What a new project begins with; of a kind there is one at most. */
   isDefault: z.boolean().optional(),
 });
-export const fromShipped = z.strictObject({
-  recipe: z.string(),
+export const fromTemplate = z.strictObject({
+  template: z.string(),
   revision: z.int(),
   /** Path of the part that it is made to measure for; the whole subject where absent. */
   part: z.string().max(1000).optional(),
 });
-export const recipeReply = z.object({ id: z.int(), kind: kindSchema, name: z.string(), isDefault: z.boolean(), body: z.unknown() });
-export type RecipeReply = z.infer<typeof recipeReply>;
+export const presetReply = z.object({ id: z.int(), kind: kindSchema, name: z.string(), isDefault: z.boolean(), body: z.unknown() });
+export type PresetReply = z.infer<typeof presetReply>;

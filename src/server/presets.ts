@@ -1,5 +1,5 @@
 /** Recipes: what is kept under a name to be used again. */
-import { type RecipeReply } from '../contract/presets.js';
+import { type PresetReply } from '../contract/presets.js';
 import { type Bounds, emptyBounds, joinBounds } from '../core/math/bounds.js';
 import { parsePreset, type PresetKind, WITH_DEFAULT } from '../core/edit/presets.js';
 import { TEMPLATES, type Template } from '../core/edit/templates.js';
@@ -12,7 +12,7 @@ import { setFileOf } from './sets.js';
 
 const MAX_PRESETS = 500;
 
-export function toPresetReply(row: PresetRow): RecipeReply {
+export function toPresetReply(row: PresetRow): PresetReply {
   return { id: row.id, kind: row.kind as PresetKind, name: row.name, isDefault: row.isDefault === 1, body: JSON.parse(row.body) as unknown };
 }
 

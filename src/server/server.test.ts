@@ -178,10 +178,10 @@ describe('from a model to a movie', () => {
     expect((await call().get('/api/presets?kind=sheet')).body).toEqual([]);
 
     const [revision] = project.revisions;
-    const made = await call().post(`/api/projects/${project.id}/sets/from-template`).send({ recipe: 'turntable-sizes', revision: revision!.id });
+    const made = await call().post(`/api/projects/${project.id}/sets/from-template`).send({ template: 'turntable-sizes', revision: revision!.id });
     expect([made.status, (made.body as SetReply).file.name]).toEqual([201, 'Turntable in three sizes']);
     const part = (name: string) =>
-      call().post(`/api/projects/${project.id}/sets/from-template`).send({ recipe: 'eight-angles', revision: revision!.id, part: name });
+      call().post(`/api/projects/${project.id}/sets/from-template`).send({ template: 'eight-angles', revision: revision!.id, part: name });
     expect((await part('Nowhere')).status).toBe(404);
   });
 

@@ -1,4 +1,4 @@
-/** How the samples of a picture that is to be denoised are spent: what kernel/spread.ts foresees each pixel to need, looked at as a whole. */
+/** How the samples of a picture that is to be denoised are spent: what kernel/film/adaptive.ts foresees each pixel to need, looked at as a whole. */
 import * as L from '../../../kernel/layout.js';
 import { type Region } from './renderSteps.js';
 

@@ -1,6 +1,6 @@
 /**
  * How much light single scattering gives back, by angle and roughness: the tables with which the kernel
- * returns what it loses (kernel/surface.ts, glass.ts). Computed by drawing visible normals, so that what
+ * returns what it loses (kernel/bsdf/surface.ts, glass.ts). Computed by drawing visible normals, so that what
  * is averaged is the masking alone: Heitz, "Sampling the GGX distribution of visible normals", 2018.
  */
 import * as L from '../../../kernel/layout.js';

@@ -1,6 +1,6 @@
 /** Routes of recipes, kept and shipped. */
 import { type Router } from 'express';
-import { changeRecipe, fromShipped, newRecipe } from '../../contract/presets.js';
+import { changePreset, fromTemplate, newPreset } from '../../contract/presets.js';
 import { slugify } from '../../core/plan/fileNames.js';
 import { presetFile, type PresetKind } from '../../core/edit/presets.js';
 import { TEMPLATES } from '../../core/edit/templates.js';
@@ -21,12 +21,12 @@ export function presetRoutes(api: Router, context: ServerContext): void {
     response.json(rows.map(toPresetReply));
   });
   api.post('/presets', async (request, response) => {
-    const { kind, name, body } = parse(newRecipe, request.body);
+    const { kind, name, body } = parse(newPreset, request.body);
     response.status(201).json(toPresetReply(await savePreset(context, kind, name, body)));
   });
   api.put('/presets/:id', async (request, response) => {
     const row = await findPreset(idOf(request.params.id, 'preset'));
-    response.json(toPresetReply(await updatePreset(context, row, parse(changeRecipe, request.body))));
+    response.json(toPresetReply(await updatePreset(context, row, parse(changePreset, request.body))));
   });
   api.delete('/presets/:id', async (request, response) => {
     const row = await findPreset(idOf(request.params.id, 'preset'));
@@ -47,17 +47,17 @@ export function presetRoutes(api: Router, context: ServerContext): void {
   });
   api.post('/projects/:id/sets/from-template', async (request, response) => {
     const project = await findProject(idOf(request.params.id, 'project'));
-    const { recipe, revision, part } = parse(fromShipped, request.body);
-    const file = await instantiateTemplate(context, templateOf(recipe), project, await findRevision(revision), {
+    const { template, revision, part } = parse(fromTemplate, request.body);
+    const file = await instantiateTemplate(context, templateOf(template), project, await findRevision(revision), {
       year: new Date().getUTCFullYear(),
       part,
     });
     response.status(201).json(toSetReply(await addSet(context, project, file)));
   });
-  api.get('/projects/:id/templates/:recipe/thumbnail', async (request, response) => {
+  api.get('/projects/:id/templates/:template/thumbnail', async (request, response) => {
     const project = await findProject(idOf(request.params.id, 'project'));
     const revision = await findRevision(idOf(request.query.revision, 'revision'));
-    const recipe = templateOf(request.params.recipe);
+    const recipe = templateOf(request.params.template);
     const part = typeof request.query.part === 'string' && request.query.part !== '' ? request.query.part : undefined;
     const file = await instantiateTemplate(context, recipe, project, revision, { year: new Date().getUTCFullYear(), part });
     const set = PlanSet.build({ projectId: project.id, file: JSON.stringify(file) });

@@ -4,7 +4,7 @@ import { Download, Star, Trash2 } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { toast } from 'sonner';
 import useSWR from 'swr';
-import { type RecipeReply } from '../../contract/presets.js';
+import { type PresetReply } from '../../contract/presets.js';
 import { parsePreset, parsePresetFile, type PresetBody, type PresetKind, WITH_DEFAULT } from '../../core/edit/presets.js';
 import { get, send } from '../state/api.js';
 import { Button, TextField } from './controls.js';
@@ -22,7 +22,7 @@ export interface PresetMenuProps<K extends PresetKind> {
 
 export function PresetMenu<K extends PresetKind>({ kind, what, body, onUse, className }: PresetMenuProps<K>): ReactNode {
   const key = `/presets?kind=${kind}`;
-  const { data: list = [], mutate } = useSWR<RecipeReply[], Error>(key, get);
+  const { data: list = [], mutate } = useSWR<PresetReply[], Error>(key, get);
   const [name, setName] = useState('');
   const [open, setOpen] = useState(false);
   const input = useRef<HTMLInputElement>(null);
@@ -34,7 +34,7 @@ export function PresetMenu<K extends PresetKind>({ kind, what, body, onUse, clas
     }
     await mutate();
   };
-  const use = (recipe: RecipeReply): void => {
+  const use = (recipe: PresetReply): void => {
     const problem = onUse(parsePreset(kind, recipe.body), recipe.name);
     if (problem) toast.error(problem);
     else setOpen(false);

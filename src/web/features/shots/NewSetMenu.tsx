@@ -66,7 +66,7 @@ export function NewSetMenu({ className, onMade }: { className: string; onMade: (
                 <button
                   type="button"
                   className="w-full text-left"
-                  onClick={() => void make(`/projects/${project.id}/sets/from-template`, { recipe: r.id, revision: revision!.id, ...measured })}
+                  onClick={() => void make(`/projects/${project.id}/sets/from-template`, { template: r.id, revision: revision!.id, ...measured })}
                 >
                   <span className="flex h-[126px] items-center justify-center bg-mount p-1">
                     <Thumbnail
