@@ -8,7 +8,8 @@ import { compile, type CompiledScene, decodeScene, encodeScene } from '../../src
 import { loadKernelModule } from '../../src/engine/node/assets.js';
 import { startPool } from '../../src/engine/node/threads.js';
 import { baseSamples } from '../../src/engine/upload/frame.js';
-import { AbortedError, type LinearRender, type Pool } from '../../src/engine/scheduler/pool.js';
+import { AbortedError, type Pool } from '../../src/engine/scheduler/pool.js';
+import { type LinearRender } from '../../src/engine/scheduler/job.js';
 import { frameFor } from '../support/trace.js';
 
 const hall = closedHall(1);

@@ -42,6 +42,7 @@ describe('describeIssues', () => {
     [{ code: 'y' }, 'code: this text does not have the expected form.'],
     [{ own: 'y' }, 'own: Write it otherwise.'],
     [{ either: 3 }, 'either: none of the accepted forms fits this value; see docs/set-file.md.'],
+    [{ either: { b: 'x' } }, 'either.b: give a number.'],
     [{ extra: 1 }, 'extra: this key is not known here; remove it or correct its spelling.'],
   ])('%j: %s', (change, sentence) => {
     expect(problems(change)).toContain(sentence);

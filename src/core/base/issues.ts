@@ -53,9 +53,16 @@ function describeMessage(issue: Issue): string {
   }
 }
 
+/** The issues of the form that a value was meant to have: of several, the one that fails inside the value and not as a whole. */
+function expand(issue: Issue): Issue[] {
+  if (issue.code !== 'invalid_union' || !issue.errors) return [issue];
+  const meant = issue.errors.find((issues) => issues.length > 0 && issues.every((sub) => sub.path.length > 0));
+  return meant ? meant.flatMap((sub) => expand({ ...sub, path: [...issue.path, ...sub.path] })) : [issue];
+}
+
 /** A Zod error as lines of "path: what is wrong". */
 export function describeIssues(error: z.ZodError): string[] {
-  return error.issues.map((issue) => {
+  return error.issues.flatMap(expand).map((issue) => {
     const path =
       issue.path
         .map((p) => (typeof p === 'number' ? `[${p}]` : `.${String(p)}`))

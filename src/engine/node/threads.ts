@@ -1,8 +1,8 @@
 /** Tracing threads of this process. */
 import { availableParallelism } from 'node:os';
 import { Worker } from 'node:worker_threads';
-import { type FromWorker } from '../scheduler/messages.js';
-import { Pool, type Thread } from '../scheduler/pool.js';
+import { type FromWorker, type Thread } from '../scheduler/messages.js';
+import { Pool } from '../scheduler/pool.js';
 import { distFile, loadKernelModule } from './assets.js';
 
 function startThread(module: WebAssembly.Module): Thread {

@@ -11,7 +11,7 @@ import { encodeCheckpoint } from '../sampling/checkpoint.js';
 import { cryptomatteHash } from '../upload/memoryViews.js';
 import { compositeLines } from '../lines/draw.js';
 import { passToDisplay, passPlane, type PassSource } from './passes.js';
-import { type LinearRender } from '../scheduler/pool.js';
+import { type LinearRender } from '../scheduler/job.js';
 
 export class InvalidRenderError extends Error {
   override name = 'PictureError';

@@ -72,3 +72,11 @@ export interface FaultMessage {
 }
 
 export type FromWorker = DoneMessage | FaultMessage;
+
+/** A worker as the scheduler sees it. */
+export interface Thread {
+  post(message: ToWorker): void;
+  onMessage(handler: (message: FromWorker) => void): void;
+  onFailure(handler: (error: Error) => void): void;
+  close(): Promise<void>;
+}

@@ -3,60 +3,19 @@
  * next, so that no worker waits while another finishes the last tile of a frame; some tasks lie at
  * each worker, so that none waits for a message.
  */
+import { type LinearRender, type RenderOptions, type RenderJob } from './job.js';
 import * as L from '../../../kernel/layout.js';
 import { type Frame } from '../../core/frame/frame.js';
 import { type CompiledScene } from '../scene/compile.js';
 import { MAX_TILE } from '../upload/tileMemory.js';
 import { baseSamples, filmLayout } from '../upload/frame.js';
 import { writeF32, viewsOf } from '../upload/memoryViews.js';
-import { allocateDenoisePlanes, denoiseLayout, type DenoiseLayout } from '../upload/denoiseBuffers.js';
-import { type FrameMessage, type FromWorker, type TaskMessage, type ToWorker } from './messages.js';
+import { BufferPool } from './bufferPool.js';
+import { type FrameMessage, type FromWorker, type TaskMessage, type Thread } from './messages.js';
+import { SceneCache } from './sceneCache.js';
 import { segmentsOf } from '../lines/segments.js';
-import { loadScene, type SceneHost } from '../upload/loadScene.js';
 import { maxExtraSamples, adaptiveScale } from '../sampling/adaptiveSampling.js';
-import { unionRegion, resolveSteps, type Region, type RenderStep, renderSteps, tilesOfRegion, needsLineart } from '../sampling/renderSteps.js';
-
-export interface Thread {
-  post(message: ToWorker): void;
-  onMessage(handler: (message: FromWorker) => void): void;
-  onFailure(handler: (error: Error) => void): void;
-  close(): Promise<void>;
-}
-
-/** A traced picture: linear Rec. 709, three f32 a pixel, rows from the top. */
-export interface LinearRender {
-  width: number;
-  height: number;
-  colour: Float32Array;
-  /** `stride` sums a pixel, see PIXEL_ in kernel/layout.ts. */
-  sums: Float32Array;
-  stride: number;
-  /** Coverage by lines, where the frame has them. */
-  lines?: Float32Array;
-  /** Most samples of a pixel. */
-  samples: number;
-  /** What ended the sampling. */
-  ended: 'samples' | 'time' | 'hand';
-  /** Worker time divided by the number of workers. */
-  seconds: number;
-  /** Gives the planes back for the next picture; they must not be read after. */
-  release(): void;
-}
-
-export interface RenderOptions {
-  /** Higher goes first. */
-  priority?: number;
-  onProgress?: (share: number) => void;
-  signal?: AbortSignal;
-  /** Ends the sampling when it fires; the picture is taken as it is by then. */
-  enough?: AbortSignal;
-  /** Shows the picture after each round of samples (1, 2, 4 … of them), until it is done. */
-  onRound?: (picture: { colour: Float32Array; sums: Float32Array; samples: number }) => void;
-  /** Sums of an earlier render of the same frame, and its samples: sampling goes on from there. */
-  resume?: { sums: Float32Array; samples: number };
-  /** Samples only there; the rest keeps what `resume` holds. */
-  region?: Region;
-}
+import { unionRegion, resolveSteps, type RenderStep, renderSteps, tilesOfRegion, needsLineart } from '../sampling/renderSteps.js';
 
 export interface WorkStats {
   /** Seconds since the first task of the span. */
@@ -67,60 +26,9 @@ export interface WorkStats {
   workers: number;
 }
 
-interface LoadedScene {
-  id: number;
-  host: SceneHost;
-  free: number[];
-  jobs: number;
-  lastUse: number;
-}
-
-interface RenderJob {
-  id: number;
-  scene: LoadedScene;
-  frame: Frame;
-  options: RenderOptions;
-  priority: number;
-  resolve: (picture: LinearRender) => void;
-  reject: (error: Error) => void;
-  started: boolean;
-  /** When its first task was made, milliseconds. */
-  startedAt: number;
-  slot: number;
-  /** Address of the frame's record. */
-  record: number;
-  stride: number;
-  film?: SharedArrayBuffer;
-  out?: SharedArrayBuffer;
-  planes?: DenoisePlanes;
-  lines?: SharedArrayBuffer;
-  /** What is to do after the present tasks. */
-  stages: RenderStep[];
-  /** Samples that are taken when the present stage is done. */
-  samples: number;
-  finish: LinearRender['ended'];
-  tasks: TaskMessage[];
-  inFlight: number;
-  left: number;
-  done: number;
-  total: number;
-  busy: number;
-  ended: boolean;
-  /** Takes the listeners off the signals, which outlive many jobs. */
-  unhook?: () => void;
-}
-
-/** The denoiser's memory; pictures of the same size use it one after the other. */
-interface DenoisePlanes {
-  size: string;
-  memory: WebAssembly.Memory;
-  room: DenoiseLayout;
-}
-
 // So many tiles outlast the moments in which the host is busy with something else.
 const TASKS_PER_WORKER = 6;
-const MAX_SCENES = 3;
-const MAX_SPARE_PLANES = 3;
+
 export class AbortedError extends Error {
   constructor() {
     super('The render was stopped.');
@@ -129,23 +37,23 @@ export class AbortedError extends Error {
 }
 
 export class Pool {
-  private readonly scenes = new Map<string, LoadedScene>();
+  private readonly scenes: SceneCache;
+  private readonly buffers: BufferPool;
   private readonly jobs: RenderJob[] = [];
   private readonly load: number[];
-  private readonly spare = new Map<number, SharedArrayBuffer[]>();
-  private sparePlanes: DenoisePlanes[] = [];
   private serial = 0;
-  private clock = 0;
   private broken: Error | null = null;
   private span = { started: 0, busy: 0, traced: 0 };
 
   constructor(
-    private readonly module: WebAssembly.Module,
+    module: WebAssembly.Module,
     private readonly threads: Thread[],
     private readonly tileSize = 32,
   ) {
     if (tileSize < L.NEED_CELL || tileSize > MAX_TILE || tileSize % L.NEED_CELL !== 0)
       throw new Error(`A tile is ${L.NEED_CELL} to ${MAX_TILE} pixels wide, in steps of ${L.NEED_CELL}.`);
+    this.scenes = new SceneCache(module, threads);
+    this.buffers = new BufferPool(threads.length);
     this.load = threads.map(() => 0);
     threads.forEach((thread, i) => {
       thread.onMessage((message) => this.receive(i, message));
@@ -169,7 +77,7 @@ export class Pool {
 
   /** Whether the scene of this hash lies in memory already. */
   holds(hash: string): boolean {
-    return this.scenes.has(hash);
+    return this.scenes.get(hash) !== undefined;
   }
 
   /**
@@ -178,9 +86,9 @@ export class Pool {
    */
   async render(hash: string, scene: () => Promise<CompiledScene> | CompiledScene, frame: Frame, options: RenderOptions = {}): Promise<LinearRender> {
     if (this.broken) throw this.broken;
-    let attached = this.scenes.get(hash) ?? this.attach(hash, await scene());
+    let attached = this.scenes.get(hash) ?? this.scenes.attach(hash, await scene());
     // Between the await and now another scene may have pushed this one out.
-    if (this.scenes.get(hash) !== attached) attached = this.attach(hash, await scene());
+    if (this.scenes.get(hash) !== attached) attached = this.scenes.attach(hash, await scene());
     if (options.signal?.aborted) throw new AbortedError();
     return new Promise((resolve, reject) => {
       const job: RenderJob = {
@@ -207,8 +115,7 @@ export class Pool {
         busy: 0,
         ended: false,
       };
-      attached.jobs++;
-      attached.lastUse = ++this.clock;
+      this.scenes.use(attached);
       const at = this.jobs.findIndex((j) => j.priority < job.priority);
       this.jobs.splice(at < 0 ? this.jobs.length : at, 0, job);
       const stop = (): void => this.end(job, new AbortedError());
@@ -228,50 +135,6 @@ export class Pool {
     await Promise.all(this.threads.map((t) => t.close()));
   }
 
-  private attach(hash: string, compiled: CompiledScene): LoadedScene {
-    const present = this.scenes.get(hash);
-    if (present) return present;
-    if (this.scenes.size >= MAX_SCENES) {
-      const idle = [...this.scenes].filter(([, s]) => s.jobs === 0).sort((a, b) => a[1].lastUse - b[1].lastUse)[0];
-      if (idle) {
-        this.scenes.delete(idle[0]);
-        for (const t of this.threads) t.post({ type: 'detach', scene: idle[1].id });
-      }
-    }
-    const host = loadScene(this.module, compiled, this.workers);
-    const attached: LoadedScene = { id: ++this.serial, host, free: Array.from({ length: host.slots }, (_, i) => i), jobs: 0, lastUse: ++this.clock };
-    this.scenes.set(hash, attached);
-    this.threads.forEach((t, i) => t.post({ type: 'attach', scene: attached.id, memory: host.memory, area: host.areas[i]! }));
-    return attached;
-  }
-
-  private buffer(bytes: number): SharedArrayBuffer {
-    return this.spare.get(bytes)?.pop() ?? new SharedArrayBuffer(bytes);
-  }
-
-  private recycle(...buffers: (SharedArrayBuffer | undefined)[]): void {
-    for (const b of buffers) {
-      if (!b) continue;
-      const list = this.spare.get(b.byteLength) ?? [];
-      if (list.length < 3) list.push(b);
-      this.spare.set(b.byteLength, list);
-      // Sizes that are no longer asked for must not pile up.
-      if (this.spare.size > 8) this.spare.delete(this.spare.keys().next().value!);
-    }
-  }
-
-  private planesOf(width: number, height: number, stride: number): DenoisePlanes {
-    const size = `${width} × ${height} × ${stride}`;
-    const at = this.sparePlanes.findIndex((p) => p.size === size);
-    if (at >= 0) return this.sparePlanes.splice(at, 1)[0]!;
-    const room = denoiseLayout(width, height, stride, this.workers);
-    return { size, room, memory: allocateDenoisePlanes(room, width, height) };
-  }
-
-  private recyclePlanes(planes: DenoisePlanes | undefined): void {
-    if (planes) this.sparePlanes = [planes, ...this.sparePlanes].slice(0, MAX_SPARE_PLANES);
-  }
-
   private tiles(stage: RenderStep, job: RenderJob): TaskMessage[] {
     return tilesOfRegion(stage, job.id, job.frame, this.tileSize, job.options.region);
   }
@@ -287,16 +150,16 @@ export class Pool {
     job.started = true;
     job.startedAt = performance.now();
     job.stride = stride;
-    const film = (job.film = this.buffer(width * height * stride * 4));
-    const out = (job.out = this.buffer(width * height * 12));
-    job.planes = denoise ? this.planesOf(width, height, stride) : undefined;
+    const film = (job.film = this.buffers.take(width * height * stride * 4));
+    const out = (job.out = this.buffers.take(width * height * 12));
+    job.planes = denoise ? this.buffers.takePlanes(width, height, stride) : undefined;
     if (job.options.resume) new Float32Array(job.film).set(job.options.resume.sums);
     // Buffers are used again: what the region leaves out must not hold an earlier picture.
     else if (job.options.region) new Float32Array(job.film).fill(0);
     const record = (job.record = job.scene.host.lay(slot, job.frame));
     let lines: FrameMessage['lines'];
     if (needsLineart(job.frame)) {
-      job.lines = this.buffer(width * height * 4);
+      job.lines = this.buffers.take(width * height * 4);
       lines = {
         segments: segmentsOf(job.scene.host.data, job.frame),
         cover: job.lines,
@@ -445,7 +308,7 @@ export class Pool {
       const { film, out, planes, lines } = job;
       const { width, height } = job.frame.size;
       job.film = job.out = job.planes = job.lines = undefined;
-      this.recyclePlanes(planes);
+      this.buffers.recyclePlanes(planes);
       job.resolve({
         width,
         height,
@@ -456,7 +319,7 @@ export class Pool {
         samples: job.samples,
         ended: job.finish,
         seconds: job.busy / 1000 / this.workers,
-        release: () => this.recycle(film, out, lines),
+        release: () => this.buffers.recycle(film, out, lines),
       });
     }
     this.leave(job);
@@ -467,8 +330,8 @@ export class Pool {
     if (job.inFlight > 0 || !this.leaving.delete(job.id)) return;
     for (const t of this.threads) if (job.started) t.post({ type: 'drop', job: job.id });
     if (job.started) job.scene.free.push(job.slot);
-    this.recycle(job.film, job.out, job.lines);
-    this.recyclePlanes(job.planes);
+    this.buffers.recycle(job.film, job.out, job.lines);
+    this.buffers.recyclePlanes(job.planes);
     job.scene.jobs--;
     this.dispatch();
   }

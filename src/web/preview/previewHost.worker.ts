@@ -4,8 +4,9 @@ import { applyGrade, type Grade, NEUTRAL_GRADE } from '../../core/image/grade.js
 import { type Frame } from '../../core/frame/frame.js';
 import { type CompiledScene, decodeScene } from '../../engine/scene/compile.js';
 import { cryptomatteHash } from '../../engine/upload/memoryViews.js';
-import { type FromWorker } from '../../engine/scheduler/messages.js';
-import { AbortedError, type LinearRender, Pool, type Thread } from '../../engine/scheduler/pool.js';
+import { type FromWorker, type Thread } from '../../engine/scheduler/messages.js';
+import { AbortedError, Pool } from '../../engine/scheduler/pool.js';
+import { type LinearRender } from '../../engine/scheduler/job.js';
 import { type TextureImage } from '../../engine/scene/attachTextures.js';
 import { resolveScene } from '../../engine/scene/resolveScene.js';
 import { readEnvironmentMap } from '../../formats/environment/read.js';

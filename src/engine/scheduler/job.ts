@@ -1,0 +1,76 @@
+/** A frame that is asked for, while it is rendered, and when it is done. */
+import { type Frame } from '../../core/frame/frame.js';
+import { type DenoisePlanes } from './bufferPool.js';
+import { type TaskMessage } from './messages.js';
+import { type LoadedScene } from './sceneCache.js';
+import { type Region, type RenderStep } from '../sampling/renderSteps.js';
+
+/** A traced picture: linear Rec. 709, three f32 a pixel, rows from the top. */
+export interface LinearRender {
+  width: number;
+  height: number;
+  colour: Float32Array;
+  /** `stride` sums a pixel, see PIXEL_ in kernel/layout.ts. */
+  sums: Float32Array;
+  stride: number;
+  /** Coverage by lines, where the frame has them. */
+  lines?: Float32Array;
+  /** Most samples of a pixel. */
+  samples: number;
+  /** What ended the sampling. */
+  ended: 'samples' | 'time' | 'hand';
+  /** Worker time divided by the number of workers. */
+  seconds: number;
+  /** Gives the planes back for the next picture; they must not be read after. */
+  release(): void;
+}
+
+export interface RenderOptions {
+  /** Higher goes first. */
+  priority?: number;
+  onProgress?: (share: number) => void;
+  signal?: AbortSignal;
+  /** Ends the sampling when it fires; the picture is taken as it is by then. */
+  enough?: AbortSignal;
+  /** Shows the picture after each round of samples (1, 2, 4 … of them), until it is done. */
+  onRound?: (picture: { colour: Float32Array; sums: Float32Array; samples: number }) => void;
+  /** Sums of an earlier render of the same frame, and its samples: sampling goes on from there. */
+  resume?: { sums: Float32Array; samples: number };
+  /** Samples only there; the rest keeps what `resume` holds. */
+  region?: Region;
+}
+
+export interface RenderJob {
+  id: number;
+  scene: LoadedScene;
+  frame: Frame;
+  options: RenderOptions;
+  priority: number;
+  resolve: (picture: LinearRender) => void;
+  reject: (error: Error) => void;
+  started: boolean;
+  /** When its first task was made, milliseconds. */
+  startedAt: number;
+  slot: number;
+  /** Address of the frame's record. */
+  record: number;
+  stride: number;
+  film?: SharedArrayBuffer;
+  out?: SharedArrayBuffer;
+  planes?: DenoisePlanes;
+  lines?: SharedArrayBuffer;
+  /** What is to do after the present tasks. */
+  stages: RenderStep[];
+  /** Samples that are taken when the present stage is done. */
+  samples: number;
+  finish: LinearRender['ended'];
+  tasks: TaskMessage[];
+  inFlight: number;
+  left: number;
+  done: number;
+  total: number;
+  busy: number;
+  ended: boolean;
+  /** Takes the listeners off the signals, which outlive many jobs. */
+  unhook?: () => void;
+}
