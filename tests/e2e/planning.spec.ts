@@ -63,7 +63,7 @@ test('edits are saved as one goes, survive a reload, and can be taken back', asy
 test('what cannot be is said in place and changes nothing', async ({ page }) => {
   await page.goto(`${server.url}/p/${project.id}/s/${setId()}/views`);
   await fill(page, 'Focal length', '2');
-  await expect(page.getByRole('alert').first()).toContainText('less than is accepted');
+  await expect(page.getByRole('alert').first()).toContainText('Give at least');
   await page.getByLabel('Focal length').press('Escape');
   await fill(page, 'Eye y', '90');
   await expect.poll(async () => (await saved()).file.views[0]!.eye[1]).toBe(90);

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { z } from 'zod';
-import { describeIssues } from './issues.js';
+import { describeIssues, fieldProblem } from './issues.js';
 
 const schema = z.strictObject({
   name: z.string().min(1).max(4),
@@ -46,5 +46,17 @@ describe('describeIssues', () => {
     [{ extra: 1 }, 'extra: this key is not known here; remove it or correct its spelling.'],
   ])('%j: %s', (change, sentence) => {
     expect(problems(change)).toContain(sentence);
+  });
+});
+
+describe('fieldProblem', () => {
+  it.each<[object, string]>([
+    [{ count: 0 }, 'Give at least 1.'],
+    [{ count: undefined }, 'Give a number.'],
+    [{ kind: 'x' }, 'Choose one of "still", "turntable".'],
+    [{ own: 'y' }, 'Write it otherwise.'],
+  ])('%j: %s', (change, sentence) => {
+    const result = schema.safeParse({ ...good, ...change });
+    expect(fieldProblem(result.error!)).toBe(sentence);
   });
 });

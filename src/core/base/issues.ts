@@ -73,3 +73,12 @@ export function describeIssues(error: z.ZodError): string[] {
     return `${path}: ${describeMessage(issue)}`;
   });
 }
+
+/** The first thing that is wrong, as a field says it of its own value: what to give, without the path. */
+export function fieldProblem(error: z.ZodError): string {
+  const text = describeIssues(error)[0]!
+    .replace(/^[\w.[\]]+: /, '')
+    .replace(/^the file: /, '')
+    .replace(/^this is [^;]*; /, '');
+  return text.charAt(0).toUpperCase() + text.slice(1);
+}

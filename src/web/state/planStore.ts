@@ -4,7 +4,7 @@ import { toast } from 'sonner';
 import { mutate } from 'swr';
 import { type SetReply } from '../../contract/contract.js';
 import { canonicalJson } from '../../core/base/hash.js';
-import { describeIssues } from '../../core/base/issues.js';
+import { fieldProblem } from '../../core/base/issues.js';
 import { type SetFile, setSchema } from '../../core/plan/set.js';
 import { get, send } from './api.js';
 
@@ -148,7 +148,7 @@ export function usePlanStore(setId: number | undefined, projectId: number): Plan
       const before = state.current.file;
       if (!before) return null;
       const result = setSchema.safeParse(change(before));
-      if (!result.success) return describeIssues(result.error)[0]!.replace(/^[^:]*: /, '');
+      if (!result.success) return fieldProblem(result.error);
       past.current = [...past.current, before].slice(-MAX_UNDO);
       future.current = [];
       put(result.data);

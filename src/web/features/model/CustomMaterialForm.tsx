@@ -1,3 +1,4 @@
+import { fieldProblem } from '../../../core/base/issues.js';
 import { type ReactNode, useState } from 'react';
 import { type CustomMaterial, customMaterialSchema } from '../../../core/materials/customMaterial.js';
 import { ColourField } from '../../ui/ColourField.js';
@@ -26,7 +27,7 @@ export function CustomMaterialForm({ taken, initial, onMake }: CustomMaterialFor
   const [error, setError] = useState<string | null>(null);
   const change = (next: Partial<CustomMaterial>): string | null => {
     const result = customMaterialSchema.safeParse({ ...values, ...next });
-    if (!result.success) return result.error.issues[0]!.message;
+    if (!result.success) return fieldProblem(result.error);
     setValues(result.data);
     return null;
   };

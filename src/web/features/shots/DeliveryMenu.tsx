@@ -1,4 +1,5 @@
 /** What the client asked for, and where the set is not so yet. */
+import { fieldProblem } from '../../../core/base/issues.js';
 import { type ReactNode, useMemo } from 'react';
 import { Popover } from 'radix-ui';
 import { DELIVERY_FILE_TYPES, type Delivery, deliveryFindings, deliverySchema } from '../../../core/plan/delivery.js';
@@ -123,7 +124,7 @@ export function DeliveryMenu(): ReactNode {
   const put = (next: Delivery | undefined): string | null => edit((f) => ({ ...f, delivery: next }));
   const change = (values: Partial<Delivery>): string | null => {
     const read = deliverySchema.safeParse({ ...delivery, ...values });
-    return read.success ? put(read.data) : read.error.issues[0]!.message;
+    return read.success ? put(read.data) : fieldProblem(read.error);
   };
   const state = !delivery
     ? 'Delivery: nothing asked'

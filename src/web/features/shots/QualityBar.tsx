@@ -1,4 +1,5 @@
 /** What the quality level stands for, value by value; a changed value makes it a quality of one's own. */
+import { fieldProblem } from '../../../core/base/issues.js';
 import { type ReactNode, useState } from 'react';
 import { FILTERS, type Sampling } from '../../../core/frame/frame.js';
 import { type FormatSheet } from '../../../core/plan/formatSheet.js';
@@ -21,7 +22,7 @@ export function QualityBar({ sheet, put }: QualityBarProps): ReactNode {
   const sampling = resolveSampling(sheet.quality);
   const change = (values: Partial<CustomQuality>): string | null => {
     const read = customQualitySchema.safeParse({ ...ownOf(sampling), ...values });
-    return read.success ? put({ quality: read.data }) : read.error.issues[0]!.message;
+    return read.success ? put({ quality: read.data }) : fieldProblem(read.error);
   };
   const depth = (values: Partial<{ bounces: number; refractionDepth: number }>): string | null =>
     change({ depth: { bounces: sampling.bounces, refractionDepth: sampling.refractionDepth, ...values } });

@@ -1,4 +1,5 @@
 /** Reels: shots joined to one movie, in order, trimmed, faded and at their pace. */
+import { fieldProblem } from '../../../core/base/issues.js';
 import { type ReactNode, useMemo, useRef, useState } from 'react';
 import { ArrowDown, ArrowUp, Plus, Trash2 } from 'lucide-react';
 import { Dialog } from 'radix-ui';
@@ -129,7 +130,7 @@ export function ReelMenu({ className }: { className: string }): ReactNode {
   };
   const put = (next: Reel): string | null => {
     const read = reelSchema.safeParse(next);
-    if (!read.success) return read.error.issues[0]!.message;
+    if (!read.success) return fieldProblem(read.error);
     return edit((f) => ({ ...f, reels: reels.map((r) => (r.id === next.id ? read.data : r)) }));
   };
   const add = (): void => {

@@ -1,4 +1,5 @@
 /** Sun and sky of the stage: day, time, kind of sky; or the sun where one puts it. */
+import { fieldProblem } from '../../../core/base/issues.js';
 import { type ReactNode } from 'react';
 import { clockSchema, type LocalDateTime, dateSchema, instantOf } from '../../../core/units/localTime.js';
 import { type Daylight, daylightOf } from '../../../core/stage/daylight.js';
@@ -59,7 +60,7 @@ export function DaylightFields({
           value={daylight.date}
           onValue={(date) => {
             const read = dateSchema.safeParse(date);
-            return read.success ? setTime({ date: read.data, time: daylight.time }) : read.error.issues[0]!.message;
+            return read.success ? setTime({ date: read.data, time: daylight.time }) : fieldProblem(read.error);
           }}
         />
         <TextField
@@ -69,7 +70,7 @@ export function DaylightFields({
           value={daylight.time}
           onValue={(time) => {
             const read = clockSchema.safeParse(/^\d:/.test(time) ? `0${time}` : time);
-            return read.success ? setTime({ date: daylight.date, time: read.data }) : read.error.issues[0]!.message;
+            return read.success ? setTime({ date: daylight.date, time: read.data }) : fieldProblem(read.error);
           }}
         />
       </div>

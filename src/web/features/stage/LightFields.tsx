@@ -1,4 +1,5 @@
 /** Lamps of one's own: a list, and the fields of the one that is chosen. */
+import { fieldProblem } from '../../../core/base/issues.js';
 import { type ReactNode, useState } from 'react';
 import { Plus, Trash2 } from 'lucide-react';
 import { type Vec3 } from '../../../core/math/bounds.js';
@@ -37,7 +38,7 @@ export function LightFields({ lights, chosen, daylight, seen, onChoose, onChange
   const light = lights.find((l) => l.id === chosen);
   const change = (values: Partial<UserLight>): string | null => {
     const read = userLightSchema.safeParse({ ...light!, ...values });
-    return read.success ? onChange(lights.map((l) => (l.id === chosen ? read.data : l))) : read.error.issues[0]!.message;
+    return read.success ? onChange(lights.map((l) => (l.id === chosen ? read.data : l))) : fieldProblem(read.error);
   };
   const add = (): void => {
     const name = freeName(

@@ -1,4 +1,5 @@
 /** Where the design stands: found by a city's name or written down, and which way is north. */
+import { fieldProblem } from '../../../core/base/issues.js';
 import { type ReactNode, useState } from 'react';
 import useSWR from 'swr';
 import { type PlacesReply } from '../../../contract/daylight.js';
@@ -55,7 +56,7 @@ function PlaceSearch({ onPlace }: { onPlace: (place: PlacesReply[number]) => voi
 export function SiteFields({ site, bounds, onChange }: { site: Site; bounds: Bounds; onChange: (site: Site) => string | null }): ReactNode {
   const change = (values: Partial<Site>): string | null => {
     const next = siteSchema.safeParse({ ...site, ...values });
-    return next.success ? onChange(next.data) : next.error.issues[0]!.message;
+    return next.success ? onChange(next.data) : fieldProblem(next.error);
   };
   const own = zoneAt(site.latitude, site.longitude);
   return (

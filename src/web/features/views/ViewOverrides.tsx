@@ -1,4 +1,5 @@
 /** What a view shows otherwise than the set: variant, section, time. */
+import { fieldProblem } from '../../../core/base/issues.js';
 import { type ReactNode } from 'react';
 import { X } from 'lucide-react';
 import { clockSchema, dateSchema } from '../../../core/units/localTime.js';
@@ -32,7 +33,7 @@ export function ViewOverrides({ view, onChange, picking, onPick }: ViewOverrides
   const read = (schema: typeof dateSchema, text: string, put: (value: string | undefined) => Partial<ViewSettings>): string | null => {
     if (text.trim() === '') return change(put(undefined));
     const result = schema.safeParse(text.trim());
-    return result.success ? change(put(result.data)) : result.error.issues[0]!.message;
+    return result.success ? change(put(result.data)) : fieldProblem(result.error);
   };
   return (
     <section className="flex flex-col gap-2 border-t border-rule pt-3" aria-label="Otherwise than the set">

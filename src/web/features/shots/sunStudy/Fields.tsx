@@ -1,3 +1,4 @@
+import { fieldProblem } from '../../../../core/base/issues.js';
 import { type ReactNode, useState } from 'react';
 import { X } from 'lucide-react';
 import { clockSchema, dateSchema } from '../../../../core/units/localTime.js';
@@ -51,7 +52,7 @@ function Dates({ shot, put }: FieldsProps<SunStudyShot>): ReactNode {
         onValue={(text) => {
           if (text.trim() === '') return null;
           const read = dateSchema.safeParse(text.trim());
-          if (!read.success) return read.error.issues[0]!.message;
+          if (!read.success) return fieldProblem(read.error);
           const problem = set([...shot.dates, read.data].sort());
           if (!problem) setSerial(serial + 1);
           return problem;
