@@ -16,6 +16,14 @@ describe('the budget of textures', () => {
     expect(said).toEqual(['The texture "b.png" is 100 × 100 and is read at 50 × 50: all textures together may have 13,600 texels.']);
   });
 
+  it('sets texels aside for those to come, and still gives what fits in all its size', () => {
+    const twelve = new TextureBudget(undefined, undefined, 12);
+    const sides = Array.from({ length: 12 }, () => twelve.take('plate.png', 8192, 8192).width);
+    expect(sides).toEqual([8192, 8192, 8192, 4096, 4096, 4096, 2048, 2048, 2048, 1024, 1024, 1024]);
+    const sixteen = new TextureBudget(undefined, undefined, 16);
+    expect(Array.from({ length: 16 }, () => sixteen.take('plate.png', 4096, 4096).width)).toEqual(Array.from({ length: 16 }, () => 4096));
+  });
+
   it('refuses where even a small one does not fit', () => {
     const budget = new TextureBudget(10);
     expect(() => budget.take('a.png', 4096, 4096)).toThrow(ModelError);

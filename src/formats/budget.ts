@@ -13,15 +13,20 @@ export const MAX_COORDINATE = 1e8;
 /** A texture is not reduced below this side, so that a model of very many textures is refused instead. */
 const MIN_REDUCED_SIDE = 64;
 
+/** Texels set aside for each texture that is still to come: 1024 × 1024. */
+const RESERVED_TEXELS = 2 ** 20;
+
 const count = (n: number): string => n.toLocaleString('en');
 
 /** Shares the texels of one model among its textures, in the order in which they are read. */
 export class TextureBudget {
   private left: number;
 
+  /** @param expected how many textures will be taken: for those to come some texels are set aside, so that large ones do not leave them without any. */
   constructor(
     private readonly most = MAX_TEXELS,
     private readonly warn: (line: string) => void = () => {},
+    private expected = 0,
   ) {
     this.left = most;
   }
@@ -32,7 +37,9 @@ export class TextureBudget {
    */
   take(name: string, width: number, height: number): { width: number; height: number } {
     let [w, h] = [width, height];
-    while (w * h > this.left && Math.max(w, h) > MIN_REDUCED_SIDE) [w, h] = [Math.max(1, w >> 1), Math.max(1, h >> 1)];
+    this.expected = Math.max(0, this.expected - 1);
+    const reserve = Math.min(this.expected * RESERVED_TEXELS, this.left / 2);
+    while (w * h > this.left - reserve && Math.max(w, h) > MIN_REDUCED_SIDE) [w, h] = [Math.max(1, w >> 1), Math.max(1, h >> 1)];
     if (w * h > this.left)
       throw new ModelError(`The textures have more than ${count(this.most)} texels together, which is the most. Reduce them before exporting.`);
     this.left -= w * h;

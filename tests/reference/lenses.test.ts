@@ -78,7 +78,7 @@ describe('projections: a marked point lands where the closed form has it, within
     two.meshes.push(dot([0, 0, 0], 0.5).meshes[0]!);
     two.parts[0]!.primitives.push({ mesh: 1, material: 0 });
     const depth = (near?: number): number => {
-      const view = { eye: [0, 0, 5] as Vec3, target: [0, 0, 0] as Vec3, focalLength: 50, keepVerticals: false, near };
+      const view = { eye: [0, 0, 5] as Vec3, target: [0, 0, 0] as Vec3, focalLength: 50, keepVerticals: false, nearClipping: near };
       const picture = trace(two, { eye: view.eye, target: view.target, ...size, samples: 4, frame: { camera: cameraOf(view, size, 1) } });
       const p = (50 * 200 + 100) * picture.stride;
       return picture.sums[p + L.PIXEL_DEPTH]! / picture.sums[p + L.PIXEL_COUNT]!;

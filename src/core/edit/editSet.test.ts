@@ -56,7 +56,7 @@ describe('standing the model up another way', () => {
     const stood = withTransform(set, place, model);
     expect(stood.reference).toEqual(transformedBounds(place, model));
     // And back: undoing by hand gives the same set.
-    expect(withTransform(stood, modelTransformSchema.parse({}), model)).toEqual({ ...set, place: undefined });
+    expect(withTransform(stood, modelTransformSchema.parse({}), model)).toEqual({ ...set, transform: undefined });
   });
   it('leaves reference bounds of an earlier revision alone', () => {
     const frozen: Bounds = { min: [0, 0, 0], max: [9, 9, 9] };

@@ -42,7 +42,7 @@ describe('a set with pictures on its finishes', () => {
   const dressed = (pictures: unknown): MaterialAssignments =>
     materialAssignmentsSchema.parse({
       rules: [{ match: '*', material: 'Tiles' }],
-      materials: [{ name: 'Tiles', colour: '#ffffff', roughness: 1, pictures }],
+      materials: [{ name: 'Tiles', colour: '#ffffff', roughness: 1, textureFiles: pictures }],
     });
   const source = (file: string) => ({
     hash: 'wall',

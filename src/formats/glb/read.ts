@@ -76,13 +76,18 @@ class Reader {
   readonly curves: Curve[] = [];
   readonly cameras: ModelCamera[] = [];
   readonly warnings = new Set<string>();
-  private readonly budget = new TextureBudget(undefined, (line) => this.warnings.add(line));
+  private readonly budget: TextureBudget;
   /** Triangles without area. */
   dropped = 0;
   private readonly linesOf = new Map<GltfPrimitive, number[]>();
   private readonly meshOf = new Map<GltfPrimitive, number>();
   private readonly finishOf = new Map<GltfMaterial | null, number>();
   private readonly textureOf = new Map<GltfTexture, number>();
+
+  /** @param textures how many the document has. */
+  constructor(textures: number) {
+    this.budget = new TextureBudget(undefined, (line) => this.warnings.add(line), textures);
+  }
 
   async use(texture: GltfTexture | null, info: TextureInfo | null): Promise<TextureUse | undefined> {
     if (!texture) return undefined;
@@ -269,7 +274,7 @@ export async function readDocument(document: Document, name: string): Promise<Mo
   const root = document.getRoot();
   const scene = root.getDefaultScene() ?? root.listScenes()[0];
   if (!scene) throw new ModelError(`"${name}" has no scene; export it with its objects.`);
-  const reader = new Reader();
+  const reader = new Reader(root.listTextures().length);
   for (const node of scene.listChildren()) await reader.node(node, -1, true, false);
   assignPartPaths(reader.parts);
   computeWorldMatrices(reader.parts);

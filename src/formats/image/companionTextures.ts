@@ -22,7 +22,7 @@ export async function loadCompanionTextures(
 ): Promise<(number | null)[]> {
   const byName = new Map(companions.map((f) => [fileOf(f.name), f]));
   const made = new Map<string, number | null>();
-  const budget = new TextureBudget(undefined, (line) => gather.warnings.add(line));
+  const budget = new TextureBudget(undefined, (line) => gather.warnings.add(line), new Set(addresses.map(fileOf)).size);
   for (const address of addresses) {
     const file = fileOf(address);
     const source = byName.get(file);
