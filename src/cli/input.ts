@@ -19,20 +19,20 @@ function readFile(file: string, what: string): Uint8Array {
   return new Uint8Array(readFileSync(file));
 }
 
-/** A picture of light with its content hash and ending, as stages name it. */
+/** An environment image with its content hash and extension, as stages name it. */
 export interface EnvironmentFile extends EnvironmentImage {
   /** As the set names it. */
   file: string;
   id: string;
 }
 
-/** The pictures that the set's stages name, from beside the set file. */
+/** The environment images that the set's stages name, from beside the set file. */
 export function readEnvironments(set: SetFile, setFile: string): EnvironmentFile[] {
   return environmentFiles(set).map((name) => readOne(name, setFile));
 }
 
 function readOne(name: string, setFile: string): EnvironmentFile {
-  const bytes = readFile(path.join(path.dirname(setFile), name), `the picture that ${setFile} names as stage.environment.file`);
+  const bytes = readFile(path.join(path.dirname(setFile), name), `the environment image that ${setFile} names as stage.environment.file`);
   try {
     return { file: name, id: `${createHash('sha256').update(bytes).digest('hex')}.${extensionOf(name)}`, ...readEnvironmentMap(name, bytes) };
   } catch (e) {
@@ -40,10 +40,10 @@ function readOne(name: string, setFile: string): EnvironmentFile {
   }
 }
 
-/** Reads pictures on finishes from beside the set file. */
+/** Reads textures of custom materials from beside the set file. */
 export function textureReader(setFile: string): (file: string) => Promise<Pick<Texture, 'width' | 'height' | 'pixels'>> {
   return async (file) =>
-    decodeTexture(file, readFile(path.join(path.dirname(setFile), path.basename(file)), `the picture that ${setFile} names on a finish`));
+    decodeTexture(file, readFile(path.join(path.dirname(setFile), path.basename(file)), `the texture that ${setFile} names on a material`));
 }
 
 export function readSet(file: string): SetFile {

@@ -1,5 +1,6 @@
 /** A failed validation as sentences: where, what is wrong, and what is accepted. */
 import { type z } from 'zod';
+import { pluralize } from './pluralize.js';
 
 type Issue = z.core.$ZodIssue;
 
@@ -16,10 +17,13 @@ const TYPE_NAMES: Readonly<Record<string, string>> = {
   object: 'an object',
 };
 
-/** "3 items", "1 character": what a limit counts. */
-function counted(n: number | bigint, origin: string): string {
-  const noun = origin === 'string' ? 'character' : origin === 'array' ? 'item' : origin === 'file' ? 'byte' : '';
-  return noun ? `${n} ${noun}${n === 1 ? '' : 's'}` : String(n);
+/** What a limit counts, by what is limited; a number is its own. */
+const COUNTED: Readonly<Record<string, string>> = { string: 'character', array: 'item', file: 'byte' };
+
+/** "3 items", "1 character". */
+function formatLimit(n: number | bigint, origin: string): string {
+  const noun = COUNTED[origin];
+  return noun ? pluralize(Number(n), noun) : String(n);
 }
 
 /** What is wrong at one place. */
@@ -39,9 +43,9 @@ function describeMessage(issue: Issue): string {
         ? `this must be ${JSON.stringify(issue.values[0])}.`
         : `choose one of ${issue.values.map((v) => JSON.stringify(v)).join(', ')}.`;
     case 'too_big':
-      return `this is more than is accepted; give ${issue.inclusive === false ? 'less than' : 'at most'} ${counted(issue.maximum, issue.origin)}.`;
+      return `this is more than is accepted; give ${issue.inclusive === false ? 'less than' : 'at most'} ${formatLimit(issue.maximum, issue.origin)}.`;
     case 'too_small':
-      return `this is less than is accepted; give ${issue.inclusive === false ? 'more than' : 'at least'} ${counted(issue.minimum, issue.origin)}.`;
+      return `this is less than is accepted; give ${issue.inclusive === false ? 'more than' : 'at least'} ${formatLimit(issue.minimum, issue.origin)}.`;
     case 'not_multiple_of':
       return `give a multiple of ${issue.divisor}.`;
     case 'invalid_format':
@@ -76,9 +80,8 @@ export function describeIssues(error: z.ZodError): string[] {
 
 /** The first thing that is wrong, as a field says it of its own value: what to give, without the path. */
 export function fieldProblem(error: z.ZodError): string {
-  const text = describeIssues(error)[0]!
-    .replace(/^[\w.[\]]+: /, '')
-    .replace(/^the file: /, '')
-    .replace(/^this is [^;]*; /, '');
+  const [issue] = error.issues.flatMap(expand);
+  // Keys that are not known have no field: they are told with their names.
+  const text = (describeMessage(issue!) || describeIssues(error)[0]!).replace(/^this is [^;]*; /, '');
   return text.charAt(0).toUpperCase() + text.slice(1);
 }

@@ -31,9 +31,9 @@ export function viewIds(shot: Shot): string[] {
   ];
 }
 
-/** Whether frames of shots of this kind (Frame.kind) make a movie. */
+/** Whether frames of shots of this kind (Frame.kind) make a movie; of a kind that is not known it is taken that they do. */
 export function isMoving(kind: string): boolean {
-  return SHOT_KINDS[kind as Shot['kind']].moving;
+  return (SHOT_KINDS as Partial<Record<string, ShotKind>>)[kind]?.moving ?? true;
 }
 
 export function shotPoses(shot: Shot, context: ShotContext): Pose[] {

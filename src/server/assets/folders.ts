@@ -1,6 +1,7 @@
 /** The folders of a data folder, and how those of earlier versions come to their present names. */
-import { access, mkdir, readdir, rename, rmdir } from 'node:fs/promises';
+import { mkdir, readdir, rename, rmdir } from 'node:fs/promises';
 import path from 'node:path';
+import { exists } from './exists.js';
 
 /** `pictures` holds the rendered files, under the names that people chose. */
 export const FOLDERS = ['checkpoints', 'environments', 'models', 'originals', 'pictures', 'textures', 'thumbnails', 'uploads'] as const;
@@ -11,12 +12,6 @@ export const FORMER_FOLDERS: Readonly<Record<string, (typeof FOLDERS)[number]>> 
   small: 'thumbnails',
   surrounds: 'environments',
 };
-
-const exists = (file: string): Promise<boolean> =>
-  access(file).then(
-    () => true,
-    () => false,
-  );
 
 /** Makes the folders that are missing. What lies in a folder of a former name is moved; nothing is overwritten. */
 export async function prepareFolders(root: string): Promise<void> {

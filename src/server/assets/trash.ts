@@ -4,19 +4,13 @@
  */
 import { mkdir, readdir, rename, rm, stat } from 'node:fs/promises';
 import path from 'node:path';
+import { exists } from './exists.js';
 
 /** Name of the trash in a data folder. */
 export const TRASH_FOLDER = 'trash';
 
 const DAY_MS = 86_400_000;
 const DAY_NAME = /^\d{4}-\d{2}-\d{2}$/;
-
-async function exists(file: string): Promise<boolean> {
-  return stat(file).then(
-    () => true,
-    () => false,
-  );
-}
 
 export class Trash {
   /** @param days for which what was moved here is kept. */

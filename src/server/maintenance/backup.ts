@@ -1,10 +1,11 @@
 /** Backups of a data folder, made while the server runs, and read again before they count. */
 import { randomBytes } from 'node:crypto';
-import { access, rename, rm, stat } from 'node:fs/promises';
+import { rename, rm, stat } from 'node:fs/promises';
 import path from 'node:path';
 import { connect, DATABASE_FILE } from '../db/connection.js';
 import { ArchiveWriter, BackupError, readArchive } from './archive.js';
 import { type FolderPart, inventory } from './inventory.js';
+import { exists } from '../assets/exists.js';
 
 export interface BackupResult {
   file: string;
@@ -24,11 +25,6 @@ export interface BackupOptions {
  * Rejects with BackupError where the file exists or the folder has no database; nothing is left behind then.
  */
 export async function backupFolder(folder: string, file: string, { without = [], onProgress }: BackupOptions = {}): Promise<BackupResult> {
-  const exists = (at: string): Promise<boolean> =>
-    access(at).then(
-      () => true,
-      () => false,
-    );
   if (await exists(file)) throw new BackupError(`${file} exists already and is not overwritten; name another file.`);
   if (!(await exists(path.join(folder, DATABASE_FILE))))
     throw new BackupError(`There is no database in ${folder}; name the data folder with --data.`);

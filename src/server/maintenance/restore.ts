@@ -6,18 +6,13 @@ import { connect, DATABASE_FILE } from '../db/connection.js';
 import { lockFolder } from '../db/dataLock.js';
 import { TRASH_FOLDER } from '../assets/trash.js';
 import { BackupError, readArchive } from './archive.js';
+import { exists } from '../assets/exists.js';
 
 /** Where a backup is unpacked; a file of the second name in it says that it is whole. */
 const STAGING = 'restore';
 const READY = 'restore.ready';
 /** What stays where it is. */
 const KEPT = new Set([STAGING, TRASH_FOLDER, 'backups', 'server.lock', 'server.owner']);
-
-const exists = (file: string): Promise<boolean> =>
-  stat(file).then(
-    () => true,
-    () => false,
-  );
 
 export interface RestoreResult {
   folder: string;

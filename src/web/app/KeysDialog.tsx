@@ -1,4 +1,4 @@
-/** Keys of one's own for the commands that have one. */
+/** Custom keys for the commands that have one. */
 import { type KeyboardEvent, type ReactNode, useState } from 'react';
 import { Dialog } from 'radix-ui';
 import { activeCommands, useCommands } from './commands.js';

@@ -15,7 +15,7 @@ export interface Preferences {
   /** Keys without Ctrl do something (WCAG 2.1.4 asks that they can be turned off). */
   singleKeys: boolean;
   guides: GuideChoice;
-  /** Keys of one's own by the command's name. */
+  /** Custom keys by the command's name. */
   keys: Record<string, string>;
 }
 

@@ -19,7 +19,7 @@ interface CustomMaterialFormProps {
   onMake: (material: CustomMaterial) => string | null;
 }
 
-/** A finish of one's own, by every value that the engine knows. */
+/** A custom material, by every value that the engine knows. */
 export function CustomMaterialForm({ taken, initial, onMake }: CustomMaterialFormProps): ReactNode {
   const [values, setValues] = useState<CustomMaterial>(
     () => initial ?? customMaterialSchema.parse({ name: `Finish ${taken.length + 1}`, colour: FIRST_COLOUR }),

@@ -40,7 +40,7 @@ interface MaterialPanelProps {
   model: string[];
   onWear: (material: string | undefined) => void;
   onSwap: (from: string, to: string) => void;
-  /** Makes a finish of one's own, or puts a changed one in the place of the named. */
+  /** Adds a custom material, or replaces the one of that name. */
   onOwn: (material: CustomMaterial, instead?: string) => string | null;
   /** Groups of faces of the one part that is selected, with what each wears; one or none where it is not divided. */
   faces: { material: string; area: number | undefined }[];

@@ -1,4 +1,4 @@
-import { SHOT_KINDS, type Shot } from '../../../core/shots/kinds.js';
+import { isMoving, SHOT_KINDS, type Shot } from '../../../core/shots/kinds.js';
 import { Download } from 'lucide-react';
 import { type ReactNode, useEffect, useMemo, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
@@ -67,7 +67,7 @@ function FrameViewer({ batch, shot, frames }: { batch: BatchReply; shot: string;
     ),
   );
   const index = Math.min(at, frames.length - 1);
-  const moving = SHOT_KINDS[frames[0]!.kind as Shot['kind']]?.moving ?? true;
+  const moving = isMoving(frames[0]!.kind);
   const urls = frames.map((f) => frameImageUrl(batch.id, f));
   const loaded = usePreloaded(moving ? urls : []);
   // Every n-th frame alone is shown at an n-th of the rate.

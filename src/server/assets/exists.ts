@@ -1,0 +1,8 @@
+/** Whether a file or folder is there. */
+import { access } from 'node:fs/promises';
+
+export const exists = (file: string): Promise<boolean> =>
+  access(file).then(
+    () => true,
+    () => false,
+  );
