@@ -12,6 +12,7 @@ describe('the configuration', () => {
       trustProxy: false,
       reserveBytes: 512 * 2 ** 20,
       originalsBytes: 20 * 2 ** 30,
+      retrySeconds: 2,
       trashDays: 30,
       demo: false,
     });
@@ -34,6 +35,7 @@ describe('the configuration', () => {
     ['COLD_EASEL_LOG', 'loud'],
     ['COLD_EASEL_PASSPHRASE', 'short'],
     ['COLD_EASEL_RESERVE_MB', '-1'],
+    ['COLD_EASEL_RETRY_SECONDS', '0'],
     ['COLD_EASEL_TRASH_DAYS', '0'],
   ])('names %s where it is "%s"', (name, value) => {
     expect(() => readConfig({ [name]: value }, '/')).toThrow(`${name}=${value}: `);

@@ -28,6 +28,7 @@ const environment = z.object({
   COLD_EASEL_TRUST_PROXY: z.enum(['0', '1']).default('0'),
   COLD_EASEL_RESERVE_MB: whole(0, 1_000_000, 512),
   COLD_EASEL_ORIGINALS_GB: z.coerce.number().min(0).max(100_000).default(20),
+  COLD_EASEL_RETRY_SECONDS: z.coerce.number().min(0.01).max(60).default(2),
   COLD_EASEL_TRASH_DAYS: whole(1, 3650, 30),
   COLD_EASEL_DEMO: z.string().optional(),
 });
@@ -51,6 +52,8 @@ export interface ServerConfig {
   reserveBytes: number;
   /** Bytes of files kept as they were uploaded. */
   originalsBytes: number;
+  /** Seconds before a batch is first tried again after the disk or the database failed; the pause doubles up to a minute. */
+  retrySeconds: number;
   /** Days for which the trash keeps what was moved there. */
   trashDays: number;
   demo: boolean;
@@ -80,6 +83,7 @@ export function readConfig(env: Readonly<Record<string, string | undefined>>, ro
     trustProxy: e.COLD_EASEL_TRUST_PROXY === '1' || args.includes('--trust-proxy'),
     reserveBytes: e.COLD_EASEL_RESERVE_MB * MB,
     originalsBytes: e.COLD_EASEL_ORIGINALS_GB * GB,
+    retrySeconds: e.COLD_EASEL_RETRY_SECONDS,
     trashDays: e.COLD_EASEL_TRASH_DAYS,
     demo: Boolean(e.COLD_EASEL_DEMO),
   };

@@ -22,7 +22,7 @@ afterEach(async () => {
 });
 
 const start = async (): Promise<void> => {
-  server = await startServer({ data, port: 0, workers: 1, logLevel: 'silent', reserveBytes: 0 });
+  server = await startServer({ data, port: 0, workers: 1, logLevel: 'silent', reserveBytes: 0, retrySeconds: 0.1 });
 };
 const call = () => request(server!.url);
 const get = async <T>(route: string): Promise<T> => (await call().get(`/api${route}`)).body as T;
@@ -54,7 +54,8 @@ const begin = async ({ project, set }: Awaited<ReturnType<typeof ready>>): Promi
 };
 
 async function until(id: number, good: (b: BatchReply) => boolean): Promise<BatchReply> {
-  for (let i = 0; i < 1000; i++) {
+  const end = Date.now() + 60_000;
+  while (Date.now() < end) {
     const batch = await get<BatchReply>(`/batches/${id}`);
     if (good(batch)) return batch;
     await new Promise((r) => setTimeout(r, 20));

@@ -4,9 +4,8 @@ import { type ServerError, storageFault } from '../errors.js';
 const MAX_ATTEMPTS = 2;
 /** As many frames failing one after another for the same reason hold the batch. */
 const MAX_CONSECUTIVE_FAILURES = 3;
-/** Seconds of the first pause before trying again, and the longest. */
-const FIRST_PAUSE = 2;
-const LONGEST_PAUSE = 60;
+/** Seconds of the longest pause before trying again. */
+const MAX_PAUSE_SECONDS = 60;
 
 export type Verdict =
   /** The frame waits and is tried again. */
@@ -43,7 +42,7 @@ export class FailurePolicy {
   }
 }
 
-/** Seconds to wait before the nth try (from 0): twice as long each time, up to a minute. */
-export function pauseSeconds(tries: number): number {
-  return Math.min(LONGEST_PAUSE, FIRST_PAUSE * 2 ** tries);
+/** Seconds to wait before the nth try (from 0): `first`, then twice as long each time, up to a minute. */
+export function pauseSeconds(tries: number, first: number): number {
+  return Math.min(MAX_PAUSE_SECONDS, first * 2 ** tries);
 }

@@ -8,15 +8,20 @@ export class Outage {
   /** Whether the pause has begun. */
   rested = false;
 
-  /** @param batch id of the batch that met it; null where it is not known. @param tries how often it was tried before. */
+  /**
+   * @param batch id of the batch that met it; null where it is not known.
+   * @param tries how often it was tried before.
+   * @param firstPause seconds of the first pause.
+   */
   constructor(
     readonly batch: number | null,
     readonly fault: ServerError,
     readonly tries: number,
+    private readonly firstPause: number,
   ) {}
 
   get seconds(): number {
-    return pauseSeconds(this.tries);
+    return pauseSeconds(this.tries, this.firstPause);
   }
 
   /** Waits for as long as is due, or until it is woken. */

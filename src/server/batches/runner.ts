@@ -152,7 +152,7 @@ export class Runner {
   /** Tells every page how a batch stands; where that cannot be read now, the next time says it. */
   private async tell(batch: Batch): Promise<void> {
     try {
-      this.context.events.send({ type: 'batch', batch: await toBatchReply(this.context, batch, this.live(batch)) });
+      this.context.events.send(batch.projectId, { type: 'batch', batch: await toBatchReply(this.context, batch, this.live(batch)) });
     } catch (e) {
       this.context.log.warn({ err: e, batch: batch.number }, 'the state of a batch could not be told');
     }
@@ -204,7 +204,7 @@ export class Runner {
     }
     // The run may have told of this fault before it was over; and where rows cannot be set right, no batch is read.
     const { outage: last } = this;
-    const outage = new Outage(batch?.id ?? last?.batch ?? null, fault, last ? last.tries + (last.rested ? 1 : 0) : 0);
+    const outage = new Outage(batch?.id ?? last?.batch ?? null, fault, last ? last.tries + (last.rested ? 1 : 0) : 0, context.config.retrySeconds);
     this.outage = outage;
     context.log.warn({ batch: batch?.number, code: fault.code, seconds: outage.seconds }, `waiting: ${fault.message}`);
     if (batch) await this.tell(batch);
@@ -233,7 +233,7 @@ export class Runner {
         interrupted: (fault) => {
           this.recovered = false;
           if (!fault || this.outage) return;
-          this.outage = new Outage(batch.id, fault, 0);
+          this.outage = new Outage(batch.id, fault, 0, context.config.retrySeconds);
           void this.tell(batch);
         },
         hold: (reason) => this.setState(batch, 'held', reason),
