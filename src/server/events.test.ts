@@ -5,20 +5,21 @@ import { Events } from './events.js';
 
 /** A client whose socket takes `room` writes before it is full. */
 class FakeClient extends EventEmitter {
-  readonly request = Object.assign(new EventEmitter(), { headers: {} as Record<string, string> });
+  readonly request = Object.assign(new EventEmitter(), { headers: {} as Record<string, string>, query: {} as Record<string, string> });
   written: string[] = [];
   room = Infinity;
   destroyed = false;
   writeHead(): void {}
-  write(text: string): boolean {
-    this.written.push(text);
+  write(text: string | Buffer): boolean {
+    this.written.push(String(text));
     return --this.room > 0;
   }
   end(): void {}
   destroy(): void {
     this.destroyed = true;
   }
-  attach(events: Events, last?: string): this {
+  attach(events: Events, last?: string, query: Record<string, string> = {}): this {
+    this.request.query = query;
     if (last) this.request.headers['last-event-id'] = last;
     events.attach(this.request as unknown as Request, this as unknown as Response);
     return this;
@@ -34,7 +35,7 @@ class FakeClient extends EventEmitter {
 }
 
 const send = (events: Events, share: number): void => {
-  events.send({ type: 'import', projectId: 1, share, what: 'x' });
+  events.send(1, { type: 'import', projectId: 1, share, what: 'x' });
   events.flush();
 };
 
@@ -86,10 +87,40 @@ describe('events', () => {
     const events = new Events();
     const page = new FakeClient().attach(events);
     const before = page.written.length;
-    for (let i = 1; i <= 50; i++) events.send({ type: 'import', projectId: 1, share: i, what: 'x' });
+    for (let i = 1; i <= 50; i++) events.send(i, { type: 'import', projectId: i, share: i, what: 'x' });
     expect(page.written.length).toBe(before);
     await new Promise((r) => setTimeout(r, 150));
     expect([page.written.length - before, page.events.length]).toEqual([1, 50]);
+    events.close();
+  });
+
+  it('drop what a later one of the same subject says anew, unless it has gone out', () => {
+    const events = new Events();
+    const page = new FakeClient().attach(events);
+    send(events, 1);
+    const { lastId } = page;
+    for (const share of [2, 3, 4]) events.send(1, { type: 'import', projectId: 1, share, what: 'x' });
+    events.send(2, { type: 'import', projectId: 2, share: 9, what: 'x' });
+    events.flush();
+    expect(page.events).toEqual([1, 4, 9]);
+    // The gap that they leave is none to whoever comes back.
+    expect(new FakeClient().attach(events, lastId).events).toEqual([4, 9]);
+    events.close();
+  });
+
+  it('go to the pages of their project alone', () => {
+    const events = new Events();
+    const [all, first, both, none] = [undefined, '1', '1,2', ''].map((projects) =>
+      new FakeClient().attach(events, undefined, projects === undefined ? {} : { projects }),
+    );
+    send(events, 1);
+    const { lastId } = first!;
+    for (const project of [2, 3]) events.send(project, { type: 'import', projectId: project, share: project, what: 'x' });
+    events.flush();
+    expect([all, first, both, none].map((c) => c!.events)).toEqual([[1, 2, 3], [1], [1, 2], []]);
+    // One that follows another project from now on is told what it missed of it.
+    expect(new FakeClient().attach(events, undefined, { projects: '1,3', after: lastId }).events).toEqual([3]);
+    expect(() => new FakeClient().attach(events, undefined, { projects: '1;2' })).toThrow('numbers of projects');
     events.close();
   });
 

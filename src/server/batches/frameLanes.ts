@@ -60,7 +60,8 @@ async function renderNext(context: ServerContext, run: Run, host: RunHost, row: 
   const { attempts } = row;
   const work: FrameInWork = { row, frame, share: 0, enough: new AbortController(), stop: new AbortController() };
   run.current.set(row.position, work);
-  const tellFrame = (): void => context.events.send({ type: 'frame', batchId: run.batch.id, frame: toFrameReply(row, run.digest) });
+  const tellFrame = (): void =>
+    context.events.send(run.batch.projectId, { type: 'frame', batchId: run.batch.id, frame: toFrameReply(row, run.digest) });
   try {
     await checkRoom(context.store.root, context.config.reserveBytes);
     await renderRow(context, run, work, (share) => {

@@ -79,7 +79,7 @@ export async function noteDamage(context: ServerContext, batch: Batch, now = fal
   times.set(batch.id, Infinity);
   try {
     const { noted } = await checkFiles(context, batch, false);
-    if (noted > 0) context.events.send({ type: 'batch', batch: await toBatchReply(context, batch, null) });
+    if (noted > 0) context.events.send(batch.projectId, { type: 'batch', batch: await toBatchReply(context, batch, null) });
   } catch (e) {
     context.log.warn({ err: e, batch: batch.number }, 'the files of a batch could not be looked at');
   } finally {

@@ -67,7 +67,7 @@ export function batchRoutes(api: Router, context: ServerContext, runner: Runner)
   api.post('/batches/:id/verify', async (request, response) => {
     const batch = await findBatch(idOf(request.params.id, 'batch'));
     const found = await verifyBatch(context, batch, abortOnClose(response));
-    events.send({ type: 'batch', batch: await describe(batch) });
+    events.send(batch.projectId, { type: 'batch', batch: await describe(batch) });
     response.json(found);
   });
   api.post('/batches/:id/render-damaged', async (request, response) => {
@@ -182,7 +182,7 @@ export function batchRoutes(api: Router, context: ServerContext, runner: Runner)
 
   api.post('/batches/:id/clips', async (request, response) => {
     const batch = await findBatch(idOf(request.params.id, 'batch'));
-    const tell = async (): Promise<void> => events.send({ type: 'batch', batch: await describe(batch) });
+    const tell = async (): Promise<void> => events.send(batch.projectId, { type: 'batch', batch: await describe(batch) });
     const asked = parse(newClip, request.body);
     const clip = 'reel' in asked ? await startReel(context, batch, asked.reel, tell) : await startClip(context, batch, asked, tell);
     response.status(201).json(toClipReply(clip));

@@ -82,7 +82,7 @@ export function Shell(): ReactNode {
     (id: number, progress: ImportProgress) => setImporting(id === projectId && progress.share < 0.97 ? progress : null),
     [projectId],
   );
-  useEvents(onImport);
+  useEvents(projectId, onImport);
   // The newest, unless an older one was chosen; the choice lives as long as the tab.
   const [chosen, setChosen] = useState<number | null>(() => Number(sessionStorage.getItem(`revision of ${projectId}`)) || null);
   const newest = project?.revisions.at(-1);

@@ -1,24 +1,23 @@
 /** The shared worker that holds the stream of events for all pages of this browser. */
-import { type FromEvents, holdStream, type ToEvents } from './eventStream.js';
+import { EventStream, type FromEvents, type ToEvents } from './eventStream.js';
 
-const ports = new Set<MessagePort>();
-let state: FromEvents = { kind: 'closed' };
-let heard = false;
+/** Every open page, with the project that it shows. */
+const ports = new Map<MessagePort, number | null>();
+let state: FromEvents | null = null;
+
+const stream = new EventStream((message) => {
+  if (message.kind !== 'event') state = message;
+  for (const port of ports.keys()) port.postMessage(message);
+});
 
 (self as unknown as { onconnect: (e: MessageEvent) => void }).onconnect = (e) => {
   const [port] = e.ports as [MessagePort];
-  ports.add(port);
-  port.onmessage = (message: MessageEvent<ToEvents>) => {
-    if (message.data === 'bye') ports.delete(port);
+  ports.set(port, null);
+  port.onmessage = ({ data }: MessageEvent<ToEvents>) => {
+    if (data.kind === 'bye') ports.delete(port);
+    else ports.set(port, data.project);
+    stream.follow(new Set([...ports.values()].filter((p) => p !== null)));
   };
   // Who comes later is told how it stands.
-  if (heard) port.postMessage(state);
+  if (state) port.postMessage(state);
 };
-
-holdStream((message) => {
-  if (message.kind !== 'event') {
-    state = message;
-    heard = true;
-  }
-  for (const port of ports) port.postMessage(message);
-});

@@ -47,12 +47,12 @@ export interface ImportProgress {
   what: string;
 }
 
-/** Listens to the server for as long as the page is open. `onImport` hears how an import goes. */
-export function useEvents(onImport: (projectId: number, progress: ImportProgress) => void): void {
+/** Listens to what becomes of a project for as long as the page is open. `onImport` hears how an import goes. */
+export function useEvents(project: number, onImport: (projectId: number, progress: ImportProgress) => void): void {
   const { cache } = useSWRConfig();
   useEffect(
     () =>
-      listen((data) => {
+      listen(project, (data) => {
         const event = eventSchema.parse(JSON.parse(data));
         if (event.type === 'batch') putBatch(cache, event.batch);
         else if (event.type === 'import') onImport(event.projectId, event);
@@ -60,6 +60,6 @@ export function useEvents(onImport: (projectId: number, progress: ImportProgress
         else if (event.type === 'resync') void mutate(() => true);
         else update<FrameReply>(cache, `/batches/${event.batchId}/frames`, (list) => list.map((f) => (f.id === event.frame.id ? event.frame : f)));
       }),
-    [onImport, cache],
+    [project, onImport, cache],
   );
 }
