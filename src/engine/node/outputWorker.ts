@@ -2,7 +2,7 @@
 import { parentPort } from 'node:worker_threads';
 import { decodeCheckpoint } from '../sampling/checkpoint.js';
 import { encodeFrame, InvalidRenderError } from '../output/encodeFrame.js';
-import { type EncodeReply, type EncodeRequest } from './outputWorkers.js';
+import { type EncodeReply, type EncodeRequest, withChecksums } from './outputWorkers.js';
 
 const port = parentPort!;
 const buffersOf = (list: (Uint8Array | undefined)[]): ArrayBuffer[] => [...new Set(list.flatMap((b) => (b ? [b.buffer as ArrayBuffer] : [])))];
@@ -14,9 +14,9 @@ port.on('message', (request: EncodeRequest) => {
       port.postMessage({ id: request.id, film } satisfies EncodeReply, film ? [film.sums.buffer as ArrayBuffer] : []);
       return;
     }
-    const { files, film } = await encodeFrame(request.task);
+    const { files, film } = withChecksums(await encodeFrame(request.task));
     // Copied out of what the encoders share among their results, so that it can be handed over.
-    const own = files.map(({ name, bytes }) => ({ name, bytes: new Uint8Array(bytes) }));
+    const own = files.map(({ name, bytes, sha256 }) => ({ name, sha256, bytes: new Uint8Array(bytes) }));
     port.postMessage(
       { id: request.id, files: own, ...(film && { checkpoint: film }) } satisfies EncodeReply,
       buffersOf([...own.map((f) => f.bytes), film]),

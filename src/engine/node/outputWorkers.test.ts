@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { describe, expect, it } from 'vitest';
 import * as L from '../../../kernel/layout.js';
 import { planFrames } from '../../core/planning/planFrames.js';
@@ -36,6 +37,7 @@ describe('pictures finished in a thread', () => {
     for (const { files } of there) {
       expect(files.map((f) => f.name)).toEqual(here.files.map((f) => f.name));
       files.forEach((f, i) => expect(f.bytes.equals(here.files[i]!.bytes)).toBe(true));
+      for (const f of files) expect(f.sha256).toBe(createHash('sha256').update(f.bytes).digest('hex'));
     }
     await finisher.close();
   });

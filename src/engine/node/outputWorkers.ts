@@ -1,15 +1,31 @@
 /** Makes files of traced pictures in threads of their own: grading and encoding one takes longer than anybody else should wait. */
+import { createHash } from 'node:crypto';
 import { Worker } from 'node:worker_threads';
 import { withFrame } from '../../core/frame/frame.js';
 import { type Checkpoint } from '../sampling/checkpoint.js';
-import { type EncodedFrame, encodeFrame, type EncodeTask, InvalidRenderError } from '../output/encodeFrame.js';
+import { type EncodedFrame, encodeFrame, type EncodeTask, InvalidRenderError, type RenderedFile } from '../output/encodeFrame.js';
 import { distFile } from './assets.js';
 
 export type EncodeRequest = { id: number; task: EncodeTask } | { id: number; film: Uint8Array };
 export type EncodeReply =
-  | { id: number; files: { name: string; bytes: Uint8Array }[]; checkpoint?: Uint8Array }
+  | { id: number; files: { name: string; bytes: Uint8Array; sha256: string }[]; checkpoint?: Uint8Array }
   | { id: number; film: Checkpoint | null }
   | { id: number; fault: string; picture: boolean };
+
+/** A file of a frame, with what it is known by later. */
+export interface HashedFile extends RenderedFile {
+  /** SHA-256 of its bytes in hexadecimal. */
+  sha256: string;
+}
+
+export interface HashedFrame extends EncodedFrame {
+  files: HashedFile[];
+}
+
+/** Adds the checksum of each file. */
+export function withChecksums(frame: EncodedFrame): HashedFrame {
+  return { ...frame, files: frame.files.map((f) => ({ ...f, sha256: createHash('sha256').update(f.bytes).digest('hex') })) };
+}
 
 interface PendingReply {
   resolve: (reply: EncodeReply) => void;
@@ -76,14 +92,14 @@ export class OutputWorkers {
     return this.threads.reduce((a, b) => (b.waiting.size < a.waiting.size ? b : a));
   }
 
-  /** As finishFrame, elsewhere. Planes that are shared are not copied. */
-  readonly finish = async (task: EncodeTask): Promise<EncodedFrame> => {
-    if (task.traced.width * task.traced.height <= this.inlinePixels) return encodeFrame(task);
+  /** As encodeFrame, elsewhere, and with checksums. Planes that are shared are not copied. */
+  readonly finish = async (task: EncodeTask): Promise<HashedFrame> => {
+    if (task.traced.width * task.traced.height <= this.inlinePixels) return withChecksums(await encodeFrame(task));
     // A planned frame computes identity and seed when asked; a copy must be given them.
     const reply = await this.next().ask({ id: ++this.serial, task: { ...task, frame: withFrame(task.frame, {}) } });
     if ('fault' in reply) throw reply.picture ? new InvalidRenderError(reply.fault) : new Error(reply.fault);
     if (!('files' in reply)) throw new Error('The thread that writes pictures answered something else.');
-    const files = reply.files.map(({ name, bytes }) => ({ name, bytes: Buffer.from(bytes.buffer, bytes.byteOffset, bytes.length) }));
+    const files = reply.files.map(({ name, bytes, sha256 }) => ({ name, sha256, bytes: Buffer.from(bytes.buffer, bytes.byteOffset, bytes.length) }));
     return { files, ...(reply.checkpoint && { film: reply.checkpoint }) };
   };
 

@@ -5,15 +5,18 @@ import { type Pool } from '../scheduler/pool.js';
 import { type LinearRender, type RenderOptions } from '../scheduler/job.js';
 import { resolveScene, type AssetProvider } from '../scene/resolveScene.js';
 
-export { fileNames, InvalidRenderError, type RenderedFile } from './encodeFrame.js';
+export { fileNames, InvalidRenderError } from './encodeFrame.js';
 
-export interface RenderedFrame extends EncodedFrame {
+/** How a frame was traced. */
+export interface TraceResult {
   /** Worker seconds divided by the number of workers. */
   seconds: number;
   samples: number;
   /** What ended the sampling; a picture that time or a person ended is never taken over as equal. */
   ended: LinearRender['ended'];
 }
+
+export type RenderedFrame<Encoded extends EncodedFrame = EncodedFrame> = Encoded & TraceResult;
 
 /** Names for mattes, where a file of the frame tells them. */
 async function matteNames(frame: Frame, from: AssetProvider): Promise<MatteNames> {
@@ -25,15 +28,15 @@ async function matteNames(frame: Frame, from: AssetProvider): Promise<MatteNames
 /**
  * Traces a frame and makes its files.
  * @param finish makes the files of the traced picture: here, unless a server has a thread for it.
- * Throws PictureError where the picture is black, empty or not a number.
+ * Throws InvalidRenderError where the picture is black, empty or not a number.
  */
-export async function renderFrame(
+export async function renderFrame<Encoded extends EncodedFrame = EncodedFrame>(
   pool: Pool,
   from: AssetProvider,
   frame: Frame,
   options: RenderOptions = {},
-  finish: (task: EncodeTask) => Promise<EncodedFrame> = encodeFrame,
-): Promise<RenderedFrame> {
+  finish: (task: EncodeTask) => Promise<Encoded> = encodeFrame as (task: EncodeTask) => Promise<Encoded>,
+): Promise<RenderedFrame<Encoded>> {
   const { key, load } = resolveScene(frame, from);
   const picture = await pool.render(key, load, frame, options);
   let clay: LinearRender | undefined;

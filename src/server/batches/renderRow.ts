@@ -2,7 +2,7 @@
 import { readFile, rm } from 'node:fs/promises';
 import { type Frame } from '../../core/frame/frame.js';
 import { type Checkpoint } from '../../engine/sampling/checkpoint.js';
-import { renderFrame, type RenderedFile } from '../../engine/output/renderFrame.js';
+import { renderFrame } from '../../engine/output/renderFrame.js';
 import { type ServerContext } from '../context.js';
 import { type Batch, type BatchFrame } from '../db/models.js';
 import { ServerError } from '../errors.js';
@@ -28,12 +28,6 @@ async function checkpointOf({ store, finisher }: ServerContext, batch: Batch, ro
 export interface Checksum {
   bytes: number;
   sha256: string;
-}
-
-async function checksumOf({ bytes }: RenderedFile): Promise<Checksum> {
-  // The platform's own, which hashes beside the event loop.
-  const digest = await crypto.subtle.digest('SHA-256', bytes as Uint8Array<ArrayBuffer>);
-  return { bytes: bytes.length, sha256: Buffer.from(digest).toString('hex') };
 }
 
 /** Rejects where the frame cannot be rendered or written; the row then says what it said while it was being rendered. */
@@ -66,7 +60,7 @@ export async function renderRow(
     await saveRow(context, row, { state: 'waiting', attempts: row.attempts - 1 });
     return;
   }
-  const checksums = await Promise.all(done.files.map(checksumOf));
+  const checksums = done.files.map(({ bytes, sha256 }): Checksum => ({ bytes: bytes.length, sha256 }));
   for (const file of done.files) await store.write(store.picture(batch.folder, file.name), file.bytes);
   if (!done.film) await rm(kept, { force: true });
   await saveRow(context, row, {
