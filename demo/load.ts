@@ -8,7 +8,8 @@ import { type ServerContext } from '../src/server/context.js';
 import { PlanSet, Project } from '../src/server/db/models.js';
 import { importSources } from '../src/server/imports.js';
 import { createProject } from '../src/server/projects.js';
-import { addSet, setColumns } from '../src/server/sets.js';
+import { addSet } from '../src/server/sets.js';
+import { setColumns } from '../src/server/setText.js';
 import { northmere } from './northmere.js';
 import { LAMP_SHOTS, LANDING } from './sets.js';
 import { tern } from './tern.js';
@@ -45,12 +46,14 @@ async function addPresets(context: ServerContext, project: Project, design: Mode
   for (const recipe of TEMPLATES.filter((r) => ids.includes(r.id)))
     await addSet(
       context,
-      project,
-      recipe.make(boundsBelow(design, part), {
-        year: 2026,
-        ...(plan.stage.site && { site: plan.stage.site }),
-        ...(plan.materials && { variants: plan.materials }),
-      }),
+      project.id,
+      setColumns(
+        recipe.make(boundsBelow(design, part), {
+          year: 2026,
+          ...(plan.stage.site && { site: plan.stage.site }),
+          ...(plan.materials && { variants: plan.materials }),
+        }),
+      ),
     );
 }
 

@@ -63,6 +63,7 @@ await build({
     'reduce-worker': 'src/engine/node/reduceWorker.ts',
     'plan-worker': 'src/engine/node/planWorker.ts',
     'planning-worker': 'src/server/planning/worker.ts',
+    'match-worker': 'src/server/planning/matchWorker.ts',
   },
   outdir: 'dist',
   outExtension: { '.js': '.mjs' },

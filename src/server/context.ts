@@ -7,6 +7,7 @@ import { type BatchCounts } from './batches/progress.js';
 import { type ServerConfig } from './config.js';
 import { type Database } from './db/connection.js';
 import { type Events } from './events.js';
+import { type Matcher } from './planning/matcher.js';
 import { type Planner } from './planning/planner.js';
 import { type AssetStore } from './assets/assetStore.js';
 
@@ -17,6 +18,7 @@ export interface ServerContext {
   pool: Pool;
   log: Logger;
   planner: Planner;
+  matcher: Matcher;
   finisher: OutputWorkers;
   access: Access;
   counts: BatchCounts;

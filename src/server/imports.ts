@@ -10,8 +10,7 @@ import { findModelName } from '../formats/formats.js';
 import { keepOriginals, type Original } from './assets/originals.js';
 import { type ServerContext } from './context.js';
 import { PlanSet, type Project, Revision } from './db/models.js';
-import { SUMMARY_COLUMNS, partsText } from './revisions.js';
-import { readSetText, setColumns } from './sets.js';
+import { readSetText, setColumns } from './setText.js';
 
 /** A file that was received: what it is called, and where it lies until the import is over. */
 export interface ReceivedFile {
@@ -79,27 +78,19 @@ interface Imported {
 
 /** Sets follow parts that were renamed; what does not carry over is told in the import's report. */
 async function remapSets(
-  context: ServerContext,
+  { matcher }: ServerContext,
   project: Project,
   summary: string,
 ): Promise<{ changed: Map<number, { version: number; file: string }>; warnings: string[] }> {
-  const [last] = await Revision.findAll({ where: { projectId: project.id }, attributes: SUMMARY_COLUMNS, order: [['id', 'DESC']], limit: 1 });
+  const last = await Revision.findOne({ where: { projectId: project.id }, attributes: ['id'], order: [['id', 'DESC']] });
   const changed = new Map<number, { version: number; file: string }>();
   const warnings: string[] = [];
-  const earlier = last && (await partsText(context, last.id).catch(() => null));
-  // Revisions of the first versions were not measured, so nothing can be compared with them.
-  if (!earlier?.includes('"area":')) return { changed, warnings };
-  const sets = await PlanSet.findAll({ where: { projectId: project.id }, order: ['id'] });
-  const results = await context.planner.remap(
-    earlier,
-    summary,
-    sets.map(({ id, file }) => ({ id, file })),
-  );
-  for (const { id, file, name, regrouped, problem } of results) {
+  if (!last) return { changed, warnings };
+  for (const { id, version, file, name, regrouped, problem } of await matcher.remap(project.id, last.id, summary)) {
     if (problem) warnings.push(`The set ${name} cannot be read, so it was not carried over to this revision.`);
     for (const part of regrouped)
       warnings.push(`"${part}" is divided into other groups of faces than before. Look its finishes over: "${name}" puts some on single groups.`);
-    if (file !== null) changed.set(id, { version: sets.find((s) => s.id === id)!.version, file });
+    if (file !== null) changed.set(id, { version, file });
   }
   return { changed, warnings };
 }
@@ -108,9 +99,10 @@ async function remapSets(
 async function addRevision(context: ServerContext, project: Project, imported: Imported, fileName: string, options: ReadOptions): Promise<Revision> {
   const { database, store } = context;
   const { folder, digest, originals } = imported;
-  const summary = await store.readText(path.join(folder, IMPORT_FILES.summary));
-  const { changed, warnings } = await remapSets(context, project, summary);
+  const summaryFile = path.join(folder, IMPORT_FILES.summary);
+  const { changed, warnings } = await remapSets(context, project, summaryFile);
   digest.warnings.push(...warnings);
+  const summary = await store.readText(summaryFile);
   await store.saveModel(folder, digest.hash);
   return database.write(async (transaction) => {
     const count = await Revision.count({ where: { projectId: project.id }, transaction });
@@ -156,7 +148,7 @@ export async function importRevision(
     const now = Date.now();
     if (now - told < PROGRESS_INTERVAL_MS && share < 1) return;
     told = now;
-    events.send({ type: 'import', projectId: project.id, share, what });
+    events.send(project.id, { type: 'import', projectId: project.id, share, what });
   };
   if (line.length > 0) onProgress(0, 'waiting for another import');
   const leave = await line.enter(signal);

@@ -6,7 +6,8 @@ import { type ServerContext } from './context.js';
 import { Batch, PlanSet, Project, PresetRow, Revision } from './db/models.js';
 import { notFound } from './errors.js';
 import { toRevisionReply, SUMMARY_COLUMNS } from './revisions.js';
-import { listedSet, setColumns } from './sets.js';
+import { listedSet } from './sets.js';
+import { setColumns } from './setText.js';
 
 export async function findProject(id: number): Promise<Project> {
   const project = await Project.findByPk(id);

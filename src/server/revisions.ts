@@ -1,4 +1,7 @@
 /** Revisions: what is told of a model, its parts, and how it is compared with an earlier one. */
+import { createReadStream } from 'node:fs';
+import { type Writable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
 import { QueryTypes } from 'sequelize';
 import { type RevisionReply } from '../contract/contract.js';
 import { type PlanContext } from '../core/planning/planFrames.js';
@@ -86,22 +89,24 @@ export async function partsBelow(context: ServerContext, revision: Revision, pat
   return rows.map((r) => JSON.parse(r.part) as PartSummary);
 }
 
-/** Whether the parts of a revision were measured: those of earlier versions of the application were not. */
-const measured = (parts: string): boolean => parts === '[]' || parts.includes('"area":');
-
-/** Parts of a revision beside those of an earlier one of the project, the last before it where none is named; MatchReply as JSON. */
-export async function matchRevisions(context: ServerContext, later: Revision, earlierId?: number): Promise<string> {
+/** The revision that a later one is compared with: the last before it where none is named. Throws ServerError where there is none. */
+export async function earlierRevision(later: Revision, id?: number): Promise<Revision> {
   const all = await Revision.findAll({ where: { projectId: later.projectId }, attributes: SUMMARY_COLUMNS, order: ['id'] });
-  const earlier = earlierId === undefined ? all.filter((r) => r.id < later.id).at(-1) : all.find((r) => r.id === earlierId);
+  const earlier = id === undefined ? all.filter((r) => r.id < later.id).at(-1) : all.find((r) => r.id === id);
   if (!earlier) throw new ServerError('not-found', `There is no revision before ${later.letter} to compare with.`);
-  const [before, after] = [await partsText(context, earlier.id), await partsText(context, later.id)];
-  for (const [r, parts] of [
-    [earlier, before],
-    [later, after],
-  ] as const)
-    if (!measured(parts))
-      throw new ServerError('conflict', `Revision ${r.letter} was imported by an earlier version; import its file again to compare it.`);
-  return `{"with":${JSON.stringify(earlier.letter)},"matches":${await context.planner.match(before, after)}}`;
+  return earlier;
+}
+
+/** Writes MatchReply as JSON to `out`: the parts of a revision beside those of an earlier one. */
+export async function writeMatch({ matcher }: ServerContext, earlier: Revision, later: Revision, out: Writable): Promise<void> {
+  const outcome = await matcher.match(earlier.id, later.id, async (file) => {
+    out.write(`{"with":${JSON.stringify(earlier.letter)},"matches":`);
+    await pipeline(createReadStream(file), out, { end: false });
+    out.end('}');
+  });
+  if (!outcome) return;
+  const { letter } = outcome.unmeasured === later.id ? later : earlier;
+  throw new ServerError('conflict', `Revision ${letter} was imported by an earlier version; import its file again to compare it.`);
 }
 
 /** What planFrames needs of a revision. */

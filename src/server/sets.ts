@@ -1,11 +1,13 @@
-/** Sets: their files, what lists tell of them, and saving. One that cannot be read is a marked thing and harms no other. */
-import { createHash } from 'node:crypto';
-import { type SetReply } from '../contract/contract.js';
-import { countFrames } from '../core/planning/planFrames.js';
-import { parseSet, type SetFile } from '../core/plan/set.js';
+/** Sets: their rows, what lists tell of them, and saving. One that cannot be read is a marked thing and harms no other. */
+import { type SetFile } from '../core/plan/set.js';
 import { type ServerContext } from './context.js';
-import { PlanSet, type Project } from './db/models.js';
+import { PlanSet } from './db/models.js';
 import { notFound, ServerError } from './errors.js';
+import { PlanError } from './planning/planner.js';
+import { contentOf, type ReadSet, readSet, readSetText, type SetColumns, setDigest, type SetDigest, type SetTextKind } from './setText.js';
+
+/** Texts of up to so many characters are read here; longer ones take longer than anybody else should wait. */
+const MAX_INLINE_LENGTH = 32 * 1024;
 
 export async function findSet(id: number): Promise<PlanSet> {
   const set = await PlanSet.findByPk(id);
@@ -13,38 +15,27 @@ export async function findSet(id: number): Promise<PlanSet> {
   return set;
 }
 
-/** Reads a set file out of its JSON. Throws an Error with a line for each wrong place. */
-export function readSetText(text: string): SetFile {
-  let json: unknown;
-  try {
-    json = JSON.parse(text);
-  } catch {
-    throw new Error('the file: it is not valid JSON.');
-  }
-  return parseSet(json);
-}
+const unreadable = (reason: string): ServerError =>
+  new ServerError('unusable', `This set cannot be read. ${reason}\nExport it as it is, correct the file and import it again.`);
 
 /** The set's file. Throws ServerError with the reason where it cannot be read. */
 export function setFileOf(set: Pick<PlanSet, 'id' | 'file'>): SetFile {
   try {
     return readSetText(set.file);
   } catch (e) {
-    throw new ServerError('unusable', `This set cannot be read. ${(e as Error).message}\nExport it as it is, correct the file and import it again.`);
+    throw unreadable((e as Error).message);
   }
 }
 
-/** Content hash of a set file, for addresses of what is made from it. */
-export const contentOf = (text: string): string => createHash('sha256').update(text).digest('hex').slice(0, 16);
-
-/** What lists tell of a set; made from the text of that content hash. */
-export interface SetDigest {
-  of: string;
-  name: string;
-  frames: number;
-}
-
-export function setDigest(text: string, file: SetFile): SetDigest {
-  return { of: contentOf(text), name: file.name, frames: countFrames(file) };
+/** Reads a set out of a text, a long one beside the event loop. Rejects with ServerError that names each wrong place. */
+export async function readSetFrom({ planner }: ServerContext, kind: SetTextKind, text: string): Promise<ReadSet> {
+  try {
+    return text.length <= MAX_INLINE_LENGTH ? readSet(kind, text) : await planner.readSet(kind, text);
+  } catch (e) {
+    if (e instanceof ServerError) throw e;
+    if (text.length > MAX_INLINE_LENGTH && !(e instanceof PlanError)) throw e;
+    throw kind === 'stored' ? unreadable((e as Error).message) : new ServerError('invalid-input', (e as Error).message);
+  }
 }
 
 /** A name for a set that cannot be read: its own where that much can be. */
@@ -69,28 +60,23 @@ export function listedSet({ id, file: text, digest }: PlanSet): { id: number; na
   }
 }
 
-export function toSetReply(set: PlanSet): SetReply {
-  return { id: set.id, projectId: set.projectId, version: set.version, content: contentOf(set.file), file: setFileOf(set) };
+/** SetReply as JSON. @param file SetFile as JSON: what was just read or stored, and is not parsed again. */
+export function setReplyText({ id, projectId, version, file: stored }: PlanSet, file: string): string {
+  return `{"id":${id},"projectId":${projectId},"version":${version},"content":"${contentOf(stored)}","file":${file}}`;
 }
 
-/** The columns that a set file fills. */
-export function setColumns(file: SetFile): { file: string; digest: string } {
-  const text = JSON.stringify(file);
-  return { file: text, digest: JSON.stringify(setDigest(text, file)) };
-}
-
-export async function addSet({ database }: ServerContext, project: Project, file: SetFile): Promise<PlanSet> {
-  return database.write((transaction) => PlanSet.create({ projectId: project.id, ...setColumns(file) }, { transaction }));
+export async function addSet({ database }: ServerContext, projectId: number, columns: SetColumns): Promise<PlanSet> {
+  return database.write((transaction) => PlanSet.create({ projectId, ...columns }, { transaction }));
 }
 
 /** Saves a set over the version that the page had. Throws a conflict where another page was faster. */
-export async function saveSetFile({ database }: ServerContext, id: number, version: number, file: SetFile): Promise<PlanSet> {
+export async function saveSetFile({ database }: ServerContext, id: number, version: number, columns: SetColumns): Promise<PlanSet> {
   return database.write(async (transaction) => {
     const set = await PlanSet.findByPk(id, { transaction });
     if (!set) throw notFound(`Set ${id}`);
     if (set.version !== version)
       throw new ServerError('conflict', 'This set was changed in another window. Reload to go on from there; your last change was not saved.');
-    set.set({ version: version + 1, ...setColumns(file) });
+    set.set({ version: version + 1, ...columns });
     return set.save({ transaction });
   });
 }

@@ -8,6 +8,7 @@ import { OutputWorkers } from '../engine/node/outputWorkers.js';
 import { ImageReader } from '../engine/node/imageReader.js';
 import { endReader, warmImportWorker } from '../engine/node/importModel.js';
 import { startPool } from '../engine/node/threads.js';
+import { energyTables } from '../engine/upload/energyCompensation.js';
 import { Access, isExposed } from './access/access.js';
 import { collectOrphanModels, collectTorn, recoverModels } from './assets/orphans.js';
 import { Trash } from './assets/trash.js';
@@ -21,6 +22,7 @@ import { Revision } from './db/models.js';
 import { Events } from './events.js';
 import { createApp } from './http/app.js';
 import { finishRestore } from './maintenance/restore.js';
+import { Matcher } from './planning/matcher.js';
 import { Planner } from './planning/planner.js';
 import { AssetStore } from './assets/assetStore.js';
 
@@ -113,6 +115,8 @@ export async function startServer({ data, ...options }: ServerOptions): Promise<
     await tidy(store, log);
     const access = new Access(database, isExposed(config));
     await access.prepare(config);
+    // Computed once a process: here nobody waits for it.
+    energyTables();
     const pool = startPool(config.workers);
     undo.push(() => pool.close());
     const context: ServerContext = {
@@ -122,6 +126,7 @@ export async function startServer({ data, ...options }: ServerOptions): Promise<
       pool,
       log,
       planner: new Planner(),
+      matcher: new Matcher(data, store.uploads()),
       finisher: new OutputWorkers(),
       config,
       access,
@@ -153,6 +158,7 @@ export async function startServer({ data, ...options }: ServerOptions): Promise<
         context.events.close();
         server.closeAllConnections();
         await new Promise((resolve) => server.close(resolve));
+        context.matcher.close();
         await context.planner.close();
         await context.finisher.close();
         await pool.close();

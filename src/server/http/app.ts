@@ -3,7 +3,7 @@ import { randomBytes } from 'node:crypto';
 import { existsSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { monitorEventLoopDelay } from 'node:perf_hooks';
-import express, { type Express, type RequestHandler } from 'express';
+import express, { type Express, type Request, type RequestHandler } from 'express';
 import { distFile, projectRoot } from '../../engine/node/assets.js';
 import { type Runner } from '../batches/runner.js';
 import { type ServerContext } from '../context.js';
@@ -40,6 +40,15 @@ function refuseNulInBody(_request: unknown, _response: unknown, body: Buffer): v
   if (body.includes(0) || body.includes('\\u0000')) throw new Error('NUL');
 }
 
+const asJson = express.json({ limit: '1mb', verify: refuseNulInBody });
+const asBytes = express.raw({ type: 'application/json', limit: '8mb', verify: refuseNulInBody });
+
+/** Bodies with a set file in them may be long: they are parsed where that holds up nobody. */
+const isSetFile = ({ method, path: at }: Request): boolean =>
+  (method === 'PUT' && /^\/sets\/[^/]+$/.test(at)) || (method === 'POST' && /^\/projects\/[^/]+\/sets$/.test(at));
+
+const readBody: RequestHandler = (request, response, next) => (isSetFile(request) ? asBytes : asJson)(request, response, next);
+
 export function createApp(context: ServerContext, runner: Runner): Express {
   const app = express();
   app.disable('x-powered-by');
@@ -49,7 +58,7 @@ export function createApp(context: ServerContext, runner: Runner): Express {
   const api = express.Router();
   api.use(revalidate);
   api.use(authenticate(context));
-  api.use(refuseNul, bodyTypes, express.json({ limit: '8mb', verify: refuseNulInBody }));
+  api.use(refuseNul, bodyTypes, readBody);
   accessRoutes(api, context);
   // How long the event loop was held up at the most since this was asked last.
   const delay = monitorEventLoopDelay({ resolution: 5 });

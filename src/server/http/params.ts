@@ -11,6 +11,9 @@ export function parse<S extends z.ZodType>(schema: S, value: unknown): z.infer<S
   return result.data;
 }
 
+/** A body that is taken as it is, as text; what is missing is an empty one. */
+export const textOf = (body: unknown): string => (Buffer.isBuffer(body) ? body.toString('utf8') : '{}');
+
 /** A number of a thing in an address. Throws ServerError where it is none. */
 export function idOf(text: unknown, what: string): number {
   if (typeof text !== 'string' || !/^[1-9]\d{0,14}$/.test(text))

@@ -1,6 +1,6 @@
 /** Routes of projects, models and sets. */
 import { type Router } from 'express';
-import { importOptions, type MeterReply, newProject, newSet, saveSet, smallQuery } from '../../contract/contract.js';
+import { importOptions, type MeterReply, newProject, smallQuery } from '../../contract/contract.js';
 import { toMaterial, textureFilesOf } from '../../core/materials/customMaterial.js';
 import { slugify } from '../../core/plan/fileNames.js';
 import { type LengthUnit } from '../../core/units/length.js';
@@ -10,11 +10,12 @@ import { Project } from '../db/models.js';
 import { ServerError } from '../errors.js';
 import { importRevision } from '../imports.js';
 import { createProject, toProjectReply, findProject } from '../projects.js';
-import { findRevision, matchRevisions, partsText, planContext } from '../revisions.js';
-import { addSet, contentOf, toSetReply, findSet, readSetText, saveSetFile, setFileOf } from '../sets.js';
+import { earlierRevision, findRevision, partsText, planContext, writeMatch } from '../revisions.js';
+import { addSet, findSet, readSetFrom, saveSetFile, setFileOf, setReplyText } from '../sets.js';
+import { contentOf, readSetText } from '../setText.js';
 import { autoExposeView, THUMBNAIL_WIDTHS, renderThumbnail } from '../previews/thumbnails.js';
 import { isKnown } from './caching.js';
-import { abortOnClose, idOf, parse } from './params.js';
+import { abortOnClose, idOf, parse, textOf } from './params.js';
 import { receiveFiles, withFiles } from './uploads.js';
 
 /** Content of a set on a model, as addresses of small frames carry it. */
@@ -51,21 +52,29 @@ export function planRoutes(api: Router, context: ServerContext): void {
     response.type('application/json').send(Buffer.from(await partsText(context, revision.id)));
   });
   api.get('/revisions/:id/match', async (request, response) => {
-    const earlier = request.query.with === undefined ? undefined : idOf(request.query.with, 'revision');
+    const asked = request.query.with === undefined ? undefined : idOf(request.query.with, 'revision');
     const later = await findRevision(idOf(request.params.id, 'revision'));
-    response.type('application/json').send(Buffer.from(await matchRevisions(context, later, earlier)));
+    const earlier = await earlierRevision(later, asked);
+    if (isKnown(request, response, `match-${earlier.letter}-${earlier.hash}-${later.hash}`)) return;
+    await writeMatch(context, earlier, later, response.type('application/json'));
   });
 
   api.post('/projects/:id/sets', async (request, response) => {
     const project = await findProject(idOf(request.params.id, 'project'));
-    response.status(201).json(toSetReply(await addSet(context, project, parse(newSet, request.body).file)));
+    const { columns } = await readSetFrom(context, 'new', textOf(request.body));
+    const set = await addSet(context, project.id, columns);
+    response.status(201).type('application/json').send(setReplyText(set, columns.file));
   });
   api.get('/sets/:id', async (request, response) => {
-    response.json(toSetReply(await findSet(idOf(request.params.id, 'set'))));
+    const set = await findSet(idOf(request.params.id, 'set'));
+    const { columns } = await readSetFrom(context, 'stored', set.file);
+    response.type('application/json').send(setReplyText(set, columns.file));
   });
   api.put('/sets/:id', async (request, response) => {
-    const { file, version } = parse(saveSet, request.body);
-    response.json(toSetReply(await saveSetFile(context, idOf(request.params.id, 'set'), version, file)));
+    const id = idOf(request.params.id, 'set');
+    const { columns, version } = await readSetFrom(context, 'save', textOf(request.body));
+    const set = await saveSetFile(context, id, version!, columns);
+    response.type('application/json').send(setReplyText(set, columns.file));
   });
   /** One that cannot be read is exported as it is, so that it can be corrected. */
   api.get('/sets/:id/export', async (request, response) => {

@@ -9,7 +9,8 @@ import { type ServerContext } from '../context.js';
 import { PlanSet, PresetRow } from '../db/models.js';
 import { findProject } from '../projects.js';
 import { findRevision } from '../revisions.js';
-import { addSet, toSetReply } from '../sets.js';
+import { addSet, setReplyText } from '../sets.js';
+import { setColumns } from '../setText.js';
 import { updatePreset, toPresetReply, findPreset, savePreset, instantiateTemplate, templateOf } from '../presets.js';
 import { THUMBNAIL_WIDTHS, renderThumbnail } from '../previews/thumbnails.js';
 import { idOf, parse } from './params.js';
@@ -52,7 +53,9 @@ export function presetRoutes(api: Router, context: ServerContext): void {
       year: new Date().getUTCFullYear(),
       part,
     });
-    response.status(201).json(toSetReply(await addSet(context, project, file)));
+    const columns = setColumns(file);
+    const set = await addSet(context, project.id, columns);
+    response.status(201).type('application/json').send(setReplyText(set, columns.file));
   });
   api.get('/projects/:id/templates/:template/thumbnail', async (request, response) => {
     const project = await findProject(idOf(request.params.id, 'project'));

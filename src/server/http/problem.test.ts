@@ -3,8 +3,8 @@ import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import request from 'supertest';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { type ProjectReply } from '../../contract/contract.js';
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
+import { type ProjectReply, type SetReply } from '../../contract/contract.js';
 import { type RunningServer, startServer } from '../start.js';
 
 const data = mkdtempSync(path.join(tmpdir(), 'easel-problems-'));
@@ -47,6 +47,61 @@ describe('problems', () => {
     expect(reply.headers['content-type']).toContain('application/problem+json');
     expect((reply.body as { detail: string }).detail).toContain(detail);
     expect((reply.body as { remedy: string }).remedy).toMatch(/^[A-Z].*\.$/);
+  });
+
+  it('of a long set file are the same as of a short one, and the file is read beside the event loop', async () => {
+    const project = ((await call().post('/api/projects').send({ name: 'Long' })).body as ProjectReply).id;
+    const file = (shots: number, frames: unknown = 8) => ({
+      format: 'cold-easel.set',
+      version: 2,
+      name: 'Long',
+      views: [{ id: 'v', name: 'V', eye: [1, 1, 1], target: [0, 0, 0] }],
+      shots: Array.from({ length: shots }, (_, i) => ({
+        id: `s${i}`,
+        kind: 'turntable',
+        view: 'v',
+        frames,
+        name: `Turntable number ${i}, ${'x'.repeat(30)}`,
+      })),
+    });
+    const beside = vi.spyOn(server.context.planner, 'readSet');
+    const replies = [];
+    for (const shots of [2, 400]) {
+      const made = await call()
+        .post(`/api/projects/${project}/sets`)
+        .send({ file: file(shots) });
+      const { id, version, file: kept } = made.body as SetReply;
+      expect([made.status, kept.shots.length, JSON.stringify(kept).length > 32 * 1024]).toEqual([201, shots, shots === 400]);
+      expect(((await call().get(`/api/sets/${id}`)).body as SetReply).file).toEqual(kept);
+      const saved = await call().put(`/api/sets/${id}`).send({ file: kept, version });
+      expect([saved.status, (saved.body as SetReply).version]).toEqual([200, version + 1]);
+      const refused = [
+        await call()
+          .put(`/api/sets/${id}`)
+          .send({ file: file(shots, 'many'), version: version + 1 }),
+        await call()
+          .put(`/api/sets/${id}`)
+          .set('content-type', 'application/json')
+          .send(`${JSON.stringify({ file: kept })}x`),
+        await call().put(`/api/sets/${id}`).send({ file: kept, version }),
+      ];
+      replies.push(refused.map((r) => [r.status, (r.body as { detail: string }).detail.split('\n')[0]]));
+    }
+    // Read when it was made, fetched, saved, refused twice and in conflict once; the short one never.
+    expect(beside.mock.calls.map(([kind]) => kind)).toEqual(['new', 'stored', 'save', 'save', 'save', 'save']);
+    expect(replies[1]).toEqual(replies[0]);
+    expect(replies[0]!.map(([status]) => status)).toEqual([400, 400, 409]);
+    // Two hundred thousand values that are none.
+    const bad = await call()
+      .post(`/api/projects/${project}/sets`)
+      .set('content-type', 'application/json')
+      .send(`{"file":{"views":[${'{},'.repeat(200_000)}{}]}}`);
+    expect([bad.status, beside.mock.calls.length]).toEqual([400, 7]);
+    beside.mockRestore();
+    const long = await call()
+      .post('/api/projects')
+      .send({ name: 'x'.repeat(1_100_000) });
+    expect([long.status, (long.body as { detail: string }).detail]).toEqual([413, 'The body is larger than 1 MB.']);
   });
 
   it.each([

@@ -18,7 +18,6 @@ export function sendProblem(response: Response, code: ErrorCode, detail: string,
 const BODY_FAULTS: Record<string, [ErrorCode, string]> = {
   'entity.verify.failed': ['invalid-input', 'A text in the body holds the character NUL; remove it.'],
   'entity.parse.failed': ['invalid-input', 'The body is not valid JSON.'],
-  'entity.too.large': ['too-large', 'The body is larger than 8 MB.'],
   'encoding.unsupported': ['unsupported-type', 'The encoding of the body is not supported; send it plain, or with gzip.'],
   'charset.unsupported': ['unsupported-type', 'The character set of the body is not supported; send UTF-8.'],
   'request.aborted': ['invalid-input', 'The body ended early.'],
@@ -32,11 +31,12 @@ const FORM_FAULTS: Partial<Record<string, [ErrorCode, string]>> = {
 };
 
 /** The problem that an error is, or null where it is a fault of the program. */
-export function problemOf(error: Error & { status?: number; type?: string; code?: string }): ServerError | null {
+export function problemOf(error: Error & { status?: number; type?: string; code?: string; limit?: number }): ServerError | null {
   if (error instanceof ServerError) return error;
   if (error instanceof ModelError) return new ServerError('unusable', error.message);
   if (error instanceof ZodError) return new ServerError('invalid-input', describeIssues(error).join('\n'));
   if (error instanceof MulterError) return new ServerError(...(FORM_FAULTS[error.code] ?? (['invalid-input', 'The form is malformed.'] as const)));
+  if (error.type === 'entity.too.large') return new ServerError('too-large', `The body is larger than ${(error.limit ?? 0) / 2 ** 20} MB.`);
   const body = error.type && BODY_FAULTS[error.type];
   if (body) return new ServerError(...body);
   if (/^(Unexpected end of form|Multipart: |Malformed |Unsupported content type)/.test(error.message))

@@ -4,7 +4,7 @@ import path from 'node:path';
 import { QueryTypes } from 'sequelize';
 import { hashFile } from '../assets/hashFile.js';
 import { connect, DATABASE_FILE } from '../db/connection.js';
-import { readSetText } from '../sets.js';
+import { readSetText } from '../setText.js';
 import { inventory, type NamedFile } from './inventory.js';
 
 export interface Fault {

@@ -1,10 +1,11 @@
-/** Plans, matches and remaps in a thread beside the server's, so that a hundred thousand frames or parts hold up nothing. */
+/** Plans in a thread beside the server's, so that a hundred thousand frames hold up nothing. */
 import { createHash } from 'node:crypto';
 import { Worker } from 'node:worker_threads';
 import { type Frame } from '../../core/frame/frame.js';
 import { distFile } from '../../engine/node/assets.js';
 import { ServerError } from '../errors.js';
-import { type PlanningCall, type PlanningCalls, type PlanningReply, type PlanningRequest, type RemapResult, type RemapSet } from './tasks.js';
+import { type ReadSet, type SetTextKind } from '../setText.js';
+import { type PlanningCall, type PlanningCalls, type PlanningReply, type PlanningRequest } from './tasks.js';
 
 /** A plan cannot be made; the message says which piece of it is wrong. */
 export class PlanError extends Error {
@@ -92,14 +93,9 @@ export class Planner {
     };
   }
 
-  /** PartMatch[] as JSON, of two lists of parts as JSON. */
-  match(earlier: string, later: string): Promise<string> {
-    return this.call('match', { earlier, later });
-  }
-
-  /** Lets sets follow parts that were renamed from one revision to the next. */
-  remap(earlier: string, summary: string, sets: RemapSet[]): Promise<RemapResult[]> {
-    return this.call('remap', { earlier, summary, sets });
+  /** As readSet, of a long text. Rejects with PlanError that names each wrong place. */
+  readSet(kind: SetTextKind, text: string): Promise<ReadSet> {
+    return this.call('readSet', { kind, text });
   }
 
   async close(): Promise<void> {

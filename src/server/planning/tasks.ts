@@ -1,7 +1,8 @@
-/** What the planning thread is asked and answers: all that goes through very many frames or parts. */
+/** What the planning thread is asked and answers: all that goes through very many frames. */
 import { type Frame } from '../../core/frame/frame.js';
 import { type PlanContext } from '../../core/planning/planFrames.js';
 import { type SetFile } from '../../core/plan/set.js';
+import { type ReadSet, type SetTextKind } from '../setText.js';
 
 /** What is frozen when a batch starts; the same frames are made of it at any time. */
 export interface PlanSnapshot {
@@ -14,33 +15,14 @@ export interface PlanSnapshot {
 /** What a batch's row of a frame holds of the plan, in the order in which the thread answers it. */
 export const ROW_COLUMNS = ['shot', 'number', 'name', 'identity', 'kind', 'view', 'time', 'date'] as const;
 
-/** A set that may follow parts which were renamed. */
-export interface RemapSet {
-  id: number;
-  /** The set file as JSON. */
-  file: string;
-}
-
-export interface RemapResult {
-  id: number;
-  /** The changed set file as JSON; null where nothing in it was renamed. */
-  file: string | null;
-  name: string;
-  /** Paths of parts whose groups of faces are divided in another way than before. */
-  regrouped: string[];
-  /** Why the set could not be read; it is then left as it is. */
-  problem?: string;
-}
-
 /** Requests by name, each with its answer. Plans are told apart by the hash of their text, and kept for a while. */
 export interface PlanningCalls {
   open: { ask: { key: string; plan: string }; answer: { total: number } };
   /** A list of lists by ROW_COLUMNS, as JSON: the database takes it as it is. */
   rows: { ask: { key: string; from: number; to: number }; answer: string };
   frames: { ask: { key: string; from: number; to: number }; answer: Frame[] };
-  match: { ask: { earlier: string; later: string }; answer: string };
-  /** Parts of the earlier revision, and the whole summary of the later, as JSON. */
-  remap: { ask: { earlier: string; summary: string; sets: RemapSet[] }; answer: RemapResult[] };
+  /** A set out of a long text. */
+  readSet: { ask: { kind: SetTextKind; text: string }; answer: ReadSet };
 }
 
 export type PlanningCall = keyof PlanningCalls;

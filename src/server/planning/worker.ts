@@ -1,12 +1,10 @@
 /** Entry of the planning thread; bundled to dist/planning-worker.mjs. */
 import { parentPort } from 'node:worker_threads';
-import { matchParts } from '../../core/model/match.js';
-import { remapPartPaths, changedFaceGroups } from '../../core/edit/remapParts.js';
 import { type Frame } from '../../core/frame/frame.js';
 import { planFrames } from '../../core/planning/planFrames.js';
 import { selectPlannedFrames } from '../../core/plan/selection.js';
 import { parseSet } from '../../core/plan/set.js';
-import { type PartSummary } from '../../engine/scene/prepare.js';
+import { readSet } from '../setText.js';
 import { type PlanningCall, type PlanningCalls, type PlanningReply, type PlanningRequest, type PlanSnapshot } from './tasks.js';
 
 /** Plans kept for the batches asked for last. */
@@ -22,9 +20,6 @@ function planOf(key: string): Frame[] {
   plans.set(key, frames);
   return frames;
 }
-
-/** A solid's edges are made of it, so they are not compared as well. */
-const solidsOf = (parts: string): PartSummary[] => (JSON.parse(parts) as PartSummary[]).filter((p) => p.lines === undefined);
 
 const calls: { [C in PlanningCall]: (ask: PlanningCalls[C]['ask']) => PlanningCalls[C]['answer'] } = {
   open({ key, plan }) {
@@ -47,21 +42,7 @@ const calls: { [C in PlanningCall]: (ask: PlanningCalls[C]['ask']) => PlanningCa
     planOf(key)
       .slice(from, to)
       .map((f) => ({ ...f, identity: f.identity, seed: f.seed })),
-  match: ({ earlier, later }) => JSON.stringify(matchParts(solidsOf(earlier), solidsOf(later))),
-  remap({ earlier, summary, sets }) {
-    const before = JSON.parse(earlier) as PartSummary[];
-    const after = (JSON.parse(summary) as { parts: PartSummary[] }).parts;
-    const matches = matchParts(before, after);
-    return sets.map(({ id, file }) => {
-      try {
-        const set = parseSet(JSON.parse(file));
-        const moved = remapPartPaths(set, matches);
-        return { id, name: set.name, file: moved === set ? null : JSON.stringify(moved), regrouped: changedFaceGroups(set, before, after) };
-      } catch (e) {
-        return { id, name: `set ${id}`, file: null, regrouped: [], problem: (e as Error).message };
-      }
-    });
-  },
+  readSet: ({ kind, text }) => readSet(kind, text),
 };
 
 const port = parentPort!;
