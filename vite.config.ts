@@ -22,7 +22,7 @@ export default defineConfig({
   server: { proxy: { '/api': 'http://localhost:4870' } },
   test: {
     root: '.',
-    include: ['src/**/*.test.ts', 'tests/reference/**/*.test.ts', 'tests/load/**/*.test.ts', 'demo/**/*.test.ts'],
+    include: ['src/**/*.test.{ts,tsx}', 'tests/reference/**/*.test.ts', 'tests/load/**/*.test.ts', 'demo/**/*.test.ts'],
     testTimeout: 120_000,
     hookTimeout: 120_000,
     pool: 'forks',

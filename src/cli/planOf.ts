@@ -42,7 +42,7 @@ export function loadModel(file: string, { unit, up, faces }: ModelOptions): Prom
 export async function loadModelFor(set: SetFile, options: PlanOptions, say: Say): Promise<Prepared> {
   const prepared = await loadModel(options.model, options);
   for (const path of missingGroups(set, prepared.summary.parts))
-    say(`note: "${path}" has fewer groups of faces than the set assigns materials to. Where they were kept apart, give --faces apart.`);
+    say(`note: "${path}" has fewer groups of faces than the set assigns materials to. If they were separated, give --faces apart.`);
   return prepared;
 }
 

@@ -13,7 +13,7 @@ describe('the budget of textures', () => {
     expect(budget.take('a.png', 100, 100)).toEqual({ width: 100, height: 100 });
     expect(said).toEqual([]);
     expect(budget.take('b.png', 100, 100)).toEqual({ width: 50, height: 50 });
-    expect(said).toEqual(['The texture "b.png" is 100 × 100 and is read at 50 × 50: all textures together may have 13,600 texels.']);
+    expect(said).toEqual(['The texture "b.png" is 100 × 100 and is reduced to 50 × 50: all textures together may have 13,600 texels.']);
   });
 
   it('sets texels aside for those to come, and still gives what fits in all its size', () => {

@@ -45,7 +45,7 @@ export class TextureBudget {
     this.left -= w * h;
     if (w !== width)
       this.warn(
-        `The texture "${name}" is ${width} × ${height} and is read at ${w} × ${h}: all textures together may have ${count(this.most)} texels.`,
+        `The texture "${name}" is ${width} × ${height} and is reduced to ${w} × ${h}: all textures together may have ${count(this.most)} texels.`,
       );
     return { width: w, height: h };
   }

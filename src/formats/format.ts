@@ -17,7 +17,7 @@ export interface ReadOptions {
 
 export interface ModelFormat {
   id: string;
-  label: string;
+  noun: string;
   extensions: string[];
   /** Whether the file states its unit and up axis; where not, they are asked. */
   statesUnits: boolean;
@@ -43,8 +43,8 @@ export const MAX_UPLOAD_BYTES = 512 * 2 ** 20;
 export const MAX_TEXTURE_SIDE = 8192;
 
 const KNOWN_SIGNATURES: [string, number[]][] = [
-  ['a PNG picture', [0x89, 0x50, 0x4e, 0x47]],
-  ['a JPEG picture', [0xff, 0xd8, 0xff]],
+  ['a PNG image', [0x89, 0x50, 0x4e, 0x47]],
+  ['a JPEG image', [0xff, 0xd8, 0xff]],
   ['a ZIP archive', [0x50, 0x4b, 0x03, 0x04]],
   ['a PDF document', [0x25, 0x50, 0x44, 0x46]],
   ['a GLB model', [0x67, 0x6c, 0x54, 0x46]],

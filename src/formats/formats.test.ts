@@ -134,7 +134,7 @@ describe('GLB', () => {
   });
 
   it('tells other files by their first bytes', async () => {
-    await expect(readModel([file('a.glb', new Uint8Array([0xff, 0xd8, 0xff, 0]))], METRES)).rejects.toThrow('is a JPEG picture, not a GLB model');
+    await expect(readModel([file('a.glb', new Uint8Array([0xff, 0xd8, 0xff, 0]))], METRES)).rejects.toThrow('is a JPEG image, not a GLB model');
     await expect(readModel([file('a.txt', 'hello')], METRES)).rejects.toThrow('There is no model among "a.txt"');
   });
 });

@@ -43,7 +43,7 @@ export function findModel(files: SourceFile[]): { file: SourceFile; format: Mode
   if (!format.sniff(file)) {
     const actual = describeSignature(file.bytes);
     throw new ModelError(
-      `"${file.name}" is ${actual ? `${actual}, not ${format.label}` : `no ${format.id.toUpperCase()} file`}; choose the model that you exported.`,
+      `"${file.name}" is ${actual ? `${actual}, not ${format.noun}` : `no ${format.id.toUpperCase()} file`}; choose the model that you exported.`,
     );
   }
   return { file, format };
@@ -87,7 +87,7 @@ export async function readModel(files: SourceFile[], options: ReadOptions): Prom
     if (e instanceof ModelError) throw e;
     // What libraries say is of their own insides, and some throw a bare number: it is no help to whoever exported the file.
     const why = e instanceof DamageError ? e.message : 'it is damaged, or has something in it that is not known here';
-    throw new ModelError(`"${file.name}" could not be read as ${format.label}: ${why}. Export it again.`, { cause: e });
+    throw new ModelError(`"${file.name}" could not be read as ${format.noun}: ${why}. Export it again.`, { cause: e });
   }
   check(model, file.name);
   checkBudget(model, file.name);

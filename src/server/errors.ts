@@ -7,7 +7,7 @@ export const ERROR_CATALOGUE = {
   'signed-out': { status: 401, title: 'Sign-in needed', remedy: 'Sign in with the passphrase of this server, or send an access token.' },
   forbidden: { status: 403, title: 'Refused', remedy: 'Open Cold Easel at its own address, or ask for a role that may do this.' },
   'not-found': { status: 404, title: 'Not found', remedy: 'Go back to the projects and open it from there.' },
-  conflict: { status: 409, title: 'Conflict', remedy: 'Reload to see how things stand now, then decide again.' },
+  conflict: { status: 409, title: 'Conflict', remedy: 'Reload to see the current state, then decide again.' },
   'too-large': { status: 413, title: 'Too large', remedy: 'Reduce the file and send it again.' },
   'unsupported-type': { status: 415, title: 'Unsupported type', remedy: 'Send one of the types that are named.' },
   unusable: { status: 422, title: 'Cannot be used', remedy: 'Correct what the message names and try again.' },

@@ -89,7 +89,7 @@ async function remapSets(
   for (const { id, version, file, name, regrouped, problem } of await matcher.remap(project.id, last.id, summary)) {
     if (problem) warnings.push(`The set ${name} cannot be read, so it was not carried over to this revision.`);
     for (const part of regrouped)
-      warnings.push(`"${part}" is divided into other groups of faces than before. Look its finishes over: "${name}" puts some on single groups.`);
+      warnings.push(`"${part}" has other groups of faces than before. Check its materials: "${name}" assigns some to single groups.`);
     if (file !== null) changed.set(id, { version, file });
   }
   return { changed, warnings };

@@ -34,7 +34,7 @@ export async function savePreset({ database }: ServerContext, kind: PresetKind, 
     const known = await PresetRow.findOne({ where: { kind, name }, transaction });
     if (known) return known.set({ body: text }).save({ transaction });
     if ((await PresetRow.count({ transaction })) >= MAX_PRESETS)
-      throw new ServerError('unusable', `There are ${MAX_PRESETS} recipes, which is the most; take one out first.`);
+      throw new ServerError('unusable', `There are ${MAX_PRESETS} presets, which is the maximum; delete one first.`);
     return PresetRow.create({ kind, name, body: text, isDefault: 0 }, { transaction });
   });
 }

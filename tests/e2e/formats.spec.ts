@@ -41,7 +41,7 @@ test('an STL is asked for its unit, and says its size before it is taken', async
   await page.getByLabel('Up axis').click();
   await page.getByRole('option', { name: '+Y is up' }).click();
   await expect(size).toHaveText('1.2 m wide, 0.8 m high, 0.45 m deep');
-  await page.getByRole('button', { name: 'Import' }).click();
+  await page.getByRole('button', { name: 'Import', exact: true }).click();
   await expect(page.getByTestId('viewport')).toBeVisible({ timeout: 30_000 });
   const [revision] = (await now(project)).revisions;
   expect(revision!.bounds.max[1] - revision!.bounds.min[1]).toBeCloseTo(0.8, 6);
@@ -51,7 +51,7 @@ test('an IFC brings its storeys; spaces and openings stay out of the picture', a
   const project = await bring(page, 'Boathouse', 'house.ifc', new TextEncoder().encode(houseIfc('IFC4')));
   await expect(page.getByLabel('Parts').getByText('Ground floor')).toBeVisible({ timeout: 30_000 });
   await expect(page.getByLabel('Parts').getByText('Loft')).toBeVisible();
-  await expect(page.getByText('2 spaces and openings are read, but do not come out in pictures.')).toBeVisible();
+  await expect(page.getByText('2 spaces and openings are read, but not rendered.')).toBeVisible();
   expect((await now(project)).revisions).toHaveLength(1);
 });
 
@@ -60,12 +60,12 @@ test('a STEP solid is brought again with its faces apart, and one of them is dre
   const project = await bring(page, 'Block', 'cube.step', bytes);
   const tree = page.getByLabel('Parts', { exact: true });
   await tree.getByRole('listitem').last().click({ timeout: 60_000 });
-  await expect(page.getByText('One group of faces. Bring the file again with its faces kept apart')).toBeVisible();
-  await expect(page.getByLabel('Goes on')).toHaveCount(0);
-  await page.getByRole('button', { name: 'Bring a newer model' }).click();
-  await page.getByLabel('Keep the faces of solids apart').check();
+  await expect(page.getByText('This part has one group of faces.')).toBeVisible();
+  await expect(page.getByLabel('Applies to')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Import revision' }).click();
+  await page.getByLabel('Separate faces').check();
   await page.getByLabel('Model files').setInputFiles({ name: 'cube.step', mimeType: 'application/octet-stream', buffer: bytes });
-  await expect(page.getByText('What changed')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText('Changes', { exact: true })).toBeVisible({ timeout: 60_000 });
   expect((await now(project)).revisions.map((r) => r.facesApart)).toEqual([undefined, true]);
   await page.getByRole('button', { name: 'Parts', exact: true }).click();
   await tree.getByRole('listitem').last().click();
@@ -74,22 +74,22 @@ test('a STEP solid is brought again with its faces apart, and one of them is dre
   const view = (await page.getByTestId('viewport').boundingBox())!;
   const position = { x: frame.x - view.x + frame.width / 2, y: frame.y - view.y + frame.height / 2 };
   await page.getByTestId('viewport').click({ position, modifiers: ['Alt'] });
-  await expect(page.getByLabel('Goes on')).toContainText(/^faces \d: Colour #cbcbcb, 1 m²$/);
-  const group = Number(/\d/.exec(await page.getByLabel('Goes on').innerText())![0]);
-  await page.getByLabel('Finishes of').click();
+  await expect(page.getByLabel('Applies to')).toContainText(/^Faces \d: Colour #cbcbcb, 1 m²$/);
+  const group = Number(/\d/.exec(await page.getByLabel('Applies to').innerText())![0]);
+  await page.getByLabel('Library').click();
   await page.getByRole('option', { name: 'metal', exact: true }).click();
   await page.getByRole('button', { name: 'blackened steel' }).click();
   const set = (): Promise<SetReply> => server.get<SetReply>(`/sets/${project.sets[0]!.id}`);
   await expect.poll(async () => (await set()).file.materials?.parts.map((p) => p.faces)).toEqual([[{ group, material: 'blackened steel' }]]);
-  await page.getByLabel('Goes on').click();
+  await page.getByLabel('Applies to').click();
   await expect(page.getByRole('option')).toHaveCount(7);
   await page.keyboard.press('Escape');
   // The next revision is offered as this one was brought; together, its single face is said to be no more.
-  await page.getByRole('button', { name: 'Bring a newer model' }).click();
-  await expect(page.getByLabel('Keep the faces of solids apart')).toBeChecked();
-  await page.getByLabel('Keep the faces of solids apart').uncheck();
+  await page.getByRole('button', { name: 'Import revision' }).click();
+  await expect(page.getByLabel('Separate faces')).toBeChecked();
+  await page.getByLabel('Separate faces').uncheck();
   await page.getByLabel('Model files').setInputFiles({ name: 'cube.step', mimeType: 'application/octet-stream', buffer: bytes });
-  await expect(page.getByText(/is divided into other groups of faces than before\. Look its finishes over/)).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText(/has other groups of faces than before\. Check its materials/)).toBeVisible({ timeout: 60_000 });
 });
 
 test('a STEP assembly brings its tree; one that is cut short is refused and leaves nothing', async ({ page }) => {
@@ -102,14 +102,14 @@ test('a STEP assembly brings its tree; one that is cut short is refused and leav
   const [revision] = (await now(project)).revisions;
   expect(revision!.partCount).toBe(22);
   expect(revision!.materials.length).toBeGreaterThanOrEqual(4);
-  await expect(page.getByTestId('brought')).toContainText(/^\d+ finishes · 0 pictures · 18 parts of lines$/);
+  await expect(page.getByTestId('imported')).toContainText(/^\d+ materials · 0 textures · 18 line parts$/);
   // Its edges came along as lines: out of the tree until they are asked for, and out of the picture.
   const tree = page.getByLabel('Parts', { exact: true });
   await expect(tree.getByText('Edges')).toHaveCount(0);
   await page.getByLabel('Show').selectOption('lines');
   await expect(tree.getByText('Edges').first()).toBeVisible();
-  await expect(tree.getByText(/^[\d,]+ pieces of line$/).first()).toBeVisible();
-  const edges = page.getByRole('switch', { name: 'Edges: in picture' });
+  await expect(tree.getByText(/^[\d,]+ line segments$/).first()).toBeVisible();
+  const edges = page.getByRole('switch', { name: 'Edges: render' });
   await expect(edges).toHaveCount(18);
   await expect(edges.first()).not.toBeChecked();
   await edges.first().click();
@@ -156,11 +156,11 @@ test('cameras of a file are taken over as views, and the plan goes out as GLB ag
     Promise.reject(new Error(`asked for ${file}`)),
   );
   const project = await bring(page, 'With cameras', 'planned.glb', bytes);
-  await page.getByRole('button', { name: 'Set the views' }).click();
-  await page.getByRole('button', { name: 'Take over Front' }).click();
+  await page.getByRole('button', { name: 'Set views' }).click();
+  await page.getByRole('button', { name: 'Import Front' }).click();
   await expect(page.getByLabel('Name', { exact: true })).toHaveValue('Front');
   await expect(page.getByLabel('Focal length')).toHaveValue('60');
-  await page.getByRole('button', { name: 'Take all over' }).click();
+  await page.getByRole('button', { name: 'Import all' }).click();
   const file = async () => (await server.get<SetReply>(`/sets/${project.sets[0]!.id}`)).file;
   await expect.poll(async () => (await file()).views.map((v) => v.name)).toEqual(['Front', 'Three-quarter', 'Front 2']);
   const [, taken] = (await file()).views;
@@ -168,7 +168,7 @@ test('cameras of a file are taken over as views, and the plan goes out as GLB ag
 
   await page.goto(`${server.url}/p/${project.id}/s/${project.sets[0]!.id}/shots`);
   await page.getByRole('button', { name: 'Set file' }).click();
-  const [saved] = await Promise.all([page.waitForEvent('download'), page.getByText('Export the plan as GLB, with cameras and motion').click()]);
+  const [saved] = await Promise.all([page.waitForEvent('download'), page.getByText('Export plan as GLB').click()]);
   expect(saved.suggestedFilename()).toMatch(/\.glb$/);
   expect(
     readFileSync(await saved.path())

@@ -7,10 +7,12 @@ import { expect, test } from '@playwright/test';
 import { type BatchReply, type FrameReply, type ProjectReply } from '../../src/contract/contract.js';
 import { blockObj, ternGlb } from '../support/box.js';
 import { TestServer } from '../support/server.js';
+import { keepSheetOpen } from '../support/page.js';
 
 const server = new TestServer(4911);
 test.beforeAll(() => server.start());
 test.afterAll(() => server.end());
+test.beforeEach(({ page }) => keepSheetOpen(page));
 
 /** Every file below a folder, with a hash of its bytes. */
 function filesBelow(folder: string): Map<string, string> {
@@ -54,13 +56,13 @@ test('a model goes in; stills, a turntable and a movie come out, through a crash
   );
   await page.getByTestId('drop').dispatchEvent('drop', { dataTransfer: dropped });
   await expect(page.getByText('31 parts · 22,736 triangles · 0.552 × 0.441 × 0.300 m')).toBeVisible();
-  await expect(page.getByRole('switch', { name: 'Reach envelope: in picture' })).not.toBeChecked();
-  await expect(page.getByRole('switch', { name: 'Base plate: in picture' })).toBeChecked();
+  await expect(page.getByRole('switch', { name: 'Reach envelope: render' })).not.toBeChecked();
+  await expect(page.getByRole('switch', { name: 'Base plate: render' })).toBeChecked();
   await page.getByLabel('Search parts').fill('shade');
   await expect(page.getByLabel('Parts').getByRole('listitem')).toHaveCount(1);
 
   // 3: orbit, keep a view, set it by numbers.
-  await page.getByRole('button', { name: 'Set the views' }).click();
+  await page.getByRole('button', { name: 'Set views' }).click();
   const viewport = page.getByTestId('viewport');
   await expect(viewport.locator('canvas')).toBeVisible();
   const eyeX = page.getByLabel('Eye x');
@@ -71,18 +73,18 @@ test('a model goes in; stills, a turntable and a movie come out, through a crash
   await page.mouse.move(box.x + box.width / 2 + 120, box.y + box.height / 2 - 20, { steps: 5 });
   await page.mouse.up();
   expect(await eyeX.inputValue()).not.toBe(before);
-  await page.getByRole('button', { name: 'Keep as a new view' }).click();
+  await page.getByRole('button', { name: 'Save as new view' }).click();
   await page.getByLabel('Name').fill('Three-quarter');
   await page.getByLabel('Name').press('Enter');
   await page.getByLabel('Focal length').fill('35*2');
   await page.getByLabel('Focal length').press('Enter');
-  await expect(page.getByLabel('Angle across')).toHaveValue('28.8');
+  await expect(page.getByLabel('Field of view')).toHaveValue('28.8');
   await page.getByLabel('Eye y').fill('40 cm');
   await page.getByLabel('Eye y').press('Enter');
   await expect(page.getByLabel('Eye y')).toHaveValue('0.4');
   await page.getByLabel('Eye y').fill('4 apples');
   await page.getByLabel('Eye y').press('Enter');
-  await expect(page.getByText('"apples" is no unit here')).toBeVisible();
+  await expect(page.getByText('"apples" is not a unit here')).toBeVisible();
   await page.getByLabel('Eye y').press('Escape');
   await page.getByRole('button', { name: 'Fit', exact: true }).click();
   // The frame over the viewport has the aspect of the output.
@@ -91,23 +93,23 @@ test('a model goes in; stills, a turntable and a movie come out, through a crash
 
   // 4: the format sheet.
   await page.keyboard.press('4');
-  await page.getByLabel('Width').fill('160*2');
-  await page.getByLabel('Width').press('Enter');
-  await expect(page.getByLabel('Height')).toHaveValue('180');
+  await page.getByLabel('Width', { exact: true }).fill('160*2');
+  await page.getByLabel('Width', { exact: true }).press('Enter');
+  await expect(page.getByLabel('Height', { exact: true })).toHaveValue('180');
   await page.getByLabel('Quality', { exact: true }).click();
   await page.getByRole('option', { name: /draft/ }).click();
-  await page.getByLabel('Names, moving').fill('{shot}');
-  await page.getByLabel('Names, moving').press('Enter');
+  await page.getByLabel('File names (moving)').fill('{shot}');
+  await page.getByLabel('File names (moving)').press('Enter');
   await expect(page.getByText('A moving shot needs {frame}')).toBeVisible();
-  await page.getByLabel('Names, moving').fill('{shot}/{shot}_{pass}.{frame:4}');
-  await page.getByLabel('Names, moving').press('Enter');
+  await page.getByLabel('File names (moving)').fill('{shot}/{shot}_{pass}.{frame:4}');
+  await page.getByLabel('File names (moving)').press('Enter');
 
   // 5: a still and a turntable.
-  await page.getByRole('button', { name: 'Add a still' }).click();
+  await page.getByRole('button', { name: 'Add still' }).click();
   await page.getByRole('button', { name: 'Turntable', exact: true }).click();
   await page.getByLabel('Frames', { exact: true }).fill('24');
   await page.getByLabel('Frames', { exact: true }).press('Enter');
-  await expect(page.getByText('15° a frame').first()).toBeVisible();
+  await expect(page.getByText('15° per frame').first()).toBeVisible();
   await expect(page.getByText('2 shots · 25 frames · 00:00:01:00 moving')).toBeVisible();
   // Small frames are drawn by the kernel.
   await until(
@@ -118,7 +120,7 @@ test('a model goes in; stills, a turntable and a movie come out, through a crash
   );
 
   // 6: the batch, with a pause, and a power cut in the middle.
-  await page.getByRole('button', { name: 'Start the batch' }).click();
+  await page.getByRole('button', { name: 'Start batch' }).click();
   await expect(page.getByRole('heading', { name: 'Batch 1' })).toBeVisible();
   await expect(page.getByTestId('batch-line')).toContainText('/ 25 frames');
   await until(async () => (await page.locator('[data-state=done]').count()) >= 3 && true);
@@ -141,7 +143,7 @@ test('a model goes in; stills, a turntable and a movie come out, through a crash
 
   // A second batch has a folder of its own.
   await page.keyboard.press('4');
-  await page.getByRole('button', { name: 'Start the batch' }).click();
+  await page.getByRole('button', { name: 'Start batch' }).click();
   await expect(page.getByRole('heading', { name: 'Batch 2' })).toBeVisible();
   await page.getByRole('button', { name: 'Stop' }).click();
   await expect(page.getByTestId('figures')).toContainText('stopped');
@@ -163,7 +165,7 @@ test('a model goes in; stills, a turntable and a movie come out, through a crash
   await page.getByRole('button', { name: 'Play' }).click();
   await expect(time).not.toContainText('0002');
   await page.getByRole('button', { name: 'Pause' }).click();
-  await page.getByRole('button', { name: 'Make the movie' }).click();
+  await page.getByRole('button', { name: 'Make movie' }).click();
   await expect(page.locator('video')).toBeVisible({ timeout: 60_000 });
   await until(
     async () =>
@@ -172,7 +174,7 @@ test('a model goes in; stills, a turntable and a movie come out, through a crash
         .evaluate((v) => (v as HTMLVideoElement).readyState >= 1 && Math.abs((v as HTMLVideoElement).duration - 1) < 0.01)) || false,
     20,
   );
-  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Download the movie' }).click()]);
+  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Download movie' }).click()]);
   expect(download.suggestedFilename()).toBe('Turntable_beauty.mp4');
   const [zip] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: /as ZIP/ }).click()]);
   execFileSync('python3', ['-m', 'zipfile', '-t', await zip.path()]);
@@ -220,7 +222,7 @@ test('an OBJ in millimetres with Z up comes in at its size', async ({ page }) =>
   await page.getByRole('option', { name: 'mm' }).click();
   await page.getByLabel('Up axis').click();
   await page.getByRole('option', { name: '+Z is up' }).click();
-  await page.getByRole('button', { name: 'Import' }).click();
+  await page.getByRole('button', { name: 'Import', exact: true }).click();
   await expect(page.getByText('2 parts · 24 triangles · 0.400 × 0.200 × 0.300 m')).toBeVisible();
   await expect(page.getByRole('list', { name: 'Parts' })).toContainText('red');
 });
@@ -232,7 +234,7 @@ test('a file that is no model gets a clear sentence and leaves nothing', async (
   await page
     .getByLabel('Model files')
     .setInputFiles({ name: 'chair.glb', mimeType: 'model/gltf-binary', buffer: Buffer.from([0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10, 0, 0, 0, 0]) });
-  await expect(page.getByRole('alert')).toContainText('"chair.glb" is a PNG picture, not a GLB model');
+  await expect(page.getByRole('alert')).toContainText('"chair.glb" is a PNG image, not a GLB model');
   const project = (await server.get<ProjectReply[]>('/projects')).at(-1)!;
   expect(project.revisions).toEqual([]);
   expect(readdirSync(path.join(server.data, 'uploads'))).toEqual([]);

@@ -31,33 +31,33 @@ test('parts are switched, dressed, swapped everywhere, and varied', async ({ pag
   await page.goto(`${server.url}/p/${project.id}/s/${project.sets[0]!.id}/model`);
   const tree = page.getByLabel('Parts');
   await tree.getByText('Glass shade').click();
-  await expect(page.getByText('One part wears Glass, clear')).toBeVisible();
-  await page.getByLabel('Finishes of').click();
+  await expect(page.getByText('One part: Glass, clear')).toBeVisible();
+  await page.getByLabel('Library').click();
   await page.getByRole('option', { name: 'glass', exact: true }).click();
   await page.getByRole('button', { name: 'amber glass, solid' }).click();
-  await expect(page.getByText('One part wears amber glass, solid')).toBeVisible();
+  await expect(page.getByText('One part: amber glass, solid')).toBeVisible();
   await expect.poll(async () => (await file()).materials?.parts).toEqual([{ path: 'Tern/Head/Glass shade', material: 'amber glass, solid' }]);
 
   // The two switches: they differ, and the filter finds it.
-  await page.getByRole('switch', { name: 'Glass shade: on desk' }).click();
-  await expect(tree.getByText('differs')).toHaveCount(1);
+  await page.getByRole('switch', { name: 'Glass shade: viewport' }).click();
+  await expect(tree.getByText('mixed')).toHaveCount(1);
   await page.getByLabel('Show').selectOption('renders');
   await expect(tree.getByRole('listitem')).toHaveCount(1);
   await page.getByLabel('Show').selectOption('all');
-  await page.getByRole('switch', { name: 'Glass shade: on desk' }).click();
-  await page.getByRole('button', { name: 'as the file has it' }).click();
+  await page.getByRole('switch', { name: 'Glass shade: viewport' }).click();
+  await page.getByRole('button', { name: 'As imported' }).click();
   await expect.poll(async () => (await file()).materials?.parts).toEqual([{ path: 'Tern/Head/Glass shade', viewportVisible: true }]);
 
   // A variant: brass to black, wherever it is worn.
-  await page.getByText('Variants, swaps, finishes by name').click();
+  await page.getByText('Variants and rules').click();
   await page.getByLabel('Variant', { exact: true }).click();
-  await page.getByRole('option', { name: 'new variant …' }).click();
-  await page.getByLabel('Name of the variant').fill('Black');
-  await page.getByLabel('Name of the variant').press('Enter');
+  await page.getByRole('option', { name: 'New variant …' }).click();
+  await page.getByLabel('Variant name').fill('Black');
+  await page.getByLabel('Variant name').press('Enter');
   await tree.getByText('Head cap').click();
-  await expect(page.getByText('One part wears Brass, brushed')).toBeVisible();
-  await page.getByText('everywhere that it is worn').click();
-  await page.getByLabel('Finishes of').click();
+  await expect(page.getByText('One part: Brass, brushed')).toBeVisible();
+  await page.getByLabel('All parts with it').click();
+  await page.getByLabel('Library').click();
   await page.getByRole('option', { name: 'metal', exact: true }).click();
   await page.getByRole('button', { name: 'blackened steel' }).click();
   await expect(tree.getByText('blackened steel').nth(2)).toBeVisible();
@@ -68,11 +68,11 @@ test('parts are switched, dressed, swapped everywhere, and varied', async ({ pag
       swaps: [],
       variants: [{ id: 'black', name: 'Black', swaps: [{ from: 'Brass, brushed', to: 'blackened steel' }] }],
     });
-  await page.getByRole('button', { name: 'pick all that wear it' }).click();
-  await expect(page.getByText(/\d\d? parts wear blackened steel/)).toBeVisible();
+  await page.getByRole('button', { name: 'Select all with it' }).click();
+  await expect(page.getByText(/\d\d? parts: blackened steel/)).toBeVisible();
 
   // The schedule goes by what is worn now, and is a file too.
-  await page.getByRole('button', { name: 'Finish schedule' }).click();
+  await page.getByRole('button', { name: 'Material schedule' }).click();
   await expect(page.getByRole('row', { name: /blackened steel/ })).toBeVisible();
   await expect(page.getByRole('row', { name: /Brass, brushed/ })).toHaveCount(0);
   const [saved] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Save as CSV' }).click()]);
@@ -83,19 +83,19 @@ test('parts are switched, dressed, swapped everywhere, and varied', async ({ pag
   expect(lines[0]).toBe('material,parts,area m2');
   expect(lines.filter((l) => l.startsWith('"Glass, clear",'))).toEqual([expect.stringMatching(/^"Glass, clear",1,\d+(\.\d+)?$/)]);
   await page.getByRole('button', { name: 'Glass, clear' }).click();
-  await expect(page.getByText('One part wears Glass, clear')).toBeVisible();
+  await expect(page.getByText('One part: Glass, clear')).toBeVisible();
   await page.keyboard.press('Escape');
 
   // A finish of one's own, and all of it taken back by undo.
   await tree.getByText('Glass shade').click();
-  await page.getByText('everywhere that it is worn').click();
-  await page.getByRole('button', { name: 'New finish' }).click();
-  await page.getByLabel('Name of the finish').fill('Sea glass');
-  await page.getByLabel('Name of the finish').press('Enter');
+  await page.getByLabel('All parts with it').click();
+  await page.getByRole('button', { name: 'New material' }).click();
+  await page.getByLabel('Material name').fill('Sea glass');
+  await page.getByLabel('Material name').press('Enter');
   await page.getByLabel('Colour', { exact: true }).fill('#88bbaa');
   await page.getByLabel('Colour', { exact: true }).press('Enter');
-  await page.getByRole('button', { name: 'Make and put on' }).click();
-  await expect(page.getByText('One part wears Sea glass')).toBeVisible();
+  await page.getByRole('button', { name: 'Create and assign' }).click();
+  await expect(page.getByText('One part: Sea glass')).toBeVisible();
   await expect.poll(async () => (await file()).materials?.materials[0]).toMatchObject({ name: 'Sea glass', colour: '#88bbaa' });
   await page.keyboard.press('Escape');
   await page.keyboard.press('Control+z');
@@ -104,12 +104,12 @@ test('parts are switched, dressed, swapped everywhere, and varied', async ({ pag
 
 test('a rule by name is made by hand; what is selected stands alone and is fitted; a variant is worn by the top line', async ({ page }) => {
   await page.goto(`${server.url}/p/${project.id}/s/${project.sets[0]!.id}/model`);
-  await page.getByText('Variants, swaps, finishes by name').click();
+  await page.getByText('Variants and rules').click();
   const pattern = page.getByLabel(/^Part names/);
   await pattern.fill('*cap');
   await pattern.press('Enter');
   await expect(page.getByText('Part names (1)')).toBeVisible();
-  await page.getByLabel('Finish of the rule').selectOption('polished steel');
+  await page.getByLabel('Material of the rule').selectOption('polished steel');
   await page.getByRole('button', { name: 'Add', exact: true }).click();
   await expect.poll(async () => (await file()).materials?.rules).toEqual([{ match: '*cap', material: 'polished steel' }]);
   const tree = page.getByLabel('Parts', { exact: true });
@@ -127,29 +127,29 @@ test('a rule by name is made by hand; what is selected stands alone and is fitte
   await page.keyboard.press('Escape');
   const whole = await shot();
   await tree.getByText('Glass shade', { exact: true }).click();
-  await page.getByRole('button', { name: 'Alone' }).click();
+  await page.getByRole('button', { name: 'Isolate' }).click();
   await expect.poll(shot).toBeLessThan(whole / 4);
   await page.getByRole('button', { name: 'Show all' }).click();
 
-  await page.getByLabel('Variant worn').selectOption('as planned');
+  await page.getByLabel('Active variant').selectOption('As planned');
   await expect.poll(async () => (await file()).materials?.variant).toBeUndefined();
-  await page.getByRole('button', { name: 'Take the rule *cap out' }).click();
+  await page.getByRole('button', { name: 'Delete rule *cap' }).click();
   await expect.poll(async () => (await file()).materials?.rules).toEqual([]);
 });
 
 test("a picture is put on a finish of one's own, by a box around the part", async ({ page }) => {
   await page.goto(`${server.url}/p/${project.id}/s/${project.sets[0]!.id}/model`);
   await page.getByLabel('Parts', { exact: true }).getByText('Base', { exact: true }).first().click();
-  await page.getByRole('button', { name: 'New finish' }).click();
+  await page.getByRole('button', { name: 'New material' }).click();
   const red = await sharp({ create: { width: 8, height: 8, channels: 3, background: '#ff0000' } })
     .png()
     .toBuffer();
-  await page.getByLabel('Picture of the finish').setInputFiles({ name: 'notes.png', mimeType: 'image/png', buffer: Buffer.from('no picture') });
+  await page.getByLabel('Texture of the material').setInputFiles({ name: 'notes.png', mimeType: 'image/png', buffer: Buffer.from('no picture') });
   await expect(page.getByText('The texture "notes.png" cannot be read')).toBeVisible();
-  await page.getByLabel('Picture of the finish').setInputFiles({ name: 'tiles.png', mimeType: 'image/png', buffer: red });
-  await page.getByLabel('Picture width').fill('5 cm');
-  await page.getByLabel('Picture width').press('Enter');
-  await page.getByRole('button', { name: 'Make and put on' }).click();
+  await page.getByLabel('Texture of the material').setInputFiles({ name: 'tiles.png', mimeType: 'image/png', buffer: red });
+  await page.getByLabel('Texture width').fill('5 cm');
+  await page.getByLabel('Texture width').press('Enter');
+  await page.getByRole('button', { name: 'Create and assign' }).click();
   const own = async () => (await file()).materials!.materials.at(-1)!;
   await expect.poll(async () => (await own()).textureFiles?.[0]).toMatchObject({ slot: 'base', scale: 0.05, mapping: 'box' });
   const { textureFiles: pictures, name } = await own();
@@ -162,24 +162,24 @@ test("a picture is put on a finish of one's own, by a box around the part", asyn
   let n = 0;
   for (let i = 0; i < data.length; i += 3) if (data[i]! > 90 && data[i + 1]! < data[i]! / 2.5 && data[i + 2]! < data[i]! / 2.5) n++;
   expect(n).toBeGreaterThan(150);
-  expect(name).toMatch(/^Finish/);
+  expect(name).toMatch(/^Material/);
 });
 
 test('the model is laid down, scaled and stood on a plinth, and all of it is taken back', async ({ page }) => {
   await page.goto(`${server.url}/p/${project.id}/s/${project.sets[0]!.id}/model`);
-  await page.getByRole('button', { name: 'Place', exact: true }).click();
+  await page.getByRole('button', { name: 'Position', exact: true }).click();
   const size = page.getByTestId('placed-size');
   const before = (await size.textContent())!;
   const [width, height, depth] = before.split(' m')[0]!.split(' × ').map(Number) as [number, number, number];
-  await page.getByLabel('Points up').click();
+  await page.getByLabel('Up axis').click();
   await page.getByRole('option', { name: '+Z' }).click();
   await expect(size).toContainText(`${width.toFixed(3)} × ${depth.toFixed(3)} × ${height.toFixed(3)} m`);
   await page.getByLabel('Scale', { exact: true }).fill('1/2');
   await page.getByLabel('Scale', { exact: true }).press('Enter');
-  await page.getByLabel('On a plinth').click();
+  await page.getByLabel('Plinth').click();
   await page.getByLabel('Plinth height').fill('5 cm');
   await page.getByLabel('Plinth height').press('Enter');
-  await expect(size).toContainText('lowest at 0.050 m');
+  await expect(size).toContainText('lowest point at 0.050 m');
   await expect.poll(async () => (await file()).transform).toMatchObject({ up: '+z', scale: 0.5, plinth: { height: 0.05, material: 'white paint' } });
   // The register of views and the server's pictures stand it the same way.
   const answer = await fetch(`${server.url}/api/sets/${project.sets[0]!.id}/thumbnail?revision=${project.revisions[0]!.id}&view=&width=320`);
@@ -254,7 +254,7 @@ test('pictures wear it, the same by the server and by the command line', async (
   expect(refused.stderr).toContain('there is no material "unobtainium"');
   const own = await server.send<SetReply>('POST', `/projects/${project.id}/sets`, { file: { ...base, name: 'Lost', materials: lost } });
   const answer = await server.send<{ detail: string }>('POST', `/sets/${own.id}/batches`, { revision: project.revisions[0]!.id });
-  expect(answer.detail).toContain('There is no finish "unobtainium"');
+  expect(answer.detail).toContain('There is no material "unobtainium"');
   rmSync(folder, { recursive: true });
 });
 
@@ -275,7 +275,7 @@ test('a finish is dragged onto a part, in the tree and in the viewport, and put 
   const row = page.getByLabel('Parts', { exact: true }).getByRole('listitem').first();
   const path = (await server.get<PartReply[]>(`/revisions/${block.revisions[0]!.id}/parts`))[0]!.path;
   await row.click();
-  await page.getByLabel('Finishes of').click();
+  await page.getByLabel('Library').click();
   await page.getByRole('option', { name: 'metal', exact: true }).click();
 
   await page.getByRole('button', { name: 'blackened steel' }).dragTo(row);
@@ -292,13 +292,13 @@ test('a finish is dragged onto a part, in the tree and in the viewport, and put 
   await expect(row).toContainText('polished steel');
 
   // Alt-click picks the group of faces under the pointer; the list names them as well.
-  await page.getByLabel('Goes on').click();
-  await page.getByRole('option', { name: /^faces 2/ }).click();
+  await page.getByLabel('Applies to').click();
+  await page.getByRole('option', { name: /^Faces 2/ }).click();
   await page.getByRole('button', { name: 'blackened steel' }).click();
   await expect.poll(parts).toEqual([{ path, material: 'polished steel', faces: [{ group: 2, material: 'blackened steel' }] }]);
   await page.getByTestId('viewport').click({ position: middle, modifiers: ['Alt'] });
-  await expect(page.getByLabel('Goes on')).toContainText(/faces 1/);
-  await expect(page.getByText('One part wears polished steel')).toBeVisible();
+  await expect(page.getByLabel('Applies to')).toContainText(/Faces 1/);
+  await expect(page.getByText('One part: polished steel')).toBeVisible();
 
   // A drag that turns the view marks nothing; a click marks the part.
   await page.keyboard.press('Escape');
@@ -310,24 +310,24 @@ test('a finish is dragged onto a part, in the tree and in the viewport, and put 
   await expect(row).toHaveAttribute('aria-current', 'false');
   await page.getByTestId('viewport').click({ position: middle });
   await expect(row).toHaveAttribute('aria-current', 'true');
-  await page.getByLabel('Goes on').click();
-  await page.getByRole('option', { name: /^faces 1/ }).click();
+  await page.getByLabel('Applies to').click();
+  await page.getByRole('option', { name: /^Faces 1/ }).click();
 
   // A finish of one's own is changed and renamed, and goes on being worn.
-  await page.getByRole('button', { name: 'New finish' }).click();
-  await page.getByLabel('Name of the finish').fill('Felt');
-  await page.getByLabel('Name of the finish').press('Enter');
-  await page.getByText('Lacquer and cloth').click();
-  await page.getByLabel('Shimmer', { exact: true }).fill('#445566');
-  await page.getByLabel('Shimmer', { exact: true }).press('Enter');
-  await page.getByRole('button', { name: 'Make and put on' }).click();
+  await page.getByRole('button', { name: 'New material' }).click();
+  await page.getByLabel('Material name').fill('Felt');
+  await page.getByLabel('Material name').press('Enter');
+  await page.getByText('Clear coat and cloth').click();
+  await page.getByLabel('Sheen', { exact: true }).fill('#445566');
+  await page.getByLabel('Sheen', { exact: true }).press('Enter');
+  await page.getByRole('button', { name: 'Create and assign' }).click();
   await expect.poll(async () => (await parts())?.[0]?.faces).toContainEqual({ group: 1, material: 'Felt' });
-  await page.getByRole('button', { name: 'Change Felt' }).click();
-  await page.getByLabel('Name of the finish').fill('Loden');
-  await page.getByLabel('Name of the finish').press('Enter');
-  await page.getByText('Tint of a body').click();
-  await page.getByText('Colours what passes through it').click();
-  await page.getByRole('button', { name: 'Change it' }).click();
+  await page.getByRole('button', { name: 'Edit Felt' }).click();
+  await page.getByLabel('Material name').fill('Loden');
+  await page.getByLabel('Material name').press('Enter');
+  await page.getByText('Tint', { exact: true }).click();
+  await page.getByText('Absorption').click();
+  await page.getByRole('button', { name: 'Save changes' }).click();
   await expect.poll(async () => (await parts())?.[0]?.faces).toContainEqual({ group: 1, material: 'Loden' });
   const { materials: assignments } = (await server.get<SetReply>(`/sets/${id}`)).file;
   expect(assignments!.materials).toEqual([expect.objectContaining({ name: 'Loden', sheen: '#445566', tint: { colour: '#7fbf9f', depth: 0.01 } })]);

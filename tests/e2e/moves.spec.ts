@@ -2,7 +2,7 @@
 import { expect, test } from '@playwright/test';
 import { type BatchReply, type FrameReply, type ProjectReply, type SetReply } from '../../src/contract/contract.js';
 import { type Shot } from '../../src/core/shots/kinds.js';
-import { choose, fill, ternProject } from '../support/page.js';
+import { choose, fill, ternProject, keepSheetOpen } from '../support/page.js';
 import { TestServer } from '../support/server.js';
 
 const server = new TestServer(4922);
@@ -13,6 +13,7 @@ test.beforeAll(async () => {
   project = await ternProject(server, 'Moves');
 });
 test.afterAll(() => server.end());
+test.beforeEach(({ page }) => keepSheetOpen(page));
 
 const base = (): string => `${server.url}/p/${project.id}/s/${project.sets[0]!.id}`;
 const file = async (): Promise<SetReply['file']> => (await server.get<SetReply>(`/sets/${project.sets[0]!.id}`)).file;
@@ -21,13 +22,13 @@ const shot = async <K extends Shot['kind']>(kind: K): Promise<Extract<Shot, { ki
 
 test('a walk is planned by stations on the plan, its times and where it looks', async ({ page }) => {
   await page.goto(`${base()}/views`);
-  await page.getByRole('button', { name: 'Keep as a new view' }).click();
+  await page.getByRole('button', { name: 'Save as new view' }).click();
   await expect.poll(async () => (await file()).views.length).toBe(1);
   await page.goto(`${base()}/shots`);
   await fill(page, 'Width', '96');
   await page.getByRole('button', { name: 'Walkthrough', exact: true }).first().click();
   await expect(page.getByRole('slider', { name: /^Station \d$/ })).toHaveCount(2);
-  await page.getByRole('button', { name: 'Another station' }).click();
+  await page.getByRole('button', { name: 'Add station' }).click();
   await expect(page.getByRole('slider', { name: /^Station \d$/ })).toHaveCount(3);
   await expect.poll(async () => (await file()).shots[0]).toMatchObject({ stations: [{}, {}, {}] });
   const before = (await shot('walkthrough')).stations[1]!.eye!;
@@ -40,12 +41,12 @@ test('a walk is planned by stations on the plan, its times and where it looks', 
   await expect.poll(async () => (await shot('walkthrough')).stations[1]!.eye![0]).toBeGreaterThan(before[0] + 0.01);
   await station.focus();
   await page.keyboard.press('ArrowLeft');
-  await fill(page, 'Leg', '1 s', 1);
-  await fill(page, 'Leg', '2 s', 2);
+  await fill(page, 'Segment time', '1 s', 1);
+  await fill(page, 'Segment time', '2 s', 2);
   await fill(page, 'Hold', '0.5', 2);
   // 3.5 s at 24 frames a second.
   await expect(page.getByText('1 shot · 84 frames', { exact: false })).toBeVisible();
-  await choose(page, 'Looks', 'at a point');
+  await choose(page, 'Look', 'At a point');
   await fill(page, 'Point y', '0.3');
   await expect.poll(async () => (await shot('walkthrough')).target?.[1]).toBe(0.3);
   // A station in the middle of the lamp's stem has no room, and is moved out of it.
@@ -58,12 +59,12 @@ test('a walk is planned by stations on the plan, its times and where it looks', 
     version: set.version,
   });
   await page.reload();
-  await expect(page.getByText(/comes within 0\.\d+ m of something/)).toBeVisible();
-  await page.getByRole('button', { name: 'Move station 2 clear' }).click();
+  await expect(page.getByText(/comes within 0\.\d+ m of an obstacle/)).toBeVisible();
+  await page.getByRole('button', { name: 'Clear station 2' }).click();
   await expect
     .poll(async () => Math.hypot((await shot('walkthrough')).stations[1]!.eye![0] - x, (await shot('walkthrough')).stations[1]!.eye![2] - z))
     .toBeGreaterThan(0.2);
-  await fill(page, 'Pace', '0');
+  await fill(page, 'Walking speed', '0');
   await expect(page.getByRole('alert').first()).toBeVisible();
   expect((await shot('walkthrough')).pace).toBe(1.4);
 });
@@ -77,29 +78,29 @@ test('a section reveal is planned by its plane, on an elevation, and both are re
   await page.getByRole('slider', { name: 'Plane at station 1' }).focus();
   await page.keyboard.press('Shift+ArrowUp');
   await expect.poll(async () => (await shot('sectionReveal')).stations[0]!.height).toBeGreaterThan(first);
-  await choose(page, 'Takes away', 'what is in front (+Z)');
+  await choose(page, 'Cut away', 'Front (+Z)');
   await expect.poll(async () => (await shot('sectionReveal')).normal).toEqual([0, 0, 1]);
   // A plane that starts far in front cuts nothing for a while, by the area of the real section; put back, it is fine again.
   const begins = (await shot('sectionReveal')).stations[0]!.height;
-  await fill(page, 'Plane at', String(begins - 2), 0);
+  await fill(page, 'Plane position', String(begins - 2), 0);
   await expect(page.getByTestId('reveal-remark').first()).toContainText('Nothing is cut yet in frames 1 to');
-  await fill(page, 'Plane at', String(begins), 0);
+  await fill(page, 'Plane position', String(begins), 0);
   await expect(page.getByText('Nothing is cut yet')).toHaveCount(0);
-  await page.getByLabel('Caps hatched').click();
-  await fill(page, 'Lines every', '0.02');
+  await page.getByLabel('Hatched caps').click();
+  await fill(page, 'Hatch spacing', '0.02');
   await expect.poll(async () => (await shot('sectionReveal')).hatch).toMatchObject({ spacing: 0.02, angle: 45 });
-  await fill(page, 'Line width', '0.5');
+  await fill(page, 'Hatch line width', '0.5');
   await expect(page.getByRole('alert').filter({ hasText: 'narrower than they lie apart' })).toBeVisible();
-  await fill(page, 'Line width', '0.002');
-  await fill(page, 'Takes', '0.5 s', 1);
+  await fill(page, 'Hatch line width', '0.002');
+  await fill(page, 'Move time', '0.5 s', 1);
   await expect.poll(async () => (await shot('sectionReveal')).stations[1]!.seconds).toBe(0.5);
   // The walk is off for now; the rest is rendered.
   await page.getByRole('button', { name: 'Walkthrough', exact: true }).last().click();
-  await fill(page, 'Leg', '0.2 s', 1);
-  await fill(page, 'Leg', '0.2 s', 2);
+  await fill(page, 'Segment time', '0.2 s', 1);
+  await fill(page, 'Segment time', '0.2 s', 2);
   await fill(page, 'Hold', '0', 2);
   await expect(page.getByText('2 shots · 22 frames', { exact: false })).toBeVisible();
-  await page.getByRole('button', { name: 'Start the batch' }).click();
+  await page.getByRole('button', { name: 'Start batch' }).click();
   await expect(page.getByRole('button', { name: 'Review', exact: true })).toBeVisible({ timeout: 120_000 });
   const [batch] = await server.get<BatchReply[]>(`/batches?project=${project.id}`);
   const frames = await server.get<FrameReply[]>(`/batches/${batch!.id}/frames`);
@@ -110,17 +111,17 @@ test('shots are copied, put in order, switched off and taken out', async ({ page
   await page.goto(`${base()}/shots`);
   const names = async (): Promise<string[]> => (await file()).shots.map((s) => s.name!);
   await page.getByRole('button', { name: 'Section reveal', exact: true }).last().click();
-  await expect(page.getByRole('button', { name: 'Take out Section reveal' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Delete Section reveal' })).toBeVisible();
   await page.getByRole('button', { name: 'Duplicate' }).click();
   await expect.poll(names).toEqual(['Walkthrough', 'Section reveal', 'Section reveal 2']);
-  await expect(page.getByRole('button', { name: 'Take out Section reveal 2' })).toBeVisible();
-  await page.getByRole('button', { name: 'Up', exact: true }).click();
+  await expect(page.getByRole('button', { name: 'Delete Section reveal 2' })).toBeVisible();
+  await page.getByRole('button', { name: 'Move up', exact: true }).click();
   await expect.poll(names).toEqual(['Walkthrough', 'Section reveal 2', 'Section reveal']);
   await page.getByRole('button', { name: 'Switch off' }).click();
   await expect(page.getByText('3 shots · 22 frames', { exact: false })).toBeVisible();
-  await expect(page.getByText('switched off')).toBeVisible();
+  await expect(page.getByText('Off', { exact: true })).toBeVisible();
   await page.getByRole('button', { name: 'Switch on' }).click();
   await expect(page.getByText('3 shots · 34 frames', { exact: false })).toBeVisible();
-  await page.getByRole('button', { name: 'Take out Section reveal 2' }).click();
+  await page.getByRole('button', { name: 'Delete Section reveal 2' }).click();
   await expect.poll(names).toEqual(['Walkthrough', 'Section reveal']);
 });

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
 import { type BatchReply, type FrameReply, type ProjectReply, type SetReply } from '../../src/contract/contract.js';
 import { parseSet } from '../../src/core/plan/set.js';
-import { anotherTern, ternProject } from '../support/page.js';
+import { anotherTern, ternProject, keepSheetOpen } from '../support/page.js';
 import { TestServer } from '../support/server.js';
 
 const server = new TestServer(4913);
@@ -12,6 +12,7 @@ test.beforeAll(async () => {
   project = await ternProject(server, 'Planning');
 });
 test.afterAll(() => server.end());
+test.beforeEach(({ page }) => keepSheetOpen(page));
 
 const setId = (): number => project.sets[0]!.id;
 const saved = (): Promise<SetReply> => server.get<SetReply>(`/sets/${setId()}`);
@@ -25,13 +26,13 @@ async function fill(page: Page, label: string, value: string): Promise<void> {
 
 test('empty steps lead on, by keyboard too', async ({ page }) => {
   await page.goto(`${server.url}/p/${project.id}`);
-  await expect(page.getByText('A shot is seen from a view, and there is none yet.')).toBeVisible();
+  await expect(page.getByText('A shot needs a view, and there is none yet.')).toBeVisible();
   await page.keyboard.press('5');
   await expect(page.getByText('Nothing has been rendered yet.')).toBeVisible();
   await page.keyboard.press('6');
-  await expect(page.getByText('There is no finished picture yet.')).toBeVisible();
-  await page.getByRole('button', { name: 'Plan the shots' }).click();
-  await page.getByRole('button', { name: 'Set a view' }).click();
+  await expect(page.getByText('No render is finished yet.')).toBeVisible();
+  await page.getByRole('button', { name: 'Plan shots' }).click();
+  await page.getByRole('button', { name: 'Add view' }).click();
   await expect(page.getByTestId('viewport')).toBeVisible();
   await page.keyboard.press('Control+Enter');
   await expect(page.getByLabel('Name')).toHaveValue('View');
@@ -67,8 +68,8 @@ test('what cannot be is said in place and changes nothing', async ({ page }) => 
   await page.getByLabel('Focal length').press('Escape');
   await fill(page, 'Eye y', '90');
   await expect.poll(async () => (await saved()).file.views[0]!.eye[1]).toBe(90);
-  await page.getByLabel('Keep uprights').click();
-  await expect(page.getByText('Uprights cannot be kept')).toBeVisible();
+  await page.getByLabel('Keep verticals straight').click();
+  await expect(page.getByText('Verticals cannot be kept straight')).toBeVisible();
   expect((await saved()).file.views[0]!.keepVerticals).toBe(false);
   await page.getByRole('button', { name: 'Fit', exact: true }).click();
   await expect.poll(async () => (await saved()).file.views[0]!.eye[1]).toBeLessThan(3);
@@ -76,19 +77,19 @@ test('what cannot be is said in place and changes nothing', async ({ page }) => 
 
 test('the turntable is planned by its fields and its protractor', async ({ page }) => {
   await page.goto(`${server.url}/p/${project.id}/s/${setId()}/shots`);
-  await page.getByRole('button', { name: 'Add a turntable' }).click();
-  await expect(page.getByText('5° a frame').first()).toBeVisible();
+  await page.getByRole('button', { name: 'Add turntable' }).click();
+  await expect(page.getByText('5° per frame').first()).toBeVisible();
   await fill(page, 'Length', '1/2 s');
   await expect(page.getByLabel('Frames', { exact: true })).toHaveValue('12');
-  await expect(page.getByText('30° a frame').first()).toBeVisible();
+  await expect(page.getByText('30° per frame').first()).toBeVisible();
   await fill(page, 'Total angle', '90');
-  await expect(page.getByRole('img', { name: /8.18 degrees a frame/ })).toBeVisible();
+  await expect(page.getByRole('img', { name: 'Turntable dial: 12 frames' }).getByText('8.182° per frame')).toBeVisible();
   await fill(page, 'Total angle', '1 turn');
-  await fill(page, 'Start', '45');
-  await page.getByLabel('Seen to turn').click();
+  await fill(page, 'Start angle', '45');
+  await page.getByLabel('Direction').click();
   await page.getByRole('option', { name: 'clockwise', exact: true }).click();
   await page.getByLabel('Pivot').click();
-  await page.getByRole('option', { name: "the view's target" }).click();
+  await page.getByRole('option', { name: 'Target of the view' }).click();
   await page.getByLabel('camera').check();
   await page.getByLabel('subject').uncheck();
   await expect
@@ -109,26 +110,26 @@ test('names that collide are said before anything renders', async ({ page }) => 
   await page.goto(`${server.url}/p/${project.id}/s/${setId()}/shots`);
   await page.getByRole('button', { name: 'Still', exact: true }).click();
   await page.getByRole('button', { name: 'Still', exact: true }).first().click();
-  await fill(page, 'Names, stills', '{view}');
+  await fill(page, 'File names (stills)', '{view}');
   await page.getByRole('button', { name: 'Still', exact: true }).first().waitFor();
   await expect.poll(async () => (await saved()).file.shots.length).toBeGreaterThanOrEqual(2);
   const before = (await saved()).file.shots.length;
   if (before < 3) await page.getByRole('button', { name: 'Still', exact: true }).first().click();
   await expect(page.getByRole('alert').filter({ hasText: 'Two frames would be named "View"' })).toBeVisible();
-  await expect(page.getByRole('button', { name: 'Start the batch' })).toBeDisabled();
-  await fill(page, 'Names, stills', '{shot}/{view}_{size}');
-  await expect(page.getByRole('button', { name: 'Start the batch' })).toBeEnabled();
+  await expect(page.getByRole('button', { name: 'Start batch' })).toBeDisabled();
+  await fill(page, 'File names (stills)', '{shot}/{view}_{size}');
+  await expect(page.getByRole('button', { name: 'Start batch' })).toBeEnabled();
   await expect.poll(async () => (await saved()).file.sheet.names.still).toBe('{shot}/{view}_{size}');
 });
 
 test('a set goes out as a file and comes in again, and JPEGs are rendered by it', async ({ page }) => {
   await page.goto(`${server.url}/p/${project.id}/s/${setId()}/shots`);
   await fill(page, 'Width', '96');
-  await page.getByLabel('Files').click();
+  await page.getByLabel('File type').click();
   await page.getByRole('option', { name: 'JPEG' }).click();
   await expect.poll(async () => (await saved()).file.sheet.files[0]!.type).toBe('jpeg');
   await page.getByRole('button', { name: 'Set file' }).click();
-  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Export the set' }).click()]);
+  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Export set file' }).click()]);
   const text = readFileSync(await download.path(), 'utf8');
   expect(parseSet(JSON.parse(text))).toEqual((await saved()).file);
   const renamed = text.replace('"Review set"', '"Came back"');
@@ -137,7 +138,7 @@ test('a set goes out as a file and comes in again, and JPEGs are rendered by it'
     .last()
     .setInputFiles({ name: 'back.json', mimeType: 'application/json', buffer: Buffer.from(renamed) });
   await expect(page.getByText('Came back').first()).toBeVisible();
-  await page.getByRole('button', { name: 'Start the batch' }).click();
+  await page.getByRole('button', { name: 'Start batch' }).click();
   await expect(page.getByRole('button', { name: 'Review' })).toBeVisible({ timeout: 90_000 });
   const [batch] = await server.get<BatchReply[]>(`/batches?project=${project.id}`);
   const frames = await server.get<FrameReply[]>(`/batches/${batch!.id}/frames`);
@@ -157,7 +158,7 @@ test('a set goes out as a file and comes in again, and JPEGs are rendered by it'
 test('a live picture of a view is traced in the browser, and a pixel leads to its part', async ({ page }) => {
   const own = await anotherTern(server, 'Live');
   await page.goto(`${server.url}/p/${own.id}/s/${own.sets[0]!.id}/views`);
-  await page.getByRole('button', { name: 'Live picture' }).click();
+  await page.getByRole('button', { name: 'Live preview' }).click();
   const state = page.getByTestId('live-state');
   await expect(state).toContainText('samples', { timeout: 60_000 });
   // Refines by itself, and stands still while it is paused.
@@ -191,10 +192,10 @@ test('a live picture of a view is traced in the browser, and a pixel leads to it
 test('the live picture of a shot turns with the frame that is scrubbed to', async ({ page }) => {
   const own = await anotherTern(server, 'Scrubbed');
   await page.goto(`${server.url}/p/${own.id}/s/${own.sets[0]!.id}/views`);
-  await page.getByRole('button', { name: 'Keep as a new view' }).click();
+  await page.getByRole('button', { name: 'Save as new view' }).click();
   await page.keyboard.press('4');
-  await page.getByRole('button', { name: 'Add a turntable' }).click();
-  await page.getByRole('button', { name: 'Live picture' }).click();
+  await page.getByRole('button', { name: 'Add turntable' }).click();
+  await page.getByRole('button', { name: 'Live preview' }).click();
   const state = page.getByTestId('live-state');
   const canvas = page.getByTestId('live-picture');
   /** Brightness of a coarse grid of the picture: where things stand, without the noise. */
@@ -224,20 +225,20 @@ test('the live picture of a shot turns with the frame that is scrubbed to', asyn
 test('passes and a clear backdrop are chosen on the sheet, and what does not go together is said', async ({ page }) => {
   const own = await anotherTern(server, 'Passes');
   await page.goto(`${server.url}/p/${own.id}/s/${own.sets[0]!.id}/views`);
-  await page.getByRole('button', { name: 'Keep as a new view' }).click();
+  await page.getByRole('button', { name: 'Save as new view' }).click();
   await page.keyboard.press('4');
-  await page.getByLabel('Width').fill('160');
-  await page.getByLabel('Width').press('Enter');
-  await page.getByRole('button', { name: 'Add a still' }).click();
+  await page.getByLabel('Width', { exact: true }).fill('160');
+  await page.getByLabel('Width', { exact: true }).press('Enter');
+  await page.getByRole('button', { name: 'Add still' }).click();
   await page.locator('summary', { hasText: 'Passes' }).click();
-  await page.getByLabel('depth').check();
+  await page.getByRole('checkbox', { name: 'depth', exact: true }).check();
   await page.getByLabel('part mattes').check();
   await page.getByLabel('clay').check();
   await page.getByLabel('lines', { exact: true }).check();
-  await page.getByLabel('Clear backdrop').check();
+  await page.getByLabel('Transparent backdrop').check();
   await page.getByLabel('Quality', { exact: true }).click();
   await page.getByRole('option', { name: /draft/ }).click();
-  await page.getByRole('button', { name: 'Start the batch' }).click();
+  await page.getByRole('button', { name: 'Start batch' }).click();
   await expect(page.getByRole('heading', { name: /^Batch/ })).toBeVisible();
   await expect(page.getByRole('button', { name: 'Review', exact: true })).toBeVisible({ timeout: 60_000 });
   const [batch] = await server.get<BatchReply[]>(`/batches?project=${own.id}`);
@@ -247,7 +248,7 @@ test('passes and a clear backdrop are chosen on the sheet, and what does not go 
   // Byte 25 of a PNG is its colour type: 6 has alpha.
   expect(beauty[25]).toBe(6);
   await page.keyboard.press('4');
-  await page.getByLabel('Files').click();
+  await page.getByLabel('File type').click();
   await page.getByRole('option', { name: 'JPEG' }).click();
   await expect(page.getByText('JPEG has no alpha')).toBeVisible();
 });

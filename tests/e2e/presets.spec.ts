@@ -14,7 +14,7 @@ import { parseSet } from '../../src/core/plan/set.js';
 import { exportPlanGlb } from '../../src/engine/output/planGlb.js';
 import { writeGlb } from '../../src/formats/glb/write.js';
 import { angleOfView } from '../../src/core/camera/view.js';
-import { choose, fill, ternProject } from '../support/page.js';
+import { choose, fill, ternProject, keepSheetOpen } from '../support/page.js';
 import { TestServer } from '../support/server.js';
 
 const server = new TestServer(4924);
@@ -25,6 +25,7 @@ test.beforeAll(async () => {
   project = await ternProject(server, 'Recipes');
 });
 test.afterAll(() => server.end());
+test.beforeEach(({ page }) => keepSheetOpen(page));
 
 const home = (): string => `${server.url}/p/${project.id}/s`;
 const base = (): string => `${home()}/${project.sets[0]!.id}`;
@@ -33,7 +34,7 @@ const file = (): Promise<SetReply['file']> => fileOf(project.sets[0]!.id);
 
 test('a set is made by a recipe, to measure, and every shot of it in three sizes', async ({ page }) => {
   await page.goto(`${base()}/views`);
-  await page.getByRole('button', { name: 'Keep as a new view' }).click();
+  await page.getByRole('button', { name: 'Save as new view' }).click();
   await expect.poll(async () => (await file()).views.length).toBe(1);
   await page.goto(`${base()}/shots`);
   await page.getByRole('button', { name: 'New set' }).click();
@@ -53,16 +54,16 @@ test('a still is a grid of views, variants and sizes, and says how many pictures
   const { version } = await server.get<SetReply>(`/sets/${project.sets[0]!.id}`);
   await server.send('PUT', `/sets/${project.sets[0]!.id}`, { version, file: { ...set, sheet: small, materials: { variants } } });
   await page.goto(`${base()}/shots`);
-  await page.getByRole('button', { name: 'Add a still' }).click();
+  await page.getByRole('button', { name: 'Add still' }).click();
   await page.getByLabel('Plain', { exact: true }).click();
   await page.getByLabel('Black', { exact: true }).click();
-  await page.getByTitle('Sizes by name, half and double, on paper').click();
-  await fill(page, 'Another size', '64x64');
-  await choose(page, 'Framing of 64x64', 'same height');
+  await page.getByTitle('Named sizes, half and double, paper sizes.').click();
+  await fill(page, 'Add size', '64x64');
+  await choose(page, 'Framing of 64x64', 'Same height');
   await page.keyboard.press('Escape');
-  await expect(page.getByText('1 view × 2 variants × 2 sizes = 4 pictures')).toBeVisible();
+  await expect(page.getByText('1 view × 2 variants × 2 sizes = 4 renders')).toBeVisible();
   await expect.poll(async () => (await file()).sheet.sizes).toEqual([{ id: '64x64', width: 64, height: 64, framing: 'keepHeight' }]);
-  await page.getByRole('button', { name: 'Start the batch' }).click();
+  await page.getByRole('button', { name: 'Start batch' }).click();
   await page.waitForURL(/batch=/);
   const id = Number(new URL(page.url()).searchParams.get('batch'));
   await expect.poll(async () => (await server.get<BatchReply>(`/batches/${id}`)).state, { timeout: 60_000 }).toBe('done');
@@ -81,43 +82,43 @@ test('a still is a grid of views, variants and sizes, and says how many pictures
 
 test('a deviation is counted and taken back in one click; a delivery is recorded and checked; a sheet is kept', async ({ page }) => {
   await page.goto(`${base()}/shots`);
-  const other = page.getByRole('region', { name: 'Otherwise than the set' });
-  await other.getByLabel('Own quality').click();
+  const other = page.getByRole('region', { name: 'Overrides' });
+  await other.getByLabel('Quality').click();
   await page.getByRole('option', { name: 'draft', exact: true }).click();
   await expect(page.getByRole('row', { name: /Still/ })).toContainText('± 1');
-  await page.getByRole('button', { name: 'Take back 1' }).click();
+  await page.getByRole('button', { name: 'Clear all 1' }).click();
   await expect.poll(async () => (await file()).shots[0]!.overrides).toBeUndefined();
 
-  await page.getByRole('button', { name: 'Delivery: nothing asked' }).click();
-  await page.getByLabel('The client asked for').click();
-  await fill(page, 'Asked by', 'Harbour board');
+  await page.getByRole('button', { name: 'Client delivery: not set' }).click();
+  await page.getByLabel('Check client delivery').click();
+  await fill(page, 'Client', 'Harbour board');
   await fill(page, 'Sizes', '96x54');
   await fill(page, 'File names', 'NFL_*');
-  const said = page.getByRole('list', { name: 'Not as asked' });
+  const said = page.getByRole('list', { name: 'Not met' });
   await expect(said).toContainText('Still is 64 × 64, which is not taken. Take 96 × 54.');
-  await expect(said).toContainText('Names are to be as NFL_*.');
+  await expect(said).toContainText('File names must match NFL_*.');
   await fill(page, 'File names', '');
   await page.keyboard.press('Escape');
-  await expect(page.getByRole('button', { name: '1 not as Harbour board asks' })).toBeVisible();
+  await expect(page.getByRole('button', { name: '1 do not meet Harbour board' })).toBeVisible();
   await expect.poll(async () => (await file()).delivery?.sizes).toEqual([{ width: 96, height: 54 }]);
 
   // Kept as a recipe, exported, forgotten, brought back, and taken by a new project.
-  await page.getByText('Format sheets:').getByRole('button', { name: 'kept ones' }).click();
-  await fill(page, 'Keep this format sheet as', 'Thumbnails');
-  await page.getByRole('button', { name: 'Keep', exact: true }).click();
-  await page.getByRole('button', { name: 'New projects begin with Thumbnails' }).click();
-  await expect(page.getByRole('button', { name: 'New projects begin with Thumbnails' })).toHaveAttribute('aria-pressed', 'true');
+  await page.getByText('Saved format sheets:').getByRole('button', { name: 'Manage' }).click();
+  await fill(page, 'Save format sheet as', 'Thumbnails');
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  await page.getByRole('button', { name: 'New projects use Thumbnails' }).click();
+  await expect(page.getByRole('button', { name: 'New projects use Thumbnails' })).toHaveAttribute('aria-pressed', 'true');
   const download = page.waitForEvent('download');
   await page.getByRole('link', { name: 'Export Thumbnails' }).click();
   const kept = parsePresetFile(JSON.parse(readFileSync(await (await download).path(), 'utf8')));
   expect(kept).toMatchObject({ kind: 'sheet', name: 'Thumbnails', body: { size: { width: 96, height: 54 } } });
   const begun = await server.send<ProjectReply>('POST', '/projects', { name: 'Begun' });
   expect((await fileOf(begun.sets[0]!.id)).sheet.size).toEqual({ width: 96, height: 54 });
-  await page.getByRole('button', { name: 'Forget Thumbnails' }).click();
-  await expect(page.getByText('None is kept yet.')).toBeVisible();
+  await page.getByRole('button', { name: 'Delete Thumbnails' }).click();
+  await expect(page.getByText('None saved yet.')).toBeVisible();
   const brought = path.join(tmpdir(), 'thumbnails.recipe.json');
   writeFileSync(brought, JSON.stringify({ format: 'cold-easel.recipe', version: 1, ...kept }));
-  await page.getByLabel('Recipe file: format sheet').setInputFiles(brought);
+  await page.getByLabel('Preset file: format sheet').setInputFiles(brought);
   await expect(page.getByRole('button', { name: 'Thumbnails', exact: true })).toBeVisible();
 });
 
@@ -125,25 +126,25 @@ test('a quality of one’s own is made value by value, kept, and taken up again'
   await page.goto(`${base()}/shots`);
   await page.locator('summary', { hasText: 'Quality' }).click();
   await fill(page, 'Samples', '5');
-  await fill(page, 'Stop at noise', '0.02');
+  await fill(page, 'Noise threshold', '0.02');
   await page.getByLabel('Caustics', { exact: true }).click();
   const own = { samples: 5, noise: 0.02, caustics: true, denoise: true };
   await expect.poll(async () => (await file()).sheet.quality).toMatchObject(own);
-  await expect(page.getByText(/5 samples · 6 bounces, 12 interfaces · denoised · until 0.02 noise/)).toBeVisible();
+  await expect(page.getByText(/5 samples · 6 bounces, refraction 12 · denoised · stops at noise 0.02/)).toBeVisible();
   // What cannot be is said, and nothing is changed.
   await fill(page, 'Samples', '0');
   await expect(page.getByText(/at least 1/i).first()).toBeVisible();
   await expect.poll(async () => (await file()).sheet.quality).toMatchObject(own);
   await fill(page, 'Samples', '5');
-  await page.getByText('Qualities:').getByRole('button', { name: 'kept ones' }).click();
-  await fill(page, 'Keep this quality as', 'Overnight');
-  await page.getByRole('button', { name: 'Keep', exact: true }).click();
+  await page.getByText('Saved qualities:').getByRole('button', { name: 'Manage' }).click();
+  await fill(page, 'Save quality as', 'Overnight');
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByRole('button', { name: 'Overnight', exact: true })).toBeVisible();
   await page.keyboard.press('Escape');
   await choose(page, 'Quality', 'quick, 4 samples');
   await expect.poll(async () => (await file()).sheet.quality).toBe('quick');
-  await expect(page.getByText('A quick picture is shaded, not traced')).toBeVisible();
-  await page.getByText('Qualities:').getByRole('button', { name: 'kept ones' }).click();
+  await expect(page.getByText('Quick renders are shaded, not traced')).toBeVisible();
+  await page.getByText('Saved qualities:').getByRole('button', { name: 'Manage' }).click();
   await page.getByRole('button', { name: 'Overnight', exact: true }).click();
   await expect.poll(async () => (await file()).sheet.quality).toMatchObject(own);
 });
@@ -164,8 +165,8 @@ test('shots are dragged, marked together, grouped and found', async ({ page }) =
     .getByRole('row', { name: /Turntable/ })
     .getByText('turntable', { exact: true })
     .click({ modifiers: ['Shift'] });
-  const together = page.getByRole('toolbar', { name: 'Marked shots' });
-  await expect(together).toContainText('3 shots together');
+  const together = page.getByRole('toolbar', { name: 'Selected shots' });
+  await expect(together).toContainText('3 shots selected');
   await together.getByLabel('Group').fill('Board');
   await together.getByLabel('Group').press('Enter');
   await expect.poll(async () => (await file()).shots.map((s) => s.group)).toEqual(['Board', 'Board', 'Board']);
@@ -179,25 +180,25 @@ test('shots are dragged, marked together, grouped and found', async ({ page }) =
 
 test('a further stage with a picture behind, a lamp moved by its handle, and a shot that names it', async ({ page }) => {
   await page.goto(`${base()}/stage`);
-  await page.getByRole('button', { name: 'Copy this stage' }).click();
-  await fill(page, "Stage's name", 'Dusk');
+  await page.getByRole('button', { name: 'Duplicate stage' }).click();
+  await fill(page, 'Stage name', 'Dusk');
   await page.getByRole('radio', { name: 'dark sweep' }).click();
   const room = path.join(tmpdir(), 'room.png');
   await sharp({ create: { width: 40, height: 30, channels: 3, background: '#c04020' } })
     .png()
     .toFile(room);
-  await page.getByLabel('Backdrop picture').setInputFiles(room);
-  await expect(page.getByAltText('The picture behind everything')).toBeVisible();
-  await choose(page, 'Under the subject', 'a plane');
-  await choose(page, 'Ground finish', 'granite');
-  await page.getByRole('button', { name: 'Add a lamp' }).click();
-  await fill(page, 'At x', '0.2');
+  await page.getByLabel('Backdrop image').setInputFiles(room);
+  await expect(page.getByAltText('Backdrop image')).toBeVisible();
+  await choose(page, 'Ground', 'Plane');
+  await choose(page, 'Ground material', 'granite');
+  await page.getByRole('button', { name: 'Add light' }).click();
+  await fill(page, 'At X', '0.2');
   await fill(page, 'At y', '0.5');
-  await fill(page, 'At z', '0.1');
-  await choose(page, 'Light in', 'watts of light');
-  await fill(page, 'Light', '10');
+  await fill(page, 'At Z', '0.1');
+  await choose(page, 'Intensity unit', 'watts');
+  await fill(page, 'Intensity', '10');
   await expect.poll(async () => (await file()).stages?.[0]?.stage.lights?.[0]?.lumens).toBe(1790);
-  const handle = page.getByRole('button', { name: 'Lamp Lamp' });
+  const handle = page.getByRole('button', { name: 'Light Light' });
   const box = (await handle.boundingBox())!;
   await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
   await page.mouse.down();
@@ -210,13 +211,13 @@ test('a further stage with a picture behind, a lamp moved by its handle, and a s
   expect((await file()).stage.preset).toBe('bright sweep');
 
   await page.goto(`${base()}/shots?shot=still`);
-  const other = page.getByRole('region', { name: 'Otherwise than the set' });
-  await other.getByLabel('Own stage').click();
+  const other = page.getByRole('region', { name: 'Overrides' });
+  await other.getByLabel('Stage').click();
   await page.getByRole('option', { name: 'Dusk' }).click();
   await expect.poll(async () => (await file()).shots[0]!.stage).toBe(stages[0]!.id);
   await page.goto(`${base()}/stage?stage=${stages[0]!.id}`);
-  await page.getByRole('button', { name: 'Take out Dusk' }).click();
-  await expect(page.getByText(/The stage is named by the shot/)).toBeVisible();
+  await page.getByRole('button', { name: 'Delete Dusk' }).click();
+  await expect(page.getByText(/The stage is used by the shot/)).toBeVisible();
 });
 
 test('the frame is dragged narrower at the same scale, guides are drawn, a part is left out, the focus is picked', async ({ page }) => {
@@ -226,7 +227,7 @@ test('the frame is dragged narrower at the same scale, guides are drawn, a part 
   const before = await file();
   await page.getByRole('button', { name: 'Frame', exact: true }).click();
   await page.getByLabel('Safe margins').click();
-  await choose(page, 'Frame of another set', 'Turntable in three sizes');
+  await choose(page, 'Frame of set', 'Turntable in three sizes');
   await page.keyboard.press('Escape');
   await expect(page.getByTestId('other-frame')).toContainText('1920 × 1080');
   const edge = (await page.getByTestId('edge-right').boundingBox())!;
@@ -242,8 +243,8 @@ test('the frame is dragged narrower at the same scale, guides are drawn, a part 
     Math.max(f.sheet.size.width, f.sheet.size.height) / Math.tan((angleOfView(f.views[0]!.focalLength) * Math.PI) / 360);
   expect(scale(after) / scale(before)).toBeCloseTo(1, 6);
 
-  await page.getByLabel('Blur with distance').click();
-  await page.getByRole('button', { name: 'Pick the focus' }).click();
+  await page.getByLabel('Depth of field').click();
+  await page.getByRole('button', { name: 'Pick focus' }).click();
   const frame = (await page.getByTestId('output-frame').boundingBox())!;
   // The foot of the lamp fills the lower middle; some point of it is met.
   for (const down of [0.8, 0.75, 0.7, 0.85]) {
@@ -254,9 +255,9 @@ test('the frame is dragged narrower at the same scale, guides are drawn, a part 
   const { eye, focus } = (await file()).views[0]!;
   expect(focus!).toBeGreaterThan(0.3 * Math.hypot(...eye));
   expect(focus!).toBeLessThan(1.5 * Math.hypot(...eye));
-  await fill(page, 'Looks past', '0.2');
+  await fill(page, 'Near clipping', '0.2');
   await expect.poll(async () => (await file()).views[0]!.nearClipping).toBe(0.2);
-  await page.getByRole('button', { name: 'Fit a turn' }).click();
+  await page.getByRole('button', { name: 'Fit full turn' }).click();
   await expect.poll(async () => Math.hypot(...(await file()).views[0]!.eye)).not.toBe(Math.hypot(...eye));
 });
 
@@ -271,12 +272,12 @@ test('shots are joined to a reel, which a batch’s pictures make', async ({ pag
   await page.goto(`${base()}/shots`);
   await page.getByRole('button', { name: 'Reels' }).click();
   await page.getByRole('button', { name: 'New reel' }).click();
-  await page.getByRole('button', { name: 'Add a part' }).click();
-  await fill(page, 'Stands', '0.25');
+  await page.getByRole('button', { name: 'Add clip' }).click();
+  await fill(page, 'Duration', '0.25');
   await fill(page, 'Fade in', '2', 1);
   // 6 frames, and two pictures of 6 frames each, of which 2 lie over the turntable's end.
   await expect(page.getByTestId('reel-length')).toContainText('16 frames · 00:00:00:16');
-  await fill(page, 'Pace', '2');
+  await fill(page, 'Speed', '2');
   await expect(page.getByText('at 2 times its pace: 0.13 s instead of 0.25 s')).toBeVisible();
   await fill(page, 'Fade in', '9', 1);
   await expect(page.getByRole('alert').filter({ hasText: 'longer than the 3 frames there are' })).toBeVisible();
@@ -289,28 +290,28 @@ test('shots are joined to a reel, which a batch’s pictures make', async ({ pag
     ]);
   // The cut goes out and comes back as another reel of the same length; one of other pictures is refused.
   for (const [link, n] of [
-    ['as OpenTimelineIO', 2],
-    ['as an edit list', 3],
+    ['Export OpenTimelineIO', 2],
+    ['Export edit list', 3],
   ] as const) {
     const [saved] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: link }).click()]);
     await page
-      .getByLabel('Cut', { exact: true })
+      .getByLabel('Edit file', { exact: true })
       .setInputFiles({ name: saved.suggestedFilename(), mimeType: 'text/plain', buffer: readFileSync(await saved.path()) });
     await expect.poll(async () => (await file()).reels?.length).toBe(n);
     await expect(page.getByTestId('reel-length')).toContainText('14 frames');
   }
   const foreign = 'TITLE: X\n001  A  V  C  00:00:00:00 00:00:01:00 00:00:00:00 00:00:01:00\n* FROM CLIP NAME: Harbour\n';
-  await page.getByLabel('Cut', { exact: true }).setInputFiles({ name: 'x.edl', mimeType: 'text/plain', buffer: Buffer.from(foreign) });
-  await expect(page.getByText('The clip "Harbour" is none of this set\'s shots')).toBeVisible();
+  await page.getByLabel('Edit file', { exact: true }).setInputFiles({ name: 'x.edl', mimeType: 'text/plain', buffer: Buffer.from(foreign) });
+  await expect(page.getByText('The clip "Harbour" is not a moving shot of this set\'s shots')).toBeVisible();
   // What is left is the one that came back from the timeline: it makes the movie below.
   for (const n of [2, 1]) {
-    await page.getByRole('button', { name: 'Take it out' }).click();
+    await page.getByRole('button', { name: 'Delete', exact: true }).click();
     await expect.poll(async () => (await file()).reels?.length).toBe(n);
   }
   await page.getByRole('button', { name: 'Close' }).click();
   // The list of shots comes back from a table program in another order.
   await page.getByRole('button', { name: 'Set file', exact: true }).click();
-  const [list] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Shot list as CSV' }).click()]);
+  const [list] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Shot list (CSV)' }).click()]);
   const [head, ...rows] = readFileSync(await list.path(), 'utf8')
     .trimEnd()
     .split('\r\n');
@@ -320,20 +321,20 @@ test('shots are joined to a reel, which a batch’s pictures make', async ({ pag
   await page
     .getByLabel('Changed CSV')
     .setInputFiles({ name: 'list.csv', mimeType: 'text/csv', buffer: Buffer.from([head, ...rows.reverse()].join('\n')) });
-  await expect(page.getByText('The shots stand in the order of the list.')).toBeVisible();
+  await expect(page.getByText('The shots are in the order of the list.')).toBeVisible();
   await expect
     .poll(async () => (await file()).shots.map((s) => s.id))
     .toEqual([...on.map((s) => s.id).reverse(), ...order.filter((id) => !on.some((s) => s.id === id))]);
   await page.keyboard.press('Escape');
   await page.keyboard.press('Control+z');
   await expect.poll(async () => (await file()).shots.map((s) => s.id)).toEqual(order);
-  await page.getByRole('button', { name: 'Start the batch' }).click();
+  await page.getByRole('button', { name: 'Start batch' }).click();
   await page.waitForURL(/batch=/);
   const id = Number(new URL(page.url()).searchParams.get('batch'));
   await expect.poll(async () => (await server.get<BatchReply>(`/batches/${id}`)).state, { timeout: 60_000 }).toBe('done');
   await page.goto(`${base()}/review?batch=${id}`);
   await page.getByRole('button', { name: 'Reel 2', exact: true }).click();
-  await page.getByRole('button', { name: 'Make the reel' }).click();
+  await page.getByRole('button', { name: 'Make reel' }).click();
   await expect(page.getByTestId('reel-movie')).toBeVisible({ timeout: 60_000 });
   const duration = await page.getByTestId('reel-movie').evaluate(async (video: HTMLVideoElement) => {
     if (video.readyState < 1) await new Promise((r) => video.addEventListener('loadedmetadata', r, { once: true }));
@@ -347,7 +348,7 @@ test('a key is changed, and the old one does nothing any more', async ({ page })
   await page.goto(`${base()}/views`);
   await expect(page.getByRole('heading', { name: 'Views' })).toBeVisible();
   await page.keyboard.press('Control+k');
-  await page.getByPlaceholder('What is to be done?').fill('Change keys');
+  await page.getByPlaceholder('Search commands').fill('Change shortcuts');
   await page.keyboard.press('Enter');
   await page.getByRole('button', { name: 'Key of Fit the view' }).click();
   await page.keyboard.press('4');
@@ -376,9 +377,8 @@ test('a walk takes its path from a glTF with a camera that moves', async ({ page
   const bytes = await exportPlanGlb(orbit, await writeGlb(model), frames, () => Promise.reject(new Error('no pictures')));
   await page.goto(`${base()}/shots`);
   await page.getByRole('button', { name: 'Walkthrough', exact: true }).first().click();
-  await expect(page.getByRole('button', { name: 'Path from a file' })).toBeVisible();
-  const give = (name: string, buffer: Buffer) =>
-    page.getByLabel('Path as CSV or glTF').setInputFiles({ name, mimeType: 'application/octet-stream', buffer });
+  await expect(page.getByRole('button', { name: 'Import path' })).toBeVisible();
+  const give = (name: string, buffer: Buffer) => page.getByLabel('Path file').setInputFiles({ name, mimeType: 'application/octet-stream', buffer });
   await give('orbit.glb', Buffer.from(bytes));
   const stations = async () => {
     const shot = (await file()).shots.findLast((s) => s.kind === 'walkthrough');
@@ -387,5 +387,5 @@ test('a walk takes its path from a glTF with a camera that moves', async ({ page
   await expect.poll(async () => (await stations()).length).toBe(frames.length);
   (await stations()).forEach((s, i) => s.eye!.forEach((c, k) => expect(c).toBeCloseTo(frames[i]!.camera.eye[k]!, 4)));
   await give('empty.glb', Buffer.from('nothing'));
-  await expect(page.getByText(/"empty.glb" was not taken. It could not be read as glTF/)).toBeVisible();
+  await expect(page.getByText(/"empty.glb" was not imported. It could not be read as glTF/)).toBeVisible();
 });

@@ -40,10 +40,10 @@ test('a revision with one part gone and one renamed', async ({ page }) => {
   const bytes = Buffer.from(await writeGlb(next));
 
   await page.goto(`${server.url}/p/${id}/s/${setId}/model`);
-  await page.getByRole('button', { name: 'Bring a newer model' }).click();
+  await page.getByRole('button', { name: 'Import revision' }).click();
   await page.getByLabel('Model files').setInputFiles({ name: 'Tern A2.glb', mimeType: 'model/gltf-binary', buffer: bytes });
   const compared = page.getByRole('group', { name: 'Compared' });
-  await expect(compared).toContainText('beside A', { timeout: 30_000 });
+  await expect(compared).toContainText('compared with A', { timeout: 30_000 });
   await expect(compared).toContainText('renamed 1');
   await expect(compared).toContainText('gone 1');
   await expect(compared).toContainText('changed 0');
@@ -64,17 +64,17 @@ test('a revision with one part gone and one renamed', async ({ page }) => {
     return n;
   };
   await expect.poll(blue).toBe(0);
-  await page.getByLabel('Lay revision A over it, see-through').click();
+  await page.getByLabel('Overlay revision A').click();
   await expect.poll(blue).toBeGreaterThan(300);
-  await page.getByLabel('Lay revision A over it, see-through').click();
+  await page.getByLabel('Overlay revision A').click();
   await expect.poll(blue).toBe(0);
 
   // The collar's brass goes on to the cap by hand.
-  await page.getByLabel('Hand on from Tern/Head/Collar').selectOption('Tern/Head/Head cap');
+  await page.getByLabel('Remap Tern/Head/Collar').selectOption('Tern/Head/Head cap');
   await expect.poll(async () => (await now()).map((p) => p.path)).toContain('Tern/Head/Head cap');
-  await expect(page.getByLabel('Hand on from Tern/Head/Collar')).toHaveCount(0);
+  await expect(page.getByLabel('Remap Tern/Head/Collar')).toHaveCount(0);
   await matches.getByText('Tern/Head/Diffuser').click();
-  await expect(page.getByText('One part wears frosted glass, pane')).toBeVisible();
+  await expect(page.getByText('One part: frosted glass, pane')).toBeVisible();
 
   // The older one can still be looked at and rendered.
   await page.getByLabel('Revision').selectOption('A');

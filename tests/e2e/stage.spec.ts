@@ -34,13 +34,13 @@ async function fill(page: Page, label: string, value: string): Promise<void> {
 }
 
 async function choose(page: Page, label: string, option: string): Promise<void> {
-  await page.getByLabel(label, { exact: true }).click();
+  await page.getByRole('combobox', { name: label, exact: true }).click();
   await page.getByRole('option', { name: option }).click();
 }
 
 test('a ready stage is chosen by its picture; ground and backdrop are changed, and faults are said', async ({ page }) => {
   await page.goto(`${base()}/stage`);
-  const stages = page.getByRole('radiogroup', { name: 'Ready stages' });
+  const stages = page.getByRole('radiogroup', { name: 'Stage presets' });
   await expect(stages.getByRole('radio')).toHaveCount(6);
   // Each is drawn by the kernel, before there is any view.
   await expect
@@ -48,16 +48,16 @@ test('a ready stage is chosen by its picture; ground and backdrop are changed, a
     .toBe(true);
   await stages.getByRole('radio', { name: 'overcast court' }).click();
   await fill(page, 'Height', '2 cm');
-  await expect(page.getByText('0.020 m above the lowest point: it cuts through the subject')).toBeVisible();
+  await expect(page.getByText('0.020 m above the lowest point and cuts through the subject')).toBeVisible();
   await fill(page, 'Height', '-0.1');
   await expect(page.getByText('The subject floats 0.100 m above the ground.')).toBeVisible();
-  await choose(page, 'Under the subject', 'shadows alone');
-  await choose(page, 'Behind everything', 'one colour');
+  await choose(page, 'Ground', 'Shadow catcher');
+  await choose(page, 'Backdrop', 'Colour');
   await fill(page, 'Backdrop colour', '#224466');
   await fill(page, 'Backdrop colour', 'blue');
   await expect(page.getByText('Write a colour as #rrggbb').first()).toBeVisible();
-  await page.getByLabel('Lamps of the model shine').click();
-  await expect(page.getByText('No effect: this model brought no lamps.')).toBeVisible();
+  await page.getByLabel('Model lights').click();
+  await expect(page.getByText('No effect: this model has no lights.')).toBeVisible();
   await expect
     .poll(async () => (await file()).stage)
     .toEqual({
@@ -71,12 +71,12 @@ test('a ready stage is chosen by its picture; ground and backdrop are changed, a
 test('exposure is measured, the live picture follows it in a window of its own, and renders have it', async ({ page, context }) => {
   await page.goto(`${base()}/stage`);
   // A backdrop of one colour would stay as bright as it is, whatever the exposure.
-  await choose(page, 'Behind everything', "the stage's own");
+  await choose(page, 'Backdrop', 'From the stage preset');
   await expect.poll(async () => (await file()).stage.backdrop).toBeUndefined();
   await page.getByRole('button', { name: 'Measure' }).click();
   await expect.poll(async () => (await file()).grade.exposure).not.toBe(0);
   const opened = context.waitForEvent('page');
-  await page.getByRole('button', { name: 'Own window' }).click();
+  await page.getByRole('button', { name: 'Open in window' }).click();
   const own = await opened;
   const brightness = (): Promise<number> =>
     own.getByTestId('live-picture').evaluate((c: HTMLCanvasElement) => {
@@ -86,8 +86,8 @@ test('exposure is measured, the live picture follows it in a window of its own, 
   await expect.poll(brightness, { timeout: 60_000 }).toBeGreaterThan(5);
   await expect(own.getByTestId('live-state')).toContainText('samples');
   const before = await brightness();
-  await fill(page, 'Stops', '-6');
-  await expect(page.getByText(/The light is far off: about \d+ times too dark at this exposure/)).toBeVisible();
+  await fill(page, 'Exposure (EV)', '-6');
+  await expect(page.getByText(/Exposure is far off: about \d+ times too dark/)).toBeVisible();
   // Graded again, in the other window, without waiting for a new trace.
   await expect.poll(brightness).toBeLessThan(before * 0.6);
   // The ground in front of the lamp: it has a distance, a finish and no part.
@@ -96,7 +96,7 @@ test('exposure is measured, the live picture follows it in a window of its own, 
   await expect(own.getByTestId('picked')).toContainText('m ·');
   await own.close();
   await choose(page, 'Tone curve', 'straight');
-  await fill(page, 'Stops', '0');
+  await fill(page, 'Exposure (EV)', '0');
   await expect.poll(async () => (await file()).grade).toEqual({ exposure: 0, whiteBalance: 6500, curve: 'straight' });
   await choose(page, 'Tone curve', 'soft shoulder · Reinhard 2002');
   await expect.poll(async () => (await file()).grade.curve).toBe('shoulder');
@@ -104,12 +104,12 @@ test('exposure is measured, the live picture follows it in a window of its own, 
 
 test('a view is made parallel, fitted, and the subject cut', async ({ page }) => {
   await page.goto(`${base()}/views`);
-  await page.getByRole('button', { name: 'Keep as a new view' }).click();
+  await page.getByRole('button', { name: 'Save as new view' }).click();
   await choose(page, 'Kind', 'parallel');
   await page.getByRole('button', { name: 'Fit', exact: true }).click();
-  await page.getByLabel('Cut the subject').click();
-  await choose(page, 'Take away', 'the front (+Z)');
-  await fill(page, 'At z', '10 mm');
+  await page.getByLabel('Section').click();
+  await choose(page, 'Cut away', 'Front (+Z)');
+  await fill(page, 'At Z', '10 mm');
   await expect.poll(async () => (await file()).section).toEqual({ planes: [{ normal: [0, 0, 1], offset: 0.01 }] });
   const [view] = (await file()).views;
   expect(view!.kind).toBe('parallel');
@@ -117,24 +117,24 @@ test('a view is made parallel, fitted, and the subject cut', async ({ page }) =>
   expect(view!.width).toBeGreaterThan(0.5);
   expect(view!.width).toBeLessThan(1.6);
   await choose(page, 'Kind', 'perspective');
-  await page.getByLabel('Blur with distance').click();
+  await page.getByLabel('Depth of field').click();
   await fill(page, 'f-number', '2.8');
-  await fill(page, 'Focus', '90 cm');
+  await fill(page, 'Focus distance', '90 cm');
   await expect.poll(async () => (await file()).views[0]).toMatchObject({ kind: 'perspective', aperture: 2.8, focus: 0.9 });
   expect((await file()).views[0]).not.toHaveProperty('width');
-  await page.getByLabel('Blur with distance').click();
+  await page.getByLabel('Depth of field').click();
   // The plane goes to the end of a part's box, then through what is clicked: once keeping its way, then through three points.
   const offset = async (): Promise<number> => (await file()).section!.planes[0]!.offset;
-  await page.getByLabel('At a part', { exact: true }).click();
+  await page.getByLabel('Align with part', { exact: true }).click();
   await page
     .getByRole('option', { name: /^high of .*shade/i })
     .first()
     .click();
   await expect.poll(offset).toBeGreaterThan(0.03);
   const shade = await offset();
-  await fill(page, 'At z', '10 mm');
+  await fill(page, 'At Z', '10 mm');
   const frame = (await page.getByTestId('output-frame').boundingBox())!;
-  const prompt = page.getByText(/^click .* that the plane goes through$/);
+  const prompt = page.getByText(/^Click .* for the plane\.$/);
   /** Clicks over the picture until so many points of the subject were met; of each row one, from its one end or the other, so that they lie on no line. */
   const pick = async (): Promise<void> => {
     for (let row = 0; row < 20; row++)
@@ -148,24 +148,24 @@ test('a view is made parallel, fitted, and the subject cut', async ({ page }) =>
       }
   };
   await page.getByRole('button', { name: 'Through a point', exact: true }).click();
-  await expect(prompt).toHaveText('click a point that the plane goes through');
+  await expect(prompt).toHaveText('Click a point for the plane.');
   await pick();
   await expect.poll(offset).not.toBe(0.01);
   expect(Math.abs(await offset())).toBeLessThan(2 * shade + 0.2);
   // The whole lamp stands again, so that there is enough of it to click on.
-  await fill(page, 'At z', '1');
+  await fill(page, 'At Z', '1');
   await expect.poll(offset).toBe(1);
   await page.getByRole('button', { name: 'Through three points', exact: true }).click();
-  await expect(prompt).toHaveText('click 3 points that the plane goes through');
+  await expect(prompt).toHaveText('Click 3 points for the plane.');
   await pick();
   await expect.poll(async () => (await file()).section!.planes[0]!.normal).not.toEqual([0, 0, 1]);
   const { normal } = (await file()).section!.planes[0]!;
   expect(Math.hypot(...normal)).toBeCloseTo(1, 6);
-  await fill(page, 'Along its normal', '0.05');
+  await fill(page, 'Distance', '0.05');
   await expect.poll(async () => (await file()).section!.planes[0]).toMatchObject({ normal, offset: 0.05 });
-  await page.getByRole('button', { name: 'Level again', exact: true }).click();
+  await page.getByRole('button', { name: 'Make axis-aligned', exact: true }).click();
   await expect.poll(async () => (await file()).section!.planes[0]!.normal).toEqual([0, 1, 0]);
-  await page.getByLabel('Cut the subject').click();
+  await page.getByLabel('Section').click();
   await expect.poll(async () => (await file()).section).toBeUndefined();
 });
 
@@ -175,13 +175,13 @@ test('a picture of light lights the stage, in the browser, in a batch and from t
   // Green light from all sides: nothing of the lamp can be red.
   const light = radiance(32, 16, () => [0.01, 1, 0.01]);
   await page
-    .getByLabel('Picture of light')
+    .getByLabel('Environment image')
     .setInputFiles({ name: 'notes.hdr', mimeType: 'application/octet-stream', buffer: Buffer.from('no picture') });
-  await expect(page.getByText('"notes.hdr" cannot be read as a Radiance picture')).toBeVisible();
-  await page.getByLabel('Picture of light').setInputFiles({ name: 'green.hdr', mimeType: 'application/octet-stream', buffer: Buffer.from(light) });
+  await expect(page.getByText('"notes.hdr" cannot be read as Radiance HDR')).toBeVisible();
+  await page.getByLabel('Environment image').setInputFiles({ name: 'green.hdr', mimeType: 'application/octet-stream', buffer: Buffer.from(light) });
   await fill(page, 'Strength', '0.8');
   await expect.poll(async () => (await file()).stage.environment?.strength).toBe(0.8);
-  await page.getByRole('button', { name: 'Live picture' }).click();
+  await page.getByRole('button', { name: 'Live preview' }).click();
   await expect(page.getByTestId('live-state')).toContainText(/^[2-9]\d* samples/, { timeout: 60_000 });
   const green = await page.getByTestId('live-picture').evaluate((c) => {
     const { width, height } = c as HTMLCanvasElement;

@@ -25,8 +25,8 @@ test('good enough is taken, and goes on later to all its samples', async ({ page
     },
   });
   await page.goto(`${server.url}/p/${created.id}/s/${id}/shots`);
-  await page.getByRole('button', { name: 'Start the batch' }).click();
-  await page.getByRole('button', { name: 'Good enough, take it' }).click();
+  await page.getByRole('button', { name: 'Start batch' }).click();
+  await page.getByRole('button', { name: 'Finish now' }).click();
   await expect(page.getByTestId('figures')).toContainText('1 of 1');
   const [batch] = await server.get<BatchReply[]>(`/batches?project=${created.id}`);
   const frame = async (): Promise<FrameReply> => (await server.get<FrameReply[]>(`/batches/${batch!.id}/frames`))[0]!;
@@ -37,9 +37,9 @@ test('good enough is taken, and goes on later to all its samples', async ({ page
   await expect(page.getByText('ended by hand before its 160 samples')).toBeVisible();
   const shown = page.getByTestId('easel-picture');
   const before = await shown.getAttribute('src');
-  await page.getByRole('button', { name: 'Go on with it' }).click();
+  await page.getByRole('button', { name: 'Continue sampling' }).click();
   await expect.poll(async () => (await frame()).samples, { timeout: 90_000 }).toBe(160);
   await expect(page.getByText('160 samples')).toBeVisible();
-  await expect(page.getByRole('button', { name: 'Go on with it' })).toHaveCount(0);
+  await expect(page.getByRole('button', { name: 'Continue sampling' })).toHaveCount(0);
   expect(await shown.getAttribute('src')).not.toBe(before);
 });

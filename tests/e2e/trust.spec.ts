@@ -62,7 +62,7 @@ test('eight tabs of one browser follow a batch, and another page opens beside th
 
 test('a server that goes is told, and what is edited meanwhile is saved when it is back', async ({ page }) => {
   await page.goto(`${base()}/shots`);
-  await page.getByText('Turn', { exact: true }).first().click();
+  await page.getByText('Rotate', { exact: true }).first().click();
   await expect(page.getByLabel('Frames', { exact: true }).first()).toHaveValue('60');
   await server.kill();
   await expect(page.getByTestId('connection-banner')).toBeVisible();
@@ -78,7 +78,7 @@ test('a server that goes is told, and what is edited meanwhile is saved when it 
     })
     .toBe(24);
   await page.reload();
-  await page.getByText('Turn', { exact: true }).first().click();
+  await page.getByText('Rotate', { exact: true }).first().click();
   await expect(page.getByLabel('Frames', { exact: true }).first()).toHaveValue('24');
 });
 
@@ -87,19 +87,19 @@ test('finished frames that lost their files are pointed out, and rendered again'
   const batch = async (): Promise<BatchReply> => server.get<BatchReply>(`/batches/${id}`);
   await expect.poll(async () => (await batch()).state, { timeout: 60_000 }).toBe('done');
   const { folder } = await batch();
-  const pictures = path.join(folder, 'Trusted', 'Turn');
+  const pictures = path.join(folder, 'Trusted', 'Rotate');
   const [first, second] = readdirSync(pictures).sort() as [string, string];
   rmSync(path.join(pictures, first));
   truncateSync(path.join(pictures, second), 20);
   await page.goto(`${base()}/batch?batch=${id}`);
   await page.getByRole('button', { name: 'Check files' }).click();
-  await expect(page.getByText('Of 24 files 1 are missing and 1 changed.')).toBeVisible();
+  await expect(page.getByText('Of 24 files, 1 are missing and 1 have changed.')).toBeVisible();
   await expect(page.getByRole('alert').filter({ hasText: '2 finished frames have lost a file' })).toBeVisible();
   await expect(page.locator('[data-state="missing"]')).toHaveCount(1);
   await page.getByRole('button', { name: 'Render damaged frames' }).click();
   await expect(page.getByText('have lost a file')).toBeHidden({ timeout: 60_000 });
   await page.getByRole('button', { name: 'Check files' }).click();
-  await expect(page.getByText('All 24 files are as they were written.')).toBeVisible();
+  await expect(page.getByText('All 24 files are intact.')).toBeVisible();
 });
 
 test('a set that cannot be read is marked, says why, and harms no other', async ({ page }) => {
@@ -126,7 +126,7 @@ test('a set that cannot be read is marked, says why, and harms no other', async 
   await page.getByRole('link', { name: 'Export as it is' }).click();
   expect((await download).suggestedFilename()).toMatch(/\.set\.json$/);
   await page.goto(`${base()}/shots`);
-  await expect(page.getByText('Turn', { exact: true }).first()).toBeVisible();
+  await expect(page.getByText('Rotate', { exact: true }).first()).toBeVisible();
 });
 
 test('a backup is restored into an empty folder, and everything is there', async ({ page }) => {
@@ -150,7 +150,7 @@ test('a backup is restored into an empty folder, and everything is there', async
   await expect(page.getByTestId('easel-picture')).toBeVisible();
   await expect.poll(() => page.getByTestId('easel-picture').evaluate((i: HTMLImageElement) => i.naturalWidth)).toBe(96);
   await page.goto(`${base(restored.url)}/shots`);
-  await expect(page.getByText('Turn', { exact: true }).first()).toBeVisible();
+  await expect(page.getByText('Rotate', { exact: true }).first()).toBeVisible();
   await restored.end();
   rmSync(folder, { recursive: true, force: true });
 });
@@ -187,7 +187,7 @@ test('on an address that others can reach, people sign in, programs have tokens,
   await expect(page.getByText(secret!)).toBeHidden();
   expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
   await page.getByRole('button', { name: 'Revoke' }).click();
-  await expect(page.getByText('There is no token.')).toBeVisible();
+  await expect(page.getByText('No tokens yet.')).toBeVisible();
   expect((await asProgram()).status).toBe(401);
   await page.getByRole('button', { name: 'Sign out everywhere' }).click();
   await expect(page.getByLabel('Passphrase')).toBeVisible();

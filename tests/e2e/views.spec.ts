@@ -24,7 +24,7 @@ test('an angle set makes views of one scale, and a parallel view takes a scale i
   await page.goto(`${base()}/views`);
   await page.getByRole('button', { name: 'Angle set' }).click();
   await page.getByLabel('Isometric').click();
-  await page.getByRole('button', { name: 'Make 7 views' }).click();
+  await page.getByRole('button', { name: 'Add 7 views' }).click();
   await expect(page.getByLabel('Angles').getByRole('button')).toHaveCount(7);
   const set = await expect
     .poll(async () => (await file()).views.length)
@@ -36,7 +36,7 @@ test('an angle set makes views of one scale, and a parallel view takes a scale i
   await fill(page, 'Scale 1 :', '5');
   // 1920 pixels at 300 dpi are 162.56 mm.
   await expect.poll(async () => (await file()).views[0]!.width).toBeCloseTo(0.8128, 4);
-  await choose(page, 'To the scale of', 'Back');
+  await choose(page, 'Match scale of', 'Back');
   await expect.poll(async () => (await file()).views[0]!.width).toBeCloseTo(set.views[1]!.width!, 4);
 });
 
@@ -57,7 +57,7 @@ test('a view is dragged in plan, said by its angle, rolled and locked', async ({
   await page.getByRole('slider', { name: 'Target in plan' }).focus();
   await page.keyboard.press('ArrowDown');
   await expect.poll(async () => (await file()).views[0]!.target[2]).toBeGreaterThan(before);
-  await fill(page, 'Angle across', '40');
+  await fill(page, 'Field of view', '40');
   await expect.poll(async () => angleOfView((await file()).views[0]!.focalLength)).toBeCloseTo(40, 6);
   await fill(page, 'Roll', '5');
   await expect.poll(async () => (await file()).views[0]!.roll).toBe(5);
@@ -76,11 +76,11 @@ test('views are copied, put in order, and listed as a table and as CSV', async (
   const [first, second] = await names();
   await page.getByRole('button', { name: 'Duplicate' }).click();
   await expect.poll(names).toContain(`${first} 2`);
-  await page.getByRole('button', { name: 'Later' }).click();
+  await page.getByRole('button', { name: 'Move later' }).click();
   await expect.poll(async () => (await names()).slice(0, 3)).toEqual([first, second, `${first} 2`]);
-  await page.getByRole('button', { name: 'As a table' }).click();
+  await page.getByRole('button', { name: 'Table' }).click();
   await expect(page.getByRole('row')).toHaveCount(9);
-  const [csv] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'as CSV' }).click()]);
+  const [csv] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Export CSV' }).click()]);
   const lines = readFileSync(await csv.path(), 'utf8').split('\r\n');
   expect(lines).toHaveLength(10);
   expect(lines[1]).toContain(',perspective,');

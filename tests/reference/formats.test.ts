@@ -373,6 +373,6 @@ describe('files at fault', () => {
   it('that are something else are called by what they are', async () => {
     const png = Uint8Array.from([0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10, ...new Array<number>(200).fill(0)]);
     for (const name of ['a.ply', 'a.3mf', 'a.dae', 'a.usdz', 'a.stp', 'a.igs', 'a.brep', 'a.ifc'])
-      await expect(read(name, png)).rejects.toThrow(/a PNG picture, not/);
+      await expect(read(name, png)).rejects.toThrow(/a PNG image, not/);
   });
 });

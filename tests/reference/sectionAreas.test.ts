@@ -65,7 +65,7 @@ describe('what is said of a reveal', () => {
     expect(revealWarnings([0, 0, 0.01, 5, 0, 4, 0.05, 0])).toEqual([
       'Nothing is cut yet in frames 1 to 2: move the first station to where the solid begins.',
       'Nothing is cut in frame 5: the plane passes between parts.',
-      'Nothing is cut any more in frame 8: the last station lies beyond the solid.',
+      'Nothing is cut in frame 8: the last station is beyond the solid.',
       'Slivers in frame 3: less than 2 % of the largest cut, 5 m².',
       'Slivers in frame 7: less than 2 % of the largest cut, 5 m².',
     ]);

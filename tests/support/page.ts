@@ -12,7 +12,7 @@ export async function fill(page: Page, label: string, value: string, nth = 0): P
 }
 
 export async function choose(page: Page, label: string, option: string): Promise<void> {
-  await page.getByLabel(label, { exact: true }).first().click();
+  await page.getByRole('combobox', { name: label, exact: true }).first().click();
   await page.getByRole('option', { name: option, exact: true }).click();
 }
 
@@ -28,4 +28,12 @@ export async function anotherTern(server: TestServer, name: string): Promise<Pro
   const form = new FormData();
   form.append('files', new Blob([new Uint8Array(await ternGlb())]), 'tern.glb');
   return (await (await fetch(`${server.url}/api/projects/${created.id}/model`, { method: 'POST', body: form })).json()) as ProjectReply;
+}
+
+/** Pages begin with the format sheet open, as they do for a person who opened it once. */
+export async function keepSheetOpen(page: Page): Promise<void> {
+  await page.addInitScript(() => {
+    const name = 'cold-easel preferences';
+    localStorage.setItem(name, JSON.stringify({ sheetOpen: true, ...(JSON.parse(localStorage.getItem(name) ?? '{}') as object) }));
+  });
 }

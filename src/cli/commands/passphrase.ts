@@ -32,7 +32,7 @@ export const passphraseCommand: Command<FolderOptions> = {
     if (problem) throw new InputError(problem);
     const folder = dataFolder(options);
     await setPassphrase(folder, text);
-    say(`The passphrase of ${folder} is set, and everybody is signed out.`);
+    say(`The passphrase of ${folder} is set, and everyone is signed out.`);
     return { folder };
   },
 };

@@ -12,7 +12,7 @@ export const LONG_SIDE_MM = 36;
 /** Uprights are refused where the line of sight is steeper than this, in degrees. */
 export const MAX_VERTICAL_CORRECTION = 45;
 
-const metres = z.number().min(-1e5, 'Must lie within 100 km of the origin.').max(1e5, 'Must lie within 100 km of the origin.');
+const metres = z.number().min(-1e5, 'Must be within 100 km of the origin.').max(1e5, 'Must be within 100 km of the origin.');
 export const pointSchema = z.tuple([metres, metres, metres]);
 
 export const idSchema = z
@@ -109,13 +109,13 @@ export function viewProblem(
   view: Pick<View, 'eye' | 'target' | 'keepVerticals'> & Partial<Pick<View, 'kind' | 'width' | 'aperture' | 'roll'>>,
 ): { field: 'target' | 'keepVerticals' | 'width' | 'aperture' | 'roll'; message: string } | null {
   if (view.roll && view.keepVerticals)
-    return { field: 'roll', message: 'A rolled view has no uprights to keep; switch them off or set the roll to 0.' };
+    return { field: 'roll', message: 'A rolled view cannot keep verticals straight; switch that off or set the roll to 0.' };
   if (view.roll && view.kind === 'panorama') return { field: 'roll', message: 'A panorama keeps its horizon level; set the roll to 0.' };
   if (view.kind === 'parallel' && view.width === undefined) {
-    return { field: 'width', message: 'A parallel view needs its width: the metres that lie across the long side.' };
+    return { field: 'width', message: 'A parallel view needs its width: the metres across the long side.' };
   }
   if (view.aperture !== undefined && view.kind !== undefined && view.kind !== 'perspective') {
-    return { field: 'aperture', message: `A ${view.kind} view has no lens; take the aperture out.` };
+    return { field: 'aperture', message: `A ${view.kind} view has no lens; remove the aperture.` };
   }
   if (Math.hypot(...view.eye.map((v, i) => v - view.target[i]!)) < 1e-4) {
     return { field: 'target', message: 'Eye and target are the same point; move one of them.' };
@@ -124,7 +124,7 @@ export function viewProblem(
   if (view.keepVerticals && Math.abs(pitch) > MAX_VERTICAL_CORRECTION) {
     return {
       field: 'keepVerticals',
-      message: `Uprights cannot be kept: the line of sight is ${Math.abs(pitch).toFixed(0)}° steep, and ${MAX_VERTICAL_CORRECTION}° is the most. Lower the eye or switch uprights off.`,
+      message: `Verticals cannot be kept straight: the line of sight is ${Math.abs(pitch).toFixed(0)}° steep, and ${MAX_VERTICAL_CORRECTION}° is the most. Lower the eye or switch "Keep verticals straight" off.`,
     };
   }
   return null;

@@ -36,7 +36,7 @@ describe('views and shots', () => {
     expect(withShot(set, { id: 's', kind: 'still', views: ['a'], name: 'Named' }).shots).toHaveLength(1);
   });
   it('a view that a shot needs stays, and the shot is named', () => {
-    expect(() => withoutView(planned(), 'a')).toThrow('The view is used by the shot "s"; take it out there first.');
+    expect(() => withoutView(planned(), 'a')).toThrow('The view is used by the shot "s"; remove it there first.');
     expect(withoutView({ ...planned(), shots: [] }, 'a').views).toEqual([]);
   });
   it('a new shot has its kind’s defaults and a name of its own', () => {

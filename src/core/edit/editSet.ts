@@ -95,7 +95,7 @@ export function moveItem<T>(list: T[], at: number, by: number): T[] {
 /** Takes a view out. Throws where a shot still needs it. */
 export function withoutView(set: SetFile, id: string): SetFile {
   const user = set.shots.find((s) => viewIds(s).includes(id));
-  if (user) throw new Error(`The view is used by the shot "${user.name ?? user.id}"; take it out there first.`);
+  if (user) throw new Error(`The view is used by the shot "${user.name ?? user.id}"; remove it there first.`);
   return { ...set, views: set.views.filter((v) => v.id !== id) };
 }
 
@@ -121,9 +121,9 @@ export function withNewStage(set: SetFile, wanted: string, stage: StageSettings)
 /** Takes a further stage out. Throws where a shot or a view still names it. */
 export function withoutStage(set: SetFile, id: string): SetFile {
   const shot = set.shots.find((s) => s.stage === id);
-  if (shot) throw new Error(`The stage is named by the shot "${shotName(shot)}"; choose another there first.`);
+  if (shot) throw new Error(`The stage is used by the shot "${shotName(shot)}"; choose another there first.`);
   const view = set.views.find((v) => v.overrides?.stage === id);
-  if (view) throw new Error(`The stage is named by the view "${view.name}"; choose another there first.`);
+  if (view) throw new Error(`The stage is used by the view "${view.name}"; choose another there first.`);
   const stages = set.stages?.filter((s) => s.id !== id);
   return { ...set, stages: stages?.length ? stages : undefined };
 }

@@ -49,8 +49,8 @@ describe('a list of shots', () => {
     ]);
     expect(changes).toEqual([
       '"Sun" is called "Sun, four seasons".',
-      '"Spin" is in no line: it is switched off.',
-      'The shots stand in the order of the list.',
+      '"Spin" is not in the list, so it is switched off.',
+      'The shots are in the order of the list.',
     ]);
     // And back again: a shot that stands in a row is on.
     const back = importShotList(after, shotListCsv(set, framesIn(set)), made(after));
@@ -102,10 +102,10 @@ describe('a table of suns', () => {
   });
 
   it.each([
-    ['sun,2026-06-21,10:00\nsun,2026-06-21,10:30\nsun,2026-06-21,12:00', 'do not lie evenly'],
+    ['sun,2026-06-21,10:00\nsun,2026-06-21,10:30\nsun,2026-06-21,12:00', 'are not evenly spaced'],
     ['sun,2026-06-21,10:00\nsun,2026-12-21,11:00', 'has other times on 2026-12-21'],
     ['sun,21.6.2026,10:00', 'is no date and time'],
-    ['moon,2026-06-21,10:00', 'which this set has not'],
+    ['moon,2026-06-21,10:00', 'which is not in this set'],
   ])('that no study can say is refused: %s', (rows, reason) => {
     expect(() => importSunTable(planned(), `shot,date,time\n${rows}`, suns(planned()))).toThrow(reason);
   });

@@ -35,7 +35,7 @@ export function importShotList(set: SetFile, text: string, made: ReadonlySet<str
   rows.forEach((row, i) => {
     const id = row.id ? shotIdOfOutput(row.id) : undefined;
     const shot = set.shots.find((s) => s.id === id) ?? set.shots.find((s) => shotName(s) === row.shot);
-    if (!shot) throw new Error(`Line ${i + 2}: "${row.shot || row.id}" is no shot of this set. Take the line out, or make the shot first.`);
+    if (!shot) throw new Error(`Line ${i + 2}: "${row.shot || row.id}" is no shot of this set. Delete the line, or add the shot first.`);
     // A further size of a shot has a row of its own, which says nothing more.
     if (order.some((s) => s.id === shot.id)) return;
     const name = row.id?.includes('@') ? shotName(shot) : row.shot!.slice(0, 80);
@@ -46,9 +46,9 @@ export function importShotList(set: SetFile, text: string, made: ReadonlySet<str
   });
   if (order.length === 0) throw new Error('The list has no shots; the set stays as it is.');
   const rest = set.shots.filter((s) => !order.some((o) => o.id === s.id));
-  for (const s of rest) if (made.has(s.id) && !s.off) changes.push(`"${shotName(s)}" is in no line: it is switched off.`);
+  for (const s of rest) if (made.has(s.id) && !s.off) changes.push(`"${shotName(s)}" is not in the list, so it is switched off.`);
   const kept = set.shots.filter((s) => order.some((o) => o.id === s.id)).map((s) => s.id);
-  if (order.some((s, i) => s.id !== kept[i])) changes.push('The shots stand in the order of the list.');
+  if (order.some((s, i) => s.id !== kept[i])) changes.push('The shots are in the order of the list.');
   return { set: { ...set, shots: [...order, ...rest.map((s) => (made.has(s.id) ? { ...s, off: true } : s))] }, changes };
 }
 
@@ -59,7 +59,7 @@ function studyOf(shot: SunStudyShot, dates: string[], times: string[]): SunStudy
   const even = minutes.every((m, i) => i === 0 || m - minutes[i - 1]! === step);
   if (!even || step < 1)
     throw new Error(
-      `The times of "${shotName(shot)}" do not lie evenly (${times.slice(0, 4).join(', ')} …); a study goes by one step from time to time.`,
+      `The times of "${shotName(shot)}" are not evenly spaced (${times.slice(0, 4).join(', ')} …); a study has one step between times.`,
     );
   const { stepMinutes: _, count: __, path: ___, ...rest } = shot;
   const onClock = step <= 720 && minutes.every((m) => m % step === 0);
@@ -73,7 +73,7 @@ export function importSunTable(set: SetFile, text: string, suns: (shot: string) 
   let { shots } = set;
   for (const id of new Set(rows.map((r) => shotIdOfOutput(r.shot!)))) {
     const shot = set.shots.find((s) => s.id === id);
-    if (!shot) throw new Error(`The table names the shot "${id}", which this set has not.`);
+    if (!shot) throw new Error(`The table names the shot "${id}", which is not in this set.`);
     if (!('dates' in shot)) continue;
     const own = rows.filter((r) => r.shot === id);
     const now = suns(id).map((s) => `${s.date} ${s.time}`);
@@ -91,7 +91,7 @@ export function importSunTable(set: SetFile, text: string, suns: (shot: string) 
     const other = dates.find((d) => timesOf(d).join() !== times.join());
     if (other)
       throw new Error(
-        `"${shotName(shot)}" has other times on ${other} than on ${dates[0]}; a study has the same on each. Make a shot for each, or go by sunrise and sunset.`,
+        `"${shotName(shot)}" has other times on ${other} than on ${dates[0]}; a study has the same times on each. Make a shot for each date, or use sunrise and sunset.`,
       );
     shots = shots.map((s) => (s.id === id ? studyOf(shot, dates, times) : s));
     changes.push(`"${shotName(shot)}" has ${dates.length === 1 ? dates[0] : `${dates.length} dates`} from ${times[0]} to ${times.at(-1)}.`);

@@ -107,19 +107,19 @@ describe('a delivery', () => {
 
   it.each([
     [{ sizes: [{ width: 1080, height: 1080 }] }, 'Cover is 1920 × 1080, which is not taken. Take 1080 × 1080.'],
-    [{ rates: ['25', '30000/1001'] }, 'Turn runs at 24. Take 25 or 29.97 frames a second.'],
+    [{ rates: ['25', '30000/1001'] }, 'Turn runs at 24. Use 25 or 29.97 frames a second.'],
     [{ files: ['exr 16'] }, 'Cover has no exr 16. Add it to the files.'],
     [{ passes: ['depth'] }, 'Cover has no depth. Add it to the passes.'],
-    [{ alpha: true }, 'Cover has no alpha. Switch the clear backdrop on.'],
-    [{ names: 'NFL_*' }, 'Cover is named "A_beauty". Names are to be as NFL_*.'],
+    [{ alpha: true }, 'Cover has no alpha. Switch the transparent backdrop on.'],
+    [{ names: 'NFL_*' }, 'Cover is named "A_beauty". File names must match NFL_*.'],
     [{ maxSeconds: 2.5 }, 'Turn lasts 3.00 s. Make it at most 2.5 s.'],
-    [{ maxFrames: 50 }, 'The set has 73 pictures. Make at most 50.'],
+    [{ maxFrames: 50 }, 'The set has 73 renders. Make at most 50.'],
   ])('names the shot and the remedy: %j', (asked, said) => {
     expect(check(asked)).toContain(said);
   });
 
   it('counts digits in names, and takes each size of a shot by itself', () => {
-    expect(check({ names: '*.####' })).toEqual(['Cover is named "A_beauty". Names are to be as *.####.']);
+    expect(check({ names: '*.####' })).toEqual(['Cover is named "A_beauty". File names must match *.####.']);
     const sizes = set({ sheet: { size: { width: 1920, height: 1080 }, sizes: [{ id: 'odd', width: 1081, height: 1081 }] } });
     expect(check({ movie: 'h264' }, sizes)).toEqual(['Turn is 1081 × 1081; H.264 takes even sizes only. Make both sides even.']);
     // ITU-T H.264, table A-1: level 5.2 has 36 864 macroblocks a picture, 4096 × 2304 exactly.

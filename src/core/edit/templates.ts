@@ -56,7 +56,7 @@ export const TEMPLATES: readonly Template[] = [
   {
     id: 'eight-angles',
     name: 'Product review, eight angles',
-    help: 'Stills from eight sides at one scale, on the bright sweep.',
+    help: 'Stills from eight sides at one scale, on a bright backdrop.',
     cover: { shot: 'angles', index: 1 },
     make: (bounds, { variants }) =>
       setOf('Product review, eight angles', bounds, {
@@ -70,7 +70,7 @@ export const TEMPLATES: readonly Template[] = [
   {
     id: 'turntable-sizes',
     name: 'Turntable in three sizes',
-    help: 'One turn of 72 frames, wide, square and upright, the subject equally large in each.',
+    help: 'One turn of 72 frames in landscape, square and portrait, with the subject at the same size.',
     cover: { shot: 'turn', index: 0 },
     make: (bounds) =>
       setOf('Turntable in three sizes', bounds, {
@@ -90,7 +90,7 @@ export const TEMPLATES: readonly Template[] = [
   {
     id: 'daylight-four',
     name: 'Daylight study, four dates',
-    help: 'Sunrise to sunset on both equinoxes and solstices, a picture every hour.',
+    help: 'Sunrise to sunset on equinoxes and solstices, one frame per hour.',
     cover: { shot: 'seasons', index: 4 },
     make: (bounds, { site = ANY_POINT, year }) =>
       setOf('Daylight study, four dates', bounds, {
@@ -113,7 +113,7 @@ export const TEMPLATES: readonly Template[] = [
   {
     id: 'entrance-walk',
     name: 'Entrance walk',
-    help: 'Eight metres or more towards the front at a walking pace, looking at the middle.',
+    help: 'Eight metres or more towards the front at walking speed, looking at the middle.',
     cover: { shot: 'walk', index: 0 },
     make: (bounds, { site }) => {
       const middle = centreOf(bounds);
@@ -149,7 +149,7 @@ export const TEMPLATES: readonly Template[] = [
   {
     id: 'section-reveal',
     name: 'Section reveal',
-    help: 'A level plane opens the subject from its top to its foot in five seconds.',
+    help: 'A level plane opens the subject from top to bottom in five seconds.',
     cover: { shot: 'reveal', index: 70 },
     make: (bounds) => {
       const [low, high] = [bounds.min[1], bounds.max[1]];
@@ -180,7 +180,7 @@ export const TEMPLATES: readonly Template[] = [
   {
     id: 'material-board',
     name: 'Material board',
-    help: 'Each variant from the front and close up, in a square, with mattes of parts and finishes.',
+    help: 'Each variant from the front and close up, square, with part and material mattes.',
     cover: { shot: 'board', index: 0 },
     make: (bounds, { variants }) => {
       const size = { width: 1500, height: 1500 };

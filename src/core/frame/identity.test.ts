@@ -55,7 +55,7 @@ describe('the identity of a frame', () => {
 
   it('changes with what makes pixels, and with nothing else', () => {
     const [f] = frames;
-    const again = (change: Parameters<typeof withFrame>[1]): string => identityOf(withFrame(f!, change), 'abc');
+    const again = (change: Parameters<typeof withFrame>[1]): string => identityOf(withFrame(f!, change), 'abc', new WeakMap());
     expect(again({})).toBe(f!.identity);
     expect(again({ name: 'other', index: 9, number: 9, time: 3 })).toBe(f!.identity);
     for (const change of [
@@ -65,6 +65,6 @@ describe('the identity of a frame', () => {
       { stage: { ...f!.stage }, sampling: { ...f!.sampling, samples: 7 } },
     ])
       expect(again(change)).not.toBe(f!.identity);
-    expect(identityOf(f!, 'other scene')).not.toBe(f!.identity);
+    expect(identityOf(f!, 'other scene', new WeakMap())).not.toBe(f!.identity);
   });
 });

@@ -21,10 +21,10 @@ type Content = Pick<
   | 'lines'
 >;
 
-/** Canonical JSON of objects that many frames share, such as their stage: it is made once for each. */
-const texts = new WeakMap<object, string>();
+/** Canonical JSON of objects that many frames share, such as their stage: made once for each by whoever holds the map. */
+export type SharedTexts = WeakMap<object, string>;
 
-function shared(value: object | undefined): string | undefined {
+function sharedText(texts: SharedTexts, value: object | undefined): string | undefined {
   if (value === undefined) return undefined;
   let text = texts.get(value);
   if (text === undefined) texts.set(value, (text = canonicalJson(value)));
@@ -32,7 +32,7 @@ function shared(value: object | undefined): string | undefined {
 }
 
 /** What of a camera makes pixels, as canonical JSON. Frames in which nothing but the subject turns share one camera. */
-function cameraText(camera: Camera): string {
+function cameraText(texts: SharedTexts, camera: Camera): string {
   let text = texts.get(camera);
   if (text === undefined) {
     const { kind, eye, viewMatrix, projectionMatrix, lens } = camera;
@@ -44,10 +44,11 @@ function cameraText(camera: Camera): string {
 const own = (value: unknown): string | undefined => (value === undefined ? undefined : canonicalJson(value));
 
 /** A frame's content as canonical JSON, with its sampling or without it: written in the order of its keys, piece by piece. */
-function contentOf(frame: Content, scene: string, sampling: Content['sampling'] | undefined): string {
+function contentOf(frame: Content, scene: string, sampling: Content['sampling'] | undefined, texts: SharedTexts): string {
   const { turn, shutter, stage } = frame;
+  const shared = (value: object | undefined): string | undefined => sharedText(texts, value);
   const pieces: [string, string | undefined][] = [
-    ['camera', cameraText(frame.camera)],
+    ['camera', cameraText(texts, frame.camera)],
     ['engine', own(ENGINE_VERSION)],
     // What comes out of the grade as it is, is traced for that grade.
     ['grade', stage.displayReferred ? own({ ...frame.grade, glow: undefined }) : undefined],
@@ -58,7 +59,7 @@ function contentOf(frame: Content, scene: string, sampling: Content['sampling'] 
     ['sampling', shared(sampling)],
     ['scene', own(scene)],
     ['section', own(frame.section)],
-    ['shutter', shutter && `{"camera":${cameraText(shutter.camera)},"rotation":${canonicalJson(shutter.rotation)}}`],
+    ['shutter', shutter && `{"camera":${cameraText(texts, shutter.camera)},"rotation":${canonicalJson(shutter.rotation)}}`],
     ['size', shared(frame.size)],
     ['stage', shared(stage)],
     ['transform', shared(frame.transform)],
@@ -71,11 +72,11 @@ function contentOf(frame: Content, scene: string, sampling: Content['sampling'] 
 }
 
 /** The identity of a frame on a scene, told by the scene's content hash. */
-export function identityOf(frame: Content, scene: string): string {
-  return sha256Text(contentOf(frame, scene, frame.sampling));
+export function identityOf(frame: Content, scene: string, texts: SharedTexts): string {
+  return sha256Text(contentOf(frame, scene, frame.sampling, texts));
 }
 
 /** The seed of its random numbers. It leaves the sampling out: more samples of the same picture go on with the same sequence. */
-export function seedOf(frame: Content, scene: string): number {
-  return parseInt(sha256Text(contentOf(frame, scene, undefined)).slice(0, 8), 16);
+export function seedOf(frame: Content, scene: string, texts: SharedTexts): number {
+  return parseInt(sha256Text(contentOf(frame, scene, undefined, texts)).slice(0, 8), 16);
 }

@@ -6,7 +6,7 @@ import { type FrameSun } from '../stage/daylight.js';
 import { type Stage } from '../stage/stage.js';
 import { type Camera, type Size } from '../camera/view.js';
 import { type Frame, type Section, type Shutter, type Turn } from './frame.js';
-import { identityOf, seedOf } from './identity.js';
+import { identityOf, seedOf, type SharedTexts } from './identity.js';
 
 /** What all frames of a run have alike, and the content hash of the scene that they are of. */
 export interface SharedFields extends Pick<
@@ -14,6 +14,8 @@ export interface SharedFields extends Pick<
   'shot' | 'kind' | 'grade' | 'transform' | 'pixelAspect' | 'sampling' | 'passes' | 'transparent' | 'lines' | 'files'
 > {
   scene: string;
+  /** Texts that the frames of a plan share for their identities. */
+  texts: SharedTexts;
 }
 
 /** What one has of its own, beside what its pose says. */
@@ -56,6 +58,7 @@ export class PlannedFrame implements Frame {
   readonly lines?: Frame['lines'];
   readonly files: Frame['files'];
   readonly #scene: string;
+  readonly #texts: SharedTexts;
   #identity: string | undefined = undefined;
   #seed: number | undefined = undefined;
 
@@ -86,14 +89,15 @@ export class PlannedFrame implements Frame {
     this.lines = alike.lines;
     this.files = alike.files;
     this.#scene = alike.scene;
+    this.#texts = alike.texts;
   }
 
   // Hashing would take most of the time of a plan, and few who read one ask for it.
   get identity(): string {
-    return (this.#identity ??= identityOf(this, this.#scene));
+    return (this.#identity ??= identityOf(this, this.#scene, this.#texts));
   }
 
   get seed(): number {
-    return (this.#seed ??= seedOf(this, this.#scene));
+    return (this.#seed ??= seedOf(this, this.#scene, this.#texts));
   }
 }

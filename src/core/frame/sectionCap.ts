@@ -15,7 +15,7 @@ export const capFields = {
   /** Colour of the caps as #rrggbb; the cut part's own finish where absent. */
   cap: hexSchema.optional(),
   /** Lines over the caps. */
-  hatch: hatchSchema.refine((h) => h.width < h.spacing, 'Lines of a hatch must be narrower than they lie apart.').optional(),
+  hatch: hatchSchema.refine((h) => h.width < h.spacing, 'Hatch lines must be narrower than their spacing.').optional(),
 };
 
 export type HatchChoice = z.infer<typeof hatchSchema>;

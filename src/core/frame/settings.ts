@@ -77,12 +77,12 @@ export const rateSchema = z.string().superRefine((text, context) => {
 export const filesSchema = z
   .array(fileSchema)
   .min(1, 'Choose at least one file type.')
-  .refine((f) => new Set(f.map((x) => x.type)).size === f.length, 'A file type stands here twice.');
+  .refine((f) => new Set(f.map((x) => x.type)).size === f.length, 'A file type is listed twice.');
 
 export const passesSchema = z
   .array(z.enum(PASS_IDS))
-  .min(1, 'Choose at least one pass; beauty is the picture itself.')
-  .refine((p) => new Set(p).size === p.length, 'A pass stands here twice.');
+  .min(1, 'Choose at least one pass; beauty is the render itself.')
+  .refine((p) => new Set(p).size === p.length, 'A pass is listed twice.');
 
 export const shutterSchema = z.number().min(0).max(360);
 

@@ -41,7 +41,7 @@ describe('a picture before it counts', () => {
 describe('clip', () => {
   it('says why it cannot be made', () => {
     expect(clipProblem({ size: { width: 480, height: 270 }, frames: 72, missing: 0 })).toBeNull();
-    expect(clipProblem({ size: { width: 481, height: 270 }, frames: 72, missing: 0 })).toContain('even sizes only');
+    expect(clipProblem({ size: { width: 481, height: 270 }, frames: 72, missing: 0 })).toContain('even sizes');
     expect(clipProblem({ size: { width: 480, height: 270 }, frames: 72, missing: 3 })).toContain('3 of 72');
     expect(clipProblem({ size: { width: 480, height: 270 }, frames: 1, missing: 0 })).toContain('at least two');
   });

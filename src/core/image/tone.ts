@@ -44,7 +44,7 @@ interface CurveEntry {
 export const CURVE_LIST: Record<Curve, CurveEntry> = {
   shoulder: { label: 'soft shoulder · Reinhard 2002', map: reinhard },
   wide: { label: 'wide range · Drago 2003', map: drago },
-  toe: { label: 'toe and shoulder · Hable 2010', map: hable },
+  toe: { label: 'filmic · Hable 2010', map: hable },
   straight: { label: 'straight', map: (l) => l },
 };
 

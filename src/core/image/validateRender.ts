@@ -13,11 +13,11 @@ export function validateRender(colour: Float32Array, cover?: (pixel: number) => 
   let met = 0;
   for (let i = 0; i < colour.length; i += 3) {
     const sum = colour[i]! + colour[i + 1]! + colour[i + 2]!;
-    if (!Number.isFinite(sum)) return `The picture has a value that is not a number, at pixel ${i / 3}.`;
+    if (!Number.isFinite(sum)) return `The render has a value that is not a number, at pixel ${i / 3}.`;
     if (sum > BLACK_LEVEL) lit++;
     if (cover && cover(i / 3) > 0) met++;
   }
-  if (lit === 0) return `The picture is black: ${clear ? 'nothing of the model is lit' : 'no light reaches the view'}.`;
-  if (cover && met === 0) return 'The picture is empty: nothing of the model stands in the view. Move the view or fit it.';
+  if (lit === 0) return `The render is black: ${clear ? 'nothing of the model is lit' : 'no light reaches the view'}.`;
+  if (cover && met === 0) return 'The render is empty: no part of the model is in the view. Move the view or fit it.';
   return null;
 }

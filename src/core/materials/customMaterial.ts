@@ -71,7 +71,7 @@ export const customMaterialSchema = z.strictObject({
   textureFiles: z
     .array(materialTextureSchema)
     .max(CUSTOM_TEXTURE_SLOTS.length)
-    .refine((p) => new Set(p.map((x) => x.slot)).size === p.length, 'A picture of that kind stands here twice.')
+    .refine((p) => new Set(p.map((x) => x.slot)).size === p.length, 'There are two textures of that kind.')
     .optional(),
 });
 

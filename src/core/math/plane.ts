@@ -16,7 +16,7 @@ export function planeThrough([a, b, c]: [Vec3, Vec3, Vec3], towards: Vec3): Plan
   const n: Vec3 = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
   const size = Math.hypot(...n);
   // Twice the triangle's area beside the squares of its sides: a thousandth of a radian.
-  if (!(size > 1e-3 * Math.max(dot(u, u), dot(v, v)))) throw new Error('The three points lie on one line; pick one of them elsewhere.');
+  if (!(size > 1e-3 * Math.max(dot(u, u), dot(v, v)))) throw new Error('The three points are on one line; pick another point.');
   const way = dot(n, subtract(towards, a)) < 0 ? -1 : 1;
   const normal = n.map((x) => Number(((way * x) / size).toFixed(9)) + 0) as Vec3;
   return { normal, offset: dot(normal, a) };

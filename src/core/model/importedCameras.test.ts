@@ -69,7 +69,7 @@ describe('views of a file’s cameras', () => {
     mat4.rotateZ(world, world, 0.3);
     const told: string[] = [];
     importedCameras(withCamera(world, { kind: 'perspective', yfov: 0.5, aspect: 1.5 }, 'Tilted'), bounds, (line) => told.push(line));
-    expect(told).toEqual(['The camera "Tilted" leans by 17°; the view that is offered stands upright.']);
+    expect(told).toEqual(['The camera "Tilted" leans by 17°; the view that is offered is level.']);
     importedCameras(withCamera(looking([0, 1, 5], [0, 1, 0]), { kind: 'perspective', yfov: 0.5, aspect: 1.5 }), bounds, (line) => told.push(line));
     expect(told).toHaveLength(1);
   });

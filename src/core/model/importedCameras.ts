@@ -33,7 +33,7 @@ export function importedCameras(
     const distance = along > 1e-3 ? along : 1;
     const target = eye.map((c, i) => c + ahead[i]! * distance) as Vec3;
     const roll = (Math.asin(Math.max(-1, Math.min(1, right[1]))) * 180) / Math.PI;
-    if (Math.abs(roll) > MIN_ROLL) warn(`The camera "${name}" leans by ${Math.abs(roll).toFixed(0)}°; the view that is offered stands upright.`);
+    if (Math.abs(roll) > MIN_ROLL) warn(`The camera "${name}" leans by ${Math.abs(roll).toFixed(0)}°; the view that is offered is level.`);
     const base = { name: name.slice(0, 80), eye: eye.map(round) as Vec3, target: target.map(round) as Vec3, keepVerticals: false };
     if (lens.kind === 'parallel') return { ...base, kind: 'parallel' as const, focalLength: 50, width: round(2 * Math.max(lens.xmag, lens.ymag)) };
     const high = Math.tan(lens.yfov / 2);

@@ -7,7 +7,7 @@ export function clipProblem({ size, frames, missing }: { size: Size; frames: num
   if (frames < 2) return 'A clip needs at least two frames; this shot has one.';
   if (missing > 0) return `${missing} of ${frames} frames are not rendered yet; resume the batch or render them again first.`;
   if (size.width % 2 !== 0 || size.height % 2 !== 0) {
-    return `H.264 with 4:2:0 colour takes even sizes only, and the frames are ${size.width} × ${size.height}. Change the format sheet to an even size and render again.`;
+    return `H.264 with 4:2:0 colour needs even sizes, and the frames are ${size.width} × ${size.height}. Change the format sheet to an even size and render again.`;
   }
   return null;
 }

@@ -115,7 +115,10 @@ describe('an edit list of another program', () => {
     ]);
   });
   it.each([
-    ['001  X  V  C  00:00:00:00 00:00:01:00 00:00:00:00 00:00:01:00\n* FROM CLIP NAME: Harbour', 'The clip "Harbour" is none of this set\'s shots'],
+    [
+      '001  X  V  C  00:00:00:00 00:00:01:00 00:00:00:00 00:00:01:00\n* FROM CLIP NAME: Harbour',
+      'The clip "Harbour" is not a moving shot of this set',
+    ],
     ['001  X  V  C  00:00:00:00 00:00:09:00 00:00:00:00 00:00:09:00\n* FROM CLIP NAME: Spin slow', 'shows frames 1 to 216 of its shot, which has 72'],
     ['001  X  V  C  00:00:00:30 00:00:09:00 00:00:00:00 00:00:09:00', 'Line 4 of the edit list has the time "00:00:00:30"'],
     ['001  X  V  W001 012 00:00:00:00 00:00:01:00 00:00:00:00 00:00:01:00', 'has a wipe'],
@@ -158,14 +161,17 @@ describe('a timeline of another program', () => {
     ]);
   });
   it.each([
-    ['{"OTIO_SCHEMA": "Clip.2"}', 'no OpenTimelineIO timeline'],
-    ['{"tracks": ', 'it is no JSON'],
-    [timeline(), 'no clips on its first picture track'],
+    ['{"OTIO_SCHEMA": "Clip.2"}', 'not an OpenTimelineIO timeline'],
+    ['{"tracks": ', 'it is not JSON'],
+    [timeline(), 'no clips on its first video track'],
     [timeline({ OTIO_SCHEMA: 'Gap.1' }), 'has a gap'],
     [timeline({ OTIO_SCHEMA: 'Stack.1', children: [] }), 'has a Stack among its clips'],
     [timeline(clip('Spin, slow', 0, 9, { effects: [{ OTIO_SCHEMA: 'LinearTimeWarp.1', time_scalar: -1 }] })), 'plays backwards'],
     [timeline({ OTIO_SCHEMA: 'Clip.2', name: 'Spin, slow' }), 'does not say which of its frames'],
-    [timeline(clip('Spin, slow', 0, 9, { source_range: { start_time: { value: 'x', rate: 24 }, duration: time(3) } })), 'a time that is no number'],
+    [
+      timeline(clip('Spin, slow', 0, 9, { source_range: { start_time: { value: 'x', rate: 24 }, duration: time(3) } })),
+      'a time that is not a number',
+    ],
   ])('that cannot be a reel is refused with its reason: %.40s', (text, reason) => {
     expect(() => readCut(text, set, frames)).toThrow(reason);
   });

@@ -60,7 +60,9 @@ export function readEdl(text: string, set: SetFile): { title: string; clips: Omi
       const [, , , track, kind, length, ...codes] = event;
       last = null;
       if (!/V/i.test(track!) && track !== 'B') return;
-      const [from, to, start, end] = codes.map((c) => parseTimecode(c, rate) ?? fail(`has the time "${c}", which is none at this set's rate.`));
+      const [from, to, start, end] = codes.map(
+        (c) => parseTimecode(c, rate) ?? fail(`has the time "${c}", which does not exist at this set's rate.`),
+      );
       if (kind!.startsWith('W')) fail('has a wipe, which a reel cannot. Make it a cut or a dissolve.');
       // An event of no length is where a dissolve leads from.
       if (end === start) return;
@@ -79,7 +81,7 @@ export function readEdl(text: string, set: SetFile): { title: string; clips: Omi
     const pace = /^M2\s+\S+\s+(-?[\d.]+)/i.exec(line);
     if (pace && last) {
       const speed = Number(pace[1]) / fps;
-      if (!(speed >= 0)) fail('plays its clip backwards, which a reel cannot. Turn it round first.');
+      if (!(speed >= 0)) fail('plays its clip backwards, which a reel cannot. Reverse it first.');
       last.speed = Number(speed.toFixed(6));
     }
   });

@@ -102,9 +102,9 @@ export function readCut(text: string, set: SetFile, frames: Frame[]): Reel {
 
 /** Lists by the ending of their file. */
 export const PLAN_LISTS = {
-  'shots.csv': { label: 'Shot list as CSV', make: shotListCsv },
-  'suns.csv': { label: 'Suns of the frames as CSV', make: (_: SetFile, frames: Frame[]) => sunTableCsv(frames) },
-  otio: { label: 'Moving shots as OpenTimelineIO', make: (set: SetFile, frames: Frame[]) => timelineOtio(set, frames) },
-  edl: { label: 'Moving shots as an edit list', make: (set: SetFile, frames: Frame[]) => decisionList(set, frames) },
+  'shots.csv': { label: 'Shot list (CSV)', make: shotListCsv },
+  'suns.csv': { label: 'Sun table (CSV)', make: (_: SetFile, frames: Frame[]) => sunTableCsv(frames) },
+  otio: { label: 'Timeline (OpenTimelineIO)', make: (set: SetFile, frames: Frame[]) => timelineOtio(set, frames) },
+  edl: { label: 'Edit decision list', make: (set: SetFile, frames: Frame[]) => decisionList(set, frames) },
 } as const;
 export type PlanList = keyof typeof PLAN_LISTS;

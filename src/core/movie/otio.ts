@@ -81,7 +81,7 @@ const listOf = (v: unknown): Json[] => (Array.isArray(v) ? v.filter(isJson) : []
 function framesIn(time: unknown, rate: number): number {
   if (!isJson(time)) return 0;
   const [value, own] = [Number(time.value), Number(time.rate)];
-  if (!Number.isFinite(value) || !(own > 0)) throw new Error('The timeline has a time that is no number. Write it again.');
+  if (!Number.isFinite(value) || !(own > 0)) throw new Error('The timeline has a time that is not a number. Write it again.');
   return (value / own) * rate;
 }
 
@@ -91,10 +91,10 @@ export function readOtio(text: string, set: SetFile): { title: string; clips: (O
   try {
     timeline = JSON.parse(text);
   } catch {
-    throw new Error('The file is no OpenTimelineIO: it is no JSON. Write it again as .otio.');
+    throw new Error('The file is not OpenTimelineIO: it is not JSON. Export it again as .otio.');
   }
   if (!isJson(timeline) || schemaOf(timeline) !== 'Timeline')
-    throw new Error('The file is JSON, but no OpenTimelineIO timeline. Write the timeline as .otio.');
+    throw new Error('The file is JSON, but not an OpenTimelineIO timeline. Export the timeline as .otio.');
   const rate = rateValue(parseRate(set.sheet.rate));
   const track = listOf(isJson(timeline.tracks) ? timeline.tracks.children : null).find(
     (t) => schemaOf(t) === 'Track' && (t.kind ?? 'Video') === 'Video',
@@ -108,17 +108,17 @@ export function readOtio(text: string, set: SetFile): { title: string; clips: (O
       [before, after] = [Math.round(framesIn(child.in_offset, rate)), Math.round(framesIn(child.out_offset, rate))];
       continue;
     }
-    if (kind === 'Gap') throw new Error('The timeline has a gap; a reel goes on without one. Close it and write the timeline again.');
+    if (kind === 'Gap') throw new Error('The timeline has a gap, which a reel cannot hold. Close it and export the timeline again.');
     if (kind !== 'Clip')
       throw new Error(`The timeline has a ${kind || 'thing without a schema'} among its clips, which a reel cannot hold. Flatten it first.`);
     const warp = listOf(child.effects).find((e) => ['LinearTimeWarp', 'FreezeFrame'].includes(schemaOf(e)));
     const speed = warp ? (schemaOf(warp) === 'FreezeFrame' ? 0 : Number(warp.time_scalar)) : 1;
-    if (!(speed >= 0)) throw new Error(`The clip "${name}" plays backwards, which a reel cannot. Turn it round first.`);
+    if (!(speed >= 0)) throw new Error(`The clip "${name}" plays backwards, which a reel cannot. Reverse it first.`);
     const media = isJson(child.media_references)
       ? child.media_references[String(child.active_media_reference_key ?? 'DEFAULT_MEDIA')]
       : child.media_reference;
     const range = isJson(child.source_range) ? child.source_range : isJson(media) && isJson(media.available_range) ? media.available_range : null;
-    if (!range) throw new Error(`The clip "${name}" does not say which of its frames it shows. Write the timeline again with its ranges.`);
+    if (!range) throw new Error(`The clip "${name}" does not say which of its frames it shows. Export the timeline again with its ranges.`);
     // A transition takes from what stands before and after the cut.
     const last = clips.at(-1);
     const fade = last ? before + after : 0;

@@ -66,13 +66,13 @@ const baseName = (name: string): string =>
  * sentence that names the clip that is none of its shots, or that shows more than there is.
  */
 export function reelOf(title: string, clips: (Omit<Clip, 'shot'> & { shot?: string })[], set: SetFile, runs: Map<string, Frame[]>): Reel {
-  if (clips.length === 0) throw new Error(`"${title}" has no clips on its first picture track.`);
+  if (clips.length === 0) throw new Error(`"${title}" has no clips on its first video track.`);
   const rate = rateValue(parseRate(set.sheet.rate));
   const parts = clips.map((clip): ReelEvent => {
     const shot = set.shots.find((s) => s.id === clip.shot) ?? set.shots.find((s) => baseName(shotName(s)) === baseName(clip.name));
     const frames = shot && runs.get(shot.id);
     if (!shot || !frames?.length)
-      throw new Error(`The clip "${clip.name}" is none of this set's shots that make frames. Name it as its shot, or take it out of the cut.`);
+      throw new Error(`The clip "${clip.name}" is not a moving shot of this set. Give it the name of its shot, or remove it from the edit.`);
     const still = clip.speed === 0 || !kindOf(shot).moving;
     const asked = still ? 1 : Math.max(1, Math.round(clip.count * clip.speed));
     // A retimed clip may end between two frames, and so beyond the last one by less than a step.
@@ -80,7 +80,7 @@ export function reelOf(title: string, clips: (Omit<Clip, 'shot'> & { shot?: stri
     const [from, to] = [frames[clip.first]?.number, frames[clip.first + span - 1]?.number];
     if (from === undefined || to === undefined)
       throw new Error(
-        `The clip "${clip.name}" shows frames ${clip.first + 1} to ${clip.first + span} of its shot, which has ${frames.length}. Cut it from this set's pictures.`,
+        `The clip "${clip.name}" shows frames ${clip.first + 1} to ${clip.first + span} of its shot, which has ${frames.length}. Cut it from the renders of this set.`,
       );
     const planned = rateValue(parseRate(effectiveSettings(set.sheet, shot).rate));
     const speed = still ? 1 : Number(((clip.speed * rate) / planned).toFixed(6));

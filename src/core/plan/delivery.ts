@@ -65,24 +65,27 @@ function ofRun(delivery: Delivery, sheet: FormatSheet, shot: Shot, own: readonly
   if (delivery.sizes && !delivery.sizes.some((s) => s.width === size.width && s.height === size.height))
     found.push({ message: `is ${times(size)}, which is not taken`, fix: `Take ${delivery.sizes.map(times).join(' or ')}.` });
   if (moving && delivery.rates && !delivery.rates.some((r) => frameTime(1, parseRate(r)) === frameTime(1, parseRate(sheet.rate))))
-    found.push({ message: `runs at ${rateName(sheet.rate)}`, fix: `Take ${delivery.rates.map(rateName).join(' or ')} frames a second.` });
+    found.push({ message: `runs at ${rateName(sheet.rate)}`, fix: `Use ${delivery.rates.map(rateName).join(' or ')} frames a second.` });
   const files = sheet.files.map((f) => `${f.type} ${f.type === 'jpeg' ? 8 : f.bits}`);
   const lacking = delivery.files?.filter((f) => !files.includes(f)) ?? [];
   if (lacking.length > 0) found.push({ message: `has no ${lacking.join(', ')}`, fix: 'Add it to the files.' });
   const passes = delivery.passes?.filter((p) => !sheet.passes.includes(p)) ?? [];
   if (passes.length > 0) found.push({ message: `has no ${passes.map((p) => passOf(p).label).join(', ')}`, fix: 'Add it to the passes.' });
   if (delivery.alpha !== undefined && delivery.alpha !== sheet.alpha)
-    found.push({ message: sheet.alpha ? 'has a clear backdrop' : 'has no alpha', fix: `Switch the clear backdrop ${sheet.alpha ? 'off' : 'on'}.` });
+    found.push({
+      message: sheet.alpha ? 'has a clear backdrop' : 'has no alpha',
+      fix: `Switch the transparent backdrop ${sheet.alpha ? 'off' : 'on'}.`,
+    });
   if (delivery.names) {
     const fits = matcher(delivery.names);
     const wrong = own.find((f) => !f.passNames.every((n) => fits.test(n.slice(n.lastIndexOf('/') + 1))));
     if (wrong)
-      found.push({ message: `is named "${wrong.name.slice(wrong.name.lastIndexOf('/') + 1)}"`, fix: `Names are to be as ${delivery.names}.` });
+      found.push({ message: `is named "${wrong.name.slice(wrong.name.lastIndexOf('/') + 1)}"`, fix: `File names must match ${delivery.names}.` });
   }
   if (moving && delivery.movie) {
     if (size.width % 2 || size.height % 2) found.push({ message: `is ${times(size)}; H.264 takes even sizes only`, fix: 'Make both sides even.' });
     else if (Math.ceil(size.width / 16) * Math.ceil(size.height / 16) > MAX_MACROBLOCKS)
-      found.push({ message: `is ${times(size)}, more than H.264 takes at level 5.2`, fix: 'Take at most 4096 × 2304.' });
+      found.push({ message: `is ${times(size)}, more than H.264 takes at level 5.2`, fix: 'Make it at most 4096 × 2304.' });
   }
   const seconds = moving ? frameTime(own.length, parseRate(sheet.rate)) : 0;
   if (delivery.maxSeconds !== undefined && seconds > delivery.maxSeconds)
@@ -94,7 +97,7 @@ function ofRun(delivery: Delivery, sheet: FormatSheet, shot: Shot, own: readonly
 export function deliveryFindings(delivery: Delivery, sheet: FormatSheet, shots: readonly Shot[], frames: readonly Frame[]): DeliveryFinding[] {
   const found: DeliveryFinding[] = [];
   if (delivery.maxFrames !== undefined && frames.length > delivery.maxFrames)
-    found.push({ message: `The set has ${frames.length} pictures.`, fix: `Make at most ${delivery.maxFrames}.` });
+    found.push({ message: `The set has ${frames.length} renders.`, fix: `Make at most ${delivery.maxFrames}.` });
   for (const [run, own] of groupByShotOutput(frames)) {
     const shot = shots.find((s) => s.id === shotIdOfOutput(run))!;
     for (const f of ofRun(delivery, effectiveSettings(sheet, shot), shot, own))

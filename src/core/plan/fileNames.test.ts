@@ -58,7 +58,7 @@ describe('sizes', () => {
       { width: 640, height: 360 },
     ]);
     expect(readSizes('')).toEqual([]);
-    expect(readSizes('1920x1080, wide')).toBe('"wide" is no size; write it as 1920x1080.');
+    expect(readSizes('1920x1080, wide')).toBe('"wide" is not a size; write it as 1920x1080.');
   });
   it('on paper go by dots an inch: A4 across at 300 is 3508 by 2480', () => {
     expect(printSize(297, 210)).toEqual({ width: 3508, height: 2480 });

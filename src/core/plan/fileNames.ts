@@ -6,13 +6,14 @@ const TOKEN = /\{([a-z]+)(?::(\d+))?\}/g;
 export function patternProblem(pattern: string, moving: boolean): string | null {
   if (!pattern.trim()) return 'Write a pattern, for example {shot}/{view}_{pass}.';
   if (pattern.startsWith('/') || pattern.endsWith('/') || pattern.includes('//'))
-    return 'A pattern neither starts nor ends with "/", and no folder is nameless.';
+    return 'A pattern neither starts nor ends with "/", and each folder has a name.';
   if (/[\\:*?"<>|]|[\p{Cc}\u200e\u200f\u202a-\u202e\u2066-\u2069]/u.test(pattern.replace(TOKEN, '')))
     return 'These signs cannot be in a file name: \\ : * ? " < > |';
   if (pattern.split('/').some((s) => /^\.+$/.test(s))) return 'A folder cannot be named with dots alone.';
   const used = new Set<string>();
   for (const m of pattern.matchAll(TOKEN)) {
-    if (!(NAME_TOKENS as readonly string[]).includes(m[1]!)) return `{${m[1]}} is no token; there are ${NAME_TOKENS.map((t) => `{${t}}`).join(' ')}.`;
+    if (!(NAME_TOKENS as readonly string[]).includes(m[1]!))
+      return `{${m[1]}} is not a token; the tokens are ${NAME_TOKENS.map((t) => `{${t}}`).join(' ')}.`;
     if (m[2] !== undefined && m[1] !== 'frame') return `Only {frame} takes a padding; {${m[1]}:${m[2]}} does not.`;
     if (m[2] !== undefined && (Number(m[2]) < 1 || Number(m[2]) > 8)) return 'The padding of {frame} is 1 to 8.';
     used.add(m[1]!);
@@ -47,23 +48,28 @@ export function nameProblem(name: string): string | null {
   return whole > MAX_PATH_BYTES ? `it has ${whole} bytes, and ${MAX_PATH_BYTES} is the most` : null;
 }
 
-/** The words of a plan are few and asked for in every frame. */
-const words = new Map<string, string>();
-const MAX_NAME_SEGMENTS = 5000;
-
 /** A word as it can stand in a file name anywhere: no separators, no signs that a system refuses. */
 export function slugify(text: string): string {
-  const known = words.get(text);
-  if (known !== undefined) return known;
-  const word =
+  return (
     text
       .normalize('NFC')
       .replace(DIRECTION_MARKS, '')
       .replace(/[\s/\\:*?"<>|\p{Cc}]+/gu, '-')
-      .replace(/^[.-]+|[.-]+$/g, '') || 'unnamed';
-  if (words.size >= MAX_NAME_SEGMENTS) words.clear();
-  words.set(text, word);
-  return word;
+      .replace(/^[.-]+|[.-]+$/g, '') || 'unnamed'
+  );
+}
+
+/** As slugify, for words that come again and again. */
+function rememberingSlugify(): (text: string) => string {
+  const slugs = new Map<string, string>();
+  return (text) => {
+    let slug = slugs.get(text);
+    if (slug === undefined) {
+      if (slugs.size >= MAX_REMEMBERED_SLUGS) slugs.clear();
+      slugs.set(text, (slug = slugify(text)));
+    }
+    return slug;
+  };
 }
 
 /** A pattern with the tokens that tell frames apart behind its last {view} or {shot}, where they are not in it. */
@@ -76,29 +82,32 @@ export function withTokens(pattern: string, tokens: NameToken[]): string {
   return at < 0 ? `${words}_${pattern}` : `${pattern.slice(0, end)}_${words}${pattern.slice(end)}`;
 }
 
+/** Words that a pattern remembers; a plan has few, but asks for them in every frame. */
+const MAX_REMEMBERED_SLUGS = 5000;
+
 /** Fills a pattern for frames in a row: what stays the same from one to the next is filled once. */
 export function compileNamePattern(pattern: string): (values: Partial<Record<NameToken, string>>, number: number) => string {
+  const slug = rememberingSlugify();
   const tokens = [...pattern.matchAll(/\{frame(?::(\d+))?\}/g)];
   const [token] = tokens;
-  if (!token || tokens.length > 1) return (values, number) => fillPattern(pattern, { ...values, number });
+  if (!token || tokens.length > 1) return (values, number) => fillPattern(pattern, { ...values, number }, slug);
   const [before, after] = [pattern.slice(0, token.index), pattern.slice(token.index + token[0].length)];
   const padding = Number(token[1] ?? 1);
   let last: Partial<Record<NameToken, string>> | null = null;
   let [head, tail] = ['', ''];
   return (values, number) => {
     if (last !== values && (!last || NAME_TOKENS.some((t) => values[t] !== last![t]))) {
-      [head, tail] = [fillPattern(before, values), fillPattern(after, values)];
+      [head, tail] = [fillPattern(before, values, slug), fillPattern(after, values, slug)];
       last = values;
     }
     return head + String(number).padStart(padding, '0') + tail;
   };
 }
 
-/** Fills a pattern; a token without a value becomes nothing. */
-export function fillPattern(pattern: string, values: Partial<Record<NameToken, string>> & { number?: number }): string {
-  const filled = pattern.replace(TOKEN, (_, token: string, padding?: string) => {
+/** Fills a pattern; a token without a value becomes nothing. @param slug as slugify. */
+export function fillPattern(pattern: string, values: Partial<Record<NameToken, string>> & { number?: number }, slug = slugify): string {
+  return pattern.replace(TOKEN, (_, token: string, padding?: string) => {
     if (token === 'frame') return String(values.number ?? 0).padStart(Number(padding ?? 1), '0');
-    return slugify(values[token as NameToken] ?? '');
+    return slug(values[token as NameToken] ?? '');
   });
-  return filled;
 }

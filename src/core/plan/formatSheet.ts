@@ -92,6 +92,6 @@ export function validateOutputs(sheet: Pick<FormatSheet, 'files' | 'alpha' | 'pa
   if (sheet.alpha && sheet.files.some((f) => f.type === 'jpeg')) return 'JPEG has no alpha; choose PNG or OpenEXR, or switch alpha off.';
   const light = sheet.passes.filter((p) => passOf(p).needs === 'light' && p !== 'occlusion' && p !== 'position');
   if (sheet.quality === 'quick' && light.length > 0)
-    return `A quick picture is not traced, so it has no ${light.map((p) => passOf(p).label).join(', ')}; choose draft or better, or take the pass out.`;
+    return `A quick render is not traced, so it has no ${light.map((p) => passOf(p).label).join(', ')}; choose draft or better, or remove the pass.`;
   return null;
 }

@@ -19,7 +19,7 @@ describe('files of earlier versions', () => {
     expect(() => migrate({ version: 4 }, 3, steps, 'set')).toThrow(
       'this set is of version 4, and this application reads up to 3. Update the application',
     );
-    expect(() => migrate({ version: 0 }, 3, steps, 'set')).toThrow('nothing leads on from version 0');
+    expect(() => migrate({ version: 0 }, 3, steps, 'set')).toThrow('there is no migration from version 0');
     expect(() => parseSet({ format: 'cold-easel.set', version: 7, name: 'x' })).toThrow(/version 7, .* reads up to 2/);
   });
 

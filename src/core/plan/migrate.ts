@@ -20,7 +20,7 @@ export function migrate(file: unknown, present: number, steps: Readonly<Record<n
   let out = file as Json;
   for (let v = version; v < present; v++) {
     const step = steps[v];
-    if (!step) throw new Error(`version: nothing leads on from version ${v} of a ${what}; export it again from the application that wrote it.`);
+    if (!step) throw new Error(`version: there is no migration from version ${v} of a ${what}; export it again from the application that wrote it.`);
     out = { ...step(out), version: v + 1 };
   }
   return out;

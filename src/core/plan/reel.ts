@@ -21,7 +21,7 @@ export const reelSchema = z.strictObject({
         fade: z.int().min(0).max(1000).default(0),
       }),
     )
-    .min(1, 'A reel needs a part.')
+    .min(1, 'A reel needs a clip.')
     .max(200),
 });
 

@@ -44,7 +44,11 @@ function unique(list: { id: string }[], what: string, context: z.core.$Refinemen
   const seen = new Set<string>();
   list.forEach((item, i) => {
     if (seen.has(item.id))
-      context.addIssue({ code: 'custom', path: [what, i, 'id'], message: `Another of the ${what} has the id "${item.id}"; give this one its own.` });
+      context.addIssue({
+        code: 'custom',
+        path: [what, i, 'id'],
+        message: `Another of the ${what} has the id "${item.id}"; give this one another id.`,
+      });
     seen.add(item.id);
   });
 }

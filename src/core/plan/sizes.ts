@@ -58,7 +58,7 @@ export function readSizes(text: string): Size[] | string {
   for (const word of text.split(/[,;]/).map((t) => t.trim())) {
     if (word === '') continue;
     const m = /^(\d+)\s*[x×*]\s*(\d+)$/i.exec(word);
-    if (!m) return `"${word}" is no size; write it as 1920x1080.`;
+    if (!m) return `"${word}" is not a size; write it as 1920x1080.`;
     sizes.push({ width: Number(m[1]), height: Number(m[2]) });
   }
   return sizes;

@@ -182,7 +182,7 @@ describe('the ground of a stage', () => {
     expect(frame!.stage.base).toMatchObject({ outer: 4, material: { name: 'granite' } });
     expect(frame!.stage.base!.inner).toBeLessThan(4);
     expect(() => planned({ stage: { ground: { kind: 'plane', material: 'moon dust' } } })).toThrow(
-      'stage.ground.material: This is no finish of the library',
+      'stage.ground.material: This is not a material of the library',
     );
   });
 });

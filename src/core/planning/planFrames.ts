@@ -20,6 +20,7 @@ import { type SharedFields, PlannedFrame } from '../frame/plannedFrame.js';
 import { type SetFile, stageOf } from '../plan/set.js';
 import { fileFormats, validateOutputs, type ExtraSize, type FormatSheet, effectiveSettings } from '../plan/formatSheet.js';
 import { resolveSampling } from '../frame/settings.js';
+import { PlanCache, type PlannedShot } from './planCache.js';
 
 export interface PlanContext {
   /** Bounds of the model, used where the set has no reference of its own. */
@@ -55,11 +56,13 @@ export function subjectBounds(set: Pick<SetFile, 'reference' | 'transform'>, mod
   return set.reference ?? transformedBounds(set.transform, model);
 }
 
-/** Frames of all shots, without computing them. */
-export function countFrames(set: SetFile): number {
+/** Frames of all shots, without computing them. @param memo keeps what planning them needs as well. */
+export function countFrames(set: SetFile, memo?: PlanCache['memo']): number {
   return set.shots.reduce((n, shot) => {
     const sheet = effectiveSettings(set.sheet, shot);
-    return n + frameCount(shot, { rate: parseRate(sheet.rate), views: set.views, site: stageOf(set, shot.stage).site }) * sizesOf(sheet, shot).length;
+    return (
+      n + frameCount(shot, { rate: parseRate(sheet.rate), views: set.views, site: stageOf(set, shot.stage).site, memo }) * sizesOf(sheet, shot).length
+    );
   }, 0);
 }
 
@@ -95,7 +98,7 @@ function lightingOf(choice: StageSettings, bounds: Bounds, pictures: PlanContext
 function sharedFields(
   set: SetFile,
   context: PlanContext,
-): { light: (stage?: string) => FrameLighting; dressed: (view: View) => CompiledAssignments | undefined } {
+): { light: (stage?: string) => FrameLighting; dressed: (view: View) => CompiledAssignments | undefined; texts: SharedFields['texts'] } {
   const floor = withPlinth(set.transform, subjectBounds(set, context.bounds));
   const lights = new Map<string | undefined, FrameLighting>();
   const worn = new Map<string, CompiledAssignments | undefined>();
@@ -110,17 +113,18 @@ function sharedFields(
       if (!worn.has(key)) worn.set(key, compileAssignments(assignmentsForView(set.materials, overrides)));
       return worn.get(key);
     },
+    texts: new WeakMap(),
   };
 }
 
-function framesOfShot(set: SetFile, shot: Shot, context: PlanContext, shared: ReturnType<typeof sharedFields>): Frame[] {
+function framesOfShot(set: SetFile, shot: Shot, context: PlanContext, shared: ReturnType<typeof sharedFields>, { memo }: PlanCache): Frame[] {
   const sheet = effectiveSettings(set.sheet, shot);
   const runs = sizesOf(sheet, shot);
   return runs.flatMap(({ size, further }) => {
     const tokens: NameToken[] = [...(kindOf(shot).requiredTokens?.(shot) ?? []), ...(runs.length > 1 ? (['size'] as const) : [])];
     const lens = further && lensFor(further, set, shot, sheet, context);
     const run = further ? `${shot.id}@${further.id}` : shot.id;
-    return framesOfOutput({ ...set, sheet: { ...sheet, size } }, shot, run, context, shared, tokens, lens);
+    return framesOfOutput({ ...set, sheet: { ...sheet, size } }, shot, run, context, shared, tokens, memo, lens);
   });
 }
 
@@ -140,8 +144,9 @@ function framesOfOutput(
   shot: Shot,
   run: string,
   context: PlanContext,
-  { light, dressed }: ReturnType<typeof sharedFields>,
+  { light, dressed, texts }: ReturnType<typeof sharedFields>,
   tokens: NameToken[],
+  memo: PlanCache['memo'],
   lens: (view: View) => View = (view) => view,
 ): Frame[] {
   const { sheet } = set;
@@ -158,6 +163,7 @@ function framesOfOutput(
     shutter: kind.moving ? sheet.shutter / 360 : 0,
     bounds,
     site: stageOf(set, shot.stage).site,
+    memo,
   });
   const namers = sheet.passes.map(() => compileNamePattern(pattern));
   const fixed = {
@@ -187,6 +193,7 @@ function framesOfOutput(
     shot: run,
     kind: shot.kind,
     scene: context.scene,
+    texts,
     grade: set.grade,
     transform: place,
     pixelAspect: sheet.pixelAspect,
@@ -221,9 +228,10 @@ function framesOfOutput(
 /**
  * Every frame of the set, shot by shot. Pure: the same set and context give the same frames.
  * Throws where two frames would have one name, or where there are more than 100 000.
+ * @param cache of whoever plans a set again and again.
  */
-export function planFrames(set: SetFile, context: PlanContext): Frame[] {
-  const total = countFrames(set);
+export function planFrames(set: SetFile, context: PlanContext, cache = new PlanCache()): Frame[] {
+  const total = countFrames(set, cache.memo);
   if (total > MAX_FRAMES) throw new Error(`The set has ${total} frames; ${MAX_FRAMES} is the most. Make a shot shorter or split the set.`);
   const problem = validateOutputs(set.sheet);
   if (problem) throw new Error(problem);
@@ -231,7 +239,7 @@ export function planFrames(set: SetFile, context: PlanContext): Frame[] {
     const own = shot.overrides && validateOutputs(effectiveSettings(set.sheet, shot));
     if (own) throw new Error(`${shotName(shot)}: ${own}`);
   }
-  const planned = plannedShots(set, context);
+  const planned = plannedShots(set, context, cache);
   const taken = new Map<string, Frame>();
   for (const { frames, keys } of planned)
     for (let i = 0, k = 0; i < frames.length; i++) for (const name of frames[i]!.passNames) reserveName(taken, keys[k++]!, name, frames[i]!);
@@ -255,30 +263,18 @@ function reserveName(taken: Map<string, Frame>, key: string, name: string, frame
   taken.set(key, frame);
 }
 
-interface PlannedShot {
-  frames: Frame[];
-  /** Names of the passes of each frame, in small letters: file systems that fold case would write one over the other. */
-  keys: string[];
-}
-
-/**
- * While a set is edited, most of its shots stay as they were: their frames are kept, by what makes them, from one plan to
- * the next. Frames are never changed, so that sharing them does no harm.
- */
-let latest: { rest: string; shots: Map<string, PlannedShot> } = { rest: '', shots: new Map() };
-
-function plannedShots(set: SetFile, context: PlanContext): PlannedShot[] {
+function plannedShots(set: SetFile, context: PlanContext, cache: PlanCache): PlannedShot[] {
   const rest = JSON.stringify([{ ...set, shots: null, delivery: null, reels: null }, context]);
-  const before = latest.rest === rest ? latest.shots : new Map<string, PlannedShot>();
+  const before = cache.planned(rest);
   const shared = sharedFields(set, context);
   const shots = new Map<string, PlannedShot>();
   const all = set.shots.map((shot) => {
     const key = JSON.stringify(shot);
-    const known = before.get(key) ?? planShot(framesOfShot(set, shot, context, shared));
+    const known = before.get(key) ?? planShot(framesOfShot(set, shot, context, shared, cache));
     shots.set(key, known);
     return known;
   });
-  latest = { rest, shots };
+  cache.keep(rest, shots);
   return all;
 }
 

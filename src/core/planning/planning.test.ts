@@ -139,7 +139,7 @@ describe('names', () => {
   it.each([
     ['{shot}', true, 'needs {frame}'],
     ['/x/{frame}', true, 'starts nor ends'],
-    ['{colour}', false, '{colour} is no token'],
+    ['{colour}', false, '{colour} is not a token'],
     ['{view:3}', false, 'Only {frame}'],
     ['{frame:12}', true, '1 to 8'],
     ['../{view}', false, 'dots alone'],
@@ -181,7 +181,7 @@ describe('frame selection', () => {
   it.each([
     ['99', 'no frame 99'],
     ['9-3', 'runs backwards'],
-    ['x', 'no frame selection'],
+    ['x', 'not a frame selection'],
     ['1-5 every 0', 'every 0'],
   ])('%s is refused', (text, message) => {
     expect(() => selectFrames(text, numbers)).toThrow(message);
@@ -203,13 +203,13 @@ describe('set file', () => {
   it.each([
     [{ sheet: { sise: {} } }, 'sheet.sise: this key is not known here'],
     [{ sheet: { size: { width: 8, height: 9 } } }, 'sheet.size.width'],
-    [{ sheet: { rate: 'fast' } }, 'sheet.rate: "fast" is no frame rate'],
+    [{ sheet: { rate: 'fast' } }, 'sheet.rate: "fast" is not a frame rate'],
     [{ shots: [{ id: 's', kind: 'still', views: ['nowhere'] }] }, 'shots[0].views[0]: There is no view "nowhere"'],
     [{ shots: [{ id: 's', kind: 'flipbook' }] }, 'shots[0].kind: this kind is not known here'],
     [{ shots: [{ id: 's', kind: 'turntable', view: 'v' }] }, 'shots[0].frames: Give either frames or seconds.'],
     [
       { views: [{ id: 'v', name: 'V', eye: [0, 9, 1], target: [0, 0, 0], keepVerticals: true }] },
-      'Uprights cannot be kept: the line of sight is 84° steep',
+      'Verticals cannot be kept straight: the line of sight is 84° steep',
     ],
     [{ views: [{ id: 'v', name: 'V', eye: [1, 1, 1], target: [1, 1, 1] }] }, 'Eye and target are the same point'],
     [{ version: 3 }, 'version'],

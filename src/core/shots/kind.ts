@@ -31,6 +31,8 @@ export interface CountContext {
   views: View[];
   /** Where the design stands, for what goes by the sun. */
   site?: Site;
+  /** Keeps what a shot computes for both its count and its poses, by the shot itself. */
+  memo?: WeakMap<object, unknown>;
 }
 
 export interface ShotContext extends CountContext {

@@ -53,7 +53,7 @@ export function dayOfYear(date: string): number {
 /** Place of the sun. Throws where there is no site to a civil time, or clocks skip the time. */
 export function sunPosition(daylight: Daylight, site: Site | undefined): FrameSun {
   if (daylight.manualSun) return { ...daylight.manualSun };
-  if (!site) throw new Error('Daylight by date and time needs a site: give latitude and longitude, or put the sun where you want it.');
+  if (!site) throw new Error('Daylight by date and time needs a site: give latitude and longitude, or use a manual sun.');
   const civil: LocalDateTime = { date: daylight.date, time: daylight.time, ...(daylight.later && { later: true }) };
   const { azimuth, altitude } = sunAt(site, instantOf(civil, site.timeZone).at);
   return { azimuth, altitude, ...civil };

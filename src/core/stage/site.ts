@@ -20,7 +20,7 @@ export const siteSchema = z.strictObject({
     .string()
     .min(1)
     .max(64)
-    .refine((zone) => IANAZone.isValidZone(zone), 'This is no time zone; write one such as Europe/Mariehamn.'),
+    .refine((zone) => IANAZone.isValidZone(zone), 'This is not a time zone; write one such as Europe/Mariehamn.'),
 });
 
 export type Site = z.infer<typeof siteSchema>;

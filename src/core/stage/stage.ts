@@ -46,7 +46,7 @@ export const stageSchema = z
         /** Name of a finish of the library, instead of a colour. */
         material: z
           .string()
-          .refine((name) => libraryMaterial(name) !== undefined, 'This is no finish of the library; choose another.')
+          .refine((name) => libraryMaterial(name) !== undefined, 'This is not a material of the library; choose another.')
           .optional(),
         /** Metres from its middle to where it has faded; by the ready stage where absent. */
         radius: z.number().min(1e-3).max(1e5).optional(),

@@ -66,8 +66,8 @@ describe('a lamp of one’s own', () => {
     expect(room / sunny).toBeCloseTo(DAYLIGHT_UNIT / ROOM_UNIT, 9);
   });
 
-  it('is refused where it is aimed at itself, or has no such temperature', () => {
-    expect(() => own({ kind: 'spot', target: [0, 2, 0] })).toThrow(/aimed at itself/);
+  it('is refused where it is cannot aim at itself, or has no such temperature', () => {
+    expect(() => own({ kind: 'spot', target: [0, 2, 0] })).toThrow(/cannot aim at itself/);
     expect(() => own({ kelvin: 100 })).toThrow();
   });
 });

@@ -34,7 +34,7 @@ export const userLightSchema = z
   })
   .refine((l) => l.kind === 'point' || Math.hypot(...l.at.map((v, i) => v - l.target[i]!)) > 1e-6, {
     path: ['target'],
-    message: 'A lamp cannot be aimed at itself; move its target.',
+    message: 'A light cannot aim at itself; move its target.',
   });
 
 export type UserLight = z.infer<typeof userLightSchema>;

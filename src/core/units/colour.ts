@@ -22,7 +22,7 @@ export function toDisplay(c: number): number {
 /** `#rrggbb` to linear Rec. 709. Throws where the text is no such colour. */
 export function parseHex(hex: string): Rgb {
   const m = /^#([0-9a-f]{2})([0-9a-f]{2})([0-9a-f]{2})$/i.exec(hex);
-  if (!m) throw new Error(`"${hex}" is no colour; write it as #rrggbb, for example #7b7b7b.`);
+  if (!m) throw new Error(`"${hex}" is not a colour; write it as #rrggbb, for example #7b7b7b.`);
   return [m[1]!, m[2]!, m[3]!].map((h) => toLinear(parseInt(h, 16) / 255)) as Rgb;
 }
 

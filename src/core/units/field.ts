@@ -47,7 +47,7 @@ export function parseField(text: string, quantity: Quantity = 'number'): number 
   };
   const atom = (): number => {
     const t = list[i];
-    if (!t) throw new Error(text.trim() ? 'The sum breaks off; a number is missing at the end.' : 'Write a number.');
+    if (!t) throw new Error(text.trim() ? 'The expression ends early; a number is missing at the end.' : 'Write a number.');
     i++;
     if ('sign' in t) {
       if (t.sign === '-') return -atom();
@@ -67,7 +67,7 @@ export function parseField(text: string, quantity: Quantity = 'number'): number 
     const t = list[i];
     if (!t || !('unit' in t)) return value;
     const factor = units[t.unit];
-    if (factor === undefined) throw new Error(`"${t.unit}" is no unit here; use ${Object.keys(units).join(', ')}.`);
+    if (factor === undefined) throw new Error(`"${t.unit}" is not a unit here; use ${Object.keys(units).join(', ')}.`);
     i++;
     return value * factor;
   };

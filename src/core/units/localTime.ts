@@ -46,7 +46,7 @@ export function instantOf(civil: LocalDateTime, zone: string): Instant {
   const [hour, minute] = [Number(civil.time.slice(0, 2)), Number(civil.time.slice(3, 5))];
   if (asked.hour !== hour || asked.minute !== minute) {
     throw new Error(
-      `${civil.time} on ${civil.date} is skipped in ${zone}: clocks are put forward past it. Choose ${asked.toFormat('HH:mm')} or a time before the gap.`,
+      `${civil.time} on ${civil.date} is skipped in ${zone}: clocks go forward past it. Choose ${asked.toFormat('HH:mm')} or a time before the gap.`,
     );
   }
   const both = asked.getPossibleOffsets();

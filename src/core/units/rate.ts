@@ -20,7 +20,7 @@ export function parseRate(text: string): Rate {
   const denominator = Number(m?.[2] ?? 1);
   const value = numerator / denominator;
   if (!m || !(value >= 1 && value <= 240)) {
-    throw new Error(`"${text}" is no frame rate; write whole frames a second or a fraction, from 1 to 240, for example 25 or 30000/1001.`);
+    throw new Error(`"${text}" is not a frame rate; write whole frames per second or a fraction, from 1 to 240, for example 25 or 30000/1001.`);
   }
   return { numerator, denominator };
 }

@@ -14,8 +14,8 @@ describe('colour', () => {
     );
   });
 
-  it('refuses what is no colour', () => {
-    expect(() => parseHex('red')).toThrow('"red" is no colour');
+  it('refuses what is not a colour', () => {
+    expect(() => parseHex('red')).toThrow('"red" is not a colour');
   });
 
   it('goes there and back', () => {
@@ -45,9 +45,9 @@ describe('field arithmetic', () => {
 
   it.each([
     ['', 'Write a number.'],
-    ['3 +', 'breaks off'],
+    ['3 +', 'ends early'],
     ['(2', 'not closed'],
-    ['4 apples', '"apples" is no unit here'],
+    ['4 apples', '"apples" is not a unit here'],
     ['1/0', 'divides by zero'],
     ['2 3', 'more here than one number'],
     ['process.exit()', 'is not understood here'],
@@ -87,6 +87,6 @@ describe('rate', () => {
   });
 
   it.each(['0', 'fast', '24/0', '-24', '1000'])('refuses %s', (text) => {
-    expect(() => parseRate(text)).toThrow('is no frame rate');
+    expect(() => parseRate(text)).toThrow('is not a frame rate');
   });
 });

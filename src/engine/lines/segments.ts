@@ -4,16 +4,12 @@ import { type Vec3 } from '../../core/math/bounds.js';
 import { identity } from '../../core/math/matrix.js';
 import { type Frame } from '../../core/frame/frame.js';
 import { yawMatrix } from '../../core/camera/view.js';
-import { type CompiledScene } from '../scene/compile.js';
 import { type SceneData } from '../upload/sceneData.js';
 import { type Edges, edgesOf } from './edges.js';
 import { isBelow } from '../../core/model/paths.js';
 
-const known = new WeakMap<CompiledScene, Map<number, Edges>>();
-
-function meshEdges({ scene, views, image }: SceneData, mesh: number): Edges {
-  const all = known.get(scene) ?? new Map<number, Edges>();
-  known.set(scene, all);
+/** Edges of a mesh, made when they are first asked for and kept with the scene. */
+function meshEdges({ scene, views, image, edges: all }: SceneData, mesh: number): Edges {
   let edges = all.get(mesh);
   if (!edges) {
     const entry = scene.meshes[mesh]!;

@@ -6,7 +6,7 @@ import { fileURLToPath } from 'node:url';
 export function projectRoot(): string {
   for (let at = path.dirname(fileURLToPath(import.meta.url)); ; at = path.dirname(at)) {
     if (existsSync(path.join(at, 'package.json'))) return at;
-    if (at === path.dirname(at)) throw new Error('package.json is not to be found above the program; reinstall Cold Easel.');
+    if (at === path.dirname(at)) throw new Error('package.json was not found above the program; reinstall Cold Easel.');
   }
 }
 

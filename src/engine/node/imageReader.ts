@@ -24,7 +24,7 @@ export class ImageReader {
       const why = {
         stopped: 'Nothing was changed.',
         stalled: `It took longer than ${this.stallMs / 1000} seconds. It is damaged; save it again.`,
-        memory: 'It takes too much memory. Save it smaller.',
+        memory: 'It needs too much memory. Save it smaller.',
         crashed: 'It is damaged; save it again.',
       }[e.end];
       throw new ModelError(`Reading "${task.name}" was given up. ${why}`, { cause: e.end });

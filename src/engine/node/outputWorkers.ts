@@ -47,7 +47,7 @@ class OutputThread {
     });
     const broke = (): void => {
       this.broken = true;
-      for (const { reject } of this.waiting.values()) reject(new Error('The thread that writes pictures broke down.'));
+      for (const { reject } of this.waiting.values()) reject(new Error('The thread that writes files broke down.'));
       this.waiting.clear();
     };
     this.worker.on('error', broke);
@@ -98,7 +98,7 @@ export class OutputWorkers {
     // A planned frame computes identity and seed when asked; a copy must be given them.
     const reply = await this.next().ask({ id: ++this.serial, task: { ...task, frame: withFrame(task.frame, {}) } });
     if ('fault' in reply) throw reply.picture ? new InvalidRenderError(reply.fault) : new Error(reply.fault);
-    if (!('files' in reply)) throw new Error('The thread that writes pictures answered something else.');
+    if (!('files' in reply)) throw new Error('The thread that writes files gave an unexpected answer.');
     const files = reply.files.map(({ name, bytes, sha256 }) => ({ name, sha256, bytes: Buffer.from(bytes.buffer, bytes.byteOffset, bytes.length) }));
     return { files, ...(reply.checkpoint && { film: reply.checkpoint }) };
   };

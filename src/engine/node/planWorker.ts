@@ -12,7 +12,7 @@ const port = parentPort!;
 try {
   const load = async (file: string) => {
     const at = pictures[file];
-    if (at === undefined) throw new Error(`The picture "${file}" is not here; bring it in with its finish on the Model step.`);
+    if (at === undefined) throw new Error(`The texture "${file}" is not here; import it with its material in the Model step.`);
     return decodeTexture(file, new Uint8Array(readFileSync(at)));
   };
   const bytes = await exportPlanGlb(set, new Uint8Array(readFileSync(model)), planFrames(set, context), load);

@@ -56,7 +56,7 @@ export class MeshQueries {
   /** Puts the rays in place: six numbers a ray, and each ray's farthest distance. */
   load(rays: Float32Array, far: Float32Array): number {
     const count = far.length;
-    if (count > this.most) throw new Error(`${count} rays asked; this was made for ${this.most}.`);
+    if (count > this.most) throw new Error(`${count} rays requested; this was made for ${this.most}.`);
     const f32 = new Float32Array(this.memory.buffer, this.rays, (count * L.QUERY_BYTES) / 4);
     for (let i = 0; i < count; i++) {
       for (let a = 0; a < 6; a++) f32[i * 8 + a] = rays[i * 6 + a]!;

@@ -23,7 +23,7 @@ export class SceneQueries {
 
   private ask(rays: Float32Array, any: boolean, mask: number): Uint32Array {
     const count = rays.length / 6;
-    if (count > MAX_EXTRA) throw new Error(`${count} rays asked at once; ${MAX_EXTRA} is the most.`);
+    if (count > MAX_EXTRA) throw new Error(`${count} rays requested at once; ${MAX_EXTRA} is the most.`);
     const at = this.host.areas[0]!.tile;
     const hits = at + count * L.QUERY_BYTES;
     const f32 = new Float32Array(this.host.memory.buffer, at, count * 8);

@@ -63,7 +63,7 @@ describe('a dressed scene', () => {
     applyMaterials(scene, assignments({ parts: [{ path: 'part 1', material: 'pine', renderVisible: false }] }));
     expect(JSON.stringify({ parts: scene.parts, materials: scene.materials })).toBe(before);
     expect(() => applyMaterials(scene, assignments({ parts: [{ path: 'part 1', material: 'unobtainium' }] }))).toThrow(
-      'There is no finish "unobtainium"',
+      'There is no material "unobtainium"',
     );
   });
 

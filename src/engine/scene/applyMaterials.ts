@@ -19,7 +19,7 @@ export function applyMaterials<Dressable extends Pick<CompiledScene, 'materials'
     let number = numbers.get(name);
     if (number === undefined) {
       const material = findMaterial(name, assignments.materials, scene.materials);
-      if (!material) throw new Error(`There is no finish "${name}", neither in the set nor in the library nor in the model. Choose another.`);
+      if (!material) throw new Error(`There is no material "${name}", neither in the set nor in the library nor in the model. Choose another.`);
       number = scene.materials.indexOf(material);
       if (number < 0) number = materials.push(material) - 1;
       numbers.set(name, number);

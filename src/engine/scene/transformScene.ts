@@ -45,7 +45,7 @@ export function transformScene(
   const material = findMaterial(plinth.material, own, scene.materials);
   if (!material)
     throw new Error(
-      `There is no finish "${plinth.material}" for the plinth, neither in the set nor in the library nor in the model. Choose another.`,
+      `There is no material "${plinth.material}" for the plinth, neither in the set nor in the library nor in the model. Choose another.`,
     );
   const compiled = compile(module, {
     name: PLINTH,

@@ -239,15 +239,15 @@ export function writeFrame(data: SceneData, room: FrameSlot, frame: Frame): numb
   const clay = frame.clay === true;
   const placed = placementOf(data, frame);
   const lights = [...frame.stage.lights, ...modelLights(data, frame)];
-  if (lights.length > MAX_LIGHTS) throw new Error(`A stage has at most ${MAX_LIGHTS} lamps, not ${lights.length}.`);
+  if (lights.length > MAX_LIGHTS) throw new Error(`A stage has at most ${MAX_LIGHTS} lights, not ${lights.length}.`);
   const turned = frame.turn?.what.includes('lights') ? yawMatrix(frame.turn.pivot, frame.turn.rotation) : identity();
   const own = frame.stage.lights.length;
   const radius = subjectRadius(data);
   const { sky } = frame.stage;
   const image = sky ? undefined : frame.stage.image;
   const behind = frame.stage.picture !== undefined;
-  if (behind && !data.backdrop) throw new Error('The backdrop names a picture that the scene was not loaded with.');
-  if (image && data.environment === 0) throw new Error('The surround names a picture that the scene was not loaded with.');
+  if (behind && !data.backdrop) throw new Error('The backdrop uses an image that the scene was not loaded with.');
+  if (image && data.environment === 0) throw new Error('The stage uses an environment image that the scene was not loaded with.');
   const laid = writeLights(views, room.lights, room.chances, {
     lights,
     turnedUpTo: own,
@@ -261,7 +261,7 @@ export function writeFrame(data: SceneData, room: FrameSlot, frame: Frame): numb
   if (clay) writeMaterial(views, room.clay, CLAY_MATERIAL, data.textures);
   const { root, extent, glass } = writeInstances(data, room, frame, placed, laid, clay);
   // A plain copy of a planned frame lacks it, and would quietly share its noise with every other one.
-  if (!Number.isInteger(frame.seed)) throw new Error(`The frame "${frame.name}" has no seed; change planned frames by changedFrame.`);
+  if (!Number.isInteger(frame.seed)) throw new Error(`The frame "${frame.name}" has no seed; change planned frames by withFrame.`);
   const at = room.frame;
   writeCamera(views, at + L.FRAME_OPEN, frame.camera, frame.size);
   writeCamera(views, at + L.FRAME_CLOSE, frame.shutter?.camera ?? frame.camera, frame.size);

@@ -160,6 +160,7 @@ export function loadScene(module: WebAssembly.Module, scene: CompiledScene, work
   const subject = instances.filter((i) => i.turns).reduce((all, i) => joinBounds(all, transformBounds(i.bounds, i.world)), emptyBounds());
   const data: SceneData = {
     scene,
+    edges: new Map(),
     instances,
     shining: shining.list,
     shiningTriangles: shining.triangles,

@@ -1,6 +1,7 @@
 /** What every frame of a scene shares in kernel memory, and what is read off it. */
 import { type mat4, vec3 } from 'gl-matrix';
 import { type Bounds, radiusOf, type Vec3 } from '../../core/math/bounds.js';
+import { type Edges } from '../lines/edges.js';
 import { type CompiledScene } from '../scene/compile.js';
 import { type Kernel } from '../kernel.js';
 import { type TextureAddresses } from './material.js';
@@ -45,6 +46,8 @@ export interface SceneData {
   /** Record of the surround's image, or 0, and its mean luminance. */
   environment: number;
   environmentMean: number;
+  /** Edges of meshes that frames with lines asked for, by mesh. */
+  edges: Map<number, Edges>;
 }
 
 /** Triangle corners of a mesh moved by a matrix, as the kernel reads them from the image. */

@@ -85,6 +85,6 @@ describe('a Collada document', () => {
     );
     const model = await read(text);
     expect(fetched).not.toHaveBeenCalled();
-    expect(model.warnings.join(' ')).toContain(`The texture "${address}" of the finish "Oak" was not given`);
+    expect(model.warnings.join(' ')).toContain(`The texture "${address}" of the material "Oak" was not given`);
   });
 });

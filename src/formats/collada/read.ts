@@ -24,7 +24,7 @@ async function read(file: SourceFile, companions: SourceFile[]): Promise<Model> 
   const { scene } = made;
   scene.updateMatrix();
   const place = decomposeMatrix(scene.matrix.elements);
-  if (!place) throw new ModelError(`"${file.name}" states a unit that is no length; export it again.`);
+  if (!place) throw new ModelError(`"${file.name}" states a unit that is not a length; export it again.`);
   // Unit and axis are in the scene's own matrix.
   const root = gather.part(file.name.replace(/\.[^.]+$/, ''), -1, { place });
   const textures = await loadCompanionTextures(addresses, companions, gather);
@@ -38,7 +38,7 @@ async function read(file: SourceFile, companions: SourceFile[]): Promise<Model> 
 
 export const collada: ModelFormat = {
   id: 'collada',
-  label: 'a Collada model',
+  noun: 'a Collada model',
   extensions: ['dae'],
   statesUnits: true,
   sniff: ({ bytes }) => /<COLLADA\b/.test(textOf(bytes.subarray(0, 4096))),

@@ -22,7 +22,7 @@ function exrSize(name: string, bytes: Uint8Array): Declared {
   const short = (): ModelError => new ModelError(`"${name}" is cut short: it ends within its header. Save it again as .exr.`);
   if (bytes.length < 9) throw short();
   if (view.getUint32(0, true) !== EXR_MAGIC)
-    throw new ModelError(`"${name}" cannot be read as an OpenEXR picture: it is no OpenEXR file. Save it again as .exr.`);
+    throw new ModelError(`"${name}" cannot be read as OpenEXR: it is not an OpenEXR file. Save it again as .exr.`);
   if (view.getUint32(4, true) & (EXR_MULTI_PART | EXR_DEEP))
     throw new ModelError(`"${name}" has several parts or deep data, which are not read. Save it as a plain .exr.`);
   let at = 8;
@@ -62,7 +62,7 @@ function exrSize(name: string, bytes: Uint8Array): Declared {
 function hdrSize(name: string, bytes: Uint8Array): Declared {
   const head = String.fromCharCode(...bytes.subarray(0, 2)) === '#?' ? new TextDecoder('latin1').decode(bytes.subarray(0, MAX_HDR_HEADER)) : '';
   const line = /\n\n-Y (\d{1,7}) \+X (\d{1,7})\n/.exec(head.replaceAll('\r\n', '\n'));
-  if (!line) throw new ModelError(`"${name}" cannot be read as a Radiance picture: its header has no size. Save it again as .hdr.`);
+  if (!line) throw new ModelError(`"${name}" cannot be read as Radiance HDR: its header has no size. Save it again as .hdr.`);
   return { width: Number(line[2]), height: Number(line[1]) };
 }
 

@@ -53,15 +53,15 @@ describe('pictures of light', () => {
   it('are refused with what is wrong and what to do', () => {
     const wrong: [string, Uint8Array, RegExp][] = [
       ['sky.hdr', new Uint8Array(0), /empty/],
-      ['sky.hdr', new TextEncoder().encode('no picture at all'), /cannot be read as a Radiance picture/],
+      ['sky.hdr', new TextEncoder().encode('no picture at all'), /cannot be read as Radiance HDR/],
       ['sky.exr', Uint8Array.from([0x76, 0x2f, 0x31, 0x01, 2, 0, 0, 0, 0, 1, 2]), /does not say its size/],
       ['sky.exr', Uint8Array.from([0x76, 0x2f, 0x31, 0x01, 2, 0, 0, 0, 65, 66, 67]), /cut short/],
       ['sky.exr', declaring(32767, 16384), /32767 × 16384; 8192 × 4096 is the most/],
       ['sky.hdr', new TextEncoder().encode('#?RADIANCE\nFORMAT=32-bit_rle_rgbe\n\n-Y 16384 +X 32768\n'), /32768 × 16384; 8192 × 4096/],
-      ['sky.exr', new Uint8Array(40), /cannot be read as an OpenEXR picture/],
-      ['sky.exr', radiance(8, 4, shade), /cannot be read as an OpenEXR picture/],
+      ['sky.exr', new Uint8Array(40), /cannot be read as OpenEXR/],
+      ['sky.exr', radiance(8, 4, shade), /cannot be read as OpenEXR/],
       ['sky.hdr', radiance(8, 4, shade).subarray(0, 80), /cannot be read|no red/],
-      ['sky.hdr', radiance(8, 8, shade), /8 × 8; an equirectangular picture is twice as wide as high/],
+      ['sky.hdr', radiance(8, 8, shade), /8 × 8; an equirectangular image is twice as wide as high/],
       ['sky.png', radiance(8, 4, shade), /bring a \.hdr or \.exr/],
     ];
     for (const [name, bytes, says] of wrong) {

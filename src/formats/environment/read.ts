@@ -26,7 +26,7 @@ function decode(name: string, bytes: Uint8Array): { width: number; height: numbe
     return { width, height, data, channels: Math.round(data.length / (width * height)), upwards: exr };
   } catch (e) {
     throw new ModelError(
-      `"${name}" cannot be read as ${exr ? 'an OpenEXR' : 'a Radiance'} picture: it is damaged, or compressed in a way that is not known here. Save it again as ${exr ? '.exr' : '.hdr'}.`,
+      `"${name}" cannot be read as ${exr ? 'OpenEXR' : 'Radiance HDR'}: it is damaged, or compressed in a way that is not known here. Save it again as ${exr ? '.exr' : '.hdr'}.`,
       { cause: e },
     );
   }
@@ -34,16 +34,16 @@ function decode(name: string, bytes: Uint8Array): { width: number; height: numbe
 
 /** Reads a picture twice as wide as high. Throws ModelError, naming the file and the remedy. */
 export function readEnvironmentMap(name: string, bytes: Uint8Array): EnvironmentImage {
-  if (!/\.(hdr|exr)$/i.test(name)) throw new ModelError(`"${name}" is no picture of light; bring a .hdr or .exr file.`);
+  if (!/\.(hdr|exr)$/i.test(name)) throw new ModelError(`"${name}" is not an environment image; upload a .hdr or .exr file.`);
   if (bytes.length === 0) throw new ModelError(`"${name}" is empty; save it again.`);
   const declared = environmentSize(name, bytes);
   if (Math.abs(declared.width / declared.height - 2) > 0.02)
     throw new ModelError(
-      `"${name}" is ${declared.width} × ${declared.height}; an equirectangular picture is twice as wide as high. Bring one that goes all round.`,
+      `"${name}" is ${declared.width} × ${declared.height}; an equirectangular image is twice as wide as high. Upload one that covers all directions.`,
     );
   const { width, height, data, channels, upwards } = decode(name, bytes);
   if (channels < 3 || data.length !== width * height * channels)
-    throw new ModelError(`"${name}" has no red, green and blue; save it as a colour picture.`);
+    throw new ModelError(`"${name}" has no red, green and blue; save it as a colour image.`);
   const step = Math.ceil(width / MAX_WIDTH);
   const [w, h] = [Math.floor(width / step), Math.floor(height / step)];
   const texels = new Float32Array(w * h * 3);

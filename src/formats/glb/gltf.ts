@@ -22,10 +22,10 @@ function parse({ name, bytes }: SourceFile): GLTF.IGLTF {
   try {
     json = JSON.parse(textOf(bytes));
   } catch {
-    throw new ModelError(`"${name}" is damaged or cut short: it is no JSON. Export or copy it again.`);
+    throw new ModelError(`"${name}" is damaged or cut short: it is not JSON. Export or copy it again.`);
   }
   const version = (json as { asset?: { version?: unknown } } | null)?.asset?.version;
-  if (typeof version !== 'string') throw new ModelError(`"${name}" is JSON, but no glTF: it does not say its version. Export it as glTF 2.0.`);
+  if (typeof version !== 'string') throw new ModelError(`"${name}" is JSON, but not glTF: it does not state its version. Export it as glTF 2.0.`);
   if (!version.startsWith('2')) throw new ModelError(`"${name}" is glTF ${version}; only version 2 can be read. Export it as glTF 2.0.`);
   rejectUnsupportedExtensions(name, (json as GLTF.IGLTF).extensionsRequired);
   return json as GLTF.IGLTF;
@@ -45,7 +45,7 @@ function resources(json: GLTF.IGLTF, name: string, companions: SourceFile[]): JS
         `"${name}" needs the file "${uri.slice(0, 120)}", which was not given. Drop it together with the glTF, or export one GLB.`,
       );
     if (byteLength > file.bytes.length)
-      throw new ModelError(`"${file.name}" is cut short: "${name}" wants ${byteLength} bytes of it, and it has ${file.bytes.length}. Copy it again.`);
+      throw new ModelError(`"${file.name}" is cut short: "${name}" needs ${byteLength} bytes of it, and it has ${file.bytes.length}. Copy it again.`);
     out[uri] = new Uint8Array(file.bytes);
   }
   if (buffers.some((b) => b.uri === undefined))
@@ -55,7 +55,7 @@ function resources(json: GLTF.IGLTF, name: string, companions: SourceFile[]): JS
 
 export const gltf: ModelFormat = {
   id: 'gltf',
-  label: 'a glTF model',
+  noun: 'a glTF model',
   extensions: ['gltf'],
   statesUnits: true,
   sniff: ({ bytes }) => /^\s*\{/.test(textOf(bytes.subarray(0, 256))),

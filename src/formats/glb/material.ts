@@ -53,7 +53,7 @@ export async function readMaterial(m: GltfMaterial, fallback: string, use: Use, 
   const brushed = m.getExtension<Anisotropy>('KHR_materials_anisotropy');
   const through = m.getExtension<DiffuseTransmission>('KHR_materials_diffuse_transmission');
   const strength = m.getExtension<EmissiveStrength>('KHR_materials_emissive_strength')?.getEmissiveStrength() ?? 1;
-  if (m.getExtension('KHR_materials_iridescence')) warn(`The finish "${name}" is iridescent, which is not rendered.`);
+  if (m.getExtension('KHR_materials_iridescence')) warn(`The material "${name}" is iridescent, which is not rendered.`);
   const textures: Material['textures'] = {};
   const own: [TextureSlot, GltfTexture | null | undefined, TextureInfo | null | undefined][] = [
     ['base', m.getBaseColorTexture(), m.getBaseColorTextureInfo()],

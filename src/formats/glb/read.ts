@@ -62,7 +62,7 @@ function checkContainer({ name, bytes }: SourceFile): void {
     }
   });
   const lost = (json.images ?? []).find((image) => image.uri !== undefined && !image.uri.startsWith('data:'));
-  if (lost) throw new ModelError(`"${name}" needs the picture "${lost.uri}", which is not in it. Export it as one GLB with everything embedded.`);
+  if (lost) throw new ModelError(`"${name}" needs the texture "${lost.uri}", which is not in it. Export it as one GLB with everything embedded.`);
 }
 
 const WRAPS: Record<number, Texture['wrapU']> = { 10497: 'repeat', 33071: 'clamp', 33648: 'mirror' };
@@ -109,7 +109,7 @@ class Reader {
       this.warnings.add(`The texture "${name}" is KTX2 (Basis), which is not read: it was left out. Export it as PNG or JPEG to have it.`);
       return null;
     }
-    if (!bytes) throw new ModelError(`The texture "${name}" is not in the file. Export it with its pictures embedded.`);
+    if (!bytes) throw new ModelError(`The texture "${name}" is not in the file. Export it with its textures embedded.`);
     const image = await decodeTexture(name, bytes, this.budget);
     const index = this.textures.length;
     this.textures.push({ ...image, name, wrapU: WRAPS[info?.getWrapS() ?? 10497]!, wrapV: WRAPS[info?.getWrapT() ?? 10497]! });
@@ -285,7 +285,7 @@ export async function readDocument(document: Document, name: string): Promise<Mo
 
 export const glb: ModelFormat = {
   id: 'glb',
-  label: 'a GLB model',
+  noun: 'a GLB model',
   extensions: ['glb'],
   statesUnits: true,
   sniff: ({ bytes }) => bytes.length >= 4 && new DataView(bytes.buffer, bytes.byteOffset).getUint32(0, true) === MAGIC,

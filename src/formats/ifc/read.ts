@@ -188,8 +188,8 @@ class IfcReader {
         this.draw(id, this.gather.part(this.nameOf(id, String(this.api.GetNameFromTypeCode(this.api.GetLineType(this.model, id) as number))), group));
     }
     if (groups['In no storey'].length > 0)
-      this.gather.warnings.add(`${groups['In no storey'].length} elements stand in no storey; they are kept under "In no storey".`);
-    if (this.hidden.size > 0) this.gather.warnings.add(`${this.hidden.size} spaces and openings are read, but do not come out in pictures.`);
+      this.gather.warnings.add(`${groups['In no storey'].length} elements are in no storey; they are listed under "In no storey".`);
+    if (this.hidden.size > 0) this.gather.warnings.add(`${this.hidden.size} spaces and openings are read, but not rendered.`);
     this.lines(text);
     return this.gather.model(name);
   }
@@ -234,7 +234,7 @@ async function read(file: SourceFile): Promise<Model> {
 
 export const ifc: ModelFormat = {
   id: 'ifc',
-  label: 'an IFC model',
+  noun: 'an IFC model',
   extensions: ['ifc'],
   statesUnits: true,
   sniff: ({ bytes }) => /ISO-10303-21[\s\S]*FILE_SCHEMA\s*\(\s*\(\s*'IFC/i.test(new TextDecoder('latin1').decode(bytes.subarray(0, 65_536))),

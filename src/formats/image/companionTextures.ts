@@ -9,7 +9,7 @@ export const fileOf = (address: string): string => address.split(/[\\/]/).pop()!
 
 /** Why a picture is not there, said once with what to do. */
 export const missingTexture = (name: string, material: string, model: string): string =>
-  `The texture "${name}" of the finish "${material}" was not given; its plain colour is rendered. Drop it together with the ${model}.`;
+  `The texture "${name}" of the material "${material}" was not given; its plain colour is rendered. Drop it together with the ${model}.`;
 
 /**
  * Numbers of the textures by address, null where none was given or it cannot be read, which is warned of:

@@ -35,7 +35,7 @@ function checkIndices(text: string, name: string): { libraries: string[] } {
       count.v++;
       const numbers = raw.trim().split(/\s+/).slice(1, 4);
       if (numbers.length < 3 || numbers.some((n) => !Number.isFinite(Number(n))))
-        throw new ModelError(`"${name}", line ${line}: "${raw.trim().slice(0, 40)}" is no vertex. The file is damaged; export it again.`);
+        throw new ModelError(`"${name}", line ${line}: "${raw.trim().slice(0, 40)}" is not a vertex. The file is damaged; export it again.`);
     } else if (raw.startsWith('vt')) count.vt++;
     else if (raw.startsWith('vn')) count.vn++;
     else if (raw.startsWith('mtllib')) libraries.push(raw.slice(6).trim());
@@ -205,7 +205,7 @@ async function read(file: SourceFile, companions: SourceFile[], options: ReadOpt
 
 export const obj: ModelFormat = {
   id: 'obj',
-  label: 'an OBJ model',
+  noun: 'an OBJ model',
   extensions: ['obj'],
   statesUnits: false,
   // Text without zero bytes in which some line is a vertex.

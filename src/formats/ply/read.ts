@@ -48,7 +48,7 @@ async function read(file: SourceFile, _companions: SourceFile[], options: ReadOp
 
 export const ply: ModelFormat = {
   id: 'ply',
-  label: 'a PLY model',
+  noun: 'a PLY model',
   extensions: ['ply'],
   statesUnits: false,
   sniff: ({ bytes }) => /^ply\s/.test(new TextDecoder('latin1').decode(bytes.subarray(0, 8))),

@@ -50,7 +50,7 @@ function baseTexture(gather: ModelBuilder, material: ThreeMaterial, name: string
   const matrix: TextureUse['matrix'] = [repeat.x, 0, offset.x, 0, repeat.y, 1 - repeat.y - offset.y];
   if (typeof picture?.texture === 'number') return { textures: { base: { texture: picture.texture, matrix, mapping: 'first' } } };
   gather.warnings.add(
-    picture ? missingTexture(picture.name, name, 'model') : `The pictures of "${name}" are left out; its plain colour is rendered.`,
+    picture ? missingTexture(picture.name, name, 'model') : `The textures of "${name}" are left out; its plain colour is rendered.`,
   );
   return {};
 }
@@ -99,7 +99,7 @@ export function addThree(gather: ModelBuilder, root: Object3D, parent: number, p
     const place = decomposeMatrix(object.matrix.elements);
     const own = gather.part(object.name, above, place ? { place } : {});
     const mesh = object as ThreeMesh;
-    if (!place && !mesh.isMesh) gather.warnings.add(`"${object.name}" is sheared, which parts cannot be; it stands without that.`);
+    if (!place && !mesh.isMesh) gather.warnings.add(`"${object.name}" is sheared, which parts cannot be; it is imported without shear.`);
     if ('isLine' in object) gather.lines('Lines', own, linePart(object, place ? null : object.matrix.elements));
     if (mesh.isMesh) {
       const materials = [mesh.material].flat();
@@ -109,7 +109,7 @@ export function addThree(gather: ModelBuilder, root: Object3D, parent: number, p
         const corners = Math.min(asked, count - start);
         if (!(corners >= 3)) continue;
         const material = materials[materialIndex] ?? materials[0]!;
-        const name = material.name || 'Unnamed finish';
+        const name = material.name || 'Unnamed material';
         // Loaders copy a material for each use; what is alike in name and values is one finish.
         const values = { ...materialOf(material, name), ...baseTexture(gather, material, name, pictureAt) };
         const finish = gather.material(JSON.stringify(values), () => values);

@@ -172,7 +172,7 @@ async function read(file: SourceFile, _companions: SourceFile[], { facesApart = 
 
 export const step: ModelFormat = {
   id: 'step',
-  label: 'a STEP, IGES or BREP model',
+  noun: 'a STEP, IGES or BREP model',
   extensions: ['step', 'stp', 'iges', 'igs', 'brep'],
   statesUnits: true,
   sniff: ({ bytes, name }) => {

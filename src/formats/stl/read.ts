@@ -62,7 +62,7 @@ async function read(file: SourceFile, _companions: SourceFile[], options: ReadOp
 
 export const stl: ModelFormat = {
   id: 'stl',
-  label: 'an STL model',
+  noun: 'an STL model',
   extensions: ['stl'],
   statesUnits: false,
   sniff: (file) => binaryCount(file) !== null || /^\s*solid/i.test(new TextDecoder().decode(file.bytes.subarray(0, 200))),

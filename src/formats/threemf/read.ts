@@ -17,7 +17,7 @@ async function read(file: SourceFile): Promise<Model> {
   if (!main) throw new ModelError(`"${file.name}" holds no 3MF model; export it again.`);
   const unit = /<model\b[^>]*\bunit\s*=\s*"([a-z]+)"/.exec(new TextDecoder().decode(main.subarray(0, 65_536)))?.[1] ?? 'millimeter';
   const scale = UNITS[unit];
-  if (scale === undefined) throw new ModelError(`"${file.name}" is drawn in "${unit}", which is no unit of 3MF; export it in millimetres.`);
+  if (scale === undefined) throw new ModelError(`"${file.name}" is drawn in "${unit}", which is not a unit of 3MF; export it in millimetres.`);
   const group = withDomShim(() => new ThreeMFLoader().parse(file.bytes.slice().buffer));
   if (!group) throw new ModelError(`"${file.name}" could not be read as 3MF; export it again.`);
   const gather = new ModelBuilder();
@@ -29,7 +29,7 @@ async function read(file: SourceFile): Promise<Model> {
 
 export const threemf: ModelFormat = {
   id: '3mf',
-  label: 'a 3MF model',
+  noun: 'a 3MF model',
   extensions: ['3mf'],
   statesUnits: true,
   sniff: ({ bytes }) => isZip(bytes),

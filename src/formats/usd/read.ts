@@ -23,7 +23,7 @@ async function read(file: SourceFile): Promise<Model> {
 
 export const usd: ModelFormat = {
   id: 'usd',
-  label: 'a USD model',
+  noun: 'a USD model',
   extensions: ['usdz', 'usda', 'usdc', 'usd'],
   statesUnits: true,
   sniff: ({ bytes }) => isZip(bytes) || /^(#usda|PXR-USDC)/.test(new TextDecoder('latin1').decode(bytes.subarray(0, 8))),

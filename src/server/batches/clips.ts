@@ -80,10 +80,7 @@ export async function startClip(
   const missing = rows.filter((r) => r.state !== 'done').length;
   const still = first!.files.find((f) => f.type !== 'exr');
   if (!still)
-    throw new ServerError(
-      'unusable',
-      'A movie is made of PNG or JPEG pictures, and this batch has OpenEXR alone. Add one to the files of the set and render again.',
-    );
+    throw new ServerError('unusable', 'Movies need PNG or JPEG, and this batch has only OpenEXR. Add one to the files of the set and render again.');
   const problem = clipProblem({ size: first!.size, frames: rows.length, missing });
   if (problem) throw new ServerError('unusable', problem);
   if (await Clip.findOne({ where: { batchId: batch.id, shot: run, state: 'making' } }))

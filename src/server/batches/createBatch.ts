@@ -24,17 +24,20 @@ async function checkAssets({ store }: ServerContext, set: SetFile, frame: Frame 
   if (lost)
     throw new ServerError(
       'unusable',
-      `There is no finish "${lost}", neither in the set nor in the library nor in revision ${revision.letter}. Choose another on the Model step.`,
+      `There is no material "${lost}", neither in the set nor in the library nor in revision ${revision.letter}. Choose another on the Model step.`,
     );
   const textures = textureFilesOf(frame?.materials?.materials ?? []);
   for (const file of textures)
     if (!(await store.hasTexture(file)))
-      throw new ServerError('unusable', `The texture "${file}" of a finish is not here. Import it in the Model step, or remove it from the finish.`);
+      throw new ServerError(
+        'unusable',
+        `The texture "${file}" of a material is not here. Import it in the Model step, or remove it from the material.`,
+      );
   const texels = await store.texelsIn(textures);
   if (texels > MAX_TEXELS)
     throw new ServerError(
       'unusable',
-      `The textures of the set's finishes have ${texels.toLocaleString('en')} texels together; ${MAX_TEXELS.toLocaleString('en')} is the most. Import smaller ones.`,
+      `The textures of the set's materials have ${texels.toLocaleString('en')} texels together; ${MAX_TEXELS.toLocaleString('en')} is the most. Import smaller ones.`,
     );
   for (const file of environmentFiles(set))
     if (!(await store.hasEnvironmentMap(file)))

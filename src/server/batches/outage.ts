@@ -45,6 +45,6 @@ export class Outage {
     // Nothing needs to be tried again by hand.
     const remedy =
       code === 'database-busy' || code === 'overloaded' ? '' : ` ${ERROR_CATALOGUE[code].remedy.replace(' and try again; nothing was changed', '')}`;
-    return `${message}${remedy} Finished frames are kept; it goes on by itself.`;
+    return `${message}${remedy} Finished frames are kept; the batch resumes by itself.`;
   }
 }

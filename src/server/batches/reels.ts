@@ -61,7 +61,7 @@ export async function startReel(context: ServerContext, batch: Batch, reel: Reel
   if (problem) throw new ServerError('unusable', problem);
   const fileAt = (shot: string, index: number): string => {
     const shown = displayableFile(JSON.parse(runs.get(shot)![index]!.files) as string[]);
-    if (!shown) throw new ServerError('unusable', 'A movie is made of PNG or JPEG pictures, and this batch has OpenEXR alone.');
+    if (!shown) throw new ServerError('unusable', 'Movies need PNG or JPEG, and this batch has only OpenEXR.');
     return context.store.picture(batch.folder, shown);
   };
   if (await Clip.findOne({ where: { batchId: batch.id, shot: framesOfReel(reel.id), state: 'making' } }))

@@ -118,7 +118,7 @@ export function batchRoutes(api: Router, context: ServerContext, runner: Runner)
   api.get('/batches/:id/frames/:frame/thumb', async (request, response) => {
     const { files, tagOf } = await pictureOf(request.params.id, request.params.frame);
     const shown = displayableFile(files);
-    if (!shown) throw new ServerError('not-found', 'This frame has OpenEXR files alone, which are not shown here; download them.');
+    if (!shown) throw new ServerError('not-found', 'This frame has only OpenEXR files, which cannot be shown here; download them.');
     if (isKnown(request, response, `thumb-${tagOf(shown)}`)) return;
     const bytes = await sharp(shown)
       .resize({ width: THUMB_WIDTH })
@@ -157,7 +157,7 @@ export function batchRoutes(api: Router, context: ServerContext, runner: Runner)
         image: `data:image/webp;base64,${bytes.toString('base64')}`,
       });
     }
-    if (cells.length === 0) throw new ServerError('not-found', 'There is no finished picture of a sun study to put on a page.');
+    if (cells.length === 0) throw new ServerError('not-found', 'No frame of a sun study is finished yet.');
     const digest = digestOfBatch(batch);
     const title = `${nameOfRun(digest, shot)}, ${digest.name}`;
     response
@@ -170,7 +170,7 @@ export function batchRoutes(api: Router, context: ServerContext, runner: Runner)
     const batch = await findBatch(idOf(request.params.id, 'batch'));
     const shot = typeof request.query.shot === 'string' ? { shot: request.query.shot } : {};
     const rows = await BatchFrame.findAll({ where: { batchId: batch.id, state: 'done', ...shot }, order: ['position'] });
-    if (rows.length === 0) throw new ServerError('not-found', 'There is no finished picture to download yet.');
+    if (rows.length === 0) throw new ServerError('not-found', 'No render is finished yet.');
     response.attachment(`${slugify(batch.folder.split('/').at(-1)!)}.zip`).type('application/zip');
     // Pictures are compressed already.
     const zip = new ZipArchive({ store: true });

@@ -35,7 +35,7 @@ const REMEDY: Record<NamedFile['kind'], string> = {
   environment: 'Import the environment image again in the Stage step.',
   picture: 'Render it again: open the batch and choose Render damaged frames.',
   movie: 'Make the movie again in the Review step.',
-  checkpoint: 'The still is rendered from the beginning when it goes on.',
+  checkpoint: 'The still is rendered from the beginning when it resumes.',
 };
 
 async function faultOf(folder: string, file: NamedFile, whole: boolean): Promise<{ bytes: number; fault?: Fault }> {

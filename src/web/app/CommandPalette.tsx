@@ -4,6 +4,7 @@ import { Command } from 'cmdk';
 import { type Command as Offered, activeCommands } from './commands.js';
 import { formatShortcut, nameOfWords, useKeys } from './keys.js';
 import { usePreferences } from './preferences.js';
+import { LABELS, MESSAGES } from './words.js';
 
 export function CommandPalette(): ReactNode {
   const [open, setOpen] = useState(false);
@@ -28,13 +29,13 @@ export function CommandPalette(): ReactNode {
     <Command.Dialog
       open={open}
       onOpenChange={setOpen}
-      label="Commands"
+      label={LABELS.commands}
       overlayClassName="fixed inset-0 z-40 bg-[#15202a]/40"
       contentClassName="fixed left-1/2 top-24 z-50 w-[520px] -translate-x-1/2 border border-graphite bg-chalk"
     >
-      <Command.Input placeholder="What is to be done?" className="h-10 w-full border-b border-rule bg-transparent px-4 outline-none" />
+      <Command.Input placeholder={LABELS.searchCommands} className="h-10 w-full border-b border-rule bg-transparent px-4 outline-none" />
       <Command.List className="max-h-80 overflow-auto py-1">
-        <Command.Empty className="px-4 py-2 text-graphite">There is no such command here.</Command.Empty>
+        <Command.Empty className="px-4 py-2 text-graphite">{MESSAGES.noCommandOfThat}</Command.Empty>
         {list.map((c) => (
           <Command.Item
             key={c.name}

@@ -1,12 +1,13 @@
 import { type ReactNode } from 'react';
 import { useConnected } from '../state/events.js';
+import { MESSAGES } from './words.js';
 
 /** Says that the server does not answer, and what that means for what is on screen. */
 export function ConnectionBanner(): ReactNode {
   if (useConnected()) return null;
   return (
     <p role="status" data-testid="connection-banner" className="shrink-0 border-b border-ochre bg-chalk px-4 py-2 text-ochre">
-      The server does not answer. Your edits are kept in this window and saved as soon as it is back. If you stopped it, start it again.
+      {MESSAGES.theServerDoesNot}
     </p>
   );
 }

@@ -4,13 +4,14 @@ import { Dialog } from 'radix-ui';
 import { activeCommands, useCommands } from './commands.js';
 import { keyName, formatShortcut, nameOfWords } from './keys.js';
 import { setPreferences, usePreferences } from './preferences.js';
+import { HELP, LABELS, MESSAGES } from './words.js';
 
 export function KeysDialog(): ReactNode {
   const [open, setOpen] = useState(false);
   const [waiting, setWaiting] = useState<string | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const { keys } = usePreferences();
-  useCommands([{ name: 'Change keys', run: () => setOpen(true) }]);
+  useCommands([{ name: LABELS.changeShortcuts, run: () => setOpen(true) }]);
   const list = open ? activeCommands().filter((c) => c.keys) : [];
   const take = (e: KeyboardEvent, from: string): void => {
     if (['Shift', 'Control', 'Alt', 'Meta'].includes(e.key)) return;
@@ -23,7 +24,7 @@ export function KeysDialog(): ReactNode {
     const next = keyName(e.nativeEvent);
     const other = list.find((c) => nameOfWords(c.keys!) !== from && (keys[nameOfWords(c.keys!)] ?? nameOfWords(c.keys!)) === next);
     if (other) {
-      setProblem(`${formatShortcut(next)} does "${other.name}" already.`);
+      setProblem(MESSAGES.isAlreadyTheShortcut(formatShortcut(next), other.name));
       return;
     }
     setProblem(null);
@@ -36,10 +37,8 @@ export function KeysDialog(): ReactNode {
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/40" />
         <Dialog.Content className="fixed left-1/2 top-1/2 z-50 max-h-[80vh] w-[520px] -translate-x-1/2 -translate-y-1/2 overflow-auto border border-graphite bg-chalk p-5">
-          <Dialog.Title className="text-lg font-semibold">Keys</Dialog.Title>
-          <Dialog.Description className="mb-3 text-graphite">
-            Of the step that is open and of the whole application. Esc leaves a key as it is.
-          </Dialog.Description>
+          <Dialog.Title className="text-lg font-semibold">{LABELS.keyboardShortcuts}</Dialog.Title>
+          <Dialog.Description className="mb-3 text-graphite">{HELP.shortcutsOfThisStep}</Dialog.Description>
           {problem && (
             <p role="alert" className="mb-2 text-ochre">
               {problem}
@@ -56,11 +55,11 @@ export function KeysDialog(): ReactNode {
                       <button
                         type="button"
                         className="num min-w-20 border border-graphite px-2"
-                        aria-label={`Key of ${c.name}`}
+                        aria-label={LABELS.shortcutOf(c.name)}
                         onClick={() => setWaiting(from)}
                         onKeyDown={(e) => waiting === from && take(e, from)}
                       >
-                        {waiting === from ? 'press a key' : formatShortcut(keys[from] ?? from)}
+                        {waiting === from ? LABELS.pressAKey : formatShortcut(keys[from] ?? from)}
                       </button>
                     </td>
                     <td className="w-20 pl-3">
@@ -73,7 +72,7 @@ export function KeysDialog(): ReactNode {
                             setPreferences({ keys: rest });
                           }}
                         >
-                          as it was
+                          {LABELS.reset}
                         </button>
                       )}
                     </td>
@@ -82,7 +81,7 @@ export function KeysDialog(): ReactNode {
               })}
             </tbody>
           </table>
-          <Dialog.Close className="absolute right-4 top-4 underline">Close</Dialog.Close>
+          <Dialog.Close className="absolute right-4 top-4 underline">{LABELS.close}</Dialog.Close>
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>

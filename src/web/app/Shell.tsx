@@ -4,6 +4,7 @@ import { Moon, Sun } from 'lucide-react';
 import { Link, Navigate, NavLink, Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import { type BatchReply } from '../../contract/contract.js';
 import { type Frame } from '../../core/frame/frame.js';
+import { PlanCache } from '../../core/planning/planCache.js';
 import { planFrames } from '../../core/planning/planFrames.js';
 import { type ImportProgress, useBatches, useEvents, useProject } from '../state/queries.js';
 import { usePlanStore } from '../state/planStore.js';
@@ -17,6 +18,7 @@ import { KeysDialog } from './KeysDialog.js';
 import { CommandPalette } from './CommandPalette.js';
 import { setPreferences, usePreferences } from './preferences.js';
 import { fetchSteps, STEPS } from './steps.js';
+import { HELP, LABELS, MESSAGES } from './words.js';
 
 /** An easel with a sheet on it: the product's own mark. */
 export function Logo(): ReactNode {
@@ -31,14 +33,14 @@ export function Logo(): ReactNode {
 export function ProjectHome(): ReactNode {
   const { project: id } = useParams();
   const { data, error } = useProject(Number(id));
-  if (error) return <EmptyState title="This project cannot be opened.">{error.message}</EmptyState>;
+  if (error) return <EmptyState title={HELP.thisProjectCannotBe}>{error.message}</EmptyState>;
   if (!data) return null;
   return <Navigate to={`/p/${id}/s/${data.sets[0]!.id}/${data.revisions.length > 0 ? 'shots' : 'model'}`} replace />;
 }
 
 function BatchLine({ batch, to }: { batch: BatchReply | undefined; to: string }): ReactNode {
   useEffect(() => {
-    document.title = batch ? `${batch.done}/${batch.total} Cold Easel` : 'Cold Easel';
+    document.title = batch ? LABELS.coldEasel(batch.done, batch.total) : LABELS.appName;
   }, [batch]);
   if (!batch) return null;
   const share = batch.total > 0 ? batch.done / batch.total : 0;
@@ -46,9 +48,7 @@ function BatchLine({ batch, to }: { batch: BatchReply | undefined; to: string })
   return (
     <Link to={to} className="ml-auto flex w-72 flex-col justify-center gap-1 px-4" data-testid="batch-line">
       <span className="num flex justify-between text-sm">
-        <span>
-          {batch.done} / {batch.total} frames
-        </span>
+        <span>{LABELS.frames(batch.done, batch.total)}</span>
         <span className="text-graphite">{state}</span>
       </span>
       <span className="block h-[3px] bg-rule">
@@ -88,6 +88,8 @@ export function Shell(): ReactNode {
   const newest = project?.revisions.at(-1);
   const revision = project?.revisions.find((r) => r.id === chosen) ?? newest;
   const file = plan?.file;
+  // While the set is edited, most of its shots stay as they were.
+  const [planCache] = useState(() => new PlanCache());
   const { frames, problem } = useMemo((): { frames: Frame[]; problem: string | null } => {
     if (!file || !revision || !project) return { frames: [], problem: null };
     try {
@@ -98,7 +100,7 @@ export function Shell(): ReactNode {
         model: revision.fileName.replace(/\.[^.]+$/, ''),
         revision: revision.letter,
       };
-      return { frames: planFrames(file, context), problem: null };
+      return { frames: planFrames(file, context, planCache), problem: null };
     } catch (e) {
       return { frames: [], problem: (e as Error).message };
     }
@@ -117,39 +119,39 @@ export function Shell(): ReactNode {
   });
   const { theme, singleKeys } = usePreferences();
   useCommands([
-    ...STEPS.map((s, i) => ({ name: `Go to ${s.label}`, keys: String(i + 1), run: () => void navigate(`${base}/${s.id}`) })),
-    { name: 'Go to the projects', run: () => void navigate('/') },
-    { name: 'Undo', keys: 'Ctrl Z', run: () => plan?.undo() },
-    { name: 'Redo', keys: 'Ctrl Y', run: () => plan?.redo() },
-    { name: theme === 'day' ? 'Night theme' : 'Day theme', run: () => setPreferences({ theme: theme === 'day' ? 'night' : 'day' }) },
-    { name: `Switch single-key shortcuts ${singleKeys ? 'off' : 'on'}`, run: () => setPreferences({ singleKeys: !singleKeys }) },
+    ...STEPS.map((s, i) => ({ name: LABELS.goTo(s.label), keys: String(i + 1), run: () => void navigate(`${base}/${s.id}`) })),
+    { name: LABELS.goToProjects, run: () => void navigate('/') },
+    { name: LABELS.undo, keys: 'Ctrl Z', run: () => plan?.undo() },
+    { name: LABELS.redo, keys: 'Ctrl Y', run: () => plan?.redo() },
+    { name: theme === 'day' ? LABELS.nightTheme : LABELS.dayTheme, run: () => setPreferences({ theme: theme === 'day' ? 'night' : 'day' }) },
+    { name: LABELS.switchSingleKeyShortcuts(singleKeys ? 'off' : 'on'), run: () => setPreferences({ singleKeys: !singleKeys }) },
   ]);
   if (error) {
     return (
-      <EmptyState title="This project cannot be opened.">
+      <EmptyState title={HELP.thisProjectCannotBe}>
         <p>{error.message}</p>
         <Link to="/" className="text-cobalt underline">
-          Go to the projects
+          {LABELS.goToProjects}
         </Link>
       </EmptyState>
     );
   }
   if (planned && 'problem' in planned) {
     return (
-      <EmptyState title="This set cannot be read.">
+      <EmptyState title={HELP.thisSetCannotBe}>
         <p className="max-w-xl whitespace-pre-line text-left">{planned.problem}</p>
         <p className="flex gap-4">
           <a className="text-cobalt underline" href={`/api/sets/${setId}/export`} download>
-            Export as it is
+            {LABELS.exportAsItIs}
           </a>
           <Link to="/" className="text-cobalt underline">
-            Go to the projects
+            {LABELS.goToProjects}
           </Link>
         </p>
       </EmptyState>
     );
   }
-  if (!project || !plan) return <p className="p-6 text-graphite">Loading …</p>;
+  if (!project || !plan) return <p className="p-6 text-graphite">{MESSAGES.loading}</p>;
   if (!STEPS.some((s) => location.pathname.startsWith(`${base}/${s.id}`))) return <Navigate to={`${base}/shots`} replace />;
   // What is made from the set is made on a model too.
   const stamped = { ...plan, version: `${plan.version}-${revision?.hash.slice(0, 16) ?? ''}` };
@@ -160,18 +162,18 @@ export function Shell(): ReactNode {
     <WorkspaceContext.Provider value={desk}>
       <div className="grid h-full grid-cols-[150px_minmax(0,1fr)] grid-rows-[44px_minmax(0,1fr)]">
         <header className="col-span-2 flex border-b border-rule bg-chalk">
-          <Link to="/" className="flex w-[150px] items-center gap-2 pl-4 font-semibold" title="All projects">
-            <Logo /> Cold Easel
+          <Link to="/" className="flex w-[150px] items-center gap-2 pl-4 font-semibold" title={LABELS.allProjects}>
+            <Logo /> {LABELS.appName}
           </Link>
-          <Place label="Project" value={project.name} />
-          <Place label="Set" value={plan.file.name} />
+          <Place label={LABELS.project} value={project.name} />
+          <Place label={LABELS.set} value={plan.file.name} />
           {project.revisions.length < 2 ? (
-            <Place label="Revision" value={revision?.letter ?? 'none yet'} />
+            <Place label={LABELS.revision} value={revision?.letter ?? 'none yet'} />
           ) : (
             <label className="flex items-center gap-2 border-l border-rule px-3">
-              <span className="font-head text-xs font-medium text-graphite">Revision</span>
+              <span className="font-head text-xs font-medium text-graphite">{LABELS.revision}</span>
               <select
-                aria-label="Revision"
+                aria-label={LABELS.revision}
                 className="bg-transparent"
                 value={revision!.id}
                 onChange={(e) => {
@@ -191,9 +193,9 @@ export function Shell(): ReactNode {
           )}
           {variants.length > 0 && (
             <label className="flex items-center gap-2 border-l border-rule px-3">
-              <span className="font-head text-xs font-medium text-graphite">Variant</span>
+              <span className="font-head text-xs font-medium text-graphite">{LABELS.variant}</span>
               <select
-                aria-label="Variant worn"
+                aria-label={LABELS.activeVariant}
                 className="max-w-40 bg-transparent"
                 value={plan.file.materials!.variant ?? ''}
                 onChange={(e) => {
@@ -201,7 +203,7 @@ export function Shell(): ReactNode {
                   plan.edit((f) => ({ ...f, materials: { ...f.materials!, variant } }));
                 }}
               >
-                <option value="">as planned</option>
+                <option value="">{LABELS.asPlanned}</option>
                 {variants.map((v) => (
                   <option key={v.id} value={v.id}>
                     {v.name}
@@ -211,11 +213,11 @@ export function Shell(): ReactNode {
             </label>
           )}
           <span className="flex items-center border-l border-rule px-3 text-sm text-graphite" aria-live="polite">
-            {plan.saving ? 'saving …' : ''}
+            {plan.saving ? MESSAGES.saving : ''}
           </span>
           <BatchLine batch={active} to={`${base}/batch${active ? `?batch=${active.id}` : ''}`} />
         </header>
-        <nav aria-label="Steps" className="flex flex-col border-r border-rule bg-chalk pt-3">
+        <nav aria-label={LABELS.steps} className="flex flex-col border-r border-rule bg-chalk pt-3">
           {STEPS.map((step, i) => (
             <NavLink
               key={step.id}
@@ -235,9 +237,9 @@ export function Shell(): ReactNode {
             onClick={() => setPreferences({ theme: theme === 'day' ? 'night' : 'day' })}
           >
             {theme === 'day' ? <Moon size={15} aria-hidden /> : <Sun size={15} aria-hidden />}
-            {theme === 'day' ? 'Night theme' : 'Day theme'}
+            {theme === 'day' ? LABELS.nightTheme : LABELS.dayTheme}
           </button>
-          <p className="num pb-2 pl-4 text-xs text-graphite">Ctrl K commands</p>
+          <p className="num pb-2 pl-4 text-xs text-graphite">{LABELS.commandsCtrlK}</p>
         </nav>
         <CommandPalette />
         <KeysDialog />

@@ -1,3 +1,4 @@
+import { LABELS } from './words.js';
 /** Times and sizes as people read them. */
 
 /** Seconds as H:MM:SS or M:SS. */
@@ -24,5 +25,5 @@ export function metres(bounds: { min: readonly number[]; max: readonly number[] 
 }
 
 export function fileSize(bytes: number): string {
-  return bytes < 1e6 ? `${Math.ceil(bytes / 1e3)} KB` : `${(bytes / 1e6).toFixed(1)} MB`;
+  return bytes < 1e6 ? LABELS.kb(Math.ceil(bytes / 1e3)) : LABELS.mb((bytes / 1e6).toFixed(1));
 }

@@ -15,13 +15,15 @@ export interface Preferences {
   /** Keys without Ctrl do something (WCAG 2.1.4 asks that they can be turned off). */
   singleKeys: boolean;
   guides: GuideChoice;
+  /** Whether the format sheet shows its fields. */
+  sheetOpen: boolean;
   /** Custom keys by the command's name. */
   keys: Record<string, string>;
 }
 
 const NAME = 'cold-easel preferences';
 const NO_GUIDES: GuideChoice = { thirds: false, centre: false, safe: false, outside: false };
-const PLAIN: Preferences = { theme: 'day', singleKeys: true, guides: NO_GUIDES, keys: {} };
+const PLAIN: Preferences = { theme: 'day', singleKeys: true, guides: NO_GUIDES, sheetOpen: false, keys: {} };
 const listeners = new Set<() => void>();
 let current: Preferences = read();
 
@@ -32,6 +34,7 @@ function read(): Preferences {
       theme: kept.theme === 'night' ? 'night' : 'day',
       singleKeys: kept.singleKeys !== false,
       guides: { ...NO_GUIDES, ...kept.guides },
+      sheetOpen: kept.sheetOpen === true,
       keys: { ...kept.keys },
     };
   } catch {

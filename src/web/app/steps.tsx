@@ -1,6 +1,7 @@
 /** The working places of the application, in working order. */
 import { lazy, type ReactNode, Suspense } from 'react';
 import { type Workspace } from './workspace.js';
+import { LABELS, MESSAGES } from './words.js';
 
 const picks: (() => Promise<unknown>)[] = [];
 
@@ -14,7 +15,7 @@ const load = (pick: () => Promise<{ default: () => ReactNode }>): (() => ReactNo
   picks.push(pick);
   const Lazy = lazy(pick);
   return () => (
-    <Suspense fallback={<p className="p-6 text-graphite">Loading …</p>}>
+    <Suspense fallback={<p className="p-6 text-graphite">{MESSAGES.loading}</p>}>
       <Lazy />
     </Suspense>
   );
@@ -29,23 +30,28 @@ export interface Step {
 }
 
 export const STEPS: Step[] = [
-  { id: 'model', label: 'Model', element: load(() => import('../features/model/ModelStep.js')), count: (d) => String(d.revision?.partCount ?? '') },
-  { id: 'stage', label: 'Stage', element: load(() => import('../features/stage/StageStep.js')), count: () => '' },
+  {
+    id: 'model',
+    label: LABELS.model,
+    element: load(() => import('../features/model/ModelStep.js')),
+    count: (d) => String(d.revision?.partCount ?? ''),
+  },
+  { id: 'stage', label: LABELS.stage, element: load(() => import('../features/stage/StageStep.js')), count: () => '' },
   {
     id: 'views',
-    label: 'Views',
+    label: LABELS.views,
     element: load(() => import('../features/views/ViewsStep.js')),
     count: (d) => String(d.plan?.file.views.length || ''),
   },
   {
     id: 'shots',
-    label: 'Shots',
+    label: LABELS.shots,
     element: load(() => import('../features/shots/ShotsStep.js')),
     count: (d) => String(d.plan?.file.shots.length || ''),
   },
   {
     id: 'batch',
-    label: 'Batch',
+    label: LABELS.batch,
     element: load(() => import('../features/batch/BatchStep.js')),
     count: (d) => {
       const running = d.batches.find((b) => b.state === 'running' || b.state === 'paused' || b.state === 'held');
@@ -54,7 +60,7 @@ export const STEPS: Step[] = [
   },
   {
     id: 'review',
-    label: 'Review',
+    label: LABELS.review,
     element: load(() => import('../features/review/ReviewStep.js')),
     count: (d) => String(d.batches.reduce((n, b) => n + b.done, 0) || ''),
   },

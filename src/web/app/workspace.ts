@@ -4,6 +4,7 @@ import { type BatchReply, type ProjectReply, type RevisionReply } from '../../co
 import { type Frame } from '../../core/frame/frame.js';
 import { type ImportProgress } from '../state/queries.js';
 import { type PlanStore } from '../state/planStore.js';
+import { MESSAGES } from './words.js';
 
 export interface Workspace {
   project: ProjectReply;
@@ -22,6 +23,6 @@ export const WorkspaceContext = createContext<Workspace | null>(null);
 
 export function useWorkspace(): Workspace {
   const desk = useContext(WorkspaceContext);
-  if (!desk) throw new Error('A step stands outside the shell.');
+  if (!desk) throw new Error(MESSAGES.stepOutsideShell);
   return desk;
 }

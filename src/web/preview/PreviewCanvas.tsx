@@ -2,6 +2,7 @@
 import { type PointerEvent, type ReactNode, useEffect, useRef, useState } from 'react';
 import { type Frame } from '../../core/frame/frame.js';
 import { type FromPreviewHost, type Picked, type Region, type ToPreviewHost } from './messages.js';
+import { LABELS } from './words.js';
 
 export interface PreviewState {
   samples: number;
@@ -122,7 +123,7 @@ export function PreviewCanvas({ frame, hash, paused, onState, onPicked, onCanvas
         else show({ ...frame, sampling: { ...frame.sampling, samples: frame.sampling.samples * 4 } }, region);
       }}
     >
-      <canvas ref={canvas} data-testid="live-picture" className="h-full w-full" aria-label="Live picture of the view" />
+      <canvas ref={canvas} data-testid="live-picture" className="h-full w-full" aria-label={LABELS.livePreviewOfThe} />
       {marked && (marked.width >= 6 || marked.height >= 6) && (
         <div
           className="absolute border border-chalk outline outline-1 outline-ink"

@@ -12,6 +12,7 @@ import { PreviewCanvas, type PreviewState } from './PreviewCanvas.js';
 import { previewFrame } from './previewFrame.js';
 import { type BroadcastView, useBroadcast } from './broadcastView.js';
 import { type Picked } from './messages.js';
+import { HELP, LABELS, MESSAGES } from './words.js';
 
 export default function PreviewWindow(): ReactNode {
   const { project: projectId, set } = useParams();
@@ -43,7 +44,7 @@ export default function PreviewWindow(): ReactNode {
     });
   }, [project, setId, query]);
   useEffect(() => {
-    document.title = `${shown?.title ?? 'Live picture'} · Cold Easel`;
+    document.title = LABELS.coldEasel(shown?.title ?? LABELS.livePreview);
   }, [shown]);
   useEffect(() => {
     const observer = new ResizeObserver(([entry]) => setArea({ width: entry!.contentRect.width, height: entry!.contentRect.height }));
@@ -59,8 +60,8 @@ export default function PreviewWindow(): ReactNode {
   return (
     <div className="grid h-full grid-rows-[minmax(0,1fr)_40px]">
       <div ref={mount} className="relative min-h-0 overflow-hidden bg-mount">
-        {error && <EmptyState title="This project cannot be opened.">{error.message}</EmptyState>}
-        {project?.revisions.length === 0 && <EmptyState title="There is no model to look at yet.">Bring one in at the step Model.</EmptyState>}
+        {error && <EmptyState title={HELP.thisProjectCannotBe}>{error.message}</EmptyState>}
+        {project?.revisions.length === 0 && <EmptyState title={HELP.thereIsNoModel}>{MESSAGES.importOneInStep}</EmptyState>}
         {shown && area.width > 0 && (
           <div className="absolute" style={frameRect(area, shown.frame.size, 1, 0)}>
             <PreviewCanvas frame={shown.frame} hash={shown.hash} paused={paused} onState={setState} onPicked={setPicked} onCanvas={onCanvas} />
@@ -70,13 +71,13 @@ export default function PreviewWindow(): ReactNode {
       <footer className="flex items-center gap-4 border-t border-rule bg-chalk px-4">
         <span className="font-semibold">{shown?.title}</span>
         <span className="num text-sm text-graphite" data-testid="live-state">
-          {state?.fault ?? (state ? `${state.samples} samples · ${state.seconds.toFixed(1)} s` : 'tracing …')}
+          {state?.fault ?? (state ? MESSAGES.samplesS(state.samples, state.seconds.toFixed(1)) : MESSAGES.rendering)}
         </span>
         <span className="num min-w-0 truncate text-sm" data-testid="picked">
           {asked?.filter(Boolean).join(' · ')}
         </span>
         <Button className="ml-auto" onClick={() => setPaused(!paused)}>
-          {paused ? 'Go on' : 'Pause'}
+          {paused ? LABELS.resume : LABELS.pause}
         </Button>
       </footer>
     </div>

@@ -11,6 +11,7 @@ import { type TextureImage } from '../../engine/scene/attachTextures.js';
 import { resolveScene } from '../../engine/scene/resolveScene.js';
 import { readEnvironmentMap } from '../../formats/environment/read.js';
 import { type FromPreviewHost, type Picked, type Region, type ToPreviewHost } from './messages.js';
+import { MESSAGES } from './words.js';
 
 /** The first look is so much smaller, that it comes at once. */
 const FIRST_PASS_SAMPLES = 4;
@@ -29,7 +30,7 @@ let waiting: { x: number; y: number } | null = null;
 
 async function fetched(url: string): Promise<ArrayBuffer> {
   const response = await fetch(url);
-  if (!response.ok) throw new Error(`${url} could not be fetched (${response.status}).`);
+  if (!response.ok) throw new Error(MESSAGES.couldNotBeFetched(url, response.status));
   return response.arrayBuffer();
 }
 
@@ -56,7 +57,7 @@ async function startPool(): Promise<Pool> {
 
 async function loadScene(hash: string): Promise<CompiledScene> {
   const scene = decodeScene(new Uint8Array(await fetched(`/api/models/${hash}/scene`)));
-  if (!scene) throw new Error('The compiled model is of another version of Cold Easel; import the model again.');
+  if (!scene) throw new Error(MESSAGES.theCompiledModelIs);
   return scene;
 }
 

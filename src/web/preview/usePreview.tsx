@@ -9,6 +9,7 @@ import { previewFrame, plannedPreview } from './previewFrame.js';
 import { useBroadcastView } from './broadcastView.js';
 import { PreviewCanvas, type PreviewState } from './PreviewCanvas.js';
 import { type Picked } from './messages.js';
+import { HELP, LABELS, MESSAGES } from './words.js';
 
 export interface Preview {
   controls: ReactNode;
@@ -65,40 +66,37 @@ function useSubject(subject: Subject | null, brief = false): Preview {
   };
   const keeping = (
     <>
-      <Button
-        onClick={() => (kept ? setKept(null) : setKept(canvas.current?.toDataURL('image/png') ?? null))}
-        title="Keeps this picture, to compare later ones with"
-      >
-        {kept ? 'Drop the kept' : 'Keep picture'}
+      <Button onClick={() => (kept ? setKept(null) : setKept(canvas.current?.toDataURL('image/png') ?? null))} title={HELP.keepsThisPreviewTo}>
+        {kept ? LABELS.discardKeptPreview : LABELS.keepPreview}
       </Button>
       {kept && (
         <Button
           onPointerDown={() => setComparing(true)}
           onPointerUp={() => setComparing(false)}
           onPointerLeave={() => setComparing(false)}
-          title="Hold down to see the kept picture"
+          title={HELP.holdDownToShow}
         >
-          Compare
+          {LABELS.compare}
         </Button>
       )}
     </>
   );
   const controls = (
     <>
-      <Button onClick={() => setOn(!on)} aria-pressed={on} title="The picture by the engine, traced in this browser">
-        {on ? 'Quick viewport' : 'Live picture'}
+      <Button onClick={() => setOn(!on)} aria-pressed={on} title={HELP.rendersTheViewWith}>
+        {on ? LABELS.viewport : LABELS.livePreview}
       </Button>
       {on && (
         <>
-          <Button onClick={() => setPaused(!paused)}>{paused ? 'Go on' : 'Pause'}</Button>
+          <Button onClick={() => setPaused(!paused)}>{paused ? LABELS.resume : LABELS.pause}</Button>
           {!brief && keeping}
-          <Button onClick={save} title="Saves what it shows as a PNG">
-            Save
+          <Button onClick={save} title={HELP.savesThePreviewAs}>
+            {LABELS.save}
           </Button>
         </>
       )}
-      <Button onClick={pop} title="The live picture in a window of its own, for another screen; it follows what is done here">
-        Own window
+      <Button onClick={pop} title={HELP.opensTheLivePreview}>
+        {LABELS.openInWindow}
       </Button>
     </>
   );
@@ -108,21 +106,19 @@ function useSubject(subject: Subject | null, brief = false): Preview {
     picture: (
       <>
         <PreviewCanvas frame={frame} hash={revision.hash} paused={paused} onState={setState} onPicked={setPicked} onCanvas={onCanvas} />
-        {comparing && kept && <img src={kept} alt="The kept picture" className="absolute inset-0 h-full w-full" />}
+        {comparing && kept && <img src={kept} alt={LABELS.keptPreview} className="absolute inset-0 h-full w-full" />}
       </>
     ),
     caption: (
       <p className="num mark mark-tr pointer-events-none text-sm" data-testid="live-state">
         {state?.fault ??
-          (state ? `${state.samples} samples · ${state.seconds.toFixed(1)} s${paused && !state.whole ? ' · paused' : ''}` : 'tracing …')}
+          (state ? MESSAGES.progress(state.samples, state.seconds.toFixed(1), paused && !state.whole ? LABELS.paused : '') : MESSAGES.rendering)}
       </p>
     ),
     asked: picked ? (
       <PixelInspector picked={picked} to={`/p/${project.id}/s/${setId}/model`} />
     ) : (
-      <p className="border-t border-rule pt-3 text-sm text-graphite">
-        Click the picture to ask what stands there; drag with Alt to refine a part of it.
-      </p>
+      <p className="border-t border-rule pt-3 text-sm text-graphite">{MESSAGES.clickThePreviewTo}</p>
     ),
   };
 }

@@ -1,5 +1,6 @@
 /** Talks to the server; an error carries the sentence that the server gave. */
 import { problemSchema } from '../../contract/contract.js';
+import { MESSAGES } from './words.js';
 
 export class ApiError extends Error {
   constructor(
@@ -24,7 +25,7 @@ async function answer(response: Response): Promise<unknown> {
   if (response.ok) return response.json();
   if (response.status === 401) onSignedOut();
   const problem = problemSchema.safeParse(await response.json().catch(() => null));
-  throw new ApiError(response.status, problem.success ? problem.data.detail : `The server answered ${response.status}. Try again.`);
+  throw new ApiError(response.status, problem.success ? problem.data.detail : MESSAGES.theServerAnsweredTry(response.status));
 }
 
 /** Fetches and says in plain words where the server cannot be reached. */
@@ -33,8 +34,8 @@ async function ask<T>(path: string, init?: RequestInit): Promise<T> {
   try {
     response = await fetch(`/api${path}`, csrf === undefined ? init : { ...init, headers: { ...init?.headers, 'x-csrf-token': csrf } });
   } catch (e) {
-    if ((e as Error).name === 'AbortError') throw new ApiError(0, 'Stopped.');
-    throw new ApiError(0, 'Cold Easel does not answer. Start it again; what was saved is kept.');
+    if ((e as Error).name === 'AbortError') throw new ApiError(0, MESSAGES.stopped);
+    throw new ApiError(0, MESSAGES.coldEaselDoesNot);
   }
   return (await answer(response)) as T;
 }

@@ -1,5 +1,6 @@
 import { type ReactNode } from 'react';
 import { TextField } from './controls.js';
+import { LABELS } from './words.js';
 
 interface ColourFieldProps {
   label: string;
@@ -16,7 +17,7 @@ export function ColourField({ label, help, value, onValue }: ColourFieldProps): 
     <div className="flex items-end gap-2">
       <input
         type="color"
-        aria-label={`Choose: ${label}`}
+        aria-label={LABELS.choose(label)}
         value={value.toLowerCase()}
         className="mb-0.5 h-7 w-9 shrink-0 border border-graphite bg-chalk p-0.5"
         onChange={(e) => onValue(e.target.value)}

@@ -8,6 +8,7 @@ import { type PresetReply } from '../../contract/presets.js';
 import { parsePreset, parsePresetFile, type PresetBody, type PresetKind, WITH_DEFAULT } from '../../core/edit/presets.js';
 import { get, send } from '../state/api.js';
 import { Button, TextField } from './controls.js';
+import { HELP, LABELS, MESSAGES } from './words.js';
 
 export interface PresetMenuProps<K extends PresetKind> {
   kind: K;
@@ -43,25 +44,25 @@ export function PresetMenu<K extends PresetKind>({ kind, what, body, onUse, clas
     ask(async () => {
       if (!file) return;
       const recipe = parsePresetFile(JSON.parse(await file.text()));
-      if (recipe.kind !== kind) throw new Error(`"${file.name}" is a ${recipe.kind}, not a ${what}.`);
+      if (recipe.kind !== kind) throw new Error(MESSAGES.isANotA(file.name, recipe.kind, what));
       await send('POST', '/presets', recipe);
     });
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
-      <Popover.Trigger className={className ?? 'text-left text-xs text-cobalt underline'}>kept ones</Popover.Trigger>
+      <Popover.Trigger className={className ?? 'text-left text-xs text-cobalt underline'}>{LABELS.manage}</Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
           align="start"
           sideOffset={4}
           className="z-40 flex w-72 flex-col gap-2 border border-graphite bg-chalk p-3"
-          aria-label={`Kept: ${what}`}
+          aria-label={LABELS.savedOf(what)}
         >
           {body !== undefined && (
             <div className="flex items-end gap-2">
               <div className="min-w-0 flex-1">
                 <TextField
-                  label={`Keep this ${what} as`}
-                  help="A name that is there already is written over."
+                  label={LABELS.saveAs(what)}
+                  help={HELP.anExistingPresetOf}
                   value={name}
                   onValue={(v) => {
                     setName(v.trim().slice(0, 80));
@@ -70,11 +71,11 @@ export function PresetMenu<K extends PresetKind>({ kind, what, body, onUse, clas
                 />
               </div>
               <Button disabled={name === ''} onClick={() => void ask(() => send('POST', '/presets', { kind, name, body }))}>
-                Keep
+                {LABELS.save}
               </Button>
             </div>
           )}
-          {list.length === 0 && <p className="text-sm text-graphite">None is kept yet.</p>}
+          {list.length === 0 && <p className="text-sm text-graphite">{MESSAGES.noneSavedYet}</p>}
           <ul className="max-h-64 overflow-auto">
             {list.map((r) => (
               <li key={r.id} className="flex items-center gap-2 border-b border-rule py-1 last:border-b-0">
@@ -85,20 +86,20 @@ export function PresetMenu<K extends PresetKind>({ kind, what, body, onUse, clas
                   <button
                     type="button"
                     aria-pressed={r.isDefault}
-                    aria-label={`New projects begin with ${r.name}`}
-                    title="New projects begin with it"
+                    aria-label={LABELS.newProjectsUse(r.name)}
+                    title={LABELS.useForNewProjects}
                     className={r.isDefault ? 'text-madder' : 'text-graphite'}
                     onClick={() => void ask(() => send('PUT', `/presets/${r.id}`, { isDefault: !r.isDefault }))}
                   >
                     <Star size={14} aria-hidden fill={r.isDefault ? 'currentColor' : 'none'} />
                   </button>
                 )}
-                <a href={`/api/presets/${r.id}/export`} download aria-label={`Export ${r.name}`} className="text-graphite">
+                <a href={`/api/presets/${r.id}/export`} download aria-label={LABELS.export(r.name)} className="text-graphite">
                   <Download size={14} aria-hidden />
                 </a>
                 <button
                   type="button"
-                  aria-label={`Forget ${r.name}`}
+                  aria-label={LABELS.delete(r.name)}
                   className="text-graphite"
                   onClick={() => void ask(() => send('DELETE', `/presets/${r.id}`))}
                 >
@@ -108,14 +109,14 @@ export function PresetMenu<K extends PresetKind>({ kind, what, body, onUse, clas
             ))}
           </ul>
           <button type="button" className="text-left text-sm underline" onClick={() => input.current?.click()}>
-            Import a recipe file
+            {LABELS.importPresetFile}
           </button>
           <input
             ref={input}
             type="file"
             accept=".json"
             className="hidden"
-            aria-label={`Recipe file: ${what}`}
+            aria-label={LABELS.presetFile(what)}
             onChange={(e) => void bring(e.target.files?.[0])}
           />
         </Popover.Content>

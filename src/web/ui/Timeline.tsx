@@ -4,6 +4,7 @@ import { type FrameCurve } from '../../core/shots/kind.js';
 import { parseRate, rateValue } from '../../core/units/rate.js';
 import { timecode } from '../../core/units/timecode.js';
 import { useKeys } from '../app/keys.js';
+import { LABELS } from './words.js';
 
 /** Plays frames at their true rate; says how many the screen could not show. */
 export function usePlay(
@@ -109,7 +110,7 @@ export function Timeline({ numbers, rate, index, onIndex, play, curve = null }: 
       <button
         type="button"
         className="flex h-full w-11 items-center justify-center"
-        aria-label={play.playing ? 'Pause' : 'Play'}
+        aria-label={play.playing ? LABELS.pause : LABELS.play}
         title="space"
         onClick={play.toggle}
       >
@@ -119,7 +120,7 @@ export function Timeline({ numbers, rate, index, onIndex, play, curve = null }: 
         ref={bar}
         role="slider"
         tabIndex={0}
-        aria-label="Frame"
+        aria-label={LABELS.frame}
         aria-valuemin={numbers[0] ?? 0}
         aria-valuemax={numbers.at(-1) ?? 0}
         aria-valuenow={numbers[index] ?? 0}
@@ -152,7 +153,7 @@ export function Timeline({ numbers, rate, index, onIndex, play, curve = null }: 
             {curve.unit}
           </span>
         )}
-        {play.dropped > 0 && <span className="block text-xs text-ochre">{play.dropped} not shown</span>}
+        {play.dropped > 0 && <span className="block text-xs text-ochre">{LABELS.dropped(play.dropped)}</span>}
       </p>
     </div>
   );

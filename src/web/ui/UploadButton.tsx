@@ -3,6 +3,7 @@ import { type ReactNode, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { upload } from '../state/api.js';
 import { Button } from './controls.js';
+import { MESSAGES } from './words.js';
 
 export interface UploadButtonProps<T> {
   /** Where it is sent. */
@@ -31,7 +32,7 @@ export function UploadButton<T>({ path, accept, label, children, onReply }: Uplo
   return (
     <>
       <Button onClick={() => input.current?.click()} disabled={busy}>
-        {busy ? 'Reading …' : children}
+        {busy ? MESSAGES.reading : children}
       </Button>
       <input
         ref={input}

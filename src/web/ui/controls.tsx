@@ -193,7 +193,9 @@ export function Select({ label, help, value, options, onValue }: SelectProps): R
       {(id) => (
         <RadixSelect.Root value={value} onValueChange={onValue}>
           <RadixSelect.Trigger id={id} className={`flex items-center justify-between text-left ${inputLook}`}>
-            <RadixSelect.Value />
+            <span className="min-w-0 truncate">
+              <RadixSelect.Value />
+            </span>
             <ChevronDown size={14} aria-hidden className="shrink-0 text-graphite" />
           </RadixSelect.Trigger>
           <RadixSelect.Portal>

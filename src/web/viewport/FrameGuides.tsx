@@ -3,6 +3,7 @@ import { type PointerEvent, type ReactNode, useRef } from 'react';
 import { type Size } from '../../core/camera/view.js';
 import { SAFE_MARGINS } from '../../core/camera/resizeFrame.js';
 import { type GuideChoice } from '../app/preferences.js';
+import { LABELS } from './words.js';
 
 const LINE = 'absolute border-chalk/70 mix-blend-difference';
 
@@ -75,7 +76,7 @@ export function FrameEdges({ size, onSize }: { size: Size; onSize: (size: Size, 
           key={edge.id}
           data-testid={`edge-${edge.id}`}
           className={`pointer-events-auto absolute touch-none ${edge.look}`}
-          title="Drag to see more or less"
+          title={LABELS.dragToResize}
           onPointerDown={(e: PointerEvent<HTMLSpanElement>) => {
             e.stopPropagation();
             e.currentTarget.setPointerCapture(e.pointerId);

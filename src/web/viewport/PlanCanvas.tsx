@@ -1,6 +1,7 @@
 /** A drawing to scale of the subject, from above or from the front, on which things are placed and dragged. */
 import { type PointerEvent, type ReactNode, useRef } from 'react';
 import { type DrawingExtent } from '../../core/camera/orthographic.js';
+import { LABELS } from './words.js';
 
 export interface PlanCanvasProps {
   label: string;
@@ -44,7 +45,7 @@ export function PlanCanvas({ label, picture, square, reach = [], north, onDrag, 
       <image href={picture} x={square.x} y={square.y} width={square.side} height={square.side} />
       {children(unit)}
       {north !== undefined && (
-        <g transform={`translate(${cx + half * 0.86} ${cy - half * 0.8}) scale(${unit}) rotate(${north})`} aria-label="True north">
+        <g transform={`translate(${cx + half * 0.86} ${cy - half * 0.8}) scale(${unit}) rotate(${north})`} aria-label={LABELS.trueNorth}>
           <path d="M0 -9 L4 5 L0 2 L-4 5 Z" className="fill-ink stroke-chalk" strokeWidth="0.8" />
           <text y="-11" textAnchor="middle" className="fill-ink font-semibold" fontSize="8">
             N

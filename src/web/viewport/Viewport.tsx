@@ -22,6 +22,7 @@ import { useThumbnailPriority } from '../ui/thumbnailQueue.js';
 import { hasDraggedMaterial, droppedMaterial } from '../ui/dragMaterial.js';
 import { type Hit, type PartClick } from './picking.js';
 import { Scene } from './Scene.js';
+import { LABELS, MESSAGES } from './words.js';
 
 /** Without a graphics card the first drawing takes what small frames need; it waits for them for so many milliseconds. */
 const RELEASE_FIRST = 1500;
@@ -75,7 +76,7 @@ function SunRing({ sun, camera, size }: { sun: Vec3; camera: Camera; size: Size 
   return (
     <span
       data-testid="sun-ring"
-      title="The sun"
+      title={LABELS.theSun}
       className="absolute size-6 -translate-x-1/2 -translate-y-1/2 rounded-full border-2 border-chalk outline outline-1 outline-ink"
       style={{ left: `${(100 * at[0]) / size.width}%`, top: `${(100 * at[1]) / size.height}%` }}
     />
@@ -227,12 +228,8 @@ export function Viewport({
         {overlay}
         {onFrame && <FrameEdges size={size} onSize={onFrame} />}
       </div>
-      {!loaded && !error && <p className="mark absolute inset-x-0 top-1/2 text-center">Loading the model …</p>}
-      {error && (
-        <p className="mark absolute inset-x-6 top-1/2 text-center">
-          The viewport cannot show this model ({error.message}). Rendering is not affected.
-        </p>
-      )}
+      {!loaded && !error && <p className="mark absolute inset-x-0 top-1/2 text-center">{MESSAGES.loadingTheModel}</p>}
+      {error && <p className="mark absolute inset-x-6 top-1/2 text-center">{MESSAGES.theViewportCannotShow(error.message)}</p>}
       {children}
     </div>
   );

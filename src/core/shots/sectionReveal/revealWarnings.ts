@@ -29,15 +29,14 @@ export function revealWarnings(areas: readonly number[], every = 1, offsets: rea
   const moves = (i: number): boolean => (i === 0 ? offsets[1] !== offsets[0] : offsets[i] !== offsets[i - 1]);
   const most = Math.max(0, ...areas);
   if (areas.length === 0) return [];
-  if (!(most > 0)) return ['The plane cuts through nothing solid in any frame; move its stations, or choose another way.'];
+  if (!(most > 0)) return ['The plane cuts nothing solid in any frame; move its stations, or cut away another side.'];
   const out: string[] = [];
   for (const run of runs(
     areas.map((a) => a === 0),
     moves,
   )) {
     if (run[0] === 1) out.push(`Nothing is cut yet in ${frames(describeFrames(run, every))}: move the first station to where the solid begins.`);
-    else if (run[1] === areas.length)
-      out.push(`Nothing is cut any more in ${frames(describeFrames(run, every))}: the last station lies beyond the solid.`);
+    else if (run[1] === areas.length) out.push(`Nothing is cut in ${frames(describeFrames(run, every))}: the last station is beyond the solid.`);
     else out.push(`Nothing is cut in ${frames(describeFrames(run, every))}: the plane passes between parts.`);
   }
   for (const run of runs(

@@ -35,7 +35,11 @@ export const sectionRevealSchema = z
   .superRefine((shot, context) => {
     shot.stations.forEach((s, i) => {
       if (i === 0 && s.seconds !== undefined)
-        context.addIssue({ code: 'custom', path: ['stations', i, 'seconds'], message: 'Nothing leads to the first station; take its seconds out.' });
+        context.addIssue({
+          code: 'custom',
+          path: ['stations', i, 'seconds'],
+          message: 'No movement leads to the first station; remove its seconds.',
+        });
       if (i > 0 && s.seconds === undefined)
         context.addIssue({ code: 'custom', path: ['stations', i, 'seconds'], message: 'Give the seconds that the plane takes to this station.' });
     });

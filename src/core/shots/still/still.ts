@@ -10,20 +10,20 @@ export const stillSchema = z.strictObject({
     .array(idSchema)
     .min(1, 'A still needs a view.')
     .max(200)
-    .refine((v) => new Set(v).size === v.length, 'A view stands here twice.'),
+    .refine((v) => new Set(v).size === v.length, 'A view is listed twice.'),
   /** Ids of variants: each view once in each of them. */
   variants: z
     .array(z.string().min(1).max(64))
     .min(1)
     .max(100)
-    .refine((v) => new Set(v).size === v.length, 'A variant stands here twice.')
+    .refine((v) => new Set(v).size === v.length, 'A variant is listed twice.')
     .optional(),
   /** Civil days and times of the site: each view once at each of them. */
   times: z
     .array(z.strictObject({ date: dateSchema, time: clockSchema }))
     .min(1)
     .max(366)
-    .refine((t) => new Set(t.map((x) => `${x.date} ${x.time}`)).size === t.length, 'A time stands here twice.')
+    .refine((t) => new Set(t.map((x) => `${x.date} ${x.time}`)).size === t.length, 'A time is listed twice.')
     .optional(),
 });
 

@@ -151,7 +151,7 @@ describe('a sun study', () => {
     expect(() => planned(study(), {})).toThrow(/stage\.site: The shot "sun" follows the sun/);
     expect(() => planned({ id: 'sun', kind: 'sunStudy', view: 'a', stepMinutes: 30 })).toThrow(/needs a date/);
     expect(() => planned({ id: 'sun', kind: 'sunStudy', view: 'a', dates: ['2026-06-21'] })).toThrow(/either stepMinutes or count/);
-    expect(() => planned({ ...study(), from: '15:00', to: '09:00' })).toThrow(/earlier to the later/);
+    expect(() => planned({ ...study(), from: '15:00', to: '09:00' })).toThrow(/must be before its end/);
     expect(() => planned({ ...study(), dates: ['2026-02-30'] })).toThrow(/no such day/);
   });
 });

@@ -22,7 +22,7 @@ export const sunStudySchema = z
     dates: z
       .array(dateSchema)
       .max(MAX_DATES)
-      .refine((d) => new Set(d).size === d.length, 'A date stands here twice.')
+      .refine((d) => new Set(d).size === d.length, 'A date is listed twice.')
       .default([]),
     from: z.union([z.literal('sunrise'), clockSchema]).default('sunrise'),
     to: z.union([z.literal('sunset'), clockSchema]).default('sunset'),
@@ -44,7 +44,7 @@ export const sunStudySchema = z
     if ((shot.stepMinutes === undefined) === (shot.count === undefined))
       context.addIssue({ code: 'custom', path: ['stepMinutes'], message: 'Give either stepMinutes or count.' });
     if (shot.from !== 'sunrise' && shot.to !== 'sunset' && minutesOf(shot.from) > minutesOf(shot.to))
-      context.addIssue({ code: 'custom', path: ['to'], message: 'A day goes from the earlier to the later time.' });
+      context.addIssue({ code: 'custom', path: ['to'], message: 'The start of a day must be before its end.' });
   });
 
 export type SunStudyShot = z.infer<typeof sunStudySchema>;
@@ -122,15 +122,13 @@ function sunsOfDates(shot: SunStudyShot, site: Site | undefined): (LocalDateTime
   return shot.dates.flatMap((date) => timesOfDay(shot, date, site));
 }
 
-/** Times are asked for again and again while a set is edited; a study is as it was while it is the same object. */
-const known = new WeakMap<SunStudyShot, { site: string; suns: ReturnType<typeof sunsOfDates> }>();
-
-function sunsOf(shot: SunStudyShot, { site }: Pick<CountContext, 'site'>): ReturnType<typeof sunsOfDates> {
+/** A study's suns are as they were while it is the same object at the same site. */
+function sunsOf(shot: SunStudyShot, { site, memo }: Pick<CountContext, 'site' | 'memo'>): ReturnType<typeof sunsOfDates> {
   const key = site ? `${site.latitude} ${site.longitude} ${site.elevation} ${site.timeZone}` : '';
-  const found = known.get(shot);
+  const found = memo?.get(shot) as { site: string; suns: ReturnType<typeof sunsOfDates> } | undefined;
   if (found?.site === key) return found.suns;
   const made = sunsOfDates(shot, site);
-  known.set(shot, { site: key, suns: made });
+  memo?.set(shot, { site: key, suns: made });
   return made;
 }
 
@@ -170,6 +168,6 @@ export const sunStudy: ShotKind<typeof sunStudySchema> = {
   summary(shot) {
     if (shot.path) return 'the sun put by hand';
     const days = shot.dates.length === 1 ? shot.dates[0]! : `${shot.dates.length} dates`;
-    return `${days}, ${shot.count === undefined ? `every ${shot.stepMinutes} min` : `${shot.count} a date`}`;
+    return `${days}, ${shot.count === undefined ? `every ${shot.stepMinutes} min` : `${shot.count} per date`}`;
   },
 };

@@ -20,7 +20,7 @@ const framesFor = (shot: Partial<TurntableShot>, stage: object = {}) =>
     CONTEXT,
   );
 
-describe('a turntable with gentle ends', () => {
+describe('a turntable with ease in/out', () => {
   it('covers the same turn, slow at its ends and fastest in its middle', () => {
     const angles = framesFor({ ease: true, degrees: 90, frames: 41 }).map((f) => f.turn!.angle);
     expect([angles[0], angles[20], angles[40]]).toEqual([0, expect.closeTo(45, 9), 90]);

@@ -25,7 +25,7 @@ export const turntableSchema = z
     turns: z
       .array(z.enum(TURN_TARGETS))
       .min(1, 'Something must turn: the subject or the camera.')
-      .refine((t) => new Set(t).size === t.length, 'This stands here twice.')
+      .refine((t) => new Set(t).size === t.length, 'This is listed twice.')
       .default(['subject']),
     pivot: z.union([z.enum(['centre', 'target']), pointSchema]).default('centre'),
     thereAndBack: z.boolean().default(false),
@@ -143,6 +143,6 @@ export const turntable: ShotKind<typeof turntableSchema> = {
   summary(shot, rate) {
     const n = forwardFrameCount(shot, rate);
     const step = shot.degrees / (isClosed(shot.degrees) ? n : Math.max(1, n - 1));
-    return `${Math.round(step * 100) / 100}° a frame${shot.ease ? ', gentle ends' : ''}`;
+    return `${Math.round(step * 100) / 100}° per frame${shot.ease ? ', ease in/out' : ''}`;
   },
 };

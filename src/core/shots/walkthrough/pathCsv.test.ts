@@ -17,7 +17,7 @@ describe('a path as a table', () => {
     expect(() => readPath('')).toThrow('The file is empty');
     expect(() => readPath('x,y,z\n1,2,3\n1,two,3')).toThrow('Line 3: "two" is no number.');
     expect(() => readPath('x,y,z\n1,2\n1,2,3')).toThrow('Line 2 has no x, y and z.');
-    expect(() => readPath('x,y\n1,2\n3,4')).toThrow('names no x, y and z');
-    expect(() => readPath('1,2,3')).toThrow('two stations at least');
+    expect(() => readPath('x,y\n1,2\n3,4')).toThrow('has no x, y and z');
+    expect(() => readPath('1,2,3')).toThrow('at least two stations');
   });
 });

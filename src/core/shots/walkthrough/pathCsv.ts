@@ -19,11 +19,11 @@ const COLUMNS = ['x', 'y', 'z', 'seconds', 'hold'] as const;
  */
 export function readPath(text: string): PathRow[] {
   const lines = parseCsv(text);
-  if (lines.length === 0) throw new Error('The file is empty; a path has a line a station: x, y, z in metres.');
+  if (lines.length === 0) throw new Error('The file is empty; a path has one line per station: x, y, z in metres.');
   const first = lines[0]!.map((c) => c.toLowerCase());
   const headed = first.some((c) => (COLUMNS as readonly string[]).includes(c));
   const at = (name: (typeof COLUMNS)[number]): number => (headed ? first.indexOf(name) : COLUMNS.indexOf(name));
-  if (headed && [0, 1, 2].some((i) => at(COLUMNS[i]!) < 0)) throw new Error('The head of the table names no x, y and z.');
+  if (headed && [0, 1, 2].some((i) => at(COLUMNS[i]!) < 0)) throw new Error('The header of the table has no x, y and z.');
   const rows = lines.slice(headed ? 1 : 0).map((row, i): PathRow => {
     const number = (name: (typeof COLUMNS)[number]): number | undefined => {
       const word = row[at(name)];
@@ -38,8 +38,8 @@ export function readPath(text: string): PathRow[] {
     const [seconds, hold] = [number('seconds'), number('hold')];
     return { eye: eye as Vec3, ...(i > 0 && seconds && { seconds }), ...(hold && { hold }) };
   });
-  if (rows.length < 2) throw new Error('A path has two stations at least.');
-  if (rows.length > MAX_STATIONS) throw new Error(`The file has ${rows.length} stations; ${MAX_STATIONS} is the most. Take every few of them.`);
+  if (rows.length < 2) throw new Error('A path needs at least two stations.');
+  if (rows.length > MAX_STATIONS) throw new Error(`The file has ${rows.length} stations; ${MAX_STATIONS} is the most. Export fewer.`);
   return rows;
 }
 

@@ -34,7 +34,7 @@ export const walkthroughSchema = z
   .strictObject({
     ...shotBase,
     kind: z.literal('walkthrough'),
-    stations: z.array(stationSchema).min(2, 'A walk needs two stations.').max(MAX_STATIONS),
+    stations: z.array(stationSchema).min(2, 'A walkthrough needs two stations.').max(MAX_STATIONS),
     /** Where the eye looks: along the path, at one point, or from what one station looks at to what the next does. */
     look: z.enum(['ahead', 'target', 'stations']).default('ahead'),
     /** The one point, where `look` is `target`. */
@@ -53,11 +53,15 @@ export const walkthroughSchema = z
       if ((s.eye === undefined) === (s.view === undefined))
         context.addIssue({ code: 'custom', path: ['stations', i, 'eye'], message: 'A station has either an eye or a view.' });
       if (shot.look === 'stations' && !s.view && !s.target)
-        context.addIssue({ code: 'custom', path: ['stations', i, 'target'], message: 'From station to station, each needs a target or a view.' });
+        context.addIssue({
+          code: 'custom',
+          path: ['stations', i, 'target'],
+          message: 'With the look by station, each station needs a target or a view.',
+        });
       if (i === 0 && s.seconds !== undefined && !shot.closed)
-        context.addIssue({ code: 'custom', path: ['stations', i, 'seconds'], message: 'No leg leads to the first station; take its seconds out.' });
+        context.addIssue({ code: 'custom', path: ['stations', i, 'seconds'], message: 'No segment leads to the first station; remove its seconds.' });
     });
-    if (shot.look === 'target' && !shot.target) context.addIssue({ code: 'custom', path: ['target'], message: 'Say what is looked at: a point.' });
+    if (shot.look === 'target' && !shot.target) context.addIssue({ code: 'custom', path: ['target'], message: 'Give the point to look at.' });
   });
 
 export type WalkthroughShot = z.infer<typeof walkthroughSchema>;
@@ -77,7 +81,7 @@ export function walkOf(shot: WalkthroughShot, views: View[]): Walk {
   const legs = splineSegments(eyes, shot.closed);
   const still = legs.findIndex((l) => l.length < 1e-6);
   if (still >= 0)
-    throw new Error(`Stations ${still + 1} and ${((still + 1) % eyes.length) + 1} stand on one place; move one, or let the other hold.`);
+    throw new Error(`Stations ${still + 1} and ${((still + 1) % eyes.length) + 1} are at the same point; move one, or give the other a hold.`);
   // With gentle ends a leg takes so much longer that nobody goes faster than the pace.
   const mean = shot.ease ? shot.pace * EASE_DURATION_FACTOR : shot.pace;
   const seconds = (leg: number, own: number | undefined): number => own ?? legs[leg]!.length / mean;

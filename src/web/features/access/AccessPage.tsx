@@ -7,11 +7,12 @@ import { get, send } from '../../state/api.js';
 import { Logo } from '../../app/Shell.js';
 import { Button, EmptyState, Select } from '../../ui/controls.js';
 import { useSession } from './SessionGate.js';
+import { HELP, LABELS, MESSAGES } from './words.js';
 
 const ROLE_LABELS: Record<TokenReply['role'], string> = {
-  edit: 'edit: plan, render and hand over',
-  review: 'review: read only',
-  worker: 'worker: read what rendering needs',
+  edit: MESSAGES.editPlanRenderAnd,
+  review: MESSAGES.reviewReadOnly,
+  worker: MESSAGES.workerReadWhatRendering,
 };
 
 const when = (iso: string | null): string => (iso ? new Date(iso).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' }) : 'never');
@@ -34,47 +35,47 @@ function Tokens(): ReactNode {
       .catch(report);
   };
   return (
-    <section aria-label="Access tokens" className="flex flex-col gap-3">
-      <h2 className="font-semibold">Access tokens</h2>
+    <section aria-label={LABELS.accessTokens} className="flex flex-col gap-3">
+      <h2 className="font-semibold">{LABELS.accessTokens}</h2>
       <form onSubmit={create} className="flex items-end gap-4">
         <label className="flex flex-col">
-          <span className="font-head text-xs font-medium text-graphite">Name</span>
+          <span className="font-head text-xs font-medium text-graphite">{LABELS.name}</span>
           <input
             className="h-7 w-64 border-b border-graphite bg-transparent"
             value={name}
-            placeholder="program that will use it"
+            placeholder={LABELS.eGRenderScript}
             onChange={(e) => setName(e.target.value)}
           />
         </label>
         <div className="w-72">
           <Select
-            label="Role"
-            help="What a program with this token may do."
+            label={LABELS.role}
+            help={HELP.role}
             value={role}
             options={(Object.keys(ROLE_LABELS) as TokenReply['role'][]).map((value) => ({ value, label: ROLE_LABELS[value] }))}
             onValue={(value) => setRole(value as TokenReply['role'])}
           />
         </div>
         <Button type="submit" disabled={!name.trim()}>
-          Create token
+          {LABELS.createToken}
         </Button>
       </form>
       {made && (
         <div role="status" className="border border-ochre bg-chalk p-3">
           <p>
-            The token “{made.name}”. Copy it now: it is not shown again. Programs send it as <code className="num">Authorization: Bearer …</code>
+            {MESSAGES.tokenCopyItNow(made.name)} <code className="num">{LABELS.authorizationBearer}</code>
           </p>
           <p className="num break-all pt-1" data-testid="new-token">
             {made.secret}
           </p>
         </div>
       )}
-      {data?.length === 0 && <p className="text-graphite">There is no token.</p>}
+      {data?.length === 0 && <p className="text-graphite">{MESSAGES.noTokensYet}</p>}
       {data && data.length > 0 && (
         <table className="w-full text-left text-sm">
           <thead className="font-head text-xs text-graphite">
             <tr>
-              {['Name', 'Role', 'Created', 'Last used', 'Action'].map((h) => (
+              {[LABELS.name, LABELS.role, LABELS.created, LABELS.lastUsed, LABELS.action].map((h) => (
                 <th key={h} className="border-b border-rule py-1 font-medium">
                   {h}
                 </th>
@@ -89,7 +90,7 @@ function Tokens(): ReactNode {
                 <td className="num">{when(t.created)}</td>
                 <td className="num">{when(t.lastUsed)}</td>
                 <td className="text-right">
-                  <Button onClick={() => void send('DELETE', `/tokens/${t.id}`).then(() => mutate('/tokens'), report)}>Revoke</Button>
+                  <Button onClick={() => void send('DELETE', `/tokens/${t.id}`).then(() => mutate('/tokens'), report)}>{LABELS.revoke}</Button>
                 </td>
               </tr>
             ))}
@@ -104,11 +105,11 @@ function Tokens(): ReactNode {
 function AuditLog(): ReactNode {
   const { data } = useSWR<AuditReply, Error>('/audit', get);
   return (
-    <section aria-label="Audit log" className="flex min-h-0 flex-col gap-2">
-      <h2 className="font-semibold">Audit log</h2>
-      {data?.length === 0 && <p className="text-graphite">Nothing yet. Sign-ins, tokens, deletions and restores are listed here.</p>}
+    <section aria-label={LABELS.auditLog} className="flex min-h-0 flex-col gap-2">
+      <h2 className="font-semibold">{LABELS.auditLog}</h2>
+      {data?.length === 0 && <p className="text-graphite">{MESSAGES.nothingYetSignIns}</p>}
       {data && data.length > 0 && (
-        <ul className="max-h-72 overflow-auto border-t border-rule text-sm" tabIndex={0} aria-label="Entries">
+        <ul className="max-h-72 overflow-auto border-t border-rule text-sm" tabIndex={0} aria-label={LABELS.entries}>
           {data?.map((line) => (
             <li key={line.id} className="grid grid-cols-[170px_180px_200px_1fr] gap-3 border-b border-rule py-1">
               <span className="num">{when(line.time)}</span>
@@ -134,29 +135,23 @@ export function AccessPage(): ReactNode {
   return (
     <div className="flex h-full flex-col">
       <header className="flex h-11 shrink-0 items-center gap-2 border-b border-rule bg-chalk pl-4 font-semibold">
-        <Link to="/" className="flex items-center gap-2" title="All projects">
-          <Logo /> Cold Easel
+        <Link to="/" className="flex items-center gap-2" title={LABELS.allProjects}>
+          <Logo /> {LABELS.coldEasel}
         </Link>
       </header>
       <main className="mx-auto flex min-h-0 w-full max-w-5xl flex-1 flex-col gap-8 overflow-auto p-6">
         <div className="flex items-end gap-4">
-          <h1 className="text-lg font-semibold">Access</h1>
+          <h1 className="text-lg font-semibold">{LABELS.access}</h1>
           {session?.kind === 'session' && (
             <span className="ml-auto flex gap-3">
-              <Button onClick={() => signOut('/session')}>Sign out</Button>
-              <Button onClick={() => signOut('/sessions')}>Sign out everywhere</Button>
+              <Button onClick={() => signOut('/session')}>{LABELS.signOut}</Button>
+              <Button onClick={() => signOut('/sessions')}>{LABELS.signOutEverywhere}</Button>
             </span>
           )}
         </div>
-        {session && (
-          <p className="max-w-2xl">
-            {session.required
-              ? 'A passphrase is set: whoever opens this server signs in with it.'
-              : 'Only this machine can reach the server, and nobody is asked for a passphrase. Set one with “easel passphrase” to be asked.'}
-          </p>
-        )}
+        {session && <p className="max-w-2xl">{session.required ? MESSAGES.aPassphraseIsSet : MESSAGES.onlyThisMachineCan}</p>}
         {session && session.role !== 'owner' ? (
-          <EmptyState title="This needs the passphrase.">Tokens cannot manage access.</EmptyState>
+          <EmptyState title={HELP.thisNeedsThePassphrase}>{MESSAGES.tokensCannotManageAccess}</EmptyState>
         ) : (
           <>
             <Tokens />

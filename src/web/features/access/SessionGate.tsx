@@ -4,6 +4,7 @@ import { type SessionReply } from '../../../contract/access.js';
 import { get, send, setCsrf } from '../../state/api.js';
 import { Logo } from '../../app/Shell.js';
 import { Button } from '../../ui/controls.js';
+import { LABELS, MESSAGES } from './words.js';
 
 export const useSession = () => useSWR<SessionReply, Error>('/session', get);
 
@@ -30,10 +31,10 @@ function SignIn(): ReactNode {
     <main className="flex h-full items-center justify-center p-6">
       <form onSubmit={(e) => void signIn(e)} className="flex w-80 flex-col gap-4 border border-rule bg-chalk p-6">
         <h1 className="flex items-center gap-2 text-lg font-semibold">
-          <Logo /> Cold Easel
+          <Logo /> {LABELS.coldEasel}
         </h1>
         <label className="flex flex-col gap-1">
-          <span className="font-head text-xs font-medium text-graphite">Passphrase</span>
+          <span className="font-head text-xs font-medium text-graphite">{LABELS.passphrase}</span>
           <input
             type="password"
             autoComplete="current-password"
@@ -48,9 +49,9 @@ function SignIn(): ReactNode {
           {problem}
         </p>
         <Button primary type="submit" disabled={busy || passphrase === ''} className="justify-center">
-          Sign in
+          {LABELS.signIn}
         </Button>
-        <p className="text-sm text-graphite">Whoever runs this server has the passphrase.</p>
+        <p className="text-sm text-graphite">{MESSAGES.askWhoeverRunsThis}</p>
       </form>
     </main>
   );
@@ -67,7 +68,7 @@ export function SessionGate({ children }: { children: ReactNode }): ReactNode {
     return (
       <main className="flex h-full flex-col items-center justify-center gap-3 p-6">
         <p role="alert">{error.message}</p>
-        <Button onClick={() => void mutate('/session')}>Try again</Button>
+        <Button onClick={() => void mutate('/session')}>{LABELS.tryAgain}</Button>
       </main>
     );
   }

@@ -10,6 +10,7 @@ import { useWorkspace } from '../../app/workspace.js';
 import { clock, formatEta, hourOf } from '../../app/format.js';
 import { frameImageUrl } from '../../ui/Thumbnail.js';
 import { Button, EmptyState, Select, PageHeader } from '../../ui/controls.js';
+import { HELP, LABELS, MESSAGES } from './words.js';
 
 function Figure({ label, value, unit }: { label: string; value: string; unit?: string }): ReactNode {
   return (
@@ -50,7 +51,12 @@ function Grid({ batch, frames }: { batch: BatchReply; frames: FrameReply[] }): R
                 <span
                   key={f.id}
                   data-state={f.damage ?? f.state}
-                  title={`frame ${f.number}, ${f.state}${f.seconds === null ? '' : `, ${f.seconds.toFixed(2)} s`}${f.message ? `: ${f.message}` : ''}`}
+                  title={MESSAGES.frame(
+                    f.number,
+                    f.state,
+                    f.seconds === null ? '' : `, ${f.seconds.toFixed(2)} s`,
+                    f.message ? `: ${f.message}` : '',
+                  )}
                   className={`block h-[26px] ${f.damage ? CELL_LOOK.failed : CELL_LOOK[f.state]}`}
                   style={{ width: Math.round(26 * aspect) }}
                 >
@@ -71,7 +77,7 @@ function Times({ frames }: { frames: FrameReply[] }): ReactNode {
   const data = frames.map((f, i) => ({ frame: i + 1, seconds: f.seconds }));
   return (
     <figure>
-      <figcaption className="font-head text-xs font-medium text-graphite">Seconds a frame, in the order of the batch</figcaption>
+      <figcaption className="font-head text-xs font-medium text-graphite">{MESSAGES.secondsPerFrameIn}</figcaption>
       <ResponsiveContainer width="100%" height={150}>
         <LineChart data={data} margin={{ left: -22, right: 6, top: 8, bottom: 0 }}>
           <CartesianGrid stroke="var(--color-rule)" vertical={false} />
@@ -99,10 +105,10 @@ export default function BatchStep(): ReactNode {
   if (!batch) {
     return (
       <>
-        <PageHeader title="Batch" />
-        <EmptyState title="Nothing has been rendered yet.">
+        <PageHeader title={LABELS.batch} />
+        <EmptyState title={HELP.nothingHasBeenRendered}>
           <Button primary onClick={() => void navigate(`/p/${project.id}/s/${setId}/shots`)}>
-            Plan the shots
+            {LABELS.planShots}
           </Button>
         </EmptyState>
       </>
@@ -118,9 +124,7 @@ export default function BatchStep(): ReactNode {
   const verify = (): void => {
     send<VerifyReply>('POST', `/batches/${batch.id}/verify`)
       .then(({ files, missing, changed }) =>
-        missing + changed === 0
-          ? toast(`All ${files} files are as they were written.`)
-          : toast.error(`Of ${files} files ${missing} are missing and ${changed} changed.`),
+        missing + changed === 0 ? toast(MESSAGES.allFilesAreIntact(files)) : toast.error(MESSAGES.ofFilesAreMissing(files, missing, changed)),
       )
       .catch((e: Error) => toast.error(e.message));
   };
@@ -131,33 +135,41 @@ export default function BatchStep(): ReactNode {
   return (
     <>
       <PageHeader
-        title={`Batch ${batch.number}`}
-        facts={`${batch.name} · revision ${batch.revision} · ${batch.quality} ${batch.samples} · ${batch.size.width} × ${batch.size.height} · started ${hourOf(batch.created)}`}
+        title={LABELS.batchNumber(batch.number)}
+        facts={MESSAGES.revisionByStarted(
+          batch.name,
+          batch.revision,
+          batch.quality,
+          batch.samples,
+          batch.size.width,
+          batch.size.height,
+          hourOf(batch.created),
+        )}
       >
-        {open && <Button onClick={() => act('pause')}>Pause</Button>}
+        {open && <Button onClick={() => act('pause')}>{LABELS.pause}</Button>}
         {halted && (
           <Button primary onClick={() => act('resume')}>
-            Resume
+            {LABELS.resume}
           </Button>
         )}
-        {(open || halted) && <Button onClick={() => act('stop')}>Stop</Button>}
+        {(open || halted) && <Button onClick={() => act('stop')}>{LABELS.stop}</Button>}
         {!open && !halted && (
           <Button primary onClick={() => void navigate(`/p/${project.id}/s/${setId}/review?batch=${batch.id}`)}>
-            Review
+            {LABELS.review}
           </Button>
         )}
       </PageHeader>
       <div className="flex shrink-0 overflow-hidden border-b border-rule bg-chalk" data-testid="figures">
-        <Figure label="Done" value={`${batch.done} of ${batch.total}`} />
-        <Figure label="State" value={batch.state} />
-        <Figure label="Elapsed" value={clock(batch.elapsed)} />
-        <Figure label="Remaining" value={batch.remaining === null ? 'measuring' : clock(batch.remaining)} />
+        <Figure label={LABELS.done} value={`${batch.done} of ${batch.total}`} />
+        <Figure label={LABELS.state} value={batch.state} />
+        <Figure label={LABELS.elapsed} value={clock(batch.elapsed)} />
+        <Figure label={LABELS.remaining} value={batch.remaining === null ? 'measuring' : clock(batch.remaining)} />
         <Figure
-          label="Finished at"
+          label={LABELS.finishedAt}
           value={batch.ended ? hourOf(batch.ended) : batch.state === 'running' && batch.remaining !== null ? formatEta(batch.remaining) : '–'}
         />
-        <Figure label="Last frame" value={batch.lastFrameSeconds === null ? '–' : batch.lastFrameSeconds.toFixed(2)} unit="s" />
-        <Figure label="Failed" value={String(batch.failed)} />
+        <Figure label={LABELS.lastFrame} value={batch.lastFrameSeconds === null ? '–' : batch.lastFrameSeconds.toFixed(2)} unit="s" />
+        <Figure label={LABELS.failed} value={String(batch.failed)} />
       </div>
       {batch.reason && (
         <p role="alert" className="shrink-0 border-b border-rule px-[18px] py-2 text-ochre">
@@ -166,48 +178,42 @@ export default function BatchStep(): ReactNode {
       )}
       {!open && batch.damaged > 0 && (
         <p role="alert" className="flex shrink-0 items-center gap-4 border-b border-rule px-[18px] py-2 text-ochre">
-          <span>{pluralize(batch.damaged, 'finished frame has', 'finished frames have')} lost a file, or one was changed since it was written.</span>
-          <Button onClick={() => ask('render-damaged')}>Render damaged frames</Button>
+          <span>{MESSAGES.lostAFileOr(pluralize(batch.damaged, LABELS.finishedFrameHas, LABELS.finishedFramesHave))}</span>
+          <Button onClick={() => ask('render-damaged')}>{LABELS.renderDamagedFrames}</Button>
         </p>
       )}
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_330px]">
-        {frames ? <Grid batch={batch} frames={frames} /> : <p className="p-4 text-graphite">Loading …</p>}
+        {frames ? <Grid batch={batch} frames={frames} /> : <p className="p-4 text-graphite">{MESSAGES.loading}</p>}
         <aside className="flex min-h-0 flex-col gap-3 overflow-auto border-l border-rule bg-chalk">
           <div className="flex h-[195px] shrink-0 items-center justify-center bg-mount p-3">
             {latest && (
-              <img src={frameImageUrl(batch.id, latest)} alt={`${latest.shotName}, frame ${latest.number}`} className="max-h-full max-w-full" />
+              <img src={frameImageUrl(batch.id, latest)} alt={LABELS.frame(latest.shotName, latest.number)} className="max-h-full max-w-full" />
             )}
           </div>
           <div className="flex flex-col gap-1 px-4">
             {batch.current ? (
               <p className="flex justify-between">
-                <span className="font-medium">
-                  {batch.current.shot}, frame {batch.current.number}
-                </span>
+                <span className="font-medium">{LABELS.frameOfShot(batch.current.shot, batch.current.number)}</span>
                 <span className="num">{Math.floor(batch.current.share * 100)} %</span>
               </p>
             ) : (
-              latest && (
-                <p className="font-medium">
-                  {latest.shotName}, frame {latest.number}
-                </p>
-              )
+              latest && <p className="font-medium">{LABELS.frame(latest.shotName, latest.number)}</p>
             )}
             {batch.current?.still && (
               <Button
                 className="mt-1 self-start"
-                title="Ends the sampling of this still; its picture is made of what is there. It can go on later."
+                title={HELP.endsTheSamplingOf}
                 onClick={() => send('POST', `/batches/${batch.id}/frames/${batch.current!.id}/finish`).catch((e: Error) => toast.error(e.message))}
               >
-                Good enough, take it
+                {LABELS.finishNow}
               </Button>
             )}
             <p className="flex justify-between text-graphite">
-              <span>workers</span>
+              <span>{LABELS.workers}</span>
               <span className="num">{batch.workers}</span>
             </p>
-            <p className="flex justify-between text-graphite" title="Share of the time in which a worker neither traced nor denoised.">
-              <span>workers without work</span>
+            <p className="flex justify-between text-graphite" title={HELP.shareOfTheTime}>
+              <span>{LABELS.workerIdleTime}</span>
               <span className="num">{batch.idle === null ? '–' : `${(batch.idle * 100).toFixed(1)} %`}</span>
             </p>
           </div>
@@ -218,17 +224,17 @@ export default function BatchStep(): ReactNode {
           )}
           <div className="mt-auto border-t border-rule px-4 py-3 text-sm">
             <Select
-              label="Batch"
-              help="Every batch has a folder of its own; none writes over another's files."
+              label={LABELS.batch}
+              help={HELP.batch}
               value={String(batch.id)}
               options={batches.map((b) => ({ value: String(b.id), label: `${b.number} ${b.name}, ${b.state}` }))}
               onValue={(id) => setQuery({ batch: id })}
             />
-            <p className="font-head text-xs font-medium text-graphite">Files are in</p>
+            <p className="font-head text-xs font-medium text-graphite">{LABELS.folder}</p>
             <p className="num break-all text-xs">{batch.folder}</p>
             {!open && batch.done > 0 && (
-              <Button className="mt-2" title="Reads every finished file and compares it with its checksum." onClick={verify}>
-                Check files
+              <Button className="mt-2" title={HELP.readsEveryFinishedFile} onClick={verify}>
+                {LABELS.checkFiles}
               </Button>
             )}
           </div>

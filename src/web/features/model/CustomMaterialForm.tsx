@@ -5,6 +5,7 @@ import { ColourField } from '../../ui/ColourField.js';
 import { Button, NumberField, TextField, Checkbox } from '../../ui/controls.js';
 import { type ColourValue, MAIN_VALUES, MORE_VALUES, type NumberValue } from './materialValues.js';
 import { TextureFields } from './TextureFields.js';
+import { HELP, LABELS, MESSAGES } from './materialWords.js';
 
 const FIRST_COLOUR = '#9a9c9e';
 /** Metres after which a body shows its tint, before anybody says otherwise. */
@@ -22,7 +23,7 @@ interface CustomMaterialFormProps {
 /** A custom material, by every value that the engine knows. */
 export function CustomMaterialForm({ taken, initial, onMake }: CustomMaterialFormProps): ReactNode {
   const [values, setValues] = useState<CustomMaterial>(
-    () => initial ?? customMaterialSchema.parse({ name: `Finish ${taken.length + 1}`, colour: FIRST_COLOUR }),
+    () => initial ?? customMaterialSchema.parse({ name: LABELS.materialNamed(taken.length + 1), colour: FIRST_COLOUR }),
   );
   const [error, setError] = useState<string | null>(null);
   const change = (next: Partial<CustomMaterial>): string | null => {
@@ -53,13 +54,8 @@ export function CustomMaterialForm({ taken, initial, onMake }: CustomMaterialFor
     );
   return (
     <div className="flex min-h-0 flex-col gap-2 overflow-auto">
-      <TextField
-        label="Name of the finish"
-        help="How it is called in the schedule and in mattes."
-        value={values.name}
-        onValue={(name) => change({ name })}
-      />
-      <ColourField label="Colour" help="As #rrggbb." value={values.colour} onValue={(colour) => change({ colour })} />
+      <TextField label={LABELS.materialName} help={HELP.materialName} value={values.name} onValue={(name) => change({ name })} />
+      <ColourField label={LABELS.colour} help={HELP.colour} value={values.colour} onValue={(colour) => change({ colour })} />
       <div className="grid grid-cols-3 gap-2">{MAIN_VALUES.map(field)}</div>
       <TextureFields
         pictures={values.textureFiles ?? []}
@@ -72,34 +68,34 @@ export function CustomMaterialForm({ taken, initial, onMake }: CustomMaterialFor
         }
       />
       <div className="flex flex-wrap gap-x-4">
-        <Checkbox label="A pane without thickness" help="Does not bend light." checked={values.thin} onChecked={(thin) => change({ thin })} />
+        <Checkbox label={LABELS.thinWall} help={HELP.thinWall} checked={values.thin} onChecked={(thin) => change({ thin })} />
         <Checkbox
-          label="Shows its colour whatever the light"
-          help="For signs, screens and drawings: no light and no shadow falls on it."
+          label={LABELS.unlit}
+          help={HELP.unlit}
           checked={values.unlit ?? false}
           onChecked={(unlit) => change({ unlit: unlit || undefined })}
         />
       </div>
       <details className="border-t border-rule pt-1">
-        <summary className="cursor-default text-sm text-graphite">Tint of a body</summary>
+        <summary className="cursor-default text-sm text-graphite">{LABELS.tint}</summary>
         <div className="flex flex-col gap-2 pt-1">
           <Checkbox
-            label="Colours what passes through it"
-            help="As coloured glass and water do: the thicker, the deeper (Beer and Lambert)."
+            label={LABELS.absorption}
+            help={HELP.absorption}
             checked={values.tint !== undefined}
             onChecked={(on) => change({ tint: on ? { colour: '#7fbf9f', depth: FIRST_DEPTH } : undefined })}
           />
           {values.tint && (
             <div className="grid grid-cols-[minmax(0,2fr)_minmax(0,1fr)] gap-2">
               <ColourField
-                label="Tint"
-                help="The colour of white light after the depth."
+                label={LABELS.absorptionColour}
+                help={HELP.absorptionColour}
                 value={values.tint.colour}
                 onValue={(colour) => change({ tint: { ...values.tint!, colour } })}
               />
               <NumberField
-                label="Depth of tint"
-                help="Metres of the body after which light has that colour."
+                label={LABELS.absorptionDepth}
+                help={HELP.absorptionDepth}
                 quantity="length"
                 unit="m"
                 decimals={4}
@@ -127,14 +123,10 @@ export function CustomMaterialForm({ taken, initial, onMake }: CustomMaterialFor
         primary
         className="self-start"
         onClick={() =>
-          setError(
-            taken.includes(values.name) && values.name !== initial?.name
-              ? `There is a finish "${values.name}" already; name this one otherwise.`
-              : onMake(values),
-          )
+          setError(taken.includes(values.name) && values.name !== initial?.name ? MESSAGES.thereIsAlreadyA(values.name) : onMake(values))
         }
       >
-        {initial ? 'Change it' : 'Make and put on'}
+        {initial ? LABELS.saveChanges : LABELS.createAndAssign}
       </Button>
     </div>
   );

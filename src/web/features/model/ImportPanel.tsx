@@ -7,6 +7,7 @@ import { LENGTH_UNITS, METRES, type LengthUnit } from '../../../core/units/lengt
 import { upload } from '../../state/api.js';
 import { type ImportProgress } from '../../state/queries.js';
 import { Button, Select, Checkbox } from '../../ui/controls.js';
+import { HELP, LABELS, MESSAGES } from './words.js';
 
 const ASKED = new RegExp(`\\.(${EXT_WITHOUT_UNITS.join('|')})$`, 'i');
 const ACCEPTED = [...EXT_WITH_UNITS, ...EXT_WITHOUT_UNITS, ...EXT_IMPLIED_UNITS, ...SIDECAR_EXTENSIONS].map((e) => `.${e}`).join();
@@ -15,7 +16,7 @@ const ACCEPTED = [...EXT_WITH_UNITS, ...EXT_WITHOUT_UNITS, ...EXT_IMPLIED_UNITS,
 function sizeWords([x, y, z]: [number, number, number], unit: LengthUnit, up: string): string {
   const metres = (v: number): string => Number((v * METRES[unit]).toPrecision(3)).toString();
   const [height, depth] = up === 'z' ? [z, y] : [y, z];
-  return `${metres(x)} m wide, ${metres(height)} m high, ${metres(depth)} m deep`;
+  return MESSAGES.mWideMHigh(metres(x), metres(height), metres(depth));
 }
 
 interface ImportPanelProps {
@@ -72,18 +73,10 @@ export function ImportPanel({ project, importing, onDone, facesApart = false }: 
   return (
     <div className="flex min-h-0 flex-1 items-center justify-center p-8" onDragOver={(e) => e.preventDefault()} onDrop={onDrop} data-testid="drop">
       <div className="w-[460px] border border-dashed border-graphite bg-chalk p-8">
-        <p className="text-lg font-semibold">Drop a model here</p>
-        <p className="mt-1 text-graphite">
-          GLB, STEP, IGES, IFC, 3MF, Collada, USD; STL and PLY; or a glTF or OBJ together with the files that it needs. Up to 512 MB and 10 million
-          triangles; helpers that must not render are kept out.
-        </p>
+        <p className="text-lg font-semibold">{LABELS.dropAModelHere}</p>
+        <p className="mt-1 text-graphite">{MESSAGES.glbStepIgesBrep}</p>
         <div className="mt-3">
-          <Checkbox
-            label="Keep the faces of solids apart (STEP, IGES, BREP)"
-            help="Each face is then a group of its own and can wear its own finish. Such a model is slower to draw and to trace."
-            checked={apart}
-            onChecked={setApart}
-          />
+          <Checkbox label={LABELS.separateFaces} help={HELP.separateFaces} checked={apart} onChecked={setApart} />
         </div>
         <input
           ref={input}
@@ -91,26 +84,26 @@ export function ImportPanel({ project, importing, onDone, facesApart = false }: 
           multiple
           accept={ACCEPTED}
           className="hidden"
-          aria-label="Model files"
+          aria-label={LABELS.modelFiles}
           onChange={(e) => take([...(e.target.files ?? [])])}
         />
         {files.length > 0 && <p className="num mt-4 truncate text-sm">{files.map((f) => f.name).join(', ')}</p>}
         {asks && (
           <div className="mt-4 grid grid-cols-2 gap-4">
             <Select
-              label="Unit"
-              help="The unit that the file is drawn in. OBJ, STL and PLY do not say it; millimetres and metres are the most common."
+              label={LABELS.unit}
+              help={HELP.unit}
               value={unit}
               options={LENGTH_UNITS.map((u) => ({ value: u, label: u }))}
               onValue={(v) => setUnit(v as LengthUnit)}
             />
             <Select
-              label="Up axis"
-              help="The axis that points upwards in the file. Drawing programs mostly use Z, games and film mostly Y."
+              label={LABELS.upAxis}
+              help={HELP.upAxis}
               value={up}
               options={[
-                { value: 'y', label: '+Y is up' },
-                { value: 'z', label: '+Z is up' },
+                { value: 'y', label: LABELS.yIsUp },
+                { value: 'z', label: LABELS.zIsUp },
               ]}
               onValue={setUp}
             />
@@ -124,18 +117,20 @@ export function ImportPanel({ project, importing, onDone, facesApart = false }: 
         <div className="mt-5 flex items-center gap-3">
           {asks && (
             <Button primary disabled={busy} onClick={() => void bring(files, { unit, up })}>
-              Import
+              {LABELS.import}
             </Button>
           )}
           <Button primary={!asks} disabled={busy} onClick={() => input.current?.click()}>
-            Choose files
+            {LABELS.chooseFiles}
           </Button>
-          {busy && <Button onClick={() => stop.current?.abort()}>Stop</Button>}
-          {busy && <span className="text-graphite">{importing ? `${importing.what} … ${Math.round(importing.share * 100)} %` : 'sending …'}</span>}
+          {busy && <Button onClick={() => stop.current?.abort()}>{LABELS.stop}</Button>}
+          {busy && (
+            <span className="text-graphite">{importing ? `${importing.what} … ${Math.round(importing.share * 100)} %` : MESSAGES.uploading}</span>
+          )}
         </div>
         {error && (
           <p role="alert" className="mt-4 border-l-[3px] border-ochre pl-3 text-ochre">
-            {error} Nothing was changed.
+            {MESSAGES.nothingWasChanged(error)}
           </p>
         )}
       </div>

@@ -8,6 +8,7 @@ import { type Bounds } from '../../../core/math/bounds.js';
 import { metres } from '../../app/format.js';
 import { Button, Select } from '../../ui/controls.js';
 import { CustomMaterialForm } from './CustomMaterialForm.js';
+import { HELP, LABELS, MESSAGES } from './materialWords.js';
 
 const SIDE = 40;
 
@@ -26,7 +27,7 @@ export function Swatch({ index, colour }: { index?: number; colour?: string }): 
 
 /** A group of faces as the list names it; its size helps to tell it from others. */
 function faceWords({ material, area }: { material: string; area: number | undefined }, index: number): string {
-  return `faces ${index + 1}: ${material}${area === undefined ? '' : `, ${Number(area.toPrecision(2))} m²`}`;
+  return MESSAGES.faces(index + 1, material, area === undefined ? '' : `, ${Number(area.toPrecision(2))} m²`);
 }
 
 interface MaterialPanelProps {
@@ -52,6 +53,9 @@ interface MaterialPanelProps {
   onSelectWearing: (material: string) => void;
 }
 
+/** The group of what the model's file has. No group of the library is called this. */
+const MODEL = '-model';
+
 export function MaterialPanel({
   count,
   box,
@@ -74,58 +78,56 @@ export function MaterialPanel({
     if (!everywhere) onWear(name);
     else for (const from of worn) onSwap(from, name);
   };
-  const groups = [...new Set(LIBRARY.map((l) => l.group)), 'own', 'of the model'];
+  const groups = [
+    ...[...new Set(LIBRARY.map((l) => l.group))].map((g) => ({ value: g, label: g })),
+    { value: 'own', label: LABELS.custom },
+    { value: MODEL, label: LABELS.fromTheModel },
+  ];
   const shown: { name: string; index?: number; colour?: string }[] =
     group === 'own'
       ? assignments.materials.map((f) => ({ name: f.name, colour: f.colour }))
-      : group === 'of the model'
+      : group === MODEL
         ? model.map((name) => ({ name, colour: '#b9bdc0' }))
         : LIBRARY.map(({ material, group: g }, index) => ({ name: material.name, index, g })).filter((f) => f.g === group);
   return (
     <section
       className={`flex shrink-0 flex-col gap-2 border-t border-ink px-4 py-3 ${making === 'no' ? 'max-h-[46%]' : 'max-h-[74%]'}`}
-      aria-label="Finish"
+      aria-label={LABELS.material}
     >
       <div className="flex items-baseline justify-between gap-2">
         <h2 className="truncate font-semibold">
-          {count === 1 ? 'One part wears' : `${count} parts wear`} {worn.slice(0, 2).join(', ') || 'nothing'}
-          {worn.length > 2 && ` and ${worn.length - 2} more`}
+          {count === 1 ? LABELS.materialOfOnePart : LABELS.materialOfParts(count)} {worn.slice(0, 2).join(', ') || LABELS.none}
+          {worn.length > 2 && MESSAGES.andMore(worn.length - 2)}
         </h2>
         <button type="button" className="shrink-0 text-sm underline" onClick={() => onWear(undefined)}>
-          as the file has it
+          {LABELS.asImported}
         </button>
       </div>
-      {box && <p className="num text-xs text-graphite">box {metres(box)}</p>}
+      {box && <p className="num text-xs text-graphite">{LABELS.box(metres(box))}</p>}
       {faces.length > 1 && (
         <Select
-          label="Goes on"
-          help="The whole part, or one group of its faces. Alt-click in the viewport picks the group under the pointer."
+          label={LABELS.appliesTo}
+          help={HELP.appliesTo}
           value={String(face ?? 0)}
-          options={[{ value: '0', label: 'the whole part' }, ...faces.map((f, i) => ({ value: String(i + 1), label: faceWords(f, i) }))]}
+          options={[{ value: '0', label: LABELS.wholePart }, ...faces.map((f, i) => ({ value: String(i + 1), label: faceWords(f, i) }))]}
           onValue={(v) => onFace(Number(v) || null)}
         />
       )}
-      {undivided && <p className="text-xs text-graphite">One group of faces. Bring the file again with its faces kept apart to dress single ones.</p>}
+      {undivided && <p className="text-xs text-graphite">{MESSAGES.thisPartHasOne}</p>}
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1 text-sm">
         <label className="flex items-center gap-1.5">
           <input type="checkbox" checked={everywhere} onChange={(e) => setEverywhere(e.target.checked)} />
-          everywhere that {worn.length === 1 ? 'it' : 'they'} {worn.length === 1 ? 'is' : 'are'} worn
+          {LABELS.allPartsWithIt}
         </label>
         {worn.length === 1 && (
           <button type="button" className="underline" onClick={() => onSelectWearing(worn[0]!)}>
-            pick all that wear it
+            {LABELS.selectAllWithIt}
           </button>
         )}
       </div>
       <div className="grid grid-cols-[minmax(0,1fr)_auto] items-end gap-3">
-        <Select
-          label="Finishes of"
-          help="The library's groups, finishes of your own, and those that the model brought."
-          value={group}
-          options={groups.map((g) => ({ value: g, label: g }))}
-          onValue={setGroup}
-        />
-        <Button onClick={() => setMaking(making === 'no' ? 'new' : 'no')}>{making === 'no' ? 'New finish' : 'Back'}</Button>
+        <Select label={LABELS.library} help={HELP.library} value={group} options={groups} onValue={setGroup} />
+        <Button onClick={() => setMaking(making === 'no' ? 'new' : 'no')}>{making === 'no' ? LABELS.newMaterial : LABELS.back}</Button>
       </div>
       {making !== 'no' ? (
         <CustomMaterialForm
@@ -142,12 +144,12 @@ export function MaterialPanel({
         />
       ) : (
         <ul className="grid min-h-0 grid-cols-2 gap-1 overflow-auto">
-          {shown.length === 0 && <li className="col-span-2 text-sm text-graphite">None yet.</li>}
+          {shown.length === 0 && <li className="col-span-2 text-sm text-graphite">{MESSAGES.noneYet}</li>}
           {shown.map(({ name, index, colour }) => (
             <li key={name} className="relative">
               <button
                 type="button"
-                title="Click, or drag it onto a part in the viewport or in the tree"
+                title={HELP.clickToAssignOr}
                 {...dragMaterial(name)}
                 className={`flex w-full items-center gap-2 border p-0.5 text-left text-sm ${worn.length === 1 && worn[0] === name ? 'border-madder' : 'border-transparent hover:border-rule'}`}
                 onClick={() => put(name)}
@@ -158,11 +160,11 @@ export function MaterialPanel({
               {group === 'own' && (
                 <button
                   type="button"
-                  aria-label={`Change ${name}`}
+                  aria-label={LABELS.editNamed(name)}
                   className="absolute right-1 top-1 text-xs underline"
                   onClick={() => setMaking(assignments.materials.find((f) => f.name === name)!)}
                 >
-                  change
+                  {LABELS.edit}
                 </button>
               )}
             </li>

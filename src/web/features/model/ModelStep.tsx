@@ -25,12 +25,13 @@ import { Schedule } from './Schedule.js';
 import { RulesBar } from './RulesBar.js';
 import { useMaterials } from './useMaterials.js';
 import { VariantBar } from './VariantBar.js';
+import { HELP, LABELS, MESSAGES } from './words.js';
 
 const LISTS = [
-  ['parts', 'Parts'],
-  ['place', 'Place'],
-  ['schedule', 'Finish schedule'],
-  ['changes', 'What changed'],
+  ['parts', LABELS.parts],
+  ['place', LABELS.position],
+  ['schedule', LABELS.materialSchedule],
+  ['changes', LABELS.changes],
 ] as const;
 
 const endsIn = (fileName: string, endings: string[]): boolean => endings.some((e) => fileName.toLowerCase().endsWith(`.${e}`));
@@ -85,25 +86,25 @@ export default function ModelStep(): ReactNode {
   if (!revision || !camera) {
     return (
       <>
-        <PageHeader title="Model" />
+        <PageHeader title={LABELS.model} />
         <ImportPanel project={project} importing={importing} onDone={() => undefined} />
       </>
     );
   }
   return (
     <>
-      <PageHeader title="Model" facts={`${revision.partCount} parts · ${revision.triangles.toLocaleString('en')} triangles · ${metres(stood!)}`}>
+      <PageHeader title={LABELS.model} facts={MESSAGES.partsTriangles(revision.partCount, revision.triangles.toLocaleString('en'), metres(stood!))}>
         {selected.size > 0 && !replacing && (
-          <Button aria-pressed={alone} onClick={() => setAlone(!alone)} title="i: shows nothing but what is selected; pictures do not heed it">
-            {alone ? 'Show all' : 'Alone'}
+          <Button aria-pressed={alone} onClick={() => setAlone(!alone)} title={HELP.showsOnlyTheSelection}>
+            {alone ? LABELS.showAll : LABELS.isolate}
           </Button>
         )}
-        <Button onClick={fit} title="f: on what is selected, or on all">
-          Fit
+        <Button onClick={fit} title={HELP.fitsTheSelectionOr}>
+          {LABELS.fit}
         </Button>
-        <Button onClick={() => setReplacing(!replacing)}>{replacing ? 'Back to the model' : 'Bring a newer model'}</Button>
+        <Button onClick={() => setReplacing(!replacing)}>{replacing ? LABELS.backToModel : LABELS.importRevision}</Button>
         <Button primary onClick={() => void navigate(`/p/${project.id}/s/${setId}/views`)}>
-          Set the views
+          {LABELS.setViews}
         </Button>
       </PageHeader>
       {replacing ? (
@@ -145,21 +146,21 @@ export default function ModelStep(): ReactNode {
               {revision.fileName}
               <span className="text-graphite">
                 {' · '}
-                {endsIn(revision.fileName, EXT_WITH_UNITS) ? 'read as the file states' : `read as ${revision.unit}, +${revision.up.toUpperCase()} up`}
+                {endsIn(revision.fileName, EXT_WITH_UNITS) ? MESSAGES.readAsTheFile : MESSAGES.readAsUp(revision.unit, revision.up.toUpperCase())}
               </span>
             </p>
             <p className="num border-b border-rule px-4 py-1 text-xs text-graphite">
-              <span data-testid="brought">
-                {pluralize(revision.materials.length, 'finish', 'finishes')} · {pluralize(revision.textures, 'picture', 'pictures')}
-                {revision.lights > 0 && ` · ${pluralize(revision.lights, 'lamp', 'lamps')}`}
-                {revision.cameras.length > 0 && ` · ${pluralize(revision.cameras.length, 'camera', 'cameras')}`}
-                {lines > 0 && ` · ${pluralize(lines, 'part of lines', 'parts of lines')}`}
+              <span data-testid="imported">
+                {pluralize(revision.materials.length, LABELS.partMaterials)} · {pluralize(revision.textures, LABELS.partTextures)}
+                {revision.lights > 0 && ` · ${pluralize(revision.lights, LABELS.partLights)}`}
+                {revision.cameras.length > 0 && ` · ${pluralize(revision.cameras.length, LABELS.partCameras)}`}
+                {lines > 0 && ` · ${pluralize(lines, LABELS.linePart, LABELS.lineParts)}`}
               </span>
               {revision.originals.length > 0 && (
                 <>
                   {' · '}
-                  <a className="underline" href={`/api/revisions/${revision.id}/original`} download title="Download the file as it was uploaded.">
-                    original
+                  <a className="underline" href={`/api/revisions/${revision.id}/original`} download title={HELP.downloadsTheFileAs}>
+                    {LABELS.originalFile}
                   </a>
                 </>
               )}
@@ -171,8 +172,7 @@ export default function ModelStep(): ReactNode {
             )}
             {revision.reduced !== undefined && (
               <p className="border-b border-rule px-4 py-1 text-xs text-graphite">
-                The viewport shows a lighter form of <span className="num">{revision.reduced.toLocaleString('en')}</span> triangles; pictures have all
-                of them.
+                {MESSAGES.theViewportShowsA} <span className="num">{revision.reduced.toLocaleString('en')}</span> {MESSAGES.trianglesRendersUseAll}
               </p>
             )}
             {revision.warnings.length > 0 && (
@@ -182,7 +182,7 @@ export default function ModelStep(): ReactNode {
                 ))}
               </ul>
             )}
-            <div className="flex gap-4 border-b border-rule px-4 text-sm" role="group" aria-label="List">
+            <div className="flex gap-4 border-b border-rule px-4 text-sm" role="group" aria-label={LABELS.list}>
               {LISTS.filter(([id]) => id !== 'changes' || later).map(([id, label]) => (
                 <button
                   key={id}
@@ -197,7 +197,7 @@ export default function ModelStep(): ReactNode {
             </div>
             <details className="border-b border-rule px-4 py-2 text-sm" open={openRules} onToggle={(e) => setOpenRules(e.currentTarget.open)}>
               <summary className="cursor-default font-head text-xs font-medium text-graphite">
-                Variants, swaps, finishes by name
+                {LABELS.variantsAndRules}
                 <span className="num">
                   {' '}
                   {(assignments?.variants.length ?? 0) + (assignments?.swaps.length ?? 0) + (assignments?.rules.length ?? 0) || ''}

@@ -6,12 +6,13 @@ import { useSearchParams } from 'react-router';
 import { type PartReply } from '../../../contract/contract.js';
 import { type ResolvedPart } from '../../../core/materials/assignments.js';
 import { hasDraggedMaterial, droppedMaterial } from '../../ui/dragMaterial.js';
+import { LABELS, MESSAGES } from './words.js';
 
 const FILTERS = {
-  all: 'all parts',
-  renders: 'would render but is hidden',
-  shown: 'shown but would not render',
-  lines: 'lines',
+  all: LABELS.allParts,
+  renders: MESSAGES.renderedButHiddenHere,
+  shown: MESSAGES.shownHereNotRendered,
+  lines: LABELS.lines,
 } as const;
 type Filter = keyof typeof FILTERS;
 
@@ -38,7 +39,7 @@ function Square({ word, on, name, onChange }: SwitchProps): ReactNode {
       type="button"
       role="switch"
       aria-checked={on}
-      aria-label={`${name}: ${word === 'desk' ? 'on desk' : 'in picture'}`}
+      aria-label={`${name}: ${word}`}
       className={`shrink-0 rounded-sm border px-1 text-xs leading-[15px] ${on ? 'border-graphite bg-graphite text-chalk' : 'border-rule text-graphite line-through'}`}
       onClick={(e) => {
         e.stopPropagation();
@@ -111,15 +112,15 @@ export function PartTree({ parts, dressed, selected, onSelect, onSwitch, onDrop 
       <label className="flex items-center gap-2 border-b border-rule px-4 py-2">
         <Search size={16} aria-hidden className="text-graphite" />
         <input
-          aria-label="Search parts"
+          aria-label={LABELS.searchParts}
           className="w-full bg-transparent"
-          placeholder="search parts"
+          placeholder={LABELS.searchParts}
           value={search}
           onChange={(e) => setSearch(e.target.value)}
           onKeyDown={(e) => e.stopPropagation()}
         />
         <select
-          aria-label="Show"
+          aria-label={LABELS.show}
           className="max-w-28 bg-transparent text-xs text-graphite"
           value={filter}
           onChange={(e) => setFilter(e.target.value as Filter)}
@@ -133,7 +134,7 @@ export function PartTree({ parts, dressed, selected, onSelect, onSwitch, onDrop 
         <span className="num text-sm text-graphite">{rows.length}</span>
       </label>
       <div ref={list} className="min-h-0 flex-1 overflow-auto py-1 text-sm">
-        <ul aria-label="Parts" className="relative" style={{ height: view.getTotalSize() }}>
+        <ul aria-label={LABELS.parts} className="relative" style={{ height: view.getTotalSize() }}>
           {view.getVirtualItems().map(({ index: row, start }) => {
             const { part, depth, worn } = rows[row]!;
             return (
@@ -162,12 +163,24 @@ export function PartTree({ parts, dressed, selected, onSelect, onSwitch, onDrop 
                 <span className={`truncate ${part.triangles === 0 ? 'font-medium' : ''}`}>{part.name}</span>
                 <span className="min-w-0 flex-1 truncate text-xs text-graphite">
                   {part.lines
-                    ? `${part.lines.toLocaleString('en')} pieces of line`
+                    ? LABELS.lineSegments(part.lines.toLocaleString('en'))
                     : [...new Set(part.materials.map((own, k) => worn.materials[k] ?? own))].join(', ')}
                 </span>
-                {worn.renderVisible !== worn.viewportVisible && part.triangles > 0 && <span className="shrink-0 text-xs text-ochre">differs</span>}
-                <Square word="desk" name={part.name} on={worn.viewportVisible} onChange={(on) => onSwitch(part.path, 'viewportVisible', on)} />
-                <Square word="picture" name={part.name} on={worn.renderVisible} onChange={(on) => onSwitch(part.path, 'renderVisible', on)} />
+                {worn.renderVisible !== worn.viewportVisible && part.triangles > 0 && (
+                  <span className="shrink-0 text-xs text-ochre">{LABELS.mixed}</span>
+                )}
+                <Square
+                  word={LABELS.viewportSwitch}
+                  name={part.name}
+                  on={worn.viewportVisible}
+                  onChange={(on) => onSwitch(part.path, 'viewportVisible', on)}
+                />
+                <Square
+                  word={LABELS.renderSwitch}
+                  name={part.name}
+                  on={worn.renderVisible}
+                  onChange={(on) => onSwitch(part.path, 'renderVisible', on)}
+                />
               </li>
             );
           })}

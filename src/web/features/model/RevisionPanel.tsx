@@ -7,6 +7,7 @@ import { missingPartPaths } from '../../../core/edit/remapParts.js';
 import { useMatch } from '../../state/queries.js';
 import { Checkbox } from '../../ui/controls.js';
 import { useWorkspace } from '../../app/workspace.js';
+import { HELP, LABELS, MESSAGES } from './words.js';
 
 /** What asks for attention first. */
 const ORDER: ChangeKind[] = ['gone', 'renamed', 'changed', 'moved', 'new', 'kept'];
@@ -27,7 +28,7 @@ export function RevisionPanel({ parts, onSelect, over, onOver }: RevisionPanelPr
   const paths = useMemo(() => new Set(parts.map((p) => p.path)), [parts]);
   const lost = useMemo(() => missingPartPaths(file, paths), [file, paths]);
   if (error) return <p className="p-4 text-sm text-ochre">{error.message}</p>;
-  if (!data) return <p className="p-4 text-sm text-graphite">Comparing …</p>;
+  if (!data) return <p className="p-4 text-sm text-graphite">{MESSAGES.comparing}</p>;
   const count = (f: ChangeKind): number => data.matches.filter((m) => m.change === f).length;
   const rows = data.matches
     .filter((m) => (fate === null ? m.change !== 'kept' : m.change === fate))
@@ -49,15 +50,10 @@ export function RevisionPanel({ parts, onSelect, over, onOver }: RevisionPanelPr
   return (
     <div className="flex min-h-0 flex-1 flex-col text-sm">
       <div className="border-b border-rule px-4 py-1.5">
-        <Checkbox
-          label={`Lay revision ${data.with} over it, see-through`}
-          help="In the viewport alone; pictures do not heed it."
-          checked={over}
-          onChecked={onOver}
-        />
+        <Checkbox label={LABELS.overlayRevision(data.with)} help={HELP.shownInTheViewport} checked={over} onChecked={onOver} />
       </div>
-      <div className="flex flex-wrap gap-x-3 gap-y-1 border-b border-rule px-4 py-2" role="group" aria-label="Compared">
-        <span className="text-graphite">beside {data.with}</span>
+      <div className="flex flex-wrap gap-x-3 gap-y-1 border-b border-rule px-4 py-2" role="group" aria-label={LABELS.compared}>
+        <span className="text-graphite">{LABELS.comparedWith(data.with)}</span>
         {CHANGE_KINDS.map((f) => (
           <button
             key={f}
@@ -72,20 +68,20 @@ export function RevisionPanel({ parts, onSelect, over, onOver }: RevisionPanelPr
       </div>
       {lost.length > 0 && (
         <div className="flex flex-col gap-1 border-b border-rule px-4 py-2 text-ochre" role="status">
-          <p>The plan names parts that are not in this revision. Hand what they wear on to others, or let it go.</p>
+          <p>{MESSAGES.thePlanUsesParts}</p>
           {lost.map((path) => (
             <label key={path} className="flex items-center gap-2">
               <span className="min-w-0 flex-1 truncate" title={path}>
                 {path}
               </span>
               <select
-                aria-label={`Hand on from ${path}`}
+                aria-label={LABELS.remap(path)}
                 className="max-w-40 border-b border-graphite bg-transparent text-ink"
                 value="?"
                 onChange={(e) => handOn(path, e.target.value)}
               >
-                <option value="?">hand on to …</option>
-                <option value="">nobody</option>
+                <option value="?">{LABELS.remapTo}</option>
+                <option value="">{LABELS.drop}</option>
                 {parts.map((p) => (
                   <option key={p.path} value={p.path}>
                     {p.path}
@@ -96,8 +92,8 @@ export function RevisionPanel({ parts, onSelect, over, onOver }: RevisionPanelPr
           ))}
         </div>
       )}
-      <ul className="min-h-0 flex-1 overflow-auto py-1" aria-label="Matches">
-        {rows.length === 0 && <li className="px-4 py-2 text-graphite">Every part is as it was.</li>}
+      <ul className="min-h-0 flex-1 overflow-auto py-1" aria-label={LABELS.matches}>
+        {rows.length === 0 && <li className="px-4 py-2 text-graphite">{MESSAGES.noPartHasChanged}</li>}
         {rows.map((m) => (
           <li key={`${m.from}→${m.to}`} className="flex gap-3 px-4 py-[3px]" style={{ contentVisibility: 'auto', containIntrinsicSize: '24px' }}>
             <span className={`w-16 shrink-0 ${m.change === 'gone' ? 'text-ochre' : 'text-graphite'}`}>{m.change}</span>
@@ -106,7 +102,7 @@ export function RevisionPanel({ parts, onSelect, over, onOver }: RevisionPanelPr
             ) : (
               <button type="button" className="min-w-0 truncate text-left hover:underline" onClick={() => onSelect(m.to!)}>
                 {m.to}
-                {m.change === 'renamed' && <span className="text-graphite"> was {m.from}</span>}
+                {m.change === 'renamed' && <span className="text-graphite"> {LABELS.was(m.from ?? '')}</span>}
               </button>
             )}
           </li>

@@ -4,6 +4,7 @@ import { X } from 'lucide-react';
 import { type MaterialAssignments, compileWildcard } from '../../../core/materials/assignments.js';
 import { LIBRARY } from '../../../core/materials/library.js';
 import { Button, TextField } from '../../ui/controls.js';
+import { HELP, LABELS } from './materialWords.js';
 
 interface RulesBarProps {
   materials: MaterialAssignments;
@@ -33,7 +34,7 @@ export function RulesBar({ materials: assignments, names, model, onChange }: Rul
               <span className="num">{rule.match}</span> → {rule.material}
             </span>
             <span className="num text-graphite">{counts[i]}</span>
-            <button type="button" aria-label={`Take the rule ${rule.match} out`} onClick={() => onChange(rules.filter((_, k) => k !== i))}>
+            <button type="button" aria-label={LABELS.deleteRule(rule.match)} onClick={() => onChange(rules.filter((_, k) => k !== i))}>
               <X size={12} aria-hidden />
             </button>
           </li>
@@ -41,8 +42,8 @@ export function RulesBar({ materials: assignments, names, model, onChange }: Rul
       </ul>
       <div className="grid grid-cols-[96px_minmax(0,1fr)_auto] items-end gap-2">
         <TextField
-          label={`Part names (${counts.at(-1)})`}
-          help="With * for anything; capitals count for nothing. The last rule that fits a part counts, and what was put on a part itself goes before."
+          label={LABELS.partNames(counts.at(-1) ?? 0)}
+          help={HELP.matchesAnyTextNot}
           value={match}
           mono
           onValue={(v) => {
@@ -51,9 +52,9 @@ export function RulesBar({ materials: assignments, names, model, onChange }: Rul
           }}
         />
         <label className="block min-w-0">
-          <span className="block font-head text-xs font-medium text-graphite">wear</span>
+          <span className="block font-head text-xs font-medium text-graphite">{LABELS.have}</span>
           <select
-            aria-label="Finish of the rule"
+            aria-label={LABELS.materialOfTheRule}
             className="h-7 w-full border-b border-graphite bg-transparent"
             value={material}
             onChange={(e) => setFinish(e.target.value)}
@@ -64,7 +65,7 @@ export function RulesBar({ materials: assignments, names, model, onChange }: Rul
           </select>
         </label>
         <Button disabled={match.trim() === ''} onClick={() => onChange([...rules, { match: match.trim(), material }])}>
-          Add
+          {LABELS.add}
         </Button>
       </div>
     </div>

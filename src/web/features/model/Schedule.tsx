@@ -2,6 +2,7 @@
 import { type ReactNode } from 'react';
 import { type ScheduleRow, scheduleCsv } from '../../../core/materials/schedule.js';
 import { Button } from '../../ui/controls.js';
+import { LABELS } from './materialWords.js';
 
 export function Schedule({ rows, name, onPick }: { rows: ScheduleRow[]; name: string; onPick: (material: string) => void }): ReactNode {
   const save = (): void => {
@@ -18,16 +19,16 @@ export function Schedule({ rows, name, onPick }: { rows: ScheduleRow[]; name: st
         <table className="w-full text-[13px]">
           <thead>
             <tr className="border-b border-ink text-left font-head text-xs">
-              <th className="py-1 font-medium">Finish</th>
-              <th className="py-1 text-right font-medium">Parts</th>
-              <th className="py-1 text-right font-medium">Area, m²</th>
+              <th className="py-1 font-medium">{LABELS.material}</th>
+              <th className="py-1 text-right font-medium">{LABELS.parts}</th>
+              <th className="py-1 text-right font-medium">{LABELS.areaM2}</th>
             </tr>
           </thead>
           <tbody>
             {rows.map((r) => (
               <tr key={r.material} className="border-b border-rule">
                 <td className="py-1">
-                  <button type="button" className="text-left hover:underline" title="Pick the parts that wear it" onClick={() => onPick(r.material)}>
+                  <button type="button" className="text-left hover:underline" title={LABELS.selectPartsWithIt} onClick={() => onPick(r.material)}>
                     {r.material}
                   </button>
                 </td>
@@ -39,7 +40,7 @@ export function Schedule({ rows, name, onPick }: { rows: ScheduleRow[]; name: st
         </table>
       </div>
       <Button className="self-start" onClick={save}>
-        Save as CSV
+        {LABELS.saveAsCsv}
       </Button>
     </div>
   );

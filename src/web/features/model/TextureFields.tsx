@@ -7,29 +7,30 @@ import { type MaterialTexture, materialTextureSchema, CUSTOM_TEXTURE_SLOTS } fro
 import { type Mapping } from '../../../core/materials/material.js';
 import { NumberField, Select } from '../../ui/controls.js';
 import { UploadButton } from '../../ui/UploadButton.js';
+import { HELP, LABELS } from './materialWords.js';
 
 const SLOT_WORDS: Record<MaterialTexture['slot'], string> = {
   base: 'colour',
-  metalRough: 'roughness (green), metal (blue)',
+  metalRough: LABELS.roughnessGreenMetalnessBlue,
   normal: 'normals',
   emission: 'glow',
-  occlusion: 'occlusion (red)',
-  transmission: 'clear (red)',
-  coat: 'lacquer (red)',
-  coatRoughness: 'lacquer roughness (green)',
-  coatNormal: 'lacquer normals',
+  occlusion: LABELS.occlusionRed,
+  transmission: LABELS.transmissionRed,
+  coat: LABELS.clearCoatRed,
+  coatRoughness: LABELS.clearCoatRoughnessGreen,
+  coatNormal: LABELS.clearCoatNormals,
   sheen: 'shimmer',
-  sheenRoughness: 'shimmer roughness (alpha)',
-  specular: 'highlight (alpha)',
-  specularColour: 'highlight colour',
-  anisotropy: 'brushing (red, green; blue how much)',
-  translucency: 'lets through (alpha)',
-  translucentColour: 'colour that passes',
+  sheenRoughness: LABELS.sheenRoughnessAlpha,
+  specular: LABELS.specularAlpha,
+  specularColour: LABELS.specularColour,
+  anisotropy: LABELS.anisotropyRedGreenBlue,
+  translucency: LABELS.diffuseTransmissionAlpha,
+  translucentColour: LABELS.transmissionColour,
 };
 const MAPPING_WORDS: Record<Mapping, string> = {
-  box: 'by a box',
-  first: "by the model's",
-  second: 'by its second',
+  box: LABELS.boxMapping,
+  first: LABELS.modelFirstSet,
+  second: LABELS.modelSecondSet,
 };
 
 interface TextureFieldsProps {
@@ -48,29 +49,29 @@ export function TextureFields({ pictures, onChange }: TextureFieldsProps): React
           <div key={picture.slot} className="grid grid-cols-[56px_minmax(0,1fr)_minmax(0,1fr)_16px] gap-2 border-t border-rule pt-2">
             <img src={`/api/textures/${picture.file}`} alt="" className="row-span-3 h-14 w-14 bg-mount object-cover" />
             <Select
-              label="Steers"
-              help="What the picture multiplies."
+              label={LABELS.affects}
+              help={HELP.affects}
               value={picture.slot}
               options={[picture.slot, ...free].map((s) => ({ value: s, label: SLOT_WORDS[s] }))}
               onValue={(slot) => change({ slot: slot as MaterialTexture['slot'] })}
             />
             <Select
-              label="Lies"
-              help="By a box around the part, for models without coordinates: each side shows the picture upright, in metres. Or by the model's own first or second coordinates."
+              label={LABELS.mapping}
+              help={HELP.mapping}
               value={picture.mapping}
               options={Object.entries(MAPPING_WORDS).map(([value, label]) => ({ value, label }))}
               onValue={(mapping) => change({ mapping: mapping as Mapping })}
             />
             <button
               type="button"
-              aria-label={`Take the picture for ${SLOT_WORDS[picture.slot]} off`}
+              aria-label={LABELS.removeTheTextureFor(SLOT_WORDS[picture.slot])}
               onClick={() => onChange(pictures.filter((_, k) => k !== i))}
             >
               <X size={14} aria-hidden />
             </button>
             <NumberField
-              label="Picture width"
-              help="Metres that one picture is wide; with the model's coordinates, units of them."
+              label={LABELS.textureWidth}
+              help={HELP.textureWidth}
               value={picture.scale}
               quantity={picture.mapping === 'box' ? 'length' : 'number'}
               unit={picture.mapping === 'box' ? 'm' : ''}
@@ -79,8 +80,8 @@ export function TextureFields({ pictures, onChange }: TextureFieldsProps): React
               onValue={(scale) => change({ scale })}
             />
             <NumberField
-              label="Turned"
-              help="Degrees counterclockwise."
+              label={LABELS.rotation}
+              help={HELP.rotation}
               value={picture.rotation}
               quantity="angle"
               unit="°"
@@ -88,11 +89,11 @@ export function TextureFields({ pictures, onChange }: TextureFieldsProps): React
               decimals={1}
               onValue={(rotation) => change({ rotation })}
             />
-            {(['Moved across', 'Moved down'] as const).map((label, axis) => (
+            {([LABELS.offsetAcross, LABELS.offsetDown] as const).map((label, axis) => (
               <NumberField
                 key={label}
                 label={label}
-                help="Shares of the picture's own width or height."
+                help={HELP.asAShareOf}
                 value={picture.offset[axis]!}
                 step={0.05}
                 decimals={3}
@@ -107,13 +108,13 @@ export function TextureFields({ pictures, onChange }: TextureFieldsProps): React
           <UploadButton<TextureReply>
             path="/textures"
             accept=".png,.jpg,.jpeg,.webp"
-            label="Picture of the finish"
+            label={LABELS.textureOfTheMaterial}
             onReply={({ file }) => {
               const problem = onChange([...pictures, materialTextureSchema.parse({ slot: free[0], file })]);
               if (problem) toast.error(problem);
             }}
           >
-            Add a picture
+            {LABELS.addTexture}
           </UploadButton>
         </div>
       )}

@@ -4,7 +4,9 @@ import { type Bounds } from '../../../core/math/bounds.js';
 import { LIBRARY } from '../../../core/materials/library.js';
 import { type ModelTransform, transformedBounds, modelTransformSchema, type Plinth, UPWARDS } from '../../../core/model/modelTransform.js';
 import { metres } from '../../app/format.js';
-import { Button, NumberField, Select, Checkbox } from '../../ui/controls.js';
+import { type FieldSpec, FormFields } from '../../forms/FormFields.js';
+import { Button, Checkbox } from '../../ui/controls.js';
+import { HELP, LABELS, MESSAGES } from './words.js';
 
 const AS_IMPORTED: ModelTransform = modelTransformSchema.parse({});
 
@@ -12,7 +14,7 @@ const AS_IMPORTED: ModelTransform = modelTransformSchema.parse({});
 function firstPlinth(bounds: Bounds): Plinth {
   const across = Math.max(bounds.max[0] - bounds.min[0], bounds.max[2] - bounds.min[2]);
   const round = (v: number): number => Number(v.toPrecision(2));
-  return { height: round(across * 0.06), margin: round(across * 0.15), corner: round(across * 0.1), material: 'white paint' };
+  return { height: round(across * 0.06), margin: round(across * 0.15), corner: round(across * 0.1), material: LABELS.whitePaint };
 }
 
 interface TransformPanelProps {
@@ -22,108 +24,68 @@ interface TransformPanelProps {
   onChange: (place: ModelTransform) => string | null;
 }
 
+const TRANSFORM_FIELDS: readonly FieldSpec<ModelTransform>[] = [
+  {
+    key: 'up',
+    kind: 'select',
+    label: LABELS.upAxis,
+    help: HELP.upAxisTheAxisOf,
+    options: UPWARDS.map((u) => ({ value: u, label: u.toUpperCase() })),
+  },
+  { key: 'heading', kind: 'number', label: LABELS.heading, help: HELP.heading, quantity: 'angle', unit: '°', step: 15, decimals: 2 },
+  { key: 'scale', kind: 'number', label: LABELS.scale, help: HELP.scale, step: 0.1, decimals: 6 },
+];
+
+const LENGTH = { kind: 'number', quantity: 'length', unit: 'm', step: 0.01, decimals: 4 } as const;
+const PLINTH_FIELDS: readonly FieldSpec<Plinth>[] = [
+  { key: 'height', label: LABELS.plinthHeight, help: HELP.plinthHeight, ...LENGTH },
+  { key: 'margin', label: LABELS.margin, help: HELP.margin, ...LENGTH },
+  { key: 'corner', label: LABELS.cornerRadius, help: HELP.cornerRadius, ...LENGTH },
+  {
+    key: 'material',
+    kind: 'select',
+    label: LABELS.plinthMaterial,
+    help: HELP.plinthMaterial,
+    options: LIBRARY.map((l) => ({ value: l.material.name, label: l.material.name })),
+    className: 'col-span-3',
+  },
+];
+
 export function TransformPanel({ place = AS_IMPORTED, bounds, onChange }: TransformPanelProps): ReactNode {
   const change = (values: Partial<ModelTransform>): string | null => onChange({ ...place, ...values });
   const { plinth } = place;
   const stood = transformedBounds(place, bounds);
   const setPlinth = (values: Partial<Plinth>): string | null => change({ plinth: { ...plinth!, ...values } });
   return (
-    <section className="flex min-h-0 flex-1 flex-col gap-3 overflow-auto px-4 py-3" aria-label="Place">
-      <p className="text-sm text-graphite">For this set. The model's file is not changed, and undo takes any of it back.</p>
+    <section className="flex min-h-0 flex-1 flex-col gap-3 overflow-auto px-4 py-3" aria-label={LABELS.position}>
+      <p className="text-sm text-graphite">{MESSAGES.forThisSetThe}</p>
       <div className="grid grid-cols-3 gap-3">
-        <Select
-          label="Points up"
-          help="The axis of the model, as it was read, that is turned upwards."
-          value={place.up}
-          options={UPWARDS.map((u) => ({ value: u, label: u.toUpperCase() }))}
-          onValue={(up) => change({ up: up as ModelTransform['up'] })}
-        />
-        <NumberField
-          label="Heading"
-          help="Degrees counterclockwise seen from above."
-          value={place.heading}
-          quantity="angle"
-          unit="°"
-          step={15}
-          decimals={2}
-          onValue={(heading) => change({ heading })}
-        />
-        <NumberField
-          label="Scale"
-          help="What every length is multiplied by, for a file that stated the wrong unit: 0.001 for millimetres taken as metres."
-          value={place.scale}
-          step={0.1}
-          decimals={6}
-          onValue={(scale) => change({ scale })}
-        />
+        <FormFields fields={TRANSFORM_FIELDS} values={place} put={change} />
       </div>
       <p className="num text-sm" data-testid="placed-size">
-        {metres(stood)}, lowest at {stood.min[1].toFixed(3)} m
+        {MESSAGES.lowestPointAtM(metres(stood), stood.min[1].toFixed(3))}
       </p>
       <Checkbox
-        label="Sits on the ground"
-        help="The lowest point comes to height 0."
+        label={LABELS.sitOnGround}
+        help={HELP.sitOnGround}
         checked={place.ground || plinth !== undefined}
         onChecked={(ground) => change({ ground })}
       />
-      {plinth && <p className="text-sm text-graphite">On a plinth it stands in any case.</p>}
+      {plinth && <p className="text-sm text-graphite">{MESSAGES.onAPlinthIt}</p>}
+      <Checkbox label={LABELS.centreAtOrigin} help={HELP.centreAtOrigin} checked={place.centre} onChecked={(centre) => change({ centre })} />
       <Checkbox
-        label="Centred"
-        help="The middle of its box comes over the origin."
-        checked={place.centre}
-        onChecked={(centre) => change({ centre })}
-      />
-      <Checkbox
-        label="On a plinth"
-        help="A block under it, with rounded corners. It does not turn with the subject."
+        label={LABELS.plinth}
+        help={HELP.plinth}
         checked={plinth !== undefined}
         onChecked={(on) => change({ plinth: on ? firstPlinth(stood) : undefined })}
       />
       {plinth && (
         <div className="grid grid-cols-3 gap-3">
-          <NumberField
-            label="Plinth height"
-            help="Metres."
-            value={plinth.height}
-            quantity="length"
-            unit="m"
-            step={0.01}
-            decimals={4}
-            onValue={(height) => setPlinth({ height })}
-          />
-          <NumberField
-            label="Margin"
-            help="How far it stands out beyond the subject on every side."
-            value={plinth.margin}
-            quantity="length"
-            unit="m"
-            step={0.01}
-            decimals={4}
-            onValue={(margin) => setPlinth({ margin })}
-          />
-          <NumberField
-            label="Corners"
-            help="Radius of the upright corners; the upper edge is broken by a quarter of it."
-            value={plinth.corner}
-            quantity="length"
-            unit="m"
-            step={0.01}
-            decimals={4}
-            onValue={(corner) => setPlinth({ corner })}
-          />
-          <div className="col-span-3">
-            <Select
-              label="Finish of the plinth"
-              help="One of the library's."
-              value={plinth.material}
-              options={LIBRARY.map((l) => ({ value: l.material.name, label: l.material.name }))}
-              onValue={(material) => setPlinth({ material })}
-            />
-          </div>
+          <FormFields fields={PLINTH_FIELDS} values={plinth} put={setPlinth} />
         </div>
       )}
       <Button className="self-start" onClick={() => onChange(AS_IMPORTED)}>
-        As the file has it
+        {LABELS.resetToFile}
       </Button>
     </section>
   );

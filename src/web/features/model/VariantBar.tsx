@@ -5,6 +5,7 @@ import { freeId } from '../../../core/edit/editSet.js';
 import { type MaterialAssignments } from '../../../core/materials/assignments.js';
 import { NO_ASSIGNMENTS } from '../../../core/materials/editAssignments.js';
 import { Select } from '../../ui/controls.js';
+import { HELP, LABELS, MESSAGES } from './materialWords.js';
 
 const NONE = '-';
 const NEW = '+';
@@ -32,13 +33,13 @@ export function VariantBar({ materials: assignments = NO_ASSIGNMENTS, onChange }
     <div className="flex flex-col gap-1 py-1 text-sm">
       {naming === null ? (
         <Select
-          label="Variant"
-          help="A named list of swapped finishes, worn on top of everything else. Swaps made while it is worn belong to it."
+          label={LABELS.variant}
+          help={HELP.variant}
           value={variant ?? NONE}
           options={[
-            { value: NONE, label: 'as planned' },
+            { value: NONE, label: LABELS.asPlanned },
             ...variants.map((v) => ({ value: v.id, label: v.name })),
-            { value: NEW, label: 'new variant …' },
+            { value: NEW, label: LABELS.newVariant },
           ]}
           onValue={(v) => {
             if (v === NEW) setNaming('');
@@ -47,11 +48,11 @@ export function VariantBar({ materials: assignments = NO_ASSIGNMENTS, onChange }
         />
       ) : (
         <input
-          aria-label="Name of the variant"
+          aria-label={LABELS.variantName}
           // The field appears because its name was asked for.
           autoFocus
           className="border-b border-graphite bg-transparent py-1"
-          placeholder="name, then Enter"
+          placeholder={LABELS.nameThenEnter}
           value={naming}
           onChange={(e) => setNaming(e.target.value)}
           onBlur={make}
@@ -62,9 +63,7 @@ export function VariantBar({ materials: assignments = NO_ASSIGNMENTS, onChange }
           }}
         />
       )}
-      {worn && worn.swaps.length === 0 && (
-        <p className="text-xs text-graphite">Nothing is swapped yet: pick a part, tick “everywhere”, choose a finish.</p>
-      )}
+      {worn && worn.swaps.length === 0 && <p className="text-xs text-graphite">{MESSAGES.nothingIsSwappedYet}</p>}
       {(worn?.swaps ?? assignments.swaps).map(({ from, to }) => (
         <p key={from} className="flex items-center gap-2 text-xs">
           <span className="truncate">
@@ -72,7 +71,7 @@ export function VariantBar({ materials: assignments = NO_ASSIGNMENTS, onChange }
           </span>
           <button
             type="button"
-            aria-label={`Take the swap of ${from} out`}
+            aria-label={LABELS.deleteSwapOf(from)}
             onClick={() => {
               const less = (swaps: MaterialAssignments['swaps']) => swaps.filter((s) => s.from !== from);
               onChange(

@@ -1,5 +1,6 @@
 /** The values of an own finish by what they are about, in the order in which a person meets them. */
 import { type CustomMaterial } from '../../../core/materials/customMaterial.js';
+import { HELP, LABELS } from './materialWords.js';
 
 type KeysOf<T> = { [K in keyof CustomMaterial]-?: Exclude<CustomMaterial[K], undefined> extends T ? K : never }[keyof CustomMaterial];
 export type NumberKey = KeysOf<number>;
@@ -35,48 +36,48 @@ const colour = (key: ColourKey, label: string, usual: string, help: string): Col
 
 /** What most finishes need stands first and open; the rest is folded. */
 export const MAIN_VALUES: NumberValue[] = [
-  number('metalness', 'Metal', 0, '1 for bare metal, 0 for all else.'),
-  number('roughness', 'Roughness', 0.5, '0 mirrors, 1 is matt.'),
-  number('transmission', 'Clear', 0, 'The share of light that enters: 1 for glass.'),
-  number('ior', 'Index', 1.5, 'Refractive index: 1.5 glass, 1.33 water.'),
-  number('coat', 'Lacquer', 0, 'A clear coat over it, 0 to 1.'),
-  number('glow', 'Glow', 0, 'Strength of light that it gives.'),
+  number('metalness', LABELS.metalness, 0, HELP.metalness),
+  number('roughness', LABELS.roughness, 0.5, HELP.roughness),
+  number('transmission', LABELS.transmission, 0, HELP.theShareOfLight),
+  number('ior', LABELS.refractiveIndex, 1.5, HELP.refractiveIndex),
+  number('coat', LABELS.clearCoat, 0, HELP.strengthOfAClear),
+  number('glow', LABELS.emission, 0, HELP.strengthOfTheLight),
 ];
 
 export const MORE_VALUES: { title: string; values: (NumberValue | ColourValue)[] }[] = [
   {
-    title: 'Highlight and brushing',
+    title: LABELS.specularAndAnisotropy,
     values: [
-      number('specular', 'Highlight', 1, 'Weight of the highlight of what is not metal.'),
-      number('anisotropy', 'Brushed', 0, 'How much the highlight is drawn out along one way.'),
-      number('anisotropyAngle', 'Brushed along', 0, 'Degrees from the tangent, counterclockwise.', { unit: '°', step: 15 }),
-      colour('specularColour', 'Highlight colour', '#ffffff', 'Of what is not metal.'),
+      number('specular', LABELS.specular, 1, HELP.weightOfTheReflection),
+      number('anisotropy', LABELS.anisotropy, 0, HELP.howMuchTheHighlight),
+      number('anisotropyAngle', LABELS.anisotropyAngle, 0, HELP.degreesFromTheTangent, { unit: '°', step: 15 }),
+      colour('specularColour', LABELS.specularColour, '#ffffff', HELP.ofNonMetals),
     ],
   },
   {
-    title: 'Lacquer and cloth',
+    title: LABELS.clearCoatAndCloth,
     values: [
-      number('coatRoughness', 'Lacquer roughness', 0.1, '0 mirrors, 1 is matt.'),
-      number('sheenRoughness', 'Shimmer roughness', 0, 'How wide the shimmer of cloth is.'),
-      colour('sheen', 'Shimmer', '#000000', 'Of cloth, at grazing angles; black for none.'),
+      number('coatRoughness', LABELS.clearCoatRoughness, 0.1, HELP.roughness),
+      number('sheenRoughness', LABELS.sheenRoughness, 0, HELP.widthOfTheSheen),
+      colour('sheen', LABELS.sheen, '#000000', HELP.theShimmerOfCloth),
     ],
   },
   {
-    title: 'Paper, glow, cut-outs',
+    title: LABELS.translucencyEmissionOpacity,
     values: [
-      number('translucency', 'Lets through', 0, 'The share of diffuse light that passes, as through paper.'),
-      number('opacity', 'Opacity', 1, 'How much there is of it; less shows what stands behind.'),
-      number('cutoff', 'Cut out below', 0, 'Nothing is there where the alpha of its picture is below this; 0 for no cutting.'),
-      colour('translucentColour', 'Colour that passes', '#ffffff', 'Multiplies the colour of the surface.'),
-      colour('glowColour', 'Glow colour', '#ffffff', 'White glows in the colour of the surface.'),
+      number('translucency', LABELS.diffuseTransmission, 0, HELP.theShareOfDiffuse),
+      number('opacity', LABELS.opacity, 1, HELP.opacity),
+      number('cutoff', LABELS.alphaCutoff, 0, HELP.whereTheTexturesAlpha),
+      colour('translucentColour', LABELS.transmissionColour, '#ffffff', HELP.multipliesTheSurfaceColour),
+      colour('glowColour', LABELS.emissionColour, '#ffffff', HELP.whiteEmitsInThe),
     ],
   },
   {
-    title: 'Strength of pictures',
+    title: LABELS.textureStrength,
     values: [
-      number('normalScale', 'Normals', 1, 'Of a picture of normals.'),
-      number('coatNormalScale', 'Lacquer normals', 1, 'Of a picture of normals on the lacquer.'),
-      number('occlusion', 'Occlusion', 1, 'Of a picture of occlusion, which quick pictures use.'),
+      number('normalScale', LABELS.normals, 1, HELP.strengthOfTheNormal),
+      number('coatNormalScale', LABELS.clearCoatNormals, 1, HELP.strengthOfTheNormalMap),
+      number('occlusion', LABELS.occlusion, 1, HELP.strengthOfTheOcclusion),
     ],
   },
 ];

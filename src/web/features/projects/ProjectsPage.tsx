@@ -10,6 +10,7 @@ import { Logo } from '../../app/Shell.js';
 import { Button, EmptyState } from '../../ui/controls.js';
 import { Cover } from './Cover.js';
 import { pluralize } from '../../../core/base/pluralize.js';
+import { HELP, LABELS, MESSAGES } from './words.js';
 
 /** The register of design jobs. */
 export function ProjectsPage(): ReactNode {
@@ -28,32 +29,32 @@ export function ProjectsPage(): ReactNode {
   return (
     <div className="flex h-full flex-col">
       <header className="flex h-11 shrink-0 items-center gap-2 border-b border-rule bg-chalk pl-4 font-semibold">
-        <Logo /> Cold Easel
+        <Logo /> {LABELS.coldEasel}
         <Link to="/access" className="ml-auto px-4 font-normal text-graphite underline">
-          Access
+          {LABELS.access}
         </Link>
       </header>
       <ConnectionBanner />
       <main className="mx-auto w-full max-w-5xl p-6">
         <div className="mb-4 flex items-end gap-4">
-          <h1 className="text-lg font-semibold">Projects</h1>
+          <h1 className="text-lg font-semibold">{LABELS.projects}</h1>
           <form onSubmit={(e) => void create(e)} className="ml-auto flex items-center gap-3">
             <label className="flex items-center gap-2">
-              <span className="font-head text-xs font-medium text-graphite">New project</span>
+              <span className="font-head text-xs font-medium text-graphite">{LABELS.newProject}</span>
               <input
                 className="h-[30px] w-64 rounded-sm border border-graphite bg-chalk px-2"
                 value={name}
-                placeholder="name of the design job"
+                placeholder={LABELS.projectName}
                 onChange={(e) => setName(e.target.value)}
               />
             </label>
             <Button primary type="submit" disabled={!name.trim()}>
-              Create
+              {LABELS.create}
             </Button>
           </form>
         </div>
         {error && <p role="alert">{error.message}</p>}
-        {data?.length === 0 && <EmptyState title="No project yet.">Name the design job above and create it; its model comes next.</EmptyState>}
+        {data?.length === 0 && <EmptyState title={HELP.noProjectYet}>{MESSAGES.nameTheProjectAbove}</EmptyState>}
         <ul className="border-t border-rule">
           {data?.map((project) => {
             const revision = project.revisions.at(-1);
@@ -64,19 +65,19 @@ export function ProjectsPage(): ReactNode {
                   <span className="min-w-0 flex-1">
                     <span className="block font-semibold">{project.name}</span>
                     <span className="block text-sm text-graphite">
-                      {revision ? `${revision.fileName}, revision ${revision.letter}` : 'no model yet'}
+                      {revision ? LABELS.revision(revision.fileName, revision.letter) : LABELS.noModelYet}
                     </span>
                     {project.sets
                       .filter((s) => s.problem !== undefined)
                       .map((s) => (
                         <span key={s.id} className="block text-sm text-ochre" title={s.problem}>
-                          The set “{s.name}” cannot be read.
+                          {MESSAGES.theSetCannotBe(s.name)}
                         </span>
                       ))}
                   </span>
                   {revision && (
                     <span className="num text-right text-sm text-graphite">
-                      {revision.partCount} parts · {revision.triangles.toLocaleString('en')} triangles
+                      {MESSAGES.partsTriangles(revision.partCount, revision.triangles.toLocaleString('en'))}
                       <br />
                       {metres(revision.bounds)}
                     </span>

@@ -6,6 +6,7 @@ import { type BatchReply, type ClipReply } from '../../../contract/contract.js';
 import { type Reel } from '../../../core/plan/reel.js';
 import { send } from '../../state/api.js';
 import { Button } from '../../ui/controls.js';
+import { LABELS, MESSAGES } from './words.js';
 
 export function ReelEditor({ batch, reel }: { batch: BatchReply; reel: Reel }): ReactNode {
   const clip = batch.clips.filter((c) => c.shot === `reel:${reel.id}`).at(-1);
@@ -21,22 +22,22 @@ export function ReelEditor({ batch, reel }: { batch: BatchReply; reel: Reel }): 
           <video key={clip.id} src={`/api/clips/${clip.id}/movie`} controls loop muted className="max-h-full max-w-full" data-testid="reel-movie" />
         ) : (
           <p className="mark">
-            {clip?.state === 'making' ? 'Making the reel …' : clip?.state === 'failed' ? clip.message : 'Not made of this batch yet.'}
+            {clip?.state === 'making' ? MESSAGES.makingTheReel : clip?.state === 'failed' ? clip.message : MESSAGES.notMadeFromThis}
           </p>
         )}
       </div>
       <div className="flex shrink-0 items-center gap-4 border-t border-rule bg-chalk px-4 py-2">
         <p className="num text-sm">
-          {reel.name} · {reel.parts.length} parts {clip?.state === 'ready' && <span className="text-graphite">{clip.fileName}</span>}
+          {LABELS.parts(reel.name, reel.parts.length)} {clip?.state === 'ready' && <span className="text-graphite">{clip.fileName}</span>}
         </p>
         <span className="ml-auto flex gap-3">
           {clip?.state === 'ready' && (
             <a className="self-center underline" href={`/api/clips/${clip.id}/movie?download`} download>
-              Download the reel
+              {LABELS.downloadReel}
             </a>
           )}
           <Button primary disabled={clip?.state === 'making'} onClick={make}>
-            Make the reel
+            {LABELS.makeReel}
           </Button>
         </span>
       </div>

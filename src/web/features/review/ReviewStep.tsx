@@ -15,6 +15,7 @@ import { Button, EmptyState, PLAIN_BUTTON, Select, PageHeader } from '../../ui/c
 import { frameImageUrl } from '../../ui/Thumbnail.js';
 import { ReelEditor } from './ReelEditor.js';
 import { Timeline, usePlay, useStepping } from '../../ui/Timeline.js';
+import { HELP, LABELS, MESSAGES } from './words.js';
 
 /** Fetches every picture of a shot ahead, so that playing does not wait for them. */
 function usePreloaded(urls: string[]): number {
@@ -42,16 +43,16 @@ function usePreloaded(urls: string[]): number {
 }
 
 function ClipLine({ clip }: { clip: ClipReply }): ReactNode {
-  if (clip.state === 'making') return <p className="text-graphite">Making the movie …</p>;
+  if (clip.state === 'making') return <p className="text-graphite">{MESSAGES.makingTheMovie}</p>;
   if (clip.state === 'failed') return <p className="text-ochre">{clip.message}</p>;
   return (
     <div className="flex items-center gap-4">
       <video src={`/api/clips/${clip.id}/movie`} controls loop muted className="h-28 bg-mount" />
       <div className="text-sm">
         <p className="num">{clip.fileName}</p>
-        <p className="num text-graphite">{fileSize(clip.bytes)}, H.264, BT.709</p>
+        <p className="num text-graphite">{LABELS.h264Bt709(fileSize(clip.bytes))}</p>
         <a className="underline" href={`/api/clips/${clip.id}/movie?download`} download>
-          Download the movie
+          {LABELS.downloadMovie}
         </a>
       </div>
     </div>
@@ -79,12 +80,12 @@ function FrameViewer({ batch, shot, frames }: { batch: BatchReply; shot: string;
   };
   useStepping(frames.length, index, go, moving ? play.toggle : undefined);
   const frame = frames[index]!;
-  const cost = useMemo(() => ({ label: 'took', unit: ' s', decimals: 1, values: frames.map((f) => f.seconds ?? 0) }), [frames]);
+  const cost = useMemo(() => ({ label: LABELS.renderTime, unit: ' s', decimals: 1, values: frames.map((f) => f.seconds ?? 0) }), [frames]);
   const dates = [...new Set(frames.flatMap((f) => f.date ?? []))];
   const early = frame.ended === 'hand' || frame.ended === 'time';
   const more = (): void => {
     send('POST', `/batches/${batch.id}/frames/${frame.id}/resume`)
-      .then(() => toast(`${frame.name} goes on from ${frame.samples} samples.`))
+      .then(() => toast(MESSAGES.continuesFromSamples(frame.name, frame.samples ?? 0)))
       .catch((e: Error) => toast.error(e.message));
   };
   const clips = batch.clips.filter((c) => c.shot === shot || c.shot.startsWith(`${shot}#`));
@@ -96,50 +97,50 @@ function FrameViewer({ batch, shot, frames }: { batch: BatchReply; shot: string;
   return (
     <div className="flex min-h-0 min-w-0 flex-col">
       <div className="flex min-h-0 flex-1 items-center justify-center bg-mount p-4">
-        <img src={urls[index]} alt={`${frame.shotName}, frame ${frame.number}`} data-testid="easel-picture" className="max-h-full max-w-full" />
+        <img src={urls[index]} alt={LABELS.frame(frame.shotName, frame.number)} data-testid="easel-picture" className="max-h-full max-w-full" />
       </div>
       <div className="flex shrink-0 flex-wrap items-center gap-4 border-t border-rule bg-chalk px-4 py-2">
         <p className="num text-sm">
           {frame.name}{' '}
           <span className="text-graphite">
-            {frame.samples} samples · {frame.seconds?.toFixed(2)} s{early && `, ended by ${frame.ended} before its ${batch.samples} samples`}
+            {MESSAGES.samplesS(
+              frame.samples ?? 0,
+              frame.seconds?.toFixed(2) ?? '',
+              (early && MESSAGES.endedByBeforeIts(frame.ended ?? '', batch.samples)) || '',
+            )}
           </span>
         </p>
         {early && (
-          <Button onClick={more} title="Samples it on from where it stopped; the picture here is replaced when it is done">
-            Go on with it
+          <Button onClick={more} title={HELP.continuesFromWhereSampling}>
+            {LABELS.continueSampling}
           </Button>
         )}
-        {moving && loaded < frames.length && (
-          <p className="num text-sm text-graphite">
-            loading {loaded} / {frames.length}
-          </p>
-        )}
+        {moving && loaded < frames.length && <p className="num text-sm text-graphite">{LABELS.loading(loaded, frames.length)}</p>}
         <span className="ml-auto flex gap-3">
           <a className={PLAIN_BUTTON} href={`${urls[index]}&download`} download>
-            <Download size={16} aria-hidden /> This picture
+            <Download size={16} aria-hidden /> {LABELS.thisFile}
           </a>
           <a className={PLAIN_BUTTON} href={`/api/batches/${batch.id}/stills.zip?shot=${encodeURIComponent(shot)}`} download>
-            <Download size={16} aria-hidden /> All {frames.length} as ZIP
+            <Download size={16} aria-hidden /> {LABELS.allAsZip(frames.length)}
           </a>
           {SHOT_KINDS[frame.kind as Shot['kind']]?.hasDayPage && (
             <a
               className={PLAIN_BUTTON}
               href={`/api/batches/${batch.id}/days.html?shot=${encodeURIComponent(shot)}`}
               download
-              title="Dates down, hours across, one file that any browser opens"
+              title={HELP.datesDownAndHours}
             >
-              <Download size={16} aria-hidden /> Dates × hours
+              <Download size={16} aria-hidden /> {LABELS.datesByHours}
             </a>
           )}
           {dates.length > 1 && (
             <Button disabled={clips.some((c) => c.state === 'making')} onClick={() => dates.forEach((d) => make(d))} title={dates.join(', ')}>
-              A movie a date
+              {LABELS.moviePerDate}
             </Button>
           )}
           {moving && (
             <Button primary disabled={clips.some((c) => c.state === 'making')} onClick={() => make()}>
-              Make the movie
+              {LABELS.makeMovie}
             </Button>
           )}
         </span>
@@ -166,10 +167,10 @@ export default function ReviewStep(): ReactNode {
   if (!batch) {
     return (
       <>
-        <PageHeader title="Review" />
-        <EmptyState title="There is no finished picture yet.">
+        <PageHeader title={LABELS.review} />
+        <EmptyState title={HELP.noRenderIsFinished}>
           <Button primary onClick={() => void navigate(`/p/${project.id}/s/${setId}/${batches.length > 0 ? 'batch' : 'shots'}`)}>
-            {batches.length > 0 ? 'See the batch' : 'Plan the shots'}
+            {batches.length > 0 ? LABELS.goToBatch : LABELS.planShots}
           </Button>
         </EmptyState>
       </>
@@ -182,15 +183,15 @@ export default function ReviewStep(): ReactNode {
   const reel = reels.find((r) => r.id === query.get('reel'));
   return (
     <>
-      <PageHeader title="Review" facts={`batch ${batch.number} · revision ${batch.revision} · ${batch.done} of ${batch.total} pictures`} />
+      <PageHeader title={LABELS.review} facts={MESSAGES.batchRevisionOfRenders(batch.number, batch.revision, batch.done, batch.total)} />
       <div className="grid min-h-0 flex-1 grid-cols-[236px_minmax(0,1fr)]">
         <aside className="flex min-h-0 flex-col border-r border-rule bg-chalk">
           <div className="border-b border-rule px-4 py-2">
             <Select
-              label="Batch"
-              help="The run whose pictures hang here."
+              label={LABELS.batch}
+              help={HELP.batch}
               value={String(batch.id)}
-              options={withPictures.map((b) => ({ value: String(b.id), label: `${b.number} ${b.name}, rev ${b.revision}` }))}
+              options={withPictures.map((b) => ({ value: String(b.id), label: LABELS.revision(b.number, b.name, b.revision) }))}
               onValue={(id) => setQuery({ batch: id })}
             />
           </div>
@@ -218,8 +219,8 @@ export default function ReviewStep(): ReactNode {
             })}
           </ul>
           {reels.length > 0 && (
-            <section className="border-t border-ink" aria-label="Reels">
-              <h2 className="px-3 pt-2 font-head text-xs font-medium text-graphite">Reels</h2>
+            <section className="border-t border-ink" aria-label={LABELS.reels}>
+              <h2 className="px-3 pt-2 font-head text-xs font-medium text-graphite">{LABELS.reels}</h2>
               {reels.map((r) => (
                 <button
                   key={r.id}

@@ -8,13 +8,14 @@ import { readSizes } from '../../../core/plan/sizes.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { TextField, Checkbox } from '../../ui/controls.js';
 import { PresetMenu } from '../../ui/PresetMenu.js';
+import { HELP, LABELS, MESSAGES } from './sheetWords.js';
 
 const FILE_WORDS: Record<(typeof DELIVERY_FILE_TYPES)[number], string> = {
-  'png 8': 'PNG, 8 bits',
-  'png 16': 'PNG, 16 bits',
-  'jpeg 8': 'JPEG',
-  'exr 16': 'OpenEXR, half',
-  'exr 32': 'OpenEXR, float',
+  'png 8': LABELS.png8Bits,
+  'png 16': LABELS.png16Bits,
+  'jpeg 8': LABELS.jpeg,
+  'exr 16': LABELS.openexrHalf,
+  'exr 32': LABELS.openexrFloat,
 };
 
 function words(list: string[] | undefined): string {
@@ -32,10 +33,10 @@ function ClientDelivery({ delivery, onChange }: { delivery: Delivery; onChange: 
   const files = delivery.files ?? [];
   return (
     <>
-      <TextField label="Asked by" help="For whom, or which of their deliveries." value={delivery.name} onValue={(name) => onChange({ name })} />
+      <TextField label={LABELS.client} help={HELP.client} value={delivery.name} onValue={(name) => onChange({ name })} />
       <TextField
-        label="Sizes"
-        help="Sizes that are taken, as 1920x1080, 1080x1080. Empty: any."
+        label={LABELS.sizes}
+        help={HELP.sizes}
         mono
         value={words(delivery.sizes?.map((s) => `${s.width}x${s.height}`))}
         onValue={(text) => {
@@ -44,8 +45,8 @@ function ClientDelivery({ delivery, onChange }: { delivery: Delivery; onChange: 
         }}
       />
       <TextField
-        label="Rates"
-        help={`Frames a second that are taken: ${COMMON_RATES.map(rateName).join(', ')} or another. Empty: any.`}
+        label={LABELS.rates}
+        help={HELP.rates(COMMON_RATES.map(rateName).join(', '))}
         mono
         value={words(delivery.rates?.map(rateName))}
         onValue={(text) => {
@@ -59,7 +60,7 @@ function ClientDelivery({ delivery, onChange }: { delivery: Delivery; onChange: 
         }}
       />
       <fieldset>
-        <legend className="font-head text-xs font-medium text-graphite">Files that must be there</legend>
+        <legend className="font-head text-xs font-medium text-graphite">{LABELS.requiredFileTypes}</legend>
         <div className="grid grid-cols-2">
           {DELIVERY_FILE_TYPES.map((f) => (
             <Checkbox
@@ -75,37 +76,37 @@ function ClientDelivery({ delivery, onChange }: { delivery: Delivery; onChange: 
         </div>
       </fieldset>
       <TextField
-        label="File names"
-        help="As asked for, without folders and ending: * stands for anything, # for one digit. Empty: any."
+        label={LABELS.fileNames}
+        help={HELP.fileNames}
         mono
         value={delivery.names ?? ''}
         onValue={(names) => onChange({ names: names.trim() === '' ? undefined : names.trim() })}
       />
       <div className="grid grid-cols-2 gap-3">
         <TextField
-          label="Longest movie, s"
-          help="Seconds. Empty: any."
+          label={LABELS.longestMovie}
+          help={HELP.longestMovie}
           mono
           value={delivery.maxSeconds === undefined ? '' : String(delivery.maxSeconds)}
           onValue={(text) => onChange({ maxSeconds: text.trim() === '' ? undefined : Number(text) })}
         />
         <TextField
-          label="Most pictures"
-          help="Of the whole set. Empty: any number."
+          label={LABELS.maximumRenders}
+          help={HELP.maximumRenders}
           mono
           value={delivery.maxFrames === undefined ? '' : String(delivery.maxFrames)}
           onValue={(text) => onChange({ maxFrames: text.trim() === '' ? undefined : Number(text) })}
         />
       </div>
       <Checkbox
-        label="Movies as H.264"
-        help="Moving shots must have a size that the codec takes: even, at most 4096 × 2304."
+        label={LABELS.h264Movies}
+        help={HELP.h264Movies}
         checked={delivery.movie !== undefined}
         onChecked={(on) => onChange({ movie: on ? 'h264' : undefined })}
       />
       <Checkbox
-        label="Clear backdrop"
-        help="Pictures must have alpha."
+        label={LABELS.transparentBackdrop}
+        help={HELP.transparentBackdrop}
         checked={delivery.alpha === true}
         onChecked={(on) => onChange({ alpha: on ? true : undefined })}
       />
@@ -127,10 +128,10 @@ export function DeliveryMenu(): ReactNode {
     return read.success ? put(read.data) : fieldProblem(read.error);
   };
   const state = !delivery
-    ? 'Delivery: nothing asked'
+    ? MESSAGES.clientDeliveryNotSet
     : findings.length === 0
-      ? `As ${delivery.name} asks`
-      : `${findings.length} not as ${delivery.name} asks`;
+      ? LABELS.meets(delivery.name)
+      : MESSAGES.doNotMeet(findings.length, delivery.name);
   return (
     <Popover.Root>
       <Popover.Trigger className={`max-w-60 truncate text-sm underline ${findings.length > 0 ? 'text-ochre' : 'text-cobalt'}`}>
@@ -140,17 +141,17 @@ export function DeliveryMenu(): ReactNode {
         <Popover.Content
           align="end"
           sideOffset={4}
-          aria-label="Delivery"
+          aria-label={LABELS.clientDelivery}
           className="z-40 flex max-h-[70vh] w-80 flex-col gap-2 overflow-auto border border-graphite bg-chalk p-3"
         >
           <Checkbox
-            label="The client asked for"
-            help="Recorded once and checked as the set is planned."
+            label={LABELS.checkClientDelivery}
+            help={HELP.clientDelivery}
             checked={delivery !== undefined}
-            onChecked={(on) => put(on ? { name: 'the client' } : undefined)}
+            onChecked={(on) => put(on ? { name: LABELS.theClient } : undefined)}
           />
           {findings.length > 0 && (
-            <ul className="border-y border-rule py-1 text-sm" aria-label="Not as asked">
+            <ul className="border-y border-rule py-1 text-sm" aria-label={LABELS.notMet}>
               {findings.slice(0, 30).map((f, i) => (
                 <li key={i} className="py-0.5">
                   <span className="text-ochre">{f.message}</span> {f.fix}
@@ -160,7 +161,8 @@ export function DeliveryMenu(): ReactNode {
           )}
           {delivery && <ClientDelivery delivery={delivery} onChange={change} />}
           <p className="text-sm">
-            Deliveries: <PresetMenu kind="delivery" what="delivery" {...(delivery && { body: delivery })} onUse={(body) => put(body)} />
+            {MESSAGES.savedDeliveries}{' '}
+            <PresetMenu kind="delivery" what="delivery" {...(delivery && { body: delivery })} onUse={(body) => put(body)} />
           </p>
         </Popover.Content>
       </Popover.Portal>

@@ -10,6 +10,7 @@ import { useWorkspace } from '../../app/workspace.js';
 import { Select } from '../../ui/controls.js';
 import { PresetMenu } from '../../ui/PresetMenu.js';
 import { Thumbnail } from '../../ui/Thumbnail.js';
+import { HELP, LABELS, MESSAGES } from './fileWords.js';
 
 /** No path is written like this. */
 const WHOLE = '/';
@@ -41,21 +42,19 @@ export function NewSetMenu({ className, onMade }: { className: string; onMade: (
   };
   return (
     <Dialog.Root open={open} onOpenChange={setOpen}>
-      <Dialog.Trigger className={className}>New set</Dialog.Trigger>
+      <Dialog.Trigger className={className}>{LABELS.newSet}</Dialog.Trigger>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/40" />
         <Dialog.Content className="fixed left-1/2 top-1/2 z-50 max-h-[88vh] w-[760px] -translate-x-1/2 -translate-y-1/2 overflow-auto border border-graphite bg-chalk p-5">
-          <Dialog.Title className="text-lg font-semibold">New set by a recipe</Dialog.Title>
-          <Dialog.Description className="mb-4 text-graphite">
-            Views, stage and shots are made to measure for revision {revision!.letter}; all of it can be changed after.
-          </Dialog.Description>
+          <Dialog.Title className="text-lg font-semibold">{LABELS.newSetFromTemplate}</Dialog.Title>
+          <Dialog.Description className="mb-4 text-graphite">{HELP.viewsStageAndShots(revision!.letter)}</Dialog.Description>
           {tops.length > 1 && (
             <div className="mb-3 w-56">
               <Select
-                label="Made to measure for"
-                help="What the views are fitted to; everything else is seen behind it."
+                label={LABELS.subject}
+                help={HELP.subject}
                 value={part}
-                options={[{ value: WHOLE, label: 'the whole subject' }, ...tops.map((p) => ({ value: p.path, label: p.name }))]}
+                options={[{ value: WHOLE, label: LABELS.wholeModel }, ...tops.map((p) => ({ value: p.path, label: p.name }))]}
                 onValue={setPart}
               />
             </div>
@@ -82,7 +81,7 @@ export function NewSetMenu({ className, onMade }: { className: string; onMade: (
             ))}
           </ul>
           <p className="mt-4 border-t border-rule pt-3 text-sm">
-            Sets of your own:{' '}
+            {MESSAGES.savedSets}{' '}
             <PresetMenu
               kind="set"
               what="set"
@@ -93,7 +92,7 @@ export function NewSetMenu({ className, onMade }: { className: string; onMade: (
               }}
             />
           </p>
-          <Dialog.Close className="absolute right-4 top-4 underline">Close</Dialog.Close>
+          <Dialog.Close className="absolute right-4 top-4 underline">{LABELS.close}</Dialog.Close>
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>

@@ -4,6 +4,7 @@ import { toast } from 'sonner';
 import { PASSES, passOf, type PassId } from '../../../core/image/passes.js';
 import { validateOutputs, type FormatSheet } from '../../../core/plan/formatSheet.js';
 import { NumberField, Checkbox } from '../../ui/controls.js';
+import { HELP, LABELS } from './sheetWords.js';
 
 interface PassBarProps {
   sheet: FormatSheet;
@@ -24,10 +25,10 @@ export function PassBar({ sheet, put }: PassBarProps): ReactNode {
   return (
     <details className="col-span-full border-t border-rule pb-1 pt-1.5 text-sm" open={open} onToggle={(e) => setOpen(e.currentTarget.open)}>
       <summary className="cursor-pointer text-graphite">
-        Passes <span className="text-ink">{sheet.passes.map((p) => passOf(p).label).join(', ')}</span>
-        {sheet.alpha && ' · clear backdrop'}
-        {sheet.lines && ` · lines ${sheet.lines.width} px`}
-        {sheet.shutter > 0 && ` · blur ${sheet.shutter}°`}
+        {LABELS.passes} <span className="text-ink">{sheet.passes.map((p) => passOf(p).label).join(', ')}</span>
+        {sheet.alpha && LABELS.transparentBackdropNote}
+        {sheet.lines && LABELS.linesPx(sheet.lines.width)}
+        {sheet.shutter > 0 && LABELS.motionBlur(sheet.shutter)}
       </summary>
       <div className="flex flex-wrap gap-x-5 gap-y-1 py-2">
         {PASSES.map((p) => (
@@ -36,21 +37,21 @@ export function PassBar({ sheet, put }: PassBarProps): ReactNode {
       </div>
       <div className="flex flex-wrap items-end gap-x-5 gap-y-1 border-t border-rule py-2">
         <Checkbox
-          label="Clear backdrop"
-          help="The backdrop is left out and the files have alpha; PNG and OpenEXR can hold it."
+          label={LABELS.transparentBackdrop}
+          help={HELP.transparentBackdropOfSheet}
           checked={sheet.alpha}
           onChecked={(alpha) => change({ alpha })}
         />
         <Checkbox
-          label="Lines over the picture"
-          help="Creases, outlines and open edges of the model, and its own curves; what stands in front hides them."
+          label={LABELS.lineOverlay}
+          help={HELP.lineOverlay}
           checked={sheet.lines !== undefined}
           onChecked={(wanted) => change({ lines: wanted ? { width: 1.2, colour: '#15202a' } : undefined })}
         />
         <div className="w-32">
           <NumberField
-            label="Shutter angle"
-            help="Motion blur of moving shots: degrees of a frame's time that the shutter is open, 180 as film does; 0 none."
+            label={LABELS.shutterAngle}
+            help={HELP.shutterAngle}
             value={sheet.shutter}
             unit="°"
             decimals={0}

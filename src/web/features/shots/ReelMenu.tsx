@@ -18,6 +18,7 @@ import { timecode } from '../../../core/units/timecode.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { Button, NumberField, Select, TextField } from '../../ui/controls.js';
 import { saveText } from '../../ui/saveText.js';
+import { HELP, LABELS, MESSAGES } from './fileWords.js';
 
 /** The reel as it would be, or what is wrong with it. */
 function planned(reel: Reel, file: SetFile, frames: Frame[]): ReturnType<typeof reelPlan> | string {
@@ -58,24 +59,24 @@ function Part({
       <div className="grid grid-cols-[24px_minmax(0,1fr)_64px_64px_72px_72px_72px] items-end gap-3">
         <span className="num pb-1 text-graphite">{index + 1}</span>
         <Select
-          label={`Shot ${index + 1}`}
-          help="What plays here."
+          label={LABELS.shot(index + 1)}
+          help={HELP.theShotThatThis}
           value={part.shot}
           options={file.shots.map((s) => ({ value: s.id, label: shotName(s) }))}
           onValue={(id) => put({ shot: id, from: undefined, to: undefined })}
         />
         <TextField
-          label="From"
-          help="First frame, in the shot's own numbers. Empty: its first."
+          label={LABELS.firstFrame}
+          help={HELP.firstFrame}
           mono
           value={part.from?.toString() ?? ''}
           onValue={(t) => put({ from: number(t) })}
         />
-        <TextField label="To" help="Last frame. Empty: its last." mono value={part.to?.toString() ?? ''} onValue={(t) => put({ to: number(t) })} />
+        <TextField label={LABELS.lastFrame} help={HELP.lastFrame} mono value={part.to?.toString() ?? ''} onValue={(t) => put({ to: number(t) })} />
         {still ? (
           <NumberField
-            label="Stands"
-            help="Seconds that each picture stands."
+            label={LABELS.duration}
+            help={HELP.duration}
             value={part.seconds}
             unit="s"
             decimals={2}
@@ -84,8 +85,8 @@ function Part({
           />
         ) : (
           <NumberField
-            label="Pace"
-            help="2 plays it twice as fast, 0.5 half as fast."
+            label={LABELS.speed}
+            help={HELP.speed}
             value={part.speed}
             unit="×"
             decimals={2}
@@ -94,21 +95,21 @@ function Part({
           />
         )}
         <NumberField
-          label="Fade in"
-          help="Frames that it and the part before it overlap by; 0 is a cut."
+          label={LABELS.fadeIn}
+          help={HELP.fadeIn}
           value={part.fade}
           decimals={0}
           disabled={index === 0}
           onValue={(fade) => put({ fade: Math.round(fade) })}
         />
         <span className="flex gap-1.5 pb-1">
-          <button type="button" aria-label={`Part ${index + 1} earlier`} onClick={() => carry(-1)}>
+          <button type="button" aria-label={LABELS.moveClipEarlier(index + 1)} onClick={() => carry(-1)}>
             <ArrowUp size={14} aria-hidden />
           </button>
-          <button type="button" aria-label={`Part ${index + 1} later`} onClick={() => carry(1)}>
+          <button type="button" aria-label={LABELS.moveClipLater(index + 1)} onClick={() => carry(1)}>
             <ArrowDown size={14} aria-hidden />
           </button>
-          <button type="button" aria-label={`Take out part ${index + 1}`} onClick={out}>
+          <button type="button" aria-label={LABELS.deleteClip(index + 1)} onClick={out}>
             <Trash2 size={14} aria-hidden />
           </button>
         </span>
@@ -135,7 +136,7 @@ export function ReelMenu({ className }: { className: string }): ReactNode {
   };
   const add = (): void => {
     const name = freeName(
-      'Reel',
+      LABELS.reel,
       reels.map((r) => r.name),
     );
     const id = freeId(
@@ -158,7 +159,7 @@ export function ReelMenu({ className }: { className: string }): ReactNode {
       if (problem) throw new Error(problem);
       setChosen(made.id);
     } catch (e) {
-      toast.error(`"${brought.name}" was not brought. ${(e as Error).message}`);
+      toast.error(MESSAGES.wasNotImported(brought.name, (e as Error).message));
     }
   };
   const [open, setOpen] = useState(false);
@@ -166,21 +167,19 @@ export function ReelMenu({ className }: { className: string }): ReactNode {
   return (
     <Dialog.Root open={open} onOpenChange={setOpen}>
       <Dialog.Trigger className={className} disabled={file.shots.length === 0}>
-        Reels{reels.length > 0 ? ` ${reels.length}` : ''}
+        {LABELS.reelsCount(reels.length > 0 ? ` ${reels.length}` : '')}
       </Dialog.Trigger>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/40" />
         <Dialog.Content className="fixed left-1/2 top-1/2 z-40 flex max-h-[88vh] w-[820px] -translate-x-1/2 -translate-y-1/2 flex-col overflow-auto border border-graphite bg-chalk p-5">
-          <Dialog.Title className="text-lg font-semibold">Reels</Dialog.Title>
-          <Dialog.Description className="mb-3 text-graphite">
-            Shots joined to one movie at the sheet's rate. It is made of a batch's pictures on the Review step.
-          </Dialog.Description>
+          <Dialog.Title className="text-lg font-semibold">{LABELS.reels}</Dialog.Title>
+          <Dialog.Description className="mb-3 text-graphite">{HELP.shotsJoinedIntoOne}</Dialog.Description>
           <div className="flex items-end gap-4">
             {reel && (
               <div className="w-56">
                 <Select
-                  label="Reel"
-                  help="Which of them is on the desk."
+                  label={LABELS.reel}
+                  help={HELP.reel}
                   value={reel.id}
                   options={reels.map((r) => ({ value: r.id, label: r.name }))}
                   onValue={setChosen}
@@ -189,21 +188,21 @@ export function ReelMenu({ className }: { className: string }): ReactNode {
             )}
             {reel && (
               <div className="w-56">
-                <TextField label="Reel's name" help="Of its file too." value={reel.name} onValue={(name) => put({ ...reel, name })} />
+                <TextField label={LABELS.reelName} help={HELP.reelName} value={reel.name} onValue={(name) => put({ ...reel, name })} />
               </div>
             )}
             <Button onClick={add}>
-              <Plus size={14} aria-hidden /> New reel
+              <Plus size={14} aria-hidden /> {LABELS.newReel}
             </Button>
-            <Button title="Makes a reel of a cut that another program wrote: OpenTimelineIO or an edit list" onClick={() => cut.current?.click()}>
-              Bring a cut
+            <Button title={HELP.makesAReelFrom} onClick={() => cut.current?.click()}>
+              {LABELS.importEdit}
             </Button>
             <input
               ref={cut}
               type="file"
               accept=".otio,.edl,.json,.txt"
               className="hidden"
-              aria-label="Cut"
+              aria-label={LABELS.editFile}
               onChange={(e) => {
                 void bring(e.target.files?.[0]);
                 e.target.value = '';
@@ -216,7 +215,7 @@ export function ReelMenu({ className }: { className: string }): ReactNode {
                   said(edit((f) => ({ ...f, reels: rest.length > 0 ? rest : undefined })));
                 }}
               >
-                Take it out
+                {LABELS.delete}
               </Button>
             )}
           </div>
@@ -238,7 +237,7 @@ export function ReelMenu({ className }: { className: string }): ReactNode {
               </ol>
               <div className="mt-3 flex items-center gap-4">
                 <Button onClick={() => said(put({ ...reel, parts: [...reel.parts, { shot: file.shots[0]!.id, speed: 1, seconds: 2, fade: 0 }] }))}>
-                  <Plus size={14} aria-hidden /> Add a part
+                  <Plus size={14} aria-hidden /> {LABELS.addClip}
                 </Button>
                 {typeof whole === 'string' ? (
                   <p role="alert" className="text-ochre">
@@ -257,21 +256,21 @@ export function ReelMenu({ className }: { className: string }): ReactNode {
                       className="underline"
                       onClick={() => saveText(`${slugify(reel.name)}.otio`, timelineOtio(file, frames, reel))}
                     >
-                      as OpenTimelineIO
+                      {LABELS.exportOpentimelineio}
                     </button>
                     <button
                       type="button"
                       className="underline"
                       onClick={() => saveText(`${slugify(reel.name)}.edl`, decisionList(file, frames, reel))}
                     >
-                      as an edit list
+                      {LABELS.exportEditList}
                     </button>
                   </span>
                 )}
               </div>
             </>
           )}
-          <Dialog.Close className="absolute right-4 top-4 underline">Close</Dialog.Close>
+          <Dialog.Close className="absolute right-4 top-4 underline">{LABELS.close}</Dialog.Close>
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>

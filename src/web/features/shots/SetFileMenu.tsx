@@ -12,6 +12,8 @@ import { send } from '../../state/api.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { PLAIN_BUTTON } from '../../ui/controls.js';
 import { saveText } from '../../ui/saveText.js';
+import { SavedPlanLink } from '../../ui/SavedPlanLink.js';
+import { HELP, LABELS, MESSAGES } from './fileWords.js';
 
 /** Export and import of the set as an open file, and the model that goes with it. */
 export function SetFileMenu({
@@ -36,7 +38,7 @@ export function SetFileMenu({
       await mutate(`/projects/${project.id}`);
       onImported(reply.id);
     } catch (e) {
-      toast.error(`"${brought.name}" was not imported. ${(e as Error).message}`);
+      toast.error(MESSAGES.wasNotImported(brought.name, (e as Error).message));
     }
   };
   /** Takes a table that another program changed back into this set; one step of undo. */
@@ -51,22 +53,18 @@ export function SetFileMenu({
         : importShotList(file, text, new Set(frames.map((f) => f.shot)));
       const problem = taken.changes.length > 0 ? edit(() => taken.set) : null;
       if (problem) throw new Error(problem);
-      toast(taken.changes.length > 0 ? taken.changes.join(' ') : `"${brought.name}" says what the set does; nothing was changed.`);
+      toast(taken.changes.length > 0 ? taken.changes.join(' ') : MESSAGES.matchesTheSetNothing(brought.name));
     } catch (e) {
-      toast.error(`"${brought.name}" was not taken. ${(e as Error).message}`);
+      toast.error(MESSAGES.wasNotImported(brought.name, (e as Error).message));
     }
   };
   return (
     <Popover.Root>
-      <Popover.Trigger className={PLAIN_BUTTON}>Set file</Popover.Trigger>
+      <Popover.Trigger className={PLAIN_BUTTON}>{LABELS.setFile}</Popover.Trigger>
       <Popover.Portal>
         <Popover.Content align="end" sideOffset={4} className="z-40 flex w-64 flex-col gap-1 border border-graphite bg-chalk p-3">
-          <a className="underline" href={`/api/sets/${setId}/export`} download>
-            Export the set
-          </a>
-          <a className="underline" href={`/api/sets/${setId}/plan.glb?revision=${revision}`} download>
-            Export the plan as GLB, with cameras and motion
-          </a>
+          <SavedPlanLink href={`/api/sets/${setId}/export`}>{LABELS.exportSetFile}</SavedPlanLink>
+          <SavedPlanLink href={`/api/sets/${setId}/plan.glb?revision=${revision}`}>{LABELS.exportPlanAsGlb}</SavedPlanLink>
           {(Object.keys(PLAN_LISTS) as PlanList[]).map((ending) => (
             <button
               key={ending}
@@ -78,33 +76,35 @@ export function SetFileMenu({
             </button>
           ))}
           <a className="underline" href={`/api/revisions/${revision}/model.glb?download`} download>
-            Export the model as GLB
+            {LABELS.exportModelAsGlb}
           </a>
           <button type="button" className="text-left underline" onClick={() => input.current?.click()}>
-            Import a set file
+            {LABELS.importSetFile}
           </button>
-          <input ref={input} type="file" accept=".json" className="hidden" aria-label="Set file" onChange={(e) => void bring(e.target.files?.[0])} />
-          <button
-            type="button"
-            className="text-left underline"
-            title="Order, names and which shots are on, out of the list of shots; dates and times out of the table of suns"
-            onClick={() => list.current?.click()}
-          >
-            Take back a changed CSV
+          <input
+            ref={input}
+            type="file"
+            accept=".json"
+            className="hidden"
+            aria-label={LABELS.setFile}
+            onChange={(e) => void bring(e.target.files?.[0])}
+          />
+          <button type="button" className="text-left underline" title={HELP.readsOrderNamesAnd} onClick={() => list.current?.click()}>
+            {LABELS.importChangedCsv}
           </button>
           <input
             ref={list}
             type="file"
             accept=".csv,.tsv,.txt"
             className="hidden"
-            aria-label="Changed CSV"
+            aria-label={LABELS.changedCsv}
             onChange={(e) => {
               void takeList(e.target.files?.[0]);
               e.target.value = '';
             }}
           />
           {project.sets.length > 1 && (
-            <p className="mt-2 border-t border-rule pt-2 font-head text-xs font-medium text-graphite">Sets of this project</p>
+            <p className="mt-2 border-t border-rule pt-2 font-head text-xs font-medium text-graphite">{LABELS.setsOfThisProject}</p>
           )}
           {project.sets.length > 1 &&
             project.sets.map((s) => (

@@ -3,6 +3,7 @@ import { type ReactNode } from 'react';
 import { ArrowDown, ArrowUp, Copy, Plus, Power, Trash2 } from 'lucide-react';
 import { copyOf, moveItem } from '../../../core/edit/editSet.js';
 import { type Shot, SHOT_KINDS, shotName } from '../../../core/shots/kinds.js';
+import { HELP, LABELS } from './words.js';
 
 export interface ShotBarProps {
   shots: Shot[];
@@ -20,8 +21,12 @@ const look = 'inline-flex items-center gap-1 whitespace-nowrap text-sm disabled:
 export function ShotBar({ shots, selected, filter, onFilter, onAdd, onEdit }: ShotBarProps): ReactNode {
   const at = selected ? shots.indexOf(selected) : -1;
   return (
-    <div className="flex shrink-0 flex-wrap items-center gap-x-4 gap-y-1 border-b border-rule px-[18px] py-1.5" role="toolbar" aria-label="Shots">
-      <span className="font-head text-xs font-medium text-graphite">Add</span>
+    <div
+      className="flex shrink-0 flex-wrap items-center gap-x-4 gap-y-1 border-b border-rule px-[18px] py-1.5"
+      role="toolbar"
+      aria-label={LABELS.shots}
+    >
+      <span className="font-head text-xs font-medium text-graphite">{LABELS.add}</span>
       {Object.values(SHOT_KINDS).map((k) => (
         <button key={k.kind} type="button" className={`${look} font-medium`} onClick={() => onAdd(k.kind as Shot['kind'])}>
           <Plus size={14} aria-hidden /> {k.label[0]!.toUpperCase() + k.label.slice(1)}
@@ -29,8 +34,8 @@ export function ShotBar({ shots, selected, filter, onFilter, onAdd, onEdit }: Sh
       ))}
       <input
         type="search"
-        aria-label="Find shots"
-        placeholder="Find …"
+        aria-label={LABELS.findShots}
+        placeholder={LABELS.find}
         value={filter}
         onChange={(e) => onFilter(e.target.value)}
         className="h-6 w-24 border-b border-graphite bg-transparent text-sm"
@@ -45,24 +50,24 @@ export function ShotBar({ shots, selected, filter, onFilter, onAdd, onEdit }: Sh
               onEdit((list) => list.toSpliced(at + 1, 0, copy), copy.id);
             }}
           >
-            <Copy size={14} aria-hidden /> Duplicate
+            <Copy size={14} aria-hidden /> {LABELS.duplicate}
           </button>
           <button type="button" className={look} disabled={at <= 0} onClick={() => onEdit((list) => moveItem(list, at, -1))}>
-            <ArrowUp size={14} aria-hidden /> Up
+            <ArrowUp size={14} aria-hidden /> {LABELS.moveUp}
           </button>
           <button type="button" className={look} disabled={at === shots.length - 1} onClick={() => onEdit((list) => moveItem(list, at, 1))}>
-            <ArrowDown size={14} aria-hidden /> Down
+            <ArrowDown size={14} aria-hidden /> {LABELS.moveDown}
           </button>
           <button
             type="button"
             className={look}
-            title="A shot that is off stays in the set and makes no frames"
+            title={HELP.aShotThatIs}
             onClick={() => onEdit((list) => list.map((s) => (s.id === selected.id ? { ...s, off: s.off ? undefined : true } : s)))}
           >
-            <Power size={14} aria-hidden /> Switch {selected.off ? 'on' : 'off'}
+            <Power size={14} aria-hidden /> {LABELS.switch(selected.off ? 'on' : 'off')}
           </button>
           <button type="button" className={look} onClick={() => onEdit((list) => list.filter((s) => s.id !== selected.id))}>
-            <Trash2 size={14} aria-hidden /> Take out {shotName(selected)}
+            <Trash2 size={14} aria-hidden /> {LABELS.deleteShot(shotName(selected))}
           </button>
         </div>
       )}

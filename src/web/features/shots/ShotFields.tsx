@@ -1,6 +1,6 @@
 import { type ComponentType, type ReactNode } from 'react';
 import { withShot } from '../../../core/edit/editSet.js';
-import { kindOf, type Shot } from '../../../core/shots/kinds.js';
+import { type Shot } from '../../../core/shots/kinds.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { TextField } from '../../ui/controls.js';
 import { type FieldsProps } from './fieldsProps.js';
@@ -10,6 +10,7 @@ import { Still } from './still/Fields.js';
 import { SunStudy } from './sunStudy/Fields.js';
 import { Turntable } from './turntable/Fields.js';
 import { Walkthrough } from './walkthrough/Fields.js';
+import { HELP, LABELS } from './words.js';
 
 /** The fields of each kind. */
 const FIELDS = {
@@ -26,13 +27,8 @@ export function ShotFields({ shot, asked }: { shot: Shot; asked?: ReactNode }): 
   const put = (next: Shot): string | null => plan!.edit((f) => withShot(f, next));
   const Own = FIELDS[shot.kind];
   return (
-    <aside aria-label="Shot" className="flex flex-col gap-2 overflow-auto border-l border-rule bg-chalk px-4 py-3">
-      <TextField
-        label={`Name of the ${kindOf(shot).label}`}
-        help="How the shot is called in the register and in file names."
-        value={shot.name ?? shot.id}
-        onValue={(name) => put({ ...shot, name })}
-      />
+    <aside aria-label={LABELS.shot} className="flex flex-col gap-2 overflow-auto border-l border-rule bg-chalk px-4 py-3">
+      <TextField label={LABELS.name} help={HELP.usedInTheShot} value={shot.name ?? shot.id} onValue={(name) => put({ ...shot, name })} />
       <Own shot={shot} put={put} />
       <ShotOverrides shot={shot} put={put} />
       {asked}

@@ -8,6 +8,7 @@ import { type Shot } from '../../../core/shots/kinds.js';
 import { COMMON_RATES, rateName } from '../../../core/units/rate.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { Select, TextField, Checkbox } from '../../ui/controls.js';
+import { HELP, LABELS, MESSAGES } from './words.js';
 
 /** No value is written like this. */
 const SHEET = '-';
@@ -23,74 +24,74 @@ export function ShotOverrides({ shot, put }: { shot: Shot; put: (next: Shot) => 
   };
   const sizes = sheet.sizes ?? [];
   return (
-    <section className="flex flex-col gap-2 border-t border-rule pt-2" aria-label="Otherwise than the set">
+    <section className="flex flex-col gap-2 border-t border-rule pt-2" aria-label={LABELS.overrides}>
       <div className="flex items-center justify-between gap-2">
-        <h2 className="font-semibold">Otherwise than the set</h2>
+        <h2 className="font-semibold">{LABELS.overrides}</h2>
         {deviations.length > 0 && (
           <button
             type="button"
             className="inline-flex items-center gap-1 text-sm text-cobalt underline"
             onClick={() => put({ ...shot, overrides: undefined })}
           >
-            <Undo2 size={12} aria-hidden /> Take back {deviations.length}
+            <Undo2 size={12} aria-hidden /> {LABELS.clear(deviations.length)}
           </button>
         )}
       </div>
       {stages.length > 0 && (
         <Select
-          label="Own stage"
-          help="Of this shot's pictures, whatever its views name."
+          label={LABELS.stage}
+          help={HELP.stage}
           value={shot.stage ?? SHEET}
-          options={[{ value: SHEET, label: 'as the set' }, ...stages.map((s) => ({ value: s.id, label: s.name }))]}
+          options={[{ value: SHEET, label: LABELS.asTheSet }, ...stages.map((s) => ({ value: s.id, label: s.name }))]}
           onValue={(id) => put({ ...shot, stage: id === SHEET ? undefined : id })}
         />
       )}
       <div className="grid grid-cols-2 gap-x-3 gap-y-2">
         <Select
-          label="Own quality"
-          help="Of this shot alone."
+          label={LABELS.quality}
+          help={HELP.qualityOverridesTheFormat}
           value={own.quality === undefined ? SHEET : typeof own.quality === 'string' ? own.quality : 'own'}
           options={[
-            { value: SHEET, label: 'as the sheet' },
+            { value: SHEET, label: LABELS.asTheFormatSheet },
             ...Object.keys(QUALITY_LEVELS).map((q) => ({ value: q, label: q })),
-            ...(typeof own.quality === 'object' ? [{ value: 'own', label: `own, ${resolveSampling(own.quality).samples}` }] : []),
+            ...(typeof own.quality === 'object' ? [{ value: 'own', label: LABELS.custom(resolveSampling(own.quality).samples) }] : []),
           ]}
           onValue={(q) => q !== 'own' && change({ quality: q === SHEET ? undefined : (q as QualityLevel) })}
         />
         <Select
-          label="Own rate"
-          help="Frames a second of this shot alone."
+          label={LABELS.rate}
+          help={HELP.rate}
           value={own.rate ?? SHEET}
-          options={[{ value: SHEET, label: 'as the sheet' }, ...COMMON_RATES.map((r) => ({ value: r, label: rateName(r) }))]}
+          options={[{ value: SHEET, label: LABELS.asTheFormatSheet }, ...COMMON_RATES.map((r) => ({ value: r, label: rateName(r) }))]}
           onValue={(rate) => change({ rate: rate === SHEET ? undefined : rate })}
         />
         <TextField
-          label="Own size"
-          help="Of this shot alone, as 1280x720. Empty: as the sheet."
+          label={LABELS.size}
+          help={HELP.size}
           mono
           value={own.size ? `${own.size.width}x${own.size.height}` : ''}
           onValue={(text) => {
             const read = readSizes(text);
             if (typeof read === 'string') return read;
-            return read.length > 1 ? 'One size; further ones stand in the format sheet.' : change({ size: read[0] });
+            return read.length > 1 ? MESSAGES.oneSizeExtraSizes : change({ size: read[0] });
           }}
         />
         <TextField
-          label="Group"
-          help="Word under which shots stand together in the register."
+          label={LABELS.group}
+          help={HELP.groupNameUnderWhich}
           value={shot.group ?? ''}
           onValue={(text) => put({ ...shot, group: text.trim().slice(0, 40) || undefined })}
         />
       </div>
       <Checkbox
-        label="With alpha"
-        help="This shot's pictures have alpha."
+        label={LABELS.transparentBackdrop}
+        help={HELP.transparentBackdrop}
         checked={own.alpha ?? sheet.alpha}
         onChecked={(on) => change({ alpha: on === sheet.alpha ? undefined : on })}
       />
       {sizes.length > 0 && (
         <fieldset>
-          <legend className="font-head text-xs font-medium text-graphite">Also made as</legend>
+          <legend className="font-head text-xs font-medium text-graphite">{LABELS.extraSizes}</legend>
           {sizes.map((s) => (
             <Checkbox
               key={s.id}

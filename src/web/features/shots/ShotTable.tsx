@@ -13,6 +13,7 @@ import { frameTime, parseRate } from '../../../core/units/rate.js';
 import { type View } from '../../../core/camera/view.js';
 import { timecode } from '../../../core/units/timecode.js';
 import { Thumbnail, thumbnailUrl } from '../../ui/Thumbnail.js';
+import { LABELS, MESSAGES } from './words.js';
 
 const CELL = 48;
 const STRIP = 432;
@@ -77,7 +78,7 @@ function Row({ shot, number, count, seconds, sheet, setId, revision, version, se
           {...attributes}
           {...listeners}
           disabled={!onMove}
-          aria-label={`Drag ${shotName(shot)} to another place`}
+          aria-label={LABELS.drag(shotName(shot))}
           className="mr-0.5 cursor-grab align-middle text-graphite disabled:opacity-0"
         >
           <GripVertical size={13} aria-hidden />
@@ -104,11 +105,11 @@ function Row({ shot, number, count, seconds, sheet, setId, revision, version, se
       </td>
       <td className="num text-right">{count}</td>
       <td className="num text-right text-graphite">{kind.moving ? timecode(count, exact) : '–'}</td>
-      <td className="num text-right text-ochre" title={deviations.length > 0 ? `Otherwise than the sheet: ${deviations.join(', ')}` : undefined}>
+      <td className="num text-right text-ochre" title={deviations.length > 0 ? MESSAGES.overrides(deviations.join(', ')) : undefined}>
         {deviations.length > 0 && `± ${deviations.length}`}
       </td>
       <td className="max-w-56 truncate pl-6 pr-[18px] text-graphite" title={kind.summary(shot, exact)}>
-        {shot.off ? 'switched off' : kind.summary(shot, exact)}
+        {shot.off ? LABELS.off : kind.summary(shot, exact)}
       </td>
     </tr>
   );
@@ -147,9 +148,9 @@ export function ShotTable(props: ShotTableProps): ReactNode {
           <table className="w-full border-collapse text-sm">
             <thead className="font-head text-left">
               <tr className="border-b border-rule">
-                <th className={`${HEADS[0]} py-1 pl-[18px] font-semibold`}>No.</th>
-                <th className={`${HEADS[1]} font-semibold`}>Shot</th>
-                <th className={`${HEADS[2]} font-semibold`}>Kind</th>
+                <th className={`${HEADS[0]} py-1 pl-[18px] font-semibold`}>{LABELS.no}</th>
+                <th className={`${HEADS[1]} font-semibold`}>{LABELS.shot}</th>
+                <th className={`${HEADS[2]} font-semibold`}>{LABELS.kind}</th>
                 <th className="relative num text-xs font-medium" style={{ width: STRIP }}>
                   {Array.from({ length: Math.floor(seconds / every) + 1 }, (_, i) => (
                     <span key={i} className="absolute bottom-1" style={{ left: Math.min(STRIP - 22, ((i * every) / seconds) * STRIP) }}>
@@ -157,10 +158,10 @@ export function ShotTable(props: ShotTableProps): ReactNode {
                     </span>
                   ))}
                 </th>
-                <th className={`${HEADS[4]} text-right font-semibold`}>Frames</th>
-                <th className={`${HEADS[5]} text-right font-semibold`}>Length</th>
-                <th className={`${HEADS[6]} text-right font-semibold`}>Deviates</th>
-                <th className="pl-6 pr-[18px] font-semibold">What</th>
+                <th className={`${HEADS[4]} text-right font-semibold`}>{LABELS.frames}</th>
+                <th className={`${HEADS[5]} text-right font-semibold`}>{LABELS.length}</th>
+                <th className={`${HEADS[6]} text-right font-semibold`}>{LABELS.overrides}</th>
+                <th className="pl-6 pr-[18px] font-semibold">{LABELS.content}</th>
               </tr>
             </thead>
             <tbody>

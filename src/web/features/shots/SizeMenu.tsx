@@ -6,6 +6,7 @@ import { NAMED_SIZES, nameOfSize, PAPERS, printSize, scaledSize } from '../../..
 import { type FormatSheet } from '../../../core/plan/formatSheet.js';
 import { Button, NumberField } from '../../ui/controls.js';
 import { ExtraSizes } from './ExtraSizes.js';
+import { HELP, LABELS, MESSAGES } from './sheetWords.js';
 
 const plain = 'flex w-full justify-between gap-3 px-1 text-left hover:bg-paper';
 
@@ -18,7 +19,7 @@ export function SizeMenu({ sheet, put }: { sheet: FormatSheet; put: (values: Par
   const groups = [...new Set(NAMED_SIZES.map((s) => s.group))];
   return (
     <Popover.Root>
-      <Popover.Trigger className="max-w-full truncate text-xs text-cobalt underline" title="Sizes by name, half and double, on paper">
+      <Popover.Trigger className="max-w-full truncate text-xs text-cobalt underline" title={HELP.namedSizesHalfAnd}>
         {nameOfSize(sheet.size, sheet.pixelAspect) ?? 'sizes'}
         {sheet.sizes ? ` +${sheet.sizes.length}` : ''}
       </Popover.Trigger>
@@ -45,13 +46,13 @@ export function SizeMenu({ sheet, put }: { sheet: FormatSheet; put: (values: Par
           </div>
           <div className="flex flex-col gap-2">
             <div className="flex gap-2">
-              <Button onClick={() => set(scaledSize(sheet.size, 0.5), sheet.pixelAspect)}>Half</Button>
-              <Button onClick={() => set(scaledSize(sheet.size, 2), sheet.pixelAspect)}>Double</Button>
-              <Button onClick={() => set({ width: sheet.size.height, height: sheet.size.width }, 1 / sheet.pixelAspect)}>Turn</Button>
+              <Button onClick={() => set(scaledSize(sheet.size, 0.5), sheet.pixelAspect)}>{LABELS.half}</Button>
+              <Button onClick={() => set(scaledSize(sheet.size, 2), sheet.pixelAspect)}>{LABELS.double}</Button>
+              <Button onClick={() => set({ width: sheet.size.height, height: sheet.size.width }, 1 / sheet.pixelAspect)}>{LABELS.rotate}</Button>
             </div>
             <NumberField
-              label="Pixel aspect"
-              help="Width of a pixel over its height: 1 on screens, 0.9 for D1 NTSC."
+              label={LABELS.pixelAspect}
+              help={HELP.pixelAspect}
               value={sheet.pixelAspect}
               decimals={4}
               step={0.1}
@@ -59,14 +60,14 @@ export function SizeMenu({ sheet, put }: { sheet: FormatSheet; put: (values: Par
             />
             <ExtraSizes sheet={sheet} put={put} />
             <div className="border-t border-rule pt-2">
-              <p className="font-head text-xs font-medium text-graphite">On paper</p>
+              <p className="font-head text-xs font-medium text-graphite">{LABELS.paperSize}</p>
               <NumberField
-                label="Dots an inch"
-                help="300 where the printer says nothing else."
+                label={LABELS.resolution}
+                help={HELP.resolution}
                 value={dpi}
                 decimals={0}
                 onValue={(v) => {
-                  if (v < 20 || v > 2400) return 'From 20 to 2400.';
+                  if (v < 20 || v > 2400) return MESSAGES.from20To2400;
                   setDpi(v);
                   return null;
                 }}
@@ -76,7 +77,7 @@ export function SizeMenu({ sheet, put }: { sheet: FormatSheet; put: (values: Par
                 return (
                   <button key={p.name} type="button" className={plain} onClick={() => set(size)}>
                     <span>
-                      {p.name} <span className="num text-xs text-graphite">{p.width} mm</span>
+                      {p.name} <span className="num text-xs text-graphite">{LABELS.mm(p.width)}</span>
                     </span>
                     <span className="num text-sm text-graphite">
                       {size.width} × {size.height}

@@ -1,6 +1,7 @@
 /** A list of stations: what each has, added and taken out. */
 import { type ReactNode } from 'react';
 import { Plus, X } from 'lucide-react';
+import { LABELS } from './words.js';
 
 export function Stations({
   count,
@@ -17,14 +18,14 @@ export function Stations({
 }): ReactNode {
   return (
     <fieldset>
-      <legend className="font-head text-xs font-medium text-graphite">Stations</legend>
+      <legend className="font-head text-xs font-medium text-graphite">{LABELS.stations}</legend>
       <ol>
         {Array.from({ length: count }, (_, i) => (
           <li key={i} className="flex gap-2 border-t border-rule py-1.5">
             <span className="num w-5 shrink-0 pt-4 text-graphite">{i + 1}</span>
             <div className="min-w-0 flex-1">{children(i)}</div>
             {count > least && (
-              <button type="button" aria-label={`Take out station ${i + 1}`} className="self-start pt-4 text-graphite" onClick={() => onRemove(i)}>
+              <button type="button" aria-label={LABELS.deleteStation(i + 1)} className="self-start pt-4 text-graphite" onClick={() => onRemove(i)}>
                 <X size={13} aria-hidden />
               </button>
             )}
@@ -32,7 +33,7 @@ export function Stations({
         ))}
       </ol>
       <button type="button" className="inline-flex items-center gap-1 border-t border-rule pt-1 text-sm text-graphite" onClick={onAdd}>
-        <Plus size={14} aria-hidden /> Another station
+        <Plus size={14} aria-hidden /> {LABELS.addStation}
       </button>
     </fieldset>
   );

@@ -3,6 +3,7 @@ import { type ReactNode } from 'react';
 import { type Shot } from '../../../core/shots/kinds.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { Select } from '../../ui/controls.js';
+import { HELP, LABELS } from './words.js';
 
 export interface FieldsProps<S extends Shot> {
   shot: S;
@@ -14,8 +15,8 @@ export function ViewField({ view, onView }: { view: string; onView: (view: strin
   const { plan } = useWorkspace();
   return (
     <Select
-      label="View"
-      help="The view that the shot is seen from."
+      label={LABELS.view}
+      help={HELP.view}
       value={view}
       options={plan!.file.views.map((v) => ({ value: v.id, label: v.name }))}
       onValue={onView}

@@ -76,7 +76,7 @@ describe('a path out of glTF', () => {
   });
 
   it('says what is missing', async () => {
-    await expect(readGltfPath(await bytes(() => undefined))).rejects.toThrow('neither something that moves nor a line');
+    await expect(readGltfPath(await bytes(() => undefined))).rejects.toThrow('neither an animation nor a line');
     await expect(readGltfPath(new TextEncoder().encode('nonsense').buffer as ArrayBuffer)).rejects.toThrow('could not be read as glTF');
   });
 });

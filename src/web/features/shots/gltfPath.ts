@@ -3,6 +3,7 @@ import { type Camera, type Line, type LineSegments, type Object3D, Vector3 } fro
 import { type GLTF, GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js';
 import { type Vec3 } from '../../../core/math/bounds.js';
 import { MAX_STATIONS, type PathRow } from '../../../core/shots/walkthrough/pathCsv.js';
+import { MESSAGES } from './fileWords.js';
 
 const round = (p: Vector3): Vec3 => p.toArray().map((c) => Math.round(c * 1e5) / 1e5) as Vec3;
 
@@ -72,10 +73,10 @@ export async function readGltfPath(bytes: ArrayBuffer): Promise<PathRow[]> {
   try {
     gltf = await new GLTFLoader().parseAsync(bytes, '');
   } catch (e) {
-    throw new Error(`It could not be read as glTF: ${(e as Error).message}`, { cause: e });
+    throw new Error(MESSAGES.itCouldNotBe((e as Error).message), { cause: e });
   }
   const rows = moved(gltf) ?? drawn(gltf);
-  if (!rows) throw new Error('It holds neither something that moves nor a line. Export the path as an animated camera or as a line.');
-  if (rows.length < 2) throw new Error('A path has two stations at least.');
+  if (!rows) throw new Error(MESSAGES.itHasNeitherAn);
+  if (rows.length < 2) throw new Error(MESSAGES.aPathNeedsAt);
   return rows;
 }

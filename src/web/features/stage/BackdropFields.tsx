@@ -6,6 +6,7 @@ import { type FormatSheet } from '../../../core/plan/formatSheet.js';
 import { ColourField } from '../../ui/ColourField.js';
 import { Button, Select } from '../../ui/controls.js';
 import { UploadButton } from '../../ui/UploadButton.js';
+import { HELP, LABELS, MESSAGES } from './words.js';
 
 export interface BackdropFieldsProps {
   stage: StageSettings;
@@ -29,16 +30,16 @@ export function BackdropFields({ stage, first, sheet, onChange, onSize }: Backdr
     image.src = `/api/textures/${picture!.file}`;
   };
   return (
-    <section className="flex flex-col gap-2 border-t border-rule pt-3" aria-label="Backdrop">
-      <h2 className="font-semibold">Backdrop</h2>
+    <section className="flex flex-col gap-2 border-t border-rule pt-3" aria-label={LABELS.backdrop}>
+      <h2 className="font-semibold">{LABELS.backdrop}</h2>
       <Select
-        label="Behind everything"
-        help="What the camera sees behind the subject. It lights nothing; what lights is the ready stage, daylight or a picture of light."
+        label={LABELS.backdrop}
+        help={HELP.backdrop}
         value={kind}
         options={[
-          { value: 'own', label: "the stage's own" },
-          { value: 'colour', label: 'one colour' },
-          ...(picture ? [{ value: 'picture', label: 'a picture' }] : []),
+          { value: 'own', label: LABELS.fromTheStagePreset },
+          { value: 'colour', label: LABELS.colour },
+          ...(picture ? [{ value: 'picture', label: LABELS.image }] : []),
         ]}
         onValue={(v) => {
           if (v === 'own') onChange({ backdrop: undefined, backdropImage: undefined });
@@ -46,34 +47,25 @@ export function BackdropFields({ stage, first, sheet, onChange, onSize }: Backdr
         }}
       />
       {stage.backdrop && !picture && (
-        <ColourField
-          label="Backdrop colour"
-          help="As #rrggbb: so it comes out in pictures, whatever the exposure and the curve."
-          value={stage.backdrop}
-          onValue={(backdrop) => onChange({ backdrop })}
-        />
+        <ColourField label={LABELS.backdropColour} help={HELP.backdropColour} value={stage.backdrop} onValue={(backdrop) => onChange({ backdrop })} />
       )}
-      {picture && (
-        <img src={`/api/textures/${picture.file}`} alt="The picture behind everything" className="max-h-20 self-start border border-rule" />
-      )}
+      {picture && <img src={`/api/textures/${picture.file}`} alt={LABELS.backdropImage} className="max-h-20 self-start border border-rule" />}
       <div className="flex flex-wrap gap-2">
         <UploadButton<EnvironmentReply>
           path="/textures"
           accept=".png,.jpg,.jpeg,.webp"
-          label="Backdrop picture"
+          label={LABELS.backdropImage}
           onReply={({ file }) => onChange({ backdropImage: { file }, backdrop: undefined })}
         >
-          {picture ? 'Another picture' : 'Bring a picture'}
+          {picture ? LABELS.replaceImage : LABELS.uploadImage}
         </UploadButton>
         {picture && (
-          <Button title="Makes the format sheet as high as the picture is for its width" onClick={shape}>
-            Take its shape
+          <Button title={HELP.setsTheAspectOf} onClick={shape}>
+            {LABELS.matchImageAspect}
           </Button>
         )}
       </div>
-      {stage.environment?.visible && stage.backdrop && !stage.daylight && (
-        <p className="text-sm text-ochre">No effect: the picture of light is seen behind the subject.</p>
-      )}
+      {stage.environment?.visible && stage.backdrop && !stage.daylight && <p className="text-sm text-ochre">{MESSAGES.noEffectTheEnvironment}</p>}
     </section>
   );
 }

@@ -6,24 +6,25 @@ import { type Daylight, daylightOf } from '../../../core/stage/daylight.js';
 import { type Site } from '../../../core/stage/site.js';
 import { CONDITIONS, TRADITIONAL_OVERCAST, TYPE_OF } from '../../../core/stage/sky.js';
 import { NumberField, Select, TextField, Checkbox } from '../../ui/controls.js';
+import { HELP, LABELS, MESSAGES } from './daylightWords.js';
 
 const TYPE_WORDS = [
-  'overcast, steep, even all round',
-  'overcast, steep, brighter to the sun',
-  'overcast, moderate, even all round',
-  'overcast, moderate, brighter to the sun',
-  'overcast, uniform',
-  'cloudy, brighter to the sun',
-  'cloudy, much brighter to the sun',
-  'cloudy, with a corona',
-  'sun veiled, the sky cloudy',
-  'sun veiled, bright around it',
-  'white-blue, with a corona',
-  'clear, clean air',
-  'clear, hazy air',
-  'cloudless, turbid, broad corona',
-  'white-blue, turbid, broad corona',
-  'traditional overcast',
+  MESSAGES.overcastSteepEvenAll,
+  MESSAGES.overcastSteepBrighterTo,
+  MESSAGES.overcastModerateEvenAll,
+  MESSAGES.overcastModerateBrighterTo,
+  LABELS.overcastUniform,
+  MESSAGES.cloudyBrighterToThe,
+  MESSAGES.cloudyMuchBrighterTo,
+  LABELS.cloudyWithACorona,
+  MESSAGES.sunVeiledTheSky,
+  MESSAGES.sunVeiledBrightAround,
+  LABELS.whiteBlueWithA,
+  LABELS.clearCleanAir,
+  LABELS.clearHazyAir,
+  LABELS.cloudlessTurbidBroadCorona,
+  LABELS.whiteBlueTurbidBroad,
+  LABELS.traditionalOvercast,
 ];
 
 const lux = (klx: number): string => (klx >= 1 ? `${klx.toFixed(1)} klx` : `${(klx * 1000).toFixed(klx < 0.01 ? 2 : 0)} lx`);
@@ -50,12 +51,12 @@ export function DaylightFields({
   };
   const doubled = !daylight.manualSun && instantOf(daylight, site.timeZone).doubled;
   return (
-    <section className="flex flex-col gap-2 border-t border-rule pt-3" aria-label="Daylight">
-      <h2 className="font-semibold">Sun and sky</h2>
+    <section className="flex flex-col gap-2 border-t border-rule pt-3" aria-label={LABELS.daylight}>
+      <h2 className="font-semibold">{LABELS.sunAndSky}</h2>
       <div className="grid grid-cols-2 gap-x-3 gap-y-2">
         <TextField
-          label="Date"
-          help="Civil day of the site, as 2026-06-21."
+          label={LABELS.date}
+          help={HELP.date}
           mono
           value={daylight.date}
           onValue={(date) => {
@@ -64,8 +65,8 @@ export function DaylightFields({
           }}
         />
         <TextField
-          label="Time"
-          help="By the clocks of the site, as 15:30. The sun in the diagram can be dragged too."
+          label={LABELS.time}
+          help={HELP.time}
           mono
           value={daylight.time}
           onValue={(time) => {
@@ -76,15 +77,15 @@ export function DaylightFields({
       </div>
       {doubled && (
         <Checkbox
-          label="The second of two such hours"
-          help="Clocks are put back that night, so this time comes twice."
+          label={LABELS.secondOccurrence}
+          help={HELP.secondOccurrence}
           checked={daylight.later === true}
           onChecked={(later) => change({ later: later || undefined })}
         />
       )}
       <Checkbox
-        label="Sun where I put it"
-        help="For effect: azimuth and altitude by hand, whatever place and time."
+        label={LABELS.manualSun}
+        help={HELP.manualSun}
         checked={daylight.manualSun !== undefined}
         onChecked={(on) =>
           change({
@@ -94,11 +95,11 @@ export function DaylightFields({
       />
       {daylight.manualSun && (
         <>
-          <p className="text-sm text-ochre">Date and time have no effect while the sun is put by hand.</p>
+          <p className="text-sm text-ochre">{MESSAGES.dateAndTimeHave}</p>
           <div className="grid grid-cols-2 gap-x-3">
             <NumberField
-              label="Azimuth"
-              help="Degrees clockwise from true north."
+              label={LABELS.azimuth}
+              help={HELP.azimuth}
               value={daylight.manualSun.azimuth}
               quantity="angle"
               unit="°"
@@ -106,8 +107,8 @@ export function DaylightFields({
               onValue={(azimuth) => change({ manualSun: { ...daylight.manualSun!, azimuth } })}
             />
             <NumberField
-              label="Altitude"
-              help="Degrees above the horizon, −6 to 90."
+              label={LABELS.altitude}
+              help={HELP.altitude}
               value={daylight.manualSun.altitude}
               quantity="angle"
               unit="°"
@@ -118,15 +119,15 @@ export function DaylightFields({
         </>
       )}
       <Select
-        label="Sky"
-        help="How much light sun and sky give (IES daylight availability), and which CIE sky spreads it unless another is chosen."
+        label={LABELS.sky}
+        help={HELP.sky}
         value={daylight.sky}
         options={CONDITIONS.map((value) => ({ value, label: value }))}
         onValue={(sky) => change({ sky: sky as Daylight['sky'], type: undefined })}
       />
       <Select
-        label="Spread of the sky's light"
-        help="One of the general skies of CIE S 011 / ISO 15469."
+        label={LABELS.skyTypeCie}
+        help={HELP.skyTypeCie}
         value={String(daylight.type ?? TYPE_OF[daylight.sky])}
         options={TYPE_WORDS.map((words, i) => ({
           value: String(i + 1),
@@ -136,16 +137,16 @@ export function DaylightFields({
       />
       <div className="grid grid-cols-2 gap-x-3 gap-y-2">
         <NumberField
-          label="Haze"
-          help="Turbidity, 1.7 to 10: colours a clear sky and the sun; the lux stay."
+          label={LABELS.turbidity}
+          help={HELP.turbidity}
           value={daylight.turbidity}
           step={0.5}
           decimals={1}
           onValue={(turbidity) => change({ turbidity })}
         />
         <NumberField
-          label="Sun's disc"
-          help="Degrees across: 0.53 in nature, 0 for sharp shadows."
+          label={LABELS.sunDiameter}
+          help={HELP.sunDiameter}
           value={daylight.disc}
           quantity="angle"
           unit="°"
@@ -155,20 +156,18 @@ export function DaylightFields({
         />
       </div>
       <dl className="grid grid-cols-[auto_1fr] gap-x-3 text-sm" data-testid="daylight-lux">
-        <dt className="text-graphite">sun</dt>
-        <dd className="num">
-          {sun.azimuth.toFixed(1)}° · {sun.altitude.toFixed(1)}° up
-        </dd>
-        <dt className="text-graphite">its beam</dt>
+        <dt className="text-graphite">{LABELS.sun}</dt>
+        <dd className="num">{LABELS.azimuthAltitude(sun.azimuth.toFixed(1), sun.altitude.toFixed(1))}</dd>
+        <dt className="text-graphite">{LABELS.directSun}</dt>
         <dd className="num">{light.light ? lux(light.lux.sun) : 'none'}</dd>
-        <dt className="text-graphite">the sky</dt>
+        <dt className="text-graphite">{LABELS.skyLight}</dt>
         <dd className="num">{lux(light.lux.sky)}</dd>
-        <dt className="text-graphite">level ground</dt>
+        <dt className="text-graphite">{LABELS.horizontalTotal}</dt>
         <dd className="num">{lux(light.lux.level)}</dd>
       </dl>
       {sun.altitude <= 0 && (
         <p role="status" className="text-sm text-ochre">
-          The sun is {Math.abs(sun.altitude).toFixed(1)}° below the horizon: only its glow lights the picture.
+          {MESSAGES.theSunIsBelow(Math.abs(sun.altitude).toFixed(1))}
         </p>
       )}
     </section>

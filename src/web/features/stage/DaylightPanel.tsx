@@ -12,6 +12,7 @@ import { get } from '../../state/api.js';
 import { Checkbox } from '../../ui/controls.js';
 import { SunHours } from './SunHours.js';
 import { WindowSun } from './WindowSun.js';
+import { HELP, LABELS, MESSAGES } from './daylightWords.js';
 
 export interface DaylightPanelProps {
   setId: number;
@@ -42,40 +43,37 @@ export function DaylightPanel({ setId, revision, version, bounds, site, daylight
   const clock = (at: number | null): string => (at === null ? '–' : localTimeOf(at, site.timeZone).time);
   const csv = `data:text/csv;charset=utf-8,${encodeURIComponent(dayCsv(site, date))}`;
   return (
-    <section
-      className="grid h-[264px] grid-cols-[256px_236px_minmax(0,1fr)] gap-4 border-t border-ink px-[18px] py-2"
-      aria-label="The day at the site"
-    >
+    <section className="grid h-[264px] grid-cols-[256px_236px_minmax(0,1fr)] gap-4 border-t border-ink px-[18px] py-2" aria-label={LABELS.sunTimes}>
       <div className="relative min-h-0">
         <SunPath site={site} date={date} sun={sun} {...(hides && silhouette && { silhouette })} {...(!daylight.manualSun && { onTime })} />
         <div className="absolute -bottom-1 left-0 bg-paper text-xs">
-          <Checkbox label="hidden sky" help="The design as seen from before its front, 1.5 m up." checked={hides} onChecked={setHides} />
+          <Checkbox label={MESSAGES.hiddenSky} help={HELP.hiddenSky} checked={hides} onChecked={setHides} />
         </div>
       </div>
       <div className="flex min-h-0 flex-col text-sm">
         <dl className="grid grid-cols-[auto_1fr_auto_1fr] gap-x-2">
-          <dt className="text-graphite">sunrise</dt>
+          <dt className="text-graphite">{LABELS.sunrise}</dt>
           <dd className="num">{day.polar ? `polar ${day.polar}` : clock(day.sunrise)}</dd>
-          <dt className="text-graphite">sunset</dt>
+          <dt className="text-graphite">{LABELS.sunset}</dt>
           <dd className="num">{clock(day.sunset)}</dd>
-          <dt className="text-graphite">noon</dt>
+          <dt className="text-graphite">{LABELS.noon}</dt>
           <dd className="num">{clock(day.noon)}</dd>
-          <dt className="text-graphite">sun</dt>
+          <dt className="text-graphite">{LABELS.sun}</dt>
           <dd className="num">{day.hours.toFixed(1)} h</dd>
-          <dt className="text-graphite">dawn</dt>
+          <dt className="text-graphite">{LABELS.dawn}</dt>
           <dd className="num">{clock(day.dawn)}</dd>
-          <dt className="text-graphite">dusk</dt>
+          <dt className="text-graphite">{LABELS.dusk}</dt>
           <dd className="num">{clock(day.dusk)}</dd>
         </dl>
-        <div className="mt-1 min-h-0 flex-1 overflow-auto border-t border-rule" tabIndex={0} role="region" aria-label="Hours of the day">
+        <div className="mt-1 min-h-0 flex-1 overflow-auto border-t border-rule" tabIndex={0} role="region" aria-label={LABELS.hoursOfTheDay}>
           <table className="num w-full text-right text-xs">
             <thead className="sticky top-0 bg-paper font-head text-graphite">
               <tr>
-                <th className="text-left font-medium">hour</th>
-                <th className="font-medium">azimuth</th>
-                <th className="font-medium">altitude</th>
-                <th className="font-medium" title="Shadow of a metre">
-                  shadow
+                <th className="text-left font-medium">{LABELS.hour}</th>
+                <th className="font-medium">{LABELS.azimuthColumn}</th>
+                <th className="font-medium">{LABELS.altitudeColumn}</th>
+                <th className="font-medium" title={LABELS.shadowLengthOf1}>
+                  {LABELS.shadow}
                 </th>
               </tr>
             </thead>
@@ -95,11 +93,11 @@ export function DaylightPanel({ setId, revision, version, bounds, site, daylight
           </table>
         </div>
         <a className="text-cobalt underline" href={csv} download={`sun-${date}.csv`}>
-          as CSV
+          {LABELS.exportCsv}
         </a>
       </div>
       <div className="min-w-0 overflow-auto">
-        <div className="mb-1 flex gap-3 text-sm" role="radiogroup" aria-label="Hours of sun where">
+        <div className="mb-1 flex gap-3 text-sm" role="radiogroup" aria-label={LABELS.sunHoursAt}>
           {(['ground', 'window'] as const).map((what) => (
             <button
               key={what}
@@ -109,7 +107,7 @@ export function DaylightPanel({ setId, revision, version, bounds, site, daylight
               onClick={() => setAside(what)}
               className={aside === what ? 'border-b-2 border-madder font-semibold' : 'border-b-2 border-transparent text-graphite'}
             >
-              {what === 'ground' ? 'on the ground' : 'at a window'}
+              {what === 'ground' ? LABELS.ground : LABELS.window}
             </button>
           ))}
         </div>

@@ -5,6 +5,7 @@ import { type EnvironmentReply } from '../../../contract/contract.js';
 import { type StageSettings } from '../../../core/stage/stage.js';
 import { Button, NumberField, Checkbox } from '../../ui/controls.js';
 import { UploadButton } from '../../ui/UploadButton.js';
+import { HELP, LABELS, MESSAGES } from './words.js';
 
 type EnvironmentFileFields = NonNullable<StageSettings['environment']>;
 
@@ -20,35 +21,35 @@ export function EnvironmentFields({
 }): ReactNode {
   return (
     <section className="flex flex-col gap-3 border-t border-rule pt-3">
-      <h2 className="font-semibold">Picture of light</h2>
+      <h2 className="font-semibold">{LABELS.environmentImage}</h2>
       <p className="text-sm text-graphite">
         {environment ? (
           <span className="num break-all">{environment.file.replace(/^([0-9a-f]{12})[0-9a-f]{52}/, '$1…')}</span>
         ) : (
-          'An equirectangular .hdr or .exr file can light the stage instead of its own lamps.'
+          MESSAGES.anEquirectangularHdrOr
         )}
       </p>
-      {environment && idle && <p className="text-sm text-ochre">No effect: daylight lights the stage.</p>}
+      {environment && idle && <p className="text-sm text-ochre">{MESSAGES.noEffectTheStage}</p>}
       <div className="flex gap-2">
         <UploadButton<EnvironmentReply>
           path="/environments"
           accept=".hdr,.exr"
-          label="Picture of light"
+          label={LABELS.environmentImage}
           onReply={(reply, name) => {
             onChange({ rotation: 0, strength: 1, visible: true, ...environment, file: reply.file });
-            toast(`"${name}" lights the stage: ${reply.width} × ${reply.height} texels.`);
+            toast(MESSAGES.lightsTheStageBy(name, reply.width, reply.height));
           }}
         >
-          {environment ? 'Change' : 'Bring one in'}
+          {environment ? LABELS.replace : LABELS.uploadImage}
         </UploadButton>
-        {environment && <Button onClick={() => onChange(undefined)}>Take out</Button>}
+        {environment && <Button onClick={() => onChange(undefined)}>{LABELS.delete}</Button>}
       </div>
       {environment && (
         <>
           <div className="grid grid-cols-2 gap-3">
             <NumberField
-              label="Turned"
-              help="Degrees counterclockwise seen from above, so that the brightest side stands where it should."
+              label={LABELS.rotation}
+              help={HELP.rotation}
               value={environment.rotation}
               quantity="angle"
               unit="°"
@@ -57,8 +58,8 @@ export function EnvironmentFields({
               onValue={(rotation) => onChange({ ...environment, rotation })}
             />
             <NumberField
-              label="Strength"
-              help="What the picture's light is multiplied by."
+              label={LABELS.strength}
+              help={HELP.strength}
               value={environment.strength}
               step={0.1}
               decimals={3}
@@ -66,8 +67,8 @@ export function EnvironmentFields({
             />
           </div>
           <Checkbox
-            label="Seen behind the subject"
-            help="Off: the picture lights, and the backdrop stands behind."
+            label={LABELS.showAsBackdrop}
+            help={HELP.showAsBackdrop}
             checked={environment.visible}
             onChecked={(seen) => onChange({ ...environment, visible: seen })}
           />

@@ -9,11 +9,12 @@ import { type FloorReply } from '../../../contract/daylight.js';
 import { get } from '../../state/api.js';
 import { ColourField } from '../../ui/ColourField.js';
 import { NumberField, Select } from '../../ui/controls.js';
+import { HELP, LABELS, MESSAGES } from './words.js';
 
 const WORDS: Record<(typeof GROUND_KINDS)[number] | 'ready', string> = {
-  ready: 'as the ready stage has it',
-  plane: 'a plane',
-  shadow: 'shadows alone',
+  ready: MESSAGES.fromTheStagePreset,
+  plane: LABELS.plane,
+  shadow: LABELS.shadowCatcher,
   none: 'none',
 };
 
@@ -36,11 +37,11 @@ export function GroundFields({ ground, base, floor, floorUrl, onChange }: Ground
   const { data: own } = useSWR<FloorReply, Error>(base ? `${floorUrl}&height=${base.height}` : null, get, { revalidateOnFocus: false });
   const doubled = base && own?.height !== undefined && own.share > own.needs;
   return (
-    <section className="flex flex-col gap-2 border-t border-rule pt-3" aria-label="Ground">
-      <h2 className="font-semibold">Ground</h2>
+    <section className="flex flex-col gap-2 border-t border-rule pt-3" aria-label={LABELS.ground}>
+      <h2 className="font-semibold">{LABELS.ground}</h2>
       <Select
-        label="Under the subject"
-        help="A plane at the lowest point; a plane that shows shadows alone, for pictures that are laid over others; or none, where the design brings its own."
+        label={LABELS.ground}
+        help={HELP.ground}
         value={ground?.kind ?? 'ready'}
         options={Object.entries(WORDS).map(([value, label]) => ({ value, label }))}
         onValue={(kind) => onChange({ ground: kind === 'ready' ? undefined : { ...ground, kind: kind as (typeof GROUND_KINDS)[number] } })}
@@ -48,8 +49,8 @@ export function GroundFields({ ground, base, floor, floorUrl, onChange }: Ground
       {base && (
         <div className="grid grid-cols-2 gap-3">
           <NumberField
-            label="Height"
-            help={`Metres. The lowest point of the subject is at ${floor.min[1].toFixed(3)} m.`}
+            label={LABELS.height}
+            help={HELP.height(floor.min[1].toFixed(3))}
             value={base.height}
             quantity="length"
             unit="m"
@@ -57,8 +58,8 @@ export function GroundFields({ ground, base, floor, floorUrl, onChange }: Ground
             onValue={(height) => set({ kind: ground?.kind ?? 'plane', height })}
           />
           <NumberField
-            label="Radius"
-            help="Metres from its middle to where it has faded away."
+            label={LABELS.radius}
+            help={HELP.radius}
             value={base.outer}
             quantity="length"
             unit="m"
@@ -69,35 +70,38 @@ export function GroundFields({ ground, base, floor, floorUrl, onChange }: Ground
       )}
       {base && !base.shadowCatcher && (
         <Select
-          label="Ground finish"
-          help="A plain colour, or a finish of the library."
+          label={LABELS.groundMaterial}
+          help={HELP.groundMaterial}
           value={ground?.material ?? COLOUR}
-          options={[{ value: COLOUR, label: 'a colour' }, ...LIBRARY.map(({ material }) => ({ value: material.name, label: material.name }))]}
+          options={[{ value: COLOUR, label: LABELS.colour }, ...LIBRARY.map(({ material }) => ({ value: material.name, label: material.name }))]}
           onValue={(name) => set({ kind: ground?.kind ?? 'plane', material: name === COLOUR ? undefined : name })}
         />
       )}
       {base && !base.shadowCatcher && !base.material && (
         <ColourField
-          label="Ground colour"
-          help="As #rrggbb."
+          label={LABELS.groundColour}
+          help={HELP.groundColour}
           value={formatHex(base.colour)}
           onValue={(colour) => set({ kind: ground?.kind ?? 'plane', colour })}
         />
       )}
       {base && base.height > floor.min[1] + 1e-4 && (
         <p className="text-sm text-ochre" role="status">
-          The ground lies {(base.height - floor.min[1]).toFixed(3)} m above the lowest point: it cuts through the subject.
+          {MESSAGES.theGroundIsM((base.height - floor.min[1]).toFixed(3))}
         </p>
       )}
       {base && base.height < floor.min[1] - 1e-4 && (
         <p className="text-sm text-ochre" role="status">
-          The subject floats {(floor.min[1] - base.height).toFixed(3)} m above the ground.
+          {MESSAGES.theSubjectFloatsM((floor.min[1] - base.height).toFixed(3))}
         </p>
       )}
       {doubled && (
         <p className="text-sm text-ochre" role="status">
-          The design brings a floor of its own at {own.height!.toFixed(3)} m ({Math.round(100 * own.share)} % of what is looked down on):{' '}
-          {base.shadowCatcher ? 'shadows fall on both' : 'the two lie in one place'}. Choose none, or keep the floor out of the picture.
+          {MESSAGES.theModelHasIts(
+            own.height!.toFixed(3),
+            Math.round(100 * own.share),
+            base.shadowCatcher ? LABELS.shadowsFallOnBoth : MESSAGES.theTwoCoincide,
+          )}
         </p>
       )}
     </section>

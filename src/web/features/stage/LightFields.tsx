@@ -13,8 +13,9 @@ import {
   userLightSchema,
 } from '../../../core/stage/userLight.js';
 import { Button, NumberField, Select, TextField } from '../../ui/controls.js';
+import { HELP, LABELS, MESSAGES } from './words.js';
 
-const KIND_WORDS: Record<UserLightKind, string> = { point: 'point, all round', spot: 'spot', rectangle: 'rectangle', disc: 'disc' };
+const KIND_WORDS: Record<UserLightKind, string> = { point: LABELS.point, spot: 'spot', rectangle: 'rectangle', disc: 'disc' };
 const AXES = ['x', 'y', 'z'] as const;
 
 /** A lamp that gives so small a share of the daylight changes nothing that is seen. */
@@ -42,7 +43,7 @@ export function LightFields({ lights, chosen, daylight, seen, onChoose, onChange
   };
   const add = (): void => {
     const name = freeName(
-      'Lamp',
+      LABELS.light,
       lights.map((l) => l.name),
     );
     const id = freeId(
@@ -71,11 +72,11 @@ export function LightFields({ lights, chosen, daylight, seen, onChoose, onChange
     </div>
   );
   return (
-    <section className="flex flex-col gap-2 border-t border-rule pt-3" aria-label="Lamps">
+    <section className="flex flex-col gap-2 border-t border-rule pt-3" aria-label={LABELS.lights}>
       <div className="flex items-center justify-between">
-        <h2 className="font-semibold">Lamps</h2>
+        <h2 className="font-semibold">{LABELS.lights}</h2>
         <button type="button" className="inline-flex items-center gap-1 text-sm" onClick={add}>
-          <Plus size={14} aria-hidden /> Add a lamp
+          <Plus size={14} aria-hidden /> {LABELS.addLight}
         </button>
       </div>
       {lights.length > 0 && (
@@ -85,7 +86,7 @@ export function LightFields({ lights, chosen, daylight, seen, onChoose, onChange
               <input
                 type="checkbox"
                 className="size-4 accent-madder"
-                aria-label={`${l.name} is on`}
+                aria-label={LABELS.isOn(l.name)}
                 checked={l.on}
                 onChange={(e) => onChange(lights.map((x) => (x.id === l.id ? { ...x, on: e.target.checked } : x)))}
               />
@@ -97,29 +98,27 @@ export function LightFields({ lights, chosen, daylight, seen, onChoose, onChange
               >
                 {l.name}
               </button>
-              <span className="num text-xs text-graphite">
-                {Math.round(l.lumens)} lm · {Math.round(l.kelvin)} K
-              </span>
+              <span className="num text-xs text-graphite">{MESSAGES.lmK(Math.round(l.lumens), Math.round(l.kelvin))}</span>
             </li>
           ))}
         </ul>
       )}
       {light && (
         <div className="flex flex-col gap-2">
-          <TextField label="Lamp's name" help="How the lamp is called here." value={light.name} onValue={(name) => change({ name })} />
+          <TextField label={LABELS.lightName} help={HELP.lightName} value={light.name} onValue={(name) => change({ name })} />
           <Select
-            label="Lamp's kind"
-            help="A point and a spot throw sharp shadows; a rectangle and a disc the softer ones the larger they are."
+            label={LABELS.lightType}
+            help={HELP.lightType}
             value={light.kind}
             options={USER_LIGHT_KINDS.map((k) => ({ value: k, label: KIND_WORDS[k] }))}
             onValue={(kind) => change({ kind: kind as UserLightKind })}
           />
-          {point('at', 'At', 'Where the lamp is, in metres.')}
-          {light.kind !== 'point' && point('target', 'Aim', 'What it shines at, in metres.')}
+          {point('at', LABELS.position, HELP.positionInMetres)}
+          {light.kind !== 'point' && point('target', LABELS.aim, HELP.thePointThatIt)}
           <div className="grid grid-cols-2 gap-x-3 gap-y-2">
             <NumberField
-              label="Light"
-              help="Lumens: a candle has 12, a lamp in a room 800, a studio light 5000 and more."
+              label={LABELS.intensity}
+              help={HELP.intensity}
               value={watts ? light.lumens / LUMENS_PER_WATT : light.lumens}
               unit={watts ? 'W' : 'lm'}
               step={watts ? 1 : 100}
@@ -127,18 +126,18 @@ export function LightFields({ lights, chosen, daylight, seen, onChoose, onChange
               onValue={(v) => change({ lumens: watts ? v * LUMENS_PER_WATT : v })}
             />
             <Select
-              label="Light in"
-              help={`Lumens, or watts of visible light: ${LUMENS_PER_WATT} lm each. What a lamp draws from the mains is more.`}
+              label={LABELS.intensityUnit}
+              help={HELP.intensityUnit(LUMENS_PER_WATT)}
               value={watts ? 'W' : 'lm'}
               options={[
-                { value: 'lm', label: 'lumens' },
-                { value: 'W', label: 'watts of light' },
+                { value: 'lm', label: LABELS.lumens },
+                { value: 'W', label: LABELS.watts },
               ]}
               onValue={(unit) => setWatts(unit === 'W')}
             />
             <NumberField
-              label="Colour"
-              help="Kelvin: 2700 is warm, 4000 neutral, 6500 as a cloudy day."
+              label={LABELS.colour}
+              help={HELP.colour}
               value={light.kelvin}
               unit="K"
               step={100}
@@ -147,8 +146,8 @@ export function LightFields({ lights, chosen, daylight, seen, onChoose, onChange
             />
             {light.kind === 'spot' && (
               <NumberField
-                label="Cone"
-                help="Degrees across."
+                label={LABELS.coneAngle}
+                help={HELP.coneAngle}
                 value={light.cone}
                 quantity="angle"
                 unit="°"
@@ -159,8 +158,8 @@ export function LightFields({ lights, chosen, daylight, seen, onChoose, onChange
             )}
             {(light.kind === 'rectangle' || light.kind === 'disc') && (
               <NumberField
-                label={light.kind === 'disc' ? 'Across' : 'Broad'}
-                help="Metres. The larger, the softer its shadows."
+                label={light.kind === 'disc' ? LABELS.diameter : LABELS.width}
+                help={HELP.disc}
                 value={light.width}
                 quantity="length"
                 unit="m"
@@ -170,8 +169,8 @@ export function LightFields({ lights, chosen, daylight, seen, onChoose, onChange
             )}
             {light.kind === 'rectangle' && (
               <NumberField
-                label="High"
-                help="Metres."
+                label={LABELS.height}
+                help={HELP.heightMetres}
                 value={light.height}
                 quantity="length"
                 unit="m"
@@ -180,19 +179,13 @@ export function LightFields({ lights, chosen, daylight, seen, onChoose, onChange
               />
             )}
           </div>
-          <p className="num text-sm text-graphite">{luxAtTarget(light).toPrecision(3)} lx at its aim</p>
+          <p className="num text-sm text-graphite">{LABELS.lxAtItsAim(luxAtTarget(light).toPrecision(3))}</p>
           {daylight !== undefined && luxAtTarget(light) < LOST * daylight && (
-            <p className="text-sm text-ochre">
-              Hardly an effect: daylight gives {Math.round(daylight)} lx here. Give it more light, bring it nearer, or choose a later hour.
-            </p>
+            <p className="text-sm text-ochre">{MESSAGES.hardlyVisibleDaylightGives(Math.round(daylight))}</p>
           )}
           <div className="flex gap-2">
-            <Button
-              className="!h-6 !px-2 text-xs"
-              title="Puts the lamp where the view looks from"
-              onClick={() => change({ at: seen.eye, target: seen.target })}
-            >
-              Put it at the eye
+            <Button className="!h-6 !px-2 text-xs" title={HELP.movesTheLightTo} onClick={() => change({ at: seen.eye, target: seen.target })}>
+              {LABELS.moveToEye}
             </Button>
             <Button
               className="!h-6 !px-2 text-xs"
@@ -201,7 +194,7 @@ export function LightFields({ lights, chosen, daylight, seen, onChoose, onChange
                 onChange(lights.filter((l) => l.id !== light.id));
               }}
             >
-              <Trash2 size={12} aria-hidden /> Take it out
+              <Trash2 size={12} aria-hidden /> {LABELS.delete}
             </Button>
           </div>
         </div>

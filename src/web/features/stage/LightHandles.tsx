@@ -4,6 +4,7 @@ import { type Vec3 } from '../../../core/math/bounds.js';
 import { type UserLight } from '../../../core/stage/userLight.js';
 import { type Camera, projectPoint, type Size } from '../../../core/camera/view.js';
 import { unprojectAtDepth } from '../../../core/camera/unproject.js';
+import { LABELS } from './words.js';
 
 export interface LightHandlesProps {
   lights: UserLight[];
@@ -66,8 +67,8 @@ export function LightHandles({ lights, chosen, camera, size, onChoose, onChange 
       <button
         key={`${light.id} ${end}`}
         type="button"
-        aria-label={end === 'at' ? `Lamp ${light.name}` : `Aim of ${light.name}`}
-        title={end === 'at' ? light.name : `Aim of ${light.name}`}
+        aria-label={end === 'at' ? LABELS.lightNamed(light.name) : LABELS.aimOf(light.name)}
+        title={end === 'at' ? light.name : LABELS.aimOf(light.name)}
         className={`pointer-events-auto absolute size-4 -translate-x-1/2 -translate-y-1/2 cursor-move border-2 border-chalk outline outline-1 outline-ink ${
           end === 'at' ? (on ? 'bg-madder' : 'bg-cobalt') : 'rotate-45 bg-chalk'
         } ${light.on ? '' : 'opacity-50'}`}

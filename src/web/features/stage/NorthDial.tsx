@@ -1,6 +1,7 @@
 /** True north by pointing: the plan of the design as its file has it, -Z up, and an arrow that is dragged. */
 import { type KeyboardEvent, type PointerEvent, type ReactNode, useRef, useState } from 'react';
 import { type Bounds } from '../../../core/math/bounds.js';
+import { LABELS } from './daylightWords.js';
 
 const R = 40;
 
@@ -32,7 +33,7 @@ export function NorthDial({ north, bounds, onNorth }: { north: number; bounds: B
       ref={svg}
       viewBox="-58 -58 116 116"
       className="size-[104px] shrink-0 touch-none select-none"
-      aria-label="Plan with true north"
+      aria-label={LABELS.planWithTrueNorth}
       role="group"
       onPointerMove={point}
       onPointerUp={drop}
@@ -44,9 +45,9 @@ export function NorthDial({ north, bounds, onNorth }: { north: number; bounds: B
         transform={`rotate(${shown})`}
         role="slider"
         tabIndex={0}
-        aria-label="True north"
+        aria-label={LABELS.trueNorth}
         aria-valuenow={shown}
-        aria-valuetext={`${shown}° clockwise of the model's -Z`}
+        aria-valuetext={LABELS.fromModelZ(shown)}
         className="cursor-grab"
         onKeyDown={step}
         onPointerDown={(e) => {

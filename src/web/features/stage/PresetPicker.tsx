@@ -7,6 +7,7 @@ import { stageOf } from '../../../core/plan/set.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { Select, TextField } from '../../ui/controls.js';
 import { PresetMenu } from '../../ui/PresetMenu.js';
+import { HELP, LABELS, MESSAGES } from './words.js';
 
 /** No id is written like this. */
 const FIRST = '-';
@@ -42,42 +43,42 @@ export function PresetPicker({ chosen, onChoose }: PresetPickerProps): ReactNode
     }
   };
   return (
-    <section className="flex flex-col gap-2" aria-label="Stages">
+    <section className="flex flex-col gap-2" aria-label={LABELS.stages}>
       <div className="flex items-end gap-2">
         <div className="min-w-0 flex-1">
           <Select
-            label="Stage"
-            help="The set's own stage is in every picture; shots and views may name another one."
+            label={LABELS.stage}
+            help={HELP.stage}
             value={current?.id ?? FIRST}
-            options={[{ value: FIRST, label: "the set's own" }, ...stages.map((s) => ({ value: s.id, label: s.name }))]}
+            options={[{ value: FIRST, label: LABELS.stageOfTheSet }, ...stages.map((s) => ({ value: s.id, label: s.name }))]}
             onValue={(id) => onChoose(id === FIRST ? undefined : id)}
           />
         </div>
         <button
           type="button"
           className="mb-1 p-1"
-          title="A further stage, as this one is"
-          aria-label="Copy this stage"
-          onClick={() => add('Stage', stageOf(file, current?.id))}
+          title={HELP.addsAStageWith}
+          aria-label={LABELS.duplicateStage}
+          onClick={() => add(LABELS.stage, stageOf(file, current?.id))}
         >
           <Copy size={14} aria-hidden />
         </button>
         {current && (
-          <button type="button" className="mb-1 p-1" aria-label={`Take out ${current.name}`} onClick={remove}>
+          <button type="button" className="mb-1 p-1" aria-label={LABELS.deleteStage(current.name)} onClick={remove}>
             <Trash2 size={14} aria-hidden />
           </button>
         )}
       </div>
       {current && (
         <TextField
-          label="Stage's name"
-          help="How shots and views call it."
+          label={LABELS.stageName}
+          help={HELP.stageName}
           value={current.name}
           onValue={(name) => edit((f) => ({ ...f, stages: f.stages?.map((s) => (s.id === current.id ? { ...s, name } : s)) }))}
         />
       )}
       <p className="text-sm">
-        Stages of other sets and projects:{' '}
+        {MESSAGES.savedStages}{' '}
         <PresetMenu kind="stage" what="stage" body={stageOf(file, current?.id)} onUse={(stage) => edit((f) => withStage(f, current?.id, stage))} />
       </p>
     </section>

@@ -8,6 +8,7 @@ import { type Site, siteSchema, zoneAt } from '../../../core/stage/site.js';
 import { NorthDial } from './NorthDial.js';
 import { get } from '../../state/api.js';
 import { Field, NumberField, TextField } from '../../ui/controls.js';
+import { HELP, LABELS, MESSAGES } from './daylightWords.js';
 
 function PlaceSearch({ onPlace }: { onPlace: (place: PlacesReply[number]) => void }): ReactNode {
   const [words, setWords] = useState('');
@@ -17,7 +18,7 @@ function PlaceSearch({ onPlace }: { onPlace: (place: PlacesReply[number]) => voi
   const found = words.trim().length > 1 ? data : undefined;
   return (
     <div>
-      <Field label="Find a city" help="Begin its name; the largest come first. Or write the coordinates below.">
+      <Field label={LABELS.findCity} help={HELP.findCity}>
         {(id) => (
           <input
             id={id}
@@ -29,9 +30,9 @@ function PlaceSearch({ onPlace }: { onPlace: (place: PlacesReply[number]) => voi
           />
         )}
       </Field>
-      {found?.length === 0 && <p className="text-sm text-ochre">No city of that name is in the list; write its coordinates.</p>}
+      {found?.length === 0 && <p className="text-sm text-ochre">{MESSAGES.noCityOfThat}</p>}
       {found && found.length > 0 && (
-        <ul className="max-h-36 overflow-auto border border-rule" aria-label="Cities">
+        <ul className="max-h-36 overflow-auto border border-rule" aria-label={LABELS.cities}>
           {found.map((p) => (
             <li key={`${p.name} ${p.latitude} ${p.longitude}`}>
               <button
@@ -60,8 +61,11 @@ export function SiteFields({ site, bounds, onChange }: { site: Site; bounds: Bou
   };
   const own = zoneAt(site.latitude, site.longitude);
   return (
-    <section className="flex flex-col gap-2 border-t border-rule pt-3" aria-label="Site">
-      <h2 className="font-semibold">Site{site.name && <span className="font-normal text-graphite"> · {site.name}</span>}</h2>
+    <section className="flex flex-col gap-2 border-t border-rule pt-3" aria-label={LABELS.site}>
+      <h2 className="font-semibold">
+        {LABELS.site}
+        {site.name && <span className="font-normal text-graphite"> · {site.name}</span>}
+      </h2>
       <PlaceSearch
         onPlace={({ name, latitude, longitude, timeZone }) =>
           change({ name, latitude: Math.round(latitude * 1e4) / 1e4, longitude: Math.round(longitude * 1e4) / 1e4, timeZone })
@@ -69,30 +73,30 @@ export function SiteFields({ site, bounds, onChange }: { site: Site; bounds: Bou
       />
       <div className="grid grid-cols-2 gap-x-3 gap-y-2">
         <NumberField
-          label="Latitude"
-          help="Degrees, north positive."
+          label={LABELS.latitude}
+          help={HELP.latitude}
           value={site.latitude}
           decimals={4}
           step={0.1}
           unit="°"
           onValue={(latitude) =>
-            Math.abs(latitude) > 90 ? 'From −90 to 90.' : change({ latitude, name: undefined, timeZone: zoneAt(latitude, site.longitude) })
+            Math.abs(latitude) > 90 ? MESSAGES.from90To90 : change({ latitude, name: undefined, timeZone: zoneAt(latitude, site.longitude) })
           }
         />
         <NumberField
-          label="Longitude"
-          help="Degrees, east positive."
+          label={LABELS.longitude}
+          help={HELP.longitude}
           value={site.longitude}
           decimals={4}
           step={0.1}
           unit="°"
           onValue={(longitude) =>
-            Math.abs(longitude) > 180 ? 'From −180 to 180.' : change({ longitude, name: undefined, timeZone: zoneAt(site.latitude, longitude) })
+            Math.abs(longitude) > 180 ? MESSAGES.from180To180 : change({ longitude, name: undefined, timeZone: zoneAt(site.latitude, longitude) })
           }
         />
         <NumberField
-          label="Elevation"
-          help="Metres above the sea."
+          label={LABELS.elevation}
+          help={HELP.elevation}
           value={site.elevation}
           quantity="length"
           unit="m"
@@ -100,8 +104,8 @@ export function SiteFields({ site, bounds, onChange }: { site: Site; bounds: Bou
           onValue={(elevation) => change({ elevation })}
         />
         <NumberField
-          label="True north"
-          help="Degrees clockwise, seen from above, from the model's -Z axis. Or drag the arrow."
+          label={LABELS.trueNorth}
+          help={HELP.trueNorth}
           value={site.north}
           quantity="angle"
           unit="°"
@@ -112,13 +116,8 @@ export function SiteFields({ site, bounds, onChange }: { site: Site; bounds: Bou
       <div className="flex items-center gap-3">
         <NorthDial north={site.north} bounds={bounds} onNorth={(north) => change({ north })} />
         <div className="min-w-0 flex-1">
-          <TextField
-            label="Time zone"
-            help="An IANA zone, by whose clocks times are read. Found from the coordinates."
-            value={site.timeZone}
-            onValue={(timeZone) => change({ timeZone })}
-          />
-          {own !== site.timeZone && <p className="text-xs text-graphite">The place itself keeps {own}.</p>}
+          <TextField label={LABELS.timeZone} help={HELP.timeZone} value={site.timeZone} onValue={(timeZone) => change({ timeZone })} />
+          {own !== site.timeZone && <p className="text-xs text-graphite">{MESSAGES.theTimeZoneOf(own)}</p>}
         </div>
       </div>
     </section>

@@ -28,6 +28,7 @@ import { LightHandles } from './LightHandles.js';
 import { SiteFields } from './SiteFields.js';
 import { PresetPicker } from './PresetPicker.js';
 import { EnvironmentFields } from './EnvironmentFields.js';
+import { HELP, LABELS, MESSAGES } from './words.js';
 
 /** Where the sun is first looked for, until a place is given. */
 const FIRST_SITE: Site = { latitude: 59.9, longitude: 19.3, elevation: 4, north: 0, timeZone: 'Europe/Mariehamn' };
@@ -35,9 +36,7 @@ const FIRST_SITE: Site = { latitude: 59.9, longitude: 19.3, elevation: 4, north:
 /** Says where the sun stands, over the viewport. */
 function SkyMark({ sun }: { sun: FrameSun }): ReactNode {
   return (
-    <p className="num mark mark-bl pointer-events-none text-sm">
-      sun {sun.azimuth.toFixed(1)}° · {sun.altitude.toFixed(1)}° up
-    </p>
+    <p className="num mark mark-bl pointer-events-none text-sm">{MESSAGES.sunAzimuthAltitude(sun.azimuth.toFixed(1), sun.altitude.toFixed(1))}</p>
   );
 }
 
@@ -64,10 +63,10 @@ export default function StageStep(): ReactNode {
   if (!revision || !bounds || !view) {
     return (
       <>
-        <PageHeader title="Stage" />
-        <EmptyState title="A stage is set for a model, and there is none yet.">
+        <PageHeader title={LABELS.stage} />
+        <EmptyState title={HELP.aStageNeedsA}>
           <Button primary onClick={() => void navigate(`/p/${project.id}/s/${setId}/model`)}>
-            Bring in a model
+            {LABELS.importModel}
           </Button>
         </EmptyState>
       </>
@@ -92,8 +91,8 @@ export default function StageStep(): ReactNode {
   return (
     <>
       <PageHeader
-        title="Stage"
-        facts={daylight ? `${daylight.date} ${daylight.time}, ${daylight.sky}` : stage.environment ? 'lit by a picture of light' : stage.preset}
+        title={LABELS.stage}
+        facts={daylight ? `${daylight.date} ${daylight.time}, ${daylight.sky}` : stage.environment ? LABELS.litByAnEnvironment : stage.preset}
       >
         {live.controls}
       </PageHeader>
@@ -120,15 +119,15 @@ export default function StageStep(): ReactNode {
           {live.caption}
           {daylight && !live.picture && <SkyMark sun={sunPosition(daylight, stage.site)} />}
           {stage.environment && !daylight && !live.picture && (
-            <p className="mark mark-bl pointer-events-none text-sm">the picture of light shows in the live picture</p>
+            <p className="mark mark-bl pointer-events-none text-sm">{MESSAGES.theEnvironmentImageShows}</p>
           )}
         </Viewport>
         <aside className="row-span-2 flex min-h-0 flex-col gap-3 overflow-auto border-l border-rule bg-chalk px-4 py-3">
           <PresetPicker chosen={further?.id} onChoose={(id) => setQuery(id ? { stage: id } : {})} />
           {file.views.length > 1 && (
             <Select
-              label="Seen from"
-              help="The view that the stage is looked at from here; it changes nothing."
+              label={LABELS.previewView}
+              help={HELP.previewView}
               value={kept?.id ?? ''}
               options={file.views.map((v) => ({ value: v.id, label: v.name }))}
               onValue={(id) => {
@@ -138,12 +137,12 @@ export default function StageStep(): ReactNode {
             />
           )}
           <Select
-            label="Lit by"
-            help="A ready stage of ours, or sun and sky at a place and time. A picture of light lights instead of the ready stage."
+            label={LABELS.lighting}
+            help={HELP.lighting}
             value={source === 'daylight' ? 'daylight' : 'ready'}
             options={[
-              { value: 'ready', label: 'a ready stage' },
-              { value: 'daylight', label: 'daylight' },
+              { value: 'ready', label: LABELS.stagePreset },
+              { value: 'daylight', label: LABELS.daylight },
             ]}
             onValue={litBy}
           />
@@ -151,7 +150,7 @@ export default function StageStep(): ReactNode {
             <>
               <DaylightFields daylight={daylight} site={stage.site} onChange={(next) => change({ daylight: next })} />
               {stage.site.latitude === FIRST_SITE.latitude && stage.site.longitude === FIRST_SITE.longitude && !stage.site.name && (
-                <p className="text-sm text-ochre">This place is one to begin with: find your city, or write its coordinates.</p>
+                <p className="text-sm text-ochre">{MESSAGES.thisSiteIsA}</p>
               )}
               <SiteFields site={stage.site} bounds={floor} onChange={(site) => change({ site })} />
             </>
@@ -190,12 +189,12 @@ export default function StageStep(): ReactNode {
           <EnvironmentFields environment={stage.environment} idle={daylight !== undefined} onChange={(environment) => change({ environment })} />
           <section className="border-t border-rule pt-3">
             <Checkbox
-              label="Lamps of the model shine"
-              help="Point, spot and directional lamps that the model's file brought along."
+              label={LABELS.modelLights}
+              help={HELP.modelLights}
               checked={stage.modelLights}
               onChecked={(modelLights) => change({ modelLights })}
             />
-            {revision.lights === 0 && stage.modelLights && <p className="text-sm text-ochre">No effect: this model brought no lamps.</p>}
+            {revision.lights === 0 && stage.modelLights && <p className="text-sm text-ochre">{MESSAGES.noEffectThisModel}</p>}
           </section>
           {live.asked}
         </aside>
@@ -215,7 +214,7 @@ export default function StageStep(): ReactNode {
             }}
           />
         ) : (
-          <div className="flex flex-wrap gap-x-2.5 gap-y-2 border-t border-ink p-[18px]" role="radiogroup" aria-label="Ready stages">
+          <div className="flex flex-wrap gap-x-2.5 gap-y-2 border-t border-ink p-[18px]" role="radiogroup" aria-label={LABELS.stagePresets}>
             {STAGE_PRESETS.map((ready) => (
               <button
                 key={ready}

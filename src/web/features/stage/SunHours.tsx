@@ -4,6 +4,7 @@ import useSWR from 'swr';
 import { type SunHoursReply } from '../../../contract/daylight.js';
 import { type Bounds } from '../../../core/math/bounds.js';
 import { get } from '../../state/api.js';
+import { HELP, LABELS, MESSAGES } from './daylightWords.js';
 
 /** Steps of the legend: from hours on, its colour. One hue from dark to light, so that it reads without colour too. */
 const STEPS = [
@@ -49,19 +50,19 @@ export function SunHours({ setId, revision, date, version, bounds }: SunHoursPro
   const side = data?.grid.side ?? 1;
   const share = (v: number, origin: number): string => `${(100 * (v - origin)) / side}%`;
   return (
-    <figure className="flex min-w-0 gap-3" aria-label="Hours of sun">
+    <figure className="flex min-w-0 gap-3" aria-label={LABELS.sunHours}>
       <div className="relative size-[206px] shrink-0 border border-ink bg-mount">
         <canvas
           ref={canvas}
           className="size-full [image-rendering:pixelated]"
           role="img"
-          aria-label={`Hours of sun on the ground on ${date}`}
+          aria-label={LABELS.groundSunHours(date)}
           data-testid="sun-hours"
         />
         {data && (
           <div
             className="absolute border border-chalk outline outline-1 outline-ink"
-            title="Bounds of the subject"
+            title={LABELS.boundsOfTheSubject}
             style={{
               left: share(bounds.min[0], data.grid.x),
               top: share(bounds.min[2], data.grid.z),
@@ -72,7 +73,7 @@ export function SunHours({ setId, revision, date, version, bounds }: SunHoursPro
         )}
       </div>
       <figcaption className="flex min-w-0 flex-col text-xs">
-        <span className="font-head font-medium text-graphite">Hours of sun</span>
+        <span className="font-head font-medium text-graphite">{LABELS.sunHours}</span>
         {error && <span className="text-ochre">{error.message}</span>}
         {STEPS.map((s, i) => (
           <span key={s.from} className="flex items-center gap-2">
@@ -82,20 +83,16 @@ export function SunHours({ setId, revision, date, version, bounds }: SunHoursPro
         ))}
         <span className="flex items-center gap-2">
           <span className="h-3 w-5 border border-graphite" style={{ background: COVERED }} />
-          covered
+          {LABELS.covered}
         </span>
         {data && (
-          <span
-            className="mt-1"
-            data-testid="sun-share"
-            title="Of the ground that the design does not cover. On 21 March half of it should have two hours (BR 209)."
-          >
-            two hours: <span className="num">{Math.round(data.share * 100)} %</span>
-            {date.endsWith('-03-21') && <b className={data.passes ? 'text-sap' : 'text-ochre'}>{data.passes ? ' enough' : ' too little'}</b>}
+          <span className="mt-1" data-testid="sun-share" title={HELP.ofTheGroundThat}>
+            {MESSAGES.twoHours} <span className="num">{Math.round(data.share * 100)} %</span>
+            {date.endsWith('-03-21') && <b className={data.passes ? 'text-sap' : 'text-ochre'}>{data.passes ? ' enough' : LABELS.tooLittle}</b>}
           </span>
         )}
         <a className="text-cobalt underline" href={`/api${address}&format=csv`} download>
-          as CSV
+          {LABELS.exportCsv}
         </a>
       </figcaption>
     </figure>

@@ -13,6 +13,7 @@ import {
   type SkyPoint,
   YEAR_MARKS,
 } from '../../../core/stage/sunPath.js';
+import { LABELS, MESSAGES } from './daylightWords.js';
 
 const R = 100;
 const at = (p: SkyPoint): [number, number] => {
@@ -126,7 +127,7 @@ export function SunPath({ site, date, sun, frames = [], silhouette, onTime, onDr
       viewBox="-122 -118 244 236"
       className={`h-full w-full touch-none select-none ${onDraw ? 'cursor-crosshair' : ''}`}
       role="group"
-      aria-label={`Sun path of ${date}`}
+      aria-label={LABELS.sunPathOf(date)}
       onPointerDown={(e) => {
         if (!onDraw || Math.hypot(...place(e)) > 1) return;
         e.currentTarget.setPointerCapture(e.pointerId);
@@ -197,9 +198,9 @@ export function SunPath({ site, date, sun, frames = [], silhouette, onTime, onDr
           {...(onTime && {
             role: 'slider',
             tabIndex: 0,
-            'aria-label': 'Sun',
+            'aria-label': LABELS.sunHandle,
             'aria-valuenow': Math.round(sun.altitude),
-            'aria-valuetext': `${sun.time ?? ''} azimuth ${sun.azimuth.toFixed(1)}°, altitude ${sun.altitude.toFixed(1)}°`,
+            'aria-valuetext': MESSAGES.azimuthAltitude(sun.time ?? '', sun.azimuth.toFixed(1), sun.altitude.toFixed(1)),
           })}
           data-testid="sun-mark"
           className={onTime ? 'cursor-grab' : ''}

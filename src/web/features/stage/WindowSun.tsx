@@ -5,6 +5,7 @@ import { type WindowSunReply } from '../../../contract/daylight.js';
 import { EXPOSURE_LEVELS } from '../../../core/stage/sunHours.js';
 import { get } from '../../state/api.js';
 import { NumberField } from '../../ui/controls.js';
+import { HELP, LABELS, MESSAGES } from './daylightWords.js';
 
 export interface WindowSunProps {
   setId: number;
@@ -30,8 +31,8 @@ export function WindowSun({ setId, revision, date, version, start }: WindowSunPr
         {(['x', 'y', 'z'] as const).map((axis, i) => (
           <NumberField
             key={axis}
-            label={`Point ${axis}`}
-            help="Reference point of the window in the model: in the middle of its breadth, on the inner face of the wall, 0.3 m over the sill."
+            label={LABELS.point(axis)}
+            help={HELP.referencePointOfThe}
             value={point[i]!}
             quantity="length"
             unit="m"
@@ -42,14 +43,14 @@ export function WindowSun({ setId, revision, date, version, start }: WindowSunPr
           />
         ))}
         <NumberField
-          label="Sun above"
-          help="Least altitude that counts, in degrees; EN 17037 gives one for each country."
+          label={LABELS.minimumAltitude}
+          help={HELP.minimumAltitude}
           value={minimum}
           quantity="angle"
           unit="°"
           decimals={1}
           onValue={(v) => {
-            if (v < 0 || v > 60) return 'From 0 to 60.';
+            if (v < 0 || v > 60) return MESSAGES.from0To60;
             setMinimum(v);
             return null;
           }}
@@ -58,15 +59,15 @@ export function WindowSun({ setId, revision, date, version, start }: WindowSunPr
       {error && <p className="text-sm text-ochre">{error.message}</p>}
       {data && (
         <p data-testid="window-sun">
-          <span className="num text-lg">{data.hours.toFixed(2)} h</span> of sun:{' '}
+          <span className="num text-lg">{data.hours.toFixed(2)} h</span> {MESSAGES.ofSun}{' '}
           <b className={data.level === 'none' ? 'text-ochre' : 'text-sap'}>
-            {data.level === 'none' ? 'below the least level' : `level ${data.level}`}
+            {data.level === 'none' ? LABELS.belowMinimumLevel : `level ${data.level}`}
           </b>
         </p>
       )}
       <p className="text-sm text-graphite">
-        EN 17037: {EXPOSURE_LEVELS.map((l) => `${l.level} ${l.hours} h`).join(', ')}, on a day between 1 February and 21 March.
-        {data && !data.judged && <span className="text-ochre"> {date} is none of these days.</span>}
+        {MESSAGES.en17037OnA(EXPOSURE_LEVELS.map((l) => `${l.level} ${l.hours} h`).join(', '))}
+        {data && !data.judged && <span className="text-ochre"> {MESSAGES.isNotOneOf(date)}</span>}
       </p>
     </div>
   );

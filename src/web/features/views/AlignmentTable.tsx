@@ -4,6 +4,7 @@ import { transformedBounds } from '../../../core/model/modelTransform.js';
 import { alignment, alignmentCsv, type Placed } from '../../../core/camera/alignment.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { NumberField } from '../../ui/controls.js';
+import { HELP, LABELS, MESSAGES } from './toolWords.js';
 
 export function AlignmentTable(): ReactNode {
   const { project, plan } = useWorkspace();
@@ -20,8 +21,8 @@ export function AlignmentTable(): ReactNode {
   const flagged = rows.filter((r) => r.revisions.some((p) => p.moved !== null && p.moved > most)).length;
   const cell = ({ scale, box, moved }: Placed): ReactNode => (
     <>
-      <span className="num">{scale === null ? '–' : scale.toFixed(1)} px/m</span>
-      {moved !== null && moved > most && <span className="num ml-2 text-ochre">moved {moved.toFixed(1)} px</span>}
+      <span className="num">{LABELS.pxM(scale === null ? '–' : scale.toFixed(1))}</span>
+      {moved !== null && moved > most && <span className="num ml-2 text-ochre">{LABELS.movedPx(moved.toFixed(1))}</span>}
       {box && <span className="num block text-xs text-graphite">{box.map((v) => Math.round(v)).join(' · ')}</span>}
     </>
   );
@@ -30,36 +31,36 @@ export function AlignmentTable(): ReactNode {
       <div className="mb-1 flex items-end gap-5">
         <div className="w-28">
           <NumberField
-            label="Flag above"
-            help="Pixels that a side of the subject's box may move from the first revision."
+            label={LABELS.flagAbove}
+            help={HELP.flagAbove}
             value={most}
             unit="px"
             decimals={2}
             onValue={(v) => {
-              if (v < 0) return 'From 0 up.';
+              if (v < 0) return MESSAGES.write0OrMore;
               setMost(v);
               return null;
             }}
           />
         </div>
         <p className={`pb-1 ${flagged > 0 ? 'text-ochre' : 'text-graphite'}`}>
-          {flagged === 0 ? 'The subject stands alike on all revisions.' : `${flagged} of ${rows.length} views see the subject move.`}
+          {flagged === 0 ? MESSAGES.theSubjectIsAligned : MESSAGES.theSubjectMovesIn(flagged, rows.length)}
         </p>
         <a
           className="pb-1 text-cobalt underline"
           href={`data:text/csv;charset=utf-8,${encodeURIComponent(alignmentCsv(rows, letters))}`}
           download={`${file.name} revisions.csv`}
         >
-          as CSV
+          {LABELS.exportCsv}
         </a>
       </div>
-      <table className="w-full border-collapse" aria-label="Views across revisions">
+      <table className="w-full border-collapse" aria-label={LABELS.alignmentAcrossRevisions}>
         <thead className="font-head text-left text-xs text-graphite">
           <tr>
-            <th className="pr-3 font-medium">View</th>
+            <th className="pr-3 font-medium">{LABELS.view}</th>
             {letters.map((l) => (
               <th key={l} className="pr-3 font-medium">
-                Revision {l}: scale; box left · top · right · bottom
+                {MESSAGES.revisionScaleBoundsLeft(l)}
               </th>
             ))}
           </tr>

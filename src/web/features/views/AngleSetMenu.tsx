@@ -6,6 +6,7 @@ import { freeId } from '../../../core/edit/editSet.js';
 import { ANGLES, type AngleSetOptions } from '../../../core/camera/angleSet.js';
 import { Button, NumberField, PLAIN_BUTTON, Select, TextField, Checkbox } from '../../ui/controls.js';
 import { PresetMenu } from '../../ui/PresetMenu.js';
+import { HELP, LABELS, MESSAGES } from './toolWords.js';
 
 const FIRST: AngleSetOptions = { kind: 'parallel', angles: ['front', 'right', 'back', 'left', 'top', 'front-right'], focalLength: 70, margin: 0.08 };
 
@@ -19,7 +20,7 @@ export function AngleSetMenu({ onMake }: { onMake: (options: AngleSetOptions, gr
     return null;
   };
   const addOwn = (): void => {
-    const name = `${own.azimuth}° round, ${own.altitude}° up`;
+    const name = LABELS.azimuthAltitude(own.azimuth, own.altitude);
     const id = freeId(`r${own.azimuth}-u${own.altitude}`, [...options.angles, ...(options.own ?? []).map((a) => a.id)]);
     change({ own: [...(options.own ?? []), { id, name, ...own }], angles: [...options.angles, id] });
   };
@@ -29,11 +30,11 @@ export function AngleSetMenu({ onMake }: { onMake: (options: AngleSetOptions, gr
   };
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
-      <Popover.Trigger className={PLAIN_BUTTON}>Angle set</Popover.Trigger>
+      <Popover.Trigger className={PLAIN_BUTTON}>{LABELS.angleSet}</Popover.Trigger>
       <Popover.Portal>
         <Popover.Content align="end" sideOffset={4} className="z-40 flex w-72 flex-col gap-2 border border-graphite bg-chalk p-3">
           <fieldset>
-            <legend className="font-head text-xs font-medium text-graphite">Seen from</legend>
+            <legend className="font-head text-xs font-medium text-graphite">{LABELS.directions}</legend>
             <div className="grid grid-cols-2">
               {ANGLES.map((a) => (
                 <Checkbox
@@ -50,33 +51,33 @@ export function AngleSetMenu({ onMake }: { onMake: (options: AngleSetOptions, gr
             </div>
           </fieldset>
           <Select
-            label="Views are"
-            help="Parallel: one scale over the whole picture. Perspective: one distance, so one scale at the middle of the subject."
+            label={LABELS.projection}
+            help={HELP.projection}
             value={options.kind}
             options={[
-              { value: 'parallel', label: 'parallel' },
-              { value: 'perspective', label: 'perspective' },
+              { value: 'parallel', label: LABELS.parallel },
+              { value: 'perspective', label: LABELS.perspective },
             ]}
             onValue={(kind) => change({ kind: kind as AngleSetOptions['kind'] })}
           />
           <div className="grid grid-cols-2 gap-3">
             <NumberField
-              label="Margin"
-              help="Share of each side that stays free in the tightest of them."
+              label={LABELS.margin}
+              help={HELP.margin}
               value={options.margin * 100}
               unit="%"
               decimals={1}
-              onValue={(v) => (v < 0 || v > 40 ? 'From 0 to 40.' : change({ margin: v / 100 }))}
+              onValue={(v) => (v < 0 || v > 40 ? MESSAGES.from0To40 : change({ margin: v / 100 }))}
             />
             {options.kind === 'perspective' && (
               <NumberField
-                label="Focal length"
-                help="Millimetres, for a long side of 36 mm."
+                label={LABELS.focalLength}
+                help={HELP.focalLength}
                 value={options.focalLength}
                 quantity="focal"
                 unit="mm"
                 decimals={1}
-                onValue={(v) => (v < 8 || v > 1200 ? 'From 8 to 1200.' : change({ focalLength: v }))}
+                onValue={(v) => (v < 8 || v > 1200 ? MESSAGES.from8To1200 : change({ focalLength: v }))}
               />
             )}
           </div>
@@ -84,12 +85,10 @@ export function AngleSetMenu({ onMake }: { onMake: (options: AngleSetOptions, gr
             {(options.own ?? []).map((a) => (
               <div key={a.id} className="flex items-center gap-2 text-sm">
                 <span className="flex-1 truncate">{a.name}</span>
-                <span className="num text-graphite">
-                  {a.azimuth}° · {a.altitude}° up
-                </span>
+                <span className="num text-graphite">{LABELS.direction(a.azimuth, a.altitude)}</span>
                 <button
                   type="button"
-                  aria-label={`Take out ${a.name}`}
+                  aria-label={LABELS.delete(a.name)}
                   onClick={() => change({ own: options.own!.filter((x) => x.id !== a.id), angles: options.angles.filter((id) => id !== a.id) })}
                 >
                   <Trash2 size={14} aria-hidden />
@@ -98,28 +97,28 @@ export function AngleSetMenu({ onMake }: { onMake: (options: AngleSetOptions, gr
             ))}
             <div className="grid grid-cols-[1fr_1fr_auto] items-end gap-2">
               <NumberField
-                label="Own: round"
-                help="Degrees round from the front, clockwise seen from above."
+                label={LABELS.customAzimuth}
+                help={HELP.customAzimuth}
                 value={own.azimuth}
                 quantity="angle"
                 unit="°"
                 decimals={1}
-                onValue={(azimuth) => (Math.abs(azimuth) > 360 ? 'From -360 to 360.' : setOwn({ ...own, azimuth }))}
+                onValue={(azimuth) => (Math.abs(azimuth) > 360 ? MESSAGES.from360To360 : setOwn({ ...own, azimuth }))}
               />
               <NumberField
-                label="Own: up"
-                help="Degrees above the horizon."
+                label={LABELS.customAltitude}
+                help={HELP.customAltitude}
                 value={own.altitude}
                 quantity="angle"
                 unit="°"
                 decimals={1}
-                onValue={(altitude) => (Math.abs(altitude) > 90 ? 'From -90 to 90.' : setOwn({ ...own, altitude }))}
+                onValue={(altitude) => (Math.abs(altitude) > 90 ? MESSAGES.from90To90 : setOwn({ ...own, altitude }))}
               />
-              <Button onClick={addOwn}>Add</Button>
+              <Button onClick={addOwn}>{LABELS.add}</Button>
             </div>
           </div>
           <p className="text-sm">
-            Angle sets:{' '}
+            {MESSAGES.savedAngleSets}{' '}
             <PresetMenu
               kind="angles"
               what="angle set"
@@ -132,11 +131,11 @@ export function AngleSetMenu({ onMake }: { onMake: (options: AngleSetOptions, gr
             />
           </p>
           <TextField
-            label="Group"
-            help="Word under which these views are listed together."
+            label={LABELS.group}
+            help={HELP.group}
             value={group}
             onValue={(v) => {
-              setGroup(v.trim().slice(0, 40) || 'Angles');
+              setGroup(v.trim().slice(0, 40) || LABELS.angles);
               return null;
             }}
           />
@@ -148,7 +147,7 @@ export function AngleSetMenu({ onMake }: { onMake: (options: AngleSetOptions, gr
               setOpen(false);
             }}
           >
-            Make {options.angles.length} views
+            {LABELS.addViews(options.angles.length)}
           </Button>
         </Popover.Content>
       </Popover.Portal>

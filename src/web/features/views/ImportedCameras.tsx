@@ -2,12 +2,13 @@
 import { type ReactNode } from 'react';
 import { type OfferedViewReply } from '../../../contract/contract.js';
 import { Button } from '../../ui/controls.js';
+import { LABELS } from './words.js';
 
 export function ImportedCameras({ cameras, onTake }: { cameras: OfferedViewReply[]; onTake: (cameras: OfferedViewReply[]) => void }): ReactNode {
   if (cameras.length === 0) return null;
   return (
-    <section className="flex flex-col gap-1.5 border-t border-rule pt-3" aria-label="Cameras of the file">
-      <h2 className="font-semibold">Cameras of the file</h2>
+    <section className="flex flex-col gap-1.5 border-t border-rule pt-3" aria-label={LABELS.importedCameras}>
+      <h2 className="font-semibold">{LABELS.importedCameras}</h2>
       <ul className="flex flex-col gap-1">
         {cameras.map((camera, i) => (
           <li key={i} className="flex items-center justify-between gap-2 text-sm">
@@ -17,15 +18,15 @@ export function ImportedCameras({ cameras, onTake }: { cameras: OfferedViewReply
                 {camera.kind === 'parallel' ? `↔ ${camera.width} m` : `${Number(camera.focalLength.toFixed(1))} mm`}
               </span>
             </span>
-            <button type="button" className="underline" aria-label={`Take over ${camera.name}`} onClick={() => onTake([camera])}>
-              take over
+            <button type="button" className="underline" aria-label={LABELS.import(camera.name)} onClick={() => onTake([camera])}>
+              {LABELS.importCamera}
             </button>
           </li>
         ))}
       </ul>
       {cameras.length > 1 && (
         <Button className="self-start" onClick={() => onTake(cameras)}>
-          Take all over
+          {LABELS.importAll}
         </Button>
       )}
     </section>

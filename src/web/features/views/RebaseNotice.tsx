@@ -5,11 +5,12 @@ import { type Bounds } from '../../../core/math/bounds.js';
 import { type Rebase, rebaseProposal, rebaseSet } from '../../../core/edit/rebase.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { Button } from '../../ui/controls.js';
+import { HELP, LABELS, MESSAGES } from './toolWords.js';
 
 function words({ moved, grown, lowest }: Rebase): string {
-  const parts = [`its middle moves by ${(1000 * moved).toFixed(1)} mm`];
-  if (Math.abs(grown) > 5e-4) parts.push(`it is ${(100 * Math.abs(grown)).toFixed(1)} % ${grown > 0 ? 'larger' : 'smaller'}`);
-  if (Math.abs(lowest) > 1e-5) parts.push(`its foot is ${(1000 * Math.abs(lowest)).toFixed(1)} mm ${lowest > 0 ? 'higher' : 'lower'}`);
+  const parts = [MESSAGES.itsCentreMovesBy((1000 * moved).toFixed(1))];
+  if (Math.abs(grown) > 5e-4) parts.push(MESSAGES.itIs((100 * Math.abs(grown)).toFixed(1), grown > 0 ? 'larger' : 'smaller'));
+  if (Math.abs(lowest) > 1e-5) parts.push(MESSAGES.itsBaseIsMm((1000 * Math.abs(lowest)).toFixed(1), lowest > 0 ? 'higher' : 'lower'));
   return parts.join(', ');
 }
 
@@ -23,23 +24,21 @@ export function RebaseNotice({ bounds }: { bounds: Bounds }): ReactNode {
     if (problem) toast.error(problem);
     else
       toast(
-        `The set stands on revision ${revision!.letter} now: ${words(refit)}.` +
-          (refit.pivots.length > 0 ? ` Moved with it: ${refit.pivots.join(', ')}.` : '') +
-          (views && refit.views.length > 0 ? ` Fitted anew: ${refit.views.join(', ')}.` : ''),
+        MESSAGES.theSetIsNow(revision!.letter, words(refit)) +
+          (refit.pivots.length > 0 ? MESSAGES.movedWithIt(refit.pivots.join(', ')) : '') +
+          (views && refit.views.length > 0 ? MESSAGES.fittedAgain(refit.views.join(', ')) : ''),
         { duration: 12_000 },
       );
   };
   return (
-    <section className="flex flex-col gap-2 border-t border-rule pt-3 text-sm" aria-label="Reference bounds">
-      <p>
-        The set holds on to the bounds that it was planned on. On revision {revision!.letter} {words(refit)}; views and pivots stay where they are.
-      </p>
+    <section className="flex flex-col gap-2 border-t border-rule pt-3 text-sm" aria-label={LABELS.referenceBounds}>
+      <p>{MESSAGES.theSetKeepsThe(revision!.letter, words(refit))}</p>
       <div className="flex flex-wrap gap-2">
-        <Button className="!h-6 !px-2 text-xs" onClick={() => act(false)} title="Pivots, lamps and the stage follow the model; views stay">
-          Refit the set
+        <Button className="!h-6 !px-2 text-xs" onClick={() => act(false)} title={HELP.movesPivotsLightsAnd}>
+          {LABELS.rebaseSet}
         </Button>
-        <Button className="!h-6 !px-2 text-xs" onClick={() => act(true)} title="Unlocked views are fitted anew, too">
-          Refit with its views
+        <Button className="!h-6 !px-2 text-xs" onClick={() => act(true)} title={HELP.alsoFitsUnlockedViews}>
+          {LABELS.rebaseWithViews}
         </Button>
       </div>
     </section>

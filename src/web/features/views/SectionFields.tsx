@@ -11,16 +11,17 @@ import { capsIn } from '../../../core/frame/sectionCap.js';
 import { useParts } from '../../state/queries.js';
 import { partBounds } from '../../state/partBox.js';
 import { useWorkspace } from '../../app/workspace.js';
-import { CapFields } from '../../ui/CapFields.js';
+import { CapFields } from '../../forms/CapFields.js';
 import { Button, NumberField, Select, TextField, Checkbox } from '../../ui/controls.js';
+import { HELP, LABELS, MESSAGES } from './toolWords.js';
 
 /** What each choice cuts away, and the plane's normal. */
 const SIDES = {
-  above: { label: 'what lies above', normal: [0, 1, 0], axis: 1, where: 'Height' },
-  front: { label: 'the front (+Z)', normal: [0, 0, 1], axis: 2, where: 'At z' },
-  back: { label: 'the back (−Z)', normal: [0, 0, -1], axis: 2, where: 'At z' },
-  right: { label: 'the right (+X)', normal: [1, 0, 0], axis: 0, where: 'At x' },
-  left: { label: 'the left (−X)', normal: [-1, 0, 0], axis: 0, where: 'At x' },
+  above: { label: LABELS.above, normal: [0, 1, 0], axis: 1, where: LABELS.height },
+  front: { label: LABELS.frontZ, normal: [0, 0, 1], axis: 2, where: LABELS.atZ },
+  back: { label: LABELS.backZ, normal: [0, 0, -1], axis: 2, where: LABELS.atZ },
+  right: { label: LABELS.rightX, normal: [1, 0, 0], axis: 0, where: LABELS.atX },
+  left: { label: LABELS.leftX, normal: [-1, 0, 0], axis: 0, where: LABELS.atX },
 } as const;
 type Side = keyof typeof SIDES;
 
@@ -75,7 +76,7 @@ export function SectionFields({ bounds, eye, left, onPick }: SectionFieldsProps)
     });
   const keep = (): void => {
     const name = freeName(
-      'Section',
+      LABELS.section,
       sections.map((s) => s.name),
     );
     const id = freeId(
@@ -125,34 +126,34 @@ export function SectionFields({ bounds, eye, left, onPick }: SectionFieldsProps)
     <section className="flex flex-col gap-3 border-t border-rule pt-3">
       {sections.length > 0 && (
         <Select
-          label="Section"
-          help="The set's own goes for all its pictures; those with a name for the views that name them."
+          label={LABELS.section}
+          help={HELP.section}
           value={named ? chosen : OWN}
-          options={[{ value: OWN, label: "the set's own" }, ...sections.map((s) => ({ value: s.id, label: s.name }))]}
+          options={[{ value: OWN, label: LABELS.sectionOfTheSet }, ...sections.map((s) => ({ value: s.id, label: s.name }))]}
           onValue={setChosen}
         />
       )}
       {named && (
         <TextField
-          label="Section's name"
-          help="How views call it."
+          label={LABELS.sectionName}
+          help={HELP.sectionName}
           value={named.name}
           onValue={(name) => edit((f) => ({ ...f, sections: sections.map((s) => (s.id === named.id ? { ...s, name } : s)) }))}
         />
       )}
       <Checkbox
-        label="Cut the subject"
-        help="A plane takes a part of the subject away, in every picture of the set; what it cuts is closed by a cap."
+        label={LABELS.section}
+        help={HELP.sectionCutsPartOf}
         checked={section !== undefined}
         onChecked={(on) => (on ? cut('above', middle('above')) : put(undefined))}
       />
-      {section && section.planes.length > 1 && <p className="num text-sm text-graphite">{section.planes.length} planes, from the set file</p>}
+      {section && section.planes.length > 1 && <p className="num text-sm text-graphite">{MESSAGES.planesFromTheSet(section.planes.length)}</p>}
       {section?.planes.length === 1 && !side && (
         <>
-          <p className="num text-sm text-graphite">normal {section.planes[0]!.normal.map((v) => v.toFixed(3)).join(' ')}</p>
+          <p className="num text-sm text-graphite">{LABELS.normal(section.planes[0]!.normal.map((v) => v.toFixed(3)).join(' '))}</p>
           <NumberField
-            label="Along its normal"
-            help="Metres of the plane from the origin along its normal; more takes away less."
+            label={LABELS.distance}
+            help={HELP.distance}
             value={section.planes[0]!.offset}
             quantity="length"
             unit="m"
@@ -160,22 +161,22 @@ export function SectionFields({ bounds, eye, left, onPick }: SectionFieldsProps)
             onValue={(offset) => plane({ normal: section.planes[0]!.normal, offset })}
           />
           <Button className="!h-6 self-start !px-2 text-xs" onClick={() => cut('above', middle('above'))}>
-            Level again
+            {LABELS.makeAxisAligned}
           </Button>
         </>
       )}
       {section && side && (
         <>
           <Select
-            label="Take away"
-            help="The side of the plane that is cut away."
+            label={LABELS.cutAway}
+            help={HELP.cutAway}
             value={side}
             options={(Object.keys(SIDES) as Side[]).map((s) => ({ value: s, label: SIDES[s].label }))}
             onValue={(s) => cut(s as Side, middle(s as Side))}
           />
           <NumberField
             label={SIDES[side].where}
-            help={`Metres. The subject reaches from ${bounds.min[SIDES[side].axis].toFixed(3)} to ${bounds.max[SIDES[side].axis].toFixed(3)} m.`}
+            help={HELP.metresTheSubjectReaches(bounds.min[SIDES[side].axis].toFixed(3), bounds.max[SIDES[side].axis].toFixed(3))}
             value={section.planes[0]!.offset * SIDES[side].normal[SIDES[side].axis]}
             quantity="length"
             unit="m"
@@ -183,13 +184,13 @@ export function SectionFields({ bounds, eye, left, onPick }: SectionFieldsProps)
             onValue={(at) => cut(side, at)}
           />
           <Select
-            label="At a part"
-            help="Puts the plane at the low or the high end of a part's box, or in its middle, along what it cuts."
+            label={LABELS.alignWithPart}
+            help={HELP.alignWithPart}
             value=""
             options={shown
               .filter((p) => p.triangles > 0)
               .flatMap((p) =>
-                (Object.keys(BY_PART) as (keyof typeof BY_PART)[]).map((w) => ({ value: `${w} ${p.path}`, label: `${w} of ${p.path}` })),
+                (Object.keys(BY_PART) as (keyof typeof BY_PART)[]).map((w) => ({ value: `${w} ${p.path}`, label: LABELS.of(w, p.path) })),
               )}
             onValue={(v) => byPart(side, v.slice(v.indexOf(' ') + 1), v.slice(0, v.indexOf(' ')) as keyof typeof BY_PART)}
           />
@@ -198,25 +199,20 @@ export function SectionFields({ bounds, eye, left, onPick }: SectionFieldsProps)
       {section?.planes.length === 1 && (
         <>
           <div className="flex flex-wrap gap-1.5">
-            <Button
-              className="!h-6 !px-2 text-xs"
-              aria-pressed={left > 0}
-              title="The plane keeps its way and goes through what is clicked"
-              onClick={() => through(1)}
-            >
-              {left > 0 ? 'Pick no more' : 'Through a point'}
+            <Button className="!h-6 !px-2 text-xs" aria-pressed={left > 0} title={HELP.clickAPointThe} onClick={() => through(1)}>
+              {left > 0 ? LABELS.cancelPicking : LABELS.throughAPoint}
             </Button>
             {left === 0 && (
-              <Button className="!h-6 !px-2 text-xs" title="Through three points; the side of the eye is cut away" onClick={() => through(3)}>
-                Through three points
+              <Button className="!h-6 !px-2 text-xs" title={HELP.clickThreePointsThe} onClick={() => through(3)}>
+                {LABELS.throughThreePoints}
               </Button>
             )}
           </div>
           <Select
-            label="Cuts"
-            help="All of the subject, or one part with what hangs below it."
+            label={LABELS.appliesTo}
+            help={HELP.appliesTo}
             value={part ?? ALL}
-            options={[{ value: ALL, label: 'all of the subject' }, ...shown.map((p) => ({ value: p.path, label: p.path }))]}
+            options={[{ value: ALL, label: LABELS.wholeSubject }, ...shown.map((p) => ({ value: p.path, label: p.path }))]}
             onValue={(path) => {
               const { normal, offset } = section.planes[0]!;
               const problem = put({ ...section, planes: [{ normal, offset, ...(path !== ALL && { part: path }) }] });
@@ -227,8 +223,8 @@ export function SectionFields({ bounds, eye, left, onPick }: SectionFieldsProps)
       )}
       {section && <CapFields caps={section} size={shortestSide(bounds)} put={(caps) => put({ planes: section.planes, ...capsIn(caps) })} />}
       {section && (
-        <Button className="!h-6 self-start !px-2 text-xs" title="Under a name, for the views that name it" onClick={keep}>
-          Keep as a named section
+        <Button className="!h-6 self-start !px-2 text-xs" title={HELP.savesTheSectionUnder} onClick={keep}>
+          {LABELS.saveAsNamedSection}
         </Button>
       )}
     </section>

@@ -5,9 +5,10 @@ import { type Vec3 } from '../../../core/math/bounds.js';
 import { scaleOfWidth, widthAtScale } from '../../../core/camera/angleSet.js';
 import { angleOfView, focalLengthOf, type Size, type View, VIEW_KINDS, type ViewKind } from '../../../core/camera/view.js';
 import { Button, NumberField, Select, TextField, Checkbox } from '../../ui/controls.js';
+import { HELP, LABELS, MESSAGES } from './words.js';
 
 const AXES = ['x', 'y', 'z'] as const;
-const KIND_WORDS: Record<ViewKind, string> = { perspective: 'perspective', parallel: 'parallel', panorama: 'panorama, all round' };
+const KIND_WORDS: Record<ViewKind, string> = { perspective: 'perspective', parallel: 'parallel', panorama: LABELS.panorama };
 /** f-number that a lens begins with. */
 const APERTURE = 4;
 
@@ -35,24 +36,24 @@ function LensFields({ view, picking, onPickFocus, onChange }: Pick<ViewFieldsPro
   return (
     <>
       <Checkbox
-        label="Blur with distance"
-        help="As a lens does: what lies at the focus is sharp, nearer and farther things blur, the more the smaller the f-number."
+        label={LABELS.depthOfField}
+        help={HELP.depthOfField}
         checked={view.aperture !== undefined}
         onChecked={(on) => onChange({ aperture: on ? APERTURE : undefined, focus: undefined })}
       />
       {view.aperture !== undefined && (
         <div className="grid grid-cols-2 gap-3">
           <NumberField
-            label="f-number"
-            help="2 blurs much, 16 little. Small things seen from near blur more."
+            label={LABELS.fNumber}
+            help={HELP.fNumber}
             value={view.aperture}
             step={0.5}
             decimals={1}
             onValue={(aperture) => onChange({ aperture })}
           />
           <NumberField
-            label="Focus"
-            help="Metres along the line of sight to what is sharp; the target, as long as nothing is set."
+            label={LABELS.focusDistance}
+            help={HELP.focusDistance}
             value={view.focus ?? ahead}
             quantity="length"
             unit="m"
@@ -60,7 +61,7 @@ function LensFields({ view, picking, onPickFocus, onChange }: Pick<ViewFieldsPro
             onValue={(focus) => onChange({ focus })}
           />
           <Button className="!h-6 col-span-2 self-start !px-2 text-xs" aria-pressed={picking} onClick={onPickFocus}>
-            {picking ? 'Click what is to be sharp' : 'Pick the focus'}
+            {picking ? MESSAGES.clickThePointTo : LABELS.pickFocus}
           </Button>
         </div>
       )}
@@ -106,42 +107,27 @@ export function ViewFields({ view, kept, size, pixelAspect, picking, onPickFocus
   return (
     <>
       {kept ? (
-        <TextField
-          label="Name"
-          help="How the view is called in the register and in file names."
-          value={view.name}
-          onValue={(name) => onChange({ name })}
-        />
+        <TextField label={LABELS.name} help={HELP.name} value={view.name} onValue={(name) => onChange({ name })} />
       ) : (
-        <p className="font-semibold">New view</p>
+        <p className="font-semibold">{LABELS.newView}</p>
       )}
       {kept && (
         <Select
-          label="Kind"
-          help="Perspective as an eye sees; parallel without vanishing points, to one scale; a panorama is twice as wide as high and goes all round."
+          label={LABELS.kind}
+          help={HELP.kind}
           value={view.kind}
           options={VIEW_KINDS.map((k) => ({ value: k, label: KIND_WORDS[k] }))}
           onValue={(kind) => setKind(kind as ViewKind)}
         />
       )}
-      <PointFields
-        label="Eye"
-        help="Where the eye stands, in metres; y is the height. Eye height of a standing person is 1.6 to 1.75 m."
-        point={view.eye as Vec3}
-        onPoint={(eye) => onChange({ eye })}
-      />
-      <PointFields
-        label="Target"
-        help="What the view looks at, in metres. It stands in the middle of the picture."
-        point={view.target as Vec3}
-        onPoint={(target) => onChange({ target })}
-      />
+      <PointFields label={LABELS.eye} help={HELP.eye} point={view.eye as Vec3} onPoint={(eye) => onChange({ eye })} />
+      <PointFields label={LABELS.target} help={HELP.target} point={view.target as Vec3} onPoint={(target) => onChange({ target })} />
       {view.kind === 'perspective' && (
         <>
           <div className="grid grid-cols-2 gap-3">
             <NumberField
-              label="Focal length"
-              help="In millimetres, for a long side of 36 mm: 50 looks as the eye does, 24 to 35 shows rooms, 70 and more flattens products."
+              label={LABELS.focalLength}
+              help={HELP.focalLength}
               value={view.focalLength}
               quantity="focal"
               unit="mm"
@@ -150,19 +136,19 @@ export function ViewFields({ view, kept, size, pixelAspect, picking, onPickFocus
               onValue={(focalLength) => onChange({ focalLength })}
             />
             <NumberField
-              label="Angle across"
-              help="Degrees across the long side of the picture; the same as the focal length, said otherwise."
+              label={LABELS.fieldOfView}
+              help={HELP.fieldOfView}
               value={angleOfView(view.focalLength)}
               quantity="angle"
               unit="°"
               decimals={1}
               disabled={!kept}
-              onValue={(angle) => (angle > 0 && angle < 132 ? onChange({ focalLength: focalLengthOf(angle) }) : 'From 1.7 to 132 degrees.')}
+              onValue={(angle) => (angle > 0 && angle < 132 ? onChange({ focalLength: focalLengthOf(angle) }) : MESSAGES.from17To)}
             />
           </div>
           <Checkbox
-            label="Keep uprights"
-            help="Vertical edges stay vertical: the picture plane stands upright and is shifted. Refused where the view looks steeper than 45°."
+            label={LABELS.keepVerticalsStraight}
+            help={HELP.keepVerticalsStraight}
             checked={view.keepVerticals}
             onChecked={(keepVerticals) => said(onChange({ keepVerticals, roll: undefined }))}
           />
@@ -172,8 +158,8 @@ export function ViewFields({ view, kept, size, pixelAspect, picking, onPickFocus
       {view.kind === 'parallel' && (
         <div className="grid grid-cols-2 gap-3">
           <NumberField
-            label="Width"
-            help="Metres that lie across the long side of the picture."
+            label={LABELS.width}
+            help={HELP.width}
             value={view.width ?? 1}
             quantity="length"
             unit="m"
@@ -181,18 +167,18 @@ export function ViewFields({ view, kept, size, pixelAspect, picking, onPickFocus
             onValue={(width) => onChange({ width })}
           />
           <NumberField
-            label="Scale 1 :"
-            help={`Of the picture printed at ${DPI} dots an inch: 50 draws a metre as 20 mm.`}
+            label={LABELS.scale}
+            help={HELP.scale(DPI)}
             value={scaleOfWidth(view.width ?? 1, size, pixelAspect, DPI)}
             decimals={2}
-            onValue={(n) => (n > 0 ? onChange({ width: widthAtScale(n, size, pixelAspect, DPI) }) : 'Write a number above 0.')}
+            onValue={(n) => (n > 0 ? onChange({ width: widthAtScale(n, size, pixelAspect, DPI) }) : MESSAGES.writeANumberAbove)}
           />
         </div>
       )}
       {kept && view.kind !== 'panorama' && !view.keepVerticals && (
         <NumberField
-          label="Roll"
-          help="Degrees that the camera is turned by about its line of sight; the picture turns the other way."
+          label={LABELS.roll}
+          help={HELP.roll}
           value={view.roll ?? 0}
           quantity="angle"
           unit="°"
@@ -202,8 +188,8 @@ export function ViewFields({ view, kept, size, pixelAspect, picking, onPickFocus
       )}
       {kept && (
         <NumberField
-          label="Looks past"
-          help="Metres along the line of sight that are looked past: what stands nearer is not seen, and lights and shades as before. 0 sees all."
+          label={LABELS.nearClipping}
+          help={HELP.nearClipping}
           value={view.nearClipping ?? 0}
           quantity="length"
           unit="m"
@@ -211,11 +197,7 @@ export function ViewFields({ view, kept, size, pixelAspect, picking, onPickFocus
           onValue={(near) => onChange({ nearClipping: near === 0 ? undefined : near })}
         />
       )}
-      {view.kind === 'panorama' && (
-        <p className="text-sm text-graphite">
-          Its middle looks to the target. The viewport looks that way through 90°; the live picture shows all of it.
-        </p>
-      )}
+      {view.kind === 'panorama' && <p className="text-sm text-graphite">{MESSAGES.theMiddleLooksAt}</p>}
     </>
   );
 }

@@ -6,6 +6,7 @@ import { viewRows, viewsCsv } from '../../../core/camera/viewTable.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { Thumbnail, thumbnailUrl } from '../../ui/Thumbnail.js';
 import { AlignmentTable } from './AlignmentTable.js';
+import { LABELS, MESSAGES } from './words.js';
 
 export interface ViewListProps {
   setId: number;
@@ -40,7 +41,7 @@ function Rows({ views, chosen, size, pixelAspect, onChoose }: ViewListProps): Re
     <table className="w-full border-collapse text-sm">
       <thead className="sticky top-0 bg-paper text-left font-head">
         <tr className="border-b border-rule">
-          {['View', 'Group', 'Kind', 'Eye, m', 'Target, m', 'Lens', 'Angle', 'Pitch'].map((h) => (
+          {[LABELS.view, LABELS.group, LABELS.kind, LABELS.eyeM, LABELS.targetM, LABELS.lens, LABELS.angle, LABELS.pitch].map((h) => (
             <th key={h} className="pr-3 font-semibold">
               {h}
             </th>
@@ -77,8 +78,8 @@ function Pictures({ setId, revision, version, views, chosen, onChoose }: ViewLis
   return (
     <>
       {groups.map((group) => (
-        <section key={group ?? ''} className="mb-2" aria-label={group ?? 'Views'}>
-          {groups.length > 1 && <h2 className="font-head text-xs font-medium text-graphite">{group ?? 'without a group'}</h2>}
+        <section key={group ?? ''} className="mb-2" aria-label={group ?? LABELS.views}>
+          {groups.length > 1 && <h2 className="font-head text-xs font-medium text-graphite">{group ?? LABELS.noGroup}</h2>}
           <div className="flex flex-wrap gap-x-2.5 gap-y-2">
             {views
               .filter((v) => v.group === group)
@@ -94,7 +95,7 @@ function Pictures({ setId, revision, version, views, chosen, onChoose }: ViewLis
                   </span>
                   <span className="flex items-baseline justify-between gap-2 pt-1">
                     <span className="truncate">
-                      {view.locked && <Lock size={11} aria-label="locked" className="mr-1 inline" />}
+                      {view.locked && <Lock size={11} aria-label={LABELS.locked} className="mr-1 inline" />}
                       {view.name}
                     </span>
                     <span className="num text-xs text-graphite">{lensWord(view)}</span>
@@ -116,24 +117,24 @@ export function ViewList(props: ViewListProps): ReactNode {
   return (
     <div className="flex min-h-0 min-w-0 flex-col">
       {views.length > 0 && (
-        <div className="flex shrink-0 flex-wrap gap-x-4 border-b border-rule px-4 py-1" role="toolbar" aria-label="Views">
-          <Tool label="Duplicate" disabled={at < 0} onClick={onCopy}>
+        <div className="flex shrink-0 flex-wrap gap-x-4 border-b border-rule px-4 py-1" role="toolbar" aria-label={LABELS.views}>
+          <Tool label={LABELS.duplicate} disabled={at < 0} onClick={onCopy}>
             <Copy size={14} aria-hidden />
           </Tool>
-          <Tool label={chosen?.locked ? 'Unlock' : 'Lock'} disabled={at < 0} onClick={onLock}>
+          <Tool label={chosen?.locked ? LABELS.unlock : LABELS.lock} disabled={at < 0} onClick={onLock}>
             {chosen?.locked ? <LockOpen size={14} aria-hidden /> : <Lock size={14} aria-hidden />}
           </Tool>
-          <Tool label="Earlier" disabled={at <= 0} onClick={() => onOrder(-1)}>
+          <Tool label={LABELS.moveEarlier} disabled={at <= 0} onClick={() => onOrder(-1)}>
             <ArrowLeft size={14} aria-hidden />
           </Tool>
-          <Tool label="Later" disabled={at < 0 || at === views.length - 1} onClick={() => onOrder(1)}>
+          <Tool label={LABELS.moveLater} disabled={at < 0 || at === views.length - 1} onClick={() => onOrder(1)}>
             <ArrowRight size={14} aria-hidden />
           </Tool>
-          <Tool label={look === 'pictures' ? 'As a table' : 'As pictures'} onClick={() => setLook(look === 'pictures' ? 'table' : 'pictures')}>
+          <Tool label={look === 'pictures' ? LABELS.table : LABELS.thumbnails} onClick={() => setLook(look === 'pictures' ? 'table' : 'pictures')}>
             <Table size={14} aria-hidden />
           </Tool>
           {project.revisions.length > 1 && look !== 'revisions' && (
-            <Tool label="Across revisions" onClick={() => setLook('revisions')}>
+            <Tool label={LABELS.alignment} onClick={() => setLook('revisions')}>
               <Layers size={14} aria-hidden />
             </Tool>
           )}
@@ -142,14 +143,12 @@ export function ViewList(props: ViewListProps): ReactNode {
             href={`data:text/csv;charset=utf-8,${encodeURIComponent(viewsCsv(views, size, pixelAspect))}`}
             download={`${setName} views.csv`}
           >
-            as CSV
+            {LABELS.exportCsv}
           </a>
         </div>
       )}
       <div className="min-h-0 flex-1 overflow-auto px-4 py-2">
-        {views.length === 0 && (
-          <p className="text-graphite">Orbit to what the review should see, then keep it as a view. A picture of each view stands here.</p>
-        )}
+        {views.length === 0 && <p className="text-graphite">{MESSAGES.orbitToWhatThe}</p>}
         {look === 'revisions' ? <AlignmentTable /> : look === 'table' ? <Rows {...props} /> : <Pictures {...props} />}
       </div>
     </div>

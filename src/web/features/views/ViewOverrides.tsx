@@ -6,6 +6,7 @@ import { clockSchema, dateSchema } from '../../../core/units/localTime.js';
 import { type View } from '../../../core/camera/view.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { Button, Select, TextField } from '../../ui/controls.js';
+import { HELP, LABELS } from './words.js';
 
 /** No id is written like this. */
 const NONE = '-';
@@ -36,25 +37,25 @@ export function ViewOverrides({ view, onChange, picking, onPick }: ViewOverrides
     return result.success ? change(put(result.data)) : fieldProblem(result.error);
   };
   return (
-    <section className="flex flex-col gap-2 border-t border-rule pt-3" aria-label="Otherwise than the set">
-      <h2 className="font-semibold">Otherwise than the set</h2>
+    <section className="flex flex-col gap-2 border-t border-rule pt-3" aria-label={LABELS.overrides}>
+      <h2 className="font-semibold">{LABELS.overrides}</h2>
       {variants.length > 0 && (
         <Select
-          label="Variant"
-          help="Worn in this view's pictures, whatever the set wears."
+          label={LABELS.variant}
+          help={HELP.variant}
           value={shows.variant ?? NONE}
-          options={[{ value: NONE, label: 'as the set' }, ...variants.map((v) => ({ value: v.id, label: v.name }))]}
+          options={[{ value: NONE, label: LABELS.asTheSet }, ...variants.map((v) => ({ value: v.id, label: v.name }))]}
           onValue={(v) => change({ variant: v === NONE ? undefined : v })}
         />
       )}
       {(section ?? sections[0]) && (
         <Select
-          label="Section"
-          help="What is cut away in this view's pictures."
+          label={LABELS.section}
+          help={HELP.section}
           value={shows.section === false ? UNCUT : (shows.section ?? NONE)}
           options={[
-            { value: NONE, label: 'as the set' },
-            { value: UNCUT, label: 'nothing cut away' },
+            { value: NONE, label: LABELS.asTheSet },
+            { value: UNCUT, label: LABELS.noSection },
             ...sections.map((s) => ({ value: s.id, label: s.name })),
           ]}
           onValue={(v) => change({ section: v === NONE ? undefined : v === UNCUT ? false : v })}
@@ -62,21 +63,21 @@ export function ViewOverrides({ view, onChange, picking, onPick }: ViewOverrides
       )}
       {stages.length > 0 && (
         <Select
-          label="Stage"
-          help="In this view's pictures, unless the shot names another."
+          label={LABELS.stage}
+          help={HELP.stage}
           value={shows.stage ?? NONE}
-          options={[{ value: NONE, label: 'as the set' }, ...stages.map((s) => ({ value: s.id, label: s.name }))]}
+          options={[{ value: NONE, label: LABELS.asTheSet }, ...stages.map((s) => ({ value: s.id, label: s.name }))]}
           onValue={(v) => change({ stage: v === NONE ? undefined : v })}
         />
       )}
       {(shows.hiddenParts ?? []).map((path) => (
         <div key={path} className="flex items-center gap-2 text-sm">
           <span className="min-w-0 flex-1 truncate" title={path}>
-            without {path.slice(path.lastIndexOf('/') + 1)}
+            {LABELS.hidden(path.slice(path.lastIndexOf('/') + 1))}
           </span>
           <button
             type="button"
-            aria-label={`Show ${path} again`}
+            aria-label={LABELS.show(path)}
             onClick={() => {
               const without = shows.hiddenParts!.filter((p) => p !== path);
               change({ hiddenParts: without.length > 0 ? without : undefined });
@@ -87,20 +88,20 @@ export function ViewOverrides({ view, onChange, picking, onPick }: ViewOverrides
         </div>
       ))}
       <Button className="!h-6 self-start !px-2 text-xs" aria-pressed={picking} onClick={onPick}>
-        {picking ? 'Done' : 'Leave parts out'}
+        {picking ? LABELS.done : LABELS.hideParts}
       </Button>
       {stage.daylight && (
         <div className="grid grid-cols-2 gap-3">
           <TextField
-            label="Own date"
-            help="As 2026-12-21; the stage's date while nothing stands here."
+            label={LABELS.date}
+            help={HELP.date}
             mono
             value={shows.date ?? ''}
             onValue={(text) => read(dateSchema, text, (date) => ({ date }))}
           />
           <TextField
-            label="Own time"
-            help="As 09:30; the stage's time while nothing stands here."
+            label={LABELS.time}
+            help={HELP.time}
             mono
             value={shows.time ?? ''}
             onValue={(text) => read(clockSchema as typeof dateSchema, text, (time) => ({ time }))}

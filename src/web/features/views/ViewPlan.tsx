@@ -4,6 +4,7 @@ import { type Bounds, type Vec3 } from '../../../core/math/bounds.js';
 import { halfTangents, type Size, type View } from '../../../core/camera/view.js';
 import { planSquare } from '../../../core/camera/orthographic.js';
 import { arrowWay, PlanCanvas } from '../../viewport/PlanCanvas.js';
+import { LABELS, MESSAGES } from './words.js';
 
 type End = 'eye' | 'target';
 
@@ -79,9 +80,9 @@ export function ViewPlan({ picture, bounds, views, chosen, size, pixelAspect, no
         key={end}
         role="slider"
         tabIndex={0}
-        aria-label={end === 'eye' ? 'Eye in plan' : 'Target in plan'}
+        aria-label={end === 'eye' ? LABELS.eyeInPlan : LABELS.targetInPlan}
         aria-valuenow={x}
-        aria-valuetext={`x ${x.toFixed(3)} m, z ${z.toFixed(3)} m, ${y.toFixed(3)} m up`}
+        aria-valuetext={MESSAGES.xMZM(x.toFixed(3), z.toFixed(3), y.toFixed(3))}
         className="cursor-grab"
         onPointerDown={() => !chosen.locked && setDrag({ end, ...own })}
         onKeyDown={step(end)}
@@ -101,7 +102,7 @@ export function ViewPlan({ picture, bounds, views, chosen, size, pixelAspect, no
   };
   return (
     <PlanCanvas
-      label="Plan of the views"
+      label={LABELS.planOfTheViews}
       picture={picture}
       square={square}
       reach={[...views, chosen].flatMap((v) => [v.eye, v.target].map((p): [number, number] => [p[0], p[2]]))}

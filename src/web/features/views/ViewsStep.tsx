@@ -29,6 +29,7 @@ import { ViewFields } from './ViewFields.js';
 import { ViewList } from './ViewList.js';
 import { ViewOverrides } from './ViewOverrides.js';
 import { pluralize } from '../../../core/base/pluralize.js';
+import { HELP, LABELS, MESSAGES } from './words.js';
 
 /** No id is written like this. */
 const NONE = '-';
@@ -40,29 +41,29 @@ export default function ViewsStep(): ReactNode {
   const navigate = useNavigate();
   const { file, version, edit } = plan!;
   const { sheet, views } = file;
-  const desk = useViewEditor();
-  const { selected, shown, bounds, loose, framing, picking, setPicking, move, choose, change, keep, fit } = desk;
+  const editor = useViewEditor();
+  const { selected, shown, bounds, loose, framing, picking, setPicking, move, choose, change, saveAsNew, fit } = editor;
   const [other, setOther] = useState<number | null>(null);
   const [beside, setBeside] = useState<string | null>(null);
   const { data: theirs } = useSWR<SetReply, Error>(other === null ? null : `/sets/${other}`, get);
   const said = (problem: string | null): void => {
     if (problem) toast.error(problem);
   };
-  useKeys({ f: fit, 'ctrl+Enter': keep });
+  useKeys({ f: fit, 'ctrl+Enter': saveAsNew });
   useCommands([
-    { name: 'Keep as a new view', keys: 'Ctrl Enter', run: keep },
-    { name: 'Fit the view', keys: 'F', run: fit },
-    ...views.map((v) => ({ name: `Look from ${v.name}`, run: () => choose(v.id) })),
+    { name: LABELS.saveAsNewView, keys: 'Ctrl Enter', run: saveAsNew },
+    { name: LABELS.fitView, keys: 'F', run: fit },
+    ...views.map((v) => ({ name: LABELS.lookFrom(v.name), run: () => choose(v.id) })),
   ]);
   const live = usePreview(shown);
 
   if (!revision || !shown || !bounds) {
     return (
       <>
-        <PageHeader title="Views" />
-        <EmptyState title="A view looks at a model, and there is none yet.">
+        <PageHeader title={LABELS.views} />
+        <EmptyState title={HELP.aViewNeedsA}>
           <Button primary onClick={() => void navigate(`/p/${project.id}/s/${setId}/model`)}>
-            Bring in a model
+            {LABELS.importModel}
           </Button>
         </EmptyState>
       </>
@@ -82,22 +83,19 @@ export default function ViewsStep(): ReactNode {
     : cameraOf(through, size, sheet.pixelAspect);
   return (
     <>
-      <PageHeader
-        title="Views"
-        facts={views.length > 0 ? pluralize(views.length, 'view') : 'drag to orbit, shift-drag to move along, wheel to go nearer'}
-      >
+      <PageHeader title={LABELS.views} facts={views.length > 0 ? pluralize(views.length, LABELS.viewCount) : MESSAGES.dragToOrbitShift}>
         {live.controls}
         <Button onClick={fit} title="f">
-          Fit
+          {LABELS.fit}
         </Button>
-        <Button onClick={desk.fitTurn} title="As far off that a whole turn about the middle stays in the frame">
-          Fit a turn
+        <Button onClick={editor.fitTurn} title={HELP.movesTheViewBack}>
+          {LABELS.fitFullTurn}
         </Button>
         <FrameMenu other={other} onOther={setOther} />
-        <AngleSetMenu onMake={desk.makeAngles} />
-        {loose && selected && <Button onClick={() => said(change({}))}>Update {selected.name}</Button>}
-        <Button primary onClick={keep} title="Ctrl+Enter">
-          Keep as a new view
+        <AngleSetMenu onMake={editor.addAngles} />
+        {loose && selected && <Button onClick={() => said(change({}))}>{LABELS.update(selected.name)}</Button>}
+        <Button primary onClick={saveAsNew} title={LABELS.ctrlEnter}>
+          {LABELS.saveAsNewView}
         </Button>
       </PageHeader>
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_252px] grid-rows-[minmax(0,1fr)_auto]">
@@ -108,8 +106,8 @@ export default function ViewsStep(): ReactNode {
             size={size}
             pixelAspect={around ? 1 : sheet.pixelAspect}
             stage={stageFor(shown)}
-            {...(picking ? { onPick: desk.picked } : { onMove: move })}
-            {...(!around && !live.picture && { onFrame: desk.frameTo })}
+            {...(picking ? { onPick: editor.picked } : { onMove: move })}
+            {...(!around && !live.picture && { onFrame: editor.frameTo })}
             {...(theirs && { other: { size: theirs.file.sheet.size, label: theirs.file.name } })}
             section={sectionFor(shown)}
             materials={assignmentsForView(file.materials, shown.overrides)}
@@ -121,15 +119,17 @@ export default function ViewsStep(): ReactNode {
             <p className="num mark mark-tl pointer-events-none text-sm">
               {size.width} × {size.height}
             </p>
-            {shown.keepVerticals && <p className="num mark mark-bl pointer-events-none text-sm">uprights, shift {camera.shift.toFixed(2)}</p>}
-            {loose && <p className="mark mark-tr pointer-events-none text-sm">{selected ? `moved off ${selected.name}` : 'not kept yet'}</p>}
+            {shown.keepVerticals && (
+              <p className="num mark mark-bl pointer-events-none text-sm">{LABELS.verticalsStraightShift(camera.shift.toFixed(2))}</p>
+            )}
+            {loose && <p className="mark mark-tr pointer-events-none text-sm">{selected ? LABELS.moved(selected.name) : LABELS.notSavedYet}</p>}
             {picking && (
               <p className="mark mark-br pointer-events-none text-sm">
                 {picking === 'points'
-                  ? `click ${desk.left === 1 ? 'a point' : `${desk.left} points`} that the plane goes through`
+                  ? MESSAGES.clickForThePlane(editor.left === 1 ? LABELS.aPoint : `${editor.left} points`)
                   : picking === 'focus'
-                    ? 'click what is to be sharp'
-                    : 'click parts that stay out of this view'}
+                    ? MESSAGES.clickThePointTo
+                    : MESSAGES.clickPartsToHide}
               </p>
             )}
           </Viewport>
@@ -161,20 +161,20 @@ export default function ViewsStep(): ReactNode {
           />
           {selected && views.length > 1 && (
             <Select
-              label="To the scale of"
-              help="Moves the eye, or changes the width of a parallel view, so that the middle of the subject has as many pixels a metre as in the other view."
+              label={LABELS.matchScaleOf}
+              help={HELP.matchScaleOf}
               value=""
               options={views.filter((v) => v.id !== selected.id && v.kind !== 'panorama').map((v) => ({ value: v.id, label: v.name }))}
-              onValue={desk.toScale}
+              onValue={editor.matchScaleOf}
             />
           )}
           {selected && views.length > 1 && (
             <Select
-              label="Beside it"
-              help="Another view next to this one, to compare them. Panoramas are left out."
+              label={LABELS.compareWith}
+              help={HELP.compareWith}
               value={beside ?? ''}
               options={[
-                ...(beside ? [{ value: NONE, label: 'nothing' }] : []),
+                ...(beside ? [{ value: NONE, label: LABELS.nothing }] : []),
                 ...views.filter((v) => v.id !== selected.id && v.kind !== 'panorama').map((v) => ({ value: v.id, label: v.name })),
               ]}
               onValue={(id) => setBeside(id === NONE ? null : id)}
@@ -188,13 +188,13 @@ export default function ViewsStep(): ReactNode {
               onPick={() => setPicking(picking === 'without' ? null : 'without')}
             />
           )}
-          <SectionFields bounds={bounds} eye={shown.eye} left={desk.left} onPick={desk.pickPoints} />
+          <SectionFields bounds={bounds} eye={shown.eye} left={editor.left} onPick={editor.pickPoints} />
           <RebaseNotice bounds={transformedBounds(file.transform, revision.bounds)} />
-          <ImportedCameras cameras={revision.cameras} onTake={desk.takeOver} />
+          <ImportedCameras cameras={revision.cameras} onTake={editor.importCameras} />
           {live.asked}
           {selected && (
-            <Button className="mt-auto self-start" onClick={desk.remove}>
-              Take this view out
+            <Button className="mt-auto self-start" onClick={editor.remove}>
+              {LABELS.deleteView}
             </Button>
           )}
         </aside>

@@ -4,6 +4,7 @@ import { type Shot } from '../../../../core/shots/kinds.js';
 import { drawingExtent } from '../../../../core/camera/orthographic.js';
 import { type InstrumentProps } from '../editorProps.js';
 import { arrowWay, PlanCanvas } from '../../../viewport/PlanCanvas.js';
+import { LABELS } from './words.js';
 
 /** How a plane lies on its drawing: along which axis of it, and which way that grows. */
 function revealLayout(normal: readonly number[]): { drawing: 'plan' | 'elevation'; axis: 0 | 1; sign: number } {
@@ -38,11 +39,11 @@ export function SectionRevealEditor({ shot: any, put, frames, index, desk }: Ins
   return (
     <div className="flex h-full min-h-0 flex-col">
       <p className="num text-sm" data-testid="plane-of-frame">
-        plane at {now.toFixed(3)} m
+        {LABELS.planeAtM(now.toFixed(3))}
       </p>
       <div className="min-h-0 flex-1">
         <PlanCanvas
-          label="Cutting plane"
+          label={LABELS.cuttingPlane}
           picture={desk.drawing(drawing)}
           square={square}
           onDrag={(at) => drag && setDrag({ ...drag, height: at[axis] * sign })}
@@ -60,7 +61,7 @@ export function SectionRevealEditor({ shot: any, put, frames, index, desk }: Ins
                     key={i}
                     role="slider"
                     tabIndex={0}
-                    aria-label={`Plane at station ${i + 1}`}
+                    aria-label={LABELS.planeAtStation(i + 1)}
                     aria-valuenow={height}
                     aria-valuetext={`${height.toFixed(3)} m`}
                     className={axis === 1 ? 'cursor-ns-resize' : 'cursor-ew-resize'}

@@ -7,18 +7,19 @@ import { type RevealReply } from '../../../../contract/clearance.js';
 import { revealWarnings } from '../../../../core/shots/sectionReveal/revealWarnings.js';
 import { capsIn } from '../../../../core/frame/sectionCap.js';
 import { shortestSide } from '../../../../core/math/bounds.js';
-import { CapFields } from '../../../ui/CapFields.js';
+import { CapFields } from '../../../forms/CapFields.js';
 import { get } from '../../../state/api.js';
 import { useParts } from '../../../state/queries.js';
 import { useWorkspace } from '../../../app/workspace.js';
 import { NumberField, Select, Checkbox } from '../../../ui/controls.js';
 import { type FieldsProps, ViewField } from '../fieldsProps.js';
 import { Stations } from '../Stations.js';
+import { HELP, LABELS } from './words.js';
 
 const WAYS = {
-  above: { label: 'what is above', normal: [0, 1, 0] as [number, number, number], axis: 1 },
-  right: { label: 'what is to the right (+X)', normal: [1, 0, 0] as [number, number, number], axis: 0 },
-  front: { label: 'what is in front (+Z)', normal: [0, 0, 1] as [number, number, number], axis: 2 },
+  above: { label: LABELS.above, normal: [0, 1, 0] as [number, number, number], axis: 1 },
+  right: { label: LABELS.rightX, normal: [1, 0, 0] as [number, number, number], axis: 0 },
+  front: { label: LABELS.frontZ, normal: [0, 0, 1] as [number, number, number], axis: 2 },
 } as const;
 type Way = keyof typeof WAYS;
 
@@ -49,18 +50,18 @@ export function SectionReveal({ shot, put }: FieldsProps<SectionRevealShot>): Re
       <ViewField view={shot.view} onView={(view) => put({ ...shot, view })} />
       <p className="num text-sm text-graphite">{pathSeconds(moves).toFixed(2)} s</p>
       <Select
-        label="Takes away"
-        help="The side of the plane that is cut away. Choosing another puts the stations anew, from one end of the subject to the other."
+        label={LABELS.cutAway}
+        help={HELP.cutAway}
         value={way ?? ''}
         options={(Object.keys(WAYS) as Way[]).map((w) => ({ value: w, label: WAYS[w].label }))}
         onValue={(w) => setWay(w as Way)}
       />
       <Select
-        label="Cuts"
-        help="All of the subject, or one part with what hangs below it."
+        label={LABELS.appliesTo}
+        help={HELP.appliesTo}
         value={shot.part ?? ALL}
         options={[
-          { value: ALL, label: 'all of the subject' },
+          { value: ALL, label: LABELS.wholeSubject },
           ...(parts ?? [])
             .filter((p) => p.renderVisible)
             .slice(0, 400)
@@ -73,12 +74,7 @@ export function SectionReveal({ shot, put }: FieldsProps<SectionRevealShot>): Re
           {line}
         </p>
       ))}
-      <Checkbox
-        label="Gentle ends"
-        help="The plane starts and stops gently; else it goes evenly."
-        checked={shot.ease}
-        onChecked={(ease) => put({ ...shot, ease })}
-      />
+      <Checkbox label={LABELS.easeInOut} help={HELP.easeInOut} checked={shot.ease} onChecked={(ease) => put({ ...shot, ease })} />
       <CapFields
         caps={shot}
         size={shortestSide(subjectBounds(file, revision!.bounds))}
@@ -100,8 +96,8 @@ export function SectionReveal({ shot, put }: FieldsProps<SectionRevealShot>): Re
           return (
             <div className="grid grid-cols-3 gap-x-2 gap-y-1">
               <NumberField
-                label="Plane at"
-                help="Metres along the way that the plane cuts."
+                label={LABELS.planePosition}
+                help={HELP.planePosition}
                 value={s.height}
                 quantity="length"
                 unit="m"
@@ -109,8 +105,8 @@ export function SectionReveal({ shot, put }: FieldsProps<SectionRevealShot>): Re
                 onValue={(height) => change(i, { height })}
               />
               <NumberField
-                label="Takes"
-                help="Seconds that the plane takes to this station."
+                label={LABELS.moveTime}
+                help={HELP.moveTime}
                 value={s.seconds ?? 0}
                 quantity="time"
                 unit="s"
@@ -119,8 +115,8 @@ export function SectionReveal({ shot, put }: FieldsProps<SectionRevealShot>): Re
                 onValue={(seconds) => change(i, { seconds })}
               />
               <NumberField
-                label="Hold"
-                help="Seconds that the plane stands still here."
+                label={LABELS.hold}
+                help={HELP.hold}
                 value={s.hold}
                 quantity="time"
                 unit="s"
@@ -129,11 +125,11 @@ export function SectionReveal({ shot, put }: FieldsProps<SectionRevealShot>): Re
               />
               <div className="col-span-3">
                 <Select
-                  label="Seen from"
-                  help="The camera goes to this view meanwhile, or stays."
+                  label={LABELS.view}
+                  help={HELP.view}
                   value={s.view ?? KEEPS}
                   options={[
-                    { value: KEEPS, label: i === 0 ? "the shot's view" : 'where it was' },
+                    { value: KEEPS, label: i === 0 ? LABELS.viewOfTheShot : LABELS.unchanged },
                     ...file.views.map((v) => ({ value: v.id, label: v.name })),
                   ]}
                   onValue={(v) => change(i, { view: v === KEEPS ? undefined : v })}

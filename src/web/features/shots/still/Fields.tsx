@@ -8,6 +8,7 @@ import { useWorkspace } from '../../../app/workspace.js';
 import { TextField, Checkbox } from '../../../ui/controls.js';
 import { type FieldsProps } from '../fieldsProps.js';
 import { pluralize } from '../../../../core/base/pluralize.js';
+import { HELP, LABELS, MESSAGES } from './words.js';
 
 type StillShot = Extract<Shot, { kind: 'still' }>;
 
@@ -43,14 +44,14 @@ function Times({ shot, put }: FieldsProps<StillShot>): ReactNode {
   const set = (next: typeof times): string | null => put({ ...shot, times: next.length > 0 ? next : undefined });
   return (
     <fieldset>
-      <legend className="font-head text-xs font-medium text-graphite">At times</legend>
+      <legend className="font-head text-xs font-medium text-graphite">{LABELS.times}</legend>
       <ul>
         {times.map((t, i) => (
           <li key={`${t.date} ${t.time}`} className="num flex items-center gap-2 text-sm">
             {t.date} {t.time}
             <button
               type="button"
-              aria-label={`Take out ${t.date} ${t.time}`}
+              aria-label={LABELS.delete(t.date, t.time)}
               className="text-graphite"
               onClick={() => set(times.filter((_, k) => k !== i))}
             >
@@ -61,15 +62,15 @@ function Times({ shot, put }: FieldsProps<StillShot>): ReactNode {
       </ul>
       <TextField
         key={times.length}
-        label="Another time"
-        help="Civil day and time of the site, as 2026-06-21 09:30: each view once at each of them, lit by daylight."
+        label={LABELS.addTime}
+        help={HELP.addTime}
         mono
         value=""
         onValue={(text) => {
           if (text.trim() === '') return null;
           const [day = '', clock = ''] = text.trim().split(/\s+/);
           const [date, time] = [dateSchema.safeParse(day), clockSchema.safeParse(clock)];
-          if (!date.success || !time.success) return 'Write it as 2026-06-21 09:30.';
+          if (!date.success || !time.success) return MESSAGES.writeItAs2026;
           return set([...times, { date: date.data, time: time.data }]);
         }}
       />
@@ -86,7 +87,7 @@ export function Still({ shot, put }: FieldsProps<StillShot>): ReactNode {
   return (
     <>
       <Choices
-        legend="Views"
+        legend={LABELS.views}
         options={file.views}
         chosen={shot.views}
         onChoose={(views) => {
@@ -95,7 +96,7 @@ export function Still({ shot, put }: FieldsProps<StillShot>): ReactNode {
       />
       {variants.length > 0 && (
         <Choices
-          legend="In variants"
+          legend={LABELS.variants}
           options={variants}
           chosen={shot.variants ?? []}
           onChoose={(ids) => put({ ...shot, variants: ids.length > 0 ? ids : undefined })}
@@ -103,10 +104,13 @@ export function Still({ shot, put }: FieldsProps<StillShot>): ReactNode {
       )}
       {stageOf(file, shot.stage).site && <Times shot={shot} put={put} />}
       <p className="num text-sm text-graphite">
-        {pluralize(shot.views.length, 'view')}
-        {shot.variants && ` × ${shot.variants.length} variants`}
-        {shot.times && ` × ${shot.times.length} times`}
-        {sizes > 1 && ` × ${sizes} sizes`} = {count * sizes} pictures
+        {MESSAGES.renders(
+          pluralize(shot.views.length, 'view'),
+          (shot.variants && LABELS.byVariants(shot.variants.length)) || '',
+          (shot.times && LABELS.byTimes(shot.times.length)) || '',
+          (sizes > 1 && LABELS.bySizes(sizes)) || '',
+          count * sizes,
+        )}
       </p>
     </>
   );

@@ -6,6 +6,7 @@ import { type Site } from '../../../../core/stage/site.js';
 import { toast } from 'sonner';
 import { type SkyPoint } from '../../../../core/stage/sunPath.js';
 import { SunPath } from '../../stage/SunPath.js';
+import { LABELS, MESSAGES } from './words.js';
 
 /** Where no place is given, the sun goes by hand and its diagram needs no days. */
 const NOWHERE: Site = { latitude: 45, longitude: 0, elevation: 0, north: 0, timeZone: 'UTC' };
@@ -18,9 +19,12 @@ export function SunPathEditor({ shot, put, frames, index, desk }: InstrumentProp
   return (
     <div className="flex h-full min-h-0 flex-col">
       <p className="num text-sm" data-testid="sun-of-frame">
-        {date ? `${date} ${frame.sun!.time}${frame.sun!.later ? ' (2)' : ''} · ` : ''}
-        {frame.sun!.azimuth.toFixed(1)}° · {frame.sun!.altitude.toFixed(1)}° up
-        {path && <span className="ml-3 font-body text-graphite">draw a way of the sun over the sky</span>}
+        {LABELS.up(
+          date ? `${date} ${frame.sun!.time}${frame.sun!.later ? ' (2)' : ''} · ` : '',
+          frame.sun!.azimuth.toFixed(1),
+          frame.sun!.altitude.toFixed(1),
+        )}
+        {path && <span className="ml-3 font-body text-graphite">{MESSAGES.drawnPathOfThe}</span>}
       </p>
       <div className="min-h-0 flex-1">
         <SunPath

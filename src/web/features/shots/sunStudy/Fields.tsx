@@ -7,6 +7,7 @@ import { CORNERS } from '../../../../core/frame/legend.js';
 import { useWorkspace } from '../../../app/workspace.js';
 import { Button, NumberField, Select, TextField, Checkbox } from '../../../ui/controls.js';
 import { type FieldsProps, ViewField } from '../fieldsProps.js';
+import { HELP, LABELS, MESSAGES } from './words.js';
 
 const FIRST_PATH: NonNullable<SunStudyShot['path']> = {
   points: [
@@ -25,7 +26,7 @@ function Dates({ shot, put }: FieldsProps<SunStudyShot>): ReactNode {
   const set = (dates: string[]): string | null => put({ ...shot, dates });
   return (
     <fieldset>
-      <legend className="font-head text-xs font-medium text-graphite">Dates</legend>
+      <legend className="font-head text-xs font-medium text-graphite">{LABELS.dates}</legend>
       <ul className="flex flex-wrap gap-x-3">
         {shot.dates.map((date) => (
           <li key={date} className="num flex items-center gap-1 text-sm">
@@ -33,7 +34,7 @@ function Dates({ shot, put }: FieldsProps<SunStudyShot>): ReactNode {
             {shot.dates.length > 1 && (
               <button
                 type="button"
-                aria-label={`Take out ${date}`}
+                aria-label={LABELS.delete(date)}
                 className="text-graphite"
                 onClick={() => set(shot.dates.filter((d) => d !== date))}
               >
@@ -45,8 +46,8 @@ function Dates({ shot, put }: FieldsProps<SunStudyShot>): ReactNode {
       </ul>
       <TextField
         key={serial}
-        label="Another date"
-        help="Civil day of the site, as 2026-12-21. Each date makes a run of frames after the other."
+        label={LABELS.addDate}
+        help={HELP.addDate}
         mono
         value=""
         onValue={(text) => {
@@ -60,10 +61,10 @@ function Dates({ shot, put }: FieldsProps<SunStudyShot>): ReactNode {
       />
       <div className="mt-1 flex flex-wrap gap-1.5">
         <Button className="!h-6 !px-2 text-xs" onClick={() => set(seasonDates(year, zone))}>
-          Solstices, equinoxes
+          {LABELS.solsticesEquinoxes}
         </Button>
         <Button className="!h-6 !px-2 text-xs" onClick={() => set(monthDates(year))}>
-          Every month
+          {LABELS.everyMonth}
         </Button>
       </div>
     </fieldset>
@@ -81,39 +82,39 @@ function Times({ shot, put }: FieldsProps<SunStudyShot>): ReactNode {
     <>
       <div className="grid grid-cols-2 gap-x-4 gap-y-2">
         <TextField
-          label="From"
-          help="A clock time as 09:00, or the word sunrise: the first step with the sun high enough."
+          label={LABELS.from}
+          help={HELP.from}
           mono
           value={shot.from}
           onValue={(text) => {
             const from = time('sunrise', text);
-            return from ? put({ ...shot, from }) : 'Write a time as 09:00, or sunrise.';
+            return from ? put({ ...shot, from }) : MESSAGES.writeATimeAs;
           }}
         />
         <TextField
-          label="To"
-          help="A clock time as 17:00, or the word sunset: the last step with the sun high enough."
+          label={LABELS.to}
+          help={HELP.to}
           mono
           value={shot.to}
           onValue={(text) => {
             const to = time('sunset', text);
-            return to ? put({ ...shot, to }) : 'Write a time as 17:00, or sunset.';
+            return to ? put({ ...shot, to }) : MESSAGES.writeATimeAs17;
           }}
         />
         <Select
-          label="Frames by"
-          help="Every so many minutes, on whole steps of the clock; or so many a date, evenly."
+          label={LABELS.interval}
+          help={HELP.interval}
           value={count === undefined ? 'step' : 'count'}
           options={[
-            { value: 'step', label: 'minutes' },
-            { value: 'count', label: 'number' },
+            { value: 'step', label: LABELS.minutes },
+            { value: 'count', label: LABELS.number },
           ]}
           onValue={(by) => put(by === 'step' ? { ...rest, stepMinutes: 30 } : { ...rest, count: 24 })}
         />
         {count === undefined ? (
           <NumberField
-            label="Step"
-            help="Minutes from frame to frame; frames fall on its whole multiples on the clock."
+            label={LABELS.step}
+            help={HELP.step}
             value={stepMinutes ?? 30}
             decimals={0}
             step={5}
@@ -122,8 +123,8 @@ function Times({ shot, put }: FieldsProps<SunStudyShot>): ReactNode {
           />
         ) : (
           <NumberField
-            label="A date"
-            help="Frames of each date, both ends included."
+            label={LABELS.framesPerDate}
+            help={HELP.framesPerDate}
             value={count}
             decimals={0}
             onValue={(v) => put({ ...rest, count: v })}
@@ -131,8 +132,8 @@ function Times({ shot, put }: FieldsProps<SunStudyShot>): ReactNode {
         )}
       </div>
       <NumberField
-        label="Sun above"
-        help="Degrees that the sun must stand above at sunrise and sunset. Clock times are taken as they are."
+        label={LABELS.minimumAltitude}
+        help={HELP.minimumAltitude}
         value={shot.minimumAltitude}
         quantity="angle"
         unit="°"
@@ -149,14 +150,14 @@ function Path({ shot, put }: FieldsProps<SunStudyShot>): ReactNode {
   const change = (values: Partial<typeof path>): string | null => put({ ...shot, path: { ...path, ...values } });
   return (
     <>
-      <p className="text-sm text-graphite">For effect: the sun goes evenly through these places, whatever the site.</p>
+      <p className="text-sm text-graphite">{MESSAGES.forEffectTheSun}</p>
       {path.points.map((place, i) => (
         <div key={i} className="grid grid-cols-2 gap-x-4">
           {(['azimuth', 'altitude'] as const).map((what) => (
             <NumberField
               key={what}
               label={`${what[0]!.toUpperCase()}${what.slice(1)} ${i + 1}`}
-              help={what === 'azimuth' ? 'Degrees clockwise from true north.' : 'Degrees above the horizon.'}
+              help={what === 'azimuth' ? HELP.degreesClockwiseFromTrue : HELP.degreesAboveTheHorizon}
               value={place[what]}
               quantity="angle"
               unit="°"
@@ -166,13 +167,7 @@ function Path({ shot, put }: FieldsProps<SunStudyShot>): ReactNode {
           ))}
         </div>
       ))}
-      <NumberField
-        label="Frames"
-        help="Evenly spaced by angle, both ends included."
-        value={path.frames}
-        decimals={0}
-        onValue={(frames) => change({ frames })}
-      />
+      <NumberField label={LABELS.frames} help={HELP.frames} value={path.frames} decimals={0} onValue={(frames) => change({ frames })} />
     </>
   );
 }
@@ -182,8 +177,8 @@ export function SunStudy({ shot, put }: FieldsProps<SunStudyShot>): ReactNode {
     <>
       <ViewField view={shot.view} onView={(view) => put({ ...shot, view })} />
       <Checkbox
-        label="Sun put by hand"
-        help="A way of the sun for effect instead of dates and clocks."
+        label={LABELS.manualSunPath}
+        help={HELP.manualSunPath}
         checked={shot.path !== undefined}
         onChecked={(on) => put({ ...shot, path: on ? FIRST_PATH : undefined, ...(!on && shot.dates.length === 0 && { dates: ['2026-06-21'] }) })}
       />
@@ -196,10 +191,10 @@ export function SunStudy({ shot, put }: FieldsProps<SunStudyShot>): ReactNode {
         </>
       )}
       <Select
-        label="Legend in the picture"
-        help="Burns date, time and altitude of the sun into a corner of every PNG and JPEG, and so into the movie. OpenEXR files stay clean."
+        label={LABELS.legend}
+        help={HELP.legend}
         value={shot.legend ?? 'none'}
-        options={[{ value: 'none', label: 'none' }, ...CORNERS.map((c) => ({ value: c, label: c }))]}
+        options={[{ value: 'none', label: LABELS.none }, ...CORNERS.map((c) => ({ value: c, label: c }))]}
         onValue={(v) => put({ ...shot, legend: CORNERS.find((c) => c === v) })}
       />
     </>

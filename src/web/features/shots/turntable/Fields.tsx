@@ -7,6 +7,7 @@ import { frameTime, parseRate } from '../../../../core/units/rate.js';
 import { useWorkspace } from '../../../app/workspace.js';
 import { NumberField, Select, Checkbox } from '../../../ui/controls.js';
 import { type FieldsProps, ViewField } from '../fieldsProps.js';
+import { HELP, LABELS, MESSAGES } from './words.js';
 
 export function Turntable({ shot, put }: FieldsProps<TurntableShot>): ReactNode {
   const { plan, revision } = useWorkspace();
@@ -25,24 +26,18 @@ export function Turntable({ shot, put }: FieldsProps<TurntableShot>): ReactNode 
     <>
       <ViewField view={shot.view} onView={(view) => put({ ...shot, view })} />
       <div className="grid grid-cols-2 gap-x-4 gap-y-2">
+        <NumberField label={LABELS.frames} help={HELP.frames} value={frames} decimals={0} onValue={(v) => put({ ...rest, frames: v })} />
         <NumberField
-          label="Frames"
-          help="Frames of one turn. 72 are 5° a frame; the closing frame equals the first and is not made."
-          value={frames}
-          decimals={0}
-          onValue={(v) => put({ ...rest, frames: v })}
-        />
-        <NumberField
-          label="Length"
-          help="Seconds at the set's rate; takes 3 s or 1/2 min."
+          label={LABELS.length}
+          help={HELP.length}
           value={frameTime(frames, rate)}
           quantity="time"
           unit="s"
           onValue={(v) => put({ ...rest, seconds: v })}
         />
         <NumberField
-          label="Total angle"
-          help="Degrees from first to last; 360 and its multiples close without a doubled frame."
+          label={LABELS.totalAngle}
+          help={HELP.totalAngle}
           value={shot.degrees}
           quantity="angle"
           unit="°"
@@ -50,8 +45,8 @@ export function Turntable({ shot, put }: FieldsProps<TurntableShot>): ReactNode 
           onValue={(degrees) => put({ ...shot, degrees })}
         />
         <NumberField
-          label="Start"
-          help="Angle of the first frame, in degrees."
+          label={LABELS.startAngle}
+          help={HELP.startAngle}
           value={shot.start}
           quantity="angle"
           unit="°"
@@ -60,52 +55,43 @@ export function Turntable({ shot, put }: FieldsProps<TurntableShot>): ReactNode 
         />
       </div>
       <Select
-        label="Seen to turn"
-        help="How the subject is seen to turn from above, whatever really turns."
+        label={LABELS.direction}
+        help={HELP.direction}
         value={shot.direction}
-        options={['counterclockwise', 'clockwise'].map((v) => ({ value: v, label: v }))}
+        options={[LABELS.counterclockwise, LABELS.clockwise].map((v) => ({ value: v, label: v }))}
         onValue={(v) => put({ ...shot, direction: v as TurntableShot['direction'] })}
       />
       <fieldset>
-        <legend className="font-head text-xs font-medium text-graphite">Turns</legend>
+        <legend className="font-head text-xs font-medium text-graphite">{LABELS.rotates}</legend>
         <div className="flex flex-wrap gap-x-3">
           {TURN_TARGETS.map((t) => (
-            <Checkbox
-              key={t}
-              label={t}
-              help="Everything ticked turns by the same angle about the pivot; ground and surroundings stay."
-              checked={shot.turns.includes(t)}
-              onChecked={(on) => toggle(t, on)}
-            />
+            <Checkbox key={t} label={t} help={HELP.everythingTickedRotatesBy} checked={shot.turns.includes(t)} onChecked={(on) => toggle(t, on)} />
           ))}
         </div>
       </fieldset>
       <Select
-        label="Pivot"
-        help="What the turn goes round: the centre of the subject's bounds, frozen with the set, or the view's target."
+        label={LABELS.pivot}
+        help={HELP.pivot}
         value={pivot}
         options={[
-          { value: 'centre', label: 'centre of the subject' },
-          { value: 'target', label: "the view's target" },
+          { value: 'centre', label: LABELS.centreOfTheSubject },
+          { value: 'target', label: LABELS.targetOfTheView },
           ...(pivot === 'point' ? [{ value: 'point', label: (shot.pivot as number[]).join(', ') }] : []),
         ]}
         onValue={(v) => v !== 'point' && put({ ...shot, pivot: v as 'centre' })}
       />
-      <Checkbox
-        label="Gentle ends"
-        help="Turns gently at its start and its end; else evenly, which loops without a jerk."
-        checked={shot.ease}
-        onChecked={(ease) => put({ ...shot, ease })}
-      />
+      <Checkbox label={LABELS.easeInOut} help={HELP.easeInOut} checked={shot.ease} onChecked={(ease) => put({ ...shot, ease })} />
       {edge && (
         <p className={`num text-sm ${edge.pixels > edge.most && sheet.shutter === 0 ? 'text-ochre' : 'text-graphite'}`} data-testid="edge-step">
-          The outer edge moves {edge.pixels.toFixed(1)} px a frame
-          {edge.pixels > edge.most && sheet.shutter === 0 && `: above ${edge.most.toFixed(0)} its steps are seen; take more frames or motion blur`}.
+          {MESSAGES.theRimMovesPx(
+            edge.pixels.toFixed(1),
+            (edge.pixels > edge.most && sheet.shutter === 0 && MESSAGES.aboveStepsBecomeVisible(edge.most.toFixed(0))) || '',
+          )}
         </p>
       )}
       <Checkbox
-        label="There and back"
-        help="Turns back along the same frames; 2N − 2 frames, and every frame stands once."
+        label={LABELS.thereAndBack}
+        help={HELP.thereAndBack}
         checked={shot.thereAndBack}
         onChecked={(thereAndBack) => put({ ...shot, thereAndBack })}
       />

@@ -1,6 +1,7 @@
 import { type ReactNode } from 'react';
 import { type Frame } from '../../../../core/frame/frame.js';
 import { type InstrumentProps } from '../editorProps.js';
+import { LABELS } from './words.js';
 
 const R = 108;
 
@@ -19,14 +20,9 @@ export function TurntableDial({ frames, index, onIndex }: InstrumentProps): Reac
   const [hx, hy] = current ? at(seen(current), R) : [0, R];
   const step = frames.length > 1 ? Math.abs(frames[1]!.turn!.angle - frames[0]!.turn!.angle) : 0;
   return (
-    <svg
-      viewBox="-170 -150 340 300"
-      className="h-full w-full select-none"
-      role="img"
-      aria-label={`Protractor: ${frames.length} frames, ${step.toFixed(2)} degrees a frame`}
-    >
+    <svg viewBox="-170 -150 340 300" className="h-full w-full select-none" role="img" aria-label={LABELS.turntableDial(frames.length)}>
       <text x="-164" y="-132" className="fill-graphite" fontSize="12">
-        {Number(step.toFixed(3))}° a frame
+        {LABELS.perFrame(Number(step.toFixed(3)))}
       </text>
       {frames.map((f, i) => {
         if (i % every !== 0 && i !== index) return null;

@@ -12,6 +12,7 @@ import { planSquare } from '../../../../core/camera/orthographic.js';
 import { send } from '../../../state/api.js';
 import { type InstrumentProps } from '../editorProps.js';
 import { arrowWay, PlanCanvas } from '../../../viewport/PlanCanvas.js';
+import { LABELS, MESSAGES } from './words.js';
 
 /** Places of the path at which its room is asked for. */
 const MAX_QUERIED_POINTS = 160;
@@ -53,8 +54,8 @@ function WalkStats({ frames, index, most }: { frames: InstrumentProps['frames'];
   );
   return (
     <div className="flex shrink-0 gap-3">
-      {chart('speed', WALKING_PACE, 'Speed, m/s', 'The dashed line is walking pace.')}
-      {chart('turn', most, 'Turning, °/s', `Below the dashed line a thing takes ${CROSSING_SECONDS} s to cross the frame.`)}
+      {chart('speed', WALKING_PACE, LABELS.speedMS, MESSAGES.theDashedLineIs)}
+      {chart('turn', most, LABELS.turningS, MESSAGES.belowTheDashedLine(CROSSING_SECONDS))}
     </div>
   );
 }
@@ -97,7 +98,7 @@ export function WalkthroughEditor({ shot: any, put, frames, index, desk }: Instr
     <div className="flex h-full min-h-0 flex-col gap-1">
       <div className="min-h-0 flex-1">
         <PlanCanvas
-          label="Plan of the walk"
+          label={LABELS.walkthroughPlan}
           picture={desk.drawing('plan', Math.round(heights[0]! * 100) / 100)}
           square={square}
           reach={shown.eyes.map(([x, , z]) => [x, z])}
@@ -143,9 +144,9 @@ export function WalkthroughEditor({ shot: any, put, frames, index, desk }: Instr
                   key={i}
                   role="slider"
                   tabIndex={0}
-                  aria-label={`Station ${i + 1}`}
+                  aria-label={LABELS.station(i + 1)}
                   aria-valuenow={x}
-                  aria-valuetext={`x ${x.toFixed(2)} m, z ${z.toFixed(2)} m, ${y.toFixed(2)} m up`}
+                  aria-valuetext={MESSAGES.xMZM(x.toFixed(2), z.toFixed(2), y.toFixed(2))}
                   className="cursor-grab"
                   onPointerDown={() => setDrag({ index: i, eye: walk.eyes[i]! })}
                   onKeyDown={step(i)}
@@ -171,8 +172,8 @@ export function WalkthroughEditor({ shot: any, put, frames, index, desk }: Instr
       {nearest && (
         <div role="status" className="flex shrink-0 flex-wrap items-baseline gap-x-3 text-sm text-ochre">
           <span>
-            Frame <span className="num">{nearest.frame.number}</span> comes within <span className="num">{nearest.clear.toFixed(2)} m</span> of
-            something.
+            {LABELS.frame} <span className="num">{nearest.frame.number}</span> {LABELS.comesWithin}{' '}
+            <span className="num">{nearest.clear.toFixed(2)} m</span> {MESSAGES.ofAnObstacle}
           </span>
           {room?.free.map(
             (place, i) =>
@@ -183,7 +184,7 @@ export function WalkthroughEditor({ shot: any, put, frames, index, desk }: Instr
                   className="underline"
                   onClick={() => put(replaceStation(shot, i, place as Vec3, walk.targets[i] ?? null))}
                 >
-                  Move station {i + 1} clear
+                  {LABELS.clearStation(i + 1)}
                 </button>
               ),
           )}

@@ -10,6 +10,7 @@ import { useWorkspace } from '../../../app/workspace.js';
 import { NumberField, Select, Checkbox } from '../../../ui/controls.js';
 import { type FieldsProps } from '../fieldsProps.js';
 import { Stations } from '../Stations.js';
+import { HELP, LABELS, MESSAGES } from './words.js';
 
 type Station = WalkthroughShot['stations'][number];
 
@@ -46,19 +47,14 @@ export function Walkthrough({ shot, put }: FieldsProps<WalkthroughShot>): ReactN
       const problem = put({ ...shot, stations: rows.map((r) => ({ hold: 0, ...r, ...(shot.look === 'stations' && { target }) })) });
       if (problem) throw new Error(problem);
     } catch (e) {
-      toast.error(`"${file.name}" was not taken. ${(e as Error).message}`);
+      toast.error(MESSAGES.wasNotImported(file.name, (e as Error).message));
     }
   };
   return (
     <>
       <p className="flex gap-3 text-sm">
-        <button
-          type="button"
-          className="text-cobalt underline"
-          title="CSV with x, y, z; or glTF with a camera that moves, or a line"
-          onClick={() => input.current?.click()}
-        >
-          Path from a file
+        <button type="button" className="text-cobalt underline" title={HELP.csvWithXY} onClick={() => input.current?.click()}>
+          {LABELS.importPath}
         </button>
         <button
           type="button"
@@ -70,14 +66,14 @@ export function Walkthrough({ shot, put }: FieldsProps<WalkthroughShot>): ReactN
             )
           }
         >
-          as CSV
+          {LABELS.exportCsv}
         </button>
         <input
           ref={input}
           type="file"
           accept=".csv,.tsv,.txt,.glb,.gltf"
           className="hidden"
-          aria-label="Path as CSV or glTF"
+          aria-label={LABELS.pathAsCsvOr}
           onChange={(e) => {
             void bring(e.target.files?.[0]);
             e.target.value = '';
@@ -88,13 +84,13 @@ export function Walkthrough({ shot, put }: FieldsProps<WalkthroughShot>): ReactN
         {walk.legs.reduce((sum, l) => sum + l.length, 0).toFixed(2)} m · {pathSeconds(walk.stations).toFixed(2)} s
       </p>
       <Select
-        label="Looks"
-        help="Along the path, at one point, or turning from what one station looks at to what the next does."
+        label={LABELS.look}
+        help={HELP.look}
         value={shot.look}
         options={[
-          { value: 'ahead', label: 'ahead' },
-          { value: 'target', label: 'at a point' },
-          { value: 'stations', label: 'from station to station' },
+          { value: 'ahead', label: LABELS.ahead },
+          { value: 'target', label: LABELS.atAPoint },
+          { value: 'stations', label: LABELS.byStation },
         ]}
         onValue={(look) => setLook(look as WalkthroughShot['look'])}
       />
@@ -103,8 +99,8 @@ export function Walkthrough({ shot, put }: FieldsProps<WalkthroughShot>): ReactN
           {(['x', 'y', 'z'] as const).map((axis, k) => (
             <NumberField
               key={axis}
-              label={`Point ${axis}`}
-              help="What is looked at all the way, in metres."
+              label={LABELS.point(axis)}
+              help={HELP.metresTheCameraLooks}
               value={shot.target![k]!}
               quantity="length"
               unit="m"
@@ -115,8 +111,8 @@ export function Walkthrough({ shot, put }: FieldsProps<WalkthroughShot>): ReactN
       )}
       <div className="grid grid-cols-2 gap-x-4 gap-y-2">
         <NumberField
-          label="Pace"
-          help="Metres a second of legs without seconds of their own; people walk at 1.2 to 1.4."
+          label={LABELS.walkingSpeed}
+          help={HELP.walkingSpeed}
           value={shot.pace}
           unit="m/s"
           step={0.1}
@@ -124,8 +120,8 @@ export function Walkthrough({ shot, put }: FieldsProps<WalkthroughShot>): ReactN
           onValue={(pace) => put({ ...shot, pace })}
         />
         <NumberField
-          label="Focal length"
-          help="Millimetres, for a long side of 36 mm."
+          label={LABELS.focalLength}
+          help={HELP.focalLength}
           value={shot.focalLength}
           quantity="focal"
           unit="mm"
@@ -134,21 +130,11 @@ export function Walkthrough({ shot, put }: FieldsProps<WalkthroughShot>): ReactN
         />
       </div>
       <div className="flex flex-wrap gap-x-3">
+        <Checkbox label={LABELS.roundTrip} help={HELP.roundTrip} checked={shot.closed} onChecked={(closed) => put({ ...shot, closed })} />
+        <Checkbox label={LABELS.easeInOut} help={HELP.easeInOut} checked={shot.ease} onChecked={(ease) => put({ ...shot, ease })} />
         <Checkbox
-          label="Round trip"
-          help="Walks on from the last station to the first; the frame that would equal the first is not made."
-          checked={shot.closed}
-          onChecked={(closed) => put({ ...shot, closed })}
-        />
-        <Checkbox
-          label="Gentle ends"
-          help="Speed rises and falls evenly, from hold to hold, up to the pace; else it is even."
-          checked={shot.ease}
-          onChecked={(ease) => put({ ...shot, ease })}
-        />
-        <Checkbox
-          label="Keep uprights"
-          help="Vertical edges stay vertical, where the look is not steeper than 45°."
+          label={LABELS.keepVerticalsStraight}
+          help={HELP.keepVerticalsStraight}
           checked={shot.keepVerticals}
           onChecked={(keepVerticals) => put({ ...shot, keepVerticals })}
         />
@@ -173,16 +159,16 @@ export function Walkthrough({ shot, put }: FieldsProps<WalkthroughShot>): ReactN
             <div className="grid grid-cols-3 gap-x-2 gap-y-1">
               <div className="col-span-3">
                 <Select
-                  label="Stands"
-                  help="By itself, dragged in the plan; or at the eye of a view."
+                  label={LABELS.position}
+                  help={HELP.position}
                   value={station.view ?? BY_ITSELF}
-                  options={[{ value: BY_ITSELF, label: 'by itself' }, ...views.map((v) => ({ value: v.id, label: `at ${v.name}` }))]}
+                  options={[{ value: BY_ITSELF, label: LABELS.free }, ...views.map((v) => ({ value: v.id, label: LABELS.at(v.name) }))]}
                   onValue={(v) => change(i, v === BY_ITSELF ? { view: undefined, eye } : { view: v, eye: undefined, target: undefined })}
                 />
               </div>
               <NumberField
-                label="Eye height"
-                help="Metres. Eyes of a standing person are 1.6 to 1.75 m over the floor."
+                label={LABELS.eyeHeight}
+                help={HELP.eyeHeight}
                 value={eye[1]}
                 quantity="length"
                 unit="m"
@@ -190,8 +176,8 @@ export function Walkthrough({ shot, put }: FieldsProps<WalkthroughShot>): ReactN
                 onValue={(y) => change(i, { eye: [eye[0], y, eye[2]] })}
               />
               <NumberField
-                label="Leg"
-                help="Seconds of the leg that leads here; the pace gives them until they are written."
+                label={LABELS.segmentTime}
+                help={HELP.segmentTime}
                 value={i === 0 && !shot.closed ? 0 : walk.stations[i === 0 ? walk.stations.length - 1 : i]!.seconds}
                 quantity="time"
                 unit="s"
@@ -200,8 +186,8 @@ export function Walkthrough({ shot, put }: FieldsProps<WalkthroughShot>): ReactN
                 onValue={(seconds) => change(i, { seconds })}
               />
               <NumberField
-                label="Hold"
-                help="Seconds that the walk stands still here."
+                label={LABELS.hold}
+                help={HELP.hold}
                 value={station.hold}
                 quantity="time"
                 unit="s"
@@ -211,8 +197,8 @@ export function Walkthrough({ shot, put }: FieldsProps<WalkthroughShot>): ReactN
               {(i > 0 || shot.closed) && (
                 <div className="col-span-3">
                   <Checkbox
-                    label="Leg left out"
-                    help="Stays in the plan, and has no frames."
+                    label={LABELS.skipSegment}
+                    help={HELP.skipSegment}
                     checked={station.out === true}
                     onChecked={(out) => change(i, { out: out || undefined })}
                   />

@@ -1,0 +1,51 @@
+/** What is said here: read as a whole by `npm run words`. */
+import { type WordTable } from '../../wordTable.js';
+
+/** Names of things and actions: one to four words. */
+export const LABELS = {
+  batch: 'Batch',
+  planShots: 'Plan shots',
+  batchNumber: (number: number) => `Batch ${number}`,
+  pause: 'Pause',
+  resume: 'Resume',
+  stop: 'Stop',
+  review: 'Review',
+  done: 'Done',
+  state: 'State',
+  elapsed: 'Elapsed',
+  remaining: 'Remaining',
+  finishedAt: 'Finished at',
+  lastFrame: 'Last frame',
+  failed: 'Failed',
+  finishedFrameHas: 'finished frame has',
+  finishedFramesHave: 'finished frames have',
+  renderDamagedFrames: 'Render damaged frames',
+  frame: (shotName: string, number: number) => `${shotName}, frame ${number}`,
+  frameOfShot: (shot: string, number: number) => `${shot}, frame ${number}`,
+  finishNow: 'Finish now',
+  workers: 'Workers',
+  workerIdleTime: 'Worker idle time',
+  folder: 'Folder',
+  checkFiles: 'Check files',
+} satisfies WordTable;
+
+/** What a control does, its unit, range and cost: whole sentences. */
+export const HELP = {
+  nothingHasBeenRendered: 'Nothing has been rendered yet.',
+  endsTheSamplingOf: 'Ends the sampling of this still and writes its files. Sampling can continue later.',
+  shareOfTheTime: 'Share of the time in which a worker neither traced nor denoised.',
+  batch: 'Each batch writes into its own folder.',
+  readsEveryFinishedFile: 'Reads every finished file and compares it with its checksum.',
+} satisfies WordTable;
+
+/** What happened, and what to do. */
+export const MESSAGES = {
+  frame: (number: number, state: string, value: string, value2: string) => `Frame ${number}, ${state}${value}${value2}`,
+  secondsPerFrameIn: 'Seconds per frame, in batch order',
+  allFilesAreIntact: (files: number) => `All ${files} files are intact.`,
+  ofFilesAreMissing: (files: number, missing: number, changed: number) => `Of ${files} files, ${missing} are missing and ${changed} have changed.`,
+  revisionByStarted: (name: string, revision: string, quality: string, samples: number, width: number, height: number, created: string) =>
+    `${name} · revision ${revision} · ${quality} ${samples} · ${width} × ${height} · started ${created}`,
+  lostAFileOr: (count: string) => `${count} lost a file, or one was changed since it was written.`,
+  loading: 'Loading …',
+} satisfies WordTable;

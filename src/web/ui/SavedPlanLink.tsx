@@ -1,0 +1,33 @@
+/** A link to what the server makes of the saved set: it waits for the last edit to be there, and says why where it is not. */
+import { type ReactNode, useRef } from 'react';
+import { toast } from 'sonner';
+import { useWorkspace } from '../app/workspace.js';
+
+export function SavedPlanLink({ href, children }: { href: string; children: ReactNode }): ReactNode {
+  const { plan } = useWorkspace();
+  const flushed = useRef(false);
+  return (
+    <a
+      className="underline"
+      href={href}
+      download
+      onClick={(e) => {
+        if (!plan?.saving || flushed.current) {
+          flushed.current = false;
+          return;
+        }
+        e.preventDefault();
+        const link = e.currentTarget;
+        plan.flush().then(
+          () => {
+            flushed.current = true;
+            link.click();
+          },
+          (fault: Error) => toast.error(fault.message),
+        );
+      }}
+    >
+      {children}
+    </a>
+  );
+}

@@ -1,0 +1,33 @@
+/** What is said here: read as a whole by `npm run words`. */
+import { type WordTable } from '../wordTable.js';
+
+/** Names of things and actions: one to four words. */
+export const LABELS = {
+  choose: (label: string) => `Choose: ${label}`,
+  manage: 'Manage',
+  savedOf: (what: string) => `Saved: ${what}`,
+  saveAs: (what: string) => `Save ${what} as`,
+  save: 'Save',
+  newProjectsUse: (name: string) => `New projects use ${name}`,
+  useForNewProjects: 'Use for new projects',
+  export: (name: string) => `Export ${name}`,
+  delete: (name: string) => `Delete ${name}`,
+  importPresetFile: 'Import preset file',
+  presetFile: (what: string) => `Preset file: ${what}`,
+  pause: 'Pause',
+  play: 'Play',
+  frame: 'Frame',
+  dropped: (dropped: number) => `${dropped} dropped`,
+} satisfies WordTable;
+
+/** What a control does, its unit, range and cost: whole sentences. */
+export const HELP = {
+  anExistingPresetOf: 'An existing preset of that name is replaced.',
+} satisfies WordTable;
+
+/** What happened, and what to do. */
+export const MESSAGES = {
+  isANotA: (name: string, kind: string, what: string) => `"${name}" is a ${kind}, not a ${what}.`,
+  noneSavedYet: 'None saved yet.',
+  reading: 'Reading …',
+} satisfies WordTable;

@@ -1,0 +1,15 @@
+/** What is said here: read as a whole by `npm run words`. */
+import { type WordTable } from '../wordTable.js';
+
+/** Names of things and actions: one to four words. */
+export const LABELS = {
+  dragToResize: 'Drag to resize',
+  trueNorth: 'True north',
+  theSun: 'The sun',
+} satisfies WordTable;
+
+/** What happened, and what to do. */
+export const MESSAGES = {
+  loadingTheModel: 'Loading the model …',
+  theViewportCannotShow: (message: string) => `The viewport cannot show this model (${message}). Rendering is not affected.`,
+} satisfies WordTable;
