@@ -1,5 +1,5 @@
 /** One direction of imports: core ← contract ← formats ← engine ← server, cli; web takes core and contract. */
-const TESTS = '\\.test\\.ts$';
+const TESTS = '\\.test\\.tsx?$';
 
 const only = (name, from, allowed) => ({
   name: `${name}-imports`,

@@ -1,12 +1,12 @@
 /** What every part of the server works with. */
 import { type Logger } from 'pino';
 import { type Access } from './access/access.js';
-import { type OutputWorkers } from '../engine/node/outputWorkers.js';
 import { type Pool } from '../engine/scheduler/pool.js';
 import { type BatchCounts } from './batches/progress.js';
 import { type ServerConfig } from './config.js';
 import { type Database } from './db/connection.js';
 import { type Events } from './events.js';
+import { type Executor } from './executor/executor.js';
 import { type Matcher } from './planning/matcher.js';
 import { type Planner } from './planning/planner.js';
 import { type AssetStore } from './assets/assetStore.js';
@@ -15,11 +15,13 @@ export interface ServerContext {
   database: Database;
   store: AssetStore;
   events: Events;
+  /** Tracing threads, for previews; batches go through the executor. */
   pool: Pool;
   log: Logger;
   planner: Planner;
   matcher: Matcher;
-  finisher: OutputWorkers;
+  /** Renders the frames of batches. */
+  executor: Executor;
   access: Access;
   counts: BatchCounts;
   config: ServerConfig;

@@ -71,7 +71,9 @@ describe('a disk or a database at fault', () => {
     server!.context.config.reserveBytes = Number.MAX_SAFE_INTEGER;
     const { id } = await begin(made);
     const held = await until(id, (b) => b.state === 'held');
-    expect(held.reason).toMatch(/are free on the disk .* kept in reserve\. Free some disk space\. Finished frames are kept; it goes on by itself\./);
+    expect(held.reason).toMatch(
+      /are free on the disk .* kept in reserve\. Free some disk space\. Finished frames are kept; the batch resumes by itself\./,
+    );
     server!.context.config.reserveBytes = 0;
     expect(await until(id, done)).toMatchObject({ done: 4, failed: 0, reason: null });
   });
@@ -92,7 +94,7 @@ describe('a disk or a database at fault', () => {
     };
     const { id } = await begin(made);
     const held = await until(id, (b) => b.state === 'held');
-    expect([held.failed, held.reason]).toEqual([0, expect.stringContaining('it goes on by itself')]);
+    expect([held.failed, held.reason]).toEqual([0, expect.stringContaining('the batch resumes by itself')]);
     // Whoever does not want to wait tries at once.
     for (let i = 0; i < 3; i++) {
       await call().post(`/api/batches/${id}/resume`);

@@ -128,7 +128,7 @@ describe('from a model to a movie', () => {
     const batch = (await call().post(`/api/sets/${other.id}/batches`).send({ revision: project.revisions[0]!.id })).body as BatchReply;
     const held = await ended(batch.id);
     expect(held.state).toBe('held');
-    expect(held.reason).toContain('nothing of the model stands in the view');
+    expect(held.reason).toContain('no part of the model is in the view');
     // What was in work beside the frame that held the batch is given up after it.
     await vi.waitFor(
       async () => {

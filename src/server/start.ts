@@ -21,6 +21,7 @@ import { lockFolder } from './db/dataLock.js';
 import { Revision } from './db/models.js';
 import { Events } from './events.js';
 import { createApp } from './http/app.js';
+import { LocalWorkers } from './executor/localWorkers.js';
 import { finishRestore } from './maintenance/restore.js';
 import { Matcher } from './planning/matcher.js';
 import { Planner } from './planning/planner.js';
@@ -36,6 +37,8 @@ export interface RunningServer {
 }
 
 const HOUR_MS = 3_600_000;
+/** Milliseconds after the start at which the process that compares revisions is started. */
+const WARM_MS = 4000;
 
 /** Binds the port. Rejects with a sentence that names the remedy. */
 function listen(app: ReturnType<typeof createApp>, { port, address }: ServerConfig): Promise<Server> {
@@ -119,6 +122,8 @@ export async function startServer({ data, ...options }: ServerOptions): Promise<
     energyTables();
     const pool = startPool(config.workers);
     undo.push(() => pool.close());
+    const output = new OutputWorkers();
+    undo.push(() => output.close());
     const context: ServerContext = {
       database,
       store,
@@ -127,7 +132,7 @@ export async function startServer({ data, ...options }: ServerOptions): Promise<
       log,
       planner: new Planner(),
       matcher: new Matcher(data, store.uploads()),
-      finisher: new OutputWorkers(),
+      executor: new LocalWorkers(pool, output),
       config,
       access,
       counts: new BatchCounts(database),
@@ -139,6 +144,9 @@ export async function startServer({ data, ...options }: ServerOptions): Promise<
     runner.wake();
     warmImportWorker();
     context.planner.warm();
+    // Not at once: whoever opens a project wants to see it first.
+    const warming = setTimeout(() => context.matcher.warm(), WARM_MS);
+    warming.unref();
     const emptying = setInterval(() => {
       store.trash.empty().then(
         (days) => days.length > 0 && log.info(`the trash of ${days.join(', ')} is emptied after ${config.trashDays} days`),
@@ -152,6 +160,7 @@ export async function startServer({ data, ...options }: ServerOptions): Promise<
       context,
       async close() {
         clearInterval(emptying);
+        clearTimeout(warming);
         await runner.close();
         endReader();
         images.close();
@@ -160,7 +169,7 @@ export async function startServer({ data, ...options }: ServerOptions): Promise<
         await new Promise((resolve) => server.close(resolve));
         context.matcher.close();
         await context.planner.close();
-        await context.finisher.close();
+        await output.close();
         await pool.close();
         await database.close();
         await lock.release();

@@ -23,7 +23,7 @@ const file = async (): Promise<SetReply['file']> => (await server.get<SetReply>(
 
 test('a site is found by its city, the day is chosen, and the sun dragged along it', async ({ page }) => {
   await page.goto(`${base()}/stage`);
-  await choose(page, 'Lighting', 'daylight');
+  await choose(page, 'Lighting', 'Daylight');
   await page.getByLabel('Find city').fill('reykj');
   await page
     .getByLabel('Cities')
@@ -48,7 +48,7 @@ test('a site is found by its city, the day is chosen, and the sun dragged along 
     '--json',
   ]);
   const said = JSON.parse(at.stdout.toString()) as { azimuth: number; altitude: number };
-  await expect(page.getByTestId('daylight-lux')).toContainText(`azimuth ${said.azimuth.toFixed(1)}° · altitude ${said.altitude.toFixed(1)}°`);
+  await expect(page.getByTestId('daylight-lux')).toContainText(`${said.azimuth.toFixed(1)}°, ${said.altitude.toFixed(1)}°`);
 
   const mark = page.getByTestId('sun-mark');
   const box = (await mark.boundingBox())!;

@@ -90,7 +90,7 @@ test('a section reveal is planned by its plane, on an elevation, and both are re
   await fill(page, 'Hatch spacing', '0.02');
   await expect.poll(async () => (await shot('sectionReveal')).hatch).toMatchObject({ spacing: 0.02, angle: 45 });
   await fill(page, 'Hatch line width', '0.5');
-  await expect(page.getByRole('alert').filter({ hasText: 'narrower than they lie apart' })).toBeVisible();
+  await expect(page.getByRole('alert').filter({ hasText: 'narrower than their spacing' })).toBeVisible();
   await fill(page, 'Hatch line width', '0.002');
   await fill(page, 'Move time', '0.5 s', 1);
   await expect.poll(async () => (await shot('sectionReveal')).stations[1]!.seconds).toBe(0.5);

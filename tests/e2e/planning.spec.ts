@@ -96,7 +96,7 @@ test('the turntable is planned by its fields and its protractor', async ({ page 
     .poll(async () => (await saved()).file.shots[0])
     .toMatchObject({ kind: 'turntable', seconds: 0.5, degrees: 360, start: 45, direction: 'clockwise', pivot: 'target', turns: ['camera'] });
   // The rate changes the number of frames of a duration, and the length stays.
-  await page.getByLabel('Rate', { exact: true }).click();
+  await page.getByRole('region', { name: 'Format sheet' }).getByLabel('Rate', { exact: true }).click();
   await page.getByRole('option', { name: '30', exact: true }).click();
   await expect(page.getByLabel('Frames', { exact: true })).toHaveValue('15');
   // Scrub by the keyboard.
@@ -235,8 +235,8 @@ test('passes and a clear backdrop are chosen on the sheet, and what does not go 
   await page.getByLabel('part mattes').check();
   await page.getByLabel('clay').check();
   await page.getByLabel('lines', { exact: true }).check();
-  await page.getByLabel('Transparent backdrop').check();
-  await page.getByLabel('Quality', { exact: true }).click();
+  await page.getByRole('region', { name: 'Format sheet' }).getByLabel('Transparent backdrop').check();
+  await page.getByRole('region', { name: 'Format sheet' }).getByLabel('Quality', { exact: true }).click();
   await page.getByRole('option', { name: /draft/ }).click();
   await page.getByRole('button', { name: 'Start batch' }).click();
   await expect(page.getByRole('heading', { name: /^Batch/ })).toBeVisible();

@@ -95,7 +95,7 @@ test('a deviation is counted and taken back in one click; a delivery is recorded
   await fill(page, 'Sizes', '96x54');
   await fill(page, 'File names', 'NFL_*');
   const said = page.getByRole('list', { name: 'Not met' });
-  await expect(said).toContainText('Still is 64 × 64, which is not taken. Take 96 × 54.');
+  await expect(said).toContainText('Still is 64 × 64, which is not accepted. Use 96 × 54.');
   await expect(said).toContainText('File names must match NFL_*.');
   await fill(page, 'File names', '');
   await page.keyboard.press('Escape');
@@ -153,7 +153,7 @@ test('shots are dragged, marked together, grouped and found', async ({ page }) =
   await page.goto(`${base()}/shots`);
   for (const kind of ['Turntable', 'Walkthrough']) await page.getByRole('toolbar', { name: 'Shots' }).getByRole('button', { name: kind }).click();
   await expect.poll(async () => (await file()).shots.map((s) => s.kind)).toEqual(['still', 'turntable', 'walkthrough']);
-  await page.getByRole('button', { name: 'Drag Walkthrough to another place' }).focus();
+  await page.getByRole('button', { name: 'Drag Walkthrough' }).focus();
   await page.keyboard.press('Space');
   await page.waitForTimeout(300);
   await page.keyboard.press('ArrowUp');

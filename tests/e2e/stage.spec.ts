@@ -73,7 +73,7 @@ test('exposure is measured, the live picture follows it in a window of its own, 
   // A backdrop of one colour would stay as bright as it is, whatever the exposure.
   await choose(page, 'Backdrop', 'From the stage preset');
   await expect.poll(async () => (await file()).stage.backdrop).toBeUndefined();
-  await page.getByRole('button', { name: 'Measure' }).click();
+  await page.getByRole('button', { name: 'Auto exposure' }).click();
   await expect.poll(async () => (await file()).grade.exposure).not.toBe(0);
   const opened = context.waitForEvent('page');
   await page.getByRole('button', { name: 'Open in window' }).click();
@@ -107,7 +107,7 @@ test('a view is made parallel, fitted, and the subject cut', async ({ page }) =>
   await page.getByRole('button', { name: 'Save as new view' }).click();
   await choose(page, 'Kind', 'parallel');
   await page.getByRole('button', { name: 'Fit', exact: true }).click();
-  await page.getByLabel('Section').click();
+  await page.getByLabel('Cut subject').click();
   await choose(page, 'Cut away', 'Front (+Z)');
   await fill(page, 'At Z', '10 mm');
   await expect.poll(async () => (await file()).section).toEqual({ planes: [{ normal: [0, 0, 1], offset: 0.01 }] });
@@ -165,7 +165,7 @@ test('a view is made parallel, fitted, and the subject cut', async ({ page }) =>
   await expect.poll(async () => (await file()).section!.planes[0]).toMatchObject({ normal, offset: 0.05 });
   await page.getByRole('button', { name: 'Make axis-aligned', exact: true }).click();
   await expect.poll(async () => (await file()).section!.planes[0]!.normal).toEqual([0, 1, 0]);
-  await page.getByLabel('Section').click();
+  await page.getByLabel('Cut subject').click();
   await expect.poll(async () => (await file()).section).toBeUndefined();
 });
 

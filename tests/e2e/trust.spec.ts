@@ -62,7 +62,7 @@ test('eight tabs of one browser follow a batch, and another page opens beside th
 
 test('a server that goes is told, and what is edited meanwhile is saved when it is back', async ({ page }) => {
   await page.goto(`${base()}/shots`);
-  await page.getByText('Rotate', { exact: true }).first().click();
+  await page.getByText('Turn', { exact: true }).first().click();
   await expect(page.getByLabel('Frames', { exact: true }).first()).toHaveValue('60');
   await server.kill();
   await expect(page.getByTestId('connection-banner')).toBeVisible();
@@ -78,7 +78,7 @@ test('a server that goes is told, and what is edited meanwhile is saved when it 
     })
     .toBe(24);
   await page.reload();
-  await page.getByText('Rotate', { exact: true }).first().click();
+  await page.getByText('Turn', { exact: true }).first().click();
   await expect(page.getByLabel('Frames', { exact: true }).first()).toHaveValue('24');
 });
 
@@ -126,7 +126,7 @@ test('a set that cannot be read is marked, says why, and harms no other', async 
   await page.getByRole('link', { name: 'Export as it is' }).click();
   expect((await download).suggestedFilename()).toMatch(/\.set\.json$/);
   await page.goto(`${base()}/shots`);
-  await expect(page.getByText('Rotate', { exact: true }).first()).toBeVisible();
+  await expect(page.getByText('Turn', { exact: true }).first()).toBeVisible();
 });
 
 test('a backup is restored into an empty folder, and everything is there', async ({ page }) => {
@@ -150,7 +150,7 @@ test('a backup is restored into an empty folder, and everything is there', async
   await expect(page.getByTestId('easel-picture')).toBeVisible();
   await expect.poll(() => page.getByTestId('easel-picture').evaluate((i: HTMLImageElement) => i.naturalWidth)).toBe(96);
   await page.goto(`${base(restored.url)}/shots`);
-  await expect(page.getByText('Rotate', { exact: true }).first()).toBeVisible();
+  await expect(page.getByText('Turn', { exact: true }).first()).toBeVisible();
   await restored.end();
   rmSync(folder, { recursive: true, force: true });
 });

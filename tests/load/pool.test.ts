@@ -100,7 +100,7 @@ describe('the pool', () => {
       radiance: [1, 1, 1] as [number, number, number],
     };
     const crowded = { ...frame(48, 1), stage: { ...frame(48, 1).stage, lights: Array.from({ length: 257 }, () => light) } };
-    await expect(render(crowded)).rejects.toThrow('at most 256 lamps');
+    await expect(render(crowded)).rejects.toThrow('at most 256 lights');
   });
 
   it('refuses tiles of a size that the kernel has no room for', () => {

@@ -336,10 +336,10 @@ describe('glTF with its files beside it', () => {
   it('says what is short or wrong', async () => {
     const { json, files } = await parts();
     const short = files.map((f) => ({ ...f, bytes: f.bytes.subarray(0, 100) }));
-    await expect(readModel([asText(json), ...short], MM_Z)).rejects.toThrow(/cut short: "tern.gltf" wants \d+ bytes of it, and it has 100/);
+    await expect(readModel([asText(json), ...short], MM_Z)).rejects.toThrow(/cut short: "tern.gltf" needs \d+ bytes of it, and it has 100/);
     await expect(readModel([asText({ asset: { version: '1.0' } })], MM_Z)).rejects.toThrow('is glTF 1.0; only version 2');
     await expect(readModel([asText({ asset: { version: '2.0' }, buffers: [{ byteLength: 9 }] })], MM_Z)).rejects.toThrow('lacks a buffer');
-    await expect(readModel([{ name: 'a.gltf', bytes: text('{"asset"') }], MM_Z)).rejects.toThrow('is no JSON');
+    await expect(readModel([{ name: 'a.gltf', bytes: text('{"asset"') }], MM_Z)).rejects.toThrow('is not JSON');
     await expect(readModel([{ name: 'a.gltf', bytes: text(`{"asset":${'['.repeat(200_000)}`) }], MM_Z)).rejects.toThrow(/a\.gltf/);
   });
 });

@@ -267,8 +267,8 @@ describe('a walkthrough', () => {
       /stations\[0\]\.eye: A station has either/,
     );
     expect(() => planned({ ...walk, stations: [{ view: 'x' }, { eye: [1, 0, 0] }] })).toThrow(/stations\[0\]\.view: There is no view "x"/);
-    expect(() => planned({ ...walk, stations: [{ eye: [1, 0, 0] }, { eye: [1, 0, 0] }] })).toThrow(/Stations 1 and 2 stand on one place/);
-    expect(() => planned({ ...walk, look: 'target' })).toThrow(/target: Say what is looked at/);
+    expect(() => planned({ ...walk, stations: [{ eye: [1, 0, 0] }, { eye: [1, 0, 0] }] })).toThrow(/Stations 1 and 2 are at the same point/);
+    expect(() => planned({ ...walk, look: 'target' })).toThrow(/target: Give the point to look at/);
     expect(() => planned({ ...walk, look: 'stations' })).toThrow(/needs a target or a view/);
   });
 });
@@ -317,6 +317,6 @@ describe('a section reveal', () => {
           { height: 1, seconds: 1 },
         ],
       }),
-    ).toThrow(/Nothing leads to the first/);
+    ).toThrow(/No movement leads to the first/);
   });
 });

@@ -106,8 +106,8 @@ describe('a delivery', () => {
   });
 
   it.each([
-    [{ sizes: [{ width: 1080, height: 1080 }] }, 'Cover is 1920 × 1080, which is not taken. Take 1080 × 1080.'],
-    [{ rates: ['25', '30000/1001'] }, 'Turn runs at 24. Use 25 or 29.97 frames a second.'],
+    [{ sizes: [{ width: 1080, height: 1080 }] }, 'Cover is 1920 × 1080, which is not accepted. Use 1080 × 1080.'],
+    [{ rates: ['25', '30000/1001'] }, 'Turn runs at 24. Use 25 or 29.97 frames per second.'],
     [{ files: ['exr 16'] }, 'Cover has no exr 16. Add it to the files.'],
     [{ passes: ['depth'] }, 'Cover has no depth. Add it to the passes.'],
     [{ alpha: true }, 'Cover has no alpha. Switch the transparent backdrop on.'],

@@ -63,9 +63,9 @@ function ofRun(delivery: Delivery, sheet: FormatSheet, shot: Shot, own: readonly
   const { size } = own[0]!;
   const { moving } = kindOf(shot);
   if (delivery.sizes && !delivery.sizes.some((s) => s.width === size.width && s.height === size.height))
-    found.push({ message: `is ${times(size)}, which is not taken`, fix: `Take ${delivery.sizes.map(times).join(' or ')}.` });
+    found.push({ message: `is ${times(size)}, which is not accepted`, fix: `Use ${delivery.sizes.map(times).join(' or ')}.` });
   if (moving && delivery.rates && !delivery.rates.some((r) => frameTime(1, parseRate(r)) === frameTime(1, parseRate(sheet.rate))))
-    found.push({ message: `runs at ${rateName(sheet.rate)}`, fix: `Use ${delivery.rates.map(rateName).join(' or ')} frames a second.` });
+    found.push({ message: `runs at ${rateName(sheet.rate)}`, fix: `Use ${delivery.rates.map(rateName).join(' or ')} frames per second.` });
   const files = sheet.files.map((f) => `${f.type} ${f.type === 'jpeg' ? 8 : f.bits}`);
   const lacking = delivery.files?.filter((f) => !files.includes(f)) ?? [];
   if (lacking.length > 0) found.push({ message: `has no ${lacking.join(', ')}`, fix: 'Add it to the files.' });

@@ -35,12 +35,7 @@ describe('a film', () => {
     const other = bytes.slice();
     new DataView(other.buffer).setUint32(0, 77, true);
     expect(decodeCheckpoint(other)).toBeNull();
-    for (let i = 8; i < bytes.length; i++) {
-      const broken = bytes.slice();
-      broken[i]! ^= 0xff;
-      const read = decodeCheckpoint(broken);
-      // Never an exception; what is read has the length that it states.
-      if (read) expect(read.sums.length).toBe(4);
-    }
+    // All of it has a checksum: none of its bytes can be wrong without being noticed.
+    for (let at = 0; at < bytes.length; at++) expect(decodeCheckpoint(bytes.map((b, i) => (i === at ? b ^ 0xff : b)))).toBeNull();
   });
 });

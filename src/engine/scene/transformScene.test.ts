@@ -55,6 +55,6 @@ describe('a placed scene', () => {
 
   it('says which finish of a plinth is known nowhere', () => {
     const placed = resolveTransform(modelTransformSchema.parse({ plinth: { height: 0.1, material: 'unobtainium' } }), modelBounds(model))!;
-    expect(() => transformScene(module, scene, placed)).toThrow('no finish "unobtainium" for the plinth');
+    expect(() => transformScene(module, scene, placed)).toThrow('no material "unobtainium" for the plinth');
   });
 });

@@ -62,7 +62,7 @@ describe('pictures of light', () => {
       ['sky.exr', radiance(8, 4, shade), /cannot be read as OpenEXR/],
       ['sky.hdr', radiance(8, 4, shade).subarray(0, 80), /cannot be read|no red/],
       ['sky.hdr', radiance(8, 8, shade), /8 × 8; an equirectangular image is twice as wide as high/],
-      ['sky.png', radiance(8, 4, shade), /bring a \.hdr or \.exr/],
+      ['sky.png', radiance(8, 4, shade), /upload a \.hdr or \.exr/],
     ];
     for (const [name, bytes, says] of wrong) {
       expect(() => readEnvironmentMap(name, bytes)).toThrow(ModelError);

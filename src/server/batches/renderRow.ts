@@ -2,7 +2,6 @@
 import { readFile, rm } from 'node:fs/promises';
 import { type Frame } from '../../core/frame/frame.js';
 import { type Checkpoint } from '../../engine/sampling/checkpoint.js';
-import { renderFrame } from '../../engine/output/renderFrame.js';
 import { type ServerContext } from '../context.js';
 import { type Batch, type BatchFrame } from '../db/models.js';
 import { ServerError } from '../errors.js';
@@ -18,9 +17,9 @@ export async function saveRow({ database, counts }: ServerContext, row: BatchFra
 }
 
 /** What is kept of the frame's sampling, or null. */
-async function checkpointOf({ store, finisher }: ServerContext, batch: Batch, row: BatchFrame, frame: Frame): Promise<Checkpoint | null> {
+async function checkpointOf({ store, executor }: ServerContext, batch: Batch, row: BatchFrame, frame: Frame): Promise<Checkpoint | null> {
   const bytes = await readFile(store.checkpoint(batch.id, row.position)).catch(() => null);
-  const film = bytes && (await finisher.decodeFilm(bytes));
+  const film = bytes && (await executor.decodeCheckpoint(bytes));
   return film && film.identity === frame.identity && film.samples < frame.sampling.samples ? film : null;
 }
 
@@ -37,23 +36,17 @@ export async function renderRow(
   { row, frame, enough, stop }: FrameInWork,
   onShare: (share: number) => void,
 ): Promise<void> {
-  const { pool, store, finisher } = context;
+  const { executor, store } = context;
   const { batch } = run;
   if (row.identity !== frame.identity) throw new ServerError('conflict', 'The engine has changed since this batch was planned; start a new batch.');
   await saveRow(context, row, { state: 'rendering', attempts: row.attempts + 1 });
   const film = await checkpointOf(context, batch, row, frame);
-  const done = await renderFrame(
-    pool,
-    store.source(run.digest.scene),
-    frame,
-    {
-      signal: stop.signal,
-      ...(supportsEarlyStop(frame) && { enough: enough.signal }),
-      ...(film && { resume: film }),
-      onProgress: onShare,
-    },
-    finisher.finish,
-  );
+  const done = await executor.render(frame, store.source(run.digest.scene), {
+    signal: stop.signal,
+    ...(supportsEarlyStop(frame) && { enough: enough.signal }),
+    ...(film && { resume: film }),
+    onProgress: onShare,
+  });
   const kept = store.checkpoint(batch.id, row.position);
   if (done.film) await store.write(kept, done.film);
   if (run.pausing && done.ended === 'hand') {

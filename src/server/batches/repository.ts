@@ -30,7 +30,7 @@ export interface LiveProgress {
 }
 
 export async function toBatchReply(context: ServerContext, batch: Batch, live: LiveProgress | null): Promise<BatchReply> {
-  const { pool, store } = context;
+  const { executor, store } = context;
   const digest = digestOfBatch(batch);
   const [totals, revision, clips] = await Promise.all([
     context.counts.totals(batch.id),
@@ -39,7 +39,7 @@ export async function toBatchReply(context: ServerContext, batch: Batch, live: L
   ]);
   const wall = (batch.wall ?? 0) + (live?.wall ?? 0);
   const busy = (batch.busy ?? 0) + (live?.busy ?? 0);
-  const workers = live?.workers ?? pool.workers;
+  const workers = live?.workers ?? executor.workers;
   const { name, quality, samples, rate, size, problem } = digest;
   return {
     id: batch.id,

@@ -83,9 +83,9 @@ export class Run {
     if (this.timer) clearTimeout(this.timer);
   }
 
-  progress({ pool }: ServerContext): LiveProgress {
+  progress({ executor }: ServerContext): LiveProgress {
     const first = [...this.current.entries()].sort((a, b) => a[0] - b[0])[0]?.[1];
-    const { busy, wall, workers } = pool.stats();
+    const { busy, wall, workers } = executor.stats();
     return {
       elapsed: (performance.now() - this.started) / 1000,
       current: first

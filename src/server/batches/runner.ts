@@ -6,14 +6,14 @@
 import { mkdir } from 'node:fs/promises';
 import { Op } from 'sequelize';
 import { type ServerContext } from '../context.js';
-import { Batch, BatchFrame } from '../db/models.js';
+import { type Batch, BatchFrame } from '../db/models.js';
 import { ServerError, storageFault } from '../errors.js';
 import { toBatchReply, findBatch, type LiveProgress, readyRows } from './repository.js';
 import { checkRoom } from './diskRoom.js';
 import { Outage } from './outage.js';
 import { recoverAfterCrash } from './recover.js';
 import { renderWaitingFrames } from './frameLanes.js';
-import { saveRow } from './renderRow.js';
+import { nextBatch, requeueDamaged, requeueFrame, setBatchState } from './queue.js';
 import { Run, supportsEarlyStop } from './run.js';
 import { batchDigest, planSnapshot } from './snapshot.js';
 
@@ -62,7 +62,7 @@ export class Runner {
     if (this.run?.batch.id === batch.id && !(outage && this.run.halted)) return this.run.progress(this.context);
     // A batch that was paused or stopped meanwhile waits for nothing.
     if (outage?.batch !== batch.id || !['queued', 'running'].includes(batch.state)) return null;
-    return { elapsed: 0, current: null, busy: 0, wall: 0, workers: this.context.pool.workers, waiting: outage.reason };
+    return { elapsed: 0, current: null, busy: 0, wall: 0, workers: this.context.executor.workers, waiting: outage.reason };
   }
 
   async pause(id: number): Promise<Batch> {
@@ -94,32 +94,17 @@ export class Runner {
 
   /** Goes on with a done frame whose sampling was ended early, from where it stopped. */
   async resumeFrame(id: number, frame: number): Promise<Batch> {
-    const batch = await findBatch(id);
-    const row = await BatchFrame.findOne({ where: { id: frame, batchId: id } });
-    if (!row) throw new ServerError('not-found', `There is no frame ${frame} in batch ${batch.number}.`);
-    if (row.state !== 'done' || row.ended === null || row.ended === 'samples')
-      throw new ServerError('conflict', `Frame ${row.number} has all its samples already.`);
-    await saveRow(this.context, row, { state: 'waiting' });
-    return this.again(batch);
+    return this.again(await requeueFrame(this.context, id, frame));
   }
 
   /** Renders the done frames again whose files are gone or were changed. */
   async renderDamaged(id: number): Promise<Batch> {
-    const batch = await findBatch(id);
-    const [count] = await this.context.database.write((transaction) =>
-      BatchFrame.update(
-        { state: 'waiting', attempts: 0, seconds: null, samples: null, ended: null, files: '[]', checksums: null, damage: null },
-        { where: { batchId: id, damage: { [Op.ne]: null } }, transaction },
-      ),
-    );
-    this.context.counts.forget(id);
-    if (count === 0) throw new ServerError('conflict', `Batch ${batch.number} has no frame whose files are missing or changed.`);
-    return this.again(batch);
+    return this.again(await requeueDamaged(this.context, id));
   }
 
   /** Queues a batch that has frames to render after it was over. */
   private async again(batch: Batch): Promise<Batch> {
-    if (batch.state === 'stopped' || batch.state === 'done') await this.setState(batch, 'queued');
+    if (batch.state === 'stopped' || batch.state === 'done') await setBatchState(this.context, batch, 'queued');
     this.wake();
     await this.tell(batch);
     return batch;
@@ -130,7 +115,7 @@ export class Runner {
     if (this.run?.batch.id === id && this.run.halted) await this.ended;
     const batch = await findBatch(id);
     if (!from.includes(batch.state)) throw new ServerError('conflict', `Batch ${batch.number} is ${batch.state}; that cannot be done now.`);
-    await this.setState(batch, to);
+    await setBatchState(this.context, batch, to);
     if (this.outage?.batch === id) this.outage.wake();
     if (this.run?.batch.id === id) {
       this.run.batch.state = to;
@@ -141,12 +126,6 @@ export class Runner {
     }
     await this.tell(batch);
     return batch;
-  }
-
-  private async setState(batch: Batch, state: string, reason: string | null = null): Promise<void> {
-    const ended = state === 'done' || state === 'stopped' ? new Date().toISOString() : null;
-    await this.context.database.write((transaction) => Batch.update({ state, reason, ended }, { where: { id: batch.id }, transaction }));
-    batch.set({ state, reason, ended });
   }
 
   /** Tells every page how a batch stands; where that cannot be read now, the next time says it. */
@@ -166,13 +145,7 @@ export class Runner {
           await recoverAfterCrash(this.context, !this.started);
           this.recovered = this.started = true;
         }
-        batch = await Batch.findOne({
-          where: { state: { [Op.in]: ['running', 'queued'] } },
-          order: [
-            ['state', 'DESC'],
-            ['number', 'ASC'],
-          ],
-        });
+        batch = await nextBatch();
         if (!batch) {
           this.outage = null;
           return;
@@ -193,7 +166,7 @@ export class Runner {
       try {
         const reason = error instanceof ServerError ? error.message : 'Something went wrong inside Cold Easel; the log of the server says more.';
         if (batch) {
-          await this.setState(batch, 'held', reason);
+          await setBatchState(this.context, batch, 'held', reason);
           await this.tell(batch);
           return;
         }
@@ -218,13 +191,13 @@ export class Runner {
     const digest = batchDigest(planSnapshot(batch));
     const plan = await context.planner.open(batch.plan);
     await readyRows(context, batch);
-    await this.setState(batch, 'running');
+    await setBatchState(this.context, batch, 'running');
     await mkdir(context.store.picture('.', batch.folder), { recursive: true });
     const run = new Run(batch, digest, plan, () => this.tell(batch));
     let over = (): void => {};
     this.ended = new Promise((resolve) => (over = resolve));
     this.run = run;
-    context.pool.resetStats();
+    context.executor.resetStats();
     try {
       await this.tell(batch);
       await renderWaitingFrames(context, run, {
@@ -236,10 +209,10 @@ export class Runner {
           this.outage = new Outage(batch.id, fault, 0, context.config.retrySeconds);
           void this.tell(batch);
         },
-        hold: (reason) => this.setState(batch, 'held', reason),
+        hold: (reason) => setBatchState(this.context, batch, 'held', reason),
       });
       const left = await BatchFrame.count({ where: { batchId: batch.id, state: { [Op.in]: ['waiting', 'rendering'] } } });
-      if (batch.state === 'running' && left === 0) await this.setState(batch, 'done');
+      if (batch.state === 'running' && left === 0) await setBatchState(this.context, batch, 'done');
     } finally {
       run.stopTelling();
       await this.endRun(run).catch((e: unknown) => context.log.warn({ err: e }, 'what was measured of a run could not be kept'));
@@ -260,7 +233,7 @@ export class Runner {
         state: batch.state,
         seconds: Number(elapsed.toFixed(1)),
         workersIdlePercent: share(busy),
-        notTracingPercent: share(this.context.pool.stats().traced),
+        notTracingPercent: share(this.context.executor.stats().traced),
       },
       'batch ended its run',
     );

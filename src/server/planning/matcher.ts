@@ -53,6 +53,11 @@ export class Matcher {
     return 'sets' in done ? done.sets : [];
   }
 
+  /** Starts the process before anybody waits for it. */
+  warm(): void {
+    this.process.warm();
+  }
+
   close(): void {
     this.process.close();
   }

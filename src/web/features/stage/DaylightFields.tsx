@@ -156,7 +156,7 @@ export function DaylightFields({
         />
       </div>
       <dl className="grid grid-cols-[auto_1fr] gap-x-3 text-sm" data-testid="daylight-lux">
-        <dt className="text-graphite">{LABELS.sun}</dt>
+        <dt className="text-graphite">{LABELS.sunPosition}</dt>
         <dd className="num">{LABELS.azimuthAltitude(sun.azimuth.toFixed(1), sun.altitude.toFixed(1))}</dd>
         <dt className="text-graphite">{LABELS.directSun}</dt>
         <dd className="num">{light.light ? lux(light.lux.sun) : 'none'}</dd>

@@ -72,7 +72,7 @@ export const LABELS = {
   previewView: 'Preview view',
   lighting: 'Lighting',
   stagePreset: 'Stage preset',
-  daylight: 'daylight',
+  daylight: 'Daylight',
   modelLights: 'Model lights',
   stagePresets: 'Stage presets',
 } satisfies WordTable;

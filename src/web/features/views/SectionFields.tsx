@@ -142,7 +142,7 @@ export function SectionFields({ bounds, eye, left, onPick }: SectionFieldsProps)
         />
       )}
       <Checkbox
-        label={LABELS.section}
+        label={LABELS.cutSubject}
         help={HELP.sectionCutsPartOf}
         checked={section !== undefined}
         onChecked={(on) => (on ? cut('above', middle('above')) : put(undefined))}

@@ -37,6 +37,7 @@ export const LABELS = {
   atX: 'At X',
   leftX: 'Left (−X)',
   section: 'Section',
+  cutSubject: 'Cut subject',
   sectionOfTheSet: 'Section of the set',
   sectionName: 'Section name',
   normal: (value: string) => `normal ${value}`,
