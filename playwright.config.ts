@@ -4,7 +4,7 @@ export default defineConfig({
   testDir: 'tests/e2e',
   timeout: 240_000,
   expect: { timeout: 20_000 },
-  workers: 2,
+  workers: 1,
   reporter: [['list']],
   use: {
     viewport: { width: 1280, height: 800 },

@@ -60,7 +60,7 @@ export const revisionReply = z.object({
   triangles: z.int(),
   /** Triangles of the lighter form that the viewport shows; absent where it shows the whole. */
   reduced: z.int().optional(),
-  /** Faces of solids were kept apart, so that each can wear its own finish. */
+  /** Faces of solids were kept apart, so that each can wear its own material. */
   facesApart: z.literal(true).optional(),
   partCount: z.int(),
   materials: z.array(z.string()),
@@ -95,10 +95,10 @@ export const projectReply = z.object({
 /** Stops that suit a view. */
 export const meterReply = z.object({ exposure: z.number() });
 
-/** A picture on a finish, as the finish names it. */
+/** A picture on a material, as the material names it. */
 export const textureReply = z.object({ file: z.string(), width: z.int(), height: z.int() });
 
-/** A picture of light, as a stage names it. */
+/** An environment image, as a stage names it. */
 export const environmentReply = z.object({ file: z.string(), width: z.int(), height: z.int() });
 
 /** Parts of a revision beside those of an earlier one. */
@@ -230,7 +230,7 @@ export const problemSchema = z.object({
 });
 
 export type PartReply = z.infer<typeof partReply>;
-/** What a small frame shows: a view, in another ready stage where that is asked for; a drawing to scale; a frame of a shot. */
+/** What a small frame shows: a view, in another stage preset where that is asked for; a drawing to scale; a frame of a shot. */
 export const smallQuery = z.union([
   z.object({ view: z.string(), stage: z.enum(STAGE_PRESETS).optional(), v: z.string().optional() }),
   z.object({ drawing: z.enum(['plan', 'elevation']), cut: z.coerce.number().min(-1e5).max(1e5).optional(), v: z.string().optional() }),

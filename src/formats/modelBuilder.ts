@@ -1,4 +1,4 @@
-/** Collects what a reader finds into a model: finishes and meshes once each, parts under their parents. */
+/** Collects what a reader finds into a model: materials and meshes once each, parts under their parents. */
 import { mat4, quat, vec3 } from 'gl-matrix';
 import { identity } from '../core/math/matrix.js';
 import {
@@ -86,13 +86,13 @@ export class ModelBuilder {
   readonly warnings = new Set<string>();
   private readonly known = new Map<string, number>();
 
-  /** Number of the finish; asked for by the same key it is the same one. */
+  /** Number of the material; asked for by the same key it is the same one. */
   material(key: string, make: () => Partial<Material> & { name: string }): number {
     let index = this.known.get(key);
     if (index === undefined) {
       index = this.materials.length;
       this.known.set(key, index);
-      // Two finishes of one name would be told apart by nobody.
+      // Two materials of one name would be told apart by nobody.
       const made = make();
       const taken = new Set(this.materials.map((f) => f.name));
       let name = made.name;

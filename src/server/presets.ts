@@ -22,7 +22,7 @@ export async function findPreset(id: number): Promise<PresetRow> {
   return row;
 }
 
-/** Keeps a recipe; one of the same kind and name is written over. Throws 422 where the body is wrong. */
+/** Saves a preset; one of the same kind and name is replaced. Throws ServerError where the body is wrong. */
 export async function savePreset({ database }: ServerContext, kind: PresetKind, name: string, body: unknown): Promise<PresetRow> {
   let text: string;
   try {
@@ -39,7 +39,7 @@ export async function savePreset({ database }: ServerContext, kind: PresetKind, 
   });
 }
 
-/** Renames a recipe, or makes it what a new project begins with. Throws 422 where its kind has no default. */
+/** Renames a preset, or makes it what a new project begins with. Throws 422 where its kind has no default. */
 export async function updatePreset({ database }: ServerContext, row: PresetRow, change: { name?: string; isDefault?: boolean }): Promise<PresetRow> {
   if (change.isDefault && !WITH_DEFAULT.includes(row.kind as PresetKind))
     throw new ServerError('unusable', `A new project has no default ${row.kind}.`);
@@ -64,7 +64,7 @@ async function boundsOfPart(context: ServerContext, revision: Revision, path: st
   return own.reduce((all, p) => joinBounds(all, p.bounds), emptyBounds());
 }
 
-/** A shipped recipe made to measure for a revision, or for one part of it; site, finishes and variants are those of the project's first set. */
+/** A set template fitted to a revision, or for one part of it; site, materials and variants are those of the project's first set. */
 export async function instantiateTemplate(
   context: ServerContext,
   recipe: Template,

@@ -13,7 +13,7 @@ import { planContext } from './revisions.js';
 import { setFileOf } from './sets.js';
 import { isBelow } from '../core/model/paths.js';
 
-/** Triangles times frames that are cut at the most; of more, evenly chosen frames stand for their neighbours. */
+/** Triangles times frames that are cut at most; of more, evenly chosen frames stand for their neighbours. */
 const MAX_CUTS = 40_000_000;
 /** Of these, cut in one go: some milliseconds. */
 const CONCURRENT_CUTS = 100_000;

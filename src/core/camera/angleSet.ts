@@ -37,7 +37,7 @@ export function towardsEye({ azimuth, altitude }: Pick<Angle, 'azimuth' | 'altit
   return [-Math.sin(a) * level, Math.sin(h), Math.cos(a) * level];
 }
 
-/** An angle of one's own: azimuth of the eye clockwise from the front seen from above, and altitude, degrees. */
+/** A custom angle: azimuth of the eye clockwise from the front seen from above, and altitude, degrees. */
 export const customAngleSchema = z.strictObject({
   id: idSchema,
   name: z.string().min(1).max(80),

@@ -47,7 +47,7 @@ export const viewSchema = z
     locked: z.boolean().optional(),
     /** Word under which views are listed together. */
     group: z.string().min(1).max(40).optional(),
-    /** What this view shows otherwise than the set. */
+    /** Where this view differs from the set. */
     overrides: z
       .strictObject({
         /** Id of a variant. */

@@ -53,7 +53,7 @@ export function changedFaceGroups(
   return chosen.filter((p) => then.has(p) && now.has(p) && then.get(p) !== now.get(p));
 }
 
-/** Paths of parts that have fewer groups of faces than the set puts finishes on. */
+/** Paths of parts that have fewer groups of faces than the set puts materials on. */
 export function missingGroups({ materials: assignments }: SetFile, parts: readonly PartFaceGroups[]): string[] {
   const groups = groupsIn(parts);
   const wanted = (assignments?.parts ?? []).filter((p) => p.faces?.some((f) => f.group > (groups.get(p.path) ?? Infinity)));

@@ -12,7 +12,7 @@ export const hatchSchema = z.strictObject({
 });
 
 export const capFields = {
-  /** Colour of the caps as #rrggbb; the cut part's own finish where absent. */
+  /** Colour of the caps as #rrggbb; the cut part's own material where absent. */
   cap: hexSchema.optional(),
   /** Lines over the caps. */
   hatch: hatchSchema.refine((h) => h.width < h.spacing, 'Hatch lines must be narrower than their spacing.').optional(),

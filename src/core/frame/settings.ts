@@ -86,7 +86,7 @@ export const passesSchema = z
 
 export const shutterSchema = z.number().min(0).max(360);
 
-/** What a shot may take otherwise than the sheet. */
+/** What a shot may override of the sheet. */
 export const overridesSchema = z.strictObject({
   size: sizeSchema.optional(),
   rate: rateSchema.optional(),

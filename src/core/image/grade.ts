@@ -92,7 +92,7 @@ const KEY = 0.36;
 
 /**
  * Stops that bring the picture's log-average luminance to its key value (Reinhard et al. 2002, equation
- * 1), over what is covered; 0 where nothing is. Pixels at black and the brightest hundredth count for nothing.
+ * 1), over what is covered; 0 where nothing is. Pixels at black and the brightest hundredth are left out.
  */
 export function autoExposure(colour: Float32Array, covered: (pixel: number) => boolean = () => true): number {
   const values: number[] = [];

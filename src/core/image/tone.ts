@@ -3,7 +3,7 @@ import { toDisplay } from '../units/colour.js';
 
 /** Luminance that Reinhard's curve maps to white. */
 export const WHITE = 2.5;
-/** Luminance that Drago's and Hable's curves map to white: what a window or a lamp may reach beside a lit room. */
+/** Luminance that Drago's and Hable's curves map to white: what a window or a light may reach beside a lit room. */
 const FAR_WHITE = 11.2;
 
 /**
@@ -48,7 +48,7 @@ export const CURVE_LIST: Record<Curve, CurveEntry> = {
   straight: { label: 'straight', map: (l) => l },
 };
 
-/** Scales radiance before the curve: a white surface in full light of a ready stage comes out near white. */
+/** Scales radiance before the curve: a white surface in full light of a stage preset comes out near white. */
 export const EXPOSURE = 1.5;
 
 // The sRGB power is slow; between so many values a straight line is exact to 16 bits.

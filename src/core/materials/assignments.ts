@@ -18,7 +18,7 @@ export const materialAssignmentsSchema = z.strictObject({
         /** Shown while working; pictures do not heed it. */
         viewportVisible: z.boolean().optional(),
         material: nameSchema.optional(),
-        /** Finishes of single groups of its faces, counted from 1 in the order of the file; they go before the part's. */
+        /** Materials of single groups of its faces, counted from 1 in the order of the file; they go before the part's. */
         faces: z
           .array(z.strictObject({ group: z.int().min(1).max(100_000), material: nameSchema }))
           .max(1000)
@@ -27,14 +27,14 @@ export const materialAssignmentsSchema = z.strictObject({
     )
     .max(50_000)
     .default([]),
-  /** Finishes by part name; `*` stands for anything, capitals count for nothing. The last that fits counts. */
+  /** Materials by part name; `*` matches any text, not case-sensitive. The last match applies. */
   rules: z
     .array(z.strictObject({ match: nameSchema, material: nameSchema }))
     .max(500)
     .default([]),
-  /** Finishes of one's own; they go before those of the library and of the model. */
+  /** Custom materials; they go before those of the library and of the model. */
   materials: z.array(customMaterialSchema).max(500).default([]),
-  /** Everything that wears one finish wears another. */
+  /** Everything that wears one material wears another. */
   swaps: z.array(swapSchema).max(500).default([]),
   /** Named lists of swaps, of which one may be worn on top. */
   variants: z
@@ -73,7 +73,7 @@ export function assignmentsForView(
   };
 }
 
-/** The dressing that a set's pictures wear, or undefined where nothing of them changes. Throws where a finish is not known. */
+/** The dressing that a set's pictures wear, or undefined where nothing of them changes. Throws where a material is not known. */
 export function compileAssignments(choice: MaterialAssignments | undefined): CompiledAssignments | undefined {
   if (!choice) return undefined;
   const { rules, materials } = choice;
@@ -98,14 +98,14 @@ export function compileWildcard(pattern: string): (name: string) => boolean {
 export interface ResolvedPart {
   renderVisible: boolean;
   viewportVisible: boolean;
-  /** Name of the finish that takes the place of each primitive's own; null where that stays. */
+  /** Name of the material that takes the place of each primitive's own; null where that stays. */
   materials: (string | null)[];
 }
 
 interface AssignablePart {
   path: string;
   renderVisible: boolean;
-  /** Names of its primitives' own finishes. */
+  /** Names of its primitives' own materials. */
   materials: string[];
   /** Which of the part's groups of faces the first of them is, from 0. */
   first?: number;
@@ -145,12 +145,12 @@ export function resolveMaterials(
   });
 }
 
-/** A finish by name: of one's own, of the library, or one that the model brought. */
+/** A material by name: custom, of the library, or of the model. */
 export function findMaterial(name: string, own: readonly Material[], model: readonly Material[]): Material | undefined {
   return own.find((f) => f.name === name) ?? libraryMaterial(name) ?? model.find((f) => f.name === name);
 }
 
-/** The first finish that a dressing asks for and nobody knows; null where all are known. `model` are the names that the model brought. */
+/** The first material that a dressing asks for and nobody knows; null where all are known. `model` are the names that the model brought. */
 export function firstMissingMaterial({ parts, rules, swaps, materials }: CompiledAssignments, model: readonly string[]): string | null {
   const known = new Set([...model, ...materials.map((f) => f.name)]);
   const asked = [

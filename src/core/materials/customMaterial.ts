@@ -1,4 +1,4 @@
-/** Finishes of one's own: every value that the engine knows of a surface, and pictures that steer them. */
+/** Custom materials: every value that the engine knows of a surface, and textures that affect them. */
 import { z } from 'zod';
 import { absorptionOf, DEFAULT_MATERIAL, type Material, MAPPINGS, TEXTURE_SLOTS, type TextureUse } from './material.js';
 import { hexSchema, parseHex, type Rgb } from '../units/colour.js';
@@ -6,10 +6,10 @@ import { hexSchema, parseHex, type Rgb } from '../units/colour.js';
 export const materialNameSchema = z.string().min(1).max(120);
 const fractionSchema = z.number().min(0).max(1);
 
-/** What a picture of one's own steers. */
+/** What a texture affects. */
 export const CUSTOM_TEXTURE_SLOTS = TEXTURE_SLOTS;
 
-/** A picture on a finish of one's own. */
+/** A texture on a custom material. */
 export const materialTextureSchema = z.strictObject({
   slot: z.enum(CUSTOM_TEXTURE_SLOTS),
   /** Beside the set file; the application keeps it by content hash. */
@@ -25,7 +25,7 @@ export const materialTextureSchema = z.strictObject({
 
 export type MaterialTexture = z.infer<typeof materialTextureSchema>;
 
-/** A finish of one's own. */
+/** A custom material. */
 export const customMaterialSchema = z.strictObject({
   name: materialNameSchema,
   colour: hexSchema,
@@ -77,7 +77,7 @@ export const customMaterialSchema = z.strictObject({
 
 export type CustomMaterial = z.infer<typeof customMaterialSchema>;
 
-/** A finish with the pictures that are still to be loaded. */
+/** A material with the pictures that are still to be loaded. */
 export type TexturedMaterial = Material & { textureFiles?: MaterialTexture[] };
 
 export function toMaterial(own: CustomMaterial): TexturedMaterial {
@@ -112,7 +112,7 @@ export function textureMatrix({ scale, rotation, offset, mapping }: MaterialText
   return [c / scale, -s / scale, offset[0], (s * tall) / scale, (c * tall) / scale, offset[1]].map(Math.fround) as TextureUse['matrix'];
 }
 
-/** Files of the pictures that a dressing's finishes need. */
+/** Files of the pictures that a dressing's materials need. */
 export function textureFilesOf(materials: readonly TexturedMaterial[]): string[] {
   return [...new Set(materials.flatMap((f) => (f.textureFiles ?? []).map((p) => p.file)))];
 }

@@ -17,7 +17,7 @@ export function assignParts(assignments: MaterialAssignments | undefined, paths:
   return { ...base, parts: [...byPath.values()] };
 }
 
-/** Puts a finish on one group of a part's faces, counted from 1; `undefined` takes it back. */
+/** Puts a material on one group of a part's faces, counted from 1; `undefined` takes it back. */
 export function assignFaceGroup(
   assignments: MaterialAssignments | undefined,
   path: string,
@@ -40,7 +40,7 @@ export function addSwap(assignments: MaterialAssignments | undefined, from: stri
   return { ...base, variants: base.variants.map((v) => (v.id === base.variant ? { ...v, swaps: put(v.swaps) } : v)) };
 }
 
-/** Whoever wears a finish goes on wearing it under its new name. */
+/** Whoever wears a material goes on wearing it under its new name. */
 export function renameMaterial(assignments: MaterialAssignments, from: string, to: string): MaterialAssignments {
   if (from === to) return assignments;
   const name = (n: string): string => (n === from ? to : n);

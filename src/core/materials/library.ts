@@ -1,4 +1,4 @@
-/** Finishes that ship with the application, named by material. Colours are measured by nobody: they are set by eye. */
+/** Materials that ship with the application, named by material. Colours are measured by nobody: they are set by eye. */
 import { absorptionOf, DEFAULT_MATERIAL, type Material } from './material.js';
 import { parseHex, type Rgb } from '../units/colour.js';
 

@@ -40,7 +40,7 @@ export const COLOUR_SLOTS: readonly TextureSlot[] = ['base', 'emission', 'sheen'
 export const MAPPINGS = ['first', 'second', 'box'] as const;
 export type Mapping = (typeof MAPPINGS)[number];
 
-/** How a finish uses a texture. */
+/** How a material uses a texture. */
 export interface TextureUse {
   /** Index into the model's textures. */
   texture: number;

@@ -1,4 +1,4 @@
-/** The finish schedule: who wears what, and how much of it. */
+/** The material schedule: who wears what, and how much of it. */
 import { type ResolvedPart } from './assignments.js';
 
 export interface ScheduleRow {
@@ -14,7 +14,7 @@ interface MeasuredPart {
   areas?: number[];
 }
 
-/** Rows by finish name; of what comes out in pictures alone. */
+/** Rows by material name; of what comes out in pictures alone. */
 export function scheduleOf(parts: readonly MeasuredPart[], dressed: readonly ResolvedPart[]): ScheduleRow[] {
   const rows = new Map<string, ScheduleRow>();
   parts.forEach(({ materials, areas }, i) => {

@@ -96,7 +96,7 @@ export function sphere(n: number, radius: (x: number, y: number, z: number) => n
   return { positions, indices };
 }
 
-/** A model of meshes that stand where they are, each with its finish. */
+/** A model of meshes that stand where they are, each with its material. */
 export function modelOf(name: string, pieces: { mesh: Mesh; material?: Partial<Material> }[]): Model {
   return {
     name,

@@ -1,6 +1,6 @@
 /**
  * The one internal form of a design, whatever file it came from: metres, right-handed, +Y up.
- * Meshes are shared; a part is a node of the tree and wears meshes with finishes.
+ * Meshes are shared; a part is a node of the tree and wears meshes with materials.
  */
 import { mat4 } from 'gl-matrix';
 import { type Bounds, boundsOfPoints, emptyBounds, isEmpty, joinBounds, transformBounds } from '../math/bounds.js';
@@ -45,7 +45,7 @@ export interface Visibility {
 
 export const VISIBLE_TO_ALL: Visibility = { camera: true, shadow: true, reflection: true };
 
-/** A lamp of the file (KHR_lights_punctual): shines along -Z of its part. */
+/** A light of the file (KHR_lights_punctual): shines along -Z of its part. */
 export interface ModelLight {
   /** Index of the part that carries it. */
   part: number;
@@ -86,7 +86,7 @@ export interface Part {
   primitives: Primitive[];
   /** Comes out in renders. Helpers and construction geometry do not. */
   renderVisible: boolean;
-  /** Which rays meet it: the camera's, those towards lamps, and scattered ones. */
+  /** Which rays meet it: the camera's, those towards lights, and scattered ones. */
   visible: Visibility;
   /** Ground, water, context: in the picture, but not what fits, pivots and turntables mean by the subject. */
   isContext: boolean;

@@ -50,7 +50,7 @@ export const plinthSchema = z.strictObject({
   margin: z.number().min(0).max(1e3).default(0),
   /** Radius of its upright corners, metres, at most half of its shorter side; its upper edge is broken by a quarter of it. */
   corner: z.number().min(0).max(1e3).default(0),
-  /** Name of a finish: of one's own, of the library, or of the model. */
+  /** Name of a material: custom, of the library, or of the model. */
   material: z.string().min(1).max(120).default('white paint'),
 });
 

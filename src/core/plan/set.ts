@@ -84,7 +84,7 @@ export const setSchema = z
     reels: z.array(reelSchema).max(50).optional(),
     /** What the client asked for. */
     delivery: deliverySchema.optional(),
-    /** Bounds that pivots and lamps refer to, frozen when the set is first laid on a model. */
+    /** Bounds that pivots and lights refer to, frozen when the set is first laid on a model. */
     reference: boundsSchema.optional(),
   })
   .superRefine((set, context) => {
@@ -154,7 +154,7 @@ export function outputName(set: Pick<SetFile, 'shots' | 'sheet'>, run: string): 
   return further ? `${name} ${further.width}x${further.height}` : name;
 }
 
-/** Files of the pictures of light that the set's stages name. */
+/** Files of the environment images that the set's stages name. */
 export function environmentFiles(set: Pick<SetFile, 'stage' | 'stages'>): string[] {
   return [...new Set([set.stage, ...(set.stages ?? []).map((s) => s.stage)].flatMap((s) => s.environment?.file ?? []))];
 }

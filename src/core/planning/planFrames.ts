@@ -31,7 +31,7 @@ export interface PlanContext {
   model?: string;
   revision?: string;
   batch?: string;
-  /** Content hashes of the stages' pictures of light by the files that the set names. */
+  /** Content hashes of the stages' environment images by the files that the set names. */
   environments?: Readonly<Record<string, string>>;
 }
 

@@ -1,4 +1,4 @@
-/** The frame of one view at a size of one's own, as a still of the set would have it. */
+/** The frame of one view at a given size, as a still of the set would have it. */
 import { type Size, type View } from '../camera/view.js';
 import { withFrame, type Frame } from '../frame/frame.js';
 import { planFrames, type PlanContext } from './planFrames.js';

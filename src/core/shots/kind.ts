@@ -21,7 +21,7 @@ export const shotBase = {
   stage: idSchema.optional(),
   /** Ids of the sheet's further sizes that it is made in; all of them where absent. */
   sizes: z.array(idSchema).max(12).optional(),
-  /** What it takes otherwise than the format sheet. */
+  /** What it overrides of the format sheet. */
   overrides: overridesSchema.optional(),
 };
 

@@ -1,4 +1,4 @@
-/** Lamps in metres and linear light, as a frame carries them. */
+/** Lights in metres and linear light, as a frame carries them. */
 import { type Vec3 } from '../math/bounds.js';
 import { type Rgb } from '../units/colour.js';
 

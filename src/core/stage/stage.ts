@@ -1,5 +1,5 @@
 /**
- * Ready stages: backdrop, surround, lamps and base plane, scaled to the subject's bounds so that a
+ * Stage presets: backdrop, environment, lights and base plane, scaled to the subject's bounds so that a
  * subject of any size stands in the same light.
  */
 import { z } from 'zod';
@@ -25,9 +25,9 @@ export const stageSchema = z
     preset: z.enum(STAGE_PRESETS).default('bright sweep'),
     /** Where the design stands, for daylight. */
     site: siteSchema.optional(),
-    /** Sun and sky light instead of the ready stage's surround and lamps. */
+    /** Sun and sky light instead of the stage preset's surround and lights. */
     daylight: daylightSchema.optional(),
-    /** One colour behind everything, as #rrggbb in the finished picture; the ready stage's own backdrop where absent. Lights nothing. */
+    /** One colour behind everything, as #rrggbb in the finished picture; the stage preset's own backdrop where absent. Lights nothing. */
     backdrop: hexSchema.optional(),
     /** A picture flat behind everything, cropped to the frame and never squeezed; it lights nothing. */
     backdropImage: z
@@ -43,16 +43,16 @@ export const stageSchema = z
         /** Metres; the lowest point of the subject where absent. */
         height: z.number().min(-1e4).max(1e4).optional(),
         colour: hexSchema.optional(),
-        /** Name of a finish of the library, instead of a colour. */
+        /** Name of a material of the library, instead of a colour. */
         material: z
           .string()
           .refine((name) => libraryMaterial(name) !== undefined, 'This is not a material of the library; choose another.')
           .optional(),
-        /** Metres from its middle to where it has faded; by the ready stage where absent. */
+        /** Metres from its middle to where it has faded; by the stage preset where absent. */
         radius: z.number().min(1e-3).max(1e5).optional(),
       })
       .optional(),
-    /** An equirectangular picture that lights instead of the ready stage's surround and lamps. */
+    /** An equirectangular picture that lights instead of the stage preset's surround and lights. */
     environment: z
       .strictObject({
         /** A Radiance or OpenEXR file, beside the set file or kept by the application. */
@@ -64,9 +64,9 @@ export const stageSchema = z
         visible: z.boolean().default(true),
       })
       .optional(),
-    /** Lamps that the model's file brings shine. */
+    /** Lights that the model's file brings shine. */
     modelLights: z.boolean().default(false),
-    /** Lamps of one's own, beside whatever else lights. */
+    /** Lights that are added to whatever else lights. */
     lights: z.array(userLightSchema).max(MAX_USER_LIGHTS).optional(),
   })
   .superRefine((stage, context) => {
@@ -107,7 +107,7 @@ export interface Stage {
     material?: Material;
     shadowCatcher?: boolean;
   } | null;
-  /** Lamps that the model's file brings shine. */
+  /** Lights that the model's file brings shine. */
   modelLights?: boolean;
   /** File of the picture that stands flat behind everything the camera sees. */
   picture?: string;
@@ -210,7 +210,7 @@ function groundOf({ ground }: Partial<StageSettings>, recipe: PresetDefinition, 
   };
 }
 
-/** The stage under daylight: its own surround and lamps give way to sun and sky. */
+/** The stage under daylight: its own surround and lights give way to sun and sky. */
 export function applyDaylight(stage: Stage, { sky, light }: Pick<DaylightLight, 'sky' | 'light'>, seen: boolean, own: UserLight[] = []): Stage {
   const { image: _, ...kept } = stage;
   const bands = skyBands(sky);
@@ -223,7 +223,7 @@ export function applyDaylight(stage: Stage, { sky, light }: Pick<DaylightLight, 
   };
 }
 
-/** The stage with all that lights from afar turned by degrees, counterclockwise seen from above: picture of light, sky and sun. */
+/** The stage with all that lights from afar turned by degrees, counterclockwise seen from above: environment image, sky and sun. */
 export function rotateEnvironment(stage: Stage, degrees: number): Stage {
   const a = (degrees * Math.PI) / 180;
   const turn = ([x, y, z]: Vec3): Vec3 => [x * Math.cos(a) + z * Math.sin(a), y, z * Math.cos(a) - x * Math.sin(a)];
@@ -235,7 +235,7 @@ export function rotateEnvironment(stage: Stage, degrees: number): Stage {
   };
 }
 
-/** Lamps of one's own that shine. */
+/** Added lights that are on. */
 export function enabledLights({ lights }: Partial<Pick<StageSettings, 'lights'>>): UserLight[] {
   return (lights ?? []).filter((l) => l.on);
 }
@@ -270,7 +270,7 @@ export function fitStagePreset(choice: Pick<StageSettings, 'preset'> & Partial<S
     ...(choice.backdropImage && { picture: choice.backdropImage.file }),
     ...(!isSkyVisible(choice) && { displayReferred: true }),
     ...(choice.modelLights && { modelLights: true }),
-    // A picture of light holds its lamps already.
+    // An environment image holds its lights already.
     lights: [
       ...(environment ? [] : recipe.lights).map((l): Light => {
         const d = direction(l.azimuth, l.altitude);

@@ -1,4 +1,4 @@
-/** Lamps of one's own: placed and aimed, in lumens and kelvin. */
+/** Lights that a user adds: placed and aimed, in lumens and kelvin. */
 import { z } from 'zod';
 import { type Vec3 } from '../math/bounds.js';
 import { blackBody, MIN_KELVIN, MAX_KELVIN } from '../units/colourTemperature.js';
@@ -9,7 +9,7 @@ import { type Light } from './light.js';
 export const USER_LIGHT_KINDS = ['point', 'spot', 'rectangle', 'disc'] as const;
 export type UserLightKind = (typeof USER_LIGHT_KINDS)[number];
 
-/** Candela a square metre that radiance 1 stands for on a ready stage: a white sheet in a well-lit room has about as much. */
+/** Candela a square metre that radiance 1 stands for on a stage preset: a white sheet in a well-lit room has about as much. */
 export const ROOM_UNIT = 200;
 
 /** Lumens of a watt of visible white light, of equal energy over the spectrum: the factor that lighting simulation commonly takes (from memory). */
@@ -82,7 +82,7 @@ export function spotAngle(inner: number, outer: number): number {
   return 2 * Math.PI * (1 - Math.cos(inner) + (Math.cos(inner) - Math.cos(outer)) / 3);
 }
 
-/** Lux that the lamp gives on what faces it at its target, before anything is in the way; areas are taken as small beside the way. */
+/** Lux that the light gives on what faces it at its target, before anything is in the way; areas are taken as small beside the way. */
 export function luxAtTarget(own: UserLight): number {
   const squared = own.at.reduce((s, v, i) => s + (v - own.target[i]!) ** 2, 0);
   const outer = ((own.cone / 2) * Math.PI) / 180;

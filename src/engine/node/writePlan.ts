@@ -9,11 +9,11 @@ export interface PlanTask {
   context: PlanContext;
   /** Path of the canonical model. */
   model: string;
-  /** Paths of the pictures on finishes, by the names that the set has for them. */
+  /** Paths of the pictures on materials, by the names that the set has for them. */
   pictures: Record<string, string>;
 }
 
-/** Rejects with one sentence where a finish or a picture is not known. */
+/** Rejects with one sentence where a material or a picture is not known. */
 export function writePlan(task: PlanTask): Promise<Uint8Array> {
   return new Promise((resolve, reject) => {
     const worker = new Worker(distFile('plan-worker.mjs'), { workerData: task });

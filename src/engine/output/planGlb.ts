@@ -9,7 +9,7 @@ import { readModel } from '../../formats/formats.js';
 import { applyMaterials } from '../scene/applyMaterials.js';
 import { type TextureImage } from '../scene/attachTextures.js';
 
-/** The pictures of own finishes that are worn, as textures; where they lie by a box, the meshes get such coordinates. */
+/** The pictures of own materials that are worn, as textures; where they lie by a box, the meshes get such coordinates. */
 async function withMaterialTextures(model: Model, load: (file: string) => Promise<TextureImage>): Promise<Model> {
   const worn = new Set(model.parts.flatMap((p) => p.primitives.map((q) => q.material)));
   const own = model.materials.map((f, i): TexturedMaterial | null => (worn.has(i) && (f as TexturedMaterial).textureFiles?.length ? f : null));
@@ -47,8 +47,8 @@ async function withMaterialTextures(model: Model, load: (file: string) => Promis
 }
 
 /**
- * `glb` is the canonical model, `frames` the set's whole plan on it, `load` gives pictures on finishes. Throws
- * where a finish is known nowhere or a picture is not there.
+ * `glb` is the canonical model, `frames` the set's whole plan on it, `load` gives pictures on materials. Throws
+ * where a material is known nowhere or a picture is not there.
  */
 export async function exportPlanGlb(
   set: SetFile,

@@ -1,10 +1,10 @@
-/** Lays a dressing over a compiled scene: meshes and trees stay, finishes and what is in the picture change. */
+/** Lays a dressing over a compiled scene: meshes and trees stay, materials and what is in the picture change. */
 import { resolveMaterials, type CompiledAssignments, findMaterial } from '../../core/materials/assignments.js';
 import { type CompiledScene } from './compile.js';
 
 type AssignablePart = Pick<CompiledScene['parts'][number], 'path' | 'renderVisible' | 'primitives'>;
 
-/** Of a compiled scene, or of a model. Throws where a finish that is asked for is known nowhere. */
+/** Of a compiled scene, or of a model. Throws where a material that is asked for is known nowhere. */
 export function applyMaterials<Dressable extends Pick<CompiledScene, 'materials'> & { parts: AssignablePart[] }>(
   scene: Dressable,
   assignments: CompiledAssignments,

@@ -1,4 +1,4 @@
-/** Puts the pictures of a set's own finishes into a compiled scene: their texels behind its image. */
+/** Puts the pictures of a set's own materials into a compiled scene: their texels behind its image. */
 import { textureFilesOf, textureMatrix, type TexturedMaterial } from '../../core/materials/customMaterial.js';
 import { type Texture } from '../../core/model/model.js';
 import { MAX_TEXELS } from '../../formats/budget.js';
@@ -10,7 +10,7 @@ const ALIGN = 64;
 const REPEAT = 0;
 const CLAMP = 1;
 
-/** Pictures of finishes that nothing wears are not loaded. `load` rejects with a sentence where a file is not there. */
+/** Pictures of materials that nothing wears are not loaded. `load` rejects with a sentence where a file is not there. */
 export async function attachTextures(scene: CompiledScene, load: (file: string) => Promise<TextureImage>): Promise<CompiledScene> {
   const worn = new Set(scene.parts.flatMap((p) => p.primitives.map((q) => q.material)));
   const pictured = scene.materials.map((f, i): TexturedMaterial | null => (worn.has(i) && (f as TexturedMaterial).textureFiles?.length ? f : null));

@@ -13,7 +13,7 @@ import { reduceModel } from './viewportLod.js';
 export interface PartSummary extends PartShape {
   /** Pieces of line, of a part that is lines; absent of revisions of earlier versions. */
   lines?: number;
-  /** Square metres of each of its groups of faces; their finishes' names stand in the same order. */
+  /** Square metres of each of its groups of faces; their materials' names stand in the same order. */
   areas: number[];
   parent: number;
   materials: string[];
@@ -33,7 +33,7 @@ export interface ModelSummary {
   parts: PartSummary[];
   materials: string[];
   textures: number;
-  /** Lamps that the file brought. */
+  /** Lights that the file brought. */
   lights: number;
   /** Views of the cameras that the file brought; absent of revisions of earlier versions. */
   cameras?: ImportedCamera[];

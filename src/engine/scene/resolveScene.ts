@@ -14,7 +14,7 @@ export interface AssetProvider {
   scene(): Promise<CompiledScene> | CompiledScene;
   /** The kernel, for what is built beside the scene. */
   module(): Promise<WebAssembly.Module> | WebAssembly.Module;
-  /** The picture on a finish. Throws where there is none. */
+  /** The picture on a material. Throws where there is none. */
   texture(file: string): Promise<TextureImage>;
   /** The picture that a stage names by `id`. Throws where there is none. */
   picture(id: string): Promise<Omit<EnvironmentMap, 'id'>>;

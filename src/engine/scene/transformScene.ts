@@ -32,7 +32,7 @@ function withMeshes(scene: CompiledScene, other: CompiledScene): CompiledScene {
   return { ...scene, image, meshes: [...scene.meshes, ...meshes] };
 }
 
-/** `own` are the set's own finishes, in which the plinth's is looked for first. Throws where it is known nowhere. */
+/** `own` are the set's own materials, in which the plinth's is looked for first. Throws where it is known nowhere. */
 export function transformScene(
   module: WebAssembly.Module,
   scene: CompiledScene,

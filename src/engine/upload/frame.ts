@@ -171,7 +171,7 @@ function writeInstances(
   return { root: data.kernel.buildScene(count, data.buildScratch, room.tree), extent, glass };
 }
 
-/** Lamps that the file brings, where the stage wants them; they turn with the subject. */
+/** Lights that the file brings, where the stage wants them; they turn with the subject. */
 function modelLights({ scene }: SceneData, frame: Frame): Light[] {
   if (!frame.stage.modelLights) return [];
   // A file says candela and lux.
@@ -233,7 +233,7 @@ function cropToFill(picture: { width: number; height: number }, { size, pixelAsp
   return [0.5 - across / 2, across / size.width, 0.5 - down / 2, down / size.height];
 }
 
-/** Writes the frame and returns the address of its record. Throws where it has too many lamps or planes. */
+/** Writes the frame and returns the address of its record. Throws where it has too many lights or planes. */
 export function writeFrame(data: SceneData, room: FrameSlot, frame: Frame): number {
   const { views } = data;
   const clay = frame.clay === true;

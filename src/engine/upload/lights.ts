@@ -1,4 +1,4 @@
-/** Lamps in kernel memory: what can be drawn, with its chance by power. */
+/** Lights in kernel memory: what can be drawn, with its chance by power. */
 import { type mat4, vec3 } from 'gl-matrix';
 import * as L from '../../../kernel/layout.js';
 import { type Vec3 } from '../../core/math/bounds.js';
@@ -132,10 +132,10 @@ export interface WrittenLights {
 
 interface LightSelection {
   lights: Light[];
-  /** Lamps before this one are the stage's, which `turned` moves. */
+  /** Lights before this one are the stage's, which `turned` moves. */
   turnedUpTo: number;
   turned: mat4;
-  /** The sun belongs to its sky and does not turn with the lamps. */
+  /** The sun belongs to its sky and does not turn with the lights. */
   sunStays: boolean;
   triangles: EmissiveTriangle[];
   mean: number;

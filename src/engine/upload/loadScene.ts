@@ -73,7 +73,7 @@ function listInstances(scene: CompiledScene): Instance[] {
   return list;
 }
 
-/** Instances with a shining finish, as far as their triangles find room. */
+/** Instances with a shining material, as far as their triangles find room. */
 function listEmissive(scene: CompiledScene, instances: Instance[]): { list: Instance[]; triangles: number } {
   let triangles = 0;
   const list = instances.filter((i) => {

@@ -1,4 +1,4 @@
-/** Finishes and textures in kernel memory. */
+/** Materials and textures in kernel memory. */
 import * as L from '../../../kernel/layout.js';
 import { COLOUR_SLOTS, type Material, MAPPINGS, TEXTURE_SLOTS } from '../../core/materials/material.js';
 import { glassEnergy } from './energyCompensation.js';
@@ -7,7 +7,7 @@ import { cryptomatteHash, writeF32, writeU32, type Views } from './memoryViews.j
 /** Glass rougher than this scatters; smoother is a mirror and bends rays as one. */
 const FROSTED_FROM = 0.03;
 
-/** Bytes that one finish takes, its texture uses and glass table included. */
+/** Bytes that one material takes, its texture uses and glass table included. */
 export const MATERIAL_STRIDE = L.MATERIAL_BYTES + L.SLOTS * L.USE_BYTES + 2 * L.GLASS_CELLS * 4;
 
 /** Where textures and the tables that decode their bytes lie. */
@@ -17,7 +17,7 @@ export interface TextureAddresses {
   linear: number;
 }
 
-/** Writes a finish into FINISH_ROOM bytes at `at`. */
+/** Writes a material into FINISH_ROOM bytes at `at`. */
 export function writeMaterial(views: Views, at: number, f: Material, textures: TextureAddresses): void {
   const floats: [number, ArrayLike<number>][] = [
     [L.MATERIAL_BASE, f.base],

@@ -7,7 +7,7 @@ import { type Kernel } from '../kernel.js';
 import { type TextureAddresses } from './material.js';
 import { type Views } from './memoryViews.js';
 
-/** Lamps of the stage and of the model. */
+/** Lights of the stage and of the model. */
 export const MAX_LIGHTS = 256;
 export interface Instance {
   part: number;
@@ -29,7 +29,7 @@ export interface Instance {
 export interface SceneData {
   scene: CompiledScene;
   instances: Instance[];
-  /** Instances whose triangles are drawn as lamps. */
+  /** Instances whose triangles are drawn as lights. */
   shining: Instance[];
   shiningTriangles: number;
   subject: Bounds;

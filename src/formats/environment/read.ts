@@ -1,4 +1,4 @@
-/** Equirectangular pictures of light: Radiance (.hdr) and OpenEXR (.exr). */
+/** Equirectangular environment images: Radiance (.hdr) and OpenEXR (.exr). */
 import { FloatType } from 'three';
 import { EXRLoader } from 'three/examples/jsm/loaders/EXRLoader.js';
 import { HDRLoader } from 'three/examples/jsm/loaders/HDRLoader.js';

@@ -1,4 +1,4 @@
-/** Finishes to and from glTF materials with the ratified extensions, and where their textures lie. */
+/** Materials to and from glTF materials with the ratified extensions, and where their textures lie. */
 import { type Document, type Material as GltfMaterial, type Texture as GltfTexture, type TextureInfo } from '@gltf-transform/core';
 import {
   type Anisotropy,
@@ -42,7 +42,7 @@ export function textureMatrix(transform: Pick<Transform, 'getOffset' | 'getRotat
   return [c * sx, s * sy, x, -s * sx, c * sy, y].map(Math.fround) as TextureUse['matrix'];
 }
 
-/** The finish of a material; `use` reads a texture, `warn` is told what is left out. */
+/** The material of a glTF material; `use` reads a texture, `warn` is told what is left out. */
 export async function readMaterial(m: GltfMaterial, fallback: string, use: Use, warn: (line: string) => void): Promise<Material> {
   const name = m.getName() || fallback;
   const transmission = m.getExtension<Transmission>('KHR_materials_transmission');
@@ -116,7 +116,7 @@ function attenuation(absorption: Rgb): { distance: number; colour: Rgb } {
   return { distance, colour: absorption.map((a) => Math.exp(-a * distance)) as Rgb };
 }
 
-/** A material that reads back as the finish. Textures are put on by the caller's `textureOf`. */
+/** A glTF material that reads back as the material. Textures are put on by the caller's `textureOf`. */
 export function writeMaterial(
   document: Document,
   material: Material,

@@ -1,4 +1,4 @@
-/** Reads glTF 2.0: node tree, meshes, lines, finishes with their textures, lamps, cameras. */
+/** Reads glTF 2.0: node tree, meshes, lines, materials with their textures, lights, cameras. */
 import {
   type Document,
   type Material as GltfMaterial,

@@ -1,4 +1,4 @@
-/** A tree as three.js loaders make it, as parts, meshes and finishes. */
+/** A tree as three.js loaders make it, as parts, meshes and materials. */
 import {
   BufferAttribute,
   BufferGeometry,
@@ -110,7 +110,7 @@ export function addThree(gather: ModelBuilder, root: Object3D, parent: number, p
         if (!(corners >= 3)) continue;
         const material = materials[materialIndex] ?? materials[0]!;
         const name = material.name || 'Unnamed material';
-        // Loaders copy a material for each use; what is alike in name and values is one finish.
+        // Loaders copy a material for each use; what is alike in name and values is one material.
         const values = { ...materialOf(material, name), ...baseTexture(gather, material, name, pictureAt) };
         const finish = gather.material(JSON.stringify(values), () => values);
         // Objects that share a geometry share the mesh: repeated things are instances.

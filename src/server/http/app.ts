@@ -60,7 +60,7 @@ export function createApp(context: ServerContext, runner: Runner): Express {
   api.use(authenticate(context));
   api.use(refuseNul, bodyTypes, readBody);
   accessRoutes(api, context);
-  // How long the event loop was held up at the most since this was asked last.
+  // How long the event loop was held up at most since this was asked last.
   const delay = monitorEventLoopDelay({ resolution: 5 });
   delay.enable();
   api.get('/health', (_request, response) => {
@@ -69,7 +69,7 @@ export function createApp(context: ServerContext, runner: Runner): Express {
     response.json({ ok: true, ...(response.locals.caller !== null && { workers: context.pool.workers, longestBlockMs }) });
   });
   api.get('/events', (request, response) => context.events.attach(request, response));
-  // For the live picture: the page runs the same kernel.
+  // For the live preview: the page runs the same kernel.
   api.get('/kernel.wasm', (_request, response) =>
     response.set('cache-control', 'no-cache').type('application/wasm').sendFile(distFile('kernel.wasm')),
   );

@@ -1,4 +1,4 @@
-/** Routes of recipes, kept and shipped. */
+/** Routes of presets and set templates. */
 import { type Router } from 'express';
 import { changePreset, fromTemplate, newPreset } from '../../contract/presets.js';
 import { slugify } from '../../core/plan/fileNames.js';

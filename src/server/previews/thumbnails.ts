@@ -43,7 +43,7 @@ function viewInIsolation(file: SetFile, revision: Revision, { view: id, stage, f
   const view =
     id === '' ? defaultView(subjectBounds(file, digestOfRevision(revision).bounds), size, pixelAspect) : file.views.find((v) => v.id === id);
   if (!view) throw new ServerError('not-found', `There is no view "${id}" in this set.`);
-  // A ready stage is shown by its own light.
+  // A stage preset is shown by its own light.
   const stages = stage
     ? { ...file.stage, preset: stage, environment: undefined, daylight: undefined, backdrop: undefined, backdropImage: undefined }
     : file.stage;
@@ -64,7 +64,7 @@ const pendingThumbnails = new Map<string, ThumbnailJob>();
 
 interface ViewWanted {
   view: string;
-  /** Shown by this ready stage's own light. */
+  /** Shown by this stage preset's own light. */
   stage?: StagePreset;
   /** Id of one of the set's further stages. */
   further?: string;
@@ -131,7 +131,7 @@ export async function autoExposeView(
 }
 
 /**
- * WebP of frame `index` of a shot; or of a view, in another ready stage where that is asked for. The
+ * WebP of frame `index` of a shot; or of a view, in another stage preset where that is asked for. The
  * empty name is the view that a person starts from. Throws 404 and 422.
  */
 export async function renderThumbnail(

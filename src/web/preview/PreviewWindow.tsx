@@ -1,4 +1,4 @@
-/** The live picture in a window of its own: fills it, follows the main window, and answers what stands in a pixel. */
+/** The live preview in a window of its own: fills it, follows the main window, and answers what stands in a pixel. */
 import { type ReactNode, useCallback, useEffect, useRef, useState } from 'react';
 import { useParams, useSearchParams } from 'react-router';
 import { type SetReply } from '../../contract/contract.js';

@@ -2,7 +2,7 @@
 import { useEffect, useRef } from 'react';
 import { type Frame } from '../../core/frame/frame.js';
 
-/** What the live picture shows. */
+/** What the live preview shows. */
 export interface BroadcastView {
   frame: Frame;
   hash: string;

@@ -4,7 +4,7 @@ import { type SetFile } from '../../core/plan/set.js';
 import { forPreview, viewFrame } from '../../core/planning/previewFrame.js';
 import { type Size, type View } from '../../core/camera/view.js';
 
-/** Long side of the live picture in pixels: enough to judge on a mount, quick enough to follow a hand. */
+/** Long side of the live preview in pixels: enough to judge on a mount, quick enough to follow a hand. */
 const LONG_SIDE = 800;
 const SAMPLES = 256;
 
@@ -12,17 +12,17 @@ function sizeFor(aspect: number): Size {
   return aspect >= 1 ? { width: LONG_SIDE, height: Math.round(LONG_SIDE / aspect) } : { width: Math.round(LONG_SIDE * aspect), height: LONG_SIDE };
 }
 
-/** The frame that the live picture shows of one that is planned. */
+/** The frame that the live preview shows of one that is planned. */
 export function plannedPreview(frame: Frame): Frame {
   const size = sizeFor((frame.size.width * frame.pixelAspect) / frame.size.height);
   return { ...forPreview(frame, SAMPLES), size, pixelAspect: 1, transparent: false };
 }
 
-/** The frame that the live picture of a view shows; null where the set cannot be planned. */
+/** The frame that the live preview of a view shows; null where the set cannot be planned. */
 export function previewFrame(file: SetFile, view: View, revision: Pick<RevisionReply, 'bounds' | 'hash'>, project: string): Frame | null {
   const { size, pixelAspect } = file.sheet;
   const small = sizeFor((size.width * pixelAspect) / size.height);
-  // Pixels of the live picture are square.
+  // Pixels of the live preview are square.
   const square = { ...file, sheet: { ...file.sheet, pixelAspect: 1 } };
   try {
     return viewFrame(square, view, { bounds: revision.bounds, scene: revision.hash, project }, small, SAMPLES);

@@ -151,7 +151,7 @@ function answerWaiting(): void {
   waiting = null;
 }
 
-/** What stands in a pixel: the part and finish that cover most of it, how far, where, how bright. */
+/** What stands in a pixel: the part and material that cover most of it, how far, where, how bright. */
 function pick({ sums, stride, frame, scene }: NonNullable<typeof last>, x: number, y: number): Picked {
   const at = (y * frame.size.width + x) * stride;
   const n = Math.max(1, sums[at + L.PIXEL_COUNT]!);

@@ -1,4 +1,4 @@
-/** A tracing worker of the live picture: the same tracer as on the server. */
+/** A tracing worker of the live preview: the same tracer as on the server. */
 import { type ToWorker } from '../../engine/scheduler/messages.js';
 import { makeTracer } from '../../engine/scheduler/tileWorker.js';
 

@@ -1,4 +1,4 @@
-/** The live picture of a view or of a planned frame: switch, pause, keep, save, ask a pixel. */
+/** The live preview of a view or of a planned frame: switch, pause, keep, save, ask a pixel. */
 import { type ReactNode, useCallback, useMemo, useRef, useState } from 'react';
 import { type Frame } from '../../core/frame/frame.js';
 import { type View } from '../../core/camera/view.js';

@@ -1,4 +1,4 @@
-/** A finish that is dragged from its swatch to a part. */
+/** A material that is dragged from its swatch to a part. */
 import { type DragEvent } from 'react';
 
 const KIND = 'application/x-cold-easel-finish';
@@ -12,7 +12,7 @@ export const dragMaterial = (name: string) => ({
   },
 });
 
-/** Whether what is dragged is a finish; its name is told only where it is dropped. */
+/** Whether what is dragged is a material; its name is told only where it is dropped. */
 export const hasDraggedMaterial = (e: DragEvent): boolean => e.dataTransfer.types.includes(KIND);
 
 export function droppedMaterial(e: DragEvent): string | null {

@@ -43,7 +43,7 @@ function blockOf(plinth: NonNullable<ResolvedTransform['plinth']>): BufferGeomet
     .setIndex(new BufferAttribute(indices, 1));
 }
 
-/** The colour that its finish has; the model's own finishes are left to the engine. */
+/** The colour that its material has; the model's own materials are left to the engine. */
 function plinthColour(name: string, assignments: SetFile['materials']): Color {
   const own = assignments?.materials.find((f) => f.name === name);
   const material = own ? toMaterial(own) : libraryMaterial(name);

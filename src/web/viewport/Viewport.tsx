@@ -48,7 +48,7 @@ export interface ViewportProps {
   group?: number;
   /** A part was clicked. */
   onPick?: (pick: PartClick) => void;
-  /** A finish was dropped on what stands there; on the group of faces alone if so asked. */
+  /** A material was dropped on what stands there; on the group of faces alone if so asked. */
   onDropFinish?: (material: string, hit: Hit, faces: boolean) => void;
   turn?: Turn;
   /** Unit vector to the sun, which is marked where it stands in the picture. */

@@ -1,4 +1,4 @@
-/** Lays a set's dressing over the viewport's model: what is shown, and in which finish. */
+/** Lays a set's dressing over the viewport's model: what is shown, and in which material. */
 import { Color, DoubleSide, FrontSide, type Line, type Material as ThreeMaterial, type Mesh, MeshPhysicalMaterial, type Object3D } from 'three';
 import { resolveMaterials, compileAssignments } from '../../core/materials/assignments.js';
 import { toMaterial, type MaterialTexture, type TexturedMaterial } from '../../core/materials/customMaterial.js';
@@ -24,7 +24,7 @@ export function groupOf(mesh: Object3D): number {
   return (mesh.userData.group as number | undefined) ?? 0;
 }
 
-/** As near to the engine's finish as the quick viewport goes. */
+/** As near to the engine's material as the quick viewport goes. */
 export function materialOf(finish: Material): MeshPhysicalMaterial {
   const clear = finish.transmission > 0.5;
   const strength = Math.max(1, ...finish.emission);

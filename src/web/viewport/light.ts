@@ -24,7 +24,7 @@ import { type Rgb } from '../../core/units/colour.js';
 const EDGE = 32;
 /** What each level is filtered for; three.js maps roughness to levels by this rule: 1 − √(1 − level/2). */
 const ROUGHNESS = [0, 1 - Math.SQRT1_2, 1, 1];
-/** Nothing mirrored is brighter: a lamp would leave specks. */
+/** Nothing mirrored is brighter: a light would leave specks. */
 const MAX_MIRRORED_SIZE = 8;
 const DRAWS = 24;
 
@@ -66,7 +66,7 @@ export interface LightBeam {
   edge: number;
 }
 
-/** What a lamp gives at a place; null where it shines away from it. */
+/** What a light gives at a place; null where it shines away from it. */
 export function lightBeam(light: Light, at: Vec3): LightBeam | null {
   if (light.kind === 'sun') return { from: light.direction.map((c) => -c) as Vec3, irradiance: light.irradiance, edge: Math.cos(light.radius) };
   const to = light.centre.map((c, i) => c - at[i]!) as Vec3;
@@ -103,7 +103,7 @@ function directionOf(face: number, s: number, t: number): Vec3 {
   return [-d[0] / far, d[1] / far, d[2] / far];
 }
 
-/** The stage's surround, with the lamps as a mirror shows them, filtered for three.js; to be disposed of. */
+/** The stage's surround, with the lights as a mirror shows them, filtered for three.js; to be disposed of. */
 export function environmentTexture(stage: Stage, at: Vec3): CubeTexture {
   const beams = stage.lights.map((light) => lightBeam(light, at)).filter((b) => b !== null);
   const level = (n: number): CubeTexture => {

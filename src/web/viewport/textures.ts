@@ -1,4 +1,4 @@
-/** Pictures on finishes in the quick viewport, as the engine lays them: by coordinates, or by a box around the part. */
+/** Pictures on materials in the quick viewport, as the engine lays them: by coordinates, or by a box around the part. */
 import {
   BufferAttribute,
   BufferGeometry,
@@ -12,7 +12,7 @@ import {
 import { boxMapped, sizeOfMatrix } from '../../core/model/boxMapping.js';
 import { type MaterialTexture, textureMatrix } from '../../core/materials/customMaterial.js';
 
-/** Loads the colour picture of a finish onto its material; `shown` is told when it is there. Other slots are the engine's. */
+/** Loads the colour picture of a material onto its material; `shown` is told when it is there. Other slots are the engine's. */
 export function setTexture(material: MeshPhysicalMaterial, pictures: MaterialTexture[], shown: () => void): void {
   const picture = pictures.find((p) => p.slot === 'base');
   if (!picture) return;

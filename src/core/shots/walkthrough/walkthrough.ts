@@ -39,7 +39,7 @@ export const walkthroughSchema = z
     look: z.enum(['ahead', 'target', 'stations']).default('ahead'),
     /** The one point, where `look` is `target`. */
     target: pointSchema.optional(),
-    /** Metres a second of legs without seconds of their own: all along, or at the most where ends are gentle. */
+    /** Metres per second of segments without a time of their own: constant, or the maximum with ease in/out. */
     pace: z.number().min(0.05).max(50).default(WALKING_PACE),
     /** Walks back to the first station; its own `seconds` are those of the way back. */
     closed: z.boolean().default(false),

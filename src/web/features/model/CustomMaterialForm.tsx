@@ -14,7 +14,7 @@ const FIRST_DEPTH = 0.01;
 interface CustomMaterialFormProps {
   /** Names that are given already. */
   taken: string[];
-  /** The finish that is changed; absent where a new one is made. */
+  /** The material that is changed; absent where a new one is made. */
   initial?: CustomMaterial;
   /** Returns what is wrong, or null. */
   onMake: (material: CustomMaterial) => string | null;

@@ -1,4 +1,4 @@
-/** What the selected parts wear: the library, own finishes, and what the model brought. */
+/** What the selected parts wear: the library, own materials, and what the model brought. */
 import { type ReactNode, useState } from 'react';
 import { LIBRARY, SWATCH } from '../../../core/materials/library.js';
 import { type MaterialAssignments } from '../../../core/materials/assignments.js';
@@ -31,13 +31,13 @@ function faceWords({ material, area }: { material: string; area: number | undefi
 }
 
 interface MaterialPanelProps {
-  /** How many parts are selected, and the finishes that they wear now. */
+  /** How many parts are selected, and the materials that they wear now. */
   count: number;
   /** Around them. */
   box: Bounds | null;
   worn: string[];
   materials: MaterialAssignments;
-  /** Finishes that the model brought. */
+  /** Materials that the model brought. */
   model: string[];
   onWear: (material: string | undefined) => void;
   onSwap: (from: string, to: string) => void;
@@ -47,7 +47,7 @@ interface MaterialPanelProps {
   faces: { material: string; area: number | undefined }[];
   /** The one part that is selected is one group, and the file's faces could be kept apart. */
   undivided: boolean;
-  /** The group that finishes go on, counted from 1; null for the whole part. */
+  /** The group that materials go on, counted from 1; null for the whole part. */
   face: number | null;
   onFace: (group: number | null) => void;
   onSelectWearing: (material: string) => void;

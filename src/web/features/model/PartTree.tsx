@@ -58,7 +58,7 @@ interface PartTreeProps {
   selected: ReadonlySet<string>;
   onSelect: (paths: Set<string>) => void;
   onSwitch: (path: string, which: 'viewportVisible' | 'renderVisible', on: boolean) => void;
-  /** A finish was dropped on a part. */
+  /** A material was dropped on a part. */
   onDrop: (path: string, material: string) => void;
 }
 

@@ -1,4 +1,4 @@
-/** Finishes by part name: whatever is called so wears this, in this revision and the next. */
+/** Materials by part name: whatever is called so wears this, in this revision and the next. */
 import { type ReactNode, useMemo, useState } from 'react';
 import { X } from 'lucide-react';
 import { type MaterialAssignments, compileWildcard } from '../../../core/materials/assignments.js';
@@ -10,7 +10,7 @@ interface RulesBarProps {
   materials: MaterialAssignments;
   /** Names of the parts, to say how many a pattern fits. */
   names: string[];
-  /** Finishes that the model brought. */
+  /** Materials that the model brought. */
   model: string[];
   onChange: (rules: MaterialAssignments['rules']) => string | null;
 }

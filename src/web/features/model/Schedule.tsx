@@ -1,4 +1,4 @@
-/** The finish schedule as a table, and as a file. */
+/** The material schedule as a table, and as a file. */
 import { type ReactNode } from 'react';
 import { type ScheduleRow, scheduleCsv } from '../../../core/materials/schedule.js';
 import { Button } from '../../ui/controls.js';

@@ -1,4 +1,4 @@
-/** Pictures on a finish of one's own: what each steers, how large it is, how it lies. */
+/** Textures of a custom material: what each affects, how large it is, how it is mapped. */
 import { type ReactNode } from 'react';
 import { toast } from 'sonner';
 import { X } from 'lucide-react';

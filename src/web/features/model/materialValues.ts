@@ -1,4 +1,4 @@
-/** The values of an own finish by what they are about, in the order in which a person meets them. */
+/** The values of an own material by what they are about, in the order in which a person meets them. */
 import { type CustomMaterial } from '../../../core/materials/customMaterial.js';
 import { HELP, LABELS } from './materialWords.js';
 
@@ -34,7 +34,7 @@ const number = (key: NumberKey, label: string, usual: number, help: string, more
 });
 const colour = (key: ColourKey, label: string, usual: string, help: string): ColourValue => ({ kind: 'colour', key, label, usual, help });
 
-/** What most finishes need stands first and open; the rest is folded. */
+/** What most materials need stands first and open; the rest is folded. */
 export const MAIN_VALUES: NumberValue[] = [
   number('metalness', LABELS.metalness, 0, HELP.metalness),
   number('roughness', LABELS.roughness, 0.5, HELP.roughness),

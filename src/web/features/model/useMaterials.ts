@@ -18,7 +18,7 @@ function swapsOf(assignments: MaterialAssignments | undefined): MaterialAssignme
   }
 }
 
-/** Finishes that the selected parts, with all below them, wear now. */
+/** Materials that the selected parts, with all below them, wear now. */
 function partsUsing(parts: PartReply[], dressed: ResolvedPart[], selected: ReadonlySet<string>): string[] {
   const names = new Set<string>();
   if (selected.size === 0) return [];
@@ -34,7 +34,7 @@ export interface MaterialEditor {
   select: (paths: ReadonlySet<string>) => void;
   /** The part that is selected, where it is one. */
   lone: PartReply | null;
-  /** The group of faces that finishes go on, counted from 1, of the one part that is selected; null for whole parts. */
+  /** The group of faces that materials go on, counted from 1, of the one part that is selected; null for whole parts. */
   face: number | null;
   setFace: (group: number | null) => void;
   /** What each group of the one selected part's faces wears, and its square metres where they are known; none where it is not divided. */
@@ -43,12 +43,12 @@ export interface MaterialEditor {
   dressed: ResolvedPart[] | null;
   worn: string[];
   pick: (pick: PartClick) => void;
-  /** Puts a finish on what is selected; `undefined` takes it off. */
+  /** Puts a material on what is selected; `undefined` takes it off. */
   wear: (material: string | undefined) => void;
-  /** A finish was dropped on a part, which may be one of several that are selected; on one group of its faces if asked. */
+  /** A material was dropped on a part, which may be one of several that are selected; on one group of its faces if asked. */
   drop: (material: string, hit: PartClick | Hit, faces: boolean) => void;
   swap: (from: string, to: string) => void;
-  /** Makes a finish of one's own, or puts a changed one in the place of the named. */
+  /** Makes a custom material, or replaces the named one by a changed one. */
   own: (material: CustomMaterial, instead?: string) => string | null;
   turn: (path: string, which: 'viewportVisible' | 'renderVisible', on: boolean) => void;
   pickWearing: (material: string) => void;

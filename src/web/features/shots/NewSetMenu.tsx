@@ -1,4 +1,4 @@
-/** A new set by a recipe: one that comes with the application, made to measure for the model, or one's own. */
+/** A new set by a preset: one that comes with the application, made to measure for the model, or one's own. */
 import { type ReactNode, useState } from 'react';
 import { Dialog } from 'radix-ui';
 import { toast } from 'sonner';

@@ -21,7 +21,7 @@ const FIELDS = {
   sectionReveal: SectionReveal,
 } as unknown as Record<Shot['kind'], ComponentType<FieldsProps<Shot>>>;
 
-/** The fields of the selected shot; `asked` is what stands in a pixel of the live picture. */
+/** The fields of the selected shot; `asked` is what stands in a pixel of the live preview. */
 export function ShotFields({ shot, asked }: { shot: Shot; asked?: ReactNode }): ReactNode {
   const { plan } = useWorkspace();
   const put = (next: Shot): string | null => plan!.edit((f) => withShot(f, next));

@@ -1,4 +1,4 @@
-/** What a shot takes otherwise than the set: stage, sizes, and fields of the format sheet. */
+/** What a shot overrides: stage, sizes, and fields of the format sheet. */
 import { type ReactNode } from 'react';
 import { Undo2 } from 'lucide-react';
 import { overriddenFields } from '../../../core/plan/formatSheet.js';

@@ -10,7 +10,7 @@ import { HELP, LABELS, MESSAGES } from './words.js';
 
 export interface BackdropFieldsProps {
   stage: StageSettings;
-  /** The ready stage's own colour, to begin with. */
+  /** The stage preset's own colour, to begin with. */
   first: string;
   sheet: FormatSheet;
   onChange: (values: Partial<StageSettings>) => string | null;

@@ -18,7 +18,7 @@ const WORDS: Record<(typeof GROUND_KINDS)[number] | 'ready', string> = {
   none: 'none',
 };
 
-/** No finish is called this. */
+/** No material is called this. */
 const COLOUR = '-';
 
 type Ground = NonNullable<StageSettings['ground']>;

@@ -1,4 +1,4 @@
-/** Lamps of one's own: a list, and the fields of the one that is chosen. */
+/** Added lights: a list, and the fields of the one that is chosen. */
 import { fieldProblem } from '../../../core/base/issues.js';
 import { type ReactNode, useState } from 'react';
 import { Plus, Trash2 } from 'lucide-react';
@@ -18,7 +18,7 @@ import { HELP, LABELS, MESSAGES } from './words.js';
 const KIND_WORDS: Record<UserLightKind, string> = { point: LABELS.point, spot: 'spot', rectangle: 'rectangle', disc: 'disc' };
 const AXES = ['x', 'y', 'z'] as const;
 
-/** A lamp that gives so small a share of the daylight changes nothing that is seen. */
+/** A light that gives so small a share of the daylight changes nothing that is seen. */
 const LOST = 0.01;
 
 export interface LightFieldsProps {

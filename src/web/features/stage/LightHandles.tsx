@@ -1,4 +1,4 @@
-/** The stage's own lamps in the viewport: dragged over the picture, each at the depth at which it stands. */
+/** The stage's own lights in the viewport: dragged over the picture, each at the depth at which it stands. */
 import { type KeyboardEvent, type PointerEvent, type ReactNode, useRef, useState } from 'react';
 import { type Vec3 } from '../../../core/math/bounds.js';
 import { type UserLight } from '../../../core/stage/userLight.js';

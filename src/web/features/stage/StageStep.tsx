@@ -40,7 +40,7 @@ function SkyMark({ sun }: { sun: FrameSun }): ReactNode {
   );
 }
 
-/** Where the subject stands and what lights it: a ready stage, daylight or a picture of light, and what is changed of it. */
+/** Ground and lighting of the subject: a stage preset, daylight or an environment image, and what is changed of it. */
 export default function StageStep(): ReactNode {
   const { project, setId, revision, plan } = useWorkspace();
   const navigate = useNavigate();
@@ -58,7 +58,7 @@ export default function StageStep(): ReactNode {
   const [dragged, setDragged] = useState<LocalDateTime | null>(null);
   const base: View | null = kept ?? (bounds ? defaultView(bounds, sheet.size, sheet.pixelAspect) : null);
   const view = base && moved ? { ...base, ...moved, keepVerticals: base.keepVerticals && viewProblem({ ...base, ...moved }) === null } : base;
-  // The live picture shows the stage that is on the desk.
+  // The live preview shows the stage that is on the desk.
   const live = usePreview(view && further ? { ...view, overrides: { ...view.overrides, stage: further.id } } : view);
   if (!revision || !bounds || !view) {
     return (

@@ -1,4 +1,4 @@
-/** What a view shows otherwise than the set: variant, section, time. */
+/** What a view overrides of the set: variant, section, time. */
 import { fieldProblem } from '../../../core/base/issues.js';
 import { type ReactNode } from 'react';
 import { X } from 'lucide-react';
