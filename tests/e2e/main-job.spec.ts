@@ -133,7 +133,7 @@ test('a model goes in; stills, a turntable and a movie come out, through a crash
   const folder = path.join(server.data, 'pictures', batchFolder!);
   const kept = filesBelow(folder);
   await server.start();
-  await expect(page.getByRole('button', { name: 'Review' })).toBeVisible({ timeout: 120_000 });
+  await expect(page.getByRole('button', { name: 'Review', exact: true })).toBeVisible({ timeout: 120_000 });
   const frames = await server.get<FrameReply[]>('/batches/1/frames');
   expect(frames.map((f) => f.state)).toEqual(Array.from({ length: 25 }, () => 'done'));
   const whole = filesBelow(folder);

@@ -139,7 +139,7 @@ test('a set goes out as a file and comes in again, and JPEGs are rendered by it'
     .setInputFiles({ name: 'back.json', mimeType: 'application/json', buffer: Buffer.from(renamed) });
   await expect(page.getByText('Came back').first()).toBeVisible();
   await page.getByRole('button', { name: 'Start batch' }).click();
-  await expect(page.getByRole('button', { name: 'Review' })).toBeVisible({ timeout: 90_000 });
+  await expect(page.getByRole('button', { name: 'Review', exact: true })).toBeVisible({ timeout: 90_000 });
   const [batch] = await server.get<BatchReply[]>(`/batches?project=${project.id}`);
   const frames = await server.get<FrameReply[]>(`/batches/${batch!.id}/frames`);
   expect(frames.length).toBe(batch!.total);

@@ -192,9 +192,9 @@ test('a further stage with a picture behind, a lamp moved by its handle, and a s
   await choose(page, 'Ground', 'Plane');
   await choose(page, 'Ground material', 'granite');
   await page.getByRole('button', { name: 'Add light' }).click();
-  await fill(page, 'At X', '0.2');
-  await fill(page, 'At y', '0.5');
-  await fill(page, 'At Z', '0.1');
+  await fill(page, 'Position x', '0.2');
+  await fill(page, 'Position y', '0.5');
+  await fill(page, 'Position z', '0.1');
   await choose(page, 'Intensity unit', 'watts');
   await fill(page, 'Intensity', '10');
   await expect.poll(async () => (await file()).stages?.[0]?.stage.lights?.[0]?.lumens).toBe(1790);

@@ -33,7 +33,7 @@ test('good enough is taken, and goes on later to all its samples', async ({ page
   const early = await frame();
   expect(early.ended).toBe('hand');
   expect(early.samples!).toBeLessThan(160);
-  await page.getByRole('button', { name: 'Review' }).click();
+  await page.getByRole('button', { name: 'Review', exact: true }).click();
   await expect(page.getByText('ended by hand before its 160 samples')).toBeVisible();
   const shown = page.getByTestId('easel-picture');
   const before = await shown.getAttribute('src');

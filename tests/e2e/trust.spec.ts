@@ -87,7 +87,7 @@ test('finished frames that lost their files are pointed out, and rendered again'
   const batch = async (): Promise<BatchReply> => server.get<BatchReply>(`/batches/${id}`);
   await expect.poll(async () => (await batch()).state, { timeout: 60_000 }).toBe('done');
   const { folder } = await batch();
-  const pictures = path.join(folder, 'Trusted', 'Rotate');
+  const pictures = path.join(folder, 'Trusted', 'Turn');
   const [first, second] = readdirSync(pictures).sort() as [string, string];
   rmSync(path.join(pictures, first));
   truncateSync(path.join(pictures, second), 20);
