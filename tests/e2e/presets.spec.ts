@@ -302,7 +302,7 @@ test('shots are joined to a reel, which a batch’s pictures make', async ({ pag
   }
   const foreign = 'TITLE: X\n001  A  V  C  00:00:00:00 00:00:01:00 00:00:00:00 00:00:01:00\n* FROM CLIP NAME: Harbour\n';
   await page.getByLabel('Edit file', { exact: true }).setInputFiles({ name: 'x.edl', mimeType: 'text/plain', buffer: Buffer.from(foreign) });
-  await expect(page.getByText('The clip "Harbour" is not a moving shot of this set\'s shots')).toBeVisible();
+  await expect(page.getByText('The clip "Harbour" is not a moving shot of this set')).toBeVisible();
   // What is left is the one that came back from the timeline: it makes the movie below.
   for (const n of [2, 1]) {
     await page.getByRole('button', { name: 'Delete', exact: true }).click();
