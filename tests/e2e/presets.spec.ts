@@ -350,11 +350,11 @@ test('a key is changed, and the old one does nothing any more', async ({ page })
   await page.keyboard.press('Control+k');
   await page.getByPlaceholder('Search commands').fill('Change shortcuts');
   await page.keyboard.press('Enter');
-  await page.getByRole('button', { name: 'Key of Fit the view' }).click();
+  await page.getByRole('button', { name: 'Shortcut of Fit view' }).click();
   await page.keyboard.press('4');
-  await expect(page.getByRole('alert').filter({ hasText: '4 does "Go to Shots" already.' })).toBeVisible();
+  await expect(page.getByRole('alert').filter({ hasText: '4 is already the shortcut of "Go to Shots".' })).toBeVisible();
   await page.keyboard.press('g');
-  await expect(page.getByRole('button', { name: 'Key of Fit the view' })).toHaveText('G');
+  await expect(page.getByRole('button', { name: 'Shortcut of Fit view' })).toHaveText('G');
   await page.getByRole('button', { name: 'Close' }).click();
   await fill(page, 'Eye y', '3.5');
   await expect.poll(async () => (await file()).views[0]!.eye[1]).toBe(3.5);
