@@ -93,13 +93,13 @@ test('finished frames that lost their files are pointed out, and rendered again'
   truncateSync(path.join(pictures, second), 20);
   await page.goto(`${base()}/batch?batch=${id}`);
   await page.getByRole('button', { name: 'Check files' }).click();
-  await expect(page.getByText('Of 24 files, 1 are missing and 1 have changed.')).toBeVisible();
+  await expect(page.getByText('24 files checked: 1 missing, 1 changed.')).toBeVisible();
   await expect(page.getByRole('alert').filter({ hasText: '2 finished frames have lost a file' })).toBeVisible();
   await expect(page.locator('[data-state="missing"]')).toHaveCount(1);
   await page.getByRole('button', { name: 'Render damaged frames' }).click();
   await expect(page.getByText('have lost a file')).toBeHidden({ timeout: 60_000 });
   await page.getByRole('button', { name: 'Check files' }).click();
-  await expect(page.getByText('All 24 files are intact.')).toBeVisible();
+  await expect(page.getByText('24 files checked: all intact.')).toBeVisible();
 });
 
 test('a set that cannot be read is marked, says why, and harms no other', async ({ page }) => {

@@ -45,7 +45,7 @@ const asBytes = express.raw({ type: 'application/json', limit: '8mb', verify: re
 
 /** Bodies with a set file in them may be long: they are parsed where that holds up nobody. */
 const isSetFile = ({ method, path: at }: Request): boolean =>
-  (method === 'PUT' && /^\/sets\/[^/]+$/.test(at)) || (method === 'POST' && /^\/projects\/[^/]+\/sets$/.test(at));
+  (method === 'PUT' && /^\/sets\/[^/]+\/?$/.test(at)) || (method === 'POST' && /^\/projects\/[^/]+\/sets\/?$/.test(at));
 
 const readBody: RequestHandler = (request, response, next) => (isSetFile(request) ? asBytes : asJson)(request, response, next);
 

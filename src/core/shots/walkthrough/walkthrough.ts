@@ -189,12 +189,12 @@ export const walkthrough: ShotKind<typeof walkthroughSchema> = {
   },
   curve(_, frames) {
     const speeds = walkStats([...frames]).map((f) => f.speed);
-    return { label: 'pace', unit: ' m/s', decimals: 2, values: speeds.length > 0 ? [speeds[0]!, ...speeds] : frames.map(() => 0) };
+    return { label: 'speed', unit: ' m/s', decimals: 2, values: speeds.length > 0 ? [speeds[0]!, ...speeds] : frames.map(() => 0) };
   },
   viewPaths: (shot) => stationViewPaths(shot.stations),
   summary(shot) {
     const legs = shot.stations.length - (shot.closed ? 0 : 1);
-    return `${pluralize(legs, 'leg')}, looking ${shot.look === 'ahead' ? 'ahead' : shot.look === 'target' ? 'at a point' : 'from station to station'}`;
+    return `${pluralize(legs, 'segment')}, looking ${shot.look === 'ahead' ? 'ahead' : shot.look === 'target' ? 'at a point' : 'by station'}`;
   },
 };
 

@@ -42,8 +42,8 @@ export const HELP = {
 export const MESSAGES = {
   frame: (number: number, state: string, value: string, value2: string) => `Frame ${number}, ${state}${value}${value2}`,
   secondsPerFrameIn: 'Seconds per frame, in batch order',
-  allFilesAreIntact: (files: number) => `All ${files} files are intact.`,
-  ofFilesAreMissing: (files: number, missing: number, changed: number) => `Of ${files} files, ${missing} are missing and ${changed} have changed.`,
+  allFilesAreIntact: (files: number) => `${files} files checked: all intact.`,
+  ofFilesAreMissing: (files: number, missing: number, changed: number) => `${files} files checked: ${missing} missing, ${changed} changed.`,
   revisionByStarted: (name: string, revision: string, quality: string, samples: number, width: number, height: number, created: string) =>
     `${name} · revision ${revision} · ${quality} ${samples} · ${width} × ${height} · started ${created}`,
   lostAFileOr: (count: string) => `${count} lost a file, or one was changed since it was written.`,

@@ -18,6 +18,7 @@ import { timecode } from '../../../core/units/timecode.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { Button, NumberField, Select, TextField } from '../../ui/controls.js';
 import { saveText } from '../../ui/saveText.js';
+import { toastProblem } from '../../ui/toastProblem.js';
 import { HELP, LABELS, MESSAGES } from './fileWords.js';
 
 /** The reel as it would be, or what is wrong with it. */
@@ -126,9 +127,6 @@ export function ReelMenu({ className }: { className: string }): ReactNode {
   const [chosen, setChosen] = useState<string | null>(null);
   const reel = reels.find((r) => r.id === chosen) ?? reels[0];
   const rate = parseRate(file.sheet.rate);
-  const said = (problem: string | null): void => {
-    if (problem) toast.error(problem);
-  };
   const put = (next: Reel): string | null => {
     const read = reelSchema.safeParse(next);
     if (!read.success) return fieldProblem(read.error);
@@ -146,7 +144,7 @@ export function ReelMenu({ className }: { className: string }): ReactNode {
     const parts = file.shots.filter((s) => !s.off && kindOf(s).moving).map((s) => ({ shot: s.id }));
     const first = reelSchema.parse({ id, name, parts: parts.length > 0 ? parts : [{ shot: file.shots[0]!.id }] });
     const problem = edit((f) => ({ ...f, reels: [...reels, first] }));
-    said(problem);
+    toastProblem(problem);
     if (!problem) setChosen(id);
   };
   const cut = useRef<HTMLInputElement>(null);
@@ -212,7 +210,7 @@ export function ReelMenu({ className }: { className: string }): ReactNode {
               <Button
                 onClick={() => {
                   const rest = reels.filter((r) => r.id !== reel.id);
-                  said(edit((f) => ({ ...f, reels: rest.length > 0 ? rest : undefined })));
+                  toastProblem(edit((f) => ({ ...f, reels: rest.length > 0 ? rest : undefined })));
                 }}
               >
                 {LABELS.delete}
@@ -230,13 +228,15 @@ export function ReelMenu({ className }: { className: string }): ReactNode {
                     file={file}
                     note={typeof whole === 'string' ? undefined : whole.parts[i]?.note}
                     put={(values) => put({ ...reel, parts: reel.parts.map((p, k) => (k === i ? { ...p, ...values } : p)) })}
-                    out={() => said(put({ ...reel, parts: reel.parts.filter((_, k) => k !== i) }))}
-                    carry={(by) => said(put({ ...reel, parts: moveItem(reel.parts, i, by) }))}
+                    out={() => toastProblem(put({ ...reel, parts: reel.parts.filter((_, k) => k !== i) }))}
+                    carry={(by) => toastProblem(put({ ...reel, parts: moveItem(reel.parts, i, by) }))}
                   />
                 ))}
               </ol>
               <div className="mt-3 flex items-center gap-4">
-                <Button onClick={() => said(put({ ...reel, parts: [...reel.parts, { shot: file.shots[0]!.id, speed: 1, seconds: 2, fade: 0 }] }))}>
+                <Button
+                  onClick={() => toastProblem(put({ ...reel, parts: [...reel.parts, { shot: file.shots[0]!.id, speed: 1, seconds: 2, fade: 0 }] }))}
+                >
                   <Plus size={14} aria-hidden /> {LABELS.addClip}
                 </Button>
                 {typeof whole === 'string' ? (

@@ -26,11 +26,8 @@ import { ShotEditor } from './ShotEditor.js';
 import { ShotTable } from './ShotTable.js';
 import { type ShotSelection, useShotSelection } from './useShotSelection.js';
 import { useStartBatch } from './useStartBatch.js';
+import { toastProblem } from '../../ui/toastProblem.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
-
-const toastProblem = (problem: string | null): void => {
-  if (problem) toast.error(problem);
-};
 
 /** Adds a shot of a kind and edits it; where it lacks a site, the way there is offered. */
 function useAddShot(edit: (id: string) => void): (kind: Shot['kind']) => void {

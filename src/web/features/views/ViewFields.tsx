@@ -1,10 +1,10 @@
 /** The fields of a view: name, where it stands, and through what it looks. */
 import { type ReactNode } from 'react';
-import { toast } from 'sonner';
 import { type Vec3 } from '../../../core/math/bounds.js';
 import { scaleOfWidth, widthAtScale } from '../../../core/camera/angleSet.js';
 import { angleOfView, focalLengthOf, type Size, type View, VIEW_KINDS, type ViewKind } from '../../../core/camera/view.js';
 import { Button, NumberField, Select, TextField, Checkbox } from '../../ui/controls.js';
+import { toastProblem } from '../../ui/toastProblem.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
 const AXES = ['x', 'y', 'z'] as const;
@@ -86,14 +86,11 @@ interface ViewFieldsProps {
 }
 
 export function ViewFields({ view, kept, size, pixelAspect, picking, onPickFocus, onChange }: ViewFieldsProps): ReactNode {
-  const said = (problem: string | null): void => {
-    if (problem) toast.error(problem);
-  };
   const setKind = (kind: ViewKind): void => {
     const ahead = Math.hypot(...view.eye.map((v, i) => v - view.target[i]!));
     // A parallel view begins with what the perspective one shows at its target.
     const width = kind === 'parallel' ? Number(((36 / view.focalLength) * ahead).toPrecision(4)) : undefined;
-    said(
+    toastProblem(
       onChange({
         kind,
         width,
@@ -150,7 +147,7 @@ export function ViewFields({ view, kept, size, pixelAspect, picking, onPickFocus
             label={LABELS.keepVerticalsStraight}
             help={HELP.keepVerticalsStraight}
             checked={view.keepVerticals}
-            onChecked={(keepVerticals) => said(onChange({ keepVerticals, roll: undefined }))}
+            onChecked={(keepVerticals) => toastProblem(onChange({ keepVerticals, roll: undefined }))}
           />
           {kept && <LensFields view={view} picking={picking} onPickFocus={onPickFocus} onChange={onChange} />}
         </>

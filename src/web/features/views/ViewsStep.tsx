@@ -1,6 +1,5 @@
 import { type ReactNode, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
-import { toast } from 'sonner';
 import useSWR from 'swr';
 import { type SetReply } from '../../../contract/contract.js';
 import { transformedBounds, resolveTransform, withPlinth } from '../../../core/model/modelTransform.js';
@@ -29,6 +28,7 @@ import { ViewFields } from './ViewFields.js';
 import { ViewList } from './ViewList.js';
 import { ViewOverrides } from './ViewOverrides.js';
 import { pluralize } from '../../../core/base/pluralize.js';
+import { toastProblem } from '../../ui/toastProblem.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
 /** No id is written like this. */
@@ -46,9 +46,6 @@ export default function ViewsStep(): ReactNode {
   const [other, setOther] = useState<number | null>(null);
   const [beside, setBeside] = useState<string | null>(null);
   const { data: theirs } = useSWR<SetReply, Error>(other === null ? null : `/sets/${other}`, get);
-  const said = (problem: string | null): void => {
-    if (problem) toast.error(problem);
-  };
   useKeys({ f: fit, 'ctrl+Enter': saveAsNew });
   useCommands([
     { name: LABELS.saveAsNewView, keys: 'Ctrl Enter', run: saveAsNew },
@@ -93,7 +90,7 @@ export default function ViewsStep(): ReactNode {
         </Button>
         <FrameMenu other={other} onOther={setOther} />
         <AngleSetMenu onMake={editor.addAngles} />
-        {loose && selected && <Button onClick={() => said(change({}))}>{LABELS.update(selected.name)}</Button>}
+        {loose && selected && <Button onClick={() => toastProblem(change({}))}>{LABELS.update(selected.name)}</Button>}
         <Button primary onClick={saveAsNew} title={LABELS.ctrlEnter}>
           {LABELS.saveAsNewView}
         </Button>
@@ -225,12 +222,12 @@ export default function ViewsStep(): ReactNode {
             onChoose={choose}
             onCopy={() => {
               const { set, id } = withCopy(file, selected!.id);
-              said(edit(() => set));
+              toastProblem(edit(() => set));
               setQuery({ view: id });
             }}
-            onLock={() => said(edit((f) => withView(f, { ...selected!, locked: selected!.locked ? undefined : true })))}
+            onLock={() => toastProblem(edit((f) => withView(f, { ...selected!, locked: selected!.locked ? undefined : true })))}
             onOrder={(by) =>
-              said(
+              toastProblem(
                 edit((f) => ({
                   ...f,
                   views: reordered(

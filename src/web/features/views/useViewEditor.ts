@@ -14,6 +14,7 @@ import { useWorkspace } from '../../app/workspace.js';
 import { focusDistance, withImportedCameras, withNewView } from './viewEdits.js';
 import { useMovedView } from './useMovedView.js';
 import { type PickingState, usePicking } from './usePicking.js';
+import { toastProblem } from '../../ui/toastProblem.js';
 import { MESSAGES } from './words.js';
 
 export interface ViewEditor extends PickingState {
@@ -39,10 +40,6 @@ export interface ViewEditor extends PickingState {
   addAngles: (options: AngleSetOptions, group: string) => void;
   remove: () => void;
 }
-
-const toastProblem = (problem: string | null): void => {
-  if (problem) toast.error(problem);
-};
 
 export function useViewEditor(): ViewEditor {
   const { revision, plan } = useWorkspace();
