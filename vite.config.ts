@@ -1,6 +1,6 @@
 import tailwindcss from '@tailwindcss/vite';
 import react from '@vitejs/plugin-react';
-import { type Plugin } from 'vite';
+import type { Plugin } from 'vite';
 import { defineConfig } from 'vitest/config';
 
 /** Sonner puts its styles into the page by a script, which the content security policy forbids; they are imported as a file. */
@@ -22,7 +22,7 @@ export default defineConfig({
   server: { proxy: { '/api': 'http://localhost:4870' } },
   test: {
     root: '.',
-    include: ['src/**/*.test.{ts,tsx}', 'tests/reference/**/*.test.ts', 'tests/load/**/*.test.ts', 'demo/**/*.test.ts'],
+    include: ['src/**/*.test.{ts,tsx}', 'tests/reference/**/*.test.ts', 'tests/load/**/*.test.ts', 'demo/**/*.test.ts', 'kernel/**/*.test.ts'],
     testTimeout: 120_000,
     hookTimeout: 120_000,
     pool: 'forks',

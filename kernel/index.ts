@@ -8,10 +8,11 @@ import { setSplits, vertex } from "./bvh/spatialSplit";
 import { reinsertionPass } from "./bvh/reinsertion";
 import { collapseCosts, emit } from "./bvh/wideBvh";
 import { beginPacket, addRay, closestHitPacket, loadHit } from "./intersect/rayPacket";
-import { closestHit, anyHit, hitDistance, hitInstance, hitTriangle } from "./intersect/traverse";
+import { closestHit, anyHit } from "./intersect/traverse";
+import { hitDistance, hitInstance, hitTriangle } from "./intersect/hit";
 
 export { emittedBytes } from "./bvh/wideBvh";
-export { setWorkerScratch } from "./intersect/traverse";
+export { setWorkerScratch } from "./intersect/walk";
 export { renderTile } from "./film/tile";
 export { estimateNeed } from "./film/adaptive";
 export { denoisePrepare, denoiseSmooth, denoiseLevel, denoiseFinish } from "./film/denoise";

@@ -1,7 +1,7 @@
 /**
  * Owen-scrambled Sobol points by hashing: each pair of dimensions of a path is the two-dimensional
  * Sobol sequence, its order shuffled and its values scrambled by a hash of seed and pair. All pixels
- * of a picture share that sequence: a pixel takes the run of points that stands at its place along
+ * of a frame share that sequence: a pixel takes the run of points that stands at its place along
  * the Z-order curve, so that neighbours take neighbouring runs, which together are stratified as one
  * run is, and the error looks like blue noise. A sample depends on frame seed, pixel, sample index
  * and dimension alone.

@@ -1,14 +1,15 @@
 /**
  * Rough glass: facets that mirror or bend (Walter et al., "Microfacet models for refraction through
  * rough surfaces", 2007), as the boundary of a solid or, bending nothing, as a thin sheet. What single
- * scattering loses at an angle is given back by the finish's own table (energy.ts).
+ * scattering loses at an angle is given back by the material's own table (energyCompensation.ts).
  * Directions are local as in surface.ts; radiance is kept divided by the square of the index, so
  * nothing is scaled on the way in or out.
  */
 import { PI } from "../math";
 import { MATERIAL_GLASS, GLASS_CELLS, THIN } from "../layout";
 import { baseR, baseG, baseB, roughness, flags } from "./materialState";
-import { fresnel, sampleVndf, outX, outY, outZ, MIN_ALPHA, valueR, valueG, valueB, diffuseR, diffuseG, diffuseB, bsdfPdf } from "./surface";
+import { fresnel, sampleVndf, outX, outY, outZ, MIN_ALPHA } from "./microfacet";
+import { valueR, valueG, valueB, diffuseR, diffuseG, diffuseB, bsdfPdf } from "./surface";
 
 let alpha: f32 = 0;
 let eta: f32 = 1;
@@ -23,12 +24,12 @@ function mirrored(c: f32): f32 {
   return thin ? 2 * f / (1 + f) : f;
 }
 
-/** Takes the finish for what follows. `ratio` is the index on the arriving side over that behind. */
-export function setGlass(finish: usize, ratio: f32, outside: bool): void {
+/** Takes the material for what follows. `ratio` is the index on the arriving side over that behind. */
+export function setGlass(material: usize, ratio: f32, outside: bool): void {
   alpha = max<f32>(roughness * roughness, MIN_ALPHA);
   eta = ratio;
   thin = (flags & THIN) != 0;
-  table = <usize>load<u32>(finish + MATERIAL_GLASS) + (outside || thin ? 0 : GLASS_CELLS * 4);
+  table = <usize>load<u32>(material + MATERIAL_GLASS) + (outside || thin ? 0 : GLASS_CELLS * 4);
 }
 
 /** 1 / energy of the table at the view's cosine. */

@@ -1,4 +1,4 @@
-/** Reads a finish with its textures at the hit into look.ts, and bends the shading normal by its texture. */
+/** Reads a material with its textures at the hit into materialState.ts, and bends the shading normal by its texture. */
 import {
   MATERIAL_BASE, MATERIAL_ALPHA, MATERIAL_METALNESS, MATERIAL_ROUGHNESS, MATERIAL_TRANSMISSION, MATERIAL_IOR, MATERIAL_SPECULAR,
   MATERIAL_SPECULAR_COLOUR, MATERIAL_EMISSION, MATERIAL_COAT, MATERIAL_COAT_ROUGHNESS, MATERIAL_SHEEN, MATERIAL_SHEEN_ROUGHNESS,
@@ -18,125 +18,125 @@ import { sampleTexture, texelR, texelG, texelB, texelA } from "./texture";
 
 // @ts-ignore: decorator
 @inline
-function textureUse(finish: usize, slot: usize): usize {
-  return <usize>load<u32>(finish + MATERIAL_TEXTURES + (slot << 2));
+function textureUse(material: usize, slot: usize): usize {
+  return <usize>load<u32>(material + MATERIAL_TEXTURES + (slot << 2));
 }
 
 /** How much of the surface is there: 1 opaque, 0 nothing. A mask gives one or the other. */
-export function alphaOf(finish: usize): f32 {
-  let alpha = load<f32>(finish, MATERIAL_ALPHA);
-  const base = textureUse(finish, SLOT_BASE);
+export function alphaOf(material: usize): f32 {
+  let alpha = load<f32>(material, MATERIAL_ALPHA);
+  const base = textureUse(material, SLOT_BASE);
   if (base != 0) {
     sampleTexture(base);
     alpha *= texelA;
   }
-  if (load<u32>(finish + MATERIAL_ALPHA_MODE) == 1) return alpha < load<f32>(finish, MATERIAL_CUTOFF) ? 0 : 1;
+  if (load<u32>(material + MATERIAL_ALPHA_MODE) == 1) return alpha < load<f32>(material, MATERIAL_CUTOFF) ? 0 : 1;
   return min<f32>(max<f32>(alpha, 0), 1);
 }
 
-/** Reads what the finish is at the hit that readHit told of, seen along the direction. */
-export function loadMaterial(finish: usize, dx: f32, dy: f32, dz: f32): void {
-  flags = load<u32>(finish + MATERIAL_FLAGS);
-  baseR = load<f32>(finish, MATERIAL_BASE) * vertexR;
-  baseG = load<f32>(finish, MATERIAL_BASE + 4) * vertexG;
-  baseB = load<f32>(finish, MATERIAL_BASE + 8) * vertexB;
-  metalness = load<f32>(finish, MATERIAL_METALNESS);
-  roughness = load<f32>(finish, MATERIAL_ROUGHNESS);
-  transmission = load<f32>(finish, MATERIAL_TRANSMISSION);
-  ior = load<f32>(finish, MATERIAL_IOR);
-  specular = load<f32>(finish, MATERIAL_SPECULAR);
-  specularR = load<f32>(finish, MATERIAL_SPECULAR_COLOUR);
-  specularG = load<f32>(finish, MATERIAL_SPECULAR_COLOUR + 4);
-  specularB = load<f32>(finish, MATERIAL_SPECULAR_COLOUR + 8);
-  emissionR = load<f32>(finish, MATERIAL_EMISSION);
-  emissionG = load<f32>(finish, MATERIAL_EMISSION + 4);
-  emissionB = load<f32>(finish, MATERIAL_EMISSION + 8);
-  anisotropy = load<f32>(finish, MATERIAL_ANISOTROPY);
-  brushCos = load<f32>(finish, MATERIAL_ANISOTROPY_COS);
-  brushSin = load<f32>(finish, MATERIAL_ANISOTROPY_SIN);
-  translucency = load<f32>(finish, MATERIAL_TRANSLUCENCY);
-  translucentR = load<f32>(finish, MATERIAL_TRANSLUCENCY_COLOUR);
-  translucentG = load<f32>(finish, MATERIAL_TRANSLUCENCY_COLOUR + 4);
-  translucentB = load<f32>(finish, MATERIAL_TRANSLUCENCY_COLOUR + 8);
+/** Reads what the material is at the hit that loadSurface read, seen along the direction. */
+export function loadMaterial(material: usize, dx: f32, dy: f32, dz: f32): void {
+  flags = load<u32>(material + MATERIAL_FLAGS);
+  baseR = load<f32>(material, MATERIAL_BASE) * vertexR;
+  baseG = load<f32>(material, MATERIAL_BASE + 4) * vertexG;
+  baseB = load<f32>(material, MATERIAL_BASE + 8) * vertexB;
+  metalness = load<f32>(material, MATERIAL_METALNESS);
+  roughness = load<f32>(material, MATERIAL_ROUGHNESS);
+  transmission = load<f32>(material, MATERIAL_TRANSMISSION);
+  ior = load<f32>(material, MATERIAL_IOR);
+  specular = load<f32>(material, MATERIAL_SPECULAR);
+  specularR = load<f32>(material, MATERIAL_SPECULAR_COLOUR);
+  specularG = load<f32>(material, MATERIAL_SPECULAR_COLOUR + 4);
+  specularB = load<f32>(material, MATERIAL_SPECULAR_COLOUR + 8);
+  emissionR = load<f32>(material, MATERIAL_EMISSION);
+  emissionG = load<f32>(material, MATERIAL_EMISSION + 4);
+  emissionB = load<f32>(material, MATERIAL_EMISSION + 8);
+  anisotropy = load<f32>(material, MATERIAL_ANISOTROPY);
+  brushCos = load<f32>(material, MATERIAL_ANISOTROPY_COS);
+  brushSin = load<f32>(material, MATERIAL_ANISOTROPY_SIN);
+  translucency = load<f32>(material, MATERIAL_TRANSLUCENCY);
+  translucentR = load<f32>(material, MATERIAL_TRANSLUCENCY_COLOUR);
+  translucentG = load<f32>(material, MATERIAL_TRANSLUCENCY_COLOUR + 4);
+  translucentB = load<f32>(material, MATERIAL_TRANSLUCENCY_COLOUR + 8);
   layered = (flags & LAYERED) != 0;
   coatHasNormal = false;
   if (layered) {
-    coat = load<f32>(finish, MATERIAL_COAT);
-    coatRoughness = load<f32>(finish, MATERIAL_COAT_ROUGHNESS);
-    sheenR = load<f32>(finish, MATERIAL_SHEEN);
-    sheenG = load<f32>(finish, MATERIAL_SHEEN + 4);
-    sheenB = load<f32>(finish, MATERIAL_SHEEN + 8);
-    sheenRoughness = load<f32>(finish, MATERIAL_SHEEN_ROUGHNESS);
+    coat = load<f32>(material, MATERIAL_COAT);
+    coatRoughness = load<f32>(material, MATERIAL_COAT_ROUGHNESS);
+    sheenR = load<f32>(material, MATERIAL_SHEEN);
+    sheenG = load<f32>(material, MATERIAL_SHEEN + 4);
+    sheenB = load<f32>(material, MATERIAL_SHEEN + 8);
+    sheenRoughness = load<f32>(material, MATERIAL_SHEEN_ROUGHNESS);
   } else coat = sheenR = sheenG = sheenB = 0;
-  if ((flags & TEXTURED) != 0) loadTextures(finish, dx, dy, dz);
+  if ((flags & TEXTURED) != 0) loadTextures(material, dx, dy, dz);
 }
 
-function loadTextures(finish: usize, dx: f32, dy: f32, dz: f32): void {
-  let t = textureUse(finish, SLOT_BASE);
+function loadTextures(material: usize, dx: f32, dy: f32, dz: f32): void {
+  let t = textureUse(material, SLOT_BASE);
   if (t != 0) {
     sampleTexture(t);
     baseR *= texelR;
     baseG *= texelG;
     baseB *= texelB;
   }
-  t = textureUse(finish, SLOT_METAL_ROUGH);
+  t = textureUse(material, SLOT_METAL_ROUGH);
   if (t != 0) {
     sampleTexture(t);
     roughness *= texelG;
     metalness *= texelB;
   }
-  t = textureUse(finish, SLOT_EMISSION);
+  t = textureUse(material, SLOT_EMISSION);
   if (t != 0) {
     sampleTexture(t);
     emissionR *= texelR;
     emissionG *= texelG;
     emissionB *= texelB;
   }
-  t = textureUse(finish, SLOT_TRANSMISSION);
+  t = textureUse(material, SLOT_TRANSMISSION);
   if (t != 0) {
     sampleTexture(t);
     transmission *= texelR;
   }
-  t = textureUse(finish, SLOT_COAT);
+  t = textureUse(material, SLOT_COAT);
   if (t != 0) {
     sampleTexture(t);
     coat *= texelR;
   }
-  t = textureUse(finish, SLOT_SHEEN);
+  t = textureUse(material, SLOT_SHEEN);
   if (t != 0) {
     sampleTexture(t);
     sheenR *= texelR;
     sheenG *= texelG;
     sheenB *= texelB;
   }
-  t = textureUse(finish, SLOT_SPECULAR);
+  t = textureUse(material, SLOT_SPECULAR);
   if (t != 0) {
     sampleTexture(t);
     specular *= texelA;
   }
-  t = textureUse(finish, SLOT_SPECULAR_COLOUR);
+  t = textureUse(material, SLOT_SPECULAR_COLOUR);
   if (t != 0) {
     sampleTexture(t);
     specularR *= texelR;
     specularG *= texelG;
     specularB *= texelB;
   }
-  t = textureUse(finish, SLOT_COAT_ROUGHNESS);
+  t = textureUse(material, SLOT_COAT_ROUGHNESS);
   if (t != 0) {
     sampleTexture(t);
     coatRoughness *= texelG;
   }
-  t = textureUse(finish, SLOT_SHEEN_ROUGHNESS);
+  t = textureUse(material, SLOT_SHEEN_ROUGHNESS);
   if (t != 0) {
     sampleTexture(t);
     sheenRoughness *= texelA;
   }
-  t = textureUse(finish, SLOT_TRANSLUCENCY);
+  t = textureUse(material, SLOT_TRANSLUCENCY);
   if (t != 0) {
     sampleTexture(t);
     translucency *= texelA;
   }
-  t = textureUse(finish, SLOT_TRANSLUCENCY_COLOUR);
+  t = textureUse(material, SLOT_TRANSLUCENCY_COLOUR);
   if (t != 0) {
     sampleTexture(t);
     translucentR *= texelR;
@@ -144,14 +144,14 @@ function loadTextures(finish: usize, dx: f32, dy: f32, dz: f32): void {
     translucentB *= texelB;
   }
   // Last those that have a direction: what they read of the texture's place is used later.
-  const bends = textureUse(finish, SLOT_NORMAL), bendsCoat = textureUse(finish, SLOT_COAT_NORMAL);
-  if (coat > 0 && (bends | bendsCoat) != 0) setCoatNormal(finish, bendsCoat, dx, dy, dz);
-  t = textureUse(finish, SLOT_ANISOTROPY);
+  const bends = textureUse(material, SLOT_NORMAL), bendsCoat = textureUse(material, SLOT_COAT_NORMAL);
+  if (coat > 0 && (bends | bendsCoat) != 0) setCoatNormal(material, bendsCoat, dx, dy, dz);
+  t = textureUse(material, SLOT_ANISOTROPY);
   if (t != 0) rotateAnisotropy(t);
-  if (bends != 0 && perturbNormal(bends, load<f32>(finish, MATERIAL_NORMAL_SCALE))) setShading(perturbedX, perturbedY, perturbedZ, dx, dy, dz);
+  if (bends != 0 && perturbNormal(bends, load<f32>(material, MATERIAL_NORMAL_SCALE))) setShading(perturbedX, perturbedY, perturbedZ, dx, dy, dz);
 }
 
-/** KHR_materials_anisotropy: the texture's direction, turned by the finish's own angle, and its strength. */
+/** KHR_materials_anisotropy: the texture's direction, turned by the material's own angle, and its strength. */
 function rotateAnisotropy(t: usize): void {
   sampleTexture(t);
   anisotropy *= texelB;
@@ -164,12 +164,12 @@ function rotateAnisotropy(t: usize): void {
 }
 
 /** KHR_materials_clearcoat: the coat lies smoothly over a bent surface, unless it has a texture of its own. */
-function setCoatNormal(finish: usize, t: usize, dx: f32, dy: f32, dz: f32): void {
+function setCoatNormal(material: usize, t: usize, dx: f32, dy: f32, dz: f32): void {
   coatHasNormal = true;
   coatNormalX = shadeX;
   coatNormalY = shadeY;
   coatNormalZ = shadeZ;
-  if (t == 0 || !perturbNormal(t, load<f32>(finish, MATERIAL_COAT_NORMAL_SCALE))) return;
+  if (t == 0 || !perturbNormal(t, load<f32>(material, MATERIAL_COAT_NORMAL_SCALE))) return;
   if (perturbedX * dx + perturbedY * dy + perturbedZ * dz < 0 && perturbedX * geoX + perturbedY * geoY + perturbedZ * geoZ > 0) {
     coatNormalX = perturbedX;
     coatNormalY = perturbedY;
@@ -203,10 +203,10 @@ function perturbNormal(t: usize, scale: f32): bool {
   return true;
 }
 
-/** Share of the surroundings' light that the occlusion texture lets through, for quick pictures. */
-export function occlusionOf(finish: usize): f32 {
-  const t = textureUse(finish, SLOT_OCCLUSION);
+/** Share of the surroundings' light that the occlusion texture lets through, for preview renders. */
+export function occlusionOf(material: usize): f32 {
+  const t = textureUse(material, SLOT_OCCLUSION);
   if (t == 0) return 1;
   sampleTexture(t);
-  return 1 + load<f32>(finish, MATERIAL_OCCLUSION) * (texelR - 1);
+  return 1 + load<f32>(material, MATERIAL_OCCLUSION) * (texelR - 1);
 }

@@ -38,7 +38,7 @@ export let emissionG: f32 = 0;
 export let emissionB: f32 = 0;
 export let flags: u32 = 0;
 
-// What an evaluation still needs while a shadow ray reads other finishes on its way.
+// What an evaluation still needs while a shadow ray reads other materials on its way.
 let savedBaseR: f32 = 0;
 let savedBaseG: f32 = 0;
 let savedBaseB: f32 = 0;

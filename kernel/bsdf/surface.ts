@@ -7,19 +7,21 @@
  * term is used), visible normals drawn by spherical caps (Dupuy and Benyoub, 2023). Sheen: Estevez and
  * Kulla, "Production friendly microfacet sheen BRDF", 2017, with Ashikhmin's term.
  * What single scattering loses is given back to metals, and what lies below a layer gets what the
- * layer lets through both ways, by the tables of energy.ts: Kulla and Conty, "Revisiting physically
+ * layer lets through both ways, by the tables of energyCompensation.ts: Kulla and Conty, "Revisiting physically
  * based shading at Imageworks", 2017. Such a layer over white returns all light, and is reciprocal.
  *
  * Directions are local: z is the shading normal, x the tangent; both point away from the surface.
  */
 import { PI, sinCosTurns, sine, cosine, basis, tangentX, tangentY, tangentZ, bitangentX, bitangentY, bitangentZ } from "../math";
-import { ENERGY_A, ENERGY_B, ENERGY_SHEEN, ENERGY_MEAN_A, ENERGY_MEAN_B, ENERGY_MEAN_SHEEN, ENERGY_CELLS } from "../layout";
+import { ENERGY_SHEEN, ENERGY_MEAN_A, ENERGY_MEAN_B, ENERGY_MEAN_SHEEN, ENERGY_CELLS } from "../layout";
+import { setEnergyTables, lookUpEnergy, lookUpEnergyPair, lookUpMeanEnergy, multipleScattering, pairA, pairB } from "./energy";
+import { MIN_ALPHA, pow5, ggx, sampleVndf, lobeValue, lobePdf, lobeCos, outX, outY, outZ } from "./microfacet";
+import { charlie } from "./sheen";
 import {
   baseR, baseG, baseB, metalness, roughness, ior, specular, specularR, specularG, specularB, coat, coatRoughness,
   sheenR, sheenG, sheenB, sheenRoughness, anisotropy, translucency, translucentR, translucentG, translucentB, layered,
 } from "./materialState";
 
-let energy: usize = 0;
 let f0R: f32 = 0;
 let f0G: f32 = 0;
 let f0B: f32 = 0;
@@ -61,52 +63,6 @@ let chooseTransmission: f32 = 0;
 let chooseCoat: f32 = 0;
 let chooseLobe: f32 = 0;
 
-/** Below this the lobe is too narrow to evaluate in single precision. */
-export const MIN_ALPHA: f32 = 0.0016;
-
-// @ts-ignore: decorator
-@inline
-function pow5(x: f32): f32 {
-  const x2: f32 = x * x;
-  return x2 * x2 * x;
-}
-
-/** A table over [roughness][root of cosine], between its cells. */
-function lookUpEnergy(table: usize, rough: f32, c: f32): f32 {
-  const x: f32 = sqrt<f32>(min<f32>(max<f32>(c, 0), 1)) * <f32>(ENERGY_CELLS - 1);
-  const i = <u32>min<f32>(x, <f32>(ENERGY_CELLS - 2)), j = <u32>min<f32>(rough, <f32>(ENERGY_CELLS - 2));
-  const a: f32 = x - <f32>i, b: f32 = rough - <f32>j;
-  const p = energy + table + (<usize>(j * ENERGY_CELLS + i) << 2);
-  const low: f32 = load<f32>(p) + a * (load<f32>(p, 4) - load<f32>(p));
-  const high: f32 = load<f32>(p, ENERGY_CELLS * 4) + a * (load<f32>(p, ENERGY_CELLS * 4 + 4) - load<f32>(p, ENERGY_CELLS * 4));
-  return low + b * (high - low);
-}
-
-let pairA: f32 = 0;
-let pairB: f32 = 0;
-
-/** Both tables of the highlight at once. */
-function lookUpEnergyPair(rough: f32, c: f32): void {
-  const x: f32 = sqrt<f32>(min<f32>(max<f32>(c, 0), 1)) * <f32>(ENERGY_CELLS - 1);
-  const i = <u32>min<f32>(x, <f32>(ENERGY_CELLS - 2)), j = <u32>min<f32>(rough, <f32>(ENERGY_CELLS - 2));
-  const a: f32 = x - <f32>i, b: f32 = rough - <f32>j;
-  const p = energy + (<usize>(j * ENERGY_CELLS + i) << 2);
-  const lowA: f32 = load<f32>(p, ENERGY_A) + a * (load<f32>(p, ENERGY_A + 4) - load<f32>(p, ENERGY_A));
-  const highA: f32 = load<f32>(p, ENERGY_A + ENERGY_CELLS * 4) + a * (load<f32>(p, ENERGY_A + ENERGY_CELLS * 4 + 4) - load<f32>(p, ENERGY_A + ENERGY_CELLS * 4));
-  const lowB: f32 = load<f32>(p, ENERGY_B) + a * (load<f32>(p, ENERGY_B + 4) - load<f32>(p, ENERGY_B));
-  const highB: f32 = load<f32>(p, ENERGY_B + ENERGY_CELLS * 4) + a * (load<f32>(p, ENERGY_B + ENERGY_CELLS * 4 + 4) - load<f32>(p, ENERGY_B + ENERGY_CELLS * 4));
-  pairA = lowA + b * (highA - lowA);
-  pairB = lowB + b * (highB - lowB);
-}
-
-// @ts-ignore: decorator
-@inline
-function lookUpMeanEnergy(table: usize, rough: f32): f32 {
-  const j = <u32>min<f32>(rough, <f32>(ENERGY_CELLS - 2));
-  const p = energy + table + (<usize>j << 2);
-  return load<f32>(p) + (rough - <f32>j) * (load<f32>(p, 4) - load<f32>(p));
-}
-
 /** Tells setSurface of the coat's own normal, in the surface's frame; (0, 0, 1) where it shares the surface's. */
 export function setCoatFrame(x: f32, y: f32, z: f32): void {
   coatHasOwnFrame = z < 1;
@@ -123,9 +79,9 @@ export function setCoatFrame(x: f32, y: f32, z: f32): void {
   coatBZ = bitangentZ;
 }
 
-/** Takes what look.ts holds for the evaluations that follow, seen at the cosine. `tables` lie as ENERGY_ says. */
+/** Takes what materialState.ts holds for the evaluations that follow, seen at the cosine. `tables` lie as ENERGY_ says. */
 export function setSurface(tables: usize, viewX: f32, viewY: f32, cosView: f32): void {
-  energy = tables;
+  setEnergyTables(tables);
   const m = metalness, rough = min<f32>(max<f32>(roughness, 0), 1);
   const e: f32 = (ior - 1) / (ior + 1);
   const d: f32 = e * e * specular;
@@ -197,25 +153,6 @@ export function setSurface(tables: usize, viewX: f32, viewY: f32, cosView: f32):
   chooseDiffuse *= n;
 }
 
-/** Colour of light scattered many times among the facets of a metal: F² E / (1 - F (1 - E)), F the mean of Schlick's factor. */
-// @ts-ignore: decorator
-@inline
-function multipleScattering(f0: f32, mean: f32): f32 {
-  const f: f32 = f0 + (1 - f0) * <f32>0.047619047619;
-  return f * f * mean / (1 - f * (1 - mean));
-}
-
-/** Exact Fresnel reflectance of a dielectric for light arriving at cosine c under relative index
- *  eta = n(arriving side) / n(other side); 1 past the critical angle. */
-export function fresnel(c: f32, eta: f32): f32 {
-  const s2: f32 = eta * eta * (1 - c * c);
-  if (s2 >= 1) return 1;
-  const t = sqrt<f32>(1 - s2);
-  const a: f32 = (eta * c - t) / (eta * c + t);
-  const b: f32 = (c - eta * t) / (c + eta * t);
-  return <f32>0.5 * (a * a + b * b);
-}
-
 /** Value times cosine, that of the diffuse lobes alone, and the density, of the pair last evaluated. */
 export let valueR: f32 = 0;
 export let valueG: f32 = 0;
@@ -224,49 +161,6 @@ export let diffuseR: f32 = 0;
 export let diffuseG: f32 = 0;
 export let diffuseB: f32 = 0;
 export let bsdfPdf: f32 = 0;
-
-// Of the lobe last asked: its shape D V cosine without Fresnel, its density, and the half vector's cosine.
-let lobeValue: f32 = 0;
-let lobePdf: f32 = 0;
-let lobeCos: f32 = 0;
-
-function ggx(vx: f32, vy: f32, vz: f32, lx: f32, ly: f32, lz: f32, ax: f32, ay: f32): void {
-  let hx: f32 = vx + lx, hy: f32 = vy + ly, hz: f32 = vz + lz;
-  const n: f32 = 1 / sqrt<f32>(hx * hx + hy * hy + hz * hz);
-  hx *= n;
-  hy *= n;
-  hz *= n;
-  lobeCos = max<f32>(vx * hx + vy * hy + vz * hz, 0);
-  const px: f32 = hx / ax, py: f32 = hy / ay;
-  const q: f32 = px * px + py * py + hz * hz;
-  const d: f32 = 1 / (PI * ax * ay * q * q);
-  const sx: f32 = vx * ax, sy: f32 = vy * ay, tx: f32 = lx * ax, ty: f32 = ly * ay;
-  const sv = sqrt<f32>(sx * sx + sy * sy + vz * vz);
-  const sl = sqrt<f32>(tx * tx + ty * ty + lz * lz);
-  lobeValue = d * <f32>0.5 * lz / (lz * sv + vz * sl);
-  // Density of visible normals: D / (2 (vz + sqrt(ax² vx² + ay² vy² + vz²))).
-  lobePdf = d * <f32>0.5 / (vz + sv);
-}
-
-/** Estevez and Kulla: D = (2 + 1/a) sin^(1/a) / 2 pi, by an exponential of the kernel's own. */
-function charlie(hz: f32): f32 {
-  const inv: f32 = 1 / sheenAlpha;
-  const s2: f32 = max<f32>(1 - hz * hz, <f32>0.0078125);
-  return (2 + inv) * power(s2, inv * <f32>0.5) / (2 * PI);
-}
-
-/** x^y for x in (0, 1]: base-two logarithm and exponential by fitted polynomials, good to 1e-6. */
-function power(x: f32, y: f32): f32 {
-  const bits = reinterpret<u32>(x);
-  const e = <f32>(<i32>(bits >> 23) - 127);
-  const m: f32 = reinterpret<f32>((bits & 0x007fffff) | 0x3f800000) - 1;
-  const log: f32 = e + m * (<f32>1.442694767 + m * (<f32>-0.721310723 + m * (<f32>0.480073752 + m * (<f32>-0.353454706 + m * (<f32>0.256179773 + m * (<f32>-0.155600075 + m * (<f32>0.063787677 + m * <f32>-0.012370667)))))));
-  const p: f32 = max<f32>(log * y, -126);
-  const w = floor<f32>(p);
-  const f: f32 = p - w;
-  const exp: f32 = 1 + f * (<f32>0.693147577 + f * (<f32>0.240206874 + f * (<f32>0.055658664 + f * (<f32>0.009196802 + f * <f32>0.001789665))));
-  return exp * reinterpret<f32>(<u32>(<i32>w + 127) << 23);
-}
 
 /** Evaluates the surface for light from l towards v; l may lie below where it is translucent. */
 export function evalBsdf(vx: f32, vy: f32, vz: f32, lx: f32, ly: f32, lz: f32): void {
@@ -312,7 +206,7 @@ export function evalBsdf(vx: f32, vy: f32, vz: f32, lx: f32, ly: f32, lz: f32): 
   if (!layered) return;
   if (sheenMax > 0) {
     const n: f32 = 1 / sqrt<f32>((vx + lx) * (vx + lx) + (vy + ly) * (vy + ly) + (vz + lz) * (vz + lz));
-    const k: f32 = underCoat * charlie((vz + lz) * n) * lz / (4 * (lz + vz - lz * vz));
+    const k: f32 = underCoat * charlie((vz + lz) * n, sheenAlpha) * lz / (4 * (lz + vz - lz * vz));
     valueR += k * sheenR;
     valueG += k * sheenG;
     valueB += k * sheenB;
@@ -333,27 +227,6 @@ export function evalBsdf(vx: f32, vy: f32, vz: f32, lx: f32, ly: f32, lz: f32): 
     valueB += k;
     bsdfPdf += chooseCoat * lobePdf;
   }
-}
-
-export let outX: f32 = 0;
-export let outY: f32 = 0;
-export let outZ: f32 = 0;
-
-/** Draws a facet that the view vector sees, left in outX .. outZ. */
-export function sampleVndf(vx: f32, vy: f32, vz: f32, ax: f32, ay: f32, u: f32, v: f32): void {
-  sinCosTurns(u);
-  let wx: f32 = vx * ax, wy: f32 = vy * ay, wz = vz;
-  let n: f32 = 1 / sqrt<f32>(wx * wx + wy * wy + wz * wz);
-  wx *= n;
-  wy *= n;
-  wz *= n;
-  const z: f32 = (1 - v) * (1 + wz) - wz;
-  const r = sqrt<f32>(min<f32>(max<f32>(1 - z * z, 0), 1));
-  const hx: f32 = (r * cosine + wx) * ax, hy: f32 = (r * sine + wy) * ay, hz: f32 = max<f32>(z + wz, <f32>1e-6);
-  n = 1 / sqrt<f32>(hx * hx + hy * hy + hz * hz);
-  outX = hx * n;
-  outY = hy * n;
-  outZ = hz * n;
 }
 
 /** Draws a facet of a coat that has a normal of its own. */

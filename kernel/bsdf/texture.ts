@@ -18,7 +18,7 @@ function wrap(i: i32, n: i32, mode: u32): i32 {
   return ((i % n) + n) % n;
 }
 
-/** Looks a finish's use of a texture up at the hit: u to the right, v down, one texture a unit, as glTF has it. */
+/** Looks a material's use of a texture up at the hit: u to the right, v down, one texture a unit, as glTF has it. */
 export function sampleTexture(use: usize): void {
   mapTexture(load<u32>(use + USE_MAPPING));
   const u0 = texU, v0 = texV;

@@ -1,10 +1,10 @@
 /**
- * Where a picture is denoised, most of its samples go where the filter helps least: to edges, thin things
+ * Where a frame is denoised, most of its samples go where the filter helps least: to edges, thin things
  * and whatever else differs from its neighbours, at the cost of what is smooth and will be filtered. Each
  * pixel's need is its standard error, which spends a given number of samples best (Rousselle, Knaus and
  * Zwicker, "Adaptive sampling and reconstruction using greedy error minimization", 2011), times what the
  * filter is foreseen to leave of it. A pixel's need is foreseen within its own square, so the bits do not
- * depend on how a picture is cut into tiles; the host then looks at the needs of the whole picture and
+ * depend on how a frame is cut into tiles; the host then looks at the needs of the whole frame and
  * sets FRAME_SHARE so that they spend what is left (engine/sampling/adaptiveSampling.ts).
  */
 import { FRAME_SAMPLES, FRAME_STRIDE, NEED_CELL, PIXEL_ALBEDO, PIXEL_GUIDE_DEPTH, PIXEL_COLOUR, PIXEL_COUNT, PIXEL_COVERAGE, PIXEL_GUIDE_COUNT, PIXEL_NORMAL, PIXEL_SAMPLE_NEED, PIXEL_LUMINANCE_SQ } from "../layout";

@@ -116,7 +116,7 @@ function advanceRay(frame: usize, a: f32, b: f32, moment: f32, u: f32, v: f32): 
     eyeX += ox;
     eyeY += oy;
     eyeZ += oz;
-    // The picture plane stands one metre ahead, so the sharp point is the direction times the focus.
+    // The image plane stands one metre ahead, so the sharp point is the direction times the focus.
     dx = cx * focus - ox;
     dy = cy * focus - oy;
     dz = cz * focus - oz;

@@ -6,9 +6,9 @@
  * (Schied et al., "Spatiotemporal variance-guided filtering", 2017, without its time). Colour is divided
  * by albedo first and multiplied back after, so textures stay; light that came straight is left as it is.
  *
- * Works on planes of a whole picture, in sets of DENOISE_SET that levels read and write in turn, and one
+ * Works on planes of a whole frame, in sets of DENOISE_SET that levels read and write in turn, and one
  * of guides. All share `pitch`, bytes from row to row, and `plane`, bytes from plane to plane; a pointer
- * to a set is to the tile's first pixel in its first plane. Around the picture lie DENOISE_MARGIN pixels
+ * to a set is to the tile's first pixel in its first plane. Around the frame lie DENOISE_MARGIN pixels
  * of zeroes whose depth is DENOISE_FAR, so nothing there counts. Four pixels at a time.
  */
 import {

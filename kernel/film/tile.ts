@@ -1,7 +1,7 @@
 /**
  * Renders a rectangle of a frame, adding samples to each pixel's sums. Samples are taken cell by cell
  * (CELL pixels square); a cell whose error is small enough stops early, so what stops does not depend
- * on how the picture is cut into tiles.
+ * on how the frame is cut into tiles.
  */
 import {
   FRAME_SEED, FRAME_SEQUENCE, FRAME_FILTER, FRAME_SHUTTER, FRAME_LENS, FRAME_STRIDE, FRAME_PASSES, FRAME_NOISE, FRAME_MIN_SAMPLES, FRAME_QUICK, FRAME_EXTENT, FRAME_BASE_SAMPLES, FRAME_ADAPTIVE_SCALE,
@@ -14,7 +14,7 @@ import { luminance } from "../math";
 import { beginSample, saveSampler, restoreSampler, next2D, sampleX, sampleY } from "../sampler";
 import { cameraRay, saveRay, restoreRay, eyeX, eyeY, eyeZ, rayX, rayY, rayZ, rayDepth, rayStart } from "./camera";
 import { beginPacket, addRay, closestHitPacket, announceRay, packetScratch } from "../intersect/rayPacket";
-import { setShutterTime } from "../intersect/traverse";
+import { setShutterTime } from "../intersect/shutter";
 import { shadePixelSample } from "../integrator/shaded";
 import { DARK } from "./adaptive";
 import { tracePixelSample } from "../integrator/integrator";

@@ -3,9 +3,9 @@
  * passes first, then what each face mirrored, so that neither is left to chance. Such branches wait here.
  */
 import { baseB, baseG, baseR } from "../bsdf/materialState";
-import { fresnel } from "../bsdf/surface";
+import { fresnel } from "../bsdf/microfacet";
 import { geoX, geoY, geoZ, shadeX, shadeY, shadeZ } from "../intersect/intersectionData";
-import { branchScratch as scratch } from "../intersect/traverse";
+import { branchScratch as scratch } from "../intersect/walk";
 import {
   bounces, directionX, directionY, directionZ, fromEye, hitX, hitY, hitZ, interfaces, isPrimary, medium, offset, scaleThroughput, scatterPdf, setDirection, setOrigin, setThroughput,
   throughputB, throughputG, throughputR,

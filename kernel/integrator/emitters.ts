@@ -4,7 +4,7 @@
  */
 import { emissionB, emissionG, emissionR } from "../bsdf/materialState";
 import { geoX, geoY, geoZ } from "../intersect/intersectionData";
-import { hitInstance } from "../intersect/traverse";
+import { hitInstance } from "../intersect/hit";
 import { FRAME_CLAMP, FRAME_TRANSPARENT, INSTANCE_LIGHT_PDF, INSTANCE_MESH } from "../layout";
 import { environmentPdf, evalEnvironment, evalLight, evalSunDisc, lightB, lightG, lightPdf, lightR, sunCount } from "../lights/light";
 import { luminance } from "../math";

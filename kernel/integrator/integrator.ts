@@ -10,7 +10,8 @@ import { alphaOf, loadMaterial } from "../bsdf/material";
 import { baseB, baseG, baseR, emissionB, emissionG, emissionR, flags, ior, transmission } from "../bsdf/materialState";
 import { hitMaterial, loadSurface } from "../intersect/intersectionData";
 import { closestHitOfCamera } from "../intersect/rayPacket";
-import { closestHit, hitDistance, hitInstance } from "../intersect/traverse";
+import { closestHit } from "../intersect/traverse";
+import { hitDistance, hitInstance } from "../intersect/hit";
 import {
   CAMERA_RAYS, FRAME_CAUSTICS, FRAME_EXTENT, FRAME_GROUND_KIND, FRAME_GROUND_MATERIAL, FRAME_INSTANCES, FRAME_LIGHT_COUNT, FRAME_MAX_BOUNCES, FRAME_PASSES, FRAME_REFRACTION_DEPTH,
   FRAME_ROOT, FRAME_TREE, FROSTED, INSTANCE_FLAGS, LIGHT_SHAPE, LIGHT_SHAPES, MATERIAL_ALPHA_MODE, PASS_COMPONENTS, SCATTERED_RAYS, THIN, UNLIT,

@@ -1,9 +1,8 @@
 /** What a surface that is not clear glass does with light: it is lit by a light that is sampled, and scatters the path on. */
 import { evalGlass, sampleGlass, setGlass } from "../bsdf/glass";
 import { anisotropy, brushCos, brushSin, coatHasNormal, coatNormalX, coatNormalY, coatNormalZ } from "../bsdf/materialState";
-import {
-  bsdfPdf, diffuseB, diffuseG, diffuseR, evalBsdf, outX, outY, outZ, sampleBsdf, setCoatFrame, setSurface, valueB, valueG, valueR,
-} from "../bsdf/surface";
+import { outX, outY, outZ } from "../bsdf/microfacet";
+import { bsdfPdf, diffuseB, diffuseG, diffuseR, evalBsdf, sampleBsdf, setCoatFrame, setSurface, valueB, valueG, valueR } from "../bsdf/surface";
 import { geoX, geoY, geoZ, handedness, shadeX, shadeY, shadeZ, texTangentX, texTangentY, texTangentZ } from "../intersect/intersectionData";
 import { FRAME_ENERGY } from "../layout";
 import { lightB, lightDistance, lightG, lightPdf, lightR, lightX, lightY, lightZ, sampleLight } from "../lights/light";
@@ -70,7 +69,7 @@ function shadingBasis(): void {
   y *= n;
   z *= n;
   const cx: f32 = shadeY * z - shadeZ * y, cy: f32 = shadeZ * x - shadeX * z, cz: f32 = shadeX * y - shadeY * x;
-  // Counterclockwise in the picture: the other way round where the texture is mirrored.
+  // Counterclockwise in the image: the other way round where the texture is mirrored.
   const c = brushCos, s: f32 = -handedness * brushSin;
   tangentX = c * x + s * cx;
   tangentY = c * y + s * cy;

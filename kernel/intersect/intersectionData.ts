@@ -4,7 +4,8 @@ import {
   MESH_INDEX, MESH_NORMAL, MESH_UV, MESH_UV_SECOND, MESH_COLOUR, MAP_FIRST_UV, MAP_SECOND_UV, MAP_BOX, PLANE_NORMAL, FRAME_CAP_MATERIAL, FRAME_HATCH_MATERIAL,
   FRAME_HATCH,
 } from "../layout";
-import { hitBlock, hitLane, hitU, hitV, hitInstance, hitPlaneIndex, hitTriangle, turnCos, turnSin } from "./traverse";
+import { hitBlock, hitLane, hitU, hitV, hitInstance, hitPlaneIndex, hitTriangle } from "./hit";
+import { turnCos, turnSin } from "./shutter";
 
 /** Geometric and shading normal, both turned against the ray, in the world. */
 export let geoX: f32 = 0;
@@ -59,7 +60,7 @@ function isOnHatch(frame: usize, x: f32, y: f32, z: f32): bool {
   return s - floor<f32>(s) < load<f32>(h, 4);
 }
 
-/** The finish of the surface that was met at a place: a cap may have its own, and lines over it. */
+/** The material of the surface that was met at a place: a cap may have its own, and lines over it. */
 export function hitMaterial(frame: usize, x: f32, y: f32, z: f32): usize {
   if (hitPlaneIndex != 0) {
     const line = <usize>load<u32>(frame + FRAME_HATCH_MATERIAL);
@@ -183,7 +184,7 @@ function followMotion(at: usize, flags: u32): void {
   texTangentZ = worldZ;
 }
 
-/** Looks at the part as at a box, in metres: each side shows the picture upright, u to the right and v down. */
+/** Looks at the part as at a box, in metres: each side shows the texture upright, u to the right and v down. */
 function mapByBox(size: f32): void {
   const nx: f32 = uy * vz - uz * vy, ny: f32 = uz * vx - ux * vz, nz: f32 = ux * vy - uy * vx;
   const x: f32 = (ax + w1 * ux + w2 * vx) * size, y: f32 = (ay + w1 * uy + w2 * vy) * size, z: f32 = (az + w1 * uz + w2 * vz) * size;

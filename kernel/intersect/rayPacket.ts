@@ -4,24 +4,20 @@
  * asked. Boulos, Wald, Shirley, "Geometric and arithmetic culling methods for entire ray packets", 2006.
  *
  * The intervals are of the very numbers that single rays are tested with, and rounding keeps order, so nothing
- * that a single ray would meet is left out: a ray of a bundle and the same ray alone have the same hit.
+ * that a single ray would meet is left out: a ray of a packet and the same ray alone have the same hit.
  */
 import { NODE_CHILD, INSTANCE_FLAGS, INSTANCE_MESH, MESH_TREE, MESH_ROOT, UNTRANSFORMED, CAMERA_RAYS, PACKET_RAYS } from "../layout";
-import { R_BYTES, R_INVERSE, R_NEAR, PLANES, setRay } from "./ray";
-import {
-  packetBase, hitDistance, hitBlock, hitLane, hitU, hitV, hitInstance,
-  closestHit, enterPacket, resume, closestHitInScene, closestHitInMesh, intersectTrianglesOf, advanceRay, visibleInstance,
-} from "./traverse";
+import { R_BYTES, R_NEAR, PLANES, setRay } from "./ray";
+import { ROW, INVERSES, DISTANCES, ROWS_BYTES, boundRows, padPacket, sameDirectionSigns, intersectBox, min4, max4 } from "./packetRows";
+import { packetBase, visibleInstance } from "./walk";
+import { hitDistance, hitBlock, hitLane, hitU, hitV, hitInstance, resumeHit } from "./hit";
+import { advanceRay } from "./objectRay";
+import { intersectTrianglesOf } from "./triangle";
+import { closestHit, enterPacket, closestHitInScene, closestHitInMesh } from "./traverse";
 
 // Kinds of walk, told apart by their size when compiled.
 type MeshLevel = i8;
 type SceneLevel = i32;
-
-// Rays side by side: origin and inverse by axis, then the distance so far, 64 bytes each.
-const ROW: usize = 64;
-const INVERSES: usize = 3 * ROW;
-const DISTANCES: usize = 6 * ROW;
-const ROWS_BYTES: usize = 7 * ROW;
 
 // A ray's hit, beside its distance.
 const H_BLOCK: usize = 0;
@@ -48,23 +44,12 @@ const MIN_PACKET: i32 = 3;
 let rayCount: i32 = 0;
 let expectedRays: i32 = -1;
 
-/** Writes the ray at r as the k-th of those side by side. */
-// @ts-ignore: decorator
-@inline
-function boundRows(r: usize, rows: usize, k: usize): void {
-  const to = rows + (k << 2);
-  for (let a: usize = 0; a < 3; a++) {
-    store<f32>(to + a * ROW, load<f32>(r + (a << 4)));
-    store<f32>(to + INVERSES + a * ROW, load<f32>(r + R_INVERSE + (a << 4)));
-  }
-}
-
-/** Begins a bundle. */
+/** Begins a packet. */
 export function beginPacket(): void {
   rayCount = 0;
 }
 
-/** Adds a ray, of BUNDLE at the most. */
+/** Adds a ray, PACKET_RAYS at the most. */
 export function addRay(ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32, far: f32): void {
   const k = <usize>rayCount;
   const r = packetBase + WORLD_RAYS + k * R_BYTES;
@@ -120,7 +105,7 @@ export function closestHitOfCamera(base: usize, root: i32, at: usize, ox: f32, o
 
 function loadRay(rows: usize, k: i32): void {
   const h = packetBase + HITS + <usize>k * H_BYTES;
-  resume(
+  resumeHit(
     load<f32>(rows + DISTANCES + (<usize>k << 2)), <usize>load<u32>(h, H_BLOCK), <usize>load<u32>(h, H_LANE), load<f32>(h, H_U), load<f32>(h, H_V), <usize>load<u32>(h, H_INSTANCE),
   );
 }
@@ -133,69 +118,6 @@ function saveRay(rows: usize, k: i32): void {
   store<f32>(h, hitU, H_U);
   store<f32>(h, hitV, H_V);
   store<u32>(h, <u32>hitInstance, H_INSTANCE);
-}
-
-/** Fills places without a ray of the mask with the first that is there, at a distance where nothing is met. */
-function padPacket(rows: usize, mask: u32): void {
-  const first = <usize>ctz(mask) << 2;
-  for (let k: u32 = 0; k < <u32>PACKET_RAYS; k++) {
-    if ((mask >> k & 1) != 0) continue;
-    const to = rows + (<usize>k << 2);
-    for (let a: usize = 0; a < 6; a++) store<f32>(to + a * ROW, load<f32>(rows + first + a * ROW));
-    store<f32>(to + DISTANCES, -1);
-  }
-}
-
-/** Whether all rays go the same way along every axis. */
-function sameDirectionSigns(rows: usize): bool {
-  for (let a: usize = 0; a < 3; a++) {
-    const p = rows + INVERSES + a * ROW;
-    const signs = i32x4.bitmask(v128.load(p)) | i32x4.bitmask(v128.load(p, 16)) << 4 | i32x4.bitmask(v128.load(p, 32)) << 8 | i32x4.bitmask(v128.load(p, 48)) << 12;
-    if (signs != 0 && signs != 0xffff) return false;
-  }
-  return true;
-}
-
-/** Least and greatest of a row, in all four lanes. */
-// @ts-ignore: decorator
-@inline
-function min4(p: usize): v128 {
-  const v = f32x4.pmin(f32x4.pmin(v128.load(p), v128.load(p, 16)), f32x4.pmin(v128.load(p, 32), v128.load(p, 48)));
-  const w = f32x4.pmin(v, v128.shuffle<i32>(v, v, 2, 3, 0, 1));
-  return f32x4.pmin(w, v128.shuffle<i32>(w, w, 1, 0, 3, 2));
-}
-
-// @ts-ignore: decorator
-@inline
-function max4(p: usize): v128 {
-  const v = f32x4.pmax(f32x4.pmax(v128.load(p), v128.load(p, 16)), f32x4.pmax(v128.load(p, 32), v128.load(p, 48)));
-  const w = f32x4.pmax(v, v128.shuffle<i32>(v, v, 2, 3, 0, 1));
-  return f32x4.pmax(w, v128.shuffle<i32>(w, w, 1, 0, 3, 2));
-}
-
-/** Which rays meet the box of a node's child, one bit each. */
-// @ts-ignore: decorator
-@inline
-function intersectBox(rows: usize, child: usize, nx: usize, ny: usize, nz: usize): u32 {
-  const x0 = v128.load32_splat(child + nx), y0 = v128.load32_splat(child + ny), z0 = v128.load32_splat(child + nz);
-  const x1 = v128.load32_splat(child + PLANES - nx), y1 = v128.load32_splat(child + PLANES + 32 - ny), z1 = v128.load32_splat(child + PLANES + 64 - nz);
-  const zero = f32x4.splat(0);
-  let met: u32 = 0;
-  for (let g: usize = 0; g < 4; g++) {
-    const p = rows + (g << 4);
-    const ox = v128.load(p), oy = v128.load(p, ROW), oz = v128.load(p, 2 * ROW);
-    const ix = v128.load(p, INVERSES), iy = v128.load(p, INVERSES + ROW), iz = v128.load(p, INVERSES + 2 * ROW);
-    const tn = f32x4.pmax(
-      f32x4.pmax(f32x4.mul(f32x4.sub(x0, ox), ix), f32x4.mul(f32x4.sub(y0, oy), iy)),
-      f32x4.pmax(f32x4.mul(f32x4.sub(z0, oz), iz), zero),
-    );
-    const tf = f32x4.pmin(
-      f32x4.pmin(f32x4.mul(f32x4.sub(x1, ox), ix), f32x4.mul(f32x4.sub(y1, oy), iy)),
-      f32x4.pmin(f32x4.mul(f32x4.sub(z1, oz), iz), v128.load(p, DISTANCES)),
-    );
-    met |= <u32>i32x4.bitmask(f32x4.le(tn, tf)) << <u32>(g << 2);
-  }
-  return met;
 }
 
 /** A leaf: every ray that meets its box is asked. True where a nearer hit was found. */

@@ -1,5 +1,5 @@
 /**
- * The surround as an equirectangular picture: its light from a direction, and directions drawn by its
+ * The environment as an equirectangular image: its light from a direction, and directions drawn by its
  * brightness (Pharr, Jakob, Humphreys, "Physically Based Rendering", 12.5: a cumulative table of the
  * rows and one of the columns in each row). Longitude is linear in x, latitude in y.
  */
@@ -15,10 +15,10 @@ export let environmentZ: f32 = 0;
 let column: f32 = 0;
 let row: f32 = 0;
 
-/** Place of a direction in the picture, both 0..1. */
+/** Place of a direction in the image, both 0..1. */
 function locate(image: usize, dx: f32, dy: f32, dz: f32): void {
   const c = load<f32>(image, ENV_COS), s = load<f32>(image, ENV_SIN);
-  // Turned back by the surround's own turn.
+  // Turned back by the environment's own turn.
   const x: f32 = c * dx - s * dz, z: f32 = s * dx + c * dz;
   column = arcTurn(x, -z) + <f32>0.5;
   column -= floor<f32>(column);

@@ -1,6 +1,6 @@
 /**
- * What gives light: the surround (a gradient or a picture), suns, lamps and emissive triangles. One of
- * the lamps is drawn by its power, so that many cost little more than one.
+ * What gives light: the environment (a gradient or an image), suns, lights and emissive triangles. One of
+ * the lights is drawn by its power, so that many cost little more than one.
  */
 import {
   FRAME_ZENITH, FRAME_HORIZON, FRAME_NADIR, FRAME_BACKDROP_TOP, FRAME_BACKDROP_MIDDLE, FRAME_BACKDROP_BOTTOM, FRAME_ENVIRONMENT, FRAME_ENVIRONMENT_VISIBLE,
@@ -63,24 +63,24 @@ export function evalEnvironment(frame: usize, dx: f32, dy: f32, dz: f32, seen: b
   } else gradient(frame, dy, seen);
 }
 
-/** Density with which drawLamp draws this direction towards the surround's picture. */
+/** Density with which sampleLight draws this direction towards the environment's image. */
 export function environmentPdf(frame: usize, dx: f32, dy: f32, dz: f32): f32 {
   const image = <usize>load<u32>(frame + FRAME_ENVIRONMENT);
   if (image == 0) return 0;
-  // The picture is the last of the lamps.
-  const lamp = <usize>load<u32>(frame + FRAME_LIGHTS) + <usize>(load<u32>(frame + FRAME_LIGHT_COUNT) - 1) * LIGHT_BYTES;
-  return load<f32>(lamp, LIGHT_PROBABILITY) * environmentMapPdf(image, dx, dy, dz);
+  // The image is the last of the lights.
+  const light = <usize>load<u32>(frame + FRAME_LIGHTS) + <usize>(load<u32>(frame + FRAME_LIGHT_COUNT) - 1) * LIGHT_BYTES;
+  return load<f32>(light, LIGHT_PROBABILITY) * environmentMapPdf(image, dx, dy, dz);
 }
 
 /** The i-th sun's disc from a direction: true where it stands there; radiance and density are left. */
 export function evalSunDisc(frame: usize, i: u32, dx: f32, dy: f32, dz: f32): bool {
-  const lamp = <usize>load<u32>(frame + FRAME_LIGHTS) + <usize>load<u32>(<usize>load<u32>(frame + FRAME_SUNS) + (<usize>i << 2)) * LIGHT_BYTES;
-  const x: f32 = dx + load<f32>(lamp, LIGHT_NORMAL), y: f32 = dy + load<f32>(lamp, LIGHT_NORMAL + 4), z: f32 = dz + load<f32>(lamp, LIGHT_NORMAL + 8);
-  const outer = load<f32>(lamp, LIGHT_OUTER);
+  const light = <usize>load<u32>(frame + FRAME_LIGHTS) + <usize>load<u32>(<usize>load<u32>(frame + FRAME_SUNS) + (<usize>i << 2)) * LIGHT_BYTES;
+  const x: f32 = dx + load<f32>(light, LIGHT_NORMAL), y: f32 = dy + load<f32>(light, LIGHT_NORMAL + 4), z: f32 = dz + load<f32>(light, LIGHT_NORMAL + 8);
+  const outer = load<f32>(light, LIGHT_OUTER);
   // 1 - cos = |difference|² / 2 keeps its digits.
   if (<f32>0.5 * (x * x + y * y + z * z) > outer) return false;
-  setLight(lamp, 1);
-  lightPdf = load<f32>(lamp, LIGHT_PROBABILITY) / (2 * PI * outer);
+  setLight(light, 1);
+  lightPdf = load<f32>(light, LIGHT_PROBABILITY) / (2 * PI * outer);
   return true;
 }
 
@@ -97,31 +97,56 @@ export let lightPdf: f32 = 0;
 
 // @ts-ignore: decorator
 @inline
-function setLight(lamp: usize, k: f32): void {
-  lightR = k * load<f32>(lamp, LIGHT_RADIANCE);
-  lightG = k * load<f32>(lamp, LIGHT_RADIANCE + 4);
-  lightB = k * load<f32>(lamp, LIGHT_RADIANCE + 8);
+function setLight(light: usize, k: f32): void {
+  lightR = k * load<f32>(light, LIGHT_RADIANCE);
+  lightG = k * load<f32>(light, LIGHT_RADIANCE + 4);
+  lightB = k * load<f32>(light, LIGHT_RADIANCE + 8);
 }
 
-/** Radiance of a lamp's shape that was met at distance t along a ray, and the density of its having been drawn. */
-export function evalLight(lamp: usize, dx: f32, dy: f32, dz: f32, t: f32): void {
-  const c: f32 = -(dx * load<f32>(lamp, LIGHT_NORMAL) + dy * load<f32>(lamp, LIGHT_NORMAL + 4) + dz * load<f32>(lamp, LIGHT_NORMAL + 8));
-  setLight(lamp, 1);
-  lightPdf = load<f32>(lamp, LIGHT_PROBABILITY) * t * t / (c * load<f32>(lamp, LIGHT_AREA));
+/** Radiance of a light's shape that was met at distance t along a ray, and the density of its having been drawn. */
+export function evalLight(light: usize, dx: f32, dy: f32, dz: f32, t: f32): void {
+  const c: f32 = -(dx * load<f32>(light, LIGHT_NORMAL) + dy * load<f32>(light, LIGHT_NORMAL + 4) + dz * load<f32>(light, LIGHT_NORMAL + 8));
+  setLight(light, 1);
+  lightPdf = load<f32>(light, LIGHT_PROBABILITY) * t * t / (c * load<f32>(light, LIGHT_AREA));
 }
 
-/** Draws a point on one of the lamps; false where it does not shine this way. */
+/** Draws a point on one of the lights; false where it does not shine this way. */
 export function sampleLight(frame: usize, px: f32, py: f32, pz: f32, choice: f32, u: f32, v: f32): bool {
   const count = load<u32>(frame + FRAME_LIGHT_COUNT);
   const i = findCell(<usize>load<u32>(frame + FRAME_LIGHT_CDF), count, choice);
-  const lamp = <usize>load<u32>(frame + FRAME_LIGHTS) + <usize>i * LIGHT_BYTES;
-  return sampleLightPoint(frame, lamp, px, py, pz, u, v);
+  const light = <usize>load<u32>(frame + FRAME_LIGHTS) + <usize>i * LIGHT_BYTES;
+  return sampleLightPoint(frame, light, px, py, pz, u, v);
 }
 
-/** Draws a point on this lamp. */
-export function sampleLightPoint(frame: usize, lamp: usize, px: f32, py: f32, pz: f32, u: f32, v: f32): bool {
-  const kind = load<u32>(lamp + LIGHT_KIND), chance = load<f32>(lamp, LIGHT_PROBABILITY);
-  const nx = load<f32>(lamp, LIGHT_NORMAL), ny = load<f32>(lamp, LIGHT_NORMAL + 4), nz = load<f32>(lamp, LIGHT_NORMAL + 8);
+/** Draws a direction towards a sun that shines along (nx, ny, nz). */
+// @ts-ignore: decorator
+@inline
+function sampleSun(light: usize, chance: f32, nx: f32, ny: f32, nz: f32, u: f32, v: f32): bool {
+  const outer = load<f32>(light, LIGHT_OUTER);
+  lightDistance = f32.MAX_VALUE;
+  if (outer == 0) {
+    lightX = -nx;
+    lightY = -ny;
+    lightZ = -nz;
+    lightPdf = 0;
+    setLight(light, 1 / chance);
+    return true;
+  }
+  basis(-nx, -ny, -nz);
+  sinCosTurns(u);
+  const k: f32 = v * outer, s = sqrt<f32>(max<f32>(0, k * (2 - k)));
+  lightX = -nx * (1 - k) + s * (cosine * tangentX + sine * bitangentX);
+  lightY = -ny * (1 - k) + s * (cosine * tangentY + sine * bitangentY);
+  lightZ = -nz * (1 - k) + s * (cosine * tangentZ + sine * bitangentZ);
+  lightPdf = chance / (2 * PI * outer);
+  setLight(light, 1);
+  return true;
+}
+
+/** Draws a point on this light. */
+export function sampleLightPoint(frame: usize, light: usize, px: f32, py: f32, pz: f32, u: f32, v: f32): bool {
+  const kind = load<u32>(light + LIGHT_KIND), chance = load<f32>(light, LIGHT_PROBABILITY);
+  const nx = load<f32>(light, LIGHT_NORMAL), ny = load<f32>(light, LIGHT_NORMAL + 4), nz = load<f32>(light, LIGHT_NORMAL + 8);
   if (kind == LIGHT_ENVIRONMENT) {
     const d = sampleEnvironmentMap(<usize>load<u32>(frame + FRAME_ENVIRONMENT), u, v);
     if (!(d > 0)) return false;
@@ -133,27 +158,7 @@ export function sampleLightPoint(frame: usize, lamp: usize, px: f32, py: f32, pz
     evalEnvironment(frame, lightX, lightY, lightZ, false);
     return true;
   }
-  if (kind == LIGHT_SUN) {
-    const outer = load<f32>(lamp, LIGHT_OUTER);
-    lightDistance = f32.MAX_VALUE;
-    if (outer == 0) {
-      lightX = -nx;
-      lightY = -ny;
-      lightZ = -nz;
-      lightPdf = 0;
-      setLight(lamp, 1 / chance);
-      return true;
-    }
-    basis(-nx, -ny, -nz);
-    sinCosTurns(u);
-    const k: f32 = v * outer, s = sqrt<f32>(max<f32>(0, k * (2 - k)));
-    lightX = -nx * (1 - k) + s * (cosine * tangentX + sine * bitangentX);
-    lightY = -ny * (1 - k) + s * (cosine * tangentY + sine * bitangentY);
-    lightZ = -nz * (1 - k) + s * (cosine * tangentZ + sine * bitangentZ);
-    lightPdf = chance / (2 * PI * outer);
-    setLight(lamp, 1);
-    return true;
-  }
+  if (kind == LIGHT_SUN) return sampleSun(light, chance, nx, ny, nz, u, v);
   let a: f32 = 0, b: f32 = 0;
   if (kind == LIGHT_DISC) {
     sinCosTurns(u);
@@ -168,9 +173,9 @@ export function sampleLightPoint(frame: usize, lamp: usize, px: f32, py: f32, pz
     a = u - <f32>0.5;
     b = v - <f32>0.5;
   }
-  const x: f32 = load<f32>(lamp, LIGHT_CENTRE) + a * load<f32>(lamp, LIGHT_U) + b * load<f32>(lamp, LIGHT_V) - px;
-  const y: f32 = load<f32>(lamp, LIGHT_CENTRE + 4) + a * load<f32>(lamp, LIGHT_U + 4) + b * load<f32>(lamp, LIGHT_V + 4) - py;
-  const z: f32 = load<f32>(lamp, LIGHT_CENTRE + 8) + a * load<f32>(lamp, LIGHT_U + 8) + b * load<f32>(lamp, LIGHT_V + 8) - pz;
+  const x: f32 = load<f32>(light, LIGHT_CENTRE) + a * load<f32>(light, LIGHT_U) + b * load<f32>(light, LIGHT_V) - px;
+  const y: f32 = load<f32>(light, LIGHT_CENTRE + 4) + a * load<f32>(light, LIGHT_U + 4) + b * load<f32>(light, LIGHT_V + 4) - py;
+  const z: f32 = load<f32>(light, LIGHT_CENTRE + 8) + a * load<f32>(light, LIGHT_U + 8) + b * load<f32>(light, LIGHT_V + 8) - pz;
   const d2: f32 = x * x + y * y + z * z;
   if (!(d2 > 0)) return false;
   lightDistance = sqrt<f32>(d2);
@@ -183,37 +188,37 @@ export function sampleLightPoint(frame: usize, lamp: usize, px: f32, py: f32, pz
     let k: f32 = 1 / (d2 * chance);
     if (kind == LIGHT_SPOT) {
       // KHR_lights_punctual: the square of the share of the way from the outer to the inner cosine.
-      const outer = load<f32>(lamp, LIGHT_OUTER);
-      const s: f32 = (c - outer) / max<f32>(<f32>0.001, load<f32>(lamp, LIGHT_INNER) - outer);
+      const outer = load<f32>(light, LIGHT_OUTER);
+      const s: f32 = (c - outer) / max<f32>(<f32>0.001, load<f32>(light, LIGHT_INNER) - outer);
       if (s <= 0) return false;
       k *= s < 1 ? s * s : 1;
     }
     lightPdf = 0;
-    setLight(lamp, k);
+    setLight(light, k);
     return true;
   }
-  // Meshes shine on both sides, lamps on one; and a mesh must not stand in its own light.
+  // Meshes shine on both sides, lights on one; and a mesh must not stand in its own light.
   if (kind == LIGHT_TRIANGLE) {
     c = abs(c);
     lightDistance *= <f32>0.9999;
   }
   if (!(c > 0)) return false;
-  lightPdf = chance * d2 / (c * load<f32>(lamp, LIGHT_AREA));
-  setLight(lamp, 1);
+  lightPdf = chance * d2 / (c * load<f32>(light, LIGHT_AREA));
+  setLight(light, 1);
   return true;
 }
 
-/** Illuminance that a lamp would give a level ground at the point, were nothing in between; rough, for choosing. */
-export function groundLight(frame: usize, lamp: usize, px: f32, py: f32, pz: f32): f32 {
-  const kind = load<u32>(lamp + LIGHT_KIND);
-  const l = luminance(load<f32>(lamp, LIGHT_RADIANCE), load<f32>(lamp, LIGHT_RADIANCE + 4), load<f32>(lamp, LIGHT_RADIANCE + 8));
-  const ny = load<f32>(lamp, LIGHT_NORMAL + 4);
+/** Illuminance that a light would give a level ground at the point, were nothing in between; rough, for choosing. */
+export function groundLight(frame: usize, light: usize, px: f32, py: f32, pz: f32): f32 {
+  const kind = load<u32>(light + LIGHT_KIND);
+  const l = luminance(load<f32>(light, LIGHT_RADIANCE), load<f32>(light, LIGHT_RADIANCE + 4), load<f32>(light, LIGHT_RADIANCE + 8));
+  const ny = load<f32>(light, LIGHT_NORMAL + 4);
   if (kind == LIGHT_ENVIRONMENT) return l * PI;
   if (kind == LIGHT_SUN) {
-    const outer = load<f32>(lamp, LIGHT_OUTER);
+    const outer = load<f32>(light, LIGHT_OUTER);
     return max<f32>(0, -ny) * l * (outer > 0 ? 2 * PI * outer : 1);
   }
-  if (!sampleLightPoint(frame, lamp, px, py, pz, <f32>0.5, <f32>0.5) || lightY <= 0) return 0;
+  if (!sampleLightPoint(frame, light, px, py, pz, <f32>0.5, <f32>0.5) || lightY <= 0) return 0;
   const k: f32 = lightY * luminance(lightR, lightG, lightB);
-  return lightPdf > 0 ? k * load<f32>(lamp, LIGHT_PROBABILITY) / lightPdf : k * load<f32>(lamp, LIGHT_PROBABILITY);
+  return lightPdf > 0 ? k * load<f32>(light, LIGHT_PROBABILITY) / lightPdf : k * load<f32>(light, LIGHT_PROBABILITY);
 }

@@ -1,14 +1,15 @@
-/** How much light passes from a point to a lamp: nothing behind an opaque part, dimmed by glass and alpha. */
+/** How much light passes from a point to a light: nothing behind an opaque part, dimmed by glass and alpha. */
 import {
   FRAME_TREE, FRAME_ROOT, FRAME_INSTANCES, FRAME_HAS_GLASS, FRAME_EXTENT, FRAME_CAUSTICS, OPAQUE, TRANSPARENT,
   MATERIAL_ALPHA_MODE, MATERIAL_ABSORPTION, THIN,
 } from "../layout";
-import { closestHit, anyHit, hitDistance } from "../intersect/traverse";
+import { closestHit, anyHit } from "../intersect/traverse";
+import { hitDistance } from "../intersect/hit";
 import { loadSurface, hitMaterial, shadeX, shadeY, shadeZ } from "../intersect/intersectionData";
 import { alphaOf, loadMaterial } from "../bsdf/material";
 import { baseR, baseG, baseB, ior, transmission, flags, saveMaterialState, restoreMaterialState } from "../bsdf/materialState";
 import { expNeg } from "../math";
-import { fresnel } from "../bsdf/surface";
+import { fresnel } from "../bsdf/microfacet";
 
 export let transmittanceR: f32 = 0;
 export let transmittanceG: f32 = 0;
@@ -39,12 +40,12 @@ function transmittanceThroughPanes(frame: usize, tree: usize, root: i32, at: usi
   for (let i: i32 = 0; i < MAX_PANES; i++) {
     // The first was found by the caller.
     if (i > 0 && !closestHit(tree, root, at, TRANSPARENT, ox, oy, oz, dx, dy, dz, left)) return true;
-    const finish = hitMaterial(frame, ox + hitDistance * dx, oy + hitDistance * dy, oz + hitDistance * dz);
+    const material = hitMaterial(frame, ox + hitDistance * dx, oy + hitDistance * dy, oz + hitDistance * dz);
     const t: f32 = hitDistance + eps;
     const outside = loadSurface(dx, dy, dz);
-    let alpha: f32 = load<u32>(finish + MATERIAL_ALPHA_MODE) != 0 ? alphaOf(finish) : 1;
+    let alpha: f32 = load<u32>(material + MATERIAL_ALPHA_MODE) != 0 ? alphaOf(material) : 1;
     if (alpha > 0) {
-      loadMaterial(finish, dx, dy, dz);
+      loadMaterial(material, dx, dy, dz);
       let r: f32 = 0, g: f32 = 0, b: f32 = 0;
       if (transmission > 0 && !opaque) {
         // On the way out too the index outside counts: the straight ray stands for the bent one, whose loss is the same there.
@@ -58,9 +59,9 @@ function transmittanceThroughPanes(frame: usize, tree: usize, root: i32, at: usi
           else {
             // The body behind us absorbed over the way since it was entered, or since the point, which then lies in it.
             const way: f32 = enteredAt < 0 ? travelled + t : travelled + t - enteredAt;
-            r *= expNeg(load<f32>(finish, MATERIAL_ABSORPTION) * way);
-            g *= expNeg(load<f32>(finish, MATERIAL_ABSORPTION + 4) * way);
-            b *= expNeg(load<f32>(finish, MATERIAL_ABSORPTION + 8) * way);
+            r *= expNeg(load<f32>(material, MATERIAL_ABSORPTION) * way);
+            g *= expNeg(load<f32>(material, MATERIAL_ABSORPTION + 4) * way);
+            b *= expNeg(load<f32>(material, MATERIAL_ABSORPTION + 8) * way);
           }
         }
       }
