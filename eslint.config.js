@@ -8,6 +8,8 @@ export default tseslint.config(
       eqeqeq: 'error',
       'no-console': 'error',
       'prefer-const': 'error',
+      // `import { type A }` alone still loads the module when it runs.
+      '@typescript-eslint/no-import-type-side-effects': 'error',
       '@typescript-eslint/consistent-type-imports': ['error', { fixStyle: 'inline-type-imports' }],
       '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
     },

@@ -5,7 +5,7 @@ import { withFrame } from '../src/core/frame/frame.js';
 import { planFrames } from '../src/core/planning/planFrames.js';
 import { parseSet } from '../src/core/plan/set.js';
 import { compile } from '../src/engine/scene/compile.js';
-import { type Pool } from '../src/engine/scheduler/pool.js';
+import type { Pool } from '../src/engine/scheduler/pool.js';
 import { PlainTracer } from './plainTracer.js';
 import { closedHall, displacedSphere, forest, merged } from './scenes.js';
 

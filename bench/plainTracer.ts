@@ -3,7 +3,7 @@
  * tree of boxes, no objects while tracing. Diffuse and shining surfaces alone, lamps drawn by power at
  * each meeting: the work that the kernel does on the hall. What the kernel is measured against.
  */
-import { type Mesh, type Model } from '../src/core/model/model.js';
+import type { Mesh, Model } from '../src/core/model/model.js';
 import { luminance } from '../src/core/units/colour.js';
 
 import { buildTree, enter, FAR_DISTANCE, type Tree } from './plainTree.js';

@@ -1,5 +1,5 @@
 /** A binned binary tree of boxes in flat typed arrays, for the plain tracer. */
-import { type Mesh } from '../src/core/model/model.js';
+import type { Mesh } from '../src/core/model/model.js';
 
 const BINS = 12;
 const LEAF_SIZE = 4;

@@ -8,7 +8,7 @@ import { type Mesh, modelBounds } from '../src/core/model/model.js';
 import { planFrames } from '../src/core/planning/planFrames.js';
 import { parseSet } from '../src/core/plan/set.js';
 import { compile } from '../src/engine/scene/compile.js';
-import { type Pool } from '../src/engine/scheduler/pool.js';
+import type { Pool } from '../src/engine/scheduler/pool.js';
 import { MeshQueries } from '../src/engine/queries/meshQueries.js';
 import { cameraRays, type RaySet, secondaryRays } from './raySets.js';
 import { closedHall, displacedSphere, merged } from './scenes.js';

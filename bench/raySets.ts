@@ -1,5 +1,5 @@
 /** Ray sets of a benchmark: from a camera, bounced off what the camera sees, and towards lamps. */
-import { type Mesh } from '../src/core/model/model.js';
+import type { Mesh } from '../src/core/model/model.js';
 
 export interface RaySet {
   name: 'camera' | 'bounce' | 'shadow';

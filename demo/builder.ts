@@ -13,7 +13,7 @@ import {
 } from '../src/core/model/model.js';
 import { identity } from '../src/core/math/matrix.js';
 import { parseHex, type Rgb } from '../src/core/units/colour.js';
-import { type Solid } from './shapes.js';
+import type { Solid } from './shapes.js';
 
 type MaterialValues = Partial<Omit<Material, 'base' | 'name' | 'emission'>> & { colour: string; emission?: Rgb };
 

@@ -1,10 +1,10 @@
 /** Loads the demo projects into an empty data folder: Northmere Ferry Landing and the Tern lamp. */
-import { type Bounds } from '../src/core/math/bounds.js';
+import type { Bounds } from '../src/core/math/bounds.js';
 import { type Model, modelBounds } from '../src/core/model/model.js';
 import { parseSet } from '../src/core/plan/set.js';
 import { TEMPLATES } from '../src/core/edit/templates.js';
 import { writeGlb } from '../src/formats/glb/write.js';
-import { type ServerContext } from '../src/server/context.js';
+import type { ServerContext } from '../src/server/context.js';
 import { PlanSet, Project } from '../src/server/db/models.js';
 import { importSources } from '../src/server/imports.js';
 import { createProject } from '../src/server/projects.js';

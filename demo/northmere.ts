@@ -2,7 +2,7 @@
  * Northmere Ferry Landing: a timber and glass waiting pavilion with ticket kiosk, slats and jetty on
  * an invented island. The front is +Z, the jetty runs to +X; −Z is north.
  */
-import { type Model, type Texture } from '../src/core/model/model.js';
+import type { Model, Texture } from '../src/core/model/model.js';
 import { Builder } from './builder.js';
 import { type Point, Solid } from './shapes.js';
 

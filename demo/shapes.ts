@@ -1,5 +1,5 @@
 /** Solids that the demo models are made of. Metres, +Y up, normals for smooth or flat shading. */
-import { type Mesh } from '../src/core/model/model.js';
+import type { Mesh } from '../src/core/model/model.js';
 
 export type Point = [number, number, number];
 

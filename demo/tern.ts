@@ -1,5 +1,5 @@
 /** Tern: a desk lamp with a glass shade. About 0.5 m high; its front is +Z, its head reaches to +X. */
-import { type Model } from '../src/core/model/model.js';
+import type { Model } from '../src/core/model/model.js';
 import { Builder } from './builder.js';
 import { add, curve, type Point, scale, Solid, sub, unit } from './shapes.js';
 

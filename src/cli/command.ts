@@ -1,5 +1,5 @@
 /** What a command of `easel` is: declared for the parser, and run. */
-import { type Option } from 'commander';
+import type { Option } from 'commander';
 
 /** Writes a message for people, to standard error. */
 export type Say = (line: string) => void;

@@ -4,7 +4,7 @@ import { existsSync, readdirSync, readFileSync, statSync } from 'node:fs';
 import path from 'node:path';
 import { parseSet, type SetFile, environmentFiles } from '../core/plan/set.js';
 import { extensionOf, MAX_UPLOAD_BYTES, type SourceFile } from '../formats/format.js';
-import { type Texture } from '../core/model/model.js';
+import type { Texture } from '../core/model/model.js';
 import { decodedUri } from '../formats/glb/gltf.js';
 import { decodeTexture } from '../formats/image/texture.js';
 import { InputError } from './command.js';

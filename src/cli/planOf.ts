@@ -1,12 +1,12 @@
 /** A set laid on a model, for the commands that plan. */
 import { Option } from 'commander';
-import { type Frame } from '../core/frame/frame.js';
+import type { Frame } from '../core/frame/frame.js';
 import { missingGroups } from '../core/edit/remapParts.js';
-import { type SetFile } from '../core/plan/set.js';
+import type { SetFile } from '../core/plan/set.js';
 import { planFrames } from '../core/planning/planFrames.js';
 import { LENGTH_UNITS, type LengthUnit } from '../core/units/length.js';
 import { importModel } from '../engine/node/importModel.js';
-import { type Prepared } from '../engine/scene/prepare.js';
+import type { Prepared } from '../engine/scene/prepare.js';
 import { InputError, type Say } from './command.js';
 import { type EnvironmentFile, readSources } from './input.js';
 

@@ -1,5 +1,5 @@
 /** Limits of what a model may hold. They bound memory and time; each is told with its number where it is exceeded. */
-import { type Model } from '../core/model/model.js';
+import type { Model } from '../core/model/model.js';
 import { ModelError } from './format.js';
 
 /** Texels of all textures of a model or a set together: 16 of 4096 × 4096, one gigabyte. */

@@ -1,6 +1,6 @@
 /** What a model format is: one folder each, registered in formats.ts. */
-import { type Model } from '../core/model/model.js';
-import { type LengthUnit } from '../core/units/length.js';
+import type { Model } from '../core/model/model.js';
+import type { LengthUnit } from '../core/units/length.js';
 
 export interface SourceFile {
   name: string;

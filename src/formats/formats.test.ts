@@ -6,7 +6,7 @@ import { tern } from '../../demo/tern.js';
 import { blockObj } from '../../tests/support/box.js';
 import { type Model, modelBounds, triangleCount } from '../core/model/model.js';
 import { MeshMaker, modelOf, sphere } from '../core/model/meshMaker.js';
-import { type SourceFile } from './format.js';
+import type { SourceFile } from './format.js';
 import { readModel } from './formats.js';
 import { makeIO } from './glb/io.js';
 import { documentBytes, toDocument, writeGlb } from './glb/write.js';

@@ -1,8 +1,8 @@
 /** Welding and normals of triangles that come one by one. */
 import { DamageError } from './format.js';
-import { type BufferGeometry, type BufferAttribute } from 'three';
+import type { BufferGeometry, BufferAttribute } from 'three';
 import { mergeVertices, toCreasedNormals } from 'three/examples/jsm/utils/BufferGeometryUtils.js';
-import { type Mesh } from '../core/model/model.js';
+import type { Mesh } from '../core/model/model.js';
 
 /** Edges that bend more than this stay sharp, in degrees. */
 export const CREASE_ANGLE = 35;

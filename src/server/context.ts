@@ -1,15 +1,15 @@
 /** What every part of the server works with. */
-import { type Logger } from 'pino';
-import { type Access } from './access/access.js';
-import { type Pool } from '../engine/scheduler/pool.js';
-import { type BatchCounts } from './batches/progress.js';
-import { type ServerConfig } from './config.js';
-import { type Database } from './db/connection.js';
-import { type Events } from './events.js';
-import { type Executor } from './executor/executor.js';
-import { type Matcher } from './planning/matcher.js';
-import { type Planner } from './planning/planner.js';
-import { type AssetStore } from './assets/assetStore.js';
+import type { Logger } from 'pino';
+import type { Access } from './access/access.js';
+import type { Pool } from '../engine/scheduler/pool.js';
+import type { BatchCounts } from './batches/progress.js';
+import type { ServerConfig } from './config.js';
+import type { Database } from './db/connection.js';
+import type { Events } from './events.js';
+import type { Executor } from './executor/executor.js';
+import type { Matcher } from './planning/matcher.js';
+import type { Planner } from './planning/planner.js';
+import type { AssetStore } from './assets/assetStore.js';
 
 export interface ServerContext {
   database: Database;

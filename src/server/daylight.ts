@@ -1,14 +1,14 @@
 /** Questions about the sun that need the model: answered by kernel rays against the set as it stands. */
 import cities from 'city-timezones';
-import { type ClearanceReply } from '../contract/clearance.js';
-import { type PlacesReply } from '../contract/daylight.js';
-import { type Bounds, type Vec3 } from '../core/math/bounds.js';
+import type { ClearanceReply } from '../contract/clearance.js';
+import type { PlacesReply } from '../contract/daylight.js';
+import type { Bounds, Vec3 } from '../core/math/bounds.js';
 import { withPlinth } from '../core/model/modelTransform.js';
 import { subjectBounds } from '../core/planning/planFrames.js';
 import { viewFrame } from '../core/planning/previewFrame.js';
 import { MIN_CLEARANCE, clearances, nearestClearPoint, type NearestDistance } from '../core/shots/walkthrough/clearance.js';
 import { type Floor, floorOf, floorRays } from '../core/stage/floor.js';
-import { type Site } from '../core/stage/site.js';
+import type { Site } from '../core/stage/site.js';
 import {
   exposureLevel,
   gridAround,
@@ -26,8 +26,8 @@ import { defaultView } from '../core/camera/defaultView.js';
 import { SceneQueries } from '../engine/queries/sceneQueries.js';
 import { resolveScene } from '../engine/scene/resolveScene.js';
 import { loadKernelModule } from '../engine/node/assets.js';
-import { type ServerContext } from './context.js';
-import { type PlanSet, type Project, type Revision } from './db/models.js';
+import type { ServerContext } from './context.js';
+import type { PlanSet, Project, Revision } from './db/models.js';
 import { ServerError } from './errors.js';
 import { digestOfRevision, planContext } from './revisions.js';
 import { setFileOf } from './sets.js';

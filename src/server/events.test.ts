@@ -1,5 +1,5 @@
 import { EventEmitter } from 'node:events';
-import { type Request, type Response } from 'express';
+import type { Request, Response } from 'express';
 import { describe, expect, it } from 'vitest';
 import { Events } from './events.js';
 

@@ -3,8 +3,8 @@
  * what it missed; one that was away for longer is told to ask for everything anew. Who does not read holds up nobody.
  */
 import { randomBytes } from 'node:crypto';
-import { type Request, type Response } from 'express';
-import { type ServerEvent } from '../contract/contract.js';
+import type { Request, Response } from 'express';
+import type { ServerEvent } from '../contract/contract.js';
 import { ServerError } from './errors.js';
 
 const HEARTBEAT_MS = 20_000;

@@ -4,11 +4,11 @@ import path from 'node:path';
 import { importFiles } from '../engine/node/importModel.js';
 import { IMPORT_FILES } from '../engine/node/importTask.js';
 import { writeFileAtomic } from '../engine/node/files.js';
-import { type ModelDigest } from '../engine/scene/prepare.js';
+import type { ModelDigest } from '../engine/scene/prepare.js';
 import { ModelError, type ReadOptions, type SourceFile } from '../formats/format.js';
 import { findModelName } from '../formats/formats.js';
 import { keepOriginals, type Original } from './assets/originals.js';
-import { type ServerContext } from './context.js';
+import type { ServerContext } from './context.js';
 import { PlanSet, type Project, Revision } from './db/models.js';
 import { readSetText, setColumns } from './setText.js';
 

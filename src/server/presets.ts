@@ -1,10 +1,10 @@
 /** Recipes: what is kept under a name to be used again. */
-import { type PresetReply } from '../contract/presets.js';
+import type { PresetReply } from '../contract/presets.js';
 import { type Bounds, emptyBounds, joinBounds } from '../core/math/bounds.js';
 import { parsePreset, type PresetKind, WITH_DEFAULT } from '../core/edit/presets.js';
 import { TEMPLATES, type Template } from '../core/edit/templates.js';
-import { type SetFile } from '../core/plan/set.js';
-import { type ServerContext } from './context.js';
+import type { SetFile } from '../core/plan/set.js';
+import type { ServerContext } from './context.js';
 import { PlanSet, type Project, PresetRow, type Revision } from './db/models.js';
 import { notFound, ServerError } from './errors.js';
 import { digestOfRevision, partsBelow } from './revisions.js';

@@ -1,8 +1,8 @@
 /** Projects: what lists tell of them, and how one begins. */
-import { type ProjectReply } from '../contract/contract.js';
+import type { ProjectReply } from '../contract/contract.js';
 import { parsePreset } from '../core/edit/presets.js';
 import { emptySet, type SetFile } from '../core/plan/set.js';
-import { type ServerContext } from './context.js';
+import type { ServerContext } from './context.js';
 import { Batch, PlanSet, Project, PresetRow, Revision } from './db/models.js';
 import { notFound } from './errors.js';
 import { toRevisionReply, SUMMARY_COLUMNS } from './revisions.js';

@@ -1,12 +1,12 @@
 /** Revisions: what is told of a model, its parts, and how it is compared with an earlier one. */
 import { createReadStream } from 'node:fs';
-import { type Writable } from 'node:stream';
+import type { Writable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { QueryTypes } from 'sequelize';
-import { type RevisionReply } from '../contract/contract.js';
-import { type PlanContext } from '../core/planning/planFrames.js';
-import { type ModelDigest, type PartSummary } from '../engine/scene/prepare.js';
-import { type ServerContext } from './context.js';
+import type { RevisionReply } from '../contract/contract.js';
+import type { PlanContext } from '../core/planning/planFrames.js';
+import type { ModelDigest, PartSummary } from '../engine/scene/prepare.js';
+import type { ServerContext } from './context.js';
 import { type Project, Revision } from './db/models.js';
 import { notFound, ServerError } from './errors.js';
 

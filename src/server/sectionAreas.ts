@@ -2,12 +2,12 @@
 import { kindOf } from '../core/shots/kinds.js';
 import { setImmediate } from 'node:timers/promises';
 import { isClosedMesh, sectionAreas } from '../core/math/sectionArea.js';
-import { type Vec3 } from '../core/math/bounds.js';
+import type { Vec3 } from '../core/math/bounds.js';
 import { planFrames } from '../core/planning/planFrames.js';
-import { type CompiledScene } from '../engine/scene/compile.js';
+import type { CompiledScene } from '../engine/scene/compile.js';
 import { resolveScene } from '../engine/scene/resolveScene.js';
-import { type ServerContext } from './context.js';
-import { type PlanSet, type Project, type Revision } from './db/models.js';
+import type { ServerContext } from './context.js';
+import type { PlanSet, Project, Revision } from './db/models.js';
 import { ServerError } from './errors.js';
 import { planContext } from './revisions.js';
 import { setFileOf } from './sets.js';

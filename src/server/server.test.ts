@@ -5,7 +5,7 @@ import path from 'node:path';
 import request from 'supertest';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { ternGlb } from '../../tests/support/box.js';
-import { type BatchReply, type FrameReply, type ProjectReply, type SetReply } from '../contract/contract.js';
+import type { BatchReply, FrameReply, ProjectReply, SetReply } from '../contract/contract.js';
 import { withShot, withView } from '../core/edit/editSet.js';
 import { formatSheetSchema } from '../core/plan/formatSheet.js';
 import { emptySet, type SetFile } from '../core/plan/set.js';

@@ -1,6 +1,6 @@
 /** Sets: their rows, what lists tell of them, and saving. One that cannot be read is a marked thing and harms no other. */
-import { type SetFile } from '../core/plan/set.js';
-import { type ServerContext } from './context.js';
+import type { SetFile } from '../core/plan/set.js';
+import type { ServerContext } from './context.js';
 import { PlanSet } from './db/models.js';
 import { notFound, ServerError } from './errors.js';
 import { PlanError } from './planning/planner.js';

@@ -1,7 +1,7 @@
 /** Puts the server together: data folder, lock, database, workers, runner, HTTP. */
 import { mkdir } from 'node:fs/promises';
-import { type Server } from 'node:http';
-import { type AddressInfo } from 'node:net';
+import type { Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
 import { networkInterfaces } from 'node:os';
 import { type Logger, pino } from 'pino';
 import { OutputWorkers } from '../engine/node/outputWorkers.js';
@@ -15,7 +15,7 @@ import { Trash } from './assets/trash.js';
 import { BatchCounts } from './batches/progress.js';
 import { Runner } from './batches/runner.js';
 import { isLoopback, readConfig, type ServerConfig } from './config.js';
-import { type ServerContext } from './context.js';
+import type { ServerContext } from './context.js';
 import { openDatabase } from './db/connection.js';
 import { lockFolder } from './db/dataLock.js';
 import { Revision } from './db/models.js';

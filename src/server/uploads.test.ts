@@ -6,7 +6,7 @@ import sharp from 'sharp';
 import request from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { blockObj } from '../../tests/support/box.js';
-import { type ProjectReply } from '../contract/contract.js';
+import type { ProjectReply } from '../contract/contract.js';
 import { ImageReader } from '../engine/node/imageReader.js';
 import { importModel } from '../engine/node/importModel.js';
 import { type RunningServer, startServer } from './start.js';

@@ -3,7 +3,7 @@ import { spawnSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
 import sharp from 'sharp';
-import { type BatchReply, type FrameReply, type ProjectReply, type SetReply } from '../../src/contract/contract.js';
+import type { BatchReply, FrameReply, ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { sunPosition } from '../../src/core/stage/daylight.js';
 import { choose, fill, ternProject, keepSheetOpen } from '../support/page.js';
 import { TestServer } from '../support/server.js';

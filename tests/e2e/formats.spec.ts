@@ -13,7 +13,7 @@ import { ternGlb } from '../support/box.js';
 import { displacedSphere } from '../../bench/scenes.js';
 import { exportPlanGlb } from '../../src/engine/output/planGlb.js';
 import { writeGlb } from '../../src/formats/glb/write.js';
-import { type ProjectReply, type SetReply } from '../../src/contract/contract.js';
+import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { houseIfc } from '../support/ifc.js';
 import { TestServer } from '../support/server.js';
 

@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { expect, test } from '@playwright/test';
 import sharp from 'sharp';
-import { type BatchReply, type FrameReply, type PartReply, type ProjectReply, type SetReply } from '../../src/contract/contract.js';
+import type { BatchReply, FrameReply, PartReply, ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { writeGlb } from '../../src/formats/glb/write.js';
 import { MeshMaker, modelOf } from '../../src/core/model/meshMaker.js';
 import { ternGlb } from '../support/box.js';

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
-import { type BatchReply, type FrameReply, type ProjectReply, type SetReply } from '../../src/contract/contract.js';
+import type { BatchReply, FrameReply, ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { parseSet } from '../../src/core/plan/set.js';
 import { anotherTern, ternProject, keepSheetOpen } from '../support/page.js';
 import { TestServer } from '../support/server.js';

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { expect, test } from '@playwright/test';
 import sharp from 'sharp';
-import { type BatchReply, type FrameReply, type ProjectReply, type SetReply } from '../../src/contract/contract.js';
+import type { BatchReply, FrameReply, ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { LAMP_SHOTS } from '../../demo/sets.js';
 import { tern } from '../../demo/tern.js';
 import { modelBounds } from '../../src/core/model/model.js';

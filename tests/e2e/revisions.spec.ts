@@ -1,7 +1,7 @@
 /** A newer model replaces the older: what was planned carries over, and what does not is said and mapped by hand. */
 import { expect, test } from '@playwright/test';
 import sharp from 'sharp';
-import { type ProjectReply, type SetReply } from '../../src/contract/contract.js';
+import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { type Model, assignPartPaths } from '../../src/core/model/model.js';
 import { writeGlb } from '../../src/formats/glb/write.js';
 import { tern } from '../../demo/tern.js';

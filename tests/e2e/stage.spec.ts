@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
 import sharp from 'sharp';
-import { type BatchReply, type FrameReply, type ProjectReply, type SetReply } from '../../src/contract/contract.js';
+import type { BatchReply, FrameReply, ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { ternGlb } from '../support/box.js';
 import { radiance } from '../support/radiance.js';
 import { TestServer } from '../support/server.js';

@@ -1,7 +1,7 @@
 /** Views are placed in plan, by angle sets and by numbers; copied, locked, put in order, listed. */
 import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
-import { type ProjectReply, type SetReply } from '../../src/contract/contract.js';
+import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { centreOf } from '../../src/core/math/bounds.js';
 import { pixelsPerMetre } from '../../src/core/camera/angleSet.js';
 import { angleOfView } from '../../src/core/camera/view.js';

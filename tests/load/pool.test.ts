@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { PIXEL_COUNT } from '../../kernel/layout.js';
-import { type Frame } from '../../src/core/frame/frame.js';
+import type { Frame } from '../../src/core/frame/frame.js';
 import { closedHall } from '../../bench/scenes.js';
 import { MeshMaker, modelOf } from '../../src/core/model/meshMaker.js';
 import { compile, type CompiledScene, decodeScene, encodeScene } from '../../src/engine/scene/compile.js';
@@ -9,7 +9,7 @@ import { loadKernelModule } from '../../src/engine/node/assets.js';
 import { startPool } from '../../src/engine/node/threads.js';
 import { baseSamples } from '../../src/engine/upload/frame.js';
 import { AbortedError, type Pool } from '../../src/engine/scheduler/pool.js';
-import { type LinearRender } from '../../src/engine/scheduler/job.js';
+import type { LinearRender } from '../../src/engine/scheduler/job.js';
 import { frameFor } from '../support/trace.js';
 
 const hall = closedHall(1);

@@ -1,6 +1,6 @@
 import { OrthographicCamera, PerspectiveCamera, Vector3 } from 'three';
 import { describe, expect, it } from 'vitest';
-import { type Vec3 } from '../../src/core/math/bounds.js';
+import type { Vec3 } from '../../src/core/math/bounds.js';
 import { angleOfView, cameraOf, focalLengthOf, halfTangents, LONG_SIDE_MM, projectPoint } from '../../src/core/camera/view.js';
 
 const POINTS: Vec3[] = [

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { type Vec3 } from '../../src/core/math/bounds.js';
+import type { Vec3 } from '../../src/core/math/bounds.js';
 import { DAYLIGHT_UNIT, daylightOf, daylightSchema, dayOfYear } from '../../src/core/stage/daylight.js';
 import { siteSchema, skyAngles } from '../../src/core/stage/site.js';
 import {

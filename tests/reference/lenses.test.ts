@@ -1,7 +1,7 @@
 import { PerspectiveCamera, Vector3 } from 'three';
 import { describe, expect, it } from 'vitest';
 import * as L from '../../kernel/layout.js';
-import { type Frame } from '../../src/core/frame/frame.js';
+import type { Frame } from '../../src/core/frame/frame.js';
 import { cameraOf, rotateCamera } from '../../src/core/camera/view.js';
 import { MeshMaker, modelOf, sphere } from '../../src/core/model/meshMaker.js';
 import { type Traced, trace } from '../support/trace.js';

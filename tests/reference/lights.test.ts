@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { MeshMaker, modelOf, sphere } from '../../src/core/model/meshMaker.js';
-import { type EnvironmentMap } from '../../src/engine/scene/environmentMap.js';
-import { type Light } from '../../src/core/stage/light.js';
+import type { EnvironmentMap } from '../../src/engine/scene/environmentMap.js';
+import type { Light } from '../../src/core/stage/light.js';
 import { toLight, luxAtTarget, userLightSchema } from '../../src/core/stage/userLight.js';
 import { luminance } from '../../src/core/units/colour.js';
 import { cameraOf } from '../../src/core/camera/view.js';

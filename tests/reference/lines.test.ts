@@ -4,7 +4,7 @@ import path from 'node:path';
 import { Document, WebIO } from '@gltf-transform/core';
 import { vec3 } from 'gl-matrix';
 import { describe, expect, it } from 'vitest';
-import { type Curve, type Model } from '../../src/core/model/model.js';
+import type { Curve, Model } from '../../src/core/model/model.js';
 import { writeGlb } from '../../src/formats/glb/write.js';
 import { readModel } from '../../src/formats/formats.js';
 import { houseIfc } from '../support/ifc.js';

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { CatmullRomCurve3, Vector3 } from 'three';
 import { describe, expect, it } from 'vitest';
-import { type Vec3 } from '../../src/core/math/bounds.js';
+import type { Vec3 } from '../../src/core/math/bounds.js';
 import { splineSegments, splinePoint } from '../../src/core/math/spline.js';
 import { withFrame } from '../../src/core/frame/frame.js';
 import { planFrames } from '../../src/core/planning/planFrames.js';

@@ -2,7 +2,7 @@ import sharp from 'sharp';
 import { FloatType } from 'three';
 import { EXRLoader } from 'three/examples/jsm/loaders/EXRLoader.js';
 import { afterAll, describe, expect, it } from 'vitest';
-import { type Frame } from '../../src/core/frame/frame.js';
+import type { Frame } from '../../src/core/frame/frame.js';
 import { writeExr } from '../../src/formats/exr/write.js';
 import { MeshMaker, modelOf, sphere } from '../../src/core/model/meshMaker.js';
 import { compile } from '../../src/engine/scene/compile.js';

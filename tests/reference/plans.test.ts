@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { LAMP_SHOTS, LANDING } from '../../demo/sets.js';
 import { tern } from '../../demo/tern.js';
 import { modelBounds } from '../../src/core/model/model.js';
-import { type Vec3 } from '../../src/core/math/bounds.js';
+import type { Vec3 } from '../../src/core/math/bounds.js';
 import { subjectBounds, countFrames, planFrames } from '../../src/core/planning/planFrames.js';
 import { parseSet, type SetFile } from '../../src/core/plan/set.js';
 import { shotPoses } from '../../src/core/shots/kinds.js';

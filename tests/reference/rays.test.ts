@@ -2,7 +2,7 @@ import { BufferAttribute, BufferGeometry, DoubleSide, Ray, Vector3 } from 'three
 import { MeshBVH } from 'three-mesh-bvh';
 import { describe, expect, it } from 'vitest';
 import { NODE_CHILD, NODE_MAX, NODE_MIN, BLOCK_ID } from '../../kernel/layout.js';
-import { type Mesh } from '../../src/core/model/model.js';
+import type { Mesh } from '../../src/core/model/model.js';
 import { randomNumbers } from '../../bench/raySets.js';
 import { closedHall, merged } from '../../bench/scenes.js';
 import { MeshMaker, modelOf, sphere } from '../../src/core/model/meshMaker.js';

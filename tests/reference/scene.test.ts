@@ -3,7 +3,7 @@ import { mat4 } from 'gl-matrix';
 import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
 import { identity } from '../../src/core/math/matrix.js';
-import { type Model } from '../../src/core/model/model.js';
+import type { Model } from '../../src/core/model/model.js';
 import { toLinear } from '../../src/core/units/colour.js';
 import { cameraOf, projectPoint } from '../../src/core/camera/view.js';
 import { compile } from '../../src/engine/scene/compile.js';

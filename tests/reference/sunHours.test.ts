@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { type Vec3 } from '../../src/core/math/bounds.js';
-import { type Model } from '../../src/core/model/model.js';
+import type { Vec3 } from '../../src/core/math/bounds.js';
+import type { Model } from '../../src/core/model/model.js';
 import { siteSchema } from '../../src/core/stage/site.js';
 import {
   exposureLevel,

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { type Material } from '../../src/core/materials/material.js';
+import type { Material } from '../../src/core/materials/material.js';
 import { MeshMaker, modelOf, sphere } from '../../src/core/model/meshMaker.js';
 import { cameraOf } from '../../src/core/camera/view.js';
 import { BLACK, trace, WHITE } from '../support/trace.js';

@@ -2,8 +2,8 @@
 import { describe, expect, it } from 'vitest';
 import { northmere } from '../../demo/northmere.js';
 import { tern } from '../../demo/tern.js';
-import { type Frame } from '../../src/core/frame/frame.js';
-import { type Model } from '../../src/core/model/model.js';
+import type { Frame } from '../../src/core/frame/frame.js';
+import type { Model } from '../../src/core/model/model.js';
 import { cameraOf, type View } from '../../src/core/camera/view.js';
 import { compile } from '../../src/engine/scene/compile.js';
 import { filmLayout } from '../../src/engine/upload/frame.js';

@@ -3,13 +3,13 @@ import { spawnSync } from 'node:child_process';
 import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { type BatchReply, type FrameReply, type ProjectReply, type SetReply } from '../../src/contract/contract.js';
+import type { BatchReply, FrameReply, ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { connect, DATABASE_FILE } from '../../src/server/db/connection.js';
 import { blockObj } from '../support/box.js';
 import { TestServer } from '../support/server.js';
 import { leftovers } from './kills.js';
 import { importObj, turntables } from './load.js';
-import { type Report } from './report.js';
+import type { Report } from './report.js';
 
 async function until(ask: () => Promise<BatchReply>, good: (b: BatchReply) => boolean, seconds = 120): Promise<BatchReply> {
   for (let i = 0; i < seconds * 10; i++) {

@@ -10,13 +10,13 @@ import { USDZExporter } from 'three/examples/jsm/exporters/USDZExporter.js';
 import { writeExr } from '../../src/formats/exr/write.js';
 import { ImageReader } from '../../src/engine/node/imageReader.js';
 import { TaskEndError, TaskFault, TaskProcess } from '../../src/engine/node/taskProcess.js';
-import { type ProjectReply, type SetReply } from '../../src/contract/contract.js';
+import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { blockObj, ternGlb } from '../support/box.js';
 import { houseIfc } from '../support/ifc.js';
 import { TestServer } from '../support/server.js';
 import { leftovers } from './kills.js';
 import { importObj, memoryOf, turntables } from './load.js';
-import { type Report } from './report.js';
+import type { Report } from './report.js';
 
 /** Words of libraries, languages and databases that no person should be told. */
 export const RAW_WORDS =

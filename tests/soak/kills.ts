@@ -2,11 +2,11 @@
 import { copyFileSync, existsSync, mkdtempSync, readdirSync, readFileSync, statSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { type BatchReply, type ClipReply, type FrameReply, type ProjectReply, type SetReply } from '../../src/contract/contract.js';
+import type { BatchReply, ClipReply, FrameReply, ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { blockObj, ternGlb } from '../support/box.js';
 import { TestServer } from '../support/server.js';
 import { importObj, turntables } from './load.js';
-import { type Report } from './report.js';
+import type { Report } from './report.js';
 
 /** Park and Miller, "Random number generators: good ones are hard to find", 1988: the same instants in every run, as far as the machine allows. */
 function dice(seed: number): () => number {

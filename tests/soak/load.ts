@@ -2,10 +2,10 @@
 import { readFileSync } from 'node:fs';
 import http from 'node:http';
 import { performance } from 'node:perf_hooks';
-import { type BatchReply, type ProjectReply, type SetReply } from '../../src/contract/contract.js';
+import type { BatchReply, ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { blockObj } from '../support/box.js';
 import { TestServer } from '../support/server.js';
-import { type Report } from './report.js';
+import type { Report } from './report.js';
 
 const KB = 1024;
 

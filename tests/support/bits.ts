@@ -1,6 +1,6 @@
 /** Traces one frame whatever the host is, and tells its bits: bundled for Chromium, imported in Node. */
 import * as L from '../../kernel/layout.js';
-import { type Frame } from '../../src/core/frame/frame.js';
+import type { Frame } from '../../src/core/frame/frame.js';
 import { decodeScene } from '../../src/engine/scene/compile.js';
 import { filmLayout } from '../../src/engine/upload/frame.js';
 import { allocateDenoisePlanes, denoiseLayout } from '../../src/engine/upload/denoiseBuffers.js';

@@ -1,8 +1,8 @@
 /** What every test of the interface does with a page. */
-import { type Page } from '@playwright/test';
-import { type ProjectReply } from '../../src/contract/contract.js';
+import type { Page } from '@playwright/test';
+import type { ProjectReply } from '../../src/contract/contract.js';
 import { ternGlb } from './box.js';
-import { type TestServer } from './server.js';
+import type { TestServer } from './server.js';
 
 /** Fills the field of that label, the nth of them, and leaves it by Enter. */
 export async function fill(page: Page, label: string, value: string, nth = 0): Promise<void> {

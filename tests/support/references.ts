@@ -4,7 +4,7 @@ import sharp from 'sharp';
 import { LAMP_SHOTS, LANDING } from '../../demo/sets.js';
 import { northmere } from '../../demo/northmere.js';
 import { tern } from '../../demo/tern.js';
-import { type Model } from '../../src/core/model/model.js';
+import type { Model } from '../../src/core/model/model.js';
 import { shown } from './judge.js';
 
 export interface Reference {

@@ -2,7 +2,7 @@
 import { cleanup, render } from '@testing-library/react';
 import userEvent, { type UserEvent } from '@testing-library/user-event';
 import { Tooltip } from 'radix-ui';
-import { type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import { SWRConfig } from 'swr';
 import { afterEach } from 'vitest';
 

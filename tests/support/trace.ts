@@ -4,10 +4,10 @@ import { type Model, modelBounds } from '../../src/core/model/model.js';
 import { withFrame, type Frame } from '../../src/core/frame/frame.js';
 import { planFrames } from '../../src/core/planning/planFrames.js';
 import { parseSet } from '../../src/core/plan/set.js';
-import { type Stage } from '../../src/core/stage/stage.js';
+import type { Stage } from '../../src/core/stage/stage.js';
 import { compile } from '../../src/engine/scene/compile.js';
 import { loadKernelModule } from '../../src/engine/node/assets.js';
-import { type EnvironmentMap } from '../../src/engine/scene/environmentMap.js';
+import type { EnvironmentMap } from '../../src/engine/scene/environmentMap.js';
 import { filmLayout } from '../../src/engine/upload/frame.js';
 import { loadScene, localKernel } from '../../src/engine/upload/loadScene.js';
 

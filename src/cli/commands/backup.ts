@@ -1,7 +1,7 @@
 /** `easel backup`: the data folder as one file, beside a running server too. */
 import path from 'node:path';
 import { Option } from 'commander';
-import { type FolderPart } from '../../server/maintenance/inventory.js';
+import type { FolderPart } from '../../server/maintenance/inventory.js';
 import { type Command, InputError } from '../command.js';
 import { dataFolder, dataOption, type FolderOptions, toMegabytes, withMaintenance } from '../dataFolder.js';
 

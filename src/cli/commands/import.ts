@@ -1,5 +1,5 @@
 /** `easel import`: reads a model and says what is in it. */
-import { type Command } from '../command.js';
+import type { Command } from '../command.js';
 import { loadModel, type ModelOptions, modelOptions } from '../planOf.js';
 
 export const importCommand: Command<ModelOptions> = {

@@ -1,5 +1,5 @@
 /** All commands, in the order of the help. */
-import { type Command } from '../command.js';
+import type { Command } from '../command.js';
 import { backupCommand } from './backup.js';
 import { checkCommand } from './check.js';
 import { exportCommand } from './export.js';

@@ -1,6 +1,6 @@
 /** `easel plan`: every frame of a set, with its camera, turn, sun and section. */
-import { type Frame } from '../../core/frame/frame.js';
-import { type Command } from '../command.js';
+import type { Frame } from '../../core/frame/frame.js';
+import type { Command } from '../command.js';
 import { readEnvironments, readSet } from '../input.js';
 import { loadModelFor, planOf, type PlanOptions, planOptions } from '../planOf.js';
 

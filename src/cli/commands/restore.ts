@@ -1,6 +1,6 @@
 /** `easel restore`: a data folder from a backup; what was there before is kept beside it. */
 import path from 'node:path';
-import { type Command } from '../command.js';
+import type { Command } from '../command.js';
 import { dataFolder, dataOption, type FolderOptions, withMaintenance } from '../dataFolder.js';
 
 export const restoreCommand: Command<FolderOptions> = {

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { type Bounds } from '../math/bounds.js';
+import type { Bounds } from '../math/bounds.js';
 import { alignment, alignmentCsv } from './alignment.js';
-import { type View } from './view.js';
+import type { View } from './view.js';
 
 const A: Bounds = { min: [-1, 0, -1], max: [1, 2, 1] };
 const view: View = { id: 'v', name: 'Front', kind: 'parallel', eye: [0, 1, 8], target: [0, 1, 0], focalLength: 50, keepVerticals: false, width: 4 };

@@ -1,5 +1,5 @@
 /** The view that a person starts from. */
-import { type Bounds } from '../math/bounds.js';
+import type { Bounds } from '../math/bounds.js';
 import { fitView, type Size, type View } from './view.js';
 
 /** Three-quarter from the right, fitted to the subject. */

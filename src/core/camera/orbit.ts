@@ -1,5 +1,5 @@
 /** Moving a view by hand: round its target, along with it, nearer and farther. */
-import { type Vec3 } from '../math/bounds.js';
+import type { Vec3 } from '../math/bounds.js';
 
 interface Pose {
   eye: Vec3;

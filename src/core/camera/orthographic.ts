@@ -1,6 +1,6 @@
 /** Drawings to scale: the subject from straight above, -Z up, and from the front. */
 import { type Bounds, centreOf, radiusOf } from '../math/bounds.js';
-import { type View } from './view.js';
+import type { View } from './view.js';
 
 /** A square of a drawing to scale, metres: its upper left corner, across and down, and its side. */
 export interface DrawingExtent {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { type Vec3 } from '../math/bounds.js';
+import type { Vec3 } from '../math/bounds.js';
 import { cameraOf, projectPoint, type View } from './view.js';
 import { resizeFrame, evenSize } from './resizeFrame.js';
 import { unprojectAtDepth } from './unproject.js';

@@ -1,5 +1,5 @@
 /** A frame whose edges are moved: more or less is seen, at the same scale. */
-import { type Size, type View } from './view.js';
+import type { Size, View } from './view.js';
 
 /** Pixels of the long side, by which a lens is told. */
 function longSide(size: Size, pixelAspect: number): number {

@@ -1,8 +1,8 @@
 /** From pixels back into the world. */
 import { mat4 } from 'gl-matrix';
-import { type Vec3 } from '../math/bounds.js';
+import type { Vec3 } from '../math/bounds.js';
 import { identity, matrixOf } from '../math/matrix.js';
-import { type Camera, type Size } from './view.js';
+import type { Camera, Size } from './view.js';
 
 /** The point under a pixel, as far along the line of sight as another one; null where that one stands behind the eye. */
 export function unprojectAtDepth(camera: Camera, size: Size, point: Vec3, [px, py]: [number, number]): Vec3 | null {

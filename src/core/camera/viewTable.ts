@@ -1,6 +1,6 @@
 /** The register of views, as rows and as CSV. */
 import { angleOfView, cameraOf, pitchOf, type Size, type View } from './view.js';
-import { type Vec3 } from '../math/bounds.js';
+import type { Vec3 } from '../math/bounds.js';
 import { csv } from '../base/csv.js';
 
 export interface ViewRow {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { type Bounds } from '../math/bounds.js';
+import type { Bounds } from '../math/bounds.js';
 import { transformedBounds, modelTransformSchema } from '../model/modelTransform.js';
 import { freeId, freeName, newShot, withoutView, withTransform, withShot, withView } from './editSet.js';
 import { subjectBounds, planFrames } from '../planning/planFrames.js';

@@ -1,11 +1,11 @@
 /** Edits of a set that several places of the interface make. */
-import { type Bounds } from '../math/bounds.js';
+import type { Bounds } from '../math/bounds.js';
 import { isIdentity, type ModelTransform, transformedBounds } from '../model/modelTransform.js';
 import { SHOT_KINDS, type Shot, shotName, viewIds } from '../shots/kinds.js';
-import { type StageSettings } from '../stage/stage.js';
+import type { StageSettings } from '../stage/stage.js';
 import { angleSet, type AngleSetOptions } from '../camera/angleSet.js';
-import { type View } from '../camera/view.js';
-import { type SetFile } from '../plan/set.js';
+import type { View } from '../camera/view.js';
+import type { SetFile } from '../plan/set.js';
 
 /** A readable id out of a name, not among those taken. */
 export function freeId(name: string, taken: string[]): string {

@@ -1,8 +1,8 @@
 /** Tables that other programs changed, taken back into a set: the list of shots, and the suns of its studies. */
-import { type SetFile } from '../plan/set.js';
+import type { SetFile } from '../plan/set.js';
 import { shotIdOfOutput } from '../frame/frame.js';
 import { type Shot, shotName } from '../shots/kinds.js';
-import { type SunStudyShot } from '../shots/sunStudy/sunStudy.js';
+import type { SunStudyShot } from '../shots/sunStudy/sunStudy.js';
 import { minutesOf } from '../units/localTime.js';
 import { parseCsv } from '../base/csv.js';
 

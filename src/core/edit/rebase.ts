@@ -2,7 +2,7 @@
 import { type Bounds, centreOf, radiusOf } from '../math/bounds.js';
 import { kindOf, shotName } from '../shots/kinds.js';
 import { fitView } from '../camera/view.js';
-import { type SetFile } from '../plan/set.js';
+import type { SetFile } from '../plan/set.js';
 
 /** Metres below which bounds are the same. */
 const SAME = 1e-6;

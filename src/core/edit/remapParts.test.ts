@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { type PartMatch } from '../model/match.js';
+import type { PartMatch } from '../model/match.js';
 import { remapPartPaths, missingPartPaths, missingGroups, changedFaceGroups } from './remapParts.js';
 import { parseSet } from '../plan/set.js';
 

@@ -1,6 +1,6 @@
 /** Carries a plan over to the next revision: what names parts by path follows them where they went. */
-import { type PartMatch } from '../model/match.js';
-import { type SetFile } from '../plan/set.js';
+import type { PartMatch } from '../model/match.js';
+import type { SetFile } from '../plan/set.js';
 
 interface PartFaceGroups {
   path: string;

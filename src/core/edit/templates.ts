@@ -1,6 +1,6 @@
 /** Whole sets that come with the application, made to measure for any model: views and paths follow its bounds. */
 import { type Bounds, centreOf, radiusOf, type Vec3, shortestSide } from '../math/bounds.js';
-import { type Site } from '../stage/site.js';
+import type { Site } from '../stage/site.js';
 import { defaultHatch } from '../frame/sectionCap.js';
 import { seasonDates } from '../shots/sunStudy/sunStudy.js';
 import { angleSet } from '../camera/angleSet.js';

@@ -1,14 +1,14 @@
-import { type CompiledAssignments } from '../materials/assignments.js';
-import { type Caps } from './sectionCap.js';
-import { type Legend } from './legend.js';
-import { type FrameSun } from '../stage/daylight.js';
-import { type Stage } from '../stage/stage.js';
-import { type Camera, type Size } from '../camera/view.js';
-import { type Vec3 } from '../math/bounds.js';
-import { type ResolvedTransform } from '../model/modelTransform.js';
-import { type Grade } from '../image/grade.js';
-import { type PassId } from '../image/passes.js';
-import { type Rgb } from '../units/colour.js';
+import type { CompiledAssignments } from '../materials/assignments.js';
+import type { Caps } from './sectionCap.js';
+import type { Legend } from './legend.js';
+import type { FrameSun } from '../stage/daylight.js';
+import type { Stage } from '../stage/stage.js';
+import type { Camera, Size } from '../camera/view.js';
+import type { Vec3 } from '../math/bounds.js';
+import type { ResolvedTransform } from '../model/modelTransform.js';
+import type { Grade } from '../image/grade.js';
+import type { PassId } from '../image/passes.js';
+import type { Rgb } from '../units/colour.js';
 
 /** Bumped whenever the same frame would come out with other pixels. */
 export const ENGINE_VERSION = '7';

@@ -1,5 +1,5 @@
 /** The identity of a frame: a hash of what makes its pixels, not of its name, number or time. */
-import { type Camera } from '../camera/view.js';
+import type { Camera } from '../camera/view.js';
 import { ENGINE_VERSION, type Frame } from './frame.js';
 import { canonicalJson, sha256Text } from '../base/hash.js';
 

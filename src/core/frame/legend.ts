@@ -1,6 +1,6 @@
 /** Words burnt into a picture: what its sun is. */
 import { z } from 'zod';
-import { type FrameSun } from '../stage/daylight.js';
+import type { FrameSun } from '../stage/daylight.js';
 
 export const CORNERS = ['top left', 'top right', 'bottom left', 'bottom right'] as const;
 export type Corner = (typeof CORNERS)[number];

@@ -1,11 +1,11 @@
 /** A frame as the plan makes it: a plan has up to a hundred thousand, so each is one object and no more. */
-import { type CompiledAssignments } from '../materials/assignments.js';
-import { type Pose } from './pose.js';
-import { type Legend } from './legend.js';
-import { type FrameSun } from '../stage/daylight.js';
-import { type Stage } from '../stage/stage.js';
-import { type Camera, type Size } from '../camera/view.js';
-import { type Frame, type Section, type Shutter, type Turn } from './frame.js';
+import type { CompiledAssignments } from '../materials/assignments.js';
+import type { Pose } from './pose.js';
+import type { Legend } from './legend.js';
+import type { FrameSun } from '../stage/daylight.js';
+import type { Stage } from '../stage/stage.js';
+import type { Camera, Size } from '../camera/view.js';
+import type { Frame, Section, Shutter, Turn } from './frame.js';
 import { identityOf, seedOf, type SharedTexts } from './identity.js';
 
 /** What all frames of a run have alike, and the content hash of the scene that they are of. */

@@ -1,9 +1,9 @@
 /** What a shot says of one of its frames. */
-import { type Daylight } from '../stage/daylight.js';
-import { type Camera, type View } from '../camera/view.js';
-import { type CapChoice } from './sectionCap.js';
-import { type Corner } from './legend.js';
-import { type CuttingPlane, type Shutter, type Turn } from './frame.js';
+import type { Daylight } from '../stage/daylight.js';
+import type { Camera, View } from '../camera/view.js';
+import type { CapChoice } from './sectionCap.js';
+import type { Corner } from './legend.js';
+import type { CuttingPlane, Shutter, Turn } from './frame.js';
 
 /** What a shot says of one of its frames; the plan adds number, name, size and sampling. */
 export interface Pose {

@@ -1,6 +1,6 @@
 /** A grade backwards: the light that comes out of it as a colour that is wanted, for what stands behind a subject and is no light. */
 import { luminance, type Rgb } from '../units/colour.js';
-import { type Grade } from './grade.js';
+import type { Grade } from './grade.js';
 import { CURVE_LIST, EXPOSURE } from './tone.js';
 import { invertMatrix, whiteMatrix } from './whiteBalance.js';
 

@@ -1,6 +1,6 @@
 /** What parts wear and which of them come out, apart from what their file says: kept with the set, laid over any revision by paths and names. */
 import { z } from 'zod';
-import { type Material } from './material.js';
+import type { Material } from './material.js';
 import { hashOf } from '../base/hash.js';
 import { libraryMaterial } from './library.js';
 import { materialNameSchema as nameSchema, toMaterial, customMaterialSchema, type TexturedMaterial } from './customMaterial.js';

@@ -1,5 +1,5 @@
 /** What a surface is made of: metallic-roughness as in glTF 2.0 with its ratified extensions. */
-import { type Rgb } from '../units/colour.js';
+import type { Rgb } from '../units/colour.js';
 
 export interface Texture {
   name: string;

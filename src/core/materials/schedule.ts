@@ -1,5 +1,5 @@
 /** The material schedule: who wears what, and how much of it. */
-import { type ResolvedPart } from './assignments.js';
+import type { ResolvedPart } from './assignments.js';
 
 export interface ScheduleRow {
   material: string;

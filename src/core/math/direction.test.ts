@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { type Vec3 } from './bounds.js';
+import type { Vec3 } from './bounds.js';
 import { angleBetween, slerp, normalize } from './direction.js';
 
 describe('directions', () => {

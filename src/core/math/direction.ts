@@ -1,5 +1,5 @@
 /** Directions: differences of points, unit vectors, angles between them and turns from one to another. */
-import { type Vec3 } from './bounds.js';
+import type { Vec3 } from './bounds.js';
 
 export const subtract = (a: Vec3, b: Vec3): Vec3 => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
 

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { type Vec3 } from './bounds.js';
+import type { Vec3 } from './bounds.js';
 import { planeThrough } from './plane.js';
 
 describe('a plane through three points', () => {

@@ -1,4 +1,4 @@
-import { type Vec3 } from './bounds.js';
+import type { Vec3 } from './bounds.js';
 
 export interface Plane {
   /** Unit normal. */

@@ -1,5 +1,5 @@
 /** The area that a plane cuts out of solids. */
-import { type Vec3 } from './bounds.js';
+import type { Vec3 } from './bounds.js';
 
 export interface SolidMesh {
   /** x y z of each vertex, in the world. */

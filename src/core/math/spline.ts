@@ -3,7 +3,7 @@
  * evaluation algorithm for a class of Catmull-Rom splines", 1988); with the root of the chord as knot
  * distance there is no cusp and no self-crossing within a leg (Yuksel, Schaefer, Keyser 2011).
  */
-import { type Vec3 } from './bounds.js';
+import type { Vec3 } from './bounds.js';
 
 /** Steps of a leg's table of lengths: what lies between is a straight line, off by less than 1e-4 of the leg. */
 const STEPS = 512;

@@ -1,5 +1,5 @@
 /** Texture coordinates by a box around a part, one unit a metre: each side shows the picture upright. kernel/intersect/intersectionData.ts does the same for traced pictures. */
-import { type Mesh } from './model.js';
+import type { Mesh } from './model.js';
 
 /** Cube root of what a matrix (16 numbers, column-major) does to a volume: metres a unit of the part. */
 export function sizeOfMatrix(m: ArrayLike<number>): number {

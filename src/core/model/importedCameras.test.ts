@@ -1,6 +1,6 @@
 import { mat4 } from 'gl-matrix';
 import { describe, expect, it } from 'vitest';
-import { type Bounds } from '../math/bounds.js';
+import type { Bounds } from '../math/bounds.js';
 import { cameraOf, viewSchema } from '../camera/view.js';
 import { importedCameras } from './importedCameras.js';
 import { IDENTITY_TRS, type Model, type ModelCamera, type Part, VISIBLE_TO_ALL } from './model.js';

@@ -2,7 +2,7 @@
 import { vec3 } from 'gl-matrix';
 import { type Bounds, centreOf, type Vec3 } from '../math/bounds.js';
 import { LONG_SIDE_MM, type View } from '../camera/view.js';
-import { type Model } from './model.js';
+import type { Model } from './model.js';
 
 export type ImportedCamera = Omit<View, 'id'>;
 

@@ -5,8 +5,8 @@
 import { mat4 } from 'gl-matrix';
 import { type Bounds, boundsOfPoints, emptyBounds, isEmpty, joinBounds, transformBounds } from '../math/bounds.js';
 import { identity } from '../math/matrix.js';
-import { type Rgb } from '../units/colour.js';
-import { type Material, type Texture } from '../materials/material.js';
+import type { Rgb } from '../units/colour.js';
+import type { Material, Texture } from '../materials/material.js';
 
 export * from '../materials/material.js';
 

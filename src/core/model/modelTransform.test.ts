@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { type Bounds } from '../math/bounds.js';
-import { type Mesh } from './model.js';
+import type { Bounds } from '../math/bounds.js';
+import type { Mesh } from './model.js';
 import { isIdentity, transformedBounds, resolveTransform, modelTransformSchema, plinthMesh, UPWARDS, withPlinth } from './modelTransform.js';
 
 const box: Bounds = { min: [1, 2, 3], max: [2, 4, 8] };

@@ -3,7 +3,7 @@ import { mat4 } from 'gl-matrix';
 import { z } from 'zod';
 import { type Bounds, centreOf, transformBounds, type Vec3 } from '../math/bounds.js';
 import { identity, numbersOf } from '../math/matrix.js';
-import { type Mesh } from './model.js';
+import type { Mesh } from './model.js';
 
 /** Which way of the model as it was read points up. */
 export const UPWARDS = ['+y', '-y', '+z', '-z', '+x', '-x'] as const;

@@ -1,6 +1,6 @@
 /** How a clip is encoded: H.264 in MP4 that plays everywhere, BT.709, limited range, exact rate. */
 import { parseRate } from '../units/rate.js';
-import { type Size } from '../camera/view.js';
+import type { Size } from '../camera/view.js';
 
 /** Why no clip can be made, or null. */
 export function clipProblem({ size, frames, missing }: { size: Size; frames: number; missing: number }): string | null {

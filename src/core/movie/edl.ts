@@ -1,9 +1,9 @@
 /** Cuts as an edit decision list in the form of CMX 3600 (from memory): events with source and record times, dissolves, pace by M2 lines. */
 import { slugify } from '../plan/fileNames.js';
-import { type SetFile } from '../plan/set.js';
+import type { SetFile } from '../plan/set.js';
 import { parseRate, rateValue } from '../units/rate.js';
 import { hasDropFrame, parseTimecode, timecode } from '../units/timecode.js';
-import { type Clip } from './timeline.js';
+import type { Clip } from './timeline.js';
 
 /** The cut as events; record time begins at 0. A fade begins where the clip after it does. */
 export function writeEdl(title: string, clips: Clip[], set: SetFile): string {

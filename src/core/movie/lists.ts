@@ -9,7 +9,7 @@ import { frameTime, parseRate, rateName } from '../units/rate.js';
 import { timecode } from '../units/timecode.js';
 import { readEdl, writeEdl } from './edl.js';
 import { readOtio, writeOtio } from './otio.js';
-import { type Reel } from '../plan/reel.js';
+import type { Reel } from '../plan/reel.js';
 import { type Clip, clipsOf, shotReel, reelOf } from './timeline.js';
 
 interface Run {

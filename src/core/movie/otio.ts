@@ -1,8 +1,8 @@
 /** Cuts as OpenTimelineIO (Academy Software Foundation; schemas Timeline.1, Track.1, Clip.2, Transition.1). */
-import { type Frame } from '../frame/frame.js';
-import { type SetFile } from '../plan/set.js';
+import type { Frame } from '../frame/frame.js';
+import type { SetFile } from '../plan/set.js';
 import { parseRate, rateValue } from '../units/rate.js';
-import { type Clip } from './timeline.js';
+import type { Clip } from './timeline.js';
 
 type Json = Record<string, unknown>;
 

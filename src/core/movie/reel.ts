@@ -1,5 +1,5 @@
 /** Shots joined to one movie: trimmed, played slower or faster, cut or cross-faded. */
-import { type Reel, type ReelEvent } from '../plan/reel.js';
+import type { Reel, ReelEvent } from '../plan/reel.js';
 import { type FormatSheet, effectiveSettings } from '../plan/formatSheet.js';
 import { kindOf, type Shot } from '../shots/kinds.js';
 import { parseRate, type Rate, rateValue } from '../units/rate.js';

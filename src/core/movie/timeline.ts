@@ -1,7 +1,7 @@
 /** A cut of shots as other programs know it: clips one after another, each with what it shows of its shot. Written from reels, read into them. */
 import { freeId, freeName } from '../edit/editSet.js';
-import { type Frame } from '../frame/frame.js';
-import { type SetFile } from '../plan/set.js';
+import type { Frame } from '../frame/frame.js';
+import type { SetFile } from '../plan/set.js';
 import { effectiveSettings } from '../plan/formatSheet.js';
 import { kindOf, shotName } from '../shots/kinds.js';
 import { parseRate, rateValue } from '../units/rate.js';

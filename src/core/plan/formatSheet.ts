@@ -14,7 +14,7 @@ import {
 import { FRAMINGS } from '../camera/framing.js';
 import { z } from 'zod';
 import { passOf } from '../image/passes.js';
-import { type FileFormat } from '../frame/frame.js';
+import type { FileFormat } from '../frame/frame.js';
 import { patternProblem } from './fileNames.js';
 import { idSchema } from '../camera/view.js';
 

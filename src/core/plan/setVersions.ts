@@ -1,5 +1,5 @@
 /** How set files of earlier versions, and presets made of their pieces, are brought up to the present one. */
-import { type Json, type MigrationStep } from './migrate.js';
+import type { Json, MigrationStep } from './migrate.js';
 
 const isObject = (value: unknown): value is Json => typeof value === 'object' && value !== null && !Array.isArray(value);
 

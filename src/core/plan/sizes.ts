@@ -1,5 +1,5 @@
 /** Sizes by their trade names, and sizes on paper. */
-import { type Size } from '../camera/view.js';
+import type { Size } from '../camera/view.js';
 
 export interface NamedSize extends Size {
   name: string;

@@ -1,5 +1,5 @@
 /** What is kept from one plan to the next while a set is edited. Whoever plans again and again holds one; without it nothing is kept. */
-import { type Frame } from '../frame/frame.js';
+import type { Frame } from '../frame/frame.js';
 
 export interface PlannedShot {
   frames: Frame[];

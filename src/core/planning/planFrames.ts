@@ -1,8 +1,8 @@
 /** From a set and a model to every picture: the one place where frames are made. */
-import { type Bounds, type Vec3 } from '../math/bounds.js';
+import type { Bounds, Vec3 } from '../math/bounds.js';
 import { type CompiledAssignments, assignmentsForView, compileAssignments } from '../materials/assignments.js';
 import { capsOf } from '../frame/sectionCap.js';
-import { type Pose } from '../frame/pose.js';
+import type { Pose } from '../frame/pose.js';
 import { frameCount, kindOf, shotPoses, type Shot, shotName, viewIds } from '../shots/kinds.js';
 import { formatSunLabel } from '../frame/legend.js';
 import { MAX_FRAMES } from '../shots/turntable/turntable.js';
@@ -13,9 +13,9 @@ import { cameraOf, type Size, type View } from '../camera/view.js';
 import { frameSize, subjectZoom, reframe } from '../camera/framing.js';
 import { parseRate } from '../units/rate.js';
 import { parseHex } from '../units/colour.js';
-import { type Frame, type Section } from '../frame/frame.js';
+import type { Frame, Section } from '../frame/frame.js';
 import { slugify, nameProblem, compileNamePattern, withTokens } from '../plan/fileNames.js';
-import { type NameToken } from '../frame/nameTokens.js';
+import type { NameToken } from '../frame/nameTokens.js';
 import { type SharedFields, PlannedFrame } from '../frame/plannedFrame.js';
 import { type SetFile, stageOf } from '../plan/set.js';
 import { fileFormats, validateOutputs, type ExtraSize, type FormatSheet, effectiveSettings } from '../plan/formatSheet.js';

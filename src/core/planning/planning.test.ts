@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { type TurntableShot } from '../shots/turntable/turntable.js';
+import type { TurntableShot } from '../shots/turntable/turntable.js';
 import { freeId, newShot, withoutView, withShot, withView } from '../edit/editSet.js';
 import { withFrame } from '../frame/frame.js';
 import { countFrames, planFrames } from './planFrames.js';

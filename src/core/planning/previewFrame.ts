@@ -1,8 +1,8 @@
 /** The frame of one view at a given size, as a still of the set would have it. */
-import { type Size, type View } from '../camera/view.js';
+import type { Size, View } from '../camera/view.js';
 import { withFrame, type Frame } from '../frame/frame.js';
 import { planFrames, type PlanContext } from './planFrames.js';
-import { type SetFile } from '../plan/set.js';
+import type { SetFile } from '../plan/set.js';
 
 /** As it is looked at; `view` need not be kept in the set yet. Throws as framesOf does. */
 export function viewFrame(set: SetFile, view: View, context: PlanContext, size: Size, samples: number): Frame {

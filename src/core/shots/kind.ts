@@ -1,13 +1,13 @@
 /** What a kind of shot is: one file that lists its fields and computes its poses. */
-import { type Pose } from '../frame/pose.js';
+import type { Pose } from '../frame/pose.js';
 import { z } from 'zod';
-import { type Bounds } from '../math/bounds.js';
-import { type Site } from '../stage/site.js';
-import { type Rate } from '../units/rate.js';
-import { type NameToken } from '../frame/nameTokens.js';
+import type { Bounds } from '../math/bounds.js';
+import type { Site } from '../stage/site.js';
+import type { Rate } from '../units/rate.js';
+import type { NameToken } from '../frame/nameTokens.js';
 import { overridesSchema } from '../frame/settings.js';
 import { type Camera, idSchema, type View } from '../camera/view.js';
-import { type Frame } from '../frame/frame.js';
+import type { Frame } from '../frame/frame.js';
 
 /** What every kind of shot has. */
 export const shotBase = {

@@ -1,7 +1,7 @@
 /** The list that registers every kind of shot. */
 import { z } from 'zod';
-import { type CountContext, type ShotContext, type ShotKind } from './kind.js';
-import { type Pose } from '../frame/pose.js';
+import type { CountContext, ShotContext, ShotKind } from './kind.js';
+import type { Pose } from '../frame/pose.js';
 import { sectionReveal, sectionRevealSchema } from './sectionReveal/sectionReveal.js';
 import { still, stillSchema } from './still/still.js';
 import { sunStudy, sunStudySchema } from './sunStudy/sunStudy.js';

@@ -1,9 +1,9 @@
 /** Daylight of a stage: sun and sky at a civil time of the site, or with the sun where one puts it. */
 import { z } from 'zod';
-import { type Vec3 } from '../math/bounds.js';
-import { type Rgb } from '../units/colour.js';
+import type { Vec3 } from '../math/bounds.js';
+import type { Rgb } from '../units/colour.js';
 import { type LocalDateTime, clockSchema, dateSchema, instantOf } from '../units/localTime.js';
-import { type SunLight } from './light.js';
+import type { SunLight } from './light.js';
 import { type Site, skyDirection } from './site.js';
 import { availability, CONDITIONS, MAX_SKY_TYPE, type SkyLight, skyTable, sunColour, TYPE_OF } from './sky.js';
 import { SUN_RADIUS, sunAt } from './sun.js';

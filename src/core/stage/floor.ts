@@ -1,5 +1,5 @@
 /** Whether a design brings a floor of its own where the stage lays one: asked by short rays through the plane, over a grid. */
-import { type Bounds } from '../math/bounds.js';
+import type { Bounds } from '../math/bounds.js';
 
 const ACROSS = 24;
 /** Surfaces that lie this share of the design's height off the plane are taken for one with it. */

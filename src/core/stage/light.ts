@@ -1,6 +1,6 @@
 /** Lights in metres and linear light, as a frame carries them. */
-import { type Vec3 } from '../math/bounds.js';
-import { type Rgb } from '../units/colour.js';
+import type { Vec3 } from '../math/bounds.js';
+import type { Rgb } from '../units/colour.js';
 
 /** Whole edges u and v of a rectangle, or radii of a disc; it shines to the side of u × v. Seen in mirrors, not by the camera. */
 export interface AreaLight {

@@ -2,7 +2,7 @@
 import tzlookup from '@photostructure/tz-lookup';
 import { IANAZone } from 'luxon';
 import { z } from 'zod';
-import { type Vec3 } from '../math/bounds.js';
+import type { Vec3 } from '../math/bounds.js';
 
 export const siteSchema = z.strictObject({
   /** Name of the place, for people. */

@@ -5,7 +5,7 @@
  * "A practical analytic model for daylight", 1999, with turbidity acting on colour alone.
  * Angles are radians, luminances kcd/m², illuminances klx.
  */
-import { type Vec3 } from '../math/bounds.js';
+import type { Vec3 } from '../math/bounds.js';
 import { luminance, type Rgb, rgbOfChromaticity } from '../units/colour.js';
 
 export const CONDITIONS = ['clear', 'partly cloudy', 'overcast'] as const;

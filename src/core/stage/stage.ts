@@ -7,11 +7,11 @@ import { type Bounds, type Vec3, centreOf, radiusOf } from '../math/bounds.js';
 import { hexSchema, type Rgb, parseHex } from '../units/colour.js';
 import { DAYLIGHT_UNIT, type DaylightLight, daylightOf, daylightSchema, sunPosition, skyBands } from './daylight.js';
 import { libraryMaterial } from '../materials/library.js';
-import { type Material } from '../materials/material.js';
-import { type Light } from './light.js';
+import type { Material } from '../materials/material.js';
+import type { Light } from './light.js';
 import { toLight, type UserLight, userLightSchema, ROOM_UNIT } from './userLight.js';
 import { siteSchema } from './site.js';
-import { type SkyLight } from './sky.js';
+import type { SkyLight } from './sky.js';
 
 export const STAGE_PRESETS = ['bright sweep', 'dark sweep', 'turning table', 'open sky', 'overcast court', 'clay room'] as const;
 export type StagePreset = (typeof STAGE_PRESETS)[number];

@@ -1,6 +1,6 @@
 /** The sun over a site, by astronomy-engine (VSOP87 positions, good to an arc minute). Instants are milliseconds since 1970 in UTC. */
 import { Body, Equator, Horizon, MakeTime, Observer, Refraction, SearchAltitude, SearchHourAngle, SearchRiseSet } from 'astronomy-engine';
-import { type Site } from './site.js';
+import type { Site } from './site.js';
 
 /** What the sky's air is like, for refraction. */
 export interface Air {

@@ -1,7 +1,7 @@
 /** The sun's ways over a site as a sun-path diagram shows them: stereographic, zenith in the middle, horizon at radius 1. */
 import { type LocalDateTime, clockSteps, dayOf, instantOf } from '../units/localTime.js';
 import { csv } from '../base/csv.js';
-import { type Site } from './site.js';
+import type { Site } from './site.js';
 import { shadowLength, sunAt, sunDay, type SunDay } from './sun.js';
 
 /** Days that every diagram shows, of a year: solstices and equinox (the dates of most years of this century, in UTC). */

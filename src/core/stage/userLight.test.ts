@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { type Vec3 } from '../math/bounds.js';
+import type { Vec3 } from '../math/bounds.js';
 import { luminance } from '../units/colour.js';
 import { DAYLIGHT_UNIT } from './daylight.js';
 import { toLight, type UserLight, userLightSchema, ROOM_UNIT, spotAngle } from './userLight.js';

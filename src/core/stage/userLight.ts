@@ -1,10 +1,10 @@
 /** Lights that a user adds: placed and aimed, in lumens and kelvin. */
 import { z } from 'zod';
-import { type Vec3 } from '../math/bounds.js';
+import type { Vec3 } from '../math/bounds.js';
 import { blackBody, MIN_KELVIN, MAX_KELVIN } from '../units/colourTemperature.js';
 import { rgbOfChromaticity, type Rgb } from '../units/colour.js';
 import { idSchema, pointSchema } from '../camera/view.js';
-import { type Light } from './light.js';
+import type { Light } from './light.js';
 
 export const USER_LIGHT_KINDS = ['point', 'spot', 'rectangle', 'disc'] as const;
 export type UserLightKind = (typeof USER_LIGHT_KINDS)[number];

@@ -1,4 +1,4 @@
-import { type Rate } from './rate.js';
+import type { Rate } from './rate.js';
 
 /** Whether a rate has a drop-frame count (SMPTE ST 12-1): 29.97 and 59.94 alone. */
 export function hasDropFrame(rate: Rate): boolean {

@@ -1,8 +1,8 @@
 /** Draws lines with hidden ones removed: pieces of a pixel or two are asked of the kernel whether they see the eye. */
 import * as L from '../../../kernel/layout.js';
-import { type Rgb } from '../../core/units/colour.js';
-import { type Camera, type Size } from '../../core/camera/view.js';
-import { type Kernel } from '../kernel.js';
+import type { Rgb } from '../../core/units/colour.js';
+import type { Camera, Size } from '../../core/camera/view.js';
+import type { Kernel } from '../kernel.js';
 
 /** Length of a piece that is asked at its middle, in pixels. */
 const PIECE = 1.5;

@@ -1,10 +1,10 @@
 /** Lines of a frame in the world: creases and open edges, outlines from its camera, and the model's own curves. */
 import { mat4, vec3 } from 'gl-matrix';
-import { type Vec3 } from '../../core/math/bounds.js';
+import type { Vec3 } from '../../core/math/bounds.js';
 import { identity } from '../../core/math/matrix.js';
-import { type Frame } from '../../core/frame/frame.js';
+import type { Frame } from '../../core/frame/frame.js';
 import { yawMatrix } from '../../core/camera/view.js';
-import { type SceneData } from '../upload/sceneData.js';
+import type { SceneData } from '../upload/sceneData.js';
 import { type Edges, edgesOf } from './edges.js';
 import { isBelow } from '../../core/model/paths.js';
 

@@ -1,6 +1,6 @@
 /** Reads images that people bring, in a process of its own that is kept: most are small. */
 import { ModelError } from '../../formats/format.js';
-import { type ImageDone, type ImageTask } from './imageTask.js';
+import type { ImageDone, ImageTask } from './imageTask.js';
 import { TaskEndError, TaskFault, TaskProcess } from './taskProcess.js';
 
 /** Milliseconds for one image. */

@@ -3,7 +3,7 @@ import { readFile } from 'node:fs/promises';
 import { decodeTexture } from '../../formats/image/texture.js';
 import { readEnvironmentMap } from '../../formats/environment/read.js';
 import { writeFileAtomic } from './files.js';
-import { type ImageDone, type ImageTask } from './imageTask.js';
+import type { ImageDone, ImageTask } from './imageTask.js';
 import { serveTasks } from './serveTasks.js';
 import { encodeTexels } from './texels.js';
 

@@ -3,7 +3,7 @@ import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir, totalmem } from 'node:os';
 import path from 'node:path';
 import { ModelError, type ReadOptions, type SourceFile } from '../../formats/format.js';
-import { type ModelDigest, type ModelSummary, type Prepared } from '../scene/prepare.js';
+import type { ModelDigest, ModelSummary, Prepared } from '../scene/prepare.js';
 import { IMPORT_FILES, type ImportDone, type ImportTask } from './importTask.js';
 import { TaskEndError, TaskFault, TaskProcess } from './taskProcess.js';
 

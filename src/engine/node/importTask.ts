@@ -1,6 +1,6 @@
 /** What a process that reads a model is told, and what it answers. */
-import { type ReadOptions } from '../../formats/format.js';
-import { type ModelDigest } from '../scene/prepare.js';
+import type { ReadOptions } from '../../formats/format.js';
+import type { ModelDigest } from '../scene/prepare.js';
 
 export interface ImportTask {
   /** Each by the name that it was given and the path where it lies. */

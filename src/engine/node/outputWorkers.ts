@@ -2,7 +2,7 @@
 import { createHash } from 'node:crypto';
 import { Worker } from 'node:worker_threads';
 import { withFrame } from '../../core/frame/frame.js';
-import { type Checkpoint } from '../sampling/checkpoint.js';
+import type { Checkpoint } from '../sampling/checkpoint.js';
 import { type EncodedFrame, encodeFrame, type EncodeTask, InvalidRenderError, type RenderedFile } from '../output/encodeFrame.js';
 import { distFile } from './assets.js';
 

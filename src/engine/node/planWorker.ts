@@ -4,7 +4,7 @@ import { parentPort, workerData } from 'node:worker_threads';
 import { planFrames } from '../../core/planning/planFrames.js';
 import { decodeTexture } from '../../formats/image/texture.js';
 import { exportPlanGlb } from '../output/planGlb.js';
-import { type PlanTask } from './writePlan.js';
+import type { PlanTask } from './writePlan.js';
 
 const { set, context, model, pictures } = workerData as PlanTask;
 const port = parentPort!;

@@ -1,6 +1,6 @@
 /** The other side of taskProcess.ts: takes tasks one after another until its host is gone. */
 import { ModelError } from '../../formats/format.js';
-import { type FromTask } from './taskProcess.js';
+import type { FromTask } from './taskProcess.js';
 
 /** Runs `work` for each task; a ModelError is a finding about the input, all else ends the process. */
 export function serveTasks<Task, Done>(work: (task: Task, progress: (share: number, what: string) => void) => Promise<Done>): void {

@@ -1,5 +1,5 @@
 /** Decoded environment images as files: width and height as u32, then three f32 a texel, little endian. */
-import { type EnvironmentImage } from '../../formats/environment/read.js';
+import type { EnvironmentImage } from '../../formats/environment/read.js';
 
 const HEADER = 8;
 

@@ -1,7 +1,7 @@
 /** Tracing threads of this process. */
 import { availableParallelism } from 'node:os';
 import { Worker } from 'node:worker_threads';
-import { type FromWorker, type Thread } from '../scheduler/messages.js';
+import type { FromWorker, Thread } from '../scheduler/messages.js';
 import { Pool } from '../scheduler/pool.js';
 import { distFile, loadKernelModule } from './assets.js';
 

@@ -1,7 +1,7 @@
 /** Writes a plan as GLB in a thread of its own: a large model would hold up everything else that is asked meanwhile. */
 import { Worker } from 'node:worker_threads';
-import { type PlanContext } from '../../core/planning/planFrames.js';
-import { type SetFile } from '../../core/plan/set.js';
+import type { PlanContext } from '../../core/planning/planFrames.js';
+import type { SetFile } from '../../core/plan/set.js';
 import { distFile } from './assets.js';
 
 export interface PlanTask {

@@ -3,7 +3,7 @@ import * as L from '../../../kernel/layout.js';
 import { validateRender } from '../../core/image/validateRender.js';
 import { passOf, type PassId } from '../../core/image/passes.js';
 import { applyGrade, type Grade } from '../../core/image/grade.js';
-import { type FileFormat, type Frame } from '../../core/frame/frame.js';
+import type { FileFormat, Frame } from '../../core/frame/frame.js';
 import { type ExrChannel, writeExr } from '../../formats/exr/write.js';
 import { burnLegend } from '../../formats/image/legend.js';
 import { encodeImage, EXTENSIONS } from '../../formats/image/write.js';
@@ -11,7 +11,7 @@ import { encodeCheckpoint } from '../sampling/checkpoint.js';
 import { cryptomatteHash } from '../upload/memoryViews.js';
 import { compositeLines } from '../lines/draw.js';
 import { passToDisplay, passPlane, type PassSource } from './passes.js';
-import { type LinearRender } from '../scheduler/job.js';
+import type { LinearRender } from '../scheduler/job.js';
 
 export class InvalidRenderError extends Error {
   override name = 'PictureError';

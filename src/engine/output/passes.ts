@@ -3,7 +3,7 @@ import * as L from '../../../kernel/layout.js';
 import { passOf, type PassId } from '../../core/image/passes.js';
 import { applyGrade, type Grade, NEUTRAL_GRADE } from '../../core/image/grade.js';
 import { toDisplay } from '../../core/units/colour.js';
-import { type LinearRender } from '../scheduler/job.js';
+import type { LinearRender } from '../scheduler/job.js';
 
 /** Depth where nothing stands: farther than anything. */
 export const NO_DEPTH = 1e10;

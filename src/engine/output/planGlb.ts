@@ -1,13 +1,13 @@
 /** The plan as a GLB: reads the canonical model, dresses it as the pictures wear it, adds cameras and motions. */
 import { textureMatrix, textureFilesOf, type TexturedMaterial } from '../../core/materials/customMaterial.js';
 import { boxMapped, sizeOfMatrix } from '../../core/model/boxMapping.js';
-import { type Model } from '../../core/model/model.js';
+import type { Model } from '../../core/model/model.js';
 import { type Frame, shotIdOfOutput } from '../../core/frame/frame.js';
 import { outputName, type SetFile } from '../../core/plan/set.js';
 import { writePlanGlb } from '../../formats/glb/plan.js';
 import { readModel } from '../../formats/formats.js';
 import { applyMaterials } from '../scene/applyMaterials.js';
-import { type TextureImage } from '../scene/attachTextures.js';
+import type { TextureImage } from '../scene/attachTextures.js';
 
 /** The pictures of own materials that are worn, as textures; where they lie by a box, the meshes get such coordinates. */
 async function withMaterialTextures(model: Model, load: (file: string) => Promise<TextureImage>): Promise<Model> {

@@ -1,8 +1,8 @@
 /** A frame from trace to encoded files. */
 import { withFrame, type Frame } from '../../core/frame/frame.js';
 import { type EncodedFrame, encodeFrame, type EncodeTask, type MatteNames } from './encodeFrame.js';
-import { type Pool } from '../scheduler/pool.js';
-import { type LinearRender, type RenderOptions } from '../scheduler/job.js';
+import type { Pool } from '../scheduler/pool.js';
+import type { LinearRender, RenderOptions } from '../scheduler/job.js';
 import { resolveScene, type AssetProvider } from '../scene/resolveScene.js';
 
 export { fileNames, InvalidRenderError } from './encodeFrame.js';

@@ -1,7 +1,7 @@
 /** Ray queries against a scene that is laid out in kernel memory, from the calling thread. */
 import * as L from '../../../kernel/layout.js';
 import { Arena, instantiate, type Kernel, makeMemory } from '../kernel.js';
-import { type CompiledScene } from '../scene/compile.js';
+import type { CompiledScene } from '../scene/compile.js';
 
 export interface Hits {
   distance: Float32Array;

@@ -1,8 +1,8 @@
 /** Ray queries against everything in a frame's picture, from the calling thread. */
 import * as L from '../../../kernel/layout.js';
 import { withFrame, type Frame } from '../../core/frame/frame.js';
-import { type CompiledScene } from '../scene/compile.js';
-import { type Kernel } from '../kernel.js';
+import type { CompiledScene } from '../scene/compile.js';
+import type { Kernel } from '../kernel.js';
 import { TILE_BYTES } from '../upload/tileMemory.js';
 import { loadScene, localKernel, type SceneHost } from '../upload/loadScene.js';
 

@@ -1,6 +1,6 @@
 /** How the samples of a picture that is to be denoised are spent: what kernel/film/adaptive.ts foresees each pixel to need, looked at as a whole. */
 import * as L from '../../../kernel/layout.js';
-import { type Region } from './renderSteps.js';
+import type { Region } from './renderSteps.js';
 
 /** Most samples of a pixel, in multiples of what it would have had. */
 const MAX_EXTRA = 12;

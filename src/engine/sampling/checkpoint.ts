@@ -1,6 +1,6 @@
 /** A film as bytes: what was summed up of a picture whose sampling was ended early, so that it can go on from there. */
 import { deflateSync, inflateSync } from 'node:zlib';
-import { type LinearRender } from '../scheduler/job.js';
+import type { LinearRender } from '../scheduler/job.js';
 
 export interface Checkpoint {
   /** Of the frame; sums of another must not be gone on with. */

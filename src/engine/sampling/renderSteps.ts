@@ -1,9 +1,9 @@
 /** What a frame's rendering is made of: stages that must be whole before the next begins, each cut into tiles. */
 import * as L from '../../../kernel/layout.js';
-import { type Frame } from '../../core/frame/frame.js';
+import type { Frame } from '../../core/frame/frame.js';
 import { MAX_TILE } from '../upload/tileMemory.js';
 import { baseSamples } from '../upload/frame.js';
-import { type TaskMessage } from '../scheduler/messages.js';
+import type { TaskMessage } from '../scheduler/messages.js';
 
 /** A rectangle in pixels. */
 export interface Region {

@@ -1,6 +1,6 @@
 /** Lays a dressing over a compiled scene: meshes and trees stay, materials and what is in the picture change. */
 import { resolveMaterials, type CompiledAssignments, findMaterial } from '../../core/materials/assignments.js';
-import { type CompiledScene } from './compile.js';
+import type { CompiledScene } from './compile.js';
 
 type AssignablePart = Pick<CompiledScene['parts'][number], 'path' | 'renderVisible' | 'primitives'>;
 

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { PIXEL_FLOATS } from '../../../kernel/layout.js';
 import { type MaterialAssignments, compileAssignments, materialAssignmentsSchema } from '../../core/materials/assignments.js';
 import { materialTextureSchema, textureMatrix } from '../../core/materials/customMaterial.js';
-import { type Vec3 } from '../../core/math/bounds.js';
+import type { Vec3 } from '../../core/math/bounds.js';
 import { applyGrade, NEUTRAL_GRADE } from '../../core/image/grade.js';
 import { toDisplay, toLinear, type Rgb } from '../../core/units/colour.js';
 import { frameFor } from '../../../tests/support/trace.js';

@@ -1,8 +1,8 @@
 /** Puts the pictures of a set's own materials into a compiled scene: their texels behind its image. */
 import { textureFilesOf, textureMatrix, type TexturedMaterial } from '../../core/materials/customMaterial.js';
-import { type Texture } from '../../core/model/model.js';
+import type { Texture } from '../../core/model/model.js';
 import { MAX_TEXELS } from '../../formats/budget.js';
-import { type CompiledScene } from './compile.js';
+import type { CompiledScene } from './compile.js';
 
 export type TextureImage = Pick<Texture, 'width' | 'height' | 'pixels'>;
 

@@ -5,8 +5,8 @@
  */
 import { BUILD_SCRATCH_FIXED, BUILD_SCRATCH_PER_PRIMITIVE, NODE_BYTES, BLOCK_BYTES } from '../../../kernel/layout.js';
 import { type Bounds, boundsOfPoints } from '../../core/math/bounds.js';
-import { type Curve, type Material, type Mesh, type Model, type ModelLight, type Visibility } from '../../core/model/model.js';
-import { type EnvironmentMap } from './environmentMap.js';
+import type { Curve, Material, Mesh, Model, ModelLight, Visibility } from '../../core/model/model.js';
+import type { EnvironmentMap } from './environmentMap.js';
 import { Arena, instantiate, makeMemory } from '../kernel.js';
 
 /** Bumped whenever the image's form changes. */

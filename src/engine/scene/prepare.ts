@@ -2,10 +2,10 @@
 import { bytesToHex } from '@noble/hashes/utils.js';
 import { type Bounds, emptyBounds, growBounds, isEmpty } from '../../core/math/bounds.js';
 import { importedCameras, type ImportedCamera } from '../../core/model/importedCameras.js';
-import { type PartShape } from '../../core/model/match.js';
+import type { PartShape } from '../../core/model/match.js';
 import { type Model, modelBounds, type Part, triangleCount } from '../../core/model/model.js';
 import { readModel } from '../../formats/formats.js';
-import { type ReadOptions, type SourceFile } from '../../formats/format.js';
+import type { ReadOptions, SourceFile } from '../../formats/format.js';
 import { writeGlb } from '../../formats/glb/write.js';
 import { compile, encodeScene } from './compile.js';
 import { reduceModel } from './viewportLod.js';

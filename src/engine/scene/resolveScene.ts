@@ -1,9 +1,9 @@
 /** A scene as a frame has it: dressed, and with the picture that lights it, whose tables lie in kernel memory too. */
 import { hashOf } from '../../core/base/hash.js';
-import { type Frame } from '../../core/frame/frame.js';
-import { type CompiledScene } from './compile.js';
+import type { Frame } from '../../core/frame/frame.js';
+import type { CompiledScene } from './compile.js';
 import { applyMaterials } from './applyMaterials.js';
-import { type EnvironmentMap } from './environmentMap.js';
+import type { EnvironmentMap } from './environmentMap.js';
 import { type TextureImage, attachBackdrop, attachTextures } from './attachTextures.js';
 import { transformScene } from './transformScene.js';
 

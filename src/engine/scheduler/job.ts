@@ -1,9 +1,9 @@
 /** A frame that is asked for, while it is rendered, and when it is done. */
-import { type Frame } from '../../core/frame/frame.js';
-import { type DenoisePlanes } from './bufferPool.js';
-import { type TaskMessage } from './messages.js';
-import { type LoadedScene } from './sceneCache.js';
-import { type Region, type RenderStep } from '../sampling/renderSteps.js';
+import type { Frame } from '../../core/frame/frame.js';
+import type { DenoisePlanes } from './bufferPool.js';
+import type { TaskMessage } from './messages.js';
+import type { LoadedScene } from './sceneCache.js';
+import type { Region, RenderStep } from '../sampling/renderSteps.js';
 
 /** A traced picture: linear Rec. 709, three f32 a pixel, rows from the top. */
 export interface LinearRender {

@@ -1,6 +1,6 @@
 /** What the pool and its workers say to each other. */
-import { type Camera } from '../../core/camera/view.js';
-import { type DenoiseLayout } from '../upload/denoiseBuffers.js';
+import type { Camera } from '../../core/camera/view.js';
+import type { DenoiseLayout } from '../upload/denoiseBuffers.js';
 
 export interface AttachMessage {
   type: 'attach';

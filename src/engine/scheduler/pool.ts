@@ -3,15 +3,15 @@
  * next, so that no worker waits while another finishes the last tile of a frame; some tasks lie at
  * each worker, so that none waits for a message.
  */
-import { type LinearRender, type RenderOptions, type RenderJob } from './job.js';
+import type { LinearRender, RenderOptions, RenderJob } from './job.js';
 import * as L from '../../../kernel/layout.js';
-import { type Frame } from '../../core/frame/frame.js';
-import { type CompiledScene } from '../scene/compile.js';
+import type { Frame } from '../../core/frame/frame.js';
+import type { CompiledScene } from '../scene/compile.js';
 import { MAX_TILE } from '../upload/tileMemory.js';
 import { baseSamples, filmLayout } from '../upload/frame.js';
 import { writeF32, viewsOf } from '../upload/memoryViews.js';
 import { BufferPool } from './bufferPool.js';
-import { type FrameMessage, type FromWorker, type TaskMessage, type Thread } from './messages.js';
+import type { FrameMessage, FromWorker, TaskMessage, Thread } from './messages.js';
 import { SceneCache } from './sceneCache.js';
 import { segmentsOf } from '../lines/segments.js';
 import { maxExtraSamples, adaptiveScale } from '../sampling/adaptiveSampling.js';

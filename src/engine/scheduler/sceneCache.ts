@@ -1,7 +1,7 @@
 /** Scenes in kernel memory, attached to every worker; the one that was used longest ago makes room for a new one. */
-import { type CompiledScene } from '../scene/compile.js';
+import type { CompiledScene } from '../scene/compile.js';
 import { loadScene, type SceneHost } from '../upload/loadScene.js';
-import { type Thread } from './messages.js';
+import type { Thread } from './messages.js';
 
 export interface LoadedScene {
   id: number;

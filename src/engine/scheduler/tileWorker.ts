@@ -2,9 +2,9 @@
 import * as L from '../../../kernel/layout.js';
 import { instantiate, type Kernel } from '../kernel.js';
 import { TILE_BYTES } from '../upload/tileMemory.js';
-import { type DenoiseLayout } from '../upload/denoiseBuffers.js';
+import type { DenoiseLayout } from '../upload/denoiseBuffers.js';
 import { drawLines } from '../lines/draw.js';
-import { type AttachMessage, type FrameMessage, type FromWorker, type TaskMessage, type ToWorker } from './messages.js';
+import type { AttachMessage, FrameMessage, FromWorker, TaskMessage, ToWorker } from './messages.js';
 
 interface LoadedSceneInWorker {
   kernel: Kernel;

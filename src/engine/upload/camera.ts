@@ -1,7 +1,7 @@
 /** Cameras in kernel memory, and where a pixel's samples lie. */
 import * as L from '../../../kernel/layout.js';
-import { type Sampling } from '../../core/frame/frame.js';
-import { type Camera, type Size } from '../../core/camera/view.js';
+import type { Sampling } from '../../core/frame/frame.js';
+import type { Camera, Size } from '../../core/camera/view.js';
 import { writeF32, type Views } from './memoryViews.js';
 
 /** Number of the kernel's projection. */

@@ -3,7 +3,7 @@ import * as L from '../../../kernel/layout.js';
 import { canonicalJson } from '../../core/base/hash.js';
 import { type SkyLight, skyTable } from '../../core/stage/sky.js';
 import { environmentCdf, type EnvironmentCdf, SKY_SIZE, type EnvironmentTexels } from '../scene/environmentMap.js';
-import { type Arena } from '../kernel.js';
+import type { Arena } from '../kernel.js';
 import { writeF32, writeU32, type Views } from './memoryViews.js';
 
 /** Where a surround of one size lies. */

@@ -1,9 +1,9 @@
 /** Lights in kernel memory: what can be drawn, with its chance by power. */
 import { type mat4, vec3 } from 'gl-matrix';
 import * as L from '../../../kernel/layout.js';
-import { type Vec3 } from '../../core/math/bounds.js';
+import type { Vec3 } from '../../core/math/bounds.js';
 import { identity } from '../../core/math/matrix.js';
-import { type Light } from '../../core/stage/light.js';
+import type { Light } from '../../core/stage/light.js';
 import { luminance, type Rgb } from '../../core/units/colour.js';
 import { writeF32, writeU32, type Views } from './memoryViews.js';
 

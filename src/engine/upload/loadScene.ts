@@ -8,7 +8,7 @@ import { emptyBounds, isEmpty, joinBounds, transformBounds } from '../../core/ma
 import { matrixOf } from '../../core/math/matrix.js';
 import { isTransmissive } from '../../core/materials/material.js';
 import { decodeTable } from '../../core/units/colour.js';
-import { type CompiledScene } from '../scene/compile.js';
+import type { CompiledScene } from '../scene/compile.js';
 import { energyTables } from './energyCompensation.js';
 import { SKY_SIZE } from '../scene/environmentMap.js';
 import { Arena, instantiate, type Kernel, makeMemory } from '../kernel.js';
@@ -18,7 +18,7 @@ import { MATERIAL_STRIDE, writeMaterial } from './material.js';
 import { type FrameSlot, writeFrame } from './frame.js';
 import { writeEnvironment, allocEnvironment } from './environment.js';
 import { cryptomatteHash, writeF32, writeU32, viewsOf } from './memoryViews.js';
-import { type Frame } from '../../core/frame/frame.js';
+import type { Frame } from '../../core/frame/frame.js';
 
 const SLOTS = 3;
 /** Triangles of shining meshes from which light is drawn; the rest are met by chance alone. */

@@ -1,11 +1,11 @@
 /** What every frame of a scene shares in kernel memory, and what is read off it. */
 import { type mat4, vec3 } from 'gl-matrix';
 import { type Bounds, radiusOf, type Vec3 } from '../../core/math/bounds.js';
-import { type Edges } from '../lines/edges.js';
-import { type CompiledScene } from '../scene/compile.js';
-import { type Kernel } from '../kernel.js';
-import { type TextureAddresses } from './material.js';
-import { type Views } from './memoryViews.js';
+import type { Edges } from '../lines/edges.js';
+import type { CompiledScene } from '../scene/compile.js';
+import type { Kernel } from '../kernel.js';
+import type { TextureAddresses } from './material.js';
+import type { Views } from './memoryViews.js';
 
 /** Lights of the stage and of the model. */
 export const MAX_LIGHTS = 256;

@@ -1,6 +1,6 @@
 /** Reads Collada 1.4 and 1.5 through three's loader. The format states unit and up axis. */
 import { ColladaLoader } from 'three/examples/jsm/loaders/ColladaLoader.js';
-import { type Model } from '../../core/model/model.js';
+import type { Model } from '../../core/model/model.js';
 import { type ModelFormat, ModelError, type SourceFile, textOf } from '../format.js';
 import { ModelBuilder, decomposeMatrix } from '../modelBuilder.js';
 import { droppedWarning } from '../normals.js';

@@ -1,6 +1,6 @@
 /** Reads glTF 2.0 as text with its buffers and pictures beside it: all of them must be given, nothing is fetched. */
-import { type GLTF, type JSONDocument } from '@gltf-transform/core';
-import { type Model } from '../../core/model/model.js';
+import type { GLTF, JSONDocument } from '@gltf-transform/core';
+import type { Model } from '../../core/model/model.js';
 import { type ModelFormat, ModelError, type SourceFile, textOf } from '../format.js';
 import { makeIO, rejectUnsupportedExtensions } from './io.js';
 import { readDocument } from './read.js';

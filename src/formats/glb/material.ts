@@ -1,5 +1,5 @@
 /** Materials to and from glTF materials with the ratified extensions, and where their textures lie. */
-import { type Document, type Material as GltfMaterial, type Texture as GltfTexture, type TextureInfo } from '@gltf-transform/core';
+import type { Document, Material as GltfMaterial, Texture as GltfTexture, TextureInfo } from '@gltf-transform/core';
 import {
   type Anisotropy,
   type Clearcoat,
@@ -25,7 +25,7 @@ import {
   type Volume,
 } from '@gltf-transform/extensions';
 import { absorptionOf, type Material, IDENTITY_UV, type TextureSlot, type TextureUse } from '../../core/materials/material.js';
-import { type Rgb } from '../../core/units/colour.js';
+import type { Rgb } from '../../core/units/colour.js';
 
 const rounded = (colour: Rgb): Rgb => colour.map(Math.fround) as Rgb;
 

@@ -4,13 +4,13 @@
  * stands in the camera's extras, and a panorama is left out.
  */
 import { isMoving } from '../../core/shots/kinds.js';
-import { type Document, type Node, type Scene } from '@gltf-transform/core';
+import type { Document, Node, Scene } from '@gltf-transform/core';
 import { mat4, quat, vec3 } from 'gl-matrix';
 import { identity, matrixOf } from '../../core/math/matrix.js';
 import { findMaterial } from '../../core/materials/assignments.js';
 import { DEFAULT_MATERIAL, type Model } from '../../core/model/model.js';
 import { plinthMesh } from '../../core/model/modelTransform.js';
-import { type Frame } from '../../core/frame/frame.js';
+import type { Frame } from '../../core/frame/frame.js';
 import { writeMaterial } from './material.js';
 import { documentBytes, FAR, NEAR, toDocument } from './write.js';
 

@@ -1,13 +1,6 @@
 /** Reads glTF 2.0: node tree, meshes, lines, materials with their textures, lights, cameras. */
-import {
-  type Document,
-  type Material as GltfMaterial,
-  type Node,
-  type Primitive as GltfPrimitive,
-  type Texture as GltfTexture,
-  type TextureInfo,
-} from '@gltf-transform/core';
-import { type Light, type Transform } from '@gltf-transform/extensions';
+import type { Document, Material as GltfMaterial, Node, Primitive as GltfPrimitive, Texture as GltfTexture, TextureInfo } from '@gltf-transform/core';
+import type { Light, Transform } from '@gltf-transform/extensions';
 import { identity } from '../../core/math/matrix.js';
 import {
   IDENTITY_TRS,
@@ -25,7 +18,7 @@ import {
   type Texture,
   type TextureUse,
 } from '../../core/model/model.js';
-import { type Rgb } from '../../core/units/colour.js';
+import type { Rgb } from '../../core/units/colour.js';
 import { MAX_NESTING, TextureBudget } from '../budget.js';
 import { type ModelFormat, ModelError, type SourceFile } from '../format.js';
 import { droppedWarning, dropDegenerate } from '../normals.js';

@@ -4,7 +4,7 @@
  */
 import { Document, type Node, type Scene } from '@gltf-transform/core';
 import { KHRLightsPunctual } from '@gltf-transform/extensions';
-import { type Mesh, type Model } from '../../core/model/model.js';
+import type { Mesh, Model } from '../../core/model/model.js';
 import { encodeTexture } from '../image/texture.js';
 import { writeMaterial } from './material.js';
 import { makeIO } from './io.js';

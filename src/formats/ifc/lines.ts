@@ -3,7 +3,7 @@
  * so they are read from the text, in the places that their elements have.
  */
 import { mat4, vec3 } from 'gl-matrix';
-import { type Vec3 } from '../../core/math/bounds.js';
+import type { Vec3 } from '../../core/math/bounds.js';
 import { identity } from '../../core/math/matrix.js';
 import { Curves, polylinePoints } from '../part21/curves.js';
 import { isRef, type Part21, refsIn, sizeOfUnit, type Value } from '../part21/part21.js';

@@ -3,8 +3,8 @@
  * repeated shapes as instances. Spaces and openings are read as out of picture: they are not built. The
  * file states its unit; +Z is up in IFC, and web-ifc turns it to +Y.
  */
-import { type FlatMesh, type IfcAPI } from 'web-ifc';
-import { type Mesh, type Model } from '../../core/model/model.js';
+import type { FlatMesh, IfcAPI } from 'web-ifc';
+import type { Mesh, Model } from '../../core/model/model.js';
 import { type Rgb, toLinear } from '../../core/units/colour.js';
 import { type ModelFormat, ModelError, type SourceFile } from '../format.js';
 import { ModelBuilder, isAligned, transformMesh, MAX_SEARCHED, decomposeMatrix } from '../modelBuilder.js';

@@ -1,7 +1,7 @@
 /** Pictures that a model names and that were given beside it. */
 import { TextureBudget } from '../budget.js';
-import { type SourceFile } from '../format.js';
-import { type ModelBuilder } from '../modelBuilder.js';
+import type { SourceFile } from '../format.js';
+import type { ModelBuilder } from '../modelBuilder.js';
 import { decodeTexture } from './texture.js';
 
 /** The last piece of an address, as files beside each other are told apart: programs differ in how they write folders. */

@@ -1,9 +1,9 @@
 /** Burns words into a picture, drawn from the outlines of the font that ships with the application: no font of the machine is asked for. */
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
-import { type Font, type parse } from 'opentype.js';
+import type { Font, parse } from 'opentype.js';
 import sharp from 'sharp';
-import { type Legend } from '../../core/frame/legend.js';
+import type { Legend } from '../../core/frame/legend.js';
 
 /** Height of the letters' body and distance from the edges, of the picture's short side. */
 const BODY = 0.034;

@@ -1,7 +1,7 @@
 /** Texture images in and out. */
 import sharp from 'sharp';
-import { type Texture } from '../../core/model/model.js';
-import { type TextureBudget } from '../budget.js';
+import type { Texture } from '../../core/model/model.js';
+import type { TextureBudget } from '../budget.js';
 import { ModelError, MAX_TEXTURE_SIDE } from '../format.js';
 
 /** First bytes of the types that are read; a library would also take SVG and others for a picture. */

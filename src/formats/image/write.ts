@@ -1,6 +1,6 @@
 /** Writes pictures as PNG (8 or 16 bits) or JPEG, sRGB, through sharp. */
 import sharp from 'sharp';
-import { type FileFormat } from '../../core/frame/frame.js';
+import type { FileFormat } from '../../core/frame/frame.js';
 
 export const EXTENSIONS = { png: 'png', jpeg: 'jpg', exr: 'exr' } as const;
 

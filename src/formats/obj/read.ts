@@ -1,5 +1,5 @@
 /** Reads OBJ with its MTL through three's loaders. The format states neither unit nor up axis. */
-import { type LineSegments, type Material as ThreeMaterial, type Mesh as ThreeMesh } from 'three';
+import type { LineSegments, Material as ThreeMaterial, Mesh as ThreeMesh } from 'three';
 import { MTLLoader } from 'three/examples/jsm/loaders/MTLLoader.js';
 import { OBJLoader } from 'three/examples/jsm/loaders/OBJLoader.js';
 import { identity } from '../../core/math/matrix.js';

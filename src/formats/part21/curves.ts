@@ -1,6 +1,6 @@
 /** Curves of STEP (ISO 10303-42) and IFC as chains of points. Both name the same things, with and without "IFC" before and a label within. */
 import { mat4, vec3 } from 'gl-matrix';
-import { type Vec3 } from '../../core/math/bounds.js';
+import type { Vec3 } from '../../core/math/bounds.js';
 import { identity } from '../../core/math/matrix.js';
 import { pointsOn } from './nurbs.js';
 import { type Entity, isList, isRef, numberOf, type Part21, refsIn, type Value } from './part21.js';

@@ -1,5 +1,5 @@
 /** Points of B-spline curves, as STEP, IFC and IGES state them. */
-import { type Vec3 } from '../../core/math/bounds.js';
+import type { Vec3 } from '../../core/math/bounds.js';
 
 export interface Spline {
   degree: number;

@@ -1,6 +1,6 @@
 /** Reads PLY, ASCII and binary, with normals and vertex colours, through three's loader. The format states neither unit nor up axis. */
 import { PLYLoader } from 'three/examples/jsm/loaders/PLYLoader.js';
-import { type Model } from '../../core/model/model.js';
+import type { Model } from '../../core/model/model.js';
 import { METRES } from '../../core/units/length.js';
 import { type ModelFormat, ModelError, type ReadOptions, type SourceFile } from '../format.js';
 import { ModelBuilder, toMetres } from '../modelBuilder.js';

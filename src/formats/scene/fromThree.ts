@@ -11,8 +11,8 @@ import {
   type Texture as ThreeTexture,
 } from 'three';
 import { type mat4, vec3 } from 'gl-matrix';
-import { type Material, type TextureUse } from '../../core/model/model.js';
-import { type Rgb } from '../../core/units/colour.js';
+import type { Material, TextureUse } from '../../core/model/model.js';
+import type { Rgb } from '../../core/units/colour.js';
 import { type ModelBuilder, transformMesh, decomposeMatrix } from '../modelBuilder.js';
 import { meshOf } from '../normals.js';
 import { missingTexture } from '../image/companionTextures.js';

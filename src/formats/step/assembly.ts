@@ -4,7 +4,7 @@
  */
 import { mat4 } from 'gl-matrix';
 import { identity } from '../../core/math/matrix.js';
-import { type Curves } from '../part21/curves.js';
+import type { Curves } from '../part21/curves.js';
 import { isRef, type Part21, refsIn, sizeOfUnit, type Value } from '../part21/part21.js';
 
 /** Files at fault could place a thing more often than anybody can look at. */

@@ -2,10 +2,10 @@
  * Curves that stand for themselves in an IGES file (US PRO, Initial Graphics Exchange Specification 5.3):
  * lines, arcs, chains of points, splines. Curves that belong to a surface are drawn as its edges.
  */
-import { type Vec3 } from '../../core/math/bounds.js';
+import type { Vec3 } from '../../core/math/bounds.js';
 import { spanCount } from '../part21/curves.js';
 import { pointsOn } from '../part21/nurbs.js';
-import { type Wires } from './wire.js';
+import type { Wires } from './wire.js';
 
 /** Metres in the units of the global section, field 14. */
 const UNITS: Record<number, number> = {

@@ -4,13 +4,13 @@
  */
 import { createRequire } from 'node:module';
 import { type Mesh, type Model, computeWorldMatrices, assignPartPaths } from '../../core/model/model.js';
-import { type Rgb } from '../../core/units/colour.js';
+import type { Rgb } from '../../core/units/colour.js';
 import { extensionOf, type ModelFormat, ModelError, MAX_SEPARATE_FACES, type ReadOptions, type SourceFile } from '../format.js';
 import { ModelBuilder, isAligned, MAX_SEARCHED, toMetres } from '../modelBuilder.js';
 import { dedupeMeshes } from '../instances.js';
 import { edgesOfFaces } from './edges.js';
 import { igesWires } from './igesWires.js';
-import { type Wires } from './wire.js';
+import type { Wires } from './wire.js';
 import { stepWires } from './wires.js';
 
 interface OcctNode {

@@ -3,7 +3,7 @@ import { type mat4, vec3 } from 'gl-matrix';
 import { Curves, polylinePoints } from '../part21/curves.js';
 import { Part21, refsIn, sizeOfUnit } from '../part21/part21.js';
 import { AssemblyTransforms } from './assembly.js';
-import { type Wires } from './wire.js';
+import type { Wires } from './wire.js';
 
 const SETS = ['GEOMETRIC_CURVE_SET', 'GEOMETRIC_SET', 'EDGE_BASED_WIREFRAME_MODEL'];
 

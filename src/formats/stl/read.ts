@@ -1,7 +1,7 @@
 /** Reads STL, ASCII and binary, through three's loader. The format states neither unit nor up axis; normals are made by crease angle. */
 import { BufferAttribute, BufferGeometry } from 'three';
 import { STLLoader } from 'three/examples/jsm/loaders/STLLoader.js';
-import { type Model } from '../../core/model/model.js';
+import type { Model } from '../../core/model/model.js';
 import { METRES } from '../../core/units/length.js';
 import { type ModelFormat, ModelError, type ReadOptions, type SourceFile } from '../format.js';
 import { ModelBuilder, toMetres } from '../modelBuilder.js';

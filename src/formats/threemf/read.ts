@@ -1,6 +1,6 @@
 /** Reads 3MF through three's loader. The format states its unit (millimetres where it says nothing), and that +Z is up. */
 import { ThreeMFLoader } from 'three/examples/jsm/loaders/3MFLoader.js';
-import { type Model } from '../../core/model/model.js';
+import type { Model } from '../../core/model/model.js';
 import { type ModelFormat, ModelError, type SourceFile } from '../format.js';
 import { ModelBuilder, Z_UP } from '../modelBuilder.js';
 import { droppedWarning } from '../normals.js';

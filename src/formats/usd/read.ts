@@ -1,6 +1,6 @@
 /** Reads USDA, USDC and USDZ as far as three's loader goes. The format states unit and up axis. */
 import { USDLoader } from 'three/examples/jsm/loaders/USDLoader.js';
-import { type Model } from '../../core/model/model.js';
+import type { Model } from '../../core/model/model.js';
 import { type ModelFormat, ModelError, type SourceFile } from '../format.js';
 import { ModelBuilder, decomposeMatrix } from '../modelBuilder.js';
 import { droppedWarning } from '../normals.js';

@@ -4,7 +4,7 @@
  */
 import { Op } from 'sequelize';
 import { type ServerConfig, isLoopback } from '../config.js';
-import { type Database } from '../db/connection.js';
+import type { Database } from '../db/connection.js';
 import { AuditEntry, Session, Setting, Token } from '../db/models.js';
 import { ServerError } from '../errors.js';
 import { PASSPHRASE_KEY, passphraseProblem } from '../maintenance/passphrase.js';

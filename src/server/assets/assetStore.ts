@@ -4,17 +4,17 @@ import path from 'node:path';
 import { type CompiledScene, decodeScene } from '../../engine/scene/compile.js';
 import { loadKernelModule } from '../../engine/node/assets.js';
 import { writeFileAtomic, commitFile } from '../../engine/node/files.js';
-import { type ImageReader } from '../../engine/node/imageReader.js';
+import type { ImageReader } from '../../engine/node/imageReader.js';
 import { importFiles } from '../../engine/node/importModel.js';
 import { IMPORT_FILES } from '../../engine/node/importTask.js';
 import { decodeTexels } from '../../engine/node/texels.js';
-import { type AssetProvider } from '../../engine/scene/resolveScene.js';
+import type { AssetProvider } from '../../engine/scene/resolveScene.js';
 import { extensionOf } from '../../formats/format.js';
 import { decodeTexture, textureSize } from '../../formats/image/texture.js';
-import { type EnvironmentImage } from '../../formats/environment/read.js';
+import type { EnvironmentImage } from '../../formats/environment/read.js';
 import { FOLDERS, prepareFolders } from './folders.js';
 import { hashFile } from './hashFile.js';
-import { type Trash } from './trash.js';
+import type { Trash } from './trash.js';
 import { ServerError } from '../errors.js';
 
 /** An image that was kept: as stages and materials name it, and its size in pixels. */

@@ -2,7 +2,7 @@
 import { readdir } from 'node:fs/promises';
 import path from 'node:path';
 import { TEMPORARY_SUFFIX } from '../../engine/node/files.js';
-import { type AssetStore } from './assetStore.js';
+import type { AssetStore } from './assetStore.js';
 
 /** Moves what was being uploaded or written when the power went into the trash; returns how many there were. */
 export async function collectTorn(store: AssetStore): Promise<number> {

@@ -11,7 +11,7 @@ import { frameStride } from '../../core/plan/selection.js';
 import { effectiveSettings } from '../../core/plan/formatSheet.js';
 import { everyNth } from '../../core/units/rate.js';
 import { TEMPORARY_SUFFIX, commitFile } from '../../engine/node/files.js';
-import { type ServerContext } from '../context.js';
+import type { ServerContext } from '../context.js';
 import { type Batch, BatchFrame, Clip } from '../db/models.js';
 import { ERROR_CATALOGUE, ServerError, storageFault } from '../errors.js';
 import { checkRoom } from './diskRoom.js';

@@ -1,13 +1,13 @@
 /** Starts a batch: the plan is frozen, and every frame of it becomes a row. */
 import { readdir } from 'node:fs/promises';
-import { type Transaction } from 'sequelize';
+import type { Transaction } from 'sequelize';
 import { firstMissingMaterial } from '../../core/materials/assignments.js';
 import { textureFilesOf } from '../../core/materials/customMaterial.js';
 import { setFolder } from '../../core/planning/planFrames.js';
 import { backdropFiles, type SetFile, environmentFiles } from '../../core/plan/set.js';
-import { type Frame } from '../../core/frame/frame.js';
+import type { Frame } from '../../core/frame/frame.js';
 import { MAX_TEXELS } from '../../formats/budget.js';
-import { type ServerContext } from '../context.js';
+import type { ServerContext } from '../context.js';
 import { Batch, type PlanSet, type Project, type Revision } from '../db/models.js';
 import { ServerError } from '../errors.js';
 import { type OpenPlan, PlanError } from '../planning/planner.js';

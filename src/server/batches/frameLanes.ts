@@ -1,13 +1,13 @@
 /** The frames of one run: some in work at a time, each from waiting to done, and what a failed one means. */
 import { Op } from 'sequelize';
 import { AbortedError } from '../../engine/scheduler/pool.js';
-import { type ServerContext } from '../context.js';
+import type { ServerContext } from '../context.js';
 import { BatchFrame } from '../db/models.js';
 import { type ServerError, storageFault } from '../errors.js';
 import { toFrameReply } from './repository.js';
 import { checkRoom } from './diskRoom.js';
 import { renderRow, saveRow } from './renderRow.js';
-import { type FrameInWork, type Run } from './run.js';
+import type { FrameInWork, Run } from './run.js';
 
 /** Frames in work at a time: the second fills the end of the first while that is being written. */
 const MAX_FRAMES_IN_FLIGHT = 3;

@@ -1,7 +1,7 @@
 /** How many frames of each batch stand how, and how long they took: counted by the database once, then kept as rows change. */
 import { QueryTypes } from 'sequelize';
 import { LATEST_FRAMES, type TimedShot } from '../../core/forecast/remaining.js';
-import { type Database } from '../db/connection.js';
+import type { Database } from '../db/connection.js';
 
 /** What of a row is counted. */
 export interface CountedRow {

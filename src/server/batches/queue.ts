@@ -1,6 +1,6 @@
 /** What waits to be rendered: which batch is next, and which of its frames wait again. */
 import { Op } from 'sequelize';
-import { type ServerContext } from '../context.js';
+import type { ServerContext } from '../context.js';
 import { Batch, BatchFrame } from '../db/models.js';
 import { ServerError } from '../errors.js';
 import { saveRow } from './renderRow.js';

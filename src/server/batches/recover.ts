@@ -1,6 +1,6 @@
 /** Sets rows right after a crash. */
 import { literal, QueryTypes } from 'sequelize';
-import { type ServerContext } from '../context.js';
+import type { ServerContext } from '../context.js';
 import { BatchFrame, Clip } from '../db/models.js';
 
 const ROWS_PER_QUERY = 500;

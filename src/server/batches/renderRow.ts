@@ -1,9 +1,9 @@
 /** Renders the frame of one row: from waiting to done, with its files whole on the disk before the row says so. */
 import { readFile, rm } from 'node:fs/promises';
-import { type Frame } from '../../core/frame/frame.js';
-import { type Checkpoint } from '../../engine/sampling/checkpoint.js';
-import { type ServerContext } from '../context.js';
-import { type Batch, type BatchFrame } from '../db/models.js';
+import type { Frame } from '../../core/frame/frame.js';
+import type { Checkpoint } from '../../engine/sampling/checkpoint.js';
+import type { ServerContext } from '../context.js';
+import type { Batch, BatchFrame } from '../db/models.js';
 import { ServerError } from '../errors.js';
 import { type FrameInWork, type Run, supportsEarlyStop } from './run.js';
 

@@ -1,8 +1,8 @@
 /** What the contract tells of batches and their frames: by counts of the database, never by reading a whole plan. */
 import { Op } from 'sequelize';
-import { type BatchReply, type ClipReply, type FrameReply } from '../../contract/contract.js';
+import type { BatchReply, ClipReply, FrameReply } from '../../contract/contract.js';
 import { remainingSeconds } from '../../core/forecast/remaining.js';
-import { type ServerContext } from '../context.js';
+import type { ServerContext } from '../context.js';
 import { Batch, BatchFrame, Clip, Revision } from '../db/models.js';
 import { notFound } from '../errors.js';
 import { ROW_COLUMNS } from '../planning/tasks.js';

@@ -1,10 +1,10 @@
 /** One run of a batch: its frames in work, and what has been measured of it. */
 import { isMoving } from '../../core/shots/kinds.js';
-import { type Frame } from '../../core/frame/frame.js';
-import { type ServerContext } from '../context.js';
-import { type Batch, type BatchFrame } from '../db/models.js';
-import { type OpenPlan } from '../planning/planner.js';
-import { type LiveProgress } from './repository.js';
+import type { Frame } from '../../core/frame/frame.js';
+import type { ServerContext } from '../context.js';
+import type { Batch, BatchFrame } from '../db/models.js';
+import type { OpenPlan } from '../planning/planner.js';
+import type { LiveProgress } from './repository.js';
 import { FailurePolicy } from './failurePolicy.js';
 import { type BatchDigest, nameOfRun } from './snapshot.js';
 

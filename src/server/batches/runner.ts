@@ -5,7 +5,7 @@
  */
 import { mkdir } from 'node:fs/promises';
 import { Op } from 'sequelize';
-import { type ServerContext } from '../context.js';
+import type { ServerContext } from '../context.js';
 import { type Batch, BatchFrame } from '../db/models.js';
 import { ServerError, storageFault } from '../errors.js';
 import { toBatchReply, findBatch, type LiveProgress, readyRows } from './repository.js';

@@ -1,9 +1,9 @@
 /** What is frozen when a batch starts, and what lists tell of it without reading that. */
 import { parseSet, outputName } from '../../core/plan/set.js';
 import { resolveSampling } from '../../core/frame/settings.js';
-import { type Batch } from '../db/models.js';
+import type { Batch } from '../db/models.js';
 import { ServerError } from '../errors.js';
-import { type PlanSnapshot } from '../planning/tasks.js';
+import type { PlanSnapshot } from '../planning/tasks.js';
 
 export interface BatchDigest {
   name: string;

@@ -1,11 +1,11 @@
 /** Finished files, looked at again: whether they are there, as long as they were, and with the bytes that were written. */
 import { stat } from 'node:fs/promises';
-import { type VerifyReply } from '../../contract/contract.js';
+import type { VerifyReply } from '../../contract/contract.js';
 import { hashFile } from '../assets/hashFile.js';
-import { type ServerContext } from '../context.js';
+import type { ServerContext } from '../context.js';
 import { type Batch, BatchFrame } from '../db/models.js';
 import { toBatchReply } from './repository.js';
-import { type Checksum } from './renderRow.js';
+import type { Checksum } from './renderRow.js';
 
 type Damage = 'missing' | 'changed';
 

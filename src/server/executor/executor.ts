@@ -1,11 +1,11 @@
 /** Renders the frames of batches: on this machine, or wherever another kind of executor has its workers. */
-import { type Frame } from '../../core/frame/frame.js';
-import { type HashedFrame } from '../../engine/node/outputWorkers.js';
-import { type RenderedFrame } from '../../engine/output/renderFrame.js';
-import { type AssetProvider } from '../../engine/scene/resolveScene.js';
-import { type Checkpoint } from '../../engine/sampling/checkpoint.js';
-import { type WorkStats } from '../../engine/scheduler/pool.js';
-import { type RenderOptions } from '../../engine/scheduler/job.js';
+import type { Frame } from '../../core/frame/frame.js';
+import type { HashedFrame } from '../../engine/node/outputWorkers.js';
+import type { RenderedFrame } from '../../engine/output/renderFrame.js';
+import type { AssetProvider } from '../../engine/scene/resolveScene.js';
+import type { Checkpoint } from '../../engine/sampling/checkpoint.js';
+import type { WorkStats } from '../../engine/scheduler/pool.js';
+import type { RenderOptions } from '../../engine/scheduler/job.js';
 
 export interface Executor {
   /** Workers that can render at the same time. */

@@ -1,12 +1,12 @@
 /** The executor of one machine: frames are traced by the threads of this process, and their files are made by others. */
-import { type Frame } from '../../core/frame/frame.js';
-import { type HashedFrame, type OutputWorkers } from '../../engine/node/outputWorkers.js';
+import type { Frame } from '../../core/frame/frame.js';
+import type { HashedFrame, OutputWorkers } from '../../engine/node/outputWorkers.js';
 import { renderFrame, type RenderedFrame } from '../../engine/output/renderFrame.js';
-import { type AssetProvider } from '../../engine/scene/resolveScene.js';
-import { type Checkpoint } from '../../engine/sampling/checkpoint.js';
-import { type RenderOptions } from '../../engine/scheduler/job.js';
-import { type Pool, type WorkStats } from '../../engine/scheduler/pool.js';
-import { type Executor } from './executor.js';
+import type { AssetProvider } from '../../engine/scene/resolveScene.js';
+import type { Checkpoint } from '../../engine/sampling/checkpoint.js';
+import type { RenderOptions } from '../../engine/scheduler/job.js';
+import type { Pool, WorkStats } from '../../engine/scheduler/pool.js';
+import type { Executor } from './executor.js';
 
 export class LocalWorkers implements Executor {
   constructor(

@@ -1,5 +1,5 @@
 /** Signing in and out, tokens, the audit log; and the handler that lets nobody else in. */
-import { type Request, type RequestHandler, type Response, type Router } from 'express';
+import type { Request, RequestHandler, Response, Router } from 'express';
 import {
   auditReply,
   type AuditReply,
@@ -9,8 +9,8 @@ import {
   tokenRequest,
   type TokenReply,
 } from '../../contract/access.js';
-import { type Caller } from '../access/access.js';
-import { type ServerContext } from '../context.js';
+import type { Caller } from '../access/access.js';
+import type { ServerContext } from '../context.js';
 import { AuditEntry, Token } from '../db/models.js';
 import { ServerError } from '../errors.js';
 import { idOf, parse } from './params.js';

@@ -1,6 +1,6 @@
 /** The part of archiver 8 that is used; it ships no types of its own. */
 declare module 'archiver' {
-  import { type Transform } from 'node:stream';
+  import type { Transform } from 'node:stream';
 
   export class ZipArchive extends Transform {
     constructor(options?: { store?: boolean });

@@ -1,10 +1,10 @@
 /** Routes of what is kept by its content: models, environment images, textures, originals. */
 import path from 'node:path';
 import { ZipArchive } from 'archiver';
-import { type Router } from 'express';
+import type { Router } from 'express';
 import { slugify } from '../../core/plan/fileNames.js';
-import { type Original } from '../assets/originals.js';
-import { type ServerContext } from '../context.js';
+import type { Original } from '../assets/originals.js';
+import type { ServerContext } from '../context.js';
 import { ServerError } from '../errors.js';
 import { digestOfRevision, findRevision } from '../revisions.js';
 import { swatchSheet } from '../previews/swatches.js';

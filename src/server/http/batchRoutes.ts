@@ -1,22 +1,22 @@
 /** Routes of batches, their pictures and clips. */
 import path from 'node:path';
 import { ZipArchive } from 'archiver';
-import { type Router } from 'express';
+import type { Router } from 'express';
 import { Op } from 'sequelize';
 import sharp from 'sharp';
 import { newBatch, newClip, pageQuery } from '../../contract/contract.js';
 import { slugify } from '../../core/plan/fileNames.js';
-import { type FrameSun } from '../../core/stage/daylight.js';
+import type { FrameSun } from '../../core/stage/daylight.js';
 import { toBatchReply, toClipReply, findBatch, BATCH_SUMMARY_COLUMNS, listFrames, readyRows } from '../batches/repository.js';
 import { createBatch } from '../batches/createBatch.js';
-import { type Checksum } from '../batches/renderRow.js';
+import type { Checksum } from '../batches/renderRow.js';
 import { digestOfBatch, nameOfRun, planSnapshot } from '../batches/snapshot.js';
 import { noteDamage, verifyBatch } from '../batches/verify.js';
 import { type SunStudyCell, sunStudyHtml } from '../../core/movie/sunStudyHtml.js';
 import { displayableFile, startClip } from '../batches/clips.js';
 import { startReel } from '../batches/reels.js';
-import { type Runner } from '../batches/runner.js';
-import { type ServerContext } from '../context.js';
+import type { Runner } from '../batches/runner.js';
+import type { ServerContext } from '../context.js';
 import { Batch, BatchFrame, Clip } from '../db/models.js';
 import { findProject } from '../projects.js';
 import { findRevision } from '../revisions.js';

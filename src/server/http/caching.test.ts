@@ -4,7 +4,7 @@ import { afterAll, expect, it } from 'vitest';
 import { TestServer } from '../../../tests/support/server.js';
 import { spin } from '../../../tests/support/spin.js';
 import { blockObj } from '../../../tests/support/box.js';
-import { type ProjectReply, type SetReply } from '../../contract/contract.js';
+import type { ProjectReply, SetReply } from '../../contract/contract.js';
 
 const servers: TestServer[] = [];
 afterAll(async () => {

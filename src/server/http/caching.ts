@@ -1,5 +1,5 @@
 /** How long a browser may keep what it got: for ever where the address carries the content, else until it has asked again. */
-import { type Request, type RequestHandler, type Response } from 'express';
+import type { Request, RequestHandler, Response } from 'express';
 
 const IMMUTABLE = 'private, max-age=31536000, immutable';
 const NO_CACHE = 'private, no-cache';

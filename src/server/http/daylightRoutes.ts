@@ -1,5 +1,5 @@
 /** Routes of sun and place. */
-import { type Request, type Router } from 'express';
+import type { Request, Router } from 'express';
 import {
   floorQuery,
   type FloorReply,
@@ -13,11 +13,11 @@ import {
   type WindowSunReply,
 } from '../../contract/daylight.js';
 import { clearanceQuery, type ClearanceReply, clearanceRequest, revealQuery, type RevealReply } from '../../contract/clearance.js';
-import { type Vec3 } from '../../core/math/bounds.js';
+import type { Vec3 } from '../../core/math/bounds.js';
 import { slugify } from '../../core/plan/fileNames.js';
 import { FLOOR_SHARE } from '../../core/stage/floor.js';
 import { hoursCsv } from '../../core/stage/sunHours.js';
-import { type ServerContext } from '../context.js';
+import type { ServerContext } from '../context.js';
 import { clearanceOf, findPlaces, groundSun, ownFloor, silhouetteOf, windowSun } from '../daylight.js';
 import { findProject } from '../projects.js';
 import { findRevision } from '../revisions.js';

@@ -1,6 +1,6 @@
 /** Refuses requests that come by a foreign name or from a foreign page (DNS rebinding, cross-site), and names what pages may load. */
 import { networkInterfaces, hostname } from 'node:os';
-import { type RequestHandler } from 'express';
+import type { RequestHandler } from 'express';
 import helmet from 'helmet';
 import { isLoopback, type ServerConfig } from '../config.js';
 import { sendProblem } from './problem.js';

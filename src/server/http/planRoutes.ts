@@ -1,11 +1,11 @@
 /** Routes of projects, models and sets. */
-import { type Router } from 'express';
+import type { Router } from 'express';
 import { importOptions, type MeterReply, newProject, smallQuery } from '../../contract/contract.js';
 import { toMaterial, textureFilesOf } from '../../core/materials/customMaterial.js';
 import { slugify } from '../../core/plan/fileNames.js';
-import { type LengthUnit } from '../../core/units/length.js';
+import type { LengthUnit } from '../../core/units/length.js';
 import { writePlan } from '../../engine/node/writePlan.js';
-import { type ServerContext } from '../context.js';
+import type { ServerContext } from '../context.js';
 import { Project } from '../db/models.js';
 import { ServerError } from '../errors.js';
 import { importRevision } from '../imports.js';

@@ -1,11 +1,11 @@
 /** Routes of presets and set templates. */
-import { type Router } from 'express';
+import type { Router } from 'express';
 import { changePreset, fromTemplate, newPreset } from '../../contract/presets.js';
 import { slugify } from '../../core/plan/fileNames.js';
 import { presetFile, type PresetKind } from '../../core/edit/presets.js';
 import { TEMPLATES } from '../../core/edit/templates.js';
-import { type Caller } from '../access/access.js';
-import { type ServerContext } from '../context.js';
+import type { Caller } from '../access/access.js';
+import type { ServerContext } from '../context.js';
 import { PlanSet, PresetRow } from '../db/models.js';
 import { findProject } from '../projects.js';
 import { findRevision } from '../revisions.js';

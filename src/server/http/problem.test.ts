@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import request from 'supertest';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
-import { type ProjectReply, type SetReply } from '../../contract/contract.js';
+import type { ProjectReply, SetReply } from '../../contract/contract.js';
 import { type RunningServer, startServer } from '../start.js';
 
 const data = mkdtempSync(path.join(tmpdir(), 'easel-problems-'));

@@ -1,6 +1,6 @@
 /** Errors as application/problem+json (RFC 9457), with a code and a remedy from the catalogue. */
 import { randomBytes } from 'node:crypto';
-import { type ErrorRequestHandler, type Response } from 'express';
+import type { ErrorRequestHandler, Response } from 'express';
 import { MulterError } from 'multer';
 import { ZodError } from 'zod';
 import { describeIssues } from '../../core/base/issues.js';

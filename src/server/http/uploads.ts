@@ -1,10 +1,10 @@
 /** Uploads: files of one request, kept on disk while they are read and removed whatever happens next. */
 import { rm } from 'node:fs/promises';
-import { type Request, type RequestHandler } from 'express';
+import type { Request, RequestHandler } from 'express';
 import multer from 'multer';
 import { extensionOf, MAX_UPLOAD_BYTES } from '../../formats/format.js';
 import { ServerError } from '../errors.js';
-import { type ReceivedFile } from '../imports.js';
+import type { ReceivedFile } from '../imports.js';
 
 const MAX_FILES = 200;
 

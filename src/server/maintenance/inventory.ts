@@ -1,7 +1,7 @@
 /** What a data folder holds by the word of its database: the list that checks and backups go through. */
 import { QueryTypes, type Sequelize } from 'sequelize';
-import { type Original } from '../assets/originals.js';
-import { type Checksum } from '../batches/renderRow.js';
+import type { Original } from '../assets/originals.js';
+import type { Checksum } from '../batches/renderRow.js';
 
 /** A file that the database names. */
 export interface NamedFile {

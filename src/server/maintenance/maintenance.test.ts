@@ -6,7 +6,7 @@ import path from 'node:path';
 import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
 import { blockObj } from '../../../tests/support/box.js';
 import { TestServer } from '../../../tests/support/server.js';
-import { type BatchReply, type FrameReply, type ProjectReply, type SetReply } from '../../contract/contract.js';
+import type { BatchReply, FrameReply, ProjectReply, SetReply } from '../../contract/contract.js';
 import { type RunningServer, startServer } from '../start.js';
 import { BackupError } from './archive.js';
 import { backupFolder } from './backup.js';

@@ -5,8 +5,8 @@ import { changedFaceGroups, remapPartPaths } from '../../core/edit/remapParts.js
 import { matchParts } from '../../core/model/match.js';
 import { parseSet } from '../../core/plan/set.js';
 import { serveTasks } from '../../engine/node/serveTasks.js';
-import { type PartSummary } from '../../engine/scene/prepare.js';
-import { type MatchDone, type MatchTask, type RemapResult } from './matchTask.js';
+import type { PartSummary } from '../../engine/scene/prepare.js';
+import type { MatchDone, MatchTask, RemapResult } from './matchTask.js';
 
 /** Milliseconds for which a read waits for a lock. */
 const BUSY_MS = 5000;

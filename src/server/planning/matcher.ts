@@ -4,7 +4,7 @@ import path from 'node:path';
 import { TaskEndError, TaskProcess } from '../../engine/node/taskProcess.js';
 import { DATABASE_FILE } from '../db/connection.js';
 import { ServerError } from '../errors.js';
-import { type MatchDone, type MatchTask, type RemapResult } from './matchTask.js';
+import type { MatchDone, MatchTask, RemapResult } from './matchTask.js';
 
 const LIMITS = { stallMs: 120_000, bytes: 6 * 2 ** 30 };
 /** A process that went through more JSON than this is ended, so that its memory is free again. */

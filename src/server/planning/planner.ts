@@ -1,11 +1,11 @@
 /** Plans in a thread beside the server's, so that a hundred thousand frames hold up nothing. */
 import { createHash } from 'node:crypto';
 import { Worker } from 'node:worker_threads';
-import { type Frame } from '../../core/frame/frame.js';
+import type { Frame } from '../../core/frame/frame.js';
 import { distFile } from '../../engine/node/assets.js';
 import { ServerError } from '../errors.js';
-import { type ReadSet, type SetTextKind } from '../setText.js';
-import { type PlanningCall, type PlanningCalls, type PlanningReply, type PlanningRequest } from './tasks.js';
+import type { ReadSet, SetTextKind } from '../setText.js';
+import type { PlanningCall, PlanningCalls, PlanningReply, PlanningRequest } from './tasks.js';
 
 /** A plan cannot be made; the message says which piece of it is wrong. */
 export class PlanError extends Error {

@@ -1,8 +1,8 @@
 /** What the planning thread is asked and answers: all that goes through very many frames. */
-import { type Frame } from '../../core/frame/frame.js';
-import { type PlanContext } from '../../core/planning/planFrames.js';
-import { type SetFile } from '../../core/plan/set.js';
-import { type ReadSet, type SetTextKind } from '../setText.js';
+import type { Frame } from '../../core/frame/frame.js';
+import type { PlanContext } from '../../core/planning/planFrames.js';
+import type { SetFile } from '../../core/plan/set.js';
+import type { ReadSet, SetTextKind } from '../setText.js';
 
 /** What is frozen when a batch starts; the same frames are made of it at any time. */
 export interface PlanSnapshot {

@@ -1,11 +1,11 @@
 /** Entry of the planning thread; bundled to dist/planning-worker.mjs. */
 import { parentPort } from 'node:worker_threads';
-import { type Frame } from '../../core/frame/frame.js';
+import type { Frame } from '../../core/frame/frame.js';
 import { planFrames } from '../../core/planning/planFrames.js';
 import { selectPlannedFrames } from '../../core/plan/selection.js';
 import { parseSet } from '../../core/plan/set.js';
 import { readSet } from '../setText.js';
-import { type PlanningCall, type PlanningCalls, type PlanningReply, type PlanningRequest, type PlanSnapshot } from './tasks.js';
+import type { PlanningCall, PlanningCalls, PlanningReply, PlanningRequest, PlanSnapshot } from './tasks.js';
 
 /** Plans kept for the batches asked for last. */
 const MAX_PLANS = 4;

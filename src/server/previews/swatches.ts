@@ -2,7 +2,7 @@
 import { readFile } from 'node:fs/promises';
 import sharp from 'sharp';
 import { LIBRARY, SWATCH } from '../../core/materials/library.js';
-import { type Rgb } from '../../core/units/colour.js';
+import type { Rgb } from '../../core/units/colour.js';
 import { modelBounds } from '../../core/model/model.js';
 import { applyGrade } from '../../core/image/grade.js';
 import { withFrame } from '../../core/frame/frame.js';
@@ -13,7 +13,7 @@ import { modelOf, sphere } from '../../core/model/meshMaker.js';
 import { compile } from '../../engine/scene/compile.js';
 import { loadKernelModule } from '../../engine/node/assets.js';
 import { writeFileAtomic } from '../../engine/node/files.js';
-import { type ServerContext } from '../context.js';
+import type { ServerContext } from '../context.js';
 
 const SAMPLES = 32;
 const ROUNDNESS = 96;

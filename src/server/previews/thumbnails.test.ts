@@ -1,8 +1,8 @@
 import { describe, expect, it, vi } from 'vitest';
 import { parseSet } from '../../core/plan/set.js';
-import { type RenderOptions } from '../../engine/scheduler/job.js';
-import { type ServerContext } from '../context.js';
-import { type PlanSet, type Project, type Revision } from '../db/models.js';
+import type { RenderOptions } from '../../engine/scheduler/job.js';
+import type { ServerContext } from '../context.js';
+import type { PlanSet, Project, Revision } from '../db/models.js';
 import { renderThumbnail } from './thumbnails.js';
 
 const file = parseSet({

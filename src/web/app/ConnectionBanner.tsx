@@ -1,4 +1,4 @@
-import { type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import { useConnected } from '../state/events.js';
 import { MESSAGES } from './words.js';
 

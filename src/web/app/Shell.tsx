@@ -2,8 +2,8 @@
 import { type ReactNode, useCallback, useEffect, useMemo, useState } from 'react';
 import { Moon, Sun } from 'lucide-react';
 import { Link, Navigate, NavLink, Outlet, useLocation, useNavigate, useParams } from 'react-router';
-import { type BatchReply } from '../../contract/contract.js';
-import { type Frame } from '../../core/frame/frame.js';
+import type { BatchReply } from '../../contract/contract.js';
+import type { Frame } from '../../core/frame/frame.js';
 import { PlanCache } from '../../core/planning/planCache.js';
 import { planFrames } from '../../core/planning/planFrames.js';
 import { type ImportProgress, useBatches, useEvents, useProject } from '../state/queries.js';

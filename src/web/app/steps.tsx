@@ -1,6 +1,6 @@
 /** The working places of the application, in working order. */
 import { lazy, type ReactNode, Suspense } from 'react';
-import { type Workspace } from './workspace.js';
+import type { Workspace } from './workspace.js';
 import { LABELS, MESSAGES } from './words.js';
 
 const picks: (() => Promise<unknown>)[] = [];

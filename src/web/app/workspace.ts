@@ -1,9 +1,9 @@
 /** What every step works on: project, set, revision, the computed frames, the batches. */
 import { createContext, useContext } from 'react';
-import { type BatchReply, type ProjectReply, type RevisionReply } from '../../contract/contract.js';
-import { type Frame } from '../../core/frame/frame.js';
-import { type ImportProgress } from '../state/queries.js';
-import { type PlanStore } from '../state/planStore.js';
+import type { BatchReply, ProjectReply, RevisionReply } from '../../contract/contract.js';
+import type { Frame } from '../../core/frame/frame.js';
+import type { ImportProgress } from '../state/queries.js';
+import type { PlanStore } from '../state/planStore.js';
 import { MESSAGES } from './words.js';
 
 export interface Workspace {

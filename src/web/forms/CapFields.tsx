@@ -1,5 +1,5 @@
 /** How the caps of a section look: their colour, and a hatch over them. */
-import { type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import { type CapChoice, defaultHatch, type HatchChoice } from '../../core/frame/sectionCap.js';
 import { type FieldSpec, FormFields } from './FormFields.js';
 import { ColourField } from '../ui/ColourField.js';

@@ -1,6 +1,6 @@
 /** Fields of an object's values from a table: label, help, unit and path of each are in one place. */
-import { type ReactNode } from 'react';
-import { type Quantity } from '../../core/units/field.js';
+import type { ReactNode } from 'react';
+import type { Quantity } from '../../core/units/field.js';
 import { ColourField } from '../ui/ColourField.js';
 import { Checkbox, NumberField, Select, TextField } from '../ui/controls.js';
 

@@ -1,5 +1,5 @@
 /** What is said here: read as a whole by `npm run words`. */
-import { type WordTable } from '../wordTable.js';
+import type { WordTable } from '../wordTable.js';
 
 /** Names of things and actions: one to four words. */
 export const LABELS = {

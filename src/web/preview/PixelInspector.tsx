@@ -1,7 +1,7 @@
 /** What is in a pixel: part, material, distance, position, radiance. */
 import { Fragment, type ReactNode } from 'react';
 import { Link } from 'react-router';
-import { type Picked } from './messages.js';
+import type { Picked } from './messages.js';
 import { LABELS } from './words.js';
 
 /** With the way to its part. */

@@ -1,7 +1,7 @@
 /** The picture on the mount by the engine: comes up in rounds, can be paused, refined in a part, asked and saved. */
 import { type PointerEvent, type ReactNode, useEffect, useRef, useState } from 'react';
-import { type Frame } from '../../core/frame/frame.js';
-import { type FromPreviewHost, type Picked, type Region, type ToPreviewHost } from './messages.js';
+import type { Frame } from '../../core/frame/frame.js';
+import type { FromPreviewHost, Picked, Region, ToPreviewHost } from './messages.js';
 import { LABELS } from './words.js';
 
 export interface PreviewState {

@@ -1,7 +1,7 @@
 /** The live preview in a window of its own: fills it, follows the main window, and answers what stands in a pixel. */
 import { type ReactNode, useCallback, useEffect, useRef, useState } from 'react';
 import { useParams, useSearchParams } from 'react-router';
-import { type SetReply } from '../../contract/contract.js';
+import type { SetReply } from '../../contract/contract.js';
 import { subjectBounds } from '../../core/planning/planFrames.js';
 import { defaultView } from '../../core/camera/defaultView.js';
 import { get } from '../state/api.js';
@@ -11,7 +11,7 @@ import { frameRect } from '../viewport/frameRect.js';
 import { PreviewCanvas, type PreviewState } from './PreviewCanvas.js';
 import { previewFrame } from './previewFrame.js';
 import { type BroadcastView, useBroadcast } from './broadcastView.js';
-import { type Picked } from './messages.js';
+import type { Picked } from './messages.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
 export default function PreviewWindow(): ReactNode {

@@ -1,6 +1,6 @@
 /** How the window of its own follows what is done in the main one: by a channel between windows of one address. */
 import { useEffect, useRef } from 'react';
-import { type Frame } from '../../core/frame/frame.js';
+import type { Frame } from '../../core/frame/frame.js';
 
 /** What the live preview shows. */
 export interface BroadcastView {

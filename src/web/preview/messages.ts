@@ -1,6 +1,6 @@
 /** What the page and its studio worker say to each other. */
-import { type Grade } from '../../core/image/grade.js';
-import { type Frame } from '../../core/frame/frame.js';
+import type { Grade } from '../../core/image/grade.js';
+import type { Frame } from '../../core/frame/frame.js';
 
 export interface Region {
   x: number;

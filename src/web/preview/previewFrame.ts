@@ -1,8 +1,8 @@
-import { type RevisionReply } from '../../contract/contract.js';
-import { type Frame } from '../../core/frame/frame.js';
-import { type SetFile } from '../../core/plan/set.js';
+import type { RevisionReply } from '../../contract/contract.js';
+import type { Frame } from '../../core/frame/frame.js';
+import type { SetFile } from '../../core/plan/set.js';
 import { forPreview, viewFrame } from '../../core/planning/previewFrame.js';
-import { type Size, type View } from '../../core/camera/view.js';
+import type { Size, View } from '../../core/camera/view.js';
 
 /** Long side of the live preview in pixels: enough to judge on a mount, quick enough to follow a hand. */
 const LONG_SIDE = 800;

@@ -1,16 +1,16 @@
 /** Hosts the engine in the browser: fetches kernel and scene, renders in rounds, answers what stands in a pixel. */
 import * as L from '../../../kernel/layout.js';
 import { applyGrade, type Grade, NEUTRAL_GRADE } from '../../core/image/grade.js';
-import { type Frame } from '../../core/frame/frame.js';
+import type { Frame } from '../../core/frame/frame.js';
 import { type CompiledScene, decodeScene } from '../../engine/scene/compile.js';
 import { cryptomatteHash } from '../../engine/upload/memoryViews.js';
-import { type FromWorker, type Thread } from '../../engine/scheduler/messages.js';
+import type { FromWorker, Thread } from '../../engine/scheduler/messages.js';
 import { AbortedError, Pool } from '../../engine/scheduler/pool.js';
-import { type LinearRender } from '../../engine/scheduler/job.js';
-import { type TextureImage } from '../../engine/scene/attachTextures.js';
+import type { LinearRender } from '../../engine/scheduler/job.js';
+import type { TextureImage } from '../../engine/scene/attachTextures.js';
 import { resolveScene } from '../../engine/scene/resolveScene.js';
 import { readEnvironmentMap } from '../../formats/environment/read.js';
-import { type FromPreviewHost, type Picked, type Region, type ToPreviewHost } from './messages.js';
+import type { FromPreviewHost, Picked, Region, ToPreviewHost } from './messages.js';
 import { MESSAGES } from './words.js';
 
 /** The first look is so much smaller, that it comes at once. */

@@ -1,5 +1,5 @@
 /** A tracing worker of the live preview: the same tracer as on the server. */
-import { type ToWorker } from '../../engine/scheduler/messages.js';
+import type { ToWorker } from '../../engine/scheduler/messages.js';
 import { makeTracer } from '../../engine/scheduler/tileWorker.js';
 
 let handle: ((message: ToWorker) => void) | null = null;

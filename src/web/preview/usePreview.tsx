@@ -1,14 +1,14 @@
 /** The live preview of a view or of a planned frame: switch, pause, keep, save, ask a pixel. */
 import { type ReactNode, useCallback, useMemo, useRef, useState } from 'react';
-import { type Frame } from '../../core/frame/frame.js';
-import { type View } from '../../core/camera/view.js';
+import type { Frame } from '../../core/frame/frame.js';
+import type { View } from '../../core/camera/view.js';
 import { useWorkspace } from '../app/workspace.js';
 import { Button } from '../ui/controls.js';
 import { PixelInspector } from './PixelInspector.js';
 import { previewFrame, plannedPreview } from './previewFrame.js';
 import { useBroadcastView } from './broadcastView.js';
 import { PreviewCanvas, type PreviewState } from './PreviewCanvas.js';
-import { type Picked } from './messages.js';
+import type { Picked } from './messages.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
 export interface Preview {

@@ -1,4 +1,4 @@
-import { type PartReply } from '../../contract/contract.js';
+import type { PartReply } from '../../contract/contract.js';
 import { type Bounds, joinBounds } from '../../core/math/bounds.js';
 import { withinAll } from '../../core/model/paths.js';
 

@@ -1,6 +1,6 @@
 /** The edits of a set that can be undone, kept by the browser for as long as the tab lives. */
 import { canonicalJson } from '../../core/base/hash.js';
-import { type SetFile } from '../../core/plan/set.js';
+import type { SetFile } from '../../core/plan/set.js';
 
 /** Edits that can be undone. */
 export const MAX_UNDO = 200;

@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import { type SetFile } from '../../core/plan/set.js';
+import type { SetFile } from '../../core/plan/set.js';
 import { PlanSaver, type SavedSet } from './planSaver.js';
 
 const set = (name: string): SetFile => ({ name }) as SetFile;

@@ -1,5 +1,5 @@
 /** Saves the set being planned: soon after an edit, one request at a time, again where one failed, and at once when asked. */
-import { type SetFile } from '../../core/plan/set.js';
+import type { SetFile } from '../../core/plan/set.js';
 
 const SAVE_MS = 300;
 const RETRY_MS = 3000;

@@ -2,7 +2,7 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { mutate } from 'swr';
-import { type SetReply } from '../../contract/contract.js';
+import type { SetReply } from '../../contract/contract.js';
 import { fieldProblem } from '../../core/base/issues.js';
 import { type SetFile, setSchema } from '../../core/plan/set.js';
 import { get, send } from './api.js';

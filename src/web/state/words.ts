@@ -1,5 +1,5 @@
 /** What is said here: read as a whole by `npm run words`. */
-import { type WordTable } from '../wordTable.js';
+import type { WordTable } from '../wordTable.js';
 
 /** What happened, and what to do. */
 export const MESSAGES = {

@@ -1,4 +1,4 @@
-import { type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import { TextField } from './controls.js';
 import { LABELS } from './words.js';
 

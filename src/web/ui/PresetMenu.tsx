@@ -4,7 +4,7 @@ import { Download, Star, Trash2 } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { toast } from 'sonner';
 import useSWR from 'swr';
-import { type PresetReply } from '../../contract/presets.js';
+import type { PresetReply } from '../../contract/presets.js';
 import { parsePreset, parsePresetFile, type PresetBody, type PresetKind, WITH_DEFAULT } from '../../core/edit/presets.js';
 import { get, send } from '../state/api.js';
 import { Button, TextField } from './controls.js';

@@ -1,6 +1,6 @@
 import { Pause, Play } from 'lucide-react';
 import { type PointerEvent, type ReactNode, useEffect, useRef, useState } from 'react';
-import { type FrameCurve } from '../../core/shots/kind.js';
+import type { FrameCurve } from '../../core/shots/kind.js';
 import { parseRate, rateValue } from '../../core/units/rate.js';
 import { timecode } from '../../core/units/timecode.js';
 import { useKeys } from '../app/keys.js';

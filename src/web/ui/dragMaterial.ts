@@ -1,5 +1,5 @@
 /** A material that is dragged from its swatch to a part. */
-import { type DragEvent } from 'react';
+import type { DragEvent } from 'react';
 
 const KIND = 'application/x-cold-easel-finish';
 

@@ -1,8 +1,8 @@
 /** Lines over the output frame, the frame of another set, and edges that can be dragged. */
 import { type PointerEvent, type ReactNode, useRef } from 'react';
-import { type Size } from '../../core/camera/view.js';
+import type { Size } from '../../core/camera/view.js';
 import { SAFE_MARGINS } from '../../core/camera/resizeFrame.js';
-import { type GuideChoice } from '../app/preferences.js';
+import type { GuideChoice } from '../app/preferences.js';
 import { LABELS } from './words.js';
 
 const LINE = 'absolute border-chalk/70 mix-blend-difference';

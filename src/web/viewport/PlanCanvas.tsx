@@ -1,6 +1,6 @@
 /** A drawing to scale of the subject, from above or from the front, on which things are placed and dragged. */
 import { type PointerEvent, type ReactNode, useRef } from 'react';
-import { type DrawingExtent } from '../../core/camera/orthographic.js';
+import type { DrawingExtent } from '../../core/camera/orthographic.js';
 import { LABELS } from './words.js';
 
 export interface PlanCanvasProps {

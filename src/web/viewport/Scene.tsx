@@ -18,13 +18,13 @@ import {
   SRGBColorSpace,
   Vector3,
 } from 'three';
-import { type Vec3 } from '../../core/math/bounds.js';
+import type { Vec3 } from '../../core/math/bounds.js';
 import { type ResolvedTransform, plinthMesh } from '../../core/model/modelTransform.js';
 import { applyGrade, type Grade } from '../../core/image/grade.js';
-import { type Turn } from '../../core/frame/frame.js';
-import { type SetFile } from '../../core/plan/set.js';
-import { type Stage } from '../../core/stage/stage.js';
-import { type Rgb } from '../../core/units/colour.js';
+import type { Turn } from '../../core/frame/frame.js';
+import type { SetFile } from '../../core/plan/set.js';
+import type { Stage } from '../../core/stage/stage.js';
+import type { Rgb } from '../../core/units/colour.js';
 import { type Camera, type Size, yawMatrix } from '../../core/camera/view.js';
 import { toMaterial } from '../../core/materials/customMaterial.js';
 import { libraryMaterial } from '../../core/materials/library.js';
@@ -33,7 +33,7 @@ import { type Finder, useRaycastPicker } from './picking.js';
 import { highlight } from './highlight.js';
 import { applyMaterials } from './applyMaterials.js';
 import { lightBeam, environmentTexture } from './light.js';
-import { type FrameRect } from './frameRect.js';
+import type { FrameRect } from './frameRect.js';
 
 function blockOf(plinth: NonNullable<ResolvedTransform['plinth']>): BufferGeometry {
   const { positions, normals, indices } = plinthMesh(plinth);

@@ -3,9 +3,9 @@ import { Color, DoubleSide, FrontSide, type Line, type Material as ThreeMaterial
 import { resolveMaterials, compileAssignments } from '../../core/materials/assignments.js';
 import { toMaterial, type MaterialTexture, type TexturedMaterial } from '../../core/materials/customMaterial.js';
 import { libraryMaterial } from '../../core/materials/library.js';
-import { type Material } from '../../core/materials/material.js';
+import type { Material } from '../../core/materials/material.js';
 import { mapMesh, setTexture } from './textures.js';
-import { type SetFile } from '../../core/plan/set.js';
+import type { SetFile } from '../../core/plan/set.js';
 import { isWithin } from '../../core/model/paths.js';
 
 /** Path of the part that an object belongs to, or null. */

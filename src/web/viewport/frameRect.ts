@@ -1,5 +1,5 @@
 /** Where the output frame lies on the mount. */
-import { type Size } from '../../core/camera/view.js';
+import type { Size } from '../../core/camera/view.js';
 
 export interface FrameRect {
   left: number;

@@ -1,7 +1,7 @@
 /** Marks what is selected, over what it wears: nothing but the marked meshes is touched. */
 import { Color, type Material, type Mesh, type MeshPhysicalMaterial, type Object3D } from 'three';
 import { plainOf } from './mergedMeshes.js';
-import { type Loaded } from './loaded.js';
+import type { Loaded } from './loaded.js';
 import { groupOf, pathOf } from './applyMaterials.js';
 
 const HIGHLIGHT_COLOUR = new Color(0xa62c49);

@@ -1,7 +1,7 @@
 import { DataUtils, type DataTexture } from 'three';
 import { describe, expect, it } from 'vitest';
 import { fitStagePreset } from '../../core/stage/stage.js';
-import { type Gradient } from '../../core/stage/stage.js';
+import type { Gradient } from '../../core/stage/stage.js';
 import { lightBeam, filtered, gradientAt, environmentTexture } from './light.js';
 import { frameRect } from './frameRect.js';
 

@@ -14,11 +14,11 @@ import {
   RGBAFormat,
   ShaderChunk,
 } from 'three';
-import { type Vec3 } from '../../core/math/bounds.js';
+import type { Vec3 } from '../../core/math/bounds.js';
 import { EXPOSURE, WHITE } from '../../core/image/tone.js';
-import { type Light } from '../../core/stage/light.js';
-import { type Gradient, type Stage } from '../../core/stage/stage.js';
-import { type Rgb } from '../../core/units/colour.js';
+import type { Light } from '../../core/stage/light.js';
+import type { Gradient, Stage } from '../../core/stage/stage.js';
+import type { Rgb } from '../../core/units/colour.js';
 
 /** Texels along an edge of the sharpest level; three levels follow, of which the device's sampler reads two. */
 const EDGE = 32;

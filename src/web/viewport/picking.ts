@@ -2,8 +2,8 @@
 import { useThree } from '@react-three/fiber';
 import { type RefObject, useEffect } from 'react';
 import { type Camera, type Mesh, type Object3D, Raycaster, Vector2, type Vector3 } from 'three';
-import { type Vec3 } from '../../core/math/bounds.js';
-import { type Loaded } from './loaded.js';
+import type { Vec3 } from '../../core/math/bounds.js';
+import type { Loaded } from './loaded.js';
 import { groupOf, pathOf } from './applyMaterials.js';
 
 export interface Hit {

@@ -1,11 +1,11 @@
 import { z } from 'zod';
-import { type Vec3 } from '../../math/bounds.js';
-import { type CuttingPlane } from '../../frame/frame.js';
+import type { Vec3 } from '../../math/bounds.js';
+import type { CuttingPlane } from '../../frame/frame.js';
 import { frameTime } from '../../units/rate.js';
 import { idSchema, pointSchema, type View } from '../../camera/view.js';
 import { capFields, capsIn } from '../../frame/sectionCap.js';
 import { shotBase, type ShotKind, viewOf, stationViewPaths } from '../kind.js';
-import { type Pose } from '../../frame/pose.js';
+import type { Pose } from '../../frame/pose.js';
 import { easedTime, sampleAt, pathFrameCount, type TimedStation, pathTimes } from '../stationTiming.js';
 
 const stationSchema = z.strictObject({

@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import { type Vec3 } from '../../math/bounds.js';
+import type { Vec3 } from '../../math/bounds.js';
 import { planFrames } from '../../planning/planFrames.js';
 import { parseSet } from '../../plan/set.js';
 import { parseRate } from '../../units/rate.js';
-import { type View } from '../../camera/view.js';
+import type { View } from '../../camera/view.js';
 import { rimSpeed, turntableSchema, type TurntableShot } from './turntable.js';
 
 const CONTEXT = { bounds: { min: [-1, 0, -1] as Vec3, max: [1, 2, 1] as Vec3 }, scene: 'abc' };

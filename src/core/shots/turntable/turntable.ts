@@ -6,7 +6,7 @@ import { pixelsPerMetre } from '../../camera/angleSet.js';
 import { type Camera, idSchema, pointSchema, type Size, rotateCamera } from '../../camera/view.js';
 import { smoothstep } from '../stationTiming.js';
 import { type ShotContext, shotBase, type ShotKind, viewOf } from '../kind.js';
-import { type Pose } from '../../frame/pose.js';
+import type { Pose } from '../../frame/pose.js';
 
 export const MAX_FRAMES = 100_000;
 

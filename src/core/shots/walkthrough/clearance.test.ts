@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { type Vec3 } from '../../math/bounds.js';
+import type { Vec3 } from '../../math/bounds.js';
 import { clearances, nearestClearPoint, type NearestDistance } from './clearance.js';
 
 /** A wall at x = 0, met from either side. */

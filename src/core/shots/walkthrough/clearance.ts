@@ -1,5 +1,5 @@
 /** How near a walking camera comes to things, from rays all round; and a place near by where it has room. */
-import { type Vec3 } from '../../math/bounds.js';
+import type { Vec3 } from '../../math/bounds.js';
 
 /** What rays of six numbers meet first: their distance in lengths of the direction, infinite for nothing. */
 export type NearestDistance = (rays: Float32Array) => { distance: Float32Array };

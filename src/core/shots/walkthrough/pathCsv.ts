@@ -1,5 +1,5 @@
 /** A walk's path as a table: stations read from CSV of other programs, and written for them. */
-import { type Vec3 } from '../../math/bounds.js';
+import type { Vec3 } from '../../math/bounds.js';
 import { csv, parseCsv } from '../../base/csv.js';
 
 export interface PathRow {

@@ -1,11 +1,11 @@
 import { z } from 'zod';
-import { type Vec3 } from '../../math/bounds.js';
+import type { Vec3 } from '../../math/bounds.js';
 import { angleBetween, subtract, slerp, normalize } from '../../math/direction.js';
 import { type Segment, splineSegments } from '../../math/spline.js';
 import { frameTime } from '../../units/rate.js';
 import { type Camera, idSchema, pitchOf, pointSchema, MAX_VERTICAL_CORRECTION, type View } from '../../camera/view.js';
 import { type ShotContext, shotBase, type ShotKind, viewOf, stationViewPaths } from '../kind.js';
-import { type Pose } from '../../frame/pose.js';
+import type { Pose } from '../../frame/pose.js';
 import { easedTime, EASE_DURATION_FACTOR, sampleAt, pathFrameCount, type TimedStation, pathTimes } from '../stationTiming.js';
 import { pluralize } from '../../base/pluralize.js';
 

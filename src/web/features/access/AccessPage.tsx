@@ -2,7 +2,7 @@ import { type FormEvent, type ReactNode, useState } from 'react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
 import useSWR, { mutate } from 'swr';
-import { type AuditReply, type NewTokenReply, type TokenReply } from '../../../contract/access.js';
+import type { AuditReply, NewTokenReply, TokenReply } from '../../../contract/access.js';
 import { get, send } from '../../state/api.js';
 import { Logo } from '../../app/Shell.js';
 import { Button, EmptyState, Select } from '../../ui/controls.js';

@@ -1,6 +1,6 @@
 import { type FormEvent, type ReactNode, useEffect, useState } from 'react';
 import useSWR, { mutate } from 'swr';
-import { type SessionReply } from '../../../contract/access.js';
+import type { SessionReply } from '../../../contract/access.js';
 import { get, send, setCsrf } from '../../state/api.js';
 import { Logo } from '../../app/Shell.js';
 import { Button } from '../../ui/controls.js';

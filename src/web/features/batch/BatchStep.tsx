@@ -1,8 +1,8 @@
-import { type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { CartesianGrid, Line, LineChart, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 import { toast } from 'sonner';
-import { type BatchReply, type FrameReply, type VerifyReply } from '../../../contract/contract.js';
+import type { BatchReply, FrameReply, VerifyReply } from '../../../contract/contract.js';
 import { pluralize } from '../../../core/base/pluralize.js';
 import { send } from '../../state/api.js';
 import { useFrames } from '../../state/queries.js';

@@ -1,11 +1,11 @@
 import { type DragEvent, type ReactNode, useRef, useState } from 'react';
 import { mutate } from 'swr';
-import { type ProjectReply } from '../../../contract/contract.js';
+import type { ProjectReply } from '../../../contract/contract.js';
 import { EXT_WITHOUT_UNITS, EXT_IMPLIED_UNITS, SIDECAR_EXTENSIONS, EXT_WITH_UNITS } from '../../../core/model/fileExtensions.js';
 import { quickBounds } from '../../../core/model/quickBounds.js';
 import { LENGTH_UNITS, METRES, type LengthUnit } from '../../../core/units/length.js';
 import { upload } from '../../state/api.js';
-import { type ImportProgress } from '../../state/queries.js';
+import type { ImportProgress } from '../../state/queries.js';
 import { Button, Select, Checkbox } from '../../ui/controls.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 

@@ -1,10 +1,10 @@
 /** What the selected parts wear: the library, own materials, and what the model brought. */
 import { type ReactNode, useState } from 'react';
 import { LIBRARY, SWATCH } from '../../../core/materials/library.js';
-import { type MaterialAssignments } from '../../../core/materials/assignments.js';
-import { type CustomMaterial } from '../../../core/materials/customMaterial.js';
+import type { MaterialAssignments } from '../../../core/materials/assignments.js';
+import type { CustomMaterial } from '../../../core/materials/customMaterial.js';
 import { dragMaterial } from '../../ui/dragMaterial.js';
-import { type Bounds } from '../../../core/math/bounds.js';
+import type { Bounds } from '../../../core/math/bounds.js';
 import { metres } from '../../app/format.js';
 import { Button, Select } from '../../ui/controls.js';
 import { CustomMaterialForm } from './CustomMaterialForm.js';

@@ -3,8 +3,8 @@ import { Search } from 'lucide-react';
 import { type MouseEvent, type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useSearchParams } from 'react-router';
-import { type PartReply } from '../../../contract/contract.js';
-import { type ResolvedPart } from '../../../core/materials/assignments.js';
+import type { PartReply } from '../../../contract/contract.js';
+import type { ResolvedPart } from '../../../core/materials/assignments.js';
 import { hasDraggedMaterial, droppedMaterial } from '../../ui/dragMaterial.js';
 import { LABELS, MESSAGES } from './words.js';
 

@@ -1,7 +1,7 @@
 /** What became of the parts of the revision before: kept, moved, changed, renamed, new, gone; and what the plan names and is not there. */
 import { type ReactNode, useMemo, useState } from 'react';
 import { toast } from 'sonner';
-import { type PartReply } from '../../../contract/contract.js';
+import type { PartReply } from '../../../contract/contract.js';
 import { type ChangeKind, CHANGE_KINDS } from '../../../core/model/match.js';
 import { missingPartPaths } from '../../../core/edit/remapParts.js';
 import { useMatch } from '../../state/queries.js';

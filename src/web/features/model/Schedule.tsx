@@ -1,5 +1,5 @@
 /** The material schedule as a table, and as a file. */
-import { type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import { type ScheduleRow, scheduleCsv } from '../../../core/materials/schedule.js';
 import { Button } from '../../ui/controls.js';
 import { LABELS } from './materialWords.js';

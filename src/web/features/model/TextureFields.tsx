@@ -1,10 +1,10 @@
 /** Textures of a custom material: what each affects, how large it is, how it is mapped. */
-import { type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import { toast } from 'sonner';
 import { X } from 'lucide-react';
-import { type TextureReply } from '../../../contract/contract.js';
+import type { TextureReply } from '../../../contract/contract.js';
 import { type MaterialTexture, materialTextureSchema, CUSTOM_TEXTURE_SLOTS } from '../../../core/materials/customMaterial.js';
-import { type Mapping } from '../../../core/materials/material.js';
+import type { Mapping } from '../../../core/materials/material.js';
 import { NumberField, Select } from '../../ui/controls.js';
 import { UploadButton } from '../../ui/UploadButton.js';
 import { HELP, LABELS } from './materialWords.js';

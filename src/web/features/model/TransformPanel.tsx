@@ -1,6 +1,6 @@
 /** How the set stands the model up: which way is up, on the ground, on a plinth. The file stays as it is. */
-import { type ReactNode } from 'react';
-import { type Bounds } from '../../../core/math/bounds.js';
+import type { ReactNode } from 'react';
+import type { Bounds } from '../../../core/math/bounds.js';
 import { LIBRARY } from '../../../core/materials/library.js';
 import { type ModelTransform, transformedBounds, modelTransformSchema, type Plinth, UPWARDS } from '../../../core/model/modelTransform.js';
 import { metres } from '../../app/format.js';

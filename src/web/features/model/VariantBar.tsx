@@ -2,7 +2,7 @@
 import { type ReactNode, useState } from 'react';
 import { X } from 'lucide-react';
 import { freeId } from '../../../core/edit/editSet.js';
-import { type MaterialAssignments } from '../../../core/materials/assignments.js';
+import type { MaterialAssignments } from '../../../core/materials/assignments.js';
 import { NO_ASSIGNMENTS } from '../../../core/materials/editAssignments.js';
 import { Select } from '../../ui/controls.js';
 import { HELP, LABELS, MESSAGES } from './materialWords.js';

@@ -1,5 +1,5 @@
 /** The values of an own material by what they are about, in the order in which a person meets them. */
-import { type CustomMaterial } from '../../../core/materials/customMaterial.js';
+import type { CustomMaterial } from '../../../core/materials/customMaterial.js';
 import { HELP, LABELS } from './materialWords.js';
 
 type KeysOf<T> = { [K in keyof CustomMaterial]-?: Exclude<CustomMaterial[K], undefined> extends T ? K : never }[keyof CustomMaterial];

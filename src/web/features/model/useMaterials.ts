@@ -1,12 +1,12 @@
 /** What is selected on the desk, and what the set's dressing makes of it. */
 import { useMemo, useState } from 'react';
 import { toast } from 'sonner';
-import { type PartReply } from '../../../contract/contract.js';
+import type { PartReply } from '../../../contract/contract.js';
 import { resolveMaterials, type ResolvedPart, type MaterialAssignments, compileAssignments } from '../../../core/materials/assignments.js';
 import { NO_ASSIGNMENTS, assignFaceGroup, renameMaterial, assignParts, addSwap } from '../../../core/materials/editAssignments.js';
-import { type CustomMaterial } from '../../../core/materials/customMaterial.js';
-import { type PlanStore } from '../../state/planStore.js';
-import { type Hit, type PartClick } from '../../viewport/picking.js';
+import type { CustomMaterial } from '../../../core/materials/customMaterial.js';
+import type { PlanStore } from '../../state/planStore.js';
+import type { Hit, PartClick } from '../../viewport/picking.js';
 import { withinAll } from '../../../core/model/paths.js';
 
 /** The set's swaps with those of the variant that is worn. */

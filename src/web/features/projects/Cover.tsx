@@ -1,6 +1,6 @@
-import { type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import useSWR from 'swr';
-import { type ProjectReply, type SetReply } from '../../../contract/contract.js';
+import type { ProjectReply, SetReply } from '../../../contract/contract.js';
 import { get } from '../../state/api.js';
 import { thumbnailUrl } from '../../ui/Thumbnail.js';
 

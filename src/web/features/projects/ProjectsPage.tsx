@@ -1,7 +1,7 @@
 import { type FormEvent, type ReactNode, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
-import { type ProjectReply } from '../../../contract/contract.js';
+import type { ProjectReply } from '../../../contract/contract.js';
 import { send } from '../../state/api.js';
 import { useProjects } from '../../state/queries.js';
 import { metres } from '../../app/format.js';

@@ -1,9 +1,9 @@
 /** A reel of the set, made of this batch's pictures. */
-import { type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import { toast } from 'sonner';
 import { mutate } from 'swr';
-import { type BatchReply, type ClipReply } from '../../../contract/contract.js';
-import { type Reel } from '../../../core/plan/reel.js';
+import type { BatchReply, ClipReply } from '../../../contract/contract.js';
+import type { Reel } from '../../../core/plan/reel.js';
 import { send } from '../../state/api.js';
 import { Button } from '../../ui/controls.js';
 import { LABELS, MESSAGES } from './words.js';

@@ -4,7 +4,7 @@ import { type ReactNode, useEffect, useMemo, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { mutate } from 'swr';
-import { type BatchReply, type ClipReply, type FrameReply } from '../../../contract/contract.js';
+import type { BatchReply, ClipReply, FrameReply } from '../../../contract/contract.js';
 import { frameStride } from '../../../core/plan/selection.js';
 import { everyNth } from '../../../core/units/rate.js';
 import { send } from '../../state/api.js';

@@ -1,8 +1,8 @@
 /** Finding shots in the register, and changing several of them at once. */
-import { type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import { Power, Trash2, X } from 'lucide-react';
 import { QUALITY_LEVELS, type QualityLevel } from '../../../core/frame/settings.js';
-import { type Shot } from '../../../core/shots/kinds.js';
+import type { Shot } from '../../../core/shots/kinds.js';
 import { Select, TextField } from '../../ui/controls.js';
 import { HELP, LABELS } from './words.js';
 

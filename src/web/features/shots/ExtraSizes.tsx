@@ -1,8 +1,8 @@
 /** Further sizes in which every shot is made, each with the rule by which it is framed. */
-import { type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import { Trash2 } from 'lucide-react';
 import { freeId } from '../../../core/edit/editSet.js';
-import { type ExtraSize, type FormatSheet } from '../../../core/plan/formatSheet.js';
+import type { ExtraSize, FormatSheet } from '../../../core/plan/formatSheet.js';
 import { type Framing, FRAMINGS } from '../../../core/camera/framing.js';
 import { NAMED_SIZES, readSizes } from '../../../core/plan/sizes.js';
 import { Select, TextField } from '../../ui/controls.js';

@@ -1,5 +1,5 @@
 /** What every shot of the set shares: one line of its values that opens to its fields. */
-import { type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { setPreferences, usePreferences } from '../../app/preferences.js';
 import { useWorkspace } from '../../app/workspace.js';

@@ -1,6 +1,6 @@
 import { type ReactNode, useState } from 'react';
 import { fillPattern } from '../../../core/plan/fileNames.js';
-import { type FormatSheet } from '../../../core/plan/formatSheet.js';
+import type { FormatSheet } from '../../../core/plan/formatSheet.js';
 import { QUALITY_LEVELS, type QualityLevel, resolveSampling } from '../../../core/frame/settings.js';
 import { COMMON_RATES, rateName } from '../../../core/units/rate.js';
 import { useWorkspace } from '../../app/workspace.js';

@@ -3,7 +3,7 @@ import { type ReactNode, useState } from 'react';
 import { Dialog } from 'radix-ui';
 import { toast } from 'sonner';
 import useSWR, { mutate } from 'swr';
-import { type SetReply } from '../../../contract/contract.js';
+import type { SetReply } from '../../../contract/contract.js';
 import { get, send } from '../../state/api.js';
 import { useParts } from '../../state/queries.js';
 import { useWorkspace } from '../../app/workspace.js';

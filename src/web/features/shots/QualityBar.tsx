@@ -2,7 +2,7 @@
 import { fieldProblem } from '../../../core/base/issues.js';
 import { type ReactNode, useState } from 'react';
 import { FILTERS, type Sampling } from '../../../core/frame/frame.js';
-import { type FormatSheet } from '../../../core/plan/formatSheet.js';
+import type { FormatSheet } from '../../../core/plan/formatSheet.js';
 import { type Quality, customQualitySchema, resolveSampling } from '../../../core/frame/settings.js';
 import { type FieldSpec, FormFields } from '../../forms/FormFields.js';
 import { PresetMenu } from '../../ui/PresetMenu.js';

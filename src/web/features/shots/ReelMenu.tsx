@@ -10,7 +10,7 @@ import { type Reel, type ReelEvent, reelSchema } from '../../../core/plan/reel.j
 import { freeId, freeName, moveItem } from '../../../core/edit/editSet.js';
 import { groupByShotOutput, type Frame } from '../../../core/frame/frame.js';
 import { slugify } from '../../../core/plan/fileNames.js';
-import { type SetFile } from '../../../core/plan/set.js';
+import type { SetFile } from '../../../core/plan/set.js';
 import { kindOf, shotName } from '../../../core/shots/kinds.js';
 import { pluralize } from '../../../core/base/pluralize.js';
 import { frameTime, parseRate } from '../../../core/units/rate.js';

@@ -1,6 +1,6 @@
 /** Which frames of each shot the next batch renders. */
-import { type ReactNode } from 'react';
-import { type Frame } from '../../../core/frame/frame.js';
+import type { ReactNode } from 'react';
+import type { Frame } from '../../../core/frame/frame.js';
 import { selectPlannedFrames } from '../../../core/plan/selection.js';
 import { TextField } from '../../ui/controls.js';
 import { HELP, LABELS, MESSAGES } from './words.js';

@@ -2,7 +2,7 @@ import { type ReactNode, useRef } from 'react';
 import { Popover } from 'radix-ui';
 import { toast } from 'sonner';
 import { mutate } from 'swr';
-import { type ProjectReply, type SetReply } from '../../../contract/contract.js';
+import type { ProjectReply, SetReply } from '../../../contract/contract.js';
 import { PLAN_LISTS, type PlanList } from '../../../core/movie/lists.js';
 import { groupByShotOutput } from '../../../core/frame/frame.js';
 import { slugify } from '../../../core/plan/fileNames.js';

@@ -1,5 +1,5 @@
 /** What is done with the shots of a set: added, copied, put in order, switched off, taken out. */
-import { type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import { ArrowDown, ArrowUp, Copy, Plus, Power, Trash2 } from 'lucide-react';
 import { copyOf, moveItem } from '../../../core/edit/editSet.js';
 import { type Shot, SHOT_KINDS, shotName } from '../../../core/shots/kinds.js';

@@ -1,9 +1,9 @@
 /** The selected shot: its frame in the viewport, its instrument, its fields and the timeline. */
 import { type ReactNode, useMemo, useState } from 'react';
-import { type Bounds } from '../../../core/math/bounds.js';
+import type { Bounds } from '../../../core/math/bounds.js';
 import { withShot } from '../../../core/edit/editSet.js';
-import { type Frame } from '../../../core/frame/frame.js';
-import { type Corner } from '../../../core/frame/legend.js';
+import type { Frame } from '../../../core/frame/frame.js';
+import type { Corner } from '../../../core/frame/legend.js';
 import { effectiveSettings } from '../../../core/plan/formatSheet.js';
 import { stageOf } from '../../../core/plan/set.js';
 import { kindOf, type Shot, shotName } from '../../../core/shots/kinds.js';

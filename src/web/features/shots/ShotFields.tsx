@@ -1,9 +1,9 @@
-import { type ComponentType, type ReactNode } from 'react';
+import type { ComponentType, ReactNode } from 'react';
 import { withShot } from '../../../core/edit/editSet.js';
-import { type Shot } from '../../../core/shots/kinds.js';
+import type { Shot } from '../../../core/shots/kinds.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { TextField } from '../../ui/controls.js';
-import { type FieldsProps } from './fieldsProps.js';
+import type { FieldsProps } from './fieldsProps.js';
 import { ShotOverrides } from './ShotOverrides.js';
 import { SectionReveal } from './sectionReveal/Fields.js';
 import { Still } from './still/Fields.js';

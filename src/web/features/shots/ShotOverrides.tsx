@@ -1,10 +1,10 @@
 /** What a shot overrides: stage, sizes, and fields of the format sheet. */
-import { type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import { Undo2 } from 'lucide-react';
 import { overriddenFields } from '../../../core/plan/formatSheet.js';
 import { type Overrides, QUALITY_LEVELS, type QualityLevel, resolveSampling } from '../../../core/frame/settings.js';
 import { readSizes } from '../../../core/plan/sizes.js';
-import { type Shot } from '../../../core/shots/kinds.js';
+import type { Shot } from '../../../core/shots/kinds.js';
 import { COMMON_RATES, rateName } from '../../../core/units/rate.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { Select, TextField, Checkbox } from '../../ui/controls.js';

@@ -5,12 +5,12 @@ import { SortableContext, sortableKeyboardCoordinates, useSortable, verticalList
 import { CSS } from '@dnd-kit/utilities';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { GripVertical } from 'lucide-react';
-import { type Frame } from '../../../core/frame/frame.js';
+import type { Frame } from '../../../core/frame/frame.js';
 import { overriddenFields, type FormatSheet, effectiveSettings } from '../../../core/plan/formatSheet.js';
 import { frameCount, kindOf, type Shot, shotName } from '../../../core/shots/kinds.js';
-import { type Site } from '../../../core/stage/site.js';
+import type { Site } from '../../../core/stage/site.js';
 import { frameTime, parseRate } from '../../../core/units/rate.js';
-import { type View } from '../../../core/camera/view.js';
+import type { View } from '../../../core/camera/view.js';
 import { timecode } from '../../../core/units/timecode.js';
 import { Thumbnail, thumbnailUrl } from '../../ui/Thumbnail.js';
 import { LABELS, MESSAGES } from './words.js';

@@ -3,7 +3,7 @@ import { type ReactNode, useState } from 'react';
 import { Popover } from 'radix-ui';
 import { toast } from 'sonner';
 import { NAMED_SIZES, nameOfSize, PAPERS, printSize, scaledSize } from '../../../core/plan/sizes.js';
-import { type FormatSheet } from '../../../core/plan/formatSheet.js';
+import type { FormatSheet } from '../../../core/plan/formatSheet.js';
 import { Button, NumberField } from '../../ui/controls.js';
 import { ExtraSizes } from './ExtraSizes.js';
 import { HELP, LABELS, MESSAGES } from './sheetWords.js';

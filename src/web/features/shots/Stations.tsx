@@ -1,5 +1,5 @@
 /** A list of stations: what each has, added and taken out. */
-import { type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import { Plus, X } from 'lucide-react';
 import { LABELS } from './words.js';
 

@@ -1,9 +1,9 @@
 /** What the editor of a shot kind is given. */
-import { type Bounds } from '../../../core/math/bounds.js';
-import { type Frame } from '../../../core/frame/frame.js';
-import { type Shot } from '../../../core/shots/kinds.js';
-import { type Site } from '../../../core/stage/site.js';
-import { type View } from '../../../core/camera/view.js';
+import type { Bounds } from '../../../core/math/bounds.js';
+import type { Frame } from '../../../core/frame/frame.js';
+import type { Shot } from '../../../core/shots/kinds.js';
+import type { Site } from '../../../core/stage/site.js';
+import type { View } from '../../../core/camera/view.js';
 
 export interface InstrumentProps {
   shot: Shot;

@@ -1,6 +1,6 @@
 /** What the fields of every kind of shot share. */
-import { type ReactNode } from 'react';
-import { type Shot } from '../../../core/shots/kinds.js';
+import type { ReactNode } from 'react';
+import type { Shot } from '../../../core/shots/kinds.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { Select } from '../../ui/controls.js';
 import { HELP, LABELS } from './words.js';

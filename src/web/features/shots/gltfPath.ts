@@ -1,7 +1,7 @@
 /** A walk's path out of a glTF: a camera that moves, or a line that is drawn. */
 import { type Camera, type Line, type LineSegments, type Object3D, Vector3 } from 'three';
 import { type GLTF, GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js';
-import { type Vec3 } from '../../../core/math/bounds.js';
+import type { Vec3 } from '../../../core/math/bounds.js';
 import { MAX_STATIONS, type PathRow } from '../../../core/shots/walkthrough/pathCsv.js';
 import { MESSAGES } from './fileWords.js';
 

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { mutate } from 'swr';
-import { type BatchReply } from '../../../contract/contract.js';
+import type { BatchReply } from '../../../contract/contract.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { send } from '../../state/api.js';
 import { ALL_FRAMES } from './RenderFramesField.js';

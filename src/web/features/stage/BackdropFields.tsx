@@ -1,8 +1,8 @@
 /** What stands behind everything: the stage's own backdrop, one colour, or a picture. It lights nothing. */
-import { type ReactNode } from 'react';
-import { type EnvironmentReply } from '../../../contract/contract.js';
-import { type StageSettings } from '../../../core/stage/stage.js';
-import { type FormatSheet } from '../../../core/plan/formatSheet.js';
+import type { ReactNode } from 'react';
+import type { EnvironmentReply } from '../../../contract/contract.js';
+import type { StageSettings } from '../../../core/stage/stage.js';
+import type { FormatSheet } from '../../../core/plan/formatSheet.js';
 import { ColourField } from '../../ui/ColourField.js';
 import { Button, Select } from '../../ui/controls.js';
 import { UploadButton } from '../../ui/UploadButton.js';

@@ -1,9 +1,9 @@
 /** Sun and sky of the stage: day, time, kind of sky; or the sun where one puts it. */
 import { fieldProblem } from '../../../core/base/issues.js';
-import { type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import { clockSchema, type LocalDateTime, dateSchema, instantOf } from '../../../core/units/localTime.js';
 import { type Daylight, daylightOf } from '../../../core/stage/daylight.js';
-import { type Site } from '../../../core/stage/site.js';
+import type { Site } from '../../../core/stage/site.js';
 import { CONDITIONS, TRADITIONAL_OVERCAST, TYPE_OF } from '../../../core/stage/sky.js';
 import { NumberField, Select, TextField, Checkbox } from '../../ui/controls.js';
 import { HELP, LABELS, MESSAGES } from './daylightWords.js';

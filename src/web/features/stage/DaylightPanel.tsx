@@ -1,11 +1,11 @@
 /** The day at the site: sun-path diagram, table of hours, hours of sun. */
 import { type ReactNode, useState } from 'react';
 import useSWR from 'swr';
-import { type SilhouetteReply } from '../../../contract/daylight.js';
+import type { SilhouetteReply } from '../../../contract/daylight.js';
 import { type Bounds, centreOf } from '../../../core/math/bounds.js';
 import { type LocalDateTime, localTimeOf } from '../../../core/units/localTime.js';
 import { type Daylight, sunPosition } from '../../../core/stage/daylight.js';
-import { type Site } from '../../../core/stage/site.js';
+import type { Site } from '../../../core/stage/site.js';
 import { dayCsv, dayTable } from '../../../core/stage/sunPath.js';
 import { SunPath } from './SunPath.js';
 import { get } from '../../state/api.js';

@@ -1,9 +1,9 @@
 /** How traced light becomes a picture: exposure, white, tone curve, glow. Nothing is traced again for it. */
 import { type ReactNode, useState } from 'react';
 import useSWR from 'swr';
-import { type MeterReply } from '../../../contract/contract.js';
+import type { MeterReply } from '../../../contract/contract.js';
 import { type CameraExposure, ev100OfCamera, ev100OfStops, exposureWarning, stopsOfEv100, shutterTimeOf } from '../../../core/image/exposure.js';
-import { type Grade } from '../../../core/image/grade.js';
+import type { Grade } from '../../../core/image/grade.js';
 import { CURVE_LIST, CURVES } from '../../../core/image/tone.js';
 import { get } from '../../state/api.js';
 import { type FieldSpec, FormFields } from '../../forms/FormFields.js';

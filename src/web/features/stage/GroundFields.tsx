@@ -1,11 +1,11 @@
 /** What the subject stands on, and what is known to go wrong with it. */
-import { type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import useSWR from 'swr';
-import { type Bounds } from '../../../core/math/bounds.js';
+import type { Bounds } from '../../../core/math/bounds.js';
 import { LIBRARY } from '../../../core/materials/library.js';
-import { type GROUND_KINDS, type Stage, type StageSettings } from '../../../core/stage/stage.js';
+import type { GROUND_KINDS, Stage, StageSettings } from '../../../core/stage/stage.js';
 import { formatHex } from '../../../core/units/colour.js';
-import { type FloorReply } from '../../../contract/daylight.js';
+import type { FloorReply } from '../../../contract/daylight.js';
 import { get } from '../../state/api.js';
 import { ColourField } from '../../ui/ColourField.js';
 import { NumberField, Select } from '../../ui/controls.js';

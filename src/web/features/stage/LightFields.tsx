@@ -2,7 +2,7 @@
 import { fieldProblem } from '../../../core/base/issues.js';
 import { type ReactNode, useState } from 'react';
 import { Plus, Trash2 } from 'lucide-react';
-import { type Vec3 } from '../../../core/math/bounds.js';
+import type { Vec3 } from '../../../core/math/bounds.js';
 import { freeId, freeName } from '../../../core/edit/editSet.js';
 import {
   USER_LIGHT_KINDS,

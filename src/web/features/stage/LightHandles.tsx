@@ -1,7 +1,7 @@
 /** The stage's own lights in the viewport: dragged over the picture, each at the depth at which it stands. */
 import { type KeyboardEvent, type PointerEvent, type ReactNode, useRef, useState } from 'react';
-import { type Vec3 } from '../../../core/math/bounds.js';
-import { type UserLight } from '../../../core/stage/userLight.js';
+import type { Vec3 } from '../../../core/math/bounds.js';
+import type { UserLight } from '../../../core/stage/userLight.js';
 import { type Camera, projectPoint, type Size } from '../../../core/camera/view.js';
 import { unprojectAtDepth } from '../../../core/camera/unproject.js';
 import { LABELS } from './words.js';

@@ -1,6 +1,6 @@
 /** True north by pointing: the plan of the design as its file has it, -Z up, and an arrow that is dragged. */
 import { type KeyboardEvent, type PointerEvent, type ReactNode, useRef, useState } from 'react';
-import { type Bounds } from '../../../core/math/bounds.js';
+import type { Bounds } from '../../../core/math/bounds.js';
 import { LABELS } from './daylightWords.js';
 
 const R = 40;

@@ -1,5 +1,5 @@
 /** Which of the set's stages is on the desk, and what is done with it. */
-import { type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import { Copy, Trash2 } from 'lucide-react';
 import { toast } from 'sonner';
 import { withNewStage, withoutStage, withStage } from '../../../core/edit/editSet.js';

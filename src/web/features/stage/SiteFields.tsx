@@ -2,8 +2,8 @@
 import { fieldProblem } from '../../../core/base/issues.js';
 import { type ReactNode, useState } from 'react';
 import useSWR from 'swr';
-import { type PlacesReply } from '../../../contract/daylight.js';
-import { type Bounds } from '../../../core/math/bounds.js';
+import type { PlacesReply } from '../../../contract/daylight.js';
+import type { Bounds } from '../../../core/math/bounds.js';
 import { type Site, siteSchema, zoneAt } from '../../../core/stage/site.js';
 import { NorthDial } from './NorthDial.js';
 import { get } from '../../state/api.js';

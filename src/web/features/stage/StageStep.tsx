@@ -1,14 +1,14 @@
 import { type ReactNode, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
-import { type Vec3 } from '../../../core/math/bounds.js';
+import type { Vec3 } from '../../../core/math/bounds.js';
 import { resolveTransform, withPlinth } from '../../../core/model/modelTransform.js';
 import { withStage } from '../../../core/edit/editSet.js';
 import { subjectBounds } from '../../../core/planning/planFrames.js';
 import { stageOf } from '../../../core/plan/set.js';
-import { type LocalDateTime } from '../../../core/units/localTime.js';
+import type { LocalDateTime } from '../../../core/units/localTime.js';
 import { daylightOf, daylightSchema, type FrameSun, sunPosition } from '../../../core/stage/daylight.js';
-import { type Site } from '../../../core/stage/site.js';
+import type { Site } from '../../../core/stage/site.js';
 import { STAGE_PRESETS, resolveStage, type StageSettings } from '../../../core/stage/stage.js';
 import { formatHex } from '../../../core/units/colour.js';
 import { cameraOf, type View, viewProblem } from '../../../core/camera/view.js';

@@ -1,8 +1,8 @@
 /** Hours of sun on the ground of a day, in false colour with a legend. */
 import { type ReactNode, useEffect, useRef } from 'react';
 import useSWR from 'swr';
-import { type SunHoursReply } from '../../../contract/daylight.js';
-import { type Bounds } from '../../../core/math/bounds.js';
+import type { SunHoursReply } from '../../../contract/daylight.js';
+import type { Bounds } from '../../../core/math/bounds.js';
 import { get } from '../../state/api.js';
 import { HELP, LABELS, MESSAGES } from './daylightWords.js';
 

@@ -1,8 +1,8 @@
 /** The sun's ways over a site, stereographic: days, hours, the present sun to be dragged, and what the design hides. */
 import { type KeyboardEvent, type PointerEvent, type ReactNode, useMemo, useRef, useState } from 'react';
-import { type SilhouetteReply } from '../../../contract/daylight.js';
+import type { SilhouetteReply } from '../../../contract/daylight.js';
 import { type LocalDateTime, localTimeOf, instantOf } from '../../../core/units/localTime.js';
-import { type Site } from '../../../core/stage/site.js';
+import type { Site } from '../../../core/stage/site.js';
 import {
   type ArcPoint,
   dayArc,

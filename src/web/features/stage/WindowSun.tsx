@@ -1,7 +1,7 @@
 /** Hours of sun at a window's reference point, beside the levels of EN 17037. */
 import { type ReactNode, useState } from 'react';
 import useSWR from 'swr';
-import { type WindowSunReply } from '../../../contract/daylight.js';
+import type { WindowSunReply } from '../../../contract/daylight.js';
 import { EXPOSURE_LEVELS } from '../../../core/stage/sunHours.js';
 import { get } from '../../state/api.js';
 import { NumberField } from '../../ui/controls.js';

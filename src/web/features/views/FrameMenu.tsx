@@ -1,5 +1,5 @@
 /** What is drawn over the output frame: thirds, centre, safe margins, what lies outside, and the frame of another set. */
-import { type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import { Popover } from 'radix-ui';
 import { setPreferences, usePreferences } from '../../app/preferences.js';
 import { useWorkspace } from '../../app/workspace.js';

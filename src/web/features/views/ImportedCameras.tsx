@@ -1,6 +1,6 @@
 /** Cameras that the model's file brought, offered as views. */
-import { type ReactNode } from 'react';
-import { type OfferedViewReply } from '../../../contract/contract.js';
+import type { ReactNode } from 'react';
+import type { OfferedViewReply } from '../../../contract/contract.js';
 import { Button } from '../../ui/controls.js';
 import { LABELS } from './words.js';
 

@@ -6,7 +6,7 @@ import { type Bounds, centreOf, shortestSide, transformBounds, type Vec3 } from 
 import { matrixOf } from '../../../core/math/matrix.js';
 import { type Plane, planeThrough } from '../../../core/math/plane.js';
 import { resolveTransform } from '../../../core/model/modelTransform.js';
-import { type SetFile } from '../../../core/plan/set.js';
+import type { SetFile } from '../../../core/plan/set.js';
 import { capsIn } from '../../../core/frame/sectionCap.js';
 import { useParts } from '../../state/queries.js';
 import { partBounds } from '../../state/partBox.js';

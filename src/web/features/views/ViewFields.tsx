@@ -1,6 +1,6 @@
 /** The fields of a view: name, where it stands, and through what it looks. */
-import { type ReactNode } from 'react';
-import { type Vec3 } from '../../../core/math/bounds.js';
+import type { ReactNode } from 'react';
+import type { Vec3 } from '../../../core/math/bounds.js';
 import { scaleOfWidth, widthAtScale } from '../../../core/camera/angleSet.js';
 import { angleOfView, focalLengthOf, type Size, type View, VIEW_KINDS, type ViewKind } from '../../../core/camera/view.js';
 import { Button, NumberField, Select, TextField, Checkbox } from '../../ui/controls.js';

@@ -1,7 +1,7 @@
 /** The views of the set: a picture each, or a table; copied, locked, put in order. */
 import { type ReactNode, useState } from 'react';
 import { ArrowLeft, ArrowRight, Copy, Layers, Lock, LockOpen, Table } from 'lucide-react';
-import { type Size, type View } from '../../../core/camera/view.js';
+import type { Size, View } from '../../../core/camera/view.js';
 import { viewRows, viewsCsv } from '../../../core/camera/viewTable.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { Thumbnail, thumbnailUrl } from '../../ui/Thumbnail.js';

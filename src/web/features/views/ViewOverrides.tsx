@@ -1,9 +1,9 @@
 /** What a view overrides of the set: variant, section, time. */
 import { fieldProblem } from '../../../core/base/issues.js';
-import { type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import { X } from 'lucide-react';
 import { clockSchema, dateSchema } from '../../../core/units/localTime.js';
-import { type View } from '../../../core/camera/view.js';
+import type { View } from '../../../core/camera/view.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { Button, Select, TextField } from '../../ui/controls.js';
 import { HELP, LABELS } from './words.js';

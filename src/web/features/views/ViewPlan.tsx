@@ -1,6 +1,6 @@
 /** The plan with each view's cone of sight: eye and target of the chosen view are dragged in it. */
 import { type KeyboardEvent, type ReactNode, useState } from 'react';
-import { type Bounds, type Vec3 } from '../../../core/math/bounds.js';
+import type { Bounds, Vec3 } from '../../../core/math/bounds.js';
 import { halfTangents, type Size, type View } from '../../../core/camera/view.js';
 import { planSquare } from '../../../core/camera/orthographic.js';
 import { arrowWay, PlanCanvas } from '../../viewport/PlanCanvas.js';

@@ -1,7 +1,7 @@
 import { type ReactNode, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import useSWR from 'swr';
-import { type SetReply } from '../../../contract/contract.js';
+import type { SetReply } from '../../../contract/contract.js';
 import { transformedBounds, resolveTransform, withPlinth } from '../../../core/model/modelTransform.js';
 import { type SetFile, stageOf } from '../../../core/plan/set.js';
 import { moveItem as reordered, withCopy, withView } from '../../../core/edit/editSet.js';

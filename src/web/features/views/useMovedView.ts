@@ -3,8 +3,8 @@ import { useMemo, useState } from 'react';
 import { defaultView } from '../../../core/camera/defaultView.js';
 import { type View, viewProblem } from '../../../core/camera/view.js';
 import { vec3 } from 'gl-matrix';
-import { type Bounds, type Vec3 } from '../../../core/math/bounds.js';
-import { type FormatSheet } from '../../../core/plan/formatSheet.js';
+import type { Bounds, Vec3 } from '../../../core/math/bounds.js';
+import type { FormatSheet } from '../../../core/plan/formatSheet.js';
 
 interface Pose {
   eye: Vec3;

@@ -1,7 +1,7 @@
 /** What the next clicks in the viewport mean: a point of focus, parts to hide, or points of a plane. */
 import { useState } from 'react';
-import { type Vec3 } from '../../../core/math/bounds.js';
-import { type PartClick } from '../../viewport/picking.js';
+import type { Vec3 } from '../../../core/math/bounds.js';
+import type { PartClick } from '../../viewport/picking.js';
 
 export type Picking = 'focus' | 'without' | 'points' | null;
 

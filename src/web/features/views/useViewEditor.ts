@@ -2,7 +2,7 @@
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { toast } from 'sonner';
-import { type OfferedViewReply } from '../../../contract/contract.js';
+import type { OfferedViewReply } from '../../../contract/contract.js';
 import { type AngleSetOptions, matchScale } from '../../../core/camera/angleSet.js';
 import { evenSize, resizeFrame } from '../../../core/camera/resizeFrame.js';
 import { fitView, type Size, type View } from '../../../core/camera/view.js';

@@ -1,9 +1,9 @@
 /** Edits of a set that make views, and what a click means for a view. */
-import { type OfferedViewReply } from '../../../contract/contract.js';
-import { type View } from '../../../core/camera/view.js';
+import type { OfferedViewReply } from '../../../contract/contract.js';
+import type { View } from '../../../core/camera/view.js';
 import { freeId, freeName, withView } from '../../../core/edit/editSet.js';
-import { type Vec3 } from '../../../core/math/bounds.js';
-import { type SetFile } from '../../../core/plan/set.js';
+import type { Vec3 } from '../../../core/math/bounds.js';
+import type { SetFile } from '../../../core/plan/set.js';
 import { LABELS } from './words.js';
 
 /** A set with a view more, and the id of that view. */

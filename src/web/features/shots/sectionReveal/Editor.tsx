@@ -1,8 +1,8 @@
 /** The cutting plane of a section reveal on a drawing that it is seen edge-on in; its stations are dragged. */
 import { type KeyboardEvent, type ReactNode, useState } from 'react';
-import { type Shot } from '../../../../core/shots/kinds.js';
+import type { Shot } from '../../../../core/shots/kinds.js';
 import { drawingExtent } from '../../../../core/camera/orthographic.js';
-import { type InstrumentProps } from '../editorProps.js';
+import type { InstrumentProps } from '../editorProps.js';
 import { arrowWay, PlanCanvas } from '../../../viewport/PlanCanvas.js';
 import { LABELS } from './words.js';
 

@@ -1,9 +1,9 @@
-import { type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import useSWR from 'swr';
 import { pathSeconds } from '../../../../core/shots/stationTiming.js';
 import { revealStations, type SectionRevealShot } from '../../../../core/shots/sectionReveal/sectionReveal.js';
 import { subjectBounds } from '../../../../core/planning/planFrames.js';
-import { type RevealReply } from '../../../../contract/clearance.js';
+import type { RevealReply } from '../../../../contract/clearance.js';
 import { revealWarnings } from '../../../../core/shots/sectionReveal/revealWarnings.js';
 import { capsIn } from '../../../../core/frame/sectionCap.js';
 import { shortestSide } from '../../../../core/math/bounds.js';

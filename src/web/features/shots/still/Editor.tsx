@@ -1,6 +1,6 @@
 /** The editor of a still: its files by name. */
-import { type InstrumentProps } from '../editorProps.js';
-import { type ReactNode } from 'react';
+import type { InstrumentProps } from '../editorProps.js';
+import type { ReactNode } from 'react';
 
 /** Names of the files, to choose one. */
 export function Names({ frames, index, onIndex }: InstrumentProps): ReactNode {

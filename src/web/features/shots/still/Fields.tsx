@@ -1,4 +1,4 @@
-import { type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import { X } from 'lucide-react';
 import { clockSchema, dateSchema } from '../../../../core/units/localTime.js';
 import { kindOf, type Shot } from '../../../../core/shots/kinds.js';
@@ -6,7 +6,7 @@ import { stageOf } from '../../../../core/plan/set.js';
 import { parseRate } from '../../../../core/units/rate.js';
 import { useWorkspace } from '../../../app/workspace.js';
 import { TextField, Checkbox } from '../../../ui/controls.js';
-import { type FieldsProps } from '../fieldsProps.js';
+import type { FieldsProps } from '../fieldsProps.js';
 import { pluralize } from '../../../../core/base/pluralize.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 

@@ -1,10 +1,10 @@
 /** The editor of a sun study: its suns over the sky. */
-import { type InstrumentProps } from '../editorProps.js';
-import { type ReactNode } from 'react';
-import { type Shot } from '../../../../core/shots/kinds.js';
-import { type Site } from '../../../../core/stage/site.js';
+import type { InstrumentProps } from '../editorProps.js';
+import type { ReactNode } from 'react';
+import type { Shot } from '../../../../core/shots/kinds.js';
+import type { Site } from '../../../../core/stage/site.js';
 import { toast } from 'sonner';
-import { type SkyPoint } from '../../../../core/stage/sunPath.js';
+import type { SkyPoint } from '../../../../core/stage/sunPath.js';
 import { SunPath } from '../../stage/SunPath.js';
 import { LABELS, MESSAGES } from './words.js';
 

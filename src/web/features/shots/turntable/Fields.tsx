@@ -1,4 +1,4 @@
-import { type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import { type TurnTarget, TURN_TARGETS } from '../../../../core/frame/frame.js';
 import { subjectBounds } from '../../../../core/planning/planFrames.js';
 import { effectiveSettings } from '../../../../core/plan/formatSheet.js';

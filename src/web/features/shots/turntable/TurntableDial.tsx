@@ -1,6 +1,6 @@
-import { type ReactNode } from 'react';
-import { type Frame } from '../../../../core/frame/frame.js';
-import { type InstrumentProps } from '../editorProps.js';
+import type { ReactNode } from 'react';
+import type { Frame } from '../../../../core/frame/frame.js';
+import type { InstrumentProps } from '../editorProps.js';
 import { LABELS } from './words.js';
 
 const R = 108;

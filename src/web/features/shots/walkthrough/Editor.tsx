@@ -2,15 +2,15 @@
 import { type KeyboardEvent, type ReactNode, useState } from 'react';
 import { Line, LineChart, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 import useSWR from 'swr';
-import { type ClearanceReply } from '../../../../contract/clearance.js';
-import { type Vec3 } from '../../../../core/math/bounds.js';
+import type { ClearanceReply } from '../../../../contract/clearance.js';
+import type { Vec3 } from '../../../../core/math/bounds.js';
 import { MIN_CLEARANCE } from '../../../../core/shots/walkthrough/clearance.js';
-import { type Shot } from '../../../../core/shots/kinds.js';
+import type { Shot } from '../../../../core/shots/kinds.js';
 import { CROSSING_SECONDS, walkStats, walkOf, WALKING_PACE, type WalkthroughShot } from '../../../../core/shots/walkthrough/walkthrough.js';
 import { angleOfView } from '../../../../core/camera/view.js';
 import { planSquare } from '../../../../core/camera/orthographic.js';
 import { send } from '../../../state/api.js';
-import { type InstrumentProps } from '../editorProps.js';
+import type { InstrumentProps } from '../editorProps.js';
 import { arrowWay, PlanCanvas } from '../../../viewport/PlanCanvas.js';
 import { LABELS, MESSAGES } from './words.js';
 

@@ -1,6 +1,6 @@
 import { type ReactNode, useRef } from 'react';
 import { toast } from 'sonner';
-import { type Vec3 } from '../../../../core/math/bounds.js';
+import type { Vec3 } from '../../../../core/math/bounds.js';
 import { pathSeconds } from '../../../../core/shots/stationTiming.js';
 import { walkOf, type WalkthroughShot } from '../../../../core/shots/walkthrough/walkthrough.js';
 import { pathCsv, readPath } from '../../../../core/shots/walkthrough/pathCsv.js';
@@ -8,7 +8,7 @@ import { readGltfPath } from '../gltfPath.js';
 import { saveText } from '../../../ui/saveText.js';
 import { useWorkspace } from '../../../app/workspace.js';
 import { NumberField, Select, Checkbox } from '../../../ui/controls.js';
-import { type FieldsProps } from '../fieldsProps.js';
+import type { FieldsProps } from '../fieldsProps.js';
 import { Stations } from '../Stations.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
