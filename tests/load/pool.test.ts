@@ -7,8 +7,9 @@ import { MeshMaker, modelOf } from '../../src/core/model/meshMaker.js';
 import { compile, type CompiledScene, decodeScene, encodeScene } from '../../src/engine/scene/compile.js';
 import { loadKernelModule } from '../../src/engine/node/assets.js';
 import { startPool } from '../../src/engine/node/threads.js';
-import { baseSamples } from '../../src/engine/upload/frame.js';
-import { AbortedError, type Pool } from '../../src/engine/scheduler/pool.js';
+import { baseSamples } from '../../src/engine/upload/filmLayout.js';
+import { AbortedError } from '../../src/engine/scheduler/job.js';
+import type { Pool } from '../../src/engine/scheduler/pool.js';
 import type { LinearRender } from '../../src/engine/scheduler/job.js';
 import { frameFor } from '../support/trace.js';
 

@@ -6,7 +6,7 @@ import type { Frame } from '../../src/core/frame/frame.js';
 import type { Model } from '../../src/core/model/model.js';
 import { cameraOf, type View } from '../../src/core/camera/view.js';
 import { compile } from '../../src/engine/scene/compile.js';
-import { filmLayout } from '../../src/engine/upload/frame.js';
+import { filmLayout } from '../../src/engine/upload/filmLayout.js';
 import { loadKernelModule } from '../../src/engine/node/assets.js';
 import { loadScene, localKernel } from '../../src/engine/upload/loadScene.js';
 import { frameFor, type TraceOptions, WHITE } from '../support/trace.js';

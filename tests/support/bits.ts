@@ -2,7 +2,7 @@
 import * as L from '../../kernel/layout.js';
 import type { Frame } from '../../src/core/frame/frame.js';
 import { decodeScene } from '../../src/engine/scene/compile.js';
-import { filmLayout } from '../../src/engine/upload/frame.js';
+import { filmLayout } from '../../src/engine/upload/filmLayout.js';
 import { allocateDenoisePlanes, denoiseLayout } from '../../src/engine/upload/denoiseBuffers.js';
 import { instantiate } from '../../src/engine/kernel.js';
 import { loadScene, localKernel } from '../../src/engine/upload/loadScene.js';

@@ -7,7 +7,7 @@ import { BufferAttribute, BufferGeometry, DoubleSide, Ray, Vector3 } from 'three
 import { MeshBVH } from 'three-mesh-bvh';
 import type { Model } from '../../src/core/model/model.js';
 import type { Frame } from '../../src/core/frame/frame.js';
-import { sequenceBits } from '../../src/engine/upload/frame.js';
+import { sequenceBits } from '../../src/engine/upload/filmLayout.js';
 
 function mix(x: number): number {
   x ^= x >>> 16;

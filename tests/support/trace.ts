@@ -8,7 +8,7 @@ import type { Stage } from '../../src/core/stage/stage.js';
 import { compile } from '../../src/engine/scene/compile.js';
 import { loadKernelModule } from '../../src/engine/node/assets.js';
 import type { EnvironmentMap } from '../../src/engine/scene/environmentMap.js';
-import { filmLayout } from '../../src/engine/upload/frame.js';
+import { filmLayout } from '../../src/engine/upload/filmLayout.js';
 import { loadScene, localKernel } from '../../src/engine/upload/loadScene.js';
 
 export const BLACK: Stage['environment'] = { top: [0, 0, 0], middle: [0, 0, 0], bottom: [0, 0, 0] };

@@ -5,7 +5,7 @@ import { planFrames } from '../../core/planning/planFrames.js';
 import { parseSet } from '../../core/plan/set.js';
 import { decodeCheckpoint } from '../sampling/checkpoint.js';
 import { encodeFrame, type EncodeTask } from '../output/encodeFrame.js';
-import { filmLayout } from '../upload/frame.js';
+import { filmLayout } from '../upload/filmLayout.js';
 import { OutputWorkers } from './outputWorkers.js';
 
 const set = parseSet({

@@ -2,7 +2,7 @@
 import * as L from '../../../kernel/layout.js';
 import type { Frame } from '../../core/frame/frame.js';
 import { MAX_TILE } from '../upload/tileMemory.js';
-import { baseSamples } from '../upload/frame.js';
+import { baseSamples } from '../upload/filmLayout.js';
 import type { TaskMessage } from '../scheduler/messages.js';
 
 /** A rectangle in pixels. */

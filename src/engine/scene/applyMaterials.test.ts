@@ -5,7 +5,7 @@ import * as L from '../../../kernel/layout.js';
 import { MeshMaker, modelOf } from '../../core/model/meshMaker.js';
 import { compile } from './compile.js';
 import { applyMaterials } from './applyMaterials.js';
-import { filmLayout } from '../upload/frame.js';
+import { filmLayout } from '../upload/filmLayout.js';
 import { loadKernelModule } from '../node/assets.js';
 import { loadScene, localKernel } from '../upload/loadScene.js';
 import { resolveScene } from './resolveScene.js';

@@ -74,3 +74,21 @@ export interface RenderJob {
   /** Takes the listeners off the signals, which outlive many jobs. */
   unhook?: () => void;
 }
+
+/** What the workers did in a span of time, in seconds. */
+export interface WorkStats {
+  /** Since the first task of the span. */
+  wall: number;
+  /** In which workers traced or developed, all together. */
+  busy: number;
+  traced: number;
+  workers: number;
+}
+
+/** A render was stopped before it was done. */
+export class AbortedError extends Error {
+  constructor() {
+    super('The render was stopped.');
+    this.name = 'AbortedError';
+  }
+}

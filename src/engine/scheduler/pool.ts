@@ -3,38 +3,20 @@
  * next, so that no worker waits while another finishes the last tile of a frame; some tasks lie at
  * each worker, so that none waits for a message.
  */
-import type { LinearRender, RenderOptions, RenderJob } from './job.js';
+import { AbortedError, type LinearRender, type RenderOptions, type RenderJob, type WorkStats } from './job.js';
+import { createJob, finishedRender, finishEarly, frameMessages, shareSamples } from './jobSteps.js';
 import * as L from '../../../kernel/layout.js';
 import type { Frame } from '../../core/frame/frame.js';
 import type { CompiledScene } from '../scene/compile.js';
 import { MAX_TILE } from '../upload/tileMemory.js';
-import { baseSamples, filmLayout } from '../upload/frame.js';
-import { writeF32, viewsOf } from '../upload/memoryViews.js';
+import { filmLayout } from '../upload/filmLayout.js';
 import { BufferPool } from './bufferPool.js';
-import type { FrameMessage, FromWorker, TaskMessage, Thread } from './messages.js';
+import type { FromWorker, TaskMessage, Thread } from './messages.js';
 import { SceneCache } from './sceneCache.js';
-import { segmentsOf } from '../lines/segments.js';
-import { maxExtraSamples, adaptiveScale } from '../sampling/adaptiveSampling.js';
-import { unionRegion, resolveSteps, type RenderStep, renderSteps, tilesOfRegion, needsLineart } from '../sampling/renderSteps.js';
-
-export interface WorkStats {
-  /** Seconds since the first task of the span. */
-  wall: number;
-  /** Seconds in which workers traced or developed, all together. */
-  busy: number;
-  traced: number;
-  workers: number;
-}
+import { type RenderStep, renderSteps, tilesOfRegion, needsLineart } from '../sampling/renderSteps.js';
 
 // So many tiles outlast the moments in which the host is busy with something else.
 const TASKS_PER_WORKER = 6;
-
-export class AbortedError extends Error {
-  constructor() {
-    super('The render was stopped.');
-    this.name = 'AbortedError';
-  }
-}
 
 export class Pool {
   private readonly scenes: SceneCache;
@@ -91,36 +73,13 @@ export class Pool {
     if (this.scenes.get(hash) !== attached) attached = this.scenes.attach(hash, await scene());
     if (options.signal?.aborted) throw new AbortedError();
     return new Promise((resolve, reject) => {
-      const job: RenderJob = {
-        id: ++this.serial,
-        scene: attached,
-        frame,
-        options,
-        priority: options.priority ?? 0,
-        resolve,
-        reject,
-        started: false,
-        startedAt: 0,
-        slot: -1,
-        record: 0,
-        stride: 0,
-        stages: [],
-        samples: 0,
-        finish: 'samples',
-        tasks: [],
-        inFlight: 0,
-        left: 0,
-        done: 0,
-        total: 0,
-        busy: 0,
-        ended: false,
-      };
+      const job = createJob(++this.serial, attached, frame, options, { resolve, reject });
       this.scenes.use(attached);
       const at = this.jobs.findIndex((j) => j.priority < job.priority);
       this.jobs.splice(at < 0 ? this.jobs.length : at, 0, job);
       const stop = (): void => this.end(job, new AbortedError());
       options.signal?.addEventListener('abort', stop, { once: true });
-      const enough = (): void => this.finishEarly(job, 'hand');
+      const enough = (): void => finishEarly(job, 'hand');
       options.enough?.addEventListener('abort', enough, { once: true });
       job.unhook = () => {
         options.signal?.removeEventListener('abort', stop);
@@ -150,41 +109,18 @@ export class Pool {
     job.started = true;
     job.startedAt = performance.now();
     job.stride = stride;
-    const film = (job.film = this.buffers.take(width * height * stride * 4));
-    const out = (job.out = this.buffers.take(width * height * 12));
+    job.film = this.buffers.take(width * height * stride * 4);
+    job.out = this.buffers.take(width * height * 12);
     job.planes = denoise ? this.buffers.takePlanes(width, height, stride) : undefined;
     if (job.options.resume) new Float32Array(job.film).set(job.options.resume.sums);
     // Buffers are used again: what the region leaves out must not hold an earlier picture.
     else if (job.options.region) new Float32Array(job.film).fill(0);
-    const record = (job.record = job.scene.host.lay(slot, job.frame));
-    let lines: FrameMessage['lines'];
-    if (needsLineart(job.frame)) {
-      job.lines = this.buffers.take(width * height * 4);
-      lines = {
-        segments: segmentsOf(job.scene.host.data, job.frame),
-        cover: job.lines,
-        camera: job.frame.camera,
-        width: job.frame.lines?.width ?? 1.2,
-      };
-    }
-    this.threads.forEach((t, i) => {
-      t.post({
-        type: 'frame',
-        job: job.id,
-        scene: job.scene.id,
-        record,
-        width,
-        height,
-        stride,
-        film,
-        out,
-        planes: job.planes && { memory: job.planes.memory, room: job.planes.room, tile: job.planes.room.tiles[i]! },
-        lines,
-      });
-    });
+    job.record = job.scene.host.lay(slot, job.frame);
+    job.lines = needsLineart(job.frame) ? this.buffers.take(width * height * 4) : undefined;
+    frameMessages(job, this.workers).forEach((message, i) => this.threads[i]!.post(message));
     job.stages = renderSteps(job.frame, job.options);
     // It may have fired before there was anything to end.
-    if (job.options.enough?.aborted) this.finishEarly(job, 'hand');
+    if (job.options.enough?.aborted) finishEarly(job, 'hand');
     job.total = job.stages.reduce((n, s) => n + this.tiles(s, job).length, 0);
     this.nextStage(job);
     return true;
@@ -195,7 +131,7 @@ export class Pool {
     if (job.ended) return;
     const { seconds } = job.frame.sampling;
     const next = job.stages[0];
-    if (next?.type === 'trace' && job.samples > 0 && seconds > 0 && performance.now() - job.startedAt > seconds * 1000) this.finishEarly(job, 'time');
+    if (next?.type === 'trace' && job.samples > 0 && seconds > 0 && performance.now() - job.startedAt > seconds * 1000) finishEarly(job, 'time');
     const stage = job.stages.shift();
     if (!stage) {
       this.end(job, null);
@@ -208,7 +144,7 @@ export class Pool {
       return;
     }
     if (stage.type === 'share') {
-      this.share(job);
+      shareSamples(job, this.tileSize);
       this.nextStage(job);
       return;
     }
@@ -216,26 +152,6 @@ export class Pool {
     job.tasks = this.tiles(stage, job);
     job.left = job.tasks.length;
     if (job.left === 0) this.nextStage(job);
-  }
-
-  /** Looks at what all pixels need, and tells the workers how far the samples go. */
-  private share({ scene, record, frame, film, stride, options, id }: RenderJob): void {
-    const most = maxExtraSamples(baseSamples(frame.sampling), frame.sampling.samples);
-    const within = unionRegion(tilesOfRegion({ type: 'foresee', from: 0, to: 0 }, id, frame, this.tileSize, options.region));
-    const scale = adaptiveScale(new Float32Array(film!), stride, frame.size.width, within, most);
-    writeF32(viewsOf(scene.host.memory), record + L.FRAME_ADAPTIVE_SCALE, [scale, most]);
-  }
-
-  /** Leaves out the samples that are not begun; what is there is developed. */
-  private finishEarly(job: RenderJob, why: LinearRender['ended']): void {
-    if (job.ended || job.finish !== 'samples') return;
-    // All its samples are taken already: it is being developed.
-    if (job.started && !job.stages.some((s) => s.type === 'trace')) return;
-    job.finish = why;
-    // Before anything was sampled there is nothing to take: the first round stays.
-    const keep = job.samples === 0 ? job.stages.findIndex((s) => s.type === 'trace') : -1;
-    const develop = [...resolveSteps(job.frame.sampling), ...job.stages.filter((s) => s.type === 'lines')];
-    job.stages = [...(keep >= 0 ? [job.stages[keep]!] : []), ...develop];
   }
 
   private next(): { job: RenderJob; task: TaskMessage } | null {
@@ -306,21 +222,10 @@ export class Pool {
     if (error) job.reject(error);
     else {
       const { film, out, planes, lines } = job;
-      const { width, height } = job.frame.size;
+      const render = finishedRender(job, this.workers, () => this.buffers.recycle(film, out, lines));
       job.film = job.out = job.planes = job.lines = undefined;
       this.buffers.recyclePlanes(planes);
-      job.resolve({
-        width,
-        height,
-        colour: new Float32Array(out!),
-        sums: new Float32Array(film!),
-        stride: job.stride,
-        lines: lines && new Float32Array(lines),
-        samples: job.samples,
-        ended: job.finish,
-        seconds: job.busy / 1000 / this.workers,
-        release: () => this.buffers.recycle(film, out, lines),
-      });
+      job.resolve(render);
     }
     this.leave(job);
   }

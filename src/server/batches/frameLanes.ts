@@ -1,6 +1,6 @@
 /** The frames of one run: some in work at a time, each from waiting to done, and what a failed one means. */
 import { Op } from 'sequelize';
-import { AbortedError } from '../../engine/scheduler/pool.js';
+import { AbortedError } from '../../engine/scheduler/job.js';
 import type { ServerContext } from '../context.js';
 import { BatchFrame } from '../db/models.js';
 import { type ServerError, storageFault } from '../errors.js';

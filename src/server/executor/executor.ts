@@ -4,7 +4,7 @@ import type { HashedFrame } from '../../engine/node/outputWorkers.js';
 import type { RenderedFrame } from '../../engine/output/renderFrame.js';
 import type { AssetProvider } from '../../engine/scene/resolveScene.js';
 import type { Checkpoint } from '../../engine/sampling/checkpoint.js';
-import type { WorkStats } from '../../engine/scheduler/pool.js';
+import type { WorkStats } from '../../engine/scheduler/job.js';
 import type { RenderOptions } from '../../engine/scheduler/job.js';
 
 export interface Executor {

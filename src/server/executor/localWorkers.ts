@@ -5,7 +5,8 @@ import { renderFrame, type RenderedFrame } from '../../engine/output/renderFrame
 import type { AssetProvider } from '../../engine/scene/resolveScene.js';
 import type { Checkpoint } from '../../engine/sampling/checkpoint.js';
 import type { RenderOptions } from '../../engine/scheduler/job.js';
-import type { Pool, WorkStats } from '../../engine/scheduler/pool.js';
+import type { WorkStats } from '../../engine/scheduler/job.js';
+import type { Pool } from '../../engine/scheduler/pool.js';
 import type { Executor } from './executor.js';
 
 export class LocalWorkers implements Executor {

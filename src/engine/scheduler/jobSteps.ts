@@ -1,0 +1,102 @@
+/** What is done to one job of the pool: made, told to workers, cut short, and handed over. */
+import * as L from '../../../kernel/layout.js';
+import type { Frame } from '../../core/frame/frame.js';
+import { segmentsOf } from '../lines/segments.js';
+import { adaptiveScale, maxExtraSamples } from '../sampling/adaptiveSampling.js';
+import { resolveSteps, tilesOfRegion, unionRegion } from '../sampling/renderSteps.js';
+import { baseSamples } from '../upload/filmLayout.js';
+import { viewsOf, writeF32 } from '../upload/memoryViews.js';
+import type { LinearRender, RenderJob, RenderOptions } from './job.js';
+import type { FrameMessage } from './messages.js';
+import type { LoadedScene } from './sceneCache.js';
+
+/** A job that waits for its turn. */
+export function createJob(
+  id: number,
+  scene: LoadedScene,
+  frame: Frame,
+  options: RenderOptions,
+  settle: Pick<RenderJob, 'resolve' | 'reject'>,
+): RenderJob {
+  return {
+    ...settle,
+    id,
+    scene,
+    frame,
+    options,
+    priority: options.priority ?? 0,
+    started: false,
+    startedAt: 0,
+    slot: -1,
+    record: 0,
+    stride: 0,
+    stages: [],
+    samples: 0,
+    finish: 'samples',
+    tasks: [],
+    inFlight: 0,
+    left: 0,
+    done: 0,
+    total: 0,
+    busy: 0,
+    ended: false,
+  };
+}
+
+/** What each worker must know of a job that has its memory. */
+export function frameMessages(job: RenderJob, workers: number): FrameMessage[] {
+  const { frame, scene, planes } = job;
+  const lines = job.lines && {
+    segments: segmentsOf(scene.host.data, frame),
+    cover: job.lines,
+    camera: frame.camera,
+    width: frame.lines?.width ?? 1.2,
+  };
+  return Array.from({ length: workers }, (_, i) => ({
+    type: 'frame',
+    job: job.id,
+    scene: scene.id,
+    record: job.record,
+    ...frame.size,
+    stride: job.stride,
+    film: job.film!,
+    out: job.out!,
+    planes: planes && { memory: planes.memory, room: planes.room, tile: planes.room.tiles[i]! },
+    lines,
+  }));
+}
+
+/** Looks at what all pixels need, and tells the workers how far the samples go. */
+export function shareSamples({ scene, record, frame, film, stride, options, id }: RenderJob, tileSize: number): void {
+  const most = maxExtraSamples(baseSamples(frame.sampling), frame.sampling.samples);
+  const within = unionRegion(tilesOfRegion({ type: 'foresee', from: 0, to: 0 }, id, frame, tileSize, options.region));
+  const scale = adaptiveScale(new Float32Array(film!), stride, frame.size.width, within, most);
+  writeF32(viewsOf(scene.host.memory), record + L.FRAME_ADAPTIVE_SCALE, [scale, most]);
+}
+
+/** Leaves out the samples that are not begun; what is there is developed. */
+export function finishEarly(job: RenderJob, why: LinearRender['ended']): void {
+  if (job.ended || job.finish !== 'samples') return;
+  // All its samples are taken already: it is being developed.
+  if (job.started && !job.stages.some((s) => s.type === 'trace')) return;
+  job.finish = why;
+  // Before anything was sampled there is nothing to take: the first round stays.
+  const keep = job.samples === 0 ? job.stages.findIndex((s) => s.type === 'trace') : -1;
+  const develop = [...resolveSteps(job.frame.sampling), ...job.stages.filter((s) => s.type === 'lines')];
+  job.stages = [...(keep >= 0 ? [job.stages[keep]!] : []), ...develop];
+}
+
+/** The picture of a job whose last task is done. `release` gives its memory back. */
+export function finishedRender(job: RenderJob, workers: number, release: () => void): LinearRender {
+  return {
+    ...job.frame.size,
+    colour: new Float32Array(job.out!),
+    sums: new Float32Array(job.film!),
+    stride: job.stride,
+    lines: job.lines && new Float32Array(job.lines),
+    samples: job.samples,
+    ended: job.finish,
+    seconds: job.busy / 1000 / workers,
+    release,
+  };
+}

@@ -1,0 +1,35 @@
+/** Where the instances of a frame stand. */
+import { mat4 } from 'gl-matrix';
+import { yawMatrix } from '../../core/camera/view.js';
+import type { Frame } from '../../core/frame/frame.js';
+import { type Bounds, centreOf, joinBounds, radiusOf, transformBounds, type Vec3 } from '../../core/math/bounds.js';
+import { identity } from '../../core/math/matrix.js';
+import type { Instance, SceneData } from './sceneData.js';
+
+export interface Placed {
+  instance: Instance;
+  world: mat4;
+  bounds: Bounds;
+}
+
+/** Where everything stands when the shutter opens, and the box that it sweeps until it closes. */
+export function placementOf(data: SceneData, frame: Frame): Placed[] {
+  const turn = frame.turn?.what.includes('subject') ? yawMatrix(frame.turn.pivot, frame.turn.rotation) : null;
+  const sweep = frame.turn && frame.shutter ? frame.shutter.rotation : 0;
+  return data.instances.map((instance) => {
+    const world = turn && instance.turns ? mat4.multiply(identity(), turn, instance.world) : instance.world;
+    let bounds = transformBounds(instance.bounds, world);
+    if (sweep !== 0 && turn && instance.turns) {
+      const steps = Math.max(1, Math.ceil(Math.abs(sweep) / 5));
+      const still = bounds;
+      for (let k = 1; k <= steps; k++) {
+        const turned = transformBounds(still, yawMatrix(frame.turn!.pivot, (sweep * k) / steps));
+        bounds = joinBounds(bounds, turned);
+      }
+      // Between two of these steps an arc stands out by less than this.
+      const out = radiusOf(still) * 2e-3 + 1e-3 * Math.hypot(...centreOf(still).map((c, i) => c - frame.turn!.pivot[i]!));
+      bounds = { min: bounds.min.map((c) => c - out) as Vec3, max: bounds.max.map((c) => c + out) as Vec3 };
+    }
+    return { instance, world, bounds };
+  });
+}
