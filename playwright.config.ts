@@ -8,6 +8,8 @@ export default defineConfig({
   reporter: [['list']],
   use: {
     viewport: { width: 1280, height: 800 },
+    deviceScaleFactor: 0.5,
+    contextOptions: { reducedMotion: 'reduce' },
     acceptDownloads: true,
     actionTimeout: 30_000,
     launchOptions: {

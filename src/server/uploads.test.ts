@@ -73,7 +73,7 @@ describe('models', () => {
 
   it('that take too much memory or time, or are not waited for, end with a sentence of their own', async () => {
     await expect(importModel([block], options, { bytes: 1 })).rejects.toThrow(/"block\.obj" needs more than 0\.00 GB of memory/);
-    await expect(importModel([block], options, { stallSeconds: 0.001 })).rejects.toThrow('made no progress');
+    await expect(importModel([block], options, { stallSeconds: 0 })).rejects.toThrow('made no progress');
     const stop = new AbortController();
     const reading = importModel([block], options, { signal: stop.signal });
     stop.abort();

@@ -39,7 +39,7 @@ startPreferences();
 createRoot(document.getElementById('root')!).render(
   <StrictMode>
     <SWRConfig value={{ revalidateOnFocus: false }}>
-      <Tooltip.Provider>
+      <Tooltip.Provider skipDelayDuration={0}>
         <SessionGate>
           <RouterProvider router={router} />
         </SessionGate>

@@ -102,8 +102,10 @@ test('sizes go by their trade names and on paper, and are taken back after a rel
 test('axe finds nothing on any step, by day and by night', async ({ page }) => {
   const places = ['model', 'stage', 'views', 'shots?shot=turn', 'shots?shot=sun', 'shots?shot=walk', 'shots?shot=cut', 'batch', 'review'];
   const found: string[] = [];
-  const look = async (place: string, theme: string): Promise<void> => {
-    const { violations } = await new AxeBuilder({ page }).analyze();
+  // No frames stand in other frames here: the page itself gathers what is found.
+  const axe = (): AxeBuilder => new AxeBuilder({ page }).setLegacyMode();
+  const look = async (place: string, theme: string, builder: AxeBuilder): Promise<void> => {
+    const { violations } = await builder.analyze();
     for (const v of violations) {
       const where = v.nodes
         .map((n) => n.target.join(' '))
@@ -117,10 +119,10 @@ test('axe finds nothing on any step, by day and by night', async ({ page }) => {
     await page.locator('h1').first().waitFor();
     await expect(page.getByText('Loading')).toHaveCount(0);
     await page.evaluate(() => document.fonts.ready);
-    await look(place, 'day');
-    // As the button does it, which the list of projects has not.
+    await look(place, 'day', axe());
+    // As the button does it, which the list of projects has not. A theme changes colours and nothing else.
     await page.evaluate(() => (document.documentElement.dataset.theme = 'night'));
-    await look(place, 'night');
+    await look(place, 'night', axe().withRules(['color-contrast', 'link-in-text-block']));
   }
   expect(found).toEqual([]);
 });

@@ -8,12 +8,17 @@ import { afterEach } from 'vitest';
 
 afterEach(cleanup);
 
-/** Shows `part` as the application would, without a server; returns a person who uses it. */
-export function show(part: ReactNode): UserEvent {
-  render(
-    <SWRConfig value={{ provider: () => new Map(), fetcher: () => new Promise(() => {}) }}>
-      <Tooltip.Provider>{part}</Tooltip.Provider>
-    </SWRConfig>,
-  );
-  return userEvent.setup();
+const withApp = (part: ReactNode): ReactNode => (
+  <SWRConfig value={{ provider: () => new Map(), fetcher: () => new Promise(() => {}) }}>
+    <Tooltip.Provider>{part}</Tooltip.Provider>
+  </SWRConfig>
+);
+
+/** Shows `part` as the application would, without a server; returns a person who uses it, and a way to draw it anew. */
+export function showAgain(part: ReactNode): { person: UserEvent; again: (part: ReactNode) => void } {
+  const { rerender } = render(withApp(part));
+  return { person: userEvent.setup(), again: (next) => rerender(withApp(next)) };
 }
+
+/** The same where it is drawn once. */
+export const show = (part: ReactNode): UserEvent => showAgain(part).person;

@@ -103,7 +103,7 @@ export class TaskProcess<Task extends object, Done> {
     return new Promise<Done>((resolve, reject) => {
       let heard = performance.now();
       let ended = false;
-      const material = (act: () => void, keep: boolean): void => {
+      const settle = (act: () => void, keep: boolean): void => {
         if (ended) return;
         ended = true;
         clearInterval(watch);
@@ -119,21 +119,24 @@ export class TaskProcess<Task extends object, Done> {
         }
         act();
       };
-      const kill = (end: TaskEnd): void => material(() => reject(new TaskEndError(end)), false);
+      const kill = (end: TaskEnd): void => settle(() => reject(new TaskEndError(end)), false);
       const stop = (): void => kill('stopped');
       const died = (): void => kill('crashed');
-      const watch = setInterval(() => {
+      const look = (): void => {
         if (performance.now() - heard > stallMs) kill('stalled');
         else if (child.pid !== undefined && residentBytes(child.pid) > bytes) kill('memory');
-      }, WATCH_MS);
+      };
+      const watch = setInterval(look, WATCH_MS);
+      // What is over before the first turn of the clock is bounded too.
+      setImmediate(() => !ended && look());
       signal?.addEventListener('abort', stop, { once: true });
       child.once('exit', died);
       child.on('message', (message: FromTask<Done>) => {
         heard = performance.now();
         if (message.type === 'progress') onProgress?.(message.share, message.what);
-        else if (message.type === 'done') material(() => resolve(message.result), true);
-        else if (message.type === 'fault') material(() => reject(new TaskFault(message.message)), true);
-        else material(() => reject(new TaskEndError('crashed')), false);
+        else if (message.type === 'done') settle(() => resolve(message.result), true);
+        else if (message.type === 'fault') settle(() => reject(new TaskFault(message.message)), true);
+        else settle(() => reject(new TaskEndError('crashed')), false);
       });
       child.send(task, (e) => e && died());
     });

@@ -25,7 +25,22 @@ function meant(name: string): string | undefined {
   return own ?? (keys[name] ? undefined : name);
 }
 
-/** Runs the action of a key while no field has the focus; "ctrl+Enter" works in fields too. */
+/** What takes letters and digits itself. */
+const TYPING =
+  'input:not([type=checkbox]):not([type=radio]), textarea, select, [contenteditable=true], [role=combobox], [role=listbox], [role=option], [role=menu]';
+/** What takes the space bar itself. */
+const PRESSED = 'button, summary, a, label, input, [role=button], [role=checkbox], [role=switch], [role=radio], [role=tab], [role=slider]';
+/** What works in a field with nothing half typed in it. */
+const IN_SETTLED_FIELDS = ['ctrl+z', 'ctrl+Z', 'ctrl+y'];
+
+/** Whether what has the focus takes the key itself. */
+export function isTakenByFocus(target: Element, pressed: string): boolean {
+  if (pressed === 'space') return target.closest(`${PRESSED}, ${TYPING}`) !== null;
+  if (target.closest(TYPING) === null || pressed === 'ctrl+Enter') return false;
+  return !(IN_SETTLED_FIELDS.includes(pressed) && target.matches('[data-settled]'));
+}
+
+/** Runs the action of a key unless what has the focus takes it; "ctrl+Enter" works in fields too. */
 export function useKeys(actions: Record<string, (() => void) | undefined>): void {
   const current = useRef(actions);
   current.current = actions;
@@ -33,13 +48,8 @@ export function useKeys(actions: Record<string, (() => void) | undefined>): void
     const onKey = (e: KeyboardEvent): void => {
       const pressed = keyName(e);
       const name = meant(pressed);
-      if (name === undefined) return;
-      const target = e.target as HTMLElement;
-      const typing = target.closest('input:not([type=checkbox]), textarea, [role=listbox], [role=option]') !== null;
-      if (typing && (name !== 'ctrl+Enter' || !pressed.startsWith('ctrl+'))) return;
+      if (name === undefined || e.defaultPrevented || isTakenByFocus(e.target as Element, pressed)) return;
       if (!pressed.startsWith('ctrl+') && !preferences().singleKeys) return;
-      // A focused button takes the space itself.
-      if (pressed === 'space' && target.closest('button, [role=combobox], a')) return;
       const act = current.current[name];
       if (!act) return;
       e.preventDefault();

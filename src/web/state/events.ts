@@ -54,7 +54,10 @@ export function listen(project: number, listener: Listener): () => void {
   return () => listeners.delete(listener);
 }
 
-/** Whether the server answers, as far as the stream of events tells. */
+/** Whether the server answers, as far as the stream of events tells, at this moment. */
+export const isConnected = (): boolean => connected;
+
+/** The same for a component, which is drawn anew when it changes. */
 export function useConnected(): boolean {
   return useSyncExternalStore(
     (watch) => {

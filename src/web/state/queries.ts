@@ -58,7 +58,8 @@ export function useEvents(project: number, onImport: (projectId: number, progres
         else if (event.type === 'import') onImport(event.projectId, event);
         // More was missed than could be told: everything may have changed.
         else if (event.type === 'resync') void mutate(() => true);
-        else update<FrameReply>(cache, `/batches/${event.batchId}/frames`, (list) => list.map((f) => (f.id === event.frame.id ? event.frame : f)));
+        else if (event.type === 'frame')
+          update<FrameReply>(cache, `/batches/${event.batchId}/frames`, (list) => list.map((f) => (f.id === event.frame.id ? event.frame : f)));
       }),
     [project, onImport, cache],
   );

@@ -5,5 +5,8 @@ import type { WordTable } from '../wordTable.js';
 export const MESSAGES = {
   theServerAnsweredTry: (status: number) => `The server answered ${status}. Try again.`,
   stopped: 'Stopped.',
+  fieldNotTaken: (label: string, problem: string) => `${label}: ${problem} Correct it first.`,
+  changedElsewhere: 'This set was changed elsewhere too. Both changes are kept.',
+  restored: 'A change that had not been saved was restored.',
   coldEaselDoesNot: 'Cold Easel does not answer. Start it again; what was saved is kept.',
 } satisfies WordTable;

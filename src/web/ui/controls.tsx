@@ -1,9 +1,11 @@
 /** Our few own controls: buttons and fields with a label, a unit and a word of help. */
-import { type ComponentProps, type ReactNode, useEffect, useId, useState } from 'react';
-import { Select as RadixSelect, Tooltip } from 'radix-ui';
+import { type ComponentProps, type ReactNode, useId } from 'react';
+import { Select as RadixSelect } from 'radix-ui';
 import { Check, ChevronDown } from 'lucide-react';
 import { formatNumber, parseField, type Quantity } from '../../core/units/field.js';
+import { Field, HelpTip } from './Field.js';
 import { styleNonce } from './styleNonce.js';
+import { useTypedText } from './useTypedText.js';
 
 const BUTTON = 'inline-flex h-[30px] shrink-0 items-center gap-1.5 whitespace-nowrap rounded-sm border px-3 font-medium';
 const PLAIN = 'bg-chalk text-ink border-graphite';
@@ -16,49 +18,6 @@ type ButtonProps = ComponentProps<'button'> & { primary?: boolean };
 export function Button({ primary = false, className = '', ...props }: ButtonProps): ReactNode {
   const look = primary ? 'bg-madder text-chalk border-madder' : PLAIN;
   return <button type="button" className={`${BUTTON} disabled:cursor-not-allowed disabled:opacity-50 ${look} ${className}`} {...props} />;
-}
-
-interface FieldProps {
-  label: string;
-  /** What it does, its unit, what it costs. */
-  help: string;
-  error?: string | null;
-  children: (id: string, described: string) => ReactNode;
-}
-
-/** A label that explains itself on hover and focus, and says in place what is wrong. */
-export function Field({ label, help, error, children }: FieldProps): ReactNode {
-  const id = useId();
-  return (
-    <div className="relative min-w-0">
-      <Tooltip.Root delayDuration={350}>
-        <Tooltip.Trigger asChild>
-          <label htmlFor={id} className="block cursor-help truncate font-head text-xs font-medium text-graphite">
-            {label}
-          </label>
-        </Tooltip.Trigger>
-        <Tooltip.Portal>
-          <Tooltip.Content
-            side="bottom"
-            align="start"
-            sideOffset={4}
-            className="z-50 max-w-72 rounded-sm border border-graphite bg-chalk px-2 py-1 text-sm text-ink"
-          >
-            {help}
-          </Tooltip.Content>
-        </Tooltip.Portal>
-      </Tooltip.Root>
-      {children(id, `${id}-e`)}
-      {/* Over what stands below: were it between, the click that leaves the field would miss what it was meant for. */}
-      <p
-        id={`${id}-e`}
-        role={error ? 'alert' : undefined}
-        className={error ? 'pointer-events-none absolute inset-x-0 top-full z-10 border-b border-ochre bg-chalk pb-0.5 text-xs text-ochre' : ''}
-      >
-        {error}
-      </p>
-    </div>
-  );
 }
 
 const inputLook = 'h-7 w-full min-w-0 border-b border-graphite bg-transparent px-0 text-base outline-offset-2';
@@ -88,50 +47,30 @@ export function NumberField({
   disabled,
   onValue,
 }: NumberFieldProps): ReactNode {
-  const shown = formatNumber(value, decimals);
-  const [text, setText] = useState(shown);
-  const [error, setError] = useState<string | null>(null);
-  useEffect(() => {
-    setText(shown);
-    setError(null);
-  }, [shown]);
-  const commit = (raw: string): void => {
-    if (raw === shown) {
-      setError(null);
-      return;
-    }
-    try {
-      const next = parseField(raw, quantity);
-      const problem = onValue(next);
-      setError(problem);
-      if (!problem) setText(formatNumber(next, decimals));
-    } catch (e) {
-      setError((e as Error).message);
-    }
-  };
+  const written = (n: number): string => formatNumber(n, decimals);
+  const { error, input } = useTypedText({
+    label,
+    shown: written(value),
+    take: (typed) => {
+      try {
+        const next = parseField(typed, quantity);
+        const problem = onValue(next);
+        return problem === null ? { text: written(next) } : { problem };
+      } catch (e) {
+        return { problem: (e as Error).message };
+      }
+    },
+    step: (typed, e) => {
+      // The value itself where nothing is typed: its text is rounded.
+      const from = typed === written(value) ? value : parseField(typed, quantity);
+      return String(from + step * (e.shiftKey ? 10 : 1) * (e.key === 'ArrowUp' ? 1 : -1));
+    },
+  });
   return (
     <Field label={label} help={help} error={error}>
       {(id, described) => (
         <span className="flex items-end">
-          <input
-            id={id}
-            className={`num ${inputLook}`}
-            value={text}
-            disabled={disabled}
-            aria-describedby={described}
-            aria-invalid={error !== null}
-            autoComplete="off"
-            onChange={(e) => setText(e.target.value)}
-            onBlur={() => commit(text)}
-            onKeyDown={(e) => {
-              e.stopPropagation();
-              if (e.key === 'Enter') commit(text);
-              if (e.key === 'Escape') setText(shown);
-              if (e.key !== 'ArrowUp' && e.key !== 'ArrowDown') return;
-              e.preventDefault();
-              commit(String(value + step * (e.shiftKey ? 10 : 1) * (e.key === 'ArrowUp' ? 1 : -1)));
-            }}
-          />
+          <input id={id} className={`num ${inputLook}`} disabled={disabled} aria-describedby={described} {...input} />
           {unit && <span className="h-7 border-b border-graphite pt-1 text-sm text-graphite">{unit}</span>}
         </span>
       )}
@@ -148,32 +87,18 @@ interface TextFieldProps {
 }
 
 export function TextField({ label, help, value, mono = false, onValue }: TextFieldProps): ReactNode {
-  const [text, setText] = useState(value);
-  const [error, setError] = useState<string | null>(null);
-  useEffect(() => {
-    setText(value);
-    setError(null);
-  }, [value]);
-  const commit = (): void => setError(text === value ? null : onValue(text));
+  const { error, input } = useTypedText({
+    label,
+    shown: value,
+    take: (typed) => {
+      const problem = onValue(typed);
+      return problem === null ? { text: typed } : { problem };
+    },
+  });
   return (
     <Field label={label} help={help} error={error}>
       {(id, described) => (
-        <input
-          id={id}
-          className={`${mono ? 'num ' : ''}${inputLook}`}
-          value={text}
-          aria-describedby={described}
-          aria-invalid={error !== null}
-          autoComplete="off"
-          spellCheck={false}
-          onChange={(e) => setText(e.target.value)}
-          onBlur={commit}
-          onKeyDown={(e) => {
-            e.stopPropagation();
-            if (e.key === 'Enter') commit();
-            if (e.key === 'Escape') setText(value);
-          }}
-        />
+        <input id={id} className={`${mono ? 'num ' : ''}${inputLook}`} aria-describedby={described} spellCheck={false} {...input} />
       )}
     </Field>
   );
@@ -190,9 +115,9 @@ interface SelectProps {
 export function Select({ label, help, value, options, onValue }: SelectProps): ReactNode {
   return (
     <Field label={label} help={help}>
-      {(id) => (
+      {(id, described) => (
         <RadixSelect.Root value={value} onValueChange={onValue}>
-          <RadixSelect.Trigger id={id} className={`flex items-center justify-between text-left ${inputLook}`}>
+          <RadixSelect.Trigger id={id} aria-describedby={described} className={`flex items-center justify-between text-left ${inputLook}`}>
             <span className="min-w-0 truncate">
               <RadixSelect.Value />
             </span>
@@ -233,11 +158,27 @@ interface CheckboxProps {
 }
 
 export function Checkbox({ label, help, checked, onChecked }: CheckboxProps): ReactNode {
+  const id = useId();
   return (
-    <label className="flex items-center gap-2 py-0.5" title={help}>
-      <input type="checkbox" className="size-4 accent-madder" checked={checked} onChange={(e) => onChecked(e.target.checked)} />
-      {label}
-    </label>
+    <HelpTip help={help}>
+      <div>
+        <label className="flex items-center gap-2 py-0.5">
+          <input
+            type="checkbox"
+            className="size-4 accent-madder"
+            checked={checked}
+            aria-describedby={help ? `${id}-h` : undefined}
+            onChange={(e) => onChecked(e.target.checked)}
+          />
+          {label}
+        </label>
+        {help && (
+          <span id={`${id}-h`} hidden>
+            {help}
+          </span>
+        )}
+      </div>
+    </HelpTip>
   );
 }
 

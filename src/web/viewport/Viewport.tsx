@@ -21,7 +21,9 @@ import { type Loaded, loadModel } from './loaded.js';
 import { useThumbnailPriority } from '../ui/thumbnailQueue.js';
 import { hasDraggedMaterial, droppedMaterial } from '../ui/dragMaterial.js';
 import type { Hit, PartClick } from './picking.js';
+import { ResolutionWhileMoving } from './ResolutionWhileMoving.js';
 import { Scene } from './Scene.js';
+import { isSoftwareGl } from './softwareGl.js';
 import { LABELS, MESSAGES } from './words.js';
 
 /** Without a graphics card the first drawing takes what small frames need; it waits for them for so many milliseconds. */
@@ -193,10 +195,12 @@ export function Viewport({
         <Canvas
           shadows="percentage"
           frameloop="demand"
-          dpr={1}
-          gl={{ antialias: true, preserveDrawingBuffer: true, toneMapping: CustomToneMapping }}
+          dpr={[0.5, 1]}
+          performance={{ min: isSoftwareGl() ? 0.5 : 1, debounce: 250 }}
+          gl={{ antialias: !isSoftwareGl(), preserveDrawingBuffer: true, toneMapping: CustomToneMapping }}
           className="!absolute inset-0"
         >
+          <ResolutionWhileMoving camera={camera} />
           <Scene
             loaded={loaded}
             camera={camera}

@@ -18,7 +18,7 @@ import { timecode } from '../../../core/units/timecode.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { Button, NumberField, Select, TextField } from '../../ui/controls.js';
 import { saveText } from '../../ui/saveText.js';
-import { toastProblem } from '../../ui/toastProblem.js';
+import { toastProblem } from '../../state/toastProblem.js';
 import { HELP, LABELS, MESSAGES } from './fileWords.js';
 
 /** The reel as it would be, or what is wrong with it. */

@@ -26,7 +26,7 @@ import { ShotEditor } from './ShotEditor.js';
 import { ShotTable } from './ShotTable.js';
 import { type ShotSelection, useShotSelection } from './useShotSelection.js';
 import { useStartBatch } from './useStartBatch.js';
-import { toastProblem } from '../../ui/toastProblem.js';
+import { toastProblem } from '../../state/toastProblem.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
 /** Adds a shot of a kind and edits it; where it lacks a site, the way there is offered. */

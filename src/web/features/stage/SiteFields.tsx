@@ -7,7 +7,8 @@ import type { Bounds } from '../../../core/math/bounds.js';
 import { type Site, siteSchema, zoneAt } from '../../../core/stage/site.js';
 import { NorthDial } from './NorthDial.js';
 import { get } from '../../state/api.js';
-import { Field, NumberField, TextField } from '../../ui/controls.js';
+import { NumberField, TextField } from '../../ui/controls.js';
+import { Field } from '../../ui/Field.js';
 import { HELP, LABELS, MESSAGES } from './daylightWords.js';
 
 function PlaceSearch({ onPlace }: { onPlace: (place: PlacesReply[number]) => void }): ReactNode {
@@ -19,9 +20,10 @@ function PlaceSearch({ onPlace }: { onPlace: (place: PlacesReply[number]) => voi
   return (
     <div>
       <Field label={LABELS.findCity} help={HELP.findCity}>
-        {(id) => (
+        {(id, described) => (
           <input
             id={id}
+            aria-describedby={described}
             className="h-7 w-full border-b border-graphite bg-transparent outline-offset-2"
             value={words}
             autoComplete="off"

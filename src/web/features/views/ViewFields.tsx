@@ -4,7 +4,7 @@ import type { Vec3 } from '../../../core/math/bounds.js';
 import { scaleOfWidth, widthAtScale } from '../../../core/camera/angleSet.js';
 import { angleOfView, focalLengthOf, type Size, type View, VIEW_KINDS, type ViewKind } from '../../../core/camera/view.js';
 import { Button, NumberField, Select, TextField, Checkbox } from '../../ui/controls.js';
-import { toastProblem } from '../../ui/toastProblem.js';
+import { toastProblem } from '../../state/toastProblem.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
 const AXES = ['x', 'y', 'z'] as const;

@@ -28,7 +28,7 @@ import { ViewFields } from './ViewFields.js';
 import { ViewList } from './ViewList.js';
 import { ViewOverrides } from './ViewOverrides.js';
 import { pluralize } from '../../../core/base/pluralize.js';
-import { toastProblem } from '../../ui/toastProblem.js';
+import { toastProblem } from '../../state/toastProblem.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
 /** No id is written like this. */

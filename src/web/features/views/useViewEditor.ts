@@ -14,7 +14,7 @@ import { useWorkspace } from '../../app/workspace.js';
 import { focusDistance, withImportedCameras, withNewView } from './viewEdits.js';
 import { useMovedView } from './useMovedView.js';
 import { type PickingState, usePicking } from './usePicking.js';
-import { toastProblem } from '../../ui/toastProblem.js';
+import { toastProblem } from '../../state/toastProblem.js';
 import { MESSAGES } from './words.js';
 
 export interface ViewEditor extends PickingState {
