@@ -216,6 +216,8 @@ export const eventSchema = z.discriminatedUnion('type', [
   z.object({ type: z.literal('frame'), batchId: z.int(), frame: frameReply }),
   /** More was missed than is kept: everything is to be asked for anew. */
   z.object({ type: z.literal('resync') }),
+  /** A set was saved; its content is asked for by whoever shows it. */
+  z.object({ type: z.literal('set'), setId: z.int(), version: z.int() }),
   z.object({ type: z.literal('import'), projectId: z.int(), share: z.number(), what: z.string() }),
 ]);
 

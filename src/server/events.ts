@@ -48,6 +48,8 @@ function subjectOf(event: ServerEvent): string {
       return `batch ${event.batch.id}`;
     case 'import':
       return `import ${event.projectId}`;
+    case 'set':
+      return `set ${event.setId}`;
     case 'resync':
       return 'resync';
   }

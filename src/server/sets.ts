@@ -75,7 +75,7 @@ export async function saveSetFile({ database }: ServerContext, id: number, versi
     const set = await PlanSet.findByPk(id, { transaction });
     if (!set) throw notFound(`Set ${id}`);
     if (set.version !== version)
-      throw new ServerError('conflict', 'This set was changed in another window. Reload to go on from there; your last change was not saved.');
+      throw new ServerError('conflict', 'This set was changed elsewhere since it was read. Read it again, make the change on that, and save it over its version.');
     set.set({ version: version + 1, ...columns });
     return set.save({ transaction });
   });

@@ -74,6 +74,7 @@ export function planRoutes(api: Router, context: ServerContext): void {
     const id = idOf(request.params.id, 'set');
     const { columns, version } = await readSetFrom(context, 'save', textOf(request.body));
     const set = await saveSetFile(context, id, version!, columns);
+    context.events.send(set.projectId, { type: 'set', setId: set.id, version: set.version });
     response.type('application/json').send(setReplyText(set, columns.file));
   });
   /** One that cannot be read is exported as it is, so that it can be corrected. */

@@ -1,11 +1,13 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { SetFile } from '../../core/plan/set.js';
-import { PlanSaver, type SavedSet } from './planSaver.js';
+import { type FetchedSet, PlanSaver, type SavedSet } from './planSaver.js';
 
 const set = (name: string): SetFile => ({ name }) as SetFile;
 
 /** A server whose answers are given by hand. */
 function host() {
+  const theirs: { now: FetchedSet | null } = { now: null };
+  const merged: [string, boolean][] = [];
   const sent: { name: string; version: number; last: boolean; answer: (ok: boolean) => void }[] = [];
   const told = { saved: [] as number[], problems: [] as string[], pending: [] as boolean[] };
   return {
@@ -17,9 +19,15 @@ function host() {
           name: file.name,
           version,
           last,
-          answer: (ok) => (ok ? resolve({ version: version + 1, content: file.name }) : reject(new Error('no room'))),
+          answer: (ok) => (ok ? resolve({ version: version + 1, content: file.name }) : reject(new Error(theirs.now ? 'conflict' : 'no room'))),
         }),
       ),
+    theirs,
+    merged,
+    fetch: () => Promise.resolve(theirs.now!),
+    isConflict: (e: Error) => e.message === 'conflict',
+    merge: (base: SetFile, ours: SetFile, other: SetFile) => set(`${ours.name} on ${base.name} with ${other.name}`),
+    onMerged: (file: SetFile, _base: SetFile, _theirs: FetchedSet, edited: boolean) => void merged.push([file.name, edited]),
     onSaved: ({ version }: SavedSet) => told.saved.push(version),
     onProblem: (e: Error) => told.problems.push(e.message),
     onPending: (pending: boolean) => told.pending.push(pending),
@@ -100,5 +108,61 @@ describe('saving the plan', () => {
     expect(server.sent[1]).toMatchObject({ name: 'c', version: 2, last: true });
     server.sent[1]!.answer(true);
     await flushed;
+  });
+
+  it('joins what was saved elsewhere meanwhile with the edit that was refused, and saves both', async () => {
+    const server = host();
+    const saver = new PlanSaver(server);
+    saver.load(set('a'), 1);
+    saver.put(set('mine'));
+    const flushed = saver.flush();
+    server.theirs.now = { file: set('theirs'), version: 2, content: 'theirs' };
+    server.sent[0]!.answer(false);
+    await vi.advanceTimersByTimeAsync(0);
+    server.theirs.now = null;
+    expect(server.sent).toMatchObject([{ version: 1 }, { name: 'mine on a with theirs', version: 2 }]);
+    server.sent[1]!.answer(true);
+    await flushed;
+    expect(server.merged).toEqual([['mine on a with theirs', true]]);
+    // Nothing is told as a fault, and nothing is tried again.
+    expect(server.told).toMatchObject({ saved: [3], problems: [] });
+    await vi.advanceTimersByTimeAsync(10_000);
+    expect(server.sent).toHaveLength(2);
+    expect(saver.unsaved()).toBeNull();
+  });
+
+  it('takes what it hears was saved elsewhere, and not what it saved itself', async () => {
+    const server = host();
+    const saver = new PlanSaver(server);
+    saver.load(set('a'), 1);
+    server.theirs.now = { file: set('theirs'), version: 2, content: 'theirs' };
+    saver.hear(2);
+    await vi.advanceTimersByTimeAsync(0);
+    expect(server.merged).toEqual([['theirs', false]]);
+    server.theirs.now = null;
+    saver.put(set('mine'));
+    const flushed = saver.flush();
+    expect(server.sent).toMatchObject([{ name: 'mine', version: 2 }]);
+    // The event comes before the answer.
+    saver.hear(3);
+    server.sent[0]!.answer(true);
+    await flushed;
+    await vi.advanceTimersByTimeAsync(10_000);
+    expect(server.merged).toHaveLength(1);
+    expect(server.sent).toHaveLength(1);
+  });
+
+  it('has what is not saved, with what it was made from, for as long as it is not', async () => {
+    const server = host();
+    const saver = new PlanSaver(server);
+    saver.load(set('a'), 1);
+    expect(saver.unsaved()).toBeNull();
+    saver.put(set('b'));
+    expect(saver.unsaved()).toMatchObject({ base: { name: 'a' }, file: { name: 'b' } });
+    const flushed = saver.flush();
+    expect(saver.unsaved()).toMatchObject({ base: { name: 'a' }, file: { name: 'b' } });
+    server.sent[0]!.answer(true);
+    await flushed;
+    expect(saver.unsaved()).toBeNull();
   });
 });

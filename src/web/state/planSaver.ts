@@ -1,4 +1,7 @@
-/** Saves the set being planned: soon after an edit, one request at a time, again where one failed, and at once when asked. */
+/**
+ * Saves the set being planned: soon after an edit, one request at a time, again where one failed, and at once when asked.
+ * What was saved from elsewhere meanwhile is joined with it.
+ */
 import type { SetFile } from '../../core/plan/set.js';
 
 const SAVE_MS = 300;
@@ -11,10 +14,22 @@ export interface SavedSet {
   content: string;
 }
 
+export interface FetchedSet extends SavedSet {
+  file: SetFile;
+}
+
 export interface PlanSaverHost {
   /** Sends a set over the version that it was made from. `last`: the page goes, and the request must outlive it. */
   save(file: SetFile, version: number, last: boolean): Promise<SavedSet>;
+  /** What the server has now. */
+  fetch(): Promise<FetchedSet>;
+  /** Whether a save was refused since the set has another version by now. */
+  isConflict(error: Error): boolean;
+  /** Joins an edit with another one; both began with `base`. */
+  merge(base: SetFile, ours: SetFile, theirs: SetFile): SetFile;
   onSaved(saved: SavedSet): void;
+  /** The set was changed elsewhere: what stands now, and what both edits began with. `edited`: there was an edit here too. */
+  onMerged(merged: SetFile, base: SetFile, theirs: FetchedSet, edited: boolean): void;
   /** A save failed; it is tried again. */
   onProblem(error: Error): void;
   /** Whether anything is not on the server yet. */
@@ -23,7 +38,11 @@ export interface PlanSaverHost {
 
 export class PlanSaver {
   private file: SetFile | null = null;
+  /** What the server had at `version`. */
+  private base: SetFile | null = null;
   private version = 0;
+  /** Latest version that was heard of. */
+  private heard = 0;
   private dirty = false;
   private running: Promise<void> | null = null;
   /** The page goes: requests must outlive it. */
@@ -34,8 +53,8 @@ export class PlanSaver {
 
   /** The server's set and its version: nothing is pending any more. */
   load(file: SetFile, version: number): void {
-    this.file = file;
-    this.version = version;
+    this.file = this.base = file;
+    this.version = this.heard = version;
     this.dirty = false;
     this.stop();
   }
@@ -46,6 +65,23 @@ export class PlanSaver {
     this.dirty = true;
     this.host.onPending(true);
     this.later(SAVE_MS);
+  }
+
+  /** What is not saved, with what it was made from; null where all is. */
+  unsaved(): { base: SetFile; file: SetFile } | null {
+    return (this.dirty || this.running) && this.file && this.base ? { base: this.base, file: this.file } : null;
+  }
+
+  /** The server told of a version: what is newer than what stands here is fetched, and joined with what is edited here. */
+  hear(version: number): void {
+    this.heard = Math.max(this.heard, version);
+    if (this.running || !this.file || this.heard <= this.version) return;
+    this.running = this.takeTheirs().finally(() => (this.running = null));
+    this.running.then(
+      () => this.dirty && this.later(SAVE_MS),
+      // Saving meets it again.
+      () => undefined,
+    );
   }
 
   /**
@@ -61,13 +97,23 @@ export class PlanSaver {
       if (this.running) await this.running.catch(() => undefined);
       else await (this.running = this.send().finally(() => (this.running = null)));
     }
+    this.hear(this.heard);
   }
 
   private async send(): Promise<void> {
+    const sent = this.file!;
     this.dirty = false;
     try {
-      const saved = await this.host.save(this.file!, this.version, this.leaving);
+      const saved = await this.host.save(sent, this.version, this.leaving).catch(async (e: Error) => {
+        if (!this.host.isConflict(e)) throw e;
+        this.dirty = true;
+        await this.takeTheirs();
+        return null;
+      });
+      // What was joined is sent by the next round.
+      if (!saved) return;
       this.version = saved.version;
+      this.base = sent;
       this.host.onSaved(saved);
       this.host.onPending(this.dirty);
     } catch (e) {
@@ -76,6 +122,16 @@ export class PlanSaver {
       this.later(RETRY_MS);
       throw e;
     }
+  }
+
+  private async takeTheirs(): Promise<void> {
+    const theirs = await this.host.fetch();
+    const [base, edited] = [this.base!, this.dirty];
+    this.version = theirs.version;
+    this.heard = Math.max(this.heard, theirs.version);
+    this.base = theirs.file;
+    this.file = edited ? this.host.merge(base, this.file!, theirs.file) : theirs.file;
+    this.host.onMerged(this.file, base, theirs, edited);
   }
 
   private later(ms: number): void {

@@ -2,12 +2,25 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { mutate } from 'swr';
-import type { SetReply } from '../../contract/contract.js';
+import { eventSchema, type SetReply } from '../../contract/contract.js';
+import { canonicalJson } from '../../core/base/hash.js';
 import { fieldProblem } from '../../core/base/issues.js';
+import { mergeEdits } from '../../core/edit/mergeEdits.js';
 import { type SetFile, setSchema } from '../../core/plan/set.js';
-import { get, send } from './api.js';
+import { ApiError, get, send } from './api.js';
+import { isConnected, listen } from './events.js';
+import { commitFields } from './pendingFields.js';
 import { keepHistory, keptHistory, MAX_UNDO } from './planHistory.js';
 import { PlanSaver } from './planSaver.js';
+import { toastProblem } from './toastProblem.js';
+import { keepUnsaved, takeUnsaved } from './unsavedEdit.js';
+import { MESSAGES } from './words.js';
+
+/** Both edits in one; ours alone where they make no set together. */
+function mergeSets(base: SetFile, ours: SetFile, theirs: SetFile): SetFile {
+  const merged = setSchema.safeParse(mergeEdits(base, ours, theirs));
+  return merged.success ? merged.data : ours;
+}
 
 export interface PlanStore {
   file: SetFile;
@@ -17,7 +30,10 @@ export interface PlanStore {
   saving: boolean;
   /** Applies an edit; returns what is wrong with it, and then changes nothing. */
   edit(change: (file: SetFile) => SetFile): string | null;
-  /** Resolves when the last edit is on the server; rejects with the reason. Whatever is made of the saved set waits for it. */
+  /**
+   * Takes what is typed in fields, and resolves when the last edit is on the server; rejects with the reason where either
+   * cannot be. Whatever is made of the saved set waits for it.
+   */
   flush(): Promise<void>;
   /** Takes what the server has: it may have changed the set itself. */
   reload(): void;
@@ -37,22 +53,43 @@ export function usePlanStore(setId: number | undefined, projectId: number): Plan
   const future = useRef<SetFile[]>([]);
 
   const saver = useMemo(
-    () =>
+    (): PlanSaver =>
       new PlanSaver({
-        save: (next, over, last) =>
-          send<SetReply>('PUT', `/sets/${setId}`, { file: next, version: over }, last).then((reply) => ({
-            version: reply.version,
-            content: reply.content,
-          })),
+        save: (next, over, last) => send<SetReply>('PUT', `/sets/${setId}`, { file: next, version: over }, last),
+        fetch: () => get<SetReply>(`/sets/${setId}`),
+        isConflict: (e) => e instanceof ApiError && e.status === 409,
+        merge: mergeSets,
         onSaved: ({ content }) => {
           setVersion(content);
+          if (setId) keepUnsaved(setId, null);
           void mutate(`/projects/${projectId}`);
         },
-        // One note, however often it is tried.
-        onProblem: (e) => toast.error(e.message, { id: `save ${setId}` }),
+        onMerged: (merged, base, theirs, edited) => {
+          now.current = merged;
+          // Undoing takes back what was done here, and nothing of theirs.
+          past.current = past.current.map((file) => mergeSets(base, file, theirs.file));
+          future.current = future.current.map((file) => mergeSets(base, file, theirs.file));
+          setFile(merged);
+          if (!edited) setVersion(theirs.content);
+          else toast.info(MESSAGES.changedElsewhere, { id: `merged ${setId}` });
+        },
+        onProblem: (e) => {
+          if (setId) keepUnsaved(setId, saver.unsaved());
+          toastProblem(e.message);
+        },
         onPending: setSaving,
       }),
     [setId, projectId],
+  );
+
+  const put = useCallback(
+    (next: SetFile) => {
+      now.current = next;
+      if (setId) keepHistory(setId, { now: next, past: past.current, future: future.current });
+      setFile(next);
+      saver.put(next);
+    },
+    [saver, setId],
   );
 
   useEffect(() => {
@@ -72,33 +109,48 @@ export function usePlanStore(setId: number | undefined, projectId: number): Plan
         future.current = kept.future;
         setFile(reply.file);
         setVersion(reply.content);
+        // The server was away when the page went.
+        const unsaved = takeUnsaved(setId);
+        const restored = unsaved && mergeSets(unsaved.base, unsaved.file, reply.file);
+        if (!restored || canonicalJson(restored) === canonicalJson(reply.file)) return;
+        past.current = [...past.current, reply.file];
+        put(restored);
+        toast.info(MESSAGES.restored);
       },
       (e: Error) => live && setProblem(e.message),
     );
     return () => {
       live = false;
     };
-  }, [setId, asked, saver]);
-
-  const put = useCallback(
-    (next: SetFile) => {
-      now.current = next;
-      if (setId) keepHistory(setId, { now: next, past: past.current, future: future.current });
-      setFile(next);
-      saver.put(next);
-    },
-    [saver, setId],
-  );
+  }, [setId, asked, saver, put]);
 
   // What was edited in the last moments goes out before the page does.
   useEffect(() => {
-    const flush = (): void => void saver.flush(true).catch(() => undefined);
+    const flush = (): void => {
+      commitFields();
+      if (setId) keepUnsaved(setId, saver.unsaved());
+      void saver.flush(true).catch(() => undefined);
+    };
+    const ask = (e: BeforeUnloadEvent): void => {
+      if (saver.unsaved() && !isConnected()) e.preventDefault();
+    };
     window.addEventListener('pagehide', flush);
+    window.addEventListener('beforeunload', ask);
     return () => {
       window.removeEventListener('pagehide', flush);
+      window.removeEventListener('beforeunload', ask);
       flush();
     };
-  }, [saver]);
+  }, [saver, setId]);
+
+  useEffect(
+    () =>
+      listen(projectId, (data) => {
+        const event = eventSchema.parse(JSON.parse(data));
+        if (event.type === 'set' && event.setId === setId) saver.hear(event.version);
+      }),
+    [projectId, setId, saver],
+  );
 
   const edit = useCallback(
     (change: (file: SetFile) => SetFile): string | null => {
@@ -132,7 +184,11 @@ export function usePlanStore(setId: number | undefined, projectId: number): Plan
     version,
     saving,
     edit,
-    flush: () => saver.flush(),
+    flush: async () => {
+      const untaken = commitFields();
+      if (untaken) throw new Error(MESSAGES.fieldNotTaken(untaken.label, untaken.problem));
+      await saver.flush();
+    },
     reload: () => setAsked((n) => n + 1),
     undo: () => step(past, future),
     redo: () => step(future, past),
