@@ -242,8 +242,8 @@ describe('from a model to a movie', () => {
   it('renders every third frame for a look, and its movie keeps the pace', async () => {
     const set = (await call().post(`/api/projects/${project.id}/sets`).send({ file: review() })).body as SetReply;
     const start = (select: string) => call().post(`/api/sets/${set.id}/batches`).send({ revision: project.revisions[0]!.id, select });
-    const wrong = await start('5-9');
-    expect([wrong.status, (wrong.body as { detail: string }).detail]).toEqual([422, 'spin: "5-9": there is no frame 9; the shot has 1 to 6.']);
+    const wrong = await start('9-20');
+    expect([wrong.status, (wrong.body as { detail: string }).detail]).toEqual([422, '"9-20" chooses no frame: spin has 1 to 6.']);
     const batch = (await start('first every 3')).body as BatchReply;
     expect((await ended(batch.id)).state).toBe('done');
     const frames = (await call().get(`/api/batches/${batch.id}/frames`)).body as FrameReply[];

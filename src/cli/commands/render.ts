@@ -45,7 +45,7 @@ function choose(set: SetFile, frames: Frame[], { shot, select }: RenderOptions):
   try {
     return selectPlannedFrames(ofShot, select);
   } catch (e) {
-    throw new InputError(`--select, shot ${(e as Error).message}`);
+    throw new InputError(`--select: ${(e as Error).message}`);
   }
 }
 

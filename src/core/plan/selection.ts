@@ -1,14 +1,21 @@
-/** Frame selections in a shot's own numbers: `1-20, 35, 40-60 every 5, last`. */
-import { groupByShotOutput } from '../frame/frame.js';
+/** Frame selections in a shot's own numbers: `1-20, 35, 40-60 every 5, last`; for one shot `spin: 1-4; all`. */
+import { groupByShotOutput, shotIdOfOutput } from '../frame/frame.js';
+
+/** Every frame. */
+export const ALL_FRAMES = 'all';
+/** No frame. */
+export const NO_FRAMES = 'none';
 
 /**
- * The numbers chosen out of `numbers` (ascending). Throws an Error that names the piece that is wrong.
+ * The numbers chosen out of `numbers` (ascending). What a range or a number names beyond them means what is there: one
+ * selection goes for shots of any length. Throws an Error that names the piece that is wrong.
  */
 export function selectFrames(text: string, numbers: readonly number[]): number[] {
   const last = numbers.at(-1);
   if (last === undefined) return [];
   const trimmed = text.trim();
-  if (trimmed === '' || trimmed === 'all') return [...numbers];
+  if (trimmed === '' || trimmed === ALL_FRAMES) return [...numbers];
+  if (trimmed === NO_FRAMES) return [];
   const known = new Set(numbers);
   const chosen = new Set<number>();
   for (const raw of trimmed.split(',')) {
@@ -20,23 +27,58 @@ export function selectFrames(text: string, numbers: readonly number[]): number[]
     const to = m[2] ? value(m[2]) : m[3] ? last : from;
     const step = m[3] ? Number(m[3]) : 1;
     if (step < 1) throw new Error(`"${piece}": every 0 selects nothing; write every 1 or more.`);
-    if (to < from) throw new Error(`"${piece}" runs backwards; write ${to}-${from}.`);
-    for (const end of [from, to]) {
-      if (!known.has(end)) throw new Error(`"${piece}": there is no frame ${end}; the shot has ${numbers[0]} to ${last}.`);
-    }
-    for (let n = from; n <= to; n += step) if (known.has(n)) chosen.add(n);
+    if (m[2] && /\d/.test(m[2]) && to < from) throw new Error(`"${piece}" runs backwards; write ${to}-${from}.`);
+    for (let n = from; n <= Math.min(to, last); n += step) if (known.has(n)) chosen.add(n);
   }
   return numbers.filter((n) => chosen.has(n));
 }
 
-/** Frames of a plan that a selection chooses, in each run's own numbers. Throws an Error that names the run and the piece that is wrong. */
+/** What a selection says of each shot: of those it names, and of all others. */
+export interface ShotSelections {
+  others: string;
+  /** By the shot's id. */
+  shots: ReadonlyMap<string, string>;
+}
+
+/** Takes `spin: 1-4; walk: none; first` apart. Throws an Error where a shot is named twice. */
+export function parseSelections(text: string): ShotSelections {
+  const shots = new Map<string, string>();
+  let others: string | null = null;
+  for (const piece of text.split(';')) {
+    const at = piece.indexOf(':');
+    const [name, frames] = at < 0 ? [null, piece.trim()] : [piece.slice(0, at).trim(), piece.slice(at + 1).trim()];
+    if (name === null) {
+      if (frames === '') continue;
+      if (others !== null) throw new Error(`"${frames}" belongs to no shot; write for example spin: ${frames}.`);
+      others = frames;
+    } else if (shots.has(name)) throw new Error(`The shot "${name}" is in the selection twice.`);
+    else shots.set(name, frames);
+  }
+  return { others: others ?? ALL_FRAMES, shots };
+}
+
+/** The text of selections, as short as it can be. */
+export function formatSelections({ others, shots }: ShotSelections): string {
+  const own = [...shots].filter(([, frames]) => frames !== others).map(([shot, frames]) => `${shot}: ${frames}`);
+  return [...own, ...(own.length > 0 && others === ALL_FRAMES ? [] : [others])].join('; ');
+}
+
+/**
+ * Frames of a plan that a selection chooses, in each shot's own numbers. Throws an Error that names the shot and the piece
+ * that is wrong, a shot that is not there, and a selection that chooses nothing at all.
+ */
 export function selectPlannedFrames<F extends { shot: string; number: number }>(frames: readonly F[], text: string): F[] {
-  if (text.trim() === '' || text.trim() === 'all') return [...frames];
-  return [...groupByShotOutput(frames)].flatMap(([run, own]) => {
+  if (text.trim() === '' || text.trim() === ALL_FRAMES) return [...frames];
+  const { others, shots } = parseSelections(text);
+  const runs = [...groupByShotOutput(frames)];
+  const known = new Set(runs.map(([run]) => shotIdOfOutput(run)));
+  const lost = [...shots.keys()].find((shot) => !known.has(shot));
+  if (lost !== undefined) throw new Error(`There is no shot "${lost}"; the plan has ${[...known].join(', ') || 'none'}.`);
+  const chosen = runs.flatMap(([run, own]) => {
     try {
       const numbers = new Set(
         selectFrames(
-          text,
+          shots.get(shotIdOfOutput(run)) ?? others,
           own.map((f) => f.number),
         ),
       );
@@ -45,6 +87,11 @@ export function selectPlannedFrames<F extends { shot: string; number: number }>(
       throw new Error(`${run}: ${(e as Error).message}`);
     }
   });
+  if (chosen.length === 0 && frames.length > 0) {
+    const reach = runs.map(([run, own]) => `${run} has ${own[0]!.number} to ${own.at(-1)!.number}`).join(', ');
+    throw new Error(`"${text.trim()}" chooses no frame: ${reach}.`);
+  }
+  return chosen;
 }
 
 /** Frames from one to the next of a row that was chosen evenly; 1 where all are there, or where they are not even. */

@@ -7,7 +7,7 @@ import { countFrames, planFrames } from './planFrames.js';
 import { canonicalJson } from '../base/hash.js';
 import { slugify, fillPattern, patternProblem } from '../plan/fileNames.js';
 import { everyNth, parseRate } from '../units/rate.js';
-import { selectPlannedFrames, selectFrames, frameStride } from '../plan/selection.js';
+import { formatSelections, parseSelections, selectPlannedFrames, selectFrames, frameStride } from '../plan/selection.js';
 import { emptySet, parseSet, type SetFile } from '../plan/set.js';
 
 const BOUNDS = { min: [-1, 0, -1] as [number, number, number], max: [1, 2, 1] as [number, number, number] };
@@ -177,9 +177,14 @@ describe('frame selection', () => {
     expect(selectFrames('1-3, 35, 40-60 every 5, last', numbers)).toEqual([1, 2, 3, 35, 40, 45, 50, 55, 60]);
     expect(selectFrames('all', numbers)).toEqual(numbers);
     expect(selectFrames('first every 20', numbers)).toEqual([1, 21, 41]);
+    expect(selectFrames('none', numbers)).toEqual([]);
+  });
+  it('means what is there by numbers that the shot lacks', () => {
+    expect(selectFrames('58-99', numbers)).toEqual([58, 59, 60]);
+    expect(selectFrames('99, 2', numbers)).toEqual([2]);
+    expect(selectFrames('50-last', [1, 2, 3])).toEqual([]);
   });
   it.each([
-    ['99', 'no frame 99'],
     ['9-3', 'runs backwards'],
     ['x', 'not a frame selection'],
     ['1-5 every 0', 'every 0'],
@@ -249,7 +254,28 @@ describe('a selection over a whole plan', () => {
       'still 3',
     ]);
     expect(selectPlannedFrames(frames, 'all')).toEqual(frames);
-    expect(() => selectPlannedFrames(frames, '1-5')).toThrow('still: "1-5": there is no frame 5; the shot has 1 to 3.');
+    expect(selectPlannedFrames(frames, '2-5').map((f) => `${f.shot} ${f.number}`)).toEqual([
+      'spin 2',
+      'spin 3',
+      'spin 4',
+      'spin 5',
+      'still 2',
+      'still 3',
+    ]);
+    expect(() => selectPlannedFrames(frames, '40-50')).toThrow('"40-50" chooses no frame: spin has 1 to 12, still has 1 to 3.');
+    expect(() => selectPlannedFrames(frames, '5-2')).toThrow('spin: "5-2" runs backwards; write 2-5.');
+  });
+  it('has one of its own for a shot, in all its sizes', () => {
+    const sized = [...frames, ...row('still@64x64', 3)];
+    const names = (text: string) => selectPlannedFrames(sized, text).map((f) => `${f.shot} ${f.number}`);
+    expect(names('spin: 3-4; last')).toEqual(['spin 3', 'spin 4', 'still 3', 'still@64x64 3']);
+    expect(names('spin: none')).toEqual(['still 1', 'still 2', 'still 3', 'still@64x64 1', 'still@64x64 2', 'still@64x64 3']);
+    expect(() => names('spun: 1')).toThrow('There is no shot "spun"; the plan has spin, still.');
+    expect(() => names('spin: 1; spin: 2')).toThrow('twice');
+    expect(() => names('1; 2')).toThrow('"2" belongs to no shot');
+    expect(formatSelections({ others: 'all', shots: new Map([['spin', '1-4']]) })).toBe('spin: 1-4');
+    expect(formatSelections({ others: 'first', shots: new Map([['spin', 'first']]) })).toBe('first');
+    expect(parseSelections('spin: 1-4; first')).toEqual({ others: 'first', shots: new Map([['spin', '1-4']]) });
   });
   it('tells the step of an even one, and the rate that shows it at its pace', () => {
     expect(frameStride([1, 6, 11])).toBe(5);

@@ -13,7 +13,7 @@ export function HelpTip({ help, children }: { help: string | undefined; children
           side="top"
           align="start"
           sideOffset={4}
-          className="pointer-events-none z-50 max-w-72 rounded-sm border border-graphite bg-chalk px-2 py-1 text-sm text-ink"
+          className="help-tip z-50 max-w-72 rounded-sm border border-graphite bg-chalk px-2 py-1 text-sm text-ink"
         >
           {help}
         </Tooltip.Content>

@@ -6,6 +6,7 @@ import { pluralize } from '../../../core/base/pluralize.js';
 import { moveItem, newShot, withShot } from '../../../core/edit/editSet.js';
 import type { Frame } from '../../../core/frame/frame.js';
 import { withPlinth } from '../../../core/model/modelTransform.js';
+import { ALL_FRAMES } from '../../../core/plan/selection.js';
 import type { SetFile } from '../../../core/plan/set.js';
 import { subjectBounds } from '../../../core/planning/planFrames.js';
 import { kindOf, type Shot, SHOT_KINDS } from '../../../core/shots/kinds.js';
@@ -19,7 +20,7 @@ import { BulkEditBar } from './BulkEditBar.js';
 import { FormatSheetBar } from './FormatSheetBar.js';
 import { NewSetMenu } from './NewSetMenu.js';
 import { ReelMenu } from './ReelMenu.js';
-import { ALL_FRAMES, RenderFramesField } from './RenderFramesField.js';
+import { RenderFramesField } from './RenderFramesField.js';
 import { SetFileMenu } from './SetFileMenu.js';
 import { ShotBar } from './ShotBar.js';
 import { ShotEditor } from './ShotEditor.js';
@@ -172,8 +173,8 @@ export default function ShotsStep(): ReactNode {
   return (
     <>
       <PageHeader title={LABELS.shots} facts={planFacts(file, frames, framesOf)}>
-        <div className="w-40">
-          <RenderFramesField frames={frames} value={wanted} onValue={setWanted} />
+        <div className="w-48">
+          <RenderFramesField shots={file.shots} frames={frames} value={wanted} onValue={setWanted} />
         </div>
         <ReelMenu className={PLAIN_BUTTON} />
         <NewSetMenu className={PLAIN_BUTTON} onMade={openSet} />

@@ -3,10 +3,10 @@ import { useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { mutate } from 'swr';
 import type { BatchReply } from '../../../contract/contract.js';
+import { ALL_FRAMES } from '../../../core/plan/selection.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { send } from '../../state/api.js';
 import { toastProblem } from '../../state/toastProblem.js';
-import { ALL_FRAMES } from './RenderFramesField.js';
 
 /** @param select frames to render, as the field of that name says it. */
 export function useStartBatch(select: string): { starting: boolean; start: () => Promise<void> } {

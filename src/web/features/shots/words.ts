@@ -40,6 +40,8 @@ export const LABELS = {
   shotCount: 'shot',
   frame: 'frame',
   renderFrames: 'Render frames',
+  framesByShot: 'Frames by shot',
+  allFrames: 'All frames',
   ctrlEnter: 'Ctrl+Enter',
   addStill: 'Add still',
   addTurntable: 'Add turntable',
@@ -70,7 +72,9 @@ export const HELP = {
   transparentBackdrop: 'Writes alpha for this shot.',
   aShotNeedsA: 'A shot needs a view, and there is none yet.',
   shotsNeedAModel: 'Shots need a model, and there is none yet.',
-  all: 'Frames of each shot to render: all, 1-20, 35, first every 5, last. A movie of every n-th frame keeps its speed.',
+  all: 'Frames of each shot to render: all, 1-20, 35, first every 5, last. For one shot alone: spin: 1-4; all.',
+  framesByShot: 'Chooses the frames of each shot apart.',
+  framesOfShot: 'Frames of this shot to render: all, none, 1-20, 35, first every 5, last. A movie of every n-th keeps its speed.',
   noShotsYet: 'No shots yet.',
 } satisfies WordTable;
 
