@@ -71,4 +71,11 @@ async function main(args: string[]): Promise<number> {
   }
 }
 
+// Whoever reads the output may have read enough, as in "easel plan … | head": that is no fault.
+for (const stream of [process.stdout, process.stderr])
+  stream.on('error', (e: NodeJS.ErrnoException) => {
+    if (e.code !== 'EPIPE') throw e;
+    process.exit(0);
+  });
+
 process.exitCode = await main(process.argv.slice(2));

@@ -72,7 +72,7 @@ export async function instantiateTemplate(
   revision: Revision,
   { year, part }: { year: number; part?: string },
 ): Promise<SetFile> {
-  const first = await PlanSet.findOne({ where: { projectId: project.id }, order: ['id'] });
+  const first = await PlanSet.findOne({ where: { projectId: project.id, deleted: null }, order: ['id'] });
   const file = first && setFileOf(first);
   return recipe.make(part ? await boundsOfPart(context, revision, part) : digestOfRevision(revision).bounds, {
     year,

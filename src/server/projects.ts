@@ -1,24 +1,26 @@
 /** Projects: what lists tell of them, and how one begins. */
+import { Op } from 'sequelize';
 import type { ProjectReply } from '../contract/contract.js';
 import { parsePreset } from '../core/edit/presets.js';
 import { emptySet, type SetFile } from '../core/plan/set.js';
 import type { ServerContext } from './context.js';
 import { Batch, PlanSet, Project, PresetRow, Revision } from './db/models.js';
-import { notFound } from './errors.js';
+import { notFound, ServerError } from './errors.js';
 import { toRevisionReply, SUMMARY_COLUMNS } from './revisions.js';
-import { listedSet } from './sets.js';
+import { findSet, listedSet } from './sets.js';
 import { setColumns } from './setText.js';
 
 export async function findProject(id: number): Promise<Project> {
   const project = await Project.findByPk(id);
   if (!project) throw notFound(`Project ${id}`);
+  if (project.deleted !== null) throw new ServerError('not-found', `The project "${project.name}" was deleted. Restore it on the projects page.`);
   return project;
 }
 
 export async function toProjectReply(project: Project): Promise<ProjectReply> {
   const [revisions, sets, batches] = await Promise.all([
     Revision.findAll({ where: { projectId: project.id }, attributes: SUMMARY_COLUMNS, order: ['id'] }),
-    PlanSet.findAll({ where: { projectId: project.id }, order: ['id'] }),
+    PlanSet.findAll({ where: { projectId: project.id, deleted: null }, order: ['id'] }),
     Batch.count({ where: { projectId: project.id } }),
   ]);
   return { id: project.id, name: project.name, revisions: revisions.map(toRevisionReply), sets: sets.map(listedSet), batches };
@@ -47,4 +49,60 @@ export async function createProject({ database }: ServerContext, name: string): 
     await PlanSet.create({ projectId: project.id, ...columns }, { transaction });
     return project;
   });
+}
+
+/** Refuses what takes a batch's ground away while it is to be rendered. */
+async function refuseWhileRendering(where: { projectId: number } | { setId: number }, what: string): Promise<void> {
+  const batch = await Batch.findOne({ where: { ...where, state: { [Op.in]: ['queued', 'running', 'paused', 'held'] } } });
+  if (batch) throw new ServerError('conflict', `Batch ${batch.number} of ${what} is ${batch.state}. Stop it first.`);
+}
+
+export async function renameProject({ database }: ServerContext, id: number, name: string): Promise<Project> {
+  const project = await findProject(id);
+  return database.write((transaction) => project.set({ name }).save({ transaction }));
+}
+
+/** Takes a project out of sight; all of it stays, and can be restored. Throws a conflict while a batch of it waits or runs. */
+export async function deleteProject({ database }: ServerContext, id: number): Promise<void> {
+  const project = await findProject(id);
+  await refuseWhileRendering({ projectId: id }, `"${project.name}"`);
+  await database.write((transaction) => project.set({ deleted: new Date().toISOString() }).save({ transaction }));
+}
+
+export async function restoreProject({ database }: ServerContext, id: number): Promise<Project> {
+  const project = await Project.findByPk(id);
+  if (!project) throw notFound(`Project ${id}`);
+  return database.write((transaction) => project.set({ deleted: null }).save({ transaction }));
+}
+
+/** A project with the same revisions and sets, and no batches. Models lie in the store once, however many projects have them. */
+export async function duplicateProject({ database }: ServerContext, id: number): Promise<Project> {
+  const project = await findProject(id);
+  const [revisions, sets] = await Promise.all([
+    Revision.findAll({ where: { projectId: id }, order: ['id'] }),
+    PlanSet.findAll({ where: { projectId: id, deleted: null }, order: ['id'] }),
+  ]);
+  return database.write(async (transaction) => {
+    const copy = await Project.create({ name: `${project.name} copy`.slice(0, 80) }, { transaction });
+    const rows = <T extends { get(): object }>(list: T[]): T[] => list.map((row) => ({ ...row.get(), id: undefined, projectId: copy.id }) as never);
+    await Revision.bulkCreate(rows(revisions), { transaction });
+    await PlanSet.bulkCreate(rows(sets), { transaction });
+    return copy;
+  });
+}
+
+/** Takes a set out of sight; it can be restored. Throws a conflict for the only one of a project, and while a batch of it waits or runs. */
+export async function deleteSet({ database }: ServerContext, id: number): Promise<void> {
+  const set = await findSet(id);
+  const { name } = listedSet(set);
+  await refuseWhileRendering({ setId: id }, `"${name}"`);
+  if ((await PlanSet.count({ where: { projectId: set.projectId, deleted: null } })) < 2)
+    throw new ServerError('conflict', `"${name}" is the only set of its project. Add another one first, or delete the project.`);
+  await database.write((transaction) => set.set({ deleted: new Date().toISOString() }).save({ transaction }));
+}
+
+export async function restoreSet({ database }: ServerContext, id: number): Promise<PlanSet> {
+  const set = await PlanSet.findByPk(id);
+  if (!set) throw notFound(`Set ${id}`);
+  return database.write((transaction) => set.set({ deleted: null }).save({ transaction }));
 }

@@ -12,6 +12,7 @@ const MAX_INLINE_LENGTH = 32 * 1024;
 export async function findSet(id: number): Promise<PlanSet> {
   const set = await PlanSet.findByPk(id);
   if (!set) throw notFound(`Set ${id}`);
+  if (set.deleted !== null) throw new ServerError('not-found', `Set ${id} was deleted.`);
   return set;
 }
 
@@ -75,7 +76,10 @@ export async function saveSetFile({ database }: ServerContext, id: number, versi
     const set = await PlanSet.findByPk(id, { transaction });
     if (!set) throw notFound(`Set ${id}`);
     if (set.version !== version)
-      throw new ServerError('conflict', 'This set was changed elsewhere since it was read. Read it again, make the change on that, and save it over its version.');
+      throw new ServerError(
+        'conflict',
+        'This set was changed elsewhere since it was read. Read it again, make the change on that, and save it over its version.',
+      );
     set.set({ version: version + 1, ...columns });
     return set.save({ transaction });
   });

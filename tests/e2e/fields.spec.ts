@@ -96,8 +96,10 @@ test('two windows edit one set: both changes are kept, and each undoes its own',
   // A change that this window has not heard of when it saves.
   await one.route('**/api/events*', (route) => route.abort());
   await put(one, 'Target y', '0.25');
+  await expect.poll(async () => (await file()).views[0]!.target[1]).toBe(0.25);
   const { version, file: now } = await server.get<SetReply>(`/sets/${id}`);
-  await server.send('PUT', `/sets/${id}`, { version, file: { ...now, name: 'Renamed elsewhere' } });
+  const saved = await server.send<SetReply>('PUT', `/sets/${id}`, { version, file: { ...now, name: 'Renamed elsewhere' } });
+  expect(saved.version).toBe(version + 1);
   await put(one, 'Focal length', '70');
   await expect.poll(file).toMatchObject({ name: 'Renamed elsewhere', views: [{ focalLength: 70, target: [0, 0.25, 0] }] });
   await one.keyboard.press('Escape');

@@ -93,9 +93,9 @@ test('a model goes in; stills, a turntable and a movie come out, through a crash
 
   // 4: the format sheet.
   await page.keyboard.press('4');
-  await page.getByLabel('Width', { exact: true }).fill('160*2');
+  await page.getByLabel('Width', { exact: true }).fill('80*2');
   await page.getByLabel('Width', { exact: true }).press('Enter');
-  await expect(page.getByLabel('Height', { exact: true })).toHaveValue('180');
+  await expect(page.getByLabel('Height', { exact: true })).toHaveValue('90');
   await page.getByLabel('Quality', { exact: true }).click();
   await page.getByRole('option', { name: /draft/ }).click();
   await page.getByLabel('File names (moving)').fill('{shot}');

@@ -125,9 +125,22 @@ test('names that collide are said before anything renders', async ({ page }) => 
 test('a set goes out as a file and comes in again, and JPEGs are rendered by it', async ({ page }) => {
   await page.goto(`${server.url}/p/${project.id}/s/${setId()}/shots`);
   await fill(page, 'Width', '96');
-  await page.getByLabel('File type').click();
-  await page.getByRole('option', { name: 'JPEG' }).click();
-  await expect.poll(async () => (await saved()).file.sheet.files[0]!.type).toBe('jpeg');
+  // A further type is one more, and drops none of the others.
+  await page.getByRole('button', { name: 'File types' }).click();
+  await page.getByLabel('OpenEXR', { exact: true }).check();
+  await page.getByLabel('JPEG', { exact: true }).check();
+  await page.getByLabel('JPEG quality').fill('80');
+  await page.getByLabel('JPEG quality').press('Enter');
+  const files = async () => (await saved()).file.sheet.files;
+  await expect.poll(files).toEqual([
+    { type: 'png', bits: 8 },
+    { type: 'jpeg', quality: 80 },
+    { type: 'exr', bits: 16 },
+  ]);
+  await page.getByLabel('PNG', { exact: true }).uncheck();
+  await page.getByLabel('OpenEXR', { exact: true }).uncheck();
+  await page.keyboard.press('Escape');
+  await expect.poll(files).toEqual([{ type: 'jpeg', quality: 80 }]);
   await page.getByRole('button', { name: 'Set file' }).click();
   const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Export set file' }).click()]);
   const text = readFileSync(await download.path(), 'utf8');
@@ -248,7 +261,7 @@ test('passes and a clear backdrop are chosen on the sheet, and what does not go 
   // Byte 25 of a PNG is its colour type: 6 has alpha.
   expect(beauty[25]).toBe(6);
   await page.keyboard.press('4');
-  await page.getByLabel('File type').click();
-  await page.getByRole('option', { name: 'JPEG' }).click();
+  await page.getByRole('button', { name: 'File types' }).click();
+  await page.getByLabel('JPEG', { exact: true }).check();
   await expect(page.getByText('JPEG has no alpha')).toBeVisible();
 });

@@ -19,7 +19,7 @@ test('good enough is taken, and goes on later to all its samples', async ({ page
   const { id } = await server.send<SetReply>('POST', `/projects/${created.id}/sets`, {
     file: {
       ...empty,
-      sheet: formatSheetSchema.parse({ size: { width: 480, height: 270 }, quality: { samples: 160 } }),
+      sheet: formatSheetSchema.parse({ size: { width: 320, height: 180 }, quality: { samples: 160 } }),
       views: [{ id: 'v', name: 'View', kind: 'perspective', eye: [0.8, 0.4, 1], target: [0, 0.2, 0], focalLength: 50, keepVerticals: false }],
       shots: [{ id: 'still', kind: 'still', views: ['v'] }],
     },

@@ -49,6 +49,12 @@ function choose(set: SetFile, frames: Frame[], { shot, select }: RenderOptions):
   }
 }
 
+/** Gives every shot this quality, also one that has another of its own. */
+function setQuality(set: SetFile, quality: QualityLevel): void {
+  set.sheet.quality = quality;
+  for (const shot of set.shots) delete shot.overrides?.quality;
+}
+
 /** Throws InputError where a material is missing or a file would be overwritten. */
 function checkInput(file: string, frames: Frame[], { summary }: Prepared, out: string): void {
   const missing = frames[0]?.materials && firstMissingMaterial(frames[0].materials, summary.materials);
@@ -104,13 +110,13 @@ export const renderCommand: Command<RenderOptions> = {
     ...planOptions(),
     new Option('--out <folder>', 'folder for the files').makeOptionMandatory(),
     new Option('--shot <id>', 'this shot alone'),
-    new Option('--select <list>', 'these frames alone, for example "1-20, 35, 40-60 every 5, last"'),
-    new Option('--quality <level>', 'instead of the quality in the set').choices(Object.keys(QUALITY_LEVELS)),
+    new Option('--select <list>', 'these frames alone, for example "1-20, 35, last" or, by shot, "spin: 1-4; all"'),
+    new Option('--quality <level>', 'instead of the quality in the set and of each shot').choices(Object.keys(QUALITY_LEVELS)),
   ],
   async run(file, options, say) {
     const set = readSet(file);
     const out = path.resolve(options.out);
-    if (options.quality) set.sheet.quality = options.quality;
+    if (options.quality) setQuality(set, options.quality);
     const prepared = await loadModelFor(set, options, say);
     const environments = readEnvironments(set, file);
     const frames = choose(set, planOf(set, prepared, environments), options);

@@ -14,6 +14,7 @@ export const NAME_TOKENS = [
   'size',
   'variant',
   'batch',
+  'author',
   'date',
   'time',
 ] as const;

@@ -58,6 +58,8 @@ export const setSchema = z
     format: z.literal(SET_FORMAT),
     version: z.literal(SET_VERSION),
     name: z.string().min(1).max(80),
+    /** Who plans it, for file names. */
+    author: z.string().min(1).max(80).optional(),
     sheet: formatSheetSchema.prefault({}),
     stage: stageSchema.prefault({}),
     /** How traced light becomes a picture, in every picture of the set. */

@@ -156,6 +156,8 @@ function framesOfOutput(
   const sections = new Map<false | string | undefined, Section | undefined>();
   const kind = kindOf(shot);
   const pattern = withTokens(kind.moving ? sheet.names.moving : sheet.names.still, tokens);
+  if (pattern.includes('{author}') && !set.author)
+    throw new Error('The file names have {author}, and the set names no author. Write one in the field Author, or remove the token.');
   const poses = shotPoses(shot, {
     views: set.views,
     rate,
@@ -173,6 +175,7 @@ function framesOfOutput(
     batch: context.batch ?? '1',
     set: set.name,
     shot: shotName(shot),
+    ...(set.author && { author: set.author }),
   };
   // Words of names, a set of them a pass, made anew only where they change: most frames of a plan differ in their numbers alone.
   let words: { view: View; width: number; height: number; sun: FrameSun | undefined; passes: Record<string, string>[] } | null = null;

@@ -25,6 +25,25 @@ export function parseRate(text: string): Rate {
   return { numerator, denominator };
 }
 
+/**
+ * A rate as people write it, as it is kept: a common one by its name (29.97), whole, a fraction, or a decimal of up to
+ * three places, which becomes the exact fraction. Throws as parseRate does.
+ */
+export function readRate(typed: string): string {
+  const text = typed.trim();
+  const common = COMMON_RATES.find((r) => rateName(r) === text);
+  const decimal = /^(\d{1,3})\.(\d{1,3})$/.exec(text);
+  let kept = common ?? text;
+  if (!common && decimal) {
+    let [numerator, denominator] = [Number(decimal[1]! + decimal[2]!.padEnd(3, '0')), 1000];
+    for (const prime of [2, 2, 2, 5, 5, 5])
+      if (numerator % prime === 0 && denominator % prime === 0) [numerator, denominator] = [numerator / prime, denominator / prime];
+    kept = denominator === 1 ? String(numerator) : `${numerator}/${denominator}`;
+  }
+  parseRate(kept);
+  return kept;
+}
+
 /** The rate at which every n-th frame alone shows a movie at its pace; no slower than one a second. */
 export function everyNth(text: string, n: number): string {
   const { numerator, denominator } = parseRate(text);

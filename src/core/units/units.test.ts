@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { formatHex, parseHex, toDisplay, toLinear } from './colour.js';
 import { formatNumber, parseField } from './field.js';
-import { frameTime, framesOfDuration, parseRate, rateName } from './rate.js';
+import { frameTime, framesOfDuration, parseRate, rateName, readRate } from './rate.js';
 
 describe('colour', () => {
   it('reads and writes hex through linear light', () => {
@@ -84,6 +84,21 @@ describe('rate', () => {
   it('counts frames of a duration', () => {
     expect(framesOfDuration(5, parseRate('24'))).toBe(120);
     expect(framesOfDuration(1001, parseRate('30000/1001'))).toBe(30000);
+  });
+
+  it.each([
+    ['29.97', '30000/1001'],
+    [' 25 ', '25'],
+    ['12.5', '25/2'],
+    ['24.000', '24'],
+    ['18.333', '18333/1000'],
+    ['24000/1001', '24000/1001'],
+  ])('reads %s as %s', (typed, kept) => {
+    expect(readRate(typed)).toBe(kept);
+  });
+
+  it.each(['0.5', '300', 'film', '24.1234'])('does not read %s', (typed) => {
+    expect(() => readRate(typed)).toThrow('is not a frame rate');
   });
 
   it.each(['0', 'fast', '24/0', '-24', '1000'])('refuses %s', (text) => {

@@ -142,4 +142,12 @@ export const MIGRATIONS: Migration[] = [
       await rewriteJson(c, 'revisions', 'digest', summaryFrom6);
     },
   },
+  {
+    // What a person deletes can be brought back: its row stays.
+    name: '008-deleted',
+    async up(c) {
+      await addColumn(c, 'projects', 'deleted', 'TEXT');
+      await addColumn(c, 'sets', 'deleted', 'TEXT');
+    },
+  },
 ];

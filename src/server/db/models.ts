@@ -4,6 +4,8 @@ import { type CreationOptional, DataTypes, type InferAttributes, type InferCreat
 export class Project extends Model<InferAttributes<Project>, InferCreationAttributes<Project>> {
   declare id: CreationOptional<number>;
   declare name: string;
+  /** When it was deleted; null of one that is there. */
+  declare deleted: CreationOptional<string | null>;
 }
 
 export class Revision extends Model<InferAttributes<Revision>, InferCreationAttributes<Revision>> {
@@ -30,6 +32,8 @@ export class PlanSet extends Model<InferAttributes<PlanSet>, InferCreationAttrib
   declare file: string;
   /** SetDigest as JSON; null before it was made. */
   declare digest: CreationOptional<string | null>;
+  /** When it was deleted; null of one that is there. */
+  declare deleted: CreationOptional<string | null>;
 }
 
 export class Batch extends Model<InferAttributes<Batch>, InferCreationAttributes<Batch>> {
@@ -153,7 +157,7 @@ const real = (defaultValue?: number) => ({ type: DataTypes.REAL, allowNull: true
 /** Binds the models to a connection. The tables themselves are made by the migrations. */
 export function defineModels(sequelize: Sequelize): void {
   const options = (tableName: string) => ({ sequelize, tableName, timestamps: false });
-  Project.init({ id: id(), name: text() }, options('projects'));
+  Project.init({ id: id(), name: text(), deleted: maybeText() }, options('projects'));
   Revision.init(
     {
       id: id(),
@@ -169,7 +173,7 @@ export function defineModels(sequelize: Sequelize): void {
     },
     options('revisions'),
   );
-  PlanSet.init({ id: id(), projectId: int(), version: int(1), file: text(), digest: maybeText() }, options('sets'));
+  PlanSet.init({ id: id(), projectId: int(), version: int(1), file: text(), digest: maybeText(), deleted: maybeText() }, options('sets'));
   Batch.init(
     {
       id: id(),

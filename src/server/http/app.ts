@@ -15,6 +15,7 @@ import { accessRoutes, authenticate } from './accessRoutes.js';
 import { contentPolicy, headers, hostGuard } from './guard.js';
 import { planRoutes } from './planRoutes.js';
 import { presetRoutes } from './presetRoutes.js';
+import { projectRoutes } from './projectRoutes.js';
 import { ServerError } from '../errors.js';
 import { problemHandler } from './problem.js';
 
@@ -73,6 +74,7 @@ export function createApp(context: ServerContext, runner: Runner): Express {
   api.get('/kernel.wasm', (_request, response) =>
     response.set('cache-control', 'no-cache').type('application/wasm').sendFile(distFile('kernel.wasm')),
   );
+  projectRoutes(api, context);
   planRoutes(api, context);
   assetRoutes(api, context);
   daylightRoutes(api, context);

@@ -1,15 +1,14 @@
-/** Routes of projects, models and sets. */
+/** Routes of models and sets. */
 import type { Router } from 'express';
-import { importOptions, type MeterReply, newProject, smallQuery } from '../../contract/contract.js';
+import { importOptions, type MeterReply, smallQuery } from '../../contract/contract.js';
 import { toMaterial, textureFilesOf } from '../../core/materials/customMaterial.js';
 import { slugify } from '../../core/plan/fileNames.js';
 import type { LengthUnit } from '../../core/units/length.js';
 import { writePlan } from '../../engine/node/writePlan.js';
 import type { ServerContext } from '../context.js';
-import { Project } from '../db/models.js';
 import { ServerError } from '../errors.js';
 import { importRevision } from '../imports.js';
-import { createProject, toProjectReply, findProject } from '../projects.js';
+import { findProject, toProjectReply } from '../projects.js';
 import { earlierRevision, findRevision, partsText, planContext, writeMatch } from '../revisions.js';
 import { addSet, findSet, readSetFrom, saveSetFile, setFileOf, setReplyText } from '../sets.js';
 import { contentOf, readSetText } from '../setText.js';
@@ -24,17 +23,6 @@ const stampOf = (setText: string, hash: string): string => `${contentOf(setText)
 export function planRoutes(api: Router, context: ServerContext): void {
   const { store } = context;
 
-  api.get('/projects', async (_request, response) => {
-    const projects = await Project.findAll({ order: ['id'] });
-    response.json(await Promise.all(projects.map(toProjectReply)));
-  });
-  api.post('/projects', async (request, response) => {
-    const project = await createProject(context, parse(newProject, request.body).name);
-    response.status(201).json(await toProjectReply(project));
-  });
-  api.get('/projects/:id', async (request, response) => {
-    response.json(await toProjectReply(await findProject(idOf(request.params.id, 'project'))));
-  });
   api.post('/projects/:id/model', receiveFiles(store.uploads()), async (request, response) => {
     const gone = abortOnClose(response);
     const project = await withFiles(request, async (files) => {

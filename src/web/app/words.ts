@@ -13,7 +13,6 @@ export const LABELS = {
   pressAKey: 'press a key',
   reset: 'Reset',
   close: 'Close',
-  coldEasel: (done: number, total: number) => `${done}/${total} Cold Easel`,
   appName: 'Cold Easel',
   frames: (done: number, total: number) => `${done} / ${total} frames`,
   goTo: (label: string) => `Go to ${label}`,
@@ -25,6 +24,12 @@ export const LABELS = {
   switchSingleKeyShortcuts: (value: string) => `Switch single-key shortcuts ${value}`,
   exportAsItIs: 'Export as it is',
   allProjects: 'All projects',
+  placeMenu: (label: string, name: string) => `${label}: ${name}`,
+  rename: 'Rename',
+  duplicate: 'Duplicate',
+  delete: 'Delete',
+  noneYet: 'none yet',
+  frameCount: (count: number) => `${count} frames`,
   project: 'Project',
   set: 'Set',
   revision: 'Revision',
@@ -45,6 +50,7 @@ export const LABELS = {
 export const HELP = {
   shortcutsOfThisStep: 'Shortcuts of this step and of the whole application. Escape cancels a change.',
   thisProjectCannotBe: 'This project cannot be opened.',
+  rename: 'One to 80 characters. Escape keeps the name.',
   thisSetCannotBe: 'This set cannot be read.',
 } satisfies WordTable;
 
@@ -55,5 +61,8 @@ export const MESSAGES = {
   isAlreadyTheShortcut: (next: string, name: string) => `${next} is already the shortcut of "${name}".`,
   loading: 'Loading …',
   saving: 'Saving …',
+  saved: 'Saved',
+  offline: 'Offline',
+  giveAName: 'Give it a name.',
   stepOutsideShell: 'A step is outside the shell.',
 } satisfies WordTable;

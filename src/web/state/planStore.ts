@@ -51,6 +51,7 @@ export function usePlanStore(setId: number | undefined, projectId: number): Plan
   const now = useRef<SetFile | null>(null);
   const past = useRef<SetFile[]>([]);
   const future = useRef<SetFile[]>([]);
+  const shown = useRef(setId);
 
   const saver = useMemo(
     (): PlanSaver =>
@@ -93,14 +94,27 @@ export function usePlanStore(setId: number | undefined, projectId: number): Plan
   );
 
   useEffect(() => {
-    if (!setId) return;
+    if (!setId) {
+      setProblem(MESSAGES.noSuchSet);
+      return;
+    }
     let live = true;
+    // Another set: what stood here must not be taken for it while it comes.
+    if (shown.current !== setId) {
+      shown.current = setId;
+      now.current = null;
+      setFile(null);
+    }
     past.current = [];
     future.current = [];
     setProblem(null);
     get<SetReply>(`/sets/${setId}`).then(
       (reply) => {
         if (!live) return;
+        if (reply.projectId !== projectId) {
+          setProblem(MESSAGES.setOfAnotherProject);
+          return;
+        }
         saver.load(reply.file, reply.version);
         now.current = reply.file;
         // What was edited before a reload can still be undone, as long as nothing else came in between.
@@ -122,7 +136,7 @@ export function usePlanStore(setId: number | undefined, projectId: number): Plan
     return () => {
       live = false;
     };
-  }, [setId, asked, saver, put]);
+  }, [setId, projectId, asked, saver, put]);
 
   // What was edited in the last moments goes out before the page does.
   useEffect(() => {

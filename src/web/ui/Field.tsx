@@ -1,13 +1,17 @@
 /** A field's label, its help on hover and on focus, and what is wrong, in place. */
-import { type ReactNode, useId } from 'react';
+import { type ReactNode, useId, useState } from 'react';
 import { Tooltip } from 'radix-ui';
 
 /** Help beside what it is about: it never takes a click and never lies on what it explains. */
 export function HelpTip({ help, children }: { help: string | undefined; children: ReactNode }): ReactNode {
+  const [open, setOpen] = useState(false);
   if (!help) return children;
   return (
-    <Tooltip.Root delayDuration={500} disableHoverableContent>
-      <Tooltip.Trigger asChild>{children}</Tooltip.Trigger>
+    <Tooltip.Root delayDuration={500} disableHoverableContent open={open} onOpenChange={setOpen}>
+      {/* Whoever types has read it; and the next Escape is for what stands below it. */}
+      <Tooltip.Trigger asChild onKeyDownCapture={() => setOpen(false)}>
+        {children}
+      </Tooltip.Trigger>
       <Tooltip.Portal>
         <Tooltip.Content
           side="top"

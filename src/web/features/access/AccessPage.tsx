@@ -4,7 +4,7 @@ import { toast } from 'sonner';
 import useSWR, { mutate } from 'swr';
 import type { AuditReply, NewTokenReply, TokenReply } from '../../../contract/access.js';
 import { get, send } from '../../state/api.js';
-import { Logo } from '../../app/Shell.js';
+import { Logo } from '../../app/Logo.js';
 import { Button, EmptyState, Select } from '../../ui/controls.js';
 import { useSession } from './SessionGate.js';
 import { HELP, LABELS, MESSAGES } from './words.js';

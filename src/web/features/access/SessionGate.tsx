@@ -2,7 +2,7 @@ import { type FormEvent, type ReactNode, useEffect, useState } from 'react';
 import useSWR, { mutate } from 'swr';
 import type { SessionReply } from '../../../contract/access.js';
 import { get, send, setCsrf } from '../../state/api.js';
-import { Logo } from '../../app/Shell.js';
+import { Logo } from '../../app/Logo.js';
 import { Button } from '../../ui/controls.js';
 import { LABELS, MESSAGES } from './words.js';
 

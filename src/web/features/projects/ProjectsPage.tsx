@@ -4,12 +4,11 @@ import { toast } from 'sonner';
 import type { ProjectReply } from '../../../contract/contract.js';
 import { send } from '../../state/api.js';
 import { useProjects } from '../../state/queries.js';
-import { metres } from '../../app/format.js';
 import { ConnectionBanner } from '../../app/ConnectionBanner.js';
-import { Logo } from '../../app/Shell.js';
+import { Logo } from '../../app/Logo.js';
 import { Button, EmptyState } from '../../ui/controls.js';
-import { Cover } from './Cover.js';
-import { pluralize } from '../../../core/base/pluralize.js';
+import { DeletedProjects } from './DeletedProjects.js';
+import { ProjectRow } from './ProjectRow.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
 /** The register of design jobs. */
@@ -56,46 +55,11 @@ export function ProjectsPage(): ReactNode {
         {error && <p role="alert">{error.message}</p>}
         {data?.length === 0 && <EmptyState title={HELP.noProjectYet}>{MESSAGES.nameTheProjectAbove}</EmptyState>}
         <ul className="border-t border-rule">
-          {data?.map((project) => {
-            const revision = project.revisions.at(-1);
-            return (
-              <li key={project.id} className="border-b border-rule">
-                <Link to={`/p/${project.id}`} className="flex items-center gap-5 py-3 hover:bg-chalk">
-                  <Cover project={project} />
-                  <span className="min-w-0 flex-1">
-                    <span className="block font-semibold">{project.name}</span>
-                    <span className="block text-sm text-graphite">
-                      {revision ? LABELS.revision(revision.fileName, revision.letter) : LABELS.noModelYet}
-                    </span>
-                    {project.sets
-                      .filter((s) => s.problem !== undefined)
-                      .map((s) => (
-                        <span key={s.id} className="block text-sm text-ochre" title={s.problem}>
-                          {MESSAGES.theSetCannotBe(s.name)}
-                        </span>
-                      ))}
-                  </span>
-                  {revision && (
-                    <span className="num text-right text-sm text-graphite">
-                      {MESSAGES.partsTriangles(revision.partCount, revision.triangles.toLocaleString('en'))}
-                      <br />
-                      {metres(revision.bounds)}
-                    </span>
-                  )}
-                  <span className="num w-48 text-right text-sm text-graphite">
-                    {pluralize(project.sets.length, 'set')} ·{' '}
-                    {pluralize(
-                      project.sets.reduce((n, s) => n + s.frames, 0),
-                      'frame',
-                    )}
-                    <br />
-                    {pluralize(project.batches, 'batch', 'batches')}
-                  </span>
-                </Link>
-              </li>
-            );
-          })}
+          {data?.map((project) => (
+            <ProjectRow key={project.id} project={project} />
+          ))}
         </ul>
+        <DeletedProjects />
       </main>
     </div>
   );

@@ -9,17 +9,26 @@ export const LABELS = {
   newProject: 'New project',
   projectName: 'Project name',
   create: 'Create',
+  actionsOf: (name: string) => `Actions of ${name}`,
+  rename: 'Rename',
+  duplicate: 'Duplicate',
+  delete: 'Delete',
+  deletedProjects: (count: number) => `Deleted projects (${count})`,
+  restore: 'Restore',
+  restoreOne: (name: string) => `Restore ${name}`,
   revision: (fileName: string, letter: string) => `${fileName}, revision ${letter}`,
   noModelYet: 'No model yet',
 } satisfies WordTable;
 
 /** What a control does, its unit, range and cost: whole sentences. */
 export const HELP = {
+  projectName: 'One to 80 characters. Escape keeps the name.',
   noProjectYet: 'No project yet.',
 } satisfies WordTable;
 
 /** What happened, and what to do. */
 export const MESSAGES = {
+  giveAName: 'Give it a name.',
   nameTheProjectAbove: 'Name the project above and create it. Its model comes next.',
   theSetCannotBe: (name: string) => `The set “${name}” cannot be read.`,
   partsTriangles: (partCount: number, triangles: string) => `${partCount} parts · ${triangles} triangles`,

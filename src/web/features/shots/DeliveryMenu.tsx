@@ -8,15 +8,15 @@ import { readSizes } from '../../../core/plan/sizes.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { TextField, Checkbox } from '../../ui/controls.js';
 import { PresetMenu } from '../../ui/PresetMenu.js';
+import { FILE_KINDS } from './sheetSummary.js';
 import { HELP, LABELS, MESSAGES } from './sheetWords.js';
 
-const FILE_WORDS: Record<(typeof DELIVERY_FILE_TYPES)[number], string> = {
-  'png 8': LABELS.png8Bits,
-  'png 16': LABELS.png16Bits,
-  'jpeg 8': LABELS.jpeg,
-  'exr 16': LABELS.openexrHalf,
-  'exr 32': LABELS.openexrFloat,
-};
+/** A file type as the format sheet names it. */
+function fileWords(name: (typeof DELIVERY_FILE_TYPES)[number]): string {
+  const [type, bits] = name.split(' ');
+  const kind = FILE_KINDS.find((k) => k.type === type)!;
+  return kind.bits.find((b) => b.value === Number(bits))?.label ?? kind.label;
+}
 
 function words(list: string[] | undefined): string {
   return (list ?? []).join(', ');
@@ -65,7 +65,7 @@ function ClientDelivery({ delivery, onChange }: { delivery: Delivery; onChange: 
           {DELIVERY_FILE_TYPES.map((f) => (
             <Checkbox
               key={f}
-              label={FILE_WORDS[f]}
+              label={fileWords(f)}
               checked={files.includes(f)}
               onChecked={(on) => {
                 const next = DELIVERY_FILE_TYPES.filter((x) => (x === f ? on : files.includes(x)));

@@ -2,14 +2,15 @@ import { type ReactNode, useState } from 'react';
 import { fillPattern } from '../../../core/plan/fileNames.js';
 import type { FormatSheet } from '../../../core/plan/formatSheet.js';
 import { QUALITY_LEVELS, type QualityLevel, resolveSampling } from '../../../core/frame/settings.js';
-import { COMMON_RATES, rateName } from '../../../core/units/rate.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { NumberField, Select, TextField, Checkbox } from '../../ui/controls.js';
 import { PresetMenu } from '../../ui/PresetMenu.js';
 import { PassBar } from './PassBar.js';
 import { QualityBar } from './QualityBar.js';
 import { SizeMenu } from './SizeMenu.js';
-import { aspectName, FILE_TYPES, fileTypeOf } from './sheetSummary.js';
+import { FileTypesField } from './FileTypesField.js';
+import { RateField } from './RateField.js';
+import { aspectName } from './sheetSummary.js';
 import { HELP, LABELS, MESSAGES } from './sheetWords.js';
 
 /** The fields of what every shot of the set shares. */
@@ -39,6 +40,7 @@ export function FormatSheetFields(): ReactNode {
       number: sheet.firstNumber,
       size: `${sheet.size.width}x${sheet.size.height}`,
       batch: '1',
+      ...(file.author && { author: file.author }),
     });
   return (
     <div className="grid grid-cols-[84px_84px_96px_84px_116px_132px_minmax(0,1fr)_minmax(0,1fr)_64px] gap-x-4">
@@ -50,20 +52,8 @@ export function FormatSheetFields(): ReactNode {
         </p>
         <Checkbox label={aspectName(sheet.size)} help={HELP.lockedWidthAndHeight} checked={locked} onChecked={setLocked} />
       </div>
-      <Select
-        label={LABELS.rate}
-        help={HELP.rate}
-        value={sheet.rate}
-        options={[...new Set([...COMMON_RATES, sheet.rate])].map((r) => ({ value: r, label: rateName(r) }))}
-        onValue={(rate) => put({ rate })}
-      />
-      <Select
-        label={LABELS.fileType}
-        help={HELP.fileType}
-        value={fileTypeOf(sheet.files[0]!)}
-        options={FILE_TYPES.map(({ value, label }) => ({ value, label }))}
-        onValue={(v) => put({ files: [FILE_TYPES.find((t) => t.value === v)!.file] })}
-      />
+      <RateField rate={sheet.rate} help={HELP.rate} onRate={(rate) => put({ rate: rate ?? sheet.rate })} />
+      <FileTypesField files={sheet.files} onFiles={(files) => put({ files })} />
       <Select
         label={LABELS.quality}
         help={HELP.quality}

@@ -3,6 +3,7 @@ import { type ReactNode, useState } from 'react';
 import { toast } from 'sonner';
 import { PASSES, passOf, type PassId } from '../../../core/image/passes.js';
 import { validateOutputs, type FormatSheet } from '../../../core/plan/formatSheet.js';
+import { ColourField } from '../../ui/ColourField.js';
 import { NumberField, Checkbox } from '../../ui/controls.js';
 import { HELP, LABELS } from './sheetWords.js';
 
@@ -11,16 +12,24 @@ interface PassBarProps {
   put: (values: Partial<FormatSheet>) => string | null;
 }
 
+/** A switch for each pass. @param onPasses takes the chosen ones, in the order of the list. */
+export function PassChoice({ passes, onPasses }: { passes: readonly PassId[]; onPasses: (passes: PassId[]) => void }): ReactNode {
+  return PASSES.map((p) => (
+    <Checkbox
+      key={p.id}
+      label={p.label}
+      help={p.help}
+      checked={passes.includes(p.id)}
+      onChecked={(wanted) => onPasses(PASSES.map((x) => x.id).filter((id) => (id === p.id ? wanted : passes.includes(id))))}
+    />
+  ));
+}
+
 export function PassBar({ sheet, put }: PassBarProps): ReactNode {
   const [open, setOpen] = useState(false);
   const change = (values: Partial<FormatSheet>): void => {
     const problem = validateOutputs({ ...sheet, ...values }) ?? put(values);
     if (problem) toast.error(problem);
-  };
-  const toggle = (id: PassId, wanted: boolean): void => {
-    // In the order of the list, whatever the order of the clicks.
-    const passes = PASSES.map((p) => p.id).filter((p) => (p === id ? wanted : sheet.passes.includes(p)));
-    change({ passes });
   };
   return (
     <details className="col-span-full border-t border-rule pb-1 pt-1.5 text-sm" open={open} onToggle={(e) => setOpen(e.currentTarget.open)}>
@@ -31,9 +40,7 @@ export function PassBar({ sheet, put }: PassBarProps): ReactNode {
         {sheet.shutter > 0 && LABELS.motionBlur(sheet.shutter)}
       </summary>
       <div className="flex flex-wrap gap-x-5 gap-y-1 py-2">
-        {PASSES.map((p) => (
-          <Checkbox key={p.id} label={p.label} help={p.help} checked={sheet.passes.includes(p.id)} onChecked={(wanted) => toggle(p.id, wanted)} />
-        ))}
+        <PassChoice passes={sheet.passes} onPasses={(passes) => change({ passes })} />
       </div>
       <div className="flex flex-wrap items-end gap-x-5 gap-y-1 border-t border-rule py-2">
         <Checkbox
@@ -48,6 +55,29 @@ export function PassBar({ sheet, put }: PassBarProps): ReactNode {
           checked={sheet.lines !== undefined}
           onChecked={(wanted) => change({ lines: wanted ? { width: 1.2, colour: '#15202a' } : undefined })}
         />
+        {sheet.lines && (
+          <>
+            <div className="w-24">
+              <NumberField
+                label={LABELS.lineWidth}
+                help={HELP.lineWidth}
+                value={sheet.lines.width}
+                unit="px"
+                step={0.1}
+                decimals={1}
+                onValue={(width) => put({ lines: { ...sheet.lines!, width } })}
+              />
+            </div>
+            <div className="w-40">
+              <ColourField
+                label={LABELS.lineColour}
+                help={HELP.lineColour}
+                value={sheet.lines.colour}
+                onValue={(colour) => put({ lines: { ...sheet.lines!, colour } })}
+              />
+            </div>
+          </>
+        )}
         <div className="w-32">
           <NumberField
             label={LABELS.shutterAngle}

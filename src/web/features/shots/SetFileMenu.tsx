@@ -10,7 +10,7 @@ import { importShotList, importSunTable } from '../../../core/edit/importTables.
 import { parseSet } from '../../../core/plan/set.js';
 import { send } from '../../state/api.js';
 import { useWorkspace } from '../../app/workspace.js';
-import { PLAIN_BUTTON } from '../../ui/controls.js';
+import { PLAIN_BUTTON, TextField } from '../../ui/controls.js';
 import { saveText } from '../../ui/saveText.js';
 import { SavedPlanLink } from '../../ui/SavedPlanLink.js';
 import { HELP, LABELS, MESSAGES } from './fileWords.js';
@@ -63,6 +63,12 @@ export function SetFileMenu({
       <Popover.Trigger className={PLAIN_BUTTON}>{LABELS.setFile}</Popover.Trigger>
       <Popover.Portal>
         <Popover.Content align="end" sideOffset={4} className="z-40 flex w-64 flex-col gap-1 border border-graphite bg-chalk p-3">
+          <TextField
+            label={LABELS.author}
+            help={HELP.author}
+            value={file.author ?? ''}
+            onValue={(author) => edit((f) => ({ ...f, author: author.trim() || undefined }))}
+          />
           <SavedPlanLink href={`/api/sets/${setId}/export`}>{LABELS.exportSetFile}</SavedPlanLink>
           <SavedPlanLink href={`/api/sets/${setId}/plan.glb?revision=${revision}`}>{LABELS.exportPlanAsGlb}</SavedPlanLink>
           {(Object.keys(PLAN_LISTS) as PlanList[]).map((ending) => (
@@ -103,15 +109,6 @@ export function SetFileMenu({
               e.target.value = '';
             }}
           />
-          {project.sets.length > 1 && (
-            <p className="mt-2 border-t border-rule pt-2 font-head text-xs font-medium text-graphite">{LABELS.setsOfThisProject}</p>
-          )}
-          {project.sets.length > 1 &&
-            project.sets.map((s) => (
-              <a key={s.id} href={`/p/${project.id}/s/${s.id}/shots`} className={`truncate ${s.id === setId ? 'font-semibold' : 'underline'}`}>
-                {s.name} <span className="num text-xs text-graphite">{s.frames}</span>
-              </a>
-            ))}
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>

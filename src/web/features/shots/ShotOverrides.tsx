@@ -1,17 +1,24 @@
 /** What a shot overrides: stage, sizes, and fields of the format sheet. */
 import type { ReactNode } from 'react';
 import { Undo2 } from 'lucide-react';
+import { passOf } from '../../../core/image/passes.js';
 import { overriddenFields } from '../../../core/plan/formatSheet.js';
 import { type Overrides, QUALITY_LEVELS, type QualityLevel, resolveSampling } from '../../../core/frame/settings.js';
 import { readSizes } from '../../../core/plan/sizes.js';
 import type { Shot } from '../../../core/shots/kinds.js';
-import { COMMON_RATES, rateName } from '../../../core/units/rate.js';
 import { useWorkspace } from '../../app/workspace.js';
-import { Select, TextField, Checkbox } from '../../ui/controls.js';
+import { toastProblem } from '../../state/toastProblem.js';
+import { Checkbox, NumberField, Select, TextField } from '../../ui/controls.js';
+import { FileTypesField } from './FileTypesField.js';
+import { PassChoice } from './PassBar.js';
+import { RateField } from './RateField.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
 /** No value is written like this. */
 const SHEET = '-';
+
+/** Undefined where a shot says what the format sheet says: it follows the sheet then. */
+const unlessSame = <T,>(own: T, sheet: T): T | undefined => (JSON.stringify(own) === JSON.stringify(sheet) ? undefined : own);
 
 export function ShotOverrides({ shot, put }: { shot: Shot; put: (next: Shot) => string | null }): ReactNode {
   const { plan } = useWorkspace();
@@ -58,13 +65,7 @@ export function ShotOverrides({ shot, put }: { shot: Shot; put: (next: Shot) => 
           ]}
           onValue={(q) => q !== 'own' && change({ quality: q === SHEET ? undefined : (q as QualityLevel) })}
         />
-        <Select
-          label={LABELS.rate}
-          help={HELP.rate}
-          value={own.rate ?? SHEET}
-          options={[{ value: SHEET, label: LABELS.asTheFormatSheet }, ...COMMON_RATES.map((r) => ({ value: r, label: rateName(r) }))]}
-          onValue={(rate) => change({ rate: rate === SHEET ? undefined : rate })}
-        />
+        <RateField rate={own.rate} help={HELP.rate} inherited={LABELS.asTheFormatSheet} onRate={(rate) => change({ rate })} />
         <TextField
           label={LABELS.size}
           help={HELP.size}
@@ -83,6 +84,21 @@ export function ShotOverrides({ shot, put }: { shot: Shot; put: (next: Shot) => 
           onValue={(text) => put({ ...shot, group: text.trim().slice(0, 40) || undefined })}
         />
       </div>
+      <FileTypesField files={own.files ?? sheet.files} onFiles={(files) => change({ files: unlessSame(files, sheet.files) })} />
+      <NumberField
+        label={LABELS.shutterAngle}
+        help={HELP.shutterAngle}
+        value={own.shutter ?? sheet.shutter}
+        unit="°"
+        decimals={0}
+        onValue={(shutter) => change({ shutter: unlessSame(shutter, sheet.shutter) })}
+      />
+      <details>
+        <summary className="cursor-pointer text-sm text-graphite">
+          {LABELS.passes} <span className="text-ink">{(own.passes ?? sheet.passes).map((p) => passOf(p).label).join(', ')}</span>
+        </summary>
+        <PassChoice passes={own.passes ?? sheet.passes} onPasses={(passes) => toastProblem(change({ passes: unlessSame(passes, sheet.passes) }))} />
+      </details>
       <Checkbox
         label={LABELS.transparentBackdrop}
         help={HELP.transparentBackdrop}

@@ -3,6 +3,7 @@ import type { WordTable } from '../../wordTable.js';
 
 /** Names of things and actions: one to four words. */
 export const LABELS = {
+  author: 'Author',
   newSet: 'New set',
   newSetFromTemplate: 'New set from template',
   subject: 'Subject',
@@ -35,11 +36,11 @@ export const LABELS = {
   importSetFile: 'Import set file',
   importChangedCsv: 'Import changed CSV',
   changedCsv: 'Changed CSV',
-  setsOfThisProject: 'Sets of this project',
 } satisfies WordTable;
 
 /** What a control does, its unit, range and cost: whole sentences. */
 export const HELP = {
+  author: 'Who plans this set, for {author} in file names.',
   viewsStageAndShots: (letter: string) => `Views, stage and shots are fitted to revision ${letter}. You can change all of it afterwards.`,
   subject: 'What the views are fitted to. Everything else is context.',
   theShotThatThis: 'The shot that this clip shows.',

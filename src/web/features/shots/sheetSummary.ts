@@ -4,19 +4,44 @@ import type { FormatSheet } from '../../../core/plan/formatSheet.js';
 import { rateName } from '../../../core/units/rate.js';
 import { LABELS } from './sheetWords.js';
 
-type SheetFile = FormatSheet['files'][number];
+export type SheetFile = FormatSheet['files'][number];
 
-/** File types that the interface offers, by a name for each. */
-export const FILE_TYPES: readonly { value: string; file: SheetFile; label: string }[] = [
-  { value: 'png 8', file: { type: 'png', bits: 8 }, label: LABELS.png8Bits },
-  { value: 'png 16', file: { type: 'png', bits: 16 }, label: LABELS.png16Bits },
-  { value: 'jpeg', file: { type: 'jpeg', quality: 92 }, label: LABELS.jpeg },
-  { value: 'exr 16', file: { type: 'exr', bits: 16 }, label: LABELS.openexrHalf },
-  { value: 'exr 32', file: { type: 'exr', bits: 32 }, label: LABELS.openexrFloat },
+/** What the interface offers of each file type: its name, its bits by name, and what it begins with. */
+export const FILE_KINDS: readonly {
+  type: SheetFile['type'];
+  label: string;
+  bits: readonly { value: number; label: string }[];
+  fallback: SheetFile;
+}[] = [
+  {
+    type: 'png',
+    label: LABELS.png,
+    bits: [
+      { value: 8, label: LABELS.png8Bits },
+      { value: 16, label: LABELS.png16Bits },
+    ],
+    fallback: { type: 'png', bits: 8 },
+  },
+  { type: 'jpeg', label: LABELS.jpeg, bits: [], fallback: { type: 'jpeg', quality: 92 } },
+  {
+    type: 'exr',
+    label: LABELS.openexr,
+    bits: [
+      { value: 16, label: LABELS.openexrHalf },
+      { value: 32, label: LABELS.openexrFloat },
+    ],
+    fallback: { type: 'exr', bits: 16 },
+  },
 ];
 
-/** The name in FILE_TYPES of a file type of the sheet. */
-export const fileTypeOf = (file: SheetFile): string => (file.type === 'jpeg' ? 'jpeg' : `${file.type} ${file.bits}`);
+/** A file type with its bits, or with its quality where that is not the usual one. */
+export function fileSummary(file: SheetFile): string {
+  const kind = FILE_KINDS.find((k) => k.type === file.type)!;
+  if (file.type !== 'jpeg') return kind.bits.find((b) => b.value === file.bits)!.label;
+  return kind.fallback.type === 'jpeg' && kind.fallback.quality === file.quality ? kind.label : LABELS.jpegOf(file.quality);
+}
+
+export const filesSummary = (files: FormatSheet['files']): string => files.map(fileSummary).join(' + ');
 
 /** Width to height as 16:9, or as a decimal where no small whole numbers have it. */
 export function aspectName({ width, height }: FormatSheet['size']): string {
@@ -37,7 +62,7 @@ export function sheetSummary(sheet: FormatSheet): string {
     `${size.width} × ${size.height}${sizes ? ` +${sizes.length}` : ''}`,
     aspectName(size),
     LABELS.framesPerSecond(rateName(rate)),
-    files.map((f) => FILE_TYPES.find((t) => t.value === fileTypeOf(f))!.label).join(' + '),
+    filesSummary(files),
     qualityName(sheet),
     ...(passes.length > 1 ? [LABELS.passCount(passes.length)] : []),
   ];

@@ -1,0 +1,92 @@
+/** Where one is: a project or a set, with all one can go to or do with it. */
+import { type ReactNode, useState } from 'react';
+import { ChevronDown } from 'lucide-react';
+import { DropdownMenu } from 'radix-ui';
+import { toastProblem } from '../state/toastProblem.js';
+import { TextField } from '../ui/controls.js';
+import { HELP, LABELS } from './words.js';
+
+const ITEM = 'flex cursor-default items-center justify-between gap-6 px-3 py-1.5 data-[highlighted]:bg-paper data-[disabled]:text-graphite';
+
+export interface PlaceChoice {
+  id: number;
+  name: string;
+  /** A figure beside the name. */
+  note?: string;
+}
+
+export interface PlaceActions {
+  /** Takes the new name; returns what is wrong with it, or null. */
+  rename: (name: string) => string | null;
+  /** Rejects with the reason. */
+  duplicate: () => Promise<void>;
+  remove: () => Promise<void>;
+}
+
+interface PlaceMenuProps extends PlaceActions {
+  label: string;
+  current: number;
+  name: string;
+  choices: PlaceChoice[];
+  onChoose: (id: number) => void;
+}
+
+/** An action of a menu that says why it failed. */
+const attempt = (act: () => Promise<void>) => (): void => void act().catch((e: Error) => toastProblem(e.message));
+
+export function PlaceMenu({ label, current, name, choices, onChoose, rename, duplicate, remove }: PlaceMenuProps): ReactNode {
+  const [renaming, setRenaming] = useState(false);
+  if (renaming) {
+    return (
+      <span
+        className="flex w-56 items-center border-l border-rule px-3"
+        onBlur={() => setRenaming(false)}
+        onKeyDown={(e) => e.key === 'Escape' && setRenaming(false)}
+        ref={(el) => el?.querySelector('input')?.focus()}
+      >
+        <TextField
+          label={label}
+          help={HELP.rename}
+          value={name}
+          onValue={(typed) => {
+            const problem = rename(typed.trim());
+            if (problem === null) setRenaming(false);
+            return problem;
+          }}
+        />
+      </span>
+    );
+  }
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger aria-label={LABELS.placeMenu(label, name)} className="flex min-w-0 items-center gap-2 border-l border-rule px-3">
+        <span className="font-head text-xs font-medium text-graphite">{label}</span>
+        <span className="max-w-60 truncate">{name}</span>
+        <ChevronDown size={14} aria-hidden className="shrink-0 text-graphite" />
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content
+          align="start"
+          className="z-50 max-h-[var(--radix-dropdown-menu-content-available-height)] min-w-56 overflow-auto border border-graphite bg-chalk py-1"
+        >
+          {choices.map((c) => (
+            <DropdownMenu.Item key={c.id} className={`${ITEM} ${c.id === current ? 'font-semibold' : ''}`} onSelect={() => onChoose(c.id)}>
+              <span className="max-w-72 truncate">{c.name}</span>
+              <span className="num text-xs text-graphite">{c.note}</span>
+            </DropdownMenu.Item>
+          ))}
+          <DropdownMenu.Separator className="my-1 border-t border-rule" />
+          <DropdownMenu.Item className={ITEM} onSelect={() => setRenaming(true)}>
+            {LABELS.rename}
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className={ITEM} onSelect={attempt(duplicate)}>
+            {LABELS.duplicate}
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className={ITEM} onSelect={attempt(remove)}>
+            {LABELS.delete}
+          </DropdownMenu.Item>
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}

@@ -1,0 +1,103 @@
+/** A project in the list: its picture, its figures, and what can be done with it. */
+import { type ReactNode, useState } from 'react';
+import { Ellipsis } from 'lucide-react';
+import { DropdownMenu } from 'radix-ui';
+import { Link } from 'react-router';
+import type { ProjectReply } from '../../../contract/contract.js';
+import { pluralize } from '../../../core/base/pluralize.js';
+import { metres } from '../../app/format.js';
+import { deleteProject, duplicateProject, renameProject } from '../../state/places.js';
+import { toastProblem } from '../../state/toastProblem.js';
+import { TextField } from '../../ui/controls.js';
+import { Cover } from './Cover.js';
+import { HELP, LABELS, MESSAGES } from './words.js';
+
+const ITEM = 'cursor-default px-3 py-1.5 data-[highlighted]:bg-paper';
+
+const attempt = (act: Promise<unknown>): void => void act.catch((e: Error) => toastProblem(e.message));
+
+function ProjectMenu({ project, onRename }: { project: ProjectReply; onRename: () => void }): ReactNode {
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger aria-label={LABELS.actionsOf(project.name)} className="shrink-0 p-3 text-graphite">
+        <Ellipsis size={18} aria-hidden />
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content align="end" className="z-50 min-w-40 border border-graphite bg-chalk py-1">
+          <DropdownMenu.Item className={ITEM} onSelect={onRename}>
+            {LABELS.rename}
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className={ITEM} onSelect={() => attempt(duplicateProject(project.id))}>
+            {LABELS.duplicate}
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className={ITEM} onSelect={() => attempt(deleteProject(project))}>
+            {LABELS.delete}
+          </DropdownMenu.Item>
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}
+
+export function ProjectRow({ project }: { project: ProjectReply }): ReactNode {
+  const [renaming, setRenaming] = useState(false);
+  const revision = project.revisions.at(-1);
+  if (renaming) {
+    return (
+      <li
+        className="border-b border-rule py-3"
+        ref={(el) => el?.querySelector('input')?.focus()}
+        onBlur={() => setRenaming(false)}
+        onKeyDown={(e) => e.key === 'Escape' && setRenaming(false)}
+      >
+        <TextField
+          label={LABELS.projectName}
+          help={HELP.projectName}
+          value={project.name}
+          onValue={(typed) => {
+            const name = typed.trim();
+            if (name === '') return MESSAGES.giveAName;
+            attempt(renameProject(project.id, name));
+            setRenaming(false);
+            return null;
+          }}
+        />
+      </li>
+    );
+  }
+  return (
+    <li className="flex items-center border-b border-rule">
+      <Link to={`/p/${project.id}`} className="flex min-w-0 flex-1 items-center gap-5 py-3 hover:bg-chalk">
+        <Cover project={project} />
+        <span className="min-w-0 flex-1">
+          <span className="block font-semibold">{project.name}</span>
+          <span className="block text-sm text-graphite">{revision ? LABELS.revision(revision.fileName, revision.letter) : LABELS.noModelYet}</span>
+          {project.sets
+            .filter((s) => s.problem !== undefined)
+            .map((s) => (
+              <span key={s.id} className="block text-sm text-ochre" title={s.problem}>
+                {MESSAGES.theSetCannotBe(s.name)}
+              </span>
+            ))}
+        </span>
+        {revision && (
+          <span className="num text-right text-sm text-graphite">
+            {MESSAGES.partsTriangles(revision.partCount, revision.triangles.toLocaleString('en'))}
+            <br />
+            {metres(revision.bounds)}
+          </span>
+        )}
+        <span className="num w-48 text-right text-sm text-graphite">
+          {pluralize(project.sets.length, 'set')} ·{' '}
+          {pluralize(
+            project.sets.reduce((n, s) => n + s.frames, 0),
+            'frame',
+          )}
+          <br />
+          {pluralize(project.batches, 'batch', 'batches')}
+        </span>
+      </Link>
+      <ProjectMenu project={project} onRename={() => setRenaming(true)} />
+    </li>
+  );
+}

@@ -1,0 +1,90 @@
+/** The file types that every frame is written in, each with its bits or quality. */
+import type { ReactNode } from 'react';
+import { ChevronDown } from 'lucide-react';
+import { Popover } from 'radix-ui';
+import type { FormatSheet } from '../../../core/plan/formatSheet.js';
+import { Checkbox, NumberField, Select } from '../../ui/controls.js';
+import { Field } from '../../ui/Field.js';
+import { FILE_KINDS, filesSummary, type SheetFile } from './sheetSummary.js';
+import { HELP, LABELS } from './sheetWords.js';
+
+interface FileTypesProps {
+  files: FormatSheet['files'];
+  /** Returns what is wrong, or null. */
+  onFiles: (files: FormatSheet['files']) => string | null;
+}
+
+/** What can be set of one type. */
+function FileSettings({ file, onFile }: { file: SheetFile; onFile: (file: SheetFile) => string | null }): ReactNode {
+  if (file.type === 'jpeg') {
+    const { quality } = file;
+    return (
+      <NumberField
+        label={LABELS.jpegQuality}
+        help={HELP.jpegQuality}
+        value={quality}
+        decimals={0}
+        onValue={(q) => onFile({ ...file, quality: Math.round(q) })}
+      />
+    );
+  }
+  const { bits } = FILE_KINDS.find((k) => k.type === file.type)!;
+  return (
+    <Select
+      label={LABELS.bitsOf(file.type === 'png' ? 'PNG' : 'OpenEXR')}
+      help={file.type === 'png' ? HELP.pngBits : HELP.exrBits}
+      value={String(file.bits)}
+      options={bits.map((b) => ({ value: String(b.value), label: b.label }))}
+      onValue={(value) => onFile({ ...file, bits: Number(value) } as SheetFile)}
+    />
+  );
+}
+
+/** A switch for each type, and what can be set of those that are on; the last one stays. */
+export function FileTypes({ files, onFiles }: FileTypesProps): ReactNode {
+  return (
+    <div className="grid grid-cols-[110px_120px] items-end gap-x-4 gap-y-2">
+      {FILE_KINDS.map(({ type, label, fallback }) => {
+        const file = files.find((f) => f.type === type);
+        return (
+          <div key={type} className="contents">
+            <Checkbox
+              label={label}
+              help={HELP.fileType}
+              checked={file !== undefined}
+              onChecked={(on) =>
+                onFiles(FILE_KINDS.flatMap((k) => (k.type === type ? (on ? [fallback] : []) : files.filter((f) => f.type === k.type))))
+              }
+            />
+            {file ? <FileSettings file={file} onFile={(next) => onFiles(files.map((f) => (f.type === type ? next : f)))} /> : <span />}
+          </div>
+        );
+      })}
+    </div>
+  );
+}
+
+/** The chosen types in a few words; a click opens them. */
+export function FileTypesField({ files, onFiles }: FileTypesProps): ReactNode {
+  return (
+    <Field label={LABELS.fileTypes} help={HELP.fileType}>
+      {(id, described) => (
+        <Popover.Root>
+          <Popover.Trigger
+            id={id}
+            aria-describedby={described}
+            className="flex h-7 w-full min-w-0 items-center justify-between border-b border-graphite text-left"
+          >
+            <span className="min-w-0 truncate">{filesSummary(files)}</span>
+            <ChevronDown size={14} aria-hidden className="shrink-0 text-graphite" />
+          </Popover.Trigger>
+          <Popover.Portal>
+            <Popover.Content align="start" sideOffset={4} className="z-40 border border-graphite bg-chalk p-3">
+              <FileTypes files={files} onFiles={onFiles} />
+            </Popover.Content>
+          </Popover.Portal>
+        </Popover.Root>
+      )}
+    </Field>
+  );
+}
