@@ -182,6 +182,43 @@ describe('the command line', () => {
     expect([again.status, again.stderr]).toEqual([2, expect.stringContaining('exists and would be overwritten')]);
   });
 
+  it('ends quietly when its reader has read enough', () => {
+    const long = path.join(folder, 'long.json');
+    writeFileSync(long, JSON.stringify({ ...set, shots: [{ id: 'spin', kind: 'turntable', view: 'quay', frames: 2000 }] }));
+    const piped = spawnSync('bash', ['-c', `node bin/easel.mjs plan '${long}' --model '${model}' --json | head -c 100; echo " \${PIPESTATUS[0]}"`], {
+      encoding: 'utf8',
+    });
+    expect(piped.stdout).toMatch(/^\{"frames":\[.* 0\n$/s);
+    expect(piped.stderr).not.toMatch(/EPIPE|at .*\.js/);
+  });
+
+  it('renders in the quality that is asked for, also shots that have one of their own', () => {
+    const own = path.join(folder, 'own.json');
+    const [stills] = set.shots;
+    writeFileSync(
+      own,
+      JSON.stringify({
+        ...set,
+        author: 'M. Example',
+        sheet: { ...set.sheet, names: { still: '{author}/{shot}', moving: '{shot}.{frame:4}' } },
+        shots: [{ ...stills, overrides: { quality: { samples: 3 } } }],
+      }),
+    );
+    const samples = (...args: string[]) => {
+      const run = easel('render', own, '--model', model, '--out', path.join(folder, `own${args.length}`), '--json', ...args);
+      expect(run.status, run.stderr).toBe(0);
+      return (JSON.parse(run.stdout) as { frames: { samples: number; file: string }[] }).frames;
+    };
+    expect(samples().map((f) => [f.samples, path.basename(path.dirname(f.file)), path.basename(f.file)])).toEqual([
+      [3, 'M.-Example', 'stills.png'],
+    ]);
+    expect(samples('--quality', 'draft').map((f) => f.samples)).toEqual([16]);
+    const { author: _, ...nameless } = JSON.parse(readFileSync(own, 'utf8')) as Record<string, unknown>;
+    writeFileSync(own, JSON.stringify(nameless));
+    const refused = easel('plan', own, '--model', model);
+    expect([refused.status, refused.stderr]).toEqual([2, expect.stringContaining('the set names no author')]);
+  });
+
   it('says where the sun stands: the worked example of NREL/TP-560-34302 (from memory), and polar day', () => {
     const place = ['--latitude', '39.742476', '--longitude', '-105.1786', '--elevation', '1830.14', '--pressure', '820', '--temperature', '11'];
     const sun = JSON.parse(easel('sun', ...place, '--at', '2003-10-17T12:30:30-07:00', '--json').stdout) as Record<string, unknown>;

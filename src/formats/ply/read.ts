@@ -9,21 +9,38 @@ import { droppedWarning, meshOf } from '../normals.js';
 const HEAD_BYTES = 65_536;
 
 /** What the header says there should be; throws where it is not whole. */
-function header({ name, bytes }: SourceFile): { faces: number; vertices: number; binary: boolean; length: number } {
+function header({ name, bytes }: SourceFile): { faces: number; vertices: number; elements: number; binary: boolean; length: number } {
   const text = new TextDecoder('latin1').decode(bytes.subarray(0, HEAD_BYTES));
   const end = /end_header\r?\n?/.exec(text);
   if (!end) throw new ModelError(`"${name}" is cut short: its header does not end. Export or copy it again.`);
   const number = (what: string): number => Number(new RegExp(`element\\s+${what}\\s+(\\d+)`).exec(text)?.[1] ?? 0);
-  return { faces: number('face'), vertices: number('vertex'), binary: !/format\s+ascii/.test(text), length: end.index + end[0].length };
+  const elements = [...text.slice(0, end.index).matchAll(/^element\s+\S+\s+(\d+)/gm)].reduce((sum, m) => sum + Number(m[1]), 0);
+  return { faces: number('face'), vertices: number('vertex'), elements, binary: !/format\s+ascii/.test(text), length: end.index + end[0].length };
+}
+
+/** Lines with anything on them. */
+function countLines(bytes: Uint8Array): number {
+  let lines = 0;
+  let written = false;
+  for (const byte of bytes) {
+    if (byte > 32) written = true;
+    else if (byte === 10 || byte === 13) {
+      if (written) lines++;
+      written = false;
+    }
+  }
+  return lines + (written ? 1 : 0);
 }
 
 async function read(file: SourceFile, _companions: SourceFile[], options: ReadOptions): Promise<Model> {
-  const { faces, vertices, binary, length } = header(file);
+  const { faces, vertices, elements, binary, length } = header(file);
   const { name, bytes } = file;
   if (faces === 0) throw new ModelError(`"${name}" is a cloud of ${vertices} points without faces; export it as a mesh.`);
   const cut = `"${name}" is cut short: it should hold ${vertices} vertices and ${faces} faces. Export or copy it again.`;
   // A vertex takes three numbers, a face a count and three more, whatever their size.
   if (bytes.length - length < (binary ? 3 * vertices + 4 * faces : 6 * vertices + 8 * faces)) throw new ModelError(cut);
+  // Text has a line for each element; the loader takes what there is.
+  if (!binary && countLines(bytes.subarray(length)) < elements) throw new ModelError(cut);
   let geometry;
   try {
     geometry = new PLYLoader().parse(bytes.slice().buffer);

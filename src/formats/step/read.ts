@@ -108,10 +108,15 @@ function groupsOf({ index, brep_faces: faces, color }: OcctMesh, apart: boolean)
   return [...groups.values()];
 }
 
+/** The last line of an IGES file has a T in column 73 (US PRO, IGES 5.3, 2.2.4.6): without it the library reads what there is. */
+function hasTerminateSection(bytes: Uint8Array): boolean {
+  return /^.{72}T/m.test(new TextDecoder('latin1').decode(bytes.subarray(-400)));
+}
+
 async function read(file: SourceFile, _companions: SourceFile[], { facesApart = false }: ReadOptions): Promise<Model> {
   const ending = extensionOf(file.name);
   const format = ['stp', 'step'].includes(ending) ? 'step' : ['igs', 'iges'].includes(ending) ? 'iges' : 'brep';
-  const whole = format !== 'brep' || hasEnd(file.bytes);
+  const whole = format === 'brep' ? hasEnd(file.bytes) : format === 'iges' ? hasTerminateSection(file.bytes) : true;
   const result = whole && (await occt()).ReadFile(format, file.bytes, QUALITY);
   if (!result || !result.success)
     throw new ModelError(

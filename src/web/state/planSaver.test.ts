@@ -1,4 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { mergeEdits } from '../../core/edit/mergeEdits.js';
 import type { SetFile } from '../../core/plan/set.js';
 import { type FetchedSet, PlanSaver, type SavedSet } from './planSaver.js';
 
@@ -164,5 +165,83 @@ describe('saving the plan', () => {
     server.sent[0]!.answer(true);
     await flushed;
     expect(saver.unsaved()).toBeNull();
+  });
+});
+
+/** Park and Miller, "Random number generators: good ones are hard to find", 1988. */
+function dice(seed: number): () => number {
+  let s = seed;
+  return () => (s = (s * 48271) % 2147483647) / 2147483647;
+}
+
+describe('two windows that edit at once, over a slow line', () => {
+  /** A server that answers and tells late, as `roll` has it, and windows that each have a value of their own in the set. */
+  function office(roll: () => number) {
+    type Own = SetFile & Record<string, unknown>;
+    const server = { file: { name: '', a: 0, b: 0 } as unknown as Own, version: 1 };
+    const late = <T>(value: () => T): Promise<T> => new Promise((resolve, reject) => setTimeout(() => attempt(resolve, reject, value), roll() * 400));
+    const attempt = <T>(resolve: (value: T) => void, reject: (e: Error) => void, value: () => T): void => {
+      try {
+        const answer = value();
+        setTimeout(() => resolve(answer), roll() * 400);
+      } catch (e) {
+        setTimeout(() => reject(e as Error), roll() * 400);
+      }
+    };
+    const savers: PlanSaver[] = [];
+    const open = (key: string) => {
+      let file = server.file;
+      const saver = new PlanSaver({
+        save: (next, version) =>
+          late(() => {
+            if (version !== server.version) throw new Error('conflict');
+            server.file = next as Own;
+            server.version++;
+            const told = server.version;
+            for (const other of savers) setTimeout(() => other.hear(told), roll() * 600);
+            return { version: told, content: '' };
+          }),
+        fetch: () => late(() => ({ ...server, content: '' })),
+        isConflict: (e) => e.message === 'conflict',
+        merge: mergeEdits,
+        onSaved: () => undefined,
+        onMerged: (merged) => (file = merged as Own),
+        onProblem: (e) => {
+          throw e;
+        },
+        onPending: () => undefined,
+      });
+      saver.load(file, server.version);
+      savers.push(saver);
+      return {
+        saver,
+        shown: () => file,
+        edit: (value: number) => {
+          file = { ...file, [key]: value };
+          saver.put(file);
+        },
+      };
+    };
+    return { server, open };
+  }
+
+  it.each(Array.from({ length: 40 }, (_, i) => i + 1))('lose nothing of either (seed %i)', async (seed) => {
+    const roll = dice(seed * 7919);
+    const { server, open } = office(roll);
+    const windows = { a: open('a'), b: open('b') };
+    const last = { a: 0, b: 0 };
+    for (let k = 1; k <= 30; k++) {
+      const key = roll() < 0.5 ? 'a' : 'b';
+      last[key] = k;
+      windows[key].edit(k);
+      await vi.advanceTimersByTimeAsync(roll() * 700);
+      // What is shown is never older than what was typed.
+      expect(windows[key].shown()[key]).toBe(k);
+    }
+    await vi.advanceTimersByTimeAsync(20_000);
+    expect(server.file).toMatchObject(last);
+    expect(windows.a.shown()).toMatchObject(last);
+    expect(windows.b.shown()).toMatchObject(last);
+    expect([windows.a.saver.unsaved(), windows.b.saver.unsaved()]).toEqual([null, null]);
   });
 });

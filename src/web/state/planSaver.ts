@@ -45,6 +45,8 @@ export class PlanSaver {
   private heard = 0;
   private dirty = false;
   private running: Promise<void> | null = null;
+  /** An edit is on its way. */
+  private sending = false;
   /** The page goes: requests must outlive it. */
   private leaving = false;
   private timer: ReturnType<typeof setTimeout> | null = null;
@@ -69,7 +71,7 @@ export class PlanSaver {
 
   /** What is not saved, with what it was made from; null where all is. */
   unsaved(): { base: SetFile; file: SetFile } | null {
-    return (this.dirty || this.running) && this.file && this.base ? { base: this.base, file: this.file } : null;
+    return (this.dirty || this.sending) && this.file && this.base ? { base: this.base, file: this.file } : null;
   }
 
   /** The server told of a version: what is newer than what stands here is fetched, and joined with what is edited here. */
@@ -78,7 +80,11 @@ export class PlanSaver {
     if (this.running || !this.file || this.heard <= this.version) return;
     this.running = this.takeTheirs().finally(() => (this.running = null));
     this.running.then(
-      () => this.dirty && this.later(SAVE_MS),
+      () => {
+        if (this.dirty) this.later(SAVE_MS);
+        // There may be a newer one by now.
+        this.hear(this.heard);
+      },
       // Saving meets it again.
       () => undefined,
     );
@@ -103,6 +109,7 @@ export class PlanSaver {
   private async send(): Promise<void> {
     const sent = this.file!;
     this.dirty = false;
+    this.sending = true;
     try {
       const saved = await this.host.save(sent, this.version, this.leaving).catch(async (e: Error) => {
         if (!this.host.isConflict(e)) throw e;
@@ -121,6 +128,8 @@ export class PlanSaver {
       this.host.onProblem(e as Error);
       this.later(RETRY_MS);
       throw e;
+    } finally {
+      this.sending = false;
     }
   }
 

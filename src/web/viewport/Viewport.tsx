@@ -197,7 +197,7 @@ export function Viewport({
           frameloop="demand"
           dpr={[0.5, 1]}
           performance={{ min: isSoftwareGl() ? 0.5 : 1, debounce: 250 }}
-          gl={{ antialias: !isSoftwareGl(), preserveDrawingBuffer: true, toneMapping: CustomToneMapping }}
+          gl={{ antialias: window.devicePixelRatio >= 1, preserveDrawingBuffer: true, toneMapping: CustomToneMapping }}
           className="!absolute inset-0"
         >
           <ResolutionWhileMoving camera={camera} />

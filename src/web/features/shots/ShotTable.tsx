@@ -18,7 +18,7 @@ import { LABELS, MESSAGES } from './words.js';
 const CELL = 48;
 const STRIP = 432;
 const ROW = 37;
-const HEADS = ['w-14', 'w-48', 'w-24', '', 'w-16', 'w-24', 'w-16', ''];
+const HEADS = ['w-16', 'w-48', 'w-28', '', 'w-20', 'w-28', 'w-20', ''];
 
 interface ShotTableProps {
   shots: Shot[];
@@ -71,7 +71,7 @@ function Row({ shot, number, count, seconds, sheet, setId, revision, version, se
         ...(on && { boxShadow: 'inset 3px 0 0 var(--color-madder)' }),
       }}
     >
-      <td className="num whitespace-nowrap pl-1">
+      <td className="num whitespace-nowrap pl-1 pr-3">
         <button
           type="button"
           ref={setActivatorNodeRef}
@@ -90,7 +90,7 @@ function Row({ shot, number, count, seconds, sheet, setId, revision, version, se
           {shotName(shot)}
         </button>
       </td>
-      <td className="text-graphite">{kind.label}</td>
+      <td className="pr-3 text-graphite">{kind.label}</td>
       <td>
         <span className={`flex overflow-hidden ${on ? 'outline outline-1 outline-ink' : ''}`} style={{ width }}>
           {(count > 0 ? strip(count, width) : []).map((index) => (
@@ -103,12 +103,12 @@ function Row({ shot, number, count, seconds, sheet, setId, revision, version, se
           ))}
         </span>
       </td>
-      <td className="num text-right">{count}</td>
-      <td className="num text-right text-graphite">{kind.moving ? timecode(count, exact) : '–'}</td>
-      <td className="num text-right text-ochre" title={deviations.length > 0 ? MESSAGES.overrides(deviations.join(', ')) : undefined}>
+      <td className="num pl-3 text-right">{count}</td>
+      <td className="num pl-3 text-right text-graphite">{kind.moving ? timecode(count, exact) : '–'}</td>
+      <td className="num pl-3 text-right text-ochre" title={deviations.length > 0 ? MESSAGES.overrides(deviations.join(', ')) : undefined}>
         {deviations.length > 0 && `± ${deviations.length}`}
       </td>
-      <td className="max-w-56 truncate pl-6 pr-[18px] text-graphite" title={kind.summary(shot, exact)}>
+      <td className="max-w-56 truncate pl-6 pr-[18px] text-graphite max-[1180px]:hidden" title={kind.summary(shot, exact)}>
         {shot.off ? LABELS.off : kind.summary(shot, exact)}
       </td>
     </tr>
@@ -158,10 +158,10 @@ export function ShotTable(props: ShotTableProps): ReactNode {
                     </span>
                   ))}
                 </th>
-                <th className={`${HEADS[4]} text-right font-semibold`}>{LABELS.frames}</th>
-                <th className={`${HEADS[5]} text-right font-semibold`}>{LABELS.length}</th>
-                <th className={`${HEADS[6]} text-right font-semibold`}>{LABELS.overrides}</th>
-                <th className="pl-6 pr-[18px] font-semibold">{LABELS.content}</th>
+                <th className={`${HEADS[4]} pl-3 text-right font-semibold`}>{LABELS.frames}</th>
+                <th className={`${HEADS[5]} pl-3 text-right font-semibold`}>{LABELS.length}</th>
+                <th className={`${HEADS[6]} pl-3 text-right font-semibold`}>{LABELS.overrides}</th>
+                <th className="pl-6 pr-[18px] font-semibold max-[1180px]:hidden">{LABELS.content}</th>
               </tr>
             </thead>
             <tbody>

@@ -47,7 +47,7 @@ export const LABELS = {
   aspect: 'Aspect',
   rate: 'Rate',
   fileTypes: 'File types',
-  ownRate: 'Own rate',
+  ownRate: 'Custom rate',
   otherRate: 'other …',
   lineWidth: 'Line width',
   lineColour: 'Line colour',
