@@ -28,14 +28,14 @@ export const RECORDS: Readonly<Record<string, RecordSchema>> = {
     gap(4),
   ),
   BLOCK: record(
-    "Leaf packet of four triangles: three vertices as structure of arrays, then four ids. Unfilled lanes repeat the first triangle.",
+    'Leaf packet of four triangles: three vertices as structure of arrays, then four ids. Unfilled lanes repeat the first triangle.',
     ['V0', 'f32', 12, 'x[4] y[4] z[4]'],
     ['V1', 'f32', 12, 'x[4] y[4] z[4]'],
     ['V2', 'f32', 12, 'x[4] y[4] z[4]'],
     ['ID', 'u32', 4, ''],
   ),
   MESH: record(
-    "A mesh: its tree and what shading needs. Pointers are absolute; 0 means absent.",
+    'A mesh: its tree and what shading needs. Pointers are absolute; 0 means absent.',
     ['TREE', 'u32', 1, 'base of the tree'],
     ['ROOT', 'i32', 1, 'reference of the root'],
     ['INDEX', 'u32', 1, 'pointer to u32[3] a triangle'],
@@ -46,7 +46,7 @@ export const RECORDS: Readonly<Record<string, RecordSchema>> = {
     gap(1),
   ),
   INSTANCE: record(
-    "An instance of a mesh in the scene, or the shape of a light. Those of one part lie together.",
+    'An instance of a mesh in the scene, or the shape of a light. Those of one part lie together.',
     ['INVERSE', 'f32', 12, 'world to object, row-major 3x4'],
     ['MESH', 'u32', 1, 'pointer to the mesh record; of a LIGHT_SHAPE, to its light'],
     ['MATERIAL', 'u32', 1, 'pointer to the material record'],
@@ -60,7 +60,7 @@ export const RECORDS: Readonly<Record<string, RecordSchema>> = {
     gap(3),
   ),
   MATERIAL: record(
-    "A material: metallic-roughness as in glTF 2.0 with its ratified extensions.",
+    'A material: metallic-roughness as in glTF 2.0 with its ratified extensions.',
     ['BASE', 'f32', 3, 'linear base colour'],
     ['ALPHA', 'f32', 1, '0..1'],
     ['METALNESS', 'f32', 1, '0..1'],
@@ -92,7 +92,7 @@ export const RECORDS: Readonly<Record<string, RecordSchema>> = {
     gap(1),
   ),
   USE: record(
-    "How a material uses a texture: which, how its bytes are decoded, and where it lies.",
+    'How a material uses a texture: which, how its bytes are decoded, and where it lies.',
     ['TEXTURE', 'u32', 1, 'pointer to a texture record'],
     ['LUT', 'u32', 1, 'pointer to f32[256], byte to value'],
     ['MATRIX', 'f32', 6, "two rows: u' = m0 u + m1 v + m2, v' = m3 u + m4 v + m5"],
@@ -100,7 +100,7 @@ export const RECORDS: Readonly<Record<string, RecordSchema>> = {
     gap(1),
   ),
   TEXTURE: record(
-    "A texture, 8 bits a channel.",
+    'A texture, 8 bits a channel.',
     ['WIDTH', 'u32', 1, ''],
     ['HEIGHT', 'u32', 1, ''],
     ['TEXELS', 'u32', 1, 'pointer to rgba8, rows from the top'],
@@ -109,7 +109,7 @@ export const RECORDS: Readonly<Record<string, RecordSchema>> = {
     gap(3),
   ),
   LIGHT: record(
-    "What gives light, one record each; emissive meshes give one a triangle.",
+    'What gives light, one record each; emissive meshes give one a triangle.',
     ['KIND', 'u32', 1, 'see below'],
     ['PROBABILITY', 'f32', 1, 'chance that it is the one drawn'],
     ['AREA', 'f32', 1, 'square metres'],
@@ -126,7 +126,7 @@ export const RECORDS: Readonly<Record<string, RecordSchema>> = {
     gap(1),
   ),
   ENV: record(
-    "An equirectangular environment: its middle column looks to -Z, its rows go from the zenith down.",
+    'An equirectangular environment: its middle column looks to -Z, its rows go from the zenith down.',
     ['WIDTH', 'u32', 1, ''],
     ['HEIGHT', 'u32', 1, ''],
     ['TEXELS', 'u32', 1, 'pointer to f32[3] a texel'],
@@ -137,14 +137,14 @@ export const RECORDS: Readonly<Record<string, RecordSchema>> = {
     ['STRENGTH', 'f32', 1, ''],
   ),
   PLANE: record(
-    "A cutting plane: what lies on the side its normal points to is cut away.",
+    'A cutting plane: what lies on the side its normal points to is cut away.',
     ['NORMAL', 'f32', 3, 'unit'],
     ['OFFSET', 'f32', 1, 'dot(normal, x) on the plane, when the shutter opens'],
     ['CHANGE', 'f32', 1, 'added until it closes'],
     gap(3),
   ),
   CAMERA: record(
-    "A camera at one moment.",
+    'A camera at one moment.',
     ['EYE', 'f32', 3, ''],
     ['CORNER', 'f32', 3, "direction to (parallel: place of) the picture's upper left corner"],
     ['DX', 'f32', 3, 'step for one pixel to the right; panorama: unit vector to the right'],
@@ -224,14 +224,14 @@ export const RECORDS: Readonly<Record<string, RecordSchema>> = {
     gap(1),
   ),
   QUERY: record(
-    "Rays and hits of the batched queries.",
+    'Rays and hits of the batched queries.',
     ['ORIGIN', 'f32', 3, ''],
     ['DIRECTION', 'f32', 3, 'any length; distances are in its multiples'],
     ['FAR', 'f32', 1, 'farthest distance, may be infinite'],
     gap(1),
   ),
   HIT: record(
-    "",
+    '',
     ['DISTANCE', 'f32', 1, 'infinite where nothing was met'],
     ['TRIANGLE', 'u32', 1, 'or 1 / 0 for an any-hit query'],
     ['INSTANCE', 'i32', 1, '-1 where nothing was met'],

@@ -209,9 +209,7 @@ describe('the command line', () => {
       expect(run.status, run.stderr).toBe(0);
       return (JSON.parse(run.stdout) as { frames: { samples: number; file: string }[] }).frames;
     };
-    expect(samples().map((f) => [f.samples, path.basename(path.dirname(f.file)), path.basename(f.file)])).toEqual([
-      [3, 'M.-Example', 'stills.png'],
-    ]);
+    expect(samples().map((f) => [f.samples, path.basename(path.dirname(f.file)), path.basename(f.file)])).toEqual([[3, 'M.-Example', 'stills.png']]);
     expect(samples('--quality', 'draft').map((f) => f.samples)).toEqual([16]);
     const { author: _, ...nameless } = JSON.parse(readFileSync(own, 'utf8')) as Record<string, unknown>;
     writeFileSync(own, JSON.stringify(nameless));
