@@ -271,6 +271,21 @@ describe('from a model to a movie', () => {
     expect(streams[0]).toMatchObject({ nb_read_frames: '9', r_frame_rate: '24/1' });
   }, 60_000);
 
+  it('is not started on a revision that lacks a part which is cut', async () => {
+    const cut = { ...review(), section: { planes: [{ normal: [1, 0, 0], offset: 0, part: 'Tern/No such part' }] } };
+    const set = (await call().post(`/api/projects/${project.id}/sets`).send({ file: cut })).body as SetReply;
+    const refused = await call().post(`/api/sets/${set.id}/batches`).send({ revision: project.revisions[0]!.id });
+    expect([refused.status, (refused.body as { detail: string }).detail]).toEqual([
+      422,
+      expect.stringContaining('The part "Tern/No such part", which a section cuts, is not in revision A.'),
+    ]);
+    const parts = (await call().get(`/api/revisions/${project.revisions[0]!.id}/parts`)).body as { path: string }[];
+    const there = { ...set.file, section: { planes: [{ normal: [1, 0, 0], offset: 0, part: parts.at(-1)!.path }] } };
+    await call().put(`/api/sets/${set.id}`).send({ file: there, version: set.version });
+    const batch = (await call().post(`/api/sets/${set.id}/batches`).send({ revision: project.revisions[0]!.id, select: 'first' })).body as BatchReply;
+    expect((await ended(batch.id)).state).toBe('done');
+  });
+
   it('renders every third frame for a look, and its movie keeps the pace', async () => {
     const set = (await call().post(`/api/projects/${project.id}/sets`).send({ file: review() })).body as SetReply;
     const start = (select: string) => call().post(`/api/sets/${set.id}/batches`).send({ revision: project.revisions[0]!.id, select });

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { PartMatch } from '../model/match.js';
-import { remapPartPaths, missingPartPaths, missingGroups, changedFaceGroups } from './remapParts.js';
+import { remapPartPaths, missingPartPaths, missingGroups, changedFaceGroups, cutPartPaths, movePartPath } from './remapParts.js';
 import { parseSet } from '../plan/set.js';
 
 const set = parseSet({
@@ -58,6 +58,31 @@ describe('a plan on the next revision', () => {
   it('is the same set where no named part moved', () => {
     expect(remapPartPaths(set, [renamed('Tern/Bulb', 'Tern/Lamp')])).toBe(set);
     expect(remapPartPaths(set, [])).toBe(set);
+  });
+
+  it('puts another part in the place of one that is gone, in every kind of reference', () => {
+    const next = movePartPath(set, 'Tern/Head', 'Tern/Foot');
+    expect(JSON.stringify(next)).not.toContain('Tern/Head');
+    // What was planned for the one that is gone takes the place of what the other had.
+    expect(next.materials!.parts).toEqual([{ path: 'Tern/Foot', material: 'walnut' }]);
+    expect([next.section!.planes[0]!.part, next.sections![0]!.planes[0]!.part]).toEqual(['Tern/Foot', 'Tern/Foot']);
+    expect(next.views[0]!.overrides!.hiddenParts).toEqual(['Tern/Foot', 'Tern/Cord']);
+    expect(next.shots[1]).toMatchObject({ part: 'Tern/Foot' });
+    expect(parseSet(JSON.parse(JSON.stringify(next)))).toEqual(next);
+  });
+
+  it('lets a part go: its material and planes with it, and a shot of it alone is switched off', () => {
+    const next = movePartPath(set, 'Tern/Head', null);
+    expect(JSON.stringify(next)).not.toContain('Tern/Head');
+    expect(next.materials!.parts).toEqual([{ path: 'Tern/Foot', renderVisible: false }]);
+    expect(next.section!.planes).toEqual([{ normal: [1, 0, 0], offset: 0 }]);
+    // The further section cut nothing else, and no view names it any more.
+    expect([next.sections, next.views[1]!.overrides]).toEqual([undefined, undefined]);
+    expect(next.views[0]!.overrides!.hiddenParts).toEqual(['Tern/Cord']);
+    expect(next.shots[1]).toMatchObject({ kind: 'sectionReveal', off: true });
+    const read = parseSet(JSON.parse(JSON.stringify(next)));
+    expect(missingPartPaths(read, new Set(['Tern/Foot', 'Tern/Cord']))).toEqual([]);
+    expect([cutPartPaths(set), cutPartPaths(read)]).toEqual([['Tern/Head'], []]);
   });
 
   it('says what is not there any more', () => {

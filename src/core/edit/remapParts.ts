@@ -10,20 +10,78 @@ interface PartFaceGroups {
 
 const groupsIn = (parts: readonly PartFaceGroups[]): Map<string, number> => new Map(parts.map((p) => [p.path, p.materials.length]));
 
-/** The set with every path of a part that it names put through `follow`. */
-function withPaths(set: SetFile, follow: (path: string) => string): SetFile {
+type Follow = (path: string) => string | null;
+
+/** Planes with their parts put through `follow`; one whose part is gone cuts nothing any more. */
+const followPlanes = <P extends { part?: string }>(planes: P[], follow: Follow): P[] =>
+  planes.flatMap((plane) => {
+    if (plane.part === undefined) return [plane];
+    const part = follow(plane.part);
+    return part === null ? [] : [{ ...plane, part }];
+  });
+
+/** A shot of a part that is gone is switched off: over the whole subject it would be another shot. */
+function followShot(shot: SetFile['shots'][number], follow: Follow): SetFile['shots'][number] {
+  if (!('part' in shot) || shot.part === undefined) return shot;
+  const part = follow(shot.part);
+  return part === null ? { ...shot, part: undefined, off: true } : { ...shot, part };
+}
+
+function followView(view: SetFile['views'][number], follow: Follow, sections: ReadonlySet<string>): SetFile['views'][number] {
+  const { overrides } = view;
+  if (!overrides?.hiddenParts && (typeof overrides?.section !== 'string' || sections.has(overrides.section))) return view;
+  const hiddenParts = overrides.hiddenParts?.flatMap((path) => follow(path) ?? []);
+  const { hiddenParts: _, section, ...others } = overrides;
+  const next = {
+    ...others,
+    ...(section !== undefined && (section === false || sections.has(section)) && { section }),
+    ...(hiddenParts && hiddenParts.length > 0 && { hiddenParts }),
+  };
+  return { ...view, overrides: Object.keys(next).length > 0 ? next : undefined };
+}
+
+/** The set with every path of a part that it names put through `follow`; what named a part alone that has none any more goes with it. */
+function withPaths(set: SetFile, follow: Follow): SetFile {
   const { materials: assignments, section, sections } = set;
-  const cut = <P extends { part?: string }>(planes: P[]): P[] => planes.map((p) => (p.part === undefined ? p : { ...p, part: follow(p.part) }));
+  const planes = section && followPlanes(section.planes, follow);
+  const further = sections?.map((s) => ({ ...s, planes: followPlanes(s.planes, follow) })).filter((s) => s.planes.length > 0);
+  const kept = new Set(further?.map((s) => s.id));
   return {
     ...set,
-    ...(assignments && { materials: { ...assignments, parts: assignments.parts.map((p) => ({ ...p, path: follow(p.path) })) } }),
-    ...(section && { section: { ...section, planes: cut(section.planes) } }),
-    ...(sections && { sections: sections.map((s) => ({ ...s, planes: cut(s.planes) })) }),
-    views: set.views.map((v) =>
-      v.overrides?.hiddenParts ? { ...v, overrides: { ...v.overrides, hiddenParts: v.overrides.hiddenParts.map(follow) } } : v,
-    ),
-    shots: set.shots.map((s) => ('part' in s && s.part !== undefined ? { ...s, part: follow(s.part) } : s)),
+    ...(assignments && {
+      materials: {
+        ...assignments,
+        parts: assignments.parts.flatMap((p) => {
+          const path = follow(p.path);
+          return path === null ? [] : [{ ...p, path }];
+        }),
+      },
+    }),
+    ...(section && { section: planes!.length > 0 ? { ...section, planes: planes! } : undefined }),
+    ...(sections && { sections: further!.length > 0 ? further : undefined }),
+    views: set.views.map((v) => followView(v, follow, kept)),
+    shots: set.shots.map((s) => followShot(s, follow)),
   };
+}
+
+/**
+ * The set with one part's place taken by another, wherever it is named; with null, by none: its material and its planes go,
+ * and a shot of that part alone is switched off.
+ */
+export function movePartPath(set: SetFile, from: string, to: string | null): SetFile {
+  const moved = withPaths(set, (path) => (path === from ? to : path));
+  if (!moved.materials || to === null) return moved;
+  // The part that is there may have had a material of its own: what was planned takes its place.
+  const own = moved.materials.parts.findIndex((p, i) => p.path === to && set.materials!.parts[i]?.path === to);
+  const taken = moved.materials.parts.some((p, i) => p.path === to && i !== own);
+  return own >= 0 && taken ? { ...moved, materials: { ...moved.materials, parts: moved.materials.parts.filter((_, i) => i !== own) } } : moved;
+}
+
+/** Paths of the parts that are cut by themselves: without them a section or a reveal shows another thing than planned. */
+export function cutPartPaths({ section, sections = [], shots }: SetFile): string[] {
+  const planes = [...(section?.planes ?? []), ...sections.flatMap((s) => s.planes)];
+  const revealed = shots.filter((s) => !s.off).map((s) => ('part' in s ? s.part : undefined));
+  return [...new Set([...planes.map((p) => p.part), ...revealed])].filter((p) => p !== undefined);
 }
 
 /** Every path of a part that the set names. */

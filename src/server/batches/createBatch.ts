@@ -1,6 +1,7 @@
 /** Starts a batch: the plan is frozen, and every frame of it becomes a row. */
 import { readdir } from 'node:fs/promises';
 import type { Transaction } from 'sequelize';
+import { cutPartPaths } from '../../core/edit/remapParts.js';
 import { firstMissingMaterial } from '../../core/materials/assignments.js';
 import { textureFilesOf } from '../../core/materials/customMaterial.js';
 import { setFolder } from '../../core/planning/planFrames.js';
@@ -12,20 +13,27 @@ import { Batch, type PlanSet, type Project, type Revision } from '../db/models.j
 import { ServerError } from '../errors.js';
 import { type OpenPlan, PlanError } from '../planning/planner.js';
 import { type PlanSnapshot, ROW_COLUMNS } from '../planning/tasks.js';
-import { digestOfRevision, planContext } from '../revisions.js';
+import { digestOfRevision, partsBelow, planContext } from '../revisions.js';
 import { setFileOf } from '../sets.js';
 import { batchDigest } from './snapshot.js';
 
 export const ROWS_PER_QUERY = 2000;
 
 /** Throws ServerError 'unusable' where what the frames are made of is not here. */
-async function checkAssets({ store }: ServerContext, set: SetFile, frame: Frame | undefined, revision: Revision): Promise<void> {
+async function checkAssets(context: ServerContext, set: SetFile, frame: Frame | undefined, revision: Revision): Promise<void> {
+  const { store } = context;
   const lost = frame?.materials && firstMissingMaterial(frame.materials, digestOfRevision(revision).materials);
   if (lost)
     throw new ServerError(
       'unusable',
       `There is no material "${lost}", neither in the set nor in the library nor in revision ${revision.letter}. Choose another on the Model step.`,
     );
+  for (const path of cutPartPaths(set))
+    if ((await partsBelow(context, revision, path)).length === 0)
+      throw new ServerError(
+        'unusable',
+        `The part "${path}", which a section cuts, is not in revision ${revision.letter}. Remap or drop it under Changes on the Model step, or edit the section.`,
+      );
   const textures = textureFilesOf(frame?.materials?.materials ?? []);
   for (const file of textures)
     if (!(await store.hasTexture(file)))

@@ -1,9 +1,9 @@
 /** What became of the parts of the revision before: kept, moved, changed, renamed, new, gone; and what the plan names and is not there. */
 import { type ReactNode, useMemo, useState } from 'react';
-import { toast } from 'sonner';
 import type { PartReply } from '../../../contract/contract.js';
 import { type ChangeKind, CHANGE_KINDS } from '../../../core/model/match.js';
-import { missingPartPaths } from '../../../core/edit/remapParts.js';
+import { missingPartPaths, movePartPath } from '../../../core/edit/remapParts.js';
+import { toastProblem } from '../../state/toastProblem.js';
 import { useMatch } from '../../state/queries.js';
 import { Checkbox } from '../../ui/controls.js';
 import { useWorkspace } from '../../app/workspace.js';
@@ -33,20 +33,7 @@ export function RevisionPanel({ parts, onSelect, over, onOver }: RevisionPanelPr
   const rows = data.matches
     .filter((m) => (fate === null ? m.change !== 'kept' : m.change === fate))
     .sort((a, b) => ORDER.indexOf(a.change) - ORDER.indexOf(b.change));
-  const handOn = (from: string, to: string): void => {
-    const follow = <T extends { path: string }>(list: T[]): T[] => {
-      const moved = list.filter((p) => p.path === from).map((p) => ({ ...p, path: to }));
-      return [...list.filter((p) => p.path !== from && p.path !== to), ...moved];
-    };
-    const problem = edit((f) => ({
-      ...f,
-      ...(f.materials && {
-        materials: { ...f.materials, parts: to === '' ? f.materials.parts.filter((p) => p.path !== from) : follow(f.materials.parts) },
-      }),
-      ...(f.section && { section: { ...f.section, planes: f.section.planes.map((p) => (p.part === from ? { ...p, part: to || undefined } : p)) } }),
-    }));
-    if (problem) toast.error(problem);
-  };
+  const handOn = (from: string, to: string): void => toastProblem(edit((f) => movePartPath(f, from, to || null)));
   return (
     <div className="flex min-h-0 flex-1 flex-col text-sm">
       <div className="border-b border-rule px-4 py-1.5">
