@@ -126,7 +126,7 @@ test('a set goes out as a file and comes in again, and JPEGs are rendered by it'
   await page.goto(`${server.url}/p/${project.id}/s/${setId()}/shots`);
   await fill(page, 'Width', '96');
   // A further type is one more, and drops none of the others.
-  await page.getByRole('button', { name: 'File types' }).click();
+  await page.getByRole('region', { name: 'Format sheet' }).getByRole('button', { name: 'File types' }).click();
   await page.getByLabel('OpenEXR', { exact: true }).check();
   await page.getByLabel('JPEG', { exact: true }).check();
   await page.getByLabel('JPEG quality').fill('80');
@@ -243,7 +243,7 @@ test('passes and a clear backdrop are chosen on the sheet, and what does not go 
   await page.getByLabel('Width', { exact: true }).fill('160');
   await page.getByLabel('Width', { exact: true }).press('Enter');
   await page.getByRole('button', { name: 'Add still' }).click();
-  await page.locator('summary', { hasText: 'Passes' }).click();
+  await page.locator('summary', { hasText: 'Passes' }).first().click();
   await page.getByRole('checkbox', { name: 'depth', exact: true }).check();
   await page.getByLabel('part mattes').check();
   await page.getByLabel('clay').check();
@@ -261,7 +261,7 @@ test('passes and a clear backdrop are chosen on the sheet, and what does not go 
   // Byte 25 of a PNG is its colour type: 6 has alpha.
   expect(beauty[25]).toBe(6);
   await page.keyboard.press('4');
-  await page.getByRole('button', { name: 'File types' }).click();
+  await page.getByRole('region', { name: 'Format sheet' }).getByRole('button', { name: 'File types' }).click();
   await page.getByLabel('JPEG', { exact: true }).check();
   await expect(page.getByText('JPEG has no alpha')).toBeVisible();
 });

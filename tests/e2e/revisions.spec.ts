@@ -77,7 +77,7 @@ test('a revision with one part gone and one renamed', async ({ page }) => {
   await expect(page.getByText('One part: frosted glass, pane')).toBeVisible();
 
   // The older one can still be looked at and rendered.
-  await page.getByLabel('Revision').selectOption('A');
+  await page.getByLabel('Revision', { exact: true }).selectOption('A');
   await expect(page.getByLabel('Parts').getByText('Collar')).toBeVisible();
   await page.reload();
   await expect(page.getByLabel('Parts').getByText('Collar')).toBeVisible();
