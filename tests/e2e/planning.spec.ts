@@ -243,11 +243,12 @@ test('passes and a clear backdrop are chosen on the sheet, and what does not go 
   await page.getByLabel('Width', { exact: true }).fill('160');
   await page.getByLabel('Width', { exact: true }).press('Enter');
   await page.getByRole('button', { name: 'Add still' }).click();
-  await page.locator('summary', { hasText: 'Passes' }).first().click();
-  await page.getByRole('checkbox', { name: 'depth', exact: true }).check();
-  await page.getByLabel('part mattes').check();
-  await page.getByLabel('clay').check();
-  await page.getByLabel('lines', { exact: true }).check();
+  const sheet = page.getByRole('region', { name: 'Format sheet' });
+  await sheet.locator('summary', { hasText: 'Passes' }).click();
+  await sheet.getByRole('checkbox', { name: 'depth', exact: true }).check();
+  await sheet.getByLabel('part mattes').check();
+  await sheet.getByLabel('clay').check();
+  await sheet.getByLabel('lines', { exact: true }).check();
   await page.getByRole('region', { name: 'Format sheet' }).getByLabel('Transparent backdrop').check();
   await page.getByRole('region', { name: 'Format sheet' }).getByLabel('Quality', { exact: true }).click();
   await page.getByRole('option', { name: /draft/ }).click();

@@ -1,17 +1,22 @@
 /** A field's label, its help on hover and on focus, and what is wrong, in place. */
-import { type ReactNode, useId, useState } from 'react';
+import { type ReactNode, useEffect, useId, useState } from 'react';
+import { flushSync } from 'react-dom';
 import { Tooltip } from 'radix-ui';
 
 /** Help beside what it is about: it never takes a click and never lies on what it explains. */
 export function HelpTip({ help, children }: { help: string | undefined; children: ReactNode }): ReactNode {
   const [open, setOpen] = useState(false);
+  useEffect(() => {
+    if (!open) return undefined;
+    // Whoever types has read it. It is gone before anybody else hears the key: an Escape is for what the field stands in.
+    const close = (): void => flushSync(() => setOpen(false));
+    window.addEventListener('keydown', close, true);
+    return () => window.removeEventListener('keydown', close, true);
+  }, [open]);
   if (!help) return children;
   return (
     <Tooltip.Root delayDuration={500} disableHoverableContent open={open} onOpenChange={setOpen}>
-      {/* Whoever types has read it; and the next Escape is for what stands below it. */}
-      <Tooltip.Trigger asChild onKeyDownCapture={() => setOpen(false)}>
-        {children}
-      </Tooltip.Trigger>
+      <Tooltip.Trigger asChild>{children}</Tooltip.Trigger>
       <Tooltip.Portal>
         <Tooltip.Content
           side="top"
