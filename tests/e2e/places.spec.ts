@@ -28,6 +28,12 @@ test('a set is renamed, duplicated, left for another, deleted and brought back i
   await page.getByLabel('Set', { exact: true }).fill('Review of March');
   await page.getByLabel('Set', { exact: true }).press('Enter');
   await expect.poll(sets).toEqual(['Review of March']);
+  // Escape keeps the name.
+  await act(page, /^Set:/, 'Rename');
+  await page.getByLabel('Set', { exact: true }).fill('Another');
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('button', { name: 'Set: Review of March' })).toBeVisible();
+  expect(await sets()).toEqual(['Review of March']);
   // The only one stays.
   await act(page, /^Set:/, 'Delete');
   await expect(page.getByText('"Review of March" is the only set of its project')).toBeVisible();

@@ -139,6 +139,8 @@ test('a set goes out as a file and comes in again, and JPEGs are rendered by it'
   ]);
   await page.getByLabel('PNG', { exact: true }).uncheck();
   await page.getByLabel('OpenEXR', { exact: true }).uncheck();
+  await page.getByLabel('JPEG', { exact: true }).click();
+  await expect(page.getByText('Choose at least one file type.')).toBeVisible();
   await page.keyboard.press('Escape');
   await expect.poll(files).toEqual([{ type: 'jpeg', quality: 80 }]);
   await page.getByRole('button', { name: 'Set file' }).click();

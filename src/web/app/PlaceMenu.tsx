@@ -41,7 +41,7 @@ export function PlaceMenu({ label, current, name, choices, onChoose, rename, dup
       <span
         className="flex w-56 items-center border-l border-rule px-3"
         onBlur={() => setRenaming(false)}
-        onKeyDown={(e) => e.key === 'Escape' && setRenaming(false)}
+        onKeyDownCapture={(e) => e.key === 'Escape' && setRenaming(false)}
         ref={(el) => el?.querySelector('input')?.focus()}
       >
         <TextField

@@ -70,8 +70,8 @@ export class PlanSaver {
   }
 
   /** What is not saved, with what it was made from; null where all is. */
-  unsaved(): { base: SetFile; file: SetFile } | null {
-    return (this.dirty || this.sending) && this.file && this.base ? { base: this.base, file: this.file } : null;
+  unsaved(): { base: SetFile; file: SetFile; version: number } | null {
+    return (this.dirty || this.sending) && this.file && this.base ? { base: this.base, file: this.file, version: this.version } : null;
   }
 
   /** The server told of a version: what is newer than what stands here is fetched, and joined with what is edited here. */

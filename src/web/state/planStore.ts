@@ -52,6 +52,8 @@ export function usePlanStore(setId: number | undefined, projectId: number): Plan
   const past = useRef<SetFile[]>([]);
   const future = useRef<SetFile[]>([]);
   const shown = useRef(setId);
+  /** Whether the last save failed. */
+  const failed = useRef(false);
 
   const saver = useMemo(
     (): PlanSaver =>
@@ -62,6 +64,7 @@ export function usePlanStore(setId: number | undefined, projectId: number): Plan
         merge: mergeSets,
         onSaved: ({ content }) => {
           setVersion(content);
+          failed.current = false;
           if (setId) keepUnsaved(setId, null);
           void mutate(`/projects/${projectId}`);
         },
@@ -75,7 +78,9 @@ export function usePlanStore(setId: number | undefined, projectId: number): Plan
           else toast.info(MESSAGES.changedElsewhere, { id: `merged ${setId}` });
         },
         onProblem: (e) => {
-          if (setId) keepUnsaved(setId, saver.unsaved());
+          const unsaved = saver.unsaved();
+          failed.current = true;
+          if (setId && unsaved) keepUnsaved(setId, { ...unsaved, failed: true });
           toastProblem(e.message);
         },
         onPending: setSaving,
@@ -125,7 +130,9 @@ export function usePlanStore(setId: number | undefined, projectId: number): Plan
         setVersion(reply.content);
         // The server was away when the page went.
         const unsaved = takeUnsaved(setId);
-        const restored = unsaved && mergeSets(unsaved.base, unsaved.file, reply.file);
+        // One that was on its way and has arrived must not undo what was changed since.
+        const lost = unsaved !== null && (unsaved.failed || unsaved.version === reply.version);
+        const restored = lost && mergeSets(unsaved.base, unsaved.file, reply.file);
         if (!restored || canonicalJson(restored) === canonicalJson(reply.file)) return;
         past.current = [...past.current, reply.file];
         put(restored);
@@ -142,7 +149,8 @@ export function usePlanStore(setId: number | undefined, projectId: number): Plan
   useEffect(() => {
     const flush = (): void => {
       commitFields();
-      if (setId) keepUnsaved(setId, saver.unsaved());
+      const unsaved = saver.unsaved();
+      if (setId) keepUnsaved(setId, unsaved && { ...unsaved, failed: failed.current });
       void saver.flush(true).catch(() => undefined);
     };
     const ask = (e: BeforeUnloadEvent): void => {

@@ -5,6 +5,10 @@ export interface UnsavedEdit {
   /** What it was made from. */
   base: SetFile;
   file: SetFile;
+  /** The server's version that it was made on. */
+  version: number;
+  /** Saving it failed; else the page went while it was on its way, and it may have arrived. */
+  failed: boolean;
 }
 
 const nameOf = (setId: number): string => `unsaved edit of set ${setId}`;
@@ -21,8 +25,8 @@ export function keepUnsaved(setId: number, edit: UnsavedEdit | null): void {
 /** The edit that was kept, taken away; null where there is none or it cannot be read. */
 export function takeUnsaved(setId: number): UnsavedEdit | null {
   try {
-    const { base, file } = JSON.parse(localStorage.getItem(nameOf(setId)) ?? 'null') as UnsavedEdit;
-    return { base: setSchema.parse(base), file: setSchema.parse(file) };
+    const { base, file, ...kept } = JSON.parse(localStorage.getItem(nameOf(setId)) ?? 'null') as UnsavedEdit;
+    return { ...kept, base: setSchema.parse(base), file: setSchema.parse(file) };
   } catch {
     return null;
   } finally {

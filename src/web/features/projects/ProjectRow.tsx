@@ -48,7 +48,7 @@ export function ProjectRow({ project }: { project: ProjectReply }): ReactNode {
         className="border-b border-rule py-3"
         ref={(el) => el?.querySelector('input')?.focus()}
         onBlur={() => setRenaming(false)}
-        onKeyDown={(e) => e.key === 'Escape' && setRenaming(false)}
+        onKeyDownCapture={(e) => e.key === 'Escape' && setRenaming(false)}
       >
         <TextField
           label={LABELS.projectName}

@@ -3,6 +3,7 @@ import type { ReactNode } from 'react';
 import { ChevronDown } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import type { FormatSheet } from '../../../core/plan/formatSheet.js';
+import { toastProblem } from '../../state/toastProblem.js';
 import { Checkbox, NumberField, Select } from '../../ui/controls.js';
 import { Field } from '../../ui/Field.js';
 import { FILE_KINDS, filesSummary, type SheetFile } from './sheetSummary.js';
@@ -53,7 +54,7 @@ export function FileTypes({ files, onFiles }: FileTypesProps): ReactNode {
               help={HELP.fileType}
               checked={file !== undefined}
               onChecked={(on) =>
-                onFiles(FILE_KINDS.flatMap((k) => (k.type === type ? (on ? [fallback] : []) : files.filter((f) => f.type === k.type))))
+                toastProblem(onFiles(FILE_KINDS.flatMap((k) => (k.type === type ? (on ? [fallback] : []) : files.filter((f) => f.type === k.type)))))
               }
             />
             {file ? <FileSettings file={file} onFile={(next) => onFiles(files.map((f) => (f.type === type ? next : f)))} /> : <span />}
