@@ -1,6 +1,7 @@
 /** Requests and replies about presets. */
 import { z } from 'zod';
 import { PRESET_KINDS, type PresetKind } from '../core/edit/presets.js';
+import type { Template } from '../core/edit/templates.js';
 
 const kindSchema = z.enum(PRESET_KINDS as [PresetKind, ...PresetKind[]]);
 
@@ -18,3 +19,6 @@ export const fromTemplate = z.strictObject({
 });
 export const presetReply = z.object({ id: z.int(), kind: kindSchema, name: z.string(), isDefault: z.boolean(), body: z.unknown() });
 export type PresetReply = z.infer<typeof presetReply>;
+
+/** A set template as the list of them has it. */
+export type TemplateReply = Pick<Template, 'id' | 'name' | 'help' | 'subject'>;

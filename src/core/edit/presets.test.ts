@@ -5,6 +5,7 @@ import { deliveryFindings, deliverySchema } from '../plan/delivery.js';
 import { planFrames } from '../planning/planFrames.js';
 import { parsePresetFile, presetFile } from './presets.js';
 import { parseSet, type SetFile } from '../plan/set.js';
+import { isMeantFor } from './subjectSize.js';
 import { TEMPLATES, rotatedView } from './templates.js';
 
 const LAMP: Bounds = { min: [-0.2, 0, -0.1], max: [0.25, 0.5, 0.12] };
@@ -21,7 +22,7 @@ const VARIANTS = parseSet({
   },
 }).materials!;
 
-describe('shipped recipes', () => {
+describe('set templates', () => {
   it.each(TEMPLATES.map((r) => [r.name, r] as const))('%s shows a lamp and a house whole', (_, recipe) => {
     for (const bounds of [LAMP, HOUSE]) {
       const set = recipe.make(bounds, { year: 2026 });
@@ -45,6 +46,28 @@ describe('shipped recipes', () => {
     expect(planFrames(walk, { bounds: HOUSE, scene: 's' })[0]!.camera.eye[1]).toBeCloseTo(1.65, 6);
   });
 
+  it('walks up to a lamp at the size of a lamp, and says that it is meant for buildings', () => {
+    const template = TEMPLATES.find((r) => r.id === 'entrance-walk')!;
+    const [lamp, house] = [LAMP, HOUSE].map((bounds) => planFrames(template.make(bounds, { year: 2026 }), { bounds, scene: 's' }));
+    for (const f of [lamp![0]!, lamp!.at(-1)!]) {
+      const ends = [LAMP.min, LAMP.max].map((p) => projectPoint(f.camera, f.size, [0, p[1], 0])!);
+      // The whole height of it stands in the frame, and it takes at least a tenth of that at the end.
+      for (const [, y] of ends) expect(Math.abs(y / f.size.height - 0.5)).toBeLessThan(0.5);
+    }
+    const tall = (f: (typeof lamp & object)[number]): number =>
+      Math.abs(projectPoint(f.camera, f.size, [0, 0, 0])![1] - projectPoint(f.camera, f.size, [0, 0.5, 0])![1]) / f.size.height;
+    expect(tall(lamp!.at(-1)!)).toBeGreaterThan(0.3);
+    // At a walking pace of its own scale it takes as long as the walk up to a building.
+    expect(Math.abs(lamp!.length / house!.length - 1)).toBeLessThan(0.5);
+    expect([isMeantFor(template.subject, 0.5), isMeantFor(template.subject, 11)]).toEqual([false, true]);
+    expect(TEMPLATES.filter((t) => isMeantFor(t.subject, 0.5)).map((t) => t.id)).toEqual([
+      'eight-angles',
+      'turntable-sizes',
+      'section-reveal',
+      'material-board',
+    ]);
+  });
+
   it('take the variants of the project, one picture each', () => {
     const board = TEMPLATES.find((r) => r.id === 'material-board')!.make(LAMP, { year: 2026, variants: VARIANTS });
     expect(planFrames(board, { bounds: LAMP, scene: 's' }).map((f) => f.name)).toContain('Material-board/Material-board/Whole_b_beauty');
@@ -63,7 +86,7 @@ describe('shipped recipes', () => {
   });
 });
 
-describe('a recipe file', () => {
+describe('a preset file', () => {
   const body = TEMPLATES[0]!.make(LAMP, { year: 2026 }).sheet;
   it('comes back as it went', () => {
     const recipe = { kind: 'sheet' as const, name: 'Review', body };

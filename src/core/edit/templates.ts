@@ -3,9 +3,11 @@ import { type Bounds, centreOf, radiusOf, type Vec3, shortestSide } from '../mat
 import type { Site } from '../stage/site.js';
 import { defaultHatch } from '../frame/sectionCap.js';
 import { seasonDates } from '../shots/sunStudy/sunStudy.js';
+import { WALKING_PACE } from '../shots/walkthrough/walkthrough.js';
 import { angleSet } from '../camera/angleSet.js';
 import { fitView, type View } from '../camera/view.js';
 import { defaultView } from '../camera/defaultView.js';
+import type { SubjectSize } from './subjectSize.js';
 import { parseSet, SET_FORMAT, SET_VERSION, type SetFile } from '../plan/set.js';
 
 /** To a tenth of a millimetre, as people write lengths. */
@@ -16,6 +18,8 @@ export interface Template {
   name: string;
   /** One sentence: what it yields. */
   help: string;
+  /** Metres of the longest side of the subjects that it is meant for; no limit where absent. */
+  subject: SubjectSize;
   /** Shot whose frame stands for it in small pictures, and which. */
   cover: { shot: string; index: number };
   make(bounds: Bounds, place: { site?: Site; year: number; variants?: SetFile['materials'] }): SetFile;
@@ -26,6 +30,10 @@ const HD = { width: 1920, height: 1080 };
 const ANY_POINT: Site = { latitude: 59.9, longitude: 19.3, elevation: 4, north: 0, timeZone: 'Europe/Mariehamn' };
 /** Eye height of a standing person, metres (common practice, no source). */
 const EYE = 1.65;
+/** Lowest storey that one walks up to, metres (common practice, no source); lower subjects are walked up to at their own scale. */
+const STOREY = 2.4;
+const BUILDING: SubjectSize = { from: STOREY };
+const PRODUCT: SubjectSize = { to: 3 };
 
 function setOf(name: string, bounds: Bounds, values: object): SetFile {
   return parseSet({ format: SET_FORMAT, version: SET_VERSION, name, reference: bounds, ...values });
@@ -57,6 +65,7 @@ export const TEMPLATES: readonly Template[] = [
     id: 'eight-angles',
     name: 'Product review, eight angles',
     help: 'Stills from eight sides at one scale, on a bright backdrop.',
+    subject: PRODUCT,
     cover: { shot: 'angles', index: 1 },
     make: (bounds, { variants }) =>
       setOf('Product review, eight angles', bounds, {
@@ -71,6 +80,7 @@ export const TEMPLATES: readonly Template[] = [
     id: 'turntable-sizes',
     name: 'Turntable in three sizes',
     help: 'One turn of 72 frames in landscape, square and portrait, with the subject at the same size.',
+    subject: {},
     cover: { shot: 'turn', index: 0 },
     make: (bounds) =>
       setOf('Turntable in three sizes', bounds, {
@@ -91,6 +101,7 @@ export const TEMPLATES: readonly Template[] = [
     id: 'daylight-four',
     name: 'Daylight study, four dates',
     help: 'Sunrise to sunset on equinoxes and solstices, one frame per hour.',
+    subject: BUILDING,
     cover: { shot: 'seasons', index: 4 },
     make: (bounds, { site = ANY_POINT, year }) =>
       setOf('Daylight study, four dates', bounds, {
@@ -113,14 +124,19 @@ export const TEMPLATES: readonly Template[] = [
   {
     id: 'entrance-walk',
     name: 'Entrance walk',
-    help: 'Eight metres or more towards the front at walking speed, looking at the middle.',
+    help: 'Eight metres or more towards the front at walking speed, looking at the middle; less and lower for a low subject.',
+    subject: BUILDING,
     cover: { shot: 'walk', index: 0 },
     make: (bounds, { site }) => {
       const middle = centreOf(bounds);
       const depth = bounds.max[2] - bounds.min[2];
-      const far = Math.max(8, 1.6 * depth);
       const ground = groundOf(bounds);
-      const height = ground + EYE;
+      const tall = bounds.max[1] - ground;
+      // One walks up to a lamp as something of its own size would, and stops where it is seen whole; to a building, before its door.
+      const scale = Math.min(1, tall / STOREY);
+      const far = scale < 1 ? Math.max(5 * tall, 1.6 * depth) : Math.max(8, 1.6 * depth);
+      const near = scale < 1 ? 2.2 * tall : Math.max(2, 0.2 * far);
+      const height = ground + EYE * scale;
       const at = (z: number, x: number): { eye: Vec3 } => ({ eye: [x, height, z] });
       const half = (bounds.max[0] - bounds.min[0]) / 2;
       const z = bounds.max[2];
@@ -136,10 +152,11 @@ export const TEMPLATES: readonly Template[] = [
             stations: [
               at(z + far, middle[0] + half),
               at(z + 0.55 * far, middle[0] + 0.35 * half),
-              { ...at(z + Math.max(2, 0.2 * far), middle[0]), hold: 1 },
+              { ...at(z + near, middle[0]), hold: 1 },
             ],
             look: 'target',
             target: [middle[0], ground + Math.min(EYE, (bounds.max[1] - ground) / 2), middle[2]],
+            pace: Math.max(0.05, rounded(WALKING_PACE * scale)),
             ease: true,
           },
         ],
@@ -150,6 +167,7 @@ export const TEMPLATES: readonly Template[] = [
     id: 'section-reveal',
     name: 'Section reveal',
     help: 'A level plane opens the subject from top to bottom in five seconds.',
+    subject: {},
     cover: { shot: 'reveal', index: 70 },
     make: (bounds) => {
       const [low, high] = [bounds.min[1], bounds.max[1]];
@@ -181,6 +199,7 @@ export const TEMPLATES: readonly Template[] = [
     id: 'material-board',
     name: 'Material board',
     help: 'Each variant from the front and close up, square, with part and material mattes.',
+    subject: PRODUCT,
     cover: { shot: 'board', index: 0 },
     make: (bounds, { variants }) => {
       const size = { width: 1500, height: 1500 };

@@ -1,6 +1,6 @@
 /** Routes of presets and set templates. */
 import type { Router } from 'express';
-import { changePreset, fromTemplate, newPreset } from '../../contract/presets.js';
+import { changePreset, fromTemplate, newPreset, type TemplateReply } from '../../contract/presets.js';
 import { slugify } from '../../core/plan/fileNames.js';
 import { presetFile, type PresetKind } from '../../core/edit/presets.js';
 import { TEMPLATES } from '../../core/edit/templates.js';
@@ -44,7 +44,7 @@ export function presetRoutes(api: Router, context: ServerContext): void {
   });
 
   api.get('/templates', (_request, response) => {
-    response.json(TEMPLATES.map(({ id, name, help }) => ({ id, name, help })));
+    response.json(TEMPLATES.map(({ id, name, help, subject }): TemplateReply => ({ id, name, help, subject })));
   });
   api.post('/projects/:id/sets/from-template', async (request, response) => {
     const project = await findProject(idOf(request.params.id, 'project'));

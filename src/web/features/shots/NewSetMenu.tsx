@@ -4,6 +4,10 @@ import { Dialog } from 'radix-ui';
 import { toast } from 'sonner';
 import useSWR, { mutate } from 'swr';
 import type { SetReply } from '../../../contract/contract.js';
+import type { TemplateReply } from '../../../contract/presets.js';
+import { rebaseProposal, rebaseSet } from '../../../core/edit/rebase.js';
+import { isMeantFor } from '../../../core/edit/subjectSize.js';
+import { type Bounds, emptyBounds, joinBounds } from '../../../core/math/bounds.js';
 import { get, send } from '../../state/api.js';
 import { useParts } from '../../state/queries.js';
 import { useWorkspace } from '../../app/workspace.js';
@@ -15,11 +19,10 @@ import { HELP, LABELS, MESSAGES } from './fileWords.js';
 /** No path is written like this. */
 const WHOLE = '/';
 
-interface TemplateReply {
-  id: string;
-  name: string;
-  help: string;
-}
+/** Metres of a length, to three figures. */
+const metres = (value: number): string => Number(value.toPrecision(3)).toLocaleString('en');
+
+const longestSide = ({ min, max }: Bounds): number => Math.max(0, ...max.map((v, i) => v - min[i]!));
 
 export function NewSetMenu({ className, onMade }: { className: string; onMade: (id: number) => void }): ReactNode {
   const { project, revision, plan } = useWorkspace();
@@ -30,6 +33,9 @@ export function NewSetMenu({ className, onMade }: { className: string; onMade: (
   // What stands by itself: the uppermost parts that are no surroundings.
   const tops = parts.filter((p) => p.parent < 0 && !p.isContext);
   const measured = part === WHOLE ? {} : { part };
+  const inSubject = parts.filter((p) => p.bounds && p.triangles > 0 && (p.path === part || p.path.startsWith(`${part}/`)));
+  const bounds = part === WHOLE ? revision?.bounds : inSubject.reduce((all, p) => joinBounds(all, p.bounds!), emptyBounds());
+  const size = bounds ? longestSide(bounds) : 0;
   const make = async (path: string, body: unknown): Promise<void> => {
     try {
       const reply = await send<SetReply>('POST', path, body);
@@ -76,6 +82,12 @@ export function NewSetMenu({ className, onMade }: { className: string; onMade: (
                   </span>
                   <span className="block pt-1 font-medium">{r.name}</span>
                   <span className="block text-sm text-graphite">{r.help}</span>
+                  {(r.subject.from ?? r.subject.to) !== undefined && (
+                    <span className={`block text-sm ${size > 0 && !isMeantFor(r.subject, size) ? 'text-ochre' : 'text-graphite'}`}>
+                      {r.subject.from === undefined ? MESSAGES.meantForUpTo(metres(r.subject.to!)) : MESSAGES.meantForFrom(metres(r.subject.from))}
+                      {size > 0 && !isMeantFor(r.subject, size) && ` ${MESSAGES.theSubjectMeasures(metres(size))}`}
+                    </span>
+                  )}
                 </button>
               </li>
             ))}
@@ -87,7 +99,11 @@ export function NewSetMenu({ className, onMade }: { className: string; onMade: (
               what="set"
               body={plan!.file}
               onUse={(file, name) => {
-                void make(`/projects/${project.id}/sets`, { file: { ...file, name, reference: undefined } });
+                // A set saved from another subject looks at this one from where it looked at that one.
+                const other = rebaseProposal(file, revision!.bounds);
+                const fitted = other ? rebaseSet(file, revision!.bounds, true) : file;
+                if (other && other.views.length > 0) toast(MESSAGES.viewsFitted(other.views.join(', ')));
+                void make(`/projects/${project.id}/sets`, { file: { ...fitted, name } });
                 return null;
               }}
             />

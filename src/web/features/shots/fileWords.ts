@@ -62,6 +62,10 @@ export const MESSAGES = {
   itHasNeitherAn: 'It has neither an animation nor a line. Export the path as an animated camera or as a line.',
   aPathNeedsAt: 'A path needs at least two stations.',
   savedSets: 'Saved sets:',
+  viewsFitted: (views: string) => `The set was saved from a subject of another size. Fitted to this one: ${views}.`,
+  meantForUpTo: (metres: string) => `For subjects up to ${metres} m.`,
+  meantForFrom: (metres: string) => `For subjects of ${metres} m and more.`,
+  theSubjectMeasures: (metres: string) => `This one measures ${metres} m.`,
   wasNotImported: (name: string, value: string) => `"${name}" was not imported. ${value}`,
   matchesTheSetNothing: (name: string) => `"${name}" matches the set. Nothing was changed.`,
 } satisfies WordTable;
