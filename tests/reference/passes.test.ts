@@ -3,9 +3,11 @@ import { FloatType } from 'three';
 import { EXRLoader } from 'three/examples/jsm/loaders/EXRLoader.js';
 import { afterAll, describe, expect, it } from 'vitest';
 import type { Frame } from '../../src/core/frame/frame.js';
+import { compileAssignments, materialAssignmentsSchema } from '../../src/core/materials/assignments.js';
 import { writeExr } from '../../src/formats/exr/write.js';
 import { MeshMaker, modelOf, sphere } from '../../src/core/model/meshMaker.js';
 import { compile } from '../../src/engine/scene/compile.js';
+import { resolveScene } from '../../src/engine/scene/resolveScene.js';
 import { cryptomatteHash } from '../../src/engine/upload/memoryViews.js';
 import { loadKernelModule } from '../../src/engine/node/assets.js';
 import { startPool } from '../../src/engine/node/threads.js';
@@ -182,6 +184,30 @@ describe('OpenEXR', () => {
     expect(text).toContain('MurmurHash3_32');
     expect(text).toContain(`"part 2":"${cryptomatteHash('part 2').toString(16).padStart(8, '0')}"`);
     expect(text).toContain('parts00.R');
+  });
+
+  it('names every label that lies in its mattes: assigned materials, the ground, a cap', async () => {
+    const assigned = compileAssignments(materialAssignmentsSchema.parse({ rules: [{ match: 'part 2', material: 'brushed brass' }] }))!;
+    const planned = frame({ passes: ['materials', 'parts'], files: [{ type: 'exr', bits: 32, quality: 100 }], materials: assigned });
+    const cut = { planes: [{ normal: [0, 0, 1] as [number, number, number], offset: 0.3 }], cap: [0.8, 0.2, 0.1] as [number, number, number] };
+    const base = { ...planned.stage, base: { height: -1, x: 0, z: 0, inner: 20, outer: 30, colour: [0.5, 0.5, 0.5] as [number, number, number], roughness: 1, shadowCatcher: false } };
+    const asked = { ...planned, name: 'a', passNames: ['a', 'a'], section: cut, stage: base };
+    const picture = await pool.render(source.hash + assigned.id, resolveScene(asked, source).load, asked);
+    const labels = new Set<number>();
+    for (const id of ['materials', 'parts'] as const) {
+      const plane = passPlane({ ...picture, own: {} }, id);
+      const bits = new Uint32Array(plane.buffer, plane.byteOffset, plane.length);
+      for (let i = 0; i < bits.length; i += 2) if (plane[i + 1]! > 0) labels.add(bits[i]!);
+    }
+    picture.release();
+    const { files } = await renderFrame(pool, source, asked);
+    const text = files[0]!.bytes.toString('latin1');
+    const told = new Map([...text.matchAll(/\{"[^{}]*"\}/g)].flatMap((m) => Object.entries(JSON.parse(m[0]) as Record<string, string>)));
+    expect([...told.keys()]).toEqual(expect.arrayContaining(['brushed brass', 'Ground', 'Cap', 'part 2']));
+    const known = new Set([...told.values()].map((hex) => parseInt(hex, 16)));
+    labels.delete(0);
+    expect(labels.size).toBeGreaterThan(3);
+    expect([...labels].filter((l) => !known.has(l))).toEqual([]);
   });
 
   it('labels are MurmurHash3 of the name', () => {

@@ -10,6 +10,7 @@ import { encodeImage, EXTENSIONS } from '../../formats/image/write.js';
 import { encodeCheckpoint } from '../sampling/checkpoint.js';
 import { cryptomatteHash } from '../upload/memoryViews.js';
 import { compositeLines } from '../lines/draw.js';
+import type { MatteNames } from '../scene/matteNames.js';
 import { passToDisplay, passPlane, type PassSource } from './passes.js';
 import type { LinearRender } from '../scheduler/job.js';
 
@@ -34,11 +35,6 @@ export interface EncodeTask {
   traced: TracedFrame;
   /** Names that mattes may have, in a file that tells them. */
   names: MatteNames;
-}
-
-export interface MatteNames {
-  parts: string[];
-  materials: string[];
 }
 
 export interface EncodedFrame {

@@ -1,6 +1,8 @@
 /** A frame from trace to encoded files. */
 import { withFrame, type Frame } from '../../core/frame/frame.js';
-import { type EncodedFrame, encodeFrame, type EncodeTask, type MatteNames } from './encodeFrame.js';
+import { passOf } from '../../core/image/passes.js';
+import { matteNames, type MatteNames } from '../scene/matteNames.js';
+import { type EncodedFrame, encodeFrame, type EncodeTask } from './encodeFrame.js';
 import type { Pool } from '../scheduler/pool.js';
 import type { LinearRender, RenderOptions } from '../scheduler/job.js';
 import { resolveScene, type AssetProvider } from '../scene/resolveScene.js';
@@ -19,10 +21,9 @@ export interface TraceResult {
 export type RenderedFrame<Encoded extends EncodedFrame = EncodedFrame> = Encoded & TraceResult;
 
 /** Names for mattes, where a file of the frame tells them. */
-async function matteNames(frame: Frame, from: AssetProvider): Promise<MatteNames> {
-  if (!frame.files.some((f) => f.type === 'exr')) return { parts: [], materials: [] };
-  const { parts, materials } = await from.scene();
-  return { parts: parts.filter((p) => p.primitives.length > 0).map((p) => p.path), materials: materials.map((f) => f.name) };
+async function namesFor(frame: Frame, from: AssetProvider): Promise<MatteNames> {
+  const tells = frame.files.some((f) => f.type === 'exr') && frame.passes.some((id) => passOf(id).needs === 'mattes');
+  return tells ? matteNames(frame, await from.scene()) : { parts: [], materials: [] };
 }
 
 /**
@@ -52,7 +53,7 @@ export async function renderFrame<Encoded extends EncodedFrame = EncodedFrame>(
     }
     const { width, height, colour, sums, stride, lines, samples, ended } = picture;
     const traced = { width, height, colour, sums, stride, samples, ended, ...(lines && { lines }), ...(clay && { clay: clay.colour }) };
-    const finished = await finish({ frame, traced, names: await matteNames(frame, from) });
+    const finished = await finish({ frame, traced, names: await namesFor(frame, from) });
     return { ...finished, seconds, samples, ended };
   } finally {
     clay?.release();

@@ -2,6 +2,7 @@
 import * as L from '../../../kernel/layout.js';
 import { yawMatrix } from '../../core/camera/view.js';
 import type { Frame } from '../../core/frame/frame.js';
+import { CAP_NAME, GROUND_NAME, HATCH_NAME } from '../../core/image/addedNames.js';
 import { sceneFromDisplay, inverseToneTable } from '../../core/image/inverseTone.js';
 import { centreOf } from '../../core/math/bounds.js';
 import { identity } from '../../core/math/matrix.js';
@@ -162,7 +163,7 @@ function writeGround(data: SceneData, room: FrameSlot, frame: Frame): void {
   const height = base.height - 2e-5 * subjectRadius(data);
   writeF32(data.views, at + L.FRAME_GROUND_HEIGHT, [height, base.x, base.z, base.inner, base.outer]);
   const material = base.material ?? { ...DEFAULT_MATERIAL, base: base.colour, roughness: base.roughness };
-  writeMaterial(data.views, room.base, { ...material, name: 'Base plane' }, data.textures);
+  writeMaterial(data.views, room.base, { ...material, name: GROUND_NAME }, data.textures);
 }
 
 function writeSection({ views, textures }: SceneData, room: FrameSlot, { section }: Frame): void {
@@ -178,9 +179,9 @@ function writeSection({ views, textures }: SceneData, room: FrameSlot, { section
     writeF32(views, room.planes + i * L.PLANE_BYTES, [...normal.map((c) => c / n), offset / n, 0]);
   });
   const matt = (name: string, base: Rgb): Material => ({ ...DEFAULT_MATERIAL, name, base, roughness: 0.9, specular: 0.2 });
-  if (cap) writeMaterial(views, room.cap, matt('Cap', cap), textures);
+  if (cap) writeMaterial(views, room.cap, matt(CAP_NAME, cap), textures);
   if (!hatch) return;
-  writeMaterial(views, room.hatch, matt('Hatch', hatch.colour), textures);
+  writeMaterial(views, room.hatch, matt(HATCH_NAME, hatch.colour), textures);
   const angle = (hatch.angle * Math.PI) / 180;
   writeF32(views, at + L.FRAME_HATCH, [1 / hatch.spacing, hatch.width / hatch.spacing, Math.cos(angle), Math.sin(angle)]);
 }

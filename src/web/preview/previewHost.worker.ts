@@ -1,5 +1,6 @@
 /** Hosts the engine in the browser: fetches kernel and scene, renders in rounds, answers what stands in a pixel. */
 import * as L from '../../../kernel/layout.js';
+import { CAP_NAME, GROUND_NAME, HATCH_NAME } from '../../core/image/addedNames.js';
 import { applyGrade, type Grade, NEUTRAL_GRADE } from '../../core/image/grade.js';
 import type { Frame } from '../../core/frame/frame.js';
 import { type CompiledScene, decodeScene } from '../../engine/scene/compile.js';
@@ -170,7 +171,7 @@ function pick({ sums, stride, frame, scene }: NonNullable<typeof last>, x: numbe
   return {
     part: scene.parts.find((p) => cryptomatteHash(p.path) === part)?.path ?? null,
     material:
-      scene.materials.find((f) => cryptomatteHash(f.name) === material)?.name ?? (material === cryptomatteHash('Base plane') ? 'Base plane' : null),
+      [...scene.materials.map((f) => f.name), GROUND_NAME, CAP_NAME, HATCH_NAME].find((name) => cryptomatteHash(name) === material) ?? null,
     distance: sums[at + L.PIXEL_DEPTH]! / cover,
     place: [0, 1, 2].map((c) => sums[at + L.PIXEL_POSITION + c]! / cover) as [number, number, number],
     colour,
