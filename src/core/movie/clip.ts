@@ -2,15 +2,21 @@
 import { parseRate } from '../units/rate.js';
 import type { Size } from '../camera/view.js';
 
+/** H.264 with 4:2:0 colour has one colour sample for two by two pixels. */
+export const takesEvenSizes = ({ width, height }: Size): boolean => width % 2 === 0 && height % 2 === 0;
+
 /** Why no clip can be made, or null. */
 export function clipProblem({ size, frames, missing }: { size: Size; frames: number; missing: number }): string | null {
   if (frames < 2) return 'A clip needs at least two frames; this shot has one.';
   if (missing > 0) return `${missing} of ${frames} frames are not rendered yet; resume the batch or render them again first.`;
-  if (size.width % 2 !== 0 || size.height % 2 !== 0) {
+  if (!takesEvenSizes(size)) {
     return `H.264 with 4:2:0 colour needs even sizes, and the frames are ${size.width} × ${size.height}. Change the format sheet to an even size and render again.`;
   }
   return null;
 }
+
+/** Colour behind renders with a clear backdrop, where none is asked for: the neutral grey that renders are looked at on. */
+export const MOVIE_BACKGROUND = '#7b7b7b';
 
 export interface ClipOptions {
   rate: string;

@@ -18,7 +18,7 @@ import { slugify, nameProblem, compileNamePattern, withTokens } from '../plan/fi
 import type { NameToken } from '../frame/nameTokens.js';
 import { type SharedFields, PlannedFrame } from '../frame/plannedFrame.js';
 import { type SetFile, stageOf } from '../plan/set.js';
-import { fileFormats, validateOutputs, type ExtraSize, type FormatSheet, effectiveSettings } from '../plan/formatSheet.js';
+import { fileFormats, validateOutputs, type ExtraSize, type FormatSheet, effectiveSettings, outputSizes } from '../plan/formatSheet.js';
 import { resolveSampling } from '../frame/settings.js';
 import { PlanCache, type PlannedShot } from './planCache.js';
 
@@ -61,15 +61,9 @@ export function countFrames(set: SetFile, memo?: PlanCache['memo']): number {
   return set.shots.reduce((n, shot) => {
     const sheet = effectiveSettings(set.sheet, shot);
     return (
-      n + frameCount(shot, { rate: parseRate(sheet.rate), views: set.views, site: stageOf(set, shot.stage).site, memo }) * sizesOf(sheet, shot).length
+      n + frameCount(shot, { rate: parseRate(sheet.rate), views: set.views, site: stageOf(set, shot.stage).site, memo }) * outputSizes(sheet, shot).length
     );
   }, 0);
-}
-
-/** Sizes that a shot is made in: the sheet's own first. */
-function sizesOf(sheet: FormatSheet, shot: Shot): { size: Size; further?: ExtraSize }[] {
-  const further = (sheet.sizes ?? []).filter((s) => !shot.sizes || shot.sizes.includes(s.id));
-  return [{ size: sheet.size }, ...further.map((f) => ({ size: { width: f.width, height: f.height }, further: f }))];
 }
 
 type FrameLighting = (pose: Pose) => { stage: Stage; sun?: FrameSun };
@@ -119,7 +113,7 @@ function sharedFields(
 
 function framesOfShot(set: SetFile, shot: Shot, context: PlanContext, shared: ReturnType<typeof sharedFields>, { memo }: PlanCache): Frame[] {
   const sheet = effectiveSettings(set.sheet, shot);
-  const runs = sizesOf(sheet, shot);
+  const runs = outputSizes(sheet, shot);
   return runs.flatMap(({ size, further }) => {
     const tokens: NameToken[] = [...(kindOf(shot).requiredTokens?.(shot) ?? []), ...(runs.length > 1 ? (['size'] as const) : [])];
     const lens = further && lensFor(further, set, shot, sheet, context);

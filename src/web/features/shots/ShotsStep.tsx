@@ -18,6 +18,7 @@ import { useWorkspace } from '../../app/workspace.js';
 import { Button, EmptyState, PageHeader, PLAIN_BUTTON } from '../../ui/controls.js';
 import { BulkEditBar } from './BulkEditBar.js';
 import { FormatSheetBar } from './FormatSheetBar.js';
+import { OddSizesNotice } from './OddSizesNotice.js';
 import { NewSetMenu } from './NewSetMenu.js';
 import { ReelMenu } from './ReelMenu.js';
 import { RenderFramesField } from './RenderFramesField.js';
@@ -190,6 +191,7 @@ export default function ShotsStep(): ReactNode {
           {planProblem}
         </p>
       )}
+      <OddSizesNotice />
       {file.shots.length === 0 ? (
         <EmptyState title={HELP.noShotsYet}>
           <p>{MESSAGES.aStillRendersEach}</p>

@@ -34,6 +34,7 @@ export const LABELS = {
   extraSizes: 'Extra sizes',
   setSite: 'Set site',
   startBatch: 'Start batch',
+  makeSizesEven: 'Make sizes even',
   addShot: (label: string) => `Add ${label}`,
   addView: 'Add view',
   importModel: 'Import model',
@@ -83,6 +84,8 @@ export const HELP = {
 
 /** What happened, and what to do. */
 export const MESSAGES = {
+  moviesNeedEvenSizes: (named: string, more: number) =>
+    `Movies in H.264 need even sizes: ${named}${more > 0 ? ` and ${more} more` : ''}. Stills can be of any size.`,
   renderFramesOf: (frames: number, length: number) => `Render frames: ${frames} of ${length}`,
   oneSizeExtraSizes: 'One size. Extra sizes belong to the format sheet.',
   aSunStudyNeeds: 'A sun study needs a site, and the set has none yet.',
