@@ -59,7 +59,7 @@ test('a STEP solid is brought again with its faces apart, and one of them is dre
   const bytes = readFileSync('node_modules/occt-import-js/test/testfiles/cube-units/cube-mm.step');
   const project = await bring(page, 'Block', 'cube.step', bytes);
   const tree = page.getByLabel('Parts', { exact: true });
-  await tree.getByRole('listitem').last().click({ timeout: 60_000 });
+  await tree.getByRole('treeitem').last().click({ timeout: 60_000 });
   await expect(page.getByText('This part has one group of faces.')).toBeVisible();
   await expect(page.getByLabel('Applies to')).toHaveCount(0);
   await page.getByRole('button', { name: 'Import revision' }).click();
@@ -68,7 +68,7 @@ test('a STEP solid is brought again with its faces apart, and one of them is dre
   await expect(page.getByText('Changes', { exact: true })).toBeVisible({ timeout: 60_000 });
   expect((await now(project)).revisions.map((r) => r.facesApart)).toEqual([undefined, true]);
   await page.getByRole('button', { name: 'Parts', exact: true }).click();
-  await tree.getByRole('listitem').last().click();
+  await tree.getByRole('treeitem').last().click();
   // The face in the middle of the frame alone wears what is put on it.
   const frame = (await page.getByTestId('output-frame').boundingBox())!;
   const view = (await page.getByTestId('viewport').boundingBox())!;

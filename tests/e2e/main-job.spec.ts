@@ -59,7 +59,7 @@ test('a model goes in; stills, a turntable and a movie come out, through a crash
   await expect(page.getByRole('switch', { name: 'Reach envelope: render' })).not.toBeChecked();
   await expect(page.getByRole('switch', { name: 'Base plate: render' })).toBeChecked();
   await page.getByLabel('Search parts').fill('shade');
-  await expect(page.getByLabel('Parts').getByRole('listitem')).toHaveCount(1);
+  await expect(page.getByLabel('Parts').getByRole('treeitem')).toHaveCount(1);
 
   // 3: orbit, keep a view, set it by numbers.
   await page.getByRole('button', { name: 'Set views' }).click();
@@ -224,7 +224,7 @@ test('an OBJ in millimetres with Z up comes in at its size', async ({ page }) =>
   await page.getByRole('option', { name: '+Z is up' }).click();
   await page.getByRole('button', { name: 'Import', exact: true }).click();
   await expect(page.getByText('2 parts · 24 triangles · 0.400 × 0.200 × 0.300 m')).toBeVisible();
-  await expect(page.getByRole('list', { name: 'Parts' })).toContainText('red');
+  await expect(page.getByRole('tree', { name: 'Parts' })).toContainText('red');
 });
 
 test('a file that is no model gets a clear sentence and leaves nothing', async ({ page }) => {

@@ -42,7 +42,7 @@ test('parts are switched, dressed, swapped everywhere, and varied', async ({ pag
   await page.getByRole('switch', { name: 'Glass shade: viewport' }).click();
   await expect(tree.getByText('mixed')).toHaveCount(1);
   await page.getByLabel('Show').selectOption('renders');
-  await expect(tree.getByRole('listitem')).toHaveCount(1);
+  await expect(tree.getByRole('treeitem')).toHaveCount(1);
   await page.getByLabel('Show').selectOption('all');
   await page.getByRole('switch', { name: 'Glass shade: viewport' }).click();
   await page.getByRole('button', { name: 'As imported' }).click();
@@ -272,7 +272,7 @@ test('a finish is dragged onto a part, in the tree and in the viewport, and put 
   const id = block.sets[0]!.id;
   const parts = async () => (await server.get<SetReply>(`/sets/${id}`)).file.materials?.parts;
   await page.goto(`${server.url}/p/${block.id}/s/${id}/model`);
-  const row = page.getByLabel('Parts', { exact: true }).getByRole('listitem').first();
+  const row = page.getByLabel('Parts', { exact: true }).getByRole('treeitem').first();
   const path = (await server.get<PartReply[]>(`/revisions/${block.revisions[0]!.id}/parts`))[0]!.path;
   await row.click();
   await page.getByLabel('Library').click();
@@ -302,14 +302,14 @@ test('a finish is dragged onto a part, in the tree and in the viewport, and put 
 
   // A drag that turns the view marks nothing; a click marks the part.
   await page.keyboard.press('Escape');
-  await expect(row).toHaveAttribute('aria-current', 'false');
+  await expect(row).toHaveAttribute('aria-selected', 'false');
   await page.mouse.move(view.x + middle.x, view.y + middle.y);
   await page.mouse.down();
   await page.mouse.move(view.x + middle.x + 20, view.y + middle.y, { steps: 4 });
   await page.mouse.up();
-  await expect(row).toHaveAttribute('aria-current', 'false');
+  await expect(row).toHaveAttribute('aria-selected', 'false');
   await page.getByTestId('viewport').click({ position: middle });
-  await expect(row).toHaveAttribute('aria-current', 'true');
+  await expect(row).toHaveAttribute('aria-selected', 'true');
   await page.getByLabel('Applies to').click();
   await page.getByRole('option', { name: /^Faces 1/ }).click();
 

@@ -201,7 +201,7 @@ test('a live picture of a view is traced in the browser, and a pixel leads to it
   expect(found).toBe(true);
   await page.getByTestId('picked').getByRole('link').click();
   await expect(page.getByLabel('Search parts')).toHaveValue('Base plate');
-  await expect(page.getByLabel('Parts').getByRole('listitem')).toHaveCount(1);
+  await expect(page.getByLabel('Parts').getByRole('treeitem')).toHaveCount(1);
 });
 
 test('the live picture of a shot turns with the frame that is scrubbed to', async ({ page }) => {

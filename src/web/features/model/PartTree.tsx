@@ -1,12 +1,12 @@
 /** The part tree: what stands on the desk, what comes out in pictures, what is worn. */
 import { Search } from 'lucide-react';
-import { type MouseEvent, type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
+import { type KeyboardEvent, type MouseEvent, type ReactNode, useId, useEffect, useMemo, useRef, useState } from 'react';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useSearchParams } from 'react-router';
 import type { PartReply } from '../../../contract/contract.js';
 import type { ResolvedPart } from '../../../core/materials/assignments.js';
 import { hasDraggedMaterial, droppedMaterial } from '../../ui/dragMaterial.js';
-import { LABELS, MESSAGES } from './words.js';
+import { HELP, LABELS, MESSAGES } from './words.js';
 
 const FILTERS = {
   all: LABELS.allParts,
@@ -37,6 +37,7 @@ function Square({ word, on, name, onChange }: SwitchProps): ReactNode {
   return (
     <button
       type="button"
+      tabIndex={-1}
       role="switch"
       aria-checked={on}
       aria-label={`${name}: ${word}`}
@@ -68,6 +69,8 @@ export function PartTree({ parts, dressed, selected, onSelect, onSwitch, onDrop 
   const [search, setSearch] = useState(query.get('part') ?? '');
   const [filter, setFilter] = useState<Filter>('all');
   const [under, setUnder] = useState<string | null>(null);
+  const [active, setActive] = useState<string | null>(null);
+  const id = useId();
   const anchor = useRef<number | null>(null);
   const list = useRef<HTMLDivElement>(null);
   const depths = useMemo(() => depthsOf(parts), [parts]);
@@ -93,19 +96,63 @@ export function PartTree({ parts, dressed, selected, onSelect, onSwitch, onDrop 
     if (at >= 0) view.scrollToIndex(at, { align: 'auto' });
     // Also where another filter has moved it.
   }, [first, view, filter, search]);
-  const click = (e: MouseEvent, row: number): void => {
-    const { path } = rows[row]!.part;
-    if (e.shiftKey && anchor.current !== null) {
-      const [from, to] = [Math.min(anchor.current, row), Math.max(anchor.current, row)];
-      onSelect(new Set([...selected, ...rows.slice(from, to + 1).map((r) => r.part.path)]));
-      return;
-    }
-    anchor.current = row;
-    if (e.ctrlKey || e.metaKey) {
+  const from = rows.findIndex((r) => r.part.path === active);
+  /** The row that keys act on: where one was last, else the selected one, else the first. */
+  const here = from >= 0 ? from : Math.max(0, rows.findIndex((r) => selected.has(r.part.path)));
+  const extend = (row: number): void => {
+    const [low, high] = [Math.min(anchor.current ?? row, row), Math.max(anchor.current ?? row, row)];
+    onSelect(new Set([...selected, ...rows.slice(low, high + 1).map((r) => r.part.path)]));
+  };
+  /** Row that an arrow leads to: the next, the first of what hangs below, the one above. */
+  const rowFor = (key: string): number | undefined => {
+    const depth = rows[here]?.depth ?? 0;
+    const page = Math.max(1, Math.floor((list.current?.clientHeight ?? 0) / ROW) - 1);
+    const above = (): number => rows.slice(0, here).findLastIndex((r) => r.depth < depth);
+    const below = (rows[here + 1]?.depth ?? -1) > depth ? here + 1 : here;
+    const to: Record<string, number> = { ArrowDown: here + 1, ArrowUp: here - 1, PageDown: here + page, PageUp: here - page, Home: 0, End: rows.length - 1 };
+    if (key === 'ArrowRight') return below;
+    if (key === 'ArrowLeft') return Math.max(0, above());
+    return to[key] === undefined ? undefined : Math.min(Math.max(to[key], 0), rows.length - 1);
+  };
+  const press = (e: KeyboardEvent): void => {
+    const row = rows[here];
+    if (!row || e.altKey || e.target !== e.currentTarget) return;
+    const { path } = row.part;
+    const next = rowFor(e.key);
+    if (next !== undefined) {
+      setActive(rows[next]!.part.path);
+      view.scrollToIndex(next, { align: 'auto' });
+      if (e.shiftKey) {
+        anchor.current ??= here;
+        extend(next);
+      } else if (!e.ctrlKey && !e.metaKey) {
+        anchor.current = next;
+        onSelect(new Set([rows[next]!.part.path]));
+      }
+    } else if (e.key === ' ' || e.key === 'Enter') {
+      anchor.current = here;
+      toggle(path, e.ctrlKey || e.metaKey);
+    } else if (e.key.toLowerCase() === 'a' && (e.ctrlKey || e.metaKey)) onSelect(new Set(rows.map((r) => r.part.path)));
+    else if (e.key === 'Escape' && selected.size > 0) onSelect(new Set());
+    else if (e.key === 'v' && !e.ctrlKey && !e.metaKey) onSwitch(path, 'viewportVisible', !row.worn.viewportVisible);
+    else if (e.key === 'r' && !e.ctrlKey && !e.metaKey) onSwitch(path, 'renderVisible', !row.worn.renderVisible);
+    else return;
+    e.preventDefault();
+    e.stopPropagation();
+  };
+  const toggle = (path: string, add: boolean): void => {
+    if (add) {
       const next = new Set(selected);
       if (!next.delete(path)) next.add(path);
       onSelect(next);
     } else onSelect(selected.size === 1 && selected.has(path) ? new Set() : new Set([path]));
+  };
+  const click = (e: MouseEvent, row: number): void => {
+    const { path } = rows[row]!.part;
+    setActive(path);
+    if (e.shiftKey && anchor.current !== null) return extend(row);
+    anchor.current = row;
+    toggle(path, e.ctrlKey || e.metaKey);
   };
   return (
     <div className="flex min-h-0 flex-1 flex-col">
@@ -134,16 +181,29 @@ export function PartTree({ parts, dressed, selected, onSelect, onSwitch, onDrop 
         <span className="num text-sm text-graphite">{rows.length}</span>
       </label>
       <div ref={list} className="min-h-0 flex-1 overflow-auto py-1 text-sm">
-        <ul aria-label={LABELS.parts} className="relative" style={{ height: view.getTotalSize() }}>
+        <div
+          role="tree"
+          tabIndex={0}
+          aria-label={LABELS.parts}
+          aria-multiselectable
+          aria-description={HELP.partTreeKeys}
+          aria-activedescendant={rows.length > 0 ? `${id}${rows[here]!.index}` : undefined}
+          className="group relative"
+          style={{ height: view.getTotalSize() }}
+          onKeyDown={press}
+        >
           {view.getVirtualItems().map(({ index: row, start }) => {
-            const { part, depth, worn } = rows[row]!;
+            const { part, index, depth, worn } = rows[row]!;
             return (
-              <li
+              <div
                 key={part.path}
-                aria-current={selected.has(part.path)}
+                id={`${id}${index}`}
+                role="treeitem"
+                aria-level={depth + 1}
+                aria-selected={selected.has(part.path)}
                 aria-setsize={rows.length}
                 aria-posinset={row + 1}
-                className={`absolute inset-x-0 flex cursor-default items-center gap-1.5 border-l-[3px] pr-3 ${selected.has(part.path) ? 'border-madder bg-paper font-medium' : 'border-transparent'} ${under === part.path ? 'outline outline-2 -outline-offset-2 outline-cobalt' : ''}`}
+                className={`absolute inset-x-0 flex cursor-default items-center gap-1.5 border-l-[3px] pr-3 ${selected.has(part.path) ? 'border-madder bg-paper font-medium' : 'border-transparent'} ${under === part.path ? 'outline outline-2 -outline-offset-2 outline-cobalt' : ''} ${row === here ? 'group-focus-visible:outline group-focus-visible:outline-2 group-focus-visible:-outline-offset-2 group-focus-visible:outline-madder' : ''}`}
                 style={{ top: start, height: ROW, paddingLeft: 12 + (search || filter !== 'all' ? 0 : depth * 12) }}
                 title={part.path}
                 onClick={(e) => click(e, row)}
@@ -181,10 +241,10 @@ export function PartTree({ parts, dressed, selected, onSelect, onSwitch, onDrop 
                   on={worn.renderVisible}
                   onChange={(on) => onSwitch(part.path, 'renderVisible', on)}
                 />
-              </li>
+              </div>
             );
           })}
-        </ul>
+        </div>
       </div>
     </div>
   );
