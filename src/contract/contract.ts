@@ -5,6 +5,7 @@ import { dateSchema } from '../core/units/localTime.js';
 import { reelSchema } from '../core/plan/reel.js';
 import { setSchema } from '../core/plan/set.js';
 import { STAGE_PRESETS } from '../core/stage/stage.js';
+import { hexSchema } from '../core/units/colour.js';
 import { LENGTH_UNITS } from '../core/units/length.js';
 import { pointSchema } from '../core/camera/view.js';
 
@@ -151,6 +152,8 @@ export const batchReply = z.object({
   samples: z.int(),
   rate: z.string(),
   size: z.object({ width: z.int(), height: z.int() }),
+  /** Renders have a clear backdrop, so that a movie of them needs one. */
+  alpha: z.boolean(),
   state: z.enum(BATCH_STATES),
   /** Why it is held, or null. */
   reason: z.string().nullable(),
@@ -209,7 +212,12 @@ export const frameReply = z.object({
   files: z.array(z.string()),
 });
 
-export const newClip = z.union([z.strictObject({ shot: z.string().min(1), date: dateSchema.optional() }), z.strictObject({ reel: reelSchema })]);
+/** Colour behind renders with a clear backdrop, which a movie cannot have. */
+const background = hexSchema.optional();
+export const newClip = z.union([
+  z.strictObject({ shot: z.string().min(1), date: dateSchema.optional(), background }),
+  z.strictObject({ reel: reelSchema, background }),
+]);
 
 export const eventSchema = z.discriminatedUnion('type', [
   z.object({ type: z.literal('batch'), batch: batchReply }),

@@ -33,6 +33,17 @@ export function selectFrames(text: string, numbers: readonly number[]): number[]
   return numbers.filter((n) => chosen.has(n));
 }
 
+/** Frame numbers (ascending) as a selection writes them: `1-4, 7`. */
+export function formatRanges(numbers: readonly number[]): string {
+  const runs: [number, number][] = [];
+  for (const n of numbers) {
+    const run = runs.at(-1);
+    if (run && n === run[1] + 1) run[1] = n;
+    else runs.push([n, n]);
+  }
+  return runs.map(([from, to]) => (from === to ? String(from) : `${from}-${to}`)).join(', ');
+}
+
 /** What a selection says of each shot: of those it names, and of all others. */
 export interface ShotSelections {
   others: string;

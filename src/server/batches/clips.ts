@@ -5,7 +5,8 @@ import { mkdir, rm, stat } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import path from 'node:path';
 import { Readable } from 'node:stream';
-import { clipArguments, clipProblem } from '../../core/movie/clip.js';
+import sharp from 'sharp';
+import { clipArguments, clipProblem, MOVIE_BACKGROUND } from '../../core/movie/clip.js';
 import { shotIdOfOutput } from '../../core/frame/frame.js';
 import { frameStride } from '../../core/plan/selection.js';
 import { effectiveSettings } from '../../core/plan/formatSheet.js';
@@ -35,6 +36,12 @@ export function findFfmpeg(): string {
 
 /** A picture of a movie: its file, or what makes its bytes. */
 export type MovieFrame = string | (() => Promise<Buffer>);
+
+/** The render over a colour, as a PNG that is quickly written: an encoder that drops alpha shows what lies in clear pixels. */
+export const overBackground =
+  (file: string, background = MOVIE_BACKGROUND): (() => Promise<Buffer>) =>
+  () =>
+    sharp(file).flatten({ background }).png({ compressionLevel: 1 }).toBuffer();
 
 /** Feeds the pictures one after another to ffmpeg. Rejects with what it said last. */
 async function encode(args: string[], pictures: MovieFrame[]): Promise<void> {
@@ -66,7 +73,7 @@ async function encode(args: string[], pictures: MovieFrame[]): Promise<void> {
 export async function startClip(
   context: ServerContext,
   batch: Batch,
-  { shot, date }: { shot: string; date?: string },
+  { shot, date, background }: { shot: string; date?: string; background?: string },
   tell: () => Promise<void>,
 ): Promise<Clip> {
   const { set } = planSnapshot(batch);
@@ -85,7 +92,10 @@ export async function startClip(
   if (problem) throw new ServerError('unusable', problem);
   if (await Clip.findOne({ where: { batchId: batch.id, shot: run, state: 'making' } }))
     throw new ServerError('conflict', 'This clip is being made already.');
-  const pictures = rows.map((r) => context.store.picture(batch.folder, displayableFile(JSON.parse(r.files) as string[])!));
+  const pictures = rows.map((r): MovieFrame => {
+    const file = context.store.picture(batch.folder, displayableFile(JSON.parse(r.files) as string[])!);
+    return first!.transparent && still.type === 'png' ? overBackground(file, background) : file;
+  });
   // Beside its stills.
   const stem = path.posix.join(path.posix.dirname(first!.name), path.posix.basename(first!.name).replace(/[._-]?0*\d+$/, ''));
   const fileName = await unusedFileName(batch, date === undefined ? stem : `${stem}_${date}`);

@@ -1,7 +1,7 @@
 /** Reels: shots of a batch joined to one movie, with fades mixed from finished pictures. */
 import path from 'node:path';
 import sharp from 'sharp';
-import { clipArguments, clipProblem } from '../../core/movie/clip.js';
+import { clipArguments, clipProblem, MOVIE_BACKGROUND } from '../../core/movie/clip.js';
 import { reelSources, type ReelFrame, reelPlan } from '../../core/movie/reel.js';
 import type { Reel } from '../../core/plan/reel.js';
 import { groupByShotOutput } from '../../core/frame/frame.js';
@@ -13,14 +13,16 @@ import type { ServerContext } from '../context.js';
 import { type Batch, BatchFrame, Clip } from '../db/models.js';
 import { ServerError } from '../errors.js';
 import { planSnapshot } from './snapshot.js';
-import { unusedFileName, makeClip, type MovieFrame, displayableFile } from './clips.js';
+import { unusedFileName, makeClip, type MovieFrame, displayableFile, overBackground } from './clips.js';
 
 /** Clips of reels stand in the same table as those of shots, under such a name. */
 export const framesOfReel = (id: string): string => `reel:${id}`;
 
-/** Display values of two pictures mixed, as a PNG that is quickly written. */
-async function hasMixedSettings(from: string, into: string, share: number): Promise<Buffer> {
-  const [a, b] = await Promise.all([from, into].map((f) => sharp(f).removeAlpha().toColourspace('srgb').raw().toBuffer({ resolveWithObject: true })));
+/** Display values of two pictures mixed, over a colour where they are clear, as a PNG that is quickly written. */
+async function crossFade(from: string, into: string, share: number, background: string): Promise<Buffer> {
+  const [a, b] = await Promise.all(
+    [from, into].map((f) => sharp(f).flatten({ background }).toColourspace('srgb').raw().toBuffer({ resolveWithObject: true })),
+  );
   const out = Buffer.alloc(a!.data.length);
   for (let i = 0; i < out.length; i++) out[i] = Math.round(a!.data[i]! + (b!.data[i]! - a!.data[i]!) * share);
   const { width, height } = a!.info;
@@ -30,7 +32,7 @@ async function hasMixedSettings(from: string, into: string, share: number): Prom
 }
 
 /** Starts making the movie of a reel; its row says when it is ready. Throws 409 and 422 where it cannot be made. */
-export async function startReel(context: ServerContext, batch: Batch, reel: Reel, tell: () => Promise<void>): Promise<Clip> {
+export async function startReel(context: ServerContext, batch: Batch, reel: Reel, tell: () => Promise<void>, background = MOVIE_BACKGROUND): Promise<Clip> {
   const { set } = planSnapshot(batch);
   const rows = await BatchFrame.findAll({ where: { batchId: batch.id }, order: ['position'] });
   const rate = parseRate(set.sheet.rate);
@@ -67,10 +69,10 @@ export async function startReel(context: ServerContext, batch: Batch, reel: Reel
   if (await Clip.findOne({ where: { batchId: batch.id, shot: framesOfReel(reel.id), state: 'making' } }))
     throw new ServerError('conflict', 'This reel is being made already.');
   // One kind of picture in the row, whatever the shots' files are.
-  const asPng = (file: string): MovieFrame => (file.endsWith('.png') ? file : () => sharp(file).png({ compressionLevel: 1 }).toBuffer());
+  const asPng = (file: string): MovieFrame => (file.endsWith('.png') && !set.sheet.alpha ? file : overBackground(file, background));
   const pictures = plan.map(({ shot, index, into }): MovieFrame => {
     const file = fileAt(shot, index);
-    return into ? () => hasMixedSettings(file, fileAt(into.shot, into.index), into.share) : asPng(file);
+    return into ? () => crossFade(file, fileAt(into.shot, into.index), into.share, background) : asPng(file);
   });
   const fileName = await unusedFileName(batch, path.posix.join(setFolder(set), slugify(reel.name)));
   const clip = await context.database.write((transaction) =>

@@ -11,6 +11,8 @@ export interface BatchDigest {
   samples: number;
   rate: string;
   size: { width: number; height: number };
+  /** Renders have a clear backdrop. */
+  alpha?: boolean;
   /** Names of the runs of frames by their ids. */
   runs: Record<string, string>;
   /** Content hash of the model. */
@@ -20,7 +22,7 @@ export interface BatchDigest {
 }
 
 export function batchDigest({ set, context }: PlanSnapshot): BatchDigest {
-  const { quality, rate, size, sizes = [] } = set.sheet;
+  const { quality, rate, size, alpha, sizes = [] } = set.sheet;
   const runs = set.shots.flatMap((s) => [s.id, ...sizes.map((further) => `${s.id}@${further.id}`)]);
   return {
     name: set.name,
@@ -28,6 +30,7 @@ export function batchDigest({ set, context }: PlanSnapshot): BatchDigest {
     samples: resolveSampling(quality).samples,
     rate,
     size,
+    alpha,
     runs: Object.fromEntries(runs.map((run) => [run, outputName(set, run)])),
     scene: context.scene,
   };

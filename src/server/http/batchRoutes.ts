@@ -184,7 +184,7 @@ export function batchRoutes(api: Router, context: ServerContext, runner: Runner)
     const batch = await findBatch(idOf(request.params.id, 'batch'));
     const tell = async (): Promise<void> => events.send(batch.projectId, { type: 'batch', batch: await describe(batch) });
     const asked = parse(newClip, request.body);
-    const clip = 'reel' in asked ? await startReel(context, batch, asked.reel, tell) : await startClip(context, batch, asked, tell);
+    const clip = 'reel' in asked ? await startReel(context, batch, asked.reel, tell, asked.background) : await startClip(context, batch, asked, tell);
     response.status(201).json(toClipReply(clip));
   });
   api.get('/clips/:id/movie', async (request, response) => {

@@ -4,6 +4,7 @@ import { CartesianGrid, Line, LineChart, ResponsiveContainer, XAxis, YAxis } fro
 import { toast } from 'sonner';
 import type { BatchReply, FrameReply, VerifyReply } from '../../../contract/contract.js';
 import { pluralize } from '../../../core/base/pluralize.js';
+import { formatRanges } from '../../../core/plan/selection.js';
 import { send } from '../../state/api.js';
 import { useFrames } from '../../state/queries.js';
 import { useWorkspace } from '../../app/workspace.js';
@@ -29,6 +30,21 @@ const CELL_LOOK: Record<FrameReply['state'], string> = {
   done: '',
   failed: 'border-2 border-ochre',
 };
+
+/** Why frames failed, once for each reason. */
+function Failures({ frames }: { frames: FrameReply[] }): ReactNode {
+  const byReason = new Map<string, FrameReply[]>();
+  for (const f of frames) {
+    if (f.state !== 'failed') continue;
+    const reason = f.message ?? MESSAGES.noReasonGiven;
+    byReason.set(reason, [...(byReason.get(reason) ?? []), f]);
+  }
+  return [...byReason].map(([reason, failed]) => (
+    <p key={reason} className="mt-1 text-sm text-ochre">
+      <span className="num">{LABELS.failedFrames(formatRanges(failed.map((f) => f.number)))}</span> {reason}
+    </p>
+  ));
+}
 
 function Grid({ batch, frames }: { batch: BatchReply; frames: FrameReply[] }): ReactNode {
   const shots = [...new Set(frames.map((f) => f.shot))];
@@ -66,6 +82,7 @@ function Grid({ batch, frames }: { batch: BatchReply; frames: FrameReply[] }): R
                 </span>
               ))}
             </div>
+            <Failures frames={own} />
           </section>
         );
       })}

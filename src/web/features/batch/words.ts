@@ -17,6 +17,7 @@ export const LABELS = {
   finishedAt: 'Finished at',
   lastFrame: 'Last frame',
   failed: 'Failed',
+  failedFrames: (numbers: string) => `Failed, frame ${numbers}:`,
   finishedFrameHas: 'finished frame has',
   finishedFramesHave: 'finished frames have',
   renderDamagedFrames: 'Render damaged frames',
@@ -40,6 +41,7 @@ export const HELP = {
 
 /** What happened, and what to do. */
 export const MESSAGES = {
+  noReasonGiven: 'No reason was recorded. Look into the server log.',
   frame: (number: number, state: string, value: string, value2: string) => `Frame ${number}, ${state}${value}${value2}`,
   secondsPerFrameIn: 'Seconds per frame, in batch order',
   allFilesAreIntact: (files: number) => `${files} files checked: all intact.`,

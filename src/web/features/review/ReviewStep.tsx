@@ -5,13 +5,16 @@ import { useNavigate, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { mutate } from 'swr';
 import type { BatchReply, ClipReply, FrameReply } from '../../../contract/contract.js';
+import { MOVIE_BACKGROUND } from '../../../core/movie/clip.js';
 import { frameStride } from '../../../core/plan/selection.js';
+import { hexSchema } from '../../../core/units/colour.js';
 import { everyNth } from '../../../core/units/rate.js';
 import { send } from '../../state/api.js';
 import { useFrames } from '../../state/queries.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { fileSize } from '../../app/format.js';
 import { Button, EmptyState, PLAIN_BUTTON, Select, PageHeader } from '../../ui/controls.js';
+import { ColourField } from '../../ui/ColourField.js';
 import { frameImageUrl } from '../../ui/Thumbnail.js';
 import { ReelEditor } from './ReelEditor.js';
 import { Timeline, usePlay, useStepping } from '../../ui/Timeline.js';
@@ -61,6 +64,7 @@ function ClipLine({ clip }: { clip: ClipReply }): ReactNode {
 
 function FrameViewer({ batch, shot, frames }: { batch: BatchReply; shot: string; frames: FrameReply[] }): ReactNode {
   const [query, setQuery] = useSearchParams();
+  const [background, setBackground] = useState(MOVIE_BACKGROUND);
   const [at, setAt] = useState(() =>
     Math.max(
       0,
@@ -88,9 +92,14 @@ function FrameViewer({ batch, shot, frames }: { batch: BatchReply; shot: string;
       .then(() => toast(MESSAGES.continuesFromSamples(frame.name, frame.samples ?? 0)))
       .catch((e: Error) => toast.error(e.message));
   };
+  const chooseBackground = (value: string): string | null => {
+    if (!hexSchema.safeParse(value).success) return MESSAGES.writeAColour;
+    setBackground(value);
+    return null;
+  };
   const clips = batch.clips.filter((c) => c.shot === shot || c.shot.startsWith(`${shot}#`));
   const make = (date?: string): void => {
-    send<ClipReply>('POST', `/batches/${batch.id}/clips`, { shot, ...(date && { date }) })
+    send<ClipReply>('POST', `/batches/${batch.id}/clips`, { shot, ...(date && { date }), ...(batch.alpha && { background }) })
       .then(() => mutate(`/batches?project=${batch.projectId}`))
       .catch((e: Error) => toast.error(e.message));
   };
@@ -132,6 +141,11 @@ function FrameViewer({ batch, shot, frames }: { batch: BatchReply; shot: string;
             >
               <Download size={16} aria-hidden /> {LABELS.datesByHours}
             </a>
+          )}
+          {moving && batch.alpha && (
+            <span className="w-40">
+              <ColourField label={LABELS.movieBackdrop} help={HELP.movieBackdrop} value={background} onValue={chooseBackground} />
+            </span>
           )}
           {dates.length > 1 && (
             <Button disabled={clips.some((c) => c.state === 'making')} onClick={() => dates.forEach((d) => make(d))} title={dates.join(', ')}>

@@ -17,6 +17,7 @@ export const LABELS = {
   datesByHours: 'Dates × hours',
   moviePerDate: 'Movie per date',
   makeMovie: 'Make movie',
+  movieBackdrop: 'Movie backdrop',
   review: 'Review',
   goToBatch: 'Go to batch',
   planShots: 'Plan shots',
@@ -31,10 +32,12 @@ export const HELP = {
   datesDownAndHours: 'Dates down and hours across, in one file that any browser opens.',
   noRenderIsFinished: 'No render is finished yet.',
   batch: 'The batch whose renders are shown.',
+  movieBackdrop: 'Colour behind the subject in the movie, which cannot be clear, as #rrggbb. The stills stay clear.',
 } satisfies WordTable;
 
 /** What happened, and what to do. */
 export const MESSAGES = {
+  writeAColour: 'Write a colour as #rrggbb.',
   makingTheReel: 'Making the reel …',
   notMadeFromThis: 'Not made from this batch yet.',
   makingTheMovie: 'Making the movie …',
