@@ -1,0 +1,91 @@
+/** Movies of renders with a clear backdrop, read back by ffmpeg. */
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import sharp from 'sharp';
+import request from 'supertest';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { blockObj } from '../../../tests/support/box.js';
+import { spin } from '../../../tests/support/spin.js';
+import type { BatchReply, ClipReply, ProjectReply, SetReply } from '../../contract/contract.js';
+import { type RunningServer, startServer } from '../start.js';
+import { findFfmpeg } from './clips.js';
+
+let data: string;
+let server: RunningServer;
+beforeAll(async () => {
+  data = mkdtempSync(path.join(tmpdir(), 'easel-clips-'));
+  server = await startServer({ data, port: 0, workers: 1, logLevel: 'silent', reserveBytes: 0 });
+});
+afterAll(async () => {
+  await server.close();
+  rmSync(data, { recursive: true, force: true });
+});
+
+const call = () => request(server.url);
+
+async function until<T>(ask: () => Promise<T>, good: (value: T) => boolean): Promise<T> {
+  for (;;) {
+    const value = await ask();
+    if (good(value)) return value;
+    await new Promise((r) => setTimeout(r, 20));
+  }
+}
+
+const batchOf = async (id: number): Promise<BatchReply> => (await call().get(`/api/batches/${id}`)).body as BatchReply;
+
+/** First frame of a movie of the batch, as RGB. */
+async function firstFrame(batch: BatchReply, background?: string): Promise<(x: number, y: number) => number[]> {
+  const { body } = await call()
+    .post(`/api/batches/${batch.id}/clips`)
+    .send({ shot: 'spin', ...(background && { background }) });
+  const { clips } = await until(
+    () => batchOf(batch.id),
+    (b) => b.clips.some((c) => c.id === (body as ClipReply).id && c.state !== 'making'),
+  );
+  const clip = clips.find((c) => c.id === (body as ClipReply).id)!;
+  expect([clip.state, clip.message]).toEqual(['ready', null]);
+  const file = path.join(batch.folder, clip.fileName);
+  const { stdout } = spawnSync(findFfmpeg(), ['-loglevel', 'error', '-i', file, '-frames:v', '1', '-f', 'image2pipe', '-c:v', 'png', '-']);
+  const { data: rgb, info } = await sharp(stdout).removeAlpha().raw().toBuffer({ resolveWithObject: true });
+  return (x, y) => [...rgb.subarray((y * info.width + x) * 3, (y * info.width + x) * 3 + 3)];
+}
+
+describe('a movie of renders with a clear backdrop', () => {
+  it('shows the colour asked for behind them, neutral grey where none is, and no ragged edge', async () => {
+    const made = (await call().post('/api/projects').send({ name: 'Block' })).body as ProjectReply;
+    const project = (await call().post(`/api/projects/${made.id}/model?unit=mm&up=z`).attach('files', Buffer.from(blockObj().obj), 'block.obj'))
+      .body as ProjectReply;
+    const plain = spin(2);
+    const file = {
+      ...plain,
+      sheet: { ...plain.sheet, size: { width: 96, height: 54 }, alpha: true },
+      stage: { ...plain.stage, ground: { kind: 'none' } },
+    };
+    const set = (await call().post(`/api/projects/${made.id}/sets`).send({ file })).body as SetReply;
+    const { body } = await call().post(`/api/sets/${set.id}/batches`).send({ revision: project.revisions[0]!.id });
+    const batch = await until(
+      () => batchOf((body as BatchReply).id),
+      (b) => b.state === 'done',
+    );
+    expect([batch.failed, batch.alpha]).toEqual([0, true]);
+    const [row] = (await call().get(`/api/batches/${batch.id}/frames?from=0&to=1`)).body as { files: string[] }[];
+    const still = path.join(batch.folder, row!.files[0]!);
+    const alpha = await sharp(still).extractChannel(3).raw().toBuffer();
+    // There is something clear to be filled, and edges that are half clear.
+    expect(alpha.filter((a) => a < 20).length).toBeGreaterThan(100);
+    expect(alpha.filter((a) => a > 50 && a < 200).length).toBeGreaterThan(20);
+    for (const background of [undefined, '#ffffff']) {
+      const shown = await firstFrame(batch, background);
+      const wanted = await sharp(still)
+        .flatten({ background: background ?? '#7b7b7b' })
+        .raw()
+        .toBuffer();
+      // Green, which is nearly what a movie keeps at every pixel: halved chroma changes it little.
+      const off = Array.from(alpha, (_, i) => Math.abs(shown(i % 96, Math.floor(i / 96))[1]! - wanted[i * 3 + 1]!));
+      expect(off.reduce((sum, v) => sum + v, 0) / off.length).toBeLessThan(2);
+      expect(Math.max(...off)).toBeLessThan(25);
+    }
+  });
+});

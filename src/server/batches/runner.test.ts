@@ -1,0 +1,67 @@
+/** A batch answers for itself alone: what is asked of one waits for none that runs after it. */
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import request from 'supertest';
+import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { blockObj } from '../../../tests/support/box.js';
+import { spin } from '../../../tests/support/spin.js';
+import type { BatchReply, ProjectReply, SetReply } from '../../contract/contract.js';
+import { AbortedError } from '../../engine/scheduler/job.js';
+import type { Executor } from '../executor/executor.js';
+import { type RunningServer, startServer } from '../start.js';
+
+let data: string;
+let server: RunningServer;
+beforeEach(async () => {
+  data = mkdtempSync(path.join(tmpdir(), 'easel-runner-'));
+  server = await startServer({ data, port: 0, workers: 1, logLevel: 'silent', reserveBytes: 0 });
+});
+afterEach(async () => {
+  await server.close();
+  rmSync(data, { recursive: true, force: true });
+});
+
+const call = () => request(server.url);
+
+/** Frames that never end unless they are stopped. */
+function neverDone(executor: Executor): Executor {
+  const render: Executor['render'] = (_frame, _from, { signal }) =>
+    new Promise((_, reject) => signal?.addEventListener('abort', () => reject(new AbortedError())));
+  return { workers: 1, render, decodeCheckpoint: (b) => executor.decodeCheckpoint(b), stats: () => executor.stats(), resetStats: () => {} };
+}
+
+async function startTwo(): Promise<[number, number]> {
+  const made = (await call().post('/api/projects').send({ name: 'Block' })).body as ProjectReply;
+  const project = (await call().post(`/api/projects/${made.id}/model`).attach('files', Buffer.from(blockObj().obj), 'block.obj'))
+    .body as ProjectReply;
+  const set = (
+    await call()
+      .post(`/api/projects/${made.id}/sets`)
+      .send({ file: spin(4) })
+  ).body as SetReply;
+  const begin = async (): Promise<number> =>
+    ((await call().post(`/api/sets/${set.id}/batches`).send({ revision: project.revisions[0]!.id })).body as BatchReply).id;
+  return [await begin(), await begin()];
+}
+
+async function until(id: number, state: string): Promise<void> {
+  for (;;) {
+    const { body } = await call().get(`/api/batches/${id}`);
+    if ((body as BatchReply).state === state) return;
+    await new Promise((r) => setTimeout(r, 10));
+  }
+}
+
+describe('what is asked of a batch', () => {
+  it.each(['stop', 'pause'])('%s is answered though the next one never ends', async (what) => {
+    server.context.executor = neverDone(server.context.executor);
+    const [first, second] = await startTwo();
+    await until(first, 'running');
+    const reply = await call().post(`/api/batches/${first}/${what}`);
+    expect([reply.status, (reply.body as BatchReply).state]).toEqual([200, what === 'stop' ? 'stopped' : 'paused']);
+    await until(second, 'running');
+    const again = await call().post(`/api/batches/${second}/stop`);
+    expect([again.status, (again.body as BatchReply).state]).toEqual([200, 'stopped']);
+  });
+});
