@@ -17,7 +17,7 @@ const stylesAsFile: Plugin = {
 export default defineConfig({
   root: 'src/web',
   plugins: [stylesAsFile, react(), tailwindcss()],
-  build: { outDir: '../../dist/web', emptyOutDir: true, chunkSizeWarningLimit: 1200 },
+  build: { outDir: '../../dist/web', emptyOutDir: true, manifest: true, chunkSizeWarningLimit: 1200 },
   worker: { format: 'es' },
   server: { proxy: { '/api': 'http://localhost:4870' } },
   test: {

@@ -76,4 +76,7 @@ await build({
   logLevel: 'warning',
 });
 
-if (!only) run(process.execPath, ['node_modules/vite/bin/vite.js', 'build', '--logLevel', 'warn']);
+if (!only) {
+  run(process.execPath, ['node_modules/vite/bin/vite.js', 'build', '--logLevel', 'warn']);
+  run(process.execPath, ['scripts/sizes.mjs']);
+}

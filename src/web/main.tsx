@@ -1,12 +1,11 @@
-import { lazy, StrictMode, Suspense } from 'react';
+import { type ComponentType, lazy, type ReactNode, StrictMode, Suspense } from 'react';
 import { createRoot } from 'react-dom/client';
 import { createBrowserRouter, Navigate, RouterProvider } from 'react-router';
 import { Tooltip } from 'radix-ui';
 import { Toaster } from 'sonner';
 import { SWRConfig } from 'swr';
-import { ProjectHome, Shell } from './app/Shell.js';
+import { ViewportRoot } from './app/ViewportRoot.js';
 import { STEPS } from './app/steps.js';
-import { AccessPage } from './features/access/AccessPage.js';
 import { SessionGate } from './features/access/SessionGate.js';
 import { ProjectsPage } from './features/projects/ProjectsPage.js';
 import { startPreferences } from './app/preferences.js';
@@ -14,20 +13,28 @@ import { styleNonce } from './ui/styleNonce.js';
 import 'sonner/dist/styles.css';
 import './styles.css';
 
-const PreviewWindow = lazy(() => import('./preview/PreviewWindow.js'));
+/** Loaded when its address is opened: the projects page needs none of it. */
+const page = (pick: () => Promise<{ default: ComponentType }>): ReactNode => {
+  const Page = lazy(pick);
+  return (
+    <Suspense>
+      <Page />
+    </Suspense>
+  );
+};
 
 const router = createBrowserRouter([
   { path: '/', element: <ProjectsPage /> },
-  { path: '/access', element: <AccessPage /> },
-  { path: '/p/:project', element: <ProjectHome /> },
-  { path: '/p/:project/s/:set', element: <Shell />, children: STEPS.map(({ id, element: Step }) => ({ path: id, element: <Step /> })) },
+  { path: '/access', element: page(() => import('./features/access/AccessPage.js')) },
+  { path: '/p/:project', element: page(() => import('./app/ProjectHome.js')) },
+  {
+    path: '/p/:project/s/:set',
+    element: page(() => import('./app/Shell.js')),
+    children: STEPS.map(({ id, element: Step }) => ({ path: id, element: <Step /> })),
+  },
   {
     path: '/p/:project/s/:set/live',
-    element: (
-      <Suspense>
-        <PreviewWindow />
-      </Suspense>
-    ),
+    element: page(() => import('./preview/PreviewWindow.js')),
   },
   { path: '*', element: <Navigate to="/" replace /> },
 ]);
@@ -42,6 +49,7 @@ createRoot(document.getElementById('root')!).render(
       <Tooltip.Provider skipDelayDuration={0}>
         <SessionGate>
           <RouterProvider router={router} />
+          <ViewportRoot />
         </SessionGate>
         <Toaster position="bottom-left" toastOptions={{ style: { borderRadius: 2, fontFamily: 'Barlow', fontSize: 14 } }} />
       </Tooltip.Provider>

@@ -2,7 +2,8 @@ import { DateTime } from 'luxon';
 import { getPosition } from 'suncalc';
 import { describe, expect, it } from 'vitest';
 import { localTimeOf, clockSteps, dayOf, instantOf } from '../../src/core/units/localTime.js';
-import { skyDirection, skyAngles, zoneAt } from '../../src/core/stage/site.js';
+import { skyDirection, skyAngles } from '../../src/core/stage/site.js';
+import { zoneAt } from '../../src/core/stage/timeZone.js';
 import { shadowLength, sunAt, sunDay } from '../../src/core/stage/sun.js';
 
 const DEGREES = 180 / Math.PI;

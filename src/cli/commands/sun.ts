@@ -1,7 +1,7 @@
 /** `easel sun`: where the sun stands over a place at a moment, and when it rises and sets that day. */
 import { InvalidArgumentError, Option } from 'commander';
 import { DateTime } from 'luxon';
-import { zoneAt } from '../../core/stage/site.js';
+import { zoneAt } from '../../core/stage/timeZone.js';
 import { STANDARD_AIR, sunAt, sunDay } from '../../core/stage/sun.js';
 import { dayOf } from '../../core/units/localTime.js';
 import { type Command, InputError } from '../command.js';

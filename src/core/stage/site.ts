@@ -1,5 +1,4 @@
 /** Where a design stands: place, true north, and the time zone of its clocks. */
-import tzlookup from '@photostructure/tz-lookup';
 import { IANAZone } from 'luxon';
 import { z } from 'zod';
 import type { Vec3 } from '../math/bounds.js';
@@ -24,11 +23,6 @@ export const siteSchema = z.strictObject({
 });
 
 export type Site = z.infer<typeof siteSchema>;
-
-/** The zone whose clocks a place keeps, from its coordinates in degrees. */
-export function zoneAt(latitude: number, longitude: number): string {
-  return tzlookup(latitude, longitude);
-}
 
 const RADIANS = Math.PI / 180;
 

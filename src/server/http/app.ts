@@ -3,7 +3,9 @@ import { randomBytes } from 'node:crypto';
 import { existsSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { monitorEventLoopDelay } from 'node:perf_hooks';
-import express, { type Express, type Request, type RequestHandler } from 'express';
+import compression from 'compression';
+import express, { type Express, type Request, type RequestHandler, type Response } from 'express';
+import expressStaticGzip from 'express-static-gzip';
 import { distFile, projectRoot } from '../../engine/node/assets.js';
 import type { Runner } from '../batches/runner.js';
 import type { ServerContext } from '../context.js';
@@ -41,6 +43,10 @@ function refuseNulInBody(_request: unknown, _response: unknown, body: Buffer): v
   if (body.includes(0) || body.includes('\\u0000')) throw new Error('NUL');
 }
 
+/** Events go out as they come, and what is read beside a secret of the page is not compressed with it. */
+const isCompressed = (request: Request, response: Response): boolean =>
+  !/^\/api\/(events|session)\b/.test(request.path) && compression.filter(request, response);
+
 const asJson = express.json({ limit: '1mb', verify: refuseNulInBody });
 const asBytes = express.raw({ type: 'application/json', limit: '8mb', verify: refuseNulInBody });
 
@@ -55,7 +61,7 @@ export function createApp(context: ServerContext, runner: Runner): Express {
   app.disable('x-powered-by');
   // One proxy in front, whose word about the other side is taken.
   app.set('trust proxy', context.config.trustProxy ? 1 : false);
-  app.use(headers(), hostGuard(context.config));
+  app.use(headers(), hostGuard(context.config), compression({ filter: isCompressed }));
   const api = express.Router();
   api.use(revalidate);
   api.use(authenticate(context));
@@ -86,7 +92,9 @@ export function createApp(context: ServerContext, runner: Runner): Express {
   app.use('/api', api);
   const web = path.join(projectRoot(), 'dist', 'web');
   if (existsSync(web)) {
-    app.use(express.static(web, { index: false, maxAge: '1y', immutable: true }));
+    app.use(
+      expressStaticGzip(web, { index: false, enableBrotli: true, orderPreference: ['br', 'gz'], serveStatic: { maxAge: '1y', immutable: true } }),
+    );
     const page = readFileSync(path.join(web, 'index.html'), 'utf8');
     // Every address is a route of the page, so that it survives a reload.
     app.get(/^\/(?!api\/)[^.]*$/, (_request, response) => {

@@ -1,89 +1,24 @@
-/** Custom keys for the commands that have one. */
-import { type KeyboardEvent, type ReactNode, useState } from 'react';
-import { Dialog } from 'radix-ui';
-import { activeCommands, useCommands } from './commands.js';
-import { keyName, formatShortcut, nameOfWords } from './keys.js';
-import { setPreferences, usePreferences } from './preferences.js';
-import { HELP, LABELS, MESSAGES } from './words.js';
+/** `?` lists every key, and lets the commands that have one take another. */
+import { lazy, type ReactNode, Suspense, useState } from 'react';
+import { useCommands } from './commands.js';
+import { useKeys } from './keys.js';
+import { LABELS } from './words.js';
+
+const KeysTable = lazy(() => import('./KeysTable.js'));
 
 export function KeysDialog(): ReactNode {
   const [open, setOpen] = useState(false);
-  const [waiting, setWaiting] = useState<string | null>(null);
-  const [problem, setProblem] = useState<string | null>(null);
-  const { keys } = usePreferences();
-  useCommands([{ name: LABELS.changeShortcuts, run: () => setOpen(true) }]);
-  const list = open ? activeCommands().filter((c) => c.keys) : [];
-  const take = (e: KeyboardEvent, from: string): void => {
-    if (['Shift', 'Control', 'Alt', 'Meta'].includes(e.key)) return;
-    e.preventDefault();
-    e.stopPropagation();
-    if (e.key === 'Escape') {
-      setWaiting(null);
-      return;
-    }
-    const next = keyName(e.nativeEvent);
-    const other = list.find((c) => nameOfWords(c.keys!) !== from && (keys[nameOfWords(c.keys!)] ?? nameOfWords(c.keys!)) === next);
-    if (other) {
-      setProblem(MESSAGES.isAlreadyTheShortcut(formatShortcut(next), other.name));
-      return;
-    }
-    setProblem(null);
-    const { [from]: _, ...rest } = keys;
-    setPreferences({ keys: next === from ? rest : { ...rest, [from]: next } });
-    setWaiting(null);
+  const [used, setUsed] = useState(false);
+  const show = (): void => {
+    setUsed(true);
+    setOpen(true);
   };
+  useKeys({ '?': show });
+  useCommands([{ name: LABELS.changeShortcuts, keys: '?', run: show }]);
+  if (!used) return null;
   return (
-    <Dialog.Root open={open} onOpenChange={setOpen}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/40" />
-        <Dialog.Content className="fixed left-1/2 top-1/2 z-50 max-h-[80vh] w-[520px] -translate-x-1/2 -translate-y-1/2 overflow-auto border border-graphite bg-chalk p-5">
-          <Dialog.Title className="text-lg font-semibold">{LABELS.keyboardShortcuts}</Dialog.Title>
-          <Dialog.Description className="mb-3 text-graphite">{HELP.shortcutsOfThisStep}</Dialog.Description>
-          {problem && (
-            <p role="alert" className="mb-2 text-ochre">
-              {problem}
-            </p>
-          )}
-          <table className="w-full text-sm">
-            <tbody>
-              {list.map((c) => {
-                const from = nameOfWords(c.keys!);
-                return (
-                  <tr key={c.name} className="border-t border-rule">
-                    <td className="py-1">{c.name}</td>
-                    <td className="w-40 text-right">
-                      <button
-                        type="button"
-                        className="num min-w-20 border border-graphite px-2"
-                        aria-label={LABELS.shortcutOf(c.name)}
-                        onClick={() => setWaiting(from)}
-                        onKeyDown={(e) => waiting === from && take(e, from)}
-                      >
-                        {waiting === from ? LABELS.pressAKey : formatShortcut(keys[from] ?? from)}
-                      </button>
-                    </td>
-                    <td className="w-20 pl-3">
-                      {keys[from] && (
-                        <button
-                          type="button"
-                          className="underline"
-                          onClick={() => {
-                            const { [from]: _, ...rest } = keys;
-                            setPreferences({ keys: rest });
-                          }}
-                        >
-                          {LABELS.reset}
-                        </button>
-                      )}
-                    </td>
-                  </tr>
-                );
-              })}
-            </tbody>
-          </table>
-          <Dialog.Close className="absolute right-4 top-4 underline">{LABELS.close}</Dialog.Close>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <Suspense>
+      <KeysTable open={open} onOpen={setOpen} />
+    </Suspense>
   );
 }

@@ -4,7 +4,8 @@ import { Link, Navigate, Outlet, useLocation, useNavigate, useParams } from 'rea
 import type { Frame } from '../../core/frame/frame.js';
 import { PlanCache } from '../../core/planning/planCache.js';
 import { planFrames } from '../../core/planning/planFrames.js';
-import { type ImportProgress, useBatches, useEvents, useProject } from '../state/queries.js';
+import { type ImportProgress, useEvents } from '../state/projectEvents.js';
+import { useBatches, useProject } from '../state/queries.js';
 import { usePlanStore } from '../state/planStore.js';
 import { EmptyState } from '../ui/controls.js';
 import { type Workspace, WorkspaceContext } from './workspace.js';
@@ -19,15 +20,7 @@ import { StepIndex } from './StepIndex.js';
 import { TopLine } from './TopLine.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
-export function ProjectHome(): ReactNode {
-  const { project: id } = useParams();
-  const { data, error } = useProject(Number(id));
-  if (error) return <EmptyState title={HELP.thisProjectCannotBe}>{error.message}</EmptyState>;
-  if (!data) return null;
-  return <Navigate to={`/p/${id}/s/${data.sets[0]!.id}/${data.revisions.length > 0 ? 'shots' : 'model'}`} replace />;
-}
-
-export function Shell(): ReactNode {
+export default function Shell(): ReactNode {
   const { project: projectParam, set: setParam } = useParams();
   const projectId = Number(projectParam);
   const setId = Number(setParam);

@@ -8,8 +8,8 @@ describe('keys by name', () => {
     [pressed('f'), 'f', 'F'],
     [pressed('Enter', { ctrlKey: true }), 'ctrl+Enter', 'Ctrl Enter'],
     [pressed('z', { metaKey: true }), 'ctrl+z', 'Ctrl Z'],
-    [pressed(' '), 'space', 'space'],
-    [pressed('ArrowUp', { shiftKey: true }), 'shift+ArrowUp', 'shift+ArrowUp'],
+    [pressed(' '), 'space', 'Space'],
+    [pressed('ArrowUp', { shiftKey: true }), 'shift+ArrowUp', 'Shift ↑'],
     [pressed('?', { shiftKey: true }), '?', '?'],
   ])('%j', (event, name, words) => {
     expect(keyName(event)).toBe(name);

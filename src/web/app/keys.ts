@@ -6,16 +6,21 @@ export function keyName(e: Pick<KeyboardEvent, 'key' | 'ctrlKey' | 'metaKey' | '
   return `${e.ctrlKey || e.metaKey ? 'ctrl+' : ''}${e.shiftKey && e.key.length > 1 ? 'shift+' : ''}${e.key === ' ' ? 'space' : e.key}`;
 }
 
+/** What stands on keys that have no letter. */
+const KEY_SIGNS: Readonly<Record<string, string>> = { space: 'Space', ArrowLeft: '←', ArrowRight: '→', ArrowUp: '↑', ArrowDown: '↓' };
+
 /** As people read it: "Ctrl Enter", "F". */
 export function formatShortcut(name: string): string {
-  const key = name.replace(/^ctrl\+/, '');
-  return (name.startsWith('ctrl+') ? 'Ctrl ' : '') + (key.length === 1 ? key.toUpperCase() : key);
+  const key = name.replace(/^ctrl\+/, '').replace(/^shift\+/, '');
+  const shown = KEY_SIGNS[key] ?? (key.length === 1 ? key.toUpperCase() : key);
+  return `${name.startsWith('ctrl+') ? 'Ctrl ' : ''}${name.includes('shift+') ? 'Shift ' : ''}${shown}`;
 }
 
 /** The other way round. */
 export function nameOfWords(words: string): string {
-  const key = words.replace(/^Ctrl /, '');
-  return (words.startsWith('Ctrl ') ? 'ctrl+' : '') + (key.length === 1 ? key.toLowerCase() : key);
+  const shown = words.replace(/^Ctrl /, '').replace(/^Shift /, '');
+  const key = Object.keys(KEY_SIGNS).find((k) => KEY_SIGNS[k] === shown) ?? (shown.length === 1 ? shown.toLowerCase() : shown);
+  return `${words.startsWith('Ctrl ') ? 'ctrl+' : ''}${words.includes('Shift ') ? 'shift+' : ''}${key}`;
 }
 
 /** The key that a command has by itself, where a person gave it another one; undefined where the key was given away. */

@@ -11,6 +11,12 @@ export const LABELS = {
   keyboardShortcuts: 'Keyboard shortcuts',
   shortcutOf: (name: string) => `Shortcut of ${name}`,
   pressAKey: 'press a key',
+  everywhere: 'Everywhere',
+  ctrlK: 'Ctrl K',
+  upAndDown: '↑ ↓',
+  escape: 'Esc',
+  arrowsAndSpace: '← → ↑ ↓, Space',
+  vAndR: 'V, R',
   reset: 'Reset',
   close: 'Close',
   appName: 'Cold Easel',
@@ -48,6 +54,11 @@ export const LABELS = {
 
 /** What a control does, its unit, range and cost: whole sentences. */
 export const HELP = {
+  ctrlK: 'Finds a command by its name.',
+  upAndDown: 'Change a number field by one step, with Shift by ten.',
+  escape: 'Undoes what was typed, closes a menu, or clears the selection.',
+  arrowsAndSpace: 'Move and select in the part tree; Shift extends the selection.',
+  vAndR: 'Switch the part in the viewport and in renders, in the part tree.',
   shortcutsOfThisStep: 'Shortcuts of this step and of the whole application. Escape cancels a change.',
   thisProjectCannotBe: 'This project cannot be opened.',
   rename: 'One to 80 characters. Escape keeps the name.',

@@ -2,7 +2,7 @@
 import { createContext, useContext } from 'react';
 import type { BatchReply, ProjectReply, RevisionReply } from '../../contract/contract.js';
 import type { Frame } from '../../core/frame/frame.js';
-import type { ImportProgress } from '../state/queries.js';
+import type { ImportProgress } from '../state/projectEvents.js';
 import type { PlanStore } from '../state/planStore.js';
 import { MESSAGES } from './words.js';
 

@@ -170,8 +170,7 @@ function pick({ sums, stride, frame, scene }: NonNullable<typeof last>, x: numbe
   const [part, material] = [strongest(mattes), strongest(mattes + L.MATTE_PAIRS * 2)];
   return {
     part: scene.parts.find((p) => cryptomatteHash(p.path) === part)?.path ?? null,
-    material:
-      [...scene.materials.map((f) => f.name), GROUND_NAME, CAP_NAME, HATCH_NAME].find((name) => cryptomatteHash(name) === material) ?? null,
+    material: [...scene.materials.map((f) => f.name), GROUND_NAME, CAP_NAME, HATCH_NAME].find((name) => cryptomatteHash(name) === material) ?? null,
     distance: sums[at + L.PIXEL_DEPTH]! / cover,
     place: [0, 1, 2].map((c) => sums[at + L.PIXEL_POSITION + c]! / cover) as [number, number, number],
     colour,

@@ -1,5 +1,5 @@
 /** Talks to the server; an error carries the sentence that the server gave. */
-import { problemSchema } from '../../contract/contract.js';
+import type { Problem } from '../../contract/contract.js';
 import { MESSAGES } from './words.js';
 
 export class ApiError extends Error {
@@ -24,8 +24,9 @@ export function setCsrf(token: string | undefined, signedOut: () => void): void 
 async function answer(response: Response): Promise<unknown> {
   if (response.ok) return response.json();
   if (response.status === 401) onSignedOut();
-  const problem = problemSchema.safeParse(await response.json().catch(() => null));
-  throw new ApiError(response.status, problem.success ? problem.data.detail : MESSAGES.theServerAnsweredTry(response.status));
+  // Looked at by hand: the first page needs no schema otherwise. What a proxy answers is no problem of ours and has no detail.
+  const problem = (await response.json().catch(() => null)) as Partial<Problem> | null;
+  throw new ApiError(response.status, typeof problem?.detail === 'string' ? problem.detail : MESSAGES.theServerAnsweredTry(response.status));
 }
 
 /** Fetches and says in plain words where the server cannot be reached. */

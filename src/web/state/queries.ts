@@ -1,9 +1,7 @@
-/** What the server holds, as SWR keeps it; events bring it up to date. */
-import { useEffect } from 'react';
-import useSWR, { type Cache, mutate, useSWRConfig } from 'swr';
-import { type BatchReply, eventSchema, type FrameReply, type MatchReply, type PartReply, type ProjectReply } from '../../contract/contract.js';
+/** What the server holds, as SWR keeps it; see projectEvents.ts for what brings it up to date. */
+import useSWR from 'swr';
+import type { BatchReply, FrameReply, MatchReply, PartReply, ProjectReply } from '../../contract/contract.js';
 import { get } from './api.js';
-import { listen } from './events.js';
 
 export const useProjects = () => useSWR<ProjectReply[], Error>('/projects', get);
 export const useProject = (id: number) => useSWR<ProjectReply, Error>(`/projects/${id}`, get);
@@ -24,43 +22,3 @@ async function allFrames(path: string): Promise<FrameReply[]> {
 }
 
 export const useFrames = (batch: number | undefined) => useSWR<FrameReply[], Error>(batch ? `/batches/${batch}/frames` : null, allFrames);
-
-/**
- * Brings a list up to date. One that is not there yet may be on its way, and what arrives after a change
- * is thrown away as older than it: such a list is asked for anew.
- */
-function update<T>(cache: Cache, key: string, change: (list: T[]) => T[]): void {
-  if (cache.get(key)?.data === undefined) void mutate(key);
-  else void mutate<T[]>(key, (list) => list && change(list), { revalidate: false });
-}
-
-function putBatch(cache: Cache, batch: BatchReply): void {
-  update<BatchReply>(cache, `/batches?project=${batch.projectId}`, (list) =>
-    list.some((b) => b.id === batch.id) ? list.map((b) => (b.id === batch.id ? batch : b)) : [batch, ...list],
-  );
-  // Whatever got lost on the way, the end of a run is whole.
-  if (batch.state !== 'running' && batch.state !== 'queued') void mutate(`/batches/${batch.id}/frames`);
-}
-
-export interface ImportProgress {
-  share: number;
-  what: string;
-}
-
-/** Listens to what becomes of a project for as long as the page is open. `onImport` hears how an import goes. */
-export function useEvents(project: number, onImport: (projectId: number, progress: ImportProgress) => void): void {
-  const { cache } = useSWRConfig();
-  useEffect(
-    () =>
-      listen(project, (data) => {
-        const event = eventSchema.parse(JSON.parse(data));
-        if (event.type === 'batch') putBatch(cache, event.batch);
-        else if (event.type === 'import') onImport(event.projectId, event);
-        // More was missed than could be told: everything may have changed.
-        else if (event.type === 'resync') void mutate(() => true);
-        else if (event.type === 'frame')
-          update<FrameReply>(cache, `/batches/${event.batchId}/frames`, (list) => list.map((f) => (f.id === event.frame.id ? event.frame : f)));
-      }),
-    [project, onImport, cache],
-  );
-}

@@ -3,6 +3,7 @@ import { type PointerEvent, type ReactNode, useEffect, useRef, useState } from '
 import type { FrameCurve } from '../../core/shots/kind.js';
 import { parseRate, rateValue } from '../../core/units/rate.js';
 import { timecode } from '../../core/units/timecode.js';
+import { useCommands } from '../app/commands.js';
 import { useKeys } from '../app/keys.js';
 import { LABELS } from './words.js';
 
@@ -45,6 +46,13 @@ export function usePlay(
 /** Space plays, arrow keys step a frame, with shift ten. */
 export function useStepping(count: number, index: number, onIndex: (i: number) => void, toggle?: () => void): void {
   const step = (by: number): void => onIndex(Math.min(count - 1, Math.max(0, index + by)));
+  useCommands([
+    ...(toggle ? [{ name: LABELS.playOrPause, keys: 'Space', run: toggle }] : []),
+    { name: LABELS.previousFrame, keys: '←', run: () => step(-1) },
+    { name: LABELS.nextFrame, keys: '→', run: () => step(1) },
+    { name: LABELS.tenFramesBack, keys: 'Shift ←', run: () => step(-10) },
+    { name: LABELS.tenFramesOn, keys: 'Shift →', run: () => step(10) },
+  ]);
   useKeys({
     space: toggle,
     ArrowLeft: () => step(-1),

@@ -73,24 +73,7 @@ function gradedTexture(radiance: Rgb, grade: Grade): Color {
   return new Color().setRGB(out[0]!, out[1]!, out[2]!, SRGBColorSpace);
 }
 
-export function Scene({
-  loaded,
-  camera,
-  rect,
-  area,
-  turn,
-  stage,
-  section,
-  materials: assignments,
-  grade,
-  place,
-  working,
-  selected,
-  only,
-  group,
-  over,
-  finder,
-}: {
+export interface SceneProps {
   loaded: Loaded;
   camera: Camera;
   rect: FrameRect;
@@ -109,7 +92,26 @@ export function Scene({
   group: number | undefined;
   /** Is given the way to tell what stands at a place of the page. */
   finder: Finder;
-}): ReactNode {
+}
+
+export function Scene({
+  loaded,
+  camera,
+  rect,
+  area,
+  turn,
+  stage,
+  section,
+  materials: assignments,
+  grade,
+  place,
+  working,
+  selected,
+  only,
+  group,
+  over,
+  finder,
+}: SceneProps): ReactNode {
   const { set, invalidate, scene, gl } = useThree();
   // Equal numbers are the same place, whichever object holds them.
   const placeKey = JSON.stringify(place);

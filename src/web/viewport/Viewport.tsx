@@ -2,10 +2,8 @@
  * The quick viewport: the model by WebGL, posed by a frame's camera. The output frame is laid in the
  * middle of the mount; the projection is widened so that what is inside it is exactly what renders.
  */
-import { Canvas } from '@react-three/fiber';
-import { type CSSProperties, type PointerEvent, type ReactNode, useEffect, useRef, useState } from 'react';
-import useSWR from 'swr';
-import { CustomToneMapping } from 'three';
+import { type CSSProperties, type PointerEvent, type ReactNode, useEffect, useLayoutEffect, useRef, useState } from 'react';
+import useSWR, { type SWRResponse } from 'swr';
 import type { Vec3 } from '../../core/math/bounds.js';
 import type { ResolvedTransform } from '../../core/model/modelTransform.js';
 import { type Grade, NEUTRAL_GRADE } from '../../core/image/grade.js';
@@ -21,9 +19,7 @@ import { type Loaded, loadModel } from './loaded.js';
 import { useThumbnailPriority } from '../ui/thumbnailQueue.js';
 import { hasDraggedMaterial, droppedMaterial } from '../ui/dragMaterial.js';
 import type { Hit, PartClick } from './picking.js';
-import { ResolutionWhileMoving } from './ResolutionWhileMoving.js';
-import { Scene } from './Scene.js';
-import { isSoftwareGl } from './softwareGl.js';
+import { type CanvasHost, useCanvasHost } from './hosts.js';
 import { LABELS, MESSAGES } from './words.js';
 
 /** Without a graphics card the first drawing takes what small frames need; it waits for them for so many milliseconds. */
@@ -85,6 +81,15 @@ function SunRing({ sun, camera, size }: { sun: Vec3; camera: Camera; size: Size 
   );
 }
 
+/** The model as one context draws it: an object stands in one scene alone. */
+function useModel(host: CanvasHost | null, model: string | undefined): SWRResponse<Loaded, Error> {
+  return useSWR<Loaded, Error>(host && model ? [`/api/models/${model}/viewport.glb`, host.index] : null, ([url]: [string]) => loadModel(url), {
+    revalidateOnFocus: false,
+    revalidateIfStale: false,
+    revalidateOnReconnect: false,
+  });
+}
+
 export function Viewport({
   model,
   camera,
@@ -113,16 +118,10 @@ export function Viewport({
 }: ViewportProps): ReactNode {
   const mount = useRef<HTMLDivElement>(null);
   const [area, setArea] = useState<Size>({ width: 0, height: 0 });
-  const { data: loaded, error } = useSWR<Loaded, Error>(`/api/models/${model}/viewport.glb`, loadModel, {
-    revalidateOnFocus: false,
-    revalidateIfStale: false,
-    revalidateOnReconnect: false,
-  });
-  const { data: laid } = useSWR<Loaded, Error>(over ? `/api/models/${over}/viewport.glb` : null, loadModel, {
-    revalidateOnFocus: false,
-    revalidateIfStale: false,
-    revalidateOnReconnect: false,
-  });
+  const slot = useRef<HTMLDivElement>(null);
+  const host = useCanvasHost(slot);
+  const { data: loaded, error } = useModel(host, model);
+  const { data: laid } = useModel(host, over);
   useEffect(() => {
     const observer = new ResizeObserver(([entry]) => setArea({ width: entry!.contentRect.width, height: entry!.contentRect.height }));
     observer.observe(mount.current!);
@@ -131,6 +130,27 @@ export function Viewport({
   const { guides } = usePreferences();
   const free = useThumbnailPriority(RELEASE_FIRST);
   const rect = frameRect(area, size, pixelAspect);
+  useLayoutEffect(() => {
+    if (!loaded || !free || area.width === 0) return host?.show(null);
+    host?.show({
+      loaded,
+      camera,
+      rect,
+      area,
+      stage,
+      section,
+      materials: assignments,
+      grade,
+      working,
+      selected,
+      only,
+      group,
+      finder,
+      ...(place && { place }),
+      ...(turn && { turn }),
+      ...(over && laid && { over: laid }),
+    });
+  });
   const drag = useRef<{ x: number; y: number; pan: boolean } | null>(null);
   // A click that ends a drag marks nothing.
   const pressed = useRef<{ x: number; y: number } | null>(null);
@@ -191,36 +211,7 @@ export function Viewport({
       {stage.picture && area.width > 0 && (
         <img src={`/api/textures/${stage.picture}`} alt="" className="pointer-events-none absolute object-cover" style={rect} />
       )}
-      {loaded && free && area.width > 0 && (
-        <Canvas
-          shadows="percentage"
-          frameloop="demand"
-          dpr={[0.5, 1]}
-          performance={{ min: isSoftwareGl() ? 0.5 : 1, debounce: 250 }}
-          gl={{ antialias: window.devicePixelRatio >= 1, preserveDrawingBuffer: true, toneMapping: CustomToneMapping }}
-          className="!absolute inset-0"
-        >
-          <ResolutionWhileMoving camera={camera} />
-          <Scene
-            loaded={loaded}
-            camera={camera}
-            rect={rect}
-            area={area}
-            stage={stage}
-            section={section}
-            materials={assignments}
-            grade={grade}
-            {...(place && { place })}
-            working={working}
-            selected={selected}
-            only={only}
-            group={group}
-            finder={finder}
-            {...(turn && { turn })}
-            {...(over && laid && { over: laid })}
-          />
-        </Canvas>
-      )}
+      <div ref={slot} className="pointer-events-none absolute inset-0" />
       {masks.map((style, i) => (
         <div key={i} className={`pointer-events-none absolute ${guides.outside ? 'bg-mount/40' : 'bg-mount/95'}`} style={style} />
       ))}

@@ -125,7 +125,7 @@ function AuditLog(): ReactNode {
 }
 
 /** Who may use this server. */
-export function AccessPage(): ReactNode {
+export default function AccessPage(): ReactNode {
   const { data: session } = useSession();
   const signOut = (path: '/session' | '/sessions'): void => {
     send('DELETE', path)

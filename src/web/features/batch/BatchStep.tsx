@@ -1,10 +1,10 @@
 import type { ReactNode } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
-import { CartesianGrid, Line, LineChart, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 import { toast } from 'sonner';
 import type { BatchReply, FrameReply, VerifyReply } from '../../../contract/contract.js';
 import { pluralize } from '../../../core/base/pluralize.js';
 import { formatRanges } from '../../../core/plan/selection.js';
+import { LineChart } from '../../charts/LineChart.js';
 import { send } from '../../state/api.js';
 import { useFrames } from '../../state/queries.js';
 import { useWorkspace } from '../../app/workspace.js';
@@ -91,23 +91,11 @@ function Grid({ batch, frames }: { batch: BatchReply; frames: FrameReply[] }): R
 }
 
 function Times({ frames }: { frames: FrameReply[] }): ReactNode {
-  const data = frames.map((f, i) => ({ frame: i + 1, seconds: f.seconds }));
+  const data = frames.map((f, i) => ({ frame: i + 1, value: f.seconds }));
   return (
     <figure>
       <figcaption className="font-head text-xs font-medium text-graphite">{MESSAGES.secondsPerFrameIn}</figcaption>
-      <ResponsiveContainer width="100%" height={150}>
-        <LineChart data={data} margin={{ left: -22, right: 6, top: 8, bottom: 0 }}>
-          <CartesianGrid stroke="var(--color-rule)" vertical={false} />
-          <XAxis
-            dataKey="frame"
-            tick={{ fontSize: 12, fontFamily: 'Spline Sans Mono', fill: 'var(--color-graphite)' }}
-            tickLine={false}
-            minTickGap={30}
-          />
-          <YAxis tick={{ fontSize: 12, fontFamily: 'Spline Sans Mono', fill: 'var(--color-graphite)' }} tickLine={false} axisLine={false} />
-          <Line dataKey="seconds" stroke="var(--color-ink)" dot={false} strokeWidth={1.5} isAnimationActive={false} connectNulls />
-        </LineChart>
-      </ResponsiveContainer>
+      <LineChart data={data} height={150} grid />
     </figure>
   );
 }

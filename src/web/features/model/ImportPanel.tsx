@@ -5,7 +5,7 @@ import { EXT_WITHOUT_UNITS, EXT_IMPLIED_UNITS, SIDECAR_EXTENSIONS, EXT_WITH_UNIT
 import { quickBounds } from '../../../core/model/quickBounds.js';
 import { LENGTH_UNITS, METRES, type LengthUnit } from '../../../core/units/length.js';
 import { upload } from '../../state/api.js';
-import type { ImportProgress } from '../../state/queries.js';
+import type { ImportProgress } from '../../state/projectEvents.js';
 import { Button, Select, Checkbox } from '../../ui/controls.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 

@@ -11,6 +11,7 @@ import { cameraOf, fitView, type View } from '../../../core/camera/view.js';
 import { useParts } from '../../state/queries.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { metres } from '../../app/format.js';
+import { useCommands } from '../../app/commands.js';
 import { useKeys } from '../../app/keys.js';
 import { Button, PageHeader } from '../../ui/controls.js';
 import { Viewport } from '../../viewport/Viewport.js';
@@ -75,6 +76,10 @@ export default function ModelStep(): ReactNode {
   // Alone are the parts that were selected then; taking the selection away brings the others back.
   const only = alone && selected.size > 0 ? selected : undefined;
   const fit = (): void => setPose(box ? fitView({ ...VIEWPORT_LABEL, ...pose }, box, sheet.size, sheet.pixelAspect, 0.1) : null);
+  useCommands([
+    { name: LABELS.fit, keys: 'F', run: fit },
+    { name: LABELS.isolate, keys: 'I', run: () => setAlone(selected.size > 0 && !alone) },
+  ]);
   useKeys({ f: fit, Escape: () => desk.select(new Set()), i: () => setAlone(selected.size > 0 && !alone) });
   const camera = useMemo(() => {
     if (!revision) return null;

@@ -98,7 +98,13 @@ export function PartTree({ parts, dressed, selected, onSelect, onSwitch, onDrop 
   }, [first, view, filter, search]);
   const from = rows.findIndex((r) => r.part.path === active);
   /** The row that keys act on: where one was last, else the selected one, else the first. */
-  const here = from >= 0 ? from : Math.max(0, rows.findIndex((r) => selected.has(r.part.path)));
+  const here =
+    from >= 0
+      ? from
+      : Math.max(
+          0,
+          rows.findIndex((r) => selected.has(r.part.path)),
+        );
   const extend = (row: number): void => {
     const [low, high] = [Math.min(anchor.current ?? row, row), Math.max(anchor.current ?? row, row)];
     onSelect(new Set([...selected, ...rows.slice(low, high + 1).map((r) => r.part.path)]));
@@ -109,7 +115,14 @@ export function PartTree({ parts, dressed, selected, onSelect, onSwitch, onDrop 
     const page = Math.max(1, Math.floor((list.current?.clientHeight ?? 0) / ROW) - 1);
     const above = (): number => rows.slice(0, here).findLastIndex((r) => r.depth < depth);
     const below = (rows[here + 1]?.depth ?? -1) > depth ? here + 1 : here;
-    const to: Record<string, number> = { ArrowDown: here + 1, ArrowUp: here - 1, PageDown: here + page, PageUp: here - page, Home: 0, End: rows.length - 1 };
+    const to: Record<string, number> = {
+      ArrowDown: here + 1,
+      ArrowUp: here - 1,
+      PageDown: here + page,
+      PageUp: here - page,
+      Home: 0,
+      End: rows.length - 1,
+    };
     if (key === 'ArrowRight') return below;
     if (key === 'ArrowLeft') return Math.max(0, above());
     return to[key] === undefined ? undefined : Math.min(Math.max(to[key], 0), rows.length - 1);

@@ -1,6 +1,5 @@
 /** A walk on the plan: stations that are dragged, the path between them, the frame's eye; speed and turning over the frames. */
 import { type KeyboardEvent, type ReactNode, useState } from 'react';
-import { Line, LineChart, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 import useSWR from 'swr';
 import type { ClearanceReply } from '../../../../contract/clearance.js';
 import type { Vec3 } from '../../../../core/math/bounds.js';
@@ -9,6 +8,7 @@ import type { Shot } from '../../../../core/shots/kinds.js';
 import { CROSSING_SECONDS, walkStats, walkOf, WALKING_PACE, type WalkthroughShot } from '../../../../core/shots/walkthrough/walkthrough.js';
 import { angleOfView } from '../../../../core/camera/view.js';
 import { planSquare } from '../../../../core/camera/orthographic.js';
+import { LineChart } from '../../../charts/LineChart.js';
 import { send } from '../../../state/api.js';
 import type { InstrumentProps } from '../editorProps.js';
 import { arrowWay, PlanCanvas } from '../../../viewport/PlanCanvas.js';
@@ -18,7 +18,6 @@ import { LABELS, MESSAGES } from './words.js';
 const MAX_QUERIED_POINTS = 160;
 /** Steps that a leg is drawn in. */
 const STEPS = 24;
-const tick = { fontSize: 11, fontFamily: 'Spline Sans Mono', fill: 'var(--color-graphite)' };
 
 /** Puts a station elsewhere; one that stood on a view stands by itself from then on. */
 function replaceStation(shot: WalkthroughShot, index: number, eye: Vec3, target: Vec3 | null): WalkthroughShot {
@@ -34,22 +33,14 @@ function WalkStats({ frames, index, most }: { frames: InstrumentProps['frames'];
   const chart = (key: 'speed' | 'turn', limit: number, label: string, help: string): ReactNode => (
     <figure className="min-w-0 flex-1" title={help}>
       <figcaption className="font-head text-xs font-medium text-graphite">{label}</figcaption>
-      <ResponsiveContainer width="100%" height={74}>
-        <LineChart data={figures} margin={{ left: -28, right: 18, top: 4, bottom: 0 }}>
-          <XAxis dataKey="frame" tick={tick} tickLine={false} minTickGap={30} height={16} />
-          <YAxis
-            tick={tick}
-            tickLine={false}
-            axisLine={false}
-            domain={[0, (m: number) => Math.max(m, limit) * 1.15]}
-            tickCount={3}
-            tickFormatter={(v: number) => v.toFixed(1)}
-          />
-          <ReferenceLine y={limit} stroke="var(--color-ochre)" strokeDasharray="4 3" />
-          {figures[index] && <ReferenceLine x={frames[index]!.number} stroke="var(--color-madder)" />}
-          <Line dataKey={key} stroke="var(--color-ink)" dot={false} strokeWidth={1.5} isAnimationActive={false} />
-        </LineChart>
-      </ResponsiveContainer>
+      <LineChart
+        data={figures.map((f) => ({ frame: f.frame, value: f[key] }))}
+        height={74}
+        limit={limit}
+        decimals={1}
+        ticks={3}
+        {...(figures[index] && { mark: frames[index]!.number })}
+      />
     </figure>
   );
   return (

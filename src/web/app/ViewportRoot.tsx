@@ -1,0 +1,14 @@
+/** Keeps the viewports' contexts alive beside the routes; nothing of it is loaded before a viewport is shown. */
+import { lazy, type ReactNode, Suspense } from 'react';
+import { useHosts } from '../viewport/hosts.js';
+
+const CanvasHosts = lazy(() => import('../viewport/CanvasHosts.js'));
+
+export function ViewportRoot(): ReactNode {
+  if (useHosts().length === 0) return null;
+  return (
+    <Suspense>
+      <CanvasHosts />
+    </Suspense>
+  );
+}

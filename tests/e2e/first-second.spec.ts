@@ -1,0 +1,103 @@
+/** What a page costs: one context for all viewports, and no task that holds up the hand. */
+import { expect, type Page, test } from '@playwright/test';
+import { ternProject } from '../support/page.js';
+import { TestServer } from '../support/server.js';
+
+const server = new TestServer(4932);
+let project: number;
+let set: number;
+
+test.beforeAll(async () => {
+  const made = await ternProject(server, 'Tern');
+  project = made.id;
+  set = made.sets[0]!.id;
+});
+test.afterAll(() => server.end());
+
+declare global {
+  interface Window {
+    contexts: number;
+    longTasks: number[];
+  }
+}
+
+/** Counts WebGL contexts, but for the one that is made and given back to ask what draws here, and notes long tasks. */
+async function watch(page: Page): Promise<void> {
+  await page.addInitScript(() => {
+    window.contexts = 0;
+    window.longTasks = [];
+    const known = new WeakSet<object>();
+    const getContext = HTMLCanvasElement.prototype.getContext;
+    HTMLCanvasElement.prototype.getContext = function (this: HTMLCanvasElement, kind: string, ...rest: unknown[]) {
+      const context = getContext.call(this, kind as '2d', ...(rest as [])) as object | null;
+      if (kind.startsWith('webgl') && context && this.isConnected && !known.has(context)) {
+        known.add(context);
+        window.contexts++;
+      }
+      return context as never;
+    } as typeof getContext;
+    new PerformanceObserver((list) => window.longTasks.push(...list.getEntries().map((e) => e.duration))).observe({ type: 'longtask' });
+  });
+}
+
+const drawn = async (page: Page): Promise<void> => {
+  await expect(page.getByTestId('viewport').first().locator('canvas')).toBeVisible({ timeout: 60_000 });
+};
+
+test('all steps and rows share one context; a second view beside the first has the only other one', async ({ page }) => {
+  await watch(page);
+  await page.goto(`${server.url}/p/${project}/s/${set}/views`);
+  await page.getByRole('button', { name: 'Save as new view' }).click();
+  await drawn(page);
+  await page.getByRole('link', { name: /Shots/ }).click();
+  for (const kind of ['Still', 'Turntable', 'Section reveal', 'Walkthrough']) {
+    await page.getByRole('toolbar', { name: 'Shots' }).getByRole('button', { name: kind, exact: true }).click();
+    await drawn(page);
+  }
+  const rows = page.locator('tr[aria-selected]');
+  await expect(rows).toHaveCount(4);
+  for (let i = 0; i < 4; i++) {
+    await rows.nth(i).click();
+    await drawn(page);
+  }
+  for (const step of ['Stage', 'Model', 'Views']) {
+    await page.getByRole('link', { name: new RegExp(step) }).click();
+    await drawn(page);
+  }
+  expect(await page.evaluate(() => window.contexts)).toBe(1);
+  // Two viewports at once need two, and each draws the model.
+  await page.getByRole('button', { name: 'Save as new view' }).click();
+  await page.getByRole('combobox', { name: 'Compare with' }).click();
+  await page.getByRole('option').last().click();
+  await expect(page.getByTestId('viewport').locator('canvas')).toHaveCount(2);
+  const shades = (): Promise<number[]> =>
+    page.getByTestId('viewport').locator('canvas').evaluateAll((all) =>
+      all.map((c) => {
+        const small = document.createElement('canvas');
+        [small.width, small.height] = [32, 18];
+        const context = small.getContext('2d')!;
+        context.drawImage(c as HTMLCanvasElement, 0, 0, 32, 18);
+        return new Set(context.getImageData(0, 0, 32, 18).data).size;
+      }),
+    );
+  await expect.poll(async () => Math.min(...(await shades()))).toBeGreaterThan(8);
+  // The first still holds its model after it is drawn anew.
+  await page.getByTestId('viewport').first().hover();
+  await page.mouse.wheel(0, 120);
+  await expect.poll(async () => Math.min(...(await shades()))).toBeGreaterThan(8);
+  expect(await page.evaluate(() => window.contexts)).toBe(2);
+});
+
+test('nothing that a page sends is uncompressed, but for pictures and the stream of events', async ({ page }) => {
+  const plain: string[] = [];
+  page.on('response', (response) => {
+    const headers = response.headers();
+    const type = headers['content-type'] ?? '';
+    const bytes = Number(headers['content-length'] ?? Infinity);
+    if (/^(text|application)\//.test(type) && !/event-stream|font|octet-stream/.test(type) && !headers['content-encoding'] && bytes > 1024)
+      plain.push(`${response.url()} ${type}`);
+  });
+  await page.goto(`${server.url}/p/${project}/s/${set}/model`);
+  await drawn(page);
+  expect(plain.filter((line) => !line.includes('/api/session'))).toEqual([]);
+});
