@@ -3,13 +3,17 @@ import { createRoot, extend, type ReconcilerRoot } from '@react-three/fiber';
 import { type ReactNode, useLayoutEffect, useRef, useState, useSyncExternalStore } from 'react';
 import { createPortal } from 'react-dom';
 import { CustomToneMapping, DirectionalLight, Group, Mesh, MeshStandardMaterial, OrthographicCamera, ShadowMaterial } from 'three';
+import { DrawnArea } from './DrawnArea.js';
 import { type CanvasHost, useHosts } from './hosts.js';
-import { ResolutionWhileMoving } from './ResolutionWhileMoving.js';
 import { Scene } from './Scene.js';
 import { isSoftwareGl } from './softwareGl.js';
 
 // What the scene is written with, and no more: all of the library is twice as much code.
 extend({ DirectionalLight, Group, Mesh, MeshStandardMaterial, OrthographicCamera, ShadowMaterial });
+
+/** Pixels by which it grows at once. */
+const STEP = 128;
+const roundUp = (pixels: number): number => Math.ceil(pixels / STEP) * STEP;
 
 /** One context for as long as the application runs: it is made when first shown, and never given up. */
 function HostedCanvas({ host }: { host: CanvasHost }): ReactNode {
@@ -17,7 +21,11 @@ function HostedCanvas({ host }: { host: CanvasHost }): ReactNode {
   const canvas = useRef<HTMLCanvasElement>(null);
   const root = useRef<ReconcilerRoot<HTMLCanvasElement> | null>(null);
   const [ready, setReady] = useState(false);
-  const { width, height } = content?.area ?? { width: 0, height: 0 };
+  // It grows to the largest that was shown, and never shrinks.
+  const most = useRef({ width: 0, height: 0 });
+  const { area = { width: 0, height: 0 } } = content ?? {};
+  const width = (most.current.width = Math.max(most.current.width, roundUp(area.width)));
+  const height = (most.current.height = Math.max(most.current.height, roundUp(area.height)));
   useLayoutEffect(() => {
     if (width === 0 || height === 0) return;
     root.current ??= createRoot(canvas.current!);
@@ -36,7 +44,7 @@ function HostedCanvas({ host }: { host: CanvasHost }): ReactNode {
     if (!ready || !content) return;
     root.current!.render(
       <>
-        <ResolutionWhileMoving camera={content.camera} />
+        <DrawnArea area={content.area} camera={content.camera} />
         <Scene {...content} />
       </>,
     );

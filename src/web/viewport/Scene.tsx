@@ -192,7 +192,7 @@ export function Scene({
     highlight(loaded, selected, group);
     invalidate();
   }, [loaded, assignments, working, only, selected, group, invalidate]);
-  useRaycastPicker(finder, loaded, lens);
+  useRaycastPicker(finder, loaded, lens, area);
   // A camera that moves changes no shadow, nor does what is marked.
   const shadowKey = JSON.stringify([turn, place, stage.lights, stage.base, section, stage.sky]);
   useEffect(() => {

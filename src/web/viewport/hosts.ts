@@ -11,7 +11,7 @@ export class CanvasHost {
   private readonly watchers = new Set<() => void>();
 
   constructor(readonly index: number) {
-    this.element.className = 'pointer-events-none absolute inset-0';
+    this.element.className = 'pointer-events-none absolute inset-0 overflow-hidden';
     this.element.hidden = true;
   }
 

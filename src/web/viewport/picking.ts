@@ -2,6 +2,7 @@
 import { useThree } from '@react-three/fiber';
 import { type RefObject, useEffect } from 'react';
 import { type Camera, type Mesh, type Object3D, Raycaster, Vector2, type Vector3 } from 'three';
+import type { Size } from '../../core/camera/view.js';
 import type { Vec3 } from '../../core/math/bounds.js';
 import type { Loaded } from './loaded.js';
 import { groupOf, pathOf } from './applyMaterials.js';
@@ -38,19 +39,19 @@ function isCutAway(object: Object3D, point: Vector3): boolean {
   return (material?.clippingPlanes ?? []).some((p) => p.distanceToPoint(point) < 0);
 }
 
-export function useRaycastPicker(finder: Finder, { subject, isContext: surroundings, batches }: Loaded, lens: Camera): void {
+export function useRaycastPicker(finder: Finder, { subject, isContext: surroundings, batches }: Loaded, lens: Camera, area: Size): void {
   const gl = useThree((state) => state.gl);
   useEffect(() => {
     finder.current = (x, y) => {
-      const box = gl.domElement.getBoundingClientRect();
+      const { left, top } = gl.domElement.getBoundingClientRect();
       batches?.settle();
       const ray = new Raycaster();
-      ray.setFromCamera(new Vector2(((x - box.left) / box.width) * 2 - 1, 1 - ((y - box.top) / box.height) * 2), lens);
+      ray.setFromCamera(new Vector2(((x - left) / area.width) * 2 - 1, 1 - ((y - top) / area.height) * 2), lens);
       const hit = ray.intersectObjects([subject, surroundings]).find(({ object, point }) => object.visible && !isCutAway(object, point));
       return hit ? hitOf(hit.object, hit.point) : null;
     };
     return () => {
       finder.current = null;
     };
-  }, [finder, gl, lens, subject, surroundings, batches]);
+  }, [finder, gl, lens, area, subject, surroundings, batches]);
 }
