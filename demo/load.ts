@@ -11,7 +11,7 @@ import { createProject } from '../src/server/projects.js';
 import { addSet } from '../src/server/sets.js';
 import { setColumns } from '../src/server/setText.js';
 import { northmere } from './northmere.js';
-import { LAMP_SHOTS, LANDING } from './sets.js';
+import { LAMP_LOOK, LAMP_SHOTS, LANDING, LANDING_LOOK } from './sets.js';
 import { tern } from './tern.js';
 
 /** Bounds of the parts below a path, or of the whole subject. */
@@ -25,10 +25,9 @@ interface Presets {
   part?: string;
 }
 
-/** A project with revisions of one design, the first of which its sets were planned on. */
-async function load(context: ServerContext, name: string, [first, ...later]: [Model, ...Model[]], set: unknown): Promise<Project> {
+/** Gives a project the revisions of one design, the first of which its sets were planned on. */
+async function load(context: ServerContext, project: Project, [first, ...later]: [Model, ...Model[]], set: unknown): Promise<void> {
   const options = { unit: 'm', up: 'y' } as const;
-  const project = await createProject(context, name);
   const bring = async (model: Model): Promise<void> => {
     const fileName = `${model.name}.glb`;
     await importSources(context, project, [{ name: fileName, bytes: await writeGlb(model) }], options);
@@ -37,7 +36,6 @@ async function load(context: ServerContext, name: string, [first, ...later]: [Mo
   const columns = setColumns({ ...parseSet(set), reference: modelBounds(first) });
   await context.database.write((transaction) => PlanSet.update(columns, { where: { projectId: project.id }, transaction }));
   for (const model of later) await bring(model);
-  return project;
 }
 
 /** A set of each recipe, made to measure for the design. */
@@ -61,8 +59,10 @@ async function addPresets(context: ServerContext, project: Project, design: Mode
 export async function loadDemo(context: ServerContext): Promise<void> {
   if ((await Project.count()) > 0) return;
   const [landing, light] = [northmere(), tern()];
-  const first = await load(context, 'Northmere Ferry Landing', [landing], LANDING);
-  const second = await load(context, 'Tern desk lamp', [light, tern({ revision: 'B' })], LAMP_SHOTS);
+  const [first, second] = [await createProject(context, 'Northmere Ferry Landing'), await createProject(context, 'Tern desk lamp')];
+  await Promise.all([load(context, first, [landing], LANDING), load(context, second, [light, tern({ revision: 'B' })], LAMP_SHOTS)]);
   await addPresets(context, first, landing, LANDING, { ids: ['daylight-four', 'entrance-walk'], part: 'Pavilion' });
   await addPresets(context, second, light, LAMP_SHOTS, { ids: ['eight-angles', 'turntable-sizes', 'section-reveal', 'material-board'] });
+  await addSet(context, first.id, setColumns({ ...parseSet(LANDING_LOOK), reference: modelBounds(landing) }));
+  await addSet(context, second.id, setColumns({ ...parseSet(LAMP_LOOK), reference: modelBounds(light) }));
 }

@@ -1,5 +1,8 @@
 /** The demo's plans. */
 
+/** Name of the sets that are rendered at the first start. */
+export const FIRST_LOOK = 'First look';
+
 const SITE = { name: 'Northmere', latitude: 59.9, longitude: 19.3, elevation: 4, north: 0, timeZone: 'Europe/Mariehamn' };
 
 export const LANDING = {
@@ -67,5 +70,38 @@ export const LAMP_SHOTS = {
       cap: '#e8e2d6',
       hatch: { spacing: 0.004, width: 0.0007, angle: 45, colour: '#a62c49' },
     },
+  ],
+};
+
+/** What a quick look costs: seconds a still, a third of a second a frame of a movie on two cores. */
+const LOOK = { rate: '24', quality: 'draft', size: { width: 640, height: 360 } };
+const MOVING = { quality: 'quick', size: { width: 480, height: 270 } };
+
+export const LANDING_LOOK = {
+  ...LANDING,
+  name: FIRST_LOOK,
+  sheet: LOOK,
+  shots: [
+    { id: 'stills', name: 'Two views', kind: 'still', views: ['quay-corner', 'from-above'] },
+    {
+      id: 'midsummer',
+      name: 'Midsummer light',
+      kind: 'sunStudy',
+      view: 'quay-corner',
+      dates: ['2026-06-21'],
+      stepMinutes: 60,
+      legend: 'bottom left',
+      overrides: MOVING,
+    },
+  ],
+};
+
+export const LAMP_LOOK = {
+  ...LAMP_SHOTS,
+  name: FIRST_LOOK,
+  sheet: LOOK,
+  shots: [
+    { id: 'stills', name: 'Two views', kind: 'still', views: ['three-quarter', 'shade'] },
+    { id: 'turntable', name: 'Turntable', kind: 'turntable', view: 'three-quarter', frames: 36, overrides: MOVING },
   ],
 };

@@ -1,5 +1,6 @@
 /** Entry of the server. Settings come from the environment: see config.ts. */
 import { pino } from 'pino';
+import { renderFirstLook } from '../../demo/firstLook.js';
 import { loadDemo } from '../../demo/load.js';
 import { projectRoot } from '../engine/node/assets.js';
 import { readConfig } from './config.js';
@@ -15,6 +16,8 @@ try {
   const server = await startServer(config);
   if (config.demo) await loadDemo(server.context);
   process.stdout.write(`Cold Easel is ready: ${server.url}\n`);
+  if (config.demo)
+    renderFirstLook(server.context, server.runner).catch((e: unknown) => server.context.log.warn({ err: e }, 'the first look was not made'));
   for (const signal of ['SIGINT', 'SIGTERM'] as const) {
     process.once(signal, () => {
       void server.close().finally(() => process.exit(0));

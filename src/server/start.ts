@@ -33,6 +33,7 @@ export type ServerOptions = Partial<ServerConfig> & Pick<ServerConfig, 'data'>;
 export interface RunningServer {
   url: string;
   context: ServerContext;
+  runner: Runner;
   close(): Promise<void>;
 }
 
@@ -158,6 +159,7 @@ export async function startServer({ data, ...options }: ServerOptions): Promise<
     return {
       url: addressOf(config.address, actual),
       context,
+      runner,
       async close() {
         clearInterval(emptying);
         clearTimeout(warming);

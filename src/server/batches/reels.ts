@@ -32,7 +32,13 @@ async function crossFade(from: string, into: string, share: number, background: 
 }
 
 /** Starts making the movie of a reel; its row says when it is ready. Throws 409 and 422 where it cannot be made. */
-export async function startReel(context: ServerContext, batch: Batch, reel: Reel, tell: () => Promise<void>, background = MOVIE_BACKGROUND): Promise<Clip> {
+export async function startReel(
+  context: ServerContext,
+  batch: Batch,
+  reel: Reel,
+  tell: () => Promise<void>,
+  background = MOVIE_BACKGROUND,
+): Promise<Clip> {
   const { set } = planSnapshot(batch);
   const rows = await BatchFrame.findAll({ where: { batchId: batch.id }, order: ['position'] });
   const rate = parseRate(set.sheet.rate);
