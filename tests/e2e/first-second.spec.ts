@@ -1,5 +1,7 @@
 /** What a page costs: one context for all viewports, and no task that holds up the hand. */
+import { readFileSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
+import { ternGlb } from '../support/box.js';
 import { ternProject } from '../support/page.js';
 import { TestServer } from '../support/server.js';
 
@@ -71,15 +73,18 @@ test('all steps and rows share one context; a second view beside the first has t
   await page.getByRole('option').last().click();
   await expect(page.getByTestId('viewport').locator('canvas')).toHaveCount(2);
   const shades = (): Promise<number[]> =>
-    page.getByTestId('viewport').locator('canvas').evaluateAll((all) =>
-      all.map((c) => {
-        const small = document.createElement('canvas');
-        [small.width, small.height] = [32, 18];
-        const context = small.getContext('2d')!;
-        context.drawImage(c as HTMLCanvasElement, 0, 0, 32, 18);
-        return new Set(context.getImageData(0, 0, 32, 18).data).size;
-      }),
-    );
+    page
+      .getByTestId('viewport')
+      .locator('canvas')
+      .evaluateAll((all) =>
+        all.map((c) => {
+          const small = document.createElement('canvas');
+          [small.width, small.height] = [32, 18];
+          const context = small.getContext('2d')!;
+          context.drawImage(c as HTMLCanvasElement, 0, 0, 32, 18);
+          return new Set(context.getImageData(0, 0, 32, 18).data).size;
+        }),
+      );
   await expect.poll(async () => Math.min(...(await shades()))).toBeGreaterThan(8);
   // The first still holds its model after it is drawn anew.
   await page.getByTestId('viewport').first().hover();
@@ -143,4 +148,35 @@ test('nothing that a page sends is uncompressed, but for pictures and the stream
   await page.goto(`${server.url}/p/${project}/s/${set}/model`);
   await drawn(page);
   expect(plain.filter((line) => !line.includes('/api/session'))).toEqual([]);
+});
+
+/** Drops a file on the page, as from the desktop. */
+async function drop(page: Page, name: string, bytes: Buffer): Promise<void> {
+  const transfer = await page.evaluateHandle(
+    ({ fileName, base64 }) => {
+      const held = new DataTransfer();
+      held.items.add(new File([Uint8Array.from(atob(base64), (c) => c.charCodeAt(0))], fileName));
+      return held;
+    },
+    { fileName: name, base64: bytes.toString('base64') },
+  );
+  await page.dispatchEvent('body', 'dragover', { dataTransfer: transfer });
+  await expect(page.getByText(/^Drop the model to/)).toBeVisible();
+  await page.dispatchEvent('body', 'drop', { dataTransfer: transfer });
+}
+
+test('a STEP file dropped on the projects page is a project and a picture that comes up, without another action', async ({ page }) => {
+  await page.goto(`${server.url}/`);
+  await expect(page.getByRole('heading', { name: 'Projects' })).toBeVisible();
+  await drop(page, 'notes.pdf', Buffer.from('%PDF'));
+  await expect(page.getByText(/notes\.pdf: no model/)).toBeVisible();
+  const begun = Date.now();
+  await drop(page, 'cube.step', readFileSync('node_modules/occt-import-js/test/testfiles/cube-units/cube-mm.step'));
+  await expect(page.getByTestId('live-state')).toContainText(/[1-9]\d* samples/, { timeout: 60_000 });
+  test.info().annotations.push({ type: 'first picture, ms', description: String(Date.now() - begun) });
+  await expect(page.getByRole('button', { name: 'Project: cube' })).toBeVisible();
+  // Dropped on a step of a project it is its next revision.
+  await drop(page, 'tern.glb', await ternGlb());
+  await expect(page.getByText('Changes', { exact: true })).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText('Name: tern').or(page.getByText('tern.glb')).first()).toBeVisible();
 });

@@ -4,6 +4,7 @@ import { Link, Navigate, Outlet, useLocation, useNavigate, useParams } from 'rea
 import type { Frame } from '../../core/frame/frame.js';
 import { PlanCache } from '../../core/planning/planCache.js';
 import { planFrames } from '../../core/planning/planFrames.js';
+import { handOver } from '../state/droppedModel.js';
 import { type ImportProgress, useEvents } from '../state/projectEvents.js';
 import { useBatches, useProject } from '../state/queries.js';
 import { usePlanStore } from '../state/planStore.js';
@@ -13,6 +14,7 @@ import { useCommands } from './commands.js';
 import { ConnectionBanner } from './ConnectionBanner.js';
 import { useKeys } from './keys.js';
 import { KeysDialog } from './KeysDialog.js';
+import { ModelDrop } from './ModelDrop.js';
 import { CommandPalette } from './CommandPalette.js';
 import { setPreferences, usePreferences } from './preferences.js';
 import { fetchSteps, STEPS } from './steps.js';
@@ -126,6 +128,13 @@ export default function Shell(): ReactNode {
           batches={batches}
         />
         <StepIndex base={base} workspace={desk} />
+        <ModelDrop
+          says={MESSAGES.dropMakesRevision(project.name)}
+          onModel={(files) => {
+            handOver(projectId, files);
+            void navigate(`${base}/model`);
+          }}
+        />
         <CommandPalette />
         <KeysDialog />
         <main className="flex min-h-0 min-w-0 flex-col">

@@ -67,6 +67,10 @@ export const HELP = {
 
 /** What happened, and what to do. */
 export const MESSAGES = {
+  noModelAmong: (names: string) => `${names}: no model. Drop a GLB, STEP, IGES, BREP, IFC, 3MF, Collada, USD, OBJ, STL or PLY file.`,
+  dropMakesProject: 'Drop the model to make a project of it.',
+  dropMakesRevision: (project: string) => `Drop the model to import it into ${project}.`,
+
   noCommandOfThat: 'No command of that name.',
   theServerDoesNot: 'The server does not answer. Your edits are kept in this window and saved when it is back. If you stopped it, start it again.',
   isAlreadyTheShortcut: (next: string, name: string) => `${next} is already the shortcut of "${name}".`,

@@ -1,5 +1,6 @@
 /** The live preview of a view or of a planned frame: switch, pause, keep, save, ask a pixel. */
 import { type ReactNode, useCallback, useMemo, useRef, useState } from 'react';
+import { useSearchParams } from 'react-router';
 import type { Frame } from '../../core/frame/frame.js';
 import type { View } from '../../core/camera/view.js';
 import { useWorkspace } from '../app/workspace.js';
@@ -45,7 +46,9 @@ export function usePreviewFrame(planned: Frame, name: string): Preview {
 function useSubject(subject: Subject | null, brief = false): Preview {
   const { project, revision, setId } = useWorkspace();
   const frame = subject?.frame;
-  const [on, setOn] = useState(false);
+  const [query] = useSearchParams();
+  // An address may ask for it.
+  const [on, setOn] = useState(query.has('preview') && !brief);
   const [paused, setPaused] = useState(false);
   const [state, setState] = useState<PreviewState | null>(null);
   const [picked, setPicked] = useState<Picked | null>(null);

@@ -1,9 +1,10 @@
-import { type DragEvent, type ReactNode, useRef, useState } from 'react';
+import { type DragEvent, type ReactNode, useEffect, useRef, useState } from 'react';
 import { mutate } from 'swr';
 import type { ProjectReply } from '../../../contract/contract.js';
 import { EXT_WITHOUT_UNITS, EXT_IMPLIED_UNITS, SIDECAR_EXTENSIONS, EXT_WITH_UNITS } from '../../../core/model/fileExtensions.js';
 import { quickBounds } from '../../../core/model/quickBounds.js';
 import { LENGTH_UNITS, METRES, type LengthUnit } from '../../../core/units/length.js';
+import { clearDropped, useDroppedModel } from '../../state/droppedModel.js';
 import { upload } from '../../state/api.js';
 import type { ImportProgress } from '../../state/projectEvents.js';
 import { Button, Select, Checkbox } from '../../ui/controls.js';
@@ -22,7 +23,8 @@ function sizeWords([x, y, z]: [number, number, number], unit: LengthUnit, up: st
 interface ImportPanelProps {
   project: ProjectReply;
   importing: ImportProgress | null;
-  onDone: () => void;
+  /** `dropped`: the model was dropped elsewhere and brought here. */
+  onDone: (dropped: boolean) => void;
   /** Whether the faces of solids are kept apart unless this is changed here. */
   facesApart?: boolean;
 }
@@ -37,6 +39,7 @@ export function ImportPanel({ project, importing, onDone, facesApart = false }: 
   const [busy, setBusy] = useState(false);
   const [error, setError] = useState<string | null>(null);
   const input = useRef<HTMLInputElement>(null);
+  const dropped = useRef(false);
   const stop = useRef<AbortController | null>(null);
   const bring = async (list: File[], asked: Record<string, string>): Promise<void> => {
     const query = new URLSearchParams({ ...asked, ...(apart && { faces: 'apart' }) }).toString();
@@ -46,13 +49,20 @@ export function ImportPanel({ project, importing, onDone, facesApart = false }: 
       stop.current = new AbortController();
       const reply = await upload<ProjectReply>(`/projects/${project.id}/model?${query}`, list, stop.current.signal);
       await mutate(`/projects/${project.id}`, reply, { revalidate: false });
-      onDone();
+      onDone(dropped.current);
     } catch (e) {
       setError((e as Error).message);
     } finally {
       setBusy(false);
     }
   };
+  const held = useDroppedModel(project.id);
+  useEffect(() => {
+    if (!held || busy) return;
+    dropped.current = true;
+    clearDropped();
+    take(held.files);
+  }, [held, busy]);
   const take = (list: File[]): void => {
     setError(null);
     setFiles(list);

@@ -6,9 +6,11 @@ import type { CustomMaterial } from '../../../core/materials/customMaterial.js';
 import { dragMaterial } from '../../ui/dragMaterial.js';
 import type { Bounds } from '../../../core/math/bounds.js';
 import { metres } from '../../app/format.js';
+import { lazily } from '../../ui/lazily.js';
 import { Button, Select } from '../../ui/controls.js';
-import { CustomMaterialForm } from './CustomMaterialForm.js';
 import { HELP, LABELS, MESSAGES } from './materialWords.js';
+
+const CustomMaterialForm = lazily(() => import('./CustomMaterialForm.js').then((m) => m.CustomMaterialForm));
 
 const SIDE = 40;
 

@@ -1,4 +1,4 @@
-import { type ReactNode, useMemo, useState } from 'react';
+import { type ReactNode, useEffect, useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { NO_ASSIGNMENTS } from '../../../core/materials/editAssignments.js';
 import { scheduleOf } from '../../../core/materials/schedule.js';
@@ -8,25 +8,28 @@ import { transformBounds } from '../../../core/math/bounds.js';
 import { EXT_WITH_FACES, EXT_WITH_UNITS } from '../../../core/model/fileExtensions.js';
 import { resolveStage } from '../../../core/stage/stage.js';
 import { cameraOf, fitView, type View } from '../../../core/camera/view.js';
+import { useDroppedModel } from '../../state/droppedModel.js';
 import { useParts } from '../../state/queries.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { metres } from '../../app/format.js';
 import { useCommands } from '../../app/commands.js';
 import { useKeys } from '../../app/keys.js';
 import { Button, PageHeader } from '../../ui/controls.js';
+import { lazily } from '../../ui/lazily.js';
 import { Viewport } from '../../viewport/Viewport.js';
 import { pluralize } from '../../../core/base/pluralize.js';
 import { partBounds } from '../../state/partBox.js';
 import { MaterialPanel } from './MaterialPanel.js';
 import { ImportPanel } from './ImportPanel.js';
 import { PartTree } from './PartTree.js';
-import { TransformPanel } from './TransformPanel.js';
-import { RevisionPanel } from './RevisionPanel.js';
-import { Schedule } from './Schedule.js';
 import { RulesBar } from './RulesBar.js';
 import { useMaterials } from './useMaterials.js';
 import { VariantBar } from './VariantBar.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
+
+const TransformPanel = lazily(() => import('./TransformPanel.js').then((m) => m.TransformPanel));
+const RevisionPanel = lazily(() => import('./RevisionPanel.js').then((m) => m.RevisionPanel));
+const Schedule = lazily(() => import('./Schedule.js').then((m) => m.Schedule));
 
 const LISTS = [
   ['parts', LABELS.parts],
@@ -58,6 +61,10 @@ export default function ModelStep(): ReactNode {
   const [openRules, setOpenRules] = useState(false);
   const [alone, setAlone] = useState(false);
   const [replacing, setReplacing] = useState(false);
+  const held = useDroppedModel(project.id);
+  useEffect(() => {
+    if (held) setReplacing(true);
+  }, [held]);
   const [shown, setShown] = useState<(typeof LISTS)[number][0]>('parts');
   const at = project.revisions.findIndex((r) => r.id === revision?.id);
   const later = at > 0;
@@ -92,7 +99,12 @@ export default function ModelStep(): ReactNode {
     return (
       <>
         <PageHeader title={LABELS.model} />
-        <ImportPanel project={project} importing={importing} onDone={() => undefined} />
+        <ImportPanel
+          project={project}
+          importing={importing}
+          // Whoever dropped a model on the projects page wants to see it; whoever chose it here, whether it came over whole.
+          onDone={(dropped) => void (dropped && navigate(`/p/${project.id}/s/${setId}/views?preview`))}
+        />
       </>
     );
   }

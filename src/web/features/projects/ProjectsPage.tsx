@@ -2,6 +2,9 @@ import { type FormEvent, type ReactNode, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import type { ProjectReply } from '../../../contract/contract.js';
+import { ModelDrop } from '../../app/ModelDrop.js';
+import { MESSAGES as APP_MESSAGES } from '../../app/words.js';
+import { handOver } from '../../state/droppedModel.js';
 import { send } from '../../state/api.js';
 import { useProjects } from '../../state/queries.js';
 import { ConnectionBanner } from '../../app/ConnectionBanner.js';
@@ -25,8 +28,18 @@ export function ProjectsPage(): ReactNode {
       toast.error((problem as Error).message);
     }
   };
+  /** A model that is dropped here makes its own project, and is shown as soon as it is there. */
+  const makeOf = (files: File[], model: File): void => {
+    send<ProjectReply>('POST', '/projects', { name: model.name.replace(/\.[^.]+$/, '').slice(0, 80) })
+      .then((project) => {
+        handOver(project.id, files);
+        return navigate(`/p/${project.id}`);
+      })
+      .catch((problem: Error) => toast.error(problem.message));
+  };
   return (
     <div className="flex h-full flex-col">
+      <ModelDrop says={APP_MESSAGES.dropMakesProject} onModel={makeOf} />
       <header className="flex h-11 shrink-0 items-center gap-2 border-b border-rule bg-chalk pl-4 font-semibold">
         <Logo /> {LABELS.coldEasel}
         <Link to="/access" className="ml-auto px-4 font-normal text-graphite underline">

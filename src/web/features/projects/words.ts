@@ -29,7 +29,7 @@ export const HELP = {
 /** What happened, and what to do. */
 export const MESSAGES = {
   giveAName: 'Give it a name.',
-  nameTheProjectAbove: 'Name the project above and create it. Its model comes next.',
+  nameTheProjectAbove: 'Drop a model here to make a project of it, or name the project above and create it.',
   theSetCannotBe: (name: string) => `The set “${name}” cannot be read.`,
   partsTriangles: (partCount: number, triangles: string) => `${partCount} parts · ${triangles} triangles`,
 } satisfies WordTable;
