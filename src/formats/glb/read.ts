@@ -1,4 +1,5 @@
 /** Reads glTF 2.0: node tree, meshes, lines, materials with their textures, lights, cameras. */
+import { isContextNode, isRenderVisible, type NodeExtras } from '../../core/model/nodeExtras.js';
 import type { Document, Material as GltfMaterial, Node, Primitive as GltfPrimitive, Texture as GltfTexture, TextureInfo } from '@gltf-transform/core';
 import type { Light, Transform } from '@gltf-transform/extensions';
 import { identity } from '../../core/math/matrix.js';
@@ -186,18 +187,9 @@ class Reader {
   async node(node: Node, parent: number, shown: boolean, around: boolean, seenAs = VISIBLE_TO_ALL, depth = 0): Promise<void> {
     if (depth > MAX_NESTING) throw new ModelError(`Its parts are nested more than ${MAX_NESTING} deep; flatten the tree before exporting.`);
     // Helpers say so in their extras; what hangs below them is out of the picture with them.
-    const extras = node.getExtras() as {
-      renderVisible?: unknown;
-      isContext?: unknown;
-      inPicture?: unknown;
-      surroundings?: unknown;
-      camera?: unknown;
-      shadow?: unknown;
-      reflection?: unknown;
-    };
-    // `inPicture` and `surroundings` are what files of earlier versions say.
-    const renderVisible = shown && (extras.renderVisible ?? extras.inPicture) !== false;
-    const isContext = around || (extras.isContext ?? extras.surroundings) === true;
+    const extras = node.getExtras() as NodeExtras & { camera?: unknown; shadow?: unknown; reflection?: unknown };
+    const renderVisible = shown && isRenderVisible(extras);
+    const isContext = around || isContextNode(extras);
     const index = this.parts.length;
     const part: Part = {
       name: node.getName() || node.getMesh()?.getName() || `Part ${index + 1}`,

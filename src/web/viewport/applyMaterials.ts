@@ -6,6 +6,7 @@ import { libraryMaterial } from '../../core/materials/library.js';
 import type { Material } from '../../core/materials/material.js';
 import { mapMesh, setTexture } from './textures.js';
 import type { SetFile } from '../../core/plan/set.js';
+import { isRenderVisible } from '../../core/model/nodeExtras.js';
 import { isWithin } from '../../core/model/paths.js';
 
 /** Path of the part that an object belongs to, or null. */
@@ -120,6 +121,6 @@ export function applyMaterials(
 
 /** Kept out of pictures by the file, itself or by what it hangs below. */
 function isHidden(object: Object3D): boolean {
-  for (let at: Object3D | null = object; at; at = at.parent) if (typeof at.userData.path === 'string') return at.userData.inPicture === false;
+  for (let at: Object3D | null = object; at; at = at.parent) if (typeof at.userData.path === 'string') return !isRenderVisible(at.userData);
   return false;
 }

@@ -2,6 +2,7 @@
 import { Box3, Group, type Line, LineBasicMaterial, type Material, type Mesh, MeshBasicMaterial, MeshPhysicalMaterial, type Object3D } from 'three';
 import { MergedMeshes, MANY_MESHES } from './mergedMeshes.js';
 import { countGroups } from './applyMaterials.js';
+import { isContextNode, isRenderVisible } from '../../core/model/nodeExtras.js';
 import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js';
 
 /** Cobalt: what is planned and informative. */
@@ -19,10 +20,14 @@ export interface Loaded {
 
 /** Loads a revision's GLB once; helpers stay hidden, surroundings stand apart from the subject. */
 export async function loadModel(url: string): Promise<Loaded> {
-  const gltf = await new GLTFLoader().loadAsync(url);
+  return prepareModel((await new GLTFLoader().loadAsync(url)).scene);
+}
+
+/** The scene of a revision's GLB, taken apart into the subject and its context, each with materials of its own. */
+export function prepareModel(scene: Object3D): Loaded {
   const subject = new Group();
   const surroundings = new Group();
-  for (const child of [...gltf.scene.children]) (child.userData.surroundings === true ? surroundings : subject).add(child);
+  for (const child of [...scene.children]) (isContextNode(child.userData) ? surroundings : subject).add(child);
   const prepare = (group: Group): void => {
     // Each group its own: what is cut shares no material with what is not.
     const own = new Map<Material, Material>();
@@ -92,7 +97,7 @@ export function ghostMaterial({ subject, batches }: Loaded): Group {
     const mesh = object as Mesh;
     if ((object as Line).isLine) object.visible = false;
     if (!mesh.isMesh) return;
-    mesh.visible = mesh.userData.inPicture !== false;
+    mesh.visible = isRenderVisible(mesh.userData);
     mesh.castShadow = false;
     mesh.material = material;
     // Clicks go to the revision that is worked on.
