@@ -149,11 +149,7 @@ export const TEMPLATES: readonly Template[] = [
             id: 'walk',
             name: 'Towards the entrance',
             kind: 'walkthrough',
-            stations: [
-              at(z + far, middle[0] + half),
-              at(z + 0.55 * far, middle[0] + 0.35 * half),
-              { ...at(z + near, middle[0]), hold: 1 },
-            ],
+            stations: [at(z + far, middle[0] + half), at(z + 0.55 * far, middle[0] + 0.35 * half), { ...at(z + near, middle[0]), hold: 1 }],
             look: 'target',
             target: [middle[0], ground + Math.min(EYE, (bounds.max[1] - ground) / 2), middle[2]],
             pace: Math.max(0.05, rounded(WALKING_PACE * scale)),

@@ -17,6 +17,8 @@ export const materialAssignmentsSchema = z.strictObject({
         renderVisible: z.boolean().optional(),
         /** Shown while working; pictures do not heed it. */
         viewportVisible: z.boolean().optional(),
+        /** Context of the subject, which does not turn, is not cut and is not fitted; as the model's file has it where absent. */
+        isContext: z.boolean().optional(),
         material: nameSchema.optional(),
         /** Materials of single groups of its faces, counted from 1 in the order of the file; they go before the part's. */
         faces: z
@@ -80,7 +82,7 @@ export function compileAssignments(choice: MaterialAssignments | undefined): Com
   const variant = choice.variant === undefined ? undefined : choice.variants.find((v) => v.id === choice.variant);
   if (choice.variant !== undefined && !variant) throw new Error(`There is no variant "${choice.variant}" in this set; choose another.`);
   const parts = choice.parts
-    .filter((p) => p.renderVisible !== undefined || p.material !== undefined || p.faces !== undefined)
+    .filter((p) => p.renderVisible !== undefined || p.isContext !== undefined || p.material !== undefined || p.faces !== undefined)
     .map(({ viewportVisible: _, ...p }) => p);
   const swaps = [...choice.swaps, ...(variant?.swaps ?? [])];
   if (parts.length + rules.length + swaps.length === 0) return undefined;
@@ -98,6 +100,7 @@ export function compileWildcard(pattern: string): (name: string) => boolean {
 export interface ResolvedPart {
   renderVisible: boolean;
   viewportVisible: boolean;
+  isContext: boolean;
   /** Name of the material that takes the place of each primitive's own; null where that stays. */
   materials: (string | null)[];
 }
@@ -105,6 +108,8 @@ export interface ResolvedPart {
 interface AssignablePart {
   path: string;
   renderVisible: boolean;
+  /** As its file has it; subject where absent. */
+  isContext?: boolean;
   /** Names of its primitives' own materials. */
   materials: string[];
   /** Which of the part's groups of faces the first of them is, from 0. */
@@ -117,7 +122,7 @@ export function resolveMaterials(
   { parts: choices, rules, swaps }: Pick<MaterialAssignments, 'parts' | 'rules' | 'swaps'>,
 ): ResolvedPart[] {
   const byPath = new Map(choices.map((c) => [c.path, c]));
-  const inherited = <K extends 'renderVisible' | 'viewportVisible' | 'material'>(path: string, key: K): PartAssignment[K] => {
+  const inherited = <K extends 'renderVisible' | 'viewportVisible' | 'isContext' | 'material'>(path: string, key: K): PartAssignment[K] => {
     for (let at = path; ;) {
       const value = byPath.get(at)?.[key];
       if (value !== undefined) return value;
@@ -128,7 +133,7 @@ export function resolveMaterials(
   };
   const named = rules.map((r) => ({ material: r.material, fits: compileWildcard(r.match) }));
   const swapped = (name: string): string => swaps.reduce((n, s) => (s.from === n ? s.to : n), name);
-  return parts.map(({ path, renderVisible, materials, first = 0 }) => {
+  return parts.map(({ path, renderVisible, isContext = false, materials, first = 0 }) => {
     const name = path.slice(path.lastIndexOf('/') + 1);
     const faces = byPath.get(path)?.faces;
     const worn = inherited(path, 'material') ?? named.findLast((r) => r.fits(name))?.material;
@@ -136,6 +141,7 @@ export function resolveMaterials(
       renderVisible: inherited(path, 'renderVisible') ?? renderVisible,
       // Helpers stay off the desk until they are asked for.
       viewportVisible: inherited(path, 'viewportVisible') ?? renderVisible,
+      isContext: inherited(path, 'isContext') ?? isContext,
       materials: materials.map((own, k) => {
         const face = faces?.find((f) => f.group === first + k + 1)?.material;
         const final = swapped(face ?? worn ?? own);

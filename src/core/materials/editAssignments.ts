@@ -11,7 +11,14 @@ export function assignParts(assignments: MaterialAssignments | undefined, paths:
   const byPath = new Map(base.parts.map((p) => [p.path, p]));
   for (const path of paths) {
     const next = { ...byPath.get(path), ...values, path };
-    if (next.renderVisible === undefined && next.viewportVisible === undefined && next.material === undefined && !next.faces) byPath.delete(path);
+    if (
+      next.renderVisible === undefined &&
+      next.viewportVisible === undefined &&
+      next.isContext === undefined &&
+      next.material === undefined &&
+      !next.faces
+    )
+      byPath.delete(path);
     else byPath.set(path, next);
   }
   return { ...base, parts: [...byPath.values()] };

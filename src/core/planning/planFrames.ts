@@ -61,7 +61,8 @@ export function countFrames(set: SetFile, memo?: PlanCache['memo']): number {
   return set.shots.reduce((n, shot) => {
     const sheet = effectiveSettings(set.sheet, shot);
     return (
-      n + frameCount(shot, { rate: parseRate(sheet.rate), views: set.views, site: stageOf(set, shot.stage).site, memo }) * outputSizes(sheet, shot).length
+      n +
+      frameCount(shot, { rate: parseRate(sheet.rate), views: set.views, site: stageOf(set, shot.stage).site, memo }) * outputSizes(sheet, shot).length
     );
   }, 0);
 }

@@ -2,7 +2,7 @@
 import { resolveMaterials, type CompiledAssignments, findMaterial } from '../../core/materials/assignments.js';
 import type { CompiledScene } from './compile.js';
 
-type AssignablePart = Pick<CompiledScene['parts'][number], 'path' | 'renderVisible' | 'primitives'>;
+type AssignablePart = Pick<CompiledScene['parts'][number], 'path' | 'renderVisible' | 'isContext' | 'primitives'>;
 
 /** Of a compiled scene, or of a model. Throws where a material that is asked for is known nowhere. */
 export function applyMaterials<Dressable extends Pick<CompiledScene, 'materials'> & { parts: AssignablePart[] }>(
@@ -10,7 +10,7 @@ export function applyMaterials<Dressable extends Pick<CompiledScene, 'materials'
   assignments: CompiledAssignments,
 ): Dressable {
   const dressed = resolveMaterials(
-    scene.parts.map((p) => ({ path: p.path, renderVisible: p.renderVisible, materials: p.primitives.map((q) => scene.materials[q.material]!.name) })),
+    scene.parts.map((p) => ({ path: p.path, renderVisible: p.renderVisible, isContext: p.isContext, materials: p.primitives.map((q) => scene.materials[q.material]!.name) })),
     assignments,
   );
   const materials = [...scene.materials];
@@ -29,6 +29,7 @@ export function applyMaterials<Dressable extends Pick<CompiledScene, 'materials'
   const parts = scene.parts.map((part, i) => ({
     ...part,
     renderVisible: dressed[i]!.renderVisible,
+    isContext: dressed[i]!.isContext,
     primitives: part.primitives.map((p, k) => {
       const other = dressed[i]!.materials[k]!;
       return other === null ? p : { ...p, material: numberOf(other) };

@@ -1,5 +1,15 @@
 /** Lays a set's dressing over the viewport's model: what is shown, and in which material. */
-import { Color, DoubleSide, FrontSide, type Line, type Material as ThreeMaterial, type Mesh, MeshPhysicalMaterial, type Object3D } from 'three';
+import {
+  Color,
+  DoubleSide,
+  FrontSide,
+  type Line,
+  type Material as ThreeMaterial,
+  type Matrix4,
+  type Mesh,
+  MeshPhysicalMaterial,
+  type Object3D,
+} from 'three';
 import { resolveMaterials, compileAssignments } from '../../core/materials/assignments.js';
 import { toMaterial, type MaterialTexture, type TexturedMaterial } from '../../core/materials/customMaterial.js';
 import { libraryMaterial } from '../../core/materials/library.js';
@@ -11,7 +21,7 @@ import { isWithin } from '../../core/model/paths.js';
 
 /** Path of the part that an object belongs to, or null. */
 export function pathOf(object: Object3D | null): string | null {
-  for (let at = object; at; at = at.parent) if (typeof at.userData.path === 'string') return at.userData.path;
+  for (let at = object; at; at = parentOf(at)) if (typeof at.userData.path === 'string') return at.userData.path;
   return null;
 }
 
@@ -85,7 +95,13 @@ export function applyMaterials(
   // What the file gave is kept, to go back to.
   const givenOf = (mesh: Mesh): ThreeMaterial => (mesh.userData.given ??= mesh.material) as ThreeMaterial;
   const dressed = resolveMaterials(
-    meshes.map((mesh) => ({ path: pathOf(mesh) ?? '', renderVisible: !isHidden(mesh), materials: [givenOf(mesh).name], first: groupOf(mesh) })),
+    meshes.map((mesh) => ({
+      path: pathOf(mesh) ?? '',
+      renderVisible: !isHidden(mesh),
+      isContext: (mesh.userData.home as Home | undefined)?.isContext === true,
+      materials: [givenOf(mesh).name],
+      first: groupOf(mesh),
+    })),
     { parts: choice?.parts ?? [], rules: choice?.rules ?? [], swaps },
   );
   const drawn = resolveMaterials(
@@ -112,6 +128,8 @@ export function applyMaterials(
       }
       material = made.get(name) ?? given;
     }
+    // Merged meshes stay where they are: models of very many parts are shown as one.
+    if (!batches) moveTo(mesh, worn.isContext, worn.isContext ? surroundings : subject);
     mesh.userData.plain = material;
     mapMesh(mesh, name ? picturesOf(own.get(name)) : undefined);
     mesh.material = material;
@@ -119,8 +137,37 @@ export function applyMaterials(
   batches?.sync();
 }
 
+/** Where a mesh hung in the file, and how it stood there and in its group: it may hang elsewhere now. */
+export interface Home {
+  parent: Object3D;
+  isContext: boolean;
+  /** Relative to the parent, and to the group of the subject or the context. */
+  local: Matrix4;
+  within: Matrix4;
+}
+
+/** Notes where a mesh hangs. The groups stand at the origin then. */
+export function noteHome(mesh: Mesh, isContext: boolean): void {
+  mesh.updateWorldMatrix(true, false);
+  mesh.updateMatrix();
+  mesh.userData.home = { parent: mesh.parent!, isContext, local: mesh.matrix.clone(), within: mesh.matrixWorld.clone() } satisfies Home;
+}
+
+/** What an object hangs below by the file. */
+const parentOf = (object: Object3D): Object3D | null => (object.userData.home as Home | undefined)?.parent ?? object.parent;
+
+/** Hangs a mesh into the group that turns with the subject, or into the one that stays. */
+function moveTo(mesh: Mesh, isContext: boolean, group: Object3D): void {
+  const home = mesh.userData.home as Home | undefined;
+  if (!home) return;
+  const goal = home.isContext === isContext ? home.parent : group;
+  if (mesh.parent === goal) return;
+  goal.add(mesh);
+  (goal === home.parent ? home.local : home.within).decompose(mesh.position, mesh.quaternion, mesh.scale);
+}
+
 /** Kept out of pictures by the file, itself or by what it hangs below. */
 function isHidden(object: Object3D): boolean {
-  for (let at: Object3D | null = object; at; at = at.parent) if (typeof at.userData.path === 'string') return !isRenderVisible(at.userData);
+  for (let at: Object3D | null = object; at; at = parentOf(at)) if (typeof at.userData.path === 'string') return !isRenderVisible(at.userData);
   return false;
 }

@@ -1,7 +1,7 @@
 /** A revision's GLB as the viewport holds it. */
 import { Box3, Group, type Line, LineBasicMaterial, type Material, type Mesh, MeshBasicMaterial, MeshPhysicalMaterial, type Object3D } from 'three';
 import { MergedMeshes, MANY_MESHES } from './mergedMeshes.js';
-import { countGroups } from './applyMaterials.js';
+import { countGroups, noteHome } from './applyMaterials.js';
 import { isContextNode, isRenderVisible } from '../../core/model/nodeExtras.js';
 import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js';
 
@@ -58,6 +58,12 @@ export function prepareModel(scene: Object3D): Loaded {
   };
   prepare(subject);
   prepare(surroundings);
+  for (const group of [subject, surroundings]) {
+    group.updateMatrixWorld(true);
+    group.traverse((object) => {
+      if ((object as Mesh).isMesh) noteHome(object as Mesh, group === surroundings);
+    });
+  }
   let meshes = 0;
   subject.traverse((object) => {
     if ((object as Mesh).isMesh) meshes++;

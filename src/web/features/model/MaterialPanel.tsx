@@ -32,6 +32,9 @@ function faceWords({ material, area }: { material: string; area: number | undefi
   return MESSAGES.faces(index + 1, material, area === undefined ? '' : `, ${Number(area.toPrecision(2))} m²`);
 }
 
+/** What a part is in a set: it turns, is cut and fitted, or it stays. */
+export type PartRole = 'subject' | 'context';
+
 interface MaterialPanelProps {
   /** How many parts are selected, and the materials that they wear now. */
   count: number;
@@ -53,6 +56,9 @@ interface MaterialPanelProps {
   face: number | null;
   onFace: (group: number | null) => void;
   onSelectWearing: (material: string) => void;
+  /** Whether the selected parts are subject or context in this set; 'mixed' where they differ. */
+  role: PartRole | 'mixed';
+  onRole: (role: PartRole) => void;
 }
 
 /** The group of what the model's file has. No group of the library is called this. */
@@ -72,6 +78,8 @@ export function MaterialPanel({
   undivided,
   face,
   onFace,
+  role,
+  onRole,
 }: MaterialPanelProps): ReactNode {
   const [everywhere, setEverywhere] = useState(false);
   const [making, setMaking] = useState<'no' | 'new' | CustomMaterial>('no');
@@ -106,6 +114,17 @@ export function MaterialPanel({
         </button>
       </div>
       {box && <p className="num text-xs text-graphite">{LABELS.box(metres(box))}</p>}
+      <Select
+        label={LABELS.roleInShots}
+        help={HELP.roleInShots}
+        value={role}
+        options={[
+          { value: 'subject', label: LABELS.subject },
+          { value: 'context', label: LABELS.context },
+          ...(role === 'mixed' ? [{ value: 'mixed', label: LABELS.mixed }] : []),
+        ]}
+        onValue={(v) => v !== 'mixed' && onRole(v as PartRole)}
+      />
       {faces.length > 1 && (
         <Select
           label={LABELS.appliesTo}

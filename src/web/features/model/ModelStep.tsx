@@ -286,6 +286,8 @@ export default function ModelStep(): ReactNode {
                 onSwap={desk.swap}
                 onOwn={desk.own}
                 onSelectWearing={desk.pickWearing}
+                role={desk.role}
+                onRole={(role) => desk.setRole(role, revision.bounds)}
               />
             )}
           </aside>

@@ -3,6 +3,10 @@ import type { WordTable } from '../../wordTable.js';
 
 /** Names of things and actions: one to four words. */
 export const LABELS = {
+  roleInShots: 'Role in shots',
+  subject: 'Subject',
+  context: 'Context',
+  mixed: 'Mixed',
   allPartsWithIt: 'All parts with it',
   custom: 'Custom',
   none: 'none',
@@ -96,6 +100,7 @@ export const LABELS = {
 
 /** What a control does, its unit, range and cost: whole sentences. */
 export const HELP = {
+  roleInShots: 'The subject turns, is cut by sections and is fitted; context stays. Applies to the selected parts and all below them.',
   materialName: 'Used in the material schedule and in mattes.',
   colour: 'As #rrggbb.',
   thinWall: 'Light passes without being bent, as through a thin pane.',

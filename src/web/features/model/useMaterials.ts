@@ -5,6 +5,10 @@ import type { PartReply } from '../../../contract/contract.js';
 import { resolveMaterials, type ResolvedPart, type MaterialAssignments, compileAssignments } from '../../../core/materials/assignments.js';
 import { NO_ASSIGNMENTS, assignFaceGroup, renameMaterial, assignParts, addSwap } from '../../../core/materials/editAssignments.js';
 import type { CustomMaterial } from '../../../core/materials/customMaterial.js';
+import type { SetFile } from '../../../core/plan/set.js';
+import type { Bounds } from '../../../core/math/bounds.js';
+import { withContext } from '../../../core/edit/subjectParts.js';
+import type { PartRole } from './MaterialPanel.js';
 import type { PlanStore } from '../../state/planStore.js';
 import type { Hit, PartClick } from '../../viewport/picking.js';
 import { withinAll } from '../../../core/model/paths.js';
@@ -52,6 +56,10 @@ export interface MaterialEditor {
   own: (material: CustomMaterial, instead?: string) => string | null;
   turn: (path: string, which: 'viewportVisible' | 'renderVisible', on: boolean) => void;
   pickWearing: (material: string) => void;
+  /** Whether what is selected is subject or context in the set. */
+  role: PartRole | 'mixed';
+  /** `model`: bounds of the model as imported. */
+  setRole: (role: PartRole, model: Bounds) => void;
   change: (next: (assignments: MaterialAssignments) => MaterialAssignments) => string | null;
 }
 
@@ -76,6 +84,11 @@ export function useMaterials(plan: PlanStore, parts: PartReply[] | undefined): M
     lone && dressed && lone.materials.length > 1
       ? lone.materials.map((own, k) => ({ material: dressed[at]!.materials[k] ?? own, area: lone.areas?.[k] }))
       : [];
+  const roles = new Set<PartRole>();
+  if (parts && dressed && selected.size > 0) {
+    const within = withinAll(parts, selected);
+    dressed.forEach((d, i) => within[i] && roles.add(d.isContext ? 'context' : 'subject'));
+  }
   const face = chosen && chosen.path === lone?.path && chosen.group <= faces.length ? chosen.group : null;
   return {
     selected,
@@ -123,6 +136,16 @@ export function useMaterials(plan: PlanStore, parts: PartReply[] | undefined): M
     pickWearing: (material) => {
       if (parts && dressed)
         setSelected(new Set(parts.filter((p, i) => p.materials.some((own, k) => (dressed[i]!.materials[k] ?? own) === material)).map((p) => p.path)));
+    },
+    role: roles.size === 1 ? [...roles][0]! : 'mixed',
+    setRole: (role, model) => {
+      if (!parts) return;
+      try {
+        const problem = plan.edit((f) => withContext(f, selected, role === 'context', parts, model));
+        if (problem) toast.error(problem);
+      } catch (e) {
+        toast.error((e as Error).message);
+      }
     },
     change,
   };
