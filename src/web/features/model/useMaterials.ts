@@ -5,7 +5,6 @@ import type { PartReply } from '../../../contract/contract.js';
 import { resolveMaterials, type ResolvedPart, type MaterialAssignments, compileAssignments } from '../../../core/materials/assignments.js';
 import { NO_ASSIGNMENTS, assignFaceGroup, renameMaterial, assignParts, addSwap } from '../../../core/materials/editAssignments.js';
 import type { CustomMaterial } from '../../../core/materials/customMaterial.js';
-import type { SetFile } from '../../../core/plan/set.js';
 import type { Bounds } from '../../../core/math/bounds.js';
 import { withContext } from '../../../core/edit/subjectParts.js';
 import type { PartRole } from './MaterialPanel.js';
