@@ -2,6 +2,7 @@
  * Views and their cameras. Matrices are column-major with OpenGL clip space. The long side of the
  * displayed frame (width × pixel aspect against height) is 36 mm, in landscape and portrait alike.
  */
+import { DEFAULT_FIT_MARGIN } from './margin.js';
 import { mat4, vec3 } from 'gl-matrix';
 import { z } from 'zod';
 import { identity, matrixOf, numbersOf } from '../math/matrix.js';
@@ -248,7 +249,7 @@ function fitParallel(view: View, bounds: Bounds, size: Size, pixelAspect: number
  * Moves the eye along its line of sight so that the bounds fill the frame but for the margin
  * (a share of each side), with the middle of the bounds as target. Size and focal length stay.
  */
-export function fitView(view: View, bounds: Bounds, size: Size, pixelAspect: number, margin = 0.08): View {
+export function fitView(view: View, bounds: Bounds, size: Size, pixelAspect: number, margin = DEFAULT_FIT_MARGIN): View {
   const centre = centreOf(bounds);
   const direction = vec3.subtract([0, 0, 0], view.eye, view.target) as Vec3;
   const length = Math.hypot(...direction) || 1;

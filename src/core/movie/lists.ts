@@ -1,4 +1,5 @@
 /** A plan as lists for other programs: shots as CSV, suns as CSV, cuts as OpenTimelineIO and as an edit decision list. */
+import { planJson } from './planJson.js';
 import { groupByShotOutput, type Frame, shotIdOfOutput } from '../frame/frame.js';
 import { outputName, type SetFile } from '../plan/set.js';
 import { effectiveSettings } from '../plan/formatSheet.js';
@@ -105,6 +106,7 @@ export const PLAN_LISTS = {
   'shots.csv': { label: 'Shot list (CSV)', make: shotListCsv },
   'suns.csv': { label: 'Sun table (CSV)', make: (_: SetFile, frames: Frame[]) => sunTableCsv(frames) },
   otio: { label: 'Timeline (OpenTimelineIO)', make: (set: SetFile, frames: Frame[]) => timelineOtio(set, frames) },
+  'plan.json': { label: 'Frames of the plan (JSON)', make: (_: SetFile, frames: Frame[]) => planJson(frames) },
   edl: { label: 'Edit decision list', make: (set: SetFile, frames: Frame[]) => decisionList(set, frames) },
 } as const;
 export type PlanList = keyof typeof PLAN_LISTS;

@@ -38,6 +38,8 @@ export interface SunLight {
   radius: number;
   /** On a surface that faces it. */
   irradiance: Rgb;
+  /** A light that somebody added, which turns with the lights and not with the sky. */
+  added?: true;
 }
 
 export type Light = AreaLight | PointLight | SpotLight | SunLight;

@@ -231,7 +231,7 @@ export function rotateEnvironment(stage: Stage, degrees: number): Stage {
     ...stage,
     ...(stage.image && { image: { ...stage.image, rotation: stage.image.rotation + degrees } }),
     ...(stage.sky && { sky: { ...stage.sky, sun: turn(stage.sky.sun) } }),
-    lights: stage.lights.map((l) => (l.kind === 'sun' ? { ...l, direction: turn(l.direction) } : l)),
+    lights: stage.lights.map((l) => (l.kind === 'sun' && !l.added ? { ...l, direction: turn(l.direction) } : l)),
   };
 }
 

@@ -2,8 +2,8 @@ import { describe, expect, it } from 'vitest';
 import type { Vec3 } from '../math/bounds.js';
 import { luminance } from '../units/colour.js';
 import { DAYLIGHT_UNIT } from './daylight.js';
-import { toLight, type UserLight, userLightSchema, ROOM_UNIT, spotAngle } from './userLight.js';
-import { resolveStage, fitStagePreset, stageSchema } from './stage.js';
+import { luxAtTarget, toLight, type UserLight, userLightSchema, ROOM_UNIT, spotAngle } from './userLight.js';
+import { resolveStage, fitStagePreset, rotateEnvironment, stageSchema } from './stage.js';
 
 const own = (values: Partial<UserLight> = {}): UserLight =>
   userLightSchema.parse({ id: 'a', name: 'A', kind: 'point', at: [0, 2, 0], target: [0, 0, 0], ...values });
@@ -34,6 +34,17 @@ describe('a lamp of one’s own', () => {
     if (light.kind !== 'spot') throw new Error(light.kind);
     expect(luminance(...light.intensity) * spotAngle(light.inner, light.outer)).toBeCloseTo(800, 6);
     expect(light.direction).toEqual([0, expect.closeTo(-2 / Math.hypot(2, 3), 9), expect.closeTo(3 / Math.hypot(2, 3), 9)]);
+  });
+
+  it('as a directional light gives its lux along its aim wherever it stands, and turns with the lights, not with the sky', () => {
+    const light = toLight(own({ kind: 'directional', target: [0, 0, 2], lux: 5000, spread: 2 }), 200);
+    if (light.kind !== 'sun') throw new Error(light.kind);
+    expect(luminance(...light.irradiance) * 200).toBeCloseTo(5000, 6);
+    expect(light.radius).toBeCloseTo(Math.PI / 180, 9);
+    expect(light.direction).toEqual([0, expect.closeTo(-Math.SQRT1_2, 9), expect.closeTo(Math.SQRT1_2, 9)]);
+    expect(luxAtTarget(own({ kind: 'directional', at: [0, 90, 0] }))).toBe(1000);
+    const stage = fitStagePreset(stageSchema.parse({ preset: 'clay room', lights: [own({ kind: 'directional' })] }), BOUNDS);
+    expect(rotateEnvironment(stage, 90).lights.at(-1)).toEqual(stage.lights.at(-1));
   });
 
   it.each(['rectangle', 'disc'] as const)('as a %s shines towards its target, with its lumens over its area', (kind) => {

@@ -6,7 +6,7 @@ import { rgbOfChromaticity, type Rgb } from '../units/colour.js';
 import { idSchema, pointSchema } from '../camera/view.js';
 import type { Light } from './light.js';
 
-export const USER_LIGHT_KINDS = ['point', 'spot', 'rectangle', 'disc'] as const;
+export const USER_LIGHT_KINDS = ['point', 'spot', 'rectangle', 'disc', 'directional'] as const;
 export type UserLightKind = (typeof USER_LIGHT_KINDS)[number];
 
 /** Candela a square metre that radiance 1 stands for on a stage preset: a white sheet in a well-lit room has about as much. */
@@ -29,6 +29,10 @@ export const userLightSchema = z
     /** Metres across, of a rectangle or a disc: the larger, the softer its shadows. */
     width: z.number().min(1e-4).max(1000).default(0.3),
     height: z.number().min(1e-4).max(1000).default(0.3),
+    /** Lux on what faces a directional light; 1000 where absent. */
+    lux: z.number().min(0).max(1e6).optional(),
+    /** Degrees across a directional light, seen from the subject: the larger, the softer its shadows; 0.5 where absent, as the sun. */
+    spread: z.number().min(0).max(60).optional(),
     /** Degrees across the cone of a spot. */
     cone: z.number().min(1).max(179).default(40),
   })
@@ -41,6 +45,17 @@ export type UserLight = z.infer<typeof userLightSchema>;
 
 /** Share of a spot's cone that has its full light. */
 const FULL_CONE_SHARE = 0.7;
+
+/** What a directional light gives, where the set does not say it: lux, and degrees across. */
+const DIRECTIONAL = { lux: 1000, spread: 0.5 };
+
+export const directionalOf = ({
+  lux = DIRECTIONAL.lux,
+  spread = DIRECTIONAL.spread,
+}: Pick<UserLight, 'lux' | 'spread'>): { lux: number; spread: number } => ({
+  lux,
+  spread,
+});
 
 /** Rectangular edges u and v about an axis; u is level, and u × v points along the axis. */
 function areaLightEdges(axis: Vec3, width: number, height: number): [Vec3, Vec3] {
@@ -62,6 +77,10 @@ export function toLight(own: UserLight, unit: number): Light {
   const way = own.target.map((v, i) => v - own.at[i]!);
   const n = Math.hypot(...way);
   const direction = way.map((v) => v / n) as Vec3;
+  if (own.kind === 'directional') {
+    const { lux, spread } = directionalOf(own);
+    return { kind: 'sun', direction, radius: ((spread / 2) * Math.PI) / 180, irradiance: times(lux), added: true };
+  }
   if (own.kind === 'spot') {
     const outer = ((own.cone / 2) * Math.PI) / 180;
     const inner = outer * FULL_CONE_SHARE;
@@ -84,6 +103,7 @@ export function spotAngle(inner: number, outer: number): number {
 
 /** Lux that the light gives on what faces it at its target, before anything is in the way; areas are taken as small beside the way. */
 export function luxAtTarget(own: UserLight): number {
+  if (own.kind === 'directional') return directionalOf(own).lux;
   const squared = own.at.reduce((s, v, i) => s + (v - own.target[i]!) ** 2, 0);
   const outer = ((own.cone / 2) * Math.PI) / 180;
   const angle = own.kind === 'point' ? 4 * Math.PI : own.kind === 'spot' ? spotAngle(outer * FULL_CONE_SHARE, outer) : Math.PI;

@@ -10,7 +10,12 @@ export function applyMaterials<Dressable extends Pick<CompiledScene, 'materials'
   assignments: CompiledAssignments,
 ): Dressable {
   const dressed = resolveMaterials(
-    scene.parts.map((p) => ({ path: p.path, renderVisible: p.renderVisible, isContext: p.isContext, materials: p.primitives.map((q) => scene.materials[q.material]!.name) })),
+    scene.parts.map((p) => ({
+      path: p.path,
+      renderVisible: p.renderVisible,
+      isContext: p.isContext,
+      materials: p.primitives.map((q) => scene.materials[q.material]!.name),
+    })),
     assignments,
   );
   const materials = [...scene.materials];

@@ -154,7 +154,7 @@ export function writeLights(
   { lights, triangles, mean, radius, turned, turnedUpTo, sunStays }: LightSelection,
 ): WrittenLights {
   const sources = [
-    ...lights.map((l, i) => lightSource(l, i < turnedUpTo && !(sunStays && l.kind === 'sun') ? turned : identity(), radius)),
+    ...lights.map((l, i) => lightSource(l, i < turnedUpTo && !(sunStays && l.kind === 'sun' && !l.added) ? turned : identity(), radius)),
     ...triangles.map(triangleLightSource),
   ].filter((s) => s.power > 0);
   if (mean > 0)

@@ -1,5 +1,6 @@
 /** What a person prefers on this machine: kept by the browser, followed by every open page. */
 import { useSyncExternalStore } from 'react';
+import { DEFAULT_FIT_MARGIN } from '../../core/camera/margin.js';
 
 /** What is drawn over the output frame. */
 export interface GuideChoice {
@@ -15,6 +16,8 @@ export interface Preferences {
   /** Keys without Ctrl do something (WCAG 2.1.4 asks that they can be turned off). */
   singleKeys: boolean;
   guides: GuideChoice;
+  /** Share of the frame that a fit leaves free at each edge, 0 to 0.4. */
+  fitMargin: number;
   /** Whether the format sheet shows its fields. */
   sheetOpen: boolean;
   /** Custom keys by the command's name. */
@@ -23,7 +26,7 @@ export interface Preferences {
 
 const NAME = 'cold-easel preferences';
 const NO_GUIDES: GuideChoice = { thirds: false, centre: false, safe: false, outside: false };
-const PLAIN: Preferences = { theme: 'day', singleKeys: true, guides: NO_GUIDES, sheetOpen: false, keys: {} };
+const PLAIN: Preferences = { theme: 'day', singleKeys: true, guides: NO_GUIDES, sheetOpen: false, fitMargin: DEFAULT_FIT_MARGIN, keys: {} };
 const listeners = new Set<() => void>();
 let current: Preferences = read();
 
@@ -35,6 +38,7 @@ function read(): Preferences {
       singleKeys: kept.singleKeys !== false,
       guides: { ...NO_GUIDES, ...kept.guides },
       sheetOpen: kept.sheetOpen === true,
+      fitMargin: typeof kept.fitMargin === 'number' && kept.fitMargin >= 0 && kept.fitMargin <= 0.4 ? kept.fitMargin : DEFAULT_FIT_MARGIN,
       keys: { ...kept.keys },
     };
   } catch {

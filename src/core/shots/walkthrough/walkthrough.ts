@@ -2,7 +2,7 @@ import { z } from 'zod';
 import type { Vec3 } from '../../math/bounds.js';
 import { angleBetween, subtract, slerp, normalize } from '../../math/direction.js';
 import { type Segment, splineSegments } from '../../math/spline.js';
-import { frameTime } from '../../units/rate.js';
+import { frameTime, type Rate } from '../../units/rate.js';
 import { type Camera, idSchema, pitchOf, pointSchema, MAX_VERTICAL_CORRECTION, type View } from '../../camera/view.js';
 import { type ShotContext, shotBase, type ShotKind, viewOf, stationViewPaths } from '../kind.js';
 import type { Pose } from '../../frame/pose.js';
@@ -125,6 +125,19 @@ export function lookAtTime(shot: WalkthroughShot, walk: Walk, time: number): { e
   const to = normalize(subtract(walk.targets[(leg + 1) % n]!, walk.eyes[(leg + 1) % n]!));
   // At rest at the stations, so that the turn has no jerk.
   return { eye, way: slerp(from, to, share * share * (3 - 2 * share)) };
+}
+
+/**
+ * First and last frame, from 0, of the segment that leads to each station after the first, holds at its end with it; null of a
+ * segment that is left out or falls between two frames.
+ */
+export function segmentFrames(shot: WalkthroughShot, views: View[], rate: Rate): ([number, number] | null)[] {
+  const { stations } = walkOf(shot, views);
+  const legs = pathTimes(stations, rate, shot.closed).map((time) => sampleAt(stations, time).leg);
+  return stations.slice(1).map((_, leg) => {
+    const first = legs.indexOf(leg);
+    return first < 0 ? null : [first, legs.lastIndexOf(leg)];
+  });
 }
 
 /** From the eye of a view halfway to its target, level. */

@@ -6,7 +6,7 @@ import { pluralize } from '../../../core/base/pluralize.js';
 import { moveItem, newShot, withShot } from '../../../core/edit/editSet.js';
 import type { Frame } from '../../../core/frame/frame.js';
 import { withPlinth } from '../../../core/model/modelTransform.js';
-import { ALL_FRAMES } from '../../../core/plan/selection.js';
+import { ALL_FRAMES, formatSelections, NO_FRAMES } from '../../../core/plan/selection.js';
 import type { SetFile } from '../../../core/plan/set.js';
 import { subjectBounds } from '../../../core/planning/planFrames.js';
 import { kindOf, type Shot, SHOT_KINDS } from '../../../core/shots/kinds.js';
@@ -21,6 +21,7 @@ import { FormatSheetBar } from './FormatSheetBar.js';
 import { OddSizesNotice } from './OddSizesNotice.js';
 import { NewSetMenu } from './NewSetMenu.js';
 import { ReelMenu } from './ReelMenu.js';
+import { RenderSelectionContext } from './renderSelection.js';
 import { RenderFramesField } from './RenderFramesField.js';
 import { SetFileMenu } from './SetFileMenu.js';
 import { ShotBar } from './ShotBar.js';
@@ -201,7 +202,14 @@ export default function ShotsStep(): ReactNode {
           </div>
         </EmptyState>
       ) : (
-        <ShotList selection={selection} framesOf={framesOf} />
+        <RenderSelectionContext
+          value={(shot, chosen) => {
+            setWanted(formatSelections({ others: NO_FRAMES, shots: new Map([[shot, chosen]]) }));
+            toast(MESSAGES.nextBatchRenders(chosen));
+          }}
+        >
+          <ShotList selection={selection} framesOf={framesOf} />
+        </RenderSelectionContext>
       )}
     </>
   );

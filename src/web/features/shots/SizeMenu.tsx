@@ -12,6 +12,7 @@ const plain = 'flex w-full justify-between gap-3 px-1 text-left hover:bg-paper';
 
 export function SizeMenu({ sheet, put }: { sheet: FormatSheet; put: (values: Partial<FormatSheet>) => string | null }): ReactNode {
   const [dpi, setDpi] = useState(300);
+  const [paper, setPaper] = useState({ width: 200, height: 150 });
   const set = (size: FormatSheet['size'], pixelAspect = 1): void => {
     const problem = put({ size, pixelAspect });
     if (problem) toast.error(problem);
@@ -72,6 +73,27 @@ export function SizeMenu({ sheet, put }: { sheet: FormatSheet; put: (values: Par
                   return null;
                 }}
               />
+              <div className="grid grid-cols-[1fr_1fr_auto] items-end gap-2">
+                {(['width', 'height'] as const).map((side) => (
+                  <NumberField
+                    key={side}
+                    label={side === 'width' ? LABELS.paperWidth : LABELS.paperHeight}
+                    help={HELP.paperSide}
+                    value={paper[side]}
+                    unit="mm"
+                    quantity="focal"
+                    decimals={1}
+                    onValue={(v) => {
+                      if (v < 1 || v > 5000) return MESSAGES.from1To5000;
+                      setPaper({ ...paper, [side]: v });
+                      return null;
+                    }}
+                  />
+                ))}
+                <Button onClick={() => set(printSize(paper.width, paper.height, dpi))}>
+                  {MESSAGES.inPixels(printSize(paper.width, paper.height, dpi).width, printSize(paper.width, paper.height, dpi).height)}
+                </Button>
+              </div>
               {PAPERS.map((p) => {
                 const size = printSize(p.width, p.height, dpi);
                 return (

@@ -80,6 +80,8 @@ export const LABELS = {
   double: 'Double',
   rotate: 'Rotate',
   pixelAspect: 'Pixel aspect',
+  paperWidth: 'Paper width',
+  paperHeight: 'Paper height',
   paperSize: 'Paper size',
   resolution: 'Resolution',
   mm: (width: number) => `${width} mm`,
@@ -87,6 +89,7 @@ export const LABELS = {
 
 /** What a control does, its unit, range and cost: whole sentences. */
 export const HELP = {
+  paperSide: 'Millimetres of the printed picture, 1 to 5,000; the resolution makes pixels of them.',
   client: 'The client, or which of their deliveries.',
   sizes: 'Accepted sizes, as 1920x1080, 1080x1080. Empty: any.',
   rates: (value: string) => `Accepted frames per second: ${value} or another. Empty: any.`,
@@ -134,6 +137,8 @@ export const HELP = {
 
 /** What happened, and what to do. */
 export const MESSAGES = {
+  from1To5000: 'From 1 to 5,000 mm.',
+  inPixels: (width: number, height: number) => `${width} × ${height}`,
   clientDeliveryNotSet: 'Client delivery: not set',
   doNotMeet: (length: number, name: string) => `${length} do not meet ${name}`,
   savedDeliveries: 'Saved deliveries:',

@@ -84,6 +84,7 @@ export const HELP = {
 
 /** What happened, and what to do. */
 export const MESSAGES = {
+  nextBatchRenders: (frames: string) => `The next batch renders frames ${frames} of this shot alone. Render frames has it; all renders everything.`,
   moviesNeedEvenSizes: (named: string, more: number) =>
     `Movies in H.264 need even sizes: ${named}${more > 0 ? ` and ${more} more` : ''}. Stills can be of any size.`,
   renderFramesOf: (frames: number, length: number) => `Render frames: ${frames} of ${length}`,

@@ -8,6 +8,7 @@ import {
   USER_LIGHT_KINDS,
   type UserLightKind,
   LUMENS_PER_WATT,
+  directionalOf,
   luxAtTarget,
   type UserLight,
   userLightSchema,
@@ -15,7 +16,13 @@ import {
 import { Button, NumberField, Select, TextField } from '../../ui/controls.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
-const KIND_WORDS: Record<UserLightKind, string> = { point: LABELS.point, spot: 'spot', rectangle: 'rectangle', disc: 'disc' };
+const KIND_WORDS: Record<UserLightKind, string> = {
+  point: LABELS.point,
+  spot: 'spot',
+  rectangle: 'rectangle',
+  disc: 'disc',
+  directional: 'directional',
+};
 const AXES = ['x', 'y', 'z'] as const;
 
 /** A light that gives so small a share of the daylight changes nothing that is seen. */
@@ -98,7 +105,11 @@ export function LightFields({ lights, chosen, daylight, seen, onChoose, onChange
               >
                 {l.name}
               </button>
-              <span className="num text-xs text-graphite">{MESSAGES.lmK(Math.round(l.lumens), Math.round(l.kelvin))}</span>
+              <span className="num text-xs text-graphite">
+                {l.kind === 'directional'
+                  ? MESSAGES.lxK(Math.round(directionalOf(l).lux), Math.round(l.kelvin))
+                  : MESSAGES.lmK(Math.round(l.lumens), Math.round(l.kelvin))}
+              </span>
             </li>
           ))}
         </ul>
@@ -116,25 +127,51 @@ export function LightFields({ lights, chosen, daylight, seen, onChoose, onChange
           {point('at', LABELS.position, HELP.positionInMetres)}
           {light.kind !== 'point' && point('target', LABELS.aim, HELP.thePointThatIt)}
           <div className="grid grid-cols-2 gap-x-3 gap-y-2">
-            <NumberField
-              label={LABELS.intensity}
-              help={HELP.intensity}
-              value={watts ? light.lumens / LUMENS_PER_WATT : light.lumens}
-              unit={watts ? 'W' : 'lm'}
-              step={watts ? 1 : 100}
-              decimals={watts ? 2 : 0}
-              onValue={(v) => change({ lumens: watts ? v * LUMENS_PER_WATT : v })}
-            />
-            <Select
-              label={LABELS.intensityUnit}
-              help={HELP.intensityUnit(LUMENS_PER_WATT)}
-              value={watts ? 'W' : 'lm'}
-              options={[
-                { value: 'lm', label: LABELS.lumens },
-                { value: 'W', label: LABELS.watts },
-              ]}
-              onValue={(unit) => setWatts(unit === 'W')}
-            />
+            {light.kind === 'directional' ? (
+              <>
+                <NumberField
+                  label={LABELS.illuminance}
+                  help={HELP.illuminance}
+                  value={directionalOf(light).lux}
+                  unit="lx"
+                  step={100}
+                  decimals={0}
+                  onValue={(lux) => change({ lux })}
+                />
+                <NumberField
+                  label={LABELS.spread}
+                  help={HELP.spread}
+                  value={directionalOf(light).spread}
+                  quantity="angle"
+                  unit="°"
+                  step={0.5}
+                  decimals={2}
+                  onValue={(spread) => change({ spread })}
+                />
+              </>
+            ) : (
+              <>
+                <NumberField
+                  label={LABELS.intensity}
+                  help={HELP.intensity}
+                  value={watts ? light.lumens / LUMENS_PER_WATT : light.lumens}
+                  unit={watts ? 'W' : 'lm'}
+                  step={watts ? 1 : 100}
+                  decimals={watts ? 2 : 0}
+                  onValue={(v) => change({ lumens: watts ? v * LUMENS_PER_WATT : v })}
+                />
+                <Select
+                  label={LABELS.intensityUnit}
+                  help={HELP.intensityUnit(LUMENS_PER_WATT)}
+                  value={watts ? 'W' : 'lm'}
+                  options={[
+                    { value: 'lm', label: LABELS.lumens },
+                    { value: 'W', label: LABELS.watts },
+                  ]}
+                  onValue={(unit) => setWatts(unit === 'W')}
+                />
+              </>
+            )}
             <NumberField
               label={LABELS.colour}
               help={HELP.colour}

@@ -3,6 +3,8 @@ import type { WordTable } from '../../wordTable.js';
 
 /** Names of things and actions: one to four words. */
 export const LABELS = {
+  illuminance: 'Illuminance',
+  spread: 'Spread',
   backdrop: 'Backdrop',
   fromTheStagePreset: 'From the stage preset',
   colour: 'Colour',
@@ -79,6 +81,8 @@ export const LABELS = {
 
 /** What a control does, its unit, range and cost: whole sentences. */
 export const HELP = {
+  illuminance: 'Lux on a surface that faces the light: an overcast day gives 10,000, a studio 1,000.',
+  spread: 'Degrees across, 0 to 60: the larger, the softer the shadows. The sun has 0.5.',
   backdrop: 'What the camera sees behind the subject. It does not light the scene.',
   backdropColour: 'As #rrggbb. Renders show exactly this colour, whatever the exposure and tone curve.',
   setsTheAspectOf: 'Sets the aspect of the format sheet to that of the image.',
@@ -123,6 +127,7 @@ export const HELP = {
 
 /** What happened, and what to do. */
 export const MESSAGES = {
+  lxK: (lux: number, kelvin: number) => `${lux} lx, ${kelvin} K`,
   noEffectTheEnvironment: 'No effect: the environment image is shown as the backdrop.',
   anEquirectangularHdrOr: 'An equirectangular .hdr or .exr file can light the stage instead of its preset.',
   noEffectTheStage: 'No effect: the stage is lit by daylight.',

@@ -3,7 +3,7 @@ import type { ReactNode } from 'react';
 import { Popover } from 'radix-ui';
 import { setPreferences, usePreferences } from '../../app/preferences.js';
 import { useWorkspace } from '../../app/workspace.js';
-import { PLAIN_BUTTON, Select, Checkbox } from '../../ui/controls.js';
+import { Checkbox, NumberField, PLAIN_BUTTON, Select } from '../../ui/controls.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
 const WORDS = [
@@ -17,7 +17,7 @@ const NONE = '-';
 
 export function FrameMenu({ other, onOther }: { other: number | null; onOther: (set: number | null) => void }): ReactNode {
   const { project, setId } = useWorkspace();
-  const { guides } = usePreferences();
+  const { guides, fitMargin } = usePreferences();
   const sets = project.sets.filter((s) => s.id !== setId);
   return (
     <Popover.Root>
@@ -38,6 +38,18 @@ export function FrameMenu({ other, onOther }: { other: number | null; onOther: (
               onChecked={(on) => setPreferences({ guides: { ...guides, [key]: on } })}
             />
           ))}
+          <NumberField
+            label={LABELS.fitMargin}
+            help={HELP.fitMargin}
+            value={100 * fitMargin}
+            unit="%"
+            decimals={1}
+            onValue={(v) => {
+              if (v < 0 || v > 40) return MESSAGES.from0To40;
+              setPreferences({ fitMargin: v / 100 });
+              return null;
+            }}
+          />
           {sets.length > 0 && (
             <Select
               label={LABELS.frameOfSet}

@@ -1,4 +1,5 @@
 /** What is done with views: the chosen one, as it is saved or as it was just moved, and every change of it. */
+import { preferences } from '../../app/preferences.js';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { toast } from 'sonner';
@@ -78,7 +79,7 @@ export function useViewEditor(): ViewEditor {
   );
   const fitTo = (what: Bounds | undefined): void => {
     if (!shown || !what) return;
-    const { eye, target, width } = fitView(shown, what, sheetSize, pixelAspect);
+    const { eye, target, width } = fitView(shown, what, sheetSize, pixelAspect, preferences().fitMargin);
     toastProblem(change({ eye, target, width }));
   };
   /** The frame's edges were dragged: the sheet follows, and this view keeps its scale. */

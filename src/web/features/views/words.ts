@@ -72,6 +72,7 @@ export const LABELS = {
   importModel: 'Import model',
   viewCount: 'view',
   fit: 'Fit',
+  fitMargin: 'Fit margin',
   fitFullTurn: 'Fit full turn',
   update: (name: string) => `Update ${name}`,
   ctrlEnter: 'Ctrl+Enter',
@@ -87,6 +88,7 @@ export const LABELS = {
 
 /** What a control does, its unit, range and cost: whole sentences. */
 export const HELP = {
+  fitMargin: 'Per cent of the frame that Fit leaves free at each edge, 0 to 40. Kept on this computer.',
   twoHorizontalAndTwo: 'Two horizontal and two vertical lines.',
   aCrossInThe: 'A cross in the middle.',
   n35ForAction: '3.5 % for action and 5 % for titles on each side (EBU R 95).',
@@ -119,6 +121,7 @@ export const HELP = {
 
 /** What happened, and what to do. */
 export const MESSAGES = {
+  from0To40: 'From 0 to 40 %.',
   xMZM: (x: string, z: string, y: string) => `x ${x} m, z ${z} m, height ${y} m`,
   dragAnEdgeOf: 'Drag an edge of the frame to show more or less at the same scale. The format sheet follows.',
   isLockedUnlockIt: (name: string) => `"${name}" is locked. Unlock it to change it.`,

@@ -1,13 +1,61 @@
 import type { ReactNode } from 'react';
+import { centreOf, transformBounds, type Vec3 } from '../../../../core/math/bounds.js';
+import { transformMatrix } from '../../../../core/model/modelTransform.js';
+import { partBounds } from '../../../state/partBox.js';
+import { useParts } from '../../../state/queries.js';
 import { type TurnTarget, TURN_TARGETS } from '../../../../core/frame/frame.js';
 import { subjectBounds } from '../../../../core/planning/planFrames.js';
 import { effectiveSettings } from '../../../../core/plan/formatSheet.js';
-import { rimSpeed, forwardFrameCount, type TurntableShot } from '../../../../core/shots/turntable/turntable.js';
+import { rimSpeed, forwardFrameCount, pivotOf, type TurntableShot } from '../../../../core/shots/turntable/turntable.js';
 import { frameTime, parseRate } from '../../../../core/units/rate.js';
 import { useWorkspace } from '../../../app/workspace.js';
 import { NumberField, Select, Checkbox } from '../../../ui/controls.js';
 import { type FieldsProps, ViewField } from '../fieldsProps.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
+
+/** No path is written like this. */
+const NO_PART = '/';
+
+/** The point that it turns about, by numbers or in the middle of a part. */
+function PivotPoint({ point, onPoint }: { point: Vec3; onPoint: (point: Vec3) => string | null }): ReactNode {
+  const { plan, revision } = useWorkspace();
+  const { data: parts = [] } = useParts(revision?.id);
+  const { transform } = plan!.file;
+  const middleOf = (path: string): void => {
+    const box = partBounds(parts, new Set([path]));
+    if (!box || !revision) return;
+    const placed = transform ? transformBounds(box, transformMatrix(transform, revision.bounds)) : box;
+    onPoint(centreOf(placed).map((v) => Number(v.toFixed(4))) as Vec3);
+  };
+  return (
+    <>
+      <div className="grid grid-cols-3 gap-x-3">
+        {['x', 'y', 'z'].map((axis, i) => (
+          <NumberField
+            key={axis}
+            label={LABELS.pivotAxis(axis)}
+            help={HELP.pivotAxis}
+            value={point[i]!}
+            quantity="length"
+            unit="m"
+            step={0.01}
+            onValue={(v) => onPoint(point.map((c, k) => (k === i ? v : c)) as Vec3)}
+          />
+        ))}
+      </div>
+      <Select
+        label={LABELS.pivotAtPart}
+        help={HELP.pivotAtPart}
+        value={NO_PART}
+        options={[
+          { value: NO_PART, label: LABELS.choosePart },
+          ...parts.filter((p) => p.lines === undefined).map((p) => ({ value: p.path, label: p.path })),
+        ]}
+        onValue={middleOf}
+      />
+    </>
+  );
+}
 
 export function Turntable({ shot, put }: FieldsProps<TurntableShot>): ReactNode {
   const { plan, revision } = useWorkspace();
@@ -18,6 +66,8 @@ export function Turntable({ shot, put }: FieldsProps<TurntableShot>): ReactNode 
   const edge = bounds && rimSpeed(shot, { views: file.views, bounds, rate }, sheet.size, sheet.pixelAspect);
   const frames = forwardFrameCount(shot, rate);
   const pivot = typeof shot.pivot === 'string' ? shot.pivot : 'point';
+  // Where it turns now, to begin with.
+  const now = (bounds ? pivotOf(shot, { views: file.views, bounds }) : [0, 0, 0]).map((v) => Number(v.toFixed(4))) as Vec3;
   const { seconds: _seconds, frames: _frames, ...rest } = shot;
   const toggle = (what: TurnTarget, on: boolean): void => {
     put({ ...shot, turns: TURN_TARGETS.filter((t) => (t === what ? on : shot.turns.includes(t))) });
@@ -76,10 +126,11 @@ export function Turntable({ shot, put }: FieldsProps<TurntableShot>): ReactNode 
         options={[
           { value: 'centre', label: LABELS.centreOfTheSubject },
           { value: 'target', label: LABELS.targetOfTheView },
-          ...(pivot === 'point' ? [{ value: 'point', label: (shot.pivot as number[]).join(', ') }] : []),
+          { value: 'point', label: LABELS.ownPoint },
         ]}
-        onValue={(v) => v !== 'point' && put({ ...shot, pivot: v as 'centre' })}
+        onValue={(v) => put({ ...shot, pivot: v === 'point' ? now : (v as 'centre' | 'target') })}
       />
+      {pivot === 'point' && <PivotPoint point={shot.pivot as Vec3} onPoint={(point) => put({ ...shot, pivot: point })} />}
       <Checkbox label={LABELS.easeInOut} help={HELP.easeInOut} checked={shot.ease} onChecked={(ease) => put({ ...shot, ease })} />
       {edge && (
         <p className={`num text-sm ${edge.pixels > edge.most && sheet.shutter === 0 ? 'text-ochre' : 'text-graphite'}`} data-testid="edge-step">

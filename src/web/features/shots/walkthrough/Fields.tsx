@@ -2,13 +2,16 @@ import { type ReactNode, useRef } from 'react';
 import { toast } from 'sonner';
 import type { Vec3 } from '../../../../core/math/bounds.js';
 import { pathSeconds } from '../../../../core/shots/stationTiming.js';
-import { walkOf, type WalkthroughShot } from '../../../../core/shots/walkthrough/walkthrough.js';
+import { segmentFrames, walkOf, type WalkthroughShot } from '../../../../core/shots/walkthrough/walkthrough.js';
 import { pathCsv, readPath } from '../../../../core/shots/walkthrough/pathCsv.js';
 import { readGltfPath } from '../gltfPath.js';
 import { saveText } from '../../../ui/saveText.js';
 import { useWorkspace } from '../../../app/workspace.js';
 import { NumberField, Select, Checkbox } from '../../../ui/controls.js';
 import type { FieldsProps } from '../fieldsProps.js';
+import { effectiveSettings } from '../../../../core/plan/formatSheet.js';
+import { parseRate } from '../../../../core/units/rate.js';
+import { useRenderSelection } from '../renderSelection.js';
 import { Stations } from '../Stations.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
@@ -20,6 +23,18 @@ export function Walkthrough({ shot, put }: FieldsProps<WalkthroughShot>): ReactN
   const { plan } = useWorkspace();
   const { views } = plan!.file;
   const walk = walkOf(shot, views);
+  const sheet = effectiveSettings(plan!.file.sheet, shot);
+  const segments = segmentFrames(shot, views, parseRate(sheet.rate));
+  const select = useRenderSelection();
+  /** Frames of the segment that leads to a station, as a selection; null where it has none. */
+  const rangeTo = (i: number): string | null => {
+    const range = segments[i === 0 ? segments.length - 1 : i - 1];
+    return range
+      ? range[0] === range[1]
+        ? String(range[0] + sheet.firstNumber)
+        : `${range[0] + sheet.firstNumber}-${range[1] + sheet.firstNumber}`
+      : null;
+  };
   const change = (i: number, values: Partial<Station>): string | null =>
     put({ ...shot, stations: shot.stations.map((s, k) => (k === i ? { ...s, ...values } : s)) });
   const add = (): void => {
@@ -202,6 +217,16 @@ export function Walkthrough({ shot, put }: FieldsProps<WalkthroughShot>): ReactN
                     checked={station.out === true}
                     onChecked={(out) => change(i, { out: out || undefined })}
                   />
+                  {rangeTo(i) && (
+                    <button
+                      type="button"
+                      className="text-sm text-cobalt underline"
+                      title={HELP.renderSegment}
+                      onClick={() => select(shot.id, rangeTo(i)!)}
+                    >
+                      {LABELS.renderSegment}
+                    </button>
+                  )}
                 </div>
               )}
             </div>

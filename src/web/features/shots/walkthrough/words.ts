@@ -30,6 +30,7 @@ export const LABELS = {
   segmentTime: 'Segment time',
   hold: 'Hold',
   skipSegment: 'Skip segment',
+  renderSegment: 'Render only this segment',
 } satisfies WordTable;
 
 /** What a control does, its unit, range and cost: whole sentences. */
@@ -46,6 +47,7 @@ export const HELP = {
   eyeHeight: 'Metres. Standing eye height is 1.6 to 1.75 m above the floor.',
   segmentTime: 'Seconds of the segment that leads here. Follows the speed until you set it.',
   hold: 'Seconds that the camera rests here.',
+  renderSegment: 'Chooses the frames of this segment for the next batch, and none of the other shots.',
   skipSegment: 'The segment stays in the plan and has no frames.',
 } satisfies WordTable;
 
