@@ -42,7 +42,8 @@ const IN_SETTLED_FIELDS = ['ctrl+z', 'ctrl+Z', 'ctrl+y'];
 export function isTakenByFocus(target: Element, pressed: string): boolean {
   if (pressed === 'space') return target.closest(`${PRESSED}, ${TYPING}`) !== null;
   if (target.closest(TYPING) === null || pressed === 'ctrl+Enter') return false;
-  return !(IN_SETTLED_FIELDS.includes(pressed) && target.matches('[data-settled]'));
+  // A choice takes letters, and has nothing typed to undo.
+  return !(IN_SETTLED_FIELDS.includes(pressed) && target.matches('[data-settled], button[role=combobox], select'));
 }
 
 /** Runs the action of a key unless what has the focus takes it; "ctrl+Enter" works in fields too. */

@@ -89,7 +89,7 @@ export const LABELS = {
 
 /** What a control does, its unit, range and cost: whole sentences. */
 export const HELP = {
-  paperSide: 'Millimetres of the printed picture, 1 to 5,000; the resolution makes pixels of them.',
+  paperSide: 'Millimetres of the printed render, 1 to 5,000; the resolution makes pixels of them.',
   client: 'The client, or which of their deliveries.',
   sizes: 'Accepted sizes, as 1920x1080, 1080x1080. Empty: any.',
   rates: (value: string) => `Accepted frames per second: ${value} or another. Empty: any.`,

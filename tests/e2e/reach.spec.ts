@@ -1,0 +1,135 @@
+/** What the set file can say, said in the interface: each is driven, and read back from the set. */
+import { readFileSync } from 'node:fs';
+import { expect, type Page, test } from '@playwright/test';
+import type { SetReply } from '../../src/contract/contract.js';
+import type { SetFile } from '../../src/core/plan/set.js';
+import { choose, fill, keepSheetOpen, anotherTern } from '../support/page.js';
+import { TestServer } from '../support/server.js';
+
+const server = new TestServer(4933);
+let address: string;
+let set: number;
+
+test.beforeAll(() => server.start());
+test.afterAll(() => server.end());
+
+/** Each test has a project of its own, with one view. */
+test.beforeEach(async () => {
+  const made = await anotherTern(server, 'Tern');
+  set = made.sets[0]!.id;
+  address = `${server.url}/p/${made.id}/s/${set}`;
+  const { file: plan, version } = await server.get<SetReply>(`/sets/${set}`);
+  const view = { id: 'v', name: 'View', kind: 'perspective', eye: [0.9, 0.5, 1.2], target: [0, 0.2, 0], focalLength: 50 };
+  await server.send('PUT', `/sets/${set}`, { file: { ...plan, views: [view] }, version });
+});
+
+const file = async (): Promise<SetFile> => (await server.get<SetReply>(`/sets/${set}`)).file;
+
+async function open(page: Page, step: string): Promise<void> {
+  await page.goto(`${address}/${step}`);
+}
+
+test('views: a margin of the fit that is stated and set', async ({ page }) => {
+  await open(page, 'views');
+  const distance = async (): Promise<number> => {
+    const [view] = (await file()).views;
+    return Math.hypot(...view!.eye.map((v, i) => v - view!.target[i]!));
+  };
+  const fitted = async (margin: string): Promise<number> => {
+    await page.getByRole('button', { name: 'Frame', exact: true }).click();
+    await fill(page, 'Fit margin', margin);
+    await page.keyboard.press('Escape');
+    await page.getByRole('button', { name: 'Fit', exact: true }).click();
+    await expect(page.getByText('Saved', { exact: true })).toBeVisible();
+    return distance();
+  };
+  const near = await fitted('2');
+  const far = await fitted('25');
+  expect(far / near).toBeGreaterThan(1.5);
+  await page.getByRole('button', { name: 'Frame', exact: true }).click();
+  await fill(page, 'Fit margin', '60');
+  await expect(page.getByText('From 0 to 40 %.')).toBeVisible();
+});
+
+test('model: what is context is said by part, by keyboard, and the pivot follows', async ({ page }) => {
+  await open(page, 'model');
+  const tree = page.getByRole('tree', { name: 'Parts' });
+  await expect(tree.getByRole('treeitem').first()).toBeVisible();
+  await tree.focus();
+  await page.keyboard.press('Home');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Shift+ArrowDown');
+  await expect(tree.locator('[aria-selected=true]')).toHaveCount(2);
+  const names = await tree.locator('[aria-selected=true]').evaluateAll((all) => all.map((e) => e.getAttribute('title')));
+  await page.keyboard.press('r');
+  await expect.poll(async () => (await file()).materials?.parts.filter((p) => p.renderVisible === false).map((p) => p.path)).toEqual(names);
+  await page.keyboard.press('r');
+  await choose(page, 'Role in shots', 'Context');
+  await expect
+    .poll(async () =>
+      (await file()).materials?.parts
+        .filter((p) => p.isContext)
+        .map((p) => p.path)
+        .sort(),
+    )
+    .toEqual([...names].sort());
+  expect((await file()).reference).toBeDefined();
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => (await file()).materials?.parts.some((p) => p.isContext) ?? false).toBe(false);
+});
+
+test('shots: a pivot of its own, in the middle of a part, and paper by millimetres', async ({ page }) => {
+  await keepSheetOpen(page);
+  await open(page, 'shots');
+  await page.getByRole('toolbar', { name: 'Shots' }).getByRole('button', { name: 'Turntable', exact: true }).click();
+  await choose(page, 'Pivot', 'Point');
+  await fill(page, 'Pivot x', '12 cm');
+  const pivot = async (): Promise<unknown> => (await file()).shots.flatMap((s) => (s.kind === 'turntable' ? [s.pivot] : []))[0];
+  await expect.poll(async () => ((await pivot()) as number[])[0]).toBeCloseTo(0.12, 6);
+  await page.getByRole('combobox', { name: 'Pivot at part' }).click();
+  await page.getByRole('option').nth(3).click();
+  await expect.poll(async () => ((await pivot()) as number[])[0]).not.toBeCloseTo(0.12, 6);
+  await page
+    .getByTitle(/Named sizes/)
+    .first()
+    .click();
+  await fill(page, 'Resolution', '200');
+  await fill(page, 'Paper width', '254');
+  await fill(page, 'Paper height', '127');
+  await page.getByRole('button', { name: '2000 × 1000' }).click();
+  await expect.poll(async () => (await file()).sheet.size).toEqual({ width: 2000, height: 1000 });
+  // An odd size is said before anything renders, and made even.
+  await page.keyboard.press('Escape');
+  await fill(page, 'Width', '1281');
+  await expect(page.getByRole('alert').filter({ hasText: 'Movies in H.264 need even sizes: Turntable 1281 ×' })).toBeVisible();
+  await page.getByRole('button', { name: 'Make sizes even' }).click();
+  await expect.poll(async () => (await file()).sheet.size.width).toBe(1282);
+});
+
+test('shots: one segment of a walk, and the plan as JSON', async ({ page }) => {
+  await open(page, 'shots');
+  await page.getByRole('toolbar', { name: 'Shots' }).getByRole('button', { name: 'Walkthrough', exact: true }).click();
+  await page.getByRole('button', { name: 'Add station' }).click();
+  await page.getByRole('button', { name: 'Render only this segment' }).last().click();
+  await expect(
+    page
+      .getByLabel('Frames of each shot')
+      .or(page.getByLabel(/^Render frames/))
+      .first(),
+  ).toHaveValue(/walkthrough: \d+-\d+; none/i);
+  await page.getByRole('button', { name: 'Set file' }).click();
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Frames of the plan (JSON)' }).click();
+  const plan = JSON.parse(readFileSync((await (await download).path())!, 'utf8')) as { frames: { shot: string; camera: { eye: number[] } }[] };
+  expect([...new Set(plan.frames.map((f) => f.shot))]).toEqual(['walkthrough']);
+  expect(plan.frames.every((f) => f.camera.eye.every(Number.isFinite))).toBe(true);
+});
+
+test('stage: a directional light in lux', async ({ page }) => {
+  await open(page, 'stage');
+  await page.getByRole('button', { name: 'Add light' }).click();
+  await choose(page, 'Light type', 'directional');
+  await fill(page, 'Illuminance', '2500');
+  await fill(page, 'Spread', '4');
+  await expect.poll(async () => (await file()).stage.lights?.[0]).toMatchObject({ kind: 'directional', lux: 2500, spread: 4 });
+});
