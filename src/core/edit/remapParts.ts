@@ -85,7 +85,7 @@ export function cutPartPaths({ section, sections = [], shots }: SetFile): string
 }
 
 /** Every path of a part that the set names. */
-function namedPaths(set: SetFile): string[] {
+export function namedPaths(set: SetFile): string[] {
   const paths: string[] = [];
   withPaths(set, (path) => {
     paths.push(path);

@@ -39,7 +39,13 @@ export function pathTimes(stations: TimedStation[], rate: Rate, closed = false):
 export function sampleAt(stations: TimedStation[], time: number): PathSample {
   let left = time - stations[0]!.hold;
   // Where nobody rests at the first station, a move whose first leg is left out begins with the next one.
-  const first = stations[0]!.hold > 0 ? 1 : Math.max(1, stations.findIndex((s, i) => i > 0 && !s.out));
+  const first =
+    stations[0]!.hold > 0
+      ? 1
+      : Math.max(
+          1,
+          stations.findIndex((s, i) => i > 0 && !s.out),
+        );
   if (left <= 0) return { leg: first - 1, share: 0 };
   let last: PathSample = { leg: 0, share: 0 };
   for (let i = 1; i < stations.length; i++) {

@@ -235,6 +235,12 @@ export function rotateEnvironment(stage: Stage, degrees: number): Stage {
   };
 }
 
+/** Unit vector to the sun that lights a stage; undefined where none does. */
+export function directionToSun({ lights }: Pick<Stage, 'lights'>): Vec3 | undefined {
+  const sun = lights.find((l) => l.kind === 'sun' && !l.added);
+  return sun?.kind === 'sun' ? (sun.direction.map((c) => -c) as Vec3) : undefined;
+}
+
 /** Added lights that are on. */
 export function enabledLights({ lights }: Partial<Pick<StageSettings, 'lights'>>): UserLight[] {
   return (lights ?? []).filter((l) => l.on);

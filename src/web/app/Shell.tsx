@@ -14,6 +14,7 @@ import { useCommands } from './commands.js';
 import { ConnectionBanner } from './ConnectionBanner.js';
 import { useKeys } from './keys.js';
 import { KeysDialog } from './KeysDialog.js';
+import { LostParts } from './LostParts.js';
 import { ModelDrop } from './ModelDrop.js';
 import { CommandPalette } from './CommandPalette.js';
 import { setPreferences, usePreferences } from './preferences.js';
@@ -139,6 +140,7 @@ export default function Shell(): ReactNode {
         <KeysDialog />
         <main className="flex min-h-0 min-w-0 flex-col">
           <ConnectionBanner />
+          <LostParts />
           <Outlet />
         </main>
       </div>

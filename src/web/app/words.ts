@@ -17,6 +17,7 @@ export const LABELS = {
   escape: 'Esc',
   arrowsAndSpace: '← → ↑ ↓, Space',
   vAndR: 'V, R',
+  remapParts: 'Remap parts',
   reset: 'Reset',
   close: 'Close',
   appName: 'Cold Easel',
@@ -67,6 +68,8 @@ export const HELP = {
 
 /** What happened, and what to do. */
 export const MESSAGES = {
+  partsNotInRevision: (letter: string, names: string) => `The set uses parts that are not in revision ${letter}: ${names}.`,
+  andMore: (count: number) => ` and ${count} more`,
   noModelAmong: (names: string) => `${names}: no model. Drop a GLB, STEP, IGES, BREP, IFC, 3MF, Collada, USD, OBJ, STL or PLY file.`,
   dropMakesProject: 'Drop the model to make a project of it.',
   dropMakesRevision: (project: string) => `Drop the model to import it into ${project}.`,

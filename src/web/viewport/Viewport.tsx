@@ -50,7 +50,7 @@ export interface ViewportProps {
   onDropFinish?: (material: string, hit: Hit, faces: boolean) => void;
   turn?: Turn;
   /** Unit vector to the sun, which is marked where it stands in the picture. */
-  sun?: Vec3;
+  sun?: Vec3 | undefined;
   /** Content hash of another model that is laid over it, see-through. */
   over?: string;
   /** The camera was moved by hand; absent where it cannot be. */

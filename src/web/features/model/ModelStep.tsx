@@ -1,5 +1,5 @@
 import { type ReactNode, useEffect, useMemo, useState } from 'react';
-import { useNavigate } from 'react-router';
+import { useNavigate, useSearchParams } from 'react-router';
 import { NO_ASSIGNMENTS } from '../../../core/materials/editAssignments.js';
 import { scheduleOf } from '../../../core/materials/schedule.js';
 import { transformedBounds, resolveTransform, transformMatrix, withPlinth } from '../../../core/model/modelTransform.js';
@@ -28,6 +28,7 @@ import { VariantBar } from './VariantBar.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
 const TransformPanel = lazily(() => import('./TransformPanel.js').then((m) => m.TransformPanel));
+const RemapLost = lazily(() => import('./RevisionPanel.js').then((m) => m.RemapLost));
 const RevisionPanel = lazily(() => import('./RevisionPanel.js').then((m) => m.RevisionPanel));
 const Schedule = lazily(() => import('./Schedule.js').then((m) => m.Schedule));
 
@@ -65,7 +66,13 @@ export default function ModelStep(): ReactNode {
   useEffect(() => {
     if (held) setReplacing(true);
   }, [held]);
+  const [query] = useSearchParams();
   const [shown, setShown] = useState<(typeof LISTS)[number][0]>('parts');
+  // A link on another step, or this one's own notice, may ask for a list.
+  const wanted = LISTS.find(([id]) => id === query.get('list'))?.[0];
+  useEffect(() => {
+    if (wanted) setShown(wanted);
+  }, [wanted, query]);
   const at = project.revisions.findIndex((r) => r.id === revision?.id);
   const later = at > 0;
   const desk = useMaterials(plan!, parts);
@@ -230,6 +237,7 @@ export default function ModelStep(): ReactNode {
                 />
               )}
             </details>
+            {parts && !later && <RemapLost parts={parts} />}
             {list === 'place' && (
               <TransformPanel
                 place={place}

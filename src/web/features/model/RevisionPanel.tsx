@@ -12,6 +12,42 @@ import { HELP, LABELS, MESSAGES } from './words.js';
 /** What asks for attention first. */
 const ORDER: ChangeKind[] = ['gone', 'renamed', 'changed', 'moved', 'new', 'kept'];
 
+/** What the plan names and the revision has not: each is remapped to another part, or dropped. */
+export function RemapLost({ parts }: { parts: PartReply[] }): ReactNode {
+  const { plan } = useWorkspace();
+  const { file, edit } = plan!;
+  const paths = useMemo(() => new Set(parts.map((p) => p.path)), [parts]);
+  const lost = useMemo(() => missingPartPaths(file, paths), [file, paths]);
+  const handOn = (from: string, to: string): void => toastProblem(edit((f) => movePartPath(f, from, to || null)));
+  if (lost.length === 0) return null;
+  return (
+    <div className="flex flex-col gap-1 border-b border-rule px-4 py-2 text-ochre" role="status">
+      <p>{MESSAGES.thePlanUsesParts}</p>
+      {lost.map((path) => (
+        <label key={path} className="flex items-center gap-2">
+          <span className="min-w-0 flex-1 truncate" title={path}>
+            {path}
+          </span>
+          <select
+            aria-label={LABELS.remap(path)}
+            className="max-w-40 border-b border-graphite bg-transparent text-ink"
+            value="?"
+            onChange={(e) => handOn(path, e.target.value)}
+          >
+            <option value="?">{LABELS.remapTo}</option>
+            <option value="">{LABELS.drop}</option>
+            {parts.map((p) => (
+              <option key={p.path} value={p.path}>
+                {p.path}
+              </option>
+            ))}
+          </select>
+        </label>
+      ))}
+    </div>
+  );
+}
+
 interface RevisionPanelProps {
   parts: PartReply[];
   onSelect: (path: string) => void;
@@ -21,19 +57,15 @@ interface RevisionPanelProps {
 }
 
 export function RevisionPanel({ parts, onSelect, over, onOver }: RevisionPanelProps): ReactNode {
-  const { revision, plan } = useWorkspace();
+  const { revision } = useWorkspace();
   const { data, error } = useMatch(revision?.id);
   const [fate, setFate] = useState<ChangeKind | null>(null);
-  const { file, edit } = plan!;
-  const paths = useMemo(() => new Set(parts.map((p) => p.path)), [parts]);
-  const lost = useMemo(() => missingPartPaths(file, paths), [file, paths]);
   if (error) return <p className="p-4 text-sm text-ochre">{error.message}</p>;
   if (!data) return <p className="p-4 text-sm text-graphite">{MESSAGES.comparing}</p>;
   const count = (f: ChangeKind): number => data.matches.filter((m) => m.change === f).length;
   const rows = data.matches
     .filter((m) => (fate === null ? m.change !== 'kept' : m.change === fate))
     .sort((a, b) => ORDER.indexOf(a.change) - ORDER.indexOf(b.change));
-  const handOn = (from: string, to: string): void => toastProblem(edit((f) => movePartPath(f, from, to || null)));
   return (
     <div className="flex min-h-0 flex-1 flex-col text-sm">
       <div className="border-b border-rule px-4 py-1.5">
@@ -53,32 +85,7 @@ export function RevisionPanel({ parts, onSelect, over, onOver }: RevisionPanelPr
           </button>
         ))}
       </div>
-      {lost.length > 0 && (
-        <div className="flex flex-col gap-1 border-b border-rule px-4 py-2 text-ochre" role="status">
-          <p>{MESSAGES.thePlanUsesParts}</p>
-          {lost.map((path) => (
-            <label key={path} className="flex items-center gap-2">
-              <span className="min-w-0 flex-1 truncate" title={path}>
-                {path}
-              </span>
-              <select
-                aria-label={LABELS.remap(path)}
-                className="max-w-40 border-b border-graphite bg-transparent text-ink"
-                value="?"
-                onChange={(e) => handOn(path, e.target.value)}
-              >
-                <option value="?">{LABELS.remapTo}</option>
-                <option value="">{LABELS.drop}</option>
-                {parts.map((p) => (
-                  <option key={p.path} value={p.path}>
-                    {p.path}
-                  </option>
-                ))}
-              </select>
-            </label>
-          ))}
-        </div>
-      )}
+      <RemapLost parts={parts} />
       <ul className="min-h-0 flex-1 overflow-auto py-1" aria-label={LABELS.matches}>
         {rows.length === 0 && <li className="px-4 py-2 text-graphite">{MESSAGES.noPartHasChanged}</li>}
         {rows.map((m) => (

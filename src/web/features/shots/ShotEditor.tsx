@@ -1,4 +1,5 @@
 /** The selected shot: its frame in the viewport, its instrument, its fields and the timeline. */
+import { directionToSun } from '../../../core/stage/stage.js';
 import { type ReactNode, useMemo, useState } from 'react';
 import type { Bounds } from '../../../core/math/bounds.js';
 import { withShot } from '../../../core/edit/editSet.js';
@@ -62,6 +63,7 @@ export function ShotEditor({ shot, frames, revision, model, bounds }: ShotEditor
               place={frame.transform}
               grade={plan!.file.grade}
               {...(frame.turn && { turn: frame.turn })}
+              {...(frame.sun && { sun: directionToSun(frame.stage) })}
               picture={live.picture}
             >
               {live.caption}

@@ -1,4 +1,5 @@
 import { type ReactNode, useState } from 'react';
+import { directionToSun } from '../../../core/stage/stage.js';
 import { useNavigate, useSearchParams } from 'react-router';
 import useSWR from 'swr';
 import type { SetReply } from '../../../contract/contract.js';
@@ -103,6 +104,7 @@ export default function ViewsStep(): ReactNode {
             size={size}
             pixelAspect={around ? 1 : sheet.pixelAspect}
             stage={stageFor(shown)}
+            sun={directionToSun(stageFor(shown))}
             {...(picking ? { onPick: editor.picked } : { onMove: move })}
             {...(!around && !live.picture && { onFrame: editor.frameTo })}
             {...(theirs && { other: { size: theirs.file.sheet.size, label: theirs.file.name } })}
@@ -137,6 +139,7 @@ export default function ViewsStep(): ReactNode {
               size={sheet.size}
               pixelAspect={sheet.pixelAspect}
               stage={stageFor(compared)}
+              sun={directionToSun(stageFor(compared))}
               section={sectionFor(compared)}
               materials={assignmentsForView(file.materials, compared.overrides)}
               place={resolveTransform(file.transform, revision.bounds)}
