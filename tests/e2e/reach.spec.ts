@@ -119,7 +119,7 @@ test('shots: one segment of a walk, and the plan as JSON', async ({ page }) => {
   ).toHaveValue(/walkthrough: \d+-\d+; none/i);
   await page.getByRole('button', { name: 'Set file' }).click();
   const download = page.waitForEvent('download');
-  await page.getByRole('button', { name: 'Frames of the plan (JSON)' }).click();
+  await page.getByRole('button', { name: 'Plan frames (JSON)' }).click();
   const plan = JSON.parse(readFileSync((await (await download).path())!, 'utf8')) as { frames: { shot: string; camera: { eye: number[] } }[] };
   expect([...new Set(plan.frames.map((f) => f.shot))]).toEqual(['walkthrough']);
   expect(plan.frames.every((f) => f.camera.eye.every(Number.isFinite))).toBe(true);

@@ -106,7 +106,7 @@ export const PLAN_LISTS = {
   'shots.csv': { label: 'Shot list (CSV)', make: shotListCsv },
   'suns.csv': { label: 'Sun table (CSV)', make: (_: SetFile, frames: Frame[]) => sunTableCsv(frames) },
   otio: { label: 'Timeline (OpenTimelineIO)', make: (set: SetFile, frames: Frame[]) => timelineOtio(set, frames) },
-  'plan.json': { label: 'Frames of the plan (JSON)', make: (_: SetFile, frames: Frame[]) => planJson(frames) },
+  'plan.json': { label: 'Plan frames (JSON)', make: (_: SetFile, frames: Frame[]) => planJson(frames) },
   edl: { label: 'Edit decision list', make: (set: SetFile, frames: Frame[]) => decisionList(set, frames) },
 } as const;
 export type PlanList = keyof typeof PLAN_LISTS;

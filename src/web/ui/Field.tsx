@@ -2,6 +2,9 @@
 import { type ReactNode, useEffect, useId, useState } from 'react';
 import { flushSync } from 'react-dom';
 import { Tooltip } from 'radix-ui';
+import type { Setting } from '../../core/plan/noEffect.js';
+import { useNoEffect } from '../forms/noEffect.js';
+import { MESSAGES } from './words.js';
 
 /** Help beside what it is about: it never takes a click and never lies on what it explains. */
 export function HelpTip({ help, children }: { help: string | undefined; children: ReactNode }): ReactNode {
@@ -36,20 +39,28 @@ interface FieldProps {
   /** What it does, its unit, what it costs. */
   help: string;
   error?: string | null;
+  /** The setting that it changes, so that it says where that has no effect. */
+  setting?: Setting | undefined;
   /** Is given the id that the label is for, and the ids of what describes the field. */
   children: (id: string, describedBy: string) => ReactNode;
 }
 
 /** A label with what it names. */
-export function Field({ label, help, error, children }: FieldProps): ReactNode {
+export function Field({ label, help, error, setting, children }: FieldProps): ReactNode {
   const id = useId();
+  const idle = useNoEffect(setting);
   return (
     <HelpTip help={help}>
       <div className="relative min-w-0">
         <label htmlFor={id} className="block cursor-help truncate font-head text-xs font-medium text-graphite">
           {label}
         </label>
-        {children(id, `${id}-h ${id}-e`)}
+        {children(id, `${id}-h ${id}-e${idle ? ` ${id}-n` : ''}`)}
+        {idle && (
+          <p id={`${id}-n`} className="pt-0.5 text-xs text-ochre">
+            {MESSAGES.noEffect(idle)}
+          </p>
+        )}
         <span id={`${id}-h`} hidden>
           {help}
         </span>

@@ -3,6 +3,7 @@ import { type ComponentProps, type ReactNode, useId } from 'react';
 import { Select as RadixSelect } from 'radix-ui';
 import { Check, ChevronDown } from 'lucide-react';
 import { formatNumber, parseField, type Quantity } from '../../core/units/field.js';
+import type { Setting } from '../../core/plan/noEffect.js';
 import { Field, HelpTip } from './Field.js';
 import { styleNonce } from './styleNonce.js';
 import { useTypedText } from './useTypedText.js';
@@ -31,6 +32,7 @@ interface NumberFieldProps {
   step?: number;
   decimals?: number;
   disabled?: boolean;
+  setting?: Setting;
   /** Returns what is wrong, or null. */
   onValue: (value: number) => string | null;
 }
@@ -45,6 +47,7 @@ export function NumberField({
   step = 1,
   decimals = 3,
   disabled,
+  setting,
   onValue,
 }: NumberFieldProps): ReactNode {
   const written = (n: number): string => formatNumber(n, decimals);
@@ -67,7 +70,7 @@ export function NumberField({
     },
   });
   return (
-    <Field label={label} help={help} error={error}>
+    <Field label={label} help={help} error={error} setting={setting}>
       {(id, described) => (
         <span className="flex items-end">
           <input id={id} className={`num ${inputLook}`} disabled={disabled} aria-describedby={described} {...input} />
@@ -83,10 +86,11 @@ interface TextFieldProps {
   help: string;
   value: string;
   mono?: boolean;
+  setting?: Setting;
   onValue: (value: string) => string | null;
 }
 
-export function TextField({ label, help, value, mono = false, onValue }: TextFieldProps): ReactNode {
+export function TextField({ label, help, value, mono = false, setting, onValue }: TextFieldProps): ReactNode {
   const { error, input } = useTypedText({
     label,
     shown: value,
@@ -96,7 +100,7 @@ export function TextField({ label, help, value, mono = false, onValue }: TextFie
     },
   });
   return (
-    <Field label={label} help={help} error={error}>
+    <Field label={label} help={help} error={error} setting={setting}>
       {(id, described) => (
         <input id={id} className={`${mono ? 'num ' : ''}${inputLook}`} aria-describedby={described} spellCheck={false} {...input} />
       )}
@@ -109,12 +113,13 @@ interface SelectProps {
   help: string;
   value: string;
   options: { value: string; label: string }[];
+  setting?: Setting;
   onValue: (value: string) => void;
 }
 
-export function Select({ label, help, value, options, onValue }: SelectProps): ReactNode {
+export function Select({ label, help, value, options, setting, onValue }: SelectProps): ReactNode {
   return (
-    <Field label={label} help={help}>
+    <Field label={label} help={help} setting={setting}>
       {(id, described) => (
         <RadixSelect.Root value={value} onValueChange={onValue}>
           <RadixSelect.Trigger id={id} aria-describedby={described} className={`flex items-center justify-between text-left ${inputLook}`}>

@@ -32,6 +32,7 @@ export const HELP = {
 
 /** What happened, and what to do. */
 export const MESSAGES = {
+  noEffect: (reason: string) => `No effect: ${reason}.`,
   isANotA: (name: string, kind: string, what: string) => `"${name}" is a ${kind}, not a ${what}.`,
   noneSavedYet: 'None saved yet.',
   reading: 'Reading …',

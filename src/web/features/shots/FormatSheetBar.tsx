@@ -3,6 +3,7 @@ import type { ReactNode } from 'react';
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { setPreferences, usePreferences } from '../../app/preferences.js';
 import { useWorkspace } from '../../app/workspace.js';
+import { SettingsOf } from '../../forms/noEffect.js';
 import { DeliveryMenu } from './DeliveryMenu.js';
 import { FormatSheetFields } from './FormatSheetFields.js';
 import { sheetSummary } from './sheetSummary.js';
@@ -31,7 +32,9 @@ export function FormatSheetBar(): ReactNode {
       </div>
       {open && (
         <div className="pb-1">
-          <FormatSheetFields />
+          <SettingsOf set={plan!.file} owners={{ sheet: plan!.file.sheet }}>
+            <FormatSheetFields />
+          </SettingsOf>
         </div>
       )}
     </section>

@@ -52,7 +52,7 @@ export function FormatSheetFields(): ReactNode {
         </p>
         <Checkbox label={aspectName(sheet.size)} help={HELP.lockedWidthAndHeight} checked={locked} onChecked={setLocked} />
       </div>
-      <RateField rate={sheet.rate} help={HELP.rate} onRate={(rate) => put({ rate: rate ?? sheet.rate })} />
+      <RateField rate={sheet.rate} setting="sheet.rate" help={HELP.rate} onRate={(rate) => put({ rate: rate ?? sheet.rate })} />
       <FileTypesField files={sheet.files} onFiles={(files) => put({ files })} />
       <Select
         label={LABELS.quality}

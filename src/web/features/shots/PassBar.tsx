@@ -61,6 +61,7 @@ export function PassBar({ sheet, put }: PassBarProps): ReactNode {
               <NumberField
                 label={LABELS.lineWidth}
                 help={HELP.lineWidth}
+                setting="sheet.lines"
                 value={sheet.lines.width}
                 unit="px"
                 step={0.1}
@@ -82,6 +83,7 @@ export function PassBar({ sheet, put }: PassBarProps): ReactNode {
           <NumberField
             label={LABELS.shutterAngle}
             help={HELP.shutterAngle}
+            setting="sheet.shutter"
             value={sheet.shutter}
             unit="°"
             decimals={0}

@@ -1,5 +1,6 @@
 /** Frames per second: one of the common rates, or one's own. */
 import { type ReactNode, useState } from 'react';
+import type { Setting } from '../../../core/plan/noEffect.js';
 import { COMMON_RATES, rateName, readRate } from '../../../core/units/rate.js';
 import { Select, TextField } from '../../ui/controls.js';
 import { HELP, LABELS } from './sheetWords.js';
@@ -12,13 +13,14 @@ interface RateFieldProps {
   /** As rates are written, exact; undefined where the format sheet's counts. */
   rate: string | undefined;
   help: string;
+  setting: Setting;
   /** What stands for the format sheet's rate; absent where there is none to fall back to. */
   inherited?: string;
   /** Returns what is wrong, or null. */
   onRate: (rate: string | undefined) => string | null;
 }
 
-export function RateField({ rate, help, inherited, onRate }: RateFieldProps): ReactNode {
+export function RateField({ rate, help, setting, inherited, onRate }: RateFieldProps): ReactNode {
   const [writing, setWriting] = useState(false);
   if (writing) {
     return (
@@ -44,6 +46,7 @@ export function RateField({ rate, help, inherited, onRate }: RateFieldProps): Re
     <Select
       label={LABELS.rate}
       help={help}
+      setting={setting}
       value={rate ?? INHERITED}
       options={[
         ...(inherited ? [{ value: INHERITED, label: inherited }] : []),

@@ -1,4 +1,5 @@
 import type { ComponentType, ReactNode } from 'react';
+import { SettingsOf } from '../../forms/noEffect.js';
 import { withShot } from '../../../core/edit/editSet.js';
 import type { Shot } from '../../../core/shots/kinds.js';
 import { useWorkspace } from '../../app/workspace.js';
@@ -30,7 +31,9 @@ export function ShotFields({ shot, asked }: { shot: Shot; asked?: ReactNode }): 
     <aside aria-label={LABELS.shot} className="flex flex-col gap-2 overflow-auto border-l border-rule bg-chalk px-4 py-3">
       <TextField label={LABELS.name} help={HELP.usedInTheShot} value={shot.name ?? shot.id} onValue={(name) => put({ ...shot, name })} />
       <Own shot={shot} put={put} />
-      <ShotOverrides shot={shot} put={put} />
+      <SettingsOf set={plan!.file} owners={{ shot }}>
+        <ShotOverrides shot={shot} put={put} />
+      </SettingsOf>
       {asked}
     </aside>
   );

@@ -65,7 +65,7 @@ export function ShotOverrides({ shot, put }: { shot: Shot; put: (next: Shot) => 
           ]}
           onValue={(q) => q !== 'own' && change({ quality: q === SHEET ? undefined : (q as QualityLevel) })}
         />
-        <RateField rate={own.rate} help={HELP.rate} inherited={LABELS.asTheFormatSheet} onRate={(rate) => change({ rate })} />
+        <RateField rate={own.rate} setting="shot.rate" help={HELP.rate} inherited={LABELS.asTheFormatSheet} onRate={(rate) => change({ rate })} />
         <TextField
           label={LABELS.size}
           help={HELP.size}
@@ -88,6 +88,7 @@ export function ShotOverrides({ shot, put }: { shot: Shot; put: (next: Shot) => 
       <NumberField
         label={LABELS.shutterAngle}
         help={HELP.shutterAngle}
+        setting="shot.shutter"
         value={own.shutter ?? sheet.shutter}
         unit="°"
         decimals={0}

@@ -5,8 +5,9 @@ import type { StageSettings } from '../../../core/stage/stage.js';
 import type { FormatSheet } from '../../../core/plan/formatSheet.js';
 import { ColourField } from '../../ui/ColourField.js';
 import { Button, Select } from '../../ui/controls.js';
+import { NoEffectNote } from '../../forms/noEffect.js';
 import { UploadButton } from '../../ui/UploadButton.js';
-import { HELP, LABELS, MESSAGES } from './words.js';
+import { HELP, LABELS } from './words.js';
 
 export interface BackdropFieldsProps {
   stage: StageSettings;
@@ -65,7 +66,7 @@ export function BackdropFields({ stage, first, sheet, onChange, onSize }: Backdr
           </Button>
         )}
       </div>
-      {stage.environment?.visible && stage.backdrop && !stage.daylight && <p className="text-sm text-ochre">{MESSAGES.noEffectTheEnvironment}</p>}
+      <NoEffectNote setting="stage.backdrop" />
     </section>
   );
 }

@@ -5,6 +5,7 @@ import { clockSchema, type LocalDateTime, dateSchema, instantOf } from '../../..
 import { type Daylight, daylightOf } from '../../../core/stage/daylight.js';
 import type { Site } from '../../../core/stage/site.js';
 import { CONDITIONS, TRADITIONAL_OVERCAST, TYPE_OF } from '../../../core/stage/sky.js';
+import { NoEffectNote } from '../../forms/noEffect.js';
 import { NumberField, Select, TextField, Checkbox } from '../../ui/controls.js';
 import { HELP, LABELS, MESSAGES } from './daylightWords.js';
 
@@ -95,7 +96,7 @@ export function DaylightFields({
       />
       {daylight.manualSun && (
         <>
-          <p className="text-sm text-ochre">{MESSAGES.dateAndTimeHave}</p>
+          <NoEffectNote setting="stage.date" />
           <div className="grid grid-cols-2 gap-x-3">
             <NumberField
               label={LABELS.azimuth}
@@ -139,6 +140,7 @@ export function DaylightFields({
         <NumberField
           label={LABELS.turbidity}
           help={HELP.turbidity}
+          setting="stage.turbidity"
           value={daylight.turbidity}
           step={0.5}
           decimals={1}

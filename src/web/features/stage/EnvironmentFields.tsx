@@ -1,4 +1,5 @@
 /** The picture that lights the stage: brought in, turned, made stronger, shown or not. */
+import { NoEffectNote } from '../../forms/noEffect.js';
 import type { ReactNode } from 'react';
 import { toast } from 'sonner';
 import type { EnvironmentReply } from '../../../contract/contract.js';
@@ -11,12 +12,9 @@ type EnvironmentFileFields = NonNullable<StageSettings['environment']>;
 
 export function EnvironmentFields({
   environment,
-  idle,
   onChange,
 }: {
   environment: EnvironmentFileFields | undefined;
-  /** Daylight lights instead. */
-  idle: boolean;
   onChange: (environment: EnvironmentFileFields | undefined) => string | null;
 }): ReactNode {
   return (
@@ -29,7 +27,7 @@ export function EnvironmentFields({
           MESSAGES.anEquirectangularHdrOr
         )}
       </p>
-      {environment && idle && <p className="text-sm text-ochre">{MESSAGES.noEffectTheStage}</p>}
+      <NoEffectNote setting="stage.environment" />
       <div className="flex gap-2">
         <UploadButton<EnvironmentReply>
           path="/environments"

@@ -1,4 +1,5 @@
 /** What the subject stands on, and what is known to go wrong with it. */
+import { NoEffectNote } from '../../forms/noEffect.js';
 import type { ReactNode } from 'react';
 import useSWR from 'swr';
 import type { Bounds } from '../../../core/math/bounds.js';
@@ -46,6 +47,8 @@ export function GroundFields({ ground, base, floor, floorUrl, onChange }: Ground
         options={Object.entries(WORDS).map(([value, label]) => ({ value, label }))}
         onValue={(kind) => onChange({ ground: kind === 'ready' ? undefined : { ...ground, kind: kind as (typeof GROUND_KINDS)[number] } })}
       />
+      <NoEffectNote setting="stage.groundHeight" />
+      <NoEffectNote setting="stage.groundColour" />
       {base && (
         <div className="grid grid-cols-2 gap-3">
           <NumberField

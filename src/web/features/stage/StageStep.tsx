@@ -16,6 +16,7 @@ import { defaultView } from '../../../core/camera/defaultView.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { Button, EmptyState, Select, PageHeader, Checkbox } from '../../ui/controls.js';
 import { Thumbnail, thumbnailUrl } from '../../ui/Thumbnail.js';
+import { SettingsOf } from '../../forms/noEffect.js';
 import { Viewport } from '../../viewport/Viewport.js';
 import { usePreview } from '../../preview/usePreview.js';
 import { BackdropFields } from './BackdropFields.js';
@@ -122,82 +123,84 @@ export default function StageStep(): ReactNode {
             <p className="mark mark-bl pointer-events-none text-sm">{MESSAGES.theEnvironmentImageShows}</p>
           )}
         </Viewport>
-        <aside className="row-span-2 flex min-h-0 flex-col gap-3 overflow-auto border-l border-rule bg-chalk px-4 py-3">
-          <PresetPicker chosen={further?.id} onChoose={(id) => setQuery(id ? { stage: id } : {})} />
-          {file.views.length > 1 && (
+        <SettingsOf set={file} owners={{ stage }}>
+          <aside className="row-span-2 flex min-h-0 flex-col gap-3 overflow-auto border-l border-rule bg-chalk px-4 py-3">
+            <PresetPicker chosen={further?.id} onChoose={(id) => setQuery(id ? { stage: id } : {})} />
+            {file.views.length > 1 && (
+              <Select
+                label={LABELS.previewView}
+                help={HELP.previewView}
+                value={kept?.id ?? ''}
+                options={file.views.map((v) => ({ value: v.id, label: v.name }))}
+                onValue={(id) => {
+                  setChosen(id);
+                  setMoved(null);
+                }}
+              />
+            )}
             <Select
-              label={LABELS.previewView}
-              help={HELP.previewView}
-              value={kept?.id ?? ''}
-              options={file.views.map((v) => ({ value: v.id, label: v.name }))}
-              onValue={(id) => {
-                setChosen(id);
-                setMoved(null);
+              label={LABELS.lighting}
+              help={HELP.lighting}
+              value={source === 'daylight' ? 'daylight' : 'ready'}
+              options={[
+                { value: 'ready', label: LABELS.stagePreset },
+                { value: 'daylight', label: LABELS.daylight },
+              ]}
+              onValue={litBy}
+            />
+            {daylight && stage.site && (
+              <>
+                <DaylightFields daylight={daylight} site={stage.site} onChange={(next) => change({ daylight: next })} />
+                {stage.site.latitude === FIRST_SITE.latitude && stage.site.longitude === FIRST_SITE.longitude && !stage.site.name && (
+                  <p className="text-sm text-ochre">{MESSAGES.thisSiteIsA}</p>
+                )}
+                <SiteFields site={stage.site} bounds={floor} onChange={(site) => change({ site })} />
+              </>
+            )}
+            <BackdropFields
+              stage={stage}
+              first={formatHex(laid.backdrop.middle)}
+              sheet={sheet}
+              onChange={change}
+              onSize={(size) => {
+                const problem = edit((f) => ({ ...f, sheet: { ...f.sheet, size } }));
+                if (problem) toast.error(problem);
               }}
             />
-          )}
-          <Select
-            label={LABELS.lighting}
-            help={HELP.lighting}
-            value={source === 'daylight' ? 'daylight' : 'ready'}
-            options={[
-              { value: 'ready', label: LABELS.stagePreset },
-              { value: 'daylight', label: LABELS.daylight },
-            ]}
-            onValue={litBy}
-          />
-          {daylight && stage.site && (
-            <>
-              <DaylightFields daylight={daylight} site={stage.site} onChange={(next) => change({ daylight: next })} />
-              {stage.site.latitude === FIRST_SITE.latitude && stage.site.longitude === FIRST_SITE.longitude && !stage.site.name && (
-                <p className="text-sm text-ochre">{MESSAGES.thisSiteIsA}</p>
-              )}
-              <SiteFields site={stage.site} bounds={floor} onChange={(site) => change({ site })} />
-            </>
-          )}
-          <BackdropFields
-            stage={stage}
-            first={formatHex(laid.backdrop.middle)}
-            sheet={sheet}
-            onChange={change}
-            onSize={(size) => {
-              const problem = edit((f) => ({ ...f, sheet: { ...f.sheet, size } }));
-              if (problem) toast.error(problem);
-            }}
-          />
-          <GroundFields
-            ground={stage.ground}
-            base={laid.base}
-            floor={floor}
-            floorUrl={`/sets/${setId}/floor?revision=${revision.id}&v=${version}`}
-            onChange={change}
-          />
-          <LightFields
-            lights={lights}
-            chosen={lightId}
-            onChoose={setLightId}
-            {...(daylight && { daylight: 1000 * daylightOf(daylight, stage.site).lux.level })}
-            seen={{ eye: view.eye as Vec3, target: view.target as Vec3 }}
-            onChange={setLights}
-          />
-          <GradeFields
-            grade={file.grade}
-            daylight={daylight !== undefined}
-            meterUrl={`/sets/${setId}/exposure?revision=${revision.id}&view=${encodeURIComponent(kept?.id ?? '')}${further ? `&stage=${encodeURIComponent(further.id)}` : ''}&v=${version}`}
-            onChange={(grade) => edit((f) => ({ ...f, grade }))}
-          />
-          <EnvironmentFields environment={stage.environment} idle={daylight !== undefined} onChange={(environment) => change({ environment })} />
-          <section className="border-t border-rule pt-3">
-            <Checkbox
-              label={LABELS.modelLights}
-              help={HELP.modelLights}
-              checked={stage.modelLights}
-              onChecked={(modelLights) => change({ modelLights })}
+            <GroundFields
+              ground={stage.ground}
+              base={laid.base}
+              floor={floor}
+              floorUrl={`/sets/${setId}/floor?revision=${revision.id}&v=${version}`}
+              onChange={change}
             />
-            {revision.lights === 0 && stage.modelLights && <p className="text-sm text-ochre">{MESSAGES.noEffectThisModel}</p>}
-          </section>
-          {live.asked}
-        </aside>
+            <LightFields
+              lights={lights}
+              chosen={lightId}
+              onChoose={setLightId}
+              {...(daylight && { daylight: 1000 * daylightOf(daylight, stage.site).lux.level })}
+              seen={{ eye: view.eye as Vec3, target: view.target as Vec3 }}
+              onChange={setLights}
+            />
+            <GradeFields
+              grade={file.grade}
+              daylight={daylight !== undefined}
+              meterUrl={`/sets/${setId}/exposure?revision=${revision.id}&view=${encodeURIComponent(kept?.id ?? '')}${further ? `&stage=${encodeURIComponent(further.id)}` : ''}&v=${version}`}
+              onChange={(grade) => edit((f) => ({ ...f, grade }))}
+            />
+            <EnvironmentFields environment={stage.environment} onChange={(environment) => change({ environment })} />
+            <section className="border-t border-rule pt-3">
+              <Checkbox
+                label={LABELS.modelLights}
+                help={HELP.modelLights}
+                checked={stage.modelLights}
+                onChecked={(modelLights) => change({ modelLights })}
+              />
+              {revision.lights === 0 && stage.modelLights && <p className="text-sm text-ochre">{MESSAGES.noEffectThisModel}</p>}
+            </section>
+            {live.asked}
+          </aside>
+        </SettingsOf>
         {daylight && stage.site ? (
           <DaylightPanel
             setId={setId}

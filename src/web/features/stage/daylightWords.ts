@@ -101,7 +101,6 @@ export const MESSAGES = {
   cloudyMuchBrighterTo: 'cloudy, much brighter to the sun',
   sunVeiledTheSky: 'sun veiled, the sky cloudy',
   sunVeiledBrightAround: 'sun veiled, bright around it',
-  dateAndTimeHave: 'Date and time have no effect with a manual sun.',
   theSunIsBelow: (altitude: string) => `The sun is ${altitude}° below the horizon. Only twilight lights the scene.`,
   hiddenSky: 'hidden sky',
   noCityOfThat: 'No city of that name is in the list. Enter its coordinates.',

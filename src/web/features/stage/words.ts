@@ -128,9 +128,7 @@ export const HELP = {
 /** What happened, and what to do. */
 export const MESSAGES = {
   lxK: (lux: number, kelvin: number) => `${lux} lx, ${kelvin} K`,
-  noEffectTheEnvironment: 'No effect: the environment image is shown as the backdrop.',
   anEquirectangularHdrOr: 'An equirectangular .hdr or .exr file can light the stage instead of its preset.',
-  noEffectTheStage: 'No effect: the stage is lit by daylight.',
   lightsTheStageBy: (name: string, width: number, height: number) => `"${name}" lights the stage: ${width} × ${height} texels.`,
   writeANumberAbove: 'Write a number above 0.',
   measuring: 'Measuring …',

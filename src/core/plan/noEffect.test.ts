@@ -1,0 +1,51 @@
+import { describe, expect, it } from 'vitest';
+import { noEffect } from './noEffect.js';
+import { parseSet, type SetFile } from './set.js';
+
+const set = (values: object = {}): SetFile =>
+  parseSet({
+    format: 'cold-easel.set',
+    version: 2,
+    name: 's',
+    views: [
+      { id: 'a', name: 'A', eye: [0, 1, 9], target: [0, 1, 0], focus: 3 },
+      { id: 'p', name: 'P', kind: 'parallel', eye: [0, 1, 9], target: [0, 1, 0], width: 3 },
+    ],
+    shots: [{ id: 's', kind: 'still', views: ['a'], overrides: { shutter: 180 } }],
+    ...values,
+  });
+const turn = { id: 't', kind: 'turntable', view: 'a', frames: 4 };
+
+describe('settings without effect', () => {
+  it('say why, and nothing where they have one', () => {
+    const still = set({ sheet: { shutter: 180 } });
+    expect(noEffect('sheet.shutter', still.sheet, still)).toBe('the set has stills only');
+    const moving = set({ sheet: { shutter: 180 }, shots: [turn] });
+    expect(noEffect('sheet.shutter', moving.sheet, moving)).toBeNull();
+    // What is not set is waited for by nobody.
+    expect(noEffect('sheet.shutter', set().sheet, set())).toBeNull();
+    expect(noEffect('shot.shutter', still.shots[0]!, still)).toBe('a still does not move');
+    expect(noEffect('view.focus', still.views[0]!, still)).toBe('the view has no depth of field');
+    expect(noEffect('view.focus', { ...still.views[0]!, aperture: 2.8 }, still)).toBeNull();
+    expect(noEffect('view.focalLength', still.views[1]!, still)).toBe('a parallel view has no lens');
+  });
+
+  it('of a stage follow what lights it', () => {
+    const lit = (stage: object): SetFile => set({ stage });
+    const reason = (
+      setting: 'stage.turbidity' | 'stage.environment' | 'stage.backdrop' | 'stage.date' | 'stage.groundColour',
+      stage: object,
+    ): string | null => {
+      const s = lit(stage);
+      return noEffect(setting, s.stage, s);
+    };
+    const site = { latitude: 60, longitude: 19, timeZone: 'Europe/Mariehamn' };
+    expect(reason('stage.turbidity', { site, daylight: { sky: 'overcast' } })).toBe('an overcast sky is grey');
+    expect(reason('stage.turbidity', { site, daylight: {} })).toBeNull();
+    expect(reason('stage.date', { daylight: { manualSun: { azimuth: 0, altitude: 30 } } })).toBe('the sun is placed by hand');
+    expect(reason('stage.environment', { site, daylight: {}, environment: { file: 'a.hdr' } })).toBe('the stage is lit by daylight');
+    expect(reason('stage.backdrop', { backdrop: '#ffffff', environment: { file: 'a.hdr' } })).toBe('the environment image is shown as the backdrop');
+    expect(reason('stage.groundColour', { ground: { kind: 'shadow', colour: '#ffffff' } })).toBe('the ground shows shadows alone');
+    expect(reason('stage.groundColour', { ground: { kind: 'plane', colour: '#ffffff' } })).toBeNull();
+  });
+});
