@@ -45,7 +45,7 @@ function refuseNulInBody(_request: unknown, _response: unknown, body: Buffer): v
 
 /** Events go out as they come, and what is read beside a secret of the page is not compressed with it. */
 const isCompressed = (request: Request, response: Response): boolean =>
-  !/^\/api\/(events|session)\b/.test(request.path) && compression.filter(request, response);
+  !/^\/api\/(events|session)\b/.test(request.originalUrl) && compression.filter(request, response);
 
 const asJson = express.json({ limit: '1mb', verify: refuseNulInBody });
 const asBytes = express.raw({ type: 'application/json', limit: '8mb', verify: refuseNulInBody });

@@ -3,7 +3,7 @@ import { type ReactNode, useEffect, useId, useState } from 'react';
 import { flushSync } from 'react-dom';
 import { Tooltip } from 'radix-ui';
 import type { Setting } from '../../core/plan/noEffect.js';
-import { useNoEffect } from '../forms/noEffect.js';
+import { useNoEffect } from './noEffect.js';
 import { MESSAGES } from './words.js';
 
 /** Help beside what it is about: it never takes a click and never lies on what it explains. */

@@ -1,5 +1,5 @@
 import { isMoving, SHOT_KINDS, type Shot } from '../../../core/shots/kinds.js';
-import { Download } from 'lucide-react';
+import { Copy, Download } from 'lucide-react';
 import { type ReactNode, useEffect, useMemo, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
@@ -15,6 +15,7 @@ import { useWorkspace } from '../../app/workspace.js';
 import { fileSize } from '../../app/format.js';
 import { Button, EmptyState, PLAIN_BUTTON, Select, PageHeader } from '../../ui/controls.js';
 import { ColourField } from '../../ui/ColourField.js';
+import { copyPicture } from '../../ui/copyPicture.js';
 import { frameImageUrl } from '../../ui/Thumbnail.js';
 import { ReelEditor } from './ReelEditor.js';
 import { Timeline, usePlay, useStepping } from '../../ui/Timeline.js';
@@ -92,6 +93,10 @@ function FrameViewer({ batch, shot, frames }: { batch: BatchReply; shot: string;
       .then(() => toast(MESSAGES.continuesFromSamples(frame.name, frame.samples ?? 0)))
       .catch((e: Error) => toast.error(e.message));
   };
+  const copy = (): void =>
+    void copyPicture(urls[index]!)
+      .then(() => toast(MESSAGES.copied(frame.name)))
+      .catch((e: Error) => toast.error(e.message));
   const chooseBackground = (value: string): string | null => {
     if (!hexSchema.safeParse(value).success) return MESSAGES.writeAColour;
     setBackground(value);
@@ -126,6 +131,9 @@ function FrameViewer({ batch, shot, frames }: { batch: BatchReply; shot: string;
         )}
         {moving && loaded < frames.length && <p className="num text-sm text-graphite">{LABELS.loading(loaded, frames.length)}</p>}
         <span className="ml-auto flex gap-3">
+          <Button onClick={copy} title={HELP.copy}>
+            <Copy size={16} aria-hidden /> {LABELS.copy}
+          </Button>
           <a className={PLAIN_BUTTON} href={`${urls[index]}&download`} download>
             <Download size={16} aria-hidden /> {LABELS.thisFile}
           </a>

@@ -12,6 +12,7 @@ export const LABELS = {
   frame: (shotName: string, number: number) => `${shotName}, frame ${number}`,
   continueSampling: 'Continue sampling',
   loading: (loaded: number, length: number) => `loading ${loaded} / ${length}`,
+  copy: 'Copy',
   thisFile: 'This file',
   allAsZip: (length: number) => `All ${length} as ZIP`,
   datesByHours: 'Dates × hours',
@@ -28,6 +29,7 @@ export const LABELS = {
 
 /** What a control does, its unit, range and cost: whole sentences. */
 export const HELP = {
+  copy: 'Copies this render to the clipboard, as PNG.',
   continuesFromWhereSampling: 'Continues from where sampling stopped; this render is replaced when it is done.',
   datesDownAndHours: 'Dates down and hours across, in one file that any browser opens.',
   noRenderIsFinished: 'No render is finished yet.',
@@ -37,6 +39,7 @@ export const HELP = {
 
 /** What happened, and what to do. */
 export const MESSAGES = {
+  copied: (name: string) => `${name} is on the clipboard.`,
   writeAColour: 'Write a colour as #rrggbb.',
   makingTheReel: 'Making the reel …',
   notMadeFromThis: 'Not made from this batch yet.',

@@ -3,7 +3,7 @@ import type { ReactNode } from 'react';
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { setPreferences, usePreferences } from '../../app/preferences.js';
 import { useWorkspace } from '../../app/workspace.js';
-import { SettingsOf } from '../../forms/noEffect.js';
+import { SettingsOf } from '../../forms/SettingsOf.js';
 import { DeliveryMenu } from './DeliveryMenu.js';
 import { FormatSheetFields } from './FormatSheetFields.js';
 import { sheetSummary } from './sheetSummary.js';

@@ -1,5 +1,5 @@
 import type { ComponentType, ReactNode } from 'react';
-import { SettingsOf } from '../../forms/noEffect.js';
+import { SettingsOf } from '../../forms/SettingsOf.js';
 import { withShot } from '../../../core/edit/editSet.js';
 import type { Shot } from '../../../core/shots/kinds.js';
 import { useWorkspace } from '../../app/workspace.js';

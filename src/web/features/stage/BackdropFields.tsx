@@ -5,7 +5,7 @@ import type { StageSettings } from '../../../core/stage/stage.js';
 import type { FormatSheet } from '../../../core/plan/formatSheet.js';
 import { ColourField } from '../../ui/ColourField.js';
 import { Button, Select } from '../../ui/controls.js';
-import { NoEffectNote } from '../../forms/noEffect.js';
+import { NoEffectNote } from '../../forms/SettingsOf.js';
 import { UploadButton } from '../../ui/UploadButton.js';
 import { HELP, LABELS } from './words.js';
 

@@ -5,7 +5,7 @@ import { clockSchema, type LocalDateTime, dateSchema, instantOf } from '../../..
 import { type Daylight, daylightOf } from '../../../core/stage/daylight.js';
 import type { Site } from '../../../core/stage/site.js';
 import { CONDITIONS, TRADITIONAL_OVERCAST, TYPE_OF } from '../../../core/stage/sky.js';
-import { NoEffectNote } from '../../forms/noEffect.js';
+import { NoEffectNote } from '../../forms/SettingsOf.js';
 import { NumberField, Select, TextField, Checkbox } from '../../ui/controls.js';
 import { HELP, LABELS, MESSAGES } from './daylightWords.js';
 

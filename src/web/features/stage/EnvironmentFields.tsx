@@ -1,5 +1,5 @@
 /** The picture that lights the stage: brought in, turned, made stronger, shown or not. */
-import { NoEffectNote } from '../../forms/noEffect.js';
+import { NoEffectNote } from '../../forms/SettingsOf.js';
 import type { ReactNode } from 'react';
 import { toast } from 'sonner';
 import type { EnvironmentReply } from '../../../contract/contract.js';

@@ -1,5 +1,5 @@
 /** What the subject stands on, and what is known to go wrong with it. */
-import { NoEffectNote } from '../../forms/noEffect.js';
+import { NoEffectNote } from '../../forms/SettingsOf.js';
 import type { ReactNode } from 'react';
 import useSWR from 'swr';
 import type { Bounds } from '../../../core/math/bounds.js';

@@ -16,7 +16,7 @@ import { defaultView } from '../../../core/camera/defaultView.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { Button, EmptyState, Select, PageHeader, Checkbox } from '../../ui/controls.js';
 import { Thumbnail, thumbnailUrl } from '../../ui/Thumbnail.js';
-import { SettingsOf } from '../../forms/noEffect.js';
+import { SettingsOf } from '../../forms/SettingsOf.js';
 import { Viewport } from '../../viewport/Viewport.js';
 import { usePreview } from '../../preview/usePreview.js';
 import { BackdropFields } from './BackdropFields.js';

@@ -1,12 +1,9 @@
 /** Says at a field that it changes nothing now, and why; what the fields belong to is said once around them. */
-import { createContext, type ReactNode, useContext } from 'react';
+import type { ReactNode } from 'react';
 import { noEffect, type Setting, type SettingOwners } from '../../core/plan/noEffect.js';
-import { MESSAGES } from '../ui/words.js';
 import type { SetFile } from '../../core/plan/set.js';
-
-type Reason = (setting: Setting) => string | null;
-
-const Owner = createContext<Reason>(() => null);
+import { NoEffectContext, useNoEffect } from '../ui/noEffect.js';
+import { MESSAGES } from '../ui/words.js';
 
 interface SettingsOfProps {
   set: SetFile;
@@ -17,21 +14,15 @@ interface SettingsOfProps {
 
 /** Fields inside that name their setting say where it has no effect. */
 export function SettingsOf({ set, owners, children }: SettingsOfProps): ReactNode {
-  const reason: Reason = (setting) => {
+  const reason = (setting: Setting): string | null => {
     const owner = owners[setting.split('.')[0] as keyof SettingOwners];
     return owner ? noEffect(setting, owner as never, set) : null;
   };
-  return <Owner value={reason}>{children}</Owner>;
+  return <NoEffectContext value={reason}>{children}</NoEffectContext>;
 }
 
 /** The remark alone, for a group of fields. */
 export function NoEffectNote({ setting }: { setting: Setting }): ReactNode {
   const idle = useNoEffect(setting);
   return idle && <p className="text-sm text-ochre">{MESSAGES.noEffect(idle)}</p>;
-}
-
-/** Why the setting has no effect where it is shown, or null. */
-export function useNoEffect(setting: Setting | undefined): string | null {
-  const reason = useContext(Owner);
-  return setting ? reason(setting) : null;
 }
