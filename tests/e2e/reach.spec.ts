@@ -133,3 +133,20 @@ test('stage: a directional light in lux', async ({ page }) => {
   await fill(page, 'Spread', '4');
   await expect.poll(async () => (await file()).stage.lights?.[0]).toMatchObject({ kind: 'directional', lux: 2500, spread: 4 });
 });
+
+test('shots: a turntable in two variants, each a run of its own', async ({ page }) => {
+  const { file: plan, version } = await server.get<SetReply>(`/sets/${set}`);
+  const variants = ['black', 'white'].map((id) => ({ id, name: id, swaps: [{ from: 'Brass, brushed', to: `${id} paint` }] }));
+  const shot = { id: 'spin', name: 'Spin', kind: 'turntable', view: 'v', frames: 3 };
+  const sheet = { ...plan.sheet, size: { width: 64, height: 36 }, quality: 'quick' };
+  await server.send('PUT', `/sets/${set}`, { file: { ...plan, sheet, materials: { variants }, shots: [shot] }, version });
+  await open(page, 'shots');
+  const fields = page.getByRole('complementary', { name: 'Shot' });
+  await fields.getByLabel('black', { exact: true }).check();
+  await fields.getByLabel('white', { exact: true }).check();
+  await expect.poll(async () => (await file()).shots[0]!.variants).toEqual(['black', 'white']);
+  await page.getByRole('button', { name: 'Start batch' }).click();
+  await expect(page.getByTestId('figures')).toContainText('6 of 6', { timeout: 60_000 });
+  await expect(page.getByRole('heading', { name: /Spin black/ })).toBeVisible();
+  await expect(page.getByRole('heading', { name: /Spin white/ })).toBeVisible();
+});

@@ -79,7 +79,7 @@ export interface FileFormat {
 
 /** Id of the shot that a run of frames belongs to. */
 export function shotIdOfOutput(run: string): string {
-  return run.split('@')[0]!;
+  return run.split(/[+@]/)[0]!;
 }
 
 /** Frames of each run, runs and frames in their order. */

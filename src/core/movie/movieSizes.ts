@@ -1,7 +1,8 @@
 /** Sizes that movies cannot have, found before anything renders. */
 import type { Size } from '../camera/view.js';
 import { takesEvenSizes } from './clip.js';
-import { effectiveSettings, outputSizes } from '../plan/formatSheet.js';
+import { effectiveSettings } from '../plan/formatSheet.js';
+import { shotOutputs } from '../plan/outputs.js';
 import type { SetFile } from '../plan/set.js';
 import { kindOf, shotName } from '../shots/kinds.js';
 
@@ -17,8 +18,9 @@ export function oddMovieSizes(set: Pick<SetFile, 'sheet' | 'shots'>): OddMovieSi
   return set.shots
     .filter((shot) => kindOf(shot).moving)
     .flatMap((shot) =>
-      outputSizes(effectiveSettings(set.sheet, shot), shot)
-        .filter(({ size }) => !takesEvenSizes(size))
+      shotOutputs(effectiveSettings(set.sheet, shot), shot)
+        // Every variant has the same sizes.
+        .filter(({ size, variant }) => !takesEvenSizes(size) && variant === shot.variants?.[0])
         .map(({ size }) => ({ shot: shot.id, name: shotName(shot), size })),
     );
 }

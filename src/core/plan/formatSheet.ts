@@ -16,7 +16,7 @@ import { z } from 'zod';
 import { passOf } from '../image/passes.js';
 import type { FileFormat } from '../frame/frame.js';
 import { patternProblem } from './fileNames.js';
-import { idSchema, type Size } from '../camera/view.js';
+import { idSchema } from '../camera/view.js';
 
 const extraSizeSchema = z
   .strictObject({
@@ -81,12 +81,6 @@ export function overriddenFields(sheet: FormatSheet, shot: { overrides?: Overrid
   return (Object.keys(shot.overrides ?? {}) as (keyof Overrides)[]).filter(
     (k) => shot.overrides![k] !== undefined && JSON.stringify(shot.overrides![k]) !== JSON.stringify(sheet[k]),
   );
-}
-
-/** Sizes in pixels that a shot is made in: the sheet's own first, then its extra sizes. */
-export function outputSizes(sheet: Pick<FormatSheet, 'size' | 'sizes'>, shot: { sizes?: string[] }): { size: Size; further?: ExtraSize }[] {
-  const further = (sheet.sizes ?? []).filter((s) => !shot.sizes || shot.sizes.includes(s.id));
-  return [{ size: sheet.size }, ...further.map((f) => ({ size: { width: f.width, height: f.height }, further: f }))];
 }
 
 export function fileFormats(sheet: FormatSheet): FileFormat[] {

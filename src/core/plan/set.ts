@@ -13,7 +13,8 @@ import { shotIdOfOutput } from '../frame/frame.js';
 import { deliverySchema } from './delivery.js';
 import { migrate } from './migrate.js';
 import { SET_MIGRATIONS } from './setVersions.js';
-import { formatSheetSchema } from './formatSheet.js';
+import { formatSheetSchema, effectiveSettings } from './formatSheet.js';
+import { shotOutputs } from './outputs.js';
 
 export const SET_FORMAT = 'cold-easel.set';
 export const SET_VERSION = 2;
@@ -122,7 +123,7 @@ export const setSchema = z
       has(set.stages, shot.stage, 'stage', ['shots', i, 'stage']);
       shot.sizes?.forEach((id, k) => has(set.sheet.sizes, id, 'further size', ['shots', i, 'sizes', k]));
       const kind = kindOf(shot);
-      kind.variantIds?.(shot).forEach((v, k) => has(set.materials?.variants, v, 'variant', ['shots', i, 'variants', k]));
+      shot.variants?.forEach((v, k) => has(set.materials?.variants, v, 'variant', ['shots', i, 'variants', k]));
       const reason = kind.siteReason?.(shot);
       if (reason && !stageOf(set, shot.stage).site)
         context.addIssue({
@@ -149,11 +150,13 @@ export function stageOf(set: Pick<SetFile, 'stage' | 'stages'>, id?: string): St
 }
 
 /** What a run of frames (Frame.shot) is called: its shot, in a further size with that behind. */
-export function outputName(set: Pick<SetFile, 'shots' | 'sheet'>, run: string): string {
+export function outputName(set: Pick<SetFile, 'shots' | 'sheet' | 'materials'>, run: string): string {
   const shot = set.shots.find((s) => s.id === shotIdOfOutput(run));
-  const further = set.sheet.sizes?.find((s) => run.endsWith(`@${s.id}`));
-  const name = shot ? shotName(shot) : run;
-  return further ? `${name} ${further.width}x${further.height}` : name;
+  if (!shot) return run;
+  const output = shotOutputs(effectiveSettings(set.sheet, shot), shot).find((o) => o.run === run);
+  const variant = output?.variant && (set.materials?.variants.find((v) => v.id === output.variant)?.name ?? output.variant);
+  const { further } = output ?? {};
+  return [shotName(shot), ...(variant ? [variant] : []), ...(further ? [`${further.width}x${further.height}`] : [])].join(' ');
 }
 
 /** Files of the environment images that the set's stages name. */

@@ -18,9 +18,11 @@ import { slugify, nameProblem, compileNamePattern, withTokens } from '../plan/fi
 import type { NameToken } from '../frame/nameTokens.js';
 import { type SharedFields, PlannedFrame } from '../frame/plannedFrame.js';
 import { type SetFile, stageOf } from '../plan/set.js';
-import { fileFormats, validateOutputs, type ExtraSize, type FormatSheet, effectiveSettings, outputSizes } from '../plan/formatSheet.js';
+import { fileFormats, validateOutputs, type ExtraSize, type FormatSheet, effectiveSettings } from '../plan/formatSheet.js';
+import { type ShotOutput, shotOutputs } from '../plan/outputs.js';
 import { resolveSampling } from '../frame/settings.js';
 import { PlanCache, type PlannedShot } from './planCache.js';
+import { viewsInVariant } from './viewsInVariant.js';
 
 export interface PlanContext {
   /** Bounds of the model, used where the set has no reference of its own. */
@@ -62,7 +64,7 @@ export function countFrames(set: SetFile, memo?: PlanCache['memo']): number {
     const sheet = effectiveSettings(set.sheet, shot);
     return (
       n +
-      frameCount(shot, { rate: parseRate(sheet.rate), views: set.views, site: stageOf(set, shot.stage).site, memo }) * outputSizes(sheet, shot).length
+      frameCount(shot, { rate: parseRate(sheet.rate), views: set.views, site: stageOf(set, shot.stage).site, memo }) * shotOutputs(sheet, shot).length
     );
   }, 0);
 }
@@ -114,12 +116,15 @@ function sharedFields(
 
 function framesOfShot(set: SetFile, shot: Shot, context: PlanContext, shared: ReturnType<typeof sharedFields>, { memo }: PlanCache): Frame[] {
   const sheet = effectiveSettings(set.sheet, shot);
-  const runs = outputSizes(sheet, shot);
-  return runs.flatMap(({ size, further }) => {
-    const tokens: NameToken[] = [...(kindOf(shot).requiredTokens?.(shot) ?? []), ...(runs.length > 1 ? (['size'] as const) : [])];
+  const outputs = shotOutputs(sheet, shot);
+  const tokens: NameToken[] = [
+    ...(kindOf(shot).requiredTokens?.(shot) ?? []),
+    ...(outputs.some((o) => o.further) ? (['size'] as const) : []),
+    ...(outputs.some((o) => o.variant !== undefined) ? (['variant'] as const) : []),
+  ];
+  return outputs.flatMap(({ run, size, further, variant }) => {
     const lens = further && lensFor(further, set, shot, sheet, context);
-    const run = further ? `${shot.id}@${further.id}` : shot.id;
-    return framesOfOutput({ ...set, sheet: { ...sheet, size } }, shot, run, context, shared, tokens, memo, lens);
+    return framesOfOutput({ ...set, sheet: { ...sheet, size } }, shot, { run, variant }, context, shared, tokens, memo, lens);
   });
 }
 
@@ -137,7 +142,7 @@ function lensFor({ width, height, framing }: ExtraSize, set: SetFile, shot: Shot
 function framesOfOutput(
   set: SetFile,
   shot: Shot,
-  run: string,
+  { run, variant }: Pick<ShotOutput, 'run' | 'variant'>,
   context: PlanContext,
   { light, dressed, texts }: ReturnType<typeof sharedFields>,
   tokens: NameToken[],
@@ -153,6 +158,7 @@ function framesOfOutput(
   const pattern = withTokens(kind.moving ? sheet.names.moving : sheet.names.still, tokens);
   if (pattern.includes('{author}') && !set.author)
     throw new Error('The file names have {author}, and the set names no author. Write one in the field Author, or remove the token.');
+  const inVariant = viewsInVariant(variant);
   const poses = shotPoses(shot, {
     views: set.views,
     rate,
@@ -201,7 +207,8 @@ function framesOfOutput(
     lines: sheet.lines && { width: sheet.lines.width, colour: parseHex(sheet.lines.colour) },
     files: fileFormats(sheet),
   };
-  return poses.map((pose, index) => {
+  return poses.map((planned, index) => {
+    const pose = variant === undefined ? planned : { ...planned, view: inVariant(planned.view) };
     const number = sheet.firstNumber + index;
     const size = frameSize(pose.camera, sheet.size);
     const { turn } = pose;

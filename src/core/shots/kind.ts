@@ -21,6 +21,13 @@ export const shotBase = {
   stage: idSchema.optional(),
   /** Ids of the sheet's further sizes that it is made in; all of them where absent. */
   sizes: z.array(idSchema).max(12).optional(),
+  /** Ids of variants that it is made in, each apart; as the set has it where absent. */
+  variants: z
+    .array(z.string().min(1).max(64))
+    .min(1)
+    .max(100)
+    .refine((v) => new Set(v).size === v.length, 'A variant is listed twice.')
+    .optional(),
   /** What it overrides of the format sheet. */
   overrides: overridesSchema.optional(),
 };
@@ -73,8 +80,6 @@ export interface ShotKind<S extends z.ZodType = z.ZodType> {
   poses(shot: z.infer<S>, context: ShotContext): Pose[];
   /** Ids of the views that it needs, each with its place in the shot. */
   viewPaths(shot: z.infer<S>): ViewPath[];
-  /** Ids of the variants that it names. */
-  variantIds?(shot: z.infer<S>): readonly string[];
   /** Why it needs a site ("follows the sun"), or null where it needs none. */
   siteReason?(shot: z.infer<S>): string | null;
   /** Its pivot is the middle of the subject, and moves with that. */

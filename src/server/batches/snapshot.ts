@@ -1,4 +1,6 @@
 /** What is frozen when a batch starts, and what lists tell of it without reading that. */
+import { effectiveSettings } from '../../core/plan/formatSheet.js';
+import { shotOutputs } from '../../core/plan/outputs.js';
 import { parseSet, outputName } from '../../core/plan/set.js';
 import { resolveSampling } from '../../core/frame/settings.js';
 import type { Batch } from '../db/models.js';
@@ -22,8 +24,8 @@ export interface BatchDigest {
 }
 
 export function batchDigest({ set, context }: PlanSnapshot): BatchDigest {
-  const { quality, rate, size, alpha, sizes = [] } = set.sheet;
-  const runs = set.shots.flatMap((s) => [s.id, ...sizes.map((further) => `${s.id}@${further.id}`)]);
+  const { quality, rate, size, alpha } = set.sheet;
+  const runs = set.shots.flatMap((s) => shotOutputs(effectiveSettings(set.sheet, s), s).map((o) => o.run));
   return {
     name: set.name,
     quality: typeof quality === 'string' ? quality : 'own',

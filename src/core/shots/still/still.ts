@@ -11,13 +11,6 @@ export const stillSchema = z.strictObject({
     .min(1, 'A still needs a view.')
     .max(200)
     .refine((v) => new Set(v).size === v.length, 'A view is listed twice.'),
-  /** Ids of variants: each view once in each of them. */
-  variants: z
-    .array(z.string().min(1).max(64))
-    .min(1)
-    .max(100)
-    .refine((v) => new Set(v).size === v.length, 'A variant is listed twice.')
-    .optional(),
   /** Civil days and times of the site: each view once at each of them. */
   times: z
     .array(z.strictObject({ date: dateSchema, time: clockSchema }))
@@ -50,7 +43,6 @@ export const still: ShotKind<typeof stillSchema> = {
     }),
   requiredTokens: (shot) => [...(shot.variants ? (['variant'] as const) : []), ...(shot.times ? (['date', 'time'] as const) : [])],
   viewPaths: (shot) => shot.views.map((view, i) => [view, ['views', i]]),
-  variantIds: (shot) => shot.variants ?? [],
   siteReason: (shot) => (shot.times ? 'names times' : null),
   summary: (shot) =>
     [

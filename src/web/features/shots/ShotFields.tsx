@@ -1,4 +1,5 @@
 import type { ComponentType, ReactNode } from 'react';
+import { Choices } from './Choices.js';
 import { SettingsOf } from '../../forms/SettingsOf.js';
 import { withShot } from '../../../core/edit/editSet.js';
 import type { Shot } from '../../../core/shots/kinds.js';
@@ -27,10 +28,19 @@ export function ShotFields({ shot, asked }: { shot: Shot; asked?: ReactNode }): 
   const { plan } = useWorkspace();
   const put = (next: Shot): string | null => plan!.edit((f) => withShot(f, next));
   const Own = FIELDS[shot.kind];
+  const variants = plan!.file.materials?.variants ?? [];
   return (
     <aside aria-label={LABELS.shot} className="flex flex-col gap-2 overflow-auto border-l border-rule bg-chalk px-4 py-3">
       <TextField label={LABELS.name} help={HELP.usedInTheShot} value={shot.name ?? shot.id} onValue={(name) => put({ ...shot, name })} />
       <Own shot={shot} put={put} />
+      {variants.length > 0 && (
+        <Choices
+          legend={LABELS.variants}
+          options={variants}
+          chosen={shot.variants ?? []}
+          onChoose={(ids) => put({ ...shot, variants: ids.length > 0 ? ids : undefined })}
+        />
+      )}
       <SettingsOf set={plan!.file} owners={{ shot }}>
         <ShotOverrides shot={shot} put={put} />
       </SettingsOf>

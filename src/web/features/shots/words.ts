@@ -34,6 +34,7 @@ export const LABELS = {
   extraSizes: 'Extra sizes',
   setSite: 'Set site',
   startBatch: 'Start batch',
+  variants: 'Variants',
   makeSizesEven: 'Make sizes even',
   addShot: (label: string) => `Add ${label}`,
   addView: 'Add view',

@@ -1,43 +1,17 @@
 import type { ReactNode } from 'react';
 import { X } from 'lucide-react';
+import { Choices } from '../Choices.js';
 import { clockSchema, dateSchema } from '../../../../core/units/localTime.js';
 import { kindOf, type Shot } from '../../../../core/shots/kinds.js';
 import { stageOf } from '../../../../core/plan/set.js';
 import { parseRate } from '../../../../core/units/rate.js';
 import { useWorkspace } from '../../../app/workspace.js';
-import { TextField, Checkbox } from '../../../ui/controls.js';
+import { TextField } from '../../../ui/controls.js';
 import type { FieldsProps } from '../fieldsProps.js';
 import { pluralize } from '../../../../core/base/pluralize.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
 type StillShot = Extract<Shot, { kind: 'still' }>;
-
-/** A choice of several; returns null where the last one would go. */
-function Choices({
-  legend,
-  options,
-  chosen,
-  onChoose,
-}: {
-  legend: string;
-  options: { id: string; name: string }[];
-  chosen: string[];
-  onChoose: (ids: string[]) => void;
-}): ReactNode {
-  return (
-    <fieldset>
-      <legend className="font-head text-xs font-medium text-graphite">{legend}</legend>
-      {options.map((o) => (
-        <Checkbox
-          key={o.id}
-          label={o.name}
-          checked={chosen.includes(o.id)}
-          onChecked={(on) => onChoose(options.map((x) => x.id).filter((id) => (id === o.id ? on : chosen.includes(id))))}
-        />
-      ))}
-    </fieldset>
-  );
-}
 
 function Times({ shot, put }: FieldsProps<StillShot>): ReactNode {
   const times = shot.times ?? [];
@@ -81,7 +55,6 @@ function Times({ shot, put }: FieldsProps<StillShot>): ReactNode {
 export function Still({ shot, put }: FieldsProps<StillShot>): ReactNode {
   const { plan } = useWorkspace();
   const { file } = plan!;
-  const variants = file.materials?.variants ?? [];
   const count = kindOf(shot).count(shot, { rate: parseRate(file.sheet.rate), views: file.views });
   const sizes = 1 + (shot.sizes ?? file.sheet.sizes ?? []).length;
   return (
@@ -94,14 +67,6 @@ export function Still({ shot, put }: FieldsProps<StillShot>): ReactNode {
           if (views.length > 0) put({ ...shot, views });
         }}
       />
-      {variants.length > 0 && (
-        <Choices
-          legend={LABELS.variants}
-          options={variants}
-          chosen={shot.variants ?? []}
-          onChoose={(ids) => put({ ...shot, variants: ids.length > 0 ? ids : undefined })}
-        />
-      )}
       {stageOf(file, shot.stage).site && <Times shot={shot} put={put} />}
       <p className="num text-sm text-graphite">
         {MESSAGES.renders(

@@ -7,7 +7,6 @@ export const LABELS = {
   delete: (date: string, time: string) => `Delete ${date} ${time}`,
   addTime: 'Add time',
   views: 'Views',
-  variants: 'Variants',
   byVariants: (length: number) => ` × ${length} variants`,
   byTimes: (length: number) => ` × ${length} times`,
   bySizes: (sizes: number) => ` × ${sizes} sizes`,
