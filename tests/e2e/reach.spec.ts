@@ -136,7 +136,10 @@ test('stage: a directional light in lux', async ({ page }) => {
 
 test('shots: a turntable in two variants, each a run of its own', async ({ page }) => {
   const { file: plan, version } = await server.get<SetReply>(`/sets/${set}`);
-  const variants = ['black', 'white'].map((id) => ({ id, name: id, swaps: [{ from: 'Brass, brushed', to: `${id} paint` }] }));
+  const variants = [
+    ['black', 'blackened steel'],
+    ['white', 'white paint'],
+  ].map(([id, to]) => ({ id, name: id, swaps: [{ from: 'Brass, brushed', to }] }));
   const shot = { id: 'spin', name: 'Spin', kind: 'turntable', view: 'v', frames: 3 };
   const sheet = { ...plan.sheet, size: { width: 64, height: 36 }, quality: 'quick' };
   await server.send('PUT', `/sets/${set}`, { file: { ...plan, sheet, materials: { variants }, shots: [shot] }, version });
