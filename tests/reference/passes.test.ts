@@ -190,7 +190,10 @@ describe('OpenEXR', () => {
     const assigned = compileAssignments(materialAssignmentsSchema.parse({ rules: [{ match: 'part 2', material: 'brushed brass' }] }))!;
     const planned = frame({ passes: ['materials', 'parts'], files: [{ type: 'exr', bits: 32, quality: 100 }], materials: assigned });
     const cut = { planes: [{ normal: [0, 0, 1] as [number, number, number], offset: 0.3 }], cap: [0.8, 0.2, 0.1] as [number, number, number] };
-    const base = { ...planned.stage, base: { height: -1, x: 0, z: 0, inner: 20, outer: 30, colour: [0.5, 0.5, 0.5] as [number, number, number], roughness: 1, shadowCatcher: false } };
+    const base = {
+      ...planned.stage,
+      base: { height: -1, x: 0, z: 0, inner: 20, outer: 30, colour: [0.5, 0.5, 0.5] as [number, number, number], roughness: 1, shadowCatcher: false },
+    };
     const asked = { ...planned, name: 'a', passNames: ['a', 'a'], section: cut, stage: base };
     const picture = await pool.render(source.hash + assigned.id, resolveScene(asked, source).load, asked);
     const labels = new Set<number>();

@@ -75,6 +75,11 @@ describe('what is said of a reveal', () => {
     expect(revealWarnings([0, 0, 0, 0, 0, 0, 2, 2, 2, 2], 1, held)).toEqual([]);
     // A few frames at the end show the whole, as a reveal does.
     expect(revealWarnings([...new Array<number>(95).fill(2), 0.01, 0.01, 0, 0, 0])).toEqual([]);
+    // An end is looked at for long: one frame of a sliver there is remarked, at either.
+    const middle = new Array<number>(40).fill(5);
+    expect(revealWarnings([0.01, ...middle])).toEqual([expect.stringMatching(/^The first frame cuts a sliver/)]);
+    expect(revealWarnings([...middle, 0.01])).toEqual([expect.stringMatching(/^The last frame cuts a sliver/)]);
+    expect(revealWarnings([0, ...middle, 0])).toEqual([]);
     expect(revealWarnings([0, 0])).toEqual([expect.stringMatching(/^The plane cuts nothing solid/)]);
   });
 });

@@ -5,12 +5,15 @@ import type { Frame } from '../../core/frame/frame.js';
 import type { View } from '../../core/camera/view.js';
 import { useWorkspace } from '../app/workspace.js';
 import { Button } from '../ui/controls.js';
-import { PixelInspector } from './PixelInspector.js';
 import { previewFrame, plannedPreview } from './previewFrame.js';
 import { useBroadcastView } from './broadcastView.js';
-import { PreviewCanvas, type PreviewState } from './PreviewCanvas.js';
+import { lazily } from '../ui/lazily.js';
+import type { PreviewState } from './PreviewCanvas.js';
 import type { Picked } from './messages.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
+
+const PreviewCanvas = lazily(() => import('./PreviewCanvas.js').then((m) => m.PreviewCanvas));
+const PixelInspector = lazily(() => import('./PixelInspector.js').then((m) => m.PixelInspector));
 
 export interface Preview {
   controls: ReactNode;

@@ -39,10 +39,15 @@ export function revealWarnings(areas: readonly number[], every = 1, offsets: rea
     else if (run[1] === areas.length) out.push(`Nothing is cut in ${frames(describeFrames(run, every))}: the last station is beyond the solid.`);
     else out.push(`Nothing is cut in ${frames(describeFrames(run, every))}: the plane passes between parts.`);
   }
-  for (const run of runs(
-    areas.map((a) => a > 0 && a < MIN_AREA_SHARE * most),
-    moves,
-  ))
+  const isSliver = (a: number): boolean => a > 0 && a < MIN_AREA_SHARE * most;
+  const slivers = runs(areas.map(isSliver), moves);
+  // An end is looked at longer than what lies between: one frame of it counts.
+  const [first, last] = [areas[0]!, areas.at(-1)!];
+  if (isSliver(first) && slivers[0]?.[0] !== 1)
+    out.push('The first frame cuts a sliver: the plane starts just below a surface. Move the first station clear of it, or further in.');
+  if (areas.length > 1 && isSliver(last) && slivers.at(-1)?.[1] !== areas.length)
+    out.push('The last frame cuts a sliver: the plane does not clear the subject. Move the last station beyond it, or back.');
+  for (const run of slivers)
     out.push(
       `Slivers in ${frames(describeFrames(run, every))}: less than ${100 * MIN_AREA_SHARE} % of the largest cut, ${Number(most.toPrecision(3))} m².`,
     );

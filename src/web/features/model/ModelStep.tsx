@@ -5,7 +5,7 @@ import { scheduleOf } from '../../../core/materials/schedule.js';
 import { transformedBounds, resolveTransform, transformMatrix, withPlinth } from '../../../core/model/modelTransform.js';
 import { withTransform } from '../../../core/edit/editSet.js';
 import { transformBounds } from '../../../core/math/bounds.js';
-import { EXT_WITH_FACES, EXT_WITH_UNITS } from '../../../core/model/fileExtensions.js';
+import { EXT_WITH_FACES } from '../../../core/model/fileExtensions.js';
 import { resolveStage } from '../../../core/stage/stage.js';
 import { cameraOf, fitView, type View } from '../../../core/camera/view.js';
 import { useDroppedModel } from '../../state/droppedModel.js';
@@ -15,18 +15,20 @@ import { metres } from '../../app/format.js';
 import { useCommands } from '../../app/commands.js';
 import { useKeys } from '../../app/keys.js';
 import { Button, PageHeader } from '../../ui/controls.js';
+import { usePreview } from '../../preview/usePreview.js';
 import { lazily } from '../../ui/lazily.js';
 import { Viewport } from '../../viewport/Viewport.js';
-import { pluralize } from '../../../core/base/pluralize.js';
 import { partBounds } from '../../state/partBox.js';
-import { MaterialPanel } from './MaterialPanel.js';
-import { ImportPanel } from './ImportPanel.js';
+import { endsIn } from './endsIn.js';
+import { ImportReport } from './ImportReport.js';
 import { PartTree } from './PartTree.js';
-import { RulesBar } from './RulesBar.js';
 import { useMaterials } from './useMaterials.js';
-import { VariantBar } from './VariantBar.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
+const ImportPanel = lazily(() => import('./ImportPanel.js').then((m) => m.ImportPanel));
+const MaterialPanel = lazily(() => import('./MaterialPanel.js').then((m) => m.MaterialPanel));
+const RulesBar = lazily(() => import('./RulesBar.js').then((m) => m.RulesBar));
+const VariantBar = lazily(() => import('./VariantBar.js').then((m) => m.VariantBar));
 const TransformPanel = lazily(() => import('./TransformPanel.js').then((m) => m.TransformPanel));
 const RemapLost = lazily(() => import('./RevisionPanel.js').then((m) => m.RemapLost));
 const RevisionPanel = lazily(() => import('./RevisionPanel.js').then((m) => m.RevisionPanel));
@@ -38,8 +40,6 @@ const LISTS = [
   ['schedule', LABELS.materialSchedule],
   ['changes', LABELS.changes],
 ] as const;
-
-const endsIn = (fileName: string, endings: string[]): boolean => endings.some((e) => fileName.toLowerCase().endsWith(`.${e}`));
 
 /** Where the model is looked at from, before anybody moves. */
 const VIEWPORT_LABEL: View = {
@@ -95,13 +95,13 @@ export default function ModelStep(): ReactNode {
     { name: LABELS.isolate, keys: 'I', run: () => setAlone(selected.size > 0 && !alone) },
   ]);
   useKeys({ f: fit, Escape: () => desk.select(new Set()), i: () => setAlone(selected.size > 0 && !alone) });
-  const camera = useMemo(() => {
+  const seen = useMemo((): View | null => {
     if (!revision) return null;
-    const view = pose
-      ? { ...VIEWPORT_LABEL, ...pose }
-      : fitView(VIEWPORT_LABEL, transformedBounds(place, revision.bounds), sheet.size, sheet.pixelAspect, 0.1);
-    return cameraOf(view, sheet.size, sheet.pixelAspect);
+    if (pose) return { ...VIEWPORT_LABEL, ...pose };
+    return fitView(VIEWPORT_LABEL, transformedBounds(place, revision.bounds), sheet.size, sheet.pixelAspect, 0.1);
   }, [revision, pose, sheet, place]);
+  const camera = useMemo(() => seen && cameraOf(seen, sheet.size, sheet.pixelAspect), [seen, sheet]);
+  const live = usePreview(seen);
   if (!revision || !camera) {
     return (
       <>
@@ -123,6 +123,7 @@ export default function ModelStep(): ReactNode {
             {alone ? LABELS.showAll : LABELS.isolate}
           </Button>
         )}
+        {!replacing && live.controls}
         <Button onClick={fit} title={HELP.fitsTheSelectionOr}>
           {LABELS.fit}
         </Button>
@@ -164,48 +165,12 @@ export default function ModelStep(): ReactNode {
             {...(desk.face !== null && { group: desk.face })}
             onDropFinish={desk.drop}
             onMove={setPose}
-          />
+            picture={live.picture}
+          >
+            {live.caption}
+          </Viewport>
           <aside className="flex min-h-0 flex-col border-l border-rule bg-chalk">
-            <p className="num truncate border-b border-rule px-4 py-2 text-sm" title={revision.fileName}>
-              {revision.fileName}
-              <span className="text-graphite">
-                {' · '}
-                {endsIn(revision.fileName, EXT_WITH_UNITS) ? MESSAGES.readAsTheFile : MESSAGES.readAsUp(revision.unit, revision.up.toUpperCase())}
-              </span>
-            </p>
-            <p className="num border-b border-rule px-4 py-1 text-xs text-graphite">
-              <span data-testid="imported">
-                {pluralize(revision.materials.length, LABELS.partMaterials)} · {pluralize(revision.textures, LABELS.partTextures)}
-                {revision.lights > 0 && ` · ${pluralize(revision.lights, LABELS.partLights)}`}
-                {revision.cameras.length > 0 && ` · ${pluralize(revision.cameras.length, LABELS.partCameras)}`}
-                {lines > 0 && ` · ${pluralize(lines, LABELS.linePart, LABELS.lineParts)}`}
-              </span>
-              {revision.originals.length > 0 && (
-                <>
-                  {' · '}
-                  <a className="underline" href={`/api/revisions/${revision.id}/original`} download title={HELP.downloadsTheFileAs}>
-                    {LABELS.originalFile}
-                  </a>
-                </>
-              )}
-            </p>
-            {revision.problem && (
-              <p role="alert" className="border-b border-rule px-4 py-2 text-sm text-ochre">
-                {revision.problem}
-              </p>
-            )}
-            {revision.reduced !== undefined && (
-              <p className="border-b border-rule px-4 py-1 text-xs text-graphite">
-                {MESSAGES.theViewportShowsA} <span className="num">{revision.reduced.toLocaleString('en')}</span> {MESSAGES.trianglesRendersUseAll}
-              </p>
-            )}
-            {revision.warnings.length > 0 && (
-              <ul className="max-h-32 overflow-auto border-b border-rule px-4 py-2 text-sm text-ochre">
-                {revision.warnings.map((w) => (
-                  <li key={w}>{w}</li>
-                ))}
-              </ul>
-            )}
+            <ImportReport revision={revision} lines={lines} />
             <div className="flex gap-4 border-b border-rule px-4 text-sm" role="group" aria-label={LABELS.list}>
               {LISTS.filter(([id]) => id !== 'changes' || later).map(([id, label]) => (
                 <button
@@ -227,8 +192,8 @@ export default function ModelStep(): ReactNode {
                   {(assignments?.variants.length ?? 0) + (assignments?.swaps.length ?? 0) + (assignments?.rules.length ?? 0) || ''}
                 </span>
               </summary>
-              <VariantBar materials={assignments} onChange={(next) => change(() => next)} />
-              {parts && (
+              {openRules && <VariantBar materials={assignments} onChange={(next) => change(() => next)} />}
+              {openRules && parts && (
                 <RulesBar
                   materials={assignments ?? NO_ASSIGNMENTS}
                   names={names}

@@ -1,0 +1,55 @@
+/** What came over of a model's file, and what did not. */
+import type { ReactNode } from 'react';
+import type { RevisionReply } from '../../../contract/contract.js';
+import { pluralize } from '../../../core/base/pluralize.js';
+import { EXT_WITH_UNITS } from '../../../core/model/fileExtensions.js';
+import { endsIn } from './endsIn.js';
+import { HELP, LABELS, MESSAGES } from './words.js';
+
+/** @param lines parts that are lines. */
+export function ImportReport({ revision, lines }: { revision: RevisionReply; lines: number }): ReactNode {
+  return (
+    <>
+      <p className="num truncate border-b border-rule px-4 py-2 text-sm" title={revision.fileName}>
+        {revision.fileName}
+        <span className="text-graphite">
+          {' · '}
+          {endsIn(revision.fileName, EXT_WITH_UNITS) ? MESSAGES.readAsTheFile : MESSAGES.readAsUp(revision.unit, revision.up.toUpperCase())}
+        </span>
+      </p>
+      <p className="num border-b border-rule px-4 py-1 text-xs text-graphite">
+        <span data-testid="imported">
+          {pluralize(revision.materials.length, LABELS.partMaterials)} · {pluralize(revision.textures, LABELS.partTextures)}
+          {revision.lights > 0 && ` · ${pluralize(revision.lights, LABELS.partLights)}`}
+          {revision.cameras.length > 0 && ` · ${pluralize(revision.cameras.length, LABELS.partCameras)}`}
+          {lines > 0 && ` · ${pluralize(lines, LABELS.linePart, LABELS.lineParts)}`}
+        </span>
+        {revision.originals.length > 0 && (
+          <>
+            {' · '}
+            <a className="underline" href={`/api/revisions/${revision.id}/original`} download title={HELP.downloadsTheFileAs}>
+              {LABELS.originalFile}
+            </a>
+          </>
+        )}
+      </p>
+      {revision.problem && (
+        <p role="alert" className="border-b border-rule px-4 py-2 text-sm text-ochre">
+          {revision.problem}
+        </p>
+      )}
+      {revision.reduced !== undefined && (
+        <p className="border-b border-rule px-4 py-1 text-xs text-graphite">
+          {MESSAGES.theViewportShowsA} <span className="num">{revision.reduced.toLocaleString('en')}</span> {MESSAGES.trianglesRendersUseAll}
+        </p>
+      )}
+      {revision.warnings.length > 0 && (
+        <ul className="max-h-32 overflow-auto border-b border-rule px-4 py-2 text-sm text-ochre">
+          {revision.warnings.map((w) => (
+            <li key={w}>{w}</li>
+          ))}
+        </ul>
+      )}
+    </>
+  );
+}
