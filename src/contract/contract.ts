@@ -67,6 +67,8 @@ export const revisionReply = z.object({
   materials: z.array(z.string()),
   textures: z.int(),
   lights: z.int(),
+  /** Paths of the parts that they hang on; absent of revisions that were imported by an earlier version. */
+  lightPaths: z.array(z.string()).optional(),
   cameras: z.array(offeredView),
   bounds,
   warnings: z.array(z.string()),

@@ -52,7 +52,7 @@ export function toRevisionReply(revision: Revision): RevisionReply {
       problem: (e as Error).message,
     };
   }
-  const { triangles, reduced, facesApart, partCount, materials, textures, lights, cameras, bounds, warnings } = digest;
+  const { triangles, reduced, facesApart, partCount, materials, textures, lights, lightPaths, cameras, bounds, warnings } = digest;
   return {
     ...base,
     triangles,
@@ -62,6 +62,7 @@ export function toRevisionReply(revision: Revision): RevisionReply {
     materials,
     textures,
     lights: lights ?? 0,
+    ...(lightPaths && { lightPaths }),
     cameras: (cameras ?? []) as RevisionReply['cameras'],
     bounds,
     warnings,

@@ -60,7 +60,7 @@ test('any command is found by its name, in a field too; the theme is kept', asyn
   await page.getByLabel('Width', { exact: true }).focus();
   await command(page, 'go to vie');
   await expect(page.getByRole('heading', { name: 'Views' })).toBeVisible();
-  await command(page, 'night', '?');
+  await command(page, 'night');
   await expect(page.locator('html')).toHaveAttribute('data-theme', 'night');
   await page.reload();
   await expect(page.getByRole('heading', { name: 'Views' })).toBeVisible();

@@ -153,3 +153,18 @@ test('shots: a turntable in two variants, each a run of its own', async ({ page 
   await expect(page.getByRole('heading', { name: /Spin black/ })).toBeVisible();
   await expect(page.getByRole('heading', { name: /Spin white/ })).toBeVisible();
 });
+
+test('stage: a gradient behind everything', async ({ page }) => {
+  await open(page, 'stage');
+  await page.getByRole('region', { name: 'Backdrop' }).getByRole('combobox').click();
+  await page.getByRole('option', { name: 'Gradient' }).click();
+  await fill(page, 'Overhead colour', '#204060');
+  await expect.poll(async () => (await file()).stage.backdropGradient?.top).toBe('#204060');
+  await fill(page, 'Overhead colour', 'blue');
+  await expect(page.getByRole('alert').first()).toBeVisible();
+  await page.keyboard.press('Escape');
+  // A setting without effect says so.
+  await choose(page, 'Lighting', 'Daylight');
+  await choose(page, 'Sky', 'overcast');
+  await expect(page.getByText('No effect: an overcast sky is grey.')).toBeVisible();
+});

@@ -40,6 +40,13 @@ function followView(view: SetFile['views'][number], follow: Follow, sections: Re
   return { ...view, overrides: Object.keys(next).length > 0 ? next : undefined };
 }
 
+/** Lights that are off stay off under their part's new path. */
+function followStage(stage: SetFile['stage'], follow: Follow): SetFile['stage'] {
+  if (!stage.modelLightsOff) return stage;
+  const off = stage.modelLightsOff.flatMap((path) => follow(path) ?? []);
+  return { ...stage, modelLightsOff: off.length > 0 ? off : undefined };
+}
+
 /** The set with every path of a part that it names put through `follow`; what named a part alone that has none any more goes with it. */
 function withPaths(set: SetFile, follow: Follow): SetFile {
   const { materials: assignments, section, sections } = set;
@@ -59,6 +66,8 @@ function withPaths(set: SetFile, follow: Follow): SetFile {
     }),
     ...(section && { section: planes!.length > 0 ? { ...section, planes: planes! } : undefined }),
     ...(sections && { sections: further!.length > 0 ? further : undefined }),
+    stage: followStage(set.stage, follow),
+    ...(set.stages && { stages: set.stages.map((s) => ({ ...s, stage: followStage(s.stage, follow) })) }),
     views: set.views.map((v) => followView(v, follow, kept)),
     shots: set.shots.map((s) => followShot(s, follow)),
   };

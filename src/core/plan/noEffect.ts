@@ -85,7 +85,7 @@ export const NO_EFFECT_RULES = {
   ),
   'stage.backdrop': rule(
     'stage',
-    (s) => s.backdrop !== undefined,
+    (s) => s.backdrop !== undefined || s.backdropGradient !== undefined,
     (s) => (s.environment?.visible && !isSky(s) ? 'the environment image is shown as the backdrop' : s.backdropImage ? 'an image covers it' : null),
   ),
   'stage.turbidity': rule(

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { parseHex } from '../units/colour.js';
+import { formatHex, parseHex } from '../units/colour.js';
 import { STAGE_PRESETS, fitStagePreset, stageSchema } from './stage.js';
 
 const small = { min: [-0.1, 0, -0.1] as [number, number, number], max: [0.1, 0.3, 0.1] as [number, number, number] };
@@ -59,5 +59,15 @@ describe('a stage of one’s own', () => {
 
   it('refuses paths and other files', () => {
     for (const file of ['../court.hdr', 'a/b.exr', 'court.png', '.hdr']) expect(stageSchema.safeParse({ environment: { file } }).success).toBe(false);
+  });
+
+  it('has a gradient of exactly these colours behind everything, which lights nothing, and not beside one colour', () => {
+    const gradient = { top: '#203040', middle: '#ffffff', bottom: '#804020' };
+    const plain = fitStagePreset(stageSchema.parse({ preset: 'bright sweep' }), small);
+    const stage = fitStagePreset(stageSchema.parse({ preset: 'bright sweep', backdropGradient: gradient }), small);
+    expect(Object.fromEntries(Object.entries(stage.backdrop).map(([stop, colour]) => [stop, formatHex(colour)]))).toEqual(gradient);
+    expect([stage.displayReferred, stage.environment, stage.lights]).toEqual([true, plain.environment, plain.lights]);
+    const read = stageSchema.safeParse({ backdrop: '#ffffff', backdropGradient: gradient });
+    expect(read.error?.issues[0]?.message).toBe('A backdrop is one colour or a gradient; remove one of the two.');
   });
 });

@@ -11,10 +11,10 @@ import type { Material } from '../materials/material.js';
 import type { Light } from './light.js';
 import { toLight, type UserLight, userLightSchema, ROOM_UNIT } from './userLight.js';
 import { siteSchema } from './site.js';
+import { PRESET_DEFINITIONS, type PresetDefinition, STAGE_PRESETS } from './presets.js';
 import type { SkyLight } from './sky.js';
 
-export const STAGE_PRESETS = ['bright sweep', 'dark sweep', 'turning table', 'open sky', 'overcast court', 'clay room'] as const;
-export type StagePreset = (typeof STAGE_PRESETS)[number];
+export { STAGE_PRESETS, type StagePreset } from './presets.js';
 /** What the subject stands on. */
 export const GROUND_KINDS = ['plane', 'shadow', 'none'] as const;
 
@@ -29,6 +29,8 @@ export const stageSchema = z
     daylight: daylightSchema.optional(),
     /** One colour behind everything, as #rrggbb in the finished picture; the stage preset's own backdrop where absent. Lights nothing. */
     backdrop: hexSchema.optional(),
+    /** Colours behind everything from straight up through the level of the eye to straight down, as the finished picture has them. */
+    backdropGradient: z.strictObject({ top: hexSchema, middle: hexSchema, bottom: hexSchema }).optional(),
     /** A picture flat behind everything, cropped to the frame and never squeezed; it lights nothing. */
     backdropImage: z
       .strictObject({
@@ -66,10 +68,14 @@ export const stageSchema = z
       .optional(),
     /** Lights that the model's file brings shine. */
     modelLights: z.boolean().default(false),
+    /** Paths of parts whose lights stay off all the same. */
+    modelLightsOff: z.array(z.string().min(1).max(1000)).max(1000).optional(),
     /** Lights that are added to whatever else lights. */
     lights: z.array(userLightSchema).max(MAX_USER_LIGHTS).optional(),
   })
   .superRefine((stage, context) => {
+    if (stage.backdrop && stage.backdropGradient)
+      context.addIssue({ code: 'custom', path: ['backdropGradient'], message: 'A backdrop is one colour or a gradient; remove one of the two.' });
     if (!stage.daylight) return;
     try {
       sunPosition(stage.daylight, stage.site);
@@ -109,6 +115,8 @@ export interface Stage {
   } | null;
   /** Lights that the model's file brings shine. */
   modelLights?: boolean;
+  /** Paths of parts whose lights do not. */
+  modelLightsOff?: string[];
   /** File of the picture that stands flat behind everything the camera sees. */
   picture?: string;
   /** An equirectangular picture that lights instead of the surround: which, by content hash, turned by degrees counterclockwise from above. */
@@ -116,66 +124,6 @@ export interface Stage {
   /** A sky that lights instead of surround and image; the camera sees it, or the backdrop. */
   sky?: SkyLight & { visible: boolean };
 }
-
-interface PresetDefinition {
-  environment: [string, string, string, number];
-  backdrop: [string, string, string, number];
-  /** Azimuth clockwise from the model's front (+Z) seen from above, altitude, distance and edge in subject radii, radiance. */
-  lights: { azimuth: number; altitude: number; distance: number; edge: number; colour: string; radiance: number }[];
-  base: { colour: string; roughness: number; inner: number; outer: number } | null;
-}
-
-const PRESET_DEFINITIONS: Record<(typeof STAGE_PRESETS)[number], PresetDefinition> = {
-  'bright sweep': {
-    environment: ['#ffffff', '#e8ecef', '#c9ccce', 0.42],
-    backdrop: ['#dfe3e6', '#f1f2f2', '#f1f2f2', 0.9],
-    lights: [
-      { azimuth: -48, altitude: 52, distance: 4, edge: 1.1, colour: '#fff6ea', radiance: 40 },
-      { azimuth: 118, altitude: 34, distance: 4.4, edge: 1.8, colour: '#eaf2ff', radiance: 2.6 },
-    ],
-    base: { colour: '#e9ebec', roughness: 0.55, inner: 1.3, outer: 5.5 },
-  },
-  'dark sweep': {
-    environment: ['#3a4046', '#23272b', '#141618', 0.5],
-    backdrop: ['#15181b', '#24282c', '#1b1e21', 1],
-    lights: [
-      { azimuth: -58, altitude: 48, distance: 4, edge: 1.2, colour: '#fff3e4', radiance: 34 },
-      { azimuth: 142, altitude: 40, distance: 4.2, edge: 1, colour: '#dbe8ff', radiance: 26 },
-      { azimuth: 70, altitude: 12, distance: 4.4, edge: 0.9, colour: '#eef2ff', radiance: 5 },
-    ],
-    base: { colour: '#3b4046', roughness: 0.35, inner: 1.2, outer: 5.5 },
-  },
-  // A table not much larger than the subject, in an even light from both sides.
-  'turning table': {
-    environment: ['#f4f2ee', '#dcdad6', '#a9a7a3', 0.5],
-    backdrop: ['#c9cbcc', '#dcdddd', '#c4c5c6', 0.85],
-    lights: [
-      { azimuth: -40, altitude: 46, distance: 4, edge: 1.5, colour: '#fffaf2', radiance: 17 },
-      { azimuth: 52, altitude: 38, distance: 4, edge: 1.5, colour: '#f6f8ff', radiance: 9 },
-      { azimuth: 178, altitude: 50, distance: 4.4, edge: 1.2, colour: '#ffffff', radiance: 8 },
-    ],
-    base: { colour: '#8d8f90', roughness: 0.42, inner: 1.22, outer: 1.24 },
-  },
-  'overcast court': {
-    environment: ['#f2f5f8', '#cfd5da', '#8f8f8b', 0.95],
-    backdrop: ['#dfe4e8', '#e9ecee', '#cfd0ce', 0.9],
-    lights: [],
-    base: { colour: '#a9a8a3', roughness: 0.8, inner: 2.2, outer: 9 },
-  },
-  'clay room': {
-    environment: ['#fbf7f2', '#f0e8df', '#cdbfb1', 0.62],
-    backdrop: ['#e9ddd0', '#f1e8de', '#e6d9cb', 0.9],
-    lights: [{ azimuth: -40, altitude: 60, distance: 3.6, edge: 2.2, colour: '#fff4e6', radiance: 7 }],
-    base: { colour: '#e6d8c8', roughness: 0.7, inner: 1.4, outer: 5.5 },
-  },
-  'open sky': {
-    environment: ['#7ba6d6', '#d5e2ec', '#8b8f8c', 0.6],
-    backdrop: ['#7fabd6', '#dfe9f0', '#b9c4c9', 0.95],
-    // A small far lamp stands for the sun, high over the left shoulder.
-    lights: [{ azimuth: -52, altitude: 38, distance: 9, edge: 0.3, colour: '#fff1dc', radiance: 4600 }],
-    base: null,
-  },
-};
 
 function scaled([top, middle, bottom, k]: [string, string, string, number]): Gradient {
   const one = (hex: string): Rgb => parseHex(hex).map((c) => c * k) as Rgb;
@@ -247,8 +195,12 @@ export function enabledLights({ lights }: Partial<Pick<StageSettings, 'lights'>>
 }
 
 /** Whether the camera sees the sky, or a backdrop in front of it. */
-export function isSkyVisible({ backdrop, backdropImage }: Partial<Pick<StageSettings, 'backdrop' | 'backdropImage'>>): boolean {
-  return backdrop === undefined && backdropImage === undefined;
+export function isSkyVisible({
+  backdrop,
+  backdropGradient,
+  backdropImage,
+}: Partial<Pick<StageSettings, 'backdrop' | 'backdropGradient' | 'backdropImage'>>): boolean {
+  return backdrop === undefined && backdropGradient === undefined && backdropImage === undefined;
 }
 
 /** The stage with the daylight of its choice, where it has any. Throws as daylightOf does. */
@@ -265,17 +217,18 @@ export function fitStagePreset(choice: Pick<StageSettings, 'preset'> & Partial<S
   const recipe = PRESET_DEFINITIONS[choice.preset];
   const centre = centreOf(bounds);
   const radius = Math.max(radiusOf(bounds), 1e-3);
-  const { environment, backdrop } = choice;
-  const even = backdrop ? parseHex(backdrop) : null;
+  const { environment, backdrop, backdropGradient } = choice;
+  const stops = backdropGradient ?? (backdrop && { top: backdrop, middle: backdrop, bottom: backdrop });
   return {
     environment: scaled(recipe.environment),
-    backdrop: even ? { top: even, middle: even, bottom: even } : scaled(recipe.backdrop),
+    backdrop: stops ? { top: parseHex(stops.top), middle: parseHex(stops.middle), bottom: parseHex(stops.bottom) } : scaled(recipe.backdrop),
     ...(environment && {
       image: { id: picture ?? environment.file, rotation: environment.rotation, strength: environment.strength, visible: environment.visible },
     }),
     ...(choice.backdropImage && { picture: choice.backdropImage.file }),
     ...(!isSkyVisible(choice) && { displayReferred: true }),
     ...(choice.modelLights && { modelLights: true }),
+    ...(choice.modelLights && choice.modelLightsOff && choice.modelLightsOff.length > 0 && { modelLightsOff: choice.modelLightsOff }),
     // An environment image holds its lights already.
     lights: [
       ...(environment ? [] : recipe.lights).map((l): Light => {

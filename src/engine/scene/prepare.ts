@@ -35,6 +35,8 @@ export interface ModelSummary {
   textures: number;
   /** Lights that the file brought. */
   lights: number;
+  /** Paths of the parts that they hang on; absent of revisions that were imported by an earlier version. */
+  lightPaths?: string[];
   /** Views of the cameras that the file brought; absent of revisions of earlier versions. */
   cameras?: ImportedCamera[];
   bounds: Bounds;
@@ -161,6 +163,7 @@ export async function prepare(
       materials: model.materials.map((f) => f.name),
       textures: model.textures.length,
       lights: model.lights.length,
+      lightPaths: [...new Set(model.lights.map((l) => model.parts[l.part]!.path))],
       cameras,
       bounds,
       warnings: [...new Set(warnings)],

@@ -17,17 +17,20 @@ export function modelLights({ scene }: SceneData, frame: Frame): Light[] {
   // A file says candela and lux.
   const unit = frame.stage.sky ? 1 / DAYLIGHT_UNIT : 1;
   const turn = frame.turn?.what.includes('subject') ? yawMatrix(frame.turn.pivot, frame.turn.rotation) : null;
-  return scene.lights.map((light): Light => {
-    const part = scene.parts[light.part]!;
-    const m = turn && !part.isContext ? mat4.multiply(identity(), turn, matrixOf(part.world)) : matrixOf(part.world);
-    const centre: Vec3 = [m[12], m[13], m[14]];
-    const n = Math.hypot(m[8], m[9], m[10]) || 1;
-    const direction: Vec3 = [-m[8] / n, -m[9] / n, -m[10] / n];
-    const intensity = light.intensity.map((c) => c * unit) as Rgb;
-    if (light.kind === 'point') return { kind: 'point', centre, intensity };
-    if (light.kind === 'spot') return { kind: 'spot', centre, direction, intensity, inner: light.inner, outer: light.outer };
-    return { kind: 'sun', direction, radius: 0, irradiance: intensity };
-  });
+  const off = new Set(frame.stage.modelLightsOff);
+  return scene.lights
+    .filter((l) => !off.has(scene.parts[l.part]!.path))
+    .map((light): Light => {
+      const part = scene.parts[light.part]!;
+      const m = turn && !part.isContext ? mat4.multiply(identity(), turn, matrixOf(part.world)) : matrixOf(part.world);
+      const centre: Vec3 = [m[12], m[13], m[14]];
+      const n = Math.hypot(m[8], m[9], m[10]) || 1;
+      const direction: Vec3 = [-m[8] / n, -m[9] / n, -m[10] / n];
+      const intensity = light.intensity.map((c) => c * unit) as Rgb;
+      if (light.kind === 'point') return { kind: 'point', centre, intensity };
+      if (light.kind === 'spot') return { kind: 'spot', centre, direction, intensity, inner: light.inner, outer: light.outer };
+      return { kind: 'sun', direction, radius: 0, irradiance: intensity };
+    });
 }
 
 /** Every shining face as it stands, in world space. */

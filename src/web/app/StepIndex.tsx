@@ -3,6 +3,7 @@ import type { ReactNode } from 'react';
 import { Moon, Sun } from 'lucide-react';
 import { NavLink } from 'react-router';
 import { setPreferences, usePreferences } from './preferences.js';
+import { StepHint } from './StepHint.js';
 import { STEPS } from './steps.js';
 import type { Workspace } from './workspace.js';
 import { LABELS } from './words.js';
@@ -29,10 +30,12 @@ export function StepIndex({ base, workspace }: { base: string; workspace: Worksp
           <span className={`num ml-auto text-sm ${WIDE}`}>{step.count(workspace)}</span>
         </NavLink>
       ))}
+      <span className="mt-auto" />
+      <StepHint base={base} />
       <button
         type="button"
         title={other}
-        className="mt-auto flex h-9 shrink-0 items-center gap-2 pl-4 text-sm text-graphite"
+        className="flex h-9 shrink-0 items-center gap-2 pl-4 text-sm text-graphite"
         onClick={() => setPreferences({ theme: theme === 'day' ? 'night' : 'day' })}
       >
         {theme === 'day' ? <Moon size={15} aria-hidden className="shrink-0" /> : <Sun size={15} aria-hidden className="shrink-0" />}

@@ -20,13 +20,23 @@ export interface Preferences {
   fitMargin: number;
   /** Whether the format sheet shows its fields. */
   sheetOpen: boolean;
+  /** Steps whose first hint was put away. */
+  seenHints: string[];
   /** Custom keys by the command's name. */
   keys: Record<string, string>;
 }
 
 const NAME = 'cold-easel preferences';
 const NO_GUIDES: GuideChoice = { thirds: false, centre: false, safe: false, outside: false };
-const PLAIN: Preferences = { theme: 'day', singleKeys: true, guides: NO_GUIDES, sheetOpen: false, fitMargin: DEFAULT_FIT_MARGIN, keys: {} };
+const PLAIN: Preferences = {
+  theme: 'day',
+  singleKeys: true,
+  guides: NO_GUIDES,
+  sheetOpen: false,
+  fitMargin: DEFAULT_FIT_MARGIN,
+  seenHints: [],
+  keys: {},
+};
 const listeners = new Set<() => void>();
 let current: Preferences = read();
 
@@ -39,6 +49,7 @@ function read(): Preferences {
       guides: { ...NO_GUIDES, ...kept.guides },
       sheetOpen: kept.sheetOpen === true,
       fitMargin: typeof kept.fitMargin === 'number' && kept.fitMargin >= 0 && kept.fitMargin <= 0.4 ? kept.fitMargin : DEFAULT_FIT_MARGIN,
+      seenHints: Array.isArray(kept.seenHints) ? kept.seenHints.filter((id) => typeof id === 'string') : [],
       keys: { ...kept.keys },
     };
   } catch {

@@ -18,6 +18,8 @@ export const LABELS = {
   arrowsAndSpace: '← → ↑ ↓, Space',
   vAndR: 'V, R',
   remapParts: 'Remap parts',
+  firstThing: 'First',
+  putAway: 'Hide hint',
   reset: 'Reset',
   close: 'Close',
   appName: 'Cold Easel',
@@ -55,6 +57,12 @@ export const LABELS = {
 
 /** What a control does, its unit, range and cost: whole sentences. */
 export const HELP = {
+  hintModel: 'Check that parts, size and materials came over, then set views.',
+  hintStage: 'Choose a preset, or daylight with a site.',
+  hintViews: 'Drag to look around, then save the view.',
+  hintShots: 'Add a still or a turntable, then start the batch.',
+  hintBatch: 'Frames appear as they are done. Review opens while the rest renders.',
+  hintReview: 'Choose a shot, step with the arrow keys, make a movie.',
   ctrlK: 'Finds a command by its name.',
   upAndDown: 'Change a number field by one step, with Shift by ten.',
   escape: 'Undoes what was typed, closes a menu, or clears the selection.',
@@ -84,3 +92,13 @@ export const MESSAGES = {
   giveAName: 'Give it a name.',
   stepOutsideShell: 'A step is outside the shell.',
 } satisfies WordTable;
+
+/** What to do first, by the step. */
+export const STEP_HELP = {
+  model: HELP.hintModel,
+  stage: HELP.hintStage,
+  views: HELP.hintViews,
+  shots: HELP.hintShots,
+  batch: HELP.hintBatch,
+  review: HELP.hintReview,
+} as const;

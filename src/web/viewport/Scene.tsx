@@ -15,16 +15,14 @@ import {
   RingGeometry,
   Sphere,
   type Side,
-  SRGBColorSpace,
   Vector3,
 } from 'three';
 import type { Vec3 } from '../../core/math/bounds.js';
 import { type ResolvedTransform, plinthMesh } from '../../core/model/modelTransform.js';
-import { applyGrade, type Grade } from '../../core/image/grade.js';
+import type { Grade } from '../../core/image/grade.js';
 import type { Turn } from '../../core/frame/frame.js';
 import type { SetFile } from '../../core/plan/set.js';
 import type { Stage } from '../../core/stage/stage.js';
-import type { Rgb } from '../../core/units/colour.js';
 import { type Camera, type Size, yawMatrix } from '../../core/camera/view.js';
 import { toMaterial } from '../../core/materials/customMaterial.js';
 import { libraryMaterial } from '../../core/materials/library.js';
@@ -32,6 +30,7 @@ import { boundsOfObjects, type Loaded, ghostMaterial } from './loaded.js';
 import { type Finder, useRaycastPicker } from './picking.js';
 import { highlight } from './highlight.js';
 import { applyMaterials } from './applyMaterials.js';
+import { backgroundOf } from './background.js';
 import { lightBeam, environmentTexture } from './light.js';
 import type { FrameRect } from './frameRect.js';
 
@@ -64,13 +63,6 @@ function fadingDisc(inner: number, outer: number): RingGeometry {
   }
   disc.setAttribute('color', new BufferAttribute(colours, 4));
   return disc;
-}
-
-/** A backdrop's colour as the finished picture would show it. */
-function gradedTexture(radiance: Rgb, grade: Grade): Color {
-  const out = new Float32Array(3);
-  applyGrade(Float32Array.from(radiance), out, grade);
-  return new Color().setRGB(out[0]!, out[1]!, out[2]!, SRGBColorSpace);
 }
 
 export interface SceneProps {
@@ -157,12 +149,19 @@ export function Scene({
     loaded.isContext.matrixAutoUpdate = false;
     loaded.isContext.matrix.copy(stood);
     loaded.isContext.matrixWorldNeedsUpdate = true;
-    // A picture behind everything stands under the canvas.
-    const { middle } = stage.backdrop;
-    scene.background = stage.picture ? null : stage.displayReferred ? new Color().setRGB(...middle) : gradedTexture(middle, grade);
     gl.toneMappingExposure = 2 ** grade.exposure;
     invalidate();
-  }, [lens, camera, rect, area, turn, stage, loaded, scene, gl, grade, placeKey, invalidate]);
+  }, [lens, camera, rect, area, turn, loaded, gl, grade, placeKey, invalidate]);
+  const backgroundKey = JSON.stringify([stage.backdrop, stage.displayReferred, stage.picture, grade]);
+  useEffect(() => {
+    const background = backgroundOf(stage, grade);
+    scene.background = background;
+    invalidate();
+    return () => {
+      if (background && 'dispose' in background) background.dispose();
+    };
+    // Equal numbers are the same backdrop, whichever object holds them.
+  }, [backgroundKey, scene, invalidate]);
   useEffect(() => {
     gl.localClippingEnabled = true;
     // Cut open, not closed: caps are the engine's. A plane of one part alone is left to it too.

@@ -9,6 +9,12 @@ import { NoEffectNote } from '../../forms/SettingsOf.js';
 import { UploadButton } from '../../ui/UploadButton.js';
 import { HELP, LABELS } from './words.js';
 
+const STOPS = [
+  ['top', LABELS.gradientTop],
+  ['middle', LABELS.gradientMiddle],
+  ['bottom', LABELS.gradientBottom],
+] as const;
+
 export interface BackdropFieldsProps {
   stage: StageSettings;
   /** The stage preset's own colour, to begin with. */
@@ -19,7 +25,7 @@ export interface BackdropFieldsProps {
 }
 
 export function BackdropFields({ stage, first, sheet, onChange, onSize }: BackdropFieldsProps): ReactNode {
-  const kind = stage.backdropImage ? 'picture' : stage.backdrop ? 'colour' : 'own';
+  const kind = stage.backdropImage ? 'picture' : stage.backdropGradient ? 'gradient' : stage.backdrop ? 'colour' : 'own';
   const picture = stage.backdropImage;
   const shape = (): void => {
     const image = new Image();
@@ -40,23 +46,39 @@ export function BackdropFields({ stage, first, sheet, onChange, onSize }: Backdr
         options={[
           { value: 'own', label: LABELS.fromTheStagePreset },
           { value: 'colour', label: LABELS.colour },
+          { value: 'gradient', label: LABELS.gradient },
           ...(picture ? [{ value: 'picture', label: LABELS.image }] : []),
         ]}
         onValue={(v) => {
-          if (v === 'own') onChange({ backdrop: undefined, backdropImage: undefined });
-          if (v === 'colour') onChange({ backdrop: stage.backdrop ?? first, backdropImage: undefined });
+          if (v === 'own') onChange({ backdrop: undefined, backdropGradient: undefined, backdropImage: undefined });
+          if (v === 'colour') onChange({ backdrop: stage.backdropGradient?.middle ?? first, backdropGradient: undefined, backdropImage: undefined });
+          if (v === 'gradient') {
+            const middle = stage.backdrop ?? first;
+            onChange({ backdrop: undefined, backdropGradient: { top: middle, middle, bottom: middle }, backdropImage: undefined });
+          }
         }}
       />
       {stage.backdrop && !picture && (
         <ColourField label={LABELS.backdropColour} help={HELP.backdropColour} value={stage.backdrop} onValue={(backdrop) => onChange({ backdrop })} />
       )}
+      {stage.backdropGradient &&
+        !picture &&
+        STOPS.map(([stop, label]) => (
+          <ColourField
+            key={stop}
+            label={label}
+            help={HELP.gradientStop}
+            value={stage.backdropGradient![stop]}
+            onValue={(colour) => onChange({ backdropGradient: { ...stage.backdropGradient!, [stop]: colour } })}
+          />
+        ))}
       {picture && <img src={`/api/textures/${picture.file}`} alt={LABELS.backdropImage} className="max-h-20 self-start border border-rule" />}
       <div className="flex flex-wrap gap-2">
         <UploadButton<EnvironmentReply>
           path="/textures"
           accept=".png,.jpg,.jpeg,.webp"
           label={LABELS.backdropImage}
-          onReply={({ file }) => onChange({ backdropImage: { file }, backdrop: undefined })}
+          onReply={({ file }) => onChange({ backdropImage: { file }, backdrop: undefined, backdropGradient: undefined })}
         >
           {picture ? LABELS.replaceImage : LABELS.uploadImage}
         </UploadButton>

@@ -196,6 +196,20 @@ export default function StageStep(): ReactNode {
                 checked={stage.modelLights}
                 onChecked={(modelLights) => change({ modelLights })}
               />
+              {stage.modelLights &&
+                (revision.lightPaths ?? []).length > 1 &&
+                revision.lightPaths!.map((path) => (
+                  <Checkbox
+                    key={path}
+                    label={path}
+                    help={HELP.oneModelLight}
+                    checked={!stage.modelLightsOff?.includes(path)}
+                    onChecked={(on) => {
+                      const off = [...(stage.modelLightsOff ?? []).filter((p) => p !== path), ...(on ? [] : [path])];
+                      change({ modelLightsOff: off.length > 0 ? off : undefined });
+                    }}
+                  />
+                ))}
               {revision.lights === 0 && stage.modelLights && <p className="text-sm text-ochre">{MESSAGES.noEffectThisModel}</p>}
             </section>
             {live.asked}

@@ -10,6 +10,10 @@ export const LABELS = {
   colour: 'Colour',
   image: 'Image',
   backdropColour: 'Backdrop colour',
+  gradient: 'Gradient',
+  gradientTop: 'Overhead colour',
+  gradientMiddle: 'Eye-level colour',
+  gradientBottom: 'Underfoot colour',
   backdropImage: 'Backdrop image',
   replaceImage: 'Replace image',
   uploadImage: 'Upload image',
@@ -81,9 +85,11 @@ export const LABELS = {
 
 /** What a control does, its unit, range and cost: whole sentences. */
 export const HELP = {
+  oneModelLight: 'This light of the model shines in renders of this stage.',
   illuminance: 'Lux on a surface that faces the light: an overcast day gives 10,000, a studio 1,000.',
   spread: 'Degrees across, 0 to 60: the larger, the softer the shadows. The sun has 0.5.',
   backdrop: 'What the camera sees behind the subject. It does not light the scene.',
+  gradientStop: 'As #rrggbb, in that direction. Renders show exactly this colour, whatever the exposure and tone curve.',
   backdropColour: 'As #rrggbb. Renders show exactly this colour, whatever the exposure and tone curve.',
   setsTheAspectOf: 'Sets the aspect of the format sheet to that of the image.',
   rotation: 'Degrees counterclockwise, seen from above.',
