@@ -199,10 +199,10 @@ export function EmptyState({ title, children }: { title: string; children: React
 
 export function PageHeader({ title, facts, children }: { title: string; facts?: string; children?: ReactNode }): ReactNode {
   return (
-    <header className="flex h-[53px] shrink-0 items-center gap-3 border-b border-rule px-[18px]">
+    <header className="flex h-[53px] shrink-0 items-center gap-3 border-b border-rule px-[18px] max-[900px]:h-auto max-[900px]:min-h-[53px] max-[900px]:flex-wrap max-[900px]:gap-y-1 max-[900px]:py-1.5">
       <h1 className="whitespace-nowrap text-lg font-semibold">{title}</h1>
       <p className="num min-w-0 truncate text-sm text-graphite">{facts}</p>
-      <div className="ml-auto flex items-center gap-3">{children}</div>
+      <div className="ml-auto flex items-center gap-3 max-[900px]:ml-0 max-[900px]:flex-wrap max-[900px]:gap-y-1">{children}</div>
     </header>
   );
 }
