@@ -98,7 +98,7 @@ export function applyMaterials(
     meshes.map((mesh) => ({
       path: pathOf(mesh) ?? '',
       renderVisible: !isHidden(mesh),
-      isContext: (mesh.userData.home as Home | undefined)?.isContext === true,
+      isContext: homes.get(mesh)?.isContext === true,
       materials: [givenOf(mesh).name],
       first: groupOf(mesh),
     })),
@@ -146,19 +146,22 @@ export interface Home {
   within: Matrix4;
 }
 
+/** By the mesh; not among its user data, which is copied as text where an object is cloned. */
+const homes = new WeakMap<Object3D, Home>();
+
 /** Notes where a mesh hangs. The groups stand at the origin then. */
 export function noteHome(mesh: Mesh, isContext: boolean): void {
   mesh.updateWorldMatrix(true, false);
   mesh.updateMatrix();
-  mesh.userData.home = { parent: mesh.parent!, isContext, local: mesh.matrix.clone(), within: mesh.matrixWorld.clone() } satisfies Home;
+  homes.set(mesh, { parent: mesh.parent!, isContext, local: mesh.matrix.clone(), within: mesh.matrixWorld.clone() });
 }
 
 /** What an object hangs below by the file. */
-const parentOf = (object: Object3D): Object3D | null => (object.userData.home as Home | undefined)?.parent ?? object.parent;
+const parentOf = (object: Object3D): Object3D | null => homes.get(object)?.parent ?? object.parent;
 
 /** Hangs a mesh into the group that turns with the subject, or into the one that stays. */
 function moveTo(mesh: Mesh, isContext: boolean, group: Object3D): void {
-  const home = mesh.userData.home as Home | undefined;
+  const home = homes.get(mesh);
   if (!home) return;
   const goal = home.isContext === isContext ? home.parent : group;
   if (mesh.parent === goal) return;

@@ -5,7 +5,7 @@ import { type MaterialAssignments, materialAssignmentsSchema } from '../../core/
 import { MeshMaker, modelOf } from '../../core/model/meshMaker.js';
 import { writeGlb } from '../../formats/glb/write.js';
 import { applyMaterials, pathOf } from './applyMaterials.js';
-import { type Loaded, prepareModel } from './loaded.js';
+import { ghostMaterial, type Loaded, prepareModel } from './loaded.js';
 
 const box = (): ReturnType<MeshMaker['mesh']> => new MeshMaker().box([0, 0, 0], [1, 1, 1]).mesh();
 
@@ -59,6 +59,8 @@ describe('a model as the viewport holds it', () => {
     expect(places()).toEqual(before);
     expect(shown(false)).toMatchObject({ [a]: ['subject', true], [b]: ['isContext', true] });
     expect(places()).toEqual(before);
+    // Another revision laid over it is a clone of what it holds.
+    expect(ghostMaterial(loaded).children.length).toBe(loaded.subject.children.length);
     // While one works, helpers stay away too until they are asked for.
     expect(shown(true)[c]).toEqual(['subject', false]);
   });
