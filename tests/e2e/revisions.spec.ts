@@ -78,8 +78,12 @@ test('a revision with one part gone and one renamed', async ({ page }) => {
 
   // The older one can still be looked at and rendered.
   await page.getByLabel('Revision', { exact: true }).selectOption('A');
+  // What is planned on B's part alone is said there, on every step.
+  await expect(page.getByText(/The set uses parts that are not in revision A: Tern\/Head\/Diffuser/)).toBeVisible();
+  await page.getByLabel('Search parts').fill('collar');
   await expect(page.getByLabel('Parts').getByText('Collar')).toBeVisible();
   await page.reload();
+  await page.getByLabel('Search parts').fill('collar');
   await expect(page.getByLabel('Parts').getByText('Collar')).toBeVisible();
   const first = await page.request.get(`${server.url}/api/revisions/${project.revisions[0]!.id}/match`);
   expect(first.status()).toBe(404);

@@ -136,7 +136,7 @@ export function MaterialPanel({
       )}
       {undivided && <p className="text-xs text-graphite">{MESSAGES.thisPartHasOne}</p>}
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1 text-sm">
-        <label className="flex items-center gap-1.5">
+        <label className="flex items-center gap-1.5" title={HELP.everywhere}>
           <input type="checkbox" checked={everywhere} onChange={(e) => setEverywhere(e.target.checked)} />
           {LABELS.allPartsWithIt}
         </label>

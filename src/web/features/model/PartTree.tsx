@@ -173,6 +173,7 @@ export function PartTree({ parts, dressed, selected, onSelect, onSwitch, onDrop 
         <Search size={16} aria-hidden className="text-graphite" />
         <input
           aria-label={LABELS.searchParts}
+          title={HELP.searchParts}
           className="w-full bg-transparent"
           placeholder={LABELS.searchParts}
           value={search}
@@ -181,6 +182,7 @@ export function PartTree({ parts, dressed, selected, onSelect, onSwitch, onDrop 
         />
         <select
           aria-label={LABELS.show}
+          title={HELP.show}
           className="max-w-28 bg-transparent text-xs text-graphite"
           value={filter}
           onChange={(e) => setFilter(e.target.value as Filter)}

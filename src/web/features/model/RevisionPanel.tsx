@@ -21,7 +21,7 @@ export function RemapLost({ parts }: { parts: PartReply[] }): ReactNode {
   const handOn = (from: string, to: string): void => toastProblem(edit((f) => movePartPath(f, from, to || null)));
   if (lost.length === 0) return null;
   return (
-    <div className="flex flex-col gap-1 border-b border-rule px-4 py-2 text-ochre" role="status">
+    <div className="flex max-h-28 shrink-0 flex-col gap-1 overflow-auto border-b border-rule px-4 py-2 text-ochre" role="status">
       <p>{MESSAGES.thePlanUsesParts}</p>
       {lost.map((path) => (
         <label key={path} className="flex items-center gap-2">

@@ -55,6 +55,7 @@ export function RulesBar({ materials: assignments, names, model, onChange }: Rul
           <span className="block font-head text-xs font-medium text-graphite">{LABELS.have}</span>
           <select
             aria-label={LABELS.materialOfTheRule}
+            title={HELP.ruleMaterial}
             className="h-7 w-full border-b border-graphite bg-transparent"
             value={material}
             onChange={(e) => setFinish(e.target.value)}

@@ -100,6 +100,8 @@ export const LABELS = {
 
 /** What a control does, its unit, range and cost: whole sentences. */
 export const HELP = {
+  ruleMaterial: 'The material that parts of this name get, unless one is assigned to them.',
+  everywhere: 'The next material replaces this one on every part that has it.',
   roleInShots: 'The subject turns, is cut by sections and is fitted; context stays. Applies to the selected parts and all below them.',
   materialName: 'Used in the material schedule and in mattes.',
   colour: 'As #rrggbb.',

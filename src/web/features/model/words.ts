@@ -66,6 +66,8 @@ export const LABELS = {
 
 /** What a control does, its unit, range and cost: whole sentences. */
 export const HELP = {
+  searchParts: 'Lists the parts whose path has this text.',
+  show: 'Lists all parts, those that differ between viewport and render, or lines.',
   partTreeKeys: 'Arrow keys move, with Shift they extend, Space selects, V and R switch the viewport and the render.',
   separateFaces: 'STEP, IGES, BREP: each face becomes a group that can have its own material. Drawing and rendering get slower.',
   unit: 'The unit of the file. OBJ, STL and PLY do not state it; millimetres and metres are most common.',

@@ -35,6 +35,7 @@ export function ShotBar({ shots, selected, filter, onFilter, onAdd, onEdit }: Sh
       <input
         type="search"
         aria-label={LABELS.findShots}
+        title={HELP.findShots}
         placeholder={LABELS.find}
         value={filter}
         onChange={(e) => onFilter(e.target.value)}

@@ -36,6 +36,7 @@ export function ShotFields({ shot, asked }: { shot: Shot; asked?: ReactNode }): 
       {variants.length > 0 && (
         <Choices
           legend={LABELS.variants}
+          help={HELP.chosenVariant}
           options={variants}
           chosen={shot.variants ?? []}
           onChoose={(ids) => put({ ...shot, variants: ids.length > 0 ? ids : undefined })}

@@ -63,6 +63,8 @@ export const LABELS = {
 
 /** What a control does, its unit, range and cost: whole sentences. */
 export const HELP = {
+  findShots: 'Lists the shots whose name, kind or group has this text.',
+  chosenVariant: 'Makes the shot in this variant too, with separate file names.',
   group: 'Name under which these shots are grouped in the shot list.',
   quality: 'Overrides the format sheet for these shots.',
   view: 'The view of the shot.',

@@ -94,6 +94,7 @@ export function LightFields({ lights, chosen, daylight, seen, onChoose, onChange
                 type="checkbox"
                 className="size-4 accent-madder"
                 aria-label={LABELS.isOn(l.name)}
+                title={HELP.isOn}
                 checked={l.on}
                 onChange={(e) => onChange(lights.map((x) => (x.id === l.id ? { ...x, on: e.target.checked } : x)))}
               />

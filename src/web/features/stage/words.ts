@@ -85,6 +85,7 @@ export const LABELS = {
 
 /** What a control does, its unit, range and cost: whole sentences. */
 export const HELP = {
+  isOn: 'Off: the light stays in the list and does not shine.',
   oneModelLight: 'This light of the model shines in renders of this stage.',
   illuminance: 'Lux on a surface that faces the light: an overcast day gives 10,000, a studio 1,000.',
   spread: 'Degrees across, 0 to 60: the larger, the softer the shadows. The sun has 0.5.',

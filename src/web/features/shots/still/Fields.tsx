@@ -61,6 +61,7 @@ export function Still({ shot, put }: FieldsProps<StillShot>): ReactNode {
     <>
       <Choices
         legend={LABELS.views}
+        help={HELP.chosenView}
         options={file.views}
         chosen={shot.views}
         onChoose={(views) => {

@@ -14,6 +14,7 @@ export const LABELS = {
 
 /** What a control does, its unit, range and cost: whole sentences. */
 export const HELP = {
+  chosenView: 'Renders this view in the shot.',
   addTime: 'Local date and time of the site, as 2026-06-21 09:30. Each view is rendered once per time.',
 } satisfies WordTable;
 
