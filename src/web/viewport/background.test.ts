@@ -1,4 +1,4 @@
-import { Color, DataTexture } from 'three';
+import type { Color, DataTexture } from 'three';
 import { describe, expect, it } from 'vitest';
 import { NEUTRAL_GRADE } from '../../core/image/grade.js';
 import { parseHex } from '../../core/units/colour.js';
