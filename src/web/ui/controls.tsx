@@ -124,7 +124,7 @@ export function Select({ label, help, value, options, setting, onValue }: Select
         <RadixSelect.Root value={value} onValueChange={onValue}>
           <RadixSelect.Trigger id={id} aria-describedby={described} className={`flex items-center justify-between text-left ${inputLook}`}>
             <span className="min-w-0 truncate">
-              <RadixSelect.Value />
+              <RadixSelect.Value placeholder="–" />
             </span>
             <ChevronDown size={14} aria-hidden className="shrink-0 text-graphite" />
           </RadixSelect.Trigger>
