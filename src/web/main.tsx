@@ -9,13 +9,14 @@ import { STEPS } from './app/steps.js';
 import { SessionGate } from './features/access/SessionGate.js';
 import { ProjectsPage } from './features/projects/ProjectsPage.js';
 import { startPreferences } from './app/preferences.js';
+import { loadCode } from './state/loadCode.js';
 import { styleNonce } from './ui/styleNonce.js';
 import 'sonner/dist/styles.css';
 import './styles.css';
 
 /** Loaded when its address is opened: the projects page needs none of it. */
 const page = (pick: () => Promise<{ default: ComponentType }>): ReactNode => {
-  const Page = lazy(pick);
+  const Page = lazy(() => loadCode(pick));
   return (
     <Suspense>
       <Page />

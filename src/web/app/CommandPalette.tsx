@@ -1,8 +1,9 @@
 /** Every command by its name, with the keys that do the same. */
 import { lazy, type ReactNode, Suspense, useEffect, useState } from 'react';
 import { type Command as Offered, activeCommands } from './commands.js';
+import { loadCode } from '../state/loadCode.js';
 
-const PaletteDialog = lazy(() => import('./PaletteDialog.js'));
+const PaletteDialog = lazy(() => loadCode(() => import('./PaletteDialog.js')));
 
 export function CommandPalette(): ReactNode {
   const [open, setOpen] = useState(false);

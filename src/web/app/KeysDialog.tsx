@@ -3,8 +3,9 @@ import { lazy, type ReactNode, Suspense, useState } from 'react';
 import { useCommands } from './commands.js';
 import { useKeys } from './keys.js';
 import { LABELS } from './words.js';
+import { loadCode } from '../state/loadCode.js';
 
-const KeysTable = lazy(() => import('./KeysTable.js'));
+const KeysTable = lazy(() => loadCode(() => import('./KeysTable.js')));
 
 export function KeysDialog(): ReactNode {
   const [open, setOpen] = useState(false);

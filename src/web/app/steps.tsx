@@ -1,5 +1,6 @@
 /** The working places of the application, in working order. */
 import { lazy, type ReactNode, Suspense } from 'react';
+import { loadCode } from '../state/loadCode.js';
 import type { Workspace } from './workspace.js';
 import { LABELS, MESSAGES } from './words.js';
 
@@ -13,7 +14,7 @@ export async function fetchSteps(): Promise<void> {
 
 const load = (pick: () => Promise<{ default: () => ReactNode }>): (() => ReactNode) => {
   picks.push(pick);
-  const Lazy = lazy(pick);
+  const Lazy = lazy(() => loadCode(pick));
   return () => (
     <Suspense fallback={<p className="p-6 text-graphite">{MESSAGES.loading}</p>}>
       <Lazy />
