@@ -92,9 +92,15 @@ export function PartTree({ parts, dressed, selected, onSelect, onSwitch, onDrop 
   const latest = useRef(rows);
   latest.current = rows;
   useEffect(() => {
-    const at = first === undefined ? -1 : latest.current.findIndex((r) => r.part.path === first);
-    if (at >= 0) view.scrollToIndex(at, { align: 'auto' });
-    // Also where another filter has moved it.
+    const show = (): void => {
+      const at = first === undefined ? -1 : latest.current.findIndex((r) => r.part.path === first);
+      if (at >= 0) view.scrollToIndex(at, { align: 'auto' });
+    };
+    show();
+    // Also where another filter has moved it, and where the panel below takes room from the list.
+    const observer = new ResizeObserver(show);
+    observer.observe(list.current!);
+    return () => observer.disconnect();
   }, [first, view, filter, search]);
   const from = rows.findIndex((r) => r.part.path === active);
   /** The row that keys act on: where one was last, else the selected one, else the first. */
