@@ -154,7 +154,7 @@ export const batchReply = z.object({
   samples: z.int(),
   rate: z.string(),
   size: z.object({ width: z.int(), height: z.int() }),
-  /** Renders have a clear backdrop, so that a movie of them needs one. */
+  /** Renders of some shot have a clear backdrop, so that a movie of them needs one. */
   alpha: z.boolean(),
   state: z.enum(BATCH_STATES),
   /** Why it is held, or null. */

@@ -73,7 +73,12 @@ test('model: what is context is said by part, by keyboard, and the pivot follows
         .sort(),
     )
     .toEqual([...names].sort());
-  expect((await file()).reference).toBeDefined();
+  // What the set refers to is the box of what is left as the subject: smaller than the model's.
+  const [made] = (await server.get<{ revisions: { bounds: { min: number[]; max: number[] } }[] }[]>('/projects')).slice(-1);
+  const { reference } = await file();
+  const extent = (b: { min: number[]; max: number[] }): number => b.max.reduce((sum, v, i) => sum + v - b.min[i]!, 0);
+  expect(extent(reference!)).toBeLessThanOrEqual(extent(made!.revisions[0]!.bounds) + 1e-9);
+  expect(extent(reference!)).toBeGreaterThan(0);
   await page.keyboard.press('Control+z');
   await expect.poll(async () => (await file()).materials?.parts.some((p) => p.isContext) ?? false).toBe(false);
 });

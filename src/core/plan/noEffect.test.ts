@@ -25,9 +25,6 @@ describe('settings without effect', () => {
     // What is not set is waited for by nobody.
     expect(noEffect('sheet.shutter', set().sheet, set())).toBeNull();
     expect(noEffect('shot.shutter', still.shots[0]!, still)).toBe('a still does not move');
-    expect(noEffect('view.focus', still.views[0]!, still)).toBe('the view has no depth of field');
-    expect(noEffect('view.focus', { ...still.views[0]!, aperture: 2.8 }, still)).toBeNull();
-    expect(noEffect('view.focalLength', still.views[1]!, still)).toBe('a parallel view has no lens');
   });
 
   it('of a stage follow what lights it', () => {

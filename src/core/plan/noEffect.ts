@@ -4,15 +4,12 @@
  */
 import { kindOf, type Shot } from '../shots/kinds.js';
 import type { StageSettings } from '../stage/stage.js';
-import type { View } from '../camera/view.js';
-import { effectiveSettings } from './formatSheet.js';
 import type { SetFile } from './set.js';
 
 /** What a setting belongs to. */
 export interface SettingOwners {
   sheet: SetFile['sheet'];
   shot: Shot;
-  view: View;
   stage: StageSettings;
 }
 
@@ -57,26 +54,6 @@ export const NO_EFFECT_RULES = {
     'shot',
     (s) => (s.overrides?.shutter ?? 0) > 0,
     (s) => (kindOf(s).moving ? null : 'a still does not move'),
-  ),
-  'shot.lines': rule(
-    'shot',
-    (s) => s.overrides?.passes !== undefined,
-    (s, set) => {
-      const sheet = effectiveSettings(set.sheet, s);
-      return sheet.lines && !sheet.passes.includes('beauty') && !sheet.passes.includes('lines')
-        ? 'neither beauty nor lines are among the passes'
-        : null;
-    },
-  ),
-  'view.focus': rule(
-    'view',
-    (v) => v.focus !== undefined,
-    (v) => (v.aperture === undefined ? 'the view has no depth of field' : null),
-  ),
-  'view.focalLength': rule(
-    'view',
-    () => true,
-    (v) => (v.kind === 'perspective' ? null : `a ${v.kind} view has no lens`),
   ),
   'stage.environment': rule(
     'stage',

@@ -53,9 +53,13 @@ export async function startReel(
   }
   const frames = await context.planner.open(batch.plan);
   const sizes = new Map<string, Size>();
+  // A shot may be clear where the set is not.
+  let clear = false;
   for (const id of used) {
     const at = runs.get(id)![0]!.position;
-    sizes.set(id, (await frames.frames(at, at + 1))[0]!.size);
+    const [first] = await frames.frames(at, at + 1);
+    sizes.set(id, first!.size);
+    clear ||= first!.transparent;
   }
   const size = sizes.get(used[0]!)!;
   const other = used.find((id) => sizes.get(id)!.width !== size.width || sizes.get(id)!.height !== size.height);
@@ -75,7 +79,7 @@ export async function startReel(
   if (await Clip.findOne({ where: { batchId: batch.id, shot: framesOfReel(reel.id), state: 'making' } }))
     throw new ServerError('conflict', 'This reel is being made already.');
   // One kind of picture in the row, whatever the shots' files are.
-  const asPng = (file: string): MovieFrame => (file.endsWith('.png') && !set.sheet.alpha ? file : overBackground(file, background));
+  const asPng = (file: string): MovieFrame => (file.endsWith('.png') && !clear ? file : overBackground(file, background));
   const pictures = plan.map(({ shot, index, into }): MovieFrame => {
     const file = fileAt(shot, index);
     return into ? () => crossFade(file, fileAt(into.shot, into.index), into.share, background) : asPng(file);

@@ -13,7 +13,7 @@ export interface BatchDigest {
   samples: number;
   rate: string;
   size: { width: number; height: number };
-  /** Renders have a clear backdrop. */
+  /** Renders of some shot have a clear backdrop. */
   alpha?: boolean;
   /** Names of the runs of frames by their ids. */
   runs: Record<string, string>;
@@ -24,7 +24,7 @@ export interface BatchDigest {
 }
 
 export function batchDigest({ set, context }: PlanSnapshot): BatchDigest {
-  const { quality, rate, size, alpha } = set.sheet;
+  const { quality, rate, size } = set.sheet;
   const runs = set.shots.flatMap((s) => shotOutputs(effectiveSettings(set.sheet, s), s).map((o) => o.run));
   return {
     name: set.name,
@@ -32,7 +32,7 @@ export function batchDigest({ set, context }: PlanSnapshot): BatchDigest {
     samples: resolveSampling(quality).samples,
     rate,
     size,
-    alpha,
+    alpha: set.shots.some((s) => effectiveSettings(set.sheet, s).alpha),
     runs: Object.fromEntries(runs.map((run) => [run, outputName(set, run)])),
     scene: context.scene,
   };
