@@ -2,7 +2,7 @@
 import { INSTANCE_INVERSE, UNTRANSFORMED, MOVING } from "../layout";
 import { R_DIRECTION, setRay } from "./ray";
 import { worldRay, objectRay } from "./walk";
-import { hasMotion, turnCos, turnSin, pivotX, pivotZ } from "./shutter";
+import { hasMotion, isTilted, turnAboutAxis, turnCos, turnSin, turnedX, turnedY, turnedZ, pivotX, pivotY, pivotZ } from "./shutter";
 
 /** Writes a ray of the world as the instance sees it. */
 // @ts-ignore: decorator
@@ -24,11 +24,21 @@ function transformRay(at: usize, r: usize, ox: f32, oy: f32, oz: f32, dx: f32, d
 export function toObjectRay(at: usize, flags: u32): usize {
   if ((flags & UNTRANSFORMED) != 0) return worldRay;
   const w = worldRay;
-  let ox = load<f32>(w), oz = load<f32>(w, 32);
-  const oy = load<f32>(w, 16);
-  let dx = load<f32>(w + R_DIRECTION), dz = load<f32>(w + R_DIRECTION, 32);
-  const dy = load<f32>(w + R_DIRECTION, 16);
+  let ox = load<f32>(w), oy = load<f32>(w, 16), oz = load<f32>(w, 32);
+  let dx = load<f32>(w + R_DIRECTION), dy = load<f32>(w + R_DIRECTION, 16), dz = load<f32>(w + R_DIRECTION, 32);
   if (hasMotion && (flags & MOVING) != 0) {
+    if (isTilted) {
+      turnAboutAxis(ox - pivotX, oy - pivotY, oz - pivotZ, -turnSin);
+      ox = pivotX + turnedX;
+      oy = pivotY + turnedY;
+      oz = pivotZ + turnedZ;
+      turnAboutAxis(dx, dy, dz, -turnSin);
+      dx = turnedX;
+      dy = turnedY;
+      dz = turnedZ;
+      transformRay(at, objectRay, ox, oy, oz, dx, dy, dz);
+      return objectRay;
+    }
     const x: f32 = ox - pivotX, z: f32 = oz - pivotZ, ex = dx, ez = dz;
     ox = pivotX + turnCos * x - turnSin * z;
     oz = pivotZ + turnSin * x + turnCos * z;

@@ -131,7 +131,7 @@ export const FRAME_LENS = 136; // f32 radius of the lens, metres; 0 = all sharp
 export const FRAME_FOCUS = 140; // f32 distance of the sharp plane along the line of sight
 export const FRAME_FILTER = 144; // u32 pointer to f32[FILTER_CELLS + 1]: offset in pixels by cumulative chance
 export const FRAME_SHUTTER = 148; // u32 1: something moves while the shutter is open
-export const FRAME_TURN = 152; // f32 radians that MOVING instances turn by, counterclockwise from above
+export const FRAME_TURN = 152; // f32 radians that MOVING instances turn by, counterclockwise seen from where the axis points to
 export const FRAME_PIVOT_X = 156; // f32
 export const FRAME_PIVOT_Z = 160; // f32
 export const FRAME_SEQUENCE = 164; // u32 bits of the sample index that neighbours share a sequence over
@@ -189,7 +189,10 @@ export const FRAME_BACKDROP_INVERSE_TONE = 444; // u32 pointer to LOOK_CELLS + 1
 export const FRAME_HATCH_MATERIAL = 448; // u32 pointer to the material of lines over caps, or 0
 export const FRAME_HATCH = 452; // f32[4] lines a metre, share of a line, cosine and sine of its angle
 export const FRAME_ADAPTIVE_SCALE = 468; // f32[2] what a pixel's need is multiplied by to tell its further samples for each one asked, and the most of that
-export const FRAME_BYTES = 480;
+export const FRAME_TILTED = 476; // u32 1: the turn is about AXIS through the pivot, not about the vertical
+export const FRAME_PIVOT_Y = 480; // f32
+export const FRAME_AXIS = 484; // f32[3] unit direction
+export const FRAME_BYTES = 496;
 
 /** Rays and hits of the batched queries. */
 export const QUERY_ORIGIN = 0; // f32[3]

@@ -25,6 +25,7 @@ test.beforeAll(async () => {
       shots: [
         { id: 'still', kind: 'still', views: ['v'] },
         { id: 'turn', kind: 'turntable', view: 'v', frames: 4, pivot: [0, 0, 0] },
+        { id: 'tilt', kind: 'turntable', view: 'v', frames: 4, axis: { from: [0, 0, 0], to: [0, 1, 1] } },
         { id: 'sun', kind: 'sunStudy', view: 'v', dates: ['2026-06-21'], stepMinutes: 180 },
         { id: 'walk', kind: 'walkthrough', stations: [{ eye: [1, 1, 1] }, { eye: [0, 1, 2] }] },
         { id: 'cut', kind: 'sectionReveal', view: 'v', stations: [{ height: 0.5 }, { height: 0.1, seconds: 1 }] },
@@ -54,7 +55,7 @@ async function withoutHelp(page: Page): Promise<string[]> {
 test('no field on any step is without help', async ({ page }) => {
   await keepSheetOpen(page);
   const found: string[] = [];
-  for (const step of ['model', 'stage', 'views', 'shots?shot=still', 'shots?shot=turn', 'shots?shot=sun', 'shots?shot=walk', 'shots?shot=cut']) {
+  for (const step of ['model', 'stage', 'views', 'shots?shot=still', 'shots?shot=turn', 'shots?shot=tilt', 'shots?shot=sun', 'shots?shot=walk', 'shots?shot=cut']) {
     await page.goto(`${address}/${step}`);
     await expect(page.getByTestId('viewport').locator('canvas').first()).toBeVisible({ timeout: 60_000 });
     if (step === 'model') await page.getByRole('tree', { name: 'Parts' }).getByRole('treeitem').nth(2).click();

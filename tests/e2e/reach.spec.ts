@@ -94,6 +94,14 @@ test('shots: a pivot of its own, in the middle of a part, and paper by millimetr
   await page.getByRole('combobox', { name: 'Pivot at part' }).click();
   await page.getByRole('option').nth(3).click();
   await expect.poll(async () => ((await pivot()) as number[])[0]).not.toBeCloseTo(0.12, 6);
+  // About a line through two points, which begins upright through the pivot.
+  await choose(page, 'Axis', 'Through two points');
+  await fill(page, 'Axis to x', '50 cm');
+  const axis = async (): Promise<unknown> => (await file()).shots.flatMap((s) => (s.kind === 'turntable' ? [s.axis] : []))[0];
+  await expect.poll(axis).toMatchObject({ to: [0.5, expect.any(Number), expect.any(Number)] });
+  await expect(page.getByRole('combobox', { name: 'Pivot', exact: true })).toHaveCount(0);
+  await choose(page, 'Axis', 'Upright');
+  await expect.poll(axis).toBeUndefined();
   await page
     .getByTitle(/Named sizes/)
     .first()

@@ -153,8 +153,8 @@ describe('motion blur of a known move', () => {
   const bar = modelOf('bar', [{ mesh: new MeshMaker().box([0.2, 0, -0.01], [1, 0.01, 0.01]).mesh(), material: GLOW }]);
   const size = { width: 160, height: 160 };
   const view = { eye: [0, 5, 0] as Vec3, target: [0, 0, 0] as Vec3, focalLength: 50, keepVerticals: false, kind: 'parallel' as const, width: 2.2 };
-  const spread = (frame: Partial<Frame>): number[] => {
-    const picture = trace(bar, { eye: view.eye, target: view.target, ...size, samples: 256, frame: { camera: cameraOf(view, size, 1), ...frame } });
+  const spread = (frame: Partial<Frame>, model = bar): number[] => {
+    const picture = trace(model, { eye: view.eye, target: view.target, ...size, samples: 256, frame: { camera: cameraOf(view, size, 1), ...frame } });
     // Light by direction from the middle, in bins of 10°, counterclockwise from +X.
     const bins = Array.from({ length: 36 }, () => 0);
     for (let p = 0; p < 160 * 160; p++) {
@@ -173,6 +173,35 @@ describe('motion blur of a known move', () => {
     // The same light as the bar at rest.
     const rest = spread({}).reduce((s, v) => s + v, 0);
     expect(Math.abs(all / rest - 1)).toBeLessThan(0.01);
+  });
+
+  it('of a subject that turns about a level axis, seen from where it points to', () => {
+    const upright = modelOf('bar', [{ mesh: new MeshMaker().box([0.2, -0.01, 0], [1, 0.01, 0.01]).mesh(), material: GLOW }]);
+    const front = { ...view, eye: [0, 0, 5] as Vec3 };
+    const camera = cameraOf(front, size, 1);
+    // The pivot lies off the origin along the axis, which changes nothing.
+    const turn = { angle: 10, rotation: 10, pivot: [0, 0, 0.7] as Vec3, axis: [0, 0, 1] as Vec3, what: ['subject' as const] };
+    const bins = spread({ turn, camera, shutter: { camera, rotation: 40 } }, upright);
+    const all = bins.reduce((s, v) => s + v, 0);
+    for (const k of [1, 2, 3, 4]) expect(bins[k]! / all).toBeCloseTo(0.25, 1);
+    expect(bins.slice(7).reduce((s, v) => s + v, 0) / all).toBeLessThan(0.01);
+  });
+
+  it('leaves the shading of a ball as it is, about whatever axis it turns', () => {
+    const ball = modelOf('ball', [{ mesh: sphere(256), material: MATT }]);
+    const sun = { kind: 'sun' as const, direction: [-0.6, -0.8, 0] as Vec3, radius: 0, irradiance: [3, 3, 3] as Vec3 };
+    const lit = { eye: [0, 1, 4] as Vec3, target: [0, 0, 0] as Vec3, width: 64, height: 64, samples: 64, stage: { lights: [sun] } };
+    const camera = cameraOf({ ...lit, focalLength: 50, keepVerticals: false }, { width: 64, height: 64 }, 1);
+    const still = trace(ball, { ...lit, frame: { camera } });
+    const all = still.colour.reduce((s, v) => s + v, 0);
+    const difference = (axis?: Vec3): number => {
+      const turn = { angle: 0, rotation: 0, pivot: [0, 0, 0] as Vec3, ...(axis && { axis }), what: ['subject' as const] };
+      const turning = trace(ball, { ...lit, frame: { camera, turn, shutter: { camera, rotation: 120 } } });
+      return still.colour.reduce((s, v, i) => s + Math.abs(v - turning.colour[i]!), 0) / all;
+    };
+    // What is left is noise and the facets' outline.
+    expect(difference()).toBeLessThan(0.005);
+    for (const axis of [[1, 1, 1].map((c) => c / Math.sqrt(3)), [1, 0, 0]] as Vec3[]) expect(difference(axis)).toBeLessThan(0.005);
   });
 
   it('of a turning camera goes the other way round', () => {

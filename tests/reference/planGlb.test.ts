@@ -1,5 +1,5 @@
 /** The plan as GLB, read by others: Khronos' glTF validator, three.js' loader and its animation mixer, and our own reader. */
-import { AnimationMixer, LoopOnce, type Object3D, OrthographicCamera, PerspectiveCamera, Vector3, Vector4 } from 'three';
+import { AnimationMixer, LoopOnce, type Object3D, OrthographicCamera, PerspectiveCamera, Quaternion, Vector3, Vector4 } from 'three';
 import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js';
 import { mat4 } from 'gl-matrix';
 import { validateBytes } from 'gltf-validator';
@@ -12,7 +12,7 @@ import { modelBounds } from '../../src/core/model/model.js';
 import { withFrame, type Frame } from '../../src/core/frame/frame.js';
 import { planFrames } from '../../src/core/planning/planFrames.js';
 import { parseSet } from '../../src/core/plan/set.js';
-import { yawMatrix } from '../../src/core/camera/view.js';
+import { turnMatrix } from '../../src/core/camera/view.js';
 import { exportPlanGlb } from '../../src/engine/output/planGlb.js';
 import { glb } from '../../src/formats/glb/read.js';
 import { writeGlb } from '../../src/formats/glb/write.js';
@@ -152,6 +152,18 @@ describe('the plan as GLB', async () => {
     });
   });
 
+  it('turns the subject about an axis of any direction', async () => {
+    const spin = frames.filter((f) => f.shot === 'spin').map((f) => withFrame(f, { turn: { ...f.turn!, axis: [1, 0, 0] } }));
+    const gltf = await load(await exportPlanGlb(set, await writeGlb(model), spin, noPictures));
+    const track = gltf.animations[0]!.tracks.find((t) => t.name.endsWith('.quaternion'))!;
+    for (const i of [5, 11, 23]) {
+      expect(track.times[i]).toBeCloseTo(spin[i]!.time, 5);
+      const played = new Quaternion().fromArray(track.values, 4 * i);
+      const planned = new Quaternion().setFromAxisAngle(new Vector3(1, 0, 0), (spin[i]!.turn!.rotation * Math.PI) / 180);
+      expect(played.angleTo(planned)).toBeLessThan(1e-3);
+    }
+  });
+
   it('played by three.js, a point of the subject and the camera are where the frames have them', async () => {
     const gltf = await load(bytes);
     expect(gltf.animations.map((a) => a.name)).toEqual(['Spin', 'Orbit']);
@@ -171,7 +183,7 @@ describe('the plan as GLB', async () => {
     const spin = frames.filter((f) => f.shot === 'spin');
     const rest = at('Spin', withFrame(spin[0]!, { time: 0 }), part!);
     const turn = (f: Frame): Vector3 => {
-      const m = yawMatrix(f.turn!.pivot, f.turn!.rotation) as unknown as number[];
+      const m = turnMatrix(f.turn!, f.turn!.rotation) as unknown as number[];
       const q = [0, 1, 2].map((r) => m[r]! * rest.x + m[r + 4]! * rest.y + m[r + 8]! * rest.z + m[r + 12]!);
       return new Vector3(...(q as [number, number, number]));
     };

@@ -216,18 +216,23 @@ export function projectPoint(camera: Camera, size: Size, point: Vec3): [number, 
 
 /** Turns a camera about a vertical axis through the pivot, counterclockwise seen from above. */
 export function rotateCamera(camera: Camera, pivot: Vec3, degrees: number): Camera {
-  const turned = yawMatrix(pivot, degrees);
+  const turned = turnMatrix({ pivot }, degrees);
   const back = mat4.invert(identity(), turned)!;
   const viewMatrix = mat4.multiply(identity(), matrixOf(camera.viewMatrix), back);
   const move = (p: Vec3): Vec3 => vec3.transformMat4([0, 0, 0], p, turned) as Vec3;
   return { ...camera, eye: move(camera.eye), target: move(camera.target), viewMatrix: numbersOf(viewMatrix) };
 }
 
-/** Rotation about the vertical through the pivot, counterclockwise seen from above. */
-export function yawMatrix(pivot: Vec3, degrees: number): mat4 {
+/**
+ * Rotation about the line through the pivot, counterclockwise seen from where its unit direction `axis` points to;
+ * about the vertical where none is given.
+ */
+export function turnMatrix({ pivot, axis }: { pivot: Vec3; axis?: Vec3 }, degrees: number): mat4 {
   const out = identity();
+  const angle = (degrees * Math.PI) / 180;
   mat4.fromTranslation(out, pivot);
-  mat4.rotateY(out, out, (degrees * Math.PI) / 180);
+  if (axis) mat4.rotate(out, out, angle, axis);
+  else mat4.rotateY(out, out, angle);
   mat4.translate(out, out, [-pivot[0], -pivot[1], -pivot[2]]);
   return out;
 }

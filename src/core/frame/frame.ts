@@ -16,13 +16,15 @@ export const ENGINE_VERSION = '8';
 export const TURN_TARGETS = ['subject', 'camera', 'lights', 'environment'] as const;
 export type TurnTarget = (typeof TURN_TARGETS)[number];
 
-/** What is turned in a frame, about a vertical through the pivot. */
+/** What is turned in a frame, about an axis through the pivot. */
 export interface Turn {
   /** Degrees, as the plan counts them: start + step · i. */
   angle: number;
-  /** Degrees that everything in `what` is turned by, counterclockwise seen from above. */
+  /** Degrees that everything in `what` is turned by, counterclockwise seen from above, or from where `axis` points to. */
   rotation: number;
   pivot: Vec3;
+  /** Unit direction of the axis through the pivot; absent where it is upright. */
+  axis?: Vec3;
   what: TurnTarget[];
 }
 

@@ -64,7 +64,7 @@ function contentOf(frame: Content, scene: string, sampling: Content['sampling'] 
     ['stage', shared(stage)],
     ['transform', shared(frame.transform)],
     ['transparent', own(frame.transparent)],
-    ['turn', turn && own({ rotation: turn.rotation, pivot: turn.pivot, what: [...turn.what].sort() })],
+    ['turn', turn && own({ rotation: turn.rotation, pivot: turn.pivot, axis: turn.axis, what: [...turn.what].sort() })],
   ];
   let text = '';
   for (const [key, piece] of pieces) if (piece !== undefined) text += `${text === '' ? '' : ','}"${key}":${piece}`;

@@ -3,7 +3,7 @@ import { mat4, vec3 } from 'gl-matrix';
 import type { Vec3 } from '../../core/math/bounds.js';
 import { identity } from '../../core/math/matrix.js';
 import type { Frame } from '../../core/frame/frame.js';
-import { yawMatrix } from '../../core/camera/view.js';
+import { turnMatrix } from '../../core/camera/view.js';
 import type { SceneData } from '../upload/sceneData.js';
 import { type Edges, edgesOf } from './edges.js';
 import { isBelow } from '../../core/model/paths.js';
@@ -40,7 +40,7 @@ function clip(a: Vec3, b: Vec3, planes: { normal: Vec3; offset: number }[]): [Ve
 export function segmentsOf(data: SceneData, frame: Frame): Float32Array {
   const { scene } = data;
   const out: number[] = [];
-  const turn = frame.turn?.what.includes('subject') ? yawMatrix(frame.turn.pivot, frame.turn.rotation) : null;
+  const turn = frame.turn?.what.includes('subject') ? turnMatrix(frame.turn, frame.turn.rotation) : null;
   const { kind, eye, viewMatrix: v } = frame.camera;
   const back: Vec3 = [v[2]!, v[6]!, v[10]!];
   /** Planes that cut a part: all cut the subject, unless they are of one part. */

@@ -1,6 +1,6 @@
 /** One frame in kernel memory: instances as they stand, light, camera, limits. */
 import * as L from '../../../kernel/layout.js';
-import { yawMatrix } from '../../core/camera/view.js';
+import { turnMatrix } from '../../core/camera/view.js';
 import type { Frame } from '../../core/frame/frame.js';
 import { CAP_NAME, GROUND_NAME, HATCH_NAME } from '../../core/image/addedNames.js';
 import { sceneFromDisplay, inverseToneTable } from '../../core/image/inverseTone.js';
@@ -61,7 +61,7 @@ function writeFrameLights(data: SceneData, room: FrameSlot, frame: Frame, placed
     triangles: frame.clay ? [] : emissiveTriangles(data, placed),
     mean: sky ? writeSky(data.views, room.sky, sky) : image ? data.environmentMean * image.strength : 0,
     radius: subjectRadius(data),
-    turned: frame.turn?.what.includes('lights') ? yawMatrix(frame.turn.pivot, frame.turn.rotation) : identity(),
+    turned: frame.turn?.what.includes('lights') ? turnMatrix(frame.turn, frame.turn.rotation) : identity(),
   });
   laid.suns.forEach((s, i) => writeU32(data.views, room.suns + i * 4, s));
   return laid;
@@ -104,6 +104,8 @@ function writeCameras({ views }: SceneData, at: number, { camera, size, shutter,
   writeF32(views, at + L.FRAME_LENS, [camera.lens?.radius ?? 0, camera.lens?.focus ?? 1]);
   writeF32(views, at + L.FRAME_NEAR_CLIP, [camera.nearClipping ?? 0]);
   writeF32(views, at + L.FRAME_TURN, [((shutter?.rotation ?? 0) * Math.PI) / 180, turn?.pivot[0] ?? 0, turn?.pivot[2] ?? 0]);
+  writeU32(views, at + L.FRAME_TILTED, turn?.axis ? 1 : 0);
+  writeF32(views, at + L.FRAME_PIVOT_Y, [turn?.pivot[1] ?? 0, ...(turn?.axis ?? [0, 1, 0])]);
 }
 
 /** Where the kernel finds the scene's instances and lights. */

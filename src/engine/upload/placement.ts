@@ -1,6 +1,6 @@
 /** Where the instances of a frame stand. */
 import { mat4 } from 'gl-matrix';
-import { yawMatrix } from '../../core/camera/view.js';
+import { turnMatrix } from '../../core/camera/view.js';
 import type { Frame } from '../../core/frame/frame.js';
 import { type Bounds, centreOf, joinBounds, radiusOf, transformBounds, type Vec3 } from '../../core/math/bounds.js';
 import { identity } from '../../core/math/matrix.js';
@@ -14,7 +14,7 @@ export interface Placed {
 
 /** Where everything stands when the shutter opens, and the box that it sweeps until it closes. */
 export function placementOf(data: SceneData, frame: Frame): Placed[] {
-  const turn = frame.turn?.what.includes('subject') ? yawMatrix(frame.turn.pivot, frame.turn.rotation) : null;
+  const turn = frame.turn?.what.includes('subject') ? turnMatrix(frame.turn, frame.turn.rotation) : null;
   const sweep = frame.turn && frame.shutter ? frame.shutter.rotation : 0;
   return data.instances.map((instance) => {
     const world = turn && instance.turns ? mat4.multiply(identity(), turn, instance.world) : instance.world;
@@ -23,7 +23,7 @@ export function placementOf(data: SceneData, frame: Frame): Placed[] {
       const steps = Math.max(1, Math.ceil(Math.abs(sweep) / 5));
       const still = bounds;
       for (let k = 1; k <= steps; k++) {
-        const turned = transformBounds(still, yawMatrix(frame.turn!.pivot, (sweep * k) / steps));
+        const turned = transformBounds(still, turnMatrix(frame.turn!, (sweep * k) / steps));
         bounds = joinBounds(bounds, turned);
       }
       // Between two of these steps an arc stands out by less than this.

@@ -1,6 +1,6 @@
 /** Lights that come with the model, faces that shine, and the one light that shaded pictures take as their key. */
 import { mat4, vec3 } from 'gl-matrix';
-import { yawMatrix } from '../../core/camera/view.js';
+import { turnMatrix } from '../../core/camera/view.js';
 import type { Frame } from '../../core/frame/frame.js';
 import type { Vec3 } from '../../core/math/bounds.js';
 import { identity, matrixOf } from '../../core/math/matrix.js';
@@ -16,7 +16,7 @@ export function modelLights({ scene }: SceneData, frame: Frame): Light[] {
   if (!frame.stage.modelLights) return [];
   // A file says candela and lux.
   const unit = frame.stage.sky ? 1 / DAYLIGHT_UNIT : 1;
-  const turn = frame.turn?.what.includes('subject') ? yawMatrix(frame.turn.pivot, frame.turn.rotation) : null;
+  const turn = frame.turn?.what.includes('subject') ? turnMatrix(frame.turn, frame.turn.rotation) : null;
   const off = new Set(frame.stage.modelLightsOff);
   return scene.lights
     .filter((l) => !off.has(scene.parts[l.part]!.path))

@@ -111,7 +111,7 @@ function addShot(document: Document, scene: Scene, subject: Node[], name: string
     inner.addChild(node);
   }
   scene.addChild(outer);
-  const rotations = frames.map(({ turn: t }) => quat.setAxisAngle([0, 0, 0, 1], [0, 1, 0], (t!.rotation * Math.PI) / 180) as Vec4);
+  const rotations = frames.map(({ turn: t }) => quat.setAxisAngle([0, 0, 0, 1], turn.axis ?? [0, 1, 0], (t!.rotation * Math.PI) / 180) as Vec4);
   animate(document, name, outer, 'rotation', times, shortest(rotations));
   return [outer];
 }

@@ -23,7 +23,7 @@ import type { Grade } from '../../core/image/grade.js';
 import type { Turn } from '../../core/frame/frame.js';
 import type { SetFile } from '../../core/plan/set.js';
 import type { Stage } from '../../core/stage/stage.js';
-import { type Camera, type Size, yawMatrix } from '../../core/camera/view.js';
+import { type Camera, type Size, turnMatrix } from '../../core/camera/view.js';
 import { toMaterial } from '../../core/materials/customMaterial.js';
 import { libraryMaterial } from '../../core/materials/library.js';
 import { boundsOfObjects, type Loaded, ghostMaterial } from './loaded.js';
@@ -140,7 +140,7 @@ export function Scene({
     lens.matrix.fromArray(camera.viewMatrix).invert();
     lens.matrixWorld.copy(lens.matrix);
     lens.matrixWorldInverse.fromArray(camera.viewMatrix);
-    const turned = turn?.what.includes('subject') ? yawMatrix(turn.pivot, turn.rotation) : null;
+    const turned = turn?.what.includes('subject') ? turnMatrix(turn, turn.rotation) : null;
     loaded.subject.matrixAutoUpdate = false;
     const stood = place ? new Matrix4().fromArray(place.matrix) : new Matrix4();
     loaded.subject.matrix.copy(stood);

@@ -1,3 +1,4 @@
+import { vec3 } from 'gl-matrix';
 import { z } from 'zod';
 import { centreOf, corners, type Vec3 } from '../../math/bounds.js';
 import { type Turn, TURN_TARGETS } from '../../frame/frame.js';
@@ -9,6 +10,8 @@ import { type ShotContext, shotBase, type ShotKind, viewOf } from '../kind.js';
 import type { Pose } from '../../frame/pose.js';
 
 export const MAX_FRAMES = 100_000;
+/** Metres between the two points of an axis, so that they give a direction. */
+const SHORTEST_AXIS = 1e-4;
 
 export const turntableSchema = z
   .strictObject({
@@ -28,6 +31,8 @@ export const turntableSchema = z
       .refine((t) => new Set(t).size === t.length, 'This is listed twice.')
       .default(['subject']),
     pivot: z.union([z.enum(['centre', 'target']), pointSchema]).default('centre'),
+    /** The line that the subject turns about, instead of the vertical through the pivot; counterclockwise is seen from `to`. */
+    axis: z.strictObject({ from: pointSchema, to: pointSchema }).optional(),
     thereAndBack: z.boolean().default(false),
     /** Begins and ends gently; else evenly. */
     ease: z.boolean().default(false),
@@ -38,6 +43,14 @@ export const turntableSchema = z
     }
     if (shot.degrees === 0)
       context.addIssue({ code: 'custom', path: ['degrees'], message: 'A turn of 0° does not move; write 360 for a whole turn.' });
+    if (shot.axis && vec3.distance(shot.axis.from, shot.axis.to) < SHORTEST_AXIS)
+      context.addIssue({ code: 'custom', path: ['axis', 'to'], message: 'An axis needs two different points; move one of them.' });
+    if (shot.axis && shot.turns.some((t) => t !== 'subject'))
+      context.addIssue({
+        code: 'custom',
+        path: ['turns'],
+        message: 'Only the subject turns about a line through two points; set the axis upright to turn anything else.',
+      });
   });
 
 export type TurntableShot = z.infer<typeof turntableSchema>;
@@ -60,10 +73,18 @@ export function angleAt(shot: TurntableShot, i: number, n: number): number {
   return shot.start + (shot.ease ? smoothstep(k / steps) * shot.degrees : (k * shot.degrees) / steps);
 }
 
+/** The point that the turn leaves where it is: of an axis through two points, the first. */
 export function pivotOf(shot: TurntableShot, context: Pick<ShotContext, 'views' | 'bounds'>): Vec3 {
+  if (shot.axis) return shot.axis.from as Vec3;
   if (shot.pivot === 'centre') return centreOf(context.bounds);
   if (shot.pivot === 'target') return viewOf(context, shot.view).target as Vec3;
   return shot.pivot as Vec3;
+}
+
+/** Unit direction of the axis; undefined where it is the vertical. */
+export function axisOf({ axis }: Pick<TurntableShot, 'axis'>): Vec3 | undefined {
+  if (!axis) return undefined;
+  return vec3.normalize([0, 0, 0], vec3.subtract([0, 0, 0], axis.to, axis.from)) as Vec3;
 }
 
 /** Seconds in which the outer edge may cross the frame before its steps are seen one by one (common practice, no source). */
@@ -82,7 +103,8 @@ export function rimSpeed(
   const pivot = pivotOf(shot, context);
   const scale = pixelsPerMetre(viewOf(context, shot.view), size, pixelAspect, pivot);
   if (scale === null) return null;
-  const radius = Math.max(...corners(context.bounds).map((c) => Math.hypot(c[0] - pivot[0], c[2] - pivot[2])));
+  const axis = axisOf(shot) ?? [0, 1, 0];
+  const radius = Math.max(...corners(context.bounds).map((c) => vec3.length(vec3.cross([0, 0, 0], vec3.subtract([0, 0, 0], c, pivot), axis))));
   const n = forwardFrameCount(shot, context.rate);
   const steps = Array.from({ length: n }, (_, i) => Math.abs(angleAt(shot, i + 1, n) - angleAt(shot, i, n)));
   const step = Math.min(180, Math.max(...steps));
@@ -119,13 +141,14 @@ export const turntable: ShotKind<typeof turntableSchema> = {
     const view = viewOf(context, shot.view);
     const n = forwardFrameCount(shot, context.rate);
     const pivot = pivotOf(shot, context);
+    const axis = axisOf(shot);
     // Where the camera turns instead of the subject, it goes the other way round.
     const way = (shot.direction === 'counterclockwise' ? 1 : -1) * (shot.turns.includes('subject') ? 1 : -1);
     const still = context.cameraOf(view);
     return Array.from({ length: countOf(shot, context.rate) }, (_, i) => {
       const angle = angleAt(shot, i, n);
       const rotation = way * angle;
-      const turn: Turn = { angle, rotation, pivot, what: [...shot.turns] };
+      const turn: Turn = { angle, rotation, pivot, ...(axis && { axis }), what: [...shot.turns] };
       const posed = (degrees: number): Camera => (shot.turns.includes('camera') ? rotateCamera(still, pivot, degrees) : still);
       const pose: Pose = { view, time: frameTime(i, context.rate), camera: posed(rotation), turn };
       if (context.shutter > 0) {
@@ -139,7 +162,7 @@ export const turntable: ShotKind<typeof turntableSchema> = {
   curve: (shot, frames) =>
     shot.ease || shot.thereAndBack ? { label: 'turn', unit: '°', decimals: 1, values: frames.map((f) => f.turn?.angle ?? 0) } : null,
   viewPaths: (shot) => [[shot.view, ['view']]],
-  pivotFollowsSubject: (shot) => shot.pivot === 'centre',
+  pivotFollowsSubject: (shot) => shot.pivot === 'centre' && !shot.axis,
   summary(shot, rate) {
     const n = forwardFrameCount(shot, rate);
     const step = shot.degrees / (isClosed(shot.degrees) ? n : Math.max(1, n - 1));

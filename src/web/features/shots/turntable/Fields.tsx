@@ -16,6 +16,36 @@ import { HELP, LABELS, MESSAGES } from './words.js';
 /** No path is written like this. */
 const NO_PART = '/';
 
+/** A point by its three numbers. */
+function PointFields({
+  labelOf,
+  help,
+  point,
+  onPoint,
+}: {
+  labelOf: (axis: string) => string;
+  help: string;
+  point: Vec3;
+  onPoint: (point: Vec3) => string | null;
+}): ReactNode {
+  return (
+    <div className="grid grid-cols-3 gap-x-3">
+      {['x', 'y', 'z'].map((axis, i) => (
+        <NumberField
+          key={axis}
+          label={labelOf(axis)}
+          help={help}
+          value={point[i]!}
+          quantity="length"
+          unit="m"
+          step={0.01}
+          onValue={(v) => onPoint(point.map((c, k) => (k === i ? v : c)) as Vec3)}
+        />
+      ))}
+    </div>
+  );
+}
+
 /** The point that it turns about, by numbers or in the middle of a part. */
 function PivotPoint({ point, onPoint }: { point: Vec3; onPoint: (point: Vec3) => string | null }): ReactNode {
   const { plan, revision } = useWorkspace();
@@ -29,20 +59,7 @@ function PivotPoint({ point, onPoint }: { point: Vec3; onPoint: (point: Vec3) =>
   };
   return (
     <>
-      <div className="grid grid-cols-3 gap-x-3">
-        {['x', 'y', 'z'].map((axis, i) => (
-          <NumberField
-            key={axis}
-            label={LABELS.pivotAxis(axis)}
-            help={HELP.pivotAxis}
-            value={point[i]!}
-            quantity="length"
-            unit="m"
-            step={0.01}
-            onValue={(v) => onPoint(point.map((c, k) => (k === i ? v : c)) as Vec3)}
-          />
-        ))}
-      </div>
+      <PointFields labelOf={LABELS.pivotAxis} help={HELP.pivotAxis} point={point} onPoint={onPoint} />
       <Select
         label={LABELS.pivotAtPart}
         help={HELP.pivotAtPart}
@@ -66,9 +83,17 @@ export function Turntable({ shot, put }: FieldsProps<TurntableShot>): ReactNode 
   const edge = bounds && rimSpeed(shot, { views: file.views, bounds, rate }, sheet.size, sheet.pixelAspect);
   const frames = forwardFrameCount(shot, rate);
   const pivot = typeof shot.pivot === 'string' ? shot.pivot : 'point';
-  // Where it turns now, to begin with.
-  const now = (bounds ? pivotOf(shot, { views: file.views, bounds }) : [0, 0, 0]).map((v) => Number(v.toFixed(4))) as Vec3;
   const { seconds: _seconds, frames: _frames, ...rest } = shot;
+  const { axis, ...upright } = shot;
+  const rounded = (p: readonly number[]): Vec3 => p.map((v) => Number(v.toFixed(4))) as Vec3;
+  // Where it turns now, to begin with.
+  const now = rounded(bounds ? pivotOf(shot, { views: file.views, bounds }) : [0, 0, 0]);
+  // Begins upright, as tall as the subject, so that nothing jumps.
+  const chooseAxis = (kind: string): void => {
+    const height = bounds ? bounds.max[1] - bounds.min[1] : 1;
+    const to = rounded([now[0], now[1] + (height || 1), now[2]]);
+    put(kind === 'upright' ? upright : { ...shot, axis: { from: now, to }, turns: ['subject'] });
+  };
   const toggle = (what: TurnTarget, on: boolean): void => {
     put({ ...shot, turns: TURN_TARGETS.filter((t) => (t === what ? on : shot.turns.includes(t))) });
   };
@@ -111,26 +136,56 @@ export function Turntable({ shot, put }: FieldsProps<TurntableShot>): ReactNode 
         options={[LABELS.counterclockwise, LABELS.clockwise].map((v) => ({ value: v, label: v }))}
         onValue={(v) => put({ ...shot, direction: v as TurntableShot['direction'] })}
       />
-      <fieldset>
-        <legend className="font-head text-xs font-medium text-graphite">{LABELS.rotates}</legend>
-        <div className="flex flex-wrap gap-x-3">
-          {TURN_TARGETS.map((t) => (
-            <Checkbox key={t} label={t} help={HELP.everythingTickedRotatesBy} checked={shot.turns.includes(t)} onChecked={(on) => toggle(t, on)} />
-          ))}
-        </div>
-      </fieldset>
       <Select
-        label={LABELS.pivot}
-        help={HELP.pivot}
-        value={pivot}
+        label={LABELS.axis}
+        help={HELP.axis}
+        value={axis ? 'points' : 'upright'}
         options={[
-          { value: 'centre', label: LABELS.centreOfTheSubject },
-          { value: 'target', label: LABELS.targetOfTheView },
-          { value: 'point', label: LABELS.ownPoint },
+          { value: 'upright', label: LABELS.upright },
+          { value: 'points', label: LABELS.throughTwoPoints },
         ]}
-        onValue={(v) => put({ ...shot, pivot: v === 'point' ? now : (v as 'centre' | 'target') })}
+        onValue={chooseAxis}
       />
-      {pivot === 'point' && <PivotPoint point={shot.pivot as Vec3} onPoint={(point) => put({ ...shot, pivot: point })} />}
+      {axis ? (
+        <>
+          <PointFields
+            labelOf={LABELS.axisFrom}
+            help={HELP.axisFrom}
+            point={axis.from as Vec3}
+            onPoint={(from) => put({ ...shot, axis: { ...axis, from } })}
+          />
+          <PointFields labelOf={LABELS.axisTo} help={HELP.axisTo} point={axis.to as Vec3} onPoint={(to) => put({ ...shot, axis: { ...axis, to } })} />
+        </>
+      ) : (
+        <>
+          <fieldset>
+            <legend className="font-head text-xs font-medium text-graphite">{LABELS.rotates}</legend>
+            <div className="flex flex-wrap gap-x-3">
+              {TURN_TARGETS.map((t) => (
+                <Checkbox
+                  key={t}
+                  label={t}
+                  help={HELP.everythingTickedRotatesBy}
+                  checked={shot.turns.includes(t)}
+                  onChecked={(on) => toggle(t, on)}
+                />
+              ))}
+            </div>
+          </fieldset>
+          <Select
+            label={LABELS.pivot}
+            help={HELP.pivot}
+            value={pivot}
+            options={[
+              { value: 'centre', label: LABELS.centreOfTheSubject },
+              { value: 'target', label: LABELS.targetOfTheView },
+              { value: 'point', label: LABELS.ownPoint },
+            ]}
+            onValue={(v) => put({ ...shot, pivot: v === 'point' ? now : (v as 'centre' | 'target') })}
+          />
+          {pivot === 'point' && <PivotPoint point={shot.pivot as Vec3} onPoint={(point) => put({ ...shot, pivot: point })} />}
+        </>
+      )}
       <Checkbox label={LABELS.easeInOut} help={HELP.easeInOut} checked={shot.ease} onChecked={(ease) => put({ ...shot, ease })} />
       {edge && (
         <p className={`num text-sm ${edge.pixels > edge.most && sheet.shutter === 0 ? 'text-ochre' : 'text-graphite'}`} data-testid="edge-step">
