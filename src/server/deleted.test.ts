@@ -1,22 +1,12 @@
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import path from 'node:path';
-import request from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { ServerHere } from '../../tests/support/serverHere.js';
 import { spin } from '../../tests/support/spin.js';
 import type { ProjectReply, SetReply } from '../contract/contract.js';
-import { type RunningServer, startServer } from './start.js';
 
-const data = mkdtempSync(path.join(tmpdir(), 'easel-deleted-'));
-let server: RunningServer;
-beforeAll(async () => {
-  server = await startServer({ data, port: 0, workers: 1, logLevel: 'silent' });
-});
-afterAll(async () => {
-  await server.close();
-  rmSync(data, { recursive: true, force: true });
-});
-const call = () => request(server.url);
+const server = new ServerHere();
+beforeAll(() => server.start());
+afterAll(() => server.end());
+const call = () => server.call();
 
 describe('projects and sets that are taken away', () => {
   const names = async (query = '') => ((await call().get(`/api/projects${query}`)).body as ProjectReply[]).map((p) => p.name);

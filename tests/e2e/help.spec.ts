@@ -55,7 +55,17 @@ async function withoutHelp(page: Page): Promise<string[]> {
 test('no field on any step is without help', async ({ page }) => {
   await keepSheetOpen(page);
   const found: string[] = [];
-  for (const step of ['model', 'stage', 'views', 'shots?shot=still', 'shots?shot=turn', 'shots?shot=tilt', 'shots?shot=sun', 'shots?shot=walk', 'shots?shot=cut']) {
+  for (const step of [
+    'model',
+    'stage',
+    'views',
+    'shots?shot=still',
+    'shots?shot=turn',
+    'shots?shot=tilt',
+    'shots?shot=sun',
+    'shots?shot=walk',
+    'shots?shot=cut',
+  ]) {
     await page.goto(`${address}/${step}`);
     await expect(page.getByTestId('viewport').locator('canvas').first()).toBeVisible({ timeout: 60_000 });
     if (step === 'model') await page.getByRole('tree', { name: 'Parts' }).getByRole('treeitem').nth(2).click();

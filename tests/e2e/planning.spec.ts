@@ -137,6 +137,14 @@ test('a set goes out as a file and comes in again, and JPEGs are rendered by it'
     { type: 'jpeg', quality: 80 },
     { type: 'exr', bits: 16 },
   ]);
+  await fill(page, 'PNG compression', '9');
+  await page.getByRole('combobox', { name: 'OpenEXR compression' }).click();
+  await page.getByRole('option', { name: 'ZIP by line' }).click();
+  await expect.poll(files).toEqual([
+    { type: 'png', bits: 8, compression: 9 },
+    { type: 'jpeg', quality: 80 },
+    { type: 'exr', bits: 16, compression: 'zips' },
+  ]);
   await page.getByLabel('PNG', { exact: true }).uncheck();
   await page.getByLabel('OpenEXR', { exact: true }).uncheck();
   await page.getByLabel('JPEG', { exact: true }).click();

@@ -57,6 +57,15 @@ describe('pictures', () => {
     }
   });
 
+  it('PNG is the smaller the more it is compressed, and holds the same', async () => {
+    const [loose, tight] = [
+      await encodeImage(display, 32, 16, { type: 'png', bits: 8, quality: 100, level: 0 }),
+      await encodeImage(display, 32, 16, { type: 'png', bits: 8, quality: 100, level: 9 }),
+    ];
+    expect(tight.length).toBeLessThan(loose.length / 2);
+    expect((await sharp(tight).raw().toBuffer()).equals(await sharp(loose).raw().toBuffer())).toBe(true);
+  });
+
   it('JPEG is read by sharp at its size', async () => {
     const file = await encodeImage(display, 32, 16, { type: 'jpeg', bits: 8, quality: 95 });
     expect(await sharp(file).metadata()).toMatchObject({ format: 'jpeg', width: 32, height: 16, chromaSubsampling: '4:4:4' });

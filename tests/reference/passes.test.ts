@@ -2,7 +2,7 @@ import sharp from 'sharp';
 import { FloatType } from 'three';
 import { EXRLoader } from 'three/examples/jsm/loaders/EXRLoader.js';
 import { afterAll, describe, expect, it } from 'vitest';
-import type { Frame } from '../../src/core/frame/frame.js';
+import { EXR_COMPRESSIONS, type Frame } from '../../src/core/frame/frame.js';
 import { compileAssignments, materialAssignmentsSchema } from '../../src/core/materials/assignments.js';
 import { writeExr } from '../../src/formats/exr/write.js';
 import { MeshMaker, modelOf, sphere } from '../../src/core/model/meshMaker.js';
@@ -149,12 +149,12 @@ describe('OpenEXR', () => {
     };
   };
 
-  it("is read by three's loader: halves and floats, value by value, rows in order", () => {
+  it.each(EXR_COMPRESSIONS)("is read by three's loader: halves and floats, value by value, rows in order, compression %s", (compression) => {
     for (const type of ['half', 'float'] as const) {
       const [width, height] = [37, 41];
       const plane = (k: number) => Float32Array.from({ length: width * height }, (_, i) => (((i * 7919 + k * 31) % 2000) - 500) / 64);
       const channels = ['R', 'G', 'B'].map((name, k) => ({ name, type, data: plane(k) }));
-      const image = read(writeExr({ width, height, channels }));
+      const image = read(writeExr({ width, height, channels, compression }));
       expect([image.width, image.height]).toEqual([width, height]);
       // The loader's rows go from the bottom up.
       for (let y = 0; y < height; y++) {

@@ -71,12 +71,22 @@ export interface Shutter {
   rotation: number;
 }
 
+/** Lossless compressions of OpenEXR by the standard's names: none, deflated line by line, or in blocks of 16 lines. */
+export const EXR_COMPRESSIONS = ['none', 'zips', 'zip'] as const;
+export type ExrCompression = (typeof EXR_COMPRESSIONS)[number];
+/** What is taken where a file type does not say. */
+export const DEFAULT_COMPRESSION = { png: 6, exr: 'zip' } as const;
+
 export interface FileFormat {
   type: 'png' | 'jpeg' | 'exr';
   /** A channel; of OpenEXR half or single floats. */
   bits: 8 | 16 | 32;
   /** 1..100, JPEG only. */
   quality: number;
+  /** Level of deflate, 0..9, PNG only; DEFAULT_COMPRESSION where absent. */
+  level?: number;
+  /** OpenEXR only; DEFAULT_COMPRESSION where absent. */
+  exrCompression?: ExrCompression;
 }
 
 /** Id of the shot that a run of frames belongs to. */

@@ -2,7 +2,7 @@
 import { z } from 'zod';
 import { parseRate } from '../units/rate.js';
 import { PASS_IDS } from '../image/passes.js';
-import { FILTERS, type Sampling } from './frame.js';
+import { EXR_COMPRESSIONS, FILTERS, type Sampling } from './frame.js';
 
 export const MIN_SIDE = 16;
 
@@ -61,9 +61,18 @@ export const sizeSchema = z
   .refine((s) => s.width * s.height <= MAX_PIXELS, `At most ${Math.floor(MAX_PIXELS / 1e6)} million pixels; make width or height smaller.`);
 
 export const fileSchema = z.discriminatedUnion('type', [
-  z.strictObject({ type: z.literal('png'), bits: z.union([z.literal(8), z.literal(16)]).default(8) }),
+  z.strictObject({
+    type: z.literal('png'),
+    bits: z.union([z.literal(8), z.literal(16)]).default(8),
+    /** Level of deflate. */
+    compression: z.int().min(0).max(9).optional(),
+  }),
   z.strictObject({ type: z.literal('jpeg'), quality: z.int().min(1).max(100).default(92) }),
-  z.strictObject({ type: z.literal('exr'), bits: z.union([z.literal(16), z.literal(32)]).default(16) }),
+  z.strictObject({
+    type: z.literal('exr'),
+    bits: z.union([z.literal(16), z.literal(32)]).default(16),
+    compression: z.enum(EXR_COMPRESSIONS).optional(),
+  }),
 ]);
 
 export const rateSchema = z.string().superRefine((text, context) => {

@@ -84,7 +84,13 @@ export function overriddenFields(sheet: FormatSheet, shot: { overrides?: Overrid
 }
 
 export function fileFormats(sheet: FormatSheet): FileFormat[] {
-  return sheet.files.map((f) => ({ type: f.type, bits: f.type === 'jpeg' ? 8 : f.bits, quality: f.type === 'jpeg' ? f.quality : 100 }));
+  return sheet.files.map((f) => ({
+    type: f.type,
+    bits: f.type === 'jpeg' ? 8 : f.bits,
+    quality: f.type === 'jpeg' ? f.quality : 100,
+    ...(f.type === 'png' && f.compression !== undefined && { level: f.compression }),
+    ...(f.type === 'exr' && f.compression && { exrCompression: f.compression }),
+  }));
 }
 
 /** Why files and passes do not go together, or null. */

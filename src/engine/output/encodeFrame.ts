@@ -57,7 +57,7 @@ function transparentDisplay(source: PassSource, grade: Grade): Float32Array {
   return Float32Array.from({ length: alpha.length * 4 }, (_, i) => (i % 4 === 3 ? Math.min(1, alpha[i >> 2]!) : display[(i >> 2) * 3 + (i % 4)]!));
 }
 
-function exrOf(frame: Frame, source: PassSource, bits: FileFormat['bits'], names: MatteNames): Buffer {
+function exrOf(frame: Frame, source: PassSource, { bits, exrCompression }: FileFormat, names: MatteNames): Buffer {
   const channels: ExrChannel[] = [];
   const texts: Record<string, string> = {
     software: 'Cold Easel',
@@ -87,7 +87,7 @@ function exrOf(frame: Frame, source: PassSource, bits: FileFormat['bits'], names
     } else add(id === 'beauty' ? '' : id, pass.channels, values, pass.data ? 'float' : colour);
   }
   if (frame.transparent && frame.passes.includes('beauty')) add('', ['A'], passPlane(source, 'alpha'), colour);
-  return writeExr({ width: source.width, height: source.height, pixelAspect: frame.pixelAspect, channels, texts });
+  return writeExr({ width: source.width, height: source.height, pixelAspect: frame.pixelAspect, channels, texts, compression: exrCompression });
 }
 
 /** What readers of Cryptomatte look for: the layer's name, its hash, and which label is which name. */
@@ -118,7 +118,7 @@ export async function encodeFrame({ frame, traced, names }: EncodeTask): Promise
   const files: RenderedFile[] = [];
   for (const format of frame.files) {
     if (format.type === 'exr') {
-      files.push({ name: `${frame.name}.exr`, bytes: exrOf(frame, source, format.bits, names) });
+      files.push({ name: `${frame.name}.exr`, bytes: exrOf(frame, source, format, names) });
       continue;
     }
     for (const [i, id] of frame.passes.entries()) {

@@ -1,10 +1,11 @@
 /**
- * Writes OpenEXR: single part, scan lines, ZIP compression of 16 lines, half or single floats, any number
+ * Writes OpenEXR: single part, scan lines, without compression or with ZIP of one or of 16 lines, half or single floats, any number
  * of named channels and text attributes. Layout by "OpenEXR File Layout" (openexr.com). No library in
  * the registry writes more than one layer.
  */
 import { deflateSync } from 'node:zlib';
 import { DataUtils } from 'three';
+import { DEFAULT_COMPRESSION, type ExrCompression } from '../../core/frame/frame.js';
 
 export interface ExrChannel {
   /** "R", or "layer.R". */
@@ -21,13 +22,18 @@ export interface ExrImage {
   channels: ExrChannel[];
   /** Text attributes by name. */
   texts?: Record<string, string>;
+  compression?: ExrCompression;
 }
 
 const MAGIC = 0x01312f76;
 /** Version 2, with names of more than 31 letters. */
 const VERSION = 2 | 0x400;
-const ZIP = 3;
-const LINES_PER_BLOCK = 16;
+/** The standard's number of a compression, and how many lines it takes at once. */
+const COMPRESSIONS: Readonly<Record<ExrCompression, { code: number; lines: number }>> = {
+  none: { code: 0, lines: 1 },
+  zips: { code: 2, lines: 1 },
+  zip: { code: 3, lines: 16 },
+};
 
 class Bytes {
   private readonly parts: Buffer[] = [];
@@ -64,7 +70,7 @@ class Bytes {
   }
 }
 
-function header({ width, height, pixelAspect = 1, texts = {} }: ExrImage, channels: ExrChannel[]): Buffer {
+function header({ width, height, pixelAspect = 1, texts = {} }: ExrImage, channels: ExrChannel[], code: number): Buffer {
   const out = new Bytes().ints(MAGIC, VERSION);
   const attribute = (name: string, type: string, value: Buffer): void => {
     out.text(name).text(type).ints(value.length).add(value);
@@ -72,7 +78,7 @@ function header({ width, height, pixelAspect = 1, texts = {} }: ExrImage, channe
   const list = new Bytes();
   for (const c of channels) list.text(c.name).ints(c.type === 'half' ? 1 : 2, 0, 1, 1);
   attribute('channels', 'chlist', list.byte(0).whole());
-  attribute('compression', 'compression', Buffer.from([ZIP]));
+  attribute('compression', 'compression', Buffer.from([code]));
   const window = new Bytes().ints(0, 0, width - 1, height - 1).whole();
   attribute('dataWindow', 'box2i', window);
   attribute('displayWindow', 'box2i', window);
@@ -101,19 +107,20 @@ function compress(raw: Buffer): Buffer {
 
 /** The image as a file. Throws where a channel has another number of values than there are pixels. */
 export function writeExr(image: ExrImage): Buffer {
-  const { width, height } = image;
+  const { width, height, compression = DEFAULT_COMPRESSION.exr } = image;
+  const { code, lines: linesPerBlock } = COMPRESSIONS[compression];
   const channels = [...image.channels].sort((a, b) => (a.name < b.name ? -1 : 1));
   const wrong = channels.find((c) => c.data.length !== width * height);
   if (wrong) throw new Error(`Channel "${wrong.name}" has ${wrong.data.length} values for ${width * height} pixels.`);
-  const start = header(image, channels);
+  const start = header(image, channels, code);
   const lineBytes = channels.reduce((n, c) => n + (c.type === 'half' ? 2 : 4) * width, 0);
-  const count = Math.ceil(height / LINES_PER_BLOCK);
+  const count = Math.ceil(height / linesPerBlock);
   const offsets = Buffer.alloc(count * 8);
   const blocks: Buffer[] = [];
   let at = start.length + offsets.length;
   for (let k = 0; k < count; k++) {
-    const y0 = k * LINES_PER_BLOCK;
-    const lines = Math.min(LINES_PER_BLOCK, height - y0);
+    const y0 = k * linesPerBlock;
+    const lines = Math.min(linesPerBlock, height - y0);
     const raw = Buffer.allocUnsafe(lines * lineBytes);
     let p = 0;
     for (let y = y0; y < y0 + lines; y++) {
@@ -124,7 +131,7 @@ export function writeExr(image: ExrImage): Buffer {
         }
       }
     }
-    const packed = compress(raw);
+    const packed = compression === 'none' ? raw : compress(raw);
     const head = Buffer.alloc(8);
     head.writeInt32LE(y0, 0);
     head.writeInt32LE(packed.length, 4);

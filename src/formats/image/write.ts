@@ -1,6 +1,6 @@
 /** Writes pictures as PNG (8 or 16 bits) or JPEG, sRGB, through sharp. */
 import sharp from 'sharp';
-import type { FileFormat } from '../../core/frame/frame.js';
+import { DEFAULT_COMPRESSION, type FileFormat } from '../../core/frame/frame.js';
 
 export const EXTENSIONS = { png: 'png', jpeg: 'jpg', exr: 'exr' } as const;
 
@@ -13,5 +13,5 @@ export async function encodeImage(display: Float32Array, width: number, height: 
   for (let i = 0; i < display.length; i++) values[i] = Math.round(display[i]! * top);
   const image = sharp(values, { raw: { width, height, channels }, limitInputPixels: false });
   if (format.type === 'jpeg') return image.jpeg({ quality: format.quality, chromaSubsampling: '4:4:4' }).toBuffer();
-  return (deep ? image.toColourspace('rgb16') : image).png({ compressionLevel: 6 }).toBuffer();
+  return (deep ? image.toColourspace('rgb16') : image).png({ compressionLevel: format.level ?? DEFAULT_COMPRESSION.png }).toBuffer();
 }

@@ -1,29 +1,18 @@
 /** Movies of renders with a clear backdrop, read back by ffmpeg. */
 import { spawnSync } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
 import path from 'node:path';
 import sharp from 'sharp';
-import request from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { blockObj } from '../../../tests/support/box.js';
+import { ServerHere } from '../../../tests/support/serverHere.js';
 import { spin } from '../../../tests/support/spin.js';
-import type { BatchReply, ClipReply, ProjectReply, SetReply } from '../../contract/contract.js';
-import { type RunningServer, startServer } from '../start.js';
+import type { BatchReply, ClipReply } from '../../contract/contract.js';
 import { findFfmpeg } from './clips.js';
 
-let data: string;
-let server: RunningServer;
-beforeAll(async () => {
-  data = mkdtempSync(path.join(tmpdir(), 'easel-clips-'));
-  server = await startServer({ data, port: 0, workers: 1, logLevel: 'silent', reserveBytes: 0 });
-});
-afterAll(async () => {
-  await server.close();
-  rmSync(data, { recursive: true, force: true });
-});
+const server = new ServerHere();
+beforeAll(() => server.start());
+afterAll(() => server.end());
 
-const call = () => request(server.url);
+const call = () => server.call();
 
 async function until<T>(ask: () => Promise<T>, good: (value: T) => boolean): Promise<T> {
   for (;;) {
@@ -54,16 +43,14 @@ async function firstFrame(batch: BatchReply, background?: string): Promise<(x: n
 
 describe('a movie of renders with a clear backdrop', () => {
   it('shows the colour asked for behind them, neutral grey where none is, and no ragged edge', async () => {
-    const made = (await call().post('/api/projects').send({ name: 'Block' })).body as ProjectReply;
-    const project = (await call().post(`/api/projects/${made.id}/model?unit=mm&up=z`).attach('files', Buffer.from(blockObj().obj), 'block.obj'))
-      .body as ProjectReply;
+    const project = await server.blockProject('Block', '?unit=mm&up=z');
     const plain = spin(2);
     const file = {
       ...plain,
       sheet: { ...plain.sheet, size: { width: 96, height: 54 }, alpha: true },
-      stage: { ...plain.stage, ground: { kind: 'none' } },
+      stage: { ...plain.stage, ground: { kind: 'none' as const } },
     };
-    const set = (await call().post(`/api/projects/${made.id}/sets`).send({ file })).body as SetReply;
+    const set = await server.addSet(project, file);
     const { body } = await call().post(`/api/sets/${set.id}/batches`).send({ revision: project.revisions[0]!.id });
     const batch = await until(
       () => batchOf((body as BatchReply).id),

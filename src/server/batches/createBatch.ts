@@ -2,11 +2,10 @@
 import { readdir } from 'node:fs/promises';
 import type { Transaction } from 'sequelize';
 import { cutPartPaths } from '../../core/edit/remapParts.js';
-import { firstMissingMaterial } from '../../core/materials/assignments.js';
+import { type CompiledAssignments, firstMissingMaterial } from '../../core/materials/assignments.js';
 import { textureFilesOf } from '../../core/materials/customMaterial.js';
 import { setFolder } from '../../core/planning/planFrames.js';
 import { backdropFiles, type SetFile, environmentFiles } from '../../core/plan/set.js';
-import type { Frame } from '../../core/frame/frame.js';
 import { MAX_TEXELS } from '../../formats/budget.js';
 import type { ServerContext } from '../context.js';
 import { Batch, type PlanSet, type Project, type Revision } from '../db/models.js';
@@ -20,10 +19,11 @@ import { batchDigest } from './snapshot.js';
 export const ROWS_PER_QUERY = 2000;
 
 /** Throws ServerError 'unusable' where what the frames are made of is not here. */
-async function checkAssets(context: ServerContext, set: SetFile, frame: Frame | undefined, revision: Revision): Promise<void> {
+async function checkAssets(context: ServerContext, set: SetFile, assignments: readonly CompiledAssignments[], revision: Revision): Promise<void> {
   const { store } = context;
-  const lost = frame?.materials && firstMissingMaterial(frame.materials, digestOfRevision(revision).materials);
-  if (lost)
+  const brought = digestOfRevision(revision).materials;
+  const lost = assignments.map((a) => firstMissingMaterial(a, brought)).find((name) => name !== null);
+  if (lost !== undefined)
     throw new ServerError(
       'unusable',
       `There is no material "${lost}", neither in the set nor in the library nor in revision ${revision.letter}. Choose another on the Model step.`,
@@ -34,7 +34,7 @@ async function checkAssets(context: ServerContext, set: SetFile, frame: Frame | 
         'unusable',
         `The part "${path}", which a section cuts, is not in revision ${revision.letter}. Remap or drop it under Changes on the Model step, or edit the section.`,
       );
-  const textures = textureFilesOf(frame?.materials?.materials ?? []);
+  const textures = [...new Set(assignments.flatMap((a) => textureFilesOf(a.materials)))];
   for (const file of textures)
     if (!(await store.hasTexture(file)))
       throw new ServerError(
@@ -124,7 +124,7 @@ async function planBatch(
   const text = JSON.stringify(snapshot);
   try {
     const plan = await context.planner.open(text);
-    await checkAssets(context, set, (await plan.frames(0, 1))[0], revision);
+    await checkAssets(context, set, await plan.assignments(), revision);
     return { number, snapshot, text, plan };
   } catch (e) {
     throw e instanceof PlanError ? new ServerError('unusable', e.message) : e;

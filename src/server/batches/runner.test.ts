@@ -1,28 +1,16 @@
 /** A batch answers for itself alone: what is asked of one waits for none that runs after it. */
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import path from 'node:path';
-import request from 'supertest';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import { blockObj } from '../../../tests/support/box.js';
+import { ServerHere } from '../../../tests/support/serverHere.js';
 import { spin } from '../../../tests/support/spin.js';
-import type { BatchReply, ProjectReply, SetReply } from '../../contract/contract.js';
+import type { BatchReply } from '../../contract/contract.js';
 import { AbortedError } from '../../engine/scheduler/job.js';
 import type { Executor } from '../executor/executor.js';
-import { type RunningServer, startServer } from '../start.js';
 
-let data: string;
-let server: RunningServer;
-beforeEach(async () => {
-  data = mkdtempSync(path.join(tmpdir(), 'easel-runner-'));
-  server = await startServer({ data, port: 0, workers: 1, logLevel: 'silent', reserveBytes: 0 });
-});
-afterEach(async () => {
-  await server.close();
-  rmSync(data, { recursive: true, force: true });
-});
+const server = new ServerHere();
+beforeEach(() => server.start());
+afterEach(() => server.end());
 
-const call = () => request(server.url);
+const call = () => server.call();
 
 /** Frames that never end unless they are stopped. */
 function neverDone(executor: Executor): Executor {
@@ -32,14 +20,8 @@ function neverDone(executor: Executor): Executor {
 }
 
 async function startTwo(): Promise<[number, number]> {
-  const made = (await call().post('/api/projects').send({ name: 'Block' })).body as ProjectReply;
-  const project = (await call().post(`/api/projects/${made.id}/model`).attach('files', Buffer.from(blockObj().obj), 'block.obj'))
-    .body as ProjectReply;
-  const set = (
-    await call()
-      .post(`/api/projects/${made.id}/sets`)
-      .send({ file: spin(4) })
-  ).body as SetReply;
+  const project = await server.blockProject();
+  const set = await server.addSet(project, spin(4));
   const begin = async (): Promise<number> =>
     ((await call().post(`/api/sets/${set.id}/batches`).send({ revision: project.revisions[0]!.id })).body as BatchReply).id;
   return [await begin(), await begin()];
@@ -55,7 +37,7 @@ async function until(id: number, state: string): Promise<void> {
 
 describe('what is asked of a batch', () => {
   it.each(['stop', 'pause'])('%s is answered though the next one never ends', async (what) => {
-    server.context.executor = neverDone(server.context.executor);
+    server.running.context.executor = neverDone(server.running.context.executor);
     const [first, second] = await startTwo();
     await until(first, 'running');
     const reply = await call().post(`/api/batches/${first}/${what}`);

@@ -5,6 +5,7 @@ import type { Router } from 'express';
 import { Op } from 'sequelize';
 import sharp from 'sharp';
 import { newBatch, newClip, pageQuery } from '../../contract/contract.js';
+import { sendPlan } from './sendPlan.js';
 import { slugify } from '../../core/plan/fileNames.js';
 import type { FrameSun } from '../../core/stage/daylight.js';
 import { toBatchReply, toClipReply, findBatch, BATCH_SUMMARY_COLUMNS, listFrames, readyRows } from '../batches/repository.js';
@@ -26,7 +27,6 @@ import { isKnown } from './caching.js';
 import { abortOnClose, idOf, parse } from './params.js';
 
 const THUMB_WIDTH = 160;
-const PLAN_PAGE = 200;
 
 export function batchRoutes(api: Router, context: ServerContext, runner: Runner): void {
   const { store, events } = context;
@@ -201,12 +201,6 @@ export function batchRoutes(api: Router, context: ServerContext, runner: Runner)
     const batch = await findBatch(idOf(request.params.id, 'batch'));
     planSnapshot(batch);
     const plan = await context.planner.open(batch.plan);
-    // In pages, so that a hundred thousand frames do not hold up the rest.
-    response.type('application/json').write('{"frames":[');
-    for (let from = 0; from < plan.total && !response.destroyed; from += PLAN_PAGE) {
-      const frames = await plan.frames(from, from + PLAN_PAGE);
-      response.write(`${from === 0 ? '' : ','}${frames.map((f) => JSON.stringify(f)).join(',')}`);
-    }
-    response.end(']}');
+    await sendPlan(response, plan, (f) => f);
   });
 }

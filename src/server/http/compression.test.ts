@@ -1,32 +1,20 @@
 /** What is sent is compressed where that helps, and nowhere else. */
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import path from 'node:path';
-import request from 'supertest';
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import { blockObj } from '../../../tests/support/box.js';
+import { ServerHere } from '../../../tests/support/serverHere.js';
 import type { ProjectReply } from '../../contract/contract.js';
-import { type RunningServer, startServer } from '../start.js';
 
-let data: string;
-let server: RunningServer;
+const server = new ServerHere();
 let project: ProjectReply;
 beforeAll(async () => {
-  data = mkdtempSync(path.join(tmpdir(), 'easel-compression-'));
-  server = await startServer({ data, port: 0, workers: 1, logLevel: 'silent', reserveBytes: 0 });
-  const made = (await request(server.url).post('/api/projects').send({ name: 'Block' })).body as ProjectReply;
-  project = (await request(server.url).post(`/api/projects/${made.id}/model`).attach('files', Buffer.from(blockObj().obj), 'block.obj'))
-    .body as ProjectReply;
+  await server.start();
+  project = await server.blockProject();
 });
-afterAll(async () => {
-  await server.close();
-  rmSync(data, { recursive: true, force: true });
-});
+afterAll(() => server.end());
 
 /** How the reply to a browser is encoded; its body is not waited for. */
 async function encodingOf(route: string): Promise<string | null> {
   const stop = new AbortController();
-  const reply = await fetch(`${server.url}/api${route}`, { headers: { 'accept-encoding': 'gzip, br' }, signal: stop.signal });
+  const reply = await fetch(`${server.running.url}/api${route}`, { headers: { 'accept-encoding': 'gzip, br' }, signal: stop.signal });
   expect(reply.status).toBe(200);
   stop.abort();
   return reply.headers.get('content-encoding');
@@ -40,9 +28,12 @@ it('events go out as they come, and a secret of the page is not compressed', asy
   expect(await encodingOf(`/events?projects=${project.id}`)).toBeNull();
   expect(await encodingOf('/session')).toBeNull();
   const stop = new AbortController();
-  const reply = await fetch(`${server.url}/api/events?projects=${project.id}`, { headers: { 'accept-encoding': 'gzip, br' }, signal: stop.signal });
+  const reply = await fetch(`${server.running.url}/api/events?projects=${project.id}`, {
+    headers: { 'accept-encoding': 'gzip, br' },
+    signal: stop.signal,
+  });
   const reader = reply.body!.getReader();
-  server.context.events.send(project.id, { type: 'import', projectId: project.id, share: 0.5, what: 'x' });
+  server.running.context.events.send(project.id, { type: 'import', projectId: project.id, share: 0.5, what: 'x' });
   // The event is there at once: it does not wait for a block to fill.
   let text = '';
   while (!text.includes('"share":0.5')) text += new TextDecoder().decode((await reader.read()).value);

@@ -2,12 +2,15 @@
 import type { Router } from 'express';
 import { importOptions, type MeterReply, smallQuery } from '../../contract/contract.js';
 import { toMaterial, textureFilesOf } from '../../core/materials/customMaterial.js';
+import { frameSummary } from '../../core/movie/planJson.js';
 import { slugify } from '../../core/plan/fileNames.js';
 import type { LengthUnit } from '../../core/units/length.js';
 import { writePlan } from '../../engine/node/writePlan.js';
 import type { ServerContext } from '../context.js';
 import { ServerError } from '../errors.js';
 import { importRevision } from '../imports.js';
+import { PlanError } from '../planning/planner.js';
+import type { PlanSnapshot } from '../planning/tasks.js';
 import { findProject, toProjectReply } from '../projects.js';
 import { earlierRevision, findRevision, partsText, planContext, writeMatch } from '../revisions.js';
 import { addSet, findSet, readSetFrom, saveSetFile, setFileOf, setReplyText } from '../sets.js';
@@ -15,6 +18,7 @@ import { contentOf, readSetText } from '../setText.js';
 import { autoExposeView, THUMBNAIL_WIDTHS, renderThumbnail } from '../previews/thumbnails.js';
 import { isKnown } from './caching.js';
 import { abortOnClose, idOf, parse, textOf } from './params.js';
+import { sendPlan } from './sendPlan.js';
 import { receiveFiles, withFiles } from './uploads.js';
 
 /** Content of a set on a model, as addresses of small frames carry it. */
@@ -83,6 +87,17 @@ export function planRoutes(api: Router, context: ServerContext): void {
     const revision = await findRevision(idOf(request.query.revision, 'revision'));
     const text = (name: string): string | undefined => (typeof request.query[name] === 'string' ? request.query[name] : undefined);
     response.json({ exposure: await autoExposeView(context, project, set, revision, text('view') ?? '', text('stage')) } satisfies MeterReply);
+  });
+  /** The frames that the set would have on a revision now, as `easel plan --json` prints them. */
+  api.get('/sets/:id/plan.json', async (request, response) => {
+    const set = await findSet(idOf(request.params.id, 'set'));
+    const revision = await findRevision(idOf(request.query.revision, 'revision'));
+    const snapshot: PlanSnapshot = { set: setFileOf(set), context: planContext(await findProject(set.projectId), revision) };
+    try {
+      await sendPlan(response, await context.planner.open(JSON.stringify(snapshot)), frameSummary);
+    } catch (e) {
+      throw e instanceof PlanError ? new ServerError('unusable', e.message) : e;
+    }
   });
   api.get('/sets/:id/plan.glb', async (request, response) => {
     const set = await findSet(idOf(request.params.id, 'set'));

@@ -2,6 +2,7 @@
 import { createHash } from 'node:crypto';
 import { Worker } from 'node:worker_threads';
 import type { Frame } from '../../core/frame/frame.js';
+import type { CompiledAssignments } from '../../core/materials/assignments.js';
 import { distFile } from '../../engine/node/assets.js';
 import { ServerError } from '../errors.js';
 import type { ReadSet, SetTextKind } from '../setText.js';
@@ -25,6 +26,7 @@ export interface OpenPlan {
   /** Rows as JSON, see ROW_COLUMNS. */
   rows(from: number, to: number): Promise<string>;
   frames(from: number, to: number): Promise<Frame[]>;
+  assignments(): Promise<CompiledAssignments[]>;
 }
 
 export class Planner {
@@ -90,6 +92,7 @@ export class Planner {
       total,
       rows: (from, to) => again(() => this.call('rows', { key, from, to })),
       frames: (from, to) => again(() => this.call('frames', { key, from, to })),
+      assignments: () => again(() => this.call('assignments', { key })),
     };
   }
 

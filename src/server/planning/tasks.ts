@@ -1,5 +1,6 @@
 /** What the planning thread is asked and answers: all that goes through very many frames. */
 import type { Frame } from '../../core/frame/frame.js';
+import type { CompiledAssignments } from '../../core/materials/assignments.js';
 import type { PlanContext } from '../../core/planning/planFrames.js';
 import type { SetFile } from '../../core/plan/set.js';
 import type { ReadSet, SetTextKind } from '../setText.js';
@@ -21,6 +22,8 @@ export interface PlanningCalls {
   /** A list of lists by ROW_COLUMNS, as JSON: the database takes it as it is. */
   rows: { ask: { key: string; from: number; to: number }; answer: string };
   frames: { ask: { key: string; from: number; to: number }; answer: Frame[] };
+  /** What parts are made of, once each way that some frame shows them. */
+  assignments: { ask: { key: string }; answer: CompiledAssignments[] };
   /** A set out of a long text. */
   readSet: { ask: { kind: SetTextKind; text: string }; answer: ReadSet };
 }

@@ -42,6 +42,7 @@ const calls: { [C in PlanningCall]: (ask: PlanningCalls[C]['ask']) => PlanningCa
     planOf(key)
       .slice(from, to)
       .map((f) => ({ ...f, identity: f.identity, seed: f.seed })),
+  assignments: ({ key }) => [...new Map(planOf(key).flatMap((f) => (f.materials ? [[f.materials.id, f.materials] as const] : []))).values()],
   readSet: ({ kind, text }) => readSet(kind, text),
 };
 

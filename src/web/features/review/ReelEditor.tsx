@@ -1,17 +1,20 @@
 /** A reel of the set, made of this batch's pictures. */
-import type { ReactNode } from 'react';
+import { type ReactNode, useState } from 'react';
 import { toast } from 'sonner';
 import { mutate } from 'swr';
 import type { BatchReply, ClipReply } from '../../../contract/contract.js';
+import { MOVIE_BACKGROUND } from '../../../core/movie/clip.js';
 import type { Reel } from '../../../core/plan/reel.js';
 import { send } from '../../state/api.js';
 import { Button } from '../../ui/controls.js';
+import { MovieBackdrop } from './MovieBackdrop.js';
 import { LABELS, MESSAGES } from './words.js';
 
 export function ReelEditor({ batch, reel }: { batch: BatchReply; reel: Reel }): ReactNode {
   const clip = batch.clips.filter((c) => c.shot === `reel:${reel.id}`).at(-1);
+  const [background, setBackground] = useState(MOVIE_BACKGROUND);
   const make = (): void => {
-    send<ClipReply>('POST', `/batches/${batch.id}/clips`, { reel })
+    send<ClipReply>('POST', `/batches/${batch.id}/clips`, { reel, ...(batch.alpha && { background }) })
       .then(() => mutate(`/batches?project=${batch.projectId}`))
       .catch((e: Error) => toast.error(e.message));
   };
@@ -36,6 +39,7 @@ export function ReelEditor({ batch, reel }: { batch: BatchReply; reel: Reel }): 
               {LABELS.downloadReel}
             </a>
           )}
+          {batch.alpha && <MovieBackdrop background={background} onBackground={setBackground} />}
           <Button primary disabled={clip?.state === 'making'} onClick={make}>
             {LABELS.makeReel}
           </Button>

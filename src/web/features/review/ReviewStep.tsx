@@ -7,16 +7,15 @@ import { mutate } from 'swr';
 import type { BatchReply, ClipReply, FrameReply } from '../../../contract/contract.js';
 import { MOVIE_BACKGROUND } from '../../../core/movie/clip.js';
 import { frameStride } from '../../../core/plan/selection.js';
-import { hexSchema } from '../../../core/units/colour.js';
 import { everyNth } from '../../../core/units/rate.js';
 import { send } from '../../state/api.js';
 import { useFrames } from '../../state/queries.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { fileSize } from '../../app/format.js';
 import { Button, EmptyState, PLAIN_BUTTON, Select, PageHeader } from '../../ui/controls.js';
-import { ColourField } from '../../ui/ColourField.js';
 import { copyPicture } from '../../ui/copyPicture.js';
 import { frameImageUrl } from '../../ui/Thumbnail.js';
+import { MovieBackdrop } from './MovieBackdrop.js';
 import { ReelEditor } from './ReelEditor.js';
 import { Timeline, usePlay, useStepping } from '../../ui/Timeline.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
@@ -97,11 +96,6 @@ function FrameViewer({ batch, shot, frames }: { batch: BatchReply; shot: string;
     void copyPicture(urls[index]!)
       .then(() => toast(MESSAGES.copied(frame.name)))
       .catch((e: Error) => toast.error(e.message));
-  const chooseBackground = (value: string): string | null => {
-    if (!hexSchema.safeParse(value).success) return MESSAGES.writeAColour;
-    setBackground(value);
-    return null;
-  };
   const clips = batch.clips.filter((c) => c.shot === shot || c.shot.startsWith(`${shot}#`));
   const make = (date?: string): void => {
     send<ClipReply>('POST', `/batches/${batch.id}/clips`, { shot, ...(date && { date }), ...(batch.alpha && { background }) })
@@ -150,11 +144,7 @@ function FrameViewer({ batch, shot, frames }: { batch: BatchReply; shot: string;
               <Download size={16} aria-hidden /> {LABELS.datesByHours}
             </a>
           )}
-          {moving && batch.alpha && (
-            <span className="w-40">
-              <ColourField label={LABELS.movieBackdrop} help={HELP.movieBackdrop} value={background} onValue={chooseBackground} />
-            </span>
-          )}
+          {moving && batch.alpha && <MovieBackdrop background={background} onBackground={setBackground} />}
           {dates.length > 1 && (
             <Button disabled={clips.some((c) => c.state === 'making')} onClick={() => dates.forEach((d) => make(d))} title={dates.join(', ')}>
               {LABELS.moviePerDate}

@@ -2,6 +2,7 @@
 import type { ReactNode } from 'react';
 import { ChevronDown } from 'lucide-react';
 import { Popover } from 'radix-ui';
+import { DEFAULT_COMPRESSION, EXR_COMPRESSIONS, type ExrCompression } from '../../../core/frame/frame.js';
 import type { FormatSheet } from '../../../core/plan/formatSheet.js';
 import { toastProblem } from '../../state/toastProblem.js';
 import { Checkbox, NumberField, Select } from '../../ui/controls.js';
@@ -15,22 +16,26 @@ interface FileTypesProps {
   onFiles: (files: FormatSheet['files']) => string | null;
 }
 
+const EXR_LABELS: Readonly<Record<ExrCompression, string>> = { none: LABELS.exrUncompressed, zips: LABELS.exrZips, zip: LABELS.exrZip };
+
 /** What can be set of one type. */
 function FileSettings({ file, onFile }: { file: SheetFile; onFile: (file: SheetFile) => string | null }): ReactNode {
   if (file.type === 'jpeg') {
     const { quality } = file;
     return (
-      <NumberField
-        label={LABELS.jpegQuality}
-        help={HELP.jpegQuality}
-        value={quality}
-        decimals={0}
-        onValue={(q) => onFile({ ...file, quality: Math.round(q) })}
-      />
+      <div className="col-span-2">
+        <NumberField
+          label={LABELS.jpegQuality}
+          help={HELP.jpegQuality}
+          value={quality}
+          decimals={0}
+          onValue={(q) => onFile({ ...file, quality: Math.round(q) })}
+        />
+      </div>
     );
   }
   const { bits } = FILE_KINDS.find((k) => k.type === file.type)!;
-  return (
+  const bitsField = (
     <Select
       label={LABELS.bitsOf(file.type === 'png' ? 'PNG' : 'OpenEXR')}
       help={file.type === 'png' ? HELP.pngBits : HELP.exrBits}
@@ -39,12 +44,34 @@ function FileSettings({ file, onFile }: { file: SheetFile; onFile: (file: SheetF
       onValue={(value) => onFile({ ...file, bits: Number(value) } as SheetFile)}
     />
   );
+  return (
+    <>
+      {bitsField}
+      {file.type === 'png' ? (
+        <NumberField
+          label={LABELS.pngCompression}
+          help={HELP.pngCompression}
+          value={file.compression ?? DEFAULT_COMPRESSION.png}
+          decimals={0}
+          onValue={(level) => onFile({ ...file, compression: Math.round(level) })}
+        />
+      ) : (
+        <Select
+          label={LABELS.exrCompression}
+          help={HELP.exrCompression}
+          value={file.compression ?? DEFAULT_COMPRESSION.exr}
+          options={EXR_COMPRESSIONS.map((value) => ({ value, label: EXR_LABELS[value] }))}
+          onValue={(compression) => onFile({ ...file, compression: compression as ExrCompression })}
+        />
+      )}
+    </>
+  );
 }
 
 /** A switch for each type, and what can be set of those that are on; the last one stays. */
 export function FileTypes({ files, onFiles }: FileTypesProps): ReactNode {
   return (
-    <div className="grid grid-cols-[110px_120px] items-end gap-x-4 gap-y-2">
+    <div className="grid grid-cols-[110px_120px_120px] items-end gap-x-4 gap-y-2">
       {FILE_KINDS.map(({ type, label, fallback }) => {
         const file = files.find((f) => f.type === type);
         return (
@@ -57,7 +84,11 @@ export function FileTypes({ files, onFiles }: FileTypesProps): ReactNode {
                 toastProblem(onFiles(FILE_KINDS.flatMap((k) => (k.type === type ? (on ? [fallback] : []) : files.filter((f) => f.type === k.type)))))
               }
             />
-            {file ? <FileSettings file={file} onFile={(next) => onFiles(files.map((f) => (f.type === type ? next : f)))} /> : <span />}
+            {file ? (
+              <FileSettings file={file} onFile={(next) => onFiles(files.map((f) => (f.type === type ? next : f)))} />
+            ) : (
+              <span className="col-span-2" />
+            )}
           </div>
         );
       })}

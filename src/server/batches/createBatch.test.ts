@@ -1,0 +1,60 @@
+/** What is looked at before a batch is queued, and the plan as other programs get it. */
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { ServerHere } from '../../../tests/support/serverHere.js';
+import { spin } from '../../../tests/support/spin.js';
+import type { ProjectReply } from '../../contract/contract.js';
+import type { SetFile } from '../../core/plan/set.js';
+
+const server = new ServerHere();
+let project: ProjectReply;
+beforeAll(async () => {
+  await server.start();
+  project = await server.blockProject('Block', '?unit=mm&up=z');
+});
+afterAll(() => server.end());
+
+const start = async (file: SetFile) => {
+  const set = await server.addSet(project, file);
+  return server.call().post(`/api/sets/${set.id}/batches`).send({ revision: project.revisions[0]!.id });
+};
+const swapping = (to: string): SetFile['materials'] => ({
+  parts: [],
+  rules: [],
+  swaps: [],
+  materials: [],
+  variants: [
+    { id: 'plain', name: 'Plain', swaps: [{ from: 'default', to: 'white paint' }] },
+    { id: 'other', name: 'Other', swaps: [{ from: 'default', to }] },
+  ],
+});
+
+describe('a start', () => {
+  it('knows the materials of every variant that some frame shows', async () => {
+    const file = spin(2);
+    const inBoth = { ...file.shots[0]!, variants: ['plain', 'other'] };
+    const refused = await start({ ...file, materials: swapping('moon dust'), shots: [inBoth] });
+    expect(refused.status).toBe(422);
+    expect((refused.body as { detail: string }).detail).toContain('There is no material "moon dust"');
+    // Nobody shows the second.
+    expect((await start({ ...file, materials: swapping('moon dust'), shots: [{ ...inBoth, variants: ['plain'] }] })).status).toBe(201);
+    expect((await start({ ...file, materials: swapping('blackened steel'), shots: [inBoth] })).status).toBe(201);
+  });
+});
+
+describe('the plan of a set as JSON', () => {
+  it('has every frame with its camera and turn, on the revision that is asked for', async () => {
+    const set = await server.addSet(project, spin(4));
+    const { status, body } = await server.call().get(`/api/sets/${set.id}/plan.json?revision=${project.revisions[0]!.id}`);
+    const { frames } = body as { frames: { shot: string; number: number; turn: { angle: number }; camera: { eye: number[] }; identity: string }[] };
+    expect(status).toBe(200);
+    expect(frames.map((f) => [f.shot, f.number, f.turn.angle])).toEqual([0, 90, 180, 270].map((angle, i) => ['spin', i + 1, angle]));
+    expect(frames[0]!.camera.eye).toEqual([3, 2, 4]);
+    expect(new Set(frames.map((f) => f.identity)).size).toBe(4);
+  });
+
+  it('is refused for a revision that is none', async () => {
+    const set = await server.addSet(project, spin(4));
+    expect((await server.call().get(`/api/sets/${set.id}/plan.json?revision=abc`)).status).toBe(400);
+    expect((await server.call().get(`/api/sets/${set.id}/plan.json?revision=999`)).status).toBe(404);
+  });
+});
