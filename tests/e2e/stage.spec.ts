@@ -121,7 +121,11 @@ test('a view is made parallel, fitted, and the subject cut', async ({ page }) =>
   await fill(page, 'f-number', '2.8');
   await fill(page, 'Focus distance', '90 cm');
   await expect.poll(async () => (await file()).views[0]).toMatchObject({ kind: 'perspective', aperture: 2.8, focus: 0.9 });
-  expect((await file()).views[0]).not.toHaveProperty('width');
+  // Each kind keeps what only it has, for the way back.
+  await choose(page, 'Kind', 'parallel');
+  await expect.poll(async () => (await file()).views[0]).toMatchObject({ kind: 'parallel', width: view!.width });
+  await choose(page, 'Kind', 'perspective');
+  await expect.poll(async () => (await file()).views[0]).toMatchObject({ kind: 'perspective', aperture: 2.8, focus: 0.9 });
   await page.getByLabel('Depth of field').click();
   // The plane goes to the end of a part's box, then through what is clicked: once keeping its way, then through three points.
   const offset = async (): Promise<number> => (await file()).section!.planes[0]!.offset;

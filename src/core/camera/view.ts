@@ -105,24 +105,20 @@ export function pitchOf(eye: Vec3, target: Vec3): number {
   return (Math.atan2(d[1], Math.hypot(d[0], d[2])) * 180) / Math.PI;
 }
 
-/** Why a view cannot be made, or null. */
+/** Why a view cannot be made, or null. What only another kind has is no problem: it is kept for the way back. */
 export function viewProblem(
-  view: Pick<View, 'eye' | 'target' | 'keepVerticals'> & Partial<Pick<View, 'kind' | 'width' | 'aperture' | 'roll'>>,
-): { field: 'target' | 'keepVerticals' | 'width' | 'aperture' | 'roll'; message: string } | null {
-  if (view.roll && view.keepVerticals)
-    return { field: 'roll', message: 'A rolled view cannot keep verticals straight; switch that off or set the roll to 0.' };
-  if (view.roll && view.kind === 'panorama') return { field: 'roll', message: 'A panorama keeps its horizon level; set the roll to 0.' };
+  view: Pick<View, 'eye' | 'target' | 'keepVerticals'> & Partial<Pick<View, 'kind' | 'width' | 'roll'>>,
+): { field: 'target' | 'keepVerticals' | 'width' | 'roll'; message: string } | null {
+  const upright = view.keepVerticals && (view.kind ?? 'perspective') === 'perspective';
+  if (view.roll && upright) return { field: 'roll', message: 'A rolled view cannot keep verticals straight; switch that off or set the roll to 0.' };
   if (view.kind === 'parallel' && view.width === undefined) {
     return { field: 'width', message: 'A parallel view needs its width: the metres across the long side.' };
-  }
-  if (view.aperture !== undefined && view.kind !== undefined && view.kind !== 'perspective') {
-    return { field: 'aperture', message: `A ${view.kind} view has no lens; remove the aperture.` };
   }
   if (Math.hypot(...view.eye.map((v, i) => v - view.target[i]!)) < 1e-4) {
     return { field: 'target', message: 'Eye and target are the same point; move one of them.' };
   }
   const pitch = pitchOf(view.eye as Vec3, view.target as Vec3);
-  if (view.keepVerticals && Math.abs(pitch) > MAX_VERTICAL_CORRECTION) {
+  if (upright && Math.abs(pitch) > MAX_VERTICAL_CORRECTION) {
     return {
       field: 'keepVerticals',
       message: `Verticals cannot be kept straight: the line of sight is ${Math.abs(pitch).toFixed(0)}° steep, and ${MAX_VERTICAL_CORRECTION}° is the most. Lower the eye or switch "Keep verticals straight" off.`,
@@ -175,7 +171,7 @@ export function cameraOf(
   // A panorama's horizon stays level.
   const aim: Vec3 = shift === 0 && (kind !== 'panorama' || steep) ? target : [target[0], eye[1], target[2]];
   const viewMatrix = mat4.lookAt(identity(), eye, aim, up);
-  if (view.roll) mat4.multiply(viewMatrix, mat4.fromZRotation(identity(), (view.roll * Math.PI) / 180), viewMatrix);
+  if (view.roll && kind !== 'panorama') mat4.multiply(viewMatrix, mat4.fromZRotation(identity(), (view.roll * Math.PI) / 180), viewMatrix);
   const past = view.nearClipping ? { nearClipping: view.nearClipping } : {};
   const p = new Array<number>(16).fill(0);
   if (kind === 'parallel') {

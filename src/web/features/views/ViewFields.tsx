@@ -1,4 +1,5 @@
 /** The fields of a view: name, where it stands, and through what it looks. */
+import { viewInKind } from '../../../core/edit/viewKind.js';
 import type { ReactNode } from 'react';
 import type { Vec3 } from '../../../core/math/bounds.js';
 import { scaleOfWidth, widthAtScale } from '../../../core/camera/angleSet.js';
@@ -86,21 +87,7 @@ interface ViewFieldsProps {
 }
 
 export function ViewFields({ view, kept, size, pixelAspect, picking, onPickFocus, onChange }: ViewFieldsProps): ReactNode {
-  const setKind = (kind: ViewKind): void => {
-    const ahead = Math.hypot(...view.eye.map((v, i) => v - view.target[i]!));
-    // A parallel view begins with what the perspective one shows at its target.
-    const width = kind === 'parallel' ? Number(((36 / view.focalLength) * ahead).toPrecision(4)) : undefined;
-    toastProblem(
-      onChange({
-        kind,
-        width,
-        aperture: undefined,
-        focus: undefined,
-        roll: kind === 'panorama' ? undefined : view.roll,
-        keepVerticals: kind === 'perspective' && view.keepVerticals,
-      }),
-    );
-  };
+  const setKind = (kind: ViewKind): void => toastProblem(onChange(viewInKind(view, kind)));
   return (
     <>
       {kept ? (
