@@ -4,6 +4,7 @@ import { createBrowserRouter, Navigate, RouterProvider } from 'react-router';
 import { Tooltip } from 'radix-ui';
 import { Toaster } from 'sonner';
 import { SWRConfig } from 'swr';
+import { ContextMenuHost } from './app/ContextMenuHost.js';
 import { ViewportRoot } from './app/ViewportRoot.js';
 import { STEPS } from './app/steps.js';
 import { SessionGate } from './features/access/SessionGate.js';
@@ -51,6 +52,7 @@ createRoot(document.getElementById('root')!).render(
         <SessionGate>
           <RouterProvider router={router} />
           <ViewportRoot />
+          <ContextMenuHost />
         </SessionGate>
         <Toaster position="bottom-left" toastOptions={{ style: { borderRadius: 2, fontFamily: 'Barlow', fontSize: 14 } }} />
       </Tooltip.Provider>

@@ -13,6 +13,7 @@ const FIXED_KEYS = [
   [LABELS.escape, HELP.escape],
   [LABELS.arrowsAndSpace, HELP.arrowsAndSpace],
   [LABELS.vAndR, HELP.vAndR],
+  [LABELS.shiftF10, HELP.shiftF10],
 ] as const;
 
 export default function KeysTable({ open, onOpen }: { open: boolean; onOpen: (open: boolean) => void }): ReactNode {

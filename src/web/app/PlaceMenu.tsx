@@ -3,10 +3,9 @@ import { type ReactNode, useState } from 'react';
 import { ChevronDown } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { toastProblem } from '../state/toastProblem.js';
+import { ActionItems, MENU_PANEL, MENU_ROW } from '../ui/ActionItems.js';
 import { TextField } from '../ui/controls.js';
 import { HELP, LABELS } from './words.js';
-
-const ITEM = 'flex cursor-default items-center justify-between gap-6 px-3 py-1.5 data-[highlighted]:bg-paper data-[disabled]:text-graphite';
 
 export interface PlaceChoice {
   id: number;
@@ -67,24 +66,22 @@ export function PlaceMenu({ label, current, name, choices, onChoose, rename, dup
       <DropdownMenu.Portal>
         <DropdownMenu.Content
           align="start"
-          className="z-50 max-h-[var(--radix-dropdown-menu-content-available-height)] min-w-56 overflow-auto border border-graphite bg-chalk py-1"
+          className={`${MENU_PANEL} max-h-[var(--radix-dropdown-menu-content-available-height)] min-w-56 overflow-auto`}
         >
           {choices.map((c) => (
-            <DropdownMenu.Item key={c.id} className={`${ITEM} ${c.id === current ? 'font-semibold' : ''}`} onSelect={() => onChoose(c.id)}>
+            <DropdownMenu.Item key={c.id} className={`${MENU_ROW} ${c.id === current ? 'font-semibold' : ''}`} onSelect={() => onChoose(c.id)}>
               <span className="max-w-72 truncate">{c.name}</span>
               <span className="num text-xs text-graphite">{c.note}</span>
             </DropdownMenu.Item>
           ))}
           <DropdownMenu.Separator className="my-1 border-t border-rule" />
-          <DropdownMenu.Item className={ITEM} onSelect={() => setRenaming(true)}>
-            {LABELS.rename}
-          </DropdownMenu.Item>
-          <DropdownMenu.Item className={ITEM} onSelect={attempt(duplicate)}>
-            {LABELS.duplicate}
-          </DropdownMenu.Item>
-          <DropdownMenu.Item className={ITEM} onSelect={attempt(remove)}>
-            {LABELS.delete}
-          </DropdownMenu.Item>
+          <ActionItems
+            actions={[
+              { label: LABELS.rename, run: () => setRenaming(true) },
+              { label: LABELS.duplicate, run: attempt(duplicate) },
+              { label: LABELS.delete, run: attempt(remove) },
+            ]}
+          />
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>

@@ -10,6 +10,7 @@ import { useFrames } from '../../state/queries.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { clock, formatEta, hourOf } from '../../app/format.js';
 import { frameImageUrl } from '../../ui/Thumbnail.js';
+import { type MenuAction, menuOf } from '../../ui/contextMenu.js';
 import { Button, EmptyState, Select, PageHeader } from '../../ui/controls.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
@@ -47,6 +48,15 @@ function Failures({ frames }: { frames: FrameReply[] }): ReactNode {
 }
 
 function Grid({ batch, frames }: { batch: BatchReply; frames: FrameReply[] }): ReactNode {
+  const navigate = useNavigate();
+  const frameActions = (f: FrameReply): MenuAction[] => [
+    {
+      label: LABELS.openInReview,
+      disabled: f.state !== 'done',
+      run: () => void navigate(`../review?batch=${batch.id}&shot=${encodeURIComponent(f.shot)}&frame=${f.id}`),
+    },
+    { label: LABELS.copyFileName, run: () => void navigator.clipboard.writeText(f.name).catch((e: Error) => toast.error(e.message)) },
+  ];
   const shots = [...new Set(frames.map((f) => f.shot))];
   const aspect = batch.size.width / batch.size.height;
   return (
@@ -73,6 +83,7 @@ function Grid({ batch, frames }: { batch: BatchReply; frames: FrameReply[] }): R
                     f.seconds === null ? '' : `, ${f.seconds.toFixed(2)} s`,
                     f.message ? `: ${f.message}` : '',
                   )}
+                  onContextMenu={menuOf(f.name, () => frameActions(f))}
                   className={`block h-[26px] ${f.damage ? CELL_LOOK.failed : CELL_LOOK[f.state]}`}
                   style={{ width: Math.round(26 * aspect) }}
                 >

@@ -3,6 +3,8 @@ import type { WordTable } from '../../wordTable.js';
 
 /** Names of things and actions: one to four words. */
 export const LABELS = {
+  openInReview: 'Open in Review',
+  copyFileName: 'Copy file name',
   batch: 'Batch',
   planShots: 'Plan shots',
   batchNumber: (number: number) => `Batch ${number}`,

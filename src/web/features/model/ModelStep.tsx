@@ -1,7 +1,6 @@
 import { type ReactNode, useEffect, useMemo, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { NO_ASSIGNMENTS } from '../../../core/materials/editAssignments.js';
-import { scheduleOf } from '../../../core/materials/schedule.js';
 import { transformedBounds, resolveTransform, transformMatrix, withPlinth } from '../../../core/model/modelTransform.js';
 import { withTransform } from '../../../core/edit/editSet.js';
 import { transformBounds } from '../../../core/math/bounds.js';
@@ -20,11 +19,11 @@ import { lazily } from '../../ui/lazily.js';
 import { Viewport } from '../../viewport/Viewport.js';
 import { partBounds } from '../../state/partBox.js';
 import { endsIn } from './endsIn.js';
-import { ImportReport } from './ImportReport.js';
 import { PartTree } from './PartTree.js';
 import { useMaterials } from './useMaterials.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
+const ImportReport = lazily(() => import('./ImportReport.js').then((m) => m.ImportReport));
 const ImportPanel = lazily(() => import('./ImportPanel.js').then((m) => m.ImportPanel));
 const MaterialPanel = lazily(() => import('./MaterialPanel.js').then((m) => m.MaterialPanel));
 const RulesBar = lazily(() => import('./RulesBar.js').then((m) => m.RulesBar));
@@ -226,7 +225,8 @@ export default function ModelStep(): ReactNode {
             )}
             {parts && dressed && list === 'schedule' && (
               <Schedule
-                rows={scheduleOf(parts, dressed)}
+                parts={parts}
+                dressed={dressed}
                 name={project.name}
                 onPick={(material) => {
                   desk.pickWearing(material);

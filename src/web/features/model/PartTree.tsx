@@ -6,6 +6,7 @@ import { useSearchParams } from 'react-router';
 import type { PartReply } from '../../../contract/contract.js';
 import type { ResolvedPart } from '../../../core/materials/assignments.js';
 import { hasDraggedMaterial, droppedMaterial } from '../../ui/dragMaterial.js';
+import { type MenuAction, menuOf } from '../../ui/contextMenu.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
 const FILTERS = {
@@ -173,6 +174,14 @@ export function PartTree({ parts, dressed, selected, onSelect, onSwitch, onDrop 
     anchor.current = row;
     toggle(path, e.ctrlKey || e.metaKey);
   };
+  const partActions = (path: string, { viewportVisible, renderVisible }: ResolvedPart): MenuAction[] => [
+    { label: viewportVisible ? LABELS.hideInViewport : LABELS.showInViewport, run: () => onSwitch(path, 'viewportVisible', !viewportVisible) },
+    { label: renderVisible ? LABELS.leaveOutOfRenders : LABELS.showInRenders, run: () => onSwitch(path, 'renderVisible', !renderVisible) },
+    {
+      label: LABELS.selectWithAllBelow,
+      run: () => onSelect(new Set(parts.flatMap((p) => (p.path === path || p.path.startsWith(`${path}/`) ? [p.path] : [])))),
+    },
+  ];
   return (
     <div className="flex min-h-0 flex-1 flex-col">
       <label className="flex items-center gap-2 border-b border-rule px-4 py-2">
@@ -212,6 +221,8 @@ export function PartTree({ parts, dressed, selected, onSelect, onSwitch, onDrop 
           className="group relative"
           style={{ height: view.getTotalSize() }}
           onKeyDown={press}
+          // By key: the row that keys act on. A click is the row's own.
+          onContextMenu={menuOf(LABELS.parts, () => (rows[here] ? partActions(rows[here].part.path, rows[here].worn) : []))}
         >
           {view.getVirtualItems().map(({ index: row, start }) => {
             const { part, index, depth, worn } = rows[row]!;
@@ -228,6 +239,7 @@ export function PartTree({ parts, dressed, selected, onSelect, onSwitch, onDrop 
                 style={{ top: start, height: ROW, paddingLeft: 12 + (search || filter !== 'all' ? 0 : depth * 12) }}
                 title={part.path}
                 onClick={(e) => click(e, row)}
+                onContextMenu={menuOf(part.name, () => partActions(part.path, worn))}
                 onDragOver={(e) => {
                   if (!hasDraggedMaterial(e)) return;
                   e.preventDefault();

@@ -1,10 +1,21 @@
 /** The material schedule as a table, and as a file. */
-import type { ReactNode } from 'react';
-import { type ScheduleRow, scheduleCsv } from '../../../core/materials/schedule.js';
+import { type ReactNode, useMemo } from 'react';
+import type { PartReply } from '../../../contract/contract.js';
+import type { ResolvedPart } from '../../../core/materials/assignments.js';
+import { scheduleCsv, scheduleOf } from '../../../core/materials/schedule.js';
 import { Button } from '../../ui/controls.js';
 import { LABELS } from './materialWords.js';
 
-export function Schedule({ rows, name, onPick }: { rows: ScheduleRow[]; name: string; onPick: (material: string) => void }): ReactNode {
+interface ScheduleProps {
+  parts: PartReply[];
+  /** What each comes to, in the same order. */
+  dressed: ResolvedPart[];
+  name: string;
+  onPick: (material: string) => void;
+}
+
+export function Schedule({ parts, dressed, name, onPick }: ScheduleProps): ReactNode {
+  const rows = useMemo(() => scheduleOf(parts, dressed), [parts, dressed]);
   const save = (): void => {
     const url = URL.createObjectURL(new Blob([scheduleCsv(rows)], { type: 'text/csv' }));
     const link = document.createElement('a');

@@ -3,6 +3,11 @@ import type { WordTable } from '../../wordTable.js';
 
 /** Names of things and actions: one to four words. */
 export const LABELS = {
+  hideInViewport: 'Hide in viewport',
+  showInViewport: 'Show in viewport',
+  leaveOutOfRenders: 'Leave out of renders',
+  showInRenders: 'Show in renders',
+  selectWithAllBelow: 'Select with all below',
   dropAModelHere: 'Drop a model here',
   separateFaces: 'Separate faces',
   modelFiles: 'Model files',

@@ -8,36 +8,20 @@ import { pluralize } from '../../../core/base/pluralize.js';
 import { metres } from '../../app/format.js';
 import { deleteProject, duplicateProject, renameProject } from '../../state/places.js';
 import { toastProblem } from '../../state/toastProblem.js';
+import { ActionItems, MENU_PANEL } from '../../ui/ActionItems.js';
+import { type MenuAction, menuOf } from '../../ui/contextMenu.js';
 import { TextField } from '../../ui/controls.js';
 import { Cover } from './Cover.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
-const ITEM = 'cursor-default px-3 py-1.5 data-[highlighted]:bg-paper';
-
 const attempt = (act: Promise<unknown>): void => void act.catch((e: Error) => toastProblem(e.message));
 
-function ProjectMenu({ project, onRename }: { project: ProjectReply; onRename: () => void }): ReactNode {
-  return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger aria-label={LABELS.actionsOf(project.name)} className="shrink-0 p-3 text-graphite">
-        <Ellipsis size={18} aria-hidden />
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content align="end" className="z-50 min-w-40 border border-graphite bg-chalk py-1">
-          <DropdownMenu.Item className={ITEM} onSelect={onRename}>
-            {LABELS.rename}
-          </DropdownMenu.Item>
-          <DropdownMenu.Item className={ITEM} onSelect={() => attempt(duplicateProject(project.id))}>
-            {LABELS.duplicate}
-          </DropdownMenu.Item>
-          <DropdownMenu.Item className={ITEM} onSelect={() => attempt(deleteProject(project))}>
-            {LABELS.delete}
-          </DropdownMenu.Item>
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
-  );
-}
+/** What can be done with a project, by its button and by a right click. */
+const projectActions = (project: ProjectReply, onRename: () => void): MenuAction[] => [
+  { label: LABELS.rename, run: onRename },
+  { label: LABELS.duplicate, run: () => attempt(duplicateProject(project.id)) },
+  { label: LABELS.delete, run: () => attempt(deleteProject(project)) },
+];
 
 export function ProjectRow({ project }: { project: ProjectReply }): ReactNode {
   const [renaming, setRenaming] = useState(false);
@@ -65,8 +49,9 @@ export function ProjectRow({ project }: { project: ProjectReply }): ReactNode {
       </li>
     );
   }
+  const actions = projectActions(project, () => setRenaming(true));
   return (
-    <li className="flex items-center border-b border-rule">
+    <li className="flex items-center border-b border-rule" onContextMenu={menuOf(project.name, () => actions)}>
       <Link to={`/p/${project.id}`} className="flex min-w-0 flex-1 items-center gap-5 py-3 hover:bg-chalk">
         <Cover project={project} />
         <span className="min-w-0 flex-1">
@@ -97,7 +82,16 @@ export function ProjectRow({ project }: { project: ProjectReply }): ReactNode {
           {pluralize(project.batches, 'batch', 'batches')}
         </span>
       </Link>
-      <ProjectMenu project={project} onRename={() => setRenaming(true)} />
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger aria-label={LABELS.actionsOf(project.name)} className="shrink-0 p-3 text-graphite">
+          <Ellipsis size={18} aria-hidden />
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content align="end" className={MENU_PANEL}>
+            <ActionItems actions={actions} />
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
     </li>
   );
 }

@@ -6,12 +6,14 @@ import { toast } from 'sonner';
 import { mutate } from 'swr';
 import type { BatchReply, ClipReply, FrameReply } from '../../../contract/contract.js';
 import { MOVIE_BACKGROUND } from '../../../core/movie/clip.js';
+import { shotIdOfOutput } from '../../../core/frame/frame.js';
 import { frameStride } from '../../../core/plan/selection.js';
 import { everyNth } from '../../../core/units/rate.js';
 import { send } from '../../state/api.js';
 import { useFrames } from '../../state/queries.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { fileSize } from '../../app/format.js';
+import { type MenuAction, menuOf } from '../../ui/contextMenu.js';
 import { Button, EmptyState, PLAIN_BUTTON, Select, PageHeader } from '../../ui/controls.js';
 import { copyPicture } from '../../ui/copyPicture.js';
 import { frameImageUrl } from '../../ui/Thumbnail.js';
@@ -64,6 +66,7 @@ function ClipLine({ clip }: { clip: ClipReply }): ReactNode {
 
 function FrameViewer({ batch, shot, frames }: { batch: BatchReply; shot: string; frames: FrameReply[] }): ReactNode {
   const [query, setQuery] = useSearchParams();
+  const navigate = useNavigate();
   const [background, setBackground] = useState(MOVIE_BACKGROUND);
   const [at, setAt] = useState(() =>
     Math.max(
@@ -96,6 +99,11 @@ function FrameViewer({ batch, shot, frames }: { batch: BatchReply; shot: string;
     void copyPicture(urls[index]!)
       .then(() => toast(MESSAGES.copied(frame.name)))
       .catch((e: Error) => toast.error(e.message));
+  const pictureActions: MenuAction[] = [
+    { label: LABELS.copyRender, run: copy },
+    { label: LABELS.openInNewTab, run: () => void window.open(urls[index], '_blank', 'noopener') },
+    { label: LABELS.planThisShot, run: () => void navigate(`../shots?shot=${encodeURIComponent(shotIdOfOutput(shot))}`) },
+  ];
   const clips = batch.clips.filter((c) => c.shot === shot || c.shot.startsWith(`${shot}#`));
   const make = (date?: string): void => {
     send<ClipReply>('POST', `/batches/${batch.id}/clips`, { shot, ...(date && { date }), ...(batch.alpha && { background }) })
@@ -105,7 +113,13 @@ function FrameViewer({ batch, shot, frames }: { batch: BatchReply; shot: string;
   return (
     <div className="flex min-h-0 min-w-0 flex-col">
       <div className="flex min-h-0 flex-1 items-center justify-center bg-mount p-4">
-        <img src={urls[index]} alt={LABELS.frame(frame.shotName, frame.number)} data-testid="easel-picture" className="max-h-full max-w-full" />
+        <img
+          onContextMenu={menuOf(frame.name, () => pictureActions)}
+          src={urls[index]}
+          alt={LABELS.frame(frame.shotName, frame.number)}
+          data-testid="easel-picture"
+          className="max-h-full max-w-full"
+        />
       </div>
       <div className="flex shrink-0 flex-wrap items-center gap-4 border-t border-rule bg-chalk px-4 py-2">
         <p className="num text-sm">

@@ -3,6 +3,9 @@ import type { WordTable } from '../../wordTable.js';
 
 /** Names of things and actions: one to four words. */
 export const LABELS = {
+  copyRender: 'Copy render',
+  openInNewTab: 'Open in new tab',
+  planThisShot: 'Go to this shot',
   parts: (name: string, length: number) => `${name} · ${length} parts`,
   downloadReel: 'Download reel',
   makeReel: 'Make reel',

@@ -1,8 +1,8 @@
 /** What is done with the shots of a set: added, copied, put in order, switched off, taken out. */
 import type { ReactNode } from 'react';
 import { ArrowDown, ArrowUp, Copy, Plus, Power, Trash2 } from 'lucide-react';
-import { copyOf, moveItem } from '../../../core/edit/editSet.js';
 import { type Shot, SHOT_KINDS, shotName } from '../../../core/shots/kinds.js';
+import { type EditShots, shotActions } from './shotActions.js';
 import { HELP, LABELS } from './words.js';
 
 export interface ShotBarProps {
@@ -12,14 +12,13 @@ export interface ShotBarProps {
   filter: string;
   onFilter: (word: string) => void;
   onAdd: (kind: Shot['kind']) => void;
-  /** Changes the list; `next` is to be selected then. */
-  onEdit: (change: (shots: Shot[]) => Shot[], next?: string) => void;
+  onEdit: EditShots;
 }
 
 const look = 'inline-flex items-center gap-1 whitespace-nowrap text-sm disabled:opacity-40';
 
 export function ShotBar({ shots, selected, filter, onFilter, onAdd, onEdit }: ShotBarProps): ReactNode {
-  const at = selected ? shots.indexOf(selected) : -1;
+  const actions = selected && shotActions(shots, selected, onEdit);
   return (
     <div
       className="flex shrink-0 flex-wrap items-center gap-x-4 gap-y-1 border-b border-rule px-[18px] py-1.5"
@@ -41,33 +40,21 @@ export function ShotBar({ shots, selected, filter, onFilter, onAdd, onEdit }: Sh
         onChange={(e) => onFilter(e.target.value)}
         className="h-6 w-24 border-b border-graphite bg-transparent text-sm"
       />
-      {selected && (
+      {selected && actions && (
         <div className="ml-auto flex gap-4 text-graphite">
-          <button
-            type="button"
-            className={look}
-            onClick={() => {
-              const copy = copyOf(shots, selected);
-              onEdit((list) => list.toSpliced(at + 1, 0, copy), copy.id);
-            }}
-          >
-            <Copy size={14} aria-hidden /> {LABELS.duplicate}
+          <button type="button" className={look} onClick={actions.duplicate.run}>
+            <Copy size={14} aria-hidden /> {actions.duplicate.label}
           </button>
-          <button type="button" className={look} disabled={at <= 0} onClick={() => onEdit((list) => moveItem(list, at, -1))}>
+          <button type="button" className={look} disabled={actions.up.disabled} onClick={actions.up.run}>
             <ArrowUp size={14} aria-hidden /> {LABELS.moveUp}
           </button>
-          <button type="button" className={look} disabled={at === shots.length - 1} onClick={() => onEdit((list) => moveItem(list, at, 1))}>
+          <button type="button" className={look} disabled={actions.down.disabled} onClick={actions.down.run}>
             <ArrowDown size={14} aria-hidden /> {LABELS.moveDown}
           </button>
-          <button
-            type="button"
-            className={look}
-            title={HELP.aShotThatIs}
-            onClick={() => onEdit((list) => list.map((s) => (s.id === selected.id ? { ...s, off: s.off ? undefined : true } : s)))}
-          >
-            <Power size={14} aria-hidden /> {LABELS.switch(selected.off ? 'on' : 'off')}
+          <button type="button" className={look} title={HELP.aShotThatIs} onClick={actions.switch.run}>
+            <Power size={14} aria-hidden /> {actions.switch.label}
           </button>
-          <button type="button" className={look} onClick={() => onEdit((list) => list.filter((s) => s.id !== selected.id))}>
+          <button type="button" className={look} onClick={actions.remove.run}>
             <Trash2 size={14} aria-hidden /> {LABELS.deleteShot(shotName(selected))}
           </button>
         </div>

@@ -12,6 +12,7 @@ import type { Site } from '../../../core/stage/site.js';
 import { frameTime, parseRate } from '../../../core/units/rate.js';
 import type { View } from '../../../core/camera/view.js';
 import { timecode } from '../../../core/units/timecode.js';
+import { type MenuAction, menuOf } from '../../ui/contextMenu.js';
 import { Thumbnail, thumbnailUrl } from '../../ui/Thumbnail.js';
 import { LABELS, MESSAGES } from './words.js';
 
@@ -33,6 +34,8 @@ interface ShotTableProps {
   /** Ids of rows that are edited together. */
   marked: ReadonlySet<string>;
   onSelect: (id: string, how: 'alone' | 'more' | 'range') => void;
+  /** What a right click on a row offers. */
+  actionsOf: (shot: Shot) => readonly MenuAction[];
   /** A row was dragged to another's place; absent where the list is filtered. */
   onMove?: (id: string, to: string) => void;
 }
@@ -51,7 +54,7 @@ interface RowProps extends Omit<ShotTableProps, 'shots' | 'framesOf'> {
   seconds: number;
 }
 
-function Row({ shot, number, count, seconds, sheet, setId, revision, version, selected, marked, onSelect, onMove }: RowProps): ReactNode {
+function Row({ shot, number, count, seconds, sheet, setId, revision, version, selected, marked, onSelect, actionsOf, onMove }: RowProps): ReactNode {
   const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition } = useSortable({ id: shot.id, disabled: !onMove });
   const kind = kindOf(shot);
   const exact = parseRate(effectiveSettings(sheet, shot).rate);
@@ -64,6 +67,7 @@ function Row({ shot, number, count, seconds, sheet, setId, revision, version, se
       ref={setNodeRef}
       aria-selected={on || marked.has(shot.id)}
       onClick={choose}
+      onContextMenu={menuOf(shotName(shot), () => actionsOf(shot))}
       className={`h-9 cursor-pointer border-b border-rule ${on || marked.has(shot.id) ? 'bg-chalk' : ''} ${shot.off ? 'opacity-50' : ''}`}
       style={{
         transform: CSS.Translate.toString(transform),

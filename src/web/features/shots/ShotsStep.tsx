@@ -27,6 +27,7 @@ import { SetFileMenu } from './SetFileMenu.js';
 import { ShotBar } from './ShotBar.js';
 import { ShotEditor } from './ShotEditor.js';
 import { ShotTable } from './ShotTable.js';
+import { type EditShots, shotActions } from './shotActions.js';
 import { type ShotSelection, useShotSelection } from './useShotSelection.js';
 import { useStartBatch } from './useStartBatch.js';
 import { toastProblem } from '../../state/toastProblem.js';
@@ -69,11 +70,22 @@ function planFacts(file: SetFile, frames: Frame[], framesOf: Map<string, Frame[]
   );
 }
 
+/** Edits the list of shots, and selects what is to be selected then. */
+function useEditShots(selection: ShotSelection): EditShots {
+  const { edit } = useWorkspace().plan!;
+  return (change, next) => {
+    const problem = edit((f) => ({ ...f, shots: change(f.shots) }));
+    if (problem) toast.error(problem);
+    else if (next) selection.edit(next);
+  };
+}
+
 /** The bars above the shot list: adding and finding shots, and changing several together. */
 function ShotBars({ selection, onAdd }: { selection: ShotSelection; onAdd: (kind: Shot['kind']) => void }): ReactNode {
   const { plan } = useWorkspace();
   const { file, edit } = plan!;
   const { together, marked } = selection;
+  const onEdit = useEditShots(selection);
   return (
     <>
       <ShotBar
@@ -82,11 +94,7 @@ function ShotBars({ selection, onAdd }: { selection: ShotSelection; onAdd: (kind
         filter={selection.filter}
         onFilter={selection.setFilter}
         onAdd={onAdd}
-        onEdit={(change, next) => {
-          const problem = edit((f) => ({ ...f, shots: change(f.shots) }));
-          if (problem) toast.error(problem);
-          else if (next) selection.edit(next);
-        }}
+        onEdit={onEdit}
       />
       {together.length > 1 && (
         <BulkEditBar
@@ -108,6 +116,7 @@ function ShotList({ selection, framesOf }: { selection: ShotSelection; framesOf:
   const { setId, revision, plan } = useWorkspace();
   const { file, version, edit } = plan!;
   const { listed, selected } = selection;
+  const onEdit = useEditShots(selection);
   const move = (id: string, to: string): void => {
     const at = (x: string): number => file.shots.findIndex((s) => s.id === x);
     toastProblem(edit((f) => ({ ...f, shots: moveItem(f.shots, at(id), at(to) - at(id)) })));
@@ -127,6 +136,7 @@ function ShotList({ selection, framesOf }: { selection: ShotSelection; framesOf:
           selected={selected?.id}
           marked={selection.marked}
           onSelect={selection.select}
+          actionsOf={(shot) => Object.values(shotActions(file.shots, shot, onEdit))}
           {...(listed.length === file.shots.length && { onMove: move })}
         />
       </div>

@@ -4,8 +4,10 @@ import { ArrowLeft, ArrowRight, Copy, Layers, Lock, LockOpen, Table } from 'luci
 import type { Size, View } from '../../../core/camera/view.js';
 import { viewRows, viewsCsv } from '../../../core/camera/viewTable.js';
 import { useWorkspace } from '../../app/workspace.js';
+import { type MenuAction, menuOf } from '../../ui/contextMenu.js';
 import { Thumbnail, thumbnailUrl } from '../../ui/Thumbnail.js';
 import { AlignmentTable } from './AlignmentTable.js';
+import type { ViewEditor } from './useViewEditor.js';
 import { LABELS, MESSAGES } from './words.js';
 
 export interface ViewListProps {
@@ -18,24 +20,36 @@ export interface ViewListProps {
   size: Size;
   pixelAspect: number;
   onChoose: (id: string) => void;
-  onCopy: () => void;
-  onLock: () => void;
-  /** Moves the chosen view by so many places. */
-  onOrder: (by: number) => void;
+  editor: ViewEditor;
 }
+
+/** What can be done with a view, in the toolbar and by a right click. */
+function viewActions({ views, editor }: ViewListProps, view: View): Record<'copy' | 'lock' | 'earlier' | 'later' | 'remove', MenuAction> {
+  const at = views.indexOf(view);
+  return {
+    copy: { label: LABELS.duplicate, run: () => editor.copy(view.id) },
+    lock: { label: view.locked ? LABELS.unlock : LABELS.lock, run: () => editor.lock(view.id, !view.locked) },
+    earlier: { label: LABELS.moveEarlier, disabled: at <= 0, run: () => editor.order(view.id, -1) },
+    later: { label: LABELS.moveLater, disabled: at === views.length - 1, run: () => editor.order(view.id, 1) },
+    remove: { label: LABELS.deleteView, run: () => editor.remove(view.id) },
+  };
+}
+
+const menuOfView = (props: ViewListProps, view: View) => menuOf(view.name, () => Object.values(viewActions(props, view)));
 
 const lensWord = (view: View): string =>
   view.kind === 'perspective' ? `${view.focalLength} mm` : view.kind === 'parallel' ? `↔ ${Number(view.width!.toPrecision(3))} m` : '360°';
 
-function Tool({ label, disabled, onClick, children }: { label: string; disabled?: boolean; onClick: () => void; children: ReactNode }): ReactNode {
+function Tool({ label, disabled, run, children }: MenuAction & { children: ReactNode }): ReactNode {
   return (
-    <button type="button" className="inline-flex items-center gap-1 text-sm text-graphite disabled:opacity-40" disabled={disabled} onClick={onClick}>
+    <button type="button" className="inline-flex items-center gap-1 text-sm text-graphite disabled:opacity-40" disabled={disabled} onClick={run}>
       {children} {label}
     </button>
   );
 }
 
-function Rows({ views, chosen, size, pixelAspect, onChoose }: ViewListProps): ReactNode {
+function Rows(props: ViewListProps): ReactNode {
+  const { views, chosen, size, pixelAspect, onChoose } = props;
   const point = (p: readonly number[]): string => p.map((v) => v.toFixed(2)).join(' ');
   return (
     <table className="w-full border-collapse text-sm">
@@ -52,7 +66,12 @@ function Rows({ views, chosen, size, pixelAspect, onChoose }: ViewListProps): Re
         {viewRows(views, size, pixelAspect).map((row, i) => {
           const view = views[i]!;
           return (
-            <tr key={view.id} aria-selected={view === chosen} className={`border-b border-rule ${view === chosen ? 'bg-chalk' : ''}`}>
+            <tr
+              key={view.id}
+              aria-selected={view === chosen}
+              className={`border-b border-rule ${view === chosen ? 'bg-chalk' : ''}`}
+              onContextMenu={menuOfView(props, view)}
+            >
               <td className="pr-3">
                 <button type="button" className="font-medium" onClick={() => onChoose(view.id)}>
                   {row.name}
@@ -73,7 +92,8 @@ function Rows({ views, chosen, size, pixelAspect, onChoose }: ViewListProps): Re
   );
 }
 
-function Pictures({ setId, revision, version, views, chosen, onChoose }: ViewListProps): ReactNode {
+function Pictures(props: ViewListProps): ReactNode {
+  const { setId, revision, version, views, chosen, onChoose } = props;
   const groups = [...new Set(views.map((v) => v.group))];
   return (
     <>
@@ -88,6 +108,7 @@ function Pictures({ setId, revision, version, views, chosen, onChoose }: ViewLis
                   key={view.id}
                   type="button"
                   onClick={() => onChoose(view.id)}
+                  onContextMenu={menuOfView(props, view)}
                   className={`w-[142px] border-b-[3px] pb-1 text-left ${view === chosen ? 'border-madder font-semibold' : 'border-transparent'}`}
                 >
                   <span className="flex h-[80px] items-center justify-center bg-mount">
@@ -110,31 +131,33 @@ function Pictures({ setId, revision, version, views, chosen, onChoose }: ViewLis
 }
 
 export function ViewList(props: ViewListProps): ReactNode {
-  const { views, chosen, size, pixelAspect, setName, onCopy, onLock, onOrder } = props;
+  const { views, chosen, size, pixelAspect, setName } = props;
   const { project } = useWorkspace();
   const [look, setLook] = useState<'pictures' | 'table' | 'revisions'>('pictures');
-  const at = chosen ? views.indexOf(chosen) : -1;
+  const actions = chosen && viewActions(props, chosen);
   return (
     <div className="flex min-h-0 min-w-0 flex-col">
       {views.length > 0 && (
         <div className="flex shrink-0 flex-wrap gap-x-4 border-b border-rule px-4 py-1" role="toolbar" aria-label={LABELS.views}>
-          <Tool label={LABELS.duplicate} disabled={at < 0} onClick={onCopy}>
-            <Copy size={14} aria-hidden />
-          </Tool>
-          <Tool label={chosen?.locked ? LABELS.unlock : LABELS.lock} disabled={at < 0} onClick={onLock}>
-            {chosen?.locked ? <LockOpen size={14} aria-hidden /> : <Lock size={14} aria-hidden />}
-          </Tool>
-          <Tool label={LABELS.moveEarlier} disabled={at <= 0} onClick={() => onOrder(-1)}>
-            <ArrowLeft size={14} aria-hidden />
-          </Tool>
-          <Tool label={LABELS.moveLater} disabled={at < 0 || at === views.length - 1} onClick={() => onOrder(1)}>
-            <ArrowRight size={14} aria-hidden />
-          </Tool>
-          <Tool label={look === 'pictures' ? LABELS.table : LABELS.thumbnails} onClick={() => setLook(look === 'pictures' ? 'table' : 'pictures')}>
+          {actions && (
+            <>
+              <Tool {...actions.copy}>
+                <Copy size={14} aria-hidden />
+              </Tool>
+              <Tool {...actions.lock}>{chosen.locked ? <LockOpen size={14} aria-hidden /> : <Lock size={14} aria-hidden />}</Tool>
+              <Tool {...actions.earlier}>
+                <ArrowLeft size={14} aria-hidden />
+              </Tool>
+              <Tool {...actions.later}>
+                <ArrowRight size={14} aria-hidden />
+              </Tool>
+            </>
+          )}
+          <Tool label={look === 'pictures' ? LABELS.table : LABELS.thumbnails} run={() => setLook(look === 'pictures' ? 'table' : 'pictures')}>
             <Table size={14} aria-hidden />
           </Tool>
           {project.revisions.length > 1 && look !== 'revisions' && (
-            <Tool label={LABELS.alignment} onClick={() => setLook('revisions')}>
+            <Tool label={LABELS.alignment} run={() => setLook('revisions')}>
               <Layers size={14} aria-hidden />
             </Tool>
           )}

@@ -1,11 +1,10 @@
 import { type ReactNode, useState } from 'react';
 import { directionToSun } from '../../../core/stage/stage.js';
-import { useNavigate, useSearchParams } from 'react-router';
+import { useNavigate } from 'react-router';
 import useSWR from 'swr';
 import type { SetReply } from '../../../contract/contract.js';
 import { transformedBounds, resolveTransform, withPlinth } from '../../../core/model/modelTransform.js';
 import { type SetFile, stageOf } from '../../../core/plan/set.js';
-import { moveItem as reordered, withCopy, withView } from '../../../core/edit/editSet.js';
 import { resolveStage, type Stage } from '../../../core/stage/stage.js';
 import { assignmentsForView } from '../../../core/materials/assignments.js';
 import { cameraOf, panoramaSize, type View } from '../../../core/camera/view.js';
@@ -38,9 +37,8 @@ const NONE = '-';
 /** Name the views: orbit to one, or set it by numbers; the frame shows exactly what renders. */
 export default function ViewsStep(): ReactNode {
   const { project, setId, revision, plan } = useWorkspace();
-  const [, setQuery] = useSearchParams();
   const navigate = useNavigate();
-  const { file, version, edit } = plan!;
+  const { file, version } = plan!;
   const { sheet, views } = file;
   const editor = useViewEditor();
   const { selected, shown, bounds, loose, framing, picking, setPicking, move, choose, change, saveAsNew, fit } = editor;
@@ -193,7 +191,7 @@ export default function ViewsStep(): ReactNode {
           <ImportedCameras cameras={revision.cameras} onTake={editor.importCameras} />
           {live.asked}
           {selected && (
-            <Button className="mt-auto self-start" onClick={editor.remove}>
+            <Button className="mt-auto self-start" onClick={() => editor.remove()}>
               {LABELS.deleteView}
             </Button>
           )}
@@ -223,24 +221,7 @@ export default function ViewsStep(): ReactNode {
             size={sheet.size}
             pixelAspect={sheet.pixelAspect}
             onChoose={choose}
-            onCopy={() => {
-              const { set, id } = withCopy(file, selected!.id);
-              toastProblem(edit(() => set));
-              setQuery({ view: id });
-            }}
-            onLock={() => toastProblem(edit((f) => withView(f, { ...selected!, locked: selected!.locked ? undefined : true })))}
-            onOrder={(by) =>
-              toastProblem(
-                edit((f) => ({
-                  ...f,
-                  views: reordered(
-                    f.views,
-                    f.views.findIndex((v) => v.id === selected!.id),
-                    by,
-                  ),
-                })),
-              )
-            }
+            editor={editor}
           />
         </div>
       </div>

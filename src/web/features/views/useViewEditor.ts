@@ -7,7 +7,7 @@ import type { OfferedViewReply } from '../../../contract/contract.js';
 import { type AngleSetOptions, matchScale } from '../../../core/camera/angleSet.js';
 import { evenSize, resizeFrame } from '../../../core/camera/resizeFrame.js';
 import { fitView, type Size, type View } from '../../../core/camera/view.js';
-import { withAngleSet, withoutView, withView } from '../../../core/edit/editSet.js';
+import { moveItem, withAngleSet, withCopy, withoutView, withView } from '../../../core/edit/editSet.js';
 import { rotatedView } from '../../../core/edit/templates.js';
 import { type Bounds, centreOf, type Vec3 } from '../../../core/math/bounds.js';
 import { subjectBounds } from '../../../core/planning/planFrames.js';
@@ -39,7 +39,12 @@ export interface ViewEditor extends PickingState {
   frameTo: (size: Size, done: boolean) => void;
   matchScaleOf: (id: string) => void;
   addAngles: (options: AngleSetOptions, group: string) => void;
-  remove: () => void;
+  /** Deletes the chosen view, or another. */
+  remove: (id?: string) => void;
+  copy: (id: string) => void;
+  lock: (id: string, locked: boolean) => void;
+  /** Moves a view by so many places. */
+  order: (id: string, by: number) => void;
 }
 
 export function useViewEditor(): ViewEditor {
@@ -110,9 +115,9 @@ export function useViewEditor(): ViewEditor {
     toastProblem(problem);
     if (!problem) choose(made.view);
   };
-  const remove = (): void => {
+  const remove = (id = selected!.id): void => {
     try {
-      const without = withoutView(file, selected!.id);
+      const without = withoutView(file, id);
       edit(() => without);
     } catch (e) {
       toast.error((e as Error).message);
@@ -141,5 +146,21 @@ export function useViewEditor(): ViewEditor {
       addViews({ set, view: ids[0]! });
     },
     remove,
+    copy: (id) => {
+      const made = withCopy(file, id);
+      addViews({ set: made.set, view: made.id });
+    },
+    lock: (id, locked) => toastProblem(edit((f) => ({ ...f, views: f.views.map((v) => (v.id === id ? { ...v, locked: locked || undefined } : v)) }))),
+    order: (id, by) =>
+      toastProblem(
+        edit((f) => ({
+          ...f,
+          views: moveItem(
+            f.views,
+            f.views.findIndex((v) => v.id === id),
+            by,
+          ),
+        })),
+      ),
   };
 }
