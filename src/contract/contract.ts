@@ -129,6 +129,8 @@ export const newBatch = z.strictObject({
   shots: z.array(z.string()).optional(),
   /** Frames in each shot's own numbers: `1-20, 35, first every 5`; all where absent. */
   select: z.string().max(1000).optional(),
+  /** Id of the set's variant that is rendered instead of the one that the set shows. */
+  variant: z.string().max(64).optional(),
 });
 
 export const BATCH_STATES = ['queued', 'running', 'paused', 'held', 'stopped', 'done'] as const;

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Bounds } from '../math/bounds.js';
-import { alignment, alignmentCsv } from './alignment.js';
+import { alignment, alignmentSummary, alignmentCsv } from './alignment.js';
 import type { View } from './view.js';
 
 const A: Bounds = { min: [-1, 0, -1], max: [1, 2, 1] };
@@ -23,5 +23,24 @@ describe('a plan on several revisions', () => {
   it('has no box where the subject reaches behind the eye', () => {
     const near = alignment([{ ...view, kind: 'perspective', eye: [0, 1, 0.5] }], size, 1, [A]);
     expect(near[0]!.revisions[0]).toMatchObject({ box: null, moved: null });
+  });
+});
+
+describe('a set on one model beside another', () => {
+  const near: View = { ...view, id: 'n', kind: 'perspective', eye: [0, 1, 7] };
+
+  it('says the farthest that the subject moves and scales in any view, and where it leaves the frame', () => {
+    expect(alignmentSummary([view, near], size, 1, A, A)).toEqual({ moved: 0, scaled: 0, cropped: 0 });
+    const wider: Bounds = { min: [-1, 0, -1], max: [3.2, 2, 1] };
+    // Of the parallel view: 2.2 m at 100 pixels a metre, and 20 pixels beyond the frame's right edge.
+    const found = alignmentSummary([view], size, 1, A, wider);
+    expect(found.moved).toBeCloseTo(220, 6);
+    expect(found.cropped).toBe(1);
+    // A subject of twice the depth has its middle as far off; one that stands a metre nearer is larger by 7 / 6.
+    expect(alignmentSummary([near], size, 1, A, { min: [-1, 0, 0], max: [1, 2, 2] }).scaled).toBeCloseTo(100 / 6, 6);
+  });
+
+  it('has no figures where no view shows a box', () => {
+    expect(alignmentSummary([{ ...view, kind: 'panorama' }], size, 1, A, A)).toEqual({ moved: null, scaled: null, cropped: 0 });
   });
 });

@@ -48,6 +48,29 @@ export function alignment(views: readonly View[], size: Size, pixelAspect: numbe
     });
 }
 
+/** A set on one model beside another, over all its views. */
+export interface AlignmentSummary {
+  /** Farthest that a side of the subject's box moved in any view, pixels; null where no view shows both boxes. */
+  moved: number | null;
+  /** Largest change of scale in any view, percent of the first model's; null where no view has both scales. */
+  scaled: number | null;
+  /** Views in which the subject reaches beyond the frame, though it did not on the first. */
+  cropped: number;
+}
+
+const largest = (values: readonly number[]): number | null => (values.length === 0 ? null : Math.max(...values));
+
+/** How the views of a set show a model, beside how they show the first. */
+export function alignmentSummary(views: readonly View[], size: Size, pixelAspect: number, first: Bounds, bounds: Bounds): AlignmentSummary {
+  const pairs = alignment(views, size, pixelAspect, [first, bounds]).map((r) => r.revisions as [Placed, Placed]);
+  const leaves = ({ box }: Placed): boolean => box === null || box[0] < 0 || box[1] < 0 || box[2] > size.width || box[3] > size.height;
+  return {
+    moved: largest(pairs.flatMap(([, now]) => now.moved ?? [])),
+    scaled: largest(pairs.flatMap(([then, now]) => (then.scale && now.scale ? [Math.abs(now.scale / then.scale - 1) * 100] : []))),
+    cropped: pairs.filter(([then, now]) => leaves(now) && !leaves(then)).length,
+  };
+}
+
 export function alignmentCsv(rows: readonly AlignmentRow[], letters: readonly string[]): string {
   const head = ['view', 'revision', 'pixels a metre', 'left', 'top', 'right', 'bottom', 'moved pixels'];
   return csv(

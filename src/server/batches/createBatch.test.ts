@@ -2,7 +2,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { ServerHere } from '../../../tests/support/serverHere.js';
 import { spin } from '../../../tests/support/spin.js';
-import type { ProjectReply } from '../../contract/contract.js';
+import type { BatchReply, ProjectReply } from '../../contract/contract.js';
 import type { SetFile } from '../../core/plan/set.js';
 
 const server = new ServerHere();
@@ -38,6 +38,30 @@ describe('a start', () => {
     // Nobody shows the second.
     expect((await start({ ...file, materials: swapping('moon dust'), shots: [{ ...inBoth, variants: ['plain'] }] })).status).toBe(201);
     expect((await start({ ...file, materials: swapping('blackened steel'), shots: [inBoth] })).status).toBe(201);
+  });
+});
+
+describe('a batch of one variant', () => {
+  it('has its materials and its name; an unknown one is refused', async () => {
+    const set = await server.addSet(project, { ...spin(1), materials: swapping('blackened steel') });
+    const begin = (variant?: string) =>
+      server
+        .call()
+        .post(`/api/sets/${set.id}/batches`)
+        .send({ revision: project.revisions[0]!.id, ...(variant && { variant }) });
+    const plain = (await begin()).body as BatchReply;
+    const other = (await begin('other')).body as BatchReply;
+    expect([plain.name, other.name]).toEqual(['Spin', 'Spin, Other']);
+    const identity = async ({ id }: BatchReply): Promise<string> => {
+      const { body } = await server.call().get(`/api/batches/${id}/plan`);
+      return (body as { frames: { identity: string }[] }).frames[0]!.identity;
+    };
+    expect(await identity(other)).not.toBe(await identity(plain));
+    const refused = await begin('third');
+    expect([refused.status, (refused.body as { detail: string }).detail]).toEqual([
+      422,
+      expect.stringContaining('no variant "third" in the set "Spin"'),
+    ]);
   });
 });
 

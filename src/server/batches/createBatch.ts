@@ -73,16 +73,25 @@ async function isTaken(folder: string): Promise<boolean> {
   return there.length > 0;
 }
 
+/** The set in one of its variants. Throws ServerError 'unusable' where it has none of that id. */
+function inVariant(set: SetFile, variant: string | undefined): SetFile {
+  if (variant === undefined) return set;
+  const { materials } = set;
+  if (!materials?.variants.some((v) => v.id === variant))
+    throw new ServerError('unusable', `There is no variant "${variant}" in the set "${set.name}"; choose another.`);
+  return { ...set, materials: { ...materials, variant } };
+}
+
 /** Freezes the set's plan on a revision. Throws ServerError 'unusable' where it cannot be rendered. */
 export async function createBatch(
   context: ServerContext,
   project: Project,
   row: PlanSet,
   revision: Revision,
-  { shots, select }: { shots?: string[]; select?: string } = {},
+  { shots, select, variant }: { shots?: string[]; select?: string; variant?: string } = {},
 ): Promise<Batch> {
   const { database } = context;
-  const full = setFileOf(row);
+  const full = inVariant(setFileOf(row), variant);
   // A reel whose shots are not all there is none.
   const set = shots
     ? {
@@ -97,7 +106,7 @@ export async function createBatch(
   // The plan is made before the database is held, since it may take a while; where another batch takes its number meanwhile, anew.
   for (;;) {
     const number = await next();
-    const planned = await planBatch(context, project, revision, set, select, number);
+    const planned = await planBatch(context, project, revision, set, { select, variant, number });
     const batch = await database.write(async (transaction) =>
       (await next(transaction)) === number ? writeBatch(context, project, row, revision, planned, transaction) : null,
     );
@@ -117,10 +126,15 @@ async function planBatch(
   project: Project,
   revision: Revision,
   set: SetFile,
-  select: string | undefined,
-  number: number,
+  { select, variant, number }: { select: string | undefined; variant: string | undefined; number: number },
 ): Promise<Planned> {
-  const snapshot: PlanSnapshot = { set, context: planContext(project, revision, String(number)), ...(select && { select }) };
+  const snapshot: PlanSnapshot = {
+    set,
+    context: planContext(project, revision, String(number)),
+    ...(select && { select }),
+    ...(variant && { variant }),
+    ...(revision.projectId !== project.id && { foreignModel: revision.fileName }),
+  };
   const text = JSON.stringify(snapshot);
   try {
     const plan = await context.planner.open(text);

@@ -23,11 +23,12 @@ export interface BatchDigest {
   problem?: string;
 }
 
-export function batchDigest({ set, context }: PlanSnapshot): BatchDigest {
+export function batchDigest({ set, context, variant, foreignModel }: PlanSnapshot): BatchDigest {
+  const asked = set.materials?.variants.find((v) => v.id === variant);
   const { quality, rate, size } = set.sheet;
   const runs = set.shots.flatMap((s) => shotOutputs(effectiveSettings(set.sheet, s), s).map((o) => o.run));
   return {
-    name: set.name,
+    name: `${set.name}${asked ? `, ${asked.name}` : ''}${foreignModel ? ` on ${foreignModel}` : ''}`,
     quality: typeof quality === 'string' ? quality : 'own',
     samples: resolveSampling(quality).samples,
     rate,

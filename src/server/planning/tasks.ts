@@ -11,6 +11,10 @@ export interface PlanSnapshot {
   context: PlanContext;
   /** Frames that were chosen, in each run's own numbers; all where absent. */
   select?: string;
+  /** Id of the variant that was asked for when the batch started. */
+  variant?: string;
+  /** File of the model, where it is another project's. */
+  foreignModel?: string;
 }
 
 /** What a batch's row of a frame holds of the plan, in the order in which the thread answers it. */

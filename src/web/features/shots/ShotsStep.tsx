@@ -24,6 +24,7 @@ import { ReelMenu } from './ReelMenu.js';
 import { RenderSelectionContext } from './renderSelection.js';
 import { RenderFramesField } from './RenderFramesField.js';
 import { SetFileMenu } from './SetFileMenu.js';
+import { SeveralBatchesMenu } from './SeveralBatchesMenu.js';
 import { ShotBar } from './ShotBar.js';
 import { ShotEditor } from './ShotEditor.js';
 import { ShotTable } from './ShotTable.js';
@@ -190,6 +191,7 @@ export default function ShotsStep(): ReactNode {
         </div>
         <ReelMenu className={PLAIN_BUTTON} />
         <NewSetMenu className={PLAIN_BUTTON} onMade={openSet} />
+        <SeveralBatchesMenu className={PLAIN_BUTTON} select={wanted === ALL_FRAMES ? undefined : wanted} />
         <SetFileMenu setId={setId} project={project} revision={revision.id} onImported={openSet} />
         <Button primary disabled={starting || frames.length === 0} onClick={() => void start()} title={LABELS.ctrlEnter}>
           {LABELS.startBatch}

@@ -1,0 +1,59 @@
+/** Sets on several revisions, models and variants: how they align, and batches started together. */
+import { expect, test } from '@playwright/test';
+import { tern } from '../../demo/tern.js';
+import type { BatchReply, ProjectReply, SetReply } from '../../src/contract/contract.js';
+import { writeGlb } from '../../src/formats/glb/write.js';
+import { anotherTern, ternProject } from '../support/page.js';
+import { TestServer } from '../support/server.js';
+
+const server = new TestServer(4937);
+let project: ProjectReply;
+let set: number;
+
+test.beforeAll(async () => {
+  const made = await ternProject(server, 'Tern');
+  const form = new FormData();
+  form.append('files', new Blob([new Uint8Array(await writeGlb(tern({ revision: 'B' })))]), 'tern b.glb');
+  project = (await (await fetch(`${server.url}/api/projects/${made.id}/model`, { method: 'POST', body: form })).json()) as ProjectReply;
+  await anotherTern(server, 'Elsewhere');
+  set = made.sets[0]!.id;
+  const { file, version } = await server.get<SetReply>(`/sets/${set}`);
+  const view = { id: 'v', name: 'Front', kind: 'perspective', eye: [0.9, 0.5, 1.2], target: [0, 0.2, 0], focalLength: 50 };
+  await server.send('PUT', `/sets/${set}`, {
+    version,
+    file: {
+      ...file,
+      sheet: { ...file.sheet, size: { width: 64, height: 36 }, quality: 'quick' },
+      materials: { variants: [{ id: 'black', name: 'Black', swaps: [{ from: 'Brass, brushed', to: 'blackened steel' }] }] },
+      views: [view],
+      shots: [{ id: 'still', kind: 'still', views: ['v'] }],
+    },
+  });
+});
+test.afterAll(() => server.end());
+
+test('batches of two revisions, a variant and another project’s model are started together', async ({ page }) => {
+  await page.goto(`${server.url}/p/${project.id}/s/${set}/shots`);
+  await page.getByRole('button', { name: 'Several batches' }).click();
+  const table = page.getByRole('table', { name: 'Sets on models' });
+  await expect(table.getByRole('row')).toHaveCount(3);
+  await expect(table.getByRole('row', { name: /Revision A/ })).toContainText('Aligned in every view');
+  // Revision B is another shape, and is said to move in pixels.
+  await expect(table.getByRole('row', { name: /Revision B/ })).toContainText(/Moves by up to \d+ px/);
+  await table.getByLabel('Review set, Revision A: As set').check();
+  await table.getByLabel('Review set, Revision B: As set').check();
+  await table.getByLabel('Review set, Revision B: Black').check();
+  await page.getByRole('combobox', { name: 'Further model' }).click();
+  await page.getByRole('option', { name: 'Elsewhere, Revision A' }).click();
+  await table.getByLabel('Review set, Elsewhere, Revision A: As set').check();
+  await page.getByRole('button', { name: 'Start 4 batches' }).click();
+  await expect(page.getByText('4 batches started.')).toBeVisible();
+  const batches = async () => server.get<BatchReply[]>(`/batches?project=${project.id}`);
+  await expect.poll(async () => (await batches()).map((b) => b.state), { timeout: 60_000 }).toEqual(['done', 'done', 'done', 'done']);
+  expect((await batches()).map((b) => [b.number, b.name, b.revision]).reverse()).toEqual([
+    [1, 'Review set', 'A'],
+    [2, 'Review set', 'B'],
+    [3, 'Review set, Black', 'B'],
+    [4, 'Review set on tern.glb', 'A'],
+  ]);
+});
