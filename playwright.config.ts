@@ -2,6 +2,7 @@ import { defineConfig } from '@playwright/test';
 
 export default defineConfig({
   testDir: 'tests/e2e',
+  globalSetup: './tests/support/sharedThumbnails.ts',
   timeout: 240_000,
   expect: { timeout: 20_000 },
   workers: 1,

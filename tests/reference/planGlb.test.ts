@@ -1,5 +1,5 @@
 /** The plan as GLB, read by others: Khronos' glTF validator, three.js' loader and its animation mixer, and our own reader. */
-import { AnimationMixer, LoopOnce, type Object3D, OrthographicCamera, PerspectiveCamera, Quaternion, Vector3, Vector4 } from 'three';
+import { AnimationMixer, LoopOnce, Matrix4, type Object3D, OrthographicCamera, PerspectiveCamera, Quaternion, Vector3, Vector4 } from 'three';
 import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js';
 import { mat4 } from 'gl-matrix';
 import { validateBytes } from 'gltf-validator';
@@ -150,6 +150,26 @@ describe('the plan as GLB', async () => {
       focalLength: 50,
       shift: frames.find((f) => f.view === 'c')!.camera.shift,
     });
+  });
+
+  it('leaves still what is context, also where it hangs below the subject', async () => {
+    const mixed = tern();
+    const base = mixed.parts.findIndex((p) => p.name === 'Base');
+    // The base and all below it stand; the rest turns.
+    for (const [i, p] of mixed.parts.entries()) if (i === base || mixed.parts[p.parent]?.isContext) p.isContext = true;
+    const [below, head] = [mixed.parts.findIndex((p) => p.parent === base), mixed.parts.findIndex((p) => p.name === 'Head')];
+    const spin = frames.filter((f) => f.shot === 'spin').map((f) => withFrame(f, { transform: undefined, materials: undefined }));
+    const gltf = await load(await exportPlanGlb(set, await writeGlb(mixed), spin, noPictures));
+    const groupOf = (index: number): string => {
+      const name = mixed.parts[index]!.name.replaceAll(' ', '_');
+      let node: Object3D | null = gltf.scene.getObjectByName(name)!;
+      const rest = new Matrix4().fromArray(Array.from(mixed.parts[index]!.world));
+      gltf.scene.updateMatrixWorld(true);
+      expect(new Vector3().setFromMatrixPosition(node.matrixWorld).distanceTo(new Vector3().setFromMatrixPosition(rest))).toBeLessThan(1e-6);
+      while (node && !['Subject', 'Surroundings'].includes(node.name)) node = node.parent;
+      return node!.name;
+    };
+    expect([base, below, head].map(groupOf)).toEqual(['Surroundings', 'Surroundings', 'Subject']);
   });
 
   it('turns the subject about an axis of any direction', async () => {

@@ -1,8 +1,9 @@
 /** A server of its own for a test: own data folder, own port, a process that can be killed. */
 import { type ChildProcess, spawn } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync, rmSync, symlinkSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
+import { SHARED_THUMBNAILS } from './sharedThumbnails.js';
 
 export class TestServer {
   readonly data: string;
@@ -18,6 +19,8 @@ export class TestServer {
     private readonly env: Readonly<Record<string, string>> = {},
   ) {
     this.data = env.COLD_EASEL_DATA ?? mkdtempSync(path.join(tmpdir(), 'easel-test-'));
+    const thumbnails = process.env[SHARED_THUMBNAILS];
+    if (thumbnails && env.COLD_EASEL_DATA === undefined) symlinkSync(thumbnails, path.join(this.data, 'thumbnails'));
   }
 
   async start(): Promise<void> {

@@ -121,7 +121,17 @@ export async function writePlanGlb(model: Model, frames: readonly Frame[], names
   const place = frames[0]?.transform;
   const block = place?.plinth && plinthMesh(place.plinth);
   const { document, scene, nodes } = await toDocument(model);
-  const roots = model.parts.flatMap((p, i) => (p.parent < 0 ? [{ node: nodes[i]!, isContext: p.isContext }] : []));
+  // What stands still hangs apart from what turns, wherever it hung in the model: then it stands in the world.
+  const roots = model.parts.flatMap((p, i) => {
+    const above = model.parts[p.parent];
+    if (above && above.isContext === p.isContext) return [];
+    const node = nodes[i]!;
+    if (above) {
+      nodes[p.parent]!.removeChild(node);
+      node.setMatrix([...p.world] as unknown as Parameters<Node['setMatrix']>[0]);
+    }
+    return [{ node, isContext: p.isContext }];
+  });
   const groups = [false, true].flatMap((surroundings) => {
     const own = roots.filter((r) => r.isContext === surroundings);
     if (own.length === 0) return [];

@@ -19,7 +19,7 @@ const TEXTURES = ['png', 'jpg', 'jpeg', 'webp'];
 export function assetRoutes(api: Router, context: ServerContext): void {
   const { store } = context;
 
-  api.get('/finishes/swatches.webp', async (_request, response) => {
+  api.get('/materials/swatches.webp', async (_request, response) => {
     response.type('image/webp').send(await swatchSheet(context));
   });
   api.post('/environments', receiveFiles(store.uploads()), async (request, response) => {

@@ -20,7 +20,7 @@ export function Swatch({ index, colour }: { index?: number; colour?: string }): 
     index === undefined
       ? { backgroundColor: colour }
       : {
-          backgroundImage: 'url(/api/finishes/swatches.webp)',
+          backgroundImage: 'url(/api/materials/swatches.webp)',
           backgroundSize: `${SWATCH.columns * SIDE}px auto`,
           backgroundPosition: `-${(index % SWATCH.columns) * SIDE}px -${Math.floor(index / SWATCH.columns) * SIDE}px`,
         };
