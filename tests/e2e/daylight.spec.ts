@@ -94,6 +94,7 @@ test('exposure goes by a camera’s numbers; hours of sun are read on the ground
 
 test('a lamp is added, aimed and strengthened; one that daylight drowns is pointed out', async ({ page }) => {
   await page.goto(`${base()}/stage`);
+  await choose(page, 'Lighting', 'Daylight');
   await page.getByRole('button', { name: 'Add light' }).click();
   await expect(page.getByText(/Hardly visible: daylight gives \d+ lx/)).toBeVisible();
   await choose(page, 'Light type', 'spot');

@@ -41,8 +41,8 @@ test('a walk is planned by stations on the plan, its times and where it looks', 
   await expect.poll(async () => (await shot('walkthrough')).stations[1]!.eye![0]).toBeGreaterThan(before[0] + 0.01);
   await station.focus();
   await page.keyboard.press('ArrowLeft');
-  await fill(page, 'Segment time', '1 s', 1);
-  await fill(page, 'Segment time', '2 s', 2);
+  await fill(page, 'Time', '1 s', 1);
+  await fill(page, 'Time', '2 s', 2);
   await fill(page, 'Hold', '0.5', 2);
   // 3.5 s at 24 frames a second.
   await expect(page.getByText('1 shot · 84 frames', { exact: false })).toBeVisible();
@@ -96,8 +96,8 @@ test('a section reveal is planned by its plane, on an elevation, and both are re
   await expect.poll(async () => (await shot('sectionReveal')).stations[1]!.seconds).toBe(0.5);
   // The walk is off for now; the rest is rendered.
   await page.getByRole('button', { name: 'Walkthrough', exact: true }).last().click();
-  await fill(page, 'Segment time', '0.2 s', 1);
-  await fill(page, 'Segment time', '0.2 s', 2);
+  await fill(page, 'Time', '0.2 s', 1);
+  await fill(page, 'Time', '0.2 s', 2);
   await fill(page, 'Hold', '0', 2);
   await expect(page.getByText('2 shots · 22 frames', { exact: false })).toBeVisible();
   await page.getByRole('button', { name: 'Start batch' }).click();

@@ -54,8 +54,8 @@ export function ShotBar({ shots, selected, filter, onFilter, onAdd, onEdit }: Sh
           <button type="button" className={look} title={HELP.aShotThatIs} onClick={actions.switch.run}>
             <Power size={14} aria-hidden /> {actions.switch.label}
           </button>
-          <button type="button" className={look} onClick={actions.remove.run}>
-            <Trash2 size={14} aria-hidden /> {LABELS.deleteShot(shotName(selected))}
+          <button type="button" className={look} aria-label={LABELS.deleteShot(shotName(selected))} onClick={actions.remove.run}>
+            <Trash2 size={14} aria-hidden /> {actions.remove.label}
           </button>
         </div>
       )}

@@ -5,32 +5,13 @@ import type { Vec3 } from '../../../core/math/bounds.js';
 import { scaleOfWidth, widthAtScale } from '../../../core/camera/angleSet.js';
 import { angleOfView, focalLengthOf, type Size, type View, VIEW_KINDS, type ViewKind } from '../../../core/camera/view.js';
 import { Button, NumberField, Select, TextField, Checkbox } from '../../ui/controls.js';
+import { PointFields } from '../../forms/PointFields.js';
 import { toastProblem } from '../../state/toastProblem.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
-const AXES = ['x', 'y', 'z'] as const;
 const KIND_WORDS: Record<ViewKind, string> = { perspective: 'perspective', parallel: 'parallel', panorama: LABELS.panorama };
 /** f-number that a lens begins with. */
 const APERTURE = 4;
-
-function PointFields({ label, help, point, onPoint }: { label: string; help: string; point: Vec3; onPoint: (p: Vec3) => string | null }): ReactNode {
-  return (
-    <div className="grid grid-cols-3 gap-3">
-      {AXES.map((axis, i) => (
-        <NumberField
-          key={axis}
-          label={`${label} ${axis}`}
-          help={help}
-          value={point[i]!}
-          quantity="length"
-          unit="m"
-          step={0.05}
-          onValue={(v) => onPoint(point.map((old, k) => (k === i ? v : old)) as Vec3)}
-        />
-      ))}
-    </div>
-  );
-}
 
 function LensFields({ view, picking, onPickFocus, onChange }: Pick<ViewFieldsProps, 'view' | 'picking' | 'onPickFocus' | 'onChange'>): ReactNode {
   const ahead = Math.hypot(...view.eye.map((v, i) => v - view.target[i]!));
@@ -159,7 +140,7 @@ export function ViewFields({ view, kept, size, pixelAspect, picking, onPickFocus
           />
         </div>
       )}
-      {kept && view.kind !== 'panorama' && !view.keepVerticals && (
+      {kept && (view.kind === 'parallel' || (view.kind === 'perspective' && !view.keepVerticals)) && (
         <NumberField
           label={LABELS.roll}
           help={HELP.roll}

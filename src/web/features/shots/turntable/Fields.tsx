@@ -2,6 +2,7 @@ import type { ReactNode } from 'react';
 import { centreOf, transformBounds, type Vec3 } from '../../../../core/math/bounds.js';
 import { transformMatrix } from '../../../../core/model/modelTransform.js';
 import { partBounds } from '../../../state/partBox.js';
+import { PointFields } from '../../../forms/PointFields.js';
 import { useParts } from '../../../state/queries.js';
 import { type TurnTarget, TURN_TARGETS } from '../../../../core/frame/frame.js';
 import { subjectBounds } from '../../../../core/planning/planFrames.js';
@@ -16,36 +17,6 @@ import { HELP, LABELS, MESSAGES } from './words.js';
 /** No path is written like this. */
 const NO_PART = '/';
 
-/** A point by its three numbers. */
-function PointFields({
-  labelOf,
-  help,
-  point,
-  onPoint,
-}: {
-  labelOf: (axis: string) => string;
-  help: string;
-  point: Vec3;
-  onPoint: (point: Vec3) => string | null;
-}): ReactNode {
-  return (
-    <div className="grid grid-cols-3 gap-x-3">
-      {['x', 'y', 'z'].map((axis, i) => (
-        <NumberField
-          key={axis}
-          label={labelOf(axis)}
-          help={help}
-          value={point[i]!}
-          quantity="length"
-          unit="m"
-          step={0.01}
-          onValue={(v) => onPoint(point.map((c, k) => (k === i ? v : c)) as Vec3)}
-        />
-      ))}
-    </div>
-  );
-}
-
 /** The point that it turns about, by numbers or in the middle of a part. */
 function PivotPoint({ point, onPoint }: { point: Vec3; onPoint: (point: Vec3) => string | null }): ReactNode {
   const { plan, revision } = useWorkspace();
@@ -59,7 +30,7 @@ function PivotPoint({ point, onPoint }: { point: Vec3; onPoint: (point: Vec3) =>
   };
   return (
     <>
-      <PointFields labelOf={LABELS.pivotAxis} help={HELP.pivotAxis} point={point} onPoint={onPoint} />
+      <PointFields label={LABELS.pivot} step={0.01} help={HELP.pivotAxis} point={point} onPoint={onPoint} />
       <Select
         label={LABELS.pivotAtPart}
         help={HELP.pivotAtPart}
@@ -149,12 +120,12 @@ export function Turntable({ shot, put }: FieldsProps<TurntableShot>): ReactNode 
       {axis ? (
         <>
           <PointFields
-            labelOf={LABELS.axisFrom}
+            label={LABELS.axisFrom}
             help={HELP.axisFrom}
             point={axis.from as Vec3}
             onPoint={(from) => put({ ...shot, axis: { ...axis, from } })}
           />
-          <PointFields labelOf={LABELS.axisTo} help={HELP.axisTo} point={axis.to as Vec3} onPoint={(to) => put({ ...shot, axis: { ...axis, to } })} />
+          <PointFields label={LABELS.axisTo} help={HELP.axisTo} point={axis.to as Vec3} onPoint={(to) => put({ ...shot, axis: { ...axis, to } })} />
         </>
       ) : (
         <>
