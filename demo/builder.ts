@@ -12,6 +12,7 @@ import {
   type Texture,
 } from '../src/core/model/model.js';
 import { identity } from '../src/core/math/matrix.js';
+import type { TextureSlot } from '../src/core/materials/material.js';
 import { parseHex, type Rgb } from '../src/core/units/colour.js';
 import type { Solid } from './shapes.js';
 
@@ -29,10 +30,11 @@ export class Builder {
     return this.model.materials.length - 1;
   }
 
-  /** Takes a texture in; what a finish says to wear it as its base colour. */
-  texture(texture: Texture): Material['textures'] {
+  /** Takes a texture in; what a finish says to have it as its base colour, or in another slot. @param metres that the picture is wide. */
+  texture(texture: Texture, slot: TextureSlot = 'base', metres = 1): Material['textures'] {
     this.model.textures.push(texture);
-    return { base: { texture: this.model.textures.length - 1, matrix: [...IDENTITY_UV], mapping: 'first' } };
+    const matrix = IDENTITY_UV.map((m) => m / metres) as typeof IDENTITY_UV;
+    return { [slot]: { texture: this.model.textures.length - 1, matrix, mapping: 'first' } };
   }
 
   group(name: string, parent = -1, { renderVisible = true, isContext = false } = {}): number {

@@ -5,11 +5,14 @@ import { startClip } from '../src/server/batches/clips.js';
 import { toBatchReply } from '../src/server/batches/repository.js';
 import type { Runner } from '../src/server/batches/runner.js';
 import { Batch, Clip, PlanSet, Project, Revision } from '../src/server/db/models.js';
+import { renderThumbnail } from '../src/server/previews/thumbnails.js';
 import { setFileOf } from '../src/server/sets.js';
 import { kindOf } from '../src/core/shots/kinds.js';
 import { FIRST_LOOK } from './sets.js';
 
 const LOOK_MS = 500;
+/** Pixels, as the projects page asks for it. */
+const COVER_WIDTH = 320;
 
 const rest = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, LOOK_MS).unref());
 
@@ -24,6 +27,16 @@ async function makeMovies(context: ServerContext, runner: Runner, batch: Batch, 
   }
 }
 
+/** Draws the picture that each project has on the projects page, before anything takes the workers for long. */
+async function drawCovers(context: ServerContext): Promise<void> {
+  for (const project of await Project.findAll({ where: { deleted: null }, order: ['id'] })) {
+    const set = await PlanSet.findOne({ where: { projectId: project.id, deleted: null }, order: ['id'] });
+    const revision = await Revision.findOne({ where: { projectId: project.id }, order: [['id', 'DESC']] });
+    const view = set && setFileOf(set).views[0];
+    if (set && view && revision) await renderThumbnail(context, project, set, revision, { view: view.id }, COVER_WIDTH);
+  }
+}
+
 /**
  * Renders the sets named "First look" that have no batch yet, and makes their movies. What a stop cuts off is done at the
  * next start. Ends without a word where the server closes meanwhile: nobody waits for it.
@@ -32,6 +45,7 @@ export async function renderFirstLook(context: ServerContext, runner: Runner): P
   const sets = (await PlanSet.findAll({ where: { deleted: null }, order: ['id'] })).filter(
     (s) => (JSON.parse(s.file) as { name: string }).name === FIRST_LOOK,
   );
+  if (sets.length > 0) await drawCovers(context);
   const batches: { batch: Batch; set: PlanSet }[] = [];
   for (const set of sets) {
     const project = await Project.findByPk(set.projectId);

@@ -2,83 +2,12 @@
  * Northmere Ferry Landing: a timber and glass waiting pavilion with ticket kiosk, slats and jetty on
  * an invented island. The front is +Z, the jetty runs to +X; −Z is north.
  */
-import type { Model, Texture } from '../src/core/model/model.js';
+import type { Model } from '../src/core/model/model.js';
 import { Builder } from './builder.js';
-import { type Point, Solid } from './shapes.js';
-
-/** A repeatable sequence of numbers in 0..1 (mulberry32). */
-function random(seed: number): () => number {
-  let a = seed;
-  return () => {
-    a = (a + 0x6d2b79f5) | 0;
-    let t = Math.imul(a ^ (a >>> 15), 1 | a);
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
-}
-
-/** Streaks of wood along u, one metre square, that repeat. */
-function grain(name: string, dark: Point, light: Point, seed: number): Texture {
-  const side = 256;
-  const next = random(seed);
-  const waves = Array.from({ length: 9 }, (_, k) => ({
-    f: 3 + k * 7 + Math.floor(next() * 5),
-    p: next() * 6.28,
-    w: 1 / (1 + k * 0.5),
-    bend: Math.floor(1 + next() * 3),
-  }));
-  const pixels = new Uint8Array(side * side * 4);
-  for (let y = 0; y < side; y++) {
-    for (let x = 0; x < side; x++) {
-      let s = 0;
-      for (const w of waves) s += w.w * Math.sin((y / side) * w.f * 2 * Math.PI + w.p + 0.8 * Math.sin((x / side) * w.bend * 2 * Math.PI + w.p));
-      const t = Math.min(1, Math.max(0, 0.55 + 0.16 * s + 0.06 * (next() - 0.5)));
-      for (let c = 0; c < 3; c++) pixels[(y * side + x) * 4 + c] = Math.round(dark[c]! + (light[c]! - dark[c]!) * t);
-      pixels[(y * side + x) * 4 + 3] = 255;
-    }
-  }
-  return { name, width: side, height: side, pixels, wrapU: 'repeat', wrapV: 'repeat' };
-}
-
-/** The shore: an irregular outline about the pavilion, and its slope into the water. */
-function island(): { top: Solid; slope: Solid } {
-  const next = random(11);
-  const count = 72;
-  const outline = Array.from({ length: count }, (_, k) => {
-    const a = (k / count) * 2 * Math.PI;
-    const r = 11.5 + 1.6 * Math.sin(2 * a + 0.6) + 0.8 * Math.sin(3 * a + 2) + 0.35 * Math.sin(7 * a) + 0.25 * next();
-    return [r * Math.cos(a) - 1.5, r * 0.78 * Math.sin(a) - 0.6] as [number, number];
-  });
-  const top = new Solid();
-  const slope = new Solid();
-  for (let k = 0; k < count; k++) {
-    const [a, b] = [outline[k]!, outline[(k + 1) % count]!];
-    const out = (p: [number, number], f: number, y: number): Point => [p[0] * f, y, p[1] * f];
-    top.polygon([
-      [-1.5, 0, -0.6],
-      [b[0], -0.02, b[1]],
-      [a[0], -0.02, a[1]],
-    ]);
-    slope.quad(out(a, 1, -0.02), out(b, 1, -0.02), out(b, 1.07, -0.42), out(a, 1.07, -0.42));
-    slope.quad(out(a, 1.07, -0.42), out(b, 1.07, -0.42), out(b, 1.2, -1.3), out(a, 1.2, -1.3));
-  }
-  return { top, slope };
-}
-
-function water(radius: number): ReturnType<Solid['mesh']> {
-  const rings: [number, number][] = Array.from({ length: 61 }, (_, k) => [radius * (k / 60) ** 2, -0.62]);
-  const mesh = new Solid().lathe(rings.reverse(), [0, 0, 0], 96).mesh();
-  // Small waves in the normals alone; they calm with distance.
-  for (let i = 0; i < mesh.positions.length; i += 3) {
-    const [x, z] = [mesh.positions[i]!, mesh.positions[i + 2]!];
-    const calm = 0.05 / (1 + Math.hypot(x, z) / 18);
-    const nx = calm * (Math.sin(2.1 * x + 0.7 * z) + 0.6 * Math.sin(4.3 * z - 1.9 * x));
-    const nz = calm * (Math.sin(1.7 * z - 1.1 * x) + 0.6 * Math.sin(3.7 * x + 2.9 * z));
-    const l = Math.hypot(nx, 1, nz);
-    mesh.normals!.set([nx / l, 1 / l, nz / l], i);
-  }
-  return mesh;
-}
+import { addLandscape } from './landscape.js';
+import { grain, random } from './patterns.js';
+import { Solid } from './shapes.js';
+import { addStaffage } from './staffage.js';
 
 /** The landing as a model; under 60 000 triangles. */
 export function northmere(): Model {
@@ -99,24 +28,25 @@ export function northmere(): Model {
   const glass = b.material('Glass, clear', { colour: '#f1f7f5', transmission: 1, ior: 1.5, roughness: 0 });
   const render = b.material('Board, madder red', { colour: '#8f3b3b', roughness: 0.7 });
   const paper = b.material('Timetable', { colour: '#eef0ec', roughness: 0.8 });
-  const gravel = b.material('Gravel', { colour: '#c2bdb0', roughness: 1, specular: 0.2 });
-  const rock = b.material('Shore rock', { colour: '#8d8a84', roughness: 0.95, specular: 0.3 });
-  const sea = b.material('Water', { colour: '#1f3f4a', roughness: 0.09, ior: 1.33 });
   const grid = b.material('Construction', { colour: '#2c5aa0' });
 
-  const site = b.group('Site', -1, { isContext: true });
-  const { top, slope } = island();
-  b.part('Gravel', site, gravel, top);
-  b.part('Shore', site, rock, slope);
-  const seaMesh = b.mesh(new Solid());
-  b.again('Water', site, sea, seaMesh, [0, 0, 0]);
-
+  addLandscape(b);
   const pavilion = b.group('Pavilion');
   const floor = b.group('Floor', pavilion);
   b.part('Plinth', floor, concrete, new Solid().box([-4.7, -0.02, -2.7], [4.7, 0.18, 2.7], 0.02));
   b.part('Step', floor, concrete, new Solid().box([-1.6, -0.02, 2.7], [1.6, 0.09, 3.1], 0.015));
-  const board = b.mesh(new Solid().box([-4.2, 0.18, -0.07], [4.2, 0.215, 0.07], 0.004));
-  for (let k = 0; k < 31; k++) b.again(`Floor board ${k + 1}`, floor, larch, board, [0, 0, -2.25 + k * 0.15]);
+  // Each board of two lengths, their joints apart from the next board's, each from another place of the log.
+  const next = random(17);
+  for (let k = 0; k < 31; k++) {
+    const joint = -2.05 + 2.05 * ((k * 2) % 3);
+    const lengths = [
+      [-4.2, joint - 0.0015],
+      [joint + 0.0015, 4.2],
+    ] as const;
+    const solid = new Solid([7 * next(), next()]);
+    for (const [from, to] of lengths) solid.box([from, 0.18, -0.072], [to, 0.215, 0.072], 0.003);
+    b.again(`Floor board ${k + 1}`, floor, larch, b.mesh(solid), [0, 0, -2.25 + k * 0.15]);
+  }
 
   const frame = b.group('Frame', pavilion);
   const post = b.mesh(new Solid().box([-0.06, 0.18, -0.06], [0.06, 2.86, 0.06], 0.006));
@@ -139,9 +69,10 @@ export function northmere(): Model {
   for (let k = 0; k < 18; k++) b.again(`Seam ${k + 1}`, roof, zinc, seam, [-5.1 + k * 0.6, 0, 0]);
 
   const slats = b.group('Slats', pavilion);
-  const slat = b.mesh(new Solid().box([-0.02, 0.2, -0.045], [0.02, 2.84, 0.045], 0.004));
-  for (let k = 0; k < 52; k++) b.again(`Slat ${k + 1}`, slats, larch, slat, [-1.9 + k * 0.116, 0, -2.32]);
-  for (let k = 0; k < 24; k++) b.again(`Side slat ${k + 1}`, slats, larch, slat, [4.2, 0, -2.05 + k * 0.116], 90);
+  const cuts = [0, 1, 2, 3, 4].map(() => b.mesh(new Solid([3 * next(), next()]).box([-0.02, 0.2, -0.045], [0.02, 2.84, 0.045], 0.004)));
+  const slat = (): number => cuts[Math.floor(next() * cuts.length)]!;
+  for (let k = 0; k < 52; k++) b.again(`Slat ${k + 1}`, slats, larch, slat(), [-1.9 + k * 0.116, 0, -2.32]);
+  for (let k = 0; k < 24; k++) b.again(`Side slat ${k + 1}`, slats, larch, slat(), [4.2, 0, -2.05 + k * 0.116], 90);
 
   const glazing = b.group('Glazing', pavilion);
   const pane = b.mesh(new Solid().box([-0.96, 0.26, -0.006], [0.96, 2.8, 0.006]));
@@ -165,6 +96,9 @@ export function northmere(): Model {
     for (const side of [-1.1, 0, 1.1]) b.again('Leg', bench, steel, benchLeg, [x + side, 0, z]);
   }
   b.part('Timetable frame', furniture, steel, new Solid().box([-0.06, 1.05, -2.13], [1.02, 2.25, -2.09], 0.004));
+  const print = new Solid();
+  for (let k = 0; k < 15; k++) print.box([0.06, 1.18 + k * 0.058, -2.0832], [k % 5 === 4 ? 0.5 : 0.6 + 0.3 * next(), 1.2 + k * 0.058, -2.082]);
+  b.part('Timetable print', furniture, steel, print.box([0.06, 2.1, -2.0832], [0.55, 2.15, -2.082]));
   b.part('Timetable', furniture, paper, new Solid().box([-0.01, 1.1, -2.09], [0.97, 2.2, -2.083]));
 
   const kiosk = b.group('Ticket kiosk', pavilion);
@@ -177,8 +111,8 @@ export function northmere(): Model {
   b.part('Ticket printer', kiosk, steel, new Solid().box([-3.2, 1.07, -0.4], [-2.9, 1.3, -0.1], 0.02));
 
   const jetty = b.group('Jetty');
-  const plank = b.mesh(new Solid().box([-0.066, 0.06, -0.95], [0.066, 0.105, 0.95], 0.006));
-  for (let k = 0; k < 62; k++) b.again(`Plank ${k + 1}`, jetty, deck, plank, [4.78 + k * 0.145, 0, 0]);
+  const planks = [0, 1, 2, 3, 4].map(() => b.mesh(new Solid([3 * next(), next()]).box([-0.066, 0.06, -0.95], [0.066, 0.105, 0.95], 0.006)));
+  for (let k = 0; k < 62; k++) b.again(`Plank ${k + 1}`, jetty, deck, planks[Math.floor(next() * planks.length)]!, [4.78 + k * 0.145, 0, 0]);
   for (const z of [-0.75, 0.75])
     b.part(z < 0 ? 'Bearer, north' : 'Bearer, south', jetty, deck, new Solid().box([4.75, -0.12, z - 0.06], [13.7, 0.06, z + 0.06], 0.006));
   const pile = b.mesh(
@@ -228,7 +162,6 @@ export function northmere(): Model {
   for (let k = 0; k < 5; k++) b.again(`Axis ${k + 1}`, helpers, grid, line, [xs[k]!, 3.6, 0]);
   b.part('Clearance box', helpers, grid, new Solid().box([-1.8, 0.25, 2.3], [1.8, 2.4, 4.4]));
 
-  const model = b.build();
-  model.meshes[seaMesh] = water(180);
-  return model;
+  addStaffage(b, { wood: larch, steel, red: render });
+  return b.build();
 }

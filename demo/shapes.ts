@@ -9,20 +9,24 @@ export class Solid {
   private readonly t: number[] = [];
   private readonly i: number[] = [];
 
+  /** @param shift added to texture coordinates, so that boards of one pattern differ. */
+  constructor(private readonly shift: [number, number] = [0, 0]) {}
+
   private vertex(p: Point, n: Point, u = 0, v = 0): number {
     this.p.push(...p);
     this.n.push(...n);
-    this.t.push(u, v);
+    this.t.push(u + this.shift[0], v + this.shift[1]);
     return this.p.length / 3 - 1;
   }
 
-  /** A flat quad, corners counterclockwise seen from outside; texture coordinates in metres. */
+  /** A flat quad, corners counterclockwise seen from outside; texture coordinates in metres, the first along the longer side as grain runs. */
   quad(a: Point, b: Point, c: Point, d: Point): this {
     const u = sub(b, a);
     const v = sub(d, a);
     const n = unit(cross(u, v));
     const [w, h] = [Math.hypot(...u), Math.hypot(...v)];
-    const k = [this.vertex(a, n, 0, 0), this.vertex(b, n, w, 0), this.vertex(c, n, w, h), this.vertex(d, n, 0, h)] as const;
+    const at = (p: Point, x: number, y: number): number => (w >= h ? this.vertex(p, n, x, y) : this.vertex(p, n, y, x));
+    const k = [at(a, 0, 0), at(b, w, 0), at(c, w, h), at(d, 0, h)] as const;
     this.i.push(k[0], k[1], k[2], k[0], k[2], k[3]);
     return this;
   }
@@ -136,6 +140,39 @@ export class Solid {
       this.polygon(end === 0 ? ring.reverse() : ring);
     }
     return this;
+  }
+
+  /** A smooth sheet over 0..1 × 0..1, seen from where u runs to the right and v up; `wide`: metres that u and v go through of the texture. */
+  surface(point: (u: number, v: number) => Point, nu: number, nv: number, wide: [number, number] = [1, 1]): this {
+    const e = 1e-3;
+    const normal = (u: number, v: number): Point => {
+      const du = sub(point(u + e, v), point(u - e, v));
+      const n = cross(du, sub(point(u, Math.min(v + e, 1)), point(u, Math.max(v - e, 0))));
+      // At a pole u leads nowhere.
+      return Math.hypot(...n) < 1e-12 ? normal(u, v < 0.5 ? v + 0.01 : v - 0.01) : unit(n);
+    };
+    const rows = Array.from({ length: nv + 1 }, (_, j) =>
+      Array.from({ length: nu + 1 }, (_, k) => {
+        const [u, v] = [k / nu, j / nv];
+        return this.vertex(point(u, v), normal(u, v), u * wide[0], v * wide[1]);
+      }),
+    );
+    for (let j = 0; j < nv; j++)
+      for (let k = 0; k < nu; k++) {
+        const [a, b, c, d] = [rows[j]![k]!, rows[j]![k + 1]!, rows[j + 1]![k + 1]!, rows[j + 1]![k]!];
+        for (const t of [
+          [a, b, c],
+          [a, c, d],
+        ])
+          if (!this.isFlat(t)) this.i.push(...t);
+      }
+    return this;
+  }
+
+  /** Whether corners of a triangle fall together, as they do at a pole. */
+  private isFlat(corners: number[]): boolean {
+    const at = corners.map((v) => this.p.slice(v * 3, v * 3 + 3) as Point);
+    return at.some((p, k) => Math.hypot(...sub(p, at[(k + 1) % 3]!)) < 1e-7);
   }
 
   mesh(): Mesh {
