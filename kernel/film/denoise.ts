@@ -13,7 +13,7 @@
  */
 import {
   PIXEL_COLOUR, PIXEL_SCATTERED_SQ, PIXEL_ALBEDO, PIXEL_NORMAL, PIXEL_GUIDE_DEPTH, PIXEL_GUIDE_COUNT, PIXEL_COUNT, PIXEL_UNSCATTERED,
-  DENOISE_R, DENOISE_G, DENOISE_B, DENOISE_VARIANCE, DENOISE_LUMINANCE, DENOISE_NORMAL, DENOISE_ALBEDO, DENOISE_DEPTH, DENOISE_UNSCATTERED,
+  DENOISE_R, DENOISE_G, DENOISE_B, DENOISE_VARIANCE, DENOISE_LUMINANCE, DENOISE_NORMAL, DENOISE_ALBEDO, DENOISE_DEPTH, DENOISE_UNSCATTERED, DENOISE_NOISE,
 } from "../layout";
 import { luminance } from "../math";
 
@@ -24,7 +24,7 @@ const COLOUR_SIGMA: f32 = 3;
 /** What is left of the variance of luminance that is smoothed before the first level compares by it; its noise shares neighbours. */
 const SMOOTHED: f32 = 0.4;
 const NORMAL_SIGMA: f32 = 0.06;
-const ALBEDO_SIGMA: f32 = 0.01;
+const ALBEDO_SIGMA: f32 = 0.03;
 /** Share of the depth that a neighbour may stand off the surface's slope. */
 const DEPTH_SIGMA: f32 = 0.006;
 /** Share of the slope over a level's step that it may stand off besides: surfaces bend. */
@@ -121,12 +121,15 @@ function smooth(p: usize, pitch: usize): v128 {
   return sum;
 }
 
-/** Smooths a plane over a tile: the first level compares luminance by more than one pixel, since noise hides what single ones say. */
-export function denoiseSmooth(from: usize, into: usize, width: i32, height: i32, pitch: usize): void {
+/** Smooths luminance and variance over a tile: the first level compares luminance by more than one pixel, since noise hides what single ones say. */
+export function denoiseSmooth(from: usize, into: usize, guides: usize, width: i32, height: i32, pitch: usize, plane: usize): void {
   for (let y: i32 = 0; y < height; y++) {
     for (let x: i32 = 0; x < width; x += 4) {
       const offset = <usize>y * pitch + (<usize>x << 2);
-      keepUnscattered(into + offset, smooth(from + offset, pitch), min(width - x, 4));
+      const n = min(width - x, 4), t = into + offset;
+      keepUnscattered(at(t, DENOISE_LUMINANCE, plane), smooth(from + offset, pitch), n);
+      const v = at(t, DENOISE_VARIANCE, plane);
+      keepUnscattered(at(guides + offset, DENOISE_NOISE, plane), f32x4.sub(smooth(v, pitch), v128.load(v)), n);
     }
   }
 }
@@ -159,7 +162,7 @@ export function denoiseLevel(from: usize, into: usize, guides: usize, width: i32
       const zy = f32x4.mul(pixels, minFinite(f32x4.sub(v128.load(dp + pitch), z), f32x4.sub(z, v128.load(dp - pitch))));
       const room = f32x4.add(f32x4.mul(z, f32x4.splat(DEPTH_SIGMA)), f32x4.mul(f32x4.add(f32x4.abs(zx), f32x4.abs(zy)), f32x4.splat(DEPTH_SLOPE)));
       const kd = f32x4.div(kz, f32x4.add(room, tiny));
-      const kl = f32x4.div(one, f32x4.mul(kc, f32x4.add(level == 0 ? f32x4.mul(vs, f32x4.splat(SMOOTHED)) : vs, tiny)));
+      const kl = level == 0 ? f32x4.mul(kc, f32x4.splat(0.5 * SMOOTHED)) : f32x4.mul(kc, f32x4.splat(0.5));
       let sr = r, sg = gr, sb = b, sv = v, sw = one;
       for (let j: i32 = -1; j <= 1; j++) {
         const kj = spline(j);
@@ -169,7 +172,9 @@ export function denoiseLevel(from: usize, into: usize, guides: usize, width: i32
           const away = <usize>j * (pitch << level) + <usize>i * step;
           const q = o + away, h = g + away;
           const off = f32x4.mul(kd, f32x4.abs(f32x4.sub(v128.load(at(h, DENOISE_DEPTH, plane)), f32x4.add(zj, f32x4.mul(zx, f32x4.splat(<f32>i))))));
-          const el = f32x4.mul(squared(f32x4.sub(v128.load(at(q, DENOISE_LUMINANCE, plane)), l)), kl);
+          // A pixel whose few samples all ended in the dark has no variance of its own; its neighbours' tell.
+          const both = f32x4.add(vs, f32x4.pmax(vs, v128.load(at(q, DENOISE_VARIANCE, plane))));
+          const el = f32x4.div(squared(f32x4.sub(v128.load(at(q, DENOISE_LUMINANCE, plane)), l)), f32x4.mul(kl, f32x4.add(both, tiny)));
           const en = f32x4.add(f32x4.add(squared(f32x4.sub(v128.load(at(h, DENOISE_NORMAL, plane)), nx)), squared(f32x4.sub(v128.load(at(h, DENOISE_NORMAL + 1, plane)), ny))), squared(f32x4.sub(v128.load(at(h, DENOISE_NORMAL + 2, plane)), nz)));
           const ea = f32x4.add(f32x4.add(squared(f32x4.sub(v128.load(at(h, DENOISE_ALBEDO, plane)), ar)), squared(f32x4.sub(v128.load(at(h, DENOISE_ALBEDO + 1, plane)), ag))), squared(f32x4.sub(v128.load(at(h, DENOISE_ALBEDO + 2, plane)), ab)));
           let w = f32x4.pmax(zero, f32x4.sub(one, f32x4.add(f32x4.add(off, el), f32x4.add(en, ea))));
@@ -210,15 +215,74 @@ function keepUnscattered(p: usize, v: v128, n: i32): void {
   }
 }
 
+/** Neighbours at the same depth that there must be for a point to be compared with them. */
+const FEWEST_NEIGHBOURS: i32 = 5;
+/** Share of the depth within which a neighbour is at the same depth. */
+const SAME_DEPTH: f32 = 0.02;
+/** A point is dark that has less than this of its second darkest neighbour's light. */
+const DARK: f32 = 0.7;
+/** Standard deviations of its neighbours' light that a dark point may stand apart by and still be noise. */
+const SPECK_SIGMA: f32 = 3;
+
+// @ts-ignore: decorator
+@inline
+function lightAt(o: usize, plane: usize): f32 {
+  return luminance(load<f32>(at(o, DENOISE_R, plane)), load<f32>(at(o, DENOISE_G, plane)), load<f32>(at(o, DENOISE_B, plane)));
+}
+
+let mendedR: f32 = 0;
+let mendedG: f32 = 0;
+let mendedB: f32 = 0;
+
+/**
+ * Whether a point is dark beside all its neighbours at the same depth but one, by no more than noise; then the mended colour
+ * has their hue and the light of the second darkest of them. The levels leave such points where a joint or grain sets a pixel
+ * apart from all its neighbours. A line that is truly there has two pixels of itself beside each of its own, and stays.
+ */
+function despeckle(o: usize, g: usize, pitch: usize, plane: usize): bool {
+  const l = lightAt(o, plane);
+  const up = lightAt(o - pitch, plane), down = lightAt(o + pitch, plane), left = lightAt(o - 4, plane), right = lightAt(o + 4, plane);
+  // Most have darker neighbours.
+  if (i32(up < l) + i32(down < l) + i32(left < l) + i32(right < l) > 1) return false;
+  let count: i32 = 0;
+  let darkest: f32 = f32.MAX_VALUE, second: f32 = f32.MAX_VALUE;
+  let sum: f32 = 0, r: f32 = 0, gr: f32 = 0, b: f32 = 0;
+  const z = load<f32>(at(g, DENOISE_DEPTH, plane));
+  for (let j: i32 = -1; j <= 1; j++) {
+    for (let i: i32 = -1; i <= 1; i++) {
+      if (i == 0 && j == 0) continue;
+      const away = <usize>j * pitch + <usize>(i << 2), q = o + away;
+      if (abs<f32>(load<f32>(at(g + away, DENOISE_DEPTH, plane)) - z) > z * SAME_DEPTH) continue;
+      const light = lightAt(q, plane);
+      second = min<f32>(second, max<f32>(darkest, light));
+      darkest = min<f32>(darkest, light);
+      sum += light;
+      r += load<f32>(at(q, DENOISE_R, plane));
+      gr += load<f32>(at(q, DENOISE_G, plane));
+      b += load<f32>(at(q, DENOISE_B, plane));
+      count++;
+    }
+  }
+  if (count < FEWEST_NEIGHBOURS || !(sum > 0) || l >= second * DARK) return false;
+  if ((second - l) * (second - l) > SPECK_SIGMA * SPECK_SIGMA * load<f32>(at(g, DENOISE_NOISE, plane))) return false;
+  const k: f32 = second / sum;
+  mendedR = r * k;
+  mendedG = gr * k;
+  mendedB = b * k;
+  return true;
+}
+
 /** Multiplies albedo back and adds what came straight: three f32 a pixel at `out`, rows without gaps. */
 export function denoiseFinish(from: usize, guides: usize, width: i32, height: i32, pitch: usize, plane: usize, out: usize): void {
   for (let y: i32 = 0; y < height; y++) {
     for (let x: i32 = 0; x < width; x++) {
       const offset = <usize>y * pitch + (<usize>x << 2);
       const o = from + offset, g = guides + offset, q = out + <usize>(y * width + x) * 12;
+      const isMended = despeckle(o, g, pitch, plane);
       for (let k: i32 = 0; k < 3; k++) {
         const albedo: f32 = load<f32>(at(g, DENOISE_ALBEDO + k, plane)) * (1 / ALBEDO_SCALE) + ALBEDO_FLOOR;
-        store<f32>(q + (<usize>k << 2), load<f32>(at(o, DENOISE_R + k, plane)) * albedo + load<f32>(at(g, DENOISE_UNSCATTERED + k, plane)));
+        const light: f32 = isMended ? (k == 0 ? mendedR : k == 1 ? mendedG : mendedB) : load<f32>(at(o, DENOISE_R + k, plane));
+        store<f32>(q + (<usize>k << 2), light * albedo + load<f32>(at(g, DENOISE_UNSCATTERED + k, plane)));
       }
     }
   }

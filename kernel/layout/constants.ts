@@ -138,7 +138,8 @@ export const DENOISE_NORMAL = 0; // three, scaled
 export const DENOISE_ALBEDO = 3; // three, scaled
 export const DENOISE_DEPTH = 6;
 export const DENOISE_UNSCATTERED = 7; // three, what is not filtered
-export const DENOISE_GUIDES = 10;
+export const DENOISE_NOISE = 10; // variance of luminance about the pixel, less its own
+export const DENOISE_GUIDES = 11;
 
 /** Depth of what lies outside the picture. */
 export const DENOISE_FAR = 1e15;

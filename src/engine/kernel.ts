@@ -18,7 +18,7 @@ export interface Kernel {
     pitch: number,
     plane: number,
   ): void;
-  denoiseSmooth(from: number, into: number, width: number, height: number, pitch: number): void;
+  denoiseSmooth(from: number, into: number, guides: number, width: number, height: number, pitch: number, plane: number): void;
   denoiseLevel(from: number, into: number, guides: number, width: number, height: number, pitch: number, plane: number, level: number): void;
   denoiseFinish(from: number, guides: number, width: number, height: number, pitch: number, plane: number, out: number): void;
   query(frame: number, rays: number, hits: number, count: number, any: number, mask: number): void;

@@ -3,8 +3,10 @@
  * kept (undenoised.json); the smallest of each is rendered here, so that figures of another engine are noticed.
  */
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { studio } from '../support/judge.js';
+import { withFrame } from '../../src/core/frame/frame.js';
+import { shown, studio } from '../support/judge.js';
 import { loadReference, REFERENCES, TURNING } from '../support/references.js';
+import { speckLimit, speckShare } from '../support/specks.js';
 import { flickerOf, judgeReference, loadUndenoised } from '../support/undenoised.js';
 
 const kept = loadUndenoised();
@@ -43,6 +45,33 @@ for (const reference of REFERENCES) {
     );
   });
 }
+
+describe('at 16 samples', () => {
+  // What a share comes to depends on the noise: three kinds of it are averaged.
+  const SEEDS = [11, 222, 3333];
+
+  it.each(REFERENCES)('$name has no more isolated dark points than its reference', async (reference) => {
+    const { width, height } = reference.size;
+    const long = await loadReference(reference);
+    const limit = speckLimit(long, width, height);
+    const place = await studio(reference.model(), reference.set, reference.size);
+    const darkShare = async (denoise: boolean): Promise<number> => {
+      let sum = 0;
+      for (const seed of SEEDS) {
+        const frame = withFrame(place.frames[reference.frame]!, { seed });
+        const { colour } = await place.shoot(frame, { x: 0, y: 0, width, height }, 16, denoise);
+        sum += speckShare(shown(colour), width, height, limit).dark;
+      }
+      return sum / SEEDS.length;
+    };
+    const [denoised, noisy] = [await darkShare(true), await darkShare(false)];
+    await place.close();
+    // Points of a percentage of all pixels.
+    const theirs = speckShare(long, width, height, limit).dark;
+    expect(denoised).toBeLessThanOrEqual(theirs + 0.02);
+    expect(noisy).toBeGreaterThan(theirs + 0.1);
+  });
+});
 
 describe('a turntable of Tern, denoised', () => {
   it('flickers no more than undenoised with eight times as many samples', async () => {

@@ -37,7 +37,7 @@ export async function bitsOf(
   const [a, b] = [room.sets[0]!, room.sets[1]!];
   new Float32Array(memory.buffer, tiles[0], tile.length).set(tile);
   filter.denoisePrepare(tiles[0]!, width, height, stride, a, b + L.DENOISE_LUMINANCE * plane, guides, pitch, plane);
-  filter.denoiseSmooth(b + L.DENOISE_LUMINANCE * plane, a + L.DENOISE_LUMINANCE * plane, width, height, pitch);
+  filter.denoiseSmooth(b + L.DENOISE_LUMINANCE * plane, a, guides, width, height, pitch, plane);
   for (let level = 0; level < L.DENOISE_LEVELS; level++)
     filter.denoiseLevel(level % 2 ? b : a, level % 2 ? a : b, guides, width, height, pitch, plane, level);
   filter.denoiseFinish(L.DENOISE_LEVELS % 2 ? b : a, guides, width, height, pitch, plane, tiles[0]!);

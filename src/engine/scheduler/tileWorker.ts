@@ -76,7 +76,7 @@ export function makeTracer(module: WebAssembly.Module, send: (message: FromWorke
       moveTile(film, memory, tile, task, false);
       filter.denoisePrepare(tile, width, height, film.stride, set(0), light, guides, pitch, plane);
     } else if (task.type === 'smooth') {
-      filter.denoiseSmooth(light, set(0) + L.DENOISE_LUMINANCE * plane, width, height, pitch);
+      filter.denoiseSmooth(light, set(0), guides, width, height, pitch, plane);
     } else if (task.type === 'level') {
       filter.denoiseLevel(set(task.from), set(task.from + 1), guides, width, height, pitch, plane, task.from);
     } else {
