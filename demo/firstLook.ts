@@ -11,8 +11,8 @@ import { kindOf } from '../src/core/shots/kinds.js';
 import { FIRST_LOOK } from './sets.js';
 
 const LOOK_MS = 500;
-/** Pixels, as the projects page asks for it. */
-const COVER_WIDTH = 320;
+/** Pixels, as pages ask for them. */
+const VIEW_WIDTH = 320;
 
 const rest = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, LOOK_MS).unref());
 
@@ -27,14 +27,19 @@ async function makeMovies(context: ServerContext, runner: Runner, batch: Batch, 
   }
 }
 
-/** Draws the picture that each project has on the projects page, before anything takes the workers for long. */
-async function drawCovers(context: ServerContext): Promise<void> {
+/** Draws the views of each project's first set before anything takes the workers for long: first those of the projects page. */
+async function drawViews(context: ServerContext): Promise<void> {
+  const rest: (() => Promise<unknown>)[] = [];
   for (const project of await Project.findAll({ where: { deleted: null }, order: ['id'] })) {
     const set = await PlanSet.findOne({ where: { projectId: project.id, deleted: null }, order: ['id'] });
     const revision = await Revision.findOne({ where: { projectId: project.id }, order: [['id', 'DESC']] });
-    const view = set && setFileOf(set).views[0];
-    if (set && view && revision) await renderThumbnail(context, project, set, revision, { view: view.id }, COVER_WIDTH);
+    if (!set || !revision) continue;
+    const draw = (view: string) => () => renderThumbnail(context, project, set, revision, { view }, VIEW_WIDTH);
+    const [cover, ...others] = setFileOf(set).views.map((v) => draw(v.id));
+    await cover?.();
+    rest.push(...others);
   }
+  for (const view of rest) await view();
 }
 
 /**
@@ -45,7 +50,7 @@ export async function renderFirstLook(context: ServerContext, runner: Runner): P
   const sets = (await PlanSet.findAll({ where: { deleted: null }, order: ['id'] })).filter(
     (s) => (JSON.parse(s.file) as { name: string }).name === FIRST_LOOK,
   );
-  if (sets.length > 0) await drawCovers(context);
+  if (sets.length > 0) await drawViews(context);
   const batches: { batch: Batch; set: PlanSet }[] = [];
   for (const set of sets) {
     const project = await Project.findByPk(set.projectId);
