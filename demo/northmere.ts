@@ -30,7 +30,6 @@ export function northmere(): Model {
   const paper = b.material('Timetable', { colour: '#eef0ec', roughness: 0.8 });
   const grid = b.material('Construction', { colour: '#2c5aa0' });
 
-  addLandscape(b);
   const pavilion = b.group('Pavilion');
   const floor = b.group('Floor', pavilion);
   b.part('Plinth', floor, concrete, new Solid().box([-4.7, -0.02, -2.7], [4.7, 0.18, 2.7], 0.02));
@@ -157,6 +156,7 @@ export function northmere(): Model {
       ),
     );
 
+  addLandscape(b);
   const helpers = b.group('Helpers', -1, { renderVisible: false });
   const line = b.mesh(new Solid().box([-0.01, 0, -9], [0.01, 0.01, 9]));
   for (let k = 0; k < 5; k++) b.again(`Axis ${k + 1}`, helpers, grid, line, [xs[k]!, 3.6, 0]);
