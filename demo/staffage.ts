@@ -111,8 +111,9 @@ export function rope(from: Point, to: Point, sag: number, radius = 0.016): Solid
   return new Solid().tube(path, radius, 8);
 }
 
-/** An open rowing boat of 3.9 m along X, its keel at y 0; inside and outside are sheets a plank apart. */
-function hull(inset: number): Solid {
+/** An open rowing boat of 3.9 m along X, its keel at y 0: the sheet that is seen from outside, or from inside, which lies a plank further in. */
+function hull(side: 'outside' | 'inside'): Solid {
+  const [inset, port] = side === 'outside' ? [0, 1] : [0.025, -1];
   // Half breadth and height of the gunwale, and height of the keel, by the place along the boat.
   const breadth = (t: number): number => 0.68 * Math.sin(Math.PI * Math.min(1, 0.14 + 0.86 * t)) ** 0.62 * (t > 0.995 ? 0.02 : 1) - inset;
   const sheer = (t: number): number => 0.5 + 0.26 * (t - 0.42) ** 2 * 2.6;
@@ -123,7 +124,7 @@ function hull(inset: number): Solid {
       const a = (v * 2 - 1) * (Math.PI / 2);
       const [b, low, high] = [Math.max(0.004, breadth(t)), keel(t), sheer(t)];
       // A round bilge that stands up at the gunwale.
-      return [3.9 * (u - 0.5), high - (high - low) * Math.abs(Math.cos(a)) ** 0.85, -b * Math.sign(a) * Math.abs(Math.sin(a)) ** 0.7];
+      return [3.9 * (u - 0.5), high - (high - low) * Math.abs(Math.cos(a)) ** 0.85, port * b * Math.sign(a) * Math.abs(Math.sin(a)) ** 0.7];
     },
     22,
     16,
@@ -135,8 +136,8 @@ function addBoat(b: Builder, wood: number, paint: number, hemp: number): void {
   const boat = b.group('Boat', -1, { isContext: true });
   const place: Point = [12.1, -0.78, 2.2];
   const mesh = (solid: Solid): number => b.mesh(solid);
-  b.again('Hull', boat, paint, mesh(hull(0)), place, 3);
-  b.again('Planking, inside', boat, wood, mesh(hull(0.025)), place, 3);
+  b.again('Hull', boat, paint, mesh(hull('outside')), place, 3);
+  b.again('Planking, inside', boat, wood, mesh(hull('inside')), place, 3);
   const seat = mesh(new Solid().box([-0.13, 0.33, -0.6], [0.13, 0.36, 0.6], 0.006));
   for (const [k, x] of [-0.95, 0.15].entries()) b.again(`Thwart ${k + 1}`, boat, wood, seat, add(place, [x, 0, 0]), 3);
   for (const side of [-1, 1]) {
@@ -229,7 +230,7 @@ export function addStaffage(b: Builder, { wood, steel, red }: { wood: number; st
   const torus = (from: number, to: number): Solid =>
     new Solid().surface(
       (u, v) => {
-        const [a, t] = [2 * Math.PI * (from + (to - from) * u), -2 * Math.PI * v];
+        const [a, t] = [2 * Math.PI * (from + (to - from) * u), 2 * Math.PI * v];
         const r = 0.27 + 0.06 * Math.cos(t);
         return [r * Math.cos(a), r * Math.sin(a), 0.05 * Math.sin(t)];
       },
