@@ -61,7 +61,7 @@ export const revisionReply = z.object({
   triangles: z.int(),
   /** Triangles of the lighter form that the viewport shows; absent where it shows the whole. */
   reduced: z.int().optional(),
-  /** Faces of solids were kept apart, so that each can wear its own material. */
+  /** Faces of solids were kept apart, so that each can have its own material. */
   facesApart: z.literal(true).optional(),
   partCount: z.int(),
   materials: z.array(z.string()),

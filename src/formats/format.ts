@@ -11,7 +11,7 @@ export interface SourceFile {
 export interface ReadOptions {
   unit: LengthUnit;
   up: 'y' | 'z';
-  /** Every face of a solid is a group of its own and can wear its own material, in files that have faces (STEP, IGES, BREP). */
+  /** Every face of a solid is a group of its own and can have its own material, in files that have faces (STEP, IGES, BREP). */
   facesApart?: boolean;
 }
 

@@ -74,8 +74,8 @@ export function rigidTransformBetween(a: Mesh, b: Mesh): mat4 | null {
 }
 
 /**
- * Lets parts that stand where their file drew them wear the mesh of an earlier part that is the same
- * but for its place, and takes the meshes out that nobody wears any more.
+ * Gives parts that stand where their file drew them the mesh of an earlier part that is the same
+ * but for its place, and takes the meshes out that nobody uses any more.
  */
 export function dedupeMeshes(model: Model): void {
   const firsts = new Map<string, number[]>();

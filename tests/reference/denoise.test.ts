@@ -55,16 +55,16 @@ describe('at 16 samples', () => {
     const long = await loadReference(reference);
     const limit = speckLimit(long, width, height);
     const place = await studio(reference.model(), reference.set, reference.size);
-    const darkShare = async (denoise: boolean): Promise<number> => {
+    const darkShare = async (denoise: boolean, seeds: number[]): Promise<number> => {
       let sum = 0;
-      for (const seed of SEEDS) {
+      for (const seed of seeds) {
         const frame = withFrame(place.frames[reference.frame]!, { seed });
         const { colour } = await place.shoot(frame, { x: 0, y: 0, width, height }, 16, denoise);
         sum += speckShare(shown(colour), width, height, limit).dark;
       }
-      return sum / SEEDS.length;
+      return sum / seeds.length;
     };
-    const [denoised, noisy] = [await darkShare(true), await darkShare(false)];
+    const [denoised, noisy] = [await darkShare(true, SEEDS), await darkShare(false, SEEDS.slice(0, 1))];
     await place.close();
     // Points of a percentage of all pixels.
     const theirs = speckShare(long, width, height, limit).dark;

@@ -2,7 +2,10 @@
 
 /** Luma of display values 0..255 (ITU-R BT.709). */
 function lumaOf(display: Float32Array): Float64Array {
-  return Float64Array.from({ length: display.length / 3 }, (_, i) => 0.2126 * display[3 * i]! + 0.7152 * display[3 * i + 1]! + 0.0722 * display[3 * i + 2]!);
+  return Float64Array.from(
+    { length: display.length / 3 },
+    (_, i) => 0.2126 * display[3 * i]! + 0.7152 * display[3 * i + 1]! + 0.0722 * display[3 * i + 2]!,
+  );
 }
 
 /** How far each pixel lies from the median of its 3 × 3 neighbours, below it as negative; the frame's edge is left out. */

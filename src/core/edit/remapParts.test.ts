@@ -32,8 +32,8 @@ const set = parseSet({
 const renamed = (from: string, to: string): PartMatch => ({ change: 'renamed', from, to }) as PartMatch;
 
 describe('a plan on the next revision', () => {
-  it('tells of which parts single faces are dressed that are counted otherwise now', () => {
-    const dressed = parseSet({
+  it('names the parts with materials on single faces whose faces are counted otherwise now', () => {
+    const resolved = parseSet({
       ...set,
       materials: {
         parts: ['Foot', 'Head', 'Arm', 'Gone'].map((path) => ({ path, ...(path !== 'Arm' && { faces: [{ group: 2, material: 'walnut' }] }) })),
@@ -41,8 +41,8 @@ describe('a plan on the next revision', () => {
     });
     const parts = (counts: Record<string, number>): { path: string; materials: string[] }[] =>
       Object.entries(counts).map(([path, n]) => ({ path, materials: Array<string>(n).fill('Plain grey') }));
-    expect(changedFaceGroups(dressed, parts({ Foot: 2, Head: 2, Arm: 2, Gone: 2 }), parts({ Foot: 6, Head: 2, Arm: 6 }))).toEqual(['Foot']);
-    expect(missingGroups(dressed, parts({ Foot: 1, Head: 2, Arm: 1 }))).toEqual(['Foot']);
+    expect(changedFaceGroups(resolved, parts({ Foot: 2, Head: 2, Arm: 2, Gone: 2 }), parts({ Foot: 6, Head: 2, Arm: 6 }))).toEqual(['Foot']);
+    expect(missingGroups(resolved, parts({ Foot: 1, Head: 2, Arm: 1 }))).toEqual(['Foot']);
     expect(changedFaceGroups(set, parts({ 'Tern/Head': 1 }), parts({ 'Tern/Head': 6 }))).toEqual([]);
   });
 

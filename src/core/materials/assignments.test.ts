@@ -21,9 +21,9 @@ const PARTS = [
   { path: 'House B', renderVisible: true, materials: ['Grey'] },
 ];
 const choice = (values: unknown): MaterialAssignments => materialAssignmentsSchema.parse(values);
-const dressed = (values: unknown) => resolveMaterials(PARTS, choice(values));
+const resolved = (values: unknown) => resolveMaterials(PARTS, choice(values));
 
-describe('dressing', () => {
+describe('assigning materials', () => {
   it('leaves everything as it is where nothing is said', () => {
     expect(resolveMaterials(PARTS, NO_ASSIGNMENTS).map((d) => [d.renderVisible, d.viewportVisible, d.materials])).toEqual([
       [true, true, []],
@@ -37,7 +37,7 @@ describe('dressing', () => {
   });
 
   it('goes for all below, unless that is set itself', () => {
-    const out = dressed({
+    const out = resolved({
       parts: [
         { path: 'House', renderVisible: false, viewportVisible: false },
         { path: 'House/Walls/Window glass', renderVisible: true },
@@ -48,7 +48,7 @@ describe('dressing', () => {
   });
 
   it('takes names that only begin alike for others', () => {
-    expect(dressed({ parts: [{ path: 'House', renderVisible: false }] })[4]!.renderVisible).toBe(true);
+    expect(resolved({ parts: [{ path: 'House', renderVisible: false }] })[4]!.renderVisible).toBe(true);
   });
 
   it('puts finishes on by part, by rule and by swap, in this order of weight', () => {
@@ -56,11 +56,11 @@ describe('dressing', () => {
       { match: '*', material: 'pine' },
       { match: '*GLASS*', material: 'clear glass, pane' },
     ];
-    expect(dressed({ rules }).map((d) => d.materials)).toEqual([[], ['pine'], ['clear glass, pane', 'clear glass, pane'], ['pine'], ['pine']]);
-    expect(dressed({ rules, parts: [{ path: 'House/Walls', material: 'ash' }] })[2]!.materials).toEqual(['ash', 'ash']);
-    // Swaps are of whatever is worn by then, one after the other.
+    expect(resolved({ rules }).map((d) => d.materials)).toEqual([[], ['pine'], ['clear glass, pane', 'clear glass, pane'], ['pine'], ['pine']]);
+    expect(resolved({ rules, parts: [{ path: 'House/Walls', material: 'ash' }] })[2]!.materials).toEqual(['ash', 'ash']);
+    // Swaps are of whatever is in use by then, one after the other.
     expect(
-      dressed({
+      resolved({
         rules,
         swaps: [
           { from: 'pine', to: 'oak, oiled' },
@@ -70,7 +70,7 @@ describe('dressing', () => {
     ).toEqual([null]);
   });
 
-  it('wears the swaps of one variant on top', () => {
+  it('apply the swaps of one variant last', () => {
     const values = { swaps: [{ from: 'Grey', to: 'pine' }], variants: [{ id: 'dark', name: 'Dark', swaps: [{ from: 'pine', to: 'walnut' }] }] };
     expect(compileAssignments(choice(values))!.swaps).toHaveLength(1);
     const dark = compileAssignments(choice({ ...values, variant: 'dark' }))!;
@@ -103,7 +103,7 @@ describe('dressing', () => {
 
 describe('groups of faces', () => {
   const two = ['House/Walls/Window glass'];
-  it('wear what is put on them, the others what the part wears', () => {
+  it("take the material given to them, the others the part's", () => {
     const one = assignFaceGroup(assignParts(undefined, two, { material: 'pine' }), two[0]!, 2, 'ash');
     expect(resolveMaterials(PARTS, one)[2]!.materials).toEqual(['pine', 'ash']);
     // As the viewport asks, mesh by mesh.
@@ -197,8 +197,8 @@ describe('finishes of one’s own', () => {
   });
 
   it('keep their wearers when they are renamed', () => {
-    const worn = assignFaceGroup(addSwap(assignParts(undefined, ['a'], { material: 'Mine' }), 'Grey', 'Mine'), 'b', 1, 'Mine');
-    const next = renameMaterial({ ...worn, rules: [{ match: '*', material: 'Mine' }] }, 'Mine', 'Ours');
+    const inUse = assignFaceGroup(addSwap(assignParts(undefined, ['a'], { material: 'Mine' }), 'Grey', 'Mine'), 'b', 1, 'Mine');
+    const next = renameMaterial({ ...inUse, rules: [{ match: '*', material: 'Mine' }] }, 'Mine', 'Ours');
     expect(JSON.stringify(next)).not.toContain('Mine');
     expect(JSON.stringify(next).match(/Ours/g)).toHaveLength(4);
   });
@@ -227,10 +227,10 @@ describe('edits', () => {
     expect(assignParts(one, ['a'], { material: 'pine' }).parts[0]).toEqual({ path: 'a', renderVisible: false, material: 'pine' });
   });
 
-  it('swap in the worn variant, or for good', () => {
+  it('swap in the active variant, or for good', () => {
     expect(addSwap(undefined, 'Grey', 'pine').swaps).toEqual([{ from: 'Grey', to: 'pine' }]);
-    const worn = choice({ variants: [{ id: 'v', name: 'V', swaps: [] }], variant: 'v' });
-    const next = addSwap(worn, 'Grey', 'pine');
+    const inUse = choice({ variants: [{ id: 'v', name: 'V', swaps: [] }], variant: 'v' });
+    const next = addSwap(inUse, 'Grey', 'pine');
     expect([next.swaps, next.variants[0]!.swaps]).toEqual([[], [{ from: 'Grey', to: 'pine' }]]);
     expect(addSwap(next, 'Grey', 'Grey').variants[0]!.swaps).toEqual([]);
   });

@@ -1,4 +1,4 @@
-/** What parts wear and which of them come out, apart from what their file says: kept with the set, laid over any revision by paths and names. */
+/** Materials and visibility of parts where they differ from the file's: kept with the set, matched to any revision by paths and names. */
 import { z } from 'zod';
 import type { Material } from './material.js';
 import { hashOf } from '../base/hash.js';
@@ -36,9 +36,9 @@ export const materialAssignmentsSchema = z.strictObject({
     .default([]),
   /** Custom materials; they go before those of the library and of the model. */
   materials: z.array(customMaterialSchema).max(500).default([]),
-  /** Everything that wears one material wears another. */
+  /** Replaces one material by another everywhere. */
   swaps: z.array(swapSchema).max(500).default([]),
-  /** Named lists of swaps, of which one may be worn on top. */
+  /** Named lists of swaps, of which one may be active. */
   variants: z
     .array(z.strictObject({ id: z.string().min(1).max(64), name: nameSchema, swaps: z.array(swapSchema).max(500) }))
     .max(100)
@@ -75,7 +75,7 @@ export function assignmentsForView(
   };
 }
 
-/** The dressing that a set's pictures wear, or undefined where nothing of them changes. Throws where a material is not known. */
+/** The assignments of a set's renders, compiled, or undefined where they change nothing. Throws where a material is not known. */
 export function compileAssignments(choice: MaterialAssignments | undefined): CompiledAssignments | undefined {
   if (!choice) return undefined;
   const { rules, materials } = choice;
@@ -116,7 +116,7 @@ interface AssignablePart {
   first?: number;
 }
 
-/** What each part comes to by a dressing; parts are told apart by path, and paths say what hangs below what. */
+/** Materials and visibility of each part under the assignments; a part is known by its path, which says what it is below. */
 export function resolveMaterials(
   parts: readonly AssignablePart[],
   { parts: choices, rules, swaps }: Pick<MaterialAssignments, 'parts' | 'rules' | 'swaps'>,
@@ -136,7 +136,7 @@ export function resolveMaterials(
   return parts.map(({ path, renderVisible, isContext = false, materials, first = 0 }) => {
     const name = path.slice(path.lastIndexOf('/') + 1);
     const faces = byPath.get(path)?.faces;
-    const worn = inherited(path, 'material') ?? named.findLast((r) => r.fits(name))?.material;
+    const inUse = inherited(path, 'material') ?? named.findLast((r) => r.fits(name))?.material;
     return {
       renderVisible: inherited(path, 'renderVisible') ?? renderVisible,
       // Helpers stay off the desk until they are asked for.
@@ -144,7 +144,7 @@ export function resolveMaterials(
       isContext: inherited(path, 'isContext') ?? isContext,
       materials: materials.map((own, k) => {
         const face = faces?.find((f) => f.group === first + k + 1)?.material;
-        const final = swapped(face ?? worn ?? own);
+        const final = swapped(face ?? inUse ?? own);
         return final === own ? null : final;
       }),
     };
@@ -156,7 +156,7 @@ export function findMaterial(name: string, own: readonly Material[], model: read
   return own.find((f) => f.name === name) ?? libraryMaterial(name) ?? model.find((f) => f.name === name);
 }
 
-/** The first material that a dressing asks for and nobody knows; null where all are known. `model` are the names that the model brought. */
+/** The first assigned material that is not known; null where all are. `model` are the names of the model's own. */
 export function firstMissingMaterial({ parts, rules, swaps, materials }: CompiledAssignments, model: readonly string[]): string | null {
   const known = new Set([...model, ...materials.map((f) => f.name)]);
   const asked = [

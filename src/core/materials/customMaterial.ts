@@ -112,7 +112,7 @@ export function textureMatrix({ scale, rotation, offset, mapping }: MaterialText
   return [c / scale, -s / scale, offset[0], (s * tall) / scale, (c * tall) / scale, offset[1]].map(Math.fround) as TextureUse['matrix'];
 }
 
-/** Files of the pictures that a dressing's materials need. */
+/** Files of the textures that assigned materials need. */
 export function textureFilesOf(materials: readonly TexturedMaterial[]): string[] {
   return [...new Set(materials.flatMap((f) => (f.textureFiles ?? []).map((p) => p.file)))];
 }

@@ -1,4 +1,4 @@
-/** Edits of a dressing that the interface makes. */
+/** Edits of material assignments that the interface makes. */
 import { type MaterialAssignments, materialAssignmentsSchema } from './assignments.js';
 
 type PartSettings = Omit<MaterialAssignments['parts'][number], 'path'>;
@@ -36,7 +36,7 @@ export function assignFaceGroup(
   return assignParts(assignments, [path], { faces: faces.length > 0 ? faces : undefined });
 }
 
-/** Everything that wears `from` wears `to`; on top of the variant that is worn, where one is. Back to `from` takes the swap out. */
+/** Replaces `from` by `to` everywhere; in the active variant, where there is one. A swap back to `from` is removed. */
 export function addSwap(assignments: MaterialAssignments | undefined, from: string, to: string): MaterialAssignments {
   const base = assignments ?? NO_ASSIGNMENTS;
   const put = (swaps: MaterialAssignments['swaps']): MaterialAssignments['swaps'] => [
@@ -47,7 +47,7 @@ export function addSwap(assignments: MaterialAssignments | undefined, from: stri
   return { ...base, variants: base.variants.map((v) => (v.id === base.variant ? { ...v, swaps: put(v.swaps) } : v)) };
 }
 
-/** Whoever wears a material goes on wearing it under its new name. */
+/** Renames a material wherever it is assigned. */
 export function renameMaterial(assignments: MaterialAssignments, from: string, to: string): MaterialAssignments {
   if (from === to) return assignments;
   const name = (n: string): string => (n === from ? to : n);

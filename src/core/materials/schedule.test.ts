@@ -16,12 +16,12 @@ describe('the finish schedule', () => {
     ]);
   });
 
-  it('goes by what is worn now', () => {
-    const worn = resolveMaterials(
+  it('counts the materials as assigned now', () => {
+    const inUse = resolveMaterials(
       PARTS,
       materialAssignmentsSchema.parse({ swaps: [{ from: 'Brass, brushed', to: 'Glass' }], parts: [{ path: 'c', renderVisible: true }] }),
     );
-    expect(scheduleOf(PARTS, worn)).toEqual([{ material: 'Glass', parts: 3, area: 12.5 }]);
+    expect(scheduleOf(PARTS, inUse)).toEqual([{ material: 'Glass', parts: 3, area: 12.5 }]);
   });
 
   it('is written as RFC 4180 has it', () => {

@@ -1,9 +1,9 @@
-/** The material schedule: who wears what, and how much of it. */
+/** The material schedule: which parts have which material, and its area. */
 import type { ResolvedPart } from './assignments.js';
 
 export interface ScheduleRow {
   material: string;
-  /** Parts in the picture that wear it. */
+  /** Parts in the picture that have it. */
   parts: number;
   /** Square metres, both sides of sheets counted. */
   area: number;
@@ -15,14 +15,14 @@ interface MeasuredPart {
 }
 
 /** Rows by material name; of what comes out in pictures alone. */
-export function scheduleOf(parts: readonly MeasuredPart[], dressed: readonly ResolvedPart[]): ScheduleRow[] {
+export function scheduleOf(parts: readonly MeasuredPart[], resolved: readonly ResolvedPart[]): ScheduleRow[] {
   const rows = new Map<string, ScheduleRow>();
   parts.forEach(({ materials, areas }, i) => {
-    const worn = dressed[i]!;
-    if (!worn.renderVisible) return;
+    const inUse = resolved[i]!;
+    if (!inUse.renderVisible) return;
     const seen = new Set<string>();
     materials.forEach((own, k) => {
-      const material = worn.materials[k] ?? own;
+      const material = inUse.materials[k] ?? own;
       const row = rows.get(material) ?? { material, parts: 0, area: 0 };
       if (!seen.has(material)) row.parts++;
       seen.add(material);

@@ -1,6 +1,6 @@
 /**
  * The one internal form of a design, whatever file it came from: metres, right-handed, +Y up.
- * Meshes are shared; a part is a node of the tree and wears meshes with materials.
+ * Meshes are shared; a part is a node of the tree with meshes and their materials.
  */
 import { mat4 } from 'gl-matrix';
 import { type Bounds, boundsOfPoints, emptyBounds, isEmpty, joinBounds, transformBounds } from '../math/bounds.js';
@@ -66,7 +66,7 @@ export interface ModelCamera {
   lens: { kind: 'perspective'; yfov: number; aspect: number | null } | { kind: 'parallel'; xmag: number; ymag: number };
 }
 
-/** Lines and 2D curves: drawn on request, never traced. They hang at parts of their own, which wear no mesh. */
+/** Lines and 2D curves: drawn on request, never traced. They belong to separate parts without meshes. */
 export interface Curve {
   part: number;
   /** Six numbers a piece: both its ends, in the part's own space. Parts that repeat share the list. */

@@ -67,7 +67,7 @@ export const setSchema = z
     grade: gradeSchema.prefault({}),
     /** How the model is stood up; it is as its file has it where absent. */
     transform: modelTransformSchema.optional(),
-    /** What parts wear and which come out, apart from what the model's file says. */
+    /** Materials and visibility of parts where they differ from the model's file. */
     materials: materialAssignmentsSchema.optional(),
     /** What is cut away from the subject, or from one part, in every picture of the set. */
     section: sectionSchema.optional(),

@@ -174,7 +174,7 @@ describe('further stages and sections', () => {
 });
 
 describe('the ground of a stage', () => {
-  it('wears a finish of the library as far as its radius, and another is refused where the set is read', () => {
+  it('takes a library material up to its radius; an unknown one is refused where the set is read', () => {
     const [frame] = planFrames(
       planned({ stage: { ground: { kind: 'plane', material: 'granite', radius: 4 } }, shots: [{ id: 's', kind: 'still', views: ['a'] }] }),
       CONTEXT,

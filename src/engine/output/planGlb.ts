@@ -1,4 +1,4 @@
-/** The plan as a GLB: reads the canonical model, dresses it as the pictures wear it, adds cameras and motions. */
+/** The plan as a GLB: the canonical model with the assigned materials, cameras and motions. */
 import { textureMatrix, textureFilesOf, type TexturedMaterial } from '../../core/materials/customMaterial.js';
 import { boxMapped, sizeOfMatrix } from '../../core/model/boxMapping.js';
 import type { Model } from '../../core/model/model.js';
@@ -9,10 +9,10 @@ import { readModel } from '../../formats/formats.js';
 import { applyMaterials } from '../scene/applyMaterials.js';
 import type { TextureImage } from '../scene/attachTextures.js';
 
-/** The pictures of own materials that are worn, as textures; where they lie by a box, the meshes get such coordinates. */
+/** Images of custom materials that some part has, as textures; where they are mapped by a box, the meshes get such coordinates. */
 async function withMaterialTextures(model: Model, load: (file: string) => Promise<TextureImage>): Promise<Model> {
-  const worn = new Set(model.parts.flatMap((p) => p.primitives.map((q) => q.material)));
-  const own = model.materials.map((f, i): TexturedMaterial | null => (worn.has(i) && (f as TexturedMaterial).textureFiles?.length ? f : null));
+  const inUse = new Set(model.parts.flatMap((p) => p.primitives.map((q) => q.material)));
+  const own = model.materials.map((f, i): TexturedMaterial | null => (inUse.has(i) && (f as TexturedMaterial).textureFiles?.length ? f : null));
   const files = textureFilesOf(own.filter((f) => f !== null));
   if (files.length === 0) return model;
   const loaded = await Promise.all(files.map(load));
@@ -58,12 +58,12 @@ export async function exportPlanGlb(
 ): Promise<Uint8Array> {
   const model = await readModel([{ name: `${set.name}.glb`, bytes: glb }], { unit: 'm', up: 'y' });
   const assignments = frames[0]?.materials;
-  const dressed = assignments ? applyMaterials(model, assignments) : model;
+  const resolved = assignments ? applyMaterials(model, assignments) : model;
   // What does not come out in pictures is not handed on.
   const shown = {
-    ...dressed,
-    parts: dressed.parts.map((p) => (p.renderVisible ? p : { ...p, primitives: [] })),
-    curves: dressed.curves.filter((c) => dressed.parts[c.part]!.renderVisible),
+    ...resolved,
+    parts: resolved.parts.map((p) => (p.renderVisible ? p : { ...p, primitives: [] })),
+    curves: resolved.curves.filter((c) => resolved.parts[c.part]!.renderVisible),
   };
   // A camera has no pixels: further sizes of a shot would only double it.
   const main = frames.filter((f) => f.shot === shotIdOfOutput(f.shot));

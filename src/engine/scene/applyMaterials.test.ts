@@ -21,9 +21,9 @@ const assignments = (values: unknown) => compileAssignments(materialAssignmentsS
 
 /** Mean red, green and blue of the left and of the right square, evenly lit. */
 function look(values?: unknown): { left: number[]; right: number[]; cover: number[] } {
-  const worn = values === undefined ? scene : applyMaterials(scene, assignments(values));
+  const inUse = values === undefined ? scene : applyMaterials(scene, assignments(values));
   const frame = frameFor(model, { eye: [0, 0, 4], target: [0, 0, 0], width: 32, height: 16, samples: 32, stage: { environment: WHITE } });
-  const host = loadScene(module, worn, 1);
+  const host = loadScene(module, inUse, 1);
   const kernel = localKernel(module, host);
   const { stride } = filmLayout(frame);
   const at = host.areas[0]!.tile;
@@ -36,7 +36,7 @@ function look(values?: unknown): { left: number[]; right: number[]; cover: numbe
   return { left: rgb(11), right: rgb(20), cover: [mean(11, L.PIXEL_COVERAGE), mean(20, L.PIXEL_COVERAGE)] };
 }
 
-describe('a dressed scene', () => {
+describe('a with its materials scene', () => {
   it('shows the other finish where it is put, and nowhere else', () => {
     const plain = look();
     for (const c of [...plain.left, ...plain.right]) expect(c).toBeCloseTo(0.5, 2);
@@ -76,8 +76,8 @@ describe('a dressed scene', () => {
       texture: () => Promise.reject(new Error('none')),
       picture: () => Promise.reject(new Error('none')),
     };
-    const worn = assignments({ parts: [{ path: 'part 1', renderVisible: false }] });
+    const inUse = assignments({ parts: [{ path: 'part 1', renderVisible: false }] });
     expect(resolveScene(frame, source).key).toBe('h');
-    expect(resolveScene({ ...frame, materials: worn }, source).key).toBe(`h+${worn.id}`);
+    expect(resolveScene({ ...frame, materials: inUse }, source).key).toBe(`h+${inUse.id}`);
   });
 });

@@ -1,4 +1,4 @@
-/** Lays a dressing over a compiled scene: meshes and trees stay, materials and what is in the picture change. */
+/** Applies material assignments to a compiled scene: meshes and trees stay, materials and visibility change. */
 import { resolveMaterials, type CompiledAssignments, findMaterial } from '../../core/materials/assignments.js';
 import type { CompiledScene } from './compile.js';
 
@@ -9,7 +9,7 @@ export function applyMaterials<Dressable extends Pick<CompiledScene, 'materials'
   scene: Dressable,
   assignments: CompiledAssignments,
 ): Dressable {
-  const dressed = resolveMaterials(
+  const resolved = resolveMaterials(
     scene.parts.map((p) => ({
       path: p.path,
       renderVisible: p.renderVisible,
@@ -33,10 +33,10 @@ export function applyMaterials<Dressable extends Pick<CompiledScene, 'materials'
   };
   const parts = scene.parts.map((part, i) => ({
     ...part,
-    renderVisible: dressed[i]!.renderVisible,
-    isContext: dressed[i]!.isContext,
+    renderVisible: resolved[i]!.renderVisible,
+    isContext: resolved[i]!.isContext,
     primitives: part.primitives.map((p, k) => {
-      const other = dressed[i]!.materials[k]!;
+      const other = resolved[i]!.materials[k]!;
       return other === null ? p : { ...p, material: numberOf(other) };
     }),
   }));

@@ -39,7 +39,7 @@ describe('a set with pictures on its finishes', () => {
   const model = modelOf('wall', [{ mesh: new MeshMaker().box([-1, -1, -0.1], [1, 1, 0]).mesh() }]);
   const picture = { width: 2, height: 2, pixels: Uint8Array.from([255, 0, 0, 255, 0, 0, 255, 255, 255, 0, 0, 255, 0, 0, 255, 255]) };
   const scene = compile(module, model);
-  const dressed = (pictures: unknown): MaterialAssignments =>
+  const resolved = (pictures: unknown): MaterialAssignments =>
     materialAssignmentsSchema.parse({
       rules: [{ match: '*', material: 'Tiles' }],
       materials: [{ name: 'Tiles', colour: '#ffffff', roughness: 1, textureFiles: pictures }],
@@ -60,7 +60,7 @@ describe('a set with pictures on its finishes', () => {
     const sun = { kind: 'sun' as const, direction: [0, 0, -1] as Vec3, radius: 0, irradiance: [Math.PI, Math.PI, Math.PI] as Vec3 };
     const frame = {
       ...frameFor(model, { ...look, stage: { lights: [sun] } }),
-      materials: compileAssignments(dressed([{ slot: 'base', file: 'tiles.png', scale: 1 }]))!,
+      materials: compileAssignments(resolved([{ slot: 'base', file: 'tiles.png', scale: 1 }]))!,
     };
     const { key, load } = resolveScene(frame, source('tiles.png'));
     expect(key).toBe(`wall+${frame.materials.id}`);
@@ -146,10 +146,10 @@ describe('a set with pictures on its finishes', () => {
     ).rejects.toThrow('not here');
   });
 
-  it('says which picture is not there, and asks for none that nothing wears', async () => {
+  it('says which picture is not there, and asks for none that no part has', async () => {
     const frame = {
       ...frameFor(model, { eye: [0, 0, 5], target: [0, 0, 0] }),
-      materials: compileAssignments(dressed([{ slot: 'base', file: 'lost.png' }]))!,
+      materials: compileAssignments(resolved([{ slot: 'base', file: 'lost.png' }]))!,
     };
     await expect(resolveScene(frame, source('tiles.png')).load()).rejects.toThrow('The picture "lost.png" is not here.');
     const idle = { ...scene, materials: [...scene.materials, frame.materials.materials[0]!] };

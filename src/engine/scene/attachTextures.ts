@@ -10,10 +10,10 @@ const ALIGN = 64;
 const REPEAT = 0;
 const CLAMP = 1;
 
-/** Pictures of materials that nothing wears are not loaded. `load` rejects with a sentence where a file is not there. */
+/** Images of materials that no part has are not loaded. `load` rejects with a sentence where a file is not there. */
 export async function attachTextures(scene: CompiledScene, load: (file: string) => Promise<TextureImage>): Promise<CompiledScene> {
-  const worn = new Set(scene.parts.flatMap((p) => p.primitives.map((q) => q.material)));
-  const pictured = scene.materials.map((f, i): TexturedMaterial | null => (worn.has(i) && (f as TexturedMaterial).textureFiles?.length ? f : null));
+  const inUse = new Set(scene.parts.flatMap((p) => p.primitives.map((q) => q.material)));
+  const pictured = scene.materials.map((f, i): TexturedMaterial | null => (inUse.has(i) && (f as TexturedMaterial).textureFiles?.length ? f : null));
   const files = textureFilesOf(pictured.filter((f) => f !== null));
   if (files.length === 0) return scene;
   const loaded: TextureImage[] = [];

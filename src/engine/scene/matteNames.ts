@@ -19,13 +19,13 @@ export function matteNames(
 ): MatteNames {
   const { parts, materials } = assignments ? applyMaterials(scene, assignments) : scene;
   const rendered = parts.filter((p) => p.renderVisible && p.primitives.length > 0);
-  const worn = rendered.flatMap((p) => p.primitives.map((q) => materials[q.material]!.name));
+  const inUse = rendered.flatMap((p) => p.primitives.map((q) => materials[q.material]!.name));
   const plinth = transform?.plinth;
   return {
     parts: [...rendered.map((p) => p.path), ...(plinth ? [PLINTH] : [])],
     materials: [
       ...new Set([
-        ...worn,
+        ...inUse,
         ...(plinth ? [plinth.material] : []),
         ...(stage.base ? [GROUND_NAME] : []),
         ...(section?.cap ? [CAP_NAME] : []),

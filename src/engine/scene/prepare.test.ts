@@ -9,7 +9,7 @@ const summaryOf = async (model: Parameters<typeof writeGlb>[0]) =>
   prepare(loadKernelModule(), [{ name: 'm.glb', bytes: await writeGlb(model) }], { unit: 'm', up: 'y' });
 
 describe('the summary of a model', () => {
-  it('lists the groups of faces in the order in which pictures have them, also where two wear the same', async () => {
+  it('lists the groups of faces in the order in which pictures have them, also where two have one material', async () => {
     const model = modelOf('block', [
       { mesh: new MeshMaker().quad([0, 0, 0], [2, 0, 0], [0, 1, 0]).mesh(), material: { name: 'Oak' } },
       { mesh: new MeshMaker().quad([0, 0, 0], [3, 0, 0], [0, 1, 0]).mesh() },

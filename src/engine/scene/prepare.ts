@@ -61,11 +61,11 @@ export interface Prepared {
   scene: Uint8Array;
 }
 
-/** Size of a part alone, without what hangs below it, in the world; and what it wears. */
+/** Size of a part alone, without what hangs below it, in the world; and its materials. */
 function shapeOf(model: Model, { primitives, world }: Part): Omit<PartShape, 'name' | 'path'> & { materials: string[]; areas: number[] } {
   const bounds = emptyBounds();
   let [triangles, area, volume] = [0, 0, 0];
-  // One entry a group of faces, in the file's order: two groups may wear the same.
+  // One entry a group of faces, in the file's order: two groups may have one material.
   const [materials, areas]: [string[], number[]] = [[], []];
   for (const { mesh, material } of primitives) {
     const before = area;

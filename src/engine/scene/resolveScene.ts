@@ -1,4 +1,4 @@
-/** A scene as a frame has it: dressed, and with the picture that lights it, whose tables lie in kernel memory too. */
+/** A scene as a frame has it: with its materials, and with the picture that lights it, whose tables lie in kernel memory too. */
 import { hashOf } from '../../core/base/hash.js';
 import type { Frame } from '../../core/frame/frame.js';
 import type { CompiledScene } from './compile.js';
@@ -29,8 +29,8 @@ export function resolveScene(frame: Frame, source: AssetProvider): { key: string
     key: [source.hash, assignments?.id, place && hashOf(place), image?.id, behind && `behind ${behind}`].filter((id) => id !== undefined).join('+'),
     load: async () => {
       const scene = await source.scene();
-      const dressed = assignments ? await attachTextures(applyMaterials(scene, assignments), (file) => source.texture(file)) : scene;
-      const placed = place ? transformScene(await source.module(), dressed, place, assignments?.materials) : dressed;
+      const resolved = assignments ? await attachTextures(applyMaterials(scene, assignments), (file) => source.texture(file)) : scene;
+      const placed = place ? transformScene(await source.module(), resolved, place, assignments?.materials) : resolved;
       const backed = behind ? attachBackdrop(placed, await source.texture(behind)) : placed;
       return image ? { ...backed, environment: { id: image.id, ...(await source.picture(image.id)) } } : backed;
     },

@@ -1,5 +1,5 @@
 /**
- * What is planned as a GLB that other programs open: the model as it is dressed and stood up, a camera a
+ * What is planned as a GLB that other programs open: the model with its materials and placed, a camera a
  * view, and every moving shot as an animation of its own. glTF has no lens shift and no panorama: a shift
  * stands in the camera's extras, and a panorama is left out.
  */
@@ -116,7 +116,7 @@ function addShot(document: Document, scene: Scene, subject: Node[], name: string
   return [outer];
 }
 
-/** `model` is dressed already; frames are those of the whole plan. */
+/** `model` has the assigned materials already; frames are those of the whole plan. */
 export async function writePlanGlb(model: Model, frames: readonly Frame[], names: PlanNames): Promise<Uint8Array> {
   const place = frames[0]?.transform;
   const block = place?.plinth && plinthMesh(place.plinth);

@@ -86,7 +86,7 @@ export async function toDocument(model: Model): Promise<GlbDocument> {
       colour: mesh.colours && accessor('VEC3', Float32Array.from(mesh.colours)),
     };
   });
-  // Parts that wear the same meshes share one glTF mesh.
+  // Parts that have the same meshes share one glTF mesh.
   const shared = new Map<string, ReturnType<Document['createMesh']>>();
   const ofLines = new Set(model.curves.map((c) => c.part));
   const nodes = model.parts.map((part, i) =>

@@ -172,7 +172,7 @@ async function read(file: SourceFile, companions: SourceFile[], options: ReadOpt
     const all = object.geometry.getAttribute('position').count;
     const groups = object.geometry.groups.length > 0 ? object.geometry.groups : [{ start: 0, count: all, materialIndex: 0 }];
     const part = partOf(object.name);
-    // Exporters change the material back and forth within one object: what wears one material is one mesh.
+    // Exporters change the material back and forth within one object: faces of one material are one mesh.
     const cornersOf = new Map<number, number[]>();
     for (const g of groups) {
       const finish = finishIndex(materials[g.materialIndex ?? 0]);

@@ -128,7 +128,7 @@ async function read(file: SourceFile, _companions: SourceFile[], { facesApart = 
       `"${file.name}" has ${faces.toLocaleString('en')} faces; at most ${MAX_SEPARATE_FACES.toLocaleString('en')} can be kept apart. Import it with the faces of a solid together.`,
     );
   const gather = new ModelBuilder();
-  // Bodies that lie on the same bytes are one mesh, worn by several parts.
+  // Bodies that lie on the same bytes are one mesh, shared by several parts.
   const edges = new Map<Mesh, number[]>();
   const made = new Map<number, { mesh: number; material: number }[]>();
   const finishFor = (c: Rgb | null | undefined): number =>

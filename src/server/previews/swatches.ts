@@ -1,4 +1,4 @@
-/** Balls that wear the library's materials, drawn by the kernel once and kept: one sheet, cut up by the page. */
+/** Balls of the library's materials, drawn by the kernel once and kept: one sheet, cut up by the page. */
 import { readFile } from 'node:fs/promises';
 import sharp from 'sharp';
 import { LIBRARY, SWATCH } from '../../core/materials/library.js';

@@ -1,4 +1,4 @@
-/** Lays a set's dressing over the viewport's model: what is shown, and in which material. */
+/** Applies a set's material assignments to the viewport's model: what is shown, and in which material. */
 import {
   Color,
   DoubleSide,
@@ -63,7 +63,7 @@ function picturesOf(material: TexturedMaterial | undefined): MaterialTexture[] {
 interface AppliedMaterials {
   subject: Object3D;
   isContext: Object3D;
-  /** Follow what the parts wear. */
+  /** Follow the parts' materials. */
   batches?: { sync(): void };
 }
 
@@ -94,7 +94,7 @@ export function applyMaterials(
     });
   // What the file gave is kept, to go back to.
   const givenOf = (mesh: Mesh): ThreeMaterial => (mesh.userData.given ??= mesh.material) as ThreeMaterial;
-  const dressed = resolveMaterials(
+  const resolved = resolveMaterials(
     meshes.map((mesh) => ({
       path: pathOf(mesh) ?? '',
       renderVisible: !isHidden(mesh),
@@ -115,9 +115,9 @@ export function applyMaterials(
   meshes.forEach((mesh, i) => {
     const path = pathOf(mesh);
     const given = givenOf(mesh);
-    const worn = dressed[i]!;
-    mesh.visible = only ? path !== null && isWithin(path, only) : working ? worn.viewportVisible : worn.renderVisible;
-    const name = worn.materials[0];
+    const inUse = resolved[i]!;
+    mesh.visible = only ? path !== null && isWithin(path, only) : working ? inUse.viewportVisible : inUse.renderVisible;
+    const name = inUse.materials[0];
     let material = given;
     if (name) {
       const finish = own.get(name) ?? libraryMaterial(name);
@@ -129,7 +129,7 @@ export function applyMaterials(
       material = made.get(name) ?? given;
     }
     // Merged meshes stay where they are: models of very many parts are shown as one.
-    if (!batches) moveTo(mesh, worn.isContext, worn.isContext ? surroundings : subject);
+    if (!batches) moveTo(mesh, inUse.isContext, inUse.isContext ? surroundings : subject);
     mesh.userData.plain = material;
     mapMesh(mesh, name ? picturesOf(own.get(name)) : undefined);
     mesh.material = material;

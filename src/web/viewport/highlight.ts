@@ -1,4 +1,4 @@
-/** Marks what is selected, over what it wears: nothing but the marked meshes is touched. */
+/** Marks what is selected, over its material: only the marked meshes are touched. */
 import { Color, type Material, type Mesh, type MeshPhysicalMaterial, type Object3D } from 'three';
 import { plainOf } from './mergedMeshes.js';
 import type { Loaded } from './loaded.js';
@@ -35,7 +35,7 @@ function highlightOf(material: Material, copies: Map<Material, Material>): Mater
 
 /**
  * Marks the parts of these paths with all below them, or of each this group of its faces alone (counted from 1), and
- * takes earlier marks off. To be called again after wear(), which puts on what is marked here.
+ * takes earlier marks off. To be called again after applyMaterials(), which replaces what is marked here.
  */
 export function highlight(loaded: Loaded, selected: ReadonlySet<string> | undefined, group: number | undefined): void {
   for (const mesh of highlighted.get(loaded) ?? []) mesh.material = plainOf(mesh);

@@ -1,6 +1,6 @@
 /**
- * Draws a model of very many parts in a few calls: parts that wear the same material are one geometry. The parts'
- * own meshes stay as they are, for picking and for dressing, and are not drawn.
+ * Draws a model of very many parts in a few calls: parts that have the same material are one geometry. The parts'
+ * own meshes stay as they are, for picking and for assigning materials, and are not drawn.
  */
 import { BufferAttribute, BufferGeometry, Group, type Line, type Material, Matrix3, type Matrix4, Mesh, type Object3D, Vector3 } from 'three';
 
@@ -24,7 +24,7 @@ interface Batch {
   whole: Uint32Array;
 }
 
-/** The material that a part wears, whether it is marked or not. */
+/** The material that a part has, whether it is marked or not. */
 export const plainOf = (mesh: Mesh): Material => (mesh.userData.plain ?? mesh.material) as Material;
 
 function addMember(from: BufferAttribute, into: Float32Array, at: number, turn: (v: Vector3) => void): void {
@@ -135,7 +135,7 @@ export class MergedMeshes {
     }
   }
 
-  /** Follows what the parts wear and show now. */
+  /** Follows the parts' materials and visibility. */
   sync(): void {
     this.batches = this.follow(this.batches, this.members, plainOf, (m) => m.mesh.visible);
   }
@@ -147,7 +147,7 @@ export class MergedMeshes {
     if (parent && !parent.matrixWorld.equals(this.parts.matrixWorld)) Group.prototype.updateMatrixWorld.call(this.parts, true);
   }
 
-  /** Draws these once more in the material that they have now, over what they wear: equal places are equally deep, and the later wins. */
+  /** Draws these once more in the material that they have now, over the merged ones: equal places are equally deep, and the later wins. */
   mark(meshes: readonly Mesh[]): void {
     const members = meshes.map((m) => this.memberOf.get(m)).filter((m): m is Member => m !== undefined && m.mesh.visible);
     this.marked = this.follow(

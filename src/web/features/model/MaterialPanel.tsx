@@ -1,4 +1,4 @@
-/** What the selected parts wear: the library, own materials, and what the model brought. */
+/** Materials of the selected parts: those of the library, custom ones, and the model's own. */
 import { type ReactNode, useState } from 'react';
 import { LIBRARY, SWATCH } from '../../../core/materials/library.js';
 import type { MaterialAssignments } from '../../../core/materials/assignments.js';
@@ -36,19 +36,19 @@ function faceWords({ material, area }: { material: string; area: number | undefi
 export type PartRole = 'subject' | 'context';
 
 interface MaterialPanelProps {
-  /** How many parts are selected, and the materials that they wear now. */
+  /** How many parts are selected, and the materials that they have now. */
   count: number;
   /** Around them. */
   box: Bounds | null;
-  worn: string[];
+  inUse: string[];
   materials: MaterialAssignments;
   /** Materials that the model brought. */
   model: string[];
-  onWear: (material: string | undefined) => void;
+  onAssign: (material: string | undefined) => void;
   onSwap: (from: string, to: string) => void;
   /** Adds a custom material, or replaces the one of that name. */
   onOwn: (material: CustomMaterial, instead?: string) => string | null;
-  /** Groups of faces of the one part that is selected, with what each wears; one or none where it is not divided. */
+  /** Groups of faces of the one part that is selected, with the material of each; one or none where it is not divided. */
   faces: { material: string; area: number | undefined }[];
   /** The one part that is selected is one group, and the file's faces could be kept apart. */
   undivided: boolean;
@@ -67,10 +67,10 @@ const MODEL = '-model';
 export function MaterialPanel({
   count,
   box,
-  worn,
+  inUse,
   materials: assignments,
   model,
-  onWear,
+  onAssign,
   onSwap,
   onOwn,
   onSelectWearing,
@@ -85,8 +85,8 @@ export function MaterialPanel({
   const [making, setMaking] = useState<'no' | 'new' | CustomMaterial>('no');
   const [group, setGroup] = useState<string>('metal');
   const put = (name: string): void => {
-    if (!everywhere) onWear(name);
-    else for (const from of worn) onSwap(from, name);
+    if (!everywhere) onAssign(name);
+    else for (const from of inUse) onSwap(from, name);
   };
   const groups = [
     ...[...new Set(LIBRARY.map((l) => l.group))].map((g) => ({ value: g, label: g })),
@@ -106,10 +106,10 @@ export function MaterialPanel({
     >
       <div className="flex items-baseline justify-between gap-2">
         <h2 className="truncate font-semibold">
-          {count === 1 ? LABELS.materialOfOnePart : LABELS.materialOfParts(count)} {worn.slice(0, 2).join(', ') || LABELS.none}
-          {worn.length > 2 && MESSAGES.andMore(worn.length - 2)}
+          {count === 1 ? LABELS.materialOfOnePart : LABELS.materialOfParts(count)} {inUse.slice(0, 2).join(', ') || LABELS.none}
+          {inUse.length > 2 && MESSAGES.andMore(inUse.length - 2)}
         </h2>
-        <button type="button" className="shrink-0 text-sm underline" onClick={() => onWear(undefined)}>
+        <button type="button" className="shrink-0 text-sm underline" onClick={() => onAssign(undefined)}>
           {LABELS.asImported}
         </button>
       </div>
@@ -140,8 +140,8 @@ export function MaterialPanel({
           <input type="checkbox" checked={everywhere} onChange={(e) => setEverywhere(e.target.checked)} />
           {LABELS.allPartsWithIt}
         </label>
-        {worn.length === 1 && (
-          <button type="button" className="underline" onClick={() => onSelectWearing(worn[0]!)}>
+        {inUse.length === 1 && (
+          <button type="button" className="underline" onClick={() => onSelectWearing(inUse[0]!)}>
             {LABELS.selectAllWithIt}
           </button>
         )}
@@ -172,7 +172,7 @@ export function MaterialPanel({
                 type="button"
                 title={HELP.clickToAssignOr}
                 {...dragMaterial(name)}
-                className={`flex w-full items-center gap-2 border p-0.5 text-left text-sm ${worn.length === 1 && worn[0] === name ? 'border-madder' : 'border-transparent hover:border-rule'}`}
+                className={`flex w-full items-center gap-2 border p-0.5 text-left text-sm ${inUse.length === 1 && inUse[0] === name ? 'border-madder' : 'border-transparent hover:border-rule'}`}
                 onClick={() => put(name)}
               >
                 <Swatch {...(index === undefined ? { colour: colour! } : { index })} />

@@ -75,7 +75,7 @@ export default function ModelStep(): ReactNode {
   const at = project.revisions.findIndex((r) => r.id === revision?.id);
   const later = at > 0;
   const desk = useMaterials(plan!, parts);
-  const { selected, dressed, change, lone } = desk;
+  const { selected, resolved, change, lone } = desk;
   const { sheet, stage, section, materials: assignments, transform: place } = plan!.file;
   const names = useMemo(() => parts?.map((p) => p.name) ?? [], [parts]);
   const lines = parts?.filter((p) => p.lines !== undefined).length ?? 0;
@@ -223,10 +223,10 @@ export default function ModelStep(): ReactNode {
                 }}
               />
             )}
-            {parts && dressed && list === 'schedule' && (
+            {parts && resolved && list === 'schedule' && (
               <Schedule
                 parts={parts}
-                dressed={dressed}
+                resolved={resolved}
                 name={project.name}
                 onPick={(material) => {
                   desk.pickWearing(material);
@@ -234,28 +234,28 @@ export default function ModelStep(): ReactNode {
                 }}
               />
             )}
-            {parts && dressed && list === 'parts' && (
+            {parts && resolved && list === 'parts' && (
               <PartTree
                 parts={parts}
-                dressed={dressed}
+                resolved={resolved}
                 selected={selected}
                 onSelect={desk.select}
                 onSwitch={desk.turn}
                 onDrop={(path, material) => desk.drop(material, { path, group: 1, point: [0, 0, 0] }, false)}
               />
             )}
-            {parts && dressed && selected.size > 0 && list === 'parts' && (
+            {parts && resolved && selected.size > 0 && list === 'parts' && (
               <MaterialPanel
                 count={selected.size}
                 box={box}
-                worn={desk.worn}
+                inUse={desk.inUse}
                 materials={assignments ?? NO_ASSIGNMENTS}
                 model={revision.materials}
                 faces={desk.faces}
                 undivided={lone !== null && lone.areas?.length === 1 && revision.facesApart !== true && endsIn(revision.fileName, EXT_WITH_FACES)}
                 face={desk.face}
                 onFace={desk.setFace}
-                onWear={desk.wear}
+                onAssign={desk.assign}
                 onSwap={desk.swap}
                 onOwn={desk.own}
                 onSelectWearing={desk.pickWearing}

@@ -1,4 +1,4 @@
-/** The part tree: what stands on the desk, what comes out in pictures, what is worn. */
+/** The part tree: what is shown in the viewport, what renders, and in which materials. */
 import { Search } from 'lucide-react';
 import { type KeyboardEvent, type MouseEvent, type ReactNode, useId, useEffect, useMemo, useRef, useState } from 'react';
 import { useVirtualizer } from '@tanstack/react-virtual';
@@ -56,7 +56,7 @@ function Square({ word, on, name, onChange }: SwitchProps): ReactNode {
 interface PartTreeProps {
   parts: PartReply[];
   /** What each comes to, in the same order. */
-  dressed: ResolvedPart[];
+  resolved: ResolvedPart[];
   selected: ReadonlySet<string>;
   onSelect: (paths: Set<string>) => void;
   onSwitch: (path: string, which: 'viewportVisible' | 'renderVisible', on: boolean) => void;
@@ -64,7 +64,7 @@ interface PartTreeProps {
   onDrop: (path: string, material: string) => void;
 }
 
-export function PartTree({ parts, dressed, selected, onSelect, onSwitch, onDrop }: PartTreeProps): ReactNode {
+export function PartTree({ parts, resolved, selected, onSelect, onSwitch, onDrop }: PartTreeProps): ReactNode {
   // A pixel that was asked leads here by its part's name.
   const [query] = useSearchParams();
   const [search, setSearch] = useState(query.get('part') ?? '');
@@ -78,16 +78,16 @@ export function PartTree({ parts, dressed, selected, onSelect, onSwitch, onDrop 
   const rows = useMemo(() => {
     const wanted = search.trim().toLowerCase();
     return parts
-      .map((part, index) => ({ part, index, depth: depths[index]!, worn: dressed[index]! }))
-      .filter(({ part, worn }) => {
+      .map((part, index) => ({ part, index, depth: depths[index]!, inUse: resolved[index]! }))
+      .filter(({ part, inUse }) => {
         if (wanted && !part.path.toLowerCase().includes(wanted)) return false;
         // A solid's edges would double the tree; they are there when asked for.
         if (filter === 'lines') return part.lines !== undefined;
         if (part.lines !== undefined && !wanted) return false;
         if (filter === 'all' || part.triangles === 0) return filter === 'all';
-        return filter === 'renders' ? worn.renderVisible && !worn.viewportVisible : worn.viewportVisible && !worn.renderVisible;
+        return filter === 'renders' ? inUse.renderVisible && !inUse.viewportVisible : inUse.viewportVisible && !inUse.renderVisible;
       });
-  }, [parts, depths, dressed, search, filter]);
+  }, [parts, depths, resolved, search, filter]);
   const view = useVirtualizer({ count: rows.length, getScrollElement: () => list.current, estimateSize: () => ROW, overscan: 12 });
   const first = [...selected][0];
   const latest = useRef(rows);
@@ -154,8 +154,8 @@ export function PartTree({ parts, dressed, selected, onSelect, onSwitch, onDrop 
       toggle(path, e.ctrlKey || e.metaKey);
     } else if (e.key.toLowerCase() === 'a' && (e.ctrlKey || e.metaKey)) onSelect(new Set(rows.map((r) => r.part.path)));
     else if (e.key === 'Escape' && selected.size > 0) onSelect(new Set());
-    else if (e.key === 'v' && !e.ctrlKey && !e.metaKey) onSwitch(path, 'viewportVisible', !row.worn.viewportVisible);
-    else if (e.key === 'r' && !e.ctrlKey && !e.metaKey) onSwitch(path, 'renderVisible', !row.worn.renderVisible);
+    else if (e.key === 'v' && !e.ctrlKey && !e.metaKey) onSwitch(path, 'viewportVisible', !row.inUse.viewportVisible);
+    else if (e.key === 'r' && !e.ctrlKey && !e.metaKey) onSwitch(path, 'renderVisible', !row.inUse.renderVisible);
     else return;
     e.preventDefault();
     e.stopPropagation();
@@ -222,10 +222,10 @@ export function PartTree({ parts, dressed, selected, onSelect, onSwitch, onDrop 
           style={{ height: view.getTotalSize() }}
           onKeyDown={press}
           // By key: the row that keys act on. A click is the row's own.
-          onContextMenu={menuOf(LABELS.parts, () => (rows[here] ? partActions(rows[here].part.path, rows[here].worn) : []))}
+          onContextMenu={menuOf(LABELS.parts, () => (rows[here] ? partActions(rows[here].part.path, rows[here].inUse) : []))}
         >
           {view.getVirtualItems().map(({ index: row, start }) => {
-            const { part, index, depth, worn } = rows[row]!;
+            const { part, index, depth, inUse } = rows[row]!;
             return (
               <div
                 key={part.path}
@@ -239,7 +239,7 @@ export function PartTree({ parts, dressed, selected, onSelect, onSwitch, onDrop 
                 style={{ top: start, height: ROW, paddingLeft: 12 + (search || filter !== 'all' ? 0 : depth * 12) }}
                 title={part.path}
                 onClick={(e) => click(e, row)}
-                onContextMenu={menuOf(part.name, () => partActions(part.path, worn))}
+                onContextMenu={menuOf(part.name, () => partActions(part.path, inUse))}
                 onDragOver={(e) => {
                   if (!hasDraggedMaterial(e)) return;
                   e.preventDefault();
@@ -257,21 +257,21 @@ export function PartTree({ parts, dressed, selected, onSelect, onSwitch, onDrop 
                 <span className="min-w-0 flex-1 truncate text-xs text-graphite">
                   {part.lines
                     ? LABELS.lineSegments(part.lines.toLocaleString('en'))
-                    : [...new Set(part.materials.map((own, k) => worn.materials[k] ?? own))].join(', ')}
+                    : [...new Set(part.materials.map((own, k) => inUse.materials[k] ?? own))].join(', ')}
                 </span>
-                {worn.renderVisible !== worn.viewportVisible && part.triangles > 0 && (
+                {inUse.renderVisible !== inUse.viewportVisible && part.triangles > 0 && (
                   <span className="shrink-0 text-xs text-ochre">{LABELS.mixed}</span>
                 )}
                 <Square
                   word={LABELS.viewportSwitch}
                   name={part.name}
-                  on={worn.viewportVisible}
+                  on={inUse.viewportVisible}
                   onChange={(on) => onSwitch(part.path, 'viewportVisible', on)}
                 />
                 <Square
                   word={LABELS.renderSwitch}
                   name={part.name}
-                  on={worn.renderVisible}
+                  on={inUse.renderVisible}
                   onChange={(on) => onSwitch(part.path, 'renderVisible', on)}
                 />
               </div>

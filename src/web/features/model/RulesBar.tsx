@@ -1,4 +1,4 @@
-/** Materials by part name: whatever is called so wears this, in this revision and the next. */
+/** Materials by part name, in this revision and the next. */
 import { type ReactNode, useMemo, useState } from 'react';
 import { X } from 'lucide-react';
 import { type MaterialAssignments, compileWildcard } from '../../../core/materials/assignments.js';

@@ -9,13 +9,13 @@ import { LABELS } from './materialWords.js';
 interface ScheduleProps {
   parts: PartReply[];
   /** What each comes to, in the same order. */
-  dressed: ResolvedPart[];
+  resolved: ResolvedPart[];
   name: string;
   onPick: (material: string) => void;
 }
 
-export function Schedule({ parts, dressed, name, onPick }: ScheduleProps): ReactNode {
-  const rows = useMemo(() => scheduleOf(parts, dressed), [parts, dressed]);
+export function Schedule({ parts, resolved, name, onPick }: ScheduleProps): ReactNode {
+  const rows = useMemo(() => scheduleOf(parts, resolved), [parts, resolved]);
   const save = (): void => {
     const url = URL.createObjectURL(new Blob([scheduleCsv(rows)], { type: 'text/csv' }));
     const link = document.createElement('a');

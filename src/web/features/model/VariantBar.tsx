@@ -1,4 +1,4 @@
-/** Which of the named lists of swaps is worn, and new ones. */
+/** Which variant is active, and new ones. */
 import { type ReactNode, useState } from 'react';
 import { X } from 'lucide-react';
 import { freeId } from '../../../core/edit/editSet.js';
@@ -18,7 +18,7 @@ interface VariantBarProps {
 export function VariantBar({ materials: assignments = NO_ASSIGNMENTS, onChange }: VariantBarProps): ReactNode {
   const [naming, setNaming] = useState<string | null>(null);
   const { variants, variant } = assignments;
-  const worn = variants.find((v) => v.id === variant);
+  const inUse = variants.find((v) => v.id === variant);
   const make = (): void => {
     const name = naming?.trim();
     setNaming(null);
@@ -63,8 +63,8 @@ export function VariantBar({ materials: assignments = NO_ASSIGNMENTS, onChange }
           }}
         />
       )}
-      {worn && worn.swaps.length === 0 && <p className="text-xs text-graphite">{MESSAGES.nothingIsSwappedYet}</p>}
-      {(worn?.swaps ?? assignments.swaps).map(({ from, to }) => (
+      {inUse && inUse.swaps.length === 0 && <p className="text-xs text-graphite">{MESSAGES.nothingIsSwappedYet}</p>}
+      {(inUse?.swaps ?? assignments.swaps).map(({ from, to }) => (
         <p key={from} className="flex items-center gap-2 text-xs">
           <span className="truncate">
             {from} → {to}
@@ -75,8 +75,8 @@ export function VariantBar({ materials: assignments = NO_ASSIGNMENTS, onChange }
             onClick={() => {
               const less = (swaps: MaterialAssignments['swaps']) => swaps.filter((s) => s.from !== from);
               onChange(
-                worn
-                  ? { ...assignments, variants: variants.map((v) => (v === worn ? { ...v, swaps: less(v.swaps) } : v)) }
+                inUse
+                  ? { ...assignments, variants: variants.map((v) => (v === inUse ? { ...v, swaps: less(v.swaps) } : v)) }
                   : { ...assignments, swaps: less(assignments.swaps) },
               );
             }}

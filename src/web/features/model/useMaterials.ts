@@ -1,4 +1,4 @@
-/** What is selected on the desk, and what the set's dressing makes of it. */
+/** The selected parts, and their materials under the set's assignments. */
 import { useMemo, useState } from 'react';
 import { toast } from 'sonner';
 import type { PartReply } from '../../../contract/contract.js';
@@ -12,7 +12,7 @@ import type { PlanStore } from '../../state/planStore.js';
 import type { Hit, PartClick } from '../../viewport/picking.js';
 import { withinAll } from '../../../core/model/paths.js';
 
-/** The set's swaps with those of the variant that is worn. */
+/** The set's swaps with those of the active variant. */
 function swapsOf(assignments: MaterialAssignments | undefined): MaterialAssignments['swaps'] {
   try {
     return compileAssignments(assignments)?.swaps ?? [];
@@ -21,13 +21,13 @@ function swapsOf(assignments: MaterialAssignments | undefined): MaterialAssignme
   }
 }
 
-/** Materials that the selected parts, with all below them, wear now. */
-function partsUsing(parts: PartReply[], dressed: ResolvedPart[], selected: ReadonlySet<string>): string[] {
+/** Materials that the selected parts, with all below them, have now. */
+function partsUsing(parts: PartReply[], resolved: ResolvedPart[], selected: ReadonlySet<string>): string[] {
   const names = new Set<string>();
   if (selected.size === 0) return [];
   const within = withinAll(parts, selected);
   parts.forEach((part, i) => {
-    if (within[i]) part.materials.forEach((own, k) => names.add(dressed[i]!.materials[k] ?? own));
+    if (within[i]) part.materials.forEach((own, k) => names.add(resolved[i]!.materials[k] ?? own));
   });
   return [...names];
 }
@@ -40,14 +40,14 @@ export interface MaterialEditor {
   /** The group of faces that materials go on, counted from 1, of the one part that is selected; null for whole parts. */
   face: number | null;
   setFace: (group: number | null) => void;
-  /** What each group of the one selected part's faces wears, and its square metres where they are known; none where it is not divided. */
+  /** The material of each group of the one selected part's faces, and its square metres where they are known; none where it is not divided. */
   faces: { material: string; area: number | undefined }[];
   /** What each part comes to; null while the parts are not there. */
-  dressed: ResolvedPart[] | null;
-  worn: string[];
+  resolved: ResolvedPart[] | null;
+  inUse: string[];
   pick: (pick: PartClick) => void;
   /** Puts a material on what is selected; `undefined` takes it off. */
-  wear: (material: string | undefined) => void;
+  assign: (material: string | undefined) => void;
   /** A material was dropped on a part, which may be one of several that are selected; on one group of its faces if asked. */
   drop: (material: string, hit: PartClick | Hit, faces: boolean) => void;
   swap: (from: string, to: string) => void;
@@ -66,7 +66,7 @@ export function useMaterials(plan: PlanStore, parts: PartReply[] | undefined): M
   const { materials: assignments } = plan.file;
   const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
   const [chosen, setChosen] = useState<{ path: string; group: number } | null>(null);
-  const dressed = useMemo(() => {
+  const resolved = useMemo(() => {
     if (!parts) return null;
     // A variant that is not there changes nothing here; where pictures are planned it is said.
     return resolveMaterials(parts, { ...(assignments ?? NO_ASSIGNMENTS), swaps: swapsOf(assignments) });
@@ -80,13 +80,13 @@ export function useMaterials(plan: PlanStore, parts: PartReply[] | undefined): M
   const at = selected.size === 1 && parts ? parts.findIndex((p) => selected.has(p.path)) : -1;
   const lone = at >= 0 ? parts![at]! : null;
   const faces =
-    lone && dressed && lone.materials.length > 1
-      ? lone.materials.map((own, k) => ({ material: dressed[at]!.materials[k] ?? own, area: lone.areas?.[k] }))
+    lone && resolved && lone.materials.length > 1
+      ? lone.materials.map((own, k) => ({ material: resolved[at]!.materials[k] ?? own, area: lone.areas?.[k] }))
       : [];
   const roles = new Set<PartRole>();
-  if (parts && dressed && selected.size > 0) {
+  if (parts && resolved && selected.size > 0) {
     const within = withinAll(parts, selected);
-    dressed.forEach((d, i) => within[i] && roles.add(d.isContext ? 'context' : 'subject'));
+    resolved.forEach((d, i) => within[i] && roles.add(d.isContext ? 'context' : 'subject'));
   }
   const face = chosen && chosen.path === lone?.path && chosen.group <= faces.length ? chosen.group : null;
   return {
@@ -96,8 +96,8 @@ export function useMaterials(plan: PlanStore, parts: PartReply[] | undefined): M
     face,
     setFace: (group) => setChosen(lone && group !== null ? { path: lone.path, group } : null),
     faces,
-    dressed,
-    worn: parts && dressed ? (face === null ? partsUsing(parts, dressed, selected) : [faces[face - 1]!.material]) : [],
+    resolved,
+    inUse: parts && resolved ? (face === null ? partsUsing(parts, resolved, selected) : [faces[face - 1]!.material]) : [],
     pick: ({ path, group, more, faces: one }) => {
       if (path === null) return;
       setChosen(one ? { path, group } : null);
@@ -109,7 +109,7 @@ export function useMaterials(plan: PlanStore, parts: PartReply[] | undefined): M
       if (!next.delete(path)) next.add(path);
       setSelected(next);
     },
-    wear: (material) => {
+    assign: (material) => {
       change((d) =>
         face !== null
           ? assignFaceGroup(d, lone!.path, face, material)
@@ -133,8 +133,10 @@ export function useMaterials(plan: PlanStore, parts: PartReply[] | undefined): M
       change((d) => assignParts(d, selected.has(path) ? selected : [path], { [which]: on }));
     },
     pickWearing: (material) => {
-      if (parts && dressed)
-        setSelected(new Set(parts.filter((p, i) => p.materials.some((own, k) => (dressed[i]!.materials[k] ?? own) === material)).map((p) => p.path)));
+      if (parts && resolved)
+        setSelected(
+          new Set(parts.filter((p, i) => p.materials.some((own, k) => (resolved[i]!.materials[k] ?? own) === material)).map((p) => p.path)),
+        );
     },
     role: roles.size === 1 ? [...roles][0]! : 'mixed',
     setRole: (role, model) => {
