@@ -5,6 +5,7 @@ import { startClip } from '../src/server/batches/clips.js';
 import { toBatchReply } from '../src/server/batches/repository.js';
 import type { Runner } from '../src/server/batches/runner.js';
 import { Batch, Clip, PlanSet, Project, Revision } from '../src/server/db/models.js';
+import { swatchSheet } from '../src/server/previews/swatches.js';
 import { renderThumbnail } from '../src/server/previews/thumbnails.js';
 import { setFileOf } from '../src/server/sets.js';
 import { kindOf } from '../src/core/shots/kinds.js';
@@ -27,7 +28,7 @@ async function makeMovies(context: ServerContext, runner: Runner, batch: Batch, 
   }
 }
 
-/** Draws the views of each project's first set before anything takes the workers for long: first those of the projects page. */
+/** Draws the views of each project's first set, first those of the projects page, and the swatches, before anything takes the workers for long. */
 async function drawViews(context: ServerContext): Promise<void> {
   const rest: (() => Promise<unknown>)[] = [];
   for (const project of await Project.findAll({ where: { deleted: null }, order: ['id'] })) {
@@ -40,6 +41,7 @@ async function drawViews(context: ServerContext): Promise<void> {
     rest.push(...others);
   }
   for (const view of rest) await view();
+  await swatchSheet(context);
 }
 
 /**

@@ -25,7 +25,7 @@ export const LANDING = {
       id: 'arrival',
       name: 'Arrival',
       kind: 'walkthrough',
-      stations: [{ eye: [13.2, 1.75, 0.2] }, { eye: [7, 1.75, 0.4] }, { eye: [5.2, 1.75, 4.4] }, { eye: [-0.4, 1.75, 5], hold: 1 }],
+      stations: [{ eye: [13.2, 1.75, 0.55] }, { eye: [7, 1.75, 0.62] }, { eye: [5.2, 1.75, 4.4] }, { eye: [-0.4, 1.75, 5], hold: 1 }],
       look: 'target',
       target: [0, 1.5, 0],
     },
