@@ -1,8 +1,10 @@
 /** What the set file can say, said in the interface: each is driven, and read back from the set. */
 import { readFileSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
+import { tern } from '../../demo/tern.js';
 import type { SetReply } from '../../src/contract/contract.js';
 import type { SetFile } from '../../src/core/plan/set.js';
+import { writeGlb } from '../../src/formats/glb/write.js';
 import { choose, fill, keepSheetOpen, anotherTern } from '../support/page.js';
 import { TestServer } from '../support/server.js';
 
@@ -136,6 +138,26 @@ test('shots: one segment of a walk, and the plan as JSON', async ({ page }) => {
   const plan = JSON.parse(readFileSync((await (await download).path())!, 'utf8')) as { frames: { shot: string; camera: { eye: number[] } }[] };
   expect([...new Set(plan.frames.map((f) => f.shot))]).toEqual(['walkthrough']);
   expect(plan.frames.every((f) => f.camera.eye.every(Number.isFinite))).toBe(true);
+});
+
+test('stage: the lights of the model, one by one', async ({ page }) => {
+  const lamp = tern();
+  const part = lamp.parts.findIndex((p) => p.name === 'Glass shade');
+  // Of a single one there is nothing to choose.
+  for (const at of [part, 0]) lamp.lights.push({ part: at, kind: 'point', intensity: [20, 18, 15], inner: 0, outer: Math.PI });
+  const form = new FormData();
+  form.append('files', new Blob([new Uint8Array(await writeGlb(lamp))]), 'lit.glb');
+  const [, project] = /\/p\/(\d+)\//.exec(address)!;
+  await fetch(`${server.url}/api/projects/${project}/model`, { method: 'POST', body: form });
+  await open(page, 'stage');
+  await page.getByLabel('Model lights', { exact: true }).check();
+  await expect.poll(async () => (await file()).stage.modelLights).toBe(true);
+  const shade = page.getByLabel(/Glass shade/);
+  await expect(shade).toBeChecked();
+  await shade.uncheck();
+  await expect.poll(async () => (await file()).stage.modelLightsOff).toEqual([lamp.parts[part]!.path]);
+  await shade.check();
+  await expect.poll(async () => (await file()).stage.modelLightsOff).toBeUndefined();
 });
 
 test('stage: a directional light in lux', async ({ page }) => {
