@@ -5,7 +5,7 @@ import {
   FRAME_HATCH,
 } from "../layout";
 import { hitBlock, hitLane, hitU, hitV, hitInstance, hitPlaneIndex, hitTriangle } from "./hit";
-import { hasMotion, isTilted, turnAboutAxis, turnCos, turnSin, turnedX, turnedY, turnedZ } from "./shutter";
+import { isTilted, turnAboutAxis, turnCos, turnSin, turnedX, turnedY, turnedZ } from "./shutter";
 
 /** Geometric and shading normal, both turned against the ray, in the world. */
 export let geoX: f32 = 0;
@@ -82,7 +82,7 @@ function toWorld(at: usize, flags: u32, x: f32, y: f32, z: f32): void {
   worldY = load<f32>(m, 4) * x + load<f32>(m, 20) * y + load<f32>(m, 36) * z;
   worldZ = load<f32>(m, 8) * x + load<f32>(m, 24) * y + load<f32>(m, 40) * z;
   if ((flags & MOVING) == 0) return;
-  if (hasMotion && isTilted) {
+  if (isTilted) {
     turnAboutAxis(worldX, worldY, worldZ, turnSin);
     worldX = turnedX;
     worldY = turnedY;

@@ -36,14 +36,13 @@ export function toObjectRay(at: usize, flags: u32): usize {
       dx = turnedX;
       dy = turnedY;
       dz = turnedZ;
-      transformRay(at, objectRay, ox, oy, oz, dx, dy, dz);
-      return objectRay;
+    } else {
+      const x: f32 = ox - pivotX, z: f32 = oz - pivotZ, ex = dx, ez = dz;
+      ox = pivotX + turnCos * x - turnSin * z;
+      oz = pivotZ + turnSin * x + turnCos * z;
+      dx = turnCos * ex - turnSin * ez;
+      dz = turnSin * ex + turnCos * ez;
     }
-    const x: f32 = ox - pivotX, z: f32 = oz - pivotZ, ex = dx, ez = dz;
-    ox = pivotX + turnCos * x - turnSin * z;
-    oz = pivotZ + turnSin * x + turnCos * z;
-    dx = turnCos * ex - turnSin * ez;
-    dz = turnSin * ex + turnCos * ez;
   }
   transformRay(at, objectRay, ox, oy, oz, dx, dy, dz);
   return objectRay;

@@ -9,7 +9,7 @@ export let hasMotion: bool = false;
 /** Cosine and sine of what MOVING instances have turned by at this moment. */
 export let turnCos: f32 = 1;
 export let turnSin: f32 = 0;
-/** Whether the axis of the turn is another than the vertical. */
+/** Whether something turns now about another axis than the vertical. */
 export let isTilted: bool = false;
 export let pivotX: f32 = 0;
 export let pivotY: f32 = 0;
@@ -32,6 +32,7 @@ export function setShutterTime(frame: usize, time: f32): void {
   planeCount = load<u32>(frame + FRAME_PLANE_COUNT);
   turnCos = 1;
   turnSin = 0;
+  isTilted = hasMotion && load<u32>(frame + FRAME_TILTED) != 0;
   if (!hasMotion) return;
   const share: f32 = load<f32>(frame + FRAME_TURN) * time * <f32>0.15915494309189535;
   sinCosTurns(share - floor<f32>(share));
@@ -39,7 +40,6 @@ export function setShutterTime(frame: usize, time: f32): void {
   turnSin = sine;
   pivotX = load<f32>(frame + FRAME_PIVOT_X);
   pivotZ = load<f32>(frame + FRAME_PIVOT_Z);
-  isTilted = load<u32>(frame + FRAME_TILTED) != 0;
   if (!isTilted) return;
   pivotY = load<f32>(frame + FRAME_PIVOT_Y);
   axisX = load<f32>(frame + FRAME_AXIS);

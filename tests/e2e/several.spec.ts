@@ -35,17 +35,17 @@ test.afterAll(() => server.end());
 test('batches of two revisions, a variant and another project’s model are started together', async ({ page }) => {
   await page.goto(`${server.url}/p/${project.id}/s/${set}/shots`);
   await page.getByRole('button', { name: 'Several batches' }).click();
-  const table = page.getByRole('table', { name: 'Sets on models' });
+  const table = page.getByRole('table', { name: 'Several batches' });
   await expect(table.getByRole('row')).toHaveCount(3);
   await expect(table.getByRole('row', { name: /Revision A/ })).toContainText('Aligned in every view');
   // Revision B is another shape, and is said to move in pixels.
   await expect(table.getByRole('row', { name: /Revision B/ })).toContainText(/Moves by up to \d+ px/);
-  await table.getByLabel('Review set, Revision A: As set').check();
-  await table.getByLabel('Review set, Revision B: As set').check();
+  await table.getByLabel('Review set, Revision A: As planned').check();
+  await table.getByLabel('Review set, Revision B: As planned').check();
   await table.getByLabel('Review set, Revision B: Black').check();
-  await page.getByRole('combobox', { name: 'Further model' }).click();
+  await page.getByRole('combobox', { name: 'Another model' }).click();
   await page.getByRole('option', { name: 'Elsewhere, Revision A' }).click();
-  await table.getByLabel('Review set, Elsewhere, Revision A: As set').check();
+  await table.getByLabel('Review set, Elsewhere, Revision A: As planned').check();
   await page.getByRole('button', { name: 'Start 4 batches' }).click();
   await expect(page.getByText('4 batches started.')).toBeVisible();
   const batches = async () => server.get<BatchReply[]>(`/batches?project=${project.id}`);

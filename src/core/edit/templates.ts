@@ -124,7 +124,7 @@ export const TEMPLATES: readonly Template[] = [
   {
     id: 'entrance-walk',
     name: 'Entrance walk',
-    help: 'Walks towards the front at eye level, looking at the middle. Scaled down for a low subject.',
+    help: 'Walks towards the front at eye level, looking at the centre of the subject. Scaled down for a low subject.',
     subject: BUILDING,
     cover: { shot: 'walk', index: 0 },
     make: (bounds, { site }) => {

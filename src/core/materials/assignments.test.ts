@@ -197,8 +197,8 @@ describe('finishes of one’s own', () => {
   });
 
   it('keep their wearers when they are renamed', () => {
-    const inUse = assignFaceGroup(addSwap(assignParts(undefined, ['a'], { material: 'Mine' }), 'Grey', 'Mine'), 'b', 1, 'Mine');
-    const next = renameMaterial({ ...inUse, rules: [{ match: '*', material: 'Mine' }] }, 'Mine', 'Ours');
+    const before = assignFaceGroup(addSwap(assignParts(undefined, ['a'], { material: 'Mine' }), 'Grey', 'Mine'), 'b', 1, 'Mine');
+    const next = renameMaterial({ ...before, rules: [{ match: '*', material: 'Mine' }] }, 'Mine', 'Ours');
     expect(JSON.stringify(next)).not.toContain('Mine');
     expect(JSON.stringify(next).match(/Ours/g)).toHaveLength(4);
   });
@@ -229,8 +229,8 @@ describe('edits', () => {
 
   it('swap in the active variant, or for good', () => {
     expect(addSwap(undefined, 'Grey', 'pine').swaps).toEqual([{ from: 'Grey', to: 'pine' }]);
-    const inUse = choice({ variants: [{ id: 'v', name: 'V', swaps: [] }], variant: 'v' });
-    const next = addSwap(inUse, 'Grey', 'pine');
+    const before = choice({ variants: [{ id: 'v', name: 'V', swaps: [] }], variant: 'v' });
+    const next = addSwap(before, 'Grey', 'pine');
     expect([next.swaps, next.variants[0]!.swaps]).toEqual([[], [{ from: 'Grey', to: 'pine' }]]);
     expect(addSwap(next, 'Grey', 'Grey').variants[0]!.swaps).toEqual([]);
   });

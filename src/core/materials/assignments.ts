@@ -136,7 +136,7 @@ export function resolveMaterials(
   return parts.map(({ path, renderVisible, isContext = false, materials, first = 0 }) => {
     const name = path.slice(path.lastIndexOf('/') + 1);
     const faces = byPath.get(path)?.faces;
-    const inUse = inherited(path, 'material') ?? named.findLast((r) => r.fits(name))?.material;
+    const assigned = inherited(path, 'material') ?? named.findLast((r) => r.fits(name))?.material;
     return {
       renderVisible: inherited(path, 'renderVisible') ?? renderVisible,
       // Helpers stay off the desk until they are asked for.
@@ -144,7 +144,7 @@ export function resolveMaterials(
       isContext: inherited(path, 'isContext') ?? isContext,
       materials: materials.map((own, k) => {
         const face = faces?.find((f) => f.group === first + k + 1)?.material;
-        const final = swapped(face ?? inUse ?? own);
+        const final = swapped(face ?? assigned ?? own);
         return final === own ? null : final;
       }),
     };

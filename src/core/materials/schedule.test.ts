@@ -17,11 +17,11 @@ describe('the finish schedule', () => {
   });
 
   it('counts the materials as assigned now', () => {
-    const inUse = resolveMaterials(
+    const resolved = resolveMaterials(
       PARTS,
       materialAssignmentsSchema.parse({ swaps: [{ from: 'Brass, brushed', to: 'Glass' }], parts: [{ path: 'c', renderVisible: true }] }),
     );
-    expect(scheduleOf(PARTS, inUse)).toEqual([{ material: 'Glass', parts: 3, area: 12.5 }]);
+    expect(scheduleOf(PARTS, resolved)).toEqual([{ material: 'Glass', parts: 3, area: 12.5 }]);
   });
 
   it('is written as RFC 4180 has it', () => {

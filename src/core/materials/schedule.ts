@@ -18,11 +18,11 @@ interface MeasuredPart {
 export function scheduleOf(parts: readonly MeasuredPart[], resolved: readonly ResolvedPart[]): ScheduleRow[] {
   const rows = new Map<string, ScheduleRow>();
   parts.forEach(({ materials, areas }, i) => {
-    const inUse = resolved[i]!;
-    if (!inUse.renderVisible) return;
+    const effective = resolved[i]!;
+    if (!effective.renderVisible) return;
     const seen = new Set<string>();
     materials.forEach((own, k) => {
-      const material = inUse.materials[k] ?? own;
+      const material = effective.materials[k] ?? own;
       const row = rows.get(material) ?? { material, parts: 0, area: 0 };
       if (!seen.has(material)) row.parts++;
       seen.add(material);

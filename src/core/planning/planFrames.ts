@@ -95,20 +95,20 @@ function lightingOf(choice: StageSettings, bounds: Bounds, pictures: PlanContext
 function sharedFields(
   set: SetFile,
   context: PlanContext,
-): { light: (stage?: string) => FrameLighting; resolved: (view: View) => CompiledAssignments | undefined; texts: SharedFields['texts'] } {
+): { light: (stage?: string) => FrameLighting; assignmentsOf: (view: View) => CompiledAssignments | undefined; texts: SharedFields['texts'] } {
   const floor = withPlinth(set.transform, subjectBounds(set, context.bounds));
   const lights = new Map<string | undefined, FrameLighting>();
-  const inUse = new Map<string, CompiledAssignments | undefined>();
+  const compiled = new Map<string, CompiledAssignments | undefined>();
   return {
     light: (id) => {
       const known = lights.get(id) ?? lightingOf(stageOf(set, id), floor, context.environments);
       lights.set(id, known);
       return known;
     },
-    resolved: ({ overrides }) => {
+    assignmentsOf: ({ overrides }) => {
       const key = [overrides?.variant ?? '', ...(overrides?.hiddenParts ?? [])].join('\n');
-      if (!inUse.has(key)) inUse.set(key, compileAssignments(assignmentsForView(set.materials, overrides)));
-      return inUse.get(key);
+      if (!compiled.has(key)) compiled.set(key, compileAssignments(assignmentsForView(set.materials, overrides)));
+      return compiled.get(key);
     },
     texts: new WeakMap(),
   };
@@ -144,7 +144,7 @@ function framesOfOutput(
   shot: Shot,
   { run, variant }: Pick<ShotOutput, 'run' | 'variant'>,
   context: PlanContext,
-  { light, resolved, texts }: ReturnType<typeof sharedFields>,
+  { light, assignmentsOf, texts }: ReturnType<typeof sharedFields>,
   tokens: NameToken[],
   memo: PlanCache['memo'],
   lens: (view: View) => View = (view) => view,
@@ -223,7 +223,7 @@ function framesOfOutput(
       section: cutBounds(sections.get(overrides?.section), pose),
       stage: turn?.what.includes('environment') ? rotateEnvironment(lit, turn.rotation) : lit,
       size,
-      materials: resolved(pose.view),
+      materials: assignmentsOf(pose.view),
       sun,
       legend: sun && pose.legend && { corner: pose.legend, text: formatSunLabel(sun) },
     });

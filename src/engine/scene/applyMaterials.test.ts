@@ -21,9 +21,9 @@ const assignments = (values: unknown) => compileAssignments(materialAssignmentsS
 
 /** Mean red, green and blue of the left and of the right square, evenly lit. */
 function look(values?: unknown): { left: number[]; right: number[]; cover: number[] } {
-  const inUse = values === undefined ? scene : applyMaterials(scene, assignments(values));
+  const changed = values === undefined ? scene : applyMaterials(scene, assignments(values));
   const frame = frameFor(model, { eye: [0, 0, 4], target: [0, 0, 0], width: 32, height: 16, samples: 32, stage: { environment: WHITE } });
-  const host = loadScene(module, inUse, 1);
+  const host = loadScene(module, changed, 1);
   const kernel = localKernel(module, host);
   const { stride } = filmLayout(frame);
   const at = host.areas[0]!.tile;
@@ -76,8 +76,8 @@ describe('a with its materials scene', () => {
       texture: () => Promise.reject(new Error('none')),
       picture: () => Promise.reject(new Error('none')),
     };
-    const inUse = assignments({ parts: [{ path: 'part 1', renderVisible: false }] });
+    const changed = assignments({ parts: [{ path: 'part 1', renderVisible: false }] });
     expect(resolveScene(frame, source).key).toBe('h');
-    expect(resolveScene({ ...frame, materials: inUse }, source).key).toBe(`h+${inUse.id}`);
+    expect(resolveScene({ ...frame, materials: changed }, source).key).toBe(`h+${changed.id}`);
   });
 });

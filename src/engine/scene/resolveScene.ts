@@ -29,8 +29,8 @@ export function resolveScene(frame: Frame, source: AssetProvider): { key: string
     key: [source.hash, assignments?.id, place && hashOf(place), image?.id, behind && `behind ${behind}`].filter((id) => id !== undefined).join('+'),
     load: async () => {
       const scene = await source.scene();
-      const resolved = assignments ? await attachTextures(applyMaterials(scene, assignments), (file) => source.texture(file)) : scene;
-      const placed = place ? transformScene(await source.module(), resolved, place, assignments?.materials) : resolved;
+      const assigned = assignments ? await attachTextures(applyMaterials(scene, assignments), (file) => source.texture(file)) : scene;
+      const placed = place ? transformScene(await source.module(), assigned, place, assignments?.materials) : assigned;
       const backed = behind ? attachBackdrop(placed, await source.texture(behind)) : placed;
       return image ? { ...backed, environment: { id: image.id, ...(await source.picture(image.id)) } } : backed;
     },

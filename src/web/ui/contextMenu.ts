@@ -19,6 +19,9 @@ export interface OpenMenu {
   from: Element | null;
 }
 
+/** The button of a right click; keys come without it, and with Ctrl the first one counts as it. */
+const SECONDARY = 2;
+
 let open: OpenMenu | null = null;
 const listeners = new Set<() => void>();
 
@@ -49,9 +52,10 @@ export function menuOf(label: string, actions: () => readonly MenuAction[]): (e:
     if (list.length === 0) return;
     e.preventDefault();
     e.stopPropagation();
-    // A key has no place: the menu then hangs below what it is about.
-    const box = e.currentTarget.getBoundingClientRect();
-    const byKey = e.clientX === 0 && e.clientY === 0;
+    // A key has no place: the menu then hangs below what it is about, of a list below its active row.
+    const active = document.getElementById(e.currentTarget.getAttribute('aria-activedescendant') ?? '');
+    const box = (active ?? e.currentTarget).getBoundingClientRect();
+    const byKey = e.button !== SECONDARY && !e.ctrlKey;
     const [x, y] = byKey ? [box.left + 12, box.bottom] : [e.clientX, e.clientY];
     show({ label, x, y, actions: list, from: document.activeElement });
   };

@@ -115,9 +115,9 @@ export function applyMaterials(
   meshes.forEach((mesh, i) => {
     const path = pathOf(mesh);
     const given = givenOf(mesh);
-    const inUse = resolved[i]!;
-    mesh.visible = only ? path !== null && isWithin(path, only) : working ? inUse.viewportVisible : inUse.renderVisible;
-    const name = inUse.materials[0];
+    const effective = resolved[i]!;
+    mesh.visible = only ? path !== null && isWithin(path, only) : working ? effective.viewportVisible : effective.renderVisible;
+    const name = effective.materials[0];
     let material = given;
     if (name) {
       const finish = own.get(name) ?? libraryMaterial(name);
@@ -129,7 +129,7 @@ export function applyMaterials(
       material = made.get(name) ?? given;
     }
     // Merged meshes stay where they are: models of very many parts are shown as one.
-    if (!batches) moveTo(mesh, inUse.isContext, inUse.isContext ? surroundings : subject);
+    if (!batches) moveTo(mesh, effective.isContext, effective.isContext ? surroundings : subject);
     mesh.userData.plain = material;
     mapMesh(mesh, name ? picturesOf(own.get(name)) : undefined);
     mesh.material = material;

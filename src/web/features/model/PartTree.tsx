@@ -78,14 +78,14 @@ export function PartTree({ parts, resolved, selected, onSelect, onSwitch, onDrop
   const rows = useMemo(() => {
     const wanted = search.trim().toLowerCase();
     return parts
-      .map((part, index) => ({ part, index, depth: depths[index]!, inUse: resolved[index]! }))
-      .filter(({ part, inUse }) => {
+      .map((part, index) => ({ part, index, depth: depths[index]!, effective: resolved[index]! }))
+      .filter(({ part, effective }) => {
         if (wanted && !part.path.toLowerCase().includes(wanted)) return false;
         // A solid's edges would double the tree; they are there when asked for.
         if (filter === 'lines') return part.lines !== undefined;
         if (part.lines !== undefined && !wanted) return false;
         if (filter === 'all' || part.triangles === 0) return filter === 'all';
-        return filter === 'renders' ? inUse.renderVisible && !inUse.viewportVisible : inUse.viewportVisible && !inUse.renderVisible;
+        return filter === 'renders' ? effective.renderVisible && !effective.viewportVisible : effective.viewportVisible && !effective.renderVisible;
       });
   }, [parts, depths, resolved, search, filter]);
   const view = useVirtualizer({ count: rows.length, getScrollElement: () => list.current, estimateSize: () => ROW, overscan: 12 });
@@ -154,8 +154,8 @@ export function PartTree({ parts, resolved, selected, onSelect, onSwitch, onDrop
       toggle(path, e.ctrlKey || e.metaKey);
     } else if (e.key.toLowerCase() === 'a' && (e.ctrlKey || e.metaKey)) onSelect(new Set(rows.map((r) => r.part.path)));
     else if (e.key === 'Escape' && selected.size > 0) onSelect(new Set());
-    else if (e.key === 'v' && !e.ctrlKey && !e.metaKey) onSwitch(path, 'viewportVisible', !row.inUse.viewportVisible);
-    else if (e.key === 'r' && !e.ctrlKey && !e.metaKey) onSwitch(path, 'renderVisible', !row.inUse.renderVisible);
+    else if (e.key === 'v' && !e.ctrlKey && !e.metaKey) onSwitch(path, 'viewportVisible', !row.effective.viewportVisible);
+    else if (e.key === 'r' && !e.ctrlKey && !e.metaKey) onSwitch(path, 'renderVisible', !row.effective.renderVisible);
     else return;
     e.preventDefault();
     e.stopPropagation();
@@ -178,7 +178,7 @@ export function PartTree({ parts, resolved, selected, onSelect, onSwitch, onDrop
     { label: viewportVisible ? LABELS.hideInViewport : LABELS.showInViewport, run: () => onSwitch(path, 'viewportVisible', !viewportVisible) },
     { label: renderVisible ? LABELS.leaveOutOfRenders : LABELS.showInRenders, run: () => onSwitch(path, 'renderVisible', !renderVisible) },
     {
-      label: LABELS.selectWithAllBelow,
+      label: LABELS.selectWithPartsBelow,
       run: () => onSelect(new Set(parts.flatMap((p) => (p.path === path || p.path.startsWith(`${path}/`) ? [p.path] : [])))),
     },
   ];
@@ -222,10 +222,10 @@ export function PartTree({ parts, resolved, selected, onSelect, onSwitch, onDrop
           style={{ height: view.getTotalSize() }}
           onKeyDown={press}
           // By key: the row that keys act on. A click is the row's own.
-          onContextMenu={menuOf(LABELS.parts, () => (rows[here] ? partActions(rows[here].part.path, rows[here].inUse) : []))}
+          onContextMenu={menuOf(LABELS.parts, () => (rows[here] ? partActions(rows[here].part.path, rows[here].effective) : []))}
         >
           {view.getVirtualItems().map(({ index: row, start }) => {
-            const { part, index, depth, inUse } = rows[row]!;
+            const { part, index, depth, effective } = rows[row]!;
             return (
               <div
                 key={part.path}
@@ -239,7 +239,7 @@ export function PartTree({ parts, resolved, selected, onSelect, onSwitch, onDrop
                 style={{ top: start, height: ROW, paddingLeft: 12 + (search || filter !== 'all' ? 0 : depth * 12) }}
                 title={part.path}
                 onClick={(e) => click(e, row)}
-                onContextMenu={menuOf(part.name, () => partActions(part.path, inUse))}
+                onContextMenu={menuOf(part.name, () => partActions(part.path, effective))}
                 onDragOver={(e) => {
                   if (!hasDraggedMaterial(e)) return;
                   e.preventDefault();
@@ -257,21 +257,21 @@ export function PartTree({ parts, resolved, selected, onSelect, onSwitch, onDrop
                 <span className="min-w-0 flex-1 truncate text-xs text-graphite">
                   {part.lines
                     ? LABELS.lineSegments(part.lines.toLocaleString('en'))
-                    : [...new Set(part.materials.map((own, k) => inUse.materials[k] ?? own))].join(', ')}
+                    : [...new Set(part.materials.map((own, k) => effective.materials[k] ?? own))].join(', ')}
                 </span>
-                {inUse.renderVisible !== inUse.viewportVisible && part.triangles > 0 && (
+                {effective.renderVisible !== effective.viewportVisible && part.triangles > 0 && (
                   <span className="shrink-0 text-xs text-ochre">{LABELS.mixed}</span>
                 )}
                 <Square
                   word={LABELS.viewportSwitch}
                   name={part.name}
-                  on={inUse.viewportVisible}
+                  on={effective.viewportVisible}
                   onChange={(on) => onSwitch(part.path, 'viewportVisible', on)}
                 />
                 <Square
                   word={LABELS.renderSwitch}
                   name={part.name}
-                  on={inUse.renderVisible}
+                  on={effective.renderVisible}
                   onChange={(on) => onSwitch(part.path, 'renderVisible', on)}
                 />
               </div>

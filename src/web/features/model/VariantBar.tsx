@@ -18,7 +18,7 @@ interface VariantBarProps {
 export function VariantBar({ materials: assignments = NO_ASSIGNMENTS, onChange }: VariantBarProps): ReactNode {
   const [naming, setNaming] = useState<string | null>(null);
   const { variants, variant } = assignments;
-  const inUse = variants.find((v) => v.id === variant);
+  const active = variants.find((v) => v.id === variant);
   const make = (): void => {
     const name = naming?.trim();
     setNaming(null);
@@ -63,8 +63,8 @@ export function VariantBar({ materials: assignments = NO_ASSIGNMENTS, onChange }
           }}
         />
       )}
-      {inUse && inUse.swaps.length === 0 && <p className="text-xs text-graphite">{MESSAGES.nothingIsSwappedYet}</p>}
-      {(inUse?.swaps ?? assignments.swaps).map(({ from, to }) => (
+      {active && active.swaps.length === 0 && <p className="text-xs text-graphite">{MESSAGES.nothingIsSwappedYet}</p>}
+      {(active?.swaps ?? assignments.swaps).map(({ from, to }) => (
         <p key={from} className="flex items-center gap-2 text-xs">
           <span className="truncate">
             {from} → {to}
@@ -75,8 +75,8 @@ export function VariantBar({ materials: assignments = NO_ASSIGNMENTS, onChange }
             onClick={() => {
               const less = (swaps: MaterialAssignments['swaps']) => swaps.filter((s) => s.from !== from);
               onChange(
-                inUse
-                  ? { ...assignments, variants: variants.map((v) => (v === inUse ? { ...v, swaps: less(v.swaps) } : v)) }
+                active
+                  ? { ...assignments, variants: variants.map((v) => (v === active ? { ...v, swaps: less(v.swaps) } : v)) }
                   : { ...assignments, swaps: less(assignments.swaps) },
               );
             }}

@@ -7,7 +7,7 @@ export const LABELS = {
   showInViewport: 'Show in viewport',
   leaveOutOfRenders: 'Leave out of renders',
   showInRenders: 'Show in renders',
-  selectWithAllBelow: 'Select with all below',
+  selectWithPartsBelow: 'Select with parts below',
   dropAModelHere: 'Drop a model here',
   separateFaces: 'Separate faces',
   modelFiles: 'Model files',

@@ -17,10 +17,12 @@ import { Button, Select } from '../../ui/controls.js';
 import { HELP, LABELS, MESSAGES } from './severalWords.js';
 
 /** The variant that the set shows; no id is written like this. */
-const AS_SET = '';
+const AS_PLANNED = '';
 const NO_MODEL = '0';
 /** Pixels that a subject may move without a remark: less is not seen. */
 const MOVED_LIMIT = 1;
+/** Percent by which a scale may differ without a remark. */
+const SCALED_LIMIT = 0.5;
 
 interface OnModel {
   revision: RevisionReply;
@@ -46,14 +48,14 @@ function remarksOf(file: SetFile, first: RevisionReply, revision: RevisionReply,
   const lost = paths ? missingPartPaths(file, paths).length : 0;
   return [
     ...(moved !== null && moved > MOVED_LIMIT ? [MESSAGES.movesBy(moved.toFixed(0))] : []),
-    ...(scaled !== null && scaled >= 0.5 ? [MESSAGES.scalesBy(scaled.toFixed(1))] : []),
+    ...(scaled !== null && scaled >= SCALED_LIMIT ? [MESSAGES.scalesBy(scaled.toFixed(1))] : []),
     ...(cropped > 0 ? [MESSAGES.cropped(pluralize(cropped, 'view'))] : []),
     ...(lost > 0 ? [MESSAGES.lost(pluralize(lost, 'part'))] : []),
   ];
 }
 
 function Row({ set, name, own, first, revision, project, chosen, onChoose }: RowProps): ReactNode {
-  const { data } = useSWR<SetReply, Error>(own ? null : `/sets/${set}`, get);
+  const { data, error } = useSWR<SetReply, Error>(own ? null : `/sets/${set}`, get);
   const file = own ?? data?.file ?? null;
   const asked = useMemo(() => file !== null && namedPaths(file).length > 0, [file]);
   const { data: parts } = useParts(asked ? revision.id : undefined);
@@ -66,7 +68,7 @@ function Row({ set, name, own, first, revision, project, chosen, onChoose }: Row
     if (!next.delete(variant)) next.add(variant);
     onChoose(next);
   };
-  const variants = [{ id: AS_SET, name: LABELS.asSet }, ...(file?.materials?.variants ?? [])];
+  const variants = [{ id: AS_PLANNED, name: LABELS.asPlanned }, ...(file?.materials?.variants ?? [])];
   const model = project === null ? LABELS.revision(revision.letter) : `${project}, ${LABELS.revision(revision.letter)}`;
   return (
     <tr className="border-t border-rule align-top">
@@ -78,7 +80,7 @@ function Row({ set, name, own, first, revision, project, chosen, onChoose }: Row
         <span className="block max-w-52 truncate text-xs text-graphite">{revision.fileName}</span>
       </td>
       <td className="py-1.5 pr-4">
-        {!file && <span className="text-graphite">{MESSAGES.loading}</span>}
+        {!file && (error ? <span className="text-ochre">{error.message}</span> : <span className="text-graphite">{MESSAGES.loading}</span>)}
         {file && remarks.length === 0 && <span className="text-graphite">{file.views.length === 0 ? MESSAGES.noViews : MESSAGES.aligned}</span>}
         {remarks.map((r) => (
           <span key={r} className="block text-ochre">
@@ -135,10 +137,12 @@ export function SeveralBatches({ select, onDone }: { select: string | undefined;
     let begun = 0;
     try {
       await plan!.flush();
-      for (const { set, revision, variant } of orders) {
-        const body = { revision: revision.id, ...(variant !== AS_SET && { variant }), ...(select !== undefined && set === setId && { select }) };
+      for (const { key, set, revision, variant } of orders) {
+        const body = { revision: revision.id, ...(variant !== AS_PLANNED && { variant }), ...(select !== undefined && set === setId && { select }) };
         await send<BatchReply>('POST', `/sets/${set}/batches`, body);
         begun++;
+        // What has begun is not begun again by a second try.
+        setChosen((now) => new Map(now).set(key, new Set([...(now.get(key) ?? [])].filter((v) => v !== variant))));
       }
       toast(MESSAGES.started(pluralize(begun, 'batch', 'batches')));
       onDone();
@@ -153,13 +157,13 @@ export function SeveralBatches({ select, onDone }: { select: string | undefined;
   };
   return (
     <>
-      <Dialog.Title className="text-lg font-semibold">{LABELS.severalBatches}</Dialog.Title>
+      <Dialog.Title className="text-lg font-semibold">{LABELS.several}</Dialog.Title>
       <Dialog.Description className="mb-3 text-graphite">{HELP.severalBatches}</Dialog.Description>
       <div className="max-h-[56vh] overflow-auto">
-        <table className="w-full border-collapse text-sm" aria-label={LABELS.severalBatches}>
+        <table className="w-full border-collapse text-sm" aria-label={LABELS.several}>
           <thead className="sticky top-0 bg-chalk text-left font-head text-xs text-graphite">
             <tr>
-              {[LABELS.set, LABELS.model, LABELS.besideRevision(first.letter), LABELS.variants].map((h) => (
+              {[LABELS.set, LABELS.model, LABELS.comparedWithRevision(first.letter), LABELS.variants].map((h) => (
                 <th key={h} className="pr-4 font-medium">
                   {h}
                 </th>
@@ -184,8 +188,8 @@ export function SeveralBatches({ select, onDone }: { select: string | undefined;
         {others.length > 0 && (
           <div className="w-64">
             <Select
-              label={LABELS.furtherModel}
-              help={HELP.furtherModel}
+              label={LABELS.anotherModel}
+              help={HELP.anotherModel}
               value={NO_MODEL}
               options={[
                 { value: NO_MODEL, label: LABELS.chooseModel },

@@ -4,15 +4,14 @@ import type { WordTable } from '../../wordTable.js';
 /** Names of things and actions: one to four words. */
 export const LABELS = {
   several: 'Several batches',
-  severalBatches: 'Sets on models',
   set: 'Set',
   model: 'Model',
   revision: (letter: string) => `Revision ${letter}`,
-  besideRevision: (letter: string) => `Beside revision ${letter}`,
+  comparedWithRevision: (letter: string) => `Compared with revision ${letter}`,
   variants: 'Variants to render',
-  asSet: 'As set',
+  asPlanned: 'As planned',
   start: (set: string, model: string, variant: string) => `${set}, ${model}: ${variant}`,
-  furtherModel: 'Further model',
+  anotherModel: 'Another model',
   chooseModel: 'Choose a model',
   cancel: 'Cancel',
   startBatches: (count: string) => `Start ${count}`,
@@ -22,7 +21,7 @@ export const LABELS = {
 export const HELP = {
   severalBatches: 'Every set of this project on every revision. Each tick is one batch; they are rendered one after another.',
   start: 'Renders this set on this model in this variant, as a batch.',
-  furtherModel: 'Adds the newest revision of another project to the table.',
+  anotherModel: 'Adds the newest revision of another project to the table.',
 } satisfies WordTable;
 
 /** What happened, and what to do. */
@@ -34,7 +33,7 @@ export const MESSAGES = {
   movesBy: (pixels: string) => `Moves by up to ${pixels} px`,
   scalesBy: (percent: string) => `Scale differs by up to ${percent} %`,
   cropped: (views: string) => `Leaves the frame in ${views}`,
-  lost: (parts: string) => `${parts} of the set not there`,
+  lost: (parts: string) => `Lacks ${parts} of the set`,
   started: (batches: string) => `${batches} started.`,
   startedBefore: (batches: string, reason: string) => `${batches} started, then: ${reason}`,
 } satisfies WordTable;
