@@ -2,7 +2,6 @@ import { type ComponentType, lazy, type ReactNode, StrictMode, Suspense } from '
 import { createRoot } from 'react-dom/client';
 import { createBrowserRouter, Navigate, RouterProvider } from 'react-router';
 import { Tooltip } from 'radix-ui';
-import { Toaster } from 'sonner';
 import { SWRConfig } from 'swr';
 import { ContextMenuHost } from './app/ContextMenuHost.js';
 import { ViewportRoot } from './app/ViewportRoot.js';
@@ -11,9 +10,11 @@ import { SessionGate } from './features/access/SessionGate.js';
 import { ProjectsPage } from './features/projects/ProjectsPage.js';
 import { startPreferences } from './app/preferences.js';
 import { loadCode } from './state/loadCode.js';
+import { lazily } from './ui/lazily.js';
 import { styleNonce } from './ui/styleNonce.js';
-import 'sonner/dist/styles.css';
 import './styles.css';
+
+const ToastHost = lazily(() => import('./app/ToastHost.js').then((m) => m.ToastHost));
 
 /** Loaded when its address is opened: the projects page needs none of it. */
 const page = (pick: () => Promise<{ default: ComponentType }>): ReactNode => {
@@ -54,7 +55,7 @@ createRoot(document.getElementById('root')!).render(
           <ViewportRoot />
           <ContextMenuHost />
         </SessionGate>
-        <Toaster position="bottom-left" toastOptions={{ style: { borderRadius: 2, fontFamily: 'Barlow', fontSize: 14 } }} />
+        <ToastHost />
       </Tooltip.Provider>
     </SWRConfig>
   </StrictMode>,

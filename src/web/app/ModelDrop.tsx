@@ -1,7 +1,7 @@
 /** A model may be dropped anywhere on the page: the page says what becomes of it while it is held over it. */
 import { type ReactNode, useEffect, useRef, useState } from 'react';
-import { toast } from 'sonner';
 import { modelAmong } from '../state/droppedModel.js';
+import { toast } from '../state/toast.js';
 import { MESSAGES } from './words.js';
 
 interface ModelDropProps {

@@ -1,9 +1,9 @@
 /** Projects and sets as wholes: renamed, duplicated, deleted and brought back. Each rejects with the server's reason. */
-import { toast } from 'sonner';
 import { mutate } from 'swr';
 import type { ProjectReply, SetReply } from '../../contract/contract.js';
 import type { SetFile } from '../../core/plan/set.js';
 import { send } from './api.js';
+import { toast } from './toast.js';
 import { toastProblem } from './toastProblem.js';
 import { MESSAGES, STATE_LABELS } from './words.js';
 

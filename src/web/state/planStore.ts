@@ -1,6 +1,5 @@
 /** The set being planned: edited at once, saved as one goes, with undo and redo. */
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { toast } from 'sonner';
 import { mutate } from 'swr';
 import { eventSchema, type SetReply } from '../../contract/contract.js';
 import { canonicalJson } from '../../core/base/hash.js';
@@ -12,6 +11,7 @@ import { isConnected, listen } from './events.js';
 import { commitFields } from './pendingFields.js';
 import { keepHistory, keptHistory, MAX_UNDO } from './planHistory.js';
 import { PlanSaver } from './planSaver.js';
+import { toast } from './toast.js';
 import { toastProblem } from './toastProblem.js';
 import { keepUnsaved, takeUnsaved } from './unsavedEdit.js';
 import { MESSAGES } from './words.js';

@@ -1,4 +1,4 @@
-import { toast } from 'sonner';
+import { toast } from './toast.js';
 
 /** Says what was wrong with an edit, once for however many ask; nothing where nothing was. */
 export function toastProblem(problem: string | null): void {

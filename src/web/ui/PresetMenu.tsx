@@ -2,11 +2,11 @@
 import { type ReactNode, useRef, useState } from 'react';
 import { Download, Star, Trash2 } from 'lucide-react';
 import { Popover } from 'radix-ui';
-import { toast } from 'sonner';
 import useSWR from 'swr';
 import type { PresetReply } from '../../contract/presets.js';
 import { parsePreset, parsePresetFile, type PresetBody, type PresetKind, WITH_DEFAULT } from '../../core/edit/presets.js';
 import { get, send } from '../state/api.js';
+import { toast } from '../state/toast.js';
 import { Button, TextField } from './controls.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 

@@ -1,7 +1,7 @@
 /** A link to what the server makes of the saved set: it waits for the last edit to be there, and says why where it is not. */
 import { type ReactNode, useRef } from 'react';
-import { toast } from 'sonner';
 import { useWorkspace } from '../app/workspace.js';
+import { toast } from '../state/toast.js';
 
 export function SavedPlanLink({ href, children }: { href: string; children: ReactNode }): ReactNode {
   const { plan } = useWorkspace();

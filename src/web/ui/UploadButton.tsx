@@ -1,7 +1,7 @@
 /** A button that brings a file in and tells what the server made of it. */
 import { type ReactNode, useRef, useState } from 'react';
-import { toast } from 'sonner';
 import { upload } from '../state/api.js';
+import { toast } from '../state/toast.js';
 import { Button } from './controls.js';
 import { MESSAGES } from './words.js';
 

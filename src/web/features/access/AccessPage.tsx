@@ -1,9 +1,9 @@
 import { type FormEvent, type ReactNode, useState } from 'react';
 import { Link } from 'react-router';
-import { toast } from 'sonner';
 import useSWR, { mutate } from 'swr';
 import type { AuditReply, NewTokenReply, TokenReply } from '../../../contract/access.js';
 import { get, send } from '../../state/api.js';
+import { toast } from '../../state/toast.js';
 import { Logo } from '../../app/Logo.js';
 import { Button, EmptyState, Select } from '../../ui/controls.js';
 import { useSession } from './SessionGate.js';

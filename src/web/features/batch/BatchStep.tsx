@@ -1,12 +1,12 @@
 import type { ReactNode } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
-import { toast } from 'sonner';
 import type { BatchReply, FrameReply, VerifyReply } from '../../../contract/contract.js';
 import { pluralize } from '../../../core/base/pluralize.js';
 import { formatRanges } from '../../../core/plan/selection.js';
 import { LineChart } from '../../charts/LineChart.js';
 import { send } from '../../state/api.js';
 import { useFrames } from '../../state/queries.js';
+import { toast } from '../../state/toast.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { clock, formatEta, hourOf } from '../../app/format.js';
 import { frameImageUrl } from '../../ui/Thumbnail.js';

@@ -1,6 +1,5 @@
 /** Textures of a custom material: what each affects, how large it is, how it is mapped. */
 import type { ReactNode } from 'react';
-import { toast } from 'sonner';
 import { X } from 'lucide-react';
 import type { TextureReply } from '../../../contract/contract.js';
 import { type MaterialTexture, materialTextureSchema, CUSTOM_TEXTURE_SLOTS } from '../../../core/materials/customMaterial.js';
@@ -8,6 +7,7 @@ import type { Mapping } from '../../../core/materials/material.js';
 import { NumberField, Select } from '../../ui/controls.js';
 import { UploadButton } from '../../ui/UploadButton.js';
 import { HELP, LABELS } from './materialWords.js';
+import { toast } from '../../state/toast.js';
 
 const SLOT_WORDS: Record<MaterialTexture['slot'], string> = {
   base: 'colour',

@@ -1,6 +1,5 @@
 /** The selected parts, and their materials under the set's assignments. */
 import { useMemo, useState } from 'react';
-import { toast } from 'sonner';
 import type { PartReply } from '../../../contract/contract.js';
 import { resolveMaterials, type ResolvedPart, type MaterialAssignments, compileAssignments } from '../../../core/materials/assignments.js';
 import { NO_ASSIGNMENTS, assignFaceGroup, renameMaterial, assignParts, addSwap } from '../../../core/materials/editAssignments.js';
@@ -9,6 +8,7 @@ import type { Bounds } from '../../../core/math/bounds.js';
 import { withContext } from '../../../core/edit/subjectParts.js';
 import type { PartRole } from './MaterialPanel.js';
 import type { PlanStore } from '../../state/planStore.js';
+import { toast } from '../../state/toast.js';
 import type { Hit, PartClick } from '../../viewport/picking.js';
 import { withinAll } from '../../../core/model/paths.js';
 

@@ -1,12 +1,12 @@
 import { type FormEvent, type ReactNode, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { toast } from 'sonner';
 import type { ProjectReply } from '../../../contract/contract.js';
 import { ModelDrop } from '../../app/ModelDrop.js';
 import { MESSAGES as APP_MESSAGES } from '../../app/words.js';
 import { handOver } from '../../state/droppedModel.js';
 import { send } from '../../state/api.js';
 import { useProjects } from '../../state/queries.js';
+import { toast } from '../../state/toast.js';
 import { ConnectionBanner } from '../../app/ConnectionBanner.js';
 import { Logo } from '../../app/Logo.js';
 import { Button, EmptyState } from '../../ui/controls.js';

@@ -1,11 +1,11 @@
 /** A reel of the set, made of this batch's pictures. */
 import { type ReactNode, useState } from 'react';
-import { toast } from 'sonner';
 import { mutate } from 'swr';
 import type { BatchReply, ClipReply } from '../../../contract/contract.js';
 import { MOVIE_BACKGROUND } from '../../../core/movie/clip.js';
 import type { Reel } from '../../../core/plan/reel.js';
 import { send } from '../../state/api.js';
+import { toast } from '../../state/toast.js';
 import { Button } from '../../ui/controls.js';
 import { MovieBackdrop } from './MovieBackdrop.js';
 import { LABELS, MESSAGES } from './words.js';

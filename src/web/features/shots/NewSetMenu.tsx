@@ -1,7 +1,6 @@
 /** A new set by a preset: one that comes with the application, made to measure for the model, or one's own. */
 import { type ReactNode, useState } from 'react';
 import { Dialog } from 'radix-ui';
-import { toast } from 'sonner';
 import useSWR, { mutate } from 'swr';
 import type { SetReply } from '../../../contract/contract.js';
 import type { TemplateReply } from '../../../contract/presets.js';
@@ -10,6 +9,7 @@ import { isMeantFor } from '../../../core/edit/subjectSize.js';
 import { type Bounds, emptyBounds, joinBounds } from '../../../core/math/bounds.js';
 import { get, send } from '../../state/api.js';
 import { useParts } from '../../state/queries.js';
+import { toast } from '../../state/toast.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { Select } from '../../ui/controls.js';
 import { PresetMenu } from '../../ui/PresetMenu.js';

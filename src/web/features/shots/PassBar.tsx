@@ -1,11 +1,11 @@
 /** Passes of every frame, and what else is in the picture: alpha, lines, motion blur. */
 import { type ReactNode, useState } from 'react';
-import { toast } from 'sonner';
 import { PASSES, passOf, type PassId } from '../../../core/image/passes.js';
 import { validateOutputs, type FormatSheet } from '../../../core/plan/formatSheet.js';
 import { ColourField } from '../../ui/ColourField.js';
 import { NumberField, Checkbox } from '../../ui/controls.js';
 import { HELP, LABELS } from './sheetWords.js';
+import { toast } from '../../state/toast.js';
 
 interface PassBarProps {
   sheet: FormatSheet;

@@ -3,7 +3,6 @@ import { fieldProblem } from '../../../core/base/issues.js';
 import { type ReactNode, useMemo, useRef, useState } from 'react';
 import { ArrowDown, ArrowUp, Plus, Trash2 } from 'lucide-react';
 import { Dialog } from 'radix-ui';
-import { toast } from 'sonner';
 import { decisionList, readCut, timelineOtio } from '../../../core/movie/lists.js';
 import { reelSources, reelPlan } from '../../../core/movie/reel.js';
 import { type Reel, type ReelEvent, reelSchema } from '../../../core/plan/reel.js';
@@ -19,6 +18,7 @@ import { useWorkspace } from '../../app/workspace.js';
 import { Button, NumberField, Select, TextField } from '../../ui/controls.js';
 import { saveText } from '../../ui/saveText.js';
 import { toastProblem } from '../../state/toastProblem.js';
+import { toast } from '../../state/toast.js';
 import { HELP, LABELS, MESSAGES } from './fileWords.js';
 
 /** The reel as it would be, or what is wrong with it. */

@@ -1,6 +1,5 @@
 import { type ReactNode, useRef } from 'react';
 import { Popover } from 'radix-ui';
-import { toast } from 'sonner';
 import { mutate } from 'swr';
 import type { ProjectReply, SetReply } from '../../../contract/contract.js';
 import { PLAN_LISTS, type PlanList } from '../../../core/movie/lists.js';
@@ -9,6 +8,7 @@ import { slugify } from '../../../core/plan/fileNames.js';
 import { importShotList, importSunTable } from '../../../core/edit/importTables.js';
 import { parseSet } from '../../../core/plan/set.js';
 import { send } from '../../state/api.js';
+import { toast } from '../../state/toast.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { PLAIN_BUTTON, TextField } from '../../ui/controls.js';
 import { saveText } from '../../ui/saveText.js';

@@ -2,7 +2,6 @@
 import { type ReactNode, useMemo, useState } from 'react';
 import { Dialog } from 'radix-ui';
 import { useNavigate } from 'react-router';
-import { toast } from 'sonner';
 import useSWR, { mutate } from 'swr';
 import type { BatchReply, ProjectReply, RevisionReply, SetReply } from '../../../contract/contract.js';
 import { pluralize } from '../../../core/base/pluralize.js';
@@ -13,6 +12,7 @@ import type { SetFile } from '../../../core/plan/set.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { get, send } from '../../state/api.js';
 import { useParts, useProjects } from '../../state/queries.js';
+import { toast } from '../../state/toast.js';
 import { Button, Select } from '../../ui/controls.js';
 import { HELP, LABELS, MESSAGES } from './severalWords.js';
 

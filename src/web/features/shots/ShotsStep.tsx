@@ -1,7 +1,6 @@
 /** Plan the set: the shot list under one format sheet, and the editor of the selected shot. */
 import { type ReactNode, useMemo, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
-import { toast } from 'sonner';
 import { pluralize } from '../../../core/base/pluralize.js';
 import { moveItem, newShot, withShot } from '../../../core/edit/editSet.js';
 import type { Frame } from '../../../core/frame/frame.js';
@@ -32,6 +31,7 @@ import { type EditShots, shotActions } from './shotActions.js';
 import { type ShotSelection, useShotSelection } from './useShotSelection.js';
 import { useStartBatch } from './useStartBatch.js';
 import { toastProblem } from '../../state/toastProblem.js';
+import { toast } from '../../state/toast.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
 /** Adds a shot of a kind and edits it; where it lacks a site, the way there is offered. */

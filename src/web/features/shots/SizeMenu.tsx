@@ -1,12 +1,12 @@
 /** Sizes by their trade names, half and double, and sizes on paper. */
 import { type ReactNode, useState } from 'react';
 import { Popover } from 'radix-ui';
-import { toast } from 'sonner';
 import { NAMED_SIZES, nameOfSize, PAPERS, printSize, scaledSize } from '../../../core/plan/sizes.js';
 import type { FormatSheet } from '../../../core/plan/formatSheet.js';
 import { Button, NumberField } from '../../ui/controls.js';
 import { ExtraSizes } from './ExtraSizes.js';
 import { HELP, LABELS, MESSAGES } from './sheetWords.js';
+import { toast } from '../../state/toast.js';
 
 const plain = 'flex w-full justify-between gap-3 px-1 text-left hover:bg-paper';
 

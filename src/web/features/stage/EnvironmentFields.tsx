@@ -1,12 +1,12 @@
 /** The picture that lights the stage: brought in, turned, made stronger, shown or not. */
 import { NoEffectNote } from '../../forms/SettingsOf.js';
 import type { ReactNode } from 'react';
-import { toast } from 'sonner';
 import type { EnvironmentReply } from '../../../contract/contract.js';
 import type { StageSettings } from '../../../core/stage/stage.js';
 import { Button, NumberField, Checkbox } from '../../ui/controls.js';
 import { UploadButton } from '../../ui/UploadButton.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
+import { toast } from '../../state/toast.js';
 
 type EnvironmentFileFields = NonNullable<StageSettings['environment']>;
 

@@ -1,13 +1,13 @@
 /** Which of the set's stages is on the desk, and what is done with it. */
 import type { ReactNode } from 'react';
 import { Copy, Trash2 } from 'lucide-react';
-import { toast } from 'sonner';
 import { withNewStage, withoutStage, withStage } from '../../../core/edit/editSet.js';
 import { stageOf } from '../../../core/plan/set.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { Select, TextField } from '../../ui/controls.js';
 import { PresetMenu } from '../../ui/PresetMenu.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
+import { toast } from '../../state/toast.js';
 
 /** No id is written like this. */
 const FIRST = '-';

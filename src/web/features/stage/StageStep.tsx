@@ -1,6 +1,5 @@
 import { type ReactNode, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
-import { toast } from 'sonner';
 import type { Vec3 } from '../../../core/math/bounds.js';
 import { resolveTransform, withPlinth } from '../../../core/model/modelTransform.js';
 import { withStage } from '../../../core/edit/editSet.js';
@@ -30,6 +29,7 @@ import { SiteFields } from './SiteFields.js';
 import { PresetPicker } from './PresetPicker.js';
 import { EnvironmentFields } from './EnvironmentFields.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
+import { toast } from '../../state/toast.js';
 
 /** Where the sun is first looked for, until a place is given. */
 const FIRST_SITE: Site = { latitude: 59.9, longitude: 19.3, elevation: 4, north: 0, timeZone: 'Europe/Mariehamn' };

@@ -1,11 +1,11 @@
 /** Says that the set refers to bounds of another revision, and lays it anew on this one when that is asked for. */
 import type { ReactNode } from 'react';
-import { toast } from 'sonner';
 import type { Bounds } from '../../../core/math/bounds.js';
 import { type Rebase, rebaseProposal, rebaseSet } from '../../../core/edit/rebase.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { Button } from '../../ui/controls.js';
 import { HELP, LABELS, MESSAGES } from './toolWords.js';
+import { toast } from '../../state/toast.js';
 
 function words({ moved, grown, lowest }: Rebase): string {
   const parts = [MESSAGES.itsCentreMovesBy((1000 * moved).toFixed(1))];

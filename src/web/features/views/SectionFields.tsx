@@ -1,6 +1,5 @@
 /** The set's section: one plane by fields; more come from a set file. */
 import { type ReactNode, useState } from 'react';
-import { toast } from 'sonner';
 import { freeId, freeName } from '../../../core/edit/editSet.js';
 import { type Bounds, centreOf, shortestSide, transformBounds, type Vec3 } from '../../../core/math/bounds.js';
 import { matrixOf } from '../../../core/math/matrix.js';
@@ -10,6 +9,7 @@ import type { SetFile } from '../../../core/plan/set.js';
 import { capsIn } from '../../../core/frame/sectionCap.js';
 import { useParts } from '../../state/queries.js';
 import { partBounds } from '../../state/partBox.js';
+import { toast } from '../../state/toast.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { CapFields } from '../../forms/CapFields.js';
 import { Button, NumberField, Select, TextField, Checkbox } from '../../ui/controls.js';

@@ -2,7 +2,6 @@
 import { preferences } from '../../app/preferences.js';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { toast } from 'sonner';
 import type { OfferedViewReply } from '../../../contract/contract.js';
 import { type AngleSetOptions, matchScale } from '../../../core/camera/angleSet.js';
 import { evenSize, resizeFrame } from '../../../core/camera/resizeFrame.js';
@@ -16,6 +15,7 @@ import { focusDistance, withImportedCameras, withNewView } from './viewEdits.js'
 import { useMovedView } from './useMovedView.js';
 import { type PickingState, usePicking } from './usePicking.js';
 import { toastProblem } from '../../state/toastProblem.js';
+import { toast } from '../../state/toast.js';
 import { MESSAGES } from './words.js';
 
 export interface ViewEditor extends PickingState {

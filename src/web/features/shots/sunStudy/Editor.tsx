@@ -3,10 +3,10 @@ import type { InstrumentProps } from '../editorProps.js';
 import type { ReactNode } from 'react';
 import type { Shot } from '../../../../core/shots/kinds.js';
 import type { Site } from '../../../../core/stage/site.js';
-import { toast } from 'sonner';
 import type { SkyPoint } from '../../../../core/stage/sunPath.js';
 import { SunPath } from '../../stage/SunPath.js';
 import { LABELS, MESSAGES } from './words.js';
+import { toast } from '../../../state/toast.js';
 
 /** Where no place is given, the sun goes by hand and its diagram needs no days. */
 const NOWHERE: Site = { latitude: 45, longitude: 0, elevation: 0, north: 0, timeZone: 'UTC' };

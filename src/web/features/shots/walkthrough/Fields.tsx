@@ -1,5 +1,4 @@
 import { type ReactNode, useRef } from 'react';
-import { toast } from 'sonner';
 import type { Vec3 } from '../../../../core/math/bounds.js';
 import { pathSeconds } from '../../../../core/shots/stationTiming.js';
 import { segmentFrames, walkOf, type WalkthroughShot } from '../../../../core/shots/walkthrough/walkthrough.js';
@@ -14,6 +13,7 @@ import { parseRate } from '../../../../core/units/rate.js';
 import { useRenderSelection } from '../renderSelection.js';
 import { Stations } from '../Stations.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
+import { toast } from '../../../state/toast.js';
 
 type Station = WalkthroughShot['stations'][number];
 
