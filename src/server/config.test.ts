@@ -14,6 +14,7 @@ describe('the configuration', () => {
       originalsBytes: 20 * 2 ** 30,
       retrySeconds: 2,
       trashDays: 30,
+      thumbnailSamples: 12,
       demo: false,
     });
   });
@@ -35,6 +36,7 @@ describe('the configuration', () => {
     ['COLD_EASEL_LOG', 'loud'],
     ['COLD_EASEL_PASSPHRASE', 'short'],
     ['COLD_EASEL_RESERVE_MB', '-1'],
+    ['COLD_EASEL_THUMBNAIL_SAMPLES', '0'],
     ['COLD_EASEL_RETRY_SECONDS', '0'],
     ['COLD_EASEL_TRASH_DAYS', '0'],
   ])('names %s where it is "%s"', (name, value) => {

@@ -30,6 +30,7 @@ const environment = z.object({
   COLD_EASEL_ORIGINALS_GB: z.coerce.number().min(0).max(100_000).default(20),
   COLD_EASEL_RETRY_SECONDS: z.coerce.number().min(0.01).max(60).default(2),
   COLD_EASEL_TRASH_DAYS: whole(1, 3650, 30),
+  COLD_EASEL_THUMBNAIL_SAMPLES: whole(1, 1024, 12),
   COLD_EASEL_DEMO: z.string().optional(),
 });
 
@@ -56,6 +57,8 @@ export interface ServerConfig {
   retrySeconds: number;
   /** Days for which the trash keeps what was moved there. */
   trashDays: number;
+  /** Samples a pixel of thumbnails; half of that in strips. */
+  thumbnailSamples: number;
   demo: boolean;
 }
 
@@ -85,6 +88,7 @@ export function readConfig(env: Readonly<Record<string, string | undefined>>, ro
     originalsBytes: e.COLD_EASEL_ORIGINALS_GB * GB,
     retrySeconds: e.COLD_EASEL_RETRY_SECONDS,
     trashDays: e.COLD_EASEL_TRASH_DAYS,
+    thumbnailSamples: e.COLD_EASEL_THUMBNAIL_SAMPLES,
     demo: Boolean(e.COLD_EASEL_DEMO),
   };
 }

@@ -25,7 +25,15 @@ export class TestServer {
 
   async start(): Promise<void> {
     const child = spawn(process.execPath, ['dist/server.mjs'], {
-      env: { ...process.env, PORT: String(this.port), COLD_EASEL_DATA: this.data, COLD_EASEL_DEMO: '', COLD_EASEL_RESERVE_MB: '0', ...this.env },
+      env: {
+        ...process.env,
+        PORT: String(this.port),
+        COLD_EASEL_DATA: this.data,
+        COLD_EASEL_DEMO: '',
+        COLD_EASEL_RESERVE_MB: '0',
+        COLD_EASEL_THUMBNAIL_SAMPLES: '2',
+        ...this.env,
+      },
       stdio: ['ignore', 'pipe', 'inherit'],
     });
     this.child = child;

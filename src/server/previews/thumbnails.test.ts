@@ -28,7 +28,7 @@ function context() {
       }),
   );
   const store = { thumbnail: () => 'nowhere', exists: () => Promise.resolve(false), source: () => ({}) };
-  return { asked, context: { pool: { render }, store } as unknown as ServerContext };
+  return { asked, context: { pool: { render }, store, config: { thumbnailSamples: 12 } } as unknown as ServerContext };
 }
 
 const settled = () => new Promise((resolve) => setTimeout(resolve, 5));

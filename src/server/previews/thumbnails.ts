@@ -21,20 +21,21 @@ import { setFileOf } from '../sets.js';
 
 /** Small frames go before batch frames, since somebody waits for them; those of a strip, which take least, before the larger. */
 const PRIORITY = { strip: 12, large: 10 };
-/** Of a frame in a strip, which is shown at half its size, and of a larger one. */
-const SAMPLES = { strip: 6, large: 12 };
+/** Samples a pixel of the frame that exposure is measured on. */
+const METERING_SAMPLES = 12;
 const STRIP_WIDTH = 96;
 export const THUMBNAIL_WIDTHS = [STRIP_WIDTH, 320];
 
-/** The frame at reduced size and sampling, of the same proportions. */
-function reducedTile(frame: Frame, width: number): Frame {
+/** The frame at reduced size and sampling, of the same proportions. One in a strip is shown at half its size, and needs half of the samples. */
+function reducedTile(frame: Frame, width: number, thumbnailSamples: number): Frame {
+  const samples = width <= STRIP_WIDTH ? Math.ceil(thumbnailSamples / 2) : thumbnailSamples;
   const aspect = (frame.size.width * frame.pixelAspect) / frame.size.height;
   const w = aspect >= 1 ? width : Math.max(16, Math.round(width * aspect));
   const size = { width: w, height: Math.max(16, Math.round(w / aspect)) };
   return withFrame(frame, {
     size,
     pixelAspect: 1,
-    sampling: { ...frame.sampling, samples: width <= STRIP_WIDTH ? SAMPLES.strip : SAMPLES.large, bounces: 3, denoise: true },
+    sampling: { ...frame.sampling, samples, bounces: 3, denoise: true },
   });
 }
 
@@ -89,7 +90,7 @@ function drawingInIsolation(file: SetFile, revision: Revision, { drawing, cut }:
 }
 
 /** Throws 404 and 422. */
-function thumbnailFrame(project: Project, set: PlanSet, revision: Revision, what: Wanted, width: number): Frame {
+function thumbnailFrame(project: Project, set: PlanSet, revision: Revision, what: Wanted, width: number, samples: number): Frame {
   const file = setFileOf(set);
   const wanted =
     'drawing' in what
@@ -104,7 +105,7 @@ function thumbnailFrame(project: Project, set: PlanSet, revision: Revision, what
     throw new ServerError('unusable', (e as Error).message);
   }
   if (!frame) throw new ServerError('not-found', 'There is no such frame in this plan.');
-  return reducedTile(frame, width);
+  return reducedTile(frame, width, samples);
 }
 
 /** Stops that suit a view of the set on its stage, or on one of the further ones, measured on a small frame. Throws 404 and 422. */
@@ -116,7 +117,7 @@ export async function autoExposeView(
   view: string,
   further?: string,
 ): Promise<number> {
-  const planned = thumbnailFrame(project, set, revision, { view, ...(further !== undefined && { further }) }, THUMBNAIL_WIDTHS[1]!);
+  const planned = thumbnailFrame(project, set, revision, { view, ...(further !== undefined && { further }) }, THUMBNAIL_WIDTHS[1]!, METERING_SAMPLES);
   // A backdrop that comes out as it is would follow the exposure that is to be judged.
   const frame = { ...planned, grade: NEUTRAL_GRADE };
   const { key, load } = resolveScene(frame, store.source(revision.hash));
@@ -143,7 +144,7 @@ export async function renderThumbnail(
   width: number,
   gone?: AbortSignal,
 ): Promise<Buffer> {
-  const small = thumbnailFrame(project, set, revision, what, width);
+  const small = thumbnailFrame(project, set, revision, what, width, context.config.thumbnailSamples);
   // What makes these pixels is the reduced frame; name and number are not part of it.
   const key = hashOf({
     camera: small.camera,
