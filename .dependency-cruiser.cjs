@@ -25,6 +25,7 @@ const RUNGS = [
   'planning',
   'edit',
   'movie',
+  'preflight',
   'forecast',
 ];
 

@@ -19,8 +19,23 @@ export const LANDING = {
     { id: 'bench', name: 'Bench', eye: [-1.4, 1.62, 1.4], target: [2.6, 1.1, -1.2], focalLength: 24, keepVerticals: true },
   ],
   shots: [
-    { id: 'board-stills', name: 'Board stills', kind: 'still', views: ['quay-corner', 'from-the-jetty', 'entrance', 'from-above', 'bench'] },
-    { id: 'corner-turntable', name: 'Corner turntable', kind: 'turntable', view: 'from-above', frames: 72, turns: ['camera'], pivot: 'target' },
+    {
+      id: 'board-stills',
+      name: 'Board stills',
+      kind: 'still',
+      views: ['quay-corner', 'from-the-jetty', 'entrance', 'from-above', 'bench'],
+      subject: ['Pavilion'],
+    },
+    {
+      id: 'corner-turntable',
+      name: 'Corner turntable',
+      kind: 'turntable',
+      view: 'from-above',
+      frames: 72,
+      turns: ['camera'],
+      pivot: 'target',
+      subject: ['Pavilion'],
+    },
     {
       id: 'arrival',
       name: 'Arrival',
@@ -29,7 +44,15 @@ export const LANDING = {
       look: 'target',
       target: [0, 1.5, 0],
     },
-    { id: 'midsummer', name: 'Midsummer light', kind: 'sunStudy', view: 'quay-corner', dates: ['2026-06-21'], stepMinutes: 60 },
+    {
+      id: 'midsummer',
+      name: 'Midsummer light',
+      kind: 'sunStudy',
+      view: 'quay-corner',
+      dates: ['2026-06-21'],
+      stepMinutes: 60,
+      subject: ['Pavilion'],
+    },
   ],
 };
 
@@ -53,7 +76,7 @@ export const LAMP_SHOTS = {
     ],
   },
   views: [
-    { id: 'three-quarter', name: 'Three-quarter', eye: [0.86, 0.46, 1.12], target: [-0.02, 0.215, -0.02], focalLength: 50 },
+    { id: 'three-quarter', name: 'Three-quarter', eye: [0.93, 0.49, 1.22], target: [-0.02, 0.215, -0.02], focalLength: 50 },
     { id: 'front', name: 'Front', eye: [0, 0.24, 1.7], target: [-0.02, 0.22, 0], focalLength: 60 },
     { id: 'shade', name: 'Glass shade', eye: [0.62, 0.44, 0.5], target: [0.16, 0.345, 0], focalLength: 70 },
   ],
@@ -66,7 +89,7 @@ export const LAMP_SHOTS = {
       kind: 'sectionReveal',
       view: 'three-quarter',
       normal: [0, 0, 1],
-      stations: [{ height: 0.09 }, { height: -0.01, seconds: 3 }],
+      stations: [{ height: 0.1 }, { height: -0.01, seconds: 3 }],
       cap: '#e8e2d6',
       hatch: { spacing: 0.004, width: 0.0007, angle: 45, colour: '#a62c49' },
     },

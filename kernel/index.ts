@@ -14,6 +14,7 @@ import { hitDistance, hitInstance, hitTriangle } from "./intersect/hit";
 export { emittedBytes } from "./bvh/wideBvh";
 export { setWorkerScratch } from "./intersect/walk";
 export { renderTile } from "./film/tile";
+export { probePixels, probeRays } from "./film/probe";
 export { estimateNeed } from "./film/adaptive";
 export { denoisePrepare, denoiseSmooth, denoiseLevel, denoiseFinish } from "./film/denoise";
 

@@ -64,6 +64,7 @@ await build({
     'plan-worker': 'src/engine/node/planWorker.ts',
     'planning-worker': 'src/server/planning/worker.ts',
     'match-worker': 'src/server/planning/matchWorker.ts',
+    'preflight-worker': 'src/server/planning/preflightWorker.ts',
   },
   outdir: 'dist',
   outExtension: { '.js': '.mjs' },

@@ -205,3 +205,14 @@ export const HIT_DISTANCE = 0; // f32 infinite where nothing was met
 export const HIT_TRIANGLE = 4; // u32 or 1 / 0 for an any-hit query
 export const HIT_INSTANCE = 8; // i32 -1 where nothing was met
 export const HIT_BYTES = 16;
+
+/** What one ray meets, answered by the probes: the first surface of any kind, and the first that lets no light through. */
+export const PROBE_DISTANCE = 0; // f32 along the ray to the first surface; infinite where there is none
+export const PROBE_DEPTH = 4; // f32 the same along the line of sight
+export const PROBE_PART = 8; // i32 index of its part; -1 where there is none
+export const PROBE_SOLID_DISTANCE = 12; // f32 along the ray to the first surface that lets no light through; infinite where there is none
+export const PROBE_SOLID_PART = 16; // i32 index of its part; -1 where there is none
+export const PROBE_INTERFACES = 20; // u32 surfaces before it that let light through
+export const PROBE_BACK = 24; // u32 1 where the first surface was met from behind
+export const PROBE_NORMAL = 28; // f32[3] of the first surface, against the ray
+export const PROBE_BYTES = 48;

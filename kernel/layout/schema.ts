@@ -239,4 +239,16 @@ export const RECORDS: Readonly<Record<string, RecordSchema>> = {
     ['INSTANCE', 'i32', 1, '-1 where nothing was met'],
     gap(1),
   ),
+  PROBE: record(
+    'What one ray meets, answered by the probes: the first surface of any kind, and the first that lets no light through.',
+    ['DISTANCE', 'f32', 1, 'along the ray to the first surface; infinite where there is none'],
+    ['DEPTH', 'f32', 1, 'the same along the line of sight'],
+    ['PART', 'i32', 1, 'index of its part; -1 where there is none'],
+    ['SOLID_DISTANCE', 'f32', 1, 'along the ray to the first surface that lets no light through; infinite where there is none'],
+    ['SOLID_PART', 'i32', 1, 'index of its part; -1 where there is none'],
+    ['INTERFACES', 'u32', 1, 'surfaces before it that let light through'],
+    ['BACK', 'u32', 1, '1 where the first surface was met from behind'],
+    ['NORMAL', 'f32', 3, 'of the first surface, against the ray'],
+    gap(2),
+  ),
 };

@@ -6,9 +6,12 @@ import type { SetFile } from '../core/plan/set.js';
 import { planFrames } from '../core/planning/planFrames.js';
 import { LENGTH_UNITS, type LengthUnit } from '../core/units/length.js';
 import { importModel } from '../engine/node/importModel.js';
+import { loadKernelModule } from '../engine/node/assets.js';
+import { decodeScene } from '../engine/scene/compile.js';
 import type { Prepared } from '../engine/scene/prepare.js';
+import type { AssetProvider } from '../engine/scene/resolveScene.js';
 import { InputError, type Say } from './command.js';
-import { type EnvironmentFile, readSources } from './input.js';
+import { type EnvironmentFile, readSources, textureReader } from './input.js';
 
 /** How a model's file is read, where it does not say so itself. */
 export interface ModelOptions {
@@ -59,4 +62,16 @@ export function planOf(set: SetFile, { summary }: Prepared, environments: Enviro
   } catch (e) {
     throw new InputError((e as Error).message);
   }
+}
+
+/** Where the scene of a model and the images beside the set file come from. */
+export function assetsOf({ summary, scene: bytes }: Prepared, setFile: string, environments: EnvironmentFile[]): AssetProvider {
+  const scene = decodeScene(bytes)!;
+  return {
+    hash: summary.hash,
+    scene: () => scene,
+    module: loadKernelModule,
+    texture: textureReader(setFile),
+    picture: (id) => Promise.resolve(environments.find((e) => e.id === id)!),
+  };
 }

@@ -230,6 +230,8 @@ export const eventSchema = z.discriminatedUnion('type', [
   z.object({ type: z.literal('resync') }),
   /** A set was saved; its content is asked for by whoever shows it. */
   z.object({ type: z.literal('set'), setId: z.int(), version: z.int() }),
+  /** Frames of a set that a check before the run has looked at. */
+  z.object({ type: z.literal('preflight'), setId: z.int(), done: z.int(), total: z.int() }),
   z.object({ type: z.literal('import'), projectId: z.int(), share: z.number(), what: z.string() }),
 ]);
 

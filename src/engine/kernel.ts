@@ -23,6 +23,8 @@ export interface Kernel {
   denoiseFinish(from: number, guides: number, width: number, height: number, pitch: number, plane: number, out: number): void;
   query(frame: number, rays: number, hits: number, count: number, any: number, mask: number): void;
   queryTogether(frame: number, rays: number, hits: number, count: number, mask: number): void;
+  probePixels(frame: number, out: number): void;
+  probeRays(frame: number, rays: number, out: number, count: number): void;
 }
 
 export const PAGE = 65_536;

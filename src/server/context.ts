@@ -8,6 +8,7 @@ import type { Database } from './db/connection.js';
 import type { Events } from './events.js';
 import type { Executor } from './executor/executor.js';
 import type { Matcher } from './planning/matcher.js';
+import type { Preflight } from './planning/preflight.js';
 import type { Planner } from './planning/planner.js';
 import type { AssetStore } from './assets/assetStore.js';
 
@@ -20,6 +21,8 @@ export interface ServerContext {
   log: Logger;
   planner: Planner;
   matcher: Matcher;
+  /** Checks plans before they run. */
+  preflight: Preflight;
   /** Renders the frames of batches. */
   executor: Executor;
   access: Access;

@@ -50,6 +50,8 @@ function subjectOf(event: ServerEvent): string {
       return `import ${event.projectId}`;
     case 'set':
       return `set ${event.setId}`;
+    case 'preflight':
+      return `preflight ${event.setId}`;
     case 'resync':
       return 'resync';
   }

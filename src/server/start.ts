@@ -24,6 +24,7 @@ import { createApp } from './http/app.js';
 import { LocalWorkers } from './executor/localWorkers.js';
 import { finishRestore } from './maintenance/restore.js';
 import { Matcher } from './planning/matcher.js';
+import { Preflight } from './planning/preflight.js';
 import { Planner } from './planning/planner.js';
 import { AssetStore } from './assets/assetStore.js';
 
@@ -133,6 +134,7 @@ export async function startServer({ data, ...options }: ServerOptions): Promise<
       log,
       planner: new Planner(),
       matcher: new Matcher(data, store.uploads()),
+      preflight: new Preflight(),
       executor: new LocalWorkers(pool, output),
       config,
       access,
@@ -170,6 +172,7 @@ export async function startServer({ data, ...options }: ServerOptions): Promise<
         server.closeAllConnections();
         await new Promise((resolve) => server.close(resolve));
         context.matcher.close();
+        await context.preflight.close();
         await context.planner.close();
         await output.close();
         await pool.close();

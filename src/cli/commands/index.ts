@@ -6,6 +6,7 @@ import { exportCommand } from './export.js';
 import { importCommand } from './import.js';
 import { passphraseCommand } from './passphrase.js';
 import { planCommand } from './plan.js';
+import { preflightCommand } from './preflight.js';
 import { renderCommand } from './render.js';
 import { restoreCommand } from './restore.js';
 import { sunCommand } from './sun.js';
@@ -13,6 +14,7 @@ import { sunCommand } from './sun.js';
 export const COMMANDS: readonly Command[] = [
   importCommand,
   planCommand,
+  preflightCommand,
   renderCommand,
   exportCommand,
   sunCommand,

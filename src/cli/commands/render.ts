@@ -7,16 +7,14 @@ import { QUALITY_LEVELS, type QualityLevel } from '../../core/frame/settings.js'
 import { firstMissingMaterial } from '../../core/materials/assignments.js';
 import { selectPlannedFrames } from '../../core/plan/selection.js';
 import type { SetFile } from '../../core/plan/set.js';
-import { loadKernelModule } from '../../engine/node/assets.js';
 import { writeFileAtomic } from '../../engine/node/files.js';
 import { startPool } from '../../engine/node/threads.js';
 import { fileNames, renderFrame } from '../../engine/output/renderFrame.js';
-import { decodeScene } from '../../engine/scene/compile.js';
 import type { Prepared } from '../../engine/scene/prepare.js';
 import type { AssetProvider } from '../../engine/scene/resolveScene.js';
 import { type Command, InputError, type Say } from '../command.js';
-import { type EnvironmentFile, readEnvironments, readSet, textureReader } from '../input.js';
-import { loadModelFor, planOf, type PlanOptions, planOptions } from '../planOf.js';
+import { readEnvironments, readSet } from '../input.js';
+import { assetsOf, loadModelFor, planOf, type PlanOptions, planOptions } from '../planOf.js';
 
 interface RenderOptions extends PlanOptions {
   out: string;
@@ -61,17 +59,6 @@ function checkInput(file: string, frames: Frame[], { summary }: Prepared, out: s
   if (missing) throw new InputError(`${file}: there is no material "${missing}" in the set, the library or the model; correct it under materials.`);
   const present = frames.flatMap(fileNames).find((name) => existsSync(path.join(out, name)));
   if (present) throw new InputError(`${path.join(out, present)} exists and would be overwritten; choose another --out or remove it.`);
-}
-
-function assetsOf({ summary, scene: bytes }: Prepared, setFile: string, environments: EnvironmentFile[]): AssetProvider {
-  const scene = decodeScene(bytes)!;
-  return {
-    hash: summary.hash,
-    scene: () => scene,
-    module: loadKernelModule,
-    texture: textureReader(setFile),
-    picture: (id) => Promise.resolve(environments.find((e) => e.id === id)!),
-  };
 }
 
 async function renderAll(frames: Frame[], assets: AssetProvider, out: string, say: Say): Promise<FileResult[]> {

@@ -21,10 +21,17 @@ const followPlanes = <P extends { part?: string }>(planes: P[], follow: Follow):
   });
 
 /** A shot of a part that is gone is switched off: over the whole subject it would be another shot. */
-function followShot(shot: SetFile['shots'][number], follow: Follow): SetFile['shots'][number] {
+function followShot(given: SetFile['shots'][number], follow: Follow): SetFile['shots'][number] {
+  const shot = Array.isArray(given.subject) ? { ...given, subject: followSubject(given.subject, follow) } : given;
   if (!('part' in shot) || shot.part === undefined) return shot;
   const part = follow(shot.part);
   return part === null ? { ...shot, part: undefined, off: true } : { ...shot, part };
+}
+
+/** Where none of the parts is left, the shot is about the subject of the set again. */
+function followSubject(paths: string[], follow: Follow): string[] | undefined {
+  const left = paths.flatMap((path) => follow(path) ?? []);
+  return left.length > 0 ? left : undefined;
 }
 
 function followView(view: SetFile['views'][number], follow: Follow, sections: ReadonlySet<string>): SetFile['views'][number] {

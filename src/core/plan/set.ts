@@ -11,6 +11,7 @@ import { type StageSettings, stageSchema } from '../stage/stage.js';
 import { idSchema, pointSchema, viewSchema } from '../camera/view.js';
 import { shotIdOfOutput } from '../frame/frame.js';
 import { deliverySchema } from './delivery.js';
+import { MAX_WAIVERS, waiverSchema } from './waiver.js';
 import { migrate } from './migrate.js';
 import { SET_MIGRATIONS } from './setVersions.js';
 import { formatSheetSchema, effectiveSettings } from './formatSheet.js';
@@ -87,6 +88,8 @@ export const setSchema = z
     reels: z.array(reelSchema).max(50).optional(),
     /** What the client asked for. */
     delivery: deliverySchema.optional(),
+    /** Findings before a run that are accepted as they are. */
+    waivers: z.array(waiverSchema).max(MAX_WAIVERS).optional(),
     /** Bounds that pivots and lights refer to, frozen when the set is first laid on a model. */
     reference: boundsSchema.optional(),
   })

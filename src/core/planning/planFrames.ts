@@ -269,7 +269,7 @@ function reserveName(taken: Map<string, Frame>, key: string, name: string, frame
 }
 
 function plannedShots(set: SetFile, context: PlanContext, cache: PlanCache): PlannedShot[] {
-  const rest = JSON.stringify([{ ...set, shots: null, delivery: null, reels: null }, context]);
+  const rest = JSON.stringify([{ ...set, shots: null, delivery: null, reels: null, waivers: null }, context]);
   const before = cache.planned(rest);
   const shared = sharedFields(set, context);
   const shots = new Map<string, PlannedShot>();

@@ -28,6 +28,11 @@ export const shotBase = {
     .max(100)
     .refine((v) => new Set(v).size === v.length, 'A variant is listed twice.')
     .optional(),
+  /**
+   * What its frames are to show whole: the subject of the set, nothing in particular, or parts by path, each with all below.
+   * Where absent, the subject of the set; nothing where the camera moves through it.
+   */
+  subject: z.union([z.enum(['model', 'none']), z.array(z.string().min(1).max(500)).min(1).max(100)]).optional(),
   /** What it overrides of the format sheet. */
   overrides: overridesSchema.optional(),
 };
@@ -72,6 +77,8 @@ export interface ShotKind<S extends z.ZodType = z.ZodType> {
   label: string;
   /** Frames of it make a movie. */
   moving: boolean;
+  /** The camera moves through the subject, which is never seen whole. */
+  movesThrough?: boolean;
   schema: S;
   /** A new shot of this kind on a view, with the stated defaults. */
   defaults(id: string, name: string, view: string, start: { bounds: Bounds; views: View[] }): z.infer<S>;

@@ -106,6 +106,12 @@ export class AssetStore {
     return making;
   }
 
+  /** Path of the compiled scene, which is made anew where it is missing or of another version. */
+  async scenePath(hash: string): Promise<string> {
+    await this.loadScene(hash);
+    return this.scene(hash);
+  }
+
   private async rebuildScene(hash: string): Promise<CompiledScene> {
     if (!(await this.exists(this.glb(hash))))
       throw new ServerError('not-found', 'The model of this revision is missing from the data folder. Restore a backup, or import its file again.');
@@ -151,6 +157,12 @@ export class AssetStore {
 
   private texelsOf(file: string): string {
     return `${this.environment(file)}.texels`;
+  }
+
+  /** Path of an environment image's texels, which are decoded anew where they are missing. */
+  async environmentTexels(file: string): Promise<string> {
+    await this.loadEnvironmentMap(file);
+    return this.texelsOf(file);
   }
 
   /** Texels of an environment image: decoded once, when it was brought, and again only where that was lost. */

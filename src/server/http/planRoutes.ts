@@ -1,14 +1,17 @@
 /** Routes of models and sets. */
 import type { Router } from 'express';
 import { importOptions, type MeterReply, smallQuery } from '../../contract/contract.js';
+import type { PreflightReply } from '../../contract/preflight.js';
 import { toMaterial, textureFilesOf } from '../../core/materials/customMaterial.js';
 import { frameSummary } from '../../core/movie/planJson.js';
 import { slugify } from '../../core/plan/fileNames.js';
 import type { LengthUnit } from '../../core/units/length.js';
 import { writePlan } from '../../engine/node/writePlan.js';
+import { checkSet } from '../checkSet.js';
 import type { ServerContext } from '../context.js';
 import { ServerError } from '../errors.js';
 import { importRevision } from '../imports.js';
+import { CheckStopped } from '../planning/preflight.js';
 import { PlanError } from '../planning/planner.js';
 import type { PlanSnapshot } from '../planning/tasks.js';
 import { findProject, toProjectReply } from '../projects.js';
@@ -97,6 +100,25 @@ export function planRoutes(api: Router, context: ServerContext): void {
       await sendPlan(response, await context.planner.open(JSON.stringify(snapshot)), frameSummary);
     } catch (e) {
       throw e instanceof PlanError ? new ServerError('unusable', e.message) : e;
+    }
+  });
+  /** What is to be said of the set on a revision before it runs. */
+  api.get('/sets/:id/preflight', async (request, response) => {
+    const set = await findSet(idOf(request.params.id, 'set'));
+    const project = await findProject(set.projectId);
+    const revision = await findRevision(idOf(request.query.revision, 'revision'));
+    const plan = { set: setFileOf(set), context: planContext(project, revision) };
+    const gone = abortOnClose(response);
+    try {
+      const started = performance.now();
+      const report = await checkSet(context, revision, plan, gone, (done, total) =>
+        context.events.send(project.id, { type: 'preflight', setId: set.id, done, total }),
+      );
+      const seconds = (performance.now() - started) / 1000;
+      response.json({ ...report, content: contentOf(set.file), seconds } satisfies PreflightReply);
+    } catch (e) {
+      // Whoever asked has gone.
+      if (!(e instanceof CheckStopped)) throw e;
     }
   });
   api.get('/sets/:id/plan.glb', async (request, response) => {

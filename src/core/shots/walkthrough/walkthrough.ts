@@ -157,6 +157,7 @@ export const walkthrough: ShotKind<typeof walkthroughSchema> = {
   kind: 'walkthrough',
   label: 'walkthrough',
   moving: true,
+  movesThrough: true,
   schema: walkthroughSchema,
   defaults: (id, name, view, { views }) => ({
     id,

@@ -1,0 +1,115 @@
+/** What a finding is: one file that names what it needs of the plan and of probes, and judges. */
+import type { Bounds } from '../math/bounds.js';
+import type { Frame } from '../frame/frame.js';
+import type { SetFile } from '../plan/set.js';
+import type { Shot } from '../shots/kinds.js';
+import type { Patch } from './patch.js';
+import type { Box, FrameProbe } from './probe.js';
+
+/** Fault: the run is wasted. Doubt: look at it. Note: worth knowing. The worst first. */
+export const SEVERITIES = ['fault', 'doubt', 'note'] as const;
+export type Severity = (typeof SEVERITIES)[number];
+
+/** Columns of the table of findings. */
+export const AREAS = ['picture', 'movement', 'light', 'section', 'model', 'format'] as const;
+export type Area = (typeof AREAS)[number];
+
+/** What a finding reads: the plan alone, rays of each frame, or the estimated light of some frames. */
+export type Need = 'plan' | 'rays' | 'light';
+
+/** A part of the model as findings read it. */
+export interface PlanPart {
+  path: string;
+  /** As the file and the set have it: shown in renders, and in the viewport. */
+  renderVisible: boolean;
+  viewportVisible: boolean;
+  isContext: boolean;
+  /** Consists of lines alone. */
+  isLines: boolean;
+  /** Without faces it shows nothing. */
+  triangles: number;
+}
+
+/** One run of frames: a shot in one size and variant. */
+export interface PlannedOutput {
+  /** Frame.shot. */
+  run: string;
+  shot: Shot;
+  /** As people call it. */
+  name: string;
+  frames: Frame[];
+  /** Frames a second. */
+  rate: number;
+  /** Paths of the parts that it is to show whole, each with all below; null where it has no subject. */
+  subject: readonly string[] | null;
+}
+
+/** All that is known before a run. */
+export interface PreflightPlan {
+  set: SetFile;
+  outputs: PlannedOutput[];
+  parts: PlanPart[];
+  /** Bounds of the model as the set puts it, metres. */
+  bounds: Bounds;
+  /** Content hash of the model. */
+  scene: string;
+  /** Files of images that the set names and nobody has. */
+  missingFiles: string[];
+}
+
+/** What is drawn on a frame to show a finding. */
+export type Overlay =
+  /** Strips along the frame's sides, of these shares of its width and height. */
+  | { kind: 'sides'; left: number; top: number; right: number; bottom: number }
+  /** A rectangle, in shares of the frame. */
+  | { kind: 'box'; box: Box };
+
+/** An ordinary edit of the set that mends a finding. */
+export interface Fix {
+  /** What it does, as on a button. */
+  label: string;
+  patch: Patch;
+}
+
+/** A value a frame, of the frames of the finding's run. */
+export interface FindingCurve {
+  label: string;
+  unit: string;
+  values: number[];
+}
+
+/** What a finding says once. */
+export interface Found {
+  severity: Severity;
+  /** Run of frames (Frame.shot); absent where it is the set's. */
+  run?: string;
+  /** Numbers of the frames that it is about; absent where it is all of them. */
+  frames?: number[];
+  /** Number of the frame that shows it best. */
+  worst?: number;
+  /** What, where and by how much. */
+  message: string;
+  overlay?: Overlay;
+  fix?: Fix;
+  curve?: FindingCurve;
+  /** What a waiver of it depends on, beside the frames themselves: where this changes, the waiver ends. */
+  about?: unknown;
+}
+
+export type ProbeOf = (frame: Frame) => FrameProbe | undefined;
+
+export interface Finding {
+  id: string;
+  title: string;
+  area: Area;
+  needs: Need;
+  inspect(plan: PreflightPlan, probe: ProbeOf): Found[];
+}
+
+/** Frames of an output with their probes; those that were not probed are left out. */
+export function probed(output: PlannedOutput, probe: ProbeOf): { frame: Frame; probe: FrameProbe }[] {
+  return output.frames.flatMap((frame) => {
+    const answer = probe(frame);
+    return answer ? [{ frame, probe: answer }] : [];
+  });
+}

@@ -1,0 +1,39 @@
+/** The model burns out to white. */
+import { type Finding, type Found, probed } from '../finding.js';
+import { inFramesOf, percent, maxBy } from '../wording.js';
+import { editFix } from '../fixes.js';
+
+/** Shares of the model's pixels that are burnt out. */
+const WHITE = 0.75;
+const BRIGHT = 0.35;
+/** Stops that the fix takes away. */
+const STOPS = 1;
+
+export const burnt: Finding = {
+  id: 'burnt',
+  title: 'Burnt-out render',
+  area: 'light',
+  needs: 'light',
+  inspect: ({ outputs, set }, probe) =>
+    outputs.flatMap((output): Found[] => {
+      const white = probed(output, probe).flatMap(({ frame, probe: p }) =>
+        p.light && p.light.burnt >= BRIGHT ? [{ frame, share: p.light.burnt }] : [],
+      );
+      if (white.length === 0) return [];
+      const worst = maxBy(white, (f) => f.share);
+      const frames = white.map((f) => f.frame);
+      const where = inFramesOf(set, output, frames);
+      const exposure = Math.max(-30, set.grade.exposure - STOPS);
+      return [
+        {
+          severity: worst.share >= WHITE ? 'fault' : 'doubt',
+          run: output.run,
+          frames: frames.map((f) => f.number),
+          worst: worst.frame.number,
+          message: `${percent(worst.share)} of the model is burnt out ${where}.`,
+          fix: editFix('Lower exposure by 1 EV', set, { ...set, grade: { ...set.grade, exposure } }),
+          about: { exposure: set.grade.exposure },
+        },
+      ];
+    }),
+};

@@ -1,0 +1,31 @@
+/** The picture is one even tone. */
+import { type Finding, type Found, probed } from '../finding.js';
+import { inFramesOf } from '../wording.js';
+
+/** Standard deviation of the displayed brightness, 0..1: about two steps of 8 bits. */
+const EVEN = 0.008;
+
+export const flat: Finding = {
+  id: 'flat',
+  title: 'No contrast',
+  area: 'light',
+  needs: 'light',
+  inspect: ({ outputs, set }, probe) =>
+    outputs.flatMap((output): Found[] => {
+      const even = probed(output, probe).flatMap(({ frame, probe: p }) =>
+        p.light && p.covered > 0 && p.light.spread < EVEN ? [{ frame, light: p.light }] : [],
+      );
+      if (even.length === 0) return [];
+      const frames = even.map((f) => f.frame);
+      const where = inFramesOf(set, output, frames);
+      return [
+        {
+          severity: 'fault',
+          run: output.run,
+          frames: frames.map((f) => f.number),
+          worst: frames[0]!.number,
+          message: `The frame is one even tone ${where}. Check its light and its exposure.`,
+        },
+      ];
+    }),
+};

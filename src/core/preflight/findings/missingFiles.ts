@@ -1,0 +1,15 @@
+/** Images that the set names are not there. */
+import type { Finding, Found } from '../finding.js';
+
+export const missingFiles: Finding = {
+  id: 'missing-files',
+  title: 'Missing images',
+  area: 'model',
+  needs: 'plan',
+  inspect: ({ missingFiles: files }) =>
+    files.map((file): Found => ({
+      severity: 'fault',
+      message: `The image "${file}" is missing. Upload it again, or choose another.`,
+      about: { file },
+    })),
+};

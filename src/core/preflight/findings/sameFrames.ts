@@ -1,0 +1,32 @@
+/** Frames of a moving shot that follow one another are one and the same picture. */
+import { kindOf } from '../../shots/kinds.js';
+import type { Finding, Found } from '../finding.js';
+import { inFrames } from '../wording.js';
+
+/** Whether stations of the shot are held on purpose. */
+const holds = (shot: object): boolean => 'stations' in shot && (shot.stations as { hold?: number }[]).some((s) => (s.hold ?? 0) > 0);
+
+export const sameFrames: Finding = {
+  id: 'same-frames',
+  title: 'Consecutive frames alike',
+  area: 'movement',
+  needs: 'plan',
+  inspect: ({ outputs }) =>
+    outputs.flatMap((output): Found[] => {
+      const { frames, shot } = output;
+      if (!kindOf(shot).moving || frames.length < 2) return [];
+      const same = frames.filter((f, i) => i > 0 && f.identity === frames[i - 1]!.identity).map((f) => f.number);
+      if (same.length === 0) return [];
+      const all = same.length === frames.length - 1;
+      if (!all && holds(shot)) return [];
+      return [
+        {
+          severity: all ? 'fault' : 'doubt',
+          run: output.run,
+          frames: same,
+          worst: same[0]!,
+          message: all ? `All ${frames.length} frames are the same.` : `Each of ${inFrames(same)} shows the same as the one before it.`,
+        },
+      ];
+    }),
+};

@@ -1,0 +1,126 @@
+/** Findings about light and sections, each at its limit from both sides. */
+import { describe, expect, test } from 'vitest';
+import { answer, CLEAN, findingsOf, planOf, setOf, severities } from '../../../tests/support/preflight.js';
+import { applyPatch } from './patch.js';
+import type { LightSummary } from './probe.js';
+
+const still = planOf(setOf());
+const lit = (check: string, light: Partial<LightSummary>): string[] => severities(check, still, () => answer({ light }));
+
+test.each([
+  [0.69, []],
+  [0.71, ['doubt']],
+  [0.94, ['doubt']],
+  [0.96, ['fault']],
+])('a model of which %f is black: %j', (black, found) => expect(lit('dark', { black })).toEqual(found));
+
+test.each([
+  [0.34, []],
+  [0.36, ['doubt']],
+  [0.74, ['doubt']],
+  [0.76, ['fault']],
+])('a model of which %f is burnt out: %j', (burnt, found) => expect(lit('burnt', { burnt })).toEqual(found));
+
+test('what is burnt out is mended by one stop less', () => {
+  const [found] = findingsOf('burnt', still, () => answer({ light: { burnt: 0.5 } }));
+  expect(applyPatch(still.set, found!.fix!.patch).grade.exposure).toBe(-1);
+});
+
+test.each([
+  [0.0081, []],
+  [0.0079, ['fault']],
+])('a picture whose brightness spreads by %f: %j', (spread, found) => expect(lit('flat', { spread })).toEqual(found));
+
+describe('an exposure that is far off', () => {
+  test.each([
+    [3.9, []],
+    [4.1, ['doubt']],
+    [-3.9, []],
+    [-4.1, ['doubt']],
+  ])('by %f EV: %j', (wanted, found) => expect(lit('exposure-off', { wanted })).toEqual(found));
+
+  test('is mended by what the light asks for', () => {
+    const [found] = findingsOf('exposure-off', still, () => answer({ light: { wanted: -6.04 } }));
+    expect(found!.message).toContain('66 times too bright');
+    expect(applyPatch(still.set, found!.fix!.patch).grade.exposure).toBe(-6);
+  });
+});
+
+test('frames whose light was not estimated are not judged by it', () => {
+  expect(severities('dark', still, () => ({ ...CLEAN, light: null }))).toEqual([]);
+});
+
+const SITE = { latitude: 59.9, longitude: 19.3, elevation: 4, north: 0, timeZone: 'Europe/Mariehamn' };
+const sunSet = (from: string, to: string, stage: object = {}) =>
+  planOf(
+    setOf({
+      stage: { preset: 'open sky', site: SITE, ...stage },
+      shots: [{ id: 'day', kind: 'sunStudy', view: 'front', dates: ['2026-03-20'], from, to, stepMinutes: 60 }],
+    }),
+  );
+
+test('a sun below the horizon: some frames a doubt, all of them a fault', () => {
+  expect(severities('sun-down', sunSet('10:00', '14:00'))).toEqual([]);
+  expect(severities('sun-down', sunSet('03:00', '14:00'))).toEqual(['doubt']);
+  expect(severities('sun-down', sunSet('01:00', '04:00'))).toEqual(['fault']);
+});
+
+test('a backdrop image that stays while the sun moves', () => {
+  const image = { backdropImage: { file: 'evening.png' } };
+  expect(severities('sky-stays', sunSet('10:00', '14:00'))).toEqual([]);
+  expect(severities('sky-stays', sunSet('10:00', '14:00', image))).toEqual(['doubt']);
+  expect(severities('sky-stays', planOf(setOf({ stage: { preset: 'open sky', ...image } })))).toEqual([]);
+});
+
+describe('glass deeper than light is followed', () => {
+  const set = setOf({ sheet: { quality: { samples: 32, depth: { bounces: 5, refractionDepth: 4 } } } });
+
+  test.each([
+    [0.0019, []],
+    [0.0021, ['doubt']],
+  ])('in %f of the frame: %j', (beyondDepth, found) =>
+    expect(severities('glass-depth', planOf(set), () => answer({ beyondDepth, interfaces: 10 }))).toEqual(found),
+  );
+
+  test('is mended by the depth that is needed, and nothing else of the quality changes', () => {
+    const [found] = findingsOf('glass-depth', planOf(set), () => answer({ beyondDepth: 0.05, interfaces: 10 }));
+    const { overrides } = applyPatch(set, found!.fix!.patch).shots[0]!;
+    expect(overrides!.quality).toMatchObject({ samples: 32, depth: { bounces: 5, refractionDepth: 10 } });
+  });
+
+  test('is none where nothing is traced', () => {
+    expect(severities('glass-depth', planOf(setOf({ sheet: { quality: 'quick' } })), () => answer({ beyondDepth: 0.5 }))).toEqual([]);
+  });
+});
+
+const cutSet = (more: object = {}) => planOf(setOf({ section: { planes: [{ normal: [0, 0, 1], offset: 0 }] }, ...more }));
+const reveal = cutSet({
+  section: undefined,
+  shots: [{ id: 'rise', kind: 'sectionReveal', view: 'front', stations: [{ height: 0.1 }, { height: 1.9, seconds: 1 }] }],
+});
+
+describe('a section', () => {
+  const cuts = (low: number, high: number): string[] => severities('cuts-nothing', cutSet(), () => answer({ subject: { reach: [[low, high]] } }));
+
+  test('that cuts says nothing', () => expect(cuts(-0.01, 0.01)).toEqual([]));
+  test('beside the subject is a doubt', () => expect(cuts(-1, 0)).toEqual(['doubt']));
+  test('that takes all of it away is a fault', () => expect(cuts(0, 1)).toEqual(['fault']));
+  test('of a part that is not there is a doubt', () => expect(cuts(Infinity, -Infinity)).toEqual(['doubt']));
+
+  test('that moves may stand beside the subject in some frames', () => {
+    expect(severities('cuts-nothing', reveal, ({ index }) => answer({ subject: { reach: [index === 0 ? [-2, 0] : [-1, 1]] } }))).toEqual([]);
+  });
+});
+
+describe('a section reveal', () => {
+  const { frames } = reveal.outputs[0]!;
+  const ends = (first: [number, number], last: [number, number]): string[] =>
+    findingsOf('reveal-ends', reveal, ({ index }) =>
+      answer({ subject: { reach: [index === 0 ? first : index === frames.length - 1 ? last : [-1, 1]] } }),
+    ).map((f) => `${f.severity} ${f.frames!.join()} ${/cuts off|leaves/.exec(f.message)![0]}`);
+
+  test('may begin with the whole and end with nothing', () => expect(ends([-2, 0], [0, 2])).toEqual([]));
+  test('that takes off a sliver at first', () => expect(ends([-1.97, 0.03], [-1, 1])).toEqual([`doubt ${frames[0]!.number} cuts off`]));
+  test('that leaves a sliver at last', () => expect(ends([-1, 1], [-0.03, 1.97])).toEqual([`doubt ${frames.at(-1)!.number} leaves`]));
+  test('that takes off more than a fiftieth', () => expect(ends([-1.95, 0.05], [-0.05, 1.95])).toEqual([]));
+});

@@ -1,0 +1,235 @@
+/** Asks the kernel what a frame would show, without rendering it: in the calling thread, over a scene of its own. */
+import { mat4, vec3 } from 'gl-matrix';
+import * as L from '../../../kernel/layout.js';
+import { turnMatrix } from '../../core/camera/view.js';
+import { type Frame, withFrame } from '../../core/frame/frame.js';
+import { identity, matrixOf } from '../../core/math/matrix.js';
+import { isBelow } from '../../core/model/paths.js';
+import { type Floor, floorOf, floorRays } from '../../core/stage/floor.js';
+import {
+  type PixelProbe,
+  POINT,
+  PROBE_WIDTH,
+  type ProbeRequest,
+  type RawProbe,
+  roomRays,
+  SUBJECT_POINTS,
+  type SubjectPaths,
+  type SubjectProbe,
+} from '../../core/preflight/probe.js';
+import type { Kernel } from '../kernel.js';
+import type { CompiledScene } from '../scene/compile.js';
+import { filmLayout } from '../upload/filmLayout.js';
+import { loadScene, localKernel, type SceneHost } from '../upload/loadScene.js';
+import { TILE_BYTES } from '../upload/tileMemory.js';
+import { type SubjectPoints, subjectPoints } from './subjectPoints.js';
+
+/** Samples a pixel from which light is estimated. */
+const LIGHT_SAMPLES = 4;
+/** Bounces that its paths take: what more would add is under the noise of so few samples. */
+const LIGHT_BOUNCES = 3;
+/** Share of the distance by which a ray may stop short of its point and still count as having met it. */
+const REACHED = 1e-3;
+/** Most rays that the tile's room takes at once. */
+const MAX_RAYS = Math.floor(TILE_BYTES / (L.QUERY_BYTES + L.PROBE_BYTES));
+
+/** The frame at the size and sampling of a probe, of the same proportions. */
+function reducedFrame(frame: Frame): Frame {
+  const aspect = (frame.size.width * frame.pixelAspect) / frame.size.height;
+  const size =
+    aspect >= 1
+      ? { width: PROBE_WIDTH, height: Math.max(2, Math.round(PROBE_WIDTH / aspect)) }
+      : { width: Math.max(2, Math.round(PROBE_WIDTH * aspect)), height: PROBE_WIDTH };
+  return withFrame(frame, {
+    size,
+    passes: ['beauty'],
+    lines: undefined,
+    sampling: {
+      ...frame.sampling,
+      mode: 'traced',
+      samples: LIGHT_SAMPLES,
+      noise: 0,
+      seconds: 0,
+      denoise: false,
+      bounces: Math.min(frame.sampling.bounces, LIGHT_BOUNCES),
+    },
+  });
+}
+
+/** Answers of PROBE records, field by field. */
+interface Answers {
+  distance: Float32Array;
+  part: Int32Array;
+  solidDistance: Float32Array;
+  solidPart: Int32Array;
+  interfaces: Uint8Array;
+  back: Uint8Array;
+}
+
+export class FrameProber {
+  private readonly host: SceneHost;
+  private readonly kernel: Kernel;
+  private readonly paths: string[];
+  private readonly points = new Map<string, SubjectPoints>();
+
+  /** Throws where the machine has no memory for the scene. */
+  constructor(module: WebAssembly.Module, scene: CompiledScene) {
+    this.host = loadScene(module, scene, 1);
+    this.kernel = localKernel(module, this.host);
+    this.paths = scene.parts.map((p) => p.path);
+  }
+
+  /** Bytes of memory that it holds. */
+  get bytes(): number {
+    return this.host.bytes;
+  }
+
+  /** @param frame a planned frame of this scene, as `resolveScene` has it. */
+  probe(frame: Frame, { subject, light, floor }: ProbeRequest): RawProbe {
+    const small = reducedFrame(frame);
+    const record = this.host.lay(0, small);
+    const { width, height } = small.size;
+    const at = this.host.areas[0]!.tile;
+    this.kernel.probePixels(record, at);
+    const { distance, part, solidPart, interfaces } = this.read(at, width * height);
+    const pixels: PixelProbe = { width, height, distance, part, solidPart, interfaces };
+    const room = this.ask(record, roomRays(frame.camera.eye), Infinity);
+    const seen = subject && frame.camera.kind !== 'panorama' ? this.probeSubject(record, frame, subject) : null;
+    const lit = light ? this.estimateLight(record, small) : null;
+    // The last one, since it lays another frame into the same place.
+    const lies = floor ? this.probeFloor(frame) : null;
+    return { paths: this.paths, pixels, room: { distance: room.distance, part: room.part, back: room.back }, subject: seen, floor: lies, light: lit };
+  }
+
+  private read(at: number, count: number): Answers {
+    const words = L.PROBE_BYTES / 4;
+    const f32 = new Float32Array(this.host.memory.buffer, at, count * words);
+    const i32 = new Int32Array(this.host.memory.buffer, at, count * words);
+    const field = <A extends Float32Array | Int32Array | Uint8Array>(out: A, from: Float32Array | Int32Array, offset: number): A => {
+      for (let i = 0; i < count; i++) out[i] = from[i * words + offset / 4]!;
+      return out;
+    };
+    return {
+      distance: field(new Float32Array(count), f32, L.PROBE_DISTANCE),
+      part: field(new Int32Array(count), i32, L.PROBE_PART),
+      solidDistance: field(new Float32Array(count), f32, L.PROBE_SOLID_DISTANCE),
+      solidPart: field(new Int32Array(count), i32, L.PROBE_SOLID_PART),
+      interfaces: field(new Uint8Array(count), i32, L.PROBE_INTERFACES),
+      back: field(new Uint8Array(count), i32, L.PROBE_BACK),
+    };
+  }
+
+  /** Answers rays of six numbers, up to `far` lengths of their direction. */
+  private ask(record: number, rays: Float32Array, far: number): Answers {
+    const count = rays.length / 6;
+    if (count > MAX_RAYS) throw new Error(`${count} rays requested at once; ${MAX_RAYS} is the most.`);
+    const at = this.host.areas[0]!.tile;
+    const f32 = new Float32Array(this.host.memory.buffer, at, (count * L.QUERY_BYTES) / 4);
+    for (let i = 0; i < count; i++) {
+      f32.set(rays.subarray(i * 6, i * 6 + 6), i * 8);
+      f32[i * 8 + 6] = far;
+    }
+    const out = at + count * L.QUERY_BYTES;
+    this.kernel.probeRays(record, at, out, count);
+    return this.read(out, count);
+  }
+
+  private pointsOf(subject: readonly string[]): SubjectPoints {
+    const key = subject.join('\n');
+    const known = this.points.get(key);
+    if (known) return known;
+    const within = this.host.data.instances.filter((i) => subject.some((top) => isBelow(i.path, top)));
+    const made = subjectPoints(this.host.data, within);
+    this.points.set(key, made);
+    return made;
+  }
+
+  private probeSubject(record: number, frame: Frame, subject: NonNullable<SubjectPaths>): SubjectProbe | null {
+    const { positions, normals, part, turns } = this.pointsOf(subject);
+    const turn = frame.turn?.what.includes('subject') ? turnMatrix(frame.turn, frame.turn.rotation) : null;
+    const clip = mat4.multiply(identity(), matrixOf(frame.camera.projectionMatrix), matrixOf(frame.camera.viewMatrix));
+    const backward = matrixOf(frame.camera.viewMatrix);
+    const parallel = frame.camera.kind === 'parallel';
+    const sight: [number, number, number] = [backward[2]!, backward[6]!, backward[10]!];
+    const planes = frame.section?.planes ?? [];
+    const reach = planes.map((): [number, number] => [Infinity, -Infinity]);
+    const kept: { x: number; y: number; point: vec3; normal: vec3; part: number }[] = [];
+    for (let i = 0; i < part.length; i++) {
+      const point = vec3.fromValues(positions[i * 3]!, positions[i * 3 + 1]!, positions[i * 3 + 2]!);
+      const normal = vec3.fromValues(normals[i * 3]!, normals[i * 3 + 1]!, normals[i * 3 + 2]!);
+      if (turn && turns[i]) {
+        vec3.transformMat4(point, point, turn);
+        const moved = vec3.transformMat4(vec3.create(), [0, 0, 0], turn);
+        vec3.subtract(normal, vec3.transformMat4(normal, normal, turn), moved);
+      }
+      // What a section takes away is not there to be seen.
+      const path = this.paths[part[i]!]!;
+      let cut = false;
+      planes.forEach((p, k) => {
+        if (p.part === undefined ? turns[i] !== 1 : !isBelow(path, p.part)) return;
+        const beyond = vec3.dot(p.normal, point) - p.offset;
+        reach[k]![0] = Math.min(reach[k]![0], beyond);
+        reach[k]![1] = Math.max(reach[k]![1], beyond);
+        cut ||= beyond > 0;
+      });
+      if (cut) continue;
+      const w = clip[3] * point[0]! + clip[7] * point[1]! + clip[11] * point[2]! + clip[15];
+      const x = (clip[0] * point[0]! + clip[4] * point[1]! + clip[8] * point[2]! + clip[12]) / w;
+      const y = (clip[1] * point[0]! + clip[5] * point[1]! + clip[9] * point[2]! + clip[13]) / w;
+      kept.push({ x: w > 0 ? (x + 1) / 2 : NaN, y: w > 0 ? (1 - y) / 2 : NaN, point, normal, part: part[i]! });
+    }
+    if (kept.length === 0 && planes.length === 0) return null;
+    const state = new Uint8Array(kept.length).fill(POINT.notAsked);
+    const by = new Int32Array(kept.length).fill(-1);
+    const isInside = (v: number): boolean => v >= 0 && v <= 1;
+    const asked: number[] = [];
+    const every = Math.max(1, Math.floor(kept.length / SUBJECT_POINTS));
+    for (let i = 0; i < kept.length; i += every) if (isInside(kept[i]!.x) && isInside(kept[i]!.y)) asked.push(i);
+    const rays = new Float32Array(asked.length * 6);
+    const { eye } = frame.camera;
+    asked.forEach((i, k) => {
+      const { point } = kept[i]!;
+      // A parallel view looks from its picture plane, along its line of sight.
+      const depth = parallel ? vec3.dot(sight, vec3.subtract(vec3.create(), eye, point)) : 0;
+      const from = parallel ? vec3.scaleAndAdd(vec3.create(), point, sight, depth) : eye;
+      rays.set([...from, ...vec3.subtract(vec3.create(), point, from)], k * 6);
+    });
+    const met = this.ask(record, rays, 1 + REACHED);
+    const own = new Set(part);
+    asked.forEach((i, k) => {
+      // What turns away from the eye hides itself.
+      if (vec3.dot(kept[i]!.normal, rays.subarray(k * 6 + 3, k * 6 + 6)) > 0) {
+        state[i] = POINT.hiddenBySubject;
+        return;
+      }
+      const hit = met.solidDistance[k]! < 1 - REACHED ? met.solidPart[k]! : -1;
+      state[i] = hit < 0 ? POINT.seen : own.has(hit) ? POINT.hiddenBySubject : POINT.hiddenByOther;
+      if (state[i] === POINT.hiddenByOther) by[i] = hit;
+    });
+    return { x: Float32Array.from(kept, (k) => k.x), y: Float32Array.from(kept, (k) => k.y), state, by, reach };
+  }
+
+  /** What of the model lies about the ground, as the frame has it uncut. */
+  private probeFloor(frame: Frame): Floor | null {
+    const { base } = frame.stage;
+    const bounds = this.host.data.subject;
+    if (!base) return null;
+    const record = this.host.lay(0, withFrame(reducedFrame(frame), { section: undefined }));
+    return floorOf(bounds, base.height, this.ask(record, floorRays(bounds, base.height), Infinity).distance);
+  }
+
+  private estimateLight(record: number, small: Frame): Float32Array {
+    const { width, height } = small.size;
+    const { stride } = filmLayout(small);
+    const at = this.host.areas[0]!.tile;
+    const sums = new Float32Array(this.host.memory.buffer, at, width * height * stride);
+    sums.fill(0);
+    this.kernel.renderTile(record, 0, 0, width, height, 0, LIGHT_SAMPLES, at);
+    const out = new Float32Array(width * height * 3);
+    for (let i = 0; i < width * height; i++) {
+      const n = sums[i * stride + L.PIXEL_COUNT]!;
+      for (let c = 0; c < 3; c++) out[i * 3 + c] = n > 0 ? sums[i * stride + c]! / n : 0;
+    }
+    return out;
+  }
+}

@@ -1,0 +1,41 @@
+/** Probes frames of any scene: loads what they are made of, and keeps what was loaded last. */
+import type { Frame } from '../../core/frame/frame.js';
+import { type FrameProbe, type ProbeRequest, summarizeProbe } from '../../core/preflight/probe.js';
+import { type AssetProvider, resolveScene } from '../scene/resolveScene.js';
+import { FrameProber } from './frameProber.js';
+
+/** Bytes of scenes that are kept at most, beside the one in use. */
+const MAX_KEPT_BYTES = 2 ** 30;
+
+export class SceneProber {
+  private readonly probers = new Map<string, FrameProber>();
+
+  constructor(private readonly module: WebAssembly.Module) {}
+
+  /** Throws where the frame's scene or an image of it cannot be loaded. */
+  async probe(frame: Frame, request: ProbeRequest, source: AssetProvider): Promise<FrameProbe> {
+    return summarizeProbe((await this.proberOf(frame, source)).probe(frame, request), frame);
+  }
+
+  private async proberOf(frame: Frame, source: AssetProvider): Promise<FrameProber> {
+    const { key, load } = resolveScene(frame, source);
+    let prober = this.probers.get(key);
+    if (!prober) {
+      const scene = await load();
+      this.drop();
+      prober = new FrameProber(this.module, scene);
+    } else this.probers.delete(key);
+    this.probers.set(key, prober);
+    return prober;
+  }
+
+  /** Makes room: the one used longest ago goes first. */
+  private drop(): void {
+    let bytes = [...this.probers.values()].reduce((sum, p) => sum + p.bytes, 0);
+    for (const [key, prober] of this.probers) {
+      if (bytes <= MAX_KEPT_BYTES) return;
+      bytes -= prober.bytes;
+      this.probers.delete(key);
+    }
+  }
+}

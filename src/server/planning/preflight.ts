@@ -1,0 +1,72 @@
+/** Checks plans before they run, in a thread beside the server's. */
+import { Worker } from 'node:worker_threads';
+import { distFile } from '../../engine/node/assets.js';
+import type { CheckedPlan } from '../../engine/probes/checkPlan.js';
+import { ServerError } from '../errors.js';
+import type { FromPreflight, PreflightTask, ToPreflight } from './preflightTask.js';
+
+interface Waiting {
+  resolve: (report: CheckedPlan) => void;
+  reject: (error: Error) => void;
+  onProgress: (done: number, total: number) => void;
+}
+
+/** Nobody waits for the check any more. */
+export class CheckStopped extends Error {
+  override name = 'CheckStopped';
+}
+
+export class Preflight {
+  private worker: Worker | null = null;
+  private readonly waiting = new Map<number, Waiting>();
+  private serial = 0;
+
+  private thread(): Worker {
+    if (this.worker) return this.worker;
+    const worker = new Worker(distFile('preflight-worker.mjs'));
+    worker.unref();
+    worker.on('message', (message: FromPreflight) => this.receive(worker, message));
+    worker.on('error', () => this.drop(worker));
+    worker.on('exit', () => this.drop(worker));
+    return (this.worker = worker);
+  }
+
+  private receive(worker: Worker, message: FromPreflight): void {
+    const waiting = this.waiting.get(message.id);
+    if ('total' in message) {
+      waiting?.onProgress(message.done, message.total);
+      return;
+    }
+    this.waiting.delete(message.id);
+    if (this.waiting.size === 0) worker.unref();
+    if ('report' in message) waiting?.resolve(message.report);
+    else waiting?.reject('problem' in message ? new ServerError('unusable', message.problem) : new CheckStopped('stopped'));
+  }
+
+  private drop(worker: Worker): void {
+    if (this.worker !== worker) return;
+    this.worker = null;
+    for (const { reject } of this.waiting.values())
+      reject(new ServerError('overloaded', 'The plan could not be checked: its thread broke down. Try again.'));
+    this.waiting.clear();
+  }
+
+  /** Checks one plan after those asked before. Rejects with CheckStopped where the signal stops it, and with ServerError where it cannot be done. */
+  run(task: PreflightTask, signal: AbortSignal, onProgress: (done: number, total: number) => void = () => {}): Promise<CheckedPlan> {
+    if (signal.aborted) return Promise.reject(new CheckStopped('stopped'));
+    return new Promise((resolve, reject) => {
+      const id = ++this.serial;
+      const worker = this.thread();
+      this.waiting.set(id, { resolve, reject, onProgress });
+      worker.ref();
+      worker.postMessage({ id, task } satisfies ToPreflight);
+      signal.addEventListener('abort', () => this.worker?.postMessage({ id, stop: true } satisfies ToPreflight), { once: true });
+    });
+  }
+
+  async close(): Promise<void> {
+    const worker = this.worker;
+    this.worker = null;
+    await worker?.terminate();
+  }
+}
