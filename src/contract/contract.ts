@@ -131,6 +131,8 @@ export const newBatch = z.strictObject({
   select: z.string().max(1000).optional(),
   /** Id of the set's variant that is rendered instead of the one that the set shows. */
   variant: z.string().max(64).optional(),
+  /** Faults of the check before the run with which somebody started it all the same, as they were told. */
+  acceptedFaults: z.array(z.string().min(1).max(1000)).max(500).optional(),
 });
 
 export const BATCH_STATES = ['queued', 'running', 'paused', 'held', 'stopped', 'done'] as const;
@@ -159,6 +161,8 @@ export const batchReply = z.object({
   /** Renders of some shot have a clear backdrop, so that a movie of them needs one. */
   alpha: z.boolean(),
   state: z.enum(BATCH_STATES),
+  /** Open faults with which it was started on purpose; absent where there were none. */
+  acceptedFaults: z.array(z.string()).optional(),
   /** Why it is held, or null. */
   reason: z.string().nullable(),
   folder: z.string(),

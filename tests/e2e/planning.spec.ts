@@ -28,8 +28,10 @@ test('empty steps lead on, by keyboard too', async ({ page }) => {
   await page.goto(`${server.url}/p/${project.id}`);
   await expect(page.getByText('A shot needs a view, and there is none yet.')).toBeVisible();
   await page.keyboard.press('5');
-  await expect(page.getByText('Nothing has been rendered yet.')).toBeVisible();
+  await expect(page.getByText('There is nothing to check yet.')).toBeVisible();
   await page.keyboard.press('6');
+  await expect(page.getByText('Nothing has been rendered yet.')).toBeVisible();
+  await page.keyboard.press('7');
   await expect(page.getByText('No render is finished yet.')).toBeVisible();
   await page.getByRole('button', { name: 'Plan shots' }).click();
   await page.getByRole('button', { name: 'Add view' }).click();

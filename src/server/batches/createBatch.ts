@@ -88,7 +88,7 @@ export async function createBatch(
   project: Project,
   row: PlanSet,
   revision: Revision,
-  { shots, select, variant }: { shots?: string[]; select?: string; variant?: string } = {},
+  { shots, select, variant, acceptedFaults }: { shots?: string[]; select?: string; variant?: string; acceptedFaults?: string[] } = {},
 ): Promise<Batch> {
   const { database } = context;
   const full = inVariant(setFileOf(row), variant);
@@ -106,7 +106,7 @@ export async function createBatch(
   // The plan is made before the database is held, since it may take a while; where another batch takes its number meanwhile, anew.
   for (;;) {
     const number = await next();
-    const planned = await planBatch(context, project, revision, set, { select, variant, number });
+    const planned = await planBatch(context, project, revision, set, { select, variant, acceptedFaults, number });
     const batch = await database.write(async (transaction) =>
       (await next(transaction)) === number ? writeBatch(context, project, row, revision, planned, transaction) : null,
     );
@@ -126,13 +126,14 @@ async function planBatch(
   project: Project,
   revision: Revision,
   set: SetFile,
-  { select, variant, number }: { select: string | undefined; variant: string | undefined; number: number },
+  { select, variant, acceptedFaults, number }: Pick<PlanSnapshot, 'select' | 'variant' | 'acceptedFaults'> & { number: number },
 ): Promise<Planned> {
   const snapshot: PlanSnapshot = {
     set,
     context: planContext(project, revision, String(number)),
     ...(select && { select }),
     ...(variant && { variant }),
+    ...(acceptedFaults && acceptedFaults.length > 0 && { acceptedFaults }),
     ...(revision.projectId !== project.id && { foreignModel: revision.fileName }),
   };
   const text = JSON.stringify(snapshot);

@@ -40,7 +40,7 @@ export async function toBatchReply(context: ServerContext, batch: Batch, live: L
   const wall = (batch.wall ?? 0) + (live?.wall ?? 0);
   const busy = (batch.busy ?? 0) + (live?.busy ?? 0);
   const workers = live?.workers ?? executor.workers;
-  const { name, quality, samples, rate, size, alpha = false, problem } = digest;
+  const { name, quality, samples, rate, size, alpha = false, acceptedFaults, problem } = digest;
   return {
     id: batch.id,
     projectId: batch.projectId,
@@ -53,6 +53,7 @@ export async function toBatchReply(context: ServerContext, batch: Batch, live: L
     rate,
     size,
     alpha,
+    ...(acceptedFaults && { acceptedFaults }),
     state: (live?.waiting ? 'held' : batch.state) as BatchReply['state'],
     reason: live?.waiting ?? problem ?? batch.reason,
     // Where others can reach the server, paths of its machine are none of their business.

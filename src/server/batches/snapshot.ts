@@ -13,6 +13,8 @@ export interface BatchDigest {
   samples: number;
   rate: string;
   size: { width: number; height: number };
+  /** Open faults that were accepted when it was started. */
+  acceptedFaults?: string[];
   /** Renders of some shot have a clear backdrop. */
   alpha?: boolean;
   /** Names of the runs of frames by their ids. */
@@ -23,7 +25,7 @@ export interface BatchDigest {
   problem?: string;
 }
 
-export function batchDigest({ set, context, variant, foreignModel }: PlanSnapshot): BatchDigest {
+export function batchDigest({ set, context, variant, acceptedFaults, foreignModel }: PlanSnapshot): BatchDigest {
   const asked = set.materials?.variants.find((v) => v.id === variant);
   const { quality, rate, size } = set.sheet;
   const runs = set.shots.flatMap((s) => shotOutputs(effectiveSettings(set.sheet, s), s).map((o) => o.run));
@@ -33,6 +35,7 @@ export function batchDigest({ set, context, variant, foreignModel }: PlanSnapsho
     samples: resolveSampling(quality).samples,
     rate,
     size,
+    ...(acceptedFaults && { acceptedFaults }),
     alpha: set.shots.some((s) => effectiveSettings(set.sheet, s).alpha),
     runs: Object.fromEntries(runs.map((run) => [run, outputName(set, run)])),
     scene: context.scene,

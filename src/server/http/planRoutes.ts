@@ -107,7 +107,8 @@ export function planRoutes(api: Router, context: ServerContext): void {
     const set = await findSet(idOf(request.params.id, 'set'));
     const project = await findProject(set.projectId);
     const revision = await findRevision(idOf(request.query.revision, 'revision'));
-    const plan = { set: setFileOf(set), context: planContext(project, revision) };
+    const select = typeof request.query.select === 'string' ? request.query.select : undefined;
+    const plan = { set: setFileOf(set), context: planContext(project, revision), ...(select !== undefined && { select }) };
     const gone = abortOnClose(response);
     try {
       const started = performance.now();

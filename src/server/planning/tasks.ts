@@ -13,6 +13,8 @@ export interface PlanSnapshot {
   select?: string;
   /** Id of the variant that was asked for when the batch started. */
   variant?: string;
+  /** Open faults of the check before the run that were accepted when it was started. */
+  acceptedFaults?: string[];
   /** File of the model, where it is another project's. */
   foreignModel?: string;
 }

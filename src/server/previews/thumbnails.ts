@@ -24,7 +24,7 @@ const PRIORITY = { strip: 12, large: 10 };
 /** Samples a pixel of the frame that exposure is measured on. */
 const METERING_SAMPLES = 12;
 const STRIP_WIDTH = 96;
-export const THUMBNAIL_WIDTHS = [STRIP_WIDTH, 320];
+export const THUMBNAIL_WIDTHS = [STRIP_WIDTH, 320, 640];
 
 /** The frame at reduced size and sampling, of the same proportions. One in a strip is shown at half its size, and needs half of the samples. */
 function reducedTile(frame: Frame, width: number, thumbnailSamples: number): Frame {

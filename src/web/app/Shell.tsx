@@ -8,6 +8,7 @@ import { handOver } from '../state/droppedModel.js';
 import { type ImportProgress, useEvents } from '../state/projectEvents.js';
 import { useBatches, useProject } from '../state/queries.js';
 import { usePlanStore } from '../state/planStore.js';
+import { usePreflight } from '../state/preflight.js';
 import { EmptyState } from '../ui/controls.js';
 import { type Workspace, WorkspaceContext } from './workspace.js';
 import { useCommands } from './commands.js';
@@ -62,6 +63,7 @@ export default function Shell(): ReactNode {
     }
   }, [file, revision, project]);
   const base = `/p/${projectId}/s/${setId}`;
+  const preflight = usePreflight(setId, revision?.id, plan?.version ?? '', location.pathname.startsWith(`${base}/preflight`));
   useEffect(() => {
     // When what was opened has come.
     const later = setTimeout(() => void fetchSteps(), 3000);
@@ -111,7 +113,7 @@ export default function Shell(): ReactNode {
   if (!STEPS.some((s) => location.pathname.startsWith(`${base}/${s.id}`))) return <Navigate to={`${base}/shots`} replace />;
   // What is made from the set is made on a model too.
   const stamped = { ...plan, version: `${plan.version}-${revision?.hash.slice(0, 16) ?? ''}` };
-  const desk: Workspace = { project, setId, revision, plan: stamped, frames, planProblem: problem, batches, importing };
+  const desk: Workspace = { project, setId, revision, plan: stamped, frames, planProblem: problem, preflight, batches, importing };
   return (
     <WorkspaceContext.Provider value={desk}>
       <div className="grid h-full grid-cols-[150px_minmax(0,1fr)] grid-rows-[44px_minmax(0,1fr)] max-[1180px]:grid-cols-[48px_minmax(0,1fr)]">

@@ -51,6 +51,15 @@ export const STEPS: Step[] = [
     count: (d) => String(d.plan?.file.shots.length || ''),
   },
   {
+    id: 'preflight',
+    label: LABELS.preflight,
+    element: load(() => import('../features/preflight/PreflightStep.js')),
+    count: ({ preflight: { report } }) => {
+      const open = report?.findings.filter((f) => f.severity !== 'note' && f.waived === undefined).length ?? 0;
+      return open > 0 ? String(open) : '';
+    },
+  },
+  {
     id: 'batch',
     label: LABELS.batch,
     element: load(() => import('../features/batch/BatchStep.js')),

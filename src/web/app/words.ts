@@ -52,6 +52,7 @@ export const LABELS = {
   stage: 'Stage',
   views: 'Views',
   shots: 'Shots',
+  preflight: 'Preflight',
   batch: 'Batch',
   review: 'Review',
 } satisfies WordTable;
@@ -62,6 +63,7 @@ export const HELP = {
   hintStage: 'Choose a preset, or daylight with a site.',
   hintViews: 'Drag to look around, then save the view.',
   hintShots: 'Add a still or a turntable, then start the batch.',
+  hintPreflight: 'Look at what is found, mend it or accept it, then start the batch.',
   hintBatch: 'Frames appear as they are done. Review opens while the rest renders.',
   hintReview: 'Choose a shot, step with the arrow keys, make a movie.',
   ctrlK: 'Finds a command by its name.',
@@ -101,6 +103,7 @@ export const STEP_HELP = {
   stage: HELP.hintStage,
   views: HELP.hintViews,
   shots: HELP.hintShots,
+  preflight: HELP.hintPreflight,
   batch: HELP.hintBatch,
   review: HELP.hintReview,
 } as const;

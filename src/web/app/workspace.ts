@@ -3,6 +3,7 @@ import { createContext, useContext } from 'react';
 import type { BatchReply, ProjectReply, RevisionReply } from '../../contract/contract.js';
 import type { Frame } from '../../core/frame/frame.js';
 import type { ImportProgress } from '../state/projectEvents.js';
+import type { PreflightState } from '../state/preflight.js';
 import type { PlanStore } from '../state/planStore.js';
 import { MESSAGES } from './words.js';
 
@@ -15,6 +16,8 @@ export interface Workspace {
   frames: Frame[];
   /** Why there are no frames, or null. */
   planProblem: string | null;
+  /** What is to be said of the plan before it runs. */
+  preflight: PreflightState;
   batches: BatchReply[];
   importing: ImportProgress | null;
 }

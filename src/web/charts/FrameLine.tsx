@@ -16,11 +16,13 @@ export interface FrameLineProps {
   decimals?: number;
   /** Ticks of the value. */
   ticks?: number;
+  /** From the smallest to the largest value, and not from 0. */
+  fit?: boolean;
 }
 
 const tick = { fontSize: 12, fontFamily: 'Spline Sans Mono', fill: 'var(--color-graphite)' };
 
-export default function FrameLine({ data, height, limit, mark, grid = false, decimals, ticks }: FrameLineProps): ReactNode {
+export default function FrameLine({ data, height, limit, mark, grid = false, decimals, ticks, fit = false }: FrameLineProps): ReactNode {
   return (
     <ResponsiveContainer width="100%" height={height}>
       <LineChart data={data} margin={{ left: -26, right: 12, top: 6, bottom: 0 }}>
@@ -31,6 +33,7 @@ export default function FrameLine({ data, height, limit, mark, grid = false, dec
           tickLine={false}
           axisLine={false}
           {...(limit !== undefined && { domain: [0, (most: number) => Math.max(most, limit) * 1.15] })}
+          {...(fit && { domain: ['auto', 'auto'] as const })}
           {...(ticks !== undefined && { tickCount: ticks })}
           {...(decimals !== undefined && { tickFormatter: (v: number) => v.toFixed(decimals) })}
         />

@@ -41,7 +41,8 @@ async function ask<T>(path: string, init?: RequestInit): Promise<T> {
   return (await answer(response)) as T;
 }
 
-export const get = <T>(path: string): Promise<T> => ask<T>(path);
+/** @param signal stops waiting for it. */
+export const get = <T>(path: string, signal?: AbortSignal): Promise<T> => ask<T>(path, signal && { signal });
 
 /** Browsers carry no more than so much, in bytes, for a page that is gone. */
 const MAX_KEEPALIVE_BYTES = 60_000;

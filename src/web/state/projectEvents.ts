@@ -3,6 +3,7 @@ import { useEffect } from 'react';
 import { type Cache, mutate, useSWRConfig } from 'swr';
 import { type BatchReply, eventSchema, type FrameReply } from '../../contract/contract.js';
 import { listen } from './events.js';
+import { preflightProgressKey } from './preflight.js';
 
 /**
  * Brings a list up to date. One that is not there yet may be on its way, and what arrives after a change
@@ -35,6 +36,8 @@ export function useEvents(project: number, onImport: (projectId: number, progres
         const event = eventSchema.parse(JSON.parse(data));
         if (event.type === 'batch') putBatch(cache, event.batch);
         else if (event.type === 'import') onImport(event.projectId, event);
+        else if (event.type === 'preflight')
+          void mutate(preflightProgressKey(event.setId), { done: event.done, total: event.total }, { revalidate: false });
         // More was missed than could be told: everything may have changed.
         else if (event.type === 'resync') void mutate(() => true);
         else if (event.type === 'frame')

@@ -7,7 +7,7 @@ export function thumbnailUrl(
   revision: number,
   what: { view: string; stage?: string } | { shot: string; index: number },
   version: string,
-  width: 96 | 320,
+  width: 96 | 320 | 640,
 ): string {
   const query = new URLSearchParams({ revision: String(revision), width: String(width), v: version });
   for (const [k, v] of Object.entries(what)) query.set(k, String(v));

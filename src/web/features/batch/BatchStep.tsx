@@ -192,6 +192,16 @@ export default function BatchStep(): ReactNode {
           {batch.reason}
         </p>
       )}
+      {batch.acceptedFaults && (
+        <details className="shrink-0 border-b border-rule px-[18px] py-2 text-sm">
+          <summary className="cursor-default">{MESSAGES.startedWith(pluralize(batch.acceptedFaults.length, 'open fault'))}</summary>
+          <ul className="list-disc pl-5 text-graphite">
+            {batch.acceptedFaults.map((fault) => (
+              <li key={fault}>{fault}</li>
+            ))}
+          </ul>
+        </details>
+      )}
       {!open && batch.damaged > 0 && (
         <p role="alert" className="flex shrink-0 items-center gap-4 border-b border-rule px-[18px] py-2 text-ochre">
           <span>{MESSAGES.lostAFileOr(pluralize(batch.damaged, LABELS.finishedFrameHas, LABELS.finishedFramesHave))}</span>

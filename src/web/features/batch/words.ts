@@ -51,5 +51,6 @@ export const MESSAGES = {
   revisionByStarted: (name: string, revision: string, quality: string, samples: number, width: number, height: number, created: string) =>
     `${name} · revision ${revision} · ${quality} ${samples} · ${width} × ${height} · started ${created}`,
   lostAFileOr: (count: string) => `${count} lost a file, or one was changed since it was written.`,
+  startedWith: (faults: string) => `Started with ${faults}, accepted before the run.`,
   loading: 'Loading …',
 } satisfies WordTable;

@@ -28,6 +28,7 @@ import { ShotBar } from './ShotBar.js';
 import { ShotEditor } from './ShotEditor.js';
 import { ShotTable } from './ShotTable.js';
 import { type EditShots, shotActions } from './shotActions.js';
+import { LABELS as START_LABELS } from './startWords.js';
 import { type ShotSelection, useShotSelection } from './useShotSelection.js';
 import { useStartBatch } from './useStartBatch.js';
 import { toastProblem } from '../../state/toastProblem.js';
@@ -162,12 +163,12 @@ export default function ShotsStep(): ReactNode {
   const [wanted, setWanted] = useState(ALL_FRAMES);
   const selection = useShotSelection(file.shots);
   const add = useAddShot(selection.edit);
-  const { starting, start } = useStartBatch(wanted);
+  const { starting, start, question } = useStartBatch(wanted);
   const framesOf = useMemo(() => groupFrames(file, frames), [file, frames]);
   const ready = revision !== undefined && file.views.length > 0;
   useKeys({ 'ctrl+Enter': () => void start() });
   useCommands([
-    { name: LABELS.startBatch, keys: 'Ctrl Enter', run: () => void start() },
+    { name: START_LABELS.startBatch, keys: 'Ctrl Enter', run: () => void start() },
     ...(ready ? Object.values(SHOT_KINDS).map((k) => ({ name: LABELS.addShot(k.label), run: () => add(k.kind as Shot['kind']) })) : []),
   ]);
   if (!ready) {
@@ -194,8 +195,9 @@ export default function ShotsStep(): ReactNode {
         <SeveralBatchesMenu className={PLAIN_BUTTON} select={wanted === ALL_FRAMES ? undefined : wanted} />
         <SetFileMenu setId={setId} project={project} revision={revision.id} onImported={openSet} />
         <Button primary disabled={starting || frames.length === 0} onClick={() => void start()} title={LABELS.ctrlEnter}>
-          {LABELS.startBatch}
+          {starting ? START_LABELS.checking : START_LABELS.startBatch}
         </Button>
+        {question}
       </PageHeader>
       <FormatSheetBar />
       <ShotBars selection={selection} onAdd={add} />

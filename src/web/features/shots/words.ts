@@ -33,7 +33,6 @@ export const LABELS = {
   transparentBackdrop: 'Transparent backdrop',
   extraSizes: 'Extra sizes',
   setSite: 'Set site',
-  startBatch: 'Start batch',
   variants: 'Variants',
   makeSizesEven: 'Make sizes even',
   addShot: (label: string) => `Add ${label}`,
