@@ -6,6 +6,7 @@ import { northmere } from '../demo/northmere.js';
 import { tern } from '../demo/tern.js';
 import { type BenchRow, type BuildRow, runBench, scaling, type ScalingRow } from './rayBench.js';
 import { besidePlain, codeScenes, type FrameRow, type FrameScene, measureFrames, type PlainRow } from './frames.js';
+import { measurePreflight, preflightCases, type PreflightRow } from './preflight.js';
 import { loadKernelModule } from '../src/engine/node/assets.js';
 import { writeFileAtomic } from '../src/engine/node/files.js';
 import { startPool } from '../src/engine/node/threads.js';
@@ -16,6 +17,7 @@ interface Measured {
   workers: ScalingRow;
   frames: FrameRow[];
   plain: PlainRow;
+  preflight: PreflightRow[];
   machine: { node: string; arch: string; platform: string; cores: number };
 }
 
@@ -35,7 +37,7 @@ function middle(values: number[]): number {
 }
 
 /** docs/benchmarks.md of a run. */
-function page({ rays, builds, workers, frames, plain, machine }: Measured, date: string): string {
+function page({ rays, builds, workers, frames, plain, preflight, machine }: Measured, date: string): string {
   const ratios = rays.map((r) => r.ratio);
   return `# Benchmarks
 
@@ -76,6 +78,22 @@ ${table(
 )}
 
 The hall in one thread beside a plain path tracer in TypeScript (\`bench/plainTracer.ts\`): ${million(plain.kernel)} and ${million(plain.plain, 3)} million samples/s, ${plain.ratio.toFixed(1)} times as fast; the mean radiance of both differs by ${(100 * Math.abs(plain.agreement - 1)).toFixed(1)} %. Two workers are ${workers.ratio.toFixed(2)} times as fast as one.
+
+## Checks before a run
+
+In one thread. The first frame counts from a compiled scene that is not in memory yet; of an edit, what comes after it.
+
+${table(
+  ['plan', 'triangles', 'frames', 'first frame, s', 'all frames, s', 'ms a frame'],
+  preflight.map((p) => [
+    p.what,
+    String(p.triangles),
+    String(p.frames),
+    p.first.toFixed(2),
+    p.seconds.toFixed(2),
+    ((1000 * p.seconds) / p.frames).toFixed(1),
+  ]),
+)}
 `;
 }
 
@@ -125,7 +143,9 @@ for (const f of frames)
   say(
     `${f.scene}: ${million(f.samples)} million samples/s, denoiser ${(100 * f.denoise).toFixed(1)} %, ${f.seen} triangles as seen, built in ${f.build.toFixed(2)} s, ${f.bytes.toFixed(0)} bytes a triangle`,
   );
+const preflight = await measurePreflight(preflightCases(scale));
+for (const p of preflight) say(`preflight, ${p.what}: ${p.frames} frames in ${p.seconds.toFixed(2)} s, the first after ${p.first.toFixed(2)} s`);
 const machine = { node: process.version, arch: process.arch, platform: process.platform, cores: cpus().length };
-const all: Measured = { rays, builds, workers, frames, plain, machine };
+const all: Measured = { rays, builds, workers, frames, plain, preflight, machine };
 if (options.page) await writeFileAtomic(options.page, page(all, new Date().toISOString().slice(0, 10)));
 if (options.json) process.stdout.write(`${JSON.stringify({ threads: 1, ...all })}\n`);

@@ -75,7 +75,7 @@ test('a turntable is planned, rendered and reviewed by keyboard alone', async ({
   await expect
     .poll(async () => (await server.get<BatchReply[]>(`/batches?project=${project!.id}`)).map((b) => `${b.state} ${b.done}`), { timeout: 60_000 })
     .toEqual(['done 4']);
-  await page.keyboard.press('6');
+  await page.keyboard.press('7');
   const picture = page.getByTestId('easel-picture');
   await expect(picture).toHaveAttribute('alt', 'Turntable, frame 1');
   await page.keyboard.press('ArrowRight');

@@ -93,6 +93,13 @@ test.each([
   expect(severities('subject-small', still, () => answer({ subject: { area } }))).toEqual(found);
 });
 
+test('what a reveal has cut away is not small', () => {
+  const reveal = planOf(
+    setOf({ shots: [{ id: 'rise', kind: 'sectionReveal', view: 'front', stations: [{ height: 1.9 }, { height: 0.1, seconds: 1 }] }] }),
+  );
+  expect(severities('subject-small', reveal, () => answer({ subject: { area: 0.001 } }))).toEqual([]);
+});
+
 test('a subject mostly outside the frame is cut, not small', () => {
   expect(severities('subject-small', still, () => answer({ subject: { area: 0.001, outside: 0.9 } }))).toEqual([]);
 });

@@ -59,6 +59,8 @@ export interface SubjectProbe {
   state: Uint8Array;
   /** Index of the part that hides the point; -1 where none does. */
   by: Int32Array;
+  /** Of a point that was asked, how much of the picture the surface about it takes, in any measure. */
+  weight: Float32Array;
   /** Of each cutting plane of the frame, how far what it cuts reaches along its normal from the plane, in metres: lowest and highest. Empty range where it cuts no part of the subject. */
   reach: [low: number, high: number][];
 }
@@ -141,13 +143,18 @@ const BURNT = 0.995;
 /** Share of the pixels that may look through more glass unnoticed. */
 const STRAY_SHARE = 0.005;
 
+/** Index of what has most; -1 where there is none. */
+function largest(amounts: ReadonlyMap<number, number>): number {
+  let best = -1;
+  for (const [i, n] of amounts) if (best < 0 || n > amounts.get(best)!) best = i;
+  return best;
+}
+
 /** Index that is met most often; -1 where the list has none. */
 function mostFrequent(list: Iterable<number>): number {
   const counts = new Map<number, number>();
   for (const i of list) if (i >= 0) counts.set(i, (counts.get(i) ?? 0) + 1);
-  let best = -1;
-  for (const [i, n] of counts) if (best < 0 || n > counts.get(best)!) best = i;
-  return best;
+  return largest(counts);
 }
 
 function summarizeSubject(probe: SubjectProbe, aspect: number, paths: readonly string[]): SubjectSummary {
@@ -157,8 +164,8 @@ function summarizeSubject(probe: SubjectProbe, aspect: number, paths: readonly s
   let isBehind = false;
   const box: Box = [Infinity, Infinity, -Infinity, -Infinity];
   const pitch = Math.ceil(across * (2 * OUTLINE_REACH + 1)) + 2;
-  const blockers: number[] = [];
-  let seen = 0;
+  const blockers = new Map<number, number>();
+  let [seen, hidden] = [0, 0];
   probe.x.forEach((x, i) => {
     const y = probe.y[i]!;
     if (Number.isNaN(x)) {
@@ -169,8 +176,12 @@ function summarizeSubject(probe: SubjectProbe, aspect: number, paths: readonly s
     box[1] = Math.min(box[1], y);
     box[2] = Math.max(box[2], x);
     box[3] = Math.max(box[3], y);
-    if (probe.state[i] === POINT.seen) seen++;
-    else if (probe.state[i] === POINT.hiddenByOther) blockers.push(probe.by[i]!);
+    const weight = probe.weight[i]!;
+    if (probe.state[i] === POINT.seen) seen += weight;
+    else if (probe.state[i] === POINT.hiddenByOther) {
+      hidden += weight;
+      blockers.set(probe.by[i]!, (blockers.get(probe.by[i]!) ?? 0) + weight);
+    }
     const cx = Math.min(1 + OUTLINE_REACH, Math.max(-OUTLINE_REACH, x));
     const cy = Math.min(1 + OUTLINE_REACH, Math.max(-OUTLINE_REACH, y));
     const cell = Math.floor((cx + OUTLINE_REACH) * across) + pitch * Math.floor((cy + OUTLINE_REACH) * down);
@@ -178,14 +189,14 @@ function summarizeSubject(probe: SubjectProbe, aspect: number, paths: readonly s
     cells.add(cell);
     if (x >= 0 && x <= 1 && y >= 0 && y <= 1) inside++;
   });
-  const hiddenBy = mostFrequent(blockers);
+  const hiddenBy = largest(blockers);
   const beyond = (v: number): number => (Number.isFinite(v) ? Math.max(0, v) : 0);
   return {
     outside: cells.size > 0 ? 1 - inside / cells.size : 1,
     over: { left: beyond(-box[0]), top: beyond(-box[1]), right: beyond(box[2] - 1), bottom: beyond(box[3] - 1) },
     box,
     area: inside / (across * down),
-    hidden: blockers.length > 0 ? blockers.length / (blockers.length + seen) : 0,
+    hidden: hidden > 0 ? hidden / (hidden + seen) : 0,
     ...(hiddenBy >= 0 && { hiddenBy: paths[hiddenBy]! }),
     isBehind,
     reach: probe.reach,

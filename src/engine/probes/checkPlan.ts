@@ -54,5 +54,9 @@ export async function checkPlan(plan: PreflightPlan, prober: SceneProber, source
     signal?.throwIfAborted();
     turn = performance.now();
   }
-  return { ...runPreflight(plan, (frame) => answers.get(frame)), frames: plan.outputs.reduce((n, o) => n + o.frames.length, 0), probed: wanted.length };
+  return {
+    ...runPreflight(plan, (frame) => answers.get(frame)),
+    frames: plan.outputs.reduce((n, o) => n + o.frames.length, 0),
+    probed: wanted.length,
+  };
 }

@@ -1,9 +1,6 @@
 /** Asks the kernel what a frame would show, without rendering it: in the calling thread, over a scene of its own. */
-import { mat4, vec3 } from 'gl-matrix';
 import * as L from '../../../kernel/layout.js';
-import { turnMatrix } from '../../core/camera/view.js';
 import { type Frame, withFrame } from '../../core/frame/frame.js';
-import { identity, matrixOf } from '../../core/math/matrix.js';
 import { isBelow } from '../../core/model/paths.js';
 import { type Floor, floorOf, floorRays } from '../../core/stage/floor.js';
 import {
@@ -22,6 +19,7 @@ import type { CompiledScene } from '../scene/compile.js';
 import { filmLayout } from '../upload/filmLayout.js';
 import { loadScene, localKernel, type SceneHost } from '../upload/loadScene.js';
 import { TILE_BYTES } from '../upload/tileMemory.js';
+import { projectSubject } from './projectSubject.js';
 import { type SubjectPoints, subjectPoints } from './subjectPoints.js';
 
 /** Samples a pixel from which light is estimated. */
@@ -145,68 +143,35 @@ export class FrameProber {
   }
 
   private probeSubject(record: number, frame: Frame, subject: NonNullable<SubjectPaths>): SubjectProbe | null {
-    const { positions, normals, part, turns } = this.pointsOf(subject);
-    const turn = frame.turn?.what.includes('subject') ? turnMatrix(frame.turn, frame.turn.rotation) : null;
-    const clip = mat4.multiply(identity(), matrixOf(frame.camera.projectionMatrix), matrixOf(frame.camera.viewMatrix));
-    const backward = matrixOf(frame.camera.viewMatrix);
-    const parallel = frame.camera.kind === 'parallel';
-    const sight: [number, number, number] = [backward[2]!, backward[6]!, backward[10]!];
-    const planes = frame.section?.planes ?? [];
-    const reach = planes.map((): [number, number] => [Infinity, -Infinity]);
-    const kept: { x: number; y: number; point: vec3; normal: vec3; part: number }[] = [];
-    for (let i = 0; i < part.length; i++) {
-      const point = vec3.fromValues(positions[i * 3]!, positions[i * 3 + 1]!, positions[i * 3 + 2]!);
-      const normal = vec3.fromValues(normals[i * 3]!, normals[i * 3 + 1]!, normals[i * 3 + 2]!);
-      if (turn && turns[i]) {
-        vec3.transformMat4(point, point, turn);
-        const moved = vec3.transformMat4(vec3.create(), [0, 0, 0], turn);
-        vec3.subtract(normal, vec3.transformMat4(normal, normal, turn), moved);
-      }
-      // What a section takes away is not there to be seen.
-      const path = this.paths[part[i]!]!;
-      let cut = false;
-      planes.forEach((p, k) => {
-        if (p.part === undefined ? turns[i] !== 1 : !isBelow(path, p.part)) return;
-        const beyond = vec3.dot(p.normal, point) - p.offset;
-        reach[k]![0] = Math.min(reach[k]![0], beyond);
-        reach[k]![1] = Math.max(reach[k]![1], beyond);
-        cut ||= beyond > 0;
-      });
-      if (cut) continue;
-      const w = clip[3] * point[0]! + clip[7] * point[1]! + clip[11] * point[2]! + clip[15];
-      const x = (clip[0] * point[0]! + clip[4] * point[1]! + clip[8] * point[2]! + clip[12]) / w;
-      const y = (clip[1] * point[0]! + clip[5] * point[1]! + clip[9] * point[2]! + clip[13]) / w;
-      kept.push({ x: w > 0 ? (x + 1) / 2 : NaN, y: w > 0 ? (1 - y) / 2 : NaN, point, normal, part: part[i]! });
+    const points = this.pointsOf(subject);
+    const { count, x, y, weight, reach, point, from } = projectSubject(points, frame, this.paths);
+    if (points.part.length === 0) return null;
+    const state = new Uint8Array(count).fill(POINT.notAsked);
+    const by = new Int32Array(count).fill(-1);
+    const facing: number[] = [];
+    for (let i = 0; i < count; i++) {
+      if (!(x[i]! >= 0 && x[i]! <= 1 && y[i]! >= 0 && y[i]! <= 1)) continue;
+      // What turns away from the eye hides itself.
+      if (weight[i]! > 0) facing.push(i);
+      else state[i] = POINT.hiddenBySubject;
     }
-    if (kept.length === 0 && planes.length === 0) return null;
-    const state = new Uint8Array(kept.length).fill(POINT.notAsked);
-    const by = new Int32Array(kept.length).fill(-1);
-    const isInside = (v: number): boolean => v >= 0 && v <= 1;
-    const asked: number[] = [];
-    const every = Math.max(1, Math.floor(kept.length / SUBJECT_POINTS));
-    for (let i = 0; i < kept.length; i += every) if (isInside(kept[i]!.x) && isInside(kept[i]!.y)) asked.push(i);
+    const every = Math.max(1, facing.length / SUBJECT_POINTS);
+    const asked = Array.from({ length: Math.min(facing.length, SUBJECT_POINTS) }, (_, k) => facing[Math.floor(k * every)]!);
     const rays = new Float32Array(asked.length * 6);
-    const { eye } = frame.camera;
     asked.forEach((i, k) => {
-      const { point } = kept[i]!;
-      // A parallel view looks from its picture plane, along its line of sight.
-      const depth = parallel ? vec3.dot(sight, vec3.subtract(vec3.create(), eye, point)) : 0;
-      const from = parallel ? vec3.scaleAndAdd(vec3.create(), point, sight, depth) : eye;
-      rays.set([...from, ...vec3.subtract(vec3.create(), point, from)], k * 6);
+      for (let c = 0; c < 3; c++) {
+        rays[k * 6 + c] = from[i * 3 + c]!;
+        rays[k * 6 + 3 + c] = point[i * 3 + c]! - from[i * 3 + c]!;
+      }
     });
     const met = this.ask(record, rays, 1 + REACHED);
-    const own = new Set(part);
+    const own = new Set(points.part);
     asked.forEach((i, k) => {
-      // What turns away from the eye hides itself.
-      if (vec3.dot(kept[i]!.normal, rays.subarray(k * 6 + 3, k * 6 + 6)) > 0) {
-        state[i] = POINT.hiddenBySubject;
-        return;
-      }
       const hit = met.solidDistance[k]! < 1 - REACHED ? met.solidPart[k]! : -1;
       state[i] = hit < 0 ? POINT.seen : own.has(hit) ? POINT.hiddenBySubject : POINT.hiddenByOther;
       if (state[i] === POINT.hiddenByOther) by[i] = hit;
     });
-    return { x: Float32Array.from(kept, (k) => k.x), y: Float32Array.from(kept, (k) => k.y), state, by, reach };
+    return { x: x.subarray(0, count), y: y.subarray(0, count), state, by, weight: weight.subarray(0, count), reach };
   }
 
   /** What of the model lies about the ground, as the frame has it uncut. */
@@ -215,7 +180,15 @@ export class FrameProber {
     const bounds = this.host.data.subject;
     if (!base) return null;
     const record = this.host.lay(0, withFrame(reducedFrame(frame), { section: undefined }));
-    return floorOf(bounds, base.height, this.ask(record, floorRays(bounds, base.height), Infinity).distance);
+    const rays = floorRays(bounds, base.height);
+    const first = this.ask(record, rays, Infinity);
+    // What is met from behind is the underside of a solid that is placed there, and no floor; unless the ray is inside another one beyond it.
+    const step = 1e-4 * Math.max(1e-3, bounds.max[1] - bounds.min[1]);
+    const beyond = rays.slice();
+    first.distance.forEach((d, i) => (beyond[i * 6 + 1]! -= Number.isFinite(d) ? d + step : 0));
+    const second = this.ask(record, beyond, Infinity);
+    const distances = first.distance.map((d, i) => (first.back[i] === 0 || second.back[i] === 1 ? d : d + step + second.distance[i]!));
+    return floorOf(bounds, base.height, distances);
   }
 
   private estimateLight(record: number, small: Frame): Float32Array {

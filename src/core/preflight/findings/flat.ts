@@ -4,6 +4,8 @@ import { inFramesOf } from '../wording.js';
 
 /** Standard deviation of the displayed brightness, 0..1: about two steps of 8 bits. */
 const EVEN = 0.008;
+/** Share of the pixels that must show the model: a frame that shows little else than its backdrop is even by itself. */
+const SEEN = 0.02;
 
 export const flat: Finding = {
   id: 'flat',
@@ -13,7 +15,7 @@ export const flat: Finding = {
   inspect: ({ outputs, set }, probe) =>
     outputs.flatMap((output): Found[] => {
       const even = probed(output, probe).flatMap(({ frame, probe: p }) =>
-        p.light && p.covered > 0 && p.light.spread < EVEN ? [{ frame, light: p.light }] : [],
+        p.light && p.covered > SEEN && p.light.spread < EVEN ? [{ frame, light: p.light }] : [],
       );
       if (even.length === 0) return [];
       const frames = even.map((f) => f.frame);

@@ -5,6 +5,8 @@ import { formatMetres, percent } from '../wording.js';
 
 /** Share of the subject's depth along the plane's normal under which what is cut off, or left, is a sliver. */
 const SLIVER = 0.02;
+/** Less than this is a rounding of the plane's place. */
+const EXACT = 1e-4;
 
 export const revealEnds: Finding = {
   id: 'reveal-ends',
@@ -31,12 +33,12 @@ export const revealEnds: Finding = {
       ] as const) {
         const off = at.high / at.depth;
         const left = -at.low / at.depth;
-        if (off > 0 && off < SLIVER)
+        if (off > EXACT && off < SLIVER)
           say(
             at,
             `The ${which} frame cuts off a sliver of ${formatMetres(at.high)}, ${percent(off)} of the subject: its plane is just inside a surface.`,
           );
-        else if (left > 0 && left < SLIVER)
+        else if (left > EXACT && left < SLIVER)
           say(at, `The ${which} frame leaves a sliver of ${formatMetres(-at.low)}, ${percent(left)} of the subject: its plane does not clear it.`);
       }
       return found;

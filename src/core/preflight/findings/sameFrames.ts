@@ -1,6 +1,7 @@
 /** Frames of a moving shot that follow one another are one and the same picture. */
 import { kindOf } from '../../shots/kinds.js';
 import type { Finding, Found } from '../finding.js';
+import { isSameMoment } from '../moment.js';
 import { inFrames } from '../wording.js';
 
 /** Whether stations of the shot are held on purpose. */
@@ -15,7 +16,7 @@ export const sameFrames: Finding = {
     outputs.flatMap((output): Found[] => {
       const { frames, shot } = output;
       if (!kindOf(shot).moving || frames.length < 2) return [];
-      const same = frames.filter((f, i) => i > 0 && f.identity === frames[i - 1]!.identity).map((f) => f.number);
+      const same = frames.filter((f, i) => i > 0 && (f.identity === frames[i - 1]!.identity || isSameMoment(f, frames[i - 1]!))).map((f) => f.number);
       if (same.length === 0) return [];
       const all = same.length === frames.length - 1;
       if (!all && holds(shot)) return [];

@@ -1,4 +1,5 @@
 /** The subject takes next to nothing of the frame. */
+import { kindOf } from '../../shots/kinds.js';
 import { type Finding, type Found, probed } from '../finding.js';
 import { inFramesOf, percent, maxBy } from '../wording.js';
 import { fitFix } from '../fixes.js';
@@ -14,6 +15,8 @@ export const subjectSmall: Finding = {
   needs: 'rays',
   inspect: (plan, probe) =>
     plan.outputs.flatMap((output): Found[] => {
+      // A reveal takes the subject away piece by piece.
+      if (kindOf(output.shot).movesPlane) return [];
       // What lies outside the frame is cut, not small.
       const small = probed(output, probe).flatMap(({ frame, probe: p }) =>
         p.subject && !p.subject.isBehind && p.subject.outside < 0.5 && p.subject.area < SMALL

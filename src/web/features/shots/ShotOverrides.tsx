@@ -12,6 +12,7 @@ import { Checkbox, NumberField, Select, TextField } from '../../ui/controls.js';
 import { FileTypesField } from './FileTypesField.js';
 import { PassChoice } from './PassBar.js';
 import { RateField } from './RateField.js';
+import { SubjectField } from './SubjectField.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
 /** No value is written like this. */
@@ -44,6 +45,7 @@ export function ShotOverrides({ shot, put }: { shot: Shot; put: (next: Shot) => 
           </button>
         )}
       </div>
+      <SubjectField shot={shot} put={put} />
       {stages.length > 0 && (
         <Select
           label={LABELS.stage}

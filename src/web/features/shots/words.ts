@@ -24,6 +24,11 @@ export const LABELS = {
   shot: 'Shot',
   name: 'Shot name',
   overrides: 'Overrides',
+  subject: 'Subject',
+  subjectModel: 'Subject of the set',
+  subjectNone: 'None',
+  subjectSaid: 'As stated',
+  subjectParts: (count: number) => `${count} parts`,
   clear: (length: number) => `Clear all ${length}`,
   stage: 'Stage',
   asTheSet: 'From set',
@@ -62,6 +67,7 @@ export const LABELS = {
 
 /** What a control does, its unit, range and cost: whole sentences. */
 export const HELP = {
+  subject: 'What the frames of this shot show whole. Preflight says where it is cut, hidden or small.',
   findShots: 'Lists the shots whose name, kind or group has this text.',
   chosenVariant: 'Makes the shot in this variant too, with separate file names.',
   group: 'Name under which these shots are grouped in the shot list.',
