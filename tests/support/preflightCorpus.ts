@@ -67,6 +67,7 @@ const sun = (s: number, from: string, to: string, stage: object = {}): Record<st
 });
 const materials = (parts: object[]): object => ({ materials: { parts, rules: [], materials: [], swaps: [], variants: [] } });
 const NO_GROUND = { stage: { ground: { kind: 'none' } } };
+const LIT = { lights: [{ id: 'key', name: 'Key', kind: 'point', at: [0, 6, 0], target: [0, 0, 0], lumens: 800 }] };
 const at = (p: Point, s = 5): Point => scaled(p, s);
 
 /** One planted fault each, by the id of its finding. Those that hang on metres are made at one scale. */
@@ -231,6 +232,12 @@ const PLANTED: [id: string, make: Make, scales: number[], follows?: string[]][] 
     }),
     [0.1, 5],
   ],
+  [
+    'light-drowned',
+    (s) => ({ pieces: house(s), changes: still(s, {}, { stage: { ...LIT, site: SITE, daylight: { date: '2026-06-21', time: '13:00' } } }) }),
+    [1, 5],
+  ],
+  ['lights-off', (s) => ({ pieces: house(s), changes: still(s, {}, { stage: { lights: LIT.lights.map((l) => ({ ...l, on: false })) } }) }), [0.1]],
   ['no-effect', (s) => ({ pieces: house(s), changes: { ...still(s), sheet: { ...SHEET, shutter: 180 } } }), [1]],
 ];
 

@@ -15,6 +15,8 @@ import { floating } from './findings/floating.js';
 import { glassDepth } from './findings/glassDepth.js';
 import { hiddenRendered } from './findings/hiddenRendered.js';
 import { jump } from './findings/jump.js';
+import { lightDrowned } from './findings/lightDrowned.js';
+import { lightsOff } from './findings/lightsOff.js';
 import { loopEnds } from './findings/loopEnds.js';
 import { lostParts } from './findings/lostParts.js';
 import { missingFiles } from './findings/missingFiles.js';
@@ -56,6 +58,8 @@ export const FINDINGS: readonly Finding[] = [
   exposureOff,
   sunDown,
   skyStays,
+  lightDrowned,
+  lightsOff,
   glassDepth,
   cutsNothing,
   revealEnds,

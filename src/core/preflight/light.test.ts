@@ -72,6 +72,36 @@ test('a backdrop image that stays while the sun moves', () => {
   expect(severities('sky-stays', planOf(setOf({ stage: { preset: 'open sky', ...image } })))).toEqual([]);
 });
 
+describe('a light that was added', () => {
+  const lamp = { id: 'key', name: 'Key', kind: 'point', at: [0, 1, 0], target: [0, 0, 0] };
+  const under = (lumens: number) =>
+    planOf(setOf({ stage: { site: SITE, daylight: { date: '2026-06-21', time: '13:00' }, lights: [{ ...lamp, lumens }] } }));
+
+  test('is lost under a hundredth of the daylight', () => {
+    // A point of 4π lm gives 1 lx at a metre; the message tells what the day gives.
+    const lux = Number(/daylight ([\d,]+) lx/.exec(findingsOf('light-drowned', under(1))[0]!.message)![1]!.replaceAll(',', ''));
+    expect(lux).toBeGreaterThan(50_000);
+    expect(severities('light-drowned', under(4 * Math.PI * lux * 0.0099))).toEqual(['doubt']);
+    expect(severities('light-drowned', under(4 * Math.PI * lux * 0.0101))).toEqual([]);
+    expect(severities('light-drowned', planOf(setOf({ stage: { lights: [{ ...lamp, lumens: 1 }] } })))).toEqual([]);
+  });
+
+  test('and is off together with all others is noted, and turned on by the fix', () => {
+    const set = setOf({
+      stage: {
+        lights: [
+          { ...lamp, on: false },
+          { ...lamp, id: 'fill', name: 'Fill', on: false },
+        ],
+      },
+    });
+    const [found] = findingsOf('lights-off', planOf(set));
+    expect(found).toMatchObject({ severity: 'note', message: 'All 2 lights added to the stage are off.' });
+    expect(applyPatch(set, found!.fix!.patch).stage.lights!.map((l) => l.on)).toEqual([true, true]);
+    expect(severities('lights-off', planOf(setOf({ stage: { lights: [lamp, { ...lamp, id: 'fill', on: false }] } })))).toEqual([]);
+  });
+});
+
 describe('glass deeper than light is followed', () => {
   const set = setOf({ sheet: { quality: { samples: 32, depth: { bounces: 5, refractionDepth: 4 } } } });
 

@@ -15,8 +15,10 @@ export function momentHash(frame: Frame, scene: string): string {
 const ALIKE = 1e-6;
 
 function isAlike(a: unknown, b: unknown): boolean {
+  // Frames of a shot share most of what they are made of.
+  if (a === b) return true;
   if (typeof a === 'number' && typeof b === 'number') return Math.abs(a - b) <= ALIKE * Math.max(1, Math.abs(a), Math.abs(b));
-  if (typeof a !== 'object' || typeof b !== 'object' || a === null || b === null) return a === b;
+  if (typeof a !== 'object' || typeof b !== 'object' || a === null || b === null) return false;
   const keys = new Set([...Object.keys(a), ...Object.keys(b)]);
   return [...keys].every((k) => isAlike((a as Record<string, unknown>)[k], (b as Record<string, unknown>)[k]));
 }

@@ -101,6 +101,9 @@ export function spotAngle(inner: number, outer: number): number {
   return 2 * Math.PI * (1 - Math.cos(inner) + (Math.cos(inner) - Math.cos(outer)) / 3);
 }
 
+/** A light that gives so small a share of the daylight changes nothing that is seen. */
+export const LOST_SHARE = 0.01;
+
 /** Lux that the light gives on what faces it at its target, before anything is in the way; areas are taken as small beside the way. */
 export function luxAtTarget(own: UserLight): number {
   if (own.kind === 'directional') return directionalOf(own).lux;

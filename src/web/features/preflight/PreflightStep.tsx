@@ -83,7 +83,10 @@ export default function PreflightStep(): ReactNode {
     try {
       const problem = plan!.edit(change);
       toastProblem(problem);
-      if (!problem && done) toast(done);
+      if (problem) return;
+      if (done) toast(done);
+      // What comes of it is waited for: it is saved at once. Where that fails, the saver says so.
+      void plan!.flush().catch(() => undefined);
     } catch (e) {
       toastProblem((e as Error).message);
     }

@@ -1,7 +1,15 @@
 /** The fields of one added light. */
 import { type ReactNode, useState } from 'react';
 import type { Vec3 } from '../../../core/math/bounds.js';
-import { directionalOf, LUMENS_PER_WATT, luxAtTarget, USER_LIGHT_KINDS, type UserLight, type UserLightKind } from '../../../core/stage/userLight.js';
+import {
+  directionalOf,
+  LOST_SHARE,
+  LUMENS_PER_WATT,
+  luxAtTarget,
+  USER_LIGHT_KINDS,
+  type UserLight,
+  type UserLightKind,
+} from '../../../core/stage/userLight.js';
 import { type FieldSpec, FormFields } from '../../forms/FormFields.js';
 import { PointFields } from '../../forms/PointFields.js';
 import { NumberField, Select, TextField } from '../../ui/controls.js';
@@ -14,9 +22,6 @@ const KIND_WORDS: Record<UserLightKind, string> = {
   disc: 'disc',
   directional: 'directional',
 };
-
-/** A light that gives so small a share of the daylight changes nothing that is seen. */
-const LOST = 0.01;
 
 const DIRECTIONAL_FIELDS: readonly FieldSpec<ReturnType<typeof directionalOf>>[] = [
   { key: 'lux', kind: 'number', label: LABELS.illuminance, help: HELP.illuminance, unit: 'lx', step: 100, decimals: 0 },
@@ -113,7 +118,7 @@ export function OneLight({ light, daylight, change }: OneLightProps): ReactNode 
         <FormFields fields={LIGHT_FIELDS} values={light} put={change} />
       </div>
       <p className="num text-sm text-graphite">{LABELS.lxAtItsAim(lux.toPrecision(3))}</p>
-      {daylight !== undefined && lux < LOST * daylight && (
+      {daylight !== undefined && lux < LOST_SHARE * daylight && (
         <p className="text-sm text-ochre">{MESSAGES.hardlyVisibleDaylightGives(Math.round(daylight))}</p>
       )}
     </>
