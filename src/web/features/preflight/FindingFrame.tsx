@@ -72,7 +72,7 @@ export function FindingFrame({ small, large, aspect, shot, number, caption, over
           )}
         </svg>
       )}
-      <span className="mark mark-tl text-sm">{caption}</span>
+      <span className="num plate mark-tl px-1.5 text-sm">{caption}</span>
     </div>
   );
 }
