@@ -113,3 +113,9 @@ export function probed(output: PlannedOutput, probe: ProbeOf): { frame: Frame; p
     return answer ? [{ frame, probe: answer }] : [];
   });
 }
+
+/** Judges one run of frames after another; what is found is told of that run. */
+export const eachOutput =
+  (inspect: (output: PlannedOutput, plan: PreflightPlan, probe: ProbeOf) => Found[]): Finding['inspect'] =>
+  (plan, probe) =>
+    plan.outputs.flatMap((output) => inspect(output, plan, probe).map((found) => ({ run: output.run, ...found })));

@@ -11,7 +11,7 @@ import { outputName, type SetFile } from '../plan/set.js';
 import type { Waiver } from '../plan/waiver.js';
 import { kindOf, type Shot } from '../shots/kinds.js';
 import { parseRate, rateValue } from '../units/rate.js';
-import type { Area, Finding, Fix, FindingCurve, Found, Overlay, PlannedOutput, PlanPart, PreflightPlan, ProbeOf, Severity } from './finding.js';
+import type { Area, Finding, Found, PlannedOutput, PlanPart, PreflightPlan, ProbeOf, Severity } from './finding.js';
 import { FINDINGS } from './findings.js';
 import { momentHash } from './moment.js';
 import type { ProbeRequest } from './probe.js';
@@ -98,23 +98,14 @@ export function wantedProbes({ outputs }: PreflightPlan): WantedProbe[] {
 }
 
 /** A finding as it is reported. */
-export interface ReportedFinding {
+export interface ReportedFinding extends Omit<Found, 'about'> {
   /** Id of its kind, and one of its own in this report. */
   check: string;
   key: string;
   title: string;
   area: Area;
-  severity: Severity;
-  /** Run of frames, and what that is called; absent where it is the set's. */
-  run?: string;
+  /** What its run is called; absent where it is the set's. */
   shotName?: string;
-  /** Numbers of the frames it is about; absent where it is all. */
-  frames?: number[];
-  worst?: number;
-  message: string;
-  overlay?: Overlay;
-  fix?: Fix;
-  curve?: FindingCurve;
   /** What a waiver of it must be about: of this run, of the whole set, and of the worst frame alone, where a frame can be waived. */
   about: { shot: string; set: string; frame?: string };
   /** Why it was accepted. */

@@ -1,5 +1,5 @@
 /** The camera stands under the ground of its stage. */
-import type { Finding, Found } from '../finding.js';
+import { eachOutput, type Finding } from '../finding.js';
 import { formatMetres, inFramesOf, maxBy } from '../wording.js';
 
 export const belowGround: Finding = {
@@ -7,25 +7,23 @@ export const belowGround: Finding = {
   title: 'Camera below the ground',
   area: 'picture',
   needs: 'plan',
-  inspect: ({ outputs, set }) =>
-    outputs.flatMap((output): Found[] => {
-      const below = output.frames.filter(({ camera, stage }) => {
-        if (!stage.base || stage.base.shadowCatcher || camera.kind === 'parallel') return false;
-        const { x, z, outer, height } = stage.base;
-        return camera.eye[1] < height && Math.hypot(camera.eye[0] - x, camera.eye[2] - z) < outer;
-      });
-      if (below.length === 0) return [];
-      const depth = (f: (typeof below)[number]): number => f.stage.base!.height - f.camera.eye[1];
-      const worst = maxBy(below, depth);
-      const where = inFramesOf(set, output, below);
-      return [
-        {
-          severity: 'fault',
-          run: output.run,
-          frames: below.map((f) => f.number),
-          worst: worst.number,
-          message: `The camera is up to ${formatMetres(depth(worst))} below the ground ${where}. Raise the eye, or lower the ground.`,
-        },
-      ];
-    }),
+  inspect: eachOutput((output, { set }) => {
+    const below = output.frames.filter(({ camera, stage }) => {
+      if (!stage.base || stage.base.shadowCatcher || camera.kind === 'parallel') return false;
+      const { x, z, outer, height } = stage.base;
+      return camera.eye[1] < height && Math.hypot(camera.eye[0] - x, camera.eye[2] - z) < outer;
+    });
+    if (below.length === 0) return [];
+    const depth = (f: (typeof below)[number]): number => f.stage.base!.height - f.camera.eye[1];
+    const worst = maxBy(below, depth);
+    const where = inFramesOf(set, output, below);
+    return [
+      {
+        severity: 'fault',
+        frames: below.map((f) => f.number),
+        worst: worst.number,
+        message: `The camera is up to ${formatMetres(depth(worst))} below the ground ${where}. Raise the eye, or lower the ground.`,
+      },
+    ];
+  }),
 };

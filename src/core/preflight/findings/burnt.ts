@@ -1,5 +1,5 @@
 /** The model burns out to white. */
-import { type Finding, type Found, probed } from '../finding.js';
+import { eachOutput, type Finding, probed } from '../finding.js';
 import { inFramesOf, percent, maxBy } from '../wording.js';
 import { editFix } from '../fixes.js';
 
@@ -14,26 +14,24 @@ export const burnt: Finding = {
   title: 'Burnt-out render',
   area: 'light',
   needs: 'light',
-  inspect: ({ outputs, set }, probe) =>
-    outputs.flatMap((output): Found[] => {
-      const white = probed(output, probe).flatMap(({ frame, probe: p }) =>
-        p.light && p.light.burnt >= BRIGHT ? [{ frame, share: p.light.burnt }] : [],
-      );
-      if (white.length === 0) return [];
-      const worst = maxBy(white, (f) => f.share);
-      const frames = white.map((f) => f.frame);
-      const where = inFramesOf(set, output, frames);
-      const exposure = Math.max(-30, set.grade.exposure - STOPS);
-      return [
-        {
-          severity: worst.share >= WHITE ? 'fault' : 'doubt',
-          run: output.run,
-          frames: frames.map((f) => f.number),
-          worst: worst.frame.number,
-          message: `${percent(worst.share)} of the model is burnt out ${where}.`,
-          fix: editFix('Lower exposure by 1 EV', set, { ...set, grade: { ...set.grade, exposure } }),
-          about: { exposure: set.grade.exposure },
-        },
-      ];
-    }),
+  inspect: eachOutput((output, { set }, probe) => {
+    const white = probed(output, probe).flatMap(({ frame, probe: p }) =>
+      p.light && p.light.burnt >= BRIGHT ? [{ frame, share: p.light.burnt }] : [],
+    );
+    if (white.length === 0) return [];
+    const worst = maxBy(white, (f) => f.share);
+    const frames = white.map((f) => f.frame);
+    const where = inFramesOf(set, output, frames);
+    const exposure = Math.max(-30, set.grade.exposure - STOPS);
+    return [
+      {
+        severity: worst.share >= WHITE ? 'fault' : 'doubt',
+        frames: frames.map((f) => f.number),
+        worst: worst.frame.number,
+        message: `${percent(worst.share)} of the model is burnt out ${where}.`,
+        fix: editFix('Lower exposure by 1 EV', set, { ...set, grade: { ...set.grade, exposure } }),
+        about: { exposure: set.grade.exposure },
+      },
+    ];
+  }),
 };

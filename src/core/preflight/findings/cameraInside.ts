@@ -1,5 +1,5 @@
 /** The camera is inside a solid. */
-import { type Finding, type Found, probed } from '../finding.js';
+import { eachOutput, type Finding, probed } from '../finding.js';
 import { inFramesOf, quotePart } from '../wording.js';
 
 /** Share of the directions around the eye that meet a surface from behind: from outside a solid hardly any do. */
@@ -10,21 +10,19 @@ export const cameraInside: Finding = {
   title: 'Camera inside a part',
   area: 'picture',
   needs: 'rays',
-  inspect: ({ outputs, set }, probe) =>
-    outputs.flatMap((output): Found[] => {
-      // A parallel view has no eye: it looks from a whole plane.
-      const inside = probed(output, probe).filter(({ frame, probe: p }) => frame.camera.kind !== 'parallel' && p.enclosed >= INSIDE);
-      if (inside.length === 0) return [];
-      const frames = inside.map((f) => f.frame);
-      const where = inFramesOf(set, output, frames);
-      return [
-        {
-          severity: 'fault',
-          run: output.run,
-          frames: frames.map((f) => f.number),
-          worst: frames[0]!.number,
-          message: `The camera is inside ${quotePart(inside[0]!.probe.enclosedBy!)} ${where}. Move the eye out of it.`,
-        },
-      ];
-    }),
+  inspect: eachOutput((output, { set }, probe) => {
+    // A parallel view has no eye: it looks from a whole plane.
+    const inside = probed(output, probe).filter(({ frame, probe: p }) => frame.camera.kind !== 'parallel' && p.enclosed >= INSIDE);
+    if (inside.length === 0) return [];
+    const frames = inside.map((f) => f.frame);
+    const where = inFramesOf(set, output, frames);
+    return [
+      {
+        severity: 'fault',
+        frames: frames.map((f) => f.number),
+        worst: frames[0]!.number,
+        message: `The camera is inside ${quotePart(inside[0]!.probe.enclosedBy!)} ${where}. Move the eye out of it.`,
+      },
+    ];
+  }),
 };

@@ -2,7 +2,7 @@
 import { kindOf } from '../../shots/kinds.js';
 import { MIN_CLEARANCE } from '../../shots/walkthrough/clearance.js';
 import { radiusOf } from '../../math/bounds.js';
-import { type Finding, type Found, probed } from '../finding.js';
+import { eachOutput, type Finding, probed } from '../finding.js';
 import { formatMetres, inFrames, quotePart, maxBy } from '../wording.js';
 
 /** Metres: the clearance is that of a person, so it says nothing of smaller models. */
@@ -14,22 +14,20 @@ export const clearance: Finding = {
   title: 'Path passes too close',
   area: 'movement',
   needs: 'rays',
-  inspect: ({ outputs, bounds }, probe) =>
-    outputs.flatMap((output): Found[] => {
-      if (!kindOf(output.shot).movesThrough || radiusOf(bounds) < SMALLEST_RADIUS) return [];
-      const all = probed(output, probe);
-      const close = all.filter(({ probe: p }) => p.enclosed < INSIDE && p.nearest < MIN_CLEARANCE);
-      if (close.length === 0) return [];
-      const worst = maxBy(close, (f) => -f.probe.nearest);
-      return [
-        {
-          severity: 'doubt',
-          run: output.run,
-          frames: close.map((f) => f.frame.number),
-          worst: worst.frame.number,
-          message: `The path passes ${quotePart(worst.probe.nearestPart!)} at ${formatMetres(worst.probe.nearest)} in ${inFrames(close.map((f) => f.frame.number))}.`,
-          curve: { label: 'Nearest surface', unit: ' m', values: all.map((f) => Math.min(f.probe.nearest, 10)) },
-        },
-      ];
-    }),
+  inspect: eachOutput((output, { bounds }, probe) => {
+    if (!kindOf(output.shot).movesThrough || radiusOf(bounds) < SMALLEST_RADIUS) return [];
+    const all = probed(output, probe);
+    const close = all.filter(({ probe: p }) => p.enclosed < INSIDE && p.nearest < MIN_CLEARANCE);
+    if (close.length === 0) return [];
+    const worst = maxBy(close, (f) => -f.probe.nearest);
+    return [
+      {
+        severity: 'doubt',
+        frames: close.map((f) => f.frame.number),
+        worst: worst.frame.number,
+        message: `The path passes ${quotePart(worst.probe.nearestPart!)} at ${formatMetres(worst.probe.nearest)} in ${inFrames(close.map((f) => f.frame.number))}.`,
+        curve: { label: 'Nearest surface', unit: ' m', values: all.map((f) => Math.min(f.probe.nearest, 10)) },
+      },
+    ];
+  }),
 };

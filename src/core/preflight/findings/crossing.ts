@@ -1,6 +1,6 @@
 /** Something passes between the camera and the subject in some frames of a moving shot alone. */
 import { kindOf } from '../../shots/kinds.js';
-import { type Finding, type Found, probed } from '../finding.js';
+import { eachOutput, type Finding, probed } from '../finding.js';
 import { inFrames, percent, quotePart, maxBy } from '../wording.js';
 
 /** Share of the subject that is hidden more than in the middle one of the shot's frames. */
@@ -15,25 +15,23 @@ export const crossing: Finding = {
   title: 'Something crosses the view',
   area: 'picture',
   needs: 'rays',
-  inspect: ({ outputs }, probe) =>
-    outputs.flatMap((output): Found[] => {
-      if (!kindOf(output.shot).moving) return [];
-      const all = probed(output, probe).flatMap(({ frame, probe: p }) => (p.subject ? [{ frame, subject: p.subject }] : []));
-      const shares = all.map((f) => f.subject.hidden).sort((a, b) => a - b);
-      const usual = shares[Math.floor(shares.length / 2)] ?? 0;
-      const crossed = all.filter((f) => f.subject.hidden > usual + MORE);
-      if (usual > USUAL || crossed.length === 0 || crossed.length > SOME * all.length) return [];
-      const worst = maxBy(crossed, (f) => f.subject.hidden);
-      return [
-        {
-          severity: 'doubt',
-          run: output.run,
-          frames: crossed.map((f) => f.frame.number),
-          worst: worst.frame.number,
-          message: `${quotePart(worst.subject.hiddenBy!)} passes before the subject in ${inFrames(crossed.map((f) => f.frame.number))} and hides up to ${percent(worst.subject.hidden)} of it.`,
-          overlay: { kind: 'box', box: worst.subject.box },
-          curve: { label: 'Subject hidden', unit: ' %', values: all.map((f) => 100 * f.subject.hidden) },
-        },
-      ];
-    }),
+  inspect: eachOutput((output, _, probe) => {
+    if (!kindOf(output.shot).moving) return [];
+    const all = probed(output, probe).flatMap(({ frame, probe: p }) => (p.subject ? [{ frame, subject: p.subject }] : []));
+    const shares = all.map((f) => f.subject.hidden).sort((a, b) => a - b);
+    const usual = shares[Math.floor(shares.length / 2)] ?? 0;
+    const crossed = all.filter((f) => f.subject.hidden > usual + MORE);
+    if (usual > USUAL || crossed.length === 0 || crossed.length > SOME * all.length) return [];
+    const worst = maxBy(crossed, (f) => f.subject.hidden);
+    return [
+      {
+        severity: 'doubt',
+        frames: crossed.map((f) => f.frame.number),
+        worst: worst.frame.number,
+        message: `${quotePart(worst.subject.hiddenBy!)} passes before the subject in ${inFrames(crossed.map((f) => f.frame.number))} and hides up to ${percent(worst.subject.hidden)} of it.`,
+        overlay: { kind: 'box', box: worst.subject.box },
+        curve: { label: 'Subject hidden', unit: ' %', values: all.map((f) => 100 * f.subject.hidden) },
+      },
+    ];
+  }),
 };

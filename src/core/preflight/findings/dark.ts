@@ -1,5 +1,5 @@
 /** The model comes out black. */
-import { type Finding, type Found, probed } from '../finding.js';
+import { eachOutput, type Finding, probed } from '../finding.js';
 import { inFramesOf, percent, maxBy } from '../wording.js';
 
 /** Shares of the model's pixels that are black. */
@@ -11,23 +11,21 @@ export const dark: Finding = {
   title: 'Black render',
   area: 'light',
   needs: 'light',
-  inspect: ({ outputs, set }, probe) =>
-    outputs.flatMap((output): Found[] => {
-      const black = probed(output, probe).flatMap(({ frame, probe: p }) =>
-        p.light && p.covered > 0 && p.light.black >= DARK ? [{ frame, share: p.light.black }] : [],
-      );
-      if (black.length === 0) return [];
-      const worst = maxBy(black, (f) => f.share);
-      const frames = black.map((f) => f.frame);
-      const where = inFramesOf(set, output, frames);
-      return [
-        {
-          severity: worst.share >= BLACK ? 'fault' : 'doubt',
-          run: output.run,
-          frames: frames.map((f) => f.number),
-          worst: worst.frame.number,
-          message: `${percent(worst.share)} of the model is black ${where}. Add light, or raise the exposure.`,
-        },
-      ];
-    }),
+  inspect: eachOutput((output, { set }, probe) => {
+    const black = probed(output, probe).flatMap(({ frame, probe: p }) =>
+      p.light && p.covered > 0 && p.light.black >= DARK ? [{ frame, share: p.light.black }] : [],
+    );
+    if (black.length === 0) return [];
+    const worst = maxBy(black, (f) => f.share);
+    const frames = black.map((f) => f.frame);
+    const where = inFramesOf(set, output, frames);
+    return [
+      {
+        severity: worst.share >= BLACK ? 'fault' : 'doubt',
+        frames: frames.map((f) => f.number),
+        worst: worst.frame.number,
+        message: `${percent(worst.share)} of the model is black ${where}. Add light, or raise the exposure.`,
+      },
+    ];
+  }),
 };

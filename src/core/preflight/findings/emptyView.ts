@@ -1,5 +1,5 @@
 /** No part of the model is in the frame at all. */
-import { type Finding, type Found, probed } from '../finding.js';
+import { eachOutput, type Finding, probed } from '../finding.js';
 import { inFramesOf } from '../wording.js';
 import { aimFix } from '../fixes.js';
 
@@ -8,22 +8,20 @@ export const emptyView: Finding = {
   title: 'Empty view',
   area: 'picture',
   needs: 'rays',
-  inspect: (plan, probe) =>
-    plan.outputs.flatMap((output): Found[] => {
-      // A thing between two rays of the probe is small, but there.
-      const empty = probed(output, probe).filter(({ probe: p }) => p.covered === 0 && (p.subject === null || p.subject.area === 0));
-      if (empty.length === 0) return [];
-      const frames = empty.map((f) => f.frame);
-      const where = inFramesOf(plan.set, output, frames);
-      return [
-        {
-          severity: 'fault',
-          run: output.run,
-          frames: frames.map((f) => f.number),
-          worst: frames[0]!.number,
-          message: `Nothing of the model is seen ${where}.`,
-          fix: aimFix(plan, frames),
-        },
-      ];
-    }),
+  inspect: eachOutput((output, plan, probe) => {
+    // A thing between two rays of the probe is small, but there.
+    const empty = probed(output, probe).filter(({ probe: p }) => p.covered === 0 && (p.subject === null || p.subject.area === 0));
+    if (empty.length === 0) return [];
+    const frames = empty.map((f) => f.frame);
+    const where = inFramesOf(plan.set, output, frames);
+    return [
+      {
+        severity: 'fault',
+        frames: frames.map((f) => f.number),
+        worst: frames[0]!.number,
+        message: `Nothing of the model is seen ${where}.`,
+        fix: aimFix(plan, frames),
+      },
+    ];
+  }),
 };

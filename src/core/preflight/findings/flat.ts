@@ -1,5 +1,5 @@
 /** The picture is one even tone. */
-import { type Finding, type Found, probed } from '../finding.js';
+import { eachOutput, type Finding, probed } from '../finding.js';
 import { inFramesOf } from '../wording.js';
 
 /** Standard deviation of the displayed brightness, 0..1: about two steps of 8 bits. */
@@ -12,22 +12,20 @@ export const flat: Finding = {
   title: 'No contrast',
   area: 'light',
   needs: 'light',
-  inspect: ({ outputs, set }, probe) =>
-    outputs.flatMap((output): Found[] => {
-      const even = probed(output, probe).flatMap(({ frame, probe: p }) =>
-        p.light && p.covered > SEEN && p.light.spread < EVEN ? [{ frame, light: p.light }] : [],
-      );
-      if (even.length === 0) return [];
-      const frames = even.map((f) => f.frame);
-      const where = inFramesOf(set, output, frames);
-      return [
-        {
-          severity: 'fault',
-          run: output.run,
-          frames: frames.map((f) => f.number),
-          worst: frames[0]!.number,
-          message: `The frame is one even tone ${where}. Check its light and its exposure.`,
-        },
-      ];
-    }),
+  inspect: eachOutput((output, { set }, probe) => {
+    const even = probed(output, probe).flatMap(({ frame, probe: p }) =>
+      p.light && p.covered > SEEN && p.light.spread < EVEN ? [{ frame, light: p.light }] : [],
+    );
+    if (even.length === 0) return [];
+    const frames = even.map((f) => f.frame);
+    const where = inFramesOf(set, output, frames);
+    return [
+      {
+        severity: 'fault',
+        frames: frames.map((f) => f.number),
+        worst: frames[0]!.number,
+        message: `The frame is one even tone ${where}. Check its light and its exposure.`,
+      },
+    ];
+  }),
 };

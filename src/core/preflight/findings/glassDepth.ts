@@ -1,7 +1,7 @@
 /** The eye looks through more surfaces of glass in line than light is followed through: they come out black. */
 import { customQualitySchema, QUALITY_LEVELS } from '../../frame/settings.js';
 import { effectiveSettings } from '../../plan/formatSheet.js';
-import { type Finding, type Found, probed } from '../finding.js';
+import { eachOutput, type Finding, probed } from '../finding.js';
 import { inFramesOf, maxBy, percent } from '../wording.js';
 import { editFix } from '../fixes.js';
 
@@ -14,38 +14,36 @@ export const glassDepth: Finding = {
   title: 'Glass deeper than followed',
   area: 'light',
   needs: 'rays',
-  inspect: ({ outputs, set }, probe) =>
-    outputs.flatMap((output): Found[] => {
-      const deep = probed(output, probe).flatMap(({ frame, probe: p }) =>
-        frame.sampling.mode === 'traced' && p.beyondDepth > STRAY ? [{ frame, share: p.beyondDepth, interfaces: p.interfaces }] : [],
-      );
-      if (deep.length === 0) return [];
-      const worst = maxBy(deep, (f) => f.share);
-      const depth = worst.frame.sampling.refractionDepth;
-      const wanted = Math.min(MAX_DEPTH, Math.max(depth + 1, ...deep.map((f) => f.interfaces)));
-      const { shot } = output;
-      const { quality } = effectiveSettings(set.sheet, shot);
-      const own = typeof quality === 'string' ? customQualitySchema.parse({ samples: QUALITY_LEVELS[quality] }) : quality;
-      const bounces = own.depth?.bounces ?? worst.frame.sampling.bounces;
-      return [
-        {
-          severity: 'doubt',
-          run: output.run,
-          frames: deep.map((f) => f.frame.number),
-          worst: worst.frame.number,
-          message: `${percent(worst.share)} of the frame looks through more than ${depth} surfaces of glass, up to ${wanted}, ${inFramesOf(
-            set,
-            output,
-            deep.map((f) => f.frame),
-          )}.`,
-          fix: editFix(`Refraction depth ${wanted}`, set, {
-            ...set,
-            shots: set.shots.map((s) =>
-              s.id === shot.id ? { ...s, overrides: { ...s.overrides, quality: { ...own, depth: { bounces, refractionDepth: wanted } } } } : s,
-            ),
-          }),
-          about: { depth },
-        },
-      ];
-    }),
+  inspect: eachOutput((output, { set }, probe) => {
+    const deep = probed(output, probe).flatMap(({ frame, probe: p }) =>
+      frame.sampling.mode === 'traced' && p.beyondDepth > STRAY ? [{ frame, share: p.beyondDepth, interfaces: p.interfaces }] : [],
+    );
+    if (deep.length === 0) return [];
+    const worst = maxBy(deep, (f) => f.share);
+    const depth = worst.frame.sampling.refractionDepth;
+    const wanted = Math.min(MAX_DEPTH, Math.max(depth + 1, ...deep.map((f) => f.interfaces)));
+    const { shot } = output;
+    const { quality } = effectiveSettings(set.sheet, shot);
+    const own = typeof quality === 'string' ? customQualitySchema.parse({ samples: QUALITY_LEVELS[quality] }) : quality;
+    const bounces = own.depth?.bounces ?? worst.frame.sampling.bounces;
+    return [
+      {
+        severity: 'doubt',
+        frames: deep.map((f) => f.frame.number),
+        worst: worst.frame.number,
+        message: `${percent(worst.share)} of the frame looks through more than ${depth} surfaces of glass, up to ${wanted}, ${inFramesOf(
+          set,
+          output,
+          deep.map((f) => f.frame),
+        )}.`,
+        fix: editFix(`Refraction depth ${wanted}`, set, {
+          ...set,
+          shots: set.shots.map((s) =>
+            s.id === shot.id ? { ...s, overrides: { ...s.overrides, quality: { ...own, depth: { bounces, refractionDepth: wanted } } } } : s,
+          ),
+        }),
+        about: { depth },
+      },
+    ];
+  }),
 };

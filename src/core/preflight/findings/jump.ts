@@ -1,6 +1,6 @@
 /** Between two frames the camera jumps. */
 import { kindOf } from '../../shots/kinds.js';
-import type { Finding, Found } from '../finding.js';
+import { eachOutput, type Finding } from '../finding.js';
 import { formatMetres, maxBy } from '../wording.js';
 
 /** Times the middle one of the shot's steps. */
@@ -18,32 +18,30 @@ export const jump: Finding = {
   title: 'Jump between two frames',
   area: 'movement',
   needs: 'plan',
-  inspect: ({ outputs }) =>
-    outputs.flatMap((output): Found[] => {
-      const { frames, shot } = output;
-      if (!kindOf(shot).movesThrough || frames.length < 4) return [];
-      const pairs = frames.slice(1).map((f, i) => {
-        const [a, b] = [frames[i]!.camera, f.camera];
-        // The third row of a view matrix is the direction backwards.
-        const dot = [2, 6, 10].reduce((sum, k) => sum + a.viewMatrix[k]! * b.viewMatrix[k]!, 0);
-        return {
-          frame: f,
-          moved: Math.hypot(...a.eye.map((v, k) => v - b.eye[k]!)),
-          turned: (Math.acos(Math.min(1, Math.max(-1, dot))) * 180) / Math.PI,
-        };
-      });
-      const [step, turn] = [steps(pairs.map((p) => p.moved)), steps(pairs.map((p) => p.turned))];
-      const jumps = pairs.filter((p) => p.moved > Math.max(TIMES * step, 1e-6) || p.turned > Math.max(TIMES * turn, LEAST_DEGREES));
-      if (jumps.length === 0) return [];
-      const worst = maxBy(jumps, (p) => p.moved / (step || 1) + p.turned);
-      return [
-        {
-          severity: 'fault',
-          run: output.run,
-          frames: jumps.map((p) => p.frame.number),
-          worst: worst.frame.number,
-          message: `The camera jumps by ${formatMetres(worst.moved)} and ${worst.turned.toFixed(0)}° to frame ${worst.frame.number}.`,
-        },
-      ];
-    }),
+  inspect: eachOutput((output) => {
+    const { frames, shot } = output;
+    if (!kindOf(shot).movesThrough || frames.length < 4) return [];
+    const pairs = frames.slice(1).map((f, i) => {
+      const [a, b] = [frames[i]!.camera, f.camera];
+      // The third row of a view matrix is the direction backwards.
+      const dot = [2, 6, 10].reduce((sum, k) => sum + a.viewMatrix[k]! * b.viewMatrix[k]!, 0);
+      return {
+        frame: f,
+        moved: Math.hypot(...a.eye.map((v, k) => v - b.eye[k]!)),
+        turned: (Math.acos(Math.min(1, Math.max(-1, dot))) * 180) / Math.PI,
+      };
+    });
+    const [step, turn] = [steps(pairs.map((p) => p.moved)), steps(pairs.map((p) => p.turned))];
+    const jumps = pairs.filter((p) => p.moved > Math.max(TIMES * step, 1e-6) || p.turned > Math.max(TIMES * turn, LEAST_DEGREES));
+    if (jumps.length === 0) return [];
+    const worst = maxBy(jumps, (p) => p.moved / (step || 1) + p.turned);
+    return [
+      {
+        severity: 'fault',
+        frames: jumps.map((p) => p.frame.number),
+        worst: worst.frame.number,
+        message: `The camera jumps by ${formatMetres(worst.moved)} and ${worst.turned.toFixed(0)}° to frame ${worst.frame.number}.`,
+      },
+    ];
+  }),
 };

@@ -1,6 +1,6 @@
 /** A movie that is played in a loop shows its first frame twice. */
 import { kindOf } from '../../shots/kinds.js';
-import type { Finding, Found } from '../finding.js';
+import { eachOutput, type Finding } from '../finding.js';
 import { isSameMoment } from '../moment.js';
 
 /** Fewer frames are no movie to be looped. */
@@ -11,19 +11,17 @@ export const loopEnds: Finding = {
   title: 'First and last frame alike',
   area: 'movement',
   needs: 'plan',
-  inspect: ({ outputs }) =>
-    outputs.flatMap((output): Found[] => {
-      const { frames, shot } = output;
-      const [first, last, second] = [frames[0], frames.at(-1), frames[1]];
-      if (!kindOf(shot).moving || frames.length < MIN_FRAMES || !isSameMoment(first!, last!) || isSameMoment(first!, second!)) return [];
-      return [
-        {
-          severity: 'doubt',
-          run: output.run,
-          frames: [last!.number],
-          worst: last!.number,
-          message: `Frame ${last!.number} shows the same as frame ${first!.number}: a loop halts there.`,
-        },
-      ];
-    }),
+  inspect: eachOutput((output) => {
+    const { frames, shot } = output;
+    const [first, last, second] = [frames[0], frames.at(-1), frames[1]];
+    if (!kindOf(shot).moving || frames.length < MIN_FRAMES || !isSameMoment(first!, last!) || isSameMoment(first!, second!)) return [];
+    return [
+      {
+        severity: 'doubt',
+        frames: [last!.number],
+        worst: last!.number,
+        message: `Frame ${last!.number} shows the same as frame ${first!.number}: a loop halts there.`,
+      },
+    ];
+  }),
 };

@@ -1,25 +1,23 @@
 /** Perspective and parallel views stand side by side in one shot. */
-import type { Finding, Found } from '../finding.js';
+import { eachOutput, type Finding } from '../finding.js';
 
 export const mixedProjection: Finding = {
   id: 'mixed-projection',
   title: 'Perspective and parallel mixed',
   area: 'format',
   needs: 'plan',
-  inspect: ({ outputs, set }) =>
-    outputs.flatMap((output): Found[] => {
-      const of = (kind: string): string[] => [
-        ...new Set(output.frames.filter((f) => f.camera.kind === kind).map((f) => set.views.find((v) => v.id === f.view)?.name ?? f.view)),
-      ];
-      const [parallel, perspective] = [of('parallel'), of('perspective')];
-      if (parallel.length === 0 || perspective.length === 0) return [];
-      return [
-        {
-          severity: 'note',
-          run: output.run,
-          message: `${parallel.slice(0, 4).join(', ')} ${parallel.length === 1 ? 'is' : 'are'} parallel, ${perspective.slice(0, 4).join(', ')} perspective.`,
-          about: { parallel, perspective },
-        },
-      ];
-    }),
+  inspect: eachOutput((output, { set }) => {
+    const of = (kind: string): string[] => [
+      ...new Set(output.frames.filter((f) => f.camera.kind === kind).map((f) => set.views.find((v) => v.id === f.view)?.name ?? f.view)),
+    ];
+    const [parallel, perspective] = [of('parallel'), of('perspective')];
+    if (parallel.length === 0 || perspective.length === 0) return [];
+    return [
+      {
+        severity: 'note',
+        message: `${parallel.slice(0, 4).join(', ')} ${parallel.length === 1 ? 'is' : 'are'} parallel, ${perspective.slice(0, 4).join(', ')} perspective.`,
+        about: { parallel, perspective },
+      },
+    ];
+  }),
 };

@@ -1,6 +1,6 @@
 /** Frames of a moving shot that follow one another are one and the same picture. */
 import { kindOf } from '../../shots/kinds.js';
-import type { Finding, Found } from '../finding.js';
+import { eachOutput, type Finding } from '../finding.js';
 import { isSameMoment } from '../moment.js';
 import { inFrames } from '../wording.js';
 
@@ -12,22 +12,20 @@ export const sameFrames: Finding = {
   title: 'Consecutive frames alike',
   area: 'movement',
   needs: 'plan',
-  inspect: ({ outputs }) =>
-    outputs.flatMap((output): Found[] => {
-      const { frames, shot } = output;
-      if (!kindOf(shot).moving || frames.length < 2) return [];
-      const same = frames.filter((f, i) => i > 0 && (f.identity === frames[i - 1]!.identity || isSameMoment(f, frames[i - 1]!))).map((f) => f.number);
-      if (same.length === 0) return [];
-      const all = same.length === frames.length - 1;
-      if (!all && holds(shot)) return [];
-      return [
-        {
-          severity: all ? 'fault' : 'doubt',
-          run: output.run,
-          frames: same,
-          worst: same[0]!,
-          message: all ? `All ${frames.length} frames are the same.` : `Each of ${inFrames(same)} shows the same as the one before it.`,
-        },
-      ];
-    }),
+  inspect: eachOutput((output) => {
+    const { frames, shot } = output;
+    if (!kindOf(shot).moving || frames.length < 2) return [];
+    const same = frames.filter((f, i) => i > 0 && (f.identity === frames[i - 1]!.identity || isSameMoment(f, frames[i - 1]!))).map((f) => f.number);
+    if (same.length === 0) return [];
+    const all = same.length === frames.length - 1;
+    if (!all && holds(shot)) return [];
+    return [
+      {
+        severity: all ? 'fault' : 'doubt',
+        frames: same,
+        worst: same[0]!,
+        message: all ? `All ${frames.length} frames are the same.` : `Each of ${inFrames(same)} shows the same as the one before it.`,
+      },
+    ];
+  }),
 };

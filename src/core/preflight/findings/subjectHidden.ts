@@ -1,5 +1,5 @@
 /** Other parts stand before the subject. */
-import { type Finding, type Found, probed } from '../finding.js';
+import { eachOutput, type Finding, probed } from '../finding.js';
 import { inFramesOf, percent, quotePart, maxBy } from '../wording.js';
 
 /** Shares of what turns to the eye that are hidden. */
@@ -11,26 +11,24 @@ export const subjectHidden: Finding = {
   title: 'Subject hidden',
   area: 'picture',
   needs: 'rays',
-  inspect: ({ outputs, set }, probe) =>
-    outputs.flatMap((output): Found[] => {
-      const all = probed(output, probe).flatMap(({ frame, probe: p }) => (p.subject ? [{ frame, subject: p.subject }] : []));
-      const hidden = all.filter((f) => f.subject.hidden >= HALF);
-      if (hidden.length === 0) return [];
-      const worst = maxBy(hidden, (f) => f.subject.hidden);
-      const where = inFramesOf(
-        set,
-        output,
-        hidden.map((f) => f.frame),
-      );
-      return [
-        {
-          severity: worst.subject.hidden >= MOST ? 'fault' : 'doubt',
-          run: output.run,
-          frames: hidden.map((f) => f.frame.number),
-          worst: worst.frame.number,
-          message: `${percent(worst.subject.hidden)} of the subject is hidden ${where}, mostly by ${quotePart(worst.subject.hiddenBy!)}.`,
-          overlay: { kind: 'box', box: worst.subject.box },
-        },
-      ];
-    }),
+  inspect: eachOutput((output, { set }, probe) => {
+    const all = probed(output, probe).flatMap(({ frame, probe: p }) => (p.subject ? [{ frame, subject: p.subject }] : []));
+    const hidden = all.filter((f) => f.subject.hidden >= HALF);
+    if (hidden.length === 0) return [];
+    const worst = maxBy(hidden, (f) => f.subject.hidden);
+    const where = inFramesOf(
+      set,
+      output,
+      hidden.map((f) => f.frame),
+    );
+    return [
+      {
+        severity: worst.subject.hidden >= MOST ? 'fault' : 'doubt',
+        frames: hidden.map((f) => f.frame.number),
+        worst: worst.frame.number,
+        message: `${percent(worst.subject.hidden)} of the subject is hidden ${where}, mostly by ${quotePart(worst.subject.hiddenBy!)}.`,
+        overlay: { kind: 'box', box: worst.subject.box },
+      },
+    ];
+  }),
 };

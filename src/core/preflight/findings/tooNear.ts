@@ -1,6 +1,6 @@
 /** A surface stands right before the camera, or near clipping takes away what is to be seen. */
 import { radiusOf } from '../../math/bounds.js';
-import { type Finding, type Found, probed } from '../finding.js';
+import { eachOutput, type Finding, probed } from '../finding.js';
 import { formatMetres, inFramesOf, quotePart, maxBy } from '../wording.js';
 
 /** Nearest distance in radii of the model. */
@@ -13,24 +13,20 @@ export const tooNear: Finding = {
   title: 'Surface close to the camera',
   area: 'picture',
   needs: 'rays',
-  inspect: ({ outputs, set, bounds }, probe) =>
-    outputs.flatMap((output): Found[] => {
-      const limit = NEAR * radiusOf(bounds);
-      const near = probed(output, probe).filter(
-        ({ frame, probe: p }) => frame.camera.kind !== 'parallel' && p.enclosed < INSIDE && p.nearest < limit,
-      );
-      if (near.length === 0) return [];
-      const worst = maxBy(near, (f) => -f.probe.nearest);
-      const frames = near.map((f) => f.frame);
-      const where = inFramesOf(set, output, frames);
-      return [
-        {
-          severity: 'doubt',
-          run: output.run,
-          frames: frames.map((f) => f.number),
-          worst: worst.frame.number,
-          message: `${quotePart(worst.probe.nearestPart!)} is ${formatMetres(worst.probe.nearest)} from the camera ${where}.`,
-        },
-      ];
-    }),
+  inspect: eachOutput((output, { set, bounds }, probe) => {
+    const limit = NEAR * radiusOf(bounds);
+    const near = probed(output, probe).filter(({ frame, probe: p }) => frame.camera.kind !== 'parallel' && p.enclosed < INSIDE && p.nearest < limit);
+    if (near.length === 0) return [];
+    const worst = maxBy(near, (f) => -f.probe.nearest);
+    const frames = near.map((f) => f.frame);
+    const where = inFramesOf(set, output, frames);
+    return [
+      {
+        severity: 'doubt',
+        frames: frames.map((f) => f.number),
+        worst: worst.frame.number,
+        message: `${quotePart(worst.probe.nearestPart!)} is ${formatMetres(worst.probe.nearest)} from the camera ${where}.`,
+      },
+    ];
+  }),
 };
