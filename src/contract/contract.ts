@@ -2,6 +2,7 @@
 import { z } from 'zod';
 import { CHANGE_KINDS } from '../core/model/match.js';
 import { dateSchema } from '../core/units/localTime.js';
+import { MAX_FIRST_FRAMES } from '../core/plan/firstFrames.js';
 import { reelSchema } from '../core/plan/reel.js';
 import { setSchema } from '../core/plan/set.js';
 import { STAGE_PRESETS } from '../core/stage/stage.js';
@@ -133,6 +134,10 @@ export const newBatch = z.strictObject({
   variant: z.string().max(64).optional(),
   /** Faults of the check before the run with which somebody started it all the same, as they were told. */
   acceptedFaults: z.array(z.string().min(1).max(1000)).max(500).optional(),
+  /** Frames of each moving shot that are rendered before the rest and checked; of a still every view. 3 where absent, 0 none. */
+  firstFrames: z.int().min(0).max(MAX_FIRST_FRAMES).optional(),
+  /** Once they are done the batch waits for somebody to resume it, also where they are clean. */
+  holdAfterFirst: z.boolean().optional(),
 });
 
 export const BATCH_STATES = ['queued', 'running', 'paused', 'held', 'stopped', 'done'] as const;
@@ -163,6 +168,8 @@ export const batchReply = z.object({
   state: z.enum(BATCH_STATES),
   /** Open faults with which it was started on purpose; absent where there were none. */
   acceptedFaults: z.array(z.string()).optional(),
+  /** It is held since its first frames are to be looked at. */
+  atGate: z.boolean().optional(),
   /** Why it is held, or null. */
   reason: z.string().nullable(),
   folder: z.string(),

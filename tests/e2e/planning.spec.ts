@@ -93,7 +93,7 @@ test('the turntable is planned by its fields and its protractor', async ({ page 
   await page.getByLabel('Pivot').click();
   await page.getByRole('option', { name: 'Target of the view' }).click();
   await page.getByLabel('camera').check();
-  await page.getByLabel('subject').uncheck();
+  await page.getByLabel('subject', { exact: true }).uncheck();
   await expect
     .poll(async () => (await saved()).file.shots[0])
     .toMatchObject({ kind: 'turntable', seconds: 0.5, degrees: 360, start: 45, direction: 'clockwise', pivot: 'target', turns: ['camera'] });

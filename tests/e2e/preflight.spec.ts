@@ -125,3 +125,22 @@ test('frames that are not chosen are not asked about', async ({ page }) => {
   expect(batch).toMatchObject({ total: 2 });
   expect(batch!.acceptedFaults).toBeUndefined();
 });
+
+test('the first frames come before the rest, and the batch waits for a word', async ({ page }) => {
+  const { file, version } = await server.get<SetReply>(`/sets/${set}`);
+  await server.send('PUT', `/sets/${set}`, { version, file: { ...file, views: file.views.map((v) => ({ ...v, focalLength: 40 })) } });
+  await open(page, 'preflight');
+  await expect(page.getByText(/0 faults/)).toBeVisible();
+  const first = page.getByRole('region', { name: 'First frames' });
+  await first.getByLabel('First frames per shot').fill('2');
+  await first.getByLabel('First frames per shot').press('Enter');
+  await first.getByLabel('Hold after first frames').check();
+  await page.getByRole('button', { name: 'Start batch' }).click();
+  await expect(page.getByRole('alert')).toContainText('The first frames are done and as planned.', { timeout: 60_000 });
+  const [batch] = await server.get<BatchReply[]>(`/batches?project=${project.id}`);
+  // The still and two of the turntable.
+  expect(batch).toMatchObject({ state: 'held', atGate: true, done: 3, total: 17 });
+  await page.getByRole('button', { name: 'Resume' }).click();
+  await expect(page.getByRole('button', { name: 'Review', exact: true })).toBeVisible({ timeout: 60_000 });
+  expect((await server.get<BatchReply[]>(`/batches?project=${project.id}`))[0]).toMatchObject({ state: 'done', done: 17 });
+});

@@ -7,6 +7,12 @@ import { tern } from '../../demo/tern.js';
 import type { Model } from '../../src/core/model/model.js';
 import { shown } from './judge.js';
 
+/** The lamp as the references saw it when they were rendered: what the demo shows may move, and they take long to make. */
+const LAMP = {
+  ...LAMP_SHOTS,
+  views: LAMP_SHOTS.views.map((v) => (v.id === 'three-quarter' ? { ...v, eye: [0.86, 0.46, 1.12] } : v)),
+};
+
 export interface Reference {
   name: string;
   model: () => Model;
@@ -21,7 +27,7 @@ export const LONG = 4096;
 
 const size = { width: 480, height: 270 };
 export const REFERENCES: Reference[] = [
-  { name: 'tern', model: tern, set: LAMP_SHOTS, frame: 0, size },
+  { name: 'tern', model: tern, set: LAMP, frame: 0, size },
   { name: 'northmere', model: northmere, set: LANDING, frame: 4, size },
 ];
 
@@ -29,7 +35,7 @@ export const REFERENCES: Reference[] = [
 export const TURNING: [Reference, Reference] = [3, 4].map((frame) => ({
   name: `tern-turn-${frame - 3}`,
   model: tern,
-  set: LAMP_SHOTS,
+  set: LAMP,
   frame,
   size: { width: 320, height: 180 },
 })) as [Reference, Reference];

@@ -82,13 +82,24 @@ function inVariant(set: SetFile, variant: string | undefined): SetFile {
   return { ...set, materials: { ...materials, variant } };
 }
 
+/** What is said of a batch when it is started. */
+export interface BatchChoice {
+  /** Ids of the shots that it renders; all where absent. */
+  shots?: string[];
+  select?: string;
+  variant?: string;
+  acceptedFaults?: string[];
+  firstFrames?: number;
+  holdAfterFirst?: boolean;
+}
+
 /** Freezes the set's plan on a revision. Throws ServerError 'unusable' where it cannot be rendered. */
 export async function createBatch(
   context: ServerContext,
   project: Project,
   row: PlanSet,
   revision: Revision,
-  { shots, select, variant, acceptedFaults }: { shots?: string[]; select?: string; variant?: string; acceptedFaults?: string[] } = {},
+  { shots, select, variant, acceptedFaults, firstFrames, holdAfterFirst = false }: BatchChoice = {},
 ): Promise<Batch> {
   const { database } = context;
   const full = inVariant(setFileOf(row), variant);
@@ -106,9 +117,9 @@ export async function createBatch(
   // The plan is made before the database is held, since it may take a while; where another batch takes its number meanwhile, anew.
   for (;;) {
     const number = await next();
-    const planned = await planBatch(context, project, revision, set, { select, variant, acceptedFaults, number });
+    const planned = await planBatch(context, project, revision, set, { select, variant, acceptedFaults, firstFrames, number });
     const batch = await database.write(async (transaction) =>
-      (await next(transaction)) === number ? writeBatch(context, project, row, revision, planned, transaction) : null,
+      (await next(transaction)) === number ? writeBatch(context, project, row, revision, { ...planned, holdAfterFirst }, transaction) : null,
     );
     if (batch) return batch;
   }
@@ -126,7 +137,13 @@ async function planBatch(
   project: Project,
   revision: Revision,
   set: SetFile,
-  { select, variant, acceptedFaults, number }: Pick<PlanSnapshot, 'select' | 'variant' | 'acceptedFaults'> & { number: number },
+  {
+    select,
+    variant,
+    acceptedFaults,
+    firstFrames,
+    number,
+  }: Pick<PlanSnapshot, 'select' | 'variant' | 'acceptedFaults' | 'firstFrames'> & { number: number },
 ): Promise<Planned> {
   const snapshot: PlanSnapshot = {
     set,
@@ -134,6 +151,7 @@ async function planBatch(
     ...(select && { select }),
     ...(variant && { variant }),
     ...(acceptedFaults && acceptedFaults.length > 0 && { acceptedFaults }),
+    ...(firstFrames !== undefined && { firstFrames }),
     ...(revision.projectId !== project.id && { foreignModel: revision.fileName }),
   };
   const text = JSON.stringify(snapshot);
@@ -151,7 +169,7 @@ async function writeBatch(
   project: Project,
   row: PlanSet,
   revision: Revision,
-  { number, snapshot, text, plan }: Planned,
+  { number, snapshot, text, plan, holdAfterFirst }: Planned & { holdAfterFirst: boolean },
   transaction: Transaction,
 ): Promise<Batch> {
   // Each batch has a folder of its own, so that no batch can write over another's files. It is made with the first file.
@@ -169,6 +187,7 @@ async function writeBatch(
       plan: text,
       digest: JSON.stringify(batchDigest(snapshot)),
       total: plan.total,
+      gate: snapshot.firstFrames === 0 ? null : holdAfterFirst ? 'hold' : 'go',
       created: new Date().toISOString(),
     },
     { transaction },

@@ -3,41 +3,44 @@ import { Op } from 'sequelize';
 import { AbortedError } from '../../engine/scheduler/job.js';
 import type { ServerContext } from '../context.js';
 import { BatchFrame } from '../db/models.js';
-import { type ServerError, storageFault } from '../errors.js';
+import { storageFault } from '../errors.js';
 import { toFrameReply } from './repository.js';
 import { checkRoom } from './diskRoom.js';
+import { passGate } from './gate.js';
 import { renderRow, saveRow } from './renderRow.js';
-import type { FrameInWork, Run } from './run.js';
+import type { FrameInWork, Run, RunHost } from './run.js';
 
 /** Frames in work at a time: the second fills the end of the first while that is being written. */
 const MAX_FRAMES_IN_FLIGHT = 3;
 
-/** What whoever runs batches says and hears of a run. */
-export interface RunHost {
-  /** Whether further frames may be begun. */
-  wanted(): boolean;
-  /** A frame came out: disk and database work. */
-  rendered(): void;
-  /** A lane ended early: its row must be set right before the next run, and of a `fault` of the disk or the database people are told at once. */
-  interrupted(fault: ServerError | null): void;
-  /** Holds the batch for a person. */
-  hold(reason: string): Promise<void>;
+/**
+ * Renders the waiting frames of a run: the first ones, which are judged, and then the rest. Rejects where the disk or the
+ * database is at fault; then no frame is in work any more.
+ */
+export async function renderWaitingFrames(context: ServerContext, run: Run, host: RunHost): Promise<void> {
+  if (run.batch.gate !== null) {
+    await renderLanes(context, run, host, { first: 1 });
+    if (!run.halted && host.wanted()) await passGate(context, run, host);
+  }
+  if (!run.halted) await renderLanes(context, run, host, {});
 }
 
-/** Renders the waiting frames of a run. Rejects where the disk or the database is at fault; then no frame is in work any more. */
-export async function renderWaitingFrames(context: ServerContext, run: Run, host: RunHost): Promise<void> {
+/** Which frames lanes take. */
+type Which = { first?: 1 };
+
+async function renderLanes(context: ServerContext, run: Run, host: RunHost, which: Which): Promise<void> {
   const taken = new Set<number>();
-  const lanes = await Promise.allSettled(Array.from({ length: MAX_FRAMES_IN_FLIGHT }, () => renderLane(context, run, host, taken)));
+  const lanes = await Promise.allSettled(Array.from({ length: MAX_FRAMES_IN_FLIGHT }, () => renderLane(context, run, host, which, taken)));
   const broken = lanes.find((l) => l.status === 'rejected');
   if (broken) throw broken.reason;
 }
 
 /** Renders one waiting frame after another. Rejects where the disk or the database is at fault. */
-async function renderLane(context: ServerContext, run: Run, host: RunHost, taken: Set<number>): Promise<void> {
+async function renderLane(context: ServerContext, run: Run, host: RunHost, which: Which, taken: Set<number>): Promise<void> {
   try {
     while (host.wanted() && !run.halted) {
       const row = await BatchFrame.findOne({
-        where: { batchId: run.batch.id, state: 'waiting', id: { [Op.notIn]: [...taken] } },
+        where: { ...which, batchId: run.batch.id, state: 'waiting', id: { [Op.notIn]: [...taken] } },
         order: ['position'],
       });
       // The other lanes look at the same time.
@@ -60,6 +63,8 @@ async function renderNext(context: ServerContext, run: Run, host: RunHost, row: 
   const { attempts } = row;
   const work: FrameInWork = { row, frame, share: 0, enough: new AbortController(), stop: new AbortController() };
   run.current.set(row.position, work);
+  // Halted while the frame was fetched: nobody else ends this one.
+  if (run.halted) work.stop.abort();
   const tellFrame = (): void =>
     context.events.send(run.batch.projectId, { type: 'frame', batchId: run.batch.id, frame: toFrameReply(row, run.digest) });
   try {

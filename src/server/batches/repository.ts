@@ -54,6 +54,7 @@ export async function toBatchReply(context: ServerContext, batch: Batch, live: L
     size,
     alpha,
     ...(acceptedFaults && { acceptedFaults }),
+    ...(batch.state === 'held' && batch.gate === 'waiting' && { atGate: true }),
     state: (live?.waiting ? 'held' : batch.state) as BatchReply['state'],
     reason: live?.waiting ?? problem ?? batch.reason,
     // Where others can reach the server, paths of its machine are none of their business.

@@ -3,6 +3,7 @@ import { isMoving } from '../../core/shots/kinds.js';
 import type { Frame } from '../../core/frame/frame.js';
 import type { ServerContext } from '../context.js';
 import type { Batch, BatchFrame } from '../db/models.js';
+import type { ServerError } from '../errors.js';
 import type { OpenPlan } from '../planning/planner.js';
 import type { LiveProgress } from './repository.js';
 import { FailurePolicy } from './failurePolicy.js';
@@ -28,6 +29,18 @@ export interface FrameInWork {
   enough: AbortController;
   /** Gives it up. */
   stop: AbortController;
+}
+
+/** What whoever runs batches says and hears of a run. */
+export interface RunHost {
+  /** Whether further frames may be begun. */
+  wanted(): boolean;
+  /** A frame came out: disk and database work. */
+  rendered(): void;
+  /** A lane ended early: its row must be set right before the next run, and of a `fault` of the disk or the database people are told at once. */
+  interrupted(fault: ServerError | null): void;
+  /** Holds the batch for a person. */
+  hold(reason: string): Promise<void>;
 }
 
 export class Run {

@@ -15,7 +15,10 @@ const call = () => server.call();
 /** Frames that never end unless they are stopped. */
 function neverDone(executor: Executor): Executor {
   const render: Executor['render'] = (_frame, _from, { signal }) =>
-    new Promise((_, reject) => signal?.addEventListener('abort', () => reject(new AbortedError())));
+    new Promise((_, reject) => {
+      if (signal?.aborted) reject(new AbortedError());
+      signal?.addEventListener('abort', () => reject(new AbortedError()));
+    });
   return { workers: 1, render, decodeCheckpoint: (b) => executor.decodeCheckpoint(b), stats: () => executor.stats(), resetStats: () => {} };
 }
 

@@ -150,4 +150,13 @@ export const MIGRATIONS: Migration[] = [
       await addColumn(c, 'sets', 'deleted', 'TEXT');
     },
   },
+  {
+    // The first frames of each shot are rendered before the rest, and looked at before the rest begins.
+    name: '009-first-frames',
+    async up(c) {
+      await addColumn(c, 'frames', 'first', 'INTEGER');
+      await addColumn(c, 'batches', 'gate', 'TEXT');
+      await runAll(c, [`CREATE INDEX IF NOT EXISTS first_frames ON frames (batchId, first, state, position)`]);
+    },
+  },
 ];

@@ -57,6 +57,8 @@ export class Batch extends Model<InferAttributes<Batch>, InferCreationAttributes
   declare created: string;
   /** When it was done or stopped; null before. */
   declare ended: CreationOptional<string | null>;
+  /** `go` or `hold`: what happens once its first frames are done and clean. Null where that is over, or nothing comes first. */
+  declare gate: CreationOptional<string | null>;
 }
 
 export class BatchFrame extends Model<InferAttributes<BatchFrame>, InferCreationAttributes<BatchFrame>> {
@@ -86,6 +88,8 @@ export class BatchFrame extends Model<InferAttributes<BatchFrame>, InferCreation
   declare checksums: CreationOptional<string | null>;
   /** What became of a done frame's files: `missing` or `changed`; null where they are as written, as far as is known. */
   declare damage: CreationOptional<string | null>;
+  /** 1 where it is rendered before the rest. */
+  declare first: CreationOptional<number | null>;
 }
 
 export class Clip extends Model<InferAttributes<Clip>, InferCreationAttributes<Clip>> {
@@ -192,6 +196,7 @@ export function defineModels(sequelize: Sequelize): void {
       wall: real(0),
       created: text(),
       ended: maybeText(),
+      gate: maybeText(),
     },
     options('batches'),
   );
@@ -217,6 +222,7 @@ export function defineModels(sequelize: Sequelize): void {
       date: maybeText(),
       checksums: maybeText(),
       damage: maybeText(),
+      first: { type: DataTypes.INTEGER, allowNull: true },
     },
     options('frames'),
   );

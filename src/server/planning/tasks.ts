@@ -11,6 +11,8 @@ export interface PlanSnapshot {
   context: PlanContext;
   /** Frames that were chosen, in each run's own numbers; all where absent. */
   select?: string;
+  /** Frames of each moving shot that are rendered first; DEFAULT_FIRST_FRAMES where absent. */
+  firstFrames?: number;
   /** Id of the variant that was asked for when the batch started. */
   variant?: string;
   /** Open faults of the check before the run that were accepted when it was started. */
@@ -20,7 +22,7 @@ export interface PlanSnapshot {
 }
 
 /** What a batch's row of a frame holds of the plan, in the order in which the thread answers it. */
-export const ROW_COLUMNS = ['shot', 'number', 'name', 'identity', 'kind', 'view', 'time', 'date'] as const;
+export const ROW_COLUMNS = ['shot', 'number', 'name', 'identity', 'kind', 'view', 'time', 'date', 'first'] as const;
 
 /** Requests by name, each with its answer. Plans are told apart by the hash of their text, and kept for a while. */
 export interface PlanningCalls {

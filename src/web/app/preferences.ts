@@ -1,6 +1,7 @@
 /** What a person prefers on this machine: kept by the browser, followed by every open page. */
 import { useSyncExternalStore } from 'react';
 import { DEFAULT_FIT_MARGIN } from '../../core/camera/margin.js';
+import { DEFAULT_FIRST_FRAMES, MAX_FIRST_FRAMES } from '../../core/plan/firstFrames.js';
 
 /** What is drawn over the output frame. */
 export interface GuideChoice {
@@ -22,6 +23,10 @@ export interface Preferences {
   sheetOpen: boolean;
   /** Steps whose first hint was put away. */
   seenHints: string[];
+  /** Frames of each moving shot that a batch renders first, 0 to 100. */
+  firstFrames: number;
+  /** Batches wait for a word once those are done. */
+  holdAfterFirst: boolean;
   /** Custom keys by the command's name. */
   keys: Record<string, string>;
 }
@@ -35,6 +40,8 @@ const PLAIN: Preferences = {
   sheetOpen: false,
   fitMargin: DEFAULT_FIT_MARGIN,
   seenHints: [],
+  firstFrames: DEFAULT_FIRST_FRAMES,
+  holdAfterFirst: false,
   keys: {},
 };
 const listeners = new Set<() => void>();
@@ -50,6 +57,11 @@ function read(): Preferences {
       sheetOpen: kept.sheetOpen === true,
       fitMargin: typeof kept.fitMargin === 'number' && kept.fitMargin >= 0 && kept.fitMargin <= 0.4 ? kept.fitMargin : DEFAULT_FIT_MARGIN,
       seenHints: Array.isArray(kept.seenHints) ? kept.seenHints.filter((id) => typeof id === 'string') : [],
+      firstFrames:
+        typeof kept.firstFrames === 'number' && Number.isInteger(kept.firstFrames) && kept.firstFrames >= 0 && kept.firstFrames <= MAX_FIRST_FRAMES
+          ? kept.firstFrames
+          : DEFAULT_FIRST_FRAMES,
+      holdAfterFirst: kept.holdAfterFirst === true,
       keys: { ...kept.keys },
     };
   } catch {

@@ -19,6 +19,7 @@ import { LABELS as START_LABELS } from '../shots/startWords.js';
 import { useStartBatch } from '../shots/useStartBatch.js';
 import { ALL_FRAMES } from '../../../core/plan/selection.js';
 import { FindingPanel } from './FindingPanel.js';
+import { FirstFramesFields } from './FirstFramesFields.js';
 import { FindingsList } from './FindingsList.js';
 import { FindingsTable, type TableRow } from './FindingsTable.js';
 import { SeverityMark } from './SeverityMark.js';
@@ -133,20 +134,23 @@ export default function PreflightStep(): ReactNode {
         {question}
       </PageHeader>
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,11fr)_minmax(0,10fr)]" aria-busy={checking}>
-        <div className="min-h-0 overflow-auto border-r border-rule bg-chalk">
-          <FindingsTable rows={rows} findings={shown} selected={selected} onSelect={select} />
-          <div className="flex flex-wrap items-center gap-x-5 border-b border-rule px-[18px] py-1.5 text-sm" role="group" aria-label={LABELS.show}>
-            {SEVERITIES.map((s) => (
-              <span key={s} className="flex items-center gap-2">
-                <Checkbox label={LABELS[`${s}s`]} checked={filter[s]} onChecked={(on) => setFilter({ ...filter, [s]: on })} />
-                <SeverityMark severity={s} />
-              </span>
-            ))}
-            <Checkbox label={LABELS.waived} checked={filter.waived} onChecked={(waived) => setFilter({ ...filter, waived })} />
+        <div className="flex min-h-0 flex-col border-r border-rule bg-chalk">
+          <div className="min-h-0 flex-1 overflow-auto">
+            <FindingsTable rows={rows} findings={shown} selected={selected} onSelect={select} />
+            <div className="flex flex-wrap items-center gap-x-5 border-b border-rule px-[18px] py-1.5 text-sm" role="group" aria-label={LABELS.show}>
+              {SEVERITIES.map((s) => (
+                <span key={s} className="flex items-center gap-2">
+                  <Checkbox label={LABELS[`${s}s`]} checked={filter[s]} onChecked={(on) => setFilter({ ...filter, [s]: on })} />
+                  <SeverityMark severity={s} />
+                </span>
+              ))}
+              <Checkbox label={LABELS.waived} checked={filter.waived} onChecked={(waived) => setFilter({ ...filter, waived })} />
+            </div>
+            {report && all.length === 0 && <p className="px-[18px] py-3 text-graphite">{HELP.noFindings}</p>}
+            <FindingsList findings={shown} selected={selected} onSelect={select} />
+            {report && filter.waived && <WaiverList waivers={report.waivers} nameOf={(run) => outputName(file, run)} onWithdraw={withdraw} />}
           </div>
-          {report && all.length === 0 && <p className="px-[18px] py-3 text-graphite">{HELP.noFindings}</p>}
-          <FindingsList findings={shown} selected={selected} onSelect={select} />
-          {report && filter.waived && <WaiverList waivers={report.waivers} nameOf={(run) => outputName(file, run)} onWithdraw={withdraw} />}
+          <FirstFramesFields />
         </div>
         <div className="flex min-h-0 flex-col overflow-auto bg-mount">
           {selected && (

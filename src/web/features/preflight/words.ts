@@ -39,12 +39,17 @@ export const LABELS = {
   framePreview: (shot: string, number: number) => `${shot}, frame ${number}`,
   previousFrame: 'Previous frame',
   nextFrame: 'Next frame',
+  firstFrames: 'First frames',
+  firstFramesPerShot: 'First frames per shot',
+  holdAfterFirst: 'Hold after first frames',
   cell: (findings: string, shot: string, area: string) => `${shot}, ${area}: ${findings}`,
   goToShots: 'Plan shots',
 } satisfies WordTable;
 
 /** What a control does, its unit, range and cost: whole sentences. */
 export const HELP = {
+  firstFramesPerShot: 'Frames of each moving shot that a batch renders before the rest and checks; of a still every view. 0 to 100.',
+  holdAfterFirst: 'The batch waits until it is resumed once its first frames are done. Otherwise it goes on if they are as planned.',
   reason: 'Why this is accepted. It is kept in the set file and in the list of waivers. Up to 300 characters.',
   waiveFor: 'What the waiver covers. It ends when what it is about changes.',
   nothingToCheck: 'There is nothing to check yet.',
@@ -61,5 +66,6 @@ export const MESSAGES = {
   checking: 'Checking …',
   checkingFrames: (done: number, total: number) => `Checking frame ${done} of ${total} …`,
   fixApplied: (label: string) => `${label}: applied.`,
+  firstFramesRange: 'Write a whole number from 0 to 100.',
   waiverOf: (title: string, scope: string) => `${title}, ${scope}`,
 } satisfies WordTable;

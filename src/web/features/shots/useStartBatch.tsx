@@ -5,6 +5,7 @@ import { mutate } from 'swr';
 import type { BatchReply } from '../../../contract/contract.js';
 import type { PreflightReply } from '../../../contract/preflight.js';
 import { ALL_FRAMES } from '../../../core/plan/selection.js';
+import { usePreferences } from '../../app/preferences.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { get, send } from '../../state/api.js';
 import { toastProblem } from '../../state/toastProblem.js';
@@ -29,6 +30,7 @@ export function useStartBatch(select: string): BatchStart {
   const [faults, setFaults] = useState<string[] | null>(null);
   const latest = useRef(select);
   latest.current = select;
+  const { firstFrames, holdAfterFirst } = usePreferences();
   const base = `/p/${project.id}/s/${setId}`;
   const attempt = async (act: (revision: number) => Promise<void>): Promise<void> => {
     if (!revision || starting || plan!.file.shots.length === 0) return;
@@ -46,6 +48,8 @@ export function useStartBatch(select: string): BatchStart {
     const batch = await send<BatchReply>('POST', `/sets/${setId}/batches`, {
       revision: id,
       ...chosen(),
+      firstFrames,
+      ...(holdAfterFirst && { holdAfterFirst }),
       ...(acceptedFaults.length > 0 && { acceptedFaults }),
     });
     await mutate(`/batches?project=${project.id}`);

@@ -1,0 +1,72 @@
+/** Reads the files of a finished frame back by other decoders than the ones that wrote them, and says what is not as planned. */
+import { readFile } from 'node:fs/promises';
+import sharp from 'sharp';
+import { FloatType } from 'three';
+import { EXRLoader } from 'three/examples/jsm/loaders/EXRLoader.js';
+import type { FileFormat, Frame } from '../../core/frame/frame.js';
+import { fileNames } from '../../engine/output/renderFrame.js';
+
+/** Names of sharp for so many bits a channel. */
+const DEPTHS: Partial<Record<FileFormat['bits'], string>> = { 8: 'uchar', 16: 'ushort' };
+
+/** The pass that a file holds, and how it is written. */
+interface PlannedFile {
+  name: string;
+  format: FileFormat;
+  /** Undefined of a file with all passes. */
+  pass: Frame['passes'][number] | undefined;
+}
+
+function plannedFiles(frame: Frame): PlannedFile[] {
+  const names = fileNames(frame);
+  let at = 0;
+  return frame.files.flatMap((format) =>
+    format.type === 'exr'
+      ? [{ name: names[at++]!, format, pass: undefined }]
+      : frame.passes.map((pass): PlannedFile => ({ name: names[at++]!, format, pass })),
+  );
+}
+
+const sizeOf = ({ width, height }: { width?: number | undefined; height?: number | undefined }): string => `${width} × ${height}`;
+
+/** What is wrong with a file of the ones that sharp reads, as clauses. */
+async function checkImage(bytes: Buffer, { format, pass }: PlannedFile, frame: Frame): Promise<string[]> {
+  const image = sharp(bytes, { limitInputPixels: false });
+  const { width, height, depth, hasAlpha, format: type } = await image.metadata();
+  const wrong: string[] = [];
+  if (type !== format.type) wrong.push(`is a file of type ${type}`);
+  if (width !== frame.size.width || height !== frame.size.height) wrong.push(`is ${sizeOf({ width, height })}, planned were ${sizeOf(frame.size)}`);
+  if (depth !== DEPTHS[format.bits]) wrong.push(`does not have ${format.bits} bits a channel`);
+  if (pass !== 'beauty') return wrong;
+  if (frame.transparent !== hasAlpha) wrong.push(frame.transparent ? 'has no alpha' : 'has alpha');
+  const { channels } = await image.stats();
+  const colour = channels.slice(0, 3);
+  const step = depth === 'ushort' ? 257 : 1;
+  if (colour.every((c) => c.max <= step)) wrong.push('is black');
+  else if (colour.every((c) => c.min === c.max) && !hasAlpha) wrong.push('is one even colour');
+  if (hasAlpha && channels.at(-1)!.max === 0) wrong.push('is empty: its alpha is 0 everywhere');
+  return wrong;
+}
+
+function checkExr(bytes: Buffer, frame: Frame): string[] {
+  const buffer = bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length) as ArrayBuffer;
+  const { width, height, data } = new EXRLoader().setDataType(FloatType).parse(buffer);
+  if (width !== frame.size.width || height !== frame.size.height) return [`is ${sizeOf({ width, height })}, planned were ${sizeOf(frame.size)}`];
+  return (data as Float32Array).every((v) => Number.isFinite(v)) ? [] : ['has values that are no numbers'];
+}
+
+/** Sentences about what of a finished frame is not as planned; none where all is. @param folder of its pictures. */
+export async function checkFiles(frame: Frame, pathOf: (file: string) => string): Promise<string[]> {
+  const found: string[] = [];
+  for (const file of plannedFiles(frame)) {
+    let wrong: string[];
+    try {
+      const bytes = await readFile(pathOf(file.name));
+      wrong = file.format.type === 'exr' ? checkExr(bytes, frame) : await checkImage(bytes, file, frame);
+    } catch (e) {
+      wrong = [(e as NodeJS.ErrnoException).code === 'ENOENT' ? 'is missing' : `cannot be read: ${(e as Error).message}`];
+    }
+    found.push(...wrong.map((w) => `"${file.name}" ${w}.`));
+  }
+  return found;
+}
