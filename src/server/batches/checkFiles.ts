@@ -5,6 +5,7 @@ import { FloatType } from 'three';
 import { EXRLoader } from 'three/examples/jsm/loaders/EXRLoader.js';
 import type { FileFormat, Frame } from '../../core/frame/frame.js';
 import { fileNames } from '../../engine/output/renderFrame.js';
+import { storageFault } from '../errors.js';
 
 /** Names of sharp for so many bits a channel. */
 const DEPTHS: Partial<Record<FileFormat['bits'], string>> = { 8: 'uchar', 16: 'ushort' };
@@ -55,7 +56,7 @@ function checkExr(bytes: Buffer, frame: Frame): string[] {
   return (data as Float32Array).every((v) => Number.isFinite(v)) ? [] : ['has values that are no numbers'];
 }
 
-/** Sentences about what of a finished frame is not as planned; none where all is. @param folder of its pictures. */
+/** Sentences about what of a finished frame is not as planned; none where all is. Rejects with ServerError where the disk is at fault. */
 export async function checkFiles(frame: Frame, pathOf: (file: string) => string): Promise<string[]> {
   const found: string[] = [];
   for (const file of plannedFiles(frame)) {
@@ -64,6 +65,9 @@ export async function checkFiles(frame: Frame, pathOf: (file: string) => string)
       const bytes = await readFile(pathOf(file.name));
       wrong = file.format.type === 'exr' ? checkExr(bytes, frame) : await checkImage(bytes, file, frame);
     } catch (e) {
+      // A disk at fault says nothing of the file: the batch waits for it.
+      const fault = storageFault(e);
+      if (fault) throw fault;
       wrong = [(e as NodeJS.ErrnoException).code === 'ENOENT' ? 'is missing' : `cannot be read: ${(e as Error).message}`];
     }
     found.push(...wrong.map((w) => `"${file.name}" ${w}.`));

@@ -6,7 +6,7 @@ import { BatchFrame } from '../db/models.js';
 import { storageFault } from '../errors.js';
 import { toFrameReply } from './repository.js';
 import { checkRoom } from './diskRoom.js';
-import { passGate } from './gate.js';
+import { passGate, setGate } from './gate.js';
 import { renderRow, saveRow } from './renderRow.js';
 import type { FrameInWork, Run, RunHost } from './run.js';
 
@@ -18,6 +18,8 @@ const MAX_FRAMES_IN_FLIGHT = 3;
  * database is at fault; then no frame is in work any more.
  */
 export async function renderWaitingFrames(context: ServerContext, run: Run, host: RunHost): Promise<void> {
+  // Whoever lets a batch that was held there run again has seen its first frames.
+  if (run.batch.gate === 'waiting') await setGate(context, run.batch, null);
   if (run.batch.gate !== null) {
     await renderLanes(context, run, host, { first: 1 });
     if (!run.halted && host.wanted()) await passGate(context, run, host);

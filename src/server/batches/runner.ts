@@ -13,7 +13,6 @@ import { checkRoom } from './diskRoom.js';
 import { Outage } from './outage.js';
 import { recoverAfterCrash } from './recover.js';
 import { renderWaitingFrames } from './frameLanes.js';
-import { setGate } from './gate.js';
 import { nextBatch, requeueDamaged, requeueFrame, setBatchState } from './queue.js';
 import { Run, supportsEarlyStop } from './run.js';
 import { batchDigest, planSnapshot } from './snapshot.js';
@@ -76,9 +75,6 @@ export class Runner {
       this.wake();
       return findBatch(id);
     }
-    const held = await findBatch(id);
-    // Whoever resumes it at its gate has seen its first frames; before it is queued, so that no run meets the gate again.
-    if (held.state === 'held' && held.gate === 'waiting') await setGate(this.context, held, null);
     const batch = await this.turn(id, ['paused', 'held'], 'queued');
     this.wake();
     return batch;
