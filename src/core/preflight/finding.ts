@@ -11,7 +11,7 @@ export const SEVERITIES = ['fault', 'doubt', 'note'] as const;
 export type Severity = (typeof SEVERITIES)[number];
 
 /** Columns of the table of findings. */
-export const AREAS = ['picture', 'movement', 'light', 'section', 'model', 'format'] as const;
+export const AREAS = ['image', 'movement', 'light', 'section', 'model', 'format'] as const;
 export type Area = (typeof AREAS)[number];
 
 /** What a finding reads: the plan alone, rays of each frame, or the estimated light of some frames. */

@@ -18,7 +18,7 @@ export function editFix(label: string, before: SetFile, after: SetFile): Fix | u
   return patch.length > 0 ? { label, patch } : undefined;
 }
 
-/** Times that a view must show as much, across and upright, so that what stands in the boxes is whole. */
+/** Times that a view must show as much, across and upright, so that what is in the boxes is whole. */
 function widening(boxes: readonly Box[]): number {
   return Math.max(
     ...boxes.flatMap(([left, top, right, bottom]) => [0.5 - left, 0.5 - top, right - 0.5, bottom - 0.5].map((d) => d / (0.5 - MARGIN))),

@@ -29,7 +29,7 @@ test('what is burnt out is mended by one stop less', () => {
 test.each([
   [0.0081, []],
   [0.0079, ['fault']],
-])('a picture whose brightness spreads by %f: %j', (spread, found) => expect(lit('flat', { spread })).toEqual(found));
+])('a render whose brightness spreads by %f: %j', (spread, found) => expect(lit('flat', { spread })).toEqual(found));
 
 describe('an exposure that is far off', () => {
   test.each([
@@ -137,7 +137,7 @@ describe('a section', () => {
   test('that takes all of it away is a fault', () => expect(cuts(0, 1)).toEqual(['fault']));
   test('of a part that is not there is a doubt', () => expect(cuts(Infinity, -Infinity)).toEqual(['doubt']));
 
-  test('that moves may stand beside the subject in some frames', () => {
+  test('that moves may be beside the subject in some frames', () => {
     expect(severities('cuts-nothing', reveal, ({ index }) => answer({ subject: { reach: [index === 0 ? [-2, 0] : [-1, 1]] } }))).toEqual([]);
   });
 });

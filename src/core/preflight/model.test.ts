@@ -90,7 +90,7 @@ test('nothing to render is a fault', () => {
   expect(severities('renders-nothing', planOf(setOf({ shots: [{ id: 'still', kind: 'still', views: ['front'], off: true }] })))).toEqual(['fault']);
 });
 
-test('a size that movies do not take is mended where it stands; a still may have it', () => {
+test('a size that movies do not take is mended where it is set; a still may have it', () => {
   const set = setOf({ ...turntableOf(), sheet: { size: { width: 961, height: 540 } } });
   const [found] = findingsOf('odd-size', planOf(set));
   expect(found!.severity).toBe('doubt');

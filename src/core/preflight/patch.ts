@@ -1,11 +1,11 @@
-/** An edit of a set as data: places and what stands there afterwards (in the sense of RFC 6902, with paths as lists). */
+/** An edit of a set as data: places and the values they have afterwards (in the sense of RFC 6902, with paths as lists). */
 import { canonicalJson } from '../base/hash.js';
 import type { SetFile } from '../plan/set.js';
 import { setSchema } from '../plan/set.js';
 
 export interface PatchStep {
   path: (string | number)[];
-  /** Absent: what stands there is taken away. */
+  /** Absent: the value is removed. */
   value?: unknown;
 }
 export type Patch = PatchStep[];

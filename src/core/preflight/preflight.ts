@@ -114,7 +114,7 @@ export interface ReportedFinding extends Omit<Found, 'about'> {
 
 export interface PreflightReport {
   findings: ReportedFinding[];
-  /** Waivers of the set, and whether what each is about still stands. */
+  /** Waivers of the set, and whether what each is about is unchanged. */
   waivers: (Waiver & { holds: boolean })[];
 }
 

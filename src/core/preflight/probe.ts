@@ -59,7 +59,7 @@ export interface SubjectProbe {
   state: Uint8Array;
   /** Index of the part that hides the point; -1 where none does. */
   by: Int32Array;
-  /** Of a point that was asked, how much of the picture the surface about it takes, in any measure. */
+  /** Of a point that was asked, how much of the frame the surface about it takes, in any unit. */
   weight: Float32Array;
   /** Of each cutting plane of the frame, how far what it cuts reaches along its normal from the plane, in metres: lowest and highest. Empty range where it cuts no part of the subject. */
   reach: [low: number, high: number][];
@@ -85,7 +85,7 @@ export interface SubjectSummary {
   outside: number;
   /** How far it reaches beyond each side, in shares of the frame's width or height; 0 where it does not. */
   over: { left: number; top: number; right: number; bottom: number };
-  /** Where it stands, also beyond the frame. */
+  /** Where it is, also beyond the frame. */
   box: Box;
   /** Share of the frame that its outline within the frame takes. */
   area: number;
@@ -115,7 +115,7 @@ export interface FrameProbe {
   /** Share of the pixels that show any part. */
   covered: number;
   subject: SubjectSummary | null;
-  /** Metres to the nearest surface around the eye, and the path of its part; infinite where nothing stands anywhere. */
+  /** Metres to the nearest surface around the eye, and the path of its part; infinite where there is none. */
   nearest: number;
   nearestPart?: string;
   /** Share of the directions around the eye that meet a surface from behind. */

@@ -1,11 +1,11 @@
-/** The camera stands under the ground of its stage. */
+/** The camera is under the ground of its stage. */
 import { eachOutput, type Finding } from '../finding.js';
 import { formatMetres, inFramesOf, maxBy } from '../wording.js';
 
 export const belowGround: Finding = {
   id: 'below-ground',
   title: 'Camera below the ground',
-  area: 'picture',
+  area: 'image',
   needs: 'plan',
   inspect: eachOutput((output, { set }) => {
     const below = output.frames.filter(({ camera, stage }) => {

@@ -8,7 +8,7 @@ const INSIDE = 0.5;
 export const cameraInside: Finding = {
   id: 'camera-inside',
   title: 'Camera inside a part',
-  area: 'picture',
+  area: 'image',
   needs: 'rays',
   inspect: eachOutput((output, { set }, probe) => {
     // A parallel view has no eye: it looks from a whole plane.

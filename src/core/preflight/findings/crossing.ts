@@ -5,7 +5,7 @@ import { inFrames, percent, quotePart, maxBy } from '../wording.js';
 
 /** Share of the subject that is hidden more than in the middle one of the shot's frames. */
 const MORE = 0.12;
-/** Where this much is hidden in the middle frame, the subject stands among other things all the time. */
+/** Where this much is hidden in the middle frame, the subject is among other things all the time. */
 const USUAL = 0.3;
 /** Share of the frames up to which it is some of them alone. */
 const SOME = 0.5;
@@ -13,7 +13,7 @@ const SOME = 0.5;
 export const crossing: Finding = {
   id: 'crossing',
   title: 'Something crosses the view',
-  area: 'picture',
+  area: 'image',
   needs: 'rays',
   inspect: eachOutput((output, _, probe) => {
     if (!kindOf(output.shot).moving) return [];

@@ -1,4 +1,4 @@
-/** The model brings a floor of its own where the stage lays its ground. */
+/** The model brings a floor of its own where the stage has its ground. */
 import { FLOOR_SHARE } from '../../stage/floor.js';
 import type { Finding, Found } from '../finding.js';
 import { percent } from '../wording.js';

@@ -6,7 +6,7 @@ import { aimFix } from '../fixes.js';
 export const emptyView: Finding = {
   id: 'empty-view',
   title: 'Empty view',
-  area: 'picture',
+  area: 'image',
   needs: 'rays',
   inspect: eachOutput((output, plan, probe) => {
     // A thing between two rays of the probe is small, but there.

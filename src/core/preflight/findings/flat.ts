@@ -1,4 +1,4 @@
-/** The picture is one even tone. */
+/** The render is one even tone. */
 import { eachOutput, type Finding, probed } from '../finding.js';
 import { inFramesOf } from '../wording.js';
 

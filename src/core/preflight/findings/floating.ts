@@ -5,7 +5,7 @@ import { formatMetres } from '../wording.js';
 import { editFix } from '../fixes.js';
 import { usedStages, withUsedStage } from '../usedStages.js';
 
-/** Share of the subject's height that it may stand off the ground. */
+/** Share of the subject's height that it may be off the ground. */
 const OFF = 0.01;
 
 export const floating: Finding = {

@@ -5,7 +5,7 @@ import type { Finding, Found, PlanPart } from '../finding.js';
 import { quotePart } from '../wording.js';
 import { editFix } from '../fixes.js';
 
-/** Parts that no other of the list stands above. */
+/** Parts of the list that hang below no other of it. */
 function topmost(parts: readonly PlanPart[]): PlanPart[] {
   return parts.filter((p) => !parts.some((other) => other !== p && isBelow(p.path, other.path)));
 }

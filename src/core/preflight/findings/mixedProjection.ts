@@ -1,4 +1,4 @@
-/** Perspective and parallel views stand side by side in one shot. */
+/** One shot has perspective and parallel views. */
 import { eachOutput, type Finding } from '../finding.js';
 
 export const mixedProjection: Finding = {

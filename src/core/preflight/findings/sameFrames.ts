@@ -1,4 +1,4 @@
-/** Frames of a moving shot that follow one another are one and the same picture. */
+/** Frames of a moving shot that follow one another show the same. */
 import { kindOf } from '../../shots/kinds.js';
 import { eachOutput, type Finding } from '../finding.js';
 import { isSameMoment } from '../moment.js';

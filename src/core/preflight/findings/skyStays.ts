@@ -17,7 +17,7 @@ export const skyStays: Finding = {
       : environment?.visible
         ? `the environment image "${environment.file}"`
         : null;
-    // An environment image gives way to daylight; a flat backdrop stands before the sky.
+    // An environment image gives way to daylight; a flat backdrop covers the sky.
     if (!what || (!backdropImage && frames.every((f) => f.stage.sky?.visible))) return [];
     return [
       {

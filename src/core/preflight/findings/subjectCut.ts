@@ -80,7 +80,7 @@ function inspectOutput(plan: PreflightPlan, output: PlannedOutput, probe: ProbeO
 export const subjectCut: Finding = {
   id: 'subject-cut',
   title: 'Subject cut by the frame',
-  area: 'picture',
+  area: 'image',
   needs: 'rays',
   inspect: (plan, probe) => plan.outputs.flatMap((output) => inspectOutput(plan, output, probe)),
 };

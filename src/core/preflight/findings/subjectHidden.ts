@@ -1,4 +1,4 @@
-/** Other parts stand before the subject. */
+/** Other parts hide the subject. */
 import { eachOutput, type Finding, probed } from '../finding.js';
 import { inFramesOf, percent, quotePart, maxBy } from '../wording.js';
 
@@ -9,7 +9,7 @@ const HALF = 0.5;
 export const subjectHidden: Finding = {
   id: 'subject-hidden',
   title: 'Subject hidden',
-  area: 'picture',
+  area: 'image',
   needs: 'rays',
   inspect: eachOutput((output, { set }, probe) => {
     const all = probed(output, probe).flatMap(({ frame, probe: p }) => (p.subject ? [{ frame, subject: p.subject }] : []));

@@ -11,7 +11,7 @@ const LOST = 0.002;
 export const subjectSmall: Finding = {
   id: 'subject-small',
   title: 'Subject too small',
-  area: 'picture',
+  area: 'image',
   needs: 'rays',
   inspect: eachOutput((output, plan, probe) => {
     // A reveal takes the subject away piece by piece.

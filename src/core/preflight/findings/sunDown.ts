@@ -1,4 +1,4 @@
-/** The sun stands below the horizon in frames that are lit by it. */
+/** The sun is below the horizon in frames that are lit by it. */
 import { eachOutput, type Finding } from '../finding.js';
 import { inFramesOf, maxBy } from '../wording.js';
 

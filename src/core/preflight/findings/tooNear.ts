@@ -1,17 +1,17 @@
-/** A surface stands right before the camera, or near clipping takes away what is to be seen. */
+/** A surface is right before the camera. */
 import { radiusOf } from '../../math/bounds.js';
 import { eachOutput, type Finding, probed } from '../finding.js';
 import { formatMetres, inFramesOf, quotePart, maxBy } from '../wording.js';
 
 /** Nearest distance in radii of the model. */
 const NEAR = 0.01;
-/** Where the camera stands inside, that is the finding. */
+/** Where the camera is inside, that is the finding. */
 const INSIDE = 0.5;
 
 export const tooNear: Finding = {
   id: 'too-near',
   title: 'Surface close to the camera',
-  area: 'picture',
+  area: 'image',
   needs: 'rays',
   inspect: eachOutput((output, { set, bounds }, probe) => {
     const limit = NEAR * radiusOf(bounds);

@@ -6,7 +6,7 @@ export const LABELS = {
   preflight: 'Preflight',
   shot: 'Shot',
   wholeSet: 'Whole set',
-  picture: 'Image',
+  image: 'Image',
   movement: 'Movement',
   light: 'Light',
   section: 'Section',

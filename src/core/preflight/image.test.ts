@@ -105,7 +105,7 @@ test('a subject mostly outside the frame is cut, not small', () => {
 });
 
 describe('an empty view', () => {
-  test('is a fault, unless a thin thing stands between the rays', () => {
+  test('is a fault, unless a thin thing is between the rays', () => {
     expect(severities('empty-view', still, () => answer({ covered: 0, subject: { area: 0 } }))).toEqual(['fault']);
     expect(severities('empty-view', still, () => answer({ covered: 0, subject: { area: 0.001 } }))).toEqual([]);
     expect(severities('empty-view', still, () => answer({ covered: 0.01, subject: { area: 0 } }))).toEqual([]);
