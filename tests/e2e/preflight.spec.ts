@@ -144,3 +144,17 @@ test('the first frames come before the rest, and the batch waits for a word', as
   await expect(page.getByRole('button', { name: 'Review', exact: true })).toBeVisible({ timeout: 60_000 });
   expect((await server.get<BatchReply[]>(`/batches?project=${project.id}`))[0]).toMatchObject({ state: 'done', done: 17 });
 });
+
+test('a set that cannot be checked can be started all the same, knowingly', async ({ page }) => {
+  await page.route(/\/preflight\?/, (route) =>
+    route.fulfill({ status: 503, contentType: 'application/problem+json', body: JSON.stringify({ detail: 'The plan could not be checked.' }) }),
+  );
+  await open(page, 'shots');
+  await page.getByLabel('Render frames').fill('1');
+  await page.getByRole('button', { name: 'Start batch' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Start with open faults?' });
+  await expect(dialog).toContainText('The set could not be checked: The plan could not be checked.');
+  await dialog.getByRole('button', { name: 'Start anyway' }).click();
+  await expect(page.getByRole('heading', { name: /Batch/ })).toBeVisible();
+  expect((await server.get<BatchReply[]>(`/batches?project=${project.id}`))[0]!.acceptedFaults).toHaveLength(1);
+});

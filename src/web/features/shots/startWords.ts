@@ -14,5 +14,6 @@ export const LABELS = {
 /** What happened, and what to do. */
 export const MESSAGES = {
   startWith: (faults: string) => `The set has ${faults}. If you start anyway, that is kept with the batch.`,
+  notChecked: (why: string) => `The set could not be checked: ${why}`,
   fault: (shot: string, message: string) => `${shot}: ${message}`,
 } satisfies WordTable;

@@ -7,7 +7,7 @@ import type { PreflightReply } from '../../../contract/preflight.js';
 import { ALL_FRAMES } from '../../../core/plan/selection.js';
 import { usePreferences } from '../../app/preferences.js';
 import { useWorkspace } from '../../app/workspace.js';
-import { get, send } from '../../state/api.js';
+import { ApiError, get, send } from '../../state/api.js';
 import { toastProblem } from '../../state/toastProblem.js';
 import { lazily } from '../../ui/lazily.js';
 import { MESSAGES } from './startWords.js';
@@ -20,6 +20,20 @@ export interface BatchStart {
   start: () => Promise<void>;
   /** The question about open faults, to be shown where the button is. */
   question: ReactNode;
+}
+
+/** Sentences about the open faults of a plan. That it cannot be checked is one of them: it keeps nobody from starting. */
+async function openFaults(setId: number, query: URLSearchParams): Promise<string[]> {
+  try {
+    const { findings } = await get<PreflightReply>(`/sets/${setId}/preflight?${query.toString()}`);
+    return findings
+      .filter((f) => f.severity === 'fault' && f.waived === undefined)
+      .map((f) => (f.shotName === undefined ? f.message : MESSAGES.fault(f.shotName, f.message)));
+  } catch (e) {
+    // Without a server nothing can be started either.
+    if (!(e instanceof ApiError) || e.status === 0) throw e;
+    return [MESSAGES.notChecked(e.message)];
+  }
 }
 
 /** @param select frames to render, as the field of that name says it. */
@@ -59,10 +73,8 @@ export function useStartBatch(select: string): BatchStart {
     attempt(async (id) => {
       // What is being typed is taken, and the last edit must be on the server before it is checked and frozen.
       await plan!.flush();
-      const query = new URLSearchParams({ revision: String(id), ...chosen() });
-      const { findings } = await get<PreflightReply>(`/sets/${setId}/preflight?${query.toString()}`);
-      const open = findings.filter((f) => f.severity === 'fault' && f.waived === undefined);
-      if (open.length > 0) setFaults(open.map((f) => (f.shotName === undefined ? f.message : MESSAGES.fault(f.shotName, f.message))));
+      const open = await openFaults(setId, new URLSearchParams({ revision: String(id), ...chosen() }));
+      if (open.length > 0) setFaults(open);
       else await begin(id, []);
     });
   const question = faults && (
