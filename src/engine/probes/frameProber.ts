@@ -1,7 +1,7 @@
 /** Asks the kernel what a frame would show, without rendering it: in the calling thread, over a scene of its own. */
 import * as L from '../../../kernel/layout.js';
 import { type Frame, withFrame } from '../../core/frame/frame.js';
-import { isBelow } from '../../core/model/paths.js';
+import { isWithin } from '../../core/model/paths.js';
 import { type Floor, floorOf, floorRays } from '../../core/stage/floor.js';
 import {
   type PixelProbe,
@@ -136,7 +136,8 @@ export class FrameProber {
     const key = subject.join('\n');
     const known = this.points.get(key);
     if (known) return known;
-    const within = this.host.data.instances.filter((i) => subject.some((top) => isBelow(i.path, top)));
+    const tops = new Set(subject);
+    const within = this.host.data.instances.filter((i) => isWithin(i.path, tops));
     const made = subjectPoints(this.host.data, within);
     this.points.set(key, made);
     return made;

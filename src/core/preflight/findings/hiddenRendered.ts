@@ -1,5 +1,5 @@
 /** Parts that are hidden in the viewport come out in renders all the same, and the other way round. */
-import { isBelow } from '../../model/paths.js';
+import { isWithin } from '../../model/paths.js';
 import { assignParts } from '../../materials/editAssignments.js';
 import type { Finding, Found, PlanPart } from '../finding.js';
 import { quotePart } from '../wording.js';
@@ -7,7 +7,8 @@ import { editFix } from '../fixes.js';
 
 /** Parts of the list that hang below no other of it. */
 function topmost(parts: readonly PlanPart[]): PlanPart[] {
-  return parts.filter((p) => !parts.some((other) => other !== p && isBelow(p.path, other.path)));
+  const paths = new Set(parts.map((p) => p.path));
+  return parts.filter(({ path }) => !path.includes('/') || !isWithin(path.slice(0, path.lastIndexOf('/')), paths));
 }
 
 const listed = (parts: readonly PlanPart[]): string =>

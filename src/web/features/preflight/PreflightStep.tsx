@@ -96,7 +96,12 @@ export default function PreflightStep(): ReactNode {
   const withdraw = (index: number): void => edit((f) => ({ ...f, waivers: f.waivers?.filter((_, i) => i !== index) }));
   const withdrawFor = (finding: ReportedFinding): void =>
     withdraw(
-      (file.waivers ?? []).findIndex((w) => w.finding === finding.check && w.frame === undefined && (w.shot === undefined || w.shot === finding.run)),
+      (file.waivers ?? []).findIndex(
+        (w) =>
+          w.finding === finding.check &&
+          w.frame === undefined &&
+          (w.shot === undefined ? w.about === finding.about.set : w.shot === finding.run && w.about === finding.about.shot),
+      ),
     );
   useKeys({ n: next, 'ctrl+Enter': () => void start() });
   useCommands([
