@@ -152,6 +152,13 @@ export const clipReply = z.object({
   bytes: z.int(),
 });
 
+/** What was foreseen of a batch when it was started. */
+export const batchForecast = z.object({
+  seconds: z.object({ low: z.number(), likely: z.number(), high: z.number() }),
+  bytes: z.number(),
+});
+export type BatchForecast = z.infer<typeof batchForecast>;
+
 export const batchReply = z.object({
   id: z.int(),
   projectId: z.int(),
@@ -182,6 +189,10 @@ export const batchReply = z.object({
   elapsed: z.number(),
   /** Expected seconds to go; null before anything is known. */
   remaining: z.number().nullable(),
+  /** The 10th and the 90th percentile of `remaining`; absent where that is 0 or null. */
+  remainingRange: z.object({ low: z.number(), high: z.number() }).optional(),
+  /** What was foreseen of the whole batch; absent where nobody foresaw it. */
+  forecast: batchForecast.optional(),
   lastFrameSeconds: z.number().nullable(),
   /** The frame that is being traced, and the share of it that is done. */
   current: z
@@ -243,6 +254,8 @@ export const eventSchema = z.discriminatedUnion('type', [
   z.object({ type: z.literal('set'), setId: z.int(), version: z.int() }),
   /** Frames of a set that a check before the run has looked at. */
   z.object({ type: z.literal('preflight'), setId: z.int(), done: z.int(), total: z.int() }),
+  /** How many trials of its forecast are made. */
+  z.object({ type: z.literal('forecast'), setId: z.int(), done: z.int(), total: z.int() }),
   z.object({ type: z.literal('import'), projectId: z.int(), share: z.number(), what: z.string() }),
 ]);
 

@@ -6,6 +6,7 @@ import type { BatchCounts } from './batches/progress.js';
 import type { ServerConfig } from './config.js';
 import type { Database } from './db/connection.js';
 import type { Events } from './events.js';
+import type { ForecastCache } from './forecast/forecastCache.js';
 import type { Executor } from './executor/executor.js';
 import type { Matcher } from './planning/matcher.js';
 import type { Preflight } from './planning/preflight.js';
@@ -21,8 +22,12 @@ export interface ServerContext {
   log: Logger;
   planner: Planner;
   matcher: Matcher;
-  /** Checks plans before they run. */
+  /** Looks at plans before they run. */
   preflight: Preflight;
+  /** What is known of what plans cost. */
+  forecasts: ForecastCache;
+  /** Aborted when the server ends. */
+  closing: AbortSignal;
   /** Renders the frames of batches. */
   executor: Executor;
   access: Access;

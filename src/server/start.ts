@@ -20,6 +20,7 @@ import { openDatabase } from './db/connection.js';
 import { lockFolder } from './db/dataLock.js';
 import { Revision } from './db/models.js';
 import { Events } from './events.js';
+import { ForecastCache } from './forecast/forecastCache.js';
 import { createApp } from './http/app.js';
 import { LocalWorkers } from './executor/localWorkers.js';
 import { finishRestore } from './maintenance/restore.js';
@@ -126,6 +127,7 @@ export async function startServer({ data, ...options }: ServerOptions): Promise<
     undo.push(() => pool.close());
     const output = new OutputWorkers();
     undo.push(() => output.close());
+    const closing = new AbortController();
     const context: ServerContext = {
       database,
       store,
@@ -135,6 +137,8 @@ export async function startServer({ data, ...options }: ServerOptions): Promise<
       planner: new Planner(),
       matcher: new Matcher(data, store.uploads()),
       preflight: new Preflight(),
+      forecasts: new ForecastCache(pool.workers),
+      closing: closing.signal,
       executor: new LocalWorkers(pool, output),
       config,
       access,
@@ -163,6 +167,7 @@ export async function startServer({ data, ...options }: ServerOptions): Promise<
       context,
       runner,
       async close() {
+        closing.abort();
         clearInterval(emptying);
         clearTimeout(warming);
         await runner.close();

@@ -12,7 +12,7 @@ test('what was planted is found, and nothing else', async () => {
   const [missed, wrong]: [string[], string[]] = [[], []];
   let right = 0;
   for (const set of sets) {
-    const { findings } = await checkModel(planOfModel(set.pieces, set.changes, set.missingFiles));
+    const { findings } = await checkModel(planOfModel(set.pieces, set.changes, set));
     // A note asks nobody to do anything: it counts only where it was planted.
     const found = new Set(findings.filter((f) => f.severity !== 'note' || f.check === set.planted).map((f) => f.check));
     if (set.planted !== undefined && !found.delete(set.planted)) missed.push(set.name);

@@ -6,7 +6,7 @@ import type { Mesh, Model } from '../../src/core/model/model.js';
 import { transformedBounds } from '../../src/core/model/modelTransform.js';
 import { planFrames } from '../../src/core/planning/planFrames.js';
 import { parseSet, type SetFile } from '../../src/core/plan/set.js';
-import type { PreflightPlan } from '../../src/core/preflight/finding.js';
+import type { OutputPlace, PreflightPlan } from '../../src/core/preflight/finding.js';
 import { preflightPlan, type PreflightReport, wantedProbes } from '../../src/core/preflight/preflight.js';
 import { type FrameProbe, summarizeProbe } from '../../src/core/preflight/probe.js';
 import { loadKernelModule } from '../../src/engine/node/assets.js';
@@ -39,7 +39,11 @@ export interface Checked {
   plan: PreflightPlan;
 }
 
-export function planOfModel(pieces: readonly Piece[], changes: Record<string, unknown>, missingFiles: string[] = []): Checked {
+export function planOfModel(
+  pieces: readonly Piece[],
+  changes: Record<string, unknown>,
+  more: { missingFiles?: string[]; output?: OutputPlace } = {},
+): Checked {
   const model = modelOfPieces(pieces);
   const set = parseSet({ ...DEFAULTS, ...changes });
   const own = model.meshes.reduce((all, m) => joinBounds(all, boundsOfPoints(m.positions)), emptyBounds());
@@ -50,7 +54,7 @@ export function planOfModel(pieces: readonly Piece[], changes: Record<string, un
     triangles: model.meshes[i]!.indices.length / 3,
   }));
   const frames = planFrames(set, { bounds: own, scene: 'model' });
-  return { model, set, plan: preflightPlan(set, frames, { parts, bounds: transformedBounds(set.transform, own), scene: 'model' }, missingFiles) };
+  return { model, set, plan: preflightPlan(set, frames, { parts, bounds: transformedBounds(set.transform, own), scene: 'model' }, more) };
 }
 
 /** The whole check, asking the kernel. */

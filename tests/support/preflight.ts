@@ -5,7 +5,7 @@ import type { Bounds } from '../../src/core/math/bounds.js';
 import type { Frame } from '../../src/core/frame/frame.js';
 import { type ModelPart, preflightPlan, type ReportedFinding, runPreflight } from '../../src/core/preflight/preflight.js';
 import type { FrameProbe, LightSummary, SubjectSummary } from '../../src/core/preflight/probe.js';
-import type { PreflightPlan } from '../../src/core/preflight/finding.js';
+import type { OutputPlace, PreflightPlan } from '../../src/core/preflight/finding.js';
 
 export const BOUNDS: Bounds = { min: [-1, 0, -1], max: [1, 2, 1] };
 export const PARTS: ModelPart[] = [
@@ -31,9 +31,11 @@ export const turntableOf = (values: Record<string, unknown> = {}): Record<string
   shots: [{ id: 'spin', kind: 'turntable', view: 'front', frames: 240, ...values }],
 });
 
-export function planOf(set: SetFile, model: { parts?: ModelPart[]; bounds?: Bounds; missingFiles?: string[] } = {}): PreflightPlan {
-  const { parts = PARTS, bounds = BOUNDS, missingFiles } = model;
-  return preflightPlan(set, planFrames(set, { bounds, scene: 'scene' }), { parts, bounds, scene: 'scene' }, missingFiles);
+export function planOf(
+  set: SetFile,
+  { parts = PARTS, bounds = BOUNDS, ...more }: { parts?: ModelPart[]; bounds?: Bounds; missingFiles?: string[]; output?: OutputPlace } = {},
+): PreflightPlan {
+  return preflightPlan(set, planFrames(set, { bounds, scene: 'scene' }), { parts, bounds, scene: 'scene' }, more);
 }
 
 export const SUBJECT: SubjectSummary = {
@@ -58,6 +60,8 @@ export const CLEAN: FrameProbe = {
   nearestInFrame: 4,
   beyondDepth: 0,
   interfaces: 0,
+  glass: 0,
+  closed: 0.5,
   floor: null,
   light: LIGHT,
 };

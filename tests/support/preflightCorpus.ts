@@ -1,5 +1,6 @@
 /** Sets made by code for the checks before a run: with one planted fault each, and clean ones, some of them near the limits. */
 import { sphere } from '../../src/core/model/meshMaker.js';
+import type { OutputPlace } from '../../src/core/preflight/finding.js';
 import { box, type Piece } from './checkModel.js';
 
 export interface CorpusSet {
@@ -7,6 +8,7 @@ export interface CorpusSet {
   pieces: Piece[];
   changes: Record<string, unknown>;
   missingFiles?: string[];
+  output?: OutputPlace;
   /** Id of the finding that was planted; absent of a clean set. */
   planted?: string;
   /** Findings that follow from what was planted, as they would in a studio. */
@@ -36,6 +38,7 @@ const viewAt = (s: number, more: ViewChanges = {}): object => {
   const v = { ...VIEW, ...more };
   return { ...v, eye: scaled(v.eye, s), target: scaled(v.target, s) };
 };
+const DISK: OutputPlace = { folder: '/data/pictures', writable: true, free: 1e9, needed: null };
 const SHEET = { size: { width: 640, height: 360 }, quality: { samples: 16 } };
 const still = (s: number, view: ViewChanges = {}, more: object = {}): Record<string, unknown> => ({
   sheet: SHEET,
@@ -144,6 +147,9 @@ const PLANTED: [id: string, make: Make, scales: number[], follows?: string[]][] 
     [1],
     ['same-frames'],
   ],
+  ['no-room', (s) => ({ pieces: house(s), changes: still(s), output: { ...DISK, needed: 2e9 } }), [1]],
+  ['no-room', (s) => ({ pieces: house(s), changes: still(s), output: { ...DISK, needed: 0.9e9 } }), [1]],
+  ['not-writable', (s) => ({ pieces: house(s), changes: still(s), output: { ...DISK, writable: false } }), [1]],
   ['dark', (s) => ({ pieces: house(s), changes: still(s, {}, { grade: { exposure: -12 } }) }), [0.1, 5], ['exposure-off', 'flat']],
   [
     'burnt',

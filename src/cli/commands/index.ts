@@ -3,6 +3,7 @@ import type { Command } from '../command.js';
 import { backupCommand } from './backup.js';
 import { checkCommand } from './check.js';
 import { exportCommand } from './export.js';
+import { forecastCommand } from './forecast.js';
 import { importCommand } from './import.js';
 import { passphraseCommand } from './passphrase.js';
 import { planCommand } from './plan.js';
@@ -15,6 +16,7 @@ export const COMMANDS: readonly Command[] = [
   importCommand,
   planCommand,
   preflightCommand,
+  forecastCommand,
   renderCommand,
   exportCommand,
   sunCommand,

@@ -35,7 +35,7 @@ async function check(set: SetFile, file: string, prepared: Prepared): Promise<Ch
     return { ...unplannable(e.message), frames: 0, probed: 0 };
   }
   const bounds = transformedBounds(set.transform, summary.bounds);
-  const plan = preflightPlan(set, frames, { parts: summary.parts, bounds, scene: summary.hash }, missingImages(set, file));
+  const plan = preflightPlan(set, frames, { parts: summary.parts, bounds, scene: summary.hash }, { missingFiles: missingImages(set, file) });
   return checkPlan(plan, new SceneProber(loadKernelModule()), assetsOf(prepared, file, environments));
 }
 

@@ -1,6 +1,5 @@
 import { describe, expect, it } from 'vitest';
 import { clipProblem } from '../movie/clip.js';
-import { remainingSeconds } from '../forecast/remaining.js';
 import { fitStagePreset, stageSchema } from '../stage/stage.js';
 import { toDisplay } from '../units/colour.js';
 import { validateRender } from './validateRender.js';
@@ -44,22 +43,6 @@ describe('clip', () => {
     expect(clipProblem({ size: { width: 481, height: 270 }, frames: 72, missing: 0 })).toContain('even sizes');
     expect(clipProblem({ size: { width: 480, height: 270 }, frames: 72, missing: 3 })).toContain('3 of 72');
     expect(clipProblem({ size: { width: 480, height: 270 }, frames: 1, missing: 0 })).toContain('at least two');
-  });
-});
-
-describe('remaining time', () => {
-  const shot = (times: number[], waiting: number) => {
-    const seconds = times.reduce((a, b) => a + b, 0);
-    return { waiting, timed: times.length, seconds, latest: times.length > 0 ? seconds / times.length : null };
-  };
-  it('goes by the shot where it is known, else by all', () => {
-    expect(remainingSeconds([shot([2, 4], 1), shot([], 1)])).toBe(6);
-    expect(remainingSeconds([shot([2], 1), shot([10], 1)])).toBe(12);
-  });
-  it('is unknown before the first frame and nothing after the last', () => {
-    expect(remainingSeconds([shot([], 1)])).toBeNull();
-    expect(remainingSeconds([shot([3], 0)])).toBe(0);
-    expect(remainingSeconds([])).toBe(0);
   });
 });
 

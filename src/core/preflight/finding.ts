@@ -44,6 +44,17 @@ export interface PlannedOutput {
   subject: readonly string[] | null;
 }
 
+/** Where files are to go. */
+export interface OutputPlace {
+  /** As people are told it. */
+  folder: string;
+  writable: boolean;
+  /** Bytes that may be written there. */
+  free: number;
+  /** Bytes of all files as foreseen; null where nobody foresaw them. */
+  needed: number | null;
+}
+
 /** All that is known before a run. */
 export interface PreflightPlan {
   set: SetFile;
@@ -55,6 +66,8 @@ export interface PreflightPlan {
   scene: string;
   /** Files of images that the set names and nobody has. */
   missingFiles: string[];
+  /** Absent where nothing is known of it. */
+  output?: OutputPlace;
 }
 
 /** What is drawn on a frame to show a finding. */

@@ -23,6 +23,8 @@ import { missingFiles } from './findings/missingFiles.js';
 import { mixedProjection } from './findings/mixedProjection.js';
 import { noEffect } from './findings/noEffect.js';
 import { notAsDelivered } from './findings/notAsDelivered.js';
+import { noRoom } from './findings/noRoom.js';
+import { notWritable } from './findings/notWritable.js';
 import { oddSize } from './findings/oddSize.js';
 import { rendersNothing } from './findings/rendersNothing.js';
 import { revealEnds } from './findings/revealEnds.js';
@@ -71,6 +73,8 @@ export const FINDINGS: readonly Finding[] = [
   unitSuspect,
   rendersNothing,
   notAsDelivered,
+  noRoom,
+  notWritable,
   oddSize,
   mixedProjection,
   noEffect,

@@ -11,7 +11,7 @@ import { outputName, type SetFile } from '../plan/set.js';
 import type { Waiver } from '../plan/waiver.js';
 import { kindOf, type Shot } from '../shots/kinds.js';
 import { parseRate, rateValue } from '../units/rate.js';
-import type { Area, Finding, Found, PlannedOutput, PlanPart, PreflightPlan, ProbeOf, Severity } from './finding.js';
+import type { Area, Finding, Found, OutputPlace, PlannedOutput, PlanPart, PreflightPlan, ProbeOf, Severity } from './finding.js';
 import { FINDINGS } from './findings.js';
 import { momentHash } from './moment.js';
 import type { ProbeRequest } from './probe.js';
@@ -31,7 +31,7 @@ export function preflightPlan(
   set: SetFile,
   frames: readonly Frame[],
   model: { parts: readonly ModelPart[]; bounds: Bounds; scene: string },
-  missingFiles: string[] = [],
+  { missingFiles = [], output }: { missingFiles?: string[]; output?: OutputPlace } = {},
 ): PreflightPlan {
   const { parts: choices = [] } = set.materials ?? {};
   const resolved = resolveMaterials(
@@ -54,7 +54,7 @@ export function preflightPlan(
       subject: subjectOf(shot, whole),
     };
   });
-  return { set, outputs, parts, bounds: model.bounds, scene: model.scene, missingFiles };
+  return { set, outputs, parts, bounds: model.bounds, scene: model.scene, missingFiles, ...(output && { output }) };
 }
 
 function subjectOf(shot: Shot, whole: readonly string[]): readonly string[] | null {

@@ -128,6 +128,10 @@ export interface FrameProbe {
   beyondDepth: number;
   /** Largest number of surfaces that light passes in line, leaving out the last half per cent of the pixels. */
   interfaces: number;
+  /** The same in the mean of all pixels. */
+  glass: number;
+  /** Share of the directions around the eye that meet anything. */
+  closed: number;
   floor: Floor | null;
   light: LightSummary | null;
 }
@@ -257,6 +261,8 @@ export function summarizeProbe(raw: RawProbe, frame: Frame): FrameProbe {
     nearestInFrame: pixels.distance.reduce((a, b) => Math.min(a, b), Infinity),
     beyondDepth: share((i) => pixels.interfaces[i]! > frame.sampling.refractionDepth),
     interfaces: inLine[Math.min(count - 1, Math.floor((1 - STRAY_SHARE) * count))] ?? 0,
+    glass: pixels.interfaces.reduce((a, b) => a + b, 0) / count,
+    closed: room.part.length > 0 ? room.part.reduce((n, p) => n + (p >= 0 ? 1 : 0), 0) / room.part.length : 0,
     floor: raw.floor,
     light: raw.light && summarizeLight(raw.light, pixels, frame),
   };

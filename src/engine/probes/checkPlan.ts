@@ -30,10 +30,15 @@ export interface CheckOptions {
 const nextTurn = (): Promise<void> => new Promise((resolve) => setImmediate(resolve));
 
 /**
- * Rejects with the signal's reason where that stops it, and where the scene of a frame cannot be loaded. Frames that were
- * asked before, by identity, are not asked again.
+ * What rays meet of the frames that findings want to know of. Rejects with the signal's reason where that stops it, and
+ * where the scene of a frame cannot be loaded. Frames that were asked before, by identity, are not asked again.
  */
-export async function checkPlan(plan: PreflightPlan, prober: SceneProber, source: AssetProvider, options: CheckOptions = {}): Promise<CheckedPlan> {
+export async function probePlan(
+  plan: PreflightPlan,
+  prober: SceneProber,
+  source: AssetProvider,
+  options: CheckOptions = {},
+): Promise<Map<Frame, FrameProbe>> {
   const { cache = new Map(), onProgress, signal } = options;
   // Without its images no scene can be loaded; what needs none is said all the same.
   const all = plan.missingFiles.length > 0 ? [] : wantedProbes(plan);
@@ -54,9 +59,15 @@ export async function checkPlan(plan: PreflightPlan, prober: SceneProber, source
     signal?.throwIfAborted();
     turn = performance.now();
   }
+  return answers;
+}
+
+/** The whole check; rejects as probePlan does. */
+export async function checkPlan(plan: PreflightPlan, prober: SceneProber, source: AssetProvider, options: CheckOptions = {}): Promise<CheckedPlan> {
+  const answers = await probePlan(plan, prober, source, options);
   return {
     ...runPreflight(plan, (frame) => answers.get(frame)),
     frames: plan.outputs.reduce((n, o) => n + o.frames.length, 0),
-    probed: wanted.length,
+    probed: answers.size,
   };
 }

@@ -19,8 +19,9 @@ export interface LinearRender {
   samples: number;
   /** What ended the sampling. */
   ended: 'samples' | 'time' | 'hand';
-  /** Worker time divided by the number of workers. */
+  /** Worker time divided by the number of workers, and what of it went into samples. */
   seconds: number;
+  traced: number;
   /** Gives the planes back for the next picture; they must not be read after. */
   release(): void;
 }
@@ -70,6 +71,8 @@ export interface RenderJob {
   done: number;
   total: number;
   busy: number;
+  /** Of `busy`, what went into samples. */
+  traced: number;
   ended: boolean;
   /** Takes the listeners off the signals, which outlive many jobs. */
   unhook?: () => void;

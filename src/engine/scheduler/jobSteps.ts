@@ -39,6 +39,7 @@ export function createJob(
     done: 0,
     total: 0,
     busy: 0,
+    traced: 0,
     ended: false,
   };
 }
@@ -97,6 +98,7 @@ export function finishedRender(job: RenderJob, workers: number, release: () => v
     samples: job.samples,
     ended: job.finish,
     seconds: job.busy / 1000 / workers,
+    traced: job.traced / 1000 / workers,
     release,
   };
 }

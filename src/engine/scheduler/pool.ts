@@ -205,7 +205,10 @@ export class Pool {
     job.busy += busy;
     job.done++;
     this.span.busy += busy;
-    if (task === 'trace') this.span.traced += busy;
+    if (task === 'trace') {
+      job.traced += busy;
+      this.span.traced += busy;
+    }
     job.left--;
     if (job.ended) return;
     job.options.onProgress?.(Math.min(1, job.done / job.total));

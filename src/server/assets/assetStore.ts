@@ -17,6 +17,9 @@ import { hashFile } from './hashFile.js';
 import type { Trash } from './trash.js';
 import { ServerError } from '../errors.js';
 
+/** Folder of the data folder in which each batch has one of its own. */
+export const PICTURES = 'pictures';
+
 /** An image that was kept: as stages and materials name it, and its size in pixels. */
 export interface StoredImage {
   file: string;

@@ -6,6 +6,7 @@ import { type CompiledAssignments, firstMissingMaterial } from '../../core/mater
 import { textureFilesOf } from '../../core/materials/customMaterial.js';
 import { setFolder } from '../../core/planning/planFrames.js';
 import { backdropFiles, type SetFile, environmentFiles } from '../../core/plan/set.js';
+import { PICTURES } from '../assets/assetStore.js';
 import { MAX_TEXELS } from '../../formats/budget.js';
 import type { ServerContext } from '../context.js';
 import { Batch, type PlanSet, type Project, type Revision } from '../db/models.js';
@@ -173,7 +174,7 @@ async function writeBatch(
   transaction: Transaction,
 ): Promise<Batch> {
   // Each batch has a folder of its own, so that no batch can write over another's files. It is made with the first file.
-  const folder = `pictures/${String(number).padStart(4, '0')}-${setFolder(snapshot.set)}`;
+  const folder = `${PICTURES}/${String(number).padStart(4, '0')}-${setFolder(snapshot.set)}`;
   if (await isTaken(context.store.picture('.', folder)))
     throw new ServerError('conflict', `The folder "${folder}" has files in it already, left by something else. Move it away and start again.`);
   const batch = await Batch.create(

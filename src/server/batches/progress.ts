@@ -1,65 +1,46 @@
-/** How many frames of each batch stand how, and how long they took: counted by the database once, then kept as rows change. */
+/** How many frames of each batch are in which state: counted by the database once, then kept as rows change. */
 import { QueryTypes } from 'sequelize';
-import { LATEST_FRAMES, type TimedShot } from '../../core/forecast/remaining.js';
 import type { Database } from '../db/connection.js';
-
-/** What of a row is counted. */
-export interface CountedRow {
-  batchId: number;
-  shot: string;
-  position: number;
-  state: string;
-  seconds?: number | null;
-  damage?: string | null;
-}
-
-interface ShotCounts {
-  waiting: number;
-  done: number;
-  failed: number;
-  damaged: number;
-  timed: number;
-  seconds: number;
-  /** The latest timed frames, by position. */
-  latest: { position: number; seconds: number }[];
-}
+import { BatchTimings, type CountedRow } from './timings.js';
 
 export interface BatchTotals {
   done: number;
   failed: number;
   damaged: number;
-  shots: TimedShot[];
   /** Seconds of the last frame that is done, in the batch's order. */
   lastSeconds: number | null;
+}
+
+interface Counts extends Omit<BatchTotals, 'lastSeconds'> {
+  last: { position: number; seconds: number } | null;
 }
 
 const MAX_BATCHES = 1000;
 
 export class BatchCounts {
-  private readonly batches = new Map<number, Promise<Map<string, ShotCounts>>>();
+  private readonly batches = new Map<number, Promise<Counts>>();
+  /** Times of single frames, of the batches asked for last. */
+  readonly timings: BatchTimings;
 
-  constructor(private readonly database: Database) {}
-
-  private async load(batchId: number): Promise<Map<string, ShotCounts>> {
-    const options = { bind: [batchId], type: QueryTypes.SELECT as const };
-    const { sequelize } = this.database;
-    const sums = await sequelize.query<Omit<ShotCounts, 'latest'> & { shot: string }>(
-      `SELECT shot, sum(state IN ('waiting', 'rendering')) AS waiting, sum(state = 'done') AS done, sum(state = 'failed') AS failed,
-         sum(damage IS NOT NULL) AS damaged, count(seconds) AS timed, total(seconds) AS seconds FROM frames WHERE batchId = $1 GROUP BY shot`,
-      options,
-    );
-    const latest = await sequelize.query<{ shot: string; position: number; seconds: number }>(
-      `SELECT shot, position, seconds FROM (
-         SELECT shot, position, seconds, row_number() OVER (PARTITION BY shot ORDER BY position DESC) AS n FROM frames WHERE batchId = $1 AND seconds IS NOT NULL)
-       WHERE n <= ${LATEST_FRAMES} ORDER BY position`,
-      options,
-    );
-    const shots = new Map(sums.map(({ shot, ...counts }) => [shot, { ...counts, latest: [] as ShotCounts['latest'] }]));
-    for (const { shot, position, seconds } of latest) shots.get(shot)!.latest.push({ position, seconds });
-    return shots;
+  constructor(private readonly database: Database) {
+    this.timings = new BatchTimings(database);
   }
 
-  private of(batchId: number): Promise<Map<string, ShotCounts>> {
+  private async load(batchId: number): Promise<Counts> {
+    const options = { bind: [batchId], type: QueryTypes.SELECT as const };
+    const { sequelize } = this.database;
+    const [sums] = await sequelize.query<Omit<Counts, 'last'>>(
+      `SELECT total(state = 'done') AS done, total(state = 'failed') AS failed, total(damage IS NOT NULL) AS damaged FROM frames WHERE batchId = $1`,
+      options,
+    );
+    const [last] = await sequelize.query<{ position: number; seconds: number }>(
+      'SELECT position, seconds FROM frames WHERE batchId = $1 AND seconds IS NOT NULL ORDER BY position DESC LIMIT 1',
+      options,
+    );
+    return { ...sums!, last: last ?? null };
+  }
+
+  private of(batchId: number): Promise<Counts> {
     let known = this.batches.get(batchId);
     if (!known) {
       if (this.batches.size >= MAX_BATCHES) this.batches.delete(this.batches.keys().next().value!);
@@ -72,26 +53,13 @@ export class BatchCounts {
   }
 
   async totals(batchId: number): Promise<BatchTotals> {
-    const shots = [...(await this.of(batchId)).values()];
-    const sum = (pick: (s: ShotCounts) => number): number => shots.reduce((n, s) => n + pick(s), 0);
-    let last: { position: number; seconds: number } | undefined;
-    for (const { latest } of shots) if (latest.length > 0 && latest.at(-1)!.position > (last?.position ?? -1)) last = latest.at(-1);
-    return {
-      done: sum((s) => s.done),
-      failed: sum((s) => s.failed),
-      damaged: sum((s) => s.damaged),
-      shots: shots.map(({ waiting, timed, seconds, latest }) => ({
-        waiting,
-        timed,
-        seconds,
-        latest: latest.length > 0 ? latest.reduce((n, l) => n + l.seconds, 0) / latest.length : null,
-      })),
-      lastSeconds: last?.seconds ?? null,
-    };
+    const { done, failed, damaged, last } = await this.of(batchId);
+    return { done, failed, damaged, lastSeconds: last?.seconds ?? null };
   }
 
   /** A row was written: what it was is taken off, and what it is is added. A frame that is not done any more is counted anew. */
   changed(before: CountedRow, after: CountedRow): void {
+    this.timings.changed(after);
     const known = this.batches.get(after.batchId);
     if (!known) return;
     if (before.seconds !== null && before.seconds !== undefined) {
@@ -99,23 +67,16 @@ export class BatchCounts {
       return;
     }
     void known.then(
-      (shots) => {
-        const counts = shots.get(after.shot);
-        if (!counts) return;
+      (counts) => {
         const add = ({ state, damage }: CountedRow, n: number): void => {
-          if (state === 'waiting' || state === 'rendering') counts.waiting += n;
           if (state === 'done') counts.done += n;
           if (state === 'failed') counts.failed += n;
           if (damage) counts.damaged += n;
         };
         add(before, -1);
         add(after, 1);
-        if (after.seconds === null || after.seconds === undefined) return;
-        counts.timed++;
-        counts.seconds += after.seconds;
-        counts.latest.push({ position: after.position, seconds: after.seconds });
-        counts.latest.sort((a, b) => a.position - b.position);
-        if (counts.latest.length > LATEST_FRAMES) counts.latest.shift();
+        const { position, seconds } = after;
+        if (seconds !== null && seconds !== undefined && position > (counts.last?.position ?? -1)) counts.last = { position, seconds };
       },
       () => undefined,
     );
@@ -124,10 +85,12 @@ export class BatchCounts {
   /** Many rows of a batch were written at once: it is counted anew when it is asked for. */
   forget(batchId: number): void {
     this.batches.delete(batchId);
+    this.timings.forget(batchId);
   }
 
   /** Rows of unknown batches were written. */
   forgetAll(): void {
     this.batches.clear();
+    this.timings.forgetAll();
   }
 }

@@ -10,10 +10,10 @@ import { type FrameInWork, type Run, supportsEarlyStop } from './run.js';
 type RowValues = Partial<Pick<BatchFrame, 'state' | 'attempts' | 'seconds' | 'samples' | 'message' | 'ended' | 'files' | 'checksums' | 'damage'>>;
 
 export async function saveRow({ database, counts }: ServerContext, row: BatchFrame, values: RowValues): Promise<void> {
-  const { batchId, shot, position, state, seconds, damage } = row;
+  const { batchId, position, state, seconds, damage } = row;
   row.set(values);
   await database.write((transaction) => row.save({ transaction }));
-  counts.changed({ batchId, shot, position, state, seconds, damage }, row);
+  counts.changed({ batchId, position, state, seconds, damage }, row);
 }
 
 /** What is kept of the frame's sampling, or null. */

@@ -1,7 +1,7 @@
 /** What the contract tells of batches and their frames: by counts of the database, never by reading a whole plan. */
 import { Op } from 'sequelize';
-import type { BatchReply, ClipReply, FrameReply } from '../../contract/contract.js';
-import { remainingSeconds } from '../../core/forecast/remaining.js';
+import type { BatchForecast, BatchReply, ClipReply, FrameReply } from '../../contract/contract.js';
+import type { Range } from '../../core/forecast/range.js';
 import type { ServerContext } from '../context.js';
 import { Batch, BatchFrame, Clip, Revision } from '../db/models.js';
 import { notFound } from '../errors.js';
@@ -25,8 +25,26 @@ export interface LiveProgress {
   busy: number;
   wall: number;
   workers: number;
+  /** Shares that are done of the frames in work, by position. */
+  shares: ReadonlyMap<number, number>;
   /** Why the run waits and when it tries again, where the disk or the database is at fault. */
   waiting: string | null;
+}
+
+/** Most seconds that are taken to pass for one of all workers: what waits longer waits for something else. */
+const MAX_PACE = 3;
+const NO_SHARES: ReadonlyMap<number, number> = new Map();
+
+/** Expected seconds to go with their range; null before anything is known, and of a batch that is over. */
+function remainingOf({ counts }: ServerContext, batch: Batch, live: LiveProgress | null, idle: number | null): Promise<Range | null> {
+  if (batch.state === 'stopped' || batch.state === 'done') return Promise.resolve({ low: 0, likely: 0, high: 0 });
+  const pace = idle === null ? 1 : Math.min(MAX_PACE, 1 / Math.max(0.01, 1 - idle));
+  return counts.timings.remaining(batch.id, { shares: live?.shares ?? NO_SHARES, pace });
+}
+
+function forecastOf(text: string): BatchForecast {
+  const { seconds, bytes } = JSON.parse(text) as BatchForecast;
+  return { seconds, bytes };
 }
 
 export async function toBatchReply(context: ServerContext, batch: Batch, live: LiveProgress | null): Promise<BatchReply> {
@@ -40,6 +58,10 @@ export async function toBatchReply(context: ServerContext, batch: Batch, live: L
   const wall = (batch.wall ?? 0) + (live?.wall ?? 0);
   const busy = (batch.busy ?? 0) + (live?.busy ?? 0);
   const workers = live?.workers ?? executor.workers;
+  const idle = wall > 0.5 ? Math.max(0, 1 - busy / (wall * workers)) : null;
+  const remaining = await remainingOf(context, batch, live, idle);
+  const isOver = batch.state === 'stopped' || batch.state === 'done';
+  const forecast = batch.forecast ?? (isOver ? null : await context.counts.timings.forecast(batch.id));
   const { name, quality, samples, rate, size, alpha = false, acceptedFaults, problem } = digest;
   return {
     id: batch.id,
@@ -64,10 +86,12 @@ export async function toBatchReply(context: ServerContext, batch: Batch, live: L
     failed: totals.failed,
     damaged: totals.damaged,
     elapsed: (batch.elapsed ?? 0) + (live?.elapsed ?? 0),
-    remaining: batch.state === 'stopped' ? 0 : remainingSeconds(totals.shots),
+    remaining: remaining && remaining.likely,
+    ...(remaining && remaining.likely > 0 && { remainingRange: { low: remaining.low, high: remaining.high } }),
+    ...(forecast && { forecast: forecastOf(forecast) }),
     lastFrameSeconds: totals.lastSeconds,
     current: live?.current ?? null,
-    idle: wall > 0.5 ? Math.max(0, 1 - busy / (wall * workers)) : null,
+    idle,
     workers,
     created: batch.created,
     ended: batch.ended ?? null,

@@ -113,6 +113,7 @@ export class Run {
       busy,
       wall,
       workers,
+      shares: new Map([...this.current].map(([position, { share }]) => [position, share])),
       waiting: null,
     };
   }

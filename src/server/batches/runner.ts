@@ -6,7 +6,7 @@
 import { mkdir } from 'node:fs/promises';
 import { Op } from 'sequelize';
 import type { ServerContext } from '../context.js';
-import { type Batch, BatchFrame } from '../db/models.js';
+import { Batch, BatchFrame } from '../db/models.js';
 import { ServerError, storageFault } from '../errors.js';
 import { toBatchReply, findBatch, type LiveProgress, readyRows } from './repository.js';
 import { checkRoom } from './diskRoom.js';
@@ -62,7 +62,7 @@ export class Runner {
     if (this.run?.batch.id === batch.id && !(outage && this.run.halted)) return this.run.progress(this.context);
     // A batch that was paused or stopped meanwhile waits for nothing.
     if (outage?.batch !== batch.id || !['queued', 'running'].includes(batch.state)) return null;
-    return { elapsed: 0, current: null, busy: 0, wall: 0, workers: this.context.executor.workers, waiting: outage.reason };
+    return { elapsed: 0, current: null, busy: 0, wall: 0, workers: this.context.executor.workers, shares: new Map(), waiting: outage.reason };
   }
 
   async pause(id: number): Promise<Batch> {
@@ -126,6 +126,12 @@ export class Runner {
     }
     await this.tell(batch);
     return batch;
+  }
+
+  /** Tells every page how the batch of that id stands, after something of it was written. */
+  async tellOf(id: number): Promise<void> {
+    const batch = await Batch.findByPk(id).catch(() => null);
+    if (batch) await this.tell(batch);
   }
 
   /** Tells every page how a batch stands; where that cannot be read now, the next time says it. */

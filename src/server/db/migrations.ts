@@ -159,4 +159,14 @@ export const MIGRATIONS: Migration[] = [
       await runAll(c, [`CREATE INDEX IF NOT EXISTS first_frames ON frames (batchId, first, state, position)`]);
     },
   },
+  {
+    // What was foreseen of a batch and of each of its frames, beside what was measured.
+    name: '010-forecast',
+    async up(c) {
+      await addColumn(c, 'batches', 'forecast', 'TEXT');
+      await addColumn(c, 'frames', 'foreseen', 'REAL');
+      await addColumn(c, 'frames', 'foreseenBytes', 'REAL');
+      await addColumn(c, 'frames', 'traits', 'TEXT');
+    },
+  },
 ];

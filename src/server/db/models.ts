@@ -59,6 +59,8 @@ export class Batch extends Model<InferAttributes<Batch>, InferCreationAttributes
   declare ended: CreationOptional<string | null>;
   /** `go` or `hold`: what happens once its first frames are done and clean. Null where that is over, or nothing comes first. */
   declare gate: CreationOptional<string | null>;
+  /** StoredForecast as JSON; null where nobody foresaw it. */
+  declare forecast: CreationOptional<string | null>;
 }
 
 export class BatchFrame extends Model<InferAttributes<BatchFrame>, InferCreationAttributes<BatchFrame>> {
@@ -90,6 +92,10 @@ export class BatchFrame extends Model<InferAttributes<BatchFrame>, InferCreation
   declare damage: CreationOptional<string | null>;
   /** 1 where it is rendered before the rest. */
   declare first: CreationOptional<number | null>;
+  /** Worker seconds and bytes as foreseen, and SeenTraits as JSON; null where nobody foresaw them. */
+  declare foreseen: CreationOptional<number | null>;
+  declare foreseenBytes: CreationOptional<number | null>;
+  declare traits: CreationOptional<string | null>;
 }
 
 export class Clip extends Model<InferAttributes<Clip>, InferCreationAttributes<Clip>> {
@@ -197,6 +203,7 @@ export function defineModels(sequelize: Sequelize): void {
       created: text(),
       ended: maybeText(),
       gate: maybeText(),
+      forecast: maybeText(),
     },
     options('batches'),
   );
@@ -223,6 +230,9 @@ export function defineModels(sequelize: Sequelize): void {
       checksums: maybeText(),
       damage: maybeText(),
       first: { type: DataTypes.INTEGER, allowNull: true },
+      foreseen: real(),
+      foreseenBytes: real(),
+      traits: maybeText(),
     },
     options('frames'),
   );

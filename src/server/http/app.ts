@@ -15,6 +15,7 @@ import { revalidate } from './caching.js';
 import { daylightRoutes } from './daylightRoutes.js';
 import { accessRoutes, authenticate } from './accessRoutes.js';
 import { contentPolicy, headers, hostGuard } from './guard.js';
+import { forecastRoutes } from './forecastRoutes.js';
 import { planRoutes } from './planRoutes.js';
 import { presetRoutes } from './presetRoutes.js';
 import { projectRoutes } from './projectRoutes.js';
@@ -82,6 +83,7 @@ export function createApp(context: ServerContext, runner: Runner): Express {
   );
   projectRoutes(api, context);
   planRoutes(api, context);
+  forecastRoutes(api, context);
   assetRoutes(api, context);
   daylightRoutes(api, context);
   presetRoutes(api, context);

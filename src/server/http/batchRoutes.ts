@@ -18,6 +18,7 @@ import { displayableFile, startClip } from '../batches/clips.js';
 import { startReel } from '../batches/reels.js';
 import type { Runner } from '../batches/runner.js';
 import type { ServerContext } from '../context.js';
+import { foreseeBatch } from '../forecast/batchForecast.js';
 import { Batch, BatchFrame, Clip } from '../db/models.js';
 import { findProject } from '../projects.js';
 import { findRevision } from '../revisions.js';
@@ -37,6 +38,7 @@ export function batchRoutes(api: Router, context: ServerContext, runner: Runner)
     const set = await findSet(idOf(request.params.id, 'set'));
     const batch = await createBatch(context, await findProject(set.projectId), set, await findRevision(revision), choice);
     runner.wake();
+    void foreseeBatch(context, batch, () => runner.tellOf(batch.id));
     response.status(201).json(await describe(batch));
   });
   api.get('/batches', async (request, response) => {

@@ -1,12 +1,11 @@
-/** Checks plans before they run, in a thread beside the server's. */
+/** Looks at plans before they run, in a thread beside the server's: checks them, and tells what their cost depends on. */
 import { Worker } from 'node:worker_threads';
 import { distFile } from '../../engine/node/assets.js';
-import type { CheckedPlan } from '../../engine/probes/checkPlan.js';
 import { ServerError } from '../errors.js';
-import type { FromPreflight, PreflightTask, ToPreflight } from './preflightTask.js';
+import type { FromPreflight, PreflightCall, PreflightCalls, ToPreflight } from './preflightTask.js';
 
 interface Waiting {
-  resolve: (report: CheckedPlan) => void;
+  resolve: (answer: never) => void;
   reject: (error: Error) => void;
   onProgress: (done: number, total: number) => void;
 }
@@ -39,7 +38,7 @@ export class Preflight {
     }
     this.waiting.delete(message.id);
     if (this.waiting.size === 0) worker.unref();
-    if ('report' in message) waiting?.resolve(message.report);
+    if ('answer' in message) waiting?.resolve(message.answer as never);
     else waiting?.reject('problem' in message ? new ServerError('unusable', message.problem) : new CheckStopped('stopped'));
   }
 
@@ -51,15 +50,20 @@ export class Preflight {
     this.waiting.clear();
   }
 
-  /** Checks one plan after those asked before. Rejects with CheckStopped where the signal stops it, and with ServerError where it cannot be done. */
-  run(task: PreflightTask, signal: AbortSignal, onProgress: (done: number, total: number) => void = () => {}): Promise<CheckedPlan> {
+  /** Looks at one plan after those asked before. Rejects with CheckStopped where the signal stops it, and with ServerError where it cannot be done. */
+  run<C extends PreflightCall>(
+    call: C,
+    ask: PreflightCalls[C]['ask'],
+    signal: AbortSignal,
+    onProgress: (done: number, total: number) => void = () => {},
+  ): Promise<PreflightCalls[C]['answer']> {
     if (signal.aborted) return Promise.reject(new CheckStopped('stopped'));
     return new Promise((resolve, reject) => {
       const id = ++this.serial;
       const worker = this.thread();
       this.waiting.set(id, { resolve, reject, onProgress });
       worker.ref();
-      worker.postMessage({ id, task } satisfies ToPreflight);
+      worker.postMessage({ id, call, ask } as ToPreflight);
       signal.addEventListener('abort', () => this.worker?.postMessage({ id, stop: true } satisfies ToPreflight), { once: true });
     });
   }

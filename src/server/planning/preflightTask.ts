@@ -1,8 +1,27 @@
-/** What the thread that checks plans is asked and answers. */
+/** What the thread that looks at plans before they run is asked and answers. */
+import type { PlannedWork } from '../../core/forecast/forecast.js';
+import type { Frame } from '../../core/frame/frame.js';
+import type { OutputPlace } from '../../core/preflight/finding.js';
 import type { CheckedPlan } from '../../engine/probes/checkPlan.js';
 import type { PlanSnapshot } from './tasks.js';
 
-/** Everything that a check reads, by path: the thread asks nobody. */
+/** What a forecast begins with. */
+export interface WorkReply {
+  plan: PlannedWork;
+  /** Frames to try, each as a trial renders it and with its index in the plan. */
+  trials: { index: number; frame: Frame }[];
+  /** The first of them that is not denoised, and the same denoised: what that takes. Absent where all are. */
+  denoised?: { index: number; frame: Frame };
+}
+
+/** Requests by name, each with its answer. */
+export interface PreflightCalls {
+  check: { ask: PreflightTask; answer: CheckedPlan };
+  work: { ask: PreflightTask; answer: WorkReply };
+}
+export type PreflightCall = keyof PreflightCalls;
+
+/** Everything that is read for it, by path: the thread asks nobody. */
 export interface PreflightTask {
   plan: Pick<PlanSnapshot, 'set' | 'context' | 'select'>;
   /** Parts of the revision as JSON (PartSummary[]). */
@@ -13,13 +32,15 @@ export interface PreflightTask {
   textures: Record<string, string>;
   environments: Record<string, string>;
   missingFiles: string[];
+  output: OutputPlace;
 }
 
-export type ToPreflight = { id: number; task: PreflightTask } | { id: number; stop: true };
+export type ToPreflight =
+  { [C in PreflightCall]: { id: number; call: C; ask: PreflightCalls[C]['ask'] } }[PreflightCall] | { id: number; stop: true };
 
 export type FromPreflight =
   | { id: number; done: number; total: number }
-  | { id: number; report: CheckedPlan }
+  | { id: number; answer: unknown }
   /** It was stopped, or cannot be done; the message says why. */
   | { id: number; stopped: true }
   | { id: number; problem: string };

@@ -1,19 +1,24 @@
-/** Entry of the thread that checks plans; bundled to dist/preflight-worker.mjs. */
+/** Entry of the thread that looks at plans before they run; bundled to dist/preflight-worker.mjs. */
 import { readFileSync } from 'node:fs';
 import { parentPort } from 'node:worker_threads';
 import { transformedBounds } from '../../core/model/modelTransform.js';
 import { planFrames } from '../../core/planning/planFrames.js';
 import { PlanCache } from '../../core/planning/planCache.js';
 import { selectPlannedFrames } from '../../core/plan/selection.js';
+import { type Frame, withFrame } from '../../core/frame/frame.js';
+import { plannedWork } from '../../core/forecast/plannedWork.js';
+import { framesToMeasure } from '../../core/forecast/traits.js';
+import { TRIAL_LIMITS, trialFrame } from '../../core/forecast/trial.js';
+import type { PreflightPlan } from '../../core/preflight/finding.js';
 import { type ModelPart, preflightPlan, unplannable } from '../../core/preflight/preflight.js';
 import { loadKernelModule } from '../../engine/node/assets.js';
 import { decodeTexels } from '../../engine/node/texels.js';
-import { type CheckedPlan, checkPlan, type ProbeCache } from '../../engine/probes/checkPlan.js';
+import { checkPlan, probePlan, type ProbeCache } from '../../engine/probes/checkPlan.js';
 import { SceneProber } from '../../engine/probes/sceneProber.js';
 import { decodeScene } from '../../engine/scene/compile.js';
 import type { AssetProvider } from '../../engine/scene/resolveScene.js';
 import { decodeTexture } from '../../formats/image/texture.js';
-import type { FromPreflight, PreflightTask, ToPreflight } from './preflightTask.js';
+import type { FromPreflight, PreflightCall, PreflightCalls, PreflightTask, ToPreflight } from './preflightTask.js';
 
 /** Answers that are kept, about half a kilobyte each; the oldest tenth goes when there are more. */
 const MAX_CACHED = 50_000;
@@ -41,32 +46,71 @@ function assets({ scene, textures, environments, plan }: PreflightTask): AssetPr
   };
 }
 
-async function check(task: PreflightTask, signal: AbortSignal, onProgress: (done: number, total: number) => void): Promise<CheckedPlan> {
+const denoised = (frame: Frame): Frame => withFrame(frame, { sampling: { ...frame.sampling, denoise: true } });
+
+type OnProgress = (done: number, total: number) => void;
+
+interface Planned {
+  frames: Frame[];
+  plan: PreflightPlan;
+}
+
+/** Throws an Error that says what of the set is wrong. */
+function planned(task: PreflightTask): Planned {
   const { set, context, select } = task.plan;
-  let frames: ReturnType<typeof planFrames>;
-  try {
-    frames = selectPlannedFrames(planFrames(set, context, plans), select ?? '');
-  } catch (e) {
-    return { ...unplannable((e as Error).message), frames: 0, probed: 0 };
-  }
+  const frames = selectPlannedFrames(planFrames(set, context, plans), select ?? '');
   const parts = JSON.parse(task.parts) as ModelPart[];
   const bounds = transformedBounds(set.transform, context.bounds);
-  const plan = preflightPlan(set, frames, { parts, bounds, scene: context.scene }, task.missingFiles);
-  const report = await checkPlan(plan, prober, assets(task), { cache, signal, onProgress });
-  if (cache.size > MAX_CACHED) for (const key of [...cache.keys()].slice(0, MAX_CACHED / 10)) cache.delete(key);
-  return report;
+  const { missingFiles, output } = task;
+  return { frames, plan: preflightPlan(set, frames, { parts, bounds, scene: context.scene }, { missingFiles, output }) };
 }
+
+/** Answers that are kept: the oldest go where there are too many. */
+function trim(): void {
+  if (cache.size > MAX_CACHED) for (const key of [...cache.keys()].slice(0, MAX_CACHED / 10)) cache.delete(key);
+}
+
+const calls: {
+  [C in PreflightCall]: (ask: PreflightCalls[C]['ask'], signal: AbortSignal, onProgress: OnProgress) => Promise<PreflightCalls[C]['answer']>;
+} = {
+  async check(task, signal, onProgress) {
+    let plan: PreflightPlan;
+    try {
+      ({ plan } = planned(task));
+    } catch (e) {
+      return { ...unplannable((e as Error).message), frames: 0, probed: 0 };
+    }
+    const report = await checkPlan(plan, prober, assets(task), { cache, signal, onProgress });
+    trim();
+    return report;
+  },
+  async work(task, signal, onProgress) {
+    if (task.missingFiles.length > 0) throw new Error(`The image "${task.missingFiles[0]}" is not here; import it again.`);
+    const { plan, frames } = planned(task);
+    const answers = await probePlan(plan, prober, assets(task), { cache, signal, onProgress });
+    trim();
+    const work = plannedWork(frames, (f) => answers.get(f));
+    const chosen = framesToMeasure(work.frames, TRIAL_LIMITS);
+    const { scene } = task.plan.context;
+    const plain = chosen.find((index) => frames[index]!.sampling.mode === 'traced' && !frames[index]!.sampling.denoise);
+    return {
+      plan: work,
+      trials: chosen.map((index) => ({ index, frame: trialFrame(frames[index]!, scene) })),
+      ...(plain !== undefined && { denoised: { index: plain, frame: trialFrame(denoised(frames[plain]!), scene) } }),
+    };
+  },
+};
 
 /** One after another: they share the kernel's memory. */
 let last: Promise<void> = Promise.resolve();
 
-function take(id: number, task: PreflightTask): void {
+function take<C extends PreflightCall>(id: number, call: C, ask: PreflightCalls[C]['ask']): void {
   const stop = new AbortController();
   stops.set(id, stop);
   last = last
     .then(async () => {
       stop.signal.throwIfAborted();
-      send({ id, report: await check(task, stop.signal, (done, total) => send({ id, done, total })) });
+      send({ id, answer: await calls[call](ask, stop.signal, (done, total) => send({ id, done, total })) });
     })
     .catch((e: unknown) => send(stop.signal.aborted ? { id, stopped: true } : { id, problem: (e as Error).message }))
     .finally(() => stops.delete(id));
@@ -74,5 +118,5 @@ function take(id: number, task: PreflightTask): void {
 
 port.on('message', (message: ToPreflight) => {
   if ('stop' in message) stops.get(message.id)?.abort();
-  else take(message.id, message.task);
+  else take(message.id, message.call, message.ask);
 });

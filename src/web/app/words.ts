@@ -7,6 +7,7 @@ export const LABELS = {
   searchCommands: 'Search commands',
   kb: (value: number) => `${value} KB`,
   mb: (value: string) => `${value} MB`,
+  gb: (value: string) => `${value} GB`,
   changeShortcuts: 'Change shortcuts',
   keyboardShortcuts: 'Keyboard shortcuts',
   shortcutOf: (name: string) => `Shortcut of ${name}`,

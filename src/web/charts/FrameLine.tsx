@@ -2,8 +2,8 @@ import type { ReactNode } from 'react';
 import { CartesianGrid, Line, LineChart, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 
 export interface FrameLineProps {
-  /** Number of each frame and its value; null is a gap. */
-  data: { frame: number; value: number | null }[];
+  /** Number of each frame and its value; null is a gap. `other` is drawn dashed beneath. */
+  data: { frame: number; value: number | null; other?: number | null }[];
   /** Pixels. */
   height: number;
   /** A dashed line across, which is in the picture whatever the values are. */
@@ -39,6 +39,17 @@ export default function FrameLine({ data, height, limit, mark, grid = false, dec
         />
         {limit !== undefined && <ReferenceLine y={limit} stroke="var(--color-ochre)" strokeDasharray="4 3" />}
         {mark !== undefined && <ReferenceLine x={mark} stroke="var(--color-madder)" />}
+        {data.some((d) => typeof d.other === 'number') && (
+          <Line
+            dataKey="other"
+            stroke="var(--color-graphite)"
+            strokeDasharray="3 3"
+            dot={false}
+            strokeWidth={1}
+            isAnimationActive={false}
+            connectNulls
+          />
+        )}
         <Line dataKey="value" stroke="var(--color-ink)" dot={false} strokeWidth={1.5} isAnimationActive={false} connectNulls />
       </LineChart>
     </ResponsiveContainer>

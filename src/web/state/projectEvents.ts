@@ -3,6 +3,7 @@ import { useEffect } from 'react';
 import { type Cache, mutate, useSWRConfig } from 'swr';
 import { type BatchReply, eventSchema, type FrameReply } from '../../contract/contract.js';
 import { listen } from './events.js';
+import { forecastProgressKey } from './forecast.js';
 import { preflightProgressKey } from './preflight.js';
 
 /**
@@ -38,6 +39,8 @@ export function useEvents(project: number, onImport: (projectId: number, progres
         else if (event.type === 'import') onImport(event.projectId, event);
         else if (event.type === 'preflight')
           void mutate(preflightProgressKey(event.setId), { done: event.done, total: event.total }, { revalidate: false });
+        else if (event.type === 'forecast')
+          void mutate(forecastProgressKey(event.setId), { done: event.done, total: event.total }, { revalidate: false });
         // More was missed than could be told: everything may have changed.
         else if (event.type === 'resync') void mutate(() => true);
         else if (event.type === 'frame')

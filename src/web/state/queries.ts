@@ -22,3 +22,7 @@ async function allFrames(path: string): Promise<FrameReply[]> {
 }
 
 export const useFrames = (batch: number | undefined) => useSWR<FrameReply[], Error>(batch ? `/batches/${batch}/frames` : null, allFrames);
+
+/** Worker seconds of each frame of a batch as foreseen, in its order; asked where the batch has a forecast. */
+export const useBatchForecast = (batch: number | undefined) =>
+  useSWR<{ seconds: (number | null)[] }, Error>(batch ? `/batches/${batch}/forecast` : null, get);

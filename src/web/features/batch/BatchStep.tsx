@@ -5,7 +5,7 @@ import { pluralize } from '../../../core/base/pluralize.js';
 import { formatRanges } from '../../../core/plan/selection.js';
 import { LineChart } from '../../charts/LineChart.js';
 import { send } from '../../state/api.js';
-import { useFrames } from '../../state/queries.js';
+import { useBatchForecast, useFrames } from '../../state/queries.js';
 import { toast } from '../../state/toast.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { clock, formatEta, hourOf } from '../../app/format.js';
@@ -14,15 +14,27 @@ import { type MenuAction, menuOf } from '../../ui/contextMenu.js';
 import { Button, EmptyState, Select, PageHeader } from '../../ui/controls.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
-function Figure({ label, value, unit }: { label: string; value: string; unit?: string }): ReactNode {
+function Figure({ label, value, unit, note }: { label: string; value: string; unit?: string; note?: string }): ReactNode {
   return (
     <div className="border-r border-rule px-[18px] py-2">
       <p className="font-head text-xs font-medium text-graphite">{label}</p>
       <p className="num whitespace-nowrap text-lg">
         {value} {unit && <span className="text-sm text-graphite">{unit}</span>}
+        {note && <span className="text-sm text-graphite">{note}</span>}
       </p>
     </div>
   );
+}
+
+/** From when to when, of what is expected. */
+function remainingNote({ state, remainingRange }: BatchReply): { note?: string } {
+  return state === 'running' && remainingRange ? { note: LABELS.fromTo(clock(remainingRange.low), clock(remainingRange.high)) } : {};
+}
+
+function hoursNote({ state, remainingRange }: BatchReply): { note?: string } {
+  if (state !== 'running' || !remainingRange) return {};
+  const [low, high] = [formatEta(remainingRange.low), formatEta(remainingRange.high)];
+  return low === high ? {} : { note: LABELS.fromTo(low, high) };
 }
 
 const CELL_LOOK: Record<FrameReply['state'], string> = {
@@ -101,11 +113,14 @@ function Grid({ batch, frames }: { batch: BatchReply; frames: FrameReply[] }): R
   );
 }
 
-function Times({ frames }: { frames: FrameReply[] }): ReactNode {
-  const data = frames.map((f, i) => ({ frame: i + 1, value: f.seconds }));
+function Times({ batch, frames }: { batch: BatchReply; frames: FrameReply[] }): ReactNode {
+  const { data: foreseen } = useBatchForecast(batch.forecast ? batch.id : undefined);
+  const data = frames.map((f, i) => ({ frame: i + 1, value: f.seconds, other: foreseen?.seconds[f.position] ?? null }));
   return (
-    <figure>
-      <figcaption className="font-head text-xs font-medium text-graphite">{MESSAGES.secondsPerFrameIn}</figcaption>
+    <figure data-testid="times">
+      <figcaption className="font-head text-xs font-medium text-graphite">
+        {foreseen ? MESSAGES.secondsMeasured : MESSAGES.secondsPerFrameIn}
+      </figcaption>
       <LineChart data={data} height={150} grid />
     </figure>
   );
@@ -179,10 +194,11 @@ export default function BatchStep(): ReactNode {
         <Figure label={LABELS.done} value={`${batch.done} of ${batch.total}`} />
         <Figure label={LABELS.state} value={batch.state} />
         <Figure label={LABELS.elapsed} value={clock(batch.elapsed)} />
-        <Figure label={LABELS.remaining} value={batch.remaining === null ? 'measuring' : clock(batch.remaining)} />
+        <Figure label={LABELS.remaining} value={batch.remaining === null ? LABELS.measuring : clock(batch.remaining)} {...remainingNote(batch)} />
         <Figure
           label={LABELS.finishedAt}
           value={batch.ended ? hourOf(batch.ended) : batch.state === 'running' && batch.remaining !== null ? formatEta(batch.remaining) : '–'}
+          {...hoursNote(batch)}
         />
         <Figure label={LABELS.lastFrame} value={batch.lastFrameSeconds === null ? '–' : batch.lastFrameSeconds.toFixed(2)} unit="s" />
         <Figure label={LABELS.failed} value={String(batch.failed)} />
@@ -243,9 +259,9 @@ export default function BatchStep(): ReactNode {
               <span className="num">{batch.idle === null ? '–' : `${(batch.idle * 100).toFixed(1)} %`}</span>
             </p>
           </div>
-          {finished.length > 1 && (
+          {(finished.length > 1 || (batch.forecast && frames)) && (
             <div className="px-4">
-              <Times frames={frames!} />
+              <Times batch={batch} frames={frames!} />
             </div>
           )}
           <div className="mt-auto border-t border-rule px-4 py-3 text-sm">

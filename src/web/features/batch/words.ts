@@ -16,6 +16,8 @@ export const LABELS = {
   state: 'State',
   elapsed: 'Elapsed',
   remaining: 'Remaining',
+  measuring: 'measuring',
+  fromTo: (low: string, high: string) => `${low}–${high}`,
   finishedAt: 'Finished at',
   lastFrame: 'Last frame',
   failed: 'Failed',
@@ -46,6 +48,7 @@ export const MESSAGES = {
   noReasonGiven: 'No reason was recorded. Look into the server log.',
   frame: (number: number, state: string, value: string, value2: string) => `Frame ${number}, ${state}${value}${value2}`,
   secondsPerFrameIn: 'Seconds per frame, in batch order',
+  secondsMeasured: 'Seconds per frame, in batch order; dashed: forecast',
   allFilesAreIntact: (files: number) => `${files} files checked: all intact.`,
   ofFilesAreMissing: (files: number, missing: number, changed: number) => `${files} files checked: ${missing} missing, ${changed} changed.`,
   revisionByStarted: (name: string, revision: string, quality: string, samples: number, width: number, height: number, created: string) =>

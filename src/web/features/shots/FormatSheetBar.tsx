@@ -4,6 +4,7 @@ import { ChevronDown, ChevronRight } from 'lucide-react';
 import { setPreferences, usePreferences } from '../../app/preferences.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { SettingsOf } from '../../forms/SettingsOf.js';
+import { ForecastBar } from '../forecast/ForecastBar.js';
 import { DeliveryMenu } from './DeliveryMenu.js';
 import { FormatSheetFields } from './FormatSheetFields.js';
 import { sheetSummary } from './sheetSummary.js';
@@ -26,7 +27,8 @@ export function FormatSheetBar(): ReactNode {
           <span className="shrink-0 font-medium">{LABELS.formatSheet}</span>
           <span className="num truncate text-sm text-graphite">{sheetSummary(plan!.file.sheet)}</span>
         </button>
-        <span className="ml-auto shrink-0">
+        <span className="ml-auto flex shrink-0 items-center gap-4">
+          <ForecastBar />
           <DeliveryMenu />
         </span>
       </div>

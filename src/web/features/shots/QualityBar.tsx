@@ -6,6 +6,7 @@ import type { FormatSheet } from '../../../core/plan/formatSheet.js';
 import { type Quality, customQualitySchema, resolveSampling } from '../../../core/frame/settings.js';
 import { type FieldSpec, FormFields } from '../../forms/FormFields.js';
 import { PresetMenu } from '../../ui/PresetMenu.js';
+import { SetCostNote } from '../forecast/CostNotes.js';
 import { HELP, LABELS, MESSAGES } from './sheetWords.js';
 
 interface QualityBarProps {
@@ -92,6 +93,7 @@ export function QualityBar({ sheet, put }: QualityBarProps): ReactNode {
           <FormFields fields={QUALITY_FIELDS} values={valuesOf(sampling)} put={change} />
         </div>
       )}
+      <SetCostNote traced={sampling.mode === 'traced'} />
       <p className="pb-1 text-graphite">
         {MESSAGES.savedQualities} <PresetMenu kind="quality" what="quality" body={sheet.quality} onUse={(body: Quality) => put({ quality: body })} />
       </p>

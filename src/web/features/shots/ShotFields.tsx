@@ -2,7 +2,7 @@ import type { ComponentType, ReactNode } from 'react';
 import { Choices } from './Choices.js';
 import { SettingsOf } from '../../forms/SettingsOf.js';
 import { withShot } from '../../../core/edit/editSet.js';
-import type { Shot } from '../../../core/shots/kinds.js';
+import { kindOf, type Shot } from '../../../core/shots/kinds.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { TextField } from '../../ui/controls.js';
 import type { FieldsProps } from './fieldsProps.js';
@@ -12,6 +12,7 @@ import { Still } from './still/Fields.js';
 import { SunStudy } from './sunStudy/Fields.js';
 import { Turntable } from './turntable/Fields.js';
 import { Walkthrough } from './walkthrough/Fields.js';
+import { ShotCostNote } from '../forecast/CostNotes.js';
 import { HELP, LABELS } from './words.js';
 
 /** The fields of each kind. */
@@ -33,6 +34,7 @@ export function ShotFields({ shot, asked }: { shot: Shot; asked?: ReactNode }): 
     <aside aria-label={LABELS.shot} className="flex flex-col gap-2 overflow-auto border-l border-rule bg-chalk px-4 py-3">
       <TextField label={LABELS.name} help={HELP.usedInTheShot} value={shot.name ?? shot.id} onValue={(name) => put({ ...shot, name })} />
       <Own shot={shot} put={put} />
+      <ShotCostNote shot={shot.id} moving={kindOf(shot).moving} />
       {variants.length > 0 && (
         <Choices
           legend={LABELS.variants}

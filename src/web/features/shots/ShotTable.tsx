@@ -14,6 +14,9 @@ import type { View } from '../../../core/camera/view.js';
 import { timecode } from '../../../core/units/timecode.js';
 import { type MenuAction, menuOf } from '../../ui/contextMenu.js';
 import { Thumbnail, thumbnailUrl } from '../../ui/Thumbnail.js';
+import { about } from '../../app/format.js';
+import { forecastOfShot, useForecastState } from '../forecast/useForecastState.js';
+import { HELP as HELP_FORECAST, LABELS as FORECAST } from '../forecast/words.js';
 import { LABELS, MESSAGES } from './words.js';
 
 const CELL = 48;
@@ -61,6 +64,7 @@ function Row({ shot, number, count, seconds, sheet, setId, revision, version, se
   const width = kind.moving ? Math.max(CELL, (frameTime(count, exact) / seconds) * STRIP) : Math.min(STRIP, count * CELL);
   const on = shot.id === selected;
   const deviations = overriddenFields(sheet, shot);
+  const foreseen = forecastOfShot(useForecastState()?.answer ?? null, shot.id);
   const choose = (e: MouseEvent): void => onSelect(shot.id, e.shiftKey ? 'range' : e.ctrlKey || e.metaKey ? 'more' : 'alone');
   return (
     <tr
@@ -109,6 +113,9 @@ function Row({ shot, number, count, seconds, sheet, setId, revision, version, se
       </td>
       <td className="num pl-3 text-right">{count}</td>
       <td className="num pl-3 text-right text-graphite">{kind.moving ? timecode(count, exact) : '–'}</td>
+      <td className="num whitespace-nowrap pl-3 text-right" title={HELP_FORECAST.shot}>
+        {foreseen ? about(foreseen.seconds.likely) : <span className="text-graphite">–</span>}
+      </td>
       <td className="num pl-3 text-right text-ochre" title={deviations.length > 0 ? MESSAGES.overrides(deviations.join(', ')) : undefined}>
         {deviations.length > 0 && `± ${deviations.length}`}
       </td>
@@ -164,6 +171,7 @@ export function ShotTable(props: ShotTableProps): ReactNode {
                 </th>
                 <th className={`${HEADS[4]} pl-3 text-right font-semibold`}>{LABELS.frames}</th>
                 <th className={`${HEADS[5]} pl-3 text-right font-semibold`}>{LABELS.length}</th>
+                <th className={`${HEADS[4]} pl-3 text-right font-semibold`}>{FORECAST.forecast}</th>
                 <th className={`${HEADS[6]} pl-3 text-right font-semibold`}>{LABELS.overrides}</th>
                 <th className="pl-6 pr-[18px] font-semibold max-[1180px]:hidden">{LABELS.content}</th>
               </tr>
@@ -179,7 +187,7 @@ export function ShotTable(props: ShotTableProps): ReactNode {
                 return 'group' in row ? (
                   <tr key={row.key} className="h-6 border-b border-rule">
                     <td />
-                    <td colSpan={7} className="font-head text-xs font-medium text-graphite">
+                    <td colSpan={8} className="font-head text-xs font-medium text-graphite">
                       {row.group}
                     </td>
                   </tr>

@@ -15,6 +15,8 @@ import { useCommands } from '../../app/commands.js';
 import { useKeys } from '../../app/keys.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { Button, EmptyState, PageHeader, PLAIN_BUTTON } from '../../ui/controls.js';
+import { ForecastContext } from '../forecast/useForecastState.js';
+import { useForecastOf } from '../forecast/useForecastOf.js';
 import { BulkEditBar } from './BulkEditBar.js';
 import { FormatSheetBar } from './FormatSheetBar.js';
 import { OddSizesNotice } from './OddSizesNotice.js';
@@ -165,6 +167,7 @@ export default function ShotsStep(): ReactNode {
   const add = useAddShot(selection.edit);
   const { starting, start, question } = useStartBatch(wanted);
   const framesOf = useMemo(() => groupFrames(file, frames), [file, frames]);
+  const forecast = useForecastOf(wanted, setWanted);
   const ready = revision !== undefined && file.views.length > 0;
   useKeys({ 'ctrl+Enter': () => void start() });
   useCommands([
@@ -185,7 +188,7 @@ export default function ShotsStep(): ReactNode {
   }
   const openSet = (id: number): void => void navigate(`/p/${project.id}/s/${id}/shots`);
   return (
-    <>
+    <ForecastContext value={forecast}>
       <PageHeader title={LABELS.shots} facts={planFacts(file, frames, framesOf)}>
         <div className="w-48">
           <RenderFramesField shots={file.shots} frames={frames} value={wanted} onValue={setWanted} />
@@ -225,6 +228,6 @@ export default function ShotsStep(): ReactNode {
           <ShotList selection={selection} framesOf={framesOf} />
         </RenderSelectionContext>
       )}
-    </>
+    </ForecastContext>
   );
 }

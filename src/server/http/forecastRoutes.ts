@@ -1,0 +1,59 @@
+/** Routes of what sets and batches are foreseen to cost. */
+import type { Router } from 'express';
+import { choicePictureQuery, forecastQuery, type ForecastReply } from '../../contract/forecast.js';
+import { choicesFor } from '../../core/forecast/choices.js';
+import { AbortedError } from '../../engine/scheduler/job.js';
+import { freeBytes } from '../batches/diskRoom.js';
+import { findBatch } from '../batches/repository.js';
+import { foresee } from '../forecast/foresee.js';
+import type { ServerContext } from '../context.js';
+import { CheckStopped } from '../planning/preflight.js';
+import { choicePicture } from '../previews/choicePicture.js';
+import { findProject } from '../projects.js';
+import { findRevision, planContext } from '../revisions.js';
+import { findSet, setFileOf } from '../sets.js';
+import { contentOf } from '../setText.js';
+import { abortOnClose, idOf, parse } from './params.js';
+
+export function forecastRoutes(api: Router, context: ServerContext): void {
+  api.get('/sets/:id/forecast', async (request, response) => {
+    const { revision: id, select, within } = parse(forecastQuery, request.query);
+    const set = await findSet(idOf(request.params.id, 'set'));
+    const project = await findProject(set.projectId);
+    const revision = await findRevision(id);
+    const file = setFileOf(set);
+    const plan = { set: file, context: planContext(project, revision), ...(select !== undefined && { select }) };
+    const gone = abortOnClose(response);
+    try {
+      const foreseen = await foresee(context, revision, plan, gone, (done, total) =>
+        context.events.send(project.id, { type: 'forecast', setId: set.id, done, total }),
+      );
+      response.json({
+        ...foreseen.forecast,
+        content: contentOf(set.file),
+        free: await freeBytes(context.store.root),
+        learntFrom: foreseen.learnt.batches,
+        ...(within !== undefined && { choices: choicesFor({ set: file, workers: context.pool.workers, ...foreseen }, within) }),
+      } satisfies ForecastReply);
+    } catch (e) {
+      // Whoever asked has gone.
+      if (!(e instanceof CheckStopped || (e instanceof AbortedError && gone.aborted))) throw e;
+    }
+  });
+  api.get('/sets/:id/choice.webp', async (request, response) => {
+    const { revision: id, run, index, samples, scale, denoise } = parse(choicePictureQuery, request.query);
+    const set = await findSet(idOf(request.params.id, 'set'));
+    const bytes = await choicePicture(
+      context,
+      { project: await findProject(set.projectId), revision: await findRevision(id), set: setFileOf(set), run, index },
+      { samples, scale, denoise: denoise === 'true' },
+      abortOnClose(response),
+    );
+    response.type('image/webp').set('cache-control', 'private, max-age=600').send(bytes);
+  });
+  /** Worker seconds of each frame of a batch as foreseen, in its order; null where nobody foresaw them. */
+  api.get('/batches/:id/forecast', async (request, response) => {
+    const batch = await findBatch(idOf(request.params.id, 'batch'));
+    response.json({ seconds: await context.counts.timings.foreseen(batch.id) });
+  });
+}

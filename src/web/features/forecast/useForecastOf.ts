@@ -1,0 +1,21 @@
+/** The forecast of the set that is worked on, of the frames that the next batch renders. */
+import { useMemo, useState } from 'react';
+import { secondsUntil } from '../../../core/forecast/secondsUntil.js';
+import { useWorkspace } from '../../app/workspace.js';
+import { useForecast } from '../../state/forecast.js';
+import type { ForecastState } from './useForecastState.js';
+
+/** Seconds until an hour of the day, in whole minutes: it is asked anew once a minute at the most. */
+function minutesUntil(hour: string): number | null {
+  const seconds = hour === '' ? null : secondsUntil(hour, new Date());
+  return seconds === null ? null : Math.max(60, Math.floor(seconds / 60) * 60);
+}
+
+export function useForecastOf(select: string, setSelect: (select: string) => void): ForecastState {
+  const { setId, revision, plan, frames, planProblem } = useWorkspace();
+  const [doneBy, setDoneBy] = useState('');
+  const isPlanned = planProblem === null && frames.length > 0;
+  const asked = useForecast(setId, revision?.id, isPlanned ? plan!.version : '', select, minutesUntil(doneBy));
+  const { answer, pending, problem } = asked;
+  return useMemo(() => ({ answer, pending, problem, doneBy, setDoneBy, select, setSelect }), [answer, pending, problem, doneBy, select, setSelect]);
+}

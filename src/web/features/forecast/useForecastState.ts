@@ -1,0 +1,36 @@
+/** The forecast of the set, for whatever is shown beside the shots. */
+import { createContext, useContext } from 'react';
+import type { ForecastReply } from '../../../contract/forecast.js';
+import type { CostParts } from '../../../core/forecast/forecast.js';
+import type { Range } from '../../../core/forecast/range.js';
+import { shotIdOfOutput } from '../../../core/frame/frame.js';
+import type { Asked } from '../../state/askAnew.js';
+
+export interface ForecastState extends Asked<ForecastReply> {
+  /** Hour by which the set must be done, as it was typed; empty for none. */
+  doneBy: string;
+  setDoneBy: (hour: string) => void;
+  /** Frames that the next batch renders, as core/plan/selection.ts reads them. */
+  select: string;
+  setSelect: (select: string) => void;
+}
+
+export const ForecastContext = createContext<ForecastState | null>(null);
+
+export const useForecastState = (): ForecastState | null => useContext(ForecastContext);
+
+/** What is foreseen of one shot, in all its sizes and variants. */
+export interface ShotForecast {
+  seconds: Range;
+  parts: CostParts;
+}
+
+export function forecastOfShot(reply: ForecastReply | null, shot: string): ShotForecast | null {
+  const runs = reply?.runs.filter((r) => shotIdOfOutput(r.run) === shot) ?? [];
+  if (runs.length === 0) return null;
+  const sum = (pick: (r: (typeof runs)[number]) => number): number => runs.reduce((n, r) => n + pick(r), 0);
+  return {
+    seconds: { low: sum((r) => r.seconds.low), likely: sum((r) => r.seconds.likely), high: sum((r) => r.seconds.high) },
+    parts: { fixed: sum((r) => r.parts.fixed), byPixel: sum((r) => r.parts.byPixel), bySample: sum((r) => r.parts.bySample) },
+  };
+}
