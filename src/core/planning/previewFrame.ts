@@ -12,6 +12,15 @@ export function viewFrame(set: SetFile, view: View, context: PlanContext, size: 
   return forPreview(frame!, samples);
 }
 
+/** A planned frame as it is looked at, of square pixels and so many across its longer side. */
+export function lookedAt(frame: Frame, longSide: number, samples: number): Frame {
+  const aspect = (frame.size.width * frame.pixelAspect) / frame.size.height;
+  return withFrame(forPreview(frame, samples), { size: sizeOfAspect(aspect, longSide), pixelAspect: 1, transparent: false });
+}
+
+export const sizeOfAspect = (aspect: number, longSide: number): Size =>
+  aspect >= 1 ? { width: longSide, height: Math.round(longSide / aspect) } : { width: Math.round(longSide * aspect), height: longSide };
+
 /** A frame as it is looked at: traced to so many samples, with mattes and position, so that a pixel can be asked. */
 export function forPreview(frame: Frame, samples: number): Frame {
   return withFrame(frame, {

@@ -16,6 +16,7 @@ import { daylightRoutes } from './daylightRoutes.js';
 import { accessRoutes, authenticate } from './accessRoutes.js';
 import { contentPolicy, headers, hostGuard } from './guard.js';
 import { forecastRoutes } from './forecastRoutes.js';
+import { pixelRoutes } from './pixelRoutes.js';
 import { planRoutes } from './planRoutes.js';
 import { presetRoutes } from './presetRoutes.js';
 import { projectRoutes } from './projectRoutes.js';
@@ -84,6 +85,7 @@ export function createApp(context: ServerContext, runner: Runner): Express {
   projectRoutes(api, context);
   planRoutes(api, context);
   forecastRoutes(api, context);
+  pixelRoutes(api, context);
   assetRoutes(api, context);
   daylightRoutes(api, context);
   presetRoutes(api, context);

@@ -1,7 +1,7 @@
 /** The picture on the mount by the engine: comes up in rounds, can be paused, refined in a part, asked and saved. */
 import { type PointerEvent, type ReactNode, useEffect, useRef, useState } from 'react';
 import type { Frame } from '../../core/frame/frame.js';
-import type { FromPreviewHost, Picked, Region, ToPreviewHost } from './messages.js';
+import type { FromPreviewHost, PickedPixel, Region, ToPreviewHost } from './messages.js';
 import { LABELS } from './words.js';
 
 export interface PreviewState {
@@ -16,7 +16,7 @@ export interface PreviewCanvasProps {
   hash: string;
   paused: boolean;
   onState: (state: PreviewState) => void;
-  onPicked: (picked: Picked) => void;
+  onPicked: (picked: PickedPixel) => void;
   /** Gives the canvas, to save or keep what it shows. */
   onCanvas: (canvas: HTMLCanvasElement | null) => void;
 }
@@ -40,7 +40,7 @@ export function PreviewCanvas({ frame, hash, paused, onState, onPicked, onCanvas
       if (due.current) next.current();
     };
     worker.onmessage = ({ data }: MessageEvent<FromPreviewHost>) => {
-      if (data.type === 'picked') told.current.onPicked(data.picked);
+      if (data.type === 'picked') told.current.onPicked(data.pixel);
       else if (data.type === 'fault') {
         told.current.onState({ samples: 0, seconds: 0, whole: true, fault: data.message });
         settled();

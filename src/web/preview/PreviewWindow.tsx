@@ -11,7 +11,7 @@ import { frameRect } from '../viewport/frameRect.js';
 import { PreviewCanvas, type PreviewState } from './PreviewCanvas.js';
 import { previewFrame } from './previewFrame.js';
 import { type BroadcastView, useBroadcast } from './broadcastView.js';
-import type { Picked } from './messages.js';
+import type { PickedPixel } from './messages.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
 export default function PreviewWindow(): ReactNode {
@@ -21,7 +21,7 @@ export default function PreviewWindow(): ReactNode {
   const { data: project, error } = useProject(Number(projectId));
   const [shown, setShown] = useState<BroadcastView | null>(null);
   const [state, setState] = useState<PreviewState | null>(null);
-  const [picked, setPicked] = useState<Picked | null>(null);
+  const [picked, setPicked] = useState<PickedPixel | null>(null);
   const [paused, setPaused] = useState(false);
   const mount = useRef<HTMLDivElement>(null);
   const [area, setArea] = useState({ width: 0, height: 0 });
@@ -52,10 +52,10 @@ export default function PreviewWindow(): ReactNode {
     return () => observer.disconnect();
   }, []);
   const asked = picked && [
-    picked.part ?? 'nothing',
-    picked.material,
-    picked.distance !== null && `${picked.distance.toFixed(3)} m`,
-    picked.colour.map((c) => c.toFixed(3)).join(' '),
+    picked.content.part ?? 'nothing',
+    picked.content.material,
+    picked.content.distance !== null && `${picked.content.distance.toFixed(3)} m`,
+    picked.content.colour.map((c) => c.toFixed(3)).join(' '),
   ];
   return (
     <div className="grid h-full grid-rows-[minmax(0,1fr)_40px]">

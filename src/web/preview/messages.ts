@@ -1,5 +1,6 @@
 /** What the page and its studio worker say to each other. */
 import type { Grade } from '../../core/image/grade.js';
+import type { LightShare, PixelContent } from '../../core/image/pixelContent.js';
 import type { Frame } from '../../core/frame/frame.js';
 
 export interface Region {
@@ -15,15 +16,10 @@ export type ToPreviewHost =
   | { type: 'pause' }
   | { type: 'pick'; x: number; y: number };
 
-export interface Picked {
-  part: string | null;
-  material: string | null;
-  /** Metres from the eye, along the line of sight. */
-  distance: number | null;
-  /** Metres in the model. */
-  place: [number, number, number] | null;
-  /** Linear Rec. 709. */
-  colour: [number, number, number];
+export interface PickedPixel {
+  content: PixelContent;
+  /** What lights it; absent in a first answer, while that is being found out. */
+  lights?: LightShare[];
 }
 
 export type FromPreviewHost =
@@ -37,5 +33,5 @@ export type FromPreviewHost =
       seconds: number;
       whole: boolean;
     }
-  | { type: 'picked'; picked: Picked }
+  | { type: 'picked'; pixel: PickedPixel }
   | { type: 'fault'; message: string };

@@ -1,27 +1,20 @@
 import type { RevisionReply } from '../../contract/contract.js';
 import type { Frame } from '../../core/frame/frame.js';
 import type { SetFile } from '../../core/plan/set.js';
-import { forPreview, viewFrame } from '../../core/planning/previewFrame.js';
-import type { Size, View } from '../../core/camera/view.js';
+import { lookedAt, sizeOfAspect, viewFrame } from '../../core/planning/previewFrame.js';
+import type { View } from '../../core/camera/view.js';
 
 /** Long side of the live preview in pixels: enough to judge on a mount, quick enough to follow a hand. */
 const LONG_SIDE = 800;
 const SAMPLES = 256;
 
-function sizeFor(aspect: number): Size {
-  return aspect >= 1 ? { width: LONG_SIDE, height: Math.round(LONG_SIDE / aspect) } : { width: Math.round(LONG_SIDE * aspect), height: LONG_SIDE };
-}
-
 /** The frame that the live preview shows of one that is planned. */
-export function plannedPreview(frame: Frame): Frame {
-  const size = sizeFor((frame.size.width * frame.pixelAspect) / frame.size.height);
-  return { ...forPreview(frame, SAMPLES), size, pixelAspect: 1, transparent: false };
-}
+export const plannedPreview = (frame: Frame): Frame => lookedAt(frame, LONG_SIDE, SAMPLES);
 
 /** The frame that the live preview of a view shows; null where the set cannot be planned. */
 export function previewFrame(file: SetFile, view: View, revision: Pick<RevisionReply, 'bounds' | 'hash'>, project: string): Frame | null {
   const { size, pixelAspect } = file.sheet;
-  const small = sizeFor((size.width * pixelAspect) / size.height);
+  const small = sizeOfAspect((size.width * pixelAspect) / size.height, LONG_SIDE);
   // Pixels of the live preview are square.
   const square = { ...file, sheet: { ...file.sheet, pixelAspect: 1 } };
   try {

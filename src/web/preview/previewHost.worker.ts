@@ -1,10 +1,10 @@
 /** Hosts the engine in the browser: fetches kernel and scene, renders in rounds, answers what stands in a pixel. */
-import * as L from '../../../kernel/layout.js';
-import { CAP_NAME, GROUND_NAME, HATCH_NAME } from '../../core/image/addedNames.js';
 import { applyGrade, type Grade, NEUTRAL_GRADE } from '../../core/image/grade.js';
 import type { Frame } from '../../core/frame/frame.js';
+import type { PixelContent } from '../../core/image/pixelContent.js';
 import { type CompiledScene, decodeScene } from '../../engine/scene/compile.js';
-import { cryptomatteHash } from '../../engine/upload/memoryViews.js';
+import { lightShares } from '../../engine/queries/lightShares.js';
+import { pixelContent } from '../../engine/queries/pixelContent.js';
 import type { FromWorker, Thread } from '../../engine/scheduler/messages.js';
 import { AbortedError } from '../../engine/scheduler/job.js';
 import { Pool } from '../../engine/scheduler/pool.js';
@@ -12,12 +12,14 @@ import type { LinearRender } from '../../engine/scheduler/job.js';
 import type { TextureImage } from '../../engine/scene/attachTextures.js';
 import { resolveScene } from '../../engine/scene/resolveScene.js';
 import { readEnvironmentMap } from '../../formats/environment/read.js';
-import type { FromPreviewHost, Picked, Region, ToPreviewHost } from './messages.js';
+import type { FromPreviewHost, Region, ToPreviewHost } from './messages.js';
 import { MESSAGES } from './words.js';
 
 /** The first look is so much smaller, that it comes at once. */
 const FIRST_PASS_SAMPLES = 4;
 const MAX_THREADS = 8;
+/** Whoever asked a pixel waits for what lights it; the picture goes on after. */
+const LIGHTS_PRIORITY = 5;
 
 const postToPage = (message: FromPreviewHost, transfer: Transferable[] = []): void => self.postMessage(message, { transfer });
 
@@ -26,7 +28,15 @@ let pool: Promise<Pool> | null = null;
 const scenes = new Map<string, Promise<CompiledScene>>();
 let running: AbortController | null = null;
 /** What was shown last, for picking and for going on. */
-let last: { scene: CompiledScene; frame: Frame; sums: Float32Array; stride: number; samples: number; release: (() => void) | null } | null = null;
+let last: {
+  key: string;
+  scene: CompiledScene;
+  frame: Frame;
+  sums: Float32Array;
+  stride: number;
+  samples: number;
+  release: (() => void) | null;
+} | null = null;
 /** A pixel that was asked before the first round was there to answer it. */
 let waiting: { x: number; y: number } | null = null;
 
@@ -137,44 +147,45 @@ async function show(id: number, hash: string, frame: Frame, region: Region | nul
     signal: control.signal,
     ...(resume && region && { resume, region }),
     onRound: ({ colour, sums, samples }) => {
-      last = { scene, frame, sums, stride: sums.length / (width * height), samples, release: null };
+      last = { key, scene, frame, sums, stride: sums.length / (width * height), samples, release: null };
       answerWaiting();
       send(id, colour, width, height, samples, started, false);
     },
   });
-  last = { scene, frame, sums: picture.sums, stride: picture.stride, samples: picture.samples, release: picture.release };
+  last = { key, scene, frame, sums: picture.sums, stride: picture.stride, samples: picture.samples, release: picture.release };
   answerWaiting();
   send(id, picture.colour, width, height, picture.samples, started, true);
 }
 
+/** The pixel that was asked last; what lights an earlier one is not wanted any more. */
+let asking: AbortController | null = null;
+
 function answerWaiting(): void {
   if (!waiting || !last) return;
-  postToPage({ type: 'picked', picked: pick(last, waiting.x, waiting.y) });
+  const { sums, stride, frame, scene, key } = last;
+  const { x, y } = waiting;
   waiting = null;
+  const content = pixelContent({ sums, stride, width: frame.size.width }, scene, x, y);
+  postToPage({ type: 'picked', pixel: { content } });
+  void answerLights(content, { key, load: () => scene }, frame, x, y);
 }
 
-/** What stands in a pixel: the part and material that cover most of it, how far, where, how bright. */
-function pick({ sums, stride, frame, scene }: NonNullable<typeof last>, x: number, y: number): Picked {
-  const at = (y * frame.size.width + x) * stride;
-  const n = Math.max(1, sums[at + L.PIXEL_COUNT]!);
-  const colour = [0, 1, 2].map((c) => sums[at + c]! / n) as Picked['colour'];
-  const cover = sums[at + L.PIXEL_COVERAGE]!;
-  if (cover === 0) return { part: null, material: null, distance: null, place: null, colour };
-  const bits = new Uint32Array(sums.buffer, sums.byteOffset, sums.length);
-  const strongest = (first: number): number => {
-    let best = 0;
-    for (let k = 1; k < L.MATTE_PAIRS; k++) if (sums[first + 2 * k + 1]! > sums[first + 2 * best + 1]!) best = k;
-    return bits[first + 2 * best]!;
-  };
-  const mattes = at + stride - L.MATTES_FLOATS;
-  const [part, material] = [strongest(mattes), strongest(mattes + L.MATTE_PAIRS * 2)];
-  return {
-    part: scene.parts.find((p) => cryptomatteHash(p.path) === part)?.path ?? null,
-    material: [...scene.materials.map((f) => f.name), GROUND_NAME, CAP_NAME, HATCH_NAME].find((name) => cryptomatteHash(name) === material) ?? null,
-    distance: sums[at + L.PIXEL_DEPTH]! / cover,
-    place: [0, 1, 2].map((c) => sums[at + L.PIXEL_POSITION + c]! / cover) as [number, number, number],
-    colour,
-  };
+async function answerLights(
+  content: PixelContent,
+  scene: { key: string; load: () => CompiledScene },
+  frame: Frame,
+  x: number,
+  y: number,
+): Promise<void> {
+  asking?.abort();
+  const { signal } = (asking = new AbortController());
+  const isEmpty = content.part === null && content.material === null;
+  try {
+    const lights = isEmpty ? [] : await lightShares(await pool!, scene, frame, x, y, { priority: LIGHTS_PRIORITY, signal });
+    postToPage({ type: 'picked', pixel: { content, lights } });
+  } catch (e) {
+    if (!(e instanceof AbortedError)) throw e;
+  }
 }
 
 self.onmessage = ({ data }: MessageEvent<ToPreviewHost>) => {

@@ -1,7 +1,9 @@
 /** The live preview of a view or of a planned frame: switch, pause, keep, save, ask a pixel. */
 import { type ReactNode, useCallback, useMemo, useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
-import type { Frame } from '../../core/frame/frame.js';
+import { type Frame, shotIdOfOutput } from '../../core/frame/frame.js';
+import { stageOf } from '../../core/plan/set.js';
+import type { StageSettings } from '../../core/stage/stage.js';
 import type { View } from '../../core/camera/view.js';
 import { useWorkspace } from '../app/workspace.js';
 import { Button } from '../ui/controls.js';
@@ -9,7 +11,8 @@ import { previewFrame, plannedPreview } from './previewFrame.js';
 import { useBroadcastView } from './broadcastView.js';
 import { lazily } from '../ui/lazily.js';
 import type { PreviewState } from './PreviewCanvas.js';
-import type { Picked } from './messages.js';
+import type { PickedPixel } from './messages.js';
+import { litBy } from './litBy.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
 const PreviewCanvas = lazily(() => import('./PreviewCanvas.js').then((m) => m.PreviewCanvas));
@@ -29,6 +32,8 @@ interface Subject {
   name: string;
   /** Id of the view that a window of its own begins with. */
   view: string;
+  /** Settings of its stage, for the names of its lights. */
+  stage: StageSettings;
 }
 
 /** Of a view of the desk's set, kept or not. */
@@ -36,25 +41,27 @@ export function usePreview(view: View | null): Preview {
   const { plan, project, revision } = useWorkspace();
   const { file } = plan!;
   const frame = useMemo(() => (view && revision ? previewFrame(file, view, revision, project.name) : null), [view, revision, file, project]);
-  return useSubject(frame && { frame, name: view!.name, view: view!.id });
+  return useSubject(frame && { frame, name: view!.name, view: view!.id, stage: file.stage });
 }
 
 /** Of a frame of the plan: another one is shown as soon as it is scrubbed to. */
 export function usePreviewFrame(planned: Frame, name: string): Preview {
+  const { file } = useWorkspace().plan!;
   const frame = useMemo(() => plannedPreview(planned), [planned]);
-  return useSubject({ frame, name, view: planned.view }, true);
+  const shot = file.shots.find((s) => s.id === shotIdOfOutput(planned.shot));
+  return useSubject({ frame, name, view: planned.view, stage: stageOf(file, shot?.stage) }, true);
 }
 
 /** In brief there is no keeping and comparing. */
 function useSubject(subject: Subject | null, brief = false): Preview {
-  const { project, revision, setId } = useWorkspace();
+  const { project, revision, setId, plan } = useWorkspace();
   const frame = subject?.frame;
   const [query] = useSearchParams();
   // An address may ask for it.
   const [on, setOn] = useState(query.has('preview') && !brief);
   const [paused, setPaused] = useState(false);
   const [state, setState] = useState<PreviewState | null>(null);
-  const [picked, setPicked] = useState<Picked | null>(null);
+  const [picked, setPicked] = useState<PickedPixel | null>(null);
   const [kept, setKept] = useState<string | null>(null);
   const [comparing, setComparing] = useState(false);
   const canvas = useRef<HTMLCanvasElement | null>(null);
@@ -122,7 +129,12 @@ function useSubject(subject: Subject | null, brief = false): Preview {
       </p>
     ),
     asked: picked ? (
-      <PixelInspector picked={picked} to={`/p/${project.id}/s/${setId}/model`} />
+      <PixelInspector
+        picked={picked.content}
+        base={`/p/${project.id}/s/${setId}`}
+        view={{ id: subject!.view, name: plan!.file.views.find((v) => v.id === subject!.view)?.name ?? subject!.name }}
+        lights={picked.lights && litBy(picked.lights, frame.stage, subject!.stage)}
+      />
     ) : (
       <p className="border-t border-rule pt-3 text-sm text-graphite">{MESSAGES.clickThePreviewTo}</p>
     ),

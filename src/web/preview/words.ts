@@ -8,6 +8,15 @@ export const LABELS = {
   distance: 'Distance',
   position: 'Position',
   radiance: 'Radiance',
+  normal: 'Normal',
+  view: 'View',
+  litBy: 'Lit by',
+  passes: 'Passes',
+  pixel: 'Pixel',
+  close: 'Close',
+  none: 'none',
+  surroundings: 'Surroundings',
+  modelLight: "The model's own light",
   livePreviewOfThe: 'Live preview of view',
   livePreview: 'Live preview',
   coldEasel: (value: string) => `${value} · Cold Easel`,
@@ -30,12 +39,15 @@ export const HELP = {
   keepsThisPreviewTo: 'Keeps this preview to compare later ones with.',
   holdDownToShow: 'Hold down to show the kept preview.',
   rendersTheViewWith: 'Renders the view with the engine, in this browser.',
+  askPixel: 'Click the render to see what a pixel shows and what lights it.',
   savesThePreviewAs: 'Saves the preview as a PNG.',
   opensTheLivePreview: 'Opens the live preview in another window, for a second screen. It follows this window.',
 } satisfies WordTable;
 
 /** What happened, and what to do. */
 export const MESSAGES = {
+  findingLights: 'Finding out …',
+  askingPixel: 'Asking …',
   importOneInStep: 'Import one in step Model.',
   couldNotBeFetched: (url: string, status: number) => `${url} could not be fetched (${status}).`,
   theCompiledModelIs: 'The compiled model is of another version of Cold Easel; import the model again.',

@@ -1,7 +1,8 @@
 /** The frame that shows a finding, with the finding drawn on it in two tones. */
 import { type ReactNode, useId, useState } from 'react';
 import type { Overlay } from '../../../core/preflight/finding.js';
-import { LABELS } from './words.js';
+import { PixelMark, type PixelPlace, placeOf } from '../../preview/AskedPixel.js';
+import { HELP, LABELS } from './words.js';
 
 interface Props {
   /** Small and large render of the frame; the small one is seen until the large one is there. */
@@ -14,6 +15,9 @@ interface Props {
   /** Which frame it is, as people say. */
   caption: string;
   overlay?: Overlay;
+  /** The pixel that was asked, and asks another. */
+  asked: PixelPlace | null;
+  onAsk: (at: PixelPlace) => void;
 }
 
 /** Strips at the sides are seen at least and at most so wide, in shares of the frame. */
@@ -35,12 +39,14 @@ function rectangles(overlay: Overlay): { x: number; y: number; width: number; he
   ].filter((r) => r.width > 0 && r.height > 0);
 }
 
-export function FindingFrame({ small, large, aspect, shot, number, caption, overlay }: Props): ReactNode {
+export function FindingFrame({ small, large, aspect, shot, number, caption, overlay, asked, onAsk }: Props): ReactNode {
   const hatch = useId();
   const [loaded, setLoaded] = useState('');
   return (
     <div
-      className="relative max-h-full max-w-full bg-mount"
+      className="relative max-h-full max-w-full cursor-crosshair bg-mount"
+      onClick={(e) => onAsk(placeOf(e))}
+      title={HELP.clickPicture}
       style={{ aspectRatio: aspect, width: `min(100%, ${Math.round(340 * aspect)}px)` }}
       data-testid="finding-frame"
     >
@@ -72,6 +78,7 @@ export function FindingFrame({ small, large, aspect, shot, number, caption, over
           )}
         </svg>
       )}
+      <PixelMark at={asked} />
       <span className="num plate mark-tl px-1.5 text-sm">{caption}</span>
     </div>
   );

@@ -7,6 +7,7 @@ import type { Waiver } from '../../../core/plan/waiver.js';
 import type { ReportedFinding } from '../../../core/preflight/preflight.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { LineChart } from '../../charts/LineChart.js';
+import { PixelAnswer, useAskedPixel } from '../../preview/AskedPixel.js';
 import { Button } from '../../ui/controls.js';
 import { thumbnailUrl } from '../../ui/Thumbnail.js';
 import { useStepping } from '../../ui/Timeline.js';
@@ -34,7 +35,7 @@ function shownFrames(frames: readonly Frame[], { run, frames: numbers }: Reporte
 }
 
 export function FindingPanel({ finding, isCurrent, onFix, onWaive, onWithdraw, onNext }: Props): ReactNode {
-  const { frames, setId, revision, plan } = useWorkspace();
+  const { project, frames, setId, revision, plan } = useWorkspace();
   const [waiving, setWaiving] = useState(false);
   const own = shownFrames(frames, finding);
   const worst = own.findIndex((f) => f.number === finding.worst);
@@ -45,6 +46,8 @@ export function FindingPanel({ finding, isCurrent, onFix, onWaive, onWithdraw, o
   }, [finding.key, worst]);
   useStepping(own.length, index, setIndex);
   const frame = own[Math.min(index, own.length - 1)];
+  const run = encodeURIComponent(frame?.shot ?? '');
+  const pixel = useAskedPixel(`/sets/${setId}/pixel?revision=${revision!.id}&run=${run}&number=${frame?.number ?? 0}&v=${plan!.version}`);
   const shotId = finding.run === undefined ? '' : shotIdOfOutput(finding.run);
   const ofShot = frames.filter((f) => shotIdOfOutput(f.shot) === shotId);
   const caption = ({ number, shot, view, kind }: Frame): string =>
@@ -55,16 +58,25 @@ export function FindingPanel({ finding, isCurrent, onFix, onWaive, onWithdraw, o
   return (
     <>
       {frame && (
-        <div className="flex min-h-0 flex-1 items-center justify-center bg-mount p-4">
-          <FindingFrame
-            small={url(320)}
-            large={url(640)}
-            aspect={(frame.size.width * frame.pixelAspect) / frame.size.height}
-            shot={finding.shotName ?? ''}
-            number={frame.number}
-            caption={caption(frame)}
-            {...(finding.overlay && frame.number === finding.worst && { overlay: finding.overlay })}
-          />
+        <div className="flex min-h-0 flex-1">
+          <div className="flex min-h-0 min-w-0 flex-1 items-center justify-center bg-mount p-4">
+            <FindingFrame
+              small={url(320)}
+              large={url(640)}
+              aspect={(frame.size.width * frame.pixelAspect) / frame.size.height}
+              shot={finding.shotName ?? ''}
+              number={frame.number}
+              caption={caption(frame)}
+              {...(finding.overlay && frame.number === finding.worst && { overlay: finding.overlay })}
+              asked={pixel.at}
+              onAsk={pixel.ask}
+            />
+          </div>
+          {pixel.at && (
+            <aside className="w-60 shrink-0 overflow-auto border-l border-rule bg-chalk p-3">
+              <PixelAnswer state={pixel} base={`/p/${project.id}/s/${setId}`} />
+            </aside>
+          )}
         </div>
       )}
       <section aria-label={finding.title} className="flex shrink-0 flex-col gap-3 border-t border-rule bg-chalk p-4">

@@ -48,6 +48,7 @@ export const LABELS = {
 
 /** What a control does, its unit, range and cost: whole sentences. */
 export const HELP = {
+  clickPicture: 'Click to see what a pixel shows and what lights it.',
   firstFramesPerShot: 'Frames of each moving shot that a batch renders before the rest and checks; of a still every view. 0 to 100.',
   holdAfterFirst: 'The batch waits until it is resumed once its first frames are done. Otherwise it goes on if they are as planned.',
   reason: 'Why this is accepted. It is kept in the set file and in the list of waivers. Up to 300 characters.',

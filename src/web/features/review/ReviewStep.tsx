@@ -15,6 +15,7 @@ import { useWorkspace } from '../../app/workspace.js';
 import { fileSize } from '../../app/format.js';
 import { type MenuAction, menuOf } from '../../ui/contextMenu.js';
 import { Button, EmptyState, PLAIN_BUTTON, Select, PageHeader } from '../../ui/controls.js';
+import { PixelAnswer, PixelMark, placeOf, useAskedPixel } from '../../preview/AskedPixel.js';
 import { copyPicture } from '../../ui/copyPicture.js';
 import { frameImageUrl } from '../../ui/Thumbnail.js';
 import { MovieBackdrop } from './MovieBackdrop.js';
@@ -64,7 +65,7 @@ function ClipLine({ clip }: { clip: ClipReply }): ReactNode {
   );
 }
 
-function FrameViewer({ batch, shot, frames }: { batch: BatchReply; shot: string; frames: FrameReply[] }): ReactNode {
+function FrameViewer({ batch, shot, frames, base }: { batch: BatchReply; shot: string; frames: FrameReply[]; base: string }): ReactNode {
   const [query, setQuery] = useSearchParams();
   const navigate = useNavigate();
   const [background, setBackground] = useState(MOVIE_BACKGROUND);
@@ -87,6 +88,7 @@ function FrameViewer({ batch, shot, frames }: { batch: BatchReply; shot: string;
   };
   useStepping(frames.length, index, go, moving ? play.toggle : undefined);
   const frame = frames[index]!;
+  const pixel = useAskedPixel(`/batches/${batch.id}/frames/${frame.id}/pixel`);
   const cost = useMemo(() => ({ label: LABELS.renderTime, unit: ' s', decimals: 1, values: frames.map((f) => f.seconds ?? 0) }), [frames]);
   const dates = [...new Set(frames.flatMap((f) => f.date ?? []))];
   const early = frame.ended === 'hand' || frame.ended === 'time';
@@ -112,14 +114,26 @@ function FrameViewer({ batch, shot, frames }: { batch: BatchReply; shot: string;
   };
   return (
     <div className="flex min-h-0 min-w-0 flex-col">
-      <div className="flex min-h-0 flex-1 items-center justify-center bg-mount p-4">
-        <img
-          onContextMenu={menuOf(frame.name, () => pictureActions)}
-          src={urls[index]}
-          alt={LABELS.frame(frame.shotName, frame.number)}
-          data-testid="easel-picture"
-          className="max-h-full max-w-full"
-        />
+      <div className="flex min-h-0 flex-1">
+        <div className="flex min-h-0 min-w-0 flex-1 items-center justify-center bg-mount p-4">
+          <span className="relative flex max-h-full max-w-full">
+            <img
+              onContextMenu={menuOf(frame.name, () => pictureActions)}
+              onClick={(e) => pixel.ask(placeOf(e))}
+              src={urls[index]}
+              alt={LABELS.frame(frame.shotName, frame.number)}
+              data-testid="easel-picture"
+              title={HELP.clickPicture}
+              className="max-h-full max-w-full cursor-crosshair object-contain"
+            />
+            <PixelMark at={pixel.at} />
+          </span>
+        </div>
+        {pixel.at && (
+          <aside className="w-64 shrink-0 overflow-auto border-l border-rule bg-chalk p-3">
+            <PixelAnswer state={pixel} base={base} />
+          </aside>
+        )}
       </div>
       <div className="flex shrink-0 flex-wrap items-center gap-4 border-t border-rule bg-chalk px-4 py-2">
         <p className="num text-sm">
@@ -262,7 +276,9 @@ export default function ReviewStep(): ReactNode {
           )}
         </aside>
         {reel && <ReelEditor key={`${batch.id} ${reel.id}`} batch={batch} reel={reel} />}
-        {!reel && shot && own.length > 0 && <FrameViewer key={`${batch.id} ${shot}`} batch={batch} shot={shot} frames={own} />}
+        {!reel && shot && own.length > 0 && (
+          <FrameViewer key={`${batch.id} ${shot}`} batch={batch} shot={shot} frames={own} base={`/p/${project.id}/s/${setId}`} />
+        )}
       </div>
     </>
   );

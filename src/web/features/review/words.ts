@@ -32,6 +32,7 @@ export const LABELS = {
 
 /** What a control does, its unit, range and cost: whole sentences. */
 export const HELP = {
+  clickPicture: 'Click to see what a pixel shows and what lights it.',
   copy: 'Copies this render to the clipboard, as PNG.',
   continuesFromWhereSampling: 'Continues from where sampling stopped; this render is replaced when it is done.',
   datesDownAndHours: 'Dates down and hours across, in one file that any browser opens.',

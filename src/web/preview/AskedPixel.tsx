@@ -1,0 +1,82 @@
+/** A picture of a frame that can be asked: a click marks a pixel, and the server says what stands there and what lights it. */
+import { type MouseEvent, type ReactNode, useEffect, useState } from 'react';
+import type { PixelReply } from '../../contract/pixel.js';
+import { get } from '../state/api.js';
+import { PixelInspector } from './PixelInspector.js';
+import { HELP, LABELS, MESSAGES } from './words.js';
+
+/** Shares of the picture's width and height. */
+export interface PixelPlace {
+  x: number;
+  y: number;
+}
+
+export interface AskedPixelState {
+  at: PixelPlace | null;
+  reply: PixelReply | null;
+  problem: string | null;
+  ask: (at: PixelPlace | null) => void;
+}
+
+/** @param path address of the answer, with or without a query of its own. Another address forgets what was asked. */
+export function useAskedPixel(path: string): AskedPixelState {
+  const [asked, setAsked] = useState<{ path: string; at: PixelPlace } | null>(null);
+  const [got, setGot] = useState<{ key: string; reply: PixelReply | null; problem: string | null } | null>(null);
+  const at = asked?.path === path ? asked.at : null;
+  const key = at ? `${path}${path.includes('?') ? '&' : '?'}x=${at.x.toFixed(4)}&y=${at.y.toFixed(4)}` : '';
+  useEffect(() => {
+    if (key === '') return undefined;
+    const stop = new AbortController();
+    get<PixelReply>(key, stop.signal).then(
+      (reply) => setGot({ key, reply, problem: null }),
+      (e: Error) => {
+        if (!stop.signal.aborted) setGot({ key, reply: null, problem: e.message });
+      },
+    );
+    return () => stop.abort();
+  }, [key]);
+  const own = got?.key === key ? got : null;
+  return { at, reply: own?.reply ?? null, problem: own?.problem ?? null, ask: (place) => setAsked(place && { path, at: place }) };
+}
+
+/** Where in the element was clicked. */
+export function placeOf(e: MouseEvent): PixelPlace {
+  const { left, top, width, height } = e.currentTarget.getBoundingClientRect();
+  return { x: Math.min(1, Math.max(0, (e.clientX - left) / width)), y: Math.min(1, Math.max(0, (e.clientY - top) / height)) };
+}
+
+/** The mark on the pixel, in two tones so that it is seen on any picture. */
+export function PixelMark({ at }: { at: PixelPlace | null }): ReactNode {
+  if (!at) return null;
+  return (
+    <span
+      className="pointer-events-none absolute -ml-2 -mt-2 h-4 w-4 rounded-full border-2 border-[#15202a] outline outline-2 outline-white"
+      style={{ left: `${100 * at.x}%`, top: `${100 * at.y}%` }}
+      data-testid="pixel-mark"
+      aria-hidden
+    />
+  );
+}
+
+/** What was answered, or what is to be done. @param base address of the set's steps. */
+export function PixelAnswer({ state, base }: { state: AskedPixelState; base: string }): ReactNode {
+  const { at, reply, problem, ask } = state;
+  if (!at) return <p className="text-sm text-graphite">{HELP.askPixel}</p>;
+  return (
+    <section aria-label={LABELS.pixel}>
+      <p className="flex justify-between text-sm">
+        <span className="font-medium">{LABELS.pixel}</span>
+        <button type="button" className="text-cobalt" onClick={() => ask(null)}>
+          {LABELS.close}
+        </button>
+      </p>
+      {problem && (
+        <p role="alert" className="text-sm text-ochre">
+          {problem}
+        </p>
+      )}
+      {!reply && !problem && <p className="text-sm text-graphite">{MESSAGES.askingPixel}</p>}
+      {reply && <PixelInspector picked={reply} base={base} view={reply.view} lights={reply.lights} />}
+    </section>
+  );
+}
