@@ -254,6 +254,8 @@ export const eventSchema = z.discriminatedUnion('type', [
   z.object({ type: z.literal('set'), setId: z.int(), version: z.int() }),
   /** Frames of a set that a check before the run has looked at. */
   z.object({ type: z.literal('preflight'), setId: z.int(), done: z.int(), total: z.int() }),
+  /** How far a test frame is, told by the token that it was asked with. */
+  z.object({ type: z.literal('testFrame'), token: z.string(), share: z.number() }),
   /** How many trials of its forecast are made. */
   z.object({ type: z.literal('forecast'), setId: z.int(), done: z.int(), total: z.int() }),
   z.object({ type: z.literal('import'), projectId: z.int(), share: z.number(), what: z.string() }),

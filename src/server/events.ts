@@ -52,6 +52,8 @@ function subjectOf(event: ServerEvent): string {
       return `set ${event.setId}`;
     case 'preflight':
       return `preflight ${event.setId}`;
+    case 'testFrame':
+      return `testFrame ${event.token}`;
     case 'forecast':
       return `forecast ${event.setId}`;
     case 'resync':

@@ -14,11 +14,11 @@ port.on('message', (request: EncodeRequest) => {
       port.postMessage({ id: request.id, film } satisfies EncodeReply, film ? [film.sums.buffer as ArrayBuffer] : []);
       return;
     }
-    const { files, film } = withChecksums(await encodeFrame(request.task));
+    const { files, film, noise } = withChecksums(await encodeFrame(request.task));
     // Copied out of what the encoders share among their results, so that it can be handed over.
     const own = files.map(({ name, bytes, sha256 }) => ({ name, sha256, bytes: new Uint8Array(bytes) }));
     port.postMessage(
-      { id: request.id, files: own, ...(film && { checkpoint: film }) } satisfies EncodeReply,
+      { id: request.id, files: own, ...(film && { checkpoint: film }), ...(noise !== undefined && { noise }) } satisfies EncodeReply,
       buffersOf([...own.map((f) => f.bytes), film]),
     );
   };

@@ -8,7 +8,7 @@ import { distFile } from './assets.js';
 
 export type EncodeRequest = { id: number; task: EncodeTask } | { id: number; film: Uint8Array };
 export type EncodeReply =
-  | { id: number; files: { name: string; bytes: Uint8Array; sha256: string }[]; checkpoint?: Uint8Array }
+  | { id: number; files: { name: string; bytes: Uint8Array; sha256: string }[]; checkpoint?: Uint8Array; noise?: number }
   | { id: number; film: Checkpoint | null }
   | { id: number; fault: string; picture: boolean };
 
@@ -100,7 +100,7 @@ export class OutputWorkers {
     if ('fault' in reply) throw reply.picture ? new InvalidRenderError(reply.fault) : new Error(reply.fault);
     if (!('files' in reply)) throw new Error('The thread that writes files gave an unexpected answer.');
     const files = reply.files.map(({ name, bytes, sha256 }) => ({ name, sha256, bytes: Buffer.from(bytes.buffer, bytes.byteOffset, bytes.length) }));
-    return { files, ...(reply.checkpoint && { film: reply.checkpoint }) };
+    return { files, ...(reply.checkpoint && { film: reply.checkpoint }), ...(reply.noise !== undefined && { noise: reply.noise }) };
   };
 
   /** What was summed up of an unfinished still; null where it is damaged. */

@@ -7,6 +7,7 @@ import type { FileFormat, Frame } from '../../core/frame/frame.js';
 import { type ExrChannel, writeExr } from '../../formats/exr/write.js';
 import { burnLegend } from '../../formats/image/legend.js';
 import { encodeImage, EXTENSIONS } from '../../formats/image/write.js';
+import { noiseOf } from '../sampling/cellNoise.js';
 import { encodeCheckpoint } from '../sampling/checkpoint.js';
 import { cryptomatteHash } from '../upload/memoryViews.js';
 import { compositeLines } from '../lines/draw.js';
@@ -41,7 +42,12 @@ export interface EncodedFrame {
   files: RenderedFile[];
   /** Where time or a person ended the sampling: what was summed up, see film.ts. */
   film?: Uint8Array;
+  /** Noise that nearly all of the picture keeps to, where its quality promises a level; see noiseOf. */
+  noise?: number;
 }
+
+/** Share of a picture's cells that must keep to the noise that is promised. */
+const CELLS_IN_PROMISE = 0.98;
 
 /** File names of a frame: of each pass in each format; OpenEXR holds all passes in one. */
 export function fileNames(frame: Frame): string[] {
@@ -128,5 +134,6 @@ export async function encodeFrame({ frame, traced, names }: EncodeTask): Promise
     }
   }
   const film = traced.ended === 'samples' ? undefined : encodeCheckpoint(frame.identity, traced);
-  return { files, ...(film && { film }) };
+  const promised = frame.sampling.mode === 'traced' && frame.sampling.noise > 0;
+  return { files, ...(film && { film }), ...(promised && { noise: noiseOf(traced, CELLS_IN_PROMISE) }) };
 }

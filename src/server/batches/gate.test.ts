@@ -9,10 +9,12 @@ import { spin } from '../../../tests/support/spin.js';
 import type { BatchReply, FrameReply } from '../../contract/contract.js';
 import type { Frame } from '../../core/frame/frame.js';
 import { planFrames } from '../../core/planning/planFrames.js';
+import { customQualitySchema } from '../../core/frame/settings.js';
 import type { SetFile } from '../../core/plan/set.js';
 import { writeExr } from '../../formats/exr/write.js';
 import type { Executor } from '../executor/executor.js';
 import { checkFiles } from './checkFiles.js';
+import { noiseProblem } from './gate.js';
 
 const server = new ServerHere();
 beforeEach(() => server.start());
@@ -37,9 +39,9 @@ function noting(executor: Executor, begun: number[], spoil: (frame: Frame) => Bu
 
 const file: SetFile = { ...spin(9), views: [{ ...spin(9).views[0]!, eye: [0.9, 0.5, 1.2], target: [0, 0.1, 0] }] };
 
-async function start(choice: object): Promise<number> {
+async function start(choice: object, plan = file): Promise<number> {
   const project = await server.blockProject('Block', '?unit=mm&up=z');
-  const set = await server.addSet(project, file);
+  const set = await server.addSet(project, plan);
   const reply = await server
     .call()
     .post(`/api/sets/${set.id}/batches`)
@@ -58,6 +60,17 @@ async function until(id: number, state: string): Promise<BatchReply> {
 const done = async (id: number): Promise<number[]> =>
   ((await server.call().get(`/api/batches/${id}/frames`)).body as FrameReply[]).filter((f) => f.state === 'done').map((f) => f.number);
 
+describe('noise of a first frame', () => {
+  const of = (noise: number | null, asked: number) => noiseProblem({ noise, samples: 64 }, { sampling: { noise: asked } as Frame['sampling'] });
+  it('may be a tenth above what was asked', () => {
+    expect(of(0.055, 0.05)).toBeNull();
+    expect(of(0.0551, 0.05)).toContain('The noise is 0.055, and 0.05 was asked for');
+    // Without a level nothing is promised, and frames of earlier versions did not tell.
+    expect(of(0.5, 0)).toBeNull();
+    expect(of(null, 0.05)).toBeNull();
+  });
+});
+
 describe('a batch', () => {
   it('renders first, middle and last before the rest, and goes on where they are clean', async () => {
     const begun: number[] = [];
@@ -75,6 +88,14 @@ describe('a batch', () => {
     expect(await done(id)).toEqual([1, 9]);
     await server.call().post(`/api/batches/${id}/resume`);
     expect(await until(id, 'done')).toMatchObject({ done: 9 });
+  });
+
+  it('holds where first frames end noisier than their quality promises', async () => {
+    const of = (noise: number) => ({ ...file, sheet: { ...file.sheet, quality: customQualitySchema.parse({ samples: 16, noise }) } });
+    const held = await until(await start({ firstFrames: 1 }, of(0.001)), 'held');
+    expect(held.reason).toMatch(/spin, frame 1: The noise is 0\.\d{3}, and 0\.001 was asked for; its samples ended at 16\./);
+    // What is promised is kept.
+    await until(await start({ firstFrames: 1 }, of(0.9)), 'done');
   });
 
   it('holds where a first frame is not as planned, says what, and renders the rest all the same when it is resumed', async () => {

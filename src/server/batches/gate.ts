@@ -1,5 +1,6 @@
 /** Between the first frames of a batch and the rest: they are read back and judged, and a person may want to look. */
 import { Op } from 'sequelize';
+import type { Frame } from '../../core/frame/frame.js';
 import type { ServerContext } from '../context.js';
 import { Batch, BatchFrame } from '../db/models.js';
 import { checkFiles } from './checkFiles.js';
@@ -17,6 +18,15 @@ export async function setGate({ database }: ServerContext, batch: Batch, gate: G
   batch.set({ gate });
 }
 
+/** How far beyond what is promised counts: the kernel looks at cells every few samples alone. */
+const NOISE_MARGIN = 1.1;
+
+/** Where a frame ended before it was as even as its quality promises: of time, or of samples. */
+export function noiseProblem({ noise, samples }: Pick<BatchFrame, 'noise' | 'samples'>, { sampling }: Pick<Frame, 'sampling'>): string | null {
+  if (noise === null || noise === undefined || sampling.noise <= 0 || noise <= sampling.noise * NOISE_MARGIN) return null;
+  return `The noise is ${noise.toFixed(3)}, and ${sampling.noise} was asked for; its samples ended at ${samples}.`;
+}
+
 /** What is wrong with the first frames, a sentence each. */
 async function problemsOf({ store }: ServerContext, run: Run, rows: readonly BatchFrame[]): Promise<string[]> {
   const found: string[] = [];
@@ -25,6 +35,8 @@ async function problemsOf({ store }: ServerContext, run: Run, rows: readonly Bat
     if (row.state === 'failed') found.push(`${where} failed: ${row.message ?? 'no reason was recorded.'}`);
     if (row.state !== 'done') continue;
     const frame = await run.frameAt(row.position);
+    const noisy = noiseProblem(row, frame);
+    if (noisy) found.push(`${where}: ${noisy}`);
     for (const problem of await checkFiles(frame, (file) => store.picture(run.batch.folder, file))) found.push(`${where}: ${problem}`);
   }
   return found;

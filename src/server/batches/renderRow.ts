@@ -7,7 +7,9 @@ import type { Batch, BatchFrame } from '../db/models.js';
 import { ServerError } from '../errors.js';
 import { type FrameInWork, type Run, supportsEarlyStop } from './run.js';
 
-type RowValues = Partial<Pick<BatchFrame, 'state' | 'attempts' | 'seconds' | 'samples' | 'message' | 'ended' | 'files' | 'checksums' | 'damage'>>;
+type RowValues = Partial<
+  Pick<BatchFrame, 'state' | 'attempts' | 'seconds' | 'samples' | 'message' | 'ended' | 'files' | 'checksums' | 'damage' | 'noise'>
+>;
 
 export async function saveRow({ database, counts }: ServerContext, row: BatchFrame, values: RowValues): Promise<void> {
   const { batchId, position, state, seconds, damage } = row;
@@ -65,5 +67,6 @@ export async function renderRow(
     files: JSON.stringify(done.files.map((f) => f.name)),
     checksums: JSON.stringify(checksums),
     damage: null,
+    noise: done.noise ?? null,
   });
 }

@@ -160,13 +160,14 @@ export const MIGRATIONS: Migration[] = [
     },
   },
   {
-    // What was foreseen of a batch and of each of its frames, beside what was measured.
+    // What was foreseen of a batch and of each of its frames, beside what was measured; and how noisy frames are that promise a level.
     name: '010-forecast',
     async up(c) {
       await addColumn(c, 'batches', 'forecast', 'TEXT');
       await addColumn(c, 'frames', 'foreseen', 'REAL');
       await addColumn(c, 'frames', 'foreseenBytes', 'REAL');
       await addColumn(c, 'frames', 'traits', 'TEXT');
+      await addColumn(c, 'frames', 'noise', 'REAL');
     },
   },
 ];

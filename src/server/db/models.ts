@@ -94,6 +94,8 @@ export class BatchFrame extends Model<InferAttributes<BatchFrame>, InferCreation
   declare first: CreationOptional<number | null>;
   /** Worker seconds and bytes as foreseen, and SeenTraits as JSON; null where nobody foresaw them. */
   declare foreseen: CreationOptional<number | null>;
+  /** EncodedFrame.noise; null where no level was promised. */
+  declare noise: CreationOptional<number | null>;
   declare foreseenBytes: CreationOptional<number | null>;
   declare traits: CreationOptional<string | null>;
 }
@@ -231,6 +233,7 @@ export function defineModels(sequelize: Sequelize): void {
       damage: maybeText(),
       first: { type: DataTypes.INTEGER, allowNull: true },
       foreseen: real(),
+      noise: real(),
       foreseenBytes: real(),
       traits: maybeText(),
     },

@@ -16,6 +16,7 @@ import { daylightRoutes } from './daylightRoutes.js';
 import { accessRoutes, authenticate } from './accessRoutes.js';
 import { contentPolicy, headers, hostGuard } from './guard.js';
 import { forecastRoutes } from './forecastRoutes.js';
+import { testFrameRoutes } from './testFrameRoutes.js';
 import { pixelRoutes } from './pixelRoutes.js';
 import { planRoutes } from './planRoutes.js';
 import { presetRoutes } from './presetRoutes.js';
@@ -86,6 +87,7 @@ export function createApp(context: ServerContext, runner: Runner): Express {
   planRoutes(api, context);
   forecastRoutes(api, context);
   pixelRoutes(api, context);
+  testFrameRoutes(api, context);
   assetRoutes(api, context);
   daylightRoutes(api, context);
   presetRoutes(api, context);

@@ -21,8 +21,8 @@ export function setCsrf(token: string | undefined, signedOut: () => void): void 
   onSignedOut = signedOut;
 }
 
-async function answer(response: Response): Promise<unknown> {
-  if (response.ok) return response.json();
+/** Throws the sentence that the server gave where it refused. */
+async function refuse(response: Response): Promise<never> {
   if (response.status === 401) onSignedOut();
   // Looked at by hand: the first page needs no schema otherwise. What a proxy answers is no problem of ours and has no detail.
   const problem = (await response.json().catch(() => null)) as Partial<Problem> | null;
@@ -30,7 +30,7 @@ async function answer(response: Response): Promise<unknown> {
 }
 
 /** Fetches and says in plain words where the server cannot be reached. */
-async function ask<T>(path: string, init?: RequestInit): Promise<T> {
+async function respond(path: string, init?: RequestInit): Promise<Response> {
   let response: Response;
   try {
     response = await fetch(`/api${path}`, csrf === undefined ? init : { ...init, headers: { ...init?.headers, 'x-csrf-token': csrf } });
@@ -38,7 +38,15 @@ async function ask<T>(path: string, init?: RequestInit): Promise<T> {
     if ((e as Error).name === 'AbortError') throw new ApiError(0, MESSAGES.stopped);
     throw new ApiError(0, MESSAGES.coldEaselDoesNot);
   }
-  return (await answer(response)) as T;
+  return response.ok ? response : refuse(response);
+}
+
+const ask = async <T>(path: string, init?: RequestInit): Promise<T> => (await (await respond(path, init)).json()) as T;
+
+/** A reply that is no JSON. */
+export async function requestBlob(path: string, signal: AbortSignal): Promise<{ blob: Blob; headers: Headers }> {
+  const response = await respond(path, { signal });
+  return { blob: await response.blob(), headers: response.headers };
 }
 
 /** @param signal stops waiting for it. */

@@ -5,6 +5,7 @@ import { type BatchReply, eventSchema, type FrameReply } from '../../contract/co
 import { listen } from './events.js';
 import { forecastProgressKey } from './forecast.js';
 import { preflightProgressKey } from './preflight.js';
+import { testFrameKey } from './testFrame.js';
 
 /**
  * Brings a list up to date. One that is not there yet may be on its way, and what arrives after a change
@@ -41,6 +42,7 @@ export function useEvents(project: number, onImport: (projectId: number, progres
           void mutate(preflightProgressKey(event.setId), { done: event.done, total: event.total }, { revalidate: false });
         else if (event.type === 'forecast')
           void mutate(forecastProgressKey(event.setId), { done: event.done, total: event.total }, { revalidate: false });
+        else if (event.type === 'testFrame') void mutate(testFrameKey(event.token), event.share, { revalidate: false });
         // More was missed than could be told: everything may have changed.
         else if (event.type === 'resync') void mutate(() => true);
         else if (event.type === 'frame')

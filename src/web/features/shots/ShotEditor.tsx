@@ -16,6 +16,7 @@ import { Timeline, usePlay, useStepping } from '../../ui/Timeline.js';
 import { Viewport } from '../../viewport/Viewport.js';
 import { SHOT_EDITORS } from './shotEditors.js';
 import { ShotFields } from './ShotFields.js';
+import { useTestFrame } from './useTestFrame.js';
 
 const LEGEND_MARKS: Record<Corner, string> = {
   'top left': 'mark-tl',
@@ -46,6 +47,7 @@ export function ShotEditor({ shot, frames, revision, model, bounds }: ShotEditor
   const frame = frames[index]!;
   const curve = useMemo(() => kindOf(shot).curve?.(shot, frames, parseRate(rate)) ?? null, [shot, frames, rate]);
   const live = usePreviewFrame(frame, shotName(shot));
+  const test = useTestFrame(frame, shotName(shot));
   const Instrument = SHOT_EDITORS[shot.kind];
   return (
     <>
@@ -64,15 +66,18 @@ export function ShotEditor({ shot, frames, revision, model, bounds }: ShotEditor
               grade={plan!.file.grade}
               {...(frame.turn && { turn: frame.turn })}
               {...(frame.sun && { sun: directionToSun(frame.stage) })}
-              picture={live.picture}
+              picture={test.picture ?? live.picture}
             >
-              {live.caption}
+              {test.picture ? test.caption : live.caption}
               {frame.legend && (
                 <p className={`num mark ${LEGEND_MARKS[frame.legend.corner]} pointer-events-none whitespace-pre text-sm`}>{frame.legend.text}</p>
               )}
             </Viewport>
           </div>
-          <div className="flex shrink-0 flex-wrap items-center gap-2 border-t border-rule px-3 py-1.5">{live.controls}</div>
+          <div className="flex shrink-0 flex-wrap items-center gap-2 border-t border-rule px-3 py-1.5">
+            {live.controls}
+            {test.controls}
+          </div>
         </div>
         <div className="min-h-0 p-3">
           <Instrument
