@@ -41,8 +41,9 @@ test('a turntable is planned, rendered and reviewed by keyboard alone', async ({
   // A part is switched off by keys that act on the tree alone.
   await tabTo(page, tree);
   await page.keyboard.press('End');
-  const [last] = await tree.locator('[aria-selected=true]').all();
-  const renders = last!.getByRole('switch', { name: /render$/ });
+  const last = tree.locator('[aria-selected=true]');
+  await expect(last).toHaveCount(1);
+  const renders = last.getByRole('switch', { name: /render$/ });
   const before = await renders.getAttribute('aria-checked');
   await page.keyboard.press('r');
   await expect(renders).not.toHaveAttribute('aria-checked', before!);

@@ -57,3 +57,26 @@ test('batches of two revisions, a variant and another project’s model are star
     [4, 'Review set on tern.glb', 'A'],
   ]);
 });
+
+test('where plans have open faults, it asks, and what was accepted is kept with each batch', async ({ page }) => {
+  const { file, version } = await server.get<SetReply>(`/sets/${set}`);
+  const away = file.views.map((v) => ({ ...v, target: [9, 9, 9] }));
+  await server.send('PUT', `/sets/${set}`, { version, file: { ...file, views: away } });
+  await page.goto(`${server.url}/p/${project.id}/s/${set}/shots`);
+  await page.getByRole('button', { name: 'Several batches' }).click();
+  const table = page.getByRole('table', { name: 'Several batches' });
+  await table.getByLabel('Review set, Revision A: As planned').check();
+  await table.getByLabel('Review set, Revision B: Black').check();
+  await page.getByRole('button', { name: 'Start 2 batches' }).click();
+  const question = page.getByRole('dialog', { name: 'Start with open faults?' });
+  await expect(question.getByRole('listitem').filter({ hasText: 'Review set, revision A.' })).toContainText('Nothing of the model is seen');
+  await expect(question.getByRole('listitem').filter({ hasText: 'Review set, revision B.' })).toHaveCount(1);
+  const before = (await server.get<BatchReply[]>(`/batches?project=${project.id}`)).length;
+  await question.getByRole('button', { name: 'Cancel' }).click();
+  expect(await server.get<BatchReply[]>(`/batches?project=${project.id}`)).toHaveLength(before);
+  await page.getByRole('button', { name: 'Start 2 batches' }).click();
+  await question.getByRole('button', { name: 'Start anyway' }).click();
+  await expect(page.getByText('2 batches started.')).toBeVisible();
+  const [b, a] = await server.get<BatchReply[]>(`/batches?project=${project.id}`);
+  for (const batch of [a!, b!]) expect(batch.acceptedFaults!.join(' ')).toContain('Nothing of the model is seen');
+});

@@ -75,7 +75,7 @@ async function isTaken(folder: string): Promise<boolean> {
 }
 
 /** The set in one of its variants. Throws ServerError 'unusable' where it has none of that id. */
-function inVariant(set: SetFile, variant: string | undefined): SetFile {
+export function inVariant(set: SetFile, variant: string | undefined): SetFile {
   if (variant === undefined) return set;
   const { materials } = set;
   if (!materials?.variants.some((v) => v.id === variant))

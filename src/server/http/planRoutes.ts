@@ -7,6 +7,7 @@ import { frameSummary } from '../../core/movie/planJson.js';
 import { slugify } from '../../core/plan/fileNames.js';
 import type { LengthUnit } from '../../core/units/length.js';
 import { writePlan } from '../../engine/node/writePlan.js';
+import { inVariant } from '../batches/createBatch.js';
 import { checkSet } from '../checkSet.js';
 import type { ServerContext } from '../context.js';
 import { ServerError } from '../errors.js';
@@ -108,7 +109,8 @@ export function planRoutes(api: Router, context: ServerContext): void {
     const project = await findProject(set.projectId);
     const revision = await findRevision(idOf(request.query.revision, 'revision'));
     const select = typeof request.query.select === 'string' ? request.query.select : undefined;
-    const plan = { set: setFileOf(set), context: planContext(project, revision), ...(select !== undefined && { select }) };
+    const variant = typeof request.query.variant === 'string' ? request.query.variant : undefined;
+    const plan = { set: inVariant(setFileOf(set), variant), context: planContext(project, revision), ...(select !== undefined && { select }) };
     const gone = abortOnClose(response);
     try {
       const started = performance.now();

@@ -20,6 +20,7 @@ const FIRST_PASS_SAMPLES = 4;
 const MAX_THREADS = 8;
 /** Whoever asked a pixel waits for what lights it; the picture goes on after. */
 const LIGHTS_PRIORITY = 5;
+const LIGHTS_WAIT_MS = 150;
 
 const postToPage = (message: FromPreviewHost, transfer: Transferable[] = []): void => self.postMessage(message, { transfer });
 
@@ -180,6 +181,9 @@ async function answerLights(
   asking?.abort();
   const { signal } = (asking = new AbortController());
   const isEmpty = content.part === null && content.material === null;
+  // Whoever clicks about asks for none of them.
+  await new Promise((resolve) => setTimeout(resolve, LIGHTS_WAIT_MS));
+  if (signal.aborted) return;
   try {
     const lights = isEmpty ? [] : await lightShares(await pool!, scene, frame, x, y, { priority: LIGHTS_PRIORITY, signal });
     postToPage({ type: 'picked', pixel: { content, lights } });

@@ -14,6 +14,8 @@ import { get, send } from '../../state/api.js';
 import { useParts, useProjects } from '../../state/queries.js';
 import { toast } from '../../state/toast.js';
 import { Button, Select } from '../../ui/controls.js';
+import { openFaults } from './openFaults.js';
+import { StartDialog } from './StartDialog.js';
 import { HELP, LABELS, MESSAGES } from './severalWords.js';
 
 /** The variant that the set shows; no id is written like this. */
@@ -23,6 +25,11 @@ const NO_MODEL = '0';
 const MOVED_LIMIT = 1;
 /** Percent by which a scale may differ without a remark. */
 const SCALED_LIMIT = 0.5;
+
+/** By orderKey. */
+type Faults = Map<string, string[]>;
+
+const orderKey = ({ key, variant }: { key: string; variant: string }): string => `${key} ${variant}`;
 
 interface OnModel {
   revision: RevisionReply;
@@ -124,6 +131,8 @@ export function SeveralBatches({ select, onDone }: { select: string | undefined;
   const [further, setFurther] = useState<number[]>([]);
   const [chosen, setChosen] = useState<ReadonlyMap<string, ReadonlySet<string>>>(new Map());
   const [busy, setBusy] = useState(false);
+  /** Open faults of each order, while somebody is asked about them. */
+  const [asked, setAsked] = useState<Faults | null>(null);
   const others = othersOf(projects, project.id);
   const models: OnModel[] = [
     ...project.revisions.map((revision) => ({ revision, project: null })),
@@ -132,13 +141,39 @@ export function SeveralBatches({ select, onDone }: { select: string | undefined;
   const rows = project.sets.flatMap((s) => models.map((m) => ({ set: s.id, name: s.name, ...m, key: `${s.id} ${m.revision.id}` })));
   const orders = rows.flatMap((r) => [...(chosen.get(r.key) ?? [])].map((variant) => ({ ...r, variant })));
   const first = project.revisions[0]!;
-  const start = async (): Promise<void> => {
+  const choiceOf = ({ set, revision, variant }: (typeof orders)[number]): { revision: number; variant?: string; select?: string } => ({
+    revision: revision.id,
+    ...(variant !== AS_PLANNED && { variant }),
+    ...(select !== undefined && set === setId && { select }),
+  });
+  /** Sentences about what is open, of each order that has any. */
+  const check = async (): Promise<Faults> => {
+    const found: Faults = new Map();
+    for (const order of orders) {
+      const query = Object.fromEntries(Object.entries(choiceOf(order)).map(([k, v]) => [k, String(v)]));
+      const faults = await openFaults(order.set, new URLSearchParams(query));
+      if (faults.length > 0) found.set(orderKey(order), faults);
+    }
+    return found;
+  };
+  /** @param accepted what was asked about; null where nobody was asked yet. */
+  const start = async (accepted: Faults | null): Promise<void> => {
     setBusy(true);
+    setAsked(null);
     let begun = 0;
     try {
       await plan!.flush();
-      for (const { key, set, revision, variant } of orders) {
-        const body = { revision: revision.id, ...(variant !== AS_PLANNED && { variant }), ...(select !== undefined && set === setId && { select }) };
+      if (!accepted) {
+        const open = await check();
+        if (open.size > 0) {
+          setAsked(open);
+          return;
+        }
+      }
+      for (const order of orders) {
+        const { key, set, variant } = order;
+        const acceptedFaults = accepted?.get(orderKey(order));
+        const body = { ...choiceOf(order), ...(acceptedFaults && { acceptedFaults }) };
         await send<BatchReply>('POST', `/sets/${set}/batches`, body);
         begun++;
         // What has begun is not begun again by a second try.
@@ -204,10 +239,22 @@ export function SeveralBatches({ select, onDone }: { select: string | undefined;
         <Button className="ml-auto" onClick={onDone}>
           {LABELS.cancel}
         </Button>
-        <Button primary disabled={busy || orders.length === 0} onClick={() => void start()}>
+        <Button primary disabled={busy || orders.length === 0} onClick={() => void start(null)}>
           {LABELS.startBatches(pluralize(orders.length, 'batch', 'batches'))}
         </Button>
       </div>
+      {asked && (
+        <StartDialog
+          faults={orders.flatMap((o) => (asked.get(orderKey(o)) ?? []).map((f) => MESSAGES.faultOf(o.name, o.revision.letter, f)))}
+          onCancel={() => setAsked(null)}
+          onLook={() => {
+            const first = orders.find((o) => asked.has(orderKey(o)))!;
+            onDone();
+            void navigate(`/p/${project.id}/s/${first.set}/preflight`);
+          }}
+          onStart={() => void start(asked)}
+        />
+      )}
     </>
   );
 }

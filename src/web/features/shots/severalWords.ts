@@ -26,6 +26,7 @@ export const HELP = {
 
 /** What happened, and what to do. */
 export const MESSAGES = {
+  faultOf: (set: string, letter: string, fault: string) => `${set}, revision ${letter}. ${fault}`,
   loading: 'Loading …',
   noViews: 'No views yet',
   noShots: 'No shots yet',

@@ -3,14 +3,13 @@ import { type ReactNode, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { mutate } from 'swr';
 import type { BatchReply } from '../../../contract/contract.js';
-import type { PreflightReply } from '../../../contract/preflight.js';
 import { ALL_FRAMES } from '../../../core/plan/selection.js';
 import { usePreferences } from '../../app/preferences.js';
 import { useWorkspace } from '../../app/workspace.js';
-import { ApiError, get, send } from '../../state/api.js';
+import { send } from '../../state/api.js';
 import { toastProblem } from '../../state/toastProblem.js';
 import { lazily } from '../../ui/lazily.js';
-import { MESSAGES } from './startWords.js';
+import { openFaults } from './openFaults.js';
 
 const StartDialog = lazily(() => import('./StartDialog.js').then((m) => m.StartDialog));
 
@@ -20,20 +19,6 @@ export interface BatchStart {
   start: () => Promise<void>;
   /** The question about open faults, to be shown where the button is. */
   question: ReactNode;
-}
-
-/** Sentences about the open faults of a plan. That it cannot be checked is one of them: it keeps nobody from starting. */
-async function openFaults(setId: number, query: URLSearchParams): Promise<string[]> {
-  try {
-    const { findings } = await get<PreflightReply>(`/sets/${setId}/preflight?${query.toString()}`);
-    return findings
-      .filter((f) => f.severity === 'fault' && f.waived === undefined)
-      .map((f) => (f.shotName === undefined ? f.message : MESSAGES.fault(f.shotName, f.message)));
-  } catch (e) {
-    // Without a server nothing can be started either.
-    if (!(e instanceof ApiError) || e.status === 0) throw e;
-    return [MESSAGES.notChecked(e.message)];
-  }
 }
 
 /** @param select frames to render, as the field of that name says it. */
