@@ -49,6 +49,8 @@ export const partReply = z.object({
   areas: z.array(z.number()).optional(),
   /** Of the part alone, in the world; of one without triangles all 0. */
   bounds: bounds.optional(),
+  /** Its faces do not close, so that a section of it has nothing to cap; absent of closed ones. */
+  open: z.boolean().optional(),
   renderVisible: z.boolean(),
   isContext: z.boolean(),
 });

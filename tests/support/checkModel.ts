@@ -1,6 +1,7 @@
 /** Checks of small models that are made by code, as `easel preflight` runs them. */
 import type { Material } from '../../src/core/materials/material.js';
 import { boundsOfPoints, emptyBounds, joinBounds } from '../../src/core/math/bounds.js';
+import { isClosedMesh } from '../../src/core/math/sectionArea.js';
 import { MeshMaker, modelOf } from '../../src/core/model/meshMaker.js';
 import type { Mesh, Model } from '../../src/core/model/model.js';
 import { transformedBounds } from '../../src/core/model/modelTransform.js';
@@ -52,6 +53,8 @@ export function planOfModel(
     renderVisible,
     isContext,
     triangles: model.meshes[i]!.indices.length / 3,
+    bounds: boundsOfPoints(model.meshes[i]!.positions),
+    open: !isClosedMesh(model.meshes[i]!),
   }));
   const frames = planFrames(set, { bounds: own, scene: 'model' });
   return { model, set, plan: preflightPlan(set, frames, { parts, bounds: transformedBounds(set.transform, own), scene: 'model' }, more) };

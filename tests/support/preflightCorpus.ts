@@ -29,6 +29,11 @@ const block = (name: string, min: Point, max: Point, s: number, more: Partial<Pi
 /** A house with a chimney, so that it looks otherwise from each side. */
 export const house = (s: number): Piece[] => [block('House', [-1, 0, -0.8], [1, 1.2, 0.8], s), block('Chimney', [0.3, 1.2, -0.2], [0.5, 1.7, 0], s)];
 const glassPane = { material: { transmission: 1, ior: 1.5, roughness: 0 } };
+/** A box without its last face. */
+const openBox = (min: number[], max: number[]): Piece['mesh'] => {
+  const mesh = box(min, max);
+  return { ...mesh, indices: mesh.indices.slice(0, -6) };
+};
 /** A screen across the line of sight of the view from the front. */
 const screen = (s: number, from: number, to: number): Piece => block('Screen', [from, -1, 2.4], [to, 4, 2.5], s, { isContext: true });
 
@@ -191,6 +196,23 @@ const PLANTED: [id: string, make: Make, scales: number[], follows?: string[]][] 
     (s) => ({ pieces: house(s), changes: still(s, {}, { section: { planes: [{ normal: [0, 1, 0], offset: -0.1 * s }] } }) }),
     [1],
     ['empty-view'],
+  ],
+  [
+    'open-cap',
+    (s) => ({
+      pieces: [
+        ...house(s),
+        {
+          name: 'Awning',
+          mesh: openBox(
+            [-1.2, 0.9, 0.8].map((v) => v * s),
+            [1.2, 1, 1.3].map((v) => v * s),
+          ),
+        },
+      ],
+      changes: still(s, {}, { section: { planes: [{ normal: [1, 0, 0], offset: 0.3 * s }] } }),
+    }),
+    [0.1, 5],
   ],
   ['reveal-ends', (s) => ({ pieces: house(s), changes: reveal(s, 1.68, 0.4) }), [0.1, 5]],
   ['reveal-ends', (s) => ({ pieces: house(s), changes: reveal(s, 1.8, 0.02) }), [0.1, 5]],

@@ -28,6 +28,10 @@ export interface PlanPart {
   isLines: boolean;
   /** Without faces it shows nothing. */
   triangles: number;
+  /** Its faces do not close, so that a section of it has nothing to cap. */
+  isOpen: boolean;
+  /** Of the part alone, in the model; null where nobody said. */
+  bounds: Bounds | null;
 }
 
 /** One run of frames: a shot in one size and variant. */

@@ -31,6 +31,7 @@ import { revealEnds } from './findings/revealEnds.js';
 import { sameFrames } from './findings/sameFrames.js';
 import { skyStays } from './findings/skyStays.js';
 import { strobing } from './findings/strobing.js';
+import { openCap } from './findings/openCap.js';
 import { subjectCut } from './findings/subjectCut.js';
 import { subjectHidden } from './findings/subjectHidden.js';
 import { subjectSmall } from './findings/subjectSmall.js';
@@ -65,6 +66,7 @@ export const FINDINGS: readonly Finding[] = [
   glassDepth,
   cutsNothing,
   revealEnds,
+  openCap,
   lostParts,
   missingFiles,
   hiddenRendered,

@@ -22,6 +22,10 @@ export interface ModelPart {
   renderVisible: boolean;
   isContext: boolean;
   triangles: number;
+  /** Its faces do not close. */
+  open?: boolean | undefined;
+  /** Of the part alone, in the model; absent of revisions of earlier versions. */
+  bounds?: Bounds | undefined;
   /** Pieces of line, of a part that is lines. */
   lines?: number | undefined;
 }
@@ -40,7 +44,16 @@ export function preflightPlan(
   );
   const parts = model.parts.map((p, i): PlanPart => {
     const { renderVisible, viewportVisible, isContext } = resolved[i]!;
-    return { path: p.path, renderVisible, viewportVisible, isContext, isLines: p.lines !== undefined, triangles: p.triangles };
+    return {
+      path: p.path,
+      renderVisible,
+      viewportVisible,
+      isContext,
+      isLines: p.lines !== undefined,
+      triangles: p.triangles,
+      isOpen: p.open ?? false,
+      bounds: p.bounds ?? null,
+    };
   });
   const whole = parts.filter((p) => p.triangles > 0 && p.renderVisible && !p.isContext).map((p) => p.path);
   const outputs = [...groupByShotOutput(frames)].map(([run, own]): PlannedOutput => {

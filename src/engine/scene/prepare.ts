@@ -13,6 +13,8 @@ import { reduceModel } from './viewportLod.js';
 export interface PartSummary extends PartShape {
   /** Pieces of line, of a part that is lines; absent of revisions of earlier versions. */
   lines?: number;
+  /** Its faces do not close: a section of it has no face to cap. Absent of closed ones, and of revisions of earlier versions. */
+  open?: true;
   /** Square metres of each of its groups of faces; their materials' names stand in the same order. */
   areas: number[];
   parent: number;
@@ -61,10 +63,18 @@ export interface Prepared {
   scene: Uint8Array;
 }
 
+/** Share of a part's area by which its faces may fail to close. */
+const OPEN = 1e-3;
+
 /** Size of a part alone, without what hangs below it, in the world; and its materials. */
-function shapeOf(model: Model, { primitives, world }: Part): Omit<PartShape, 'name' | 'path'> & { materials: string[]; areas: number[] } {
+function shapeOf(
+  model: Model,
+  { primitives, world }: Part,
+): Omit<PartShape, 'name' | 'path'> & { materials: string[]; areas: number[]; open?: true } {
   const bounds = emptyBounds();
   let [triangles, area, volume] = [0, 0, 0];
+  // The areas of a closed body's faces, as vectors, add up to nothing.
+  let [sumX, sumY, sumZ] = [0, 0, 0];
   // One entry a group of faces, in the file's order: two groups may have one material.
   const [materials, areas]: [string[], number[]] = [[], []];
   for (const { mesh, material } of primitives) {
@@ -84,6 +94,9 @@ function shapeOf(model: Model, { primitives, world }: Part): Omit<PartShape, 'na
       const [vx, vy, vz] = [w[c]! - w[a]!, w[c + 1]! - w[a + 1]!, w[c + 2]! - w[a + 2]!];
       const [nx, ny, nz] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
       area += Math.hypot(nx, ny, nz) / 2;
+      sumX += nx / 2;
+      sumY += ny / 2;
+      sumZ += nz / 2;
       volume += (w[a]! * nx + w[a + 1]! * ny + w[a + 2]! * nz) / 6;
     }
     materials.push(model.materials[material]!.name);
@@ -96,6 +109,7 @@ function shapeOf(model: Model, { primitives, world }: Part): Omit<PartShape, 'na
     volume,
     materials,
     areas,
+    ...(area > 0 && Math.hypot(sumX, sumY, sumZ) > OPEN * area && { open: true as const }),
     bounds: isEmpty(bounds) ? { min: [0, 0, 0], max: [0, 0, 0] } : bounds,
   };
 }
