@@ -5,7 +5,8 @@ export default defineConfig({
   globalSetup: './tests/support/sharedThumbnails.ts',
   timeout: 240_000,
   expect: { timeout: 20_000 },
-  workers: 1,
+  // Each file has a server of its own, on a port of its own.
+  workers: 2,
   reporter: [['list']],
   use: {
     viewport: { width: 1280, height: 800 },

@@ -140,7 +140,13 @@ test('the first frames come before the rest, and the batch waits for a word', as
   const [batch] = await server.get<BatchReply[]>(`/batches?project=${project.id}`);
   // The still and two of the turntable.
   expect(batch).toMatchObject({ state: 'held', atGate: true, done: 3, total: 17 });
-  await page.getByRole('button', { name: 'Resume' }).click();
+  await expect(page.getByRole('button', { name: 'Approve and continue' })).toBeVisible();
+  await page.getByRole('button', { name: 'Stop and change' }).click();
+  await expect(page).toHaveURL(/\/shots$/);
+  expect((await server.get<BatchReply[]>(`/batches?project=${project.id}`))[0]).toMatchObject({ state: 'stopped', done: 3 });
+  await page.getByRole('button', { name: 'Start batch' }).click();
+  await expect(page.getByRole('alert')).toContainText('Look at them in Review, then approve them, or stop.', { timeout: 60_000 });
+  await page.getByRole('button', { name: 'Approve and continue' }).click();
   await expect(page.getByRole('button', { name: 'Review', exact: true })).toBeVisible({ timeout: 60_000 });
   expect((await server.get<BatchReply[]>(`/batches?project=${project.id}`))[0]).toMatchObject({ state: 'done', done: 17 });
 });

@@ -63,6 +63,7 @@ export const CLEAN: FrameProbe = {
   glass: 0,
   closed: 0.5,
   floor: null,
+  lights: null,
   light: LIGHT,
 };
 

@@ -14,6 +14,7 @@ import { flat } from './findings/flat.js';
 import { floating } from './findings/floating.js';
 import { glassDepth } from './findings/glassDepth.js';
 import { hiddenRendered } from './findings/hiddenRendered.js';
+import { idleLight } from './findings/idleLight.js';
 import { jump } from './findings/jump.js';
 import { lightDrowned } from './findings/lightDrowned.js';
 import { lightsOff } from './findings/lightsOff.js';
@@ -63,6 +64,7 @@ export const FINDINGS: readonly Finding[] = [
   skyStays,
   lightDrowned,
   lightsOff,
+  idleLight,
   glassDepth,
   cutsNothing,
   revealEnds,

@@ -1,6 +1,7 @@
 /** Findings about light and sections, each at its limit from both sides. */
-import { describe, expect, test } from 'vitest';
+import { describe, expect, it, test } from 'vitest';
 import { answer, CLEAN, findingsOf, planOf, setOf, severities } from '../../../tests/support/preflight.js';
+import { type LightReach, lightRays } from './lightRays.js';
 import { applyPatch } from './patch.js';
 import type { LightSummary } from './probe.js';
 
@@ -153,4 +154,48 @@ describe('a section reveal', () => {
   test('that takes off a sliver at first', () => expect(ends([-1.97, 0.03], [-1, 1])).toEqual([`doubt ${frames[0]!.number} cuts off`]));
   test('that leaves a sliver at last', () => expect(ends([-1, 1], [-0.03, 1.97])).toEqual([`doubt ${frames.at(-1)!.number} leaves`]));
   test('that takes off more than a fiftieth', () => expect(ends([-1.95, 0.05], [-0.05, 1.95])).toEqual([]));
+});
+
+describe('a light of the set', () => {
+  const set = setOf({ stage: { preset: 'overcast court', lights: [{ id: 'key', name: 'Key', kind: 'point', at: [0, 3, 0], target: [0, 0, 0] }] } });
+  const of = (reach: LightReach | null) =>
+    findingsOf('idle-light', planOf(set), (f) => answer({ lights: f.stage.lights.map((_, i) => (i === f.stage.lights.length - 1 ? reach : null)) }));
+
+  it('is told where none of its rays meets anything', () => {
+    expect(of({ reached: 1 / 64, enclosed: 0 })).toEqual([]);
+    const [found] = of({ reached: 0, enclosed: 0 });
+    expect(found).toMatchObject({ severity: 'doubt', message: 'The light “Key” reaches neither the model nor the ground.' });
+    expect(applyPatch(set, found!.fix!.patch).stage.lights![0]!.on).toBe(false);
+  });
+
+  it('is told where it stands inside of something solid', () => {
+    expect(of({ reached: 1, enclosed: 0.969, enclosedBy: 'House' })).toEqual([]);
+    expect(of({ reached: 1, enclosed: 0.97, enclosedBy: 'House/Base' })[0]!.message).toBe(
+      'The light “Key” stands inside “Base”, and nothing of it gets out.',
+    );
+  });
+
+  it('from afar, and a preset’s own, is not judged', () => {
+    expect(of(null)).toEqual([]);
+    const preset = setOf({ stage: { preset: 'bright sweep' } });
+    expect(findingsOf('idle-light', planOf(preset), (f) => answer({ lights: f.stage.lights.map(() => ({ reached: 0, enclosed: 0 })) }))).toEqual([]);
+  });
+});
+
+describe('rays of a light', () => {
+  const angles = (rays: Float32Array, axis: number[]): number[] =>
+    Array.from({ length: rays.length / 6 }, (_, i) => Math.acos(axis.reduce((n, a, k) => n + a * rays[i * 6 + 3 + k]!, 0)));
+
+  it('go where it shines: all round, into the half space, or within the cone', () => {
+    const at: [number, number, number] = [1, 2, 3];
+    const point = lightRays({ kind: 'point', centre: at, intensity: [1, 1, 1] })!;
+    expect([...point.subarray(0, 3)]).toEqual(at);
+    expect(Math.max(...angles(point, [0, 1, 0]))).toBeGreaterThan(2.8);
+    const down = angles(lightRays({ kind: 'rectangle', centre: at, u: [1, 0, 0], v: [0, 0, 1], radiance: [1, 1, 1] })!, [0, -1, 0]);
+    expect(Math.max(...down)).toBeLessThan(Math.PI / 2);
+    const cone = angles(lightRays({ kind: 'spot', centre: at, direction: [0, -1, 0], intensity: [1, 1, 1], inner: 0.1, outer: 0.3 })!, [0, -1, 0]);
+    expect(Math.max(...cone)).toBeLessThan(0.3);
+    expect(Math.max(...cone)).toBeGreaterThan(0.28);
+    expect(lightRays({ kind: 'sun', direction: [0, -1, 0], radius: 0, irradiance: [1, 1, 1] })).toBeNull();
+  });
 });

@@ -102,9 +102,15 @@ export function wantedProbes({ outputs }: PreflightPlan): WantedProbe[] {
     const lit = litFrames(frames, !kindOf(shot).moving);
     const about = subject && hashOf(subject);
     return frames.map((frame, i): WantedProbe => {
-      const request = { subject, light: lit.has(frame), floor: i === 0 && frame.stage.base !== null };
+      const request = { subject, light: lit.has(frame), floor: i === 0 && frame.stage.base !== null, lights: i === 0 };
       // The grade is no part of the identity, and decides what comes out black.
-      const key = [frame.identity, about ?? '', request.light ? hashOf(frame.grade) : '', request.floor ? 'floor' : ''].join(' ');
+      const key = [
+        frame.identity,
+        about ?? '',
+        request.light ? hashOf(frame.grade) : '',
+        request.floor ? 'floor' : '',
+        request.lights ? 'lights' : '',
+      ].join(' ');
       return { frame, request, key };
     });
   });

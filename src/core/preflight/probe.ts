@@ -5,6 +5,7 @@
 import { applyGrade, autoExposure } from '../image/grade.js';
 import type { Frame } from '../frame/frame.js';
 import type { Floor } from '../stage/floor.js';
+import type { LightReach } from './lightRays.js';
 import { luminance } from '../units/colour.js';
 
 /** Pixels across the longer side of a probe. */
@@ -26,6 +27,8 @@ export interface ProbeRequest {
   light: boolean;
   /** Whether the model is asked for a floor of its own about the ground. */
   floor: boolean;
+  /** Whether the lights of its stage are asked what they reach. */
+  lights: boolean;
 }
 
 /** Answers of the primary rays, one a pixel, row by row. */
@@ -73,6 +76,8 @@ export interface RawProbe {
   subject: SubjectProbe | null;
   /** What of the model lies about the ground; null where that was not asked, or there is no ground. */
   floor: Floor | null;
+  /** What each light of the stage reaches, null of light from afar; null where that was not asked. */
+  lights: (LightReach | null)[] | null;
   /** Mean linear light a pixel of `pixels`, three floats each. */
   light: Float32Array | null;
 }
@@ -133,6 +138,8 @@ export interface FrameProbe {
   /** Share of the directions around the eye that meet anything. */
   closed: number;
   floor: Floor | null;
+  /** As RawProbe has them. */
+  lights: (LightReach | null)[] | null;
   light: LightSummary | null;
 }
 
@@ -264,6 +271,7 @@ export function summarizeProbe(raw: RawProbe, frame: Frame): FrameProbe {
     glass: pixels.interfaces.reduce((a, b) => a + b, 0) / count,
     closed: room.part.length > 0 ? room.part.reduce((n, p) => n + (p >= 0 ? 1 : 0), 0) / room.part.length : 0,
     floor: raw.floor,
+    lights: raw.lights,
     light: raw.light && summarizeLight(raw.light, pixels, frame),
   };
 }

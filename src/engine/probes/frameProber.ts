@@ -2,6 +2,8 @@
 import * as L from '../../../kernel/layout.js';
 import { type Frame, withFrame } from '../../core/frame/frame.js';
 import { isWithin } from '../../core/model/paths.js';
+import { type LightReach, lightRays } from '../../core/preflight/lightRays.js';
+import type { Light } from '../../core/stage/light.js';
 import { type Floor, floorOf, floorRays } from '../../core/stage/floor.js';
 import {
   type PixelProbe,
@@ -54,6 +56,13 @@ function reducedFrame(frame: Frame): Frame {
   });
 }
 
+/** Whether a ray, six numbers at `at`, comes down onto the ground where that is whole or fading. */
+function meetsGround(rays: Float32Array, at: number, base: NonNullable<Frame['stage']['base']>): boolean {
+  const [x, y, z, dx, dy, dz] = rays.subarray(at, at + 6) as unknown as [number, number, number, number, number, number];
+  const t = (base.height - y) / dy;
+  return t > 0 && Number.isFinite(t) && Math.hypot(x + t * dx - base.x, z + t * dz - base.z) < base.outer;
+}
+
 /** Answers of PROBE records, field by field. */
 interface Answers {
   distance: Float32Array;
@@ -83,7 +92,7 @@ export class FrameProber {
   }
 
   /** @param frame a planned frame of this scene, as `resolveScene` has it. */
-  probe(frame: Frame, { subject, light, floor }: ProbeRequest): RawProbe {
+  probe(frame: Frame, { subject, light, floor, lights }: ProbeRequest): RawProbe {
     const small = reducedFrame(frame);
     const record = this.host.lay(0, small);
     const { width, height } = small.size;
@@ -94,9 +103,18 @@ export class FrameProber {
     const room = this.ask(record, roomRays(frame.camera.eye), Infinity);
     const seen = subject && frame.camera.kind !== 'panorama' ? this.probeSubject(record, frame, subject) : null;
     const lit = light ? this.estimateLight(record, small) : null;
+    const reach = lights ? frame.stage.lights.map((l) => this.probeLight(record, frame, l)) : null;
     // The last one, since it lays another frame into the same place.
     const lies = floor ? this.probeFloor(frame) : null;
-    return { paths: this.paths, pixels, room: { distance: room.distance, part: room.part, back: room.back }, subject: seen, floor: lies, light: lit };
+    return {
+      paths: this.paths,
+      pixels,
+      room: { distance: room.distance, part: room.part, back: room.back },
+      subject: seen,
+      floor: lies,
+      lights: reach,
+      light: lit,
+    };
   }
 
   private read(at: number, count: number): Answers {
@@ -173,6 +191,25 @@ export class FrameProber {
       if (state[i] === POINT.hiddenByOther) by[i] = hit;
     });
     return { x: x.subarray(0, count), y: y.subarray(0, count), state, by, weight: weight.subarray(0, count), reach };
+  }
+
+  /** What of the model and of the ground a light shines at; null of light from afar. */
+  private probeLight(record: number, { stage: { base } }: Frame, light: Light): LightReach | null {
+    const rays = lightRays(light);
+    if (!rays) return null;
+    const met = this.ask(record, rays, Infinity);
+    const inside = new Map<number, number>();
+    let reached = 0;
+    const count = rays.length / 6;
+    for (let i = 0; i < count; i++) {
+      const isMet = met.part[i]! >= 0;
+      if (isMet || (base && meetsGround(rays, i * 6, base))) reached++;
+      // From behind, and nothing that lets light through.
+      if (isMet && met.back[i] === 1 && met.solidDistance[i] === met.distance[i]) inside.set(met.part[i]!, (inside.get(met.part[i]!) ?? 0) + 1);
+    }
+    const [part, most] = [...inside].reduce((a, b) => (b[1] > a[1] ? b : a), [-1, 0] as [number, number]);
+    const enclosed = [...inside.values()].reduce((a, b) => a + b, 0) / count;
+    return { reached: reached / count, enclosed, ...(most > 0 && { enclosedBy: this.paths[part]! }) };
   }
 
   /** What of the model lies about the ground, as the frame has it uncut. */

@@ -57,8 +57,8 @@ export async function passGate(context: ServerContext, run: Run, host: RunHost):
   const more = problems.length > MAX_NAMED ? ` And ${problems.length - MAX_NAMED} more.` : '';
   const reason =
     problems.length > 0
-      ? `The first frames are not as planned. ${problems.slice(0, MAX_NAMED).join(' ')}${more} Resume to render the rest all the same, or stop.`
-      : 'The first frames are done and as planned. Look at them in Review, then resume, or stop.';
+      ? `The first frames are not as planned. ${problems.slice(0, MAX_NAMED).join(' ')}${more} Continue to render the rest all the same, or stop.`
+      : 'The first frames are done and as planned. Look at them in Review, then approve them, or stop.';
   await setGate(context, batch, 'waiting');
   await host.hold(reason);
   run.halt(false);

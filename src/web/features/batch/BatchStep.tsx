@@ -151,6 +151,12 @@ export default function BatchStep(): ReactNode {
   const ask = (what: string): void => {
     send('POST', `/batches/${batch.id}/${what}`).catch((e: Error) => toast.error(e.message));
   };
+  /** What the first frames showed is put right in the plan; a new batch begins with its own. */
+  const change = (): void => {
+    send<BatchReply>('POST', `/batches/${batch.id}/stop`)
+      .then(() => navigate(`/p/${project.id}/s/${batch.setId}/shots`))
+      .catch((e: Error) => toast.error(e.message));
+  };
   /** Reads every finished file and compares it with what was written. */
   const verify = (): void => {
     send<VerifyReply>('POST', `/batches/${batch.id}/verify`)
@@ -179,8 +185,13 @@ export default function BatchStep(): ReactNode {
       >
         {open && <Button onClick={() => act('pause')}>{LABELS.pause}</Button>}
         {halted && (
-          <Button primary onClick={() => act('resume')}>
-            {LABELS.resume}
+          <Button primary onClick={() => act('resume')} title={batch.atGate ? HELP.approve : undefined}>
+            {batch.atGate ? LABELS.approve : LABELS.resume}
+          </Button>
+        )}
+        {batch.atGate && (
+          <Button onClick={change} title={HELP.stopAndChange}>
+            {LABELS.stopAndChange}
           </Button>
         )}
         {(open || halted) && <Button onClick={() => act('stop')}>{LABELS.stop}</Button>}

@@ -10,6 +10,8 @@ export const LABELS = {
   batchNumber: (number: number) => `Batch ${number}`,
   pause: 'Pause',
   resume: 'Resume',
+  approve: 'Approve and continue',
+  stopAndChange: 'Stop and change',
   stop: 'Stop',
   review: 'Review',
   done: 'Done',
@@ -36,6 +38,8 @@ export const LABELS = {
 
 /** What a control does, its unit, range and cost: whole sentences. */
 export const HELP = {
+  approve: 'Renders the rest: the first frames are as wanted.',
+  stopAndChange: 'Stops this batch and opens its shots. Finished frames are kept; start a new batch after the change.',
   nothingHasBeenRendered: 'Nothing has been rendered yet.',
   endsTheSamplingOf: 'Ends the sampling of this still and writes its files. Sampling can continue later.',
   shareOfTheTime: 'Share of the time in which a worker neither traced nor denoised.',
