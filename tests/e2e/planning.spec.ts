@@ -209,7 +209,10 @@ test('a live picture of a view is traced in the browser, and a pixel leads to it
     }
   }
   expect(found).toBe(true);
-  await page.getByTestId('picked').getByRole('link', { name: /Base plate/ }).click();
+  await page
+    .getByTestId('picked')
+    .getByRole('link', { name: /Base plate/ })
+    .click();
   await expect(page.getByLabel('Search parts')).toHaveValue('Base plate');
   await expect(page.getByLabel('Parts').getByRole('treeitem')).toHaveCount(1);
 });
