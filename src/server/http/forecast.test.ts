@@ -27,6 +27,20 @@ const plan = (sheet: Partial<SetFile['sheet']> = {}): SetFile => {
 const ask = async (set: SetReply, more = ''): Promise<ForecastReply> =>
   (await server.call().get(`/api/sets/${set.id}/forecast?revision=${revision()}${more}`)).body as ForecastReply;
 
+/** What an address answers, as it is. */
+async function bytesOf(path: string): Promise<Buffer> {
+  const reply = await server
+    .call()
+    .get(`/api/${path}`)
+    .buffer(true)
+    .parse((response, done) => {
+      const parts: Buffer[] = [];
+      response.on('data', (part: Buffer) => parts.push(part));
+      response.on('end', () => done(null, Buffer.concat(parts)));
+    });
+  return reply.body as Buffer;
+}
+
 /** Renders of the pool while something is done. */
 async function rendersOf(act: () => Promise<unknown>): Promise<number> {
   const render = vi.spyOn(server.running.context.pool, 'render');
@@ -88,28 +102,42 @@ describe('a forecast', () => {
 
   it('shows a part of the picture that a change would give', async () => {
     const set = await server.addSet(project, plan());
-    const picture = (samples: number, scale: number) =>
-      server
-        .call()
-        .get(`/api/sets/${set.id}/choice.webp?revision=${revision()}&run=spin&index=0&samples=${samples}&scale=${scale}&denoise=false`)
-        .buffer(true)
-        .parse((response, done) => {
-          const parts: Buffer[] = [];
-          response.on('data', (part: Buffer) => parts.push(part));
-          response.on('end', () => done(null, Buffer.concat(parts)));
-        });
+    const picture = async (samples: number, scale: number) =>
+      bytesOf(`sets/${set.id}/choice.webp?revision=${revision()}&run=spin&index=0&samples=${samples}&scale=${scale}&denoise=false`);
     const sizeOf = async (samples: number, scale: number) => {
-      const { width, height } = await sharp((await picture(samples, scale)).body as Buffer).metadata();
+      const { width, height } = await sharp(await picture(samples, scale)).metadata();
       return [width, height];
     };
     expect(await sizeOf(1, 1)).toEqual([240, 135]);
     // Half the size is shown as large.
     expect((await sizeOf(1, 0.5))[0]).toBe(240);
     // Of a sixteenth of the samples it has more noise: more bytes.
-    const [all, few] = [(await picture(1, 1)).body as Buffer, (await picture(1 / 16, 1)).body as Buffer];
+    const [all, few] = [await picture(1, 1), await picture(1 / 16, 1)];
     expect(few.length).toBeGreaterThan(1.1 * all.length);
     const lost = await server.call().get(`/api/sets/${set.id}/choice.webp?revision=${revision()}&run=walk&index=0&samples=1&scale=1&denoise=false`);
     expect(lost.status).toBe(404);
+  });
+
+  it('shows the middle of the frame, pixel for pixel', async () => {
+    const set = await server.addSet(project, plan({ size: { width: 480, height: 270 } }));
+    const shown = await bytesOf(`sets/${set.id}/choice.webp?revision=${revision()}&run=spin&index=0&samples=1&scale=1&denoise=false`);
+    const whole = await bytesOf(`sets/${set.id}/test-frame.png?revision=${revision()}&run=spin&number=1&scale=1&token=t`);
+    const part = await sharp(shown).raw().toBuffer();
+    /** Mean difference of the channels from the part of the whole that begins there. */
+    const difference = async (left: number, top: number): Promise<number> => {
+      const other = await sharp(whole).extract({ left, top, width: 240, height: 135 }).removeAlpha().raw().toBuffer();
+      return part.reduce((n, v, i) => n + Math.abs(v - other[i]!), 0) / part.length;
+    };
+    const here = await difference(120, 67);
+    // Noise and WebP are all that is between them; a few pixels aside it is another picture.
+    expect(here).toBeLessThan(5);
+    for (const [x, y] of [
+      [112, 67],
+      [128, 67],
+      [120, 59],
+      [120, 75],
+    ] as const)
+      expect(await difference(x, y)).toBeGreaterThan(here + 0.5);
   });
 
   it('of a set that cannot be planned says why, and of a strange revision 404', async () => {
