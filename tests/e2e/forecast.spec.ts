@@ -15,13 +15,18 @@ const SHOTS = [
   { id: 'spin', name: 'Spin', kind: 'turntable', view: 'v', frames: 8 },
 ];
 
-async function planned(sheet: object): Promise<void> {
+async function planned(sheet: object, frames = 8): Promise<void> {
   project = await anotherTern(server, 'Lamp');
   set = project.sets[0]!.id;
   const { file, version } = await server.get<SetReply>(`/sets/${set}`);
   await server.send('PUT', `/sets/${set}`, {
     version,
-    file: { ...file, views: [VIEW], shots: SHOTS, sheet: { ...file.sheet, shutter: 180, ...sheet } },
+    file: {
+      ...file,
+      views: [VIEW],
+      shots: SHOTS.map((s) => (s.id === 'spin' ? { ...s, frames } : s)),
+      sheet: { ...file.sheet, shutter: 180, ...sheet },
+    },
   });
 }
 
@@ -61,7 +66,7 @@ test('time and room are shown for the set and each shot, with what more would co
 });
 
 test('to be done by an hour, a change is chosen by its picture, applied and undone', async ({ page }) => {
-  await planned({ size: { width: 1920, height: 1080 }, quality: 'final' });
+  await planned({ size: { width: 1920, height: 1080 }, quality: 'review' }, 72);
   await open(page, 'shots');
   await page.getByTestId('forecast').click();
   const details = page.getByRole('dialog', { name: 'Forecast in detail' });
@@ -74,20 +79,22 @@ test('to be done by an hour, a change is chosen by its picture, applied and undo
   const choices = details.getByRole('region', { name: 'Be done by' });
   await expect(choices).toContainText('as planned. To be done earlier:');
   await expect(choices.getByRole('listitem')).toHaveCount(4);
-  const samples = choices.getByRole('listitem').filter({ hasText: 'samples instead of 256' });
-  await expect.poll(() => samples.getByRole('img', { name: 'With this change' }).evaluate((i: HTMLImageElement) => i.naturalWidth)).toBe(240);
+  const samples = choices.getByRole('listitem').filter({ hasText: 'samples instead of 64' });
+  await expect
+    .poll(() => samples.getByRole('img', { name: 'With this change' }).evaluate((i: HTMLImageElement) => i.naturalWidth), { timeout: 60_000 })
+    .toBe(240);
   await samples.getByRole('button', { name: /^Apply/ }).click();
-  await expect.poll(async () => JSON.stringify((await saved()).sheet.quality)).not.toBe('"final"');
-  await expect(page.getByText(/^Changed: \d+ samples instead of 256\.$/)).toBeVisible();
+  await expect.poll(async () => JSON.stringify((await saved()).sheet.quality)).not.toBe('"review"');
+  await expect(page.getByText(/^Changed: \d+ samples instead of 64\.$/)).toBeVisible();
   await page.keyboard.press('Escape');
   await page.keyboard.press('Control+z');
-  await expect.poll(async () => (await saved()).sheet.quality).toBe('final');
+  await expect.poll(async () => (await saved()).sheet.quality).toBe('review');
   // Fewer frames are no edit of the set: the next batch renders them.
   await page.getByTestId('forecast').click();
   await details.getByRole('button', { name: /^Apply: Every \d+(nd|rd|th) frame/ }).click();
   await page.keyboard.press('Escape');
   await expect(page.getByLabel(/^Render frames/)).toHaveValue(/^spin: first every \d/);
-  expect((await saved()).sheet.quality).toBe('final');
+  expect((await saved()).sheet.quality).toBe('review');
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByLabel(/^Render frames/)).toHaveValue('all');
 });

@@ -80,6 +80,20 @@ test('a fault is accepted with a reason, which ends when the view moves', async 
   await expect.poll(async () => (await saved()).waivers).toEqual([]);
 });
 
+test('a waiver is withdrawn on the finding itself', async ({ page }) => {
+  await open(page, 'preflight');
+  await finding(page).getByRole('button', { name: 'Waive' }).click();
+  const form = page.getByRole('form', { name: 'Waive this finding' });
+  await form.getByLabel('Reason').fill('Wanted so.');
+  await form.getByRole('button', { name: 'Waive' }).click();
+  await expect(page.getByText(/0 faults · 0 doubts · 1 waived/)).toBeVisible();
+  await page.getByRole('checkbox', { name: 'Waived' }).check();
+  await finding(page).getByRole('button', { name: 'Withdraw waiver' }).click();
+  await expect(page.getByText(/1 fault · 0 doubts/)).toBeVisible();
+  await expect.poll(async () => (await saved()).waivers ?? []).toEqual([]);
+  await expect(finding(page).getByRole('button', { name: 'Waive' })).toBeVisible();
+});
+
 test('findings are gone through by key, filtered and linked', async ({ page }) => {
   const { file, version } = await server.get<SetReply>(`/sets/${set}`);
   await server.send('PUT', `/sets/${set}`, { version, file: { ...file, sheet: { ...file.sheet, size: { width: 161, height: 90 } } } });
