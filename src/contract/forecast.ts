@@ -14,9 +14,9 @@ export const forecastQuery = z.object({
 /** A part of a frame as a choice would render it. */
 export const choicePictureQuery = z.object({
   revision: z.coerce.number().int().positive(),
-  /** Run of frames (Frame.shot), and the frame's place in it from 0. */
+  /** Run of frames (Frame.shot), and the frame's number in it. */
   run: z.string(),
-  index: z.coerce.number().int().min(0),
+  number: z.coerce.number().int().min(0),
   /** As PictureChange has them. */
   samples: z.coerce.number().positive().max(1),
   scale: z.coerce.number().min(0.05).max(1),

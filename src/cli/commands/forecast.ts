@@ -1,7 +1,7 @@
 /** `easel forecast`: how long a set takes on this machine, and how much room its files need. */
 import { Option } from 'commander';
 import { choicesFor } from '../../core/forecast/choices.js';
-import type { TriedFrame } from '../../core/forecast/cost.js';
+import { denoiseCost, type TriedFrame } from '../../core/forecast/cost.js';
 import { forecastPlan } from '../../core/forecast/forecast.js';
 import { NOTHING_LEARNT } from '../../core/forecast/learnt.js';
 import { plannedWork } from '../../core/forecast/plannedWork.js';
@@ -53,8 +53,7 @@ async function foresee(set: SetFile, file: string, prepared: Prepared, within: n
       const [without, filtered] = [false, true].map((denoise) =>
         trialFrame(withFrame(plain, { sampling: { ...plain.sampling, denoise } }), summary.hash),
       );
-      const [a, b] = [await runTrial(pool, assets, without!), await runTrial(pool, assets, filtered!)];
-      denoisePixel = Math.max(0, b.developed - a.developed) / a.pixels;
+      denoisePixel = denoiseCost(await runTrial(pool, assets, without!), await runTrial(pool, assets, filtered!));
     }
     const { forecast } = forecastPlan(plan, tried, pool.workers);
     const choices =

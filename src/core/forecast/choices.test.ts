@@ -47,7 +47,7 @@ describe('choices to be done in time', () => {
     expect(byKind(choices, 'samples').label).toBe('32 samples instead of 64');
     // Three quarters of each side are 56 % of the pixels.
     expect(byKind(choices, 'size').label).toBe('480 × 270 pixels');
-    expect(byKind(choices, 'frames').label).toBe('Every 2nd frame of what moves');
+    expect(byKind(choices, 'frames').label).toBe('Every 2nd frame of moving shots');
     expect(byKind(choices, 'shot').label).toBe('Without Spin');
   });
 

@@ -182,7 +182,7 @@ export function choicesFor(basis: ChoiceBasis, within: number): Choice[] {
     const shots = new Map(
       [...moving].filter((id) => plan.frames.some((f) => shotIdOfOutput(f.run) === id)).map((id) => [id, `first every ${every}`]),
     );
-    return choice('frames', `Every ${every === 2 ? '2nd' : every === 3 ? '3rd' : `${every}th`} frame of what moves`, changed, {
+    return choice('frames', `Every ${every === 2 ? '2nd' : every === 3 ? '3rd' : `${every}th`} frame of moving shots`, changed, {
       select: formatSelections({ others: ALL_FRAMES, shots }),
     });
   });

@@ -27,15 +27,11 @@ const ALIKE_FRAMES = 4;
 /**
  * Deviation of a sum of frames.
  * @param runs seconds of each run's frames. @param squares sum of the squares of single frames' seconds.
- * @param scale how much of the deviation of a batch and of each run is left, 1 where nothing was measured.
+ * @param of the whole batch's deviation. `left` is how much of that, or of a run's, is left: 1 where nothing was measured.
  */
-export function deviationOfSum(
-  runs: readonly { seconds: number; left?: number }[],
-  squares: number,
-  { batch, left = 1 }: { batch: number; left?: number },
-): number {
+export function deviationOfSum(runs: readonly { seconds: number; left?: number }[], squares: number, of: { batch: number; left?: number }): number {
   const total = runs.reduce((n, r) => n + r.seconds, 0);
   if (total <= 0) return 0;
   const ofRuns = runs.reduce((n, r) => n + (DEVIATIONS.run * r.seconds * (r.left ?? 1)) ** 2, 0);
-  return Math.sqrt((batch * left) ** 2 + (ofRuns + ALIKE_FRAMES * DEVIATIONS.frame ** 2 * squares) / total ** 2);
+  return Math.sqrt((of.batch * (of.left ?? 1)) ** 2 + (ofRuns + ALIKE_FRAMES * DEVIATIONS.frame ** 2 * squares) / total ** 2);
 }

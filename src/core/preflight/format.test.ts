@@ -25,7 +25,7 @@ describe('the folder of the files', () => {
     const of = (writable: boolean) => findingsOf('not-writable', planOf(setOf({}), { output: { ...DISK, writable } }));
     expect(of(true)).toEqual([]);
     expect(of(false).map((f) => [f.severity, f.message])).toEqual([
-      ['fault', 'Nothing can be written to /data/pictures. Change its permissions, or the data folder.'],
+      ['fault', 'Nothing can be written to /data/pictures. Change its permissions, or choose another data folder.'],
     ]);
   });
 });

@@ -171,7 +171,7 @@ describe('a light of the set', () => {
   it('is told where it stands inside of something solid', () => {
     expect(of({ reached: 1, enclosed: 0.969, enclosedBy: 'House' })).toEqual([]);
     expect(of({ reached: 1, enclosed: 0.97, enclosedBy: 'House/Base' })[0]!.message).toBe(
-      'The light “Key” is inside “Base”, and nothing of it gets out.',
+      'The light “Key” is inside “Base”, and none of its light gets out.',
     );
   });
 

@@ -64,7 +64,7 @@ describe('noise of a first frame', () => {
   const of = (noise: number | null, asked: number) => noiseProblem({ noise, samples: 64 }, { sampling: { noise: asked } as Frame['sampling'] });
   it('may be a tenth above what was asked', () => {
     expect(of(0.055, 0.05)).toBeNull();
-    expect(of(0.0551, 0.05)).toContain('The noise is 0.055, and 0.05 was asked for');
+    expect(of(0.0551, 0.05)).toContain('The noise is 0.055 where 0.05 was asked for');
     // Without a level nothing is promised, and frames of earlier versions did not tell.
     expect(of(0.5, 0)).toBeNull();
     expect(of(null, 0.05)).toBeNull();
@@ -93,7 +93,7 @@ describe('a batch', () => {
   it('holds where first frames end noisier than their quality promises', async () => {
     const of = (noise: number) => ({ ...file, sheet: { ...file.sheet, quality: customQualitySchema.parse({ samples: 16, noise }) } });
     const held = await until(await start({ firstFrames: 1 }, of(0.001)), 'held');
-    expect(held.reason).toMatch(/spin, frame 1: The noise is 0\.\d{3}, and 0\.001 was asked for; its samples ended at 16\./);
+    expect(held.reason).toMatch(/spin, frame 1: The noise is 0\.\d{3} where 0\.001 was asked for; sampling ended at 16 samples\./);
     // What is promised is kept.
     await until(await start({ firstFrames: 1 }, of(0.9)), 'done');
   });

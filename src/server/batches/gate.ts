@@ -24,7 +24,7 @@ const NOISE_MARGIN = 1.1;
 /** Where a frame ended before it was as even as its quality promises: of time, or of samples. */
 export function noiseProblem({ noise, samples }: Pick<BatchFrame, 'noise' | 'samples'>, { sampling }: Pick<Frame, 'sampling'>): string | null {
   if (noise === null || noise === undefined || sampling.noise <= 0 || noise <= sampling.noise * NOISE_MARGIN) return null;
-  return `The noise is ${noise.toFixed(3)}, and ${sampling.noise} was asked for; its samples ended at ${samples}.`;
+  return `The noise is ${noise.toFixed(3)} where ${sampling.noise} was asked for; sampling ended at ${samples} samples.`;
 }
 
 /** What is wrong with the first frames, a sentence each. */

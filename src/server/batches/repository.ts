@@ -35,7 +35,7 @@ export interface LiveProgress {
 const MAX_PACE = 3;
 const NO_SHARES: ReadonlyMap<number, number> = new Map();
 
-/** Expected seconds to go with their range; null before anything is known, and of a batch that is over. */
+/** Expected seconds to go with their range: none of a batch that is over; null before anything is known. */
 function remainingOf({ counts }: ServerContext, batch: Batch, live: LiveProgress | null, idle: number | null): Promise<Range | null> {
   if (batch.state === 'stopped' || batch.state === 'done') return Promise.resolve({ low: 0, likely: 0, high: 0 });
   const pace = idle === null ? 1 : Math.min(MAX_PACE, 1 / Math.max(0.01, 1 - idle));

@@ -1,5 +1,5 @@
 /** Foresees what plans cost: asks a thread what frames are like, and makes trials of some with the tracing threads. */
-import type { TriedFrame } from '../../core/forecast/cost.js';
+import { denoiseCost, type TriedFrame } from '../../core/forecast/cost.js';
 import { forecastPlan } from '../../core/forecast/forecast.js';
 import { learnFrom } from '../../core/forecast/learnt.js';
 import type { Trial } from '../../core/forecast/trial.js';
@@ -36,8 +36,7 @@ export async function foresee(
   const foreseen: Foreseen = { ...forecastPlan(work, tried, pool.workers, learnt), plan: work, tried, learnt };
   if (denoised) {
     const plain = tried[trials.findIndex((t) => t.index === denoised.index)]!.trial;
-    const filtered = await attempt(denoised.frame);
-    foreseen.denoisePixel = Math.max(0, filtered.developed - plain.developed) / plain.pixels;
+    foreseen.denoisePixel = denoiseCost(plain, await attempt(denoised.frame));
   }
   forecasts.keepForecast(plan, foreseen);
   return foreseen;

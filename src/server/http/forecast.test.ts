@@ -103,7 +103,7 @@ describe('a forecast', () => {
   it('shows a part of the picture that a change would give', async () => {
     const set = await server.addSet(project, plan());
     const picture = async (samples: number, scale: number) =>
-      bytesOf(`sets/${set.id}/choice.webp?revision=${revision()}&run=spin&index=0&samples=${samples}&scale=${scale}&denoise=false`);
+      bytesOf(`sets/${set.id}/choice.webp?revision=${revision()}&run=spin&number=1&samples=${samples}&scale=${scale}&denoise=false`);
     const sizeOf = async (samples: number, scale: number) => {
       const { width, height } = await sharp(await picture(samples, scale)).metadata();
       return [width, height];
@@ -114,13 +114,13 @@ describe('a forecast', () => {
     // Of a sixteenth of the samples it has more noise: more bytes.
     const [all, few] = [await picture(1, 1), await picture(1 / 16, 1)];
     expect(few.length).toBeGreaterThan(1.1 * all.length);
-    const lost = await server.call().get(`/api/sets/${set.id}/choice.webp?revision=${revision()}&run=walk&index=0&samples=1&scale=1&denoise=false`);
+    const lost = await server.call().get(`/api/sets/${set.id}/choice.webp?revision=${revision()}&run=walk&number=1&samples=1&scale=1&denoise=false`);
     expect(lost.status).toBe(404);
   });
 
   it('shows the middle of the frame, pixel for pixel', async () => {
     const set = await server.addSet(project, plan({ size: { width: 480, height: 270 } }));
-    const shown = await bytesOf(`sets/${set.id}/choice.webp?revision=${revision()}&run=spin&index=0&samples=1&scale=1&denoise=false`);
+    const shown = await bytesOf(`sets/${set.id}/choice.webp?revision=${revision()}&run=spin&number=1&samples=1&scale=1&denoise=false`);
     const whole = await bytesOf(`sets/${set.id}/test-frame.png?revision=${revision()}&run=spin&number=1&scale=1&token=t`);
     const part = await sharp(shown).raw().toBuffer();
     /** Mean difference of the channels from the part of the whole that begins there. */

@@ -9,6 +9,7 @@ import { foresee } from '../forecast/foresee.js';
 import type { ServerContext } from '../context.js';
 import { CheckStopped } from '../planning/preflight.js';
 import { choicePicture } from '../previews/choicePicture.js';
+import { plannedFrame } from '../previews/plannedFrame.js';
 import { findProject } from '../projects.js';
 import { findRevision, planContext } from '../revisions.js';
 import { findSet, setFileOf } from '../sets.js';
@@ -41,14 +42,19 @@ export function forecastRoutes(api: Router, context: ServerContext): void {
     }
   });
   api.get('/sets/:id/choice.webp', async (request, response) => {
-    const { revision: id, run, index, samples, scale, denoise } = parse(choicePictureQuery, request.query);
+    const { revision: id, run, number, samples, scale, denoise } = parse(choicePictureQuery, request.query);
     const set = await findSet(idOf(request.params.id, 'set'));
-    const bytes = await choicePicture(
-      context,
-      { project: await findProject(set.projectId), revision: await findRevision(id), set: setFileOf(set), run, index },
-      { samples, scale, denoise: denoise === 'true' },
-      abortOnClose(response),
-    );
+    const revision = await findRevision(id);
+    const frame = plannedFrame(setFileOf(set), await findProject(set.projectId), revision, run, number);
+    const gone = abortOnClose(response);
+    let bytes: Buffer;
+    try {
+      bytes = await choicePicture(context, frame, revision.hash, { samples, scale, denoise: denoise === 'true' }, gone);
+    } catch (e) {
+      // Whoever asked has gone.
+      if (e instanceof AbortedError && gone.aborted) return;
+      throw e;
+    }
     response.type('image/webp').set('cache-control', 'private, max-age=600').send(bytes);
   });
   /** Worker seconds of each frame of a batch as foreseen, in its order; null where nobody foresaw them. */

@@ -1,16 +1,16 @@
 /** Routes from a pixel back to its cause: of a frame as it is planned now, and of a finished one by its frozen plan. */
 import type { Response, Router } from 'express';
 import { pixelQuery, type PixelReply, plannedPixelQuery } from '../../contract/pixel.js';
-import { planFrames } from '../../core/planning/planFrames.js';
 import { AbortedError } from '../../engine/scheduler/job.js';
 import { findBatch } from '../batches/repository.js';
 import { planSnapshot } from '../batches/snapshot.js';
 import type { ServerContext } from '../context.js';
 import { BatchFrame } from '../db/models.js';
-import { notFound, ServerError } from '../errors.js';
+import { notFound } from '../errors.js';
 import { pixelCause } from '../previews/pixelCause.js';
+import { plannedFrame } from '../previews/plannedFrame.js';
 import { findProject } from '../projects.js';
-import { findRevision, planContext } from '../revisions.js';
+import { findRevision } from '../revisions.js';
 import { findSet, setFileOf } from '../sets.js';
 import { abortOnClose, idOf, parse } from './params.js';
 
@@ -31,15 +31,8 @@ export function pixelRoutes(api: Router, context: ServerContext): void {
     const project = await findProject(set.projectId);
     const revision = await findRevision(id);
     const file = setFileOf(set);
-    let frame: ReturnType<typeof planFrames>[number] | undefined;
-    try {
-      frame = planFrames(file, planContext(project, revision)).find((f) => f.shot === run && f.number === number);
-    } catch (e) {
-      throw new ServerError('unusable', (e as Error).message);
-    }
-    if (!frame) throw notFound(`Frame ${number} of "${run}"`);
-    const planned = frame;
-    await answer(response, (gone) => pixelCause(context, planned, file, revision.hash, { x, y }, gone));
+    const frame = plannedFrame(file, project, revision, run, number);
+    await answer(response, (gone) => pixelCause(context, frame, file, revision.hash, { x, y }, gone));
   });
   api.get('/batches/:id/frames/:frame/pixel', async (request, response) => {
     const at = parse(pixelQuery, request.query);

@@ -1,14 +1,14 @@
 /** Route of a test frame: one frame of the set as it is now, rendered at once. */
 import type { Router } from 'express';
 import { testFrameQuery } from '../../contract/testFrame.js';
-import { planFrames } from '../../core/planning/planFrames.js';
 import { InvalidRenderError } from '../../engine/output/renderFrame.js';
 import { AbortedError } from '../../engine/scheduler/job.js';
 import type { ServerContext } from '../context.js';
-import { notFound, ServerError } from '../errors.js';
+import { ServerError } from '../errors.js';
+import { plannedFrame } from '../previews/plannedFrame.js';
 import { renderTestFrame } from '../previews/testFrame.js';
 import { findProject } from '../projects.js';
-import { findRevision, planContext } from '../revisions.js';
+import { findRevision } from '../revisions.js';
 import { findSet, setFileOf } from '../sets.js';
 import { abortOnClose, idOf, parse } from './params.js';
 
@@ -18,14 +18,7 @@ export function testFrameRoutes(api: Router, context: ServerContext): void {
     const set = await findSet(idOf(request.params.id, 'set'));
     const project = await findProject(set.projectId);
     const revision = await findRevision(id);
-    let frames: ReturnType<typeof planFrames>;
-    try {
-      frames = planFrames(setFileOf(set), planContext(project, revision));
-    } catch (e) {
-      throw new ServerError('unusable', (e as Error).message);
-    }
-    const frame = frames.find((f) => f.shot === run && f.number === number);
-    if (!frame) throw notFound(`Frame ${number} of "${run}"`);
+    const frame = plannedFrame(setFileOf(set), project, revision, run, number);
     const gone = abortOnClose(response);
     try {
       const { bytes, seconds, samples } = await renderTestFrame(context, frame, revision.hash, scale, gone, (share) =>

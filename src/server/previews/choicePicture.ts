@@ -4,13 +4,8 @@ import type { PictureChange } from '../../core/forecast/choices.js';
 import type { Camera } from '../../core/camera/view.js';
 import { type Frame, withFrame } from '../../core/frame/frame.js';
 import { applyGrade } from '../../core/image/grade.js';
-import type { SetFile } from '../../core/plan/set.js';
-import { planFrames } from '../../core/planning/planFrames.js';
 import { resolveScene } from '../../engine/scene/resolveScene.js';
 import type { ServerContext } from '../context.js';
-import type { Project, Revision } from '../db/models.js';
-import { ServerError } from '../errors.js';
-import { planContext } from '../revisions.js';
 
 /** What is shown of a picture, in pixels of the plan's own size. */
 const CROP = { width: 240, height: 135 };
@@ -45,23 +40,14 @@ function cropped(frame: Frame, scale: number): Frame {
   });
 }
 
-interface Wanted {
-  project: Project;
-  revision: Revision;
-  set: SetFile;
-  run: string;
-  index: number;
-}
-
-/** WebP. Throws ServerError where there is no such frame. */
+/** WebP. @param hash of the model's content. Rejects with AbortedError where the signal stops it. */
 export async function choicePicture(
   { pool, store }: ServerContext,
-  { project, revision, set, run, index }: Wanted,
+  frame: Frame,
+  hash: string,
   { samples, scale, denoise }: PictureChange,
   signal: AbortSignal,
 ): Promise<Buffer> {
-  const frame = planFrames(set, planContext(project, revision)).filter((f) => f.shot === run)[index];
-  if (!frame) throw new ServerError('not-found', `There is no frame ${index + 1} in "${run}".`);
   const middle = cropped(frame, scale);
   const { sampling } = frame;
   const changed = withFrame(middle, {
@@ -69,7 +55,7 @@ export async function choicePicture(
     lines: undefined,
     sampling: { ...sampling, samples: Math.max(1, Math.round(sampling.samples * samples)), denoise },
   });
-  const { key, load } = resolveScene(changed, store.source(revision.hash));
+  const { key, load } = resolveScene(changed, store.source(hash));
   const picture = await pool.render(key, load, changed, { priority: PRIORITY, signal });
   try {
     const display = new Float32Array(picture.colour.length);

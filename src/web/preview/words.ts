@@ -46,8 +46,8 @@ export const HELP = {
 
 /** What happened, and what to do. */
 export const MESSAGES = {
-  findingLights: 'Finding out …',
-  askingPixel: 'Asking …',
+  findingLights: 'Tracing lights …',
+  askingPixel: 'Reading the pixel …',
   importOneInStep: 'Import one in step Model.',
   couldNotBeFetched: (url: string, status: number) => `${url} could not be fetched (${status}).`,
   theCompiledModelIs: 'The compiled model is of another version of Cold Easel; import the model again.',

@@ -35,7 +35,7 @@ export const idleLight: Finding = {
           severity: 'doubt',
           worst: first.frame.number,
           message: isInside
-            ? `The light “${name}” is inside ${quotePart(reach.enclosedBy!)}, and nothing of it gets out.`
+            ? `The light “${name}” is inside ${quotePart(reach.enclosedBy!)}, and none of its light gets out.`
             : `The light “${name}” reaches neither the model nor the ground.`,
           ...(fix && { fix }),
           about: { light: id },

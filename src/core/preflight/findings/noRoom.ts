@@ -19,7 +19,7 @@ export const noRoom: Finding = {
     return [
       free < needed
         ? { severity: 'fault', message: `${sizes} Free some, or make smaller or fewer files.`, about: { full: true } }
-        : { severity: 'doubt', message: `${sizes} That is little more.`, about: { full: false } },
+        : { severity: 'doubt', message: `${sizes} That leaves little room.`, about: { full: false } },
     ];
   },
 };

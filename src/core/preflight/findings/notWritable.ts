@@ -8,6 +8,12 @@ export const notWritable: Finding = {
   needs: 'plan',
   inspect: ({ output }): Found[] =>
     output?.writable === false
-      ? [{ severity: 'fault', message: `Nothing can be written to ${output.folder}. Change its permissions, or the data folder.`, about: {} }]
+      ? [
+          {
+            severity: 'fault',
+            message: `Nothing can be written to ${output.folder}. Change its permissions, or choose another data folder.`,
+            about: {},
+          },
+        ]
       : [],
 };

@@ -42,7 +42,7 @@ function Picture({ change, label }: { change: PictureChange | null; label: strin
   const query = new URLSearchParams({
     revision: String(revision.id),
     run: first.shot,
-    index: '0',
+    number: String(first.number),
     samples: String(samples),
     scale: String(scale),
     denoise: String(denoised),

@@ -8,7 +8,6 @@ export const LABELS = {
   apply: 'Apply',
   undo: 'Undo',
   files: 'Files',
-  shots: 'Shots',
   inTime: 'In time',
   tooLate: 'Too late',
   asPlanned: 'As planned',
@@ -29,7 +28,7 @@ export const MESSAGES = {
   working: (done: number, total: number) => `Forecast: test render ${done} of ${total} …`,
   begins: 'Forecast …',
   line: (likely: string, low: string, high: string, size: string) => `${likely} (${low} to ${high}) · ${size}`,
-  range: (low: string, high: string) => `Between ${low} and ${high}, with a likelihood of 80 %.`,
+  range: (low: string, high: string) => `${low} to ${high} with 80 % probability.`,
   basis: (tried: number, frames: number, learnt: number) =>
     `From test renders of ${tried} of ${frames} frames${learnt > 0 ? `, corrected by ${learnt} earlier ${learnt === 1 ? 'batch' : 'batches'}` : ''}.`,
   noTime: 'Enter an hour of the day, such as 17:30.',

@@ -24,7 +24,7 @@ export const HELP = {
 
 /** What happened, and what to do. */
 export const MESSAGES = {
-  cancelAt: (percent: number) => `Test at ${percent} %, cancel`,
+  cancelAt: (percent: number) => `Cancel test (${percent} %)`,
   kept: ' · kept',
   facts: (number: number, size: string, samples: number, seconds: string, kept: string) =>
     `frame ${number} · ${size} · ${samples} samples · ${seconds} s${kept}`,

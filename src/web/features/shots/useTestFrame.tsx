@@ -44,7 +44,8 @@ function useRendering(): {
   const render = (frame: Frame, scale: number): void => {
     stop.current?.abort();
     const control = (stop.current = new AbortController());
-    const next = crypto.randomUUID();
+    // Over plain HTTP browsers make no UUIDs; this tells the pages of one server apart all the same.
+    const next = `${Date.now().toString(36)}-${Math.random().toString(36).slice(2)}`;
     setToken(next);
     const ask = async (): Promise<void> => {
       // What is being typed is part of it.
@@ -74,12 +75,32 @@ function useRendering(): {
   };
 }
 
+/** Gives pictures back that are neither shown nor kept any more: they stay in memory until then. */
+function useReleased(inUse: readonly (string | undefined)[]): void {
+  const held = useRef(new Set<string>());
+  useEffect(() => {
+    for (const url of held.current)
+      if (!inUse.includes(url)) {
+        URL.revokeObjectURL(url);
+        held.current.delete(url);
+      }
+    for (const url of inUse) if (url) held.current.add(url);
+  }, [inUse]);
+  useEffect(
+    () => () => {
+      for (const url of held.current) URL.revokeObjectURL(url);
+    },
+    [],
+  );
+}
+
 /** @param name of the shot, for the file that it is saved as. */
 export function useTestFrame(frame: Frame, name: string): TestFrame {
   const { share, render, cancel, done, close } = useRendering();
   const [open, setOpen] = useState(false);
   const [kept, setKept] = useState<Rendered | null>(null);
   const [comparing, setComparing] = useState(false);
+  useReleased([done?.url, kept?.url]);
   const begin = (scale: number): void => {
     setOpen(false);
     render(frame, scale);
