@@ -11,7 +11,7 @@ export function clock(seconds: number): string {
 /** Seconds that are not exactly known: 40 s, 12 min, 1 h 20 min. */
 export function about(seconds: number): string {
   const s = Math.max(0, seconds);
-  if (s < 9.5) return `${s < 1 ? s.toFixed(1) : s.toFixed(0)} s`;
+  if (s < 29.5) return `${s < 1 ? s.toFixed(1) : s.toFixed(0)} s`;
   if (s < 90) return `${Math.round(s / 5) * 5} s`;
   const minutes = Math.round(s / 60);
   if (minutes < 60) return `${minutes} min`;

@@ -112,11 +112,14 @@ function Row({ shot, number, count, seconds, sheet, setId, revision, version, se
         </span>
       </td>
       <td className="num pl-3 text-right">{count}</td>
-      <td className="num pl-3 text-right text-graphite">{kind.moving ? timecode(count, exact) : '–'}</td>
+      <td className="num pl-3 text-right text-graphite max-[1100px]:hidden">{kind.moving ? timecode(count, exact) : '–'}</td>
       <td className="num whitespace-nowrap pl-3 text-right" title={HELP_FORECAST.shot}>
         {foreseen ? about(foreseen.seconds.likely) : <span className="text-graphite">–</span>}
       </td>
-      <td className="num pl-3 text-right text-ochre" title={deviations.length > 0 ? MESSAGES.overrides(deviations.join(', ')) : undefined}>
+      <td
+        className="num pl-3 text-right text-ochre max-[1180px]:pr-[18px]"
+        title={deviations.length > 0 ? MESSAGES.overrides(deviations.join(', ')) : undefined}
+      >
         {deviations.length > 0 && `± ${deviations.length}`}
       </td>
       <td className="max-w-56 truncate pl-6 pr-[18px] text-graphite max-[1180px]:hidden" title={kind.summary(shot, exact)}>
@@ -170,9 +173,9 @@ export function ShotTable(props: ShotTableProps): ReactNode {
                   ))}
                 </th>
                 <th className={`${HEADS[4]} pl-3 text-right font-semibold`}>{LABELS.frames}</th>
-                <th className={`${HEADS[5]} pl-3 text-right font-semibold`}>{LABELS.length}</th>
+                <th className={`${HEADS[5]} pl-3 text-right font-semibold max-[1100px]:hidden`}>{LABELS.length}</th>
                 <th className={`${HEADS[4]} pl-3 text-right font-semibold`}>{FORECAST.forecast}</th>
-                <th className={`${HEADS[6]} pl-3 text-right font-semibold`}>{LABELS.overrides}</th>
+                <th className={`${HEADS[6]} pl-3 text-right font-semibold max-[1180px]:pr-[18px]`}>{LABELS.overrides}</th>
                 <th className="pl-6 pr-[18px] font-semibold max-[1180px]:hidden">{LABELS.content}</th>
               </tr>
             </thead>
