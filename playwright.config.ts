@@ -7,11 +7,6 @@ export default defineConfig({
   expect: { timeout: 20_000 },
   // Each file has a server of its own, on a port of its own.
   workers: 2,
-  // What is timed runs alone, after all others.
-  projects: [
-    { name: 'pages', testIgnore: /first-second/ },
-    { name: 'timed', testMatch: /first-second/, dependencies: ['pages'] },
-  ],
   reporter: [['list']],
   use: {
     viewport: { width: 1280, height: 800 },
