@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { withFrame, ENGINE_VERSION } from './frame.js';
 import { planFrames } from '../planning/planFrames.js';
 import { hashOf } from '../base/hash.js';
-import { identityOf } from './identity.js';
+import { changedGrounds, filesKeyOf, groundsOf, identityOf } from './identity.js';
 import { parseSet } from '../plan/set.js';
 
 const set = parseSet({
@@ -66,5 +66,48 @@ describe('the identity of a frame', () => {
     ])
       expect(again(change)).not.toBe(f!.identity);
     expect(identityOf(f!, 'other scene', new WeakMap())).not.toBe(f!.identity);
+  });
+});
+
+describe('the grounds of a picture', () => {
+  const [f] = frames;
+  const texts = new WeakMap();
+  const grounds = (change: Parameters<typeof withFrame>[1], scene = 'abc'): string => groundsOf(withFrame(f!, change), scene, texts);
+
+  it.each([
+    ['size', { size: { width: 64, height: 36 } }],
+    ['sampling', { sampling: { ...f!.sampling, samples: 9 } }],
+    ['passes', { transparent: true }],
+    ['grade', { grade: { ...f!.grade, exposure: 1 } }],
+    ['light', { stage: { ...f!.stage, displayReferred: true } }],
+    ['section', { section: undefined }],
+    ['turn', { turn: { ...f!.turn!, rotation: 12 } }],
+    ['lines', { lines: undefined }],
+  ] satisfies [string, Parameters<typeof withFrame>[1]][])('name the %s where that alone changed', (ground, change) => {
+    expect(changedGrounds(grounds({}), grounds(change))).toEqual([ground]);
+  });
+
+  it('name the model by its content, several at once, and nothing where nothing that makes pixels changed', () => {
+    expect(changedGrounds(grounds({}), grounds({}, 'def'))).toEqual(['model']);
+    expect(changedGrounds(grounds({}), grounds({ pixelAspect: 2, camera: frames[1]!.camera, lines: undefined }))).toEqual(['size', 'lines']);
+    expect(changedGrounds(grounds({}), grounds({ name: 'other', number: 7, index: 3 }))).toEqual([]);
+    expect(changedGrounds('', grounds({}))).toEqual([]);
+  });
+});
+
+describe('the key of a frame’s files', () => {
+  const [f] = frames;
+  const key = (change: Parameters<typeof withFrame>[1]): string => filesKeyOf(withFrame(f!, change));
+  const exr = [{ type: 'exr' as const, bits: 16 as const, quality: 100 }];
+
+  it('is another with the grade, the types and what is burnt in, and the same under another name', () => {
+    const own = key({});
+    expect(key({ name: 'other', passNames: ['other'], number: 8, shot: 'other', view: 'w' })).toBe(own);
+    for (const change of [{ grade: { ...f!.grade, exposure: 1 } }, { files: exr }, { legend: { corner: 'top left' as const, text: '12:00' } }])
+      expect(key(change)).not.toBe(own);
+  });
+
+  it('is another of another shot where its files tell that', () => {
+    expect(key({ files: exr, shot: 'other' })).not.toBe(key({ files: exr }));
   });
 });

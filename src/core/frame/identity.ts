@@ -80,3 +80,65 @@ export function identityOf(frame: Content, scene: string, texts: SharedTexts): s
 export function seedOf(frame: Content, scene: string, texts: SharedTexts): number {
   return parseInt(sha256Text(contentOf(frame, scene, undefined, texts)).slice(0, 8), 16);
 }
+
+/** What a frame's files hold beside its pixels: equal keys, equal files but for their names. */
+export function filesKeyOf(frame: Pick<Frame, 'identity' | 'grade' | 'legend' | 'files' | 'shot' | 'view'>): string {
+  const { identity, grade, legend, files, shot, view } = frame;
+  // OpenEXR tells of which shot and view it is.
+  const told = files.some((f) => f.type === 'exr') ? { shot, view } : undefined;
+  return sha256Text(canonicalJson({ identity, grade, legend, files, told }));
+}
+
+/** Parts of what makes a frame's pixels, each with what people call it. */
+export const GROUNDS = {
+  camera: 'camera',
+  turn: 'turn or shutter',
+  section: 'section',
+  light: 'light',
+  materials: 'materials',
+  model: 'model',
+  size: 'size',
+  sampling: 'quality',
+  passes: 'passes',
+  lines: 'drawn lines',
+  grade: 'grade',
+  engine: 'engine',
+} as const;
+export type Ground = keyof typeof GROUNDS;
+const GROUND_IDS = Object.keys(GROUNDS) as Ground[];
+
+/** Hexadecimal digits that are kept of each part: a change goes unnamed once in 16 millions, and is still known by the identity. */
+const DIGITS = 6;
+
+/**
+ * Short hashes of the parts of an identity, joined in the order of GROUNDS: two frames' texts tell what differs. Of a
+ * frame it holds what the identity holds, and its grade, which makes files but no pixels.
+ * @param scene the scene's content hash.
+ */
+export function groundsOf(frame: Content, scene: string, texts: SharedTexts): string {
+  const { turn, shutter, stage, size, pixelAspect } = frame;
+  const values: Record<Ground, string | undefined> = {
+    camera: cameraText(texts, frame.camera),
+    turn: canonicalJson([
+      turn && { rotation: turn.rotation, pivot: turn.pivot, axis: turn.axis, what: turn.what },
+      shutter && cameraText(texts, shutter.camera),
+    ]),
+    section: own(frame.section),
+    light: sharedText(texts, stage),
+    materials: frame.materials?.id,
+    model: `${scene}${sharedText(texts, frame.transform) ?? ''}`,
+    size: `${canonicalJson(size)}${pixelAspect}`,
+    sampling: sharedText(texts, frame.sampling),
+    passes: `${sharedText(texts, frame.passes)}${frame.transparent}`,
+    lines: sharedText(texts, frame.lines),
+    grade: sharedText(texts, frame.grade),
+    engine: ENGINE_VERSION,
+  };
+  return GROUND_IDS.map((id) => sha256Text(values[id] ?? '').slice(0, DIGITS)).join('');
+}
+
+/** Which parts differ between two texts of groundsOf; none where one of them is of an earlier version. */
+export function changedGrounds(before: string, after: string): Ground[] {
+  if (before.length !== after.length) return [];
+  return GROUND_IDS.filter((_, i) => before.slice(i * DIGITS, (i + 1) * DIGITS) !== after.slice(i * DIGITS, (i + 1) * DIGITS));
+}

@@ -1,4 +1,5 @@
 /** The natural page of a sun study: dates down, hours across, a picture in each cell. One file, that any browser opens. */
+import { escapeHtml } from '../base/html.js';
 
 export interface SunStudyCell {
   date: string;
@@ -9,8 +10,6 @@ export interface SunStudyCell {
   /** Address of the picture; a data address keeps the page in one file. */
   image: string;
 }
-
-const escapeHtml = (text: string): string => text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('"', '&quot;');
 
 /** The page as HTML. Cells without a picture stay empty: the sun was not up. */
 export function sunStudyHtml(title: string, cells: readonly SunStudyCell[]): string {

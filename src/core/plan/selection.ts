@@ -1,4 +1,4 @@
-/** Frame selections in a shot's own numbers: `1-20, 35, 40-60 every 5, last`; for one shot `spin: 1-4; all`. */
+/** Frame selections in a shot's own numbers: `1-20, 35, 40-60 every 5, last`; by what became of them, `failed, missing`; for one shot `spin: 1-4; all`. */
 import { groupByShotOutput, shotIdOfOutput } from '../frame/frame.js';
 
 /** Every frame. */
@@ -6,11 +6,26 @@ export const ALL_FRAMES = 'all';
 /** No frame. */
 export const NO_FRAMES = 'none';
 
+/** Words for frames by what became of them in the batches of their set. */
+export const SELECTION_WORDS = ['missing', 'failed', 'stale', 'not accepted'] as const;
+export type SelectionWord = (typeof SELECTION_WORDS)[number];
+/** Numbers of one run that each word stands for. */
+export type WordNumbers = Readonly<Record<SelectionWord, readonly number[]>>;
+
+const wordOf = (piece: string): SelectionWord | undefined => SELECTION_WORDS.find((w) => w === piece.toLowerCase().replace(/\s+/g, ' '));
+
+/** Whether a selection asks for frames by what became of them. */
+export function hasSelectionWords(text: string): boolean {
+  const { others, shots } = parseSelections(text);
+  return [others, ...shots.values()].some((own) => own.split(',').some((piece) => wordOf(piece.trim())));
+}
+
 /**
  * The numbers chosen out of `numbers` (ascending). What a range or a number names beyond them means what is there: one
  * selection goes for shots of any length. Throws an Error that names the piece that is wrong.
+ * @param words what became of the frames, where that is known.
  */
-export function selectFrames(text: string, numbers: readonly number[]): number[] {
+export function selectFrames(text: string, numbers: readonly number[], words?: WordNumbers): number[] {
   const last = numbers.at(-1);
   if (last === undefined) return [];
   const trimmed = text.trim();
@@ -20,8 +35,14 @@ export function selectFrames(text: string, numbers: readonly number[]): number[]
   const chosen = new Set<number>();
   for (const raw of trimmed.split(',')) {
     const piece = raw.trim();
+    const word = wordOf(piece);
+    if (word) {
+      if (!words) throw new Error(`"${piece}" is known of the batches of a project alone; write frame numbers.`);
+      for (const n of words[word]) chosen.add(n);
+      continue;
+    }
     const m = /^(\d+|first|last)(?:\s*-\s*(\d+|last))?(?:\s+every\s+(\d+))?$/i.exec(piece);
-    if (!m) throw new Error(`"${piece}" is not a frame selection; write for example 1-20, 35, 40-60 every 5, last.`);
+    if (!m) throw new Error(`"${piece}" is not a frame selection; write for example 1-20, 35, 40-60 every 5, last, failed.`);
     const value = (w: string): number => (w.toLowerCase() === 'last' ? last : w.toLowerCase() === 'first' ? numbers[0]! : Number(w));
     const from = value(m[1]!);
     const to = m[2] ? value(m[2]) : m[3] ? last : from;
@@ -77,8 +98,13 @@ export function formatSelections({ others, shots }: ShotSelections): string {
 /**
  * Frames of a plan that a selection chooses, in each shot's own numbers. Throws an Error that names the shot and the piece
  * that is wrong, a shot that is not there, and a selection that chooses nothing at all.
+ * @param words what became of the frames of each run, where that is known.
  */
-export function selectPlannedFrames<F extends { shot: string; number: number }>(frames: readonly F[], text: string): F[] {
+export function selectPlannedFrames<F extends { shot: string; number: number }>(
+  frames: readonly F[],
+  text: string,
+  words?: ReadonlyMap<string, WordNumbers>,
+): F[] {
   if (text.trim() === '' || text.trim() === ALL_FRAMES) return [...frames];
   const { others, shots } = parseSelections(text);
   const runs = [...groupByShotOutput(frames)];
@@ -91,6 +117,7 @@ export function selectPlannedFrames<F extends { shot: string; number: number }>(
         selectFrames(
           shots.get(shotIdOfOutput(run)) ?? others,
           own.map((f) => f.number),
+          words?.get(run),
         ),
       );
       return own.filter((f) => numbers.has(f.number));

@@ -1,8 +1,8 @@
 /** What is kept from one plan to the next while a set is edited. Whoever plans again and again holds one; without it nothing is kept. */
-import type { Frame } from '../frame/frame.js';
+import type { PlannedFrame } from '../frame/plannedFrame.js';
 
 export interface PlannedShot {
-  frames: Frame[];
+  frames: PlannedFrame[];
   /** Names of the passes of each frame, in small letters: file systems that fold case would replace one by the other. */
   keys: string[];
 }

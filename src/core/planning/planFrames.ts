@@ -114,7 +114,7 @@ function sharedFields(
   };
 }
 
-function framesOfShot(set: SetFile, shot: Shot, context: PlanContext, shared: ReturnType<typeof sharedFields>, { memo }: PlanCache): Frame[] {
+function framesOfShot(set: SetFile, shot: Shot, context: PlanContext, shared: ReturnType<typeof sharedFields>, { memo }: PlanCache): PlannedFrame[] {
   const sheet = effectiveSettings(set.sheet, shot);
   const outputs = shotOutputs(sheet, shot);
   const tokens: NameToken[] = [
@@ -148,7 +148,7 @@ function framesOfOutput(
   tokens: NameToken[],
   memo: PlanCache['memo'],
   lens: (view: View) => View = (view) => view,
-): Frame[] {
+): PlannedFrame[] {
   const { sheet } = set;
   const rate = parseRate(sheet.rate);
   const bounds = subjectBounds(set, context.bounds);
@@ -235,7 +235,7 @@ function framesOfOutput(
  * Throws where two frames would have one name, or where there are more than 100 000.
  * @param cache of whoever plans a set again and again.
  */
-export function planFrames(set: SetFile, context: PlanContext, cache = new PlanCache()): Frame[] {
+export function planFrames(set: SetFile, context: PlanContext, cache = new PlanCache()): PlannedFrame[] {
   const total = countFrames(set, cache.memo);
   if (total > MAX_FRAMES) throw new Error(`The set has ${total} frames; ${MAX_FRAMES} is the most. Make a shot shorter or split the set.`);
   const problem = validateOutputs(set.sheet);
@@ -283,7 +283,7 @@ function plannedShots(set: SetFile, context: PlanContext, cache: PlanCache): Pla
   return all;
 }
 
-function planShot(frames: Frame[]): PlannedShot {
+function planShot(frames: PlannedFrame[]): PlannedShot {
   return { frames, keys: frames.flatMap((f) => f.passNames.map((n) => n.toLowerCase())) };
 }
 
