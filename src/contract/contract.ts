@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { CHANGE_KINDS } from '../core/model/match.js';
 import { dateSchema } from '../core/units/localTime.js';
 import { MAX_FIRST_FRAMES } from '../core/plan/firstFrames.js';
+import { MAX_SPREAD } from '../core/plan/frameOrder.js';
 import { reelSchema } from '../core/plan/reel.js';
 import { setSchema } from '../core/plan/set.js';
 import { STAGE_PRESETS } from '../core/stage/stage.js';
@@ -127,6 +128,13 @@ export const pageQuery = z.object({
 /** What reading a batch's files again found. */
 export const verifyReply = z.object({ files: z.int(), missing: z.int(), changed: z.int() });
 
+/** Levels of priority, the first one first; what they are called is the interface's. */
+export const PRIORITIES = ['ahead', 'inTurn', 'last'] as const;
+export type Priority = (typeof PRIORITIES)[number];
+
+/** A share of the size and of the samples, each above 0 and up to 1. */
+export const draftSchema = z.strictObject({ size: z.number().min(0.05).max(1), samples: z.number().min(0.01).max(1) });
+
 export const newBatch = z.strictObject({
   revision: z.int(),
   shots: z.array(z.string()).optional(),
@@ -140,9 +148,28 @@ export const newBatch = z.strictObject({
   firstFrames: z.int().min(0).max(MAX_FIRST_FRAMES).optional(),
   /** Once they are done the batch waits for somebody to resume it, also where they are clean. */
   holdAfterFirst: z.boolean().optional(),
+  priority: z.enum(PRIORITIES).optional(),
+  /** It is not begun before; at once where absent. */
+  startAt: z.iso.datetime({ offset: true }).optional(),
+  /** Every so-many-th frame of each moving shot is rendered first, then those half as far apart, and so on; 1 by plan. */
+  spread: z.int().min(1).max(MAX_SPREAD).optional(),
+  /** Renders the same plan smaller and with fewer samples, in files of its own. */
+  draft: draftSchema.optional(),
+  /** Renders also what an equal picture is there of. */
+  anew: z.boolean().optional(),
+});
+
+/** Where a batch comes in the queue. `before` names the batch that it is put in front of; null puts it at the end. */
+export const moveBatch = z.strictObject({
+  priority: z.enum(PRIORITIES).optional(),
+  before: z.int().nullable().optional(),
+  startAt: z.iso.datetime({ offset: true }).nullable().optional(),
 });
 
 export const BATCH_STATES = ['queued', 'running', 'paused', 'held', 'stopped', 'done'] as const;
+/** What a person says of a picture. */
+export const DECISIONS = ['accepted', 'redo'] as const;
+export const newDecision = z.strictObject({ decision: z.enum(DECISIONS).nullable() });
 export const FRAME_STATES = ['waiting', 'rendering', 'done', 'failed'] as const;
 
 export const clipReply = z.object({
@@ -185,6 +212,15 @@ export const batchReply = z.object({
   total: z.int(),
   done: z.int(),
   failed: z.int(),
+  /** Done frames whose files were taken over from equal ones. */
+  takenOver: z.int(),
+  priority: z.enum(PRIORITIES),
+  /** Place in the queue among those of its priority: less comes first. */
+  rank: z.number(),
+  /** When it may begin, ISO 8601; null where that is at once. */
+  startAt: z.string().nullable(),
+  /** It is a draft: shares of the size and the samples that were planned. */
+  draft: draftSchema.optional(),
   /** Done frames whose files are gone or not as they were written. */
   damaged: z.int(),
   /** Seconds in which it ran. */
@@ -237,6 +273,9 @@ export const frameReply = z.object({
   message: z.string().nullable(),
   /** What became of its files since they were written. */
   damage: z.enum(['missing', 'changed']).optional(),
+  /** Its files are those of an equal frame that was there. */
+  takenOver: z.boolean().optional(),
+  decision: z.enum(DECISIONS).optional(),
   files: z.array(z.string()),
 });
 

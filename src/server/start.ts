@@ -12,6 +12,7 @@ import { energyTables } from '../engine/upload/energyCompensation.js';
 import { Access, isExposed } from './access/access.js';
 import { collectOrphanModels, collectTorn, recoverModels } from './assets/orphans.js';
 import { Trash } from './assets/trash.js';
+import { DELETED_DAYS, purgeDeleted } from './batches/history.js';
 import { BatchCounts } from './batches/progress.js';
 import { Runner } from './batches/runner.js';
 import { isLoopback, readConfig, type ServerConfig } from './config.js';
@@ -154,7 +155,16 @@ export async function startServer({ data, ...options }: ServerOptions): Promise<
     // Not at once: whoever opens a project wants to see it first.
     const warming = setTimeout(() => context.matcher.warm(), WARM_MS);
     warming.unref();
+    const purge = (): void => {
+      purgeDeleted(context).then(
+        (numbers) =>
+          numbers.length > 0 && log.info(`batches ${numbers.join(', ')} were deleted ${DELETED_DAYS} days ago; their files are in the trash`),
+        (e: unknown) => log.warn({ err: e }, 'deleted batches could not be cleared'),
+      );
+    };
+    purge();
     const emptying = setInterval(() => {
+      purge();
       store.trash.empty().then(
         (days) => days.length > 0 && log.info(`the trash of ${days.join(', ')} is emptied after ${config.trashDays} days`),
         (e: unknown) => log.warn({ err: e }, 'the trash could not be emptied'),

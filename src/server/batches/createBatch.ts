@@ -1,6 +1,9 @@
 /** Starts a batch: the plan is frozen, and every frame of it becomes a row. */
 import { readdir } from 'node:fs/promises';
 import type { Transaction } from 'sequelize';
+import type { z } from 'zod';
+import { type newBatch, PRIORITIES } from '../../contract/contract.js';
+import { draftSet } from '../../core/edit/draftSet.js';
 import { cutPartPaths } from '../../core/edit/remapParts.js';
 import { type CompiledAssignments, firstMissingMaterial } from '../../core/materials/assignments.js';
 import { textureFilesOf } from '../../core/materials/customMaterial.js';
@@ -12,12 +15,11 @@ import type { ServerContext } from '../context.js';
 import { Batch, type PlanSet, type Project, type Revision } from '../db/models.js';
 import { ServerError } from '../errors.js';
 import { type OpenPlan, PlanError } from '../planning/planner.js';
-import { type PlanSnapshot, ROW_COLUMNS } from '../planning/tasks.js';
+import { type PlanSnapshot, ROW_COLUMNS, ROWS_PER_QUERY } from '../planning/tasks.js';
 import { digestOfRevision, partsBelow, planContext } from '../revisions.js';
 import { setFileOf } from '../sets.js';
+import { withoutWords } from './frameStates.js';
 import { batchDigest } from './snapshot.js';
-
-export const ROWS_PER_QUERY = 2000;
 
 /** Throws ServerError 'unusable' where what the frames are made of is not here. */
 async function checkAssets(context: ServerContext, set: SetFile, assignments: readonly CompiledAssignments[], revision: Revision): Promise<void> {
@@ -83,26 +85,14 @@ export function inVariant(set: SetFile, variant: string | undefined): SetFile {
   return { ...set, materials: { ...materials, variant } };
 }
 
-/** What is said of a batch when it is started. */
-export interface BatchChoice {
-  /** Ids of the shots that it renders; all where absent. */
-  shots?: string[];
-  select?: string;
-  variant?: string;
-  acceptedFaults?: string[];
-  firstFrames?: number;
-  holdAfterFirst?: boolean;
-}
+/** What is said of a batch when it is started: NewBatch without its revision. */
+export type BatchChoice = Omit<z.infer<typeof newBatch>, 'revision'>;
 
-/** Freezes the set's plan on a revision. Throws ServerError 'unusable' where it cannot be rendered. */
-export async function createBatch(
-  context: ServerContext,
-  project: Project,
-  row: PlanSet,
-  revision: Revision,
-  { shots, select, variant, acceptedFaults, firstFrames, holdAfterFirst = false }: BatchChoice = {},
-): Promise<Batch> {
-  const { database } = context;
+/** What of a choice is frozen with the plan. */
+type Frozen = Pick<PlanSnapshot, 'select' | 'variant' | 'acceptedFaults' | 'firstFrames' | 'spread' | 'draft' | 'anew'>;
+
+/** The set as a choice renders it: its variant, its shots, its draft. Throws ServerError 'unusable' where nothing is left. */
+export function chosenSet(row: PlanSet, { variant, shots, draft }: Pick<BatchChoice, 'variant' | 'shots' | 'draft'>): SetFile {
   const full = inVariant(setFileOf(row), variant);
   // A reel whose shots are not all there is none.
   const set = shots
@@ -113,14 +103,29 @@ export async function createBatch(
       }
     : full;
   if (set.shots.length === 0) throw new ServerError('unusable', 'There is nothing to render: the set has no shots. Add a still or a turntable.');
+  return draft ? draftSet(set, draft) : set;
+}
+
+/** Freezes the set's plan on a revision. Throws ServerError 'unusable' where it cannot be rendered. */
+export async function createBatch(
+  context: ServerContext,
+  project: Project,
+  row: PlanSet,
+  revision: Revision,
+  choice: BatchChoice = {},
+): Promise<Batch> {
+  const { database } = context;
+  const set = chosenSet(row, choice);
   const next = async (transaction?: Transaction): Promise<number> =>
     ((await Batch.max<number, Batch>('number', transaction && { transaction })) ?? 0) + 1;
+  const select = choice.select && (await withoutWords(context, { project, row, revision, set, choice }, choice.select));
+  const { variant, acceptedFaults, firstFrames, spread, draft, anew } = choice;
   // The plan is made before the database is held, since it may take a while; where another batch takes its number meanwhile, anew.
   for (;;) {
     const number = await next();
-    const planned = await planBatch(context, project, revision, set, { select, variant, acceptedFaults, firstFrames, number });
+    const planned = await planBatch(context, project, revision, set, { select, variant, acceptedFaults, firstFrames, spread, draft, anew, number });
     const batch = await database.write(async (transaction) =>
-      (await next(transaction)) === number ? writeBatch(context, project, row, revision, { ...planned, holdAfterFirst }, transaction) : null,
+      (await next(transaction)) === number ? writeBatch(context, project, row, revision, { ...planned, choice }, transaction) : null,
     );
     if (batch) return batch;
   }
@@ -138,13 +143,7 @@ async function planBatch(
   project: Project,
   revision: Revision,
   set: SetFile,
-  {
-    select,
-    variant,
-    acceptedFaults,
-    firstFrames,
-    number,
-  }: Pick<PlanSnapshot, 'select' | 'variant' | 'acceptedFaults' | 'firstFrames'> & { number: number },
+  { select, variant, acceptedFaults, firstFrames, spread = 1, draft, anew, number }: Frozen & { number: number },
 ): Promise<Planned> {
   const snapshot: PlanSnapshot = {
     set,
@@ -153,6 +152,9 @@ async function planBatch(
     ...(variant && { variant }),
     ...(acceptedFaults && acceptedFaults.length > 0 && { acceptedFaults }),
     ...(firstFrames !== undefined && { firstFrames }),
+    ...(spread > 1 && { spread }),
+    ...(draft && { draft }),
+    ...(anew && { anew }),
     ...(revision.projectId !== project.id && { foreignModel: revision.fileName }),
   };
   const text = JSON.stringify(snapshot);
@@ -170,11 +172,11 @@ async function writeBatch(
   project: Project,
   row: PlanSet,
   revision: Revision,
-  { number, snapshot, text, plan, holdAfterFirst }: Planned & { holdAfterFirst: boolean },
+  { number, snapshot, text, plan, choice }: Planned & { choice: BatchChoice },
   transaction: Transaction,
 ): Promise<Batch> {
   // Each batch has a folder of its own, so that no batch can write over another's files. It is made with the first file.
-  const folder = `${PICTURES}/${String(number).padStart(4, '0')}-${setFolder(snapshot.set)}`;
+  const folder = `${PICTURES}/${String(number).padStart(4, '0')}-${setFolder(snapshot.set)}${snapshot.draft ? '-draft' : ''}`;
   if (await isTaken(context.store.picture('.', folder)))
     throw new ServerError('conflict', `The folder "${folder}" has files in it already, left by something else. Move it away and start again.`);
   const batch = await Batch.create(
@@ -188,7 +190,10 @@ async function writeBatch(
       plan: text,
       digest: JSON.stringify(batchDigest(snapshot)),
       total: plan.total,
-      gate: snapshot.firstFrames === 0 ? null : holdAfterFirst ? 'hold' : 'go',
+      gate: snapshot.firstFrames === 0 ? null : choice.holdAfterFirst ? 'hold' : 'go',
+      priority: PRIORITIES.indexOf(choice.priority ?? 'inTurn'),
+      rank: ((await Batch.max<number, Batch>('rank', { transaction })) ?? 0) + 1,
+      startAt: choice.startAt === undefined ? null : new Date(choice.startAt).toISOString(),
       created: new Date().toISOString(),
     },
     { transaction },

@@ -8,7 +8,8 @@ import { toFrameReply } from './repository.js';
 import { checkRoom } from './diskRoom.js';
 import { passGate, setGate } from './gate.js';
 import { renderRow, saveRow } from './renderRow.js';
-import type { FrameInWork, Run, RunHost } from './run.js';
+import { type FrameInWork, type Run, type RunHost, supportsEarlyStop } from './run.js';
+import { takeOver, takeOverAll } from './takeOver.js';
 
 /** Frames in work at a time: the second fills the end of the first while that is being written. */
 const MAX_FRAMES_IN_FLIGHT = 3;
@@ -18,13 +19,14 @@ const MAX_FRAMES_IN_FLIGHT = 3;
  * database is at fault; then no frame is in work any more.
  */
 export async function renderWaitingFrames(context: ServerContext, run: Run, host: RunHost): Promise<void> {
+  await takeOverAll(context, run, host);
   // Whoever lets a batch that was held there run again has seen its first frames.
   if (run.batch.gate === 'waiting') await setGate(context, run.batch, null);
   if (run.batch.gate !== null) {
     await renderLanes(context, run, host, { first: 1 });
-    if (!run.halted && host.wanted()) await passGate(context, run, host);
+    if (!run.ending && host.wanted()) await passGate(context, run, host);
   }
-  if (!run.halted) await renderLanes(context, run, host, {});
+  if (!run.ending) await renderLanes(context, run, host, {});
 }
 
 /** Which frames lanes take. */
@@ -40,14 +42,14 @@ async function renderLanes(context: ServerContext, run: Run, host: RunHost, whic
 /** Renders one waiting frame after another. Rejects where the disk or the database is at fault. */
 async function renderLane(context: ServerContext, run: Run, host: RunHost, which: Which, taken: Set<number>): Promise<void> {
   try {
-    while (host.wanted() && !run.halted) {
+    while (host.wanted() && !run.ending) {
       const row = await BatchFrame.findOne({
         where: { ...which, batchId: run.batch.id, state: 'waiting', id: { [Op.notIn]: [...taken] } },
-        order: ['position'],
+        order: ['sequence', 'position'],
       });
       // The other lanes look at the same time.
       if (!row) return;
-      if (taken.has(row.id) || run.halted) continue;
+      if (taken.has(row.id) || run.ending) continue;
       taken.add(row.id);
       await renderNext(context, run, host, row);
       taken.delete(row.id);
@@ -67,16 +69,19 @@ async function renderNext(context: ServerContext, run: Run, host: RunHost, row: 
   run.current.set(row.position, work);
   // Halted while the frame was fetched: nobody else ends this one.
   if (run.halted) work.stop.abort();
+  else if (run.yielding && supportsEarlyStop(frame)) work.enough.abort();
   const tellFrame = (): void =>
     context.events.send(run.batch.projectId, { type: 'frame', batchId: run.batch.id, frame: toFrameReply(row, run.digest) });
   try {
     await checkRoom(context.store.root, context.config.reserveBytes);
-    await renderRow(context, run, work, (share) => {
-      // The first share says that it is being rendered.
-      if (work.share === 0) tellFrame();
-      work.share = share;
-      run.scheduleProgress();
-    });
+    // Another batch, or an earlier frame of this one, may have made the same picture meanwhile.
+    if (!(await takeOver(context, run, row, frame)))
+      await renderRow(context, run, work, (share) => {
+        // The first share says that it is being rendered.
+        if (work.share === 0) tellFrame();
+        work.share = share;
+        run.scheduleProgress();
+      });
     run.policy.succeeded();
     host.rendered();
   } catch (e) {

@@ -8,14 +8,14 @@ import { ServerError } from '../errors.js';
 import { type FrameInWork, type Run, supportsEarlyStop } from './run.js';
 
 type RowValues = Partial<
-  Pick<BatchFrame, 'state' | 'attempts' | 'seconds' | 'samples' | 'message' | 'ended' | 'files' | 'checksums' | 'damage' | 'noise'>
+  Pick<BatchFrame, 'state' | 'attempts' | 'seconds' | 'samples' | 'message' | 'ended' | 'files' | 'checksums' | 'damage' | 'noise' | 'takenFrom'>
 >;
 
 export async function saveRow({ database, counts }: ServerContext, row: BatchFrame, values: RowValues): Promise<void> {
-  const { batchId, position, state, seconds, damage } = row;
+  const { batchId, position, state, seconds, damage, takenFrom } = row;
   row.set(values);
   await database.write((transaction) => row.save({ transaction }));
-  counts.changed({ batchId, position, state, seconds, damage }, row);
+  counts.changed({ batchId, position, state, seconds, damage, takenFrom }, row);
 }
 
 /** What is kept of the frame's sampling, or null. */
@@ -68,5 +68,6 @@ export async function renderRow(
     checksums: JSON.stringify(checksums),
     damage: null,
     noise: done.noise ?? null,
+    takenFrom: null,
   });
 }

@@ -1,12 +1,11 @@
 /** What the contract tells of batches and their frames: by counts of the database, never by reading a whole plan. */
 import { Op } from 'sequelize';
-import type { BatchForecast, BatchReply, ClipReply, FrameReply } from '../../contract/contract.js';
+import { type BatchForecast, type BatchReply, type ClipReply, type FrameReply, PRIORITIES } from '../../contract/contract.js';
 import type { Range } from '../../core/forecast/range.js';
 import type { ServerContext } from '../context.js';
 import { Batch, BatchFrame, Clip, Revision } from '../db/models.js';
-import { notFound } from '../errors.js';
-import { ROW_COLUMNS } from '../planning/tasks.js';
-import { ROWS_PER_QUERY } from './createBatch.js';
+import { notFound, ServerError } from '../errors.js';
+import { ROW_COLUMNS, ROWS_PER_QUERY } from '../planning/tasks.js';
 import { type BatchDigest, digestOfBatch, nameOfRun } from './snapshot.js';
 
 /** Columns of a batch but its plan. */
@@ -15,6 +14,7 @@ export const BATCH_SUMMARY_COLUMNS = { exclude: ['plan'] };
 export async function findBatch(id: number): Promise<Batch> {
   const batch = await Batch.findByPk(id);
   if (!batch) throw notFound(`Batch ${id}`);
+  if (batch.deleted !== null) throw new ServerError('not-found', `Batch ${batch.number} was deleted. Restore it in the history of the queue.`);
   return batch;
 }
 
@@ -62,7 +62,7 @@ export async function toBatchReply(context: ServerContext, batch: Batch, live: L
   const remaining = await remainingOf(context, batch, live, idle);
   const isOver = batch.state === 'stopped' || batch.state === 'done';
   const forecast = batch.forecast ?? (isOver ? null : await context.counts.timings.forecast(batch.id));
-  const { name, quality, samples, rate, size, alpha = false, acceptedFaults, problem } = digest;
+  const { name, quality, samples, rate, size, alpha = false, acceptedFaults, draft, problem } = digest;
   return {
     id: batch.id,
     projectId: batch.projectId,
@@ -84,6 +84,11 @@ export async function toBatchReply(context: ServerContext, batch: Batch, live: L
     total: batch.total,
     done: totals.done,
     failed: totals.failed,
+    takenOver: totals.takenOver,
+    priority: PRIORITIES[batch.priority] ?? 'inTurn',
+    rank: batch.rank,
+    startAt: batch.startAt ?? null,
+    ...(draft && { draft }),
     damaged: totals.damaged,
     elapsed: (batch.elapsed ?? 0) + (live?.elapsed ?? 0),
     remaining: remaining && remaining.likely,
@@ -104,7 +109,7 @@ export function toClipReply({ id, shot, state, fileName, message, bytes }: Clip)
 }
 
 export function toFrameReply(row: BatchFrame, digest: BatchDigest): FrameReply {
-  const { id, position, shot, number, name, state, seconds, samples, message, ended, damage } = row;
+  const { id, position, shot, number, name, state, seconds, samples, message, ended, damage, takenFrom, decision } = row;
   return {
     id,
     position,
@@ -122,6 +127,8 @@ export function toFrameReply(row: BatchFrame, digest: BatchDigest): FrameReply {
     time: row.time ?? 0,
     ...(row.date && { date: row.date }),
     ...(damage && { damage: damage as NonNullable<FrameReply['damage']> }),
+    ...(takenFrom && { takenOver: true }),
+    ...(decision && { decision: decision as NonNullable<FrameReply['decision']> }),
     files: JSON.parse(row.files) as string[],
   };
 }

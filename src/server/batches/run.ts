@@ -39,7 +39,7 @@ export interface RunHost {
   rendered(): void;
   /** A lane ended early: its row must be set right before the next run, and of a `fault` of the disk or the database people are told at once. */
   interrupted(fault: ServerError | null): void;
-  /** Holds the batch for a person. */
+  /** Holds the batch for a person, unless it is not running any more. */
   hold(reason: string): Promise<void>;
 }
 
@@ -51,6 +51,8 @@ export class Run {
   halted = false;
   /** What stills have is kept, so that they can go on from there. */
   pausing = false;
+  /** Another batch comes first: frames in work are ended, and no further one is begun. */
+  yielding = false;
   private timer: NodeJS.Timeout | null = null;
   private cost = 0;
   private page: { from: number; frames: Promise<Frame[]> } | null = null;
@@ -62,6 +64,16 @@ export class Run {
     private readonly plan: OpenPlan,
     private readonly tell: () => Promise<void>,
   ) {}
+
+  /** No further frame is begun, for one reason or another. */
+  get ending(): boolean {
+    return this.halted || this.yielding;
+  }
+
+  /** Equal pictures are not taken over: somebody wants them rendered again. */
+  get anew(): boolean {
+    return this.digest.anew ?? false;
+  }
 
   /** The frame at a position of the batch. */
   async frameAt(position: number): Promise<Frame> {
@@ -75,6 +87,13 @@ export class Run {
     this.halted = true;
     this.pausing = pausing;
     for (const { frame, enough, stop } of this.current.values()) (pausing && supportsEarlyStop(frame) ? enough : stop).abort();
+  }
+
+  /** Lets another batch go first: what a still has is kept, and frames of a movie are ended as they are short. */
+  giveWay(): void {
+    if (this.ending) return;
+    this.yielding = this.pausing = true;
+    for (const { frame, enough } of this.current.values()) if (supportsEarlyStop(frame)) enough.abort();
   }
 
   /** Tells how it stands, soon, and no more often than is of use. */

@@ -5,6 +5,8 @@
  */
 import { mkdir } from 'node:fs/promises';
 import { Op } from 'sequelize';
+import type { z } from 'zod';
+import type { moveBatch } from '../../contract/contract.js';
 import type { ServerContext } from '../context.js';
 import { Batch, BatchFrame } from '../db/models.js';
 import { ServerError, storageFault } from '../errors.js';
@@ -13,19 +15,22 @@ import { checkRoom } from './diskRoom.js';
 import { Outage } from './outage.js';
 import { recoverAfterCrash } from './recover.js';
 import { renderWaitingFrames } from './frameLanes.js';
-import { nextBatch, requeueDamaged, requeueFrame, setBatchState } from './queue.js';
+import { leaveRunning, nextBatch, nextStart, placeBatch, queueOthers, requeueDamaged, requeueFailed, requeueFrame, setBatchState } from './queue.js';
 import { Run, supportsEarlyStop } from './run.js';
 import { batchDigest, planSnapshot } from './snapshot.js';
 
+/** Longest time until it is looked whether a batch may begin: clocks are set back and forth. */
+const MAX_WAIT_MS = 60_000;
+
 export class Runner {
   private run: Run | null = null;
-  private ended: Promise<void> = Promise.resolve();
   private wanted = true;
   private loop: Promise<void> | null = null;
   private outage: Outage | null = null;
   /** Whether rows are as they should be, and whether they ever were since the start. */
   private recovered = false;
   private started = false;
+  private timer: NodeJS.Timeout | null = null;
 
   constructor(private readonly context: ServerContext) {}
 
@@ -36,6 +41,30 @@ export class Runner {
     this.loop ??= this.work().finally(() => {
       this.loop = null;
     });
+  }
+
+  /** Looks whether another batch comes before the one that runs; that one goes on in its turn. */
+  async reconsider(): Promise<void> {
+    this.wake();
+    try {
+      await this.awaitStart();
+      const { run } = this;
+      if (!run || run.ending) return;
+      const next = await nextBatch();
+      if (next && next.id !== run.batch.id) run.giveWay();
+    } catch (e) {
+      this.context.log.warn({ err: e }, 'the queue could not be looked at');
+    }
+  }
+
+  /** Looks again when the next batch may begin that waits for its hour, and now and then before: clocks are set. */
+  private async awaitStart(): Promise<void> {
+    if (this.timer) clearTimeout(this.timer);
+    this.timer = null;
+    const at = this.wanted ? await nextStart() : null;
+    if (!at || !this.wanted) return;
+    this.timer = setTimeout(() => void this.reconsider(), Math.min(MAX_WAIT_MS, Math.max(0, at.getTime() - Date.now()) + 1));
+    this.timer.unref();
   }
 
   /** Sets rows right after a crash. Where the database cannot be written now, the first run does it. */
@@ -51,6 +80,7 @@ export class Runner {
   /** Ends without waiting for frames; what was being rendered waits for the next start. */
   async close(): Promise<void> {
     this.wanted = false;
+    if (this.timer) clearTimeout(this.timer);
     this.outage?.wake();
     this.run?.halt(false);
     await this.loop;
@@ -102,6 +132,19 @@ export class Runner {
     return this.again(await requeueDamaged(this.context, id));
   }
 
+  /** Renders the failed frames again. */
+  async retryFailed(id: number): Promise<Batch> {
+    return this.again(await requeueFailed(this.context, id));
+  }
+
+  /** Puts a batch elsewhere in the queue. */
+  async move(id: number, place: z.infer<typeof moveBatch>): Promise<Batch> {
+    const batch = await placeBatch(this.context, id, place);
+    await this.reconsider();
+    await this.tell(batch);
+    return batch;
+  }
+
   /** Queues a batch that has frames to render after it was over. */
   private async again(batch: Batch): Promise<Batch> {
     if (batch.state === 'stopped' || batch.state === 'done') await setBatchState(this.context, batch, 'queued');
@@ -111,18 +154,14 @@ export class Runner {
   }
 
   private async turn(id: number, from: string[], to: string): Promise<Batch> {
-    // A run that is ending still writes; what it was asked to become must be there before it becomes another thing.
-    if (this.run?.batch.id === id && this.run.halted) await this.ended;
     const batch = await findBatch(id);
     if (!from.includes(batch.state)) throw new ServerError('conflict', `Batch ${batch.number} is ${batch.state}; that cannot be done now.`);
     await setBatchState(this.context, batch, to);
     if (this.outage?.batch === id) this.outage.wake();
     if (this.run?.batch.id === id) {
+      // Nobody waits for its end: what it still writes are rows of frames, and the state of one that runs alone.
       this.run.batch.state = to;
       this.run.halt(to === 'paused');
-      // Of this run alone: the loop goes on with the next batch.
-      await this.ended;
-      await batch.reload();
     }
     await this.tell(batch);
     return batch;
@@ -154,6 +193,7 @@ export class Runner {
         batch = await nextBatch();
         if (!batch) {
           this.outage = null;
+          await this.awaitStart();
           return;
         }
         await this.runBatch(batch);
@@ -197,11 +237,10 @@ export class Runner {
     const digest = batchDigest(planSnapshot(batch));
     const plan = await context.planner.open(batch.plan);
     await readyRows(context, batch);
+    await queueOthers(context, batch.id);
     await setBatchState(this.context, batch, 'running');
     await mkdir(context.store.picture('.', batch.folder), { recursive: true });
     const run = new Run(batch, digest, plan, () => this.tell(batch));
-    let over = (): void => {};
-    this.ended = new Promise((resolve) => (over = resolve));
     this.run = run;
     context.executor.resetStats();
     try {
@@ -215,17 +254,18 @@ export class Runner {
           this.outage = new Outage(batch.id, fault, 0, context.config.retrySeconds);
           void this.tell(batch);
         },
-        hold: (reason) => setBatchState(this.context, batch, 'held', reason),
+        hold: (reason) => leaveRunning(this.context, batch, 'held', reason),
       });
       const left = await BatchFrame.count({ where: { batchId: batch.id, state: { [Op.in]: ['waiting', 'rendering'] } } });
-      if (batch.state === 'running' && left === 0) await setBatchState(this.context, batch, 'done');
+      if (batch.state === 'running' && left === 0) await leaveRunning(this.context, batch, 'done');
+      else if (run.yielding && !run.halted) await leaveRunning(this.context, batch, 'queued');
     } finally {
       run.stopTelling();
       await this.endRun(run).catch((e: unknown) => context.log.warn({ err: e }, 'what was measured of a run could not be kept'));
       this.run = null;
-      over();
     }
-    await this.tell(batch);
+    // It may have been resumed while it was ending.
+    await this.tellOf(batch.id);
   }
 
   /** Adds what was measured to the row. */

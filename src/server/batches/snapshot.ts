@@ -17,6 +17,12 @@ export interface BatchDigest {
   acceptedFaults?: string[];
   /** Renders of some shot have a clear backdrop. */
   alpha?: boolean;
+  /** Shares of size and samples, of a draft. */
+  draft?: { size: number; samples: number };
+  /** Equal pictures are not taken over. */
+  anew?: boolean;
+  /** Id of the variant that was asked for. */
+  variant?: string;
   /** Names of the runs of frames by their ids. */
   runs: Record<string, string>;
   /** Content hash of the model. */
@@ -25,17 +31,20 @@ export interface BatchDigest {
   problem?: string;
 }
 
-export function batchDigest({ set, context, variant, acceptedFaults, foreignModel }: PlanSnapshot): BatchDigest {
+export function batchDigest({ set, context, variant, acceptedFaults, foreignModel, draft, anew }: PlanSnapshot): BatchDigest {
   const asked = set.materials?.variants.find((v) => v.id === variant);
   const { quality, rate, size } = set.sheet;
   const runs = set.shots.flatMap((s) => shotOutputs(effectiveSettings(set.sheet, s), s).map((o) => o.run));
   return {
-    name: `${set.name}${asked ? `, ${asked.name}` : ''}${foreignModel ? ` on ${foreignModel}` : ''}`,
+    name: `${set.name}${asked ? `, ${asked.name}` : ''}${foreignModel ? ` on ${foreignModel}` : ''}${draft ? ', draft' : ''}`,
     quality: typeof quality === 'string' ? quality : 'own',
     samples: resolveSampling(quality).samples,
     rate,
     size,
     ...(acceptedFaults && { acceptedFaults }),
+    ...(draft && { draft }),
+    ...(anew && { anew }),
+    ...(variant && { variant }),
     alpha: set.shots.some((s) => effectiveSettings(set.sheet, s).alpha),
     runs: Object.fromEntries(runs.map((run) => [run, outputName(set, run)])),
     scene: context.scene,

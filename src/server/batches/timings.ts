@@ -12,6 +12,7 @@ export interface CountedRow {
   state: string;
   seconds?: number | null;
   damage?: string | null;
+  takenFrom?: number | null;
 }
 
 interface TimingRow {

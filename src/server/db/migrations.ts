@@ -170,4 +170,25 @@ export const MIGRATIONS: Migration[] = [
       await addColumn(c, 'frames', 'noise', 'REAL');
     },
   },
+  {
+    // Batches have a place in the queue, and may wait for an hour; frames an order of their own, and what a change of theirs is told by.
+    name: '011-queue',
+    async up(c) {
+      await addColumn(c, 'batches', 'priority', 'INTEGER NOT NULL DEFAULT 1');
+      await addColumn(c, 'batches', 'rank', 'REAL');
+      await addColumn(c, 'batches', 'startAt', 'TEXT');
+      await addColumn(c, 'batches', 'deleted', 'TEXT');
+      await addColumn(c, 'frames', 'sequence', 'INTEGER');
+      await addColumn(c, 'frames', 'filesKey', 'TEXT');
+      await addColumn(c, 'frames', 'grounds', 'TEXT');
+      await addColumn(c, 'frames', 'takenFrom', 'INTEGER');
+      await addColumn(c, 'frames', 'decision', 'TEXT');
+      await runAll(c, [
+        `UPDATE batches SET rank = number`,
+        `UPDATE frames SET sequence = position`,
+        `CREATE INDEX IF NOT EXISTS frames_in_order ON frames (batchId, state, sequence)`,
+        `CREATE INDEX IF NOT EXISTS frames_by_files ON frames (filesKey, state)`,
+      ]);
+    },
+  },
 ];

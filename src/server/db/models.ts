@@ -61,6 +61,14 @@ export class Batch extends Model<InferAttributes<Batch>, InferCreationAttributes
   declare gate: CreationOptional<string | null>;
   /** StoredForecast as JSON; null where nobody foresaw it. */
   declare forecast: CreationOptional<string | null>;
+  /** PRIORITIES by their place, 0 first. */
+  declare priority: CreationOptional<number>;
+  /** Place in the queue among those of its priority: less comes first. */
+  declare rank: number;
+  /** ISO 8601; it is not begun before. Null of one that may begin at once. */
+  declare startAt: CreationOptional<string | null>;
+  /** When it was deleted; null of one that is there. */
+  declare deleted: CreationOptional<string | null>;
 }
 
 export class BatchFrame extends Model<InferAttributes<BatchFrame>, InferCreationAttributes<BatchFrame>> {
@@ -98,6 +106,16 @@ export class BatchFrame extends Model<InferAttributes<BatchFrame>, InferCreation
   declare noise: CreationOptional<number | null>;
   declare foreseenBytes: CreationOptional<number | null>;
   declare traits: CreationOptional<string | null>;
+  /** Place in the order of rendering, from 0. */
+  declare sequence: CreationOptional<number | null>;
+  /** As filesKeyOf: frames of equal keys have equal files. Null of frames of earlier versions. */
+  declare filesKey: CreationOptional<string | null>;
+  /** As groundsOf; null of frames of earlier versions. */
+  declare grounds: CreationOptional<string | null>;
+  /** Id of the frame whose files these are; null of one that was rendered. */
+  declare takenFrom: CreationOptional<number | null>;
+  /** What a person said of the picture: `accepted` or `redo`; null where nobody did. */
+  declare decision: CreationOptional<string | null>;
 }
 
 export class Clip extends Model<InferAttributes<Clip>, InferCreationAttributes<Clip>> {
@@ -206,6 +224,10 @@ export function defineModels(sequelize: Sequelize): void {
       ended: maybeText(),
       gate: maybeText(),
       forecast: maybeText(),
+      priority: int(1),
+      rank: real(),
+      startAt: maybeText(),
+      deleted: maybeText(),
     },
     options('batches'),
   );
@@ -236,6 +258,11 @@ export function defineModels(sequelize: Sequelize): void {
       noise: real(),
       foreseenBytes: real(),
       traits: maybeText(),
+      sequence: maybeInt(),
+      filesKey: maybeText(),
+      grounds: maybeText(),
+      takenFrom: maybeInt(),
+      decision: maybeText(),
     },
     options('frames'),
   );

@@ -21,6 +21,7 @@ import { pixelRoutes } from './pixelRoutes.js';
 import { planRoutes } from './planRoutes.js';
 import { presetRoutes } from './presetRoutes.js';
 import { projectRoutes } from './projectRoutes.js';
+import { queueRoutes } from './queueRoutes.js';
 import { ServerError } from '../errors.js';
 import { problemHandler } from './problem.js';
 
@@ -92,6 +93,7 @@ export function createApp(context: ServerContext, runner: Runner): Express {
   daylightRoutes(api, context);
   presetRoutes(api, context);
   batchRoutes(api, context, runner);
+  queueRoutes(api, context, runner);
   api.use((request) => {
     throw new ServerError('not-found', `There is no ${request.method} /api${request.path}.`);
   });

@@ -37,12 +37,15 @@ export function batchRoutes(api: Router, context: ServerContext, runner: Runner)
     const { revision, ...choice } = parse(newBatch, request.body);
     const set = await findSet(idOf(request.params.id, 'set'));
     const batch = await createBatch(context, await findProject(set.projectId), set, await findRevision(revision), choice);
-    runner.wake();
+    await runner.reconsider();
     void foreseeBatch(context, batch, () => runner.tellOf(batch.id));
     response.status(201).json(await describe(batch));
   });
   api.get('/batches', async (request, response) => {
-    const where = request.query.project === undefined ? {} : { projectId: idOf(request.query.project, 'project') };
+    const where = {
+      deleted: request.query.deleted === undefined ? null : { [Op.ne]: null },
+      ...(request.query.project !== undefined && { projectId: idOf(request.query.project, 'project') }),
+    };
     // The plans of old ones alone are read: those have no digest yet.
     const kept = await Batch.findAll({
       where: { ...where, digest: { [Op.ne]: null } },

@@ -3,6 +3,7 @@ import type { Router } from 'express';
 import { choicePictureQuery, forecastQuery, type ForecastReply } from '../../contract/forecast.js';
 import { choicesFor } from '../../core/forecast/choices.js';
 import { AbortedError } from '../../engine/scheduler/job.js';
+import { withoutWords } from '../batches/frameStates.js';
 import { freeBytes } from '../batches/diskRoom.js';
 import { findBatch } from '../batches/repository.js';
 import { foresee } from '../forecast/foresee.js';
@@ -18,11 +19,12 @@ import { abortOnClose, idOf, parse } from './params.js';
 
 export function forecastRoutes(api: Router, context: ServerContext): void {
   api.get('/sets/:id/forecast', async (request, response) => {
-    const { revision: id, select, within } = parse(forecastQuery, request.query);
+    const { revision: id, select: asked, within } = parse(forecastQuery, request.query);
     const set = await findSet(idOf(request.params.id, 'set'));
     const project = await findProject(set.projectId);
     const revision = await findRevision(id);
     const file = setFileOf(set);
+    const select = asked && (await withoutWords(context, { project, row: set, revision, set: file, choice: {} }, asked));
     const plan = { set: file, context: planContext(project, revision), ...(select !== undefined && { select }) };
     const gone = abortOnClose(response);
     try {

@@ -8,6 +8,7 @@ import { slugify } from '../../core/plan/fileNames.js';
 import type { LengthUnit } from '../../core/units/length.js';
 import { writePlan } from '../../engine/node/writePlan.js';
 import { inVariant } from '../batches/createBatch.js';
+import { withoutWords } from '../batches/frameStates.js';
 import { checkSet } from '../checkSet.js';
 import type { ServerContext } from '../context.js';
 import { ServerError } from '../errors.js';
@@ -108,9 +109,12 @@ export function planRoutes(api: Router, context: ServerContext): void {
     const set = await findSet(idOf(request.params.id, 'set'));
     const project = await findProject(set.projectId);
     const revision = await findRevision(idOf(request.query.revision, 'revision'));
-    const select = typeof request.query.select === 'string' ? request.query.select : undefined;
+    const asked = typeof request.query.select === 'string' ? request.query.select : undefined;
     const variant = typeof request.query.variant === 'string' ? request.query.variant : undefined;
-    const plan = { set: inVariant(setFileOf(set), variant), context: planContext(project, revision), ...(select !== undefined && { select }) };
+    const file = inVariant(setFileOf(set), variant);
+    const choice = { ...(variant !== undefined && { variant }) };
+    const select = asked && (await withoutWords(context, { project, row: set, revision, set: file, choice }, asked));
+    const plan = { set: file, context: planContext(project, revision), ...(select !== undefined && { select }) };
     const gone = abortOnClose(response);
     try {
       const started = performance.now();

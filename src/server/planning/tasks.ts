@@ -15,6 +15,12 @@ export interface PlanSnapshot {
   firstFrames?: number;
   /** Id of the variant that was asked for when the batch started. */
   variant?: string;
+  /** Frames from one to the next of the round that is rendered first; 1 or absent: by plan. */
+  spread?: number;
+  /** The set is already that of the draft; these are its shares. */
+  draft?: { size: number; samples: number };
+  /** Equal pictures are not taken over. */
+  anew?: boolean;
   /** Open faults of the check before the run that were accepted when it was started. */
   acceptedFaults?: string[];
   /** File of the model, where it is another project's. */
@@ -22,7 +28,23 @@ export interface PlanSnapshot {
 }
 
 /** What a batch's row of a frame holds of the plan, in the order in which the thread answers it. */
-export const ROW_COLUMNS = ['shot', 'number', 'name', 'identity', 'kind', 'view', 'time', 'date', 'first'] as const;
+export const ROW_COLUMNS = [
+  'shot',
+  'number',
+  'name',
+  'identity',
+  'kind',
+  'view',
+  'time',
+  'date',
+  'first',
+  'sequence',
+  'filesKey',
+  'grounds',
+] as const;
+
+/** Rows that are asked for, and written, at once. */
+export const ROWS_PER_QUERY = 2000;
 
 /** Requests by name, each with its answer. Plans are told apart by the hash of their text, and kept for a while. */
 export interface PlanningCalls {

@@ -3,17 +3,22 @@ import { parentPort } from 'node:worker_threads';
 import type { Frame } from '../../core/frame/frame.js';
 import { DEFAULT_FIRST_FRAMES } from '../../core/plan/firstFrames.js';
 import { firstFrames } from '../../core/planning/firstFrames.js';
+import { filesKeyOf } from '../../core/frame/identity.js';
+import type { PlannedFrame } from '../../core/frame/plannedFrame.js';
+import { renderOrder } from '../../core/plan/frameOrder.js';
 import { planFrames } from '../../core/planning/planFrames.js';
 import { selectPlannedFrames } from '../../core/plan/selection.js';
 import { parseSet } from '../../core/plan/set.js';
 import { readSet } from '../setText.js';
-import type { PlanningCall, PlanningCalls, PlanningReply, PlanningRequest, PlanSnapshot } from './tasks.js';
+import { ROW_COLUMNS, type PlanningCall, type PlanningCalls, type PlanningReply, type PlanningRequest, type PlanSnapshot } from './tasks.js';
 
 /** Plans kept for the batches asked for last. */
 const MAX_PLANS = 4;
 interface Planned {
-  frames: Frame[];
+  frames: PlannedFrame[];
   first: ReadonlySet<Frame>;
+  /** Place in the order of rendering. */
+  sequence: number[];
 }
 const plans = new Map<string, Planned>();
 
@@ -31,16 +36,27 @@ const calls: { [C in PlanningCall]: (ask: PlanningCalls[C]['ask']) => PlanningCa
   open({ key, plan }) {
     const known = plans.get(key);
     if (known) return { total: known.frames.length };
-    const { set, context, select, firstFrames: count } = JSON.parse(plan) as PlanSnapshot;
+    const { set, context, select, firstFrames: count, spread = 1 } = JSON.parse(plan) as PlanSnapshot;
     const frames = selectPlannedFrames(planFrames(parseSet(set), context), select ?? '');
     if (plans.size >= MAX_PLANS) plans.delete(plans.keys().next().value!);
-    plans.set(key, { frames, first: firstFrames(frames, count ?? DEFAULT_FIRST_FRAMES) });
+    plans.set(key, { frames, first: firstFrames(frames, count ?? DEFAULT_FIRST_FRAMES), sequence: renderOrder(frames, spread) });
     return { total: frames.length };
   },
   rows({ key, from, to }) {
-    const { frames, first } = planOf(key);
+    const { frames, first, sequence } = planOf(key);
+    const row = (f: PlannedFrame, i: number): Record<(typeof ROW_COLUMNS)[number], unknown> => ({
+      ...{ shot: f.shot, number: f.number, name: f.name, identity: f.identity, kind: f.kind, view: f.view, time: f.time },
+      date: f.sun?.date ?? null,
+      first: first.has(f) ? 1 : 0,
+      sequence: sequence[from + i]!,
+      filesKey: filesKeyOf(f),
+      grounds: f.grounds,
+    });
     return JSON.stringify(
-      frames.slice(from, to).map((f) => [f.shot, f.number, f.name, f.identity, f.kind, f.view, f.time, f.sun?.date ?? null, first.has(f) ? 1 : 0]),
+      frames
+        .slice(from, to)
+        .map(row)
+        .map((r) => ROW_COLUMNS.map((column) => r[column])),
     );
   },
   // A frame computes identity and seed when asked; a copy must be given them.

@@ -1,0 +1,60 @@
+/** What the queue and the history of batches tell beside the batches themselves. */
+import { z } from 'zod';
+import { draftSchema } from './contract.js';
+
+/** What goes where a batch is deleted. */
+export const batchContents = z.object({
+  /** Finished frames, and how many of them somebody accepted. */
+  frames: z.int(),
+  accepted: z.int(),
+  files: z.int(),
+  movies: z.int(),
+  bytes: z.int(),
+  /** Days for which it can be brought back. */
+  days: z.int(),
+});
+export type BatchContents = z.infer<typeof batchContents>;
+
+/** A batch as it was: how it was asked, on what it ran, and what became of every frame. */
+export const batchReport = z.object({
+  application: z.string(),
+  engine: z.string(),
+  /** Processor and number of workers. */
+  machine: z.string(),
+  batch: z.object({
+    number: z.int(),
+    name: z.string(),
+    state: z.string(),
+    reason: z.string().nullable(),
+    created: z.string(),
+    ended: z.string().nullable(),
+    /** Seconds in which it ran. */
+    elapsed: z.number(),
+    revision: z.string(),
+    /** SHA-256 of the model's content. */
+    model: z.string(),
+    draft: draftSchema.optional(),
+    acceptedFaults: z.array(z.string()).optional(),
+  }),
+  counts: z.object({ total: z.int(), done: z.int(), failed: z.int(), takenOver: z.int(), accepted: z.int(), bytes: z.int() }),
+  /** The set file as it was frozen; null where it cannot be read. */
+  plan: z.unknown(),
+  frames: z.array(
+    z.object({
+      shot: z.string(),
+      number: z.int(),
+      name: z.string(),
+      state: z.string(),
+      identity: z.string(),
+      seconds: z.number().nullable(),
+      samples: z.int().nullable(),
+      attempts: z.int(),
+      message: z.string().nullable(),
+      takenOver: z.boolean(),
+      decision: z.string().nullable(),
+      files: z.array(z.object({ name: z.string(), bytes: z.int(), sha256: z.string() })),
+    }),
+  ),
+  movies: z.array(z.object({ shot: z.string(), file: z.string(), bytes: z.int() })),
+});
+export type BatchReport = z.infer<typeof batchReport>;

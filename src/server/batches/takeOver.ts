@@ -1,0 +1,119 @@
+/** Files that are there already: of a frame whose files would come out the same they are linked under its own names. */
+import { copyFile, link, mkdir, rm } from 'node:fs/promises';
+import path from 'node:path';
+import { QueryTypes } from 'sequelize';
+import type { Frame } from '../../core/frame/frame.js';
+import { commitFile, TEMPORARY_SUFFIX } from '../../engine/node/files.js';
+import { fileNames } from '../../engine/output/renderFrame.js';
+import { hashFile } from '../assets/hashFile.js';
+import type { ServerContext } from '../context.js';
+import { BatchFrame } from '../db/models.js';
+import { storageFault } from '../errors.js';
+import { TAKEABLE } from './frameStates.js';
+import { type Checksum, saveRow } from './renderRow.js';
+import { toFrameReply } from './repository.js';
+import type { Run, RunHost } from './run.js';
+
+/** Rows that are looked at for one frame: where the files of the newest are damaged, an older one may be whole. */
+const MAX_SOURCES = 4;
+/** Rows that are asked for at once. */
+const ROWS_AT_ONCE = 200;
+
+interface Source {
+  id: number;
+  folder: string;
+  files: string;
+  checksums: string;
+  samples: number | null;
+  noise: number | null;
+}
+
+function sourcesOf({ database }: ServerContext, row: BatchFrame): Promise<Source[]> {
+  return database.sequelize.query<Source>(
+    `SELECT f.id, b.folder, f.files, f.checksums, f.samples, f.noise FROM frames f JOIN batches b ON b.id = f.batchId
+     WHERE f.filesKey = $1 AND f.id <> $2 AND ${TAKEABLE} ORDER BY f.id DESC LIMIT ${MAX_SOURCES}`,
+    { bind: [row.filesKey, row.id], type: QueryTypes.SELECT },
+  );
+}
+
+/** A second name for a file, or a copy where the disk has no links: under a temporary name first, as everything is written. */
+async function linkFile(from: string, to: string): Promise<void> {
+  await mkdir(path.dirname(to), { recursive: true });
+  const temporary = `${to}${TEMPORARY_SUFFIX}`;
+  await rm(temporary, { force: true });
+  await link(from, temporary).catch(() => copyFile(from, temporary));
+  await commitFile(temporary, to);
+}
+
+/** Whether all files of a source are as they were written. */
+async function isWhole(context: ServerContext, { folder, files, checksums }: Source): Promise<boolean> {
+  const sums = JSON.parse(checksums) as Checksum[];
+  for (const [i, name] of (JSON.parse(files) as string[]).entries()) {
+    const found = await hashFile(context.store.picture(folder, name)).catch((e: NodeJS.ErrnoException) => {
+      if (e.code === 'ENOENT') return null;
+      throw e;
+    });
+    if (found === null || found !== sums[i]?.sha256) return false;
+  }
+  return true;
+}
+
+/**
+ * Takes over the files of an equal frame that is done, in any batch of any project, if they have the checksums that were
+ * recorded. Returns whether there was one. Pictures whose sampling was ended early are never taken over. Rejects where the
+ * disk or the database is at fault.
+ */
+export async function takeOver(context: ServerContext, run: Run, row: BatchFrame, frame: Frame): Promise<boolean> {
+  const { store } = context;
+  if (run.anew || !row.filesKey || row.identity !== frame.identity) return false;
+  const names = fileNames(frame);
+  for (const source of await sourcesOf(context, row)) {
+    const files = JSON.parse(source.files) as string[];
+    if (files.length !== names.length || !(await isWhole(context, source))) continue;
+    for (const [i, name] of names.entries()) await linkFile(store.picture(source.folder, files[i]!), store.picture(run.batch.folder, name));
+    await rm(store.checkpoint(run.batch.id, row.position), { force: true });
+    await saveRow(context, row, {
+      state: 'done',
+      takenFrom: source.id,
+      seconds: null,
+      samples: source.samples,
+      noise: source.noise,
+      ended: 'samples',
+      message: null,
+      files: JSON.stringify(names),
+      checksums: source.checksums,
+      damage: null,
+    });
+    return true;
+  }
+  return false;
+}
+
+/** Takes over at the start of a run what is there, so that the time that remains is that of the others. */
+export async function takeOverAll(context: ServerContext, run: Run, host: RunHost): Promise<void> {
+  if (run.anew) return;
+  let after = -1;
+  try {
+    while (!run.ending && host.wanted()) {
+      const found = await context.database.sequelize.query<{ id: number; position: number }>(
+        `SELECT w.id, w.position FROM frames w WHERE w.batchId = $1 AND w.state = 'waiting' AND w.position > $2
+           AND EXISTS (SELECT 1 FROM frames f JOIN batches b ON b.id = f.batchId WHERE f.filesKey = w.filesKey AND f.id <> w.id AND ${TAKEABLE})
+         ORDER BY w.position LIMIT ${ROWS_AT_ONCE}`,
+        { bind: [run.batch.id, after], type: QueryTypes.SELECT },
+      );
+      if (found.length === 0) return;
+      for (const { id, position } of found) {
+        after = position;
+        if (run.ending || !host.wanted()) return;
+        const row = await BatchFrame.findByPk(id);
+        if (!row || !(await takeOver(context, run, row, await run.frameAt(position)))) continue;
+        context.events.send(run.batch.projectId, { type: 'frame', batchId: run.batch.id, frame: toFrameReply(row, run.digest) });
+        run.scheduleProgress();
+      }
+    }
+  } catch (e) {
+    host.interrupted(storageFault(e, true));
+    run.halt(false);
+    throw e;
+  }
+}
