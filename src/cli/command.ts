@@ -4,11 +4,19 @@ import type { Option } from 'commander';
 /** Writes a message for people, to standard error. */
 export type Say = (line: string) => void;
 
-/** What `easel NAME` takes and does. `O` are its options by name. */
-export interface Command<O extends object = object> {
+interface Named {
   name: string;
   /** One line for the help. */
   summary: string;
+}
+
+/** Commands below one word, as `easel batch list`. */
+export interface CommandGroup extends Named {
+  commands: readonly Command[];
+}
+
+/** What `easel NAME` takes and does. `O` are its options by name. */
+export interface Command<O extends object = object> extends Named {
   /** Its one argument: the name as in usage, and what it is; absent where it takes none. */
   argument?: [name: string, what: string];
   options: Option[];

@@ -4,7 +4,7 @@ import path from 'node:path';
 import { Command as Program, CommanderError } from 'commander';
 import { projectRoot } from '../engine/node/assets.js';
 import { ModelError } from '../formats/format.js';
-import { type Command, FaultsFound, InputError } from './command.js';
+import { type Command, type CommandGroup, FaultsFound, InputError } from './command.js';
 import { COMMANDS } from './commands/index.js';
 
 const say = (line: string): void => void process.stderr.write(`${line}\n`);
@@ -20,8 +20,13 @@ interface Outcome {
   result?: unknown;
 }
 
-/** Declares a command to the parser. */
-function declare(program: Program, command: Command, outcome: Outcome): void {
+/** Declares a command, or those below one word, to the parser. */
+function declare(program: Program, command: Command | CommandGroup, outcome: Outcome): void {
+  if ('commands' in command) {
+    const group = program.command(command.name).summary(command.summary).description(command.summary);
+    for (const below of command.commands) declare(group, below, outcome);
+    return;
+  }
   const declared = program
     .command(command.name)
     .summary(command.summary)
@@ -53,7 +58,10 @@ async function main(args: string[]): Promise<number> {
     .showSuggestionAfterError()
     .configureHelp({ sortSubcommands: false });
   for (const command of COMMANDS) declare(program, command, outcome);
-  for (const declared of program.commands) declared.exitOverride().copyInheritedSettings(program);
+  const inherit = (parent: Program): void => {
+    for (const declared of parent.commands) inherit(declared.exitOverride().copyInheritedSettings(parent));
+  };
+  inherit(program);
   try {
     await program.parseAsync(args, { from: 'user' });
     if (json) await printJson(outcome.result);
@@ -71,11 +79,10 @@ async function main(args: string[]): Promise<number> {
   }
 }
 
-// Whoever reads the output may have read enough, as in "easel plan … | head": that is no fault.
+// Whoever reads the output may have read enough, as in "easel plan … | head": that is no fault, and work goes on.
 for (const stream of [process.stdout, process.stderr])
   stream.on('error', (e: NodeJS.ErrnoException) => {
     if (e.code !== 'EPIPE') throw e;
-    process.exit(0);
   });
 
 process.exitCode = await main(process.argv.slice(2));

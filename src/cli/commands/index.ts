@@ -1,6 +1,7 @@
 /** All commands, in the order of the help. */
-import type { Command } from '../command.js';
+import type { Command, CommandGroup } from '../command.js';
 import { backupCommand } from './backup.js';
+import { batchCommands } from './batch.js';
 import { checkCommand } from './check.js';
 import { exportCommand } from './export.js';
 import { forecastCommand } from './forecast.js';
@@ -12,16 +13,17 @@ import { renderCommand } from './render.js';
 import { restoreCommand } from './restore.js';
 import { sunCommand } from './sun.js';
 
-export const COMMANDS: readonly Command[] = [
+export const COMMANDS = [
   importCommand,
   planCommand,
   preflightCommand,
   forecastCommand,
   renderCommand,
+  batchCommands,
   exportCommand,
   sunCommand,
   checkCommand,
   backupCommand,
   restoreCommand,
   passphraseCommand,
-] as Command[];
+] as readonly (Command | CommandGroup)[];

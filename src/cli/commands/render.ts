@@ -7,13 +7,17 @@ import { QUALITY_LEVELS, type QualityLevel } from '../../core/frame/settings.js'
 import { firstMissingMaterial } from '../../core/materials/assignments.js';
 import { selectPlannedFrames } from '../../core/plan/selection.js';
 import type { SetFile } from '../../core/plan/set.js';
+import { filesKeyOf } from '../../core/frame/identity.js';
 import { writeFileAtomic } from '../../engine/node/files.js';
 import { startPool } from '../../engine/node/threads.js';
 import { fileNames, renderFrame } from '../../engine/output/renderFrame.js';
+import { AbortedError } from '../../engine/scheduler/job.js';
 import type { Prepared } from '../../engine/scene/prepare.js';
 import type { AssetProvider } from '../../engine/scene/resolveScene.js';
 import { type Command, InputError, type Say } from '../command.js';
 import { readEnvironments, readSet } from '../input.js';
+import { isWhole, JOURNAL, noteFrame, readJournal, sha256Of } from '../renderJournal.js';
+import { ProgressLine } from '../progressLine.js';
 import { assetsOf, loadModelFor, planOf, type PlanOptions, planOptions } from '../planOf.js';
 
 interface RenderOptions extends PlanOptions {
@@ -21,6 +25,7 @@ interface RenderOptions extends PlanOptions {
   shot?: string;
   select?: string;
   quality?: QualityLevel;
+  resume?: boolean;
 }
 
 interface FileResult {
@@ -29,6 +34,8 @@ interface FileResult {
   file: string;
   seconds: number;
   samples: number;
+  /** It was there from an earlier run. */
+  takenOver?: true;
 }
 
 /** Frames at a time: the second fills the end of the first while that is being written. */
@@ -53,35 +60,73 @@ function setQuality(set: SetFile, quality: QualityLevel): void {
   for (const shot of set.shots) delete shot.overrides?.quality;
 }
 
-/** Throws InputError where a material is missing or a file would be overwritten. */
-function checkInput(file: string, frames: Frame[], { summary }: Prepared, out: string): void {
+/** Throws InputError where a material is missing, or a file would be overwritten that no run before this one wrote. */
+function checkInput(file: string, frames: Frame[], { summary }: Prepared, { out, resume }: Pick<RenderOptions, 'out' | 'resume'>): void {
   const missing = frames[0]?.materials && firstMissingMaterial(frames[0].materials, summary.materials);
   if (missing) throw new InputError(`${file}: there is no material "${missing}" in the set, the library or the model; correct it under materials.`);
   const present = frames.flatMap(fileNames).find((name) => existsSync(path.join(out, name)));
-  if (present) throw new InputError(`${path.join(out, present)} exists and would be overwritten; choose another --out or remove it.`);
+  if (!present) return;
+  const begun = existsSync(path.join(out, JOURNAL));
+  if (resume && begun) return;
+  const remedy = begun ? 'give --resume to go on with what is there, choose another --out or remove it' : 'choose another --out or remove it';
+  throw new InputError(`${path.join(out, present)} exists and would be overwritten; ${remedy}.`);
 }
 
-async function renderAll(frames: Frame[], assets: AssetProvider, out: string, say: Say): Promise<FileResult[]> {
+/** Aborted by Ctrl-C, once; a second one ends the process at once. */
+function interrupt(): AbortSignal {
+  const stop = new AbortController();
+  process.once('SIGINT', () => stop.abort());
+  process.once('SIGTERM', () => stop.abort());
+  return stop.signal;
+}
+
+/** Files of the frames that an earlier run finished, and the frames that are left. */
+function takeOver(frames: Frame[], out: string): { results: FileResult[]; left: Frame[] } {
+  const journal = readJournal(out);
   const results: FileResult[] = [];
-  const total = frames.reduce((n, f) => n + fileNames(f).length, 0);
+  const left = frames.filter((frame) => {
+    const entry = journal.get(filesKeyOf(frame));
+    if (!entry || !isWhole(out, entry, fileNames(frame))) return true;
+    const { seconds, samples } = entry;
+    for (const { name } of entry.files)
+      results.push({ shot: frame.shot, number: frame.number, file: path.join(out, name), seconds, samples, takenOver: true });
+    return false;
+  });
+  return { results, left };
+}
+
+/** Throws where it is ended by Ctrl-C; what is finished stays. */
+async function renderAll(frames: Frame[], assets: AssetProvider, { out, resume }: RenderOptions, say: Say): Promise<FileResult[]> {
+  const { results, left } = resume ? takeOver(frames, out) : { results: [], left: frames };
+  if (results.length > 0) say(`${frames.length - left.length} of ${frames.length} frames are taken over`);
+  const stop = interrupt();
+  const progress = new ProgressLine(left.length, say);
   const pool = startPool();
   try {
     pool.resetStats();
     let next = 0;
     const lane = async (): Promise<void> => {
-      for (let i = next++; i < frames.length; i = next++) {
-        const frame = frames[i]!;
-        const { files, seconds, samples } = await renderFrame(pool, assets, frame);
+      for (let i = next++; i < left.length && !stop.aborted; i = next++) {
+        const frame = left[i]!;
+        const { files, seconds, samples } = await renderFrame(pool, assets, frame, { signal: stop });
         for (const { name, bytes } of files) {
           await writeFileAtomic(path.join(out, name), bytes);
           results.push({ shot: frame.shot, number: frame.number, file: path.join(out, name), seconds, samples });
         }
-        say(`${results.length}/${total} ${files.map((f) => f.name).join(' ')} ${seconds.toFixed(2)} s`);
+        noteFrame(out, { key: filesKeyOf(frame), files: files.map((f) => ({ name: f.name, sha256: sha256Of(f.bytes) })), seconds, samples });
+        progress.step(`${files.map((f) => f.name).join(' ')} ${seconds.toFixed(2)} s`);
       }
     };
-    await Promise.all(Array.from({ length: FRAMES_IN_FLIGHT }, lane));
+    await Promise.all(Array.from({ length: FRAMES_IN_FLIGHT }, lane)).catch((e: unknown) => {
+      if (!(e instanceof AbortedError)) throw e;
+    });
+    progress.end();
+    if (stop.aborted) {
+      const whole = new Set(results.map((r) => `${r.shot}/${r.number}`)).size;
+      throw new Error(`Stopped: ${whole} of ${frames.length} frames are whole and kept in ${out}. Give --resume to go on with them.`);
+    }
     const { busy, wall, workers } = pool.stats();
-    if (frames.length > 0) say(`worker idle time ${(100 * (1 - busy / (wall * workers))).toFixed(1)} %`);
+    if (left.length > 0) say(`worker idle time ${(100 * (1 - busy / (wall * workers))).toFixed(1)} %`);
   } finally {
     await pool.close();
   }
@@ -99,17 +144,19 @@ export const renderCommand: Command<RenderOptions> = {
     new Option('--shot <id>', 'this shot alone'),
     new Option('--select <list>', 'these frames alone, for example "1-20, 35, last" or, by shot, "spin: 1-4; all"'),
     new Option('--quality <level>', 'instead of the quality in the set and of each shot').choices(Object.keys(QUALITY_LEVELS)),
+    new Option('--resume', 'go on with a render into the same folder that was stopped: whole frames are taken over'),
   ],
   async run(file, options, say) {
     const set = readSet(file);
     const out = path.resolve(options.out);
+    const into = { ...options, out };
     if (options.quality) setQuality(set, options.quality);
     const prepared = await loadModelFor(set, options, say);
     const environments = readEnvironments(set, file);
     const frames = choose(set, planOf(set, prepared, environments), options);
-    checkInput(file, frames, prepared, out);
+    checkInput(file, frames, prepared, into);
     const started = performance.now();
-    const results = await renderAll(frames, assetsOf(prepared, file, environments), out, say);
+    const results = await renderAll(frames, assetsOf(prepared, file, environments), into, say);
     return { frames: results, seconds: (performance.now() - started) / 1000 };
   },
 };
