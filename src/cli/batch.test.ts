@@ -2,7 +2,8 @@
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { ServerHere } from '../../tests/support/serverHere.js';
 import { spin } from '../../tests/support/spin.js';
-import type { BatchReply, ProjectReply } from '../contract/contract.js';
+import type { BatchReply } from '../contract/batches.js';
+import type { ProjectReply } from '../contract/contract.js';
 import type { BatchReport } from '../contract/queue.js';
 import { type Command, InputError } from './command.js';
 import { batchCommands } from './commands/batch.js';

@@ -1,6 +1,6 @@
 /** What a start would render of a set, and what is there already. */
 import { z } from 'zod';
-import { draftSchema } from './contract.js';
+import { draftSchema } from './batches.js';
 import { SELECTION_WORDS } from '../core/plan/selection.js';
 
 /** Of a draft both shares are given, or none. */

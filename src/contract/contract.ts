@@ -1,13 +1,9 @@
 /** Every request, reply and event of the HTTP interface. Lengths in metres, times in seconds. */
 import { z } from 'zod';
+import { batchReply, frameReply } from './batches.js';
 import { CHANGE_KINDS } from '../core/model/match.js';
-import { dateSchema } from '../core/units/localTime.js';
-import { MAX_FIRST_FRAMES } from '../core/plan/firstFrames.js';
-import { MAX_SPREAD } from '../core/plan/frameOrder.js';
-import { reelSchema } from '../core/plan/reel.js';
 import { setSchema } from '../core/plan/set.js';
 import { STAGE_PRESETS } from '../core/stage/stage.js';
-import { hexSchema } from '../core/units/colour.js';
 import { LENGTH_UNITS } from '../core/units/length.js';
 import { pointSchema } from '../core/camera/view.js';
 
@@ -128,166 +124,9 @@ export const pageQuery = z.object({
 /** What reading a batch's files again found. */
 export const verifyReply = z.object({ files: z.int(), missing: z.int(), changed: z.int() });
 
-/** Levels of priority, the first one first; what they are called is the interface's. */
-export const PRIORITIES = ['ahead', 'inTurn', 'last'] as const;
-export type Priority = (typeof PRIORITIES)[number];
-
-/** A share of the size and of the samples, each above 0 and up to 1. */
-export const draftSchema = z.strictObject({ size: z.number().min(0.05).max(1), samples: z.number().min(0.01).max(1) });
-
-export const newBatch = z.strictObject({
-  revision: z.int(),
-  shots: z.array(z.string()).optional(),
-  /** Frames in each shot's own numbers: `1-20, 35, first every 5`; all where absent. */
-  select: z.string().max(1000).optional(),
-  /** Id of the set's variant that is rendered instead of the one that the set shows. */
-  variant: z.string().max(64).optional(),
-  /** Faults of the check before the run with which somebody started it all the same, as they were told. */
-  acceptedFaults: z.array(z.string().min(1).max(1000)).max(500).optional(),
-  /** Frames of each moving shot that are rendered before the rest and checked; of a still every view. 3 where absent, 0 none. */
-  firstFrames: z.int().min(0).max(MAX_FIRST_FRAMES).optional(),
-  /** Once they are done the batch waits for somebody to resume it, also where they are clean. */
-  holdAfterFirst: z.boolean().optional(),
-  priority: z.enum(PRIORITIES).optional(),
-  /** It is not begun before; at once where absent. */
-  startAt: z.iso.datetime({ offset: true }).optional(),
-  /** Every so-many-th frame of each moving shot is rendered first, then those half as far apart, and so on; 1 by plan. */
-  spread: z.int().min(1).max(MAX_SPREAD).optional(),
-  /** Renders the same plan smaller and with fewer samples, in files of its own. */
-  draft: draftSchema.optional(),
-  /** Renders also what an equal picture is there of. */
-  anew: z.boolean().optional(),
-});
-
-/** Where a batch comes in the queue. `before` names the batch that it is put in front of; null puts it at the end. */
-export const moveBatch = z.strictObject({
-  priority: z.enum(PRIORITIES).optional(),
-  before: z.int().nullable().optional(),
-  startAt: z.iso.datetime({ offset: true }).nullable().optional(),
-});
-
-export const BATCH_STATES = ['queued', 'running', 'paused', 'held', 'stopped', 'done'] as const;
-/** What a person says of a picture. */
-export const DECISIONS = ['accepted', 'redo'] as const;
-export const newDecision = z.strictObject({ decision: z.enum(DECISIONS).nullable() });
-export const FRAME_STATES = ['waiting', 'rendering', 'done', 'failed'] as const;
-
-export const clipReply = z.object({
-  id: z.int(),
-  shot: z.string(),
-  state: z.enum(['making', 'ready', 'failed']),
-  fileName: z.string(),
-  message: z.string().nullable(),
-  bytes: z.int(),
-});
-
-/** What was foreseen of a batch when it was started. */
-export const batchForecast = z.object({
-  seconds: z.object({ low: z.number(), likely: z.number(), high: z.number() }),
-  bytes: z.number(),
-});
-export type BatchForecast = z.infer<typeof batchForecast>;
-
-export const batchReply = z.object({
-  id: z.int(),
-  projectId: z.int(),
-  setId: z.int(),
-  number: z.int(),
-  name: z.string(),
-  revision: z.string(),
-  quality: z.string(),
-  samples: z.int(),
-  rate: z.string(),
-  size: z.object({ width: z.int(), height: z.int() }),
-  /** Renders of some shot have a clear backdrop, so that a movie of them needs one. */
-  alpha: z.boolean(),
-  state: z.enum(BATCH_STATES),
-  /** Open faults with which it was started on purpose; absent where there were none. */
-  acceptedFaults: z.array(z.string()).optional(),
-  /** It is held since its first frames are to be looked at. */
-  atGate: z.boolean().optional(),
-  /** Why it is held, or null. */
-  reason: z.string().nullable(),
-  folder: z.string(),
-  total: z.int(),
-  done: z.int(),
-  failed: z.int(),
-  /** Done frames whose files were taken over from equal ones. */
-  takenOver: z.int(),
-  priority: z.enum(PRIORITIES),
-  /** Place in the queue among those of its priority: less comes first. */
-  rank: z.number(),
-  /** When it may begin, ISO 8601; null where that is at once. */
-  startAt: z.string().nullable(),
-  /** It is a draft: shares of the size and the samples that were planned. */
-  draft: draftSchema.optional(),
-  /** Done frames whose files are gone or not as they were written. */
-  damaged: z.int(),
-  /** Seconds in which it ran. */
-  elapsed: z.number(),
-  /** Expected seconds to go; null before anything is known. */
-  remaining: z.number().nullable(),
-  /** The 10th and the 90th percentile of `remaining`; absent where that is 0 or null. */
-  remainingRange: z.object({ low: z.number(), high: z.number() }).optional(),
-  /** What was foreseen of the whole batch; absent where nobody foresaw it. */
-  forecast: batchForecast.optional(),
-  lastFrameSeconds: z.number().nullable(),
-  /** The frame that is being traced, and the share of it that is done. */
-  current: z
-    .object({
-      /** Of the frame. */
-      id: z.int(),
-      shot: z.string(),
-      number: z.int(),
-      share: z.number(),
-      /** Whether it may be ended early. */
-      still: z.boolean(),
-    })
-    .nullable(),
-  /** Share of the workers' time in which they did not trace, 0..1; null before anything was measured. */
-  idle: z.number().nullable(),
-  workers: z.int(),
-  created: z.string(),
-  /** When it was done or stopped, ISO 8601; null before. */
-  ended: z.string().nullable(),
-  clips: z.array(clipReply),
-});
-
-export const frameReply = z.object({
-  id: z.int(),
-  position: z.int(),
-  shot: z.string(),
-  shotName: z.string(),
-  kind: z.string(),
-  view: z.string(),
-  number: z.int(),
-  name: z.string(),
-  time: z.number(),
-  /** Civil day of the sun in it. */
-  date: z.string().optional(),
-  state: z.enum(FRAME_STATES),
-  seconds: z.number().nullable(),
-  samples: z.int().nullable(),
-  /** What ended its sampling, where it is done. */
-  ended: z.enum(['samples', 'time', 'hand']).nullable(),
-  message: z.string().nullable(),
-  /** What became of its files since they were written. */
-  damage: z.enum(['missing', 'changed']).optional(),
-  /** Its files are those of an equal frame that was there. */
-  takenOver: z.boolean().optional(),
-  decision: z.enum(DECISIONS).optional(),
-  files: z.array(z.string()),
-});
-
-/** Colour behind renders with a clear backdrop, which a movie cannot have. */
-const background = hexSchema.optional();
-export const newClip = z.union([
-  z.strictObject({ shot: z.string().min(1), date: dateSchema.optional(), background }),
-  z.strictObject({ reel: reelSchema, background }),
-]);
-
 export const eventSchema = z.discriminatedUnion('type', [
   z.object({ type: z.literal('batch'), batch: batchReply }),
+  z.object({ type: z.literal('batchDeleted'), projectId: z.int(), batchId: z.int() }),
   z.object({ type: z.literal('frame'), batchId: z.int(), frame: frameReply }),
   /** More was missed than is kept: everything is to be asked for anew. */
   z.object({ type: z.literal('resync') }),
@@ -328,9 +167,6 @@ export type MeterReply = z.infer<typeof meterReply>;
 export type TextureReply = z.infer<typeof textureReply>;
 export type EnvironmentReply = z.infer<typeof environmentReply>;
 export type SetReply = z.infer<typeof setReply>;
-export type BatchReply = z.infer<typeof batchReply>;
-export type FrameReply = z.infer<typeof frameReply>;
-export type ClipReply = z.infer<typeof clipReply>;
 export type VerifyReply = z.infer<typeof verifyReply>;
 export type ServerEvent = z.infer<typeof eventSchema>;
 export type Problem = z.infer<typeof problemSchema>;

@@ -1,6 +1,9 @@
 /** What the queue and the history of batches tell beside the batches themselves. */
 import { z } from 'zod';
-import { draftSchema } from './contract.js';
+import { draftSchema } from './batches.js';
+
+/** Width in pixels that the picture of a frame in work has at most. */
+export const soFarQuery = z.object({ width: z.coerce.number().int().min(16).max(8192).default(640) });
 
 /** What goes where a batch is deleted. */
 export const batchContents = z.object({

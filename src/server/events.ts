@@ -46,6 +46,8 @@ function subjectOf(event: ServerEvent): string {
       return `frame ${event.frame.id}`;
     case 'batch':
       return `batch ${event.batch.id}`;
+    case 'batchDeleted':
+      return `batch ${event.batchId}`;
     case 'import':
       return `import ${event.projectId}`;
     case 'set':

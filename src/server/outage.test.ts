@@ -6,7 +6,8 @@ import request from 'supertest';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { blockObj } from '../../tests/support/box.js';
 import { spin } from '../../tests/support/spin.js';
-import type { BatchReply, ProjectReply, SetReply } from '../contract/contract.js';
+import type { BatchReply } from '../contract/batches.js';
+import type { ProjectReply, SetReply } from '../contract/contract.js';
 import { connect, DATABASE_FILE } from './db/connection.js';
 import { type RunningServer, startServer } from './start.js';
 

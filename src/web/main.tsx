@@ -29,6 +29,7 @@ const page = (pick: () => Promise<{ default: ComponentType }>): ReactNode => {
 const router = createBrowserRouter([
   { path: '/', element: <ProjectsPage /> },
   { path: '/access', element: page(() => import('./features/access/AccessPage.js')) },
+  { path: '/queue', element: page(() => import('./features/queue/QueuePage.js')) },
   { path: '/p/:project', element: page(() => import('./app/ProjectHome.js')) },
   {
     path: '/p/:project/s/:set',

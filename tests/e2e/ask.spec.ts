@@ -1,6 +1,7 @@
 /** A frame is tried before its batch, and a pixel of any picture leads back to what made it. */
 import { expect, type Page, test } from '@playwright/test';
-import type { BatchReply, ProjectReply, SetReply } from '../../src/contract/contract.js';
+import type { BatchReply } from '../../src/contract/batches.js';
+import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { anotherTern, ternProject } from '../support/page.js';
 import { TestServer } from '../support/server.js';
 

@@ -1,6 +1,7 @@
 /** What is typed counts at once, in every window, and is not lost; keys belong to what has the focus. */
 import { type BrowserContext, expect, type Page, test } from '@playwright/test';
-import type { BatchReply, FrameReply, ProjectReply, SetReply } from '../../src/contract/contract.js';
+import type { BatchReply, FrameReply } from '../../src/contract/batches.js';
+import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { ternProject } from '../support/page.js';
 import { TestServer } from '../support/server.js';
 

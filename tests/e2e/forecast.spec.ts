@@ -1,6 +1,7 @@
 /** Time and room before a run: shown by shot and set, changed to be done by an hour, and beside what is measured. */
 import { expect, type Page, test } from '@playwright/test';
-import type { BatchReply, ProjectReply, SetReply } from '../../src/contract/contract.js';
+import type { BatchReply } from '../../src/contract/batches.js';
+import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import type { SetFile } from '../../src/core/plan/set.js';
 import { anotherTern, keepSheetOpen, ternProject } from '../support/page.js';
 import { TestServer } from '../support/server.js';

@@ -1,6 +1,7 @@
 /** The main job without a pointer: from an empty project to a turntable that is looked at. */
 import { expect, type Locator, type Page, test } from '@playwright/test';
-import type { BatchReply, ProjectReply } from '../../src/contract/contract.js';
+import type { BatchReply } from '../../src/contract/batches.js';
+import type { ProjectReply } from '../../src/contract/contract.js';
 import { ternGlb } from '../support/box.js';
 import { TestServer } from '../support/server.js';
 

@@ -4,7 +4,8 @@ import { mkdtempSync, readdirSync, readFileSync, statSync, writeFileSync } from 
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { expect, test } from '@playwright/test';
-import type { BatchReply, FrameReply, ProjectReply } from '../../src/contract/contract.js';
+import type { BatchReply, FrameReply } from '../../src/contract/batches.js';
+import type { ProjectReply } from '../../src/contract/contract.js';
 import { blockObj, ternGlb } from '../support/box.js';
 import { TestServer } from '../support/server.js';
 import { keepSheetOpen } from '../support/page.js';

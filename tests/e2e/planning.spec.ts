@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
-import type { BatchReply, FrameReply, ProjectReply, SetReply } from '../../src/contract/contract.js';
+import type { BatchReply, FrameReply } from '../../src/contract/batches.js';
+import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { parseSet } from '../../src/core/plan/set.js';
 import { anotherTern, ternProject, keepSheetOpen } from '../support/page.js';
 import { TestServer } from '../support/server.js';

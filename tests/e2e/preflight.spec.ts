@@ -1,6 +1,7 @@
 /** Checks before the run: a fault is seen on its frame, mended, undone and accepted; a start asks about what is open. */
 import { expect, type Page, test } from '@playwright/test';
-import type { BatchReply, ProjectReply, SetReply } from '../../src/contract/contract.js';
+import type { BatchReply } from '../../src/contract/batches.js';
+import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import type { SetFile } from '../../src/core/plan/set.js';
 import { anotherTern, ternProject } from '../support/page.js';
 import { TestServer } from '../support/server.js';

@@ -1,7 +1,8 @@
 /** Sets on several revisions, models and variants: how they align, and batches started together. */
 import { expect, test } from '@playwright/test';
 import { tern } from '../../demo/tern.js';
-import type { BatchReply, ProjectReply, SetReply } from '../../src/contract/contract.js';
+import type { BatchReply } from '../../src/contract/batches.js';
+import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { writeGlb } from '../../src/formats/glb/write.js';
 import { anotherTern, ternProject } from '../support/page.js';
 import { TestServer } from '../support/server.js';

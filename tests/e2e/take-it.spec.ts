@@ -1,6 +1,7 @@
 /** A still that is good enough is taken before its samples are done, and gone on with later. */
 import { expect, test } from '@playwright/test';
-import type { BatchReply, FrameReply, ProjectReply, SetReply } from '../../src/contract/contract.js';
+import type { BatchReply, FrameReply } from '../../src/contract/batches.js';
+import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { emptySet } from '../../src/core/plan/set.js';
 import { formatSheetSchema } from '../../src/core/plan/formatSheet.js';
 import { ternGlb } from '../support/box.js';

@@ -5,7 +5,8 @@ import { networkInterfaces, tmpdir } from 'node:os';
 import path from 'node:path';
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
-import type { BatchReply, ProjectReply, SetReply } from '../../src/contract/contract.js';
+import type { BatchReply } from '../../src/contract/batches.js';
+import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { fill, ternProject } from '../support/page.js';
 import { TestServer } from '../support/server.js';
 

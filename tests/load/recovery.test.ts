@@ -3,7 +3,8 @@ import { mkdtempSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { BatchReply, FrameReply, ProjectReply, SetReply } from '../../src/contract/contract.js';
+import type { BatchReply, FrameReply } from '../../src/contract/batches.js';
+import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { formatSheetSchema } from '../../src/core/plan/formatSheet.js';
 import { emptySet, type SetFile } from '../../src/core/plan/set.js';
 import { openDatabase } from '../../src/server/db/connection.js';

@@ -2,7 +2,8 @@
 import { copyFileSync, existsSync, mkdtempSync, readdirSync, readFileSync, statSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import type { BatchReply, ClipReply, FrameReply, ProjectReply, SetReply } from '../../src/contract/contract.js';
+import type { BatchReply, ClipReply, FrameReply } from '../../src/contract/batches.js';
+import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { blockObj, ternGlb } from '../support/box.js';
 import { TestServer } from '../support/server.js';
 import { importObj, turntables } from './load.js';

@@ -2,7 +2,8 @@
 import { readFileSync } from 'node:fs';
 import http from 'node:http';
 import { performance } from 'node:perf_hooks';
-import type { BatchReply, ProjectReply, SetReply } from '../../src/contract/contract.js';
+import type { BatchReply } from '../../src/contract/batches.js';
+import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { blockObj } from '../support/box.js';
 import { TestServer } from '../support/server.js';
 import type { Report } from './report.js';

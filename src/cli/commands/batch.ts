@@ -1,6 +1,7 @@
 /** `easel batch …`: starts, follows and steers batches of a running server. Batches are named by their number. */
 import { Option } from 'commander';
-import { type BatchReply, PRIORITIES, type ProjectReply } from '../../contract/contract.js';
+import { type BatchReply, PRIORITIES } from '../../contract/batches.js';
+import type { ProjectReply } from '../../contract/contract.js';
 import type { BatchReport } from '../../contract/queue.js';
 import { type Command, type CommandGroup, InputError, type Say } from '../command.js';
 import { callServer, type ServerOption, serverOption } from '../serverCalls.js';

@@ -26,10 +26,15 @@ export interface LinearRender {
   release(): void;
 }
 
+/** What is summed up of a picture, while it is: `stride` sums a pixel, all 0 where nothing is traced yet. */
+export type LiveFilm = Pick<LinearRender, 'width' | 'height' | 'sums' | 'stride'>;
+
 export interface RenderOptions {
   /** Higher goes first. */
   priority?: number;
   onProgress?: (share: number) => void;
+  /** Gives the film that is filled, to be looked at until the picture is done and not after. */
+  onStart?: (film: LiveFilm) => void;
   signal?: AbortSignal;
   /** Ends the sampling when it fires; the picture is taken as it is by then. */
   enough?: AbortSignal;

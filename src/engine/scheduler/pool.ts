@@ -113,12 +113,13 @@ export class Pool {
     job.out = this.buffers.take(width * height * 12);
     job.planes = denoise ? this.buffers.takePlanes(width, height, stride) : undefined;
     if (job.options.resume) new Float32Array(job.film).set(job.options.resume.sums);
-    // Buffers are used again: what the region leaves out must not hold an earlier picture.
-    else if (job.options.region) new Float32Array(job.film).fill(0);
+    // Buffers are used again: what is looked at, or left out by the region, must not hold an earlier picture.
+    else if (job.options.region || job.options.onStart) new Float32Array(job.film).fill(0);
     job.record = job.scene.host.lay(slot, job.frame);
     job.lines = needsLineart(job.frame) ? this.buffers.take(width * height * 4) : undefined;
     frameMessages(job, this.workers).forEach((message, i) => this.threads[i]!.post(message));
     job.stages = renderSteps(job.frame, job.options);
+    job.options.onStart?.({ width, height, stride, sums: new Float32Array(job.film) });
     // It may have fired before there was anything to end.
     if (job.options.enough?.aborted) finishEarly(job, 'hand');
     job.total = job.stages.reduce((n, s) => n + this.tiles(s, job).length, 0);

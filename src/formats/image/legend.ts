@@ -25,8 +25,13 @@ function shippedFont(): Font {
   return (font = library.parse(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length)));
 }
 
-/** Where the words stand: the box in pixels, and what draws them into it. */
-function layOutText({ corner, text }: Legend, width: number, height: number, pixelAspect: number): { left: number; top: number; svg: string } {
+/** Where the words are: the box in pixels, and what draws them into it. */
+export function legendOverlay(
+  { corner, text }: Legend,
+  width: number,
+  height: number,
+  pixelAspect: number,
+): { left: number; top: number; svg: string } {
   const face = shippedFont();
   // Everything is measured in pixels of the height; a wide pixel holds more of it.
   const wide = width * pixelAspect;
@@ -48,7 +53,7 @@ function layOutText({ corner, text }: Legend, width: number, height: number, pix
 
 /** Burns the legend into display values 0..1, three or (straight alpha) four a pixel, in place. */
 export async function burnLegend(display: Float32Array, width: number, height: number, legend: Legend, pixelAspect = 1): Promise<void> {
-  const { left, top, svg } = layOutText(legend, width, height, pixelAspect);
+  const { left, top, svg } = legendOverlay(legend, width, height, pixelAspect);
   const { data, info } = await sharp(Buffer.from(svg)).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
   const channels = display.length / (width * height);
   for (let y = 0; y < info.height; y++) {

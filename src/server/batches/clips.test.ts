@@ -5,7 +5,7 @@ import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { ServerHere } from '../../../tests/support/serverHere.js';
 import { spin } from '../../../tests/support/spin.js';
-import type { BatchReply, ClipReply } from '../../contract/contract.js';
+import type { BatchReply, ClipReply } from '../../contract/batches.js';
 import { findFfmpeg } from './clips.js';
 
 const server = new ServerHere();
@@ -25,7 +25,7 @@ async function until<T>(ask: () => Promise<T>, good: (value: T) => boolean): Pro
 const batchOf = async (id: number): Promise<BatchReply> => (await call().get(`/api/batches/${id}`)).body as BatchReply;
 
 /** First frame of a movie of the batch, as RGB. */
-async function firstFrame(batch: BatchReply, background?: string): Promise<(x: number, y: number) => number[]> {
+async function firstFrame(batch: BatchReply, background?: string): Promise<((x: number, y: number) => number[]) & { fileName: string }> {
   const { body } = await call()
     .post(`/api/batches/${batch.id}/clips`)
     .send({ shot: 'spin', ...(background && { background }) });
@@ -38,7 +38,8 @@ async function firstFrame(batch: BatchReply, background?: string): Promise<(x: n
   const file = path.join(batch.folder, clip.fileName);
   const { stdout } = spawnSync(findFfmpeg(), ['-loglevel', 'error', '-i', file, '-frames:v', '1', '-f', 'image2pipe', '-c:v', 'png', '-']);
   const { data: rgb, info } = await sharp(stdout).removeAlpha().raw().toBuffer({ resolveWithObject: true });
-  return (x, y) => [...rgb.subarray((y * info.width + x) * 3, (y * info.width + x) * 3 + 3)];
+  const at = (x: number, y: number): number[] => [...rgb.subarray((y * info.width + x) * 3, (y * info.width + x) * 3 + 3)];
+  return Object.assign(at, { fileName: clip.fileName });
 }
 
 describe('a movie of renders with a clear backdrop', () => {
@@ -74,5 +75,35 @@ describe('a movie of renders with a clear backdrop', () => {
       expect(off.reduce((sum, v) => sum + v, 0) / off.length).toBeLessThan(2);
       expect(Math.max(...off)).toBeLessThan(25);
     }
+  });
+});
+
+describe('a movie of a draft', () => {
+  it('is marked in its name and in its upper left corner, and the movie of the final is not', async () => {
+    const project = await server.blockProject('Draft', '?unit=mm&up=z');
+    const plain = spin(2);
+    const set = await server.addSet(project, { ...plain, sheet: { ...plain.sheet, size: { width: 192, height: 108 } } });
+    const rendered = async (choice: object): Promise<BatchReply> => {
+      const reply = await call()
+        .post(`/api/sets/${set.id}/batches`)
+        .send({ revision: project.revisions[0]!.id, ...choice });
+      return until(
+        () => batchOf((reply.body as BatchReply).id),
+        (b) => b.state === 'done',
+      );
+    };
+    const final = await firstFrame(await rendered({}));
+    // Of half the samples alone: the same size, so that pixels can be compared.
+    const draft = await firstFrame(await rendered({ draft: { size: 1, samples: 0.5 } }));
+    expect([final.fileName, draft.fileName]).toEqual(['Spin/spin/spin_beauty.mp4', 'Spin/spin/spin_beauty-draft.mp4']);
+    const away = (x0: number, y0: number): number => {
+      let most = 0;
+      for (let y = y0; y < y0 + 16; y++)
+        for (let x = x0; x < x0 + 40; x++) most = Math.max(most, ...final(x, y).map((v, c) => Math.abs(v - draft(x, y)[c]!)));
+      return most;
+    };
+    expect(away(2, 2)).toBeGreaterThan(80);
+    expect(away(140, 2)).toBeLessThan(24);
+    expect(away(2, 80)).toBeLessThan(24);
   });
 });

@@ -11,6 +11,7 @@ import { shotIdOfOutput } from '../../core/frame/frame.js';
 import { frameStride } from '../../core/plan/selection.js';
 import { effectiveSettings } from '../../core/plan/formatSheet.js';
 import { everyNth } from '../../core/units/rate.js';
+import { legendOverlay } from '../../formats/image/legend.js';
 import { TEMPORARY_SUFFIX, commitFile } from '../../engine/node/files.js';
 import type { ServerContext } from '../context.js';
 import { type Batch, BatchFrame, Clip } from '../db/models.js';
@@ -42,6 +43,22 @@ export const overBackground =
   (file: string, background = MOVIE_BACKGROUND): (() => Promise<Buffer>) =>
   () =>
     sharp(file).flatten({ background }).png({ compressionLevel: 1 }).toBuffer();
+
+/** What movies of drafts say in their upper left corner. */
+const DRAFT_MARK = 'DRAFT';
+
+/** A frame of a movie with the mark of a draft, as a PNG that is quickly written. */
+export const asDraft =
+  (picture: MovieFrame): (() => Promise<Buffer>) =>
+  async () => {
+    const image = sharp(typeof picture === 'string' ? picture : await picture());
+    const { width, height } = await image.metadata();
+    const { left, top, svg } = legendOverlay({ corner: 'top left', text: DRAFT_MARK }, width, height, 1);
+    return image
+      .composite([{ input: Buffer.from(svg), left, top }])
+      .png({ compressionLevel: 1 })
+      .toBuffer();
+  };
 
 /** Feeds the pictures one after another to ffmpeg. Rejects with what it said last. */
 async function encode(args: string[], pictures: MovieFrame[]): Promise<void> {
@@ -76,7 +93,7 @@ export async function startClip(
   { shot, date, background }: { shot: string; date?: string; background?: string },
   tell: () => Promise<void>,
 ): Promise<Clip> {
-  const { set } = planSnapshot(batch);
+  const { set, draft } = planSnapshot(batch);
   await readyRows(context, batch);
   // Clips of one date stand beside those of the whole shot.
   const run = date === undefined ? shot : `${shot}#${date}`;
@@ -94,10 +111,14 @@ export async function startClip(
     throw new ServerError('conflict', 'This clip is being made already.');
   const pictures = rows.map((r): MovieFrame => {
     const file = context.store.picture(batch.folder, displayableFile(JSON.parse(r.files) as string[])!);
-    return first!.transparent && still.type === 'png' ? overBackground(file, background) : file;
+    const picture = first!.transparent && still.type === 'png' ? overBackground(file, background) : file;
+    return draft ? asDraft(picture) : picture;
   });
   // Beside its stills.
-  const stem = path.posix.join(path.posix.dirname(first!.name), path.posix.basename(first!.name).replace(/[._-]?0*\d+$/, ''));
+  const stem = path.posix.join(
+    path.posix.dirname(first!.name),
+    path.posix.basename(first!.name).replace(/[._-]?0*\d+$/, '') + (draft ? '-draft' : ''),
+  );
   const fileName = await unusedFileName(batch, date === undefined ? stem : `${stem}_${date}`);
   // Every n-th frame alone is shown at an n-th of the rate, so that the movie keeps its pace.
   const every = frameStride(rows.map((r) => r.number));
@@ -118,7 +139,7 @@ export async function startClip(
       ),
       size: first!.size,
       pixelAspect: set.sheet.pixelAspect,
-      input: still.type as 'png' | 'jpeg',
+      input: draft ? 'png' : (still.type as 'png' | 'jpeg'),
     }),
     pictures,
   ).then(tell, (e: unknown) => context.log.error(e));

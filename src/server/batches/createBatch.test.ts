@@ -2,7 +2,8 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { ServerHere } from '../../../tests/support/serverHere.js';
 import { spin } from '../../../tests/support/spin.js';
-import type { BatchReply, ProjectReply } from '../../contract/contract.js';
+import type { BatchReply } from '../../contract/batches.js';
+import type { ProjectReply } from '../../contract/contract.js';
 import type { SetFile } from '../../core/plan/set.js';
 
 const server = new ServerHere();

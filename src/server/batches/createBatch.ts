@@ -2,7 +2,7 @@
 import { readdir } from 'node:fs/promises';
 import type { Transaction } from 'sequelize';
 import type { z } from 'zod';
-import { type newBatch, PRIORITIES } from '../../contract/contract.js';
+import { type newBatch, PRIORITIES } from '../../contract/batches.js';
 import { draftSet } from '../../core/edit/draftSet.js';
 import { cutPartPaths } from '../../core/edit/remapParts.js';
 import { type CompiledAssignments, firstMissingMaterial } from '../../core/materials/assignments.js';
@@ -89,7 +89,7 @@ export function inVariant(set: SetFile, variant: string | undefined): SetFile {
 export type BatchChoice = Omit<z.infer<typeof newBatch>, 'revision'>;
 
 /** What of a choice is frozen with the plan. */
-type Frozen = Pick<PlanSnapshot, 'select' | 'variant' | 'acceptedFaults' | 'firstFrames' | 'spread' | 'draft' | 'anew'>;
+export type Frozen = Pick<PlanSnapshot, 'select' | 'variant' | 'acceptedFaults' | 'firstFrames' | 'spread' | 'draft' | 'anew'>;
 
 /** The set as a choice renders it: its variant, its shots, its draft. Throws ServerError 'unusable' where nothing is left. */
 export function chosenSet(row: PlanSet, { variant, shots, draft }: Pick<BatchChoice, 'variant' | 'shots' | 'draft'>): SetFile {
@@ -114,16 +114,29 @@ export async function createBatch(
   revision: Revision,
   choice: BatchChoice = {},
 ): Promise<Batch> {
-  const { database } = context;
   const set = chosenSet(row, choice);
-  const next = async (transaction?: Transaction): Promise<number> =>
-    ((await Batch.max<number, Batch>('number', transaction && { transaction })) ?? 0) + 1;
   const select = choice.select && (await withoutWords(context, { project, row, revision, set, choice }, choice.select));
   const { variant, acceptedFaults, firstFrames, spread, draft, anew } = choice;
+  return freezeBatch(context, project, row, revision, set, { select, variant, acceptedFaults, firstFrames, spread, draft, anew }, choice);
+}
+
+/** Plans a batch under the next number and writes it down. */
+export async function freezeBatch(
+  context: ServerContext,
+  project: Project,
+  row: PlanSet,
+  revision: Revision,
+  set: SetFile,
+  frozen: Frozen,
+  choice: BatchChoice,
+): Promise<Batch> {
+  const { database } = context;
+  const next = async (transaction?: Transaction): Promise<number> =>
+    ((await Batch.max<number, Batch>('number', transaction && { transaction })) ?? 0) + 1;
   // The plan is made before the database is held, since it may take a while; where another batch takes its number meanwhile, anew.
   for (;;) {
     const number = await next();
-    const planned = await planBatch(context, project, revision, set, { select, variant, acceptedFaults, firstFrames, spread, draft, anew, number });
+    const planned = await planBatch(context, project, revision, set, { ...frozen, number });
     const batch = await database.write(async (transaction) =>
       (await next(transaction)) === number ? writeBatch(context, project, row, revision, { ...planned, choice }, transaction) : null,
     );

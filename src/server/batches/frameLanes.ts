@@ -88,6 +88,7 @@ async function renderNext(context: ServerContext, run: Run, host: RunHost, row: 
     if (e instanceof AbortedError) await saveRow(context, row, { state: 'waiting', attempts });
     else await handleFailure(context, run, host, row, e as Error);
   } finally {
+    delete work.film;
     run.current.delete(row.position);
   }
   tellFrame();

@@ -6,7 +6,7 @@ import sharp from 'sharp';
 import { afterAll, afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { ServerHere } from '../../../tests/support/serverHere.js';
 import { spin } from '../../../tests/support/spin.js';
-import type { BatchReply, FrameReply } from '../../contract/contract.js';
+import type { BatchReply, FrameReply } from '../../contract/batches.js';
 import type { Frame } from '../../core/frame/frame.js';
 import { planFrames } from '../../core/planning/planFrames.js';
 import { customQualitySchema } from '../../core/frame/settings.js';

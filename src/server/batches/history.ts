@@ -2,12 +2,15 @@
 import { Op, QueryTypes } from 'sequelize';
 import type { z } from 'zod';
 import type { BatchContents } from '../../contract/queue.js';
-import type { newDecision } from '../../contract/contract.js';
+import type { newDecision } from '../../contract/batches.js';
 import type { ServerContext } from '../context.js';
 import { Batch, BatchFrame, Clip, type PlanSet } from '../db/models.js';
 import { notFound, ServerError } from '../errors.js';
-import { addSet } from '../sets.js';
+import { findProject } from '../projects.js';
+import { findRevision } from '../revisions.js';
+import { addSet, findSet } from '../sets.js';
 import { setColumns } from '../setText.js';
+import { freezeBatch } from './createBatch.js';
 import { BATCH_SUMMARY_COLUMNS, findBatch } from './repository.js';
 import { planSnapshot } from './snapshot.js';
 
@@ -29,11 +32,12 @@ export async function contentsOf({ database }: ServerContext, batch: Batch): Pro
 }
 
 /** Takes a batch that is over out of sight; its files stay for DELETED_DAYS. Throws a conflict while it is in the queue. */
-export async function deleteBatch({ database }: ServerContext, id: number): Promise<void> {
+export async function deleteBatch({ database }: ServerContext, id: number): Promise<Batch> {
   const batch = await findBatch(id);
   if (batch.state !== 'done' && batch.state !== 'stopped')
     throw new ServerError('conflict', `Batch ${batch.number} is ${batch.state}. Stop it first; what it has rendered is kept until it is deleted.`);
   await database.write((transaction) => Batch.update({ deleted: new Date().toISOString() }, { where: { id }, transaction }));
+  return batch;
 }
 
 /** Brings a deleted batch back. Throws 'not-found' where its files have gone to the trash. */
@@ -76,7 +80,15 @@ export async function decide(
   const batch = await findBatch(id);
   const row = await BatchFrame.findOne({ where: { id: frame, batchId: id } });
   if (!row) throw notFound(`Frame ${frame}`);
-  if (row.state !== 'done') throw new ServerError('conflict', `Frame ${row.number} is not rendered yet; a decision is about a picture.`);
+  if (row.state !== 'done') throw new ServerError('conflict', `Frame ${row.number} is not rendered yet. Decide when it is done.`);
   await database.write((transaction) => row.set({ decision }).save({ transaction, fields: ['decision'] }));
   return { batch, row };
+}
+
+/** The same plan once more, rendered anew, at the end of the queue. Throws ServerError where it cannot be read or rendered any more. */
+export async function renderAgain(context: ServerContext, id: number): Promise<Batch> {
+  const batch = await findBatch(id);
+  const { set, select, variant, acceptedFaults, firstFrames, spread, draft } = planSnapshot(batch);
+  const [project, row, revision] = [await findProject(batch.projectId), await findSet(batch.setId), await findRevision(batch.revisionId)];
+  return freezeBatch(context, project, row, revision, set, { select, variant, acceptedFaults, firstFrames, spread, draft, anew: true }, {});
 }

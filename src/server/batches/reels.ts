@@ -13,7 +13,7 @@ import type { ServerContext } from '../context.js';
 import { type Batch, BatchFrame, Clip } from '../db/models.js';
 import { ServerError } from '../errors.js';
 import { planSnapshot } from './snapshot.js';
-import { unusedFileName, makeClip, type MovieFrame, displayableFile, overBackground } from './clips.js';
+import { unusedFileName, makeClip, type MovieFrame, displayableFile, overBackground, asDraft } from './clips.js';
 
 /** Clips of reels stand in the same table as those of shots, under such a name. */
 export const framesOfReel = (id: string): string => `reel:${id}`;
@@ -39,7 +39,7 @@ export async function startReel(
   tell: () => Promise<void>,
   background = MOVIE_BACKGROUND,
 ): Promise<Clip> {
-  const { set } = planSnapshot(batch);
+  const { set, draft } = planSnapshot(batch);
   const rows = await BatchFrame.findAll({ where: { batchId: batch.id }, order: ['position'] });
   const rate = parseRate(set.sheet.rate);
   const used = [...new Set(reel.parts.map((p) => p.shot))];
@@ -82,9 +82,10 @@ export async function startReel(
   const asPng = (file: string): MovieFrame => (file.endsWith('.png') && !clear ? file : overBackground(file, background));
   const pictures = plan.map(({ shot, index, into }): MovieFrame => {
     const file = fileAt(shot, index);
-    return into ? () => crossFade(file, fileAt(into.shot, into.index), into.share, background) : asPng(file);
+    const picture = into ? () => crossFade(file, fileAt(into.shot, into.index), into.share, background) : asPng(file);
+    return draft ? asDraft(picture) : picture;
   });
-  const fileName = await unusedFileName(batch, path.posix.join(setFolder(set), slugify(reel.name)));
+  const fileName = await unusedFileName(batch, path.posix.join(setFolder(set), slugify(reel.name)) + (draft ? '-draft' : ''));
   const clip = await context.database.write((transaction) =>
     Clip.create({ batchId: batch.id, shot: framesOfReel(reel.id), state: 'making', fileName }, { transaction }),
   );

@@ -32,14 +32,10 @@ export interface Checksum {
 }
 
 /** Rejects where the frame cannot be rendered or written; the row then says what it said while it was being rendered. */
-export async function renderRow(
-  context: ServerContext,
-  run: Run,
-  { row, frame, enough, stop }: FrameInWork,
-  onShare: (share: number) => void,
-): Promise<void> {
+export async function renderRow(context: ServerContext, run: Run, work: FrameInWork, onShare: (share: number) => void): Promise<void> {
   const { executor, store } = context;
   const { batch } = run;
+  const { row, frame, enough, stop } = work;
   if (row.identity !== frame.identity) throw new ServerError('conflict', 'The engine has changed since this batch was planned; start a new batch.');
   await saveRow(context, row, { state: 'rendering', attempts: row.attempts + 1 });
   const film = await checkpointOf(context, batch, row, frame);
@@ -48,6 +44,7 @@ export async function renderRow(
     ...(supportsEarlyStop(frame) && { enough: enough.signal }),
     ...(film && { resume: film }),
     onProgress: onShare,
+    onStart: (film) => (work.film ??= film),
   });
   const kept = store.checkpoint(batch.id, row.position);
   if (done.film) await store.write(kept, done.film);

@@ -1,6 +1,6 @@
 /** What the contract tells of batches and their frames: by counts of the database, never by reading a whole plan. */
 import { Op } from 'sequelize';
-import { type BatchForecast, type BatchReply, type ClipReply, type FrameReply, PRIORITIES } from '../../contract/contract.js';
+import { type BatchForecast, type BatchReply, type ClipReply, type FrameReply, PRIORITIES } from '../../contract/batches.js';
 import type { Range } from '../../core/forecast/range.js';
 import type { ServerContext } from '../context.js';
 import { Batch, BatchFrame, Clip, Revision } from '../db/models.js';

@@ -1,6 +1,7 @@
 /** One run of a batch: its frames in work, and what has been measured of it. */
 import { isMoving } from '../../core/shots/kinds.js';
 import type { Frame } from '../../core/frame/frame.js';
+import type { LiveFilm } from '../../engine/scheduler/job.js';
 import type { ServerContext } from '../context.js';
 import type { Batch, BatchFrame } from '../db/models.js';
 import type { ServerError } from '../errors.js';
@@ -25,6 +26,8 @@ export interface FrameInWork {
   row: BatchFrame;
   frame: Frame;
   share: number;
+  /** What is summed up of it so far; undefined before it is traced and once it is developed. */
+  film?: LiveFilm;
   /** Ends its sampling; the picture is made of what is there. */
   enough: AbortController;
   /** Gives it up. */
@@ -126,6 +129,8 @@ export class Run {
             shot: nameOfRun(this.digest, first.frame.shot),
             number: first.frame.number,
             share: first.share,
+            samples: Math.floor(first.share * first.frame.sampling.samples),
+            ofSamples: first.frame.sampling.samples,
             still: supportsEarlyStop(first.frame),
           }
         : null,

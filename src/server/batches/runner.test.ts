@@ -2,7 +2,7 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { ServerHere } from '../../../tests/support/serverHere.js';
 import { spin } from '../../../tests/support/spin.js';
-import type { BatchReply } from '../../contract/contract.js';
+import type { BatchReply } from '../../contract/batches.js';
 import { AbortedError } from '../../engine/scheduler/job.js';
 import type { Executor } from '../executor/executor.js';
 

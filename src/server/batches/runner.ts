@@ -6,7 +6,8 @@
 import { mkdir } from 'node:fs/promises';
 import { Op } from 'sequelize';
 import type { z } from 'zod';
-import type { moveBatch } from '../../contract/contract.js';
+import type { moveBatch } from '../../contract/batches.js';
+import type { LiveFilm } from '../../engine/scheduler/job.js';
 import type { ServerContext } from '../context.js';
 import { Batch, BatchFrame } from '../db/models.js';
 import { ServerError, storageFault } from '../errors.js';
@@ -16,7 +17,7 @@ import { Outage } from './outage.js';
 import { recoverAfterCrash } from './recover.js';
 import { renderWaitingFrames } from './frameLanes.js';
 import { leaveRunning, nextBatch, nextStart, placeBatch, queueOthers, requeueDamaged, requeueFailed, requeueFrame, setBatchState } from './queue.js';
-import { Run, supportsEarlyStop } from './run.js';
+import { type FrameInWork, Run, supportsEarlyStop } from './run.js';
 import { batchDigest, planSnapshot } from './snapshot.js';
 
 /** Longest time until it is looked whether a batch may begin: clocks are set back and forth. */
@@ -93,6 +94,13 @@ export class Runner {
     // A batch that was paused or stopped meanwhile waits for nothing.
     if (outage?.batch !== batch.id || !['queued', 'running'].includes(batch.state)) return null;
     return { elapsed: 0, current: null, busy: 0, wall: 0, workers: this.context.executor.workers, shares: new Map(), waiting: outage.reason };
+  }
+
+  /** A frame in work, with what is summed up of it so far. Throws a conflict where it is not being traced now. */
+  inWork(id: number, frame: number): FrameInWork & { film: LiveFilm } {
+    const current = this.run?.batch.id === id ? [...this.run.current.values()].find((c) => c.row.id === frame) : undefined;
+    if (!current?.film) throw new ServerError('conflict', 'This frame is not being rendered now.');
+    return { ...current, film: current.film };
   }
 
   async pause(id: number): Promise<Batch> {

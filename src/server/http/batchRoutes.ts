@@ -4,13 +4,13 @@ import { ZipArchive } from 'archiver';
 import type { Router } from 'express';
 import { Op } from 'sequelize';
 import sharp from 'sharp';
-import { newBatch, newClip, pageQuery } from '../../contract/contract.js';
+import { newBatch, newClip } from '../../contract/batches.js';
+import { pageQuery } from '../../contract/contract.js';
 import { sendPlan } from './sendPlan.js';
 import { slugify } from '../../core/plan/fileNames.js';
 import type { FrameSun } from '../../core/stage/daylight.js';
 import { toBatchReply, toClipReply, findBatch, BATCH_SUMMARY_COLUMNS, listFrames, readyRows } from '../batches/repository.js';
 import { createBatch } from '../batches/createBatch.js';
-import type { Checksum } from '../batches/renderRow.js';
 import { digestOfBatch, nameOfRun, planSnapshot } from '../batches/snapshot.js';
 import { noteDamage, verifyBatch } from '../batches/verify.js';
 import { type SunStudyCell, sunStudyHtml } from '../../core/movie/sunStudyHtml.js';
@@ -26,8 +26,7 @@ import { findSet } from '../sets.js';
 import { notFound, ServerError } from '../errors.js';
 import { isKnown } from './caching.js';
 import { abortOnClose, idOf, parse } from './params.js';
-
-const THUMB_WIDTH = 160;
+import { filesOf, sendThumb, THUMB_WIDTH } from './sendThumb.js';
 
 export function batchRoutes(api: Router, context: ServerContext, runner: Runner): void {
   const { store, events } = context;
@@ -92,20 +91,16 @@ export function batchRoutes(api: Router, context: ServerContext, runner: Runner)
     response.json(await describe(await runner.resumeFrame(idOf(request.params.id, 'batch'), idOf(request.params.frame, 'frame'))));
   });
 
-  const pictureOf = async (batchId: string, frameId: string): Promise<{ row: BatchFrame; files: string[]; tagOf: (file: string) => string }> => {
+  const pictureOf = async (batchId: string, frameId: string): Promise<{ batch: Batch; row: BatchFrame }> => {
     const batch = await findBatch(idOf(batchId, 'batch'));
     const row = await BatchFrame.findOne({ where: { id: idOf(frameId, 'frame'), batchId: batch.id } });
     if (!row) throw notFound(`Frame ${frameId}`);
-    const names = JSON.parse(row.files) as string[];
-    if (row.state !== 'done' || names.length === 0) throw new ServerError('not-found', `Frame ${row.number} of this shot is not rendered yet.`);
-    const files = names.map((n) => store.picture(batch.folder, n));
-    const checksums = JSON.parse(row.checksums ?? '[]') as Checksum[];
-    // Rows of earlier versions have no checksums; what was rendered then has its identity and samples.
-    const tagOf = (file: string): string => checksums[files.indexOf(file)]?.sha256 ?? `${row.identity}-${row.samples}-${files.indexOf(file)}`;
-    return { row, files, tagOf };
+    if (row.state !== 'done' || row.files === '[]') throw new ServerError('not-found', `Frame ${row.number} of this shot is not rendered yet.`);
+    return { batch, row };
   };
   api.get('/batches/:id/frames/:frame/picture', async (request, response) => {
-    const { row, files, tagOf } = await pictureOf(request.params.id, request.params.frame);
+    const { batch, row } = await pictureOf(request.params.id, request.params.frame);
+    const { files, tagOf } = filesOf(context, batch, row);
     const wanted = request.query.file === undefined ? (displayableFile(files) ?? files[0]) : files[Number(request.query.file)];
     if (!wanted)
       throw new ServerError('not-found', `Frame ${row.number} has ${files.length} files, and file ${String(request.query.file)} is none of them.`);
@@ -121,18 +116,8 @@ export function batchRoutes(api: Router, context: ServerContext, runner: Runner)
     else response.sendFile(wanted, { etag: false, cacheControl: false });
   });
   api.get('/batches/:id/frames/:frame/thumb', async (request, response) => {
-    const { files, tagOf } = await pictureOf(request.params.id, request.params.frame);
-    const shown = displayableFile(files);
-    if (!shown) throw new ServerError('not-found', 'This frame has only OpenEXR files, which cannot be shown here; download them.');
-    if (isKnown(request, response, `thumb-${tagOf(shown)}`)) return;
-    const bytes = await sharp(shown)
-      .resize({ width: THUMB_WIDTH })
-      .webp({ quality: 84 })
-      .toBuffer()
-      .catch(() => {
-        throw new ServerError('not-found', 'The file of this frame is missing or damaged. Render it again in the Batch step.');
-      });
-    response.type('image/webp').send(bytes);
+    const { batch, row } = await pictureOf(request.params.id, request.params.frame);
+    await sendThumb(context, request, response, batch, row);
   });
 
   /** Dates down and hours across, of a shot that the sun goes over; one file. */

@@ -2,7 +2,8 @@
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { ServerHere } from '../../../tests/support/serverHere.js';
 import { spin } from '../../../tests/support/spin.js';
-import type { BatchReply, FrameReply, ProjectReply, SetReply } from '../../contract/contract.js';
+import type { BatchReply, FrameReply } from '../../contract/batches.js';
+import type { ProjectReply, SetReply } from '../../contract/contract.js';
 import type { PixelReply } from '../../contract/pixel.js';
 import { parseSet, type SetFile } from '../../core/plan/set.js';
 

@@ -4,7 +4,8 @@ import type { Response } from 'superagent';
 import { afterAll, beforeAll, expect, it, vi } from 'vitest';
 import { ServerHere } from '../../../tests/support/serverHere.js';
 import { spin } from '../../../tests/support/spin.js';
-import type { BatchReply, FrameReply, ProjectReply, SetReply } from '../../contract/contract.js';
+import type { BatchReply, FrameReply } from '../../contract/batches.js';
+import type { ProjectReply, SetReply } from '../../contract/contract.js';
 import type { SetFile } from '../../core/plan/set.js';
 
 const server = new ServerHere();

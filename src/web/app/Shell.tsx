@@ -10,6 +10,7 @@ import { useBatches, useProject } from '../state/queries.js';
 import { usePlanStore } from '../state/planStore.js';
 import { usePreflight } from '../state/preflight.js';
 import { EmptyState } from '../ui/controls.js';
+import { lazily } from '../ui/lazily.js';
 import { type Workspace, WorkspaceContext } from './workspace.js';
 import { useCommands } from './commands.js';
 import { ConnectionBanner } from './ConnectionBanner.js';
@@ -23,6 +24,8 @@ import { fetchSteps, STEPS } from './steps.js';
 import { StepIndex } from './StepIndex.js';
 import { TopLine } from './TopLine.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
+
+const BatchNotices = lazily(() => import('./BatchNotices.js').then((m) => m.BatchNotices));
 
 export default function Shell(): ReactNode {
   const { project: projectParam, set: setParam } = useParams();
@@ -78,6 +81,7 @@ export default function Shell(): ReactNode {
   const { theme, singleKeys } = usePreferences();
   useCommands([
     ...STEPS.map((s, i) => ({ name: LABELS.goTo(s.label), keys: String(i + 1), run: () => void navigate(`${base}/${s.id}`) })),
+    { name: LABELS.goToQueue, run: () => void navigate('/queue') },
     { name: LABELS.goToProjects, run: () => void navigate('/') },
     { name: LABELS.undo, keys: 'Ctrl Z', run: () => plan?.undo() },
     { name: LABELS.redo, keys: 'Ctrl Y', run: () => plan?.redo() },
@@ -138,6 +142,7 @@ export default function Shell(): ReactNode {
             void navigate(`${base}/model`);
           }}
         />
+        {batches.length > 0 && <BatchNotices batches={batches} />}
         <CommandPalette />
         <KeysDialog />
         <main className="flex min-h-0 min-w-0 flex-col">

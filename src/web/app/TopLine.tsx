@@ -1,7 +1,8 @@
 /** Where one is and what is going on: project, set, revision, variant, whether all is saved, and the batch that runs. */
 import { type ReactNode, useEffect } from 'react';
 import { Link, useLocation, useNavigate } from 'react-router';
-import type { BatchReply, ProjectReply, RevisionReply } from '../../contract/contract.js';
+import type { BatchReply } from '../../contract/batches.js';
+import type { ProjectReply, RevisionReply } from '../../contract/contract.js';
 import type { SetFile } from '../../core/plan/set.js';
 import { useConnected } from '../state/events.js';
 import { deleteProject, deleteSet, duplicateProject, duplicateSet, renameProject } from '../state/places.js';

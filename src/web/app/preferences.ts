@@ -27,6 +27,9 @@ export interface Preferences {
   firstFrames: number;
   /** Batches wait for a word once those are done. */
   holdAfterFirst: boolean;
+  /** The browser tells when a batch ends or is held; with a sound where that is wanted too. */
+  notices: boolean;
+  noticeSound: boolean;
   /** Custom keys by the command's name. */
   keys: Record<string, string>;
 }
@@ -42,6 +45,8 @@ const PLAIN: Preferences = {
   seenHints: [],
   firstFrames: DEFAULT_FIRST_FRAMES,
   holdAfterFirst: false,
+  notices: false,
+  noticeSound: false,
   keys: {},
 };
 const listeners = new Set<() => void>();
@@ -62,6 +67,8 @@ function read(): Preferences {
           ? kept.firstFrames
           : DEFAULT_FIRST_FRAMES,
       holdAfterFirst: kept.holdAfterFirst === true,
+      notices: kept.notices === true,
+      noticeSound: kept.noticeSound === true,
       keys: { ...kept.keys },
     };
   } catch {

@@ -27,6 +27,7 @@ export const LABELS = {
   appName: 'Cold Easel',
   frames: (done: number, total: number) => `${done} / ${total} frames`,
   goTo: (label: string) => `Go to ${label}`,
+  goToQueue: 'Open the queue',
   goToProjects: 'Go to projects',
   undo: 'Undo',
   redo: 'Redo',
@@ -81,6 +82,10 @@ export const HELP = {
 
 /** What happened, and what to do. */
 export const MESSAGES = {
+  batchDone: (number: number) => `Batch ${number} is done`,
+  batchHeld: (number: number) => `Batch ${number} is held`,
+  batchCounts: (name: string, done: number, total: number, failed: number) =>
+    `${name}: ${done} of ${total} frames${failed > 0 ? `, ${failed} failed` : ''}.`,
   partsNotInRevision: (letter: string, names: string) => `The set uses parts that are not in revision ${letter}: ${names}.`,
   andMore: (count: number) => ` and ${count} more`,
   noModelAmong: (names: string) => `${names}: no model. Drop a GLB, STEP, IGES, BREP, IFC, 3MF, Collada, USD, OBJ, STL or PLY file.`,

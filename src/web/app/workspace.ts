@@ -1,6 +1,7 @@
 /** What every step works on: project, set, revision, the computed frames, the batches. */
 import { createContext, useContext } from 'react';
-import type { BatchReply, ProjectReply, RevisionReply } from '../../contract/contract.js';
+import type { BatchReply } from '../../contract/batches.js';
+import type { ProjectReply, RevisionReply } from '../../contract/contract.js';
 import type { Frame } from '../../core/frame/frame.js';
 import type { ImportProgress } from '../state/projectEvents.js';
 import type { PreflightState } from '../state/preflight.js';

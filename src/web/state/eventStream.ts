@@ -2,8 +2,8 @@
 
 /** What whoever holds the stream tells its pages. */
 export type FromEvents = { kind: 'event'; data: string } | { kind: 'open' } | { kind: 'closed' };
-/** What a page tells the shared worker: the project that it shows from now on, if any; or that it goes. */
-export type ToEvents = { kind: 'follow'; project: number | null } | { kind: 'bye' };
+/** What a page tells the shared worker: the projects that it shows from now on; or that it goes. */
+export type ToEvents = { kind: 'follow'; projects: readonly number[] } | { kind: 'bye' };
 
 /** Milliseconds after which a stream that was refused is asked for again. */
 const RETRY_MS = 3000;

@@ -7,8 +7,8 @@ type Listener = (data: string) => void;
 const listeners = new Set<Listener>();
 const watchers = new Set<() => void>();
 let connected = true;
-/** Tells whoever holds the stream which project this page shows; null until something listens. */
-let follow: ((project: number | null) => void) | null = null;
+/** Tells whoever holds the stream which projects this page shows; null until something listens. */
+let follow: ((projects: readonly number[]) => void) | null = null;
 
 function setConnected(now: boolean): void {
   if (now === connected) return;
@@ -22,17 +22,17 @@ function hear(message: FromEvents): void {
 }
 
 /** A stream of this page's own, where there is no shared worker. */
-function ownStream(): (project: number | null) => void {
+function ownStream(): (projects: readonly number[]) => void {
   const stream = new EventStream(hear);
-  return (project) => stream.follow(new Set(project === null ? [] : [project]));
+  return (projects) => stream.follow(new Set(projects));
 }
 
-function start(): (project: number | null) => void {
+function start(): (projects: readonly number[]) => void {
   if (follow) return follow;
   if (typeof SharedWorker === 'undefined') return (follow = ownStream());
   const worker = new SharedWorker(new URL('./events.worker.ts', import.meta.url), { type: 'module', name: 'cold-easel-events' });
   const post = (message: ToEvents): void => worker.port.postMessage(message);
-  let last: number | null = null;
+  let last: readonly number[] = [];
   worker.onerror = () => {
     follow = ownStream();
     follow(last);
@@ -40,16 +40,16 @@ function start(): (project: number | null) => void {
   worker.port.onmessage = (e: MessageEvent<FromEvents>) => hear(e.data);
   window.addEventListener('pagehide', () => post({ kind: 'bye' }));
   // A page that comes out of the browser's cache is back.
-  window.addEventListener('pageshow', (e) => e.persisted && post({ kind: 'follow', project: last }));
-  return (follow = (project) => {
-    last = project;
-    post({ kind: 'follow', project });
+  window.addEventListener('pageshow', (e) => e.persisted && post({ kind: 'follow', projects: last }));
+  return (follow = (projects) => {
+    last = projects;
+    post({ kind: 'follow', projects });
   });
 }
 
-/** Hears every event of a project, as text, until the returned function is called. */
-export function listen(project: number, listener: Listener): () => void {
-  start()(project);
+/** Hears every event of these projects, as text, until the returned function is called. */
+export function listen(projects: readonly number[], listener: Listener): () => void {
+  start()(projects);
   listeners.add(listener);
   return () => listeners.delete(listener);
 }

@@ -1,8 +1,8 @@
 /** The shared worker that holds the stream of events for all pages of this browser. */
 import { EventStream, type FromEvents, type ToEvents } from './eventStream.js';
 
-/** Every open page, with the project that it shows. */
-const ports = new Map<MessagePort, number | null>();
+/** Every open page, with the projects that it shows. */
+const ports = new Map<MessagePort, readonly number[]>();
 let state: FromEvents | null = null;
 
 const stream = new EventStream((message) => {
@@ -12,11 +12,11 @@ const stream = new EventStream((message) => {
 
 (self as unknown as { onconnect: (e: MessageEvent) => void }).onconnect = (e) => {
   const [port] = e.ports as [MessagePort];
-  ports.set(port, null);
+  ports.set(port, []);
   port.onmessage = ({ data }: MessageEvent<ToEvents>) => {
     if (data.kind === 'bye') ports.delete(port);
-    else ports.set(port, data.project);
-    stream.follow(new Set([...ports.values()].filter((p) => p !== null)));
+    else ports.set(port, data.projects);
+    stream.follow(new Set([...ports.values()].flat()));
   };
   // Who comes later is told how it stands.
   if (state) port.postMessage(state);

@@ -167,7 +167,7 @@ export function usePlanStore(setId: number | undefined, projectId: number): Plan
 
   useEffect(
     () =>
-      listen(projectId, (data) => {
+      listen([projectId], (data) => {
         const event = eventSchema.parse(JSON.parse(data));
         if (event.type === 'set' && event.setId === setId) saver.hear(event.version);
       }),

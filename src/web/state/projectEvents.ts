@@ -1,7 +1,8 @@
 /** Brings what SWR keeps of a project up to date by the server's events. */
 import { useEffect } from 'react';
 import { type Cache, mutate, useSWRConfig } from 'swr';
-import { type BatchReply, eventSchema, type FrameReply } from '../../contract/contract.js';
+import type { BatchReply, FrameReply } from '../../contract/batches.js';
+import { eventSchema } from '../../contract/contract.js';
 import { listen } from './events.js';
 import { forecastProgressKey } from './forecast.js';
 import { preflightProgressKey } from './preflight.js';
@@ -16,12 +17,39 @@ function update<T>(cache: Cache, key: string, change: (list: T[]) => T[]): void 
   else void mutate<T[]>(key, (list) => list && change(list), { revalidate: false });
 }
 
+/** Lists of batches: of the project, and of all. */
+export const batchLists = (project: number): string[] => [`/batches?project=${project}`, '/batches'];
+
 function putBatch(cache: Cache, batch: BatchReply): void {
-  update<BatchReply>(cache, `/batches?project=${batch.projectId}`, (list) =>
-    list.some((b) => b.id === batch.id) ? list.map((b) => (b.id === batch.id ? batch : b)) : [batch, ...list],
-  );
+  for (const key of batchLists(batch.projectId))
+    if (cache.get(key) !== undefined)
+      update<BatchReply>(cache, key, (list) =>
+        list.some((b) => b.id === batch.id) ? list.map((b) => (b.id === batch.id ? batch : b)) : [batch, ...list],
+      );
   // Whatever got lost on the way, the end of a run is whole.
   if (batch.state !== 'running' && batch.state !== 'queued') void mutate(`/batches/${batch.id}/frames`);
+}
+
+/** Takes a deleted batch out of the lists. */
+function dropBatch(cache: Cache, { projectId, batchId }: { projectId: number; batchId: number }): void {
+  for (const key of batchLists(projectId)) update<BatchReply>(cache, key, (list) => list.filter((b) => b.id !== batchId));
+  void mutate('/batches?deleted');
+}
+
+/** Listens to the batches of several projects for as long as the page is open. */
+export function useBatchEvents(projects: readonly number[]): void {
+  const { cache } = useSWRConfig();
+  const followed = projects.join();
+  useEffect(
+    () =>
+      listen(followed === '' ? [] : followed.split(',').map(Number), (data) => {
+        const event = eventSchema.parse(JSON.parse(data));
+        if (event.type === 'batch') putBatch(cache, event.batch);
+        else if (event.type === 'batchDeleted') dropBatch(cache, event);
+        else if (event.type === 'resync') void mutate(() => true);
+      }),
+    [followed, cache],
+  );
 }
 
 export interface ImportProgress {
@@ -34,9 +62,10 @@ export function useEvents(project: number, onImport: (projectId: number, progres
   const { cache } = useSWRConfig();
   useEffect(
     () =>
-      listen(project, (data) => {
+      listen([project], (data) => {
         const event = eventSchema.parse(JSON.parse(data));
         if (event.type === 'batch') putBatch(cache, event.batch);
+        else if (event.type === 'batchDeleted') dropBatch(cache, event);
         else if (event.type === 'import') onImport(event.projectId, event);
         else if (event.type === 'preflight')
           void mutate(preflightProgressKey(event.setId), { done: event.done, total: event.total }, { revalidate: false });

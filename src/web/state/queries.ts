@@ -1,6 +1,8 @@
 /** What the server holds, as SWR keeps it; see projectEvents.ts for what brings it up to date. */
 import useSWR from 'swr';
-import type { BatchReply, FrameReply, MatchReply, PartReply, ProjectReply } from '../../contract/contract.js';
+import type { ChangesReply } from '../../contract/changes.js';
+import type { BatchReply, FrameReply } from '../../contract/batches.js';
+import type { MatchReply, PartReply, ProjectReply } from '../../contract/contract.js';
 import { get } from './api.js';
 
 export const useProjects = () => useSWR<ProjectReply[], Error>('/projects', get);
@@ -8,6 +10,19 @@ export const useProject = (id: number) => useSWR<ProjectReply, Error>(`/projects
 export const useParts = (revision: number | undefined) => useSWR<PartReply[], Error>(revision ? `/revisions/${revision}/parts` : null, get);
 export const useMatch = (revision: number | undefined) => useSWR<MatchReply, Error>(revision ? `/revisions/${revision}/match` : null, get);
 export const useBatches = (project: number) => useSWR<BatchReply[], Error>(`/batches?project=${project}`, get);
+export const useAllBatches = () => useSWR<BatchReply[], Error>('/batches', get);
+export const useDeletedBatches = () => useSWR<BatchReply[], Error>('/batches?deleted', get);
+/** What a start would render; asked anew when the plan, or what `stamp` tells of its batches, changes. */
+export const useChanges = (set: number, revision: number | undefined, draft: { size: number; samples: number } | null, stamp: string) =>
+  useSWR<ChangesReply, Error>(
+    revision
+      ? `/sets/${set}/changes?revision=${revision}${draft ? `&size=${draft.size}&samples=${draft.samples}` : ''}&v=${encodeURIComponent(stamp)}`
+      : null,
+    get,
+    {
+      keepPreviousData: true,
+    },
+  );
 const FRAMES_PAGE = 2000;
 
 /** All frames of a batch, fetched in pages so that very many of them hold up nobody. */

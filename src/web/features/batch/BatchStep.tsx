@@ -1,17 +1,18 @@
 import type { ReactNode } from 'react';
-import { useNavigate, useSearchParams } from 'react-router';
-import type { BatchReply, FrameReply, VerifyReply } from '../../../contract/contract.js';
+import { Link, useNavigate, useSearchParams } from 'react-router';
+import type { BatchReply, FrameReply } from '../../../contract/batches.js';
 import { pluralize } from '../../../core/base/pluralize.js';
-import { formatRanges } from '../../../core/plan/selection.js';
 import { LineChart } from '../../charts/LineChart.js';
 import { send } from '../../state/api.js';
 import { useBatchForecast, useFrames } from '../../state/queries.js';
 import { toast } from '../../state/toast.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { clock, formatEta, hourOf } from '../../app/format.js';
-import { frameImageUrl } from '../../ui/Thumbnail.js';
-import { type MenuAction, menuOf } from '../../ui/contextMenu.js';
-import { Button, EmptyState, Select, PageHeader } from '../../ui/controls.js';
+import { setPreferences, usePreferences } from '../../app/preferences.js';
+import { Button, Checkbox, EmptyState, Select, PageHeader } from '../../ui/controls.js';
+import { FolderLine } from './FolderLine.js';
+import { FrameGrid } from './FrameGrid.js';
+import { PictureInWork } from './PictureInWork.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
 function Figure({ label, value, unit, note }: { label: string; value: string; unit?: string; note?: string }): ReactNode {
@@ -37,82 +38,6 @@ function hoursNote({ state, remainingRange }: BatchReply): { note?: string } {
   return low === high ? {} : { note: LABELS.fromTo(low, high) };
 }
 
-const CELL_LOOK: Record<FrameReply['state'], string> = {
-  waiting: 'border border-rule',
-  rendering: 'border-2 border-madder',
-  done: '',
-  failed: 'border-2 border-ochre',
-};
-
-/** Why frames failed, once for each reason. */
-function Failures({ frames }: { frames: FrameReply[] }): ReactNode {
-  const byReason = new Map<string, FrameReply[]>();
-  for (const f of frames) {
-    if (f.state !== 'failed') continue;
-    const reason = f.message ?? MESSAGES.noReasonGiven;
-    byReason.set(reason, [...(byReason.get(reason) ?? []), f]);
-  }
-  return [...byReason].map(([reason, failed]) => (
-    <p key={reason} className="mt-1 text-sm text-ochre">
-      <span className="num">{LABELS.failedFrames(formatRanges(failed.map((f) => f.number)))}</span> {reason}
-    </p>
-  ));
-}
-
-function Grid({ batch, frames }: { batch: BatchReply; frames: FrameReply[] }): ReactNode {
-  const navigate = useNavigate();
-  const frameActions = (f: FrameReply): MenuAction[] => [
-    {
-      label: LABELS.openInReview,
-      disabled: f.state !== 'done',
-      run: () => void navigate(`../review?batch=${batch.id}&shot=${encodeURIComponent(f.shot)}&frame=${f.id}`),
-    },
-    { label: LABELS.copyFileName, run: () => void navigator.clipboard.writeText(f.name).catch((e: Error) => toast.error(e.message)) },
-  ];
-  const shots = [...new Set(frames.map((f) => f.shot))];
-  const aspect = batch.size.width / batch.size.height;
-  return (
-    <div className="min-h-0 overflow-auto px-[18px] py-3" data-testid="grid">
-      {shots.map((shot, i) => {
-        const own = frames.filter((f) => f.shot === shot);
-        return (
-          <section key={shot} className="mb-3">
-            <h2 className="mb-1 font-medium">
-              <span className="num mr-2 text-graphite">{String(i + 1).padStart(2, '0')}</span>
-              {own[0]!.shotName}
-              <span className="num ml-3 text-sm text-graphite">
-                {own.filter((f) => f.state === 'done').length} / {own.length}
-              </span>
-            </h2>
-            <div className="flex flex-wrap gap-[2px]">
-              {own.map((f) => (
-                <span
-                  key={f.id}
-                  data-state={f.damage ?? f.state}
-                  title={MESSAGES.frame(
-                    f.number,
-                    f.state,
-                    f.seconds === null ? '' : `, ${f.seconds.toFixed(2)} s`,
-                    f.message ? `: ${f.message}` : '',
-                  )}
-                  onContextMenu={menuOf(f.name, () => frameActions(f))}
-                  className={`block h-[26px] ${f.damage ? CELL_LOOK.failed : CELL_LOOK[f.state]}`}
-                  style={{ width: Math.round(26 * aspect) }}
-                >
-                  {f.state === 'done' && f.damage !== 'missing' && (
-                    <img src={frameImageUrl(batch.id, f, 'thumb')} alt="" loading="lazy" className="h-full w-full object-cover" />
-                  )}
-                </span>
-              ))}
-            </div>
-            <Failures frames={own} />
-          </section>
-        );
-      })}
-    </div>
-  );
-}
-
 function Times({ batch, frames }: { batch: BatchReply; frames: FrameReply[] }): ReactNode {
   const { data: foreseen } = useBatchForecast(batch.forecast ? batch.id : undefined);
   const data = frames.map((f, i) => ({ frame: i + 1, value: f.seconds, other: foreseen?.seconds[f.position] ?? null }));
@@ -121,7 +46,7 @@ function Times({ batch, frames }: { batch: BatchReply; frames: FrameReply[] }): 
       <figcaption className="font-head text-xs font-medium text-graphite">
         {foreseen ? MESSAGES.secondsMeasured : MESSAGES.secondsPerFrameIn}
       </figcaption>
-      <LineChart data={data} height={150} grid />
+      <LineChart data={data} height={110} grid />
     </figure>
   );
 }
@@ -133,6 +58,7 @@ export default function BatchStep(): ReactNode {
   const navigate = useNavigate();
   const batch = batches.find((b) => b.id === Number(query.get('batch'))) ?? batches[0];
   const { data: frames } = useFrames(batch?.id);
+  const { notices: notify, noticeSound: sound } = usePreferences();
   if (!batch) {
     return (
       <>
@@ -148,6 +74,11 @@ export default function BatchStep(): ReactNode {
   const act = (what: 'pause' | 'resume' | 'stop'): void => {
     send<BatchReply>('POST', `/batches/${batch.id}/${what}`).catch((e: Error) => toast.error(e.message));
   };
+  /** Asked in place: a browser that was asked at first sight says no for ever. */
+  const askForNotices = async (on: boolean): Promise<void> => {
+    if (on && typeof Notification !== 'undefined' && (await Notification.requestPermission()) !== 'granted') toast.error(MESSAGES.noNotices);
+    setPreferences({ notices: on });
+  };
   const ask = (what: string): void => {
     send('POST', `/batches/${batch.id}/${what}`).catch((e: Error) => toast.error(e.message));
   };
@@ -155,14 +86,6 @@ export default function BatchStep(): ReactNode {
   const change = (): void => {
     send<BatchReply>('POST', `/batches/${batch.id}/stop`)
       .then(() => navigate(`/p/${project.id}/s/${batch.setId}/shots`))
-      .catch((e: Error) => toast.error(e.message));
-  };
-  /** Reads every finished file and compares it with what was written. */
-  const verify = (): void => {
-    send<VerifyReply>('POST', `/batches/${batch.id}/verify`)
-      .then(({ files, missing, changed }) =>
-        missing + changed === 0 ? toast(MESSAGES.allFilesAreIntact(files)) : toast.error(MESSAGES.ofFilesAreMissing(files, missing, changed)),
-      )
       .catch((e: Error) => toast.error(e.message));
   };
   const open = batch.state === 'running' || batch.state === 'queued';
@@ -195,8 +118,13 @@ export default function BatchStep(): ReactNode {
           </Button>
         )}
         {(open || halted) && <Button onClick={() => act('stop')}>{LABELS.stop}</Button>}
-        {!open && !halted && (
-          <Button primary onClick={() => void navigate(`/p/${project.id}/s/${setId}/review?batch=${batch.id}`)}>
+        {batch.failed > 0 && (
+          <Button onClick={() => ask('retry')} title={HELP.retry}>
+            {LABELS.retry}
+          </Button>
+        )}
+        {batch.done > 0 && (
+          <Button primary={!open && !halted} onClick={() => void navigate(`/p/${project.id}/s/${setId}/review?batch=${batch.id}`)}>
             {LABELS.review}
           </Button>
         )}
@@ -212,6 +140,7 @@ export default function BatchStep(): ReactNode {
           {...hoursNote(batch)}
         />
         <Figure label={LABELS.lastFrame} value={batch.lastFrameSeconds === null ? '–' : batch.lastFrameSeconds.toFixed(2)} unit="s" />
+        {batch.takenOver > 0 && <Figure label={LABELS.takenOver} value={String(batch.takenOver)} />}
         <Figure label={LABELS.failed} value={String(batch.failed)} />
       </div>
       {batch.reason && (
@@ -236,18 +165,16 @@ export default function BatchStep(): ReactNode {
         </p>
       )}
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_330px]">
-        {frames ? <Grid batch={batch} frames={frames} /> : <p className="p-4 text-graphite">{MESSAGES.loading}</p>}
+        {frames ? <FrameGrid batch={batch} frames={frames} /> : <p className="p-4 text-graphite">{MESSAGES.loading}</p>}
         <aside className="flex min-h-0 flex-col gap-3 overflow-auto border-l border-rule bg-chalk">
-          <div className="flex h-[195px] shrink-0 items-center justify-center bg-mount p-3">
-            {latest && (
-              <img src={frameImageUrl(batch.id, latest)} alt={LABELS.frame(latest.shotName, latest.number)} className="max-h-full max-w-full" />
-            )}
-          </div>
+          <PictureInWork batch={batch} latest={latest} />
           <div className="flex flex-col gap-1 px-4">
             {batch.current ? (
               <p className="flex justify-between">
                 <span className="font-medium">{LABELS.frameOfShot(batch.current.shot, batch.current.number)}</span>
-                <span className="num">{Math.floor(batch.current.share * 100)} %</span>
+                <span className="num">
+                  {MESSAGES.samplesOf(batch.current.samples, batch.current.ofSamples)} · {Math.floor(batch.current.share * 100)} %
+                </span>
               </p>
             ) : (
               latest && <p className="font-medium">{LABELS.frame(latest.shotName, latest.number)}</p>
@@ -283,13 +210,14 @@ export default function BatchStep(): ReactNode {
               options={batches.map((b) => ({ value: String(b.id), label: `${b.number} ${b.name}, ${b.state}` }))}
               onValue={(id) => setQuery({ batch: id })}
             />
-            <p className="font-head text-xs font-medium text-graphite">{LABELS.folder}</p>
-            <p className="num break-all text-xs">{batch.folder}</p>
-            {!open && batch.done > 0 && (
-              <Button className="mt-2" title={HELP.readsEveryFinishedFile} onClick={verify}>
-                {LABELS.checkFiles}
-              </Button>
-            )}
+            <FolderLine batch={batch} over={!open} />
+            <div className="mt-2 flex flex-wrap items-center gap-3">
+              <Link to="/queue" className="text-cobalt underline">
+                {LABELS.queue}
+              </Link>
+              <Checkbox label={LABELS.notify} help={HELP.notify} checked={notify} onChecked={(on) => void askForNotices(on)} />
+              {notify && <Checkbox label={LABELS.sound} help={HELP.sound} checked={sound} onChecked={(on) => setPreferences({ noticeSound: on })} />}
+            </div>
           </div>
         </aside>
       </div>

@@ -34,6 +34,17 @@ export const LABELS = {
   workerIdleTime: 'Worker idle time',
   folder: 'Folder',
   checkFiles: 'Check files',
+  openFolder: 'Open folder',
+  copyPath: 'Copy path',
+  report: 'Report',
+  retry: 'Try failed again',
+  takenOver: 'Reused',
+  queue: 'Queue and history',
+  notify: 'Notify when over',
+  sound: 'With a sound',
+  fitPicture: 'Fit render',
+  wholePicture: 'Show pixel by pixel',
+  frameInWork: (shot: string, number: number) => `${shot} ${number}, in work`,
 } satisfies WordTable;
 
 /** What a control does, its unit, range and cost: whole sentences. */
@@ -44,6 +55,12 @@ export const HELP = {
   endsTheSamplingOf: 'Ends the sampling of this still and writes its files. Sampling can continue later.',
   shareOfTheTime: 'Share of the time in which a worker neither traced nor denoised.',
   batch: 'Each batch writes into its own folder.',
+  openFolder: 'Opens the folder in the file manager of the machine that renders.',
+  report: 'Plan, settings, times, failures and checksums of this batch, as a page.',
+  retry: 'Renders the failed frames again, as if they had never been tried.',
+  notify: 'The browser tells when a batch ends or is held, also while another page is shown.',
+  sound: 'Plays a short tone with the notice.',
+  pictureInWork: 'Switches between the whole render and its pixels.',
   readsEveryFinishedFile: 'Reads every finished file and compares it with its checksum.',
 } satisfies WordTable;
 
@@ -60,4 +77,7 @@ export const MESSAGES = {
   lostAFileOr: (count: string) => `${count} lost a file, or one was changed since it was written.`,
   startedWith: (faults: string) => `Started with ${faults}, accepted before the run.`,
   loading: 'Loading …',
+  samplesOf: (taken: number, planned: number) => `${taken} / ${planned}`,
+  pathCopied: 'The path is copied.',
+  noNotices: 'The browser does not allow notices from this page. Allow them in its settings.',
 } satisfies WordTable;

@@ -19,13 +19,14 @@ import { lazily } from '../../ui/lazily.js';
 import { Viewport } from '../../viewport/Viewport.js';
 import { partBounds } from '../../state/partBox.js';
 import { endsIn } from './endsIn.js';
-import { PartTree } from './PartTree.js';
 import { useMaterials } from './useMaterials.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
 const ImportReport = lazily(() => import('./ImportReport.js').then((m) => m.ImportReport));
 const ImportPanel = lazily(() => import('./ImportPanel.js').then((m) => m.ImportPanel));
 const MaterialPanel = lazily(() => import('./MaterialPanel.js').then((m) => m.MaterialPanel));
+// Its rows wait for the parts of the model anyway.
+const PartTree = lazily(() => import('./PartTree.js').then((m) => m.PartTree));
 const RulesBar = lazily(() => import('./RulesBar.js').then((m) => m.RulesBar));
 const VariantBar = lazily(() => import('./VariantBar.js').then((m) => m.VariantBar));
 const TransformPanel = lazily(() => import('./TransformPanel.js').then((m) => m.TransformPanel));

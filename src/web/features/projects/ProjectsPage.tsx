@@ -42,7 +42,10 @@ export function ProjectsPage(): ReactNode {
       <ModelDrop says={APP_MESSAGES.dropMakesProject} onModel={makeOf} />
       <header className="flex h-11 shrink-0 items-center gap-2 border-b border-rule bg-chalk pl-4 font-semibold">
         <Logo /> {LABELS.coldEasel}
-        <Link to="/access" className="ml-auto px-4 font-normal text-graphite underline">
+        <Link to="/queue" className="ml-auto px-4 font-normal text-graphite underline">
+          {LABELS.queue}
+        </Link>
+        <Link to="/access" className="px-4 font-normal text-graphite underline">
           {LABELS.access}
         </Link>
       </header>

@@ -4,6 +4,7 @@ import type { WordTable } from '../../wordTable.js';
 /** Names of things and actions: one to four words. */
 export const LABELS = {
   coldEasel: 'Cold Easel',
+  queue: 'Queue',
   access: 'Access',
   projects: 'Projects',
   newProject: 'New project',

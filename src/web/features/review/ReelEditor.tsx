@@ -1,7 +1,7 @@
 /** A reel of the set, made of this batch's pictures. */
 import { type ReactNode, useState } from 'react';
 import { mutate } from 'swr';
-import type { BatchReply, ClipReply } from '../../../contract/contract.js';
+import type { BatchReply, ClipReply } from '../../../contract/batches.js';
 import { MOVIE_BACKGROUND } from '../../../core/movie/clip.js';
 import type { Reel } from '../../../core/plan/reel.js';
 import { send } from '../../state/api.js';

@@ -3,7 +3,7 @@ import { Copy, Download } from 'lucide-react';
 import { type ReactNode, useEffect, useMemo, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { mutate } from 'swr';
-import type { BatchReply, ClipReply, FrameReply } from '../../../contract/contract.js';
+import type { BatchReply, ClipReply, FrameReply } from '../../../contract/batches.js';
 import { MOVIE_BACKGROUND } from '../../../core/movie/clip.js';
 import { shotIdOfOutput } from '../../../core/frame/frame.js';
 import { frameStride } from '../../../core/plan/selection.js';
@@ -18,6 +18,7 @@ import { Button, EmptyState, PLAIN_BUTTON, Select, PageHeader } from '../../ui/c
 import { PixelAnswer, PixelMark, placeOf, useAskedPixel } from '../../preview/AskedPixel.js';
 import { copyPicture } from '../../ui/copyPicture.js';
 import { frameImageUrl } from '../../ui/Thumbnail.js';
+import { Decision } from './Decision.js';
 import { MovieBackdrop } from './MovieBackdrop.js';
 import { ReelEditor } from './ReelEditor.js';
 import { Timeline, usePlay, useStepping } from '../../ui/Timeline.js';
@@ -152,7 +153,8 @@ function FrameViewer({ batch, shot, frames, base }: { batch: BatchReply; shot: s
           </Button>
         )}
         {moving && loaded < frames.length && <p className="num text-sm text-graphite">{LABELS.loading(loaded, frames.length)}</p>}
-        <span className="ml-auto flex gap-3">
+        <Decision batch={batch.id} frame={frame} />
+        <span className="ml-auto flex flex-wrap gap-3">
           <Button onClick={copy} title={HELP.copy}>
             <Copy size={16} aria-hidden /> {LABELS.copy}
           </Button>

@@ -28,6 +28,12 @@ export const LABELS = {
   batch: 'Batch',
   revision: (number: number, name: string, revision: string) => `${number} ${name}, revision ${revision}`,
   reels: 'Reels',
+  decision: 'Decision',
+  accept: 'Accept',
+  acceptRender: 'Accept this render',
+  accepted: 'Accepted',
+  redo: 'Ask for redo',
+  redoAsked: 'Redo asked',
 } satisfies WordTable;
 
 /** What a control does, its unit, range and cost: whole sentences. */
@@ -37,6 +43,8 @@ export const HELP = {
   continuesFromWhereSampling: 'Continues from where sampling stopped; this render is replaced when it is done.',
   datesDownAndHours: 'Dates down and hours across, in one file that any browser opens.',
   noRenderIsFinished: 'No render is finished yet.',
+  accept: 'Accepts this render: the choice “not accepted” leaves it out of the next batch. Key A.',
+  redo: 'Marks this render to be done again. Key D.',
   batch: 'The batch whose renders are shown.',
   movieBackdrop: 'Colour behind the subject in the movie, which cannot be clear, as #rrggbb. The stills stay clear.',
 } satisfies WordTable;

@@ -2,10 +2,12 @@
 import type { ReactNode } from 'react';
 import { ListFilter } from 'lucide-react';
 import { Popover } from 'radix-ui';
+import type { ChangesReply } from '../../../contract/changes.js';
 import type { Frame } from '../../../core/frame/frame.js';
 import { ALL_FRAMES, formatSelections, parseSelections, selectPlannedFrames } from '../../../core/plan/selection.js';
 import type { Shot } from '../../../core/shots/kinds.js';
 import { Button, TextField } from '../../ui/controls.js';
+import { ChangesSummary, useSelectionWords, WordButtons } from './FrameChanges.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
 export interface RenderFramesProps {
@@ -14,21 +16,25 @@ export interface RenderFramesProps {
   /** The selection, as core/plan/selection.ts reads it. */
   value: string;
   onValue: (select: string) => void;
+  /** What became of the frames so far; undefined until it is known. */
+  changes: ChangesReply | undefined;
 }
 
+type Words = ReturnType<typeof useSelectionWords>;
+
 /** Frames that a selection chooses; none where the plan has changed under it. */
-function countOf(frames: Frame[], select: string): number {
+function countOf(frames: Frame[], select: string, words: Words): number {
   try {
-    return selectPlannedFrames(frames, select).length;
+    return selectPlannedFrames(frames, select, words).length;
   } catch {
     return 0;
   }
 }
 
 /** What is wrong with a selection, or null. */
-function selectionProblem(frames: Frame[], select: string): string | null {
+function selectionProblem(frames: Frame[], select: string, words: Words): string | null {
   try {
-    selectPlannedFrames(frames, select);
+    selectPlannedFrames(frames, select, words);
     return null;
   } catch (e) {
     return (e as Error).message;
@@ -36,14 +42,14 @@ function selectionProblem(frames: Frame[], select: string): string | null {
 }
 
 /** A field for each shot; one that says what the others say has no selection of its own. */
-function SelectionsByShot({ shots, frames, value, onValue }: RenderFramesProps): ReactNode {
+function SelectionsByShot({ shots, frames, value, onValue, words }: RenderFramesProps & { words: Words }): ReactNode {
   const { others, shots: own } = parseSelections(value);
   const put = (shot: string, typed: string): string | null => {
     const next = new Map(own);
     if (typed.trim() === '' || typed.trim() === others) next.delete(shot);
     else next.set(shot, typed.trim());
     const select = formatSelections({ others, shots: next });
-    const problem = selectionProblem(frames, select);
+    const problem = selectionProblem(frames, select, words);
     if (!problem) onValue(select);
     return problem;
   };
@@ -71,17 +77,18 @@ function SelectionsByShot({ shots, frames, value, onValue }: RenderFramesProps):
 }
 
 export function RenderFramesField(props: RenderFramesProps): ReactNode {
-  const { frames, value, onValue } = props;
+  const { frames, value, onValue, changes } = props;
+  const words = useSelectionWords(changes);
   return (
     <div className="flex items-end gap-1">
       <TextField
-        label={value === ALL_FRAMES ? LABELS.renderFrames : MESSAGES.renderFramesOf(countOf(frames, value), frames.length)}
+        label={value === ALL_FRAMES ? LABELS.renderFrames : MESSAGES.renderFramesOf(countOf(frames, value, words), frames.length)}
         help={HELP.all}
         mono
         value={value}
         onValue={(typed) => {
           const select = typed.trim() || ALL_FRAMES;
-          const problem = selectionProblem(frames, select);
+          const problem = selectionProblem(frames, select, words);
           if (!problem) onValue(select);
           return problem;
         }}
@@ -91,8 +98,14 @@ export function RenderFramesField(props: RenderFramesProps): ReactNode {
           <ListFilter size={16} aria-hidden />
         </Popover.Trigger>
         <Popover.Portal>
-          <Popover.Content align="end" sideOffset={4} className="z-40 flex w-80 flex-col gap-3 border border-graphite bg-chalk p-3">
-            <SelectionsByShot {...props} />
+          <Popover.Content align="end" sideOffset={4} className="z-40 flex w-96 flex-col gap-3 border border-graphite bg-chalk p-3">
+            {changes && (
+              <>
+                <ChangesSummary changes={changes} />
+                <WordButtons changes={changes} onWord={onValue} />
+              </>
+            )}
+            <SelectionsByShot {...props} words={words} />
           </Popover.Content>
         </Popover.Portal>
       </Popover.Root>

@@ -30,6 +30,9 @@ import { ShotBar } from './ShotBar.js';
 import { ShotEditor } from './ShotEditor.js';
 import { ShotTable } from './ShotTable.js';
 import { type EditShots, shotActions } from './shotActions.js';
+import { ChangesSummary, useFrameChanges } from './FrameChanges.js';
+import { PLAIN_START } from './startOptions.js';
+import { StartOptionsMenu } from './StartOptionsMenu.js';
 import { LABELS as START_LABELS } from './startWords.js';
 import { type ShotSelection, useShotSelection } from './useShotSelection.js';
 import { useStartBatch } from './useStartBatch.js';
@@ -165,7 +168,9 @@ export default function ShotsStep(): ReactNode {
   const [wanted, setWanted] = useState(ALL_FRAMES);
   const selection = useShotSelection(file.shots);
   const add = useAddShot(selection.edit);
-  const { starting, start, question } = useStartBatch(wanted);
+  const [options, setOptions] = useState(PLAIN_START);
+  const { starting, start, question } = useStartBatch(wanted, options);
+  const changes = useFrameChanges(options);
   const framesOf = useMemo(() => groupFrames(file, frames), [file, frames]);
   const forecast = useForecastOf(wanted, setWanted);
   const ready = revision !== undefined && file.views.length > 0;
@@ -191,17 +196,23 @@ export default function ShotsStep(): ReactNode {
     <ForecastContext value={forecast}>
       <PageHeader title={LABELS.shots} facts={planFacts(file, frames, framesOf)}>
         <div className="w-48">
-          <RenderFramesField shots={file.shots} frames={frames} value={wanted} onValue={setWanted} />
+          <RenderFramesField shots={file.shots} frames={frames} value={wanted} onValue={setWanted} changes={changes} />
         </div>
         <ReelMenu className={PLAIN_BUTTON} />
         <NewSetMenu className={PLAIN_BUTTON} onMade={openSet} />
         <SeveralBatchesMenu className={PLAIN_BUTTON} select={wanted === ALL_FRAMES ? undefined : wanted} />
         <SetFileMenu setId={setId} project={project} revision={revision.id} onImported={openSet} />
+        <StartOptionsMenu options={options} onOptions={setOptions} />
         <Button primary disabled={starting || frames.length === 0} onClick={() => void start()} title={LABELS.ctrlEnter}>
-          {starting ? START_LABELS.checking : START_LABELS.startBatch}
+          {starting ? START_LABELS.checking : options.draft ? START_LABELS.startDraft : START_LABELS.startBatch}
         </Button>
         {question}
       </PageHeader>
+      {changes && changes.takenOver > 0 && (
+        <div className="shrink-0 border-b border-rule px-[18px] py-1" data-testid="changes">
+          <ChangesSummary changes={changes} />
+        </div>
+      )}
       <FormatSheetBar />
       <ShotBars selection={selection} onAdd={add} />
       {planProblem && (

@@ -2,7 +2,7 @@
 import { type ReactNode, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { mutate } from 'swr';
-import type { BatchReply } from '../../../contract/contract.js';
+import type { BatchReply } from '../../../contract/batches.js';
 import { ALL_FRAMES } from '../../../core/plan/selection.js';
 import { usePreferences } from '../../app/preferences.js';
 import { useWorkspace } from '../../app/workspace.js';
@@ -10,6 +10,7 @@ import { send } from '../../state/api.js';
 import { toastProblem } from '../../state/toastProblem.js';
 import { lazily } from '../../ui/lazily.js';
 import { openFaults } from './openFaults.js';
+import { PLAIN_START, startBody, type StartOptions } from './startOptions.js';
 
 const StartDialog = lazily(() => import('./StartDialog.js').then((m) => m.StartDialog));
 
@@ -21,14 +22,19 @@ export interface BatchStart {
   question: ReactNode;
 }
 
-/** @param select frames to render, as the field of that name says it. */
-export function useStartBatch(select: string): BatchStart {
+/**
+ * @param select frames to render, as the field of that name says it.
+ * @param options how they are rendered.
+ */
+export function useStartBatch(select: string, options: StartOptions = PLAIN_START): BatchStart {
   const { project, setId, revision, plan } = useWorkspace();
   const navigate = useNavigate();
   const [starting, setStarting] = useState(false);
   const [faults, setFaults] = useState<string[] | null>(null);
   const latest = useRef(select);
   latest.current = select;
+  const latestOptions = useRef(options);
+  latestOptions.current = options;
   const { firstFrames, holdAfterFirst } = usePreferences();
   const base = `/p/${project.id}/s/${setId}`;
   const attempt = async (act: (revision: number) => Promise<void>): Promise<void> => {
@@ -50,6 +56,7 @@ export function useStartBatch(select: string): BatchStart {
       firstFrames,
       ...(holdAfterFirst && { holdAfterFirst }),
       ...(acceptedFaults.length > 0 && { acceptedFaults }),
+      ...startBody(latestOptions.current),
     });
     await mutate(`/batches?project=${project.id}`);
     await navigate(`${base}/batch?batch=${batch.id}`);

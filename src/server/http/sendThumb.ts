@@ -1,0 +1,46 @@
+/** A finished frame as a small picture. */
+import type { Request, Response } from 'express';
+import sharp from 'sharp';
+import { displayableFile } from '../batches/clips.js';
+import type { Checksum } from '../batches/renderRow.js';
+import type { ServerContext } from '../context.js';
+import type { Batch, BatchFrame } from '../db/models.js';
+import { ServerError } from '../errors.js';
+import { isKnown } from './caching.js';
+
+export const THUMB_WIDTH = 160;
+
+/** Files of a finished frame, and what tells each from what it was before. */
+export function filesOf(
+  { store }: ServerContext,
+  batch: Pick<Batch, 'folder'>,
+  row: BatchFrame,
+): { files: string[]; tagOf: (file: string) => string } {
+  const files = (JSON.parse(row.files) as string[]).map((n) => store.picture(batch.folder, n));
+  const checksums = JSON.parse(row.checksums ?? '[]') as Checksum[];
+  // Rows of earlier versions have no checksums; what was rendered then has its identity and samples.
+  const tagOf = (file: string): string => checksums[files.indexOf(file)]?.sha256 ?? `${row.identity}-${row.samples}-${files.indexOf(file)}`;
+  return { files, tagOf };
+}
+
+/** Throws ServerError 'not-found' where its files cannot be shown. */
+export async function sendThumb(
+  context: ServerContext,
+  request: Request,
+  response: Response,
+  batch: Pick<Batch, 'folder'>,
+  row: BatchFrame,
+): Promise<void> {
+  const { files, tagOf } = filesOf(context, batch, row);
+  const shown = displayableFile(files);
+  if (!shown) throw new ServerError('not-found', 'This frame has only OpenEXR files, which cannot be shown here; download them.');
+  if (isKnown(request, response, `thumb-${tagOf(shown)}`)) return;
+  const bytes = await sharp(shown)
+    .resize({ width: THUMB_WIDTH })
+    .webp({ quality: 84 })
+    .toBuffer()
+    .catch(() => {
+      throw new ServerError('not-found', 'The file of this frame is missing or damaged. Render it again in the Batch step.');
+    });
+  response.type('image/webp').send(bytes);
+}

@@ -1,0 +1,48 @@
+/** The frame in work as its tiles come, else the one that was finished last; fitted, or pixel by pixel. */
+import { type ReactNode, useEffect, useState } from 'react';
+import type { BatchReply, FrameReply } from '../../../contract/batches.js';
+import { frameImageUrl } from '../../ui/Thumbnail.js';
+import { HELP, LABELS } from './words.js';
+
+/** Milliseconds from one look at the film to the next. */
+const LOOK_MS = 1000;
+const FITTED_WIDTH = 640;
+
+export function PictureInWork({ batch, latest }: { batch: BatchReply; latest: FrameReply | undefined }): ReactNode {
+  const { current } = batch;
+  const [look, setLook] = useState(0);
+  const [whole, setWhole] = useState(false);
+  /** The frame whose picture came last: before that, and once it is done, the finished one stays. */
+  const [shown, setShown] = useState<number | null>(null);
+  useEffect(() => {
+    if (!current) return;
+    const timer = setInterval(() => setLook((n) => n + 1), LOOK_MS);
+    return () => clearInterval(timer);
+  }, [current?.id]);
+  const fit = whole ? 'max-w-none' : 'max-h-full max-w-full';
+  const width = whole ? batch.size.width : FITTED_WIDTH;
+  const inWork = current !== null && shown === current.id;
+  if (!current && !latest) return <div className="h-[195px] shrink-0 bg-mount" />;
+  return (
+    <button
+      type="button"
+      aria-label={whole ? LABELS.fitPicture : LABELS.wholePicture}
+      title={HELP.pictureInWork}
+      onClick={() => setWhole(!whole)}
+      className={`flex h-[195px] shrink-0 overflow-auto bg-mount p-3 ${whole ? 'items-start justify-start' : 'items-center justify-center'}`}
+    >
+      {current && (
+        <img
+          src={`/api/batches/${batch.id}/frames/${current.id}/progress.webp?width=${width}&v=${look}`}
+          alt={inWork ? LABELS.frameInWork(current.shot, current.number) : ''}
+          data-testid="in-work"
+          onLoad={() => setShown(current.id)}
+          // It was done before it was looked at.
+          onError={() => setShown(null)}
+          className={inWork ? fit : 'hidden'}
+        />
+      )}
+      {!inWork && latest && <img src={frameImageUrl(batch.id, latest)} alt={LABELS.frame(latest.shotName, latest.number)} className={fit} />}
+    </button>
+  );
+}
