@@ -41,7 +41,10 @@ async function respond(path: string, init?: RequestInit): Promise<Response> {
   return response.ok ? response : refuse(response);
 }
 
-const ask = async <T>(path: string, init?: RequestInit): Promise<T> => (await (await respond(path, init)).json()) as T;
+const ask = async <T>(path: string, init?: RequestInit): Promise<T> => {
+  const response = await respond(path, init);
+  return (response.status === 204 ? undefined : await response.json()) as T;
+};
 
 /** A reply that is no JSON. */
 export async function requestBlob(path: string, signal: AbortSignal): Promise<{ blob: Blob; headers: Headers }> {

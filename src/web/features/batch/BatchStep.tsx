@@ -125,7 +125,7 @@ export default function BatchStep(): ReactNode {
         )}
         {batch.done > 0 && (
           <Button primary={!open && !halted} onClick={() => void navigate(`/p/${project.id}/s/${setId}/review?batch=${batch.id}`)}>
-            {LABELS.review}
+            {open || halted ? LABELS.reviewSoFar : LABELS.review}
           </Button>
         )}
       </PageHeader>
@@ -172,12 +172,16 @@ export default function BatchStep(): ReactNode {
             {batch.current ? (
               <p className="flex justify-between">
                 <span className="font-medium">{LABELS.frameOfShot(batch.current.shot, batch.current.number)}</span>
-                <span className="num">
-                  {MESSAGES.samplesOf(batch.current.samples, batch.current.ofSamples)} · {Math.floor(batch.current.share * 100)} %
-                </span>
+                <span className="num">{Math.floor(batch.current.share * 100)} %</span>
               </p>
             ) : (
               latest && <p className="font-medium">{LABELS.frame(latest.shotName, latest.number)}</p>
+            )}
+            {batch.current && (
+              <p className="flex justify-between text-graphite">
+                <span>{LABELS.samples}</span>
+                <span className="num">{MESSAGES.samplesOf(batch.current.samples, batch.current.ofSamples)}</span>
+              </p>
             )}
             {batch.current?.still && (
               <Button

@@ -33,7 +33,7 @@ export function HistoryRow({ batch, project }: { batch: BatchReply; project: str
   const navigate = useNavigate();
   const [shown, setShown] = useState(false);
   const [deleting, setDeleting] = useState(false);
-  const { number, name, size, quality, samples, draft, created, done, failed } = batch;
+  const { number, name, size, quality, samples, created, done, failed } = batch;
   const address = `/p/${batch.projectId}/s/${batch.setId}/batch?batch=${batch.id}`;
   const actions: MenuAction[] = [
     { label: LABELS.planAgain, run: () => attempt(planAgain(batch).then((set) => navigate(`/p/${batch.projectId}/s/${set.id}/shots`))) },
@@ -52,7 +52,6 @@ export function HistoryRow({ batch, project }: { batch: BatchReply; project: str
           <Link to={address} className="block truncate font-medium">
             <span className="num mr-2 text-graphite">{number}</span>
             {name}
-            {draft && <span className="ml-2 border border-rule px-1 text-xs text-graphite">{LABELS.draft}</span>}
           </Link>
           <span className="block truncate text-sm text-graphite">{MESSAGES.revisionOf(project, batch.revision)}</span>
         </div>

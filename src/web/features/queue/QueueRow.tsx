@@ -22,7 +22,7 @@ export function progressOf({ done, total, takenOver, failed, state, remaining }:
 
 export function QueueRow({ batch, project }: { batch: BatchReply; project: string }): ReactNode {
   const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition } = useSortable({ id: batch.id });
-  const { number, name, state, priority, total, done, reason, draft } = batch;
+  const { number, name, state, priority, total, done, reason } = batch;
   const open = state === 'running' || state === 'queued';
   const place = (to: Parameters<typeof placeBatch>[1]): void => attempt(placeBatch(batch, to));
   return (
@@ -46,7 +46,6 @@ export function QueueRow({ batch, project }: { batch: BatchReply; project: strin
         <Link to={`/p/${batch.projectId}/s/${batch.setId}/batch?batch=${batch.id}`} className="block truncate font-medium">
           <span className="num mr-2 text-graphite">{number}</span>
           {name}
-          {draft && <span className="ml-2 border border-rule px-1 text-xs text-graphite">{LABELS.draft}</span>}
         </Link>
         <span className="block truncate text-sm text-graphite">{MESSAGES.revisionOf(project, batch.revision)}</span>
         {reason && <span className="block text-sm text-ochre">{reason}</span>}

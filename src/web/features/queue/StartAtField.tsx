@@ -33,6 +33,7 @@ export function StartAtField({ value, onValue }: { value: string | null; onValue
         <button
           id={id}
           type="button"
+          aria-label={LABELS.startAtOnce}
           title={HELP.startAt}
           className="block h-7 w-full border-b border-graphite text-left"
           onClick={() => setAsked(true)}

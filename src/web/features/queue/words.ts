@@ -10,15 +10,13 @@ export const LABELS = {
   startCount: (count: string) => `Start ${count}`,
   cancel: 'Cancel',
   drag: (number: number) => `Move batch ${number}`,
-  batch: 'Batch',
-  set: 'Set',
-  progress: 'Progress',
   priority: 'Priority',
   ahead: 'Ahead of others',
   inTurn: 'In turn',
   last: 'After all others',
   startAt: 'Start at',
   atOnce: 'at once',
+  startAtOnce: 'Start at: at once',
   pause: 'Pause',
   resume: 'Resume',
   stop: 'Stop',
@@ -33,14 +31,8 @@ export const LABELS = {
   restoreOne: (number: number) => `Restore batch ${number}`,
   openBatch: (number: number) => `Batch ${number}`,
   revision: 'Revision',
-  variant: 'Variant',
-  asPlanned: 'as planned',
   choose: (set: string) => `Start ${set}`,
   deletedBatches: (count: number) => `Deleted batches (${count})`,
-  draft: 'draft',
-  when: 'Started',
-  frames: 'Frames',
-  settings: 'Settings',
 } satisfies WordTable;
 
 /** What a control does, its unit, range and cost: whole sentences. */
@@ -54,7 +46,6 @@ export const HELP = {
   renderAgain: 'Renders all frames of the same plan again.',
   choose: 'Starts a batch of this set.',
   revision: 'Revision of the model that is rendered.',
-  variant: 'Variant in which the set is rendered.',
 } satisfies WordTable;
 
 /** What happened, and what to do. */
