@@ -16,6 +16,7 @@ describe('the configuration', () => {
       trashDays: 30,
       thumbnailSamples: 12,
       demo: false,
+      hook: null,
     });
   });
 
@@ -58,5 +59,23 @@ describe('the configuration', () => {
     ['10.1.2.3', false],
   ])('%s is loopback: %s', (address, own) => {
     expect(isLoopback(address)).toBe(own);
+  });
+});
+
+describe('the hook', () => {
+  const hookOf = (hook: string, hosts = '') => readConfig({ COLD_EASEL_HOOK: hook, COLD_EASEL_HOOK_HOSTS: hosts }, '/').hook;
+
+  it('is a command line, an address of this machine, or one of a host that is named', () => {
+    for (const hook of ['notify-team --quiet', 'http://localhost:8080/done', 'http://127.0.0.1/', 'http://[::1]:9/x'])
+      expect(hookOf(hook)).toBe(hook);
+    expect(hookOf('https://build.studio.local/done', 'build.studio.local')).toBe('https://build.studio.local/done');
+  });
+
+  it.each(['http://192.0.2.7/done', 'https://build.studio.local/', 'http://localhost.example/'])('is refused at %s', (hook) => {
+    expect(() => hookOf(hook)).toThrow('is another machine. Name it in COLD_EASEL_HOOK_HOSTS');
+  });
+
+  it('is refused where it is no address', () => {
+    expect(() => hookOf('http://')).toThrow('give an address such as');
   });
 });

@@ -8,20 +8,24 @@ const GB = 2 ** 30;
 const whole = (least: number, most: number, standard: number) => z.coerce.number().int().min(least).max(most).default(standard);
 const HOST_NAME = /^(?=.{1,253}$)[a-z0-9]([a-z0-9.-]*[a-z0-9])?$/i;
 
+const hostNames = z
+  .string()
+  .default('')
+  .transform((text) =>
+    text
+      .split(',')
+      .map((n) => n.trim().toLowerCase())
+      .filter((n) => n !== ''),
+  )
+  .refine((names) => names.every((n) => HOST_NAME.test(n)), 'give host names separated by commas, without "http://", port or path.');
+
 const environment = z.object({
   PORT: whole(0, 65_535, 4870),
   COLD_EASEL_DATA: z.string().min(1).optional(),
   COLD_EASEL_ADDRESS: z.union([z.ipv4(), z.ipv6(), z.literal('localhost')], 'give an IP address such as 127.0.0.1 or 0.0.0.0.').default('127.0.0.1'),
-  COLD_EASEL_HOSTS: z
-    .string()
-    .default('')
-    .transform((text) =>
-      text
-        .split(',')
-        .map((n) => n.trim().toLowerCase())
-        .filter((n) => n !== ''),
-    )
-    .refine((names) => names.every((n) => HOST_NAME.test(n)), 'give host names separated by commas, without "http://", port or path.'),
+  COLD_EASEL_HOSTS: hostNames,
+  COLD_EASEL_HOOK: z.string().max(2000).optional(),
+  COLD_EASEL_HOOK_HOSTS: hostNames,
   COLD_EASEL_LOG: z.enum(['error', 'warn', 'info', 'debug', 'silent']).default('info'),
   COLD_EASEL_WORKERS: z.coerce.number().int().min(1).max(256).optional(),
   COLD_EASEL_PASSPHRASE: z.string().min(12, 'a passphrase has at least 12 characters.').max(1000).optional(),
@@ -60,6 +64,20 @@ export interface ServerConfig {
   /** Samples a pixel of thumbnails; half of that in strips. */
   thumbnailSamples: number;
   demo: boolean;
+  /** Called with the report of each batch that ends: an address, or a command line; null for nothing. */
+  hook: string | null;
+}
+
+/** Whether the hook is an address, not a command line. */
+export const isHookAddress = (hook: string): boolean => /^https?:\/\//i.test(hook);
+
+/** Throws an Error where the hook is an address of a host that is not allowed. */
+function checkHook(hook: string, hosts: readonly string[]): void {
+  if (!isHookAddress(hook)) return;
+  if (!URL.canParse(hook)) throw new Error(`COLD_EASEL_HOOK=${hook}: give an address such as http://localhost:8080/done, or a command line.`);
+  const host = new URL(hook).hostname.toLowerCase().replace(/^\[|\]$/g, '');
+  if (isLoopback(host) || hosts.includes(host)) return;
+  throw new Error(`COLD_EASEL_HOOK=${hook}: "${host}" is another machine. Name it in COLD_EASEL_HOOK_HOSTS to allow reports to be sent there.`);
 }
 
 /**
@@ -75,6 +93,7 @@ export function readConfig(env: Readonly<Record<string, string | undefined>>, ro
   if (!result.success)
     throw new Error(result.error.issues.map((i) => `${String(i.path[0])}=${String(given[String(i.path[0])])}: ${i.message}`).join('\n'));
   const e = result.data;
+  if (e.COLD_EASEL_HOOK !== undefined) checkHook(e.COLD_EASEL_HOOK, e.COLD_EASEL_HOOK_HOSTS);
   return {
     data: path.resolve(e.COLD_EASEL_DATA ?? path.join(root, 'data')),
     port: e.PORT,
@@ -90,6 +109,7 @@ export function readConfig(env: Readonly<Record<string, string | undefined>>, ro
     trashDays: e.COLD_EASEL_TRASH_DAYS,
     thumbnailSamples: e.COLD_EASEL_THUMBNAIL_SAMPLES,
     demo: Boolean(e.COLD_EASEL_DEMO),
+    hook: e.COLD_EASEL_HOOK ?? null,
   };
 }
 

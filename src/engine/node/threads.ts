@@ -5,7 +5,8 @@ import type { FromWorker, Thread } from '../scheduler/messages.js';
 import { Pool } from '../scheduler/pool.js';
 import { distFile, loadKernelModule } from './assets.js';
 
-function startThread(module: WebAssembly.Module): Thread {
+/** A tracing thread of this process. */
+export function startThread(module: WebAssembly.Module): Thread {
   const worker = new Worker(distFile('tile-worker.mjs'), { workerData: { module } });
   let closing = false;
   return {
@@ -22,12 +23,13 @@ function startThread(module: WebAssembly.Module): Thread {
   };
 }
 
-/** A pool with one thread a core, unless told otherwise. */
-export function startPool(threads = availableParallelism(), tileSize = 32): Pool {
+/** A pool with one thread a core, unless told otherwise. One that breaks down or hangs is replaced. @param hangMs as in CrewOptions. */
+export function startPool(threads = availableParallelism(), tileSize = 32, hangMs?: number): Pool {
   const module = loadKernelModule();
   return new Pool(
     module,
     Array.from({ length: Math.max(1, threads) }, () => startThread(module)),
     tileSize,
+    { restart: () => startThread(module), ...(hangMs !== undefined && { hangMs }) },
   );
 }

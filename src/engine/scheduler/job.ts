@@ -79,6 +79,10 @@ export interface RenderJob {
   /** Of `busy`, what went into samples. */
   traced: number;
   ended: boolean;
+  /** Workers that ended while they worked at it. */
+  losses: number;
+  /** It is begun anew once no worker writes for it any more. */
+  restart: boolean;
   /** Takes the listeners off the signals, which outlive many jobs. */
   unhook?: () => void;
 }
@@ -98,5 +102,13 @@ export class AbortedError extends Error {
   constructor() {
     super('The render was stopped.');
     this.name = 'AbortedError';
+  }
+}
+
+/** A frame was given up since workers ended of it: another try would cost more of them. */
+export class DeadlyFrameError extends Error {
+  constructor(losses: number) {
+    super(`${losses} workers ended while they rendered this frame, so it was given up. Render it smaller, or simplify what it shows.`);
+    this.name = 'DeadlyFrameError';
   }
 }

@@ -7,7 +7,7 @@ import { resolveSteps, tilesOfRegion, unionRegion } from '../sampling/renderStep
 import { baseSamples } from '../upload/filmLayout.js';
 import { viewsOf, writeF32 } from '../upload/memoryViews.js';
 import type { LinearRender, RenderJob, RenderOptions } from './job.js';
-import type { FrameMessage } from './messages.js';
+import type { FrameMessage, TaskMessage } from './messages.js';
 import type { LoadedScene } from './sceneCache.js';
 
 /** A job that waits for its turn. */
@@ -41,11 +41,13 @@ export function createJob(
     busy: 0,
     traced: 0,
     ended: false,
+    losses: 0,
+    restart: false,
   };
 }
 
-/** What each worker must know of a job that has its memory. */
-export function frameMessages(job: RenderJob, workers: number): FrameMessage[] {
+/** What the worker in that place must know of a job that has its memory. */
+export function frameMessage(job: RenderJob, place: number): FrameMessage {
   const { frame, scene, planes } = job;
   const lines = job.lines && {
     segments: segmentsOf(scene.host.data, frame),
@@ -53,7 +55,7 @@ export function frameMessages(job: RenderJob, workers: number): FrameMessage[] {
     camera: frame.camera,
     width: frame.lines?.width ?? 1.2,
   };
-  return Array.from({ length: workers }, (_, i) => ({
+  return {
     type: 'frame',
     job: job.id,
     scene: scene.id,
@@ -62,9 +64,14 @@ export function frameMessages(job: RenderJob, workers: number): FrameMessage[] {
     stride: job.stride,
     film: job.film!,
     out: job.out!,
-    planes: planes && { memory: planes.memory, room: planes.room, tile: planes.room.tiles[i]! },
+    planes: planes && { memory: planes.memory, room: planes.room, tile: planes.room.tiles[place]! },
     lines,
-  }));
+  };
+}
+
+/** Whether a task that was cut off can be done once more: all but one that adds to what is summed up already. */
+export function isRepeatable({ type, from }: TaskMessage): boolean {
+  return type !== 'trace' || from === 0;
 }
 
 /** Looks at what all pixels need, and tells the workers how far the samples go. */

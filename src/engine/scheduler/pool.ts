@@ -1,50 +1,58 @@
 /**
- * Hands tiles of frames to workers. Tiles of the first frame in line go out first, then those of the
- * next, so that no worker waits while another finishes the last tile of a frame; some tasks lie at
- * each worker, so that none waits for a message.
+ * Hands tiles of frames to workers. Tiles of the first frame in line go out first, then those of the next, so that no worker waits
+ * while another finishes the last tile of a frame; some tasks lie at each worker, so that none waits for a message.
  */
-import { AbortedError, type LinearRender, type RenderOptions, type RenderJob, type WorkStats } from './job.js';
-import { createJob, finishedRender, finishEarly, frameMessages, shareSamples } from './jobSteps.js';
+import { AbortedError, DeadlyFrameError, type LinearRender, type RenderOptions, type RenderJob, type WorkStats } from './job.js';
+import { createJob, finishedRender, finishEarly, frameMessage, isRepeatable, shareSamples } from './jobSteps.js';
 import * as L from '../../../kernel/layout.js';
 import type { Frame } from '../../core/frame/frame.js';
 import type { CompiledScene } from '../scene/compile.js';
 import { MAX_TILE } from '../upload/tileMemory.js';
 import { filmLayout } from '../upload/filmLayout.js';
 import { BufferPool } from './bufferPool.js';
+import { Crew, type CrewOptions } from './crew.js';
 import type { FromWorker, TaskMessage, Thread } from './messages.js';
 import { SceneCache } from './sceneCache.js';
 import { type RenderStep, renderSteps, tilesOfRegion, needsLineart } from '../sampling/renderSteps.js';
 
 // So many tiles outlast the moments in which the host is busy with something else.
 const TASKS_PER_WORKER = 6;
+/** A frame at whose tasks so many workers ended is given up: the others must not end of it too. */
+const MAX_LOSSES_PER_FRAME = 2;
 
 export class Pool {
   private readonly scenes: SceneCache;
   private readonly buffers: BufferPool;
   private readonly jobs: RenderJob[] = [];
-  private readonly load: number[];
+  private readonly crew: Crew;
   private serial = 0;
   private broken: Error | null = null;
   private span = { started: 0, busy: 0, traced: 0 };
 
+  /** @param options how workers are replaced. */
   constructor(
     module: WebAssembly.Module,
-    private readonly threads: Thread[],
+    threads: Thread[],
     private readonly tileSize = 32,
+    options: CrewOptions = {},
   ) {
     if (tileSize < L.NEED_CELL || tileSize > MAX_TILE || tileSize % L.NEED_CELL !== 0)
       throw new Error(`A tile is ${L.NEED_CELL} to ${MAX_TILE} pixels wide, in steps of ${L.NEED_CELL}.`);
-    this.scenes = new SceneCache(module, threads);
     this.buffers = new BufferPool(threads.length);
-    this.load = threads.map(() => 0);
-    threads.forEach((thread, i) => {
-      thread.onMessage((message) => this.receive(i, message));
-      thread.onFailure((error) => this.fail(error));
-    });
+    this.crew = new Crew(
+      threads,
+      {
+        receive: (_, message) => this.receive(message),
+        replaced: (place, tasks) => this.takeUp(place, tasks),
+        lost: (error) => this.fail(error),
+      },
+      options,
+    );
+    this.scenes = new SceneCache(module, this.crew);
   }
 
   get workers(): number {
-    return this.threads.length;
+    return this.crew.size;
   }
 
   /** Starts a new span of measurement. */
@@ -91,7 +99,7 @@ export class Pool {
 
   async close(): Promise<void> {
     for (const job of [...this.jobs]) this.end(job, new AbortedError());
-    await Promise.all(this.threads.map((t) => t.close()));
+    await this.crew.close();
   }
 
   private tiles(stage: RenderStep, job: RenderJob): TaskMessage[] {
@@ -107,24 +115,35 @@ export class Pool {
     const { denoise } = job.frame.sampling;
     job.slot = slot;
     job.started = true;
-    job.startedAt = performance.now();
     job.stride = stride;
     job.film = this.buffers.take(width * height * stride * 4);
     job.out = this.buffers.take(width * height * 12);
     job.planes = denoise ? this.buffers.takePlanes(width, height, stride) : undefined;
-    if (job.options.resume) new Float32Array(job.film).set(job.options.resume.sums);
-    // Buffers are used again: what is looked at, or left out by the region, must not hold an earlier picture.
-    else if (job.options.region || job.options.onStart) new Float32Array(job.film).fill(0);
     job.record = job.scene.host.lay(slot, job.frame);
     job.lines = needsLineart(job.frame) ? this.buffers.take(width * height * 4) : undefined;
-    frameMessages(job, this.workers).forEach((message, i) => this.threads[i]!.post(message));
-    job.stages = renderSteps(job.frame, job.options);
+    for (let place = 0; place < this.workers; place++) this.crew.tell(place, frameMessage(job, place));
     job.options.onStart?.({ width, height, stride, sums: new Float32Array(job.film) });
+    this.begin(job);
+    return true;
+  }
+
+  /** Begins the job with its first stage, for the first time or once more. */
+  private begin(job: RenderJob): void {
+    const { resume, region, onStart, enough } = job.options;
+    const film = new Float32Array(job.film!);
+    if (resume) film.set(resume.sums);
+    // Buffers are used again: what is looked at, or left out by the region, must not hold an earlier picture.
+    else if (region || onStart) film.fill(0);
+    job.startedAt = performance.now();
+    job.samples = 0;
+    job.finish = 'samples';
+    job.restart = false;
+    job.done = 0;
+    job.stages = renderSteps(job.frame, job.options);
     // It may have fired before there was anything to end.
-    if (job.options.enough?.aborted) finishEarly(job, 'hand');
+    if (enough?.aborted) finishEarly(job, 'hand');
     job.total = job.stages.reduce((n, s) => n + this.tiles(s, job).length, 0);
     this.nextStage(job);
-    return true;
   }
 
   /** Goes on to the job's next stage; ends it after the last. */
@@ -174,28 +193,58 @@ export class Pool {
   private dispatch(): void {
     for (let free = true; free;) {
       free = false;
-      for (let i = 0; i < this.threads.length; i++) {
-        if (this.load[i]! >= TASKS_PER_WORKER) continue;
+      for (let place = 0; place < this.workers; place++) {
+        if (this.crew.load(place) >= TASKS_PER_WORKER) continue;
         const found = this.next();
         if (!found) return;
-        this.load[i]!++;
         this.span.started ||= performance.now();
         found.job.inFlight++;
-        this.threads[i]!.post(found.task);
+        this.crew.give(place, found.task);
         free = true;
       }
     }
   }
 
-  private receive(worker: number, message: FromWorker): void {
-    this.load[worker]!--;
-    const job = this.jobs.find((j) => j.id === message.job) ?? this.leaving.get(message.job);
+  private jobOf(id: number): RenderJob | undefined {
+    return this.jobs.find((j) => j.id === id) ?? this.leaving.get(id);
+  }
+
+  private receive(message: FromWorker): void {
+    const job = this.jobOf(message.job);
     if (job) {
       job.inFlight--;
       if (message.type === 'fault') this.end(job, new Error(message.message));
-      else this.account(job, message.task, message.busy);
-      if (job.ended) this.leave(job);
+      else if (!job.restart) this.account(job, message.task, message.busy);
+      this.settle(job);
     }
+    this.dispatch();
+  }
+
+  /** What waits for the job's last task at any worker. */
+  private settle(job: RenderJob): void {
+    if (job.ended) this.leave(job);
+    else if (job.restart && job.inFlight === 0) this.begin(job);
+  }
+
+  /** A new worker is told what the others know, and what was at the old one is done again. */
+  private takeUp(place: number, tasks: TaskMessage[]): void {
+    this.scenes.attachTo(place);
+    for (const job of this.jobs) if (job.started) this.crew.tell(place, frameMessage(job, place));
+    tasks.forEach((task, i) => {
+      const job = this.jobOf(task.job);
+      if (!job) return;
+      job.inFlight--;
+      // The one in work is the one that it ended of.
+      if (i === 0 && !job.ended) {
+        if (++job.losses >= MAX_LOSSES_PER_FRAME) this.end(job, new DeadlyFrameError(job.losses));
+        else if (!isRepeatable(task)) {
+          job.restart = true;
+          job.tasks = [];
+        }
+      }
+      if (!job.ended && !job.restart) job.tasks.push(task);
+      this.settle(job);
+    });
     this.dispatch();
   }
 
@@ -237,7 +286,7 @@ export class Pool {
   /** Frees an ended job's slot once no worker can write for it any more. */
   private leave(job: RenderJob): void {
     if (job.inFlight > 0 || !this.leaving.delete(job.id)) return;
-    for (const t of this.threads) if (job.started) t.post({ type: 'drop', job: job.id });
+    if (job.started) this.crew.tellAll({ type: 'drop', job: job.id });
     if (job.started) job.scene.free.push(job.slot);
     this.buffers.recycle(job.film, job.out, job.lines);
     this.buffers.recyclePlanes(job.planes);

@@ -1,7 +1,7 @@
 /** Scenes in kernel memory, attached to every worker; the one that was used longest ago makes room for a new one. */
 import type { CompiledScene } from '../scene/compile.js';
 import { loadScene, type SceneHost } from '../upload/loadScene.js';
-import type { Thread } from './messages.js';
+import type { Crew } from './crew.js';
 
 export interface LoadedScene {
   id: number;
@@ -22,7 +22,7 @@ export class SceneCache {
 
   constructor(
     private readonly module: WebAssembly.Module,
-    private readonly threads: readonly Thread[],
+    private readonly crew: Crew,
   ) {}
 
   /** The scene of that key, if it is in memory. */
@@ -44,14 +44,23 @@ export class SceneCache {
       const idle = [...this.scenes].filter(([, s]) => s.jobs === 0).sort((a, b) => a[1].lastUse - b[1].lastUse)[0];
       if (idle) {
         this.scenes.delete(idle[0]);
-        for (const t of this.threads) t.post({ type: 'detach', scene: idle[1].id });
+        this.crew.tellAll({ type: 'detach', scene: idle[1].id });
       }
     }
-    const host = loadScene(this.module, compiled, this.threads.length);
+    const host = loadScene(this.module, compiled, this.crew.size);
     const free = Array.from({ length: host.slots }, (_, i) => i);
     const attached: LoadedScene = { id: ++this.serial, host, free, jobs: 0, lastUse: ++this.clock };
     this.scenes.set(key, attached);
-    this.threads.forEach((t, i) => t.post({ type: 'attach', scene: attached.id, memory: host.memory, area: host.areas[i]! }));
+    for (let place = 0; place < this.crew.size; place++) this.tell(place, attached);
     return attached;
+  }
+
+  /** Attaches every scene to a worker that is new in its place. */
+  attachTo(place: number): void {
+    for (const scene of this.scenes.values()) this.tell(place, scene);
+  }
+
+  private tell(place: number, { id, host }: LoadedScene): void {
+    this.crew.tell(place, { type: 'attach', scene: id, memory: host.memory, area: host.areas[place]! });
   }
 }

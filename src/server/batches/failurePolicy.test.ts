@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { DeadlyFrameError } from '../../engine/scheduler/job.js';
 import { FailurePolicy, pauseSeconds } from './failurePolicy.js';
 
 const coded = (code: string, file: string): Error => Object.assign(new Error(`${code}: cannot write '${file}'`), { code });
@@ -9,6 +10,12 @@ describe('what a failed frame means', () => {
     expect(policy.judge(new Error('Shot a, frame 1: black'), 1)).toEqual({ kind: 'again', message: 'Shot a, frame 1: black' });
     policy.succeeded();
     expect(policy.judge(new Error('Shot a, frame 1: black'), 2)).toMatchObject({ kind: 'failed' });
+  });
+
+  it('fails at once where workers ended of it, and holds where they end of every frame', () => {
+    const policy = new FailurePolicy();
+    const judge = () => policy.judge(new DeadlyFrameError(2), 1);
+    expect([judge(), judge(), judge()]).toMatchObject([{ kind: 'failed' }, { kind: 'failed' }, { kind: 'hold', failed: true }]);
   });
 
   it('holds where frames fail for the same reason three times in a row', () => {

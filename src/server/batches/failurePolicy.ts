@@ -1,4 +1,5 @@
 /** What a failed frame means for its batch: tried again, passed over, held for a person, or waited out. */
+import { DeadlyFrameError } from '../../engine/scheduler/job.js';
 import { type ServerError, storageFault } from '../errors.js';
 
 const MAX_ATTEMPTS = 2;
@@ -35,7 +36,8 @@ export class FailurePolicy {
     const cause = error.message.replace(/^Shot .*?: /, '');
     this.count = cause === this.cause ? this.count + 1 : 1;
     this.cause = cause;
-    const failed = attempts >= MAX_ATTEMPTS;
+    // What workers ended of twice has had its second try.
+    const failed = attempts >= MAX_ATTEMPTS || error instanceof DeadlyFrameError;
     if (this.count >= MAX_CONSECUTIVE_FAILURES)
       return { kind: 'hold', message: error.message, reason: `The same fault three times in a row: ${cause}`, failed };
     return { kind: failed ? 'failed' : 'again', message: error.message };

@@ -7,6 +7,7 @@ import { storageFault } from '../errors.js';
 import { toFrameReply } from './repository.js';
 import { checkRoom } from './diskRoom.js';
 import { passGate, setGate } from './gate.js';
+import { bytesOfFrame } from './memoryGate.js';
 import { renderRow, saveRow } from './renderRow.js';
 import { type FrameInWork, type Run, type RunHost, supportsEarlyStop } from './run.js';
 import { takeOver, takeOverAll } from './takeOver.js';
@@ -62,6 +63,18 @@ async function renderLane(context: ServerContext, run: Run, host: RunHost, which
   }
 }
 
+/** Renders once there is memory for the frame; one that was stopped meanwhile is not begun. */
+async function inRoom(run: Run, { frame, stop }: FrameInWork, render: () => Promise<void>): Promise<void> {
+  const bytes = bytesOfFrame(frame);
+  await run.memory.enter(bytes);
+  try {
+    if (stop.signal.aborted) throw new AbortedError();
+    await render();
+  } finally {
+    run.memory.leave(bytes);
+  }
+}
+
 async function renderNext(context: ServerContext, run: Run, host: RunHost, row: BatchFrame): Promise<void> {
   const frame = await run.frameAt(row.position);
   const { attempts } = row;
@@ -76,12 +89,14 @@ async function renderNext(context: ServerContext, run: Run, host: RunHost, row: 
     await checkRoom(context.store.root, context.config.reserveBytes);
     // Another batch, or an earlier frame of this one, may have made the same picture meanwhile.
     if (!(await takeOver(context, run, row, frame)))
-      await renderRow(context, run, work, (share) => {
-        // The first share says that it is being rendered.
-        if (work.share === 0) tellFrame();
-        work.share = share;
-        run.scheduleProgress();
-      });
+      await inRoom(run, work, () =>
+        renderRow(context, run, work, (share) => {
+          // The first share says that it is being rendered.
+          if (work.share === 0) tellFrame();
+          work.share = share;
+          run.scheduleProgress();
+        }),
+      );
     run.policy.succeeded();
     host.rendered();
   } catch (e) {

@@ -8,6 +8,7 @@ import type { ServerError } from '../errors.js';
 import type { OpenPlan } from '../planning/planner.js';
 import type { LiveProgress } from './repository.js';
 import { FailurePolicy } from './failurePolicy.js';
+import { MemoryGate } from './memoryGate.js';
 import { type BatchDigest, nameOfRun } from './snapshot.js';
 
 const PROGRESS_INTERVAL_MS = 250;
@@ -50,6 +51,7 @@ export class Run {
   readonly started = performance.now();
   readonly current = new Map<number, FrameInWork>();
   readonly policy = new FailurePolicy();
+  readonly memory = new MemoryGate();
   /** No further frame is begun. */
   halted = false;
   /** What stills have is kept, so that they can go on from there. */

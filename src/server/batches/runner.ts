@@ -13,6 +13,7 @@ import { Batch, BatchFrame } from '../db/models.js';
 import { ServerError, storageFault } from '../errors.js';
 import { toBatchReply, findBatch, type LiveProgress, readyRows } from './repository.js';
 import { checkRoom } from './diskRoom.js';
+import { callHook } from './hook.js';
 import { Outage } from './outage.js';
 import { recoverAfterCrash } from './recover.js';
 import { renderWaitingFrames } from './frameLanes.js';
@@ -172,6 +173,7 @@ export class Runner {
       this.run.halt(to === 'paused');
     }
     await this.tell(batch);
+    if (to === 'stopped') void callHook(this.context, id);
     return batch;
   }
 
@@ -274,6 +276,7 @@ export class Runner {
     }
     // It may have been resumed while it was ending.
     await this.tellOf(batch.id);
+    if (batch.state === 'done') void callHook(context, batch.id);
   }
 
   /** Adds what was measured to the row. */

@@ -1,0 +1,48 @@
+/** Lets frames be in work at a time as far as the machine's memory goes: a poster alone, small frames three at once. */
+import { totalmem } from 'node:os';
+import type { Frame } from '../../core/frame/frame.js';
+import { filmLayout } from '../../engine/upload/filmLayout.js';
+
+/** Share of the machine's memory that frames in work may take. */
+const SHARE = 0.5;
+/** Bytes a pixel beside the film: the picture, the denoiser's planes, and what makes the files. */
+const OTHER_BYTES = 12 + 96 + 40;
+
+/** Bytes that a frame holds while it is traced, denoised and written. */
+export function bytesOfFrame({ size, passes }: Pick<Frame, 'size' | 'passes'>): number {
+  return size.width * size.height * (4 * filmLayout({ passes }).stride + OTHER_BYTES);
+}
+
+export class MemoryGate {
+  private taken = 0;
+  private inside = 0;
+  private readonly waiting: { bytes: number; enter: () => void }[] = [];
+
+  /** @param budget bytes. */
+  constructor(private readonly budget = SHARE * totalmem()) {}
+
+  /** Resolves once there is room, in the order of asking. One frame is always let in, however large it is. */
+  async enter(bytes: number): Promise<void> {
+    if (this.waiting.length > 0 || !this.fits(bytes)) await new Promise<void>((enter) => this.waiting.push({ bytes, enter }));
+    else this.take(bytes);
+  }
+
+  leave(bytes: number): void {
+    this.taken -= bytes;
+    this.inside--;
+    for (let next = this.waiting[0]; next && this.fits(next.bytes); next = this.waiting[0]) {
+      this.waiting.shift();
+      this.take(next.bytes);
+      next.enter();
+    }
+  }
+
+  private fits(bytes: number): boolean {
+    return this.inside === 0 || this.taken + bytes <= this.budget;
+  }
+
+  private take(bytes: number): void {
+    this.taken += bytes;
+    this.inside++;
+  }
+}
