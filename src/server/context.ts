@@ -3,6 +3,7 @@ import type { Logger } from 'pino';
 import type { Access } from './access/access.js';
 import type { Pool } from '../engine/scheduler/pool.js';
 import type { BatchCounts } from './batches/progress.js';
+import type { RowWriter } from './batches/rowWriter.js';
 import type { ServerConfig } from './config.js';
 import type { Database } from './db/connection.js';
 import type { Events } from './events.js';
@@ -32,5 +33,7 @@ export interface ServerContext {
   executor: Executor;
   access: Access;
   counts: BatchCounts;
+  /** Writes rows of frames, several together. */
+  rows: RowWriter;
   config: ServerConfig;
 }

@@ -14,6 +14,7 @@ import { collectOrphanModels, collectTorn, recoverModels } from './assets/orphan
 import { Trash } from './assets/trash.js';
 import { DELETED_DAYS, purgeDeleted } from './batches/history.js';
 import { BatchCounts } from './batches/progress.js';
+import { RowWriter } from './batches/rowWriter.js';
 import { Runner } from './batches/runner.js';
 import { isLoopback, readConfig, type ServerConfig } from './config.js';
 import type { ServerContext } from './context.js';
@@ -144,6 +145,7 @@ export async function startServer({ data, ...options }: ServerOptions): Promise<
       config,
       access,
       counts: new BatchCounts(database),
+      rows: new RowWriter(database),
     };
     const runner = new Runner(context);
     await runner.recover();

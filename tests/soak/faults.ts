@@ -32,7 +32,7 @@ async function ready(server: TestServer, frames: number): Promise<{ start: () =>
     sheet: { size: { width: 320, height: 180 }, quality: { samples: 1 }, files: [{ type: 'png', bits: 16 }] },
   };
   const set = await server.send<SetReply>('POST', `/projects/${project.id}/sets`, { file });
-  return { set, start: () => server.send<BatchReply>('POST', `/sets/${set.id}/batches`, { revision: revisions[0]!.id }) };
+  return { set, start: () => server.send<BatchReply>('POST', `/sets/${set.id}/batches`, { revision: revisions[0]!.id, anew: true }) };
 }
 
 /** A disk of 24 MB that fills up half way through a batch, with a server that dies on it and comes back. */

@@ -83,16 +83,36 @@ async function until<T>(ask: () => Promise<T>, good: (now: T) => boolean): Promi
   throw new Error('it did not get there');
 }
 
+/** Turntables of so many frames together, and a few frames of every other kind of shot. */
+function everyKind(name: string, frames: number): object {
+  const set = turntables(name, 2, frames / 2);
+  const site = { latitude: 59.9, longitude: 19.3, timeZone: 'Europe/Mariehamn' };
+  return {
+    ...set,
+    stage: { site },
+    shots: [
+      ...set.shots,
+      { id: 'still', kind: 'still', views: ['v'] },
+      { id: 'sun', kind: 'sunStudy', view: 'v', dates: ['2026-06-21'], from: '10:00', to: '12:00', stepMinutes: 60 },
+      { id: 'walk', kind: 'walkthrough', stations: [{ eye: [9, 6, 11] }, { eye: [8, 5, 9], seconds: 0.2 }], look: { target: [0, 0.5, 0] } },
+      { id: 'rise', kind: 'sectionReveal', view: 'v', stations: [{ height: 0.2 }, { height: 0.9, seconds: 0.2 }] },
+    ],
+  };
+}
+
 /** A server with a model and a set of tiny frames. */
-async function ready(frames: number): Promise<{ server: TestServer; project: ProjectReply; set: SetReply; start: () => Promise<BatchReply> }> {
+async function ready(
+  frames: number,
+): Promise<{ server: TestServer; project: ProjectReply; set: SetReply; start: (choice?: object) => Promise<BatchReply> }> {
   const server = new TestServer(0, quiet);
   await server.start();
   const made = await server.send<ProjectReply>('POST', '/projects', { name: 'Kills' });
   const project = await importObj(server, made.id, blockObj().obj);
   const set = await server.send<SetReply>('POST', `/projects/${made.id}/sets`, {
-    file: { ...turntables('Kills', 2, frames / 2), sheet: { size: { width: 64, height: 36 }, quality: { samples: 8 } } },
+    file: { ...everyKind('Kills', frames), sheet: { size: { width: 64, height: 36 }, quality: { samples: 8 } } },
   });
-  const start = (): Promise<BatchReply> => server.send<BatchReply>('POST', `/sets/${set.id}/batches`, { revision: project.revisions[0]!.id });
+  const start = (choice = {}): Promise<BatchReply> =>
+    server.send<BatchReply>('POST', `/sets/${set.id}/batches`, { revision: project.revisions[0]!.id, anew: true, ...choice });
   return { server, project, set, start };
 }
 
@@ -140,6 +160,39 @@ async function batches(report: Report, count: number): Promise<void> {
     `${kills} kills during batches: frames lost or torn, batches with doubled files, leftovers`,
     `${wrong}, ${doubled}, ${parts}`,
     wrong + doubled + parts === 0,
+  );
+  await server.end();
+}
+
+/** Files that are linked from an earlier batch: at any instant, several lanes at work. */
+async function takeOvers(report: Report, count: number): Promise<void> {
+  const { server, start } = await ready(60);
+  const done = (id: number): Promise<BatchReply> =>
+    until(
+      () => server.get<BatchReply>(`/batches/${id}`),
+      (b) => b.state === 'done',
+    );
+  const reference = await filesOf(server, (await done((await start()).id)).id);
+  let [wrong, doubled, parts, rendered] = [0, 0, 0, 0];
+  for (let i = 0; i < count; i++) {
+    const { id } = await start({ anew: false });
+    await rest(roll() * 220);
+    await server.kill();
+    await server.start();
+    parts += leftovers(server.data).length;
+    const { total, takenOver } = await done(id);
+    rendered += total - takenOver;
+    const { files, names, folder } = await filesOf(server, id);
+    for (const [name, bytes] of reference.files) if (!files.get(name)?.equals(bytes)) wrong++;
+    const there = readdirSync(folder, { recursive: true })
+      .map(String)
+      .filter((f) => statSync(path.join(folder, f)).isFile());
+    if (there.length !== names.length || new Set(names).size !== names.length) doubled++;
+  }
+  report.figure(
+    `${count} kills while frames were taken over: frames lost or torn, batches with doubled files, leftovers, frames rendered again`,
+    `${wrong}, ${doubled}, ${parts}, ${rendered}`,
+    wrong + doubled + parts + rendered === 0,
   );
   await server.end();
 }
@@ -243,6 +296,7 @@ export async function kills(report: Report, scale = 1): Promise<void> {
   await firstStarts(report, times(40));
   await migrations(report, times(40));
   await batches(report, times(60));
+  await takeOvers(report, times(25));
   await imports(report, times(25));
   await movies(report, times(15));
   await saves(report, times(25));

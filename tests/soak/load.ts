@@ -26,7 +26,7 @@ export const turntables = (name: string, shots: number, frames: number) => ({
   name,
   sheet: { size: { width: 16, height: 16 }, quality: 'quick' },
   views: [{ id: 'v', name: 'V', eye: [9, 6, 11], target: [0, 0.5, 0] }],
-  shots: Array.from({ length: shots }, (_, i) => ({ id: `s${i}`, kind: 'turntable', view: 'v', frames })),
+  shots: Array.from({ length: shots }, (_, i) => ({ id: `s${i}`, kind: 'turntable', view: 'v', frames, start: i / 1000 })),
 });
 
 export async function importObj(server: TestServer, project: number, text: string, name = 'block.obj'): Promise<ProjectReply> {
@@ -82,7 +82,7 @@ export async function tinyFrames(report: Report): Promise<void> {
       ...Array.from({ length: stalled }, () => listener(server.url, true)),
     ];
     await new Promise((r) => setTimeout(r, 500));
-    const batch = await server.send<BatchReply>('POST', `/sets/${id}/batches`, { revision: revisions[0]!.id });
+    const batch = await server.send<BatchReply>('POST', `/sets/${id}/batches`, { revision: revisions[0]!.id, anew: true });
     const over = ended(server, batch.id);
     const times = await whileWorking(server.url, ['/projects', `/batches/${batch.id}`, '/batches', `/projects/${project.id}`, `/sets/${id}`], over);
     const { elapsed, done } = await over;
@@ -100,6 +100,38 @@ export async function tinyFrames(report: Report): Promise<void> {
     beside.perSecond > 0.8 * plain.perSecond,
   );
   report.figure('memory of the server after both, MB at most', memoryOf(server.pid).peak.toFixed(0), memoryOf(server.pid).peak < 600);
+  await server.end();
+}
+
+/** 10 000 tiny frames in one batch: what they cost beside tracing, and whether memory grows. */
+export async function longBatch(report: Report): Promise<void> {
+  const server = new TestServer(0, { COLD_EASEL_LOG: 'warn' });
+  await server.start();
+  const project = await server.send<ProjectReply>('POST', '/projects', { name: 'Long' });
+  const { revisions } = await importObj(server, project.id, blockObj().obj);
+  const { id } = await server.send<SetReply>('POST', `/projects/${project.id}/sets`, { file: turntables('Long', 25, 400) });
+  const batch = await server.send<BatchReply>('POST', `/sets/${id}/batches`, { revision: revisions[0]!.id });
+  const reached = async (done: number): Promise<BatchReply> => {
+    for (;;) {
+      const now = await server.get<BatchReply>(`/batches/${batch.id}`);
+      if (now.done >= done || !['queued', 'running'].includes(now.state)) return now;
+      await new Promise((r) => setTimeout(r, 250));
+    }
+  };
+  await reached(1000);
+  const early = memoryOf(server.pid).now;
+  const over = reached(10_000);
+  const times = await whileWorking(server.url, ['/projects', `/batches/${batch.id}`, '/batches', `/sets/${id}`], over);
+  const { done, elapsed, idle } = await over;
+  const grown = memoryOf(server.pid).now - early;
+  report.figure('10 000 frames of 16 × 16: frames a second', (done / elapsed).toFixed(1), done === 10_000);
+  report.figure(
+    'milliseconds a frame in which the workers did not trace',
+    ((1000 * elapsed * (idle ?? 1)) / done).toFixed(2),
+    elapsed * (idle ?? 1) < 0.004 * done,
+  );
+  report.figure('memory of the server, MB more at the 10 000th frame than at the 1 000th', grown.toFixed(0), grown < 50);
+  report.figure('95th percentile of GETs meanwhile, ms', percentile(times, 0.95).toFixed(1), percentile(times, 0.95) < 50);
   await server.end();
 }
 

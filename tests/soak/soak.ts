@@ -6,7 +6,7 @@ import { build } from 'esbuild';
 import { fullDisk, lockedDatabase } from './faults.js';
 import { fuzz } from './fuzz.js';
 import { kills } from './kills.js';
-import { hugeBatch, largeFrames, manyParts, tinyFrames } from './load.js';
+import { hugeBatch, largeFrames, longBatch, manyParts, tinyFrames } from './load.js';
 import { Report } from './report.js';
 
 const RUNS: Record<string, [string, (report: Report) => Promise<void>]> = {
@@ -26,6 +26,7 @@ const RUNS: Record<string, [string, (report: Report) => Promise<void>]> = {
       await largeFrames(report);
     },
   ],
+  long: ['10 000 frames', longBatch],
   batch: ['A very long batch', hugeBatch],
   parts: ['Very many parts', manyParts],
 };

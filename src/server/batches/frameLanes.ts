@@ -1,19 +1,18 @@
 /** The frames of one run: some in work at a time, each from waiting to done, and what a failed one means. */
-import { Op } from 'sequelize';
 import { AbortedError } from '../../engine/scheduler/job.js';
 import type { ServerContext } from '../context.js';
-import { BatchFrame } from '../db/models.js';
+import type { BatchFrame } from '../db/models.js';
 import { storageFault } from '../errors.js';
 import { toFrameReply } from './repository.js';
-import { checkRoom } from './diskRoom.js';
 import { passGate, setGate } from './gate.js';
 import { bytesOfFrame } from './memoryGate.js';
 import { renderRow, saveRow } from './renderRow.js';
 import { type FrameInWork, type Run, type RunHost, supportsEarlyStop } from './run.js';
 import { takeOver, takeOverAll } from './takeOver.js';
+import { WaitingRows } from './waitingRows.js';
 
-/** Frames in work at a time: the second fills the end of the first while that is being written. */
-const MAX_FRAMES_IN_FLIGHT = 3;
+/** Frames in work at a time, where there is memory for them: while some are traced, others are being written. */
+const MAX_FRAMES_IN_FLIGHT = 6;
 
 /**
  * Renders the waiting frames of a run: the first ones, which are judged, and then the rest. Rejects where the disk or the
@@ -30,30 +29,22 @@ export async function renderWaitingFrames(context: ServerContext, run: Run, host
   if (!run.ending) await renderLanes(context, run, host, {});
 }
 
-/** Which frames lanes take. */
-type Which = { first?: 1 };
-
-async function renderLanes(context: ServerContext, run: Run, host: RunHost, which: Which): Promise<void> {
-  const taken = new Set<number>();
-  const lanes = await Promise.allSettled(Array.from({ length: MAX_FRAMES_IN_FLIGHT }, () => renderLane(context, run, host, which, taken)));
+async function renderLanes(context: ServerContext, run: Run, host: RunHost, which: { first?: 1 }): Promise<void> {
+  const rows = new WaitingRows({ ...which, batchId: run.batch.id });
+  const lanes = await Promise.allSettled(Array.from({ length: MAX_FRAMES_IN_FLIGHT }, () => renderLane(context, run, host, rows)));
   const broken = lanes.find((l) => l.status === 'rejected');
   if (broken) throw broken.reason;
 }
 
 /** Renders one waiting frame after another. Rejects where the disk or the database is at fault. */
-async function renderLane(context: ServerContext, run: Run, host: RunHost, which: Which, taken: Set<number>): Promise<void> {
+async function renderLane(context: ServerContext, run: Run, host: RunHost, rows: WaitingRows): Promise<void> {
   try {
     while (host.wanted() && !run.ending) {
-      const row = await BatchFrame.findOne({
-        where: { ...which, batchId: run.batch.id, state: 'waiting', id: { [Op.notIn]: [...taken] } },
-        order: ['sequence', 'position'],
-      });
-      // The other lanes look at the same time.
+      const row = await rows.next();
       if (!row) return;
-      if (taken.has(row.id) || run.ending) continue;
-      taken.add(row.id);
+      if (run.ending) return;
       await renderNext(context, run, host, row);
-      taken.delete(row.id);
+      rows.giveBack(row);
     }
   } catch (e) {
     // The others would meet the same. Whatever could not be written of the row is set right before the next run.
@@ -86,9 +77,9 @@ async function renderNext(context: ServerContext, run: Run, host: RunHost, row: 
   const tellFrame = (): void =>
     context.events.send(run.batch.projectId, { type: 'frame', batchId: run.batch.id, frame: toFrameReply(row, run.digest) });
   try {
-    await checkRoom(context.store.root, context.config.reserveBytes);
-    // Another batch, or an earlier frame of this one, may have made the same picture meanwhile.
-    if (!(await takeOver(context, run, row, frame)))
+    await run.checkRoom(context);
+    // An earlier frame of this batch may have made the same picture.
+    if (!run.hasTwins(row) || !(await takeOver(context, run, row, frame)))
       await inRoom(run, work, () =>
         renderRow(context, run, work, (share) => {
           // The first share says that it is being rendered.

@@ -25,6 +25,16 @@ describe('the memory of frames in work', () => {
     expect(inside).toEqual(['a', 'b', 'large', 'small']);
   });
 
+  it('has at most three large frames, and any number of small ones that fit', async () => {
+    const gate = new MemoryGate(1e12);
+    let inside = 0;
+    for (let i = 0; i < 5; i++) void gate.enter(100 * 2 ** 20).then(() => inside++);
+    await new Promise((r) => setTimeout(r));
+    expect(inside).toBe(3);
+    const small = new MemoryGate(1e12);
+    for (let i = 0; i < 9; i++) await small.enter(2 ** 20);
+  });
+
   it('is foreseen from the size and the passes', () => {
     const plain = bytesOfFrame({ size: { width: 7016, height: 4961 }, passes: ['beauty'] });
     expect(plain).toBe(4 * bytesOfFrame({ size: { width: 3508, height: 2480.5 }, passes: ['beauty'] }));

@@ -3,6 +3,9 @@ import { totalmem } from 'node:os';
 import type { Frame } from '../../core/frame/frame.js';
 import { filmLayout } from '../../engine/upload/filmLayout.js';
 
+/** Larger frames than this are in work at most so many at a time: more do not trace faster, and each has its film. */
+const LARGE_BYTES = 64 * 2 ** 20;
+const MAX_LARGE = 3;
 /** Share of the machine's memory that frames in work may take. */
 const SHARE = 0.5;
 /** Bytes a pixel beside the film: the picture, the denoiser's planes, and what makes the files. */
@@ -16,6 +19,7 @@ export function bytesOfFrame({ size, passes }: Pick<Frame, 'size' | 'passes'>): 
 export class MemoryGate {
   private taken = 0;
   private inside = 0;
+  private large = 0;
   private readonly waiting: { bytes: number; enter: () => void }[] = [];
 
   /** @param budget bytes. */
@@ -30,6 +34,7 @@ export class MemoryGate {
   leave(bytes: number): void {
     this.taken -= bytes;
     this.inside--;
+    if (bytes > LARGE_BYTES) this.large--;
     for (let next = this.waiting[0]; next && this.fits(next.bytes); next = this.waiting[0]) {
       this.waiting.shift();
       this.take(next.bytes);
@@ -38,11 +43,13 @@ export class MemoryGate {
   }
 
   private fits(bytes: number): boolean {
+    if (bytes > LARGE_BYTES && this.large >= MAX_LARGE) return false;
     return this.inside === 0 || this.taken + bytes <= this.budget;
   }
 
   private take(bytes: number): void {
     this.taken += bytes;
     this.inside++;
+    if (bytes > LARGE_BYTES) this.large++;
   }
 }

@@ -11,10 +11,10 @@ type RowValues = Partial<
   Pick<BatchFrame, 'state' | 'attempts' | 'seconds' | 'samples' | 'message' | 'ended' | 'files' | 'checksums' | 'damage' | 'noise' | 'takenFrom'>
 >;
 
-export async function saveRow({ database, counts }: ServerContext, row: BatchFrame, values: RowValues): Promise<void> {
+export async function saveRow({ rows, counts }: ServerContext, row: BatchFrame, values: RowValues): Promise<void> {
   const { batchId, position, state, seconds, damage, takenFrom } = row;
   row.set(values);
-  await database.write((transaction) => row.save({ transaction }));
+  await rows.save(row);
   counts.changed({ batchId, position, state, seconds, damage, takenFrom }, row);
 }
 
@@ -31,17 +31,33 @@ export interface Checksum {
   sha256: string;
 }
 
+/** Milliseconds after which a row says that its frame is being rendered: most tiny frames are done by then. */
+const NOTE_AFTER_MS = 400;
+
 /** Rejects where the frame cannot be rendered or written; the row then says what it said while it was being rendered. */
 export async function renderRow(context: ServerContext, run: Run, work: FrameInWork, onShare: (share: number) => void): Promise<void> {
+  const { row, frame } = work;
+  if (row.identity !== frame.identity) throw new ServerError('conflict', 'The engine has changed since this batch was planned; start a new batch.');
+  row.set({ state: 'rendering', attempts: row.attempts + 1 });
+  // Where that cannot be written, what comes of the frame cannot either, and that is told.
+  const note = setTimeout(() => void context.rows.save(row).catch(() => undefined), NOTE_AFTER_MS);
+  try {
+    await renderNoted(context, run, work, onShare);
+  } finally {
+    clearTimeout(note);
+  }
+}
+
+async function renderNoted(context: ServerContext, run: Run, work: FrameInWork, onShare: (share: number) => void): Promise<void> {
   const { executor, store } = context;
   const { batch } = run;
   const { row, frame, enough, stop } = work;
-  if (row.identity !== frame.identity) throw new ServerError('conflict', 'The engine has changed since this batch was planned; start a new batch.');
-  await saveRow(context, row, { state: 'rendering', attempts: row.attempts + 1 });
-  const film = await checkpointOf(context, batch, row, frame);
+  // Frames of a movie are sampled in one go: there is nothing to go on from.
+  const still = supportsEarlyStop(frame);
+  const film = still ? await checkpointOf(context, batch, row, frame) : null;
   const done = await executor.render(frame, store.source(run.digest.scene), {
     signal: stop.signal,
-    ...(supportsEarlyStop(frame) && { enough: enough.signal }),
+    ...(still && { enough: enough.signal }),
     ...(film && { resume: film }),
     onProgress: onShare,
     onStart: (film) => (work.film ??= film),
@@ -54,7 +70,7 @@ export async function renderRow(context: ServerContext, run: Run, work: FrameInW
   }
   const checksums = done.files.map(({ bytes, sha256 }): Checksum => ({ bytes: bytes.length, sha256 }));
   for (const file of done.files) await store.write(store.picture(batch.folder, file.name), file.bytes);
-  if (!done.film) await rm(kept, { force: true });
+  if (!done.film && still) await rm(kept, { force: true });
   await saveRow(context, row, {
     state: 'done',
     seconds: done.seconds + (film ? (row.seconds ?? 0) : 0),

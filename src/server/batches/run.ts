@@ -7,6 +7,7 @@ import type { Batch, BatchFrame } from '../db/models.js';
 import type { ServerError } from '../errors.js';
 import type { OpenPlan } from '../planning/planner.js';
 import type { LiveProgress } from './repository.js';
+import { checkRoom } from './diskRoom.js';
 import { FailurePolicy } from './failurePolicy.js';
 import { MemoryGate } from './memoryGate.js';
 import { type BatchDigest, nameOfRun } from './snapshot.js';
@@ -14,6 +15,8 @@ import { type BatchDigest, nameOfRun } from './snapshot.js';
 const PROGRESS_INTERVAL_MS = 250;
 /** Telling takes at most one part in so many of the time, however many frames a batch has. */
 const PROGRESS_SHARE = 10;
+/** How often it is looked whether the disk has room. */
+const ROOM_INTERVAL_MS = 200;
 /** Frames fetched from the planner at once. */
 const FRAMES_AT_ONCE = 64;
 
@@ -60,6 +63,8 @@ export class Run {
   yielding = false;
   private timer: NodeJS.Timeout | null = null;
   private cost = 0;
+  private roomSeen = -Infinity;
+  private twins: ReadonlySet<string> = new Set();
   private page: { from: number; frames: Promise<Frame[]> } | null = null;
 
   /** @param tell tells everybody how the batch stands. */
@@ -78,6 +83,24 @@ export class Run {
   /** Equal pictures are not taken over: somebody wants them rendered again. */
   get anew(): boolean {
     return this.digest.anew ?? false;
+  }
+
+  /** Looks whether the disk has room, now and then. Throws ServerError 'disk-full' where it has not. */
+  async checkRoom({ store, config }: ServerContext): Promise<void> {
+    const now = performance.now();
+    if (now - this.roomSeen < ROOM_INTERVAL_MS) return;
+    await checkRoom(store.root, config.reserveBytes);
+    this.roomSeen = now;
+  }
+
+  /** Tells which keys of files several frames of the batch have. */
+  setTwins(keys: ReadonlySet<string>): void {
+    this.twins = keys;
+  }
+
+  /** Whether another frame of the batch has the same files. */
+  hasTwins({ filesKey }: Pick<BatchFrame, 'filesKey'>): boolean {
+    return filesKey !== null && this.twins.has(filesKey);
   }
 
   /** The frame at a position of the batch. */

@@ -89,11 +89,21 @@ export async function takeOver(context: ServerContext, run: Run, row: BatchFrame
   return false;
 }
 
+/** Keys that several frames of a batch have. */
+async function twinsOf({ database }: ServerContext, batchId: number): Promise<Set<string>> {
+  const rows = await database.sequelize.query<{ filesKey: string }>(
+    'SELECT filesKey FROM frames WHERE batchId = $1 AND filesKey IS NOT NULL GROUP BY filesKey HAVING count(*) > 1',
+    { bind: [batchId], type: QueryTypes.SELECT },
+  );
+  return new Set(rows.map((r) => r.filesKey));
+}
+
 /** Takes over at the start of a run what is there, so that the time that remains is that of the others. */
 export async function takeOverAll(context: ServerContext, run: Run, host: RunHost): Promise<void> {
   if (run.anew) return;
   let after = -1;
   try {
+    run.setTwins(await twinsOf(context, run.batch.id));
     while (!run.ending && host.wanted()) {
       const found = await context.database.sequelize.query<{ id: number; position: number }>(
         `SELECT w.id, w.position FROM frames w WHERE w.batchId = $1 AND w.state = 'waiting' AND w.position > $2

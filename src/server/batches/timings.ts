@@ -24,6 +24,9 @@ interface TimingRow {
   traits: string | null;
 }
 
+/** Working out takes at most one part in so many of the time. */
+const WORK_SHARE = 30;
+
 /** Batches that are kept: those that run, and the few that wait beside them. */
 const MAX_BATCHES = 16;
 
@@ -39,6 +42,8 @@ interface Timings {
   /** By position. */
   frames: Map<number, TimedFrame>;
   forecast: string | null;
+  /** What was worked out last, and until when that holds, in milliseconds. */
+  last?: { range: Range | null; until: number };
 }
 
 const isOpen = (state: string): boolean => state === 'waiting' || state === 'rendering';
@@ -83,9 +88,19 @@ export class BatchTimings {
     return known;
   }
 
-  /** Expected seconds to go with their range; null before anything is known. */
-  async remaining(batchId: number, { shares, pace }: Pace): Promise<Range | null> {
-    const { frames } = await this.of(batchId);
+  /** Expected seconds to go with their range; null before anything is known. What was worked out a moment ago is told again. */
+  async remaining(batchId: number, pace: Pace): Promise<Range | null> {
+    const timings = await this.of(batchId);
+    const { last } = timings;
+    const started = performance.now();
+    if (last && started < last.until) return last.range;
+    const range = this.workOut(timings, pace);
+    const ended = performance.now();
+    timings.last = { range, until: ended + WORK_SHARE * (ended - started) };
+    return range;
+  }
+
+  private workOut({ frames }: Timings, { shares, pace }: Pace): Range | null {
     const now = [...frames].map(([position, f]) => {
       const share = shares.get(position);
       return share === undefined || f.left === 0 ? f : { ...f, left: Math.max(0.01, 1 - share) };
