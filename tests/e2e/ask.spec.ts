@@ -2,7 +2,7 @@
 import { expect, type Page, test } from '@playwright/test';
 import type { BatchReply } from '../../src/contract/batches.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
-import { anotherTern, ternProject } from '../support/page.js';
+import { anotherTern, fill, ternProject } from '../support/page.js';
 import { TestServer } from '../support/server.js';
 
 const server = new TestServer(4940);
@@ -72,6 +72,13 @@ test('a pixel of a finished render tells part, light and view, and leads to the 
   await expect(pixel.getByRole('link', { name: 'Front' })).toHaveAttribute('href', /\/views\?view=v$/);
   await pixel.getByText('Passes').click();
   await expect(pixel).toContainText('albedo');
+  // The same without a pointer: the middle is asked, and moved from there.
+  await pixel.getByRole('button', { name: 'Close' }).click();
+  await page.getByRole('button', { name: 'Ask a pixel' }).focus();
+  await page.keyboard.press('Enter');
+  await expect(pixel.getByLabel('Across, %')).toHaveValue('50');
+  await fill(page, 'Down, %', '86');
+  await expect(pixel).toContainText('Base plate');
   await pixel.getByRole('link', { name: /Base plate/ }).click();
   await expect(page).toHaveURL(/\/model\?part=Base%20plate|\/model\?part=Base\+plate/);
 });

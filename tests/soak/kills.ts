@@ -90,12 +90,14 @@ function everyKind(name: string, frames: number): object {
   return {
     ...set,
     stage: { site },
+    // From outside: the block is 400 m wide.
+    views: [{ id: 'v', name: 'V', eye: [700, 450, 900], target: [0, 100, 0] }],
     shots: [
       ...set.shots,
       { id: 'still', kind: 'still', views: ['v'] },
       { id: 'sun', kind: 'sunStudy', view: 'v', dates: ['2026-06-21'], from: '10:00', to: '12:00', stepMinutes: 60 },
-      { id: 'walk', kind: 'walkthrough', stations: [{ eye: [9, 6, 11] }, { eye: [8, 5, 9], seconds: 0.2 }], look: { target: [0, 0.5, 0] } },
-      { id: 'rise', kind: 'sectionReveal', view: 'v', stations: [{ height: 0.2 }, { height: 0.9, seconds: 0.2 }] },
+      { id: 'walk', kind: 'walkthrough', stations: [{ eye: [700, 200, 900] }, { eye: [600, 200, 800], seconds: 0.2 }], look: 'ahead' },
+      { id: 'rise', kind: 'sectionReveal', view: 'v', stations: [{ height: 60 }, { height: 140, seconds: 0.2 }] },
     ],
   };
 }

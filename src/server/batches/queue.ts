@@ -32,7 +32,17 @@ export async function setBatchState({ database }: ServerContext, batch: Batch, s
   batch.set({ state, reason, ended });
 }
 
-/** The same for one that is running; where a person paused or stopped it meanwhile, that stays. */
+/** Says that a batch is running, unless somebody paused or stopped it since it was chosen; returns whether it is. */
+export async function beginRunning({ database }: ServerContext, batch: Batch): Promise<boolean> {
+  const [changed] = await database.write(async (transaction) => {
+    await Batch.update({ state: 'queued' }, { where: { state: 'running', id: { [Op.ne]: batch.id } }, transaction });
+    return Batch.update({ state: 'running', reason: null, ended: null }, { where: { id: batch.id, ...IN_QUEUE }, transaction });
+  });
+  if (changed > 0) batch.set({ state: 'running', reason: null, ended: null });
+  return changed > 0;
+}
+
+/** Writes the state of one that is running; where a person paused or stopped it meanwhile, that stays. */
 export async function leaveRunning(context: ServerContext, batch: Batch, state: string, reason: string | null = null): Promise<void> {
   const ended = state === 'done' ? new Date().toISOString() : null;
   const [changed] = await context.database.write((transaction) =>
@@ -98,9 +108,4 @@ export function requeueDamaged(context: ServerContext, id: number): Promise<Batc
 /** Lets the failed frames wait again, as if they had never been tried. Throws ServerError where there are none. */
 export function requeueFailed(context: ServerContext, id: number): Promise<Batch> {
   return requeue(context, id, { state: 'failed' }, ({ number }) => `Batch ${number} has no failed frame.`);
-}
-
-/** Queues every running batch but that of the id: another one came first, or the server was ended while they ran. */
-export async function queueOthers({ database }: ServerContext, id: number): Promise<void> {
-  await database.write((transaction) => Batch.update({ state: 'queued' }, { where: { state: 'running', id: { [Op.ne]: id } }, transaction }));
 }

@@ -17,7 +17,7 @@ import { callHook } from './hook.js';
 import { Outage } from './outage.js';
 import { recoverAfterCrash } from './recover.js';
 import { renderWaitingFrames } from './frameLanes.js';
-import { leaveRunning, nextBatch, nextStart, placeBatch, queueOthers, requeueDamaged, requeueFailed, requeueFrame, setBatchState } from './queue.js';
+import { beginRunning, leaveRunning, nextBatch, nextStart, placeBatch, requeueDamaged, requeueFailed, requeueFrame, setBatchState } from './queue.js';
 import { type FrameInWork, Run, supportsEarlyStop } from './run.js';
 import { batchDigest, planSnapshot } from './snapshot.js';
 
@@ -247,13 +247,13 @@ export class Runner {
     const digest = batchDigest(planSnapshot(batch));
     const plan = await context.planner.open(batch.plan);
     await readyRows(context, batch);
-    await queueOthers(context, batch.id);
-    await setBatchState(this.context, batch, 'running');
     await mkdir(context.store.picture('.', batch.folder), { recursive: true });
     const run = new Run(batch, digest, plan, () => this.tell(batch));
+    // From here on it can be stopped; whoever did so before is heeded.
     this.run = run;
     context.executor.resetStats();
     try {
+      if (!(await beginRunning(context, batch))) return;
       await this.tell(batch);
       await renderWaitingFrames(context, run, {
         wanted: () => this.wanted,

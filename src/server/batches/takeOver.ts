@@ -43,6 +43,8 @@ async function linkFile(from: string, to: string): Promise<void> {
   await rm(temporary, { force: true });
   await link(from, temporary).catch(() => copyFile(from, temporary));
   await commitFile(temporary, to);
+  // A name that has the same bytes already, from a run that was killed, is left by rename together with the temporary one.
+  await rm(temporary, { force: true });
 }
 
 /** Whether all files of a source are as they were written. */

@@ -4,7 +4,7 @@ import { existsSync, readFileSync, statSync } from 'node:fs';
 import type { AddressInfo } from 'node:net';
 import path from 'node:path';
 import { text } from 'node:stream/consumers';
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import { BatchesHere } from '../../../tests/support/batchesHere.js';
 import type { BatchReply } from '../../contract/batches.js';
 import type { SetReply } from '../../contract/contract.js';
@@ -55,6 +55,42 @@ describe('the queue', () => {
     open();
     expect((await here.whole(first.id)).done).toBe(3);
     expect((await here.batch(second.id)).state).toBe('stopped');
+  });
+
+  it('leaves a batch stopped that is stopped between being chosen and running', async () => {
+    const set = await here.addSet(here.file(2));
+    const { id } = await here.start(set, { startAt: new Date(Date.now() + 3_600_000).toISOString() });
+    const { planner } = here.server.running.context;
+    let open = (): void => {};
+    const gate = new Promise<void>((resolve) => (open = resolve));
+    const opened = vi.spyOn(planner, 'open').mockImplementationOnce(async (plan) => {
+      await gate;
+      return planner.open(plan);
+    });
+    await here.move(id, { startAt: null });
+    await expect.poll(() => opened.mock.calls.length).toBe(1);
+    await here.server.call().post(`/api/batches/${id}/stop`);
+    open();
+    // The next batch runs once that one is over.
+    expect(await here.rendered(set, { anew: true })).toMatchObject({ done: 2 });
+    expect(await here.batch(id)).toMatchObject({ state: 'stopped', done: 0 });
+    opened.mockRestore();
+  });
+
+  it('leaves a batch stopped that is stopped at any moment of its start', async () => {
+    const set = await here.addSet(here.file(2));
+    const stopped: number[] = [];
+    for (let wait = 0; wait < 24; wait += 2) {
+      const { id } = await here.start(set, { anew: true });
+      await new Promise((r) => setTimeout(r, wait));
+      const reply = await here.server.call().post(`/api/batches/${id}/stop`);
+      // It may have been done by then.
+      if (reply.status === 200) stopped.push(id);
+    }
+    const last = await here.start(set, { anew: true });
+    await here.whole(last.id);
+    for (const id of stopped) expect([id, (await here.batch(id)).state]).toEqual([id, 'stopped']);
+    expect(stopped.length).toBeGreaterThan(3);
   });
 
   it('begins a batch at its hour, and at once where the hour is taken back', async () => {

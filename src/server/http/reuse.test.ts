@@ -1,5 +1,5 @@
 /** Frames that are there already: what is reused, what is not, and what is said of it. */
-import { readFileSync, statSync, writeFileSync } from 'node:fs';
+import { linkSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { BatchesHere } from '../../../tests/support/batchesHere.js';
@@ -31,6 +31,23 @@ describe('frames that are there already', () => {
       expect(to).not.toBe(from);
       expect(statSync(to).ino).toBe(statSync(from).ino);
     }
+  });
+
+  it('leave nothing behind where their names are there from a run that was cut off', async () => {
+    const set = await here.addSet(here.file(3));
+    const first = await here.rendered(set);
+    const second = await here.start(set, { startAt: new Date(Date.now() + 3_600_000).toISOString() });
+    // As a kill leaves it between the file and its row.
+    const [frame] = await here.frames(first.id);
+    const to = path.join(second.folder, frame!.files[0]!);
+    mkdirSync(path.dirname(to), { recursive: true });
+    linkSync(path.join(first.folder, frame!.files[0]!), to);
+    await here.move(second.id, { startAt: null });
+    expect(await here.whole(second.id)).toMatchObject({ done: 3, takenOver: 3 });
+    const files = readdirSync(second.folder, { recursive: true })
+      .map(String)
+      .filter((f) => statSync(path.join(second.folder, f)).isFile());
+    expect(files.sort()).toEqual((await here.frames(second.id)).flatMap((f) => f.files).sort());
   });
 
   it('are rendered where the files are not as they were written, and where that is asked for', async () => {

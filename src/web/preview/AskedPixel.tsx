@@ -2,6 +2,7 @@
 import { type MouseEvent, type ReactNode, useEffect, useState } from 'react';
 import type { PixelReply } from '../../contract/pixel.js';
 import { get } from '../state/api.js';
+import { Button, NumberField } from '../ui/controls.js';
 import { PixelInspector } from './PixelInspector.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
@@ -58,10 +59,44 @@ export function PixelMark({ at }: { at: PixelPlace | null }): ReactNode {
   );
 }
 
+const PERCENT = 100;
+const MIDDLE: PixelPlace = { x: 0.5, y: 0.5 };
+
+/** Asks the middle of the picture, for whoever has no pointer: from there it is moved by the fields of the answer. */
+export function AskPixelButton({ state }: { state: AskedPixelState }): ReactNode {
+  return (
+    <Button title={HELP.askPixelByKey} onClick={() => state.ask(MIDDLE)}>
+      {LABELS.askPixel}
+    </Button>
+  );
+}
+
+/** Where the pixel is, in percent of the picture. */
+function PlaceFields({ at, ask }: { at: PixelPlace; ask: AskedPixelState['ask'] }): ReactNode {
+  const put = (place: Partial<PixelPlace>): string | null => {
+    const next = { ...at, ...place };
+    if (!(next.x >= 0 && next.x <= 1 && next.y >= 0 && next.y <= 1)) return MESSAGES.pixelRange;
+    ask(next);
+    return null;
+  };
+  return (
+    <div className="mb-2 grid grid-cols-2 gap-3">
+      <NumberField label={LABELS.across} help={HELP.across} value={PERCENT * at.x} decimals={1} onValue={(v) => put({ x: v / PERCENT })} />
+      <NumberField label={LABELS.down} help={HELP.down} value={PERCENT * at.y} decimals={1} onValue={(v) => put({ y: v / PERCENT })} />
+    </div>
+  );
+}
+
 /** What was answered, or what is to be done. @param base address of the set's steps. */
 export function PixelAnswer({ state, base }: { state: AskedPixelState; base: string }): ReactNode {
   const { at, reply, problem, ask } = state;
-  if (!at) return <p className="text-sm text-graphite">{HELP.askPixel}</p>;
+  if (!at)
+    return (
+      <div className="flex flex-col items-start gap-2">
+        <p className="text-sm text-graphite">{HELP.askPixel}</p>
+        <AskPixelButton state={state} />
+      </div>
+    );
   return (
     <section aria-label={LABELS.pixel}>
       <p className="flex justify-between text-sm">
@@ -70,6 +105,7 @@ export function PixelAnswer({ state, base }: { state: AskedPixelState; base: str
           {LABELS.close}
         </button>
       </p>
+      <PlaceFields at={at} ask={ask} />
       {problem && (
         <p role="alert" className="text-sm text-ochre">
           {problem}

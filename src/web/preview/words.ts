@@ -3,6 +3,9 @@ import type { WordTable } from '../wordTable.js';
 
 /** Names of things and actions: one to four words. */
 export const LABELS = {
+  askPixel: 'Ask a pixel',
+  across: 'Across, %',
+  down: 'Down, %',
   part: 'Part',
   material: 'Material',
   distance: 'Distance',
@@ -39,6 +42,9 @@ export const HELP = {
   keepsThisPreviewTo: 'Keeps this preview to compare later ones with.',
   holdDownToShow: 'Hold down to show the kept preview.',
   rendersTheViewWith: 'Renders the view with the engine, in this browser.',
+  askPixelByKey: 'Asks the middle of the render; the fields Across and Down move from there.',
+  across: 'Place of the pixel from the left, in percent of the width.',
+  down: 'Place of the pixel from the top, in percent of the height.',
   askPixel: 'Click the render to see what a pixel shows and what lights it.',
   savesThePreviewAs: 'Saves the preview as a PNG.',
   opensTheLivePreview: 'Opens the live preview in another window, for a second screen. It follows this window.',
@@ -46,6 +52,7 @@ export const HELP = {
 
 /** What happened, and what to do. */
 export const MESSAGES = {
+  pixelRange: 'Give 0 to 100 %.',
   findingLights: 'Tracing lights …',
   askingPixel: 'Reading the pixel …',
   importOneInStep: 'Import one in step Model.',

@@ -16,7 +16,7 @@ export function progressOf({ done, total, takenOver, failed, state, remaining }:
   const facts = [MESSAGES.framesOf(done, total)];
   if (takenOver > 0) facts.push(MESSAGES.takenOver(takenOver));
   if (failed > 0) facts.push(MESSAGES.failed(failed));
-  if (state === 'running' && remaining !== null) facts.push(MESSAGES.toGo(clock(remaining), formatEta(remaining)));
+  if (state === 'running' && remaining !== null) facts.push(MESSAGES.toGo(clock(remaining)));
   return facts.join(' · ');
 }
 
@@ -57,7 +57,10 @@ export function QueueRow({ batch, project }: { batch: BatchReply; project: strin
         <span className="my-1 block h-[3px] bg-rule">
           <span className="block h-full bg-ink" style={{ width: `${(100 * done) / Math.max(1, total)}%` }} />
         </span>
-        <span className="num block truncate text-xs text-graphite" title={progressOf(batch)}>
+        <span
+          className="num block truncate text-xs text-graphite"
+          title={batch.remaining === null ? progressOf(batch) : MESSAGES.doneAt(progressOf(batch), formatEta(batch.remaining))}
+        >
           {progressOf(batch)}
         </span>
       </div>

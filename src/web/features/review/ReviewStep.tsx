@@ -15,7 +15,7 @@ import { useWorkspace } from '../../app/workspace.js';
 import { fileSize } from '../../app/format.js';
 import { type MenuAction, menuOf } from '../../ui/contextMenu.js';
 import { Button, EmptyState, PLAIN_BUTTON, Select, PageHeader } from '../../ui/controls.js';
-import { PixelAnswer, PixelMark, placeOf, useAskedPixel } from '../../preview/AskedPixel.js';
+import { AskPixelButton, PixelAnswer, PixelMark, placeOf, useAskedPixel } from '../../preview/AskedPixel.js';
 import { copyPicture } from '../../ui/copyPicture.js';
 import { frameImageUrl } from '../../ui/Thumbnail.js';
 import { Decision } from './Decision.js';
@@ -154,6 +154,7 @@ function FrameViewer({ batch, shot, frames, base }: { batch: BatchReply; shot: s
         )}
         {moving && loaded < frames.length && <p className="num text-sm text-graphite">{LABELS.loading(loaded, frames.length)}</p>}
         <Decision batch={batch.id} frame={frame} />
+        {!pixel.at && <AskPixelButton state={pixel} />}
         <span className="ml-auto flex flex-wrap gap-3">
           <Button onClick={copy} title={HELP.copy}>
             <Copy size={16} aria-hidden /> {LABELS.copy}
