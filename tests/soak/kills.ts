@@ -1,13 +1,13 @@
 /** Kills at random instants, as a power cut would: over first starts, migrations, batches, imports, movies and saves. */
-import { copyFileSync, existsSync, mkdtempSync, readdirSync, readFileSync, statSync } from 'node:fs';
+import { copyFileSync, existsSync, mkdtempSync, readdirSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import type { BatchReply, ClipReply, FrameReply } from '../../src/contract/batches.js';
+import type { BatchReply, ClipReply } from '../../src/contract/batches.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
-import { blockObj, ternGlb } from '../support/box.js';
+import { ternGlb } from '../support/box.js';
 import { TestServer } from '../support/server.js';
-import { importObj, turntables } from './load.js';
 import type { Report } from './report.js';
+import { compare, filesOf, quiet, ready, rest, until } from './tinyBatch.js';
 
 /** Park and Miller, "Random number generators: good ones are hard to find", 1988: the same instants in every run, as far as the machine allows. */
 function dice(seed: number): () => number {
@@ -16,8 +16,6 @@ function dice(seed: number): () => number {
 }
 
 const roll = dice(20261127);
-const rest = (ms: number): Promise<void> => new Promise((r) => setTimeout(r, ms));
-const quiet = { COLD_EASEL_LOG: 'silent' };
 
 /** Lets a server live for so long, or until it is ready and then so long, and kills it. */
 async function startAndKill(server: TestServer, ms: number): Promise<void> {
@@ -74,57 +72,6 @@ async function migrations(report: Report, count: number): Promise<void> {
   report.figure(`${count} migrations killed: databases that do not open, or lost rows`, `${broken}, ${lost}`, broken + lost === 0);
 }
 
-async function until<T>(ask: () => Promise<T>, good: (now: T) => boolean): Promise<T> {
-  for (let i = 0; i < 3000; i++) {
-    const now = await ask();
-    if (good(now)) return now;
-    await rest(30);
-  }
-  throw new Error('it did not get there');
-}
-
-/** Turntables of so many frames together, and a few frames of every other kind of shot. */
-function everyKind(name: string, frames: number): object {
-  const set = turntables(name, 2, frames / 2);
-  const site = { latitude: 59.9, longitude: 19.3, timeZone: 'Europe/Mariehamn' };
-  return {
-    ...set,
-    stage: { site },
-    // From outside: the block is 400 m wide.
-    views: [{ id: 'v', name: 'V', eye: [700, 450, 900], target: [0, 100, 0] }],
-    shots: [
-      ...set.shots,
-      { id: 'still', kind: 'still', views: ['v'] },
-      { id: 'sun', kind: 'sunStudy', view: 'v', dates: ['2026-06-21'], from: '10:00', to: '12:00', stepMinutes: 60 },
-      { id: 'walk', kind: 'walkthrough', stations: [{ eye: [700, 200, 900] }, { eye: [600, 200, 800], seconds: 0.2 }], look: 'ahead' },
-      { id: 'rise', kind: 'sectionReveal', view: 'v', stations: [{ height: 60 }, { height: 140, seconds: 0.2 }] },
-    ],
-  };
-}
-
-/** A server with a model and a set of tiny frames. */
-async function ready(
-  frames: number,
-): Promise<{ server: TestServer; project: ProjectReply; set: SetReply; start: (choice?: object) => Promise<BatchReply> }> {
-  const server = new TestServer(0, quiet);
-  await server.start();
-  const made = await server.send<ProjectReply>('POST', '/projects', { name: 'Kills' });
-  const project = await importObj(server, made.id, blockObj().obj);
-  const set = await server.send<SetReply>('POST', `/projects/${made.id}/sets`, {
-    file: { ...everyKind('Kills', frames), sheet: { size: { width: 64, height: 36 }, quality: { samples: 8 } } },
-  });
-  const start = (choice = {}): Promise<BatchReply> =>
-    server.send<BatchReply>('POST', `/sets/${set.id}/batches`, { revision: project.revisions[0]!.id, anew: true, ...choice });
-  return { server, project, set, start };
-}
-
-const filesOf = async (server: TestServer, id: number): Promise<{ files: Map<string, Buffer>; names: string[]; folder: string }> => {
-  const { folder } = await server.get<BatchReply>(`/batches/${id}`);
-  const frames = await server.get<FrameReply[]>(`/batches/${id}/frames?limit=5000`);
-  const names = frames.flatMap((f) => f.files);
-  return { folder, names, files: new Map(names.map((n) => [n, readFileSync(path.join(folder, n))])) };
-};
-
 async function batches(report: Report, count: number): Promise<void> {
   const { server, start } = await ready(60);
   const plain = await start();
@@ -151,12 +98,9 @@ async function batches(report: Report, count: number): Promise<void> {
       await server.start();
       parts += leftovers(server.data).length;
     }
-    const { files, names, folder } = await filesOf(server, id);
-    for (const [name, bytes] of reference.files) if (!files.get(name)?.equals(bytes)) wrong++;
-    const there = readdirSync(folder, { recursive: true })
-      .map(String)
-      .filter((f) => statSync(path.join(folder, f)).isFile());
-    if (there.length !== names.length || new Set(names).size !== names.length) doubled++;
+    const found = await compare(server, id, reference);
+    wrong += found.wrong;
+    if (found.doubled) doubled++;
   }
   report.figure(
     `${kills} kills during batches: frames lost or torn, batches with doubled files, leftovers`,
@@ -184,12 +128,9 @@ async function takeOvers(report: Report, count: number): Promise<void> {
     parts += leftovers(server.data).length;
     const { total, takenOver } = await done(id);
     rendered += total - takenOver;
-    const { files, names, folder } = await filesOf(server, id);
-    for (const [name, bytes] of reference.files) if (!files.get(name)?.equals(bytes)) wrong++;
-    const there = readdirSync(folder, { recursive: true })
-      .map(String)
-      .filter((f) => statSync(path.join(folder, f)).isFile());
-    if (there.length !== names.length || new Set(names).size !== names.length) doubled++;
+    const found = await compare(server, id, reference);
+    wrong += found.wrong;
+    if (found.doubled) doubled++;
   }
   report.figure(
     `${count} kills while frames were taken over: frames lost or torn, batches with doubled files, leftovers, frames rendered again`,

@@ -47,7 +47,7 @@ export function StartAtField({ value, onValue }: { value: string | null; onValue
           id={id}
           type="datetime-local"
           title={HELP.startAt}
-          aria-describedby={`${id}-problem`}
+          aria-describedby={problem ? `${id}-problem` : undefined}
           aria-invalid={problem !== null}
           defaultValue={localText(value)}
           onBlur={(e) => {

@@ -13,8 +13,10 @@ import { LABELS, MESSAGES } from './startWords.js';
 export function useFrameChanges({ draft }: Pick<StartOptions, 'draft'>): ChangesReply | undefined {
   const { setId, revision, plan, batches } = useWorkspace();
   const own = batches.filter((b) => b.setId === setId);
+  // Before the first render of a project there is nothing to be reused, and nothing stale.
+  const known = batches.some((b) => b.done > 0 || b.failed > 0) ? revision?.id : undefined;
   const stamp = `${plan!.version} ${own.map((b) => `${b.id}${b.state}${b.failed}`).join()}`;
-  return useChanges(setId, revision?.id, draft, stamp).data;
+  return useChanges(setId, known, draft, stamp).data;
 }
 
 /** Frame numbers of each run that the words of a selection stand for. */
