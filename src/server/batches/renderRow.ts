@@ -14,7 +14,7 @@ type RowValues = Partial<
 export async function saveRow({ rows, counts }: ServerContext, row: BatchFrame, values: RowValues): Promise<void> {
   const { batchId, position, state, seconds, damage, takenFrom } = row;
   row.set(values);
-  await rows.save(row);
+  await rows.save(row, [...(Object.keys(values) as (keyof RowValues)[]), 'attempts']);
   counts.changed({ batchId, position, state, seconds, damage, takenFrom }, row);
 }
 
@@ -40,7 +40,7 @@ export async function renderRow(context: ServerContext, run: Run, work: FrameInW
   if (row.identity !== frame.identity) throw new ServerError('conflict', 'The engine has changed since this batch was planned; start a new batch.');
   row.set({ state: 'rendering', attempts: row.attempts + 1 });
   // Where that cannot be written, what comes of the frame cannot either, and that is told.
-  const note = setTimeout(() => void context.rows.save(row).catch(() => undefined), NOTE_AFTER_MS);
+  const note = setTimeout(() => void context.rows.save(row, ['state', 'attempts']).catch(() => undefined), NOTE_AFTER_MS);
   try {
     await renderNoted(context, run, work, onShare);
   } finally {

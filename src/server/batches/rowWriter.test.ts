@@ -30,19 +30,19 @@ it('writes what comes meanwhile in one transaction, each row once', async () => 
   const { database, sizes, row } = fake();
   const writer = new RowWriter(database);
   const rows = Array.from({ length: 7 }, () => row());
-  const first = writer.save(rows[0]!);
-  const rest = rows.slice(1).map((r) => writer.save(r));
+  const first = writer.save(rows[0]!, ['state']);
+  const rest = rows.slice(1).map((r) => writer.save(r, ['state']));
   await Promise.all([first, ...rest]);
   expect(sizes).toEqual([1, 6]);
   for (const r of rows) expect(r.save).toHaveBeenCalledTimes(1);
-  await writer.save(row());
+  await writer.save(row(), ['state']);
   expect(sizes).toEqual([1, 6, 1]);
 });
 
 it('tells all that were in a transaction that failed, and goes on with the next', async () => {
   const { database, row } = fake();
   const writer = new RowWriter(database);
-  const ends = await Promise.allSettled([writer.save(row()), writer.save(row(true)), writer.save(row())]);
+  const ends = await Promise.allSettled([row(), row(true), row()].map((r) => writer.save(r, ['state'])));
   expect(ends.map((e) => e.status)).toEqual(['fulfilled', 'rejected', 'rejected']);
-  await expect(writer.save(row())).resolves.toBeUndefined();
+  await expect(writer.save(row(), ['state'])).resolves.toBeUndefined();
 });

@@ -16,6 +16,8 @@ import type { Run, RunHost } from './run.js';
 
 /** Rows that are looked at for one frame: where the files of the newest are damaged, an older one may be whole. */
 const MAX_SOURCES = 4;
+/** Frames that are linked at a time: each waits for the disk. */
+const LINKS_AT_ONCE = 4;
 /** Rows that are asked for at once. */
 const ROWS_AT_ONCE = 200;
 
@@ -114,14 +116,20 @@ export async function takeOverAll(context: ServerContext, run: Run, host: RunHos
         { bind: [run.batch.id, after], type: QueryTypes.SELECT },
       );
       if (found.length === 0) return;
-      for (const { id, position } of found) {
-        after = position;
-        if (run.ending || !host.wanted()) return;
-        const row = await BatchFrame.findByPk(id);
-        if (!row || !(await takeOver(context, run, row, await run.frameAt(position)))) continue;
-        context.events.send(run.batch.projectId, { type: 'frame', batchId: run.batch.id, frame: toFrameReply(row, run.digest) });
-        run.scheduleProgress();
-      }
+      after = found.at(-1)!.position;
+      // All of them are over before a fault is told.
+      const ends = await Promise.allSettled(
+        Array.from({ length: LINKS_AT_ONCE }, async () => {
+          for (let next = found.shift(); next && !run.ending && host.wanted(); next = found.shift()) {
+            const row = await BatchFrame.findByPk(next.id);
+            if (!row || !(await takeOver(context, run, row, await run.frameAt(next.position)))) continue;
+            context.events.send(run.batch.projectId, { type: 'frame', batchId: run.batch.id, frame: toFrameReply(row, run.digest) });
+            run.scheduleProgress();
+          }
+        }),
+      );
+      const broken = ends.find((end) => end.status === 'rejected');
+      if (broken) throw broken.reason;
     }
   } catch (e) {
     host.interrupted(storageFault(e, true));

@@ -93,6 +93,15 @@ describe('the queue', () => {
     expect(stopped.length).toBeGreaterThan(3);
   });
 
+  it('is done where frames end just when their rows say that they are rendered', async () => {
+    let frame = 0;
+    // A row says so after 400 ms: frames end around then.
+    here.before(() => new Promise((r) => setTimeout(r, 380 + 3 * (frame++ % 12))));
+    const batch = await here.rendered(await here.addSet(here.file(24)));
+    expect(batch).toMatchObject({ done: 24, failed: 0 });
+    expect((await here.frames(batch.id)).map((f) => f.state)).toEqual(Array.from({ length: 24 }, () => 'done'));
+  });
+
   it('begins a batch at its hour, and at once where the hour is taken back', async () => {
     const set = await here.addSet(here.file(2));
     const later = await here.start(set, { startAt: new Date(Date.now() + 3_600_000).toISOString() });
