@@ -117,9 +117,10 @@ async function renderAll(frames: Frame[], assets: AssetProvider, { out, resume }
         progress.step(`${files.map((f) => f.name).join(' ')} ${seconds.toFixed(2)} s`);
       }
     };
-    await Promise.all(Array.from({ length: FRAMES_IN_FLIGHT }, lane)).catch((e: unknown) => {
-      if (!(e instanceof AbortedError)) throw e;
-    });
+    // All of them are over before it is said what is kept.
+    const ends = await Promise.allSettled(Array.from({ length: FRAMES_IN_FLIGHT }, lane));
+    const broken = ends.find((end) => end.status === 'rejected' && !(end.reason instanceof AbortedError));
+    if (broken?.status === 'rejected') throw broken.reason;
     progress.end();
     if (stop.aborted) {
       const whole = new Set(results.map((r) => `${r.shot}/${r.number}`)).size;

@@ -55,6 +55,8 @@ export class Run {
   readonly current = new Map<number, FrameInWork>();
   readonly policy = new FailurePolicy();
   readonly memory = new MemoryGate();
+  /** Its row says that it is running. */
+  begun = false;
   /** No further frame is begun. */
   halted = false;
   /** What stills have is kept, so that they can go on from there. */

@@ -1,7 +1,7 @@
 /**
- * Runs batches one after another in the background. It owns no state that a crash can lose: what is
- * to do is in the rows, and a frame's row says done only after its files are whole on disk. Nothing it
- * starts rejects: where the disk or the database is at fault the batch waits in memory and goes on by itself.
+ * Runs batches one after another in the background. It owns no state that a crash can lose: what is to do is in the rows, and a frame's
+ * row says done only after its files are whole on disk. Nothing it starts rejects: where the disk or the database is at fault the batch
+ * waits in memory and goes on by itself.
  */
 import { mkdir } from 'node:fs/promises';
 import { Op } from 'sequelize';
@@ -91,7 +91,8 @@ export class Runner {
   live(batch: Batch): LiveProgress | null {
     const { outage } = this;
     // A run that is ending because of a fault is not at work any more, though its last writes may take seconds.
-    if (this.run?.batch.id === batch.id && !(outage && this.run.halted)) return this.run.progress(this.context);
+    const run = this.run?.batch.id === batch.id ? this.run : null;
+    if (run?.begun && !(outage && run.halted)) return run.progress(this.context);
     // A batch that was paused or stopped meanwhile waits for nothing.
     if (outage?.batch !== batch.id || !['queued', 'running'].includes(batch.state)) return null;
     return { elapsed: 0, current: null, busy: 0, wall: 0, workers: this.context.executor.workers, shares: new Map(), waiting: outage.reason };
@@ -253,7 +254,7 @@ export class Runner {
     this.run = run;
     context.executor.resetStats();
     try {
-      if (!(await beginRunning(context, batch))) return;
+      if (!(run.begun = await beginRunning(context, batch))) return;
       await this.tell(batch);
       await renderWaitingFrames(context, run, {
         wanted: () => this.wanted,
