@@ -50,10 +50,8 @@ export class Runner {
     this.wake();
     try {
       await this.awaitStart();
-      const { run } = this;
-      if (!run || run.ending) return;
-      const next = await nextBatch();
-      if (next && next.id !== run.batch.id) run.giveWay();
+      const next = this.run && !this.run.ending ? await nextBatch() : null;
+      if (next && this.run && next.id !== this.run.batch.id) this.run.giveWay();
     } catch (e) {
       this.context.log.warn({ err: e }, 'the queue could not be looked at');
     }
