@@ -1,14 +1,12 @@
 /** A project in the list: its picture, its figures, and what can be done with it. */
 import { type ReactNode, useState } from 'react';
-import { Ellipsis } from 'lucide-react';
-import { DropdownMenu } from 'radix-ui';
 import { Link } from 'react-router';
 import type { ProjectReply } from '../../../contract/contract.js';
 import { pluralize } from '../../../core/base/pluralize.js';
 import { metres } from '../../app/format.js';
 import { deleteProject, duplicateProject, renameProject } from '../../state/places.js';
 import { toastProblem } from '../../state/toastProblem.js';
-import { ActionItems, MENU_PANEL } from '../../ui/ActionItems.js';
+import { ActionsMenu } from '../../ui/ActionsMenu.js';
 import { type MenuAction, menuOf } from '../../ui/contextMenu.js';
 import { TextField } from '../../ui/controls.js';
 import { Cover } from './Cover.js';
@@ -82,16 +80,7 @@ export function ProjectRow({ project }: { project: ProjectReply }): ReactNode {
           {pluralize(project.batches, 'batch', 'batches')}
         </span>
       </Link>
-      <DropdownMenu.Root>
-        <DropdownMenu.Trigger aria-label={LABELS.actionsOf(project.name)} className="shrink-0 p-3 text-graphite">
-          <Ellipsis size={18} aria-hidden />
-        </DropdownMenu.Trigger>
-        <DropdownMenu.Portal>
-          <DropdownMenu.Content align="end" className={MENU_PANEL}>
-            <ActionItems actions={actions} />
-          </DropdownMenu.Content>
-        </DropdownMenu.Portal>
-      </DropdownMenu.Root>
+      <ActionsMenu label={LABELS.actionsOf(project.name)} actions={actions} />
     </li>
   );
 }

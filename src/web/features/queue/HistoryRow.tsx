@@ -1,12 +1,10 @@
 /** A batch that is over: its picture, how it was rendered, and what can be done with it. */
 import { type ReactNode, useState } from 'react';
-import { Ellipsis } from 'lucide-react';
-import { DropdownMenu } from 'radix-ui';
 import { Link, useNavigate } from 'react-router';
 import useSWR from 'swr';
 import type { BatchReply } from '../../../contract/batches.js';
 import { get, send } from '../../state/api.js';
-import { ActionItems, MENU_PANEL } from '../../ui/ActionItems.js';
+import { ActionsMenu } from '../../ui/ActionsMenu.js';
 import { type MenuAction, menuOf } from '../../ui/contextMenu.js';
 import { Button } from '../../ui/controls.js';
 import { attempt, planAgain, steer } from './batchActions.js';
@@ -67,16 +65,7 @@ export function HistoryRow({ batch, project }: { batch: BatchReply; project: str
         <Button aria-expanded={shown} onClick={() => setShown(!shown)}>
           {LABELS.differences}
         </Button>
-        <DropdownMenu.Root>
-          <DropdownMenu.Trigger aria-label={LABELS.actions(number)} className="shrink-0 p-2 text-graphite">
-            <Ellipsis size={18} aria-hidden />
-          </DropdownMenu.Trigger>
-          <DropdownMenu.Portal>
-            <DropdownMenu.Content align="end" className={MENU_PANEL}>
-              <ActionItems actions={actions} />
-            </DropdownMenu.Content>
-          </DropdownMenu.Portal>
-        </DropdownMenu.Root>
+        <ActionsMenu label={LABELS.actions(number)} actions={actions} />
       </div>
       {shown && (
         <div className="pl-28 pt-2 text-sm">

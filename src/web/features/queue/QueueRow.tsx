@@ -4,12 +4,13 @@ import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { GripVertical } from 'lucide-react';
 import { Link } from 'react-router';
-import type { BatchReply, Priority } from '../../../contract/batches.js';
+import type { BatchReply } from '../../../contract/batches.js';
 import { clock, formatEta } from '../../app/format.js';
-import { Button, Select } from '../../ui/controls.js';
+import { Button } from '../../ui/controls.js';
 import { attempt, placeBatch, steer } from './batchActions.js';
+import { PrioritySelect } from './PrioritySelect.js';
 import { StartAtField } from './StartAtField.js';
-import { HELP, LABELS, MESSAGES } from './words.js';
+import { LABELS, MESSAGES } from './words.js';
 
 /** How far a batch is, in words. */
 export function progressOf({ done, total, takenOver, failed, state, remaining }: BatchReply): string {
@@ -64,17 +65,7 @@ export function QueueRow({ batch, project }: { batch: BatchReply; project: strin
           {progressOf(batch)}
         </span>
       </div>
-      <Select
-        label={LABELS.priority}
-        help={HELP.priority}
-        value={priority}
-        options={[
-          { value: 'ahead', label: LABELS.ahead },
-          { value: 'inTurn', label: LABELS.inTurn },
-          { value: 'last', label: LABELS.last },
-        ]}
-        onValue={(value) => place({ priority: value as Priority })}
-      />
+      <PrioritySelect value={priority} onValue={(to) => place({ priority: to })} />
       {state === 'running' ? <span /> : <StartAtField value={batch.startAt} onValue={(startAt) => place({ startAt })} />}
       <div className="flex justify-end gap-2">
         {open ? (

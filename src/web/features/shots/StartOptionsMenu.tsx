@@ -3,9 +3,9 @@ import type { ReactNode } from 'react';
 import { SlidersHorizontal } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { MAX_SPREAD } from '../../../core/plan/frameOrder.js';
-import { Checkbox, NumberField, Select } from '../../ui/controls.js';
+import { Checkbox, NumberField } from '../../ui/controls.js';
+import { PrioritySelect } from '../queue/PrioritySelect.js';
 import { StartAtField } from '../queue/StartAtField.js';
-import { LABELS as QUEUE, HELP as QUEUE_HELP } from '../queue/words.js';
 import { PLAIN_START, type StartOptions } from './startOptions.js';
 import { HELP, LABELS, MESSAGES } from './startWords.js';
 
@@ -68,17 +68,7 @@ function Fields({ options, onOptions }: Props): ReactNode {
           return null;
         }}
       />
-      <Select
-        label={QUEUE.priority}
-        help={QUEUE_HELP.priority}
-        value={priority}
-        options={[
-          { value: 'ahead', label: QUEUE.ahead },
-          { value: 'inTurn', label: QUEUE.inTurn },
-          { value: 'last', label: QUEUE.last },
-        ]}
-        onValue={(value) => put({ priority: value as StartOptions['priority'] })}
-      />
+      <PrioritySelect value={priority} onValue={(to) => put({ priority: to })} />
       <StartAtField value={startAt} onValue={(at) => put({ startAt: at })} />
       <Checkbox label={LABELS.anew} help={HELP.anew} checked={anew} onChecked={(on) => put({ anew: on })} />
     </>
