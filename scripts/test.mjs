@@ -36,6 +36,21 @@ function read(file) {
   }
 }
 
+/** Names of the failed tests, so that the last lines say what to look at. */
+function failures(units, pages) {
+  const names = [];
+  for (const file of units?.testResults ?? [])
+    for (const t of file.assertionResults)
+      if (t.status === 'failed') names.push(`${path.relative('.', file.name)}: ${t.fullName}\n${t.failureMessages[0] ?? ''}`);
+  const walk = (suite) => {
+    for (const spec of suite.specs ?? [])
+      if (!spec.ok) names.push(`${spec.file}: ${spec.title}\n${spec.tests.at(-1)?.results.at(-1)?.error?.message ?? ''}`);
+    for (const inner of suite.suites ?? []) walk(inner);
+  };
+  for (const suite of pages?.suites ?? []) walk(suite);
+  return names;
+}
+
 if (run(['scripts/build.mjs']) !== true) process.exit(1);
 const units = path.join(reports, 'units.json');
 const pages = path.join(reports, 'pages.json');
@@ -47,5 +62,6 @@ rmSync(reports, { recursive: true, force: true });
 const passed = (a?.numPassedTests ?? 0) + (b?.stats.expected ?? 0);
 const wrong = (a?.numFailedTests ?? 0) + (b ? b.stats.unexpected + b.stats.flaky : 0);
 const skipped = (a?.numPendingTests ?? 0) + (b?.stats.skipped ?? 0);
+for (const name of failures(a, b)) process.stdout.write(`FAILED ${name.slice(0, 1500)}\n`);
 process.stdout.write(`${passed} passed, ${wrong} failed, ${skipped} skipped\n`);
 process.exit(failed || wrong > 0 || passed === 0 ? 1 : 0);
