@@ -92,6 +92,8 @@ export const batchReply = z.object({
   failed: z.int(),
   /** Done frames whose files were taken over from equal ones. */
   takenOver: z.int(),
+  /** Done frames whose files were developed of masters. */
+  developed: z.int(),
   priority: z.enum(PRIORITIES),
   /** Place in the queue among those of its priority: less comes first. */
   rank: z.number(),
@@ -156,6 +158,8 @@ export const frameReply = z.object({
   damage: z.enum(['missing', 'changed']).optional(),
   /** Its files are those of an equal frame that was there. */
   takenOver: z.boolean().optional(),
+  /** Its files are of a master: as if rendered for them, or with the filter put on or off afterwards. */
+  developed: z.enum(['exact', 'refiltered']).optional(),
   decision: z.enum(DECISIONS).optional(),
   files: z.array(z.string()),
 });

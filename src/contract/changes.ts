@@ -25,6 +25,8 @@ export const changesReply = z.object({
   total: z.int(),
   /** Frames of which an equal picture is there. */
   takenOver: z.int(),
+  /** Frames whose files are developed of a master that is there. */
+  toDevelop: z.int(),
   toRender: z.int(),
   /** Frames that each word of a selection stands for. */
   counts: z.record(word, z.int()),

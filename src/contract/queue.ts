@@ -2,6 +2,10 @@
 import { z } from 'zod';
 import { draftSchema } from './batches.js';
 
+/** How much disk masters take, in bytes; of `bytes`, `acceptedBytes` are those of accepted renders. */
+export const mastersReply = z.object({ count: z.int(), bytes: z.number(), budget: z.number(), acceptedBytes: z.number() });
+export type MastersReply = z.infer<typeof mastersReply>;
+
 /** Width in pixels that the picture of a frame in work has at most. */
 export const soFarQuery = z.object({ width: z.coerce.number().int().min(16).max(8192).default(640) });
 
@@ -39,7 +43,7 @@ export const batchReport = z.object({
     draft: draftSchema.optional(),
     acceptedFaults: z.array(z.string()).optional(),
   }),
-  counts: z.object({ total: z.int(), done: z.int(), failed: z.int(), takenOver: z.int(), accepted: z.int(), bytes: z.int() }),
+  counts: z.object({ total: z.int(), done: z.int(), failed: z.int(), takenOver: z.int(), developed: z.int(), accepted: z.int(), bytes: z.int() }),
   /** The set file as it was frozen; null where it cannot be read. */
   plan: z.unknown(),
   frames: z.array(
@@ -54,6 +58,7 @@ export const batchReport = z.object({
       attempts: z.int(),
       message: z.string().nullable(),
       takenOver: z.boolean(),
+      developed: z.enum(['exact', 'refiltered']).optional(),
       decision: z.string().nullable(),
       files: z.array(z.object({ name: z.string(), bytes: z.int(), sha256: z.string() })),
     }),

@@ -12,6 +12,7 @@ describe('the configuration', () => {
       trustProxy: false,
       reserveBytes: 512 * 2 ** 20,
       originalsBytes: 20 * 2 ** 30,
+      mastersBytes: 20 * 2 ** 30,
       retrySeconds: 2,
       trashDays: 30,
       thumbnailSamples: 12,

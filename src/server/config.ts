@@ -32,6 +32,7 @@ const environment = z.object({
   COLD_EASEL_TRUST_PROXY: z.enum(['0', '1']).default('0'),
   COLD_EASEL_RESERVE_MB: whole(0, 1_000_000, 512),
   COLD_EASEL_ORIGINALS_GB: z.coerce.number().min(0).max(100_000).default(20),
+  COLD_EASEL_MASTERS_GB: z.coerce.number().min(0).max(100_000).default(20),
   COLD_EASEL_RETRY_SECONDS: z.coerce.number().min(0.01).max(60).default(2),
   COLD_EASEL_TRASH_DAYS: whole(1, 3650, 30),
   COLD_EASEL_THUMBNAIL_SAMPLES: whole(1, 1024, 12),
@@ -57,6 +58,8 @@ export interface ServerConfig {
   reserveBytes: number;
   /** Bytes of files kept as they were uploaded. */
   originalsBytes: number;
+  /** Bytes of linear light of finished frames that are kept; 0 for none. */
+  mastersBytes: number;
   /** Seconds before a batch is first tried again after the disk or the database failed; the pause doubles up to a minute. */
   retrySeconds: number;
   /** Days for which the trash keeps what was moved there. */
@@ -105,6 +108,7 @@ export function readConfig(env: Readonly<Record<string, string | undefined>>, ro
     trustProxy: e.COLD_EASEL_TRUST_PROXY === '1' || args.includes('--trust-proxy'),
     reserveBytes: e.COLD_EASEL_RESERVE_MB * MB,
     originalsBytes: e.COLD_EASEL_ORIGINALS_GB * GB,
+    mastersBytes: e.COLD_EASEL_MASTERS_GB * GB,
     retrySeconds: e.COLD_EASEL_RETRY_SECONDS,
     trashDays: e.COLD_EASEL_TRASH_DAYS,
     thumbnailSamples: e.COLD_EASEL_THUMBNAIL_SAMPLES,

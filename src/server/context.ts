@@ -3,6 +3,7 @@ import type { Logger } from 'pino';
 import type { Access } from './access/access.js';
 import type { Pool } from '../engine/scheduler/pool.js';
 import type { BatchCounts } from './batches/progress.js';
+import type { Masters } from './batches/masters.js';
 import type { RowWriter } from './batches/rowWriter.js';
 import type { ServerConfig } from './config.js';
 import type { Database } from './db/connection.js';
@@ -33,6 +34,8 @@ export interface ServerContext {
   executor: Executor;
   access: Access;
   counts: BatchCounts;
+  /** Linear light of finished frames. */
+  masters: Masters;
   /** Writes rows of frames, several together. */
   rows: RowWriter;
   config: ServerConfig;

@@ -1,4 +1,5 @@
 /** Puts the server together: data folder, lock, database, workers, runner, HTTP. */
+import { setMaxListeners } from 'node:events';
 import { mkdir } from 'node:fs/promises';
 import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
@@ -14,6 +15,7 @@ import { collectOrphanModels, collectTorn, recoverModels } from './assets/orphan
 import { Trash } from './assets/trash.js';
 import { DELETED_DAYS, purgeDeleted } from './batches/history.js';
 import { BatchCounts } from './batches/progress.js';
+import { Masters } from './batches/masters.js';
 import { RowWriter } from './batches/rowWriter.js';
 import { Runner } from './batches/runner.js';
 import { isLoopback, readConfig, type ServerConfig } from './config.js';
@@ -121,6 +123,8 @@ export async function startServer({ data, ...options }: ServerOptions): Promise<
     const database = await openDatabase(data, (line) => log.info(line));
     undo.push(() => database.close());
     await tidy(store, log);
+    const masters = new Masters(database, store, config.mastersBytes, (line) => log.info(line));
+    await masters.tidy();
     const access = new Access(database, isExposed(config));
     await access.prepare(config);
     // Computed once a process: here nobody waits for it.
@@ -130,6 +134,8 @@ export async function startServer({ data, ...options }: ServerOptions): Promise<
     const output = new OutputWorkers();
     undo.push(() => output.close());
     const closing = new AbortController();
+    // Trials of several plans wait for it together.
+    setMaxListeners(0, closing.signal);
     const context: ServerContext = {
       database,
       store,
@@ -146,6 +152,7 @@ export async function startServer({ data, ...options }: ServerOptions): Promise<
       access,
       counts: new BatchCounts(database),
       rows: new RowWriter(database),
+      masters,
     };
     const runner = new Runner(context);
     await runner.recover();

@@ -1,4 +1,5 @@
 /** Batches of tiny turntables on a server in the test's own process: a project a test, whose pictures no other test has. */
+import { executorLike } from './executors.js';
 import { afterAll, afterEach, beforeAll, beforeEach, expect } from 'vitest';
 import type { ChangesReply } from '../../src/contract/changes.js';
 import type { BatchReply, FrameReply } from '../../src/contract/batches.js';
@@ -103,13 +104,7 @@ export class BatchesHere {
   /** Puts another executor in the place of the server's until the end of the test. */
   instead(render: (executor: Executor, ...asked: Parameters<Executor['render']>) => ReturnType<Executor['render']>): void {
     const { executor } = this;
-    this.server.running.context.executor = {
-      workers: 1,
-      render: (...asked) => render(executor, ...asked),
-      decodeCheckpoint: (bytes) => executor.decodeCheckpoint(bytes),
-      stats: () => executor.stats(),
-      resetStats: () => executor.resetStats(),
-    };
+    this.server.running.context.executor = executorLike(executor, { render: (...asked) => render(executor, ...asked) });
   }
 
   /** Does something before each frame is rendered. */

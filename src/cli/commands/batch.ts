@@ -11,9 +11,10 @@ const clock = (seconds: number): string =>
 
 /** One line of a batch: number, state, how far it is, and what is to know of it. */
 function line(batch: BatchReply): string {
-  const { number, name, state, done, total, failed, takenOver, remaining, reason, priority, startAt } = batch;
+  const { number, name, state, done, total, failed, takenOver, developed, remaining, reason, priority, startAt } = batch;
   const facts = [
     `${done} of ${total} frames`,
+    developed > 0 && `${developed} developed from masters`,
     takenOver > 0 && `${takenOver} taken over`,
     failed > 0 && `${failed} failed`,
     state === 'running' && remaining !== null && `${clock(remaining)} to go`,
@@ -170,7 +171,7 @@ const report: Command<ServerOption> = {
     const told = await callServer<BatchReport>(options, 'GET', `/batches/${id}/report`);
     const { counts, batch } = told;
     say(
-      `${batch.number}  ${batch.state}  ${batch.name}: ${counts.done} of ${counts.total} frames, ${counts.takenOver} taken over, ${counts.failed} failed, ${counts.accepted} accepted`,
+      `${batch.number}  ${batch.state}  ${batch.name}: ${counts.done} of ${counts.total} frames, ${counts.developed} developed from masters, ${counts.takenOver} taken over, ${counts.failed} failed, ${counts.accepted} accepted`,
     );
     for (const f of told.frames) if (f.state === 'failed') say(`   ${f.shot}, frame ${f.number}: ${f.message ?? 'no reason was recorded'}`);
     return told;

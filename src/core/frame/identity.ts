@@ -44,7 +44,7 @@ function cameraText(texts: SharedTexts, camera: Camera): string {
 const own = (value: unknown): string | undefined => (value === undefined ? undefined : canonicalJson(value));
 
 /** A frame's content as canonical JSON, with its sampling or without it: written in the order of its keys, piece by piece. */
-function contentOf(frame: Content, scene: string, sampling: Content['sampling'] | undefined, texts: SharedTexts): string {
+function contentOf(frame: Content, scene: string, sampling: Partial<Content['sampling']> | undefined, texts: SharedTexts): string {
   const { turn, shutter, stage } = frame;
   const shared = (value: object | undefined): string | undefined => sharedText(texts, value);
   const pieces: [string, string | undefined][] = [
@@ -81,12 +81,26 @@ export function seedOf(frame: Content, scene: string, texts: SharedTexts): numbe
   return parseInt(sha256Text(contentOf(frame, scene, undefined, texts)).slice(0, 8), 16);
 }
 
+/**
+ * What a master is known by: what was traced, whatever is made of it afterwards. So it holds the identity's content without
+ * the filter for noise and the colour of lines. A master may stand in for another frame where these keys are equal.
+ * @param scene the scene's content hash.
+ */
+export function masterKeyOf(frame: Content, scene: string, texts: SharedTexts): string {
+  const { lines, sampling } = frame;
+  const traced = { ...frame, lines: lines && { ...lines, colour: undefined } };
+  return sha256Text(contentOf(traced as Content, scene, { ...sampling, denoise: undefined }, texts));
+}
+
+/** Raised where files of the same light come out with other bytes. */
+const FILES_FORM = 2;
+
 /** What a frame's files hold beside its pixels: equal keys, equal files but for their names. */
 export function filesKeyOf(frame: Pick<Frame, 'identity' | 'grade' | 'legend' | 'files' | 'shot' | 'view'>): string {
   const { identity, grade, legend, files, shot, view } = frame;
   // OpenEXR tells of which shot and view it is.
   const told = files.some((f) => f.type === 'exr') ? { shot, view } : undefined;
-  return sha256Text(canonicalJson({ identity, grade, legend, files, told }));
+  return sha256Text(canonicalJson({ form: FILES_FORM, identity, grade, legend, files, told }));
 }
 
 /** Parts of what makes a frame's pixels, each with what people call it. */

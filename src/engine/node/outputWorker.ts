@@ -2,10 +2,24 @@
 import { parentPort } from 'node:worker_threads';
 import { decodeCheckpoint } from '../sampling/checkpoint.js';
 import { encodeFrame, InvalidRenderError } from '../output/encodeFrame.js';
-import { type EncodeReply, type EncodeRequest, withChecksums } from './outputWorkers.js';
+import { type DevelopTask, developFromFile } from './developFromFile.js';
+import { type HashedFile, withChecksums } from './hashedFiles.js';
+import type { EncodeReply, EncodeRequest } from './outputWorkers.js';
 
 const port = parentPort!;
 const buffersOf = (list: (Uint8Array | undefined)[]): ArrayBuffer[] => [...new Set(list.flatMap((b) => (b ? [b.buffer as ArrayBuffer] : [])))];
+
+/** Copied out of what the encoders share among their results, so that they can be handed over. */
+const ownBytes = (files: HashedFile[]) => files.map(({ name, bytes, sha256 }) => ({ name, sha256, bytes: new Uint8Array(bytes) }));
+
+async function develop(id: number, task: DevelopTask): Promise<void> {
+  const done = await developFromFile(task);
+  if (done.kind === 'files') {
+    const files = ownBytes(done.files);
+    port.postMessage({ id, developed: { ...done, files } } satisfies EncodeReply, buffersOf(files.map((f) => f.bytes)));
+  } else
+    port.postMessage({ id, developed: done } satisfies EncodeReply, done.kind === 'film' ? buffersOf([new Uint8Array(done.film.sums.buffer)]) : []);
+}
 
 port.on('message', (request: EncodeRequest) => {
   const answer = async (): Promise<void> => {
@@ -14,12 +28,21 @@ port.on('message', (request: EncodeRequest) => {
       port.postMessage({ id: request.id, film } satisfies EncodeReply, film ? [film.sums.buffer as ArrayBuffer] : []);
       return;
     }
-    const { files, film, noise } = withChecksums(await encodeFrame(request.task));
-    // Copied out of what the encoders share among their results, so that it can be handed over.
-    const own = files.map(({ name, bytes, sha256 }) => ({ name, sha256, bytes: new Uint8Array(bytes) }));
+    if ('develop' in request) {
+      await develop(request.id, request.develop);
+      return;
+    }
+    const { files, film, master, noise } = withChecksums(await encodeFrame(request.task));
+    const own = ownBytes(files);
     port.postMessage(
-      { id: request.id, files: own, ...(film && { checkpoint: film }), ...(noise !== undefined && { noise }) } satisfies EncodeReply,
-      buffersOf([...own.map((f) => f.bytes), film]),
+      {
+        id: request.id,
+        files: own,
+        ...(film && { checkpoint: film }),
+        ...(master && { master }),
+        ...(noise !== undefined && { noise }),
+      } satisfies EncodeReply,
+      buffersOf([...own.map((f) => f.bytes), film, master]),
     );
   };
   answer().catch((e: unknown) => {

@@ -1,31 +1,29 @@
 /** Makes files of traced pictures in threads of their own: grading and encoding one takes longer than anybody else should wait. */
-import { createHash } from 'node:crypto';
 import { Worker } from 'node:worker_threads';
 import { withFrame } from '../../core/frame/frame.js';
 import type { Checkpoint } from '../sampling/checkpoint.js';
-import { type EncodedFrame, encodeFrame, type EncodeTask, InvalidRenderError, type RenderedFile } from '../output/encodeFrame.js';
+import { encodeFrame, type EncodeTask, InvalidRenderError } from '../output/encodeFrame.js';
 import { distFile } from './assets.js';
+import type { DevelopTask, HashedDevelopment } from './developFromFile.js';
+import { type HashedFile, type HashedFrame, withChecksums } from './hashedFiles.js';
 
-export type EncodeRequest = { id: number; task: EncodeTask } | { id: number; film: Uint8Array };
-export type EncodeReply =
-  | { id: number; files: { name: string; bytes: Uint8Array; sha256: string }[]; checkpoint?: Uint8Array; noise?: number }
-  | { id: number; film: Checkpoint | null }
-  | { id: number; fault: string; picture: boolean };
-
-/** A file of a frame, with what it is known by later. */
-export interface HashedFile extends RenderedFile {
-  /** SHA-256 of its bytes in hexadecimal. */
+/** A file on its way between threads. */
+interface SentFile {
+  name: string;
+  bytes: Uint8Array;
   sha256: string;
 }
 
-export interface HashedFrame extends EncodedFrame {
-  files: HashedFile[];
-}
+export type EncodeRequest = { id: number; task: EncodeTask } | { id: number; film: Uint8Array } | { id: number; develop: DevelopTask };
+export type EncodeReply =
+  | { id: number; files: SentFile[]; checkpoint?: Uint8Array; master?: Uint8Array; noise?: number }
+  | { id: number; developed: HashedDevelopment<SentFile> }
+  | { id: number; film: Checkpoint | null }
+  | { id: number; fault: string; picture: boolean };
 
-/** Adds the checksum of each file. */
-export function withChecksums(frame: EncodedFrame): HashedFrame {
-  return { ...frame, files: frame.files.map((f) => ({ ...f, sha256: createHash('sha256').update(f.bytes).digest('hex') })) };
-}
+/** Back as buffers. */
+const received = (files: readonly SentFile[]): HashedFile[] =>
+  files.map(({ name, bytes, sha256 }) => ({ name, sha256, bytes: Buffer.from(bytes.buffer, bytes.byteOffset, bytes.length) }));
 
 interface PendingReply {
   resolve: (reply: EncodeReply) => void;
@@ -99,9 +97,18 @@ export class OutputWorkers {
     const reply = await this.next().ask({ id: ++this.serial, task: { ...task, frame: withFrame(task.frame, {}) } });
     if ('fault' in reply) throw reply.picture ? new InvalidRenderError(reply.fault) : new Error(reply.fault);
     if (!('files' in reply)) throw new Error('The thread that writes files gave an unexpected answer.');
-    const files = reply.files.map(({ name, bytes, sha256 }) => ({ name, sha256, bytes: Buffer.from(bytes.buffer, bytes.byteOffset, bytes.length) }));
-    return { files, ...(reply.checkpoint && { film: reply.checkpoint }), ...(reply.noise !== undefined && { noise: reply.noise }) };
+    const { files, checkpoint, master, noise } = reply;
+    return { files: received(files), ...(checkpoint && { film: checkpoint }), ...(master && { master }), ...(noise !== undefined && { noise }) };
   };
+
+  /** As developFromFile, elsewhere. Rejects where the master is gone or damaged. */
+  async develop(task: DevelopTask): Promise<HashedDevelopment> {
+    const reply = await this.next().ask({ id: ++this.serial, develop: { ...task, frame: withFrame(task.frame, {}) } });
+    if ('fault' in reply) throw new Error(reply.fault);
+    if (!('developed' in reply)) throw new Error('The thread that writes files gave an unexpected answer.');
+    const { developed } = reply;
+    return developed.kind === 'files' ? { ...developed, files: received(developed.files) } : developed;
+  }
 
   /** What was summed up of an unfinished still; null where it is damaged. */
   async decodeFilm(film: Uint8Array): Promise<Checkpoint | null> {

@@ -1,28 +1,17 @@
 /** From a traced picture to encoded files: looked at, graded, and written in every type. It knows no pool and no scene, so that it can run in a thread of its own. */
 import * as L from '../../../kernel/layout.js';
 import { validateRender } from '../../core/image/validateRender.js';
-import { passOf, type PassId } from '../../core/image/passes.js';
-import { applyGrade, type Grade } from '../../core/image/grade.js';
-import type { FileFormat, Frame } from '../../core/frame/frame.js';
-import { type ExrChannel, writeExr } from '../../formats/exr/write.js';
-import { burnLegend } from '../../formats/image/legend.js';
-import { encodeImage, EXTENSIONS } from '../../formats/image/write.js';
+import type { Frame } from '../../core/frame/frame.js';
 import { noiseOf } from '../sampling/cellNoise.js';
 import { encodeCheckpoint } from '../sampling/checkpoint.js';
-import { cryptomatteHash } from '../upload/memoryViews.js';
-import { compositeLines } from '../lines/draw.js';
 import type { MatteNames } from '../scene/matteNames.js';
-import { passToDisplay, passPlane, type PassSource } from './passes.js';
 import type { LinearRender } from '../scheduler/job.js';
+import { encodeFiles, type RenderedFile } from './encodeFiles.js';
+import { encodeMaster } from './master.js';
+import { filmSource } from './passes.js';
 
 export class InvalidRenderError extends Error {
   override name = 'PictureError';
-}
-
-export interface RenderedFile {
-  /** Name with extension, by the plan. */
-  name: string;
-  bytes: Buffer;
 }
 
 /** A traced picture as finishing needs it; its planes may be shared with other threads. */
@@ -36,12 +25,16 @@ export interface EncodeTask {
   traced: TracedFrame;
   /** Names that mattes may have, in a file that tells them. */
   names: MatteNames;
+  /** A master is made as well, of which files can be developed later. */
+  keepMaster?: boolean;
 }
 
 export interface EncodedFrame {
   files: RenderedFile[];
-  /** Where time or a person ended the sampling: what was summed up, see film.ts. */
+  /** Where time or a person ended the sampling: what was summed up, see checkpoint.ts. */
   film?: Uint8Array;
+  /** Where one was asked for, and all samples were taken: see master.ts. */
+  master?: Uint8Array;
   /** Noise that nearly all of the picture keeps to, where its quality promises a level; see noiseOf. */
   noise?: number;
 }
@@ -49,91 +42,21 @@ export interface EncodedFrame {
 /** Share of a picture's cells that must keep to the noise that is promised. */
 const CELLS_IN_PROMISE = 0.98;
 
-/** File names of a frame: of each pass in each format; OpenEXR holds all passes in one. */
-export function fileNames(frame: Frame): string[] {
-  return frame.files.flatMap((f) => (f.type === 'exr' ? [`${frame.name}.exr`] : frame.passNames.map((name) => `${name}.${EXTENSIONS[f.type]}`)));
-}
-
-/** Beauty with straight alpha: the picture stands premultiplied in the film, so it is divided first. */
-function transparentDisplay(source: PassSource, grade: Grade): Float32Array {
-  const alpha = passPlane(source, 'alpha');
-  const colour = source.colour.map((c, i) => c / Math.max(alpha[Math.floor(i / 3)]!, 1e-4));
-  const display = new Float32Array(colour.length);
-  applyGrade(colour, display, grade, source);
-  return Float32Array.from({ length: alpha.length * 4 }, (_, i) => (i % 4 === 3 ? Math.min(1, alpha[i >> 2]!) : display[(i >> 2) * 3 + (i % 4)]!));
-}
-
-function exrOf(frame: Frame, source: PassSource, { bits, exrCompression }: FileFormat, names: MatteNames): Buffer {
-  const channels: ExrChannel[] = [];
-  const texts: Record<string, string> = {
-    software: 'Cold Easel',
-    'frame/identity': frame.identity,
-    'frame/shot': frame.shot,
-    'frame/view': frame.view,
-  };
-  const colour = bits === 16 ? 'half' : 'float';
-  const add = (layer: string, names: readonly string[], values: Float32Array, type: ExrChannel['type']): void => {
-    names.forEach((name, c) => {
-      const data = Float32Array.from({ length: values.length / names.length }, (_, i) => values[i * names.length + c]!);
-      channels.push({ name: layer ? `${layer}.${name}` : name, type, data });
-    });
-  };
-  for (const id of frame.passes) {
-    const pass = passOf(id);
-    const values = passPlane(source, id);
-    if (pass.needs === 'mattes') {
-      for (let k = 0; k < L.MATTE_PAIRS / 2; k++) {
-        // Bits of labels must come through as they are: copied, not converted.
-        const layer = new Float32Array(values.length / 2);
-        const [from, to] = [new Uint32Array(values.buffer, values.byteOffset, values.length), new Uint32Array(layer.buffer)];
-        for (let i = 0; i < layer.length; i++) to[i] = from[(i >> 2) * L.MATTE_PAIRS * 2 + k * 4 + (i & 3)]!;
-        add(`${id}0${k}`, ['R', 'G', 'B', 'A'], layer, 'float');
-      }
-      Object.assign(texts, matteTexts(id, names));
-    } else add(id === 'beauty' ? '' : id, pass.channels, values, pass.data ? 'float' : colour);
-  }
-  if (frame.transparent && frame.passes.includes('beauty')) add('', ['A'], passPlane(source, 'alpha'), colour);
-  return writeExr({ width: source.width, height: source.height, pixelAspect: frame.pixelAspect, channels, texts, compression: exrCompression });
-}
-
-/** What readers of Cryptomatte look for: the layer's name, its hash, and which label is which name. */
-function matteTexts(id: PassId, { parts, materials }: MatteNames): Record<string, string> {
-  const names = id === 'parts' ? parts : materials;
-  const hex = (n: number): string => n.toString(16).padStart(8, '0');
-  const key = `cryptomatte/${hex(cryptomatteHash(id)).slice(0, 7)}`;
-  return {
-    [`${key}/name`]: id,
-    [`${key}/hash`]: 'MurmurHash3_32',
-    [`${key}/conversion`]: 'uint32_to_float32',
-    [`${key}/manifest`]: JSON.stringify(Object.fromEntries(names.map((n) => [n, hex(cryptomatteHash(n))]))),
-  };
-}
-
 /** Throws PictureError where the picture is black, empty or not a number. */
-export async function encodeFrame({ frame, traced, names }: EncodeTask): Promise<EncodedFrame> {
-  const { colour, sums, stride, width, height, lines, clay } = traced;
+export async function encodeFrame({ frame, traced, names, keepMaster }: EncodeTask): Promise<EncodedFrame> {
+  const { colour, sums, stride, lines, clay } = traced;
   const covers = frame.stage.base ? undefined : (pixel: number): number => sums[pixel * stride + L.PIXEL_COVERAGE]!;
   const fault = validateRender(colour, covers, frame.transparent);
   if (fault) throw new InvalidRenderError(`Shot ${frame.shot}, frame ${frame.number}: ${fault}`);
-  const source: PassSource = { width, height, colour, sums, stride, own: {} };
-  if (lines) {
-    source.own!.lines = lines;
-    if (frame.lines) source.colour = compositeLines(colour, lines, frame.lines.colour);
-  }
-  if (clay) source.own!.clay = clay;
-  const files: RenderedFile[] = [];
-  for (const format of frame.files) {
-    if (format.type === 'exr') {
-      files.push({ name: `${frame.name}.exr`, bytes: exrOf(frame, source, format, names) });
-      continue;
-    }
-    for (const [i, id] of frame.passes.entries()) {
-      const display = id === 'beauty' && frame.transparent ? transparentDisplay(source, frame.grade) : passToDisplay(source, id, frame.grade);
-      if (id === 'beauty' && frame.legend) await burnLegend(display, width, height, frame.legend, frame.pixelAspect);
-      files.push({ name: `${frame.passNames[i]!}.${EXTENSIONS[format.type]}`, bytes: await encodeImage(display, width, height, format) });
-    }
-  }
-  const film = traced.ended === 'samples' ? undefined : encodeCheckpoint(frame.identity, traced);
+  const source = filmSource({ ...traced, own: { ...(lines && { lines }), ...(clay && { clay }) } });
+  const files = await encodeFiles(frame, source, names);
   const promised = frame.sampling.mode === 'traced' && frame.sampling.noise > 0;
-  return { files, ...(film && { film }), ...(promised && { noise: noiseOf(traced, CELLS_IN_PROMISE) }) };
+  const noise = promised ? noiseOf(traced, CELLS_IN_PROMISE) : undefined;
+  const whole = traced.ended === 'samples';
+  return {
+    files,
+    ...(!whole && { film: encodeCheckpoint(frame.identity, traced) }),
+    ...(whole && keepMaster && { master: encodeMaster(frame, source, traced, noise) }),
+    ...(noise !== undefined && { noise }),
+  };
 }

@@ -1,6 +1,7 @@
 /** Passes out of a traced picture: float planes as they are, and as a person looks at them. */
 import * as L from '../../../kernel/layout.js';
 import { passOf, type PassId } from '../../core/image/passes.js';
+import { roundToHalf } from '../../core/image/half.js';
 import { applyGrade, type Grade, NEUTRAL_GRADE } from '../../core/image/grade.js';
 import { toDisplay } from '../../core/units/colour.js';
 import type { LinearRender } from '../scheduler/job.js';
@@ -8,12 +9,40 @@ import type { LinearRender } from '../scheduler/job.js';
 /** Depth where nothing stands: farther than anything. */
 export const NO_DEPTH = 1e10;
 
-/** What passes are made of; `own` holds pictures that were rendered apart (clay, lines). */
-export type PassSource = Pick<LinearRender, 'width' | 'height' | 'colour' | 'sums' | 'stride'> & { own?: Partial<Record<PassId, Float32Array>> };
+/** What passes are made of: a film, or what was kept of one. */
+export interface PassSource {
+  width: number;
+  height: number;
+  /** Numbers of a pass, as many a pixel as it has channels; of mattes id and coverage pairs, strongest first. */
+  plane(id: PassId): Float32Array;
+}
+
+/** A traced picture; `own` holds pictures that were rendered apart (clay, lines). */
+export type Film = Pick<LinearRender, 'width' | 'height' | 'colour' | 'sums' | 'stride'> & { own?: Partial<Record<PassId, Float32Array>> };
+
+/** Passes out of a film, each made when it is asked for. */
+export function filmSource(film: Film): PassSource {
+  return { width: film.width, height: film.height, plane: (id) => passPlane(film, id) };
+}
+
+/** Passes of light at half precision, as they are kept; each is rounded once. Data stay as they are. */
+export function halfSource(source: PassSource): PassSource {
+  const rounded = new Map<PassId, Float32Array>();
+  return {
+    width: source.width,
+    height: source.height,
+    plane(id) {
+      if (passOf(id).data) return source.plane(id);
+      const known = rounded.get(id) ?? roundToHalf(source.plane(id));
+      rounded.set(id, known);
+      return known;
+    },
+  };
+}
 
 /** One value of `size` a pixel out of the sums. */
 function plane(
-  { width, height, sums, stride }: PassSource,
+  { width, height, sums, stride }: Film,
   size: number,
   value: (at: number, n: number, out: Float32Array, o: number) => void,
 ): Float32Array {
@@ -23,15 +52,15 @@ function plane(
 }
 
 /** Mean of `size` neighbouring sums. */
-function mean(source: PassSource, field: number, size: number): Float32Array {
+function mean(source: Film, field: number, size: number): Float32Array {
   const { sums } = source;
   return plane(source, size, (at, n, out, o) => {
     for (let c = 0; c < size; c++) out[o + c] = sums[at + field + c]! / n;
   });
 }
 
-/** Numbers of a pass, as many a pixel as it has channels; of mattes id and coverage pairs, strongest first. */
-export function passPlane(source: PassSource, id: PassId): Float32Array {
+/** Numbers of a pass, as PassSource says. */
+export function passPlane(source: Film, id: PassId): Float32Array {
   const { sums } = source;
   switch (id) {
     case 'beauty':
@@ -91,7 +120,7 @@ export function passPlane(source: PassSource, id: PassId): Float32Array {
 }
 
 /** Pairs of label bits and coverage, the strongest first. */
-function matte(source: PassSource, which: 0 | 1): Float32Array {
+function matte(source: Film, which: 0 | 1): Float32Array {
   const { sums, stride } = source;
   const first = stride - L.MATTES_FLOATS + which * L.MATTE_PAIRS * 2;
   return plane(source, L.MATTE_PAIRS * 2, (at, n, out, o) => {
@@ -115,7 +144,7 @@ export function passToDisplay(source: PassSource, id: PassId, grade?: Grade): Fl
   const { width, height } = source;
   const count = width * height;
   const out = new Float32Array(count * 3);
-  const values = passPlane(source, id);
+  const values = source.plane(id);
   const grey = (value: (i: number) => number): Float32Array => {
     for (let i = 0; i < count; i++) out.fill(Math.min(1, Math.max(0, value(i))), i * 3, i * 3 + 3);
     return out;

@@ -7,7 +7,8 @@ import type { Pool } from '../scheduler/pool.js';
 import type { LinearRender, RenderOptions } from '../scheduler/job.js';
 import { resolveScene, type AssetProvider } from '../scene/resolveScene.js';
 
-export { fileNames, InvalidRenderError } from './encodeFrame.js';
+export { fileNames } from './encodeFiles.js';
+export { InvalidRenderError } from './encodeFrame.js';
 
 /** How a frame was traced. */
 export interface TraceResult {
@@ -21,13 +22,14 @@ export interface TraceResult {
 export type RenderedFrame<Encoded extends EncodedFrame = EncodedFrame> = Encoded & TraceResult;
 
 /** Names for mattes, where a file of the frame tells them. */
-async function namesFor(frame: Frame, from: AssetProvider): Promise<MatteNames> {
+export async function namesFor(frame: Frame, from: AssetProvider): Promise<MatteNames> {
   const tells = frame.files.some((f) => f.type === 'exr') && frame.passes.some((id) => passOf(id).needs === 'mattes');
   return tells ? matteNames(frame, await from.scene()) : { parts: [], materials: [] };
 }
 
 /**
  * Traces a frame and makes its files.
+ * @param keepMaster whether a master is made as well.
  * @param finish makes the files of the traced picture: here, unless a server has a thread for it.
  * Throws InvalidRenderError where the picture is black, empty or not a number.
  */
@@ -37,6 +39,7 @@ export async function renderFrame<Encoded extends EncodedFrame = EncodedFrame>(
   frame: Frame,
   options: RenderOptions = {},
   finish: (task: EncodeTask) => Promise<Encoded> = encodeFrame as (task: EncodeTask) => Promise<Encoded>,
+  keepMaster = false,
 ): Promise<RenderedFrame<Encoded>> {
   const { key, load } = resolveScene(frame, from);
   const picture = await pool.render(key, load, frame, options);
@@ -53,7 +56,7 @@ export async function renderFrame<Encoded extends EncodedFrame = EncodedFrame>(
     }
     const { width, height, colour, sums, stride, lines, samples, ended } = picture;
     const traced = { width, height, colour, sums, stride, samples, ended, ...(lines && { lines }), ...(clay && { clay: clay.colour }) };
-    const finished = await finish({ frame, traced, names: await namesFor(frame, from) });
+    const finished = await finish({ frame, traced, names: await namesFor(frame, from), keepMaster });
     return { ...finished, seconds, samples, ended };
   } finally {
     clay?.release();

@@ -6,6 +6,7 @@
 import { deflateSync } from 'node:zlib';
 import { DataUtils } from 'three';
 import { DEFAULT_COMPRESSION, type ExrCompression } from '../../core/frame/frame.js';
+import { roundToHalf } from '../../core/image/half.js';
 
 export interface ExrChannel {
   /** "R", or "layer.R". */
@@ -23,17 +24,22 @@ export interface ExrImage {
   /** Text attributes by name. */
   texts?: Record<string, string>;
   compression?: ExrCompression;
+  /** Effort of deflate, 1..9. */
+  effort?: number;
 }
 
-const MAGIC = 0x01312f76;
+export const EXR_MAGIC = 0x01312f76;
+const DEFAULT_EFFORT = 6;
 /** Version 2, with names of more than 31 letters. */
-const VERSION = 2 | 0x400;
+export const EXR_VERSION = 2 | 0x400;
 /** The standard's number of a compression, and how many lines it takes at once. */
 const COMPRESSIONS: Readonly<Record<ExrCompression, { code: number; lines: number }>> = {
   none: { code: 0, lines: 1 },
   zips: { code: 2, lines: 1 },
   zip: { code: 3, lines: 16 },
 };
+/** Lines that are compressed at once, by the standard's number of the compression. */
+export const EXR_COMPRESSION_CODES: ReadonlyMap<number, number> = new Map(Object.values(COMPRESSIONS).map((c) => [c.code, c.lines]));
 
 class Bytes {
   private readonly parts: Buffer[] = [];
@@ -71,7 +77,7 @@ class Bytes {
 }
 
 function header({ width, height, pixelAspect = 1, texts = {} }: ExrImage, channels: ExrChannel[], code: number): Buffer {
-  const out = new Bytes().ints(MAGIC, VERSION);
+  const out = new Bytes().ints(EXR_MAGIC, EXR_VERSION);
   const attribute = (name: string, type: string, value: Buffer): void => {
     out.text(name).text(type).ints(value.length).add(value);
   };
@@ -91,7 +97,7 @@ function header({ width, height, pixelAspect = 1, texts = {} }: ExrImage, channe
 }
 
 /** Bytes split into even and odd ones, then each as its difference to the one before, then deflated. */
-function compress(raw: Buffer): Buffer {
+function compress(raw: Buffer, effort: number): Buffer {
   const turned = Buffer.allocUnsafe(raw.length);
   const half = (raw.length + 1) >> 1;
   for (let i = 0; i < raw.length; i++) turned[(i & 1) * half + (i >> 1)] = raw[i]!;
@@ -101,17 +107,19 @@ function compress(raw: Buffer): Buffer {
     turned[i] = (now - before + 384) & 255;
     before = now;
   }
-  const packed = deflateSync(turned, { level: 6 });
+  const packed = deflateSync(turned, { level: effort });
   return packed.length < raw.length ? packed : raw;
 }
 
 /** The image as a file. Throws where a channel has another number of values than there are pixels. */
 export function writeExr(image: ExrImage): Buffer {
-  const { width, height, compression = DEFAULT_COMPRESSION.exr } = image;
+  const { width, height, compression = DEFAULT_COMPRESSION.exr, effort = DEFAULT_EFFORT } = image;
   const { code, lines: linesPerBlock } = COMPRESSIONS[compression];
-  const channels = [...image.channels].sort((a, b) => (a.name < b.name ? -1 : 1));
-  const wrong = channels.find((c) => c.data.length !== width * height);
+  const wrong = image.channels.find((c) => c.data.length !== width * height);
   if (wrong) throw new Error(`Channel "${wrong.name}" has ${wrong.data.length} values for ${width * height} pixels.`);
+  const channels = image.channels
+    .map((c) => ({ ...c, data: c.type === 'half' ? roundToHalf(c.data) : c.data }))
+    .sort((a, b) => (a.name < b.name ? -1 : 1));
   const start = header(image, channels, code);
   const lineBytes = channels.reduce((n, c) => n + (c.type === 'half' ? 2 : 4) * width, 0);
   const count = Math.ceil(height / linesPerBlock);
@@ -126,12 +134,12 @@ export function writeExr(image: ExrImage): Buffer {
     for (let y = y0; y < y0 + lines; y++) {
       for (const { type, data } of channels) {
         for (let i = y * width, end = i + width; i < end; i++) {
-          if (type === 'half') p = raw.writeUInt16LE(DataUtils.toHalfFloat(Math.min(Math.max(data[i]!, -65504), 65504)), p);
+          if (type === 'half') p = raw.writeUInt16LE(DataUtils.toHalfFloat(data[i]!), p);
           else p = raw.writeFloatLE(data[i]!, p);
         }
       }
     }
-    const packed = compression === 'none' ? raw : compress(raw);
+    const packed = compression === 'none' ? raw : compress(raw, effort);
     const head = Buffer.alloc(8);
     head.writeInt32LE(y0, 0);
     head.writeInt32LE(packed.length, 4);

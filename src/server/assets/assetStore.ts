@@ -77,6 +77,15 @@ export class AssetStore {
     return path.join(this.root, 'checkpoints', `${batch}-${position}.film`);
   }
 
+  masters(): string {
+    return path.join(this.root, 'masters');
+  }
+
+  /** The linear light of what was traced under a key, see masterKeyOf. */
+  master(key: string): string {
+    return path.join(this.masters(), key.slice(0, 2), `${key}.exr`);
+  }
+
   /** A path below a batch's folder. Throws where the name leads out of it. */
   picture(folder: string, name: string): string {
     const base = path.join(this.root, folder);

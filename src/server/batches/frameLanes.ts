@@ -8,6 +8,7 @@ import { passGate, setGate } from './gate.js';
 import { bytesOfFrame } from './memoryGate.js';
 import { renderRow, saveRow } from './renderRow.js';
 import { type FrameInWork, type Run, type RunHost, supportsEarlyStop } from './run.js';
+import { developAll, developRow } from './developRow.js';
 import { takeOver, takeOverAll } from './takeOver.js';
 import { WaitingRows } from './waitingRows.js';
 
@@ -20,6 +21,7 @@ const MAX_FRAMES_IN_FLIGHT = 6;
  */
 export async function renderWaitingFrames(context: ServerContext, run: Run, host: RunHost): Promise<void> {
   await takeOverAll(context, run, host);
+  await developAll(context, run, host);
   // Whoever lets a batch that was held there run again has seen its first frames.
   if (run.batch.gate === 'waiting') await setGate(context, run.batch, null);
   if (run.batch.gate !== null) {
@@ -78,8 +80,9 @@ async function renderNext(context: ServerContext, run: Run, host: RunHost, row: 
     context.events.send(run.batch.projectId, { type: 'frame', batchId: run.batch.id, frame: toFrameReply(row, run.digest) });
   try {
     await run.checkRoom(context);
-    // An earlier frame of this batch may have made the same picture.
-    if (!run.hasTwins(row) || !(await takeOver(context, run, row, frame)))
+    // An earlier frame of this batch may have made the same picture, or have the same light.
+    const taken = run.hasTwins(row) && (await takeOver(context, run, row, frame));
+    if (!taken && !(run.sharesMaster(row) && (await developRow(context, run, row, frame, work.stop.signal))))
       await inRoom(run, work, () =>
         renderRow(context, run, work, (share) => {
           // The first share says that it is being rendered.

@@ -37,6 +37,8 @@ export interface FrameState {
   number: number;
   /** An equal picture is there, so that it need not be rendered. */
   equal: boolean;
+  /** None is, but the light of one: its files are developed. */
+  developable: boolean;
   words: ReadonlySet<SelectionWord>;
   /** What makes the picture that is there another; empty where none is, or where that is not known. */
   grounds: Ground[];
@@ -75,8 +77,18 @@ async function keysThere({ database }: ServerContext, keys: readonly string[]): 
   return new Set(rows.map((r) => r.filesKey));
 }
 
+/** Which of the keys have a master. */
+async function mastersThere({ database }: ServerContext, keys: readonly string[]): Promise<Set<string>> {
+  const rows = await database.sequelize.query<{ key: string }>('SELECT key FROM masters WHERE key IN (SELECT value FROM json_each($1))', {
+    bind: [JSON.stringify(keys)],
+    type: QueryTypes.SELECT,
+  });
+  return new Set(rows.map((r) => r.key));
+}
+
 /** What a row `f` of a batch `b` must be to be taken over: all its samples, and files that are as they were written, as far as is known. */
-export const TAKEABLE = `f.state = 'done' AND f.ended = 'samples' AND f.damage IS NULL AND f.checksums IS NOT NULL AND b.deleted IS NULL`;
+export const TAKEABLE = `f.state = 'done' AND f.ended = 'samples' AND f.damage IS NULL AND f.checksums IS NOT NULL AND b.deleted IS NULL
+  AND (f.developed IS NULL OR f.developed = 'exact')`;
 
 /** What became of each frame that the set plans, in the plan's order. Throws ServerError 'unusable' where it cannot be planned. */
 export async function frameStates(context: ServerContext, asked: AskedPlan): Promise<FrameState[]> {
@@ -88,10 +100,9 @@ export async function frameStates(context: ServerContext, asked: AskedPlan): Pro
     for (let from = 0; from < plan.total; from += ROWS_PER_QUERY) {
       const rows = JSON.parse(await plan.rows(from, from + ROWS_PER_QUERY)) as unknown[][];
       const at = (name: (typeof ROW_COLUMNS)[number]): number => ROW_COLUMNS.indexOf(name);
-      const there = await keysThere(
-        context,
-        rows.map((r) => r[at('filesKey')] as string),
-      );
+      const column = (name: (typeof ROW_COLUMNS)[number]): string[] => rows.map((r) => r[at(name)] as string);
+      const there = await keysThere(context, column('filesKey'));
+      const masters = await mastersThere(context, column('masterKey'));
       for (const row of rows) {
         const [run, number] = [row[at('shot')] as string, row[at('number')] as number];
         const known = done.get(`${run}\n${number}`);
@@ -101,7 +112,8 @@ export async function frameStates(context: ServerContext, asked: AskedPlan): Pro
         if (last.get(`${run}\n${number}`)?.state === 'failed') words.add('failed');
         if (known?.decision !== 'accepted' || !equal) words.add('not accepted');
         const grounds = equal || !known?.grounds ? [] : changedGrounds(known.grounds, row[at('grounds')] as string);
-        states.push({ run, number, equal, words, grounds });
+        const developable = !equal && masters.has(row[at('masterKey')] as string);
+        states.push({ run, number, equal, developable, words, grounds });
       }
     }
   } catch (e) {
@@ -159,10 +171,12 @@ export async function describeChanges(context: ServerContext, asked: AskedPlan):
     reasons.set(named.join(), known);
   }
   const equal = states.filter((s) => s.equal).length;
+  const toDevelop = states.filter((s) => s.developable).length;
   return {
     total: states.length,
     takenOver: equal,
-    toRender: states.length - equal,
+    toDevelop,
+    toRender: states.length - equal - toDevelop,
     counts: Object.fromEntries(SELECTION_WORDS.map((w) => [w, count(w)])) as ChangesReply['counts'],
     reasons: [...reasons.values()].sort((a, b) => b.frames - a.frames),
     runs: [...wordNumbers(states)].map(([run, own]) => ({

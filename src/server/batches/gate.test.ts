@@ -1,4 +1,5 @@
 /** First frames: they come before the rest, are read back, and hold the batch where they are not as planned or where that is asked for. */
+import { executorLike } from '../../../tests/support/executors.js';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
@@ -28,13 +29,7 @@ function noting(executor: Executor, begun: number[], spoil: (frame: Frame) => Bu
     const instead = spoil(frame);
     return instead ? { ...done, files: done.files.map((f) => ({ ...f, bytes: instead })) } : done;
   };
-  return {
-    workers: 1,
-    render,
-    decodeCheckpoint: (b) => executor.decodeCheckpoint(b),
-    stats: () => executor.stats(),
-    resetStats: () => executor.resetStats(),
-  };
+  return executorLike(executor, { render });
 }
 
 const file: SetFile = { ...spin(9), views: [{ ...spin(9).views[0]!, eye: [0.9, 0.5, 1.2], target: [0, 0.1, 0] }] };

@@ -8,6 +8,7 @@ export interface BatchTotals {
   failed: number;
   damaged: number;
   takenOver: number;
+  developed: number;
   /** Seconds of the last frame that is done, in the batch's order. */
   lastSeconds: number | null;
 }
@@ -32,7 +33,8 @@ export class BatchCounts {
     const { sequelize } = this.database;
     const [sums] = await sequelize.query<Omit<Counts, 'last'>>(
       `SELECT total(state = 'done') AS done, total(state = 'failed') AS failed, total(damage IS NOT NULL) AS damaged,
-         total(state = 'done' AND takenFrom IS NOT NULL) AS takenOver FROM frames WHERE batchId = $1`,
+         total(state = 'done' AND takenFrom IS NOT NULL) AS takenOver,
+         total(state = 'done' AND developed IS NOT NULL) AS developed FROM frames WHERE batchId = $1`,
       options,
     );
     const [last] = await sequelize.query<{ position: number; seconds: number }>(
@@ -55,8 +57,8 @@ export class BatchCounts {
   }
 
   async totals(batchId: number): Promise<BatchTotals> {
-    const { done, failed, damaged, takenOver, last } = await this.of(batchId);
-    return { done, failed, damaged, takenOver, lastSeconds: last?.seconds ?? null };
+    const { done, failed, damaged, takenOver, developed, last } = await this.of(batchId);
+    return { done, failed, damaged, takenOver, developed, lastSeconds: last?.seconds ?? null };
   }
 
   /** A row was written: what it was is taken off, and what it is is added. A frame that is not done any more is counted anew. */
@@ -70,9 +72,10 @@ export class BatchCounts {
     }
     void known.then(
       (counts) => {
-        const add = ({ state, damage, takenFrom }: CountedRow, n: number): void => {
+        const add = ({ state, damage, takenFrom, developed }: CountedRow, n: number): void => {
           if (state === 'done') counts.done += n;
           if (state === 'done' && takenFrom) counts.takenOver += n;
+          if (state === 'done' && developed) counts.developed += n;
           if (state === 'failed') counts.failed += n;
           if (damage) counts.damaged += n;
         };

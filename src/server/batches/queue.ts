@@ -91,7 +91,18 @@ async function requeue({ database, counts }: ServerContext, id: number, which: o
   const batch = await findBatch(id);
   const [count] = await database.write((transaction) =>
     BatchFrame.update(
-      { state: 'waiting', attempts: 0, seconds: null, samples: null, ended: null, files: '[]', checksums: null, damage: null, takenFrom: null },
+      {
+        state: 'waiting',
+        attempts: 0,
+        seconds: null,
+        samples: null,
+        ended: null,
+        files: '[]',
+        checksums: null,
+        damage: null,
+        takenFrom: null,
+        developed: null,
+      },
       { where: { batchId: id, ...which }, transaction },
     ),
   );

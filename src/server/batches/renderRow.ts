@@ -2,20 +2,25 @@
 import { readFile, rm } from 'node:fs/promises';
 import type { Frame } from '../../core/frame/frame.js';
 import type { Checkpoint } from '../../engine/sampling/checkpoint.js';
+import { sha256Of } from '../../engine/node/hashedFiles.js';
 import type { ServerContext } from '../context.js';
 import type { Batch, BatchFrame } from '../db/models.js';
 import { ServerError } from '../errors.js';
+import { hasMaster } from './masters.js';
 import { type FrameInWork, type Run, supportsEarlyStop } from './run.js';
 
 type RowValues = Partial<
-  Pick<BatchFrame, 'state' | 'attempts' | 'seconds' | 'samples' | 'message' | 'ended' | 'files' | 'checksums' | 'damage' | 'noise' | 'takenFrom'>
+  Pick<
+    BatchFrame,
+    'state' | 'attempts' | 'seconds' | 'samples' | 'message' | 'ended' | 'files' | 'checksums' | 'damage' | 'noise' | 'takenFrom' | 'developed'
+  >
 >;
 
 export async function saveRow({ rows, counts }: ServerContext, row: BatchFrame, values: RowValues): Promise<void> {
-  const { batchId, position, state, seconds, damage, takenFrom } = row;
+  const { batchId, position, state, seconds, damage, takenFrom, developed } = row;
   row.set(values);
   await rows.save(row, [...(Object.keys(values) as (keyof RowValues)[]), 'attempts']);
-  counts.changed({ batchId, position, state, seconds, damage, takenFrom }, row);
+  counts.changed({ batchId, position, state, seconds, damage, takenFrom, developed }, row);
 }
 
 /** What is kept of the frame's sampling, or null. */
@@ -48,6 +53,13 @@ export async function renderRow(context: ServerContext, run: Run, work: FrameInW
   }
 }
 
+/** Keeps a master, if that can be done: the frame itself is safe by now. */
+async function keepMaster({ masters, log }: ServerContext, key: string, frame: Frame, samples: number, bytes: Uint8Array): Promise<void> {
+  await masters
+    .keep(key, frame, samples, bytes, sha256Of(bytes))
+    .catch((e: unknown) => log.warn({ err: e, frame: frame.name }, 'a master could not be kept'));
+}
+
 async function renderNoted(context: ServerContext, run: Run, work: FrameInWork, onShare: (share: number) => void): Promise<void> {
   const { executor, store } = context;
   const { batch } = run;
@@ -59,6 +71,7 @@ async function renderNoted(context: ServerContext, run: Run, work: FrameInWork, 
     signal: stop.signal,
     ...(still && { enough: enough.signal }),
     ...(film && { resume: film }),
+    keepMaster: context.masters.enabled && hasMaster(frame),
     onProgress: onShare,
     onStart: (film) => (work.film ??= film),
   });
@@ -82,5 +95,7 @@ async function renderNoted(context: ServerContext, run: Run, work: FrameInWork, 
     damage: null,
     noise: done.noise ?? null,
     takenFrom: null,
+    developed: null,
   });
+  if (done.master && row.masterKey) await keepMaster(context, row.masterKey, frame, done.samples, done.master);
 }

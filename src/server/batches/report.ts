@@ -39,6 +39,7 @@ export async function batchReport({ executor }: ServerContext, batch: Batch): Pr
       attempts: r.attempts,
       message: r.message,
       takenOver: r.takenFrom !== null,
+      ...(r.developed && { developed: r.developed as 'exact' | 'refiltered' }),
       decision: r.decision,
       files: names.map((name, i) => ({ name, bytes: checksums[i]?.bytes ?? 0, sha256: checksums[i]?.sha256 ?? '' })),
     };
@@ -66,6 +67,7 @@ export async function batchReport({ executor }: ServerContext, batch: Batch): Pr
       done: count((f) => f.state === 'done'),
       failed: count((f) => f.state === 'failed'),
       takenOver: count((f) => f.takenOver),
+      developed: count((f) => f.developed !== undefined),
       accepted: count((f) => f.decision === 'accepted'),
       bytes: frames.reduce((n, f) => n + f.files.reduce((m, file) => m + file.bytes, 0), 0),
     },

@@ -29,7 +29,7 @@ export function reportHtml({ application, engine, machine, batch, counts, frames
     ['Running time', `${batch.elapsed.toFixed(1)} s`],
     [
       'Frames',
-      `${counts.done} of ${counts.total} done, ${counts.takenOver} of them taken over; ${counts.failed} failed; ${counts.accepted} accepted`,
+      `${counts.done} of ${counts.total} done, ${counts.developed} of them developed from masters and ${counts.takenOver} taken over; ${counts.failed} failed; ${counts.accepted} accepted`,
     ],
     ['Size of files', `${(counts.bytes / 1e6).toFixed(1)} MB`],
     ['Revision', `${batch.revision}, content ${batch.model}`],
@@ -42,7 +42,7 @@ export function reportHtml({ application, engine, machine, batch, counts, frames
       row([
         f.shot,
         f.number,
-        f.takenOver ? 'taken over' : f.state,
+        f.developed ? (f.developed === 'exact' ? 'developed' : 'developed, filter changed') : f.takenOver ? 'taken over' : f.state,
         f.seconds?.toFixed(2) ?? '',
         f.samples ?? '',
         f.decision ?? '',

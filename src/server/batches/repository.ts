@@ -85,6 +85,7 @@ export async function toBatchReply(context: ServerContext, batch: Batch, live: L
     done: totals.done,
     failed: totals.failed,
     takenOver: totals.takenOver,
+    developed: totals.developed,
     priority: PRIORITIES[batch.priority] ?? 'inTurn',
     rank: batch.rank,
     startAt: batch.startAt ?? null,
@@ -109,7 +110,7 @@ export function toClipReply({ id, shot, state, fileName, message, bytes }: Clip)
 }
 
 export function toFrameReply(row: BatchFrame, digest: BatchDigest): FrameReply {
-  const { id, position, shot, number, name, state, seconds, samples, message, ended, damage, takenFrom, decision } = row;
+  const { id, position, shot, number, name, state, seconds, samples, message, ended, damage, takenFrom, developed, decision } = row;
   return {
     id,
     position,
@@ -128,6 +129,7 @@ export function toFrameReply(row: BatchFrame, digest: BatchDigest): FrameReply {
     ...(row.date && { date: row.date }),
     ...(damage && { damage: damage as NonNullable<FrameReply['damage']> }),
     ...(takenFrom && { takenOver: true }),
+    ...(developed && { developed: developed as NonNullable<FrameReply['developed']> }),
     ...(decision && { decision: decision as NonNullable<FrameReply['decision']> }),
     files: JSON.parse(row.files) as string[],
   };

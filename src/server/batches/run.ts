@@ -7,7 +7,7 @@ import type { Batch, BatchFrame } from '../db/models.js';
 import type { ServerError } from '../errors.js';
 import type { OpenPlan } from '../planning/planner.js';
 import type { LiveProgress } from './repository.js';
-import { checkRoom } from './diskRoom.js';
+import { checkRoom, freeBytes } from './diskRoom.js';
 import { FailurePolicy } from './failurePolicy.js';
 import { MemoryGate } from './memoryGate.js';
 import { type BatchDigest, nameOfRun } from './snapshot.js';
@@ -67,6 +67,7 @@ export class Run {
   private cost = 0;
   private roomSeen = -Infinity;
   private twins: ReadonlySet<string> = new Set();
+  private sharedMasters: ReadonlySet<string> = new Set();
   private page: { from: number; frames: Promise<Frame[]> } | null = null;
 
   /** @param tell tells everybody how the batch stands. */
@@ -88,16 +89,25 @@ export class Run {
   }
 
   /** Looks whether the disk has room, now and then. Throws ServerError 'disk-full' where it has not. */
-  async checkRoom({ store, config }: ServerContext): Promise<void> {
+  async checkRoom({ store, config, masters }: ServerContext): Promise<void> {
     const now = performance.now();
     if (now - this.roomSeen < ROOM_INTERVAL_MS) return;
+    const free = await freeBytes(store.root);
+    // Masters make way for renders: twice what is missing, so that it is not so again with the next frame.
+    if (free < config.reserveBytes) await masters.free(2 * (config.reserveBytes - free));
     await checkRoom(store.root, config.reserveBytes);
     this.roomSeen = now;
   }
 
-  /** Tells which keys of files several frames of the batch have. */
-  setTwins(keys: ReadonlySet<string>): void {
-    this.twins = keys;
+  /** Tells which keys of files, and of masters, several frames of the batch have. */
+  setTwins(files: ReadonlySet<string>, masters: ReadonlySet<string>): void {
+    this.twins = files;
+    this.sharedMasters = masters;
+  }
+
+  /** Whether another frame of the batch is made of the same light. */
+  sharesMaster({ masterKey }: Pick<BatchFrame, 'masterKey'>): boolean {
+    return masterKey !== null && this.sharedMasters.has(masterKey);
   }
 
   /** Whether another frame of the batch has the same files. */

@@ -1,4 +1,5 @@
 /** A batch answers for itself alone: what is asked of one waits for none that runs after it. */
+import { executorLike } from '../../../tests/support/executors.js';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { ServerHere } from '../../../tests/support/serverHere.js';
 import { spin } from '../../../tests/support/spin.js';
@@ -19,7 +20,7 @@ function neverDone(executor: Executor): Executor {
       if (signal?.aborted) reject(new AbortedError());
       signal?.addEventListener('abort', () => reject(new AbortedError()));
     });
-  return { workers: 1, render, decodeCheckpoint: (b) => executor.decodeCheckpoint(b), stats: () => executor.stats(), resetStats: () => {} };
+  return executorLike(executor, { render });
 }
 
 async function startTwo(): Promise<[number, number]> {

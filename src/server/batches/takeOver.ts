@@ -87,6 +87,7 @@ export async function takeOver(context: ServerContext, run: Run, row: BatchFrame
       files: JSON.stringify(names),
       checksums: source.checksums,
       damage: null,
+      developed: null,
     });
     return true;
   }
@@ -94,12 +95,12 @@ export async function takeOver(context: ServerContext, run: Run, row: BatchFrame
 }
 
 /** Keys that several frames of a batch have. */
-async function twinsOf({ database }: ServerContext, batchId: number): Promise<Set<string>> {
-  const rows = await database.sequelize.query<{ filesKey: string }>(
-    'SELECT filesKey FROM frames WHERE batchId = $1 AND filesKey IS NOT NULL GROUP BY filesKey HAVING count(*) > 1',
+async function twinsOf({ database }: ServerContext, batchId: number, column: 'filesKey' | 'masterKey'): Promise<Set<string>> {
+  const rows = await database.sequelize.query<{ key: string }>(
+    `SELECT ${column} AS key FROM frames WHERE batchId = $1 AND ${column} IS NOT NULL GROUP BY ${column} HAVING count(*) > 1`,
     { bind: [batchId], type: QueryTypes.SELECT },
   );
-  return new Set(rows.map((r) => r.filesKey));
+  return new Set(rows.map((r) => r.key));
 }
 
 /** Takes over at the start of a run what is there, so that the time that remains is that of the others. */
@@ -107,7 +108,7 @@ export async function takeOverAll(context: ServerContext, run: Run, host: RunHos
   if (run.anew) return;
   let after = -1;
   try {
-    run.setTwins(await twinsOf(context, run.batch.id));
+    run.setTwins(await twinsOf(context, run.batch.id, 'filesKey'), await twinsOf(context, run.batch.id, 'masterKey'));
     while (!run.ending && host.wanted()) {
       const found = await context.database.sequelize.query<{ id: number; position: number }>(
         `SELECT w.id, w.position FROM frames w WHERE w.batchId = $1 AND w.state = 'waiting' AND w.position > $2

@@ -13,6 +13,7 @@ export interface CountedRow {
   seconds?: number | null;
   damage?: string | null;
   takenFrom?: number | null;
+  developed?: string | null;
 }
 
 interface TimingRow {

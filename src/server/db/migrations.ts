@@ -191,4 +191,17 @@ export const MIGRATIONS: Migration[] = [
       ]);
     },
   },
+  {
+    // Linear light is kept, and files are developed of it.
+    name: '012-masters',
+    async up(c) {
+      await addColumn(c, 'frames', 'masterKey', 'TEXT');
+      await addColumn(c, 'frames', 'developed', 'TEXT');
+      await runAll(c, [
+        `CREATE TABLE IF NOT EXISTS masters (id INTEGER PRIMARY KEY AUTOINCREMENT, key TEXT NOT NULL UNIQUE, identity TEXT NOT NULL, bytes INTEGER NOT NULL,
+           sha256 TEXT NOT NULL, samples INTEGER NOT NULL, filtered INTEGER NOT NULL, singles INTEGER NOT NULL, created TEXT NOT NULL, used TEXT NOT NULL)`,
+        `CREATE INDEX IF NOT EXISTS frames_by_master ON frames (masterKey, decision)`,
+      ]);
+    },
+  },
 ];

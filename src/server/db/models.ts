@@ -116,6 +116,28 @@ export class BatchFrame extends Model<InferAttributes<BatchFrame>, InferCreation
   declare takenFrom: CreationOptional<number | null>;
   /** What a person said of the picture: `accepted` or `redo`; null where nobody did. */
   declare decision: CreationOptional<string | null>;
+  /** As masterKeyOf: what was traced of it, whatever is made of that. */
+  declare masterKey: CreationOptional<string | null>;
+  /** Its files are of a master: `exact`, as if rendered for them; `refiltered`, since the filter was put on or off afterwards. */
+  declare developed: CreationOptional<string | null>;
+}
+
+/** Linear light that is kept, of which files are developed. */
+export class Master extends Model<InferAttributes<Master>, InferCreationAttributes<Master>> {
+  declare id: CreationOptional<number>;
+  declare key: string;
+  /** Of the frame that was traced. */
+  declare identity: string;
+  declare bytes: number;
+  declare sha256: string;
+  declare samples: number;
+  /** 1 where beauty is filtered; it may be developed either way. */
+  declare filtered: number;
+  /** 1 where light is in single precision. */
+  declare singles: number;
+  declare created: string;
+  /** When it was last of use. */
+  declare used: string;
 }
 
 export class Clip extends Model<InferAttributes<Clip>, InferCreationAttributes<Clip>> {
@@ -263,10 +285,27 @@ export function defineModels(sequelize: Sequelize): void {
       grounds: maybeText(),
       takenFrom: maybeInt(),
       decision: maybeText(),
+      masterKey: maybeText(),
+      developed: maybeText(),
     },
     options('frames'),
   );
   Clip.init({ id: id(), batchId: int(), shot: text(), state: text(), fileName: text(), message: maybeText(), bytes: int(0) }, options('clips'));
+  Master.init(
+    {
+      id: id(),
+      key: text(),
+      identity: text(),
+      bytes: int(),
+      sha256: text(),
+      samples: int(),
+      filtered: int(),
+      singles: int(),
+      created: text(),
+      used: text(),
+    },
+    options('masters'),
+  );
   const key = () => ({ type: DataTypes.TEXT, primaryKey: true });
   Setting.init({ key: key(), value: text() }, options('settings'));
   Session.init({ id: key(), csrf: text(), created: text(), lastUsed: text(), expires: text() }, options('sessions'));

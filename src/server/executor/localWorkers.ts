@@ -1,13 +1,15 @@
 /** The executor of one machine: frames are traced by the threads of this process, and their files are made by others. */
-import type { Frame } from '../../core/frame/frame.js';
-import type { HashedFrame, OutputWorkers } from '../../engine/node/outputWorkers.js';
-import { renderFrame, type RenderedFrame } from '../../engine/output/renderFrame.js';
-import type { AssetProvider } from '../../engine/scene/resolveScene.js';
+import { type Frame, withFrame } from '../../core/frame/frame.js';
+import type { DevelopTask } from '../../engine/node/developFromFile.js';
+import type { HashedFrame } from '../../engine/node/hashedFiles.js';
+import type { OutputWorkers } from '../../engine/node/outputWorkers.js';
+import { namesFor, renderFrame, type RenderedFrame } from '../../engine/output/renderFrame.js';
+import { type AssetProvider, resolveScene } from '../../engine/scene/resolveScene.js';
 import type { Checkpoint } from '../../engine/sampling/checkpoint.js';
 import type { RenderOptions } from '../../engine/scheduler/job.js';
 import type { WorkStats } from '../../engine/scheduler/job.js';
 import type { Pool } from '../../engine/scheduler/pool.js';
-import type { Executor } from './executor.js';
+import type { DevelopedFrame, Executor, ExecutorOptions } from './executor.js';
 
 export class LocalWorkers implements Executor {
   constructor(
@@ -19,8 +21,27 @@ export class LocalWorkers implements Executor {
     return this.pool.workers;
   }
 
-  render(frame: Frame, from: AssetProvider, options: RenderOptions): Promise<RenderedFrame<HashedFrame>> {
-    return renderFrame(this.pool, from, frame, options, this.output.finish);
+  render(frame: Frame, from: AssetProvider, { keepMaster, ...options }: ExecutorOptions): Promise<RenderedFrame<HashedFrame>> {
+    return renderFrame(this.pool, from, frame, options, this.output.finish, keepMaster);
+  }
+
+  async develop(frame: Frame, from: AssetProvider, master: DevelopTask['master'], options: RenderOptions): Promise<DevelopedFrame | null> {
+    const task = { frame, master, names: await namesFor(frame, from) };
+    const first = await this.output.develop(task);
+    if (first.kind !== 'film') return first.kind === 'files' ? first : null;
+    const { key, load } = resolveScene(frame, from);
+    const traced = { ...frame.sampling, samples: first.film.samples };
+    // All its samples are there: it goes through the filter alone. What else the files need is in the master.
+    const filtered = await this.pool.render(key, load, withFrame(frame, { sampling: traced, passes: ['beauty'], lines: undefined }), {
+      ...options,
+      resume: first.film,
+    });
+    try {
+      const second = await this.output.develop({ ...task, beauty: filtered.colour });
+      return second.kind === 'files' ? second : null;
+    } finally {
+      filtered.release();
+    }
   }
 
   decodeCheckpoint(bytes: Uint8Array): Promise<Checkpoint | null> {

@@ -56,6 +56,9 @@ export function batchRoutes(api: Router, context: ServerContext, runner: Runner)
     const batches = [...kept, ...old].sort((a, b) => b.number - a.number).slice(0, 200);
     response.json(await Promise.all(batches.map(describe)));
   });
+  api.get('/masters', async (_request, response) => {
+    response.json(await context.masters.use());
+  });
   api.get('/batches/:id', async (request, response) => {
     const batch = await findBatch(idOf(request.params.id, 'batch'));
     void noteDamage(context, batch);

@@ -41,6 +41,7 @@ export const ROW_COLUMNS = [
   'sequence',
   'filesKey',
   'grounds',
+  'masterKey',
 ] as const;
 
 /** Rows that are asked for, and written, at once. */

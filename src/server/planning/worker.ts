@@ -51,6 +51,7 @@ const calls: { [C in PlanningCall]: (ask: PlanningCalls[C]['ask']) => PlanningCa
       sequence: sequence[from + i]!,
       filesKey: filesKeyOf(f),
       grounds: f.grounds,
+      masterKey: f.masterKey,
     });
     return JSON.stringify(
       frames

@@ -3,6 +3,7 @@ import useSWR from 'swr';
 import type { ChangesReply } from '../../contract/changes.js';
 import type { BatchReply, FrameReply } from '../../contract/batches.js';
 import type { MatchReply, PartReply, ProjectReply } from '../../contract/contract.js';
+import type { MastersReply } from '../../contract/queue.js';
 import { get } from './api.js';
 
 export const useProjects = () => useSWR<ProjectReply[], Error>('/projects', get);
@@ -12,6 +13,7 @@ export const useMatch = (revision: number | undefined) => useSWR<MatchReply, Err
 export const useBatches = (project: number) => useSWR<BatchReply[], Error>(`/batches?project=${project}`, get);
 export const useAllBatches = () => useSWR<BatchReply[], Error>('/batches', get);
 export const useDeletedBatches = () => useSWR<BatchReply[], Error>('/batches?deleted', get);
+export const useMasters = () => useSWR<MastersReply, Error>('/masters', get);
 /** What a start would render; asked anew when the plan, or what `stamp` tells of its batches, changes. */
 export const useChanges = (set: number, revision: number | undefined, draft: { size: number; samples: number } | null, stamp: string) =>
   useSWR<ChangesReply, Error>(

@@ -140,6 +140,7 @@ export default function BatchStep(): ReactNode {
           {...hoursNote(batch)}
         />
         <Figure label={LABELS.lastFrame} value={batch.lastFrameSeconds === null ? '–' : batch.lastFrameSeconds.toFixed(2)} unit="s" />
+        {batch.developed > 0 && <Figure label={LABELS.developed} value={String(batch.developed)} />}
         {batch.takenOver > 0 && <Figure label={LABELS.takenOver} value={String(batch.takenOver)} />}
         <Figure label={LABELS.failed} value={String(batch.failed)} />
       </div>

@@ -58,17 +58,19 @@ export function gridRows(frames: readonly FrameReply[], perRow: number): Row[] {
 }
 
 /** What a cell says of its frame. */
-function titleOf({ number, state, seconds, message, takenOver }: FrameReply): string {
+function titleOf({ number, state, seconds, message, takenOver, developed }: FrameReply): string {
   const time = seconds === null ? '' : `, ${seconds.toFixed(2)} s`;
-  return MESSAGES.frame(number, takenOver ? LABELS.takenOver.toLowerCase() : state, time, message ? `: ${message}` : '');
+  const how = developed ? (developed === 'exact' ? LABELS.developed : LABELS.refiltered) : takenOver ? LABELS.takenOver : state;
+  return MESSAGES.frame(number, how.toLowerCase(), time, message ? `: ${message}` : '');
 }
 
 function Cell({ batch, frame, width, actions }: { batch: BatchReply; frame: FrameReply; width: number; actions: () => MenuAction[] }): ReactNode {
-  const { state, damage, takenOver, name } = frame;
+  const { state, damage, takenOver, developed, name } = frame;
   return (
     <span
       data-state={damage ?? state}
       {...(takenOver && { 'data-taken-over': '' })}
+      {...(developed && { 'data-developed': developed })}
       title={titleOf(frame)}
       onContextMenu={menuOf(name, actions)}
       className={`relative block h-[26px] shrink-0 ${damage ? CELL_LOOK.failed : CELL_LOOK[state]}`}
@@ -77,7 +79,7 @@ function Cell({ batch, frame, width, actions }: { batch: BatchReply; frame: Fram
       {state === 'done' && damage !== 'missing' && (
         <img src={frameImageUrl(batch.id, frame, 'thumb')} alt="" loading="lazy" className="h-full w-full object-cover" />
       )}
-      {takenOver && <span className="absolute inset-x-0 bottom-0 h-[3px] bg-chalk/80" aria-hidden />}
+      {(takenOver || developed) && <span className="absolute inset-x-0 bottom-0 h-[3px] bg-chalk/80" aria-hidden />}
     </span>
   );
 }

@@ -40,6 +40,8 @@ export const LABELS = {
   report: 'Report',
   retry: 'Try failed again',
   takenOver: 'Reused',
+  developed: 'Developed',
+  refiltered: 'Developed, filter changed',
   samples: 'Samples',
   queue: 'Queue and history',
   notify: 'Notify when over',

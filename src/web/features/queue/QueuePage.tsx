@@ -5,10 +5,11 @@ import { arrayMove, SortableContext, sortableKeyboardCoordinates, verticalListSo
 import { Link } from 'react-router';
 import { type BatchReply, PRIORITIES } from '../../../contract/batches.js';
 import { ConnectionBanner } from '../../app/ConnectionBanner.js';
+import { fileSize } from '../../app/format.js';
 import { Logo } from '../../app/Logo.js';
 import { LABELS as APP_LABELS } from '../../app/words.js';
 import { useBatchEvents } from '../../state/projectEvents.js';
-import { useAllBatches, useDeletedBatches, useProjects } from '../../state/queries.js';
+import { useAllBatches, useDeletedBatches, useMasters, useProjects } from '../../state/queries.js';
 import { Button, EmptyState } from '../../ui/controls.js';
 import { attempt, placeBatch, restoreBatch } from './batchActions.js';
 import { HistoryRow } from './HistoryRow.js';
@@ -57,6 +58,18 @@ function Deleted(): ReactNode {
         ))}
       </ul>
     </details>
+  );
+}
+
+/** How much disk masters take, and what goes first. */
+function MastersLine(): ReactNode {
+  const { data } = useMasters();
+  if (!data) return null;
+  const text = data.budget === 0 ? MESSAGES.noMasters : MESSAGES.masters(fileSize(data.bytes), fileSize(data.budget), fileSize(data.acceptedBytes));
+  return (
+    <p className="mt-6 text-sm text-graphite" data-testid="masters">
+      {text}
+    </p>
   );
 }
 
@@ -111,6 +124,7 @@ export default function QueuePage(): ReactNode {
             ))}
           </ul>
           <Deleted />
+          <MastersLine />
         </div>
       </main>
       {starting && <StartBatches projects={projects} onDone={() => setStarting(false)} />}

@@ -13,8 +13,9 @@ import { StartAtField } from './StartAtField.js';
 import { LABELS, MESSAGES } from './words.js';
 
 /** How far a batch is, in words. */
-export function progressOf({ done, total, takenOver, failed, state, remaining }: BatchReply): string {
+export function progressOf({ done, total, takenOver, developed, failed, state, remaining }: BatchReply): string {
   const facts = [MESSAGES.framesOf(done, total)];
+  if (developed > 0) facts.push(MESSAGES.developed(developed));
   if (takenOver > 0) facts.push(MESSAGES.takenOver(takenOver));
   if (failed > 0) facts.push(MESSAGES.failed(failed));
   if (state === 'running' && remaining !== null) facts.push(MESSAGES.toGo(clock(remaining)));

@@ -40,10 +40,14 @@ export function useSelectionWords(changes: ChangesReply | undefined): ReadonlyMa
 
 /** One line: what is rendered and what is taken over; and why what is there is stale. */
 export function ChangesSummary({ changes }: { changes: ChangesReply }): ReactNode {
-  const { toRender, takenOver, reasons } = changes;
+  const { toRender, toDevelop, takenOver, reasons } = changes;
   return (
     <div className="text-sm">
-      <p>{takenOver === 0 ? MESSAGES.allRendered(pluralize(toRender, 'frame')) : MESSAGES.someTakenOver(pluralize(toRender, 'frame'), takenOver)}</p>
+      <p>
+        {takenOver + toDevelop === 0
+          ? MESSAGES.allRendered(pluralize(toRender, 'frame'))
+          : MESSAGES.someThere(pluralize(toRender, 'frame'), toDevelop, takenOver)}
+      </p>
       {reasons.map(({ grounds, frames }) => (
         <p key={grounds.join()} className="text-graphite">
           {grounds.length > 0 ? MESSAGES.stale(pluralize(frames, 'frame'), grounds.join(', ')) : MESSAGES.staleUnknown(pluralize(frames, 'frame'))}

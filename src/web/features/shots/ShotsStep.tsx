@@ -208,7 +208,7 @@ export default function ShotsStep(): ReactNode {
         </Button>
         {question}
       </PageHeader>
-      {changes && changes.takenOver > 0 && (
+      {changes && changes.takenOver + changes.toDevelop > 0 && (
         <div className="shrink-0 border-b border-rule px-[18px] py-1" data-testid="changes">
           <ChangesSummary changes={changes} />
         </div>

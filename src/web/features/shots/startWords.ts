@@ -37,7 +37,9 @@ export const MESSAGES = {
   shareRange: 'Give 5 to 100 %.',
   spreadRange: 'Give a whole number, 1 to 1000.',
   allRendered: (frames: string) => `${frames} to render.`,
-  someTakenOver: (frames: string, takenOver: number) => `${frames} to render, ${takenOver} reused.`,
+  /** Of frames that need not be rendered, 0 for none. */
+  someThere: (frames: string, developed: number, takenOver: number) =>
+    `${[`${frames} to render`, ...(developed > 0 ? [`${developed} developed from masters`] : []), ...(takenOver > 0 ? [`${takenOver} reused`] : [])].join(', ')}.`,
   stale: (frames: string, grounds: string) => `${frames} stale: ${grounds}.`,
   staleUnknown: (frames: string) => `${frames} stale: rendered by an earlier version.`,
   startWith: (faults: string) => `The set has ${faults}. If you start anyway, that is kept with the batch.`,

@@ -1,0 +1,113 @@
+/** Files of a frame out of its passes: graded, and written in every type. They may come from a film or from a master. */
+import * as L from '../../../kernel/layout.js';
+import { passOf, type PassId } from '../../core/image/passes.js';
+import { applyGrade, type Grade } from '../../core/image/grade.js';
+import type { FileFormat, Frame } from '../../core/frame/frame.js';
+import { type ExrChannel, writeExr } from '../../formats/exr/write.js';
+import { burnLegend } from '../../formats/image/legend.js';
+import { encodeImage, EXTENSIONS } from '../../formats/image/write.js';
+import { compositeLines } from '../lines/draw.js';
+import type { MatteNames } from '../scene/matteNames.js';
+import { cryptomatteHash } from '../upload/memoryViews.js';
+import { halfSource, passToDisplay, type PassSource } from './passes.js';
+
+export interface RenderedFile {
+  /** Name with extension, by the plan. */
+  name: string;
+  bytes: Buffer;
+}
+
+/** Whether a file keeps light in single precision; all others are made of halves, so that a master makes the same ones. */
+export function keepsSingles({ type, bits }: FileFormat): boolean {
+  return type === 'exr' && bits === 32;
+}
+
+/** File names of a frame: of each pass in each format; OpenEXR holds all passes in one. */
+export function fileNames(frame: Frame): string[] {
+  return frame.files.flatMap((f) => (f.type === 'exr' ? [`${frame.name}.exr`] : frame.passNames.map((name) => `${name}.${EXTENSIONS[f.type]}`)));
+}
+
+/** Beauty with straight alpha: the picture stands premultiplied in the film, so it is divided first. */
+function transparentDisplay(source: PassSource, grade: Grade): Float32Array {
+  const alpha = source.plane('alpha');
+  const colour = source.plane('beauty').map((c, i) => c / Math.max(alpha[Math.floor(i / 3)]!, 1e-4));
+  const display = new Float32Array(colour.length);
+  applyGrade(colour, display, grade, source);
+  return Float32Array.from({ length: alpha.length * 4 }, (_, i) => (i % 4 === 3 ? Math.min(1, alpha[i >> 2]!) : display[(i >> 2) * 3 + (i % 4)]!));
+}
+
+function exrOf(frame: Frame, source: PassSource, { bits, exrCompression }: FileFormat, names: MatteNames): Buffer {
+  const channels: ExrChannel[] = [];
+  const texts: Record<string, string> = {
+    software: 'Cold Easel',
+    'frame/identity': frame.identity,
+    'frame/shot': frame.shot,
+    'frame/view': frame.view,
+  };
+  const colour = bits === 16 ? 'half' : 'float';
+  const add = (layer: string, names: readonly string[], values: Float32Array, type: ExrChannel['type']): void => {
+    names.forEach((name, c) => {
+      const data = Float32Array.from({ length: values.length / names.length }, (_, i) => values[i * names.length + c]!);
+      channels.push({ name: layer ? `${layer}.${name}` : name, type, data });
+    });
+  };
+  for (const id of frame.passes) {
+    const pass = passOf(id);
+    const values = source.plane(id);
+    if (pass.needs === 'mattes') {
+      for (let k = 0; k < L.MATTE_PAIRS / 2; k++) {
+        // Bits of labels must come through as they are: copied, not converted.
+        const layer = new Float32Array(values.length / 2);
+        const [from, to] = [new Uint32Array(values.buffer, values.byteOffset, values.length), new Uint32Array(layer.buffer)];
+        for (let i = 0; i < layer.length; i++) to[i] = from[(i >> 2) * L.MATTE_PAIRS * 2 + k * 4 + (i & 3)]!;
+        add(`${id}0${k}`, ['R', 'G', 'B', 'A'], layer, 'float');
+      }
+      Object.assign(texts, matteTexts(id, names));
+    } else add(id === 'beauty' ? '' : id, pass.channels, values, pass.data ? 'float' : colour);
+  }
+  if (frame.transparent && frame.passes.includes('beauty')) add('', ['A'], source.plane('alpha'), colour);
+  return writeExr({ width: source.width, height: source.height, pixelAspect: frame.pixelAspect, channels, texts, compression: exrCompression });
+}
+
+/** What readers of Cryptomatte look for: the layer's name, its hash, and which label is which name. */
+function matteTexts(id: PassId, { parts, materials }: MatteNames): Record<string, string> {
+  const names = id === 'parts' ? parts : materials;
+  const hex = (n: number): string => n.toString(16).padStart(8, '0');
+  const key = `cryptomatte/${hex(cryptomatteHash(id)).slice(0, 7)}`;
+  return {
+    [`${key}/name`]: id,
+    [`${key}/hash`]: 'MurmurHash3_32',
+    [`${key}/conversion`]: 'uint32_to_float32',
+    [`${key}/manifest`]: JSON.stringify(Object.fromEntries(names.map((n) => [n, hex(cryptomatteHash(n))]))),
+  };
+}
+
+/** The passes with the frame's lines drawn over its beauty. */
+function drawnOver(source: PassSource, { lines }: Frame): PassSource {
+  if (!lines) return source;
+  let beauty: Float32Array | undefined;
+  return {
+    ...source,
+    plane: (id) => (id === 'beauty' ? (beauty ??= compositeLines(source.plane('beauty'), source.plane('lines'), lines.colour)) : source.plane(id)),
+  };
+}
+
+/** The frame's files, in the order of fileNames. @param traced passes in single precision. */
+export async function encodeFiles(frame: Frame, traced: PassSource, names: MatteNames): Promise<RenderedFile[]> {
+  const { width, height } = traced;
+  const halves = drawnOver(halfSource(traced), frame);
+  const files: RenderedFile[] = [];
+  for (const format of frame.files) {
+    if (format.type === 'exr') {
+      const source = keepsSingles(format) ? drawnOver(traced, frame) : halves;
+      files.push({ name: `${frame.name}.exr`, bytes: exrOf(frame, source, format, names) });
+      continue;
+    }
+    for (const [i, id] of frame.passes.entries()) {
+      const display = id === 'beauty' && frame.transparent ? transparentDisplay(halves, frame.grade) : passToDisplay(halves, id, frame.grade);
+      if (id === 'beauty' && frame.legend) await burnLegend(display, width, height, frame.legend, frame.pixelAspect);
+      files.push({ name: `${frame.passNames[i]!}.${EXTENSIONS[format.type]}`, bytes: await encodeImage(display, width, height, format) });
+    }
+  }
+  return files;
+}

@@ -1,0 +1,104 @@
+/**
+ * Reads back what write.ts writes, channel by channel: single part, scan lines, halves or single floats, none or ZIP
+ * compression (OpenEXR File Layout, openexr.com). Loaders in the registry give four channels at most.
+ */
+import { inflateSync } from 'node:zlib';
+import { DataUtils } from 'three';
+import { EXR_COMPRESSION_CODES, EXR_MAGIC, EXR_VERSION } from './write.js';
+
+export interface ExrChannels {
+  width: number;
+  height: number;
+  /** One value a pixel by channel name, rows from the top. */
+  channels: Map<string, Float32Array>;
+  /** Text attributes by name. */
+  texts: Record<string, string>;
+}
+
+interface Header {
+  width: number;
+  height: number;
+  list: { name: string; half: boolean }[];
+  code: number;
+  texts: Record<string, string>;
+  /** Where the table of offsets begins. */
+  end: number;
+}
+
+/** What a file of another kind, or a damaged one, is answered with. */
+function refuse(): never {
+  throw new Error('This is not an OpenEXR file as Cold Easel writes it, or it is damaged.');
+}
+
+function readText(bytes: Buffer, at: number): { text: string; next: number } {
+  const end = bytes.indexOf(0, at);
+  if (end < 0) refuse();
+  return { text: bytes.toString('latin1', at, end), next: end + 1 };
+}
+
+function readChannelList(value: Buffer): Header['list'] {
+  const list: Header['list'] = [];
+  for (let at = 0; value[at] !== 0;) {
+    const { text, next } = readText(value, at);
+    const type = value.readInt32LE(next);
+    if (type !== 1 && type !== 2) refuse();
+    list.push({ name: text, half: type === 1 });
+    at = next + 16;
+  }
+  return list;
+}
+
+function readHeader(bytes: Buffer): Header {
+  if (bytes.readInt32LE(0) !== EXR_MAGIC || bytes.readInt32LE(4) !== EXR_VERSION) refuse();
+  const header: Header = { width: 0, height: 0, list: [], code: -1, texts: {}, end: 0 };
+  let at = 8;
+  while (bytes[at] !== 0) {
+    const name = readText(bytes, at);
+    const type = readText(bytes, name.next);
+    const from = type.next + 4;
+    const value = bytes.subarray(from, from + bytes.readInt32LE(type.next));
+    at = from + value.length;
+    if (name.text === 'channels') header.list = readChannelList(value);
+    else if (name.text === 'compression') header.code = value[0]!;
+    else if (name.text === 'dataWindow') {
+      header.width = value.readInt32LE(8) - value.readInt32LE(0) + 1;
+      header.height = value.readInt32LE(12) - value.readInt32LE(4) + 1;
+    } else if (type.text === 'string') header.texts[name.text] = value.toString('utf8');
+  }
+  return { ...header, end: at + 1 };
+}
+
+/** Undoes `compress` of write.ts. */
+function expand(packed: Buffer, length: number): Buffer {
+  if (packed.length === length) return packed;
+  const turned = inflateSync(packed);
+  if (turned.length !== length) refuse();
+  for (let i = 1; i < length; i++) turned[i] = (turned[i - 1]! + turned[i]! - 128) & 255;
+  const raw = Buffer.allocUnsafe(length);
+  const half = (length + 1) >> 1;
+  for (let i = 0; i < length; i++) raw[i] = turned[(i & 1) * half + (i >> 1)]!;
+  return raw;
+}
+
+/** The file's channels. Throws where it is of another kind or damaged. */
+export function readExr(bytes: Buffer): ExrChannels {
+  const { width, height, list, code, texts, end } = readHeader(bytes);
+  const lines = EXR_COMPRESSION_CODES.get(code);
+  if (lines === undefined || width <= 0 || height <= 0) refuse();
+  const lineBytes = list.reduce((n, c) => n + (c.half ? 2 : 4) * width, 0);
+  const planes = list.map(({ name, half }) => ({ name, half, data: new Float32Array(width * height) }));
+  for (let block = 0; block < Math.ceil(height / lines); block++) {
+    const at = Number(bytes.readBigUInt64LE(end + block * 8));
+    const [y0, size] = [bytes.readInt32LE(at), bytes.readInt32LE(at + 4)];
+    const count = Math.min(lines, height - y0);
+    const raw = expand(bytes.subarray(at + 8, at + 8 + size), count * lineBytes);
+    let p = 0;
+    for (let y = y0; y < y0 + count; y++) {
+      for (const { half, data } of planes) {
+        for (let i = y * width; i < (y + 1) * width; i++, p += half ? 2 : 4)
+          data[i] = half ? DataUtils.fromHalfFloat(raw.readUInt16LE(p)) : raw.readFloatLE(p);
+      }
+    }
+  }
+  return { width, height, channels: new Map(planes.map(({ name, data }) => [name, data])), texts };
+}
