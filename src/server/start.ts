@@ -4,6 +4,7 @@ import { mkdir } from 'node:fs/promises';
 import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { networkInterfaces } from 'node:os';
+import path from 'node:path';
 import { type Logger, pino } from 'pino';
 import { OutputWorkers } from '../engine/node/outputWorkers.js';
 import { ImageReader } from '../engine/node/imageReader.js';
@@ -142,7 +143,7 @@ export async function startServer({ data, ...options }: ServerOptions): Promise<
       events: new Events(),
       pool,
       log,
-      planner: new Planner(),
+      planner: new Planner(path.join(data, 'models')),
       matcher: new Matcher(data, store.uploads()),
       preflight: new Preflight(),
       forecasts: new ForecastCache(pool.workers),

@@ -79,8 +79,8 @@ export class BatchesHere {
     return (await this.server.call().get(`/api/batches/${id}/frames`)).body as FrameReply[];
   }
 
-  async changes(set: SetReply, more = ''): Promise<ChangesReply> {
-    return (await this.server.call().get(`/api/sets/${set.id}/changes?revision=${this.revision}${more}`)).body as ChangesReply;
+  async changes(set: SetReply, more = '', revision = this.revision): Promise<ChangesReply> {
+    return (await this.server.call().get(`/api/sets/${set.id}/changes?revision=${revision}${more}`)).body as ChangesReply;
   }
 
   async until(id: number, is: (batch: BatchReply) => boolean): Promise<BatchReply> {

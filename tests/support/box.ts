@@ -3,8 +3,11 @@ import { tern } from '../../demo/tern.js';
 import { MeshMaker } from '../../src/core/model/meshMaker.js';
 import { writeGlb } from '../../src/formats/glb/write.js';
 
-/** A block of 400 × 300 × 200 millimetres, Z up, in two parts with two materials. */
-export function blockObj(): { obj: string; mtl: string } {
+/**
+ * A block of 400 × 300 × 200 millimetres, Z up, in two parts with two materials.
+ * @param more further boxes by name, with the corner that is farther from 0.
+ */
+export function blockObj(more: readonly { name: string; size: number[] }[] = []): { obj: string; mtl: string } {
   const lines = ['mtllib block.mtl'];
   let first = 1;
   const piece = (name: string, material: string, min: number[], max: number[]): void => {
@@ -16,6 +19,7 @@ export function blockObj(): { obj: string; mtl: string } {
   };
   piece('Body', 'red', [0, 0, 0], [400, 300, 150]);
   piece('Lid', 'white', [0, 0, 150], [400, 300, 200]);
+  for (const { name, size } of more) piece(name, 'white', [0, 0, 0], size);
   return { obj: lines.join('\n'), mtl: 'newmtl red\nKd 0.7 0.1 0.1\nNs 60\nnewmtl white\nKd 0.9 0.9 0.9\nNs 10\n' };
 }
 

@@ -85,7 +85,7 @@ function takeOver(frames: Frame[], out: string): { results: FileResult[]; left: 
   const journal = readJournal(out);
   const results: FileResult[] = [];
   const left = frames.filter((frame) => {
-    const entry = journal.get(filesKeyOf(frame));
+    const entry = journal.get(filesKeyOf(frame, frame.identity));
     if (!entry || !isWhole(out, entry, fileNames(frame))) return true;
     const { seconds, samples } = entry;
     for (const { name } of entry.files)
@@ -113,7 +113,12 @@ async function renderAll(frames: Frame[], assets: AssetProvider, { out, resume }
           await writeFileAtomic(path.join(out, name), bytes);
           results.push({ shot: frame.shot, number: frame.number, file: path.join(out, name), seconds, samples });
         }
-        noteFrame(out, { key: filesKeyOf(frame), files: files.map((f) => ({ name: f.name, sha256: sha256Of(f.bytes) })), seconds, samples });
+        noteFrame(out, {
+          key: filesKeyOf(frame, frame.identity),
+          files: files.map((f) => ({ name: f.name, sha256: sha256Of(f.bytes) })),
+          seconds,
+          samples,
+        });
         progress.step(`${files.map((f) => f.name).join(' ')} ${seconds.toFixed(2)} s`);
       }
     };

@@ -11,7 +11,7 @@ import type { PassId } from '../image/passes.js';
 import type { Rgb } from '../units/colour.js';
 
 /** Bumped whenever the same frame would come out with other pixels. */
-export const ENGINE_VERSION = '9';
+export const ENGINE_VERSION = '10';
 
 export const TURN_TARGETS = ['subject', 'camera', 'lights', 'environment'] as const;
 export type TurnTarget = (typeof TURN_TARGETS)[number];

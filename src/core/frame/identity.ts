@@ -1,6 +1,7 @@
 /** The identity of a frame: a hash of what makes its pixels, not of its name, number or time. */
 import type { Camera } from '../camera/view.js';
 import { ENGINE_VERSION, type Frame } from './frame.js';
+import type { RenderedContent } from './renderedContent.js';
 import { canonicalJson, sha256Text } from '../base/hash.js';
 
 type Content = Pick<
@@ -43,8 +44,14 @@ function cameraText(texts: SharedTexts, camera: Camera): string {
 
 const own = (value: unknown): string | undefined => (value === undefined ? undefined : canonicalJson(value));
 
+/** What stands there, and what it is made of, as hashes. */
+interface Design {
+  scene: string | undefined;
+  materials: string | undefined;
+}
+
 /** A frame's content as canonical JSON, with its sampling or without it: written in the order of its keys, piece by piece. */
-function contentOf(frame: Content, scene: string, sampling: Partial<Content['sampling']> | undefined, texts: SharedTexts): string {
+function contentOf(frame: Content, design: Design, sampling: Partial<Content['sampling']> | undefined, texts: SharedTexts): string {
   const { turn, shutter, stage } = frame;
   const shared = (value: object | undefined): string | undefined => sharedText(texts, value);
   const pieces: [string, string | undefined][] = [
@@ -53,11 +60,11 @@ function contentOf(frame: Content, scene: string, sampling: Partial<Content['sam
     // What comes out of the grade as it is, is traced for that grade.
     ['grade', stage.displayReferred ? own({ ...frame.grade, glow: undefined }) : undefined],
     ['lines', shared(frame.lines)],
-    ['materials', own(frame.materials?.id)],
+    ['materials', own(design.materials)],
     ['passes', shared(frame.passes)],
     ['pixelAspect', own(frame.pixelAspect)],
     ['sampling', shared(sampling)],
-    ['scene', own(scene)],
+    ['scene', own(design.scene)],
     ['section', own(frame.section)],
     ['shutter', shutter && `{"camera":${cameraText(texts, shutter.camera)},"rotation":${canonicalJson(shutter.rotation)}}`],
     ['size', shared(frame.size)],
@@ -73,34 +80,42 @@ function contentOf(frame: Content, scene: string, sampling: Partial<Content['sam
 
 /** The identity of a frame on a scene, told by the scene's content hash. */
 export function identityOf(frame: Content, scene: string, texts: SharedTexts): string {
-  return sha256Text(contentOf(frame, scene, frame.sampling, texts));
-}
-
-/** The seed of its random numbers. It leaves the sampling out: more samples of the same picture go on with the same sequence. */
-export function seedOf(frame: Content, scene: string, texts: SharedTexts): number {
-  return parseInt(sha256Text(contentOf(frame, scene, undefined, texts)).slice(0, 8), 16);
+  return sha256Text(contentOf(frame, { scene, materials: frame.materials?.id }, frame.sampling, texts));
 }
 
 /**
- * What a master is known by: what was traced, whatever is made of it afterwards. So it holds the identity's content without
- * the filter for noise and the colour of lines. A master may stand in for another frame where these keys are equal.
- * @param scene the scene's content hash.
+ * The seed of its random numbers. It leaves the sampling out: more samples of the same picture go on with the same sequence.
+ * And it leaves the design out: two revisions, or two materials, have the same noise in the same shot, so that what differs
+ * between their pictures is the design, and what renders nothing of a change has the same pixels.
  */
-export function masterKeyOf(frame: Content, scene: string, texts: SharedTexts): string {
+export function seedOf(frame: Content, texts: SharedTexts): number {
+  return parseInt(sha256Text(contentOf(frame, { scene: undefined, materials: undefined }, undefined, texts)).slice(0, 8), 16);
+}
+
+/** As the identity, but of what the frame renders of its model alone: equal keys, equal pixels, also of two revisions. */
+export function pixelsKeyOf(frame: Content, { model, materials }: RenderedContent, texts: SharedTexts): string {
+  return sha256Text(contentOf(frame, { scene: model, materials }, frame.sampling, texts));
+}
+
+/**
+ * What a master is known by: what was traced, whatever is made of it afterwards. So it holds what pixelsKeyOf holds without
+ * the filter for noise and the colour of lines. A master may stand in for another frame where these keys are equal.
+ */
+export function masterKeyOf(frame: Content, { model, materials }: RenderedContent, texts: SharedTexts): string {
   const { lines, sampling } = frame;
   const traced = { ...frame, lines: lines && { ...lines, colour: undefined } };
-  return sha256Text(contentOf(traced as Content, scene, { ...sampling, denoise: undefined }, texts));
+  return sha256Text(contentOf(traced as Content, { scene: model, materials }, { ...sampling, denoise: undefined }, texts));
 }
 
 /** Raised where files of the same light come out with other bytes. */
 const FILES_FORM = 2;
 
-/** What a frame's files hold beside its pixels: equal keys, equal files but for their names. */
-export function filesKeyOf(frame: Pick<Frame, 'identity' | 'grade' | 'legend' | 'files' | 'shot' | 'view'>): string {
+/** What a frame's files hold: equal keys, equal files but for their names. @param pixels as pixelsKeyOf, or the identity. */
+export function filesKeyOf(frame: Pick<Frame, 'identity' | 'grade' | 'legend' | 'files' | 'shot' | 'view'>, pixels: string): string {
   const { identity, grade, legend, files, shot, view } = frame;
-  // OpenEXR tells of which shot and view it is.
-  const told = files.some((f) => f.type === 'exr') ? { shot, view } : undefined;
-  return sha256Text(canonicalJson({ form: FILES_FORM, identity, grade, legend, files, told }));
+  // OpenEXR tells which frame it is.
+  const told = files.some((f) => f.type === 'exr') ? { identity, shot, view } : undefined;
+  return sha256Text(canonicalJson({ form: FILES_FORM, pixels, grade, legend, files, told }));
 }
 
 /** Parts of what makes a frame's pixels, each with what people call it. */
@@ -127,9 +142,9 @@ const DIGITS = 6;
 /**
  * Short hashes of the parts of an identity, joined in the order of GROUNDS: two frames' texts tell what differs. Of a
  * frame it holds what the identity holds, and its grade, which makes files but no pixels.
- * @param scene the scene's content hash.
+ * @param content what the frame renders of its model.
  */
-export function groundsOf(frame: Content, scene: string, texts: SharedTexts): string {
+export function groundsOf(frame: Content, content: RenderedContent, texts: SharedTexts): string {
   const { turn, shutter, stage, size, pixelAspect } = frame;
   const values: Record<Ground, string | undefined> = {
     camera: cameraText(texts, frame.camera),
@@ -139,8 +154,8 @@ export function groundsOf(frame: Content, scene: string, texts: SharedTexts): st
     ]),
     section: own(frame.section),
     light: sharedText(texts, stage),
-    materials: frame.materials?.id,
-    model: `${scene}${sharedText(texts, frame.transform) ?? ''}`,
+    materials: content.materials,
+    model: `${content.model}${sharedText(texts, frame.transform) ?? ''}`,
     size: `${canonicalJson(size)}${pixelAspect}`,
     sampling: sharedText(texts, frame.sampling),
     passes: `${sharedText(texts, frame.passes)}${frame.transparent}`,

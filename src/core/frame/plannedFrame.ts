@@ -6,7 +6,7 @@ import type { FrameSun } from '../stage/daylight.js';
 import type { Stage } from '../stage/stage.js';
 import type { Camera, Size } from '../camera/view.js';
 import type { Frame, Section, Shutter, Turn } from './frame.js';
-import { groundsOf, identityOf, masterKeyOf, seedOf, type SharedTexts } from './identity.js';
+import { identityOf, seedOf, type SharedTexts } from './identity.js';
 
 /** What all frames of a run have alike, and the content hash of the scene that they are of. */
 export interface SharedFields extends Pick<
@@ -98,16 +98,6 @@ export class PlannedFrame implements Frame {
   }
 
   get seed(): number {
-    return (this.#seed ??= seedOf(this, this.#scene, this.#texts));
-  }
-
-  /** As masterKeyOf: what was traced of it, whatever is made of that. */
-  get masterKey(): string {
-    return masterKeyOf(this, this.#scene, this.#texts);
-  }
-
-  /** As groundsOf: what of it changed tells why a render of it is stale. */
-  get grounds(): string {
-    return groundsOf(this, this.#scene, this.#texts);
+    return (this.#seed ??= seedOf(this, this.#texts));
   }
 }

@@ -34,10 +34,13 @@ export class Planner {
   private readonly waiting = new Map<number, Waiting>();
   private serial = 0;
 
+  /** @param models folder of the compiled models: plans tell what their frames render of them. */
+  constructor(private readonly models: string) {}
+
   /** The thread; it holds up no process that is otherwise done. */
   private thread(): Worker {
     if (this.worker) return this.worker;
-    const worker = new Worker(distFile('planning-worker.mjs'));
+    const worker = new Worker(distFile('planning-worker.mjs'), { workerData: { models: this.models } });
     worker.unref();
     worker.on('message', (reply: PlanningReply) => {
       const waiting = this.waiting.get(reply.id);

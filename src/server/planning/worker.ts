@@ -1,14 +1,15 @@
 /** Entry of the planning thread; bundled to dist/planning-worker.mjs. */
-import { parentPort } from 'node:worker_threads';
+import { parentPort, workerData } from 'node:worker_threads';
 import type { Frame } from '../../core/frame/frame.js';
 import { DEFAULT_FIRST_FRAMES } from '../../core/plan/firstFrames.js';
 import { firstFrames } from '../../core/planning/firstFrames.js';
-import { filesKeyOf } from '../../core/frame/identity.js';
+import { filesKeyOf, groundsOf, masterKeyOf, pixelsKeyOf, type SharedTexts } from '../../core/frame/identity.js';
 import type { PlannedFrame } from '../../core/frame/plannedFrame.js';
 import { renderOrder } from '../../core/plan/frameOrder.js';
 import { planFrames } from '../../core/planning/planFrames.js';
 import { selectPlannedFrames } from '../../core/plan/selection.js';
 import { parseSet } from '../../core/plan/set.js';
+import { ContentOfFrames } from './contentOfFrames.js';
 import { readSet } from '../setText.js';
 import { ROW_COLUMNS, type PlanningCall, type PlanningCalls, type PlanningReply, type PlanningRequest, type PlanSnapshot } from './tasks.js';
 
@@ -19,7 +20,12 @@ interface Planned {
   first: ReadonlySet<Frame>;
   /** Place in the order of rendering. */
   sequence: number[];
+  content: ContentOfFrames;
+  /** Texts that the frames share for their keys. */
+  texts: SharedTexts;
 }
+/** Folder of the compiled models. */
+const { models } = workerData as { models: string };
 const plans = new Map<string, Planned>();
 
 class UnknownPlan extends Error {}
@@ -39,20 +45,29 @@ const calls: { [C in PlanningCall]: (ask: PlanningCalls[C]['ask']) => PlanningCa
     const { set, context, select, firstFrames: count, spread = 1 } = JSON.parse(plan) as PlanSnapshot;
     const frames = selectPlannedFrames(planFrames(parseSet(set), context), select ?? '');
     if (plans.size >= MAX_PLANS) plans.delete(plans.keys().next().value!);
-    plans.set(key, { frames, first: firstFrames(frames, count ?? DEFAULT_FIRST_FRAMES), sequence: renderOrder(frames, spread) });
+    plans.set(key, {
+      frames,
+      first: firstFrames(frames, count ?? DEFAULT_FIRST_FRAMES),
+      sequence: renderOrder(frames, spread),
+      content: new ContentOfFrames(models, context.scene),
+      texts: new WeakMap(),
+    });
     return { total: frames.length };
   },
   rows({ key, from, to }) {
-    const { frames, first, sequence } = planOf(key);
-    const row = (f: PlannedFrame, i: number): Record<(typeof ROW_COLUMNS)[number], unknown> => ({
-      ...{ shot: f.shot, number: f.number, name: f.name, identity: f.identity, kind: f.kind, view: f.view, time: f.time },
-      date: f.sun?.date ?? null,
-      first: first.has(f) ? 1 : 0,
-      sequence: sequence[from + i]!,
-      filesKey: filesKeyOf(f),
-      grounds: f.grounds,
-      masterKey: f.masterKey,
-    });
+    const { frames, first, sequence, content, texts } = planOf(key);
+    const row = (f: PlannedFrame, i: number): Record<(typeof ROW_COLUMNS)[number], unknown> => {
+      const rendered = content.of(f);
+      return {
+        ...{ shot: f.shot, number: f.number, name: f.name, identity: f.identity, kind: f.kind, view: f.view, time: f.time },
+        date: f.sun?.date ?? null,
+        first: first.has(f) ? 1 : 0,
+        sequence: sequence[from + i]!,
+        filesKey: filesKeyOf(f, pixelsKeyOf(f, rendered, texts)),
+        grounds: groundsOf(f, rendered, texts),
+        masterKey: masterKeyOf(f, rendered, texts),
+      };
+    };
     return JSON.stringify(
       frames
         .slice(from, to)
