@@ -32,6 +32,8 @@ const environment = z.object({
   COLD_EASEL_TRUST_PROXY: z.enum(['0', '1']).default('0'),
   COLD_EASEL_RESERVE_MB: whole(0, 1_000_000, 512),
   COLD_EASEL_ORIGINALS_GB: z.coerce.number().min(0).max(100_000).default(20),
+  /** Heeded by engine/node/memoryBudget.ts; here only so that a wrong value is named. */
+  COLD_EASEL_FRAMES_MB: z.coerce.number().min(1).max(10_000_000).optional(),
   COLD_EASEL_MASTERS_GB: z.coerce.number().min(0).max(100_000).default(20),
   COLD_EASEL_RETRY_SECONDS: z.coerce.number().min(0.01).max(60).default(2),
   COLD_EASEL_TRASH_DAYS: whole(1, 3650, 30),

@@ -9,9 +9,14 @@ import { selectPlannedFrames } from '../../core/plan/selection.js';
 import type { SetFile } from '../../core/plan/set.js';
 import { filesKeyOf } from '../../core/frame/identity.js';
 import { writeFileAtomic } from '../../engine/node/files.js';
+import { framesBudget } from '../../engine/node/memoryBudget.js';
+import { bytesOfFrame, MemoryGate } from '../../engine/node/memoryGate.js';
+import { renderLargeFrame } from '../../engine/node/renderLargeFrame.js';
 import { startPool } from '../../engine/node/threads.js';
-import { fileNames, renderFrame } from '../../engine/output/renderFrame.js';
+import { fileNames, renderFrame, type RenderedFrame } from '../../engine/output/renderFrame.js';
+import { needsStrips } from '../../engine/sampling/strips.js';
 import { AbortedError } from '../../engine/scheduler/job.js';
+import type { Pool } from '../../engine/scheduler/pool.js';
 import type { Prepared } from '../../engine/scene/prepare.js';
 import type { AssetProvider } from '../../engine/scene/resolveScene.js';
 import { type Command, InputError, type Say } from '../command.js';
@@ -95,6 +100,12 @@ function takeOver(frames: Frame[], out: string): { results: FileResult[]; left: 
   return { results, left };
 }
 
+/** One frame, in strips where it is too large for memory. What is done of such a one is gone on with by --resume. */
+function renderAny(pool: Pool, assets: AssetProvider, frame: Frame, signal: AbortSignal, out: string): Promise<RenderedFrame> {
+  if (!needsStrips(frame, framesBudget())) return renderFrame(pool, assets, frame, { signal });
+  return renderLargeFrame(pool, assets, frame, { signal, folder: path.join(out, `.film-${frame.identity.slice(0, 16)}`) });
+}
+
 /** Throws where it is ended by Ctrl-C; what is finished stays. */
 async function renderAll(frames: Frame[], assets: AssetProvider, { out, resume }: RenderOptions, say: Say): Promise<FileResult[]> {
   const { results, left } = resume ? takeOver(frames, out) : { results: [], left: frames };
@@ -102,13 +113,16 @@ async function renderAll(frames: Frame[], assets: AssetProvider, { out, resume }
   const stop = interrupt();
   const progress = new ProgressLine(left.length, say);
   const pool = startPool();
+  const memory = new MemoryGate();
   try {
     pool.resetStats();
     let next = 0;
     const lane = async (): Promise<void> => {
       for (let i = next++; i < left.length && !stop.aborted; i = next++) {
         const frame = left[i]!;
-        const { files, seconds, samples } = await renderFrame(pool, assets, frame, { signal: stop });
+        const bytes = bytesOfFrame(frame);
+        await memory.enter(bytes);
+        const { files, seconds, samples } = await renderAny(pool, assets, frame, stop, out).finally(() => memory.leave(bytes));
         for (const { name, bytes } of files) {
           await writeFileAtomic(path.join(out, name), bytes);
           results.push({ shot: frame.shot, number: frame.number, file: path.join(out, name), seconds, samples });

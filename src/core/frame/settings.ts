@@ -8,8 +8,11 @@ export const MIN_SIDE = 16;
 
 export const MAX_SIDE = 16_384;
 
-/** A frame's film and the denoiser's planes are held in memory, 170 to 280 bytes a pixel, for up to three frames. */
-export const MAX_PIXELS = 2 ** 25;
+/** A1 at 300 dpi has 70 million. What is made of a frame in the end is held in memory, at least 24 bytes a pixel. */
+export const MAX_PIXELS = 100_000_000;
+
+/** Larger frames are rendered in strips on any machine: their film and the denoiser's planes would take 170 to 280 bytes a pixel. */
+export const MAX_WHOLE_PIXELS = 2 ** 25;
 
 /** Samples a pixel of each level. Quick is shaded, the others are path traced. */
 export const QUALITY_LEVELS = { quick: 4, draft: 16, review: 64, final: 256 } as const;

@@ -3,6 +3,7 @@ import {
   MIN_SIDE,
   MAX_SIDE,
   MAX_PIXELS,
+  MAX_WHOLE_PIXELS,
   qualitySchema,
   sizeSchema,
   rateSchema,
@@ -94,7 +95,12 @@ export function fileFormats(sheet: FormatSheet): FileFormat[] {
 }
 
 /** Why files and passes do not go together, or null. */
-export function validateOutputs(sheet: Pick<FormatSheet, 'files' | 'alpha' | 'passes' | 'quality'>): string | null {
+export function validateOutputs(
+  sheet: Pick<FormatSheet, 'files' | 'alpha' | 'passes' | 'quality'> & Partial<Pick<FormatSheet, 'size' | 'sizes'>>,
+): string | null {
+  const largest = [sheet.size, ...(sheet.sizes ?? [])].find((s) => s && s.width * s.height > MAX_WHOLE_PIXELS);
+  if (largest && typeof sheet.quality === 'object' && sheet.quality.seconds > 0)
+    return `${largest.width} × ${largest.height} is rendered in strips, which have no time limit together; set the limit to 0 and choose samples or a noise level.`;
   if (sheet.alpha && sheet.files.some((f) => f.type === 'jpeg')) return 'JPEG has no alpha; choose PNG or OpenEXR, or switch alpha off.';
   const light = sheet.passes.filter((p) => passOf(p).needs === 'light' && p !== 'occlusion' && p !== 'position');
   if (sheet.quality === 'quick' && light.length > 0)

@@ -4,7 +4,7 @@ import * as L from '../../../kernel/layout.js';
 import { planFrames } from '../../core/planning/planFrames.js';
 import { parseSet } from '../../core/plan/set.js';
 import { decodeCheckpoint } from '../sampling/checkpoint.js';
-import { encodeFrame, type EncodeTask } from '../output/encodeFrame.js';
+import { encodeFrame, type EncodeTask, type TracedFrame } from '../output/encodeFrame.js';
 import { filmLayout } from '../upload/filmLayout.js';
 import { OutputWorkers } from './outputWorkers.js';
 
@@ -55,7 +55,7 @@ describe('pictures finished in a thread', () => {
     const { film } = await finisher.finish(task(1, 'hand'));
     expect(decodeCheckpoint(film!)!.identity).toBe(frame!.identity);
     const again = await finisher.decodeFilm(film!);
-    expect([again!.samples, again!.sums.length]).toEqual([4, task().traced.sums.length]);
+    expect([again!.samples, again!.sums.length]).toEqual([4, (task().traced as TracedFrame).sums.length]);
     expect(await finisher.decodeFilm(Uint8Array.from([1, 2, 3]))).toBeNull();
     await finisher.close();
   });

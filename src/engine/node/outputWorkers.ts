@@ -92,7 +92,7 @@ export class OutputWorkers {
 
   /** As encodeFrame, elsewhere, and with checksums. Planes that are shared are not copied. */
   readonly finish = async (task: EncodeTask): Promise<HashedFrame> => {
-    if (task.traced.width * task.traced.height <= this.inlinePixels) return withChecksums(await encodeFrame(task));
+    if (task.frame.size.width * task.frame.size.height <= this.inlinePixels) return withChecksums(await encodeFrame(task));
     // A planned frame computes identity and seed when asked; a copy must be given them.
     const reply = await this.next().ask({ id: ++this.serial, task: { ...task, frame: withFrame(task.frame, {}) } });
     if ('fault' in reply) throw reply.picture ? new InvalidRenderError(reply.fault) : new Error(reply.fault);

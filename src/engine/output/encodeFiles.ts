@@ -5,7 +5,7 @@ import { applyGrade, type Grade } from '../../core/image/grade.js';
 import type { FileFormat, Frame } from '../../core/frame/frame.js';
 import { type ExrChannel, writeExr } from '../../formats/exr/write.js';
 import { burnLegend } from '../../formats/image/legend.js';
-import { encodeImage, EXTENSIONS } from '../../formats/image/write.js';
+import { encodeBands, encodeImage, EXTENSIONS } from '../../formats/image/write.js';
 import { compositeLines } from '../lines/draw.js';
 import type { MatteNames } from '../scene/matteNames.js';
 import { cryptomatteHash } from '../upload/memoryViews.js';
@@ -92,10 +92,33 @@ function drawnOver(source: PassSource, { lines }: Frame): PassSource {
   };
 }
 
+/** Whether each row of a pass is displayed by itself: not so where it goes by the least and the most of all, or something lies over several. */
+function displaysInBands(id: PassId, { legend, grade }: Frame): boolean {
+  if (id === 'depth' || id === 'position') return false;
+  return id !== 'beauty' || (!legend && !grade.glow);
+}
+
+/** Some rows of the passes. */
+function rowsOf(source: PassSource, top: number, rows: number): PassSource {
+  const { width, height } = source;
+  return {
+    width,
+    height: rows,
+    plane(id) {
+      const values = source.plane(id);
+      const perRow = values.length / height;
+      return values.subarray(top * perRow, (top + rows) * perRow);
+    },
+  };
+}
+
 /** The frame's files, in the order of fileNames. @param traced passes in single precision. */
 export async function encodeFiles(frame: Frame, traced: PassSource, names: MatteNames): Promise<RenderedFile[]> {
   const { width, height } = traced;
   const halves = drawnOver(halfSource(traced), frame);
+  /** Rows of a pass as they are displayed. */
+  const displayOf = (id: PassId, source: PassSource): Float32Array =>
+    id === 'beauty' && frame.transparent ? transparentDisplay(source, frame.grade) : passToDisplay(source, id, frame.grade);
   const files: RenderedFile[] = [];
   for (const format of frame.files) {
     if (format.type === 'exr') {
@@ -104,9 +127,15 @@ export async function encodeFiles(frame: Frame, traced: PassSource, names: Matte
       continue;
     }
     for (const [i, id] of frame.passes.entries()) {
-      const display = id === 'beauty' && frame.transparent ? transparentDisplay(halves, frame.grade) : passToDisplay(halves, id, frame.grade);
+      const name = `${frame.passNames[i]!}.${EXTENSIONS[format.type]}`;
+      if (displaysInBands(id, frame)) {
+        const band = (top: number, rows: number): Float32Array => displayOf(id, drawnOver(halfSource(rowsOf(traced, top, rows)), frame));
+        files.push({ name, bytes: await encodeBands(band, width, height, format) });
+        continue;
+      }
+      const display = displayOf(id, halves);
       if (id === 'beauty' && frame.legend) await burnLegend(display, width, height, frame.legend, frame.pixelAspect);
-      files.push({ name: `${frame.passNames[i]!}.${EXTENSIONS[format.type]}`, bytes: await encodeImage(display, width, height, format) });
+      files.push({ name, bytes: await encodeImage(display, width, height, format) });
     }
   }
   return files;

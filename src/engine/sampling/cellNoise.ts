@@ -40,8 +40,18 @@ export function sampleDeviations(picture: Sums): number[] {
   return Array.from({ length: RANKS }, (_, i) => list[Math.min(list.length - 1, Math.floor(((i + 0.5) * list.length) / RANKS))]!);
 }
 
+/** Relative standard error before denoising of each cell. */
+export function cellErrors(picture: Sums): number[] {
+  return cells(picture, (deviation, n) => deviation / Math.sqrt(n));
+}
+
+/** What so many (a share) of these errors keep to; 0 where there are none. */
+export function errorKept(errors: number[], share: number): number {
+  const list = errors.sort((a, b) => a - b);
+  return list[Math.min(list.length - 1, Math.floor(share * list.length))] ?? 0;
+}
+
 /** Relative standard error before denoising that so many of the cells (a share) keep to; 0 of a picture of single samples. */
 export function noiseOf(picture: Sums, share: number): number {
-  const list = cells(picture, (deviation, n) => deviation / Math.sqrt(n));
-  return list[Math.min(list.length - 1, Math.floor(share * list.length))] ?? 0;
+  return errorKept(cellErrors(picture), share);
 }

@@ -36,13 +36,13 @@ describe('the stages of a frame', () => {
 
   it('cuts sampling into the tiles that a region meets, and development into all', () => {
     const region = { x: 40, y: 10, width: 30, height: 20 };
-    const tiles = tilesOfRegion({ type: 'foresee', from: 0, to: 0 }, 1, frame(48, true), 32, region);
+    const tiles = tilesOfRegion({ type: 'foresee', from: 0, to: 0 }, 1, frame(48, true), 32, { region });
     expect(tiles.map(({ x, y }) => [x, y])).toEqual([
       [32, 0],
       [64, 0],
     ]);
     expect(unionRegion(tiles)).toEqual({ x: 32, y: 0, width: 64, height: 32 });
-    const whole = unionRegion(tilesOfRegion({ type: 'finish', from: 0, to: 0 }, 1, frame(48, true), 32, region));
+    const whole = unionRegion(tilesOfRegion({ type: 'finish', from: 0, to: 0 }, 1, frame(48, true), 32, { region }));
     expect(whole).toEqual({ x: 0, y: 0, width: 200, height: 100 });
   });
 });

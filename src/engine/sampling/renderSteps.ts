@@ -42,14 +42,57 @@ export function resolveSteps({ denoise, mode }: Frame['sampling']): RenderStep[]
   ];
 }
 
+/** One part of the work on some rows of a frame. */
+export interface StripOptions {
+  /** Even samples with what further ones are needed; the rest of them; what makes a picture of them; or lines alone, of the whole frame. */
+  part: 'even' | 'rest' | 'develop' | 'lines';
+  /** A multiple of the largest tile's side. */
+  top: number;
+  height: number;
+  /** With the rest: what adaptiveScale gave for the whole frame. */
+  scale?: number;
+}
+
 export interface StepOptions {
   onRound?: unknown;
   enough?: unknown;
   resume?: { samples: number };
+  strip?: StripOptions;
+}
+
+/** Whether the work makes a picture of its samples. */
+export const develops = ({ strip }: Pick<StepOptions, 'strip'>): boolean => !strip || strip.part === 'develop';
+
+/** Whether the work draws the frame's lines. */
+export const drawsLines = (frame: Frame, { strip }: Pick<StepOptions, 'strip'>): boolean => needsLineart(frame) && (!strip || strip.part === 'lines');
+
+/** One part of the work alone. */
+function stepsOfStrip(frame: Frame, { part }: StripOptions): RenderStep[] {
+  const { samples } = frame.sampling;
+  const even = baseSamples(frame.sampling);
+  switch (part) {
+    case 'even':
+      return even > 0
+        ? [
+            { type: 'trace', from: 0, to: even },
+            { type: 'foresee', from: even, to: even },
+          ]
+        : [{ type: 'trace', from: 0, to: samples }];
+    case 'rest':
+      return [
+        { type: 'share', from: even, to: even },
+        { type: 'trace', from: even, to: samples },
+      ];
+    case 'develop':
+      return resolveSteps(frame.sampling);
+    case 'lines':
+      return [{ type: 'lines', from: 0, to: 0 }];
+  }
 }
 
 /** Samples in one run; in even rounds where a person may end them; where they are shown or time may end them, in rounds of 1, 2, 4 … */
 export function renderSteps(frame: Frame, options: StepOptions): RenderStep[] {
+  if (options.strip) return stepsOfStrip(frame, options.strip);
   const { samples, seconds } = frame.sampling;
   const first = options.resume?.samples ?? 0;
   const even = baseSamples(frame.sampling) || Infinity;
@@ -70,7 +113,13 @@ export function renderSteps(frame: Frame, options: StepOptions): RenderStep[] {
 }
 
 /** A stage's tasks for the job of this number. Samples are taken in tiles of `tileSize`, and in those alone that the region meets. */
-export function tilesOfRegion({ type, from, to }: RenderStep, job: number, frame: Frame, tileSize: number, region?: Region): TaskMessage[] {
+export function tilesOfRegion(
+  { type, from, to }: RenderStep,
+  job: number,
+  frame: Frame,
+  tileSize: number,
+  { region, strip }: { region?: Region; strip?: StripOptions } = {},
+): TaskMessage[] {
   if (type === 'show' || type === 'share') return [];
   if (type === 'lines') return [{ type, job, x: 0, y: 0, ...frame.size, from, to }];
   const { width, height } = frame.size;
@@ -79,9 +128,10 @@ export function tilesOfRegion({ type, from, to }: RenderStep, job: number, frame
   const side = sampling && frame.sampling.mode === 'traced' ? tileSize : MAX_TILE;
   const within = sampling ? region : undefined;
   const list: TaskMessage[] = [];
-  for (let y = 0; y < height; y += side) {
+  const [top, bottom] = strip ? [strip.top, Math.min(height, strip.top + strip.height)] : [0, height];
+  for (let y = top; y < bottom; y += side) {
     for (let x = 0; x < width; x += side) {
-      const tile = { type, job, x, y, width: Math.min(side, width - x), height: Math.min(side, height - y), from, to };
+      const tile = { type, job, x, y, width: Math.min(side, width - x), height: Math.min(side, bottom - y), from, to };
       const misses =
         within && (x >= within.x + within.width || y >= within.y + within.height || x + tile.width <= within.x || y + tile.height <= within.y);
       if (!misses) list.push(tile);

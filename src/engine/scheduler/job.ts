@@ -3,7 +3,7 @@ import type { Frame } from '../../core/frame/frame.js';
 import type { DenoisePlanes } from './bufferPool.js';
 import type { TaskMessage } from './messages.js';
 import type { LoadedScene } from './sceneCache.js';
-import type { Region, RenderStep } from '../sampling/renderSteps.js';
+import type { Region, RenderStep, StripOptions } from '../sampling/renderSteps.js';
 
 /** A traced picture: linear Rec. 709, three f32 a pixel, rows from the top. */
 export interface LinearRender {
@@ -44,6 +44,8 @@ export interface RenderOptions {
   resume?: { sums: Float32Array; samples: number };
   /** Samples only there; the rest keeps what `resume` holds. */
   region?: Region;
+  /** Only these rows are held in memory, and only this part of the work is done: see strips.ts. */
+  strip?: StripOptions;
 }
 
 export interface RenderJob {

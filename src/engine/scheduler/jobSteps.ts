@@ -46,6 +46,11 @@ export function createJob(
   };
 }
 
+/** Rows that a job holds in memory. */
+export function rowsOf({ frame, options }: Pick<RenderJob, 'frame' | 'options'>): number {
+  return options.strip?.height ?? frame.size.height;
+}
+
 /** What the worker in that place must know of a job that has its memory. */
 export function frameMessage(job: RenderJob, place: number): FrameMessage {
   const { frame, scene, planes } = job;
@@ -61,6 +66,7 @@ export function frameMessage(job: RenderJob, place: number): FrameMessage {
     scene: scene.id,
     record: job.record,
     ...frame.size,
+    top: job.options.strip?.top ?? 0,
     stride: job.stride,
     film: job.film!,
     out: job.out!,
@@ -77,9 +83,14 @@ export function isRepeatable({ type, from }: TaskMessage): boolean {
 /** Looks at what all pixels need, and tells the workers how far the samples go. */
 export function shareSamples({ scene, record, frame, film, stride, options, id }: RenderJob, tileSize: number): void {
   const most = maxExtraSamples(baseSamples(frame.sampling), frame.sampling.samples);
-  const within = unionRegion(tilesOfRegion({ type: 'foresee', from: 0, to: 0 }, id, frame, tileSize, options.region));
+  const write = (scale: number): void => writeF32(viewsOf(scene.host.memory), record + L.FRAME_ADAPTIVE_SCALE, [scale, most]);
+  if (options.strip) {
+    write(options.strip.scale ?? 0);
+    return;
+  }
+  const within = unionRegion(tilesOfRegion({ type: 'foresee', from: 0, to: 0 }, id, frame, tileSize, options));
   const scale = adaptiveScale(new Float32Array(film!), stride, frame.size.width, within, most);
-  writeF32(viewsOf(scene.host.memory), record + L.FRAME_ADAPTIVE_SCALE, [scale, most]);
+  write(scale);
 }
 
 /** Leaves out the samples that are not begun; what is there is developed. */
@@ -97,7 +108,8 @@ export function finishEarly(job: RenderJob, why: LinearRender['ended']): void {
 /** The picture of a job whose last task is done. `release` gives its memory back. */
 export function finishedRender(job: RenderJob, workers: number, release: () => void): LinearRender {
   return {
-    ...job.frame.size,
+    width: job.frame.size.width,
+    height: rowsOf(job),
     colour: new Float32Array(job.out!),
     sums: new Float32Array(job.film!),
     stride: job.stride,

@@ -20,8 +20,11 @@ export interface FrameMessage {
   job: number;
   scene: number;
   record: number;
+  /** Of the frame. */
   width: number;
   height: number;
+  /** The row that film and picture begin with. */
+  top: number;
   /** Floats a pixel of the film. */
   stride: number;
   /** Sums over the samples. */

@@ -3,7 +3,7 @@
  * while another finishes the last tile of a frame; some tasks lie at each worker, so that none waits for a message.
  */
 import { AbortedError, DeadlyFrameError, type LinearRender, type RenderOptions, type RenderJob, type WorkStats } from './job.js';
-import { createJob, finishedRender, finishEarly, frameMessage, isRepeatable, shareSamples } from './jobSteps.js';
+import { createJob, finishedRender, finishEarly, frameMessage, isRepeatable, rowsOf, shareSamples } from './jobSteps.js';
 import * as L from '../../../kernel/layout.js';
 import type { Frame } from '../../core/frame/frame.js';
 import type { CompiledScene } from '../scene/compile.js';
@@ -13,7 +13,7 @@ import { BufferPool } from './bufferPool.js';
 import { Crew, type CrewOptions } from './crew.js';
 import type { FromWorker, TaskMessage, Thread } from './messages.js';
 import { SceneCache } from './sceneCache.js';
-import { type RenderStep, renderSteps, tilesOfRegion, needsLineart } from '../sampling/renderSteps.js';
+import { type RenderStep, renderSteps, tilesOfRegion, develops, drawsLines } from '../sampling/renderSteps.js';
 
 // So many tiles outlast the moments in which the host is busy with something else.
 const TASKS_PER_WORKER = 6;
@@ -103,14 +103,15 @@ export class Pool {
   }
 
   private tiles(stage: RenderStep, job: RenderJob): TaskMessage[] {
-    return tilesOfRegion(stage, job.id, job.frame, this.tileSize, job.options.region);
+    return tilesOfRegion(stage, job.id, job.frame, this.tileSize, job.options);
   }
 
   /** Lays the frame into a free slot; false where there is none. */
   private start(job: RenderJob): boolean {
     const slot = job.scene.free.pop();
     if (slot === undefined) return false;
-    const { width, height } = job.frame.size;
+    const { width } = job.frame.size;
+    const height = rowsOf(job);
     const { stride } = filmLayout(job.frame);
     const { denoise } = job.frame.sampling;
     job.slot = slot;
@@ -118,9 +119,9 @@ export class Pool {
     job.stride = stride;
     job.film = this.buffers.take(width * height * stride * 4);
     job.out = this.buffers.take(width * height * 12);
-    job.planes = denoise ? this.buffers.takePlanes(width, height, stride) : undefined;
+    job.planes = denoise && develops(job.options) ? this.buffers.takePlanes(width, height, stride) : undefined;
     job.record = job.scene.host.lay(slot, job.frame);
-    job.lines = needsLineart(job.frame) ? this.buffers.take(width * height * 4) : undefined;
+    job.lines = drawsLines(job.frame, job.options) ? this.buffers.take(width * job.frame.size.height * 4) : undefined;
     for (let place = 0; place < this.workers; place++) this.crew.tell(place, frameMessage(job, place));
     job.options.onStart?.({ width, height, stride, sums: new Float32Array(job.film) });
     this.begin(job);

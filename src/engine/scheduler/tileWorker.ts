@@ -28,9 +28,9 @@ function checkpointOf(message: FrameMessage, module: WebAssembly.Module): FilmMe
   };
 }
 
-/** Address of a tile's first pixel, from the picture's. */
-function initialState(first: number, room: DenoiseLayout, { x, y }: TaskMessage): number {
-  return first + y * room.pitch + x * 4;
+/** Address of a tile's first pixel, from the picture's, whose first row is `top`. */
+function initialState(first: number, room: DenoiseLayout, { x, y }: TaskMessage, top: number): number {
+  return first + (y - top) * room.pitch + x * 4;
 }
 
 /** Returns the handler of the pool's messages; `now` tells milliseconds. */
@@ -43,7 +43,7 @@ export function makeTracer(module: WebAssembly.Module, send: (message: FromWorke
     const n = film.stride;
     const tile = new Float32Array(memory.buffer, address, width * height * n);
     for (let row = 0; row < height; row++) {
-      const at = ((y + row) * film.width + x) * n;
+      const at = ((y - film.top + row) * film.width + x) * n;
       if (back) film.sums.set(tile.subarray(row * width * n, (row + 1) * width * n), at);
       else tile.set(film.sums.subarray(at, at + width * n), row * width * n);
     }
@@ -68,8 +68,8 @@ export function makeTracer(module: WebAssembly.Module, send: (message: FromWorke
     const { memory, room, tile } = film.planes!;
     const { pitch, plane } = room;
     const filter = film.filter!;
-    const guides = initialState(room.guides, room, task);
-    const set = (level: number): number => initialState(room.sets[level % 2]!, room, task);
+    const guides = initialState(room.guides, room, task, film.top);
+    const set = (level: number): number => initialState(room.sets[level % 2]!, room, task, film.top);
     // Until the first level writes there, the other set's luminance is free.
     const light = set(1) + L.DENOISE_LUMINANCE * plane;
     if (task.type === 'prepare') {
@@ -83,7 +83,7 @@ export function makeTracer(module: WebAssembly.Module, send: (message: FromWorke
       filter.denoiseFinish(set(task.from), guides, width, height, pitch, plane, tile);
       const result = new Float32Array(memory.buffer, tile, width * height * 3);
       for (let row = 0; row < height; row++)
-        film.picture.set(result.subarray(row * width * 3, (row + 1) * width * 3), ((task.y + row) * film.width + task.x) * 3);
+        film.picture.set(result.subarray(row * width * 3, (row + 1) * width * 3), ((task.y - film.top + row) * film.width + task.x) * 3);
     }
   };
 
@@ -95,7 +95,7 @@ export function makeTracer(module: WebAssembly.Module, send: (message: FromWorke
   };
 
   const average = (film: FilmMemory, task: TaskMessage): void => {
-    for (let row = task.y; row < task.y + task.height; row++) {
+    for (let row = task.y - film.top; row < task.y - film.top + task.height; row++) {
       for (let i = row * film.width + task.x, end = i + task.width; i < end; i++) {
         const n = film.sums[i * film.stride + L.PIXEL_COUNT]!;
         for (let c = 0; c < 3; c++) film.picture[i * 3 + c] = n > 0 ? film.sums[i * film.stride + c]! / n : 0;

@@ -77,6 +77,11 @@ export class AssetStore {
     return path.join(this.root, 'checkpoints', `${batch}-${position}.film`);
   }
 
+  /** The film of a frame that is rendered in strips, meanwhile. */
+  strips(batch: number, position: number): string {
+    return path.join(this.root, 'checkpoints', `${batch}-${position}.strips`);
+  }
+
   masters(): string {
     return path.join(this.root, 'masters');
   }

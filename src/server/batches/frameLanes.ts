@@ -5,7 +5,7 @@ import type { BatchFrame } from '../db/models.js';
 import { storageFault } from '../errors.js';
 import { toFrameReply } from './repository.js';
 import { passGate, setGate } from './gate.js';
-import { bytesOfFrame } from './memoryGate.js';
+import { bytesOfFrame } from '../../engine/node/memoryGate.js';
 import { renderRow, saveRow } from './renderRow.js';
 import { type FrameInWork, type Run, type RunHost, supportsEarlyStop } from './run.js';
 import { developAll, developRow } from './developRow.js';

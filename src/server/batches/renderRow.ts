@@ -2,10 +2,13 @@
 import { readFile, rm } from 'node:fs/promises';
 import type { Frame } from '../../core/frame/frame.js';
 import type { Checkpoint } from '../../engine/sampling/checkpoint.js';
+import { framesBudget } from '../../engine/node/memoryBudget.js';
+import { filmBytes, needsStrips } from '../../engine/sampling/strips.js';
 import { sha256Of } from '../../engine/node/hashedFiles.js';
 import type { ServerContext } from '../context.js';
 import type { Batch, BatchFrame } from '../db/models.js';
 import { ServerError } from '../errors.js';
+import { checkRoom } from './diskRoom.js';
 import { hasMaster } from './masters.js';
 import { type FrameInWork, type Run, supportsEarlyStop } from './run.js';
 
@@ -60,6 +63,11 @@ async function keepMaster({ masters, log }: ServerContext, key: string, frame: F
     .catch((e: unknown) => log.warn({ err: e, frame: frame.name }, 'a master could not be kept'));
 }
 
+/** Throws ServerError 'disk-full' where the film of a frame in strips has no room beside the reserve. */
+async function checkFilmRoom({ store, config }: ServerContext, frame: Frame): Promise<void> {
+  if (needsStrips(frame, framesBudget())) await checkRoom(store.root, config.reserveBytes + filmBytes(frame));
+}
+
 async function renderNoted(context: ServerContext, run: Run, work: FrameInWork, onShare: (share: number) => void): Promise<void> {
   const { executor, store } = context;
   const { batch } = run;
@@ -67,10 +75,12 @@ async function renderNoted(context: ServerContext, run: Run, work: FrameInWork, 
   // Frames of a movie are sampled in one go: there is nothing to go on from.
   const still = supportsEarlyStop(frame);
   const film = still ? await checkpointOf(context, batch, row, frame) : null;
+  await checkFilmRoom(context, frame);
   const done = await executor.render(frame, store.source(run.digest.scene), {
     signal: stop.signal,
     ...(still && { enough: enough.signal }),
     ...(film && { resume: film }),
+    stripFolder: store.strips(batch.id, row.position),
     keepMaster: context.masters.enabled && hasMaster(frame),
     onProgress: onShare,
     onStart: (film) => (work.film ??= film),

@@ -1,6 +1,8 @@
 /** One run of a batch: its frames in work, and what has been measured of it. */
 import { isMoving } from '../../core/shots/kinds.js';
 import type { Frame } from '../../core/frame/frame.js';
+import { framesBudget } from '../../engine/node/memoryBudget.js';
+import { needsStrips } from '../../engine/sampling/strips.js';
 import type { LiveFilm } from '../../engine/scheduler/job.js';
 import type { ServerContext } from '../context.js';
 import type { Batch, BatchFrame } from '../db/models.js';
@@ -9,7 +11,7 @@ import type { OpenPlan } from '../planning/planner.js';
 import type { LiveProgress } from './repository.js';
 import { checkRoom, freeBytes } from './diskRoom.js';
 import { FailurePolicy } from './failurePolicy.js';
-import { MemoryGate } from './memoryGate.js';
+import { MemoryGate } from '../../engine/node/memoryGate.js';
 import { type BatchDigest, nameOfRun } from './snapshot.js';
 
 const PROGRESS_INTERVAL_MS = 250;
@@ -20,9 +22,9 @@ const ROOM_INTERVAL_MS = 200;
 /** Frames fetched from the planner at once. */
 const FRAMES_AT_ONCE = 64;
 
-/** Stills are looked at one by one; what moves is sampled alike. */
+/** Stills are looked at one by one; what moves is sampled alike. One in strips is as even as planned, or is not there. */
 export function supportsEarlyStop(frame: Frame): boolean {
-  return !isMoving(frame.kind) && frame.sampling.mode === 'traced';
+  return !isMoving(frame.kind) && frame.sampling.mode === 'traced' && !needsStrips(frame, framesBudget());
 }
 
 /** A frame in work. */

@@ -11,6 +11,8 @@ import type { RenderOptions } from '../../engine/scheduler/job.js';
 export interface ExecutorOptions extends RenderOptions {
   /** A master is made as well. */
   keepMaster?: boolean;
+  /** Where the film of a frame lies that is too large for memory; what is done of it stays there when it is stopped. */
+  stripFolder?: string;
 }
 
 export type DevelopedFrame = Extract<HashedDevelopment, { kind: 'files' }>;

@@ -3,6 +3,9 @@ import { type Frame, withFrame } from '../../core/frame/frame.js';
 import type { DevelopTask } from '../../engine/node/developFromFile.js';
 import type { HashedFrame } from '../../engine/node/hashedFiles.js';
 import type { OutputWorkers } from '../../engine/node/outputWorkers.js';
+import { framesBudget } from '../../engine/node/memoryBudget.js';
+import { renderLargeFrame } from '../../engine/node/renderLargeFrame.js';
+import { needsStrips } from '../../engine/sampling/strips.js';
 import { namesFor, renderFrame, type RenderedFrame } from '../../engine/output/renderFrame.js';
 import { type AssetProvider, resolveScene } from '../../engine/scene/resolveScene.js';
 import type { Checkpoint } from '../../engine/sampling/checkpoint.js';
@@ -21,7 +24,9 @@ export class LocalWorkers implements Executor {
     return this.pool.workers;
   }
 
-  render(frame: Frame, from: AssetProvider, { keepMaster, ...options }: ExecutorOptions): Promise<RenderedFrame<HashedFrame>> {
+  render(frame: Frame, from: AssetProvider, { keepMaster, stripFolder, ...options }: ExecutorOptions): Promise<RenderedFrame<HashedFrame>> {
+    if (needsStrips(frame, framesBudget()))
+      return renderLargeFrame(this.pool, from, frame, { ...options, ...(stripFolder && { folder: stripFolder }) }, this.output.finish);
     return renderFrame(this.pool, from, frame, options, this.output.finish, keepMaster);
   }
 

@@ -36,8 +36,10 @@ describe('the memory of frames in work', () => {
   });
 
   it('is foreseen from the size and the passes', () => {
-    const plain = bytesOfFrame({ size: { width: 7016, height: 4961 }, passes: ['beauty'] });
-    expect(plain).toBe(4 * bytesOfFrame({ size: { width: 3508, height: 2480.5 }, passes: ['beauty'] }));
-    expect(bytesOfFrame({ size: { width: 7016, height: 4961 }, passes: ['beauty', 'parts'] })).toBeGreaterThan(plain);
+    const plain = bytesOfFrame({ size: { width: 3840, height: 2160 }, passes: ['beauty'] });
+    expect(plain).toBe(4 * bytesOfFrame({ size: { width: 1920, height: 1080 }, passes: ['beauty'] }));
+    expect(bytesOfFrame({ size: { width: 3840, height: 2160 }, passes: ['beauty', 'parts'] })).toBeGreaterThan(plain);
+    // A print is rendered in strips.
+    expect(bytesOfFrame({ size: { width: 7016, height: 9933 }, passes: ['beauty'] })).toBeLessThan(9 * plain);
   });
 });

@@ -1,0 +1,88 @@
+/** The film of a picture in strips, on the disk: rows of sums, written and read again as strips need them; and how far the work is. */
+import { type FileHandle, mkdir, open, readFile, rm } from 'node:fs/promises';
+import path from 'node:path';
+import { writeFileAtomic } from './files.js';
+
+/** How far a picture in strips is. */
+export interface StripProgress {
+  /** Of the frame. */
+  identity: string;
+  /** Floats a row of the film has, and rows of a strip: sums of another form must not be gone on with. */
+  form: string;
+  /** Strips whose even samples, and all samples, are in the film. */
+  even: number[];
+  whole: number[];
+  /** What the needs come to together, once all even samples are there. */
+  scale?: number;
+}
+
+const PROGRESS = 'progress.json';
+const FILM = 'film';
+
+export class FilmFile {
+  private noting: Promise<void> = Promise.resolve();
+
+  private constructor(
+    private readonly folder: string,
+    private readonly file: FileHandle,
+    private readonly rowFloats: number,
+    readonly progress: StripProgress,
+  ) {}
+
+  /** Opens what is there of this identity and form, or begins anew. */
+  static async open(folder: string, identity: string, form: string, rowFloats: number): Promise<FilmFile> {
+    await mkdir(folder, { recursive: true });
+    const known = await readFile(path.join(folder, PROGRESS), 'utf8')
+      .then((text) => JSON.parse(text) as StripProgress)
+      .catch(() => null);
+    const fits = known?.identity === identity && known.form === form;
+    const file = await open(path.join(folder, FILM), fits ? 'r+' : 'w+').catch(() => null);
+    if (file) return new FilmFile(folder, file, rowFloats, fits ? known : { identity, form, even: [], whole: [] });
+    // Progress without a film: it was removed by hand.
+    return new FilmFile(folder, await open(path.join(folder, FILM), 'w+'), rowFloats, { identity, form, even: [], whole: [] });
+  }
+
+  /** Rows of the film, in memory that threads share. Throws where they are not all there. */
+  async read(top: number, height: number): Promise<Float32Array> {
+    const bytes = height * this.rowFloats * 4;
+    const shared = new SharedArrayBuffer(bytes);
+    let from = 0;
+    while (from < bytes) {
+      const { bytesRead } = await this.file.read(new Uint8Array(shared, from), 0, bytes - from, top * this.rowFloats * 4 + from);
+      if (bytesRead === 0) throw new Error('The film of this picture is cut short.');
+      from += bytesRead;
+    }
+    return new Float32Array(shared);
+  }
+
+  async write(top: number, sums: Float32Array): Promise<void> {
+    const bytes = new Uint8Array(sums.buffer, sums.byteOffset, sums.byteLength);
+    let from = 0;
+    while (from < bytes.length) {
+      const { bytesWritten } = await this.file.write(bytes, from, bytes.length - from, top * this.rowFloats * 4 + from);
+      from += bytesWritten;
+    }
+  }
+
+  /** Notes how far the work is, once what was written is on the disk. */
+  note(values: Partial<StripProgress>): Promise<void> {
+    Object.assign(this.progress, values);
+    const text = JSON.stringify(this.progress);
+    // One after another: several strips are in work.
+    this.noting = this.noting
+      .catch(() => undefined)
+      .then(() => this.file.datasync())
+      .then(() => writeFileAtomic(path.join(this.folder, PROGRESS), text));
+    return this.noting;
+  }
+
+  async close(): Promise<void> {
+    await this.file.close();
+  }
+
+  /** Closes it, and removes what is on the disk. */
+  async remove(): Promise<void> {
+    await this.close();
+    await rm(this.folder, { recursive: true, force: true });
+  }
+}
