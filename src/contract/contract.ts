@@ -83,6 +83,8 @@ export const projectReply = z.object({
   id: z.int(),
   name: z.string(),
   revisions: z.array(revisionReply),
+  /** Those that were deleted and can be restored. */
+  deletedRevisions: z.array(z.object({ id: z.int(), letter: z.string() })).optional(),
   sets: z.array(
     z.object({
       id: z.int(),

@@ -69,6 +69,11 @@ export function letterAfter(count: number): string {
   return count < 26 ? last : letterAfter(Math.floor(count / 26) - 1) + last;
 }
 
+/** The count that letterAfter gives this letter for, and one: how many letters there are up to it. */
+function numberOfLetter(letter: string): number {
+  return [...letter].reduce((n, c) => n * 26 + c.charCodeAt(0) - 64, 0);
+}
+
 /** What an import wrote, and what is told of it. */
 interface Imported {
   folder: string;
@@ -82,7 +87,7 @@ async function remapSets(
   project: Project,
   summary: string,
 ): Promise<{ changed: Map<number, { version: number; file: string }>; warnings: string[] }> {
-  const last = await Revision.findOne({ where: { projectId: project.id }, attributes: ['id'], order: [['id', 'DESC']] });
+  const last = await Revision.findOne({ where: { projectId: project.id, deleted: null }, attributes: ['id'], order: [['id', 'DESC']] });
   const changed = new Map<number, { version: number; file: string }>();
   const warnings: string[] = [];
   if (!last) return { changed, warnings };
@@ -105,7 +110,8 @@ async function addRevision(context: ServerContext, project: Project, imported: I
   const summary = await store.readText(summaryFile);
   await store.saveModel(folder, digest.hash);
   return database.write(async (transaction) => {
-    const count = await Revision.count({ where: { projectId: project.id }, transaction });
+    // A copy of a project lacks those that were deleted: letters go on from the last, not by their count.
+    const last = await Revision.findOne({ where: { projectId: project.id }, attributes: ['letter'], order: [['id', 'DESC']], transaction });
     for (const [id, { version, file }] of changed) {
       const set = await PlanSet.findByPk(id, { transaction });
       // One that was edited meanwhile keeps its paths; what is lost is listed where it is used.
@@ -116,7 +122,7 @@ async function addRevision(context: ServerContext, project: Project, imported: I
     return Revision.create(
       {
         projectId: project.id,
-        letter: letterAfter(count),
+        letter: letterAfter(last ? numberOfLetter(last.letter) : 0),
         fileName,
         unit: options.unit,
         up: options.up,

@@ -6,7 +6,7 @@ import { emptySet, type SetFile } from '../core/plan/set.js';
 import type { ServerContext } from './context.js';
 import { Batch, PlanSet, Project, PresetRow, Revision } from './db/models.js';
 import { notFound, ServerError } from './errors.js';
-import { toRevisionReply, SUMMARY_COLUMNS } from './revisions.js';
+import { findRevision, toRevisionReply, SUMMARY_COLUMNS } from './revisions.js';
 import { findSet, listedSet } from './sets.js';
 import { setColumns } from './setText.js';
 
@@ -23,7 +23,15 @@ export async function toProjectReply(project: Project): Promise<ProjectReply> {
     PlanSet.findAll({ where: { projectId: project.id, deleted: null }, order: ['id'] }),
     Batch.count({ where: { projectId: project.id } }),
   ]);
-  return { id: project.id, name: project.name, revisions: revisions.map(toRevisionReply), sets: sets.map(listedSet), batches };
+  const gone = revisions.filter((r) => r.deleted !== null);
+  return {
+    id: project.id,
+    name: project.name,
+    revisions: revisions.filter((r) => r.deleted === null).map(toRevisionReply),
+    ...(gone.length > 0 && { deletedRevisions: gone.map(({ id, letter }) => ({ id, letter })) }),
+    sets: sets.map(listedSet),
+    batches,
+  };
 }
 
 /** The set that a new project begins with: empty, on the default format sheet and stage. A default that cannot be read is passed over. */
@@ -52,7 +60,7 @@ export async function createProject({ database }: ServerContext, name: string): 
 }
 
 /** Refuses what takes a batch's ground away while it is to be rendered. */
-async function refuseWhileRendering(where: { projectId: number } | { setId: number }, what: string): Promise<void> {
+async function refuseWhileRendering(where: { projectId: number } | { setId: number } | { revisionId: number }, what: string): Promise<void> {
   const batch = await Batch.findOne({ where: { ...where, state: { [Op.in]: ['queued', 'running', 'paused', 'held'] } } });
   if (batch) throw new ServerError('conflict', `Batch ${batch.number} of ${what} is ${batch.state}. Stop it first.`);
 }
@@ -82,7 +90,7 @@ export async function duplicateProject({ database }: ServerContext, id: number):
     const copy = await Project.create({ name: `${project.name} copy`.slice(0, 80) }, { transaction });
     // By the database itself: the summary of a large model has tens of megabytes.
     for (const [table, columns, where] of [
-      ['revisions', Object.keys(Revision.getAttributes()), ''],
+      ['revisions', Object.keys(Revision.getAttributes()), 'AND deleted IS NULL'],
       ['sets', Object.keys(PlanSet.getAttributes()), 'AND deleted IS NULL'],
     ] as const) {
       const own = columns.filter((c) => c !== 'id' && c !== 'projectId').join(', ');
@@ -112,4 +120,24 @@ export async function restoreSet({ database }: ServerContext, id: number): Promi
   const set = await PlanSet.findByPk(id);
   if (!set) throw notFound(`Set ${id}`);
   return database.write((transaction) => set.set({ deleted: null }).save({ transaction }));
+}
+
+/**
+ * Takes a revision out of sight; its model, and the batches that were rendered of it, stay, and it can be restored. Throws a
+ * conflict for the only one of a project, and while a batch of it waits or runs.
+ */
+export async function deleteRevision({ database }: ServerContext, id: number): Promise<Revision> {
+  const revision = await findRevision(id);
+  const name = `Revision ${revision.letter}`;
+  await refuseWhileRendering({ revisionId: id }, `revision ${revision.letter}`);
+  if ((await Revision.count({ where: { projectId: revision.projectId, deleted: null, id: { [Op.ne]: id } } })) === 0)
+    throw new ServerError('conflict', `${name} is the only one of its project. Import another one first, or delete the project.`);
+  await database.write((transaction) => Revision.update({ deleted: new Date().toISOString() }, { where: { id }, transaction }));
+  return revision;
+}
+
+export async function restoreRevision({ database }: ServerContext, id: number): Promise<Revision> {
+  const revision = await findRevision(id);
+  await database.write((transaction) => Revision.update({ deleted: null }, { where: { id }, transaction }));
+  return revision;
 }

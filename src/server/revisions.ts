@@ -92,7 +92,8 @@ export async function partsBelow(context: ServerContext, revision: Revision, pat
 
 /** The revision that a later one is compared with: the last before it where none is named. Throws ServerError where there is none. */
 export async function earlierRevision(later: Revision, id?: number): Promise<Revision> {
-  const all = await Revision.findAll({ where: { projectId: later.projectId }, attributes: SUMMARY_COLUMNS, order: ['id'] });
+  const where = { projectId: later.projectId, deleted: null };
+  const all = await Revision.findAll({ where, attributes: SUMMARY_COLUMNS, order: ['id'] });
   const earlier = id === undefined ? all.filter((r) => r.id < later.id).at(-1) : all.find((r) => r.id === id);
   if (!earlier) throw new ServerError('not-found', `There is no revision before ${later.letter} to compare with.`);
   return earlier;

@@ -197,6 +197,7 @@ export const MIGRATIONS: Migration[] = [
     async up(c) {
       await addColumn(c, 'frames', 'masterKey', 'TEXT');
       await addColumn(c, 'frames', 'developed', 'TEXT');
+      await addColumn(c, 'revisions', 'deleted', 'TEXT');
       await runAll(c, [
         `CREATE TABLE IF NOT EXISTS masters (id INTEGER PRIMARY KEY AUTOINCREMENT, key TEXT NOT NULL UNIQUE, identity TEXT NOT NULL, bytes INTEGER NOT NULL,
            sha256 TEXT NOT NULL, samples INTEGER NOT NULL, filtered INTEGER NOT NULL, singles INTEGER NOT NULL, created TEXT NOT NULL, used TEXT NOT NULL)`,

@@ -22,6 +22,8 @@ export class Revision extends Model<InferAttributes<Revision>, InferCreationAttr
   declare digest: CreationOptional<string | null>;
   /** Files as they were uploaded, as JSON. */
   declare originals: CreationOptional<string>;
+  /** When it was taken out of sight; null while it is there. */
+  declare deleted: CreationOptional<string | null>;
 }
 
 export class PlanSet extends Model<InferAttributes<PlanSet>, InferCreationAttributes<PlanSet>> {
@@ -222,6 +224,7 @@ export function defineModels(sequelize: Sequelize): void {
       summary: text(),
       digest: maybeText(),
       originals: text('[]'),
+      deleted: maybeText(),
     },
     options('revisions'),
   );

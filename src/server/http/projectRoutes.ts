@@ -7,11 +7,13 @@ import { Project } from '../db/models.js';
 import {
   createProject,
   deleteProject,
+  deleteRevision,
   deleteSet,
   duplicateProject,
   findProject,
   renameProject,
   restoreProject,
+  restoreRevision,
   restoreSet,
   toProjectReply,
 } from '../projects.js';
@@ -47,6 +49,14 @@ export function projectRoutes(api: Router, context: ServerContext): void {
   });
   api.delete('/sets/:id', async (request, response) => {
     await deleteSet(context, idOf(request.params.id, 'set'));
+    response.json({});
+  });
+  api.delete('/revisions/:id', async (request, response) => {
+    await deleteRevision(context, idOf(request.params.id, 'revision'));
+    response.json({});
+  });
+  api.post('/revisions/:id/restore', async (request, response) => {
+    await restoreRevision(context, idOf(request.params.id, 'revision'));
     response.json({});
   });
   api.post('/sets/:id/restore', async (request, response) => {

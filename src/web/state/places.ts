@@ -57,3 +57,14 @@ export async function deleteSet(project: number, { id, name }: { id: number; nam
     await refresh(project);
   });
 }
+
+export async function restoreRevision(project: number, id: number): Promise<void> {
+  await send('POST', `/revisions/${id}/restore`);
+  await refresh(project);
+}
+
+export async function deleteRevision(project: number, { id, letter }: { id: number; letter: string }): Promise<void> {
+  await send('DELETE', `/revisions/${id}`);
+  await refresh(project);
+  offerUndo(MESSAGES.revision(letter), () => restoreRevision(project, id));
+}

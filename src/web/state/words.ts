@@ -10,6 +10,7 @@ export const STATE_LABELS = {
 export const MESSAGES = {
   theServerAnsweredTry: (status: number) => `The server answered ${status}. Try again.`,
   stopped: 'Stopped.',
+  revision: (letter: string) => `Revision ${letter}`,
   deleted: (name: string) => `“${name}” was deleted.`,
   copyOf: (name: string) => `${name} copy`,
   setOfAnotherProject: 'This set belongs to another project.',

@@ -1,13 +1,40 @@
 /** What came over of a model's file, and what did not. */
-import type { ReactNode } from 'react';
-import type { RevisionReply } from '../../../contract/contract.js';
+import { Fragment, type ReactNode } from 'react';
+import type { ProjectReply, RevisionReply } from '../../../contract/contract.js';
 import { pluralize } from '../../../core/base/pluralize.js';
 import { EXT_WITH_UNITS } from '../../../core/model/fileExtensions.js';
+import { deleteRevision, restoreRevision } from '../../state/places.js';
+import { toastProblem } from '../../state/toastProblem.js';
 import { endsIn } from './endsIn.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
+/** Takes the revision away where another is left, and brings deleted ones back. */
+function RevisionActions({ project, revision }: { project: ProjectReply; revision: RevisionReply }): ReactNode {
+  const attempt = (action: Promise<void>): void => void action.catch((e: Error) => toastProblem(e.message));
+  return (
+    <>
+      {project.revisions.length > 1 && (
+        <>
+          {' · '}
+          <button type="button" className="underline" title={HELP.deleteRevision} onClick={() => attempt(deleteRevision(project.id, revision))}>
+            {LABELS.deleteRevision}
+          </button>
+        </>
+      )}
+      {project.deletedRevisions?.map(({ id, letter }) => (
+        <Fragment key={id}>
+          {' · '}
+          <button type="button" className="underline" onClick={() => attempt(restoreRevision(project.id, id))}>
+            {LABELS.restoreRevision(letter)}
+          </button>
+        </Fragment>
+      ))}
+    </>
+  );
+}
+
 /** @param lines parts that are lines. */
-export function ImportReport({ revision, lines }: { revision: RevisionReply; lines: number }): ReactNode {
+export function ImportReport({ project, revision, lines }: { project: ProjectReply; revision: RevisionReply; lines: number }): ReactNode {
   return (
     <>
       <p className="num truncate border-b border-rule px-4 py-2 text-sm" title={revision.fileName}>
@@ -32,6 +59,7 @@ export function ImportReport({ revision, lines }: { revision: RevisionReply; lin
             </a>
           </>
         )}
+        <RevisionActions project={project} revision={revision} />
       </p>
       {revision.problem && (
         <p role="alert" className="border-b border-rule px-4 py-2 text-sm text-ochre">

@@ -170,7 +170,7 @@ export default function ModelStep(): ReactNode {
             {live.caption}
           </Viewport>
           <aside className="flex min-h-0 flex-col border-l border-rule bg-chalk">
-            <ImportReport revision={revision} lines={lines} />
+            <ImportReport project={project} revision={revision} lines={lines} />
             <div className="flex gap-4 border-b border-rule px-4 text-sm" role="group" aria-label={LABELS.list}>
               {LISTS.filter(([id]) => id !== 'changes' || later).map(([id, label]) => (
                 <button
