@@ -2,6 +2,7 @@
 import { z } from 'zod';
 import type { Choice } from '../core/forecast/choices.js';
 import type { Forecast } from '../core/forecast/forecast.js';
+import type { Range } from '../core/forecast/range.js';
 
 /** A forecast is asked for a revision, for all frames or a selection, and where it must be done in time for choices too. */
 export const forecastQuery = z.object({
@@ -30,6 +31,8 @@ export interface ForecastReply extends Forecast {
   free: number;
   /** Earlier batches on this machine from which it learnt. */
   learntFrom: number;
+  /** Of the frames, those that are neither reused nor developed; absent where all are rendered. */
+  toRender?: { frames: number; seconds: Range };
   /** What could be changed, where it would not be done in time; absent where no time was given. */
   choices?: Choice[];
 }

@@ -21,38 +21,47 @@ const FILM = 'film';
 
 export class FilmFile {
   private noting: Promise<void> = Promise.resolve();
+  private readonly spare: ArrayBuffer[] = [];
 
   private constructor(
     private readonly folder: string,
     private readonly file: FileHandle,
     private readonly rowFloats: number,
+    private readonly roomBytes: number,
     readonly progress: StripProgress,
   ) {}
 
-  /** Opens what is there of this identity and form, or begins anew. */
-  static async open(folder: string, identity: string, form: string, rowFloats: number): Promise<FilmFile> {
+  /** Opens what is there of this identity and form, or begins anew. @param mostRows that are read at a time. */
+  static async open(folder: string, identity: string, form: string, rowFloats: number, mostRows: number): Promise<FilmFile> {
+    const room = mostRows * rowFloats * 4;
     await mkdir(folder, { recursive: true });
     const known = await readFile(path.join(folder, PROGRESS), 'utf8')
       .then((text) => JSON.parse(text) as StripProgress)
       .catch(() => null);
     const fits = known?.identity === identity && known.form === form;
     const file = await open(path.join(folder, FILM), fits ? 'r+' : 'w+').catch(() => null);
-    if (file) return new FilmFile(folder, file, rowFloats, fits ? known : { identity, form, even: [], whole: [] });
+    if (file) return new FilmFile(folder, file, rowFloats, room, fits ? known : { identity, form, even: [], whole: [] });
     // Progress without a film: it was removed by hand.
-    return new FilmFile(folder, await open(path.join(folder, FILM), 'w+'), rowFloats, { identity, form, even: [], whole: [] });
+    return new FilmFile(folder, await open(path.join(folder, FILM), 'w+'), rowFloats, room, { identity, form, even: [], whole: [] });
   }
 
-  /** Rows of the film, in memory that threads share. Throws where they are not all there. */
-  async read(top: number, height: number): Promise<Float32Array> {
+  /** Does something with rows of the film, which are there until it is over. Throws where they are not all there. */
+  async with<T>(top: number, height: number, act: (sums: Float32Array) => Promise<T> | T): Promise<T> {
     const bytes = height * this.rowFloats * 4;
-    const shared = new SharedArrayBuffer(bytes);
-    let from = 0;
-    while (from < bytes) {
-      const { bytesRead } = await this.file.read(new Uint8Array(shared, from), 0, bytes - from, top * this.rowFloats * 4 + from);
-      if (bytesRead === 0) throw new Error('The film of this picture is cut short.');
-      from += bytesRead;
+    // Used again: what is left to be collected as garbage would fill the memory before anybody looked.
+    const at = this.spare.findIndex((b) => b.byteLength >= bytes);
+    const buffer = at >= 0 ? this.spare.splice(at, 1)[0]! : new ArrayBuffer(Math.max(bytes, this.roomBytes));
+    try {
+      let from = 0;
+      while (from < bytes) {
+        const { bytesRead } = await this.file.read(new Uint8Array(buffer, from, bytes - from), 0, bytes - from, top * this.rowFloats * 4 + from);
+        if (bytesRead === 0) throw new Error('The film of this picture is cut short.');
+        from += bytesRead;
+      }
+      return await act(new Float32Array(buffer, 0, bytes / 4));
+    } finally {
+      this.spare.push(buffer);
     }
-    return new Float32Array(shared);
   }
 
   async write(top: number, sums: Float32Array): Promise<void> {

@@ -54,13 +54,14 @@ class StripWork {
     this.scene = resolveScene(frame, from);
   }
 
-  private async render(frame: Frame, strip: StripOptions, resume?: Float32Array): Promise<LinearRender> {
+  private async render(frame: Frame, strip: Omit<StripOptions, 'room'>, resume?: Float32Array): Promise<LinearRender> {
     const { priority, signal } = this.control;
+    const room = this.strips[0]!.height + 2 * DEVELOP_MARGIN;
     const done = await this.pool.render(this.scene.key, this.scene.load, frame, {
       ...(priority !== undefined && { priority }),
       ...(signal && { signal }),
       ...(resume && { resume: { sums: resume, samples: 0 } }),
-      strip,
+      strip: { ...strip, room },
     });
     this.seconds += done.seconds;
     return done;
@@ -105,8 +106,8 @@ class StripWork {
     if (even === 0) return;
     if (film.progress.scale === undefined) await film.note({ scale: await this.needs() });
     await this.each('rest', film.progress.whole, async (strip, index) => {
-      const sums = await film.read(strip.top, strip.height);
-      const done = await this.render(frame, { part: 'rest', ...strip, scale: film.progress.scale! }, sums);
+      const scale = film.progress.scale!;
+      const done = await film.with(strip.top, strip.height, (sums) => this.render(frame, { part: 'rest', ...strip, scale }, sums));
       // Cut off while it is written, it is neither: then it is begun anew.
       await film.note({ even: film.progress.even.filter((i) => i !== index) });
       await film.write(strip.top, done.sums);
@@ -121,7 +122,8 @@ class StripWork {
     const { samples } = frame.sampling;
     const { width } = frame.size;
     const needs = new NeedCounts();
-    for (const { top, height } of strips) needs.add(await film.read(top, height), filmLayout(frame).stride, width, { x: 0, y: 0, width, height });
+    for (const { top, height } of strips)
+      await film.with(top, height, (sums) => needs.add(sums, filmLayout(frame).stride, width, { x: 0, y: 0, width, height }));
     return needs.scale(maxExtraSamples(baseSamples(frame.sampling), samples));
   }
 
@@ -138,7 +140,7 @@ class StripWork {
     await this.each('develop', [], async (strip, index) => {
       const top = Math.max(0, strip.top - DEVELOP_MARGIN);
       const rows = Math.min(height, strip.top + strip.height + DEVELOP_MARGIN) - top;
-      const done = await this.render(frame, { part: 'develop', top, height: rows }, await film.read(top, rows));
+      const done = await film.with(top, rows, (sums) => this.render(frame, { part: 'develop', top, height: rows }, sums));
       const [first, last] = [(strip.top - top) * width, (strip.top - top + strip.height) * width];
       const sums = done.sums.subarray(first * stride, last * stride);
       const piece = { width, height: strip.height, stride, sums, colour: done.colour.subarray(first * 3, last * 3) };
@@ -174,7 +176,8 @@ export async function renderInStrips(pool: Pool, from: AssetProvider, frame: Fra
     const plain = withFrame(frame, { clay: true, passes: ['beauty'], lines: undefined, identity: `${frame.identity} clay` });
     clay = await renderInStrips(pool, from, plain, { ...control, folder: `${control.folder}-clay`, onProgress: undefined });
   }
-  const film = await FilmFile.open(control.folder, frame.identity, form, width * stride);
+  const rows = stripsOf(frame.size, control.pixels)[0]!.height;
+  const film = await FilmFile.open(control.folder, frame.identity, form, width * stride, rows + 2 * DEVELOP_MARGIN);
   let kept = true;
   try {
     const work = new StripWork(pool, from, frame, control, film);

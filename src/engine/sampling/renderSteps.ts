@@ -49,6 +49,8 @@ export interface StripOptions {
   /** A multiple of the largest tile's side. */
   top: number;
   height: number;
+  /** Rows that memory is taken for: the same for all parts and strips, so that it is used again. */
+  room: number;
   /** With the rest: what adaptiveScale gave for the whole frame. */
   scale?: number;
 }

@@ -110,8 +110,8 @@ export function finishedRender(job: RenderJob, workers: number, release: () => v
   return {
     width: job.frame.size.width,
     height: rowsOf(job),
-    colour: new Float32Array(job.out!),
-    sums: new Float32Array(job.film!),
+    colour: new Float32Array(job.out!, 0, job.frame.size.width * rowsOf(job) * 3),
+    sums: new Float32Array(job.film!, 0, job.frame.size.width * rowsOf(job) * job.stride),
     stride: job.stride,
     lines: job.lines && new Float32Array(job.lines),
     samples: job.samples,

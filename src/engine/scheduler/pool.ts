@@ -117,8 +117,9 @@ export class Pool {
     job.slot = slot;
     job.started = true;
     job.stride = stride;
-    job.film = this.buffers.take(width * height * stride * 4);
-    job.out = this.buffers.take(width * height * 12);
+    const room = job.options.strip?.room ?? height;
+    job.film = this.buffers.take(width * room * stride * 4);
+    job.out = this.buffers.take(width * room * 12);
     job.planes = denoise && develops(job.options) ? this.buffers.takePlanes(width, height, stride) : undefined;
     job.record = job.scene.host.lay(slot, job.frame);
     job.lines = drawsLines(job.frame, job.options) ? this.buffers.take(width * job.frame.size.height * 4) : undefined;

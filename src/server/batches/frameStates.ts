@@ -29,6 +29,8 @@ export interface AskedPlan {
   revision: Revision;
   set: SetFile;
   choice: { variant?: string; draft?: PlanSnapshot['draft'] };
+  /** Frames that are chosen, in numbers; all where absent. */
+  select?: string;
 }
 
 /** What became of one planned frame. */
@@ -92,7 +94,11 @@ export const TAKEABLE = `f.state = 'done' AND f.ended = 'samples' AND f.damage I
 
 /** What became of each frame that the set plans, in the plan's order. Throws ServerError 'unusable' where it cannot be planned. */
 export async function frameStates(context: ServerContext, asked: AskedPlan): Promise<FrameState[]> {
-  const snapshot: PlanSnapshot = { set: asked.set, context: planContext(asked.project, asked.revision, '1') };
+  const snapshot: PlanSnapshot = {
+    set: asked.set,
+    context: planContext(asked.project, asked.revision, '1'),
+    ...(asked.select && { select: asked.select }),
+  };
   const [done, last] = [await latestRows(context, asked, ['done']), await latestRows(context, asked, ['done', 'failed'])];
   const states: FrameState[] = [];
   try {

@@ -52,6 +52,27 @@ async function rendersOf(act: () => Promise<unknown>): Promise<number> {
 }
 
 describe('a forecast', () => {
+  it('says what is rendered in truth where frames are there already', async () => {
+    const file = plan({ size: { width: 64, height: 36 }, quality: undenoised(8) });
+    const set = await server.addSet(project, { ...file, views: file.views.map((v) => ({ ...v, focalLength: 43 })) });
+    const before = await ask(set);
+    expect(before.toRender).toBeUndefined();
+    const started = await server.call().post(`/api/sets/${set.id}/batches`).send({ revision: revision(), select: '1-4', firstFrames: 0 });
+    const { id } = started.body as BatchReply;
+    await vi.waitFor(async () => expect(((await server.call().get(`/api/batches/${id}`)).body as BatchReply).state).toBe('done'), {
+      timeout: 60_000,
+      interval: 50,
+    });
+    const after = await ask(set);
+    expect(after.frames).toBe(6);
+    expect(after.toRender!.frames).toBe(2);
+    expect(after.toRender!.seconds.likely).toBeGreaterThan(0);
+    expect(after.toRender!.seconds.likely).toBeLessThan(after.seconds.likely * 0.6);
+    // Those of the selection that are there.
+    expect((await ask(set, '&select=1-3')).toRender).toEqual({ frames: 0, seconds: { low: 0, likely: 0, high: 0 } });
+    expect((await ask(set, '&select=5-6')).toRender).toBeUndefined();
+  });
+
   it('tells time, range and bytes, of the set and of each shot', async () => {
     const reply = await ask(await server.addSet(project, plan()));
     expect(reply).toMatchObject({ frames: 6, tried: 6, learntFrom: 0 });

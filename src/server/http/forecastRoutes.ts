@@ -1,11 +1,13 @@
 /** Routes of what sets and batches are foreseen to cost. */
 import type { Router } from 'express';
 import { choicePictureQuery, forecastQuery, type ForecastReply } from '../../contract/forecast.js';
+import { forecastPlan } from '../../core/forecast/forecast.js';
 import { choicesFor } from '../../core/forecast/choices.js';
 import { AbortedError } from '../../engine/scheduler/job.js';
-import { withoutWords } from '../batches/frameStates.js';
+import { type FrameState, frameStates, withoutWords } from '../batches/frameStates.js';
 import { freeBytes } from '../batches/diskRoom.js';
 import { findBatch } from '../batches/repository.js';
+import type { Foreseen } from '../forecast/forecastCache.js';
 import { foresee } from '../forecast/foresee.js';
 import type { ServerContext } from '../context.js';
 import { CheckStopped } from '../planning/preflight.js';
@@ -16,6 +18,15 @@ import { findRevision, planContext } from '../revisions.js';
 import { findSet, setFileOf } from '../sets.js';
 import { contentOf } from '../setText.js';
 import { abortOnClose, idOf, parse } from './params.js';
+
+/** What of the plan is rendered in truth, where some of its frames are there already. */
+function toRender({ plan, tried, learnt }: Foreseen, states: readonly FrameState[], workers: number): Pick<ForecastReply, 'toRender'> {
+  const frames = plan.frames.filter((_, i) => states[i] && !states[i].equal && !states[i].developable);
+  if (frames.length === plan.frames.length) return {};
+  const { seconds } =
+    frames.length === 0 ? { seconds: { low: 0, likely: 0, high: 0 } } : forecastPlan({ ...plan, frames }, tried, workers, learnt).forecast;
+  return { toRender: { frames: frames.length, seconds } };
+}
 
 export function forecastRoutes(api: Router, context: ServerContext): void {
   api.get('/sets/:id/forecast', async (request, response) => {
@@ -31,8 +42,10 @@ export function forecastRoutes(api: Router, context: ServerContext): void {
       const foreseen = await foresee(context, revision, plan, gone, (done, total) =>
         context.events.send(project.id, { type: 'forecast', setId: set.id, done, total }),
       );
+      const states = await frameStates(context, { project, row: set, revision, set: file, choice: {}, ...(select !== undefined && { select }) });
       response.json({
         ...foreseen.forecast,
+        ...toRender(foreseen, states, context.pool.workers),
         content: contentOf(set.file),
         free: await freeBytes(context.store.root),
         learntFrom: foreseen.learnt.batches,

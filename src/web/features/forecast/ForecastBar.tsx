@@ -21,6 +21,7 @@ export function ForecastBar(): ReactNode {
       problem ?? (pending ? (progress && progress.done < progress.total ? MESSAGES.working(progress.done, progress.total) : MESSAGES.begins) : '');
     return <span className={`num text-sm ${problem ? 'max-w-80 truncate text-ochre' : 'text-graphite'}`}>{text}</span>;
   }
+  const { toRender } = answer;
   const { low, likely, high } = answer.seconds;
   return (
     <Popover.Root>
@@ -30,6 +31,7 @@ export function ForecastBar(): ReactNode {
         data-testid="forecast"
       >
         {LABELS.forecast} {MESSAGES.line(about(likely), about(low), about(high), fileSize(answer.bytes))}
+        {toRender && <> · {MESSAGES.toRender(about(toRender.seconds.likely))}</>}
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content

@@ -12,10 +12,12 @@ function minutesUntil(hour: string): number | null {
 }
 
 export function useForecastOf(select: string, setSelect: (select: string) => void): ForecastState {
-  const { setId, revision, plan, frames, planProblem } = useWorkspace();
+  const { setId, revision, plan, frames, planProblem, batches } = useWorkspace();
+  // What is rendered in truth changes with every batch that is over.
+  const rendered = batches.filter((b) => b.state === 'done' || b.state === 'stopped').length;
   const [doneBy, setDoneBy] = useState('');
   const isPlanned = planProblem === null && frames.length > 0;
-  const asked = useForecast(setId, revision?.id, isPlanned ? plan!.version : '', select, minutesUntil(doneBy));
+  const asked = useForecast(setId, revision?.id, isPlanned ? `${plan!.version} ${rendered}` : '', select, minutesUntil(doneBy));
   const { answer, pending, problem } = asked;
   return useMemo(() => ({ answer, pending, problem, doneBy, setDoneBy, select, setSelect }), [answer, pending, problem, doneBy, select, setSelect]);
 }

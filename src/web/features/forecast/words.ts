@@ -28,6 +28,7 @@ export const MESSAGES = {
   working: (done: number, total: number) => `Forecast: test render ${done} of ${total} …`,
   begins: 'Forecast …',
   line: (likely: string, low: string, high: string, size: string) => `${likely} (${low} to ${high}) · ${size}`,
+  toRender: (time: string) => `${time} to render now`,
   range: (low: string, high: string) => `${low} to ${high} with 80 % probability.`,
   basis: (tried: number, frames: number, learnt: number) =>
     `From test renders of ${tried} of ${frames} frames${learnt > 0 ? `, corrected by ${learnt} earlier ${learnt === 1 ? 'batch' : 'batches'}` : ''}.`,
