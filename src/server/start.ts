@@ -6,6 +6,7 @@ import type { AddressInfo } from 'node:net';
 import { networkInterfaces } from 'node:os';
 import path from 'node:path';
 import { type Logger, pino } from 'pino';
+import sharp from 'sharp';
 import { OutputWorkers } from '../engine/node/outputWorkers.js';
 import { ImageReader } from '../engine/node/imageReader.js';
 import { endReader, warmImportWorker } from '../engine/node/importModel.js';
@@ -130,6 +131,8 @@ export async function startServer({ data, ...options }: ServerOptions): Promise<
     await access.prepare(config);
     // Computed once a process: here nobody waits for it.
     energyTables();
+    // Each image is made once: what libvips remembers of the last ones would only fill the memory.
+    sharp.cache(false);
     const pool = startPool(config.workers);
     undo.push(() => pool.close());
     const output = new OutputWorkers();

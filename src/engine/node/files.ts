@@ -1,16 +1,49 @@
 /** Files that are written whole or not at all. */
-import { mkdir, open, rename, rm } from 'node:fs/promises';
+import { type FileHandle, mkdir, open, rename, rm } from 'node:fs/promises';
 import path from 'node:path';
 
 /** What a file is called while it is being written; what is left of these after a crash is removed at start. */
 export const TEMPORARY_SUFFIX = '.part';
 
-async function flushFolder(folder: string): Promise<void> {
+async function syncFolder(folder: string): Promise<void> {
   const handle = await open(folder, 'r');
   try {
     await handle.sync();
   } finally {
     await handle.close();
+  }
+}
+
+/** Of each folder the flush that is on its way, and the one that waits for its end. */
+const flushes = new Map<string, { running: Promise<void>; next: Promise<void> | null }>();
+
+/**
+ * Flushes the folder's list of names. Files that come in while one is on its way share the next: what was renamed before
+ * that begins is in it.
+ */
+function flushFolder(folder: string): Promise<void> {
+  const known = flushes.get(folder);
+  if (known?.next) return known.next;
+  const begin = (): Promise<void> => {
+    const running = syncFolder(folder);
+    const own = { running, next: null };
+    flushes.set(folder, own);
+    const forget = (): void => void (flushes.get(folder) === own && own.next === null && flushes.delete(folder));
+    running.then(forget, forget);
+    return running;
+  };
+  if (!known) return begin();
+  return (known.next = known.running.catch(() => undefined).then(begin));
+}
+
+/** Opens a file to write, in a folder that is made where it is missing. */
+async function openNew(file: string): Promise<FileHandle> {
+  try {
+    return await open(file, 'w');
+  } catch (e) {
+    if ((e as NodeJS.ErrnoException).code !== 'ENOENT') throw e;
+    await mkdir(path.dirname(file), { recursive: true });
+    return open(file, 'w');
   }
 }
 
@@ -30,10 +63,9 @@ export async function commitFile(temporary: string, file: string): Promise<void>
 
 /** Writes under a temporary name, flushes, renames, flushes the folder. */
 export async function writeFileAtomic(file: string, bytes: Uint8Array | string): Promise<void> {
-  await mkdir(path.dirname(file), { recursive: true });
   const temporary = `${file}${TEMPORARY_SUFFIX}`;
   try {
-    const handle = await open(temporary, 'w');
+    const handle = await openNew(temporary);
     try {
       await handle.writeFile(bytes);
       await handle.sync();

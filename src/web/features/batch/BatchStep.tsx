@@ -41,6 +41,8 @@ function hoursNote({ state, remainingRange }: BatchReply): { note?: string } {
 function Times({ batch, frames }: { batch: BatchReply; frames: FrameReply[] }): ReactNode {
   const { data: foreseen } = useBatchForecast(batch.forecast ? batch.id : undefined);
   const data = frames.map((f, i) => ({ frame: i + 1, value: f.seconds, other: foreseen?.seconds[f.position] ?? null }));
+  // All of it was reused or developed: nothing took its time.
+  if (['done', 'stopped'].includes(batch.state) && data.every((d) => d.value === null && d.other === null)) return null;
   return (
     <figure data-testid="times">
       <figcaption className="font-head text-xs font-medium text-graphite">
@@ -139,7 +141,11 @@ export default function BatchStep(): ReactNode {
           value={batch.ended ? hourOf(batch.ended) : batch.state === 'running' && batch.remaining !== null ? formatEta(batch.remaining) : '–'}
           {...hoursNote(batch)}
         />
-        <Figure label={LABELS.lastFrame} value={batch.lastFrameSeconds === null ? '–' : batch.lastFrameSeconds.toFixed(2)} unit="s" />
+        {batch.lastFrameSeconds === null ? (
+          <Figure label={LABELS.lastFrame} value="–" />
+        ) : (
+          <Figure label={LABELS.lastFrame} value={batch.lastFrameSeconds.toFixed(2)} unit="s" />
+        )}
         {batch.developed > 0 && <Figure label={LABELS.developed} value={String(batch.developed)} />}
         {batch.takenOver > 0 && <Figure label={LABELS.takenOver} value={String(batch.takenOver)} />}
         <Figure label={LABELS.failed} value={String(batch.failed)} />

@@ -65,7 +65,10 @@ function Deleted(): ReactNode {
 function MastersLine(): ReactNode {
   const { data } = useMasters();
   if (!data) return null;
-  const text = data.budget === 0 ? MESSAGES.noMasters : MESSAGES.masters(fileSize(data.bytes), fileSize(data.budget), fileSize(data.acceptedBytes));
+  const text =
+    data.budget === 0
+      ? MESSAGES.noMasters
+      : MESSAGES.masters(fileSize(data.bytes), fileSize(data.budget), data.acceptedBytes > 0 ? fileSize(data.acceptedBytes) : '');
   return (
     <p className="mt-6 text-sm text-graphite" data-testid="masters">
       {text}

@@ -55,7 +55,7 @@ export const MESSAGES = {
   takenOver: (count: number) => `${count} reused`,
   developed: (count: number) => `${count} developed`,
   masters: (used: string, budget: string, accepted: string) =>
-    `Masters for developing again: ${used} of ${budget}, of which ${accepted} of accepted renders, which stay. The longest unused others go first.`,
+    `Masters for developing again: ${used} of ${budget}${accepted === '' ? '' : `, ${accepted} of them of accepted renders, which stay`}. The longest unused go first.`,
   noMasters: 'No masters are kept (COLD_EASEL_MASTERS_GB is 0): every change of grade or file type renders again.',
   failed: (count: number) => `${count} failed`,
   sizeAndQuality: (width: number, height: number, quality: string, samples: number) => `${width} × ${height}, ${quality} ${samples}`,
