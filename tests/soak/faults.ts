@@ -8,7 +8,7 @@ import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { connect, DATABASE_FILE } from '../../src/server/db/connection.js';
 import { blockObj } from '../support/box.js';
 import { TestServer } from '../support/server.js';
-import { leftovers } from './kills.js';
+import { leftovers } from './killing.js';
 import { importObj, turntables } from './load.js';
 import type { Report } from './report.js';
 

@@ -14,7 +14,7 @@ import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { blockObj, ternGlb } from '../support/box.js';
 import { houseIfc } from '../support/ifc.js';
 import { TestServer } from '../support/server.js';
-import { leftovers } from './kills.js';
+import { leftovers } from './killing.js';
 import { importObj, memoryOf, turntables } from './load.js';
 import type { Report } from './report.js';
 

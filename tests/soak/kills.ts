@@ -1,39 +1,15 @@
 /** Kills at random instants, as a power cut would: over first starts, migrations, batches, imports, movies and saves. */
-import { copyFileSync, existsSync, mkdtempSync, readdirSync } from 'node:fs';
+import { copyFileSync, mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import type { BatchReply, ClipReply } from '../../src/contract/batches.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { ternGlb } from '../support/box.js';
 import { TestServer } from '../support/server.js';
+import { isDone, leftovers, roll, startAndKill } from './killing.js';
+import { developing, strips } from './killsOfLight.js';
 import type { Report } from './report.js';
 import { compare, filesOf, quiet, ready, rest, until } from './tinyBatch.js';
-
-/** Park and Miller, "Random number generators: good ones are hard to find", 1988: the same instants in every run, as far as the machine allows. */
-function dice(seed: number): () => number {
-  let s = seed;
-  return () => (s = (s * 48271) % 2147483647) / 2147483647;
-}
-
-const roll = dice(20261127);
-
-/** Lets a server live for so long, or until it is ready and then so long, and kills it. */
-async function startAndKill(server: TestServer, ms: number): Promise<void> {
-  const started = server.start().catch(() => undefined);
-  await rest(ms);
-  await server.kill();
-  await started;
-}
-
-/** Files that nothing should leave behind, outside the trash. */
-export function leftovers(data: string): string[] {
-  const found = readdirSync(path.join(data, 'uploads')).map((f) => `uploads/${f}`);
-  for (const folder of ['models', 'pictures', 'originals', 'textures', 'environments', 'thumbnails', 'checkpoints'])
-    if (existsSync(path.join(data, folder)))
-      for (const name of readdirSync(path.join(data, folder), { recursive: true }).map(String))
-        if (name.endsWith('.part')) found.push(`${folder}/${name}`);
-  return found;
-}
 
 async function firstStarts(report: Report, count: number): Promise<void> {
   let [broken, killed] = [0, 0];
@@ -113,11 +89,7 @@ async function batches(report: Report, count: number): Promise<void> {
 /** Files that are linked from an earlier batch: at any instant, several lanes at work. */
 async function takeOvers(report: Report, count: number): Promise<void> {
   const { server, start } = await ready(60);
-  const done = (id: number): Promise<BatchReply> =>
-    until(
-      () => server.get<BatchReply>(`/batches/${id}`),
-      (b) => b.state === 'done',
-    );
+  const done = isDone(server);
   const reference = await filesOf(server, (await done((await start()).id)).id);
   let [wrong, doubled, parts, rendered] = [0, 0, 0, 0];
   for (let i = 0; i < count; i++) {
@@ -240,6 +212,9 @@ export async function kills(report: Report, scale = 1): Promise<void> {
   await migrations(report, times(40));
   await batches(report, times(60));
   await takeOvers(report, times(25));
+  await developing(report, times(20));
+  await developing(report, times(15), '0.0001');
+  await strips(report, times(25));
   await imports(report, times(25));
   await movies(report, times(15));
   await saves(report, times(25));

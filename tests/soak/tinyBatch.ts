@@ -42,13 +42,14 @@ function everyKind(name: string, frames: number): object {
 /** A server with a model and a set of tiny frames. */
 export async function ready(
   frames: number,
+  { env = {}, sheet = {} }: { env?: Record<string, string>; sheet?: object } = {},
 ): Promise<{ server: TestServer; project: ProjectReply; set: SetReply; start: (choice?: object) => Promise<BatchReply> }> {
-  const server = new TestServer(0, quiet);
+  const server = new TestServer(0, { ...quiet, ...env });
   await server.start();
   const made = await server.send<ProjectReply>('POST', '/projects', { name: 'Kills' });
   const project = await importObj(server, made.id, blockObj().obj);
   const set = await server.send<SetReply>('POST', `/projects/${made.id}/sets`, {
-    file: { ...everyKind('Kills', frames), sheet: { size: { width: 64, height: 36 }, quality: { samples: 8 } } },
+    file: { ...everyKind('Kills', frames), sheet: { size: { width: 64, height: 36 }, quality: { samples: 8 }, ...sheet } },
   });
   const start = (choice = {}): Promise<BatchReply> =>
     server.send<BatchReply>('POST', `/sets/${set.id}/batches`, { revision: project.revisions[0]!.id, anew: true, ...choice });
