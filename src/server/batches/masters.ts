@@ -28,6 +28,8 @@ export interface MastersUse {
 export const hasMaster = ({ sampling }: Pick<Frame, 'sampling'>): boolean => sampling.mode === 'traced';
 
 export class Masters {
+  private last: Promise<unknown> = Promise.resolve();
+
   constructor(
     private readonly database: Database,
     private readonly store: AssetStore,
@@ -40,6 +42,13 @@ export class Masters {
     return this.budget > 0;
   }
 
+  /** One thing after another: what one lane keeps must not be counted, or removed, by another meanwhile. */
+  private alone<T>(act: () => Promise<T>): Promise<T> {
+    const done = this.last.then(act, act);
+    this.last = done.catch(() => undefined);
+    return done;
+  }
+
   find(key: string): Promise<Master | null> {
     return Master.findOne({ where: { key } });
   }
@@ -50,8 +59,12 @@ export class Masters {
   }
 
   /** Keeps a master in the place of an earlier one of its key, where the budget has room for it once others have made way. */
-  async keep(key: string, frame: Frame, samples: number, bytes: Uint8Array, sha256: string): Promise<void> {
-    if (!this.enabled || !(await this.makeRoom(bytes.length))) return;
+  keep(key: string, frame: Frame, samples: number, bytes: Uint8Array, sha256: string): Promise<void> {
+    return this.alone(() => this.keepNow(key, frame, samples, bytes, sha256));
+  }
+
+  private async keepNow(key: string, frame: Frame, samples: number, bytes: Uint8Array, sha256: string): Promise<void> {
+    if (!this.enabled || !(await this.roomFor(bytes.length))) return;
     await this.store.write(this.file(key), bytes);
     const now = new Date().toISOString();
     const values = {
@@ -73,7 +86,11 @@ export class Masters {
   /** Removes a master whose file is gone or damaged. */
   async drop(row: Master): Promise<void> {
     this.log(`the master ${row.key.slice(0, 12)} is gone or damaged; its frames are rendered again`);
-    await this.remove([row]);
+    await this.alone(async () => {
+      // Another may have been kept in its place.
+      const now = await Master.findByPk(row.id);
+      if (now?.sha256 === row.sha256) await this.remove([now]);
+    });
   }
 
   async use(): Promise<MastersUse> {
@@ -85,14 +102,22 @@ export class Masters {
   }
 
   /** Removes the longest unused ones until so many bytes more are within the budget; false where what may go is not enough. */
-  async makeRoom(more: number): Promise<boolean> {
+  makeRoom(more: number): Promise<boolean> {
+    return this.alone(() => this.roomFor(more));
+  }
+
+  private async roomFor(more: number): Promise<boolean> {
     // The budget may be smaller than it was.
-    await this.free((await this.use()).bytes - this.budget);
-    return this.free((await this.use()).bytes + more - this.budget);
+    await this.freeNow((await this.use()).bytes - this.budget);
+    return this.freeNow((await this.use()).bytes + more - this.budget);
   }
 
   /** Removes the longest unused ones until so many bytes are free; false where what may go is not enough, and then none went. */
-  async free(bytes: number): Promise<boolean> {
+  free(bytes: number): Promise<boolean> {
+    return this.alone(() => this.freeNow(bytes));
+  }
+
+  private async freeNow(bytes: number): Promise<boolean> {
     if (bytes <= 0) return true;
     const { bytes: all, acceptedBytes } = await this.use();
     if (all - acceptedBytes < bytes) return false;

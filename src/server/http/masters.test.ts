@@ -168,6 +168,29 @@ describe('masters', () => {
     setBudget(20 * 2 ** 30);
   });
 
+  it('of many frames that are kept at the same moment stay within the budget, and rows and files agree', async () => {
+    const { masters } = here.server.running.context;
+    const set = await here.addSet(here.file(3));
+    await here.rendered(set);
+    const [largest] = await Master.findAll({ order: [['bytes', 'DESC']], limit: 1 });
+    (masters as { budget: number }).budget = 4 * largest!.bytes;
+    const frame = { identity: 'i', sampling: { denoise: true }, files: [] } as unknown as Parameters<typeof masters.keep>[1];
+    const bytes = new Uint8Array(largest!.bytes);
+    const keys = Array.from({ length: 12 }, (_, i) => String(i % 8).repeat(64));
+    await Promise.all(keys.map((key) => masters.keep(key, frame, 4, bytes, 'sum')));
+    const used = await use();
+    expect(used.bytes).toBeLessThanOrEqual(used.budget);
+    expect(used.count).toBeGreaterThan(2);
+    expect(
+      masterFiles()
+        .map((f) => path.basename(f, '.exr'))
+        .sort(),
+    ).toEqual((await Master.findAll()).map((m) => m.key).sort());
+    (masters as { budget: number }).budget = 20 * 2 ** 30;
+    await Promise.all((await Master.findAll()).map((m) => masters.drop(m)));
+    expect(masterFiles()).toEqual([]);
+  });
+
   it('are set right at a start: files without a row go to the trash, rows without a file go', async () => {
     const set = await here.addSet(here.file(2));
     await here.rendered(set);
