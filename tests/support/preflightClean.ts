@@ -135,7 +135,7 @@ export const CLEAN: [name: string, make: Make, scales: number[]][] = [
     (s) => ({ pieces: house(s), changes: still(s, {}, { delivery: { name: 'Board', sizes: [{ width: 640, height: 360 }] } }) }),
     [0.1, 5],
   ],
-  ['an odd still', (s) => ({ pieces: house(s), changes: { ...still(s), sheet: { ...SHEET, size: { width: 641, height: 361 } } } }), [0.1, 5]],
+  ['an odd still', (s) => ({ pieces: house(s), changes: { ...still(s), sheet: { ...SHEET, size: { width: 655, height: 371 } } } }), [0.1, 5]],
   ['a parallel view', (s) => ({ pieces: house(s), changes: still(s, { kind: 'parallel', width: 4.5 * s }) }), [0.1, 1, 5]],
   [
     'a panorama',

@@ -197,6 +197,11 @@ export const PLANTED: [id: string, make: Make, scales: number[], follows?: strin
     (s) => ({ pieces: house(s), changes: still(s, {}, { delivery: { name: 'Board', sizes: [{ width: 1920, height: 1080 }] } }) }),
     [0.1, 5],
   ],
+  [
+    'near-standard-size',
+    (s) => ({ pieces: house(s), changes: { ...spin(s, {}, {}, { size: { width: 1278, height: 720 }, shutter: 180 }) } }),
+    [0.1, 5],
+  ],
   ['odd-size', (s) => ({ pieces: house(s), changes: spin(s, {}, {}, { size: { width: 641, height: 360 }, shutter: 180 }) }), [0.1, 5]],
   [
     'mixed-projection',

@@ -50,6 +50,7 @@ export const PAPERS = [
   { name: 'A4', width: 297, height: 210 },
   { name: 'A3', width: 420, height: 297 },
   { name: 'A2', width: 594, height: 420 },
+  { name: 'A1', width: 841, height: 594 },
 ] as const;
 
 /** Sizes out of a line as "1920x1080, 1080 × 1080", or what is wrong with it. */

@@ -23,6 +23,7 @@ import { lostParts } from './findings/lostParts.js';
 import { missingFiles } from './findings/missingFiles.js';
 import { mixedProjection } from './findings/mixedProjection.js';
 import { noEffect } from './findings/noEffect.js';
+import { nearStandardSize } from './findings/nearStandardSize.js';
 import { notAsDelivered } from './findings/notAsDelivered.js';
 import { noRoom } from './findings/noRoom.js';
 import { notWritable } from './findings/notWritable.js';
@@ -80,6 +81,7 @@ export const FINDINGS: readonly Finding[] = [
   noRoom,
   notWritable,
   oddSize,
+  nearStandardSize,
   mixedProjection,
   noEffect,
 ];

@@ -90,6 +90,22 @@ test('nothing to render is a fault', () => {
   expect(severities('renders-nothing', planOf(setOf({ shots: [{ id: 'still', kind: 'still', views: ['front'], off: true }] })))).toEqual(['fault']);
 });
 
+test('a size that is nearly a standard one is mended to that; one that the client asks for is left', () => {
+  const at = (width: number, height: number, more: object = {}) => setOf({ sheet: { size: { width, height } }, ...more });
+  const set = at(1918, 1080);
+  const [found] = findingsOf('near-standard-size', planOf(set));
+  expect([found!.severity, found!.message]).toEqual(['doubt', '1918 × 1080 is nearly HD 1080, which is 1920 × 1080.']);
+  expect(applyPatch(set, found!.fix!.patch).sheet.size).toEqual({ width: 1920, height: 1080 });
+  // Both sides of the limit of two in a hundred, and what is a size of its own.
+  expect(severities('near-standard-size', planOf(at(1882, 1080)))).toEqual(['doubt']);
+  expect(severities('near-standard-size', planOf(at(1880, 1080)))).toEqual([]);
+  expect(severities('near-standard-size', planOf(at(1920, 1080)))).toEqual([]);
+  expect(severities('near-standard-size', planOf(at(1500, 1000)))).toEqual([]);
+  expect(severities('near-standard-size', planOf(at(1918, 1080, { delivery: { name: 'Client', sizes: [{ width: 1918, height: 1080 }] } })))).toEqual(
+    [],
+  );
+});
+
 test('a size that movies do not take is mended where it is set; a still may have it', () => {
   const set = setOf({ ...turntableOf(), sheet: { size: { width: 961, height: 540 } } });
   const [found] = findingsOf('odd-size', planOf(set));
