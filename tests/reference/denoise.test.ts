@@ -7,7 +7,7 @@ import { withFrame } from '../../src/core/frame/frame.js';
 import { shown, studio } from '../support/judge.js';
 import { loadReference, REFERENCES, TURNING } from '../support/references.js';
 import { speckLimit, speckShare } from '../support/specks.js';
-import { flickerOf, judgeReference, loadUndenoised } from '../support/undenoised.js';
+import { FLICKER_SEEDS, flickerOf, judgeReference, loadUndenoised } from '../support/undenoised.js';
 
 const kept = loadUndenoised();
 
@@ -74,16 +74,23 @@ describe('at 16 samples', () => {
 });
 
 describe('a turntable of Tern, denoised', () => {
-  it('flickers no more than undenoised with eight times as many samples', async () => {
+  it('flickers no more than undenoised with eight times as many samples, as far as six rounds tell', async () => {
     const [first] = TURNING;
     const place = await studio(first.model(), first.set, first.size);
-    const [mine, few] = [await flickerOf(place, 16, true), await flickerOf(place, 16, false)];
+    const few = await flickerOf(place, 16, false);
+    const mine: number[] = [];
+    for (const more of FLICKER_SEEDS) mine.push(await flickerOf(place, 16, true, more));
     await place.close();
     const theirs = kept.flicker[128]!;
-    expect(few).toBeCloseTo(kept.flicker[16]!, 9);
+    expect(few).toBeCloseTo(kept.flicker[16]![0]!, 9);
     // With an eighth of the samples the root of eight times as much is left: the references are of these frames.
-    expect(few / theirs).toBeGreaterThan(2.3);
-    expect(few / theirs).toBeLessThan(3.3);
-    expect(mine).toBeLessThanOrEqual(theirs);
+    expect(few / theirs[0]!).toBeGreaterThan(2.3);
+    expect(few / theirs[0]!).toBeLessThan(3.3);
+    // One round is off by some parts in a hundred, so the mean is judged beside its own standard error.
+    const ratios = mine.map((m, i) => m / theirs[i]!);
+    const mean = ratios.reduce((a, b) => a + b, 0) / ratios.length;
+    const error = Math.sqrt(ratios.reduce((s, r) => s + (r - mean) ** 2, 0) / (ratios.length - 1) / ratios.length);
+    expect(error).toBeLessThan(0.02);
+    expect(mean).toBeLessThanOrEqual(1 + 2 * error);
   });
 });

@@ -55,7 +55,7 @@ export class FilmFile {
       let from = 0;
       while (from < bytes) {
         const { bytesRead } = await this.file.read(new Uint8Array(buffer, from, bytes - from), 0, bytes - from, top * this.rowFloats * 4 + from);
-        if (bytesRead === 0) throw new Error('The film of this picture is cut short.');
+        if (bytesRead === 0) throw new Error('The film of this frame is cut short.');
         from += bytesRead;
       }
       return await act(new Float32Array(buffer, 0, bytes / 4));
