@@ -2,6 +2,7 @@ import tailwindcss from '@tailwindcss/vite';
 import react from '@vitejs/plugin-react';
 import type { Plugin } from 'vite';
 import { defineConfig } from 'vitest/config';
+import { SlowTestsFirst } from './scripts/slowTestsFirst.js';
 
 /** Sonner puts its styles into the page by a script, which the content security policy forbids; they are imported as a file. */
 const stylesAsFile: Plugin = {
@@ -27,5 +28,6 @@ export default defineConfig({
     hookTimeout: 120_000,
     pool: 'forks',
     maxWorkers: 2,
+    sequence: { sequencer: SlowTestsFirst },
   },
 });

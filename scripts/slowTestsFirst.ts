@@ -1,0 +1,32 @@
+/** Starts the files of tests that take longest before all others: one that is begun last keeps a worker waiting for minutes. */
+import path from 'node:path';
+import { BaseSequencer, type TestSpecification } from 'vitest/node';
+
+/** More than 20 seconds on two cores, the slowest first. */
+const SLOW = [
+  'tests/load/recovery.test.ts',
+  'tests/reference/denoise.test.ts',
+  'src/server/outage.test.ts',
+  'tests/reference/lenses.test.ts',
+  'tests/reference/renderCli.test.ts',
+  'tests/reference/files.test.ts',
+  'tests/reference/fuzz.test.ts',
+  'src/server/trust.test.ts',
+  'tests/reference/preflightCli.test.ts',
+  'tests/reference/formats.test.ts',
+  'tests/load/pool.test.ts',
+  'tests/reference/forecastCli.test.ts',
+  'tests/load/textures.test.ts',
+  'src/server/batches/strips.test.ts',
+  'tests/load/northmere400.test.ts',
+];
+
+export class SlowTestsFirst extends BaseSequencer {
+  override async sort(files: TestSpecification[]): Promise<TestSpecification[]> {
+    const place = ({ moduleId }: TestSpecification): number => {
+      const at = SLOW.indexOf(path.relative(process.cwd(), moduleId));
+      return at < 0 ? SLOW.length : at;
+    };
+    return (await super.sort(files)).sort((a, b) => place(a) - place(b));
+  }
+}
