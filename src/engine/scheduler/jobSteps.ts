@@ -3,9 +3,10 @@ import * as L from '../../../kernel/layout.js';
 import type { Frame } from '../../core/frame/frame.js';
 import { segmentsOf } from '../lines/segments.js';
 import { adaptiveScale, maxExtraSamples } from '../sampling/adaptiveSampling.js';
-import { resolveSteps, tilesOfRegion, unionRegion } from '../sampling/renderSteps.js';
-import { baseSamples } from '../upload/filmLayout.js';
+import { develops, drawsLines, resolveSteps, tilesOfRegion, unionRegion } from '../sampling/renderSteps.js';
+import { baseSamples, filmLayout } from '../upload/filmLayout.js';
 import { viewsOf, writeF32 } from '../upload/memoryViews.js';
+import type { BufferPool } from './bufferPool.js';
 import type { LinearRender, RenderJob, RenderOptions } from './job.js';
 import type { FrameMessage, TaskMessage } from './messages.js';
 import type { LoadedScene } from './sceneCache.js';
@@ -49,6 +50,20 @@ export function createJob(
 /** Rows that a job holds in memory. */
 export function rowsOf({ frame, options }: Pick<RenderJob, 'frame' | 'options'>): number {
   return options.strip?.height ?? frame.size.height;
+}
+
+/** Takes what a job holds while it is in work. */
+export function takeMemory(job: RenderJob, buffers: BufferPool): void {
+  const { frame, options } = job;
+  const { width } = frame.size;
+  const height = rowsOf(job);
+  const room = options.strip?.room ?? height;
+  const { stride } = filmLayout(frame);
+  job.stride = stride;
+  job.film = buffers.take(width * room * stride * 4);
+  job.out = buffers.take(width * room * 12);
+  job.planes = frame.sampling.denoise && develops(options) ? buffers.takePlanes(width, height, stride) : undefined;
+  job.lines = drawsLines(frame, options) ? buffers.take(width * frame.size.height * 4) : undefined;
 }
 
 /** What the worker in that place must know of a job that has its memory. */

@@ -3,17 +3,16 @@
  * while another finishes the last tile of a frame; some tasks lie at each worker, so that none waits for a message.
  */
 import { AbortedError, DeadlyFrameError, type LinearRender, type RenderOptions, type RenderJob, type WorkStats } from './job.js';
-import { createJob, finishedRender, finishEarly, frameMessage, isRepeatable, rowsOf, shareSamples } from './jobSteps.js';
+import { createJob, finishedRender, finishEarly, frameMessage, isRepeatable, rowsOf, shareSamples, takeMemory } from './jobSteps.js';
 import * as L from '../../../kernel/layout.js';
 import type { Frame } from '../../core/frame/frame.js';
 import type { CompiledScene } from '../scene/compile.js';
 import { MAX_TILE } from '../upload/tileMemory.js';
-import { filmLayout } from '../upload/filmLayout.js';
 import { BufferPool } from './bufferPool.js';
 import { Crew, type CrewOptions } from './crew.js';
 import type { FromWorker, TaskMessage, Thread } from './messages.js';
 import { SceneCache } from './sceneCache.js';
-import { type RenderStep, renderSteps, tilesOfRegion, develops, drawsLines } from '../sampling/renderSteps.js';
+import { type RenderStep, renderSteps, tilesOfRegion } from '../sampling/renderSteps.js';
 
 // So many tiles outlast the moments in which the host is busy with something else.
 const TASKS_PER_WORKER = 6;
@@ -110,21 +109,12 @@ export class Pool {
   private start(job: RenderJob): boolean {
     const slot = job.scene.free.pop();
     if (slot === undefined) return false;
-    const { width } = job.frame.size;
-    const height = rowsOf(job);
-    const { stride } = filmLayout(job.frame);
-    const { denoise } = job.frame.sampling;
     job.slot = slot;
     job.started = true;
-    job.stride = stride;
-    const room = job.options.strip?.room ?? height;
-    job.film = this.buffers.take(width * room * stride * 4);
-    job.out = this.buffers.take(width * room * 12);
-    job.planes = denoise && develops(job.options) ? this.buffers.takePlanes(width, height, stride) : undefined;
+    takeMemory(job, this.buffers);
     job.record = job.scene.host.lay(slot, job.frame);
-    job.lines = drawsLines(job.frame, job.options) ? this.buffers.take(width * job.frame.size.height * 4) : undefined;
     for (let place = 0; place < this.workers; place++) this.crew.tell(place, frameMessage(job, place));
-    job.options.onStart?.({ width, height, stride, sums: new Float32Array(job.film) });
+    job.options.onStart?.({ width: job.frame.size.width, height: rowsOf(job), stride: job.stride, sums: new Float32Array(job.film!) });
     this.begin(job);
     return true;
   }

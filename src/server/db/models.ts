@@ -1,5 +1,7 @@
 /** Tables as Sequelize models. Documents (sets, part lists) are JSON text, validated by the contract. */
 import { type CreationOptional, DataTypes, type InferAttributes, type InferCreationAttributes, Model, type Sequelize } from 'sequelize';
+import { defineAccessModels } from './accessModels.js';
+import { id, int, key, maybeInt, maybeText, real, text } from './columns.js';
 
 export class Project extends Model<InferAttributes<Project>, InferCreationAttributes<Project>> {
   declare id: CreationOptional<number>;
@@ -169,45 +171,6 @@ export class Setting extends Model<InferAttributes<Setting>, InferCreationAttrib
   declare value: string;
 }
 
-/** A browser that signed in. */
-export class Session extends Model<InferAttributes<Session>, InferCreationAttributes<Session>> {
-  /** SHA-256 of what the cookie holds. */
-  declare id: string;
-  declare csrf: string;
-  declare created: string;
-  declare lastUsed: string;
-  declare expires: string;
-}
-
-/** What a program signs in with. */
-export class Token extends Model<InferAttributes<Token>, InferCreationAttributes<Token>> {
-  declare id: CreationOptional<number>;
-  declare name: string;
-  declare role: string;
-  /** SHA-256 of the token. */
-  declare hash: string;
-  declare created: string;
-  declare lastUsed: CreationOptional<string | null>;
-  declare revoked: CreationOptional<string | null>;
-}
-
-/** A line of the audit log. */
-export class AuditEntry extends Model<InferAttributes<AuditEntry>, InferCreationAttributes<AuditEntry>> {
-  declare id: CreationOptional<number>;
-  declare time: string;
-  declare who: string;
-  declare what: string;
-  declare detail: string;
-}
-
-// Sequelize writes into the definitions it is given, so each column needs an object of its own.
-const id = () => ({ type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true });
-const int = (defaultValue?: number) => ({ type: DataTypes.INTEGER, allowNull: false, defaultValue });
-const maybeInt = () => ({ type: DataTypes.INTEGER, allowNull: true });
-const text = (defaultValue?: string) => ({ type: DataTypes.TEXT, allowNull: false, defaultValue });
-const maybeText = () => ({ type: DataTypes.TEXT, allowNull: true });
-const real = (defaultValue?: number) => ({ type: DataTypes.REAL, allowNull: true, defaultValue });
-
 /** Binds the models to a connection. The tables themselves are made by the migrations. */
 export function defineModels(sequelize: Sequelize): void {
   const options = (tableName: string) => ({ sequelize, tableName, timestamps: false });
@@ -309,10 +272,7 @@ export function defineModels(sequelize: Sequelize): void {
     },
     options('masters'),
   );
-  const key = () => ({ type: DataTypes.TEXT, primaryKey: true });
   Setting.init({ key: key(), value: text() }, options('settings'));
-  Session.init({ id: key(), csrf: text(), created: text(), lastUsed: text(), expires: text() }, options('sessions'));
-  Token.init({ id: id(), name: text(), role: text(), hash: text(), created: text(), lastUsed: maybeText(), revoked: maybeText() }, options('tokens'));
-  AuditEntry.init({ id: id(), time: text(), who: text(), what: text(), detail: text() }, options('audit'));
   PresetRow.init({ id: id(), kind: text(), name: text(), body: text(), isDefault: int(0) }, options('presets'));
+  defineAccessModels(sequelize);
 }

@@ -11,7 +11,7 @@ import {
 } from '../../contract/access.js';
 import type { Caller } from '../access/access.js';
 import type { ServerContext } from '../context.js';
-import { AuditEntry, Token } from '../db/models.js';
+import { AuditEntry, Token } from '../db/accessModels.js';
 import { ServerError } from '../errors.js';
 import { idOf, parse } from './params.js';
 
