@@ -7,19 +7,17 @@ import { commitFile, TEMPORARY_SUFFIX } from '../../engine/node/files.js';
 import { fileNames } from '../../engine/output/renderFrame.js';
 import { hashFile } from '../assets/hashFile.js';
 import type { ServerContext } from '../context.js';
-import { BatchFrame } from '../db/models.js';
+import type { BatchFrame } from '../db/models.js';
 import { storageFault } from '../errors.js';
+import { eachThere } from './eachThere.js';
 import { TAKEABLE } from './frameStates.js';
 import { type Checksum, saveRow } from './renderRow.js';
-import { toFrameReply } from './repository.js';
 import type { Run, RunHost } from './run.js';
 
 /** Rows that are looked at for one frame: where the files of the newest are damaged, an older one may be whole. */
 const MAX_SOURCES = 4;
 /** Frames that are linked at a time: each waits for the disk. */
 const LINKS_AT_ONCE = 4;
-/** Rows that are asked for at once. */
-const ROWS_AT_ONCE = 200;
 
 interface Source {
   id: number;
@@ -106,35 +104,13 @@ async function twinsOf({ database }: ServerContext, batchId: number, column: 'fi
 /** Takes over at the start of a run what is there, so that the time that remains is that of the others. */
 export async function takeOverAll(context: ServerContext, run: Run, host: RunHost): Promise<void> {
   if (run.anew) return;
-  let after = -1;
   try {
     run.setTwins(await twinsOf(context, run.batch.id, 'filesKey'), await twinsOf(context, run.batch.id, 'masterKey'));
-    while (!run.ending && host.wanted()) {
-      const found = await context.database.sequelize.query<{ id: number; position: number }>(
-        `SELECT w.id, w.position FROM frames w WHERE w.batchId = $1 AND w.state = 'waiting' AND w.position > $2
-           AND EXISTS (SELECT 1 FROM frames f JOIN batches b ON b.id = f.batchId WHERE f.filesKey = w.filesKey AND f.id <> w.id AND ${TAKEABLE})
-         ORDER BY w.position LIMIT ${ROWS_AT_ONCE}`,
-        { bind: [run.batch.id, after], type: QueryTypes.SELECT },
-      );
-      if (found.length === 0) return;
-      after = found.at(-1)!.position;
-      // All of them are over before a fault is told.
-      const ends = await Promise.allSettled(
-        Array.from({ length: LINKS_AT_ONCE }, async () => {
-          for (let next = found.shift(); next && !run.ending && host.wanted(); next = found.shift()) {
-            const row = await BatchFrame.findByPk(next.id);
-            if (!row || !(await takeOver(context, run, row, await run.frameAt(next.position)))) continue;
-            context.events.send(run.batch.projectId, { type: 'frame', batchId: run.batch.id, frame: toFrameReply(row, run.digest) });
-            run.scheduleProgress();
-          }
-        }),
-      );
-      const broken = ends.find((end) => end.status === 'rejected');
-      if (broken) throw broken.reason;
-    }
   } catch (e) {
     host.interrupted(storageFault(e, true));
     run.halt(false);
     throw e;
   }
+  const which = `EXISTS (SELECT 1 FROM frames f JOIN batches b ON b.id = f.batchId WHERE f.filesKey = w.filesKey AND f.id <> w.id AND ${TAKEABLE})`;
+  await eachThere(context, run, host, { which, atOnce: LINKS_AT_ONCE }, (row, frame) => takeOver(context, run, row, frame));
 }
