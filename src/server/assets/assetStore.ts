@@ -1,5 +1,5 @@
 /** Where everything lies in the data folder. */
-import { access, mkdir, readFile, rm } from 'node:fs/promises';
+import { access, mkdir, readdir, readFile, rm } from 'node:fs/promises';
 import path from 'node:path';
 import { type CompiledScene, decodeScene } from '../../engine/scene/compile.js';
 import { loadKernelModule } from '../../engine/node/assets.js';
@@ -80,6 +80,12 @@ export class AssetStore {
   /** The film of a frame that is rendered in strips, meanwhile. */
   strips(batch: number, position: number): string {
     return path.join(this.root, 'checkpoints', `${batch}-${position}.strips`);
+  }
+
+  /** Removes what is kept of a batch's unfinished frames. */
+  async removeUnfinished(batch: number): Promise<void> {
+    const folder = path.join(this.root, 'checkpoints');
+    for (const name of await readdir(folder)) if (name.startsWith(`${batch}-`)) await rm(path.join(folder, name), { recursive: true, force: true });
   }
 
   masters(): string {

@@ -1,4 +1,5 @@
 /** Frames whose light is there already: their files are developed of a master instead of being rendered. */
+import { rm } from 'node:fs/promises';
 import type { Frame } from '../../core/frame/frame.js';
 import { AbortedError } from '../../engine/scheduler/job.js';
 import type { ServerContext } from '../context.js';
@@ -28,6 +29,8 @@ export async function developRow(context: ServerContext, run: Run, row: BatchFra
   });
   if (!done) return false;
   for (const { name, bytes } of done.files) await store.write(store.picture(run.batch.folder, name), bytes);
+  await rm(store.checkpoint(run.batch.id, row.position), { force: true });
+  await rm(store.strips(run.batch.id, row.position), { recursive: true, force: true });
   await saveRow(context, row, {
     state: 'done',
     developed: done.exact ? 'exact' : 'refiltered',

@@ -57,6 +57,7 @@ export async function purgeDeleted({ database, store }: ServerContext, now = Dat
       for (const table of [BatchFrame, Clip] as const) await (table as typeof Clip).destroy({ where: { batchId: id }, transaction });
       await Batch.destroy({ where: { id }, transaction });
     });
+    await store.removeUnfinished(id);
     if (await store.exists(store.picture('.', folder))) await store.trash.take([folder]);
   }
   return gone.map((b) => b.number);

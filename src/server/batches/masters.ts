@@ -101,6 +101,11 @@ export class Masters {
     return { ...sums!, budget: this.budget };
   }
 
+  /** Bytes of all: asked for with every frame, so without a look at what was accepted. */
+  private async bytes(): Promise<number> {
+    return Number((await Master.sum('bytes')) ?? 0);
+  }
+
   /** Removes the longest unused ones until so many bytes more are within the budget; false where what may go is not enough. */
   makeRoom(more: number): Promise<boolean> {
     return this.alone(() => this.roomFor(more));
@@ -108,8 +113,8 @@ export class Masters {
 
   private async roomFor(more: number): Promise<boolean> {
     // The budget may be smaller than it was.
-    await this.freeNow((await this.use()).bytes - this.budget);
-    return this.freeNow((await this.use()).bytes + more - this.budget);
+    await this.freeNow((await this.bytes()) - this.budget);
+    return this.freeNow((await this.bytes()) + more - this.budget);
   }
 
   /** Removes the longest unused ones until so many bytes are free; false where what may go is not enough, and then none went. */

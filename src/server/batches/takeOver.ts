@@ -74,6 +74,7 @@ export async function takeOver(context: ServerContext, run: Run, row: BatchFrame
     if (files.length !== names.length || !(await isWhole(context, source))) continue;
     for (const [i, name] of names.entries()) await linkFile(store.picture(source.folder, files[i]!), store.picture(run.batch.folder, name));
     await rm(store.checkpoint(run.batch.id, row.position), { force: true });
+    await rm(store.strips(run.batch.id, row.position), { recursive: true, force: true });
     await saveRow(context, row, {
       state: 'done',
       takenFrom: source.id,

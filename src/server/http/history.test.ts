@@ -1,5 +1,5 @@
 /** Batches that are over: their report, their plan, and how they are deleted. */
-import { existsSync, statSync } from 'node:fs';
+import { existsSync, mkdirSync, statSync } from 'node:fs';
 import path from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { BatchesHere } from '../../../tests/support/batchesHere.js';
@@ -72,8 +72,12 @@ describe('a batch that is over', () => {
     expect(await here.batch(id)).toMatchObject({ id, done: 2 });
     await here.server.call().delete(`/api/batches/${id}`);
     const { context } = here.server.running;
+    // As a frame in strips leaves it that was stopped; another batch's stays.
+    const [own, others] = [context.store.strips(id, 0), context.store.strips(Number(`${id}1`), 0)];
+    for (const film of [own, others]) mkdirSync(film, { recursive: true });
     expect(await purgeDeleted(context)).toEqual([]);
     expect(await purgeDeleted(context, Date.now() + (DELETED_DAYS + 0.1) * 86_400_000)).toEqual([number]);
+    expect([existsSync(own), existsSync(others)]).toEqual([false, true]);
     expect(existsSync(folder)).toBe(false);
     expect(await context.store.trash.find(path.relative(context.store.root, folder))).not.toBeNull();
     expect((await here.server.call().post(`/api/batches/${id}/restore`)).status).toBe(404);
