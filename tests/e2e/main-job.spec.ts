@@ -142,8 +142,11 @@ test('a model goes in; stills, a turntable and a movie come out, through a crash
   expect([...whole.keys()]).toEqual(frames.flatMap((f) => f.files).sort());
   for (const [name, hash] of kept) if (!name.endsWith('.part')) expect(whole.get(name)).toBe(hash);
 
-  // A second batch has a folder of its own.
+  // A second batch has a folder of its own. Reused frames would be there before it can be stopped.
   await page.keyboard.press('4');
+  await page.getByRole('button', { name: 'Start options' }).click();
+  await page.getByLabel('Render everything again').check();
+  await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'Start batch' }).click();
   await expect(page.getByRole('heading', { name: 'Batch 2' })).toBeVisible();
   await page.getByRole('button', { name: 'Stop' }).click();
