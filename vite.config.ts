@@ -23,7 +23,11 @@ export default defineConfig({
   server: { proxy: { '/api': 'http://localhost:4870' } },
   test: {
     root: '.',
-    include: ['src/**/*.test.{ts,tsx}', 'tests/reference/**/*.test.ts', 'tests/load/**/*.test.ts', 'demo/**/*.test.ts', 'kernel/**/*.test.ts'],
+    // The corpus takes long and is run on its own: `npm run corpus`.
+    include:
+      process.env.EASEL_CORPUS === undefined
+        ? ['src/**/*.test.{ts,tsx}', 'tests/reference/**/*.test.ts', 'tests/load/**/*.test.ts', 'demo/**/*.test.ts', 'kernel/**/*.test.ts']
+        : ['tests/corpus/**/*.test.ts'],
     testTimeout: 120_000,
     hookTimeout: 120_000,
     pool: 'forks',

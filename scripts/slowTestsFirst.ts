@@ -16,9 +16,7 @@ const SLOW = [
   'tests/reference/formats.test.ts',
   'tests/load/pool.test.ts',
   'tests/reference/forecastCli.test.ts',
-  'tests/load/textures.test.ts',
   'src/server/batches/strips.test.ts',
-  'tests/load/northmere400.test.ts',
 ];
 
 export class SlowTestsFirst extends BaseSequencer {

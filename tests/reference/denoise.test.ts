@@ -3,11 +3,9 @@
  * kept (undenoised.json); the smallest of each is rendered here, so that figures of another engine are noticed.
  */
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { withFrame } from '../../src/core/frame/frame.js';
-import { shown, studio } from '../support/judge.js';
-import { loadReference, REFERENCES, TURNING } from '../support/references.js';
-import { speckLimit, speckShare } from '../support/specks.js';
-import { FLICKER_SEEDS, flickerOf, judgeReference, loadUndenoised } from '../support/undenoised.js';
+import { studio } from '../support/judge.js';
+import { loadReference, REFERENCES } from '../support/references.js';
+import { judgeReference, loadUndenoised } from '../support/undenoised.js';
 
 const kept = loadUndenoised();
 
@@ -45,52 +43,3 @@ for (const reference of REFERENCES) {
     );
   });
 }
-
-describe('at 16 samples', () => {
-  // What a share comes to depends on the noise: three kinds of it are averaged.
-  const SEEDS = [11, 222, 3333];
-
-  it.each(REFERENCES)('$name has no more isolated dark points than its reference', async (reference) => {
-    const { width, height } = reference.size;
-    const long = await loadReference(reference);
-    const limit = speckLimit(long, width, height);
-    const place = await studio(reference.model(), reference.set, reference.size);
-    const darkShare = async (denoise: boolean, seeds: number[]): Promise<number> => {
-      let sum = 0;
-      for (const seed of seeds) {
-        const frame = withFrame(place.frames[reference.frame]!, { seed });
-        const { colour } = await place.shoot(frame, { x: 0, y: 0, width, height }, 16, denoise);
-        sum += speckShare(shown(colour), width, height, limit).dark;
-      }
-      return sum / seeds.length;
-    };
-    const [denoised, noisy] = [await darkShare(true, SEEDS), await darkShare(false, SEEDS.slice(0, 1))];
-    await place.close();
-    // Points of a percentage of all pixels.
-    const theirs = speckShare(long, width, height, limit).dark;
-    expect(denoised).toBeLessThanOrEqual(theirs + 0.02);
-    expect(noisy).toBeGreaterThan(theirs + 0.1);
-  });
-});
-
-describe('a turntable of Tern, denoised', () => {
-  it('flickers no more than undenoised with eight times as many samples, as far as six rounds tell', async () => {
-    const [first] = TURNING;
-    const place = await studio(first.model(), first.set, first.size);
-    const few = await flickerOf(place, 16, false);
-    const mine: number[] = [];
-    for (const more of FLICKER_SEEDS) mine.push(await flickerOf(place, 16, true, more));
-    await place.close();
-    const theirs = kept.flicker[128]!;
-    expect(few).toBeCloseTo(kept.flicker[16]![0]!, 9);
-    // With an eighth of the samples the root of eight times as much is left: the references are of these frames.
-    expect(few / theirs[0]!).toBeGreaterThan(2.3);
-    expect(few / theirs[0]!).toBeLessThan(3.3);
-    // One round is off by some parts in a hundred, so the mean is judged beside its own standard error.
-    const ratios = mine.map((m, i) => m / theirs[i]!);
-    const mean = ratios.reduce((a, b) => a + b, 0) / ratios.length;
-    const error = Math.sqrt(ratios.reduce((s, r) => s + (r - mean) ** 2, 0) / (ratios.length - 1) / ratios.length);
-    expect(error).toBeLessThan(0.02);
-    expect(mean).toBeLessThanOrEqual(1 + 2 * error);
-  });
-});
