@@ -27,6 +27,7 @@ const RUNGS = [
   'movie',
   'preflight',
   'forecast',
+  'review',
 ];
 
 const ladder = RUNGS.map((rung, i) => ({

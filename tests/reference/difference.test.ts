@@ -1,0 +1,50 @@
+/** The comparison of renders: SSIM beside ssim.js (after Wang et al. 2004), and real renders of both demo designs by two seeds. */
+import { ssim } from 'ssim.js';
+import { describe, expect, it } from 'vitest';
+import { withFrame } from '../../src/core/frame/frame.js';
+import { differenceOf, type Pixels } from '../../src/core/review/difference.js';
+import { ssimOf } from '../../src/core/review/ssim.js';
+import { shown, studio } from '../support/judge.js';
+import { REFERENCES } from '../support/references.js';
+
+describe('SSIM', () => {
+  it.each([0, 3, 40])('is that of another implementation, %d steps apart', (apart) => {
+    const [width, height] = [96, 64];
+    const value = (i: number, k: number): number => Math.round(120 + 60 * Math.sin(i / 7) + ((i * 31 + k * 17 * i) % 11) * (apart / 11));
+    const [a, b] = [0, 1].map((k) => Float32Array.from({ length: width * height }, (_, i) => value(i, k)));
+    const grey = (v: Float32Array) => ({ width, height, data: new Uint8ClampedArray(Array.from(v).flatMap((x) => [x, x, x, 255])) });
+    // Its windows are those within the picture, weighted as the publication has it.
+    const theirs = ssim(grey(a!), grey(b!), { ssim: 'original', downsample: false }).mssim;
+    expect(Math.abs(ssimOf({ width, height, values: a! }, { width, height, values: b! }, 255) - theirs)).toBeLessThan(0.002);
+  });
+});
+
+describe('two renders of one plan', () => {
+  const size = { width: 320, height: 180 };
+
+  it.each(REFERENCES)('of $name by other seeds differ in under 0.1 %, and 4 × 4 changed pixels are found', async (reference) => {
+    const place = await studio(reference.model(), reference.set, size);
+    const render = async (seed: number, samples: number, denoise: boolean): Promise<Pixels> => {
+      const { colour } = await place.shoot(withFrame(place.frames[reference.frame]!, { seed }), { x: 0, y: 0, ...size }, samples, denoise);
+      const bytes = shown(colour);
+      const data = new Uint8ClampedArray(size.width * size.height * 4).fill(255);
+      for (let i = 0; i < bytes.length; i++) data[Math.floor(i / 3) * 4 + (i % 3)] = Math.round(bytes[i]!);
+      return { ...size, data };
+    };
+    for (const [samples, denoise] of [
+      [4, false],
+      [16, false],
+      [16, true],
+    ] as const) {
+      const d = differenceOf(await render(11, samples, denoise), await render(77_777, samples, denoise));
+      expect(d.changed).toBeLessThan(0.001);
+      // The seeds are others: it is no difference of a picture with itself.
+      expect(d.ssim).toBeLessThan(0.9999);
+    }
+    const [a, b] = [await render(11, 16, true), await render(77_777, 16, true)];
+    await place.close();
+    for (let y = 90; y < 94; y++) for (let x = 120; x < 124; x++) b.data[(y * size.width + x) * 4] = (a.data[(y * size.width + x) * 4]! + 128) % 256;
+    const { areas } = differenceOf(a, b);
+    expect(areas.some((r) => Math.abs(r.x + r.width / 2 - 122) <= 2 && Math.abs(r.y + r.height / 2 - 92) <= 2)).toBe(true);
+  });
+});
