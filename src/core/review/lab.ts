@@ -39,7 +39,6 @@ export function toLab({ data, width, height }: { data: Uint8ClampedArray | Uint8
   const count = width * height;
   const planes: LabPicture['planes'] = [new Float32Array(count), new Float32Array(count), new Float32Array(count)];
   const linear = decodeTable();
-  const at = (t: number): number => CURVE[Math.round(Math.sqrt(t) * STEPS)]!;
   const [L, A, B] = planes;
   for (let i = 0, k = 0; i < count; i++, k += 4) {
     const alpha = data[k + 3]!;
