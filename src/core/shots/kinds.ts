@@ -36,6 +36,9 @@ export function isMoving(kind: string): boolean {
   return (SHOT_KINDS as Partial<Record<string, ShotKind>>)[kind]?.moving ?? true;
 }
 
+/** Kinds (Frame.kind) whose frames are pictures each of its own. */
+export const STILL_KINDS: string[] = Object.keys(SHOT_KINDS).filter((kind) => !isMoving(kind));
+
 export function shotPoses(shot: Shot, context: ShotContext): Pose[] {
   return shot.off ? [] : kindOf(shot).poses(shot, context);
 }

@@ -92,39 +92,52 @@ async function mastersThere({ database }: ServerContext, keys: readonly string[]
 export const TAKEABLE = `f.state = 'done' AND f.ended = 'samples' AND f.damage IS NULL AND f.checksums IS NOT NULL AND b.deleted IS NULL
   AND (f.developed IS NULL OR f.developed = 'exact')`;
 
-/** What became of each frame that the set plans, in the plan's order. Throws ServerError 'unusable' where it cannot be planned. */
-export async function frameStates(context: ServerContext, asked: AskedPlan): Promise<FrameState[]> {
+/** A row of a plan by the names of ROW_COLUMNS. */
+export type PlannedRow = Record<(typeof ROW_COLUMNS)[number], unknown>;
+
+/** Goes through the rows that the set plans, page by page in the plan's order. Throws ServerError 'unusable' where it cannot be planned. */
+export async function eachPlannedRow(context: ServerContext, asked: AskedPlan, use: (page: PlannedRow[]) => Promise<void> | void): Promise<void> {
   const snapshot: PlanSnapshot = {
     set: asked.set,
     context: planContext(asked.project, asked.revision, '1'),
     ...(asked.select && { select: asked.select }),
   };
-  const [done, last] = [await latestRows(context, asked, ['done']), await latestRows(context, asked, ['done', 'failed'])];
-  const states: FrameState[] = [];
   try {
     const plan = await context.planner.open(JSON.stringify(snapshot));
     for (let from = 0; from < plan.total; from += ROWS_PER_QUERY) {
       const rows = JSON.parse(await plan.rows(from, from + ROWS_PER_QUERY)) as unknown[][];
-      const at = (name: (typeof ROW_COLUMNS)[number]): number => ROW_COLUMNS.indexOf(name);
-      const column = (name: (typeof ROW_COLUMNS)[number]): string[] => rows.map((r) => r[at(name)] as string);
-      const there = await keysThere(context, column('filesKey'));
-      const masters = await mastersThere(context, column('masterKey'));
-      for (const row of rows) {
-        const [run, number] = [row[at('shot')] as string, row[at('number')] as number];
-        const known = done.get(`${run}\n${number}`);
-        const equal = there.has(row[at('filesKey')] as string);
-        const words = new Set<SelectionWord>();
-        if (!equal) words.add(known ? 'stale' : 'missing');
-        if (last.get(`${run}\n${number}`)?.state === 'failed') words.add('failed');
-        if (known?.decision !== 'accepted' || !equal) words.add('not accepted');
-        const grounds = equal || !known?.grounds ? [] : changedGrounds(known.grounds, row[at('grounds')] as string);
-        const developable = !equal && masters.has(row[at('masterKey')] as string);
-        states.push({ run, number, equal, developable, words, grounds });
-      }
+      await use(rows.map((row) => Object.fromEntries(ROW_COLUMNS.map((name, i) => [name, row[i]])) as PlannedRow));
     }
   } catch (e) {
     throw e instanceof PlanError ? new ServerError('unusable', e.message) : e;
   }
+}
+
+/** What became of each frame that the set plans, in the plan's order. Throws ServerError 'unusable' where it cannot be planned. */
+export async function frameStates(context: ServerContext, asked: AskedPlan): Promise<FrameState[]> {
+  const [done, last] = [await latestRows(context, asked, ['done']), await latestRows(context, asked, ['done', 'failed'])];
+  const states: FrameState[] = [];
+  await eachPlannedRow(context, asked, async (page) => {
+    const there = await keysThere(
+      context,
+      page.map((row) => row.filesKey as string),
+    );
+    const masters = await mastersThere(
+      context,
+      page.map((row) => row.masterKey as string),
+    );
+    for (const row of page) {
+      const [run, number] = [row.shot as string, row.number as number];
+      const known = done.get(`${run}\n${number}`);
+      const equal = there.has(row.filesKey as string);
+      const words = new Set<SelectionWord>();
+      if (!equal) words.add(known ? 'stale' : 'missing');
+      if (last.get(`${run}\n${number}`)?.state === 'failed') words.add('failed');
+      if (known?.decision !== 'accepted' || !equal) words.add('not accepted');
+      const grounds = equal || !known?.grounds ? [] : changedGrounds(known.grounds, row.grounds as string);
+      states.push({ run, number, equal, developable: !equal && masters.has(row.masterKey as string), words, grounds });
+    }
+  });
   return states;
 }
 

@@ -159,12 +159,13 @@ export async function readyRows(context: ServerContext, batch: Batch): Promise<v
   );
 }
 
-/** A page of a batch's frames, in its order. */
-export async function listFrames(context: ServerContext, batch: Batch, from: number, limit: number): Promise<FrameReply[]> {
+/** A page of a batch's frames, in its order; of one run alone where that is named. */
+export async function listFrames(context: ServerContext, batch: Batch, from: number, limit: number, run?: string): Promise<FrameReply[]> {
   await readyRows(context, batch);
   const digest = digestOfBatch(batch);
   const rows = await BatchFrame.findAll({
-    where: { batchId: batch.id, position: { [Op.gte]: from, [Op.lt]: from + limit } },
+    where: { batchId: batch.id, ...(run === undefined ? { position: { [Op.gte]: from, [Op.lt]: from + limit } } : { shot: run }) },
+    ...(run !== undefined && { offset: from, limit }),
     order: ['position'],
     raw: true,
   });

@@ -25,6 +25,8 @@ export interface BatchDigest {
   variant?: string;
   /** Names of the runs of frames by their ids. */
   runs: Record<string, string>;
+  /** Pixels of each run; absent of batches of earlier versions. */
+  sizes?: Record<string, { width: number; height: number }>;
   /** Content hash of the model. */
   scene: string;
   /** Why the plan cannot be read, of a batch of which that is so. */
@@ -34,7 +36,7 @@ export interface BatchDigest {
 export function batchDigest({ set, context, variant, acceptedFaults, foreignModel, draft, anew }: PlanSnapshot): BatchDigest {
   const asked = set.materials?.variants.find((v) => v.id === variant);
   const { quality, rate, size } = set.sheet;
-  const runs = set.shots.flatMap((s) => shotOutputs(effectiveSettings(set.sheet, s), s).map((o) => o.run));
+  const outputs = set.shots.flatMap((s) => shotOutputs(effectiveSettings(set.sheet, s), s));
   return {
     name: `${set.name}${asked ? `, ${asked.name}` : ''}${foreignModel ? ` on ${foreignModel}` : ''}${draft ? ', draft' : ''}`,
     quality: typeof quality === 'string' ? quality : 'own',
@@ -46,7 +48,8 @@ export function batchDigest({ set, context, variant, acceptedFaults, foreignMode
     ...(anew && { anew }),
     ...(variant && { variant }),
     alpha: set.shots.some((s) => effectiveSettings(set.sheet, s).alpha),
-    runs: Object.fromEntries(runs.map((run) => [run, outputName(set, run)])),
+    runs: Object.fromEntries(outputs.map(({ run }) => [run, outputName(set, run)])),
+    sizes: Object.fromEntries(outputs.map(({ run, size: { width, height } }) => [run, { width, height }])),
     scene: context.scene,
   };
 }

@@ -6,6 +6,7 @@ import { Op } from 'sequelize';
 import sharp from 'sharp';
 import { newBatch, newClip } from '../../contract/batches.js';
 import { pageQuery } from '../../contract/contract.js';
+import { runQuery } from '../../contract/results.js';
 import { sendPlan } from './sendPlan.js';
 import { slugify } from '../../core/plan/fileNames.js';
 import type { FrameSun } from '../../core/stage/daylight.js';
@@ -67,8 +68,9 @@ export function batchRoutes(api: Router, context: ServerContext, runner: Runner)
   api.get('/batches/:id/frames', async (request, response) => {
     const batch = await findBatch(idOf(request.params.id, 'batch'));
     const { from, limit } = parse(pageQuery, request.query);
+    const { run } = parse(runQuery, request.query);
     void noteDamage(context, batch);
-    response.json(await listFrames(context, batch, from, limit));
+    response.json(await listFrames(context, batch, from, limit, run));
   });
   /** Reads every finished file again and marks what is gone or not as it was written. */
   api.post('/batches/:id/verify', async (request, response) => {

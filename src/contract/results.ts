@@ -1,0 +1,56 @@
+/** What there is to judge of a set: of each shot, or each view of a still, what each batch rendered. */
+import { z } from 'zod';
+import { draftSchema } from './batches.js';
+
+export const resultReply = z.object({
+  batch: z.int(),
+  /** Of the batch. */
+  number: z.int(),
+  revisionId: z.int(),
+  revision: z.string(),
+  /** Id of the variant that the batch was started for. */
+  variant: z.string().optional(),
+  draft: draftSchema.optional(),
+  /** When the batch was made, ISO 8601. */
+  created: z.string(),
+  /** Run of frames (Frame.shot), and its name in the batch's plan. */
+  run: z.string(),
+  name: z.string(),
+  kind: z.string(),
+  /** View of a still, and which frame of that view it is, from 1; a moving shot is one result of all its frames: '' and 0. */
+  view: z.string(),
+  nth: z.int(),
+  /** Frames of the batch. */
+  total: z.int(),
+  done: z.int(),
+  failed: z.int(),
+  accepted: z.int(),
+  redo: z.int(),
+  /** The frame that stands for it, and its samples. */
+  cover: z.int(),
+  coverSamples: z.int().nullable(),
+  /** Pixels; absent where the batch is of an earlier version. */
+  size: z.object({ width: z.int(), height: z.int() }).optional(),
+});
+export type ResultReply = z.infer<typeof resultReply>;
+
+export const staleQuery = z.object({ revision: z.coerce.number().int().positive(), variant: z.string().max(64).optional() });
+
+/** Results of one revision and variant that the set of today would render otherwise. */
+export const staleReply = z.array(
+  z.object({
+    batch: z.int(),
+    run: z.string(),
+    /** Frames that would come out otherwise, and that are no longer planned. */
+    stale: z.int(),
+    unplanned: z.int(),
+    /** What changed, in words; empty where that is not known. */
+    grounds: z.array(z.string()),
+    /** Ids of the stale frames of a still; absent of a moving shot. */
+    frames: z.array(z.int()).optional(),
+  }),
+);
+export type StaleReply = z.infer<typeof staleReply>;
+
+/** Frames of one run of a batch. */
+export const runQuery = z.object({ run: z.string().max(200).optional() });

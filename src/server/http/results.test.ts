@@ -1,0 +1,86 @@
+/** What there is to judge of a set: the newest of each shot by batch, with what was said of it and what changed since. */
+import { describe, expect, it } from 'vitest';
+import { BatchesHere } from '../../../tests/support/batchesHere.js';
+import type { FrameReply } from '../../contract/batches.js';
+import type { SetReply } from '../../contract/contract.js';
+import type { ResultReply, StaleReply } from '../../contract/results.js';
+import type { SetFile } from '../../core/plan/set.js';
+import { shotSchema } from '../../core/shots/kinds.js';
+
+const here = new BatchesHere();
+const call = () => here.server.call();
+const results = async (set: SetReply): Promise<ResultReply[]> => (await call().get(`/api/sets/${set.id}/results`).expect(200)).body as ResultReply[];
+const stale = async (set: SetReply, revision = here.project.revisions[0]!.id): Promise<StaleReply> =>
+  (await call().get(`/api/sets/${set.id}/stale?revision=${revision}`).expect(200)).body as StaleReply;
+
+/** A turntable of three frames and a still of two views. */
+function withStill(): SetFile {
+  const plain = here.file(3);
+  const [view] = plain.views;
+  return {
+    ...plain,
+    views: [view!, { ...view!, id: 'side', name: 'Side' }],
+    shots: [...plain.shots, shotSchema.parse({ id: 'stills', kind: 'still', views: [view!.id, 'side'] })],
+  };
+}
+
+describe('results of a set', () => {
+  it('are a moving shot as one, and of a still each view; newest batch first', async () => {
+    const set = await here.addSet(withStill());
+    expect(await results(set)).toEqual([]);
+    const first = await here.rendered(set, { select: 'spin: 1-2; stills: all' });
+    const second = await here.rendered(set, { shots: ['spin'] });
+    const list = await results(set);
+    const view = here.file(3).views[0]!.id;
+    expect(list.map((r) => [r.batch, r.run, r.view, r.nth, r.done, r.total])).toEqual([
+      [second.id, 'spin', '', 0, 3, 3],
+      [first.id, 'spin', '', 0, 2, 2],
+      [first.id, 'stills', view, 1, 1, 1],
+      [first.id, 'stills', 'side', 1, 1, 1],
+    ]);
+    expect(list[0]).toMatchObject({ revision: 'A', kind: 'turntable', size: here.file(3).sheet.size, accepted: 0, redo: 0 });
+    expect(list[2]!.kind).toBe('still');
+    const frames = await here.frames(first.id);
+    expect(list[1]!.cover).toBe(frames.find((f) => f.shot === 'spin')!.id);
+    // Of one run alone, in pages.
+    const own = (await call().get(`/api/batches/${first.id}/frames?run=stills&from=1`).expect(200)).body as FrameReply[];
+    expect(own.map((f) => [f.shot, f.view])).toEqual([['stills', 'side']]);
+  });
+
+  it('count what was said of their frames, and do not count what failed or is gone', async () => {
+    const set = await here.addSet(here.file(3));
+    const batch = await here.rendered(set);
+    const frames = await here.frames(batch.id);
+    for (const [i, decision] of (['accepted', 'accepted', 'redo'] as const).entries())
+      await call().put(`/api/batches/${batch.id}/frames/${frames[i]!.id}/decision`).send({ decision }).expect(200);
+    expect((await results(set))[0]).toMatchObject({ accepted: 2, redo: 1, done: 3 });
+    await call().delete(`/api/batches/${batch.id}`);
+    expect(await results(set)).toEqual([]);
+    expect(await stale(set)).toEqual([]);
+  });
+
+  it('are stale where the set of today would render them otherwise, with what changed', async () => {
+    const file = withStill();
+    const set = await here.addSet(file);
+    const batch = await here.rendered(set);
+    expect(await stale(set)).toEqual([]);
+    const [spin, stills] = file.shots;
+    const views = file.views.map((v) => (v.id === 'side' ? { ...v, eye: [3, 2, 1] } : v)) as SetFile['views'];
+    await here.save(set, { ...file, views, shots: [{ ...spin!, frames: 2 } as typeof spin & object, stills!] as SetFile['shots'] });
+    const side = (await here.frames(batch.id)).find((f) => f.view === 'side')!.id;
+    const list = await stale(set);
+    expect(list).toContainEqual({ batch: batch.id, run: 'stills', stale: 1, unplanned: 0, grounds: ['camera'], frames: [side] });
+    // Two steps of 180° instead of three of 120°: the second is another angle, the third is none.
+    expect(list).toContainEqual({ batch: batch.id, run: 'spin', stale: 1, unplanned: 1, grounds: ['turn or shutter'] });
+    await call().get(`/api/sets/${set.id}/stale`).expect(400);
+    await call().get('/api/sets/987654/results').expect(404);
+  });
+
+  it('tell drafts apart, and are never stale as such', async () => {
+    const set = await here.addSet(here.file(2));
+    await here.rendered(set, { draft: { size: 0.5, samples: 0.5 } });
+    expect((await results(set))[0]).toMatchObject({ draft: { size: 0.5, samples: 0.5 } });
+    await here.save(set, here.file(3));
+    expect(await stale(set)).toEqual([]);
+  });
+});
