@@ -94,6 +94,12 @@ export function shotIdOfOutput(run: string): string {
   return run.split(/[+@]/)[0]!;
 }
 
+/** What the id of a run says: shot, and where they are not the first ones, variant and extra size. */
+export function partsOfRun(run: string): { shot: string; variant?: string; size?: string } {
+  const [, shot, variant, size] = /^([^+@]*)(?:\+([^@]*))?(?:@(.*))?$/.exec(run) ?? ['', run];
+  return { shot: shot!, ...(variant !== undefined && { variant }), ...(size !== undefined && { size }) };
+}
+
 /** Frames of each run, runs and frames in their order. */
 export function groupByShotOutput<F extends { shot: string }>(frames: readonly F[]): Map<string, F[]> {
   const runs = new Map<string, F[]>();

@@ -1,0 +1,130 @@
+/** The wall: rows are shots, and views of stills; columns are what one chooses to tell results apart by. */
+import { partsOfRun } from '../frame/frame.js';
+
+/** What columns can be. */
+export const COLUMN_KINDS = ['revision', 'variant', 'batch', 'date', 'size'] as const;
+export type ColumnKind = (typeof COLUMN_KINDS)[number];
+
+/** What one batch rendered of a shot, or of a view of a still. */
+export interface Result {
+  batch: number;
+  number: number;
+  revisionId: number;
+  revision: string;
+  /** Variant that the batch was started for. */
+  variant?: string;
+  draft?: object;
+  created: string;
+  run: string;
+  name: string;
+  kind: string;
+  /** View and place in it, of a still; '' and 0 of a moving shot. */
+  view: string;
+  nth: number;
+  total: number;
+  done: number;
+  accepted: number;
+  redo: number;
+  cover: number;
+}
+
+/** What the set plans today for a row. */
+export interface PlannedResult {
+  run: string;
+  name: string;
+  kind: string;
+  view: string;
+  nth: number;
+}
+
+export interface WallRow {
+  key: string;
+  name: string;
+  kind: string;
+  view: string;
+  nth: number;
+  /** Whether the set of today has it. */
+  planned: boolean;
+}
+
+export interface WallColumn<R extends Result = Result> {
+  key: string;
+  /** A result of the column, which tells what it is. */
+  sample: R;
+}
+
+export interface Wall<R extends Result = Result> {
+  rows: WallRow[];
+  columns: WallColumn<R>[];
+  /** Results of a cell, the one to show first: finals before drafts, newest first. */
+  cell(row: string, column: string): R[];
+}
+
+/** The part of a run's id that tells rows apart, where columns tell the rest. */
+function rowOf({ run, view, nth }: Pick<Result, 'run' | 'view' | 'nth'>, by: ColumnKind): string {
+  const { shot, variant, size } = partsOfRun(run);
+  const kept = `${shot}${variant !== undefined && by !== 'variant' ? `+${variant}` : ''}${size !== undefined && by !== 'size' ? `@${size}` : ''}`;
+  return `${kept}\n${view}\n${nth}`;
+}
+
+/** Variant that a result shows: the shot's own before the batch's; '' for the one that the set shows. */
+export const variantOf = (result: Pick<Result, 'run' | 'variant'>): string => partsOfRun(result.run).variant ?? result.variant ?? '';
+/** Extra size that a result has; '' for the set's. */
+export const sizeOf = (result: Pick<Result, 'run'>): string => partsOfRun(result.run).size ?? '';
+
+const COLUMN_OF: Record<ColumnKind, (result: Result) => string> = {
+  revision: (r) => r.revision,
+  variant: variantOf,
+  batch: (r) => String(r.number),
+  date: (r) => r.created.slice(0, 10),
+  size: sizeOf,
+};
+
+const COLUMN_ORDER: Record<ColumnKind, (a: Result, b: Result) => number> = {
+  revision: (a, b) => a.revisionId - b.revisionId,
+  variant: (a, b) => variantOf(a).localeCompare(variantOf(b)),
+  batch: (a, b) => a.number - b.number,
+  date: (a, b) => a.created.localeCompare(b.created),
+  size: (a, b) => sizeOf(a).localeCompare(sizeOf(b)),
+};
+
+/** Rows in the plan's order, then those that are no longer planned; columns in their own order. */
+export function arrangeWall<R extends Result>(planned: readonly PlannedResult[], results: readonly R[], by: ColumnKind): Wall<R> {
+  const rows = new Map<string, WallRow>();
+  const addRow = ({ name, kind, view, nth }: PlannedResult, key: string, isPlanned: boolean): void => {
+    if (!rows.has(key)) rows.set(key, { key, name, kind, view, nth, planned: isPlanned });
+  };
+  for (const p of planned) addRow(p, rowOf(p, by), true);
+  const cells = new Map<string, R[]>();
+  const columns = new Map<string, R>();
+  for (const r of results) {
+    const [row, column] = [rowOf(r, by), COLUMN_OF[by](r)];
+    addRow(r, row, false);
+    columns.set(column, columns.get(column) ?? r);
+    const cell = cells.get(`${row}\n${column}`) ?? [];
+    cells.set(`${row}\n${column}`, [...cell, r]);
+  }
+  for (const cell of cells.values()) cell.sort((a, b) => Number(a.draft !== undefined) - Number(b.draft !== undefined) || b.number - a.number);
+  return {
+    rows: [...rows.values()],
+    columns: [...columns].map(([key, sample]) => ({ key, sample })).sort((a, b) => COLUMN_ORDER[by](a.sample, b.sample)),
+    cell: (row, column) => cells.get(`${row}\n${column}`) ?? [],
+  };
+}
+
+/** What is to be said of a cell; the worst first. */
+export const CELL_STATES = ['redo', 'stale', 'draft', 'partial', 'done', 'accepted', 'planned', 'none'] as const;
+export type CellState = (typeof CELL_STATES)[number];
+
+/**
+ * State of the result that a cell shows: a shot's is that of its frames.
+ * @param isPlanned whether the set of today has the row. @param isStale whether it would come out otherwise today.
+ */
+export function stateOfCell(result: Result | undefined, isPlanned: boolean, isStale: boolean): CellState {
+  if (!result) return isPlanned ? 'planned' : 'none';
+  if (result.redo > 0) return 'redo';
+  if (isStale) return 'stale';
+  if (result.draft) return 'draft';
+  if (result.done < result.total) return 'partial';
+  return result.accepted === result.done ? 'accepted' : 'done';
+}
