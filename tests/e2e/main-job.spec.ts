@@ -94,9 +94,9 @@ test('a model goes in; stills, a turntable and a movie come out, through a crash
 
   // 4: the format sheet.
   await page.keyboard.press('4');
-  await page.getByLabel('Width', { exact: true }).fill('80*2');
+  await page.getByLabel('Width', { exact: true }).fill('80*3');
   await page.getByLabel('Width', { exact: true }).press('Enter');
-  await expect(page.getByLabel('Height', { exact: true })).toHaveValue('90');
+  await expect(page.getByLabel('Height', { exact: true })).toHaveValue('135');
   await page.getByLabel('Quality', { exact: true }).click();
   await page.getByRole('option', { name: /draft/ }).click();
   await page.getByLabel('File names (moving)').fill('{shot}');
@@ -156,7 +156,7 @@ test('a model goes in; stills, a turntable and a movie come out, through a crash
   // 7: look, play, assemble, download.
   await page.goto(page.url().replace(/batch\?.*/, 'review?batch=1'));
   await page
-    .getByRole('button', { name: /Turntable/ })
+    .getByRole('gridcell', { name: /Turntable/ })
     .first()
     .click();
   await expect(page.getByTestId('easel-picture')).toBeVisible();
@@ -180,6 +180,7 @@ test('a model goes in; stills, a turntable and a movie come out, through a crash
   );
   const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Download movie' }).click()]);
   expect(download.suggestedFilename()).toBe('Turntable_beauty.mp4');
+  await page.getByRole('button', { name: 'Files' }).click();
   const [zip] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: /as ZIP/ }).click()]);
   execFileSync('python3', ['-m', 'zipfile', '-t', await zip.path()]);
   expect(readdirSync(path.join(folder, 'Turntable')).filter((f) => f.endsWith('.png'))).toHaveLength(24);

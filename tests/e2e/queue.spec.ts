@@ -220,7 +220,8 @@ test('the render in work comes up as its tiles come, and is looked at pixel by p
   await page.goto(`${server.url}/p/${plan.project.id}/s/${plan.set}/batch?batch=${batch.id}`);
   const shown = page.getByTestId('in-work');
   await expect(shown).toBeVisible({ timeout: 60_000 });
-  expect(await shown.evaluate((image: HTMLImageElement) => image.naturalWidth)).toBe(640);
+  // Between two looks the next one may still be on its way.
+  await expect.poll(() => shown.evaluate((image: HTMLImageElement) => image.naturalWidth)).toBe(640);
   await expect(page.getByText(/\d+ of 400/)).toBeVisible();
   await page.getByRole('button', { name: 'Show pixel by pixel' }).click();
   await expect(page.getByRole('button', { name: 'Fit render' })).toBeVisible();

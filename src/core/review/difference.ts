@@ -5,6 +5,7 @@ import { meanPlane, type Plane } from './filters.js';
 import { type LabPicture, toLab } from './lab.js';
 import { noiseVariance } from './noise.js';
 import { ssimOf } from './ssim.js';
+import { DEFAULT_THRESHOLD, MIN_THRESHOLD } from './threshold.js';
 
 /** Pixels as a canvas has them: RGBA bytes, sRGB, alpha straight. */
 export interface Pixels {
@@ -31,11 +32,6 @@ export interface Difference {
   /** Most pixels first. */
   areas: ChangedArea[];
 }
-
-/** Just noticeable. */
-export const DEFAULT_THRESHOLD = 1;
-export const MIN_THRESHOLD = 0.5;
-export const MAX_THRESHOLD = 20;
 
 /** Standard deviations of the noise that are taken off a difference before it counts. */
 const NOISE_FACTOR = 3;

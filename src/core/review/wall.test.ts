@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { partsOfRun } from '../frame/frame.js';
-import { arrangeWall, type PlannedResult, type Result, stateOfCell } from './wall.js';
+import { arrangeWall, type PlannedResult, redoList, type Result, stateOfCell } from './wall.js';
 
 const result = (values: Partial<Result>): Result => ({
   batch: values.number ?? 1,
@@ -21,9 +21,9 @@ const result = (values: Partial<Result>): Result => ({
   ...values,
 });
 const plan: PlannedResult[] = [
-  { run: 'stills', name: 'Stills', kind: 'still', view: 'front', nth: 1 },
-  { run: 'stills', name: 'Stills', kind: 'still', view: 'side', nth: 1 },
-  { run: 'spin', name: 'Spin', kind: 'turntable', view: '', nth: 0 },
+  { run: 'stills', name: 'Stills', kind: 'still', view: 'front', nth: 1, frames: 1 },
+  { run: 'stills', name: 'Stills', kind: 'still', view: 'side', nth: 1, frames: 1 },
+  { run: 'spin', name: 'Spin', kind: 'turntable', view: '', nth: 0, frames: 3 },
 ];
 
 describe('the id of a run', () => {
@@ -44,6 +44,7 @@ describe('the wall', () => {
       ['Spin', '', true],
       ['Gone', '', false],
     ]);
+    expect(wall.rows.map((r) => r.frames)).toEqual([1, 1, 3, 3]);
     expect(wall.cell(wall.rows[2]!.key, 'A')).toHaveLength(1);
     expect(wall.cell(wall.rows[0]!.key, 'A')).toEqual([]);
   });
@@ -90,4 +91,17 @@ describe('the state of a cell', () => {
     [result({ accepted: 2, redo: 1 }), true, true, 'redo'],
     [result({ draft: {} }), true, false, 'draft'],
   ] as const)('of case %#', (r, planned, stale, state) => expect(stateOfCell(r, planned, stale)).toBe(state));
+});
+
+describe('the redo list', () => {
+  it('is what is asked again and was not rendered since, variants apart and drafts left out', () => {
+    const asked = [
+      result({ number: 4, redo: 1 }),
+      result({ number: 5, redo: 0, run: 'walk' }),
+      result({ number: 3, redo: 2, run: 'walk' }),
+      result({ number: 2, redo: 1, variant: 'brass' }),
+      result({ number: 9, redo: 1, run: 'cut', draft: {} }),
+    ];
+    expect(redoList(asked).map((r) => r.number)).toEqual([4, 2]);
+  });
 });

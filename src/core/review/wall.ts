@@ -35,6 +35,8 @@ export interface PlannedResult {
   kind: string;
   view: string;
   nth: number;
+  /** Frames that are planned. */
+  frames: number;
 }
 
 export interface WallRow {
@@ -43,6 +45,8 @@ export interface WallRow {
   kind: string;
   view: string;
   nth: number;
+  /** Frames of it, as planned today, or as rendered where it is no longer planned. */
+  frames: number;
   /** Whether the set of today has it. */
   planned: boolean;
 }
@@ -91,15 +95,15 @@ const COLUMN_ORDER: Record<ColumnKind, (a: Result, b: Result) => number> = {
 /** Rows in the plan's order, then those that are no longer planned; columns in their own order. */
 export function arrangeWall<R extends Result>(planned: readonly PlannedResult[], results: readonly R[], by: ColumnKind): Wall<R> {
   const rows = new Map<string, WallRow>();
-  const addRow = ({ name, kind, view, nth }: PlannedResult, key: string, isPlanned: boolean): void => {
-    if (!rows.has(key)) rows.set(key, { key, name, kind, view, nth, planned: isPlanned });
+  const addRow = ({ name, kind, view, nth, frames }: PlannedResult, key: string, isPlanned: boolean): void => {
+    if (!rows.has(key)) rows.set(key, { key, name, kind, view, nth, frames, planned: isPlanned });
   };
   for (const p of planned) addRow(p, rowOf(p, by), true);
   const cells = new Map<string, R[]>();
   const columns = new Map<string, R>();
   for (const r of results) {
     const [row, column] = [rowOf(r, by), COLUMN_OF[by](r)];
-    addRow(r, row, false);
+    addRow({ ...r, frames: r.total }, row, false);
     columns.set(column, columns.get(column) ?? r);
     const cell = cells.get(`${row}\n${column}`) ?? [];
     cells.set(`${row}\n${column}`, [...cell, r]);
@@ -127,4 +131,16 @@ export function stateOfCell(result: Result | undefined, isPlanned: boolean, isSt
   if (result.draft) return 'draft';
   if (result.done < result.total) return 'partial';
   return result.accepted === result.done ? 'accepted' : 'done';
+}
+
+/** Results with frames that are to be done again, of each shot and variant only where nothing newer was rendered. */
+export function redoList<R extends Result>(results: readonly R[]): R[] {
+  const newest = new Map<string, R>();
+  for (const r of results) {
+    if (r.draft) continue;
+    const key = [r.run, r.view, r.nth, r.variant ?? ''].join('\n');
+    const known = newest.get(key);
+    if (!known || r.number > known.number) newest.set(key, r);
+  }
+  return [...newest.values()].filter((r) => r.redo > 0);
 }

@@ -9,6 +9,8 @@ import { ServerError } from '../errors.js';
 import { isKnown } from './caching.js';
 
 export const THUMB_WIDTH = 160;
+/** Widths in which small pictures are made, so that browsers and caches meet the same ones. */
+const THUMB_WIDTHS = [THUMB_WIDTH, 480, 960];
 
 /** Files of a finished frame, and what tells each from what it was before. */
 export function filesOf(
@@ -34,9 +36,10 @@ export async function sendThumb(
   const { files, tagOf } = filesOf(context, batch, row);
   const shown = displayableFile(files);
   if (!shown) throw new ServerError('not-found', 'This frame has only OpenEXR files, which cannot be shown here; download them.');
-  if (isKnown(request, response, `thumb-${tagOf(shown)}`)) return;
+  const width = THUMB_WIDTHS.find((w) => w >= Number(request.query.width ?? THUMB_WIDTH)) ?? THUMB_WIDTHS.at(-1)!;
+  if (isKnown(request, response, `thumb-${width}-${tagOf(shown)}`)) return;
   const bytes = await sharp(shown)
-    .resize({ width: THUMB_WIDTH })
+    .resize({ width, withoutEnlargement: true })
     .webp({ quality: 84 })
     .toBuffer()
     .catch(() => {

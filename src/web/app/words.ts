@@ -67,7 +67,7 @@ export const HELP = {
   hintShots: 'Add a still or a turntable, then start the batch.',
   hintPreflight: 'Look at what is found, mend it or accept it, then start the batch.',
   hintBatch: 'Frames appear as they are done. Review opens while the rest renders.',
-  hintReview: 'Choose a shot, step with the arrow keys, make a movie.',
+  hintReview: 'Click a render to show it, Ctrl and click another to compare, accept or ask for redo.',
   ctrlK: 'Finds a command by its name.',
   upAndDown: 'Change a number field by one step, with Shift by ten.',
   escape: 'Undoes what was typed, closes a menu, or clears the selection.',

@@ -10,11 +10,11 @@ import { HELP, LABELS } from './words.js';
 
 type Said = NonNullable<FrameReply['decision']>;
 
-export function Decision({ batch, frame }: { batch: number; frame: FrameReply }): ReactNode {
+export function Decision({ batch, frame, onDecided }: { batch: number; frame: FrameReply; onDecided: () => void }): ReactNode {
   /** Saying the same again takes it back. */
   const decide = (said: Said): void => {
     const decision = frame.decision === said ? null : said;
-    send('PUT', `/batches/${batch}/frames/${frame.id}/decision`, { decision }).catch((e: Error) => toastProblem(e.message));
+    send('PUT', `/batches/${batch}/frames/${frame.id}/decision`, { decision }).then(onDecided, (e: Error) => toastProblem(e.message));
   };
   useKeys({ a: () => decide('accepted'), d: () => decide('redo') });
   useCommands([

@@ -1,0 +1,113 @@
+/** How the renders on the easel are compared, and what their difference comes to. */
+import type { ReactNode } from 'react';
+import { ChevronLeft, ChevronRight } from 'lucide-react';
+import { MAX_THRESHOLD, MIN_THRESHOLD } from '../../../core/review/threshold.js';
+import { Button, NumberField, Select } from '../../ui/controls.js';
+import type { CompareSettings } from './CompareStage.js';
+import type { DifferenceFigures } from './differenceJob.js';
+import { MODES } from './easelItems.js';
+import { HELP, LABELS, MESSAGES, MODE_WORDS } from './words.js';
+
+/** Changes a second that can be chosen: more than three flashes a second can harm (WCAG 2.3.1). */
+const RATES = [0.5, 1, 2, 3];
+
+interface Props {
+  settings: CompareSettings;
+  onSettings: (change: Partial<CompareSettings>) => void;
+  threshold: number;
+  onThreshold: (threshold: number) => void;
+  figures: DifferenceFigures | null;
+  problem: string | null;
+  busy: boolean;
+  onArea: (by: 1 | -1) => void;
+}
+
+/** The figures of the difference as text. */
+function figureText({ changed, ssim, largest }: DifferenceFigures): string {
+  return MESSAGES.differenceFigures((100 * changed).toFixed(changed < 0.001 && changed > 0 ? 3 : 1), ssim.toFixed(3), largest.toFixed(1));
+}
+
+export function CompareBar({ settings, onSettings, threshold, onThreshold, figures, problem, busy, onArea }: Props): ReactNode {
+  const { mode, upright, rate, share, area } = settings;
+  const put = (value: number, least: number, most: number, act: () => void, said: string): string | null => {
+    if (!(value >= least && value <= most)) return said;
+    act();
+    return null;
+  };
+  return (
+    <div className="flex shrink-0 flex-wrap items-center gap-x-4 gap-y-2 border-t border-rule bg-chalk px-4 py-2">
+      <span className="flex" role="group" aria-label={LABELS.compareBy}>
+        {MODES.map((m) => (
+          <button
+            key={m}
+            type="button"
+            aria-pressed={m === mode}
+            className={`h-[30px] border-y border-r border-graphite px-3 first:rounded-l-sm first:border-l last:rounded-r-sm ${m === mode ? 'bg-ink text-chalk' : 'bg-chalk'}`}
+            onClick={() => onSettings({ mode: m })}
+          >
+            {MODE_WORDS[m]}
+          </button>
+        ))}
+      </span>
+      {mode === 'wipe' && (
+        <Button title={HELP.turnWipe} onClick={() => onSettings({ upright: !upright })}>
+          {upright ? LABELS.wipeAcross : LABELS.wipeUpright}
+        </Button>
+      )}
+      {mode === 'blink' && (
+        <span className="w-28">
+          <Select
+            label={LABELS.blinkRate}
+            help={HELP.blinkRate}
+            value={String(rate)}
+            options={RATES.map((r) => ({ value: String(r), label: LABELS.perSecond(r) }))}
+            onValue={(r) => onSettings({ rate: Number(r) })}
+          />
+        </span>
+      )}
+      {mode === 'overlay' && (
+        <span className="w-28">
+          <NumberField
+            label={LABELS.overlayShare}
+            help={HELP.overlayShare}
+            value={100 * share}
+            unit="%"
+            step={5}
+            decimals={0}
+            onValue={(v) => put(v, 0, 100, () => onSettings({ share: v / 100 }), MESSAGES.shareRange)}
+          />
+        </span>
+      )}
+      {mode === 'difference' && (
+        <>
+          <span className="w-24">
+            <NumberField
+              label={LABELS.threshold}
+              help={HELP.threshold}
+              value={threshold}
+              unit="ΔE"
+              step={0.5}
+              decimals={1}
+              onValue={(v) => put(v, MIN_THRESHOLD, MAX_THRESHOLD, () => onThreshold(v), MESSAGES.thresholdRange)}
+            />
+          </span>
+          <span className="flex items-center gap-1">
+            <Button title={HELP.previousArea} aria-label={LABELS.previousArea} disabled={!figures?.count} onClick={() => onArea(-1)}>
+              <ChevronLeft size={16} aria-hidden />
+            </Button>
+            <span className="num w-16 text-center text-sm" data-testid="area">
+              {figures ? (area === null ? LABELS.areas(figures.count) : LABELS.areaOf(area + 1, figures.areas.length)) : '–'}
+            </span>
+            <Button title={HELP.nextArea} aria-label={LABELS.nextArea} disabled={!figures?.count} onClick={() => onArea(1)}>
+              <ChevronRight size={16} aria-hidden />
+            </Button>
+          </span>
+        </>
+      )}
+      <p className="num ml-auto text-sm text-graphite" data-testid="difference" aria-live="polite">
+        {figures ? figureText(figures) : problem ? <span className="text-ochre">{problem}</span> : busy ? MESSAGES.comparing : ''}
+        {figures?.scaled && <span className="block text-xs text-ochre">{MESSAGES.comparedAt(figures.width, figures.height)}</span>}
+      </p>
+    </div>
+  );
+}

@@ -1,0 +1,89 @@
+/** A mount on which pictures of one place stand one over another: zoomed by the wheel about the pointer, panned by dragging. */
+import { type MouseEvent, type PointerEvent, type ReactNode, useEffect, useRef, useState } from 'react';
+import { HELP } from './words.js';
+import type { Extent, Placed, ZoomState } from './useZoom.js';
+
+/** CSS pixels of movement from which a press is a drag, and no click. */
+const DRAG = 4;
+const WHEEL_STEP = 1.0015;
+/** Device pixels a picture's pixel from which pixels are shown as squares. */
+const SQUARES = 2;
+
+/** How the browser is to draw a picture at that scale. */
+export function renderingOf({ scale }: Placed): 'pixelated' | 'auto' {
+  return scale * (window.devicePixelRatio || 1) >= SQUARES ? 'pixelated' : 'auto';
+}
+
+interface Props {
+  /** Size of the picture in pixels; null until it is known. */
+  picture: Extent | null;
+  zoom: ZoomState;
+  label: string;
+  /** What stands on it. */
+  children: (placed: Placed) => ReactNode;
+  /** A click at a place of the picture, in shares of it. */
+  onPick?: (at: { x: number; y: number }) => void;
+  onContextMenu?: (e: MouseEvent) => void;
+}
+
+export function PictureMount({ picture, zoom, label, children, onPick, onContextMenu }: Props): ReactNode {
+  const box = useRef<HTMLDivElement>(null);
+  const [room, setRoom] = useState<Extent>({ width: 640, height: 400 });
+  const drag = useRef<{ x: number; y: number; moved: boolean } | null>(null);
+  const now = useRef({ picture, room, zoom });
+  now.current = { picture, room, zoom };
+  useEffect(() => {
+    const element = box.current!;
+    const observer = new ResizeObserver(() => setRoom({ width: element.clientWidth, height: element.clientHeight }));
+    observer.observe(element);
+    // React listens to wheels passively, and the page must not scroll with it.
+    const onWheel = (e: WheelEvent): void => {
+      if (!now.current.picture) return;
+      e.preventDefault();
+      const { left, top } = element.getBoundingClientRect();
+      now.current.zoom.zoomBy(now.current.picture, now.current.room, WHEEL_STEP ** -e.deltaY, { x: e.clientX - left, y: e.clientY - top });
+    };
+    element.addEventListener('wheel', onWheel, { passive: false });
+    return () => {
+      observer.disconnect();
+      element.removeEventListener('wheel', onWheel);
+    };
+  }, []);
+  const placed = picture ? zoom.place(picture, room) : null;
+  const onDown = (e: PointerEvent): void => {
+    if (e.button === 0) drag.current = { x: e.clientX, y: e.clientY, moved: false };
+  };
+  const onMove = (e: PointerEvent<HTMLDivElement>): void => {
+    const from = drag.current;
+    if (!from || !picture || e.buttons !== 1) return;
+    if (!from.moved && Math.hypot(e.clientX - from.x, e.clientY - from.y) < DRAG) return;
+    if (!from.moved) e.currentTarget.setPointerCapture(e.pointerId);
+    zoom.panBy(picture, room, e.clientX - from.x, e.clientY - from.y);
+    drag.current = { x: e.clientX, y: e.clientY, moved: true };
+  };
+  const onUp = (e: PointerEvent<HTMLDivElement>): void => {
+    const from = drag.current;
+    drag.current = null;
+    if (!from || from.moved || !placed || !onPick) return;
+    const { left, top } = e.currentTarget.getBoundingClientRect();
+    const at = { x: (e.clientX - left - placed.left) / placed.width, y: (e.clientY - top - placed.top) / placed.height };
+    if (at.x >= 0 && at.x < 1 && at.y >= 0 && at.y < 1) onPick(at);
+  };
+  return (
+    <div
+      ref={box}
+      role="group"
+      aria-label={label}
+      title={onPick ? HELP.clickPicture : undefined}
+      className={`relative min-h-0 min-w-0 flex-1 touch-none overflow-hidden bg-mount ${onPick ? 'cursor-crosshair' : ''}`}
+      onPointerDown={onDown}
+      onPointerMove={onMove}
+      onPointerUp={onUp}
+      onDoubleClick={() => (zoom.zoom ? zoom.fit() : zoom.actual())}
+      onContextMenu={onContextMenu}
+      data-testid="mount"
+    >
+      {placed && children(placed)}
+    </div>
+  );
+}

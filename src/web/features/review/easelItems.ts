@@ -1,0 +1,54 @@
+/** Renders that stand on the easel together, up to four, by what the address says. */
+import type { FrameReply } from '../../../contract/batches.js';
+import type { ResultReply } from '../../../contract/results.js';
+
+/** What one render on the easel is: a run of a batch, and of a still the frame. */
+export interface Chosen {
+  batch: number;
+  run: string;
+  /** Frame of a still; absent of a moving shot. */
+  frame?: number;
+}
+
+export const MAX_ON_EASEL = 4;
+export const LETTERS = ['A', 'B', 'C', 'D'] as const;
+
+/** How renders are compared. */
+export const MODES = ['one', 'side', 'wipe', 'blink', 'overlay', 'difference'] as const;
+export type Mode = (typeof MODES)[number];
+
+export const isMovingResult = (result: Pick<ResultReply, 'nth'>): boolean => result.nth === 0;
+
+export const chosenOf = (result: ResultReply): Chosen => ({
+  batch: result.batch,
+  run: result.run,
+  ...(!isMovingResult(result) && { frame: result.cover }),
+});
+
+export const sameChoice = (a: Chosen, b: Chosen): boolean =>
+  a.batch === b.batch && a.run === b.run && (a.frame === undefined || b.frame === undefined || a.frame === b.frame);
+
+/** As an address has it: `12~spin`, `12~stills~345`. */
+export const formatChosen = ({ batch, run, frame }: Chosen): string => [batch, run, ...(frame === undefined ? [] : [frame])].join('~');
+
+export function parseChosen(text: string): Chosen | null {
+  const m = /^(\d+)~([^~]+)(?:~(\d+))?$/.exec(text);
+  return m ? { batch: Number(m[1]), run: m[2]!, ...(m[3] !== undefined && { frame: Number(m[3]) }) } : null;
+}
+
+/** The frame of another moving shot that is in step: of that number, else the nearest one before it. */
+export function frameInStep(frames: readonly FrameReply[], number: number): FrameReply | undefined {
+  let found = frames[0];
+  for (const f of frames) if (f.number <= number) found = f;
+  return found;
+}
+
+/** What is on the easel, with its frames. */
+export interface EaselItem {
+  key: string;
+  letter: string;
+  /** What tells it from the others. */
+  label: string;
+  /** Address of its picture at the frame that is shown. */
+  url: string;
+}
