@@ -94,9 +94,9 @@ test('a model goes in; stills, a turntable and a movie come out, through a crash
 
   // 4: the format sheet.
   await page.keyboard.press('4');
-  await page.getByLabel('Width', { exact: true }).fill('80*3');
+  await page.getByLabel('Width', { exact: true }).fill('64*4');
   await page.getByLabel('Width', { exact: true }).press('Enter');
-  await expect(page.getByLabel('Height', { exact: true })).toHaveValue('135');
+  await expect(page.getByLabel('Height', { exact: true })).toHaveValue('144');
   await page.getByLabel('Quality', { exact: true }).click();
   await page.getByRole('option', { name: /draft/ }).click();
   await page.getByLabel('File names (moving)').fill('{shot}');

@@ -48,6 +48,8 @@ function RowName({ row, first, view }: { row: WallRow; first: boolean; view: str
 export function Wall({ rows, columns, cellOf, viewName, cell, letterOf, onShow, onAdd }: Props): ReactNode {
   const scroll = useRef<HTMLDivElement>(null);
   const [at, setAt] = useState<[number, number]>([0, 0]);
+  /** Whether a person came here by Tab, and not by a click. */
+  const byKeys = useRef(false);
   const height = cell.height + CAPTION + GAP;
   const virtual = useVirtualizer({
     count: rows.length,
@@ -65,6 +67,8 @@ export function Wall({ rows, columns, cellOf, viewName, cell, letterOf, onShow, 
   const [focusRow, focusColumn] = rows[at[0]] && columns[at[1]] && cellOf(rows[at[0]]!, columns[at[1]]!.column).result ? at : start;
   const firsts = useMemo(() => new Set(rows.filter((r, i) => rows[i - 1]?.name !== r.name).map((r) => r.key)), [rows]);
   const onKey = (e: KeyboardEvent): void => {
+    // After a click the arrow keys step the frames of what is shown.
+    if (!byKeys.current && e.key in STEP) return;
     const step = STEP[e.key];
     if (e.key === 'c' || (e.key === 'Enter' && (e.ctrlKey || e.shiftKey))) {
       const result = rows[focusRow] && columns[focusColumn] && cellOf(rows[focusRow]!, columns[focusColumn]!.column).result;
@@ -94,6 +98,8 @@ export function Wall({ rows, columns, cellOf, viewName, cell, letterOf, onShow, 
       aria-label={LABELS.wall}
       aria-rowcount={rows.length + 1}
       onKeyDown={onKey}
+      onKeyUp={(e) => (byKeys.current ||= e.key === 'Tab')}
+      onPointerDown={() => (byKeys.current = false)}
       data-testid="wall"
     >
       <div role="row" className="sticky top-0 z-10 flex w-max min-w-full items-center border-b border-rule bg-chalk px-4 py-1.5" style={{ gap: GAP }}>
