@@ -47,7 +47,13 @@ export const moveBatch = z.strictObject({
 export const BATCH_STATES = ['queued', 'running', 'paused', 'held', 'stopped', 'done'] as const;
 /** What a person says of a picture. */
 export const DECISIONS = ['accepted', 'redo'] as const;
-export const newDecision = z.strictObject({ decision: z.enum(DECISIONS).nullable() });
+export const newDecision = z.strictObject({
+  decision: z.enum(DECISIONS).nullable(),
+  /** Why, in words. */
+  reason: z.string().trim().min(1).max(500).optional(),
+  /** Name of whoever decided. */
+  author: z.string().trim().min(1).max(80).optional(),
+});
 export const FRAME_STATES = ['waiting', 'rendering', 'done', 'failed'] as const;
 
 export const clipReply = z.object({
@@ -161,6 +167,8 @@ export const frameReply = z.object({
   /** Its files are of a master: as if rendered for them, or with the filter put on or off afterwards. */
   developed: z.enum(['exact', 'refiltered']).optional(),
   decision: z.enum(DECISIONS).optional(),
+  /** Why it was decided so. */
+  decisionReason: z.string().optional(),
   files: z.array(z.string()),
 });
 

@@ -1,6 +1,6 @@
 /** What there is to judge of a set: of each shot, or each view of a still, what each batch rendered. */
 import { z } from 'zod';
-import { draftSchema } from './batches.js';
+import { DECISIONS, draftSchema, newDecision } from './batches.js';
 
 export const resultReply = z.object({
   batch: z.int(),
@@ -54,3 +54,25 @@ export type StaleReply = z.infer<typeof staleReply>;
 
 /** Frames of one run of a batch. */
 export const runQuery = z.object({ run: z.string().max(200).optional() });
+
+/** A decision on all finished frames of a run. */
+export const newRunDecision = newDecision.extend({ run: z.string().min(1).max(200) });
+
+/** A line of a set's decision log. */
+export const decisionReply = z.object({
+  /** ISO 8601. */
+  time: z.string(),
+  author: z.string(),
+  /** Number of the batch, and letter of its revision. */
+  batch: z.int(),
+  revision: z.string(),
+  shot: z.string(),
+  number: z.int(),
+  /** Name of the file, without its ending. */
+  frame: z.string(),
+  identity: z.string(),
+  /** Null where it was taken back. */
+  decision: z.enum(DECISIONS).nullable(),
+  reason: z.string(),
+});
+export type DecisionReply = z.infer<typeof decisionReply>;

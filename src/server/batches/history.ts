@@ -1,8 +1,6 @@
-/** Batches that are over: taken out of sight and brought back, their plan as a set again, and what people said of their pictures. */
+/** Batches that are over: taken out of sight and brought back, their plan as a set again. */
 import { Op, QueryTypes } from 'sequelize';
-import type { z } from 'zod';
 import type { BatchContents } from '../../contract/queue.js';
-import type { newDecision } from '../../contract/batches.js';
 import type { ServerContext } from '../context.js';
 import { Batch, BatchFrame, Clip, type PlanSet } from '../db/models.js';
 import { notFound, ServerError } from '../errors.js';
@@ -69,21 +67,6 @@ export async function planAgain(context: ServerContext, id: number): Promise<Pla
   const { set } = planSnapshot(batch);
   const end = `, batch ${batch.number}`;
   return addSet(context, batch.projectId, setColumns({ ...set, name: `${set.name.slice(0, MAX_SET_NAME - end.length)}${end}` }));
-}
-
-/** Writes down what a person said of a finished picture. Throws a conflict of one that is not finished. */
-export async function decide(
-  { database }: ServerContext,
-  id: number,
-  frame: number,
-  { decision }: z.infer<typeof newDecision>,
-): Promise<{ batch: Batch; row: BatchFrame }> {
-  const batch = await findBatch(id);
-  const row = await BatchFrame.findOne({ where: { id: frame, batchId: id } });
-  if (!row) throw notFound(`Frame ${frame}`);
-  if (row.state !== 'done') throw new ServerError('conflict', `Frame ${row.number} is not rendered yet. Decide when it is done.`);
-  await database.write((transaction) => row.set({ decision }).save({ transaction, fields: ['decision'] }));
-  return { batch, row };
 }
 
 /** The same plan once more, rendered anew, at the end of the queue. Throws ServerError where it cannot be read or rendered any more. */

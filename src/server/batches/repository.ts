@@ -110,7 +110,7 @@ export function toClipReply({ id, shot, state, fileName, message, bytes }: Clip)
 }
 
 export function toFrameReply(row: BatchFrame, digest: BatchDigest): FrameReply {
-  const { id, position, shot, number, name, state, seconds, samples, message, ended, damage, takenFrom, developed, decision } = row;
+  const { id, position, shot, number, name, state, seconds, samples, message, ended, damage, takenFrom, developed, decision, decisionReason } = row;
   return {
     id,
     position,
@@ -131,6 +131,7 @@ export function toFrameReply(row: BatchFrame, digest: BatchDigest): FrameReply {
     ...(takenFrom && { takenOver: true }),
     ...(developed && { developed: developed as NonNullable<FrameReply['developed']> }),
     ...(decision && { decision: decision as NonNullable<FrameReply['decision']> }),
+    ...(decisionReason && { decisionReason }),
     files: JSON.parse(row.files) as string[],
   };
 }

@@ -205,4 +205,17 @@ export const MIGRATIONS: Migration[] = [
       ]);
     },
   },
+  {
+    // What people say of renders has reasons, and a log that outlives its batches.
+    name: '013-decisions',
+    async up(c) {
+      await addColumn(c, 'frames', 'decisionReason', 'TEXT');
+      await runAll(c, [
+        `CREATE TABLE IF NOT EXISTS decisions (id INTEGER PRIMARY KEY AUTOINCREMENT, setId INTEGER NOT NULL, batch INTEGER NOT NULL, revision TEXT NOT NULL,
+           frameId INTEGER NOT NULL, run TEXT NOT NULL, shot TEXT NOT NULL, number INTEGER NOT NULL, frame TEXT NOT NULL, identity TEXT NOT NULL,
+           decision TEXT, reason TEXT, author TEXT, time TEXT NOT NULL)`,
+        `CREATE INDEX IF NOT EXISTS decisions_of_set ON decisions (setId, id)`,
+      ]);
+    },
+  },
 ];

@@ -1,6 +1,7 @@
 /** Tables as Sequelize models. Documents (sets, part lists) are JSON text, validated by the contract. */
 import { type CreationOptional, DataTypes, type InferAttributes, type InferCreationAttributes, Model, type Sequelize } from 'sequelize';
 import { defineAccessModels } from './accessModels.js';
+import { defineReviewModels } from './reviewModels.js';
 import { id, int, key, maybeInt, maybeText, real, text } from './columns.js';
 
 export class Project extends Model<InferAttributes<Project>, InferCreationAttributes<Project>> {
@@ -120,6 +121,8 @@ export class BatchFrame extends Model<InferAttributes<BatchFrame>, InferCreation
   declare takenFrom: CreationOptional<number | null>;
   /** What a person said of the picture: `accepted` or `redo`; null where nobody did. */
   declare decision: CreationOptional<string | null>;
+  /** Why; null where nobody said. */
+  declare decisionReason: CreationOptional<string | null>;
   /** As masterKeyOf: what was traced of it, whatever is made of that. */
   declare masterKey: CreationOptional<string | null>;
   /** Its files are of a master: `exact`, as if rendered for them; `refiltered`, since the filter was put on or off afterwards. */
@@ -251,6 +254,7 @@ export function defineModels(sequelize: Sequelize): void {
       grounds: maybeText(),
       takenFrom: maybeInt(),
       decision: maybeText(),
+      decisionReason: maybeText(),
       masterKey: maybeText(),
       developed: maybeText(),
     },
@@ -275,4 +279,5 @@ export function defineModels(sequelize: Sequelize): void {
   Setting.init({ key: key(), value: text() }, options('settings'));
   PresetRow.init({ id: id(), kind: text(), name: text(), body: text(), isDefault: int(0) }, options('presets'));
   defineAccessModels(sequelize);
+  defineReviewModels(sequelize);
 }

@@ -1,7 +1,7 @@
 /** Routes of the queue and of the history of batches. */
 import type { Router } from 'express';
 import sharp from 'sharp';
-import { moveBatch, newDecision } from '../../contract/batches.js';
+import { moveBatch } from '../../contract/batches.js';
 import { changesQuery } from '../../contract/changes.js';
 import { soFarQuery } from '../../contract/queue.js';
 import { draftSet } from '../../core/edit/draftSet.js';
@@ -10,12 +10,12 @@ import { filmSoFar } from '../../engine/queries/filmSoFar.js';
 import { slugify } from '../../core/plan/fileNames.js';
 import { chosenSet } from '../batches/createBatch.js';
 import { describeChanges } from '../batches/frameStates.js';
-import { contentsOf, decide, deleteBatch, planAgain, renderAgain, restoreBatch } from '../batches/history.js';
+import { contentsOf, deleteBatch, planAgain, renderAgain, restoreBatch } from '../batches/history.js';
 import { batchReport } from '../batches/report.js';
 import { reportHtml } from '../batches/reportHtml.js';
-import { findBatch, toBatchReply, toFrameReply } from '../batches/repository.js';
+import { findBatch, toBatchReply } from '../batches/repository.js';
 import type { Runner } from '../batches/runner.js';
-import { digestOfBatch, planSnapshot } from '../batches/snapshot.js';
+import { planSnapshot } from '../batches/snapshot.js';
 import type { ServerContext } from '../context.js';
 import { type Batch, BatchFrame } from '../db/models.js';
 import { ServerError } from '../errors.js';
@@ -104,13 +104,6 @@ export function queueRoutes(api: Router, context: ServerContext, runner: Runner)
       .webp({ quality: 84 })
       .toBuffer();
     response.type('image/webp').set('cache-control', 'no-store').send(bytes);
-  });
-  api.put('/batches/:id/frames/:frame/decision', async (request, response) => {
-    const asked = parse(newDecision, request.body);
-    const { batch, row } = await decide(context, idOf(request.params.id, 'batch'), idOf(request.params.frame, 'frame'), asked);
-    const frame = toFrameReply(row, digestOfBatch(batch));
-    events.send(batch.projectId, { type: 'frame', batchId: batch.id, frame });
-    response.json(frame);
   });
 
   api.get('/batches/:id/report', async (request, response) => {

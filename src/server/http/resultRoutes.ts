@@ -1,13 +1,18 @@
 /** Routes of what there is to judge of a set. */
 import type { Router } from 'express';
-import { staleQuery } from '../../contract/results.js';
+import { newDecision } from '../../contract/batches.js';
+import { newRunDecision, staleQuery } from '../../contract/results.js';
+import { slugify } from '../../core/plan/fileNames.js';
 import { chosenSet } from '../batches/createBatch.js';
+import { toFrameReply } from '../batches/repository.js';
+import { digestOfBatch } from '../batches/snapshot.js';
 import type { ServerContext } from '../context.js';
 import { findProject } from '../projects.js';
+import { decide, decideRun, decisionsCsv, listDecisions } from '../results/decisions.js';
 import { listResults } from '../results/listResults.js';
 import { staleResults } from '../results/staleResults.js';
 import { findRevision } from '../revisions.js';
-import { findSet } from '../sets.js';
+import { findSet, setFileOf } from '../sets.js';
 import { idOf, parse } from './params.js';
 
 export function resultRoutes(api: Router, context: ServerContext): void {
@@ -22,5 +27,31 @@ export function resultRoutes(api: Router, context: ServerContext): void {
     const choice = variant === undefined ? {} : { variant };
     const asked = { project: await findProject(row.projectId), row, revision: await findRevision(revision), set: chosenSet(row, choice), choice };
     response.json(await staleResults(context, asked));
+  });
+
+  api.put('/batches/:id/frames/:frame/decision', async (request, response) => {
+    const said = parse(newDecision, request.body);
+    const { batch, row } = await decide(context, idOf(request.params.id, 'batch'), idOf(request.params.frame, 'frame'), said);
+    const frame = toFrameReply(row, digestOfBatch(batch));
+    context.events.send(batch.projectId, { type: 'frame', batchId: batch.id, frame });
+    response.json(frame);
+  });
+  /** Of all finished frames of a run at once. */
+  api.put('/batches/:id/decision', async (request, response) => {
+    const { batch, rows } = await decideRun(context, idOf(request.params.id, 'batch'), parse(newRunDecision, request.body));
+    const digest = digestOfBatch(batch);
+    const frames = rows.map((row) => toFrameReply(row, digest));
+    for (const frame of frames) context.events.send(batch.projectId, { type: 'frame', batchId: batch.id, frame });
+    response.json({ frames: frames.length });
+  });
+  api.get('/sets/:id/decisions', async (request, response) => {
+    const set = await findSet(idOf(request.params.id, 'set'));
+    const lines = await listDecisions(set.id);
+    if (request.query.format !== 'csv') response.json(lines);
+    else
+      response
+        .attachment(`${slugify(setFileOf(set).name)}-decisions.csv`)
+        .type('text/csv')
+        .send(decisionsCsv(lines));
   });
 }

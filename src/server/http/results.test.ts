@@ -3,7 +3,8 @@ import { describe, expect, it } from 'vitest';
 import { BatchesHere } from '../../../tests/support/batchesHere.js';
 import type { FrameReply } from '../../contract/batches.js';
 import type { SetReply } from '../../contract/contract.js';
-import type { ResultReply, StaleReply } from '../../contract/results.js';
+import type { DecisionReply, ResultReply, StaleReply } from '../../contract/results.js';
+import { parseCsv } from '../../core/base/csv.js';
 import type { SetFile } from '../../core/plan/set.js';
 import { shotSchema } from '../../core/shots/kinds.js';
 
@@ -82,5 +83,48 @@ describe('results of a set', () => {
     expect((await results(set))[0]).toMatchObject({ draft: { size: 0.5, samples: 0.5 } });
     await here.save(set, here.file(3));
     expect(await stale(set)).toEqual([]);
+  });
+});
+
+describe('decisions', () => {
+  it('are kept with reason and author, of a frame or a whole shot, and all of them in a log', async () => {
+    const set = await here.addSet(here.file(3));
+    const batch = await here.rendered(set);
+    const frames = await here.frames(batch.id);
+    await call().put(`/api/batches/${batch.id}/decision`).send({ run: 'spin', decision: 'accepted', author: 'Ana' }).expect(200, { frames: 3 });
+    await call()
+      .put(`/api/batches/${batch.id}/frames/${frames[1]!.id}/decision`)
+      .send({ decision: 'redo', reason: 'Too dark, "as if" at night', author: 'Bo' })
+      .expect(200);
+    expect((await here.frames(batch.id)).map((f) => [f.decision, f.decisionReason])).toEqual([
+      ['accepted', undefined],
+      ['redo', 'Too dark, "as if" at night'],
+      ['accepted', undefined],
+    ]);
+    await call().put(`/api/batches/${batch.id}/frames/${frames[1]!.id}/decision`).send({ decision: null }).expect(200);
+    const log = (await call().get(`/api/sets/${set.id}/decisions`).expect(200)).body as DecisionReply[];
+    expect(log.map((l) => [l.number, l.decision, l.author, l.reason])).toEqual([
+      [2, null, '', ''],
+      [2, 'redo', 'Bo', 'Too dark, "as if" at night'],
+      [3, 'accepted', 'Ana', ''],
+      [2, 'accepted', 'Ana', ''],
+      [1, 'accepted', 'Ana', ''],
+    ]);
+    expect(log[1]!.identity).toMatch(/^[0-9a-f]{16,}$/);
+    const table = parseCsv((await call().get(`/api/sets/${set.id}/decisions?format=csv`).expect(200)).text);
+    expect(table).toHaveLength(6);
+    expect(table[2]!.slice(1, 6)).toEqual(['Bo', 'redo', 'Too dark, "as if" at night', 'spin', '2']);
+    // The log outlives the batch.
+    await call().delete(`/api/batches/${batch.id}`);
+    expect(((await call().get(`/api/sets/${set.id}/decisions`)).body as DecisionReply[]).length).toBe(5);
+  });
+
+  it('are refused of what is not rendered, of nothing, and without words where words are given', async () => {
+    const set = await here.addSet(here.file(2));
+    const batch = await here.rendered(set);
+    await call().put(`/api/batches/${batch.id}/decision`).send({ run: 'gone', decision: 'redo' }).expect(409);
+    await call().put(`/api/batches/${batch.id}/decision`).send({ run: 'spin', decision: 'maybe' }).expect(400);
+    await call().put(`/api/batches/${batch.id}/decision`).send({ run: 'spin', decision: 'redo', reason: '  ' }).expect(400);
+    expect((await call().get(`/api/sets/${set.id}/decisions`)).body).toEqual([]);
   });
 });
