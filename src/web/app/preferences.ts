@@ -30,6 +30,8 @@ export interface Preferences {
   /** The browser tells when a batch ends or is held; with a sound where that is wanted too. */
   notices: boolean;
   noticeSound: boolean;
+  /** Name that decisions and notes carry; empty where nobody gave one. */
+  author: string;
   /** Custom keys by the command's name. */
   keys: Record<string, string>;
 }
@@ -47,6 +49,7 @@ const PLAIN: Preferences = {
   holdAfterFirst: false,
   notices: false,
   noticeSound: false,
+  author: '',
   keys: {},
 };
 const listeners = new Set<() => void>();
@@ -69,6 +72,7 @@ function read(): Preferences {
       holdAfterFirst: kept.holdAfterFirst === true,
       notices: kept.notices === true,
       noticeSound: kept.noticeSound === true,
+      author: typeof kept.author === 'string' ? kept.author : '',
       keys: { ...kept.keys },
     };
   } catch {

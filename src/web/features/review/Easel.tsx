@@ -192,7 +192,7 @@ export function Easel({ sources, frame: frameId, onFrame, onRemove, base, setId 
         <FrameFacts batch={batch} frame={frame} />
         {moving && loaded < wanted && <p className="num text-sm text-graphite">{LABELS.loading(loaded, wanted)}</p>}
         <span className="ml-auto flex flex-wrap items-center gap-2">
-          <Decision batch={batch.id} frame={frame} onDecided={() => void refreshResults(setId)} />
+          <Decision batch={batch.id} frame={frame} moving={moving} onDecided={() => void refreshResults(setId)} />
           {!pixel.at && <AskPixelButton state={pixel} />}
           <Button title={HELP.actualPixels} aria-pressed={zoom.zoom !== null} onClick={() => (zoom.zoom ? zoom.fit() : zoom.actual())}>
             <Maximize size={16} aria-hidden /> {zoom.zoom ? LABELS.fit : LABELS.actualPixels}

@@ -1,4 +1,5 @@
 /** Look and decide: the wall of all that was rendered of the set, and the easel with what is looked at. */
+import { Download } from 'lucide-react';
 import { type ReactNode, useMemo, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import type { ResultReply } from '../../../contract/results.js';
@@ -7,10 +8,11 @@ import { useWorkspace } from '../../app/workspace.js';
 import { useFrames } from '../../state/queries.js';
 import { useResults, useStale } from '../../state/results.js';
 import { toast } from '../../state/toast.js';
-import { Button, EmptyState, PageHeader, Select } from '../../ui/controls.js';
+import { Button, EmptyState, PageHeader, PLAIN_BUTTON, Select } from '../../ui/controls.js';
 import { Easel, type EaselSource } from './Easel.js';
 import { type Chosen, chosenOf, formatChosen, LETTERS, MAX_ON_EASEL, parseChosen, sameChoice } from './easelItems.js';
 import { ReelEditor } from './ReelEditor.js';
+import { RedoButton } from './RedoButton.js';
 import { ReelList } from './ReelList.js';
 import { cellState, columnLabel, resultLabel, stalenessOf, useWall } from './useWall.js';
 import { Wall, type WallCellData } from './Wall.js';
@@ -171,7 +173,12 @@ export default function ReviewStep(): ReactNode {
   const count = (what: 'accepted' | 'redo'): number => list.reduce((n, r) => n + r[what], 0);
   return (
     <>
-      <PageHeader title={LABELS.review} facts={MESSAGES.reviewFacts(done, count('accepted'), count('redo'))} />
+      <PageHeader title={LABELS.review} facts={MESSAGES.reviewFacts(done, count('accepted'), count('redo'))}>
+        <a className={PLAIN_BUTTON} href={`/api/sets/${setId}/decisions?format=csv`} download title={HELP.decisionLog}>
+          <Download size={16} aria-hidden /> {LABELS.decisionLog}
+        </a>
+        <RedoButton results={list} />
+      </PageHeader>
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(280px,auto)_minmax(0,1fr)]">
         <aside className="flex min-h-0 max-w-[46vw] flex-col border-r border-rule bg-chalk">
           <WallTools
