@@ -61,6 +61,7 @@ await build({
     'import-worker': 'src/engine/node/importWorker.ts',
     'image-worker': 'src/engine/node/imageWorker.ts',
     'reduce-worker': 'src/engine/node/reduceWorker.ts',
+    'review-worker': 'src/engine/node/reviewWorker.ts',
     'plan-worker': 'src/engine/node/planWorker.ts',
     'planning-worker': 'src/server/planning/worker.ts',
     'match-worker': 'src/server/planning/matchWorker.ts',

@@ -1,5 +1,7 @@
 /** What there is to judge of a set: of each shot, or each view of a still, what each batch rendered. */
 import { z } from 'zod';
+import { PASS_IDS } from '../core/image/passes.js';
+import { DEFAULT_THRESHOLD, MAX_THRESHOLD, MIN_THRESHOLD } from '../core/review/threshold.js';
 import { DECISIONS, draftSchema, newDecision } from './batches.js';
 
 export const resultReply = z.object({
@@ -31,6 +33,8 @@ export const resultReply = z.object({
   coverSamples: z.int().nullable(),
   /** Pixels; absent where the batch is of an earlier version. */
   size: z.object({ width: z.int(), height: z.int() }).optional(),
+  /** Passes that its frames have; absent where the batch is of an earlier version. */
+  passes: z.array(z.enum(PASS_IDS)).optional(),
 });
 export type ResultReply = z.infer<typeof resultReply>;
 
@@ -76,3 +80,28 @@ export const decisionReply = z.object({
   reason: z.string(),
 });
 export type DecisionReply = z.infer<typeof decisionReply>;
+
+/** Two finished frames, by their ids. */
+export const compareQuery = z.object({
+  first: z.coerce.number().int().positive(),
+  second: z.coerce.number().int().positive(),
+  threshold: z.coerce.number().min(MIN_THRESHOLD).max(MAX_THRESHOLD).default(DEFAULT_THRESHOLD),
+});
+
+export const comparisonReply = z.object({
+  /** Pixels at which they were compared. */
+  width: z.int(),
+  height: z.int(),
+  /** Share of the pixels that changed, 0..1. */
+  changed: z.number(),
+  ssim: z.number(),
+  /** Largest CIEDE2000 of a changed pixel. */
+  largest: z.number(),
+  areas: z.int(),
+  /** Changed parts, most first; the share is of the picture. */
+  parts: z.array(z.object({ path: z.string(), share: z.number(), presence: z.enum(['both', 'first', 'second']) })),
+});
+export type ComparisonReply = z.infer<typeof comparisonReply>;
+
+/** Which pass of a finished frame is shown. */
+export const shownQuery = z.object({ pass: z.enum(PASS_IDS).default('beauty') });

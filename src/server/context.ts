@@ -13,6 +13,7 @@ import type { Executor } from './executor/executor.js';
 import type { Matcher } from './planning/matcher.js';
 import type { Preflight } from './planning/preflight.js';
 import type { Planner } from './planning/planner.js';
+import type { Comparer } from './results/comparer.js';
 import type { AssetStore } from './assets/assetStore.js';
 
 export interface ServerContext {
@@ -36,6 +37,8 @@ export interface ServerContext {
   counts: BatchCounts;
   /** Linear light of finished frames. */
   masters: Masters;
+  /** Looks at finished renders. */
+  comparer: Comparer;
   /** Writes rows of frames, several together. */
   rows: RowWriter;
   config: ServerConfig;

@@ -32,6 +32,7 @@ import { LocalWorkers } from './executor/localWorkers.js';
 import { finishRestore } from './maintenance/restore.js';
 import { Matcher } from './planning/matcher.js';
 import { Preflight } from './planning/preflight.js';
+import { Comparer } from './results/comparer.js';
 import { Planner } from './planning/planner.js';
 import { AssetStore } from './assets/assetStore.js';
 
@@ -157,6 +158,7 @@ export async function startServer({ data, ...options }: ServerOptions): Promise<
       counts: new BatchCounts(database),
       rows: new RowWriter(database),
       masters,
+      comparer: new Comparer(),
     };
     const runner = new Runner(context);
     await runner.recover();
@@ -200,6 +202,7 @@ export async function startServer({ data, ...options }: ServerOptions): Promise<
         server.closeAllConnections();
         await new Promise((resolve) => server.close(resolve));
         context.matcher.close();
+        context.comparer.close();
         await context.preflight.close();
         await context.planner.close();
         await output.close();

@@ -1,4 +1,5 @@
 /** What is frozen when a batch starts, and what lists tell of it without reading that. */
+import type { PassId } from '../../core/image/passes.js';
 import { effectiveSettings } from '../../core/plan/formatSheet.js';
 import { shotOutputs } from '../../core/plan/outputs.js';
 import { parseSet, outputName } from '../../core/plan/set.js';
@@ -27,6 +28,8 @@ export interface BatchDigest {
   runs: Record<string, string>;
   /** Pixels of each run; absent of batches of earlier versions. */
   sizes?: Record<string, { width: number; height: number }>;
+  /** Passes of each run; absent of batches of earlier versions. */
+  passes?: Record<string, PassId[]>;
   /** Content hash of the model. */
   scene: string;
   /** Why the plan cannot be read, of a batch of which that is so. */
@@ -36,7 +39,10 @@ export interface BatchDigest {
 export function batchDigest({ set, context, variant, acceptedFaults, foreignModel, draft, anew }: PlanSnapshot): BatchDigest {
   const asked = set.materials?.variants.find((v) => v.id === variant);
   const { quality, rate, size } = set.sheet;
-  const outputs = set.shots.flatMap((s) => shotOutputs(effectiveSettings(set.sheet, s), s));
+  const outputs = set.shots.flatMap((s) => {
+    const settings = effectiveSettings(set.sheet, s);
+    return shotOutputs(settings, s).map((o) => ({ ...o, passes: settings.passes }));
+  });
   return {
     name: `${set.name}${asked ? `, ${asked.name}` : ''}${foreignModel ? ` on ${foreignModel}` : ''}${draft ? ', draft' : ''}`,
     quality: typeof quality === 'string' ? quality : 'own',
@@ -49,6 +55,7 @@ export function batchDigest({ set, context, variant, acceptedFaults, foreignMode
     ...(variant && { variant }),
     alpha: set.shots.some((s) => effectiveSettings(set.sheet, s).alpha),
     runs: Object.fromEntries(outputs.map(({ run }) => [run, outputName(set, run)])),
+    passes: Object.fromEntries(outputs.map(({ run, passes }) => [run, passes])),
     sizes: Object.fromEntries(outputs.map(({ run, size: { width, height } }) => [run, { width, height }])),
     scene: context.scene,
   };

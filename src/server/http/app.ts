@@ -22,6 +22,7 @@ import { planRoutes } from './planRoutes.js';
 import { presetRoutes } from './presetRoutes.js';
 import { projectRoutes } from './projectRoutes.js';
 import { queueRoutes } from './queueRoutes.js';
+import { compareRoutes } from './compareRoutes.js';
 import { resultRoutes } from './resultRoutes.js';
 import { ServerError } from '../errors.js';
 import { problemHandler } from './problem.js';
@@ -96,6 +97,7 @@ export function createApp(context: ServerContext, runner: Runner): Express {
   batchRoutes(api, context, runner);
   queueRoutes(api, context, runner);
   resultRoutes(api, context);
+  compareRoutes(api, context);
   api.use((request) => {
     throw new ServerError('not-found', `There is no ${request.method} /api${request.path}.`);
   });

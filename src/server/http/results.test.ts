@@ -3,8 +3,11 @@ import { describe, expect, it } from 'vitest';
 import { BatchesHere } from '../../../tests/support/batchesHere.js';
 import type { FrameReply } from '../../contract/batches.js';
 import type { SetReply } from '../../contract/contract.js';
-import type { DecisionReply, ResultReply, StaleReply } from '../../contract/results.js';
+import type { ComparisonReply, DecisionReply, ResultReply, StaleReply } from '../../contract/results.js';
+import sharp from 'sharp';
 import { parseCsv } from '../../core/base/csv.js';
+import { materialAssignmentsSchema } from '../../core/materials/assignments.js';
+import { customMaterialSchema } from '../../core/materials/customMaterial.js';
 import type { SetFile } from '../../core/plan/set.js';
 import { shotSchema } from '../../core/shots/kinds.js';
 
@@ -126,5 +129,63 @@ describe('decisions', () => {
     await call().put(`/api/batches/${batch.id}/decision`).send({ run: 'spin', decision: 'maybe' }).expect(400);
     await call().put(`/api/batches/${batch.id}/decision`).send({ run: 'spin', decision: 'redo', reason: '  ' }).expect(400);
     expect((await call().get(`/api/sets/${set.id}/decisions`)).body).toEqual([]);
+  });
+});
+
+describe('two finished renders', () => {
+  const compared = async (first: number, second: number, more = ''): Promise<ComparisonReply> =>
+    (await call().get(`/api/compare?first=${first}&second=${second}${more}`).expect(200)).body as ComparisonReply;
+
+  it('differ where a material changed, by the name of its part, and nowhere else', async () => {
+    const plain = { ...here.file(2, 16), sheet: { ...here.file(2, 16).sheet, size: { width: 192, height: 108 } } };
+    const red = customMaterialSchema.parse({ name: 'Red', colour: '#aa2211', roughness: 0.5 });
+    const set = await here.addSet(plain);
+    const first = await here.frames((await here.rendered(set)).id);
+    await here.save(set, { ...plain, materials: materialAssignmentsSchema.parse({ parts: [{ path: 'Lid', material: 'Red' }], materials: [red] }) });
+    const second = await here.frames((await here.rendered(set)).id);
+    const same = await compared(first[0]!.id, first[0]!.id);
+    expect(same).toMatchObject({ changed: 0, ssim: 1, areas: 0, parts: [], width: 192, height: 108 });
+    const other = await compared(first[0]!.id, second[0]!.id);
+    expect(other.changed).toBeGreaterThan(0.01);
+    expect(other.changed).toBeLessThan(0.6);
+    expect(other.largest).toBeGreaterThan(10);
+    expect(other.parts[0]).toMatchObject({ path: 'Lid', presence: 'both' });
+    // A higher threshold leaves less.
+    expect((await compared(first[0]!.id, second[0]!.id, '&threshold=20')).changed).toBeLessThan(other.changed);
+    await call().get(`/api/compare?first=${first[0]!.id}&second=987654`).expect(404);
+    await call().get(`/api/compare?first=${first[0]!.id}`).expect(400);
+    await call().get(`/api/compare?first=1&second=2&threshold=0`).expect(400);
+  });
+
+  it('are shown pass by pass, also where there is only OpenEXR, as their PNG are', async () => {
+    const passes: SetFile['sheet']['passes'] = ['beauty', 'depth', 'parts'];
+    const file = (files: SetFile['sheet']['files']): SetFile => ({ ...here.file(1), sheet: { ...here.file(1).sheet, passes, files } });
+    const png = await here.addSet(file([{ type: 'png', bits: 8 }]));
+    const exr = await here.addSet(file([{ type: 'exr', bits: 16 }]));
+    const [a, b] = [await here.rendered(png), await here.rendered(exr, { anew: true })];
+    const [own, only] = [(await here.frames(a.id))[0]!, (await here.frames(b.id))[0]!];
+    expect(only.files).toEqual([expect.stringMatching(/\.exr$/)]);
+    const pixels = async (batch: number, frame: number, pass: string): Promise<Buffer> => {
+      const reply = await call().get(`/api/batches/${batch}/frames/${frame}/shown.png?pass=${pass}`).buffer(true).expect(200);
+      return sharp(reply.body as Buffer)
+        .removeAlpha()
+        .raw()
+        .toBuffer();
+    };
+    for (const pass of passes) {
+      const [x, y] = [await pixels(a.id, own.id, pass), await pixels(b.id, only.id, pass)];
+      expect(y.length).toBe(x.length);
+      // Display values are rounded once more.
+      expect(Math.max(...x.map((v, i) => Math.abs(v - y[i]!)))).toBeLessThanOrEqual(1);
+      expect(new Set(x).size).toBeGreaterThan(1);
+    }
+    const refused = await call().get(`/api/batches/${a.id}/frames/${own.id}/shown.png?pass=normal`).expect(404);
+    expect((refused.body as { detail: string }).detail).toContain('has no normal; it was rendered with beauty, depth, part mattes.');
+    // The wall has a small picture of it, and knows its passes.
+    const thumb = await call().get(`/api/batches/${b.id}/frames/${only.id}/thumb`).buffer(true).expect(200);
+    expect(await sharp(thumb.body as Buffer).metadata()).toMatchObject({ format: 'webp', width: 64, height: 36 });
+    expect((await results(exr))[0]!.passes).toEqual(passes);
+    // Two files of light alone compare as well.
+    expect(await compared(own.id, only.id)).toMatchObject({ changed: 0 });
   });
 });

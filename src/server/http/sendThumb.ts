@@ -6,7 +6,9 @@ import type { Checksum } from '../batches/renderRow.js';
 import type { ServerContext } from '../context.js';
 import type { Batch, BatchFrame } from '../db/models.js';
 import { ServerError } from '../errors.js';
+import { shownBytes } from '../results/shownFile.js';
 import { isKnown } from './caching.js';
+import { abortOnClose } from './params.js';
 
 export const THUMB_WIDTH = 160;
 /** Widths in which small pictures are made, so that browsers and caches meet the same ones. */
@@ -26,24 +28,15 @@ export function filesOf(
 }
 
 /** Throws ServerError 'not-found' where its files cannot be shown. */
-export async function sendThumb(
-  context: ServerContext,
-  request: Request,
-  response: Response,
-  batch: Pick<Batch, 'folder'>,
-  row: BatchFrame,
-): Promise<void> {
+export async function sendThumb(context: ServerContext, request: Request, response: Response, batch: Batch, row: BatchFrame): Promise<void> {
   const { files, tagOf } = filesOf(context, batch, row);
   const shown = displayableFile(files);
-  if (!shown) throw new ServerError('not-found', 'This frame has only OpenEXR files, which cannot be shown here; download them.');
   const width = THUMB_WIDTHS.find((w) => w >= Number(request.query.width ?? THUMB_WIDTH)) ?? THUMB_WIDTHS.at(-1)!;
-  if (isKnown(request, response, `thumb-${width}-${tagOf(shown)}`)) return;
-  const bytes = await sharp(shown)
-    .resize({ width, withoutEnlargement: true })
-    .webp({ quality: 84 })
-    .toBuffer()
-    .catch(() => {
-      throw new ServerError('not-found', 'The file of this frame is missing or damaged. Render it again in the Batch step.');
-    });
+  if (isKnown(request, response, `thumb-${width}-${tagOf(shown ?? files[0]!)}`)) return;
+  const small = (picture: string | Buffer): Promise<Buffer> =>
+    sharp(picture).resize({ width, withoutEnlargement: true }).webp({ quality: 84 }).toBuffer();
+  const bytes = await (shown ? small(shown) : shownBytes(context, batch, row, 'beauty', abortOnClose(response)).then(small)).catch(() => {
+    throw new ServerError('not-found', 'The file of this frame is missing or damaged. Render it again in the Batch step.');
+  });
   response.type('image/webp').send(bytes);
 }

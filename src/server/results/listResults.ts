@@ -55,7 +55,7 @@ export async function listResults(context: ServerContext, setId: number): Promis
   });
   return rows.map(({ batchId, run, samples, kind, ...row }) => {
     const [batch, digest] = [whole.get(batchId)!, digests.get(batchId)!];
-    const size = digest.sizes?.[run];
+    const [size, passes] = [digest.sizes?.[run], digest.passes?.[run]];
     const { view, nth, total, done, failed, accepted, redo, cover } = row;
     return {
       batch: batchId,
@@ -78,6 +78,7 @@ export async function listResults(context: ServerContext, setId: number): Promis
       cover,
       coverSamples: samples,
       ...(size && { size }),
+      ...(passes && { passes }),
     };
   });
 }

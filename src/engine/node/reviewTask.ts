@@ -1,0 +1,37 @@
+/** What the process that looks at finished renders is asked, and what it answers. */
+import type { Grade } from '../../core/image/grade.js';
+import type { PassId } from '../../core/image/passes.js';
+import type { ChangedPart } from '../../core/review/changedParts.js';
+
+/** A PartMap between processes: the map as base64 of 16-bit numbers. */
+export interface SentPartMap {
+  width: number;
+  height: number;
+  parts: string[];
+  map: string;
+}
+
+/** A picture: a file that any reader takes, or a pass of an OpenEXR file. */
+export type ShownFile = { path: string } | { exr: string; pass: PassId; grade: Grade };
+
+export type ReviewTask =
+  /** Compares two pictures at up to so many pixels across. */
+  | { kind: 'compare'; first: ShownFile; second: ShownFile; width: number; threshold: number; parts: [SentPartMap, SentPartMap] | null }
+  /** Writes what a person sees of it as PNG to `out`. */
+  | { kind: 'show'; file: ShownFile; out: string };
+
+export interface Comparison {
+  /** Pixels at which they were compared. */
+  width: number;
+  height: number;
+  /** Share of the pixels that changed, 0..1. */
+  changed: number;
+  ssim: number;
+  /** Largest CIEDE2000 of a changed pixel. */
+  largest: number;
+  areas: number;
+  /** Changed parts, most first. */
+  parts: ChangedPart[];
+}
+
+export type ReviewDone = { comparison: Comparison } | { shown: true };

@@ -1,0 +1,49 @@
+/** Entry of a process that looks at finished renders; bundled to dist/review-worker.mjs. */
+import { readFile } from 'node:fs/promises';
+import sharp, { type Sharp } from 'sharp';
+import { type PartMap, changedParts } from '../../core/review/changedParts.js';
+import { differenceOf, type Pixels } from '../../core/review/difference.js';
+import { readExr } from '../../formats/exr/read.js';
+import { exrSource } from '../output/exrSource.js';
+import { passToDisplay } from '../output/passes.js';
+import type { ReviewDone, ReviewTask, SentPartMap, ShownFile } from './reviewTask.js';
+import { serveTasks } from './serveTasks.js';
+
+/** What a person sees of a file. */
+async function open(file: ShownFile): Promise<Sharp> {
+  if ('path' in file) return sharp(file.path);
+  const source = exrSource(readExr(await readFile(file.exr)));
+  const display = passToDisplay(source, file.pass, file.grade);
+  const bytes = Uint8Array.from(display, (v) => Math.round(Math.min(1, Math.max(0, v)) * 255));
+  return sharp(bytes, { raw: { width: source.width, height: source.height, channels: 3 } });
+}
+
+async function sizeOf(image: Sharp): Promise<{ width: number; height: number }> {
+  const { width, height } = await image.metadata();
+  return { width: width!, height: height! };
+}
+
+async function pixelsOf(image: Sharp, width: number, height: number): Promise<Pixels> {
+  const data = await image.resize({ width, height, fit: 'fill' }).toColourspace('srgb').ensureAlpha().raw({ depth: 'uchar' }).toBuffer();
+  return { width, height, data: new Uint8Array(data) };
+}
+
+function received({ width, height, parts, map }: SentPartMap): PartMap {
+  const bytes = Buffer.from(map, 'base64');
+  return { width, height, parts, map: new Uint16Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length)) };
+}
+
+serveTasks<ReviewTask, ReviewDone>(async (task) => {
+  if (task.kind === 'show') {
+    await (await open(task.file)).png({ compressionLevel: 3 }).toFile(task.out);
+    return { shown: true };
+  }
+  const [a, b] = [await open(task.first), await open(task.second)];
+  const [s, t] = [await sizeOf(a), await sizeOf(b)];
+  const width = Math.min(task.width, s.width, t.width);
+  const height = Math.max(1, Math.round((width * s.height) / s.width));
+  const difference = differenceOf(await pixelsOf(a, width, height), await pixelsOf(b, width, height), task.threshold);
+  const { changed, ssim, largest, areas } = difference;
+  const parts = task.parts ? changedParts(difference, received(task.parts[0]), received(task.parts[1])) : [];
+  return { comparison: { width, height, changed, ssim, largest, areas: areas.length, parts } };
+});

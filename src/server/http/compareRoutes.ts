@@ -1,0 +1,65 @@
+/** Routes that look at finished renders: passes as a person sees them, and what differs between two. */
+import type { Response, Router } from 'express';
+import { AbortedError } from '../../engine/scheduler/job.js';
+import { compareQuery, shownQuery } from '../../contract/results.js';
+import { TaskEndError } from '../../engine/node/taskProcess.js';
+import { findBatch } from '../batches/repository.js';
+import { digestOfBatch } from '../batches/snapshot.js';
+import type { ServerContext } from '../context.js';
+import { type Batch, BatchFrame } from '../db/models.js';
+import { notFound, ServerError } from '../errors.js';
+import type { ComparedFrame } from '../results/comparer.js';
+import { frameOfRow, shownBytes, shownFile } from '../results/shownFile.js';
+import { isKnown } from './caching.js';
+import { abortOnClose, idOf, parse } from './params.js';
+import { filesOf } from './sendThumb.js';
+
+async function doneRow(id: number, batchId?: number): Promise<{ batch: Batch; row: BatchFrame }> {
+  const row = await BatchFrame.findOne({ where: { id, ...(batchId !== undefined && { batchId }) } });
+  if (!row) throw notFound(`Frame ${id}`);
+  const batch = await findBatch(row.batchId);
+  if (row.state !== 'done') throw new ServerError('not-found', `Frame ${row.number} of this shot is not rendered yet.`);
+  return { batch, row };
+}
+
+/** Does nothing where whoever asked has gone. */
+async function unlessGone(response: Response, act: (gone: AbortSignal) => Promise<void>): Promise<void> {
+  const gone = abortOnClose(response);
+  try {
+    await act(gone);
+  } catch (e) {
+    if (!(gone.aborted && (e instanceof AbortedError || e instanceof TaskEndError))) throw e;
+  }
+}
+
+export function compareRoutes(api: Router, context: ServerContext): void {
+  /** Content of a frame's files: another picture has another one. */
+  const tagOf = (batch: Batch, row: BatchFrame): string => {
+    const { files, tagOf: tag } = filesOf(context, batch, row);
+    return tag(files[0]!);
+  };
+  const compared = async (id: number): Promise<ComparedFrame> => {
+    const { batch, row } = await doneRow(id);
+    const frame = await frameOfRow(context, batch, row);
+    return { frame, file: shownFile(context, batch, row, frame, 'beauty'), tag: tagOf(batch, row), scene: digestOfBatch(batch).scene };
+  };
+
+  /** What is different between two finished frames. */
+  api.get('/compare', async (request, response) => {
+    const { first, second, threshold } = parse(compareQuery, request.query);
+    await unlessGone(response, async (gone) => {
+      const [a, b] = [await compared(first), await compared(second)];
+      if (isKnown(request, response, `compare-${a.tag}-${b.tag}-${threshold}`)) return;
+      response.json(await context.comparer.compare(context, a, b, threshold, gone));
+    });
+  });
+  /** A pass of a finished frame as a person sees it, also where it is only in OpenEXR. */
+  api.get('/batches/:id/frames/:frame/shown.png', async (request, response) => {
+    const { pass } = parse(shownQuery, request.query);
+    const { batch, row } = await doneRow(idOf(request.params.frame, 'frame'), idOf(request.params.id, 'batch'));
+    if (isKnown(request, response, `shown-${pass}-${tagOf(batch, row)}`)) return;
+    await unlessGone(response, async (gone) => {
+      response.type('image/png').send(await shownBytes(context, batch, row, pass, gone));
+    });
+  });
+}

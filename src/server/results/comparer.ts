@@ -1,0 +1,111 @@
+/** Looks at finished renders in a process of its own, and keeps what comparisons came to. */
+import { withFrame, type Frame } from '../../core/frame/frame.js';
+import { lookedAt } from '../../core/planning/previewFrame.js';
+import { TaskEndError, TaskFault, TaskProcess } from '../../engine/node/taskProcess.js';
+import type { Comparison, ReviewDone, ReviewTask, SentPartMap, ShownFile } from '../../engine/node/reviewTask.js';
+import { partMapOf } from '../../engine/queries/partMap.js';
+import { resolveScene } from '../../engine/scene/resolveScene.js';
+import type { Pool } from '../../engine/scheduler/pool.js';
+import type { AssetStore } from '../assets/assetStore.js';
+import { ServerError } from '../errors.js';
+
+/** Milliseconds for one picture or one comparison. */
+const STALL_MS = 120_000;
+const MAX_BYTES = 6 * 2 ** 30;
+/** Pixels across at which whole sets are compared, and of maps of parts. */
+export const COMPARED_WIDTH = 960;
+const MAP_SIDE = 480;
+const MAP_SAMPLES = 2;
+/** Somebody waits for it, but for a single click sooner. */
+const PRIORITY = 10;
+const MAX_COMPARISONS = 2000;
+const MAX_MAPS = 64;
+
+/** A map that forgets what was asked least recently. */
+class Recent<V> {
+  private readonly kept = new Map<string, V>();
+  constructor(private readonly most: number) {}
+
+  get(key: string): V | undefined {
+    const value = this.kept.get(key);
+    if (value === undefined) return undefined;
+    this.kept.delete(key);
+    this.kept.set(key, value);
+    return value;
+  }
+
+  set(key: string, value: V): void {
+    this.kept.set(key, value);
+    if (this.kept.size > this.most) this.kept.delete(this.kept.keys().next().value!);
+  }
+}
+
+/** What it works with of the server. */
+interface Tools {
+  pool: Pool;
+  store: AssetStore;
+}
+
+/** A finished frame, and what tells its files from others. */
+export interface ComparedFrame {
+  frame: Frame;
+  file: ShownFile;
+  /** Content of its file. */
+  tag: string;
+  /** Content of its model. */
+  scene: string;
+}
+
+export class Comparer {
+  private readonly process = new TaskProcess<ReviewTask, ReviewDone>('review-worker.mjs', false);
+  private readonly comparisons = new Recent<Comparison>(MAX_COMPARISONS);
+  private readonly maps = new Recent<SentPartMap>(MAX_MAPS);
+
+  /** Rejects with ServerError 'unusable' where a file cannot be read. */
+  private async run(task: ReviewTask, signal: AbortSignal): Promise<ReviewDone> {
+    try {
+      return await this.process.run(task, { stallMs: STALL_MS, bytes: MAX_BYTES, signal });
+    } catch (e) {
+      if (e instanceof TaskFault) throw new ServerError('unusable', e.message);
+      if (!(e instanceof TaskEndError) || e.end === 'stopped') throw e;
+      throw new ServerError('unusable', 'A file of these renders is missing or damaged. Render it again in the Batch step.');
+    }
+  }
+
+  /** Writes what a person sees of a file as PNG. */
+  async show(file: ShownFile, out: string, signal: AbortSignal): Promise<void> {
+    await this.run({ kind: 'show', file, out }, signal);
+  }
+
+  private async partMap({ pool, store }: Tools, { frame, scene: hash }: ComparedFrame, signal: AbortSignal): Promise<SentPartMap> {
+    const key = `${frame.identity} ${hash}`;
+    const known = this.maps.get(key);
+    if (known) return known;
+    const seen = lookedAt(frame, MAP_SIDE, MAP_SAMPLES);
+    const small = withFrame(seen, { passes: ['beauty', 'parts'], sampling: { ...seen.sampling, denoise: false, bounces: 1 } });
+    const { key: sceneKey, load } = resolveScene(small, store.source(hash));
+    const scene = await load();
+    const picture = await pool.render(sceneKey, () => scene, small, { priority: PRIORITY, signal });
+    const { width, height, parts, map } = partMapOf(picture, scene);
+    picture.release();
+    const sent = { width, height, parts, map: Buffer.from(map.buffer, map.byteOffset, map.byteLength).toString('base64') };
+    this.maps.set(key, sent);
+    return sent;
+  }
+
+  /** What is different between two frames, with the parts by name. */
+  async compare(tools: Tools, first: ComparedFrame, second: ComparedFrame, threshold: number, signal: AbortSignal): Promise<Comparison> {
+    const key = `${first.tag} ${second.tag} ${threshold}`;
+    const known = this.comparisons.get(key);
+    if (known) return known;
+    const parts: [SentPartMap, SentPartMap] = [await this.partMap(tools, first, signal), await this.partMap(tools, second, signal)];
+    const done = await this.run({ kind: 'compare', first: first.file, second: second.file, width: COMPARED_WIDTH, threshold, parts }, signal);
+    if (!('comparison' in done)) throw new Error('The process that compares renders gave an unexpected answer.');
+    this.comparisons.set(key, done.comparison);
+    return done.comparison;
+  }
+
+  close(): void {
+    this.process.close();
+  }
+}
