@@ -3,23 +3,18 @@ import type { ReactNode } from 'react';
 import { ChevronLeft, ChevronRight } from 'lucide-react';
 import { MAX_THRESHOLD, MIN_THRESHOLD } from '../../../core/review/threshold.js';
 import { Button, NumberField, Select } from '../../ui/controls.js';
-import type { CompareSettings } from './CompareStage.js';
 import type { DifferenceFigures } from './differenceJob.js';
 import { MODES } from './easelItems.js';
+import type { CompareState } from './useCompare.js';
 import { HELP, LABELS, MESSAGES, MODE_WORDS } from './words.js';
 
 /** Changes a second that can be chosen: more than three flashes a second can harm (WCAG 2.3.1). */
 const RATES = [0.5, 1, 2, 3];
 
 interface Props {
-  settings: CompareSettings;
-  onSettings: (change: Partial<CompareSettings>) => void;
-  threshold: number;
-  onThreshold: (threshold: number) => void;
-  figures: DifferenceFigures | null;
-  problem: string | null;
-  busy: boolean;
-  onArea: (by: 1 | -1) => void;
+  compare: CompareState;
+  /** What else can be done, and is to be said, of the difference. */
+  children?: ReactNode;
 }
 
 /** The figures of the difference as text. */
@@ -27,7 +22,9 @@ function figureText({ changed, ssim, largest }: DifferenceFigures): string {
   return MESSAGES.differenceFigures((100 * changed).toFixed(changed < 0.001 && changed > 0 ? 3 : 1), ssim.toFixed(3), largest.toFixed(1));
 }
 
-export function CompareBar({ settings, onSettings, threshold, onThreshold, figures, problem, busy, onArea }: Props): ReactNode {
+export function CompareBar({ compare, children }: Props): ReactNode {
+  const { settings, put: onSettings, threshold, setThreshold, difference, stepArea } = compare;
+  const { figures, problem, busy } = difference;
   const { mode, upright, rate, share, area } = settings;
   const put = (value: number, least: number, most: number, act: () => void, said: string): string | null => {
     if (!(value >= least && value <= most)) return said;
@@ -88,17 +85,17 @@ export function CompareBar({ settings, onSettings, threshold, onThreshold, figur
               unit="ΔE"
               step={0.5}
               decimals={1}
-              onValue={(v) => put(v, MIN_THRESHOLD, MAX_THRESHOLD, () => onThreshold(v), MESSAGES.thresholdRange)}
+              onValue={(v) => put(v, MIN_THRESHOLD, MAX_THRESHOLD, () => setThreshold(v), MESSAGES.thresholdRange)}
             />
           </span>
           <span className="flex items-center gap-1">
-            <Button title={HELP.previousArea} aria-label={LABELS.previousArea} disabled={!figures?.count} onClick={() => onArea(-1)}>
+            <Button title={HELP.previousArea} aria-label={LABELS.previousArea} disabled={!figures?.count} onClick={() => stepArea(-1)}>
               <ChevronLeft size={16} aria-hidden />
             </Button>
             <span className="num w-16 text-center text-sm" data-testid="area">
               {figures ? (area === null ? LABELS.areas(figures.count) : LABELS.areaOf(area + 1, figures.areas.length)) : '–'}
             </span>
-            <Button title={HELP.nextArea} aria-label={LABELS.nextArea} disabled={!figures?.count} onClick={() => onArea(1)}>
+            <Button title={HELP.nextArea} aria-label={LABELS.nextArea} disabled={!figures?.count} onClick={() => stepArea(1)}>
               <ChevronRight size={16} aria-hidden />
             </Button>
           </span>
@@ -108,6 +105,7 @@ export function CompareBar({ settings, onSettings, threshold, onThreshold, figur
         {figures ? figureText(figures) : problem ? <span className="text-ochre">{problem}</span> : busy ? MESSAGES.comparing : ''}
         {figures?.scaled && <span className="block text-xs text-ochre">{MESSAGES.comparedAt(figures.width, figures.height)}</span>}
       </p>
+      {children}
     </div>
   );
 }

@@ -2,40 +2,34 @@
 import { Maximize, X } from 'lucide-react';
 import { type ReactNode, useEffect, useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
-import type { BatchReply, FrameReply } from '../../../contract/batches.js';
 import { shotIdOfOutput } from '../../../core/frame/frame.js';
+import type { PassId } from '../../../core/image/passes.js';
 import { frameStride } from '../../../core/plan/selection.js';
-import { DEFAULT_THRESHOLD } from '../../../core/review/threshold.js';
 import { isMoving } from '../../../core/shots/kinds.js';
 import { everyNth } from '../../../core/units/rate.js';
 import { useCommands } from '../../app/commands.js';
 import { useKeys } from '../../app/keys.js';
 import { AskPixelButton, PixelAnswer, useAskedPixel } from '../../preview/AskedPixel.js';
-import { send } from '../../state/api.js';
 import { refreshResults } from '../../state/results.js';
 import { toast } from '../../state/toast.js';
 import { type MenuAction, menuOf } from '../../ui/contextMenu.js';
 import { Button } from '../../ui/controls.js';
 import { copyPicture } from '../../ui/copyPicture.js';
-import { frameImageUrl } from '../../ui/Thumbnail.js';
 import { Timeline, usePlay, useStepping } from '../../ui/Timeline.js';
+import { ChangedParts } from './ChangedParts.js';
 import { CompareBar } from './CompareBar.js';
-import { type CompareSettings, CompareStage } from './CompareStage.js';
+import { CompareStage } from './CompareStage.js';
 import { Decision } from './Decision.js';
-import { useDifference } from './differenceJob.js';
-import { type EaselItem, frameInStep, LETTERS } from './easelItems.js';
+import { LETTERS, type Mode, renderUrl } from './easelItems.js';
+import { type EaselSource, easelItems, pairsOf } from './easelSources.js';
+import { FrameFacts } from './FrameFacts.js';
+import { PassSelect } from './PassSelect.js';
 import { FilesMenu, useMovie } from './ShotActions.js';
+import { useChangedCurve } from './useChangedCurve.js';
+import { useCompare } from './useCompare.js';
 import { usePreloaded } from './usePreloaded.js';
 import { useZoom } from './useZoom.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
-
-/** A run of a batch on the easel, with its finished frames. */
-export interface EaselSource {
-  batch: BatchReply;
-  run: string;
-  label: string;
-  frames: FrameReply[];
-}
 
 interface Props {
   sources: [EaselSource, ...EaselSource[]];
@@ -43,49 +37,14 @@ interface Props {
   frame: number | undefined;
   onFrame: (id: number) => void;
   onRemove: (place: number) => void;
+  /** How renders are compared at first. */
+  mode: Mode | undefined;
   /** Address of the project's set. */
   base: string;
   setId: number;
 }
 
-const PLAIN: CompareSettings = { mode: 'side', wipe: 0.5, upright: false, rate: 1, share: 0.5, area: null };
-
-/** The frame of another source that goes with one of the first: in step, or of the same view. */
-function counterpart(of: FrameReply, all: readonly FrameReply[], frames: readonly FrameReply[]): FrameReply | undefined {
-  if (isMoving(of.kind)) return frameInStep(frames, of.number);
-  const place = all.filter((f) => f.view === of.view).indexOf(of);
-  const same = frames.filter((f) => f.view === of.view);
-  return same[place] ?? same[0] ?? frames[0];
-}
-
-/** What a render came to: its name, samples and time, and what ended it before its time. */
-function FrameFacts({ batch, frame }: { batch: BatchReply; frame: FrameReply }): ReactNode {
-  const early = frame.ended === 'hand' || frame.ended === 'time';
-  const more = (): void => {
-    send('POST', `/batches/${batch.id}/frames/${frame.id}/resume`)
-      .then(() => toast(MESSAGES.continuesFromSamples(frame.name, frame.samples ?? 0)))
-      .catch((e: Error) => toast.error(e.message));
-  };
-  const said = MESSAGES.samplesS(
-    frame.samples ?? 0,
-    frame.seconds?.toFixed(2) ?? '',
-    (early && MESSAGES.endedByBeforeIts(frame.ended ?? '', batch.samples)) || '',
-  );
-  return (
-    <>
-      <p className="num min-w-0 truncate text-sm" title={`${frame.name} ${said}`}>
-        {frame.name} <span className="text-graphite">{said}</span>
-      </p>
-      {early && (
-        <Button onClick={more} title={HELP.continuesFromWhereSampling}>
-          {LABELS.continueSampling}
-        </Button>
-      )}
-    </>
-  );
-}
-
-export function Easel({ sources, frame: frameId, onFrame, onRemove, base, setId }: Props): ReactNode {
+export function Easel({ sources, frame: frameId, onFrame, onRemove, mode, base, setId }: Props): ReactNode {
   const navigate = useNavigate();
   const [{ batch, run, frames }] = sources;
   const asked = Math.max(
@@ -98,22 +57,11 @@ export function Easel({ sources, frame: frameId, onFrame, onRemove, base, setId 
   const index = Math.min(at, frames.length - 1);
   const frame = frames[index]!;
   const moving = isMoving(frame.kind);
-  const [settings, setSettings] = useState(PLAIN);
-  const put = (change: Partial<CompareSettings>): void => setSettings((s) => ({ ...s, ...change }));
-  const [threshold, setThreshold] = useState(DEFAULT_THRESHOLD);
+  const passes = sources[0].passes.filter((p) => sources.every((s) => s.passes.includes(p)));
+  const [askedPass, setPass] = useState<PassId>('beauty');
+  const pass = passes.includes(askedPass) ? askedPass : (passes[0] ?? 'beauty');
   const zoom = useZoom();
-
-  const shownOf = (source: EaselSource): FrameReply | undefined => (source === sources[0] ? frame : counterpart(frame, frames, source.frames));
-  const items: EaselItem[] = sources.flatMap((source, i) => {
-    const shown = shownOf(source);
-    return shown
-      ? [{ key: `${source.batch.id} ${source.run} ${i}`, letter: LETTERS[i]!, label: source.label, url: frameImageUrl(source.batch.id, shown) }]
-      : [];
-  });
-  const comparing = items.length > 1;
-  const shownSettings = comparing ? settings : { ...settings, mode: 'one' as const };
-  const loaded = usePreloaded(moving ? sources.flatMap((s) => s.frames.map((f) => frameImageUrl(s.batch.id, f))) : []);
-  const wanted = moving ? sources.reduce((n, s) => n + s.frames.length, 0) : 0;
+  const items = easelItems(sources, frame, pass);
   // Every n-th frame alone is shown at an n-th of the rate.
   const rate = everyNth(batch.rate, moving ? frameStride(frames.map((f) => f.number)) : 1);
   const play = usePlay(frames.length, rate, index, setAt);
@@ -122,16 +70,16 @@ export function Easel({ sources, frame: frameId, onFrame, onRemove, base, setId 
     onFrame(frames[next]!.id);
   };
   useStepping(frames.length, index, go, moving ? play.toggle : undefined);
-  const difference = useDifference(
-    comparing && settings.mode !== 'one' && !play.playing ? { first: items[0]!.url, second: items[1]!.url, threshold } : null,
-  );
-  const { figures } = difference;
-  useEffect(() => put({ area: null }), [figures]);
+  const ahead = moving ? sources.flatMap((s) => s.frames.map((f) => renderUrl(s.batch.id, f, pass))) : [];
+  const loaded = usePreloaded(ahead);
+  const compare = useCompare(items, mode, !play.playing, zoom);
+  const { comparing, settings, threshold } = compare;
+  const pairs = useMemo(() => pairsOf(sources), [sources.map((s) => `${s.batch.id} ${s.run} ${s.frames.length}`).join()]);
+  const changed = useChangedCurve(moving ? pairs : [], threshold);
   const pixel = useAskedPixel(`/batches/${batch.id}/frames/${frame.id}/pixel`);
   const cost = useMemo(() => ({ label: LABELS.renderTime, unit: ' s', decimals: 1, values: frames.map((f) => f.seconds ?? 0) }), [frames]);
   const movie = useMovie(batch, run, frames);
-
-  const url = items[0]!.url;
+  const { url } = items[0]!;
   const copy = (): void =>
     void copyPicture(url)
       .then(() => toast(MESSAGES.copied(frame.name)))
@@ -141,39 +89,21 @@ export function Easel({ sources, frame: frameId, onFrame, onRemove, base, setId 
     { label: LABELS.openInNewTab, run: () => void window.open(url, '_blank', 'noopener') },
     { label: LABELS.planThisShot, run: () => void navigate(`../shots?shot=${encodeURIComponent(shotIdOfOutput(run))}`) },
   ];
-  const stepArea = (by: 1 | -1): void => {
-    const count = figures?.areas.length ?? 0;
-    if (!figures || count === 0) return;
-    const next = ((settings.area ?? (by > 0 ? -1 : 0)) + by + count) % count;
-    const area = figures.areas[next]!;
-    put({ area: next, mode: 'difference' });
-    zoom.goTo((area.x + area.width / 2) / figures.width, (area.y + area.height / 2) / figures.height, 2);
-  };
-  useKeys({
-    f: zoom.fit,
-    z: () => (zoom.zoom ? zoom.fit() : zoom.actual()),
-    n: comparing ? () => stepArea(1) : undefined,
-    x: comparing ? () => put({ mode: 'wipe', wipe: settings.wipe > 0.5 ? 0 : 1 }) : undefined,
-  });
+  const toggleZoom = (): void => (zoom.zoom ? zoom.fit() : zoom.actual());
+  useKeys({ f: zoom.fit, z: toggleZoom });
   useCommands([
     { name: LABELS.fit, keys: 'F', run: zoom.fit },
     { name: LABELS.actualPixels, keys: 'Z', run: zoom.actual },
-    ...(comparing
-      ? [
-          { name: LABELS.nextArea, keys: 'N', run: () => stepArea(1) },
-          { name: LABELS.swap, keys: 'X', run: () => put({ mode: 'wipe', wipe: settings.wipe > 0.5 ? 0 : 1 }) },
-        ]
-      : []),
   ]);
   return (
     <div className="flex min-h-0 min-w-0 flex-1 flex-col">
       <div className="flex min-h-0 flex-1">
         <CompareStage
           items={items}
-          settings={shownSettings}
-          onSettings={put}
+          settings={settings}
+          onSettings={compare.put}
           zoom={zoom}
-          figures={figures}
+          figures={compare.difference.figures}
           alt={LABELS.frame(frame.shotName, frame.number)}
           pixel={pixel.at}
           onPick={pixel.ask}
@@ -186,15 +116,25 @@ export function Easel({ sources, frame: frameId, onFrame, onRemove, base, setId 
         )}
       </div>
       {comparing && (
-        <CompareBar settings={settings} onSettings={put} threshold={threshold} onThreshold={setThreshold} {...difference} onArea={stepArea} />
+        <CompareBar compare={compare}>
+          {moving && (
+            <Button title={HELP.compareAllFrames} onClick={changed.done === null ? changed.start : changed.stop}>
+              {changed.done === null ? LABELS.compareAllFrames : LABELS.stopAt(changed.done, frames.length)}
+            </Button>
+          )}
+          {settings.mode === 'difference' && !play.playing && (
+            <ChangedParts first={items[0]!.frame} second={items[1]!.frame} threshold={threshold} base={base} />
+          )}
+        </CompareBar>
       )}
       <div className="flex shrink-0 flex-wrap items-center gap-x-4 gap-y-2 border-t border-rule bg-chalk px-4 py-2">
         <FrameFacts batch={batch} frame={frame} />
-        {moving && loaded < wanted && <p className="num text-sm text-graphite">{LABELS.loading(loaded, wanted)}</p>}
+        {loaded < ahead.length && <p className="num text-sm text-graphite">{LABELS.loading(loaded, ahead.length)}</p>}
         <span className="ml-auto flex flex-wrap items-center gap-2">
+          <PassSelect passes={passes} pass={pass} onPass={setPass} />
           <Decision batch={batch.id} frame={frame} moving={moving} onDecided={() => void refreshResults(setId)} />
           {!pixel.at && <AskPixelButton state={pixel} />}
-          <Button title={HELP.actualPixels} aria-pressed={zoom.zoom !== null} onClick={() => (zoom.zoom ? zoom.fit() : zoom.actual())}>
+          <Button title={HELP.actualPixels} aria-pressed={zoom.zoom !== null} onClick={toggleZoom}>
             <Maximize size={16} aria-hidden /> {zoom.zoom ? LABELS.fit : LABELS.actualPixels}
           </Button>
           <FilesMenu batch={batch} run={run} frames={frames} url={url} onCopy={copy} />
@@ -207,7 +147,9 @@ export function Easel({ sources, frame: frameId, onFrame, onRemove, base, setId 
         </span>
         {moving && movie.latest}
       </div>
-      {moving && <Timeline numbers={frames.map((f) => f.number)} rate={rate} index={index} onIndex={setAt} play={play} curve={cost} />}
+      {moving && (
+        <Timeline numbers={frames.map((f) => f.number)} rate={rate} index={index} onIndex={setAt} play={play} curve={changed.curve ?? cost} />
+      )}
     </div>
   );
 }

@@ -31,7 +31,7 @@ export function ReelEditor({ batch, reel }: { batch: BatchReply; reel: Reel }): 
       </div>
       <div className="flex shrink-0 items-center gap-4 border-t border-rule bg-chalk px-4 py-2">
         <p className="num text-sm">
-          {LABELS.parts(reel.name, reel.parts.length)} {clip?.state === 'ready' && <span className="text-graphite">{clip.fileName}</span>}
+          {LABELS.reelParts(reel.name, reel.parts.length)} {clip?.state === 'ready' && <span className="text-graphite">{clip.fileName}</span>}
         </p>
         <span className="ml-auto flex gap-3">
           {clip?.state === 'ready' && (

@@ -9,8 +9,11 @@ import { useFrames } from '../../state/queries.js';
 import { useResults, useStale } from '../../state/results.js';
 import { toast } from '../../state/toast.js';
 import { Button, EmptyState, PageHeader, PLAIN_BUTTON, Select } from '../../ui/controls.js';
-import { Easel, type EaselSource } from './Easel.js';
-import { type Chosen, chosenOf, formatChosen, LETTERS, MAX_ON_EASEL, parseChosen, sameChoice } from './easelItems.js';
+import { Easel } from './Easel.js';
+import type { EaselSource } from './easelSources.js';
+import { ChangesMenu } from './ChangesMenu.js';
+import type { RowPair } from './changesRun.js';
+import { type Chosen, chosenOf, formatChosen, LETTERS, MAX_ON_EASEL, type Mode, MODES, parseChosen, sameChoice } from './easelItems.js';
 import { ReelEditor } from './ReelEditor.js';
 import { RedoButton } from './RedoButton.js';
 import { ReelList } from './ReelList.js';
@@ -47,11 +50,12 @@ function useChosen(results: readonly ResultReply[]) {
           .slice(0, MAX_ON_EASEL - 1),
       ]
     : [];
-  const put = (list: readonly Chosen[]): void =>
+  const put = (list: readonly Chosen[], mode?: Mode): void =>
     setQuery((q) => {
       const next = new URLSearchParams(q);
       const [a, ...others] = list as [Chosen, ...Chosen[]];
-      for (const key of ['batch', 'shot', 'frame', 'with', 'reel']) next.delete(key);
+      for (const key of ['batch', 'shot', 'frame', 'with', 'reel', 'mode']) next.delete(key);
+      if (mode) next.set('mode', mode);
       next.set('batch', String(a.batch));
       next.set('shot', a.run);
       if (a.frame !== undefined) next.set('frame', String(a.frame));
@@ -143,6 +147,7 @@ export default function ReviewStep(): ReactNode {
       </>
     );
 
+  const viewName = (view: string): string => file?.views.find((v) => v.id === view)?.name ?? view;
   const cellOf = (row: WallRow, column: WallColumn<ResultReply>): WallCellData => {
     const [result] = wall.cell(row.key, column.key);
     const staleness = result ? stalenessOf(result, stale) : { stale: false, grounds: [] };
@@ -161,10 +166,18 @@ export default function ReviewStep(): ReactNode {
     else if (chosen.length === MAX_ON_EASEL) toast(MESSAGES.easelIsFull(MAX_ON_EASEL));
     else put([...chosen, own]);
   };
+  const pairsOf = (a: string, b: string): RowPair[] =>
+    wall.rows.flatMap((row) => {
+      const [first, second] = [wall.cell(row.key, a)[0], wall.cell(row.key, b)[0]];
+      const name = [row.name, row.view && viewName(row.view)].filter(Boolean).join(', ');
+      return first && second ? [{ key: row.key, name, first, second }] : [];
+    });
   const sources: EaselSource[] = chosen.flatMap(({ batch: id, run }, i) => {
     const [batch, own] = [batches.find((b) => b.id === id), onEasel[i]];
     const result = list.find((r) => r.batch === id && r.run === run);
-    return batch && own && own.length > 0 && result ? [{ batch, run, label: resultLabel(result, file), frames: own }] : [];
+    return batch && own && own.length > 0 && result
+      ? [{ batch, run, label: resultLabel(result, file), frames: own, passes: result.passes ?? ['beauty'] }]
+      : [];
   });
   const aspect = file ? file.sheet.size.width / file.sheet.size.height : 16 / 9;
   const width = CELL_WIDTHS[size];
@@ -177,6 +190,20 @@ export default function ReviewStep(): ReactNode {
         <a className={PLAIN_BUTTON} href={`/api/sets/${setId}/decisions?format=csv`} download title={HELP.decisionLog}>
           <Download size={16} aria-hidden /> {LABELS.decisionLog}
         </a>
+        <ChangesMenu
+          setName={file?.name ?? ''}
+          columns={wall.columns.map((column) => ({ key: column.key, label: columnLabel(by, column, file) }))}
+          pairsOf={pairsOf}
+          onOpen={({ first: a, second: b, frames: worst }) =>
+            put(
+              [
+                { ...chosenOf(a), frame: worst.first },
+                { ...chosenOf(b), ...(b.nth > 0 && { frame: worst.second }) },
+              ],
+              'difference',
+            )
+          }
+        />
         <RedoButton results={list} />
       </PageHeader>
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(280px,auto)_minmax(0,1fr)]">
@@ -194,7 +221,7 @@ export default function ReviewStep(): ReactNode {
               rows={rows}
               columns={wall.columns.map((column) => ({ column, label: columnLabel(by, column, file) }))}
               cellOf={cellOf}
-              viewName={(view) => file.views.find((v) => v.id === view)?.name ?? view}
+              viewName={viewName}
               cell={{ width, height: Math.round(width / Math.min(3, Math.max(0.5, aspect))) }}
               letterOf={letterOf}
               onShow={(result) => put([chosenOf(result)])}
@@ -206,11 +233,12 @@ export default function ReviewStep(): ReactNode {
         {reel && first && <ReelEditor key={`${first.batch.id} ${reel.id}`} batch={first.batch} reel={reel} />}
         {!reel && first && (
           <Easel
-            key={`${first.batch.id} ${first.run}`}
+            key={`${first.batch.id} ${first.run} ${query.get('mode') ?? ''}`}
             sources={[first, ...sources.slice(1)]}
             frame={frame ?? chosen[0]?.frame}
             onFrame={putFrame}
             onRemove={(place) => put(chosen.filter((_, i) => i !== place))}
+            mode={MODES.find((m) => m === query.get('mode'))}
             base={`/p/${project.id}/s/${setId}`}
             setId={setId}
           />

@@ -1,5 +1,7 @@
 /** Renders that stand on the easel together, up to four, by what the address says. */
 import type { FrameReply } from '../../../contract/batches.js';
+import type { PassId } from '../../../core/image/passes.js';
+import { frameImageUrl } from '../../ui/Thumbnail.js';
 import type { ResultReply } from '../../../contract/results.js';
 
 /** What one render on the easel is: a run of a batch, and of a still the frame. */
@@ -36,6 +38,12 @@ export function parseChosen(text: string): Chosen | null {
   return m ? { batch: Number(m[1]), run: m[2]!, ...(m[3] !== undefined && { frame: Number(m[3]) }) } : null;
 }
 
+/** Address of a render as a person sees it: its file where that is a picture for eyes, else made of OpenEXR. */
+export function renderUrl(batch: number, frame: FrameReply, pass: PassId): string {
+  if (pass === 'beauty' && frame.files.some((name) => !name.endsWith('.exr'))) return frameImageUrl(batch, frame);
+  return `/api/batches/${batch}/frames/${frame.id}/shown.png?pass=${pass}&v=${frame.samples ?? 0}`;
+}
+
 /** The frame of another moving shot that is in step: of that number, else the nearest one before it. */
 export function frameInStep(frames: readonly FrameReply[], number: number): FrameReply | undefined {
   let found = frames[0];
@@ -49,6 +57,7 @@ export interface EaselItem {
   letter: string;
   /** What tells it from the others. */
   label: string;
-  /** Address of its picture at the frame that is shown. */
+  /** Id of the frame that is shown, and the address of its picture. */
+  frame: number;
   url: string;
 }

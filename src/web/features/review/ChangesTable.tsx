@@ -1,0 +1,100 @@
+/** What is different between two columns of the wall, for the whole set: a table of shots by changed area. */
+import { type ReactNode, useEffect, useState } from 'react';
+import { Dialog } from 'radix-ui';
+import { DEFAULT_THRESHOLD } from '../../../core/review/threshold.js';
+import { Button, Select } from '../../ui/controls.js';
+import { saveText } from '../../ui/saveText.js';
+import { partText } from './ChangedParts.js';
+import { changesCsv, type RowChange, type RowPair, useChangesRun } from './changesRun.js';
+import { HELP, LABELS, MESSAGES } from './words.js';
+
+interface Props {
+  setName: string;
+  columns: { key: string; label: string }[];
+  /** Shots that both columns have. */
+  pairsOf: (first: string, second: string) => RowPair[];
+  onOpen: (row: RowChange) => void;
+}
+
+const HEAD = 'border-b border-ink px-2 py-1 text-left font-head font-medium';
+const CELL = 'border-b border-rule px-2 py-1 align-top';
+
+export function ChangesTable({ setName, columns, pairsOf, onOpen }: Props): ReactNode {
+  const [first, setFirst] = useState(columns[0]!.key);
+  const [second, setSecond] = useState(columns.at(-1)!.key);
+  const run = useChangesRun();
+  const { rows, progress, problem, start, stop } = run;
+  useEffect(() => {
+    if (first !== second) start(pairsOf(first, second), DEFAULT_THRESHOLD);
+    else stop();
+    return stop;
+  }, [first, second]);
+  const options = columns.map(({ key, label }) => ({ value: key, label }));
+  const label = (key: string): string => columns.find((c) => c.key === key)!.label;
+  return (
+    <div className="flex max-h-[80vh] flex-col gap-3">
+      <Dialog.Title className="text-lg font-semibold">{LABELS.whatChanged}</Dialog.Title>
+      <Dialog.Description className="text-sm text-graphite">{HELP.whatChanged}</Dialog.Description>
+      <div className="flex items-end gap-4">
+        <span className="w-44">
+          <Select label={LABELS.from} help={HELP.changesFrom} value={first} options={options} onValue={setFirst} />
+        </span>
+        <span className="w-44">
+          <Select label={LABELS.to} help={HELP.changesTo} value={second} options={options} onValue={setSecond} />
+        </span>
+        <p className="num text-sm text-graphite" data-testid="changes-progress">
+          {first === second
+            ? MESSAGES.chooseTwo
+            : progress
+              ? MESSAGES.comparingShots(progress.done, progress.total)
+              : MESSAGES.shotsCompared(rows.length)}
+        </p>
+        {progress && <Button onClick={stop}>{LABELS.stop}</Button>}
+        <span className="ml-auto flex gap-2">
+          <Button disabled={rows.length === 0} onClick={() => saveText(`${setName} changes.csv`, changesCsv(rows, [label(first), label(second)]))}>
+            {LABELS.saveAsCsv}
+          </Button>
+          <Dialog.Close asChild>
+            <Button>{LABELS.close}</Button>
+          </Dialog.Close>
+        </span>
+      </div>
+      {problem && (
+        <p role="alert" className="text-ochre">
+          {problem}
+        </p>
+      )}
+      <div className="min-h-0 overflow-auto">
+        <table className="w-full border-collapse text-sm" data-testid="changes-table">
+          <thead>
+            <tr>
+              <th className={HEAD}>{LABELS.shot}</th>
+              <th className={`${HEAD} text-right`}>{LABELS.changedShare}</th>
+              <th className={`${HEAD} text-right`}>SSIM</th>
+              <th className={`${HEAD} text-right`}>ΔE</th>
+              <th className={HEAD}>{LABELS.parts}</th>
+              <th className={`${HEAD} text-right`}>{LABELS.comparedFrames}</th>
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((row) => (
+              <tr key={row.key}>
+                <td className={CELL}>
+                  <button type="button" className="text-left text-cobalt underline" onClick={() => onOpen(row)}>
+                    {row.name}
+                    {row.of > 1 && <span className="num"> {LABELS.frameNumber(row.frames.number)}</span>}
+                  </button>
+                </td>
+                <td className={`${CELL} num text-right`}>{(100 * row.worst.changed).toFixed(row.worst.changed < 0.001 ? 3 : 1)}</td>
+                <td className={`${CELL} num text-right`}>{row.worst.ssim.toFixed(3)}</td>
+                <td className={`${CELL} num text-right`}>{row.worst.largest.toFixed(1)}</td>
+                <td className={CELL}>{row.worst.parts.slice(0, 4).map(partText).join(' · ') || MESSAGES.noPartChanged}</td>
+                <td className={`${CELL} num text-right text-graphite`}>{LABELS.areaOf(row.compared, row.of)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </div>
+  );
+}

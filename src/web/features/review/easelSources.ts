@@ -1,0 +1,42 @@
+/** Runs of batches on the easel, and which of their frames go together. */
+import type { BatchReply, FrameReply } from '../../../contract/batches.js';
+import type { PassId } from '../../../core/image/passes.js';
+import { isMoving } from '../../../core/shots/kinds.js';
+import { type EaselItem, frameInStep, LETTERS, renderUrl } from './easelItems.js';
+
+/** A run of a batch on the easel, with its finished frames. */
+export interface EaselSource {
+  batch: BatchReply;
+  run: string;
+  label: string;
+  frames: FrameReply[];
+  /** Passes that its frames have. */
+  passes: readonly PassId[];
+}
+
+/** The frame of another source that goes with one of the first: in step, or of the same view. */
+function counterpart(of: FrameReply, all: readonly FrameReply[], frames: readonly FrameReply[]): FrameReply | undefined {
+  if (isMoving(of.kind)) return frameInStep(frames, of.number);
+  const place = all.filter((f) => f.view === of.view).indexOf(of);
+  const same = frames.filter((f) => f.view === of.view);
+  return same[place] ?? same[0] ?? frames[0];
+}
+
+/** What is shown at one frame of the first source. */
+export function easelItems(sources: readonly EaselSource[], frame: FrameReply, pass: PassId): EaselItem[] {
+  return sources.flatMap((source, i) => {
+    const { batch, run, label, frames } = source;
+    const shown = i === 0 ? frame : counterpart(frame, sources[0]!.frames, frames);
+    return shown ? [{ key: `${batch.id} ${run} ${i}`, letter: LETTERS[i]!, label, frame: shown.id, url: renderUrl(batch.id, shown, pass) }] : [];
+  });
+}
+
+/** Ids of frames of the first two sources that go together; null where one has no counterpart. */
+export function pairsOf([first, second]: readonly EaselSource[]): ({ first: number; second: number } | null)[] {
+  if (!first || !second) return [];
+  const others = new Map(second.frames.map((f) => [f.number, f.id]));
+  return first.frames.map((f) => {
+    const other = others.get(f.number);
+    return other === undefined ? null : { first: f.id, second: other };
+  });
+}
