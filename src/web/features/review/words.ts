@@ -138,7 +138,7 @@ export const MESSAGES = {
   makingTheMovie: 'Making the movie …',
   continuesFromSamples: (name: string, samples: number) => `${name} continues from ${samples} samples.`,
   endedByBeforeIts: (ended: string, samples: number) => `, ended by ${ended} before its ${samples} samples`,
-  samplesS: (samples: number, value: string, value2: string) => `${samples} samples · ${value} s${value2}`,
+  samplesS: (samples: number, seconds: string, ended: string) => `${samples} samples${seconds && ` · ${seconds} s`}${ended}`,
   reviewFacts: (done: number, accepted: number, redo: number) => `${done} renders · ${accepted} accepted · ${redo} to redo`,
   cell: (state: string, grounds: string, done: number, total: number, moving: boolean) =>
     `${state}${grounds ? `: ${grounds}` : ''}${moving && done < total ? ` ${done} / ${total}` : ''}`,
