@@ -52,6 +52,8 @@ function subjectOf(event: ServerEvent): string {
       return `import ${event.projectId}`;
     case 'set':
       return `set ${event.setId}`;
+    case 'notes':
+      return `notes ${event.setId}`;
     case 'preflight':
       return `preflight ${event.setId}`;
     case 'testFrame':

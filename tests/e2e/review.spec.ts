@@ -199,6 +199,46 @@ test('decisions have reasons and a log, and the redo list is a batch in one clic
   await expect(page.getByTestId('wall').locator('[data-state=redo]')).toHaveCount(0);
 });
 
+test('a note is pinned to a part, answered, carried to the next revision, and done', async ({ page }) => {
+  await page.goto(address());
+  await cell(page, 'Stills, Front, Revision A').click();
+  await page.getByRole('button', { name: 'Notes', exact: true }).click();
+  const notes = page.getByRole('region', { name: 'Notes' });
+  await expect(notes).toContainText('No note on this render yet.');
+  await notes.getByRole('button', { name: 'Pin' }).click();
+  // On the base plate.
+  const shown = (await page.getByTestId('note-drawing').boundingBox())!;
+  await page.mouse.click(shown.x + shown.width * 0.5, shown.y + shown.height * 0.82);
+  await notes.getByLabel('Write the note').fill('Felt under the base?');
+  await notes.getByLabel('Write the note').press('Enter');
+  await expect(notes.getByTestId('note')).toHaveText(/^1Felt under the base\?Base plate$/, { timeout: 30_000 });
+  await expect(page.getByTestId('note-mark')).toHaveAttribute('data-how', 'own');
+  await notes.getByRole('button', { name: /Felt under/ }).click();
+  await notes.getByLabel('Answer').fill('Yes, 2 mm');
+  await notes.getByLabel('Answer').press('Enter');
+  await expect(notes.getByTestId('note')).toContainText('Yes, 2 mm');
+  // A box is dragged, and thrown away.
+  await notes.getByRole('button', { name: 'Box' }).click();
+  await page.mouse.move(shown.x + 20, shown.y + 20);
+  await page.mouse.down();
+  await page.mouse.move(shown.x + 90, shown.y + 70, { steps: 4 });
+  await page.mouse.up();
+  await notes.getByRole('button', { name: 'Discard' }).click();
+  await expect(notes.getByTestId('note')).toHaveCount(1);
+  // The other revision has it too, at the same part.
+  await cell(page, 'Stills, Front, Revision B').click();
+  await page.keyboard.press('t');
+  await expect(notes.getByTestId('note')).toContainText('carried from revision A', { timeout: 30_000 });
+  await expect(page.getByTestId('note-mark')).toHaveAttribute('data-how', 'carried');
+  await page.getByTestId('note-mark').click();
+  await notes.getByRole('button', { name: 'Mark done' }).click();
+  await expect(notes.getByRole('button', { name: 'Reopen' })).toBeVisible();
+  await notes.getByRole('button', { name: 'Delete note' }).click();
+  await expect(notes.getByTestId('note')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(notes.getByTestId('note')).toHaveCount(1);
+});
+
 test('passes are gone through by key, and the render is zoomed to its pixels', async ({ page }) => {
   await page.goto(address());
   await cell(page, 'Stills, Front, Revision A').click();

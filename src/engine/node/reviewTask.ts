@@ -1,7 +1,7 @@
 /** What the process that looks at finished renders is asked, and what it answers. */
 import type { Grade } from '../../core/image/grade.js';
 import type { PassId } from '../../core/image/passes.js';
-import type { ChangedPart } from '../../core/review/changedParts.js';
+import type { ChangedPart, PartMap } from '../../core/review/changedParts.js';
 
 /** A PartMap between processes: the map as base64 of 16-bit numbers. */
 export interface SentPartMap {
@@ -9,6 +9,12 @@ export interface SentPartMap {
   height: number;
   parts: string[];
   map: string;
+}
+
+/** The other way round. */
+export function receivePartMap({ width, height, parts, map }: SentPartMap): PartMap {
+  const bytes = Buffer.from(map, 'base64');
+  return { width, height, parts, map: new Uint16Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length)) };
 }
 
 /** A picture: a file that any reader takes, or a pass of an OpenEXR file. */

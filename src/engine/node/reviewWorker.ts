@@ -1,12 +1,12 @@
 /** Entry of a process that looks at finished renders; bundled to dist/review-worker.mjs. */
 import { readFile } from 'node:fs/promises';
 import sharp, { type Sharp } from 'sharp';
-import { type PartMap, changedParts } from '../../core/review/changedParts.js';
+import { changedParts } from '../../core/review/changedParts.js';
 import { differenceOf, type Pixels } from '../../core/review/difference.js';
 import { readExr } from '../../formats/exr/read.js';
 import { exrSource } from '../output/exrSource.js';
 import { passToDisplay } from '../output/passes.js';
-import type { ReviewDone, ReviewTask, SentPartMap, ShownFile } from './reviewTask.js';
+import { receivePartMap, type ReviewDone, type ReviewTask, type ShownFile } from './reviewTask.js';
 import { serveTasks } from './serveTasks.js';
 
 /** What a person sees of a file. */
@@ -28,11 +28,6 @@ async function pixelsOf(image: Sharp, width: number, height: number): Promise<Pi
   return { width, height, data: new Uint8Array(data) };
 }
 
-function received({ width, height, parts, map }: SentPartMap): PartMap {
-  const bytes = Buffer.from(map, 'base64');
-  return { width, height, parts, map: new Uint16Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length)) };
-}
-
 serveTasks<ReviewTask, ReviewDone>(async (task) => {
   if (task.kind === 'show') {
     await (await open(task.file)).png({ compressionLevel: 3 }).toFile(task.out);
@@ -44,6 +39,6 @@ serveTasks<ReviewTask, ReviewDone>(async (task) => {
   const height = Math.max(1, Math.round((width * s.height) / s.width));
   const difference = differenceOf(await pixelsOf(a, width, height), await pixelsOf(b, width, height), task.threshold);
   const { changed, ssim, largest, areas } = difference;
-  const parts = task.parts ? changedParts(difference, received(task.parts[0]), received(task.parts[1])) : [];
+  const parts = task.parts ? changedParts(difference, receivePartMap(task.parts[0]), receivePartMap(task.parts[1])) : [];
   return { comparison: { width, height, changed, ssim, largest, areas: areas.length, parts } };
 });

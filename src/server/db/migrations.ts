@@ -218,4 +218,18 @@ export const MIGRATIONS: Migration[] = [
       ]);
     },
   },
+  {
+    // Notes are pinned to renders.
+    name: '014-notes',
+    async up(c) {
+      await runAll(c, [
+        `CREATE TABLE IF NOT EXISTS notes (id INTEGER PRIMARY KEY AUTOINCREMENT, setId INTEGER NOT NULL, batchId INTEGER NOT NULL, frameId INTEGER NOT NULL,
+           run TEXT NOT NULL, view TEXT NOT NULL, number INTEGER NOT NULL, lastNumber INTEGER NOT NULL, shape TEXT NOT NULL, text TEXT NOT NULL,
+           author TEXT NOT NULL, state TEXT NOT NULL, part TEXT, time TEXT NOT NULL, deleted TEXT)`,
+        `CREATE TABLE IF NOT EXISTS noteAnswers (id INTEGER PRIMARY KEY AUTOINCREMENT, noteId INTEGER NOT NULL, text TEXT NOT NULL, author TEXT NOT NULL, time TEXT NOT NULL)`,
+        `CREATE INDEX IF NOT EXISTS notes_of_run ON notes (setId, run)`,
+        `CREATE INDEX IF NOT EXISTS answers_of_note ON noteAnswers (noteId)`,
+      ]);
+    },
+  },
 ];

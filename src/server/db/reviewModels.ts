@@ -25,7 +25,60 @@ export class DecisionRow extends Model<InferAttributes<DecisionRow>, InferCreati
   declare time: string;
 }
 
+/** A note pinned to a frame. */
+export class NoteRow extends Model<InferAttributes<NoteRow>, InferCreationAttributes<NoteRow>> {
+  declare id: CreationOptional<number>;
+  declare setId: number;
+  declare batchId: number;
+  declare frameId: number;
+  declare run: string;
+  /** View of a still; '' of a moving shot. */
+  declare view: string;
+  /** First and last frame number that it is about. */
+  declare number: number;
+  declare lastNumber: number;
+  /** NoteShape as JSON. */
+  declare shape: string;
+  declare text: string;
+  declare author: string;
+  declare state: string;
+  declare part: CreationOptional<string | null>;
+  declare time: string;
+  /** When it was deleted; null of one that is there. */
+  declare deleted: CreationOptional<string | null>;
+}
+
+export class NoteAnswer extends Model<InferAttributes<NoteAnswer>, InferCreationAttributes<NoteAnswer>> {
+  declare id: CreationOptional<number>;
+  declare noteId: number;
+  declare text: string;
+  declare author: string;
+  declare time: string;
+}
+
 export function defineReviewModels(sequelize: Sequelize): void {
+  const options = (tableName: string) => ({ sequelize, tableName, timestamps: false });
+  NoteRow.init(
+    {
+      id: id(),
+      setId: int(),
+      batchId: int(),
+      frameId: int(),
+      run: text(),
+      view: text(),
+      number: int(),
+      lastNumber: int(),
+      shape: text(),
+      text: text(),
+      author: text(),
+      state: text(),
+      part: maybeText(),
+      time: text(),
+      deleted: maybeText(),
+    },
+    options('notes'),
+  );
+  NoteAnswer.init({ id: id(), noteId: int(), text: text(), author: text(), time: text() }, options('noteAnswers'));
   DecisionRow.init(
     {
       id: id(),
@@ -43,6 +96,6 @@ export function defineReviewModels(sequelize: Sequelize): void {
       author: maybeText(),
       time: text(),
     },
-    { sequelize, tableName: 'decisions', timestamps: false },
+    options('decisions'),
   );
 }

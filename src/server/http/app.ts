@@ -23,6 +23,7 @@ import { presetRoutes } from './presetRoutes.js';
 import { projectRoutes } from './projectRoutes.js';
 import { queueRoutes } from './queueRoutes.js';
 import { compareRoutes } from './compareRoutes.js';
+import { noteRoutes } from './noteRoutes.js';
 import { resultRoutes } from './resultRoutes.js';
 import { ServerError } from '../errors.js';
 import { problemHandler } from './problem.js';
@@ -98,6 +99,7 @@ export function createApp(context: ServerContext, runner: Runner): Express {
   queueRoutes(api, context, runner);
   resultRoutes(api, context);
   compareRoutes(api, context);
+  noteRoutes(api, context);
   api.use((request) => {
     throw new ServerError('not-found', `There is no ${request.method} /api${request.path}.`);
   });

@@ -2,7 +2,8 @@
 import { withFrame, type Frame } from '../../core/frame/frame.js';
 import { lookedAt } from '../../core/planning/previewFrame.js';
 import { TaskEndError, TaskFault, TaskProcess } from '../../engine/node/taskProcess.js';
-import type { Comparison, ReviewDone, ReviewTask, SentPartMap, ShownFile } from '../../engine/node/reviewTask.js';
+import type { PartMap } from '../../core/review/changedParts.js';
+import { type Comparison, receivePartMap, type ReviewDone, type ReviewTask, type SentPartMap, type ShownFile } from '../../engine/node/reviewTask.js';
 import { partMapOf } from '../../engine/queries/partMap.js';
 import { resolveScene } from '../../engine/scene/resolveScene.js';
 import type { Pool } from '../../engine/scheduler/pool.js';
@@ -77,7 +78,16 @@ export class Comparer {
     await this.run({ kind: 'show', file, out }, signal);
   }
 
-  private async partMap({ pool, store }: Tools, { frame, scene: hash }: ComparedFrame, signal: AbortSignal): Promise<SentPartMap> {
+  /** What stands in each pixel of a frame. */
+  async partMap(tools: Tools, seen: Pick<ComparedFrame, 'frame' | 'scene'>, signal: AbortSignal): Promise<PartMap> {
+    return receivePartMap(await this.sentPartMap(tools, seen, signal));
+  }
+
+  private async sentPartMap(
+    { pool, store }: Tools,
+    { frame, scene: hash }: Pick<ComparedFrame, 'frame' | 'scene'>,
+    signal: AbortSignal,
+  ): Promise<SentPartMap> {
     const key = `${frame.identity} ${hash}`;
     const known = this.maps.get(key);
     if (known) return known;
@@ -98,7 +108,7 @@ export class Comparer {
     const key = `${first.tag} ${second.tag} ${threshold}`;
     const known = this.comparisons.get(key);
     if (known) return known;
-    const parts: [SentPartMap, SentPartMap] = [await this.partMap(tools, first, signal), await this.partMap(tools, second, signal)];
+    const parts: [SentPartMap, SentPartMap] = [await this.sentPartMap(tools, first, signal), await this.sentPartMap(tools, second, signal)];
     const done = await this.run({ kind: 'compare', first: first.file, second: second.file, width: COMPARED_WIDTH, threshold, parts }, signal);
     if (!('comparison' in done)) throw new Error('The process that compares renders gave an unexpected answer.');
     this.comparisons.set(key, done.comparison);

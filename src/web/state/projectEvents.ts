@@ -5,6 +5,7 @@ import type { BatchReply, FrameReply } from '../../contract/batches.js';
 import { eventSchema } from '../../contract/contract.js';
 import { listen } from './events.js';
 import { forecastProgressKey } from './forecast.js';
+import { refreshNotes } from './notes.js';
 import { preflightProgressKey } from './preflight.js';
 import { testFrameKey } from './testFrame.js';
 
@@ -71,6 +72,7 @@ export function useEvents(project: number, onImport: (projectId: number, progres
           void mutate(preflightProgressKey(event.setId), { done: event.done, total: event.total }, { revalidate: false });
         else if (event.type === 'forecast')
           void mutate(forecastProgressKey(event.setId), { done: event.done, total: event.total }, { revalidate: false });
+        else if (event.type === 'notes') void refreshNotes(event.setId);
         else if (event.type === 'testFrame') void mutate(testFrameKey(event.token), event.share, { revalidate: false });
         // More was missed than could be told: everything may have changed.
         else if (event.type === 'resync') void mutate(() => true);

@@ -32,6 +32,8 @@ interface Props {
   pixel: PixelPlace | null;
   onPick: (at: PixelPlace) => void;
   onContextMenu: (e: MouseEvent) => void;
+  /** What stands over the first render: notes, and one that is drawn. */
+  overlay: (placed: Placed) => ReactNode;
 }
 
 /** Natural sizes of pictures by their addresses; that of the one before stays until the next is known. */
@@ -143,7 +145,7 @@ function useBlink(on: boolean, count: number, rate: number): number {
   return on ? at % count : 0;
 }
 
-export function CompareStage({ items, settings, onSettings, zoom, figures, alt, pixel, onPick, onContextMenu }: Props): ReactNode {
+export function CompareStage({ items, settings, onSettings, zoom, figures, alt, pixel, onPick, onContextMenu, overlay }: Props): ReactNode {
   const { mode, wipe, upright, rate, share, area } = settings;
   const sizes = useSizes(items.map((i) => i.url));
   const blink = useBlink(mode === 'blink', items.length, rate);
@@ -174,6 +176,7 @@ export function CompareStage({ items, settings, onSettings, zoom, figures, alt, 
                 <>
                   <Picture item={item} placed={placed} alt={altOf(item)} first={i === 0} />
                   {i === 0 && mark(placed)}
+                  {i === 0 && overlay(placed)}
                 </>
               )}
             </PictureMount>
@@ -210,6 +213,7 @@ export function CompareStage({ items, settings, onSettings, zoom, figures, alt, 
             {second && mode === 'overlay' && <Picture item={second} placed={placed} alt={altOf(second)} first={false} opacity={share} />}
             {mode === 'difference' && figures && <DifferenceMap figures={figures} placed={placed} area={area} />}
             {mark(placed)}
+            {overlay(placed)}
           </>
         )}
       </PictureMount>

@@ -27,6 +27,7 @@ import { PassSelect } from './PassSelect.js';
 import { FilesMenu, useMovie } from './ShotActions.js';
 import { useChangedCurve } from './useChangedCurve.js';
 import { useCompare } from './useCompare.js';
+import { useNotes } from './useNotes.js';
 import { usePreloaded } from './usePreloaded.js';
 import { useZoom } from './useZoom.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
@@ -89,6 +90,7 @@ export function Easel({ sources, frame: frameId, onFrame, onRemove, mode, base, 
     { label: LABELS.openInNewTab, run: () => void window.open(url, '_blank', 'noopener') },
     { label: LABELS.planThisShot, run: () => void navigate(`../shots?shot=${encodeURIComponent(shotIdOfOutput(run))}`) },
   ];
+  const notes = useNotes(setId, batch.id, frame, moving ? frames.at(-1)!.number : null);
   const toggleZoom = (): void => (zoom.zoom ? zoom.fit() : zoom.actual());
   useKeys({ f: zoom.fit, z: toggleZoom });
   useCommands([
@@ -108,7 +110,9 @@ export function Easel({ sources, frame: frameId, onFrame, onRemove, mode, base, 
           pixel={pixel.at}
           onPick={pixel.ask}
           onContextMenu={menuOf(frame.name, () => actions)}
+          overlay={notes.overlay}
         />
+        {notes.panel}
         {pixel.at && (
           <aside className="w-64 shrink-0 overflow-auto border-l border-rule bg-chalk p-3">
             <PixelAnswer state={pixel} base={base} />
@@ -133,6 +137,7 @@ export function Easel({ sources, frame: frameId, onFrame, onRemove, mode, base, 
         <span className="ml-auto flex flex-wrap items-center gap-2">
           <PassSelect passes={passes} pass={pass} onPass={setPass} />
           <Decision batch={batch.id} frame={frame} moving={moving} onDecided={() => void refreshResults(setId)} />
+          {notes.button}
           {!pixel.at && <AskPixelButton state={pixel} />}
           <Button title={HELP.actualPixels} aria-pressed={zoom.zoom !== null} onClick={toggleZoom}>
             <Maximize size={16} aria-hidden /> {zoom.zoom ? LABELS.fit : LABELS.actualPixels}

@@ -57,6 +57,18 @@ export const LABELS = {
   changedCurve: 'changed',
   compareAllFrames: 'Compare all frames',
   stopAt: (done: number, count: number) => `Stop, ${done} / ${count}`,
+  notes: 'Notes',
+  newNote: 'New note',
+  noteMark: (place: number) => `Note ${place}`,
+  noteWords: 'Write the note',
+  answer: 'Answer',
+  send: 'Send',
+  markDone: 'Mark done',
+  reopen: 'Reopen',
+  deleteNote: 'Delete note',
+  discard: 'Discard',
+  undo: 'Undo',
+  untilTheEnd: 'To the last frame',
   files: 'Files',
   shot: 'Shot',
   wall: 'Results by shot',
@@ -112,6 +124,8 @@ export const HELP = {
   changesTo: 'The column that it is compared with.',
   pass: 'Which pass is shown; data are scaled to be seen. Key P for the next one.',
   compareAllFrames: 'Compares the first two shots frame by frame, and draws how much changed above the timeline.',
+  notes: 'Notes pinned to this render, and those carried to it from other renders of the shot. Key T.',
+  newNote: 'Choose a shape, then click or drag on the render.',
   files: 'Copies or downloads this render, or all of the shot.',
   columns: 'What the columns of the wall are.',
   filter: 'Shows only shots that have a render in this state.',
@@ -146,6 +160,12 @@ export const MESSAGES = {
   easelIsFull: (most: number) => `${most} renders are compared at once; remove one first.`,
   differenceFigures: (changed: string, ssim: string, largest: string) => `changed ${changed} % · SSIM ${ssim} · largest ΔE ${largest}`,
   comparing: 'Comparing …',
+  noNotes: 'No note on this render yet.',
+  clickForNote: 'Click where the note belongs.',
+  dragForNote: 'Drag over what the note is about.',
+  noteDeleted: 'The note is deleted.',
+  noteFacts: (author: string, part: string, how: string, revision: string) =>
+    [author, part, how && `${how} from revision ${revision}`].filter(Boolean).join(' · '),
   noPartChanged: 'No part changed.',
   chooseTwo: 'Choose two different columns.',
   comparingShots: (done: number, total: number) => `${done} of ${total} shots compared …`,
@@ -185,3 +205,9 @@ export const MODE_WORDS = {
 
 /** In which of two renders a part is. */
 export const PRESENCE_WORDS = { both: 'in both', first: 'only in A', second: 'only in B' } satisfies WordTable;
+
+/** Shapes of a note. */
+export const SHAPE_WORDS = { pin: 'Pin', arrow: 'Arrow', box: 'Box', stroke: 'Stroke' } satisfies WordTable;
+
+/** How a note came to a render. */
+export const HOW_WORDS = { own: '', carried: 'carried', lost: 'could not be carried' } satisfies WordTable;
