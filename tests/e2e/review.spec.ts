@@ -1,6 +1,7 @@
 /** The wall over two revisions and two variants; renders compared, judged, asked again, and what changed found by name. */
 import { readFileSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
+import sharp from 'sharp';
 import { tern } from '../../demo/tern.js';
 import type { BatchReply, FrameReply } from '../../src/contract/batches.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
@@ -227,7 +228,6 @@ test('a note is pinned to a part, answered, carried to the next revision, and do
   await expect(notes.getByTestId('note')).toHaveCount(1);
   // The other revision has it too, at the same part.
   await cell(page, 'Stills, Front, Revision B').click();
-  await page.keyboard.press('t');
   await expect(notes.getByTestId('note')).toContainText('carried from revision A', { timeout: 30_000 });
   await expect(page.getByTestId('note-mark')).toHaveAttribute('data-how', 'carried');
   await page.getByTestId('note-mark').click();
@@ -237,6 +237,29 @@ test('a note is pinned to a part, answered, carried to the next revision, and do
   await expect(notes.getByTestId('note')).toHaveCount(0);
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(notes.getByTestId('note')).toHaveCount(1);
+});
+
+test('a render is compared with an image of this machine', async ({ page }) => {
+  await page.goto(address());
+  await cell(page, 'Stills, Front, Revision A').click();
+  const url = await page.getByTestId('easel-picture').getAttribute('src');
+  const own = Buffer.from(await (await page.request.get(`${server.url}${url!}`)).body());
+  // The same render with a black square in it.
+  const square = await sharp({ create: { width: 32, height: 18, channels: 3, background: '#000000' } })
+    .png()
+    .toBuffer();
+  const changed = await sharp(own)
+    .composite([{ input: square, left: 40, top: 20 }])
+    .png()
+    .toBuffer();
+  await page.getByLabel('Image file').setInputFiles({ name: 'by-hand.png', mimeType: 'image/png', buffer: changed });
+  await expect(page.getByText('B by-hand.png')).toBeVisible();
+  await page.getByRole('button', { name: 'Difference', exact: true }).click();
+  await expect(page.getByTestId('area')).toHaveText('1 area', { timeout: 30_000 });
+  // 32 × 18 of 320 × 180 is 1 %; the mean over 3 × 3 pixels reaches one further.
+  await expect(page.getByTestId('difference')).toHaveText(/^changed 1\.[0-3] % /);
+  await page.getByRole('button', { name: 'Remove B' }).click();
+  await expect(page.getByTestId('difference')).toHaveCount(0);
 });
 
 test('passes are gone through by key, and the render is zoomed to its pixels', async ({ page }) => {

@@ -82,9 +82,11 @@ function Picture({
   );
 }
 
-function Tag({ item, right }: { item: EaselItem; right?: boolean }): ReactNode {
+function Tag({ item, right, alone }: { item: EaselItem; right?: boolean; alone?: boolean }): ReactNode {
   return (
-    <span className={`plate num pointer-events-none absolute top-2 max-w-[45%] truncate px-1.5 text-sm ${right ? 'right-2' : 'left-2'}`}>
+    <span
+      className={`plate num pointer-events-none absolute top-2 truncate px-1.5 text-sm ${alone ? 'max-w-[92%]' : 'max-w-[45%]'} ${right ? 'right-2' : 'left-2'}`}
+    >
       {item.letter} {item.label}
     </span>
   );
@@ -180,7 +182,7 @@ export function CompareStage({ items, settings, onSettings, zoom, figures, alt, 
                 </>
               )}
             </PictureMount>
-            <Tag item={item} />
+            <Tag item={item} alone />
           </div>
         ))}
       </div>

@@ -20,14 +20,15 @@ import { ChangedParts } from './ChangedParts.js';
 import { CompareBar } from './CompareBar.js';
 import { CompareStage } from './CompareStage.js';
 import { Decision } from './Decision.js';
-import { LETTERS, type Mode, renderUrl } from './easelItems.js';
+import { type Mode, renderUrl } from './easelItems.js';
 import { type EaselSource, easelItems, pairsOf } from './easelSources.js';
 import { FrameFacts } from './FrameFacts.js';
 import { PassSelect } from './PassSelect.js';
 import { FilesMenu, useMovie } from './ShotActions.js';
 import { useChangedCurve } from './useChangedCurve.js';
 import { useCompare } from './useCompare.js';
-import { useNotes } from './useNotes.js';
+import { useDiskImages } from './useDiskImages.js';
+import { type NotesOpen, useNotes } from './useNotes.js';
 import { usePreloaded } from './usePreloaded.js';
 import { useZoom } from './useZoom.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
@@ -40,12 +41,13 @@ interface Props {
   onRemove: (place: number) => void;
   /** How renders are compared at first. */
   mode: Mode | undefined;
+  notesOpen: NotesOpen;
   /** Address of the project's set. */
   base: string;
   setId: number;
 }
 
-export function Easel({ sources, frame: frameId, onFrame, onRemove, mode, base, setId }: Props): ReactNode {
+export function Easel({ sources, frame: frameId, onFrame, onRemove, mode, notesOpen, base, setId }: Props): ReactNode {
   const navigate = useNavigate();
   const [{ batch, run, frames }] = sources;
   const asked = Math.max(
@@ -62,7 +64,8 @@ export function Easel({ sources, frame: frameId, onFrame, onRemove, mode, base, 
   const [askedPass, setPass] = useState<PassId>('beauty');
   const pass = passes.includes(askedPass) ? askedPass : (passes[0] ?? 'beauty');
   const zoom = useZoom();
-  const items = easelItems(sources, frame, pass);
+  const images = useDiskImages(sources.length);
+  const items = images.withImages(easelItems(sources, frame, pass));
   // Every n-th frame alone is shown at an n-th of the rate.
   const rate = everyNth(batch.rate, moving ? frameStride(frames.map((f) => f.number)) : 1);
   const play = usePlay(frames.length, rate, index, setAt);
@@ -90,7 +93,7 @@ export function Easel({ sources, frame: frameId, onFrame, onRemove, mode, base, 
     { label: LABELS.openInNewTab, run: () => void window.open(url, '_blank', 'noopener') },
     { label: LABELS.planThisShot, run: () => void navigate(`../shots?shot=${encodeURIComponent(shotIdOfOutput(run))}`) },
   ];
-  const notes = useNotes(setId, batch.id, frame, moving ? frames.at(-1)!.number : null);
+  const notes = useNotes(setId, batch.id, frame, moving ? frames.at(-1)!.number : null, notesOpen);
   const toggleZoom = (): void => (zoom.zoom ? zoom.fit() : zoom.actual());
   useKeys({ f: zoom.fit, z: toggleZoom });
   useCommands([
@@ -121,12 +124,15 @@ export function Easel({ sources, frame: frameId, onFrame, onRemove, mode, base, 
       </div>
       {comparing && (
         <CompareBar compare={compare}>
-          {moving && (
+          {moving && sources.length > 1 && (
             <Button title={HELP.compareAllFrames} onClick={changed.done === null ? changed.start : changed.stop}>
               {changed.done === null ? LABELS.compareAllFrames : LABELS.stopAt(changed.done, frames.length)}
             </Button>
           )}
-          {settings.mode === 'difference' && !play.playing && (
+          <Button title={HELP.removeLast} onClick={() => (images.count > 0 ? images.removeLast() : onRemove(sources.length - 1))}>
+            <X size={16} aria-hidden /> {LABELS.removeFromEasel(items.at(-1)!.letter)}
+          </Button>
+          {settings.mode === 'difference' && !play.playing && items[0]!.frame !== null && items[1]!.frame !== null && (
             <ChangedParts first={items[0]!.frame} second={items[1]!.frame} threshold={threshold} base={base} />
           )}
         </CompareBar>
@@ -142,13 +148,9 @@ export function Easel({ sources, frame: frameId, onFrame, onRemove, mode, base, 
           <Button title={HELP.actualPixels} aria-pressed={zoom.zoom !== null} onClick={toggleZoom}>
             <Maximize size={16} aria-hidden /> {zoom.zoom ? LABELS.fit : LABELS.actualPixels}
           </Button>
+          {images.button}
           <FilesMenu batch={batch} run={run} frames={frames} url={url} onCopy={copy} />
           {moving && movie.button}
-          {comparing && (
-            <Button title={HELP.removeLast} onClick={() => onRemove(sources.length - 1)}>
-              <X size={16} aria-hidden /> {LABELS.removeFromEasel(LETTERS[sources.length - 1]!)}
-            </Button>
-          )}
         </span>
         {moving && movie.latest}
       </div>

@@ -4,6 +4,7 @@ import { type ReactNode, useMemo, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import type { ResultReply } from '../../../contract/results.js';
 import { CELL_STATES, type CellState, COLUMN_KINDS, type ColumnKind, type WallColumn, type WallRow } from '../../../core/review/wall.js';
+import { useKeys } from '../../app/keys.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { useFrames } from '../../state/queries.js';
 import { useResults, useStale } from '../../state/results.js';
@@ -19,12 +20,15 @@ import { RedoButton } from './RedoButton.js';
 import { ReelList } from './ReelList.js';
 import { cellState, columnLabel, resultLabel, stalenessOf, useWall } from './useWall.js';
 import { Wall, type WallCellData } from './Wall.js';
-import { COLUMN_WORDS, HELP, LABELS, MESSAGES, SIZE_WORDS, STATE_WORDS } from './words.js';
+import { COLUMN_WORDS, HELP, LABELS, LAYOUT_WORDS, MESSAGES, SIZE_WORDS, STATE_WORDS } from './words.js';
 
 /** Widths of a cell's picture, in CSS pixels. */
 const CELL_WIDTHS = { small: 72, medium: 118, large: 240, largest: 420 } as const;
 type CellSize = keyof typeof CELL_WIDTHS;
 const ALL = 'all';
+/** Wall and easel beside each other, or one of them alone. */
+const LAYOUTS = ['both', 'wall', 'render'] as const;
+type Layout = (typeof LAYOUTS)[number];
 
 /** Frames of what is on the easel; a hook a place, since their number must not change. */
 function useEaselFrames(chosen: readonly Chosen[]) {
@@ -130,6 +134,9 @@ export default function ReviewStep(): ReactNode {
   const by = COLUMN_KINDS.find((k) => k === query.get('by')) ?? 'revision';
   const [filter, setFilter] = useState<string>(ALL);
   const [size, setSize] = useState<CellSize>('medium');
+  const [open, setOpen] = useState(false);
+  const [layout, setLayout] = useState<Layout>('both');
+  useKeys({ w: () => setLayout(LAYOUTS[(LAYOUTS.indexOf(layout) + 1) % LAYOUTS.length]!) });
   const wall = useWall(file, frames, list, by);
   const stale = useStale(setId, list, plan?.version ?? '');
   const onEasel = useEaselFrames(chosen);
@@ -187,6 +194,19 @@ export default function ReviewStep(): ReactNode {
   return (
     <>
       <PageHeader title={LABELS.review} facts={MESSAGES.reviewFacts(done, count('accepted'), count('redo'))}>
+        <span className="flex" role="group" aria-label={LABELS.layout} title={HELP.layout}>
+          {LAYOUTS.map((l) => (
+            <button
+              key={l}
+              type="button"
+              aria-pressed={l === layout}
+              className={`h-[30px] border-y border-r border-graphite px-2.5 first:rounded-l-sm first:border-l last:rounded-r-sm ${l === layout ? 'bg-ink text-chalk' : 'bg-chalk'}`}
+              onClick={() => setLayout(l)}
+            >
+              {LAYOUT_WORDS[l]}
+            </button>
+          ))}
+        </span>
         <a className={PLAIN_BUTTON} href={`/api/sets/${setId}/decisions?format=csv`} download title={HELP.decisionLog}>
           <Download size={16} aria-hidden /> {LABELS.decisionLog}
         </a>
@@ -206,8 +226,10 @@ export default function ReviewStep(): ReactNode {
         />
         <RedoButton results={list} />
       </PageHeader>
-      <div className="grid min-h-0 flex-1 grid-cols-[minmax(280px,auto)_minmax(0,1fr)]">
-        <aside className="flex min-h-0 max-w-[46vw] flex-col border-r border-rule bg-chalk">
+      <div className={`grid min-h-0 flex-1 ${layout === 'both' ? 'grid-cols-[minmax(280px,auto)_minmax(0,1fr)]' : 'grid-cols-[minmax(0,1fr)]'}`}>
+        <aside
+          className={`min-h-0 flex-col border-r border-rule bg-chalk ${layout === 'render' ? 'hidden' : 'flex'} ${layout === 'both' ? 'max-w-[46vw]' : ''}`}
+        >
           <WallTools
             by={by}
             onBy={(to) => setQuery((q) => new URLSearchParams({ ...Object.fromEntries(q), by: to }))}
@@ -224,14 +246,17 @@ export default function ReviewStep(): ReactNode {
               viewName={viewName}
               cell={{ width, height: Math.round(width / Math.min(3, Math.max(0.5, aspect))) }}
               letterOf={letterOf}
-              onShow={(result) => put([chosenOf(result)])}
+              onShow={(result) => {
+                put([chosenOf(result)]);
+                if (layout === 'wall') setLayout('both');
+              }}
               onAdd={add}
             />
           )}
           <ReelList reels={file?.reels ?? []} shown={reel?.id} onReel={(id) => setQuery({ batch: String(chosen[0]?.batch ?? ''), reel: id })} />
         </aside>
         {reel && first && <ReelEditor key={`${first.batch.id} ${reel.id}`} batch={first.batch} reel={reel} />}
-        {!reel && first && (
+        {!reel && first && layout !== 'wall' && (
           <Easel
             key={`${first.batch.id} ${first.run} ${query.get('mode') ?? ''}`}
             sources={[first, ...sources.slice(1)]}
@@ -239,6 +264,7 @@ export default function ReviewStep(): ReactNode {
             onFrame={putFrame}
             onRemove={(place) => put(chosen.filter((_, i) => i !== place))}
             mode={MODES.find((m) => m === query.get('mode'))}
+            notesOpen={{ open, setOpen }}
             base={`/p/${project.id}/s/${setId}`}
             setId={setId}
           />

@@ -57,7 +57,7 @@ export interface EaselItem {
   letter: string;
   /** What tells it from the others. */
   label: string;
-  /** Id of the frame that is shown, and the address of its picture. */
-  frame: number;
+  /** Id of the frame that is shown, null of a file of this machine; and the address of its picture. */
+  frame: number | null;
   url: string;
 }

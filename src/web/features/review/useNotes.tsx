@@ -18,9 +18,14 @@ export interface NotesView {
   button: ReactNode;
 }
 
+/** Whether notes are shown, from one render to the next. */
+export interface NotesOpen {
+  open: boolean;
+  setOpen: (open: boolean) => void;
+}
+
 /** @param lastNumber last frame number of a moving shot; null of a still. */
-export function useNotes(setId: number, batch: number, frame: FrameReply, lastNumber: number | null): NotesView {
-  const [open, setOpen] = useState(false);
+export function useNotes(setId: number, batch: number, frame: FrameReply, lastNumber: number | null, { open, setOpen }: NotesOpen): NotesView {
   const [chosen, setChosen] = useState<number | null>(null);
   const [kind, setKind] = useState<NoteKind | null>(null);
   const [drawn, setDrawn] = useState<NoteShape | null>(null);

@@ -57,6 +57,9 @@ export const LABELS = {
   changedCurve: 'changed',
   compareAllFrames: 'Compare all frames',
   stopAt: (done: number, count: number) => `Stop, ${done} / ${count}`,
+  layout: 'Layout',
+  compareWithImage: 'Compare with image',
+  imageFile: 'Image file',
   notes: 'Notes',
   newNote: 'New note',
   noteMark: (place: number) => `Note ${place}`,
@@ -124,6 +127,8 @@ export const HELP = {
   changesTo: 'The column that it is compared with.',
   pass: 'Which pass is shown; data are scaled to be seen. Key P for the next one.',
   compareAllFrames: 'Compares the first two shots frame by frame, and draws how much changed above the timeline.',
+  compareWithImage: 'Puts an image of this machine on the easel; it is not uploaded.',
+  layout: 'Wall and render beside each other, or one of them alone. Key W.',
   notes: 'Notes pinned to this render, and those carried to it from other renders of the shot. Key T.',
   newNote: 'Choose a shape, then click or drag on the render.',
   files: 'Copies or downloads this render, or all of the shot.',
@@ -211,3 +216,6 @@ export const SHAPE_WORDS = { pin: 'Pin', arrow: 'Arrow', box: 'Box', stroke: 'St
 
 /** How a note came to a render. */
 export const HOW_WORDS = { own: '', carried: 'carried', lost: 'could not be carried' } satisfies WordTable;
+
+/** What of the step is seen. */
+export const LAYOUT_WORDS = { both: 'Both', wall: 'Wall', render: 'Render' } satisfies WordTable;

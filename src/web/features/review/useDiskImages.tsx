@@ -1,0 +1,73 @@
+/** Images of this machine beside the renders on the easel: they are looked at, and go nowhere. */
+import { ImagePlus } from 'lucide-react';
+import { type ReactNode, useEffect, useRef, useState } from 'react';
+import { Button } from '../../ui/controls.js';
+import { type EaselItem, LETTERS, MAX_ON_EASEL } from './easelItems.js';
+import { HELP, LABELS } from './words.js';
+
+interface DiskImage {
+  name: string;
+  url: string;
+}
+
+export interface DiskImages {
+  /** The renders, and the images behind them. */
+  withImages: (items: EaselItem[]) => EaselItem[];
+  count: number;
+  removeLast: () => void;
+  button: ReactNode;
+}
+
+/** @param taken places on the easel that renders take. */
+export function useDiskImages(taken: number): DiskImages {
+  const [images, setImages] = useState<DiskImage[]>([]);
+  const input = useRef<HTMLInputElement>(null);
+  const kept = useRef(images);
+  kept.current = images;
+  useEffect(
+    () => () => {
+      for (const { url } of kept.current) URL.revokeObjectURL(url);
+    },
+    [],
+  );
+  const add = (file: File | undefined): void => {
+    if (file) setImages([...images, { name: file.name, url: URL.createObjectURL(file) }]);
+  };
+  return {
+    withImages: (items) => [
+      ...items,
+      ...images
+        .slice(0, MAX_ON_EASEL - items.length)
+        .map(({ name, url }, i) => ({ key: url, letter: LETTERS[items.length + i]!, label: name, frame: null, url })),
+    ],
+    count: images.length,
+    removeLast: () => {
+      const last = images.at(-1);
+      if (last) URL.revokeObjectURL(last.url);
+      setImages(images.slice(0, -1));
+    },
+    button: (
+      <>
+        <Button
+          aria-label={LABELS.compareWithImage}
+          title={HELP.compareWithImage}
+          disabled={taken + images.length >= MAX_ON_EASEL}
+          onClick={() => input.current?.click()}
+        >
+          <ImagePlus size={16} aria-hidden />
+        </Button>
+        <input
+          ref={input}
+          type="file"
+          accept="image/png,image/jpeg,image/webp,image/avif"
+          aria-label={LABELS.imageFile}
+          className="hidden"
+          onChange={(e) => {
+            add(e.target.files?.[0]);
+            e.target.value = '';
+          }}
+        />
+      </>
+    ),
+  };
+}
