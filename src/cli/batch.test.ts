@@ -26,11 +26,11 @@ async function easel<T>(name: string, argument: string, options: object = {}): P
   return { result, said: said.join('\n') };
 }
 
-test('starts a batch by names, waits for it, and says that it was taken over the second time', async () => {
+test('starts a batch by names, waits for it, and says that it was reused the second time', async () => {
   const first = await easel<BatchReply>('start', 'Spin', { project: 'Block', wait: true });
   expect(first.result).toMatchObject({ state: 'done', done: 3, takenOver: 0, revision: 'A' });
   const again = await easel<BatchReply>('start', 'Spin', { project: String(project.id), revision: 'A', select: '1-2', wait: true });
-  expect(again.said).toMatch(/2 {2}done {2}Spin: 2 of 2 frames, 2 taken over$/);
+  expect(again.said).toMatch(/2 {2}done {2}Spin: 2 of 2 frames, 2 reused$/);
   const draft = await easel<BatchReply>('start', 'Spin', { project: 'Block', draft: '0.5,0.25', priority: 'last', wait: true });
   expect(draft.result).toMatchObject({ draft: { size: 0.5, samples: 0.25 }, priority: 'last', name: 'Spin, draft' });
 });
@@ -42,7 +42,7 @@ test('lists, shows and reports', async () => {
   const shown = await easel<BatchReply>('show', '1');
   expect(shown.said).toContain(shown.result.folder);
   const report = await easel<BatchReport>('report', '2');
-  expect(report.said).toBe('2  done  Spin: 2 of 2 frames, 2 taken over, 0 failed, 0 accepted');
+  expect(report.said).toBe('2  done  Spin: 2 of 2 frames, 2 reused, 0 failed, 0 accepted');
   expect(report.result.frames.every((f) => f.takenOver)).toBe(true);
 });
 

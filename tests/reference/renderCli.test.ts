@@ -71,7 +71,7 @@ test('goes on after a kill, takes over what is whole, and ends with the same fil
   expect([refused.status, refused.stderr]).toEqual([2, expect.stringContaining('exists and would be overwritten; give --resume to go on')]);
   const { status, stdout, stderr } = spawnSync(process.execPath, args('killed', '--resume', '--json'), { encoding: 'utf8' });
   expect(status).toBe(0);
-  expect(stderr).toMatch(/[2-9] of 10 frames are taken over/);
+  expect(stderr).toMatch(/[2-9] of 10 frames are reused/);
   expect(pictures('killed')).toEqual(undisturbed);
   const { frames } = JSON.parse(stdout) as Result;
   expect(frames.map((f) => f.number)).toEqual([1, 2, 3, 4, 5, 6, 7, 8, 9, 10]);

@@ -15,7 +15,7 @@ function line(batch: BatchReply): string {
   const facts = [
     `${done} of ${total} frames`,
     developed > 0 && `${developed} developed from masters`,
-    takenOver > 0 && `${takenOver} taken over`,
+    takenOver > 0 && `${takenOver} reused`,
     failed > 0 && `${failed} failed`,
     state === 'running' && remaining !== null && `${clock(remaining)} to go`,
     state === 'queued' && priority !== 'inTurn' && priority,
@@ -171,7 +171,7 @@ const report: Command<ServerOption> = {
     const told = await callServer<BatchReport>(options, 'GET', `/batches/${id}/report`);
     const { counts, batch } = told;
     say(
-      `${batch.number}  ${batch.state}  ${batch.name}: ${counts.done} of ${counts.total} frames, ${counts.developed > 0 ? `${counts.developed} developed from masters, ` : ''}${counts.takenOver} taken over, ${counts.failed} failed, ${counts.accepted} accepted`,
+      `${batch.number}  ${batch.state}  ${batch.name}: ${counts.done} of ${counts.total} frames, ${counts.developed > 0 ? `${counts.developed} developed from masters, ` : ''}${counts.takenOver} reused, ${counts.failed} failed, ${counts.accepted} accepted`,
     );
     for (const f of told.frames) if (f.state === 'failed') say(`   ${f.shot}, frame ${f.number}: ${f.message ?? 'no reason was recorded'}`);
     return told;

@@ -109,7 +109,7 @@ function renderAny(pool: Pool, assets: AssetProvider, frame: Frame, signal: Abor
 /** Throws where it is ended by Ctrl-C; what is finished stays. */
 async function renderAll(frames: Frame[], assets: AssetProvider, { out, resume }: RenderOptions, say: Say): Promise<FileResult[]> {
   const { results, left } = resume ? takeOver(frames, out) : { results: [], left: frames };
-  if (results.length > 0) say(`${frames.length - left.length} of ${frames.length} frames are taken over`);
+  if (results.length > 0) say(`${frames.length - left.length} of ${frames.length} frames are reused`);
   const stop = interrupt();
   const progress = new ProgressLine(left.length, say);
   const pool = startPool();
@@ -164,7 +164,7 @@ export const renderCommand: Command<RenderOptions> = {
     new Option('--shot <id>', 'this shot alone'),
     new Option('--select <list>', 'these frames alone, for example "1-20, 35, last" or, by shot, "spin: 1-4; all"'),
     new Option('--quality <level>', 'instead of the quality in the set and of each shot').choices(Object.keys(QUALITY_LEVELS)),
-    new Option('--resume', 'go on with a render into the same folder that was stopped: whole frames are taken over'),
+    new Option('--resume', 'go on with a render into the same folder that was stopped: whole frames are reused'),
   ],
   async run(file, options, say) {
     const set = readSet(file);

@@ -29,7 +29,7 @@ export function reportHtml({ application, engine, machine, batch, counts, frames
     ['Running time', `${batch.elapsed.toFixed(1)} s`],
     [
       'Frames',
-      `${counts.done} of ${counts.total} done, ${counts.developed > 0 ? `${counts.developed} of them developed from masters, ` : ''}${counts.takenOver} of them taken over; ${counts.failed} failed; ${counts.accepted} accepted`,
+      `${counts.done} of ${counts.total} done, ${counts.developed > 0 ? `${counts.developed} of them developed from masters, ` : ''}${counts.takenOver} of them reused; ${counts.failed} failed; ${counts.accepted} accepted`,
     ],
     ['Size of files', `${(counts.bytes / 1e6).toFixed(1)} MB`],
     ['Revision', `${batch.revision}, content ${batch.model}`],
@@ -42,7 +42,7 @@ export function reportHtml({ application, engine, machine, batch, counts, frames
       row([
         f.shot,
         f.number,
-        f.developed ? (f.developed === 'exact' ? 'developed' : 'developed, filter changed') : f.takenOver ? 'taken over' : f.state,
+        f.developed ? (f.developed === 'exact' ? 'developed' : 'developed, filter changed') : f.takenOver ? 'reused' : f.state,
         f.seconds?.toFixed(2) ?? '',
         f.samples ?? '',
         f.decision ?? '',

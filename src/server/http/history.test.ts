@@ -30,7 +30,7 @@ describe('a batch that is over', () => {
     ]);
     const page = await here.server.call().get(`/api/batches/${batch.id}/report.html`);
     expect(page.text).toContain(files[0]!.sha256);
-    expect(page.text).toContain('2 of 2 done, 0 of them taken over; 0 failed; 0 accepted');
+    expect(page.text).toContain('2 of 2 done, 0 of them reused; 0 failed; 0 accepted');
   });
 
   it('is planned again as it was, as a set of its own', async () => {
