@@ -7,7 +7,7 @@ import type { BatchReply, FrameReply } from '../../src/contract/batches.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import type { DecisionReply } from '../../src/contract/results.js';
 import { writeGlb } from '../../src/formats/glb/write.js';
-import { anotherTern } from '../support/page.js';
+import { anotherTern, fill } from '../support/page.js';
 import { TestServer } from '../support/server.js';
 
 const server = new TestServer(4943);
@@ -260,6 +260,42 @@ test('a render is compared with an image of this machine', async ({ page }) => {
   await expect(page.getByTestId('difference')).toHaveText(/^changed 1\.[0-3] % /);
   await page.getByRole('button', { name: 'Remove B' }).click();
   await expect(page.getByTestId('difference')).toHaveCount(0);
+});
+
+test('a grade is tried on a render, applied to the set, and written again with the pixels that were seen', async ({ page }) => {
+  await page.goto(address());
+  await cell(page, 'Stills, Side, Revision A').click();
+  await page.getByRole('button', { name: 'Grade', exact: true }).click();
+  const panel = page.getByRole('region', { name: 'Grade' });
+  const graded = page.getByTestId('graded');
+  await expect(graded).toBeVisible();
+  await fill(page, 'Exposure (EV)', '1.25');
+  const pixels = (): Promise<number[]> =>
+    graded.evaluate((c: HTMLCanvasElement) => Array.from(c.getContext('2d')!.getImageData(0, 0, c.width, c.height).data).filter((_, i) => i % 4 < 3));
+  const mean = (list: ArrayLike<number>): number => Array.from(list).reduce((a, b) => a + b, 0) / list.length;
+  const written = async (id: number): Promise<Buffer> => {
+    const batch = await server.get<BatchReply>(`/batches/${id}`);
+    const frame = (await server.get<FrameReply[]>(`/batches/${id}/frames`)).find((f) => f.view === 'side')!;
+    return sharp(`${batch.folder}/${frame.files.find((name) => !name.includes('depth'))!}`)
+      .removeAlpha()
+      .raw()
+      .toBuffer();
+  };
+  await expect.poll(async () => mean(await pixels())).toBeGreaterThan(mean(await written(1)) + 10);
+  await panel.getByRole('button', { name: 'Show before' }).click();
+  await expect(graded).toHaveCount(0);
+  await panel.getByRole('button', { name: 'Show after' }).click();
+  const seen = await pixels();
+  await panel.getByRole('button', { name: 'Apply to set' }).click();
+  await expect.poll(async () => (await server.get<SetReply>(`/sets/${set}`)).file.grade.exposure).toBe(1.25);
+  await panel.getByRole('button', { name: 'Write shot again' }).click();
+  await page.waitForURL(/batch\?batch=/);
+  const id = Number(new URL(page.url()).searchParams.get('batch'));
+  await expect.poll(async () => (await server.get<BatchReply>(`/batches/${id}`)).state, { timeout: 60_000 }).toBe('done');
+  expect(await server.get<BatchReply>(`/batches/${id}`)).toMatchObject({ total: 2, developed: 2, takenOver: 0 });
+  const png = await written(id);
+  expect(png.length).toBe(seen.length);
+  expect(png.reduce((most, v, i) => Math.max(most, Math.abs(v - seen[i]!)), 0)).toBeLessThanOrEqual(1);
 });
 
 test('passes are gone through by key, and the render is zoomed to its pixels', async ({ page }) => {

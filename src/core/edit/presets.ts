@@ -1,6 +1,7 @@
 /** What is kept under a name to be used in another set or project: an open file too. */
 import { z } from 'zod';
 import { describeIssues } from '../base/issues.js';
+import { gradeSchema } from '../image/grade.js';
 import { stageSchema } from '../stage/stage.js';
 import { angleOptionsSchema } from '../camera/angleSet.js';
 import { deliverySchema } from '../plan/delivery.js';
@@ -22,6 +23,7 @@ export const PRESET_BODIES = {
   stage: stageSchema,
   angles: angleOptionsSchema,
   delivery: deliverySchema,
+  grade: gradeSchema,
 } as const;
 export type PresetKind = keyof typeof PRESET_BODIES;
 export const PRESET_KINDS = Object.keys(PRESET_BODIES) as PresetKind[];

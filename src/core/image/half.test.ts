@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { DataUtils } from 'three';
 import { describe, expect, it } from 'vitest';
-import { MAX_HALF, roundToHalf } from './half.js';
+import { halfDecoder, MAX_HALF, roundToHalf } from './half.js';
 
 /** All finite halves from 0 up, by the table of a library that reads them. */
 const halves = Array.from({ length: 0x7c00 }, (_, bits) => DataUtils.fromHalfFloat(bits));
@@ -35,5 +35,13 @@ describe('numbers at half precision', () => {
       fc.property(fc.float({ min: Math.fround(2 ** -14), max: 65_504, noNaN: true }), (x) => Math.abs(round(x) - x) <= x / 2048),
       { numRuns: 2000 },
     );
+  });
+});
+
+describe('halves by their bits', () => {
+  it('are what three.js decodes, every one of them', () => {
+    const bits = Uint16Array.from({ length: 65536 }, (_, i) => i);
+    const values = halfDecoder()(bits);
+    values.forEach((v, i) => expect(Object.is(v, DataUtils.fromHalfFloat(i)) || (Number.isNaN(v) && ((i >> 10) & 31) === 31)).toBe(true));
   });
 });

@@ -33,3 +33,25 @@ function roundToEven(x: number): number {
   const rest = x - down;
   return rest > 0.5 || (rest === 0.5 && down % 2 !== 0) ? down + 1 : down;
 }
+
+/** The value of every half, by its bits. */
+function halfTable(): Float32Array {
+  return Float32Array.from({ length: 65536 }, (_, bits) => {
+    const sign = bits & 0x8000 ? -1 : 1;
+    const exponent = (bits >> 10) & 31;
+    const fraction = bits & 1023;
+    if (exponent === 0) return (sign * fraction) / SUBNORMAL_STEPS;
+    if (exponent === 31) return fraction ? NaN : sign * Infinity;
+    return sign * 2 ** (exponent - 15) * (1 + fraction / 1024);
+  });
+}
+
+/** Decodes halves by their bits; keep one where many are decoded. */
+export function halfDecoder(): (bits: Uint16Array) => Float32Array {
+  const table = halfTable();
+  return (bits) => {
+    const out = new Float32Array(bits.length);
+    for (let i = 0; i < bits.length; i++) out[i] = table[bits[i]!]!;
+    return out;
+  };
+}

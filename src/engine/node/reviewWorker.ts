@@ -1,10 +1,13 @@
 /** Entry of a process that looks at finished renders; bundled to dist/review-worker.mjs. */
-import { readFile } from 'node:fs/promises';
+import { readFile, writeFile } from 'node:fs/promises';
 import sharp, { type Sharp } from 'sharp';
+import { DataUtils } from 'three';
 import { changedParts } from '../../core/review/changedParts.js';
 import { differenceOf, type Pixels } from '../../core/review/difference.js';
 import { readExr } from '../../formats/exr/read.js';
 import { exrSource } from '../output/exrSource.js';
+import { linearLight } from '../output/linearLight.js';
+import { decodeMaster } from '../output/master.js';
 import { passToDisplay } from '../output/passes.js';
 import { receivePartMap, type ReviewDone, type ReviewTask, type ShownFile } from './reviewTask.js';
 import { serveTasks } from './serveTasks.js';
@@ -32,6 +35,15 @@ serveTasks<ReviewTask, ReviewDone>(async (task) => {
   if (task.kind === 'show') {
     await (await open(task.file)).png({ compressionLevel: 3 }).toFile(task.out);
     return { shown: true };
+  }
+  if (task.kind === 'linear') {
+    const { source } = decodeMaster(await readFile(task.master));
+    const { values, ...size } = linearLight(source, task.lines, task.alpha, task.maxPixels);
+    await writeFile(
+      task.out,
+      Uint16Array.from(values, (v) => DataUtils.toHalfFloat(v)),
+    );
+    return { linear: size };
   }
   const [a, b] = [await open(task.first), await open(task.second)];
   const [s, t] = [await sizeOf(a), await sizeOf(b)];

@@ -9,7 +9,7 @@ import type { ServerContext } from '../context.js';
 import { type Batch, BatchFrame } from '../db/models.js';
 import { notFound, ServerError } from '../errors.js';
 import type { ComparedFrame } from '../results/comparer.js';
-import { frameOfRow, shownBytes, shownFile } from '../results/shownFile.js';
+import { frameOfRow, linearOf, shownBytes, shownFile } from '../results/shownFile.js';
 import { isKnown } from './caching.js';
 import { abortOnClose, idOf, parse } from './params.js';
 import { filesOf } from './sendThumb.js';
@@ -60,6 +60,17 @@ export function compareRoutes(api: Router, context: ServerContext): void {
     if (isKnown(request, response, `shown-${pass}-${tagOf(batch, row)}`)) return;
     await unlessGone(response, async (gone) => {
       response.type('image/png').send(await shownBytes(context, batch, row, pass, gone));
+    });
+  });
+  /** The light of a finished frame before its grade, as halves: what the page grades in its own worker. */
+  api.get('/batches/:id/frames/:frame/linear', async (request, response) => {
+    const { batch, row } = await doneRow(idOf(request.params.frame, 'frame'), idOf(request.params.id, 'batch'));
+    await unlessGone(response, async (gone) => {
+      const { size, bytes } = await linearOf(context, batch, row, gone);
+      response
+        .set({ 'x-width': String(size.width), 'x-height': String(size.height), 'x-channels': String(size.channels) })
+        .type('application/octet-stream')
+        .send(bytes);
     });
   });
 }

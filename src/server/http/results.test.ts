@@ -4,7 +4,10 @@ import { BatchesHere } from '../../../tests/support/batchesHere.js';
 import type { FrameReply } from '../../contract/batches.js';
 import type { SetReply } from '../../contract/contract.js';
 import type { ComparisonReply, DecisionReply, ResultReply, StaleReply } from '../../contract/results.js';
+import path from 'node:path';
 import sharp from 'sharp';
+import { applyGrade, gradeSchema } from '../../core/image/grade.js';
+import { halfDecoder } from '../../core/image/half.js';
 import { parseCsv } from '../../core/base/csv.js';
 import { materialAssignmentsSchema } from '../../core/materials/assignments.js';
 import { customMaterialSchema } from '../../core/materials/customMaterial.js';
@@ -187,5 +190,30 @@ describe('two finished renders', () => {
     expect((await results(exr))[0]!.passes).toEqual(passes);
     // Two files of light alone compare as well.
     expect(await compared(own.id, only.id)).toMatchObject({ changed: 0 });
+  });
+
+  it('give their light to be graded, and come out as files written again of it', async () => {
+    const plain = here.file(1);
+    const set = await here.addSet({ ...plain, sheet: { ...plain.sheet, size: { width: 96, height: 54 } } });
+    const first = await here.rendered(set);
+    const [frame] = await here.frames(first.id);
+    const light = await call().get(`/api/batches/${first.id}/frames/${frame!.id}/linear`).buffer(true).responseType('blob').expect(200);
+    expect([light.headers['x-width'], light.headers['x-height'], light.headers['x-channels']]).toEqual(['96', '54', '3']);
+    const bytes = light.body as Buffer;
+    const colour = halfDecoder()(new Uint16Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length)));
+    const grade = gradeSchema.parse({ exposure: 0.7, whiteBalance: 5200, glow: { strength: 0.3, reach: 0.05 } });
+    const display = new Float32Array(colour.length);
+    applyGrade(colour, display, grade, { width: 96, height: 54 });
+    const { file, version } = (await call().get(`/api/sets/${set.id}`)).body as SetReply;
+    await call()
+      .put(`/api/sets/${set.id}`)
+      .send({ version, file: { ...file, grade } })
+      .expect(200);
+    const again = await here.rendered(set);
+    expect(again).toMatchObject({ developed: 1 });
+    const [written] = await here.frames(again.id);
+    const png = await sharp(path.join(again.folder, written!.files[0]!)).removeAlpha().raw().toBuffer();
+    expect(Math.max(...png.map((v, i) => Math.abs(v - Math.round(display[i]! * 255))))).toBeLessThanOrEqual(1);
+    expect(new Set(png).size).toBeGreaterThan(20);
   });
 });

@@ -3,7 +3,15 @@ import { withFrame, type Frame } from '../../core/frame/frame.js';
 import { lookedAt } from '../../core/planning/previewFrame.js';
 import { TaskEndError, TaskFault, TaskProcess } from '../../engine/node/taskProcess.js';
 import type { PartMap } from '../../core/review/changedParts.js';
-import { type Comparison, receivePartMap, type ReviewDone, type ReviewTask, type SentPartMap, type ShownFile } from '../../engine/node/reviewTask.js';
+import {
+  type Comparison,
+  type LinearSize,
+  receivePartMap,
+  type ReviewDone,
+  type ReviewTask,
+  type SentPartMap,
+  type ShownFile,
+} from '../../engine/node/reviewTask.js';
 import { partMapOf } from '../../engine/queries/partMap.js';
 import { resolveScene } from '../../engine/scene/resolveScene.js';
 import type { Pool } from '../../engine/scheduler/pool.js';
@@ -76,6 +84,13 @@ export class Comparer {
   /** Writes what a person sees of a file as PNG. */
   async show(file: ShownFile, out: string, signal: AbortSignal): Promise<void> {
     await this.run({ kind: 'show', file, out }, signal);
+  }
+
+  /** Writes the light of a master before its grade as halves; returns its size. */
+  async linear(task: Omit<Extract<ReviewTask, { kind: 'linear' }>, 'kind'>, signal: AbortSignal): Promise<LinearSize> {
+    const done = await this.run({ kind: 'linear', ...task }, signal);
+    if (!('linear' in done)) throw new Error('The process that looks at renders gave an unexpected answer.');
+    return done.linear;
   }
 
   /** What stands in each pixel of a frame. */

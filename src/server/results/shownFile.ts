@@ -4,7 +4,7 @@ import path from 'node:path';
 import type { Frame } from '../../core/frame/frame.js';
 import { passOf, type PassId } from '../../core/image/passes.js';
 import { fileNames } from '../../engine/output/encodeFiles.js';
-import type { ShownFile } from '../../engine/node/reviewTask.js';
+import type { LinearSize, ShownFile } from '../../engine/node/reviewTask.js';
 import { readyRows } from '../batches/repository.js';
 import type { ServerContext } from '../context.js';
 import type { Batch, BatchFrame } from '../db/models.js';
@@ -37,12 +37,41 @@ export function shownFile({ store }: ServerContext, batch: Pick<Batch, 'folder'>
 /** A pass as a person sees it, as PNG. Throws as shownFile does, and 'unusable' where the file cannot be read. */
 export async function shownBytes(context: ServerContext, batch: Batch, row: BatchFrame, pass: PassId, signal: AbortSignal): Promise<Buffer> {
   const file = shownFile(context, batch, row, await frameOfRow(context, batch, row), pass);
-  const folder = await mkdtemp(path.join(context.store.uploads(), 'shown-'));
-  try {
-    const out = path.join(folder, 'shown.png');
+  return inFolder(context, async (out) => {
     await context.comparer.show(file, out, signal);
-    return await readFile(out);
+    return readFile(out);
+  });
+}
+
+/** Has a file written to a folder of its own, which goes afterwards. */
+async function inFolder<T>({ store }: ServerContext, act: (out: string) => Promise<T>): Promise<T> {
+  const folder = await mkdtemp(path.join(store.uploads(), 'shown-'));
+  try {
+    return await act(path.join(folder, 'shown.png'));
   } finally {
     await rm(folder, { recursive: true, force: true });
   }
+}
+
+/** Pixels of light that are sent at most: those of full HD. */
+const MAX_LINEAR_PIXELS = 1920 * 1080;
+
+/** The light of a frame before its grade, of its master. Throws ServerError 'not-found' where none is kept. */
+export async function linearOf(
+  context: ServerContext,
+  batch: Batch,
+  row: BatchFrame,
+  signal: AbortSignal,
+): Promise<{ size: LinearSize; bytes: Buffer }> {
+  const master = row.masterKey ? await context.masters.find(row.masterKey) : null;
+  if (!master || row.masterKey === null || row.masterKey === undefined)
+    throw new ServerError('not-found', `No linear light is kept of frame ${row.number}. Render it again to grade it here.`);
+  const { masters, comparer } = context;
+  const { lines, transparent } = await frameOfRow(context, batch, row);
+  await masters.noteUse(master);
+  const file = masters.file(row.masterKey);
+  return inFolder(context, async (out) => {
+    const size = await comparer.linear({ master: file, lines: lines ?? null, alpha: transparent, maxPixels: MAX_LINEAR_PIXELS, out }, signal);
+    return { size, bytes: await readFile(out) };
+  });
 }

@@ -10,6 +10,12 @@ export const LABELS = {
   hatchLineWidth: 'Hatch line width',
   hatchAngle: 'Hatch angle',
   hatchColour: 'Hatch colour',
+  exposureEv: 'Exposure (EV)',
+  whiteBalance: 'White balance',
+  toneCurve: 'Tone curve',
+  glare: 'Glare',
+  glareStrength: 'Glare strength',
+  glareRadius: 'Glare radius',
 } satisfies WordTable;
 
 /** What a control does, its unit, range and cost: whole sentences. */
@@ -20,4 +26,10 @@ export const HELP = {
   hatchSpacing: 'Metres from line to line.',
   hatchLineWidth: 'Metres. Lines finer than a pixel become a tint.',
   hatchAngle: 'Degrees from horizontal, counterclockwise.',
+  exposureEv: 'Each EV doubles the brightness. One value for the whole set; nothing is rendered again.',
+  whiteBalance: 'Kelvin that comes out neutral: lower for lamplight; 6500 changes nothing.',
+  toneCurve: 'How scene light is mapped to display values. Named after its publication.',
+  glare: 'A veil around highlights, as in an eye or a lens. Shown in the live preview and in renders.',
+  glareStrength: 'Share of bright light that is spread, 0 to 1.',
+  glareRadius: 'As a share of the long side of the render, up to 0.2.',
 } satisfies WordTable;

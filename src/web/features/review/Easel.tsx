@@ -28,6 +28,7 @@ import { FilesMenu, useMovie } from './ShotActions.js';
 import { useChangedCurve } from './useChangedCurve.js';
 import { useCompare } from './useCompare.js';
 import { useDiskImages } from './useDiskImages.js';
+import { useGrade } from './useGrade.js';
 import { type NotesOpen, useNotes } from './useNotes.js';
 import { usePreloaded } from './usePreloaded.js';
 import { useZoom } from './useZoom.js';
@@ -94,6 +95,7 @@ export function Easel({ sources, frame: frameId, onFrame, onRemove, mode, notesO
     { label: LABELS.planThisShot, run: () => void navigate(`../shots?shot=${encodeURIComponent(shotIdOfOutput(run))}`) },
   ];
   const notes = useNotes(setId, batch.id, frame, moving ? frames.at(-1)!.number : null, notesOpen);
+  const grade = useGrade(batch, frame, sources[0]);
   const toggleZoom = (): void => (zoom.zoom ? zoom.fit() : zoom.actual());
   useKeys({ f: zoom.fit, z: toggleZoom });
   useCommands([
@@ -113,9 +115,15 @@ export function Easel({ sources, frame: frameId, onFrame, onRemove, mode, notesO
           pixel={pixel.at}
           onPick={pixel.ask}
           onContextMenu={menuOf(frame.name, () => actions)}
-          overlay={notes.overlay}
+          overlay={(placed) => (
+            <>
+              {grade.overlay(placed)}
+              {notes.overlay(placed)}
+            </>
+          )}
         />
         {notes.panel}
+        {grade.panel}
         {pixel.at && (
           <aside className="w-64 shrink-0 overflow-auto border-l border-rule bg-chalk p-3">
             <PixelAnswer state={pixel} base={base} />
@@ -144,6 +152,7 @@ export function Easel({ sources, frame: frameId, onFrame, onRemove, mode, notesO
           <PassSelect passes={passes} pass={pass} onPass={setPass} />
           <Decision batch={batch.id} frame={frame} moving={moving} onDecided={() => void refreshResults(setId)} />
           {notes.button}
+          {grade.button}
           {!pixel.at && <AskPixelButton state={pixel} />}
           <Button title={HELP.actualPixels} aria-pressed={zoom.zoom !== null} onClick={toggleZoom}>
             <Maximize size={16} aria-hidden /> {zoom.zoom ? LABELS.fit : LABELS.actualPixels}

@@ -183,7 +183,17 @@ export default function ReviewStep(): ReactNode {
     const [batch, own] = [batches.find((b) => b.id === id), onEasel[i]];
     const result = list.find((r) => r.batch === id && r.run === run);
     return batch && own && own.length > 0 && result
-      ? [{ batch, run, label: resultLabel(result, file), frames: own, passes: result.passes ?? ['beauty'] }]
+      ? [
+          {
+            batch,
+            run,
+            label: resultLabel(result, file),
+            frames: own,
+            passes: result.passes ?? ['beauty'],
+            revisionId: result.revisionId,
+            variant: result.variant,
+          },
+        ]
       : [];
   });
   const aspect = file ? file.sheet.size.width / file.sheet.size.height : 16 / 9;

@@ -10,6 +10,9 @@ export interface EaselSource {
   run: string;
   label: string;
   frames: FrameReply[];
+  /** What the batch was started for. */
+  revisionId: number;
+  variant?: string | undefined;
   /** Passes that its frames have. */
   passes: readonly PassId[];
 }

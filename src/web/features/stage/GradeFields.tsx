@@ -4,29 +4,11 @@ import useSWR from 'swr';
 import type { MeterReply } from '../../../contract/contract.js';
 import { type CameraExposure, ev100OfCamera, ev100OfStops, exposureWarning, stopsOfEv100, shutterTimeOf } from '../../../core/image/exposure.js';
 import type { Grade } from '../../../core/image/grade.js';
-import { CURVE_LIST, CURVES } from '../../../core/image/tone.js';
 import { get } from '../../state/api.js';
-import { type FieldSpec, FormFields } from '../../forms/FormFields.js';
-import { Button, NumberField, Checkbox } from '../../ui/controls.js';
+import { GradeControls } from '../../forms/GradeControls.js';
+import { HELP as FORM_HELP, LABELS as FORM_LABELS } from '../../forms/words.js';
+import { Button, NumberField } from '../../ui/controls.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
-
-const FIRST_GLOW = { strength: 0.15, reach: 0.02 };
-
-const COLOUR_FIELDS: readonly FieldSpec<Grade>[] = [
-  { key: 'whiteBalance', kind: 'number', label: LABELS.whiteBalance, help: HELP.whiteBalance, step: 100, decimals: 0, unit: 'K' },
-  {
-    key: 'curve',
-    kind: 'select',
-    label: LABELS.toneCurve,
-    help: HELP.toneCurve,
-    options: CURVES.map((value) => ({ value, label: CURVE_LIST[value].label })),
-  },
-];
-
-const GLARE_FIELDS: readonly FieldSpec<NonNullable<Grade['glow']>>[] = [
-  { key: 'strength', kind: 'number', label: LABELS.glareStrength, help: HELP.glareStrength, step: 0.05, decimals: 3 },
-  { key: 'reach', kind: 'number', label: LABELS.glareRadius, help: HELP.glareRadius, step: 0.005, decimals: 3 },
-];
 
 /** Two figures are enough of what is off by tens and thousands. */
 const times = (n: number): string => Number(n.toPrecision(2)).toLocaleString('en');
@@ -81,8 +63,8 @@ export function GradeFields({
       <h2 className="font-semibold">{LABELS.exposure}</h2>
       <div className="grid grid-cols-[minmax(0,1fr)_auto] items-end gap-3">
         <NumberField
-          label={LABELS.exposureEv}
-          help={HELP.exposureEv}
+          label={FORM_LABELS.exposureEv}
+          help={FORM_HELP.exposureEv}
           value={grade.exposure}
           step={0.25}
           decimals={2}
@@ -101,18 +83,7 @@ export function GradeFields({
         </p>
       )}
       {daylight && <CameraFields stops={grade.exposure} onStops={(exposure) => change({ exposure: Math.round(exposure * 1000) / 1000 })} />}
-      <FormFields fields={COLOUR_FIELDS} values={grade} put={change} />
-      <Checkbox
-        label={LABELS.glare}
-        help={HELP.glare}
-        checked={grade.glow !== undefined}
-        onChecked={(on) => change({ glow: on ? FIRST_GLOW : undefined })}
-      />
-      {grade.glow && (
-        <div className="grid grid-cols-2 gap-3">
-          <FormFields fields={GLARE_FIELDS} values={grade.glow} put={(values) => change({ glow: { ...grade.glow!, ...values } })} />
-        </div>
-      )}
+      <GradeControls grade={grade} put={change} />
     </section>
   );
 }
