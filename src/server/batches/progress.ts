@@ -19,8 +19,17 @@ interface Counts extends Omit<BatchTotals, 'lastSeconds'> {
 
 const MAX_BATCHES = 1000;
 
+/** Saves of a batch's rows that are on their way, and how many began or ended so far. */
+interface Saves {
+  open: number;
+  serial: number;
+}
+
 export class BatchCounts {
-  private readonly batches = new Map<number, Promise<Counts>>();
+  private readonly batches = new Map<number, Counts>();
+  /** Counts that are being asked of the database. */
+  private readonly loading = new Map<number, Promise<Counts>>();
+  private readonly saves = new Map<number, Saves>();
   /** Times of single frames, of the batches asked for last. */
   readonly timings: BatchTimings;
 
@@ -44,16 +53,30 @@ export class BatchCounts {
     return { ...sums!, last: last ?? null };
   }
 
-  private of(batchId: number): Promise<Counts> {
-    let known = this.batches.get(batchId);
-    if (!known) {
+  /**
+   * What was counted while a row was being saved may hold that row or not, so it is told once and not kept: what the save
+   * comes to could not be added to it.
+   */
+  private async count(batchId: number): Promise<Counts> {
+    const before = this.saves.get(batchId);
+    const serial = before?.serial ?? 0;
+    const counts = await this.load(batchId);
+    const isQuiet = (before?.open ?? 0) === 0 && (this.saves.get(batchId)?.serial ?? 0) === serial;
+    if (isQuiet && this.loading.has(batchId)) {
       if (this.batches.size >= MAX_BATCHES) this.batches.delete(this.batches.keys().next().value!);
-      known = this.load(batchId);
-      this.batches.set(batchId, known);
-      // What could not be counted is counted when it is asked for again.
-      known.catch(() => this.batches.delete(batchId));
+      this.batches.set(batchId, counts);
     }
-    return known;
+    return counts;
+  }
+
+  private of(batchId: number): Promise<Counts> | Counts {
+    const known = this.batches.get(batchId) ?? this.loading.get(batchId);
+    if (known) return known;
+    const asked = this.count(batchId).finally(() => {
+      if (this.loading.get(batchId) === asked) this.loading.delete(batchId);
+    });
+    this.loading.set(batchId, asked);
+    return asked;
   }
 
   async totals(batchId: number): Promise<BatchTotals> {
@@ -61,42 +84,54 @@ export class BatchCounts {
     return { done, failed, damaged, takenOver, developed, lastSeconds: last?.seconds ?? null };
   }
 
-  /** A row was written: what it was is taken off, and what it is is added. A frame that is not done any more is counted anew. */
-  changed(before: CountedRow, after: CountedRow): void {
+  /** Saves a row of the batch, and keeps the counts by what the row was and what it is. */
+  async saving(batchId: number, save: () => Promise<{ before: CountedRow; after: CountedRow }>): Promise<void> {
+    const saves = this.saves.get(batchId) ?? { open: 0, serial: 0 };
+    this.saves.set(batchId, saves);
+    saves.open++;
+    saves.serial++;
+    try {
+      const { before, after } = await save();
+      this.changed(before, after);
+    } finally {
+      saves.open--;
+      saves.serial++;
+    }
+  }
+
+  /** What a row was is taken off, and what it is is added. A frame that is not done any more is counted anew. */
+  private changed(before: CountedRow, after: CountedRow): void {
     this.timings.changed(after);
-    const known = this.batches.get(after.batchId);
-    if (!known) return;
+    const counts = this.batches.get(after.batchId);
+    if (!counts) return;
     if (before.seconds !== null && before.seconds !== undefined) {
       this.forget(after.batchId);
       return;
     }
-    void known.then(
-      (counts) => {
-        const add = ({ state, damage, takenFrom, developed }: CountedRow, n: number): void => {
-          if (state === 'done') counts.done += n;
-          if (state === 'done' && takenFrom) counts.takenOver += n;
-          if (state === 'done' && developed) counts.developed += n;
-          if (state === 'failed') counts.failed += n;
-          if (damage) counts.damaged += n;
-        };
-        add(before, -1);
-        add(after, 1);
-        const { position, seconds } = after;
-        if (seconds !== null && seconds !== undefined && position > (counts.last?.position ?? -1)) counts.last = { position, seconds };
-      },
-      () => undefined,
-    );
+    const add = ({ state, damage, takenFrom, developed }: CountedRow, n: number): void => {
+      if (state === 'done') counts.done += n;
+      if (state === 'done' && takenFrom) counts.takenOver += n;
+      if (state === 'done' && developed) counts.developed += n;
+      if (state === 'failed') counts.failed += n;
+      if (damage) counts.damaged += n;
+    };
+    add(before, -1);
+    add(after, 1);
+    const { position, seconds } = after;
+    if (seconds !== null && seconds !== undefined && position > (counts.last?.position ?? -1)) counts.last = { position, seconds };
   }
 
   /** Many rows of a batch were written at once: it is counted anew when it is asked for. */
   forget(batchId: number): void {
     this.batches.delete(batchId);
+    this.loading.delete(batchId);
     this.timings.forget(batchId);
   }
 
   /** Rows of unknown batches were written. */
   forgetAll(): void {
     this.batches.clear();
+    this.loading.clear();
     this.timings.forgetAll();
   }
 }

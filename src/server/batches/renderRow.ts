@@ -22,8 +22,10 @@ type RowValues = Partial<
 export async function saveRow({ rows, counts }: ServerContext, row: BatchFrame, values: RowValues): Promise<void> {
   const { batchId, position, state, seconds, damage, takenFrom, developed } = row;
   row.set(values);
-  await rows.save(row, [...(Object.keys(values) as (keyof RowValues)[]), 'attempts']);
-  counts.changed({ batchId, position, state, seconds, damage, takenFrom, developed }, row);
+  await counts.saving(batchId, async () => {
+    await rows.save(row, [...(Object.keys(values) as (keyof RowValues)[]), 'attempts']);
+    return { before: { batchId, position, state, seconds, damage, takenFrom, developed }, after: row };
+  });
 }
 
 /** What is kept of the frame's sampling, or null. */
