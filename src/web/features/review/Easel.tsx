@@ -1,5 +1,5 @@
 /** The easel: one render large, or up to four compared; of moving shots frame by frame in step. */
-import { Maximize, X } from 'lucide-react';
+import { X } from 'lucide-react';
 import { type ReactNode, useEffect, useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { shotIdOfOutput } from '../../../core/frame/frame.js';
@@ -154,8 +154,8 @@ export function Easel({ sources, frame: frameId, onFrame, onRemove, mode, notesO
           {notes.button}
           {grade.button}
           {!pixel.at && <AskPixelButton state={pixel} />}
-          <Button title={HELP.actualPixels} aria-pressed={zoom.zoom !== null} onClick={toggleZoom}>
-            <Maximize size={16} aria-hidden /> {zoom.zoom ? LABELS.fit : LABELS.actualPixels}
+          <Button title={HELP.actualPixels} aria-label={LABELS.actualPixels} aria-pressed={zoom.zoom !== null} onClick={toggleZoom}>
+            <span className="num">1:1</span>
           </Button>
           {images.button}
           <FilesMenu batch={batch} run={run} frames={frames} url={url} onCopy={copy} />
