@@ -7,6 +7,7 @@ import { listen } from './events.js';
 import { forecastProgressKey } from './forecast.js';
 import { refreshNotes } from './notes.js';
 import { preflightProgressKey } from './preflight.js';
+import { refreshResultsSoon } from './results.js';
 import { testFrameKey } from './testFrame.js';
 
 /**
@@ -76,8 +77,10 @@ export function useEvents(project: number, onImport: (projectId: number, progres
         else if (event.type === 'testFrame') void mutate(testFrameKey(event.token), event.share, { revalidate: false });
         // More was missed than could be told: everything may have changed.
         else if (event.type === 'resync') void mutate(() => true);
-        else if (event.type === 'frame')
+        else if (event.type === 'frame') {
+          if (event.frame.state === 'done') refreshResultsSoon();
           update<FrameReply>(cache, `/batches/${event.batchId}/frames`, (list) => list.map((f) => (f.id === event.frame.id ? event.frame : f)));
+        }
       }),
     [project, onImport, cache],
   );

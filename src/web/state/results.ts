@@ -19,6 +19,18 @@ export async function refreshResults(setId: number): Promise<void> {
   await mutate((key) => typeof key === 'string' && key.startsWith(`/sets/${setId}/results`));
 }
 
+/** Milliseconds in which changes of frames are gathered before results are asked for again. */
+const GATHER_MS = 1000;
+let gathering: ReturnType<typeof setTimeout> | null = null;
+
+/** Asks for all results again soon, since frames were decided about, maybe in another window. */
+export function refreshResultsSoon(): void {
+  gathering ??= setTimeout(() => {
+    gathering = null;
+    void mutate((key) => typeof key === 'string' && /^\/sets\/\d+\/results/.test(key));
+  }, GATHER_MS);
+}
+
 /** Revisions and variants that are asked about, one after another: each plans the set once. */
 const MAX_STALE_ASKED = 12;
 

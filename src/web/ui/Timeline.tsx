@@ -5,6 +5,7 @@ import { parseRate, rateValue } from '../../core/units/rate.js';
 import { timecode } from '../../core/units/timecode.js';
 import { useCommands } from '../app/commands.js';
 import { useKeys } from '../app/keys.js';
+import { PLAIN_PLAY, playIndex, type PlayOptions } from './playIndex.js';
 import { LABELS } from './words.js';
 
 /** Plays frames at their true rate; says how many the screen could not show. */
@@ -13,6 +14,7 @@ export function usePlay(
   rate: string,
   index: number,
   onIndex: (i: number) => void,
+  { speed, thereAndBack }: PlayOptions = PLAIN_PLAY,
 ): { playing: boolean; toggle: () => void; dropped: number } {
   const [playing, setPlaying] = useState(false);
   const [dropped, setDropped] = useState(0);
@@ -20,26 +22,26 @@ export function usePlay(
   at.current = { index, onIndex };
   useEffect(() => {
     if (!playing || count < 2) return;
-    const perSecond = rateValue(parseRate(rate));
+    const perSecond = rateValue(parseRate(rate)) * speed;
     const first = at.current.index;
-    let last = first;
+    let last = 0;
     let missed = 0;
     let handle = 0;
     let started = 0;
     const tick = (now: number): void => {
       started ||= now;
-      const whole = first + Math.floor(((now - started) / 1000) * perSecond);
+      const whole = Math.floor(((now - started) / 1000) * perSecond);
       if (whole !== last) {
         missed += Math.max(0, whole - last - 1);
         last = whole;
         setDropped(missed);
-        at.current.onIndex(whole % count);
+        at.current.onIndex(playIndex(first, whole, count, thereAndBack));
       }
       handle = requestAnimationFrame(tick);
     };
     handle = requestAnimationFrame(tick);
     return () => cancelAnimationFrame(handle);
-  }, [playing, count, rate]);
+  }, [playing, count, rate, speed, thereAndBack]);
   return { playing, dropped, toggle: () => setPlaying(!playing) };
 }
 
@@ -71,6 +73,8 @@ interface TimelineProps {
   play: ReturnType<typeof usePlay>;
   /** What changes over the frames, drawn above the ruler. */
   curve?: FrameCurve | null;
+  /** How it plays, beside the button that plays. */
+  options?: ReactNode;
 }
 
 /** Height of the curve in pixels, and what stays free above and below it. */
@@ -104,7 +108,7 @@ function Curve({ curve }: { curve: FrameCurve }): ReactNode {
 }
 
 /** The ruler of a shot in frames and time; scrubs and plays. */
-export function Timeline({ numbers, rate, index, onIndex, play, curve = null }: TimelineProps): ReactNode {
+export function Timeline({ numbers, rate, index, onIndex, play, curve = null, options }: TimelineProps): ReactNode {
   const bar = useRef<HTMLDivElement>(null);
   const count = numbers.length;
   const scrub = (e: PointerEvent): void => {
@@ -124,6 +128,7 @@ export function Timeline({ numbers, rate, index, onIndex, play, curve = null }: 
       >
         {play.playing ? <Pause size={16} aria-hidden /> : <Play size={16} aria-hidden />}
       </button>
+      {options}
       <div
         ref={bar}
         role="slider"

@@ -15,6 +15,7 @@ import { toast } from '../../state/toast.js';
 import { type MenuAction, menuOf } from '../../ui/contextMenu.js';
 import { Button } from '../../ui/controls.js';
 import { copyPicture } from '../../ui/copyPicture.js';
+import { PLAIN_PLAY } from '../../ui/playIndex.js';
 import { Timeline, usePlay, useStepping } from '../../ui/Timeline.js';
 import { ChangedParts } from './ChangedParts.js';
 import { CompareBar } from './CompareBar.js';
@@ -24,6 +25,7 @@ import { type Mode, renderUrl } from './easelItems.js';
 import { type EaselSource, easelItems, pairsOf } from './easelSources.js';
 import { FrameFacts } from './FrameFacts.js';
 import { PassSelect } from './PassSelect.js';
+import { PlayControls } from './PlayControls.js';
 import { FilesMenu, useMovie } from './ShotActions.js';
 import { useChangedCurve } from './useChangedCurve.js';
 import { useCompare } from './useCompare.js';
@@ -69,7 +71,8 @@ export function Easel({ sources, frame: frameId, onFrame, onRemove, mode, notesO
   const items = images.withImages(easelItems(sources, frame, pass));
   // Every n-th frame alone is shown at an n-th of the rate.
   const rate = everyNth(batch.rate, moving ? frameStride(frames.map((f) => f.number)) : 1);
-  const play = usePlay(frames.length, rate, index, setAt);
+  const [playing, setPlaying] = useState(PLAIN_PLAY);
+  const play = usePlay(frames.length, rate, index, setAt, playing);
   const go = (next: number): void => {
     setAt(next);
     onFrame(frames[next]!.id);
@@ -164,7 +167,15 @@ export function Easel({ sources, frame: frameId, onFrame, onRemove, mode, notesO
         {moving && movie.latest}
       </div>
       {moving && (
-        <Timeline numbers={frames.map((f) => f.number)} rate={rate} index={index} onIndex={setAt} play={play} curve={changed.curve ?? cost} />
+        <Timeline
+          numbers={frames.map((f) => f.number)}
+          rate={rate}
+          index={index}
+          onIndex={setAt}
+          play={play}
+          curve={changed.curve ?? cost}
+          options={<PlayControls options={playing} onOptions={setPlaying} />}
+        />
       )}
     </div>
   );

@@ -1,0 +1,35 @@
+/** How a moving shot plays: its speed, and whether it goes back the way it came. */
+import { ArrowLeftRight } from 'lucide-react';
+import type { ReactNode } from 'react';
+import { type PlayOptions, SPEEDS } from '../../ui/playIndex.js';
+import { HELP, LABELS } from './words.js';
+
+const BUTTON = 'h-7 shrink-0 rounded-sm border px-1.5 text-sm';
+
+export function PlayControls({ options, onOptions }: { options: PlayOptions; onOptions: (options: PlayOptions) => void }): ReactNode {
+  const { speed, thereAndBack } = options;
+  const next = SPEEDS[(SPEEDS.findIndex((s) => s === speed) + 1) % SPEEDS.length]!;
+  return (
+    <span className="flex shrink-0 items-center gap-1 pr-2">
+      <button
+        type="button"
+        className={`num w-12 border-graphite ${BUTTON}`}
+        aria-label={LABELS.speed(speed)}
+        title={HELP.speed}
+        onClick={() => onOptions({ ...options, speed: next })}
+      >
+        {speed}×
+      </button>
+      <button
+        type="button"
+        aria-pressed={thereAndBack}
+        aria-label={LABELS.thereAndBack}
+        title={HELP.thereAndBack}
+        className={`${BUTTON} border-graphite ${thereAndBack ? 'bg-ink text-chalk' : ''}`}
+        onClick={() => onOptions({ ...options, thereAndBack: !thereAndBack })}
+      >
+        <ArrowLeftRight size={16} aria-hidden />
+      </button>
+    </span>
+  );
+}

@@ -1,0 +1,22 @@
+/** Which frame is shown while frames play. */
+
+/** How fast frames play, as parts of their own rate. */
+export const SPEEDS = [0.25, 0.5, 1, 2] as const;
+
+export interface PlayOptions {
+  /** Of SPEEDS. */
+  speed: number;
+  /** At the end it goes back the way it came, instead of beginning again. */
+  thereAndBack: boolean;
+}
+
+export const PLAIN_PLAY: PlayOptions = { speed: 1, thereAndBack: false };
+
+/** The frame after so many steps from `first`, of so many frames that go round. */
+export function playIndex(first: number, steps: number, count: number, thereAndBack: boolean): number {
+  if (count < 2) return 0;
+  if (!thereAndBack) return (first + steps) % count;
+  const period = 2 * (count - 1);
+  const at = (first + steps) % period;
+  return at < count ? at : period - at;
+}
