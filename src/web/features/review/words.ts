@@ -143,7 +143,7 @@ export const HELP = {
   before: 'The render as it was written. Key B.',
   applyGrade: 'Takes the grade into the set; it can be undone.',
   writeAgain: 'Starts a batch whose files are developed from the kept linear light, in seconds a frame.',
-  speed: 'How fast it plays: a quarter, half, its own rate, or twice.',
+  speed: 'Plays at a quarter, half, all or twice of the rate.',
   thereAndBack: 'Plays back from the end, instead of from the start again.',
   layout: 'Wall and render beside each other, or one of them alone. Key W.',
   notes: 'Notes pinned to this render, and those carried to it from other renders of the shot. Key T.',
