@@ -88,6 +88,6 @@ export async function listDecisions(setId: number): Promise<DecisionReply[]> {
 export function decisionsCsv(lines: readonly DecisionReply[]): string {
   return csv(
     ['time', 'author', 'decision', 'reason', 'shot', 'frame', 'file', 'revision', 'batch', 'identity'],
-    lines.map((l) => [l.time, l.author, l.decision ?? 'taken back', l.reason, l.shot, l.number, l.frame, l.revision, l.batch, l.identity]),
+    lines.map((l) => [l.time, l.author, l.decision ?? 'withdrawn', l.reason, l.shot, l.number, l.frame, l.revision, l.batch, l.identity]),
   );
 }

@@ -141,7 +141,7 @@ export const HELP = {
   compareWithImage: 'Puts an image of this machine on the easel; it is not uploaded.',
   grade: 'Tries another exposure, white balance, tone curve or glare on this render. Key G.',
   before: 'The render as it was written. Key B.',
-  applyGrade: 'Takes the grade into the set; it can be undone.',
+  applyGrade: 'Applies the grade to the set; can be undone.',
   writeAgain: 'Starts a batch whose files are developed from the kept linear light, in seconds a frame.',
   speed: 'Plays at a quarter, half, all or twice of the rate.',
   thereAndBack: 'Plays back from the end, instead of from the start again.',
@@ -161,7 +161,7 @@ export const HELP = {
   previousArea: 'Goes to the changed area before this one.',
   nextArea: 'Goes to the next changed area, the largest first. Key N.',
   actualPixels: 'One pixel of the render for one of the screen; the wheel zooms. Key Z, and F fits.',
-  removeLast: 'Takes the last render off the easel.',
+  removeLast: 'Removes the last render from the easel.',
 } satisfies WordTable;
 
 /** What happened, and what to do. */
