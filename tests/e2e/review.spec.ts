@@ -74,6 +74,7 @@ test('the wall has revisions or variants as columns, is filtered, and gone throu
   await expect(wall.getByRole('columnheader')).toHaveText(['Shot', 'Revision A', 'Revision B']);
   await expect(wall.getByRole('rowheader')).toHaveText(['StillsFront', 'StillsSide', 'Spin4 frames']);
   await expect(wall.locator('[data-state=done]')).toHaveCount(6);
+  await expect(page.getByTestId('easel-picture')).toBeVisible();
   // By keyboard: from cell to cell, one shown and another compared with it.
   await cell(page, 'Stills, Front, Revision A').focus();
   await page.keyboard.press('Tab');

@@ -4,6 +4,7 @@ import { ChevronLeft, ChevronRight } from 'lucide-react';
 import { MAX_THRESHOLD, MIN_THRESHOLD } from '../../../core/review/threshold.js';
 import { Button, NumberField, Select } from '../../ui/controls.js';
 import type { DifferenceFigures } from './differenceJob.js';
+import { Segments } from '../../ui/Segments.js';
 import { MODES } from './easelItems.js';
 import type { CompareState } from './useCompare.js';
 import { HELP, LABELS, MESSAGES, MODE_WORDS } from './words.js';
@@ -33,19 +34,7 @@ export function CompareBar({ compare, children }: Props): ReactNode {
   };
   return (
     <div className="flex shrink-0 flex-wrap items-center gap-x-4 gap-y-2 border-t border-rule bg-chalk px-4 py-2">
-      <span className="flex" role="group" aria-label={LABELS.compareBy}>
-        {MODES.map((m) => (
-          <button
-            key={m}
-            type="button"
-            aria-pressed={m === mode}
-            className={`h-[30px] border-y border-r border-graphite px-3 first:rounded-l-sm first:border-l last:rounded-r-sm ${m === mode ? 'bg-ink text-chalk' : 'bg-chalk'}`}
-            onClick={() => onSettings({ mode: m })}
-          >
-            {MODE_WORDS[m]}
-          </button>
-        ))}
-      </span>
+      <Segments label={LABELS.compareBy} values={MODES} words={MODE_WORDS} value={mode} onValue={(m) => onSettings({ mode: m })} />
       {mode === 'wipe' && (
         <Button title={HELP.turnWipe} onClick={() => onSettings({ upright: !upright })}>
           {upright ? LABELS.wipeAcross : LABELS.wipeUpright}

@@ -10,6 +10,7 @@ import { useFrames } from '../../state/queries.js';
 import { useResults, useStale } from '../../state/results.js';
 import { toast } from '../../state/toast.js';
 import { Button, EmptyState, PageHeader, PLAIN_BUTTON, Select } from '../../ui/controls.js';
+import { Segments } from '../../ui/Segments.js';
 import { Easel } from './Easel.js';
 import type { EaselSource } from './easelSources.js';
 import { ChangesMenu } from './ChangesMenu.js';
@@ -204,19 +205,7 @@ export default function ReviewStep(): ReactNode {
   return (
     <>
       <PageHeader title={LABELS.review} facts={MESSAGES.reviewFacts(done, count('accepted'), count('redo'))}>
-        <span className="flex" role="group" aria-label={LABELS.layout} title={HELP.layout}>
-          {LAYOUTS.map((l) => (
-            <button
-              key={l}
-              type="button"
-              aria-pressed={l === layout}
-              className={`h-[30px] border-y border-r border-graphite px-2.5 first:rounded-l-sm first:border-l last:rounded-r-sm ${l === layout ? 'bg-ink text-chalk' : 'bg-chalk'}`}
-              onClick={() => setLayout(l)}
-            >
-              {LAYOUT_WORDS[l]}
-            </button>
-          ))}
-        </span>
+        <Segments label={LABELS.layout} title={HELP.layout} values={LAYOUTS} words={LAYOUT_WORDS} value={layout} onValue={setLayout} />
         <a className={PLAIN_BUTTON} href={`/api/sets/${setId}/decisions?format=csv`} download title={HELP.decisionLog}>
           <Download size={16} aria-hidden /> {LABELS.decisionLog}
         </a>
