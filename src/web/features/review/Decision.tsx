@@ -96,7 +96,7 @@ export function Decision({ batch, frame, moving, onDecided }: Props): ReactNode 
   ]);
   const look = (said: Said): string => (frame.decision === said ? 'border-madder text-madder' : '');
   return (
-    <span className="flex items-center gap-2" role="group" aria-label={LABELS.decision}>
+    <span className="flex items-center gap-1.5" role="group" aria-label={LABELS.decision}>
       {frame.decisionReason && (
         <span className="max-w-48 truncate text-sm text-graphite" title={frame.decisionReason}>
           {frame.decisionReason}

@@ -151,7 +151,7 @@ export function Easel({ sources, frame: frameId, onFrame, onRemove, mode, notesO
       <div className="flex shrink-0 flex-wrap items-center gap-x-4 gap-y-2 border-t border-rule bg-chalk px-4 py-2">
         <FrameFacts batch={batch} frame={frame} />
         {loaded < ahead.length && <p className="num text-sm text-graphite">{LABELS.loading(loaded, ahead.length)}</p>}
-        <span className="ml-auto flex flex-wrap items-center gap-2">
+        <span className="ml-auto flex flex-wrap items-center gap-1.5">
           <PassSelect passes={passes} pass={pass} onPass={setPass} />
           <Decision batch={batch.id} frame={frame} moving={moving} onDecided={() => void refreshResults(setId)} />
           {notes.button}
