@@ -75,7 +75,7 @@ export const decisionReply = z.object({
   /** Name of the file, without its ending. */
   frame: z.string(),
   identity: z.string(),
-  /** Null where it was taken back. */
+  /** Null where it was withdrawn. */
   decision: z.enum(DECISIONS).nullable(),
   reason: z.string(),
 });

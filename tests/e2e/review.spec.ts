@@ -286,6 +286,12 @@ test('a grade is tried on a render, applied to the set, and written again with t
   await panel.getByRole('button', { name: 'Show before' }).click();
   await expect(graded).toHaveCount(0);
   await panel.getByRole('button', { name: 'Show after' }).click();
+  // Typed and pressed at once.
+  const neutral = JSON.stringify(await pixels());
+  await page.getByLabel('White balance').fill('5600');
+  await panel.getByRole('button', { name: 'Apply to set' }).click();
+  await expect.poll(async () => (await server.get<SetReply>(`/sets/${set}`)).file.grade.whiteBalance).toBe(5600);
+  await expect.poll(async () => JSON.stringify(await pixels()) === neutral).toBe(false);
   const seen = await pixels();
   await panel.getByRole('button', { name: 'Apply to set' }).click();
   await expect.poll(async () => (await server.get<SetReply>(`/sets/${set}`)).file.grade.exposure).toBe(1.25);

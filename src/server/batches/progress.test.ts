@@ -74,6 +74,20 @@ describe('counts of frames', () => {
     expect((await again).done).toBe(9);
   });
 
+  it('do not keep what was being counted when they were forgotten, also while they are counted again', async () => {
+    const counted = new Counted();
+    const counts = new BatchCounts(counted.database);
+    const old = counts.totals(1);
+    counts.forget(1);
+    const fresh = counts.totals(1);
+    counted.answer(3);
+    await old;
+    counted.answer(8);
+    expect((await fresh).done).toBe(8);
+    expect((await counts.totals(1)).done).toBe(8);
+    expect(counted.queries).toBe(2);
+  });
+
   it('are those after the last save, where one fails', async () => {
     const counted = new Counted();
     const counts = new BatchCounts(counted.database);

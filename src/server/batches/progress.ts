@@ -53,30 +53,33 @@ export class BatchCounts {
     return { ...sums!, last: last ?? null };
   }
 
-  /**
-   * What was counted while a row was being saved may hold that row or not, so it is told once and not kept: what the save
-   * comes to could not be added to it.
-   */
-  private async count(batchId: number): Promise<Counts> {
-    const before = this.saves.get(batchId);
-    const serial = before?.serial ?? 0;
-    const counts = await this.load(batchId);
-    const isQuiet = (before?.open ?? 0) === 0 && (this.saves.get(batchId)?.serial ?? 0) === serial;
-    if (isQuiet && this.loading.has(batchId)) {
-      if (this.batches.size >= MAX_BATCHES) this.batches.delete(this.batches.keys().next().value!);
-      this.batches.set(batchId, counts);
-    }
-    return counts;
-  }
-
   private of(batchId: number): Promise<Counts> | Counts {
     const known = this.batches.get(batchId) ?? this.loading.get(batchId);
     if (known) return known;
-    const asked = this.count(batchId).finally(() => {
-      if (this.loading.get(batchId) === asked) this.loading.delete(batchId);
-    });
+    const before = this.saves.get(batchId);
+    const [open, serial] = [before?.open ?? 0, before?.serial ?? 0];
+    const asked: Promise<Counts> = this.load(batchId).then(
+      (counts) => {
+        // Forgotten meanwhile: another one may be on its way.
+        if (this.loading.get(batchId) !== asked) return counts;
+        this.loading.delete(batchId);
+        // What was counted while a row was being saved may hold that row or not: what the save comes to could not be added.
+        const isQuiet = open === 0 && (this.saves.get(batchId)?.serial ?? 0) === serial;
+        if (isQuiet) this.keep(batchId, counts);
+        return counts;
+      },
+      (e: unknown) => {
+        if (this.loading.get(batchId) === asked) this.loading.delete(batchId);
+        throw e;
+      },
+    );
     this.loading.set(batchId, asked);
     return asked;
+  }
+
+  private keep(batchId: number, counts: Counts): void {
+    if (this.batches.size >= MAX_BATCHES) this.batches.delete(this.batches.keys().next().value!);
+    this.batches.set(batchId, counts);
   }
 
   async totals(batchId: number): Promise<BatchTotals> {

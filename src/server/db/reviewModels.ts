@@ -17,7 +17,7 @@ export class DecisionRow extends Model<InferAttributes<DecisionRow>, InferCreati
   declare frame: string;
   /** Of the frame that was judged. */
   declare identity: string;
-  /** `accepted` or `redo`; null where it was taken back. */
+  /** `accepted` or `redo`; null where it was withdrawn. */
   declare decision: CreationOptional<string | null>;
   declare reason: CreationOptional<string | null>;
   declare author: CreationOptional<string | null>;

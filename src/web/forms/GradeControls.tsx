@@ -2,7 +2,7 @@
 import type { ReactNode } from 'react';
 import type { Grade } from '../../core/image/grade.js';
 import { CURVE_LIST, CURVES } from '../../core/image/tone.js';
-import { Checkbox } from '../ui/controls.js';
+import { Checkbox, NumberField } from '../ui/controls.js';
 import { type FieldSpec, FormFields } from './FormFields.js';
 import { HELP, LABELS } from './words.js';
 
@@ -23,6 +23,13 @@ const GLARE_FIELDS: readonly FieldSpec<NonNullable<Grade['glow']>>[] = [
   { key: 'strength', kind: 'number', label: LABELS.glareStrength, help: HELP.glareStrength, step: 0.05, decimals: 3 },
   { key: 'reach', kind: 'number', label: LABELS.glareRadius, help: HELP.glareRadius, step: 0.005, decimals: 3 },
 ];
+
+/** @param onExposure takes it in EV; returns what is wrong, or null. */
+export function ExposureField({ exposure, onExposure }: { exposure: number; onExposure: (exposure: number) => string | null }): ReactNode {
+  return (
+    <NumberField label={LABELS.exposureEv} help={HELP.exposureEv} value={exposure} step={0.25} decimals={2} unit={LABELS.ev} onValue={onExposure} />
+  );
+}
 
 /** @param put takes changed values; returns what is wrong with them, or null. */
 export function GradeControls({ grade, put }: { grade: Grade; put: (values: Partial<Grade>) => string | null }): ReactNode {

@@ -10,6 +10,7 @@ export const LABELS = {
   hatchLineWidth: 'Hatch line width',
   hatchAngle: 'Hatch angle',
   hatchColour: 'Hatch colour',
+  ev: 'EV',
   exposureEv: 'Exposure (EV)',
   whiteBalance: 'White balance',
   toneCurve: 'Tone curve',

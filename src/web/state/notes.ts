@@ -6,8 +6,7 @@ import { get } from './api.js';
 const inFrame = (batch: number, frame: number): string => `/batches/${batch}/frames/${frame}/notes`;
 
 /** Notes as they stand in a frame; null asks for none. */
-export const useFrameNotes = (of: { batch: number; frame: number } | null) =>
-  useSWR<PlacedNote[], Error>(of && inFrame(of.batch, of.frame), get, { keepPreviousData: true });
+export const useFrameNotes = (of: { batch: number; frame: number } | null) => useSWR<PlacedNote[], Error>(of && inFrame(of.batch, of.frame), get);
 
 /** All notes of a set, the newest first. */
 export const useSetNotes = (set: number) => useSWR<NoteReply[], Error>(`/sets/${set}/notes`, get);

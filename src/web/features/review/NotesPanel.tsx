@@ -14,17 +14,21 @@ import { HELP, HOW_WORDS, LABELS, MESSAGES, SHAPE_WORDS } from './words.js';
 /** A line to write in; Enter sends it. */
 function WordsForm({ label, send: take, focused }: { label: string; send: (text: string) => Promise<void>; focused: boolean }): ReactNode {
   const [text, setText] = useState('');
+  const [busy, setBusy] = useState(false);
   const input = useRef<HTMLInputElement>(null);
   useEffect(() => {
     if (focused) input.current?.focus();
   }, [focused]);
   const submit = (e: FormEvent): void => {
     e.preventDefault();
-    if (text.trim() === '') return;
-    take(text.trim()).then(
-      () => setText(''),
-      (problem: Error) => toastProblem(problem.message),
-    );
+    if (text.trim() === '' || busy) return;
+    setBusy(true);
+    take(text.trim())
+      .then(
+        () => setText(''),
+        (problem: Error) => toastProblem(problem.message),
+      )
+      .finally(() => setBusy(false));
   };
   return (
     <form onSubmit={submit} className="flex items-end gap-2">
@@ -37,7 +41,7 @@ function WordsForm({ label, send: take, focused }: { label: string; send: (text:
         onChange={(e) => setText(e.target.value)}
         className="h-7 min-w-0 flex-1 border-b border-graphite bg-transparent"
       />
-      <Button type="submit" disabled={text.trim() === ''}>
+      <Button type="submit" disabled={text.trim() === '' || busy}>
         {LABELS.send}
       </Button>
     </form>

@@ -4,6 +4,7 @@ import { type ReactNode, useMemo, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import type { ResultReply } from '../../../contract/results.js';
 import { CELL_STATES, type CellState, COLUMN_KINDS, type ColumnKind, type WallColumn, type WallRow } from '../../../core/review/wall.js';
+import { useCommands } from '../../app/commands.js';
 import { useKeys } from '../../app/keys.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { useFrames } from '../../state/queries.js';
@@ -19,7 +20,7 @@ import { type Chosen, chosenOf, formatChosen, LETTERS, MAX_ON_EASEL, type Mode, 
 import { ReelEditor } from './ReelEditor.js';
 import { RedoButton } from './RedoButton.js';
 import { ReelList } from './ReelList.js';
-import { cellState, columnLabel, resultLabel, stalenessOf, useWall } from './useWall.js';
+import { cellState, columnLabel, resultLabel, stalenessOf, useStaleByRun, useWall } from './useWall.js';
 import { Wall, type WallCellData } from './Wall.js';
 import { COLUMN_WORDS, HELP, LABELS, LAYOUT_WORDS, MESSAGES, SIZE_WORDS, STATE_WORDS } from './words.js';
 
@@ -137,9 +138,11 @@ export default function ReviewStep(): ReactNode {
   const [size, setSize] = useState<CellSize>('medium');
   const [open, setOpen] = useState(false);
   const [layout, setLayout] = useState<Layout>('both');
-  useKeys({ w: () => setLayout(LAYOUTS[(LAYOUTS.indexOf(layout) + 1) % LAYOUTS.length]!) });
+  const nextLayout = (): void => setLayout(LAYOUTS[(LAYOUTS.indexOf(layout) + 1) % LAYOUTS.length]!);
+  useKeys({ w: nextLayout });
+  useCommands([{ name: LABELS.nextLayout, keys: 'W', run: nextLayout }]);
   const wall = useWall(file, frames, list, by);
-  const stale = useStale(setId, list, plan?.version ?? '');
+  const stale = useStaleByRun(useStale(setId, list, plan?.version ?? ''));
   const onEasel = useEaselFrames(chosen);
   const reel = file?.reels?.find((r) => r.id === query.get('reel'));
 

@@ -41,9 +41,13 @@ function drawMap({ width, height, mask, values, threshold }: Difference, { data 
   const image = new ImageData(width, height);
   const decades = Math.log(10);
   for (let i = 0; i < width * height; i++) {
+    const at = i * 4;
     const grey = 200 + ((0.2126 * data[i * 4]! + 0.7152 * data[i * 4 + 1]! + 0.0722 * data[i * 4 + 2]!) / 255) * 50;
     const [r, g, b] = mask[i] ? rampColour(Math.log(values[i]! / threshold) / decades) : [grey, grey, grey];
-    image.data.set([r, g, b, 255], i * 4);
+    image.data[at] = r;
+    image.data[at + 1] = g;
+    image.data[at + 2] = b;
+    image.data[at + 3] = 255;
   }
   const canvas = new OffscreenCanvas(width, height);
   canvas.getContext('2d')!.putImageData(image, 0, 0);

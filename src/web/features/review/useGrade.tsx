@@ -9,11 +9,10 @@ import { describeIssues } from '../../../core/base/issues.js';
 import { useCommands } from '../../app/commands.js';
 import { useKeys } from '../../app/keys.js';
 import { useWorkspace } from '../../app/workspace.js';
-import { GradeControls } from '../../forms/GradeControls.js';
-import { HELP as FORM_HELP, LABELS as FORM_LABELS } from '../../forms/words.js';
+import { ExposureField, GradeControls } from '../../forms/GradeControls.js';
 import { send } from '../../state/api.js';
 import { toastProblem } from '../../state/toastProblem.js';
-import { Button, NumberField } from '../../ui/controls.js';
+import { Button } from '../../ui/controls.js';
 import { PresetMenu } from '../../ui/PresetMenu.js';
 import { useGraded } from './gradeJob.js';
 import { renderingOf } from './PictureMount.js';
@@ -85,7 +84,10 @@ export function useGrade(batch: BatchReply, frame: FrameReply, result: { revisio
   };
   const toggle = (): void => setOpen(!open);
   useKeys({ g: toggle, b: open ? () => setBefore(!before) : undefined });
-  useCommands([{ name: LABELS.grade, keys: 'G', run: toggle }]);
+  useCommands([
+    { name: LABELS.grade, keys: 'G', run: toggle },
+    ...(open ? [{ name: before ? LABELS.showAfter : LABELS.showBefore, keys: 'B', run: () => setBefore(!before) }] : []),
+  ]);
   return {
     overlay: (placed) => open && !before && graded.image && <GradedCanvas image={graded.image} placed={placed} alt={LABELS.gradedRender} />,
     button: (
@@ -114,18 +116,10 @@ export function useGrade(batch: BatchReply, frame: FrameReply, result: { revisio
             {graded.problem}
           </p>
         )}
-        <NumberField
-          label={FORM_LABELS.exposureEv}
-          help={FORM_HELP.exposureEv}
-          value={grade.exposure}
-          step={0.25}
-          decimals={2}
-          unit={LABELS.ev}
-          onValue={(exposure) => put({ exposure })}
-        />
+        <ExposureField exposure={grade.exposure} onExposure={(exposure) => put({ exposure })} />
         <GradeControls grade={grade} put={put} />
         <span className="flex flex-col items-stretch gap-2 border-t border-rule pt-3">
-          <Button disabled={own === null} title={HELP.applyGrade} onClick={apply}>
+          <Button title={HELP.applyGrade} onClick={apply}>
             {LABELS.applyToSet}
           </Button>
           <Button disabled={own === null} onClick={() => setOwn(null)}>

@@ -76,9 +76,18 @@ export interface Staleness {
   grounds: string[];
 }
 
+/** What is stale, by batch and run: it is asked for every cell. */
+export type StaleByRun = ReadonlyMap<string, StaleReply[number]>;
+
+const runKey = ({ batch, run }: { batch: number; run: string }): string => `${batch} ${run}`;
+
+export function useStaleByRun(stale: StaleReply | undefined): StaleByRun {
+  return useMemo(() => new Map((stale ?? []).map((s) => [runKey(s), s])), [stale]);
+}
+
 /** Whether a result would come out otherwise today. */
-export function stalenessOf(result: ResultReply, stale: StaleReply | undefined): Staleness {
-  const own = stale?.find((s) => s.batch === result.batch && s.run === result.run);
+export function stalenessOf(result: ResultReply, stale: StaleByRun): Staleness {
+  const own = stale.get(runKey(result));
   const counts = own && own.stale > 0 && (own.frames === undefined || own.frames.includes(result.cover));
   return { stale: Boolean(counts), grounds: counts ? own.grounds : [] };
 }

@@ -5,8 +5,7 @@ import type { MeterReply } from '../../../contract/contract.js';
 import { type CameraExposure, ev100OfCamera, ev100OfStops, exposureWarning, stopsOfEv100, shutterTimeOf } from '../../../core/image/exposure.js';
 import type { Grade } from '../../../core/image/grade.js';
 import { get } from '../../state/api.js';
-import { GradeControls } from '../../forms/GradeControls.js';
-import { HELP as FORM_HELP, LABELS as FORM_LABELS } from '../../forms/words.js';
+import { ExposureField, GradeControls } from '../../forms/GradeControls.js';
 import { Button, NumberField } from '../../ui/controls.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
@@ -62,15 +61,7 @@ export function GradeFields({
     <section className="flex flex-col gap-3 border-t border-rule pt-3" aria-label={LABELS.exposure}>
       <h2 className="font-semibold">{LABELS.exposure}</h2>
       <div className="grid grid-cols-[minmax(0,1fr)_auto] items-end gap-3">
-        <NumberField
-          label={FORM_LABELS.exposureEv}
-          help={FORM_HELP.exposureEv}
-          value={grade.exposure}
-          step={0.25}
-          decimals={2}
-          unit={LABELS.ev}
-          onValue={(exposure) => change({ exposure })}
-        />
+        <ExposureField exposure={grade.exposure} onExposure={(exposure) => change({ exposure })} />
         <Button onClick={() => data && change({ exposure: Math.round(data.exposure * 100) / 100 })} disabled={!data} title={HELP.setsTheExposureOf}>
           {isLoading && !data ? MESSAGES.measuring : LABELS.autoExposure}
         </Button>

@@ -29,7 +29,6 @@ export const LABELS = {
   shutter1S: 'Shutter (1/s)',
   iso: 'ISO',
   exposure: 'Exposure',
-  ev: 'EV',
   autoExposure: 'Auto exposure',
   timesTooBright: (off: string) => `${off} times too bright`,
   timesTooDark: (value: string) => `${value} times too dark`,
