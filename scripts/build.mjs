@@ -1,6 +1,6 @@
 // Builds the kernel, the Node bundles and (without --node) the web application into dist/.
 import { spawnSync } from 'node:child_process';
-import { existsSync, mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
+import { copyFileSync, existsSync, mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { createHash } from 'node:crypto';
 import { readdirSync } from 'node:fs';
 import path from 'node:path';
@@ -80,5 +80,8 @@ await build({
 
 if (!only) {
   run(process.execPath, ['node_modules/vite/bin/vite.js', 'build', '--logLevel', 'warn']);
+  // The review page is one script, so that it also opens from a folder on disk.
+  run(process.execPath, ['node_modules/vite/bin/vite.js', 'build', '--config', 'vite.page.config.ts', '--logLevel', 'warn']);
+  copyFileSync('src/web/page/index.html', 'dist/page/index.html');
   run(process.execPath, ['scripts/sizes.mjs']);
 }

@@ -12,7 +12,7 @@ function newest(...folders) {
   return Math.max(0, ...folders.flatMap((folder) => readdirSync(folder, { recursive: true }).map((f) => statSync(path.join(folder, f)).mtimeMs)));
 }
 
-const built = ['dist/server.mjs', 'dist/kernel.wasm', 'dist/web/index.html'];
+const built = ['dist/server.mjs', 'dist/kernel.wasm', 'dist/web/index.html', 'dist/page/index.html'];
 const fresh = built.every((f) => existsSync(f)) && statSync('dist/web/index.html').mtimeMs > newest('src', 'kernel', 'demo', 'scripts');
 if (!fresh) {
   process.stdout.write('Building …\n');

@@ -32,7 +32,9 @@ export const noteReply = z.object({
   /** Part that it is about; null where none is at its place. */
   part: z.string().nullable(),
   time: z.string(),
-  answers: z.array(z.object({ id: z.int(), text: z.string(), author: z.string(), time: z.string() })),
+  /** Review page that it was written on, where it was. */
+  via: z.string().optional(),
+  answers: z.array(z.object({ id: z.int(), text: z.string(), author: z.string(), time: z.string(), via: z.string().optional() })),
 });
 export type NoteReply = z.infer<typeof noteReply>;
 

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { PartMap } from './changedParts.js';
-import { followPlace, moveShape, noteShapeSchema, partAt, placeOfShape } from './notes.js';
+import { followPlace, moveShape, partAt, placeOfShape } from './notePlace.js';
+import { noteShapeSchema } from './notes.js';
 
 /** A part over a box of pixels in 20 × 10. */
 const mapOf = (path: string, x: number, y: number, w: number, h: number): PartMap => {

@@ -89,6 +89,15 @@ describe('a server that others can reach', () => {
     },
   );
 
+  it('lets whoever has the address of a review page reach that, and says no more of one that is not there', async () => {
+    const reply = await call('get', '/api/shared/nothing');
+    expect([reply.status, (reply.body as { code: string }).code]).toEqual([404, 'not-found']);
+    expect((await call('get', '/shared/nothing')).text).toContain('/review-page/page.js');
+    expect((await call('get', '/review-page/page.js')).status).toBe(200);
+    // What lies beside it stays closed.
+    expect((await call('get', '/api/sets/1/review-pages')).status).toBe(401);
+  });
+
   it('says that it is there, and no more', async () => {
     expect((await call('get', '/api/health')).body).toEqual({ ok: true });
     expect((await call('get', '/api/session')).body).toEqual({ required: true, signedIn: false, exposed: true });

@@ -232,4 +232,21 @@ export const MIGRATIONS: Migration[] = [
       ]);
     },
   },
+  {
+    // Others look at renders by an address of their own, and write notes.
+    name: '015-review-pages',
+    async up(c) {
+      await addColumn(c, 'notes', 'via', 'TEXT');
+      await addColumn(c, 'notes', 'key', 'TEXT');
+      await addColumn(c, 'noteAnswers', 'via', 'TEXT');
+      await addColumn(c, 'noteAnswers', 'key', 'TEXT');
+      await runAll(c, [
+        `CREATE TABLE IF NOT EXISTS reviewPages (id INTEGER PRIMARY KEY AUTOINCREMENT, setId INTEGER NOT NULL, name TEXT NOT NULL, secret TEXT NOT NULL UNIQUE,
+           shown TEXT NOT NULL, ends TEXT NOT NULL, passphrase TEXT, created TEXT NOT NULL, revoked TEXT, opened INTEGER NOT NULL DEFAULT 0, lastOpened TEXT)`,
+        `CREATE INDEX IF NOT EXISTS review_pages_of_set ON reviewPages (setId, id)`,
+        `CREATE UNIQUE INDEX IF NOT EXISTS notes_by_key ON notes (setId, key) WHERE key IS NOT NULL`,
+        `CREATE UNIQUE INDEX IF NOT EXISTS answers_by_key ON noteAnswers (noteId, key) WHERE key IS NOT NULL`,
+      ]);
+    },
+  },
 ];

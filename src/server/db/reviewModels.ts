@@ -1,5 +1,5 @@
 /** Tables of what people say of renders. */
-import { type CreationOptional, type InferAttributes, type InferCreationAttributes, Model, type Sequelize } from 'sequelize';
+import { type CreationOptional, DataTypes, type InferAttributes, type InferCreationAttributes, Model, type Sequelize } from 'sequelize';
 import { id, int, maybeText, text } from './columns.js';
 
 /** A line of the decision log: it is never changed, and stays when its batch goes. */
@@ -46,6 +46,10 @@ export class NoteRow extends Model<InferAttributes<NoteRow>, InferCreationAttrib
   declare time: string;
   /** When it was deleted; null of one that is there. */
   declare deleted: CreationOptional<string | null>;
+  /** Review page that it was written on; null of one's own. */
+  declare via: CreationOptional<string | null>;
+  /** Its key in the file that it came in with. */
+  declare key: CreationOptional<string | null>;
 }
 
 export class NoteAnswer extends Model<InferAttributes<NoteAnswer>, InferCreationAttributes<NoteAnswer>> {
@@ -54,6 +58,27 @@ export class NoteAnswer extends Model<InferAttributes<NoteAnswer>, InferCreation
   declare text: string;
   declare author: string;
   declare time: string;
+  declare via: CreationOptional<string | null>;
+  declare key: CreationOptional<string | null>;
+}
+
+/** A page on which others look at renders of a set, by an address that cannot be guessed. */
+export class ReviewPage extends Model<InferAttributes<ReviewPage>, InferCreationAttributes<ReviewPage>> {
+  declare id: CreationOptional<number>;
+  declare setId: number;
+  declare name: string;
+  /** Last part of its address. It is kept as it is, so that it can be copied again: renders and notes lie beside it. */
+  declare secret: string;
+  /** ShownRender[] as JSON. */
+  declare shown: string;
+  /** Last day, YYYY-MM-DD by UTC. */
+  declare ends: string;
+  /** As hashPassphrase; null where none is asked. */
+  declare passphrase: CreationOptional<string | null>;
+  declare created: string;
+  declare revoked: CreationOptional<string | null>;
+  declare opened: CreationOptional<number>;
+  declare lastOpened: CreationOptional<string | null>;
 }
 
 export function defineReviewModels(sequelize: Sequelize): void {
@@ -75,10 +100,31 @@ export function defineReviewModels(sequelize: Sequelize): void {
       part: maybeText(),
       time: text(),
       deleted: maybeText(),
+      via: maybeText(),
+      key: maybeText(),
     },
     options('notes'),
   );
-  NoteAnswer.init({ id: id(), noteId: int(), text: text(), author: text(), time: text() }, options('noteAnswers'));
+  NoteAnswer.init(
+    { id: id(), noteId: int(), text: text(), author: text(), time: text(), via: maybeText(), key: maybeText() },
+    options('noteAnswers'),
+  );
+  ReviewPage.init(
+    {
+      id: id(),
+      setId: int(),
+      name: text(),
+      secret: text(),
+      shown: text(),
+      ends: text(),
+      passphrase: maybeText(),
+      created: text(),
+      revoked: maybeText(),
+      opened: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 0 },
+      lastOpened: maybeText(),
+    },
+    options('reviewPages'),
+  );
   DecisionRow.init(
     {
       id: id(),

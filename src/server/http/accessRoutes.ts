@@ -24,7 +24,7 @@ const WORKER_PATHS = /^\/(kernel\.wasm|models\/[0-9a-f]{64}\/scene|textures\/[^/
 const AUDIT_LINES = 500;
 
 /** The value of one cookie; cookies have no blanks or semicolons in them (RFC 6265). */
-function cookieOf(request: Request, name: string): string | undefined {
+export function cookieOf(request: Request, name: string): string | undefined {
   for (const pair of (request.headers.cookie ?? '').split(';')) {
     const [key, value] = pair.trim().split('=', 2);
     if (key === name && value) return value;

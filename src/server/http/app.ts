@@ -24,6 +24,9 @@ import { projectRoutes } from './projectRoutes.js';
 import { queueRoutes } from './queueRoutes.js';
 import { compareRoutes } from './compareRoutes.js';
 import { noteRoutes } from './noteRoutes.js';
+import { reviewPageRoutes } from './reviewPageRoutes.js';
+import { servePage, sharedRoutes } from './sharedRoutes.js';
+import { ReviewPages } from '../results/reviewPages.js';
 import { resultRoutes } from './resultRoutes.js';
 import { ServerError } from '../errors.js';
 import { problemHandler } from './problem.js';
@@ -70,7 +73,10 @@ export function createApp(context: ServerContext, runner: Runner): Express {
   app.set('trust proxy', context.config.trustProxy ? 1 : false);
   app.use(headers(), hostGuard(context.config), compression({ filter: isCompressed }));
   const api = express.Router();
+  const pages = new ReviewPages(context);
   api.use(revalidate);
+  // Whoever has the address of a review page need not be signed in.
+  api.use('/shared', refuseNul, bodyTypes, asJson, sharedRoutes(context, pages));
   api.use(authenticate(context));
   api.use(refuseNul, bodyTypes, readBody);
   accessRoutes(api, context);
@@ -100,10 +106,12 @@ export function createApp(context: ServerContext, runner: Runner): Express {
   resultRoutes(api, context);
   compareRoutes(api, context);
   noteRoutes(api, context);
+  reviewPageRoutes(api, context, pages);
   api.use((request) => {
     throw new ServerError('not-found', `There is no ${request.method} /api${request.path}.`);
   });
   app.use('/api', api);
+  servePage(app);
   const web = path.join(projectRoot(), 'dist', 'web');
   if (existsSync(web)) {
     app.use(

@@ -4,6 +4,7 @@ declare module 'archiver' {
 
   export class ZipArchive extends Transform {
     constructor(options?: { store?: boolean });
+    append(content: string | Buffer, entry: { name: string }): this;
     file(path: string, entry: { name: string }): this;
     finalize(): Promise<void>;
   }

@@ -12,7 +12,7 @@ import { abortOnClose } from './params.js';
 
 export const THUMB_WIDTH = 160;
 /** Widths in which small pictures are made, so that browsers and caches meet the same ones. */
-const THUMB_WIDTHS = [THUMB_WIDTH, 480, 960];
+const THUMB_WIDTHS = [THUMB_WIDTH, 480, 960, 1920];
 
 /** Files of a finished frame, and what tells each from what it was before. */
 export function filesOf(
@@ -27,16 +27,22 @@ export function filesOf(
   return { files, tagOf };
 }
 
+/** A finished frame as WebP of at most so many pixels across. Throws ServerError 'not-found' where its files cannot be shown. */
+export async function smallPicture(context: ServerContext, batch: Batch, row: BatchFrame, width: number, signal: AbortSignal): Promise<Buffer> {
+  const shown = displayableFile(filesOf(context, batch, row).files);
+  const small = (picture: string | Buffer): Promise<Buffer> =>
+    sharp(picture).resize({ width, withoutEnlargement: true }).webp({ quality: 84 }).toBuffer();
+  return (shown ? small(shown) : shownBytes(context, batch, row, 'beauty', signal).then(small)).catch(() => {
+    throw new ServerError('not-found', 'The file of this frame is missing or damaged. Render it again in the Batch step.');
+  });
+}
+
 /** Throws ServerError 'not-found' where its files cannot be shown. */
 export async function sendThumb(context: ServerContext, request: Request, response: Response, batch: Batch, row: BatchFrame): Promise<void> {
   const { files, tagOf } = filesOf(context, batch, row);
   const shown = displayableFile(files);
   const width = THUMB_WIDTHS.find((w) => w >= Number(request.query.width ?? THUMB_WIDTH)) ?? THUMB_WIDTHS.at(-1)!;
   if (isKnown(request, response, `thumb-${width}-${tagOf(shown ?? files[0]!)}`)) return;
-  const small = (picture: string | Buffer): Promise<Buffer> =>
-    sharp(picture).resize({ width, withoutEnlargement: true }).webp({ quality: 84 }).toBuffer();
-  const bytes = await (shown ? small(shown) : shownBytes(context, batch, row, 'beauty', abortOnClose(response)).then(small)).catch(() => {
-    throw new ServerError('not-found', 'The file of this frame is missing or damaged. Render it again in the Batch step.');
-  });
+  const bytes = await smallPicture(context, batch, row, width, abortOnClose(response));
   response.type('image/webp').send(bytes);
 }

@@ -3,7 +3,7 @@ import { Op } from 'sequelize';
 import type { z } from 'zod';
 import type { newAnswer, newNote, noteChange, NoteReply, PlacedNote } from '../../contract/notes.js';
 import type { NoteShape } from '../../core/review/notes.js';
-import { followPlace, moveShape, partAt, placeOfShape } from '../../core/review/notes.js';
+import { followPlace, moveShape, partAt, placeOfShape } from '../../core/review/notePlace.js';
 import { isMoving } from '../../core/shots/kinds.js';
 import { BATCH_SUMMARY_COLUMNS, findBatch } from '../batches/repository.js';
 import { digestOfBatch } from '../batches/snapshot.js';
@@ -54,11 +54,19 @@ async function replies(rows: readonly NoteRow[]): Promise<NoteReply[]> {
     state: r.state as NoteReply['state'],
     part: r.part,
     time: r.time,
-    answers: answers.filter((a) => a.noteId === r.id).map(({ id, text, author, time }) => ({ id, text, author, time })),
+    ...(r.via && { via: r.via }),
+    answers: answers.filter((a) => a.noteId === r.id).map(({ id, text, author, time, via }) => ({ id, text, author, time, ...(via && { via }) })),
   }));
 }
 
 const reply = async (row: NoteRow): Promise<NoteReply> => (await replies([row]))[0]!;
+
+/** Where a note comes from, where that is not the application: a review page, and its key and time in a file. */
+export interface NoteOrigin {
+  via?: string;
+  key?: string;
+  time?: string;
+}
 
 /** Pins a note; what part is at its place is found out by the frame's own plan. */
 export async function addNote(
@@ -66,6 +74,7 @@ export async function addNote(
   batchId: number,
   frameId: number,
   { shape, text, author, to }: z.infer<typeof newNote>,
+  { via, key, time }: NoteOrigin = {},
 ): Promise<{ note: NoteReply; setId: number }> {
   const { batch, row } = await frameRow(batchId, frameId);
   if (to !== undefined && to < row.number)
@@ -86,7 +95,9 @@ export async function addNote(
         author,
         state: 'open',
         part: partAt(map, placeOfShape(shape)),
-        time: new Date().toISOString(),
+        time: time ?? new Date().toISOString(),
+        via: via ?? null,
+        key: key ?? null,
       },
       { transaction },
     ),
@@ -94,7 +105,7 @@ export async function addNote(
   return { note: await reply(note), setId: batch.setId };
 }
 
-async function findNote(id: number, deleted = false): Promise<NoteRow> {
+export async function findNote(id: number, deleted = false): Promise<NoteRow> {
   const note = await NoteRow.findByPk(id);
   if (!note || (note.deleted !== null && !deleted)) throw notFound(`Note ${id}`);
   return note;
@@ -123,10 +134,17 @@ export async function answerNote(
   { database }: ServerContext,
   id: number,
   { text, author }: z.infer<typeof newAnswer>,
+  { via, key, time }: NoteOrigin = {},
 ): Promise<{ note: NoteReply; setId: number }> {
   const row = await findNote(id);
-  await database.write((transaction) => NoteAnswer.create({ noteId: id, text, author, time: new Date().toISOString() }, { transaction }));
+  const answer = { noteId: id, text, author, time: time ?? new Date().toISOString(), via: via ?? null, key: key ?? null };
+  await database.write((transaction) => NoteAnswer.create(answer, { transaction }));
   return { note: await reply(row), setId: row.setId };
+}
+
+/** Notes that were pinned to frames of these, the oldest first. */
+export async function notesOfFrames(frames: readonly number[]): Promise<NoteReply[]> {
+  return replies(await NoteRow.findAll({ where: { frameId: [...frames], deleted: null }, order: ['id'], limit: MAX_NOTES }));
 }
 
 /** All notes of a set, the newest first. */

@@ -55,6 +55,12 @@ export async function requestBlob(path: string, signal: AbortSignal): Promise<{ 
 /** @param signal stops waiting for it. */
 export const get = <T>(path: string, signal?: AbortSignal): Promise<T> => ask<T>(path, signal && { signal });
 
+/** What is made of what is sent, where that is no JSON. */
+export async function sendForBlob(path: string, body: unknown): Promise<Blob> {
+  const response = await respond(path, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
+  return response.blob();
+}
+
 /** Browsers carry no more than so much, in bytes, for a page that is gone. */
 const MAX_KEEPALIVE_BYTES = 60_000;
 

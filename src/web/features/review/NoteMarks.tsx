@@ -1,7 +1,8 @@
 /** Notes over a render, two-tone and numbered; and a new one as it is drawn. */
 import { type PointerEvent, type ReactNode, useState } from 'react';
 import type { PlacedNote } from '../../../contract/notes.js';
-import { type NoteShape, type Place, placeOfShape } from '../../../core/review/notes.js';
+import { type Place, placeOfShape } from '../../../core/review/notePlace.js';
+import type { NoteShape } from '../../../core/review/notes.js';
 import type { Placed } from './useZoom.js';
 import { LABELS } from './words.js';
 

@@ -1,7 +1,8 @@
 /** Notes on the render that is shown: written, answered, done, deleted with undo. */
 import { type FormEvent, type ReactNode, useEffect, useRef, useState } from 'react';
 import type { PlacedNote } from '../../../contract/notes.js';
-import { type NoteShape, NOTE_SHAPES } from '../../../core/review/notes.js';
+import { NOTE_SHAPES } from '../../../core/review/notePlace.js';
+import type { NoteShape } from '../../../core/review/notes.js';
 import { usePreferences } from '../../app/preferences.js';
 import { send } from '../../state/api.js';
 import { refreshNotes } from '../../state/notes.js';
@@ -89,7 +90,7 @@ function NoteItem({
         <span className="num mr-2 font-medium">{place}</span>
         <span className={note.state === 'done' ? 'text-graphite line-through' : ''}>{note.text}</span>
         <span className="mt-0.5 block text-xs text-graphite">
-          {MESSAGES.noteFacts(note.author, note.part?.split('/').at(-1) ?? '', HOW_WORDS[note.how], note.revision)}
+          {MESSAGES.noteFacts(note.author, note.via ?? '', note.part?.split('/').at(-1) ?? '', HOW_WORDS[note.how], note.revision)}
         </span>
       </button>
       {chosen && (

@@ -14,6 +14,21 @@ export function renderingOf({ scale }: Placed): 'pixelated' | 'auto' {
   return scale * (window.devicePixelRatio || 1) >= SQUARES ? 'pixelated' : 'auto';
 }
 
+interface Finger {
+  x: number;
+  y: number;
+}
+
+/** What a move of one of two fingers does: how far they are apart now, by what was; and where their middle went. */
+export function pinch(fingers: Map<number, Finger>, id: number, to: Finger): { factor: number; middle: Finger; dx: number; dy: number } {
+  const other = [...fingers].find(([k]) => k !== id)![1];
+  const from = fingers.get(id)!;
+  fingers.set(id, to);
+  const apart = (a: Finger): number => Math.max(1, Math.hypot(a.x - other.x, a.y - other.y));
+  const middle = { x: (to.x + other.x) / 2, y: (to.y + other.y) / 2 };
+  return { factor: apart(to) / apart(from), middle, dx: (to.x - from.x) / 2, dy: (to.y - from.y) / 2 };
+}
+
 interface Props {
   /** Size of the picture in pixels; null until it is known. */
   picture: Extent | null;
@@ -30,6 +45,7 @@ export function PictureMount({ picture, zoom, label, children, onPick, onContext
   const box = useRef<HTMLDivElement>(null);
   const [room, setRoom] = useState<Extent>({ width: 640, height: 400 });
   const drag = useRef<{ x: number; y: number; moved: boolean } | null>(null);
+  const fingers = useRef(new Map<number, Finger>());
   const now = useRef({ picture, room, zoom });
   now.current = { picture, room, zoom };
   useEffect(() => {
@@ -51,9 +67,19 @@ export function PictureMount({ picture, zoom, label, children, onPick, onContext
   }, []);
   const placed = picture ? zoom.place(picture, room) : null;
   const onDown = (e: PointerEvent): void => {
-    if (e.button === 0) drag.current = { x: e.clientX, y: e.clientY, moved: false };
+    if (e.pointerType === 'touch') fingers.current.set(e.pointerId, { x: e.clientX, y: e.clientY });
+    // A second finger ends the drag of the first: both pinch.
+    if (fingers.current.size > 1) drag.current = null;
+    else if (e.button === 0) drag.current = { x: e.clientX, y: e.clientY, moved: false };
   };
   const onMove = (e: PointerEvent<HTMLDivElement>): void => {
+    if (fingers.current.size === 2 && fingers.current.has(e.pointerId) && picture) {
+      const { left, top } = e.currentTarget.getBoundingClientRect();
+      const { factor, middle, dx, dy } = pinch(fingers.current, e.pointerId, { x: e.clientX, y: e.clientY });
+      zoom.zoomBy(picture, room, factor, { x: middle.x - left, y: middle.y - top });
+      zoom.panBy(picture, room, dx, dy);
+      return;
+    }
     const from = drag.current;
     if (!from || !picture || e.buttons !== 1) return;
     if (!from.moved && Math.hypot(e.clientX - from.x, e.clientY - from.y) < DRAG) return;
@@ -62,6 +88,7 @@ export function PictureMount({ picture, zoom, label, children, onPick, onContext
     drag.current = { x: e.clientX, y: e.clientY, moved: true };
   };
   const onUp = (e: PointerEvent<HTMLDivElement>): void => {
+    fingers.current.delete(e.pointerId);
     const from = drag.current;
     drag.current = null;
     if (!from || from.moved || !placed || !onPick) return;
@@ -79,6 +106,10 @@ export function PictureMount({ picture, zoom, label, children, onPick, onContext
       onPointerDown={onDown}
       onPointerMove={onMove}
       onPointerUp={onUp}
+      onPointerCancel={(e) => {
+        fingers.current.delete(e.pointerId);
+        drag.current = null;
+      }}
       onDoubleClick={() => (zoom.zoom ? zoom.fit() : zoom.actual())}
       onContextMenu={onContextMenu}
       data-testid="mount"

@@ -1,5 +1,4 @@
 /** Look and decide: the wall of all that was rendered of the set, and the easel with what is looked at. */
-import { Download } from 'lucide-react';
 import { type ReactNode, useMemo, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import type { ResultReply } from '../../../contract/results.js';
@@ -10,7 +9,7 @@ import { useWorkspace } from '../../app/workspace.js';
 import { useFrames } from '../../state/queries.js';
 import { useResults, useStale } from '../../state/results.js';
 import { toast } from '../../state/toast.js';
-import { Button, EmptyState, PageHeader, PLAIN_BUTTON, Select } from '../../ui/controls.js';
+import { Button, EmptyState, PageHeader, Select } from '../../ui/controls.js';
 import { Segments } from '../../ui/Segments.js';
 import { Easel } from './Easel.js';
 import type { EaselSource } from './easelSources.js';
@@ -21,7 +20,10 @@ import { ReelEditor } from './ReelEditor.js';
 import { RedoButton } from './RedoButton.js';
 import { ReelList } from './ReelList.js';
 import { cellState, columnLabel, resultLabel, stalenessOf, useStaleByRun, useWall } from './useWall.js';
+import { ShareMenu } from './ShareMenu.js';
+import { shownChoices } from './shownChoices.js';
 import { Wall, type WallCellData } from './Wall.js';
+import { WallPrint } from './WallPrint.js';
 import { COLUMN_WORDS, HELP, LABELS, LAYOUT_WORDS, MESSAGES, SIZE_WORDS, STATE_WORDS } from './words.js';
 
 /** Widths of a cell's picture, in CSS pixels. */
@@ -200,6 +202,7 @@ export default function ReviewStep(): ReactNode {
         ]
       : [];
   });
+  const labelled = wall.columns.map((column) => ({ column, label: columnLabel(by, column, file) }));
   const aspect = file ? file.sheet.size.width / file.sheet.size.height : 16 / 9;
   const width = CELL_WIDTHS[size];
   const [first] = sources;
@@ -209,12 +212,15 @@ export default function ReviewStep(): ReactNode {
     <>
       <PageHeader title={LABELS.review} facts={MESSAGES.reviewFacts(done, count('accepted'), count('redo'))}>
         <Segments label={LABELS.layout} title={HELP.layout} values={LAYOUTS} words={LAYOUT_WORDS} value={layout} onValue={setLayout} />
-        <a className={PLAIN_BUTTON} href={`/api/sets/${setId}/decisions?format=csv`} download title={HELP.decisionLog}>
-          <Download size={16} aria-hidden /> {LABELS.decisionLog}
-        </a>
+        <ShareMenu
+          setId={setId}
+          setName={file?.name ?? ''}
+          choices={shownChoices(rows, wall.columns, cellOf, chosen, (r) => resultLabel(r, file), list)}
+          wall={() => <WallPrint title={`${project.name}, ${file?.name ?? ''}`} rows={rows} columns={labelled} cellOf={cellOf} viewName={viewName} />}
+        />
         <ChangesMenu
           setName={file?.name ?? ''}
-          columns={wall.columns.map((column) => ({ key: column.key, label: columnLabel(by, column, file) }))}
+          columns={labelled.map(({ column, label }) => ({ key: column.key, label }))}
           pairsOf={pairsOf}
           onOpen={({ first: a, second: b, frames: worst }) =>
             put(
@@ -243,7 +249,7 @@ export default function ReviewStep(): ReactNode {
           {file && (
             <Wall
               rows={rows}
-              columns={wall.columns.map((column) => ({ column, label: columnLabel(by, column, file) }))}
+              columns={labelled}
               cellOf={cellOf}
               viewName={viewName}
               cell={{ width, height: Math.round(width / Math.min(3, Math.max(0.5, aspect))) }}

@@ -41,7 +41,6 @@ export const LABELS = {
   acceptShot: 'Accept shot',
   redoShot: 'Redo shot',
   renderRedos: (count: number) => (count === 1 ? 'Render the redo' : `Render ${count} redos`),
-  decisionLog: 'Decision log',
   changedParts: 'Changed parts:',
   more: (count: number) => `and ${count} more`,
   whatChanged: 'What changed',
@@ -133,7 +132,6 @@ export const HELP = {
   reason: 'What is to be changed, or why it is right; up to 500 characters.',
   author: 'Whose decision it is; kept on this machine, up to 80 characters.',
   renderRedos: 'Renders what is to be done again, with the changes since. Of a moving shot, frames that did not change are reused.',
-  decisionLog: 'Every decision on this set with time, name and reason, as CSV.',
   whatChanged: 'Compares two columns shot by shot, the largest changed area first. Of moving shots up to 24 frames are compared.',
   changesFrom: 'The column that is compared.',
   changesTo: 'The column that it is compared with.',
@@ -189,8 +187,8 @@ export const MESSAGES = {
   clickForNote: 'Click where the note belongs.',
   dragForNote: 'Drag over what the note is about.',
   noteDeleted: 'The note is deleted.',
-  noteFacts: (author: string, part: string, how: string, revision: string) =>
-    [author, part, how && `${how} from revision ${revision}`].filter(Boolean).join(' · '),
+  noteFacts: (author: string, via: string, part: string, how: string, revision: string) =>
+    [author, via && `on page “${via}”`, part, how && `${how} from revision ${revision}`].filter(Boolean).join(' · '),
   noPartChanged: 'No part changed.',
   chooseTwo: 'Choose two different columns.',
   comparingShots: (done: number, total: number) => `${done} of ${total} shots compared …`,
