@@ -103,5 +103,14 @@ export const comparisonReply = z.object({
 });
 export type ComparisonReply = z.infer<typeof comparisonReply>;
 
+/** Passes that are sent beside the light: `diffuse,depth`. */
+export const linearQuery = z.object({
+  mix: z
+    .string()
+    .max(80)
+    .optional()
+    .transform((text) => PASS_IDS.filter((id) => text?.split(',').includes(id))),
+});
+
 /** Which pass of a finished frame is shown. */
 export const shownQuery = z.object({ pass: z.enum(PASS_IDS).default('beauty') });

@@ -288,6 +288,18 @@ test('a grade is tried on a render, applied to the set, and written again with t
   await panel.getByRole('button', { name: 'Show after' }).click();
   // Typed and pressed at once.
   const neutral = JSON.stringify(await pixels());
+  // A table of colours comes in, does what it says, and goes again.
+  const negative = [1, 0].flatMap((b) => [1, 0].flatMap((g) => [1, 0].map((r) => `${r} ${g} ${b}`)));
+  const cube = Buffer.from(`TITLE "Negative"\nLUT_3D_SIZE 2\n${negative.join('\n')}\n`);
+  const positive = await pixels();
+  await panel.getByLabel('Import .cube …').setInputFiles({ name: 'negative.cube', mimeType: 'text/plain', buffer: cube });
+  await expect(panel.getByText('Negative')).toBeVisible();
+  await expect.poll(async () => mean(await pixels())).toBeLessThan(255 - mean(positive) + 2);
+  expect((await pixels()).reduce((most, v, i) => Math.max(most, Math.abs(255 - v - positive[i]!)), 0)).toBeLessThanOrEqual(1);
+  await panel.getByRole('button', { name: 'Remove table' }).click();
+  await expect.poll(async () => mean(await pixels())).toBeCloseTo(mean(positive), 5);
+  await expect(panel.getByTestId('clipped')).toHaveText(/^black \d+\.\d+ % · white \d+\.\d+ %$/);
+  await fill(page, 'Contrast', '1.2');
   await page.getByLabel('White balance').fill('5600');
   await panel.getByRole('button', { name: 'Apply to set' }).click();
   await expect.poll(async () => (await server.get<SetReply>(`/sets/${set}`)).file.grade.whiteBalance).toBe(5600);
@@ -295,6 +307,13 @@ test('a grade is tried on a render, applied to the set, and written again with t
   const seen = await pixels();
   await panel.getByRole('button', { name: 'Apply to set' }).click();
   await expect.poll(async () => (await server.get<SetReply>(`/sets/${set}`)).file.grade.exposure).toBe(1.25);
+  // A grade of this shot alone, and back.
+  await fill(page, 'Saturation', '0');
+  await panel.getByRole('button', { name: 'Apply to shot' }).click();
+  await expect.poll(async () => (await server.get<SetReply>(`/sets/${set}`)).file.shots[0]!.grade?.saturation).toBe(0);
+  expect((await server.get<SetReply>(`/sets/${set}`)).file.grade).toMatchObject({ contrast: 1.2 });
+  await panel.getByRole('button', { name: 'Grade as the set' }).click();
+  await expect.poll(async () => (await server.get<SetReply>(`/sets/${set}`)).file.shots[0]!.grade).toBeUndefined();
   await panel.getByRole('button', { name: 'Write shot again' }).click();
   await page.waitForURL(/batch\?batch=/);
   const id = Number(new URL(page.url()).searchParams.get('batch'));

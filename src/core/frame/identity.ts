@@ -50,6 +50,9 @@ interface Design {
   materials: string | undefined;
 }
 
+/** What of a grade is traced for: the rest comes after the curve, or mixes what was traced. */
+const tracedGrade = ({ exposure, whiteBalance, curve }: Frame['grade']) => ({ exposure, whiteBalance, curve });
+
 /** A frame's content as canonical JSON, with its sampling or without it: written in the order of its keys, piece by piece. */
 function contentOf(frame: Content, design: Design, sampling: Partial<Content['sampling']> | undefined, texts: SharedTexts): string {
   const { turn, shutter, stage } = frame;
@@ -58,7 +61,7 @@ function contentOf(frame: Content, design: Design, sampling: Partial<Content['sa
     ['camera', cameraText(texts, frame.camera)],
     ['engine', own(ENGINE_VERSION)],
     // What comes out of the grade as it is, is traced for that grade.
-    ['grade', stage.displayReferred ? own({ ...frame.grade, glow: undefined }) : undefined],
+    ['grade', stage.displayReferred ? own(tracedGrade(frame.grade)) : undefined],
     ['lines', shared(frame.lines)],
     ['materials', own(design.materials)],
     ['passes', shared(frame.passes)],

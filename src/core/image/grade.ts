@@ -3,6 +3,8 @@ import { z } from 'zod';
 import { luminance } from '../units/colour.js';
 import { CURVE_LIST, CURVES, quantizeSrgb, EXPOSURE } from './tone.js';
 import { whiteMatrix } from './whiteBalance.js';
+import { applyLook, lookFields } from './look.js';
+import { mixSchema } from './mix.js';
 import { MIN_KELVIN, MAX_KELVIN, NEUTRAL_KELVIN } from '../units/colourTemperature.js';
 
 export const gradeSchema = z.strictObject({
@@ -13,6 +15,9 @@ export const gradeSchema = z.strictObject({
   curve: z.enum(CURVES).default('shoulder'),
   /** A veil around what is brighter than white: its share, and how far it reaches, of the long side. */
   glow: z.strictObject({ strength: z.number().min(0).max(1), reach: z.number().min(0.001).max(0.2) }).optional(),
+  /** Parts of the light mixed anew, where their passes are rendered. */
+  mix: mixSchema.optional(),
+  ...lookFields,
 });
 
 export type Grade = z.infer<typeof gradeSchema>;
@@ -55,7 +60,7 @@ function addGlow(light: Float32Array, width: number, height: number, { strength,
 
 /**
  * Display values 0..1 of linear pixels, three a pixel, into `out`, which may be the same array. Colour
- * is kept while luminance is compressed; what still lies outside is clipped.
+ * is kept while luminance is compressed; what still lies outside is clipped. `mix` is not done here: see mixBeauty.
  */
 export function applyGrade(colour: Float32Array, out: Float32Array, grade: Grade = NEUTRAL_GRADE, size?: { width: number; height: number }): void {
   const scale = EXPOSURE * 2 ** grade.exposure;
@@ -85,6 +90,7 @@ export function applyGrade(colour: Float32Array, out: Float32Array, grade: Grade
     out[i + 1] = quantizeSrgb(g * k);
     out[i + 2] = quantizeSrgb(b * k);
   }
+  applyLook(out, grade);
 }
 
 /** What metering looks for. Reinhard 2002, section 3.1: 0.18 for a usual scene, 0.36 for a bright one, as things shown on a stage are. */

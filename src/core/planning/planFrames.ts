@@ -198,7 +198,7 @@ function framesOfOutput(
     kind: shot.kind,
     scene: context.scene,
     texts,
-    grade: set.grade,
+    grade: shot.grade ?? set.grade,
     transform: place,
     pixelAspect: sheet.pixelAspect,
     sampling: resolveSampling(sheet.quality),

@@ -22,6 +22,7 @@ import { loopEnds } from './findings/loopEnds.js';
 import { lostParts } from './findings/lostParts.js';
 import { missingFiles } from './findings/missingFiles.js';
 import { mixedProjection } from './findings/mixedProjection.js';
+import { mixWithoutPass } from './findings/mixWithoutPass.js';
 import { noEffect } from './findings/noEffect.js';
 import { nearStandardSize } from './findings/nearStandardSize.js';
 import { notAsDelivered } from './findings/notAsDelivered.js';
@@ -84,4 +85,5 @@ export const FINDINGS: readonly Finding[] = [
   nearStandardSize,
   mixedProjection,
   noEffect,
+  mixWithoutPass,
 ];

@@ -29,3 +29,24 @@ describe('the folder of the files', () => {
     ]);
   });
 });
+
+describe('a grade that mixes passes', () => {
+  const shots = [{ id: 'spin', kind: 'turntable', view: 'front', frames: 2 }];
+  const of = (more: object) => findingsOf('mix-without-pass', planOf(setOf({ shots, ...more })));
+  const mix = { occlusion: 0.5, fog: { half: 20 } };
+  it('is doubted where one is not rendered, and the fix adds it', () => {
+    const [found] = of({ grade: { mix }, sheet: { passes: ['beauty', 'depth'] } });
+    expect([found!.severity, found!.run, found!.message]).toEqual([
+      'doubt',
+      'spin',
+      'The grade mixes ambient occlusion, which is not among the passes: that part of it has no effect.',
+    ]);
+    expect(found!.fix!.patch).toEqual([{ path: ['sheet', 'passes'], value: ['beauty', 'depth', 'occlusion'] }]);
+    expect(of({ grade: { mix }, sheet: { passes: ['beauty', 'depth', 'occlusion'] } })).toEqual([]);
+  });
+  it('is that of the shot, where it has its own grade and passes', () => {
+    expect(of({ grade: { mix }, shots: [{ ...shots[0], grade: {} }] })).toEqual([]);
+    const [found] = of({ shots: [{ ...shots[0], grade: { mix: { diffuse: 2 } }, overrides: { passes: ['beauty'] } }] });
+    expect(found!.fix!.patch).toEqual([{ path: ['shots', 0, 'overrides', 'passes'], value: ['beauty', 'diffuse'] }]);
+  });
+});

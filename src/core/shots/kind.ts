@@ -1,4 +1,5 @@
 /** What a kind of shot is: one file that lists its fields and computes its poses. */
+import { gradeSchema } from '../image/grade.js';
 import type { Pose } from '../frame/pose.js';
 import { z } from 'zod';
 import type { Bounds } from '../math/bounds.js';
@@ -33,6 +34,8 @@ export const shotBase = {
    * Where absent, the subject of the set; nothing where the camera moves through it.
    */
   subject: z.union([z.enum(['model', 'none']), z.array(z.string().min(1).max(500)).min(1).max(100)]).optional(),
+  /** How its light becomes a picture; as the set has it where absent. */
+  grade: gradeSchema.optional(),
   /** What it overrides of the format sheet. */
   overrides: overridesSchema.optional(),
 };

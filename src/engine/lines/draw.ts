@@ -1,6 +1,5 @@
 /** Draws lines with hidden ones removed: pieces of a pixel or two are asked of the kernel whether they see the eye. */
 import * as L from '../../../kernel/layout.js';
-import type { Rgb } from '../../core/units/colour.js';
 import type { Camera, Size } from '../../core/camera/view.js';
 import type { Kernel } from '../kernel.js';
 
@@ -123,14 +122,4 @@ function stroke(cover: Float32Array, { width: w, height: h }: Size, x0: number, 
       if (c > 0) cover[y * w + x] = Math.max(cover[y * w + x]!, c * Math.min(1, width));
     }
   }
-}
-
-/** The picture with lines of this colour over it. */
-export function compositeLines(colour: Float32Array, cover: Float32Array, line: Rgb): Float32Array {
-  const out = colour.slice();
-  for (let i = 0; i < cover.length; i++) {
-    const k = cover[i]!;
-    if (k > 0) for (let c = 0; c < 3; c++) out[i * 3 + c] = colour[i * 3 + c]! + (line[c]! - colour[i * 3 + c]!) * k;
-  }
-  return out;
 }

@@ -1,6 +1,5 @@
 /** What the process that looks at finished renders is asked, and what it answers. */
 import type { Frame } from '../../core/frame/frame.js';
-import type { Grade } from '../../core/image/grade.js';
 import type { PassId } from '../../core/image/passes.js';
 import type { ChangedPart, PartMap } from '../../core/review/changedParts.js';
 
@@ -19,15 +18,15 @@ export function receivePartMap({ width, height, parts, map }: SentPartMap): Part
 }
 
 /** A picture: a file that any reader takes, or a pass of an OpenEXR file. */
-export type ShownFile = { path: string } | { exr: string; pass: PassId; grade: Grade };
+export type ShownFile = { path: string } | ({ exr: string; pass: PassId } & Pick<Frame, 'grade' | 'passes' | 'transparent'>);
 
 export type ReviewTask =
   /** Compares two pictures at up to so many pixels across. */
   | { kind: 'compare'; first: ShownFile; second: ShownFile; width: number; threshold: number; parts: [SentPartMap, SentPartMap] | null }
   /** Writes what a person sees of it as PNG to `out`. */
   | { kind: 'show'; file: ShownFile; out: string }
-  /** Writes the light of a master as halves to `out`, red, green, blue and where it is asked alpha a pixel: what files are graded from. */
-  | { kind: 'linear'; master: string; lines: Frame['lines'] | null; alpha: boolean; maxPixels: number; out: string };
+  /** Writes passes of a master as halves to `out`, as linearLight has them: what files are graded from. */
+  | { kind: 'linear'; master: string; passes: PassId[]; maxPixels: number; out: string };
 
 export interface Comparison {
   /** Pixels at which they were compared. */
@@ -47,7 +46,7 @@ export interface Comparison {
 export interface LinearSize {
   width: number;
   height: number;
-  channels: 3 | 4;
+  channels: number;
 }
 
 export type ReviewDone = { comparison: Comparison } | { shown: true } | { linear: LinearSize };

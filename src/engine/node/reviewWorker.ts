@@ -8,6 +8,7 @@ import { readExr } from '../../formats/exr/read.js';
 import { exrSource } from '../output/exrSource.js';
 import { linearLight } from '../output/linearLight.js';
 import { decodeMaster } from '../output/master.js';
+import { mixedSource } from '../output/mixedSource.js';
 import { passToDisplay } from '../output/passes.js';
 import { receivePartMap, type ReviewDone, type ReviewTask, type ShownFile } from './reviewTask.js';
 import { serveTasks } from './serveTasks.js';
@@ -15,7 +16,7 @@ import { serveTasks } from './serveTasks.js';
 /** What a person sees of a file. */
 async function open(file: ShownFile): Promise<Sharp> {
   if ('path' in file) return sharp(file.path);
-  const source = exrSource(readExr(await readFile(file.exr)));
+  const source = mixedSource(exrSource(readExr(await readFile(file.exr))), file);
   const display = passToDisplay(source, file.pass, file.grade);
   const bytes = Uint8Array.from(display, (v) => Math.round(Math.min(1, Math.max(0, v)) * 255));
   return sharp(bytes, { raw: { width: source.width, height: source.height, channels: 3 } });
@@ -38,7 +39,7 @@ serveTasks<ReviewTask, ReviewDone>(async (task) => {
   }
   if (task.kind === 'linear') {
     const { source } = decodeMaster(await readFile(task.master));
-    const { values, ...size } = linearLight(source, task.lines, task.alpha, task.maxPixels);
+    const { values, ...size } = linearLight(source, task.passes, task.maxPixels);
     await writeFile(
       task.out,
       Uint16Array.from(values, (v) => DataUtils.toHalfFloat(v)),

@@ -1,14 +1,15 @@
 /** Files of a frame out of its passes: graded, and written in every type. They may come from a film or from a master. */
 import * as L from '../../../kernel/layout.js';
 import { passOf, type PassId } from '../../core/image/passes.js';
+import { compositeLines } from '../../core/image/mix.js';
 import { applyGrade, type Grade } from '../../core/image/grade.js';
 import type { FileFormat, Frame } from '../../core/frame/frame.js';
 import { type ExrChannel, writeExr } from '../../formats/exr/write.js';
 import { burnLegend } from '../../formats/image/legend.js';
 import { encodeBands, encodeImage, EXTENSIONS } from '../../formats/image/write.js';
-import { compositeLines } from '../lines/draw.js';
 import type { MatteNames } from '../scene/matteNames.js';
 import { cryptomatteHash } from '../upload/memoryViews.js';
+import { mixedSource } from './mixedSource.js';
 import { halfSource, passToDisplay, type PassSource } from './passes.js';
 
 export interface RenderedFile {
@@ -115,7 +116,10 @@ function rowsOf(source: PassSource, top: number, rows: number): PassSource {
 /** The frame's files, in the order of fileNames. @param traced passes in single precision. */
 export async function encodeFiles(frame: Frame, traced: PassSource, names: MatteNames): Promise<RenderedFile[]> {
   const { width, height } = traced;
-  const halves = drawnOver(halfSource(traced), frame);
+  const halved = halfSource(traced);
+  const halves = drawnOver(halved, frame);
+  /** What a person sees, of passes in halves. */
+  const shown = (source: PassSource): PassSource => drawnOver(mixedSource(source, frame), frame);
   /** Rows of a pass as they are displayed. */
   const displayOf = (id: PassId, source: PassSource): Float32Array =>
     id === 'beauty' && frame.transparent ? transparentDisplay(source, frame.grade) : passToDisplay(source, id, frame.grade);
@@ -129,11 +133,11 @@ export async function encodeFiles(frame: Frame, traced: PassSource, names: Matte
     for (const [i, id] of frame.passes.entries()) {
       const name = `${frame.passNames[i]!}.${EXTENSIONS[format.type]}`;
       if (displaysInBands(id, frame)) {
-        const band = (top: number, rows: number): Float32Array => displayOf(id, drawnOver(halfSource(rowsOf(traced, top, rows)), frame));
+        const band = (top: number, rows: number): Float32Array => displayOf(id, shown(halfSource(rowsOf(traced, top, rows))));
         files.push({ name, bytes: await encodeBands(band, width, height, format) });
         continue;
       }
-      const display = displayOf(id, halves);
+      const display = displayOf(id, shown(halved));
       if (id === 'beauty' && frame.legend) await burnLegend(display, width, height, frame.legend, frame.pixelAspect);
       files.push({ name, bytes: await encodeImage(display, width, height, format) });
     }

@@ -1,36 +1,37 @@
-/** The light of a frame before its grade, as its files are graded from it. */
-import type { Frame } from '../../core/frame/frame.js';
-import { compositeLines } from '../lines/draw.js';
+/** The light of a frame before its grade, with what a grade mixes: as its files are graded from it. */
+import { passOf, type PassId } from '../../core/image/passes.js';
 import { halfSource, type PassSource } from './passes.js';
+
+/** Largest half float: what lies beyond, as depth where nothing is, comes out as it. */
+const MOST_HALF = 65504;
 
 export interface LinearLight {
   width: number;
   height: number;
-  channels: 3 | 4;
-  /** Red, green, blue of linear Rec. 709, premultiplied where there is alpha, rows from the top. */
+  /** Channels of all passes together, a pixel after another, rows from the top; colour is linear Rec. 709, premultiplied where there is alpha. */
+  channels: number;
   values: Float32Array;
 }
 
-/** @param alpha whether the frame is clear behind its subject. @param maxPixels more are reduced by a whole factor, as means of blocks. */
-export function linearLight(source: PassSource, lines: Frame['lines'] | null, alpha: boolean, maxPixels: number): LinearLight {
+/** @param passes whose channels lie side by side, in this order. @param maxPixels more are reduced by a whole factor, as means of blocks. */
+export function linearLight(source: PassSource, passes: readonly PassId[], maxPixels: number): LinearLight {
   const halves = halfSource(source);
-  const plain = halves.plane('beauty');
-  const beauty = lines ? compositeLines(plain, halves.plane('lines'), lines.colour) : plain;
-  const cover = alpha ? halves.plane('alpha') : null;
   const factor = Math.max(1, Math.ceil(Math.sqrt((source.width * source.height) / maxPixels)));
   const [width, height] = [Math.floor(source.width / factor), Math.floor(source.height / factor)];
-  const channels = alpha ? 4 : 3;
+  const channels = passes.reduce((sum, id) => sum + passOf(id).channels.length, 0);
   const values = new Float32Array(width * height * channels);
-  for (let y = 0; y < height; y++)
-    for (let x = 0; x < width; x++) {
-      const to = (y * width + x) * channels;
-      for (let v = y * factor; v < (y + 1) * factor; v++)
-        for (let u = x * factor; u < (x + 1) * factor; u++) {
-          const from = v * source.width + u;
-          for (let c = 0; c < 3; c++) values[to + c]! += beauty[from * 3 + c]!;
-          if (cover) values[to + 3]! += cover[from]!;
-        }
-      if (factor > 1) for (let c = 0; c < channels; c++) values[to + c]! /= factor * factor;
-    }
+  let first = 0;
+  for (const id of passes) {
+    const plane = halves.plane(id);
+    const size = passOf(id).channels.length;
+    for (let y = 0; y < height; y++)
+      for (let x = 0; x < width; x++) {
+        const to = (y * width + x) * channels + first;
+        for (let v = y * factor; v < (y + 1) * factor; v++)
+          for (let u = x * factor; u < (x + 1) * factor; u++)
+            for (let c = 0; c < size; c++) values[to + c]! += Math.min(MOST_HALF, plane[(v * source.width + u) * size + c]!) / (factor * factor);
+      }
+    first += size;
+  }
   return { width, height, channels, values };
 }

@@ -2,12 +2,10 @@
 import * as L from '../../../kernel/layout.js';
 import { passOf, type PassId } from '../../core/image/passes.js';
 import { roundToHalf } from '../../core/image/half.js';
+import { NO_DEPTH } from '../../core/image/mix.js';
 import { applyGrade, type Grade, NEUTRAL_GRADE } from '../../core/image/grade.js';
 import { toDisplay } from '../../core/units/colour.js';
 import type { LinearRender } from '../scheduler/job.js';
-
-/** Depth where nothing stands: farther than anything. */
-export const NO_DEPTH = 1e10;
 
 /** What passes are made of: a film, or what was kept of one. */
 export interface PassSource {

@@ -1,7 +1,7 @@
 /** Routes that look at finished renders: passes as a person sees them, and what differs between two. */
 import type { Response, Router } from 'express';
 import { AbortedError } from '../../engine/scheduler/job.js';
-import { compareQuery, shownQuery } from '../../contract/results.js';
+import { compareQuery, linearQuery, shownQuery } from '../../contract/results.js';
 import { TaskEndError } from '../../engine/node/taskProcess.js';
 import { findBatch } from '../batches/repository.js';
 import { digestOfBatch } from '../batches/snapshot.js';
@@ -65,10 +65,12 @@ export function compareRoutes(api: Router, context: ServerContext): void {
   /** The light of a finished frame before its grade, as halves: what the page grades in its own worker. */
   api.get('/batches/:id/frames/:frame/linear', async (request, response) => {
     const { batch, row } = await doneRow(idOf(request.params.frame, 'frame'), idOf(request.params.id, 'batch'));
+    const { mix } = parse(linearQuery, request.query);
     await unlessGone(response, async (gone) => {
-      const { size, bytes } = await linearOf(context, batch, row, gone);
+      const { size, passes, lineColour, bytes } = await linearOf(context, batch, row, mix, gone);
       response
-        .set({ 'x-width': String(size.width), 'x-height': String(size.height), 'x-channels': String(size.channels) })
+        .set({ 'x-width': String(size.width), 'x-height': String(size.height), 'x-passes': passes.join() })
+        .set(lineColour ? { 'x-line-colour': lineColour.join() } : {})
         .type('application/octet-stream')
         .send(bytes);
     });

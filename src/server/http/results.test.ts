@@ -6,7 +6,10 @@ import type { SetReply } from '../../contract/contract.js';
 import type { ComparisonReply, DecisionReply, ResultReply, StaleReply } from '../../contract/results.js';
 import path from 'node:path';
 import sharp from 'sharp';
-import { applyGrade, gradeSchema } from '../../core/image/grade.js';
+import { encodeTable3d, tableFrom } from '../../core/image/colourTable.js';
+import { gradeSchema } from '../../core/image/grade.js';
+import type { PassId } from '../../core/image/passes.js';
+import { gradeLight, readLight } from '../../web/features/review/gradedLight.js';
 import { halfDecoder } from '../../core/image/half.js';
 import { parseCsv } from '../../core/base/csv.js';
 import { materialAssignmentsSchema } from '../../core/materials/assignments.js';
@@ -192,18 +195,35 @@ describe('two finished renders', () => {
     expect(await compared(own.id, only.id)).toMatchObject({ changed: 0 });
   });
 
-  it('give their light to be graded, and come out as files written again of it', async () => {
+  it.each([
+    ['exposure, white and glare', {}, { exposure: 0.7, whiteBalance: 5200, glow: { strength: 0.3, reach: 0.05 } }],
+    [
+      'a mix, fog, levels, contrast, saturation and a table, over a clear backdrop and under lines',
+      { passes: ['beauty', 'diffuse', 'specular', 'occlusion', 'depth'], alpha: true, lines: { width: 1.5, colour: '#a62c49' } },
+      {
+        exposure: -0.4,
+        mix: { diffuse: 1.3, specular: 0.4, occlusion: 0.8, fog: { colour: '#b0c0d0', start: 1, half: 2 } },
+        levels: { black: 0.05, white: 0.9, gamma: 1.2 },
+        contrast: 1.3,
+        saturation: 1.4,
+        table: { name: 'squares', side: 9, share: 0.6, values: encodeTable3d(tableFrom(9, (rgb) => rgb.set([...rgb].map((v) => v * v)))) },
+      },
+    ],
+  ])('give their light to be graded by %s, and come out as files written again of it', async (_what, sheet, values) => {
     const plain = here.file(1);
-    const set = await here.addSet({ ...plain, sheet: { ...plain.sheet, size: { width: 96, height: 54 } } });
+    const set = await here.addSet({ ...plain, sheet: { ...plain.sheet, size: { width: 96, height: 54 }, ...sheet } } as SetFile);
     const first = await here.rendered(set);
     const [frame] = await here.frames(first.id);
-    const light = await call().get(`/api/batches/${first.id}/frames/${frame!.id}/linear`).buffer(true).responseType('blob').expect(200);
-    expect([light.headers['x-width'], light.headers['x-height'], light.headers['x-channels']]).toEqual(['96', '54', '3']);
-    const bytes = light.body as Buffer;
-    const colour = halfDecoder()(new Uint16Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length)));
-    const grade = gradeSchema.parse({ exposure: 0.7, whiteBalance: 5200, glow: { strength: 0.3, reach: 0.05 } });
-    const display = new Float32Array(colour.length);
-    applyGrade(colour, display, grade, { width: 96, height: 54 });
+    const address = `/api/batches/${first.id}/frames/${frame!.id}/linear?mix=diffuse,specular,occlusion,depth`;
+    const { headers, body } = await call().get(address).buffer(true).responseType('blob').expect(200);
+    const told = headers as Record<string, string>;
+    const bytes = body as Buffer;
+    const numbers = halfDecoder()(new Uint16Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length)));
+    const lineColour = (told['x-line-colour']?.split(',').map(Number) ?? null) as [number, number, number] | null;
+    const light = readLight(Number(told['x-width']), Number(told['x-height']), told['x-passes']!.split(',') as PassId[], lineColour, numbers);
+    expect([light.width, light.height]).toEqual([96, 54]);
+    const grade = gradeSchema.parse(values);
+    const seen = gradeLight(light, grade);
     const { file, version } = (await call().get(`/api/sets/${set.id}`)).body as SetReply;
     await call()
       .put(`/api/sets/${set.id}`)
@@ -212,8 +232,30 @@ describe('two finished renders', () => {
     const again = await here.rendered(set);
     expect(again).toMatchObject({ developed: 1 });
     const [written] = await here.frames(again.id);
-    const png = await sharp(path.join(again.folder, written!.files[0]!)).removeAlpha().raw().toBuffer();
-    expect(Math.max(...png.map((v, i) => Math.abs(v - Math.round(display[i]! * 255))))).toBeLessThanOrEqual(1);
+    const png = await sharp(path.join(again.folder, written!.files[0]!)).ensureAlpha().raw().toBuffer();
+    expect(png.length).toBe(seen.length);
+    // Where nothing is seen, colour does not count.
+    expect(Math.max(...png.map((v, i) => (png[i | 3] === 0 ? 0 : Math.abs(v - seen[i]!))))).toBeLessThanOrEqual(1);
     expect(new Set(png).size).toBeGreaterThan(20);
+    const before = await sharp(path.join(first.folder, frame!.files[0]!)).ensureAlpha().raw().toBuffer();
+    expect(Math.max(...png.map((v, i) => Math.abs(v - before[i]!)))).toBeGreaterThan(10);
+  });
+
+  it('of a shot with a grade of its own have that one, and no other shot has', async () => {
+    const plain = withStill();
+    const set = await here.addSet({
+      ...plain,
+      shots: plain.shots.map((s) => (s.id === 'spin' ? { ...s, grade: gradeSchema.parse({ exposure: 2 }) } : s)),
+    });
+    const batch = await here.rendered(set);
+    await here.save(set, plain);
+    const again = await here.rendered(set);
+    // The turntable alone is developed anew; the stills are there.
+    expect(again).toMatchObject({ total: 5, developed: 3, takenOver: 2 });
+    const mean = async (of: { folder: string; id: number }): Promise<number> => {
+      const [frame] = await here.frames(of.id);
+      return (await sharp(path.join(of.folder, frame!.files[0]!)).stats()).channels[0]!.mean;
+    };
+    expect(await mean(batch)).toBeGreaterThan((await mean(again)) + 5);
   });
 });

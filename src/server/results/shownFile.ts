@@ -31,7 +31,8 @@ export function shownFile({ store }: ServerContext, batch: Pick<Batch, 'folder'>
   if (own) return { path: store.picture(batch.folder, own) };
   const exr = files.find((name) => name.endsWith('.exr'));
   if (!exr) throw new ServerError('not-found', `Frame ${row.number} has no file of its ${passOf(pass).label}.`);
-  return { exr: store.picture(batch.folder, exr), pass, grade: frame.grade };
+  const { grade, passes, transparent } = frame;
+  return { exr: store.picture(batch.folder, exr), pass, grade, passes, transparent };
 }
 
 /** A pass as a person sees it, as PNG. Throws as shownFile does, and 'unusable' where the file cannot be read. */
@@ -56,22 +57,44 @@ async function inFolder<T>({ store }: ServerContext, act: (out: string) => Promi
 /** Pixels of light that are sent at most: those of full HD. */
 const MAX_LINEAR_PIXELS = 1920 * 1080;
 
-/** The light of a frame before its grade, of its master. Throws ServerError 'not-found' where none is kept. */
+/** Passes that a grade can mix, as far as there are of them. */
+const MIXED: readonly PassId[] = ['diffuse', 'specular', 'occlusion', 'depth'];
+
+export interface SentLight {
+  size: LinearSize;
+  /** What the channels are of, in their order. */
+  passes: PassId[];
+  /** Linear colour of the lines, where the frame has some: they are drawn over the mix. */
+  lineColour: readonly number[] | null;
+  bytes: Buffer;
+}
+
+/**
+ * The light of a frame before its grade, of its master. Throws ServerError 'not-found' where none is kept.
+ * @param mixed passes that are wanted beside beauty; those that the frame lacks are left out.
+ */
 export async function linearOf(
   context: ServerContext,
   batch: Batch,
   row: BatchFrame,
+  mixed: readonly PassId[],
   signal: AbortSignal,
-): Promise<{ size: LinearSize; bytes: Buffer }> {
+): Promise<SentLight> {
   const master = row.masterKey ? await context.masters.find(row.masterKey) : null;
   if (!master || row.masterKey === null || row.masterKey === undefined)
     throw new ServerError('not-found', `No linear light is kept of frame ${row.number}. Render it again to grade it here.`);
   const { masters, comparer } = context;
-  const { lines, transparent } = await frameOfRow(context, batch, row);
+  const { lines, transparent, passes: own } = await frameOfRow(context, batch, row);
   await masters.noteUse(master);
   const file = masters.file(row.masterKey);
+  const passes: PassId[] = [
+    'beauty',
+    ...(transparent ? (['alpha'] as const) : []),
+    ...MIXED.filter((id) => mixed.includes(id) && own.includes(id)),
+    ...(lines ? (['lines'] as const) : []),
+  ];
   return inFolder(context, async (out) => {
-    const size = await comparer.linear({ master: file, lines: lines ?? null, alpha: transparent, maxPixels: MAX_LINEAR_PIXELS, out }, signal);
-    return { size, bytes: await readFile(out) };
+    const size = await comparer.linear({ master: file, passes, maxPixels: MAX_LINEAR_PIXELS, out }, signal);
+    return { size, passes, lineColour: lines?.colour ?? null, bytes: await readFile(out) };
   });
 }

@@ -1,15 +1,14 @@
 /** Grades linear light by the same code as the files are: the newest question is answered, those before it are left. */
-import { applyGrade, type Grade } from '../../../core/image/grade.js';
 import { halfDecoder } from '../../../core/image/half.js';
+import type { PassId } from '../../../core/image/passes.js';
+import { isBlack, isWhite, scopesOf } from '../../../core/image/scopes.js';
+import type { Rgb } from '../../../core/units/colour.js';
 import type { GradeAnswer, GradeAsk } from './gradeJob.js';
+import { gradeLight, type Light, readLight } from './gradedLight.js';
 
-interface Light {
-  width: number;
-  height: number;
-  /** Straight colour, three a pixel, and alpha where there is one. */
-  colour: Float32Array;
-  alpha: Float32Array | null;
-}
+/** Marks of what is clipped: magenta where white ends, cyan where black does. */
+const WHITE_MARK = [255, 0, 255] as const;
+const BLACK_MARK = [0, 255, 255] as const;
 
 let wanted: GradeAsk | null = null;
 let working = false;
@@ -21,45 +20,37 @@ async function load(url: string): Promise<Light> {
   if (last?.url === url) return last.light;
   const response = await fetch(url);
   if (!response.ok) throw new Error(((await response.json()) as { detail: string }).detail);
-  const [width, height, channels] = ['x-width', 'x-height', 'x-channels'].map((name) => Number(response.headers.get(name))) as [
-    number,
-    number,
-    number,
-  ];
+  const [width, height] = ['x-width', 'x-height'].map((name) => Number(response.headers.get(name))) as [number, number];
+  const passes = response.headers.get('x-passes')!.split(',') as PassId[];
+  const lineColour = (response.headers.get('x-line-colour')?.split(',').map(Number) ?? null) as Rgb | null;
   const values = decode(new Uint16Array(await response.arrayBuffer()));
-  const count = width * height;
-  const light: Light = { width, height, colour: new Float32Array(count * 3), alpha: channels === 4 ? new Float32Array(count) : null };
-  for (let i = 0; i < count; i++) {
-    const alpha = light.alpha ? values[i * 4 + 3]! : 1;
-    if (light.alpha) light.alpha[i] = alpha;
-    for (let c = 0; c < 3; c++) light.colour[i * 3 + c] = alpha > 0 ? values[i * channels + c]! / alpha : 0;
-  }
+  const light = readLight(width, height, passes, lineColour, values);
   last = { url, light };
   return light;
 }
 
-/** Display bytes as the files have them. */
-function graded({ width, height, colour, alpha }: Light, grade: Grade): ImageBitmap {
-  const display = new Float32Array(colour.length);
-  applyGrade(colour, display, grade, { width, height });
-  const image = new ImageData(width, height);
-  for (let i = 0; i < width * height; i++) {
-    for (let c = 0; c < 3; c++) image.data[i * 4 + c] = Math.round(display[i * 3 + c]! * 255);
-    image.data[i * 4 + 3] = alpha ? Math.round(Math.min(1, alpha[i]!) * 255) : 255;
+function markClipped(bytes: Uint8ClampedArray): void {
+  for (let i = 0; i < bytes.length; i += 4) {
+    const [r, g, b] = [bytes[i]!, bytes[i + 1]!, bytes[i + 2]!];
+    const mark = isWhite(r, g, b) ? WHITE_MARK : isBlack(r, g, b) ? BLACK_MARK : null;
+    if (mark && bytes[i + 3]! > 0) bytes.set(mark, i);
   }
-  const canvas = new OffscreenCanvas(width, height);
-  canvas.getContext('2d')!.putImageData(image, 0, 0);
-  return canvas.transferToImageBitmap();
 }
 
 async function work(): Promise<void> {
   working = true;
   while (wanted) {
-    const { url, grade, key } = wanted;
+    const { url, grade, key, clipping } = wanted;
     wanted = null;
     let reply: GradeAnswer;
     try {
-      reply = { key, image: graded(await load(url), grade) };
+      const light = await load(url);
+      const bytes = gradeLight(light, grade);
+      const scopes = scopesOf(bytes, light.width);
+      if (clipping) markClipped(bytes);
+      const canvas = new OffscreenCanvas(light.width, light.height);
+      canvas.getContext('2d')!.putImageData(new ImageData(bytes, light.width, light.height), 0, 0);
+      reply = { key, image: canvas.transferToImageBitmap(), scopes };
     } catch (e) {
       reply = { key, problem: (e as Error).message };
     }

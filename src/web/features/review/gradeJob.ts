@@ -1,12 +1,15 @@
 /** A render graded anew from its linear light, beside the page. */
 import { useEffect, useRef, useState } from 'react';
 import type { Grade } from '../../../core/image/grade.js';
+import type { Scopes } from '../../../core/image/scopes.js';
 
-export type GradeAsk = { url: string; grade: Grade; key: string };
-export type GradeAnswer = { key: string; image: ImageBitmap } | { key: string; problem: string };
+/** `clipping` marks what is at its end. */
+export type GradeAsk = { url: string; grade: Grade; clipping: boolean; key: string };
+export type GradeAnswer = { key: string; image: ImageBitmap; scopes: Scopes } | { key: string; problem: string };
 
 export interface GradedState {
   image: ImageBitmap | null;
+  scopes: Scopes | null;
   problem: string | null;
 }
 
@@ -14,7 +17,10 @@ export interface GradedState {
 export function useGraded(ask: Omit<GradeAsk, 'key'> | null): GradedState {
   const worker = useRef<Worker | null>(null);
   const [answer, setAnswer] = useState<GradeAnswer | null>(null);
-  const key = ask ? `${ask.url} ${JSON.stringify(ask.grade)}` : '';
+  // A table of colours is long; the same one is the same object.
+  const key = ask
+    ? `${ask.url} ${ask.clipping} ${JSON.stringify({ ...ask.grade, table: ask.grade.table && { ...ask.grade.table, values: '' } })}`
+    : '';
   useEffect(
     () => () => {
       worker.current?.terminate();
@@ -29,10 +35,11 @@ export function useGraded(ask: Omit<GradeAsk, 'key'> | null): GradedState {
       worker.current.onmessage = ({ data }: MessageEvent<GradeAnswer>) => setAnswer(data);
     }
     worker.current.postMessage({ ...ask, key } satisfies GradeAsk);
-  }, [key]);
+  }, [key, ask?.grade.table?.values]);
   const isOf = answer !== null && ask !== null && answer.key.startsWith(`${ask.url} `);
   return {
     image: isOf && 'image' in answer ? answer.image : null,
+    scopes: isOf && 'image' in answer ? answer.scopes : null,
     problem: isOf && 'problem' in answer ? answer.problem : null,
   };
 }

@@ -5,6 +5,9 @@ import { useNavigate } from 'react-router';
 import type { BatchReply, FrameReply } from '../../../contract/batches.js';
 import { shotIdOfOutput } from '../../../core/frame/frame.js';
 import { type Grade, gradeSchema } from '../../../core/image/grade.js';
+import { passesOfMix } from '../../../core/image/mix.js';
+import type { PassId } from '../../../core/image/passes.js';
+import type { SetFile } from '../../../core/plan/set.js';
 import { describeIssues } from '../../../core/base/issues.js';
 import { useCommands } from '../../app/commands.js';
 import { useKeys } from '../../app/keys.js';
@@ -16,6 +19,7 @@ import { Button } from '../../ui/controls.js';
 import { PresetMenu } from '../../ui/PresetMenu.js';
 import { useGraded } from './gradeJob.js';
 import { renderingOf } from './PictureMount.js';
+import { ScopesView } from './ScopesView.js';
 import type { Placed } from './useZoom.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
@@ -43,28 +47,41 @@ function GradedCanvas({ image, placed, alt }: { image: ImageBitmap; placed: Plac
   );
 }
 
-/** @param result revision and variant that the render's batch was started for. */
-export function useGrade(batch: BatchReply, frame: FrameReply, result: { revisionId: number; variant?: string | undefined }): GradeView {
+/** @param result revision and variant that the render's batch was started for, and the passes that it has. */
+export function useGrade(
+  batch: BatchReply,
+  frame: FrameReply,
+  result: { revisionId: number; variant?: string | undefined; passes: readonly PassId[] },
+): GradeView {
   const { project, setId, plan } = useWorkspace();
   const navigate = useNavigate();
   const [open, setOpen] = useState(false);
   const [own, setOwn] = useState<Grade | null>(null);
   const [before, setBefore] = useState(false);
   const [busy, setBusy] = useState(false);
-  const saved = plan?.file.grade;
+  const [clipping, setClipping] = useState(false);
+  const shotId = shotIdOfOutput(frame.shot);
+  const ofShot = plan?.file.shots.find((s) => s.id === shotId)?.grade;
+  const saved = ofShot ?? plan?.file.grade;
   const grade = own ?? saved;
-  const graded = useGraded(open && grade ? { url: `/api/batches/${batch.id}/frames/${frame.id}/linear`, grade } : null);
+  const mixed = grade?.mix ? passesOfMix(grade.mix).filter((id) => result.passes.includes(id)) : [];
+  const light = `/api/batches/${batch.id}/frames/${frame.id}/linear${mixed.length > 0 ? `?mix=${mixed.join()}` : ''}`;
+  const graded = useGraded(open && grade ? { url: light, grade, clipping } : null);
   const put = (values: Partial<Grade>): string | null => {
     const next = gradeSchema.safeParse({ ...grade, ...values });
     if (!next.success) return describeIssues(next.error).join('\n');
     setOwn(next.data);
     return null;
   };
-  const apply = (): void => {
-    const problem = own && plan?.edit((f) => ({ ...f, grade: own }));
+  const apply = (change: (file: SetFile) => SetFile): void => {
+    const problem = plan?.edit(change);
     if (problem) toastProblem(problem);
     else setOwn(null);
   };
+  const giveShot = (to: Grade | undefined) => (file: SetFile) => ({
+    ...file,
+    shots: file.shots.map((s) => (s.id === shotId ? { ...s, grade: to } : s)),
+  });
   const write = async (shots: string[] | undefined): Promise<void> => {
     setBusy(true);
     try {
@@ -96,7 +113,7 @@ export function useGrade(batch: BatchReply, frame: FrameReply, result: { revisio
       </Button>
     ),
     panel: open && grade && (
-      <section aria-label={LABELS.grade} className="flex min-h-0 w-64 shrink-0 flex-col gap-3 overflow-auto border-l border-rule bg-chalk p-3">
+      <section aria-label={LABELS.grade} className="flex min-h-0 w-72 shrink-0 flex-col gap-3 border-l border-rule bg-chalk p-3">
         <span className="flex items-center justify-between">
           <Button aria-pressed={before} title={HELP.before} onClick={() => setBefore(!before)}>
             {before ? LABELS.showAfter : LABELS.showBefore}
@@ -116,22 +133,35 @@ export function useGrade(batch: BatchReply, frame: FrameReply, result: { revisio
             {graded.problem}
           </p>
         )}
-        <ExposureField exposure={grade.exposure} onExposure={(exposure) => put({ exposure })} />
-        <GradeControls grade={grade} put={put} />
-        <span className="flex flex-col items-stretch gap-2 border-t border-rule pt-3">
-          <Button title={HELP.applyGrade} onClick={apply}>
+        <ScopesView scopes={graded.scopes} clipping={clipping} onClipping={setClipping} />
+        <div className="-mx-3 flex min-h-0 flex-1 flex-col gap-3 overflow-auto border-t border-rule px-3 pt-3">
+          <ExposureField exposure={grade.exposure} onExposure={(exposure) => put({ exposure })} />
+          <GradeControls grade={grade} passes={result.passes} put={put} />
+        </div>
+        <span className="-mx-3 grid grid-cols-2 gap-2 border-t border-rule px-3 pt-3">
+          <Button title={HELP.applyGrade} onClick={() => own && apply((f) => ({ ...giveShot(undefined)(f), grade: own }))}>
             {LABELS.applyToSet}
           </Button>
-          <Button disabled={own === null} onClick={() => setOwn(null)}>
-            {LABELS.resetGrade}
-          </Button>
-          <Button disabled={own !== null || busy} title={HELP.writeAgain} onClick={() => void write([shotIdOfOutput(frame.shot)])}>
-            {LABELS.writeShotAgain}
+          <Button title={HELP.applyToShot} onClick={() => own && apply(giveShot(own))}>
+            {LABELS.applyToShot}
           </Button>
           <Button disabled={own !== null || busy} title={HELP.writeAgain} onClick={() => void write(undefined)}>
             {LABELS.writeSetAgain}
           </Button>
-          <p className="text-xs text-graphite">{own === null ? MESSAGES.gradeOfSet : MESSAGES.gradeTried}</p>
+          <Button disabled={own !== null || busy} title={HELP.writeAgain} onClick={() => void write([shotId])}>
+            {LABELS.writeShotAgain}
+          </Button>
+          <Button disabled={own === null} onClick={() => setOwn(null)}>
+            {LABELS.resetGrade}
+          </Button>
+          {ofShot && (
+            <Button title={HELP.followSet} onClick={() => apply(giveShot(undefined))}>
+              {LABELS.followSet}
+            </Button>
+          )}
+          <p className="col-span-2 text-xs text-graphite">
+            {own !== null ? MESSAGES.gradeTried : ofShot ? MESSAGES.gradeOfShot : MESSAGES.gradeOfSet}
+          </p>
         </span>
       </section>
     ),

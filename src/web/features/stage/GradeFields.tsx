@@ -4,6 +4,7 @@ import useSWR from 'swr';
 import type { MeterReply } from '../../../contract/contract.js';
 import { type CameraExposure, ev100OfCamera, ev100OfStops, exposureWarning, stopsOfEv100, shutterTimeOf } from '../../../core/image/exposure.js';
 import type { Grade } from '../../../core/image/grade.js';
+import type { PassId } from '../../../core/image/passes.js';
 import { get } from '../../state/api.js';
 import { ExposureField, GradeControls } from '../../forms/GradeControls.js';
 import { Button, NumberField } from '../../ui/controls.js';
@@ -45,6 +46,7 @@ export function GradeFields({
   grade,
   daylight,
   meterUrl,
+  passes,
   onChange,
 }: {
   grade: Grade;
@@ -52,6 +54,8 @@ export function GradeFields({
   daylight: boolean;
   /** Where the server measures the view that is looked at. */
   meterUrl: string;
+  /** Passes that renders have. */
+  passes: readonly PassId[];
   onChange: (grade: Grade) => string | null;
 }): ReactNode {
   const change = (values: Partial<Grade>): string | null => onChange({ ...grade, ...values });
@@ -74,7 +78,7 @@ export function GradeFields({
         </p>
       )}
       {daylight && <CameraFields stops={grade.exposure} onStops={(exposure) => change({ exposure: Math.round(exposure * 1000) / 1000 })} />}
-      <GradeControls grade={grade} put={change} />
+      <GradeControls grade={grade} passes={passes} put={change} />
     </section>
   );
 }

@@ -186,6 +186,7 @@ export default function StageStep(): ReactNode {
               grade={file.grade}
               daylight={daylight !== undefined}
               meterUrl={`/sets/${setId}/exposure?revision=${revision.id}&view=${encodeURIComponent(kept?.id ?? '')}${further ? `&stage=${encodeURIComponent(further.id)}` : ''}&v=${version}`}
+              passes={file.sheet.passes}
               onChange={(grade) => edit((f) => ({ ...f, grade }))}
             />
             <EnvironmentFields environment={stage.environment} onChange={(environment) => change({ environment })} />
