@@ -113,4 +113,25 @@ export const linearQuery = z.object({
 });
 
 /** Which pass of a finished frame is shown. */
-export const shownQuery = z.object({ pass: z.enum(PASS_IDS).default('beauty') });
+export const shownQuery = z
+  .object({
+    pass: z.enum(PASS_IDS).default('beauty'),
+    /** Metres that are white and nearly black, of depth; the least and most of the render where absent. */
+    near: z.coerce.number().min(0).max(1e6).optional(),
+    far: z.coerce.number().min(0).max(1e6).optional(),
+  })
+  .refine((q) => (q.near === undefined) === (q.far === undefined), 'Give both near and far, or neither.')
+  .refine((q) => q.near === undefined || q.far === undefined || q.near < q.far, 'Near is less than far.');
+
+/** Of what a map of names is asked. */
+export const matteQuery = z.object({ of: z.enum(['parts', 'materials']).default('parts') });
+/** Which part or material stands in each pixel, at any size with the render's proportions. */
+export const matteReply = z.object({
+  width: z.int(),
+  height: z.int(),
+  /** Paths of parts, or names of materials. */
+  parts: z.array(z.string()),
+  /** Place in the list and 1, or 0, as 16-bit numbers in base64. */
+  map: z.string(),
+});
+export type MatteReply = z.infer<typeof matteReply>;

@@ -157,6 +157,11 @@ test('a whole set is compared: the largest change first, opened at its worst fra
     .split('\r\n');
   expect(lines).toHaveLength(4);
   expect(lines[0]).toContain('largest CIEDE2000');
+  await page.evaluate(() => (window.print = () => document.body.setAttribute('data-printed', '')));
+  await page.getByRole('button', { name: 'Print …' }).click();
+  await expect(page.locator('body[data-printed]')).toBeAttached();
+  await expect(page.getByTestId('print-sheet').locator('tbody tr')).toHaveCount(3);
+  await expect(page.getByTestId('print-sheet').locator('h1')).toHaveText(/: Revision A to Revision B$/);
   await table.getByRole('button', { name: /Spin/ }).click();
   await expect(page.getByTestId('difference-map')).toBeVisible();
   // Frame by frame, as a curve over the timeline.

@@ -17,8 +17,14 @@ export function receivePartMap({ width, height, parts, map }: SentPartMap): Part
   return { width, height, parts, map: new Uint16Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length)) };
 }
 
-/** A picture: a file that any reader takes, or a pass of an OpenEXR file. */
-export type ShownFile = { path: string } | ({ exr: string; pass: PassId } & Pick<Frame, 'grade' | 'passes' | 'transparent'>);
+/** A pass out of an OpenEXR file, or of a master; depth by a range in metres where one is given. */
+export type ShownPass = ({ exr: string } | { master: string }) & { pass: PassId; range?: [number, number] } & Pick<
+    Frame,
+    'grade' | 'passes' | 'transparent'
+  >;
+
+/** A picture: a file that any reader takes, or a pass. */
+export type ShownFile = { path: string } | ShownPass;
 
 export type ReviewTask =
   /** Compares two pictures at up to so many pixels across. */

@@ -16,8 +16,9 @@ import { serveTasks } from './serveTasks.js';
 /** What a person sees of a file. */
 async function open(file: ShownFile): Promise<Sharp> {
   if ('path' in file) return sharp(file.path);
-  const source = mixedSource(exrSource(readExr(await readFile(file.exr))), file);
-  const display = passToDisplay(source, file.pass, file.grade);
+  const plain = 'exr' in file ? exrSource(readExr(await readFile(file.exr))) : decodeMaster(await readFile(file.master)).source;
+  const source = mixedSource(plain, file);
+  const display = passToDisplay(source, file.pass, file.grade, file.range);
   const bytes = Uint8Array.from(display, (v) => Math.round(Math.min(1, Math.max(0, v)) * 255));
   return sharp(bytes, { raw: { width: source.width, height: source.height, channels: 3 } });
 }

@@ -137,8 +137,11 @@ function labelColour(bits: number): [number, number, number] {
   return [part(0), part(8), part(16)];
 }
 
-/** The pass as display values 0..1, three a pixel, the way its help says. Only light is graded. */
-export function passToDisplay(source: PassSource, id: PassId, grade?: Grade): Float32Array {
+/**
+ * The pass as display values 0..1, three a pixel, the way its help says. Only light is graded.
+ * @param range metres that are white and nearly black, of depth; the least and most of all where absent.
+ */
+export function passToDisplay(source: PassSource, id: PassId, grade?: Grade, range?: readonly [number, number]): Float32Array {
   const { width, height } = source;
   const count = width * height;
   const out = new Float32Array(count * 3);
@@ -149,12 +152,13 @@ export function passToDisplay(source: PassSource, id: PassId, grade?: Grade): Fl
   };
   if (id === 'depth') {
     // Near is white; nothing is black.
-    let [least, most] = [Infinity, 0];
-    for (const d of values) {
-      if (d >= NO_DEPTH) continue;
-      least = Math.min(least, d);
-      most = Math.max(most, d);
-    }
+    let [least, most] = range ?? [Infinity, 0];
+    if (!range)
+      for (const d of values) {
+        if (d >= NO_DEPTH) continue;
+        least = Math.min(least, d);
+        most = Math.max(most, d);
+      }
     return grey((i) => (values[i]! >= NO_DEPTH ? 0 : 1 - (0.95 * (values[i]! - least)) / Math.max(most - least, 1e-9)));
   }
   if (id === 'position') {

@@ -1,7 +1,7 @@
 /** Routes that look at finished renders: passes as a person sees them, and what differs between two. */
 import type { Response, Router } from 'express';
 import { AbortedError } from '../../engine/scheduler/job.js';
-import { compareQuery, linearQuery, shownQuery } from '../../contract/results.js';
+import { compareQuery, linearQuery, matteQuery, type MatteReply, shownQuery } from '../../contract/results.js';
 import { TaskEndError } from '../../engine/node/taskProcess.js';
 import { findBatch } from '../batches/repository.js';
 import { digestOfBatch } from '../batches/snapshot.js';
@@ -55,11 +55,21 @@ export function compareRoutes(api: Router, context: ServerContext): void {
   });
   /** A pass of a finished frame as a person sees it, also where it is only in OpenEXR. */
   api.get('/batches/:id/frames/:frame/shown.png', async (request, response) => {
-    const { pass } = parse(shownQuery, request.query);
+    const { pass, near, far } = parse(shownQuery, request.query);
+    const range: [number, number] | undefined = pass === 'depth' && near !== undefined && far !== undefined ? [near, far] : undefined;
     const { batch, row } = await doneRow(idOf(request.params.frame, 'frame'), idOf(request.params.id, 'batch'));
-    if (isKnown(request, response, `shown-${pass}-${tagOf(batch, row)}`)) return;
+    if (isKnown(request, response, `shown-${pass}-${range?.join('-') ?? ''}-${tagOf(batch, row)}`)) return;
     await unlessGone(response, async (gone) => {
-      response.type('image/png').send(await shownBytes(context, batch, row, pass, gone));
+      response.type('image/png').send(await shownBytes(context, batch, row, pass, gone, range));
+    });
+  });
+  /** Which part or material stands in each pixel. */
+  api.get('/batches/:id/frames/:frame/matte', async (request, response) => {
+    const { of } = parse(matteQuery, request.query);
+    const { batch, row } = await doneRow(idOf(request.params.frame, 'frame'), idOf(request.params.id, 'batch'));
+    await unlessGone(response, async (gone) => {
+      const seen = { frame: await frameOfRow(context, batch, row), scene: digestOfBatch(batch).scene };
+      response.json((await context.comparer.sentPartMap(context, seen, gone, of)) satisfies MatteReply);
     });
   });
   /** The light of a finished frame before its grade, as halves: what the page grades in its own worker. */

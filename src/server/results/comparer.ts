@@ -12,7 +12,8 @@ import {
   type SentPartMap,
   type ShownFile,
 } from '../../engine/node/reviewTask.js';
-import { partMapOf } from '../../engine/queries/partMap.js';
+import { type Matte, matteMapOf } from '../../engine/queries/matteMap.js';
+import { matteNames } from '../../engine/scene/matteNames.js';
 import { resolveScene } from '../../engine/scene/resolveScene.js';
 import type { Pool } from '../../engine/scheduler/pool.js';
 import type { AssetStore } from '../assets/assetStore.js';
@@ -98,20 +99,24 @@ export class Comparer {
     return receivePartMap(await this.sentPartMap(tools, seen, signal));
   }
 
-  private async sentPartMap(
+  /** The same as it goes to other processes and to pages, of parts or of materials. */
+  async sentPartMap(
     { pool, store }: Tools,
     { frame, scene: hash }: Pick<ComparedFrame, 'frame' | 'scene'>,
     signal: AbortSignal,
+    matte: Matte = 'parts',
   ): Promise<SentPartMap> {
-    const key = `${frame.identity} ${hash}`;
+    const key = `${frame.identity} ${hash} ${matte}`;
     const known = this.maps.get(key);
     if (known) return known;
     const seen = lookedAt(frame, MAP_SIDE, MAP_SAMPLES);
-    const small = withFrame(seen, { passes: ['beauty', 'parts'], sampling: { ...seen.sampling, denoise: false, bounces: 1 } });
+    const small = withFrame(seen, { passes: ['beauty', matte], sampling: { ...seen.sampling, denoise: false, bounces: 1 } });
     const { key: sceneKey, load } = resolveScene(small, store.source(hash));
     const scene = await load();
     const picture = await pool.render(sceneKey, () => scene, small, { priority: PRIORITY, signal });
-    const { width, height, parts, map } = partMapOf(picture, scene);
+    // Parts are named as the scene has them; materials as the frame dresses it.
+    const names = matte === 'parts' ? scene.parts.map((p) => p.path) : matteNames(small, await store.source(hash).scene()).materials;
+    const { width, height, parts, map } = matteMapOf(picture, matte, names);
     picture.release();
     const sent = { width, height, parts, map: Buffer.from(map.buffer, map.byteOffset, map.byteLength).toString('base64') };
     this.maps.set(key, sent);

@@ -4,7 +4,7 @@ import path from 'node:path';
 import type { Frame } from '../../core/frame/frame.js';
 import { passOf, type PassId } from '../../core/image/passes.js';
 import { fileNames } from '../../engine/output/encodeFiles.js';
-import type { LinearSize, ShownFile } from '../../engine/node/reviewTask.js';
+import type { LinearSize, ShownFile, ShownPass } from '../../engine/node/reviewTask.js';
 import { readyRows } from '../batches/repository.js';
 import type { ServerContext } from '../context.js';
 import type { Batch, BatchFrame } from '../db/models.js';
@@ -35,13 +35,37 @@ export function shownFile({ store }: ServerContext, batch: Pick<Batch, 'folder'>
   return { exr: store.picture(batch.folder, exr), pass, grade, passes, transparent };
 }
 
-/** A pass as a person sees it, as PNG. Throws as shownFile does, and 'unusable' where the file cannot be read. */
-export async function shownBytes(context: ServerContext, batch: Batch, row: BatchFrame, pass: PassId, signal: AbortSignal): Promise<Buffer> {
-  const file = shownFile(context, batch, row, await frameOfRow(context, batch, row), pass);
+/**
+ * A pass as a person sees it, as PNG. Throws as shownFile does, and 'unusable' where the file cannot be read.
+ * @param range metres that are white and nearly black, of depth, which is read from numbers then.
+ */
+export async function shownBytes(
+  context: ServerContext,
+  batch: Batch,
+  row: BatchFrame,
+  pass: PassId,
+  signal: AbortSignal,
+  range?: [number, number],
+): Promise<Buffer> {
+  const frame = await frameOfRow(context, batch, row);
+  const file = range ? { ...(await numbersOf(context, batch, row, frame, pass)), range } : shownFile(context, batch, row, frame, pass);
   return inFolder(context, async (out) => {
     await context.comparer.show(file, out, signal);
     return readFile(out);
   });
+}
+
+/** Where the numbers of a pass are: in its OpenEXR file, else in its master. Throws ServerError 'not-found' where neither is kept. */
+async function numbersOf({ store, masters }: ServerContext, batch: Batch, row: BatchFrame, frame: Frame, pass: PassId): Promise<ShownPass> {
+  const { grade, passes, transparent } = frame;
+  const exr = (JSON.parse(row.files) as string[]).find((name) => name.endsWith('.exr'));
+  const kept = { pass, grade, passes, transparent };
+  if (exr && passes.includes(pass)) return { exr: store.picture(batch.folder, exr), ...kept };
+  if (row.masterKey && passes.includes(pass) && (await masters.find(row.masterKey))) return { master: masters.file(row.masterKey), ...kept };
+  throw new ServerError(
+    'not-found',
+    `The numbers of the ${passOf(pass).label} of frame ${row.number} are not kept. Render it again, or add OpenEXR to its files.`,
+  );
 }
 
 /** Has a file written to a folder of its own, which goes afterwards. */

@@ -12,6 +12,10 @@ export interface GuideChoice {
   outside: boolean;
 }
 
+/** What a render is judged against. */
+export const MOUNT_TONES = ['grey', 'dark', 'light'] as const;
+export type MountTone = (typeof MOUNT_TONES)[number];
+
 export interface Preferences {
   theme: 'day' | 'night';
   /** Keys without Ctrl do something (WCAG 2.1.4 asks that they can be turned off). */
@@ -32,6 +36,8 @@ export interface Preferences {
   noticeSound: boolean;
   /** Name that decisions and notes carry; empty where nobody gave one. */
   author: string;
+  /** Grey behind renders in Review. */
+  mount: MountTone;
   /** Custom keys by the command's name. */
   keys: Record<string, string>;
 }
@@ -50,6 +56,7 @@ const PLAIN: Preferences = {
   notices: false,
   noticeSound: false,
   author: '',
+  mount: 'grey',
   keys: {},
 };
 const listeners = new Set<() => void>();
@@ -73,6 +80,7 @@ function read(): Preferences {
       notices: kept.notices === true,
       noticeSound: kept.noticeSound === true,
       author: typeof kept.author === 'string' ? kept.author : '',
+      mount: MOUNT_TONES.find((m) => m === kept.mount) ?? 'grey',
       keys: { ...kept.keys },
     };
   } catch {

@@ -1,4 +1,5 @@
 /** A picture of a frame that can be asked: a click marks a pixel, and the server says what stands there and what lights it. */
+import { Crosshair } from 'lucide-react';
 import { type MouseEvent, type ReactNode, useEffect, useState } from 'react';
 import type { PixelReply } from '../../contract/pixel.js';
 import { get } from '../state/api.js';
@@ -63,10 +64,11 @@ const PERCENT = 100;
 const MIDDLE: PixelPlace = { x: 0.5, y: 0.5 };
 
 /** Asks the middle of the picture, for whoever has no pointer: from there it is moved by the fields of the answer. */
-export function AskPixelButton({ state }: { state: AskedPixelState }): ReactNode {
+/** @param brief shows a sign instead of words. */
+export function AskPixelButton({ state, brief = false }: { state: AskedPixelState; brief?: boolean }): ReactNode {
   return (
-    <Button title={HELP.askPixelByKey} onClick={() => state.ask(MIDDLE)}>
-      {LABELS.askPixel}
+    <Button title={HELP.askPixelByKey} aria-label={LABELS.askPixel} onClick={() => state.ask(MIDDLE)}>
+      {brief ? <Crosshair size={16} aria-hidden /> : LABELS.askPixel}
     </Button>
   );
 }

@@ -6,6 +6,7 @@ import { stageOf } from '../../core/plan/set.js';
 import type { StageSettings } from '../../core/stage/stage.js';
 import type { View } from '../../core/camera/view.js';
 import { useWorkspace } from '../app/workspace.js';
+import { keepImage } from '../state/keptImages.js';
 import { Button } from '../ui/controls.js';
 import { previewFrame, plannedPreview } from './previewFrame.js';
 import { useBroadcastView } from './broadcastView.js';
@@ -77,9 +78,14 @@ function useSubject(subject: Subject | null, brief = false): Preview {
     link.href = canvas.current!.toDataURL('image/png');
     link.click();
   };
+  const keep = (): void => {
+    const url = canvas.current?.toDataURL('image/png') ?? null;
+    setKept(url);
+    if (url) keepImage({ name: subject?.name ?? 'view', url });
+  };
   const keeping = (
     <>
-      <Button onClick={() => (kept ? setKept(null) : setKept(canvas.current?.toDataURL('image/png') ?? null))} title={HELP.keepsThisPreviewTo}>
+      <Button onClick={() => (kept ? setKept(null) : keep())} title={HELP.keepsThisPreviewTo}>
         {kept ? LABELS.discardKeptPreview : LABELS.keepPreview}
       </Button>
       {kept && (

@@ -8,8 +8,8 @@ const inFrame = (batch: number, frame: number): string => `/batches/${batch}/fra
 /** Notes as they stand in a frame; null asks for none. */
 export const useFrameNotes = (of: { batch: number; frame: number } | null) => useSWR<PlacedNote[], Error>(of && inFrame(of.batch, of.frame), get);
 
-/** All notes of a set, the newest first. */
-export const useSetNotes = (set: number) => useSWR<NoteReply[], Error>(`/sets/${set}/notes`, get);
+/** All notes of a set, the newest first; null asks for none. */
+export const useSetNotes = (set: number | null) => useSWR<NoteReply[], Error>(set === null ? null : `/sets/${set}/notes`, get);
 
 /** Asks for the notes of a set anew, wherever they are shown. */
 export async function refreshNotes(set: number): Promise<void> {

@@ -5,7 +5,7 @@ import { parseRate, rateValue } from '../../core/units/rate.js';
 import { timecode } from '../../core/units/timecode.js';
 import { useCommands } from '../app/commands.js';
 import { useKeys } from '../app/keys.js';
-import { PLAIN_PLAY, playIndex, type PlayOptions } from './playIndex.js';
+import { PLAIN_PLAY, playIndexIn, type PlayOptions } from './playIndex.js';
 import { LABELS } from './words.js';
 
 /** Plays frames at their true rate; says how many the screen could not show. */
@@ -14,7 +14,7 @@ export function usePlay(
   rate: string,
   index: number,
   onIndex: (i: number) => void,
-  { speed, thereAndBack }: PlayOptions = PLAIN_PLAY,
+  { speed, thereAndBack, range }: PlayOptions = PLAIN_PLAY,
 ): { playing: boolean; toggle: () => void; dropped: number } {
   const [playing, setPlaying] = useState(false);
   const [dropped, setDropped] = useState(0);
@@ -35,13 +35,13 @@ export function usePlay(
         missed += Math.max(0, whole - last - 1);
         last = whole;
         setDropped(missed);
-        at.current.onIndex(playIndex(first, whole, count, thereAndBack));
+        at.current.onIndex(playIndexIn(range, first, whole, count, thereAndBack));
       }
       handle = requestAnimationFrame(tick);
     };
     handle = requestAnimationFrame(tick);
     return () => cancelAnimationFrame(handle);
-  }, [playing, count, rate, speed, thereAndBack]);
+  }, [playing, count, rate, speed, thereAndBack, range?.[0], range?.[1]]);
   return { playing, dropped, toggle: () => setPlaying(!playing) };
 }
 
@@ -75,6 +75,10 @@ interface TimelineProps {
   curve?: FrameCurve | null;
   /** How it plays, beside the button that plays. */
   options?: ReactNode;
+  /** First and last place that play, where that is not all. */
+  range?: [number, number] | null;
+  /** Places of marks along the ruler, as of notes, and what each is. */
+  marks?: readonly { index: number; to: number; label: string }[];
 }
 
 /** Height of the curve in pixels, and what stays free above and below it. */
@@ -108,7 +112,7 @@ function Curve({ curve }: { curve: FrameCurve }): ReactNode {
 }
 
 /** The ruler of a shot in frames and time; scrubs and plays. */
-export function Timeline({ numbers, rate, index, onIndex, play, curve = null, options }: TimelineProps): ReactNode {
+export function Timeline({ numbers, rate, index, onIndex, play, curve = null, options, range = null, marks = [] }: TimelineProps): ReactNode {
   const bar = useRef<HTMLDivElement>(null);
   const count = numbers.length;
   const scrub = (e: PointerEvent): void => {
@@ -156,6 +160,22 @@ export function Timeline({ numbers, rate, index, onIndex, play, curve = null, op
             </span>
           ) : null,
         )}
+        {range && (
+          <span
+            className="pointer-events-none absolute bottom-0 h-1.5 bg-cobalt"
+            data-testid="play-range"
+            style={{ left: `${(range[0] / count) * 100}%`, width: `${((range[1] - range[0] + 1) / count) * 100}%` }}
+          />
+        )}
+        {marks.map((mark, i) => (
+          <span
+            key={i}
+            title={mark.label}
+            data-testid="timeline-mark"
+            className="absolute bottom-2 h-2 min-w-2 border border-ink bg-chalk"
+            style={{ left: `${(mark.index / count) * 100}%`, width: `${((mark.to - mark.index + 1) / count) * 100}%` }}
+          />
+        ))}
         <span className="pointer-events-none absolute inset-y-0 border-l-2 border-madder" style={{ left: `${((index + 0.5) / count) * 100}%` }} />
       </div>
       <p className="num w-48 px-4 text-right text-sm" data-testid="rule-time">

@@ -8,9 +8,18 @@ export interface PlayOptions {
   speed: number;
   /** At the end it goes back the way it came, instead of beginning again. */
   thereAndBack: boolean;
+  /** First and last place that play; all where null. */
+  range: [number, number] | null;
 }
 
-export const PLAIN_PLAY: PlayOptions = { speed: 1, thereAndBack: false };
+export const PLAIN_PLAY: PlayOptions = { speed: 1, thereAndBack: false, range: null };
+
+/** The same within a range of places: from outside of it, playing begins at its start. */
+export function playIndexIn(range: [number, number] | null, first: number, steps: number, count: number, thereAndBack: boolean): number {
+  const [from, to] = range ?? [0, count - 1];
+  const start = first < from || first > to ? 0 : first - from;
+  return from + playIndex(start, steps, to - from + 1, thereAndBack);
+}
 
 /** The frame after so many steps from `first`, of so many frames that go round. */
 export function playIndex(first: number, steps: number, count: number, thereAndBack: boolean): number {

@@ -4,6 +4,7 @@ import { Dialog } from 'radix-ui';
 import { DEFAULT_THRESHOLD } from '../../../core/review/threshold.js';
 import { Button, Select } from '../../ui/controls.js';
 import { saveText } from '../../ui/saveText.js';
+import { usePrint } from '../../ui/usePrint.js';
 import { partText } from './ChangedParts.js';
 import { changesCsv, type RowChange, type RowPair, useChangesRun } from './changesRun.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
@@ -19,6 +20,36 @@ interface Props {
 const HEAD = 'border-b border-ink px-2 py-1 text-left font-head font-medium';
 const CELL = 'border-b border-rule px-2 py-1 align-top';
 
+/** The rows as a table. @param nameOf what is written of a shot: a button on the page, words on paper. */
+function Rows({ rows, nameOf }: { rows: readonly RowChange[]; nameOf: (row: RowChange) => ReactNode }): ReactNode {
+  return (
+    <table className="w-full border-collapse text-sm">
+      <thead>
+        <tr>
+          <th className={HEAD}>{LABELS.shot}</th>
+          <th className={`${HEAD} text-right`}>{LABELS.changedShare}</th>
+          <th className={`${HEAD} text-right`}>SSIM</th>
+          <th className={`${HEAD} text-right`}>ΔE</th>
+          <th className={HEAD}>{LABELS.parts}</th>
+          <th className={`${HEAD} text-right`}>{LABELS.comparedFrames}</th>
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map((row) => (
+          <tr key={row.key}>
+            <td className={CELL}>{nameOf(row)}</td>
+            <td className={`${CELL} num text-right`}>{(100 * row.worst.changed).toFixed(row.worst.changed < 0.001 ? 3 : 1)}</td>
+            <td className={`${CELL} num text-right`}>{row.worst.ssim.toFixed(3)}</td>
+            <td className={`${CELL} num text-right`}>{row.worst.largest.toFixed(1)}</td>
+            <td className={CELL}>{row.worst.parts.slice(0, 4).map(partText).join(' · ') || MESSAGES.noPartChanged}</td>
+            <td className={`${CELL} num text-right text-graphite`}>{LABELS.areaOf(row.compared, row.of)}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
 export function ChangesTable({ setName, columns, pairsOf, onOpen }: Props): ReactNode {
   const [first, setFirst] = useState(columns[0]!.key);
   const [second, setSecond] = useState(columns.at(-1)!.key);
@@ -29,10 +60,19 @@ export function ChangesTable({ setName, columns, pairsOf, onOpen }: Props): Reac
     else stop();
     return stop;
   }, [first, second]);
+  const { sheet, print } = usePrint();
+  const onPaper = (): void =>
+    print(
+      <>
+        <h1 className="mb-3 font-head text-lg font-semibold">{MESSAGES.changesTitle(setName, label(first), label(second))}</h1>
+        <Rows rows={rows} nameOf={(row) => (row.of > 1 ? `${row.name}, ${LABELS.frameNumber(row.frames.number)}` : row.name)} />
+      </>,
+    );
   const options = columns.map(({ key, label }) => ({ value: key, label }));
   const label = (key: string): string => columns.find((c) => c.key === key)!.label;
   return (
     <div className="flex max-h-[80vh] flex-col gap-3">
+      {sheet}
       <Dialog.Title className="text-lg font-semibold">{LABELS.whatChanged}</Dialog.Title>
       <Dialog.Description className="text-sm text-graphite">{HELP.whatChanged}</Dialog.Description>
       <div className="flex items-end gap-4">
@@ -54,6 +94,9 @@ export function ChangesTable({ setName, columns, pairsOf, onOpen }: Props): Reac
           <Button disabled={rows.length === 0} onClick={() => saveText(`${setName} changes.csv`, changesCsv(rows, [label(first), label(second)]))}>
             {LABELS.saveAsCsv}
           </Button>
+          <Button disabled={rows.length === 0} title={HELP.printChanges} onClick={onPaper}>
+            {LABELS.print}
+          </Button>
           <Dialog.Close asChild>
             <Button>{LABELS.close}</Button>
           </Dialog.Close>
@@ -64,36 +107,16 @@ export function ChangesTable({ setName, columns, pairsOf, onOpen }: Props): Reac
           {problem}
         </p>
       )}
-      <div className="min-h-0 overflow-auto">
-        <table className="w-full border-collapse text-sm" data-testid="changes-table">
-          <thead>
-            <tr>
-              <th className={HEAD}>{LABELS.shot}</th>
-              <th className={`${HEAD} text-right`}>{LABELS.changedShare}</th>
-              <th className={`${HEAD} text-right`}>SSIM</th>
-              <th className={`${HEAD} text-right`}>ΔE</th>
-              <th className={HEAD}>{LABELS.parts}</th>
-              <th className={`${HEAD} text-right`}>{LABELS.comparedFrames}</th>
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map((row) => (
-              <tr key={row.key}>
-                <td className={CELL}>
-                  <button type="button" className="text-left text-cobalt underline" onClick={() => onOpen(row)}>
-                    {row.name}
-                    {row.of > 1 && <span className="num"> {LABELS.frameNumber(row.frames.number)}</span>}
-                  </button>
-                </td>
-                <td className={`${CELL} num text-right`}>{(100 * row.worst.changed).toFixed(row.worst.changed < 0.001 ? 3 : 1)}</td>
-                <td className={`${CELL} num text-right`}>{row.worst.ssim.toFixed(3)}</td>
-                <td className={`${CELL} num text-right`}>{row.worst.largest.toFixed(1)}</td>
-                <td className={CELL}>{row.worst.parts.slice(0, 4).map(partText).join(' · ') || MESSAGES.noPartChanged}</td>
-                <td className={`${CELL} num text-right text-graphite`}>{LABELS.areaOf(row.compared, row.of)}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+      <div className="min-h-0 overflow-auto" data-testid="changes-table">
+        <Rows
+          rows={rows}
+          nameOf={(row) => (
+            <button type="button" className="text-left text-cobalt underline" onClick={() => onOpen(row)}>
+              {row.name}
+              {row.of > 1 && <span className="num"> {LABELS.frameNumber(row.frames.number)}</span>}
+            </button>
+          )}
+        />
       </div>
     </div>
   );

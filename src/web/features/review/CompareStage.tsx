@@ -4,7 +4,9 @@ import { PixelMark, type PixelPlace } from '../../preview/AskedPixel.js';
 import { DifferenceMap } from './DifferenceMap.js';
 import type { DifferenceFigures } from './differenceJob.js';
 import type { EaselItem, Mode } from './easelItems.js';
-import { PictureMount, renderingOf } from './PictureMount.js';
+import { Loupe } from './Loupe.js';
+import { EaselPicture } from './EaselPicture.js';
+import { PictureMount } from './PictureMount.js';
 import type { Extent, Placed, ZoomState } from './useZoom.js';
 import { HELP, LABELS } from './words.js';
 
@@ -32,9 +34,26 @@ interface Props {
   pixel: PixelPlace | null;
   onPick: (at: PixelPlace) => void;
   onContextMenu: (e: MouseEvent) => void;
-  /** What stands over the first render: notes, and one that is drawn. */
-  overlay: (placed: Placed) => ReactNode;
+  /** What stands over the first render: notes, a crop, names. */
+  overlay: (over: Over) => ReactNode;
+  /** A decoded render by its address, which is shown at once. */
+  decoded: (url: string) => ImageBitmap | undefined;
+  /** Whether the pixels under the pointer are enlarged; and whether the overlay wants to know where it is. */
+  loupe: boolean;
+  hovers: boolean;
+  /** Addresses of the frames before and after, where they shine through. */
+  neighbours: readonly string[];
 }
+
+/** Where the first render is, its size in pixels, and the place under the pointer. */
+export interface Over {
+  placed: Placed;
+  picture: Extent;
+  hover: { x: number; y: number } | null;
+}
+
+/** How much of a neighbour shines through. */
+const ONION_SHARE = 0.3;
 
 /** Natural sizes of pictures by their addresses; that of the one before stays until the next is known. */
 function useSizes(urls: readonly string[]): (Extent | null)[] {
@@ -52,34 +71,6 @@ function useSizes(urls: readonly string[]): (Extent | null)[] {
     };
   }, [key]);
   return urls.map((_, i) => sizes[i] ?? null);
-}
-
-function Picture({
-  item,
-  placed,
-  alt,
-  clip,
-  opacity,
-  first,
-}: {
-  item: EaselItem;
-  placed: Placed;
-  alt: string;
-  clip?: string;
-  opacity?: number;
-  first: boolean;
-}): ReactNode {
-  const { left, top, width, height } = placed;
-  return (
-    <img
-      src={item.url}
-      alt={alt}
-      draggable={false}
-      data-testid={first ? 'easel-picture' : `easel-picture-${item.letter}`}
-      className="pointer-events-none absolute max-w-none select-none"
-      style={{ left, top, width, height, imageRendering: renderingOf(placed), clipPath: clip, opacity }}
-    />
-  );
 }
 
 function Tag({ item, right, alone }: { item: EaselItem; right?: boolean; alone?: boolean }): ReactNode {
@@ -147,7 +138,22 @@ function useBlink(on: boolean, count: number, rate: number): number {
   return on ? at % count : 0;
 }
 
-export function CompareStage({ items, settings, onSettings, zoom, figures, alt, pixel, onPick, onContextMenu, overlay }: Props): ReactNode {
+export function CompareStage({
+  items,
+  settings,
+  onSettings,
+  zoom,
+  figures,
+  alt,
+  pixel,
+  onPick,
+  onContextMenu,
+  overlay,
+  decoded,
+  loupe,
+  hovers,
+  neighbours,
+}: Props): ReactNode {
   const { mode, wipe, upright, rate, share, area } = settings;
   const sizes = useSizes(items.map((i) => i.url));
   const blink = useBlink(mode === 'blink', items.length, rate);
@@ -158,6 +164,12 @@ export function CompareStage({ items, settings, onSettings, zoom, figures, alt, 
         <PixelMark at={pixel} />
       </span>
     );
+  const over = (placed: Placed, hover: Over['hover']): ReactNode => (
+    <>
+      {overlay({ placed, picture: sizes[0]!, hover })}
+      {loupe && hover && <Loupe url={first.url} picture={sizes[0]!} placed={placed} at={hover} />}
+    </>
+  );
   const altOf = (item: EaselItem): string => (items.length > 1 ? `${alt}, ${item.label}` : alt);
   if (mode === 'side')
     return (
@@ -171,14 +183,15 @@ export function CompareStage({ items, settings, onSettings, zoom, figures, alt, 
               picture={sizes[i] ?? null}
               zoom={zoom}
               label={LABELS.mountOf(item.letter)}
+              hovers={loupe || (hovers && i === 0)}
               onPick={i === 0 ? onPick : undefined}
               onContextMenu={i === 0 ? onContextMenu : undefined}
             >
-              {(placed) => (
+              {(placed, hover) => (
                 <>
-                  <Picture item={item} placed={placed} alt={altOf(item)} first={i === 0} />
+                  <EaselPicture bitmap={decoded(item.url)} item={item} placed={placed} alt={altOf(item)} first={i === 0} />
                   {i === 0 && mark(placed)}
-                  {i === 0 && overlay(placed)}
+                  {i === 0 ? over(placed, hover) : loupe && hover && <Loupe url={item.url} picture={sizes[i]!} placed={placed} at={hover} />}
                 </>
               )}
             </PictureMount>
@@ -190,19 +203,35 @@ export function CompareStage({ items, settings, onSettings, zoom, figures, alt, 
   const shown = mode === 'blink' ? items[blink]! : first;
   return (
     <div className="relative flex min-h-0 min-w-0 flex-1">
-      <PictureMount picture={sizes[0] ?? null} zoom={zoom} label={LABELS.mount} onPick={onPick} onContextMenu={onContextMenu}>
-        {(placed) => (
+      <PictureMount
+        picture={sizes[0] ?? null}
+        zoom={zoom}
+        label={LABELS.mount}
+        hovers={loupe || hovers}
+        onPick={onPick}
+        onContextMenu={onContextMenu}
+      >
+        {(placed, hover) => (
           <>
             {mode === 'blink' ? (
               items.map((item, i) => (
-                <Picture key={item.key} item={item} placed={placed} alt={altOf(item)} first={i === 0} opacity={i === blink ? 1 : 0} />
+                <EaselPicture
+                  key={item.key}
+                  bitmap={decoded(item.url)}
+                  item={item}
+                  placed={placed}
+                  alt={altOf(item)}
+                  first={i === 0}
+                  opacity={i === blink ? 1 : 0}
+                />
               ))
             ) : (
-              <Picture item={first} placed={placed} alt={altOf(first)} first />
+              <EaselPicture bitmap={decoded(first.url)} item={first} placed={placed} alt={altOf(first)} first />
             )}
             {second && mode === 'wipe' && (
               <>
-                <Picture
+                <EaselPicture
+                  bitmap={decoded(second.url)}
                   item={second}
                   placed={placed}
                   alt={altOf(second)}
@@ -212,10 +241,23 @@ export function CompareStage({ items, settings, onSettings, zoom, figures, alt, 
                 <WipeHandle placed={placed} at={wipe} upright={upright} onAt={(at) => onSettings({ wipe: at })} />
               </>
             )}
-            {second && mode === 'overlay' && <Picture item={second} placed={placed} alt={altOf(second)} first={false} opacity={share} />}
+            {second && mode === 'overlay' && (
+              <EaselPicture bitmap={decoded(second.url)} item={second} placed={placed} alt={altOf(second)} first={false} opacity={share} />
+            )}
             {mode === 'difference' && figures && <DifferenceMap figures={figures} placed={placed} area={area} />}
+            {mode === 'one' &&
+              neighbours.map((url) => (
+                <img
+                  key={url}
+                  src={url}
+                  alt=""
+                  data-testid="neighbour"
+                  className="pointer-events-none absolute max-w-none select-none"
+                  style={{ left: placed.left, top: placed.top, width: placed.width, height: placed.height, opacity: ONION_SHARE }}
+                />
+              ))}
             {mark(placed)}
-            {overlay(placed)}
+            {over(placed, hover)}
           </>
         )}
       </PictureMount>

@@ -1,6 +1,6 @@
 /** The easel: one render large, or up to four compared; of moving shots frame by frame in step. */
 import { X } from 'lucide-react';
-import { type ReactNode, useEffect, useMemo, useState } from 'react';
+import { type CSSProperties, type ReactNode, useEffect, useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { shotIdOfOutput } from '../../../core/frame/frame.js';
 import type { PassId } from '../../../core/image/passes.js';
@@ -21,18 +21,26 @@ import { ChangedParts } from './ChangedParts.js';
 import { CompareBar } from './CompareBar.js';
 import { CompareStage } from './CompareStage.js';
 import { Decision } from './Decision.js';
+import { DepthRange, type Range } from './DepthRange.js';
 import { type Mode, renderUrl } from './easelItems.js';
 import { type EaselSource, easelItems, pairsOf } from './easelSources.js';
 import { FrameFacts } from './FrameFacts.js';
+import { MatteName } from './MatteName.js';
 import { PassSelect } from './PassSelect.js';
-import { PlayControls } from './PlayControls.js';
+import { PanoramaView } from './PanoramaView.js';
+import { PlayControls, usePlayRange } from './PlayControls.js';
 import { FilesMenu, useMovie } from './ShotActions.js';
 import { useChangedCurve } from './useChangedCurve.js';
 import { useCompare } from './useCompare.js';
+import { useCrop } from './useCrop.js';
 import { useDiskImages } from './useDiskImages.js';
 import { useGrade } from './useGrade.js';
 import { type NotesOpen, useNotes } from './useNotes.js';
+import { useMatteNames } from './useMatteNames.js';
+import { useNoteMarks } from './useNoteMarks.js';
+import { usePictureSize } from './usePictureSize.js';
 import { usePreloaded } from './usePreloaded.js';
+import { useViewTools } from './useViewTools.js';
 import { useZoom } from './useZoom.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
@@ -68,7 +76,8 @@ export function Easel({ sources, frame: frameId, onFrame, onRemove, mode, notesO
   const pass = passes.includes(askedPass) ? askedPass : (passes[0] ?? 'beauty');
   const zoom = useZoom();
   const images = useDiskImages(sources.length);
-  const items = images.withImages(easelItems(sources, frame, pass));
+  const [range, setRange] = useState<Range | null>(null);
+  const items = images.withImages(easelItems(sources, frame, pass, range));
   // Every n-th frame alone is shown at an n-th of the rate.
   const rate = everyNth(batch.rate, moving ? frameStride(frames.map((f) => f.number)) : 1);
   const [playing, setPlaying] = useState(PLAIN_PLAY);
@@ -78,8 +87,9 @@ export function Easel({ sources, frame: frameId, onFrame, onRemove, mode, notesO
     onFrame(frames[next]!.id);
   };
   useStepping(frames.length, index, go, moving ? play.toggle : undefined);
+  usePlayRange(moving, index, frames.length, playing, setPlaying);
   const ahead = moving ? sources.flatMap((s) => s.frames.map((f) => renderUrl(s.batch.id, f, pass))) : [];
-  const loaded = usePreloaded(ahead);
+  const { loaded, decoded } = usePreloaded(ahead);
   const compare = useCompare(items, mode, !play.playing, zoom);
   const { comparing, settings, threshold } = compare;
   const pairs = useMemo(() => pairsOf(sources), [sources.map((s) => `${s.batch.id} ${s.run} ${s.frames.length}`).join()]);
@@ -99,6 +109,11 @@ export function Easel({ sources, frame: frameId, onFrame, onRemove, mode, notesO
   ];
   const notes = useNotes(setId, batch.id, frame, moving ? frames.at(-1)!.number : null, notesOpen);
   const grade = useGrade(batch, frame, sources[0]);
+  const size = usePictureSize(url);
+  const crop = useCrop(url, frame.name, size);
+  const tools = useViewTools({ moving, panorama: size !== null && size.width === 2 * size.height, crop });
+  const matteName = useMatteNames(batch.id, frame.id, pass);
+  const marks = useNoteMarks(moving ? { setId, batch: batch.id, run } : null, frames);
   const toggleZoom = (): void => (zoom.zoom ? zoom.fit() : zoom.actual());
   useKeys({ f: zoom.fit, z: toggleZoom });
   useCommands([
@@ -107,24 +122,35 @@ export function Easel({ sources, frame: frameId, onFrame, onRemove, mode, notesO
   ]);
   return (
     <div className="flex min-h-0 min-w-0 flex-1 flex-col">
-      <div className="flex min-h-0 flex-1">
-        <CompareStage
-          items={items}
-          settings={settings}
-          onSettings={compare.put}
-          zoom={zoom}
-          figures={compare.difference.figures}
-          alt={LABELS.frame(frame.shotName, frame.number)}
-          pixel={pixel.at}
-          onPick={pixel.ask}
-          onContextMenu={menuOf(frame.name, () => actions)}
-          overlay={(placed) => (
-            <>
-              {grade.overlay(placed)}
-              {notes.overlay(placed)}
-            </>
-          )}
-        />
+      <div className="flex min-h-0 flex-1" style={{ '--color-mount': tools.tone } as CSSProperties}>
+        {tools.around ? (
+          <PanoramaView url={url} alt={LABELS.frame(frame.shotName, frame.number)} />
+        ) : (
+          <CompareStage
+            items={items}
+            settings={settings}
+            onSettings={compare.put}
+            zoom={zoom}
+            figures={compare.difference.figures}
+            alt={LABELS.frame(frame.shotName, frame.number)}
+            pixel={pixel.at}
+            onPick={pixel.ask}
+            onContextMenu={menuOf(frame.name, () => actions)}
+            decoded={decoded}
+            loupe={tools.loupe}
+            hovers={pass === 'parts' || pass === 'materials'}
+            neighbours={tools.onion ? [index - 1, index + 1].flatMap((i) => (frames[i] ? [renderUrl(batch.id, frames[i], pass)] : [])) : []}
+            overlay={({ placed, picture, hover }) => (
+              <>
+                {grade.overlay(placed)}
+                {notes.overlay(placed)}
+                {crop.overlay(placed, picture)}
+                <MatteName name={hover && matteName(hover)} placed={placed} at={hover} />
+              </>
+            )}
+          />
+        )}
+        {crop.panel}
         {notes.panel}
         {grade.panel}
         {pixel.at && (
@@ -153,13 +179,15 @@ export function Easel({ sources, frame: frameId, onFrame, onRemove, mode, notesO
         {loaded < ahead.length && <p className="num text-sm text-graphite">{LABELS.loading(loaded, ahead.length)}</p>}
         <span className="ml-auto flex flex-wrap items-center gap-1.5">
           <PassSelect passes={passes} pass={pass} onPass={setPass} />
+          {pass === 'depth' && <DepthRange range={range} onRange={setRange} />}
           <Decision batch={batch.id} frame={frame} moving={moving} onDecided={() => void refreshResults(setId)} />
           {notes.button}
           {grade.button}
-          {!pixel.at && <AskPixelButton state={pixel} />}
+          {!pixel.at && <AskPixelButton state={pixel} brief />}
           <Button title={HELP.actualPixels} aria-label={LABELS.actualPixels} aria-pressed={zoom.zoom !== null} onClick={toggleZoom}>
             <span className="num">1:1</span>
           </Button>
+          {tools.button}
           {images.button}
           <FilesMenu batch={batch} run={run} frames={frames} url={url} onCopy={copy} />
           {moving && movie.button}
@@ -175,6 +203,8 @@ export function Easel({ sources, frame: frameId, onFrame, onRemove, mode, notesO
           play={play}
           curve={changed.curve ?? cost}
           options={<PlayControls options={playing} onOptions={setPlaying} />}
+          range={playing.range}
+          marks={marks}
         />
       )}
     </div>

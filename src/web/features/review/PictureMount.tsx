@@ -35,16 +35,19 @@ interface Props {
   zoom: ZoomState;
   label: string;
   /** What stands on it. */
-  children: (placed: Placed) => ReactNode;
+  children: (placed: Placed, hover: { x: number; y: number } | null) => ReactNode;
+  /** Whether what stands on it wants to know where the pointer is. */
+  hovers?: boolean;
   /** A click at a place of the picture, in shares of it. */
   onPick?: (at: { x: number; y: number }) => void;
   onContextMenu?: (e: MouseEvent) => void;
 }
 
-export function PictureMount({ picture, zoom, label, children, onPick, onContextMenu }: Props): ReactNode {
+export function PictureMount({ picture, zoom, label, children, hovers = false, onPick, onContextMenu }: Props): ReactNode {
   const box = useRef<HTMLDivElement>(null);
   const [room, setRoom] = useState<Extent>({ width: 640, height: 400 });
   const drag = useRef<{ x: number; y: number; moved: boolean } | null>(null);
+  const [hover, setHover] = useState<{ x: number; y: number } | null>(null);
   const fingers = useRef(new Map<number, Finger>());
   const now = useRef({ picture, room, zoom });
   now.current = { picture, room, zoom };
@@ -72,7 +75,15 @@ export function PictureMount({ picture, zoom, label, children, onPick, onContext
     if (fingers.current.size > 1) drag.current = null;
     else if (e.button === 0) drag.current = { x: e.clientX, y: e.clientY, moved: false };
   };
+  /** The place of the render under the pointer, in shares of it; null beside it. */
+  const placeOf = (e: PointerEvent<HTMLDivElement>): { x: number; y: number } | null => {
+    if (!placed) return null;
+    const { left, top } = e.currentTarget.getBoundingClientRect();
+    const at = { x: (e.clientX - left - placed.left) / placed.width, y: (e.clientY - top - placed.top) / placed.height };
+    return at.x >= 0 && at.x < 1 && at.y >= 0 && at.y < 1 ? at : null;
+  };
   const onMove = (e: PointerEvent<HTMLDivElement>): void => {
+    if (hovers) setHover(placeOf(e));
     if (fingers.current.size === 2 && fingers.current.has(e.pointerId) && picture) {
       const { left, top } = e.currentTarget.getBoundingClientRect();
       const { factor, middle, dx, dy } = pinch(fingers.current, e.pointerId, { x: e.clientX, y: e.clientY });
@@ -91,10 +102,8 @@ export function PictureMount({ picture, zoom, label, children, onPick, onContext
     fingers.current.delete(e.pointerId);
     const from = drag.current;
     drag.current = null;
-    if (!from || from.moved || !placed || !onPick) return;
-    const { left, top } = e.currentTarget.getBoundingClientRect();
-    const at = { x: (e.clientX - left - placed.left) / placed.width, y: (e.clientY - top - placed.top) / placed.height };
-    if (at.x >= 0 && at.x < 1 && at.y >= 0 && at.y < 1) onPick(at);
+    const at = placeOf(e);
+    if (from && !from.moved && at) onPick?.(at);
   };
   return (
     <div
@@ -106,6 +115,7 @@ export function PictureMount({ picture, zoom, label, children, onPick, onContext
       onPointerDown={onDown}
       onPointerMove={onMove}
       onPointerUp={onUp}
+      onPointerLeave={() => setHover(null)}
       onPointerCancel={(e) => {
         fingers.current.delete(e.pointerId);
         drag.current = null;
@@ -114,7 +124,7 @@ export function PictureMount({ picture, zoom, label, children, onPick, onContext
       onContextMenu={onContextMenu}
       data-testid="mount"
     >
-      {placed && children(placed)}
+      {placed && children(placed, hovers ? hover : null)}
     </div>
   );
 }

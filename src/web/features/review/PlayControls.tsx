@@ -2,7 +2,28 @@
 import { ArrowLeftRight } from 'lucide-react';
 import type { ReactNode } from 'react';
 import { type PlayOptions, SPEEDS } from '../../ui/playIndex.js';
+import { useCommands } from '../../app/commands.js';
+import { useKeys } from '../../app/keys.js';
 import { HELP, LABELS } from './words.js';
+
+/** Keys that set the first and the last frame that play, and clear both. */
+export function usePlayRange(moving: boolean, index: number, count: number, options: PlayOptions, onOptions: (options: PlayOptions) => void): void {
+  const [from, to] = options.range ?? [0, count - 1];
+  const put = (range: [number, number]): void => onOptions({ ...options, range: range[0] === 0 && range[1] === count - 1 ? null : range });
+  const start = (): void => put([index, Math.max(index, to)]);
+  const end = (): void => put([Math.min(from, index), index]);
+  const clear = (): void => onOptions({ ...options, range: null });
+  useKeys(moving ? { i: start, o: end, u: clear } : {});
+  useCommands(
+    moving
+      ? [
+          { name: LABELS.playFrom, keys: 'I', run: start },
+          { name: LABELS.playTo, keys: 'O', run: end },
+          { name: LABELS.playAll, keys: 'U', run: clear },
+        ]
+      : [],
+  );
+}
 
 const BUTTON = 'h-7 shrink-0 rounded-sm border px-1.5 text-sm';
 

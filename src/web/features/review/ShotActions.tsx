@@ -44,8 +44,8 @@ export function FilesMenu({ batch, run, frames, url, onCopy }: FilesProps): Reac
   const shot = encodeURIComponent(run);
   return (
     <Popover.Root>
-      <Popover.Trigger className={PLAIN_BUTTON} title={HELP.files}>
-        <FileDown size={16} aria-hidden /> {LABELS.files}
+      <Popover.Trigger className={PLAIN_BUTTON} aria-label={LABELS.files} title={HELP.files}>
+        <FileDown size={16} aria-hidden />
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content align="end" sideOffset={4} className="z-40 flex flex-col items-stretch gap-2 border border-graphite bg-chalk p-3">

@@ -39,9 +39,10 @@ export function parseChosen(text: string): Chosen | null {
 }
 
 /** Address of a render as a person sees it: its file where that is a picture for eyes, else made of OpenEXR. */
-export function renderUrl(batch: number, frame: FrameReply, pass: PassId): string {
+export function renderUrl(batch: number, frame: FrameReply, pass: PassId, range: readonly [number, number] | null = null): string {
   if (pass === 'beauty' && frame.files.some((name) => !name.endsWith('.exr'))) return frameImageUrl(batch, frame);
-  return `/api/batches/${batch}/frames/${frame.id}/shown.png?pass=${pass}&v=${frame.samples ?? 0}`;
+  const depth = pass === 'depth' && range ? `&near=${range[0]}&far=${range[1]}` : '';
+  return `/api/batches/${batch}/frames/${frame.id}/shown.png?pass=${pass}${depth}&v=${frame.samples ?? 0}`;
 }
 
 /** The frame of another moving shot that is in step: of that number, else the nearest one before it. */

@@ -25,12 +25,19 @@ function counterpart(of: FrameReply, all: readonly FrameReply[], frames: readonl
   return same[place] ?? same[0] ?? frames[0];
 }
 
-/** What is shown at one frame of the first source. */
-export function easelItems(sources: readonly EaselSource[], frame: FrameReply, pass: PassId): EaselItem[] {
+/** What is shown at one frame of the first source. @param range metres from white to dark, of depth. */
+export function easelItems(
+  sources: readonly EaselSource[],
+  frame: FrameReply,
+  pass: PassId,
+  range: readonly [number, number] | null = null,
+): EaselItem[] {
   return sources.flatMap((source, i) => {
     const { batch, run, label, frames } = source;
     const shown = i === 0 ? frame : counterpart(frame, sources[0]!.frames, frames);
-    return shown ? [{ key: `${batch.id} ${run} ${i}`, letter: LETTERS[i]!, label, frame: shown.id, url: renderUrl(batch.id, shown, pass) }] : [];
+    return shown
+      ? [{ key: `${batch.id} ${run} ${i}`, letter: LETTERS[i]!, label, frame: shown.id, url: renderUrl(batch.id, shown, pass, range) }]
+      : [];
   });
 }
 

@@ -1,7 +1,10 @@
-/** Images of this machine beside the renders on the easel: they are looked at, and go nowhere. */
+/** Images of this machine and kept live previews beside the renders on the easel: they are looked at, and go nowhere. */
 import { ImagePlus } from 'lucide-react';
 import { type ReactNode, useEffect, useRef, useState } from 'react';
-import { Button } from '../../ui/controls.js';
+import { DropdownMenu } from 'radix-ui';
+import { useKeptImages } from '../../state/keptImages.js';
+import { MENU_PANEL, MENU_ROW } from '../../ui/ActionItems.js';
+import { PLAIN_BUTTON } from '../../ui/controls.js';
 import { type EaselItem, LETTERS, MAX_ON_EASEL } from './easelItems.js';
 import { HELP, LABELS } from './words.js';
 
@@ -21,6 +24,7 @@ export interface DiskImages {
 /** @param taken places on the easel that renders take. */
 export function useDiskImages(taken: number): DiskImages {
   const [images, setImages] = useState<DiskImage[]>([]);
+  const previews = useKeptImages();
   const input = useRef<HTMLInputElement>(null);
   const kept = useRef(images);
   kept.current = images;
@@ -48,14 +52,30 @@ export function useDiskImages(taken: number): DiskImages {
     },
     button: (
       <>
-        <Button
-          aria-label={LABELS.compareWithImage}
-          title={HELP.compareWithImage}
-          disabled={taken + images.length >= MAX_ON_EASEL}
-          onClick={() => input.current?.click()}
-        >
-          <ImagePlus size={16} aria-hidden />
-        </Button>
+        <DropdownMenu.Root>
+          <DropdownMenu.Trigger
+            className={`${PLAIN_BUTTON} disabled:cursor-not-allowed disabled:opacity-50`}
+            aria-label={LABELS.compareWithImage}
+            title={HELP.compareWithImage}
+            disabled={taken + images.length >= MAX_ON_EASEL}
+          >
+            <ImagePlus size={16} aria-hidden />
+          </DropdownMenu.Trigger>
+          <DropdownMenu.Portal>
+            <DropdownMenu.Content align="end" className={MENU_PANEL}>
+              <DropdownMenu.Item className={MENU_ROW} onSelect={() => input.current?.click()}>
+                {LABELS.imageFromDisk}
+              </DropdownMenu.Item>
+              {previews.length > 0 && <DropdownMenu.Label className="px-3 pt-1.5 text-xs text-graphite">{LABELS.keptPreviews}</DropdownMenu.Label>}
+              {previews.map((preview) => (
+                <DropdownMenu.Item key={preview.url} className={MENU_ROW} onSelect={() => setImages([...images, preview])}>
+                  {preview.name}
+                  <img src={preview.url} alt="" className="h-8" />
+                </DropdownMenu.Item>
+              ))}
+            </DropdownMenu.Content>
+          </DropdownMenu.Portal>
+        </DropdownMenu.Root>
         <input
           ref={input}
           type="file"

@@ -1,21 +1,25 @@
-/** Reads out of a traced picture which part stands in each pixel. */
+/** Reads out of a traced picture which part, or which material, stands in each pixel. */
 import * as L from '../../../kernel/layout.js';
 import type { PartMap } from '../../core/review/changedParts.js';
-import type { CompiledScene } from '../scene/compile.js';
 import type { LinearRender } from '../scheduler/job.js';
 import { cryptomatteHash } from '../upload/memoryViews.js';
 
-/** @param picture traced with the pass `parts`. @param scene as resolveScene has it for the frame. */
-export function partMapOf(
+/** Passes that mattes are. */
+export const MATTES = ['parts', 'materials'] as const;
+export type Matte = (typeof MATTES)[number];
+
+/** @param picture traced with that pass. @param names that its labels may have. */
+export function matteMapOf(
   { sums, stride, width, height }: Pick<LinearRender, 'sums' | 'stride' | 'width' | 'height'>,
-  scene: Pick<CompiledScene, 'parts'>,
+  matte: Matte,
+  names: readonly string[],
 ): PartMap {
   const bits = new Uint32Array(sums.buffer, sums.byteOffset, sums.length);
-  const paths = new Map(scene.parts.map((p) => [cryptomatteHash(p.path), p.path]));
+  const named = new Map(names.map((name) => [cryptomatteHash(name), name]));
   const parts: string[] = [];
   const places = new Map<number, number>();
   const map = new Uint16Array(width * height);
-  const first = stride - L.MATTES_FLOATS;
+  const first = stride - L.MATTES_FLOATS + MATTES.indexOf(matte) * L.MATTE_PAIRS * 2;
   for (let i = 0; i < map.length; i++) {
     let best = 0;
     let label = 0;
@@ -25,11 +29,11 @@ export function partMapOf(
       best = sums[at + 1]!;
       label = bits[at]!;
     }
-    const path = best > 0 ? paths.get(label) : undefined;
-    if (path === undefined) continue;
+    const name = best > 0 ? named.get(label) : undefined;
+    if (name === undefined) continue;
     let place = places.get(label);
     if (place === undefined) {
-      place = parts.push(path);
+      place = parts.push(name);
       places.set(label, place);
     }
     map[i] = place;
