@@ -28,6 +28,7 @@ const RUNGS = [
   'preflight',
   'forecast',
   'review',
+  'handover',
 ];
 
 const ladder = RUNGS.map((rung, i) => ({

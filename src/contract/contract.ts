@@ -136,6 +136,8 @@ export const eventSchema = z.discriminatedUnion('type', [
   z.object({ type: z.literal('set'), setId: z.int(), version: z.int() }),
   /** Notes of a set were written, answered or taken away. */
   z.object({ type: z.literal('notes'), setId: z.int() }),
+  /** Packages of a set came, went or got on. */
+  z.object({ type: z.literal('packages'), setId: z.int() }),
   /** Frames of a set that a check before the run has looked at. */
   z.object({ type: z.literal('preflight'), setId: z.int(), done: z.int(), total: z.int() }),
   /** How far a test frame is, told by the token that it was asked with. */

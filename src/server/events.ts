@@ -54,6 +54,8 @@ function subjectOf(event: ServerEvent): string {
       return `set ${event.setId}`;
     case 'notes':
       return `notes ${event.setId}`;
+    case 'packages':
+      return `packages ${event.setId}`;
     case 'preflight':
       return `preflight ${event.setId}`;
     case 'testFrame':

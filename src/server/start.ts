@@ -31,6 +31,7 @@ import { createApp } from './http/app.js';
 import { LocalWorkers } from './executor/localWorkers.js';
 import { finishRestore } from './maintenance/restore.js';
 import { Matcher } from './planning/matcher.js';
+import { Packages } from './handover/packages.js';
 import { Preflight } from './planning/preflight.js';
 import { Comparer } from './results/comparer.js';
 import { Planner } from './planning/planner.js';
@@ -162,7 +163,9 @@ export async function startServer({ data, ...options }: ServerOptions): Promise<
     };
     const runner = new Runner(context);
     await runner.recover();
-    const server = await listen(createApp(context, runner), config);
+    const packages = new Packages(context);
+    const server = await listen(createApp(context, runner, packages), config);
+    await packages.recover();
     boundConnections(server);
     runner.wake();
     warmImportWorker();

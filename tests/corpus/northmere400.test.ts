@@ -9,7 +9,7 @@ import type { BatchReply, ClipReply, FrameReply } from '../../src/contract/batch
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { parseSet, type SetFile } from '../../src/core/plan/set.js';
 import { writeGlb } from '../../src/formats/glb/write.js';
-import { findFfmpeg } from '../../src/server/batches/clips.js';
+import { findFfmpeg } from '../../src/engine/node/ffmpeg.js';
 import { ServerHere } from '../support/serverHere.js';
 
 const server = new ServerHere();

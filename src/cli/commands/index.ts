@@ -1,5 +1,6 @@
 /** All commands, in the order of the help. */
 import type { Command, CommandGroup } from '../command.js';
+import { auditCommand } from './audit.js';
 import { backupCommand } from './backup.js';
 import { batchCommands } from './batch.js';
 import { checkCommand } from './check.js';
@@ -22,6 +23,7 @@ export const COMMANDS = [
   batchCommands,
   exportCommand,
   sunCommand,
+  auditCommand,
   checkCommand,
   backupCommand,
   restoreCommand,

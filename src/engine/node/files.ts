@@ -1,5 +1,5 @@
 /** Files that are written whole or not at all. */
-import { type FileHandle, mkdir, open, rename, rm } from 'node:fs/promises';
+import { copyFile, type FileHandle, link, mkdir, open, rename, rm } from 'node:fs/promises';
 import path from 'node:path';
 
 /** What a file is called while it is being written; what is left of these after a crash is removed at start. */
@@ -79,4 +79,15 @@ export async function writeFileAtomic(file: string, bytes: Uint8Array | string):
     throw e;
   }
   await flushFolder(path.dirname(file));
+}
+
+/** A second name for a file, or a copy where the disk has no links: under a temporary name first, as everything is written. */
+export async function linkFile(from: string, to: string): Promise<void> {
+  await mkdir(path.dirname(to), { recursive: true });
+  const temporary = `${to}${TEMPORARY_SUFFIX}`;
+  await rm(temporary, { force: true });
+  await link(from, temporary).catch(() => copyFile(from, temporary));
+  await commitFile(temporary, to);
+  // A name that has the same bytes already, from a run that was killed, is left by rename together with the temporary one.
+  await rm(temporary, { force: true });
 }

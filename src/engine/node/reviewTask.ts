@@ -1,7 +1,11 @@
 /** What the process that looks at finished renders is asked, and what it answers. */
 import type { Frame } from '../../core/frame/frame.js';
+import type { FileFacts } from '../../core/handover/audit.js';
+import type { FileEntry } from '../../core/handover/manifest.js';
 import type { PassId } from '../../core/image/passes.js';
 import type { ChangedPart, PartMap } from '../../core/review/changedParts.js';
+
+import type { SheetOptions, SheetRender } from './contactSheet.js';
 
 /** A PartMap between processes: the map as base64 of 16-bit numbers. */
 export interface SentPartMap {
@@ -32,6 +36,9 @@ export type ReviewTask =
   /** Writes what a person sees of it as PNG to `out`. */
   | { kind: 'show'; file: ShownFile; out: string }
   /** Writes passes of a master as halves to `out`, as linearLight has them: what files are graded from. */
+  /** Facts of a file of a package; a contact sheet, written to `out`. */
+  | { kind: 'facts'; path: string; of: FileEntry['kind'] }
+  | { kind: 'sheet'; renders: SheetRender[]; options: SheetOptions; out: string }
   | { kind: 'linear'; master: string; passes: PassId[]; maxPixels: number; out: string };
 
 export interface Comparison {
@@ -55,4 +62,4 @@ export interface LinearSize {
   channels: number;
 }
 
-export type ReviewDone = { comparison: Comparison } | { shown: true } | { linear: LinearSize };
+export type ReviewDone = { facts: FileFacts | null } | { sheet: true } | { comparison: Comparison } | { shown: true } | { linear: LinearSize };

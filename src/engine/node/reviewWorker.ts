@@ -10,6 +10,8 @@ import { linearLight } from '../output/linearLight.js';
 import { decodeMaster } from '../output/master.js';
 import { mixedSource } from '../output/mixedSource.js';
 import { passToDisplay } from '../output/passes.js';
+import { readFacts } from './auditPackage.js';
+import { contactSheet } from './contactSheet.js';
 import { receivePartMap, type ReviewDone, type ReviewTask, type ShownFile } from './reviewTask.js';
 import { serveTasks } from './serveTasks.js';
 
@@ -37,6 +39,11 @@ serveTasks<ReviewTask, ReviewDone>(async (task) => {
   if (task.kind === 'show') {
     await (await open(task.file)).png({ compressionLevel: 3 }).toFile(task.out);
     return { shown: true };
+  }
+  if (task.kind === 'facts') return { facts: await readFacts(task.path, task.of) };
+  if (task.kind === 'sheet') {
+    await writeFile(task.out, await contactSheet(task.renders, task.options));
+    return { sheet: true };
   }
   if (task.kind === 'linear') {
     const { source } = decodeMaster(await readFile(task.master));

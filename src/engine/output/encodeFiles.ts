@@ -28,6 +28,25 @@ export function fileNames(frame: Frame): string[] {
   return frame.files.flatMap((f) => (f.type === 'exr' ? [`${frame.name}.exr`] : frame.passNames.map((name) => `${name}.${EXTENSIONS[f.type]}`)));
 }
 
+/** What each of a frame's files is, in the order of fileNames. */
+export interface FileDescription {
+  name: string;
+  /** Type and bits a channel, as "png 16". */
+  type: string;
+  /** "all" where the file holds every pass. */
+  pass: PassId | 'all';
+  alpha: boolean;
+}
+
+export function describeFiles(frame: Frame): FileDescription[] {
+  const clear = (pass: PassId): boolean => frame.transparent && pass === 'beauty';
+  return frame.files.flatMap((f): FileDescription[] => {
+    const type = `${f.type} ${f.bits}`;
+    if (f.type === 'exr') return [{ name: `${frame.name}.exr`, type, pass: 'all', alpha: frame.passes.some((p) => clear(p) || p === 'alpha') }];
+    return frame.passes.map((pass, i) => ({ name: `${frame.passNames[i]!}.${EXTENSIONS[f.type]}`, type, pass, alpha: clear(pass) }));
+  });
+}
+
 /** Beauty with straight alpha: the picture stands premultiplied in the film, so it is divided first. */
 function transparentDisplay(source: PassSource, grade: Grade): Float32Array {
   const alpha = source.plane('alpha');

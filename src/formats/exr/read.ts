@@ -13,6 +13,8 @@ export interface ExrChannels {
   channels: Map<string, Float32Array>;
   /** Text attributes by name. */
   texts: Record<string, string>;
+  /** Whether colour is in half floats: of its red, or of any channel where it has none. */
+  halves: boolean;
 }
 
 interface Header {
@@ -100,5 +102,6 @@ export function readExr(bytes: Buffer): ExrChannels {
       }
     }
   }
-  return { width, height, channels: new Map(planes.map(({ name, data }) => [name, data])), texts };
+  const halves = list.find((c) => c.name === 'R')?.half ?? list.some((c) => c.half);
+  return { width, height, channels: new Map(planes.map(({ name, data }) => [name, data])), texts, halves };
 }

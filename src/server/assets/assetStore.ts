@@ -13,7 +13,7 @@ import { extensionOf } from '../../formats/format.js';
 import { decodeTexture, textureSize } from '../../formats/image/texture.js';
 import type { EnvironmentImage } from '../../formats/environment/read.js';
 import { FOLDERS, prepareFolders } from './folders.js';
-import { hashFile } from './hashFile.js';
+import { hashFile } from '../../engine/node/hashFile.js';
 import type { Trash } from './trash.js';
 import { ServerError } from '../errors.js';
 
@@ -90,6 +90,11 @@ export class AssetStore {
 
   masters(): string {
     return path.join(this.root, 'masters');
+  }
+
+  /** The folder of a package. */
+  package(id: number): string {
+    return path.join(this.root, 'packages', String(id));
   }
 
   /** The linear light of what was traced under a key, see masterKeyOf. */

@@ -3,7 +3,7 @@ import { copyFile, readdir, stat } from 'node:fs/promises';
 import path from 'node:path';
 import { TEMPORARY_SUFFIX, commitFile } from '../../engine/node/files.js';
 import type { AssetStore } from './assetStore.js';
-import { hashFile } from './hashFile.js';
+import { hashFile } from '../../engine/node/hashFile.js';
 
 export interface Original {
   name: string;

@@ -6,7 +6,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { ServerHere } from '../../../tests/support/serverHere.js';
 import { spin } from '../../../tests/support/spin.js';
 import type { BatchReply, ClipReply } from '../../contract/batches.js';
-import { findFfmpeg } from './clips.js';
+import { findFfmpeg } from '../../engine/node/ffmpeg.js';
 
 const server = new ServerHere();
 beforeAll(() => server.start());

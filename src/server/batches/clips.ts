@@ -1,8 +1,7 @@
 /** Movies of one shot, made of its finished pictures by ffmpeg. The pictures stay beside them. */
-import { spawn, spawnSync } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import { createReadStream } from 'node:fs';
 import { mkdir, rm, stat } from 'node:fs/promises';
-import { createRequire } from 'node:module';
 import path from 'node:path';
 import { Readable } from 'node:stream';
 import sharp from 'sharp';
@@ -12,6 +11,7 @@ import { frameStride } from '../../core/plan/selection.js';
 import { effectiveSettings } from '../../core/plan/formatSheet.js';
 import { everyNth } from '../../core/units/rate.js';
 import { legendOverlay } from '../../formats/image/legend.js';
+import { findFfmpeg } from '../../engine/node/ffmpeg.js';
 import { TEMPORARY_SUFFIX, commitFile } from '../../engine/node/files.js';
 import type { ServerContext } from '../context.js';
 import { type Batch, BatchFrame, Clip } from '../db/models.js';
@@ -20,19 +20,9 @@ import { checkRoom } from './diskRoom.js';
 import { readyRows } from './repository.js';
 import { planSnapshot } from './snapshot.js';
 
-let program: string | null = null;
-
 /** The file of a frame that a browser shows and a movie is made of: the first pass that is no OpenEXR. */
 export function displayableFile(files: string[]): string | undefined {
   return files.find((f) => !f.endsWith('.exr'));
-}
-
-/** ffmpeg of the system, or the one that came with the packages. */
-export function findFfmpeg(): string {
-  if (program) return program;
-  const system = spawnSync('ffmpeg', ['-version'], { stdio: 'ignore' });
-  program = system.status === 0 ? 'ffmpeg' : (createRequire(import.meta.url)('@ffmpeg-installer/ffmpeg') as { path: string }).path;
-  return program;
 }
 
 /** A picture of a movie: its file, or what makes its bytes. */

@@ -1,11 +1,10 @@
 /** Files that are there already: of a frame whose files would come out the same they are linked under its own names. */
-import { copyFile, link, mkdir, rm } from 'node:fs/promises';
-import path from 'node:path';
+import { rm } from 'node:fs/promises';
 import { QueryTypes } from 'sequelize';
 import type { Frame } from '../../core/frame/frame.js';
-import { commitFile, TEMPORARY_SUFFIX } from '../../engine/node/files.js';
+import { linkFile } from '../../engine/node/files.js';
 import { fileNames } from '../../engine/output/renderFrame.js';
-import { hashFile } from '../assets/hashFile.js';
+import { hashFile } from '../../engine/node/hashFile.js';
 import type { ServerContext } from '../context.js';
 import type { BatchFrame } from '../db/models.js';
 import { storageFault } from '../errors.js';
@@ -34,17 +33,6 @@ function sourcesOf({ database }: ServerContext, row: BatchFrame): Promise<Source
      WHERE f.filesKey = $1 AND f.id <> $2 AND ${TAKEABLE} ORDER BY f.id DESC LIMIT ${MAX_SOURCES}`,
     { bind: [row.filesKey, row.id], type: QueryTypes.SELECT },
   );
-}
-
-/** A second name for a file, or a copy where the disk has no links: under a temporary name first, as everything is written. */
-async function linkFile(from: string, to: string): Promise<void> {
-  await mkdir(path.dirname(to), { recursive: true });
-  const temporary = `${to}${TEMPORARY_SUFFIX}`;
-  await rm(temporary, { force: true });
-  await link(from, temporary).catch(() => copyFile(from, temporary));
-  await commitFile(temporary, to);
-  // A name that has the same bytes already, from a run that was killed, is left by rename together with the temporary one.
-  await rm(temporary, { force: true });
 }
 
 /** Whether all files of a source are as they were written. */

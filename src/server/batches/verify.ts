@@ -1,7 +1,7 @@
 /** Finished files, looked at again: whether they are there, as long as they were, and with the bytes that were written. */
 import { stat } from 'node:fs/promises';
 import type { VerifyReply } from '../../contract/contract.js';
-import { hashFile } from '../assets/hashFile.js';
+import { hashFile } from '../../engine/node/hashFile.js';
 import type { ServerContext } from '../context.js';
 import { type Batch, BatchFrame } from '../db/models.js';
 import { toBatchReply } from './repository.js';

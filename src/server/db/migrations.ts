@@ -249,4 +249,16 @@ export const MIGRATIONS: Migration[] = [
       ]);
     },
   },
+  {
+    // What was handed over is recorded.
+    name: '016-packages',
+    async up(c) {
+      await runAll(c, [
+        `CREATE TABLE IF NOT EXISTS packages (id INTEGER PRIMARY KEY AUTOINCREMENT, setId INTEGER NOT NULL, name TEXT NOT NULL, state TEXT NOT NULL,
+           content TEXT NOT NULL, message TEXT, created TEXT NOT NULL, files INTEGER NOT NULL DEFAULT 0, bytes INTEGER NOT NULL DEFAULT 0,
+           audited TEXT, faults TEXT NOT NULL DEFAULT '[]', deleted TEXT)`,
+        `CREATE INDEX IF NOT EXISTS packages_of_set ON packages (setId, id)`,
+      ]);
+    },
+  },
 ];

@@ -81,6 +81,24 @@ export class ReviewPage extends Model<InferAttributes<ReviewPage>, InferCreation
   declare lastOpened: CreationOptional<string | null>;
 }
 
+/** A package that was put together of a set's renders. */
+export class PackageRow extends Model<InferAttributes<PackageRow>, InferCreationAttributes<PackageRow>> {
+  declare id: CreationOptional<number>;
+  declare setId: number;
+  declare name: string;
+  declare state: string;
+  /** NewPackage as JSON. */
+  declare content: string;
+  declare message: CreationOptional<string | null>;
+  declare created: string;
+  declare files: CreationOptional<number>;
+  declare bytes: CreationOptional<number>;
+  declare audited: CreationOptional<string | null>;
+  /** Faults with their waivers, as JSON. */
+  declare faults: CreationOptional<string>;
+  declare deleted: CreationOptional<string | null>;
+}
+
 export function defineReviewModels(sequelize: Sequelize): void {
   const options = (tableName: string) => ({ sequelize, tableName, timestamps: false });
   NoteRow.init(
@@ -124,6 +142,24 @@ export function defineReviewModels(sequelize: Sequelize): void {
       lastOpened: maybeText(),
     },
     options('reviewPages'),
+  );
+  const count = { type: DataTypes.INTEGER, allowNull: false, defaultValue: 0 };
+  PackageRow.init(
+    {
+      id: id(),
+      setId: int(),
+      name: text(),
+      state: text(),
+      content: text(),
+      message: maybeText(),
+      created: text(),
+      files: { ...count },
+      bytes: { ...count },
+      audited: maybeText(),
+      faults: { type: DataTypes.TEXT, allowNull: false, defaultValue: '[]' },
+      deleted: maybeText(),
+    },
+    options('packages'),
   );
   DecisionRow.init(
     {

@@ -24,8 +24,10 @@ import { projectRoutes } from './projectRoutes.js';
 import { queueRoutes } from './queueRoutes.js';
 import { compareRoutes } from './compareRoutes.js';
 import { noteRoutes } from './noteRoutes.js';
+import { packageRoutes } from './packageRoutes.js';
 import { reviewPageRoutes } from './reviewPageRoutes.js';
 import { servePage, sharedRoutes } from './sharedRoutes.js';
+import type { Packages } from '../handover/packages.js';
 import { ReviewPages } from '../results/reviewPages.js';
 import { resultRoutes } from './resultRoutes.js';
 import { ServerError } from '../errors.js';
@@ -66,7 +68,7 @@ const isSetFile = ({ method, path: at }: Request): boolean =>
 
 const readBody: RequestHandler = (request, response, next) => (isSetFile(request) ? asBytes : asJson)(request, response, next);
 
-export function createApp(context: ServerContext, runner: Runner): Express {
+export function createApp(context: ServerContext, runner: Runner, packages: Packages): Express {
   const app = express();
   app.disable('x-powered-by');
   // One proxy in front, whose word about the other side is taken.
@@ -107,6 +109,7 @@ export function createApp(context: ServerContext, runner: Runner): Express {
   compareRoutes(api, context);
   noteRoutes(api, context);
   reviewPageRoutes(api, context, pages);
+  packageRoutes(api, packages);
   api.use((request) => {
     throw new ServerError('not-found', `There is no ${request.method} /api${request.path}.`);
   });

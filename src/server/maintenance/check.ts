@@ -2,7 +2,7 @@
 import { stat } from 'node:fs/promises';
 import path from 'node:path';
 import { QueryTypes } from 'sequelize';
-import { hashFile } from '../assets/hashFile.js';
+import { hashFile } from '../../engine/node/hashFile.js';
 import { connect, DATABASE_FILE } from '../db/connection.js';
 import { readSetText } from '../setText.js';
 import { inventory, type NamedFile } from './inventory.js';

@@ -14,6 +14,9 @@ import {
 } from '../../engine/node/reviewTask.js';
 import { type Matte, matteMapOf } from '../../engine/queries/matteMap.js';
 import { matteNames } from '../../engine/scene/matteNames.js';
+import type { SheetOptions, SheetRender } from '../../engine/node/contactSheet.js';
+import type { FileFacts } from '../../core/handover/audit.js';
+import type { FileEntry } from '../../core/handover/manifest.js';
 import { resolveScene } from '../../engine/scene/resolveScene.js';
 import type { Pool } from '../../engine/scheduler/pool.js';
 import type { AssetStore } from '../assets/assetStore.js';
@@ -92,6 +95,18 @@ export class Comparer {
     const done = await this.run({ kind: 'linear', ...task }, signal);
     if (!('linear' in done)) throw new Error('The process that looks at renders gave an unexpected answer.');
     return done.linear;
+  }
+
+  /** Facts of a file of a package; null where there is none. */
+  async facts(file: string, of: FileEntry['kind'], signal: AbortSignal): Promise<FileFacts | null> {
+    const done = await this.run({ kind: 'facts', path: file, of }, signal);
+    if (!('facts' in done)) throw new Error('The process that looks at files gave an unexpected answer.');
+    return done.facts;
+  }
+
+  /** Writes a contact sheet as PDF. */
+  async sheet(renders: SheetRender[], options: SheetOptions, out: string, signal: AbortSignal): Promise<void> {
+    await this.run({ kind: 'sheet', renders, options, out }, signal);
   }
 
   /** What stands in each pixel of a frame. */

@@ -1,0 +1,62 @@
+/** Packages: what is chosen to be handed over, and what its audit found. */
+import { z } from 'zod';
+import { AUDIT_RULES } from '../core/handover/audit.js';
+import { PAPER_NAMES } from '../core/handover/sheetLayout.js';
+
+/** A run of a batch, of a still one frame of it where one is named. */
+const handedRender = z.strictObject({ batch: z.int().positive(), run: z.string().min(1).max(200), frame: z.int().positive().optional() });
+export type HandedRender = z.infer<typeof handedRender>;
+
+export const newPackage = z.strictObject({
+  name: z.string().trim().min(1, 'Give the package a name.').max(80, 'A name has at most 80 letters.'),
+  renders: z.array(handedRender).min(1, 'Choose at least one render.').max(2000),
+  /** Only renders that were accepted. */
+  acceptedOnly: z.boolean().default(false),
+  /** Movies that were made of these runs. */
+  movies: z.boolean().default(true),
+  /** A contact sheet of them as PDF; none where absent. */
+  sheet: z
+    .strictObject({ paper: z.enum(PAPER_NAMES).default('A3'), across: z.boolean().default(true), columns: z.int().min(1).max(12).default(4) })
+    .optional(),
+  /** The plan of each batch as set file, the models as GLB, reports and decisions. */
+  plans: z.boolean().default(true),
+  models: z.boolean().default(true),
+  reports: z.boolean().default(true),
+  /** Only files that are new or otherwise than in packages of the set that were ready before. */
+  onlyChanged: z.boolean().default(false),
+});
+export type NewPackage = z.infer<typeof newPackage>;
+
+export const auditFault = z.object({
+  rule: z.enum(AUDIT_RULES),
+  file: z.string(),
+  expected: z.string(),
+  found: z.string(),
+  /** Why it is accepted, where somebody said so. */
+  waived: z.string().optional(),
+});
+
+export const packageReply = z.object({
+  id: z.int(),
+  setId: z.int(),
+  name: z.string(),
+  /** Being put together, with open faults, ready to be handed over, or not made. */
+  state: z.enum(['making', 'faults', 'ready', 'failed']),
+  /** Files that are done, and of how many, while it is made. */
+  progress: z.object({ done: z.int(), of: z.int(), what: z.enum(['files', 'audit']) }).nullable(),
+  message: z.string().nullable(),
+  created: z.string(),
+  files: z.int(),
+  bytes: z.int(),
+  /** When its files were read last. */
+  audited: z.string().nullable(),
+  faults: z.array(auditFault),
+  onlyChanged: z.boolean(),
+});
+export type PackageReply = z.infer<typeof packageReply>;
+
+export const newWaiver = z.strictObject({
+  rule: z.enum(AUDIT_RULES),
+  file: z.string().min(1).max(1000),
+  reason: z.string().trim().min(1, 'Say why it is accepted.').max(500),
+});

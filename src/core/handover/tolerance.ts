@@ -1,0 +1,2 @@
+/** Seconds by which a movie's length may be off: containers count in ticks, some of them in thousandths. */
+export const MAX_MOVIE_SECONDS_OFF = 0.002;

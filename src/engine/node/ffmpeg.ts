@@ -1,0 +1,119 @@
+/** The programs that make and read movies: those of the system, else the one that came with the packages. */
+import { spawn, spawnSync } from 'node:child_process';
+import { createRequire } from 'node:module';
+import { open } from 'node:fs/promises';
+import type { MovieFacts } from '../../core/handover/audit.js';
+
+let program: string | null = null;
+
+const answers = (name: string): boolean => spawnSync(name, ['-version'], { stdio: 'ignore' }).status === 0;
+
+/** ffmpeg of the system, or the one that came with the packages. */
+export function findFfmpeg(): string {
+  program ??= answers('ffmpeg') ? 'ffmpeg' : (createRequire(import.meta.url)('@ffmpeg-installer/ffmpeg') as { path: string }).path;
+  return program;
+}
+
+/** Runs a program and gives what it wrote. Rejects with the last line of what it said where it failed. */
+function output(name: string, args: readonly string[], signal?: AbortSignal): Promise<{ out: string; said: string }> {
+  return new Promise((resolve, reject) => {
+    const child = spawn(name, args, { stdio: ['ignore', 'pipe', 'pipe'], ...(signal && { signal }) });
+    let [out, said] = ['', ''];
+    child.stdout.on('data', (d: Buffer) => (out += d.toString()));
+    child.stderr.on('data', (d: Buffer) => (said = (said + d.toString()).slice(-20_000)));
+    child.on('error', reject);
+    child.on('close', (code) => (code === 0 ? resolve({ out, said }) : reject(new Error(said.trim().split('\n').at(-1) ?? `exit ${code}`))));
+  });
+}
+
+export interface ProbedMovie extends MovieFacts {
+  codec: string;
+  width: number;
+  height: number;
+}
+
+interface Stream {
+  codec_name: string;
+  profile?: string;
+  width: number;
+  height: number;
+  pix_fmt: string;
+  avg_frame_rate: string;
+  nb_read_packets: string;
+  color_space?: string;
+  color_range?: string;
+  duration?: string;
+}
+
+/** Whether the index of an MP4 or MOV stands before its pictures: boxes by ISO/IEC 14496-12, four bytes of length, four of name. */
+export async function startsFast(file: string): Promise<boolean> {
+  const handle = await open(file, 'r');
+  try {
+    const head = Buffer.alloc(16);
+    for (let at = 0; ;) {
+      const { bytesRead } = await handle.read(head, 0, 16, at);
+      if (bytesRead < 8) return false;
+      const name = head.toString('latin1', 4, 8);
+      if (name === 'moov') return true;
+      if (name === 'mdat') return false;
+      const length = head.readUInt32BE(0);
+      const size = length === 1 && bytesRead === 16 ? Number(head.readBigUInt64BE(8)) : length;
+      if (size < 8) return false;
+      at += size;
+    }
+  } finally {
+    await handle.close();
+  }
+}
+
+/** A rate as the plan writes it: whole numbers without their denominator. */
+const rateText = (fraction: string): string => fraction.replace(/\/1$/, '');
+
+/** Reads a movie whole. Rejects with the prober's last words where it is torn. */
+export async function probeMovie(file: string, signal?: AbortSignal): Promise<ProbedMovie> {
+  const fastStart = await startsFast(file);
+  // Decoding it says what a list of packets does not: that every picture is whole.
+  const { said } = await output(findFfmpeg(), ['-hide_banner', '-nostdin', '-xerror', '-i', file, '-map', '0:v:0', '-f', 'null', '-'], signal);
+  if (answers('ffprobe')) {
+    const entries = 'stream=codec_name,profile,width,height,pix_fmt,avg_frame_rate,nb_read_packets,color_space,color_range,duration';
+    const args = ['-v', 'error', '-select_streams', 'v:0', '-count_packets', '-show_entries', entries, '-of', 'json', file];
+    const s = (JSON.parse((await output('ffprobe', args, signal)).out) as { streams: Stream[] }).streams[0];
+    if (!s) throw new Error('There is no picture in it.');
+    return {
+      codec: s.codec_name,
+      width: s.width,
+      height: s.height,
+      rate: rateText(s.avg_frame_rate),
+      frames: Number(s.nb_read_packets),
+      seconds: Number(s.duration ?? 0),
+      pixelFormat: s.pix_fmt,
+      profile: s.profile ?? '',
+      range: s.color_range ?? '',
+      matrix: s.color_space ?? '',
+      fastStart,
+    };
+  }
+  return { ...readWords(said), fastStart };
+}
+
+/** The same out of what ffmpeg says while it reads, where there is no ffprobe. Throws where it says nothing of a picture. */
+export function readWords(said: string): Omit<ProbedMovie, 'fastStart'> {
+  const stream = /Video: (\w+)(?: \(([^)]*)\))?.*?, (\w+)(?:\(([^)]*)\))?,.*? (\d+)x(\d+).*?, ([\d.]+k?) fps/.exec(said);
+  const frames = [...said.matchAll(/frame=\s*(\d+)/g)].at(-1)?.[1];
+  if (!stream || frames === undefined) throw new Error('There is no picture in it.');
+  const [, codec, profile = '', pixelFormat, colour = '', width, height, rate] = stream;
+  const clock = /Duration: (\d+):(\d+):([\d.]+)/.exec(said);
+  const words = colour.split(/[,/]\s*/);
+  return {
+    codec: codec!,
+    width: Number(width),
+    height: Number(height),
+    rate: rate!,
+    frames: Number(frames),
+    seconds: clock ? Number(clock[1]) * 3600 + Number(clock[2]) * 60 + Number(clock[3]) : 0,
+    pixelFormat: pixelFormat!,
+    profile: profile.split(' ')[0]!,
+    range: words.find((w) => w === 'tv' || w === 'pc') ?? '',
+    matrix: words.find((w) => /^bt/.test(w)) ?? '',
+  };
+}

@@ -1,0 +1,146 @@
+/** Puts a package together in a folder: links files, writes what goes with them, tells all of it in a manifest. */
+import { mkdir, readFile, rm, stat } from 'node:fs/promises';
+import path from 'node:path';
+import type { NewPackage } from '../../contract/packages.js';
+import { changedSince } from '../../core/handover/audit.js';
+import {
+  CHECKSUMS_FILE,
+  checksumLines,
+  type FileEntry,
+  MANIFEST_FILE,
+  type Manifest,
+  manifestSchema,
+  PACKAGE_FORMAT,
+} from '../../core/handover/manifest.js';
+import { slugify } from '../../core/plan/fileNames.js';
+import { linkFile, writeFileAtomic } from '../../engine/node/files.js';
+import { hashFile } from '../../engine/node/hashFile.js';
+import { batchReport } from '../batches/report.js';
+import { reportHtml } from '../batches/reportHtml.js';
+import { planSnapshot } from '../batches/snapshot.js';
+import type { ServerContext } from '../context.js';
+import type { Batch, PlanSet } from '../db/models.js';
+import { findProject } from '../projects.js';
+import { decisionsCsv, listDecisions } from '../results/decisions.js';
+import { listNotes } from '../results/notes.js';
+import { setFileOf } from '../sets.js';
+import { type PackedRun, packRenders } from './packageFiles.js';
+
+const APPLICATION = 'Cold Easel 0.1.0';
+/** Renders on a contact sheet at most. */
+const MAX_ON_SHEET = 1000;
+
+type PlainKind = Exclude<FileEntry['kind'], 'render' | 'movie'>;
+
+interface Build {
+  context: ServerContext;
+  set: PlanSet;
+  folder: string;
+  asked: NewPackage;
+  signal: AbortSignal;
+  onProgress: (done: number, of: number) => void;
+}
+
+/** Writes plans, models, reports and the sheet into the folder; returns what they are. */
+async function writeExtras({ context, set, folder, asked, signal }: Build, runs: readonly PackedRun[]): Promise<FileEntry[]> {
+  const entries: FileEntry[] = [];
+  const note = async (name: string, kind: PlainKind): Promise<void> => {
+    const file = path.join(folder, name);
+    entries.push({ kind, path: name, bytes: (await stat(file)).size, sha256: await hashFile(file) });
+  };
+  const put = async (name: string, kind: PlainKind, content: string): Promise<void> => {
+    await writeFileAtomic(path.join(folder, name), content);
+    await note(name, kind);
+  };
+  const batches = new Map<number, Batch>(runs.map((r) => [r.batch.id, r.batch]));
+  for (const batch of batches.values()) {
+    if (asked.plans) await put(`plans/batch-${batch.number}.set.json`, 'plan', `${JSON.stringify(planSnapshot(batch).set, null, 2)}\n`);
+    if (!asked.reports) continue;
+    const report = await batchReport(context, batch);
+    // Paths of this machine stay here.
+    await put(`reports/batch-${batch.number}.json`, 'report', `${JSON.stringify(report, null, 2)}\n`);
+    await put(`reports/batch-${batch.number}.html`, 'report', reportHtml(report));
+  }
+  if (asked.reports) {
+    await put('reports/decisions.csv', 'report', decisionsCsv(await listDecisions(set.id)));
+    await put('reports/notes.json', 'report', `${JSON.stringify(await listNotes(set.id), null, 2)}\n`);
+  }
+  const models = new Map(runs.map((r) => [r.revision.letter, r.revision.model]));
+  if (asked.models)
+    for (const [letter, hash] of models) {
+      const name = `models/revision-${letter}.glb`;
+      await linkFile(context.store.glb(hash), path.join(folder, name));
+      await note(name, 'model');
+    }
+  const renders = runs.flatMap((r) => r.sheet).slice(0, MAX_ON_SHEET);
+  if (asked.sheet && renders.length > 0) {
+    const { name: setName } = setFileOf(set);
+    const facts = `revision ${[...models.keys()].join(', ')} · ${new Date().toISOString().slice(0, 10)}`;
+    const out = path.join(folder, 'contact-sheet.pdf');
+    await context.comparer.sheet(renders, { ...asked.sheet, title: `${(await findProject(set.projectId)).name}, ${setName}`, facts }, out, signal);
+    await note('contact-sheet.pdf', 'sheet');
+  }
+  return entries;
+}
+
+/** Builds the package anew and returns its manifest. @param before files that were delivered, of which only changes are packed where that is asked. */
+export async function buildPackage(build: Build, before: readonly FileEntry[] | null): Promise<Manifest> {
+  const { context, set, folder, asked, signal, onProgress } = build;
+  const runs = await packRenders(context, set.id, asked);
+  await rm(folder, { recursive: true, force: true });
+  await mkdir(folder, { recursive: true });
+  const files = runs.flatMap((r) => r.files);
+  const entries: FileEntry[] = [];
+  for (const [i, { from, entry }] of files.entries()) {
+    signal.throwIfAborted();
+    const to = path.join(folder, entry.path);
+    // One that is gone is the audit's to tell, beside all others.
+    const linked = await linkFile(from, to).then(
+      () => true,
+      (e: NodeJS.ErrnoException) => {
+        if (e.code === 'ENOENT') return false;
+        throw e;
+      },
+    );
+    // Movies have no recorded checksum: theirs is taken here.
+    entries.push(linked && entry.kind === 'movie' ? { ...entry, bytes: (await stat(to)).size, sha256: await hashFile(to) } : entry);
+    onProgress(i + 1, files.length);
+  }
+  const all = [...entries, ...(await writeExtras(build, runs))];
+  const kept = before && asked.onlyChanged ? await onlyChanged(folder, before, all) : all;
+  const file = setFileOf(set);
+  const manifest: Manifest = {
+    format: PACKAGE_FORMAT,
+    version: 1,
+    application: APPLICATION,
+    name: asked.name,
+    project: (await findProject(set.projectId)).name,
+    set: file.name,
+    made: new Date().toISOString(),
+    onlyChanged: before !== null && asked.onlyChanged,
+    models: Object.fromEntries(runs.map((r) => [r.revision.letter, r.revision.model])),
+    ...(file.delivery && { delivery: file.delivery }),
+    runs: runs.map((r) => r.run),
+    files: kept,
+  };
+  const text = `${JSON.stringify(manifest, null, 2)}\n`;
+  await writeFileAtomic(path.join(folder, MANIFEST_FILE), text);
+  const manifestSum = { path: MANIFEST_FILE, sha256: await hashFile(path.join(folder, MANIFEST_FILE)) };
+  await writeFileAtomic(path.join(folder, CHECKSUMS_FILE), checksumLines([...kept, manifestSum]));
+  return manifest;
+}
+
+/** Leaves what an earlier delivery had with the same bytes out of the folder. */
+async function onlyChanged(folder: string, before: readonly FileEntry[], files: readonly FileEntry[]): Promise<FileEntry[]> {
+  const { added, changed } = changedSince(before, files);
+  const wanted = new Set([...added, ...changed]);
+  for (const { path: name } of files) if (!wanted.has(name)) await rm(path.join(folder, name), { force: true });
+  return files.filter((f) => wanted.has(f.path));
+}
+
+/** The manifest in a folder. Throws an Error that says what is wrong with it. */
+export async function readManifest(folder: string): Promise<Manifest> {
+  return manifestSchema.parse(JSON.parse(await readFile(path.join(folder, MANIFEST_FILE), 'utf8')));
+}
+
+export const archiveName = (name: string): string => `${slugify(name)}.zip`;

@@ -1,0 +1,193 @@
+/** What goes into a package: files of renders and movies under their planned names, and what is written for it. */
+import path from 'node:path';
+import type { NewPackage } from '../../contract/packages.js';
+import { everyNth } from '../../core/units/rate.js';
+import type { FileEntry, PackageRun } from '../../core/handover/manifest.js';
+import { shotIdOfOutput } from '../../core/frame/frame.js';
+import { effectiveSettings } from '../../core/plan/formatSheet.js';
+import { frameStride } from '../../core/plan/selection.js';
+import { isMoving } from '../../core/shots/kinds.js';
+import { describeFiles } from '../../engine/output/encodeFiles.js';
+import { displayableFile } from '../batches/clips.js';
+import { digestOfBatch, nameOfRun, planSnapshot } from '../batches/snapshot.js';
+import type { ServerContext } from '../context.js';
+import { type Batch, BatchFrame, Clip, Revision } from '../db/models.js';
+import { ServerError } from '../errors.js';
+import { type ShownRows, shownRows } from '../results/reviewPageContent.js';
+
+/** A file to be linked into the package, with what the audit will hold it to. */
+export interface PackedFile {
+  from: string;
+  entry: FileEntry;
+}
+
+/** A render on the contact sheet. */
+export interface SheetCandidate {
+  picture: string;
+  caption: string;
+}
+
+export interface PackedRun {
+  run: PackageRun;
+  files: PackedFile[];
+  sheet: SheetCandidate[];
+  batch: Batch;
+  revision: { letter: string; model: string };
+}
+
+/** Frames of a moving shot that a contact sheet shows. */
+const SHEET_FRAMES = 12;
+
+/** So many of a list, evenly, with its first and last. */
+function evenly<T>(list: readonly T[], most: number): T[] {
+  if (list.length <= most) return [...list];
+  return Array.from({ length: most }, (_, i) => list[Math.round((i * (list.length - 1)) / (most - 1))]!);
+}
+
+async function moviesOf({ store }: ServerContext, key: string, { batch, rows }: ShownRows, run: string, folder: string): Promise<PackedFile[]> {
+  const all = await BatchFrame.findAll({ where: { batchId: batch.id, shot: run }, attributes: ['number', 'date'], order: ['position'] });
+  const clips = await Clip.findAll({ where: { batchId: batch.id, state: 'ready' }, order: ['id'] });
+  const { set } = planSnapshot(batch);
+  const shot = set.shots.find((s) => s.id === shotIdOfOutput(run));
+  const [first] = rows;
+  if (!shot || !first) return [];
+  const { rate } = effectiveSettings(set.sheet, shot);
+  const size = digestOfBatch(batch).sizes?.[run] ?? set.sheet.size;
+  return clips.flatMap((clip): PackedFile[] => {
+    const [of, date] = clip.shot.split('#') as [string, string?];
+    if (of !== run) return [];
+    const numbers = all.filter((f) => date === undefined || f.date === date).map((f) => f.number);
+    const entry: FileEntry = {
+      kind: 'movie',
+      path: path.posix.join(folder, clip.fileName),
+      bytes: clip.bytes,
+      sha256: ''.padEnd(64, '0'),
+      ...size,
+      type: 'h264',
+      run: key,
+      rate: everyNth(rate, frameStride(numbers)),
+      frames: numbers.length,
+    };
+    return [{ from: store.picture(batch.folder, clip.fileName), entry }];
+  });
+}
+
+async function packRun(context: ServerContext, shown: ShownRows, letter: string, folder: string, asked: NewPackage): Promise<PackedRun> {
+  const { batch } = shown;
+  const { run } = shown.shown;
+  const rows = asked.acceptedOnly ? shown.rows.filter((r) => r.decision === 'accepted') : shown.rows;
+  const digest = digestOfBatch(batch);
+  const plan = await context.planner.open(batch.plan);
+  const [first, last] = [rows[0]!.position, rows.at(-1)!.position];
+  const frames = new Map((await plan.frames(first, last + 1)).map((f, i) => [first + i, f]));
+  const key = `${batch.id} ${run}`;
+  const moving = isMoving(rows[0]!.kind ?? '');
+  const name = nameOfRun(digest, run);
+  const files: PackedFile[] = [];
+  const sheet: SheetCandidate[] = [];
+  let size = { width: 1, height: 1 };
+  let rate = digest.rate;
+  const candidates = new Set((moving ? evenly(rows, SHEET_FRAMES) : rows).map((r) => r.id));
+  for (const row of rows) {
+    const frame = frames.get(row.position)!;
+    const written = JSON.parse(row.files) as string[];
+    const sums = JSON.parse(row.checksums ?? '[]') as { bytes: number; sha256: string }[];
+    ({ size } = frame);
+    for (const { name: file, type, pass, alpha } of describeFiles(frame)) {
+      const at = written.indexOf(file);
+      const known = sums[at] ?? { bytes: 0, sha256: ''.padEnd(64, '0') };
+      const told = { kind: 'render' as const, ...frame.size, type, alpha, run: key, number: row.number, pass, identity: row.identity };
+      files.push({ from: context.store.picture(batch.folder, file), entry: { ...told, path: path.posix.join(folder, file), ...known } });
+    }
+    const shownFile = displayableFile(written);
+    if (shownFile && candidates.has(row.id))
+      sheet.push({
+        picture: context.store.picture(batch.folder, shownFile),
+        caption: [name, moving ? String(row.number).padStart(4, '0') : viewName(batch, row.view ?? ''), `rev ${letter}`].filter(Boolean).join(' · '),
+      });
+  }
+  const set = planSnapshot(batch).set;
+  const shot = set.shots.find((s) => s.id === shotIdOfOutput(run));
+  if (shot) rate = effectiveSettings(set.sheet, shot).rate;
+  // Every n-th frame alone is shown at an n-th of the rate.
+  if (moving) rate = everyNth(rate, frameStride(rows.map((r) => r.number)));
+  if (asked.movies && moving) files.push(...(await moviesOf(context, key, shown, run, folder)));
+  const planned =
+    moving && !asked.acceptedOnly ? await BatchFrame.findAll({ where: { batchId: batch.id, shot: run }, attributes: ['number'], raw: true }) : rows;
+  return {
+    run: {
+      key,
+      name,
+      revision: letter,
+      batch: batch.number,
+      moving,
+      rate,
+      width: size.width,
+      height: size.height,
+      numbers: planned.map((r) => r.number),
+    },
+    files,
+    sheet,
+    batch,
+    revision: { letter, model: digest.scene },
+  };
+}
+
+function viewName(batch: Batch, view: string): string {
+  return planSnapshot(batch).set.views.find((v) => v.id === view)?.name ?? view;
+}
+
+/** Two stills of one run are one run with more numbers. */
+function joinRuns(runs: readonly PackedRun[]): PackedRun[] {
+  const joined = new Map<string, PackedRun>();
+  for (const r of runs) {
+    const known = joined.get(r.run.key);
+    if (!known) joined.set(r.run.key, r);
+    else {
+      const numbers = [...new Set([...known.run.numbers, ...r.run.numbers])].sort((a, b) => a - b);
+      joined.set(r.run.key, { ...known, run: { ...known.run, numbers }, files: [...known.files, ...r.files], sheet: [...known.sheet, ...r.sheet] });
+    }
+  }
+  return [...joined.values()];
+}
+
+/** Files and runs of what was asked. Throws ServerError 'unusable' where nothing is left, or two files would have one name. */
+export async function packRenders(context: ServerContext, setId: number, asked: NewPackage): Promise<PackedRun[]> {
+  const shown = await shownRows(
+    setId,
+    asked.renders.map((r) => ({ ...r, label: '' })),
+  );
+  const letters = new Map(
+    (await Revision.findAll({ where: { id: [...new Set(shown.map((s) => s.batch.revisionId))] }, attributes: ['id', 'letter'] })).map((r) => [
+      r.id,
+      r.letter,
+    ]),
+  );
+  const several = letters.size > 1;
+  const runs: PackedRun[] = [];
+  for (const s of shown) {
+    if (asked.acceptedOnly && !s.rows.some((r) => r.decision === 'accepted')) continue;
+    const letter = letters.get(s.batch.revisionId) ?? '?';
+    runs.push(await packRun(context, s, letter, several ? `revision-${letter}` : '', asked));
+  }
+  if (runs.length === 0)
+    throw new ServerError(
+      'unusable',
+      asked.acceptedOnly
+        ? 'None of these renders is accepted. Accept them in Review, or pack all finished ones.'
+        : 'None of these renders is there any more.',
+    );
+  const joined = joinRuns(runs);
+  const names = new Map<string, PackedRun>();
+  for (const run of joined)
+    for (const { entry } of run.files) {
+      const other = names.get(entry.path.toLowerCase());
+      if (other)
+        throw new ServerError(
+          'unusable',
+          `Two files would be called "${entry.path}": of batch ${other.run.batch} and of batch ${run.run.batch}. Choose one of the two renders.`,
+        );
+      names.set(entry.path.toLowerCase(), run);
+    }
+  return joined;
+}

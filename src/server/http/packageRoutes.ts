@@ -1,0 +1,61 @@
+/** Routes of packages: made, audited, waived, downloaded. */
+import path from 'node:path';
+import { ZipArchive } from 'archiver';
+import type { Router } from 'express';
+import { newPackage, newWaiver } from '../../contract/packages.js';
+import { filesBelow } from '../../engine/node/auditPackage.js';
+import { auditHtml } from '../handover/auditHtml.js';
+import { archiveName, readManifest } from '../handover/buildPackage.js';
+import type { Packages } from '../handover/packages.js';
+import { ServerError } from '../errors.js';
+import { findSet } from '../sets.js';
+import { idOf, parse } from './params.js';
+
+export function packageRoutes(api: Router, packages: Packages): void {
+  api.get('/sets/:id/packages', async (request, response) => {
+    const { id } = await findSet(idOf(request.params.id, 'set'));
+    response.json(await packages.list(id));
+  });
+  api.post('/sets/:id/packages', async (request, response) => {
+    const { id } = await findSet(idOf(request.params.id, 'set'));
+    response.status(201).json(await packages.create(id, parse(newPackage, request.body)));
+  });
+  api.get('/packages/:id', async (request, response) => {
+    response.json(packages.reply(await packages.find(idOf(request.params.id, 'package'))));
+  });
+  api.post('/packages/:id/audit', async (request, response) => {
+    response.status(202).json(await packages.audit(idOf(request.params.id, 'package')));
+  });
+  api.post('/packages/:id/waivers', async (request, response) => {
+    response.json(await packages.waive(idOf(request.params.id, 'package'), parse(newWaiver, request.body)));
+  });
+  api.delete('/packages/:id', async (request, response) => {
+    await packages.remove(idOf(request.params.id, 'package'));
+    response.status(204).end();
+  });
+  /** A page that a person can be sent. */
+  api.get('/packages/:id/audit.html', async (request, response) => {
+    const row = await packages.find(idOf(request.params.id, 'package'));
+    response.type('html').send(auditHtml(packages.reply(row), await readManifest(packages.folder(row))));
+  });
+  api.get('/packages/:id/contact-sheet.pdf', async (request, response) => {
+    const row = await packages.find(idOf(request.params.id, 'package'));
+    response.type('application/pdf').sendFile(path.join(packages.folder(row), 'contact-sheet.pdf'));
+  });
+  api.get('/packages/:id/download', async (request, response) => {
+    const row = await packages.find(idOf(request.params.id, 'package'));
+    if (row.state !== 'ready')
+      throw new ServerError(
+        'conflict',
+        row.state === 'making' ? 'The package is being made.' : 'The package has open faults. Mend or waive them before it is handed over.',
+      );
+    const folder = packages.folder(row);
+    response.attachment(archiveName(row.name)).type('application/zip');
+    // Renders are compressed already; what is longer than 4 GB is written with ZIP64.
+    const zip = new ZipArchive({ store: true });
+    zip.on('error', (e) => response.destroy(e));
+    zip.pipe(response);
+    for (const name of await filesBelow(folder)) zip.file(path.join(folder, name), { name });
+    await zip.finalize();
+  });
+}
