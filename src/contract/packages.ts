@@ -52,6 +52,8 @@ export const packageReply = z.object({
   audited: z.string().nullable(),
   faults: z.array(auditFault),
   onlyChanged: z.boolean(),
+  /** Whether a contact sheet was asked for. */
+  hasSheet: z.boolean(),
 });
 export type PackageReply = z.infer<typeof packageReply>;
 

@@ -111,6 +111,7 @@ test('axe finds nothing on any step, by day and by night', async ({ page }) => {
     'preflight',
     'batch',
     'review',
+    'hand-over',
   ];
   const found: string[] = [];
   // The queue has one that waits for its hour beside what is over.

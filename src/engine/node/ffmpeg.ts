@@ -78,7 +78,7 @@ export async function probeMovie(file: string, signal?: AbortSignal): Promise<Pr
     const entries = 'stream=codec_name,profile,width,height,pix_fmt,avg_frame_rate,nb_read_packets,color_space,color_range,duration';
     const args = ['-v', 'error', '-select_streams', 'v:0', '-count_packets', '-show_entries', entries, '-of', 'json', file];
     const s = (JSON.parse((await output('ffprobe', args, signal)).out) as { streams: Stream[] }).streams[0];
-    if (!s) throw new Error('There is no picture in it.');
+    if (!s) throw new Error('It holds no video.');
     return {
       codec: s.codec_name,
       width: s.width,
@@ -100,7 +100,7 @@ export async function probeMovie(file: string, signal?: AbortSignal): Promise<Pr
 export function readWords(said: string): Omit<ProbedMovie, 'fastStart'> {
   const stream = /Video: (\w+)(?: \(([^)]*)\))?.*?, (\w+)(?:\(([^)]*)\))?,.*? (\d+)x(\d+).*?, ([\d.]+k?) fps/.exec(said);
   const frames = [...said.matchAll(/frame=\s*(\d+)/g)].at(-1)?.[1];
-  if (!stream || frames === undefined) throw new Error('There is no picture in it.');
+  if (!stream || frames === undefined) throw new Error('It holds no video.');
   const [, codec, profile = '', pixelFormat, colour = '', width, height, rate] = stream;
   const clock = /Duration: (\d+):(\d+):([\d.]+)/.exec(said);
   const words = colour.split(/[,/]\s*/);

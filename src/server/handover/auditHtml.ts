@@ -1,6 +1,17 @@
 /** The audit of a package as a page of its own that any browser opens. */
+import { createHash } from 'node:crypto';
 import type { PackageReply } from '../../contract/packages.js';
 import type { Manifest } from '../../core/handover/manifest.js';
+
+const STYLE = `
+body{font:14px/1.5 sans-serif;color:#15202a;background:#fff;margin:32px auto;max-width:960px;padding:0 16px}
+h1{font-size:20px;margin:0 0 4px}p{color:#51606b;margin:0 0 20px}
+table{border-collapse:collapse;width:100%;margin:0 0 28px}th,td{text-align:left;padding:4px 12px 4px 0;border-bottom:1px solid #d3dadf;vertical-align:top}th{font-weight:600;border-color:#15202a}
+td{overflow-wrap:anywhere}.good{color:#3c6a29}.bad{color:#a62c49}
+`;
+
+/** What the page may load: its own style alone, known by its hash (Content Security Policy Level 3). */
+export const AUDIT_POLICY = `default-src 'none'; style-src 'sha256-${createHash('sha256').update(STYLE).digest('base64')}'; frame-ancestors 'none'`;
 
 const escape = (text: string): string => text.replace(/[&<>"']/g, (c) => `&${{ '&': 'amp', '<': 'lt', '>': 'gt', '"': 'quot', "'": '#39' }[c]!};`);
 const megabytes = (bytes: number): string => `${(bytes / 1e6).toFixed(bytes < 1e7 ? 2 : 0)} MB`;
@@ -12,15 +23,10 @@ export function auditHtml({ name, audited, faults, files, bytes }: PackageReply,
   const countOf = (key: string, kind: string): number => entries.filter((f) => f.kind === kind && 'run' in f && f.run === key).length;
   return `<!doctype html>
 <html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1"><title>Audit of ${escape(name)}</title>
-<style>
-body{font:14px/1.5 sans-serif;color:#15202a;background:#fff;margin:32px auto;max-width:960px;padding:0 16px}
-h1{font-size:20px;margin:0 0 4px}p{color:#51606b;margin:0 0 20px}
-table{border-collapse:collapse;width:100%;margin:0 0 28px}th,td{text-align:left;padding:4px 12px 4px 0;border-bottom:1px solid #d3dadf;vertical-align:top}th{font-weight:600;border-color:#15202a}
-td{overflow-wrap:anywhere}strong{color:${open.length === 0 ? '#3c6a29' : '#a62c49'}}
-</style></head><body>
+<style>${STYLE}</style></head><body>
 <h1>${escape(name)}</h1>
 <p>${escape(project)}, ${escape(set)} · made ${escape(made.slice(0, 16).replace('T', ' '))} UTC · ${files} files, ${megabytes(bytes)} · read ${escape((audited ?? '').slice(0, 16).replace('T', ' '))} UTC</p>
-<p><strong>${said}</strong></p>
+<p><strong class="${open.length === 0 ? 'good' : 'bad'}">${said}</strong></p>
 ${
   faults.length === 0
     ? ''

@@ -37,6 +37,7 @@ export class Packages {
     audited: row.audited,
     faults: faultsOf(row),
     onlyChanged: this.askedOf(row).onlyChanged,
+    hasSheet: this.askedOf(row).sheet !== undefined,
   });
 
   private askedOf(row: PackageRow): NewPackage {

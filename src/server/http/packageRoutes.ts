@@ -4,7 +4,7 @@ import { ZipArchive } from 'archiver';
 import type { Router } from 'express';
 import { newPackage, newWaiver } from '../../contract/packages.js';
 import { filesBelow } from '../../engine/node/auditPackage.js';
-import { auditHtml } from '../handover/auditHtml.js';
+import { AUDIT_POLICY, auditHtml } from '../handover/auditHtml.js';
 import { archiveName, readManifest } from '../handover/buildPackage.js';
 import type { Packages } from '../handover/packages.js';
 import { ServerError } from '../errors.js';
@@ -36,7 +36,10 @@ export function packageRoutes(api: Router, packages: Packages): void {
   /** A page that a person can be sent. */
   api.get('/packages/:id/audit.html', async (request, response) => {
     const row = await packages.find(idOf(request.params.id, 'package'));
-    response.type('html').send(auditHtml(packages.reply(row), await readManifest(packages.folder(row))));
+    response
+      .set('content-security-policy', AUDIT_POLICY)
+      .type('html')
+      .send(auditHtml(packages.reply(row), await readManifest(packages.folder(row))));
   });
   api.get('/packages/:id/contact-sheet.pdf', async (request, response) => {
     const row = await packages.find(idOf(request.params.id, 'package'));

@@ -74,4 +74,10 @@ export const STEPS: Step[] = [
     element: load(() => import('../features/review/ReviewStep.js')),
     count: (d) => String(d.batches.reduce((n, b) => n + b.done, 0) || ''),
   },
+  {
+    id: 'hand-over',
+    label: LABELS.handover,
+    element: load(() => import('../features/handover/HandoverStep.js')),
+    count: () => '',
+  },
 ];

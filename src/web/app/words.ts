@@ -57,6 +57,7 @@ export const LABELS = {
   preflight: 'Preflight',
   batch: 'Batch',
   review: 'Review',
+  handover: 'Hand-over',
 } satisfies WordTable;
 
 /** What a control does, its unit, range and cost: whole sentences. */
@@ -67,6 +68,7 @@ export const HELP = {
   hintShots: 'Add a still or a turntable, then start the batch.',
   hintPreflight: 'Look at what is found, mend it or accept it, then start the batch.',
   hintBatch: 'Frames appear as they are done. Review opens while the rest renders.',
+  hintHandover: 'Choose what goes out, make a package, and read its audit.',
   hintReview: 'Click a render to show it, Ctrl and click another to compare, accept or ask for redo.',
   ctrlK: 'Finds a command by its name.',
   upAndDown: 'Change a number field by one step, with Shift by ten.',
@@ -112,4 +114,5 @@ export const STEP_HELP = {
   preflight: HELP.hintPreflight,
   batch: HELP.hintBatch,
   review: HELP.hintReview,
+  'hand-over': HELP.hintHandover,
 } as const;

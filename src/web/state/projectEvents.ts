@@ -6,6 +6,7 @@ import { eventSchema } from '../../contract/contract.js';
 import { listen } from './events.js';
 import { forecastProgressKey } from './forecast.js';
 import { refreshNotes } from './notes.js';
+import { refreshPackages } from './packages.js';
 import { preflightProgressKey } from './preflight.js';
 import { refreshResultsSoon } from './results.js';
 import { testFrameKey } from './testFrame.js';
@@ -74,6 +75,7 @@ export function useEvents(project: number, onImport: (projectId: number, progres
         else if (event.type === 'forecast')
           void mutate(forecastProgressKey(event.setId), { done: event.done, total: event.total }, { revalidate: false });
         else if (event.type === 'notes') void refreshNotes(event.setId);
+        else if (event.type === 'packages') void refreshPackages(event.setId);
         else if (event.type === 'testFrame') void mutate(testFrameKey(event.token), event.share, { revalidate: false });
         // More was missed than could be told: everything may have changed.
         else if (event.type === 'resync') void mutate(() => true);

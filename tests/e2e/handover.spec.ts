@@ -1,0 +1,92 @@
+/** Renders are packed, audited and handed over; what the client asked is held against them, and a fault waived. */
+import { spawnSync } from 'node:child_process';
+import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { expect, test } from '@playwright/test';
+import { unzipSync } from 'fflate';
+import type { BatchReply } from '../../src/contract/batches.js';
+import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
+import { anotherTern, fill } from '../support/page.js';
+import { TestServer } from '../support/server.js';
+
+const server = new TestServer(4946);
+const folder = mkdtempSync(path.join(tmpdir(), 'easel-handover-'));
+let project: ProjectReply;
+let set: number;
+const address = (): string => `${server.url}/p/${project.id}/s/${set}/hand-over`;
+
+async function save(change: (file: SetReply['file']) => SetReply['file']): Promise<void> {
+  const { file, version } = await server.get<SetReply>(`/sets/${set}`);
+  await server.send('PUT', `/sets/${set}`, { version, file: change(file) });
+}
+
+test.beforeAll(async () => {
+  await server.start();
+  project = await anotherTern(server, 'Handed over');
+  set = project.sets[0]!.id;
+  await save((file) => ({
+    ...file,
+    name: 'Round two',
+    sheet: { ...file.sheet, size: { width: 320, height: 180 }, quality: { samples: 4, denoise: true } as never, passes: ['beauty'] },
+    views: [{ id: 'front', name: 'Front', kind: 'perspective', eye: [1.1, 0.6, 1.5], target: [0, 0.22, 0], focalLength: 60 }] as never,
+    shots: [
+      { id: 'stills', name: 'Stills', kind: 'still', views: ['front'] },
+      { id: 'spin', name: 'Spin', kind: 'turntable', view: 'front', frames: 6 },
+    ] as never,
+    waivers: [],
+  }));
+  const { id } = await server.send<BatchReply>('POST', `/sets/${set}/batches`, { firstFrames: 0, revision: project.revisions[0]!.id });
+  await expect.poll(async () => (await server.get<BatchReply>(`/batches/${id}`)).state, { timeout: 120_000 }).toBe('done');
+});
+test.afterAll(async () => {
+  rmSync(folder, { recursive: true, force: true });
+  await server.end();
+});
+test('a package is made with a movie and a contact sheet, is ready, and passes its audit elsewhere', async ({ page }) => {
+  await page.goto(address());
+  const table = page.getByTestId('handover-table');
+  await expect(table.getByRole('row', { name: /Stills/ })).toContainText('done');
+  await expect(page.getByRole('list', { name: 'Renders' }).getByRole('listitem')).toHaveCount(2);
+  await page.getByRole('button', { name: 'Make movie' }).click();
+  await expect(table.getByRole('row', { name: /Spin, movie/ })).toContainText('made', { timeout: 30_000 });
+  await fill(page, 'Columns', '3');
+  await page.getByRole('button', { name: 'Make package' }).click();
+  const pack = page.getByTestId('package').first();
+  await expect(pack).toHaveAttribute('data-state', 'ready', { timeout: 60_000 });
+  await expect(page.getByTestId('audit-said')).toHaveText(/^\d+ files read at \d\d:\d\d; all are as planned and as asked\.$/);
+  const [sheet] = await Promise.all([page.waitForEvent('popup'), pack.getByRole('link', { name: 'Contact sheet' }).click()]);
+  await sheet.close();
+  const [download] = await Promise.all([page.waitForEvent('download'), pack.getByRole('link', { name: 'Download ZIP' }).click()]);
+  expect(download.suggestedFilename()).toBe('Round-two.zip');
+  for (const [name, bytes] of Object.entries(unzipSync(readFileSync(await download.path())))) {
+    mkdirSync(path.dirname(path.join(folder, name)), { recursive: true });
+    writeFileSync(path.join(folder, name), bytes);
+  }
+  // Without server and model.
+  const { status, stdout } = spawnSync(process.execPath, ['bin/easel.mjs', 'audit', folder, '--json'], { encoding: 'utf8' });
+  expect([status, JSON.parse(stdout)]).toMatchObject([0, { ok: true, faults: [] }]);
+});
+
+test('what is not as the client asked keeps a package back until it is waived', async ({ page }) => {
+  await save((file) => ({ ...file, delivery: { name: 'Harbour office', sizes: [{ width: 1920, height: 1080 }] } }));
+  await page.goto(address());
+  await expect(page.getByTestId('handover-table').getByRole('row', { name: /Stills/ })).toContainText('1920 × 1080 asked');
+  await page.getByRole('checkbox', { name: 'Pack Spin' }).uncheck();
+  await fill(page, 'Name', 'Stills alone');
+  await page.getByRole('button', { name: 'Make package' }).click();
+  const pack = page.getByTestId('package').first();
+  await expect(pack).toHaveAttribute('data-state', 'faults', { timeout: 60_000 });
+  await expect(pack.getByRole('link', { name: 'Download ZIP' })).toHaveCount(0);
+  const faults = page.getByTestId('audit-faults').locator('tbody tr');
+  await expect(faults).toHaveText(/^Stills1920 × 1080320 × 180/);
+  await faults.getByRole('button', { name: 'Waive …' }).click();
+  await faults.getByLabel('Reason').fill('Preview, agreed by phone');
+  await faults.getByLabel('Reason').press('Enter');
+  await expect(pack).toHaveAttribute('data-state', 'ready');
+  await expect(faults).toContainText('Preview, agreed by phone');
+  const [audit] = await Promise.all([page.waitForEvent('popup'), pack.getByRole('link', { name: 'Audit page' }).click()]);
+  await expect(audit.getByText('All files are as planned and as asked.')).toBeVisible();
+  await expect(audit.locator('body')).toHaveCSS('max-width', '960px');
+  await expect(audit.getByRole('cell', { name: 'Preview, agreed by phone' })).toBeVisible();
+});
