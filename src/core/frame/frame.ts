@@ -6,6 +6,7 @@ import type { Stage } from '../stage/stage.js';
 import type { Camera, Size } from '../camera/view.js';
 import type { Vec3 } from '../math/bounds.js';
 import type { ResolvedTransform } from '../model/modelTransform.js';
+import type { Chroma, FileType, TiffCompression } from '../image/fileTypes.js';
 import type { Grade } from '../image/grade.js';
 import type { PassId } from '../image/passes.js';
 import type { Rgb } from '../units/colour.js';
@@ -75,18 +76,24 @@ export interface Shutter {
 export const EXR_COMPRESSIONS = ['none', 'zips', 'zip'] as const;
 export type ExrCompression = (typeof EXR_COMPRESSIONS)[number];
 /** What is taken where a file type does not say. */
-export const DEFAULT_COMPRESSION = { png: 6, exr: 'zip' } as const;
+export const DEFAULT_COMPRESSION = { png: 6, exr: 'zip', tiff: 'deflate' } as const;
 
 export interface FileFormat {
-  type: 'png' | 'jpeg' | 'exr';
+  type: FileType;
   /** A channel; of OpenEXR half or single floats. */
   bits: 8 | 16 | 32;
-  /** 1..100, JPEG only. */
+  /** 1..100, JPEG, WebP and AVIF only. */
   quality: number;
   /** Level of deflate, 0..9, PNG only; DEFAULT_COMPRESSION where absent. */
   level?: number;
   /** OpenEXR only; DEFAULT_COMPRESSION where absent. */
   exrCompression?: ExrCompression;
+  /** TIFF only; DEFAULT_COMPRESSION where absent. */
+  tiffCompression?: TiffCompression;
+  /** WebP that loses nothing. */
+  lossless?: true;
+  /** JPEG only; 4:4:4 where absent. */
+  chroma?: Chroma;
 }
 
 /** Id of the shot that a run of frames belongs to. */

@@ -111,7 +111,7 @@ export function masterKeyOf(frame: Content, { model, materials }: RenderedConten
 }
 
 /** Raised where files of the same light come out with other bytes. */
-const FILES_FORM = 2;
+const FILES_FORM = 3;
 
 /** What a frame's files hold: equal keys, equal files but for their names. @param pixels as pixelsKeyOf, or the identity. */
 export function filesKeyOf(frame: Pick<Frame, 'identity' | 'grade' | 'legend' | 'files' | 'shot' | 'view'>, pixels: string): string {

@@ -1,4 +1,5 @@
 /** Cuts as OpenTimelineIO (Academy Software Foundation; schemas Timeline.1, Track.1, Clip.2, Transition.1). */
+import { EXTENSIONS } from '../image/fileTypes.js';
 import type { Frame } from '../frame/frame.js';
 import type { SetFile } from '../plan/set.js';
 import { parseRate, rateValue } from '../units/rate.js';
@@ -32,7 +33,7 @@ function mediaOf(name: string, frames: Frame[], rate: number, range: (first: num
     metadata: {},
     target_url_base: folder,
     name_prefix: stem.slice(folder.length),
-    name_suffix: `.${first!.files[0]!.type === 'jpeg' ? 'jpg' : first!.files[0]!.type}`,
+    name_suffix: `.${EXTENSIONS[first!.files[0]!.type]}`,
     start_frame: first!.number,
     frame_step: 1,
     rate,

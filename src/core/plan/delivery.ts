@@ -12,7 +12,7 @@ const sizeSchema = z.strictObject({ width: side, height: side });
 /** A name as asked for: `*` any letters, `#` one digit, all else as it stands. */
 const patternSchema = z.string().min(1).max(200);
 
-export const DELIVERY_FILE_TYPES = ['png 8', 'png 16', 'jpeg 8', 'exr 16', 'exr 32'] as const;
+export const DELIVERY_FILE_TYPES = ['png 8', 'png 16', 'jpeg 8', 'tiff 8', 'tiff 16', 'webp 8', 'avif 8', 'exr 16', 'exr 32'] as const;
 
 /** Whatever is absent is not asked for. */
 export const deliverySchema = z.strictObject({
@@ -21,7 +21,7 @@ export const deliverySchema = z.strictObject({
   sizes: z.array(sizeSchema).min(1).max(20).optional(),
   rates: z.array(z.string().min(1).max(20)).min(1).max(10).optional(),
   /** File types and bits that must be among those of each shot. */
-  files: z.array(z.enum(DELIVERY_FILE_TYPES)).min(1).max(5).optional(),
+  files: z.array(z.enum(DELIVERY_FILE_TYPES)).min(1).max(DELIVERY_FILE_TYPES.length).optional(),
   passes: z.array(z.enum(PASS_IDS)).min(1).optional(),
   alpha: z.boolean().optional(),
   /** Of file names, without folders and ending. */
@@ -67,7 +67,7 @@ function ofRun(delivery: Delivery, sheet: FormatSheet, shot: Shot, own: readonly
     found.push({ message: `is ${times(size)}, which is not accepted`, fix: `Use ${delivery.sizes.map(times).join(' or ')}.` });
   if (moving && delivery.rates && !delivery.rates.some((r) => frameTime(1, parseRate(r)) === frameTime(1, parseRate(sheet.rate))))
     found.push({ message: `runs at ${rateName(sheet.rate)}`, fix: `Use ${delivery.rates.map(rateName).join(' or ')} frames per second.` });
-  const files = sheet.files.map((f) => `${f.type} ${f.type === 'jpeg' ? 8 : f.bits}`);
+  const files = sheet.files.map((f) => `${f.type} ${'bits' in f ? f.bits : 8}`);
   const lacking = delivery.files?.filter((f) => !files.includes(f)) ?? [];
   if (lacking.length > 0) found.push({ message: `has no ${lacking.join(', ')}`, fix: 'Add it to the files.' });
   const passes = delivery.passes?.filter((p) => !sheet.passes.includes(p)) ?? [];

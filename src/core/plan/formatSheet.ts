@@ -87,10 +87,13 @@ export function overriddenFields(sheet: FormatSheet, shot: { overrides?: Overrid
 export function fileFormats(sheet: FormatSheet): FileFormat[] {
   return sheet.files.map((f) => ({
     type: f.type,
-    bits: f.type === 'jpeg' ? 8 : f.bits,
-    quality: f.type === 'jpeg' ? f.quality : 100,
+    bits: 'bits' in f ? f.bits : 8,
+    quality: 'quality' in f ? f.quality : 100,
     ...(f.type === 'png' && f.compression !== undefined && { level: f.compression }),
     ...(f.type === 'exr' && f.compression && { exrCompression: f.compression }),
+    ...(f.type === 'tiff' && f.compression && { tiffCompression: f.compression }),
+    ...(f.type === 'webp' && f.lossless && { lossless: true as const }),
+    ...(f.type === 'jpeg' && f.chroma && { chroma: f.chroma }),
   }));
 }
 
@@ -101,7 +104,7 @@ export function validateOutputs(
   const largest = [sheet.size, ...(sheet.sizes ?? [])].find((s) => s && s.width * s.height > MAX_WHOLE_PIXELS);
   if (largest && typeof sheet.quality === 'object' && sheet.quality.seconds > 0)
     return `${largest.width} × ${largest.height} is rendered in strips, which have no time limit together; set the limit to 0 and choose samples or a noise level.`;
-  if (sheet.alpha && sheet.files.some((f) => f.type === 'jpeg')) return 'JPEG has no alpha; choose PNG or OpenEXR, or switch alpha off.';
+  if (sheet.alpha && sheet.files.some((f) => f.type === 'jpeg')) return 'JPEG has no alpha; choose another type, or switch alpha off.';
   const light = sheet.passes.filter((p) => passOf(p).needs === 'light' && p !== 'occlusion' && p !== 'position');
   if (sheet.quality === 'quick' && light.length > 0)
     return `A quick render is not traced, so it has no ${light.map((p) => passOf(p).label).join(', ')}; choose draft or better, or remove the pass.`;

@@ -19,7 +19,7 @@ async function imageFacts(file: string): Promise<Omit<FileFacts, 'bytes' | 'sha2
   const image = sharp(file, { failOn: 'truncated', limitInputPixels: false });
   const { format, depth, width, height, hasAlpha } = await image.metadata();
   await image.stats();
-  return { type: `${format} ${BITS[depth ?? ''] ?? '?'}`, width: width!, height: height!, alpha: hasAlpha ?? false };
+  return { type: `${format === 'heif' ? 'avif' : format} ${BITS[depth ?? ''] ?? '?'}`, width: width!, height: height!, alpha: hasAlpha ?? false };
 }
 
 /** Facts of one file; null where there is none. */

@@ -1,12 +1,13 @@
 /** Files of a frame out of its passes: graded, and written in every type. They may come from a film or from a master. */
 import * as L from '../../../kernel/layout.js';
+import { EXTENSIONS } from '../../core/image/fileTypes.js';
 import { passOf, type PassId } from '../../core/image/passes.js';
 import { compositeLines } from '../../core/image/mix.js';
 import { applyGrade, type Grade } from '../../core/image/grade.js';
-import type { FileFormat, Frame } from '../../core/frame/frame.js';
+import { ENGINE_VERSION, type FileFormat, type Frame } from '../../core/frame/frame.js';
 import { type ExrChannel, writeExr } from '../../formats/exr/write.js';
 import { burnLegend } from '../../formats/image/legend.js';
-import { encodeBands, encodeImage, EXTENSIONS } from '../../formats/image/write.js';
+import { encodeBands, encodeImage } from '../../formats/image/write.js';
 import type { MatteNames } from '../scene/matteNames.js';
 import { cryptomatteHash } from '../upload/memoryViews.js';
 import { mixedSource } from './mixedSource.js';
@@ -142,6 +143,7 @@ export async function encodeFiles(frame: Frame, traced: PassSource, names: Matte
   /** Rows of a pass as they are displayed. */
   const displayOf = (id: PassId, source: PassSource): Float32Array =>
     id === 'beauty' && frame.transparent ? transparentDisplay(source, frame.grade) : passToDisplay(source, id, frame.grade);
+  const told = { identity: frame.identity, engine: ENGINE_VERSION };
   const files: RenderedFile[] = [];
   for (const format of frame.files) {
     if (format.type === 'exr') {
@@ -153,12 +155,12 @@ export async function encodeFiles(frame: Frame, traced: PassSource, names: Matte
       const name = `${frame.passNames[i]!}.${EXTENSIONS[format.type]}`;
       if (displaysInBands(id, frame)) {
         const band = (top: number, rows: number): Float32Array => displayOf(id, shown(halfSource(rowsOf(traced, top, rows))));
-        files.push({ name, bytes: await encodeBands(band, width, height, format) });
+        files.push({ name, bytes: await encodeBands(band, width, height, format, told) });
         continue;
       }
       const display = displayOf(id, shown(halved));
       if (id === 'beauty' && frame.legend) await burnLegend(display, width, height, frame.legend, frame.pixelAspect);
-      files.push({ name, bytes: await encodeImage(display, width, height, format) });
+      files.push({ name, bytes: await encodeImage(display, width, height, format, told) });
     }
   }
   return files;

@@ -1,16 +1,28 @@
-/** Writes pictures as PNG (8 or 16 bits) or JPEG, sRGB, through sharp. */
-import sharp from 'sharp';
+/** Writes pictures as PNG, JPEG, TIFF, WebP or AVIF, sRGB and told so in the file, through sharp. */
+import sharp, { type Sharp } from 'sharp';
 import { DEFAULT_COMPRESSION, type FileFormat } from '../../core/frame/frame.js';
-
-export const EXTENSIONS = { png: 'png', jpeg: 'jpg', exr: 'exr' } as const;
 
 /** Pixels whose display values are made at a time: the whole of a large picture would fill the memory once more. */
 const BAND_PIXELS = 2 ** 20;
 
+/** What a file tells of how it was made. */
+export interface Told {
+  /** Identity of the frame. */
+  identity: string;
+  /** Version of the engine. */
+  engine: string;
+}
+
+const inXml = (text: string): string => text.replace(/[&<>"']/g, (c) => `&#${c.charCodeAt(0)};`);
+
+/** The same as XMP (ISO 16684-1), with the identity as dc:identifier. */
+export const xmpOf = ({ identity, engine }: Told): string =>
+  `<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#"><rdf:Description rdf:about="" xmlns:xmp="http://ns.adobe.com/xap/1.0/" xmlns:dc="http://purl.org/dc/elements/1.1/" xmp:CreatorTool="Cold Easel, engine ${inXml(engine)}" dc:identifier="${inXml(identity)}"/></rdf:RDF></x:xmpmeta>`;
+
 /** Display values 0..1, three or (with alpha, straight) four a pixel, as an encoded file. */
-export function encodeImage(display: Float32Array, width: number, height: number, format: FileFormat): Promise<Buffer> {
+export function encodeImage(display: Float32Array, width: number, height: number, format: FileFormat, told?: Told): Promise<Buffer> {
   const perRow = display.length / height;
-  return encodeBands((top, rows) => display.subarray(top * perRow, (top + rows) * perRow), width, height, format);
+  return encodeBands((top, rows) => display.subarray(top * perRow, (top + rows) * perRow), width, height, format, told);
 }
 
 /** As encodeImage, of values that are made rows by rows. @param band display values of so many rows from `top` on. */
@@ -19,8 +31,9 @@ export async function encodeBands(
   width: number,
   height: number,
   format: FileFormat,
+  told?: Told,
 ): Promise<Buffer> {
-  const deep = format.type === 'png' && format.bits === 16;
+  const deep = format.bits === 16;
   const scale = deep ? 65_535 : 255;
   const step = Math.max(1, Math.floor(BAND_PIXELS / width));
   let values: Uint16Array | Uint8Array | undefined;
@@ -33,6 +46,32 @@ export async function encodeBands(
   }
   const channels = (values!.length / (width * height)) as 3 | 4;
   const image = sharp(values!, { raw: { width, height, channels }, limitInputPixels: false });
-  if (format.type === 'jpeg') return image.jpeg({ quality: format.quality, chromaSubsampling: '4:4:4' }).toBuffer();
-  return (deep ? image.toColourspace('rgb16') : image).png({ compressionLevel: format.level ?? DEFAULT_COMPRESSION.png }).toBuffer();
+  if (told) image.withXmp(xmpOf(told));
+  // With a profile sharp converts 16 bits by it, and other values come out; PNG has a chunk that says the same.
+  if (deep) image.toColourspace('rgb16');
+  else image.withIccProfile('srgb');
+  const bytes = await inType(image, format).toBuffer();
+  return deep && format.type === 'png' ? withSrgbChunk(bytes) : bytes;
 }
+
+function inType(image: Sharp, { type, quality, level, lossless, tiffCompression, chroma }: FileFormat): Sharp {
+  switch (type) {
+    case 'jpeg':
+      return image.jpeg({ quality, chromaSubsampling: chroma ?? '4:4:4' });
+    case 'tiff':
+      return image.tiff({ compression: tiffCompression ?? DEFAULT_COMPRESSION.tiff, predictor: 'horizontal' });
+    case 'webp':
+      return image.webp(lossless ? { lossless: true } : { quality });
+    case 'avif':
+      return image.avif({ quality, chromaSubsampling: '4:4:4' });
+    default:
+      return image.png({ compressionLevel: level ?? DEFAULT_COMPRESSION.png });
+  }
+}
+
+/** Length of the signature and the first chunk of a PNG, IHDR. */
+const AFTER_HEADER = 8 + 25;
+/** The chunk sRGB with perceptual intent, with its length and CRC (PNG, Third Edition, 11.3.2.5). */
+const SRGB_CHUNK = Buffer.from('0000000173524742' + '00' + 'aece1ce9', 'hex');
+
+const withSrgbChunk = (png: Buffer): Buffer => Buffer.concat([png.subarray(0, AFTER_HEADER), SRGB_CHUNK, png.subarray(AFTER_HEADER)]);

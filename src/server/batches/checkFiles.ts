@@ -35,7 +35,8 @@ async function checkImage(bytes: Buffer, { format, pass }: PlannedFile, frame: F
   const image = sharp(bytes, { limitInputPixels: false });
   const { width, height, depth, hasAlpha, format: type } = await image.metadata();
   const wrong: string[] = [];
-  if (type !== format.type) wrong.push(`is a file of type ${type}`);
+  // AVIF is a HEIF file with AV1 in it.
+  if ((type === 'heif' ? 'avif' : type) !== format.type) wrong.push(`is a file of type ${type}`);
   if (width !== frame.size.width || height !== frame.size.height) wrong.push(`is ${sizeOf({ width, height })}, planned were ${sizeOf(frame.size)}`);
   if (depth !== DEPTHS[format.bits]) wrong.push(`does not have ${format.bits} bits a channel`);
   if (pass !== 'beauty') return wrong;

@@ -7,10 +7,12 @@ import { Readable } from 'node:stream';
 import sharp from 'sharp';
 import { clipArguments, clipProblem, MOVIE_BACKGROUND } from '../../core/movie/clip.js';
 import { shotIdOfOutput } from '../../core/frame/frame.js';
+import { fileToShow } from '../../core/image/fileTypes.js';
 import { frameStride } from '../../core/plan/selection.js';
 import { effectiveSettings } from '../../core/plan/formatSheet.js';
 import { everyNth } from '../../core/units/rate.js';
 import { legendOverlay } from '../../formats/image/legend.js';
+import { fileNames } from '../../engine/output/encodeFiles.js';
 import { findFfmpeg } from '../../engine/node/ffmpeg.js';
 import { TEMPORARY_SUFFIX, commitFile } from '../../engine/node/files.js';
 import type { ServerContext } from '../context.js';
@@ -19,11 +21,6 @@ import { ERROR_CATALOGUE, ServerError, storageFault } from '../errors.js';
 import { checkRoom } from './diskRoom.js';
 import { readyRows } from './repository.js';
 import { planSnapshot } from './snapshot.js';
-
-/** The file of a frame that a browser shows and a movie is made of: the first pass that is no OpenEXR. */
-export function displayableFile(files: string[]): string | undefined {
-  return files.find((f) => !f.endsWith('.exr'));
-}
 
 /** A picture of a movie: its file, or what makes its bytes. */
 export type MovieFrame = string | (() => Promise<Buffer>);
@@ -92,16 +89,21 @@ export async function startClip(
   const plan = await context.planner.open(batch.plan);
   const [first] = await plan.frames(rows[0]!.position, rows[0]!.position + 1);
   const missing = rows.filter((r) => r.state !== 'done').length;
-  const still = first!.files.find((f) => f.type !== 'exr');
+  const still = fileToShow(fileNames(first!));
   if (!still)
-    throw new ServerError('unusable', 'Movies need PNG or JPEG, and this batch has only OpenEXR. Add one to the files of the set and render again.');
+    throw new ServerError(
+      'unusable',
+      'Movies need an image file, and this batch has only OpenEXR. Add PNG to the files of the set and render again.',
+    );
+  // Others than these, and what is clear, go through PNG.
+  const input = first!.transparent ? 'png' : still.endsWith('.png') ? 'png' : still.endsWith('.jpg') ? 'jpeg' : null;
   const problem = clipProblem({ size: first!.size, frames: rows.length, missing });
   if (problem) throw new ServerError('unusable', problem);
   if (await Clip.findOne({ where: { batchId: batch.id, shot: run, state: 'making' } }))
     throw new ServerError('conflict', 'This clip is being made already.');
   const pictures = rows.map((r): MovieFrame => {
-    const file = context.store.picture(batch.folder, displayableFile(JSON.parse(r.files) as string[])!);
-    const picture = first!.transparent && still.type === 'png' ? overBackground(file, background) : file;
+    const file = context.store.picture(batch.folder, fileToShow(JSON.parse(r.files) as string[])!);
+    const picture = first!.transparent || input === null ? overBackground(file, background) : file;
     return draft ? asDraft(picture) : picture;
   });
   // Beside its stills.
@@ -129,7 +131,7 @@ export async function startClip(
       ),
       size: first!.size,
       pixelAspect: set.sheet.pixelAspect,
-      input: draft ? 'png' : (still.type as 'png' | 'jpeg'),
+      input: draft ? 'png' : (input ?? 'png'),
     }),
     pictures,
   ).then(tell, (e: unknown) => context.log.error(e));

@@ -13,7 +13,8 @@ import type { ServerContext } from '../context.js';
 import { type Batch, BatchFrame, Clip } from '../db/models.js';
 import { ServerError } from '../errors.js';
 import { planSnapshot } from './snapshot.js';
-import { unusedFileName, makeClip, type MovieFrame, displayableFile, overBackground, asDraft } from './clips.js';
+import { fileToShow } from '../../core/image/fileTypes.js';
+import { unusedFileName, makeClip, type MovieFrame, overBackground, asDraft } from './clips.js';
 
 /** Clips of reels stand in the same table as those of shots, under such a name. */
 export const framesOfReel = (id: string): string => `reel:${id}`;
@@ -72,8 +73,8 @@ export async function startReel(
   const problem = clipProblem({ size, frames: plan.length, missing });
   if (problem) throw new ServerError('unusable', problem);
   const fileAt = (shot: string, index: number): string => {
-    const shown = displayableFile(JSON.parse(runs.get(shot)![index]!.files) as string[]);
-    if (!shown) throw new ServerError('unusable', 'Movies need PNG or JPEG, and this batch has only OpenEXR.');
+    const shown = fileToShow(JSON.parse(runs.get(shot)![index]!.files) as string[]);
+    if (!shown) throw new ServerError('unusable', 'Movies need an image file, and this batch has only OpenEXR.');
     return context.store.picture(batch.folder, shown);
   };
   if (await Clip.findOne({ where: { batchId: batch.id, shot: framesOfReel(reel.id), state: 'making' } }))

@@ -8,7 +8,7 @@ import { effectiveSettings } from '../../core/plan/formatSheet.js';
 import { frameStride } from '../../core/plan/selection.js';
 import { isMoving } from '../../core/shots/kinds.js';
 import { describeFiles } from '../../engine/output/encodeFiles.js';
-import { displayableFile } from '../batches/clips.js';
+import { fileToShow } from '../../core/image/fileTypes.js';
 import { digestOfBatch, nameOfRun, planSnapshot } from '../batches/snapshot.js';
 import type { ServerContext } from '../context.js';
 import { type Batch, BatchFrame, Clip, Revision } from '../db/models.js';
@@ -99,7 +99,7 @@ async function packRun(context: ServerContext, shown: ShownRows, letter: string,
       const told = { kind: 'render' as const, ...frame.size, type, alpha, run: key, number: row.number, pass, identity: row.identity };
       files.push({ from: context.store.picture(batch.folder, file), entry: { ...told, path: path.posix.join(folder, file), ...known } });
     }
-    const shownFile = displayableFile(written);
+    const shownFile = fileToShow(written);
     if (shownFile && candidates.has(row.id))
       sheet.push({
         picture: context.store.picture(batch.folder, shownFile),

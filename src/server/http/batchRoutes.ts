@@ -15,7 +15,8 @@ import { createBatch } from '../batches/createBatch.js';
 import { digestOfBatch, nameOfRun, planSnapshot } from '../batches/snapshot.js';
 import { noteDamage, verifyBatch } from '../batches/verify.js';
 import { type SunStudyCell, sunStudyHtml } from '../../core/movie/sunStudyHtml.js';
-import { displayableFile, startClip } from '../batches/clips.js';
+import { fileToShow } from '../../core/image/fileTypes.js';
+import { startClip } from '../batches/clips.js';
 import { startReel } from '../batches/reels.js';
 import type { Runner } from '../batches/runner.js';
 import type { ServerContext } from '../context.js';
@@ -106,7 +107,7 @@ export function batchRoutes(api: Router, context: ServerContext, runner: Runner)
   api.get('/batches/:id/frames/:frame/picture', async (request, response) => {
     const { batch, row } = await pictureOf(request.params.id, request.params.frame);
     const { files, tagOf } = filesOf(context, batch, row);
-    const wanted = request.query.file === undefined ? (displayableFile(files) ?? files[0]) : files[Number(request.query.file)];
+    const wanted = request.query.file === undefined ? (fileToShow(files) ?? files[0]) : files[Number(request.query.file)];
     if (!wanted)
       throw new ServerError('not-found', `Frame ${row.number} has ${files.length} files, and file ${String(request.query.file)} is none of them.`);
     if (!(await store.exists(wanted))) {
@@ -138,7 +139,7 @@ export function batchRoutes(api: Router, context: ServerContext, runner: Runner)
     }
     const cells: SunStudyCell[] = [];
     for (const row of rows) {
-      const [sun, shown] = [suns.get(row.number), displayableFile(JSON.parse(row.files) as string[])];
+      const [sun, shown] = [suns.get(row.number), fileToShow(JSON.parse(row.files) as string[])];
       if (!sun || !shown) continue;
       const bytes = await sharp(store.picture(batch.folder, shown))
         .resize({ width: 2 * THUMB_WIDTH })

@@ -1,7 +1,7 @@
 /** A finished frame as a small picture. */
 import type { Request, Response } from 'express';
 import sharp from 'sharp';
-import { displayableFile } from '../batches/clips.js';
+import { fileToShow } from '../../core/image/fileTypes.js';
 import type { Checksum } from '../batches/renderRow.js';
 import type { ServerContext } from '../context.js';
 import type { Batch, BatchFrame } from '../db/models.js';
@@ -29,7 +29,7 @@ export function filesOf(
 
 /** A finished frame as WebP of at most so many pixels across. Throws ServerError 'not-found' where its files cannot be shown. */
 export async function smallPicture(context: ServerContext, batch: Batch, row: BatchFrame, width: number, signal: AbortSignal): Promise<Buffer> {
-  const shown = displayableFile(filesOf(context, batch, row).files);
+  const shown = fileToShow(filesOf(context, batch, row).files);
   const small = (picture: string | Buffer): Promise<Buffer> =>
     sharp(picture).resize({ width, withoutEnlargement: true }).webp({ quality: 84 }).toBuffer();
   return (shown ? small(shown) : shownBytes(context, batch, row, 'beauty', signal).then(small)).catch(() => {
@@ -40,7 +40,7 @@ export async function smallPicture(context: ServerContext, batch: Batch, row: Ba
 /** Throws ServerError 'not-found' where its files cannot be shown. */
 export async function sendThumb(context: ServerContext, request: Request, response: Response, batch: Batch, row: BatchFrame): Promise<void> {
   const { files, tagOf } = filesOf(context, batch, row);
-  const shown = displayableFile(files);
+  const shown = fileToShow(files);
   const width = THUMB_WIDTHS.find((w) => w >= Number(request.query.width ?? THUMB_WIDTH)) ?? THUMB_WIDTHS.at(-1)!;
   if (isKnown(request, response, `thumb-${width}-${tagOf(shown ?? files[0]!)}`)) return;
   const bytes = await smallPicture(context, batch, row, width, abortOnClose(response));

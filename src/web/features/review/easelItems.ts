@@ -1,5 +1,6 @@
 /** Renders that stand on the easel together, up to four, by what the address says. */
 import type { FrameReply } from '../../../contract/batches.js';
+import { isForBrowsers } from '../../../core/image/fileTypes.js';
 import type { PassId } from '../../../core/image/passes.js';
 import { frameImageUrl } from '../../ui/Thumbnail.js';
 import type { ResultReply } from '../../../contract/results.js';
@@ -40,7 +41,7 @@ export function parseChosen(text: string): Chosen | null {
 
 /** Address of a render as a person sees it: its file where that is a picture for eyes, else made of OpenEXR. */
 export function renderUrl(batch: number, frame: FrameReply, pass: PassId, range: readonly [number, number] | null = null): string {
-  if (pass === 'beauty' && frame.files.some((name) => !name.endsWith('.exr'))) return frameImageUrl(batch, frame);
+  if (pass === 'beauty' && frame.files.some(isForBrowsers)) return frameImageUrl(batch, frame);
   const depth = pass === 'depth' && range ? `&near=${range[0]}&far=${range[1]}` : '';
   return `/api/batches/${batch}/frames/${frame.id}/shown.png?pass=${pass}${depth}&v=${frame.samples ?? 0}`;
 }

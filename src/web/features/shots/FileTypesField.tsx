@@ -3,6 +3,7 @@ import type { ReactNode } from 'react';
 import { ChevronDown } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { DEFAULT_COMPRESSION, EXR_COMPRESSIONS, type ExrCompression } from '../../../core/frame/frame.js';
+import { CHROMA, type Chroma, TIFF_COMPRESSIONS, type TiffCompression } from '../../../core/image/fileTypes.js';
 import type { FormatSheet } from '../../../core/plan/formatSheet.js';
 import { toastProblem } from '../../state/toastProblem.js';
 import { Checkbox, NumberField, Select } from '../../ui/controls.js';
@@ -16,56 +17,94 @@ interface FileTypesProps {
   onFiles: (files: FormatSheet['files']) => string | null;
 }
 
+const TIFF_LABELS: Readonly<Record<TiffCompression, string>> = { none: LABELS.uncompressed, lzw: LABELS.lzw, deflate: LABELS.deflate };
 const EXR_LABELS: Readonly<Record<ExrCompression, string>> = { none: LABELS.exrUncompressed, zips: LABELS.exrZips, zip: LABELS.exrZip };
 
 /** What can be set of one type. */
 function FileSettings({ file, onFile }: { file: SheetFile; onFile: (file: SheetFile) => string | null }): ReactNode {
-  if (file.type === 'jpeg') {
-    const { quality } = file;
-    return (
-      <div className="col-span-2">
-        <NumberField
-          label={LABELS.jpegQuality}
-          help={HELP.jpegQuality}
-          value={quality}
-          decimals={0}
-          onValue={(q) => onFile({ ...file, quality: Math.round(q) })}
-        />
-      </div>
+  const { label, bits } = FILE_KINDS.find((k) => k.type === file.type)!;
+  const bitsField = (help: string): ReactNode =>
+    'bits' in file && (
+      <Select
+        label={LABELS.bitsOf(label)}
+        help={help}
+        value={String(file.bits)}
+        options={bits.map((b) => ({ value: String(b.value), label: b.label }))}
+        onValue={(value) => onFile({ ...file, bits: Number(value) } as SheetFile)}
+      />
     );
+  const qualityField = (name: string, help: string): ReactNode =>
+    'quality' in file && (
+      <NumberField label={name} help={help} value={file.quality} decimals={0} onValue={(q) => onFile({ ...file, quality: Math.round(q) })} />
+    );
+  switch (file.type) {
+    case 'png':
+      return (
+        <>
+          {bitsField(HELP.pngBits)}
+          <NumberField
+            label={LABELS.pngCompression}
+            help={HELP.pngCompression}
+            value={file.compression ?? DEFAULT_COMPRESSION.png}
+            decimals={0}
+            onValue={(level) => onFile({ ...file, compression: Math.round(level) })}
+          />
+        </>
+      );
+    case 'jpeg':
+      return (
+        <>
+          {qualityField(LABELS.jpegQuality, HELP.jpegQuality)}
+          <Select
+            label={LABELS.chroma}
+            help={HELP.chroma}
+            value={file.chroma ?? '4:4:4'}
+            options={CHROMA.map((value) => ({ value, label: value === '4:4:4' ? LABELS.chromaFull : LABELS.chromaHalf }))}
+            onValue={(chroma) => onFile({ ...file, chroma: chroma as Chroma })}
+          />
+        </>
+      );
+    case 'tiff':
+      return (
+        <>
+          {bitsField(HELP.tiffBits)}
+          <Select
+            label={LABELS.tiffCompression}
+            help={HELP.tiffCompression}
+            value={file.compression ?? DEFAULT_COMPRESSION.tiff}
+            options={TIFF_COMPRESSIONS.map((value) => ({ value, label: TIFF_LABELS[value] }))}
+            onValue={(compression) => onFile({ ...file, compression: compression as TiffCompression })}
+          />
+        </>
+      );
+    case 'webp':
+      return (
+        <>
+          {file.lossless ? <span /> : qualityField(LABELS.webpQuality, HELP.lossyQuality)}
+          <Checkbox
+            label={LABELS.lossless}
+            help={HELP.lossless}
+            checked={file.lossless === true}
+            onChecked={(lossless) => onFile({ ...file, lossless })}
+          />
+        </>
+      );
+    case 'avif':
+      return <div className="col-span-2">{qualityField(LABELS.avifQuality, HELP.lossyQuality)}</div>;
+    case 'exr':
+      return (
+        <>
+          {bitsField(HELP.exrBits)}
+          <Select
+            label={LABELS.exrCompression}
+            help={HELP.exrCompression}
+            value={file.compression ?? DEFAULT_COMPRESSION.exr}
+            options={EXR_COMPRESSIONS.map((value) => ({ value, label: EXR_LABELS[value] }))}
+            onValue={(compression) => onFile({ ...file, compression: compression as ExrCompression })}
+          />
+        </>
+      );
   }
-  const { bits } = FILE_KINDS.find((k) => k.type === file.type)!;
-  const bitsField = (
-    <Select
-      label={LABELS.bitsOf(file.type === 'png' ? 'PNG' : 'OpenEXR')}
-      help={file.type === 'png' ? HELP.pngBits : HELP.exrBits}
-      value={String(file.bits)}
-      options={bits.map((b) => ({ value: String(b.value), label: b.label }))}
-      onValue={(value) => onFile({ ...file, bits: Number(value) } as SheetFile)}
-    />
-  );
-  return (
-    <>
-      {bitsField}
-      {file.type === 'png' ? (
-        <NumberField
-          label={LABELS.pngCompression}
-          help={HELP.pngCompression}
-          value={file.compression ?? DEFAULT_COMPRESSION.png}
-          decimals={0}
-          onValue={(level) => onFile({ ...file, compression: Math.round(level) })}
-        />
-      ) : (
-        <Select
-          label={LABELS.exrCompression}
-          help={HELP.exrCompression}
-          value={file.compression ?? DEFAULT_COMPRESSION.exr}
-          options={EXR_COMPRESSIONS.map((value) => ({ value, label: EXR_LABELS[value] }))}
-          onValue={(compression) => onFile({ ...file, compression: compression as ExrCompression })}
-        />
-      )}
-    </>
-  );
 }
 
 /** A switch for each type, and what can be set of those that are on; the last one stays. */

@@ -24,6 +24,17 @@ export const FILE_KINDS: readonly {
   },
   { type: 'jpeg', label: LABELS.jpeg, bits: [], fallback: { type: 'jpeg', quality: 92 } },
   {
+    type: 'tiff',
+    label: LABELS.tiff,
+    bits: [
+      { value: 8, label: LABELS.tiff8Bits },
+      { value: 16, label: LABELS.tiff16Bits },
+    ],
+    fallback: { type: 'tiff', bits: 16 },
+  },
+  { type: 'webp', label: LABELS.webp, bits: [], fallback: { type: 'webp', quality: 90 } },
+  { type: 'avif', label: LABELS.avif, bits: [], fallback: { type: 'avif', quality: 80 } },
+  {
     type: 'exr',
     label: LABELS.openexr,
     bits: [
@@ -37,8 +48,9 @@ export const FILE_KINDS: readonly {
 /** A file type with its bits, or with its quality where that is not the usual one. */
 export function fileSummary(file: SheetFile): string {
   const kind = FILE_KINDS.find((k) => k.type === file.type)!;
-  if (file.type !== 'jpeg') return kind.bits.find((b) => b.value === file.bits)!.label;
-  return kind.fallback.type === 'jpeg' && kind.fallback.quality === file.quality ? kind.label : LABELS.jpegOf(file.quality);
+  if ('bits' in file) return kind.bits.find((b) => b.value === file.bits)!.label;
+  if (file.type === 'webp' && file.lossless) return LABELS.webpLossless;
+  return 'quality' in kind.fallback && kind.fallback.quality === file.quality ? kind.label : LABELS.qualityOf(kind.label, file.quality);
 }
 
 export const filesSummary = (files: FormatSheet['files']): string => files.map(fileSummary).join(' + ');

@@ -1,0 +1,19 @@
+/** Types of files that frames are written in. */
+
+export const FILE_TYPES = ['png', 'jpeg', 'tiff', 'webp', 'avif', 'exr'] as const;
+export type FileType = (typeof FILE_TYPES)[number];
+
+export const EXTENSIONS: Readonly<Record<FileType, string>> = { png: 'png', jpeg: 'jpg', tiff: 'tif', webp: 'webp', avif: 'avif', exr: 'exr' };
+
+/** Compressions of TIFF that lose nothing, by the standard's names. */
+export const TIFF_COMPRESSIONS = ['none', 'lzw', 'deflate'] as const;
+export type TiffCompression = (typeof TIFF_COMPRESSIONS)[number];
+/** How JPEG keeps colour: at every pixel, or at every second one in either direction. */
+export const CHROMA = ['4:4:4', '4:2:0'] as const;
+export type Chroma = (typeof CHROMA)[number];
+
+/** Whether browsers show a file of that name. */
+export const isForBrowsers = (name: string): boolean => /\.(png|jpe?g|webp|avif)$/i.test(name);
+
+/** The file of a frame that a person looks at: one that browsers show, else one that is no OpenEXR. */
+export const fileToShow = (files: readonly string[]): string | undefined => files.find(isForBrowsers) ?? files.find((f) => !f.endsWith('.exr'));
