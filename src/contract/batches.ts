@@ -4,6 +4,7 @@ import { dateSchema } from '../core/units/localTime.js';
 import { MAX_FIRST_FRAMES } from '../core/plan/firstFrames.js';
 import { MAX_SPREAD } from '../core/plan/frameOrder.js';
 import { reelSchema } from '../core/plan/reel.js';
+import { CODECS, movieOptionsSchema } from '../core/movie/movieOptions.js';
 import { hexSchema } from '../core/units/colour.js';
 
 /** Levels of priority, the first one first; what they are called is the interface's. */
@@ -63,6 +64,7 @@ export const clipReply = z.object({
   fileName: z.string(),
   message: z.string().nullable(),
   bytes: z.int(),
+  codec: z.enum(CODECS),
 });
 
 /** What was foreseen of a batch when it was started. */
@@ -175,7 +177,7 @@ export const frameReply = z.object({
 /** Colour behind renders with a clear backdrop, which a movie cannot have. */
 const background = hexSchema.optional();
 export const newClip = z.union([
-  z.strictObject({ shot: z.string().min(1), date: dateSchema.optional(), background }),
+  z.strictObject({ shot: z.string().min(1), date: dateSchema.optional(), background, options: movieOptionsSchema.optional() }),
   z.strictObject({ reel: reelSchema, background }),
 ]);
 

@@ -1,16 +1,17 @@
-/** How a clip is encoded: H.264 in MP4 that plays everywhere, BT.709, limited range, exact rate. */
+/** How a movie is encoded: BT.709, limited range, exact rate; H.264 in MP4, which plays everywhere, where nothing else is asked. */
+import { type Codec, CODEC_LIST } from './movieOptions.js';
 import { parseRate } from '../units/rate.js';
 import type { Size } from '../camera/view.js';
 
 /** H.264 with 4:2:0 colour has one colour sample for two by two pixels. */
 export const takesEvenSizes = ({ width, height }: Size): boolean => width % 2 === 0 && height % 2 === 0;
 
-/** Why no clip can be made, or null. */
-export function clipProblem({ size, frames, missing }: { size: Size; frames: number; missing: number }): string | null {
+/** Why no movie can be made, or null. */
+export function clipProblem({ size, frames, missing }: { size: Size; frames: number; missing: number }, codec: Codec = 'h264'): string | null {
   if (frames < 2) return 'A clip needs at least two frames; this shot has one.';
   if (missing > 0) return `${missing} of ${frames} frames are not rendered yet; resume the batch or render them again first.`;
-  if (!takesEvenSizes(size)) {
-    return `H.264 with 4:2:0 colour needs even sizes, and the frames are ${size.width} × ${size.height}. Change the format sheet to an even size and render again.`;
+  if (CODEC_LIST[codec].even && !takesEvenSizes(size)) {
+    return `${CODEC_LIST[codec].label.split(',')[0]} with halved colour needs even sizes, and the frames are ${size.width} × ${size.height}. Change the format sheet to an even size and render again.`;
   }
   return null;
 }
@@ -23,50 +24,82 @@ export interface ClipOptions {
   size: Size;
   pixelAspect: number;
   input: 'png' | 'jpeg';
+  /** H.264 where absent. */
+  codec?: Codec;
+  /** 1 to 100. */
+  quality?: number;
+  /** Whether it is clear behind its subject, where the codec can be. */
+  alpha?: boolean;
+}
+
+const BT709 = ['-color_primaries', 'bt709', '-color_trc', 'bt709', '-colorspace', 'bt709', '-color_range', 'tv'];
+
+/** Pictures are sRGB at full range; the movie is Y'CbCr by BT.709 at limited range, and says so. */
+const toVideo = (format: string, aspect: string): string =>
+  // Chroma is halved by plain averages: sharper filters ring beside saturated edges.
+  `scale=in_range=full:out_range=tv:out_color_matrix=bt709:flags=accurate_rnd+full_chroma_int+area,format=${format},setparams=colorspace=bt709:color_primaries=bt709:color_trc=bt709,setsar=${aspect}`;
+
+/** Constant rate factor of a quality 1..100, from `least` (at 100) to `most`; less is better. */
+const crf = (quality: number, least: number, most: number): string => String(Math.round(most - ((most - least) * quality) / 100));
+
+/** Filter, encoder and container of a codec, as arguments of ffmpeg. */
+function encoderArguments({ codec = 'h264', quality = 88, alpha = false, rate }: ClipOptions, aspect: string): string[] {
+  const { numerator } = parseRate(rate);
+  const mp4 = ['-video_track_timescale', String(numerator), '-movflags', '+faststart', '-f', CODEC_LIST[codec].ending];
+  const filter = (format: string): string[] => ['-vf', toVideo(format, aspect)];
+  switch (codec) {
+    case 'h264':
+      return [...filter('yuv420p'), '-c:v', 'libx264', '-preset', 'medium', '-crf', crf(quality, 7, 48), '-profile:v', 'high', ...BT709, ...mp4];
+    case 'h265':
+      // The tag by which players of the trade know it in MP4.
+      return [
+        ...filter('yuv420p'),
+        '-c:v',
+        'libx265',
+        '-preset',
+        'medium',
+        '-crf',
+        crf(quality, 9, 50),
+        '-tag:v',
+        'hvc1',
+        '-x265-params',
+        'log-level=error',
+        ...BT709,
+        ...mp4,
+      ];
+    case 'prores422':
+      return [...filter('yuv422p10le'), '-c:v', 'prores_ks', '-profile:v', '3', '-vendor', 'apl0', ...BT709, ...mp4];
+    case 'prores4444':
+      return [...filter(alpha ? 'yuva444p10le' : 'yuv444p10le'), '-c:v', 'prores_ks', '-profile:v', '4', '-vendor', 'apl0', ...BT709, ...mp4];
+    case 'vp9':
+      return [
+        ...filter(alpha ? 'yuva420p' : 'yuv420p'),
+        '-c:v',
+        'libvpx-vp9',
+        '-b:v',
+        '0',
+        '-crf',
+        crf(quality, 8, 60),
+        '-deadline',
+        'good',
+        '-cpu-used',
+        '4',
+        '-auto-alt-ref',
+        '0',
+        ...BT709,
+        '-f',
+        'webm',
+      ];
+    case 'gif':
+      // One palette for all frames, of what moves and what stands; errors are spread.
+      return ['-filter_complex', '[0:v]split[a][b];[a]palettegen=stats_mode=full[p];[b][p]paletteuse=dither=sierra2_4a', '-loop', '0', '-f', 'gif'];
+  }
 }
 
 /** Arguments of ffmpeg but for the output's name; the pictures come in one after another. */
-export function clipArguments({ rate, pixelAspect, input }: ClipOptions): string[] {
-  const { numerator, denominator } = parseRate(rate);
-  const aspect = `${Math.round(pixelAspect * 10_000)}/10000`;
-  return [
-    '-hide_banner',
-    '-loglevel',
-    'error',
-    '-y',
-    '-f',
-    'image2pipe',
-    '-framerate',
-    `${numerator}/${denominator}`,
-    '-c:v',
-    input === 'png' ? 'png' : 'mjpeg',
-    '-i',
-    '-',
-    // Pictures are sRGB at full range; the movie is Y'CbCr by BT.709 at limited range, and says so.
-    // Chroma is halved by plain averages: sharper filters ring beside saturated edges.
-    '-vf',
-    `scale=in_range=full:out_range=tv:out_color_matrix=bt709:flags=accurate_rnd+full_chroma_int+area,format=yuv420p,setsar=${aspect}`,
-    '-c:v',
-    'libx264',
-    '-preset',
-    'medium',
-    '-crf',
-    '12',
-    '-profile:v',
-    'high',
-    '-color_primaries',
-    'bt709',
-    '-color_trc',
-    'bt709',
-    '-colorspace',
-    'bt709',
-    '-color_range',
-    'tv',
-    '-video_track_timescale',
-    String(numerator),
-    '-movflags',
-    '+faststart',
-    '-f',
-    'mp4',
-  ];
+export function clipArguments(options: ClipOptions): string[] {
+  const { numerator, denominator } = parseRate(options.rate);
+  const aspect = `${Math.round(options.pixelAspect * 10_000)}/10000`;
+  const input = ['-f', 'image2pipe', '-framerate', `${numerator}/${denominator}`, '-c:v', options.input === 'png' ? 'png' : 'mjpeg', '-i', '-'];
+  return ['-hide_banner', '-loglevel', 'error', '-y', ...input, ...encoderArguments(options, aspect)];
 }

@@ -75,9 +75,10 @@ export async function probeMovie(file: string, signal?: AbortSignal): Promise<Pr
   // Decoding it says what a list of packets does not: that every picture is whole.
   const { said } = await output(findFfmpeg(), ['-hide_banner', '-nostdin', '-xerror', '-i', file, '-map', '0:v:0', '-f', 'null', '-'], signal);
   if (answers('ffprobe')) {
-    const entries = 'stream=codec_name,profile,width,height,pix_fmt,avg_frame_rate,nb_read_packets,color_space,color_range,duration';
+    const entries = 'stream=codec_name,profile,width,height,pix_fmt,avg_frame_rate,nb_read_packets,color_space,color_range,duration:format=duration';
     const args = ['-v', 'error', '-select_streams', 'v:0', '-count_packets', '-show_entries', entries, '-of', 'json', file];
-    const s = (JSON.parse((await output('ffprobe', args, signal)).out) as { streams: Stream[] }).streams[0];
+    const told = JSON.parse((await output('ffprobe', args, signal)).out) as { streams: Stream[]; format: { duration?: string } };
+    const s = told.streams[0];
     if (!s) throw new Error('It holds no video.');
     return {
       codec: s.codec_name,
@@ -85,7 +86,7 @@ export async function probeMovie(file: string, signal?: AbortSignal): Promise<Pr
       height: s.height,
       rate: rateText(s.avg_frame_rate),
       frames: Number(s.nb_read_packets),
-      seconds: Number(s.duration ?? 0),
+      seconds: Number(s.duration ?? told.format.duration ?? 0),
       pixelFormat: s.pix_fmt,
       profile: s.profile ?? '',
       range: s.color_range ?? '',

@@ -6,7 +6,8 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { ServerHere } from '../../../tests/support/serverHere.js';
 import { spin } from '../../../tests/support/spin.js';
 import type { BatchReply, ClipReply } from '../../contract/batches.js';
-import { findFfmpeg } from '../../engine/node/ffmpeg.js';
+import type { PackageReply } from '../../contract/packages.js';
+import { findFfmpeg, probeMovie } from '../../engine/node/ffmpeg.js';
 
 const server = new ServerHere();
 beforeAll(() => server.start());
@@ -105,5 +106,120 @@ describe('a movie of a draft', () => {
     expect(away(2, 2)).toBeGreaterThan(80);
     expect(away(140, 2)).toBeLessThan(24);
     expect(away(2, 80)).toBeLessThan(24);
+  });
+});
+
+describe('movies of every codec', () => {
+  it('are what was asked: rate, length, words, fades and clearness, by the audit that reads them', async () => {
+    const project = await server.blockProject('Codecs', '?unit=mm&up=z');
+    const plain = spin(6);
+    const sheet = { ...plain.sheet, size: { width: 96, height: 54 }, alpha: true, rate: '24000/1001' };
+    const set = await server.addSet(project, { ...plain, sheet, stage: { ...plain.stage, ground: { kind: 'none' as const } } });
+    const { body } = await call().post(`/api/sets/${set.id}/batches`).send({ revision: project.revisions[0]!.id, firstFrames: 0 });
+    const { id } = await until(
+      () => batchOf((body as BatchReply).id),
+      (b) => b.state === 'done',
+    );
+    const made = async (options: object): Promise<ClipReply> => {
+      const reply = await call().post(`/api/batches/${id}/clips`).send({ shot: 'spin', options });
+      expect([reply.status, reply.body]).toEqual([201, expect.anything()]);
+      const { clips } = await until(
+        () => batchOf(id),
+        (b) => b.clips.some((c) => c.id === (reply.body as ClipReply).id && c.state !== 'making'),
+      );
+      const clip = clips.find((c) => c.id === (reply.body as ClipReply).id)!;
+      expect([clip.state, clip.message]).toEqual(['ready', null]);
+      return clip;
+    };
+    const facts = async ({ fileName }: ClipReply) => probeMovie(path.join((await batchOf(id)).folder, fileName));
+    const table = [
+      ['h264', 'mp4', 'h264', 'yuv420p'],
+      ['h265', 'mp4', 'hevc', 'yuv420p'],
+      ['prores422', 'mov', 'prores', 'yuv422p10le'],
+      ['prores4444', 'mov', 'prores', 'yuva444p12le'],
+      ['vp9', 'webm', 'vp9', 'yuv420p'],
+    ] as const;
+    for (const [codec, ending, probed, pixelFormat] of table) {
+      const clip = await made({ codec });
+      expect(clip.fileName.endsWith(`.${ending}`)).toBe(true);
+      const found = await facts(clip);
+      expect([codec, found.codec, found.pixelFormat, found.frames, found.matrix]).toEqual([codec, probed, pixelFormat, 6, 'bt709']);
+      expect([codec, found.rate]).toEqual([codec, '24000/1001']);
+      // A thing of a container that counts thousandths.
+      expect(Math.abs(found.seconds - (6 * 1001) / 24000)).toBeLessThan(0.002);
+    }
+    // Clear behind the block, where the codec can be; the decoder of VP9's alpha is asked for by name.
+    for (const [codec, decoder] of [
+      ['prores4444', []],
+      ['vp9', ['-c:v', 'libvpx-vp9']],
+    ] as const) {
+      const { fileName } = await made({ codec });
+      const file = path.join((await batchOf(id)).folder, fileName);
+      const { stdout } = spawnSync(findFfmpeg(), [
+        '-loglevel',
+        'error',
+        ...decoder,
+        '-i',
+        file,
+        '-frames:v',
+        '1',
+        '-f',
+        'rawvideo',
+        '-pix_fmt',
+        'rgba',
+        '-',
+      ]);
+      const alphas = [...stdout].filter((_, k) => k % 4 === 3);
+      expect([codec, Math.min(...alphas) < 5, Math.max(...alphas) > 250]).toEqual([codec, true, true]);
+    }
+    // There and back, slower, held at its end, at another rate: (6 + 4) / 0.5 + 5.
+    const longer = await facts(await made({ play: 'thereAndBack', speed: 0.5, holdLast: 0.2, rate: '25' }));
+    expect([longer.frames, longer.rate]).toEqual([25, '25']);
+    // Out of white: the first frame is nothing but that, the last one is as it was rendered.
+    const faded = await made({ fadeIn: 0.1, fadeColour: '#ffffff', line: { text: '{shot} {frame}', corner: 'bottom right' }, background: '#000000' });
+    const frameAt = async (clip: ClipReply, n: number): Promise<Buffer> => {
+      const file = path.join((await batchOf(id)).folder, clip.fileName);
+      const { stdout } = spawnSync(findFfmpeg(), [
+        '-loglevel',
+        'error',
+        '-i',
+        file,
+        '-vf',
+        `select=eq(n\\,${n})`,
+        '-frames:v',
+        '1',
+        '-f',
+        'image2pipe',
+        '-c:v',
+        'png',
+        '-',
+      ]);
+      return sharp(stdout).removeAlpha().raw().toBuffer();
+    };
+    const whole = await frameAt(faded, 0);
+    const upper = (bytes: Buffer): Buffer => bytes.subarray(0, 96 * 3 * 20);
+    expect(Math.min(...upper(whole))).toBeGreaterThan(250);
+    expect(Math.max(...upper(await frameAt(faded, 5)).subarray(0, 96 * 3))).toBeLessThan(5);
+    // The line is light letters with a dark edge at the lower right.
+    const plainEnd = await frameAt(await made({ background: '#000000' }), 5);
+    const lined = await frameAt(faded, 5);
+    const lower = (bytes: Buffer): number[] => [...bytes.subarray(96 * 3 * 40)];
+    expect(Math.max(...lower(lined).map((v, i) => Math.abs(v - lower(plainEnd)[i]!)))).toBeGreaterThan(150);
+    // A GIF plays by hundredths of a second.
+    const gif = await facts(await made({ codec: 'gif' }));
+    expect([gif.codec, gif.frames]).toEqual(['gif', 6]);
+    const refused = await call()
+      .post(`/api/batches/${id}/clips`)
+      .send({ shot: 'spin', options: { line: { text: '{nothing}' } } });
+    expect([refused.status, (refused.body as { detail: string }).detail]).toEqual([422, expect.stringContaining('{nothing} is no token')]);
+    // All of them go into a package, and its audit reads them.
+    const pack = await call()
+      .post(`/api/sets/${set.id}/packages`)
+      .send({ name: 'All', renders: [{ batch: id, run: 'spin' }] });
+    const packed = await until(
+      async () => (await call().get(`/api/packages/${(pack.body as PackageReply).id}`)).body as PackageReply,
+      (p) => p.state !== 'making',
+    );
+    expect([packed.state, packed.faults]).toEqual(['ready', []]);
   });
 });

@@ -4,48 +4,25 @@ import { createReadStream } from 'node:fs';
 import { mkdir, rm, stat } from 'node:fs/promises';
 import path from 'node:path';
 import { Readable } from 'node:stream';
-import sharp from 'sharp';
 import { clipArguments, clipProblem, MOVIE_BACKGROUND } from '../../core/movie/clip.js';
+import { type Codec, CODEC_LIST, fillLine, type LineWords, type MovieOptions, movieSteps, PLAIN_MOVIE } from '../../core/movie/movieOptions.js';
 import { shotIdOfOutput } from '../../core/frame/frame.js';
 import { fileToShow } from '../../core/image/fileTypes.js';
 import { frameStride } from '../../core/plan/selection.js';
 import { effectiveSettings } from '../../core/plan/formatSheet.js';
-import { everyNth } from '../../core/units/rate.js';
-import { legendOverlay } from '../../formats/image/legend.js';
+import { everyNth, parseRate } from '../../core/units/rate.js';
+import { timecode } from '../../core/units/timecode.js';
 import { fileNames } from '../../engine/output/encodeFiles.js';
 import { findFfmpeg } from '../../engine/node/ffmpeg.js';
 import { TEMPORARY_SUFFIX, commitFile } from '../../engine/node/files.js';
 import type { ServerContext } from '../context.js';
-import { type Batch, BatchFrame, Clip } from '../db/models.js';
+import { type Batch, BatchFrame, Clip, Revision } from '../db/models.js';
 import { ERROR_CATALOGUE, ServerError, storageFault } from '../errors.js';
+import { findProject } from '../projects.js';
 import { checkRoom } from './diskRoom.js';
+import { DRAFT_WORDS, type MovieFrame, treatedFrame } from './movieFrames.js';
 import { readyRows } from './repository.js';
-import { planSnapshot } from './snapshot.js';
-
-/** A picture of a movie: its file, or what makes its bytes. */
-export type MovieFrame = string | (() => Promise<Buffer>);
-
-/** The render over a colour, as a PNG that is quickly written: an encoder that drops alpha shows what lies in clear pixels. */
-export const overBackground =
-  (file: string, background = MOVIE_BACKGROUND): (() => Promise<Buffer>) =>
-  () =>
-    sharp(file).flatten({ background }).png({ compressionLevel: 1 }).toBuffer();
-
-/** What movies of drafts say in their upper left corner. */
-const DRAFT_MARK = 'DRAFT';
-
-/** A frame of a movie with the mark of a draft, as a PNG that is quickly written. */
-export const asDraft =
-  (picture: MovieFrame): (() => Promise<Buffer>) =>
-  async () => {
-    const image = sharp(typeof picture === 'string' ? picture : await picture());
-    const { width, height } = await image.metadata();
-    const { left, top, svg } = legendOverlay({ corner: 'top left', text: DRAFT_MARK }, width, height, 1);
-    return image
-      .composite([{ input: Buffer.from(svg), left, top }])
-      .png({ compressionLevel: 1 })
-      .toBuffer();
-  };
+import { digestOfBatch, nameOfRun, planSnapshot } from './snapshot.js';
 
 /** Feeds the pictures one after another to ffmpeg. Rejects with what it said last. */
 async function encode(args: string[], pictures: MovieFrame[]): Promise<void> {
@@ -73,76 +50,124 @@ async function encode(args: string[], pictures: MovieFrame[]): Promise<void> {
   await ended;
 }
 
-/** Starts making the clip of a shot, or of one date of a sun study; its row says when it is ready. Throws 422 where it cannot be made. */
-export async function startClip(
-  context: ServerContext,
-  batch: Batch,
-  { shot, date, background }: { shot: string; date?: string; background?: string },
-  tell: () => Promise<void>,
-): Promise<Clip> {
-  const { set, draft } = planSnapshot(batch);
+/** What a movie came to, for whoever checks it. */
+export interface MadeMovie {
+  codec: Codec;
+  rate: string;
+  frames: number;
+}
+
+interface Asked {
+  shot: string;
+  date?: string;
+  background?: string;
+  options?: MovieOptions;
+}
+
+/** Frames of a run, the plan of the first of them, and the rate at which they play as planned. */
+async function footageOf(context: ServerContext, batch: Batch, { shot, date }: Asked) {
   await readyRows(context, batch);
-  // Clips of one date stand beside those of the whole shot.
-  const run = date === undefined ? shot : `${shot}#${date}`;
   const rows = await BatchFrame.findAll({ where: { batchId: batch.id, shot, ...(date !== undefined && { date }) }, order: ['position'] });
   if (rows.length === 0) throw new ServerError('not-found', `There is no shot "${shot}" in batch ${batch.number}.`);
-  const plan = await context.planner.open(batch.plan);
-  const [first] = await plan.frames(rows[0]!.position, rows[0]!.position + 1);
-  const missing = rows.filter((r) => r.state !== 'done').length;
-  const still = fileToShow(fileNames(first!));
+  const frames = await (await context.planner.open(batch.plan)).frames(rows[0]!.position, rows.at(-1)!.position + 1);
+  const { set } = planSnapshot(batch);
+  const planned = set.shots.find((s) => s.id === shotIdOfOutput(shot))!;
+  // Every n-th frame alone is shown at an n-th of the rate, so that the movie keeps its pace.
+  const rate = everyNth(effectiveSettings(set.sheet, planned).rate, frameStride(rows.map((r) => r.number)));
+  return { rows, frameOf: (row: BatchFrame) => frames[row.position - rows[0]!.position]!, set, rate };
+}
+
+type Footage = Awaited<ReturnType<typeof footageOf>>;
+
+/** What the tokens of a movie's line stand for in one frame. */
+async function wordsOf(batch: Batch, { frameOf, set }: Footage, rate: string): Promise<(row: BatchFrame, place: number) => LineWords> {
+  const project = await findProject(batch.projectId);
+  const revision = await Revision.findByPk(batch.revisionId, { attributes: ['letter'] });
+  const digest = digestOfBatch(batch);
+  return (row, place) => {
+    const { sun, size } = frameOf(row);
+    return {
+      project: project.name,
+      set: set.name,
+      shot: nameOfRun(digest, row.shot),
+      view: set.views.find((v) => v.id === row.view)?.name ?? '',
+      revision: revision?.letter ?? '',
+      frame: String(row.number).padStart(4, '0'),
+      timecode: timecode(place, parseRate(rate)),
+      date: sun?.date ?? '',
+      time: sun?.time ?? '',
+      size: `${size.width} × ${size.height}`,
+    };
+  };
+}
+
+/** Starts making the clip of a shot, or of one date of a sun study; its row says when it is ready. Throws 422 where it cannot be made. */
+export async function startClip(context: ServerContext, batch: Batch, asked: Asked, tell: () => Promise<void>): Promise<Clip> {
+  const { shot, date, options = PLAIN_MOVIE } = asked;
+  const { draft } = planSnapshot(batch);
+  const footage = await footageOf(context, batch, asked);
+  const { rows, frameOf, set } = footage;
+  const first = frameOf(rows[0]!);
+  const { codec, line } = options;
+  // Clips of one date stand beside those of the whole shot.
+  const run = date === undefined ? shot : `${shot}#${date}`;
+  const still = fileToShow(fileNames(first));
   if (!still)
     throw new ServerError(
       'unusable',
       'Movies need an image file, and this batch has only OpenEXR. Add PNG to the files of the set and render again.',
     );
-  // Others than these, and what is clear, go through PNG.
-  const input = first!.transparent ? 'png' : still.endsWith('.png') ? 'png' : still.endsWith('.jpg') ? 'jpeg' : null;
-  const problem = clipProblem({ size: first!.size, frames: rows.length, missing });
+  const missing = rows.filter((r) => r.state !== 'done').length;
+  const problem = clipProblem({ size: first.size, frames: rows.length, missing }, codec);
   if (problem) throw new ServerError('unusable', problem);
   if (await Clip.findOne({ where: { batchId: batch.id, shot: run, state: 'making' } }))
     throw new ServerError('conflict', 'This clip is being made already.');
-  const pictures = rows.map((r): MovieFrame => {
-    const file = context.store.picture(batch.folder, fileToShow(JSON.parse(r.files) as string[])!);
-    const picture = first!.transparent || input === null ? overBackground(file, background) : file;
-    return draft ? asDraft(picture) : picture;
-  });
+  const rate = options.rate ?? footage.rate;
+  const background = options.background ?? asked.background;
+  const alpha = first.transparent && CODEC_LIST[codec].alpha && background === undefined && options.fadeIn === 0 && options.fadeOut === 0;
+  const behind = first.transparent && !alpha ? (background ?? MOVIE_BACKGROUND) : undefined;
+  const wordsAt = await wordsOf(batch, footage, rate);
+  const plain = behind === undefined && !line && !draft;
+  let pictures: MovieFrame[];
+  try {
+    pictures = movieSteps(
+      rows.map((r) => r.number),
+      options,
+      parseRate(rate),
+    ).map(({ index, share }, place): MovieFrame => {
+      const row = rows[index]!;
+      const file = context.store.picture(batch.folder, fileToShow(JSON.parse(row.files) as string[])!);
+      // Encoders take PNG and JPEG as they are; of one kind alone.
+      if (plain && share === 1 && /\.(png|jpg)$/.test(file) && (options.fadeIn + options.fadeOut === 0 || file.endsWith('.png'))) return file;
+      const words = [...(draft ? [DRAFT_WORDS] : []), ...(line ? [{ corner: line.corner, text: fillLine(line.text, wordsAt(row, place)) }] : [])];
+      return treatedFrame(file, {
+        ...(behind !== undefined && { background: behind }),
+        share,
+        fadeColour: options.fadeColour,
+        words: words.filter((w) => w.text !== ''),
+      });
+    });
+  } catch (e) {
+    throw new ServerError('unusable', (e as Error).message);
+  }
   // Beside its stills.
-  const stem = path.posix.join(
-    path.posix.dirname(first!.name),
-    path.posix.basename(first!.name).replace(/[._-]?0*\d+$/, '') + (draft ? '-draft' : ''),
-  );
-  const fileName = await unusedFileName(batch, date === undefined ? stem : `${stem}_${date}`);
-  // Every n-th frame alone is shown at an n-th of the rate, so that the movie keeps its pace.
-  const every = frameStride(rows.map((r) => r.number));
+  const stem = path.posix.join(path.posix.dirname(first.name), path.posix.basename(first.name).replace(/[._-]?0*\d+$/, '') + (draft ? '-draft' : ''));
+  const fileName = await unusedFileName(batch, date === undefined ? stem : `${stem}_${date}`, CODEC_LIST[codec].ending);
+  const made: MadeMovie = { codec, rate, frames: pictures.length };
   const clip = await context.database.write((transaction) =>
-    Clip.create({ batchId: batch.id, shot: run, state: 'making', fileName }, { transaction }),
+    Clip.create({ batchId: batch.id, shot: run, state: 'making', fileName, made: JSON.stringify(made) }, { transaction }),
   );
-  void makeClip(
-    context,
-    batch,
-    clip,
-    clipArguments({
-      rate: everyNth(
-        effectiveSettings(
-          set.sheet,
-          set.shots.find((s) => s.id === shotIdOfOutput(shot))!,
-        ).rate,
-        every,
-      ),
-      size: first!.size,
-      pixelAspect: set.sheet.pixelAspect,
-      input: draft ? 'png' : (input ?? 'png'),
-    }),
-    pictures,
-  ).then(tell, (e: unknown) => context.log.error(e));
+  const input = pictures.every((p) => typeof p === 'string' && p.endsWith('.jpg')) ? 'jpeg' : 'png';
+  const args = clipArguments({ rate, size: first.size, pixelAspect: set.sheet.pixelAspect, input, codec, quality: options.quality, alpha });
+  void makeClip(context, batch, clip, args, pictures).then(tell, (e: unknown) => context.log.error(e));
   return clip;
 }
 
 /** Name of a movie of the batch, numbered where one is there already. */
-export async function unusedFileName(batch: Batch, stem: string): Promise<string> {
+export async function unusedFileName(batch: Batch, stem: string, ending = 'mp4'): Promise<string> {
   const known = new Set((await Clip.findAll({ where: { batchId: batch.id } })).map((c) => c.fileName));
   for (let n = 1; ; n++) {
-    const fileName = n === 1 ? `${stem}.mp4` : `${stem}-${n}.mp4`;
+    const fileName = n === 1 ? `${stem}.${ending}` : `${stem}-${n}.${ending}`;
     if (!known.has(fileName)) return fileName;
   }
 }

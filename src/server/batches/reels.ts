@@ -14,7 +14,8 @@ import { type Batch, BatchFrame, Clip } from '../db/models.js';
 import { ServerError } from '../errors.js';
 import { planSnapshot } from './snapshot.js';
 import { fileToShow } from '../../core/image/fileTypes.js';
-import { unusedFileName, makeClip, type MovieFrame, overBackground, asDraft } from './clips.js';
+import { makeClip, unusedFileName } from './clips.js';
+import { asDraft, type MovieFrame, overBackground } from './movieFrames.js';
 
 /** Clips of reels stand in the same table as those of shots, under such a name. */
 export const framesOfReel = (id: string): string => `reel:${id}`;

@@ -105,8 +105,9 @@ export async function toBatchReply(context: ServerContext, batch: Batch, live: L
   };
 }
 
-export function toClipReply({ id, shot, state, fileName, message, bytes }: Clip): ClipReply {
-  return { id, shot, state: state as ClipReply['state'], fileName, message, bytes };
+export function toClipReply({ id, shot, state, fileName, message, bytes, made }: Clip): ClipReply {
+  const codec = made ? (JSON.parse(made) as { codec: ClipReply['codec'] }).codec : 'h264';
+  return { id, shot, state: state as ClipReply['state'], fileName, message: message ?? null, bytes: bytes ?? 0, codec };
 }
 
 export function toFrameReply(row: BatchFrame, digest: BatchDigest): FrameReply {

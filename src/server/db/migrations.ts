@@ -261,4 +261,11 @@ export const MIGRATIONS: Migration[] = [
       ]);
     },
   },
+  {
+    // Movies have codecs, rates and lengths of their own.
+    name: '017-movies',
+    async up(c) {
+      await addColumn(c, 'clips', 'made', 'TEXT');
+    },
+  },
 ];

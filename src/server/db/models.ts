@@ -155,6 +155,8 @@ export class Clip extends Model<InferAttributes<Clip>, InferCreationAttributes<C
   declare fileName: string;
   declare message: CreationOptional<string | null>;
   declare bytes: CreationOptional<number>;
+  /** MadeMovie as JSON; null of movies of earlier versions, which are H.264 of all frames at the planned rate. */
+  declare made: CreationOptional<string | null>;
 }
 
 /** What is kept under a name to be used again. */
@@ -260,7 +262,10 @@ export function defineModels(sequelize: Sequelize): void {
     },
     options('frames'),
   );
-  Clip.init({ id: id(), batchId: int(), shot: text(), state: text(), fileName: text(), message: maybeText(), bytes: int(0) }, options('clips'));
+  Clip.init(
+    { id: id(), batchId: int(), shot: text(), state: text(), fileName: text(), message: maybeText(), bytes: int(0), made: maybeText() },
+    options('clips'),
+  );
   Master.init(
     {
       id: id(),

@@ -8,6 +8,8 @@ import { effectiveSettings } from '../../core/plan/formatSheet.js';
 import { frameStride } from '../../core/plan/selection.js';
 import { isMoving } from '../../core/shots/kinds.js';
 import { describeFiles } from '../../engine/output/encodeFiles.js';
+import type { MadeMovie } from '../batches/clips.js';
+import { CODEC_LIST } from '../../core/movie/movieOptions.js';
 import { fileToShow } from '../../core/image/fileTypes.js';
 import { digestOfBatch, nameOfRun, planSnapshot } from '../batches/snapshot.js';
 import type { ServerContext } from '../context.js';
@@ -57,16 +59,19 @@ async function moviesOf({ store }: ServerContext, key: string, { batch, rows }: 
     const [of, date] = clip.shot.split('#') as [string, string?];
     if (of !== run) return [];
     const numbers = all.filter((f) => date === undefined || f.date === date).map((f) => f.number);
+    // Movies of earlier versions are H.264 of all frames as planned.
+    const planned: MadeMovie = { codec: 'h264', rate: everyNth(rate, frameStride(numbers)), frames: numbers.length };
+    const made = clip.made ? (JSON.parse(clip.made) as MadeMovie) : planned;
     const entry: FileEntry = {
       kind: 'movie',
       path: path.posix.join(folder, clip.fileName),
       bytes: clip.bytes,
       sha256: ''.padEnd(64, '0'),
       ...size,
-      type: 'h264',
+      type: CODEC_LIST[made.codec].probed,
       run: key,
-      rate: everyNth(rate, frameStride(numbers)),
-      frames: numbers.length,
+      rate: made.rate,
+      frames: made.frames,
     };
     return [{ from: store.picture(batch.folder, clip.fileName), entry }];
   });

@@ -1,0 +1,56 @@
+/** Frames of movies: files as they are, or with a colour behind them, words over them, or on their way through a fade. */
+import sharp from 'sharp';
+import type { Corner } from '../../core/frame/legend.js';
+import { overColour } from '../../core/image/overColour.js';
+import { MOVIE_BACKGROUND } from '../../core/movie/clip.js';
+import { legendOverlay } from '../../formats/image/legend.js';
+
+/** A picture of a movie: its file, or what makes its bytes. */
+export type MovieFrame = string | (() => Promise<Buffer>);
+
+/** What is done to a file on its way into a movie. */
+export interface FrameTreatment {
+  /** Colour behind it; it stays clear where absent. */
+  background?: string;
+  /** How much of it is seen, and the colour of the rest. */
+  share?: number;
+  fadeColour?: string;
+  words?: { corner: Corner; text: string }[];
+}
+
+/** The file with all of that, as a PNG that is quickly written. */
+export const treatedFrame =
+  (file: string, { background, share = 1, fadeColour = '#000000', words = [] }: FrameTreatment): (() => Promise<Buffer>) =>
+  async () => {
+    const { data, info } = await sharp(file).toColourspace('srgb').ensureAlpha().raw({ depth: 'uchar' }).toBuffer({ resolveWithObject: true });
+    const { width, height } = info;
+    const behind = background ?? (share < 1 ? fadeColour : undefined);
+    const image =
+      behind === undefined
+        ? sharp(data, { raw: { width, height, channels: 4 } })
+        : sharp(overColour(data, behind, share, fadeColour), { raw: { width, height, channels: 3 } });
+    const overlays = words.map((w) => {
+      const { left, top, svg } = legendOverlay(w, width, height, 1);
+      return { input: Buffer.from(svg), left, top };
+    });
+    return image.composite(overlays).png({ compressionLevel: 1 }).toBuffer();
+  };
+
+/** The render over a colour: an encoder that drops alpha shows what lies in clear pixels. */
+export const overBackground = (file: string, background = MOVIE_BACKGROUND): (() => Promise<Buffer>) => treatedFrame(file, { background });
+
+/** What movies of drafts say in their upper left corner. */
+export const DRAFT_WORDS = { corner: 'top left', text: 'DRAFT' } as const;
+
+/** A frame of a movie with the mark of a draft, as a PNG that is quickly written. */
+export const asDraft =
+  (picture: MovieFrame): (() => Promise<Buffer>) =>
+  async () => {
+    const image = sharp(typeof picture === 'string' ? picture : await picture());
+    const { width, height } = await image.metadata();
+    const { left, top, svg } = legendOverlay(DRAFT_WORDS, width, height, 1);
+    return image
+      .composite([{ input: Buffer.from(svg), left, top }])
+      .png({ compressionLevel: 1 })
+      .toBuffer();
+  };
