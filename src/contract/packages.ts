@@ -62,3 +62,7 @@ export const newWaiver = z.strictObject({
   file: z.string().min(1).max(1000),
   reason: z.string().trim().min(1, 'Say why it is accepted.').max(500),
 });
+
+/** The program that makes movies: whether it came with the application, and its version as it says it. */
+export const encoderReply = z.object({ shipped: z.boolean(), version: z.string() });
+export type EncoderReply = z.infer<typeof encoderReply>;

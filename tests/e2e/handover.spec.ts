@@ -48,7 +48,15 @@ test('a package is made with a movie and a contact sheet, is ready, and passes i
   const table = page.getByTestId('handover-table');
   await expect(table.getByRole('row', { name: /Stills/ })).toContainText('done');
   await expect(page.getByRole('list', { name: 'Renders' }).getByRole('listitem')).toHaveCount(2);
-  await page.getByRole('button', { name: 'Make movie' }).click();
+  await page.getByRole('button', { name: 'Make movie …' }).click();
+  await expect(page.getByTestId('encoder')).toHaveText(/^Made by ffmpeg \d/);
+  await fill(page, 'Rate', '30');
+  await fill(page, 'Hold last', '0.5');
+  await page.getByRole('checkbox', { name: 'Burnt-in line' }).check();
+  await expect(page.getByLabel('Line', { exact: true })).toHaveValue('{project} {revision} · {timecode}');
+  // Six frames at 30, and 15 that stand still.
+  await expect(page.getByTestId('movie-length')).toHaveText('21 frames, 0.70 s instead of 0.25 s as planned');
+  await page.getByRole('button', { name: 'Make movie', exact: true }).click();
   await expect(table.getByRole('row', { name: /Spin, movie/ })).toContainText('made', { timeout: 30_000 });
   await fill(page, 'Columns', '3');
   await page.getByRole('button', { name: 'Make package' }).click();

@@ -14,6 +14,13 @@ export function findFfmpeg(): string {
   return program;
 }
 
+/** Which program makes movies: whether it came with the packages, and its version. */
+export function encoderFacts(): { shipped: boolean; version: string } {
+  const name = findFfmpeg();
+  const { stdout } = spawnSync(name, ['-version'], { encoding: 'utf8' });
+  return { shipped: name !== 'ffmpeg', version: /^ffmpeg version ([\w.]+)/.exec(stdout)?.[1] ?? 'unknown' };
+}
+
 /** Runs a program and gives what it wrote. Rejects with the last line of what it said where it failed. */
 function output(name: string, args: readonly string[], signal?: AbortSignal): Promise<{ out: string; said: string }> {
   return new Promise((resolve, reject) => {

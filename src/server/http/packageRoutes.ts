@@ -2,8 +2,9 @@
 import path from 'node:path';
 import { ZipArchive } from 'archiver';
 import type { Router } from 'express';
-import { newPackage, newWaiver } from '../../contract/packages.js';
+import { type EncoderReply, newPackage, newWaiver } from '../../contract/packages.js';
 import { filesBelow } from '../../engine/node/auditPackage.js';
+import { encoderFacts } from '../../engine/node/ffmpeg.js';
 import { AUDIT_POLICY, auditHtml } from '../handover/auditHtml.js';
 import { archiveName, readManifest } from '../handover/buildPackage.js';
 import type { Packages } from '../handover/packages.js';
@@ -19,6 +20,9 @@ export function packageRoutes(api: Router, packages: Packages): void {
   api.post('/sets/:id/packages', async (request, response) => {
     const { id } = await findSet(idOf(request.params.id, 'set'));
     response.status(201).json(await packages.create(id, parse(newPackage, request.body)));
+  });
+  api.get('/encoder', (_request, response) => {
+    response.json(encoderFacts() satisfies EncoderReply);
   });
   api.get('/packages/:id', async (request, response) => {
     response.json(packages.reply(await packages.find(idOf(request.params.id, 'package'))));

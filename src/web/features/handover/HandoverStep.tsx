@@ -1,9 +1,11 @@
 /** Hand-over: what of the set goes out, as packages that are audited by their files. */
 import { type ReactNode, useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
+import type { ClipReply } from '../../../contract/batches.js';
 import type { PackageReply } from '../../../contract/packages.js';
 import type { SetFile } from '../../../core/plan/set.js';
 import { shotIdOfOutput } from '../../../core/frame/frame.js';
+import { CODEC_LIST } from '../../../core/movie/movieOptions.js';
 import { effectiveSettings } from '../../../core/plan/formatSheet.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { send } from '../../state/api.js';
@@ -13,11 +15,14 @@ import { toastProblem } from '../../state/toastProblem.js';
 import { Button, EmptyState, PageHeader } from '../../ui/controls.js';
 import { filesSummary } from '../shots/sheetSummary.js';
 import { frameImageUrl } from '../../ui/Thumbnail.js';
+import { lazily } from '../../ui/lazily.js';
 import { AuditTable } from './AuditTable.js';
 import { type HandoverRow, handoverRows, stateOfRow } from './handoverRows.js';
 import { PackageList } from './PackageList.js';
 import { usePackageOptions } from './usePackageOptions.js';
 import { HELP, LABELS, MESSAGES, ROW_STATE_WORDS } from './words.js';
+
+const MovieDialog = lazily(async () => (await import('./MovieDialog.js')).MovieDialog);
 
 const HEAD = 'border-b border-rule px-2 py-1.5 text-left font-head text-sm font-medium';
 const CELL = 'border-b border-rule px-2 py-1.5';
@@ -37,27 +42,35 @@ function notAsked(row: HandoverRow, { delivery, sheet, shots }: SetFile): string
 function MovieRows({ row, onMake }: { row: HandoverRow; onMake: () => void }): ReactNode {
   if (!row.moving) return null;
   const size = row.size ? `${row.size.width} × ${row.size.height}` : '';
-  const line = (key: string, state: ReactNode, files: number): ReactNode => (
-    <tr key={key} className="text-graphite">
-      <td className={CELL} />
-      <td className={CELL}>{LABELS.movieOf(row.name)}</td>
-      <td className={CELL}>{LABELS.h264}</td>
-      <td className={`${CELL} num`}>{size}</td>
-      <td className={`${CELL} num text-right`}>{files}</td>
-      <td className={CELL}>{state}</td>
-      <td className={CELL} />
-    </tr>
-  );
-  if (row.movies.length > 0)
-    return row.movies.map((m) =>
-      line(String(m.id), m.state === 'ready' ? LABELS.made : m.state === 'making' ? LABELS.making : m.message, m.state === 'ready' ? 1 : 0),
-    );
-  return line(
-    'none',
-    <Button title={HELP.makeMovie} disabled={row.done < row.frames || row.frames < 2} onClick={onMake}>
-      {LABELS.makeMovie}
-    </Button>,
-    0,
+  const stateOf = (m: ClipReply): string => (m.state === 'ready' ? LABELS.made : m.state === 'making' ? LABELS.making : (m.message ?? ''));
+  return (
+    <>
+      {row.movies.map((m) => (
+        <tr key={m.id} className="text-graphite">
+          <td className={CELL} />
+          <td className={CELL}>{LABELS.movieOf(row.name)}</td>
+          <td className={CELL}>{CODEC_LIST[m.codec].label}</td>
+          <td className={`${CELL} num`}>{size}</td>
+          <td className={`${CELL} num text-right`}>{m.state === 'ready' ? 1 : 0}</td>
+          <td className={CELL}>{stateOf(m)}</td>
+          <td className={CELL}>
+            {m.state === 'ready' && (
+              <a className="text-cobalt underline" href={`/api/clips/${m.id}/movie?download`} download>
+                {LABELS.downloadMovie}
+              </a>
+            )}
+          </td>
+        </tr>
+      ))}
+      <tr>
+        <td className={CELL} />
+        <td className={CELL} colSpan={6}>
+          <Button title={HELP.makeMovie} disabled={row.done < row.frames || row.frames < 2} onClick={onMake}>
+            {LABELS.makeMovie}
+          </Button>
+        </td>
+      </tr>
+    </>
   );
 }
 
@@ -69,6 +82,7 @@ export default function HandoverStep(): ReactNode {
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
   const [chosenId, setChosen] = useState<number>();
   const [busy, setBusy] = useState(false);
+  const [movie, setMovie] = useState<HandoverRow | null>(null);
   const file = plan?.file;
   const { options, fields } = usePackageOptions(file?.name ?? project.name);
   const rows = handoverRows(results ?? [], batches, revision?.id);
@@ -93,8 +107,6 @@ export default function HandoverStep(): ReactNode {
       setBusy(false);
     }
   };
-  const makeMovie = (row: HandoverRow): void =>
-    void send('POST', `/batches/${row.batch?.id}/clips`, { shot: row.run }).catch((e: Error) => toastProblem(e.message));
   const toggle = (run: string, on: boolean): void => {
     const next = new Set(left);
     if (on) next.delete(run);
@@ -175,7 +187,7 @@ export default function HandoverStep(): ReactNode {
                         )}
                       </td>
                     </tr>,
-                    <MovieRows key={`${row.run} movies`} row={row} onMake={() => makeMovie(row)} />,
+                    <MovieRows key={`${row.run} movies`} row={row} onMake={() => setMovie(row)} />,
                   ];
                 })}
               </tbody>
@@ -205,6 +217,7 @@ export default function HandoverStep(): ReactNode {
           <PackageList packages={packages} chosen={chosen?.id} onChoose={setChosen} />
         </aside>
       </div>
+      {movie && <MovieDialog row={movie} onDone={() => setMovie(null)} />}
     </>
   );
 }

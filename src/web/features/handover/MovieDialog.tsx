@@ -1,0 +1,161 @@
+/** How a movie of a shot is made; its code is loaded when somebody asks for one. */
+import { type ReactNode, useState } from 'react';
+import { Dialog } from 'radix-ui';
+import useSWR from 'swr';
+import type { EncoderReply } from '../../../contract/packages.js';
+import { describeIssues } from '../../../core/base/issues.js';
+import { CORNERS } from '../../../core/frame/legend.js';
+import { CODEC_LIST, CODECS, LINE_TOKENS, type MovieOptions, movieOptionsSchema, movieSteps } from '../../../core/movie/movieOptions.js';
+import { parseRate, rateValue } from '../../../core/units/rate.js';
+import { type FieldSpec, FormFields } from '../../forms/FormFields.js';
+import { get, send } from '../../state/api.js';
+import { toastProblem } from '../../state/toastProblem.js';
+import { Button, Checkbox } from '../../ui/controls.js';
+import type { HandoverRow } from './handoverRows.js';
+import { CORNER_WORDS, HELP, LABELS, MESSAGES, PLAY_WORDS } from './movieWords.js';
+
+/** The options as fields show them: what may be absent is an empty text. */
+interface Shown extends Omit<MovieOptions, 'rate' | 'from' | 'to' | 'line' | 'background'> {
+  rate: string;
+  from: string;
+  to: string;
+  text: string;
+  corner: string;
+  background: string;
+}
+
+const ENCODING: readonly FieldSpec<Shown>[] = [
+  {
+    key: 'codec',
+    kind: 'select',
+    label: LABELS.codec,
+    help: HELP.codec,
+    options: CODECS.map((value) => ({ value, label: CODEC_LIST[value].label })),
+  },
+  { key: 'rate', kind: 'text', label: LABELS.rate, help: HELP.rate },
+  { key: 'quality', kind: 'number', label: LABELS.quality, help: HELP.quality, decimals: 0, when: (o) => CODEC_LIST[o.codec].quality },
+];
+const PLAYING: readonly FieldSpec<Shown>[] = [
+  { key: 'from', kind: 'text', label: LABELS.from, help: HELP.from },
+  { key: 'to', kind: 'text', label: LABELS.to, help: HELP.to },
+  {
+    key: 'play',
+    kind: 'select',
+    label: LABELS.play,
+    help: HELP.play,
+    options: (['once', 'thereAndBack'] as const).map((value) => ({ value, label: PLAY_WORDS[value] })),
+  },
+  { key: 'loops', kind: 'number', label: LABELS.loops, help: HELP.loops, decimals: 0 },
+  { key: 'speed', kind: 'number', label: LABELS.speed, help: HELP.speed, decimals: 2, step: 0.25 },
+  { key: 'holdFirst', kind: 'number', label: LABELS.holdFirst, help: HELP.hold, unit: 's', decimals: 2, step: 0.5 },
+  { key: 'holdLast', kind: 'number', label: LABELS.holdLast, help: HELP.hold, unit: 's', decimals: 2, step: 0.5 },
+];
+const LOOK: readonly FieldSpec<Shown>[] = [
+  { key: 'fadeIn', kind: 'number', label: LABELS.fadeIn, help: HELP.fade, unit: 's', decimals: 2, step: 0.5 },
+  { key: 'fadeOut', kind: 'number', label: LABELS.fadeOut, help: HELP.fade, unit: 's', decimals: 2, step: 0.5 },
+  { key: 'fadeColour', kind: 'colour', label: LABELS.fadeColour, help: HELP.fadeColour },
+  { key: 'background', kind: 'text', label: LABELS.background, help: HELP.background },
+];
+const LINE: readonly FieldSpec<Shown>[] = [
+  { key: 'text', kind: 'text', label: LABELS.line, help: HELP.line(LINE_TOKENS.map((t) => `{${t}}`).join(' ')), className: 'col-span-3' },
+  {
+    key: 'corner',
+    kind: 'select',
+    label: LABELS.corner,
+    help: HELP.corner,
+    options: CORNERS.map((value) => ({ value, label: CORNER_WORDS[value] })),
+  },
+];
+
+const FIRST: Shown = { ...movieOptionsSchema.parse({}), rate: '', from: '', to: '', text: '', corner: 'bottom left', background: '' };
+
+/** Throws an Error that says which value is wrong. */
+function optionsOf({ rate, from, to, text, corner, background, ...others }: Shown): MovieOptions {
+  const read = movieOptionsSchema.safeParse({
+    ...others,
+    ...(rate !== '' && { rate }),
+    ...(from !== '' && { from: Number(from) }),
+    ...(to !== '' && { to: Number(to) }),
+    ...(text !== '' && { line: { text, corner } }),
+    ...(background !== '' && { background }),
+  });
+  if (!read.success) throw new Error(describeIssues(read.error).join('\n'));
+  return read.data;
+}
+
+export function MovieDialog({ row, onDone }: { row: HandoverRow; onDone: () => void }): ReactNode {
+  const [shown, setShown] = useState<Shown>(FIRST);
+  const [busy, setBusy] = useState(false);
+  const { data: encoder } = useSWR<EncoderReply, Error>('/encoder', get);
+  const planned = row.batch?.rate ?? '24';
+  const put = (values: Partial<Shown>): string | null => {
+    const next = { ...shown, ...values };
+    try {
+      optionsOf(next);
+    } catch (e) {
+      return (e as Error).message;
+    }
+    setShown(next);
+    return null;
+  };
+  const length = (): string => {
+    const rate = parseRate(shown.rate || planned);
+    // Numbers begin at 1 as far as is known here; a trim counts by them.
+    const numbers = Array.from({ length: row.frames }, (_, i) => i + 1);
+    try {
+      const frames = movieSteps(numbers, optionsOf(shown), rate).length;
+      const before = row.frames / rateValue(parseRate(planned));
+      return MESSAGES.length(frames, (frames / rateValue(rate)).toFixed(2), before.toFixed(2));
+    } catch (e) {
+      return (e as Error).message;
+    }
+  };
+  const make = (): void => {
+    setBusy(true);
+    send('POST', `/batches/${row.batch?.id}/clips`, { shot: row.run, options: optionsOf(shown) })
+      .then(onDone, (e: Error) => toastProblem(e.message))
+      .finally(() => setBusy(false));
+  };
+  return (
+    <Dialog.Root open onOpenChange={(open) => !open && onDone()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/40" />
+        <Dialog.Content className="fixed left-1/2 top-1/2 z-50 flex max-h-[92vh] w-[720px] max-w-[94vw] -translate-x-1/2 -translate-y-1/2 flex-col gap-4 overflow-auto border border-graphite bg-chalk p-5">
+          <Dialog.Title className="text-lg font-semibold">{LABELS.movieOf(row.name)}</Dialog.Title>
+          <Dialog.Description className="num text-sm text-graphite" data-testid="movie-length">
+            {length()}
+          </Dialog.Description>
+          <div className="grid grid-cols-3 gap-x-4 gap-y-3">
+            <FormFields fields={ENCODING} values={shown} put={put} />
+          </div>
+          <div className="grid grid-cols-4 gap-x-4 gap-y-3">
+            <FormFields fields={PLAYING} values={shown} put={put} />
+          </div>
+          <div className="grid grid-cols-4 gap-x-4 gap-y-3">
+            <FormFields fields={LOOK} values={shown} put={put} />
+          </div>
+          <Checkbox
+            label={LABELS.burnIn}
+            help={HELP.burnIn}
+            checked={shown.text !== ''}
+            onChecked={(on) => put({ text: on ? '{project} {revision} · {timecode}' : '' })}
+          />
+          {shown.text !== '' && (
+            <div className="grid grid-cols-4 gap-x-4">
+              <FormFields fields={LINE} values={shown} put={put} />
+            </div>
+          )}
+          <span className="flex items-center gap-3">
+            <span className="mr-auto text-sm text-graphite" data-testid="encoder">
+              {encoder && (encoder.shipped ? MESSAGES.shippedEncoder(encoder.version) : MESSAGES.systemEncoder(encoder.version))}
+            </span>
+            <Button onClick={onDone}>{LABELS.cancel}</Button>
+            <Button primary disabled={busy} onClick={make}>
+              {LABELS.make}
+            </Button>
+          </span>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}

@@ -1,0 +1,61 @@
+/** What is said of movies: read as a whole by `npm run words`. */
+import type { WordTable } from '../../wordTable.js';
+
+/** Names of things and actions: one to four words. */
+export const LABELS = {
+  movieOf: (name: string) => `Movie of ${name}`,
+  codec: 'Codec',
+  rate: 'Rate',
+  quality: 'Quality',
+  from: 'From frame',
+  to: 'To frame',
+  play: 'Play',
+  loops: 'Times',
+  speed: 'Speed',
+  holdFirst: 'Hold first',
+  holdLast: 'Hold last',
+  fadeIn: 'Fade in',
+  fadeOut: 'Fade out',
+  fadeColour: 'Fade colour',
+  background: 'Backdrop',
+  burnIn: 'Burnt-in line',
+  line: 'Line',
+  corner: 'Corner',
+  cancel: 'Cancel',
+  make: 'Make movie',
+} satisfies WordTable;
+
+/** What a control does, its unit, range and cost: whole sentences. */
+export const HELP = {
+  codec: 'H.264 plays everywhere. ProRes is for editing; ProRes 4444 and VP9 keep a clear backdrop.',
+  rate: 'Frames per second, as 25 or 24000/1001; empty keeps the planned rate.',
+  quality: '1 to 100; higher makes larger files.',
+  from: 'Number of the first frame; empty begins with the first.',
+  to: 'Number of the last frame; empty ends with the last.',
+  play: 'Once, or there and back without stopping at the ends.',
+  loops: 'How often it plays within the file, 1 to 20.',
+  speed: '2 shows every second frame, 0.5 shows each twice; 0.1 to 10.',
+  hold: 'Seconds for which the frame is held, up to 30.',
+  fade: 'Seconds of the fade, up to 30.',
+  fadeColour: 'Colour of the fades, as #rrggbb.',
+  background: 'Colour behind a clear backdrop, as #rrggbb. Empty keeps it clear where the codec can, else neutral grey.',
+  burnIn: 'Writes a line over every frame.',
+  line: (tokens: string) => `Own words and tokens: ${tokens}.`,
+  corner: 'Where the line is.',
+} satisfies WordTable;
+
+/** What happened, and what to do. */
+export const MESSAGES = {
+  length: (frames: number, seconds: string, planned: string) =>
+    `${frames} frames, ${seconds} s${seconds === planned ? ' as planned' : ` instead of ${planned} s as planned`}`,
+  systemEncoder: (version: string) => `Made by ffmpeg ${version} of this machine.`,
+  shippedEncoder: (version: string) => `Made by ffmpeg ${version}, which came with the application.`,
+} satisfies WordTable;
+
+export const PLAY_WORDS = { once: 'once', thereAndBack: 'there and back' } satisfies WordTable;
+export const CORNER_WORDS = {
+  'top left': 'top left',
+  'top right': 'top right',
+  'bottom left': 'bottom left',
+  'bottom right': 'bottom right',
+} satisfies WordTable;
