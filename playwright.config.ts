@@ -5,6 +5,8 @@ export default defineConfig({
   globalSetup: './tests/support/sharedThumbnails.ts',
   timeout: 240_000,
   expect: { timeout: 20_000 },
+  // What takes long is run by `npm run soak -- pages`.
+  ...(process.env.EASEL_LONG === undefined ? { grepInvert: /@long/ } : {}),
   // Each file has a server of its own, on a port of its own.
   workers: 2,
   reporter: [['list']],

@@ -111,7 +111,7 @@ async function threadTime(page: Page): Promise<() => Promise<number>> {
   };
 }
 
-test('no row and no step keeps the page busy', async ({ page }) => {
+test('no row and no step keeps the page busy', { tag: '@long' }, async ({ page }) => {
   const rows = await fourShots(page);
   const now = await threadTime(page);
   const costOf = async (click: () => Promise<void>): Promise<number> => {

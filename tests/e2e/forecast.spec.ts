@@ -66,7 +66,7 @@ test('time and room are shown for the set and each shot, with what more would co
   await expect(details.getByRole('region', { name: 'Files' })).toContainText('png beauty');
 });
 
-test('to be done by an hour, a change is chosen by its picture, applied and undone', async ({ page }) => {
+test('to be done by an hour, a change is chosen by its picture, applied and undone', { tag: '@long' }, async ({ page }) => {
   await planned({ size: { width: 1920, height: 1080 }, quality: 'review' }, 72);
   await open(page, 'shots');
   await page.getByTestId('forecast').click();
@@ -100,7 +100,7 @@ test('to be done by an hour, a change is chosen by its picture, applied and undo
   await expect(page.getByLabel(/^Render frames/)).toHaveValue('all');
 });
 
-test('a batch shows its forecast beside what is measured', async ({ page }) => {
+test('a batch shows its forecast beside what is measured', { tag: '@long' }, async ({ page }) => {
   await planned({ size: { width: 320, height: 180 }, quality: 'draft' });
   await open(page, 'shots');
   await expect(page.getByTestId('forecast')).toBeVisible();

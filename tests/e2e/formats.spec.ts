@@ -130,7 +130,7 @@ test('a glTF is dropped together with its buffer, and says what is missing witho
   expect((await now(project)).revisions).toHaveLength(1);
 });
 
-test('a long import is stopped; nothing is left of it, and the next one comes in', async ({ page }) => {
+test('a long import is stopped; nothing is left of it, and the next one comes in', { tag: '@long' }, async ({ page }) => {
   const heavy = await writeGlb(displacedSphere(1600));
   const project = await bring(page, 'Heavy', 'heavy.glb', heavy);
   await expect(page.getByText(/^(reading|checking|building) … \d+ %$/)).toBeVisible({ timeout: 30_000 });

@@ -52,7 +52,7 @@ async function withoutHelp(page: Page): Promise<string[]> {
   });
 }
 
-test('no field on any step is without help', async ({ page }) => {
+test('no field on any step is without help', { tag: '@long' }, async ({ page }) => {
   await keepSheetOpen(page);
   const found: string[] = [];
   for (const step of [

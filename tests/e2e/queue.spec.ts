@@ -101,7 +101,7 @@ test('sets of several projects are started from the queue', async ({ page }) => 
   }
 });
 
-test('what is missing is chosen by a word, what is there is reused, and a draft is kept apart', async ({ page }) => {
+test('what is missing is chosen by a word, what is there is reused, and a draft is kept apart', { tag: '@long' }, async ({ page }) => {
   const { project, set } = await planned('Reuse', 9, 5);
   const latest = async (): Promise<BatchReply> => (await server.get<BatchReply[]>(`/batches?project=${project.id}`))[0]!;
   const shots = `${server.url}/p/${project.id}/s/${set}/shots`;

@@ -103,7 +103,7 @@ test('exposure is measured, the live picture follows it in a window of its own, 
   await expect.poll(async () => (await file()).grade.curve).toBe('shoulder');
 });
 
-test('a view is made parallel, fitted, and the subject cut', async ({ page }) => {
+test('a view is made parallel, fitted, and the subject cut', { tag: '@long' }, async ({ page }) => {
   await page.goto(`${base()}/views`);
   await page.getByRole('button', { name: 'Save as new view' }).click();
   await choose(page, 'Kind', 'parallel');
@@ -174,7 +174,7 @@ test('a view is made parallel, fitted, and the subject cut', async ({ page }) =>
   await expect.poll(async () => (await file()).section).toBeUndefined();
 });
 
-test('a picture of light lights the stage, in the browser, in a batch and from the command line alike', async ({ page }) => {
+test('a picture of light lights the stage, in the browser, in a batch and from the command line alike', { tag: '@long' }, async ({ page }) => {
   await page.goto(`${base()}/stage`);
   const folder = mkdtempSync(path.join(tmpdir(), 'easel-light-'));
   // Green light from all sides: nothing of the lamp can be red.

@@ -11,7 +11,7 @@ const server = new TestServer(4919);
 test.beforeAll(() => server.start());
 test.afterAll(() => server.end());
 
-test('good enough is taken, and goes on later to all its samples', async ({ page }) => {
+test('good enough is taken, and goes on later to all its samples', { tag: '@long' }, async ({ page }) => {
   const created = await server.send<ProjectReply>('POST', '/projects', { name: 'Patience' });
   const form = new FormData();
   form.append('files', new Blob([new Uint8Array(await ternGlb())]), 'tern.glb');

@@ -42,7 +42,7 @@ function complaints(page: Page): string[] {
   return said;
 }
 
-test('eight tabs of one browser follow a batch, and another page opens beside them', async ({ context }) => {
+test('eight tabs of one browser follow a batch, and another page opens beside them', { tag: '@long' }, async ({ context }) => {
   test.slow();
   const pages: Page[] = [];
   for (let i = 0; i < 8; i++) {

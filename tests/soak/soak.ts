@@ -7,6 +7,7 @@ import { fullDisk, lockedDatabase } from './faults.js';
 import { fuzz } from './fuzz.js';
 import { kills } from './kills.js';
 import { hugeBatch, largeFrames, longBatch, manyParts, tinyFrames } from './load.js';
+import { longPages } from './pages.js';
 import { Report } from './report.js';
 
 const RUNS: Record<string, [string, (report: Report) => Promise<void>]> = {
@@ -29,6 +30,7 @@ const RUNS: Record<string, [string, (report: Report) => Promise<void>]> = {
   long: ['10 000 frames', longBatch],
   batch: ['A very long batch', hugeBatch],
   parts: ['Very many parts', manyParts],
+  pages: ['Long tests of the interface', longPages],
 };
 
 const args = process.argv.slice(2);
