@@ -66,3 +66,19 @@ export const newWaiver = z.strictObject({
 /** The program that makes movies: whether it came with the application, and its version as it says it. */
 export const encoderReply = z.object({ shipped: z.boolean(), version: z.string() });
 export type EncoderReply = z.infer<typeof encoderReply>;
+
+/** Sends a package: to a drop-off by its address, or into a folder of the server's machine. */
+export const newDelivery = z.strictObject({ kind: z.enum(['dropOff', 'folder']), target: z.string().trim().min(1, 'Say where to.').max(1000) });
+export const deliveryReply = z.object({
+  id: z.int(),
+  packageId: z.int(),
+  kind: z.enum(['dropOff', 'folder']),
+  target: z.string(),
+  state: z.enum(['sending', 'done', 'stopped', 'failed']),
+  /** Bytes that arrived, and of how many. */
+  done: z.int(),
+  total: z.int(),
+  message: z.string().nullable(),
+  created: z.string(),
+});
+export type DeliveryReply = z.infer<typeof deliveryReply>;

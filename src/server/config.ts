@@ -71,6 +71,8 @@ export interface ServerConfig {
   demo: boolean;
   /** Called with the report of each batch that ends: an address, or a command line; null for nothing. */
   hook: string | null;
+  /** Other machines to which reports and packages may be sent. */
+  hookHosts: string[];
 }
 
 /** Whether the hook is an address, not a command line. */
@@ -116,6 +118,7 @@ export function readConfig(env: Readonly<Record<string, string | undefined>>, ro
     thumbnailSamples: e.COLD_EASEL_THUMBNAIL_SAMPLES,
     demo: Boolean(e.COLD_EASEL_DEMO),
     hook: e.COLD_EASEL_HOOK ?? null,
+    hookHosts: e.COLD_EASEL_HOOK_HOSTS,
   };
 }
 

@@ -107,6 +107,17 @@ test('two windows edit one set: both changes are kept, and each undoes its own',
   await one.getByRole('heading', { name: 'Views' }).click();
   await one.keyboard.press('Control+z');
   await expect.poll(file).toMatchObject({ name: 'Renamed elsewhere', views: [{ focalLength: 60, target: [0, 0.25, 0], eye: [0.8, 0.7, 1.1] }] });
+  // The same value in both: a person is asked, and may take the other.
+  const latest = await server.get<SetReply>(`/sets/${id}`);
+  const theirs = { ...latest.file, views: latest.file.views.map((v) => ({ ...v, focalLength: 35 })) };
+  await server.send<SetReply>('PUT', `/sets/${id}`, { version: latest.version, file: theirs });
+  await put(one, 'Focal length', '80');
+  const clash = one.getByTestId('clashes').locator('tbody tr');
+  await expect(clash).toContainText('focalLength8035');
+  await expect.poll(file).toMatchObject({ views: [{ focalLength: 80 }] });
+  await clash.getByRole('button', { name: 'Take the other' }).click();
+  await expect.poll(file).toMatchObject({ views: [{ focalLength: 35 }] });
+  await expect(clash).toHaveCount(0);
 });
 
 test('an edit that could not be saved is there again when the page is', async ({ page }) => {

@@ -7,6 +7,7 @@ import { expect, test } from '@playwright/test';
 import { unzipSync } from 'fflate';
 import type { BatchReply } from '../../src/contract/batches.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
+import { startDropOff } from '../../src/engine/node/dropOffStand.js';
 import { anotherTern, fill } from '../support/page.js';
 import { TestServer } from '../support/server.js';
 
@@ -74,6 +75,20 @@ test('a package is made with a movie and a contact sheet, is ready, and passes i
   // Without server and model.
   const { status, stdout } = spawnSync(process.execPath, ['bin/easel.mjs', 'audit', folder, '--json'], { encoding: 'utf8' });
   expect([status, JSON.parse(stdout)]).toMatchObject([0, { ok: true, faults: [] }]);
+  // To a client's drop-off that is away at first, and comes while it is sent.
+  const client = path.join(folder, 'client');
+  let stand = await startDropOff(client, 0);
+  const { url } = stand;
+  await stand.close();
+  await pack.getByRole('button', { name: 'Deliver …' }).click();
+  await fill(page, 'Address', url);
+  await pack.getByRole('button', { name: 'Send' }).click();
+  await expect(pack.getByTestId('delivery')).toHaveAttribute('data-state', 'sending');
+  stand = await startDropOff(client, Number(new URL(url).port));
+  await expect(pack.getByTestId('delivery')).toContainText('delivered', { timeout: 60_000 });
+  await stand.close();
+  const there = spawnSync(process.execPath, ['bin/easel.mjs', 'audit', path.join(client, 'Round-two'), '--json'], { encoding: 'utf8' });
+  expect([there.status, JSON.parse(there.stdout)]).toMatchObject([0, { ok: true }]);
 });
 
 test('what is not as the client asked keeps a package back until it is waived', async ({ page }) => {

@@ -222,4 +222,5 @@ export const PLANTED: [id: string, make: Make, scales: number[], follows?: strin
   ],
   ['lights-off', (s) => ({ pieces: house(s), changes: still(s, {}, { stage: { lights: LIT.lights.map((l) => ({ ...l, on: false })) } }) }), [0.1]],
   ['no-effect', (s) => ({ pieces: house(s), changes: { ...still(s), sheet: { ...SHEET, shutter: 180 } } }), [1]],
+  ['mix-without-pass', (s) => ({ pieces: house(s), changes: still(s, {}, { grade: { mix: { occlusion: 0.5 } } }) }), [1]],
 ];

@@ -4,6 +4,7 @@ import { auditCommand } from './audit.js';
 import { backupCommand } from './backup.js';
 import { batchCommands } from './batch.js';
 import { checkCommand } from './check.js';
+import { dropOffCommand } from './dropOff.js';
 import { exportCommand } from './export.js';
 import { forecastCommand } from './forecast.js';
 import { importCommand } from './import.js';
@@ -24,6 +25,7 @@ export const COMMANDS = [
   exportCommand,
   sunCommand,
   auditCommand,
+  dropOffCommand,
   checkCommand,
   backupCommand,
   restoreCommand,

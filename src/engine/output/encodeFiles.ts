@@ -19,6 +19,9 @@ export interface RenderedFile {
   bytes: Buffer;
 }
 
+/** What image files name as their maker. */
+const MAKER = `Cold Easel, engine ${ENGINE_VERSION}`;
+
 /** Whether a file keeps light in single precision; all others are made of halves, so that a master makes the same ones. */
 export function keepsSingles({ type, bits }: FileFormat): boolean {
   return type === 'exr' && bits === 32;
@@ -143,7 +146,6 @@ export async function encodeFiles(frame: Frame, traced: PassSource, names: Matte
   /** Rows of a pass as they are displayed. */
   const displayOf = (id: PassId, source: PassSource): Float32Array =>
     id === 'beauty' && frame.transparent ? transparentDisplay(source, frame.grade) : passToDisplay(source, id, frame.grade);
-  const told = { identity: frame.identity, engine: ENGINE_VERSION };
   const files: RenderedFile[] = [];
   for (const format of frame.files) {
     if (format.type === 'exr') {
@@ -155,12 +157,12 @@ export async function encodeFiles(frame: Frame, traced: PassSource, names: Matte
       const name = `${frame.passNames[i]!}.${EXTENSIONS[format.type]}`;
       if (displaysInBands(id, frame)) {
         const band = (top: number, rows: number): Float32Array => displayOf(id, shown(halfSource(rowsOf(traced, top, rows))));
-        files.push({ name, bytes: await encodeBands(band, width, height, format, told) });
+        files.push({ name, bytes: await encodeBands(band, width, height, format, MAKER) });
         continue;
       }
       const display = displayOf(id, shown(halved));
       if (id === 'beauty' && frame.legend) await burnLegend(display, width, height, frame.legend, frame.pixelAspect);
-      files.push({ name, bytes: await encodeImage(display, width, height, format, told) });
+      files.push({ name, bytes: await encodeImage(display, width, height, format, MAKER) });
     }
   }
   return files;

@@ -5,24 +5,16 @@ import { DEFAULT_COMPRESSION, type FileFormat } from '../../core/frame/frame.js'
 /** Pixels whose display values are made at a time: the whole of a large picture would fill the memory once more. */
 const BAND_PIXELS = 2 ** 20;
 
-/** What a file tells of how it was made. */
-export interface Told {
-  /** Identity of the frame. */
-  identity: string;
-  /** Version of the engine. */
-  engine: string;
-}
-
 const inXml = (text: string): string => text.replace(/[&<>"']/g, (c) => `&#${c.charCodeAt(0)};`);
 
-/** The same as XMP (ISO 16684-1), with the identity as dc:identifier. */
-export const xmpOf = ({ identity, engine }: Told): string =>
-  `<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#"><rdf:Description rdf:about="" xmlns:xmp="http://ns.adobe.com/xap/1.0/" xmlns:dc="http://purl.org/dc/elements/1.1/" xmp:CreatorTool="Cold Easel, engine ${inXml(engine)}" dc:identifier="${inXml(identity)}"/></rdf:RDF></x:xmpmeta>`;
+/** What made a file, as XMP (ISO 16684-1). It names no frame: one file serves all frames of equal pixels. */
+export const xmpOf = (maker: string): string =>
+  `<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#"><rdf:Description rdf:about="" xmlns:xmp="http://ns.adobe.com/xap/1.0/" xmp:CreatorTool="${inXml(maker)}"/></rdf:RDF></x:xmpmeta>`;
 
-/** Display values 0..1, three or (with alpha, straight) four a pixel, as an encoded file. */
-export function encodeImage(display: Float32Array, width: number, height: number, format: FileFormat, told?: Told): Promise<Buffer> {
+/** Display values 0..1, three or (with alpha, straight) four a pixel, as an encoded file. @param maker program that the file names. */
+export function encodeImage(display: Float32Array, width: number, height: number, format: FileFormat, maker?: string): Promise<Buffer> {
   const perRow = display.length / height;
-  return encodeBands((top, rows) => display.subarray(top * perRow, (top + rows) * perRow), width, height, format, told);
+  return encodeBands((top, rows) => display.subarray(top * perRow, (top + rows) * perRow), width, height, format, maker);
 }
 
 /** As encodeImage, of values that are made rows by rows. @param band display values of so many rows from `top` on. */
@@ -31,7 +23,7 @@ export async function encodeBands(
   width: number,
   height: number,
   format: FileFormat,
-  told?: Told,
+  maker?: string,
 ): Promise<Buffer> {
   const deep = format.bits === 16;
   const scale = deep ? 65_535 : 255;
@@ -46,7 +38,7 @@ export async function encodeBands(
   }
   const channels = (values!.length / (width * height)) as 3 | 4;
   const image = sharp(values!, { raw: { width, height, channels }, limitInputPixels: false });
-  if (told) image.withXmp(xmpOf(told));
+  if (maker !== undefined) image.withXmp(xmpOf(maker));
   // With a profile sharp converts 16 bits by it, and other values come out; PNG has a chunk that says the same.
   if (deep) image.toColourspace('rgb16');
   else image.withIccProfile('srgb');

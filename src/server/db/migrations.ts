@@ -268,4 +268,15 @@ export const MIGRATIONS: Migration[] = [
       await addColumn(c, 'clips', 'made', 'TEXT');
     },
   },
+  {
+    // Packages are sent, and it is recorded where to.
+    name: '018-deliveries',
+    async up(c) {
+      await runAll(c, [
+        `CREATE TABLE IF NOT EXISTS deliveries (id INTEGER PRIMARY KEY AUTOINCREMENT, packageId INTEGER NOT NULL, kind TEXT NOT NULL, target TEXT NOT NULL,
+           state TEXT NOT NULL, total INTEGER NOT NULL, message TEXT, created TEXT NOT NULL)`,
+        `CREATE INDEX IF NOT EXISTS deliveries_of_package ON deliveries (packageId, id)`,
+      ]);
+    },
+  },
 ];

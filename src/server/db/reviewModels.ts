@@ -99,6 +99,19 @@ export class PackageRow extends Model<InferAttributes<PackageRow>, InferCreation
   declare deleted: CreationOptional<string | null>;
 }
 
+/** A package on its way somewhere, or there. */
+export class DeliveryRow extends Model<InferAttributes<DeliveryRow>, InferCreationAttributes<DeliveryRow>> {
+  declare id: CreationOptional<number>;
+  declare packageId: number;
+  declare kind: string;
+  declare target: string;
+  declare state: string;
+  /** Bytes of all its files. */
+  declare total: number;
+  declare message: CreationOptional<string | null>;
+  declare created: string;
+}
+
 export function defineReviewModels(sequelize: Sequelize): void {
   const options = (tableName: string) => ({ sequelize, tableName, timestamps: false });
   NoteRow.init(
@@ -160,6 +173,10 @@ export function defineReviewModels(sequelize: Sequelize): void {
       deleted: maybeText(),
     },
     options('packages'),
+  );
+  DeliveryRow.init(
+    { id: id(), packageId: int(), kind: text(), target: text(), state: text(), total: int(), message: maybeText(), created: text() },
+    options('deliveries'),
   );
   DecisionRow.init(
     {

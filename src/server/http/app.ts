@@ -27,6 +27,7 @@ import { noteRoutes } from './noteRoutes.js';
 import { packageRoutes } from './packageRoutes.js';
 import { reviewPageRoutes } from './reviewPageRoutes.js';
 import { servePage, sharedRoutes } from './sharedRoutes.js';
+import type { Deliveries } from '../handover/deliveries.js';
 import type { Packages } from '../handover/packages.js';
 import { ReviewPages } from '../results/reviewPages.js';
 import { resultRoutes } from './resultRoutes.js';
@@ -68,7 +69,7 @@ const isSetFile = ({ method, path: at }: Request): boolean =>
 
 const readBody: RequestHandler = (request, response, next) => (isSetFile(request) ? asBytes : asJson)(request, response, next);
 
-export function createApp(context: ServerContext, runner: Runner, packages: Packages): Express {
+export function createApp(context: ServerContext, runner: Runner, packages: Packages, deliveries: Deliveries): Express {
   const app = express();
   app.disable('x-powered-by');
   // One proxy in front, whose word about the other side is taken.
@@ -109,7 +110,7 @@ export function createApp(context: ServerContext, runner: Runner, packages: Pack
   compareRoutes(api, context);
   noteRoutes(api, context);
   reviewPageRoutes(api, context, pages);
-  packageRoutes(api, packages);
+  packageRoutes(api, packages, deliveries);
   api.use((request) => {
     throw new ServerError('not-found', `There is no ${request.method} /api${request.path}.`);
   });

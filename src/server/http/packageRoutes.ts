@@ -2,17 +2,28 @@
 import path from 'node:path';
 import { ZipArchive } from 'archiver';
 import type { Router } from 'express';
-import { type EncoderReply, newPackage, newWaiver } from '../../contract/packages.js';
+import { type EncoderReply, newDelivery, newPackage, newWaiver } from '../../contract/packages.js';
 import { filesBelow } from '../../engine/node/auditPackage.js';
 import { encoderFacts } from '../../engine/node/ffmpeg.js';
 import { AUDIT_POLICY, auditHtml } from '../handover/auditHtml.js';
 import { archiveName, readManifest } from '../handover/buildPackage.js';
+import type { Deliveries } from '../handover/deliveries.js';
 import type { Packages } from '../handover/packages.js';
 import { ServerError } from '../errors.js';
 import { findSet } from '../sets.js';
 import { idOf, parse } from './params.js';
 
-export function packageRoutes(api: Router, packages: Packages): void {
+export function packageRoutes(api: Router, packages: Packages, deliveries: Deliveries): void {
+  api.get('/packages/:id/deliveries', async (request, response) => {
+    response.json(await deliveries.list((await packages.find(idOf(request.params.id, 'package'))).id));
+  });
+  api.post('/packages/:id/deliveries', async (request, response) => {
+    response.status(201).json(await deliveries.create(idOf(request.params.id, 'package'), parse(newDelivery, request.body)));
+  });
+  api.post('/deliveries/:id/stop', async (request, response) => {
+    await deliveries.stop(idOf(request.params.id, 'delivery'));
+    response.status(204).end();
+  });
   api.get('/sets/:id/packages', async (request, response) => {
     const { id } = await findSet(idOf(request.params.id, 'set'));
     response.json(await packages.list(id));

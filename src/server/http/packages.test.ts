@@ -10,10 +10,11 @@ import { afterAll, beforeEach, describe, expect, it } from 'vitest';
 import { BatchesHere } from '../../../tests/support/batchesHere.js';
 import type { BatchReply } from '../../contract/batches.js';
 import type { SetReply } from '../../contract/contract.js';
-import type { PackageReply } from '../../contract/packages.js';
+import type { DeliveryReply, PackageReply } from '../../contract/packages.js';
 import type { Manifest } from '../../core/handover/manifest.js';
 import type { SetFile } from '../../core/plan/set.js';
 import { shotSchema } from '../../core/shots/kinds.js';
+import { startDropOff } from '../../engine/node/dropOffStand.js';
 import { findFfmpeg } from '../../engine/node/ffmpeg.js';
 
 const here = new BatchesHere();
@@ -251,5 +252,41 @@ describe('a package', () => {
     const packages = new Packages(context);
     await packages.recover();
     await expect.poll(async () => (await ended(pack.id)).state).toBe('ready');
+  });
+
+  it('is sent to a drop-off and into a folder, goes on after the other side was away, and is whole there', async () => {
+    const pack = await made(set, batch, { name: 'Sent' });
+    const client = folder();
+    let stand = await startDropOff(client, 0);
+    const send = (kind: string, target: string) => call().post(`/api/packages/${pack.id}/deliveries`).send({ kind, target });
+    const delivered = async (id: number): Promise<DeliveryReply> => {
+      for (;;) {
+        const now = ((await call().get(`/api/packages/${pack.id}/deliveries`)).body as DeliveryReply[]).find((d) => d.id === id)!;
+        if (now.state !== 'sending') return now;
+        await new Promise((r) => setTimeout(r, 30));
+      }
+    };
+    const port = Number(new URL(stand.url).port);
+    const { url } = stand;
+    await stand.close();
+    const first = (await send('dropOff', url).expect(201)).body as DeliveryReply;
+    expect(first).toMatchObject({ state: 'sending', total: expect.any(Number) as number });
+    // It was away when the sending began.
+    await new Promise((r) => setTimeout(r, 300));
+    stand = await startDropOff(client, port);
+    expect(await delivered(first.id)).toMatchObject({ state: 'done', done: first.total });
+    expect(audit(path.join(client, 'Sent'))).toMatchObject({ status: 0, result: { ok: true, files: pack.files } });
+    const place = folder();
+    const second = (await send('folder', place).expect(201)).body as DeliveryReply;
+    expect((await delivered(second.id)).state).toBe('done');
+    expect(audit(path.join(place, 'Sent')).status).toBe(0);
+    const refusals: [string, string, number][] = [
+      ['dropOff', 'http://example.test/up', 422],
+      ['dropOff', 'ftp://localhost', 422],
+      ['folder', 'relative/path', 422],
+      ['post', 'x', 400],
+    ];
+    for (const [kind, target, status] of refusals) await send(kind, target).expect(status);
+    await stand.close();
   });
 });

@@ -27,6 +27,8 @@ import { HELP, LABELS, MESSAGES } from './words.js';
 
 const BatchNotices = lazily(() => import('./BatchNotices.js').then((m) => m.BatchNotices));
 
+const ClashDialog = lazily(async () => (await import('./ClashDialog.js')).ClashDialog);
+
 export default function Shell(): ReactNode {
   const { project: projectParam, set: setParam } = useParams();
   const projectId = Number(projectParam);
@@ -143,6 +145,7 @@ export default function Shell(): ReactNode {
           }}
         />
         {batches.length > 0 && <BatchNotices batches={batches} />}
+        {plan.clashes.length > 0 && <ClashDialog plan={plan} />}
         <CommandPalette />
         <KeysDialog />
         <main className="flex min-h-0 min-w-0 flex-col">

@@ -58,6 +58,15 @@ export const LABELS = {
   batch: 'Batch',
   review: 'Review',
   handover: 'Hand-over',
+  changedTwice: 'Changed in two windows',
+  value: 'Value',
+  here: 'Here',
+  elsewhere: 'In the other window',
+  choose: 'Choose',
+  keepHere: 'Keep',
+  takeTheirs: 'Take the other',
+  keepAllHere: 'Keep all of here',
+  takeAllTheirs: 'Take all others',
 } satisfies WordTable;
 
 /** What a control does, its unit, range and cost: whole sentences. */
@@ -97,6 +106,8 @@ export const MESSAGES = {
   noCommandOfThat: 'No command of that name.',
   theServerDoesNot: 'The server does not answer. Your edits are kept in this window and saved when it is back. If you stopped it, start it again.',
   isAlreadyTheShortcut: (next: string, name: string) => `${next} is already the shortcut of "${name}".`,
+  changedTwice: 'These values were changed here and in another window. All other changes of both are joined.',
+  removed: 'removed',
   loading: 'Loading …',
   saving: 'Saving …',
   saved: 'Saved',

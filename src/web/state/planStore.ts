@@ -4,6 +4,7 @@ import { mutate } from 'swr';
 import { eventSchema, type SetReply } from '../../contract/contract.js';
 import { canonicalJson } from '../../core/base/hash.js';
 import { fieldProblem } from '../../core/base/issues.js';
+import { type EditClash, editClashes, withTheirs } from '../../core/edit/editClashes.js';
 import { mergeEdits } from '../../core/edit/mergeEdits.js';
 import { type SetFile, setSchema } from '../../core/plan/set.js';
 import { ApiError, get, send } from './api.js';
@@ -39,6 +40,10 @@ export interface PlanStore {
   reload(): void;
   undo(): void;
   redo(): void;
+  /** Values that were changed here and elsewhere, of which ours holds until a person says otherwise. */
+  clashes: readonly EditClash[];
+  /** Puts clashes away; where theirs are taken, by an edit. */
+  settle(clashes: readonly EditClash[], taken: boolean): void;
 }
 
 /** The set of that number; null while it is fetched, and the reason where it cannot be read. */
@@ -48,6 +53,7 @@ export function usePlanStore(setId: number | undefined, projectId: number): Plan
   const [saving, setSaving] = useState(false);
   const [asked, setAsked] = useState(0);
   const [problem, setProblem] = useState<string | null>(null);
+  const [clashes, setClashes] = useState<readonly EditClash[]>([]);
   const now = useRef<SetFile | null>(null);
   const past = useRef<SetFile[]>([]);
   const future = useRef<SetFile[]>([]);
@@ -69,6 +75,8 @@ export function usePlanStore(setId: number | undefined, projectId: number): Plan
           void mutate(`/projects/${projectId}`);
         },
         onMerged: (merged, base, theirs, edited) => {
+          const before = now.current;
+          if (edited && before) setClashes((known) => [...known, ...editClashes(base, before, theirs.file)]);
           now.current = merged;
           // Undoing takes back what was done here, and nothing of theirs.
           past.current = past.current.map((file) => mergeSets(base, file, theirs.file));
@@ -112,6 +120,7 @@ export function usePlanStore(setId: number | undefined, projectId: number): Plan
     }
     past.current = [];
     future.current = [];
+    setClashes([]);
     setProblem(null);
     get<SetReply>(`/sets/${setId}`).then(
       (reply) => {
@@ -214,5 +223,11 @@ export function usePlanStore(setId: number | undefined, projectId: number): Plan
     reload: () => setAsked((n) => n + 1),
     undo: () => step(past, future),
     redo: () => step(future, past),
+    clashes,
+    settle: (settled, taken) => {
+      setClashes((known) => known.filter((c) => !settled.includes(c)));
+      const wrong = taken ? edit((f) => settled.reduce(withTheirs, f)) : null;
+      if (wrong) toastProblem(wrong);
+    },
   };
 }

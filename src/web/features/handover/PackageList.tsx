@@ -7,6 +7,7 @@ import { refreshPackages } from '../../state/packages.js';
 import { toast } from '../../state/toast.js';
 import { toastProblem } from '../../state/toastProblem.js';
 import { Button, PLAIN_BUTTON } from '../../ui/controls.js';
+import { Deliveries } from './Deliveries.js';
 import { LABELS, HELP, MESSAGES, PACKAGE_STATE_WORDS } from './words.js';
 
 const when = (iso: string): string => new Date(iso).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
@@ -60,6 +61,7 @@ function PackageItem({ pack, chosen, onChoose }: { pack: PackageReply; chosen: b
           <Button onClick={() => act(() => send('DELETE', `/packages/${pack.id}`).then(() => void toast(MESSAGES.deleted)))}>{LABELS.delete}</Button>
         </span>
       )}
+      {chosen && judged && <Deliveries pack={pack} />}
     </li>
   );
 }

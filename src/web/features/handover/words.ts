@@ -47,6 +47,13 @@ export const LABELS = {
   reason: 'Reason',
   cancel: 'Cancel',
   goToReview: 'Go to Review',
+  deliver: 'Deliver …',
+  to: 'To',
+  address: 'Address',
+  folder: 'Folder',
+  send: 'Send',
+  stop: 'Stop',
+  deliveries: 'Deliveries',
   frames: (done: number, total: number) => (done < total ? `${done} of ${total}` : String(total)),
 } satisfies WordTable;
 
@@ -68,6 +75,10 @@ export const HELP = {
   auditAgain: 'Reads all files of the package again.',
   auditPage: 'The audit as a page that can be sent.',
   waive: 'Accepts this fault with a reason, so that the package is ready.',
+  deliver: 'Sends the package, and goes on where it stopped if the line breaks or the server restarts.',
+  kind: 'A drop-off that takes files by HTTP, or a folder of the server’s machine.',
+  address: 'Where the drop-off is. To try it: easel drop-off FOLDER.',
+  folder: 'The whole path of a folder on the machine of the server.',
   reason: 'Why the fault is accepted; up to 500 characters.',
   asked: 'Compared with the client’s request in Shots.',
 } satisfies WordTable;
@@ -86,9 +97,14 @@ export const MESSAGES = {
   rateNot: (rates: string) => `${rates} fps asked`,
   reasonNeeded: 'Say why it is accepted.',
   deleted: 'The package is deleted; its files are in the trash.',
+  sent: (done: string, total: string) => `${done} of ${total}`,
   columnsRange: 'Columns are 1 to 12.',
   nameNeeded: 'Give the package a name.',
 } satisfies WordTable;
 
 export const ROW_STATE_WORDS = { redo: 'redo asked', incomplete: 'incomplete', accepted: 'accepted', done: 'done' } satisfies WordTable;
 export const PACKAGE_STATE_WORDS = { making: 'being made', faults: 'has faults', ready: 'ready', failed: 'not made' } satisfies WordTable;
+
+/** Ways to deliver, and how a delivery went. */
+export const KIND_WORDS = { dropOff: 'drop-off', folder: 'folder' } satisfies WordTable;
+export const DELIVERY_STATE_WORDS = { done: 'delivered', stopped: 'stopped', failed: 'failed' } satisfies WordTable;

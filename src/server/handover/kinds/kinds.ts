@@ -1,0 +1,6 @@
+/** All ways to deliver a package. */
+import type { DeliveryKind } from './deliveryKind.js';
+import { dropOff } from './dropOff.js';
+import { folder } from './folder.js';
+
+export const DELIVERY_KINDS: Readonly<Record<'dropOff' | 'folder', DeliveryKind>> = { dropOff, folder };
