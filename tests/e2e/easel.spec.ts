@@ -170,3 +170,52 @@ test('a range plays, neighbours shine through, and a note stands on the timeline
   });
   await expect(page.getByTestId('timeline-mark')).toHaveAttribute('title', 'Too fast here');
 });
+
+test('a render is compared with an image of this machine', async ({ page }) => {
+  await page.goto(address());
+  await page.getByRole('gridcell', { name: 'Stills, Front' }).click();
+  const url = await page.getByTestId('easel-picture').getAttribute('src');
+  const own = Buffer.from(await (await page.request.get(`${server.url}${url!}`)).body());
+  // The same render with a black square in it.
+  const square = await sharp({ create: { width: 32, height: 18, channels: 3, background: '#000000' } })
+    .png()
+    .toBuffer();
+  const changed = await sharp(own)
+    .composite([{ input: square, left: 40, top: 20 }])
+    .png()
+    .toBuffer();
+  await page.getByLabel('Image file').setInputFiles({ name: 'by-hand.png', mimeType: 'image/png', buffer: changed });
+  await expect(page.getByText('B by-hand.png')).toBeVisible();
+  await page.getByRole('button', { name: 'Difference', exact: true }).click();
+  await expect(page.getByTestId('area')).toHaveText('1 area', { timeout: 30_000 });
+  // 32 × 18 of 320 × 180 is 1 %; the mean over 3 × 3 pixels reaches one further.
+  await expect(page.getByTestId('difference')).toHaveText(/^changed 1\.[0-3] % /);
+  await page.getByRole('button', { name: 'Remove B' }).click();
+  await expect(page.getByTestId('difference')).toHaveCount(0);
+});
+
+test('passes are gone through by key, and the render is zoomed to its pixels', async ({ page }) => {
+  await page.goto(address());
+  await page.getByRole('gridcell', { name: 'Stills, Front' }).click();
+  const shown = page.getByTestId('easel-picture');
+  await expect(shown).toHaveAttribute('src', /\/picture\?/);
+  await page.getByTestId('mount').click({ position: { x: 5, y: 5 } });
+  await page.keyboard.press('p');
+  await expect(shown).toHaveAttribute('src', /shown\.png\?pass=depth/);
+  await expect.poll(() => shown.evaluate((i: HTMLImageElement) => i.naturalWidth)).toBe(320);
+  await page.keyboard.press('p');
+  await expect(shown).toHaveAttribute('src', /pass=parts/);
+  await page.keyboard.press('p');
+  await expect(shown).toHaveAttribute('src', /\/picture\?/);
+  // About the pointer: what lies under it stays there.
+  const box = (await shown.boundingBox())!;
+  const [x, y] = [box.x + box.width * 0.25, box.y + box.height * 0.75];
+  await page.mouse.move(x, y);
+  for (let i = 0; i < 3; i++) await page.mouse.wheel(0, -400);
+  await expect.poll(async () => (await shown.boundingBox())!.width).toBeGreaterThan(box.width * 2);
+  const now = (await shown.boundingBox())!;
+  expect((x - now.x) / now.width).toBeCloseTo(0.25, 1);
+  expect((y - now.y) / now.height).toBeCloseTo(0.75, 1);
+  await page.keyboard.press('f');
+  await expect.poll(async () => (await shown.boundingBox())!.width).toBeCloseTo(box.width, 0);
+});

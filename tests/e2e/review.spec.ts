@@ -75,7 +75,6 @@ test('the wall has revisions or variants as columns, is filtered, and gone throu
   await expect(wall.getByRole('rowheader')).toHaveText(['StillsFront', 'StillsSide', 'Spin4 frames']);
   await expect(wall.locator('[data-state=done]')).toHaveCount(6);
   await expect(page.getByTestId('easel-picture')).toBeVisible();
-  // By keyboard: from cell to cell, one shown and another compared with it.
   await cell(page, 'Stills, Front, Revision A').focus();
   await page.keyboard.press('Tab');
   await page.keyboard.press('Shift+Tab');
@@ -87,7 +86,6 @@ test('the wall has revisions or variants as columns, is filtered, and gone throu
   await page.keyboard.press('c');
   await expect(cell(page, 'Stills, Side, Revision B')).toHaveAccessibleName(/B on the easel/);
   await expect(page.getByTestId('easel-picture-B')).toBeVisible();
-  // Columns by variant.
   await page.getByRole('combobox', { name: 'Columns' }).click();
   await page.getByRole('option', { name: 'variants' }).click();
   await expect(wall.getByRole('columnheader')).toHaveText(['Shot', 'as set', 'Black']);
@@ -124,7 +122,6 @@ test('two revisions are wiped, blinked and told apart, and the part that changed
     `${await page.getByTestId('easel-picture').evaluate((i) => getComputedStyle(i).opacity)}${await second.evaluate((i) => getComputedStyle(i).opacity)}`;
   await expect.poll(opacities).toBe('10');
   await expect.poll(opacities).toBe('01');
-  // The difference: a map, areas to step through, and the shade by name.
   await page.getByRole('button', { name: 'Difference', exact: true }).click();
   await expect(page.getByTestId('difference-map')).toBeVisible();
   await expect(page.getByTestId('changed-parts')).toContainText('Glass shade', { timeout: 30_000 });
@@ -164,7 +161,6 @@ test('a whole set is compared: the largest change first, opened at its worst fra
   await expect(page.getByTestId('print-sheet').locator('h1')).toHaveText(/: Revision A to Revision B$/);
   await table.getByRole('button', { name: /Spin/ }).click();
   await expect(page.getByTestId('difference-map')).toBeVisible();
-  // Frame by frame, as a curve over the timeline.
   await page.getByRole('button', { name: 'Compare all frames' }).click();
   await expect(page.getByTestId('rule-curve')).toContainText(/changed \d+\.\d %/, { timeout: 60_000 });
 });
@@ -213,7 +209,6 @@ test('a note is pinned to a part, answered, carried to the next revision, and do
   const notes = page.getByRole('region', { name: 'Notes' });
   await expect(notes).toContainText('No note on this render yet.');
   await notes.getByRole('button', { name: 'Pin' }).click();
-  // On the base plate.
   const shown = (await page.getByTestId('note-drawing').boundingBox())!;
   await page.mouse.click(shown.x + shown.width * 0.5, shown.y + shown.height * 0.82);
   await notes.getByLabel('Write the note').fill('Felt under the base?');
@@ -224,7 +219,6 @@ test('a note is pinned to a part, answered, carried to the next revision, and do
   await notes.getByLabel('Answer').fill('Yes, 2 mm');
   await notes.getByLabel('Answer').press('Enter');
   await expect(notes.getByTestId('note')).toContainText('Yes, 2 mm');
-  // A box is dragged, and thrown away.
   await notes.getByRole('button', { name: 'Box' }).click();
   await page.mouse.move(shown.x + 20, shown.y + 20);
   await page.mouse.down();
@@ -243,29 +237,6 @@ test('a note is pinned to a part, answered, carried to the next revision, and do
   await expect(notes.getByTestId('note')).toHaveCount(0);
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(notes.getByTestId('note')).toHaveCount(1);
-});
-
-test('a render is compared with an image of this machine', async ({ page }) => {
-  await page.goto(address());
-  await cell(page, 'Stills, Front, Revision A').click();
-  const url = await page.getByTestId('easel-picture').getAttribute('src');
-  const own = Buffer.from(await (await page.request.get(`${server.url}${url!}`)).body());
-  // The same render with a black square in it.
-  const square = await sharp({ create: { width: 32, height: 18, channels: 3, background: '#000000' } })
-    .png()
-    .toBuffer();
-  const changed = await sharp(own)
-    .composite([{ input: square, left: 40, top: 20 }])
-    .png()
-    .toBuffer();
-  await page.getByLabel('Image file').setInputFiles({ name: 'by-hand.png', mimeType: 'image/png', buffer: changed });
-  await expect(page.getByText('B by-hand.png')).toBeVisible();
-  await page.getByRole('button', { name: 'Difference', exact: true }).click();
-  await expect(page.getByTestId('area')).toHaveText('1 area', { timeout: 30_000 });
-  // 32 × 18 of 320 × 180 is 1 %; the mean over 3 × 3 pixels reaches one further.
-  await expect(page.getByTestId('difference')).toHaveText(/^changed 1\.[0-3] % /);
-  await page.getByRole('button', { name: 'Remove B' }).click();
-  await expect(page.getByTestId('difference')).toHaveCount(0);
 });
 
 test('a grade is tried on a render, applied to the set, and written again with the pixels that were seen', async ({ page }) => {
@@ -291,7 +262,6 @@ test('a grade is tried on a render, applied to the set, and written again with t
   await panel.getByRole('button', { name: 'Show before' }).click();
   await expect(graded).toHaveCount(0);
   await panel.getByRole('button', { name: 'Show after' }).click();
-  // Typed and pressed at once.
   const neutral = JSON.stringify(await pixels());
   // A table of colours comes in, does what it says, and goes again.
   const negative = [1, 0].flatMap((b) => [1, 0].flatMap((g) => [1, 0].map((r) => `${r} ${g} ${b}`)));
@@ -312,7 +282,6 @@ test('a grade is tried on a render, applied to the set, and written again with t
   const seen = await pixels();
   await panel.getByRole('button', { name: 'Apply to set' }).click();
   await expect.poll(async () => (await server.get<SetReply>(`/sets/${set}`)).file.grade.exposure).toBe(1.25);
-  // A grade of this shot alone, and back.
   await fill(page, 'Saturation', '0');
   await panel.getByRole('button', { name: 'Apply to shot' }).click();
   await expect.poll(async () => (await server.get<SetReply>(`/sets/${set}`)).file.shots[0]!.grade?.saturation).toBe(0);
@@ -327,28 +296,4 @@ test('a grade is tried on a render, applied to the set, and written again with t
   const png = await written(id);
   expect(png.length).toBe(seen.length);
   expect(png.reduce((most, v, i) => Math.max(most, Math.abs(v - seen[i]!)), 0)).toBeLessThanOrEqual(1);
-});
-
-test('passes are gone through by key, and the render is zoomed to its pixels', async ({ page }) => {
-  await page.goto(address());
-  await cell(page, 'Stills, Front, Revision A').click();
-  const shown = page.getByTestId('easel-picture');
-  await expect(shown).toHaveAttribute('src', /\/picture\?/);
-  await page.getByTestId('mount').click({ position: { x: 5, y: 5 } });
-  await page.keyboard.press('p');
-  await expect(shown).toHaveAttribute('src', /shown\.png\?pass=depth/);
-  await expect.poll(() => shown.evaluate((i: HTMLImageElement) => i.naturalWidth)).toBe(320);
-  await page.keyboard.press('p');
-  await expect(shown).toHaveAttribute('src', /\/picture\?/);
-  // About the pointer: what lies under it stays there.
-  const box = (await shown.boundingBox())!;
-  const [x, y] = [box.x + box.width * 0.25, box.y + box.height * 0.75];
-  await page.mouse.move(x, y);
-  for (let i = 0; i < 3; i++) await page.mouse.wheel(0, -400);
-  await expect.poll(async () => (await shown.boundingBox())!.width).toBeGreaterThan(box.width * 2);
-  const now = (await shown.boundingBox())!;
-  expect((x - now.x) / now.width).toBeCloseTo(0.25, 1);
-  expect((y - now.y) / now.height).toBeCloseTo(0.75, 1);
-  await page.keyboard.press('f');
-  await expect.poll(async () => (await shown.boundingBox())!.width).toBeCloseTo(box.width, 0);
 });

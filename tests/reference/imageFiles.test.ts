@@ -1,0 +1,106 @@
+/** Every type of image file, written and read back by two readers that have nothing of each other. */
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import sharp from 'sharp';
+import { afterAll, describe, expect, it } from 'vitest';
+import { encodeImage } from '../../src/formats/image/write.js';
+import { card } from '../support/testCard.js';
+
+const folder = mkdtempSync(path.join(tmpdir(), 'easel-images-'));
+afterAll(() => rmSync(folder, { recursive: true, force: true }));
+
+describe('every type, read by libvips and by ffmpeg', () => {
+  const [width, height] = [64, 32];
+  const values = card(width, height);
+  const display = Float32Array.from(values, (v) => v / 255);
+  const clear = Float32Array.from({ length: width * height * 4 }, (_, i) =>
+    i % 4 === 3 ? ((i >> 2) % width) / (width - 1) : display[(i >> 2) * 3 + (i % 4)]!,
+  );
+  const maker = 'Cold Easel, engine 10 & <more>';
+  /** Samples as ffmpeg has them; it checks the sums of the chunks too. */
+  const byFfmpeg = (bytes: Buffer, ending: string, format: string): Buffer => {
+    const file = path.join(folder, `read.${ending}`);
+    writeFileSync(file, bytes);
+    return execFileSync(
+      'ffmpeg',
+      [
+        '-v',
+        'fatal',
+        ...(ending === 'png' ? ['-xerror', '-err_detect', 'crccheck+explode'] : []),
+        '-i',
+        file,
+        '-f',
+        'rawvideo',
+        '-pix_fmt',
+        format,
+        '-',
+      ],
+      { maxBuffer: 2 ** 26 },
+    );
+  };
+  const farthest = (a: ArrayLike<number>, b: ArrayLike<number>): number =>
+    Array.from(a).reduce((most, v, i) => Math.max(most, Math.abs(v - b[i]!)), 0);
+  const meanOff = (a: ArrayLike<number>, b: ArrayLike<number>): number =>
+    Array.from(a).reduce((sum, v, i) => sum + Math.abs(v - b[i]!), 0) / a.length;
+  const words = (bytes: Buffer): Uint16Array => new Uint16Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length));
+
+  it.each([
+    ['PNG of 8 bits', { type: 'png', bits: 8, quality: 100 }, 'png'],
+    ['TIFF of 8 bits, LZW', { type: 'tiff', bits: 8, quality: 100, tiffCompression: 'lzw' }, 'tif'],
+    ['TIFF of 8 bits, uncompressed', { type: 'tiff', bits: 8, quality: 100, tiffCompression: 'none' }, 'tif'],
+    ['WebP, lossless', { type: 'webp', bits: 8, quality: 100, lossless: true }, 'webp'],
+  ] as const)('%s holds every value, also with alpha', async (_what, format, ending) => {
+    const file = await encodeImage(display, width, height, format, maker);
+    expect(farthest(await sharp(file).raw().toBuffer(), values)).toBe(0);
+    expect(farthest(byFfmpeg(file, ending, 'rgb24'), values)).toBe(0);
+    const bytes = Buffer.from(clear.map((v) => Math.round(v * 255)));
+    const seen = byFfmpeg(await encodeImage(clear, width, height, format, maker), ending, 'rgba');
+    // Colour where nothing is seen may be anything.
+    for (let i = 0; i < bytes.length; i += 4) {
+      expect(seen[i + 3]).toBe(bytes[i + 3]);
+      if (bytes[i + 3]! > 0) expect(seen.subarray(i, i + 3).equals(bytes.subarray(i, i + 3))).toBe(true);
+    }
+  });
+
+  it.each([
+    ['PNG', { type: 'png', bits: 16, quality: 100 }, 'png'],
+    ['TIFF, deflate', { type: 'tiff', bits: 16, quality: 100 }, 'tif'],
+  ] as const)('%s of 16 bits holds every value', async (_what, format, ending) => {
+    const fine = Float32Array.from({ length: width * height * 3 }, (_, i) => ((i * 7919) % 65_536) / 65_535);
+    const file = await encodeImage(fine, width, height, format, maker);
+    const expected = Uint16Array.from(fine, (v) => Math.round(v * 65_535));
+    expect(farthest(words(await sharp(file).toColourspace('rgb16').raw({ depth: 'ushort' }).toBuffer()), expected)).toBe(0);
+    expect(farthest(words(byFfmpeg(file, ending, 'rgb48le')), expected)).toBe(0);
+  });
+
+  it.each([
+    ['JPEG', { type: 'jpeg', bits: 8, quality: 95 }, 'jpg', 1.5],
+    ['JPEG with halved colour', { type: 'jpeg', bits: 8, quality: 95, chroma: '4:2:0' }, 'jpg', 4],
+    ['WebP', { type: 'webp', bits: 8, quality: 95 }, 'webp', 5],
+    ['AVIF', { type: 'avif', bits: 8, quality: 95 }, null, 1.5],
+  ] as const)('%s comes near, and tells what it is', async (_what, format, ending, off) => {
+    const file = await encodeImage(display, width, height, format, maker);
+    expect(meanOff(await sharp(file).raw().toBuffer(), values)).toBeLessThan(off);
+    if (ending) expect(meanOff(byFfmpeg(file, ending, 'rgb24'), values)).toBeLessThan(off);
+    if (format.type === 'jpeg') expect((await sharp(file).metadata()).chromaSubsampling).toBe('chroma' in format ? '4:2:0' : '4:4:4');
+  });
+
+  it.each(['png', 'jpeg', 'tiff', 'webp', 'avif'] as const)('%s of 8 bits says that it is sRGB, and what made it', async (type) => {
+    const { icc, xmp, hasProfile } = await sharp(await encodeImage(display, width, height, { type, bits: 8, quality: 90 }, maker)).metadata();
+    expect(hasProfile).toBe(true);
+    // Names in profiles are of two bytes a letter (ICC.1, multiLocalizedUnicodeType).
+    expect(icc!.toString('latin1').replaceAll('\0', '')).toContain('sRGB');
+    expect(xmp!.toString()).toContain('xmp:CreatorTool="Cold Easel, engine 10 &#38; &#60;more&#62;"');
+  });
+
+  it('PNG of 16 bits says so by its chunk sRGB, before the pixels', async () => {
+    const file = await encodeImage(display, width, height, { type: 'png', bits: 16, quality: 100 }, maker);
+    const chunks: string[] = [];
+    for (let at = 8; at < file.length; at += 12 + file.readUInt32BE(at)) chunks.push(file.toString('latin1', at + 4, at + 8));
+    expect(chunks.indexOf('sRGB')).toBe(1);
+    expect(chunks.indexOf('IDAT')).toBeGreaterThan(1);
+    expect((await sharp(file).metadata()).xmp!.toString()).toContain('Cold Easel, engine 10');
+  });
+});
