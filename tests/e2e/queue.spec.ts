@@ -54,7 +54,7 @@ test('three batches of two projects are put in order, by keyboard and by priorit
   const [b, c] = [await begin(lamp), await begin(other)];
   const named = (...batches: BatchReply[]): string[] => batches.map((x) => `Batch ${x.number}`);
   await page.goto(`${server.url}/`);
-  await page.getByRole('link', { name: 'Queue' }).click();
+  await page.getByRole('link', { name: 'Queue', exact: true }).click();
   await expect.poll(() => order(page)).toEqual(named(a, b, c));
   await expect(row(page, b)).toContainText('Queue one, revision A');
   // By keyboard: taken up, moved by one, put down.

@@ -11,7 +11,6 @@ import type { ServerContext } from '../context.js';
 import { DeliveryRow, type PackageRow } from '../db/reviewModels.js';
 import { notFound, ServerError } from '../errors.js';
 import { findSet } from '../sets.js';
-import { readManifest } from './buildPackage.js';
 import { DELIVERY_KINDS } from './kinds/kinds.js';
 import type { Packages } from './packages.js';
 
@@ -77,7 +76,7 @@ export class Deliveries {
 
   private async filesOf(pack: PackageRow): Promise<SentFile[]> {
     const folder = this.packages.folder(pack);
-    const listed = (await readManifest(folder)).files.map((f) => ({
+    const listed = (await this.packages.manifest(pack)).files.map((f) => ({
       from: path.join(folder, f.path),
       path: f.path,
       bytes: f.bytes,

@@ -75,8 +75,9 @@ export class Packages {
     const row = await this.find(id);
     if (row.state === 'making') throw new ServerError('conflict', 'The package is being made; it is audited then.');
     if (row.state === 'failed') throw new ServerError('conflict', 'The package was not made. Make it again.');
+    const manifest = await this.manifest(row);
     await this.save(row, { state: 'making' });
-    this.queue(row, async () => this.judge(row, await readManifest(this.folder(row))));
+    this.queue(row, () => this.judge(row, manifest));
     return this.reply(row);
   }
 
@@ -98,6 +99,13 @@ export class Packages {
     await this.save(row, { deleted: new Date().toISOString() });
     const { store } = this.context;
     if (await store.exists(this.folder(row))) await store.trash.take([`packages/${row.id}`]);
+  }
+
+  /** Its manifest. Throws ServerError 'not-found' where its folder is gone, as after a restored backup, which holds no packages. */
+  manifest(row: PackageRow): Promise<Manifest> {
+    return readManifest(this.folder(row)).catch(() => {
+      throw new ServerError('not-found', `The files of package "${row.name}" are gone. Make it again.`);
+    });
   }
 
   folder(row: PackageRow): string {

@@ -6,7 +6,7 @@ import { type EncoderReply, newDelivery, newPackage, newWaiver } from '../../con
 import { filesBelow } from '../../engine/node/auditPackage.js';
 import { encoderFacts } from '../../engine/node/ffmpeg.js';
 import { AUDIT_POLICY, auditHtml } from '../handover/auditHtml.js';
-import { archiveName, readManifest } from '../handover/buildPackage.js';
+import { archiveName } from '../handover/buildPackage.js';
 import type { Deliveries } from '../handover/deliveries.js';
 import type { Packages } from '../handover/packages.js';
 import { ServerError } from '../errors.js';
@@ -54,7 +54,7 @@ export function packageRoutes(api: Router, packages: Packages, deliveries: Deliv
     response
       .set('content-security-policy', AUDIT_POLICY)
       .type('html')
-      .send(auditHtml(packages.reply(row), await readManifest(packages.folder(row))));
+      .send(auditHtml(packages.reply(row), await packages.manifest(row)));
   });
   api.get('/packages/:id/contact-sheet.pdf', async (request, response) => {
     const row = await packages.find(idOf(request.params.id, 'package'));
@@ -67,6 +67,7 @@ export function packageRoutes(api: Router, packages: Packages, deliveries: Deliv
         'conflict',
         row.state === 'making' ? 'The package is being made.' : 'The package has open faults. Mend or waive them before it is handed over.',
       );
+    await packages.manifest(row);
     const folder = packages.folder(row);
     response.attachment(archiveName(row.name)).type('application/zip');
     // Renders are compressed already; what is longer than 4 GB is written with ZIP64.

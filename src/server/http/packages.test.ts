@@ -234,6 +234,10 @@ describe('a package', () => {
     ]);
     // The render itself is as it was: the package has a name of its own for it.
     expect((await here.batch(batch.id)).damaged).toBe(0);
+    // A restored backup has the rows without the folders.
+    rmSync(at, { recursive: true });
+    const gone = await call().post(`/api/packages/${pack.id}/audit`);
+    expect([gone.status, (gone.body as { detail: string }).detail]).toEqual([404, 'The files of package "Round two" are gone. Make it again.']);
     await call().delete(`/api/packages/${pack.id}`).expect(204);
     expect((await call().get(`/api/sets/${set.id}/packages`)).body).toEqual([]);
   });

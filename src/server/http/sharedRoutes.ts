@@ -90,7 +90,7 @@ export function sharedRoutes(context: ServerContext, pages: ReviewPages): Router
 export function servePage(app: Express): void {
   const folder = pageFolder();
   if (!existsSync(path.join(folder, 'index.html'))) return;
-  app.use('/review-page', express.static(folder, { index: false, maxAge: '1h' }));
+  app.use('/review-page', express.static(folder, { index: false, maxAge: 0 }));
   const shell = readFileSync(path.join(folder, 'index.html'), 'utf8');
   app.get('/shared/:secret', (_request, response) => {
     response.set('cache-control', 'no-store').set('x-robots-tag', 'noindex').type('html').send(shell);
