@@ -112,7 +112,7 @@ test('a lamp is added, aimed and strengthened; one that daylight drowns is point
   await expect.poll(async () => (await file()).stage.lights).toBeUndefined();
 });
 
-test('a sun study is planned by dates and steps, and rendered with the sun of each frame', { tag: '@long' }, async ({ page }) => {
+test('a sun study is planned by dates and steps, and rendered with the sun of each frame', async ({ page }) => {
   await page.goto(`${base()}/views`);
   await page.getByRole('button', { name: 'Save as new view' }).click();
   await expect.poll(async () => (await file()).views.length).toBe(1);
