@@ -18,6 +18,7 @@ describe('the configuration', () => {
       thumbnailSamples: 12,
       demo: false,
       hook: null,
+      hookHosts: [],
     });
   });
 
