@@ -78,12 +78,18 @@ export interface ServerConfig {
 /** Whether the hook is an address, not a command line. */
 export const isHookAddress = (hook: string): boolean => /^https?:\/\//i.test(hook);
 
+/** The host of an address, where nothing may be sent to it: null of this machine and of those named. */
+export function refusedHost(address: string, hosts: readonly string[]): string | null {
+  const host = new URL(address).hostname.toLowerCase().replace(/^\[|\]$/g, '');
+  return isLoopback(host) || hosts.includes(host) ? null : host;
+}
+
 /** Throws an Error where the hook is an address of a host that is not allowed. */
 function checkHook(hook: string, hosts: readonly string[]): void {
   if (!isHookAddress(hook)) return;
   if (!URL.canParse(hook)) throw new Error(`COLD_EASEL_HOOK=${hook}: give an address such as http://localhost:8080/done, or a command line.`);
-  const host = new URL(hook).hostname.toLowerCase().replace(/^\[|\]$/g, '');
-  if (isLoopback(host) || hosts.includes(host)) return;
+  const host = refusedHost(hook, hosts);
+  if (host === null) return;
   throw new Error(`COLD_EASEL_HOOK=${hook}: "${host}" is another machine. Name it in COLD_EASEL_HOOK_HOSTS to allow reports to be sent there.`);
 }
 

@@ -1,7 +1,6 @@
 /** Values of a set that two edits, made side by side, changed otherwise: mergeEdits keeps ours, and a person is asked. */
-import { canonicalJson } from '../base/hash.js';
+import { type Fields, isFields, isListOfNamed, same } from './mergeEdits.js';
 
-type Fields = Record<string, unknown>;
 /** A key, or the item of that id in a list of named things. */
 export type ClashStep = string | { id: string };
 
@@ -14,10 +13,6 @@ export interface EditClash {
   theirs: unknown;
 }
 
-const isFields = (value: unknown): value is Fields => value !== null && typeof value === 'object' && !Array.isArray(value);
-const isListOfNamed = (value: unknown): value is (Fields & { id: string })[] =>
-  Array.isArray(value) && value.length > 0 && value.every((item) => isFields(item) && typeof item.id === 'string');
-const same = (a: unknown, b: unknown): boolean => a === b || canonicalJson(a ?? null) === canonicalJson(b ?? null);
 const find = (list: unknown, id: string): Fields | undefined => (isListOfNamed(list) ? list.find((item) => item.id === id) : undefined);
 
 function collect(base: unknown, ours: unknown, theirs: unknown, path: ClashStep[], place: string[], out: EditClash[]): void {

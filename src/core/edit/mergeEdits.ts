@@ -4,15 +4,15 @@
  */
 import { canonicalJson } from '../base/hash.js';
 
-type Fields = Record<string, unknown>;
+export type Fields = Record<string, unknown>;
 
-const isFields = (value: unknown): value is Fields => value !== null && typeof value === 'object' && !Array.isArray(value);
+export const isFields = (value: unknown): value is Fields => value !== null && typeof value === 'object' && !Array.isArray(value);
 
 /** Lists whose items are told apart by an id. */
-const isListOfNamed = (value: unknown): value is (Fields & { id: string })[] =>
+export const isListOfNamed = (value: unknown): value is (Fields & { id: string })[] =>
   Array.isArray(value) && value.length > 0 && value.every((item) => isFields(item) && typeof item.id === 'string');
 
-const same = (a: unknown, b: unknown): boolean => a === b || canonicalJson(a ?? null) === canonicalJson(b ?? null);
+export const same = (a: unknown, b: unknown): boolean => a === b || canonicalJson(a ?? null) === canonicalJson(b ?? null);
 
 function mergeFields(base: Fields, ours: Fields, theirs: Fields): Fields {
   const merged: Fields = {};

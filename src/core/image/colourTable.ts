@@ -21,9 +21,10 @@ export function encodeTable3d({ values }: ColourTable): string {
 
 /** The other way round. */
 export function decodeTable3d(side: number, base64: string): ColourTable {
-  const bytes = Uint8Array.from(atob(base64), (c) => c.charCodeAt(0));
-  const view = new DataView(bytes.buffer);
-  return { side, values: Float32Array.from({ length: side ** 3 * 3 }, (_, i) => view.getUint16(i * 2, true) / MOST) };
+  const letters = atob(base64);
+  const values = new Float32Array(side ** 3 * 3);
+  for (let i = 0; i < values.length; i++) values[i] = (letters.charCodeAt(2 * i) + 256 * letters.charCodeAt(2 * i + 1)) / MOST;
+  return { side, values };
 }
 
 /**

@@ -1,6 +1,6 @@
 /** What a grade does to display values after the tone curve: levels, contrast, saturation, and a table of colours. */
 import { z } from 'zod';
-import { type ColourTable, decodeTable3d, lookUpColour } from './colourTable.js';
+import { decodeTable3d, lookUpColour } from './colourTable.js';
 
 /** Most entries a side of a table that a set carries. */
 export const MAX_TABLE_SIDE = 33;
@@ -66,15 +66,6 @@ function curveTable({ levels, contrast = 1 }: Look): Float32Array | null {
 export const hasLook = ({ levels, contrast = 1, saturation = 1, table }: Look): boolean =>
   levels !== undefined || contrast !== 1 || saturation !== 1 || table !== undefined;
 
-/** Tables of grades that are in use, by the grade that has them. */
-const decoded = new WeakMap<NonNullable<Look['table']>, ColourTable>();
-
-function tableOf(table: NonNullable<Look['table']>): ColourTable {
-  const known = decoded.get(table) ?? decodeTable3d(table.side, table.values);
-  decoded.set(table, known);
-  return known;
-}
-
 /**
  * Applies the look to display values 0..1, three a pixel, in place. Saturation is that of ASC CDL 1.2: distance from the
  * luma by the weights of Rec. 709 (0.2126, 0.7152, 0.0722).
@@ -83,7 +74,7 @@ export function applyLook(display: Float32Array, look: Look): void {
   if (!hasLook(look)) return;
   const curve = curveTable(look);
   const { saturation = 1 } = look;
-  const table = look.table ? tableOf(look.table) : null;
+  const table = look.table ? decodeTable3d(look.table.side, look.table.values) : null;
   const share = look.table?.share ?? 0;
   const rgb = new Float32Array(3);
   const along = (v: number): number => {

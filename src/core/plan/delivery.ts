@@ -47,7 +47,7 @@ export interface DeliveryFinding {
 /** Level 5.2 of H.264 (ITU-T H.264, table A-1): macroblocks of a picture. */
 const MAX_MACROBLOCKS = 36_864;
 
-/** Whether a name is as a pattern has it: `*` any letters, `#` one digit. */
+/** What matches names as a pattern has them: `*` any letters, `#` one digit. */
 export function matcher(pattern: string): RegExp {
   const body = pattern
     .replace(/[.+?^${}()|[\]\\]/g, '\\$&')

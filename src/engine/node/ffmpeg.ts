@@ -6,7 +6,19 @@ import type { MovieFacts } from '../../core/handover/audit.js';
 
 let program: string | null = null;
 
-const answers = (name: string): boolean => spawnSync(name, ['-version'], { stdio: 'ignore' }).status === 0;
+/** What programs say of their version, asked once each; null of one that is not there. */
+const versions = new Map<string, string | null>();
+
+function versionOf(name: string): string | null {
+  const known = versions.get(name);
+  if (known !== undefined) return known;
+  const { status, stdout } = spawnSync(name, ['-version'], { encoding: 'utf8' });
+  const version = status === 0 ? (/version ([\w.]+)/.exec(stdout)?.[1] ?? 'unknown') : null;
+  versions.set(name, version);
+  return version;
+}
+
+const answers = (name: string): boolean => versionOf(name) !== null;
 
 /** ffmpeg of the system, or the one that came with the packages. */
 export function findFfmpeg(): string {
@@ -17,8 +29,7 @@ export function findFfmpeg(): string {
 /** Which program makes movies: whether it came with the packages, and its version. */
 export function encoderFacts(): { shipped: boolean; version: string } {
   const name = findFfmpeg();
-  const { stdout } = spawnSync(name, ['-version'], { encoding: 'utf8' });
-  return { shipped: name !== 'ffmpeg', version: /^ffmpeg version ([\w.]+)/.exec(stdout)?.[1] ?? 'unknown' };
+  return { shipped: name !== 'ffmpeg', version: versionOf(name) ?? 'unknown' };
 }
 
 /** Runs a program and gives what it wrote. Rejects with the last line of what it said where it failed. */

@@ -27,12 +27,7 @@ export function keepsSingles({ type, bits }: FileFormat): boolean {
   return type === 'exr' && bits === 32;
 }
 
-/** File names of a frame: of each pass in each format; OpenEXR holds all passes in one. */
-export function fileNames(frame: Frame): string[] {
-  return frame.files.flatMap((f) => (f.type === 'exr' ? [`${frame.name}.exr`] : frame.passNames.map((name) => `${name}.${EXTENSIONS[f.type]}`)));
-}
-
-/** What each of a frame's files is, in the order of fileNames. */
+/** What each of a frame's files is. */
 export interface FileDescription {
   name: string;
   /** Type and bits a channel, as "png 16". */
@@ -42,6 +37,7 @@ export interface FileDescription {
   alpha: boolean;
 }
 
+/** Of each pass in each format; OpenEXR holds all passes in one. */
 export function describeFiles(frame: Frame): FileDescription[] {
   const clear = (pass: PassId): boolean => frame.transparent && pass === 'beauty';
   return frame.files.flatMap((f): FileDescription[] => {
@@ -50,6 +46,9 @@ export function describeFiles(frame: Frame): FileDescription[] {
     return frame.passes.map((pass, i) => ({ name: `${frame.passNames[i]!}.${EXTENSIONS[f.type]}`, type, pass, alpha: clear(pass) }));
   });
 }
+
+/** File names of a frame: of each pass in each format; OpenEXR holds all passes in one. */
+export const fileNames = (frame: Frame): string[] => describeFiles(frame).map((f) => f.name);
 
 /** Beauty with straight alpha: the picture stands premultiplied in the film, so it is divided first. */
 function transparentDisplay(source: PassSource, grade: Grade): Float32Array {

@@ -5,6 +5,7 @@ import { everyNth } from '../../core/units/rate.js';
 import type { FileEntry, PackageRun } from '../../core/handover/manifest.js';
 import { shotIdOfOutput } from '../../core/frame/frame.js';
 import { effectiveSettings } from '../../core/plan/formatSheet.js';
+import type { SetFile } from '../../core/plan/set.js';
 import { frameStride } from '../../core/plan/selection.js';
 import { isMoving } from '../../core/shots/kinds.js';
 import { describeFiles } from '../../engine/output/encodeFiles.js';
@@ -46,10 +47,16 @@ function evenly<T>(list: readonly T[], most: number): T[] {
   return Array.from({ length: most }, (_, i) => list[Math.round((i * (list.length - 1)) / (most - 1))]!);
 }
 
-async function moviesOf({ store }: ServerContext, key: string, { batch, rows }: ShownRows, run: string, folder: string): Promise<PackedFile[]> {
+async function moviesOf(
+  { store }: ServerContext,
+  key: string,
+  { batch, rows }: ShownRows,
+  run: string,
+  folder: string,
+  set: SetFile,
+): Promise<PackedFile[]> {
   const all = await BatchFrame.findAll({ where: { batchId: batch.id, shot: run }, attributes: ['number', 'date'], order: ['position'] });
   const clips = await Clip.findAll({ where: { batchId: batch.id, state: 'ready' }, order: ['id'] });
-  const { set } = planSnapshot(batch);
   const shot = set.shots.find((s) => s.id === shotIdOfOutput(run));
   const [first] = rows;
   if (!shot || !first) return [];
@@ -77,7 +84,15 @@ async function moviesOf({ store }: ServerContext, key: string, { batch, rows }: 
   });
 }
 
-async function packRun(context: ServerContext, shown: ShownRows, letter: string, folder: string, asked: NewPackage): Promise<PackedRun> {
+/** @param set as the batch planned it. */
+async function packRun(
+  context: ServerContext,
+  shown: ShownRows,
+  set: SetFile,
+  place: { letter: string; folder: string },
+  asked: NewPackage,
+): Promise<PackedRun> {
+  const { letter, folder } = place;
   const { batch } = shown;
   const { run } = shown.shown;
   const rows = asked.acceptedOnly ? shown.rows.filter((r) => r.decision === 'accepted') : shown.rows;
@@ -108,15 +123,20 @@ async function packRun(context: ServerContext, shown: ShownRows, letter: string,
     if (shownFile && candidates.has(row.id))
       sheet.push({
         picture: context.store.picture(batch.folder, shownFile),
-        caption: [name, moving ? String(row.number).padStart(4, '0') : viewName(batch, row.view ?? ''), `rev ${letter}`].filter(Boolean).join(' · '),
+        caption: [
+          name,
+          moving ? String(row.number).padStart(4, '0') : (set.views.find((v) => v.id === row.view)?.name ?? row.view ?? ''),
+          `rev ${letter}`,
+        ]
+          .filter(Boolean)
+          .join(' · '),
       });
   }
-  const set = planSnapshot(batch).set;
   const shot = set.shots.find((s) => s.id === shotIdOfOutput(run));
   if (shot) rate = effectiveSettings(set.sheet, shot).rate;
   // Every n-th frame alone is shown at an n-th of the rate.
   if (moving) rate = everyNth(rate, frameStride(rows.map((r) => r.number)));
-  if (asked.movies && moving) files.push(...(await moviesOf(context, key, shown, run, folder)));
+  if (asked.movies && moving) files.push(...(await moviesOf(context, key, shown, run, folder, set)));
   const planned =
     moving && !asked.acceptedOnly ? await BatchFrame.findAll({ where: { batchId: batch.id, shot: run }, attributes: ['number'], raw: true }) : rows;
   return {
@@ -136,10 +156,6 @@ async function packRun(context: ServerContext, shown: ShownRows, letter: string,
     batch,
     revision: { letter, model: digest.scene },
   };
-}
-
-function viewName(batch: Batch, view: string): string {
-  return planSnapshot(batch).set.views.find((v) => v.id === view)?.name ?? view;
 }
 
 /** Two stills of one run are one run with more numbers. */
@@ -169,11 +185,15 @@ export async function packRenders(context: ServerContext, setId: number, asked: 
     ]),
   );
   const several = letters.size > 1;
+  // A plan is long: it is read once, however many of its frames are packed.
+  const sets = new Map<number, SetFile>();
   const runs: PackedRun[] = [];
   for (const s of shown) {
     if (asked.acceptedOnly && !s.rows.some((r) => r.decision === 'accepted')) continue;
     const letter = letters.get(s.batch.revisionId) ?? '?';
-    runs.push(await packRun(context, s, letter, several ? `revision-${letter}` : '', asked));
+    const set = sets.get(s.batch.id) ?? planSnapshot(s.batch).set;
+    sets.set(s.batch.id, set);
+    runs.push(await packRun(context, s, set, { letter, folder: several ? `revision-${letter}` : '' }, asked));
   }
   if (runs.length === 0)
     throw new ServerError(

@@ -52,16 +52,15 @@ interface PageFacts {
   addressOf: (batch: Batch, row: BatchFrame) => Pick<PageFrame, 'picture' | 'small'>;
 }
 
-function shotOf({ shown, batch, rows }: ShownRows, addressOf: PageFacts['addressOf']): PageShot {
+function shotOf({ shown, batch, rows }: ShownRows, nameOfView: (id: string) => string, addressOf: PageFacts['addressOf']): PageShot {
   const digest = digestOfBatch(batch);
   const { view, kind } = rows[0]!;
   const moving = isMoving(kind ?? '');
-  const of = setFileViews(batch);
   return {
     key: `${batch.id}~${shown.run}${shown.frame === undefined ? '' : `~${shown.frame}`}`,
     batch: batch.id,
     run: shown.run,
-    name: [nameOfRun(digest, shown.run), ...(moving || !view ? [] : [of(view)])].join(', '),
+    name: [nameOfRun(digest, shown.run), ...(moving || !view ? [] : [nameOfView(view)])].join(', '),
     label: shown.label,
     moving,
     rate: rateValue(parseRate(digest.rate)),
@@ -70,7 +69,7 @@ function shotOf({ shown, batch, rows }: ShownRows, addressOf: PageFacts['address
 }
 
 /** Names of the views of a batch's plan, by their ids. */
-function setFileViews(batch: Batch): (id: string) => string {
+function viewNames(batch: Batch): (id: string) => string {
   try {
     const { set } = JSON.parse(batch.plan) as { set: { views?: { id: string; name: string }[] } };
     const names = new Map((set.views ?? []).map((v) => [v.id, v.name]));
@@ -84,13 +83,16 @@ function setFileViews(batch: Batch): (id: string) => string {
 export async function pageContent(set: PlanSet, renders: readonly ShownRows[], { name, ends, addressOf }: PageFacts): Promise<ReviewPageContent> {
   if (renders.length === 0) throw new ServerError('not-found', 'None of these renders is there any more.');
   const project = await findProject(set.projectId);
+  // A plan is long: it is read once, however many of its renders are shown.
+  const names = new Map<number, (id: string) => string>();
+  for (const { batch } of renders) if (!names.has(batch.id)) names.set(batch.id, viewNames(batch));
   return {
     name,
     project: project.name,
     set: setFileOf(set).name,
     ends,
     made: new Date().toISOString(),
-    shots: renders.map((r) => shotOf(r, addressOf)),
+    shots: renders.map((r) => shotOf(r, names.get(r.batch.id)!, addressOf)),
     notes: await notesOfFrames(renders.flatMap(({ rows }) => rows.map((row) => row.id))),
   };
 }
