@@ -1,4 +1,4 @@
-/** Progress of long work: one line that is written over on a terminal, plain lines elsewhere. */
+/** Progress of long work: one line that is rewritten on a terminal, plain lines elsewhere. */
 import type { Say } from './command.js';
 
 const clock = (seconds: number): string => (seconds < 90 ? `${Math.ceil(seconds)} s` : `${Math.ceil(seconds / 60)} min`);
@@ -8,7 +8,7 @@ export class ProgressLine {
   private done = 0;
   private shown = false;
 
-  /** @param terminal whether what was written can be written over. */
+  /** @param terminal whether a line that was written can be rewritten. */
   constructor(
     private readonly total: number,
     private readonly say: Say,

@@ -96,9 +96,21 @@ test('what is not as the client asked keeps a package back until it is waived', 
   await page.goto(address());
   await expect(page.getByTestId('handover-table').getByRole('row', { name: /Stills/ })).toContainText('1920 × 1080 asked');
   await page.getByRole('checkbox', { name: 'Pack Spin' }).uncheck();
-  await fill(page, 'Name', 'Stills alone');
-  await page.getByRole('button', { name: 'Make package' }).click();
-  const pack = page.getByTestId('package').first();
+  // Typed and made at once: a value that cannot be taken makes none, and one that can is in it.
+  const packages = page.getByTestId('package');
+  const before = await packages.count();
+  const columns = page.getByLabel('Columns', { exact: true });
+  await columns.fill('40');
+  await columns.press('Control+Enter');
+  await expect(page.getByText(/^Columns: /)).toBeVisible();
+  expect(await packages.count()).toBe(before);
+  await columns.fill('4');
+  const name = page.getByLabel('Name', { exact: true });
+  await name.fill('Stills alone');
+  await name.press('Control+Enter');
+  await expect(packages).toHaveCount(before + 1);
+  const pack = packages.first();
+  await expect(pack).toContainText('Stills alone');
   await expect(pack).toHaveAttribute('data-state', 'faults', { timeout: 60_000 });
   await expect(pack.getByRole('link', { name: 'Download ZIP' })).toHaveCount(0);
   const faults = page.getByTestId('audit-faults').locator('tbody tr');

@@ -5,7 +5,7 @@ import { useWorkspace } from '../../app/workspace.js';
 import { useForecast } from '../../state/forecast.js';
 import type { ForecastState } from './useForecastState.js';
 
-/** Seconds until an hour of the day, in whole minutes: it is asked anew once a minute at the most. */
+/** Seconds until an hour of the day, in whole minutes: it is asked again at most once a minute. */
 function minutesUntil(hour: string): number | null {
   const seconds = hour === '' ? null : secondsUntil(hour, new Date());
   return seconds === null ? null : Math.max(60, Math.floor(seconds / 60) * 60);

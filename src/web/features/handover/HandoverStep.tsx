@@ -1,5 +1,5 @@
 /** Hand-over: what of the set goes out, as packages that are audited by their files. */
-import { type ReactNode, useEffect, useState } from 'react';
+import { type ReactNode, useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { ClipReply } from '../../../contract/batches.js';
 import type { PackageReply } from '../../../contract/packages.js';
@@ -7,6 +7,7 @@ import type { SetFile } from '../../../core/plan/set.js';
 import { shotIdOfOutput } from '../../../core/frame/frame.js';
 import { CODEC_LIST } from '../../../core/movie/movieOptions.js';
 import { effectiveSettings } from '../../../core/plan/formatSheet.js';
+import { useKeys } from '../../app/keys.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { send } from '../../state/api.js';
 import { refreshPackages, usePackages } from '../../state/packages.js';
@@ -85,6 +86,8 @@ export default function HandoverStep(): ReactNode {
   const [movie, setMovie] = useState<HandoverRow | null>(null);
   const file = plan?.file;
   const { options, fields } = usePackageOptions(file?.name ?? project.name);
+  const latest = useRef(options);
+  latest.current = options;
   const rows = handoverRows(results ?? [], batches, revision?.id);
   const packed = rows.filter((r) => !left.has(r.run));
   const chosen = packages.find((p) => p.id === chosenId) ?? packages[0];
@@ -98,7 +101,9 @@ export default function HandoverStep(): ReactNode {
   const make = async (): Promise<void> => {
     setBusy(true);
     try {
-      const made = await send<PackageReply>('POST', `/sets/${setId}/packages`, { ...options, renders: packed.flatMap((r) => r.renders) });
+      // What is being typed is taken, and the last decisions on the plan are on the server before it is packed.
+      await plan?.flush();
+      const made = await send<PackageReply>('POST', `/sets/${setId}/packages`, { ...latest.current, renders: packed.flatMap((r) => r.renders) });
       setChosen(made.id);
       await refreshPackages(setId);
     } catch (e) {
@@ -107,6 +112,7 @@ export default function HandoverStep(): ReactNode {
       setBusy(false);
     }
   };
+  useKeys({ 'ctrl+Enter': () => void (!busy && !movie && packed.length > 0 && make()) });
   const toggle = (run: string, on: boolean): void => {
     const next = new Set(left);
     if (on) next.delete(run);

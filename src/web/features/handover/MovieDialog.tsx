@@ -1,5 +1,5 @@
 /** How a movie of a shot is made; its code is loaded when somebody asks for one. */
-import { type ReactNode, useState } from 'react';
+import { type ReactNode, useRef, useState } from 'react';
 import { Dialog } from 'radix-ui';
 import useSWR from 'swr';
 import type { EncoderReply } from '../../../contract/packages.js';
@@ -8,7 +8,9 @@ import { CORNERS } from '../../../core/frame/legend.js';
 import { CODEC_LIST, CODECS, LINE_TOKENS, type MovieOptions, movieOptionsSchema, movieSteps } from '../../../core/movie/movieOptions.js';
 import { parseRate, rateValue } from '../../../core/units/rate.js';
 import { type FieldSpec, FormFields } from '../../forms/FormFields.js';
+import { useWorkspace } from '../../app/workspace.js';
 import { get, send } from '../../state/api.js';
+import { useRunFrames } from '../../state/results.js';
 import { toastProblem } from '../../state/toastProblem.js';
 import { Button, Checkbox } from '../../ui/controls.js';
 import type { HandoverRow } from './handoverRows.js';
@@ -85,8 +87,12 @@ function optionsOf({ rate, from, to, text, corner, background, ...others }: Show
 
 export function MovieDialog({ row, onDone }: { row: HandoverRow; onDone: () => void }): ReactNode {
   const [shown, setShown] = useState<Shown>(FIRST);
+  const latest = useRef(shown);
+  latest.current = shown;
+  const { plan } = useWorkspace();
   const [busy, setBusy] = useState(false);
   const { data: encoder } = useSWR<EncoderReply, Error>('/encoder', get);
+  const { data: frameList } = useRunFrames(row.batch ? { batch: row.batch.id, run: row.run } : null);
   const planned = row.batch?.rate ?? '24';
   const put = (values: Partial<Shown>): string | null => {
     const next = { ...shown, ...values };
@@ -100,10 +106,13 @@ export function MovieDialog({ row, onDone }: { row: HandoverRow; onDone: () => v
   };
   const length = (): string => {
     const rate = parseRate(shown.rate || planned);
-    // Numbers begin at 1 as far as is known here; a trim counts by them.
-    const numbers = Array.from({ length: row.frames }, (_, i) => i + 1);
+    if (!frameList) return '';
     try {
-      const frames = movieSteps(numbers, optionsOf(shown), rate).length;
+      const frames = movieSteps(
+        frameList.map((f) => f.number).sort((a, b) => a - b),
+        optionsOf(shown),
+        rate,
+      ).length;
       const before = row.frames / rateValue(parseRate(planned));
       return MESSAGES.length(frames, (frames / rateValue(rate)).toFixed(2), before.toFixed(2));
     } catch (e) {
@@ -112,7 +121,9 @@ export function MovieDialog({ row, onDone }: { row: HandoverRow; onDone: () => v
   };
   const make = (): void => {
     setBusy(true);
-    send('POST', `/batches/${row.batch?.id}/clips`, { shot: row.run, options: optionsOf(shown) })
+    // What is being typed is taken, and a value that cannot be keeps the movie from being made without it.
+    Promise.resolve(plan?.flush())
+      .then(() => send('POST', `/batches/${row.batch?.id}/clips`, { shot: row.run, options: optionsOf(latest.current) }))
       .then(onDone, (e: Error) => toastProblem(e.message))
       .finally(() => setBusy(false));
   };

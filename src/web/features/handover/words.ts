@@ -70,7 +70,7 @@ export const HELP = {
   models: 'The models as GLB.',
   reports: 'Batch reports, the decision log and the notes.',
   onlyChanged: 'Includes only files that are new or differ from earlier packages that were ready.',
-  makePackage: 'Collects the files, then reads every one of them and compares it with the plan and the client’s request.',
+  makePackage: 'Collects the files, then reads every one of them and compares it with the plan and the client’s request. Ctrl+Enter.',
   makeMovie: 'Makes a movie of this shot: codec, rate, length, fades, a line over it.',
   auditAgain: 'Reads all files of the package again.',
   auditPage: 'The audit as a page that can be sent.',

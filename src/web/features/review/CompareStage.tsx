@@ -7,6 +7,7 @@ import type { EaselItem, Mode } from './easelItems.js';
 import { Loupe } from './Loupe.js';
 import { EaselPicture } from './EaselPicture.js';
 import { PictureMount } from './PictureMount.js';
+import { usePictureSizes } from './usePictureSize.js';
 import type { Extent, Placed, ZoomState } from './useZoom.js';
 import { HELP, LABELS } from './words.js';
 
@@ -54,24 +55,6 @@ export interface Over {
 
 /** How much of a neighbour shines through. */
 const ONION_SHARE = 0.3;
-
-/** Natural sizes of pictures by their addresses; that of the one before stays until the next is known. */
-function useSizes(urls: readonly string[]): (Extent | null)[] {
-  const [sizes, setSizes] = useState<Record<number, Extent>>({});
-  const key = urls.join('\n');
-  useEffect(() => {
-    const images = key.split('\n').map((url, i) => {
-      const image = new Image();
-      image.onload = () => setSizes((s) => ({ ...s, [i]: { width: image.naturalWidth, height: image.naturalHeight } }));
-      image.src = url;
-      return image;
-    });
-    return () => {
-      for (const image of images) image.onload = null;
-    };
-  }, [key]);
-  return urls.map((_, i) => sizes[i] ?? null);
-}
 
 function Tag({ item, right, alone }: { item: EaselItem; right?: boolean; alone?: boolean }): ReactNode {
   return (
@@ -155,7 +138,7 @@ export function CompareStage({
   neighbours,
 }: Props): ReactNode {
   const { mode, wipe, upright, rate, share, area } = settings;
-  const sizes = useSizes(items.map((i) => i.url));
+  const sizes = usePictureSizes(items.map((i) => i.url));
   const blink = useBlink(mode === 'blink', items.length, rate);
   const [first, second] = items as [EaselItem, EaselItem | undefined];
   const mark = (placed: Placed): ReactNode =>

@@ -215,7 +215,7 @@ export default function ReviewStep(): ReactNode {
         <ShareMenu
           setId={setId}
           setName={file?.name ?? ''}
-          choices={shownChoices(rows, wall.columns, cellOf, chosen, (r) => resultLabel(r, file), list)}
+          choices={() => shownChoices(rows, wall.columns, cellOf, chosen, (r) => resultLabel(r, file), list)}
           wall={() => <WallPrint title={`${project.name}, ${file?.name ?? ''}`} rows={rows} columns={labelled} cellOf={cellOf} viewName={viewName} />}
         />
         <ChangesMenu

@@ -14,7 +14,8 @@ const ReviewPages = lazily(async () => (await import('./ReviewPages.js')).Review
 interface Props {
   setId: number;
   setName: string;
-  choices: ShownChoices;
+  /** Asked while the dialog is open. */
+  choices: () => ShownChoices;
   /** The wall as it is printed. */
   wall: () => ReactNode;
 }
@@ -49,7 +50,7 @@ export function ShareMenu({ setId, setName, choices, wall }: Props): ReactNode {
         <Dialog.Portal>
           <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/40" />
           <Dialog.Content className="fixed left-1/2 top-1/2 z-50 w-[860px] max-w-[94vw] -translate-x-1/2 -translate-y-1/2 border border-graphite bg-chalk p-5">
-            <ReviewPages setId={setId} setName={setName} choices={choices} />
+            <ReviewPages setId={setId} setName={setName} choices={choices()} />
           </Dialog.Content>
         </Dialog.Portal>
       </Dialog.Root>

@@ -1,16 +1,23 @@
-/** Pixels of a picture by its address; null until they are known. */
+/** How many pixels pictures have. */
 import { useEffect, useState } from 'react';
 import type { Extent } from './useZoom.js';
 
-export function usePictureSize(url: string): Extent | null {
-  const [size, setSize] = useState<Extent | null>(null);
+/** Natural sizes of pictures by their addresses; that of the one before stays until the next is known. */
+export function usePictureSizes(urls: readonly string[]): (Extent | null)[] {
+  const [sizes, setSizes] = useState<Record<number, Extent>>({});
+  const key = urls.join('\n');
   useEffect(() => {
-    const image = new Image();
-    image.onload = () => setSize({ width: image.naturalWidth, height: image.naturalHeight });
-    image.src = url;
+    const images = key.split('\n').map((url, i) => {
+      const image = new Image();
+      image.onload = () => setSizes((s) => ({ ...s, [i]: { width: image.naturalWidth, height: image.naturalHeight } }));
+      image.src = url;
+      return image;
+    });
     return () => {
-      image.onload = null;
+      for (const image of images) image.onload = null;
     };
-  }, [url]);
-  return size;
+  }, [key]);
+  return urls.map((_, i) => sizes[i] ?? null);
 }
+
+export const usePictureSize = (url: string): Extent | null => usePictureSizes([url])[0]!;
