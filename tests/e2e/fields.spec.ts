@@ -108,6 +108,12 @@ test('two windows edit one set: both changes are kept, and each undoes its own',
   await one.keyboard.press('Control+z');
   await expect.poll(file).toMatchObject({ name: 'Renamed elsewhere', views: [{ focalLength: 60, target: [0, 0.25, 0], eye: [0.8, 0.7, 1.1] }] });
   // The same value in both: a person is asked, and may take the other.
+  // This window hears of it by its save: its stream of events may still be open, and what is read before is no clash.
+  let sent = false;
+  await one.route(`**/api/sets/${id}`, (route) => {
+    sent ||= route.request().method() === 'PUT';
+    return sent ? route.continue() : route.abort();
+  });
   const latest = await server.get<SetReply>(`/sets/${id}`);
   const theirs = { ...latest.file, views: latest.file.views.map((v) => ({ ...v, focalLength: 35 })) };
   await server.send<SetReply>('PUT', `/sets/${id}`, { version: latest.version, file: theirs });
