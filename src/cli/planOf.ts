@@ -3,7 +3,7 @@ import { Option } from 'commander';
 import type { Frame } from '../core/frame/frame.js';
 import { missingGroups } from '../core/edit/remapParts.js';
 import type { SetFile } from '../core/plan/set.js';
-import { planFrames } from '../core/planning/planFrames.js';
+import { type PlanContext, planFrames } from '../core/planning/planFrames.js';
 import { LENGTH_UNITS, type LengthUnit } from '../core/units/length.js';
 import { importModel } from '../engine/node/importModel.js';
 import { loadKernelModule } from '../engine/node/assets.js';
@@ -49,16 +49,21 @@ export async function loadModelFor(set: SetFile, options: PlanOptions, say: Say)
   return prepared;
 }
 
+/** What a plan hangs on beside its set. */
+export function planContext({ summary }: Prepared, environments: EnvironmentFile[] = []): PlanContext {
+  return {
+    bounds: summary.bounds,
+    scene: summary.hash,
+    model: summary.name,
+    project: summary.name,
+    environments: Object.fromEntries(environments.map((e) => [e.file, e.id])),
+  };
+}
+
 /** The frames of a set. Throws InputError where it cannot be planned. */
-export function planOf(set: SetFile, { summary }: Prepared, environments: EnvironmentFile[] = []): Frame[] {
+export function planOf(set: SetFile, prepared: Prepared, environments: EnvironmentFile[] = []): Frame[] {
   try {
-    return planFrames(set, {
-      bounds: summary.bounds,
-      scene: summary.hash,
-      model: summary.name,
-      project: summary.name,
-      environments: Object.fromEntries(environments.map((e) => [e.file, e.id])),
-    });
+    return planFrames(set, planContext(prepared, environments));
   } catch (e) {
     throw new InputError((e as Error).message);
   }

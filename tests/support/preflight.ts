@@ -65,6 +65,7 @@ export const CLEAN: FrameProbe = {
   floor: null,
   lights: null,
   light: LIGHT,
+  marks: {},
 };
 
 /** What a probe answers where a test changes something of the subject or the light as well. */

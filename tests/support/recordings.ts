@@ -14,7 +14,7 @@ import { parseSet } from '../../src/core/plan/set.js';
 import { firstFrames } from '../../src/core/planning/firstFrames.js';
 import { planFrames } from '../../src/core/planning/planFrames.js';
 import { preflightPlan, wantedProbes } from '../../src/core/preflight/preflight.js';
-import { summarizeProbe } from '../../src/core/preflight/probe.js';
+import { summarizeProbe } from '../../src/core/preflight/summarizeProbe.js';
 import { runTrial } from '../../src/engine/forecast/runTrial.js';
 import { loadKernelModule } from '../../src/engine/node/assets.js';
 import { OutputWorkers } from '../../src/engine/node/outputWorkers.js';

@@ -3,16 +3,19 @@ import { existsSync } from 'node:fs';
 import path from 'node:path';
 import { Option } from 'commander';
 import { toMaterial, textureFilesOf } from '../../core/materials/customMaterial.js';
+import type { Frame } from '../../core/frame/frame.js';
 import { transformedBounds } from '../../core/model/modelTransform.js';
 import { backdropFiles, type SetFile } from '../../core/plan/set.js';
-import { openFindings, preflightPlan, type ReportedFinding, unplannable } from '../../core/preflight/preflight.js';
+import { planFrames } from '../../core/planning/planFrames.js';
+import { openFindings, preflightPlan, type ReportedFinding } from '../../core/preflight/preflight.js';
+import { unplannable } from '../../core/preflight/unplannable.js';
 import { loadKernelModule } from '../../engine/node/assets.js';
 import { type CheckedPlan, checkPlan } from '../../engine/probes/checkPlan.js';
 import { SceneProber } from '../../engine/probes/sceneProber.js';
 import type { Prepared } from '../../engine/scene/prepare.js';
-import { type Command, FaultsFound, InputError, type Say } from '../command.js';
+import { type Command, FaultsFound, type Say } from '../command.js';
 import { readEnvironments, readSet } from '../input.js';
-import { assetsOf, loadModelFor, planOf, type PlanOptions, planOptions } from '../planOf.js';
+import { assetsOf, loadModelFor, planContext, type PlanOptions, planOptions } from '../planOf.js';
 
 interface PreflightOptions extends PlanOptions {
   strict?: boolean;
@@ -27,12 +30,12 @@ function missingImages(set: SetFile, setFile: string): string[] {
 async function check(set: SetFile, file: string, prepared: Prepared): Promise<CheckedPlan> {
   const environments = readEnvironments(set, file);
   const { summary } = prepared;
-  let frames: ReturnType<typeof planOf>;
+  const context = planContext(prepared, environments);
+  let frames: Frame[];
   try {
-    frames = planOf(set, prepared, environments);
+    frames = planFrames(set, context);
   } catch (e) {
-    if (!(e instanceof InputError)) throw e;
-    return { ...unplannable(e.message), frames: 0, probed: 0 };
+    return { ...unplannable(e as Error, set, context), frames: 0, probed: 0 };
   }
   const bounds = transformedBounds(set.transform, summary.bounds);
   const plan = preflightPlan(set, frames, { parts: summary.parts, bounds, scene: summary.hash }, { missingFiles: missingImages(set, file) });

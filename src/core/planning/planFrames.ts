@@ -14,13 +14,14 @@ import { frameSize, subjectZoom, reframe } from '../camera/framing.js';
 import { parseRate } from '../units/rate.js';
 import { parseHex } from '../units/colour.js';
 import type { Frame, Section } from '../frame/frame.js';
-import { slugify, nameProblem, compileNamePattern, withTokens } from '../plan/fileNames.js';
+import { slugify, compileNamePattern, withTokens } from '../plan/fileNames.js';
 import type { NameToken } from '../frame/nameTokens.js';
 import { type SharedFields, PlannedFrame } from '../frame/plannedFrame.js';
 import { type SetFile, stageOf } from '../plan/set.js';
 import { fileFormats, validateOutputs, type ExtraSize, type FormatSheet, effectiveSettings } from '../plan/formatSheet.js';
 import { type ShotOutput, shotOutputs } from '../plan/outputs.js';
 import { resolveSampling } from '../frame/settings.js';
+import { reserveName } from './names.js';
 import { PlanCache, type PlannedShot } from './planCache.js';
 import { viewsInVariant } from './viewsInVariant.js';
 
@@ -232,7 +233,7 @@ function framesOfOutput(
 
 /**
  * Every frame of the set, shot by shot. Pure: the same set and context give the same frames.
- * Throws where two frames would have one name, or where there are more than 100 000.
+ * Throws NameError where two frames would have one name or a name cannot be written, and Error where there are more than 100 000.
  * @param cache of whoever plans a set again and again.
  */
 export function planFrames(set: SetFile, context: PlanContext, cache = new PlanCache()): PlannedFrame[] {
@@ -249,23 +250,6 @@ export function planFrames(set: SetFile, context: PlanContext, cache = new PlanC
   for (const { frames, keys } of planned)
     for (let i = 0, k = 0; i < frames.length; i++) for (const name of frames[i]!.passNames) reserveName(taken, keys[k++]!, name, frames[i]!);
   return planned.flatMap((p) => p.frames);
-}
-
-/** Notes that a frame has a name. Throws where another has it, or no common system takes it. */
-function reserveName(taken: Map<string, Frame>, key: string, name: string, frame: Frame): void {
-  const other = taken.get(key);
-  const problem = nameProblem(name);
-  if (problem)
-    throw new Error(
-      `Shot ${frame.shot}, frame ${frame.number} would be named "${name.length > 120 ? `${name.slice(0, 117)}…` : name}": ${problem}. Change the name of the shot, view or set, or the pattern of names.`,
-    );
-  if (other === frame) throw new Error(`Passes of one frame would all be named "${name}". Put {pass} into the pattern.`);
-  if (other) {
-    throw new Error(
-      `Two frames would be named "${name}": shot ${other.shot} frame ${other.number} and shot ${frame.shot} frame ${frame.number}. Give the shots different names, or put {shot}, {view} or {frame} into the pattern.`,
-    );
-  }
-  taken.set(key, frame);
 }
 
 function plannedShots(set: SetFile, context: PlanContext, cache: PlanCache): PlannedShot[] {

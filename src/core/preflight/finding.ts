@@ -3,6 +3,7 @@ import type { Bounds } from '../math/bounds.js';
 import type { Frame } from '../frame/frame.js';
 import type { SetFile } from '../plan/set.js';
 import type { Shot } from '../shots/kinds.js';
+import type { Cells } from './cells.js';
 import type { Patch } from './patch.js';
 import type { Box, FrameProbe } from './probe.js';
 
@@ -79,7 +80,16 @@ export type Overlay =
   /** Strips along the frame's sides, of these shares of its width and height. */
   | { kind: 'sides'; left: number; top: number; right: number; bottom: number }
   /** A rectangle, in shares of the frame. */
-  | { kind: 'box'; box: Box };
+  | { kind: 'box'; box: Box }
+  /** Pixels of the probe. */
+  | { kind: 'cells'; cells: Cells };
+
+/** The overlay of what is marked, where anything is. */
+export const overCells = (cells: Cells | undefined): { overlay?: Overlay } =>
+  cells && cells.runs.length > 0 ? { overlay: { kind: 'cells', cells } } : {};
+
+/** The overlay of a box, where the frame shows it. */
+export const overBox = (box: Box | undefined): { overlay?: Overlay } => (box ? { overlay: { kind: 'box', box } } : {});
 
 /** An ordinary edit of the set that mends a finding. */
 export interface Fix {

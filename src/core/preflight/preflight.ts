@@ -142,13 +142,14 @@ export function openFindings({ findings }: Pick<PreflightReport, 'findings'>, se
   return findings.filter((f) => f.severity === severity && f.waived === undefined);
 }
 
-const short = (value: unknown): string => hashOf(value).slice(0, 32);
+/** Says what a waiver is about, in few characters. */
+export const shortHash = (value: unknown): string => hashOf(value).slice(0, 32);
 
 /** What a finding of a run is about: its frames as they are seen, and what else it depends on. */
 function aboutOf(found: Found, output: PlannedOutput | undefined, plan: PreflightPlan): string {
   const chosen = found.frames && new Set(found.frames);
   const frames = found.about === undefined && output ? output.frames.filter((f) => !chosen || chosen.has(f.number)) : [];
-  return short({ run: found.run, about: found.about, frames: frames.map((f) => momentHash(f, plan.scene)), severity: found.severity });
+  return shortHash({ run: found.run, about: found.about, frames: frames.map((f) => momentHash(f, plan.scene)), severity: found.severity });
 }
 
 interface Inspected {
@@ -211,7 +212,7 @@ export function runPreflight(plan: PreflightPlan, probe: ProbeOf, findings: read
           plan,
         ),
       }));
-    const set = short(all.map((i) => i.about));
+    const set = shortHash(all.map((i) => i.about));
     for (const w of own)
       if (
         w.frame === undefined &&
@@ -221,23 +222,4 @@ export function runPreflight(plan: PreflightPlan, probe: ProbeOf, findings: read
     return all.map((inspected, i) => report(finding, inspected, i, set, plan, own));
   });
   return { findings: reported, waivers: waivers.map((w) => ({ ...w, holds: held.has(w) })) };
-}
-
-/** The report of a set of which no plan can be made. */
-export function unplannable(message: string): PreflightReport {
-  const about = short(message);
-  return {
-    findings: [
-      {
-        check: 'no-plan',
-        key: 'no-plan',
-        title: 'Set cannot be planned',
-        area: 'format',
-        severity: 'fault',
-        message,
-        about: { shot: about, set: about },
-      },
-    ],
-    waivers: [],
-  };
 }

@@ -1,6 +1,7 @@
 /** Probes frames of any scene: loads what they are made of, and keeps what was loaded last. */
 import type { Frame } from '../../core/frame/frame.js';
-import { type FrameProbe, type ProbeRequest, summarizeProbe } from '../../core/preflight/probe.js';
+import type { FrameProbe, ProbeRequest } from '../../core/preflight/probe.js';
+import { summarizeProbe } from '../../core/preflight/summarizeProbe.js';
 import { type AssetProvider, resolveScene } from '../scene/resolveScene.js';
 import { FrameProber } from './frameProber.js';
 

@@ -10,7 +10,8 @@ import { plannedWork } from '../../core/forecast/plannedWork.js';
 import { framesToMeasure } from '../../core/forecast/traits.js';
 import { TRIAL_LIMITS, trialFrame } from '../../core/forecast/trial.js';
 import type { PreflightPlan } from '../../core/preflight/finding.js';
-import { type ModelPart, preflightPlan, unplannable } from '../../core/preflight/preflight.js';
+import { type ModelPart, preflightPlan } from '../../core/preflight/preflight.js';
+import { unplannable } from '../../core/preflight/unplannable.js';
 import { loadKernelModule } from '../../engine/node/assets.js';
 import { decodeTexels } from '../../engine/node/texels.js';
 import { checkPlan, probePlan, type ProbeCache } from '../../engine/probes/checkPlan.js';
@@ -78,7 +79,7 @@ const calls: {
     try {
       ({ plan } = planned(task));
     } catch (e) {
-      return { ...unplannable((e as Error).message), frames: 0, probed: 0 };
+      return { ...unplannable(e as Error, task.plan.set, task.plan.context), frames: 0, probed: 0 };
     }
     const report = await checkPlan(plan, prober, assets(task), { cache, signal, onProgress });
     trim();

@@ -1,5 +1,5 @@
 /** The model burns out to white. */
-import { eachOutput, type Finding, probed } from '../finding.js';
+import { eachOutput, type Finding, overCells, probed } from '../finding.js';
 import { inFramesOf, percent, maxBy } from '../wording.js';
 import { editFix } from '../fixes.js';
 
@@ -16,7 +16,7 @@ export const burnt: Finding = {
   needs: 'light',
   inspect: eachOutput((output, { set }, probe) => {
     const white = probed(output, probe).flatMap(({ frame, probe: p }) =>
-      p.light && p.light.burnt >= BRIGHT ? [{ frame, share: p.light.burnt }] : [],
+      p.light && p.light.burnt >= BRIGHT ? [{ frame, share: p.light.burnt, cells: p.marks.burnt }] : [],
     );
     if (white.length === 0) return [];
     const worst = maxBy(white, (f) => f.share);
@@ -30,6 +30,7 @@ export const burnt: Finding = {
         worst: worst.frame.number,
         message: `${percent(worst.share)} of the model is burnt out ${where}.`,
         fix: editFix('Lower exposure by 1 EV', set, { ...set, grade: { ...set.grade, exposure } }),
+        ...overCells(worst.cells),
         about: { exposure: set.grade.exposure },
       },
     ];

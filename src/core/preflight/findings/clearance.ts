@@ -2,7 +2,7 @@
 import { kindOf } from '../../shots/kinds.js';
 import { MIN_CLEARANCE } from '../../shots/walkthrough/clearance.js';
 import { radiusOf } from '../../math/bounds.js';
-import { eachOutput, type Finding, probed } from '../finding.js';
+import { eachOutput, type Finding, overCells, probed } from '../finding.js';
 import { formatMetres, inFrames, quotePart, maxBy } from '../wording.js';
 
 /** Metres: the clearance is that of a person, so it says nothing of smaller models. */
@@ -26,6 +26,7 @@ export const clearance: Finding = {
         frames: close.map((f) => f.frame.number),
         worst: worst.frame.number,
         message: `The path passes ${quotePart(worst.probe.nearestPart!)} at ${formatMetres(worst.probe.nearest)} in ${inFrames(close.map((f) => f.frame.number))}.`,
+        ...overCells(worst.probe.marks.near),
         curve: { label: 'Nearest surface', unit: ' m', values: all.map((f) => Math.min(f.probe.nearest, 10)) },
       },
     ];

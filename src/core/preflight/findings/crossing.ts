@@ -17,7 +17,7 @@ export const crossing: Finding = {
   needs: 'rays',
   inspect: eachOutput((output, _, probe) => {
     if (!kindOf(output.shot).moving) return [];
-    const all = probed(output, probe).flatMap(({ frame, probe: p }) => (p.subject ? [{ frame, subject: p.subject }] : []));
+    const all = probed(output, probe).flatMap(({ frame, probe: p }) => (p.subject ? [{ frame, subject: p.subject, blocker: p.marks.blocker }] : []));
     const shares = all.map((f) => f.subject.hidden).sort((a, b) => a - b);
     const usual = shares[Math.floor(shares.length / 2)] ?? 0;
     const crossed = all.filter((f) => f.subject.hidden > usual + MORE);
@@ -29,7 +29,7 @@ export const crossing: Finding = {
         frames: crossed.map((f) => f.frame.number),
         worst: worst.frame.number,
         message: `${quotePart(worst.subject.hiddenBy!)} passes before the subject in ${inFrames(crossed.map((f) => f.frame.number))} and hides up to ${percent(worst.subject.hidden)} of it.`,
-        overlay: { kind: 'box', box: worst.subject.box },
+        overlay: worst.blocker ? { kind: 'cells', cells: worst.blocker } : { kind: 'box', box: worst.subject.box },
         curve: { label: 'Subject hidden', unit: ' %', values: all.map((f) => 100 * f.subject.hidden) },
       },
     ];

@@ -1,5 +1,5 @@
 /** The model comes out black. */
-import { eachOutput, type Finding, probed } from '../finding.js';
+import { eachOutput, type Finding, overCells, probed } from '../finding.js';
 import { inFramesOf, percent, maxBy } from '../wording.js';
 
 /** Shares of the model's pixels that are black. */
@@ -13,7 +13,7 @@ export const dark: Finding = {
   needs: 'light',
   inspect: eachOutput((output, { set }, probe) => {
     const black = probed(output, probe).flatMap(({ frame, probe: p }) =>
-      p.light && p.covered > 0 && p.light.black >= DARK ? [{ frame, share: p.light.black }] : [],
+      p.light && p.covered > 0 && p.light.black >= DARK ? [{ frame, share: p.light.black, cells: p.marks.black }] : [],
     );
     if (black.length === 0) return [];
     const worst = maxBy(black, (f) => f.share);
@@ -25,6 +25,7 @@ export const dark: Finding = {
         frames: frames.map((f) => f.number),
         worst: worst.frame.number,
         message: `${percent(worst.share)} of the model is black ${where}. Add light, or raise the exposure.`,
+        ...overCells(worst.cells),
       },
     ];
   }),

@@ -1,6 +1,8 @@
 /** The model brings a floor of its own where the stage has its ground. */
 import { FLOOR_SHARE } from '../../stage/floor.js';
-import type { Finding, Found } from '../finding.js';
+import { subjectBounds } from '../../planning/planFrames.js';
+import { boxInFrame } from '../boxInFrame.js';
+import { type Finding, type Found, overBox } from '../finding.js';
 import { percent } from '../wording.js';
 import { editFix } from '../fixes.js';
 import { usedStages, withUsedStage } from '../usedStages.js';
@@ -15,6 +17,7 @@ export const doubledFloor: Finding = {
       const first = output.frames[0]!;
       const floor = probe(first)?.floor;
       if (!floor || floor.height === undefined || floor.share < FLOOR_SHARE) return [];
+      const { min, max } = subjectBounds(plan.set, plan.bounds);
       return [
         {
           severity: 'doubt',
@@ -22,6 +25,7 @@ export const doubledFloor: Finding = {
           worst: first.number,
           message: `A floor of the model covers ${percent(floor.share)} of its footprint at the height of the ground: the two flicker.`,
           fix: editFix('Turn the ground off', plan.set, withUsedStage(plan.set, id, { ...stage, ground: { kind: 'none' } })),
+          ...overBox(boxInFrame(first, { min: [min[0], floor.height, min[2]], max: [max[0], floor.height, max[2]] })),
         },
       ];
     }),

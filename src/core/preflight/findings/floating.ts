@@ -1,6 +1,7 @@
 /** The subject hangs over the ground or is sunk into it. */
 import { subjectBounds } from '../../planning/planFrames.js';
-import type { Finding, Found } from '../finding.js';
+import { boxInFrame } from '../boxInFrame.js';
+import { type Finding, type Found, overBox } from '../finding.js';
 import { formatMetres } from '../wording.js';
 import { editFix } from '../fixes.js';
 import { usedStages, withUsedStage } from '../usedStages.js';
@@ -17,7 +18,8 @@ export const floating: Finding = {
     usedStages(plan).flatMap(({ id, stage, output }): Found[] => {
       const { set, bounds } = plan;
       const base = output.frames[0]!.stage.base;
-      const { min, max } = subjectBounds(set, bounds);
+      const subject = subjectBounds(set, bounds);
+      const { min, max } = subject;
       const gap = base ? min[1] - base.height : 0;
       if (!base || Math.abs(gap) <= OFF * (max[1] - min[1]) + 1e-4) return [];
       return [
@@ -30,6 +32,7 @@ export const floating: Finding = {
           fix:
             stage.ground &&
             editFix('Ground at the lowest point', set, withUsedStage(set, id, { ...stage, ground: { ...stage.ground, height: undefined } })),
+          ...overBox(boxInFrame(output.frames[0]!, subject)),
           about: { gap },
         },
       ];

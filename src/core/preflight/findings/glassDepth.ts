@@ -1,7 +1,7 @@
 /** The eye looks through more surfaces of glass in line than light is followed through: they come out black. */
 import { customQualitySchema, QUALITY_LEVELS } from '../../frame/settings.js';
 import { effectiveSettings } from '../../plan/formatSheet.js';
-import { eachOutput, type Finding, probed } from '../finding.js';
+import { eachOutput, type Finding, overCells, probed } from '../finding.js';
 import { inFramesOf, maxBy, percent } from '../wording.js';
 import { editFix } from '../fixes.js';
 
@@ -16,7 +16,9 @@ export const glassDepth: Finding = {
   needs: 'rays',
   inspect: eachOutput((output, { set }, probe) => {
     const deep = probed(output, probe).flatMap(({ frame, probe: p }) =>
-      frame.sampling.mode === 'traced' && p.beyondDepth > STRAY ? [{ frame, share: p.beyondDepth, interfaces: p.interfaces }] : [],
+      frame.sampling.mode === 'traced' && p.beyondDepth > STRAY
+        ? [{ frame, share: p.beyondDepth, interfaces: p.interfaces, cells: p.marks.deep }]
+        : [],
     );
     if (deep.length === 0) return [];
     const worst = maxBy(deep, (f) => f.share);
@@ -42,6 +44,7 @@ export const glassDepth: Finding = {
             s.id === shot.id ? { ...s, overrides: { ...s.overrides, quality: { ...own, depth: { bounces, refractionDepth: wanted } } } } : s,
           ),
         }),
+        ...overCells(worst.cells),
         about: { depth },
       },
     ];

@@ -4,7 +4,8 @@ import type { CuttingPlane, Frame } from '../../frame/frame.js';
 import { type Bounds, corners, emptyBounds, joinBounds, transformBounds } from '../../math/bounds.js';
 import { transformMatrix } from '../../model/modelTransform.js';
 import { isBelow } from '../../model/paths.js';
-import { eachOutput, type Finding, type PlanPart } from '../finding.js';
+import { boxInFrame } from '../boxInFrame.js';
+import { eachOutput, type Finding, overBox, type PlanPart } from '../finding.js';
 import { inFramesOf, quotePart } from '../wording.js';
 
 /** Parts that a message names. */
@@ -50,6 +51,8 @@ export const openCap: Finding = {
       return found.length > 0;
     });
     if (shown.length === 0) return [];
+    const [firstPath] = cut.keys();
+    const first = open.find(({ part }) => part.path === firstPath)!.box;
     const names = [...cut.keys()].slice(0, MAX_NAMED).map(quotePart).join(', ');
     const more = cut.size > MAX_NAMED ? ` and ${cut.size - MAX_NAMED} more` : '';
     return [
@@ -58,6 +61,7 @@ export const openCap: Finding = {
         frames: shown.map((f) => f.number),
         worst: shown[0]!.number,
         message: `The section cuts ${names}${more} ${inFramesOf(set, output, shown)}, whose faces do not close: the cut face may be missing. Close the part in the model, or leave it out of the section.`,
+        ...overBox(boxInFrame(shown[0]!, first)),
         about: { parts: [...cut.keys()] },
       },
     ];

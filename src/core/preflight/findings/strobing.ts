@@ -3,7 +3,8 @@ import { parseRate } from '../../units/rate.js';
 import { effectiveSettings } from '../../plan/formatSheet.js';
 import { subjectBounds } from '../../planning/planFrames.js';
 import { MAX_FRAMES, rimSpeed, type TurntableShot } from '../../shots/turntable/turntable.js';
-import { eachOutput, type Finding } from '../finding.js';
+import { boxInFrame } from '../boxInFrame.js';
+import { eachOutput, type Finding, overBox } from '../finding.js';
 import { editFix } from '../fixes.js';
 
 export const strobing: Finding = {
@@ -34,6 +35,8 @@ export const strobing: Finding = {
           ...set,
           shots: set.shots.map((s) => (s.id === turntable.id ? { ...turntable, frames: enough } : s)),
         }),
+        worst: frames[0]!.number,
+        ...overBox(boxInFrame(frames[0]!, subjectBounds(set, bounds))),
         about: { edge },
       },
     ];

@@ -12,7 +12,7 @@ export const subjectHidden: Finding = {
   area: 'image',
   needs: 'rays',
   inspect: eachOutput((output, { set }, probe) => {
-    const all = probed(output, probe).flatMap(({ frame, probe: p }) => (p.subject ? [{ frame, subject: p.subject }] : []));
+    const all = probed(output, probe).flatMap(({ frame, probe: p }) => (p.subject ? [{ frame, subject: p.subject, blocker: p.marks.blocker }] : []));
     const hidden = all.filter((f) => f.subject.hidden >= HALF);
     if (hidden.length === 0) return [];
     const worst = maxBy(hidden, (f) => f.subject.hidden);
@@ -27,7 +27,7 @@ export const subjectHidden: Finding = {
         frames: hidden.map((f) => f.frame.number),
         worst: worst.frame.number,
         message: `${percent(worst.subject.hidden)} of the subject is hidden ${where}, mostly by ${quotePart(worst.subject.hiddenBy!)}.`,
-        overlay: { kind: 'box', box: worst.subject.box },
+        overlay: worst.blocker ? { kind: 'cells', cells: worst.blocker } : { kind: 'box', box: worst.subject.box },
       },
     ];
   }),

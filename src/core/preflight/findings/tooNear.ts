@@ -1,6 +1,6 @@
 /** A surface is right before the camera. */
 import { radiusOf } from '../../math/bounds.js';
-import { eachOutput, type Finding, probed } from '../finding.js';
+import { eachOutput, type Finding, overCells, probed } from '../finding.js';
 import { formatMetres, inFramesOf, quotePart, maxBy } from '../wording.js';
 
 /** Nearest distance in radii of the model. */
@@ -26,6 +26,7 @@ export const tooNear: Finding = {
         frames: frames.map((f) => f.number),
         worst: worst.frame.number,
         message: `${quotePart(worst.probe.nearestPart!)} is ${formatMetres(worst.probe.nearest)} from the camera ${where}.`,
+        ...overCells(worst.probe.marks.near),
       },
     ];
   }),

@@ -1,5 +1,6 @@
 /** The frame that shows a finding, with the finding drawn on it in two tones. */
 import { type ReactNode, useId, useState } from 'react';
+import { cellBoxes } from '../../../core/preflight/cells.js';
 import type { Overlay } from '../../../core/preflight/finding.js';
 import { PixelMark, type PixelPlace, placeOf } from '../../preview/AskedPixel.js';
 import { HELP, LABELS } from './words.js';
@@ -30,6 +31,8 @@ function rectangles(overlay: Overlay): { x: number; y: number; width: number; he
     const [left, top, right, bottom] = overlay.box.map((v) => 100 * Math.min(1, Math.max(0, v))) as [number, number, number, number];
     return [{ x: left, y: top, width: right - left, height: bottom - top }];
   }
+  if (overlay.kind === 'cells')
+    return cellBoxes(overlay.cells).map(({ x, y, width, height }) => ({ x: 100 * x, y: 100 * y, width: 100 * width, height: 100 * height }));
   const [left, top, right, bottom] = [overlay.left, overlay.top, overlay.right, overlay.bottom].map(strip) as [number, number, number, number];
   return [
     { x: 0, y: 0, width: left, height: 100 },
@@ -67,7 +70,7 @@ export function FindingFrame({ small, large, aspect, shot, number, caption, over
             </pattern>
           </defs>
           {rectangles(overlay).map((r) =>
-            overlay.kind === 'sides' ? (
+            overlay.kind !== 'box' ? (
               <rect key={`${r.x} ${r.y}`} {...r} fill={`url(#${hatch})`} />
             ) : (
               <g key="box" fill="none" vectorEffect="non-scaling-stroke">
