@@ -1,6 +1,6 @@
 /** Every request, reply and event of the HTTP interface. Lengths in metres, times in seconds. */
 import { z } from 'zod';
-import { batchReply, frameReply } from './batches.js';
+import { batchReply, DECISIONS, frameReply } from './batches.js';
 import { CHANGE_KINDS } from '../core/model/match.js';
 import { setSchema } from '../core/plan/set.js';
 import { STAGE_PRESETS } from '../core/stage/stage.js';
@@ -130,6 +130,8 @@ export const eventSchema = z.discriminatedUnion('type', [
   z.object({ type: z.literal('batch'), batch: batchReply }),
   z.object({ type: z.literal('batchDeleted'), projectId: z.int(), batchId: z.int() }),
   z.object({ type: z.literal('frame'), batchId: z.int(), frame: frameReply }),
+  /** A person decided of all finished frames of a run. */
+  z.object({ type: z.literal('decided'), batchId: z.int(), run: z.string(), decision: z.enum(DECISIONS).nullable(), reason: z.string().nullable() }),
   /** More was missed than is kept: everything is to be asked for anew. */
   z.object({ type: z.literal('resync') }),
   /** A set was saved; its content is asked for by whoever shows it. */

@@ -44,6 +44,8 @@ function subjectOf(event: ServerEvent): string {
   switch (event.type) {
     case 'frame':
       return `frame ${event.frame.id}`;
+    case 'decided':
+      return `decided ${event.batchId} ${event.run}`;
     case 'batch':
       return `batch ${event.batch.id}`;
     case 'batchDeleted':

@@ -38,11 +38,12 @@ export function resultRoutes(api: Router, context: ServerContext): void {
   });
   /** Of all finished frames of a run at once. */
   api.put('/batches/:id/decision', async (request, response) => {
-    const { batch, rows } = await decideRun(context, idOf(request.params.id, 'batch'), parse(newRunDecision, request.body));
-    const digest = digestOfBatch(batch);
-    const frames = rows.map((row) => toFrameReply(row, digest));
-    for (const frame of frames) context.events.send(batch.projectId, { type: 'frame', batchId: batch.id, frame });
-    response.json({ frames: frames.length });
+    const said = parse(newRunDecision, request.body);
+    const { batch, frames } = await decideRun(context, idOf(request.params.id, 'batch'), said);
+    const { run, decision, reason } = said;
+    // One event however many frames: a shot may have thousands.
+    context.events.send(batch.projectId, { type: 'decided', batchId: batch.id, run, decision, reason: decision === null ? null : (reason ?? null) });
+    response.json({ frames });
   });
   api.get('/sets/:id/decisions', async (request, response) => {
     const set = await findSet(idOf(request.params.id, 'set'));

@@ -1,9 +1,10 @@
 /** What there is to judge of a set: the newest of each shot by batch, with what was said of it and what changed since. */
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import { BatchesHere } from '../../../tests/support/batchesHere.js';
 import type { FrameReply } from '../../contract/batches.js';
 import type { SetReply } from '../../contract/contract.js';
 import type { ComparisonReply, DecisionReply, ResultReply, StaleReply } from '../../contract/results.js';
+import { BatchFrame } from '../db/models.js';
 import path from 'node:path';
 import sharp from 'sharp';
 import { encodeTable3d, tableFrom } from '../../core/image/colourTable.js';
@@ -126,6 +127,22 @@ describe('decisions', () => {
     // The log outlives the batch.
     await call().delete(`/api/batches/${batch.id}`);
     expect(((await call().get(`/api/sets/${set.id}/decisions`)).body as DecisionReply[]).length).toBe(5);
+  });
+
+  it('about a shot of thousands of frames are one event and one line a frame', async () => {
+    const set = await here.addSet(here.file(3));
+    const batch = await here.rendered(set);
+    const [first] = await BatchFrame.findAll({ where: { batchId: batch.id }, raw: true });
+    const { id: _, ...row } = first!;
+    const more = Array.from({ length: 3000 }, (_, i) => ({ ...row, position: 10 + i, number: 10 + i, name: `${row.name}-${i}` }));
+    await BatchFrame.bulkCreate(more);
+    const sent = vi.spyOn(here.server.running.context.events, 'send');
+    const said = { run: 'spin', decision: 'redo', reason: 'Too dark' };
+    await call().put(`/api/batches/${batch.id}/decision`).send(said).expect(200, { frames: 3003 });
+    expect(sent.mock.calls.map(([, event]) => event)).toEqual([{ type: 'decided', batchId: batch.id, ...said }]);
+    sent.mockRestore();
+    expect(await BatchFrame.count({ where: { batchId: batch.id, decision: 'redo', decisionReason: 'Too dark' } })).toBe(3003);
+    expect(((await call().get(`/api/sets/${set.id}/decisions`)).body as DecisionReply[]).length).toBe(3003);
   });
 
   it('are refused of what is not rendered, of nothing, and without words where words are given', async () => {

@@ -12,6 +12,9 @@ import { notFound, ServerError } from '../errors.js';
 
 type Said = z.infer<typeof newDecision>;
 
+/** Rows of one statement: their text stays far below what SQLite takes. */
+const ROWS_AT_ONCE = 500;
+
 /** Writes it to the frames and into the log, all of it or nothing. */
 async function write({ database }: ServerContext, batch: Batch, rows: readonly BatchFrame[], { decision, reason, author }: Said): Promise<void> {
   const digest = digestOfBatch(batch);
@@ -34,8 +37,10 @@ async function write({ database }: ServerContext, batch: Batch, rows: readonly B
     time,
   }));
   await database.write(async (transaction) => {
-    await BatchFrame.update(kept, { where: { id: rows.map((r) => r.id) }, transaction });
-    await DecisionRow.bulkCreate(lines, { transaction });
+    for (let from = 0; from < rows.length; from += ROWS_AT_ONCE) {
+      await BatchFrame.update(kept, { where: { id: rows.slice(from, from + ROWS_AT_ONCE).map((r) => r.id) }, transaction });
+      await DecisionRow.bulkCreate(lines.slice(from, from + ROWS_AT_ONCE), { transaction });
+    }
   });
   for (const row of rows) row.set(kept);
 }
@@ -55,13 +60,13 @@ export async function decideRun(
   context: ServerContext,
   id: number,
   { run, ...said }: z.infer<typeof newRunDecision>,
-): Promise<{ batch: Batch; rows: BatchFrame[] }> {
+): Promise<{ batch: Batch; frames: number }> {
   const batch = await findBatch(id);
   const rows = await BatchFrame.findAll({ where: { batchId: id, shot: run, state: 'done' }, order: ['position'] });
   if (rows.length === 0)
     throw new ServerError('conflict', `No frame of "${nameOfRun(digestOfBatch(batch), run)}" is rendered in batch ${batch.number} yet.`);
   await write(context, batch, rows, said);
-  return { batch, rows };
+  return { batch, frames: rows.length };
 }
 
 /** Lines of a set's log that are read at once. */

@@ -4,7 +4,8 @@ import { type ReactNode, useEffect, useState } from 'react';
 import type { NoteReply } from '../../contract/notes.js';
 import type { PageShot } from '../../contract/reviewPages.js';
 import type { NoteShape } from '../../core/review/notes.js';
-import { NoteDrawing, type NoteKind, NoteMarks } from '../features/review/NoteMarks.js';
+import { NoteDrawing } from '../features/review/NoteDrawing.js';
+import { type NoteKind, NoteMarks } from '../features/review/NoteMarks.js';
 import { PictureMount, renderingOf } from '../features/review/PictureMount.js';
 import { type Extent, useZoom } from '../features/review/useZoom.js';
 import { isOn, notesOn } from './notesOn.js';
@@ -139,7 +140,7 @@ export function ShotView({ shot, at, count, notes, source, onChanged, onGo, onBa
                     style={{ left: placed.left, top: placed.top, width: placed.width, height: placed.height, imageRendering: renderingOf(placed) }}
                   />
                   <NoteMarks notes={here} chosen={chosen} onChoose={choose} placed={placed} />
-                  {kind && !drawn && <NoteDrawing kind={kind} placed={placed} onDrawn={setDrawn} />}
+                  {kind && !drawn && <NoteDrawing kind={kind} placed={placed} onDrawn={setDrawn} onCancel={() => setKind(null)} />}
                 </>
               )}
             </PictureMount>

@@ -2,14 +2,16 @@
 import { useEffect } from 'react';
 import { type Cache, mutate, useSWRConfig } from 'swr';
 import type { BatchReply, FrameReply } from '../../contract/batches.js';
-import { eventSchema } from '../../contract/contract.js';
+import { eventSchema, type ServerEvent } from '../../contract/contract.js';
 import { listen } from './events.js';
 import { forecastProgressKey } from './forecast.js';
 import { refreshNotes } from './notes.js';
 import { refreshPackages } from './packages.js';
 import { preflightProgressKey } from './preflight.js';
-import { refreshResultsSoon } from './results.js';
+import { refreshResultsSoon, runFramesKey } from './results.js';
 import { testFrameKey } from './testFrame.js';
+
+type Decided = Extract<ServerEvent, { type: 'decided' }>;
 
 /**
  * Brings a list up to date. One that is not there yet may be on its way, and what arrives after a change
@@ -31,6 +33,16 @@ function putBatch(cache: Cache, batch: BatchReply): void {
       );
   // Whatever got lost on the way, the end of a run is whole.
   if (batch.state !== 'running' && batch.state !== 'queued') void mutate(`/batches/${batch.id}/frames`);
+}
+
+/** What was decided of a run, in the lists of the batch's frames. */
+function putDecision(cache: Cache, { batchId, run, decision, reason }: Decided): void {
+  const said = { decision: decision ?? undefined, decisionReason: reason ?? undefined };
+  const key = `/batches/${batchId}/frames`;
+  for (const list of [key, runFramesKey({ batch: batchId, run })])
+    if (cache.get(list)?.data !== undefined)
+      update<FrameReply>(cache, list, (frames) => frames.map((f) => (f.shot === run && f.state === 'done' ? { ...f, ...said } : f)));
+  refreshResultsSoon();
 }
 
 /** Takes a deleted batch out of the lists. */
@@ -77,6 +89,7 @@ export function useEvents(project: number, onImport: (projectId: number, progres
         else if (event.type === 'notes') void refreshNotes(event.setId);
         else if (event.type === 'packages') void refreshPackages(event.setId);
         else if (event.type === 'testFrame') void mutate(testFrameKey(event.token), event.share, { revalidate: false });
+        else if (event.type === 'decided') putDecision(cache, event);
         // More was missed than could be told: everything may have changed.
         else if (event.type === 'resync') void mutate(() => true);
         else if (event.type === 'frame') {

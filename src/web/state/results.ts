@@ -54,5 +54,8 @@ export function useStale(setId: number, results: readonly ResultReply[], version
 }
 
 /** Frames of one run of a batch, up to 5 000. */
-export const useRunFrames = (of: { batch: number; run: string } | null) =>
-  useSWR<FrameReply[], Error>(of ? `/batches/${of.batch}/frames?limit=5000&run=${encodeURIComponent(of.run)}` : null, get);
+export const useRunFrames = (of: { batch: number; run: string } | null) => useSWR<FrameReply[], Error>(of && runFramesKey(of), get);
+
+/** Where they are kept. */
+export const runFramesKey = ({ batch, run }: { batch: number; run: string }): string =>
+  `/batches/${batch}/frames?limit=5000&run=${encodeURIComponent(run)}`;

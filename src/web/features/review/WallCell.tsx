@@ -1,10 +1,11 @@
-/** One place of the wall: its newest render and what is to be said of it; a moving shot plays under the pointer. */
-import { type MouseEvent, type PointerEvent, type ReactNode, useState } from 'react';
+/** One place of the wall: its newest render and what is to be said of it; a moving shot plays where the pointer rests. */
+import { type MouseEvent, type ReactNode, useEffect, useState } from 'react';
 import type { ResultReply } from '../../../contract/results.js';
 import type { CellState } from '../../../core/review/wall.js';
 import { useRunFrames } from '../../state/results.js';
 import { frameImageUrl } from '../../ui/Thumbnail.js';
 import { isMovingResult } from './easelItems.js';
+import { useStrip } from './useStrip.js';
 import { HELP, MESSAGES, STATE_WORDS } from './words.js';
 
 const LOOK: Record<CellState, string> = {
@@ -45,18 +46,20 @@ interface Props {
 }
 
 export function WallCell({ result, state, grounds, width, height, letter, focused, label, onFocus, onShow, onAdd, onContextMenu }: Props): ReactNode {
-  const [share, setShare] = useState<number | null>(null);
   const moving = result !== undefined && isMovingResult(result) && result.done > 1;
   // Asked for when the pointer first comes.
-  const { data: frames } = useRunFrames(moving && share !== null ? result : null);
+  const [asked, setAsked] = useState(false);
+  const { data: frames } = useRunFrames(moving && asked ? result : null);
   const done = frames?.filter((f) => f.state === 'done') ?? [];
-  const under = share === null ? undefined : done[Math.min(done.length - 1, Math.floor(share * done.length))];
+  const { share, step, onMove, onLeave } = useStrip(moving ? done.length : 0);
+  const at = share === null ? -1 : Math.min(done.length - 1, Math.floor(share * done.length));
+  const under = done[at];
   const frame = under ?? (result && { id: result.cover, samples: result.coverSamples });
-  const onMove = (e: PointerEvent<HTMLElement>): void => {
-    if (!moving) return;
-    const box = e.currentTarget.getBoundingClientRect();
-    setShare(Math.min(0.999, Math.max(0, (e.clientX - box.left) / box.width)));
-  };
+  const small = (of: { id: number; samples: number | null }): string => `${frameImageUrl(result!.batch, of, 'thumb')}&width=${thumbWidth(width)}`;
+  const next = under && done[(at + step) % done.length];
+  useEffect(() => {
+    if (next) new Image().src = small(next);
+  }, [next?.id]);
   const said = result
     ? MESSAGES.cell(STATE_WORDS[state], state === 'stale' ? grounds.join(', ') : '', result.done, result.total, isMovingResult(result))
     : STATE_WORDS[state];
@@ -75,23 +78,16 @@ export function WallCell({ result, state, grounds, width, height, letter, focuse
       style={{ width }}
       onFocus={onFocus}
       onClick={(e) => (e.ctrlKey || e.metaKey || e.shiftKey ? onAdd() : onShow())}
-      onPointerMove={onMove}
-      onPointerLeave={() => setShare(null)}
+      onPointerEnter={() => setAsked(true)}
+      onPointerMove={moving ? onMove : undefined}
+      onPointerLeave={onLeave}
       onContextMenu={onContextMenu}
     >
       <span
         className={`relative flex items-center justify-center bg-mount ${letter ? 'outline outline-2 outline-ink' : ''} ${result ? '' : 'opacity-40'}`}
         style={{ height }}
       >
-        {result && frame && (
-          <img
-            src={`${frameImageUrl(result.batch, frame, 'thumb')}&width=${thumbWidth(width)}`}
-            alt=""
-            loading="lazy"
-            draggable={false}
-            className="max-h-full max-w-full p-[3px]"
-          />
-        )}
+        {result && frame && <img src={small(frame)} alt="" loading="lazy" draggable={false} className="max-h-full max-w-full p-[3px]" />}
         {letter && <span className="plate num absolute left-1 top-1 px-1 text-xs">{letter}</span>}
         {under && <span className="plate num absolute bottom-1 right-1 px-1 text-xs">{under.number}</span>}
       </span>

@@ -7,7 +7,8 @@ import { useCommands } from '../../app/commands.js';
 import { useKeys } from '../../app/keys.js';
 import { useFrameNotes } from '../../state/notes.js';
 import { Button } from '../../ui/controls.js';
-import { NoteDrawing, type NoteKind, NoteMarks } from './NoteMarks.js';
+import { NoteDrawing } from './NoteDrawing.js';
+import { type NoteKind, NoteMarks } from './NoteMarks.js';
 import { NotesPanel } from './NotesPanel.js';
 import type { Placed } from './useZoom.js';
 import { HELP, LABELS } from './words.js';
@@ -48,6 +49,7 @@ export function useNotes(setId: number, batch: number, frame: FrameReply, lastNu
             <NoteDrawing
               kind={kind}
               placed={placed}
+              onCancel={() => setKind(null)}
               onDrawn={(shape) => {
                 setDrawn(shape);
                 setKind(null);
