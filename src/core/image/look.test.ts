@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { decodeTable3d, encodeTable3d, lookUpColour, tableFrom } from './colourTable.js';
 import { readCube, writeCube } from './cube.js';
 import { applyGrade, gradeSchema, NEUTRAL_GRADE } from './grade.js';
-import { applyLook, contrastCurve, levelsCurve, type Look } from './look.js';
+import { applyLook, contrastCurve, levelsCurve, type Look, tableOfLook } from './look.js';
 
 const looked = (rgb: number[], look: Look): number[] => {
   const out = Float32Array.from(rgb);
@@ -138,12 +138,7 @@ describe('.cube files', () => {
   });
   it('of a grade hold what it does to display values', () => {
     const look: Look = { contrast: 1.3, saturation: 0.7, levels: { black: 0.02, white: 0.98, gamma: 1.1 } };
-    const baked = readCube(
-      writeCube(
-        'baked',
-        tableFrom(33, (rgb) => applyLook(rgb, look)),
-      ),
-    ).table;
+    const baked = readCube(writeCube('baked', tableOfLook(33, look))).table;
     const light = Float32Array.from(COLOURS.flat());
     const [plain, graded] = [new Float32Array(light.length), new Float32Array(light.length)];
     applyGrade(light, plain, NEUTRAL_GRADE);

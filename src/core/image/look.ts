@@ -1,6 +1,6 @@
 /** What a grade does to display values after the tone curve: levels, contrast, saturation, and a table of colours. */
 import { z } from 'zod';
-import { decodeTable3d, lookUpColour } from './colourTable.js';
+import { type ColourTable, decodeTable3d, lookUpColour, tableFrom } from './colourTable.js';
 
 /** Most entries a side of a table that a set carries. */
 export const MAX_TABLE_SIDE = 33;
@@ -106,4 +106,12 @@ export function applyLook(display: Float32Array, look: Look): void {
     display[i + 1] = g;
     display[i + 2] = b;
   }
+}
+
+/** The whole look as one table of that many entries a side. */
+export function tableOfLook(side: number, look: Look): ColourTable {
+  const table = tableFrom(side, () => {});
+  // All colours at once: what the look needs is made once.
+  applyLook(table.values, look);
+  return table;
 }

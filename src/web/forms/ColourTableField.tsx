@@ -1,9 +1,9 @@
 /** The colour table of a grade: from a .cube file, and all that comes after the tone curve as one. */
 import { type ReactNode, useRef } from 'react';
-import { encodeTable3d, tableFrom } from '../../core/image/colourTable.js';
+import { encodeTable3d } from '../../core/image/colourTable.js';
 import { readCube, writeCube } from '../../core/image/cube.js';
 import type { Grade } from '../../core/image/grade.js';
-import { applyLook, hasLook, MAX_TABLE_SIDE } from '../../core/image/look.js';
+import { hasLook, MAX_TABLE_SIDE, tableOfLook } from '../../core/image/look.js';
 import { toast } from '../state/toast.js';
 import { toastProblem } from '../state/toastProblem.js';
 import { Button, NumberField } from '../ui/controls.js';
@@ -25,14 +25,7 @@ export function ColourTableField({ grade, put }: { grade: Grade; put: (values: P
       toastProblem(MESSAGES.fileProblem(file.name, (e as Error).message));
     }
   };
-  const save = (): void =>
-    saveText(
-      'grade.cube',
-      writeCube(
-        table?.name ?? 'grade',
-        tableFrom(MAX_TABLE_SIDE, (rgb) => applyLook(rgb, grade)),
-      ),
-    );
+  const save = (): void => saveText('grade.cube', writeCube(table?.name ?? 'grade', tableOfLook(MAX_TABLE_SIDE, grade)));
   return (
     <div className="flex flex-col gap-2" title={HELP.colourTable}>
       <span className="flex items-baseline justify-between gap-2">
