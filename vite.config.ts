@@ -1,7 +1,7 @@
 import tailwindcss from '@tailwindcss/vite';
 import react from '@vitejs/plugin-react';
 import type { Plugin } from 'vite';
-import { defineConfig } from 'vitest/config';
+import { configDefaults, defineConfig } from 'vitest/config';
 import { SlowTestsFirst } from './scripts/slowTestsFirst.js';
 
 /** Sonner puts its styles into the page by a script, which the content security policy forbids; they are imported as a file. */
@@ -15,6 +15,11 @@ const stylesAsFile: Plugin = {
   },
 };
 
+const CORPUS = process.env.EASEL_CORPUS !== undefined;
+const TESTS = ['src/**/*.test.{ts,tsx}', 'tests/reference/**/*.test.ts', 'tests/load/**/*.test.ts', 'demo/**/*.test.ts', 'kernel/**/*.test.ts'];
+/** No file of these keeps anything beyond its tests. */
+const PURE = ['src/core/**/*.test.ts', 'src/formats/**/*.test.ts'];
+
 export default defineConfig({
   root: 'src/web',
   plugins: [stylesAsFile, react(), tailwindcss()],
@@ -24,14 +29,18 @@ export default defineConfig({
   test: {
     root: '.',
     // The corpus takes long and is run on its own: `npm run corpus`.
-    include:
-      process.env.EASEL_CORPUS === undefined
-        ? ['src/**/*.test.{ts,tsx}', 'tests/reference/**/*.test.ts', 'tests/load/**/*.test.ts', 'demo/**/*.test.ts', 'kernel/**/*.test.ts']
-        : ['tests/corpus/**/*.test.ts'],
+    ...(CORPUS && { include: ['tests/corpus/**/*.test.ts'] }),
     testTimeout: 120_000,
     hookTimeout: 120_000,
     pool: 'forks',
     maxWorkers: 2,
     sequence: { sequencer: SlowTestsFirst },
+    projects: CORPUS
+      ? undefined
+      : [
+          // What is pure shares its modules from file to file: reading them took longer than its tests.
+          { extends: true, test: { name: 'pure', include: PURE, isolate: false } },
+          { extends: true, test: { name: 'apart', include: TESTS, exclude: [...configDefaults.exclude, ...PURE] } },
+        ],
   },
 });
