@@ -168,6 +168,8 @@ export const frameReply = z.object({
   takenOver: z.boolean().optional(),
   /** Its files are of a master: as if rendered for them, or with the filter put on or off afterwards. */
   developed: z.enum(['exact', 'refiltered']).optional(),
+  /** Name of the preset that its grade is. */
+  look: z.string().optional(),
   decision: z.enum(DECISIONS).optional(),
   /** Why it was decided so. */
   decisionReason: z.string().optional(),

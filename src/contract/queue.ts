@@ -59,6 +59,9 @@ export const batchReport = z.object({
       message: z.string().nullable(),
       takenOver: z.boolean(),
       developed: z.enum(['exact', 'refiltered']).optional(),
+      /** Name of the preset that its grade is, and the linear light that its files can be written again from. */
+      look: z.string().optional(),
+      master: z.string().optional(),
       decision: z.string().nullable(),
       files: z.array(z.object({ name: z.string(), bytes: z.int(), sha256: z.string() })),
     }),

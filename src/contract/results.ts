@@ -88,6 +88,17 @@ export const compareQuery = z.object({
   threshold: z.coerce.number().min(MIN_THRESHOLD).max(MAX_THRESHOLD).default(DEFAULT_THRESHOLD),
 });
 
+/** What changed in a set, to be put on paper: pairs of finished frames in their order. */
+export const newChangesSheet = z.strictObject({
+  /** What the two sides are called. */
+  sides: z.tuple([z.string().min(1).max(120), z.string().min(1).max(120)]),
+  threshold: z.number().min(MIN_THRESHOLD).max(MAX_THRESHOLD).default(DEFAULT_THRESHOLD),
+  shots: z
+    .array(z.strictObject({ name: z.string().min(1).max(200), first: z.int().positive(), second: z.int().positive() }))
+    .min(1)
+    .max(1000),
+});
+
 export const comparisonReply = z.object({
   /** Pixels at which they were compared. */
   width: z.int(),

@@ -154,6 +154,9 @@ test('a whole set is compared: the largest change first, opened at its worst fra
     .split('\r\n');
   expect(lines).toHaveLength(4);
   expect(lines[0]).toContain('largest CIEDE2000');
+  const [sheet] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Save as PDF' }).click()]);
+  expect(sheet.suggestedFilename()).toMatch(/changes\.pdf$/);
+  expect(readFileSync(await sheet.path()).subarray(0, 5).toString()).toBe('%PDF-');
   await page.evaluate(() => (window.print = () => document.body.setAttribute('data-printed', '')));
   await page.getByRole('button', { name: 'Print …' }).click();
   await expect(page.locator('body[data-printed]')).toBeAttached();
@@ -224,6 +227,13 @@ test('a note is pinned to a part, answered, carried to the next revision, and do
   await page.mouse.down();
   await page.mouse.move(shown.x + 90, shown.y + 70, { steps: 4 });
   await page.mouse.up();
+  await notes.getByRole('button', { name: 'Discard' }).click();
+  // By keyboard alone: the cross goes to the right, and its note waits for words.
+  await notes.getByRole('button', { name: 'Pin' }).press('Enter');
+  await page.keyboard.press('Shift+ArrowRight');
+  await expect(page.getByTestId('note-cross')).toBeVisible();
+  await page.keyboard.press('Enter');
+  await expect(notes.getByLabel('Write the note')).toBeFocused();
   await notes.getByRole('button', { name: 'Discard' }).click();
   await expect(notes.getByTestId('note')).toHaveCount(1);
   // The other revision has it too, at the same part.

@@ -4,7 +4,7 @@ import type { FileFacts } from '../../core/handover/audit.js';
 import type { FileEntry } from '../../core/handover/manifest.js';
 import type { PassId } from '../../core/image/passes.js';
 import type { ChangedPart, PartMap } from '../../core/review/changedParts.js';
-
+import type { ChangedShot, ChangesSheetOptions } from './changesSheet.js';
 import type { SheetOptions, SheetRender } from './contactSheet.js';
 
 /** A PartMap between processes: the map as base64 of 16-bit numbers. */
@@ -35,10 +35,12 @@ export type ReviewTask =
   | { kind: 'compare'; first: ShownFile; second: ShownFile; width: number; threshold: number; parts: [SentPartMap, SentPartMap] | null }
   /** Writes what a person sees of it as PNG to `out`. */
   | { kind: 'show'; file: ShownFile; out: string }
-  /** Writes passes of a master as halves to `out`, as linearLight has them: what files are graded from. */
-  /** Facts of a file of a package; a contact sheet, written to `out`. */
+  /** Facts of a file of a package. */
   | { kind: 'facts'; path: string; of: FileEntry['kind'] }
+  /** A contact sheet, and what changed in a set, written to `out` as PDF. */
   | { kind: 'sheet'; renders: SheetRender[]; options: SheetOptions; out: string }
+  | { kind: 'changes'; shots: (Omit<ChangedShot, 'pictures'> & { files: [ShownFile, ShownFile] })[]; options: ChangesSheetOptions; out: string }
+  /** Writes passes of a master as halves to `out`, as linearLight has them: what files are graded from. */
   | { kind: 'linear'; master: string; passes: PassId[]; maxPixels: number; out: string };
 
 export interface Comparison {

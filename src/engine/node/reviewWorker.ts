@@ -11,6 +11,7 @@ import { decodeMaster } from '../output/master.js';
 import { mixedSource } from '../output/mixedSource.js';
 import { passToDisplay } from '../output/passes.js';
 import { readFacts } from './auditPackage.js';
+import { type ChangedShot, changesSheet } from './changesSheet.js';
 import { contactSheet } from './contactSheet.js';
 import { receivePartMap, type ReviewDone, type ReviewTask, type ShownFile } from './reviewTask.js';
 import { serveTasks } from './serveTasks.js';
@@ -43,6 +44,13 @@ serveTasks<ReviewTask, ReviewDone>(async (task) => {
   if (task.kind === 'facts') return { facts: await readFacts(task.path, task.of) };
   if (task.kind === 'sheet') {
     await writeFile(task.out, await contactSheet(task.renders, task.options));
+    return { sheet: true };
+  }
+  if (task.kind === 'changes') {
+    const shots: ChangedShot[] = [];
+    for (const { files, ...shot } of task.shots)
+      shots.push({ ...shot, pictures: [await (await open(files[0])).png().toBuffer(), await (await open(files[1])).png().toBuffer()] });
+    await writeFile(task.out, await changesSheet(shots, task.options));
     return { sheet: true };
   }
   if (task.kind === 'linear') {

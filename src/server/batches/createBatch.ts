@@ -16,6 +16,7 @@ import { Batch, type PlanSet, type Project, type Revision } from '../db/models.j
 import { ServerError } from '../errors.js';
 import { type OpenPlan, PlanError } from '../planning/planner.js';
 import { type PlanSnapshot, ROW_COLUMNS, ROWS_PER_QUERY } from '../planning/tasks.js';
+import { looksOf } from '../presets.js';
 import { digestOfRevision, partsBelow, planContext } from '../revisions.js';
 import { setFileOf } from '../sets.js';
 import { withoutWords } from './frameStates.js';
@@ -158,6 +159,7 @@ async function planBatch(
   set: SetFile,
   { select, variant, acceptedFaults, firstFrames, spread = 1, draft, anew, number }: Frozen & { number: number },
 ): Promise<Planned> {
+  const looks = await looksOf(set);
   const snapshot: PlanSnapshot = {
     set,
     context: planContext(project, revision, String(number)),
@@ -168,6 +170,7 @@ async function planBatch(
     ...(spread > 1 && { spread }),
     ...(draft && { draft }),
     ...(anew && { anew }),
+    ...(Object.keys(looks).length > 0 && { looks }),
     ...(revision.projectId !== project.id && { foreignModel: revision.fileName }),
   };
   const text = JSON.stringify(snapshot);

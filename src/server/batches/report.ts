@@ -40,6 +40,8 @@ export async function batchReport({ executor }: ServerContext, batch: Batch): Pr
       message: r.message,
       takenOver: r.takenFrom !== null,
       ...(r.developed && { developed: r.developed as 'exact' | 'refiltered' }),
+      ...(digest.looks?.[r.shot] !== undefined && { look: digest.looks[r.shot] }),
+      ...(r.masterKey && { master: r.masterKey }),
       decision: r.decision,
       files: names.map((name, i) => ({ name, bytes: checksums[i]?.bytes ?? 0, sha256: checksums[i]?.sha256 ?? '' })),
     };

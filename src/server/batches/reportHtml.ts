@@ -5,6 +5,12 @@ import { escapeHtml } from '../../core/base/html.js';
 const WIDTH = 900;
 const HEIGHT = 160;
 
+/** How a frame came to its files, and by which named grade. */
+function howOf({ state, developed, takenOver, look }: BatchReport['frames'][number]): string {
+  const how = developed ? (developed === 'exact' ? 'developed' : 'developed, filter changed') : takenOver ? 'reused' : state;
+  return look === undefined ? how : `${how}, grade ${look}`;
+}
+
 /** Seconds of each frame in the plan's order; taken over and failed frames leave a gap. */
 function chart(frames: BatchReport['frames']): string {
   const most = Math.max(...frames.map((f) => f.seconds ?? 0));
@@ -39,17 +45,7 @@ export function reportHtml({ application, engine, machine, batch, counts, frames
   const failures = frames.filter((f) => f.state === 'failed');
   const told = frames.flatMap((f) =>
     f.files.map((file) =>
-      row([
-        f.shot,
-        f.number,
-        f.developed ? (f.developed === 'exact' ? 'developed' : 'developed, filter changed') : f.takenOver ? 'reused' : f.state,
-        f.seconds?.toFixed(2) ?? '',
-        f.samples ?? '',
-        f.decision ?? '',
-        file.name,
-        file.bytes,
-        file.sha256,
-      ]),
+      row([f.shot, f.number, howOf(f), f.seconds?.toFixed(2) ?? '', f.samples ?? '', f.decision ?? '', file.name, file.bytes, file.sha256]),
     ),
   );
   return `<!doctype html>

@@ -130,6 +130,7 @@ export function toFrameReply(row: BatchFrame, digest: BatchDigest): FrameReply {
     ...(row.date && { date: row.date }),
     ...(damage && { damage: damage as NonNullable<FrameReply['damage']> }),
     ...(takenFrom && { takenOver: true }),
+    ...(digest.looks?.[shot] !== undefined && { look: digest.looks[shot] }),
     ...(developed && { developed: developed as NonNullable<FrameReply['developed']> }),
     ...(decision && { decision: decision as NonNullable<FrameReply['decision']> }),
     ...(decisionReason && { decisionReason }),

@@ -30,18 +30,20 @@ export interface BatchDigest {
   sizes?: Record<string, { width: number; height: number }>;
   /** Passes of each run; absent of batches of earlier versions. */
   passes?: Record<string, PassId[]>;
+  /** Names of the grades of runs, where they are those of presets. */
+  looks?: Record<string, string>;
   /** Content hash of the model. */
   scene: string;
   /** Why the plan cannot be read, of a batch of which that is so. */
   problem?: string;
 }
 
-export function batchDigest({ set, context, variant, acceptedFaults, foreignModel, draft, anew }: PlanSnapshot): BatchDigest {
+export function batchDigest({ set, context, variant, acceptedFaults, foreignModel, draft, anew, looks }: PlanSnapshot): BatchDigest {
   const asked = set.materials?.variants.find((v) => v.id === variant);
   const { quality, rate, size } = set.sheet;
   const outputs = set.shots.flatMap((s) => {
     const settings = effectiveSettings(set.sheet, s);
-    return shotOutputs(settings, s).map((o) => ({ ...o, passes: settings.passes }));
+    return shotOutputs(settings, s).map((o) => ({ ...o, passes: settings.passes, look: looks?.[s.id] }));
   });
   return {
     name: `${set.name}${asked ? `, ${asked.name}` : ''}${foreignModel ? ` on ${foreignModel}` : ''}${draft ? ', draft' : ''}`,
@@ -57,6 +59,7 @@ export function batchDigest({ set, context, variant, acceptedFaults, foreignMode
     runs: Object.fromEntries(outputs.map(({ run }) => [run, outputName(set, run)])),
     passes: Object.fromEntries(outputs.map(({ run, passes }) => [run, passes])),
     sizes: Object.fromEntries(outputs.map(({ run, size: { width, height } }) => [run, { width, height }])),
+    ...(looks && { looks: Object.fromEntries(outputs.flatMap(({ run, look }) => (look === undefined ? [] : [[run, look]]))) }),
     scene: context.scene,
   };
 }

@@ -1,7 +1,11 @@
 /** Routes that look at finished renders: passes as a person sees them, and what differs between two. */
 import type { Response, Router } from 'express';
+import { readFile } from 'node:fs/promises';
+import { slugify } from '../../core/plan/fileNames.js';
+import type { ShownFile } from '../../engine/node/reviewTask.js';
+import { findSet, setFileOf } from '../sets.js';
 import { AbortedError } from '../../engine/scheduler/job.js';
-import { compareQuery, linearQuery, matteQuery, type MatteReply, shownQuery } from '../../contract/results.js';
+import { newChangesSheet, compareQuery, linearQuery, matteQuery, type MatteReply, shownQuery } from '../../contract/results.js';
 import { TaskEndError } from '../../engine/node/taskProcess.js';
 import { findBatch } from '../batches/repository.js';
 import { digestOfBatch } from '../batches/snapshot.js';
@@ -9,7 +13,7 @@ import type { ServerContext } from '../context.js';
 import { type Batch, BatchFrame } from '../db/models.js';
 import { notFound, ServerError } from '../errors.js';
 import type { ComparedFrame } from '../results/comparer.js';
-import { frameOfRow, linearOf, shownBytes, shownFile } from '../results/shownFile.js';
+import { frameOfRow, inFolder, linearOf, shownBytes, shownFile } from '../results/shownFile.js';
 import { isKnown } from './caching.js';
 import { abortOnClose, idOf, parse } from './params.js';
 import { filesOf } from './sendThumb.js';
@@ -51,6 +55,30 @@ export function compareRoutes(api: Router, context: ServerContext): void {
       const [a, b] = [await compared(first), await compared(second)];
       if (isKnown(request, response, `compare-${a.tag}-${b.tag}-${threshold}`)) return;
       response.json(await context.comparer.compare(context, a, b, threshold, gone));
+    });
+  });
+  /** The same of a whole set as PDF; figures are those of the comparison, which are kept from when the table was made. */
+  api.post('/sets/:id/changes.pdf', async (request, response) => {
+    const set = await findSet(idOf(request.params.id, 'set'));
+    const { sides, threshold, shots } = parse(newChangesSheet, request.body);
+    await unlessGone(response, async (gone) => {
+      const rows: Parameters<typeof context.comparer.changes>[0]['shots'] = [];
+      for (const { name, first, second } of shots) {
+        const [a, b] = [await compared(first), await compared(second)];
+        const { changed, ssim, largest, areas, parts } = await context.comparer.compare(context, a, b, threshold, gone);
+        const files: [ShownFile, ShownFile] = [a.file, b.file];
+        rows.push({ name, changed, ssim, largest, areas, parts: parts.map((p) => p.path.slice(p.path.lastIndexOf('/') + 1)), files });
+      }
+      const title = setFileOf(set).name;
+      const options = { title: `${title}: what changed`, facts: `${sides.join(' to ')} · ${new Date().toISOString().slice(0, 10)}`, sides };
+      const pdf = await inFolder(context, 'changes.pdf', async (out) => {
+        await context.comparer.changes({ shots: rows, options, out }, gone);
+        return readFile(out);
+      });
+      response
+        .attachment(`${slugify(title)}-changes.pdf`)
+        .type('application/pdf')
+        .send(pdf);
     });
   });
   /** A pass of a finished frame as a person sees it, also where it is only in OpenEXR. */

@@ -5,7 +5,8 @@ import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
 import { BatchesHere } from '../../../tests/support/batchesHere.js';
 import type { BatchReply } from '../../contract/batches.js';
-import type { MastersReply } from '../../contract/queue.js';
+import type { BatchReport, MastersReply } from '../../contract/queue.js';
+import { gradeSchema } from '../../core/image/grade.js';
 import type { SetFile } from '../../core/plan/set.js';
 import { BatchFrame, Master } from '../db/models.js';
 
@@ -59,6 +60,35 @@ describe('a change of grade or file type', () => {
     a.forEach((bytes, i) => expect(bytes.equals(b[i]!)).toBe(true));
     // Such files are as good as rendered ones: they are reused.
     expect(await here.rendered(set)).toMatchObject({ takenOver: 4, developed: 0 });
+  });
+
+  it('tells by which named grade and of which master each frame was made', async () => {
+    const warm = gradeSchema.parse({ exposure: 1.25, saturation: 0.8 });
+    await here.server.call().post('/api/presets').send({ kind: 'grade', name: 'Warm evening', body: warm }).expect(201);
+    const file = here.file(2);
+    const set = await here.addSet(file);
+    const traced = await here.rendered(set);
+    const own = { ...file.shots[0]!, id: 'plain', grade: file.grade };
+    await here.save(set, { ...file, grade: warm, shots: [file.shots[0]!, own] });
+    const developed = await here.rendered(set);
+    expect((await here.frames(developed.id)).map((f) => [f.shot, f.look])).toEqual([
+      ['spin', 'Warm evening'],
+      ['spin', 'Warm evening'],
+      ['plain', undefined],
+      ['plain', undefined],
+    ]);
+    // The name is that of when the batch was started, whatever becomes of the preset.
+    const [preset] = ((await here.server.call().get('/api/presets')).body as { id: number; name: string }[]).filter((p) => p.name === 'Warm evening');
+    await here.server.call().delete(`/api/presets/${preset!.id}`).expect(200);
+    const report = async (id: number): Promise<BatchReport> =>
+      (await here.server.call().get(`/api/batches/${id}/report`).expect(200)).body as BatchReport;
+    const [before, after] = [await report(traced.id), await report(developed.id)];
+    expect(after.frames.slice(0, 2).map((f) => [f.developed, f.look, f.master])).toEqual(
+      before.frames.map((f) => ['exact', 'Warm evening', f.master]),
+    );
+    expect(before.frames.every((f) => f.look === undefined && /^[0-9a-f]{16,}/.test(f.master ?? ''))).toBe(true);
+    const page = await here.server.call().get(`/api/batches/${developed.id}/report.html`).expect(200);
+    expect(page.text).toContain('developed, grade Warm evening');
   });
 
   it('is developed within a batch whose frames have the same light', async () => {

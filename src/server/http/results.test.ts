@@ -6,6 +6,7 @@ import type { SetReply } from '../../contract/contract.js';
 import type { ComparisonReply, DecisionReply, ResultReply, StaleReply } from '../../contract/results.js';
 import { BatchFrame } from '../db/models.js';
 import path from 'node:path';
+import { getDocument, OPS } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import sharp from 'sharp';
 import { encodeTable3d, tableFrom } from '../../core/image/colourTable.js';
 import { gradeSchema } from '../../core/image/grade.js';
@@ -173,6 +174,35 @@ describe('two finished renders', () => {
     expect(other.changed).toBeLessThan(0.6);
     expect(other.largest).toBeGreaterThan(10);
     expect(other.parts[0]).toMatchObject({ path: 'Lid', presence: 'both' });
+    // The same on paper, read by another library.
+    const shots = [{ name: 'Spin, frame 1', first: first[0]!.id, second: second[0]!.id }];
+    const pdf = await call()
+      .post(`/api/sets/${set.id}/changes.pdf`)
+      .send({ sides: ['before', 'after'], shots })
+      .buffer(true)
+      .expect(200);
+    expect(pdf.headers['content-type']).toBe('application/pdf');
+    const page = await (await getDocument({ data: new Uint8Array(pdf.body as Buffer), useSystemFonts: false }).promise).getPage(1);
+    const words = (await page.getTextContent()).items.map((i) => ('str' in i ? i.str : '')).join(' ');
+    for (const said of [
+      'Spin, frame 1',
+      'before',
+      'after',
+      'Lid',
+      `${(100 * other.changed).toFixed(1)} % of the area changed`,
+      `SSIM ${other.ssim.toFixed(3)}`,
+    ])
+      expect(words).toContain(said);
+    const images = (await page.getOperatorList()).fnArray.filter((f) => f === OPS.paintImageXObject).length;
+    expect(images).toBe(2);
+    await call()
+      .post(`/api/sets/${set.id}/changes.pdf`)
+      .send({ sides: ['a', 'b'], shots: [] })
+      .expect(400);
+    await call()
+      .post(`/api/sets/${set.id}/changes.pdf`)
+      .send({ sides: ['a', 'b'], shots: [{ name: 'x', first: 999_999, second: 1 }] })
+      .expect(404);
     // A higher threshold leaves less.
     expect((await compared(first[0]!.id, second[0]!.id, '&threshold=20')).changed).toBeLessThan(other.changed);
     await call().get(`/api/compare?first=${first[0]!.id}&second=987654`).expect(404);

@@ -109,6 +109,11 @@ export class Comparer {
     await this.run({ kind: 'sheet', renders, options, out }, signal);
   }
 
+  /** Writes what changed in a set as PDF. */
+  async changes(task: Omit<Extract<ReviewTask, { kind: 'changes' }>, 'kind'>, signal: AbortSignal): Promise<void> {
+    await this.run({ kind: 'changes', ...task }, signal);
+  }
+
   /** What stands in each pixel of a frame. */
   async partMap(tools: Tools, seen: Pick<ComparedFrame, 'frame' | 'scene'>, signal: AbortSignal): Promise<PartMap> {
     return receivePartMap(await this.sentPartMap(tools, seen, signal));

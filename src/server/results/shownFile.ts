@@ -49,7 +49,7 @@ export async function shownBytes(
 ): Promise<Buffer> {
   const frame = await frameOfRow(context, batch, row);
   const file = range ? { ...(await numbersOf(context, batch, row, frame, pass)), range } : shownFile(context, batch, row, frame, pass);
-  return inFolder(context, async (out) => {
+  return inFolder(context, 'shown.png', async (out) => {
     await context.comparer.show(file, out, signal);
     return readFile(out);
   });
@@ -68,11 +68,11 @@ async function numbersOf({ store, masters }: ServerContext, batch: Batch, row: B
   );
 }
 
-/** Has a file written to a folder of its own, which goes afterwards. */
-async function inFolder<T>({ store }: ServerContext, act: (out: string) => Promise<T>): Promise<T> {
+/** Has a file of that name written to a folder for it alone, which goes afterwards. */
+export async function inFolder<T>({ store }: ServerContext, name: string, act: (out: string) => Promise<T>): Promise<T> {
   const folder = await mkdtemp(path.join(store.uploads(), 'shown-'));
   try {
-    return await act(path.join(folder, 'shown.png'));
+    return await act(path.join(folder, name));
   } finally {
     await rm(folder, { recursive: true, force: true });
   }
@@ -117,7 +117,7 @@ export async function linearOf(
     ...MIXED.filter((id) => mixed.includes(id) && own.includes(id)),
     ...(lines ? (['lines'] as const) : []),
   ];
-  return inFolder(context, async (out) => {
+  return inFolder(context, 'shown.png', async (out) => {
     const size = await comparer.linear({ master: file, passes, maxPixels: MAX_LINEAR_PIXELS, out }, signal);
     return { size, passes, lineColour: lines?.colour ?? null, bytes: await readFile(out) };
   });

@@ -9,6 +9,7 @@ import { HELP, LABELS } from './words.js';
 const ChangesTable = lazily(async () => (await import('./ChangesTable.js')).ChangesTable);
 
 interface Props {
+  setId: number;
   setName: string;
   columns: { key: string; label: string }[];
   pairsOf: (first: string, second: string) => RowPair[];

@@ -2,14 +2,17 @@
 import { type ReactNode, useEffect, useState } from 'react';
 import { Dialog } from 'radix-ui';
 import { DEFAULT_THRESHOLD } from '../../../core/review/threshold.js';
+import { sendForBlob } from '../../state/api.js';
+import { toastProblem } from '../../state/toastProblem.js';
 import { Button, Select } from '../../ui/controls.js';
-import { saveText } from '../../ui/saveText.js';
+import { saveBlob, saveText } from '../../ui/saveText.js';
 import { usePrint } from '../../ui/usePrint.js';
 import { partText } from './ChangedParts.js';
 import { changesCsv, type RowChange, type RowPair, useChangesRun } from './changesRun.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
 interface Props {
+  setId: number;
   setName: string;
   columns: { key: string; label: string }[];
   /** Shots that both columns have. */
@@ -50,7 +53,10 @@ function Rows({ rows, nameOf }: { rows: readonly RowChange[]; nameOf: (row: RowC
   );
 }
 
-export function ChangesTable({ setName, columns, pairsOf, onOpen }: Props): ReactNode {
+/** What a row is called where it is no link. */
+const onPaperName = ({ name, of, frames }: RowChange): string => (of > 1 ? `${name}, ${LABELS.frameNumber(frames.number)}` : name);
+
+export function ChangesTable({ setId, setName, columns, pairsOf, onOpen }: Props): ReactNode {
   const [first, setFirst] = useState(columns[0]!.key);
   const [second, setSecond] = useState(columns.at(-1)!.key);
   const run = useChangesRun();
@@ -61,13 +67,24 @@ export function ChangesTable({ setName, columns, pairsOf, onOpen }: Props): Reac
     return stop;
   }, [first, second]);
   const { sheet, print } = usePrint();
+  const [saving, setSaving] = useState(false);
   const onPaper = (): void =>
     print(
       <>
         <h1 className="mb-3 font-head text-lg font-semibold">{MESSAGES.changesTitle(setName, label(first), label(second))}</h1>
-        <Rows rows={rows} nameOf={(row) => (row.of > 1 ? `${row.name}, ${LABELS.frameNumber(row.frames.number)}` : row.name)} />
+        <Rows rows={rows} nameOf={onPaperName} />
       </>,
     );
+  const asPdf = (): void => {
+    setSaving(true);
+    const shots = rows.map((row) => ({ name: onPaperName(row), first: row.frames.first, second: row.frames.second }));
+    sendForBlob(`/sets/${setId}/changes.pdf`, { sides: [label(first), label(second)], threshold: DEFAULT_THRESHOLD, shots })
+      .then(
+        (pdf) => saveBlob(`${setName} changes.pdf`, pdf),
+        (e: Error) => toastProblem(e.message),
+      )
+      .finally(() => setSaving(false));
+  };
   const options = columns.map(({ key, label }) => ({ value: key, label }));
   const label = (key: string): string => columns.find((c) => c.key === key)!.label;
   return (
@@ -93,6 +110,9 @@ export function ChangesTable({ setName, columns, pairsOf, onOpen }: Props): Reac
         <span className="ml-auto flex gap-2">
           <Button disabled={rows.length === 0} onClick={() => saveText(`${setName} changes.csv`, changesCsv(rows, [label(first), label(second)]))}>
             {LABELS.saveAsCsv}
+          </Button>
+          <Button disabled={rows.length === 0 || saving} title={HELP.changesPdf} onClick={asPdf}>
+            {LABELS.saveAsPdf}
           </Button>
           <Button disabled={rows.length === 0} title={HELP.printChanges} onClick={onPaper}>
             {LABELS.print}

@@ -19,10 +19,15 @@ export function FrameFacts({ batch, frame }: { batch: BatchReply; frame: FrameRe
     frame.seconds?.toFixed(2) ?? '',
     (early && MESSAGES.endedByBeforeIts(frame.ended ?? '', batch.samples)) || '',
   );
+  const lineage = MESSAGES.lineage(frame.developed !== undefined, frame.look ?? '');
   return (
     <>
-      <p className="num min-w-0 truncate text-sm" title={`${frame.name} ${said}`}>
-        {frame.name} <span className="text-graphite">{said}</span>
+      <p className="num min-w-0 truncate text-sm" title={`${frame.name} ${said}${lineage}`}>
+        {frame.name}{' '}
+        <span className="text-graphite">
+          {said}
+          {lineage}
+        </span>
       </p>
       {early && (
         <Button onClick={more} title={HELP.continuesFromWhereSampling}>

@@ -219,6 +219,7 @@ export default function ReviewStep(): ReactNode {
           wall={() => <WallPrint title={`${project.name}, ${file?.name ?? ''}`} rows={rows} columns={labelled} cellOf={cellOf} viewName={viewName} />}
         />
         <ChangesMenu
+          setId={setId}
           setName={file?.name ?? ''}
           columns={labelled.map(({ column, label }) => ({ key: column.key, label }))}
           pairsOf={pairsOf}
