@@ -43,7 +43,7 @@ test('time and room are shown for the set and each shot, with what more would co
   await planned({ size: { width: 640, height: 360 }, quality: 'review' });
   await open(page, 'shots');
   const line = page.getByTestId('forecast');
-  await expect(line).toHaveText(/^Forecast \d.* \(\d.* to \d.*\) · \d.*[KM]B$/);
+  await expect(line).toHaveText(/^Forecast \d.* \(\d.* to \d.*\) · \d.*[KM]B$/, { timeout: 60_000 });
   for (const shot of ['Still', 'Spin'])
     await expect(
       page
