@@ -106,6 +106,10 @@ export const textureReply = z.object({ file: z.string(), width: z.int(), height:
 /** An environment image, as a stage names it. */
 export const environmentReply = z.object({ file: z.string(), width: z.int(), height: z.int() });
 
+/** A sound, as a movie names it, and its length. */
+export const soundReply = z.object({ file: z.string(), seconds: z.number() });
+export type SoundReply = z.infer<typeof soundReply>;
+
 /** Parts of a revision beside those of an earlier one. */
 export const matchReply = z.object({
   /** Letter of the earlier. */

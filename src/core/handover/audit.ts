@@ -1,5 +1,5 @@
 /** The audit of a package: what its files are, against what they must be. Facts are read elsewhere; here they are judged. */
-import { MAX_MOVIE_SECONDS_OFF } from './tolerance.js';
+import { MAX_MOVIE_SECONDS_OFF, SOUND_PACKET } from './tolerance.js';
 import { CHECKSUMS_FILE, type FileEntry, MANIFEST_FILE, type Manifest, type MovieEntry, type RenderEntry } from './manifest.js';
 import { matcher } from '../plan/delivery.js';
 import { frameTime, parseRate, rateValue } from '../units/rate.js';
@@ -14,6 +14,7 @@ export const AUDIT_RULES = [
   'rate',
   'length',
   'codec',
+  'sound',
   'name',
   'frames',
   'unlisted',
@@ -55,6 +56,8 @@ export interface MovieFacts {
   matrix: string;
   /** Whether the index stands before the pictures, so that it plays while it loads. */
   fastStart: boolean;
+  /** Its sound, where it has one. */
+  sound?: { codec: string; seconds: number };
 }
 
 const times = (width?: number, height?: number): string => `${width ?? '?'} × ${height ?? '?'}`;
@@ -65,17 +68,22 @@ function sameRate(a: string, b: string): boolean {
   return Math.abs(rateValue(parseRate(a)) / rateValue(parseRate(b)) - 1) < 1e-4;
 }
 
-function judgeMovie({ path: file, type, rate, frames }: MovieEntry, { movie }: FileFacts): AuditFault[] {
+function judgeMovie({ path: file, type, rate, frames, sound }: MovieEntry, { movie }: FileFacts): AuditFault[] {
   if (!movie) return [];
   const faults: AuditFault[] = [];
   const fault = (rule: AuditRule, expected: string, found: string): void => void faults.push({ rule, file, expected, found });
-  // A GIF counts hundredths of a second a frame, and nothing finer.
-  const coarse = type === 'gif' ? frames * 0.005 + 0.01 : 0;
-  if (!coarse && !sameRate(movie.rate, rate)) fault('rate', `${rate} frames a second`, `${movie.rate} frames a second`);
+  // A GIF counts hundredths of a second a frame, an animated WebP thousandths, and nothing finer.
+  const isImage = type === 'gif' || type === 'webp';
+  // Sound ends with the packet that it ends in, and some containers tell the longer of the two.
+  const coarse = type === 'gif' ? frames * 0.005 + 0.01 : type === 'webp' ? frames * 0.0005 + 0.002 : movie.sound ? SOUND_PACKET : 0;
+  if (!isImage && !sameRate(movie.rate, rate)) fault('rate', `${rate} frames a second`, `${movie.rate} frames a second`);
   if (movie.frames !== frames) fault('length', `${frames} frames`, `${movie.frames} frames`);
   const seconds = frames / rateValue(parseRate(rate));
   if (Math.abs(movie.seconds - seconds) > MAX_MOVIE_SECONDS_OFF + coarse) fault('length', `${seconds.toFixed(3)} s`, `${movie.seconds.toFixed(3)} s`);
-  if (type === 'gif') return faults;
+  if ((movie.sound?.codec ?? '') !== (sound ?? '')) fault('sound', sound ?? 'no sound', movie.sound?.codec ?? 'no sound');
+  else if (movie.sound && Math.abs(movie.sound.seconds - seconds) > SOUND_PACKET)
+    fault('sound', `${seconds.toFixed(2)} s of sound`, `${movie.sound.seconds.toFixed(2)} s`);
+  if (isImage) return faults;
   if (movie.matrix !== 'bt709' || movie.range !== 'tv')
     fault('codec', 'BT.709, limited range', `${movie.matrix || 'no matrix'}, ${movie.range || 'no range'}`);
   if (/\.(mp4|mov)$/.test(file) && !movie.fastStart) fault('codec', 'index before the pictures', 'index behind the pictures');

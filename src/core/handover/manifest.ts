@@ -48,6 +48,8 @@ export const movieEntry = z.strictObject({
   /** Frames a second, as the plan writes it. */
   rate: z.string(),
   frames: z.int().min(1),
+  /** Codec of its sound; absent where it has none. */
+  sound: z.string().optional(),
 });
 const plainEntry = z.strictObject({ kind: z.enum(['sheet', 'plan', 'model', 'report']), ...common });
 

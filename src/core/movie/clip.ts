@@ -1,5 +1,6 @@
 /** How a movie is encoded: BT.709, limited range, exact rate; H.264 in MP4, which plays everywhere, where nothing else is asked. */
 import { type Codec, CODEC_LIST } from './movieOptions.js';
+import { type Sound, soundInput, soundOutput } from './sound.js';
 import { parseRate } from '../units/rate.js';
 import type { Size } from '../camera/view.js';
 
@@ -30,6 +31,8 @@ export interface ClipOptions {
   quality?: number;
   /** Whether it is clear behind its subject, where the codec can be. */
   alpha?: boolean;
+  /** Sound with the path of its file, and the length of the movie in seconds. */
+  sound?: Sound & { path: string; length: number };
 }
 
 const BT709 = ['-color_primaries', 'bt709', '-color_trc', 'bt709', '-colorspace', 'bt709', '-color_range', 'tv'];
@@ -90,6 +93,28 @@ function encoderArguments({ codec = 'h264', quality = 88, alpha = false, rate }:
         '-f',
         'webm',
       ];
+    case 'av1':
+      return [
+        ...filter('yuv420p'),
+        '-c:v',
+        'libaom-av1',
+        '-strict',
+        'experimental',
+        '-b:v',
+        '0',
+        '-crf',
+        crf(quality, 8, 60),
+        '-cpu-used',
+        '6',
+        '-row-mt',
+        '1',
+        ...BT709,
+        '-f',
+        'webm',
+      ];
+    case 'webp':
+      // Full range RGB throughout: the format is sRGB by its standard.
+      return ['-vf', `format=${alpha ? 'bgra' : 'bgr0'}`, '-c:v', 'libwebp_anim', '-quality', String(quality), '-loop', '0', '-f', 'webp'];
     case 'gif':
       // One palette for all frames, of what moves and what stands; errors are spread.
       return ['-filter_complex', '[0:v]split[a][b];[a]palettegen=stats_mode=full[p];[b][p]paletteuse=dither=sierra2_4a', '-loop', '0', '-f', 'gif'];
@@ -101,5 +126,16 @@ export function clipArguments(options: ClipOptions): string[] {
   const { numerator, denominator } = parseRate(options.rate);
   const aspect = `${Math.round(options.pixelAspect * 10_000)}/10000`;
   const input = ['-f', 'image2pipe', '-framerate', `${numerator}/${denominator}`, '-c:v', options.input === 'png' ? 'png' : 'mjpeg', '-i', '-'];
-  return ['-hide_banner', '-loglevel', 'error', '-y', ...input, ...encoderArguments(options, aspect)];
+  const { sound, codec = 'h264' } = options;
+  const heard = sound && CODEC_LIST[codec].sound;
+  return [
+    '-hide_banner',
+    '-loglevel',
+    'error',
+    '-y',
+    ...input,
+    ...(heard ? soundInput(sound.path, sound) : []),
+    ...(heard ? soundOutput(sound, sound.length, heard.encoder) : []),
+    ...encoderArguments(options, aspect),
+  ];
 }

@@ -4,14 +4,15 @@ import { cornerSchema } from '../frame/legend.js';
 import { rateSchema } from '../frame/settings.js';
 import { hexSchema } from '../units/colour.js';
 import { type Rate, rateValue } from '../units/rate.js';
+import { soundSchema } from './sound.js';
 
-export const CODECS = ['h264', 'h265', 'prores422', 'prores4444', 'vp9', 'gif'] as const;
+export const CODECS = ['h264', 'h265', 'prores422', 'prores4444', 'vp9', 'av1', 'gif', 'webp'] as const;
 export type Codec = (typeof CODECS)[number];
 
 interface CodecEntry {
   label: string;
   /** Ending of the file, which tells its container. */
-  ending: 'mp4' | 'mov' | 'webm' | 'gif';
+  ending: 'mp4' | 'mov' | 'webm' | 'gif' | 'webp';
   /** Encoder of ffmpeg, and the name by which a prober knows what it made. */
   encoder: string;
   probed: string;
@@ -21,16 +22,45 @@ interface CodecEntry {
   even: boolean;
   /** Whether a quality can be chosen. */
   quality: boolean;
+  /** Encoder of its sound, and the name by which a prober knows it; null where it has none. */
+  sound: { encoder: 'aac' | 'pcm_s16le' | 'libopus'; probed: string } | null;
 }
 
+const AAC = { encoder: 'aac', probed: 'aac' } as const;
+const PCM = { encoder: 'pcm_s16le', probed: 'pcm_s16le' } as const;
+const OPUS = { encoder: 'libopus', probed: 'opus' } as const;
+
 export const CODEC_LIST: Readonly<Record<Codec, CodecEntry>> = {
-  h264: { label: 'H.264, MP4', ending: 'mp4', encoder: 'libx264', probed: 'h264', alpha: false, even: true, quality: true },
-  h265: { label: 'H.265, MP4', ending: 'mp4', encoder: 'libx265', probed: 'hevc', alpha: false, even: true, quality: true },
-  prores422: { label: 'ProRes 422 HQ, MOV', ending: 'mov', encoder: 'prores_ks', probed: 'prores', alpha: false, even: true, quality: false },
-  prores4444: { label: 'ProRes 4444, MOV', ending: 'mov', encoder: 'prores_ks', probed: 'prores', alpha: true, even: false, quality: false },
-  vp9: { label: 'VP9, WebM', ending: 'webm', encoder: 'libvpx-vp9', probed: 'vp9', alpha: true, even: true, quality: true },
-  gif: { label: 'GIF', ending: 'gif', encoder: 'gif', probed: 'gif', alpha: false, even: false, quality: false },
+  h264: { label: 'H.264, MP4', ending: 'mp4', encoder: 'libx264', probed: 'h264', alpha: false, even: true, quality: true, sound: AAC },
+  h265: { label: 'H.265, MP4', ending: 'mp4', encoder: 'libx265', probed: 'hevc', alpha: false, even: true, quality: true, sound: AAC },
+  prores422: {
+    label: 'ProRes 422 HQ, MOV',
+    ending: 'mov',
+    encoder: 'prores_ks',
+    probed: 'prores',
+    alpha: false,
+    even: true,
+    quality: false,
+    sound: PCM,
+  },
+  prores4444: {
+    label: 'ProRes 4444, MOV',
+    ending: 'mov',
+    encoder: 'prores_ks',
+    probed: 'prores',
+    alpha: true,
+    even: false,
+    quality: false,
+    sound: PCM,
+  },
+  vp9: { label: 'VP9, WebM', ending: 'webm', encoder: 'libvpx-vp9', probed: 'vp9', alpha: true, even: true, quality: true, sound: OPUS },
+  av1: { label: 'AV1, WebM', ending: 'webm', encoder: 'libaom-av1', probed: 'av1', alpha: false, even: true, quality: true, sound: OPUS },
+  gif: { label: 'GIF', ending: 'gif', encoder: 'gif', probed: 'gif', alpha: false, even: false, quality: false, sound: null },
+  webp: { label: 'Animated WebP', ending: 'webp', encoder: 'libwebp_anim', probed: 'webp', alpha: true, even: false, quality: true, sound: null },
 };
+
+/** Codecs whose colour is told in the file as BT.709; the others are sRGB by their standard. */
+export const isVideo = (codec: Codec): boolean => CODEC_LIST[codec].sound !== null;
 
 const seconds = z.number().min(0).max(30).default(0);
 export const movieOptionsSchema = z
@@ -59,7 +89,13 @@ export const movieOptionsSchema = z
     line: z.strictObject({ text: z.string().min(1).max(200), corner: cornerSchema.default('bottom left') }).optional(),
     /** Colour behind clear renders, where the codec has no alpha or it is wanted. */
     background: hexSchema.optional(),
+    /** Sound under it. */
+    sound: soundSchema.optional(),
   })
+  .refine(
+    (o) => o.sound === undefined || CODEC_LIST[o.codec].sound !== null,
+    'A GIF or animated WebP has no sound. Choose another codec, or leave the sound out.',
+  )
   .refine((o) => o.from === undefined || o.to === undefined || o.from <= o.to, 'The last frame comes before the first.');
 export type MovieOptions = z.infer<typeof movieOptionsSchema>;
 export const PLAIN_MOVIE: MovieOptions = movieOptionsSchema.parse({});

@@ -3,6 +3,8 @@ import { spawn, spawnSync } from 'node:child_process';
 import { createRequire } from 'node:module';
 import { open } from 'node:fs/promises';
 import type { MovieFacts } from '../../core/handover/audit.js';
+import { SOUND_FORMATS } from '../../core/movie/sound.js';
+import { probeWebp } from './probeWebp.js';
 
 let program: string | null = null;
 
@@ -51,6 +53,7 @@ export interface ProbedMovie extends MovieFacts {
 }
 
 interface Stream {
+  codec_type: string;
   codec_name: string;
   profile?: string;
   width: number;
@@ -89,14 +92,22 @@ const rateText = (fraction: string): string => fraction.replace(/\/1$/, '');
 
 /** Reads a movie whole. Rejects with the prober's last words where it is torn. */
 export async function probeMovie(file: string, signal?: AbortSignal): Promise<ProbedMovie> {
+  // ffmpeg writes this format, and does not read it.
+  if (file.endsWith('.webp')) return probeWebp(file);
   const fastStart = await startsFast(file);
   // Decoding it says what a list of packets does not: that every picture is whole.
-  const { said } = await output(findFfmpeg(), ['-hide_banner', '-nostdin', '-xerror', '-i', file, '-map', '0:v:0', '-f', 'null', '-'], signal);
+  const { said } = await output(
+    findFfmpeg(),
+    ['-hide_banner', '-nostdin', '-xerror', '-i', file, '-map', '0:v:0', '-map', '0:a?', '-f', 'null', '-'],
+    signal,
+  );
   if (answers('ffprobe')) {
-    const entries = 'stream=codec_name,profile,width,height,pix_fmt,avg_frame_rate,nb_read_packets,color_space,color_range,duration:format=duration';
-    const args = ['-v', 'error', '-select_streams', 'v:0', '-count_packets', '-show_entries', entries, '-of', 'json', file];
+    const entries =
+      'stream=codec_type,codec_name,profile,width,height,pix_fmt,avg_frame_rate,nb_read_packets,color_space,color_range,duration:format=duration';
+    const args = ['-v', 'error', '-count_packets', '-show_entries', entries, '-of', 'json', file];
     const told = JSON.parse((await output('ffprobe', args, signal)).out) as { streams: Stream[]; format: { duration?: string } };
-    const s = told.streams[0];
+    const s = told.streams.find((t) => t.codec_type === 'video');
+    const heard = told.streams.find((t) => t.codec_type === 'audio');
     if (!s) throw new Error('It holds no video.');
     return {
       codec: s.codec_name,
@@ -110,9 +121,27 @@ export async function probeMovie(file: string, signal?: AbortSignal): Promise<Pr
       range: s.color_range ?? '',
       matrix: s.color_space ?? '',
       fastStart,
+      ...(heard && { sound: { codec: heard.codec_name, seconds: Number(heard.duration ?? told.format.duration ?? 0) } }),
     };
   }
   return { ...readWords(said), fastStart };
+}
+
+/** The length that ffmpeg tells of a file, in seconds; 0 where it tells none. */
+function clockOf(said: string): number {
+  const clock = /Duration: (\d+):(\d+):([\d.]+)/.exec(said);
+  return clock ? Number(clock[1]) * 3600 + Number(clock[2]) * 60 + Number(clock[3]) : 0;
+}
+
+/** Length of a sound in seconds; it is read whole, by its ending alone. Rejects with what is wrong with it. */
+export async function soundLength(file: string, ending: string): Promise<number> {
+  const format = SOUND_FORMATS[ending as keyof typeof SOUND_FORMATS];
+  const { said } = await output(findFfmpeg(), ['-hide_banner', '-nostdin', '-xerror', '-f', format, '-i', file, '-map', '0:a:0', '-f', 'null', '-']);
+  // What was decoded, not what its head says.
+  const last = [...said.matchAll(/time=(\d+):(\d+):([\d.]+)/g)].at(-1);
+  const seconds = last ? Number(last[1]) * 3600 + Number(last[2]) * 60 + Number(last[3]) : 0;
+  if (!(seconds > 0)) throw new Error('it holds no sound');
+  return seconds;
 }
 
 /** The same out of what ffmpeg says while it reads, where there is no ffprobe. Throws where it says nothing of a picture. */
@@ -121,7 +150,8 @@ export function readWords(said: string): Omit<ProbedMovie, 'fastStart'> {
   const frames = [...said.matchAll(/frame=\s*(\d+)/g)].at(-1)?.[1];
   if (!stream || frames === undefined) throw new Error('It holds no video.');
   const [, codec, profile = '', pixelFormat, colour = '', width, height, rate] = stream;
-  const clock = /Duration: (\d+):(\d+):([\d.]+)/.exec(said);
+  const clock = clockOf(said);
+  const heard = /Audio: (\w+)/.exec(said)?.[1];
   const words = colour.split(/[,/]\s*/);
   return {
     codec: codec!,
@@ -129,10 +159,11 @@ export function readWords(said: string): Omit<ProbedMovie, 'fastStart'> {
     height: Number(height),
     rate: rate!,
     frames: Number(frames),
-    seconds: clock ? Number(clock[1]) * 3600 + Number(clock[2]) * 60 + Number(clock[3]) : 0,
+    seconds: clock,
     pixelFormat: pixelFormat!,
     profile: profile.split(' ')[0]!,
     range: words.find((w) => w === 'tv' || w === 'pc') ?? '',
     matrix: words.find((w) => /^bt/.test(w)) ?? '',
+    ...(heard && { sound: { codec: heard, seconds: clock } }),
   };
 }

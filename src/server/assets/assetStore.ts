@@ -13,6 +13,8 @@ import { extensionOf } from '../../formats/format.js';
 import { decodeTexture, textureSize } from '../../formats/image/texture.js';
 import type { EnvironmentImage } from '../../formats/environment/read.js';
 import { FOLDERS, prepareFolders } from './folders.js';
+import { soundLength } from '../../engine/node/ffmpeg.js';
+import { SOUND_NAME } from '../../core/movie/sound.js';
 import { hashFile } from '../../engine/node/hashFile.js';
 import type { Trash } from './trash.js';
 import { ServerError } from '../errors.js';
@@ -224,6 +226,27 @@ export class AssetStore {
     const file = `${await hashFile(at)}.${extensionOf(name)}`;
     await commitFile(at, this.texture(file));
     return { file, width, height };
+  }
+
+  /** A sound of a movie, by content hash and ending. Throws where the name is no such. */
+  sound(file: string): string {
+    if (!SOUND_NAME.test(file)) throw new ServerError('not-found', `The sound "${file.slice(0, 80)}" is not here; choose its file again.`);
+    return path.join(this.root, 'sounds', file);
+  }
+
+  async hasSound(file: string): Promise<boolean> {
+    return SOUND_NAME.test(file) && this.exists(this.sound(file));
+  }
+
+  /** Keeps a sound; returns the name that movies give it, and its length in seconds. Rejects with ServerError where it cannot be read. */
+  async keepSound({ name, path: at }: { name: string; path: string }): Promise<{ file: string; seconds: number }> {
+    const ending = extensionOf(name);
+    const seconds = await soundLength(at, ending).catch((e: Error) => {
+      throw new ServerError('unusable', `${name} cannot be read as sound (${e.message}). Export it as WAV, FLAC or MP3 and choose it again.`);
+    });
+    const file = `${await hashFile(at)}.${ending}`;
+    await commitFile(at, this.sound(file));
+    return { file, seconds };
   }
 
   private async textureBytes(file: string): Promise<Uint8Array> {

@@ -4,7 +4,18 @@ import path from 'node:path';
 import { exists } from './exists.js';
 
 /** `pictures` holds the rendered files, under the names that people chose. */
-export const FOLDERS = ['checkpoints', 'environments', 'masters', 'models', 'originals', 'pictures', 'textures', 'thumbnails', 'uploads'] as const;
+export const FOLDERS = [
+  'checkpoints',
+  'environments',
+  'masters',
+  'models',
+  'originals',
+  'pictures',
+  'sounds',
+  'textures',
+  'thumbnails',
+  'uploads',
+] as const;
 
 /** Names that earlier versions used; backups made by them hold these still. */
 export const FORMER_FOLDERS: Readonly<Record<string, (typeof FOLDERS)[number]>> = {

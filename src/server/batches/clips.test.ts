@@ -138,6 +138,7 @@ describe('movies of every codec', () => {
       ['prores422', 'mov', 'prores', 'yuv422p10le'],
       ['prores4444', 'mov', 'prores', 'yuva444p12le'],
       ['vp9', 'webm', 'vp9', 'yuv420p'],
+      ['av1', 'webm', 'av1', 'yuv420p'],
     ] as const;
     for (const [codec, ending, probed, pixelFormat] of table) {
       const clip = await made({ codec });
@@ -205,6 +206,19 @@ describe('movies of every codec', () => {
     const lined = await frameAt(faded, 5);
     const lower = (bytes: Buffer): number[] => [...bytes.subarray(96 * 3 * 40)];
     expect(Math.max(...lower(lined).map((v, i) => Math.abs(v - lower(plainEnd)[i]!)))).toBeGreaterThan(150);
+    // Animated WebP: thousandths of a second, clear where the render is, and its colours are those of the file.
+    const animated = await made({ codec: 'webp', quality: 100 });
+    const webp = await facts(animated);
+    expect([webp.codec, webp.frames, webp.pixelFormat]).toEqual(['webp', 6, 'rgba']);
+    expect(Math.abs(webp.seconds - (6 * 1001) / 24000)).toBeLessThan(0.005);
+    const { folder } = await batchOf(id);
+    const pixels = (file: string): Promise<Buffer> => sharp(path.join(folder, file), { page: 0 }).ensureAlpha().raw().toBuffer();
+    const [row] = (await call().get(`/api/batches/${id}/frames?from=0&to=1`)).body as { files: string[] }[];
+    const [played, still] = [await pixels(animated.fileName), await pixels(row!.files[0]!)];
+    const solid = Array.from({ length: still.length / 4 }, (_, p) => p).filter((p) => still[p * 4 + 3] === 255);
+    const off = solid.map((p) => Math.max(...[0, 1, 2].map((c) => Math.abs(played[p * 4 + c]! - still[p * 4 + c]!))));
+    expect(off.reduce((a, b) => a + b, 0) / off.length).toBeLessThan(6);
+    expect(Math.max(...Array.from({ length: still.length / 4 }, (_, p) => Math.abs(played[p * 4 + 3]! - still[p * 4 + 3]!)))).toBeLessThanOrEqual(2);
     // A GIF plays by hundredths of a second.
     const gif = await facts(await made({ codec: 'gif' }));
     expect([gif.codec, gif.frames]).toEqual(['gif', 6]);

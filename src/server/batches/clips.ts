@@ -10,7 +10,7 @@ import { shotIdOfOutput } from '../../core/frame/frame.js';
 import { fileToShow } from '../../core/image/fileTypes.js';
 import { frameStride } from '../../core/plan/selection.js';
 import { effectiveSettings } from '../../core/plan/formatSheet.js';
-import { everyNth, parseRate } from '../../core/units/rate.js';
+import { everyNth, parseRate, rateValue } from '../../core/units/rate.js';
 import { timecode } from '../../core/units/timecode.js';
 import { fileNames } from '../../engine/output/encodeFiles.js';
 import { findFfmpeg } from '../../engine/node/ffmpeg.js';
@@ -55,6 +55,8 @@ export interface MadeMovie {
   codec: Codec;
   rate: string;
   frames: number;
+  /** File of its sound. */
+  sound?: string;
 }
 
 interface Asked {
@@ -153,12 +155,25 @@ export async function startClip(context: ServerContext, batch: Batch, asked: Ask
   // Beside its stills.
   const stem = path.posix.join(path.posix.dirname(first.name), path.posix.basename(first.name).replace(/[._-]?0*\d+$/, '') + (draft ? '-draft' : ''));
   const fileName = await unusedFileName(batch, date === undefined ? stem : `${stem}_${date}`, CODEC_LIST[codec].ending);
-  const made: MadeMovie = { codec, rate, frames: pictures.length };
+  const { sound } = options;
+  if (sound && !(await context.store.hasSound(sound.file)))
+    throw new ServerError('unusable', `The sound "${sound.name}" is not here. Choose its file again.`);
+  const made: MadeMovie = { codec, rate, frames: pictures.length, ...(sound && { sound: sound.file }) };
+  const heard = sound && { ...sound, path: context.store.sound(sound.file), length: pictures.length / rateValue(parseRate(rate)) };
   const clip = await context.database.write((transaction) =>
     Clip.create({ batchId: batch.id, shot: run, state: 'making', fileName, made: JSON.stringify(made) }, { transaction }),
   );
   const input = pictures.every((p) => typeof p === 'string' && p.endsWith('.jpg')) ? 'jpeg' : 'png';
-  const args = clipArguments({ rate, size: first.size, pixelAspect: set.sheet.pixelAspect, input, codec, quality: options.quality, alpha });
+  const args = clipArguments({
+    rate,
+    size: first.size,
+    pixelAspect: set.sheet.pixelAspect,
+    input,
+    codec,
+    quality: options.quality,
+    alpha,
+    ...(heard && { sound: heard }),
+  });
   void makeClip(context, batch, clip, args, pictures).then(tell, (e: unknown) => context.log.error(e));
   return clip;
 }

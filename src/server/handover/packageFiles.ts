@@ -79,6 +79,7 @@ async function moviesOf(
       run: key,
       rate: made.rate,
       frames: made.frames,
+      ...(made.sound !== undefined && { sound: CODEC_LIST[made.codec].sound?.probed }),
     };
     return [{ from: store.picture(batch.folder, clip.fileName), entry }];
   });

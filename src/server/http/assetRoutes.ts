@@ -2,6 +2,8 @@
 import path from 'node:path';
 import { ZipArchive } from 'archiver';
 import type { Router } from 'express';
+import type { SoundReply } from '../../contract/contract.js';
+import { SOUND_ENDINGS } from '../../core/movie/sound.js';
 import { slugify } from '../../core/plan/fileNames.js';
 import type { Original } from '../assets/originals.js';
 import type { ServerContext } from '../context.js';
@@ -27,6 +29,14 @@ export function assetRoutes(api: Router, context: ServerContext): void {
   });
   api.post('/textures', receiveFiles(store.uploads()), async (request, response) => {
     response.status(201).json(await withFiles(request, (files) => store.keepTexture(oneFile(files, TEXTURES, 'texture'))));
+  });
+  api.post('/sounds', receiveFiles(store.uploads()), async (request, response) => {
+    response.status(201).json((await withFiles(request, (files) => store.keepSound(oneFile(files, SOUND_ENDINGS, 'sound')))) satisfies SoundReply);
+  });
+  api.get('/sounds/:file', (request, response) => {
+    immutable(response).sendFile(store.sound(request.params.file), (e?: Error) => {
+      if (e && !response.headersSent) sendProblem(response, 'not-found', `The sound "${request.params.file}" is not here.`);
+    });
   });
   api.get('/textures/:file', (request, response) => {
     immutable(response).sendFile(store.texture(request.params.file), (e?: Error) => {

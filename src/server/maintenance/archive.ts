@@ -93,7 +93,7 @@ export class ArchiveWriter {
 }
 
 /** What a backup may hold: the database, and files in folders of the store, under former names too. */
-const SAFE_PATH = /^(cold-easel\.sqlite|(checkpoints|environments|models|originals|pictures|textures|films|surrounds)\/[^\0]+)$/;
+const SAFE_PATH = /^(cold-easel\.sqlite|(checkpoints|environments|models|originals|pictures|sounds|textures|films|surrounds)\/[^\0]+)$/;
 
 /** The backup is no backup, or not whole; the message says what is wrong. */
 export class BackupError extends Error {

@@ -32,6 +32,7 @@ const REMEDY: Record<NamedFile['kind'], string> = {
   model: 'Restore a backup, or import its file again.',
   original: 'Nothing that is rendered needs it; import the file again to have it.',
   texture: 'Import the texture again in the Model step.',
+  sound: 'Choose the file of the sound again when the movie is made again.',
   environment: 'Import the environment image again in the Stage step.',
   picture: 'Render it again: open the batch and choose Render damaged frames.',
   movie: 'Make the movie again in the Review step.',

@@ -9,7 +9,7 @@ export interface NamedFile {
   path: string;
   /** What it belongs to, for messages. */
   of: string;
-  kind: 'model' | 'original' | 'texture' | 'environment' | 'picture' | 'movie' | 'checkpoint';
+  kind: 'model' | 'original' | 'texture' | 'environment' | 'sound' | 'picture' | 'movie' | 'checkpoint';
   /** Where they are known: of what was rendered, and of what is named by its content. */
   bytes?: number;
   sha256?: string;
@@ -22,6 +22,22 @@ const ROWS_PER_QUERY = 2000;
 
 async function rows<T extends object>(db: Sequelize, sql: string, bind: unknown[] = []): Promise<T[]> {
   return db.query<T>(sql, { bind, type: QueryTypes.SELECT });
+}
+
+/** Sounds of movies. */
+async function* sounds(db: Sequelize): AsyncGenerator<NamedFile> {
+  const seen = new Set<string>();
+  // Movies of earlier versions do not say what they were made of.
+  const [known] = await rows<{ name: string }>(db, `SELECT name FROM pragma_table_info('clips') WHERE name = 'made'`);
+  if (!known) return;
+  for (const { sound, of } of await rows<{ sound: string; of: string }>(
+    db,
+    `SELECT json_extract(made, '$.sound') AS sound, fileName AS of FROM clips WHERE json_extract(made, '$.sound') IS NOT NULL`,
+  )) {
+    if (seen.has(sound)) continue;
+    seen.add(sound);
+    yield { path: `sounds/${sound}`, of, kind: 'sound', sha256: sound.slice(0, 64) };
+  }
 }
 
 /** Textures and environment images that sets and frozen plans name. */
@@ -112,6 +128,7 @@ export type FolderPart = (typeof PARTS)[number];
 /** Every file that the database names, but those of the parts that are left out. */
 export async function* inventory(db: Sequelize, without: readonly FolderPart[] = []): AsyncGenerator<NamedFile> {
   yield* images(db);
+  yield* sounds(db);
   if (!without.includes('models')) yield* models(db);
   if (!without.includes('pictures')) yield* pictures(db);
 }
