@@ -65,6 +65,8 @@ export const clipReply = z.object({
   message: z.string().nullable(),
   bytes: z.int(),
   codec: z.enum(CODECS),
+  /** Its sound, and how that is fitted. */
+  sound: z.object({ file: z.string(), fit: z.enum(['cut', 'loop']) }).optional(),
 });
 
 /** What was foreseen of a batch when it was started. */

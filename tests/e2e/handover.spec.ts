@@ -8,8 +8,9 @@ import { unzipSync } from 'fflate';
 import type { BatchReply } from '../../src/contract/batches.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { startDropOff } from '../../src/engine/node/dropOffStand.js';
-import { anotherTern, fill } from '../support/page.js';
+import { anotherTern, choose, fill } from '../support/page.js';
 import { TestServer } from '../support/server.js';
+import { tone } from '../support/tone.js';
 
 const server = new TestServer(4946);
 const folder = mkdtempSync(path.join(tmpdir(), 'easel-handover-'));
@@ -57,6 +58,10 @@ test('a package is made with a movie and a contact sheet, is ready, and passes i
   await expect(page.getByLabel('Line', { exact: true })).toHaveValue('{project} {revision} · {timecode}');
   // Six frames at 30, and 15 that stand still.
   await expect(page.getByTestId('movie-length')).toHaveText('21 frames, 0.70 s instead of 0.25 s as planned');
+  await page.getByLabel('Sound file').setInputFiles({ name: 'gulls.wav', mimeType: 'audio/wav', buffer: tone(0.4) });
+  await expect(page.getByText('gulls.wav')).toBeVisible();
+  await choose(page, 'Fit', 'repeat');
+  await fill(page, 'Sound fade out', '0.2');
   await page.getByRole('button', { name: 'Make movie', exact: true }).click();
   await expect(table.getByRole('row', { name: /Spin, movie/ })).toContainText('made', { timeout: 30_000 });
   await fill(page, 'Columns', '3');
@@ -89,6 +94,15 @@ test('a package is made with a movie and a contact sheet, is ready, and passes i
   await stand.close();
   const there = spawnSync(process.execPath, ['bin/easel.mjs', 'audit', path.join(client, 'Round-two'), '--json'], { encoding: 'utf8' });
   expect([there.status, JSON.parse(there.stdout)]).toMatchObject([0, { ok: true }]);
+  // The sound is heard in Review while the frames play, and can be muted.
+  const [clip] = (await server.get<BatchReply[]>(`/batches?project=${project.id}`)).flatMap((b) => b.clips);
+  expect(clip!.sound).toMatchObject({ fit: 'loop' });
+  await page.goto(address().replace(/hand-?over.*$/, 'review'));
+  await page.getByRole('gridcell', { name: /^Spin/ }).first().click();
+  const [played] = await Promise.all([page.waitForRequest(/\/api\/sounds\//), page.getByRole('button', { name: 'Play', exact: true }).click()]);
+  expect(played.url()).toContain(clip!.sound!.file);
+  await page.getByRole('button', { name: 'Sound', exact: true }).click();
+  await expect(page.getByRole('button', { name: 'Sound', exact: true })).toHaveAttribute('aria-pressed', 'false');
 });
 
 test('what is not as the client asked keeps a package back until it is waived', async ({ page }) => {

@@ -2,7 +2,7 @@
 import { spawn, spawnSync } from 'node:child_process';
 import { createRequire } from 'node:module';
 import { open } from 'node:fs/promises';
-import type { MovieFacts } from '../../core/handover/audit.js';
+import type { ProbedMovie } from './probedMovie.js';
 import { SOUND_FORMATS } from '../../core/movie/sound.js';
 import { probeWebp } from './probeWebp.js';
 
@@ -44,12 +44,6 @@ function output(name: string, args: readonly string[], signal?: AbortSignal): Pr
     child.on('error', reject);
     child.on('close', (code) => (code === 0 ? resolve({ out, said }) : reject(new Error(said.trim().split('\n').at(-1) ?? `exit ${code}`))));
   });
-}
-
-export interface ProbedMovie extends MovieFacts {
-  codec: string;
-  width: number;
-  height: number;
 }
 
 interface Stream {

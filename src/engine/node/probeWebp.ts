@@ -1,6 +1,6 @@
 /** What an animated WebP holds, read by libvips. */
 import sharp from 'sharp';
-import type { ProbedMovie } from './ffmpeg.js';
+import type { ProbedMovie } from './probedMovie.js';
 
 /** Reads it whole. Rejects where it is torn, or holds one picture alone. */
 export async function probeWebp(file: string): Promise<ProbedMovie> {

@@ -5,7 +5,7 @@ import { mkdir, rm, stat } from 'node:fs/promises';
 import path from 'node:path';
 import { Readable } from 'node:stream';
 import { clipArguments, clipProblem, MOVIE_BACKGROUND } from '../../core/movie/clip.js';
-import { type Codec, CODEC_LIST, fillLine, type LineWords, type MovieOptions, movieSteps, PLAIN_MOVIE } from '../../core/movie/movieOptions.js';
+import { CODEC_LIST, fillLine, type LineWords, type MovieOptions, movieSteps, PLAIN_MOVIE } from '../../core/movie/movieOptions.js';
 import { shotIdOfOutput } from '../../core/frame/frame.js';
 import { fileToShow } from '../../core/image/fileTypes.js';
 import { frameStride } from '../../core/plan/selection.js';
@@ -20,6 +20,7 @@ import { type Batch, BatchFrame, Clip, Revision } from '../db/models.js';
 import { ERROR_CATALOGUE, ServerError, storageFault } from '../errors.js';
 import { findProject } from '../projects.js';
 import { checkRoom } from './diskRoom.js';
+import type { MadeMovie } from './madeMovie.js';
 import { DRAFT_WORDS, type MovieFrame, treatedFrame } from './movieFrames.js';
 import { readyRows } from './repository.js';
 import { digestOfBatch, nameOfRun, planSnapshot } from './snapshot.js';
@@ -48,15 +49,6 @@ async function encode(args: string[], pictures: MovieFrame[]): Promise<void> {
   }
   child.stdin.end();
   await ended;
-}
-
-/** What a movie came to, for whoever checks it. */
-export interface MadeMovie {
-  codec: Codec;
-  rate: string;
-  frames: number;
-  /** File of its sound. */
-  sound?: string;
 }
 
 interface Asked {
@@ -158,7 +150,7 @@ export async function startClip(context: ServerContext, batch: Batch, asked: Ask
   const { sound } = options;
   if (sound && !(await context.store.hasSound(sound.file)))
     throw new ServerError('unusable', `The sound "${sound.name}" is not here. Choose its file again.`);
-  const made: MadeMovie = { codec, rate, frames: pictures.length, ...(sound && { sound: sound.file }) };
+  const made: MadeMovie = { codec, rate, frames: pictures.length, ...(sound && { sound: sound.file, fit: sound.fit }) };
   const heard = sound && { ...sound, path: context.store.sound(sound.file), length: pictures.length / rateValue(parseRate(rate)) };
   const clip = await context.database.write((transaction) =>
     Clip.create({ batchId: batch.id, shot: run, state: 'making', fileName, made: JSON.stringify(made) }, { transaction }),

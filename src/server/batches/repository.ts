@@ -1,4 +1,5 @@
 /** What the contract tells of batches and their frames: by counts of the database, never by reading a whole plan. */
+import type { MadeMovie } from './madeMovie.js';
 import { Op } from 'sequelize';
 import { type BatchForecast, type BatchReply, type ClipReply, type FrameReply, PRIORITIES } from '../../contract/batches.js';
 import type { Range } from '../../core/forecast/range.js';
@@ -106,8 +107,17 @@ export async function toBatchReply(context: ServerContext, batch: Batch, live: L
 }
 
 export function toClipReply({ id, shot, state, fileName, message, bytes, made }: Clip): ClipReply {
-  const codec = made ? (JSON.parse(made) as { codec: ClipReply['codec'] }).codec : 'h264';
-  return { id, shot, state: state as ClipReply['state'], fileName, message: message ?? null, bytes: bytes ?? 0, codec };
+  const { codec, sound, fit = 'cut' }: Partial<MadeMovie> = made ? (JSON.parse(made) as MadeMovie) : {};
+  return {
+    id,
+    shot,
+    state: state as ClipReply['state'],
+    fileName,
+    message: message ?? null,
+    bytes: bytes ?? 0,
+    codec: codec ?? 'h264',
+    ...(sound !== undefined && { sound: { file: sound, fit } }),
+  };
 }
 
 export function toFrameReply(row: BatchFrame, digest: BatchDigest): FrameReply {

@@ -4,27 +4,12 @@ import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { ServerHere } from '../../../tests/support/serverHere.js';
 import { spin } from '../../../tests/support/spin.js';
+import { PITCH, tone } from '../../../tests/support/tone.js';
 import type { BatchReply, ClipReply } from '../../contract/batches.js';
 import type { SoundReply } from '../../contract/contract.js';
 import { judgeFile } from '../../core/handover/audit.js';
 import { readFacts } from '../../engine/node/auditPackage.js';
 import { findFfmpeg, probeMovie } from '../../engine/node/ffmpeg.js';
-
-const RATE = 48_000;
-const PITCH = 500;
-
-/** A tone as WAV: RIFF with 16-bit PCM of one channel. */
-function tone(seconds: number): Buffer {
-  const samples = Int16Array.from({ length: seconds * RATE }, (_, i) => 12_000 * Math.sin((2 * Math.PI * PITCH * i) / RATE));
-  const head = Buffer.alloc(44);
-  head.write('RIFF', 0, 'latin1');
-  head.writeUInt32LE(36 + samples.byteLength, 4);
-  head.write('WAVEfmt ', 8, 'latin1');
-  [16, 1 | (1 << 16), RATE, RATE * 2, 2 | (16 << 16)].forEach((v, i) => head.writeUInt32LE(v, 16 + 4 * i));
-  head.write('data', 36, 'latin1');
-  head.writeUInt32LE(samples.byteLength, 40);
-  return Buffer.concat([head, Buffer.from(samples.buffer)]);
-}
 
 const server = new ServerHere();
 const call = () => server.call();

@@ -9,7 +9,7 @@ import type { SetFile } from '../../core/plan/set.js';
 import { frameStride } from '../../core/plan/selection.js';
 import { isMoving } from '../../core/shots/kinds.js';
 import { describeFiles } from '../../engine/output/encodeFiles.js';
-import type { MadeMovie } from '../batches/clips.js';
+import type { MadeMovie } from '../batches/madeMovie.js';
 import { CODEC_LIST } from '../../core/movie/movieOptions.js';
 import { fileToShow } from '../../core/image/fileTypes.js';
 import { digestOfBatch, nameOfRun, planSnapshot } from '../batches/snapshot.js';

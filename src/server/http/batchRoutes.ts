@@ -189,7 +189,7 @@ export function batchRoutes(api: Router, context: ServerContext, runner: Runner)
     const batch = await findBatch(clip.batchId);
     const file = store.picture(batch.folder, clip.fileName);
     if (request.query.download !== undefined) response.download(file);
-    else response.type('video/mp4').sendFile(file);
+    else response.sendFile(file);
   });
 
   /** The plan of a batch as computed, for other programs. */

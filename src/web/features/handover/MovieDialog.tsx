@@ -2,28 +2,38 @@
 import { type ReactNode, useRef, useState } from 'react';
 import { Dialog } from 'radix-ui';
 import useSWR from 'swr';
+import type { SoundReply } from '../../../contract/contract.js';
 import type { EncoderReply } from '../../../contract/packages.js';
 import { describeIssues } from '../../../core/base/issues.js';
 import { CORNERS } from '../../../core/frame/legend.js';
 import { CODEC_LIST, CODECS, LINE_TOKENS, type MovieOptions, movieOptionsSchema, movieSteps } from '../../../core/movie/movieOptions.js';
+import { type Sound, SOUND_ENDINGS } from '../../../core/movie/sound.js';
 import { parseRate, rateValue } from '../../../core/units/rate.js';
 import { type FieldSpec, FormFields } from '../../forms/FormFields.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { get, send } from '../../state/api.js';
 import { useRunFrames } from '../../state/results.js';
 import { toastProblem } from '../../state/toastProblem.js';
+import { UploadButton } from '../../ui/UploadButton.js';
 import { Button, Checkbox } from '../../ui/controls.js';
 import type { HandoverRow } from './handoverRows.js';
-import { CORNER_WORDS, HELP, LABELS, MESSAGES, PLAY_WORDS } from './movieWords.js';
+import { CORNER_WORDS, FIT_WORDS, HELP, LABELS, MESSAGES, PLAY_WORDS } from './movieWords.js';
 
 /** The options as fields show them: what may be absent is an empty text. */
-interface Shown extends Omit<MovieOptions, 'rate' | 'from' | 'to' | 'line' | 'background'> {
+interface Shown extends Omit<MovieOptions, 'rate' | 'from' | 'to' | 'line' | 'background' | 'sound'> {
   rate: string;
   from: string;
   to: string;
   text: string;
   corner: string;
   background: string;
+  /** File and name of the sound; '' where there is none. */
+  soundFile: string;
+  soundName: string;
+  soundFit: Sound['fit'];
+  soundGain: number;
+  soundIn: number;
+  soundOut: number;
 }
 
 const ENCODING: readonly FieldSpec<Shown>[] = [
@@ -69,10 +79,38 @@ const LINE: readonly FieldSpec<Shown>[] = [
   },
 ];
 
-const FIRST: Shown = { ...movieOptionsSchema.parse({}), rate: '', from: '', to: '', text: '', corner: 'bottom left', background: '' };
+const SOUND: readonly FieldSpec<Shown>[] = [
+  {
+    key: 'soundFit',
+    kind: 'select',
+    label: LABELS.soundFit,
+    help: HELP.soundFit,
+    options: (['cut', 'loop'] as const).map((value) => ({ value, label: FIT_WORDS[value] })),
+  },
+  { key: 'soundGain', kind: 'number', label: LABELS.soundGain, help: HELP.soundGain, unit: 'dB', decimals: 1, step: 1 },
+  { key: 'soundIn', kind: 'number', label: LABELS.soundIn, help: HELP.soundFade, unit: 's', decimals: 2, step: 0.5 },
+  { key: 'soundOut', kind: 'number', label: LABELS.soundOut, help: HELP.soundFade, unit: 's', decimals: 2, step: 0.5 },
+];
+
+const NO_SOUND = { soundFile: '', soundName: '', soundFit: 'cut', soundGain: 0, soundIn: 0, soundOut: 0 } as const;
+const FIRST: Shown = { ...movieOptionsSchema.parse({}), rate: '', from: '', to: '', text: '', corner: 'bottom left', background: '', ...NO_SOUND };
 
 /** Throws an Error that says which value is wrong. */
-function optionsOf({ rate, from, to, text, corner, background, ...others }: Shown): MovieOptions {
+function optionsOf({
+  rate,
+  from,
+  to,
+  text,
+  corner,
+  background,
+  soundFile,
+  soundName,
+  soundFit,
+  soundGain,
+  soundIn,
+  soundOut,
+  ...others
+}: Shown): MovieOptions {
   const read = movieOptionsSchema.safeParse({
     ...others,
     ...(rate !== '' && { rate }),
@@ -80,6 +118,7 @@ function optionsOf({ rate, from, to, text, corner, background, ...others }: Show
     ...(to !== '' && { to: Number(to) }),
     ...(text !== '' && { line: { text, corner } }),
     ...(background !== '' && { background }),
+    ...(soundFile !== '' && { sound: { file: soundFile, name: soundName, fit: soundFit, gain: soundGain, fadeIn: soundIn, fadeOut: soundOut } }),
   });
   if (!read.success) throw new Error(describeIssues(read.error).join('\n'));
   return read.data;
@@ -154,6 +193,28 @@ export function MovieDialog({ row, onDone }: { row: HandoverRow; onDone: () => v
           {shown.text !== '' && (
             <div className="grid grid-cols-4 gap-x-4">
               <FormFields fields={LINE} values={shown} put={put} />
+            </div>
+          )}
+          {CODEC_LIST[shown.codec].sound && (
+            <div className="flex flex-col gap-2">
+              <span className="flex items-center gap-3">
+                <span className="font-head font-medium">{LABELS.sound}</span>
+                <UploadButton<SoundReply>
+                  path="/sounds"
+                  accept={SOUND_ENDINGS.map((e) => `.${e}`).join()}
+                  label={LABELS.soundFile}
+                  onReply={({ file }, name) => put({ soundFile: file, soundName: name })}
+                >
+                  {LABELS.chooseSound}
+                </UploadButton>
+                <span className="min-w-0 truncate text-graphite">{shown.soundName || MESSAGES.noSound}</span>
+                {shown.soundFile !== '' && <Button onClick={() => put(NO_SOUND)}>{LABELS.removeSound}</Button>}
+              </span>
+              {shown.soundFile !== '' && (
+                <div className="grid grid-cols-4 gap-x-4">
+                  <FormFields fields={SOUND} values={shown} put={put} />
+                </div>
+              )}
             </div>
           )}
           <span className="flex items-center gap-3">

@@ -21,13 +21,21 @@ export const LABELS = {
   burnIn: 'Burnt-in line',
   line: 'Line',
   corner: 'Corner',
+  sound: 'Sound',
+  soundFile: 'Sound file',
+  chooseSound: 'Choose sound …',
+  removeSound: 'Remove sound',
+  soundFit: 'Fit',
+  soundGain: 'Gain',
+  soundIn: 'Sound fade in',
+  soundOut: 'Sound fade out',
   cancel: 'Cancel',
   make: 'Make movie',
 } satisfies WordTable;
 
 /** What a control does, its unit, range and cost: whole sentences. */
 export const HELP = {
-  codec: 'H.264 plays everywhere. ProRes is for editing; ProRes 4444 and VP9 keep a clear backdrop.',
+  codec: 'H.264 plays everywhere. ProRes is for editing. ProRes 4444, VP9 and WebP keep a clear backdrop. AV1 is small and slow to make.',
   rate: 'Frames per second, as 25 or 24000/1001; empty keeps the planned rate.',
   quality: '1 to 100; higher makes larger files.',
   from: 'Number of the first frame; empty begins with the first.',
@@ -39,6 +47,9 @@ export const HELP = {
   fade: 'Seconds of the fade, up to 30.',
   fadeColour: 'Colour of the fades, as #rrggbb.',
   background: 'Colour behind a clear backdrop, as #rrggbb. Empty keeps it clear where the codec can, else neutral grey.',
+  soundFit: 'Sound that is too long is cut. What is too short ends in silence, or begins again.',
+  soundGain: 'Louder or softer than the file, -40 to 20 dB.',
+  soundFade: 'Seconds of the fade, up to 30.',
   burnIn: 'Writes a line over every frame.',
   line: (tokens: string) => `Own words and tokens: ${tokens}.`,
   corner: 'Where the line is.',
@@ -48,10 +59,12 @@ export const HELP = {
 export const MESSAGES = {
   length: (frames: number, seconds: string, planned: string) =>
     `${frames} frames, ${seconds} s${seconds === planned ? ' as planned' : ` instead of ${planned} s as planned`}`,
+  noSound: 'No sound.',
   systemEncoder: (version: string) => `Made by ffmpeg ${version} of this machine.`,
   shippedEncoder: (version: string) => `Made by ffmpeg ${version}, which came with the application.`,
 } satisfies WordTable;
 
+export const FIT_WORDS = { cut: 'cut, or silence', loop: 'repeat' } satisfies WordTable;
 export const PLAY_WORDS = { once: 'once', thereAndBack: 'there and back' } satisfies WordTable;
 export const CORNER_WORDS = {
   'top left': 'top left',

@@ -41,6 +41,7 @@ import { useNoteMarks } from './useNoteMarks.js';
 import { usePictureSize } from './usePictureSize.js';
 import { usePreloaded } from './usePreloaded.js';
 import { useViewTools } from './useViewTools.js';
+import { useSound } from './useSound.js';
 import { useZoom } from './useZoom.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
@@ -82,6 +83,7 @@ export function Easel({ sources, frame: frameId, onFrame, onRemove, mode, notesO
   const rate = everyNth(batch.rate, moving ? frameStride(frames.map((f) => f.number)) : 1);
   const [playing, setPlaying] = useState(PLAIN_PLAY);
   const play = usePlay(frames.length, rate, index, setAt, playing);
+  const sound = useSound(batch, run, moving && play.playing, index, rate, playing);
   const go = (next: number): void => {
     setAt(next);
     onFrame(frames[next]!.id);
@@ -202,7 +204,7 @@ export function Easel({ sources, frame: frameId, onFrame, onRemove, mode, notesO
           onIndex={setAt}
           play={play}
           curve={changed.curve ?? cost}
-          options={<PlayControls options={playing} onOptions={setPlaying} />}
+          options={<PlayControls options={playing} onOptions={setPlaying} sound={sound} />}
           range={playing.range}
           marks={marks}
         />

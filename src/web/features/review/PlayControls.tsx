@@ -1,9 +1,10 @@
 /** How a moving shot plays: its speed, and whether it goes back the way it came. */
-import { ArrowLeftRight } from 'lucide-react';
+import { ArrowLeftRight, Volume2, VolumeX } from 'lucide-react';
 import type { ReactNode } from 'react';
 import { type PlayOptions, SPEEDS } from '../../ui/playIndex.js';
 import { useCommands } from '../../app/commands.js';
 import { useKeys } from '../../app/keys.js';
+import type { PlayedSound } from './useSound.js';
 import { HELP, LABELS } from './words.js';
 
 /** Keys that set the first and the last frame that play, and clear both. */
@@ -27,7 +28,14 @@ export function usePlayRange(moving: boolean, index: number, count: number, opti
 
 const BUTTON = 'h-7 shrink-0 rounded-sm border px-1.5 text-sm';
 
-export function PlayControls({ options, onOptions }: { options: PlayOptions; onOptions: (options: PlayOptions) => void }): ReactNode {
+interface Props {
+  options: PlayOptions;
+  onOptions: (options: PlayOptions) => void;
+  /** Null where there is none. */
+  sound: PlayedSound | null;
+}
+
+export function PlayControls({ options, onOptions, sound }: Props): ReactNode {
   const { speed, thereAndBack } = options;
   const next = SPEEDS[(SPEEDS.findIndex((s) => s === speed) + 1) % SPEEDS.length]!;
   return (
@@ -51,6 +59,18 @@ export function PlayControls({ options, onOptions }: { options: PlayOptions; onO
       >
         <ArrowLeftRight size={16} aria-hidden />
       </button>
+      {sound && (
+        <button
+          type="button"
+          aria-pressed={!sound.muted}
+          aria-label={LABELS.sound}
+          title={HELP.sound}
+          className={`${BUTTON} border-graphite`}
+          onClick={() => sound.setMuted(!sound.muted)}
+        >
+          {sound.muted ? <VolumeX size={16} aria-hidden /> : <Volume2 size={16} aria-hidden />}
+        </button>
+      )}
     </span>
   );
 }

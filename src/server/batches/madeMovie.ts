@@ -1,0 +1,13 @@
+/** What is written down of a movie that was made. */
+import type { Codec } from '../../core/movie/movieOptions.js';
+import type { Sound } from '../../core/movie/sound.js';
+
+/** What a movie came to, for whoever checks it. */
+export interface MadeMovie {
+  codec: Codec;
+  rate: string;
+  frames: number;
+  /** File of its sound, and how that is fitted. */
+  sound?: string;
+  fit?: Sound['fit'];
+}
