@@ -129,6 +129,8 @@ export interface ReportedFinding extends Omit<Found, 'about'> {
   about: { shot: string; set: string; frame?: string };
   /** Why it was accepted. */
   waived?: string;
+  /** While it stands there is no plan at all, so it cannot be waived. */
+  blocks?: true;
 }
 
 export interface PreflightReport {

@@ -50,7 +50,7 @@ describe('a set that cannot be planned', () => {
 
   it('has no fix where no pattern helps', () => {
     const found = findingOf(setOf({ name: 'x'.repeat(60), shots: [{ id: 'still', kind: 'still', views: ['front'], name: 'con' }] }));
-    expect(found).toMatchObject({ check: 'name-unwritable', run: 'still', shotName: 'con' });
+    expect(found).toMatchObject({ check: 'name-unwritable', run: 'still', shotName: 'con', blocks: true });
     expect(found.fix).toBeUndefined();
   });
 

@@ -77,6 +77,7 @@ export function unplannable(error: Error, set: SetFile, context: PlanContext): P
     area: 'format',
     severity: 'fault',
     message: error.message,
+    blocks: true,
     ...(named && { run: named.run, frames: [named.frame], shotName: shot?.name ?? named.run }),
     ...(fix && { fix }),
     about: { shot: about, set: about },

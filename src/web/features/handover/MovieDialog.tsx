@@ -170,7 +170,14 @@ export function MovieDialog({ row, onDone }: { row: HandoverRow; onDone: () => v
     <Dialog.Root open onOpenChange={(open) => !open && onDone()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/40" />
-        <Dialog.Content className="fixed left-1/2 top-1/2 z-50 flex max-h-[92vh] w-[720px] max-w-[94vw] -translate-x-1/2 -translate-y-1/2 flex-col gap-4 overflow-auto border border-graphite bg-chalk p-5">
+        <Dialog.Content
+          // The help of a field that has the focus would stand before the title.
+          onOpenAutoFocus={(e) => {
+            e.preventDefault();
+            (e.currentTarget as HTMLElement).focus();
+          }}
+          className="fixed left-1/2 top-1/2 z-50 flex max-h-[92vh] w-[720px] max-w-[94vw] -translate-x-1/2 -translate-y-1/2 flex-col gap-4 overflow-auto border border-graphite bg-chalk p-5"
+        >
           <Dialog.Title className="text-lg font-semibold">{LABELS.movieOf(row.name)}</Dialog.Title>
           <Dialog.Description className="num text-sm text-graphite" data-testid="movie-length">
             {length()}

@@ -53,8 +53,10 @@ export function FindingFrame({ small, large, aspect, shot, number, caption, over
       style={{ aspectRatio: aspect, width: `min(100%, ${Math.round(340 * aspect)}px)` }}
       data-testid="finding-frame"
     >
-      <img src={small} alt={LABELS.framePreview(shot, number)} className="absolute inset-0 h-full w-full" />
+      {/* An image keeps what it showed until another has come: each frame has one of its own. */}
+      <img key={small} src={small} alt={LABELS.framePreview(shot, number)} className="absolute inset-0 h-full w-full" />
       <img
+        key={large}
         src={large}
         alt=""
         className="absolute inset-0 h-full w-full"

@@ -130,12 +130,14 @@ export function FindingPanel({ finding, isCurrent, onFix, onWaive, onWithdraw, o
                 {finding.fix.label}
               </Button>
             )}
-            {finding.waived === undefined ? (
-              <Button disabled={!isCurrent} onClick={() => setWaiving(true)}>
-                {LABELS.waive}
-              </Button>
-            ) : (
+            {finding.waived !== undefined ? (
               <Button onClick={onWithdraw}>{LABELS.withdraw}</Button>
+            ) : (
+              !finding.blocks && (
+                <Button disabled={!isCurrent} onClick={() => setWaiving(true)}>
+                  {LABELS.waive}
+                </Button>
+              )
             )}
             <Button className="ml-auto" onClick={onNext} title="N">
               {LABELS.nextFinding}
