@@ -65,6 +65,8 @@ export const clipReply = z.object({
   message: z.string().nullable(),
   bytes: z.int(),
   codec: z.enum(CODECS),
+  /** How much of it is encoded, 0..1, while it is being made; absent while it waits for others. */
+  share: z.number().optional(),
   /** Its sound, and how that is fitted. */
   sound: z.object({ file: z.string(), fit: z.enum(['cut', 'loop']) }).optional(),
 });

@@ -140,6 +140,8 @@ export const eventSchema = z.discriminatedUnion('type', [
   z.object({ type: z.literal('resync') }),
   /** A set was saved; its content is asked for by whoever shows it. */
   z.object({ type: z.literal('set'), setId: z.int(), version: z.int() }),
+  /** How much of a movie is encoded, 0..1. */
+  z.object({ type: z.literal('clip'), batchId: z.int(), clipId: z.int(), share: z.number() }),
   /** Notes of a set were written, answered or taken away. */
   z.object({ type: z.literal('notes'), setId: z.int() }),
   /** Packages of a set came, went or got on. */

@@ -3,6 +3,7 @@ import type { Logger } from 'pino';
 import type { Access } from './access/access.js';
 import type { Pool } from '../engine/scheduler/pool.js';
 import type { BatchCounts } from './batches/progress.js';
+import type { MovieQueue } from './batches/movieQueue.js';
 import type { Masters } from './batches/masters.js';
 import type { RowWriter } from './batches/rowWriter.js';
 import type { ServerConfig } from './config.js';
@@ -39,6 +40,7 @@ export interface ServerContext {
   masters: Masters;
   /** Looks at finished renders. */
   comparer: Comparer;
+  movies: MovieQueue;
   /** Writes rows of frames, several together. */
   rows: RowWriter;
   config: ServerConfig;

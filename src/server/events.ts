@@ -48,6 +48,8 @@ function subjectOf(event: ServerEvent): string {
       return `decided ${event.batchId} ${event.run}`;
     case 'batch':
       return `batch ${event.batch.id}`;
+    case 'clip':
+      return `clip ${event.clipId}`;
     case 'batchDeleted':
       return `batch ${event.batchId}`;
     case 'import':

@@ -32,6 +32,9 @@ import { LocalWorkers } from './executor/localWorkers.js';
 import { finishRestore } from './maintenance/restore.js';
 import { Matcher } from './planning/matcher.js';
 import { Deliveries } from './handover/deliveries.js';
+import { MovieQueue } from './batches/movieQueue.js';
+import { recoverMovies } from './batches/movies.js';
+import { toBatchReply } from './batches/repository.js';
 import { Packages } from './handover/packages.js';
 import { Preflight } from './planning/preflight.js';
 import { Comparer } from './results/comparer.js';
@@ -161,12 +164,16 @@ export async function startServer({ data, ...options }: ServerOptions): Promise<
       rows: new RowWriter(database),
       masters,
       comparer: new Comparer(),
+      movies: new MovieQueue(closing.signal),
     };
     const runner = new Runner(context);
     await runner.recover();
     const packages = new Packages(context);
     const deliveries = new Deliveries(context, packages);
     const server = await listen(createApp(context, runner, packages, deliveries), config);
+    await recoverMovies(context, async (batch) =>
+      context.events.send(batch.projectId, { type: 'batch', batch: await toBatchReply(context, batch, runner.live(batch)) }),
+    );
     await packages.recover();
     await deliveries.recover();
     boundConnections(server);

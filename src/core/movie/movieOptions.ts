@@ -89,6 +89,8 @@ export const movieOptionsSchema = z
     line: z.strictObject({ text: z.string().min(1).max(200), corner: cornerSchema.default('bottom left') }).optional(),
     /** Colour behind clear renders, where the codec has no alpha or it is wanted. */
     background: hexSchema.optional(),
+    /** Only of frames that are rendered, where some are not. */
+    partial: z.boolean().default(false),
     /** Sound under it. */
     sound: soundSchema.optional(),
   })

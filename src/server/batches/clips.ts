@@ -6,6 +6,7 @@ import path from 'node:path';
 import { Readable } from 'node:stream';
 import { clipArguments, clipProblem, MOVIE_BACKGROUND } from '../../core/movie/clip.js';
 import { CODEC_LIST, fillLine, type LineWords, type MovieOptions, movieSteps, PLAIN_MOVIE } from '../../core/movie/movieOptions.js';
+import { hashOf } from '../../core/base/hash.js';
 import { shotIdOfOutput } from '../../core/frame/frame.js';
 import { fileToShow } from '../../core/image/fileTypes.js';
 import { frameStride } from '../../core/plan/selection.js';
@@ -21,13 +22,15 @@ import { ERROR_CATALOGUE, ServerError, storageFault } from '../errors.js';
 import { findProject } from '../projects.js';
 import { checkRoom } from './diskRoom.js';
 import type { MadeMovie } from './madeMovie.js';
+import { STOPPED } from './movieQueue.js';
 import { DRAFT_WORDS, type MovieFrame, treatedFrame } from './movieFrames.js';
 import { readyRows } from './repository.js';
 import { digestOfBatch, nameOfRun, planSnapshot } from './snapshot.js';
 
 /** Feeds the pictures one after another to ffmpeg. Rejects with what it said last. */
-async function encode(args: string[], pictures: MovieFrame[]): Promise<void> {
-  const child = spawn(findFfmpeg(), args, { stdio: ['pipe', 'ignore', 'pipe'] });
+async function encode(args: string[], pictures: MovieFrame[], signal: AbortSignal, onShare: (share: number) => void): Promise<void> {
+  signal.throwIfAborted();
+  const child = spawn(findFfmpeg(), args, { stdio: ['pipe', 'ignore', 'pipe'], signal, killSignal: 'SIGKILL' });
   let said = '';
   child.stderr.on('data', (d: Buffer) => {
     said = (said + d.toString()).slice(-2000);
@@ -40,11 +43,15 @@ async function encode(args: string[], pictures: MovieFrame[]): Promise<void> {
   });
   // A child that ends early closes its end; the reason is in what it said.
   child.stdin.on('error', () => undefined);
-  for (const picture of pictures) {
-    if (child.exitCode !== null) break;
+  ended.catch(() => undefined);
+  for (const [i, picture] of pictures.entries()) {
+    if (child.exitCode !== null || signal.aborted) break;
+    onShare(i / pictures.length);
     const source = typeof picture === 'string' ? createReadStream(picture) : Readable.from([await picture()]);
     await new Promise<void>((resolve, reject) => {
       source.on('error', reject).on('end', resolve).pipe(child.stdin, { end: false });
+      // Nobody takes what is left of it.
+      child.stdin.once('close', resolve);
     });
   }
   child.stdin.end();
@@ -95,8 +102,11 @@ async function wordsOf(batch: Batch, { frameOf, set }: Footage, rate: string): P
   };
 }
 
-/** Starts making the clip of a shot, or of one date of a sun study; its row says when it is ready. Throws 422 where it cannot be made. */
-export async function startClip(context: ServerContext, batch: Batch, asked: Asked, tell: () => Promise<void>): Promise<Clip> {
+/**
+ * Starts making the clip of a shot, or of one date of a sun study; its row says when it is ready. Throws 422 where it cannot be made.
+ * @param again row of a movie that is made anew under its name.
+ */
+export async function startClip(context: ServerContext, batch: Batch, asked: Asked, tell: () => Promise<void>, again?: Clip): Promise<Clip> {
   const { shot, date, options = PLAIN_MOVIE } = asked;
   const { draft } = planSnapshot(batch);
   const footage = await footageOf(context, batch, asked);
@@ -111,25 +121,26 @@ export async function startClip(context: ServerContext, batch: Batch, asked: Ask
       'unusable',
       'Movies need an image file, and this batch has only OpenEXR. Add PNG to the files of the set and render again.',
     );
-  const missing = rows.filter((r) => r.state !== 'done').length;
-  const problem = clipProblem({ size: first.size, frames: rows.length, missing }, codec);
+  const there = rows.filter((r) => r.state === 'done');
+  const { partial } = options;
+  const missing = partial ? 0 : rows.length - there.length;
+  const problem = clipProblem({ size: first.size, frames: partial ? there.length : rows.length, missing }, codec);
   if (problem) throw new ServerError('unusable', problem);
-  if (await Clip.findOne({ where: { batchId: batch.id, shot: run, state: 'making' } }))
-    throw new ServerError('conflict', 'This clip is being made already.');
   const rate = options.rate ?? footage.rate;
   const background = options.background ?? asked.background;
   const alpha = first.transparent && CODEC_LIST[codec].alpha && background === undefined && options.fadeIn === 0 && options.fadeOut === 0;
   const behind = first.transparent && !alpha ? (background ?? MOVIE_BACKGROUND) : undefined;
   const wordsAt = await wordsOf(batch, footage, rate);
   const plain = behind === undefined && !line && !draft;
+  const shown = partial ? there : rows;
   let pictures: MovieFrame[];
   try {
     pictures = movieSteps(
-      rows.map((r) => r.number),
+      shown.map((r) => r.number),
       options,
       parseRate(rate),
     ).map(({ index, share }, place): MovieFrame => {
-      const row = rows[index]!;
+      const row = shown[index]!;
       const file = context.store.picture(batch.folder, fileToShow(JSON.parse(row.files) as string[])!);
       // Encoders take PNG and JPEG as they are; of one kind alone.
       if (plain && share === 1 && /\.(png|jpg)$/.test(file) && (options.fadeIn + options.fadeOut === 0 || file.endsWith('.png'))) return file;
@@ -144,17 +155,22 @@ export async function startClip(context: ServerContext, batch: Batch, asked: Ask
   } catch (e) {
     throw new ServerError('unusable', (e as Error).message);
   }
-  // Beside its stills.
-  const stem = path.posix.join(path.posix.dirname(first.name), path.posix.basename(first.name).replace(/[._-]?0*\d+$/, '') + (draft ? '-draft' : ''));
-  const fileName = await unusedFileName(batch, date === undefined ? stem : `${stem}_${date}`, CODEC_LIST[codec].ending);
   const { sound } = options;
   if (sound && !(await context.store.hasSound(sound.file)))
     throw new ServerError('unusable', `The sound "${sound.name}" is not here. Choose its file again.`);
-  const made: MadeMovie = { codec, rate, frames: pictures.length, ...(sound && { sound: sound.file, fit: sound.fit }) };
+  const made: MadeMovie = {
+    codec,
+    rate,
+    frames: pictures.length,
+    source: sourceOf(shown),
+    ...(there.length < rows.length && { partial }),
+    ...(sound && { sound: sound.file, fit: sound.fit }),
+  };
   const heard = sound && { ...sound, path: context.store.sound(sound.file), length: pictures.length / rateValue(parseRate(rate)) };
-  const clip = await context.database.write((transaction) =>
-    Clip.create({ batchId: batch.id, shot: run, state: 'making', fileName, made: JSON.stringify(made) }, { transaction }),
-  );
+  // Beside its stills.
+  const stem = path.posix.join(path.posix.dirname(first.name), path.posix.basename(first.name).replace(/[._-]?0*\d+$/, '') + (draft ? '-draft' : ''));
+  const fileName = again?.fileName ?? (await unusedFileName(batch, date === undefined ? stem : `${stem}_${date}`, CODEC_LIST[codec].ending));
+  const clip = await writeClip(context, { batchId: batch.id, shot: run, fileName, made: JSON.stringify(made), asked: JSON.stringify(asked) }, again);
   const input = pictures.every((p) => typeof p === 'string' && p.endsWith('.jpg')) ? 'jpeg' : 'png';
   const args = clipArguments({
     rate,
@@ -166,8 +182,39 @@ export async function startClip(context: ServerContext, batch: Batch, asked: Ask
     alpha,
     ...(heard && { sound: heard }),
   });
-  void makeClip(context, batch, clip, args, pictures).then(tell, (e: unknown) => context.log.error(e));
+  queueClip(context, batch, clip, { args, pictures }, tell);
   return clip;
+}
+
+/** What tells the files of frames from what they were before. */
+export const sourceOf = (rows: readonly BatchFrame[]): string => hashOf(rows.map((r) => r.checksums ?? r.files)).slice(0, 32);
+
+/** The row of a movie that is about to be made. @param again the row that it has already. */
+export function writeClip(
+  { database }: ServerContext,
+  values: Pick<Clip, 'batchId' | 'shot' | 'fileName' | 'made' | 'asked'>,
+  again: Clip | undefined,
+): Promise<Clip> {
+  return database.write((transaction) =>
+    again
+      ? again.set({ ...values, state: 'making', message: null }).save({ transaction })
+      : Clip.create({ ...values, state: 'making' }, { transaction }),
+  );
+}
+
+/** Has a movie made after those before it. */
+export function queueClip(context: ServerContext, batch: Batch, clip: Clip, work: ClipWork, tell: () => Promise<void>): void {
+  context.movies.add({
+    id: clip.id,
+    run: (signal, onShare) => makeClip(context, batch, clip, work, { signal, onShare }).then(tell, (e: unknown) => context.log.error(e)),
+    tell: (share) => context.events.send(batch.projectId, { type: 'clip', batchId: batch.id, clipId: clip.id, share }),
+  });
+}
+
+/** Arguments of the encoder, and what it is fed with. */
+export interface ClipWork {
+  args: string[];
+  pictures: MovieFrame[];
 }
 
 /** Name of a movie of the batch, numbered where one is there already. */
@@ -180,20 +227,31 @@ export async function unusedFileName(batch: Batch, stem: string, ending = 'mp4')
 }
 
 /** Encodes the pictures to the clip's file and writes down how it went. Never rejects: where that cannot be written, the next start says so. */
-export async function makeClip(context: ServerContext, batch: Batch, clip: Clip, args: string[], pictures: MovieFrame[]): Promise<void> {
+async function makeClip(
+  context: ServerContext,
+  batch: Batch,
+  clip: Clip,
+  { args, pictures }: ClipWork,
+  { signal, onShare }: { signal: AbortSignal; onShare: (share: number) => void },
+): Promise<void> {
   const file = context.store.picture(batch.folder, clip.fileName);
   const temporary = `${file}${TEMPORARY_SUFFIX}`;
   try {
     await checkRoom(context.store.root, context.config.reserveBytes);
     await mkdir(path.dirname(file), { recursive: true });
-    await encode([...args, temporary], pictures);
+    await encode([...args, temporary], pictures, signal, onShare);
     await commitFile(temporary, file);
     clip.set({ state: 'ready', bytes: (await stat(file)).size });
   } catch (e) {
     await rm(temporary, { force: true }).catch(() => undefined);
-    const fault = storageFault(e, true);
-    context.log.warn({ err: e, batch: batch.number }, 'a movie could not be made');
-    clip.set({ state: 'failed', message: fault ? `${fault.message} ${ERROR_CATALOGUE[fault.code].remedy}` : (e as Error).message });
+    // The server ends: the next start makes it again.
+    if (signal.aborted && signal.reason !== STOPPED) return;
+    const fault = signal.aborted ? null : storageFault(e, true);
+    if (signal.aborted) clip.set({ state: 'failed', message: 'Stopped. Make it again.' });
+    else {
+      context.log.warn({ err: e, batch: batch.number }, 'a movie could not be made');
+      clip.set({ state: 'failed', message: fault ? `${fault.message} ${ERROR_CATALOGUE[fault.code].remedy}` : (e as Error).message });
+    }
   }
   await context.database
     .write((transaction) => clip.save({ transaction }))

@@ -7,6 +7,10 @@ export interface MadeMovie {
   codec: Codec;
   rate: string;
   frames: number;
+  /** Hash of the files that it was made of. */
+  source?: string;
+  /** It was made of what was there of a run. */
+  partial?: boolean;
   /** File of its sound, and how that is fitted. */
   sound?: string;
   fit?: Sound['fit'];

@@ -39,7 +39,8 @@ export async function recoverAfterCrash(context: ServerContext, atStart: boolean
     await database.write((transaction) =>
       Clip.update(
         { state: 'failed', message: 'Cold Easel was ended while this was being made. Make it again.' },
-        { where: { state: 'making' }, transaction },
+        // What says how it was asked for is made again.
+        { where: { state: 'making', asked: null }, transaction },
       ),
     );
   let after = 0;

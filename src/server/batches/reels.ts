@@ -10,11 +10,12 @@ import { slugify } from '../../core/plan/fileNames.js';
 import { parseRate } from '../../core/units/rate.js';
 import type { Size } from '../../core/camera/view.js';
 import type { ServerContext } from '../context.js';
-import { type Batch, BatchFrame, Clip } from '../db/models.js';
+import { type Batch, BatchFrame, type Clip } from '../db/models.js';
 import { ServerError } from '../errors.js';
 import { planSnapshot } from './snapshot.js';
 import { fileToShow } from '../../core/image/fileTypes.js';
-import { makeClip, unusedFileName } from './clips.js';
+import { queueClip, sourceOf, unusedFileName, writeClip } from './clips.js';
+import type { MadeMovie } from './madeMovie.js';
 import { asDraft, type MovieFrame, overBackground } from './movieFrames.js';
 
 /** Clips of reels stand in the same table as those of shots, under such a name. */
@@ -40,6 +41,7 @@ export async function startReel(
   reel: Reel,
   tell: () => Promise<void>,
   background = MOVIE_BACKGROUND,
+  again?: Clip,
 ): Promise<Clip> {
   const { set, draft } = planSnapshot(batch);
   const rows = await BatchFrame.findAll({ where: { batchId: batch.id }, order: ['position'] });
@@ -78,8 +80,6 @@ export async function startReel(
     if (!shown) throw new ServerError('unusable', 'Movies need an image file, and this batch has only OpenEXR.');
     return context.store.picture(batch.folder, shown);
   };
-  if (await Clip.findOne({ where: { batchId: batch.id, shot: framesOfReel(reel.id), state: 'making' } }))
-    throw new ServerError('conflict', 'This reel is being made already.');
   // One kind of picture in the row, whatever the shots' files are.
   const asPng = (file: string): MovieFrame => (file.endsWith('.png') && !clear ? file : overBackground(file, background));
   const pictures = plan.map(({ shot, index, into }): MovieFrame => {
@@ -87,11 +87,22 @@ export async function startReel(
     const picture = into ? () => crossFade(file, fileAt(into.shot, into.index), into.share, background) : asPng(file);
     return draft ? asDraft(picture) : picture;
   });
-  const fileName = await unusedFileName(batch, path.posix.join(setFolder(set), slugify(reel.name)) + (draft ? '-draft' : ''));
-  const clip = await context.database.write((transaction) =>
-    Clip.create({ batchId: batch.id, shot: framesOfReel(reel.id), state: 'making', fileName }, { transaction }),
-  );
+  const fileName = again?.fileName ?? (await unusedFileName(batch, path.posix.join(setFolder(set), slugify(reel.name)) + (draft ? '-draft' : '')));
+  const made: MadeMovie = {
+    codec: 'h264',
+    rate: set.sheet.rate,
+    frames: pictures.length,
+    source: sourceOf(rows.filter((r) => used.includes(r.shot))),
+  };
+  const values = {
+    batchId: batch.id,
+    shot: framesOfReel(reel.id),
+    fileName,
+    made: JSON.stringify(made),
+    asked: JSON.stringify({ reel, background }),
+  };
+  const clip = await writeClip(context, values, again);
   const args = clipArguments({ rate: set.sheet.rate, size, pixelAspect: set.sheet.pixelAspect, input: 'png' });
-  void makeClip(context, batch, clip, args, pictures).then(tell, (e: unknown) => context.log.error(e));
+  queueClip(context, batch, clip, { args, pictures }, tell);
   return clip;
 }

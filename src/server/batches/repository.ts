@@ -102,11 +102,12 @@ export async function toBatchReply(context: ServerContext, batch: Batch, live: L
     workers,
     created: batch.created,
     ended: batch.ended ?? null,
-    clips: clips.map(toClipReply),
+    clips: clips.map((c) => toClipReply(c, context.movies.shareOf(c.id))),
   };
 }
 
-export function toClipReply({ id, shot, state, fileName, message, bytes, made }: Clip): ClipReply {
+/** @param share how much of it is encoded; null while it waits. */
+export function toClipReply({ id, shot, state, fileName, message, bytes, made }: Clip, share: number | null = null): ClipReply {
   const { codec, sound, fit = 'cut' }: Partial<MadeMovie> = made ? (JSON.parse(made) as MadeMovie) : {};
   return {
     id,
@@ -116,6 +117,7 @@ export function toClipReply({ id, shot, state, fileName, message, bytes, made }:
     message: message ?? null,
     bytes: bytes ?? 0,
     codec: codec ?? 'h264',
+    ...(state === 'making' && share !== null && { share }),
     ...(sound !== undefined && { sound: { file: sound, fit } }),
   };
 }

@@ -279,4 +279,11 @@ export const MIGRATIONS: Migration[] = [
       ]);
     },
   },
+  {
+    // A movie can be made again, also by the next start.
+    name: '019-asked-movies',
+    async up(c) {
+      await addColumn(c, 'clips', 'asked', 'TEXT');
+    },
+  },
 ];

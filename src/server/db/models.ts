@@ -157,6 +157,8 @@ export class Clip extends Model<InferAttributes<Clip>, InferCreationAttributes<C
   declare bytes: CreationOptional<number>;
   /** MadeMovie as JSON; null of movies of earlier versions, which are H.264 of all frames at the planned rate. */
   declare made: CreationOptional<string | null>;
+  /** What was asked for as JSON (NewClip), to make it again; null of movies of earlier versions. */
+  declare asked: CreationOptional<string | null>;
 }
 
 /** What is kept under a name to be used again. */
@@ -263,7 +265,17 @@ export function defineModels(sequelize: Sequelize): void {
     options('frames'),
   );
   Clip.init(
-    { id: id(), batchId: int(), shot: text(), state: text(), fileName: text(), message: maybeText(), bytes: int(0), made: maybeText() },
+    {
+      id: id(),
+      batchId: int(),
+      shot: text(),
+      state: text(),
+      fileName: text(),
+      message: maybeText(),
+      bytes: int(0),
+      made: maybeText(),
+      asked: maybeText(),
+    },
     options('clips'),
   );
   Master.init(

@@ -17,6 +17,7 @@ import { noteDamage, verifyBatch } from '../batches/verify.js';
 import { type SunStudyCell, sunStudyHtml } from '../../core/movie/sunStudyHtml.js';
 import { fileToShow } from '../../core/image/fileTypes.js';
 import { startClip } from '../batches/clips.js';
+import { findClip, makeAgain, staleMovies, stopMovie } from '../batches/movies.js';
 import { startReel } from '../batches/reels.js';
 import type { Runner } from '../batches/runner.js';
 import type { ServerContext } from '../context.js';
@@ -182,6 +183,18 @@ export function batchRoutes(api: Router, context: ServerContext, runner: Runner)
     const asked = parse(newClip, request.body);
     const clip = 'reel' in asked ? await startReel(context, batch, asked.reel, tell, asked.background) : await startClip(context, batch, asked, tell);
     response.status(201).json(toClipReply(clip));
+  });
+  /** Movies whose frames have changed since. */
+  api.get('/batches/:id/clips/stale', async (request, response) => {
+    response.json(await staleMovies(await findBatch(idOf(request.params.id, 'batch'))));
+  });
+  const tellBatch = async (batch: Batch): Promise<void> => events.send(batch.projectId, { type: 'batch', batch: await describe(batch) });
+  api.post('/clips/:id/again', async (request, response) => {
+    response.json(toClipReply(await makeAgain(context, await findClip(idOf(request.params.id, 'movie')), tellBatch)));
+  });
+  api.post('/clips/:id/stop', async (request, response) => {
+    await stopMovie(context, await findClip(idOf(request.params.id, 'movie')));
+    response.status(204).end();
   });
   api.get('/clips/:id/movie', async (request, response) => {
     const clip = await Clip.findByPk(idOf(request.params.id, 'clip'));

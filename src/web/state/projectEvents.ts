@@ -35,6 +35,15 @@ function putBatch(cache: Cache, batch: BatchReply): void {
   if (batch.state !== 'running' && batch.state !== 'queued') void mutate(`/batches/${batch.id}/frames`);
 }
 
+/** How far a movie is, in the list of the project's batches. */
+function putClipShare(cache: Cache, project: number, { batchId, clipId, share }: Extract<ServerEvent, { type: 'clip' }>): void {
+  for (const key of batchLists(project))
+    if (cache.get(key)?.data !== undefined)
+      update<BatchReply>(cache, key, (list) =>
+        list.map((b) => (b.id === batchId ? { ...b, clips: b.clips.map((c) => (c.id === clipId ? { ...c, share } : c)) } : b)),
+      );
+}
+
 /** What was decided of a run, in the lists of the batch's frames. */
 function putDecision(cache: Cache, { batchId, run, decision, reason }: Decided): void {
   const said = { decision: decision ?? undefined, decisionReason: reason ?? undefined };
@@ -89,6 +98,7 @@ export function useEvents(project: number, onImport: (projectId: number, progres
         else if (event.type === 'notes') void refreshNotes(event.setId);
         else if (event.type === 'packages') void refreshPackages(event.setId);
         else if (event.type === 'testFrame') void mutate(testFrameKey(event.token), event.share, { revalidate: false });
+        else if (event.type === 'clip') putClipShare(cache, project, event);
         else if (event.type === 'decided') putDecision(cache, event);
         // More was missed than could be told: everything may have changed.
         else if (event.type === 'resync') void mutate(() => true);

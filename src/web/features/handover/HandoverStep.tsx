@@ -1,11 +1,9 @@
 /** Hand-over: what of the set goes out, as packages that are audited by their files. */
 import { type ReactNode, useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
-import type { ClipReply } from '../../../contract/batches.js';
 import type { PackageReply } from '../../../contract/packages.js';
 import type { SetFile } from '../../../core/plan/set.js';
 import { shotIdOfOutput } from '../../../core/frame/frame.js';
-import { CODEC_LIST } from '../../../core/movie/movieOptions.js';
 import { effectiveSettings } from '../../../core/plan/formatSheet.js';
 import { useKeys } from '../../app/keys.js';
 import { useWorkspace } from '../../app/workspace.js';
@@ -19,6 +17,7 @@ import { frameImageUrl } from '../../ui/Thumbnail.js';
 import { lazily } from '../../ui/lazily.js';
 import { AuditTable } from './AuditTable.js';
 import { type HandoverRow, handoverRows, stateOfRow } from './handoverRows.js';
+import { MovieRows } from './MovieRows.js';
 import { PackageList } from './PackageList.js';
 import { usePackageOptions } from './usePackageOptions.js';
 import { HELP, LABELS, MESSAGES, ROW_STATE_WORDS } from './words.js';
@@ -38,41 +37,6 @@ function notAsked(row: HandoverRow, { delivery, sheet, shots }: SetFile): string
   const shot = shots.find((s) => s.id === shotIdOfOutput(row.run));
   const rate = shot && effectiveSettings(sheet, shot).rate;
   return row.moving && delivery.rates && rate && !delivery.rates.includes(rate) ? MESSAGES.rateNot(delivery.rates.join(', ')) : null;
-}
-
-function MovieRows({ row, onMake }: { row: HandoverRow; onMake: () => void }): ReactNode {
-  if (!row.moving) return null;
-  const size = row.size ? `${row.size.width} × ${row.size.height}` : '';
-  const stateOf = (m: ClipReply): string => (m.state === 'ready' ? LABELS.made : m.state === 'making' ? LABELS.making : (m.message ?? ''));
-  return (
-    <>
-      {row.movies.map((m) => (
-        <tr key={m.id} className="text-graphite">
-          <td className={CELL} />
-          <td className={CELL}>{LABELS.movieOf(row.name)}</td>
-          <td className={CELL}>{CODEC_LIST[m.codec].label}</td>
-          <td className={`${CELL} num`}>{size}</td>
-          <td className={`${CELL} num text-right`}>{m.state === 'ready' ? 1 : 0}</td>
-          <td className={CELL}>{stateOf(m)}</td>
-          <td className={CELL}>
-            {m.state === 'ready' && (
-              <a className="text-cobalt underline" href={`/api/clips/${m.id}/movie?download`} download>
-                {LABELS.downloadMovie}
-              </a>
-            )}
-          </td>
-        </tr>
-      ))}
-      <tr>
-        <td className={CELL} />
-        <td className={CELL} colSpan={6}>
-          <Button title={HELP.makeMovie} disabled={row.done < row.frames || row.frames < 2} onClick={onMake}>
-            {LABELS.makeMovie}
-          </Button>
-        </td>
-      </tr>
-    </>
-  );
 }
 
 export default function HandoverStep(): ReactNode {

@@ -133,6 +133,8 @@ export function MovieDialog({ row, onDone }: { row: HandoverRow; onDone: () => v
   const { data: encoder } = useSWR<EncoderReply, Error>('/encoder', get);
   const { data: frameList } = useRunFrames(row.batch ? { batch: row.batch.id, run: row.run } : null);
   const planned = row.batch?.rate ?? '24';
+  // The rest may still be rendering: the movie is behind its frames then, and says so.
+  const partial = row.done < row.frames;
   const put = (values: Partial<Shown>): string | null => {
     const next = { ...shown, ...values };
     try {
@@ -148,7 +150,10 @@ export function MovieDialog({ row, onDone }: { row: HandoverRow; onDone: () => v
     if (!frameList) return '';
     try {
       const frames = movieSteps(
-        frameList.map((f) => f.number).sort((a, b) => a - b),
+        frameList
+          .filter((f) => !partial || f.state === 'done')
+          .map((f) => f.number)
+          .sort((a, b) => a - b),
         optionsOf(shown),
         rate,
       ).length;
@@ -162,7 +167,7 @@ export function MovieDialog({ row, onDone }: { row: HandoverRow; onDone: () => v
     setBusy(true);
     // What is being typed is taken, and a value that cannot be keeps the movie from being made without it.
     Promise.resolve(plan?.flush())
-      .then(() => send('POST', `/batches/${row.batch?.id}/clips`, { shot: row.run, options: optionsOf(latest.current) }))
+      .then(() => send('POST', `/batches/${row.batch?.id}/clips`, { shot: row.run, options: { ...optionsOf(latest.current), partial } }))
       .then(onDone, (e: Error) => toastProblem(e.message))
       .finally(() => setBusy(false));
   };
@@ -181,6 +186,7 @@ export function MovieDialog({ row, onDone }: { row: HandoverRow; onDone: () => v
           <Dialog.Title className="text-lg font-semibold">{LABELS.movieOf(row.name)}</Dialog.Title>
           <Dialog.Description className="num text-sm text-graphite" data-testid="movie-length">
             {length()}
+            {partial && <span className="block text-ochre">{MESSAGES.partial(row.done, row.frames)}</span>}
           </Dialog.Description>
           <div className="grid grid-cols-3 gap-x-4 gap-y-3">
             <FormFields fields={ENCODING} values={shown} put={put} />

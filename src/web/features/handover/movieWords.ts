@@ -59,6 +59,8 @@ export const HELP = {
 export const MESSAGES = {
   length: (frames: number, seconds: string, planned: string) =>
     `${frames} frames, ${seconds} s${seconds === planned ? ' as planned' : ` instead of ${planned} s as planned`}`,
+  partial: (done: number, frames: number) =>
+    `${done} of ${frames} frames are rendered; the movie is made of those, and can be made again when more are there.`,
   noSound: 'No sound.',
   systemEncoder: (version: string) => `Made by ffmpeg ${version} of this machine.`,
   shippedEncoder: (version: string) => `Made by ffmpeg ${version}, which came with the application.`,

@@ -16,6 +16,10 @@ export const LABELS = {
   makeMovie: 'Make movie …',
   downloadMovie: 'Download',
   making: 'being made',
+  movieWaits: 'waits',
+  movieStale: 'frames changed since',
+  stopMovie: 'Stop',
+  makeAgain: 'Make again',
   made: 'made',
   packShot: (name: string) => `Pack ${name}`,
   package: 'Package',
@@ -59,6 +63,7 @@ export const LABELS = {
 
 /** What a control does, its unit, range and cost: whole sentences. */
 export const HELP = {
+  makeAgain: 'Makes it of the frames as they are now, with the same options and under the same name.',
   name: 'Name of the package and of its archive, up to 80 letters.',
   acceptedOnly: 'Leaves out renders that are not accepted in Review.',
   movies: 'Includes movies made of these shots.',
@@ -85,6 +90,7 @@ export const HELP = {
 
 /** What happened, and what to do. */
 export const MESSAGES = {
+  movieShare: (percent: number) => `being made, ${percent} %`,
   facts: (files: number, packages: number) => `${files} renders · ${packages === 1 ? '1 package' : `${packages} packages`}`,
   nothing: 'Nothing of this revision is rendered yet.',
   noPackage: 'No package yet. Choose what goes in, then make one.',

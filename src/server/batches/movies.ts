@@ -1,0 +1,66 @@
+/** Movies that are there: made again, by the next start too, stopped, and told apart where their frames have changed. */
+import { newClip } from '../../contract/batches.js';
+import { reelSchema } from '../../core/plan/reel.js';
+import type { ServerContext } from '../context.js';
+import { type Batch, BatchFrame, Clip } from '../db/models.js';
+import { notFound, ServerError } from '../errors.js';
+import { sourceOf, startClip } from './clips.js';
+import type { MadeMovie } from './madeMovie.js';
+import { framesOfReel, startReel } from './reels.js';
+import { findBatch } from './repository.js';
+
+/** Tells pages of a batch's movies. */
+export type TellBatch = (batch: Batch) => Promise<void>;
+
+export async function findClip(id: number): Promise<Clip> {
+  const clip = await Clip.findByPk(id);
+  if (!clip) throw notFound(`Movie ${id}`);
+  return clip;
+}
+
+/** Makes a movie of what its frames are now, as it was asked for. Throws ServerError where that cannot be done. */
+export async function makeAgain(context: ServerContext, clip: Clip, tell: TellBatch): Promise<Clip> {
+  if (!clip.asked) throw new ServerError('conflict', 'This movie is of an earlier version, which did not keep how it was asked for. Make another.');
+  const batch = await findBatch(clip.batchId);
+  const asked = newClip.parse(JSON.parse(clip.asked));
+  const told = (): Promise<void> => tell(batch);
+  return 'reel' in asked ? startReel(context, batch, asked.reel, told, asked.background, clip) : startClip(context, batch, asked, told, clip);
+}
+
+/** Goes on with the movies that a server which ended had not made. */
+export async function recoverMovies(context: ServerContext, tell: TellBatch): Promise<void> {
+  for (const clip of await Clip.findAll({ where: { state: 'making' }, order: ['id'] }))
+    await makeAgain(context, clip, tell).catch((e: unknown) =>
+      context.database.write((transaction) => clip.set({ state: 'failed', message: (e as Error).message }).save({ transaction })),
+    );
+}
+
+/** Stops a movie that is being made. Throws 'conflict' where it is not. */
+export async function stopMovie(context: ServerContext, clip: Clip): Promise<void> {
+  if (!(await context.movies.stop(clip.id))) throw new ServerError('conflict', 'This movie is not being made.');
+}
+
+/** Shots of a movie, and the day that it is of. */
+function shownOf({ shot, asked }: Clip): { shots: string[]; date?: string } {
+  const [run, date] = shot.split('#') as [string, string?];
+  if (!asked) return { shots: [run], ...(date !== undefined && { date }) };
+  const { reel } = JSON.parse(asked) as { reel?: unknown };
+  const parsed = reelSchema.safeParse(reel);
+  if (parsed.success && shot === framesOfReel(parsed.data.id)) return { shots: [...new Set(parsed.data.parts.map((p) => p.shot))] };
+  return { shots: [run], ...(date !== undefined && { date }) };
+}
+
+/** Ids of a batch's ready movies that would come out otherwise today: frames were rendered again, or came since. */
+export async function staleMovies(batch: Batch): Promise<number[]> {
+  const stale: number[] = [];
+  for (const clip of await Clip.findAll({ where: { batchId: batch.id, state: 'ready' }, order: ['id'] })) {
+    const { source } = (clip.made ? JSON.parse(clip.made) : {}) as Partial<MadeMovie>;
+    // Movies of earlier versions do not say what they were made of.
+    if (source === undefined) continue;
+    const { shots, date } = shownOf(clip);
+    const where = { batchId: batch.id, shot: shots, ...(date !== undefined && { date }) };
+    const rows = await BatchFrame.findAll({ where, attributes: ['checksums', 'files', 'state'], order: ['position'] });
+    if (sourceOf(rows.filter((r) => r.state === 'done')) !== source) stale.push(clip.id);
+  }
+  return stale;
+}
