@@ -5,8 +5,10 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { expect, test } from '@playwright/test';
 import { unzipSync } from 'fflate';
+import sharp from 'sharp';
 import type { BatchReply } from '../../src/contract/batches.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
+import { findFfmpeg } from '../../src/engine/node/ffmpeg.js';
 import { startDropOff } from '../../src/engine/node/dropOffStand.js';
 import { anotherTern, choose, fill } from '../support/page.js';
 import { TestServer } from '../support/server.js';
@@ -58,12 +60,33 @@ test('a package is made with a movie and a contact sheet, is ready, and passes i
   await expect(page.getByLabel('Line', { exact: true })).toHaveValue('{project} {revision} · {timecode}');
   // Six frames at 30, and 15 that stand still.
   await expect(page.getByTestId('movie-length')).toHaveText('21 frames, 0.70 s instead of 0.25 s as planned');
+  const mark = await sharp({ create: { width: 40, height: 20, channels: 3, background: '#a01030' } })
+    .png()
+    .toBuffer();
+  await page.getByLabel('Logo file').setInputFiles({ name: 'harbour.png', mimeType: 'image/png', buffer: mark });
+  await expect(page.getByText('harbour.png')).toBeVisible();
+  await choose(page, 'Logo corner', 'bottom right');
+  await fill(page, 'Logo width', '20');
   await page.getByLabel('Sound file').setInputFiles({ name: 'gulls.wav', mimeType: 'audio/wav', buffer: tone(0.4) });
   await expect(page.getByText('gulls.wav')).toBeVisible();
   await choose(page, 'Fit', 'repeat');
   await fill(page, 'Sound fade out', '0.2');
   await page.getByRole('button', { name: 'Make movie', exact: true }).click();
-  await expect(table.getByRole('row', { name: /Spin, movie/ })).toContainText('made', { timeout: 30_000 });
+  const row = table.getByRole('row', { name: /Spin, movie/ });
+  await expect(row).toHaveAttribute('data-state', 'ready', { timeout: 30_000 });
+  // The logo is seen in the picture: 20 % of 320 pixels wide, 3 % from the edges.
+  const [saved] = await Promise.all([page.waitForEvent('download'), row.getByRole('link', { name: 'Download' }).click()]);
+  const still = path.join(folder, 'movie.png');
+  spawnSync(findFfmpeg(), ['-loglevel', 'error', '-y', '-i', await saved.path(), '-frames:v', '1', still]);
+  const { data } = await sharp(still).removeAlpha().raw().toBuffer({ resolveWithObject: true });
+  const [r, g, b] = data.subarray((150 * 320 + 280) * 3, (150 * 320 + 280) * 3 + 3);
+  expect([Math.abs(r! - 160) < 20, Math.abs(g! - 16) < 20, Math.abs(b! - 48) < 20]).toEqual([true, true, true]);
+  // A movie that is made again is the same one.
+  await page.getByRole('button', { name: 'Make movie …' }).click();
+  await choose(page, 'Codec', 'ProRes 4444, MOV');
+  await page.getByRole('button', { name: 'Make movie', exact: true }).click();
+  await expect(table.getByTestId('movie-row')).toHaveCount(2);
+  await expect(table.getByTestId('movie-row').last()).toHaveAttribute('data-state', 'ready', { timeout: 30_000 });
   await fill(page, 'Columns', '3');
   await page.getByRole('button', { name: 'Make package' }).click();
   const pack = page.getByTestId('package').first();

@@ -4,6 +4,7 @@ import { cornerSchema } from '../frame/legend.js';
 import { rateSchema } from '../frame/settings.js';
 import { hexSchema } from '../units/colour.js';
 import { type Rate, rateValue } from '../units/rate.js';
+import { logoSchema } from './logo.js';
 import { soundSchema } from './sound.js';
 
 export const CODECS = ['h264', 'h265', 'prores422', 'prores4444', 'vp9', 'av1', 'gif', 'webp'] as const;
@@ -89,6 +90,8 @@ export const movieOptionsSchema = z
     line: z.strictObject({ text: z.string().min(1).max(200), corner: cornerSchema.default('bottom left') }).optional(),
     /** Colour behind clear renders, where the codec has no alpha or it is wanted. */
     background: hexSchema.optional(),
+    /** An image over every frame. */
+    logo: logoSchema.optional(),
     /** Only of frames that are rendered, where some are not. */
     partial: z.boolean().default(false),
     /** Sound under it. */

@@ -219,6 +219,40 @@ describe('movies of every codec', () => {
     const off = solid.map((p) => Math.max(...[0, 1, 2].map((c) => Math.abs(played[p * 4 + c]! - still[p * 4 + c]!))));
     expect(off.reduce((a, b) => a + b, 0) / off.length).toBeLessThan(6);
     expect(Math.max(...Array.from({ length: still.length / 4 }, (_, p) => Math.abs(played[p * 4 + 3]! - still[p * 4 + 3]!)))).toBeLessThanOrEqual(2);
+    // A red square of 40 × 20 as logo: a quarter of the width, at the lower left, half clear.
+    const red = await sharp({ create: { width: 40, height: 20, channels: 3, background: '#ff0000' } })
+      .png()
+      .toBuffer();
+    const { file: logoFile } = (await call().post('/api/textures').attach('files', red, 'mark.png').expect(201)).body as { file: string };
+    const logo = { file: logoFile, name: 'mark.png', corner: 'bottom left', width: 0.25, margin: 0.05 };
+    const pixelOf = (bytes: Buffer, x: number, y: number): number[] => [...bytes.subarray((y * 96 + x) * 3, (y * 96 + x) * 3 + 3)];
+    const black = { background: '#000000', quality: 100 };
+    const marked = await frameAt(await made({ ...black, logo }), 3);
+    // 5 % of 96 is 5: the logo lies at x 5 to 28, y 37 to 48 of 54.
+    for (const [x, y] of [
+      [8, 40],
+      [25, 40],
+      [8, 46],
+      [25, 46],
+    ] as const) {
+      const [r, g, b] = pixelOf(marked, x, y);
+      expect([r! > 235, g! < 25, b! < 25]).toEqual([true, true, true]);
+    }
+    const unmarked = await frameAt(await made(black), 3);
+    for (const [x, y] of [
+      [2, 42],
+      [32, 42],
+      [16, 33],
+      [16, 52],
+    ] as const)
+      pixelOf(marked, x, y).forEach((v, c) => expect(Math.abs(v - pixelOf(unmarked, x, y)[c]!)).toBeLessThan(40));
+    const faint = await frameAt(await made({ ...black, logo: { ...logo, opacity: 0.5 } }), 3);
+    const under = pixelOf(unmarked, 8, 46)[0]!;
+    expect(Math.abs(pixelOf(faint, 8, 46)[0]! - (255 + under) / 2)).toBeLessThan(12);
+    const lost = await call()
+      .post(`/api/batches/${id}/clips`)
+      .send({ shot: 'spin', options: { logo: { ...logo, file: `${'0'.repeat(64)}.png` } } });
+    expect([lost.status, (lost.body as { detail: string }).detail]).toEqual([422, expect.stringContaining('"mark.png" is not here')]);
     // A GIF plays by hundredths of a second.
     const gif = await facts(await made({ codec: 'gif' }));
     expect([gif.codec, gif.frames]).toEqual(['gif', 6]);

@@ -1,7 +1,7 @@
 /** Movies of one shot, made of its finished pictures by ffmpeg. The pictures stay beside them. */
 import { spawn } from 'node:child_process';
 import { createReadStream } from 'node:fs';
-import { mkdir, rm, stat } from 'node:fs/promises';
+import { mkdir, readFile, rm, stat } from 'node:fs/promises';
 import path from 'node:path';
 import { Readable } from 'node:stream';
 import { clipArguments, clipProblem, MOVIE_BACKGROUND } from '../../core/movie/clip.js';
@@ -131,7 +131,11 @@ export async function startClip(context: ServerContext, batch: Batch, asked: Ask
   const alpha = first.transparent && CODEC_LIST[codec].alpha && background === undefined && options.fadeIn === 0 && options.fadeOut === 0;
   const behind = first.transparent && !alpha ? (background ?? MOVIE_BACKGROUND) : undefined;
   const wordsAt = await wordsOf(batch, footage, rate);
-  const plain = behind === undefined && !line && !draft;
+  const { logo } = options;
+  if (logo && !(await context.store.hasTexture(logo.file)))
+    throw new ServerError('unusable', `The logo "${logo.name}" is not here. Choose its file again.`);
+  const over = logo && { ...logo, bytes: await readFile(context.store.texture(logo.file)) };
+  const plain = behind === undefined && !line && !draft && !over;
   const shown = partial ? there : rows;
   let pictures: MovieFrame[];
   try {
@@ -150,6 +154,7 @@ export async function startClip(context: ServerContext, batch: Batch, asked: Ask
         share,
         fadeColour: options.fadeColour,
         words: words.filter((w) => w.text !== ''),
+        ...(over && { logo: over }),
       });
     });
   } catch (e) {

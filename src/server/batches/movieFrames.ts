@@ -1,5 +1,6 @@
 /** Frames of movies: files as they are, or with a colour behind them, words over them, or on their way through a fade. */
-import sharp from 'sharp';
+import sharp, { type OverlayOptions } from 'sharp';
+import { type Logo, logoPlace } from '../../core/movie/logo.js';
 import type { Corner } from '../../core/frame/legend.js';
 import { overColour } from '../../core/image/overColour.js';
 import { MOVIE_BACKGROUND } from '../../core/movie/clip.js';
@@ -16,11 +17,27 @@ export interface FrameTreatment {
   share?: number;
   fadeColour?: string;
   words?: { corner: Corner; text: string }[];
+  /** A logo with the bytes of its image. */
+  logo?: Logo & { bytes: Buffer };
+}
+
+/** The logo as it lies over a frame of that size. */
+async function logoOverlay({ bytes, opacity, ...logo }: Logo & { bytes: Buffer }, width: number, height: number): Promise<OverlayOptions> {
+  const { width: w, height: h } = await sharp(bytes).metadata();
+  const place = logoPlace({ width, height }, { width: w!, height: h! }, logo);
+  const { data, info } = await sharp(bytes)
+    .resize({ width: place.width, height: place.height, fit: 'fill' })
+    .toColourspace('srgb')
+    .ensureAlpha()
+    .raw({ depth: 'uchar' })
+    .toBuffer({ resolveWithObject: true });
+  if (opacity < 1) for (let i = 3; i < data.length; i += 4) data[i] = Math.round(data[i]! * opacity);
+  return { input: data, raw: { width: info.width, height: info.height, channels: 4 }, left: place.left, top: place.top };
 }
 
 /** The file with all of that, as a PNG that is quickly written. */
 export const treatedFrame =
-  (file: string, { background, share = 1, fadeColour = '#000000', words = [] }: FrameTreatment): (() => Promise<Buffer>) =>
+  (file: string, { background, share = 1, fadeColour = '#000000', words = [], logo }: FrameTreatment): (() => Promise<Buffer>) =>
   async () => {
     const { data, info } = await sharp(file).toColourspace('srgb').ensureAlpha().raw({ depth: 'uchar' }).toBuffer({ resolveWithObject: true });
     const { width, height } = info;
@@ -29,10 +46,11 @@ export const treatedFrame =
       behind === undefined
         ? sharp(data, { raw: { width, height, channels: 4 } })
         : sharp(overColour(data, behind, share, fadeColour), { raw: { width, height, channels: 3 } });
-    const overlays = words.map((w) => {
+    const overlays: OverlayOptions[] = words.map((w) => {
       const { left, top, svg } = legendOverlay(w, width, height, 1);
       return { input: Buffer.from(svg), left, top };
     });
+    if (logo) overlays.unshift(await logoOverlay(logo, width, height));
     return image.composite(overlays).png({ compressionLevel: 1 }).toBuffer();
   };
 

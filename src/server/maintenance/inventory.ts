@@ -40,14 +40,15 @@ async function* sounds(db: Sequelize): AsyncGenerator<NamedFile> {
   }
 }
 
-/** Textures and environment images that sets and frozen plans name. */
+/** Textures and environment images that sets, frozen plans and movies name. */
 async function* images(db: Sequelize): AsyncGenerator<NamedFile> {
   const seen = new Set<string>();
   // Up to version 6 presets had another name.
   const [presets] = await rows<{ name: string }>(db, `SELECT name FROM sqlite_master WHERE type = 'table' AND name IN ('presets', 'recipes')`);
+  const [asked] = await rows<{ name: string }>(db, `SELECT name FROM pragma_table_info('clips') WHERE name = 'asked'`);
   const texts = await rows<{ text: string; of: string }>(
     db,
-    `SELECT file AS text, 'set ' || id AS of FROM sets UNION ALL SELECT plan, 'batch ' || number FROM batches ${presets ? `UNION ALL SELECT body, 'preset ' || name FROM ${presets.name}` : ''}`,
+    `SELECT file AS text, 'set ' || id AS of FROM sets UNION ALL SELECT plan, 'batch ' || number FROM batches ${presets ? `UNION ALL SELECT body, 'preset ' || name FROM ${presets.name}` : ''} ${asked ? `UNION ALL SELECT asked, fileName FROM clips WHERE asked IS NOT NULL` : ''}`,
   );
   for (const { text, of } of texts)
     for (const [name, sha256, ending] of text.matchAll(CONTENT_NAME)) {

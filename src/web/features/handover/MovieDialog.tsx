@@ -2,11 +2,12 @@
 import { type ReactNode, useRef, useState } from 'react';
 import { Dialog } from 'radix-ui';
 import useSWR from 'swr';
-import type { SoundReply } from '../../../contract/contract.js';
+import type { SoundReply, TextureReply } from '../../../contract/contract.js';
 import type { EncoderReply } from '../../../contract/packages.js';
 import { describeIssues } from '../../../core/base/issues.js';
 import { CORNERS } from '../../../core/frame/legend.js';
 import { CODEC_LIST, CODECS, LINE_TOKENS, type MovieOptions, movieOptionsSchema, movieSteps } from '../../../core/movie/movieOptions.js';
+import type { Logo } from '../../../core/movie/logo.js';
 import { type Sound, SOUND_ENDINGS } from '../../../core/movie/sound.js';
 import { parseRate, rateValue } from '../../../core/units/rate.js';
 import { type FieldSpec, FormFields } from '../../forms/FormFields.js';
@@ -14,19 +15,26 @@ import { useWorkspace } from '../../app/workspace.js';
 import { get, send } from '../../state/api.js';
 import { useRunFrames } from '../../state/results.js';
 import { toastProblem } from '../../state/toastProblem.js';
-import { UploadButton } from '../../ui/UploadButton.js';
 import { Button, Checkbox } from '../../ui/controls.js';
+import { Attached } from './Attached.js';
 import type { HandoverRow } from './handoverRows.js';
 import { CORNER_WORDS, FIT_WORDS, HELP, LABELS, MESSAGES, PLAY_WORDS } from './movieWords.js';
 
 /** The options as fields show them: what may be absent is an empty text. */
-interface Shown extends Omit<MovieOptions, 'rate' | 'from' | 'to' | 'line' | 'background' | 'sound'> {
+interface Shown extends Omit<MovieOptions, 'rate' | 'from' | 'to' | 'line' | 'background' | 'sound' | 'logo'> {
   rate: string;
   from: string;
   to: string;
   text: string;
   corner: string;
   background: string;
+  /** The same of the logo; sizes in per cent. */
+  logoFile: string;
+  logoName: string;
+  logoCorner: Logo['corner'];
+  logoWidth: number;
+  logoMargin: number;
+  logoOpacity: number;
   /** File and name of the sound; '' where there is none. */
   soundFile: string;
   soundName: string;
@@ -92,8 +100,32 @@ const SOUND: readonly FieldSpec<Shown>[] = [
   { key: 'soundOut', kind: 'number', label: LABELS.soundOut, help: HELP.soundFade, unit: 's', decimals: 2, step: 0.5 },
 ];
 
+const LOGO: readonly FieldSpec<Shown>[] = [
+  {
+    key: 'logoCorner',
+    kind: 'select',
+    label: LABELS.logoCorner,
+    help: HELP.logoCorner,
+    options: CORNERS.map((value) => ({ value, label: CORNER_WORDS[value] })),
+  },
+  { key: 'logoWidth', kind: 'number', label: LABELS.logoWidth, help: HELP.logoWidth, unit: '%', decimals: 1, step: 1 },
+  { key: 'logoMargin', kind: 'number', label: LABELS.logoMargin, help: HELP.logoMargin, unit: '%', decimals: 1, step: 1 },
+  { key: 'logoOpacity', kind: 'number', label: LABELS.logoOpacity, help: HELP.logoOpacity, unit: '%', decimals: 0, step: 5 },
+];
+
+const NO_LOGO = { logoFile: '', logoName: '', logoCorner: 'top right', logoWidth: 12, logoMargin: 3, logoOpacity: 100 } as const;
 const NO_SOUND = { soundFile: '', soundName: '', soundFit: 'cut', soundGain: 0, soundIn: 0, soundOut: 0 } as const;
-const FIRST: Shown = { ...movieOptionsSchema.parse({}), rate: '', from: '', to: '', text: '', corner: 'bottom left', background: '', ...NO_SOUND };
+const FIRST: Shown = {
+  ...movieOptionsSchema.parse({}),
+  rate: '',
+  from: '',
+  to: '',
+  text: '',
+  corner: 'bottom left',
+  background: '',
+  ...NO_LOGO,
+  ...NO_SOUND,
+};
 
 /** Throws an Error that says which value is wrong. */
 function optionsOf({
@@ -109,6 +141,12 @@ function optionsOf({
   soundGain,
   soundIn,
   soundOut,
+  logoFile,
+  logoName,
+  logoCorner,
+  logoWidth,
+  logoMargin,
+  logoOpacity,
   ...others
 }: Shown): MovieOptions {
   const read = movieOptionsSchema.safeParse({
@@ -118,6 +156,9 @@ function optionsOf({
     ...(to !== '' && { to: Number(to) }),
     ...(text !== '' && { line: { text, corner } }),
     ...(background !== '' && { background }),
+    ...(logoFile !== '' && {
+      logo: { file: logoFile, name: logoName, corner: logoCorner, width: logoWidth / 100, margin: logoMargin / 100, opacity: logoOpacity / 100 },
+    }),
     ...(soundFile !== '' && { sound: { file: soundFile, name: soundName, fit: soundFit, gain: soundGain, fadeIn: soundIn, fadeOut: soundOut } }),
   });
   if (!read.success) throw new Error(describeIssues(read.error).join('\n'));
@@ -208,27 +249,27 @@ export function MovieDialog({ row, onDone }: { row: HandoverRow; onDone: () => v
               <FormFields fields={LINE} values={shown} put={put} />
             </div>
           )}
+          <Attached<TextureReply>
+            path="/textures"
+            accept=".png,.jpg,.jpeg,.webp"
+            words={{ title: LABELS.logo, file: LABELS.logoFile, choose: LABELS.chooseLogo, remove: LABELS.removeLogo, none: MESSAGES.noLogo }}
+            name={shown.logoName}
+            onFile={({ file }, name) => put({ logoFile: file, logoName: name })}
+            onRemove={() => put(NO_LOGO)}
+          >
+            <FormFields fields={LOGO} values={shown} put={put} />
+          </Attached>
           {CODEC_LIST[shown.codec].sound && (
-            <div className="flex flex-col gap-2">
-              <span className="flex items-center gap-3">
-                <span className="font-head font-medium">{LABELS.sound}</span>
-                <UploadButton<SoundReply>
-                  path="/sounds"
-                  accept={SOUND_ENDINGS.map((e) => `.${e}`).join()}
-                  label={LABELS.soundFile}
-                  onReply={({ file }, name) => put({ soundFile: file, soundName: name })}
-                >
-                  {LABELS.chooseSound}
-                </UploadButton>
-                <span className="min-w-0 truncate text-graphite">{shown.soundName || MESSAGES.noSound}</span>
-                {shown.soundFile !== '' && <Button onClick={() => put(NO_SOUND)}>{LABELS.removeSound}</Button>}
-              </span>
-              {shown.soundFile !== '' && (
-                <div className="grid grid-cols-4 gap-x-4">
-                  <FormFields fields={SOUND} values={shown} put={put} />
-                </div>
-              )}
-            </div>
+            <Attached<SoundReply>
+              path="/sounds"
+              accept={SOUND_ENDINGS.map((e) => `.${e}`).join()}
+              words={{ title: LABELS.sound, file: LABELS.soundFile, choose: LABELS.chooseSound, remove: LABELS.removeSound, none: MESSAGES.noSound }}
+              name={shown.soundName}
+              onFile={({ file }, name) => put({ soundFile: file, soundName: name })}
+              onRemove={() => put(NO_SOUND)}
+            >
+              <FormFields fields={SOUND} values={shown} put={put} />
+            </Attached>
           )}
           <span className="flex items-center gap-3">
             <span className="mr-auto text-sm text-graphite" data-testid="encoder">
