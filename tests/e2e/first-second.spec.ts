@@ -60,7 +60,7 @@ async function fourShots(page: Page): Promise<Locator> {
   return rows;
 }
 
-test('all steps and rows share one context; a second view beside the first has the only other one', async ({ page }) => {
+test('all steps and rows share one context; a second view beside the first has the only other one', { tag: '@long' }, async ({ page }) => {
   await watch(page);
   const rows = await fourShots(page);
   for (let i = 0; i < 4; i++) {

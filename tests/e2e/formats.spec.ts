@@ -55,7 +55,7 @@ test('an IFC brings its storeys; spaces and openings stay out of the picture', a
   expect((await now(project)).revisions).toHaveLength(1);
 });
 
-test('a STEP solid is brought again with its faces apart, and one of them is dressed', async ({ page }) => {
+test('a STEP solid is brought again with its faces apart, and one of them is dressed', { tag: '@long' }, async ({ page }) => {
   const bytes = readFileSync('node_modules/occt-import-js/test/testfiles/cube-units/cube-mm.step');
   const project = await bring(page, 'Block', 'cube.step', bytes);
   const tree = page.getByLabel('Parts', { exact: true });

@@ -76,7 +76,7 @@ test('a package is made with a movie and a contact sheet, is ready, and passes i
   await expect(row).toHaveAttribute('data-state', 'ready', { timeout: 30_000 });
   // The logo is seen in the picture: 20 % of 320 pixels wide, 3 % from the edges.
   const [saved] = await Promise.all([page.waitForEvent('download'), row.getByRole('link', { name: 'Download' }).click()]);
-  const still = path.join(folder, 'movie.png');
+  const still = test.info().outputPath('movie.png');
   spawnSync(findFfmpeg(), ['-loglevel', 'error', '-y', '-i', await saved.path(), '-frames:v', '1', still]);
   const { data } = await sharp(still).removeAlpha().raw().toBuffer({ resolveWithObject: true });
   const [r, g, b] = data.subarray((150 * 320 + 280) * 3, (150 * 320 + 280) * 3 + 3);

@@ -140,7 +140,7 @@ test('shots: one segment of a walk, and the plan as JSON', async ({ page }) => {
   expect(plan.frames.every((f) => f.camera.eye.every(Number.isFinite))).toBe(true);
 });
 
-test('stage: the lights of the model, one by one', async ({ page }) => {
+test('stage: the lights of the model, one by one', { tag: '@long' }, async ({ page }) => {
   const lamp = tern();
   const part = lamp.parts.findIndex((p) => p.name === 'Glass shade');
   // Of a single one there is nothing to choose.

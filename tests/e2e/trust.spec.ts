@@ -130,7 +130,7 @@ test('a set that cannot be read is marked, says why, and harms no other', async 
   await expect(page.getByText('Turn', { exact: true }).first()).toBeVisible();
 });
 
-test('a backup is restored into an empty folder, and everything is there', async ({ page }) => {
+test('a backup is restored into an empty folder, and everything is there', { tag: '@long' }, async ({ page }) => {
   const folder = mkdtempSync(path.join(tmpdir(), 'easel-restored-'));
   const file = path.join(folder, 'studio.tar');
   const easel = (...args: string[]) => spawnSync(process.execPath, ['bin/easel.mjs', ...args], { encoding: 'utf8' });
