@@ -156,7 +156,11 @@ test('a whole set is compared: the largest change first, opened at its worst fra
   expect(lines[0]).toContain('largest CIEDE2000');
   const [sheet] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Save as PDF' }).click()]);
   expect(sheet.suggestedFilename()).toMatch(/changes\.pdf$/);
-  expect(readFileSync(await sheet.path()).subarray(0, 5).toString()).toBe('%PDF-');
+  expect(
+    readFileSync(await sheet.path())
+      .subarray(0, 5)
+      .toString(),
+  ).toBe('%PDF-');
   await page.evaluate(() => (window.print = () => document.body.setAttribute('data-printed', '')));
   await page.getByRole('button', { name: 'Print …' }).click();
   await expect(page.locator('body[data-printed]')).toBeAttached();
