@@ -42,19 +42,20 @@ async function work(): Promise<void> {
   while (wanted) {
     const { url, grade, key, clipping } = wanted;
     wanted = null;
-    let reply: GradeAnswer;
+    const answer = (reply: GradeAnswer, transfer: Transferable[] = []): void => postMessage(reply, { transfer });
     try {
       const light = await load(url);
       const bytes = gradeLight(light, grade);
-      const scopes = scopesOf(bytes, light.width);
+      const plain = clipping ? bytes.slice() : bytes;
       if (clipping) markClipped(bytes);
       const canvas = new OffscreenCanvas(light.width, light.height);
       canvas.getContext('2d')!.putImageData(new ImageData(bytes, light.width, light.height), 0, 0);
-      reply = { key, image: canvas.transferToImageBitmap(), scopes };
+      const image = canvas.transferToImageBitmap();
+      answer({ key, image }, [image]);
+      answer({ key, scopes: scopesOf(plain, light.width) });
     } catch (e) {
-      reply = { key, problem: (e as Error).message };
+      answer({ key, problem: (e as Error).message });
     }
-    postMessage(reply, 'image' in reply ? { transfer: [reply.image] } : {});
   }
   working = false;
 }

@@ -27,6 +27,17 @@ export function readLight(width: number, height: number, passes: readonly PassId
   return { width, height, planes, lineColour };
 }
 
+/** Premultiplied colour as it is without its alpha. */
+function divided(colour: Float32Array, alpha: Float32Array): Float32Array {
+  const out = new Float32Array(colour.length);
+  for (let i = 0, at = 0; at < out.length; i++) {
+    const a = alpha[i]!;
+    const by = 1 / (a > 1e-4 ? a : 1e-4);
+    for (const end = at + 3; at < end; at++) out[at] = colour[at]! * by;
+  }
+  return out;
+}
+
 /** Display values 0..1 with straight alpha, as 8-bit RGBA. */
 export function gradeLight({ width, height, planes, lineColour }: Light, grade: Grade): Uint8ClampedArray<ArrayBuffer> {
   const { beauty, alpha = null, lines } = planes;
@@ -34,12 +45,16 @@ export function gradeLight({ width, height, planes, lineColour }: Light, grade: 
   const drawn = lines && lineColour ? compositeLines(mixedColour, lines, lineColour) : mixedColour;
   const display = new Float32Array(drawn.length);
   // The render is premultiplied, so it is divided first.
-  const straight = alpha ? drawn.map((c, i) => c / Math.max(alpha[Math.floor(i / 3)]!, 1e-4)) : drawn;
+  const straight = alpha ? divided(drawn, alpha) : drawn;
   applyGrade(straight, display, grade, { width, height });
   const bytes = new Uint8ClampedArray(width * height * 4);
-  for (let i = 0; i < width * height; i++) {
-    for (let c = 0; c < 3; c++) bytes[i * 4 + c] = Math.round(display[i * 3 + c]! * 255);
-    bytes[i * 4 + 3] = alpha ? Math.round(Math.min(1, alpha[i]!) * 255) : 255;
+  const count = width * height;
+  // Such arrays round for themselves, and much faster.
+  for (let i = 0, from = 0, to = 0; i < count; i++, from += 3, to += 4) {
+    bytes[to] = display[from]! * 255;
+    bytes[to + 1] = display[from + 1]! * 255;
+    bytes[to + 2] = display[from + 2]! * 255;
+    bytes[to + 3] = alpha ? alpha[i]! * 255 : 255;
   }
   return bytes;
 }
