@@ -3,7 +3,7 @@ import { spawn } from 'node:child_process';
 import { createReadStream } from 'node:fs';
 import { mkdir, readFile, rm, stat } from 'node:fs/promises';
 import path from 'node:path';
-import { Readable } from 'node:stream';
+import { Readable, type Writable } from 'node:stream';
 import { clipArguments, clipProblem, MOVIE_BACKGROUND } from '../../core/movie/clip.js';
 import { CODEC_LIST, fillLine, type LineWords, type MovieOptions, movieSteps, PLAIN_MOVIE } from '../../core/movie/movieOptions.js';
 import { hashOf } from '../../core/base/hash.js';
@@ -44,18 +44,35 @@ async function encode(args: string[], pictures: MovieFrame[], signal: AbortSigna
   // A child that ends early closes its end; the reason is in what it said.
   child.stdin.on('error', () => undefined);
   ended.catch(() => undefined);
-  for (const [i, picture] of pictures.entries()) {
-    if (child.exitCode !== null || signal.aborted) break;
-    onShare(i / pictures.length);
-    const source = typeof picture === 'string' ? createReadStream(picture) : Readable.from([await picture()]);
-    await new Promise<void>((resolve, reject) => {
-      source.on('error', reject).on('end', resolve).pipe(child.stdin, { end: false });
-      // Nobody takes what is left of it.
-      child.stdin.once('close', resolve);
-    });
+  try {
+    for (const [i, picture] of pictures.entries()) {
+      if (child.exitCode !== null || signal.aborted) break;
+      onShare(i / pictures.length);
+      await feed(child.stdin, typeof picture === 'string' ? createReadStream(picture) : Readable.from([await picture()]));
+    }
+  } catch (e) {
+    // A picture cannot be read: nothing more comes.
+    child.kill('SIGKILL');
+    throw e;
   }
   child.stdin.end();
   await ended;
+}
+
+/** Pours a picture into the encoder; ends too where nobody takes what is left of it. Rejects where it cannot be read. */
+function feed(into: Writable, source: Readable): Promise<void> {
+  return new Promise((resolve, reject) => {
+    const onClose = (): void => resolve();
+    into.once('close', onClose);
+    const end = (act: () => void) => (): void => {
+      into.off('close', onClose);
+      act();
+    };
+    source
+      .on('error', (e: Error) => end(() => reject(e))())
+      .on('end', end(resolve))
+      .pipe(into, { end: false });
+  });
 }
 
 interface Asked {

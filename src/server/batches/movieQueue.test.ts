@@ -1,5 +1,5 @@
 /** Movies are made one after another, stopped, made again, by the next start too, and told apart from what their frames are now. */
-import { existsSync, readdirSync } from 'node:fs';
+import { existsSync, readdirSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { BatchesHere } from '../../../tests/support/batchesHere.js';
@@ -96,6 +96,7 @@ describe('movies of a batch', () => {
     const options = { loops: 20, speed: 0.1, line: { text: '{frame}' } };
     const clip = await asked(batch.id, options);
     const second = await asked(batch.id);
+    await call().post(`/api/clips/${clip.id}/again`).expect(409);
     await call().post(`/api/clips/${clip.id}/stop`).expect(204);
     expect(await ended(batch.id, clip.id)).toMatchObject({ state: 'failed', message: 'Stopped. Make it again.' });
     expect((await ended(batch.id, second.id)).state).toBe('ready');
@@ -168,6 +169,16 @@ describe('movies of a batch', () => {
     await call().post(`/api/clips/${clip.id}/again`).expect(200);
     await ended(batch.id, clip.id);
     expect([(await probeMovie(file)).frames, await stale(batch.id), existsSync(file)]).toEqual([5, [], true]);
+  });
+
+  it('end where a frame’s file is gone, and the next one is made', async () => {
+    const batch = await here.rendered(await here.addSet(here.file(12)));
+    const [, , third] = await here.frames(batch.id);
+    rmSync(path.join(batch.folder, third!.files[0]!));
+    const [clip, other] = [await asked(batch.id), await asked(batch.id, { from: 5 })];
+    expect(await ended(batch.id, clip.id)).toMatchObject({ state: 'failed' });
+    expect((await ended(batch.id, other.id)).state).toBe('ready');
+    expect((await probeMovie(path.join(batch.folder, other.fileName))).frames).toBe(8);
   });
 
   it('of earlier versions cannot be made again, and say so', async () => {

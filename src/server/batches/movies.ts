@@ -18,8 +18,13 @@ export async function findClip(id: number): Promise<Clip> {
   return clip;
 }
 
-/** Makes a movie of what its frames are now, as it was asked for. Throws ServerError where that cannot be done. */
-export async function makeAgain(context: ServerContext, clip: Clip, tell: TellBatch): Promise<Clip> {
+/** Makes a movie of what its frames are now, as it was asked for. Throws ServerError where that cannot be done, or it is being made. */
+export function makeAgain(context: ServerContext, clip: Clip, tell: TellBatch): Promise<Clip> {
+  if (clip.state === 'making') throw new ServerError('conflict', 'This movie is being made already. Stop it first.');
+  return start(context, clip, tell);
+}
+
+async function start(context: ServerContext, clip: Clip, tell: TellBatch): Promise<Clip> {
   if (!clip.asked) throw new ServerError('conflict', 'This movie is of an earlier version, which did not keep how it was asked for. Make another.');
   const batch = await findBatch(clip.batchId);
   const asked = newClip.parse(JSON.parse(clip.asked));
@@ -30,7 +35,7 @@ export async function makeAgain(context: ServerContext, clip: Clip, tell: TellBa
 /** Goes on with the movies that a server which ended had not made. */
 export async function recoverMovies(context: ServerContext, tell: TellBatch): Promise<void> {
   for (const clip of await Clip.findAll({ where: { state: 'making' }, order: ['id'] }))
-    await makeAgain(context, clip, tell).catch((e: unknown) =>
+    await start(context, clip, tell).catch((e: unknown) =>
       context.database.write((transaction) => clip.set({ state: 'failed', message: (e as Error).message }).save({ transaction })),
     );
 }
