@@ -107,7 +107,7 @@ test('a lamp is added, aimed and strengthened; one that daylight drowns is point
   await fill(page, 'Colour', '100');
   await expect(page.getByRole('alert').first()).toBeVisible();
   await page.getByLabel('Light is on').click();
-  await expect.poll(async () => (await file()).stage.lights![0]!.on).toBe(false);
+  await expect.poll(async () => (await file()).stage.lights![0]!.on, { timeout: 60_000 }).toBe(false);
   await page.getByRole('button', { name: 'Delete', exact: true }).click();
   await expect.poll(async () => (await file()).stage.lights).toBeUndefined();
 });
