@@ -1,10 +1,9 @@
 /** What there is to judge of a set: the newest of each shot by batch, with what was said of it and what changed since. */
-import { describe, expect, it, vi } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { BatchesHere } from '../../../tests/support/batchesHere.js';
 import type { FrameReply } from '../../contract/batches.js';
 import type { SetReply } from '../../contract/contract.js';
-import type { ComparisonReply, DecisionReply, ResultReply, StaleReply } from '../../contract/results.js';
-import { BatchFrame } from '../db/models.js';
+import type { ComparisonReply, ResultReply, StaleReply } from '../../contract/results.js';
 import path from 'node:path';
 import { getDocument, OPS } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import sharp from 'sharp';
@@ -13,7 +12,6 @@ import { gradeSchema } from '../../core/image/grade.js';
 import type { PassId } from '../../core/image/passes.js';
 import { gradeLight, readLight } from '../../web/features/review/gradedLight.js';
 import { halfDecoder } from '../../core/image/half.js';
-import { parseCsv } from '../../core/base/csv.js';
 import { materialAssignmentsSchema } from '../../core/materials/assignments.js';
 import { customMaterialSchema } from '../../core/materials/customMaterial.js';
 import type { SetFile } from '../../core/plan/set.js';
@@ -94,65 +92,6 @@ describe('results of a set', () => {
     expect((await results(set))[0]).toMatchObject({ draft: { size: 0.5, samples: 0.5 } });
     await here.save(set, here.file(3));
     expect(await stale(set)).toEqual([]);
-  });
-});
-
-describe('decisions', () => {
-  it('are kept with reason and author, of a frame or a whole shot, and all of them in a log', async () => {
-    const set = await here.addSet(here.file(3));
-    const batch = await here.rendered(set);
-    const frames = await here.frames(batch.id);
-    await call().put(`/api/batches/${batch.id}/decision`).send({ run: 'spin', decision: 'accepted', author: 'Ana' }).expect(200, { frames: 3 });
-    await call()
-      .put(`/api/batches/${batch.id}/frames/${frames[1]!.id}/decision`)
-      .send({ decision: 'redo', reason: 'Too dark, "as if" at night', author: 'Bo' })
-      .expect(200);
-    expect((await here.frames(batch.id)).map((f) => [f.decision, f.decisionReason])).toEqual([
-      ['accepted', undefined],
-      ['redo', 'Too dark, "as if" at night'],
-      ['accepted', undefined],
-    ]);
-    await call().put(`/api/batches/${batch.id}/frames/${frames[1]!.id}/decision`).send({ decision: null }).expect(200);
-    const log = (await call().get(`/api/sets/${set.id}/decisions`).expect(200)).body as DecisionReply[];
-    expect(log.map((l) => [l.number, l.decision, l.author, l.reason])).toEqual([
-      [2, null, '', ''],
-      [2, 'redo', 'Bo', 'Too dark, "as if" at night'],
-      [3, 'accepted', 'Ana', ''],
-      [2, 'accepted', 'Ana', ''],
-      [1, 'accepted', 'Ana', ''],
-    ]);
-    expect(log[1]!.identity).toMatch(/^[0-9a-f]{16,}$/);
-    const table = parseCsv((await call().get(`/api/sets/${set.id}/decisions?format=csv`).expect(200)).text);
-    expect(table).toHaveLength(6);
-    expect(table[2]!.slice(1, 6)).toEqual(['Bo', 'redo', 'Too dark, "as if" at night', 'spin', '2']);
-    // The log outlives the batch.
-    await call().delete(`/api/batches/${batch.id}`);
-    expect(((await call().get(`/api/sets/${set.id}/decisions`)).body as DecisionReply[]).length).toBe(5);
-  });
-
-  it('about a shot of thousands of frames are one event and one line a frame', async () => {
-    const set = await here.addSet(here.file(3));
-    const batch = await here.rendered(set);
-    const [first] = await BatchFrame.findAll({ where: { batchId: batch.id }, raw: true });
-    const { id: _, ...row } = first!;
-    const more = Array.from({ length: 3000 }, (_, i) => ({ ...row, position: 10 + i, number: 10 + i, name: `${row.name}-${i}` }));
-    await BatchFrame.bulkCreate(more);
-    const sent = vi.spyOn(here.server.running.context.events, 'send');
-    const said = { run: 'spin', decision: 'redo', reason: 'Too dark' };
-    await call().put(`/api/batches/${batch.id}/decision`).send(said).expect(200, { frames: 3003 });
-    expect(sent.mock.calls.map(([, event]) => event)).toEqual([{ type: 'decided', batchId: batch.id, ...said }]);
-    sent.mockRestore();
-    expect(await BatchFrame.count({ where: { batchId: batch.id, decision: 'redo', decisionReason: 'Too dark' } })).toBe(3003);
-    expect(((await call().get(`/api/sets/${set.id}/decisions`)).body as DecisionReply[]).length).toBe(3003);
-  });
-
-  it('are refused of what is not rendered, of nothing, and without words where words are given', async () => {
-    const set = await here.addSet(here.file(2));
-    const batch = await here.rendered(set);
-    await call().put(`/api/batches/${batch.id}/decision`).send({ run: 'gone', decision: 'redo' }).expect(409);
-    await call().put(`/api/batches/${batch.id}/decision`).send({ run: 'spin', decision: 'maybe' }).expect(400);
-    await call().put(`/api/batches/${batch.id}/decision`).send({ run: 'spin', decision: 'redo', reason: '  ' }).expect(400);
-    expect((await call().get(`/api/sets/${set.id}/decisions`)).body).toEqual([]);
   });
 });
 
