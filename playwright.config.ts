@@ -3,8 +3,9 @@ import { defineConfig } from '@playwright/test';
 export default defineConfig({
   testDir: 'tests/e2e',
   globalSetup: './tests/support/sharedThumbnails.ts',
-  timeout: 240_000,
-  expect: { timeout: 20_000 },
+  timeout: 300_000,
+  // States are waited for, not times: software GL on two busy cores may keep a page for long.
+  expect: { timeout: 60_000 },
   // What takes long is run by `npm run soak -- pages`.
   ...(process.env.EASEL_LONG === undefined ? { grepInvert: /@long/ } : {}),
   // Each file has a server of its own, on a port of its own.
@@ -15,7 +16,7 @@ export default defineConfig({
     deviceScaleFactor: 0.5,
     contextOptions: { reducedMotion: 'reduce' },
     acceptDownloads: true,
-    actionTimeout: 30_000,
+    actionTimeout: 60_000,
     launchOptions: {
       executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
       args: [
