@@ -30,8 +30,8 @@ export default defineConfig({
     root: '.',
     // The corpus takes long and is run on its own: `npm run corpus`.
     ...(CORPUS && { include: ['tests/corpus/**/*.test.ts'] }),
-    testTimeout: 120_000,
-    hookTimeout: 120_000,
+    testTimeout: 240_000,
+    hookTimeout: 240_000,
     pool: 'forks',
     maxWorkers: 2,
     sequence: { sequencer: SlowTestsFirst },

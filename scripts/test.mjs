@@ -16,8 +16,8 @@ function run(args, env = {}, timeout = undefined) {
   return hung ? 'hung' : result.status === 0;
 }
 
-/** Twice as long as the units take on two busy cores. */
-const UNITS_LIMIT = 25 * 60_000;
+/** Twice as long as the units take on two slow cores. */
+const UNITS_LIMIT = 45 * 60_000;
 
 /** A run that hangs is a failed run: it ends with a sentence, and is not made again. */
 function runUnits(report) {
