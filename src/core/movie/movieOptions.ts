@@ -60,9 +60,6 @@ export const CODEC_LIST: Readonly<Record<Codec, CodecEntry>> = {
   webp: { label: 'Animated WebP', ending: 'webp', encoder: 'libwebp_anim', probed: 'webp', alpha: true, even: false, quality: true, sound: null },
 };
 
-/** Codecs whose colour is told in the file as BT.709; the others are sRGB by their standard. */
-export const isVideo = (codec: Codec): boolean => CODEC_LIST[codec].sound !== null;
-
 const seconds = z.number().min(0).max(30).default(0);
 export const movieOptionsSchema = z
   .strictObject({

@@ -20,7 +20,7 @@ const spin = (id: string, name?: string) => ({ id, kind: 'turntable', view: 'fro
 
 describe('a set that cannot be planned', () => {
   it.each([
-    ['shots of one name', { shots: [spin('a', 'Spin'), spin('b', 'spin'), spin('c', 'SPIN')] }, 'names-alike', 'Number shots of one name'],
+    ['shots of one name', { shots: [spin('a', 'Spin'), spin('b', 'spin'), spin('c', 'SPIN')] }, 'names-alike', 'Number same-named shots'],
     [
       'a pattern without the pass',
       { sheet: { passes: ['beauty', 'depth'], names: { still: '{view}', moving: '{shot}.{frame}' } } },

@@ -46,7 +46,7 @@ function isPlannable(set: SetFile, context: PlanContext): boolean {
 /** The first edit after which the set can be planned; undefined where none of them helps. */
 function nameFix(set: SetFile, context: PlanContext): Fix | undefined {
   const candidates: [string, SetFile][] = [
-    ['Number shots of one name', distinctShots(set)],
+    ['Number same-named shots', distinctShots(set)],
     ...mendedNames(set.sheet.names).map(([label, names]): [string, SetFile] => [label, { ...set, sheet: { ...set.sheet, names } }]),
   ];
   for (const [label, after] of candidates) {
@@ -59,7 +59,7 @@ function nameFix(set: SetFile, context: PlanContext): Fix | undefined {
 /** Id and title by what is wrong. */
 const KINDS = {
   unwritable: { check: 'name-unwritable', title: 'Name cannot be written' },
-  doubled: { check: 'names-alike', title: 'Two files of one name' },
+  doubled: { check: 'names-alike', title: 'Two files share a name' },
   other: { check: 'no-plan', title: 'Set cannot be planned' },
 } as const;
 

@@ -63,7 +63,7 @@ describe('a check', () => {
       ],
     };
     const report = await check(await server.addSet(project, twice));
-    expect(report.findings).toMatchObject([{ check: 'names-alike', severity: 'fault', fix: { label: 'Number shots of one name' } }]);
+    expect(report.findings).toMatchObject([{ check: 'names-alike', severity: 'fault', fix: { label: 'Number same-named shots' } }]);
     expect(report.findings[0]!.message).toContain('Two frames would be named');
   });
 
