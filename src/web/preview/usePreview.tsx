@@ -81,7 +81,7 @@ function useSubject(subject: Subject | null, brief = false): Preview {
   const keep = (): void => {
     const url = canvas.current?.toDataURL('image/png') ?? null;
     setKept(url);
-    if (url) keepImage({ name: subject?.name ?? 'view', url });
+    canvas.current?.toBlob((bytes) => bytes && keepImage({ name: subject?.name ?? 'view', bytes }));
   };
   const keeping = (
     <>

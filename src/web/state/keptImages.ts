@@ -3,7 +3,8 @@ import { useSyncExternalStore } from 'react';
 
 export interface KeptImage {
   name: string;
-  /** Address of the image, as data. */
+  bytes: Blob;
+  /** Address of it while it is kept. */
   url: string;
 }
 
@@ -12,8 +13,9 @@ let kept: readonly KeptImage[] = [];
 const listeners = new Set<() => void>();
 
 /** Keeps one more; of many the oldest goes. */
-export function keepImage(image: KeptImage): void {
-  kept = [image, ...kept.filter((k) => k.url !== image.url)].slice(0, MOST);
+export function keepImage({ name, bytes }: Omit<KeptImage, 'url'>): void {
+  for (const { url } of kept.slice(MOST - 1)) URL.revokeObjectURL(url);
+  kept = [{ name, bytes, url: URL.createObjectURL(bytes) }, ...kept.slice(0, MOST - 1)];
   for (const tell of listeners) tell();
 }
 

@@ -34,9 +34,7 @@ export function useDiskImages(taken: number): DiskImages {
     },
     [],
   );
-  const add = (file: File | undefined): void => {
-    if (file) setImages([...images, { name: file.name, url: URL.createObjectURL(file) }]);
-  };
+  const add = (name: string, bytes: Blob): void => setImages([...images, { name, url: URL.createObjectURL(bytes) }]);
   return {
     withImages: (items) => [
       ...items,
@@ -68,7 +66,7 @@ export function useDiskImages(taken: number): DiskImages {
               </DropdownMenu.Item>
               {previews.length > 0 && <DropdownMenu.Label className="px-3 pt-1.5 text-xs text-graphite">{LABELS.keptPreviews}</DropdownMenu.Label>}
               {previews.map((preview) => (
-                <DropdownMenu.Item key={preview.url} className={MENU_ROW} onSelect={() => setImages([...images, preview])}>
+                <DropdownMenu.Item key={preview.url} className={MENU_ROW} onSelect={() => add(preview.name, preview.bytes)}>
                   {preview.name}
                   <img src={preview.url} alt="" className="h-8" />
                 </DropdownMenu.Item>
@@ -83,7 +81,8 @@ export function useDiskImages(taken: number): DiskImages {
           aria-label={LABELS.imageFile}
           className="hidden"
           onChange={(e) => {
-            add(e.target.files?.[0]);
+            const file = e.target.files?.[0];
+            if (file) add(file.name, file);
             e.target.value = '';
           }}
         />
