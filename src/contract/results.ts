@@ -114,14 +114,22 @@ export const comparisonReply = z.object({
 });
 export type ComparisonReply = z.infer<typeof comparisonReply>;
 
-/** Passes that are sent beside the light: `diffuse,depth`. */
+/** Of the light of a finished frame. */
 export const linearQuery = z.object({
+  /** Whether noise is filtered; as it was rendered where absent. */
+  denoise: z
+    .enum(['true', 'false'])
+    .optional()
+    .transform((text) => (text === undefined ? undefined : text === 'true')),
+  /** Passes that are sent beside it: `diffuse,depth`. */
   mix: z
     .string()
     .max(80)
     .optional()
     .transform((text) => PASS_IDS.filter((id) => text?.split(',').includes(id))),
 });
+
+export type LinearQuery = z.infer<typeof linearQuery>;
 
 /** Which pass of a finished frame is shown. */
 export const shownQuery = z

@@ -1,6 +1,5 @@
 /** Recipes: what is kept under a name to be used again. */
 import type { PresetReply } from '../contract/presets.js';
-import { hashOf } from '../core/base/hash.js';
 import { type Bounds, emptyBounds, joinBounds } from '../core/math/bounds.js';
 import { parsePreset, type PresetKind, WITH_DEFAULT } from '../core/edit/presets.js';
 import { TEMPLATES, type Template } from '../core/edit/templates.js';
@@ -38,15 +37,6 @@ export async function savePreset({ database }: ServerContext, kind: PresetKind, 
       throw new ServerError('unusable', `There are ${MAX_PRESETS} presets, which is the maximum; delete one first.`);
     return PresetRow.create({ kind, name, body: text, isDefault: 0 }, { transaction });
   });
-}
-
-/** Names under which the grades of a set's shots are kept as presets, by shot. */
-export async function looksOf(set: Pick<SetFile, 'grade' | 'shots'>): Promise<Record<string, string>> {
-  const rows = await PresetRow.findAll({ where: { kind: 'grade' satisfies PresetKind }, order: ['name'], raw: true });
-  const content = (grade: unknown): string => hashOf(parsePreset('grade', grade));
-  const names = new Map(rows.map((r) => [content(JSON.parse(r.body)), r.name]));
-  const all = set.shots.map((s) => [s.id, names.get(content(s.grade ?? set.grade))] as const);
-  return Object.fromEntries(all.filter((pair): pair is [string, string] => pair[1] !== undefined));
 }
 
 /** Renames a preset, or makes it what a new project begins with. Throws 422 where its kind has no default. */

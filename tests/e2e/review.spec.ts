@@ -6,8 +6,10 @@ import { tern } from '../../demo/tern.js';
 import type { BatchReply, FrameReply } from '../../src/contract/batches.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import type { DecisionReply } from '../../src/contract/results.js';
+import type { Grade } from '../../src/core/image/grade.js';
+import type { Shot } from '../../src/core/shots/kinds.js';
 import { writeGlb } from '../../src/formats/glb/write.js';
-import { anotherTern, fill } from '../support/page.js';
+import { anotherTern, choose, fill } from '../support/page.js';
 import { TestServer } from '../support/server.js';
 
 const server = new TestServer(4943);
@@ -41,7 +43,13 @@ test.beforeAll(async () => {
     version,
     file: {
       ...file,
-      sheet: { ...file.sheet, size: { width: 320, height: 180 }, quality: { samples: 8, denoise: true }, passes: ['beauty', 'depth'] },
+      sheet: {
+        ...file.sheet,
+        size: { width: 320, height: 180 },
+        quality: { samples: 8, denoise: true },
+        passes: ['beauty', 'depth'],
+        lines: { width: 0.6 },
+      },
       views: [
         { id: 'front', name: 'Front', ...view },
         { id: 'side', name: 'Side', ...view, eye: [-1.4, 0.5, 1.1] },
@@ -136,6 +144,21 @@ test('two revisions are wiped, blinked and told apart, and the part that changed
     .getByRole('link', { name: /Glass shade/ })
     .click();
   await expect(page).toHaveURL(/\/model\?part=Glass/);
+});
+
+test('a live preview that was kept stands beside a render', async ({ page }) => {
+  await page.goto(`${server.url}/p/${project.id}/s/${set}/views?view=front`);
+  await page.getByRole('button', { name: 'Live preview' }).click();
+  await expect(page.getByTestId('live-state')).toContainText(/[1-9]\d* samples?/);
+  await page.getByRole('button', { name: 'Keep preview' }).click();
+  await page.getByRole('link', { name: /Review/ }).click();
+  await cell(page, 'Stills, Front, Revision A').click();
+  await page.getByRole('button', { name: 'Compare with image' }).click();
+  await page.getByRole('menuitem', { name: 'Front' }).click();
+  const preview = page.getByTestId('easel-picture-B');
+  await expect(preview).toHaveAttribute('src', /^blob:/);
+  // The same view of the same model: most of it is alike.
+  await expect(page.getByTestId('difference')).toContainText(/changed \d+\.\d % · SSIM 0\.[5-9]/);
 });
 
 test('a whole set is compared: the largest change first, opened at its worst frame, kept as a table', async ({ page }) => {
@@ -290,19 +313,30 @@ test('a grade is tried on a render, applied to the set, and written again with t
   await expect(panel.getByTestId('clipped')).toHaveText(/^black \d+\.\d+ % · white \d+\.\d+ %$/);
   await fill(page, 'Contrast', '1.2');
   await page.getByLabel('White balance').fill('5600');
-  await panel.getByRole('button', { name: 'Apply to set' }).click();
+  const apply = panel.getByRole('button', { name: 'Apply', exact: true });
+  const stills = async () => (await server.get<SetReply>(`/sets/${set}`)).file.shots[0]! as Shot & { viewGrades?: Record<string, Grade> };
+  await apply.click();
   await expect.poll(async () => (await server.get<SetReply>(`/sets/${set}`)).file.grade.whiteBalance).toBe(5600);
   await expect.poll(async () => JSON.stringify(await pixels()) === neutral).toBe(false);
-  const seen = await pixels();
-  await panel.getByRole('button', { name: 'Apply to set' }).click();
-  await expect.poll(async () => (await server.get<SetReply>(`/sets/${set}`)).file.grade.exposure).toBe(1.25);
+  expect((await server.get<SetReply>(`/sets/${set}`)).file.grade.exposure).toBe(1.25);
   await fill(page, 'Saturation', '0');
-  await panel.getByRole('button', { name: 'Apply to shot' }).click();
-  await expect.poll(async () => (await server.get<SetReply>(`/sets/${set}`)).file.shots[0]!.grade?.saturation).toBe(0);
+  await choose(page, 'Grade of', 'This shot');
+  await apply.click();
+  await expect.poll(async () => (await stills()).grade?.saturation).toBe(0);
   expect((await server.get<SetReply>(`/sets/${set}`)).file.grade).toMatchObject({ contrast: 1.2 });
-  await panel.getByRole('button', { name: 'Grade as the set' }).click();
-  await expect.poll(async () => (await server.get<SetReply>(`/sets/${set}`)).file.shots[0]!.grade).toBeUndefined();
-  await panel.getByRole('button', { name: 'Write shot again' }).click();
+  await panel.getByRole('button', { name: 'Remove separate grade' }).click();
+  await expect.poll(async () => (await stills()).grade).toBeUndefined();
+  // This view alone: its lines are drawn bolder, and its noise is shown as it was rendered.
+  await fill(page, 'Line width', '6');
+  const lined = await pixels();
+  await panel.getByLabel('Denoise').uncheck();
+  await expect.poll(async () => (await graded.count()) > 0 && JSON.stringify(await pixels()) !== JSON.stringify(lined)).toBe(true);
+  await choose(page, 'Grade of', 'This view');
+  await apply.click();
+  await expect.poll(async () => (await stills()).viewGrades?.side).toMatchObject({ lines: { width: 6 }, denoise: false, exposure: 1.25 });
+  await expect(panel).toContainText('This is a separate grade of this view.');
+  const seen = await pixels();
+  await panel.getByRole('button', { name: 'Write files again' }).click();
   await page.waitForURL(/batch\?batch=/);
   const id = Number(new URL(page.url()).searchParams.get('batch'));
   await expect.poll(async () => (await server.get<BatchReply>(`/batches/${id}`)).state, { timeout: 60_000 }).toBe('done');

@@ -1,4 +1,6 @@
 import { describe, expect, it } from 'vitest';
+import { gradeSchema } from '../image/grade.js';
+import { withGrade } from '../plan/grading.js';
 import { parseSet } from '../plan/set.js';
 import { planFrames } from '../planning/planFrames.js';
 import { draftSet } from './draftSet.js';
@@ -25,6 +27,18 @@ describe('a draft of a set', () => {
     expect(of('spin')[0]).toMatchObject({ size: { width: 960, height: 540 }, sampling: { samples: 100, noise: 0.05 } });
     expect(of('spin@square')[0]!.size).toEqual({ width: 540, height: 540 });
     expect(of('spin')[0]!.lines!.width).toBeCloseTo(0.6);
+  });
+
+  it('draws lines of a grade as thin, whatever the grade is of', () => {
+    const lined = (width: number) => gradeSchema.parse({ lines: { width } });
+    const graded = withGrade({ ...set, grade: lined(4) }, { shot: 'quick', view: 'v' }, 'view', lined(8));
+    const draft = planFrames(
+      draftSet({ ...graded, shots: graded.shots.map((s) => (s.id === 'spin' ? { ...s, grade: lined(0.8) } : s)) }, { size: 0.5, samples: 1 }),
+      context,
+    );
+    const widths = draft.map((f) => [f.shot, f.lines!.width]);
+    expect(Object.fromEntries(widths)).toEqual({ spin: 0.5, 'spin@square': 0.5, quick: 4, 'quick@square': 4 });
+    expect(draftSet(graded, { size: 0.5, samples: 1 }).grade.lines!.width).toBe(2);
   });
 
   it('keeps a quick quality, and what a shot sets of its own by its own', () => {

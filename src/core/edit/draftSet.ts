@@ -1,7 +1,11 @@
 /** The same plan smaller and with fewer samples: to look at a whole movie before its final frames are paid for. */
 import { customQualitySchema, MIN_SIDE, type Quality, resolveSampling } from '../frame/settings.js';
+import type { Grade } from '../image/grade.js';
+import { type LineStyle, MIN_LINE_WIDTH } from '../image/lineStyle.js';
 import type { FormatSheet } from '../plan/formatSheet.js';
+import { viewGradesOf } from '../plan/grading.js';
 import type { SetFile } from '../plan/set.js';
+import { kindOf, type Shot } from '../shots/kinds.js';
 
 /** Shares of the planned size and samples, each above 0 and up to 1. */
 export interface DraftShares {
@@ -21,6 +25,8 @@ function fewerSamples(quality: Quality, share: number): Quality {
 
 type Sized = Partial<Pick<FormatSheet, 'size' | 'quality' | 'sizes' | 'lines'>>;
 
+const thinner = (lines: LineStyle, by: number): LineStyle => ({ ...lines, width: Math.max(MIN_LINE_WIDTH, lines.width * by) });
+
 /** What of a sheet, or of what a shot sets otherwise, makes frames larger or costlier. */
 function smaller<S extends Sized>(sheet: S, { size: by, samples }: DraftShares): S {
   const { size, quality, sizes, lines } = sheet;
@@ -29,7 +35,19 @@ function smaller<S extends Sized>(sheet: S, { size: by, samples }: DraftShares):
     ...(size && { size: { width: side(size.width, by), height: side(size.height, by) } }),
     ...(sizes && { sizes: sizes.map((s) => ({ ...s, width: side(s.width, by), height: side(s.height, by) })) }),
     ...(quality !== undefined && { quality: fewerSamples(quality, samples) }),
-    ...(lines && { lines: { ...lines, width: Math.max(0.5, lines.width * by) } }),
+    ...(lines && { lines: thinner(lines, by) }),
+  };
+}
+
+/** A grade whose lines have the same weight beside what they are drawn over. */
+const smallerGrade = (grade: Grade, by: number): Grade => (grade.lines ? { ...grade, lines: thinner(grade.lines, by) } : grade);
+
+function smallerShot(shot: Shot, shares: DraftShares): Shot {
+  const graded = viewGradesOf(shot).reduce<Shot>((s, [view, grade]) => kindOf(s).withViewGrade!(s, view, smallerGrade(grade, shares.size)), shot);
+  return {
+    ...graded,
+    ...(shot.grade && { grade: smallerGrade(shot.grade, shares.size) }),
+    ...(shot.overrides && { overrides: smaller(shot.overrides, shares) }),
   };
 }
 
@@ -38,6 +56,7 @@ export function draftSet(set: SetFile, shares: DraftShares): SetFile {
   return {
     ...set,
     sheet: smaller(set.sheet, shares),
-    shots: set.shots.map((shot) => (shot.overrides ? { ...shot, overrides: smaller(shot.overrides, shares) } : shot)),
+    grade: smallerGrade(set.grade, shares.size),
+    shots: set.shots.map((shot) => smallerShot(shot, shares)),
   };
 }

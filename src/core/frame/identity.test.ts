@@ -43,13 +43,13 @@ describe('the identity of a frame', () => {
         pixelAspect: f.pixelAspect,
         passes: f.passes,
         transparent: f.transparent,
-        lines: f.lines,
+        lines: { drawn: f.lines, form: 2 },
         scene: 'abc',
         engine: ENGINE_VERSION,
       };
       expect(f.identity).toBe(hashOf({ ...content, sampling: f.sampling }));
-      // Seeds leave the design out, so that two designs have the same noise.
-      expect(f.seed).toBe(parseInt(hashOf({ ...content, scene: undefined, materials: undefined }).slice(0, 8), 16));
+      // Seeds leave the design out, so that two designs have the same noise, and what is drawn over it.
+      expect(f.seed).toBe(parseInt(hashOf({ ...content, scene: undefined, materials: undefined, lines: undefined }).slice(0, 8), 16));
     }
     expect(new Set(frames.map((f) => f.identity)).size).toBe(frames.length);
   });
@@ -144,7 +144,8 @@ describe('keys of what is rendered', () => {
       expect(master(change)).toBe(master({}));
       expect(pixels(change)).not.toBe(pixels({}));
     }
-    expect(master({ lines: { ...f!.lines!, width: 3 } })).not.toBe(master({}));
+    expect(master({ lines: { ...f!.lines!, width: 3 } })).toBe(master({}));
+    expect(master({ lines: undefined })).not.toBe(master({}));
     expect(master({ sampling: { ...f!.sampling, samples: 7 } })).not.toBe(master({}));
   });
 });

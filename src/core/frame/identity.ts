@@ -50,6 +50,9 @@ interface Design {
   materials: string | undefined;
 }
 
+/** Raised where frames with drawn lines come out otherwise. */
+const LINES_FORM = 2;
+
 /** What of a grade is traced for: the rest comes after the curve, or mixes what was traced. */
 const tracedGrade = ({ exposure, whiteBalance, curve }: Frame['grade']) => ({ exposure, whiteBalance, curve });
 
@@ -62,7 +65,7 @@ function contentOf(frame: Content, design: Design, sampling: Partial<Content['sa
     ['engine', own(ENGINE_VERSION)],
     // What comes out of the grade as it is, is traced for that grade.
     ['grade', stage.displayReferred ? own(tracedGrade(frame.grade)) : undefined],
-    ['lines', shared(frame.lines)],
+    ['lines', frame.lines && `{"drawn":${shared(frame.lines)},"form":${LINES_FORM}}`],
     ['materials', own(design.materials)],
     ['passes', shared(frame.passes)],
     ['pixelAspect', own(frame.pixelAspect)],
@@ -86,13 +89,17 @@ export function identityOf(frame: Content, scene: string, texts: SharedTexts): s
   return sha256Text(contentOf(frame, { scene, materials: frame.materials?.id }, frame.sampling, texts));
 }
 
+/** The same without what is drawn over it. */
+const withoutLines = (frame: Content): Content => ({ ...frame, lines: undefined }) as Content;
+
 /**
  * The seed of its random numbers. It leaves the sampling out: more samples of the same picture go on with the same sequence.
  * And it leaves the design out: two revisions, or two materials, have the same noise in the same shot, so that what differs
- * between their pictures is the design, and what renders nothing of a change has the same pixels.
+ * between their pictures is the design, and what renders nothing of a change has the same pixels. Lines are drawn over the
+ * light that was traced, so that they do not count.
  */
 export function seedOf(frame: Content, texts: SharedTexts): number {
-  return parseInt(sha256Text(contentOf(frame, { scene: undefined, materials: undefined }, undefined, texts)).slice(0, 8), 16);
+  return parseInt(sha256Text(contentOf(withoutLines(frame), { scene: undefined, materials: undefined }, undefined, texts)).slice(0, 8), 16);
 }
 
 /** As the identity, but of what the frame renders of its model alone: equal keys, equal pixels, also of two revisions. */
@@ -102,12 +109,11 @@ export function pixelsKeyOf(frame: Content, { model, materials }: RenderedConten
 
 /**
  * What a master is known by: what was traced, whatever is made of it afterwards. So it holds what pixelsKeyOf holds without
- * the filter for noise and the colour of lines. A master may stand in for another frame where these keys are equal.
+ * the filter for noise and how lines are drawn, but whether there are any. A master may stand in for another frame where these keys are equal.
  */
 export function masterKeyOf(frame: Content, { model, materials }: RenderedContent, texts: SharedTexts): string {
-  const { lines, sampling } = frame;
-  const traced = { ...frame, lines: lines && { ...lines, colour: undefined } };
-  return sha256Text(contentOf(traced as Content, { scene: model, materials }, { ...sampling, denoise: undefined }, texts));
+  const traced = contentOf(withoutLines(frame), { scene: model, materials }, { ...frame.sampling, denoise: undefined }, texts);
+  return sha256Text(frame.lines ? `${traced} lines ${LINES_FORM}` : traced);
 }
 
 /** Raised where files of the same light come out with other bytes. */

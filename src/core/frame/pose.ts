@@ -1,4 +1,5 @@
 /** What a shot says of one of its frames. */
+import type { Grade } from '../image/grade.js';
 import type { Daylight } from '../stage/daylight.js';
 import type { Camera, View } from '../camera/view.js';
 import type { CapChoice } from './sectionCap.js';
@@ -20,4 +21,6 @@ export interface Pose {
   daylight?: Partial<Pick<Daylight, 'date' | 'time' | 'later' | 'manualSun'>>;
   /** Date, time and altitude of the sun are burnt into this corner. */
   legend?: Corner;
+  /** How its light becomes a picture, where the shot says so of its view alone. */
+  grade?: Grade;
 }

@@ -5,6 +5,7 @@ import { CURVE_LIST, CURVES, quantizeSrgb, EXPOSURE } from './tone.js';
 import { whiteMatrix } from './whiteBalance.js';
 import { applyLook, lookFields } from './look.js';
 import { mixSchema } from './mix.js';
+import { lineStyleSchema } from './lineStyle.js';
 import { MIN_KELVIN, MAX_KELVIN, NEUTRAL_KELVIN } from '../units/colourTemperature.js';
 
 export const gradeSchema = z.strictObject({
@@ -17,6 +18,10 @@ export const gradeSchema = z.strictObject({
   glow: z.strictObject({ strength: z.number().min(0).max(1), reach: z.number().min(0.001).max(0.2) }).optional(),
   /** Parts of the light mixed anew, where their passes are rendered. */
   mix: mixSchema.optional(),
+  /** Weight and colour of drawn lines instead of those of the format sheet, where it has lines. */
+  lines: lineStyleSchema.optional(),
+  /** Whether noise is filtered, instead of what the quality says. */
+  denoise: z.boolean().optional(),
   ...lookFields,
 });
 
@@ -60,7 +65,8 @@ function addGlow(light: Float32Array, width: number, height: number, { strength,
 
 /**
  * Display values 0..1 of linear pixels, three a pixel, into `out`, which may be the same array. Colour
- * is kept while luminance is compressed; what still lies outside is clipped. `mix` is not done here: see mixBeauty.
+ * is kept while luminance is compressed; what still lies outside is clipped. `mix`, `lines` and `denoise` are not done here: see
+ * mixBeauty and planFrames.
  */
 export function applyGrade(colour: Float32Array, out: Float32Array, grade: Grade = NEUTRAL_GRADE, size?: { width: number; height: number }): void {
   const scale = EXPOSURE * 2 ** grade.exposure;

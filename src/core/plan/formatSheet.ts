@@ -13,6 +13,7 @@ import {
   type Overrides,
 } from '../frame/settings.js';
 import { FRAMINGS } from '../camera/framing.js';
+import { lineStyleSchema } from '../image/lineStyle.js';
 import { z } from 'zod';
 import { passOf } from '../image/passes.js';
 import type { FileFormat } from '../frame/frame.js';
@@ -49,15 +50,7 @@ export const formatSheetSchema = z.strictObject({
   /** The backdrop is left out, and the files have alpha. */
   alpha: z.boolean().default(false),
   /** The model's lines over the picture: width in pixels, colour as #rrggbb. */
-  lines: z
-    .strictObject({
-      width: z.number().min(0.5).max(20).default(1.2),
-      colour: z
-        .string()
-        .regex(/^#[0-9a-fA-F]{6}$/, 'Write a colour as #rrggbb.')
-        .default('#15202a'),
-    })
-    .optional(),
+  lines: lineStyleSchema.optional(),
   /** Shutter angle in degrees of the frame's time; 0 no motion blur. */
   shutter: shutterSchema.default(0),
   quality: qualitySchema.default('review'),

@@ -27,6 +27,18 @@ describe('settings without effect', () => {
     expect(noEffect('shot.shutter', still.shots[0]!, still)).toBe('a still does not move');
   });
 
+  it('of a sheet, where the grade of the set says otherwise', () => {
+    const lines = { width: 2, colour: '#000000' };
+    const plain = set({ sheet: { lines, quality: 'review' } });
+    expect(noEffect('sheet.lineStyle', plain.sheet, plain)).toBeNull();
+    expect(noEffect('sheet.denoise', plain.sheet, plain)).toBeNull();
+    const graded = set({ sheet: { lines, quality: 'review' }, grade: { lines, denoise: false } });
+    expect(noEffect('sheet.lineStyle', graded.sheet, graded)).toBe('the grade of the set draws lines another way');
+    expect(noEffect('sheet.denoise', graded.sheet, graded)).toBe('the grade of the set leaves noise unfiltered');
+    const same = set({ sheet: { quality: 'review' }, grade: { denoise: true } });
+    expect(noEffect('sheet.denoise', same.sheet, same)).toBeNull();
+  });
+
   it('of a stage follow what lights it', () => {
     const lit = (stage: object): SetFile => set({ stage });
     const reason = (

@@ -2,6 +2,7 @@
  * Settings that change nothing in the present state, and why: one rule a setting, so that the interface and the checks
  * before a run say the same.
  */
+import { resolveSampling } from '../frame/settings.js';
 import { kindOf, type Shot } from '../shots/kinds.js';
 import type { StageSettings } from '../stage/stage.js';
 import type { SetFile } from './set.js';
@@ -44,6 +45,19 @@ export const NO_EFFECT_RULES = {
     'sheet',
     (s) => s.lines !== undefined,
     (s) => (s.passes.includes('beauty') || s.passes.includes('lines') ? null : 'neither beauty nor lines are among the passes'),
+  ),
+  'sheet.lineStyle': rule(
+    'sheet',
+    (s) => s.lines !== undefined,
+    (_, set) => (set.grade.lines ? 'the grade of the set draws lines another way' : null),
+  ),
+  'sheet.denoise': rule(
+    'sheet',
+    (s) => resolveSampling(s.quality).mode === 'traced',
+    (s, { grade }) =>
+      grade.denoise === undefined || grade.denoise === resolveSampling(s.quality).denoise
+        ? null
+        : `the grade of the set ${grade.denoise ? 'filters noise' : 'leaves noise unfiltered'}`,
   ),
   'shot.rate': rule(
     'shot',

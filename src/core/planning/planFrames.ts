@@ -12,7 +12,7 @@ import { enabledLights, isSkyVisible, type Stage, fitStagePreset, type StageSett
 import { cameraOf, type Size, type View } from '../camera/view.js';
 import { frameSize, subjectZoom, reframe } from '../camera/framing.js';
 import { parseRate } from '../units/rate.js';
-import { parseHex } from '../units/colour.js';
+import type { Grade } from '../image/grade.js';
 import type { Frame, Section } from '../frame/frame.js';
 import { slugify, compileNamePattern, withTokens } from '../plan/fileNames.js';
 import type { NameToken } from '../frame/nameTokens.js';
@@ -20,7 +20,7 @@ import { type SharedFields, PlannedFrame } from '../frame/plannedFrame.js';
 import { type SetFile, stageOf } from '../plan/set.js';
 import { fileFormats, validateOutputs, type ExtraSize, type FormatSheet, effectiveSettings } from '../plan/formatSheet.js';
 import { type ShotOutput, shotOutputs } from '../plan/outputs.js';
-import { resolveSampling } from '../frame/settings.js';
+import { gradedFields } from '../plan/grading.js';
 import { reserveName } from './names.js';
 import { PlanCache, type PlannedShot } from './planCache.js';
 import { viewsInVariant } from './viewsInVariant.js';
@@ -194,20 +194,24 @@ function framesOfOutput(
     }
     return words.passes;
   };
-  const alike: SharedFields = {
+  const alike = {
     shot: run,
     kind: shot.kind,
     scene: context.scene,
     texts,
-    grade: shot.grade ?? set.grade,
     transform: place,
     pixelAspect: sheet.pixelAspect,
-    sampling: resolveSampling(sheet.quality),
     passes: sheet.passes,
     transparent: sheet.alpha,
-    lines: sheet.lines && { width: sheet.lines.width, colour: parseHex(sheet.lines.colour) },
     files: fileFormats(sheet),
   };
+  const graded = new Map<Grade, SharedFields>();
+  const fieldsOf = (grade: Grade): SharedFields => {
+    let fields = graded.get(grade);
+    if (!fields) graded.set(grade, (fields = { ...alike, ...gradedFields(sheet, grade) }));
+    return fields;
+  };
+  const gradeOfShot = shot.grade ?? set.grade;
   return poses.map((planned, index) => {
     const pose = variant === undefined ? planned : { ...planned, view: inVariant(planned.view) };
     const number = sheet.firstNumber + index;
@@ -217,7 +221,7 @@ function framesOfOutput(
     const { stage: lit, sun } = light(shot.stage ?? overrides?.stage)(pose);
     if (!sections.has(overrides?.section)) sections.set(overrides?.section, sectionOf(set, overrides?.section));
     const words = wordsOf(pose.view, size, sun);
-    return new PlannedFrame(alike, pose, {
+    return new PlannedFrame(fieldsOf(pose.grade ?? gradeOfShot), pose, {
       index,
       number,
       passNames: namers.map((name, i) => name(words[i]!, number)),

@@ -1,7 +1,8 @@
 /** Edits that mend findings. */
-import type { Frame } from '../frame/frame.js';
+import { type Frame, shotIdOfOutput } from '../frame/frame.js';
 import { fitView, type View } from '../camera/view.js';
 import { subjectBounds } from '../planning/planFrames.js';
+import { gradeOf, withGrade } from '../plan/grading.js';
 import type { SetFile } from '../plan/set.js';
 import type { Fix, PreflightPlan } from './finding.js';
 import { patchOf } from './patch.js';
@@ -16,6 +17,13 @@ const FOCAL_LENGTHS = { min: 8, max: 1200 };
 export function editFix(label: string, before: SetFile, after: SetFile): Fix | undefined {
   const patch = patchOf(before, after);
   return patch.length > 0 ? { label, patch } : undefined;
+}
+
+/** The set with another exposure for a frame, where its grade is written. */
+export function withExposure(set: SetFile, frame: Pick<Frame, 'shot' | 'view'>, exposure: number): SetFile {
+  const of = { shot: shotIdOfOutput(frame.shot), view: frame.view };
+  const { scope, grade } = gradeOf(set, of);
+  return withGrade(set, of, scope, { ...grade, exposure });
 }
 
 /** Times that a view must show as much, across and upright, so that what is in the boxes is whole. */

@@ -1,5 +1,5 @@
 /** What a kind of shot is: one file that lists its fields and computes its poses. */
-import { gradeSchema } from '../image/grade.js';
+import { type Grade, gradeSchema } from '../image/grade.js';
 import type { Pose } from '../frame/pose.js';
 import { z } from 'zod';
 import type { Bounds } from '../math/bounds.js';
@@ -96,6 +96,10 @@ export interface ShotKind<S extends z.ZodType = z.ZodType> {
   pivotFollowsSubject?(shot: z.infer<S>): boolean;
   /** Each of its frames cuts the subject by a plane of its own. */
   movesPlane?: boolean;
+  /** The grade of one of its views alone, where it can have that. */
+  viewGrade?(shot: z.infer<S>, view: string): Grade | undefined;
+  /** The same shot with another grade of a view alone, or with none. */
+  withViewGrade?(shot: z.infer<S>, view: string, grade: Grade | undefined): z.infer<S>;
   /** Its frames can be handed over as a page, day by day. */
   hasDayPage?: boolean;
   /** What changes over its frames, as the ruler draws it; null where nothing does. */

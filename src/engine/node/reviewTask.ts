@@ -24,7 +24,7 @@ export function receivePartMap({ width, height, parts, map }: SentPartMap): Part
 /** A pass out of an OpenEXR file, or of a master; depth by a range in metres where one is given. */
 export type ShownPass = ({ exr: string } | { master: string }) & { pass: PassId; range?: [number, number] } & Pick<
     Frame,
-    'grade' | 'passes' | 'transparent'
+    'grade' | 'passes' | 'transparent' | 'lines'
   >;
 
 /** A picture: a file that any reader takes, or a pass. */
@@ -40,8 +40,11 @@ export type ReviewTask =
   /** A contact sheet, and what changed in a set, written to `out` as PDF. */
   | { kind: 'sheet'; renders: SheetRender[]; options: SheetOptions; out: string }
   | { kind: 'changes'; shots: (Omit<ChangedShot, 'pictures'> & { files: [ShownFile, ShownFile] })[]; options: ChangesSheetOptions; out: string }
-  /** Writes passes of a master as halves to `out`, as linearLight has them: what files are graded from. */
-  | { kind: 'linear'; master: string; passes: PassId[]; maxPixels: number; out: string };
+  /**
+   * Writes passes of a master as halves to `out`, as linearLight has them: what files are graded from.
+   * @param beauty OpenEXR file of its beauty, where it is filtered otherwise than it was kept.
+   */
+  | { kind: 'linear'; master: string; beauty?: string; passes: PassId[]; maxPixels: number; out: string };
 
 export interface Comparison {
   /** Pixels at which they were compared. */
@@ -61,6 +64,8 @@ export interface Comparison {
 export interface LinearSize {
   width: number;
   height: number;
+  /** Pixels of the render across one of these. */
+  reduced: number;
   channels: number;
 }
 

@@ -9,7 +9,7 @@ import { exrSource } from '../output/exrSource.js';
 import { linearLight } from '../output/linearLight.js';
 import { decodeMaster } from '../output/master.js';
 import { mixedSource } from '../output/mixedSource.js';
-import { passToDisplay } from '../output/passes.js';
+import { type PassSource, passToDisplay, withLineCover } from '../output/passes.js';
 import { readFacts } from './auditPackage.js';
 import { type ChangedShot, changesSheet } from './changesSheet.js';
 import { contactSheet } from './contactSheet.js';
@@ -19,7 +19,8 @@ import { serveTasks } from './serveTasks.js';
 /** What a person sees of a file. */
 async function open(file: ShownFile): Promise<Sharp> {
   if ('path' in file) return sharp(file.path);
-  const plain = 'exr' in file ? exrSource(readExr(await readFile(file.exr))) : decodeMaster(await readFile(file.master)).source;
+  const plain =
+    'exr' in file ? exrSource(readExr(await readFile(file.exr))) : withLineCover(decodeMaster(await readFile(file.master)).source, file.lines);
   const source = mixedSource(plain, file);
   const display = passToDisplay(source, file.pass, file.grade, file.range);
   const bytes = Uint8Array.from(display, (v) => Math.round(Math.min(1, Math.max(0, v)) * 255));
@@ -54,7 +55,9 @@ serveTasks<ReviewTask, ReviewDone>(async (task) => {
     return { sheet: true };
   }
   if (task.kind === 'linear') {
-    const { source } = decodeMaster(await readFile(task.master));
+    const { source: kept } = decodeMaster(await readFile(task.master));
+    const other = task.beauty && exrSource(readExr(await readFile(task.beauty)));
+    const source: PassSource = other ? { ...kept, plane: (id) => (id === 'beauty' ? other : kept).plane(id) } : kept;
     const { values, ...size } = linearLight(source, task.passes, task.maxPixels);
     await writeFile(
       task.out,

@@ -1,4 +1,4 @@
-/** Files of a frame out of a master: another grade, type, curve or colour of lines, or the filter for noise on or off. */
+/** Files of a frame out of a master: another grade, type, curve, weight or colour of lines, or the filter for noise on or off. */
 import type { Frame } from '../../core/frame/frame.js';
 import type { MatteNames } from '../scene/matteNames.js';
 import { encodeFiles, keepsSingles, type RenderedFile } from './encodeFiles.js';

@@ -11,7 +11,7 @@ import { encodeBands, encodeImage } from '../../formats/image/write.js';
 import type { MatteNames } from '../scene/matteNames.js';
 import { cryptomatteHash } from '../upload/memoryViews.js';
 import { mixedSource } from './mixedSource.js';
-import { halfSource, passToDisplay, type PassSource } from './passes.js';
+import { halfSource, passToDisplay, type PassSource, withLineCover } from './passes.js';
 
 export interface RenderedFile {
   /** Name with extension, by the plan. */
@@ -135,10 +135,11 @@ function rowsOf(source: PassSource, top: number, rows: number): PassSource {
   };
 }
 
-/** The frame's files, in the order of fileNames. @param traced passes in single precision. */
+/** The frame's files, in the order of fileNames. @param traced passes in single precision, as they are kept. */
 export async function encodeFiles(frame: Frame, traced: PassSource, names: MatteNames): Promise<RenderedFile[]> {
   const { width, height } = traced;
-  const halved = halfSource(traced);
+  const halvesOf = (source: PassSource): PassSource => withLineCover(halfSource(source), frame.lines);
+  const halved = halvesOf(traced);
   const halves = drawnOver(halved, frame);
   /** What a person sees, of passes in halves. */
   const shown = (source: PassSource): PassSource => drawnOver(mixedSource(source, frame), frame);
@@ -148,14 +149,14 @@ export async function encodeFiles(frame: Frame, traced: PassSource, names: Matte
   const files: RenderedFile[] = [];
   for (const format of frame.files) {
     if (format.type === 'exr') {
-      const source = keepsSingles(format) ? drawnOver(traced, frame) : halves;
+      const source = keepsSingles(format) ? drawnOver(withLineCover(traced, frame.lines), frame) : halves;
       files.push({ name: `${frame.name}.exr`, bytes: exrOf(frame, source, format, names) });
       continue;
     }
     for (const [i, id] of frame.passes.entries()) {
       const name = `${frame.passNames[i]!}.${EXTENSIONS[format.type]}`;
       if (displaysInBands(id, frame)) {
-        const band = (top: number, rows: number): Float32Array => displayOf(id, shown(halfSource(rowsOf(traced, top, rows))));
+        const band = (top: number, rows: number): Float32Array => displayOf(id, shown(halvesOf(rowsOf(traced, top, rows))));
         files.push({ name, bytes: await encodeBands(band, width, height, format, MAKER) });
         continue;
       }

@@ -8,6 +8,8 @@ const MOST_HALF = 65504;
 export interface LinearLight {
   width: number;
   height: number;
+  /** Pixels of the render across one of these. */
+  reduced: number;
   /** Channels of all passes together, a pixel after another, rows from the top; colour is linear Rec. 709, premultiplied where there is alpha. */
   channels: number;
   values: Float32Array;
@@ -24,14 +26,16 @@ export function linearLight(source: PassSource, passes: readonly PassId[], maxPi
   for (const id of passes) {
     const plane = halves.plane(id);
     const size = passOf(id).channels.length;
+    // Distances from lines are in pixels.
+    const share = 1 / (factor * factor * (id === 'lines' ? factor : 1));
     for (let y = 0; y < height; y++)
       for (let x = 0; x < width; x++) {
         const to = (y * width + x) * channels + first;
         for (let v = y * factor; v < (y + 1) * factor; v++)
           for (let u = x * factor; u < (x + 1) * factor; u++)
-            for (let c = 0; c < size; c++) values[to + c]! += Math.min(MOST_HALF, plane[(v * source.width + u) * size + c]!) / (factor * factor);
+            for (let c = 0; c < size; c++) values[to + c]! += Math.min(MOST_HALF, plane[(v * source.width + u) * size + c]!) * share;
       }
     first += size;
   }
-  return { width, height, channels, values };
+  return { width, height, reduced: factor, channels, values };
 }

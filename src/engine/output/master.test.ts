@@ -44,7 +44,7 @@ function traced(frame: Frame): TracedFrame {
     sums[i * stride + L.PIXEL_ALPHA] = (i % 5) * 4;
   }
   const colour = Float32Array.from({ length: width * height * 3 }, () => next() ** 4 * 3);
-  const lines = Float32Array.from({ length: width * height }, (_, i) => (i % 7 === 0 ? next() : 0));
+  const lines = Float32Array.from({ length: width * height }, (_, i) => (i % 7 === 0 ? 2.5 * next() : 10.5));
   return {
     width,
     height,
@@ -83,11 +83,11 @@ describe('files developed of a master', () => {
     made.files.forEach((f, i) => expect([f.name, f.bytes.equals(direct[i]!.bytes)]).toEqual([f.name, true]));
   });
 
-  it('in another grade, type and colour of lines are those of a render with these', async () => {
+  it('in another grade, type, weight and colour of lines are those of a render with these', async () => {
     const lines = { width: 1, colour: [0, 0, 0] as [number, number, number] };
     const master = decodeMaster(await masterOf(frameWith({ lines })));
     const other = frameWith({
-      lines: { width: 1, colour: [1, 0.5, 0] },
+      lines: { width: 3.4, colour: [1, 0.5, 0] },
       grade: { ...planned!.grade, exposure: -1.5 },
       files: [{ type: 'png', bits: 8, quality: 90 }],
     });

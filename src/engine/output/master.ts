@@ -46,6 +46,7 @@ export interface Master {
 function channelNames(id: PassId): string[] {
   if (id === 'beauty') return ['R', 'G', 'B'];
   if (id === 'alpha') return ['A'];
+  if (id === 'lines') return ['lines.distance'];
   if (passOf(id).needs === 'mattes') return Array.from({ length: L.MATTE_PAIRS * 2 }, (_, k) => `${id}.${k}`);
   return passOf(id).channels.map((c) => `${id}.${c}`);
 }

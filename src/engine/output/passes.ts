@@ -2,6 +2,7 @@
 import * as L from '../../../kernel/layout.js';
 import { passOf, type PassId } from '../../core/image/passes.js';
 import { roundToHalf } from '../../core/image/half.js';
+import { DEFAULT_LINE_WIDTH, lineCover } from '../../core/image/lineStyle.js';
 import { NO_DEPTH } from '../../core/image/mix.js';
 import { applyGrade, type Grade, NEUTRAL_GRADE } from '../../core/image/grade.js';
 import { toDisplay } from '../../core/units/colour.js';
@@ -11,8 +12,17 @@ import type { LinearRender } from '../scheduler/job.js';
 export interface PassSource {
   width: number;
   height: number;
-  /** Numbers of a pass, as many a pixel as it has channels; of mattes id and coverage pairs, strongest first. */
+  /**
+   * Numbers of a pass, as many a pixel as it has channels; of mattes id and coverage pairs, strongest first. Of lines, as
+   * they are traced and kept, the distance from the nearest in pixels; `withLineCover` makes coverage of it.
+   */
   plane(id: PassId): Float32Array;
+}
+
+/** The passes with lines as the coverage of each pixel at the frame's width. */
+export function withLineCover(source: PassSource, lines: { width: number } = { width: DEFAULT_LINE_WIDTH }): PassSource {
+  let cover: Float32Array | undefined;
+  return { ...source, plane: (id) => (id === 'lines' ? (cover ??= lineCover(source.plane(id), lines.width)) : source.plane(id)) };
 }
 
 /** A traced picture; `own` holds pictures that were rendered apart (clay, lines). */

@@ -13,7 +13,7 @@ export interface LinearRender {
   /** `stride` sums a pixel, see PIXEL_ in kernel/layout.ts. */
   sums: Float32Array;
   stride: number;
-  /** Coverage by lines, where the frame has them. */
+  /** Distance of each pixel from the nearest drawn line, up to what the widest covers, where the frame has lines. */
   lines?: Float32Array;
   /** Most samples of a pixel. */
   samples: number;

@@ -71,9 +71,8 @@ export function frameMessage(job: RenderJob, place: number): FrameMessage {
   const { frame, scene, planes } = job;
   const lines = job.lines && {
     segments: segmentsOf(scene.host.data, frame),
-    cover: job.lines,
+    distances: job.lines,
     camera: frame.camera,
-    width: frame.lines?.width ?? 1.2,
   };
   return {
     type: 'frame',

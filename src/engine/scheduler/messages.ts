@@ -33,8 +33,8 @@ export interface FrameMessage {
   planes?: { memory: WebAssembly.Memory; room: DenoiseLayout; tile: number };
   /** Three f32 a pixel, linear. */
   out: SharedArrayBuffer;
-  /** Lines to draw, where they are asked for: six numbers each, and where their coverage goes. */
-  lines?: { segments: Float32Array; cover: SharedArrayBuffer; camera: Camera; width: number };
+  /** Lines to draw, where they are asked for: six numbers each, and where pixels' distances from them go. */
+  lines?: { segments: Float32Array; distances: SharedArrayBuffer; camera: Camera };
 }
 
 export interface DropMessage {

@@ -91,7 +91,7 @@ export function makeTracer(module: WebAssembly.Module, send: (message: FromWorke
     const { lines: job, width, height, record } = film;
     if (!job) return;
     const room = { memory: scene.memory, at: scene.area.tile, bytes: TILE_BYTES, frame: record };
-    new Float32Array(job.cover).set(drawLines(scene.kernel, room, { ...job, size: { width, height } }));
+    new Float32Array(job.distances).set(drawLines(scene.kernel, room, { ...job, size: { width, height } }));
   };
 
   const average = (film: FilmMemory, task: TaskMessage): void => {

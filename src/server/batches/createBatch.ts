@@ -16,7 +16,7 @@ import { Batch, type PlanSet, type Project, type Revision } from '../db/models.j
 import { ServerError } from '../errors.js';
 import { type OpenPlan, PlanError } from '../planning/planner.js';
 import { type PlanSnapshot, ROW_COLUMNS, ROWS_PER_QUERY } from '../planning/tasks.js';
-import { looksOf } from '../presets.js';
+import { looksOf } from './looks.js';
 import { digestOfRevision, partsBelow, planContext } from '../revisions.js';
 import { setFileOf } from '../sets.js';
 import { withoutWords } from './frameStates.js';

@@ -4,6 +4,7 @@ import type { BatchReport } from '../../contract/queue.js';
 import { ENGINE_VERSION } from '../../core/frame/frame.js';
 import type { ServerContext } from '../context.js';
 import { type Batch, BatchFrame, Clip, Revision } from '../db/models.js';
+import { lookOf } from './looks.js';
 import type { Checksum } from './renderRow.js';
 import { digestOfBatch, planSnapshot } from './snapshot.js';
 
@@ -28,6 +29,7 @@ export async function batchReport({ executor }: ServerContext, batch: Batch): Pr
   const frames = rows.map((r): BatchReport['frames'][number] => {
     const checksums = JSON.parse(r.checksums ?? '[]') as Checksum[];
     const names = JSON.parse(r.files) as string[];
+    const look = lookOf(digest.looks, r.shot, r.view ?? '');
     return {
       shot: r.shot,
       number: r.number,
@@ -40,7 +42,7 @@ export async function batchReport({ executor }: ServerContext, batch: Batch): Pr
       message: r.message,
       takenOver: r.takenFrom !== null,
       ...(r.developed && { developed: r.developed as 'exact' | 'refiltered' }),
-      ...(digest.looks?.[r.shot] !== undefined && { look: digest.looks[r.shot] }),
+      ...(look !== undefined && { look }),
       ...(r.masterKey && { master: r.masterKey }),
       decision: r.decision,
       files: names.map((name, i) => ({ name, bytes: checksums[i]?.bytes ?? 0, sha256: checksums[i]?.sha256 ?? '' })),

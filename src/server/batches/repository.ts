@@ -7,6 +7,7 @@ import type { ServerContext } from '../context.js';
 import { Batch, BatchFrame, Clip, Revision } from '../db/models.js';
 import { notFound, ServerError } from '../errors.js';
 import { ROW_COLUMNS, ROWS_PER_QUERY } from '../planning/tasks.js';
+import { lookOf } from './looks.js';
 import { type BatchDigest, digestOfBatch, nameOfRun } from './snapshot.js';
 
 /** Columns of a batch but its plan. */
@@ -124,6 +125,7 @@ export function toClipReply({ id, shot, state, fileName, message, bytes, made }:
 
 export function toFrameReply(row: BatchFrame, digest: BatchDigest): FrameReply {
   const { id, position, shot, number, name, state, seconds, samples, message, ended, damage, takenFrom, developed, decision, decisionReason } = row;
+  const look = lookOf(digest.looks, shot, row.view ?? '');
   return {
     id,
     position,
@@ -142,7 +144,7 @@ export function toFrameReply(row: BatchFrame, digest: BatchDigest): FrameReply {
     ...(row.date && { date: row.date }),
     ...(damage && { damage: damage as NonNullable<FrameReply['damage']> }),
     ...(takenFrom && { takenOver: true }),
-    ...(digest.looks?.[shot] !== undefined && { look: digest.looks[shot] }),
+    ...(look !== undefined && { look }),
     ...(developed && { developed: developed as NonNullable<FrameReply['developed']> }),
     ...(decision && { decision: decision as NonNullable<FrameReply['decision']> }),
     ...(decisionReason && { decisionReason }),

@@ -4,6 +4,7 @@ import { effectiveSettings } from '../../core/plan/formatSheet.js';
 import { shotOutputs } from '../../core/plan/outputs.js';
 import { parseSet, outputName } from '../../core/plan/set.js';
 import { resolveSampling } from '../../core/frame/settings.js';
+import { looksOfRuns } from './looks.js';
 import type { Batch } from '../db/models.js';
 import { ServerError } from '../errors.js';
 import type { PlanSnapshot } from '../planning/tasks.js';
@@ -30,7 +31,7 @@ export interface BatchDigest {
   sizes?: Record<string, { width: number; height: number }>;
   /** Passes of each run; absent of batches of earlier versions. */
   passes?: Record<string, PassId[]>;
-  /** Names of the grades of runs, where they are those of presets. */
+  /** Names of the grades of runs, and of views alone, where they are those of presets; see lookOf. */
   looks?: Record<string, string>;
   /** Content hash of the model. */
   scene: string;
@@ -43,7 +44,7 @@ export function batchDigest({ set, context, variant, acceptedFaults, foreignMode
   const { quality, rate, size } = set.sheet;
   const outputs = set.shots.flatMap((s) => {
     const settings = effectiveSettings(set.sheet, s);
-    return shotOutputs(settings, s).map((o) => ({ ...o, passes: settings.passes, look: looks?.[s.id] }));
+    return shotOutputs(settings, s).map((o) => ({ ...o, passes: settings.passes, shot: s }));
   });
   return {
     name: `${set.name}${asked ? `, ${asked.name}` : ''}${foreignModel ? ` on ${foreignModel}` : ''}${draft ? ', draft' : ''}`,
@@ -59,7 +60,7 @@ export function batchDigest({ set, context, variant, acceptedFaults, foreignMode
     runs: Object.fromEntries(outputs.map(({ run }) => [run, outputName(set, run)])),
     passes: Object.fromEntries(outputs.map(({ run, passes }) => [run, passes])),
     sizes: Object.fromEntries(outputs.map(({ run, size: { width, height } }) => [run, { width, height }])),
-    ...(looks && { looks: Object.fromEntries(outputs.flatMap(({ run, look }) => (look === undefined ? [] : [[run, look]]))) }),
+    ...(looks && { looks: looksOfRuns(looks, outputs) }),
     scene: context.scene,
   };
 }

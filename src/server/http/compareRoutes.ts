@@ -103,12 +103,11 @@ export function compareRoutes(api: Router, context: ServerContext): void {
   /** The light of a finished frame before its grade, as halves: what the page grades in its own worker. */
   api.get('/batches/:id/frames/:frame/linear', async (request, response) => {
     const { batch, row } = await doneRow(idOf(request.params.frame, 'frame'), idOf(request.params.id, 'batch'));
-    const { mix } = parse(linearQuery, request.query);
+    const query = parse(linearQuery, request.query);
     await unlessGone(response, async (gone) => {
-      const { size, passes, lineColour, bytes } = await linearOf(context, batch, row, mix, gone);
+      const { size, passes, bytes } = await linearOf(context, batch, row, query, gone);
       response
-        .set({ 'x-width': String(size.width), 'x-height': String(size.height), 'x-passes': passes.join() })
-        .set(lineColour ? { 'x-line-colour': lineColour.join() } : {})
+        .set({ 'x-width': String(size.width), 'x-height': String(size.height), 'x-reduced': String(size.reduced), 'x-passes': passes.join() })
         .type('application/octet-stream')
         .send(bytes);
     });

@@ -14,7 +14,8 @@ import { gradeLight, readLight } from '../../web/features/review/gradedLight.js'
 import { halfDecoder } from '../../core/image/half.js';
 import { materialAssignmentsSchema } from '../../core/materials/assignments.js';
 import { customMaterialSchema } from '../../core/materials/customMaterial.js';
-import type { SetFile } from '../../core/plan/set.js';
+import { gradedFields, withGrade } from '../../core/plan/grading.js';
+import { parseSet, type SetFile } from '../../core/plan/set.js';
 import { shotSchema } from '../../core/shots/kinds.js';
 
 const here = new BatchesHere();
@@ -184,10 +185,11 @@ describe('two finished renders', () => {
   it.each([
     ['exposure, white and glare', {}, { exposure: 0.7, whiteBalance: 5200, glow: { strength: 0.3, reach: 0.05 } }],
     [
-      'a mix, fog, levels, contrast, saturation and a table, over a clear backdrop and under lines',
+      'a mix, fog, levels, contrast, saturation and a table, over a clear backdrop and under lines of another weight and colour',
       { passes: ['beauty', 'diffuse', 'specular', 'occlusion', 'depth'], alpha: true, lines: { width: 1.5, colour: '#a62c49' } },
       {
         exposure: -0.4,
+        lines: { width: 4.5, colour: '#2c49a6' },
         mix: { diffuse: 1.3, specular: 0.4, occlusion: 0.8, fog: { colour: '#b0c0d0', start: 1, half: 2 } },
         levels: { black: 0.05, white: 0.9, gamma: 1.2 },
         contrast: 1.3,
@@ -195,21 +197,24 @@ describe('two finished renders', () => {
         table: { name: 'squares', side: 9, share: 0.6, values: encodeTable3d(tableFrom(9, (rgb) => rgb.set([...rgb].map((v) => v * v)))) },
       },
     ],
+    ['unfiltered noise', { quality: { samples: 8, denoise: true } }, { denoise: false }],
+    ['filtered noise', { quality: { samples: 8, denoise: false } }, { denoise: true, exposure: 0.5 }],
   ])('give their light to be graded by %s, and come out as files written again of it', async (_what, sheet, values) => {
     const plain = here.file(1);
     const set = await here.addSet({ ...plain, sheet: { ...plain.sheet, size: { width: 96, height: 54 }, ...sheet } } as SetFile);
     const first = await here.rendered(set);
     const [frame] = await here.frames(first.id);
-    const address = `/api/batches/${first.id}/frames/${frame!.id}/linear?mix=diffuse,specular,occlusion,depth`;
+    const grade = gradeSchema.parse(values);
+    const { lines, sampling } = gradedFields(parseSet(set.file).sheet, grade);
+    const address = `/api/batches/${first.id}/frames/${frame!.id}/linear?mix=diffuse,specular,occlusion,depth&denoise=${sampling.denoise}`;
     const { headers, body } = await call().get(address).buffer(true).responseType('blob').expect(200);
     const told = headers as Record<string, string>;
     const bytes = body as Buffer;
     const numbers = halfDecoder()(new Uint16Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length)));
-    const lineColour = (told['x-line-colour']?.split(',').map(Number) ?? null) as [number, number, number] | null;
-    const light = readLight(Number(told['x-width']), Number(told['x-height']), told['x-passes']!.split(',') as PassId[], lineColour, numbers);
-    expect([light.width, light.height]).toEqual([96, 54]);
-    const grade = gradeSchema.parse(values);
-    const seen = gradeLight(light, grade);
+    const size = { width: Number(told['x-width']), height: Number(told['x-height']), reduced: Number(told['x-reduced']) };
+    expect(size).toEqual({ width: 96, height: 54, reduced: 1 });
+    const light = readLight(size, told['x-passes']!.split(',') as PassId[], numbers);
+    const seen = gradeLight(light, grade, lines ?? null);
     const { file, version } = (await call().get(`/api/sets/${set.id}`)).body as SetReply;
     await call()
       .put(`/api/sets/${set.id}`)
@@ -225,6 +230,25 @@ describe('two finished renders', () => {
     expect(new Set(png).size).toBeGreaterThan(20);
     const before = await sharp(path.join(first.folder, frame!.files[0]!)).ensureAlpha().raw().toBuffer();
     expect(Math.max(...png.map((v, i) => Math.abs(v - before[i]!)))).toBeGreaterThan(10);
+  });
+
+  it('of a view with a grade of its own have that one, by its name, and no other view has', async () => {
+    const plain = withStill();
+    const set = await here.addSet(plain);
+    const first = await here.rendered(set, { shots: ['stills'] });
+    const grade = gradeSchema.parse({ exposure: 2 });
+    await call().post('/api/presets').send({ kind: 'grade', name: 'Bright side', body: grade }).expect(201);
+    await here.save(set, withGrade(plain, { shot: 'stills', view: 'side' }, 'view', grade));
+    const again = await here.rendered(set, { shots: ['stills'] });
+    expect(again).toMatchObject({ total: 2, developed: 1, takenOver: 1 });
+    const looks = (await here.frames(again.id)).map((f) => [f.view, f.look, f.developed ?? null]);
+    expect(looks).toEqual([
+      [plain.views[0]!.id, undefined, null],
+      ['side', 'Bright side', 'exact'],
+    ]);
+    const mean = async (of: { folder: string; id: number }): Promise<number> =>
+      (await sharp(path.join(of.folder, (await here.frames(of.id))[1]!.files[0]!)).stats()).channels[0]!.mean;
+    expect(await mean(again)).toBeGreaterThan((await mean(first)) + 5);
   });
 
   it('of a shot with a grade of its own have that one, and no other shot has', async () => {

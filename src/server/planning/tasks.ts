@@ -23,7 +23,7 @@ export interface PlanSnapshot {
   anew?: boolean;
   /** Open faults of the check before the run that were accepted when it was started. */
   acceptedFaults?: string[];
-  /** Names of the grades by shot, where they are those of presets. */
+  /** Names of the grades of shots, and of views alone, where they are those of presets; see lookOf. */
   looks?: Record<string, string>;
   /** File of the model, where it is another project's. */
   foreignModel?: string;

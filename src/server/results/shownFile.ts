@@ -1,13 +1,15 @@
 /** Which file of a finished frame shows a pass, and how: as it is, or out of OpenEXR. */
-import { mkdtemp, readFile, rm } from 'node:fs/promises';
+import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import path from 'node:path';
-import type { Frame } from '../../core/frame/frame.js';
+import type { LinearQuery } from '../../contract/results.js';
+import { type Frame, withFrame } from '../../core/frame/frame.js';
 import { passOf, type PassId } from '../../core/image/passes.js';
 import { fileNames } from '../../engine/output/encodeFiles.js';
 import type { LinearSize, ShownFile, ShownPass } from '../../engine/node/reviewTask.js';
 import { readyRows } from '../batches/repository.js';
 import type { ServerContext } from '../context.js';
-import type { Batch, BatchFrame } from '../db/models.js';
+import { digestOfBatch } from '../batches/snapshot.js';
+import type { Batch, BatchFrame, Master } from '../db/models.js';
 import { ServerError } from '../errors.js';
 
 /** The frame as its batch planned it. */
@@ -31,8 +33,8 @@ export function shownFile({ store }: ServerContext, batch: Pick<Batch, 'folder'>
   if (own) return { path: store.picture(batch.folder, own) };
   const exr = files.find((name) => name.endsWith('.exr'));
   if (!exr) throw new ServerError('not-found', `Frame ${row.number} has no file of its ${passOf(pass).label}.`);
-  const { grade, passes, transparent } = frame;
-  return { exr: store.picture(batch.folder, exr), pass, grade, passes, transparent };
+  const { grade, passes, transparent, lines } = frame;
+  return { exr: store.picture(batch.folder, exr), pass, grade, passes, transparent, ...(lines && { lines }) };
 }
 
 /**
@@ -57,9 +59,9 @@ export async function shownBytes(
 
 /** Where the numbers of a pass are: in its OpenEXR file, else in its master. Throws ServerError 'not-found' where neither is kept. */
 async function numbersOf({ store, masters }: ServerContext, batch: Batch, row: BatchFrame, frame: Frame, pass: PassId): Promise<ShownPass> {
-  const { grade, passes, transparent } = frame;
+  const { grade, passes, transparent, lines } = frame;
   const exr = (JSON.parse(row.files) as string[]).find((name) => name.endsWith('.exr'));
-  const kept = { pass, grade, passes, transparent };
+  const kept = { pass, grade, passes, transparent, ...(lines && { lines }) };
   if (exr && passes.includes(pass)) return { exr: store.picture(batch.folder, exr), ...kept };
   if (row.masterKey && passes.includes(pass) && (await masters.find(row.masterKey))) return { master: masters.file(row.masterKey), ...kept };
   throw new ServerError(
@@ -86,31 +88,54 @@ const MIXED: readonly PassId[] = ['diffuse', 'specular', 'occlusion', 'depth'];
 
 export interface SentLight {
   size: LinearSize;
-  /** What the channels are of, in their order. */
+  /** What the channels are of, in their order; of lines the distance from the nearest, in pixels of this light. */
   passes: PassId[];
-  /** Linear colour of the lines, where the frame has some: they are drawn over the mix. */
-  lineColour: readonly number[] | null;
   bytes: Buffer;
+}
+
+/** Previews go before batches. */
+const PRIORITY = 5;
+
+/** Beauty of a master, filtered or not, as an OpenEXR file in halves. Throws ServerError 'unusable' where it cannot be made. */
+async function refiltered(
+  context: ServerContext,
+  batch: Batch,
+  frame: Frame,
+  master: Master,
+  denoise: boolean,
+  signal: AbortSignal,
+): Promise<Buffer> {
+  const { executor, masters, store } = context;
+  const alone = withFrame(frame, {
+    sampling: { ...frame.sampling, denoise },
+    passes: ['beauty'],
+    lines: undefined,
+    files: [{ type: 'exr', bits: 16, quality: 100 }],
+  });
+  const file = { path: masters.file(master.key), sha256: master.sha256 };
+  const done = await executor.develop(alone, store.source(digestOfBatch(batch).scene), file, { priority: PRIORITY, signal });
+  if (!done) throw new ServerError('unusable', 'The light that is kept of this frame cannot be filtered otherwise. Render it again.');
+  return done.files[0]!.bytes;
 }
 
 /**
  * The light of a frame before its grade, of its master. Throws ServerError 'not-found' where none is kept.
  * @param mixed passes that are wanted beside beauty; those that the frame lacks are left out.
+ * @param denoise whether noise is filtered; as it was kept where absent.
  */
 export async function linearOf(
   context: ServerContext,
   batch: Batch,
   row: BatchFrame,
-  mixed: readonly PassId[],
+  { mix: mixed, denoise }: LinearQuery,
   signal: AbortSignal,
 ): Promise<SentLight> {
   const master = row.masterKey ? await context.masters.find(row.masterKey) : null;
-  if (!master || row.masterKey === null || row.masterKey === undefined)
-    throw new ServerError('not-found', `No linear light is kept of frame ${row.number}. Render it again to grade it here.`);
+  if (!master) throw new ServerError('not-found', `No linear light is kept of frame ${row.number}. Render it again to grade it here.`);
   const { masters, comparer } = context;
-  const { lines, transparent, passes: own } = await frameOfRow(context, batch, row);
+  const frame = await frameOfRow(context, batch, row);
+  const { lines, transparent, passes: own, sampling } = frame;
   await masters.noteUse(master);
-  const file = masters.file(row.masterKey);
   const passes: PassId[] = [
     'beauty',
     ...(transparent ? (['alpha'] as const) : []),
@@ -118,7 +143,11 @@ export async function linearOf(
     ...(lines ? (['lines'] as const) : []),
   ];
   return inFolder(context, 'shown.png', async (out) => {
-    const size = await comparer.linear({ master: file, passes, maxPixels: MAX_LINEAR_PIXELS, out }, signal);
-    return { size, passes, lineColour: lines?.colour ?? null, bytes: await readFile(out) };
+    const task = { master: masters.file(master.key), passes, maxPixels: MAX_LINEAR_PIXELS, out };
+    const other = denoise !== undefined && sampling.mode === 'traced' && denoise !== (master.filtered === 1);
+    const beauty = path.join(path.dirname(out), 'beauty.exr');
+    if (other) await writeFile(beauty, await refiltered(context, batch, frame, master, denoise, signal));
+    const size = await comparer.linear({ ...task, ...(other && { beauty }) }, signal);
+    return { size, passes, bytes: await readFile(out) };
   });
 }

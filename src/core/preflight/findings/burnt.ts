@@ -1,7 +1,7 @@
 /** The model burns out to white. */
 import { eachOutput, type Finding, overCells, probed } from '../finding.js';
 import { inFramesOf, percent, maxBy } from '../wording.js';
-import { editFix } from '../fixes.js';
+import { editFix, withExposure } from '../fixes.js';
 
 /** Shares of the model's pixels that are burnt out. */
 const WHITE = 0.75;
@@ -22,16 +22,17 @@ export const burnt: Finding = {
     const worst = maxBy(white, (f) => f.share);
     const frames = white.map((f) => f.frame);
     const where = inFramesOf(set, output, frames);
-    const exposure = Math.max(-30, set.grade.exposure - STOPS);
+    const { exposure: now } = worst.frame.grade;
+    const exposure = Math.max(-30, now - STOPS);
     return [
       {
         severity: worst.share >= WHITE ? 'fault' : 'doubt',
         frames: frames.map((f) => f.number),
         worst: worst.frame.number,
         message: `${percent(worst.share)} of the model is burnt out ${where}.`,
-        fix: editFix('Lower exposure by 1 EV', set, { ...set, grade: { ...set.grade, exposure } }),
+        fix: editFix('Lower exposure by 1 EV', set, withExposure(set, worst.frame, exposure)),
         ...overCells(worst.cells),
-        about: { exposure: set.grade.exposure },
+        about: { exposure: now },
       },
     ];
   }),

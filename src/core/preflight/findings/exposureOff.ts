@@ -2,7 +2,7 @@
 import { exposureWarning } from '../../image/exposure.js';
 import { eachOutput, type Finding, probed } from '../finding.js';
 import { inFramesOf, maxBy } from '../wording.js';
-import { editFix } from '../fixes.js';
+import { editFix, withExposure } from '../fixes.js';
 
 export const exposureOff: Finding = {
   id: 'exposure-off',
@@ -10,9 +10,8 @@ export const exposureOff: Finding = {
   area: 'light',
   needs: 'light',
   inspect: eachOutput((output, { set }, probe) => {
-    const { exposure } = set.grade;
     const off = probed(output, probe).flatMap(({ frame, probe: p }) => {
-      const times = p.light && p.covered > 0 ? exposureWarning(exposure, p.light.wanted) : null;
+      const times = p.light && p.covered > 0 ? exposureWarning(frame.grade.exposure, p.light.wanted) : null;
       return times === null ? [] : [{ frame, times, wanted: p.light!.wanted }];
     });
     if (off.length === 0) return [];
@@ -26,8 +25,8 @@ export const exposureOff: Finding = {
         frames: frames.map((f) => f.number),
         worst: worst.frame.number,
         message: `The model comes out ${(bright ? worst.times : 1 / worst.times).toFixed(0)} times too ${bright ? 'bright' : 'dark'} ${inFramesOf(set, output, frames)}.`,
-        fix: editFix(`Set exposure to ${wanted} EV`, set, { ...set, grade: { ...set.grade, exposure: wanted } }),
-        about: { exposure },
+        fix: editFix(`Set exposure to ${wanted} EV`, set, withExposure(set, worst.frame, wanted)),
+        about: { exposure: worst.frame.grade.exposure },
       },
     ];
   }),

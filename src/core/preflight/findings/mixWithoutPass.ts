@@ -2,6 +2,7 @@
 import { passesOfMix } from '../../image/mix.js';
 import { passOf } from '../../image/passes.js';
 import { effectiveSettings } from '../../plan/formatSheet.js';
+import { viewGradesOf } from '../../plan/grading.js';
 import type { Finding } from '../finding.js';
 import { editFix } from '../fixes.js';
 
@@ -12,10 +13,11 @@ export const mixWithoutPass: Finding = {
   needs: 'plan',
   inspect: ({ set }) =>
     set.shots.flatMap((shot) => {
-      const { mix } = shot.grade ?? set.grade;
       const { passes } = effectiveSettings(set.sheet, shot);
-      const missing = mix && !shot.off ? passesOfMix(mix).filter((id) => !passes.includes(id)) : [];
-      if (missing.length === 0) return [];
+      const grades = [shot.grade ?? set.grade, ...viewGradesOf(shot).map(([, grade]) => grade)];
+      const mixed = new Set(grades.flatMap(({ mix }) => (mix ? passesOfMix(mix) : [])));
+      const missing = [...mixed].filter((id) => !passes.includes(id));
+      if (shot.off || missing.length === 0) return [];
       const added = [...passes, ...missing];
       const fixed = shot.overrides?.passes
         ? { ...set, shots: set.shots.map((s) => (s.id === shot.id ? { ...s, overrides: { ...s.overrides, passes: added } } : s)) }

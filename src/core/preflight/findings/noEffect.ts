@@ -7,6 +7,8 @@ const LABELS: Record<Setting, string> = {
   'sheet.rate': 'Frame rate',
   'sheet.shutter': 'Shutter angle',
   'sheet.lines': 'Lines',
+  'sheet.lineStyle': 'Line width and colour',
+  'sheet.denoise': 'Denoise',
   'shot.rate': 'Frame rate',
   'shot.shutter': 'Shutter angle',
   'stage.environment': 'Environment image',
@@ -27,7 +29,8 @@ export const noEffect: Finding = {
     const ask = <O extends keyof SettingOwners>(kind: O, owner: SettingOwners[O], run?: string): void => {
       for (const setting of (Object.keys(NO_EFFECT_RULES) as Setting[]).filter((s) => s.startsWith(`${kind}.`))) {
         const why = reasonOf(setting, owner as never, set);
-        if (why) found.push({ severity: 'note', ...(run && { run }), message: `${LABELS[setting]} has no effect: ${why}.`, about: { setting, why } });
+        if (why)
+          found.push({ severity: 'note', ...(run && { run }), message: `${LABELS[setting]}: no effect, since ${why}.`, about: { setting, why } });
       }
     };
     ask('sheet', set.sheet);

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { clockSchema, dateSchema } from '../../units/localTime.js';
 import { idSchema } from '../../camera/view.js';
+import { gradeSchema } from '../../image/grade.js';
 import { shotBase, type ShotKind, viewOf } from '../kind.js';
 
 export const stillSchema = z.strictObject({
@@ -18,6 +19,8 @@ export const stillSchema = z.strictObject({
     .max(366)
     .refine((t) => new Set(t.map((x) => `${x.date} ${x.time}`)).size === t.length, 'A time is listed twice.')
     .optional(),
+  /** Grades of some of its views, by id: they replace that of the shot and of the set. */
+  viewGrades: z.record(idSchema, gradeSchema).optional(),
 });
 
 /** One picture of each of its views, in each of its variants, at each of its times. */
@@ -38,11 +41,18 @@ export const still: ShotKind<typeof stillSchema> = {
           time: 0,
           camera,
           ...(moment && { daylight: moment }),
+          ...(shot.viewGrades?.[id] && { grade: shot.viewGrades[id] }),
         })),
       );
     }),
   requiredTokens: (shot) => [...(shot.variants ? (['variant'] as const) : []), ...(shot.times ? (['date', 'time'] as const) : [])],
   viewPaths: (shot) => shot.views.map((view, i) => [view, ['views', i]]),
+  viewGrade: (shot, view) => shot.viewGrades?.[view],
+  withViewGrade(shot, view, grade) {
+    const { [view]: _, ...others } = shot.viewGrades ?? {};
+    const viewGrades = grade ? { ...others, [view]: grade } : others;
+    return { ...shot, viewGrades: Object.keys(viewGrades).length > 0 ? viewGrades : undefined };
+  },
   siteReason: (shot) => (shot.times ? 'names times' : null),
   summary: (shot) =>
     [

@@ -2,7 +2,6 @@
 import { halfDecoder } from '../../../core/image/half.js';
 import type { PassId } from '../../../core/image/passes.js';
 import { isBlack, isWhite, scopesOf } from '../../../core/image/scopes.js';
-import type { Rgb } from '../../../core/units/colour.js';
 import type { GradeAnswer, GradeAsk } from './gradeJob.js';
 import { gradeLight, type Light, readLight } from './gradedLight.js';
 
@@ -20,11 +19,10 @@ async function load(url: string): Promise<Light> {
   if (last?.url === url) return last.light;
   const response = await fetch(url);
   if (!response.ok) throw new Error(((await response.json()) as { detail: string }).detail);
-  const [width, height] = ['x-width', 'x-height'].map((name) => Number(response.headers.get(name))) as [number, number];
+  const [width, height, reduced] = ['x-width', 'x-height', 'x-reduced'].map((name) => Number(response.headers.get(name))) as [number, number, number];
   const passes = response.headers.get('x-passes')!.split(',') as PassId[];
-  const lineColour = (response.headers.get('x-line-colour')?.split(',').map(Number) ?? null) as Rgb | null;
   const values = decode(new Uint16Array(await response.arrayBuffer()));
-  const light = readLight(width, height, passes, lineColour, values);
+  const light = readLight({ width, height, reduced }, passes, values);
   last = { url, light };
   return light;
 }
@@ -40,12 +38,12 @@ function markClipped(bytes: Uint8ClampedArray): void {
 async function work(): Promise<void> {
   working = true;
   while (wanted) {
-    const { url, grade, key, clipping } = wanted;
+    const { url, grade, lines, key, clipping } = wanted;
     wanted = null;
     const answer = (reply: GradeAnswer, transfer: Transferable[] = []): void => postMessage(reply, { transfer });
     try {
       const light = await load(url);
-      const bytes = gradeLight(light, grade);
+      const bytes = gradeLight(light, grade, lines);
       const plain = clipping ? bytes.slice() : bytes;
       if (clipping) markClipped(bytes);
       const canvas = new OffscreenCanvas(light.width, light.height);

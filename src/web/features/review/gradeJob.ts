@@ -2,9 +2,10 @@
 import { useEffect, useRef, useState } from 'react';
 import type { Grade } from '../../../core/image/grade.js';
 import type { Scopes } from '../../../core/image/scopes.js';
+import type { DrawnLines } from './gradedLight.js';
 
-/** `clipping` marks what is at its end. */
-export type GradeAsk = { url: string; grade: Grade; clipping: boolean; key: string };
+/** `lines` are drawn over it, and `clipping` marks what is at its end. */
+export type GradeAsk = { url: string; grade: Grade; lines: DrawnLines | null; clipping: boolean; key: string };
 /** The image is told as soon as it is there, what it comes to after that. */
 export type GradeAnswer = { key: string; image: ImageBitmap } | { key: string; scopes: Scopes } | { key: string; problem: string };
 
@@ -21,7 +22,7 @@ export function useGraded(ask: Omit<GradeAsk, 'key'> | null): GradedState {
   const [measured, setMeasured] = useState<{ key: string; scopes: Scopes } | null>(null);
   // A table of colours is long; the same one is the same object.
   const key = ask
-    ? `${ask.url} ${ask.clipping} ${JSON.stringify({ ...ask.grade, table: ask.grade.table && { ...ask.grade.table, values: '' } })}`
+    ? `${ask.url} ${ask.clipping} ${JSON.stringify(ask.lines)} ${JSON.stringify({ ...ask.grade, table: ask.grade.table && { ...ask.grade.table, values: '' } })}`
     : '';
   useEffect(
     () => () => {

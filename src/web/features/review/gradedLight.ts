@@ -1,5 +1,6 @@
 /** Linear light as a page has it from the server, and how it is graded: the same steps as for files. */
 import { applyGrade, type Grade } from '../../../core/image/grade.js';
+import { lineCover } from '../../../core/image/lineStyle.js';
 import { compositeLines, mixBeauty } from '../../../core/image/mix.js';
 import { passOf, type PassId } from '../../../core/image/passes.js';
 import type { Rgb } from '../../../core/units/colour.js';
@@ -7,12 +8,19 @@ import type { Rgb } from '../../../core/units/colour.js';
 export interface Light {
   width: number;
   height: number;
+  /** Pixels of the render across one of these. */
+  reduced: number;
   planes: Partial<Record<PassId, Float32Array>>;
-  lineColour: Rgb | null;
+}
+
+/** How lines are drawn over it: width in pixels of the render, colour in linear light. */
+export interface DrawnLines {
+  width: number;
+  colour: Rgb;
 }
 
 /** Takes channels that lie side by side apart. */
-export function readLight(width: number, height: number, passes: readonly PassId[], lineColour: Rgb | null, values: Float32Array): Light {
+export function readLight({ width, height, reduced }: Omit<Light, 'planes'>, passes: readonly PassId[], values: Float32Array): Light {
   const count = width * height;
   const channels = values.length / count;
   const planes: Light['planes'] = {};
@@ -24,7 +32,7 @@ export function readLight(width: number, height: number, passes: readonly PassId
     planes[id] = plane;
     first += size;
   }
-  return { width, height, planes, lineColour };
+  return { width, height, reduced, planes };
 }
 
 /** Premultiplied colour as it is without its alpha. */
@@ -38,11 +46,11 @@ function divided(colour: Float32Array, alpha: Float32Array): Float32Array {
   return out;
 }
 
-/** Display values 0..1 with straight alpha, as 8-bit RGBA. */
-export function gradeLight({ width, height, planes, lineColour }: Light, grade: Grade): Uint8ClampedArray<ArrayBuffer> {
-  const { beauty, alpha = null, lines } = planes;
+/** Display values 0..1 with straight alpha, as 8-bit RGBA. @param lines what is drawn, where the light tells how far pixels are from lines. */
+export function gradeLight({ width, height, reduced, planes }: Light, grade: Grade, lines: DrawnLines | null): Uint8ClampedArray<ArrayBuffer> {
+  const { beauty, alpha = null, lines: distances } = planes;
   const mixedColour = grade.mix ? mixBeauty(beauty!, (id) => planes[id] ?? null, grade.mix, grade.exposure, alpha) : beauty!;
-  const drawn = lines && lineColour ? compositeLines(mixedColour, lines, lineColour) : mixedColour;
+  const drawn = distances && lines ? compositeLines(mixedColour, lineCover(distances, lines.width / reduced), lines.colour) : mixedColour;
   const display = new Float32Array(drawn.length);
   // The render is premultiplied, so it is divided first.
   const straight = alpha ? divided(drawn, alpha) : drawn;

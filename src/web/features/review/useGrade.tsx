@@ -3,25 +3,28 @@ import { SlidersHorizontal } from 'lucide-react';
 import { type ReactNode, useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { BatchReply, FrameReply } from '../../../contract/batches.js';
-import { shotIdOfOutput } from '../../../core/frame/frame.js';
+import { type Frame, shotIdOfOutput } from '../../../core/frame/frame.js';
 import { type Grade, gradeSchema } from '../../../core/image/grade.js';
 import { passesOfMix } from '../../../core/image/mix.js';
 import type { PassId } from '../../../core/image/passes.js';
+import { effectiveSettings } from '../../../core/plan/formatSheet.js';
+import { gradedFields, gradeOf, type GradeScope, gradeScopes, withGrade } from '../../../core/plan/grading.js';
 import type { SetFile } from '../../../core/plan/set.js';
 import { describeIssues } from '../../../core/base/issues.js';
 import { useCommands } from '../../app/commands.js';
 import { useKeys } from '../../app/keys.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { ExposureField, GradeControls } from '../../forms/GradeControls.js';
+import { SheetGrade } from '../../forms/SheetGrade.js';
 import { send } from '../../state/api.js';
 import { toastProblem } from '../../state/toastProblem.js';
-import { Button } from '../../ui/controls.js';
+import { Button, Select } from '../../ui/controls.js';
 import { PresetMenu } from '../../ui/PresetMenu.js';
 import { useGraded } from './gradeJob.js';
 import { renderingOf } from './PictureMount.js';
 import { ScopesView } from './ScopesView.js';
 import type { Placed } from './useZoom.js';
-import { HELP, LABELS, MESSAGES } from './words.js';
+import { GRADE_OWNERS, GRADE_SCOPE_LABELS, HELP, LABELS, MESSAGES } from './words.js';
 
 export interface GradeView {
   overlay: (placed: Placed) => ReactNode;
@@ -47,6 +50,13 @@ function GradedCanvas({ image, placed, alt }: { image: ImageBitmap; placed: Plac
   );
 }
 
+/** Address of the light that a grade begins with. */
+function lightOf(batch: number, frame: number, { grade, sampling }: Pick<Frame, 'grade' | 'sampling'>, passes: readonly PassId[]): string {
+  const mixed = grade.mix ? passesOfMix(grade.mix).filter((id) => passes.includes(id)) : [];
+  const query = [...(mixed.length > 0 ? [`mix=${mixed.join()}`] : []), ...(sampling.mode === 'traced' ? [`denoise=${sampling.denoise}`] : [])];
+  return `/api/batches/${batch}/frames/${frame}/linear${query.length > 0 ? `?${query.join('&')}` : ''}`;
+}
+
 /** @param result revision and variant that the render's batch was started for, and the passes that it has. */
 export function useGrade(
   batch: BatchReply,
@@ -60,13 +70,18 @@ export function useGrade(
   const [before, setBefore] = useState(false);
   const [busy, setBusy] = useState(false);
   const [clipping, setClipping] = useState(false);
-  const shotId = shotIdOfOutput(frame.shot);
-  const ofShot = plan?.file.shots.find((s) => s.id === shotId)?.grade;
-  const saved = ofShot ?? plan?.file.grade;
-  const grade = own ?? saved;
-  const mixed = grade?.mix ? passesOfMix(grade.mix).filter((id) => result.passes.includes(id)) : [];
-  const light = `/api/batches/${batch.id}/frames/${frame.id}/linear${mixed.length > 0 ? `?mix=${mixed.join()}` : ''}`;
-  const graded = useGraded(open && grade ? { url: light, grade, clipping } : null);
+  const of = { shot: shotIdOfOutput(frame.shot), view: frame.view };
+  const saved = plan && gradeOf(plan.file, of);
+  const scopes = plan ? gradeScopes(plan.file, of) : [];
+  const [chosen, setChosen] = useState<GradeScope | null>(null);
+  const scope = chosen && scopes.includes(chosen) ? chosen : (saved?.scope ?? 'set');
+  const grade = own ?? saved?.grade;
+  const shot = plan?.file.shots.find((s) => s.id === of.shot);
+  const sheet = plan && (shot ? effectiveSettings(plan.file.sheet, shot) : plan.file.sheet);
+  const fields = grade && sheet && gradedFields(sheet, grade);
+  const graded = useGraded(
+    open && fields ? { url: lightOf(batch.id, frame.id, fields, result.passes), grade: fields.grade, lines: fields.lines ?? null, clipping } : null,
+  );
   const put = (values: Partial<Grade>): string | null => {
     const next = gradeSchema.safeParse({ ...grade, ...values });
     if (!next.success) return describeIssues(next.error).join('\n');
@@ -78,11 +93,7 @@ export function useGrade(
     if (problem) toastProblem(problem);
     else setOwn(null);
   };
-  const giveShot = (to: Grade | undefined) => (file: SetFile) => ({
-    ...file,
-    shots: file.shots.map((s) => (s.id === shotId ? { ...s, grade: to } : s)),
-  });
-  const write = async (shots: string[] | undefined): Promise<void> => {
+  const write = async (): Promise<void> => {
     setBusy(true);
     try {
       await plan?.flush();
@@ -90,7 +101,7 @@ export function useGrade(
       const made = await send<BatchReply>('POST', `/sets/${setId}/batches`, {
         revision: revisionId,
         ...(variant && { variant }),
-        ...(shots && { shots }),
+        ...(scope !== 'set' && { shots: [of.shot] }),
       });
       void navigate(`/p/${project.id}/s/${setId}/batch?batch=${made.id}`);
     } catch (e) {
@@ -112,7 +123,7 @@ export function useGrade(
         <SlidersHorizontal size={16} aria-hidden /> {LABELS.grade}
       </Button>
     ),
-    panel: open && grade && (
+    panel: open && grade && saved && sheet && (
       <section aria-label={LABELS.grade} className="flex min-h-0 w-72 shrink-0 flex-col gap-3 border-l border-rule bg-chalk p-3">
         <span className="flex items-center justify-between">
           <Button aria-pressed={before} title={HELP.before} onClick={() => setBefore(!before)}>
@@ -137,32 +148,34 @@ export function useGrade(
         <div className="-mx-3 flex min-h-0 flex-1 flex-col gap-3 overflow-auto border-t border-rule px-3 pt-3">
           <ExposureField exposure={grade.exposure} onExposure={(exposure) => put({ exposure })} />
           <GradeControls grade={grade} passes={result.passes} put={put} />
+          <SheetGrade grade={grade} sheet={sheet} put={put} />
         </div>
-        <span className="-mx-3 grid grid-cols-2 gap-2 border-t border-rule px-3 pt-3">
-          <Button title={HELP.applyGrade} onClick={() => own && apply((f) => ({ ...giveShot(undefined)(f), grade: own }))}>
-            {LABELS.applyToSet}
+        <div className="-mx-3 grid grid-cols-2 gap-2 border-t border-rule px-3 pt-3">
+          <div className="col-span-2">
+            <Select
+              label={LABELS.gradeScope}
+              help={HELP.gradeScope}
+              value={scope}
+              options={scopes.map((value) => ({ value, label: GRADE_SCOPE_LABELS[value] }))}
+              onValue={(value) => setChosen(value as GradeScope)}
+            />
+          </div>
+          <Button title={HELP.applyGrade} onClick={() => own && apply((f) => withGrade(f, of, scope, own))}>
+            {LABELS.applyGrade}
           </Button>
-          <Button title={HELP.applyToShot} onClick={() => own && apply(giveShot(own))}>
-            {LABELS.applyToShot}
-          </Button>
-          <Button disabled={own !== null || busy} title={HELP.writeAgain} onClick={() => void write(undefined)}>
-            {LABELS.writeSetAgain}
-          </Button>
-          <Button disabled={own !== null || busy} title={HELP.writeAgain} onClick={() => void write([shotId])}>
-            {LABELS.writeShotAgain}
+          <Button disabled={own !== null || busy} title={HELP.writeAgain} onClick={() => void write()}>
+            {LABELS.writeAgain}
           </Button>
           <Button disabled={own === null} onClick={() => setOwn(null)}>
             {LABELS.resetGrade}
           </Button>
-          {ofShot && (
-            <Button title={HELP.followSet} onClick={() => apply(giveShot(undefined))}>
-              {LABELS.followSet}
+          {saved.scope !== 'set' && (
+            <Button title={HELP.removeGrade} onClick={() => apply((f) => withGrade(f, of, saved.scope, undefined))}>
+              {LABELS.removeGrade}
             </Button>
           )}
-          <p className="col-span-2 text-xs text-graphite">
-            {own !== null ? MESSAGES.gradeTried : ofShot ? MESSAGES.gradeOfShot : MESSAGES.gradeOfSet}
-          </p>
-        </span>
+          <p className="col-span-2 text-xs text-graphite">{own !== null ? MESSAGES.gradeTried : MESSAGES.gradeIsOf(GRADE_OWNERS[saved.scope])}</p>
+        </div>
       </section>
     ),
   };

@@ -62,15 +62,14 @@ export const LABELS = {
   gradedRender: 'Regraded render',
   showBefore: 'Show before',
   showAfter: 'Show after',
-  applyToSet: 'Apply to set',
-  applyToShot: 'Apply to shot',
-  followSet: 'Grade as the set',
+  applyGrade: 'Apply',
+  gradeScope: 'Grade of',
+  removeGrade: 'Remove separate grade',
   histogram: 'Histogram',
   waveform: 'Waveform',
   markClipping: 'Mark clipping',
   resetGrade: 'Reset',
-  writeShotAgain: 'Write shot again',
-  writeSetAgain: 'Write set again',
+  writeAgain: 'Write files again',
   speed: (speed: number) => `Speed ${speed}×`,
   thereAndBack: 'There and back',
   layout: 'Layout',
@@ -173,9 +172,9 @@ export const HELP = {
   compareWithImage: 'Puts an image of this machine on the easel; it is not uploaded.',
   grade: 'Tries another grade on this render: exposure, colours, glare, fog. Key G.',
   before: 'The render as it was written. Key B.',
-  applyGrade: 'Applies the grade to every shot without a separate grade; can be undone.',
-  applyToShot: 'Gives this shot a separate grade; can be undone.',
-  followSet: 'Removes the separate grade, so that the shot follows the set again.',
+  applyGrade: 'Gives the grade to what is chosen above; can be undone.',
+  gradeScope: 'The whole set but for shots and views with a separate grade, this shot, or this view in this shot alone.',
+  removeGrade: 'This render follows the shot or the set again.',
   markClipping: 'Magenta where a channel ends at white, cyan where all end at black.',
   writeAgain: 'Starts a batch whose files are developed from the kept linear light, in seconds a frame.',
   speed: 'Plays at a quarter, half, all or twice of the rate.',
@@ -226,8 +225,7 @@ export const MESSAGES = {
   easelIsFull: (most: number) => `${most} renders are compared at once; remove one first.`,
   differenceFigures: (changed: string, ssim: string, largest: string) => `changed ${changed} % · SSIM ${ssim} · largest ΔE ${largest}`,
   comparing: 'Comparing …',
-  gradeOfSet: 'This is the grade of the set. Files are written again from their linear light.',
-  gradeOfShot: 'This shot has a separate grade. Files are written again from their linear light.',
+  gradeIsOf: (whose: string) => `This is ${whose}. Files are written again from their linear light.`,
   clipped: (black: string, white: string) => `black ${black} % · white ${white} %`,
   gradeTried: 'Tried on this render alone until it is applied.',
   lineage: (developed: boolean, look: string) => `${developed ? ' · developed from its master' : ''}${look && ` · grade “${look}”`}`,
@@ -295,3 +293,13 @@ export const LAYOUT_WORDS = { both: 'Both', wall: 'Wall', render: 'Render' } sat
 
 /** Greys behind renders. */
 export const MOUNT_WORDS = { grey: 'Grey mount', dark: 'Dark mount', light: 'Light mount' } satisfies WordTable;
+
+/** What a grade is of. */
+export const GRADE_SCOPE_LABELS = { set: 'The set', shot: 'This shot', view: 'This view' } satisfies WordTable;
+
+/** Whose grade a render has. */
+export const GRADE_OWNERS = {
+  set: 'the grade of the set',
+  shot: 'a separate grade of this shot',
+  view: 'a separate grade of this view',
+} satisfies WordTable;

@@ -1,5 +1,6 @@
 /** Passes of every frame, and what else is in the picture: alpha, lines, motion blur. */
 import { type ReactNode, useState } from 'react';
+import { lineStyleSchema } from '../../../core/image/lineStyle.js';
 import { PASSES, passOf, type PassId } from '../../../core/image/passes.js';
 import { validateOutputs, type FormatSheet } from '../../../core/plan/formatSheet.js';
 import { ColourField } from '../../ui/ColourField.js';
@@ -53,7 +54,7 @@ export function PassBar({ sheet, put }: PassBarProps): ReactNode {
           label={LABELS.lineOverlay}
           help={HELP.lineOverlay}
           checked={sheet.lines !== undefined}
-          onChecked={(wanted) => change({ lines: wanted ? { width: 1.2, colour: '#15202a' } : undefined })}
+          onChecked={(wanted) => change({ lines: wanted ? lineStyleSchema.parse({}) : undefined })}
         />
         {sheet.lines && (
           <>
@@ -61,7 +62,7 @@ export function PassBar({ sheet, put }: PassBarProps): ReactNode {
               <NumberField
                 label={LABELS.lineWidth}
                 help={HELP.lineWidth}
-                setting="sheet.lines"
+                setting="sheet.lineStyle"
                 value={sheet.lines.width}
                 unit="px"
                 step={0.1}

@@ -63,7 +63,7 @@ export function ShotEditor({ shot, frames, revision, model, bounds }: ShotEditor
               section={frame.section && { planes: frame.section.planes }}
               materials={plan!.file.materials}
               place={frame.transform}
-              grade={plan!.file.grade}
+              grade={frame.grade}
               {...(frame.turn && { turn: frame.turn })}
               {...(frame.sun && { sun: directionToSun(frame.stage) })}
               picture={test.picture ?? live.picture}
