@@ -142,7 +142,7 @@ export class FrameProber {
     const at = this.host.areas[0]!.tile;
     const f32 = new Float32Array(this.host.memory.buffer, at, (count * L.QUERY_BYTES) / 4);
     for (let i = 0; i < count; i++) {
-      f32.set(rays.subarray(i * 6, i * 6 + 6), i * 8);
+      for (let c = 0; c < 6; c++) f32[i * 8 + c] = rays[i * 6 + c]!;
       f32[i * 8 + 6] = far;
     }
     const out = at + count * L.QUERY_BYTES;

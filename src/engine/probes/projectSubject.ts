@@ -72,11 +72,15 @@ export function projectSubject({ positions, normals, part, turns }: SubjectPoint
     const ahead = parallel ? sx * (ex - px) + sy * (ey - py) + sz * (ez - pz) : 0;
     const [fx, fy, fz] = parallel ? [px + ahead * sx, py + ahead * sy, pz + ahead * sz] : [ex, ey, ez];
     const [dx, dy, dz] = [px - fx, py - fy, pz - fz];
-    const distance = Math.hypot(dx, dy, dz);
+    const distance = Math.sqrt(dx * dx + dy * dy + dz * dz);
     // Its projected area, per distance squared where the view is no parallel one.
     out.weight[at] = -(nx * dx + ny * dy + nz * dz) / distance / (parallel ? 1 : distance * distance);
-    out.point.set([px, py, pz], at * 3);
-    out.from.set([fx, fy, fz], at * 3);
+    out.point[at * 3] = px;
+    out.point[at * 3 + 1] = py;
+    out.point[at * 3 + 2] = pz;
+    out.from[at * 3] = fx;
+    out.from[at * 3 + 1] = fy;
+    out.from[at * 3 + 2] = fz;
   }
   return out;
 }

@@ -9,6 +9,7 @@ import { identity } from '../../core/math/matrix.js';
 import { DEFAULT_MATERIAL, type Material } from '../../core/materials/material.js';
 import type { Light } from '../../core/stage/light.js';
 import type { Rgb } from '../../core/units/colour.js';
+import { emissiveTriangles, NO_TRIANGLES } from './emissiveTriangles.js';
 import { filterTable, PROJECTIONS, writeCamera } from './camera.js';
 import { rotateEnvironmentRecord, writeSky } from './environment.js';
 import { baseSamples, filmLayout, sequenceBits } from './filmLayout.js';
@@ -19,7 +20,7 @@ import { writeMaterial } from './material.js';
 import { writeF32, writeU32 } from './memoryViews.js';
 import { type Placed, placementOf } from './placement.js';
 import { MAX_LIGHTS, type SceneData, subjectRadius } from './sceneData.js';
-import { emissiveTriangles, keyLight, modelLights } from './sceneLights.js';
+import { keyLight, modelLights } from './sceneLights.js';
 
 /** How far ambient occlusion and contact shading look, in radii of the subject. */
 const AO_DISTANCE = 0.25;
@@ -58,7 +59,7 @@ function writeFrameLights(data: SceneData, room: FrameSlot, frame: Frame, placed
     lights,
     turnedUpTo: frame.stage.lights.length,
     sunStays: sky !== undefined,
-    triangles: frame.clay ? [] : emissiveTriangles(data, placed),
+    triangles: frame.clay ? NO_TRIANGLES : emissiveTriangles(data, placed),
     mean: sky ? writeSky(data.views, room.sky, sky) : image ? data.environmentMean * image.strength : 0,
     radius: subjectRadius(data),
     turned: frame.turn?.what.includes('lights') ? turnMatrix(frame.turn, frame.turn.rotation) : identity(),
@@ -67,12 +68,21 @@ function writeFrameLights(data: SceneData, room: FrameSlot, frame: Frame, placed
   return laid;
 }
 
-function writeSampling({ views }: SceneData, room: FrameSlot, frame: Frame): void {
+/** The table of a filter: frames after frames have the same. */
+function filterOf({ filters }: SceneData, filter: Frame['sampling']['filter']): Float32Array {
+  const key = `${filter.kind} ${filter.width}`;
+  let table = filters.get(key);
+  if (!table) filters.set(key, (table = filterTable(filter)));
+  return table;
+}
+
+function writeSampling(data: SceneData, room: FrameSlot, frame: Frame): void {
+  const { views } = data;
   const { sampling, size } = frame;
   const at = room.frame;
   const { stride, bits } = filmLayout(frame);
   const quick = sampling.mode === 'quick';
-  writeF32(views, room.filter, filterTable(sampling.filter));
+  writeF32(views, room.filter, filterOf(data, sampling.filter));
   const words: [number, number][] = [
     [L.FRAME_SEED, frame.seed],
     [L.FRAME_WIDTH, size.width],

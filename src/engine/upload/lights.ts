@@ -1,19 +1,12 @@
-/** Lights in kernel memory: what can be drawn, with its chance by power. */
+/** Lights in kernel memory: what can be drawn, with its chance by power. Faces that shine are in emissiveTriangles.ts. */
 import { type mat4, vec3 } from 'gl-matrix';
 import * as L from '../../../kernel/layout.js';
 import type { Vec3 } from '../../core/math/bounds.js';
 import { identity } from '../../core/math/matrix.js';
 import type { Light } from '../../core/stage/light.js';
 import { luminance, type Rgb } from '../../core/units/colour.js';
+import { type EmissiveTriangles, TRIANGLE, TRIANGLE_NUMBERS, writeTriangles } from './emissiveTriangles.js';
 import { writeF32, writeU32, type Views } from './memoryViews.js';
-
-/** A triangle of a mesh that shines, in the world. */
-export interface EmissiveTriangle {
-  a: Vec3;
-  b: Vec3;
-  c: Vec3;
-  radiance: Rgb;
-}
 
 /** One record to be: numbers as LAMP_ has them, and its power for the draw. */
 interface Source {
@@ -99,27 +92,6 @@ function lightSource(light: Light, turned: mat4, radius: number): Source {
   }
 }
 
-function triangleLightSource({ a, b, c, radiance }: EmissiveTriangle): Source {
-  const u = vec3.subtract([0, 0, 0], b, a) as Vec3;
-  const v = vec3.subtract([0, 0, 0], c, a) as Vec3;
-  const n = vec3.cross([0, 0, 0], u, v) as Vec3;
-  const size = Math.hypot(...n);
-  const area = size / 2;
-  // Both sides shine.
-  return {
-    kind: L.LIGHT_TRIANGLE,
-    power: 2 * Math.PI * area * lightRecord(radiance),
-    area,
-    outer: 0,
-    inner: 0,
-    centre: a,
-    u,
-    v,
-    normal: n.map((x) => x / (size || 1)),
-    radiance,
-  };
-}
-
 export interface WrittenLights {
   count: number;
   /** Indices of suns whose disc can be met. */
@@ -137,7 +109,7 @@ interface LightSelection {
   turned: mat4;
   /** The sun belongs to its sky and does not turn with the lights. */
   sunStays: boolean;
-  triangles: EmissiveTriangle[];
+  triangles: EmissiveTriangles;
   mean: number;
   /** Of the subject, for the power of what shines from afar. */
   radius: number;
@@ -153,20 +125,25 @@ export function writeLights(
   chances: number,
   { lights, triangles, mean, radius, turned, turnedUpTo, sunStays }: LightSelection,
 ): WrittenLights {
-  const sources = [
-    ...lights.map((l, i) => lightSource(l, i < turnedUpTo && !(sunStays && l.kind === 'sun' && !l.added) ? turned : identity(), radius)),
-    ...triangles.map(triangleLightSource),
-  ].filter((s) => s.power > 0);
+  const sources = lights
+    .map((l, i) => lightSource(l, i < turnedUpTo && !(sunStays && l.kind === 'sun' && !l.added) ? turned : identity(), radius))
+    .filter((s) => s.power > 0);
+  const surround: Source[] = [];
   if (mean > 0)
-    sources.push({
+    surround.push({
       ...lightSource({ kind: 'point', centre: NONE, intensity: [mean, mean, mean] }, turned, radius),
       kind: L.LIGHT_ENVIRONMENT,
       power: 4 * Math.PI * Math.PI * radius * radius * mean,
     });
-  const total = sources.reduce((sum, s) => sum + s.power, 0);
-  const laid: WrittenLights = { count: sources.length, suns: [], shapes: [], perRadiance: total > 0 ? (2 * Math.PI) / total : 0 };
+  let total = sources.reduce((sum, s) => sum + s.power, 0);
+  for (let t = 0; t < triangles.count; t++) total += triangles.numbers[t * TRIANGLE_NUMBERS + TRIANGLE.power]!;
+  total = surround.reduce((sum, s) => sum + s.power, total);
+  const count = sources.length + triangles.count + surround.length;
+  const laid: WrittenLights = { count, suns: [], shapes: [], perRadiance: total > 0 ? (2 * Math.PI) / total : 0 };
   let sum = 0;
-  sources.forEach((s, i) => {
+  let next = 0;
+  const write = (s: Source): void => {
+    const i = next++;
     const record = at + i * L.LIGHT_BYTES;
     writeU32(views, record + L.LIGHT_KIND, s.kind);
     writeF32(views, record + L.LIGHT_PROBABILITY, [s.power / total, s.area, s.outer]);
@@ -181,6 +158,10 @@ export function writeLights(
     if (s.kind === L.LIGHT_SUN && s.outer > 0) laid.suns.push(i);
     if (s.kind === L.LIGHT_RECTANGLE || s.kind === L.LIGHT_DISC)
       laid.shapes.push({ index: i, centre: s.centre as Vec3, u: s.u as Vec3, v: s.v as Vec3 });
-  });
+  };
+  sources.forEach(write);
+  sum = writeTriangles(views, at + next * L.LIGHT_BYTES, chances + next * 4, triangles, total, sum);
+  next += triangles.count;
+  surround.forEach(write);
   return laid;
 }

@@ -162,6 +162,7 @@ export function loadScene(module: WebAssembly.Module, scene: CompiledScene, work
   const data: SceneData = {
     scene,
     edges: new Map(),
+    filters: new Map(),
     instances,
     shining: shining.list,
     shiningTriangles: shining.triangles,

@@ -11,8 +11,13 @@ export function viewsOf(memory: WebAssembly.Memory): Views {
   return { u8: new Uint8Array(buffer), u32: new Uint32Array(buffer), i32: new Int32Array(buffer), f32: new Float32Array(buffer) };
 }
 
+/** Fewer numbers than these are faster written one by one. */
+const FEW = 16;
+
 export function writeF32({ f32 }: Views, at: number, values: ArrayLike<number>): void {
-  f32.set(values, at >> 2);
+  const first = at >> 2;
+  if (values.length >= FEW) f32.set(values, first);
+  else for (let i = 0; i < values.length; i++) f32[first + i] = values[i]!;
 }
 
 export function writeU32({ u32 }: Views, at: number, value: number): void {

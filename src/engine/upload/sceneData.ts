@@ -1,6 +1,6 @@
 /** What every frame of a scene shares in kernel memory, and what is read off it. */
-import { type mat4, vec3 } from 'gl-matrix';
-import { type Bounds, radiusOf, type Vec3 } from '../../core/math/bounds.js';
+import type { mat4 } from 'gl-matrix';
+import { type Bounds, radiusOf } from '../../core/math/bounds.js';
 import type { Edges } from '../lines/edges.js';
 import type { CompiledScene } from '../scene/compile.js';
 import type { Kernel } from '../kernel.js';
@@ -48,20 +48,8 @@ export interface SceneData {
   environmentMean: number;
   /** Edges of meshes that frames with lines asked for, by mesh. */
   edges: Map<number, Edges>;
-}
-
-/** Triangle corners of a mesh moved by a matrix, as the kernel reads them from the image. */
-export function* trianglesOf(
-  { views, scene, image }: Pick<SceneData, 'views' | 'scene' | 'image'>,
-  mesh: number,
-  world: mat4,
-): Generator<[Vec3, Vec3, Vec3]> {
-  const entry = scene.meshes[mesh]!;
-  const corner = (triangle: number, k: number): Vec3 => {
-    const at = ((image + entry.position) >> 2) + views.u32[((image + entry.index) >> 2) + triangle * 3 + k]! * 3;
-    return vec3.transformMat4([0, 0, 0], [views.f32[at]!, views.f32[at + 1]!, views.f32[at + 2]!], world) as Vec3;
-  };
-  for (let t = 0; t < entry.triangles; t++) yield [corner(t, 0), corner(t, 1), corner(t, 2)];
+  /** Tables of the filters that frames asked for, by kind and width. */
+  filters: Map<string, Float32Array>;
 }
 
 /** Radius of what stands in the scene's subject, metres; never 0. */

@@ -1,4 +1,4 @@
-/** Lights that come with the model, faces that shine, and the one light that shaded pictures take as their key. */
+/** Lights that come with the model, and the one light that shaded pictures take as their key. */
 import { mat4, vec3 } from 'gl-matrix';
 import { turnMatrix } from '../../core/camera/view.js';
 import type { Frame } from '../../core/frame/frame.js';
@@ -7,9 +7,7 @@ import { identity, matrixOf } from '../../core/math/matrix.js';
 import { DAYLIGHT_UNIT } from '../../core/stage/daylight.js';
 import type { Light } from '../../core/stage/light.js';
 import { luminance, type Rgb } from '../../core/units/colour.js';
-import type { EmissiveTriangle } from './lights.js';
-import type { Placed } from './placement.js';
-import { type SceneData, trianglesOf } from './sceneData.js';
+import type { SceneData } from './sceneData.js';
 
 /** Lights that the file brings, where the stage wants them; they turn with the subject. */
 export function modelLights({ scene }: SceneData, frame: Frame): Light[] {
@@ -31,18 +29,6 @@ export function modelLights({ scene }: SceneData, frame: Frame): Light[] {
       if (light.kind === 'spot') return { kind: 'spot', centre, direction, intensity, inner: light.inner, outer: light.outer };
       return { kind: 'sun', direction, radius: 0, irradiance: intensity };
     });
-}
-
-/** Every shining face as it stands, in world space. */
-export function emissiveTriangles(data: SceneData, placed: Placed[]): EmissiveTriangle[] {
-  const list: EmissiveTriangle[] = [];
-  const wanted = new Set(data.shining);
-  for (const { instance, world } of placed) {
-    if (!wanted.has(instance)) continue;
-    const radiance = data.scene.materials[instance.material]!.emission;
-    for (const [a, b, c] of trianglesOf(data, instance.mesh, world)) list.push({ a, b, c, radiance });
-  }
-  return list;
 }
 
 /** The strongest lamp as a quick picture's key: where from, how bright on the subject, how wide. */
