@@ -66,6 +66,7 @@ await build({
     'planning-worker': 'src/server/planning/worker.ts',
     'match-worker': 'src/server/planning/matchWorker.ts',
     'preflight-worker': 'src/server/planning/preflightWorker.ts',
+    'probe-worker': 'src/server/planning/probeWorker.ts',
   },
   outdir: 'dist',
   outExtension: { '.js': '.mjs' },

@@ -30,10 +30,15 @@ const NEAR_SHARE = 0.1;
 const HIDDEN_SHARE = 0.1;
 const LIT_SHARE = 0.3;
 
-/** The middle one of the distances at which anything is met; infinite where nothing is. */
-function middleOf(distances: Float32Array): number {
-  const met = distances.filter(Number.isFinite).sort();
-  return met[met.length >> 1] ?? Infinity;
+/** Whether that is nearer than a share of the middle one of the distances at which anything is met. */
+function isNearerThan(distance: number, share: number, distances: Float32Array): boolean {
+  let [met, farther] = [0, 0];
+  for (const d of distances) {
+    if (!Number.isFinite(d)) continue;
+    met++;
+    if (distance < share * d) farther++;
+  }
+  return met === 0 ? distance < Infinity : farther >= met - (met >> 1);
 }
 
 /** Index of what has most; -1 where there is none. */
@@ -52,18 +57,19 @@ function mostFrequent(list: Iterable<number>): number {
 
 function summarizeSubject(probe: SubjectProbe, aspect: number, paths: readonly string[]): SubjectSummary {
   const [across, down] = aspect >= 1 ? [OUTLINE_CELLS, OUTLINE_CELLS / aspect] : [OUTLINE_CELLS * aspect, OUTLINE_CELLS];
-  const cells = new Set<number>();
-  let inside = 0;
+  const pitch = Math.ceil(across * (2 * OUTLINE_REACH + 1)) + 2;
+  const cells = new Uint8Array(pitch * (Math.ceil(down * (2 * OUTLINE_REACH + 1)) + 2));
+  let [met, inside] = [0, 0];
   let isBehind = false;
   const box: Box = [Infinity, Infinity, -Infinity, -Infinity];
-  const pitch = Math.ceil(across * (2 * OUTLINE_REACH + 1)) + 2;
   const blockers = new Map<number, number>();
   let [seen, hidden] = [0, 0];
-  probe.x.forEach((x, i) => {
+  for (let i = 0; i < probe.x.length; i++) {
+    const x = probe.x[i]!;
     const y = probe.y[i]!;
     if (Number.isNaN(x)) {
       isBehind = true;
-      return;
+      continue;
     }
     box[0] = Math.min(box[0], x);
     box[1] = Math.min(box[1], y);
@@ -78,14 +84,15 @@ function summarizeSubject(probe: SubjectProbe, aspect: number, paths: readonly s
     const cx = Math.min(1 + OUTLINE_REACH, Math.max(-OUTLINE_REACH, x));
     const cy = Math.min(1 + OUTLINE_REACH, Math.max(-OUTLINE_REACH, y));
     const cell = Math.floor((cx + OUTLINE_REACH) * across) + pitch * Math.floor((cy + OUTLINE_REACH) * down);
-    if (cells.has(cell)) return;
-    cells.add(cell);
+    if (cells[cell] === 1) continue;
+    cells[cell] = 1;
+    met++;
     if (x >= 0 && x <= 1 && y >= 0 && y <= 1) inside++;
-  });
+  }
   const hiddenBy = largest(blockers);
   const beyond = (v: number): number => (Number.isFinite(v) ? Math.max(0, v) : 0);
   return {
-    outside: cells.size > 0 ? 1 - inside / cells.size : 1,
+    outside: met > 0 ? 1 - inside / met : 1,
     over: { left: beyond(-box[0]), top: beyond(-box[1]), right: beyond(box[2] - 1), bottom: beyond(box[3] - 1) },
     box,
     area: inside / (across * down),
@@ -133,7 +140,7 @@ export function summarizeProbe(raw: RawProbe, frame: Frame): FrameProbe {
     for (let i = 0; i < count; i++) if (holds(i)) n++;
     return n / count;
   };
-  const inLine = [...pixels.interfaces].sort((a, b) => a - b);
+  const inLine = pixels.interfaces.slice().sort();
   let nearest = 0;
   room.distance.forEach((d, i) => {
     if (d < room.distance[nearest]!) nearest = i;
@@ -146,7 +153,7 @@ export function summarizeProbe(raw: RawProbe, frame: Frame): FrameProbe {
   const light = raw.light && summarizeLight(raw.light, pixels, frame);
   const beyondDepth = share((i) => pixels.interfaces[i]! > frame.sampling.refractionDepth);
   const cells = (holds: (i: number) => boolean): Cells => cellsWhere(pixels.width, count, holds);
-  const isNear = nearestPart >= 0 && (room.distance[nearest] ?? Infinity) < NEAR_SHARE * middleOf(pixels.distance);
+  const isNear = nearestPart >= 0 && isNearerThan(room.distance[nearest] ?? Infinity, NEAR_SHARE, pixels.distance);
   const blocker = subject && subject.hidden > HIDDEN_SHARE ? paths.indexOf(subject.hiddenBy ?? '') : -1;
   return {
     covered: share((i) => pixels.part[i]! >= 0),

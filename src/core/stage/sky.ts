@@ -36,18 +36,28 @@ export const MAX_SKY_TYPE = 16;
 /** The type that stands for a condition unless another is chosen. */
 export const TYPE_OF: Record<Condition, number> = { clear: 12, 'partly cloudy': 7, overcast: 1 };
 
+/** Of a place: its angle from the zenith, and the angle between it and the sun. */
+type OfPlace<T> = (zenith: number, away: number) => T;
+
+/** Luminance over that of the zenith, as a function of the place. @param sunZenith angle of the sun from the zenith. */
+function luminanceOver(type: number, sunZenith: number): OfPlace<number> {
+  if (type === TRADITIONAL_OVERCAST) return (zenith) => (1 + 2 * Math.max(0, Math.cos(zenith))) / 3;
+  const coefficients = TYPES[type - 1];
+  if (!coefficients) throw new Error(`There is no sky of type ${type}; choose 1 to ${MAX_SKY_TYPE}.`);
+  const [a, b, c, d, e] = coefficients;
+  const gradation = (z: number): number => (Math.cos(z) > 1e-9 ? 1 + a * Math.exp(b / Math.cos(z)) : 1);
+  const right = Math.exp((d * Math.PI) / 2);
+  const indicatrix = (x: number): number => 1 + c * (Math.exp(d * x) - right) + e * Math.cos(x) ** 2;
+  const atZenith = indicatrix(sunZenith) * gradation(0);
+  return (zenith, away) => (indicatrix(away) * gradation(zenith)) / atZenith;
+}
+
 /**
  * Luminance over that of the zenith. `zenith` is the angle of the place from the zenith, `sunZenith`
  * the sun's, `away` the angle between place and sun.
  */
 export function relativeLuminance(type: number, zenith: number, sunZenith: number, away: number): number {
-  if (type === TRADITIONAL_OVERCAST) return (1 + 2 * Math.max(0, Math.cos(zenith))) / 3;
-  const coefficients = TYPES[type - 1];
-  if (!coefficients) throw new Error(`There is no sky of type ${type}; choose 1 to ${MAX_SKY_TYPE}.`);
-  const [a, b, c, d, e] = coefficients;
-  const gradation = (z: number): number => (Math.cos(z) > 1e-9 ? 1 + a * Math.exp(b / Math.cos(z)) : 1);
-  const indicatrix = (x: number): number => 1 + c * (Math.exp(d * x) - Math.exp((d * Math.PI) / 2)) + e * Math.cos(x) ** 2;
-  return (indicatrix(away) * gradation(zenith)) / (indicatrix(sunZenith) * gradation(0));
+  return luminanceOver(type, sunZenith)(zenith, away);
 }
 
 /** Day's share of the year's mean distance to the sun, on extraterrestrial illuminance, klx (IES RP-21: 127.5 klx). */
@@ -73,20 +83,21 @@ export function availability(condition: Condition, altitude: number, dayOfYear: 
   return { direct: extraterrestrial(dayOfYear) * Math.exp(-extinction / sine), diffuse: a + b * sine ** c };
 }
 
-/** Preetham's chromaticity x, y of a clear sky. `turbidity` 1.7 to 10. */
-export function clearChromaticity(turbidity: number, zenith: number, sunZenith: number, away: number): [number, number] {
+type Perez = readonly [number, number, number, number, number];
+
+const perez = ([a, b, c, d, e]: Perez, theta: number, gamma: number): number =>
+  (1 + a * Math.exp(b / Math.cos(theta))) * (1 + c * Math.exp(d * gamma) + e * Math.cos(gamma) ** 2);
+
+/** Preetham's chromaticity x, y of a clear sky, as a function of the place. `turbidity` 1.7 to 10. */
+function chromaticityOf(turbidity: number, sunZenith: number): OfPlace<[number, number]> {
   const t = turbidity;
   const s = Math.min(sunZenith, Math.PI / 2 - 0.01);
-  // The distribution has no end at the horizon.
-  const z = Math.min(zenith, Math.PI / 2 - 0.01);
-  const perez = ([a, b, c, d, e]: number[], theta: number, gamma: number): number =>
-    (1 + a! * Math.exp(b! / Math.cos(theta))) * (1 + c! * Math.exp(d! * gamma) + e! * Math.cos(gamma) ** 2);
   const atZenith = (m: number[][]): number => {
     const row = (k: number): number => m[k]![0]! * s ** 3 + m[k]![1]! * s ** 2 + m[k]![2]! * s + m[k]![3]!;
     return t * t * row(0) + t * row(1) + row(2);
   };
-  const xs = [-0.0193 * t - 0.2592, -0.0665 * t + 0.0008, -0.0004 * t + 0.2125, -0.0641 * t - 0.8989, -0.0033 * t + 0.0452];
-  const ys = [-0.0167 * t - 0.2608, -0.095 * t + 0.0092, -0.0079 * t + 0.2102, -0.0441 * t - 1.6537, -0.0109 * t + 0.0529];
+  const xs: Perez = [-0.0193 * t - 0.2592, -0.0665 * t + 0.0008, -0.0004 * t + 0.2125, -0.0641 * t - 0.8989, -0.0033 * t + 0.0452];
+  const ys: Perez = [-0.0167 * t - 0.2608, -0.095 * t + 0.0092, -0.0079 * t + 0.2102, -0.0441 * t - 1.6537, -0.0109 * t + 0.0529];
   const xz = atZenith([
     [0.00166, -0.00375, 0.00209, 0],
     [-0.02903, 0.06377, -0.03202, 0.00394],
@@ -97,7 +108,17 @@ export function clearChromaticity(turbidity: number, zenith: number, sunZenith: 
     [-0.04214, 0.0897, -0.04153, 0.00516],
     [0.15346, -0.26756, 0.0667, 0.26688],
   ]);
-  return [(xz * perez(xs, z, away)) / perez(xs, 0, s), (yz * perez(ys, z, away)) / perez(ys, 0, s)];
+  const [x0, y0] = [perez(xs, 0, s), perez(ys, 0, s)];
+  return (zenith, away) => {
+    // The distribution has no end at the horizon.
+    const z = Math.min(zenith, Math.PI / 2 - 0.01);
+    return [(xz * perez(xs, z, away)) / x0, (yz * perez(ys, z, away)) / y0];
+  };
+}
+
+/** Preetham's chromaticity x, y of a clear sky. `turbidity` 1.7 to 10. */
+export function clearChromaticity(turbidity: number, zenith: number, sunZenith: number, away: number): [number, number] {
+  return chromaticityOf(turbidity, sunZenith)(zenith, away);
 }
 
 /**
@@ -147,6 +168,8 @@ export function skyTable(sky: SkyLight, width: number, height: number): Float32A
   const across = Math.hypot(sun[0], sun[2]) || 1;
   const flat = [sun[0] / across, sun[2] / across] as const;
   const share = clearness(type);
+  const luminanceAt = luminanceOver(type, sunZenith);
+  const chromaticityAt = chromaticityOf(turbidity, sunZenith);
   let level = 0;
   for (let row = 0; row < height; row++) {
     const zenith = ((row + 0.5) / height) * Math.PI;
@@ -157,8 +180,8 @@ export function skyTable(sky: SkyLight, width: number, height: number): Float32A
       const [x, z] = [Math.sin(turn) * Math.sin(zenith), -Math.cos(turn) * Math.sin(zenith)];
       const cosine = Math.sin(sunZenith) * (x * flat[0] + z * flat[1]) + Math.cos(sunZenith) * Math.cos(zenith);
       const away = Math.acos(Math.min(1, Math.max(-1, cosine)));
-      const l = relativeLuminance(type, zenith, sunZenith, away);
-      const colour: Rgb = share > 0 ? rgbOfChromaticity(...clearChromaticity(turbidity, zenith, sunZenith, away)) : [1, 1, 1];
+      const l = luminanceAt(zenith, away);
+      const colour: Rgb = share > 0 ? rgbOfChromaticity(...chromaticityAt(zenith, away)) : [1, 1, 1];
       for (let c = 0; c < 3; c++) texels[at + c] = l * (1 + share * (colour[c]! - 1));
       level += l * Math.cos(zenith) * Math.sin(zenith);
     }

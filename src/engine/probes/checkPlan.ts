@@ -6,8 +6,6 @@ import type { FrameProbe } from '../../core/preflight/probe.js';
 import type { AssetProvider } from '../scene/resolveScene.js';
 import type { SceneProber } from './sceneProber.js';
 
-/** Frames of a plan that are probed at most; of a longer one every so many. */
-export const MAX_PROBED_FRAMES = 3000;
 /** Milliseconds after which others get their turn. */
 const TURN_MS = 20;
 
@@ -20,14 +18,48 @@ export interface CheckedPlan extends PreflightReport {
 /** Answers by WantedProbe.key; whoever checks a plan again and again keeps one. */
 export type ProbeCache = Map<string, FrameProbe>;
 
+/** Probes frames elsewhere meanwhile: answers for indices of the plan's wanted probes, in their order. */
+export type ProbeHelper = (indices: number[]) => Promise<FrameProbe[]>;
+
 export interface CheckOptions {
   cache?: ProbeCache;
   onProgress?: (done: number, total: number) => void;
   signal?: AbortSignal;
+  /** Takes a share of the frames, where there are many. */
+  helper?: ProbeHelper;
 }
 
 /** Lets what else waits in this thread go first. */
 const nextTurn = (): Promise<void> => new Promise((resolve) => setImmediate(resolve));
+
+/** Frames that a helper takes at once, and how many such shares it has before it, so that it never waits. */
+const SHARE = 8;
+const SHARES_AHEAD = 2;
+
+/** Frames that are still to be probed: both sides take from it until it is empty. */
+class Remaining {
+  private readonly places: number[];
+  private next = 0;
+
+  constructor(places: number[]) {
+    this.places = places;
+  }
+
+  take(most: number): number[] {
+    const taken = this.places.slice(this.next, this.next + most);
+    this.next += taken.length;
+    return taken;
+  }
+
+  giveBack(places: number[]): void {
+    this.places.push(...places);
+  }
+
+  /** Where nobody waits any more. */
+  clear(): void {
+    this.next = this.places.length;
+  }
+}
 
 /**
  * What rays meet of the frames that findings want to know of. Rejects with the signal's reason where that stops it, and
@@ -37,29 +69,50 @@ export async function probePlan(
   plan: PreflightPlan,
   prober: SceneProber,
   source: AssetProvider,
-  options: CheckOptions = {},
+  { cache = new Map(), onProgress, signal, helper }: CheckOptions = {},
 ): Promise<Map<Frame, FrameProbe>> {
-  const { cache = new Map(), onProgress, signal } = options;
   // Without its images no scene can be loaded; what needs none is said all the same.
-  const all = plan.missingFiles.length > 0 ? [] : wantedProbes(plan);
-  const every = Math.max(1, Math.ceil(all.length / MAX_PROBED_FRAMES));
-  const wanted = all.filter((_, i) => i % every === 0);
-  const answers = new Map<Frame, FrameProbe>();
-  let turn = performance.now();
-  for (const [i, { frame, request, key }] of wanted.entries()) {
-    let answer = cache.get(key);
-    if (!answer) {
-      answer = await prober.probe(frame, request, source);
-      cache.set(key, answer);
+  const wanted = plan.missingFiles.length > 0 ? [] : wantedProbes(plan);
+  const unknown = [...wanted.keys()].filter((i) => !cache.has(wanted[i]!.key));
+  const remaining = new Remaining(unknown);
+  let done = wanted.length - unknown.length;
+  const keep = (i: number, answer: FrameProbe): void => {
+    cache.set(wanted[i]!.key, answer);
+    done++;
+  };
+  const helped = async (): Promise<void> => {
+    for (let share = remaining.take(SHARE); share.length > 0; share = remaining.take(SHARE)) {
+      try {
+        (await helper!(share)).forEach((answer, k) => keep(share[k]!, answer));
+      } catch {
+        // What keeps it from the frames will be met here too, and said.
+        remaining.giveBack(share);
+        return;
+      }
     }
-    answers.set(frame, answer);
-    if (performance.now() - turn < TURN_MS) continue;
-    onProgress?.(i + 1, wanted.length);
-    await nextTurn();
-    signal?.throwIfAborted();
-    turn = performance.now();
+  };
+  const own = async (): Promise<void> => {
+    let turn = performance.now();
+    for (let [i] = remaining.take(1); i !== undefined; [i] = remaining.take(1)) {
+      const { frame, request } = wanted[i]!;
+      keep(i, await prober.probe(frame, request, source));
+      if (performance.now() - turn < TURN_MS) continue;
+      onProgress?.(done, wanted.length);
+      await nextTurn();
+      signal?.throwIfAborted();
+      turn = performance.now();
+    }
+  };
+  const others = helper && unknown.length > SHARE * (SHARES_AHEAD + 1) ? Array.from({ length: SHARES_AHEAD }, helped) : [];
+  try {
+    await own();
+    await Promise.all(others);
+    // What a helper that broke down gave back.
+    await own();
+  } finally {
+    remaining.clear();
   }
-  return answers;
+  return new Map(wanted.map(({ frame, key }) => [frame, cache.get(key)!]));
 }
 
 /** The whole check; rejects as probePlan does. */

@@ -94,7 +94,7 @@ export class FrameProber {
   /** @param frame a planned frame of this scene, as `resolveScene` has it. */
   probe(frame: Frame, { subject, light, floor, lights }: ProbeRequest): RawProbe {
     const small = reducedFrame(frame);
-    const record = this.host.lay(0, small);
+    const record = this.host.lay(0, small, light);
     const { width, height } = small.size;
     const at = this.host.areas[0]!.tile;
     this.kernel.probePixels(record, at);
@@ -167,22 +167,24 @@ export class FrameProber {
     if (points.part.length === 0) return null;
     const state = new Uint8Array(count).fill(POINT.notAsked);
     const by = new Int32Array(count).fill(-1);
-    const facing: number[] = [];
+    const facing = new Int32Array(count);
+    let faces = 0;
     for (let i = 0; i < count; i++) {
       if (!(x[i]! >= 0 && x[i]! <= 1 && y[i]! >= 0 && y[i]! <= 1)) continue;
       // What turns away from the eye hides itself.
-      if (weight[i]! > 0) facing.push(i);
+      if (weight[i]! > 0) facing[faces++] = i;
       else state[i] = POINT.hiddenBySubject;
     }
-    const every = Math.max(1, facing.length / SUBJECT_POINTS);
-    const asked = Array.from({ length: Math.min(facing.length, SUBJECT_POINTS) }, (_, k) => facing[Math.floor(k * every)]!);
+    const every = Math.max(1, faces / SUBJECT_POINTS);
+    const asked = Int32Array.from({ length: Math.min(faces, SUBJECT_POINTS) }, (_, k) => facing[Math.floor(k * every)]!);
     const rays = new Float32Array(asked.length * 6);
-    asked.forEach((i, k) => {
+    for (let k = 0; k < asked.length; k++) {
+      const i = asked[k]!;
       for (let c = 0; c < 3; c++) {
         rays[k * 6 + c] = from[i * 3 + c]!;
         rays[k * 6 + 3 + c] = point[i * 3 + c]! - from[i * 3 + c]!;
       }
-    });
+    }
     const met = this.ask(record, rays, 1 + REACHED);
     const own = new Set(points.part);
     asked.forEach((i, k) => {
@@ -217,7 +219,7 @@ export class FrameProber {
     const { base } = frame.stage;
     const bounds = this.host.data.subject;
     if (!base) return null;
-    const record = this.host.lay(0, withFrame(reducedFrame(frame), { section: undefined }));
+    const record = this.host.lay(0, withFrame(reducedFrame(frame), { section: undefined }), false);
     const rays = floorRays(bounds, base.height);
     const first = this.ask(record, rays, Infinity);
     // What is met from behind is the underside of a solid that is placed there, and no floor; unless the ray is inside another one beyond it.

@@ -20,13 +20,16 @@ export interface ProjectedSubject {
   from: Float32Array;
 }
 
+/** A matrix whose numbers are read fast, some thousand times a frame. */
+const inDoubles = (m: mat4): mat4 => Float64Array.from(m) as unknown as mat4;
+
 /** @param paths of parts by index. */
 export function projectSubject({ positions, normals, part, turns }: SubjectPoints, frame: Frame, paths: readonly string[]): ProjectedSubject {
   const { camera, turn, section } = frame;
   const n = part.length;
-  const m = turn?.what.includes('subject') ? turnMatrix(turn, turn.rotation) : identity();
-  const clip = mat4.multiply(identity(), matrixOf(camera.projectionMatrix), matrixOf(camera.viewMatrix));
-  const view = matrixOf(camera.viewMatrix);
+  const m = inDoubles(turn?.what.includes('subject') ? turnMatrix(turn, turn.rotation) : identity());
+  const view = inDoubles(matrixOf(camera.viewMatrix));
+  const clip = inDoubles(mat4.multiply(identity(), matrixOf(camera.projectionMatrix), matrixOf(camera.viewMatrix)));
   const parallel = camera.kind === 'parallel';
   // Backwards along the line of sight.
   const [sx, sy, sz] = [view[2], view[6], view[10]];
@@ -45,8 +48,12 @@ export function projectSubject({ positions, normals, part, turns }: SubjectPoint
   };
   for (let i = 0; i < n; i++) {
     const moves = turns[i] === 1;
-    const [ox, oy, oz] = [positions[i * 3]!, positions[i * 3 + 1]!, positions[i * 3 + 2]!];
-    const [ax, ay, az] = [normals[i * 3]!, normals[i * 3 + 1]!, normals[i * 3 + 2]!];
+    const ox = positions[i * 3]!;
+    const oy = positions[i * 3 + 1]!;
+    const oz = positions[i * 3 + 2]!;
+    const ax = normals[i * 3]!;
+    const ay = normals[i * 3 + 1]!;
+    const az = normals[i * 3 + 2]!;
     const px = moves ? m[0] * ox + m[4] * oy + m[8] * oz + m[12] : ox;
     const py = moves ? m[1] * ox + m[5] * oy + m[9] * oz + m[13] : oy;
     const pz = moves ? m[2] * ox + m[6] * oy + m[10] * oz + m[14] : oz;
@@ -70,8 +77,12 @@ export function projectSubject({ positions, normals, part, turns }: SubjectPoint
     out.y[at] = w > 0 ? (1 - (clip[1] * px + clip[5] * py + clip[9] * pz + clip[13]) / w) / 2 : NaN;
     // A parallel view looks from its picture plane, along its line of sight.
     const ahead = parallel ? sx * (ex - px) + sy * (ey - py) + sz * (ez - pz) : 0;
-    const [fx, fy, fz] = parallel ? [px + ahead * sx, py + ahead * sy, pz + ahead * sz] : [ex, ey, ez];
-    const [dx, dy, dz] = [px - fx, py - fy, pz - fz];
+    const fx = parallel ? px + ahead * sx : ex;
+    const fy = parallel ? py + ahead * sy : ey;
+    const fz = parallel ? pz + ahead * sz : ez;
+    const dx = px - fx;
+    const dy = py - fy;
+    const dz = pz - fz;
     const distance = Math.sqrt(dx * dx + dy * dy + dz * dz);
     // Its projected area, per distance squared where the view is no parallel one.
     out.weight[at] = -(nx * dx + ny * dy + nz * dz) / distance / (parallel ? 1 : distance * distance);

@@ -8,14 +8,29 @@ import { FrameProber } from './frameProber.js';
 /** Bytes of scenes that are kept at most, beside the one in use. */
 const MAX_KEPT_BYTES = 2 ** 30;
 
+/** Estimates of light that are kept, some 27 kilobytes each: another grade, which frames are asked for again and again, leaves them as they are. */
+const MAX_LIGHTS_KEPT = 400;
+
 export class SceneProber {
   private readonly probers = new Map<string, FrameProber>();
+  /** Estimates of light by identity. */
+  private readonly lights = new Map<string, Float32Array>();
 
   constructor(private readonly module: WebAssembly.Module) {}
 
   /** Throws where the frame's scene or an image of it cannot be loaded. */
   async probe(frame: Frame, request: ProbeRequest, source: AssetProvider): Promise<FrameProbe> {
-    return summarizeProbe((await this.proberOf(frame, source)).probe(frame, request), frame);
+    const known = request.light ? this.lights.get(frame.identity) : undefined;
+    const raw = (await this.proberOf(frame, source)).probe(frame, known ? { ...request, light: false } : request);
+    if (known) raw.light = known;
+    else if (raw.light) this.keepLight(frame.identity, raw.light);
+    return summarizeProbe(raw, frame);
+  }
+
+  private keepLight(identity: string, light: Float32Array): void {
+    const [oldest] = this.lights.keys();
+    if (this.lights.size >= MAX_LIGHTS_KEPT && oldest !== undefined) this.lights.delete(oldest);
+    this.lights.set(identity, light);
   }
 
   private async proberOf(frame: Frame, source: AssetProvider): Promise<FrameProber> {

@@ -18,7 +18,7 @@ export class SceneQueries {
   constructor(module: WebAssembly.Module, scene: CompiledScene, frame: Frame) {
     this.host = loadScene(module, scene, 1);
     this.kernel = localKernel(module, this.host);
-    this.record = this.host.lay(0, withFrame(frame, { section: undefined }));
+    this.record = this.host.lay(0, withFrame(frame, { section: undefined }), false);
   }
 
   private ask(rays: Float32Array, any: boolean, mask: number): Uint32Array {

@@ -44,15 +44,28 @@ export function rotateEnvironmentRecord(views: Views, record: number, rotation: 
   writeF32(views, record + L.ENV_COS, [Math.cos(angle), Math.sin(angle), strength]);
 }
 
-/** The sky laid last: frames of a turntable have the same one. */
-let latestEnvironment: { key: string; picture: EnvironmentTexels; tables: EnvironmentCdf } | null = null;
+/** A sky and what directions are drawn by, under what it is made of. */
+export interface Sky {
+  key: string;
+  picture: EnvironmentTexels;
+  tables: EnvironmentCdf;
+}
+
+/** What is kept of skies: the one made last, and under each place which one lies there, since frames after frames have the same. */
+export interface SkyMemory {
+  latest: Sky | null;
+  laid: Map<number, Sky>;
+}
 
 /** Writes the sky of a frame; returns its mean luminance. */
-export function writeSky(views: Views, room: EnvironmentLayout, sky: SkyLight): number {
+export function writeSky(views: Views, room: EnvironmentLayout, sky: SkyLight, memory: SkyMemory): number {
   const key = canonicalJson(sky);
-  if (latestEnvironment?.key !== key) {
+  const there = memory.laid.get(room.record);
+  if (there?.key === key) return there.tables.mean;
+  if (memory.latest?.key !== key) {
     const picture = { ...SKY_SIZE, texels: skyTable(sky, SKY_SIZE.width, SKY_SIZE.height) };
-    latestEnvironment = { key, picture, tables: environmentCdf(picture) };
+    memory.latest = { key, picture, tables: environmentCdf(picture) };
   }
-  return writeEnvironment(views, room, latestEnvironment.picture, latestEnvironment.tables);
+  memory.laid.set(room.record, memory.latest);
+  return writeEnvironment(views, room, memory.latest.picture, memory.latest.tables);
 }

@@ -52,15 +52,15 @@ function checkFrame(data: SceneData, frame: Frame, lights: Light[]): void {
   if (!Number.isInteger(frame.seed)) throw new Error(`The frame "${frame.name}" has no seed; change planned frames by withFrame.`);
 }
 
-function writeFrameLights(data: SceneData, room: FrameSlot, frame: Frame, placed: Placed[], lights: Light[]): WrittenLights {
+function writeFrameLights(data: SceneData, room: FrameSlot, frame: Frame, placed: Placed[], lights: Light[], lit: boolean): WrittenLights {
   const { sky } = frame.stage;
   const image = environmentImage(frame);
   const laid = writeLights(data.views, room.lights, room.chances, {
     lights,
     turnedUpTo: frame.stage.lights.length,
     sunStays: sky !== undefined,
-    triangles: frame.clay ? NO_TRIANGLES : emissiveTriangles(data, placed),
-    mean: sky ? writeSky(data.views, room.sky, sky) : image ? data.environmentMean * image.strength : 0,
+    triangles: frame.clay || !lit ? NO_TRIANGLES : emissiveTriangles(data, placed),
+    mean: !lit ? 0 : sky ? writeSky(data.views, room.sky, sky, data.skies) : image ? data.environmentMean * image.strength : 0,
     radius: subjectRadius(data),
     turned: frame.turn?.what.includes('lights') ? turnMatrix(frame.turn, frame.turn.rotation) : identity(),
   });
@@ -198,13 +198,13 @@ function writeSection({ views, textures }: SceneData, room: FrameSlot, { section
   writeF32(views, at + L.FRAME_HATCH, [1 / hatch.spacing, hatch.width / hatch.spacing, Math.cos(angle), Math.sin(angle)]);
 }
 
-/** Writes the frame and returns the address of its record. Throws where it has too many lights or planes. */
-export function writeFrame(data: SceneData, room: FrameSlot, frame: Frame): number {
+/** Writes the frame and returns the address of its record, as SceneHost.lay says. Throws where it has too many lights or planes. */
+export function writeFrame(data: SceneData, room: FrameSlot, frame: Frame, lit: boolean): number {
   const at = room.frame;
   const placed = placementOf(data, frame);
   const lights = [...frame.stage.lights, ...modelLights(data, frame)];
   checkFrame(data, frame, lights);
-  const laid = writeFrameLights(data, room, frame, placed, lights);
+  const laid = writeFrameLights(data, room, frame, placed, lights, lit);
   if (frame.clay) writeMaterial(data.views, room.clay, CLAY_MATERIAL, data.textures);
   writeScene(data, room, frame, laid, writeInstances(data, room, frame, placed, laid));
   writeCameras(data, at, frame);

@@ -45,12 +45,14 @@ export interface WrittenInstances {
   glass: boolean;
 }
 
+const UNMOVED = identity();
+
 function instanceFlags(instance: Instance, frame: Frame, world: mat4): number {
   // Clay is opaque, whatever it stands for.
   const opaque = frame.clay && instance.flags & L.TRANSPARENT;
   const flags = opaque ? (instance.flags & ~L.TRANSPARENT) | L.OPAQUE : instance.flags;
   const moves = frame.shutter !== undefined && frame.turn?.what.includes('subject') === true && instance.turns;
-  const stands = mat4.exactEquals(world, identity()) ? L.UNTRANSFORMED : 0;
+  const stands = mat4.exactEquals(world, UNMOVED) ? L.UNTRANSFORMED : 0;
   return flags | (moves ? L.MOVING : stands) | (writeCuts(frame, instance) << L.CUT_SHIFT);
 }
 

@@ -16,6 +16,7 @@ import { TILE_BYTES } from './tileMemory.js';
 import { type Instance, MAX_LIGHTS, type SceneData } from './sceneData.js';
 import { MATERIAL_STRIDE, writeMaterial } from './material.js';
 import { writeFrame } from './frame.js';
+import { placed } from './placement.js';
 import type { FrameSlot } from './frameSlot.js';
 import { writeEnvironment, allocEnvironment } from './environment.js';
 import { cryptomatteHash, writeF32, writeU32, viewsOf } from './memoryViews.js';
@@ -37,8 +38,11 @@ export interface SceneHost {
   slots: number;
   bytes: number;
   data: SceneData;
-  /** Lays a frame into a slot and returns the address of its record. */
-  lay(slot: number, frame: Frame): number;
+  /**
+   * Lays a frame into a slot and returns the address of its record.
+   * @param lit false where no light is wanted of it, only what rays meet: faces that shine are not made lights then.
+   */
+  lay(slot: number, frame: Frame, lit?: boolean): number;
 }
 
 function listInstances(scene: CompiledScene): Instance[] {
@@ -163,6 +167,8 @@ export function loadScene(module: WebAssembly.Module, scene: CompiledScene, work
     scene,
     edges: new Map(),
     filters: new Map(),
+    skies: { latest: null, laid: new Map() },
+    standing: instances.map((instance) => placed(instance, instance.world)),
     instances,
     shining: shining.list,
     shiningTriangles: shining.triangles,
@@ -181,7 +187,14 @@ export function loadScene(module: WebAssembly.Module, scene: CompiledScene, work
     environment: environment?.record ?? 0,
     environmentMean,
   };
-  return { memory, areas, slots: SLOTS, bytes: memory.buffer.byteLength, data, lay: (index, frame) => writeFrame(data, slots[index]!, frame) };
+  return {
+    memory,
+    areas,
+    slots: SLOTS,
+    bytes: memory.buffer.byteLength,
+    data,
+    lay: (index, frame, lit = true) => writeFrame(data, slots[index]!, frame, lit),
+  };
 }
 
 /** For queries and tests: a kernel of this scene's own in the calling thread. */

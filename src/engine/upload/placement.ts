@@ -12,24 +12,30 @@ export interface Placed {
   bounds: Bounds;
 }
 
+/** One that stands there. */
+export const placed = (instance: Instance, world: mat4): Placed => ({ instance, world, bounds: transformBounds(instance.bounds, world) });
+
 /** Where everything stands when the shutter opens, and the box that it sweeps until it closes. */
 export function placementOf(data: SceneData, frame: Frame): Placed[] {
   const turn = frame.turn?.what.includes('subject') ? turnMatrix(frame.turn, frame.turn.rotation) : null;
   const sweep = frame.turn && frame.shutter ? frame.shutter.rotation : 0;
-  return data.instances.map((instance) => {
-    const world = turn && instance.turns ? mat4.multiply(identity(), turn, instance.world) : instance.world;
-    let bounds = transformBounds(instance.bounds, world);
-    if (sweep !== 0 && turn && instance.turns) {
+  if (!turn) return data.standing;
+  return data.standing.map((still): Placed => {
+    const { instance } = still;
+    if (!instance.turns) return still;
+    const moved = placed(instance, mat4.multiply(identity(), turn, instance.world));
+    let { bounds } = moved;
+    if (sweep !== 0) {
       const steps = Math.max(1, Math.ceil(Math.abs(sweep) / 5));
-      const still = bounds;
+      const before = bounds;
       for (let k = 1; k <= steps; k++) {
-        const turned = transformBounds(still, turnMatrix(frame.turn!, (sweep * k) / steps));
+        const turned = transformBounds(before, turnMatrix(frame.turn!, (sweep * k) / steps));
         bounds = joinBounds(bounds, turned);
       }
       // Between two of these steps an arc stands out by less than this.
-      const out = radiusOf(still) * 2e-3 + 1e-3 * Math.hypot(...centreOf(still).map((c, i) => c - frame.turn!.pivot[i]!));
+      const out = radiusOf(before) * 2e-3 + 1e-3 * Math.hypot(...centreOf(before).map((c, i) => c - frame.turn!.pivot[i]!));
       bounds = { min: bounds.min.map((c) => c - out) as Vec3, max: bounds.max.map((c) => c + out) as Vec3 };
     }
-    return { instance, world, bounds };
+    return { ...moved, bounds };
   });
 }

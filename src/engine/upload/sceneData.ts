@@ -4,6 +4,8 @@ import { type Bounds, radiusOf } from '../../core/math/bounds.js';
 import type { Edges } from '../lines/edges.js';
 import type { CompiledScene } from '../scene/compile.js';
 import type { Kernel } from '../kernel.js';
+import type { SkyMemory } from './environment.js';
+import type { Placed } from './placement.js';
 import type { TextureAddresses } from './material.js';
 import type { Views } from './memoryViews.js';
 
@@ -48,6 +50,9 @@ export interface SceneData {
   environmentMean: number;
   /** Edges of meshes that frames with lines asked for, by mesh. */
   edges: Map<number, Edges>;
+  skies: SkyMemory;
+  /** Where everything stands as long as nothing turns. */
+  standing: Placed[];
   /** Tables of the filters that frames asked for, by kind and width. */
   filters: Map<string, Float32Array>;
 }

@@ -1,6 +1,7 @@
 /** What the thread that looks at plans before they run is asked and answers. */
 import type { PlannedWork } from '../../core/forecast/forecast.js';
 import type { Frame } from '../../core/frame/frame.js';
+import type { FrameProbe } from '../../core/preflight/probe.js';
 import type { OutputPlace } from '../../core/preflight/finding.js';
 import type { CheckedPlan } from '../../engine/probes/checkPlan.js';
 import type { PlanSnapshot } from './tasks.js';
@@ -20,6 +21,19 @@ export interface PreflightCalls {
   work: { ask: PreflightTask; answer: WorkReply };
 }
 export type PreflightCall = keyof PreflightCalls;
+
+/** A share of the frames of a task: the thread beside it keeps the task under its number. */
+export interface ProbeShare {
+  serial: number;
+  /** With the first share. */
+  task?: PreflightTask;
+  /** Places among the plan's wanted probes. */
+  indices: number[];
+}
+
+/** Between the thread and the one beside it. */
+export type ToProbeHelper = ProbeShare & { id: number };
+export type FromProbeHelper = { id: number; answers: FrameProbe[] } | { id: number; problem: string };
 
 /** Everything that is read for it, by path: the thread asks nobody. */
 export interface PreflightTask {

@@ -1,70 +1,41 @@
 /** Entry of the thread that looks at plans before they run; bundled to dist/preflight-worker.mjs. */
-import { readFileSync } from 'node:fs';
 import { parentPort } from 'node:worker_threads';
-import { transformedBounds } from '../../core/model/modelTransform.js';
-import { planFrames } from '../../core/planning/planFrames.js';
 import { PlanCache } from '../../core/planning/planCache.js';
-import { selectPlannedFrames } from '../../core/plan/selection.js';
 import { type Frame, withFrame } from '../../core/frame/frame.js';
 import { plannedWork } from '../../core/forecast/plannedWork.js';
 import { framesToMeasure } from '../../core/forecast/traits.js';
 import { TRIAL_LIMITS, trialFrame } from '../../core/forecast/trial.js';
 import type { PreflightPlan } from '../../core/preflight/finding.js';
-import { type ModelPart, preflightPlan } from '../../core/preflight/preflight.js';
 import { unplannable } from '../../core/preflight/unplannable.js';
 import { loadKernelModule } from '../../engine/node/assets.js';
-import { decodeTexels } from '../../engine/node/texels.js';
-import { checkPlan, probePlan, type ProbeCache } from '../../engine/probes/checkPlan.js';
+import { checkPlan, type CheckOptions, probePlan, type ProbeCache } from '../../engine/probes/checkPlan.js';
 import { SceneProber } from '../../engine/probes/sceneProber.js';
-import { decodeScene } from '../../engine/scene/compile.js';
-import type { AssetProvider } from '../../engine/scene/resolveScene.js';
-import { decodeTexture } from '../../formats/image/texture.js';
+import { assetsOf, planTask } from './plannedTask.js';
 import type { FromPreflight, PreflightCall, PreflightCalls, PreflightTask, ToPreflight } from './preflightTask.js';
+import { ProbeHelpers } from './probeHelpers.js';
 
-/** Answers that are kept, about half a kilobyte each; the oldest tenth goes when there are more. */
-const MAX_CACHED = 50_000;
+/** Answers that are kept, about half a kilobyte each, more than a plan has frames; the oldest tenth goes when there are more. */
+const MAX_CACHED = 120_000;
 
 const port = parentPort!;
 const send = (message: FromPreflight): void => port.postMessage(message);
 const module = loadKernelModule();
 const prober = new SceneProber(module);
+const helpers = new ProbeHelpers();
 const cache: ProbeCache = new Map();
 const plans = new PlanCache();
 const stops = new Map<number, AbortController>();
-
-function assets({ scene, textures, environments, plan }: PreflightTask): AssetProvider {
-  const bytesOf = (files: Record<string, string>, file: string): Uint8Array => {
-    const at = files[file];
-    if (at === undefined) throw new Error(`The image "${file}" is not here; import it again.`);
-    return new Uint8Array(readFileSync(at));
-  };
-  return {
-    hash: plan.context.scene,
-    scene: () => decodeScene(new Uint8Array(readFileSync(scene)))!,
-    module: () => module,
-    texture: (file) => decodeTexture(file, bytesOf(textures, file)),
-    picture: (file) => Promise.resolve(decodeTexels(bytesOf(environments, file))!),
-  };
-}
 
 const denoised = (frame: Frame): Frame => withFrame(frame, { sampling: { ...frame.sampling, denoise: true } });
 
 type OnProgress = (done: number, total: number) => void;
 
-interface Planned {
-  frames: Frame[];
-  plan: PreflightPlan;
-}
-
-/** Throws an Error that says what of the set is wrong. */
-function planned(task: PreflightTask): Planned {
-  const { set, context, select } = task.plan;
-  const frames = selectPlannedFrames(planFrames(set, context, plans), select ?? '');
-  const parts = JSON.parse(task.parts) as ModelPart[];
-  const bounds = transformedBounds(set.transform, context.bounds);
-  const { missingFiles, output } = task;
-  return { frames, plan: preflightPlan(set, frames, { parts, bounds, scene: context.scene }, { missingFiles, output }) };
-}
+const optionsOf = (task: PreflightTask, signal: AbortSignal, onProgress: OnProgress): CheckOptions => ({
+  cache,
+  signal,
+  onProgress,
+  helper: helpers.of(task),
+});
 
 /** Answers that are kept: the oldest go where there are too many. */
 function trim(): void {
@@ -77,18 +48,18 @@ const calls: {
   async check(task, signal, onProgress) {
     let plan: PreflightPlan;
     try {
-      ({ plan } = planned(task));
+      ({ plan } = planTask(task, plans));
     } catch (e) {
       return { ...unplannable(e as Error, task.plan.set, task.plan.context), frames: 0, probed: 0 };
     }
-    const report = await checkPlan(plan, prober, assets(task), { cache, signal, onProgress });
+    const report = await checkPlan(plan, prober, assetsOf(task, module), optionsOf(task, signal, onProgress));
     trim();
     return report;
   },
   async work(task, signal, onProgress) {
     if (task.missingFiles.length > 0) throw new Error(`The image "${task.missingFiles[0]}" is not here; import it again.`);
-    const { plan, frames } = planned(task);
-    const answers = await probePlan(plan, prober, assets(task), { cache, signal, onProgress });
+    const { plan, frames } = planTask(task, plans);
+    const answers = await probePlan(plan, prober, assetsOf(task, module), optionsOf(task, signal, onProgress));
     trim();
     const work = plannedWork(frames, (f) => answers.get(f));
     const chosen = framesToMeasure(work.frames, TRIAL_LIMITS);

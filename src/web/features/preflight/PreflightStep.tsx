@@ -42,10 +42,7 @@ function useFacts(): string {
   if (checking || !report)
     return progress && checking && progress.done < progress.total ? MESSAGES.checkingFrames(progress.done, progress.total) : MESSAGES.checking;
   const seconds = report.seconds.toFixed(1);
-  const looked =
-    report.probed < report.frames && report.probed > 0
-      ? MESSAGES.checkedSome(report.probed, report.frames, seconds)
-      : MESSAGES.checked(pluralize(report.frames, 'frame'), seconds);
+  const looked = MESSAGES.checked(pluralize(report.frames, 'frame'), seconds);
   const counts = MESSAGES.counts(
     pluralize(openFindings(report, 'fault').length, 'fault'),
     pluralize(openFindings(report, 'doubt').length, 'doubt'),

@@ -62,7 +62,6 @@ export const HELP = {
 /** What happened, and what to do. */
 export const MESSAGES = {
   checked: (frames: string, seconds: string) => `${frames} checked in ${seconds} s`,
-  checkedSome: (probed: number, frames: number, seconds: string) => `${probed} of ${frames} frames checked in ${seconds} s`,
   counts: (faults: string, doubts: string, waived: number) => `${faults} · ${doubts}${waived > 0 ? ` · ${waived} waived` : ''}`,
   checking: 'Checking …',
   checkingFrames: (done: number, total: number) => `Checking frame ${done} of ${total} …`,

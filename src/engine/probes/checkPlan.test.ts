@@ -1,0 +1,71 @@
+/** A share of the frames is probed elsewhere: the answers are the same, whoever gives them. */
+import { describe, expect, it } from 'vitest';
+import { box, planOfModel } from '../../../tests/support/checkModel.js';
+import { wantedProbes } from '../../core/preflight/preflight.js';
+import { loadKernelModule } from '../node/assets.js';
+import { compile } from '../scene/compile.js';
+import { type ProbeHelper, probePlan } from './checkPlan.js';
+import { SceneProber } from './sceneProber.js';
+
+const module = loadKernelModule();
+const { model, plan } = planOfModel([{ name: 'Box', mesh: box([-1, 0, -1], [1, 2, 1]) }], {
+  views: [{ id: 'v', name: 'V', eye: [3, 2, 6], target: [0, 1, 0] }],
+  shots: [{ id: 'spin', kind: 'turntable', view: 'v', frames: 60 }],
+});
+const { frames } = plan.outputs[0]!;
+const scene = compile(module, model);
+const none = (): never => {
+  throw new Error('This scene has no images.');
+};
+const source = { hash: 'box', scene: () => scene, module: () => module, texture: none, picture: none };
+
+/** Probes in this thread, in its own time, and notes what it was asked. */
+function helping(asked: number[]): ProbeHelper {
+  const prober = new SceneProber(module);
+  const wanted = wantedProbes(plan);
+  return async (indices) => {
+    asked.push(...indices);
+    await new Promise((resolve) => setImmediate(resolve));
+    return Promise.all(indices.map((i) => prober.probe(wanted[i]!.frame, wanted[i]!.request, source)));
+  };
+}
+
+describe('frames probed by two', () => {
+  it('have the answers of one, each once', async () => {
+    const alone = await probePlan(plan, new SceneProber(module), source);
+    const asked: number[] = [];
+    const both = await probePlan(plan, new SceneProber(module), source, { helper: helping(asked) });
+    expect(both).toEqual(alone);
+    expect([...both.keys()]).toEqual(frames);
+    expect(asked.length).toBeGreaterThan(15);
+    expect(asked.length).toBeLessThan(60);
+    expect(new Set(asked).size).toBe(asked.length);
+  });
+
+  it('are probed by the first where the other breaks down', async () => {
+    const alone = await probePlan(plan, new SceneProber(module), source);
+    const left = await probePlan(plan, new SceneProber(module), source, { helper: () => Promise.reject(new Error('gone')) });
+    expect(left).toEqual(alone);
+  });
+
+  it('are left where nobody waits any more, and those that are known are not asked again', async () => {
+    const cache = new Map();
+    const stop = new AbortController();
+    const asked: number[] = [];
+    const own = new SceneProber(module);
+    const stopped = probePlan(plan, own, source, { cache, helper: helping(asked), signal: stop.signal, onProgress: () => stop.abort() });
+    await expect(stopped).rejects.toThrow('aborted');
+    const known = cache.size;
+    expect(known).toBeLessThan(60);
+    const again: number[] = [];
+    await probePlan(plan, own, source, { cache, helper: helping(again) });
+    expect(again.length).toBeLessThanOrEqual(60 - known);
+  });
+
+  it('few of them are not worth a helper', async () => {
+    const asked: number[] = [];
+    const few = { ...plan, outputs: [{ ...plan.outputs[0]!, frames: frames.slice(0, 10) }] };
+    expect((await probePlan(few, new SceneProber(module), source, { helper: helping(asked) })).size).toBe(10);
+    expect(asked).toEqual([]);
+  });
+});
