@@ -42,7 +42,7 @@ function widened(view: View, times: number): View | null {
   return view.kind === 'perspective' && rounded >= FOCAL_LENGTHS.min && rounded <= FOCAL_LENGTHS.max ? { ...view, focalLength: rounded } : null;
 }
 
-const lensOf = (view: View): string => (view.kind === 'parallel' ? `${view.width!.toPrecision(3)} m` : `${view.focalLength} mm`);
+const lensOf = (view: View): string => (view.kind === 'parallel' ? `${view.width!.toPrecision(3)} m` : `${Number(view.focalLength.toFixed(1))} mm`);
 
 /**
  * Lets the views of these frames show the whole subject by their angle of view: the eye stays, the middle of the frame

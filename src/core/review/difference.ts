@@ -37,6 +37,8 @@ export interface Difference {
 const NOISE_FACTOR = 3;
 /** CIEDE2000 is at most about so many times the distance in L*a*b*: chroma is stretched by up to 1.5, and the rotation term adds to it. */
 const MOST_PER_LAB = 2.2;
+/** What differs by less is not looked at, whatever its noise. */
+const LEAST_SQUARED = (MIN_THRESHOLD / MOST_PER_LAB) ** 2;
 
 function minus(a: Float32Array, b: Float32Array): Float32Array {
   const out = new Float32Array(a.length);
@@ -44,21 +46,41 @@ function minus(a: Float32Array, b: Float32Array): Float32Array {
   return out;
 }
 
-/** By how much CIEDE2000 of the means over 3 × 3 pixels is beyond their noise; 0 where that cannot come to MIN_THRESHOLD. */
-function beyondNoise(a: LabPicture, b: LabPicture, noise: Float32Array): Float32Array {
+/** Mean over 3 × 3 pixels of a plane at one of them; beyond the edge the nearest pixel stands. */
+function meanAt(values: Float32Array, width: number, height: number, x: number, y: number): number {
+  const left = x > 0 ? x - 1 : 0;
+  const right = x < width - 1 ? x + 1 : x;
+  let sum = 0;
+  for (let v = y - 1; v <= y + 1; v++) {
+    const row = (v < 0 ? 0 : v < height ? v : height - 1) * width;
+    sum += values[row + left]! + values[row + x]! + values[row + right]!;
+  }
+  return sum / 9;
+}
+
+/**
+ * By how much CIEDE2000 of the means over 3 × 3 pixels is beyond their noise; 0 where that cannot come to MIN_THRESHOLD.
+ * @param differences of the planes, the first less the second.
+ */
+function beyondNoise(a: LabPicture, b: LabPicture, differences: readonly Plane[], noise: Float32Array): Float32Array {
   const { width, height } = a;
-  const mean = (picture: LabPicture, c: 0 | 1 | 2): Float32Array => meanPlane({ width, height, values: picture.planes[c] }, 1).values;
-  const [l1, a1, b1] = [mean(a, 0), mean(a, 1), mean(a, 2)];
-  const [l2, a2, b2] = [mean(b, 0), mean(b, 1), mean(b, 2)];
+  const [dL, dA, dB] = differences.map((d) => meanPlane(d, 1).values) as [Float32Array, Float32Array, Float32Array];
   const out = new Float32Array(width * height);
-  for (let i = 0; i < out.length; i++) {
-    const allowed = NOISE_FACTOR * Math.sqrt(noise[i]!);
-    const dl = l1[i]! - l2[i]!;
-    const da = a1[i]! - a2[i]!;
-    const db = b1[i]! - b2[i]!;
-    const least = (MIN_THRESHOLD + allowed) / MOST_PER_LAB;
-    if (dl * dl + da * da + db * db < least * least) continue;
-    out[i] = Math.max(0, ciede2000(l1[i]!, a1[i]!, b1[i]!, l2[i]!, a2[i]!, b2[i]!) - allowed);
+  for (let y = 0, i = 0; y < height; y++) {
+    for (let x = 0; x < width; x++, i++) {
+      const dl = dL[i]!;
+      const da = dA[i]!;
+      const db = dB[i]!;
+      const squared = dl * dl + da * da + db * db;
+      if (squared < LEAST_SQUARED) continue;
+      const allowed = NOISE_FACTOR * Math.sqrt(noise[i]!);
+      const least = (MIN_THRESHOLD + allowed) / MOST_PER_LAB;
+      if (squared < least * least) continue;
+      const l = meanAt(b.planes[0], width, height, x, y);
+      const m = meanAt(b.planes[1], width, height, x, y);
+      const n = meanAt(b.planes[2], width, height, x, y);
+      out[i] = Math.max(0, ciede2000(l + dl, m + da, n + db, l, m, n) - allowed);
+    }
   }
   return out;
 }
@@ -73,8 +95,8 @@ export function differenceOf(first: Pixels, second: Pixels, threshold = DEFAULT_
     throw new Error(`The renders are ${width} × ${height} and ${second.width} × ${second.height}; only renders of one size have a difference.`);
   const [a, b] = [toLab(first), toLab(second)];
   const plane = (values: Float32Array): Plane => ({ width, height, values });
-  const noise = noiseVariance(([0, 1, 2] as const).map((c) => plane(minus(a.planes[c], b.planes[c]))));
-  const values = beyondNoise(a, b, noise);
+  const differences = ([0, 1, 2] as const).map((c) => plane(minus(a.planes[c], b.planes[c])));
+  const values = beyondNoise(a, b, differences, noiseVariance(differences));
   const mask = new Uint8Array(values.length);
   for (let i = 0; i < values.length; i++) if (values[i]! > threshold) mask[i] = 1;
   const areas = findAreas(mask, values, width, height);

@@ -64,14 +64,15 @@ export function meanPlane(plane: Plane, r: number): Plane {
   const values = new Float32Array(width * height);
   const sums = new Float64Array(width);
   const rowAt = (y: number): number => Math.min(height - 1, Math.max(0, y)) * width;
-  const add = (y: number, sign: 1 | -1): void => {
-    for (let x = 0, from = rowAt(y); x < width; x++) sums[x]! += sign * across[from + x]!;
-  };
-  for (let y = -r; y < r; y++) add(y, 1);
+  for (let y = -r; y < r; y++) for (let x = 0, from = rowAt(y); x < width; x++) sums[x]! += across[from + x]!;
+  const share = 1 / (span * span);
   for (let y = 0; y < height; y++) {
-    add(y + r, 1);
-    for (let x = 0; x < width; x++) values[y * width + x] = sums[x]! / (span * span);
-    add(y - r, -1);
+    const [row, next, past] = [y * width, rowAt(y + r), rowAt(y - r)];
+    for (let x = 0; x < width; x++) {
+      const sum = sums[x]! + across[next + x]!;
+      values[row + x] = sum * share;
+      sums[x] = sum - across[past + x]!;
+    }
   }
   return { width, height, values };
 }

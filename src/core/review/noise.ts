@@ -31,23 +31,27 @@ function deviationPlane({ width, height, values: v }: Plane): Plane {
   return meanPlane({ width, height, values: out }, RADIUS);
 }
 
+/** Adds what a plane of half the size holds, each of its values at the pixels that it is of. */
+function addCoarser(out: Float32Array, { width, height }: Plane, { width: w, height: h, values }: Plane): void {
+  for (let y = 0; y < height; y++) {
+    const row = Math.min(h - 1, y >> 1) * w;
+    for (let x = 0; x < width; x++) out[y * width + x]! += values[row + Math.min(w - 1, x >> 1)]!;
+  }
+}
+
 /** Variance by which a mean over 3 × 3 pixels of the difference is off, summed over its planes. */
 export function noiseVariance(differences: readonly Plane[]): Float32Array {
-  const { width, height } = differences[0]!;
-  const out = new Float32Array(width * height);
+  // Of each scale by itself; the coarser ones are spread over the finer afterwards, so that each pixel is added to once.
+  const scales: Plane[] = [];
   for (const difference of differences) {
     let scaled = difference;
     SHARES.forEach((share, level) => {
-      const deviation = deviationPlane(scaled);
-      for (let y = 0; y < height; y++) {
-        const row = Math.min(deviation.height - 1, y >> level) * deviation.width;
-        for (let x = 0; x < width; x++) {
-          const s = deviation.values[row + Math.min(deviation.width - 1, x >> level)]!;
-          out[y * width + x]! += share * s * s;
-        }
-      }
+      const { width, height, values } = deviationPlane(scaled);
+      const all = (scales[level] ??= { width, height, values: new Float32Array(values.length) }).values;
+      for (let i = 0; i < all.length; i++) all[i]! += share * values[i]! * values[i]!;
       if (level < SHARES.length - 1) scaled = shrinkPlane(scaled, 2);
     });
   }
-  return out;
+  for (let level = SHARES.length - 2; level >= 0; level--) addCoarser(scales[level]!.values, scales[level]!, scales[level + 1]!);
+  return scales[0]!.values;
 }

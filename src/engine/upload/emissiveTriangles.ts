@@ -6,8 +6,7 @@ import type { mat4 } from 'gl-matrix';
 import * as L from '../../../kernel/layout.js';
 import { luminance, type Rgb } from '../../core/units/colour.js';
 import type { Views } from './memoryViews.js';
-import type { Placed } from './placement.js';
-import type { SceneData } from './sceneData.js';
+import type { Placed, SceneData } from './sceneData.js';
 
 /** Numbers of a triangle, and where each stands among them: corner, edges from there, unit normal, area, power for the draw. */
 export const TRIANGLE = { centre: 0, u: 3, v: 6, normal: 9, area: 12, power: 13 } as const;

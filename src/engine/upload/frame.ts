@@ -18,8 +18,8 @@ import { type WrittenInstances, writeInstances } from './instances.js';
 import { writeLights, type WrittenLights } from './lights.js';
 import { writeMaterial } from './material.js';
 import { writeF32, writeU32 } from './memoryViews.js';
-import { type Placed, placementOf } from './placement.js';
-import { MAX_LIGHTS, type SceneData, subjectRadius } from './sceneData.js';
+import { placementOf } from './placement.js';
+import { MAX_LIGHTS, type Placed, type SceneData, subjectRadius } from './sceneData.js';
 import { keyLight, modelLights } from './sceneLights.js';
 
 /** How far ambient occlusion and contact shading look, in radii of the subject. */

@@ -10,8 +10,7 @@ import type { FrameSlot } from './frameSlot.js';
 import type { WrittenLights } from './lights.js';
 import { MATERIAL_STRIDE } from './material.js';
 import { writeF32, writeU32 } from './memoryViews.js';
-import type { Placed } from './placement.js';
-import type { Instance, SceneData } from './sceneData.js';
+import type { Instance, Placed, SceneData } from './sceneData.js';
 
 function writeCuts(frame: Frame, instance: Instance): number {
   let bits = 0;

@@ -2,15 +2,9 @@
 import { mat4 } from 'gl-matrix';
 import { turnMatrix } from '../../core/camera/view.js';
 import type { Frame } from '../../core/frame/frame.js';
-import { type Bounds, centreOf, joinBounds, radiusOf, transformBounds, type Vec3 } from '../../core/math/bounds.js';
+import { centreOf, joinBounds, radiusOf, transformBounds, type Vec3 } from '../../core/math/bounds.js';
 import { identity } from '../../core/math/matrix.js';
-import type { Instance, SceneData } from './sceneData.js';
-
-export interface Placed {
-  instance: Instance;
-  world: mat4;
-  bounds: Bounds;
-}
+import type { Instance, Placed, SceneData } from './sceneData.js';
 
 /** One that stands there. */
 export const placed = (instance: Instance, world: mat4): Placed => ({ instance, world, bounds: transformBounds(instance.bounds, world) });

@@ -5,7 +5,6 @@ import type { Edges } from '../lines/edges.js';
 import type { CompiledScene } from '../scene/compile.js';
 import type { Kernel } from '../kernel.js';
 import type { SkyMemory } from './environment.js';
-import type { Placed } from './placement.js';
 import type { TextureAddresses } from './material.js';
 import type { Views } from './memoryViews.js';
 
@@ -25,6 +24,13 @@ export interface Instance {
   /** Place in the list of the first instance of the same part, and how many there are. */
   first: number;
   count: number;
+}
+
+/** An instance where it stands in a frame, and its box there. */
+export interface Placed {
+  instance: Instance;
+  world: mat4;
+  bounds: Bounds;
 }
 
 /** What every frame of the scene shares. */

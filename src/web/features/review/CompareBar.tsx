@@ -91,6 +91,7 @@ export function CompareBar({ compare, children }: Props): ReactNode {
         </>
       )}
       <p className="num ml-auto text-sm text-graphite" data-testid="difference" aria-live="polite">
+        {figures?.isFirstLook && `${MESSAGES.firstLook} `}
         {figures ? figureText(figures) : problem ? <span className="text-ochre">{problem}</span> : busy ? MESSAGES.comparing : ''}
         {figures?.scaled && <span className="block text-xs text-ochre">{MESSAGES.comparedAt(figures.width, figures.height)}</span>}
       </p>

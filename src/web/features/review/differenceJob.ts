@@ -9,6 +9,11 @@ export interface DifferenceAsk {
   threshold: number;
 }
 
+/** A picture that will be asked for: it is decoded meanwhile. */
+export interface DifferencePrepare {
+  prepare: string;
+}
+
 /** Figures of a difference, and its heat map; CIEDE2000 and shares. */
 export interface DifferenceFigures {
   width: number;
@@ -23,6 +28,8 @@ export interface DifferenceFigures {
   map: ImageBitmap;
   /** The renders had different sizes, and were compared at the smaller. */
   scaled: boolean;
+  /** A first look at fewer pixels: those of all follow. */
+  isFirstLook: boolean;
 }
 
 /** Areas that are stepped through at most. */
@@ -36,8 +43,11 @@ interface DifferenceState {
   busy: boolean;
 }
 
-/** @param ask addresses of two pictures; null where there is nothing to compare. The last answer stays until the next is there. */
-export function useDifference(ask: Omit<DifferenceAsk, 'key'> | null): DifferenceState {
+/**
+ * @param ask addresses of two pictures; null where there is nothing to compare. The last answer stays until the next is there.
+ * @param likely address of a picture that another may be compared with soon.
+ */
+export function useDifference(ask: Omit<DifferenceAsk, 'key'> | null, likely?: string): DifferenceState {
   const [worker, setWorker] = useState<Worker | null>(null);
   const [answer, setAnswer] = useState<DifferenceAnswer | null>(null);
   const key = ask ? `${ask.first}\n${ask.second}\n${ask.threshold}` : '';
@@ -50,10 +60,13 @@ export function useDifference(ask: Omit<DifferenceAsk, 'key'> | null): Differenc
   useEffect(() => {
     if (worker && ask) worker.postMessage({ key, ...ask } satisfies DifferenceAsk);
   }, [worker, key]);
+  useEffect(() => {
+    if (worker && !ask && likely !== undefined) worker.postMessage({ prepare: likely } satisfies DifferencePrepare);
+  }, [worker, likely, ask === null]);
   const own = answer?.key === key && key !== '' ? answer : null;
   return {
     figures: own && 'figures' in own ? own.figures : null,
     problem: own && 'problem' in own ? own.problem : null,
-    busy: key !== '' && own === null,
+    busy: key !== '' && (own === null || ('figures' in own && own.figures.isFirstLook)),
   };
 }

@@ -66,3 +66,16 @@ export function gradeLight({ width, height, reduced, planes }: Light, grade: Gra
   }
   return bytes;
 }
+
+/** Rows of a light, from `top` on. */
+export function bandOf({ width, height, reduced, planes }: Light, top: number, rows: number): Light {
+  const own: Light['planes'] = {};
+  for (const [id, plane] of Object.entries(planes) as [PassId, Float32Array][]) {
+    const perRow = plane.length / height;
+    own[id] = plane.slice(top * perRow, (top + rows) * perRow);
+  }
+  return { width, height: rows, reduced, planes: own };
+}
+
+/** Whether each row is graded by itself: glare comes from all around. */
+export const gradesInBands = (grade: Grade): boolean => !grade.glow;

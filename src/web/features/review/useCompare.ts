@@ -32,7 +32,7 @@ export function useCompare(items: readonly EaselItem[], mode: Mode | undefined, 
   const [threshold, setThreshold] = useState(DEFAULT_THRESHOLD);
   const settings: CompareSettings = comparing ? chosen : { ...chosen, mode: 'one' };
   const wanted = comparing && settings.mode !== 'one' && still;
-  const difference = useDifference(wanted ? { first: items[0]!.url, second: items[1]!.url, threshold } : null);
+  const difference = useDifference(wanted ? { first: items[0]!.url, second: items[1]!.url, threshold } : null, still ? items[0]?.url : undefined);
   const { figures } = difference;
   useEffect(() => put({ area: null }), [figures]);
   const stepArea = (by: 1 | -1): void => {

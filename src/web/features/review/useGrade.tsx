@@ -20,7 +20,7 @@ import { send } from '../../state/api.js';
 import { toastProblem } from '../../state/toastProblem.js';
 import { Button, Select } from '../../ui/controls.js';
 import { PresetMenu } from '../../ui/PresetMenu.js';
-import { useGraded } from './gradeJob.js';
+import { type GradeAsk, type GradedImages, useGraded } from './gradeJob.js';
 import { renderingOf } from './PictureMount.js';
 import { ScopesView } from './ScopesView.js';
 import type { Placed } from './useZoom.js';
@@ -32,15 +32,13 @@ export interface GradeView {
   button: ReactNode;
 }
 
-function GradedCanvas({ image, placed, alt }: { image: ImageBitmap; placed: Placed; alt: string }): ReactNode {
+function GradedCanvas({ images, placed, alt }: { images: GradedImages; placed: Placed; alt: string }): ReactNode {
   const canvas = useRef<HTMLCanvasElement>(null);
-  useEffect(() => canvas.current!.getContext('2d')!.drawImage(image, 0, 0), [image]);
+  useEffect(() => images.drawOn(canvas.current!), [images]);
   const { left, top, width, height } = placed;
   return (
     <canvas
       ref={canvas}
-      width={image.width}
-      height={image.height}
       role="img"
       aria-label={alt}
       data-testid="graded"
@@ -78,14 +76,17 @@ export function useGrade(
   const grade = own ?? saved?.grade;
   const shot = plan?.file.shots.find((s) => s.id === of.shot);
   const sheet = plan && (shot ? effectiveSettings(plan.file.sheet, shot) : plan.file.sheet);
-  const fields = grade && sheet && gradedFields(sheet, grade);
-  const graded = useGraded(
-    open && fields ? { url: lightOf(batch.id, frame.id, fields, result.passes), grade: fields.grade, lines: fields.lines ?? null, clipping } : null,
-  );
+  const askFor = (tried: Grade): GradeAsk | null => {
+    const fields = sheet && gradedFields(sheet, tried);
+    return fields ? { url: lightOf(batch.id, frame.id, fields, result.passes), grade: tried, lines: fields.lines ?? null, clipping } : null;
+  };
+  const graded = useGraded(open && grade ? askFor(grade) : null);
   const put = (values: Partial<Grade>): string | null => {
     const next = gradeSchema.safeParse({ ...grade, ...values });
     if (!next.success) return describeIssues(next.error).join('\n');
     setOwn(next.data);
+    const ask = askFor(next.data);
+    if (ask) graded.post(ask);
     return null;
   };
   const apply = (change: (file: SetFile) => SetFile): void => {
@@ -117,7 +118,7 @@ export function useGrade(
     ...(open ? [{ name: before ? LABELS.showAfter : LABELS.showBefore, keys: 'B', run: () => setBefore(!before) }] : []),
   ]);
   return {
-    overlay: (placed) => open && !before && graded.image && <GradedCanvas image={graded.image} placed={placed} alt={LABELS.gradedRender} />,
+    overlay: (placed) => open && !before && graded.images && <GradedCanvas images={graded.images} placed={placed} alt={LABELS.gradedRender} />,
     button: (
       <Button aria-pressed={open} title={HELP.grade} onClick={toggle}>
         <SlidersHorizontal size={16} aria-hidden /> {LABELS.grade}
@@ -150,16 +151,14 @@ export function useGrade(
           <GradeControls grade={grade} passes={result.passes} put={put} />
           <SheetGrade grade={grade} sheet={sheet} put={put} />
         </div>
-        <div className="-mx-3 grid grid-cols-2 gap-2 border-t border-rule px-3 pt-3">
-          <div className="col-span-2">
-            <Select
-              label={LABELS.gradeScope}
-              help={HELP.gradeScope}
-              value={scope}
-              options={scopes.map((value) => ({ value, label: GRADE_SCOPE_LABELS[value] }))}
-              onValue={(value) => setChosen(value as GradeScope)}
-            />
-          </div>
+        <div className="-mx-3 grid grid-cols-2 items-end gap-2 border-t border-rule px-3 pt-3">
+          <Select
+            label={LABELS.gradeScope}
+            help={HELP.gradeScope}
+            value={scope}
+            options={scopes.map((value) => ({ value, label: GRADE_SCOPE_LABELS[value] }))}
+            onValue={(value) => setChosen(value as GradeScope)}
+          />
           <Button title={HELP.applyGrade} onClick={() => own && apply((f) => withGrade(f, of, scope, own))}>
             {LABELS.applyGrade}
           </Button>
@@ -170,7 +169,7 @@ export function useGrade(
             {LABELS.resetGrade}
           </Button>
           {saved.scope !== 'set' && (
-            <Button title={HELP.removeGrade} onClick={() => apply((f) => withGrade(f, of, saved.scope, undefined))}>
+            <Button className="col-span-2" title={HELP.removeGrade} onClick={() => apply((f) => withGrade(f, of, saved.scope, undefined))}>
               {LABELS.removeGrade}
             </Button>
           )}

@@ -223,6 +223,7 @@ export const MESSAGES = {
     `${state}${grounds ? `: ${grounds}` : ''}${moving && done < total ? ` ${done} / ${total}` : ''}`,
   cellLabel: (place: string, state: string, letter: string) => `${place}: ${state}${letter ? `, ${letter} on the easel` : ''}`,
   easelIsFull: (most: number) => `${most} renders are compared at once; remove one first.`,
+  firstLook: 'about',
   differenceFigures: (changed: string, ssim: string, largest: string) => `changed ${changed} % · SSIM ${ssim} · largest ΔE ${largest}`,
   comparing: 'Comparing …',
   gradeIsOf: (whose: string) => `This is ${whose}. Files are written again from their linear light.`,
