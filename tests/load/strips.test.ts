@@ -18,7 +18,7 @@ import type { Pool } from '../../src/engine/scheduler/pool.js';
 import { frameFor } from '../support/trace.js';
 
 const hall = closedHall(1);
-const [width, height] = [96, 210];
+const [width, height] = [40, 210];
 let pool: Pool;
 let from: AssetProvider;
 let folder: string;

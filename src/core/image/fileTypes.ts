@@ -5,6 +5,10 @@ export type FileType = (typeof FILE_TYPES)[number];
 
 export const EXTENSIONS: Readonly<Record<FileType, string>> = { png: 'png', jpeg: 'jpg', tiff: 'tif', webp: 'webp', avif: 'avif', exr: 'exr' };
 
+/** Names of images that were uploaded: content hash and ending, of textures and of light from all around. */
+export const TEXTURE_NAME = /^[0-9a-f]{64}\.(png|jpe?g|webp)$/;
+export const ENVIRONMENT_NAME = /^[0-9a-f]{64}\.(hdr|exr)$/;
+
 /** Compressions of TIFF that lose nothing, by the standard's names. */
 export const TIFF_COMPRESSIONS = ['none', 'lzw', 'deflate'] as const;
 export type TiffCompression = (typeof TIFF_COMPRESSIONS)[number];

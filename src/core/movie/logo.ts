@@ -1,11 +1,12 @@
 /** An image over the frames of a movie: where, how large, how clear. */
 import { z } from 'zod';
 import { cornerSchema, type Corner } from '../frame/legend.js';
+import { TEXTURE_NAME } from '../image/fileTypes.js';
 import type { Size } from '../camera/view.js';
 
 export const logoSchema = z.strictObject({
   /** As textures are named: content hash and ending. */
-  file: z.string().regex(/^[0-9a-f]{64}\.(png|jpe?g|webp)$/, 'is no image that was uploaded'),
+  file: z.string().regex(TEXTURE_NAME, 'is no image that was uploaded'),
   /** As people call it. */
   name: z.string().min(1).max(200),
   corner: cornerSchema.default('top right'),

@@ -74,7 +74,7 @@ test('a subject off the ground is drawn by its box as three.js projects it', () 
 test('a box that reaches behind the eye is not drawn', () => {
   const frame = still.outputs[0]!.frames[0]!;
   expect(boxInFrame(frame, { min: [-1, 0, -1], max: [1, 2, 7] })).toBeUndefined();
-  expect(boxInFrame(frame, { min: [-1, 0, -1], max: [1, 2, 5] })).toBeDefined();
+  expect(boxInFrame(frame, { min: [-1, 0, -1], max: [1, 2, 5] })!.every(Number.isFinite)).toBe(true);
 });
 
 test('the kernel marks the pixels of what hides the subject, and of nothing where all is well', () => {

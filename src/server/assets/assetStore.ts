@@ -1,6 +1,7 @@
 /** Where everything lies in the data folder. */
 import { access, mkdir, readdir, readFile, rm } from 'node:fs/promises';
 import path from 'node:path';
+import { ENVIRONMENT_NAME, TEXTURE_NAME } from '../../core/image/fileTypes.js';
 import { type CompiledScene, decodeScene } from '../../engine/scene/compile.js';
 import { loadKernelModule } from '../../engine/node/assets.js';
 import { writeFileAtomic, commitFile } from '../../engine/node/files.js';
@@ -166,13 +167,13 @@ export class AssetStore {
 
   /** An environment image, by content hash and ending. Throws where the name is no such. */
   environment(file: string): string {
-    if (!/^[0-9a-f]{64}\.(hdr|exr)$/.test(file))
+    if (!ENVIRONMENT_NAME.test(file))
       throw new ServerError('not-found', `The environment image "${file}" is not here; import it in the Stage step.`);
     return path.join(this.root, 'environments', file);
   }
 
   async hasEnvironmentMap(file: string): Promise<boolean> {
-    return /^[0-9a-f]{64}\.(hdr|exr)$/.test(file) && this.exists(this.environment(file));
+    return ENVIRONMENT_NAME.test(file) && this.exists(this.environment(file));
   }
 
   /** Keeps an environment image; returns the name that a stage gives it. Rejects with ModelError where it cannot be read. */
@@ -211,13 +212,13 @@ export class AssetStore {
 
   /** A texture, by content hash and ending. Throws where the name is no such. */
   texture(file: string): string {
-    if (!/^[0-9a-f]{64}\.(png|jpe?g|webp)$/.test(file))
+    if (!TEXTURE_NAME.test(file))
       throw new ServerError('not-found', `The texture "${file}" is not here; import it in the Model step.`);
     return path.join(this.root, 'textures', file);
   }
 
   async hasTexture(file: string): Promise<boolean> {
-    return /^[0-9a-f]{64}\.(png|jpe?g|webp)$/.test(file) && this.exists(this.texture(file));
+    return TEXTURE_NAME.test(file) && this.exists(this.texture(file));
   }
 
   /** Keeps a texture; returns the name that materials give it. Rejects with ModelError where it cannot be read. */

@@ -24,7 +24,7 @@ describe('a note drawn by keyboard', () => {
     expect(screen.queryByTestId('note-cross')).toBeNull();
     await press('{ArrowRight}{ArrowRight}{ArrowUp}{Shift>}{ArrowLeft}{/Shift}');
     expect(parseFloat(screen.getByTestId('note-cross').style.left)).toBeCloseTo(53.8, 6);
-    expect(screen.getByText('54 % across, 48 % down')).toBeDefined();
+    expect(screen.getByText('54 % across, 48 % down').getAttribute('aria-live')).toBe('polite');
     await press('{Enter}');
     expect(rounded(drawn)).toEqual([['pin', [[0.538, 0.48]]]]);
   });
