@@ -121,8 +121,11 @@ test('a package is made with a movie and a contact sheet, is ready, and passes i
   const [clip] = (await server.get<BatchReply[]>(`/batches?project=${project.id}`)).flatMap((b) => b.clips);
   expect(clip!.sound).toMatchObject({ fit: 'loop' });
   await page.goto(address().replace(/hand-?over.*$/, 'review'));
+  // It is fetched as soon as the shot is shown.
+  const fetched = page.waitForRequest(/\/api\/sounds\//);
   await page.getByRole('gridcell', { name: /^Spin/ }).first().click();
-  const [played] = await Promise.all([page.waitForRequest(/\/api\/sounds\//), page.getByRole('button', { name: 'Play', exact: true }).click()]);
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
+  const played = await fetched;
   expect(played.url()).toContain(clip!.sound!.file);
   await page.getByRole('button', { name: 'Sound', exact: true }).click();
   await expect(page.getByRole('button', { name: 'Sound', exact: true })).toHaveAttribute('aria-pressed', 'false');
