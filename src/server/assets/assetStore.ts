@@ -167,8 +167,7 @@ export class AssetStore {
 
   /** An environment image, by content hash and ending. Throws where the name is no such. */
   environment(file: string): string {
-    if (!ENVIRONMENT_NAME.test(file))
-      throw new ServerError('not-found', `The environment image "${file}" is not here; import it in the Stage step.`);
+    if (!ENVIRONMENT_NAME.test(file)) throw new ServerError('not-found', `The environment image "${file}" is not here; import it in the Stage step.`);
     return path.join(this.root, 'environments', file);
   }
 
@@ -212,8 +211,7 @@ export class AssetStore {
 
   /** A texture, by content hash and ending. Throws where the name is no such. */
   texture(file: string): string {
-    if (!TEXTURE_NAME.test(file))
-      throw new ServerError('not-found', `The texture "${file}" is not here; import it in the Model step.`);
+    if (!TEXTURE_NAME.test(file)) throw new ServerError('not-found', `The texture "${file}" is not here; import it in the Model step.`);
     return path.join(this.root, 'textures', file);
   }
 

@@ -24,7 +24,8 @@ import { type GradeAsk, type GradedImages, useGraded } from './gradeJob.js';
 import { renderingOf } from './PictureMount.js';
 import { ScopesView } from './ScopesView.js';
 import type { Placed } from './useZoom.js';
-import { GRADE_OWNERS, GRADE_SCOPE_LABELS, HELP, LABELS, MESSAGES } from './words.js';
+import { GRADE_OWNERS, GRADE_SCOPE_LABELS } from './gradeWords.js';
+import { HELP, LABELS, MESSAGES } from './words.js';
 
 export interface GradeView {
   overlay: (placed: Placed) => ReactNode;

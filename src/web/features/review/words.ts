@@ -294,13 +294,3 @@ export const LAYOUT_WORDS = { both: 'Both', wall: 'Wall', render: 'Render' } sat
 
 /** Greys behind renders. */
 export const MOUNT_WORDS = { grey: 'Grey mount', dark: 'Dark mount', light: 'Light mount' } satisfies WordTable;
-
-/** What a grade is of. */
-export const GRADE_SCOPE_LABELS = { set: 'The set', shot: 'This shot', view: 'This view' } satisfies WordTable;
-
-/** Whose grade a render has. */
-export const GRADE_OWNERS = {
-  set: 'the grade of the set',
-  shot: 'a separate grade of this shot',
-  view: 'a separate grade of this view',
-} satisfies WordTable;
