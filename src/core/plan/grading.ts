@@ -8,8 +8,7 @@ import type { FormatSheet } from './formatSheet.js';
 import type { SetFile } from './set.js';
 
 /** What a grade is of: every render, those of a shot, or those of a view in a shot that does not move. */
-export const GRADE_SCOPES = ['set', 'shot', 'view'] as const;
-export type GradeScope = (typeof GRADE_SCOPES)[number];
+export type GradeScope = 'set' | 'shot' | 'view';
 
 /** Of which renders. */
 export interface GradedRenders {

@@ -33,8 +33,13 @@ describe('settings without effect', () => {
     expect(noEffect('sheet.lineStyle', plain.sheet, plain)).toBeNull();
     expect(noEffect('sheet.denoise', plain.sheet, plain)).toBeNull();
     const graded = set({ sheet: { lines, quality: 'review' }, grade: { lines, denoise: false } });
-    expect(noEffect('sheet.lineStyle', graded.sheet, graded)).toBe('the grade of the set draws lines another way');
-    expect(noEffect('sheet.denoise', graded.sheet, graded)).toBe('the grade of the set leaves noise unfiltered');
+    expect(noEffect('sheet.lineStyle', graded.sheet, graded)).toBe('the grade draws lines another way');
+    expect(noEffect('sheet.denoise', graded.sheet, graded)).toBe('the grade leaves noise unfiltered');
+    // A shot whose grade says nothing of them has those of the sheet.
+    const own = { id: 's', kind: 'still', views: ['a'], grade: {} };
+    const mixed = set({ sheet: { lines, quality: 'review' }, grade: { lines, denoise: false }, shots: [own] });
+    expect(noEffect('sheet.lineStyle', mixed.sheet, mixed)).toBeNull();
+    expect(noEffect('sheet.denoise', mixed.sheet, mixed)).toBeNull();
     const same = set({ sheet: { quality: 'review' }, grade: { denoise: true } });
     expect(noEffect('sheet.denoise', same.sheet, same)).toBeNull();
   });

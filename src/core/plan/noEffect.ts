@@ -3,6 +3,7 @@
  * before a run say the same.
  */
 import { resolveSampling } from '../frame/settings.js';
+import type { Grade } from '../image/grade.js';
 import { kindOf, type Shot } from '../shots/kinds.js';
 import type { StageSettings } from '../stage/stage.js';
 import type { SetFile } from './set.js';
@@ -27,6 +28,8 @@ const rule = <O extends keyof SettingOwners>(_: O, isSet: Rule<O>['isSet'], idle
 const DEFAULT_RATE = '24';
 const STILLS_ALONE = 'the set has stills only';
 const hasMoving = (set: SetFile): boolean => set.shots.length === 0 || set.shots.some((s) => kindOf(s).moving);
+/** Grades of shots, or of the set where there is no shot. */
+const gradesOf = (set: SetFile): Grade[] => (set.shots.length > 0 ? set.shots.map((s) => s.grade ?? set.grade) : [set.grade]);
 const isSky = (stage: StageSettings): boolean => stage.daylight !== undefined;
 
 /** Rules by what the setting belongs to and its name there. */
@@ -49,15 +52,16 @@ export const NO_EFFECT_RULES = {
   'sheet.lineStyle': rule(
     'sheet',
     (s) => s.lines !== undefined,
-    (_, set) => (set.grade.lines ? 'the grade of the set draws lines another way' : null),
+    (_, set) => (gradesOf(set).every((g) => g.lines) ? 'the grade draws lines another way' : null),
   ),
   'sheet.denoise': rule(
     'sheet',
     (s) => resolveSampling(s.quality).mode === 'traced',
-    (s, { grade }) =>
-      grade.denoise === undefined || grade.denoise === resolveSampling(s.quality).denoise
-        ? null
-        : `the grade of the set ${grade.denoise ? 'filters noise' : 'leaves noise unfiltered'}`,
+    (s, set) => {
+      const { denoise } = resolveSampling(s.quality);
+      const isOther = gradesOf(set).every((g) => g.denoise === !denoise);
+      return isOther ? `the grade ${denoise ? 'leaves noise unfiltered' : 'filters noise'}` : null;
+    },
   ),
   'shot.rate': rule(
     'shot',

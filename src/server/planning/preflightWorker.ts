@@ -12,7 +12,7 @@ import { checkPlan, type CheckOptions, probePlan, type ProbeCache } from '../../
 import { SceneProber } from '../../engine/probes/sceneProber.js';
 import { assetsOf, planTask } from './plannedTask.js';
 import type { FromPreflight, PreflightCall, PreflightCalls, PreflightTask, ToPreflight } from './preflightTask.js';
-import { ProbeHelpers } from './probeHelpers.js';
+import { ProbeThread } from './probeThread.js';
 
 /** Answers that are kept, about half a kilobyte each, more than a plan has frames; the oldest tenth goes when there are more. */
 const MAX_CACHED = 120_000;
@@ -21,7 +21,7 @@ const port = parentPort!;
 const send = (message: FromPreflight): void => port.postMessage(message);
 const module = loadKernelModule();
 const prober = new SceneProber(module);
-const helpers = new ProbeHelpers();
+const beside = new ProbeThread();
 const cache: ProbeCache = new Map();
 const plans = new PlanCache();
 const stops = new Map<number, AbortController>();
@@ -34,7 +34,7 @@ const optionsOf = (task: PreflightTask, signal: AbortSignal, onProgress: OnProgr
   cache,
   signal,
   onProgress,
-  helper: helpers.of(task),
+  helper: beside.of(task),
 });
 
 /** Answers that are kept: the oldest go where there are too many. */

@@ -10,7 +10,7 @@ interface Asked {
   reject: (error: Error) => void;
 }
 
-export class ProbeHelpers {
+export class ProbeThread {
   private worker: Worker | null = null;
   private readonly asked = new Map<number, Asked>();
   private serial = 0;
