@@ -1,4 +1,6 @@
 /** One direction of imports: core ← contract ← formats ← engine ← server, cli; web takes core and contract. */
+/** What computes beside the page: workers, and what only they load. */
+const WEB_COMPUTING = 'web/(preview|compare)/([a-zA-Z]+\\.worker|measuredDifference)\\.ts$';
 const TESTS = '\\.test\\.tsx?$';
 
 const only = (name, from, allowed) => ({
@@ -64,9 +66,9 @@ module.exports = {
     },
     {
       ...only('web', 'web', ['core', 'contract', 'web']),
-      from: { path: '^src/web/', pathNot: [TESTS, '^src/web/preview/[a-zA-Z]+\\.worker\\.ts$'] },
+      from: { path: '^src/web/', pathNot: [TESTS, `^src/${WEB_COMPUTING}`] },
     },
-    only('web-workers', 'web/preview/[a-zA-Z]+\\.worker\\.ts$', ['core', 'contract', 'formats/environment', 'engine', 'web/preview']),
+    only('web-workers', WEB_COMPUTING, ['core', 'contract', 'formats/environment', 'engine', 'web/preview', 'web/compare']),
     {
       name: 'core-is-pure',
       severity: 'error',

@@ -17,6 +17,10 @@ export { renderTile } from "./film/tile";
 export { probePixels, probeRays } from "./film/probe";
 export { estimateNeed } from "./film/adaptive";
 export { denoisePrepare, denoiseSmooth, denoiseLevel, denoiseFinish } from "./film/denoise";
+export { ciede2000OfPair } from "./compare/ciede2000";
+export { differenceOfRows, differenceScratchBytes, shrinkLightness } from "./compare/difference";
+export { planeBytes, inPlane } from "./compare/plane";
+export { ssimOfPlanes, ssimScratchBytes } from "./compare/ssim";
 
 /** Boxes are widened by this many units in the last place of the scene's extent. */
 const PAD_ULPS: f32 = 4;

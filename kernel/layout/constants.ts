@@ -150,3 +150,10 @@ export const DENOISE_LEVELS_QUICK = 2;
 
 /** Margin around the picture, in pixels: two neighbours of the last level. */
 export const DENOISE_MARGIN = 16;
+
+/** Pixels around a plane of the comparison. */
+export const PLANE_MARGIN = 8;
+/** Scales at which the comparison looks for noise: 1, 2, 4 and 8 pixels. */
+export const NOISE_SCALES = 4;
+/** Rows that the noise of a pixel reaches up and down: five pixels of the coarsest scale. */
+export const NOISE_REACH = 40;

@@ -25,6 +25,26 @@ export interface Kernel {
   queryTogether(frame: number, rays: number, hits: number, count: number, mask: number): void;
   probePixels(frame: number, out: number): void;
   probeRays(frame: number, rays: number, out: number, count: number): void;
+  planeBytes(width: number, rows: number): number;
+  inPlane(start: number, width: number): number;
+  ciede2000OfPair(L1: number, a1: number, b1: number, L2: number, a2: number, b2: number): number;
+  differenceScratchBytes(width: number, rows: number): number;
+  differenceOfRows(
+    first: number,
+    second: number,
+    width: number,
+    rows: number,
+    from: number,
+    to: number,
+    table: number,
+    ground: number,
+    least: number,
+    scratch: number,
+    values: number,
+  ): void;
+  shrinkLightness(scratch: number, width: number, rows: number, from: number, to: number, factor: number, first: number, second: number): void;
+  ssimScratchBytes(width: number, rows: number): number;
+  ssimOfPlanes(first: number, second: number, width: number, rows: number, range: number, scratch: number): number;
 }
 
 export const PAGE = 65_536;

@@ -3,7 +3,11 @@
  * memory of that table; a pair that was remembered wrongly would not come out to four places.
  */
 import { describe, expect, it } from 'vitest';
-import { ciede2000 } from '../../src/core/review/ciede2000.js';
+import { loadKernelModule } from '../../src/engine/node/assets.js';
+import { instantiate, makeMemory } from '../../src/engine/kernel.js';
+import { ciede2000 as plain } from '../support/plain/ciede2000.js';
+
+const { ciede2000OfPair } = instantiate(loadKernelModule(), makeMemory(1));
 
 type Pair = [number, number, number, number, number, number, number];
 const PAIRS: Pair[] = [
@@ -43,7 +47,10 @@ const PAIRS: Pair[] = [
   [2.0776, 0.0795, -1.135, 0.9033, -0.0636, -0.5514, 0.9082],
 ];
 
-describe('CIEDE2000', () => {
+describe.each([
+  ['as the kernel has it', ciede2000OfPair],
+  ['written out', plain],
+])('CIEDE2000 %s', (_name, ciede2000) => {
   it('has the 34 pairs of the publication', () => expect(PAIRS).toHaveLength(34));
 
   it.each(PAIRS)('L %f a %f b %f to L %f a %f b %f is %f, either way', (L1, a1, b1, L2, a2, b2, expected) => {

@@ -2,10 +2,15 @@
 import { ssim } from 'ssim.js';
 import { describe, expect, it } from 'vitest';
 import { withFrame } from '../../src/core/frame/frame.js';
-import { differenceOf, type Pixels } from '../../src/core/review/difference.js';
-import { ssimOf } from '../../src/core/review/ssim.js';
+import type { Pixels } from '../../src/core/review/difference.js';
+import { PictureComparer } from '../../src/engine/compare/pictureComparer.js';
+import { loadKernelModule } from '../../src/engine/node/assets.js';
+import { ssimOf } from '../support/plain/ssim.js';
 import { shown, studio } from '../support/judge.js';
 import { REFERENCES } from '../support/references.js';
+
+const comparer = new PictureComparer(loadKernelModule());
+const differenceOf = comparer.difference.bind(comparer);
 
 describe('SSIM', () => {
   it.each([0, 3, 40])('is that of another implementation, %d steps apart', (apart) => {

@@ -45,18 +45,27 @@ class Runs {
   }
 }
 
+/** The first place from `from` on that holds a value; the end where none does. The array's own search is several times as fast as a loop. */
+function placeOf(mask: Uint8Array, value: 0 | 1, from: number): number {
+  const at = mask.indexOf(value, from);
+  return at < 0 ? mask.length : at;
+}
+
 /** All runs of the mask, joined where pixels of them are within REACH, across and upright. */
 function runsOf(mask: Uint8Array, width: number, height: number): Runs {
   const runs = new Runs();
   // Where the runs of each row begin in the list.
   const begin = new Int32Array(height + 1);
+  let next = placeOf(mask, 1, 0);
+  let past = 0;
   for (let y = 0; y < height; y++) {
     begin[y] = runs.row.length;
-    for (let x = 0, at = y * width; x < width; x++) {
-      if (mask[at + x] === 0) continue;
-      const from = x;
-      while (x + 1 < width && mask[at + x + 1] === 1) x++;
-      runs.add(y, from, x);
+    const rowEnd = (y + 1) * width;
+    while (next < rowEnd) {
+      if (past <= next) past = placeOf(mask, 0, next);
+      const stop = Math.min(past, rowEnd);
+      runs.add(y, next - y * width, stop - 1 - y * width);
+      next = stop < past ? stop : placeOf(mask, 1, stop);
     }
     begin[y + 1] = runs.row.length;
     const [first, end] = [begin[y]!, begin[y + 1]!];

@@ -3,18 +3,22 @@ import { readFile, writeFile } from 'node:fs/promises';
 import sharp, { type Sharp } from 'sharp';
 import { DataUtils } from 'three';
 import { changedParts } from '../../core/review/changedParts.js';
-import { differenceOf, type Pixels } from '../../core/review/difference.js';
+import type { Pixels } from '../../core/review/difference.js';
 import { readExr } from '../../formats/exr/read.js';
+import { PictureComparer } from '../compare/pictureComparer.js';
 import { exrSource } from '../output/exrSource.js';
 import { linearLight } from '../output/linearLight.js';
 import { decodeMaster } from '../output/master.js';
 import { mixedSource } from '../output/mixedSource.js';
 import { type PassSource, passToDisplay, withLineCover } from '../output/passes.js';
+import { loadKernelModule } from './assets.js';
 import { readFacts } from './auditPackage.js';
 import { type ChangedShot, changesSheet } from './changesSheet.js';
 import { contactSheet } from './contactSheet.js';
 import { receivePartMap, type ReviewDone, type ReviewTask, type ShownFile } from './reviewTask.js';
 import { serveTasks } from './serveTasks.js';
+
+let comparer: PictureComparer | null = null;
 
 /** What a person sees of a file. */
 async function open(file: ShownFile): Promise<Sharp> {
@@ -69,7 +73,8 @@ serveTasks<ReviewTask, ReviewDone>(async (task) => {
   const [s, t] = [await sizeOf(a), await sizeOf(b)];
   const width = Math.min(task.width, s.width, t.width);
   const height = Math.max(1, Math.round((width * s.height) / s.width));
-  const difference = differenceOf(await pixelsOf(a, width, height), await pixelsOf(b, width, height), task.threshold);
+  comparer ??= new PictureComparer(loadKernelModule());
+  const difference = comparer.difference(await pixelsOf(a, width, height), await pixelsOf(b, width, height), task.threshold);
   const { changed, ssim, largest, areas } = difference;
   const parts = task.parts ? changedParts(difference, receivePartMap(task.parts[0]), receivePartMap(task.parts[1])) : [];
   return { comparison: { width, height, changed, ssim, largest, areas: areas.length, parts } };

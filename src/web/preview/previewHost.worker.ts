@@ -12,6 +12,7 @@ import type { LinearRender } from '../../engine/scheduler/job.js';
 import type { TextureImage } from '../../engine/scene/attachTextures.js';
 import { resolveScene } from '../../engine/scene/resolveScene.js';
 import { readEnvironmentMap } from '../../formats/environment/read.js';
+import { fetched, loadKernel } from './loadKernel.js';
 import type { FromPreviewHost, Region, ToPreviewHost } from './messages.js';
 import { MESSAGES } from './words.js';
 
@@ -24,7 +25,6 @@ const LIGHTS_WAIT_MS = 150;
 
 const postToPage = (message: FromPreviewHost, transfer: Transferable[] = []): void => self.postMessage(message, { transfer });
 
-let kernel: Promise<WebAssembly.Module> | null = null;
 let pool: Promise<Pool> | null = null;
 const scenes = new Map<string, Promise<CompiledScene>>();
 let running: AbortController | null = null;
@@ -40,17 +40,6 @@ let last: {
 } | null = null;
 /** A pixel that was asked before the first round was there to answer it. */
 let waiting: { x: number; y: number } | null = null;
-
-async function fetched(url: string): Promise<ArrayBuffer> {
-  const response = await fetch(url);
-  if (!response.ok) throw new Error(MESSAGES.couldNotBeFetched(url, response.status));
-  return response.arrayBuffer();
-}
-
-async function loadKernel(): Promise<WebAssembly.Module> {
-  kernel ??= fetched('/api/kernel.wasm').then((bytes) => WebAssembly.compile(bytes));
-  return kernel;
-}
 
 async function startPool(): Promise<Pool> {
   const module = await loadKernel();

@@ -3,7 +3,7 @@ import type { ReactNode } from 'react';
 import { ChevronLeft, ChevronRight } from 'lucide-react';
 import { MAX_THRESHOLD, MIN_THRESHOLD } from '../../../core/review/threshold.js';
 import { Button, NumberField, Select } from '../../ui/controls.js';
-import type { DifferenceFigures } from './differenceJob.js';
+import type { DifferenceFigures } from '../../compare/differenceJob.js';
 import { Segments } from '../../ui/Segments.js';
 import { MODES } from './easelItems.js';
 import type { CompareState } from './useCompare.js';

@@ -2,7 +2,7 @@
 import { type KeyboardEvent, type MouseEvent, type PointerEvent, type ReactNode, useEffect, useRef, useState } from 'react';
 import { PixelMark, type PixelPlace } from '../../preview/AskedPixel.js';
 import { DifferenceMap } from './DifferenceMap.js';
-import type { DifferenceFigures } from './differenceJob.js';
+import type { DifferenceFigures } from '../../compare/differenceJob.js';
 import type { EaselItem, Mode } from './easelItems.js';
 import { Loupe } from './Loupe.js';
 import { EaselPicture } from './EaselPicture.js';

@@ -1,6 +1,6 @@
 /** The heat map of a difference over its picture, with a box around the area that is looked at. */
 import { type ReactNode, useEffect, useRef } from 'react';
-import type { DifferenceFigures } from './differenceJob.js';
+import type { DifferenceFigures } from '../../compare/differenceJob.js';
 import { renderingOf } from './PictureMount.js';
 import type { Placed } from './useZoom.js';
 import { LABELS } from './words.js';

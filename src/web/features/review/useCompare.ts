@@ -4,7 +4,7 @@ import { DEFAULT_THRESHOLD } from '../../../core/review/threshold.js';
 import { useCommands } from '../../app/commands.js';
 import { useKeys } from '../../app/keys.js';
 import type { CompareSettings } from './CompareStage.js';
-import { type DifferenceFigures, useDifference } from './differenceJob.js';
+import { type DifferenceFigures, useDifference } from '../../compare/differenceJob.js';
 import type { EaselItem, Mode } from './easelItems.js';
 import type { ZoomState } from './useZoom.js';
 import { LABELS } from './words.js';

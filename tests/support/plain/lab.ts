@@ -1,5 +1,5 @@
 /** CIE 1976 L*a*b* of display colours (CIE 15:2018; D65 white and matrix of IEC 61966-2-1). */
-import { decodeTable } from '../units/colour.js';
+import { decodeTable } from '../../../src/core/units/colour.js';
 
 /** Rows of linear Rec. 709 to XYZ, each divided by its sum, so that white comes out as 1, 1, 1. */
 const TO_WHITE = [

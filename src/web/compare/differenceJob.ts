@@ -1,6 +1,6 @@
 /** What the difference of two renders comes to, computed beside the page. */
 import { useEffect, useState } from 'react';
-import type { ChangedArea } from '../../../core/review/areas.js';
+import type { ChangedArea } from '../../core/review/areas.js';
 
 export interface DifferenceAsk {
   key: string;
