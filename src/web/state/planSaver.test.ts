@@ -54,6 +54,30 @@ describe('saving the plan', () => {
     expect(server.told).toEqual({ saved: [8], problems: [], pending: [true, true, false] });
   });
 
+  it('sends a single edit at once, and what follows it in one', async () => {
+    const server = host();
+    const saver = new PlanSaver(server);
+    saver.load(set('a'), 1);
+    saver.put(set('b'));
+    await vi.advanceTimersByTimeAsync(0);
+    expect(server.sent).toMatchObject([{ name: 'b' }]);
+    for (const name of ['c', 'd', 'e']) {
+      await vi.advanceTimersByTimeAsync(100);
+      saver.put(set(name));
+    }
+    // The first is saved; the others are not sent one after another meanwhile.
+    server.sent[0]!.answer(true);
+    await vi.advanceTimersByTimeAsync(299);
+    expect(server.sent.length).toBe(1);
+    await vi.advanceTimersByTimeAsync(1);
+    expect(server.sent[1]).toMatchObject({ name: 'e', version: 2 });
+    server.sent[1]!.answer(true);
+    await vi.advanceTimersByTimeAsync(1000);
+    saver.put(set('f'));
+    await vi.advanceTimersByTimeAsync(0);
+    expect(server.sent[2]).toMatchObject({ name: 'f', version: 3 });
+  });
+
   it('is over at once where nothing is pending, and else when the last edit is there', async () => {
     const server = host();
     const saver = new PlanSaver(server);

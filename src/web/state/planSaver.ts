@@ -50,6 +50,8 @@ export class PlanSaver {
   /** The page goes: requests must outlive it. */
   private leaving = false;
   private timer: ReturnType<typeof setTimeout> | null = null;
+  /** When the last edit was made, in milliseconds. */
+  private edited = -Infinity;
 
   constructor(private readonly host: PlanSaverHost) {}
 
@@ -61,12 +63,14 @@ export class PlanSaver {
     this.stop();
   }
 
-  /** Takes an edited set; it is sent after a moment without further edits. */
+  /** Takes an edited set: a single edit is sent at once, the next ones, such as of a drag, after a moment without further edits. */
   put(file: SetFile): void {
+    const isSingle = Date.now() - this.edited >= SAVE_MS;
+    this.edited = Date.now();
     this.file = file;
     this.dirty = true;
     this.host.onPending(true);
-    this.later(SAVE_MS);
+    this.later(isSingle ? 0 : SAVE_MS);
   }
 
   /** What is not saved, with what it was made from; null where all is. */
@@ -97,8 +101,13 @@ export class PlanSaver {
    */
   async flush(last = false): Promise<void> {
     this.leaving ||= last;
+    await this.sendAll(true);
+  }
+
+  /** @param now whether edits that are made meanwhile are sent as well; they wait for their own moment otherwise. */
+  private async sendAll(now: boolean): Promise<void> {
     this.stop();
-    while (this.running || this.dirty) {
+    while (this.running || (this.dirty && (now || !this.timer))) {
       // What is on its way may be of before the last edit; its fault is met again by the next.
       if (this.running) await this.running.catch(() => undefined);
       else await (this.running = this.send().finally(() => (this.running = null)));
@@ -146,7 +155,10 @@ export class PlanSaver {
   private later(ms: number): void {
     this.stop();
     // Its host has been told of a fault.
-    this.timer = setTimeout(() => void this.flush().catch(() => undefined), ms);
+    this.timer = setTimeout(() => {
+      this.timer = null;
+      void this.sendAll(false).catch(() => undefined);
+    }, ms);
   }
 
   private stop(): void {
