@@ -1,6 +1,6 @@
 /** One finding: its frame with the finding drawn on it, what it says, and what can be done about it. */
 import { ChevronLeft, ChevronRight } from 'lucide-react';
-import { type ReactNode, useEffect, useState } from 'react';
+import { type ReactNode, useEffect, useRef, useState } from 'react';
 import { type Frame, shotIdOfOutput } from '../../../core/frame/frame.js';
 import { SHOT_KINDS } from '../../../core/shots/kinds.js';
 import type { Waiver } from '../../../core/plan/waiver.js';
@@ -54,7 +54,11 @@ export function FindingPanel({ finding, isCurrent, onFix, onWaive, onWithdraw, o
     SHOT_KINDS[kind as keyof typeof SHOT_KINDS].moving
       ? LABELS.frameOf(number, frames.filter((f) => f.shot === shot).at(-1)!.number)
       : (plan!.file.views.find((v) => v.id === view)?.name ?? view);
-  const url = (width: 320 | 640): string => thumbnailUrl(setId, revision!.id, { shot: shotId, index: ofShot.indexOf(frame!) }, plan!.version, width);
+  // After an edit the findings come first: its picture is drawn anew when they are there.
+  const version = useRef(plan!.version);
+  if (isCurrent) version.current = plan!.version;
+  const url = (width: 320 | 640): string =>
+    thumbnailUrl(setId, revision!.id, { shot: shotId, index: ofShot.indexOf(frame!) }, version.current, width);
   return (
     <>
       {frame && (
