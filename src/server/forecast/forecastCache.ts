@@ -1,5 +1,4 @@
 /** Trials and forecasts that are kept: what was measured once is not measured again. */
-import { cpus } from 'node:os';
 import { hashOf } from '../../core/base/hash.js';
 import type { TriedFrame } from '../../core/forecast/cost.js';
 import type { PlanForecast, PlannedWork } from '../../core/forecast/forecast.js';
@@ -7,6 +6,7 @@ import type { Learnt } from '../../core/forecast/learnt.js';
 import type { Trial } from '../../core/forecast/trial.js';
 import type { Frame } from '../../core/frame/frame.js';
 import type { PreflightTask } from '../planning/preflightTask.js';
+import { machineOf } from './pastBatches.js';
 
 /** All that is known of a plan's cost. */
 export interface Foreseen extends PlanForecast {
@@ -33,11 +33,11 @@ function keep<T>(map: Map<string, T>, key: string, value: T, most: number): void
 export class ForecastCache {
   private readonly trials = new Map<string, Trial>();
   private readonly forecasts = new Map<string, Foreseen>();
-  /** What tells this machine from others, as to how fast it is. */
+  /** As machineOf has it. */
   readonly machine: string;
 
   constructor(workers: number) {
-    this.machine = `${cpus()[0]?.model ?? 'unknown'} × ${workers}`;
+    this.machine = machineOf(workers);
   }
 
   /** The forecast of a plan that was made before, or null. */

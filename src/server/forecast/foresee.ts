@@ -32,7 +32,7 @@ export async function foresee(
     tried.push({ traits: work.frames[index]!, trial: await attempt(frame) });
     onProgress(i + 1, trials.length);
   }
-  const learnt = learnFrom(await pastBatches(context, forecasts.machine));
+  const learnt = learnFrom(await pastBatches(context.database.sequelize, forecasts.machine));
   const foreseen: Foreseen = { ...forecastPlan(work, tried, pool.workers, learnt), plan: work, tried, learnt };
   if (denoised) {
     const plain = tried[trials.findIndex((t) => t.index === denoised.index)]!.trial;

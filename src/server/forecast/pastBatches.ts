@@ -1,17 +1,20 @@
 /** What this machine's earlier batches came to, beside what was foreseen of them. */
-import { QueryTypes } from 'sequelize';
+import { cpus } from 'node:os';
+import { QueryTypes, type Sequelize } from 'sequelize';
 import type { PastBatch } from '../../core/forecast/learnt.js';
 import type { Range } from '../../core/forecast/range.js';
-import type { ServerContext } from '../context.js';
 
 /** What is kept of a batch's forecast. */
 export interface StoredForecast {
   seconds: Range;
   bytes: number;
-  /** As ForecastCache.machine, and by what was learnt until then. */
+  /** As machineOf has it, and by what was learnt until then. */
   machine: string;
   learnt: { seconds: number; bytes: number };
 }
+
+/** What tells this machine from others, as to how fast it is. */
+export const machineOf = (workers: number): string => `${cpus()[0]?.model ?? 'unknown'} × ${workers}`;
 
 /** Batches that are looked at. */
 const MAX_PAST = 20;
@@ -25,8 +28,8 @@ interface Row {
 }
 
 /** The latest first, of those that a machine rendered; of frames alone that took all their samples. */
-export async function pastBatches({ database }: ServerContext, machine: string): Promise<PastBatch[]> {
-  const rows = await database.sequelize.query<Row>(
+export async function pastBatches(sequelize: Sequelize, machine: string): Promise<PastBatch[]> {
+  const rows = await sequelize.query<Row>(
     `SELECT b.forecast, total(f.seconds) AS seconds, total(f.foreseen) AS foreseen, total(f.foreseenBytes) AS foreseenBytes,
        total((SELECT sum(json_extract(value, '$.bytes')) FROM json_each(f.checksums))) AS bytes
      FROM (SELECT id, forecast FROM batches WHERE forecast IS NOT NULL AND json_extract(forecast, '$.machine') = $1 ORDER BY id DESC LIMIT ${MAX_PAST}) AS b

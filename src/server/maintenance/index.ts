@@ -4,5 +4,6 @@ export { BackupError } from './archive.js';
 export { backupFolder } from './backup.js';
 export { checkFolder } from './check.js';
 export { PARTS } from './inventory.js';
+export { learntHere } from './learnt.js';
 export { passphraseProblem, setPassphrase } from './passphrase.js';
 export { restoreFolder } from './restore.js';
