@@ -1,4 +1,4 @@
-/** A plan as lists for other programs: shots as CSV, suns as CSV, cuts as OpenTimelineIO and as an edit decision list. */
+/** A plan as lists for other programs: shots as CSV, suns as CSV, cuts as OpenTimelineIO and as an edit decision list, cameras as USD. */
 import { planJson } from './planJson.js';
 import { groupByShotOutput, type Frame, shotIdOfOutput } from '../frame/frame.js';
 import { outputName, type SetFile } from '../plan/set.js';
@@ -10,6 +10,7 @@ import { frameTime, parseRate, rateName } from '../units/rate.js';
 import { timecode } from '../units/timecode.js';
 import { readEdl, writeEdl } from './edl.js';
 import { readOtio, writeOtio } from './otio.js';
+import { planUsda } from './usda.js';
 import type { Reel } from '../plan/reel.js';
 import { type Clip, clipsOf, shotReel, reelOf } from './timeline.js';
 
@@ -101,12 +102,13 @@ export function readCut(text: string, set: SetFile, frames: Frame[]): Reel {
   return reelOf(title, clips, set, groupByShotOutput(frames));
 }
 
-/** Lists by the ending of their file. */
+/** What a plan is written as, by the ending of the file. */
 export const PLAN_LISTS = {
   'shots.csv': { label: 'Shot list (CSV)', make: shotListCsv },
   'suns.csv': { label: 'Sun table (CSV)', make: (_: SetFile, frames: Frame[]) => sunTableCsv(frames) },
   otio: { label: 'Timeline (OpenTimelineIO)', make: (set: SetFile, frames: Frame[]) => timelineOtio(set, frames) },
   'plan.json': { label: 'Plan frames (JSON)', make: (_: SetFile, frames: Frame[]) => planJson(frames) },
   edl: { label: 'Edit decision list', make: (set: SetFile, frames: Frame[]) => decisionList(set, frames) },
+  usda: { label: 'Cameras (USD)', make: planUsda },
 } as const;
 export type PlanList = keyof typeof PLAN_LISTS;
