@@ -58,7 +58,10 @@ function project(path: string, world: unknown, point: Vector3): [number, number]
 
 function expectSamePicture(path: string, world: unknown, { camera }: Frame): void {
   for (const place of [new Vector3(0, 0.4, 0), new Vector3(0.7, 1, -0.5), new Vector3(-0.8, 0.1, 0.6)]) {
-    const clip = place.clone().applyMatrix4(new Matrix4().fromArray(camera.viewMatrix)).applyMatrix4(new Matrix4().fromArray(camera.projectionMatrix));
+    const clip = place
+      .clone()
+      .applyMatrix4(new Matrix4().fromArray(camera.viewMatrix))
+      .applyMatrix4(new Matrix4().fromArray(camera.projectionMatrix));
     const [x, y] = project(path, world, place);
     expect(x).toBeCloseTo(clip.x, 6);
     expect(y).toBeCloseTo(clip.y, 6);

@@ -16,7 +16,7 @@ const EXTENSIONS = ['.glb', ...Object.keys(PLAN_LISTS).map((e) => `.${e}`)];
 
 export const exportCommand: Command<ExportOptions> = {
   name: 'export',
-  summary: 'write the plan as glTF animation, shot list or timeline',
+  summary: 'write the plan as glTF animation, USD cameras, shot list or timeline',
   argument: ['set', 'the set file'],
   options: [...planOptions(), new Option('--out <file>', `file to write, ending in ${EXTENSIONS.join(', ')}`).makeOptionMandatory()],
   async run(file, options, say) {

@@ -102,13 +102,20 @@ export function readCut(text: string, set: SetFile, frames: Frame[]): Reel {
   return reelOf(title, clips, set, groupByShotOutput(frames));
 }
 
+interface ListKind {
+  label: string;
+  /** Media type, of IANA's registry where it has one. */
+  type: string;
+  make: (set: SetFile, frames: Frame[]) => string;
+}
+
 /** What a plan is written as, by the ending of the file. */
 export const PLAN_LISTS = {
-  'shots.csv': { label: 'Shot list (CSV)', make: shotListCsv },
-  'suns.csv': { label: 'Sun table (CSV)', make: (_: SetFile, frames: Frame[]) => sunTableCsv(frames) },
-  otio: { label: 'Timeline (OpenTimelineIO)', make: (set: SetFile, frames: Frame[]) => timelineOtio(set, frames) },
-  'plan.json': { label: 'Plan frames (JSON)', make: (_: SetFile, frames: Frame[]) => planJson(frames) },
-  edl: { label: 'Edit decision list', make: (set: SetFile, frames: Frame[]) => decisionList(set, frames) },
-  usda: { label: 'Cameras (USD)', make: planUsda },
-} as const;
+  'shots.csv': { label: 'Shot list (CSV)', type: 'text/csv', make: shotListCsv },
+  'suns.csv': { label: 'Sun table (CSV)', type: 'text/csv', make: (_, frames) => sunTableCsv(frames) },
+  otio: { label: 'Timeline (OpenTimelineIO)', type: 'application/json', make: (set, frames) => timelineOtio(set, frames) },
+  'plan.json': { label: 'Plan frames (JSON)', type: 'application/json', make: (_, frames) => planJson(frames) },
+  edl: { label: 'Edit decision list', type: 'text/plain', make: (set, frames) => decisionList(set, frames) },
+  usda: { label: 'Cameras (USD)', type: 'model/vnd.usda', make: planUsda },
+} as const satisfies Record<string, ListKind>;
 export type PlanList = keyof typeof PLAN_LISTS;

@@ -60,16 +60,44 @@ function cameraPrim(prim: string, label: string, frames: readonly Frame[], codes
   const { lens } = first;
   const lines = [
     `token projection = "${first.kind === 'parallel' ? 'orthographic' : 'perspective'}"`,
-    ...each('float', 'focalLength', of((f) => (f.camera.focalLength / 1000) * TENTHS)),
-    ...each('float', 'horizontalAperture', of((f) => windowOf(f).width)),
-    ...each('float', 'verticalAperture', of((f) => windowOf(f).height)),
-    ...each('float', 'horizontalApertureOffset', of((f) => windowOf(f).across)),
-    ...each('float', 'verticalApertureOffset', of((f) => windowOf(f).up)),
+    ...each(
+      'float',
+      'focalLength',
+      of((f) => (f.camera.focalLength / 1000) * TENTHS),
+    ),
+    ...each(
+      'float',
+      'horizontalAperture',
+      of((f) => windowOf(f).width),
+    ),
+    ...each(
+      'float',
+      'verticalAperture',
+      of((f) => windowOf(f).height),
+    ),
+    ...each(
+      'float',
+      'horizontalApertureOffset',
+      of((f) => windowOf(f).across),
+    ),
+    ...each(
+      'float',
+      'verticalApertureOffset',
+      of((f) => windowOf(f).up),
+    ),
     ...each('float2', 'clippingRange', (f) => `(${number(Math.max(NEAR, f.camera.nearClipping ?? 0))}, ${FAR})`),
     ...(lens
       ? [
-          ...each('float', 'fStop', of((f) => f.camera.focalLength / 1000 / (2 * f.camera.lens!.radius))),
-          ...each('float', 'focusDistance', of((f) => f.camera.lens!.focus)),
+          ...each(
+            'float',
+            'fStop',
+            of((f) => f.camera.focalLength / 1000 / (2 * f.camera.lens!.radius)),
+          ),
+          ...each(
+            'float',
+            'focusDistance',
+            of((f) => f.camera.lens!.focus),
+          ),
         ]
       : []),
     ...each('matrix4d', 'xformOp:transform', (f) => matrix(mat4.invert(identity(), matrixOf(f.camera.viewMatrix))!)),

@@ -82,4 +82,30 @@ describe('the plan of a set as JSON', () => {
     expect((await server.call().get(`/api/sets/${set.id}/plan.json?revision=abc`)).status).toBe(400);
     expect((await server.call().get(`/api/sets/${set.id}/plan.json?revision=999`)).status).toBe(404);
   });
+
+  it('is handed on as lists, timelines and cameras', async () => {
+    const set = await server.addSet(project, spin(4));
+    const of = (list: string) => server.call().get(`/api/sets/${set.id}/lists/${list}?revision=${project.revisions[0]!.id}`);
+    const shots = await of('shots.csv')
+      .expect(200)
+      .expect('content-type', /^text\/csv/)
+      .expect('content-disposition', /Spin\.shots\.csv/);
+    expect(shots.text).toMatch(/^number,shot,kind,/);
+    const timeline = await of('otio').expect(200);
+    expect((JSON.parse(timeline.text) as { OTIO_SCHEMA: string }).OTIO_SCHEMA).toBe('Timeline.1');
+    expect((await of('edl').expect(200)).text).toContain('TITLE:');
+    const cameras = await of('usda')
+      .buffer(true)
+      .parse((response, done) => {
+        let text = '';
+        response.on('data', (chunk: Buffer) => (text += chunk.toString()));
+        response.on('end', () => done(null, text));
+      });
+    expect(cameras.headers['content-type']).toMatch(/^model\/vnd\.usda/);
+    expect(cameras.body).toMatch(/^#usda 1\.0\n/);
+    for (const wrong of ['plan', 'constructor']) {
+      const refused = await of(wrong).expect(404);
+      expect((refused.body as { detail: string }).detail).toContain('there is shots.csv, suns.csv');
+    }
+  });
 });

@@ -3,6 +3,7 @@ import type { Router } from 'express';
 import { importOptions, type MeterReply, smallQuery } from '../../contract/contract.js';
 import type { PreflightReply } from '../../contract/preflight.js';
 import { toMaterial, textureFilesOf } from '../../core/materials/customMaterial.js';
+import { PLAN_LISTS, type PlanList } from '../../core/movie/lists.js';
 import { frameSummary } from '../../core/movie/planJson.js';
 import { slugify } from '../../core/plan/fileNames.js';
 import type { LengthUnit } from '../../core/units/length.js';
@@ -100,6 +101,26 @@ export function planRoutes(api: Router, context: ServerContext): void {
     const snapshot: PlanSnapshot = { set: setFileOf(set), context: planContext(await findProject(set.projectId), revision) };
     try {
       await sendPlan(response, await context.planner.open(JSON.stringify(snapshot)), frameSummary);
+    } catch (e) {
+      throw e instanceof PlanError ? new ServerError('unusable', e.message) : e;
+    }
+  });
+  /** The same plan as a list, timeline or cameras for other programs, as `easel export` writes them. */
+  api.get('/sets/:id/lists/:list', async (request, response) => {
+    const list = PLAN_LISTS[request.params.list as PlanList] as (typeof PLAN_LISTS)[PlanList] | undefined;
+    if (!list || !Object.hasOwn(PLAN_LISTS, request.params.list))
+      throw new ServerError('not-found', `There is no list "${request.params.list}"; there is ${Object.keys(PLAN_LISTS).join(', ')}.`);
+    const set = await findSet(idOf(request.params.id, 'set'));
+    const revision = await findRevision(idOf(request.query.revision, 'revision'));
+    const file = setFileOf(set);
+    const snapshot: PlanSnapshot = { set: file, context: planContext(await findProject(set.projectId), revision) };
+    try {
+      const plan = await context.planner.open(JSON.stringify(snapshot));
+      const text = list.make(file, await plan.frames(0, plan.total));
+      response
+        .attachment(`${slugify(file.name)}.${request.params.list}`)
+        .type(list.type)
+        .send(text);
     } catch (e) {
       throw e instanceof PlanError ? new ServerError('unusable', e.message) : e;
     }
