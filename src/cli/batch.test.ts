@@ -35,9 +35,18 @@ test('starts a batch by names, waits for it, and says that it was reused the sec
   expect(draft.result).toMatchObject({ draft: { size: 0.5, samples: 0.25 }, priority: 'last', name: 'Spin, draft' });
 });
 
+test('a start under a key that was sent before is the batch of then', async () => {
+  const [first, again] = [
+    await easel<BatchReply>('start', 'Spin', { project: 'Block', select: '3', key: 'night', wait: true }),
+    await easel<BatchReply>('start', 'Spin', { project: 'Block', select: '3', key: 'night', wait: true }),
+  ];
+  expect(again.result.number).toBe(first.result.number);
+  await expect(easel('start', 'Spin', { project: 'Block', select: '2', key: 'night' })).rejects.toThrow('was sent with another request');
+});
+
 test('lists, shows and reports', async () => {
   const { result, said } = await easel<BatchReply[]>('list', '');
-  expect(result.map((b) => b.number)).toEqual([3, 2, 1]);
+  expect(result.map((b) => b.number)).toEqual([4, 3, 2, 1]);
   expect(said).toContain('1  done  Spin: 3 of 3 frames');
   const shown = await easel<BatchReply>('show', '1');
   expect(shown.said).toContain(shown.result.folder);

@@ -14,13 +14,19 @@ export const serverOption = (): Option =>
     .default('http://localhost:4870');
 
 /** What the server answers. Throws InputError where it refuses what was asked, and Error where it cannot be reached. */
-export async function callServer<T>({ server }: ServerOption, method: 'GET' | 'POST' | 'PUT', route: string, body?: object): Promise<T> {
+export async function callServer<T>(
+  { server }: ServerOption,
+  method: 'GET' | 'POST' | 'PUT',
+  route: string,
+  body?: object,
+  headers: Record<string, string> = {},
+): Promise<T> {
   const token = process.env.COLD_EASEL_TOKEN;
   let response: Response;
   try {
     response = await fetch(new URL(`/api${route}`, server), {
       method,
-      headers: { ...(body && { 'content-type': 'application/json' }), ...(token && { authorization: `Bearer ${token}` }) },
+      headers: { ...headers, ...(body && { 'content-type': 'application/json' }), ...(token && { authorization: `Bearer ${token}` }) },
       ...(body && { body: JSON.stringify(body) }),
     });
   } catch (e) {

@@ -81,6 +81,7 @@ interface StartOptions extends ServerOption {
   spread?: string;
   draft?: string;
   anew?: boolean;
+  key?: string;
   wait?: boolean;
 }
 
@@ -135,12 +136,13 @@ const start: Command<StartOptions> = {
     new Option('--spread <n>', 'every n-th frame first, then those between'),
     new Option('--draft <share>', 'smaller and with fewer samples: 0.5, or 0.5,0.25 for the size and the samples'),
     new Option('--anew', 'render also what an equal picture is there of'),
+    new Option('--key <text>', 'a start that is sent again under this key starts nothing anew'),
     new Option('--wait', 'return when it is over; exit 1 where it is held or frames failed'),
   ],
   async run(name, options, say) {
     const { set, revision } = await chosen(name, options);
-    const { variant, select, priority, startAt, spread, draft, anew } = options;
-    const batch = await callServer<BatchReply>(options, 'POST', `/sets/${set}/batches`, {
+    const { variant, select, priority, startAt, spread, draft, anew, key } = options;
+    const asked = {
       revision,
       ...(variant !== undefined && { variant }),
       ...(select !== undefined && { select }),
@@ -149,7 +151,9 @@ const start: Command<StartOptions> = {
       ...(spread !== undefined && { spread: Number(spread) }),
       ...(draft !== undefined && { draft: shares(draft) }),
       ...(anew && { anew }),
-    });
+    };
+    const headers = key === undefined ? undefined : { 'idempotency-key': key };
+    const batch = await callServer<BatchReply>(options, 'POST', `/sets/${set}/batches`, asked, headers);
     if (!options.wait) {
       say(line(batch));
       return batch;

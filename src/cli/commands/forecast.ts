@@ -76,8 +76,7 @@ async function foresee(set: SetFile, file: string, prepared: Prepared, within: n
       denoisePixel = denoiseCost(await runTrial(pool, assets, without!), await runTrial(pool, assets, filtered!));
     }
     const { forecast } = forecastPlan(plan, tried, pool.workers, learnt);
-    const choices =
-      within === undefined ? undefined : choicesFor({ set, plan, tried, workers: pool.workers, learnt, denoisePixel }, within);
+    const choices = within === undefined ? undefined : choicesFor({ set, plan, tried, workers: pool.workers, learnt, denoisePixel }, within);
     const shots = forecast.runs.map(({ run, ...rest }) => ({ shot: run, ...rest }));
     const { seconds, bytes, files } = forecast;
     return { seconds, bytes, files, learnt: learnt.batches, shots, ...(choices && { choices }) };

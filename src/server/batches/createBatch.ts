@@ -20,6 +20,7 @@ import { looksOf } from './looks.js';
 import { digestOfRevision, partsBelow, planContext } from '../revisions.js';
 import { setFileOf } from '../sets.js';
 import { withoutWords } from './frameStates.js';
+import type { RequestKey } from './requestKey.js';
 import { batchDigest } from './snapshot.js';
 
 /** Throws ServerError 'unusable' where what the frames are made of is not here. */
@@ -107,18 +108,19 @@ export function chosenSet(row: PlanSet, { variant, shots, draft }: Pick<BatchCho
   return draft ? draftSet(set, draft) : set;
 }
 
-/** Freezes the set's plan on a revision. Throws ServerError 'unusable' where it cannot be rendered. */
+/** Freezes the set's plan on a revision; `request` is kept with it. Throws ServerError 'unusable' where it cannot be rendered. */
 export async function createBatch(
   context: ServerContext,
   project: Project,
   row: PlanSet,
   revision: Revision,
   choice: BatchChoice = {},
+  request: RequestKey | null = null,
 ): Promise<Batch> {
   const set = chosenSet(row, choice);
   const select = choice.select && (await withoutWords(context, { project, row, revision, set, choice }, choice.select));
   const { variant, acceptedFaults, firstFrames, spread, draft, anew } = choice;
-  return freezeBatch(context, project, row, revision, set, { select, variant, acceptedFaults, firstFrames, spread, draft, anew }, choice);
+  return freezeBatch(context, project, row, revision, set, { select, variant, acceptedFaults, firstFrames, spread, draft, anew }, choice, request);
 }
 
 /** Plans a batch under the next number and writes it down. */
@@ -130,6 +132,7 @@ export async function freezeBatch(
   set: SetFile,
   frozen: Frozen,
   choice: BatchChoice,
+  request: RequestKey | null = null,
 ): Promise<Batch> {
   const { database } = context;
   const next = async (transaction?: Transaction): Promise<number> =>
@@ -139,7 +142,7 @@ export async function freezeBatch(
     const number = await next();
     const planned = await planBatch(context, project, revision, set, { ...frozen, number });
     const batch = await database.write(async (transaction) =>
-      (await next(transaction)) === number ? writeBatch(context, project, row, revision, { ...planned, choice }, transaction) : null,
+      (await next(transaction)) === number ? writeBatch(context, project, row, revision, { ...planned, choice, request }, transaction) : null,
     );
     if (batch) return batch;
   }
@@ -188,7 +191,7 @@ async function writeBatch(
   project: Project,
   row: PlanSet,
   revision: Revision,
-  { number, snapshot, text, plan, choice }: Planned & { choice: BatchChoice },
+  { number, snapshot, text, plan, choice, request }: Planned & { choice: BatchChoice; request: RequestKey | null },
   transaction: Transaction,
 ): Promise<Batch> {
   // Each batch has a folder of its own, so that no batch can write over another's files. It is made with the first file.
@@ -211,6 +214,7 @@ async function writeBatch(
       rank: ((await Batch.max<number, Batch>('rank', { transaction })) ?? 0) + 1,
       startAt: choice.startAt === undefined ? null : new Date(choice.startAt).toISOString(),
       created: new Date().toISOString(),
+      request: request && JSON.stringify(request),
     },
     { transaction },
   );

@@ -286,4 +286,12 @@ export const MIGRATIONS: Migration[] = [
       await addColumn(c, 'clips', 'asked', 'TEXT');
     },
   },
+  {
+    // A start that is sent twice under one key is one batch.
+    name: '020-request-keys',
+    async up(c) {
+      await addColumn(c, 'batches', 'request', 'TEXT');
+      await runAll(c, [`CREATE UNIQUE INDEX IF NOT EXISTS batches_by_request ON batches (json_extract(request, '$.key'))`]);
+    },
+  },
 ];

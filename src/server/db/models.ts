@@ -72,6 +72,8 @@ export class Batch extends Model<InferAttributes<Batch>, InferCreationAttributes
   declare rank: number;
   /** ISO 8601; it is not begun before. Null of one that may begin at once. */
   declare startAt: CreationOptional<string | null>;
+  /** RequestKey as JSON, of a batch that was started under a key. */
+  declare request: CreationOptional<string | null>;
   /** When it was deleted; null of one that is there. */
   declare deleted: CreationOptional<string | null>;
 }
@@ -222,6 +224,7 @@ export function defineModels(sequelize: Sequelize): void {
       priority: int(1),
       rank: real(),
       startAt: maybeText(),
+      request: maybeText(),
       deleted: maybeText(),
     },
     options('batches'),

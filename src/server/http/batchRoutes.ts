@@ -12,6 +12,7 @@ import { slugify } from '../../core/plan/fileNames.js';
 import type { FrameSun } from '../../core/stage/daylight.js';
 import { toBatchReply, toClipReply, findBatch, BATCH_SUMMARY_COLUMNS, listFrames, readyRows } from '../batches/repository.js';
 import { createBatch } from '../batches/createBatch.js';
+import { readRequestKey, startOnce } from '../batches/requestKey.js';
 import { digestOfBatch, nameOfRun, planSnapshot } from '../batches/snapshot.js';
 import { noteDamage, verifyBatch } from '../batches/verify.js';
 import { type SunStudyCell, sunStudyHtml } from '../../core/movie/sunStudyHtml.js';
@@ -38,10 +39,15 @@ export function batchRoutes(api: Router, context: ServerContext, runner: Runner)
   api.post('/sets/:id/batches', async (request, response) => {
     const { revision, ...choice } = parse(newBatch, request.body);
     const set = await findSet(idOf(request.params.id, 'set'));
-    const batch = await createBatch(context, await findProject(set.projectId), set, await findRevision(revision), choice);
-    await runner.reconsider();
-    void foreseeBatch(context, batch, () => runner.tellOf(batch.id));
-    response.status(201).json(await describe(batch));
+    const key = readRequestKey(request.get('idempotency-key'), { set: set.id, revision, ...choice });
+    const { batch, isNew } = await startOnce(key, async () =>
+      createBatch(context, await findProject(set.projectId), set, await findRevision(revision), choice, key),
+    );
+    if (isNew) {
+      await runner.reconsider();
+      void foreseeBatch(context, batch, () => runner.tellOf(batch.id));
+    }
+    response.status(isNew ? 201 : 200).json(await describe(batch));
   });
   api.get('/batches', async (request, response) => {
     const where = {
