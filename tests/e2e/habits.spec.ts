@@ -85,11 +85,16 @@ test('sizes go by their trade names and on paper, and are taken back after a rel
   await page.getByRole('button', { name: /^A4/ }).click();
   await expect(width).toHaveValue('3508');
   await page.keyboard.press('Escape');
-  await expect.poll(async () => (await server.get<SetReply>(`/sets/${project.sets[0]!.id}`)).file.sheet.size.width).toBe(3508);
+  const sizes = page.getByTitle('Named sizes, half and double, paper sizes.');
+  await expect(sizes).toContainText('at 300 dpi');
+  await expect
+    .poll(async () => (await server.get<SetReply>(`/sets/${project.sets[0]!.id}`)).file.sheet)
+    .toMatchObject({ size: { width: 3508 }, dpi: 300 });
   await page.reload();
   await expect(width).toHaveValue('3508');
   await page.keyboard.press('Control+z');
   await expect(width).toHaveValue('1920');
+  await expect(sizes).not.toContainText('dpi');
   await page.keyboard.press('Control+z');
   await page.keyboard.press('Control+z');
   await expect(width).toHaveValue('96');

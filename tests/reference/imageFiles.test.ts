@@ -5,6 +5,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import sharp from 'sharp';
 import { afterAll, describe, expect, it } from 'vitest';
+import { writeExr } from '../../src/formats/exr/write.js';
 import { encodeImage } from '../../src/formats/image/write.js';
 import { card } from '../support/testCard.js';
 
@@ -93,6 +94,55 @@ describe('every type, read by libvips and by ffmpeg', () => {
     // Names in profiles are of two bytes a letter (ICC.1, multiLocalizedUnicodeType).
     expect(icc!.toString('latin1').replaceAll('\0', '')).toContain('sRGB');
     expect(xmp!.toString()).toContain('xmp:CreatorTool="Cold Easel, engine 10 &#38; &#60;more&#62;"');
+  });
+
+  describe('of 300 pixels an inch', () => {
+    const of = (type: 'png' | 'jpeg' | 'tiff' | 'webp' | 'avif', bits: 8 | 16 = 8) =>
+      encodeImage(display, width, height, { type, bits, quality: 100, dpi: 300 }, maker);
+
+    it.each([
+      ['png', 8],
+      ['png', 16],
+      ['jpeg', 8],
+      ['tiff', 8],
+      ['tiff', 16],
+    ] as const)('%s of %d bits tells libvips so, and holds the same values', async (type, bits) => {
+      const [file, plain] = [await of(type, bits), await encodeImage(display, width, height, { type, bits, quality: 100 }, maker)];
+      const raw = (bytes: Buffer): Promise<Buffer> => sharp(bytes).toColourspace('rgb16').raw({ depth: 'ushort' }).toBuffer();
+      expect((await sharp(file).metadata()).density).toBe(300);
+      expect((await raw(file)).equals(await raw(plain))).toBe(true);
+    });
+
+    it.each([8, 16] as const)('PNG of %d bits has one chunk pHYs of pixels a metre (PNG, Third Edition, 11.3.4.3)', async (bits) => {
+      const file = await of('png', bits);
+      const at = file.indexOf('pHYs');
+      expect([file.readUInt32BE(at + 4), file.readUInt32BE(at + 8), file.readUInt8(at + 12)]).toEqual([11_811, 11_811, 1]);
+      expect(file.indexOf('pHYs', at + 1)).toBe(-1);
+      expect(at).toBeLessThan(file.indexOf('IDAT'));
+      // ffmpeg checks the sums of the chunks.
+      expect(byFfmpeg(file, 'png', 'rgb24')).toHaveLength(width * height * 3);
+    });
+
+    it.each(['jpeg', 'webp', 'avif'] as const)('%s has it in Exif: XResolution 300/1, inches (JEITA CP-3451, tags 282 and 296)', async (type) => {
+      const { exif } = await sharp(await of(type)).metadata();
+      const tiff = exif!.subarray(exif!.indexOf('Exif\0\0') === 0 ? 6 : 0);
+      const isLittle = tiff.toString('latin1', 0, 2) === 'II';
+      const u16 = (at: number): number => (isLittle ? tiff.readUInt16LE(at) : tiff.readUInt16BE(at));
+      const u32 = (at: number): number => (isLittle ? tiff.readUInt32LE(at) : tiff.readUInt32BE(at));
+      const first = u32(4);
+      const tags = new Map(Array.from({ length: u16(first) }, (_, i) => first + 2 + i * 12).map((at) => [u16(at), at] as const));
+      const rational = u32(tags.get(282)! + 8);
+      expect(u32(rational) / u32(rational + 4)).toBe(300);
+      expect(u16(tags.get(296)! + 8)).toBe(2);
+    });
+
+    it('OpenEXR has it in its attribute xDensity (OpenEXR, standard optional attributes)', () => {
+      const channels = [{ name: 'Y', type: 'half' as const, data: new Float32Array(8) }];
+      const file = writeExr({ width: 4, height: 2, dpi: 300, channels });
+      const at = file.indexOf('xDensity\0float\0');
+      expect([file.readInt32LE(at + 15), file.readFloatLE(at + 19)]).toEqual([4, 300]);
+      expect(writeExr({ width: 4, height: 2, channels }).indexOf('xDensity')).toBe(-1);
+    });
   });
 
   it('PNG of 16 bits says so by its chunk sRGB, before the pixels', async () => {

@@ -94,6 +94,8 @@ export interface FileFormat {
   lossless?: true;
   /** JPEG only; 4:4:4 where absent. */
   chroma?: Chroma;
+  /** Pixels an inch that the file tells; nothing where absent. */
+  dpi?: number;
 }
 
 /** Id of the shot that a run of frames belongs to. */

@@ -39,9 +39,15 @@ const pattern = (moving: boolean): z.ZodString =>
       if (message) context.addIssue({ code: 'custom', message });
     });
 
+/** What a resolution on paper may be, in pixels an inch. */
+export const MIN_DPI = 20;
+export const MAX_DPI = 2400;
+
 export const formatSheetSchema = z.strictObject({
   size: sizeSchema.default({ width: 1920, height: 1080 }),
   pixelAspect: z.number().min(0.25).max(4).default(1),
+  /** Pixels an inch that the files tell a printer; nothing where absent. */
+  dpi: z.number().min(MIN_DPI).max(MAX_DPI).optional(),
   rate: rateSchema.default('24'),
   /** Every shot is made in these sizes too. */
   sizes: z.array(extraSizeSchema).max(12).optional(),
@@ -87,6 +93,7 @@ export function fileFormats(sheet: FormatSheet): FileFormat[] {
     ...(f.type === 'tiff' && f.compression && { tiffCompression: f.compression }),
     ...(f.type === 'webp' && f.lossless && { lossless: true as const }),
     ...(f.type === 'jpeg' && f.chroma && { chroma: f.chroma }),
+    ...(sheet.dpi !== undefined && { dpi: sheet.dpi }),
   }));
 }
 

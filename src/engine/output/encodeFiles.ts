@@ -59,7 +59,7 @@ function transparentDisplay(source: PassSource, grade: Grade): Float32Array {
   return Float32Array.from({ length: alpha.length * 4 }, (_, i) => (i % 4 === 3 ? Math.min(1, alpha[i >> 2]!) : display[(i >> 2) * 3 + (i % 4)]!));
 }
 
-function exrOf(frame: Frame, source: PassSource, { bits, exrCompression }: FileFormat, names: MatteNames): Buffer {
+function exrOf(frame: Frame, source: PassSource, { bits, exrCompression, dpi }: FileFormat, names: MatteNames): Buffer {
   const channels: ExrChannel[] = [];
   const texts: Record<string, string> = {
     software: 'Cold Easel',
@@ -89,7 +89,7 @@ function exrOf(frame: Frame, source: PassSource, { bits, exrCompression }: FileF
     } else add(id === 'beauty' ? '' : id, pass.channels, values, pass.data ? 'float' : colour);
   }
   if (frame.transparent && frame.passes.includes('beauty')) add('', ['A'], source.plane('alpha'), colour);
-  return writeExr({ width: source.width, height: source.height, pixelAspect: frame.pixelAspect, channels, texts, compression: exrCompression });
+  return writeExr({ width: source.width, height: source.height, pixelAspect: frame.pixelAspect, dpi, channels, texts, compression: exrCompression });
 }
 
 /** What readers of Cryptomatte look for: the layer's name, its hash, and which label is which name. */

@@ -20,6 +20,8 @@ export interface ExrImage {
   width: number;
   height: number;
   pixelAspect?: number;
+  /** Pixels an inch across, as the optional attribute xDensity; none where absent. */
+  dpi?: number | undefined;
   channels: ExrChannel[];
   /** Text attributes by name. */
   texts?: Record<string, string>;
@@ -76,7 +78,7 @@ class Bytes {
   }
 }
 
-function header({ width, height, pixelAspect = 1, texts = {} }: ExrImage, channels: ExrChannel[], code: number): Buffer {
+function header({ width, height, pixelAspect = 1, dpi, texts = {} }: ExrImage, channels: ExrChannel[], code: number): Buffer {
   const out = new Bytes().ints(EXR_MAGIC, EXR_VERSION);
   const attribute = (name: string, type: string, value: Buffer): void => {
     out.text(name).text(type).ints(value.length).add(value);
@@ -90,6 +92,7 @@ function header({ width, height, pixelAspect = 1, texts = {} }: ExrImage, channe
   attribute('displayWindow', 'box2i', window);
   attribute('lineOrder', 'lineOrder', Buffer.from([0]));
   attribute('pixelAspectRatio', 'float', new Bytes().floats(pixelAspect).whole());
+  if (dpi !== undefined) attribute('xDensity', 'float', new Bytes().floats(dpi).whole());
   attribute('screenWindowCenter', 'v2f', new Bytes().floats(0, 0).whole());
   attribute('screenWindowWidth', 'float', new Bytes().floats(1).whole());
   for (const [name, value] of Object.entries(texts)) attribute(name, 'string', Buffer.from(value, 'utf8'));

@@ -1,4 +1,5 @@
 /** Writes pictures as PNG, JPEG, TIFF, WebP or AVIF, sRGB and told so in the file, through sharp. */
+import { crc32 } from 'node:zlib';
 import sharp, { type Sharp } from 'sharp';
 import { DEFAULT_COMPRESSION, type FileFormat } from '../../core/frame/frame.js';
 
@@ -41,17 +42,24 @@ export async function encodeBands(
   if (maker !== undefined) image.withXmp(xmpOf(maker));
   // With a profile sharp converts 16 bits by it, and other values come out; PNG has a chunk that says the same.
   if (deep) image.toColourspace('rgb16');
-  else image.withIccProfile('srgb');
+  else if (format.dpi === undefined) image.withIccProfile('srgb');
+  // It sets the same profile.
+  else image.withMetadata({ density: format.dpi });
   const bytes = await inType(image, format).toBuffer();
-  return deep && format.type === 'png' ? withSrgbChunk(bytes) : bytes;
+  return deep && format.type === 'png' ? withChunks(bytes, format.dpi) : bytes;
 }
 
-function inType(image: Sharp, { type, quality, level, lossless, tiffCompression, chroma }: FileFormat): Sharp {
+function inType(image: Sharp, { type, quality, level, lossless, tiffCompression, chroma, dpi }: FileFormat): Sharp {
   switch (type) {
     case 'jpeg':
       return image.jpeg({ quality, chromaSubsampling: chroma ?? '4:4:4' });
     case 'tiff':
-      return image.tiff({ compression: tiffCompression ?? DEFAULT_COMPRESSION.tiff, predictor: 'horizontal' });
+      return image.tiff({
+        compression: tiffCompression ?? DEFAULT_COMPRESSION.tiff,
+        predictor: 'horizontal',
+        // Pixels a millimetre.
+        ...(dpi !== undefined && { xres: dpi / 25.4, yres: dpi / 25.4, resolutionUnit: 'inch' as const }),
+      });
     case 'webp':
       return image.webp(lossless ? { lossless: true } : { quality });
     case 'avif':
@@ -66,4 +74,31 @@ const AFTER_HEADER = 8 + 25;
 /** The chunk sRGB with perceptual intent, with its length and CRC (PNG, Third Edition, 11.3.2.5). */
 const SRGB_CHUNK = Buffer.from('0000000173524742' + '00' + 'aece1ce9', 'hex');
 
-const withSrgbChunk = (png: Buffer): Buffer => Buffer.concat([png.subarray(0, AFTER_HEADER), SRGB_CHUNK, png.subarray(AFTER_HEADER)]);
+/** The chunk pHYs: pixels a metre either way (11.3.4.3). */
+function densityChunk(dpi: number): Buffer {
+  const chunk = Buffer.alloc(21);
+  chunk.writeUInt32BE(9, 0);
+  chunk.write('pHYs', 4, 'latin1');
+  chunk.writeUInt32BE(Math.round(dpi / 0.0254), 8);
+  chunk.writeUInt32BE(Math.round(dpi / 0.0254), 12);
+  chunk.writeUInt8(1, 16);
+  chunk.writeUInt32BE(crc32(chunk.subarray(4, 17)), 17);
+  return chunk;
+}
+
+/** Says sRGB, and the density in place of the library's own where there is one. */
+function withChunks(png: Buffer, dpi: number | undefined): Buffer {
+  const rest = png.subarray(AFTER_HEADER);
+  const after = dpi === undefined ? [rest] : [densityChunk(dpi), ...chunksOf(rest).filter((c) => c.toString('latin1', 4, 8) !== 'pHYs')];
+  return Buffer.concat([png.subarray(0, AFTER_HEADER), SRGB_CHUNK, ...after]);
+}
+
+function chunksOf(bytes: Buffer): Buffer[] {
+  const chunks: Buffer[] = [];
+  for (let at = 0; at < bytes.length;) {
+    const end = at + bytes.readUInt32BE(at) + 12;
+    chunks.push(bytes.subarray(at, end));
+    at = end;
+  }
+  return chunks;
+}

@@ -2,7 +2,7 @@
 import { type ReactNode, useState } from 'react';
 import { Popover } from 'radix-ui';
 import { NAMED_SIZES, nameOfSize, PAPERS, printSize, scaledSize } from '../../../core/plan/sizes.js';
-import type { FormatSheet } from '../../../core/plan/formatSheet.js';
+import { type FormatSheet, MAX_DPI, MIN_DPI } from '../../../core/plan/formatSheet.js';
 import { Button, NumberField } from '../../ui/controls.js';
 import { ExtraSizes } from './ExtraSizes.js';
 import { HELP, LABELS, MESSAGES } from './sheetWords.js';
@@ -11,10 +11,14 @@ import { toast } from '../../state/toast.js';
 const plain = 'flex w-full justify-between gap-3 px-1 text-left hover:bg-paper';
 
 export function SizeMenu({ sheet, put }: { sheet: FormatSheet; put: (values: Partial<FormatSheet>) => string | null }): ReactNode {
-  const [dpi, setDpi] = useState(300);
+  const [dpi, setDpi] = useState(sheet.dpi ?? 300);
   const [paper, setPaper] = useState({ width: 200, height: 150 });
   const set = (size: FormatSheet['size'], pixelAspect = 1): void => {
-    const problem = put({ size, pixelAspect });
+    const problem = put({ size, pixelAspect, dpi: undefined });
+    if (problem) toast.error(problem);
+  };
+  const setPrint = (size: FormatSheet['size']): void => {
+    const problem = put({ size, pixelAspect: 1, dpi });
     if (problem) toast.error(problem);
   };
   const groups = [...new Set(NAMED_SIZES.map((s) => s.group))];
@@ -22,6 +26,7 @@ export function SizeMenu({ sheet, put }: { sheet: FormatSheet; put: (values: Par
     <Popover.Root>
       <Popover.Trigger className="max-w-full truncate text-xs text-cobalt underline" title={HELP.namedSizesHalfAnd}>
         {nameOfSize(sheet.size, sheet.pixelAspect) ?? 'sizes'}
+        {sheet.dpi !== undefined && ` ${MESSAGES.dpi(sheet.dpi)}`}
         {sheet.sizes ? ` +${sheet.sizes.length}` : ''}
       </Popover.Trigger>
       <Popover.Portal>
@@ -68,7 +73,7 @@ export function SizeMenu({ sheet, put }: { sheet: FormatSheet; put: (values: Par
                 value={dpi}
                 decimals={0}
                 onValue={(v) => {
-                  if (v < 20 || v > 2400) return MESSAGES.from20To2400;
+                  if (v < MIN_DPI || v > MAX_DPI) return MESSAGES.from20To2400;
                   setDpi(v);
                   return null;
                 }}
@@ -90,14 +95,14 @@ export function SizeMenu({ sheet, put }: { sheet: FormatSheet; put: (values: Par
                     }}
                   />
                 ))}
-                <Button onClick={() => set(printSize(paper.width, paper.height, dpi))}>
+                <Button onClick={() => setPrint(printSize(paper.width, paper.height, dpi))}>
                   {MESSAGES.inPixels(printSize(paper.width, paper.height, dpi).width, printSize(paper.width, paper.height, dpi).height)}
                 </Button>
               </div>
               {PAPERS.map((p) => {
                 const size = printSize(p.width, p.height, dpi);
                 return (
-                  <button key={p.name} type="button" className={plain} onClick={() => set(size)}>
+                  <button key={p.name} type="button" className={plain} onClick={() => setPrint(size)}>
                     <span>
                       {p.name} <span className="num text-xs text-graphite">{LABELS.mm(p.width)}</span>
                     </span>
