@@ -25,6 +25,8 @@ export interface Command<O extends object = object> extends Named {
    * FaultsFound where the work was done and found faults (exit 3).
    */
   run(argument: string, options: O, say: Say): Promise<unknown>;
+  /** What goes to standard output without `--json`; nothing where absent. */
+  print?: (result: unknown) => string;
 }
 
 /** The input is wrong: exit code 2. The message names file, place and remedy. */

@@ -18,6 +18,8 @@ function version(): string {
 /** Where a command's result goes; set by the command that runs. */
 interface Outcome {
   result?: unknown;
+  /** For standard output, where JSON is not asked for. */
+  text?: string | undefined;
 }
 
 /** Declares a command, or those below one word, to the parser. */
@@ -37,6 +39,7 @@ function declare(program: Program, command: Command | CommandGroup, outcome: Out
   declared.action(async (...args: unknown[]) => {
     const [argument, options] = command.argument ? [args[0] as string, args[1] as object] : ['', args[0] as object];
     outcome.result = await command.run(argument, options, say);
+    outcome.text = command.print?.(outcome.result);
   });
 }
 
@@ -65,6 +68,7 @@ async function main(args: string[]): Promise<number> {
   try {
     await program.parseAsync(args, { from: 'user' });
     if (json) await printJson(outcome.result);
+    else if (outcome.text !== undefined) process.stdout.write(outcome.text);
     return 0;
   } catch (e) {
     const exitCode = exitCodeOf(e);

@@ -4,6 +4,7 @@ import { auditCommand } from './audit.js';
 import { backupCommand } from './backup.js';
 import { batchCommands } from './batch.js';
 import { checkCommand } from './check.js';
+import { completionCommand } from './completion.js';
 import { dropOffCommand } from './dropOff.js';
 import { exportCommand } from './export.js';
 import { forecastCommand } from './forecast.js';
@@ -15,7 +16,7 @@ import { renderCommand } from './render.js';
 import { restoreCommand } from './restore.js';
 import { sunCommand } from './sun.js';
 
-export const COMMANDS = [
+export const COMMANDS: readonly (Command | CommandGroup)[] = [
   importCommand,
   planCommand,
   preflightCommand,
@@ -30,4 +31,5 @@ export const COMMANDS = [
   backupCommand,
   restoreCommand,
   passphraseCommand,
-] as readonly (Command | CommandGroup)[];
+  completionCommand(() => COMMANDS),
+] as (Command | CommandGroup)[];
