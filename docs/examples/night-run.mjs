@@ -2,10 +2,11 @@
 /**
  * A night's run over HTTP alone: a model file and a set file in, a package out that was read again and found whole.
  *
- *   node docs/examples/night-run.mjs MODEL SET OUT.zip [--unit mm] [--up z] [--project NAME] [--key KEY]
+ *   node docs/examples/night-run.mjs MODEL SET OUT.zip [--unit mm] [--up z] [--project NAME] [--revise] [--key KEY]
  *
  * The server is COLD_EASEL_SERVER, http://localhost:4870 where that is not set; COLD_EASEL_TOKEN is sent where there is
- * one. Run again with the same key after it was cut off, it goes on with the batch that it started.
+ * one. A project and a set that are there by their names are taken as they are; --revise imports the model as the next
+ * revision. Run again with the same key after it was cut off, it goes on with the batch that it started.
  * Exit codes: 0 the package is whole, 1 the run broke down, 2 wrong input, 3 faults before the run or in the package.
  */
 import { openAsBlob } from 'node:fs';
@@ -63,10 +64,10 @@ async function until(route, isOver, told) {
   }
 }
 
-/** The project of a name with the model as its latest revision; one that is there already is taken as it is. */
-async function projectOf(name, model, { unit, up }) {
+/** The project of a name with a model; one that has a model already is taken as it is, unless it is to be revised. */
+async function projectOf(name, model, { unit, up, revise }) {
   const known = (await get('/projects')).find((p) => p.name === name);
-  if (known?.revisions.length > 0) return known;
+  if (known?.revisions.length > 0 && !revise) return known;
   const project = known ?? (await send('/projects', { name }));
   const form = new FormData();
   form.append('files', await openAsBlob(model), path.basename(model));
@@ -77,7 +78,7 @@ async function projectOf(name, model, { unit, up }) {
 async function run() {
   const { values, positionals } = parseArgs({
     allowPositionals: true,
-    options: { unit: { type: 'string' }, up: { type: 'string' }, project: { type: 'string' }, key: { type: 'string' } },
+    options: { unit: { type: 'string' }, up: { type: 'string' }, project: { type: 'string' }, revise: { type: 'boolean' }, key: { type: 'string' } },
   });
   const [model, setFile, out] = positionals;
   if (!out) throw new Stop(2, 'Give a model file, a set file and the archive to write: night-run.mjs MODEL SET OUT.zip');

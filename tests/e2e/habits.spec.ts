@@ -86,7 +86,7 @@ test('sizes go by their trade names and on paper, and are taken back after a rel
   await expect(width).toHaveValue('3508');
   await page.keyboard.press('Escape');
   const sizes = page.getByTitle('Named sizes, half and double, paper sizes.');
-  await expect(sizes).toContainText('at 300 dpi');
+  await expect(sizes).toContainText('300 dpi');
   await expect
     .poll(async () => (await server.get<SetReply>(`/sets/${project.sets[0]!.id}`)).file.sheet)
     .toMatchObject({ size: { width: 3508 }, dpi: 300 });

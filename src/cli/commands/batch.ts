@@ -136,7 +136,7 @@ const start: Command<StartOptions> = {
     new Option('--spread <n>', 'every n-th frame first, then those between'),
     new Option('--draft <share>', 'smaller and with fewer samples: 0.5, or 0.5,0.25 for the size and the samples'),
     new Option('--anew', 'render also what an equal picture is there of'),
-    new Option('--key <text>', 'a start that is sent again under this key starts nothing anew'),
+    new Option('--key <text>', 'name of this start: starting again with the same key starts nothing new'),
     new Option('--wait', 'return when it is over; exit 1 where it is held or frames failed'),
   ],
   async run(name, options, say) {

@@ -51,7 +51,7 @@ const isOption = (path: string): boolean => / --\S+$/.test(path);
 /** @param commands all of them, asked for when they are there. */
 export const completionCommand = (commands: () => readonly (Command | CommandGroup)[]): Command => ({
   name: 'completion',
-  summary: 'print a script by which bash or zsh completes commands and options',
+  summary: 'print a completion script for bash or zsh',
   argument: ['shell', SHELLS.join(' or ')],
   options: [],
   run(shell, _, say) {

@@ -3,7 +3,7 @@ import { Option } from 'commander';
 import { choicesFor } from '../../core/forecast/choices.js';
 import { denoiseCost, type TriedFrame } from '../../core/forecast/cost.js';
 import { forecastPlan } from '../../core/forecast/forecast.js';
-import type { Learnt } from '../../core/forecast/learnt.js';
+import { type Learnt, NOTHING_LEARNT } from '../../core/forecast/learnt.js';
 import { plannedWork } from '../../core/forecast/plannedWork.js';
 import { secondsUntil } from '../../core/forecast/secondsUntil.js';
 import { framesToMeasure } from '../../core/forecast/traits.js';
@@ -41,15 +41,24 @@ const minutes = (seconds: number): string =>
   seconds < 90 ? `${seconds.toFixed(0)} s` : seconds < 5400 ? `${(seconds / 60).toFixed(0)} min` : `${(seconds / 3600).toFixed(1)} h`;
 const megabytes = (bytes: number): string => `${(bytes / 1e6).toFixed(bytes < 1e7 ? 1 : 0)} MB`;
 
-/** What the batches of the data folder taught; wrong input where that cannot be read. */
-async function learntFrom(folder: string, workers: number): Promise<Learnt> {
+/** What the batches of the data folder taught. Where they cannot be read, a folder that was named is wrong input; another is passed over. */
+async function learntFrom(options: FolderOptions, workers: number, say: Say): Promise<Learnt> {
   const { learntHere } = await loadMaintenance();
-  return learntHere(folder, workers).catch((e: Error) => {
-    throw new InputError(e.message);
+  return learntHere(dataFolder(options), workers).catch((e: Error) => {
+    if (options.data !== undefined) throw new InputError(e.message);
+    say(`${e.message} The forecast is not corrected.`);
+    return NOTHING_LEARNT;
   });
 }
 
-async function foresee(set: SetFile, file: string, prepared: Prepared, within: number | undefined, folder: string): Promise<Result> {
+async function foresee(
+  set: SetFile,
+  file: string,
+  prepared: Prepared,
+  within: number | undefined,
+  options: FolderOptions,
+  say: Say,
+): Promise<Result> {
   const environments = readEnvironments(set, file);
   const { summary } = prepared;
   const frames = planOf(set, prepared, environments);
@@ -57,7 +66,7 @@ async function foresee(set: SetFile, file: string, prepared: Prepared, within: n
   const bounds = transformedBounds(set.transform, summary.bounds);
   const pool = startPool();
   try {
-    const learnt = await learntFrom(folder, pool.workers);
+    const learnt = await learntFrom(options, pool.workers, say);
     const seen = await probePlan(
       preflightPlan(set, frames, { parts: summary.parts, bounds, scene: summary.hash }),
       new SceneProber(loadKernelModule()),
@@ -102,7 +111,7 @@ export const forecastCommand: Command<ForecastOptions> = {
     const within = options.by === undefined ? undefined : secondsUntil(options.by, new Date());
     if (within === null) throw new InputError(`--by: "${options.by}" is no time of day; write it as 17:30.`);
     const set = readSet(file);
-    const result = await foresee(set, file, await loadModelFor(set, options, say), within, dataFolder(options));
+    const result = await foresee(set, file, await loadModelFor(set, options, say), within, options, say);
     table(set, result, say);
     return result;
   },

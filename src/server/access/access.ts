@@ -5,8 +5,7 @@
 import { Op } from 'sequelize';
 import { type ServerConfig, isLoopback } from '../config.js';
 import type { Database } from '../db/connection.js';
-import { AuditEntry, Session, Token } from '../db/accessModels.js';
-import { Setting } from '../db/models.js';
+import { AuditEntry, Session, Setting, Token } from '../db/accessModels.js';
 import { ServerError } from '../errors.js';
 import { PASSPHRASE_KEY, passphraseProblem } from '../maintenance/passphrase.js';
 import { checkPassphrase, hashPassphrase, hashSecret, newSecret, sameSecret } from './secrets.js';

@@ -83,7 +83,7 @@ describe('the plan of a set as JSON', () => {
     expect((await server.call().get(`/api/sets/${set.id}/plan.json?revision=999`)).status).toBe(404);
   });
 
-  it('is handed on as lists, timelines and cameras', async () => {
+  it('comes as lists, timelines and cameras for other programs', async () => {
     const set = await server.addSet(project, spin(4));
     const of = (list: string) => server.call().get(`/api/sets/${set.id}/lists/${list}?revision=${project.revisions[0]!.id}`);
     const shots = await of('shots.csv')

@@ -24,7 +24,7 @@ export function readRequestKey(header: string | undefined, sent: object): Reques
 }
 
 /** The batch that was started under a key, or null. Throws ServerError 'unusable' where it was for something else. */
-export async function batchOfRequest({ key, hash }: RequestKey): Promise<Batch | null> {
+async function batchOfRequest({ key, hash }: RequestKey): Promise<Batch | null> {
   const batch = await Batch.findOne({ where: literal(`json_extract(request, '$.key') = ${Batch.sequelize!.escape(key)}`) });
   if (batch && (JSON.parse(batch.request!) as RequestKey).hash !== hash)
     throw new ServerError(

@@ -1,4 +1,4 @@
-/** Tables of who may in, and of what was done. */
+/** Tables of who may in, of what was done, and of single values. */
 import { type CreationOptional, type InferAttributes, type InferCreationAttributes, Model, type Sequelize } from 'sequelize';
 import { id, key, maybeText, text } from './columns.js';
 
@@ -33,9 +33,16 @@ export class AuditEntry extends Model<InferAttributes<AuditEntry>, InferCreation
   declare detail: string;
 }
 
+/** One value a name: passphrase, identity of the database. */
+export class Setting extends Model<InferAttributes<Setting>, InferCreationAttributes<Setting>> {
+  declare key: string;
+  declare value: string;
+}
+
 export function defineAccessModels(sequelize: Sequelize): void {
   const options = (tableName: string) => ({ sequelize, tableName, timestamps: false });
   Session.init({ id: key(), csrf: text(), created: text(), lastUsed: text(), expires: text() }, options('sessions'));
   Token.init({ id: id(), name: text(), role: text(), hash: text(), created: text(), lastUsed: maybeText(), revoked: maybeText() }, options('tokens'));
   AuditEntry.init({ id: id(), time: text(), who: text(), what: text(), detail: text() }, options('audit'));
+  Setting.init({ key: key(), value: text() }, options('settings'));
 }

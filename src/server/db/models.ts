@@ -2,7 +2,7 @@
 import { type CreationOptional, DataTypes, type InferAttributes, type InferCreationAttributes, Model, type Sequelize } from 'sequelize';
 import { defineAccessModels } from './accessModels.js';
 import { defineReviewModels } from './reviewModels.js';
-import { id, int, key, maybeInt, maybeText, real, text } from './columns.js';
+import { id, int, maybeInt, maybeText, real, text } from './columns.js';
 
 export class Project extends Model<InferAttributes<Project>, InferCreationAttributes<Project>> {
   declare id: CreationOptional<number>;
@@ -174,12 +174,6 @@ export class PresetRow extends Model<InferAttributes<PresetRow>, InferCreationAt
   declare isDefault: number;
 }
 
-/** One value a name: passphrase, identity of the database. */
-export class Setting extends Model<InferAttributes<Setting>, InferCreationAttributes<Setting>> {
-  declare key: string;
-  declare value: string;
-}
-
 /** Binds the models to a connection. The tables themselves are made by the migrations. */
 export function defineModels(sequelize: Sequelize): void {
   const options = (tableName: string) => ({ sequelize, tableName, timestamps: false });
@@ -296,7 +290,6 @@ export function defineModels(sequelize: Sequelize): void {
     },
     options('masters'),
   );
-  Setting.init({ key: key(), value: text() }, options('settings'));
   PresetRow.init({ id: id(), kind: text(), name: text(), body: text(), isDefault: int(0) }, options('presets'));
   defineAccessModels(sequelize);
   defineReviewModels(sequelize);

@@ -33,6 +33,12 @@ export function prepareComparing(): Promise<Comparing> {
   return comparing;
 }
 
+/** It may be short of memory: the next question starts another. */
+function stop(beside: Worker): void {
+  beside.terminate();
+  comparing = null;
+}
+
 function askBeside(beside: Worker, bands: readonly BandPixels[]): Promise<MeasuredBand[]> {
   return new Promise((resolve, reject) => {
     const measured: MeasuredBand[] = [];
@@ -40,9 +46,7 @@ function askBeside(beside: Worker, bands: readonly BandPixels[]): Promise<Measur
       if (measured.push(data) === bands.length) resolve(measured);
     };
     beside.onerror = () => {
-      // It may be short of memory: the next question starts another.
-      beside.terminate();
-      comparing = null;
+      stop(beside);
       reject(new Error(MESSAGES.differenceFailed));
     };
     for (const band of bands) beside.postMessage({ band } satisfies BandAsk, [band.first.buffer, band.second.buffer]);
@@ -67,6 +71,13 @@ export async function measureDifference(first: DrawnPicture, second: DrawnPictur
   const others = bands.length > 1 ? askBeside(beside, bands.slice(here).map(read)) : Promise.resolve([]);
   // Where those here fail, nobody waits for the others.
   others.catch(() => undefined);
-  const own = bands.slice(0, here).map((band) => comparer.measureBand(read(band)));
+  let own: MeasuredBand[];
+  try {
+    own = bands.slice(0, here).map((band) => comparer.measureBand(read(band)));
+  } catch (e) {
+    // What is told beside must not come as an answer to the next question.
+    stop(beside);
+    throw e;
+  }
   return comparer.join(width, height, [...own, ...(await others)]);
 }

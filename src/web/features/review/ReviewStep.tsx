@@ -185,7 +185,7 @@ export default function ReviewStep(): ReactNode {
       const name = [row.name, row.view && viewName(row.view)].filter(Boolean).join(', ');
       return first && second ? [{ key: row.key, name, first, second }] : [];
     });
-  const sources: EaselSource[] = chosen.flatMap(({ batch: id, run }, i) => {
+  const sources: EaselSource[] = chosen.flatMap(({ batch: id, run, frame: asked }, i) => {
     const [batch, own] = [batches.find((b) => b.id === id), onEasel[i]];
     const result = list.find((r) => r.batch === id && r.run === run);
     return batch && own && own.length > 0 && result
@@ -195,6 +195,7 @@ export default function ReviewStep(): ReactNode {
             run,
             label: resultLabel(result, file),
             frames: own,
+            pinned: i > 0 && id === chosen[0]!.batch && run === chosen[0]!.run ? asked : undefined,
             passes: result.passes ?? ['beauty'],
             revisionId: result.revisionId,
             variant: result.variant,

@@ -10,6 +10,8 @@ export interface EaselSource {
   run: string;
   label: string;
   frames: FrameReply[];
+  /** Id of the frame that is shown whatever the first shows: of two views of one still, each is what it is. */
+  pinned?: number | undefined;
   /** What the batch was started for. */
   revisionId: number;
   variant?: string | undefined;
@@ -33,8 +35,8 @@ export function easelItems(
   range: readonly [number, number] | null = null,
 ): EaselItem[] {
   return sources.flatMap((source, i) => {
-    const { batch, run, label, frames } = source;
-    const shown = i === 0 ? frame : counterpart(frame, sources[0]!.frames, frames);
+    const { batch, run, label, frames, pinned } = source;
+    const shown = i === 0 ? frame : (frames.find((f) => f.id === pinned) ?? counterpart(frame, sources[0]!.frames, frames));
     return shown
       ? [{ key: `${batch.id} ${run} ${i}`, letter: LETTERS[i]!, label, frame: shown.id, url: renderUrl(batch.id, shown, pass, range) }]
       : [];

@@ -13,20 +13,17 @@ const plain = 'flex w-full justify-between gap-3 px-1 text-left hover:bg-paper';
 export function SizeMenu({ sheet, put }: { sheet: FormatSheet; put: (values: Partial<FormatSheet>) => string | null }): ReactNode {
   const [dpi, setDpi] = useState(sheet.dpi ?? 300);
   const [paper, setPaper] = useState({ width: 200, height: 150 });
-  const set = (size: FormatSheet['size'], pixelAspect = 1): void => {
-    const problem = put({ size, pixelAspect, dpi: undefined });
+  /** @param onPaper pixels an inch of a size on paper; undefined of one that is none. */
+  const set = (size: FormatSheet['size'], pixelAspect: number, onPaper: number | undefined): void => {
+    const problem = put({ size, pixelAspect, dpi: onPaper });
     if (problem) toast.error(problem);
   };
-  const setPrint = (size: FormatSheet['size']): void => {
-    const problem = put({ size, pixelAspect: 1, dpi });
-    if (problem) toast.error(problem);
-  };
+  const setPrint = (size: FormatSheet['size']): void => set(size, 1, dpi);
   const groups = [...new Set(NAMED_SIZES.map((s) => s.group))];
   return (
     <Popover.Root>
       <Popover.Trigger className="max-w-full truncate text-xs text-cobalt underline" title={HELP.namedSizesHalfAnd}>
-        {nameOfSize(sheet.size, sheet.pixelAspect) ?? 'sizes'}
-        {sheet.dpi !== undefined && ` ${MESSAGES.dpi(sheet.dpi)}`}
+        {sheet.dpi === undefined ? (nameOfSize(sheet.size, sheet.pixelAspect) ?? 'sizes') : MESSAGES.dpi(sheet.dpi)}
         {sheet.sizes ? ` +${sheet.sizes.length}` : ''}
       </Popover.Trigger>
       <Popover.Portal>
@@ -40,7 +37,12 @@ export function SizeMenu({ sheet, put }: { sheet: FormatSheet; put: (values: Par
               <div key={group}>
                 <p className="font-head text-xs font-medium text-graphite">{group}</p>
                 {NAMED_SIZES.filter((s) => s.group === group).map((s) => (
-                  <button key={s.name} type="button" className={plain} onClick={() => set({ width: s.width, height: s.height }, s.pixelAspect)}>
+                  <button
+                    key={s.name}
+                    type="button"
+                    className={plain}
+                    onClick={() => set({ width: s.width, height: s.height }, s.pixelAspect ?? 1, undefined)}
+                  >
                     <span>{s.name}</span>
                     <span className="num text-sm text-graphite">
                       {s.width} × {s.height}
@@ -52,9 +54,11 @@ export function SizeMenu({ sheet, put }: { sheet: FormatSheet; put: (values: Par
           </div>
           <div className="flex flex-col gap-2">
             <div className="flex gap-2">
-              <Button onClick={() => set(scaledSize(sheet.size, 0.5), sheet.pixelAspect)}>{LABELS.half}</Button>
-              <Button onClick={() => set(scaledSize(sheet.size, 2), sheet.pixelAspect)}>{LABELS.double}</Button>
-              <Button onClick={() => set({ width: sheet.size.height, height: sheet.size.width }, 1 / sheet.pixelAspect)}>{LABELS.rotate}</Button>
+              <Button onClick={() => set(scaledSize(sheet.size, 0.5), sheet.pixelAspect, sheet.dpi)}>{LABELS.half}</Button>
+              <Button onClick={() => set(scaledSize(sheet.size, 2), sheet.pixelAspect, sheet.dpi)}>{LABELS.double}</Button>
+              <Button onClick={() => set({ width: sheet.size.height, height: sheet.size.width }, 1 / sheet.pixelAspect, sheet.dpi)}>
+                {LABELS.rotate}
+              </Button>
             </div>
             <NumberField
               label={LABELS.pixelAspect}

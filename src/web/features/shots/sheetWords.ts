@@ -160,7 +160,7 @@ export const HELP = {
   caustics: 'Light that glass and mirrors focus onto other surfaces. Needs many samples.',
   namedSizesHalfAnd: 'Named sizes, half and double, paper sizes.',
   pixelAspect: 'Width of a pixel divided by its height: 1 on screens, 0.9 for D1 NTSC.',
-  resolution: 'Dots per inch, 20 to 2400, told in the files too. 300 unless the printer asks for another.',
+  resolution: 'Dots per inch, 20 to 2400, also written into the files. 300 unless the printer asks for another.',
 } satisfies WordTable;
 
 /** What happened, and what to do. */
@@ -178,5 +178,5 @@ export const MESSAGES = {
   quickRendersAreShaded: 'Quick renders are shaded, not traced, and have no values to change. Choose draft or better.',
   savedQualities: 'Saved qualities:',
   from20To2400: 'From 20 to 2400.',
-  dpi: (dpi: number) => `at ${dpi} dpi`,
+  dpi: (dpi: number) => `${dpi} dpi`,
 } satisfies WordTable;
