@@ -3,9 +3,8 @@ import { createHash } from 'node:crypto';
 import { existsSync, readdirSync, readFileSync, statSync } from 'node:fs';
 import path from 'node:path';
 import { parseSet, type SetFile, environmentFiles } from '../core/plan/set.js';
-import { extensionOf, MAX_UPLOAD_BYTES, type SourceFile } from '../formats/format.js';
+import { decodedUri, extensionOf, MAX_UPLOAD_BYTES, type SourceFile } from '../formats/format.js';
 import type { Texture } from '../core/model/model.js';
-import { decodedUri } from '../formats/glb/gltf.js';
 import { decodeTexture } from '../formats/image/texture.js';
 import { InputError } from './command.js';
 import { readEnvironmentMap, type EnvironmentImage } from '../formats/environment/read.js';
@@ -27,14 +26,14 @@ export interface EnvironmentFile extends EnvironmentImage {
 }
 
 /** The environment images that the set's stages name, from beside the set file. */
-export function readEnvironments(set: SetFile, setFile: string): EnvironmentFile[] {
-  return environmentFiles(set).map((name) => readOne(name, setFile));
+export async function readEnvironments(set: SetFile, setFile: string): Promise<EnvironmentFile[]> {
+  return Promise.all(environmentFiles(set).map((name) => readOne(name, setFile)));
 }
 
-function readOne(name: string, setFile: string): EnvironmentFile {
+async function readOne(name: string, setFile: string): Promise<EnvironmentFile> {
   const bytes = readFile(path.join(path.dirname(setFile), name), `the environment image that ${setFile} names as stage.environment.file`);
   try {
-    return { file: name, id: `${createHash('sha256').update(bytes).digest('hex')}.${extensionOf(name)}`, ...readEnvironmentMap(name, bytes) };
+    return { file: name, id: `${createHash('sha256').update(bytes).digest('hex')}.${extensionOf(name)}`, ...(await readEnvironmentMap(name, bytes)) };
   } catch (e) {
     throw new InputError((e as Error).message);
   }

@@ -64,3 +64,12 @@ export function textOf(bytes: Uint8Array): string {
 export function extensionOf(name: string): string {
   return /\.([^./\\]+)$/.exec(name)?.[1]?.toLowerCase() ?? '';
 }
+
+/** An address as a path is written; as it stands where it is no proper address. */
+export function decodedUri(uri: string): string {
+  try {
+    return decodeURIComponent(uri);
+  } catch {
+    return uri;
+  }
+}

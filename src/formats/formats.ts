@@ -11,16 +11,15 @@ import {
   type SourceFile,
 } from './format.js';
 import { checkBudget } from './budget.js';
-import { collada } from './collada/read.js';
-import { gltf } from './glb/gltf.js';
-import { glb } from './glb/read.js';
-import { ifc } from './ifc/read.js';
-import { obj } from './obj/read.js';
-import { ply } from './ply/read.js';
-import { step } from './step/read.js';
-import { stl } from './stl/read.js';
-import { threemf } from './threemf/read.js';
-import { usd } from './usd/read.js';
+import { collada } from './collada/format.js';
+import { glb, gltf } from './glb/format.js';
+import { ifc } from './ifc/format.js';
+import { obj } from './obj/format.js';
+import { ply } from './ply/format.js';
+import { step } from './step/format.js';
+import { stl } from './stl/format.js';
+import { threemf } from './threemf/format.js';
+import { usd } from './usd/format.js';
 
 export const MODEL_FORMATS: ModelFormat[] = [glb, gltf, step, ifc, obj, stl, ply, threemf, collada, usd];
 

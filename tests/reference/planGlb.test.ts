@@ -14,7 +14,7 @@ import { planFrames } from '../../src/core/planning/planFrames.js';
 import { parseSet } from '../../src/core/plan/set.js';
 import { turnMatrix } from '../../src/core/camera/view.js';
 import { exportPlanGlb } from '../../src/engine/output/planGlb.js';
-import { glb } from '../../src/formats/glb/read.js';
+import { glb } from '../../src/formats/glb/format.js';
 import { writeGlb } from '../../src/formats/glb/write.js';
 
 const set = parseSet({

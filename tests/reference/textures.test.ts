@@ -6,7 +6,7 @@ import { describe, expect, it } from 'vitest';
 import { DEFAULT_MATERIAL, type Material, type Mesh, type TextureSlot, type TextureUse } from '../../src/core/model/model.js';
 import type { Rgb } from '../../src/core/units/colour.js';
 import { writeGlb } from '../../src/formats/glb/write.js';
-import { glb } from '../../src/formats/glb/read.js';
+import { glb } from '../../src/formats/glb/format.js';
 import { MeshMaker, modelOf } from '../../src/core/model/meshMaker.js';
 import { BLACK, trace, WHITE } from '../support/trace.js';
 

@@ -25,7 +25,7 @@ export const exportCommand: Command<ExportOptions> = {
     const list = (Object.keys(PLAN_LISTS) as PlanList[]).find((extension) => out.toLowerCase().endsWith(`.${extension}`));
     if (!list && !/\.glb$/i.test(out)) throw new InputError(`Give the file to write with --out, ending in ${EXTENSIONS.join(', ')}.`);
     const prepared = await loadModelFor(set, options, say);
-    const frames = planOf(set, prepared, readEnvironments(set, file));
+    const frames = planOf(set, prepared, await readEnvironments(set, file));
     const bytes = list
       ? new TextEncoder().encode(PLAN_LISTS[list].make(set, frames))
       : await exportPlanGlb(set, prepared.glb, frames, textureReader(file));

@@ -59,7 +59,7 @@ async function foresee(
   options: FolderOptions,
   say: Say,
 ): Promise<Result> {
-  const environments = readEnvironments(set, file);
+  const environments = await readEnvironments(set, file);
   const { summary } = prepared;
   const frames = planOf(set, prepared, environments);
   const assets = assetsOf(prepared, file, environments);

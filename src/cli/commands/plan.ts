@@ -12,7 +12,7 @@ export const planCommand: Command<PlanOptions> = {
   options: planOptions(),
   async run(file, options, say) {
     const set = readSet(file);
-    const frames = planOf(set, await loadModelFor(set, options, say), readEnvironments(set, file));
+    const frames = planOf(set, await loadModelFor(set, options, say), await readEnvironments(set, file));
     say(`${set.name}: ${set.shots.length} shots, ${frames.length} frames`);
     for (const { name, size } of oddMovieSizes(set)) say(`${name}: ${size.width} × ${size.height} is odd; movies in H.264 need even sizes.`);
     return { frames: frames.map(frameSummary) };

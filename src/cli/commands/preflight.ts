@@ -28,7 +28,7 @@ function missingImages(set: SetFile, setFile: string): string[] {
 }
 
 async function check(set: SetFile, file: string, prepared: Prepared): Promise<CheckedPlan> {
-  const environments = readEnvironments(set, file);
+  const environments = await readEnvironments(set, file);
   const { summary } = prepared;
   const context = planContext(prepared, environments);
   let frames: Frame[];

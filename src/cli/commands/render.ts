@@ -172,7 +172,7 @@ export const renderCommand: Command<RenderOptions> = {
     const into = { ...options, out };
     if (options.quality) setQuality(set, options.quality);
     const prepared = await loadModelFor(set, options, say);
-    const environments = readEnvironments(set, file);
+    const environments = await readEnvironments(set, file);
     const frames = choose(set, planOf(set, prepared, environments), options);
     checkInput(file, frames, prepared, into);
     const started = performance.now();

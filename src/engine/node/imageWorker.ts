@@ -13,7 +13,7 @@ serveTasks<ImageTask, ImageDone>(async ({ kind, name, path, out }) => {
     const { width, height } = await decodeTexture(name, bytes);
     return { width, height };
   }
-  const picture = readEnvironmentMap(name, bytes);
+  const picture = await readEnvironmentMap(name, bytes);
   if (out !== undefined) await writeFileAtomic(out, encodeTexels(picture));
   return { width: picture.width, height: picture.height };
 });

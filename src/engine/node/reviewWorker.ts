@@ -1,7 +1,7 @@
 /** Entry of a process that looks at finished renders; bundled to dist/review-worker.mjs. */
 import { readFile, writeFile } from 'node:fs/promises';
 import sharp, { type Sharp } from 'sharp';
-import { DataUtils } from 'three';
+import { DataUtils } from 'three/src/extras/DataUtils.js';
 import { changedParts } from '../../core/review/changedParts.js';
 import type { Pixels } from '../../core/review/difference.js';
 import { readExr } from '../../formats/exr/read.js';

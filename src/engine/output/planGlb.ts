@@ -4,7 +4,6 @@ import { boxMapped, sizeOfMatrix } from '../../core/model/boxMapping.js';
 import type { Model } from '../../core/model/model.js';
 import { type Frame, shotIdOfOutput } from '../../core/frame/frame.js';
 import { outputName, type SetFile } from '../../core/plan/set.js';
-import { writePlanGlb } from '../../formats/glb/plan.js';
 import { readModel } from '../../formats/formats.js';
 import { applyMaterials } from '../scene/applyMaterials.js';
 import type { TextureImage } from '../scene/attachTextures.js';
@@ -67,6 +66,7 @@ export async function exportPlanGlb(
   };
   // A camera has no pixels: further sizes of a shot would only double it.
   const main = frames.filter((f) => f.shot === shotIdOfOutput(f.shot));
+  const { writePlanGlb } = await import('../../formats/glb/plan.js');
   return writePlanGlb(await withMaterialTextures(shown, load), main, {
     view: (id) => set.views.find((v) => v.id === id)?.name ?? id,
     shot: (id) => outputName(set, id),

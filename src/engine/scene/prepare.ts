@@ -6,7 +6,6 @@ import type { PartShape } from '../../core/model/match.js';
 import { type Model, modelBounds, type Part, triangleCount } from '../../core/model/model.js';
 import { readModel } from '../../formats/formats.js';
 import type { ReadOptions, SourceFile } from '../../formats/format.js';
-import { writeGlb } from '../../formats/glb/write.js';
 import { compile, encodeScene } from './compile.js';
 import { reduceModel } from './viewportLod.js';
 
@@ -118,6 +117,9 @@ export interface ViewportLod {
   glb: Uint8Array;
   triangles: number;
 }
+
+/** The writer is loaded where it writes: whoever only opens what was prepared needs none. */
+const writeGlb = async (model: Model): Promise<Uint8Array> => (await import('../../formats/glb/write.js')).writeGlb(model);
 
 /** The lighter form of a heavy model for the quick viewport; null where it is light enough. */
 export async function viewportLod(model: Model): Promise<ViewportLod | null> {

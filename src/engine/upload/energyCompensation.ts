@@ -10,7 +10,9 @@ const N = L.ENERGY_CELLS;
 const POINTS = 512;
 const MIN_ALPHA = 0.0016;
 
-const POINTS_U = Float64Array.from({ length: POINTS }, (_, i) => (i + 0.5) / POINTS);
+const PHI = Array.from({ length: POINTS }, (_, i) => 2 * Math.PI * ((i + 0.5) / POINTS));
+const COS_PHI = Float64Array.from(PHI, Math.cos);
+const SIN_PHI = Float64Array.from(PHI, Math.sin);
 const POINTS_V = Float64Array.from({ length: POINTS }, (_, i) => (i * 0.6180339887498949 + 0.5) % 1);
 
 /** Cosine of a table's column: even in its root, for the steep end at grazing angles. */
@@ -29,11 +31,10 @@ function eachFacet(cos: number, alpha: number, visit: (x: number, y: number, z: 
   const n = Math.hypot(alpha * sin, cos);
   const [vx, vz] = [(alpha * sin) / n, cos / n];
   for (let i = 0; i < POINTS; i++) {
-    const phi = 2 * Math.PI * POINTS_U[i]!;
     const z = (1 - POINTS_V[i]!) * (1 + vz) - vz;
     const r = Math.sqrt(Math.max(0, 1 - z * z));
-    const [x, y, w] = [alpha * (r * Math.cos(phi) + vx), alpha * r * Math.sin(phi), Math.max(z + vz, 1e-9)];
-    const m = Math.hypot(x, y, w);
+    const [x, y, w] = [alpha * (r * COS_PHI[i]! + vx), alpha * r * SIN_PHI[i]!, Math.max(z + vz, 1e-9)];
+    const m = Math.sqrt(x * x + y * y + w * w);
     visit(x / m, y / m, w / m);
   }
 }
@@ -50,7 +51,8 @@ export function highlightEnergy(cos: number, alpha: number): [number, number] {
     if (l <= 0) return;
     // Height-correlated masking of both over that of the view.
     const g = (l * (cos + lambda(cos))) / (l * lambda(cos) + cos * lambda(l));
-    const f = (1 - c) ** 5;
+    const away = 1 - c;
+    const f = away * away * away * away * away;
     a += g * (1 - f);
     b += g * f;
   });
@@ -63,11 +65,10 @@ export function sheenEnergy(cos: number, roughness: number): number {
   const sin = Math.sqrt(1 - cos * cos);
   let sum = 0;
   for (let i = 0; i < POINTS; i++) {
-    const phi = 2 * Math.PI * POINTS_U[i]!;
     const l = POINTS_V[i]!;
     const s = Math.sqrt(1 - l * l);
-    const [hx, hy, hz] = [sin + s * Math.cos(phi), s * Math.sin(phi), cos + l];
-    const z = hz / Math.hypot(hx, hy, hz);
+    const [hx, hy, hz] = [sin + s * COS_PHI[i]!, s * SIN_PHI[i]!, cos + l];
+    const z = hz / Math.sqrt(hx * hx + hy * hy + hz * hz);
     const d = ((2 + inv) * Math.max(1 - z * z, 0.0078125) ** (inv / 2)) / (2 * Math.PI);
     sum += (d / (4 * (l + cos - l * cos))) * l;
   }

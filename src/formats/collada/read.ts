@@ -1,7 +1,7 @@
 /** Reads Collada 1.4 and 1.5 through three's loader. The format states unit and up axis. */
 import { ColladaLoader } from 'three/examples/jsm/loaders/ColladaLoader.js';
 import type { Model } from '../../core/model/model.js';
-import { type ModelFormat, ModelError, type SourceFile, textOf } from '../format.js';
+import { ModelError, type SourceFile, textOf } from '../format.js';
 import { ModelBuilder, decomposeMatrix } from '../modelBuilder.js';
 import { droppedWarning } from '../normals.js';
 import { loadCompanionTextures } from '../image/companionTextures.js';
@@ -9,7 +9,7 @@ import { withDomShim } from '../scene/domShim.js';
 import { addThree } from '../scene/fromThree.js';
 import { normalizeCollada, type XmlDocument } from './normalize.js';
 
-async function read(file: SourceFile, companions: SourceFile[]): Promise<Model> {
+export async function read(file: SourceFile, companions: SourceFile[]): Promise<Model> {
   const text = textOf(file.bytes);
   if (!/<\/COLLADA>\s*$/.test(text)) throw new ModelError(`"${file.name}" is cut short: its last element does not end. Export or copy it again.`);
   let addresses: string[] = [];
@@ -35,12 +35,3 @@ async function read(file: SourceFile, companions: SourceFile[]): Promise<Model> 
   if (dropped > 0) gather.warnings.add(droppedWarning(dropped));
   return gather.model(file.name);
 }
-
-export const collada: ModelFormat = {
-  id: 'collada',
-  noun: 'a Collada model',
-  extensions: ['dae'],
-  statesUnits: true,
-  sniff: ({ bytes }) => /<COLLADA\b/.test(textOf(bytes.subarray(0, 4096))),
-  read,
-};

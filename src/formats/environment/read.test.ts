@@ -24,8 +24,8 @@ function declaring(width: number, height: number): Uint8Array {
 }
 
 describe('pictures of light', () => {
-  it('are read from Radiance, the zenith first', () => {
-    const { width, height, texels } = readEnvironmentMap('sky.hdr', radiance(8, 4, shade));
+  it('are read from Radiance, the zenith first', async () => {
+    const { width, height, texels } = await readEnvironmentMap('sky.hdr', radiance(8, 4, shade));
     expect([width, height]).toEqual([8, 4]);
     for (let i = 0; i < 32; i++) {
       const want = shade(i % 8, Math.floor(i / 8));
@@ -34,15 +34,15 @@ describe('pictures of light', () => {
     }
   });
 
-  it('are read from OpenEXR, the zenith first', () => {
+  it('are read from OpenEXR, the zenith first', async () => {
     const plane = (c: number): Float32Array => Float32Array.from({ length: 32 }, (_, i) => shade(i % 8, Math.floor(i / 8))[c]!);
     const bytes = writeExr({ width: 8, height: 4, channels: ['R', 'G', 'B'].map((name, c) => ({ name, type: 'float', data: plane(c) })) });
-    const { texels } = readEnvironmentMap('sky.exr', new Uint8Array(bytes));
+    const { texels } = await readEnvironmentMap('sky.exr', new Uint8Array(bytes));
     for (let i = 0; i < 32; i++) expect(Array.from(texels.subarray(i * 3, i * 3 + 3))).toEqual(shade(i % 8, Math.floor(i / 8)));
   });
 
-  it('are averaged down where they are larger than light needs', () => {
-    const { width, height, texels } = readEnvironmentMap(
+  it('are averaged down where they are larger than light needs', async () => {
+    const { width, height, texels } = await readEnvironmentMap(
       'sky.hdr',
       radiance(4098, 2049, (x) => [x % 2 ? 1 : 3, 1, 1]),
     );
@@ -50,7 +50,7 @@ describe('pictures of light', () => {
     expect(texels[0]).toBeCloseTo(2, 1);
   }, 30_000);
 
-  it('are refused with what is wrong and what to do', () => {
+  it('are refused with what is wrong and what to do', async () => {
     const wrong: [string, Uint8Array, RegExp][] = [
       ['sky.hdr', new Uint8Array(0), /empty/],
       ['sky.hdr', new TextEncoder().encode('no picture at all'), /cannot be read as Radiance HDR/],
@@ -65,8 +65,9 @@ describe('pictures of light', () => {
       ['sky.png', radiance(8, 4, shade), /upload a \.hdr or \.exr/],
     ];
     for (const [name, bytes, says] of wrong) {
-      expect(() => readEnvironmentMap(name, bytes)).toThrow(ModelError);
-      expect(() => readEnvironmentMap(name, bytes)).toThrow(says);
+      const refused = readEnvironmentMap(name, bytes);
+      await expect(refused).rejects.toThrow(ModelError);
+      await expect(refused).rejects.toThrow(says);
     }
   });
 });

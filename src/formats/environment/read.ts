@@ -1,7 +1,4 @@
 /** Equirectangular environment images: Radiance (.hdr) and OpenEXR (.exr). */
-import { FloatType } from 'three';
-import { EXRLoader } from 'three/examples/jsm/loaders/EXRLoader.js';
-import { HDRLoader } from 'three/examples/jsm/loaders/HDRLoader.js';
 import { ModelError } from '../format.js';
 import { environmentSize } from './header.js';
 
@@ -15,13 +12,27 @@ export interface EnvironmentImage {
   texels: Float32Array;
 }
 
-function decode(name: string, bytes: Uint8Array): { width: number; height: number; data: Float32Array; channels: number; upwards: boolean } {
+interface Decoded {
+  width: number;
+  height: number;
+  data: Float32Array;
+  channels: number;
+  upwards: boolean;
+}
+
+/** What reads a picture of light is loaded where one is read: most sets have none. */
+async function loaderOf(exr: boolean): Promise<{ parse(buffer: ArrayBuffer): object }> {
+  const { FloatType } = await import('three');
+  if (exr) return new (await import('three/examples/jsm/loaders/EXRLoader.js')).EXRLoader().setDataType(FloatType);
+  return new (await import('three/examples/jsm/loaders/HDRLoader.js')).HDRLoader().setDataType(FloatType);
+}
+
+async function decode(name: string, bytes: Uint8Array): Promise<Decoded> {
   const buffer = bytes.slice().buffer;
   const exr = /\.exr$/i.test(name);
+  const loader = await loaderOf(exr);
   try {
-    const read = exr ? new EXRLoader().setDataType(FloatType).parse(buffer) : new HDRLoader().setDataType(FloatType).parse(buffer);
-    const { width, height } = read as { width: number; height: number };
-    const data = read.data as unknown as Float32Array;
+    const { width, height, data } = loader.parse(buffer) as Pick<Decoded, 'width' | 'height' | 'data'>;
     // EXR rows come from the bottom up.
     return { width, height, data, channels: Math.round(data.length / (width * height)), upwards: exr };
   } catch (e) {
@@ -33,7 +44,7 @@ function decode(name: string, bytes: Uint8Array): { width: number; height: numbe
 }
 
 /** Reads a picture twice as wide as high. Throws ModelError, naming the file and the remedy. */
-export function readEnvironmentMap(name: string, bytes: Uint8Array): EnvironmentImage {
+export async function readEnvironmentMap(name: string, bytes: Uint8Array): Promise<EnvironmentImage> {
   if (!/\.(hdr|exr)$/i.test(name)) throw new ModelError(`"${name}" is not an environment image; upload a .hdr or .exr file.`);
   if (bytes.length === 0) throw new ModelError(`"${name}" is empty; save it again.`);
   const declared = environmentSize(name, bytes);
@@ -41,7 +52,7 @@ export function readEnvironmentMap(name: string, bytes: Uint8Array): Environment
     throw new ModelError(
       `"${name}" is ${declared.width} × ${declared.height}; an equirectangular image is twice as wide as high. Upload one that covers all directions.`,
     );
-  const { width, height, data, channels, upwards } = decode(name, bytes);
+  const { width, height, data, channels, upwards } = await decode(name, bytes);
   if (channels < 3 || data.length !== width * height * channels)
     throw new ModelError(`"${name}" has no red, green and blue; save it as a colour image.`);
   const step = Math.ceil(width / MAX_WIDTH);

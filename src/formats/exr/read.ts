@@ -3,7 +3,7 @@
  * compression (OpenEXR File Layout, openexr.com). Loaders in the registry give four channels at most.
  */
 import { inflateSync } from 'node:zlib';
-import { DataUtils } from 'three';
+import { DataUtils } from 'three/src/extras/DataUtils.js';
 import { EXR_COMPRESSION_CODES, EXR_MAGIC, EXR_VERSION } from './write.js';
 
 export interface ExrChannels {

@@ -4,7 +4,7 @@
  * the registry writes more than one layer.
  */
 import { deflateSync } from 'node:zlib';
-import { DataUtils } from 'three';
+import { DataUtils } from 'three/src/extras/DataUtils.js';
 import { DEFAULT_COMPRESSION, type ExrCompression } from '../../core/frame/frame.js';
 import { roundToHalf } from '../../core/image/half.js';
 

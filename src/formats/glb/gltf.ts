@@ -1,21 +1,12 @@
 /** Reads glTF 2.0 as text with its buffers and pictures beside it: all of them must be given, nothing is fetched. */
 import type { GLTF, JSONDocument } from '@gltf-transform/core';
 import type { Model } from '../../core/model/model.js';
-import { type ModelFormat, ModelError, type SourceFile, textOf } from '../format.js';
+import { decodedUri, ModelError, type SourceFile, textOf } from '../format.js';
 import { makeIO, rejectUnsupportedExtensions } from './io.js';
 import { readDocument } from './read.js';
 
 /** The name of a file without its folders, as a person gives it. */
 const plainName = (name: string): string => name.split(/[\\/]/).pop()!.toLowerCase();
-
-/** An address as a path is written; as it stands where it is no proper address. */
-export function decodedUri(uri: string): string {
-  try {
-    return decodeURIComponent(uri);
-  } catch {
-    return uri;
-  }
-}
 
 function parse({ name, bytes }: SourceFile): GLTF.IGLTF {
   let json: unknown;
@@ -53,15 +44,8 @@ function resources(json: GLTF.IGLTF, name: string, companions: SourceFile[]): JS
   return out;
 }
 
-export const gltf: ModelFormat = {
-  id: 'gltf',
-  noun: 'a glTF model',
-  extensions: ['gltf'],
-  statesUnits: true,
-  sniff: ({ bytes }) => /^\s*\{/.test(textOf(bytes.subarray(0, 256))),
-  async read(file, companions): Promise<Model> {
-    const json = parse(file);
-    const io = await makeIO();
-    return readDocument(await io.readJSON({ json, resources: resources(json, file.name, companions) }), file.name);
-  },
-};
+export async function read(file: SourceFile, companions: SourceFile[]): Promise<Model> {
+  const json = parse(file);
+  const io = await makeIO();
+  return readDocument(await io.readJSON({ json, resources: resources(json, file.name, companions) }), file.name);
+}

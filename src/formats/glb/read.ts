@@ -21,13 +21,12 @@ import {
 } from '../../core/model/model.js';
 import type { Rgb } from '../../core/units/colour.js';
 import { MAX_NESTING, TextureBudget } from '../budget.js';
-import { type ModelFormat, ModelError, type SourceFile } from '../format.js';
+import { ModelError, type SourceFile } from '../format.js';
 import { droppedWarning, dropDegenerate } from '../normals.js';
 import { decodeTexture } from '../image/texture.js';
 import { readMaterial, textureMatrix } from './material.js';
 import { makeIO, rejectUnsupportedExtensions } from './io.js';
 
-const MAGIC = 0x46546c67;
 
 /** Checks the container before anything is parsed: header, length, chunks, buffers. */
 function checkContainer({ name, bytes }: SourceFile): void {
@@ -268,15 +267,8 @@ export async function readDocument(document: Document, name: string): Promise<Mo
   return { name: name.replace(/\.[^.]+$/, ''), meshes, materials, textures, parts, lights, curves, cameras, warnings: [...warnings] };
 }
 
-export const glb: ModelFormat = {
-  id: 'glb',
-  noun: 'a GLB model',
-  extensions: ['glb'],
-  statesUnits: true,
-  sniff: ({ bytes }) => bytes.length >= 4 && new DataView(bytes.buffer, bytes.byteOffset).getUint32(0, true) === MAGIC,
-  async read(file) {
-    checkContainer(file);
-    const io = await makeIO();
-    return readDocument(await io.readBinary(file.bytes), file.name);
-  },
-};
+export async function read(file: SourceFile): Promise<Model> {
+  checkContainer(file);
+  const io = await makeIO();
+  return readDocument(await io.readBinary(file.bytes), file.name);
+}

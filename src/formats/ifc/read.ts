@@ -6,7 +6,7 @@
 import type { FlatMesh, IfcAPI } from 'web-ifc';
 import type { Mesh, Model } from '../../core/model/model.js';
 import { type Rgb, toLinear } from '../../core/units/colour.js';
-import { type ModelFormat, ModelError, type SourceFile } from '../format.js';
+import { ModelError, type SourceFile } from '../format.js';
 import { ModelBuilder, isAligned, transformMesh, MAX_SEARCHED, decomposeMatrix } from '../modelBuilder.js';
 import { Part21 } from '../part21/part21.js';
 import { ifcLines } from './lines.js';
@@ -213,7 +213,7 @@ class IfcReader {
   }
 }
 
-async function read(file: SourceFile): Promise<Model> {
+export async function read(file: SourceFile): Promise<Model> {
   const { name, bytes } = file;
   const end = new TextDecoder('latin1').decode(bytes.subarray(-400));
   if (!/END-ISO-10303-21\s*;/.test(end))
@@ -231,12 +231,3 @@ async function read(file: SourceFile): Promise<Model> {
     api.CloseModel(model);
   }
 }
-
-export const ifc: ModelFormat = {
-  id: 'ifc',
-  noun: 'an IFC model',
-  extensions: ['ifc'],
-  statesUnits: true,
-  sniff: ({ bytes }) => /ISO-10303-21[\s\S]*FILE_SCHEMA\s*\(\s*\(\s*'IFC/i.test(new TextDecoder('latin1').decode(bytes.subarray(0, 65_536))),
-  read,
-};

@@ -18,7 +18,7 @@ import {
 } from '../../core/model/model.js';
 import { type Rgb, toLinear } from '../../core/units/colour.js';
 import { METRES } from '../../core/units/length.js';
-import { extensionOf, type ModelFormat, ModelError, type ReadOptions, type SourceFile, textOf } from '../format.js';
+import { extensionOf, ModelError, type ReadOptions, type SourceFile, textOf } from '../format.js';
 import { isAligned, toMetres } from '../modelBuilder.js';
 import { droppedWarning, meshOf } from '../normals.js';
 import { meshPart } from '../scene/fromThree.js';
@@ -115,7 +115,7 @@ async function readMtl(libraries: string[], companions: SourceFile[], warnings: 
   return materials;
 }
 
-async function read(file: SourceFile, companions: SourceFile[], options: ReadOptions): Promise<Model> {
+export async function read(file: SourceFile, companions: SourceFile[], options: ReadOptions): Promise<Model> {
   const text = textOf(file.bytes);
   const { libraries } = checkIndices(text, file.name);
   const warnings = new Set<string>();
@@ -202,16 +202,3 @@ async function read(file: SourceFile, companions: SourceFile[], options: ReadOpt
     warnings: [...warnings],
   };
 }
-
-export const obj: ModelFormat = {
-  id: 'obj',
-  noun: 'an OBJ model',
-  extensions: ['obj'],
-  statesUnits: false,
-  // Text without zero bytes in which some line is a vertex.
-  sniff: ({ bytes }) => {
-    const text = textOf(bytes.subarray(0, 1 << 20));
-    return !text.slice(0, 4096).includes('\0') && /(^|\n)\s*v\s/.test(text);
-  },
-  read,
-};

@@ -2,7 +2,7 @@
 import { PLYLoader } from 'three/examples/jsm/loaders/PLYLoader.js';
 import type { Model } from '../../core/model/model.js';
 import { METRES } from '../../core/units/length.js';
-import { type ModelFormat, ModelError, type ReadOptions, type SourceFile } from '../format.js';
+import { ModelError, type ReadOptions, type SourceFile } from '../format.js';
 import { ModelBuilder, toMetres } from '../modelBuilder.js';
 import { droppedWarning, meshOf } from '../normals.js';
 
@@ -32,7 +32,7 @@ function countLines(bytes: Uint8Array): number {
   return lines + (written ? 1 : 0);
 }
 
-async function read(file: SourceFile, _companions: SourceFile[], options: ReadOptions): Promise<Model> {
+export async function read(file: SourceFile, _companions: SourceFile[], options: ReadOptions): Promise<Model> {
   const { faces, vertices, elements, binary, length } = header(file);
   const { name, bytes } = file;
   if (faces === 0) throw new ModelError(`"${name}" is a cloud of ${vertices} points without faces; export it as a mesh.`);
@@ -62,12 +62,3 @@ async function read(file: SourceFile, _companions: SourceFile[], options: ReadOp
   gather.part(name.replace(/\.[^.]+$/, ''), -1, { primitives: [{ mesh: gather.mesh(toMetres(mesh, METRES[options.unit], options.up)), material }] });
   return gather.model(name);
 }
-
-export const ply: ModelFormat = {
-  id: 'ply',
-  noun: 'a PLY model',
-  extensions: ['ply'],
-  statesUnits: false,
-  sniff: ({ bytes }) => /^ply\s/.test(new TextDecoder('latin1').decode(bytes.subarray(0, 8))),
-  read,
-};

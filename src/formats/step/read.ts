@@ -5,7 +5,7 @@
 import { createRequire } from 'node:module';
 import { type Mesh, type Model, computeWorldMatrices, assignPartPaths } from '../../core/model/model.js';
 import type { Rgb } from '../../core/units/colour.js';
-import { extensionOf, type ModelFormat, ModelError, MAX_SEPARATE_FACES, type ReadOptions, type SourceFile } from '../format.js';
+import { extensionOf, ModelError, MAX_SEPARATE_FACES, type ReadOptions, type SourceFile } from '../format.js';
 import { ModelBuilder, isAligned, MAX_SEARCHED, toMetres } from '../modelBuilder.js';
 import { dedupeMeshes } from '../instances.js';
 import { edgesOfFaces } from './edges.js';
@@ -113,7 +113,7 @@ function hasTerminateSection(bytes: Uint8Array): boolean {
   return /^.{72}T/m.test(new TextDecoder('latin1').decode(bytes.subarray(-400)));
 }
 
-async function read(file: SourceFile, _companions: SourceFile[], { facesApart = false }: ReadOptions): Promise<Model> {
+export async function read(file: SourceFile, _companions: SourceFile[], { facesApart = false }: ReadOptions): Promise<Model> {
   const ending = extensionOf(file.name);
   const format = ['stp', 'step'].includes(ending) ? 'step' : ['igs', 'iges'].includes(ending) ? 'iges' : 'brep';
   const whole = format === 'brep' ? hasEnd(file.bytes) : format === 'iges' ? hasTerminateSection(file.bytes) : true;
@@ -174,19 +174,3 @@ async function read(file: SourceFile, _companions: SourceFile[], { facesApart = 
   computeWorldMatrices(model.parts);
   return model;
 }
-
-export const step: ModelFormat = {
-  id: 'step',
-  noun: 'a STEP, IGES or BREP model',
-  extensions: ['step', 'stp', 'iges', 'igs', 'brep'],
-  statesUnits: true,
-  sniff: ({ bytes, name }) => {
-    const head = new TextDecoder('latin1').decode(bytes.subarray(0, 4096));
-    const ending = extensionOf(name);
-    if (['stp', 'step'].includes(ending)) return /ISO-10303-21/.test(head);
-    // Column 73 of each line of an IGES file tells its section; the first is S.
-    if (['igs', 'iges'].includes(ending)) return /^.{72}S/m.test(head);
-    return /DBRep_DrawableShape|CASCADE/.test(head);
-  },
-  read,
-};

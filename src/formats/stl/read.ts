@@ -3,21 +3,11 @@ import { BufferAttribute, BufferGeometry } from 'three';
 import { STLLoader } from 'three/examples/jsm/loaders/STLLoader.js';
 import type { Model } from '../../core/model/model.js';
 import { METRES } from '../../core/units/length.js';
-import { type ModelFormat, ModelError, type ReadOptions, type SourceFile } from '../format.js';
+import { ModelError, type ReadOptions, type SourceFile } from '../format.js';
 import { ModelBuilder, toMetres } from '../modelBuilder.js';
 import { droppedWarning, meshOf } from '../normals.js';
+import { binaryCount, FACET, HEAD } from './layout.js';
 
-const HEAD = 84;
-const FACET = 50;
-
-/** Triangles of a binary file by its count, or null where it is text. */
-function binaryCount({ bytes }: SourceFile): number | null {
-  if (bytes.length < HEAD) return null;
-  const count = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength).getUint32(80, true);
-  if (bytes.length === HEAD + FACET * count) return count;
-  // Writers of binary files begin with "solid" too; text has no zero bytes.
-  return bytes.subarray(0, 1024).includes(0) ? count : null;
-}
 
 function check(file: SourceFile): void {
   const { name, bytes } = file;
@@ -32,7 +22,7 @@ function check(file: SourceFile): void {
   }
 }
 
-async function read(file: SourceFile, _companions: SourceFile[], options: ReadOptions): Promise<Model> {
+export async function read(file: SourceFile, _companions: SourceFile[], options: ReadOptions): Promise<Model> {
   check(file);
   const gather = new ModelBuilder();
   // Binary with bytes after the last triangle is read without them.
@@ -59,12 +49,3 @@ async function read(file: SourceFile, _companions: SourceFile[], options: ReadOp
   if (dropped > 0) gather.warnings.add(droppedWarning(dropped));
   return gather.model(file.name);
 }
-
-export const stl: ModelFormat = {
-  id: 'stl',
-  noun: 'an STL model',
-  extensions: ['stl'],
-  statesUnits: false,
-  sniff: (file) => binaryCount(file) !== null || /^\s*solid/i.test(new TextDecoder().decode(file.bytes.subarray(0, 200))),
-  read,
-};

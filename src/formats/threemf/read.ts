@@ -1,17 +1,17 @@
 /** Reads 3MF through three's loader. The format states its unit (millimetres where it says nothing), and that +Z is up. */
 import { ThreeMFLoader } from 'three/examples/jsm/loaders/3MFLoader.js';
 import type { Model } from '../../core/model/model.js';
-import { type ModelFormat, ModelError, type SourceFile } from '../format.js';
+import { ModelError, type SourceFile } from '../format.js';
 import { ModelBuilder, Z_UP } from '../modelBuilder.js';
 import { droppedWarning } from '../normals.js';
 import { withDomShim } from '../scene/domShim.js';
 import { addThree } from '../scene/fromThree.js';
-import { isZip, openZip } from '../scene/zip.js';
+import { openZip } from '../scene/zip.js';
 
 /** 3MF Core Specification 1.3, 3.4: the units of a model. */
 const UNITS: Record<string, number> = { micron: 1e-6, millimeter: 1e-3, centimeter: 0.01, inch: 0.0254, foot: 0.3048, meter: 1 };
 
-async function read(file: SourceFile): Promise<Model> {
+export async function read(file: SourceFile): Promise<Model> {
   const models = openZip(file, (name) => /\.model$/i.test(name));
   const [main] = Object.values(models);
   if (!main) throw new ModelError(`"${file.name}" holds no 3MF model; export it again.`);
@@ -26,12 +26,3 @@ async function read(file: SourceFile): Promise<Model> {
   if (dropped > 0) gather.warnings.add(droppedWarning(dropped));
   return gather.model(file.name);
 }
-
-export const threemf: ModelFormat = {
-  id: '3mf',
-  noun: 'a 3MF model',
-  extensions: ['3mf'],
-  statesUnits: true,
-  sniff: ({ bytes }) => isZip(bytes),
-  read,
-};

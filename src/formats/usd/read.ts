@@ -1,14 +1,14 @@
 /** Reads USDA, USDC and USDZ as far as three's loader goes. The format states unit and up axis. */
 import { USDLoader } from 'three/examples/jsm/loaders/USDLoader.js';
 import type { Model } from '../../core/model/model.js';
-import { type ModelFormat, ModelError, type SourceFile } from '../format.js';
+import { ModelError, type SourceFile } from '../format.js';
 import { ModelBuilder, decomposeMatrix } from '../modelBuilder.js';
 import { droppedWarning } from '../normals.js';
 import { withDomShim } from '../scene/domShim.js';
 import { addThree } from '../scene/fromThree.js';
 import { isZip, openZip } from '../scene/zip.js';
 
-async function read(file: SourceFile): Promise<Model> {
+export async function read(file: SourceFile): Promise<Model> {
   // Unpacked only to see that it can be.
   if (isZip(file.bytes)) openZip(file, () => false);
   const group = withDomShim(() => new USDLoader().parse(file.bytes.slice().buffer));
@@ -20,12 +20,3 @@ async function read(file: SourceFile): Promise<Model> {
   if (dropped > 0) gather.warnings.add(droppedWarning(dropped));
   return gather.model(file.name);
 }
-
-export const usd: ModelFormat = {
-  id: 'usd',
-  noun: 'a USD model',
-  extensions: ['usdz', 'usda', 'usdc', 'usd'],
-  statesUnits: true,
-  sniff: ({ bytes }) => isZip(bytes) || /^(#usda|PXR-USDC)/.test(new TextDecoder('latin1').decode(bytes.subarray(0, 8))),
-  read,
-};

@@ -1,0 +1,11 @@
+/** What Collada files are; their reader is loaded where one is read. */
+import { type ModelFormat, textOf } from '../format.js';
+
+export const collada: ModelFormat = {
+  id: 'collada',
+  noun: 'a Collada model',
+  extensions: ['dae'],
+  statesUnits: true,
+  sniff: ({ bytes }) => /<COLLADA\b/.test(textOf(bytes.subarray(0, 4096))),
+  read: async (file, companions) => (await import('./read.js')).read(file, companions),
+};
