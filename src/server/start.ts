@@ -39,10 +39,15 @@ import { Packages } from './handover/packages.js';
 import { Preflight } from './planning/preflight.js';
 import { Comparer } from './results/comparer.js';
 import { Planner } from './planning/planner.js';
+import { PRIORITY } from './priorities.js';
 import { AssetStore } from './assets/assetStore.js';
 
 /** Every setting but the data folder has a default. */
-export type ServerOptions = Partial<ServerConfig> & Pick<ServerConfig, 'data'>;
+export type ServerOptions = Partial<ServerConfig> &
+  Pick<ServerConfig, 'data'> & {
+    /** Threads and processes that are slow to start wait for their first task. */
+    warm?: boolean;
+  };
 
 export interface RunningServer {
   url: string;
@@ -116,7 +121,7 @@ async function tidy(store: AssetStore, log: Logger): Promise<void> {
 }
 
 /** Starts a server. Rejects with a sentence where the folder is in use, the database cannot be opened, or the port is taken. */
-export async function startServer({ data, ...options }: ServerOptions): Promise<RunningServer> {
+export async function startServer({ data, warm = true, ...options }: ServerOptions): Promise<RunningServer> {
   const config: ServerConfig = { ...readConfig({}, data), ...options, data };
   await mkdir(data, { recursive: true });
   const log = pino({ level: config.logLevel }, pino.destination(2));
@@ -154,7 +159,7 @@ export async function startServer({ data, ...options }: ServerOptions): Promise<
       log,
       planner: new Planner(path.join(data, 'models')),
       matcher: new Matcher(data, store.uploads()),
-      preflight: new Preflight(),
+      preflight: new Preflight(() => pool.hold(PRIORITY.check)),
       forecasts: new ForecastCache(pool.workers),
       closing: closing.signal,
       executor: new LocalWorkers(pool, output),
@@ -178,10 +183,10 @@ export async function startServer({ data, ...options }: ServerOptions): Promise<
     await deliveries.recover();
     boundConnections(server);
     runner.wake();
-    warmImportWorker();
-    context.planner.warm();
+    if (warm) warmImportWorker();
+    if (warm) context.planner.warm();
     // Not at once: whoever opens a project wants to see it first.
-    const warming = setTimeout(() => context.matcher.warm(), WARM_MS);
+    const warming = setTimeout(() => warm && context.matcher.warm(), WARM_MS);
     warming.unref();
     const purge = (): void => {
       purgeDeleted(context).then(

@@ -57,6 +57,18 @@ describe('the pool', () => {
     expect(order.indexOf('urgent')).toBeLessThanOrEqual(1);
   });
 
+  it('lets what is below a hold wait, and what is above go on', async () => {
+    const order: string[] = [];
+    const release = pool.hold(6);
+    const batch = render(frame(48, 1)).then(() => order.push('batch'));
+    await render(frame(96, 4), { priority: 10 }).then(() => order.push('thumbnail'));
+    await new Promise((r) => setTimeout(r, 100));
+    order.push('released');
+    release();
+    await batch;
+    expect(order).toEqual(['thumbnail', 'released', 'batch']);
+  });
+
   it('tells progress that only grows, up to the whole', async () => {
     const shares: number[] = [];
     await render(frame(200, 2), { onProgress: (s: number) => shares.push(s) });

@@ -10,8 +10,10 @@ import type { CompiledScene } from '../scene/compile.js';
 import { MAX_TILE } from '../upload/tileMemory.js';
 import { BufferPool } from './bufferPool.js';
 import { Crew, type CrewOptions } from './crew.js';
+import { Holds } from './holds.js';
 import type { FromWorker, TaskMessage, Thread } from './messages.js';
 import { SceneCache } from './sceneCache.js';
+import { WorkSpan } from './workSpan.js';
 import { type RenderStep, renderSteps, tilesOfRegion } from '../sampling/renderSteps.js';
 
 // So many tiles outlast the moments in which the host is busy with something else.
@@ -24,9 +26,10 @@ export class Pool {
   private readonly buffers: BufferPool;
   private readonly jobs: RenderJob[] = [];
   private readonly crew: Crew;
+  private readonly held = new Holds();
   private serial = 0;
   private broken: Error | null = null;
-  private span = { started: 0, busy: 0, traced: 0 };
+  private span = new WorkSpan();
 
   /** @param options how workers are replaced. */
   constructor(
@@ -56,17 +59,22 @@ export class Pool {
 
   /** Starts a new span of measurement. */
   resetStats(): void {
-    this.span = { started: 0, busy: 0, traced: 0 };
+    this.span = new WorkSpan();
   }
 
   stats(): WorkStats {
-    const wall = this.span.started > 0 ? performance.now() - this.span.started : 0;
-    return { wall: wall / 1000, busy: this.span.busy / 1000, traced: this.span.traced / 1000, workers: this.workers };
+    return this.span.stats(this.workers);
   }
 
   /** Whether the scene of this hash lies in memory already. */
   holds(hash: string): boolean {
     return this.scenes.get(hash) !== undefined;
+  }
+
+  /** Lets jobs of lower priority wait, but for tasks that are in work, until what is returned is called. */
+  hold(below: number): () => void {
+    const release = this.held.add(below);
+    return () => (release(), this.dispatch());
   }
 
   /**
@@ -168,6 +176,7 @@ export class Pool {
 
   private next(): { job: RenderJob; task: TaskMessage } | null {
     for (const job of this.jobs) {
+      if (job.priority < this.held.floor) return null;
       if (!job.started) {
         try {
           if (!this.start(job)) continue;
@@ -189,7 +198,7 @@ export class Pool {
         if (this.crew.load(place) >= TASKS_PER_WORKER) continue;
         const found = this.next();
         if (!found) return;
-        this.span.started ||= performance.now();
+        this.span.begin();
         found.job.inFlight++;
         this.crew.give(place, found.task);
         free = true;
@@ -246,11 +255,8 @@ export class Pool {
   private account(job: RenderJob, task: TaskMessage['type'], busy: number): void {
     job.busy += busy;
     job.done++;
-    this.span.busy += busy;
-    if (task === 'trace') {
-      job.traced += busy;
-      this.span.traced += busy;
-    }
+    if (task === 'trace') job.traced += busy;
+    this.span.add(task, busy);
     job.left--;
     if (job.ended) return;
     job.options.onProgress?.(Math.min(1, job.done / job.total));

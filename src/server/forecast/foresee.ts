@@ -11,9 +11,7 @@ import type { Revision } from '../db/models.js';
 import type { PreflightTask } from '../planning/preflightTask.js';
 import type { Foreseen } from './forecastCache.js';
 import { pastBatches } from './pastBatches.js';
-
-/** Trials go after small frames, for which somebody waits, and before frames of batches. */
-const PRIORITY = 5;
+import { PRIORITY } from '../priorities.js';
 
 /** Rejects with CheckStopped or AbortedError where the signal stops it, and with ServerError where the plan cannot be made. */
 export async function foresee(
@@ -26,7 +24,7 @@ export async function foresee(
   const { forecasts, pool, preflight, store } = context;
   const { plan: work, trials, denoised } = await preflight.run('work', await preflightTask(context, revision, plan), signal);
   const source = store.source(plan.context.scene);
-  const attempt = (frame: Frame): Promise<Trial> => forecasts.trial(frame, () => runTrial(pool, source, frame, { priority: PRIORITY, signal }));
+  const attempt = (frame: Frame): Promise<Trial> => forecasts.trial(frame, () => runTrial(pool, source, frame, { priority: PRIORITY.trial, signal }));
   const tried: TriedFrame[] = [];
   for (const [i, { index, frame }] of trials.entries()) {
     tried.push({ traits: work.frames[index]!, trial: await attempt(frame) });

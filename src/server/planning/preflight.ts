@@ -15,10 +15,16 @@ export class CheckStopped extends Error {
   override name = 'CheckStopped';
 }
 
+/** A check that takes longer lets batches go on beside it. */
+const MAX_HOLD_MS = 15_000;
+
 export class Preflight {
   private worker: Worker | null = null;
   private readonly waiting = new Map<number, Waiting>();
   private serial = 0;
+
+  /** @param hold lets the workers' lesser jobs wait until what it returns is called: a check is quick, and somebody waits for it. */
+  constructor(private readonly hold: () => () => void = () => () => {}) {}
 
   private thread(): Worker {
     if (this.worker) return this.worker;
@@ -58,13 +64,19 @@ export class Preflight {
     onProgress: (done: number, total: number) => void = () => {},
   ): Promise<PreflightCalls[C]['answer']> {
     if (signal.aborted) return Promise.reject(new CheckStopped('stopped'));
-    return new Promise((resolve, reject) => {
+    const release = this.hold();
+    const tooLong = setTimeout(release, MAX_HOLD_MS).unref();
+    const answer = new Promise<PreflightCalls[C]['answer']>((resolve, reject) => {
       const id = ++this.serial;
       const worker = this.thread();
       this.waiting.set(id, { resolve, reject, onProgress });
       worker.ref();
       worker.postMessage({ id, call, ask } as ToPreflight);
       signal.addEventListener('abort', () => this.worker?.postMessage({ id, stop: true } satisfies ToPreflight), { once: true });
+    });
+    return answer.finally(() => {
+      clearTimeout(tooLong);
+      release();
     });
   }
 

@@ -6,11 +6,10 @@ import { type Frame, withFrame } from '../../core/frame/frame.js';
 import { applyGrade } from '../../core/image/grade.js';
 import { resolveScene } from '../../engine/scene/resolveScene.js';
 import type { ServerContext } from '../context.js';
+import { PRIORITY } from '../priorities.js';
 
 /** What is shown of a picture, in pixels of the plan's own size. */
 const CROP = { width: 240, height: 135 };
-/** Somebody waits for it, after small frames. */
-const PRIORITY = 8;
 
 /** The camera of the middle of its picture, so many times as narrow and as low. */
 function middleOf(camera: Camera, across: number, down: number): Camera {
@@ -56,7 +55,7 @@ export async function choicePicture(
     sampling: { ...sampling, samples: Math.max(1, Math.round(sampling.samples * samples)), denoise },
   });
   const { key, load } = resolveScene(changed, store.source(hash));
-  const picture = await pool.render(key, load, changed, { priority: PRIORITY, signal });
+  const picture = await pool.render(key, load, changed, { priority: PRIORITY.choice, signal });
   try {
     const display = new Float32Array(picture.colour.length);
     applyGrade(picture.colour, display, frame.grade);

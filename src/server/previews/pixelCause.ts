@@ -9,12 +9,11 @@ import { lightShares } from '../../engine/queries/lightShares.js';
 import { pixelContent } from '../../engine/queries/pixelContent.js';
 import { resolveScene } from '../../engine/scene/resolveScene.js';
 import type { ServerContext } from '../context.js';
+import { PRIORITY } from '../priorities.js';
 
 /** Pixels across the longer side of what is traced: as fine as a person clicks. */
 const LONG_SIDE = 640;
 const SAMPLES = 64;
-/** Somebody waits for it. */
-const PRIORITY = 11;
 
 /** Names of what no light of the stage is. */
 const OTHERS = { surroundings: 'Surroundings', model: "The model's own light" };
@@ -37,7 +36,7 @@ export async function pixelCause(
   const [x, y] = [Math.min(width - 1, Math.floor(at.x * width)), Math.min(height - 1, Math.floor(at.y * height))];
   const { key, load } = resolveScene(small, store.source(hash));
   const scene = await load();
-  const options = { priority: PRIORITY, signal };
+  const options = { priority: PRIORITY.pixel, signal };
   const picture = await pool.render(key, () => scene, small, { ...options, region: { x, y, width: 1, height: 1 } });
   const content = pixelContent(picture, scene, x, y);
   picture.release();

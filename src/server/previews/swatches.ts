@@ -14,6 +14,7 @@ import { compile } from '../../engine/scene/compile.js';
 import { loadKernelModule } from '../../engine/node/assets.js';
 import { writeFileAtomic } from '../../engine/node/files.js';
 import type { ServerContext } from '../context.js';
+import { PRIORITY } from '../priorities.js';
 
 const SAMPLES = 32;
 const ROUNDNESS = 96;
@@ -69,7 +70,9 @@ async function draw({ pool, store }: ServerContext): Promise<Buffer> {
     radiance: [9, 9, 9] as [number, number, number],
   };
   const scene = compile(loadKernelModule(), model);
-  const picture = await pool.render(key, () => scene, withFrame(frame!, { stage: { ...frame!.stage, lights: [light] } }), { priority: 5 });
+  const picture = await pool.render(key, () => scene, withFrame(frame!, { stage: { ...frame!.stage, lights: [light] } }), {
+    priority: PRIORITY.swatches,
+  });
   const display = new Float32Array(picture.colour.length);
   applyGrade(picture.colour, display);
   const { width, height } = picture;

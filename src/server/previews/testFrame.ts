@@ -1,9 +1,7 @@
 /** One frame as a batch would render it, at full or reduced size, to be looked at and thrown away. */
 import { type Frame, withFrame } from '../../core/frame/frame.js';
 import type { ServerContext } from '../context.js';
-
-/** It goes before batches, and after small frames: somebody waits, but not for a second. */
-const PRIORITY = 4;
+import { PRIORITY } from '../priorities.js';
 
 export interface TestFrame {
   /** PNG as it is displayed. */
@@ -30,6 +28,6 @@ export async function renderTestFrame(
   const size = { width: Math.max(16, Math.round(frame.size.width * scale)), height: Math.max(16, Math.round(frame.size.height * scale)) };
   // Only what a person sees of it: the file as a screen takes it, and no further passes.
   const shown = withFrame(frame, { size, passes: ['beauty'], passNames: [frame.name], files: [{ type: 'png', bits: 8, quality: 100 }] });
-  const { files, seconds, samples } = await executor.render(shown, store.source(hash), { priority: PRIORITY, signal, onProgress });
+  const { files, seconds, samples } = await executor.render(shown, store.source(hash), { priority: PRIORITY.testFrame, signal, onProgress });
   return { bytes: files[0]!.bytes, ...size, seconds, samples };
 }

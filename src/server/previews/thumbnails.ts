@@ -18,9 +18,8 @@ import type { PlanSet, Project, Revision } from '../db/models.js';
 import { ServerError } from '../errors.js';
 import { digestOfRevision, planContext } from '../revisions.js';
 import { setFileOf } from '../sets.js';
+import { PRIORITY } from '../priorities.js';
 
-/** Small frames go before batch frames, since somebody waits for them; those of a strip, which take least, before the larger. */
-const PRIORITY = { strip: 12, large: 10 };
 /** Samples a pixel of the frame that exposure is measured on. */
 const METERING_SAMPLES = 12;
 const STRIP_WIDTH = 96;
@@ -121,7 +120,7 @@ export async function autoExposeView(
   // A backdrop that comes out as it is would follow the exposure that is to be judged.
   const frame = { ...planned, grade: NEUTRAL_GRADE };
   const { key, load } = resolveScene(frame, store.source(revision.hash));
-  const picture = await pool.render(key, load, frame, { priority: PRIORITY.large });
+  const picture = await pool.render(key, load, frame, { priority: PRIORITY.thumbnail });
   const { sums, stride } = picture;
   // What is judged is the subject; the backdrop counts where it is all there is.
   const covers = (i: number): boolean => sums[i * stride + PIXEL_COVERAGE]! > 0;
@@ -183,7 +182,7 @@ export async function renderThumbnail(
 
 async function draw({ pool, store }: ServerContext, hash: string, frame: Frame, target: string, signal: AbortSignal): Promise<Buffer> {
   const { key, load } = resolveScene(frame, store.source(hash));
-  const priority = frame.size.width <= STRIP_WIDTH ? PRIORITY.strip : PRIORITY.large;
+  const priority = frame.size.width <= STRIP_WIDTH ? PRIORITY.strip : PRIORITY.thumbnail;
   const picture = await pool.render(key, load, frame, { priority, signal });
   const display = new Float32Array(picture.colour.length);
   const { width, height } = picture;

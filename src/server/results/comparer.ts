@@ -21,6 +21,7 @@ import { resolveScene } from '../../engine/scene/resolveScene.js';
 import type { Pool } from '../../engine/scheduler/pool.js';
 import type { AssetStore } from '../assets/assetStore.js';
 import { ServerError } from '../errors.js';
+import { PRIORITY } from '../priorities.js';
 
 /** Milliseconds for one picture or one comparison. */
 const STALL_MS = 120_000;
@@ -30,7 +31,6 @@ export const COMPARED_WIDTH = 960;
 const MAP_SIDE = 480;
 const MAP_SAMPLES = 2;
 /** Somebody waits for it, but for a single click sooner. */
-const PRIORITY = 10;
 const MAX_COMPARISONS = 2000;
 const MAX_MAPS = 64;
 
@@ -133,7 +133,7 @@ export class Comparer {
     const small = withFrame(seen, { passes: ['beauty', matte], sampling: { ...seen.sampling, denoise: false, bounces: 1 } });
     const { key: sceneKey, load } = resolveScene(small, store.source(hash));
     const scene = await load();
-    const picture = await pool.render(sceneKey, () => scene, small, { priority: PRIORITY, signal });
+    const picture = await pool.render(sceneKey, () => scene, small, { priority: PRIORITY.comparison, signal });
     // Parts are named as the scene has them; materials as the frame dresses it.
     const names = matte === 'parts' ? scene.parts.map((p) => p.path) : matteNames(small, await store.source(hash).scene()).materials;
     const { width, height, parts, map } = matteMapOf(picture, matte, names);

@@ -11,6 +11,7 @@ import type { ServerContext } from '../context.js';
 import { digestOfBatch } from '../batches/snapshot.js';
 import type { Batch, BatchFrame, Master } from '../db/models.js';
 import { ServerError } from '../errors.js';
+import { PRIORITY } from '../priorities.js';
 
 /** The frame as its batch planned it. */
 export async function frameOfRow(context: ServerContext, batch: Batch, row: BatchFrame): Promise<Frame> {
@@ -93,9 +94,6 @@ export interface SentLight {
   bytes: Buffer;
 }
 
-/** Previews go before batches. */
-const PRIORITY = 5;
-
 /** Beauty of a master, filtered or not, as an OpenEXR file in halves. Throws ServerError 'unusable' where it cannot be made. */
 async function refiltered(
   context: ServerContext,
@@ -113,7 +111,7 @@ async function refiltered(
     files: [{ type: 'exr', bits: 16, quality: 100 }],
   });
   const file = { path: masters.file(master.key), sha256: master.sha256 };
-  const done = await executor.develop(alone, store.source(digestOfBatch(batch).scene), file, { priority: PRIORITY, signal });
+  const done = await executor.develop(alone, store.source(digestOfBatch(batch).scene), file, { priority: PRIORITY.shownFile, signal });
   if (!done) throw new ServerError('unusable', 'The light that is kept of this frame cannot be filtered otherwise. Render it again.');
   return done.files[0]!.bytes;
 }
