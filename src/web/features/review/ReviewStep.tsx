@@ -177,7 +177,12 @@ export default function ReviewStep(): ReactNode {
     const rest = chosen.filter((c) => !sameChoice(c, own));
     if (rest.length < chosen.length) put(rest.length > 0 ? rest : chosen);
     else if (chosen.length === MAX_ON_EASEL) toast(MESSAGES.easelIsFull(MAX_ON_EASEL));
-    else put([...chosen, own]);
+    else {
+      const shown = onEasel[0]?.find((f) => f.id === (frame ?? chosen[0]?.frame)) ?? onEasel[0]?.[0];
+      // Of another view than the one that is shown, it is what it is; of the same view, it goes with that.
+      const stays = own.frame !== undefined && shown !== undefined && shown.view !== result.view;
+      put([...chosen, stays ? { ...own, stays } : own]);
+    }
   };
   const pairsOf = (a: string, b: string): RowPair[] =>
     wall.rows.flatMap((row) => {
@@ -185,7 +190,7 @@ export default function ReviewStep(): ReactNode {
       const name = [row.name, row.view && viewName(row.view)].filter(Boolean).join(', ');
       return first && second ? [{ key: row.key, name, first, second }] : [];
     });
-  const sources: EaselSource[] = chosen.flatMap(({ batch: id, run, frame: asked }, i) => {
+  const sources: EaselSource[] = chosen.flatMap(({ batch: id, run, frame: asked, stays }, i) => {
     const [batch, own] = [batches.find((b) => b.id === id), onEasel[i]];
     const result = list.find((r) => r.batch === id && r.run === run);
     return batch && own && own.length > 0 && result
@@ -195,7 +200,7 @@ export default function ReviewStep(): ReactNode {
             run,
             label: resultLabel(result, file),
             frames: own,
-            pinned: i > 0 && id === chosen[0]!.batch && run === chosen[0]!.run ? asked : undefined,
+            pinned: i > 0 && (stays || (id === chosen[0]!.batch && run === chosen[0]!.run)) ? asked : undefined,
             passes: result.passes ?? ['beauty'],
             revisionId: result.revisionId,
             variant: result.variant,

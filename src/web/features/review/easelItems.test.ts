@@ -6,8 +6,9 @@ describe('what is on the easel', () => {
   it.each([
     { batch: 12, run: 'spin+brass@tall' },
     { batch: 3, run: 'stills', frame: 45 },
+    { batch: 3, run: 'stills', frame: 45, stays: true },
   ])('goes into an address and back', (chosen) => expect(parseChosen(formatChosen(chosen))).toEqual(chosen));
-  it.each(['', '12', 'a~spin', '1~spin~x'])('is nothing of "%s"', (text) => expect(parseChosen(text)).toBeNull());
+  it.each(['', '12', 'a~spin', '1~spin~x', '1~spin~3~goes'])('is nothing of "%s"', (text) => expect(parseChosen(text)).toBeNull());
   it('is the same where the frame says no other', () => {
     expect(sameChoice({ batch: 1, run: 'a' }, { batch: 1, run: 'a', frame: 3 })).toBe(true);
     expect(sameChoice({ batch: 1, run: 'a', frame: 2 }, { batch: 1, run: 'a', frame: 3 })).toBe(false);

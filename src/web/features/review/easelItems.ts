@@ -11,6 +11,8 @@ export interface Chosen {
   run: string;
   /** Frame of a still; absent of a moving shot. */
   frame?: number;
+  /** It was chosen beside another view: it stays, whichever the first shows. */
+  stays?: boolean;
 }
 
 export const MAX_ON_EASEL = 4;
@@ -31,12 +33,13 @@ export const chosenOf = (result: ResultReply): Chosen => ({
 export const sameChoice = (a: Chosen, b: Chosen): boolean =>
   a.batch === b.batch && a.run === b.run && (a.frame === undefined || b.frame === undefined || a.frame === b.frame);
 
-/** As an address has it: `12~spin`, `12~stills~345`. */
-export const formatChosen = ({ batch, run, frame }: Chosen): string => [batch, run, ...(frame === undefined ? [] : [frame])].join('~');
+/** As an address has it: `12~spin`, `12~stills~345`, `12~stills~345~stays`. */
+export const formatChosen = ({ batch, run, frame, stays }: Chosen): string =>
+  [batch, run, ...(frame === undefined ? [] : stays ? [frame, 'stays'] : [frame])].join('~');
 
 export function parseChosen(text: string): Chosen | null {
-  const m = /^(\d+)~([^~]+)(?:~(\d+))?$/.exec(text);
-  return m ? { batch: Number(m[1]), run: m[2]!, ...(m[3] !== undefined && { frame: Number(m[3]) }) } : null;
+  const m = /^(\d+)~([^~]+)(?:~(\d+)(~stays)?)?$/.exec(text);
+  return m ? { batch: Number(m[1]), run: m[2]!, ...(m[3] !== undefined && { frame: Number(m[3]) }), ...(m[4] !== undefined && { stays: true }) } : null;
 }
 
 /** Address of a render as a person sees it: its file where that is a picture for eyes, else made of OpenEXR. */

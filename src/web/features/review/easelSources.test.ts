@@ -17,6 +17,11 @@ describe('what stands beside a render', () => {
     expect(shown(sources, side, 'beauty')).toEqual([2, 12]);
   });
 
+  it('is the view that was chosen, of another batch', () => {
+    const sources = [source(1, [front, side]), source(2, others, 12)];
+    expect(shown(sources, front, 'beauty')).toEqual([1, 12]);
+  });
+
   it('is the view that was chosen, of the same still', () => {
     const sources = [source(1, [front, side]), source(1, [front, side], 2)];
     expect(shown(sources, front, 'beauty')).toEqual([1, 2]);
