@@ -12,6 +12,8 @@ let working = false;
 /** Pictures that were read last, since a threshold or a next frame asks for one of them again. */
 const read = new Map<string, Promise<DrawnPicture>>();
 const MAX_READ = 4;
+/** The one that others are compared with. */
+let kept = '';
 
 function draw(image: CanvasImageSource, width: number, height: number, quality: ImageSmoothingQuality): DrawnPicture {
   const context = new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true })!;
@@ -31,19 +33,46 @@ async function fetchPicture(url: string): Promise<DrawnPicture> {
 }
 
 function load(url: string): Promise<DrawnPicture> {
-  const known = read.get(url);
-  if (known) return known;
-  const picture = fetchPicture(url);
+  const picture = read.get(url) ?? fetchPicture(url);
+  // Those used last stand last.
+  read.delete(url);
   read.set(url, picture);
   picture.catch(() => read.delete(url));
-  for (const old of [...read.keys()].slice(0, Math.max(0, read.size - MAX_READ))) read.delete(old);
+  for (const old of [...read.keys()].filter((u) => u !== kept).slice(0, Math.max(0, read.size - MAX_READ))) read.delete(old);
   return picture;
 }
 
+/** Each picture at the size at which it was last wanted smaller: made while nobody waits, where it is prepared. */
+const smaller = new WeakMap<DrawnPicture, DrawnPicture>();
+
 /** @param quality how it is made smaller, where it is. */
 function atSize(picture: DrawnPicture, width: number, height: number, quality: ImageSmoothingQuality): DrawnPicture {
-  const { canvas } = picture;
-  return canvas.width === width && canvas.height === height ? picture : draw(canvas, width, height, quality);
+  const isSize = ({ canvas }: DrawnPicture): boolean => canvas.width === width && canvas.height === height;
+  if (isSize(picture)) return picture;
+  const known = smaller.get(picture);
+  if (known && isSize(known)) return known;
+  const made = draw(picture.canvas, width, height, quality);
+  smaller.set(picture, made);
+  return made;
+}
+
+/** Pixels from which a first look at fewer is told before, and so many. */
+const MANY_PIXELS = 1_200_000;
+const FEW_PIXELS = 260_000;
+
+/** Scale of a first look at so many pixels; 1 where there is none. */
+const firstLookScale = (pixels: number): number => (pixels > MANY_PIXELS ? Math.sqrt(FEW_PIXELS / pixels) : 1);
+const scaled = (side: number, scale: number): number => Math.max(1, Math.round(side * scale));
+const qualityAt = (scale: number): ImageSmoothingQuality => (scale < 1 ? 'medium' : 'high');
+
+/** Fetches and decodes a picture, and makes it as small as a first look at it is. */
+async function prepare(url: string): Promise<void> {
+  const picture = await load(url);
+  const { width, height } = picture.canvas;
+  const scale = firstLookScale(width * height);
+  const small = atSize(picture, scaled(width, scale), scaled(height, scale), qualityAt(scale));
+  // A canvas is drawn only where it is read.
+  small.getImageData(0, 0, 1, 1);
 }
 
 /** From just above the threshold to ten times it, dark to light in one hue, so that it reads in grey too. */
@@ -82,10 +111,6 @@ function drawMap({ width, height, mask, values, threshold }: Difference, picture
   return canvas.transferToImageBitmap();
 }
 
-/** Pixels from which a first look at fewer is told before, and so many. */
-const MANY_PIXELS = 1_200_000;
-const FEW_PIXELS = 400_000;
-
 /** What was measured last: another threshold asks nothing anew. */
 let last: { of: string; measured: MeasuredDifference; picture: DrawnPicture } | null = null;
 
@@ -96,18 +121,28 @@ function commonSize({ canvas: a }: DrawnPicture, { canvas: b }: DrawnPicture): [
 
 /** @param scale of the pixels that both have. */
 async function compare({ first, second, threshold }: DifferenceAsk, a: DrawnPicture, b: DrawnPicture, scale: number): Promise<DifferenceFigures> {
-  const [width, height] = commonSize(a, b).map((side) => Math.max(1, Math.round(side * scale))) as [number, number];
+  const [width, height] = commonSize(a, b).map((side) => scaled(side, scale)) as [number, number];
   const of = `${first}\n${second}\n${scale}`;
   if (last?.of !== of) {
-    const quality = scale < 1 ? 'medium' : 'high';
-    const picture = atSize(a, width, height, quality);
-    last = { of, picture, measured: await measureDifference(picture, atSize(b, width, height, quality)) };
+    const [picture, other] = [a, b].map((p) => atSize(p, width, height, qualityAt(scale))) as [DrawnPicture, DrawnPicture];
+    last = { of, picture, measured: await measureDifference(picture, other) };
   }
   const difference = judgeDifference(last.measured, threshold);
   const { changed, ssim, largest, areas } = difference;
   const map = drawMap(difference, last.picture);
-  const scaled = a.canvas.width !== b.canvas.width || a.canvas.height !== b.canvas.height;
-  return { width, height, changed, ssim, largest, areas: areas.slice(0, MAX_AREAS), count: areas.length, map, scaled, isFirstLook: scale < 1 };
+  const differ = a.canvas.width !== b.canvas.width || a.canvas.height !== b.canvas.height;
+  return {
+    width,
+    height,
+    changed,
+    ssim,
+    largest,
+    areas: areas.slice(0, MAX_AREAS),
+    count: areas.length,
+    map,
+    scaled: differ,
+    isFirstLook: scale < 1,
+  };
 }
 
 /** Lets a newer question come in. */
@@ -119,10 +154,10 @@ async function answer(ask: DifferenceAsk): Promise<void> {
   try {
     const [a, b] = await Promise.all([load(first), load(second)]);
     const [width, height] = commonSize(a, b);
-    const pixels = width * height;
+    const scale = firstLookScale(width * height);
     const isMeasured = last?.of === `${first}\n${second}\n1`;
-    if (pixels > MANY_PIXELS && !isMeasured) {
-      tell(await compare(ask, a, b, Math.sqrt(FEW_PIXELS / pixels)));
+    if (scale < 1 && !isMeasured) {
+      tell(await compare(ask, a, b, scale));
       await nextTurn();
       if (wanted) return;
     }
@@ -144,10 +179,12 @@ async function work(): Promise<void> {
 
 onmessage = ({ data }: MessageEvent<DifferenceAsk | DifferencePrepare>) => {
   if ('prepare' in data) {
+    if (data.first) kept = data.prepare;
     // Where it fails, whoever asks for it hears of it.
-    void load(data.prepare).catch(() => undefined);
+    void prepare(data.prepare).catch(() => undefined);
     return;
   }
+  kept = data.first;
   wanted = data;
   if (!working) void work();
 };

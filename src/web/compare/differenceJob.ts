@@ -1,6 +1,7 @@
 /** What the difference of two renders comes to, computed beside the page. */
 import { useEffect, useState } from 'react';
 import type { ChangedArea } from '../../core/review/areas.js';
+import { onLikely } from './likely.js';
 
 export interface DifferenceAsk {
   key: string;
@@ -12,6 +13,8 @@ export interface DifferenceAsk {
 /** A picture that will be asked for: it is decoded meanwhile. */
 export interface DifferencePrepare {
   prepare: string;
+  /** It is the one that others are compared with, which stays in memory whatever else is prepared. */
+  first?: boolean;
 }
 
 /** Figures of a difference, and its heat map; CIEDE2000 and shares. */
@@ -61,8 +64,9 @@ export function useDifference(ask: Omit<DifferenceAsk, 'key'> | null, likely?: s
     if (worker && ask) worker.postMessage({ key, ...ask } satisfies DifferenceAsk);
   }, [worker, key]);
   useEffect(() => {
-    if (worker && !ask && likely !== undefined) worker.postMessage({ prepare: likely } satisfies DifferencePrepare);
+    if (worker && !ask && likely !== undefined) worker.postMessage({ prepare: likely, first: true } satisfies DifferencePrepare);
   }, [worker, likely, ask === null]);
+  useEffect(() => (worker ? onLikely((prepare) => worker.postMessage({ prepare } satisfies DifferencePrepare)) : undefined), [worker]);
   const own = answer?.key === key && key !== '' ? answer : null;
   return {
     figures: own && 'figures' in own ? own.figures : null,

@@ -35,11 +35,12 @@ import { useCompare } from './useCompare.js';
 import { useCrop } from './useCrop.js';
 import { useDiskImages } from './useDiskImages.js';
 import { useGrade } from './useGrade.js';
-import { type NotesOpen, useNotes } from './useNotes.js';
+import { useNotes } from './useNotes.js';
 import { useMatteNames } from './useMatteNames.js';
 import { useNoteMarks } from './useNoteMarks.js';
 import { usePictureSize } from './usePictureSize.js';
 import { usePreloaded } from './usePreloaded.js';
+import type { PanelName, PanelOpen } from './usePanel.js';
 import { useViewTools } from './useViewTools.js';
 import { useSound } from './useSound.js';
 import { useZoom } from './useZoom.js';
@@ -53,13 +54,13 @@ interface Props {
   onRemove: (place: number) => void;
   /** How renders are compared at first. */
   mode: Mode | undefined;
-  notesOpen: NotesOpen;
+  panel: (name: PanelName) => PanelOpen;
   /** Address of the project's set. */
   base: string;
   setId: number;
 }
 
-export function Easel({ sources, frame: frameId, onFrame, onRemove, mode, notesOpen, base, setId }: Props): ReactNode {
+export function Easel({ sources, frame: frameId, onFrame, onRemove, mode, panel, base, setId }: Props): ReactNode {
   const navigate = useNavigate();
   const [{ batch, run, frames }] = sources;
   const asked = Math.max(
@@ -109,8 +110,8 @@ export function Easel({ sources, frame: frameId, onFrame, onRemove, mode, notesO
     { label: LABELS.openInNewTab, run: () => void window.open(url, '_blank', 'noopener') },
     { label: LABELS.planThisShot, run: () => void navigate(`../shots?shot=${encodeURIComponent(shotIdOfOutput(run))}`) },
   ];
-  const notes = useNotes(setId, batch.id, frame, moving ? frames.at(-1)!.number : null, notesOpen);
-  const grade = useGrade(batch, frame, sources[0]);
+  const notes = useNotes(setId, batch.id, frame, moving ? frames.at(-1)!.number : null, panel('notes'));
+  const grade = useGrade(batch, frame, sources[0], panel('grade'));
   const size = usePictureSize(url);
   const crop = useCrop(url, frame.name, size);
   const tools = useViewTools({ moving, panorama: size !== null && size.width === 2 * size.height, crop });

@@ -16,10 +16,12 @@ import type { EaselSource } from './easelSources.js';
 import { ChangesMenu } from './ChangesMenu.js';
 import type { RowPair } from './changesRun.js';
 import { type Chosen, chosenOf, formatChosen, LETTERS, MAX_ON_EASEL, type Mode, MODES, parseChosen, sameChoice } from './easelItems.js';
+import { LikelyNext, Resting } from './LikelyNext.js';
 import { ReelEditor } from './ReelEditor.js';
 import { RedoButton } from './RedoButton.js';
 import { ReelList } from './ReelList.js';
 import { cellState, columnLabel, resultLabel, stalenessOf, useStaleByRun, useWall } from './useWall.js';
+import { usePanel } from './usePanel.js';
 import { ShareMenu } from './ShareMenu.js';
 import { shownChoices } from './shownChoices.js';
 import { Wall, type WallCellData } from './Wall.js';
@@ -138,7 +140,8 @@ export default function ReviewStep(): ReactNode {
   const by = COLUMN_KINDS.find((k) => k === query.get('by')) ?? 'revision';
   const [filter, setFilter] = useState<string>(ALL);
   const [size, setSize] = useState<CellSize>('medium');
-  const [open, setOpen] = useState(false);
+  const panel = usePanel();
+  const [resting] = useState(() => new Resting());
   const [layout, setLayout] = useState<Layout>('both');
   const nextLayout = (): void => setLayout(LAYOUTS[(LAYOUTS.indexOf(layout) + 1) % LAYOUTS.length]!);
   useKeys({ w: nextLayout });
@@ -266,8 +269,10 @@ export default function ReviewStep(): ReactNode {
                 if (layout === 'wall') setLayout('both');
               }}
               onAdd={add}
+              onRest={(result) => resting.rest(result)}
             />
           )}
+          <LikelyNext resting={resting} />
           <ReelList reels={file?.reels ?? []} shown={reel?.id} onReel={(id) => setQuery({ batch: String(chosen[0]?.batch ?? ''), reel: id })} />
         </aside>
         {reel && first && <ReelEditor key={`${first.batch.id} ${reel.id}`} batch={first.batch} reel={reel} />}
@@ -279,7 +284,7 @@ export default function ReviewStep(): ReactNode {
             onFrame={putFrame}
             onRemove={(place) => put(chosen.filter((_, i) => i !== place))}
             mode={MODES.find((m) => m === query.get('mode'))}
-            notesOpen={{ open, setOpen }}
+            panel={panel}
             base={`/p/${project.id}/s/${setId}`}
             setId={setId}
           />

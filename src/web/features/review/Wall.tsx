@@ -23,6 +23,8 @@ interface Props {
   letterOf: (result: ResultReply) => string | undefined;
   onShow: (result: ResultReply) => void;
   onAdd: (result: ResultReply) => void;
+  /** The pointer or the focus is on it. */
+  onRest: (result: ResultReply) => void;
 }
 
 const CAPTION = 18;
@@ -45,7 +47,7 @@ function RowName({ row, first, view }: { row: WallRow; first: boolean; view: str
   );
 }
 
-export function Wall({ rows, columns, cellOf, viewName, cell, letterOf, onShow, onAdd }: Props): ReactNode {
+export function Wall({ rows, columns, cellOf, viewName, cell, letterOf, onShow, onAdd, onRest }: Props): ReactNode {
   const scroll = useRef<HTMLDivElement>(null);
   const [at, setAt] = useState<[number, number]>([0, 0]);
   /** Whether a person came here by Tab, and not by a click. */
@@ -146,6 +148,7 @@ export function Wall({ rows, columns, cellOf, viewName, cell, letterOf, onShow, 
                     onFocus={() => setAt([index, c])}
                     onShow={() => result && onShow(result)}
                     onAdd={() => result && onAdd(result)}
+                    onRest={() => result && onRest(result)}
                   />
                 );
               })}

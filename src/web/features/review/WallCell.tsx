@@ -42,10 +42,26 @@ interface Props {
   onFocus: () => void;
   onShow: () => void;
   onAdd: () => void;
+  /** The pointer or the focus is on it. */
+  onRest: () => void;
   onContextMenu?: (e: MouseEvent) => void;
 }
 
-export function WallCell({ result, state, grounds, width, height, letter, focused, label, onFocus, onShow, onAdd, onContextMenu }: Props): ReactNode {
+export function WallCell({
+  result,
+  state,
+  grounds,
+  width,
+  height,
+  letter,
+  focused,
+  label,
+  onFocus,
+  onShow,
+  onAdd,
+  onRest,
+  onContextMenu,
+}: Props): ReactNode {
   const moving = result !== undefined && isMovingResult(result) && result.done > 1;
   // Asked for when the pointer first comes.
   const [asked, setAsked] = useState(false);
@@ -76,9 +92,15 @@ export function WallCell({ result, state, grounds, width, height, letter, focuse
       disabled={!result}
       className="flex shrink-0 flex-col items-stretch text-left disabled:cursor-default"
       style={{ width }}
-      onFocus={onFocus}
+      onFocus={() => {
+        onFocus();
+        onRest();
+      }}
       onClick={(e) => (e.ctrlKey || e.metaKey || e.shiftKey ? onAdd() : onShow())}
-      onPointerEnter={() => setAsked(true)}
+      onPointerEnter={() => {
+        setAsked(true);
+        onRest();
+      }}
       onPointerMove={moving ? onMove : undefined}
       onPointerLeave={onLeave}
       onContextMenu={onContextMenu}

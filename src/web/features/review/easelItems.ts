@@ -39,7 +39,9 @@ export const formatChosen = ({ batch, run, frame, stays }: Chosen): string =>
 
 export function parseChosen(text: string): Chosen | null {
   const m = /^(\d+)~([^~]+)(?:~(\d+)(~stays)?)?$/.exec(text);
-  return m ? { batch: Number(m[1]), run: m[2]!, ...(m[3] !== undefined && { frame: Number(m[3]) }), ...(m[4] !== undefined && { stays: true }) } : null;
+  return m
+    ? { batch: Number(m[1]), run: m[2]!, ...(m[3] !== undefined && { frame: Number(m[3]) }), ...(m[4] !== undefined && { stays: true }) }
+    : null;
 }
 
 /** Address of a render as a person sees it: its file where that is a picture for eyes, else made of OpenEXR. */

@@ -25,6 +25,7 @@ import { renderingOf } from './PictureMount.js';
 import { ScopesView } from './ScopesView.js';
 import type { Placed } from './useZoom.js';
 import { GRADE_OWNERS, GRADE_SCOPE_LABELS } from './gradeWords.js';
+import type { PanelOpen } from './usePanel.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
 export interface GradeView {
@@ -61,10 +62,10 @@ export function useGrade(
   batch: BatchReply,
   frame: FrameReply,
   result: { revisionId: number; variant?: string | undefined; passes: readonly PassId[] },
+  { open, setOpen }: PanelOpen,
 ): GradeView {
   const { project, setId, plan } = useWorkspace();
   const navigate = useNavigate();
-  const [open, setOpen] = useState(false);
   const [own, setOwn] = useState<Grade | null>(null);
   const [before, setBefore] = useState(false);
   const [busy, setBusy] = useState(false);

@@ -3,6 +3,7 @@ import { StickyNote } from 'lucide-react';
 import { type ReactNode, useEffect, useState } from 'react';
 import type { FrameReply } from '../../../contract/batches.js';
 import type { NoteShape } from '../../../core/review/notes.js';
+import type { PanelOpen } from './usePanel.js';
 import { useCommands } from '../../app/commands.js';
 import { useKeys } from '../../app/keys.js';
 import { useFrameNotes } from '../../state/notes.js';
@@ -19,14 +20,8 @@ export interface NotesView {
   button: ReactNode;
 }
 
-/** Whether notes are shown, from one render to the next. */
-export interface NotesOpen {
-  open: boolean;
-  setOpen: (open: boolean) => void;
-}
-
 /** @param lastNumber last frame number of a moving shot; null of a still. */
-export function useNotes(setId: number, batch: number, frame: FrameReply, lastNumber: number | null, { open, setOpen }: NotesOpen): NotesView {
+export function useNotes(setId: number, batch: number, frame: FrameReply, lastNumber: number | null, { open, setOpen }: PanelOpen): NotesView {
   const [chosen, setChosen] = useState<number | null>(null);
   const [kind, setKind] = useState<NoteKind | null>(null);
   const [drawn, setDrawn] = useState<NoteShape | null>(null);
