@@ -33,7 +33,8 @@ export default defineConfig({
     testTimeout: 240_000,
     hookTimeout: 240_000,
     pool: 'forks',
-    maxWorkers: 2,
+    // One more than cores: servers that are tested wait a good part of their time.
+    maxWorkers: 3,
     sequence: { sequencer: SlowTestsFirst },
     projects: CORPUS
       ? undefined

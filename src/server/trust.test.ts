@@ -36,7 +36,7 @@ afterEach(async () => {
 });
 
 const start = async (): Promise<void> => {
-  server = await startServer({ data, port: 0, workers: 1, logLevel: 'silent', reserveBytes: 0 });
+  server = await startServer({ warm: false, data, port: 0, workers: 1, logLevel: 'silent', reserveBytes: 0 });
 };
 const stop = async (): Promise<void> => {
   await server!.close();
@@ -274,7 +274,7 @@ describe('finished files', () => {
 describe('two servers', () => {
   it('do not work on one folder', async () => {
     await start();
-    await expect(startServer({ data, port: 0, workers: 1, logLevel: 'silent' })).rejects.toThrow(/is in use by process/);
+    await expect(startServer({ warm: false, data, port: 0, workers: 1, logLevel: 'silent' })).rejects.toThrow(/is in use by process/);
     expect((await call().get('/api/health')).status).toBe(200);
     await stop();
     await start();

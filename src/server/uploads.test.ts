@@ -14,7 +14,7 @@ import { type RunningServer, startServer } from './start.js';
 const data = mkdtempSync(path.join(tmpdir(), 'easel-uploads-'));
 let server: RunningServer;
 beforeAll(async () => {
-  server = await startServer({ data, port: 0, workers: 1, logLevel: 'silent', reserveBytes: 0 });
+  server = await startServer({ warm: false, data, port: 0, workers: 1, logLevel: 'silent', reserveBytes: 0 });
 });
 afterAll(async () => {
   await server.close();

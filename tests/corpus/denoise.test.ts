@@ -1,6 +1,7 @@
 /** What takes many renders to judge of the denoiser: isolated dark points over three seeds, flicker over six turntables. */
 import { describe, expect, it } from 'vitest';
 import { withFrame } from '../../src/core/frame/frame.js';
+import { denoisedSamples, expectAsGood, expectKept } from '../support/denoised.js';
 import { shown, studio } from '../support/judge.js';
 import { loadReference, REFERENCES, TURNING } from '../support/references.js';
 import { speckLimit, speckShare } from '../support/specks.js';
@@ -30,6 +31,23 @@ describe('at 16 samples', () => {
     const theirs = speckShare(long, width, height, limit).dark;
     expect(denoised).toBeLessThanOrEqual(theirs + 0.02);
     expect(noisy).toBeGreaterThan(theirs + 0.1);
+  });
+});
+
+describe('beside undenoised renders', () => {
+  const kept = loadUndenoised();
+
+  it.each(REFERENCES)('the reference of $name is of its frame', async (reference) => {
+    const place = await studio(reference.model(), reference.set, reference.size);
+    await expectKept(place, reference, await loadReference(reference), kept.stills[reference.name]!);
+    await place.close();
+  });
+
+  const cases = REFERENCES.flatMap((reference) => denoisedSamples(kept, reference).map((samples) => ({ ...reference, samples })));
+  it.each(cases)('$name at $samples samples is at least as good as at four times as many', async ({ samples, ...reference }) => {
+    const place = await studio(reference.model(), reference.set, reference.size);
+    await expectAsGood(place, reference, await loadReference(reference), samples, kept.stills[reference.name]![4 * samples]!);
+    await place.close();
   });
 });
 

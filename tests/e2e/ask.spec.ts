@@ -1,5 +1,5 @@
 /** A frame is tried before its batch, and a pixel of any picture leads back to what made it. */
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Page, test } from '../support/browserTest.js';
 import type { BatchReply } from '../../src/contract/batches.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { anotherTern, fill, ternProject } from '../support/page.js';

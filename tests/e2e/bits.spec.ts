@@ -1,6 +1,6 @@
 /** Node and Chromium make the same bits of the same frame. */
 import { readFileSync } from 'node:fs';
-import { expect, test } from '@playwright/test';
+import { expect, test } from '../support/browserTest.js';
 import { build } from 'esbuild';
 import { tern } from '../../demo/tern.js';
 import { compile, encodeScene } from '../../src/engine/scene/compile.js';

@@ -1,7 +1,7 @@
 /** A site is set, the sun dragged, hours of sun read, and a sun study planned and rendered. */
 import { spawnSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
-import { expect, test } from '@playwright/test';
+import { expect, test } from '../support/browserTest.js';
 import sharp from 'sharp';
 import type { BatchReply, FrameReply } from '../../src/contract/batches.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';

@@ -1,6 +1,6 @@
 /** A render is looked at: its pixels under the loupe, mattes by name, depth by metres, a panorama all round, a crop, a range that plays. */
 import { readFileSync } from 'node:fs';
-import { expect, test } from '@playwright/test';
+import { expect, test } from '../support/browserTest.js';
 import sharp from 'sharp';
 import type { BatchReply, FrameReply } from '../../src/contract/batches.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';

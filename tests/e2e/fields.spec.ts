@@ -1,5 +1,5 @@
 /** What is typed counts at once, in every window, and is not lost; keys belong to what has the focus. */
-import { type BrowserContext, expect, type Page, test } from '@playwright/test';
+import { type BrowserContext, expect, type Page, test } from '../support/browserTest.js';
 import type { BatchReply, FrameReply } from '../../src/contract/batches.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { ternProject } from '../support/page.js';

@@ -1,5 +1,5 @@
 /** Time and room before a run: shown by shot and set, changed to be done by an hour, and beside what is measured. */
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Page, test } from '../support/browserTest.js';
 import type { BatchReply } from '../../src/contract/batches.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import type { SetFile } from '../../src/core/plan/set.js';

@@ -1,6 +1,6 @@
 /** Files of every family come in by hand, and what is asked is asked. */
 import { readFileSync } from 'node:fs';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from '../support/browserTest.js';
 import { BoxGeometry, Mesh } from 'three';
 import { STLExporter } from 'three/examples/jsm/exporters/STLExporter.js';
 import { LAMP_SHOTS } from '../../demo/sets.js';

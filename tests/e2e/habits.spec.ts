@@ -1,6 +1,6 @@
 /** Habits of the hand: commands, themes, edits taken back over a reload, and what aids can read. */
 import AxeBuilder from '@axe-core/playwright';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from '../support/browserTest.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { ternProject, keepSheetOpen } from '../support/page.js';
 import { TestServer } from '../support/server.js';

@@ -3,7 +3,7 @@ import { spawnSync } from 'node:child_process';
 import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { expect, test } from '@playwright/test';
+import { expect, test } from '../support/browserTest.js';
 import { unzipSync } from 'fflate';
 import sharp from 'sharp';
 import type { BatchReply } from '../../src/contract/batches.js';

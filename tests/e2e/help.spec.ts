@@ -1,5 +1,5 @@
 /** Every field says what it does. */
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Page, test } from '../support/browserTest.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { anotherTern, keepSheetOpen } from '../support/page.js';
 import { TestServer } from '../support/server.js';

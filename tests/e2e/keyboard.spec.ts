@@ -1,5 +1,5 @@
 /** The main job without a pointer: from an empty project to a turntable that is looked at. */
-import { expect, type Locator, type Page, test } from '@playwright/test';
+import { expect, type Locator, type Page, test } from '../support/browserTest.js';
 import type { BatchReply } from '../../src/contract/batches.js';
 import type { ProjectReply } from '../../src/contract/contract.js';
 import { ternGlb } from '../support/box.js';

@@ -3,7 +3,7 @@ import { createHash } from 'node:crypto';
 import { mkdtempSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { expect, test } from '@playwright/test';
+import { expect, test } from '../support/browserTest.js';
 import type { BatchReply, FrameReply } from '../../src/contract/batches.js';
 import type { ProjectReply } from '../../src/contract/contract.js';
 import { blockObj, ternGlb } from '../support/box.js';
@@ -94,9 +94,9 @@ test('a model goes in; stills, a turntable and a movie come out, through a crash
 
   // 4: the format sheet.
   await page.keyboard.press('4');
-  await page.getByLabel('Width', { exact: true }).fill('64*4');
+  await page.getByLabel('Width', { exact: true }).fill('64*2');
   await page.getByLabel('Width', { exact: true }).press('Enter');
-  await expect(page.getByLabel('Height', { exact: true })).toHaveValue('144');
+  await expect(page.getByLabel('Height', { exact: true })).toHaveValue('72');
   await page.getByLabel('Quality', { exact: true }).click();
   await page.getByRole('option', { name: /draft/ }).click();
   await page.getByLabel('File names (moving)').fill('{shot}');

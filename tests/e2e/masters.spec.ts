@@ -1,6 +1,6 @@
 /** What is developed instead of rendered, and revisions that are taken away and brought back. */
 import { readdirSync } from 'node:fs';
-import { expect, test } from '@playwright/test';
+import { expect, test } from '../support/browserTest.js';
 import { ternGlb } from '../support/box.js';
 import type { BatchReply } from '../../src/contract/batches.js';
 import type { SetReply } from '../../src/contract/contract.js';
@@ -58,9 +58,7 @@ test('a revision is deleted with undo, and brought back from its report', async 
   const address = `${server.url}/p/${project.id}/s/${project.sets[0]!.id}/model`;
   await page.goto(address);
   await expect(page.getByRole('button', { name: 'Delete revision' })).toHaveCount(0);
-  const form = new FormData();
-  form.append('files', new Blob([new Uint8Array(await ternGlb())]), 'tern.glb');
-  await fetch(`${server.url}/api/projects/${project.id}/model`, { method: 'POST', body: form });
+  await server.bring(project.id, await ternGlb());
   await page.reload();
   const chosen = page.getByRole('combobox', { name: 'Revision' });
   await expect(chosen).toHaveText(/B/, { timeout: 30_000 });

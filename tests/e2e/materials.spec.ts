@@ -3,13 +3,14 @@ import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { expect, test } from '@playwright/test';
+import { expect, test } from '../support/browserTest.js';
 import sharp from 'sharp';
 import type { BatchReply, FrameReply } from '../../src/contract/batches.js';
 import type { PartReply, ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { writeGlb } from '../../src/formats/glb/write.js';
 import { MeshMaker, modelOf } from '../../src/core/model/meshMaker.js';
 import { ternGlb } from '../support/box.js';
+import { makeQuick } from '../support/page.js';
 import { TestServer } from '../support/server.js';
 
 const server = new TestServer(4917);
@@ -20,9 +21,8 @@ test.beforeAll(async () => {
   await server.start();
   const created = await server.send<ProjectReply>('POST', '/projects', { name: 'Dressing' });
   glb = new Uint8Array(await ternGlb());
-  const form = new FormData();
-  form.append('files', new Blob([glb.slice()]), 'tern.glb');
-  project = (await (await fetch(`${server.url}/api/projects/${created.id}/model`, { method: 'POST', body: form })).json()) as ProjectReply;
+  project = await server.bring(created.id, glb);
+  await makeQuick(server, project.sets[0]!.id);
 });
 test.afterAll(() => server.end());
 
@@ -268,9 +268,7 @@ test('a finish is dragged onto a part, in the tree and in the viewport, and put 
   ]);
   model.parts[0]!.primitives.push(model.parts.pop()!.primitives[0]!);
   const created = await server.send<ProjectReply>('POST', '/projects', { name: 'Block' });
-  const form = new FormData();
-  form.append('files', new Blob([(await writeGlb(model)).slice()]), 'block.glb');
-  const block = (await (await fetch(`${server.url}/api/projects/${created.id}/model`, { method: 'POST', body: form })).json()) as ProjectReply;
+  const block = await server.bring(created.id, await writeGlb(model), 'block.glb');
   const id = block.sets[0]!.id;
   const parts = async () => (await server.get<SetReply>(`/sets/${id}`)).file.materials?.parts;
   await page.goto(`${server.url}/p/${block.id}/s/${id}/model`);

@@ -1,5 +1,5 @@
 /** Menus of a right click, and of the keys that do the same. */
-import { expect, type Locator, type Page, test } from '@playwright/test';
+import { expect, type Locator, type Page, test } from '../support/browserTest.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { anotherTern } from '../support/page.js';
 import { TestServer } from '../support/server.js';

@@ -1,5 +1,5 @@
 /** A walkthrough and a section reveal are planned by their instruments, and the shots of a set put in order. */
-import { expect, test } from '@playwright/test';
+import { expect, test } from '../support/browserTest.js';
 import type { BatchReply, FrameReply } from '../../src/contract/batches.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import type { Shot } from '../../src/core/shots/kinds.js';

@@ -1,5 +1,5 @@
 /** Projects and sets are gone to, renamed, duplicated and deleted, and brought back; what is not there says so. */
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Page, test } from '../support/browserTest.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { ternProject } from '../support/page.js';
 import { TestServer } from '../support/server.js';

@@ -1,5 +1,5 @@
 /** Checks before the run: a fault is seen on its frame, mended, undone and accepted; a start asks about what is open. */
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Page, test } from '../support/browserTest.js';
 import type { BatchReply } from '../../src/contract/batches.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import type { SetFile } from '../../src/core/plan/set.js';

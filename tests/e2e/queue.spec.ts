@@ -1,5 +1,5 @@
 /** The queue of all projects, what is reused and rendered again, and what becomes of batches that are over. */
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Page, test } from '../support/browserTest.js';
 import type { BatchReply, FrameReply } from '../../src/contract/batches.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { anotherTern, fill } from '../support/page.js';

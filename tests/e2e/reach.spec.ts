@@ -1,6 +1,6 @@
 /** What the set file can say, said in the interface: each is driven, and read back from the set. */
 import { readFileSync } from 'node:fs';
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Page, test } from '../support/browserTest.js';
 import { tern } from '../../demo/tern.js';
 import type { SetReply } from '../../src/contract/contract.js';
 import type { SetFile } from '../../src/core/plan/set.js';
@@ -145,10 +145,8 @@ test('stage: the lights of the model, one by one', { tag: '@long' }, async ({ pa
   const part = lamp.parts.findIndex((p) => p.name === 'Glass shade');
   // Of a single one there is nothing to choose.
   for (const at of [part, 0]) lamp.lights.push({ part: at, kind: 'point', intensity: [20, 18, 15], inner: 0, outer: Math.PI });
-  const form = new FormData();
-  form.append('files', new Blob([new Uint8Array(await writeGlb(lamp))]), 'lit.glb');
   const [, project] = /\/p\/(\d+)\//.exec(address)!;
-  await fetch(`${server.url}/api/projects/${project}/model`, { method: 'POST', body: form });
+  await server.bring(Number(project), await writeGlb(lamp), 'lit.glb');
   await open(page, 'stage');
   await page.getByLabel('Model lights', { exact: true }).check();
   await expect.poll(async () => (await file()).stage.modelLights).toBe(true);

@@ -1,6 +1,6 @@
 /** The wall over two revisions and two variants; renders compared, judged, asked again, and what changed found by name. */
 import { readFileSync } from 'node:fs';
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Page, test } from '../support/browserTest.js';
 import sharp from 'sharp';
 import { tern } from '../../demo/tern.js';
 import type { BatchReply, FrameReply } from '../../src/contract/batches.js';
@@ -28,9 +28,7 @@ async function rendered(choice: object): Promise<BatchReply> {
 
 /** Revision B: the arm is longer, so that the shade hangs elsewhere. */
 async function bringRevisionB(): Promise<ProjectReply> {
-  const form = new FormData();
-  form.append('files', new Blob([new Uint8Array(await writeGlb(tern({ revision: 'B' })))]), 'tern-b.glb');
-  return (await (await fetch(`${server.url}/api/projects/${project.id}/model`, { method: 'POST', body: form })).json()) as ProjectReply;
+  return server.bring(project.id, await writeGlb(tern({ revision: 'B' })), 'tern-b.glb');
 }
 
 test.beforeAll(async () => {

@@ -1,5 +1,5 @@
 /** A newer model replaces the older: what was planned carries over, and what does not is said and mapped by hand. */
-import { expect, test } from '@playwright/test';
+import { expect, test } from '../support/browserTest.js';
 import sharp from 'sharp';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { type Model, assignPartPaths } from '../../src/core/model/model.js';
@@ -12,9 +12,7 @@ test.beforeAll(() => server.start());
 test.afterAll(() => server.end());
 
 async function bring(project: number, model: Model): Promise<ProjectReply> {
-  const form = new FormData();
-  form.append('files', new Blob([new Uint8Array(await writeGlb(model))]), `${model.name}.glb`);
-  return (await (await fetch(`${server.url}/api/projects/${project}/model`, { method: 'POST', body: form })).json()) as ProjectReply;
+  return server.bring(project, await writeGlb(model), `${model.name}.glb`);
 }
 
 test('a revision with one part gone and one renamed', async ({ page }) => {

@@ -1,5 +1,5 @@
 /** Sets on several revisions, models and variants: how they align, and batches started together. */
-import { expect, test } from '@playwright/test';
+import { expect, test } from '../support/browserTest.js';
 import { tern } from '../../demo/tern.js';
 import type { BatchReply } from '../../src/contract/batches.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
@@ -13,9 +13,7 @@ let set: number;
 
 test.beforeAll(async () => {
   const made = await ternProject(server, 'Tern');
-  const form = new FormData();
-  form.append('files', new Blob([new Uint8Array(await writeGlb(tern({ revision: 'B' })))]), 'tern b.glb');
-  project = (await (await fetch(`${server.url}/api/projects/${made.id}/model`, { method: 'POST', body: form })).json()) as ProjectReply;
+  project = await server.bring(made.id, await writeGlb(tern({ revision: 'B' })), 'tern b.glb');
   await anotherTern(server, 'Elsewhere');
   set = made.sets[0]!.id;
   const { file, version } = await server.get<SetReply>(`/sets/${set}`);

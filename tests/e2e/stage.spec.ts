@@ -3,12 +3,13 @@ import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from '../support/browserTest.js';
 import sharp from 'sharp';
 import type { BatchReply, FrameReply } from '../../src/contract/batches.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { ternGlb } from '../support/box.js';
 import { radiance } from '../support/radiance.js';
+import { makeQuick } from '../support/page.js';
 import { TestServer } from '../support/server.js';
 
 const server = new TestServer(4915);
@@ -19,9 +20,8 @@ test.beforeAll(async () => {
   await server.start();
   const created = await server.send<ProjectReply>('POST', '/projects', { name: 'Staging' });
   glb = new Uint8Array(await ternGlb());
-  const form = new FormData();
-  form.append('files', new Blob([glb.slice()]), 'tern.glb');
-  project = (await (await fetch(`${server.url}/api/projects/${created.id}/model`, { method: 'POST', body: form })).json()) as ProjectReply;
+  project = await server.bring(created.id, glb);
+  await makeQuick(server, project.sets[0]!.id);
 });
 test.afterAll(() => server.end());
 

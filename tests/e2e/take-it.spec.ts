@@ -1,5 +1,5 @@
 /** A still that is good enough is taken before its samples are done, and gone on with later. */
-import { expect, test } from '@playwright/test';
+import { expect, test } from '../support/browserTest.js';
 import type { BatchReply, FrameReply } from '../../src/contract/batches.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { emptySet } from '../../src/core/plan/set.js';
@@ -13,9 +13,7 @@ test.afterAll(() => server.end());
 
 test('good enough is taken, and goes on later to all its samples', { tag: '@long' }, async ({ page }) => {
   const created = await server.send<ProjectReply>('POST', '/projects', { name: 'Patience' });
-  const form = new FormData();
-  form.append('files', new Blob([new Uint8Array(await ternGlb())]), 'tern.glb');
-  await fetch(`${server.url}/api/projects/${created.id}/model`, { method: 'POST', body: form });
+  await server.bring(created.id, await ternGlb());
   const empty = emptySet('Long');
   const { id } = await server.send<SetReply>('POST', `/projects/${created.id}/sets`, {
     file: {

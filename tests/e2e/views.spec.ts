@@ -1,6 +1,6 @@
 /** Views are placed in plan, by angle sets and by numbers; copied, locked, put in order, listed. */
 import { readFileSync } from 'node:fs';
-import { expect, test } from '@playwright/test';
+import { expect, test } from '../support/browserTest.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { centreOf } from '../../src/core/math/bounds.js';
 import { pixelsPerMetre } from '../../src/core/camera/angleSet.js';

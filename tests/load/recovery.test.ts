@@ -17,7 +17,7 @@ function spin(frames: number): SetFile {
   const set = emptySet('Recovery');
   return {
     ...set,
-    sheet: formatSheetSchema.parse({ ...set.sheet, size: { width: 160, height: 90 }, quality: { samples: 8 } }),
+    sheet: formatSheetSchema.parse({ ...set.sheet, size: { width: 96, height: 54 }, quality: { samples: 8 } }),
     views: [{ id: 'v', name: 'View', kind: 'perspective', eye: [0.8, 0.4, 1], target: [0, 0.2, 0], focalLength: 50, keepVerticals: false }],
     shots: [
       {
@@ -44,9 +44,7 @@ describe('a server that is killed again and again', () => {
   beforeAll(async () => {
     await server.start();
     const project = await server.send<ProjectReply>('POST', '/projects', { name: 'Lamp' });
-    const form = new FormData();
-    form.append('files', new Blob([new Uint8Array(await ternGlb())]), 'tern.glb');
-    const withModel = (await (await fetch(`${server.url}/api/projects/${project.id}/model`, { method: 'POST', body: form })).json()) as ProjectReply;
+    const withModel = await server.bring(project.id, await ternGlb());
     revision = withModel.revisions[0]!.id;
     set = await server.send<SetReply>('POST', `/projects/${project.id}/sets`, { file: spin(24) });
   });
@@ -132,15 +130,15 @@ describe('a server that is killed again and again', () => {
       throw new Error('no progress');
     };
     const films = (): string[] => readdirSync(path.join(server.data, 'checkpoints'));
-    const whole = await start(200);
+    const whole = await start(64);
     await until(
       () => batch(whole.id),
       (b) => b.state === 'done',
     );
-    expect(await only(whole.id)).toMatchObject({ samples: 200, ended: 'samples' });
+    expect(await only(whole.id)).toMatchObject({ samples: 64, ended: 'samples' });
     expect(films()).toEqual([]);
 
-    const { id } = await start(200);
+    const { id } = await start(64);
     const running = await until(
       () => batch(id),
       (b) => b.current !== null && b.current.share > 0.05,
@@ -154,7 +152,7 @@ describe('a server that is killed again and again', () => {
     const early = await only(id);
     expect(early.ended).toBe('hand');
     expect(early.samples! % 8).toBe(0);
-    expect(early.samples!).toBeLessThan(200);
+    expect(early.samples!).toBeLessThan(64);
     expect(films()).toHaveLength(1);
     const file = path.join(running.folder, early.files[0]!);
     const first = readFileSync(file);
@@ -178,7 +176,7 @@ describe('a server that is killed again and again', () => {
       () => batch(id),
       (b) => b.state === 'done',
     );
-    expect(await only(id)).toMatchObject({ samples: 200, ended: 'samples', state: 'done' });
+    expect(await only(id)).toMatchObject({ samples: 64, ended: 'samples', state: 'done' });
     expect(films()).toEqual([]);
     expect(readFileSync(file).equals(first)).toBe(false);
     expect(readFileSync(file).equals(readFileSync(path.join((await batch(whole.id)).folder, (await only(whole.id)).files[0]!)))).toBe(true);

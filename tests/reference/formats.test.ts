@@ -1,6 +1,5 @@
 /** Every family of files: sizes, areas and volumes of known solids, trees, names and colours, and what is at fault said. */
-import { readdirSync, readFileSync, statSync } from 'node:fs';
-import path from 'node:path';
+import { readFileSync } from 'node:fs';
 import { strToU8, zipSync } from 'fflate';
 import { BoxGeometry, CylinderGeometry, Mesh as ThreeMesh, MeshStandardMaterial, Scene, SphereGeometry } from 'three';
 import { PLYExporter } from 'three/examples/jsm/exporters/PLYExporter.js';
@@ -14,6 +13,7 @@ import { ModelError, type ReadOptions } from '../../src/formats/format.js';
 import { makeIO } from '../../src/formats/glb/io.js';
 import { writeGlb } from '../../src/formats/glb/write.js';
 import { ternGlb } from '../support/box.js';
+import { cadFiles, cadFilesUpTo, expectWhole, readCadFile } from '../support/cadFiles.js';
 import { houseIfc } from '../support/ifc.js';
 
 const MM_Z = { unit: 'mm', up: 'z' } as const;
@@ -197,39 +197,17 @@ describe('USD', () => {
   });
 });
 
-/** Files that ship with the reader's own package, as test input alone. */
-const SAMPLES = path.resolve('node_modules/occt-import-js/test/testfiles');
-const samples = (readdirSync(SAMPLES, { recursive: true }) as string[]).filter(
-  (f) => /\.(stp|step|igs|iges|brep)$/i.test(f) && statSync(path.join(SAMPLES, f)).isFile(),
-);
-const sample = (f: string, options?: ReadOptions): Promise<Model> =>
-  read(path.basename(f), new Uint8Array(readFileSync(path.join(SAMPLES, f))), options);
-
 describe('STEP, IGES and BREP', () => {
-  it('there are at least forty files by others', () => expect(samples.length).toBeGreaterThanOrEqual(40));
+  it('there are at least forty files by others', () => expect(cadFiles.length).toBeGreaterThanOrEqual(40));
 
-  it('every one of them is read whole, or is said to refer to others', async () => {
-    const failed: string[] = [];
-    let whole = 0;
-    for (const f of samples) {
-      try {
-        const model = await sample(f);
-        expect(model.meshes.length, f).toBeGreaterThan(0);
-        for (const m of model.meshes) expect(m.normals!.length, f).toBe(m.positions.length);
-        whole++;
-      } catch (e) {
-        expect(e, f).toBeInstanceOf(ModelError);
-        failed.push(f);
-      }
-    }
-    // Assemblies whose parts are files of their own hold no surfaces.
-    for (const f of failed) expect(readFileSync(path.join(SAMPLES, f), 'latin1')).toMatch(/DOCUMENT_FILE|EXTERNALLY_DEFINED|PROPERTY_DEFINITION/);
-    expect(whole).toBeGreaterThanOrEqual(40);
-  }, 240_000);
+  // The larger ones, which take longer, are read by `npm run corpus`.
+  it('the smaller ones are read whole, or are said to refer to others', async () => {
+    expect(await expectWhole(cadFilesUpTo(40_000))).toBeGreaterThanOrEqual(20);
+  });
 
   it('a cube of a metre is one in millimetres, inches and metres', async () => {
     for (const unit of ['mm', 'in', 'm']) {
-      const model = await sample(`cube-units/cube-${unit}.step`);
+      const model = await readCadFile(`cube-units/cube-${unit}.step`);
       close(size(model), [1, 1, 1], 5);
       expect(measure(model).volume).toBeCloseTo(1, 5);
       expect(measure(model).area).toBeCloseTo(6, 5);
@@ -237,11 +215,11 @@ describe('STEP, IGES and BREP', () => {
   });
 
   it('a cube of 10 mm is the same as STEP and as IGES', async () => {
-    for (const f of ['Cube 10x10.stp', 'Cube 10x10.igs']) expect(measure(await sample(`cube-10x10mm/${f}`)).volume).toBeCloseTo(1e-6, 12);
+    for (const f of ['Cube 10x10.stp', 'Cube 10x10.igs']) expect(measure(await readCadFile(`cube-10x10mm/${f}`)).volume).toBeCloseTo(1e-6, 12);
   });
 
   it('an assembly keeps its tree, its names and its colours', async () => {
-    const model = await sample('cax-if/as1-oc-214.stp');
+    const model = await readCadFile('cax-if/as1-oc-214.stp');
     const paths = model.parts.map((p) => p.path);
     // CAx-IF's sample: a plate, two brackets with three bolts and nuts each, a rod with two nuts.
     expect(paths.filter((p) => /\/bolt( \d+)?$/.test(p))).toHaveLength(6);
@@ -255,13 +233,13 @@ describe('STEP, IGES and BREP', () => {
 
   it('keeps the faces of solids apart where that is asked for: each a group of its own, together what they were', async () => {
     const apart = { ...MM_Z, facesApart: true };
-    const cube = await sample('cube-units/cube-mm.step', apart);
+    const cube = await readCadFile('cube-units/cube-mm.step', apart);
     const [solid] = cube.parts.filter((p) => p.primitives.length > 0);
     expect(solid!.primitives).toHaveLength(6);
     expect(solid!.primitives.map((p) => cube.meshes[p.mesh]!.indices.length / 3)).toEqual([2, 2, 2, 2, 2, 2]);
     expect(measure(cube)).toEqual({ area: expect.closeTo(6, 5) as number, volume: expect.closeTo(1, 5) as number });
 
-    const [whole, pieces] = [await sample('cax-if/as1-oc-214.stp'), await sample('cax-if/as1-oc-214.stp', apart)];
+    const [whole, pieces] = [await readCadFile('cax-if/as1-oc-214.stp'), await readCadFile('cax-if/as1-oc-214.stp', apart)];
     expect(pieces.parts.map((p) => p.path)).toEqual(whole.parts.map((p) => p.path));
     expect(triangleCount(pieces)).toBe(triangleCount(whole));
     expect(measure(pieces).volume).toBeCloseTo(measure(whole).volume, 9);
@@ -352,7 +330,7 @@ describe('files at fault', () => {
       ['b.3mf', box3mf('millimeter', 1)],
       ['s.dae', text(DAE('meter="1"', 'Y_UP'))],
       ['house.ifc', text(houseIfc('IFC4'))],
-      ['cube.stp', new Uint8Array(readFileSync(path.join(SAMPLES, 'simple-basic-cube/cube.stp')))],
+      ['cube.stp', new Uint8Array(readFileSync('node_modules/occt-import-js/test/testfiles/simple-basic-cube/cube.stp'))],
     ];
     for (const [name, bytes] of whole) {
       expect(triangleCount(await read(name, bytes)), name).toBeGreaterThanOrEqual(2);

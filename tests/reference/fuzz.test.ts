@@ -144,7 +144,7 @@ describe('damaged files', () => {
         const bytes = whole.slice();
         for (let k = 0; k < 1 + run; k++) bytes[Math.floor(roll() * bytes.length)]! ^= 1 << Math.floor(roll() * 8);
         try {
-          await importModel([{ name, bytes }], { unit: 'mm', up: 'z' }, { stallSeconds: 12 });
+          await importModel([{ name, bytes }], { unit: 'mm', up: 'z' }, { stallSeconds: 6 });
           ends.push('read');
         } catch (e) {
           expect(e).toBeInstanceOf(ModelError);

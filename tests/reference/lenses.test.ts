@@ -37,7 +37,7 @@ describe('projections: a marked point lands where the closed form has it, within
         eye: view.eye as Vec3,
         target: view.target as Vec3,
         ...size,
-        samples: 64,
+        samples: 16,
         frame: { camera: cameraOf(view, size, 1) },
       }),
     );
@@ -137,7 +137,7 @@ describe('projections: a marked point lands where the closed form has it, within
       const view = { eye: [0, 0, 4] as Vec3, target: [0, 0, 0] as Vec3, focalLength: 200, keepVerticals: false };
       const square = { width: 128, height: 128 };
       const camera = { ...cameraOf(view, square, 1), lens };
-      const picture = trace(dot([0, 0, z], 0.004), { eye: view.eye, target: view.target, ...square, samples: 512, frame: { camera } });
+      const picture = trace(dot([0, 0, z], 0.004), { eye: view.eye, target: view.target, ...square, samples: 192, frame: { camera } });
       const row = Array.from({ length: 128 }, (_, x) => picture.colour[(64 * 128 + x) * 3]!);
       return row.filter((v) => v > 0.3 * Math.max(...row)).length;
     };
@@ -154,7 +154,7 @@ describe('motion blur of a known move', () => {
   const size = { width: 160, height: 160 };
   const view = { eye: [0, 5, 0] as Vec3, target: [0, 0, 0] as Vec3, focalLength: 50, keepVerticals: false, kind: 'parallel' as const, width: 2.2 };
   const spread = (frame: Partial<Frame>, model = bar): number[] => {
-    const picture = trace(model, { eye: view.eye, target: view.target, ...size, samples: 256, frame: { camera: cameraOf(view, size, 1), ...frame } });
+    const picture = trace(model, { eye: view.eye, target: view.target, ...size, samples: 64, frame: { camera: cameraOf(view, size, 1), ...frame } });
     // Light by direction from the middle, in bins of 10°, counterclockwise from +X.
     const bins = Array.from({ length: 36 }, () => 0);
     for (let p = 0; p < 160 * 160; p++) {
@@ -413,7 +413,7 @@ describe('sampling', () => {
     expect(Math.min(...counts)).toBe(16);
     expect(Math.max(...counts)).toBeGreaterThan(40);
     expect(a.taken).toBeLessThan(300);
-    const truth = trace(scene, { ...view, samples: 2048, stage: { lights } });
+    const truth = trace(scene, { ...view, samples: 768, stage: { lights } });
     const ball = Array.from(counts.keys()).filter((p) => truth.cover[p] === 1 && truth.colour[p * 3]! > 0.05);
     const error = ball.reduce((s, p) => s + Math.abs(a.colour[p * 3]! / truth.colour[p * 3]! - 1), 0) / ball.length;
     expect(error).toBeLessThan(0.03);
@@ -438,7 +438,7 @@ describe('sampling', () => {
       { mesh: new MeshMaker().quad([-9, -9, 0], [18, 0, 0], [0, 18, 0]).mesh(), material: { ...MATT, base: [0.7, 0.7, 0.7] as Vec3 } },
     ]);
     const shoot = (frame: Partial<Frame>) => trace(wall, { ...view, width: 64, height: 64, samples: 1, bounces: 1, stage: { lights }, frame });
-    const truth = trace(wall, { ...view, width: 64, height: 64, samples: 1024, bounces: 1, stage: { lights } });
+    const truth = trace(wall, { ...view, width: 64, height: 64, samples: 256, bounces: 1, stage: { lights } });
     const ratio = (picture: Traced): number => {
       // Error of means over 4 × 4 pixels beside that of single ones: a quarter where pixels are independent.
       const e = Float64Array.from({ length: 64 * 64 }, (_, p) => picture.colour[p * 3]! - truth.colour[p * 3]!);

@@ -49,7 +49,7 @@ let undisturbed: Map<string, Buffer>;
 beforeAll(async () => {
   writeFileSync(file('a.glb'), await writeGlb(tern()));
   const set = spin(10);
-  const sheet = { ...set.sheet, size: { width: 160, height: 90 }, quality: 'draft' };
+  const sheet = { ...set.sheet, size: { width: 96, height: 54 }, quality: 'draft' };
   writeFileSync(file('spin.json'), JSON.stringify({ ...set, sheet, views: [{ ...set.views[0]!, eye: [0.8, 0.4, 1], target: [0, 0.2, 0] }] }));
   const { status, stderr } = spawnSync(process.execPath, args('whole'), { encoding: 'utf8' });
   expect([status, stderr]).toEqual([0, expect.stringContaining('10/10')]);

@@ -23,6 +23,10 @@ export function blockObj(more: readonly { name: string; size: number[] }[] = [])
   return { obj: lines.join('\n'), mtl: 'newmtl red\nKd 0.7 0.1 0.1\nNs 60\nnewmtl white\nKd 0.9 0.9 0.9\nNs 10\n' };
 }
 
-export async function ternGlb(): Promise<Buffer> {
-  return Buffer.from(await writeGlb(tern()));
+let lamp: Promise<Buffer> | null = null;
+
+/** The desk lamp as a GLB; made once a process. */
+export function ternGlb(): Promise<Buffer> {
+  lamp ??= writeGlb(tern()).then((bytes) => Buffer.from(bytes));
+  return lamp;
 }

@@ -1,6 +1,6 @@
 /** What every test of the interface does with a page. */
 import type { Page } from '@playwright/test';
-import type { ProjectReply } from '../../src/contract/contract.js';
+import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { ternGlb } from './box.js';
 import type { TestServer } from './server.js';
 
@@ -22,12 +22,18 @@ export async function ternProject(server: TestServer, name: string): Promise<Pro
   return anotherTern(server, name);
 }
 
-/** A further project with the lamp in it. */
+/** Makes a set's renders quick: what they look like is tested elsewhere. */
+export async function makeQuick(server: TestServer, set: number): Promise<void> {
+  const { file, version } = await server.get<SetReply>(`/sets/${set}`);
+  await server.send('PUT', `/sets/${set}`, { file: { ...file, sheet: { ...file.sheet, quality: 'quick' } }, version });
+}
+
+/** A further project with the lamp in it, whose set renders in the quick quality. */
 export async function anotherTern(server: TestServer, name: string): Promise<ProjectReply> {
   const created = await server.send<ProjectReply>('POST', '/projects', { name });
-  const form = new FormData();
-  form.append('files', new Blob([new Uint8Array(await ternGlb())]), 'tern.glb');
-  return (await (await fetch(`${server.url}/api/projects/${created.id}/model`, { method: 'POST', body: form })).json()) as ProjectReply;
+  const brought = await server.bring(created.id, await ternGlb());
+  for (const { id } of brought.sets) await makeQuick(server, id);
+  return brought;
 }
 
 /** Pages begin with the format sheet open, as they do for a person who opened it once. */

@@ -3,6 +3,7 @@ import { type ChildProcess, spawn } from 'node:child_process';
 import { mkdtempSync, rmSync, symlinkSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
+import type { ProjectReply } from '../../src/contract/contract.js';
 import { SHARED_THUMBNAILS } from './sharedThumbnails.js';
 
 export class TestServer {
@@ -31,7 +32,7 @@ export class TestServer {
         COLD_EASEL_DATA: this.data,
         COLD_EASEL_DEMO: '',
         COLD_EASEL_RESERVE_MB: '0',
-        COLD_EASEL_THUMBNAIL_SAMPLES: '2',
+        COLD_EASEL_THUMBNAIL_SAMPLES: '1',
         ...this.env,
       },
       stdio: ['ignore', 'pipe', 'inherit'],
@@ -68,6 +69,13 @@ export class TestServer {
   async send<T>(method: string, route: string, body: unknown = {}): Promise<T> {
     const response = await fetch(`${this.url}/api${route}`, { method, headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
     return (await response.json()) as T;
+  }
+
+  /** Brings a model into a project, as a drop on its page does. */
+  async bring(project: number, bytes: Uint8Array, name = 'tern.glb'): Promise<ProjectReply> {
+    const form = new FormData();
+    form.append('files', new Blob([new Uint8Array(bytes)]), name);
+    return (await (await fetch(`${this.url}/api/projects/${project}/model`, { method: 'POST', body: form })).json()) as ProjectReply;
   }
 
   async end(): Promise<void> {

@@ -21,7 +21,7 @@ export class ServerHere {
 
   async start(): Promise<void> {
     this.data = mkdtempSync(path.join(tmpdir(), 'easel-test-'));
-    this.server = await startServer({ data: this.data, port: 0, workers: 1, logLevel: 'silent', reserveBytes: 0 });
+    this.server = await startServer({ warm: false, data: this.data, port: 0, workers: 1, logLevel: 'silent', reserveBytes: 0 });
   }
 
   async end(): Promise<void> {

@@ -2,6 +2,9 @@
 import { readFile, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { Worker } from 'node:worker_threads';
+// Every model is written and read again as a GLB: a process that waits for one has that ready.
+import '../../formats/glb/read.js';
+import '../../formats/glb/write.js';
 import { type Model, triangleCount } from '../../core/model/model.js';
 import { digestOf, type ViewportLod, prepare } from '../scene/prepare.js';
 import { VIEWPORT_TRIANGLES } from '../scene/viewportLod.js';

@@ -27,7 +27,6 @@ import { decodeTexture } from '../image/texture.js';
 import { readMaterial, textureMatrix } from './material.js';
 import { makeIO, rejectUnsupportedExtensions } from './io.js';
 
-
 /** Checks the container before anything is parsed: header, length, chunks, buffers. */
 function checkContainer({ name, bytes }: SourceFile): void {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);

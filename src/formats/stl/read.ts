@@ -8,7 +8,6 @@ import { ModelBuilder, toMetres } from '../modelBuilder.js';
 import { droppedWarning, meshOf } from '../normals.js';
 import { binaryCount, FACET, HEAD } from './layout.js';
 
-
 function check(file: SourceFile): void {
   const { name, bytes } = file;
   const count = binaryCount(file);

@@ -10,7 +10,7 @@ import { type RunningServer, startServer } from '../start.js';
 const data = mkdtempSync(path.join(tmpdir(), 'easel-problems-'));
 let server: RunningServer;
 beforeAll(async () => {
-  server = await startServer({ data, port: 0, workers: 2, logLevel: 'silent' });
+  server = await startServer({ warm: false, data, port: 0, workers: 2, logLevel: 'silent' });
 });
 afterAll(async () => {
   await server.close();

@@ -33,7 +33,7 @@ const open = async (folder: string): Promise<TestServer> => {
 };
 
 beforeAll(async () => {
-  server = await startServer({ data, port: 0, workers: 1, logLevel: 'silent', reserveBytes: 0 });
+  server = await startServer({ warm: false, data, port: 0, workers: 1, logLevel: 'silent', reserveBytes: 0 });
   const { url } = server;
   const project = await ask<ProjectReply>(url, '/projects', 'POST', { name: 'Block' });
   const form = new FormData();
