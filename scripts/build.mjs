@@ -1,6 +1,6 @@
 // Builds the kernel, the Node bundles and (without --node) the web application into dist/.
 import { spawnSync } from 'node:child_process';
-import { copyFileSync, existsSync, mkdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
+import { copyFileSync, existsSync, mkdirSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { createHash } from 'node:crypto';
 import { readdirSync } from 'node:fs';
 import path from 'node:path';
@@ -107,9 +107,10 @@ const { metafile } = await build({
   metafile: true,
   logLevel: 'warning',
 });
-// Pieces of earlier builds are named otherwise, and would pile up.
+// Pieces of earlier builds are named otherwise, and would pile up; a server that still runs may want those of yesterday.
 const made = new Set(Object.keys(metafile.outputs).map((f) => path.basename(f)));
-for (const f of readdirSync('dist')) if (f.startsWith('part-') && !made.has(f)) rmSync(path.join('dist', f));
+const isOld = (f) => Date.now() - statSync(path.join('dist', f)).mtimeMs > 86_400_000;
+for (const f of readdirSync('dist')) if (f.startsWith('part-') && !made.has(f) && isOld(f)) rmSync(path.join('dist', f));
 
 if (!only) {
   run(process.execPath, ['node_modules/vite/bin/vite.js', 'build', '--logLevel', 'warn']);

@@ -175,8 +175,9 @@ export class Pool {
   }
 
   private next(): { job: RenderJob; task: TaskMessage } | null {
+    const { floor } = this.held;
     for (const job of this.jobs) {
-      if (job.priority < this.held.floor) return null;
+      if (job.priority < floor) return null;
       if (!job.started) {
         try {
           if (!this.start(job)) continue;

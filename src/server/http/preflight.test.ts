@@ -6,6 +6,7 @@ import type { BatchReply } from '../../contract/batches.js';
 import type { ProjectReply, SetReply } from '../../contract/contract.js';
 import type { PreflightReply } from '../../contract/preflight.js';
 import type { SetFile } from '../../core/plan/set.js';
+import { PRIORITY } from '../priorities.js';
 
 const server = new ServerHere();
 let project: ProjectReply;
@@ -35,6 +36,28 @@ describe('a check', () => {
     expect(far.findings[0]!.fix!.patch).toHaveLength(1);
     const inside = await check(await server.addSet(project, seenFrom([0.2, 0.08, -0.15])));
     expect(ids(inside)).toContain('camera-inside');
+  });
+
+  it('lets batches and trials wait, and thumbnails not, until it is done', async () => {
+    const { pool } = server.running.context;
+    const hold = pool.hold.bind(pool);
+    const said: string[] = [];
+    pool.hold = (below) => {
+      said.push(`below ${below}`);
+      const release = hold(below);
+      return () => {
+        said.push('released');
+        release();
+      };
+    };
+    try {
+      await check(await server.addSet(project, seenFrom([0.8, 0.6, 1.1])));
+    } finally {
+      pool.hold = hold;
+    }
+    expect(said).toEqual([`below ${PRIORITY.check}`, 'released']);
+    expect(PRIORITY.trial).toBeLessThan(PRIORITY.check);
+    expect(PRIORITY.thumbnail).toBeGreaterThan(PRIORITY.check);
   });
 
   it('looks at the chosen frames alone', async () => {
