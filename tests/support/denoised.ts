@@ -1,6 +1,6 @@
 /** What a denoised render is held to. */
 import { expect } from 'vitest';
-import { type Judged, studio } from './judge.js';
+import type { Judged, studio } from './judge.js';
 import type { Reference } from './references.js';
 import { judgeReference, type Undenoised } from './undenoised.js';
 
