@@ -240,6 +240,13 @@ test('a note is pinned to a part, answered, carried to the next revision, and do
   const shown = (await page.getByTestId('note-drawing').boundingBox())!;
   await page.mouse.click(shown.x + shown.width * 0.5, shown.y + shown.height * 0.82);
   await notes.getByLabel('Write the note').fill('Felt under the base?');
+  // Grade takes the place of the notes, and what is being written is there again after it.
+  await page.getByRole('button', { name: 'Grade', exact: true }).click();
+  await expect(page.getByRole('region', { name: 'Grade' })).toBeVisible();
+  await expect(notes).toHaveCount(0);
+  await page.getByRole('button', { name: 'Notes', exact: true }).click();
+  await expect(page.getByRole('region', { name: 'Grade' })).toHaveCount(0);
+  await expect(notes.getByLabel('Write the note')).toHaveValue('Felt under the base?');
   await notes.getByLabel('Write the note').press('Enter');
   await expect(notes.getByTestId('note')).toHaveText(/^1Felt under the base\?Base plate$/, { timeout: 30_000 });
   await expect(page.getByTestId('note-mark')).toHaveAttribute('data-how', 'own');

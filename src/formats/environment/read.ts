@@ -20,7 +20,7 @@ interface Decoded {
   upwards: boolean;
 }
 
-/** What reads a picture of light is loaded where one is read: most sets have none. */
+/** What reads an environment image is loaded where one is read: most sets have none. */
 async function loaderOf(exr: boolean): Promise<{ parse(buffer: ArrayBuffer): object }> {
   const { FloatType } = await import('three');
   if (exr) return new (await import('three/examples/jsm/loaders/EXRLoader.js')).EXRLoader().setDataType(FloatType);

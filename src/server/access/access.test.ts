@@ -20,7 +20,7 @@ const folder = (): string => {
   return folders.at(-1)!;
 };
 afterAll(() => folders.forEach((f) => rmSync(f, { recursive: true, force: true })));
-const quiet = { port: 0, workers: 1, logLevel: 'silent', reserveBytes: 0 };
+const quiet = { warm: false, port: 0, workers: 1, logLevel: 'silent', reserveBytes: 0 };
 
 describe('passphrases', () => {
   it('are kept by scrypt with a salt of their own, and compared by it', async () => {
@@ -64,7 +64,7 @@ describe('a server that others can reach', () => {
   let server: RunningServer;
   const data = folder();
   beforeAll(async () => {
-    server = await startServer({ warm: false, ...quiet, data, address: '0.0.0.0', hosts: ['studio.test'], passphrase: PASSPHRASE });
+    server = await startServer({ ...quiet, data, address: '0.0.0.0', hosts: ['studio.test'], passphrase: PASSPHRASE });
   });
   afterAll(() => server.close());
   const port = (): string => new URL(server.url).port;
@@ -209,17 +209,17 @@ describe('a server that others can reach', () => {
 
 describe('a start', () => {
   it('on an address that others can reach needs a passphrase, and says how to set one', async () => {
-    await expect(startServer({ warm: false, ...quiet, data: folder(), address: '0.0.0.0' })).rejects.toThrow(
+    await expect(startServer({ ...quiet, data: folder(), address: '0.0.0.0' })).rejects.toThrow(
       /no passphrase is set\. Set one with "npm run easel -- passphrase" or in COLD_EASEL_PASSPHRASE, or listen on 127\.0\.0\.1 alone/,
     );
   });
 
   it('behind a proxy needs one too', async () => {
-    await expect(startServer({ warm: false, ...quiet, data: folder(), trustProxy: true })).rejects.toThrow('no passphrase is set');
+    await expect(startServer({ ...quiet, data: folder(), trustProxy: true })).rejects.toThrow('no passphrase is set');
   });
 
   it('refuses one that is too easy', async () => {
-    await expect(startServer({ warm: false, ...quiet, data: folder(), address: '0.0.0.0', passphrase: 'aaaaaaaaaaaaaaaa' })).rejects.toThrow(
+    await expect(startServer({ ...quiet, data: folder(), address: '0.0.0.0', passphrase: 'aaaaaaaaaaaaaaaa' })).rejects.toThrow(
       'five different characters',
     );
   });
@@ -234,7 +234,7 @@ describe('a server of this machine alone', () => {
 
   it('asks nobody, until a passphrase is set from the command line', async () => {
     const data = folder();
-    server = await startServer({ warm: false, ...quiet, data });
+    server = await startServer({ ...quiet, data });
     expect((await request(server.url).get('/api/session')).body).toEqual({
       required: false,
       signedIn: true,
@@ -245,13 +245,13 @@ describe('a server of this machine alone', () => {
     expect((await request(server.url).post('/api/session').send({ passphrase: 'anything at all' })).status).toBe(409);
     await server.close();
     await setPassphrase(data, PASSPHRASE);
-    server = await startServer({ warm: false, ...quiet, data });
+    server = await startServer({ ...quiet, data });
     expect((await request(server.url).get('/api/projects')).status).toBe(401);
     const reply = await request(server.url).post('/api/session').send({ passphrase: PASSPHRASE });
     const cookie = (reply.headers['set-cookie'] as unknown as string[])[0]!.split(';')[0]!;
     // A session outlives the server.
     await server.close();
-    server = await startServer({ warm: false, ...quiet, data });
+    server = await startServer({ ...quiet, data });
     expect((await request(server.url).get('/api/projects').set('Cookie', cookie)).body as ProjectReply[]).toEqual([]);
   });
 
@@ -261,7 +261,7 @@ describe('a server of this machine alone', () => {
     ['same-origin', 200],
     ['none', 200],
   ])('answers a %s request for reading with %i', async (site, status) => {
-    server = await startServer({ warm: false, ...quiet, data: folder() });
+    server = await startServer({ ...quiet, data: folder() });
     const reply = await request(server.url).get('/api/projects').set('Sec-Fetch-Site', site);
     expect(reply.status).toBe(status);
     // Whatever is answered has the headers.
@@ -270,14 +270,14 @@ describe('a server of this machine alone', () => {
   });
 
   it('refuses foreign names with the headers that every answer has', async () => {
-    server = await startServer({ warm: false, ...quiet, data: folder() });
+    server = await startServer({ ...quiet, data: folder() });
     const reply = await request(server.url).get('/').set('Host', 'evil.example');
     expect([reply.status, reply.headers['x-content-type-options']]).toEqual([403, 'nosniff']);
     expect(reply.headers['content-security-policy']).toContain("style-src 'self'");
   });
 
   it('marks each page anew for the styles that its scripts make', async () => {
-    server = await startServer({ warm: false, ...quiet, data: folder() });
+    server = await startServer({ ...quiet, data: folder() });
     const nonces = new Set<string>();
     for (let i = 0; i < 2; i++) {
       const { headers, text } = await request(server.url).get('/');

@@ -32,6 +32,12 @@ describe('what the pointer rests on', () => {
     expect(told).toEqual([]);
     act(() => void vi.advanceTimersByTime(60));
     expect(told).toEqual([expect.stringContaining('/batches/4/frames/61/picture')]);
+    // A print size would fill the memory.
+    act(() => {
+      resting.rest({ ...result(5, 70), size: { width: 7016, height: 9933 } });
+      vi.advanceTimersByTime(100);
+    });
+    expect(told).toHaveLength(1);
     end();
     act(() => {
       resting.rest(result(5, 70));

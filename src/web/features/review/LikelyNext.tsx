@@ -8,6 +8,9 @@ import { renderUrl } from './easelItems.js';
 /** Milliseconds that the pointer stays where somebody looks, and not only passes. */
 const REST_MS = 60;
 
+/** A render with more pixels takes too long, and too much memory, to be fetched for a pointer that is on it. */
+const MAX_PIXELS = 10_000_000;
+
 /** What is rested on; told beside React, since the whole wall would be drawn again for it. */
 export class Resting extends EventTarget {
   result: ResultReply | null = null;
@@ -24,7 +27,9 @@ export function LikelyNext({ resting }: { resting: Resting }): null {
     let timer: number | undefined;
     const hear = (): void => {
       clearTimeout(timer);
-      timer = window.setTimeout(() => setResult(resting.result), REST_MS);
+      const { result: next } = resting;
+      if (next?.size && next.size.width * next.size.height > MAX_PIXELS) return;
+      timer = window.setTimeout(() => setResult(next), REST_MS);
     };
     resting.addEventListener('rest', hear);
     return () => {

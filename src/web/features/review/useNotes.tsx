@@ -53,20 +53,23 @@ export function useNotes(setId: number, batch: number, frame: FrameReply, lastNu
           )}
         </>
       ),
-    panel: open && (
-      <NotesPanel
-        setId={setId}
-        batch={batch}
-        frame={frame.id}
-        lastNumber={lastNumber}
-        notes={notes}
-        chosen={chosen}
-        onChoose={choose}
-        kind={kind}
-        onKind={setKind}
-        drawn={drawn}
-        onDrawn={setDrawn}
-      />
+    // What is being written stays while another panel is shown.
+    panel: (open || drawn) && (
+      <div className={open ? 'contents' : 'hidden'}>
+        <NotesPanel
+          setId={setId}
+          batch={batch}
+          frame={frame.id}
+          lastNumber={lastNumber}
+          notes={notes}
+          chosen={chosen}
+          onChoose={choose}
+          kind={kind}
+          onKind={setKind}
+          drawn={drawn}
+          onDrawn={setDrawn}
+        />
+      </div>
     ),
     button: (
       <Button aria-pressed={open} title={HELP.notes} onClick={toggle}>
