@@ -201,12 +201,15 @@ test('a live picture of a view is traced in the browser, and a pixel leads to it
   const box = (await canvas.boundingBox())!;
   await page.mouse.click(box.x + box.width * 0.5, box.y + box.height * 0.06);
   await expect(page.getByTestId('picked')).toBeVisible();
+  const size = await canvas.evaluate((c) => ({ width: (c as HTMLCanvasElement).width, height: (c as HTMLCanvasElement).height }));
   let found = false;
-  for (let y = 0.2; y < 0.95 && !found; y += 0.05) {
+  for (let y = 0.9; y > 0.5 && !found; y -= 0.05) {
     for (let x = 0.3; x < 0.75 && !found; x += 0.05) {
-      await page.mouse.click(box.x + box.width * x, box.y + box.height * y);
-      await page.waitForTimeout(60);
-      found = (await page.getByTestId('picked').textContent())!.includes('Base plate');
+      const [column, row] = [Math.floor(x * size.width), Math.floor(y * size.height)];
+      await page.mouse.click(box.x + (box.width * (column + 0.5)) / size.width, box.y + (box.height * (row + 0.5)) / size.height);
+      const picked = page.getByTestId('picked');
+      await expect(picked).toContainText(`Pixel${column}, ${row}Part`);
+      found = (await picked.textContent())!.includes('Base plate');
     }
   }
   expect(found).toBe(true);

@@ -15,6 +15,8 @@ export interface LitBy {
 
 export interface PixelInspectorProps {
   picked: PixelContent;
+  /** Column and row of the pixel, from the top left. */
+  at?: readonly [number, number] | undefined;
   /** Address of the set's steps. */
   base: string;
   view?: { id: string; name: string } | undefined;
@@ -59,7 +61,7 @@ function Lights({ lights, base }: Pick<PixelInspectorProps, 'lights' | 'base'>):
     ));
 }
 
-export function PixelInspector({ picked, base, view, lights }: PixelInspectorProps): ReactNode {
+export function PixelInspector({ picked, at, base, view, lights }: PixelInspectorProps): ReactNode {
   const { part, material } = picked;
   const passes = (Object.entries(picked.passes) as [PassId, number[]][]).map(([id, v]): [string, string] => [
     passOf(id).label,
@@ -69,6 +71,7 @@ export function PixelInspector({ picked, base, view, lights }: PixelInspectorPro
     <div className="flex flex-col gap-2 border-t border-rule pt-3 text-sm" data-testid="picked">
       <Rows
         rows={[
+          ...(at ? [[LABELS.pixel, at.join(', ')] as [string, ReactNode]] : []),
           [
             LABELS.part,
             part ? (

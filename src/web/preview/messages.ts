@@ -17,6 +17,8 @@ export type ToPreviewHost =
   | { type: 'pick'; x: number; y: number };
 
 export interface PickedPixel {
+  /** Column and row, from the top left. */
+  at: readonly [number, number];
   content: PixelContent;
   /** What lights it; absent in a first answer, while that is being found out. */
   lights?: LightShare[];

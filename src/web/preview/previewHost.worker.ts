@@ -156,7 +156,7 @@ function answerWaiting(): void {
   const { x, y } = waiting;
   waiting = null;
   const content = pixelContent({ sums, stride, width: frame.size.width }, scene, x, y);
-  postToPage({ type: 'picked', pixel: { content } });
+  postToPage({ type: 'picked', pixel: { at: [x, y], content } });
   void answerLights(content, { key, load: () => scene }, frame, x, y);
 }
 
@@ -175,7 +175,7 @@ async function answerLights(
   if (signal.aborted) return;
   try {
     const lights = isEmpty ? [] : await lightShares(await pool!, scene, frame, x, y, { priority: LIGHTS_PRIORITY, signal });
-    postToPage({ type: 'picked', pixel: { content, lights } });
+    postToPage({ type: 'picked', pixel: { at: [x, y], content, lights } });
   } catch (e) {
     if (!(e instanceof AbortedError)) throw e;
   }

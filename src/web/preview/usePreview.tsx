@@ -137,6 +137,7 @@ function useSubject(subject: Subject | null, brief = false): Preview {
     asked: picked ? (
       <PixelInspector
         picked={picked.content}
+        at={picked.at}
         base={`/p/${project.id}/s/${setId}`}
         view={{ id: subject!.view, name: plan!.file.views.find((v) => v.id === subject!.view)?.name ?? subject!.name }}
         lights={picked.lights && litBy(picked.lights, frame.stage, subject!.stage)}
