@@ -7,6 +7,8 @@ import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { anotherTern, choose, fill } from '../support/page.js';
 import { TestServer } from '../support/server.js';
 
+test.use({ gl: true });
+
 const server = new TestServer(4945);
 let project: ProjectReply;
 let set: number;

@@ -17,6 +17,8 @@ import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { houseIfc } from '../support/ifc.js';
 import { TestServer } from '../support/server.js';
 
+test.use({ gl: true });
+
 const server = new TestServer(4916);
 test.beforeAll(() => server.start());
 test.afterAll(() => server.end());

@@ -4,6 +4,8 @@ import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { anotherTern, keepSheetOpen } from '../support/page.js';
 import { TestServer } from '../support/server.js';
 
+test.use({ gl: true });
+
 const server = new TestServer(4935);
 let address: string;
 

@@ -10,6 +10,8 @@ import { blockObj, ternGlb } from '../support/box.js';
 import { TestServer } from '../support/server.js';
 import { keepSheetOpen } from '../support/page.js';
 
+test.use({ gl: true });
+
 const server = new TestServer(4911);
 test.beforeAll(() => server.start());
 test.afterAll(() => server.end());

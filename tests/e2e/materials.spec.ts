@@ -13,6 +13,8 @@ import { ternGlb } from '../support/box.js';
 import { makeQuick } from '../support/page.js';
 import { TestServer } from '../support/server.js';
 
+test.use({ gl: true });
+
 const server = new TestServer(4917);
 let project: ProjectReply;
 let glb: Uint8Array;

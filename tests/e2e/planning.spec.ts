@@ -184,9 +184,13 @@ test('a set goes out as a file and comes in again, and JPEGs are rendered by it'
 test('a live picture of a view is traced in the browser, and a pixel leads to its part', async ({ page }) => {
   const own = await anotherTern(server, 'Live');
   await page.goto(`${server.url}/p/${own.id}/s/${own.sets[0]!.id}/views`);
+  // The browser has no WebGL: the viewport says so, and the kernel's picture takes its place.
+  const missing = page.getByTestId('viewport').getByText('WebGL is off or missing in this browser');
+  await expect(missing).toBeVisible();
   await page.getByRole('button', { name: 'Live preview' }).click();
   const state = page.getByTestId('live-state');
   await expect(state).toContainText('samples', { timeout: 60_000 });
+  await expect(missing).toHaveCount(0);
   // Refines by itself, and stands still while it is paused.
   await expect(state).toContainText(/^[2-9]\d* samples/, { timeout: 60_000 });
   await page.getByRole('button', { name: 'Pause' }).click();

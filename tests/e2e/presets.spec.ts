@@ -18,6 +18,8 @@ import { angleOfView } from '../../src/core/camera/view.js';
 import { choose, fill, ternProject, keepSheetOpen } from '../support/page.js';
 import { TestServer } from '../support/server.js';
 
+test.use({ gl: true });
+
 const server = new TestServer(4924);
 let project: ProjectReply;
 

@@ -80,6 +80,8 @@ test('three batches of two projects are put in order, by keyboard and by priorit
   await row(page, a).getByLabel('Start at').fill(`${tomorrow}T06:30`);
   await row(page, a).getByLabel('Start at').press('Enter');
   await expect.poll(async () => (await server.get<BatchReply>(`/batches/${a.id}`)).startAt).toContain(tomorrow);
+  // The row has room for the hour now: its buttons stand elsewhere.
+  await expect(row(page, a).getByRole('button', { name: 'Start at: at once' })).toHaveCount(0);
   await row(page, a).getByRole('button', { name: 'Resume' }).click();
   await expect(row(page, a)).toContainText('queued');
   await row(page, a).getByRole('button', { name: 'Stop' }).click();

@@ -7,6 +7,9 @@ import { writeGlb } from '../../src/formats/glb/write.js';
 import { tern } from '../../demo/tern.js';
 import { TestServer } from '../support/server.js';
 
+// The older revision is drawn over the newer one.
+test.use({ gl: true });
+
 const server = new TestServer(4918);
 test.beforeAll(() => server.start());
 test.afterAll(() => server.end());

@@ -12,6 +12,8 @@ import { radiance } from '../support/radiance.js';
 import { makeQuick } from '../support/page.js';
 import { TestServer } from '../support/server.js';
 
+test.use({ gl: true });
+
 const server = new TestServer(4915);
 let project: ProjectReply;
 let glb: Uint8Array;

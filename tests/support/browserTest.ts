@@ -6,6 +6,14 @@ import { type BrowserContext, test as base } from '@playwright/test';
 
 export * from '@playwright/test';
 
+/** Runs in a page before its own code. */
+function takeGl(): void {
+  const { getContext } = HTMLCanvasElement.prototype;
+  HTMLCanvasElement.prototype.getContext = function (this: HTMLCanvasElement, kind: string, ...rest: unknown[]) {
+    return kind.startsWith('webgl') ? null : Reflect.apply(getContext, this, [kind, ...rest]);
+  } as typeof getContext;
+}
+
 /** Forgets what pages of the context kept: cookies, permissions and storage. */
 async function forget(context: BrowserContext): Promise<void> {
   const pages = context.pages();
@@ -21,7 +29,18 @@ async function forget(context: BrowserContext): Promise<void> {
   await Promise.all(pages.map((page) => page.close({ runBeforeUnload: false })));
 }
 
-export const test = base.extend<object, { sharedContext: BrowserContext }>({
+/** What a test asks of its pages. */
+export interface BrowserTestOptions {
+  /**
+   * Whether pages have WebGL. Without it the viewport says so, and everything else works as ever. Software GL takes a quarter
+   * of a test's time: tests whose subject is not in the viewport go without it.
+   */
+  gl: boolean;
+}
+
+/** A test with a page of a context that its worker's tests share. */
+export const test = base.extend<BrowserTestOptions, { sharedContext: BrowserContext }>({
+  gl: [false, { option: true }],
   sharedContext: [
     async ({ browser }, use, { project }) => {
       const { viewport, deviceScaleFactor, acceptDownloads, contextOptions, actionTimeout } = project.use;
@@ -32,8 +51,10 @@ export const test = base.extend<object, { sharedContext: BrowserContext }>({
     },
     { scope: 'worker' },
   ],
-  context: async ({ sharedContext }, use) => {
+  context: async ({ sharedContext, gl }, use) => {
+    const without = gl ? null : await sharedContext.addInitScript(takeGl);
     await use(sharedContext);
+    await without?.dispose();
     await forget(sharedContext);
   },
 });

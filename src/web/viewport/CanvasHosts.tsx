@@ -52,6 +52,7 @@ function HostedCanvas({ host }: { host: CanvasHost }): ReactNode {
   return <canvas ref={canvas} className="block" />;
 }
 
+/** The contexts of all viewports. */
 export default function CanvasHosts(): ReactNode {
   return useHosts().map((host) => createPortal(<HostedCanvas host={host} />, host.element, host.index));
 }

@@ -6,6 +6,7 @@ import { useFrame, useThree } from '@react-three/fiber';
 import { useEffect, useRef } from 'react';
 import type { Camera, Size } from '../../core/camera/view.js';
 
+/** Sets what of a context is drawn; shows nothing itself. */
 export function DrawnArea({ area, camera }: { area: Size; camera: Camera }): null {
   const { current, regress } = useThree((s) => s.performance);
   const invalidate = useThree((s) => s.invalidate);

@@ -3,6 +3,7 @@ import { type PointerEvent, type ReactNode, useRef } from 'react';
 import type { DrawingExtent } from '../../core/camera/orthographic.js';
 import { LABELS } from './words.js';
 
+/** A drawing from above. */
 export interface PlanCanvasProps {
   label: string;
   /** Address of the drawing's picture, and the square in metres that it shows; across to the right, down to the bottom. */
@@ -19,6 +20,7 @@ export interface PlanCanvasProps {
   children: (unit: number) => ReactNode;
 }
 
+/** A drawing from above on which things are dragged. */
 export function PlanCanvas({ label, picture, square, reach = [], north, onDrag, onDrop, children }: PlanCanvasProps): ReactNode {
   const svg = useRef<SVGSVGElement>(null);
   const [cx, cy] = [square.x + square.side / 2, square.y + square.side / 2];

@@ -65,6 +65,7 @@ function fadingDisc(inner: number, outer: number): RingGeometry {
   return disc;
 }
 
+/** What a context draws. */
 export interface SceneProps {
   loaded: Loaded;
   camera: Camera;
@@ -86,6 +87,7 @@ export interface SceneProps {
   finder: Finder;
 }
 
+/** The model with its materials, lights and section, as WebGL draws it. */
 export function Scene({
   loaded,
   camera,

@@ -20,11 +20,13 @@ import { useThumbnailPriority } from '../ui/thumbnailQueue.js';
 import { hasDraggedMaterial, droppedMaterial } from '../ui/dragMaterial.js';
 import type { Hit, PartClick } from './picking.js';
 import { type CanvasHost, useCanvasHost } from './hosts.js';
+import { hasGl } from './softwareGl.js';
 import { LABELS, MESSAGES } from './words.js';
 
 /** Without a graphics card the first drawing takes what small frames need; it waits for them for so many milliseconds. */
 const RELEASE_FIRST = 1500;
 
+/** What the viewport shows, and what may be done in it. */
 export interface ViewportProps {
   /** Content hash of the model that is shown. */
   model: string;
@@ -83,13 +85,18 @@ function SunRing({ sun, camera, size }: { sun: Vec3; camera: Camera; size: Size 
 
 /** The model as one context draws it: an object stands in one scene alone. */
 function useModel(host: CanvasHost | null, model: string | undefined): SWRResponse<Loaded, Error> {
-  return useSWR<Loaded, Error>(host && model ? [`/api/models/${model}/viewport.glb`, host.index] : null, ([url]: [string]) => loadModel(url), {
-    revalidateOnFocus: false,
-    revalidateIfStale: false,
-    revalidateOnReconnect: false,
-  });
+  return useSWR<Loaded, Error>(
+    host && model && hasGl() ? [`/api/models/${model}/viewport.glb`, host.index] : null,
+    ([url]: [string]) => loadModel(url),
+    {
+      revalidateOnFocus: false,
+      revalidateIfStale: false,
+      revalidateOnReconnect: false,
+    },
+  );
 }
 
+/** The model as it is looked at and moved by hand. */
 export function Viewport({
   model,
   camera,
@@ -223,7 +230,8 @@ export function Viewport({
         {overlay}
         {onFrame && <FrameEdges size={size} onSize={onFrame} />}
       </div>
-      {!loaded && !error && <p className="mark absolute inset-x-0 top-1/2 text-center">{MESSAGES.loadingTheModel}</p>}
+      {!hasGl() && !picture && <p className="mark absolute inset-x-6 top-1/2 text-center">{MESSAGES.noGl}</p>}
+      {hasGl() && !loaded && !error && <p className="mark absolute inset-x-0 top-1/2 text-center">{MESSAGES.loadingTheModel}</p>}
       {error && <p className="mark absolute inset-x-6 top-1/2 text-center">{MESSAGES.theViewportCannotShow(error.message)}</p>}
       {children}
     </div>

@@ -1,6 +1,7 @@
 /** Where the output frame lies on the mount. */
 import type { Size } from '../../core/camera/view.js';
 
+/** Where the output frame lies in its area; pixels. */
 export interface FrameRect {
   left: number;
   top: number;

@@ -5,6 +5,7 @@
 import { type RefObject, useLayoutEffect, useState, useSyncExternalStore } from 'react';
 import type { SceneProps } from './Scene.js';
 
+/** One context, moved to whichever viewport is shown. */
 export class CanvasHost {
   readonly element = document.createElement('div');
   private content: SceneProps | null = null;

@@ -11,6 +11,7 @@ const OVERLAY_ORDER = 0x2c5aa0;
 /** Ink, as lines are drawn by default. */
 const LINES = new LineBasicMaterial({ color: 0x1b1d21 });
 
+/** A model ready to be drawn. */
 export interface Loaded {
   subject: Group;
   isContext: Group;

@@ -96,6 +96,7 @@ function same(batch: Batch | undefined, members: Member[]): batch is Batch {
   return batch?.members.length === members.length && members.every((m, i) => m === batch.members[i] && m.mesh.geometry === batch.geometries[i]);
 }
 
+/** Parts drawn together, where there are too many to draw one by one. */
 export class MergedMeshes {
   /** Stands beside the parts, in the same space. */
   readonly group = new Group();

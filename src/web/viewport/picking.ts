@@ -7,6 +7,7 @@ import type { Vec3 } from '../../core/math/bounds.js';
 import type { Loaded } from './loaded.js';
 import { groupOf, pathOf } from './applyMaterials.js';
 
+/** What was met under the pointer. */
 export interface Hit {
   /** Of the part; null where it is none, as a plinth. */
   path: string | null;
@@ -39,6 +40,7 @@ function isCutAway(object: Object3D, point: Vector3): boolean {
   return (material?.clippingPlanes ?? []).some((p) => p.distanceToPoint(point) < 0);
 }
 
+/** Gives the finder that says what stands at a place of the window. */
 export function useRaycastPicker(finder: Finder, { subject, isContext: surroundings, batches }: Loaded, lens: Camera, area: Size): void {
   const gl = useThree((state) => state.gl);
   useEffect(() => {

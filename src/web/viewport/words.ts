@@ -10,6 +10,7 @@ export const LABELS = {
 
 /** What happened, and what to do. */
 export const MESSAGES = {
+  noGl: 'There is no quick view here: WebGL is off or missing in this browser. Switch it on; renders and Live preview work without it.',
   loadingTheModel: 'Loading the model …',
   theViewportCannotShow: (message: string) => `The viewport cannot show this model (${message}). Rendering is not affected.`,
 } satisfies WordTable;
