@@ -1,3 +1,4 @@
+import jsdoc from 'eslint-plugin-jsdoc';
 import tseslint from 'typescript-eslint';
 
 export default tseslint.config(
@@ -12,6 +13,23 @@ export default tseslint.config(
       '@typescript-eslint/no-import-type-side-effects': 'error',
       '@typescript-eslint/consistent-type-imports': ['error', { fixStyle: 'inline-type-imports' }],
       '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
+    },
+  },
+  {
+    // Whatever other files can use says what it is.
+    files: ['src/**/*.{ts,tsx}', 'demo/**/*.ts', 'bench/**/*.ts', 'scripts/**/*.ts', 'tests/support/**/*.{ts,tsx}'],
+    ignores: ['**/*.test.{ts,tsx}', '**/*.d.ts'],
+    plugins: { jsdoc },
+    rules: {
+      'jsdoc/require-jsdoc': [
+        'error',
+        {
+          publicOnly: { esm: true, cjs: false, window: false },
+          enableFixer: false,
+          require: { FunctionDeclaration: true, ClassDeclaration: true, MethodDefinition: false },
+          contexts: ['TSInterfaceDeclaration', 'TSTypeAliasDeclaration', 'ExportNamedDeclaration > VariableDeclaration'],
+        },
+      ],
     },
   },
   {

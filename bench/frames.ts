@@ -9,6 +9,7 @@ import type { Pool } from '../src/engine/scheduler/pool.js';
 import { PlainTracer } from './plainTracer.js';
 import { closedHall, displacedSphere, forest, merged } from './scenes.js';
 
+/** A scene whose frames are timed. */
 export interface FrameScene {
   name: string;
   model: Model;
@@ -19,6 +20,7 @@ export interface FrameScene {
   quality: 'review' | { samples: number };
 }
 
+/** What a frame took. */
 export interface FrameRow {
   scene: string;
   /** Triangles in memory, and as seen through instances. */
@@ -36,6 +38,7 @@ export interface FrameRow {
   texels: number;
 }
 
+/** The kernel beside the plain tracer. */
 export interface PlainRow {
   /** Samples a second in one thread. */
   kernel: number;

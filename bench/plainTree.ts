@@ -6,6 +6,7 @@ const LEAF_SIZE = 4;
 /** Farther than anything. */
 export const FAR_DISTANCE = 1e30;
 
+/** A plain binary tree of boxes. */
 export interface Tree {
   /** Six bounds a node. */
   boxes: Float32Array;

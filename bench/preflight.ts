@@ -12,6 +12,7 @@ import { SceneProber } from '../src/engine/probes/sceneProber.js';
 import { compile } from '../src/engine/scene/compile.js';
 import { displacedSphere } from './scenes.js';
 
+/** What probing a set took. */
 export interface PreflightRow {
   what: string;
   triangles: number;

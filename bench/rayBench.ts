@@ -14,6 +14,7 @@ import { cameraRays, type RaySet, secondaryRays } from './raySets.js';
 import { closedHall, displacedSphere, merged } from './scenes.js';
 import { modelOf } from '../src/core/model/meshMaker.js';
 
+/** Rays a second of one set of rays. */
 export interface BenchRow {
   scene: string;
   rays: string;
@@ -27,6 +28,7 @@ export interface BenchRow {
   agreement: number;
 }
 
+/** What building a tree took. */
 export interface BuildRow {
   scene: string;
   triangles: number;
@@ -160,6 +162,7 @@ function measure(
   return { scene, rays: set.name, triangles, count, kernel, reference: other, ratio: kernel / other, agreement: 1 - Math.abs(ours - theirs) / few };
 }
 
+/** What a second worker brings. */
 export interface ScalingRow {
   /** Samples a second of whole frames with one worker and with two. */
   one: number;

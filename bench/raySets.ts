@@ -1,6 +1,7 @@
 /** Ray sets of a benchmark: from a camera, bounced off what the camera sees, and towards lamps. */
 import type { Mesh } from '../src/core/model/model.js';
 
+/** Rays of one kind. */
 export interface RaySet {
   name: 'camera' | 'bounce' | 'shadow';
   any: boolean;

@@ -18,6 +18,7 @@ import type { Solid } from './shapes.js';
 
 type MaterialValues = Partial<Omit<Material, 'base' | 'name' | 'emission'>> & { colour: string; emission?: Rgb };
 
+/** Puts a demo model together. */
 export class Builder {
   private readonly model: Model;
 

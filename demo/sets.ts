@@ -5,6 +5,7 @@ export const FIRST_LOOK = 'First look';
 
 const SITE = { name: 'Northmere', latitude: 59.9, longitude: 19.3, elevation: 4, north: 0, timeZone: 'Europe/Mariehamn' };
 
+/** Set of the ferry landing. */
 export const LANDING = {
   format: 'cold-easel.set',
   version: 2,
@@ -56,6 +57,7 @@ export const LANDING = {
   ],
 };
 
+/** Set of the lamp. */
 export const LAMP_SHOTS = {
   format: 'cold-easel.set',
   version: 2,
@@ -100,6 +102,7 @@ export const LAMP_SHOTS = {
 const LOOK = { rate: '24', quality: 'draft', size: { width: 640, height: 360 } };
 const MOVING = { quality: 'quick', size: { width: 480, height: 270 } };
 
+/** A small set of the landing, rendered at the first start. */
 export const LANDING_LOOK = {
   ...LANDING,
   name: FIRST_LOOK,
@@ -119,6 +122,7 @@ export const LANDING_LOOK = {
   ],
 };
 
+/** A small set of the lamp, rendered at the first start. */
 export const LAMP_LOOK = {
   ...LAMP_SHOTS,
   name: FIRST_LOOK,

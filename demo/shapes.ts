@@ -1,8 +1,10 @@
 /** Solids that the demo models are made of. Metres, +Y up, normals for smooth or flat shading. */
 import type { Mesh } from '../src/core/model/model.js';
 
+/** x, y, z; metres, y up. */
 export type Point = [number, number, number];
 
+/** Triangles that are put together piece by piece. */
 export class Solid {
   private readonly p: number[] = [];
   private readonly n: number[] = [];
@@ -185,11 +187,17 @@ export class Solid {
   }
 }
 
+/** a + b. */
 export const add = (a: Point, b: Point): Point => [a[0] + b[0], a[1] + b[1], a[2] + b[2]];
+/** a − b. */
 export const sub = (a: Point, b: Point): Point => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
+/** a · k. */
 export const scale = (a: Point, k: number): Point => [a[0] * k, a[1] * k, a[2] * k];
+/** a · b. */
 export const dot = (a: Point, b: Point): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
+/** a × b. */
 export const cross = (a: Point, b: Point): Point => [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]];
+/** a at unit length; the zero vector stays. */
 export function unit(a: Point): Point {
   const l = Math.hypot(...a) || 1;
   return scale(a, 1 / l);

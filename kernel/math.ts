@@ -42,6 +42,7 @@ export function basis(x: f32, y: f32, z: f32): void {
 }
 
 // @ts-ignore: decorator
+/** Relative luminance of linear Rec. 709. */
 @inline
 export function luminance(r: f32, g: f32, b: f32): f32 {
   return <f32>0.2126 * r + <f32>0.7152 * g + <f32>0.0722 * b;

@@ -23,6 +23,7 @@ let index: u32 = 0;
 let pair: u32 = 0;
 
 // @ts-ignore: decorator
+/** A hash of 32 bits whose bits all depend on all of the input. */
 @inline
 export function hash32(x: u32): u32 {
   // "lowbias32", Wellons, 2018.

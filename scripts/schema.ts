@@ -3,6 +3,7 @@ import { writeFileSync } from 'node:fs';
 import { z } from 'zod';
 import { setSchema } from '../src/core/plan/set.js';
 
+/** JSON Schema of the set file, as docs/ has it. */
 export function schemaText(): string {
   return `${JSON.stringify(z.toJSONSchema(setSchema, { io: 'input' }), null, 2)}\n`;
 }

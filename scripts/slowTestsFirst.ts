@@ -19,6 +19,7 @@ const SLOW = [
   'src/server/batches/strips.test.ts',
 ];
 
+/** Runs long test files first, so that none is left alone at the end. */
 export class SlowTestsFirst extends BaseSequencer {
   override async sort(files: TestSpecification[]): Promise<TestSpecification[]> {
     const place = ({ moduleId }: TestSpecification): number => {

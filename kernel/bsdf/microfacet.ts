@@ -9,6 +9,7 @@ import { PI, sinCosTurns, sine, cosine } from "../math";
 export const MIN_ALPHA: f32 = 0.0016;
 
 // @ts-ignore: decorator
+/** x⁵, of Schlick's approximation. */
 @inline
 export function pow5(x: f32): f32 {
   const x2: f32 = x * x;

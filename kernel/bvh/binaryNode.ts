@@ -13,12 +13,14 @@ export const N_PARENT: usize = 40;
 export const N_FIRST: usize = 44;
 
 // @ts-ignore: decorator
+/** Address of a node. */
 @inline
 export function node(nodes: usize, i: i32): usize {
   return nodes + (<usize>i) * BUILD_NODE_BYTES;
 }
 
 // @ts-ignore: decorator
+/** Half of a box's surface, for the surface area heuristic. */
 @inline
 export function halfArea(lo: v128, hi: v128): f32 {
   const d = f32x4.sub(hi, lo);
@@ -29,6 +31,7 @@ export function halfArea(lo: v128, hi: v128): f32 {
 }
 
 // @ts-ignore: decorator
+/** Packets that hold n triangles. */
 @inline
 export function packBlocks(n: i32, leafSize: i32): i32 {
   return leafSize == 4 ? (n + 3) >> 2 : n;

@@ -9,6 +9,7 @@ import { node, halfArea, N_MIN, N_MAX, N_LEFT, N_RIGHT, N_PARENT } from "./binar
 
 const STEPS: i32 = 300;
 
+/** Moves each node to where the tree costs least; one pass over all. */
 export function reinsertionPass(nodes: usize, used: i32, stack: usize): void {
   for (let i: i32 = 1; i < used; i++) {
     const target = bestPosition(nodes, i, stack);

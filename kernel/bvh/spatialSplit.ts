@@ -52,6 +52,7 @@ export function isSplitAllowed(): bool {
 }
 
 // @ts-ignore: decorator
+/** A vertex as a vector, its last lane zero. */
 @inline
 export function vertex(positions: usize, i: u32): v128 {
   const p = positions + <usize>i * 12;

@@ -104,6 +104,7 @@ export function emit(nodes: usize, costs: usize, leavesAt: usize, positionsAt: u
   return emitNode(nodes, costs, 0);
 }
 
+/** Bytes of the tree that was written last. */
 export function emittedBytes(): usize {
   return outUsed;
 }

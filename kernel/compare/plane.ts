@@ -8,6 +8,7 @@ import { PLANE_MARGIN } from "../layout";
 const MARGIN_BYTES: usize = PLANE_MARGIN * 4;
 
 // @ts-ignore: decorator
+/** Bytes from row to row, with margins on both sides. */
 @inline
 export function pitchOf(width: i32): usize {
   return ((<usize>width + 3) & ~3) * 4 + 2 * MARGIN_BYTES;

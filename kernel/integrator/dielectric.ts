@@ -18,6 +18,7 @@ const MIN_BRANCH: f32 = 0.01;
 export let branchCount: i32 = 0;
 
 // @ts-ignore: decorator
+/** Forgets the ways that wait to be followed. */
 @inline
 export function clearBranches(): void {
   branchCount = 0;

@@ -33,6 +33,7 @@ export let hitY: f32 = 0;
 export let hitZ: f32 = 0;
 export let offset: f32 = 0;
 
+/** A new path: from the eye, or one that only gathers light. */
 export function beginPath(eye: bool): void {
   bounces = 0;
   fromEye = isPrimary = eye;
@@ -40,6 +41,7 @@ export function beginPath(eye: bool): void {
 }
 
 // @ts-ignore: decorator
+/** What the path's light is multiplied by. */
 @inline
 export function setThroughput(r: f32, g: f32, b: f32): void {
   throughputR = r;
@@ -48,6 +50,7 @@ export function setThroughput(r: f32, g: f32, b: f32): void {
 }
 
 // @ts-ignore: decorator
+/** Multiplies it further. */
 @inline
 export function scaleThroughput(r: f32, g: f32, b: f32): void {
   throughputR *= r;
@@ -56,6 +59,7 @@ export function scaleThroughput(r: f32, g: f32, b: f32): void {
 }
 
 // @ts-ignore: decorator
+/** Where the next ray starts. */
 @inline
 export function setOrigin(x: f32, y: f32, z: f32): void {
   originX = x;
@@ -64,6 +68,7 @@ export function setOrigin(x: f32, y: f32, z: f32): void {
 }
 
 // @ts-ignore: decorator
+/** Unit vector along which it goes. */
 @inline
 export function setDirection(x: f32, y: f32, z: f32): void {
   directionX = x;

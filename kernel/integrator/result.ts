@@ -50,6 +50,7 @@ let diffuseShareR: f32 = 0;
 let diffuseShareG: f32 = 0;
 let diffuseShareB: f32 = 0;
 
+/** Forgets the last path's light and features. */
 export function resetResult(): void {
   pathR = pathG = pathB = pathAlpha = unscatteredR = unscatteredG = unscatteredB = 0;
   albedoR = albedoG = albedoB = 1;

@@ -11,6 +11,7 @@ export type Field = readonly [name: string, type: FieldType, count: number, mean
 export interface Gap {
   readonly gap: number;
 }
+/** A record of the kernel's memory, field by field. */
 export interface RecordSchema {
   readonly about: string;
   readonly fields: readonly (Field | Gap)[];
@@ -19,6 +20,7 @@ export interface RecordSchema {
 const gap = (words: number): Gap => ({ gap: words });
 const record = (about: string, ...fields: (Field | Gap)[]): RecordSchema => ({ about, fields });
 
+/** All records; offsets.ts is generated from them. */
 export const RECORDS: Readonly<Record<string, RecordSchema>> = {
   NODE: record(
     "Four-wide node: planes as structure of arrays, then four child references. child >= 0: byte offset of a node from the tree's base; child < 0: ~offset of a packet (in a mesh tree) or ~index of an instance (in a scene tree). Empty slots are +inf/-inf.",

@@ -84,6 +84,7 @@ export function evalSunDisc(frame: usize, i: u32, dx: f32, dy: f32, dz: f32): bo
   return true;
 }
 
+/** Suns of a frame. */
 export function sunCount(frame: usize): u32 {
   return load<u32>(frame + FRAME_SUN_COUNT);
 }

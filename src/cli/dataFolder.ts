@@ -6,10 +6,12 @@ import { distFile, projectRoot } from '../engine/node/assets.js';
 import type * as Maintenance from '../server/maintenance/index.js';
 import { InputError } from './command.js';
 
+/** Options of commands that work on the data folder. */
 export interface FolderOptions {
   data?: string;
 }
 
+/** The option that names the data folder. */
 export const dataOption = (): Option => new Option('--data <folder>', 'the data folder, instead of COLD_EASEL_DATA or the one beside the program');
 
 /** Loaded where it is asked for alone: the other commands need no database. */

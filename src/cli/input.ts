@@ -45,6 +45,7 @@ export function textureReader(setFile: string): (file: string) => Promise<Pick<T
     decodeTexture(file, readFile(path.join(path.dirname(setFile), path.basename(file)), `the texture that ${setFile} names on a material`));
 }
 
+/** Reads a set file of any version. @throws where it cannot be read, with the places at fault. */
 export function readSet(file: string): SetFile {
   const text = new TextDecoder().decode(readFile(file, 'a set file'));
   let json: unknown;

@@ -20,6 +20,7 @@ export interface ModelOptions {
   faces: 'together' | 'apart';
 }
 
+/** Options of commands that read a model. */
 export const modelOptions = (): Option[] => [
   new Option('--unit <unit>', "unit of the model's numbers, where the file does not say").choices(LENGTH_UNITS).default('m'),
   new Option('--up <axis>', 'axis that points up, where the file does not say').choices(['y', 'z']).default('y'),
@@ -28,15 +29,18 @@ export const modelOptions = (): Option[] => [
     .default('together'),
 ];
 
+/** Options of commands that plan a set on a model. */
 export interface PlanOptions extends ModelOptions {
   model: string;
 }
 
+/** Options of commands that plan a set on a model. */
 export const planOptions = (): Option[] => [
   new Option('--model <file>', 'the model that the set is laid on').makeOptionMandatory(),
   ...modelOptions(),
 ];
 
+/** Reads the model as an import does. */
 export function loadModel(file: string, { unit, up, faces }: ModelOptions): Promise<Prepared> {
   return importModel(readSources(file), { unit, up, facesApart: faces === 'apart' });
 }

@@ -3,6 +3,7 @@ import type { Say } from './command.js';
 
 const clock = (seconds: number): string => (seconds < 90 ? `${Math.ceil(seconds)} s` : `${Math.ceil(seconds / 60)} min`);
 
+/** Says how far the frames are: in one line on a terminal, in plain lines elsewhere. */
 export class ProgressLine {
   private readonly started = performance.now();
   private done = 0;

@@ -17,6 +17,7 @@ const entrySchema = z.object({
   seconds: z.number(),
   samples: z.number(),
 });
+/** What {@link entrySchema} reads. */
 export type JournalEntry = z.infer<typeof entrySchema>;
 
 /** Entries of a folder's journal by key, the latest of each; a last line that was cut off is left out. */
@@ -42,6 +43,7 @@ export function noteFrame(folder: string, entry: JournalEntry): void {
   appendFileSync(path.join(folder, JOURNAL), `\n${JSON.stringify(entry)}\n`);
 }
 
+/** SHA-256 in 64 hexadecimal digits. */
 export const sha256Of = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
 
 /** Whether the files of a finished frame are there, under these names, as they were written. */

@@ -3,6 +3,7 @@ import { Option } from 'commander';
 import type { Problem } from '../contract/contract.js';
 import { InputError } from './command.js';
 
+/** Address of the server that is driven. */
 export interface ServerOption {
   server: string;
 }

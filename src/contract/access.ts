@@ -1,6 +1,7 @@
 /** Requests and replies about who may in. */
 import { z } from 'zod';
 
+/** Whether this browser may come in. */
 export const sessionReply = z.object({
   /** Whether whoever asks must sign in, and whether that is so. */
   required: z.boolean(),
@@ -14,8 +15,10 @@ export const sessionReply = z.object({
   exposed: z.boolean(),
 });
 
+/** A passphrase that is offered. */
 export const signInRequest = z.strictObject({ passphrase: z.string().min(1, 'Give the passphrase.').max(1000) });
 
+/** A token to be made for a program. */
 export const tokenRequest = z.strictObject({
   name: z
     .string()
@@ -26,6 +29,7 @@ export const tokenRequest = z.strictObject({
   role: z.enum(['edit', 'review', 'worker']),
 });
 
+/** A token, without its secret. */
 export const tokenReply = z.object({
   id: z.int(),
   name: z.string(),
@@ -37,9 +41,14 @@ export const tokenReply = z.object({
 /** The one time that a token's secret is told. */
 export const newTokenReply = tokenReply.extend({ secret: z.string() });
 
+/** Who did what, the newest first; times in ISO 8601. */
 export const auditReply = z.array(z.object({ id: z.int(), time: z.string(), who: z.string(), what: z.string(), detail: z.string() }));
 
+/** What {@link sessionReply} reads. */
 export type SessionReply = z.infer<typeof sessionReply>;
+/** What {@link tokenReply} reads. */
 export type TokenReply = z.infer<typeof tokenReply>;
+/** What {@link newTokenReply} reads. */
 export type NewTokenReply = z.infer<typeof newTokenReply>;
+/** What {@link auditReply} reads. */
 export type AuditReply = z.infer<typeof auditReply>;

@@ -9,11 +9,13 @@ import { hexSchema } from '../core/units/colour.js';
 
 /** Levels of priority, the first one first; what they are called is the interface's. */
 export const PRIORITIES = ['ahead', 'inTurn', 'last'] as const;
+/** One of {@link PRIORITIES}. */
 export type Priority = (typeof PRIORITIES)[number];
 
 /** A share of the size and of the samples, each above 0 and up to 1. */
 export const draftSchema = z.strictObject({ size: z.number().min(0.05).max(1), samples: z.number().min(0.01).max(1) });
 
+/** A batch to be started. */
 export const newBatch = z.strictObject({
   revision: z.int(),
   shots: z.array(z.string()).optional(),
@@ -45,9 +47,11 @@ export const moveBatch = z.strictObject({
   startAt: z.iso.datetime({ offset: true }).nullable().optional(),
 });
 
+/** States of a batch. */
 export const BATCH_STATES = ['queued', 'running', 'paused', 'held', 'stopped', 'done'] as const;
 /** What a person says of a picture. */
 export const DECISIONS = ['accepted', 'redo'] as const;
+/** A decision on frames; null withdraws it. */
 export const newDecision = z.strictObject({
   decision: z.enum(DECISIONS).nullable(),
   /** Why, in words. */
@@ -55,8 +59,10 @@ export const newDecision = z.strictObject({
   /** Name of whoever decided. */
   author: z.string().trim().min(1).max(80).optional(),
 });
+/** States of a frame of a batch. */
 export const FRAME_STATES = ['waiting', 'rendering', 'done', 'failed'] as const;
 
+/** A movie of a batch. */
 export const clipReply = z.object({
   id: z.int(),
   shot: z.string(),
@@ -76,8 +82,10 @@ export const batchForecast = z.object({
   seconds: z.object({ low: z.number(), likely: z.number(), high: z.number() }),
   bytes: z.number(),
 });
+/** What {@link batchForecast} reads. */
 export type BatchForecast = z.infer<typeof batchForecast>;
 
+/** A batch with its progress. */
 export const batchReply = z.object({
   id: z.int(),
   projectId: z.int(),
@@ -148,6 +156,7 @@ export const batchReply = z.object({
   clips: z.array(clipReply),
 });
 
+/** A frame of a batch. */
 export const frameReply = z.object({
   id: z.int(),
   position: z.int(),
@@ -182,11 +191,15 @@ export const frameReply = z.object({
 
 /** Colour behind renders with a clear backdrop, which a movie cannot have. */
 const background = hexSchema.optional();
+/** A movie to be made: of a shot, or of a reel. */
 export const newClip = z.union([
   z.strictObject({ shot: z.string().min(1), date: dateSchema.optional(), background, options: movieOptionsSchema.optional() }),
   z.strictObject({ reel: reelSchema, background }),
 ]);
 
+/** What {@link batchReply} reads. */
 export type BatchReply = z.infer<typeof batchReply>;
+/** What {@link frameReply} reads. */
 export type FrameReply = z.infer<typeof frameReply>;
+/** What {@link clipReply} reads. */
 export type ClipReply = z.infer<typeof clipReply>;

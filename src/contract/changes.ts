@@ -20,6 +20,7 @@ export const changesQuery = z
 
 const word = z.enum(SELECTION_WORDS);
 
+/** What a start would render, and why. */
 export const changesReply = z.object({
   /** Frames that the set plans. */
   total: z.int(),
@@ -35,4 +36,5 @@ export const changesReply = z.object({
   /** Frame numbers of each run that each word stands for, as a selection writes them; empty for none. */
   runs: z.array(z.object({ run: z.string(), words: z.record(word, z.string()) })),
 });
+/** What {@link changesReply} reads. */
 export type ChangesReply = z.infer<typeof changesReply>;

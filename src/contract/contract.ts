@@ -16,7 +16,9 @@ const name = z
   .regex(/^[^\p{Cc}\u200e\u200f\u202a-\u202e\u2066-\u2069]*$/u, 'A name has no control characters.');
 const bounds = z.object({ min: pointSchema, max: pointSchema });
 
+/** A project to be made. */
 export const newProject = z.strictObject({ name });
+/** How a model's file is read. */
 export const importOptions = z.strictObject({
   unit: z.enum(LENGTH_UNITS as [string, ...string[]]).default('m'),
   up: z.enum(['y', 'z']).default('y'),
@@ -34,6 +36,7 @@ export const offeredView = z.object({
   width: z.number().optional(),
 });
 
+/** A part of a revision. */
 export const partReply = z.object({
   name: z.string(),
   path: z.string(),
@@ -52,6 +55,7 @@ export const partReply = z.object({
   isContext: z.boolean(),
 });
 
+/** A revision of the design. */
 export const revisionReply = z.object({
   id: z.int(),
   letter: z.string(),
@@ -79,6 +83,7 @@ export const revisionReply = z.object({
   problem: z.string().optional(),
 });
 
+/** A project with its revisions and sets. */
 export const projectReply = z.object({
   id: z.int(),
   name: z.string(),
@@ -108,6 +113,7 @@ export const environmentReply = z.object({ file: z.string(), width: z.int(), hei
 
 /** A sound, as a movie names it, and its length. */
 export const soundReply = z.object({ file: z.string(), seconds: z.number() });
+/** What {@link soundReply} reads. */
 export type SoundReply = z.infer<typeof soundReply>;
 
 /** Parts of a revision beside those of an earlier one. */
@@ -117,8 +123,11 @@ export const matchReply = z.object({
   matches: z.array(z.object({ change: z.enum(CHANGE_KINDS), from: z.string().nullable(), to: z.string().nullable() })),
 });
 
+/** A set to be added. */
 export const newSet = z.strictObject({ file: setSchema });
+/** A set to be saved over that version; answers 409 where there is a later one. */
 export const saveSet = z.strictObject({ file: setSchema, version: z.int() });
+/** A set as it is saved. */
 export const setReply = z.object({ id: z.int(), projectId: z.int(), version: z.int(), content: z.string(), file: setSchema });
 
 /** A page of a list. */
@@ -130,6 +139,7 @@ export const pageQuery = z.object({
 /** What reading a batch's files again found. */
 export const verifyReply = z.object({ files: z.int(), missing: z.int(), changed: z.int() });
 
+/** What pages are told of by the event stream. */
 export const eventSchema = z.discriminatedUnion('type', [
   z.object({ type: z.literal('batch'), batch: batchReply }),
   z.object({ type: z.literal('batchDeleted'), projectId: z.int(), batchId: z.int() }),
@@ -165,6 +175,7 @@ export const problemSchema = z.object({
   remedy: z.string(),
 });
 
+/** What {@link partReply} reads. */
 export type PartReply = z.infer<typeof partReply>;
 /** What a small frame shows: a view, in another stage preset where that is asked for; a drawing to scale; a frame of a shot. */
 export const smallQuery = z.union([
@@ -173,14 +184,25 @@ export const smallQuery = z.union([
   z.object({ shot: z.string(), index: z.coerce.number().int().min(0).default(0), v: z.string().optional() }),
 ]);
 
+/** What {@link revisionReply} reads. */
 export type RevisionReply = z.infer<typeof revisionReply>;
+/** What {@link projectReply} reads. */
 export type ProjectReply = z.infer<typeof projectReply>;
+/** What {@link matchReply} reads. */
 export type MatchReply = z.infer<typeof matchReply>;
+/** What {@link offeredView} reads. */
 export type OfferedViewReply = z.infer<typeof offeredView>;
+/** What {@link meterReply} reads. */
 export type MeterReply = z.infer<typeof meterReply>;
+/** What {@link textureReply} reads. */
 export type TextureReply = z.infer<typeof textureReply>;
+/** What {@link environmentReply} reads. */
 export type EnvironmentReply = z.infer<typeof environmentReply>;
+/** What {@link setReply} reads. */
 export type SetReply = z.infer<typeof setReply>;
+/** What {@link verifyReply} reads. */
 export type VerifyReply = z.infer<typeof verifyReply>;
+/** What {@link eventSchema} reads. */
 export type ServerEvent = z.infer<typeof eventSchema>;
+/** What {@link problemSchema} reads. */
 export type Problem = z.infer<typeof problemSchema>;

@@ -24,6 +24,7 @@ export const choicePictureQuery = z.object({
   denoise: z.enum(['true', 'false']),
 });
 
+/** What a set is expected to take. */
 export interface ForecastReply extends Forecast {
   /** Content of the set that it is of, as SetReply has it. */
   content: string;

@@ -5,8 +5,10 @@ import { PAPER_NAMES } from '../core/handover/sheetLayout.js';
 
 /** A run of a batch, of a still one frame of it where one is named. */
 const handedRender = z.strictObject({ batch: z.int().positive(), run: z.string().min(1).max(200), frame: z.int().positive().optional() });
+/** What {@link handedRender} reads. */
 export type HandedRender = z.infer<typeof handedRender>;
 
+/** A package to be built. */
 export const newPackage = z.strictObject({
   name: z.string().trim().min(1, 'Give the package a name.').max(80, 'A name has at most 80 letters.'),
   renders: z.array(handedRender).min(1, 'Choose at least one render.').max(2000),
@@ -25,8 +27,10 @@ export const newPackage = z.strictObject({
   /** Only files that are new or otherwise than in packages of the set that were ready before. */
   onlyChanged: z.boolean().default(false),
 });
+/** What {@link newPackage} reads. */
 export type NewPackage = z.infer<typeof newPackage>;
 
+/** Something in a package that is not as it should be. */
 export const auditFault = z.object({
   rule: z.enum(AUDIT_RULES),
   file: z.string(),
@@ -36,6 +40,7 @@ export const auditFault = z.object({
   waived: z.string().optional(),
 });
 
+/** A package with what its check found. */
 export const packageReply = z.object({
   id: z.int(),
   setId: z.int(),
@@ -55,8 +60,10 @@ export const packageReply = z.object({
   /** Whether a contact sheet was asked for. */
   hasSheet: z.boolean(),
 });
+/** What {@link packageReply} reads. */
 export type PackageReply = z.infer<typeof packageReply>;
 
+/** A fault that is accepted, with the reason. */
 export const newWaiver = z.strictObject({
   rule: z.enum(AUDIT_RULES),
   file: z.string().min(1).max(1000),
@@ -65,10 +72,12 @@ export const newWaiver = z.strictObject({
 
 /** The program that makes movies: whether it came with the application, and its version as it says it. */
 export const encoderReply = z.object({ shipped: z.boolean(), version: z.string() });
+/** What {@link encoderReply} reads. */
 export type EncoderReply = z.infer<typeof encoderReply>;
 
 /** Sends a package: to a drop-off by its address, or into a folder of the server's machine. */
 export const newDelivery = z.strictObject({ kind: z.enum(['dropOff', 'folder']), target: z.string().trim().min(1, 'Say where to.').max(1000) });
+/** One sending of a package. */
 export const deliveryReply = z.object({
   id: z.int(),
   packageId: z.int(),
@@ -81,4 +90,5 @@ export const deliveryReply = z.object({
   message: z.string().nullable(),
   created: z.string(),
 });
+/** What {@link deliveryReply} reads. */
 export type DeliveryReply = z.infer<typeof deliveryReply>;

@@ -13,6 +13,7 @@ export const plannedPixelQuery = pixelQuery.extend({
   number: z.coerce.number().int().min(0),
 });
 
+/** What stands in a pixel of a finished render, by its frozen plan. */
 export interface PixelReply extends PixelContent {
   /** View that the frame was made from: its id, and its name where the set has it. */
   view: { id: string; name: string };

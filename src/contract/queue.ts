@@ -4,6 +4,7 @@ import { draftSchema } from './batches.js';
 
 /** How much disk masters take, in bytes; of `bytes`, `acceptedBytes` are those of accepted renders. */
 export const mastersReply = z.object({ count: z.int(), bytes: z.number(), budget: z.number(), acceptedBytes: z.number() });
+/** What {@link mastersReply} reads. */
 export type MastersReply = z.infer<typeof mastersReply>;
 
 /** Width in pixels that the picture of a frame in work has at most. */
@@ -20,6 +21,7 @@ export const batchContents = z.object({
   /** Days for which it can be brought back. */
   days: z.int(),
 });
+/** What {@link batchContents} reads. */
 export type BatchContents = z.infer<typeof batchContents>;
 
 /** A batch as it was: how it was asked, on what it ran, and what became of every frame. */
@@ -68,4 +70,5 @@ export const batchReport = z.object({
   ),
   movies: z.array(z.object({ shot: z.string(), file: z.string(), bytes: z.int() })),
 });
+/** What {@link batchReport} reads. */
 export type BatchReport = z.infer<typeof batchReport>;

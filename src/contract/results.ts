@@ -4,6 +4,7 @@ import { PASS_IDS } from '../core/image/passes.js';
 import { DEFAULT_THRESHOLD, MAX_THRESHOLD, MIN_THRESHOLD } from '../core/review/threshold.js';
 import { DECISIONS, draftSchema, newDecision } from './batches.js';
 
+/** A run of frames that was rendered, as a cell of the wall shows it. */
 export const resultReply = z.object({
   batch: z.int(),
   /** Of the batch. */
@@ -36,8 +37,10 @@ export const resultReply = z.object({
   /** Passes that its frames have; absent where the batch is of an earlier version. */
   passes: z.array(z.enum(PASS_IDS)).optional(),
 });
+/** What {@link resultReply} reads. */
 export type ResultReply = z.infer<typeof resultReply>;
 
+/** Against which revision and variant results are held. */
 export const staleQuery = z.object({ revision: z.coerce.number().int().positive(), variant: z.string().max(64).optional() });
 
 /** Results of one revision and variant that the set of today would render otherwise. */
@@ -54,6 +57,7 @@ export const staleReply = z.array(
     frames: z.array(z.int()).optional(),
   }),
 );
+/** What {@link staleReply} reads. */
 export type StaleReply = z.infer<typeof staleReply>;
 
 /** Frames of one run of a batch. */
@@ -79,6 +83,7 @@ export const decisionReply = z.object({
   decision: z.enum(DECISIONS).nullable(),
   reason: z.string(),
 });
+/** What {@link decisionReply} reads. */
 export type DecisionReply = z.infer<typeof decisionReply>;
 
 /** Two finished frames, by their ids. */
@@ -99,6 +104,7 @@ export const newChangesSheet = z.strictObject({
     .max(1000),
 });
 
+/** What two renders differ by. */
 export const comparisonReply = z.object({
   /** Pixels at which they were compared. */
   width: z.int(),
@@ -112,6 +118,7 @@ export const comparisonReply = z.object({
   /** Changed parts, most first; the share is of the picture. */
   parts: z.array(z.object({ path: z.string(), share: z.number(), presence: z.enum(['both', 'first', 'second']) })),
 });
+/** What {@link comparisonReply} reads. */
 export type ComparisonReply = z.infer<typeof comparisonReply>;
 
 /** Of the light of a finished frame. */
@@ -129,6 +136,7 @@ export const linearQuery = z.object({
     .transform((text) => PASS_IDS.filter((id) => text?.split(',').includes(id))),
 });
 
+/** What {@link linearQuery} reads. */
 export type LinearQuery = z.infer<typeof linearQuery>;
 
 /** Which pass of a finished frame is shown. */
@@ -153,4 +161,5 @@ export const matteReply = z.object({
   /** Place in the list and 1, or 0, as 16-bit numbers in base64. */
   map: z.string(),
 });
+/** What {@link matteReply} reads. */
 export type MatteReply = z.infer<typeof matteReply>;

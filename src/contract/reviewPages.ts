@@ -15,11 +15,13 @@ export const shownRender = z.strictObject({
   frame: z.int().positive().optional(),
   label: z.string().max(200).default(''),
 });
+/** What {@link shownRender} reads. */
 export type ShownRender = z.infer<typeof shownRender>;
 
 const pageName = z.string().trim().min(1, 'Give the page a name.').max(80, 'A name has at most 80 letters.');
 const shown = z.array(shownRender).min(1, 'Choose at least one render.').max(MAX_SHOWN, `A page shows at most ${MAX_SHOWN} renders.`);
 
+/** A review page to be made. */
 export const newReviewPage = z.strictObject({
   name: pageName,
   shown,
@@ -30,6 +32,7 @@ export const newReviewPage = z.strictObject({
 /** The same as a folder that opens from disk. */
 export const newReviewFolder = z.strictObject({ name: pageName, shown });
 
+/** A review page, as its owner sees it. */
 export const reviewPageReply = z.object({
   id: z.int(),
   name: z.string(),
@@ -45,6 +48,7 @@ export const reviewPageReply = z.object({
   opened: z.int(),
   lastOpened: z.string().nullable(),
 });
+/** What {@link reviewPageReply} reads. */
 export type ReviewPageReply = z.infer<typeof reviewPageReply>;
 
 const pageFrame = z.object({
@@ -55,6 +59,7 @@ const pageFrame = z.object({
   picture: z.string(),
   small: z.string(),
 });
+/** What {@link pageFrame} reads. */
 export type PageFrame = z.infer<typeof pageFrame>;
 
 const pageShot = z.object({
@@ -69,8 +74,10 @@ const pageShot = z.object({
   rate: z.number(),
   frames: z.array(pageFrame).min(1),
 });
+/** What {@link pageShot} reads. */
 export type PageShot = z.infer<typeof pageShot>;
 
+/** What a review page shows. */
 export const reviewPageContent = z.object({
   name: z.string(),
   project: z.string(),
@@ -82,14 +89,19 @@ export const reviewPageContent = z.object({
   shots: z.array(pageShot),
   notes: z.array(noteReply),
 });
+/** What {@link reviewPageContent} reads. */
 export type ReviewPageContent = z.infer<typeof reviewPageContent>;
 
 /** Notes on a page carry the name of who wrote them. */
 const named = { author: z.string().trim().min(1, 'Write your name, so that others know who says it.').max(80) };
+/** A note of whoever holds the page's address. */
 export const newPageNote = newNote.extend(named);
+/** An answer of whoever holds the page's address. */
 export const newPageAnswer = newAnswer.extend(named);
+/** A passphrase that is offered. */
 export const pagePassphrase = z.strictObject({ passphrase: z.string().min(1).max(200) });
 
+/** What a file of notes calls itself. */
 export const NOTES_FORMAT = 'cold-easel-notes';
 /** A name of one note in one file: it comes in once, however often the file does. */
 const noteKey = z.string().regex(/^[\w-]{8,64}$/, 'is no key of a note');
@@ -114,8 +126,10 @@ export const writtenNotes = z.object({
   /** Answers, by the id or the key of the note that they are to. */
   answers: z.array(newPageAnswer.extend({ key: noteKey, to: z.union([z.int(), noteKey]), time: z.iso.datetime() })).max(5000),
 });
+/** What {@link writtenNotes} reads. */
 export type WrittenNotes = z.infer<typeof writtenNotes>;
 
 /** What became of such a file: how many came in, were there before, and found nothing that they belong to. */
 export const importedNotes = z.object({ added: z.int(), known: z.int(), lost: z.int() });
+/** What {@link importedNotes} reads. */
 export type ImportedNotes = z.infer<typeof importedNotes>;

@@ -1,6 +1,7 @@
 /** One frame of a set, rendered at once. */
 import { z } from 'zod';
 
+/** A frame to be tested. */
 export const testFrameQuery = z.object({
   revision: z.coerce.number().int().positive(),
   /** Run of frames (Frame.shot), and the frame's number in it. */

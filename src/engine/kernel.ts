@@ -1,5 +1,6 @@
 /** The kernel's functions, over a memory that the host lays out (kernel/layout.ts). */
 
+/** Entry points of the compiled kernel; addresses and sizes in bytes where nothing else is said. */
 export interface Kernel {
   buildMesh(positions: number, indices: number, count: number, extra: number, scratch: number, out: number): number;
   buildScene(count: number, scratch: number, out: number): number;
@@ -47,8 +48,10 @@ export interface Kernel {
   ssimOfPlanes(first: number, second: number, width: number, rows: number, range: number, scratch: number): number;
 }
 
+/** Bytes of a page of WebAssembly memory. */
 export const PAGE = 65_536;
 
+/** Pages that hold so many bytes. */
 export function pagesFor(bytes: number): number {
   return Math.ceil(bytes / PAGE);
 }

@@ -2,6 +2,7 @@
 import type { Model } from '../core/model/model.js';
 import type { LengthUnit } from '../core/units/length.js';
 
+/** A file with the name that it came under. */
 export interface SourceFile {
   name: string;
   bytes: Uint8Array;
@@ -15,6 +16,7 @@ export interface ReadOptions {
   facesApart?: boolean;
 }
 
+/** A format that models are read from. */
 export interface ModelFormat {
   id: string;
   noun: string;
@@ -36,10 +38,13 @@ export class DamageError extends Error {
   override name = 'DamageError';
 }
 
+/** Triangles of a model at the most. */
 export const MAX_TRIANGLES = 10_000_000;
 /** Faces that are kept apart: each is a mesh for viewport and kernel. */
 export const MAX_SEPARATE_FACES = 20_000;
+/** Bytes of an upload at the most. */
 export const MAX_UPLOAD_BYTES = 512 * 2 ** 20;
+/** Pixels along a side of a texture; larger ones are scaled down. */
 export const MAX_TEXTURE_SIDE = 8192;
 
 const KNOWN_SIGNATURES: [string, number[]][] = [
@@ -61,6 +66,7 @@ export function textOf(bytes: Uint8Array): string {
   return new TextDecoder(a === 0xff && b === 0xfe ? 'utf-16le' : a === 0xfe && b === 0xff ? 'utf-16be' : 'utf-8').decode(bytes);
 }
 
+/** Ending of a file's name in small letters, without the dot; empty where there is none. */
 export function extensionOf(name: string): string {
   return /\.([^./\\]+)$/.exec(name)?.[1]?.toLowerCase() ?? '';
 }

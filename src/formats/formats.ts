@@ -21,6 +21,7 @@ import { stl } from './stl/format.js';
 import { threemf } from './threemf/format.js';
 import { usd } from './usd/format.js';
 
+/** All formats that are read, in the order in which files are held against them. */
 export const MODEL_FORMATS: ModelFormat[] = [glb, gltf, step, ifc, obj, stl, ply, threemf, collada, usd];
 
 /** Name of the file among several that is the model, by their endings; the first where none is. */

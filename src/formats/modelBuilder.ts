@@ -77,6 +77,7 @@ export const isAligned = (points: number[]): number[] => points.map((v, i) => (i
 /** Text longer than this is not searched for lines: that would take more memory than all else. */
 export const MAX_SEARCHED = 64 * 2 ** 20;
 
+/** Puts a model together while a file is read. */
 export class ModelBuilder {
   readonly meshes: Mesh[] = [];
   readonly materials: Material[] = [];

@@ -85,6 +85,7 @@ export function meshOf(geometry: BufferGeometry, { creased = false } = {}): { me
   return { mesh, dropped };
 }
 
+/** What the import report says of triangles that were left out. */
 export function droppedWarning(dropped: number): string {
   return `${dropped} ${dropped === 1 ? 'triangle' : 'triangles'} without area ${dropped === 1 ? 'was' : 'were'} left out.`;
 }

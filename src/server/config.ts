@@ -41,6 +41,7 @@ const environment = z.object({
   COLD_EASEL_DEMO: z.string().optional(),
 });
 
+/** Settings of the server, as the environment gives them. */
 export interface ServerConfig {
   /** Absolute path of the data folder. */
   data: string;

@@ -17,6 +17,7 @@ import type { Planner } from './planning/planner.js';
 import type { Comparer } from './results/comparer.js';
 import type { AssetStore } from './assets/assetStore.js';
 
+/** What all parts of the server share. */
 export interface ServerContext {
   database: Database;
   store: AssetStore;

@@ -125,12 +125,14 @@ export async function silhouetteOf(
   return silhouette(from, siteOf(set).north, (rays) => queries.blocked(rays));
 }
 
+/** A day to be asked for hours of sun: date, minutes from sample to sample, and lowest altitude in degrees that counts. */
 export interface SunDayQuery {
   date: string;
   step: number;
   minimum: number;
 }
 
+/** How long the sun reaches each square of the ground about the subject on that day. */
 export async function groundSun(
   context: ServerContext,
   project: Project,

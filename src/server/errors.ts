@@ -28,6 +28,7 @@ export const ERROR_CATALOGUE = {
   'disk-full': { status: 507, title: 'Disk full', remedy: 'Free some disk space and try again; nothing was changed.' },
 } as const satisfies Record<string, { status: number; title: string; remedy: string }>;
 
+/** A key of {@link ERROR_CATALOGUE}. */
 export type ErrorCode = keyof typeof ERROR_CATALOGUE;
 
 /** An error that a person or a program is told of: its code, and a sentence that says what happened and to what. */

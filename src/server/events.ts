@@ -82,6 +82,7 @@ function projectsOf({ projects }: Request['query']): ReadonlySet<number> | null 
   return new Set(ids.map(Number).sort((a, b) => a - b));
 }
 
+/** Tells pages what changed: each project's changes go to its own pages, in order, and again to a page that was away. */
 export class Events {
   private readonly clients = new Set<Client>();
   private readonly kept: Kept[] = [];

@@ -5,17 +5,20 @@ import { parsePreset, type PresetKind, WITH_DEFAULT } from '../core/edit/presets
 import { TEMPLATES, type Template } from '../core/edit/templates.js';
 import type { SetFile } from '../core/plan/set.js';
 import type { ServerContext } from './context.js';
-import { PlanSet, type Project, PresetRow, type Revision } from './db/models.js';
+import { PlanSet, type Project, type Revision } from './db/models.js';
+import { PresetRow } from './db/presetModels.js';
 import { notFound, ServerError } from './errors.js';
 import { digestOfRevision, partsBelow } from './revisions.js';
 import { setFileOf } from './sets.js';
 
 const MAX_PRESETS = 500;
 
+/** The recipe as pages get it. */
 export function toPresetReply(row: PresetRow): PresetReply {
   return { id: row.id, kind: row.kind as PresetKind, name: row.name, isDefault: row.isDefault === 1, body: JSON.parse(row.body) as unknown };
 }
 
+/** The recipe of that id. @throws 404 where there is none. */
 export async function findPreset(id: number): Promise<PresetRow> {
   const row = await PresetRow.findByPk(id);
   if (!row) throw notFound(`Recipe ${id}`);
@@ -51,6 +54,7 @@ export async function updatePreset({ database }: ServerContext, row: PresetRow, 
   });
 }
 
+/** The template of that id. @throws 404 where there is none. */
 export function templateOf(id: string): Template {
   const recipe = TEMPLATES.find((r) => r.id === id);
   if (!recipe) throw notFound(`Recipe "${id}"`);

@@ -4,12 +4,14 @@ import type { ProjectReply } from '../contract/contract.js';
 import { parsePreset } from '../core/edit/presets.js';
 import { emptySet, type SetFile } from '../core/plan/set.js';
 import type { ServerContext } from './context.js';
-import { Batch, PlanSet, Project, PresetRow, Revision } from './db/models.js';
+import { Batch, PlanSet, Project, Revision } from './db/models.js';
+import { PresetRow } from './db/presetModels.js';
 import { notFound, ServerError } from './errors.js';
 import { findRevision, toRevisionReply, SUMMARY_COLUMNS } from './revisions.js';
 import { findSet, listedSet } from './sets.js';
 import { setColumns } from './setText.js';
 
+/** The project of that id. @throws 404 where there is none, or it was deleted. */
 export async function findProject(id: number): Promise<Project> {
   const project = await Project.findByPk(id);
   if (!project) throw notFound(`Project ${id}`);
@@ -17,6 +19,7 @@ export async function findProject(id: number): Promise<Project> {
   return project;
 }
 
+/** The project as pages get it. */
 export async function toProjectReply(project: Project): Promise<ProjectReply> {
   const [revisions, sets, batches] = await Promise.all([
     Revision.findAll({ where: { projectId: project.id }, attributes: SUMMARY_COLUMNS, order: ['id'] }),
@@ -65,6 +68,7 @@ async function refuseWhileRendering(where: { projectId: number } | { setId: numb
   if (batch) throw new ServerError('conflict', `Batch ${batch.number} of ${what} is ${batch.state}. Stop it first.`);
 }
 
+/** Gives the project another name. */
 export async function renameProject({ database }: ServerContext, id: number, name: string): Promise<Project> {
   const project = await findProject(id);
   return database.write((transaction) => project.set({ name }).save({ transaction }));
@@ -77,6 +81,7 @@ export async function deleteProject({ database }: ServerContext, id: number): Pr
   await database.write((transaction) => project.set({ deleted: new Date().toISOString() }).save({ transaction }));
 }
 
+/** Takes a deletion back. @throws 404 where the project is gone. */
 export async function restoreProject({ database }: ServerContext, id: number): Promise<Project> {
   const project = await Project.findByPk(id);
   if (!project) throw notFound(`Project ${id}`);
@@ -116,6 +121,7 @@ export async function deleteSet({ database }: ServerContext, id: number): Promis
   await database.write((transaction) => set.set({ deleted: new Date().toISOString() }).save({ transaction }));
 }
 
+/** Takes a deletion back. @throws 404 where the set is gone. */
 export async function restoreSet({ database }: ServerContext, id: number): Promise<PlanSet> {
   const set = await PlanSet.findByPk(id);
   if (!set) throw notFound(`Set ${id}`);
@@ -136,6 +142,7 @@ export async function deleteRevision({ database }: ServerContext, id: number): P
   return revision;
 }
 
+/** Takes a deletion back. @throws 404 where the revision is gone. */
 export async function restoreRevision({ database }: ServerContext, id: number): Promise<Revision> {
   const revision = await findRevision(id);
   await database.write((transaction) => Revision.update({ deleted: null }, { where: { id }, transaction }));

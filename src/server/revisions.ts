@@ -13,6 +13,7 @@ import { notFound, ServerError } from './errors.js';
 /** All columns but the summary, which is tens of megabytes for a model of very many parts. */
 export const SUMMARY_COLUMNS = { exclude: ['summary'] };
 
+/** The revision of that id, without its parts. @throws 404 where there is none, or it was deleted. */
 export async function findRevision(id: number): Promise<Revision> {
   const revision = await Revision.findByPk(id, { attributes: SUMMARY_COLUMNS });
   if (!revision) throw notFound(`Revision ${id}`);
@@ -30,6 +31,7 @@ export function digestOfRevision({ digest, letter }: Revision): ModelDigest {
   throw new ServerError('unusable', `What was read of the model of revision ${letter} cannot be read any more. Import its file again.`);
 }
 
+/** The revision as pages get it. */
 export function toRevisionReply(revision: Revision): RevisionReply {
   const { id, letter, fileName, unit, up, hash } = revision;
   const originals = JSON.parse(revision.originals) as { name: string; bytes: number }[];

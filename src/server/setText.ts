@@ -35,10 +35,12 @@ export function readSetText(text: string): SetFile {
   return parseSet(json);
 }
 
+/** What lists of sets show. */
 export function setDigest(text: string, file: SetFile): SetDigest {
   return { of: contentOf(text), name: file.name, frames: countFrames(file) };
 }
 
+/** The set as its row holds it. */
 export function setColumns(file: SetFile): SetColumns {
   const text = JSON.stringify(file);
   return { file: text, digest: JSON.stringify(setDigest(text, file)) };
@@ -47,6 +49,7 @@ export function setColumns(file: SetFile): SetColumns {
 /** Where a text with a set in it comes from: the body that makes one, the body that saves one, or a row. */
 export type SetTextKind = 'new' | 'save' | 'stored';
 
+/** A set as it was sent. */
 export interface ReadSet {
   columns: SetColumns;
   /** Version over which it is saved; null where the text names none. */

@@ -9,6 +9,7 @@ import { contentOf, type ReadSet, readSet, readSetText, type SetColumns, setDige
 /** Texts of up to so many characters are read here; longer ones take longer than anybody else should wait. */
 const MAX_INLINE_LENGTH = 32 * 1024;
 
+/** The set of that id. @throws 404 where there is none, or it was deleted. */
 export async function findSet(id: number): Promise<PlanSet> {
   const set = await PlanSet.findByPk(id);
   if (!set) throw notFound(`Set ${id}`);
@@ -66,6 +67,7 @@ export function setReplyText({ id, projectId, version, file: stored }: PlanSet, 
   return `{"id":${id},"projectId":${projectId},"version":${version},"content":"${contentOf(stored)}","file":${file}}`;
 }
 
+/** Adds a set to a project. */
 export async function addSet({ database }: ServerContext, projectId: number, columns: SetColumns): Promise<PlanSet> {
   return database.write((transaction) => PlanSet.create({ projectId, ...columns }, { transaction }));
 }

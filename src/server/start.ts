@@ -49,6 +49,7 @@ export type ServerOptions = Partial<ServerConfig> &
     warm?: boolean;
   };
 
+/** A server that answers. */
 export interface RunningServer {
   url: string;
   context: ServerContext;

@@ -11,6 +11,7 @@ import type { Executor } from '../../src/server/executor/executor.js';
 import { ServerHere } from './serverHere.js';
 import { spin } from './spin.js';
 
+/** A server in this process whose batches a test steers. */
 export class BatchesHere {
   readonly server = new ServerHere();
   project!: ProjectReply;

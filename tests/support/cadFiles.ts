@@ -17,6 +17,7 @@ export const cadFiles: string[] = (readdirSync(FOLDER, { recursive: true }) as s
 /** Of at most so many bytes. */
 export const cadFilesUpTo = (bytes: number): string[] => cadFiles.filter((f) => sizeOf(f) <= bytes);
 
+/** Reads a file of the CAD corpus. */
 export function readCadFile(f: string, options: ReadOptions = { unit: 'mm', up: 'z' }): Promise<Model> {
   return readModel([{ name: path.basename(f), bytes: new Uint8Array(readFileSync(path.join(FOLDER, f))) }], options);
 }

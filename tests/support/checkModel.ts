@@ -25,8 +25,10 @@ export interface Piece {
   isContext?: boolean;
 }
 
+/** A closed box. */
 export const box = (min: number[], max: number[]): Mesh => new MeshMaker().box(min, max).mesh();
 
+/** A model of boxes, balls and the like. */
 export function modelOfPieces(pieces: readonly Piece[]): Model {
   const model = modelOf('model', [...pieces]);
   model.parts.forEach((part, i) => Object.assign(part, { name: pieces[i]!.name, path: pieces[i]!.name, isContext: pieces[i]!.isContext ?? false }));
@@ -35,12 +37,14 @@ export function modelOfPieces(pieces: readonly Piece[]): Model {
 
 const DEFAULTS = { format: 'cold-easel.set', version: 2, name: 'Set', sheet: { size: { width: 640, height: 360 }, quality: { samples: 16 } } };
 
+/** A plan that is checked, with what it was made from. */
 export interface Checked {
   model: Model;
   set: SetFile;
   plan: PreflightPlan;
 }
 
+/** The plan of a set with those changes on a model of those pieces. */
 export function planOfModel(
   pieces: readonly Piece[],
   changes: Record<string, unknown>,

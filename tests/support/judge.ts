@@ -11,6 +11,7 @@ import { loadKernelModule } from '../../src/engine/node/assets.js';
 import type { Region } from '../../src/engine/sampling/renderSteps.js';
 import { startPool } from '../../src/engine/node/threads.js';
 
+/** How far a render is from its reference. */
 export interface Judged {
   rmse: number;
   ssim: number;

@@ -45,6 +45,7 @@ export function sobolSecond(index: number): number {
 
 const unit = (x: number): number => (x >>> 8) * 2 ** -24;
 
+/** The sampler's numbers, written a second time. */
 export class Numbers {
   private readonly seed: number;
   private readonly index: number;

@@ -11,6 +11,7 @@ export async function fill(page: Page, label: string, value: string, nth = 0): P
   await field.press('Enter');
 }
 
+/** Chooses an option of the select of that label. */
 export async function choose(page: Page, label: string, option: string): Promise<void> {
   await page.getByRole('combobox', { name: label, exact: true }).first().click();
   await page.getByRole('option', { name: option, exact: true }).click();

@@ -7,7 +7,9 @@ import { type ModelPart, preflightPlan, type ReportedFinding, runPreflight } fro
 import type { FrameProbe, LightSummary, SubjectSummary } from '../../src/core/preflight/probe.js';
 import type { OutputPlace, PreflightPlan } from '../../src/core/preflight/finding.js';
 
+/** Bounds of the model that plans are made on. */
 export const BOUNDS: Bounds = { min: [-1, 0, -1], max: [1, 2, 1] };
+/** Its parts. */
 export const PARTS: ModelPart[] = [
   { path: 'House', renderVisible: true, isContext: false, triangles: 12 },
   { path: 'Tree', renderVisible: true, isContext: true, triangles: 12 },
@@ -27,10 +29,12 @@ export function setOf(changes: Record<string, unknown> = {}): SetFile {
   });
 }
 
+/** Changes that make a set one turntable with these values. */
 export const turntableOf = (values: Record<string, unknown> = {}): Record<string, unknown> => ({
   shots: [{ id: 'spin', kind: 'turntable', view: 'front', frames: 240, ...values }],
 });
 
+/** The plan of a set on that model. */
 export function planOf(
   set: SetFile,
   { parts = PARTS, bounds = BOUNDS, ...more }: { parts?: ModelPart[]; bounds?: Bounds; missingFiles?: string[]; output?: OutputPlace } = {},
@@ -38,6 +42,7 @@ export function planOf(
   return preflightPlan(set, planFrames(set, { bounds, scene: 'scene' }), { parts, bounds, scene: 'scene' }, more);
 }
 
+/** A subject that is shown well. */
 export const SUBJECT: SubjectSummary = {
   outside: 0,
   over: { left: 0, top: 0, right: 0, bottom: 0 },
@@ -48,6 +53,7 @@ export const SUBJECT: SubjectSummary = {
   reach: [],
 };
 
+/** A frame that is exposed well. */
 export const LIGHT: LightSummary = { black: 0, burnt: 0, wanted: 0, mean: 0.5, spread: 0.2 };
 
 /** A frame that nothing is to be said of. */

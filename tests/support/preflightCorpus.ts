@@ -3,6 +3,7 @@ import { CLEAN } from './preflightClean.js';
 import { PLANTED } from './preflightPlanted.js';
 import type { CorpusSet } from './preflightScenes.js';
 
+/** All sets with a planted fault, and all clean ones. */
 export function corpus(): CorpusSet[] {
   const named = (name: string, s: number): string => `${name}, at ${s}`;
   return [

@@ -96,6 +96,7 @@ const spiked = (): Model =>
 const VIEW = { id: 'v', name: 'Front', eye: [0, 1.1, 6.5], target: [0, 0.75, 0], focalLength: 40 };
 const turned = { id: 'spin', name: 'Spin', kind: 'turntable', view: 'v', frames: 24, turns: ['camera'], pivot: 'target' };
 
+/** Batches that are recorded, each with another course of its cost. */
 export const SCENES: readonly Scene[] = [
   { name: 'even: the lamp turns', model: () => tern(), set: lampSet([{ id: 'turntable', kind: 'turntable', view: 'three-quarter', frames: 24 }]) },
   base(() => modelOfPieces(house), 'even: a house turns', { views: [VIEW], shots: [turned] }),
@@ -205,8 +206,10 @@ export async function record({ name, model: make, set: file }: Scene): Promise<R
 const rounded = (_: string, value: unknown): unknown => (typeof value === 'number' ? Number(value.toPrecision(4)) : value);
 const fileOf = (name: string): string => path.join(FOLDER, `${name.replace(/[^a-z]+/g, '-')}.json`);
 
+/** Writes a recording, its numbers rounded. */
 export const saveRecording = (recording: Recording): void => writeFileSync(fileOf(recording.name), `${JSON.stringify(recording, rounded)}\n`);
 
+/** All recordings that are kept. */
 export const readRecordings = (): Recording[] =>
   readdirSync(FOLDER)
     .filter((f) => f.endsWith('.json'))

@@ -13,6 +13,7 @@ const LAMP = {
   views: LAMP_SHOTS.views.map((v) => (v.id === 'three-quarter' ? { ...v, eye: [0.86, 0.46, 1.12] } : v)),
 };
 
+/** A render that is kept, and what it is made from. */
 export interface Reference {
   name: string;
   model: () => Model;
@@ -26,6 +27,7 @@ export interface Reference {
 export const LONG = 4096;
 
 const size = { width: 480, height: 270 };
+/** All renders that are kept. */
 export const REFERENCES: Reference[] = [
   { name: 'tern', model: tern, set: LAMP, frame: 0, size },
   { name: 'northmere', model: northmere, set: LANDING, frame: 4, size },
@@ -42,6 +44,7 @@ export const TURNING: [Reference, Reference] = [3, 4].map((frame) => ({
 
 const fileOf = ({ name }: Reference): string => fileURLToPath(new URL(`../reference/pictures/${name}.png`, import.meta.url));
 
+/** Writes a reference anew. */
 export async function saveReference(reference: Reference, colour: Float32Array): Promise<void> {
   const values = Uint16Array.from(shown(colour), (v) => Math.round(v * 257));
   await sharp(values, { raw: { ...reference.size, channels: 3 } })

@@ -6,6 +6,7 @@ import path from 'node:path';
 import type { ProjectReply } from '../../src/contract/contract.js';
 import { SHARED_THUMBNAILS } from './sharedThumbnails.js';
 
+/** A server of a test's own. */
 export class TestServer {
   readonly data: string;
   url = '';

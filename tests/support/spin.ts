@@ -2,6 +2,7 @@
 import { emptySet, type SetFile } from '../../src/core/plan/set.js';
 import { formatSheetSchema } from '../../src/core/plan/formatSheet.js';
 
+/** A set of one small turntable. */
 export function spin(frames = 4): SetFile {
   const set = emptySet('Spin');
   return {

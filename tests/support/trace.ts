@@ -11,10 +11,14 @@ import type { EnvironmentMap } from '../../src/engine/scene/environmentMap.js';
 import { filmLayout } from '../../src/engine/upload/filmLayout.js';
 import { loadScene, localKernel } from '../../src/engine/upload/loadScene.js';
 
+/** An environment without light. */
 export const BLACK: Stage['environment'] = { top: [0, 0, 0], middle: [0, 0, 0], bottom: [0, 0, 0] };
+/** An environment of radiance 1. */
 export const WHITE: Stage['environment'] = { top: [1, 1, 1], middle: [1, 1, 1], bottom: [1, 1, 1] };
+/** A stage without light. */
 export const DARK: Stage = { environment: BLACK, backdrop: BLACK, lights: [], base: null };
 
+/** How a test traces. */
 export interface TraceOptions {
   eye: [number, number, number];
   target: [number, number, number];
@@ -32,6 +36,7 @@ export interface TraceOptions {
   image?: EnvironmentMap;
 }
 
+/** A frame with those options. */
 export function frameFor(model: Model, o: TraceOptions): Frame {
   const { eye, target, focalLength = 50, width = 32, height = 32, samples = 64, bounces = 8, refractionDepth = 32 } = o;
   const set = parseSet({
@@ -50,6 +55,7 @@ export function frameFor(model: Model, o: TraceOptions): Frame {
   return withFrame(frame!, { seed: 12345, stage: { ...DARK, ...o.stage }, ...o.frame, sampling: { ...frame!.sampling, ...o.sampling } });
 }
 
+/** What was traced. */
 export interface Traced {
   frame: Frame;
   /** Red, green, blue of each pixel. */

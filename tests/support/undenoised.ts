@@ -4,6 +4,7 @@ import { ENGINE_VERSION, withFrame } from '../../src/core/frame/frame.js';
 import { judge, type Judged, shown, studio } from './judge.js';
 import { loadReference, type Reference, REFERENCES, TURNING } from './references.js';
 
+/** How far renders without the denoiser are from their references. */
 export interface Undenoised {
   engine: string;
   /** By the reference's name, then by samples. */
@@ -71,6 +72,7 @@ export async function measureUndenoised(): Promise<Undenoised> {
   return { engine: ENGINE_VERSION, stills, flicker };
 }
 
+/** Writes the figures anew. */
 export function saveUndenoised(figures: Undenoised): void {
   writeFileSync(FILE, `${JSON.stringify(figures, null, 2)}\n`);
 }

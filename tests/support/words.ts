@@ -3,8 +3,10 @@ import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import ts from 'typescript';
 
+/** What a word of the interface is. */
 export type WordKind = 'label' | 'help' | 'message';
 
+/** A text of the interface, with its place. */
 export interface Word {
   /** Path below the root, with slashes. */
   file: string;
@@ -22,7 +24,9 @@ const LABEL_PROPERTIES = new Set(['label']);
 const HELP_CALLS = new Set(['description', 'describe', 'summary']);
 const HELP_PROPERTIES = new Set(['help', 'remedy', 'hint']);
 
+/** Words of a label at the most. */
 export const MAX_LABEL_WORDS = 4;
+/** Characters of a help text at the most. */
 export const MAX_HELP_LENGTH = 160;
 
 /** The text of a literal, with names for what is filled in; null where it is none. */

@@ -20,6 +20,7 @@ function readManifest(folder: string): Manifest {
   return read.data;
 }
 
+/** `easel audit`. */
 export const auditCommand: Command = {
   name: 'audit',
   summary: 'read all files of a package, and say what is not as its manifest and the client have it',

@@ -9,6 +9,7 @@ interface BackupOptions extends FolderOptions {
   without?: string;
 }
 
+/** `easel backup`. */
 export const backupCommand: Command<BackupOptions> = {
   name: 'backup',
   summary: 'write the data folder into one file',

@@ -182,6 +182,7 @@ const report: Command<ServerOption> = {
   },
 };
 
+/** `easel batch`. */
 export const batchCommands: CommandGroup = {
   name: 'batch',
   summary: 'start, follow and steer batches of a running server',

@@ -7,6 +7,7 @@ interface CheckOptions extends FolderOptions {
   files: 'whole' | 'sizes';
 }
 
+/** `easel check`. */
 export const checkCommand: Command<CheckOptions> = {
   name: 'check',
   summary: 'check the data folder for missing and damaged files',

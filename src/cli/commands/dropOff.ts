@@ -8,6 +8,7 @@ interface DropOffOptions {
   port: string;
 }
 
+/** `easel drop-off`. */
 export const dropOffCommand: Command<DropOffOptions> = {
   name: 'drop-off',
   summary: 'take packages by HTTP on this machine, as a client’s upload would, until it is stopped',

@@ -14,6 +14,7 @@ interface ExportOptions extends PlanOptions {
 
 const EXTENSIONS = ['.glb', ...Object.keys(PLAN_LISTS).map((e) => `.${e}`)];
 
+/** `easel export`. */
 export const exportCommand: Command<ExportOptions> = {
   name: 'export',
   summary: 'write the plan as glTF animation, USD cameras, shot list or timeline',

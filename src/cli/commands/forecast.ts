@@ -102,6 +102,7 @@ function table(set: SetFile, { seconds, bytes, learnt, shots, choices }: Result,
   for (const c of choices ?? []) say(`${c.meets ? 'in time' : 'not enough'}: ${c.label}, ${range(c.seconds)}`);
 }
 
+/** `easel forecast`. */
 export const forecastCommand: Command<ForecastOptions> = {
   name: 'forecast',
   summary: 'say how long a set takes on this machine, and how much room its files need',

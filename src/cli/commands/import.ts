@@ -2,6 +2,7 @@
 import type { Command } from '../command.js';
 import { loadModel, type ModelOptions, modelOptions } from '../planOf.js';
 
+/** `easel import`. */
 export const importCommand: Command<ModelOptions> = {
   name: 'import',
   summary: 'read a model and report parts, size and warnings',

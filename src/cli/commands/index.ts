@@ -16,6 +16,7 @@ import { renderCommand } from './render.js';
 import { restoreCommand } from './restore.js';
 import { sunCommand } from './sun.js';
 
+/** All commands, in the order in which help lists them. */
 export const COMMANDS: readonly (Command | CommandGroup)[] = [
   importCommand,
   planCommand,

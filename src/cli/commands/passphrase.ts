@@ -20,6 +20,7 @@ async function readSecret(prompt: string): Promise<string> {
   }
 }
 
+/** `easel passphrase`. */
 export const passphraseCommand: Command<FolderOptions> = {
   name: 'passphrase',
   summary: 'set the passphrase, read from standard input, and sign everybody out',

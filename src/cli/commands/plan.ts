@@ -5,6 +5,7 @@ import type { Command } from '../command.js';
 import { readEnvironments, readSet } from '../input.js';
 import { loadModelFor, planOf, type PlanOptions, planOptions } from '../planOf.js';
 
+/** `easel plan`. */
 export const planCommand: Command<PlanOptions> = {
   name: 'plan',
   summary: 'list every frame of a set with its camera',

@@ -64,6 +64,7 @@ function table(findings: readonly ReportedFinding[], say: Say): void {
   for (const row of rows) say(row.map((cell, c) => (c < widths.length ? cell.padEnd(widths[c]!) : cell)).join('  '));
 }
 
+/** `easel preflight`. */
 export const preflightCommand: Command<PreflightOptions> = {
   name: 'preflight',
   summary: 'check a set on a model before it runs',

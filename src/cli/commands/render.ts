@@ -154,6 +154,7 @@ async function renderAll(frames: Frame[], assets: AssetProvider, { out, resume }
   return results.sort((a, b) => order.get(`${a.shot}/${a.number}`)! - order.get(`${b.shot}/${b.number}`)!);
 }
 
+/** `easel render`. */
 export const renderCommand: Command<RenderOptions> = {
   name: 'render',
   summary: 'render the frames of a set into a folder',

@@ -3,6 +3,7 @@ import path from 'node:path';
 import type { Command } from '../command.js';
 import { dataFolder, dataOption, type FolderOptions, withMaintenance } from '../dataFolder.js';
 
+/** `easel restore`. */
 export const restoreCommand: Command<FolderOptions> = {
   name: 'restore',
   summary: 'restore the data folder from a backup',

@@ -23,6 +23,7 @@ function numberOption(name: string, what: string, min: number, max: number): Opt
   });
 }
 
+/** `easel sun`. */
 export const sunCommand: Command<SunOptions> = {
   name: 'sun',
   summary: 'tell where the sun stands, and when it rises and sets',

@@ -30,6 +30,7 @@ export function sha256Text(text: string): string {
   return platform ? platform.createHash('sha256').update(text, 'utf8').digest('hex') : bytesToHex(sha256(utf8ToBytes(text)));
 }
 
+/** SHA-256 of a value's canonical JSON, 64 hexadecimal digits; equal for values that differ in the order of their keys alone. */
 export function hashOf(value: unknown): string {
   return sha256Text(canonicalJson(value));
 }

@@ -4,6 +4,7 @@ import { csv } from '../base/csv.js';
 import { pixelsPerMetre } from './angleSet.js';
 import { cameraOf, projectPoint, type Size, type View } from './view.js';
 
+/** Where a view puts the subject of one revision. */
 export interface Placed {
   /** Pixels a metre at the middle of the subject, across the line of sight; null where that lies behind the eye. */
   scale: number | null;
@@ -13,6 +14,7 @@ export interface Placed {
   moved: number | null;
 }
 
+/** A view over all revisions that are compared. */
 export interface AlignmentRow {
   view: View;
   /** One a revision, in their order. */
@@ -71,6 +73,7 @@ export function alignmentSummary(views: readonly View[], size: Size, pixelAspect
   };
 }
 
+/** The table as CSV: a row a view and revision, lengths in pixels; `moved` counts from the first revision. */
 export function alignmentCsv(rows: readonly AlignmentRow[], letters: readonly string[]): string {
   const head = ['view', 'revision', 'pixels a metre', 'left', 'top', 'right', 'bottom', 'moved pixels'];
   return csv(

@@ -14,6 +14,7 @@ interface Angle {
 /** A little over the horizon, as products are shown (common practice, no source). */
 const THREE_QUARTER = 25;
 
+/** The directions that are offered, in the order of their views; degrees, azimuth counterclockwise from the front. */
 export const ANGLES: readonly Angle[] = [
   { id: 'front', name: 'Front', azimuth: 0, altitude: 0 },
   { id: 'right', name: 'Right', azimuth: -90, altitude: 0 },
@@ -45,6 +46,7 @@ export const customAngleSchema = z.strictObject({
   altitude: z.number().min(-90).max(90),
 });
 
+/** What a set of angles is made from. */
 export const angleOptionsSchema = z.strictObject({
   kind: z.enum(['parallel', 'perspective']),
   /** Ids among ANGLES and `own`, in the order of the views. */
@@ -54,6 +56,7 @@ export const angleOptionsSchema = z.strictObject({
   margin: z.number().min(0).max(0.4),
   own: z.array(customAngleSchema).max(50).optional(),
 });
+/** What {@link angleOptionsSchema} reads. */
 export type AngleSetOptions = z.infer<typeof angleOptionsSchema>;
 
 /**

@@ -66,4 +66,5 @@ export function frameSize(view: Pick<View, 'kind'>, size: Size): Size {
 /** How a further size is framed beside the sheet's own: what lies across stays, what lies upright, or the subject as large as it was. */
 export const FRAMINGS = ['keepWidth', 'keepHeight', 'fitSubject'] as const;
 
+/** One of {@link FRAMINGS}. */
 export type Framing = (typeof FRAMINGS)[number];

@@ -23,9 +23,12 @@ export function elevationSquare(bounds: Bounds): DrawingExtent {
   return { x: x - side / 2, y: -y - side / 2, side };
 }
 
+/** Kinds of measured drawing: seen from above, or from a side. */
 export const DRAWINGS = ['plan', 'elevation'] as const;
+/** One of {@link DRAWINGS}. */
 export type DrawingKind = (typeof DRAWINGS)[number];
 
+/** What a drawing of these bounds has to show, in metres. */
 export function drawingExtent(drawing: DrawingKind, bounds: Bounds): DrawingExtent {
   return drawing === 'plan' ? planSquare(bounds) : elevationSquare(bounds);
 }

@@ -9,21 +9,26 @@ import { identity, matrixOf, numbersOf } from '../math/matrix.js';
 import { clockSchema, dateSchema } from '../units/localTime.js';
 import { type Bounds, type Vec3, centreOf, corners, radiusOf } from '../math/bounds.js';
 
+/** Millimetres of the frame's long side that focal lengths are given for. */
 export const LONG_SIDE_MM = 36;
 /** Uprights are refused where the line of sight is steeper than this, in degrees. */
 export const MAX_VERTICAL_CORRECTION = 45;
 
 const metres = z.number().min(-1e5, 'Must be within 100 km of the origin.').max(1e5, 'Must be within 100 km of the origin.');
+/** A point in the model, metres, y up. */
 export const pointSchema = z.tuple([metres, metres, metres]);
 
+/** Id of a thing within a set. */
 export const idSchema = z
   .string()
   .regex(/^[a-z0-9][a-z0-9_-]{0,63}$/, 'Use small letters, digits, - and _, at most 64, starting with a letter or digit.');
 
 /** A panorama is equirectangular, twice as wide as high. */
 export const VIEW_KINDS = ['perspective', 'parallel', 'panorama'] as const;
+/** One of {@link VIEW_KINDS}. */
 export type ViewKind = (typeof VIEW_KINDS)[number];
 
+/** A named camera; see the fields for units and ranges. */
 export const viewSchema = z
   .strictObject({
     id: idSchema,
@@ -70,8 +75,10 @@ export const viewSchema = z
     if (problem) context.addIssue({ code: 'custom', path: [problem.field], message: problem.message });
   });
 
+/** What {@link viewSchema} reads. */
 export type View = z.infer<typeof viewSchema>;
 
+/** Pixels. */
 export interface Size {
   width: number;
   height: number;

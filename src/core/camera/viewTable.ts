@@ -3,6 +3,7 @@ import { angleOfView, cameraOf, pitchOf, type Size, type View } from './view.js'
 import type { Vec3 } from '../math/bounds.js';
 import { csv } from '../base/csv.js';
 
+/** A view as the table of views prints it. */
 export interface ViewRow {
   name: string;
   group: string;
@@ -19,6 +20,7 @@ export interface ViewRow {
   shift: number;
 }
 
+/** One row a view, in their order, for frames of that size. */
 export function viewRows(views: View[], size: Size, pixelAspect: number): ViewRow[] {
   return views.map((view) => ({
     name: view.name,
@@ -33,6 +35,7 @@ export function viewRows(views: View[], size: Size, pixelAspect: number): ViewRo
   }));
 }
 
+/** The table of views as CSV; lengths in metres, angles in degrees. */
 export function viewsCsv(views: View[], size: Size, pixelAspect: number): string {
   const axes = (what: string): string[] => ['x', 'y', 'z'].map((a) => `${what} ${a}`);
   const head = [

@@ -4,6 +4,7 @@ import { type Fields, isFields, isListOfNamed, same } from './mergeEdits.js';
 /** A key, or the item of that id in a list of named things. */
 export type ClashStep = string | { id: string };
 
+/** A value that both sides changed, each to something else. */
 export interface EditClash {
   path: ClashStep[];
   /** The path as people read it: names where things have them. */

@@ -31,6 +31,7 @@ export function freeName(name: string, taken: string[]): string {
   }
 }
 
+/** Puts the view in the place of the one with its id, or at the end. */
 export function withView(set: SetFile, view: View): SetFile {
   const known = set.views.some((v) => v.id === view.id);
   return { ...set, views: known ? set.views.map((v) => (v.id === view.id ? view : v)) : [...set.views, view] };
@@ -128,6 +129,7 @@ export function withoutStage(set: SetFile, id: string): SetFile {
   return { ...set, stages: stages?.length ? stages : undefined };
 }
 
+/** Puts the shot in the place of the one with its id, or at the end. */
 export function withShot(set: SetFile, shot: Shot): SetFile {
   const known = set.shots.some((s) => s.id === shot.id);
   return { ...set, shots: known ? set.shots.map((s) => (s.id === shot.id ? shot : s)) : [...set.shots, shot] };

@@ -6,6 +6,7 @@ import type { SunStudyShot } from '../shots/sunStudy/sunStudy.js';
 import { minutesOf } from '../units/localTime.js';
 import { parseCsv } from '../base/csv.js';
 
+/** What a table makes of a set. */
 export interface TableImport {
   set: SetFile;
   /** What was changed, a line each; none where the table says what the set does. */

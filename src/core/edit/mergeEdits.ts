@@ -4,14 +4,17 @@
  */
 import { canonicalJson } from '../base/hash.js';
 
+/** An object of which only the keys matter here. */
 export type Fields = Record<string, unknown>;
 
+/** True for objects that are merged key by key; lists and plain values are not. */
 export const isFields = (value: unknown): value is Fields => value !== null && typeof value === 'object' && !Array.isArray(value);
 
 /** Lists whose items are told apart by an id. */
 export const isListOfNamed = (value: unknown): value is (Fields & { id: string })[] =>
   Array.isArray(value) && value.length > 0 && value.every((item) => isFields(item) && typeof item.id === 'string');
 
+/** Equal in all that is written to a file; undefined counts as null. */
 export const same = (a: unknown, b: unknown): boolean => a === b || canonicalJson(a ?? null) === canonicalJson(b ?? null);
 
 function mergeFields(base: Fields, ours: Fields, theirs: Fields): Fields {

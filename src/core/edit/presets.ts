@@ -10,7 +10,9 @@ import { deliveryFrom1, qualityFrom1, sheetFrom1, stageFrom1 } from '../plan/set
 import { formatSheetSchema } from '../plan/formatSheet.js';
 import { qualitySchema } from '../frame/settings.js';
 
+/** What a preset's file calls itself. */
 export const PRESET_FORMAT = 'cold-easel.preset';
+/** Version of the format that is written; later ones are refused. */
 export const PRESET_VERSION = 2;
 /** What a preset file of version 1 calls itself. */
 const FORMER_FORMAT = 'cold-easel.recipe';
@@ -25,8 +27,11 @@ export const PRESET_BODIES = {
   delivery: deliverySchema,
   grade: gradeSchema,
 } as const;
+/** A key of {@link PRESET_BODIES}. */
 export type PresetKind = keyof typeof PRESET_BODIES;
+/** All kinds of preset. */
 export const PRESET_KINDS = Object.keys(PRESET_BODIES) as PresetKind[];
+/** What a preset of that kind holds. */
 export type PresetBody<K extends PresetKind> = z.infer<(typeof PRESET_BODIES)[K]>;
 
 /** Of these a new project takes the default, where there is one. */
@@ -40,6 +45,7 @@ const headSchema = z.object({
   body: z.unknown(),
 });
 
+/** Settings under a name, to be used in other sets. */
 export interface Preset<K extends PresetKind = PresetKind> {
   kind: K;
   name: string;
@@ -73,6 +79,7 @@ export function parsePresetFile(json: unknown): Preset {
   return { kind, name, body: parsePreset(kind, presetBodyFrom(version, kind, body)) };
 }
 
+/** The preset as JSON, as it is exported. */
 export function presetFile({ kind, name, body }: Preset): string {
   return `${JSON.stringify({ format: PRESET_FORMAT, version: PRESET_VERSION, kind, name, body }, null, 2)}\n`;
 }

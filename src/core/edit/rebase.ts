@@ -7,6 +7,7 @@ import type { SetFile } from '../plan/set.js';
 /** Metres below which bounds are the same. */
 const SAME = 1e-6;
 
+/** What changes where a set takes the bounds of another revision as its reference. */
 export interface Rebase {
   /** Metres that the middle moves by, and how the size changes. */
   moved: number;

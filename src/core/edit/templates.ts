@@ -13,6 +13,7 @@ import { parseSet, SET_FORMAT, SET_VERSION, type SetFile } from '../plan/set.js'
 /** To a tenth of a millimetre, as people write lengths. */
 const rounded = (metres: number): number => Number(metres.toFixed(4));
 
+/** A ready-made group of views and shots. */
 export interface Template {
   id: string;
   name: string;
@@ -60,6 +61,7 @@ function groundView(bounds: Bounds, id: string, name: string, azimuth: number): 
 
 const EIGHT = ['front', 'front-right', 'right', 'back-right', 'back', 'back-left', 'left', 'front-left'];
 
+/** All templates, in the order in which they are offered. */
 export const TEMPLATES: readonly Template[] = [
   {
     id: 'eight-angles',

@@ -13,6 +13,7 @@ import type { Learnt } from './learnt.js';
 
 /** Ways to have a plan done earlier. */
 export const CHOICE_KINDS = ['samples', 'size', 'denoise', 'frames', 'shot'] as const;
+/** One of {@link CHOICE_KINDS}. */
 export type ChoiceKind = (typeof CHOICE_KINDS)[number];
 
 /** What a picture of the choice differs in from one of the plan: times as many samples, times as wide, denoised. */
@@ -22,6 +23,7 @@ export interface PictureChange {
   denoise: boolean;
 }
 
+/** One way to be done sooner, with its effect. */
 export interface Choice {
   kind: ChoiceKind;
   /** What it changes, as on a button. */
@@ -38,6 +40,7 @@ export interface Choice {
   picture?: PictureChange;
 }
 
+/** What choices are computed from. */
 export interface ChoiceBasis {
   set: SetFile;
   plan: PlannedWork;

@@ -19,6 +19,7 @@ export interface FrameWork {
   files: string[];
 }
 
+/** What a frame asks of the renderer and of the disk. */
 export const workOf = ({ size, sampling, files, passes }: Pick<Frame, 'size' | 'sampling' | 'files' | 'passes'>): FrameWork => ({
   pixels: size.width * size.height,
   samples: sampling.samples,
@@ -40,6 +41,7 @@ export interface FrameCost {
   bytes: Record<string, number>;
 }
 
+/** Seconds that a frame takes of one worker. */
 export const workerSeconds = ({ fixed, byPixel, bySample }: Pick<FrameCost, 'fixed' | 'byPixel' | 'bySample'>): number => fixed + byPixel + bySample;
 
 /** Seconds of a frame that no pixel explains: its scene is laid out, and its workers are told. Of the recordings; no source. */

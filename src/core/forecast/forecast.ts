@@ -18,6 +18,7 @@ export interface CostParts {
   bySample: number;
 }
 
+/** What one run of frames is expected to take. */
 export interface RunForecast {
   run: string;
   frames: number;
@@ -26,6 +27,7 @@ export interface RunForecast {
   bytes: number;
 }
 
+/** What a plan is expected to take, in seconds and bytes, as a whole and a run. */
 export interface Forecast {
   frames: number;
   /** Frames of which trials were made. */

@@ -7,6 +7,7 @@ export interface PastBatch {
   measured: { seconds: number; bytes: number };
 }
 
+/** What earlier batches of this machine say about its forecasts. */
 export interface Learnt {
   /** What forecasts are multiplied by. */
   seconds: number;
@@ -16,6 +17,7 @@ export interface Learnt {
   batches: number;
 }
 
+/** Before the first batch: forecasts stand as they are. */
 export const NOTHING_LEARNT: Learnt = { seconds: 1, bytes: 1, deviation: DEVIATIONS.batch, batches: 0 };
 
 /** So many batches' worth of trust that a forecast needs no correction. */

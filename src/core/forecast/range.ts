@@ -1,5 +1,6 @@
 /** Ranges of what is foreseen: from the 10th to the 90th percentile. */
 
+/** The 10th percentile, what is likely, and the 90th. */
 export interface Range {
   low: number;
   likely: number;

@@ -1,6 +1,7 @@
 /** What tells of a frame how much work it is, beside its size and sampling: by it, frames are told alike or not. */
 import type { FrameProbe } from '../preflight/probe.js';
 
+/** What makes frames alike, as far as their cost goes. */
 export interface FrameTraits {
   /** Run of frames (Frame.shot). */
   run: string;
@@ -22,6 +23,7 @@ export interface SeenTraits {
   subject: number;
 }
 
+/** What of a probe goes with a frame's cost. */
 export const seenTraits = ({ covered, glass, closed, subject }: FrameProbe): SeenTraits => ({
   covered,
   glass: Math.sqrt(glass),

@@ -14,7 +14,9 @@ import type { Rgb } from '../units/colour.js';
 /** Bumped whenever the same frame would come out with other pixels. */
 export const ENGINE_VERSION = '10';
 
+/** What a turntable can turn. */
 export const TURN_TARGETS = ['subject', 'camera', 'lights', 'environment'] as const;
+/** One of {@link TURN_TARGETS}. */
 export type TurnTarget = (typeof TURN_TARGETS)[number];
 
 /** What is turned in a frame, about an axis through the pivot. */
@@ -32,6 +34,7 @@ export interface Turn {
 /** Reconstruction filters: where around a pixel's middle its samples lie. */
 export const FILTERS = ['box', 'tent', 'gauss'] as const;
 
+/** How a frame is rendered, and how much work is put into it. */
 export interface Sampling {
   /** Shaded in seconds, or path traced. */
   mode: 'quick' | 'traced';
@@ -61,6 +64,7 @@ export interface CuttingPlane {
   part?: string;
 }
 
+/** Planes that cut parts away, and how the cut faces look. */
 export interface Section extends Caps {
   planes: CuttingPlane[];
 }
@@ -74,10 +78,12 @@ export interface Shutter {
 
 /** Lossless compressions of OpenEXR by the standard's names: none, deflated line by line, or in blocks of 16 lines. */
 export const EXR_COMPRESSIONS = ['none', 'zips', 'zip'] as const;
+/** One of {@link EXR_COMPRESSIONS}. */
 export type ExrCompression = (typeof EXR_COMPRESSIONS)[number];
 /** What is taken where a file type does not say. */
 export const DEFAULT_COMPRESSION = { png: 6, exr: 'zip', tiff: 'deflate' } as const;
 
+/** One type of file that a frame is written as. */
 export interface FileFormat {
   type: FileType;
   /** A channel; of OpenEXR half or single floats. */

@@ -142,6 +142,7 @@ export const GROUNDS = {
   grade: 'grade',
   engine: 'engine',
 } as const;
+/** A key of {@link GROUNDS}. */
 export type Ground = keyof typeof GROUNDS;
 const GROUND_IDS = Object.keys(GROUNDS) as Ground[];
 

@@ -2,10 +2,14 @@
 import { z } from 'zod';
 import type { FrameSun } from '../stage/daylight.js';
 
+/** Corners of a frame that words can stand in. */
 export const CORNERS = ['top left', 'top right', 'bottom left', 'bottom right'] as const;
+/** One of {@link CORNERS}. */
 export type Corner = (typeof CORNERS)[number];
+/** A corner of the frame. */
 export const cornerSchema = z.enum(CORNERS);
 
+/** Words in a corner of the frame. */
 export interface Legend {
   corner: Corner;
   text: string;

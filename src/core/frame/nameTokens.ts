@@ -2,6 +2,7 @@
 
 /** File names by pattern: {token} or {token:padding}, folders by "/". */
 
+/** Words in braces that names of files are made of. */
 export const NAME_TOKENS = [
   'project',
   'model',
@@ -19,4 +20,5 @@ export const NAME_TOKENS = [
   'time',
 ] as const;
 
+/** One of {@link NAME_TOKENS}. */
 export type NameToken = (typeof NAME_TOKENS)[number];

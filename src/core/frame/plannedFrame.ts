@@ -31,6 +31,7 @@ export interface FrameFields {
   legend: Legend | undefined;
 }
 
+/** A frame as planned; its identity is computed when it is first asked for, as most are never asked. */
 export class PlannedFrame implements Frame {
   readonly shot: string;
   readonly kind: string;

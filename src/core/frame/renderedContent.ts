@@ -20,6 +20,7 @@ export interface ModelContent {
   lights: string;
 }
 
+/** Hashes of what of the model reaches a frame. */
 export interface RenderedContent {
   /** Shapes and lights. */
   model: string;

@@ -2,6 +2,7 @@
 import { z } from 'zod';
 import { hexSchema, parseHex, type Rgb } from '../units/colour.js';
 
+/** Lines over the caps of a section. */
 export const hatchSchema = z.strictObject({
   /** Metres from line to line, and of a line's width. */
   spacing: z.number().min(1e-4).max(100),
@@ -11,6 +12,7 @@ export const hatchSchema = z.strictObject({
   colour: hexSchema.default('#15202a'),
 });
 
+/** How caps look, as fields of whatever has a section. */
 export const capFields = {
   /** Colour of the caps as #rrggbb; the cut part's own material where absent. */
   cap: hexSchema.optional(),
@@ -18,8 +20,10 @@ export const capFields = {
   hatch: hatchSchema.refine((h) => h.width < h.spacing, 'Hatch lines must be narrower than their spacing.').optional(),
 };
 
+/** What {@link hatchSchema} reads. */
 export type HatchChoice = z.infer<typeof hatchSchema>;
 
+/** How caps look, as the set file writes it. */
 export interface CapChoice {
   cap?: string;
   hatch?: HatchChoice;
@@ -34,6 +38,7 @@ export interface Caps {
 /** What is said of caps alone, out of what says it among other things. */
 export const capsIn = ({ cap, hatch }: CapChoice): CapChoice => ({ ...(cap && { cap }), ...(hatch && { hatch }) });
 
+/** How caps look, as the renderer takes it: colours linear. */
 export function capsOf({ cap, hatch }: CapChoice): Caps {
   return { ...(cap && { cap: parseHex(cap) }), ...(hatch && { hatch: { ...hatch, colour: parseHex(hatch.colour) } }) };
 }

@@ -5,8 +5,10 @@ import { parseRate } from '../units/rate.js';
 import { PASS_IDS } from '../image/passes.js';
 import { EXR_COMPRESSIONS, FILTERS, type Sampling } from './frame.js';
 
+/** Pixels that a frame's side has at the least. */
 export const MIN_SIDE = 16;
 
+/** Pixels that a frame's side has at the most. */
 export const MAX_SIDE = 16_384;
 
 /** A1 at 300 dpi has 70 million. What is made of a frame in the end is held in memory, at least 24 bytes a pixel. */
@@ -18,6 +20,7 @@ export const MAX_WHOLE_PIXELS = 2 ** 25;
 /** Samples a pixel of each level. Quick is shaded, the others are path traced. */
 export const QUALITY_LEVELS = { quick: 4, draft: 16, review: 64, final: 256 } as const;
 
+/** A key of {@link QUALITY_LEVELS}. */
 export type QualityLevel = keyof typeof QUALITY_LEVELS;
 
 /** Where a quick picture is as even as this after two samples, two more would not be seen. */
@@ -35,6 +38,7 @@ const DEFAULT_SAMPLING = {
   filter: { kind: 'gauss', width: 2 } as Sampling['filter'],
 };
 
+/** A quality of one's own: samples a pixel, depths and noise. */
 export const customQualitySchema = z.strictObject({
   samples: z.int().min(1).max(65_536),
   depth: z
@@ -54,16 +58,21 @@ export const customQualitySchema = z.strictObject({
   filter: z.strictObject({ kind: z.enum(FILTERS), width: z.number().min(0.1).max(8) }).default(DEFAULT_SAMPLING.filter),
 });
 
+/** What {@link customQualitySchema} reads. */
 export type CustomQuality = z.infer<typeof customQualitySchema>;
 
+/** A named level of quality, or one of one's own. */
 export const qualitySchema = z.union([z.enum(['quick', 'draft', 'review', 'final']), customQualitySchema]);
 
+/** What {@link qualitySchema} reads. */
 export type Quality = z.infer<typeof qualitySchema>;
 
+/** Pixels of a frame, limited by its sides and by their product. */
 export const sizeSchema = z
   .strictObject({ width: z.int().min(MIN_SIDE).max(MAX_SIDE), height: z.int().min(MIN_SIDE).max(MAX_SIDE) })
   .refine((s) => s.width * s.height <= MAX_PIXELS, `At most ${Math.floor(MAX_PIXELS / 1e6)} million pixels; make width or height smaller.`);
 
+/** A file type with its settings. */
 export const fileSchema = z.discriminatedUnion('type', [
   z.strictObject({
     type: z.literal('png'),
@@ -86,6 +95,7 @@ export const fileSchema = z.discriminatedUnion('type', [
   }),
 ]);
 
+/** Frames a second, as a number or a fraction such as 30000/1001. */
 export const rateSchema = z.string().superRefine((text, context) => {
   try {
     parseRate(text);
@@ -94,16 +104,19 @@ export const rateSchema = z.string().superRefine((text, context) => {
   }
 });
 
+/** File types of a frame, each once. */
 export const filesSchema = z
   .array(fileSchema)
   .min(1, 'Choose at least one file type.')
   .refine((f) => new Set(f.map((x) => x.type)).size === f.length, 'A file type is listed twice.');
 
+/** Passes of a frame, each once. */
 export const passesSchema = z
   .array(z.enum(PASS_IDS))
   .min(1, 'Choose at least one pass; beauty is the render itself.')
   .refine((p) => new Set(p).size === p.length, 'A pass is listed twice.');
 
+/** Degrees of a rotary shutter: 360 is open for the whole frame, 0 for an instant. */
 export const shutterSchema = z.number().min(0).max(360);
 
 /** What a shot may override of the sheet. */
@@ -117,6 +130,7 @@ export const overridesSchema = z.strictObject({
   shutter: shutterSchema.optional(),
 });
 
+/** What {@link overridesSchema} reads. */
 export type Overrides = z.infer<typeof overridesSchema>;
 
 /** What a quality means. Quick pictures have no paths, so nothing else of it counts there. */

@@ -4,6 +4,7 @@ import { CHECKSUMS_FILE, type FileEntry, MANIFEST_FILE, type Manifest, type Movi
 import { matcher } from '../plan/delivery.js';
 import { frameTime, parseRate, rateValue } from '../units/rate.js';
 
+/** What a package is checked for. */
 export const AUDIT_RULES = [
   'missing',
   'torn',
@@ -20,8 +21,10 @@ export const AUDIT_RULES = [
   'unlisted',
   'asked',
 ] as const;
+/** One of {@link AUDIT_RULES}. */
 export type AuditRule = (typeof AUDIT_RULES)[number];
 
+/** Something in a package that is not as its manifest or its delivery says. */
 export interface AuditFault {
   rule: AuditRule;
   /** Path within the package; of several files the run or the package. */
@@ -43,6 +46,7 @@ export interface FileFacts {
   alpha?: boolean;
   movie?: MovieFacts;
 }
+/** What a movie file says of itself, as a prober reads it. */
 export interface MovieFacts {
   /** As a fraction or a number. */
   rate: string;

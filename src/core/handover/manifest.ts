@@ -2,11 +2,16 @@
 import { z } from 'zod';
 import { deliverySchema } from '../plan/delivery.js';
 
+/** What a manifest calls itself. */
 export const PACKAGE_FORMAT = 'cold-easel-package';
+/** Name of the manifest in a package. */
 export const MANIFEST_FILE = 'manifest.json';
+/** Name of the list of SHA-256 sums in a package, a line each as `sha256sum -c` reads it. */
 export const CHECKSUMS_FILE = 'checksums.sha256';
 
+/** What a package can hold. */
 export const FILE_KINDS = ['render', 'movie', 'sheet', 'plan', 'model', 'report'] as const;
+/** One of {@link FILE_KINDS}. */
 export type FileKind = (typeof FILE_KINDS)[number];
 
 const sha256 = z.string().regex(/^[0-9a-f]{64}$/, 'is no SHA-256');
@@ -24,6 +29,7 @@ const packagePath = z
 const common = { path: packagePath, bytes: z.int().min(0), sha256 };
 const pixels = { width: z.int().min(1), height: z.int().min(1) };
 
+/** A render in the manifest. */
 export const renderEntry = z.strictObject({
   kind: z.literal('render'),
   ...common,
@@ -38,6 +44,7 @@ export const renderEntry = z.strictObject({
   pass: z.string(),
   identity: z.string(),
 });
+/** A movie in the manifest. */
 export const movieEntry = z.strictObject({
   kind: z.literal('movie'),
   ...common,
@@ -53,11 +60,16 @@ export const movieEntry = z.strictObject({
 });
 const plainEntry = z.strictObject({ kind: z.enum(['sheet', 'plan', 'model', 'report']), ...common });
 
+/** Any file in the manifest. */
 export const fileEntry = z.discriminatedUnion('kind', [renderEntry, movieEntry, plainEntry]);
+/** What {@link fileEntry} reads. */
 export type FileEntry = z.infer<typeof fileEntry>;
+/** What {@link renderEntry} reads. */
 export type RenderEntry = z.infer<typeof renderEntry>;
+/** What {@link movieEntry} reads. */
 export type MovieEntry = z.infer<typeof movieEntry>;
 
+/** A run of frames, or stills, in the manifest. */
 export const packageRun = z.strictObject({
   key: z.string(),
   /** Name of the shot, with variant and size where it has several. */
@@ -71,8 +83,10 @@ export const packageRun = z.strictObject({
   /** Numbers of all planned frames that belong into the package. */
   numbers: z.array(z.int()),
 });
+/** What {@link packageRun} reads. */
 export type PackageRun = z.infer<typeof packageRun>;
 
+/** What a package holds, and what it was made from. */
 export const manifestSchema = z.strictObject({
   format: z.literal(PACKAGE_FORMAT, 'This is no manifest of a package.'),
   version: z.literal(1, 'The package is of a later version of Cold Easel.'),
@@ -91,6 +105,7 @@ export const manifestSchema = z.strictObject({
   runs: z.array(packageRun),
   files: z.array(fileEntry),
 });
+/** What {@link manifestSchema} reads. */
 export type Manifest = z.infer<typeof manifestSchema>;
 
 /** The lines that `sha256sum -c` takes. Names with a backslash or line break have no place in a package. */

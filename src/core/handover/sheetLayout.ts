@@ -2,7 +2,9 @@
 
 /** ISO 216, upright. */
 export const PAPERS = { A4: [210, 297], A3: [297, 420], A2: [420, 594], A1: [594, 841] } as const;
+/** A key of {@link PAPERS}. */
 export type Paper = keyof typeof PAPERS;
+/** Papers that sheets can be laid out on. */
 export const PAPER_NAMES = Object.keys(PAPERS) as [Paper, ...Paper[]];
 
 const MARGIN = 12;
@@ -11,6 +13,7 @@ const TITLE = 16;
 const CAPTION = 6;
 const GAP = 5;
 
+/** Where things stand on a sheet; points of 1/72 inch. */
 export interface SheetLayout {
   width: number;
   height: number;

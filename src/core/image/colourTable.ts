@@ -1,5 +1,6 @@
 /** Tables from colour to colour: three-dimensional, over display values 0..1. */
 
+/** A colour for each place of a cube of colours. */
 export interface ColourTable {
   /** Entries a side. */
   side: number;

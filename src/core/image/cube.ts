@@ -2,6 +2,7 @@
 import { type ColourTable, lookUpColour, tableFrom } from './colourTable.js';
 import { MAX_TABLE_SIDE } from './look.js';
 
+/** A colour table as read from a file. */
 export interface CubeFile {
   title: string;
   table: ColourTable;

@@ -12,6 +12,7 @@ export function ev100OfStops(stops: number): number {
   return Math.log2(DAYLIGHT_UNIT / (EXPOSURE * WHITE_AT_ZERO)) - stops;
 }
 
+/** Stops over the stage's own exposure for a scene metered at that exposure value at ISO 100. */
 export function stopsOfEv100(ev: number): number {
   return Math.log2(DAYLIGHT_UNIT / (EXPOSURE * WHITE_AT_ZERO)) - ev;
 }
@@ -27,6 +28,7 @@ export function exposureWarning(stops: number, wanted: number): number | null {
   return Math.abs(stops - wanted) > TOLERANCE_EV ? 2 ** (stops - wanted) : null;
 }
 
+/** How a camera is set. */
 export interface CameraExposure {
   /** f-number. */
   aperture: number;

@@ -1,19 +1,25 @@
 /** Types of files that frames are written in. */
 
+/** Ids of file types. */
 export const FILE_TYPES = ['png', 'jpeg', 'tiff', 'webp', 'avif', 'exr'] as const;
+/** One of {@link FILE_TYPES}. */
 export type FileType = (typeof FILE_TYPES)[number];
 
+/** Ending of each file type, without the dot. */
 export const EXTENSIONS: Readonly<Record<FileType, string>> = { png: 'png', jpeg: 'jpg', tiff: 'tif', webp: 'webp', avif: 'avif', exr: 'exr' };
 
 /** Names of images that were uploaded: content hash and ending, of textures and of light from all around. */
 export const TEXTURE_NAME = /^[0-9a-f]{64}\.(png|jpe?g|webp)$/;
+/** Names under which environment maps are kept: content hash and ending. */
 export const ENVIRONMENT_NAME = /^[0-9a-f]{64}\.(hdr|exr)$/;
 
 /** Compressions of TIFF that lose nothing, by the standard's names. */
 export const TIFF_COMPRESSIONS = ['none', 'lzw', 'deflate'] as const;
+/** One of {@link TIFF_COMPRESSIONS}. */
 export type TiffCompression = (typeof TIFF_COMPRESSIONS)[number];
 /** How JPEG keeps colour: at every pixel, or at every second one in either direction. */
 export const CHROMA = ['4:4:4', '4:2:0'] as const;
+/** One of {@link CHROMA}. */
 export type Chroma = (typeof CHROMA)[number];
 
 /** Whether browsers show a file of that name. */

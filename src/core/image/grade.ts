@@ -8,6 +8,7 @@ import { mixSchema } from './mix.js';
 import { lineStyleSchema } from './lineStyle.js';
 import { MIN_KELVIN, MAX_KELVIN, NEUTRAL_KELVIN } from '../units/colourTemperature.js';
 
+/** What is done to the light of a render before it is displayed. */
 export const gradeSchema = z.strictObject({
   /** Stops over the stage's own exposure. */
   exposure: z.number().min(-30).max(30).default(0),
@@ -25,7 +26,9 @@ export const gradeSchema = z.strictObject({
   ...lookFields,
 });
 
+/** What {@link gradeSchema} reads. */
 export type Grade = z.infer<typeof gradeSchema>;
+/** Changes nothing. */
 export const NEUTRAL_GRADE: Grade = gradeSchema.parse({});
 
 /** Blurs a plane of `width` × `height` by a box of 2 r + 1, along rows, and turns rows and columns over. */

@@ -3,6 +3,7 @@ import { z } from 'zod';
 
 /** Pixels. */
 export const MIN_LINE_WIDTH = 0.5;
+/** Pixels that lines are wide at the most. */
 export const MAX_LINE_WIDTH = 20;
 /** Of the pass where no lines are drawn over the picture. */
 export const DEFAULT_LINE_WIDTH = 1.2;
@@ -15,6 +16,7 @@ export const lineStyleSchema = z.strictObject({
     .regex(/^#[0-9a-fA-F]{6}$/, 'Write a colour as #rrggbb.')
     .default('#15202a'),
 });
+/** What {@link lineStyleSchema} reads. */
 export type LineStyle = z.infer<typeof lineStyleSchema>;
 
 /**

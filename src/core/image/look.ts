@@ -6,6 +6,7 @@ import { type ColourTable, decodeTable3d, lookUpColour, tableFrom } from './colo
 export const MAX_TABLE_SIDE = 33;
 const MAX_TABLE_LETTERS = Math.ceil((MAX_TABLE_SIDE ** 3 * 6) / 3) * 4;
 
+/** What is done to display values, as fields of a grade. */
 export const lookFields = {
   /** Display values that become black and white, and the power in between: v ↦ ((v − black) / (white − black))^(1 / gamma). */
   levels: z
@@ -37,6 +38,7 @@ export const lookFields = {
     .optional(),
 };
 
+/** What is done to display values, after the tone curve. */
 export type Look = z.infer<z.ZodObject<typeof lookFields>>;
 
 /**
@@ -63,6 +65,7 @@ function curveTable({ levels, contrast = 1 }: Look): Float32Array | null {
   });
 }
 
+/** Whether the look changes anything. */
 export const hasLook = ({ levels, contrast = 1, saturation = 1, table }: Look): boolean =>
   levels !== undefined || contrast !== 1 || saturation !== 1 || table !== undefined;
 

@@ -5,6 +5,7 @@ import type { PassId } from './passes.js';
 import { EXPOSURE } from './tone.js';
 
 const factor = z.number().min(0).max(4);
+/** Factors by which passes are put together anew. */
 export const mixSchema = z.strictObject({
   /** Factor of the light that the first surface scatters, and reflects; 1 where absent. */
   diffuse: factor.optional(),
@@ -21,6 +22,7 @@ export const mixSchema = z.strictObject({
     })
     .optional(),
 });
+/** What {@link mixSchema} reads. */
 export type Mix = z.infer<typeof mixSchema>;
 
 /** Farther than anything: no surface is there, and no fog is drawn. */

@@ -1,5 +1,6 @@
 /** What a picture can be written as: each pass, what it is made of, and whether it may be graded. */
 
+/** A pass: one of the images that a render is made of. */
 export interface Pass {
   id: string;
   label: string;
@@ -16,6 +17,7 @@ export interface Pass {
 const rgb = ['R', 'G', 'B'] as const;
 const xyz = ['X', 'Y', 'Z'] as const;
 
+/** All passes, in the order in which they are offered. */
 export const PASSES = [
   { id: 'beauty', label: 'beauty', help: 'The render itself.', needs: 'base', channels: rgb, data: false },
   { id: 'diffuse', label: 'diffuse', help: 'Light that the first surface scatters in all directions.', needs: 'light', channels: rgb, data: false },
@@ -48,9 +50,12 @@ export const PASSES = [
   { id: 'lines', label: 'lines', help: 'Creases, outlines and open edges as drawn lines.', needs: 'own', channels: ['Y'], data: false },
 ] as const satisfies readonly Pass[];
 
+/** Id of a pass. */
 export type PassId = (typeof PASSES)[number]['id'];
+/** Ids of all passes, in their order. */
 export const PASS_IDS = PASSES.map((p) => p.id) as [PassId, ...PassId[]];
 
+/** The pass of that id. */
 export function passOf(id: PassId): Pass {
   return PASSES.find((p) => p.id === id)!;
 }

@@ -1,6 +1,7 @@
 /** What stands in a pixel of a render, and what lights it. */
 import type { PassId } from './passes.js';
 
+/** What stands in a pixel of a render, in the model's own units. */
 export interface PixelContent {
   /** Path of the part that covers most of it, and the name of the material; null where nothing stands. */
   part: string | null;

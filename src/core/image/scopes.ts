@@ -1,7 +1,9 @@
 /** What a picture's values come to: histogram, waveform, and where they are clipped. */
 
+/** Values of a channel at 8 bits. */
 export const LEVELS = 256;
 
+/** Histogram and waveform of a picture of 8 bits. */
 export interface Scopes {
   /** Pixels of each of 256 values: red, green, blue and luma, one after another. */
   histogram: Uint32Array;
@@ -17,6 +19,7 @@ const lumaOf = (r: number, g: number, b: number): number => 0.2126 * r + 0.7152 
 
 /** Whether all three channels are at the lower end, or one is at the upper end. */
 export const isBlack = (r: number, g: number, b: number): boolean => r === 0 && g === 0 && b === 0;
+/** Clipped in a channel at least, at 8 bits. */
 export const isWhite = (r: number, g: number, b: number): boolean => r === 255 || g === 255 || b === 255;
 
 /** @param pixels RGBA bytes; clear ones do not count. */

@@ -31,7 +31,9 @@ export function hable(l: number, white = FAR_WHITE): number {
   return curve(2 * l) / curve(white);
 }
 
+/** Ids of tone curves. */
 export const CURVES = ['shoulder', 'wide', 'toe', 'straight'] as const;
+/** One of {@link CURVES}. */
 export type Curve = (typeof CURVES)[number];
 
 interface CurveEntry {
@@ -41,6 +43,7 @@ interface CurveEntry {
   map: (l: number) => number;
 }
 
+/** Tone curves, each with the publication that it is from. */
 export const CURVE_LIST: Record<Curve, CurveEntry> = {
   shoulder: { label: 'soft shoulder · Reinhard 2002', map: reinhard },
   wide: { label: 'wide range · Drago 2003', map: drago },

@@ -7,6 +7,7 @@ import { materialNameSchema as nameSchema, toMaterial, customMaterialSchema, typ
 
 const swapSchema = z.strictObject({ from: nameSchema, to: nameSchema });
 
+/** What a set says of parts and of what they are made of. */
 export const materialAssignmentsSchema = z.strictObject({
   /** What is set of a part by its path goes for all below it that is not set itself. */
   parts: z
@@ -46,6 +47,7 @@ export const materialAssignmentsSchema = z.strictObject({
   variant: z.string().max(64).optional(),
 });
 
+/** What {@link materialAssignmentsSchema} reads. */
 export type MaterialAssignments = z.infer<typeof materialAssignmentsSchema>;
 type PartAssignment = MaterialAssignments['parts'][number];
 
@@ -97,6 +99,7 @@ export function compileWildcard(pattern: string): (name: string) => boolean {
   return (name) => form.test(name);
 }
 
+/** What goes for one part, after what is said of those above it. */
 export interface ResolvedPart {
   renderVisible: boolean;
   viewportVisible: boolean;

@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { absorptionOf, DEFAULT_MATERIAL, type Material, MAPPINGS, TEXTURE_SLOTS, type TextureUse } from './material.js';
 import { hexSchema, parseHex, type Rgb } from '../units/colour.js';
 
+/** Name of a material. */
 export const materialNameSchema = z.string().min(1).max(120);
 const fractionSchema = z.number().min(0).max(1);
 
@@ -23,6 +24,7 @@ export const materialTextureSchema = z.strictObject({
   mapping: z.enum(MAPPINGS).default('box'),
 });
 
+/** What {@link materialTextureSchema} reads. */
 export type MaterialTexture = z.infer<typeof materialTextureSchema>;
 
 /** A custom material. */
@@ -75,11 +77,13 @@ export const customMaterialSchema = z.strictObject({
     .optional(),
 });
 
+/** What {@link customMaterialSchema} reads. */
 export type CustomMaterial = z.infer<typeof customMaterialSchema>;
 
 /** A material with the pictures that are still to be loaded. */
 export type TexturedMaterial = Material & { textureFiles?: MaterialTexture[] };
 
+/** The material with all that is not said filled in as is usual. */
 export function toMaterial(own: CustomMaterial): TexturedMaterial {
   // What is not said must not stand in the way of what is usual.
   const said = Object.fromEntries(Object.entries(own).filter(([, v]) => v !== undefined)) as CustomMaterial;

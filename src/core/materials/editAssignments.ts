@@ -3,6 +3,7 @@ import { type MaterialAssignments, materialAssignmentsSchema } from './assignmen
 
 type PartSettings = Omit<MaterialAssignments['parts'][number], 'path'>;
 
+/** Everything as the model has it. */
 export const NO_ASSIGNMENTS: MaterialAssignments = materialAssignmentsSchema.parse({});
 
 /** Sets values of parts by path; `undefined` takes one back. What says nothing any more is left out. */

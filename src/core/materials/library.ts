@@ -2,6 +2,7 @@
 import { absorptionOf, DEFAULT_MATERIAL, type Material } from './material.js';
 import { parseHex, type Rgb } from '../units/colour.js';
 
+/** A material that ships with the application. */
 export interface LibraryMaterial {
   group: 'metal' | 'timber' | 'stone and earth' | 'glass' | 'plastic' | 'paint' | 'textile and paper' | 'light';
   material: Material;
@@ -43,6 +44,7 @@ const paint = (name: string, base: string, more: Values = {}): LibraryMaterial =
 const cloth = (name: string, base: string, sheen: string, more: Values = {}): LibraryMaterial =>
   defineMaterial('textile and paper', name, base, { roughness: 0.9, specular: 0.3, sheen, sheenRoughness: 0.5, ...more });
 
+/** All materials that ship, by group. */
 export const LIBRARY: readonly LibraryMaterial[] = [
   metal('polished steel', '#c9cbcc', 0.06),
   metal('brushed steel', '#b9bbbc', 0.32, { anisotropy: 0.7 }),
@@ -102,6 +104,7 @@ export const SWATCH = { columns: 10, side: 72 };
 
 const BY_NAME = new Map(LIBRARY.map(({ material }) => [material.name, material]));
 
+/** The material of that name; undefined where none is called so. */
 export function libraryMaterial(name: string): Material | undefined {
   return BY_NAME.get(name);
 }

@@ -1,6 +1,7 @@
 /** What a surface is made of: metallic-roughness as in glTF 2.0 with its ratified extensions. */
 import type { Rgb } from '../units/colour.js';
 
+/** An image on a surface. */
 export interface Texture {
   name: string;
   width: number;
@@ -30,7 +31,9 @@ export const TEXTURE_SLOTS = [
   'translucentColour',
   'coatNormal',
 ] as const;
+/** One of {@link TEXTURE_SLOTS}. */
 export type TextureSlot = (typeof TEXTURE_SLOTS)[number];
+/** Slots whose images are colours, in sRGB; all others hold plain values. */
 export const COLOUR_SLOTS: readonly TextureSlot[] = ['base', 'emission', 'sheen', 'specularColour', 'translucentColour'];
 
 /**
@@ -38,6 +41,7 @@ export const COLOUR_SLOTS: readonly TextureSlot[] = ['base', 'emission', 'sheen'
  * the part whose six sides show one texture a metre.
  */
 export const MAPPINGS = ['first', 'second', 'box'] as const;
+/** One of {@link MAPPINGS}. */
 export type Mapping = (typeof MAPPINGS)[number];
 
 /** How a material uses a texture. */
@@ -49,6 +53,7 @@ export interface TextureUse {
   mapping: Mapping;
 }
 
+/** Leaves texture coordinates as they are. */
 export const IDENTITY_UV: TextureUse['matrix'] = [1, 0, 0, 0, 1, 0];
 
 /** Factors are 0..1 and colours linear Rec. 709 unless said; textures multiply factors. */
@@ -96,6 +101,7 @@ export interface Material {
   textures: Partial<Record<TextureSlot, TextureUse>>;
 }
 
+/** What parts without a material are made of. */
 export const DEFAULT_MATERIAL: Material = {
   name: 'Plain grey',
   base: [0.6, 0.6, 0.6],

@@ -1,6 +1,7 @@
 /** The material schedule: which parts have which material, and its area. */
 import type { ResolvedPart } from './assignments.js';
 
+/** A material and how much there is of it. */
 export interface ScheduleRow {
   material: string;
   /** Parts in the picture that have it. */
@@ -39,6 +40,7 @@ export function csv(rows: readonly (readonly (string | number)[])[]): string {
   return rows.map((r) => r.map(field).join(',')).join('\r\n') + '\r\n';
 }
 
+/** The schedule as CSV; areas in square metres. */
 export function scheduleCsv(rows: readonly ScheduleRow[]): string {
   return csv([['material', 'parts', 'area m2'], ...rows.map((r) => [r.material, r.parts, Number(r.area.toFixed(4))])]);
 }

@@ -1,17 +1,21 @@
 /** Boxes aligned with the axes, in metres. */
 import { vec3, type mat4 } from 'gl-matrix';
 
+/** A point or a direction: x, y, z; y is up. */
 export type Vec3 = [number, number, number];
 
+/** A box along the axes, metres. Empty where a minimum is above its maximum. */
 export interface Bounds {
   min: Vec3;
   max: Vec3;
 }
 
+/** Bounds of nothing: joined with others it changes nothing. */
 export function emptyBounds(): Bounds {
   return { min: [Infinity, Infinity, Infinity], max: [-Infinity, -Infinity, -Infinity] };
 }
 
+/** True where nothing has been put into them. */
 export function isEmpty(b: Bounds): boolean {
   return b.min.some((v, i) => v > b.max[i]!);
 }
@@ -33,6 +37,7 @@ export function boundsOfPoints(points: ArrayLike<number>): Bounds {
   return b;
 }
 
+/** The smallest box that holds both. */
 export function joinBounds(a: Bounds, b: Bounds): Bounds {
   return {
     min: a.min.map((v, i) => Math.min(v, b.min[i]!)) as Vec3,
@@ -40,6 +45,7 @@ export function joinBounds(a: Bounds, b: Bounds): Bounds {
   };
 }
 
+/** The eight corners of the box. */
 export function corners(b: Bounds): Vec3[] {
   const list: Vec3[] = [];
   for (let i = 0; i < 8; i++) list.push([i & 1 ? b.max[0] : b.min[0], i & 2 ? b.max[1] : b.min[1], i & 4 ? b.max[2] : b.min[2]]);
@@ -56,6 +62,7 @@ export function transformBounds(b: Bounds, matrix: mat4): Bounds {
   return out;
 }
 
+/** The middle of the box. */
 export function centreOf(b: Bounds): Vec3 {
   return b.min.map((v, i) => (v + b.max[i]!) / 2) as Vec3;
 }

@@ -1,6 +1,7 @@
 /** Directions: differences of points, unit vectors, angles between them and turns from one to another. */
 import type { Vec3 } from './bounds.js';
 
+/** a − b. */
 export const subtract = (a: Vec3, b: Vec3): Vec3 => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
 
 /** The vector at length 1; 0 0 0 stays. */

@@ -1,5 +1,6 @@
 import type { Vec3 } from './bounds.js';
 
+/** A plane in space. */
 export interface Plane {
   /** Unit normal. */
   normal: Vec3;

@@ -1,6 +1,7 @@
 /** The area that a plane cuts out of solids. */
 import type { Vec3 } from './bounds.js';
 
+/** Triangles that enclose a solid. */
 export interface SolidMesh {
   /** x y z of each vertex, in the world. */
   positions: ArrayLike<number>;

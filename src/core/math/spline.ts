@@ -27,6 +27,7 @@ export function splinePoint(a: Vec3, b: Vec3, c: Vec3, d: Vec3, u: number): Vec3
   return mix(b1, b2, (t - t1) / (t2 - t1));
 }
 
+/** One leg of a path, by its length. */
 export interface Segment {
   /** Metres along the leg. */
   length: number;

@@ -4,6 +4,7 @@ import { type Bounds, centreOf, type Vec3 } from '../math/bounds.js';
 import { LONG_SIDE_MM, type View } from '../camera/view.js';
 import type { Model } from './model.js';
 
+/** A camera of a model's file, as a view without an id. */
 export type ImportedCamera = Omit<View, 'id'>;
 
 /** What a file that does not say it is taken to mean. */

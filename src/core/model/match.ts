@@ -14,8 +14,10 @@ export interface PartShape {
 
 /** Kept as it was, the same body elsewhere, another body, the same under another path, only in the later, only in the earlier. */
 export const CHANGE_KINDS = ['kept', 'moved', 'changed', 'renamed', 'new', 'gone'] as const;
+/** One of {@link CHANGE_KINDS}. */
 export type ChangeKind = (typeof CHANGE_KINDS)[number];
 
+/** What became of a part from one revision to the next. */
 export interface PartMatch {
   change: ChangeKind;
   /** Paths in the earlier and in the later revision. */

@@ -10,6 +10,7 @@ import type { Material, Texture } from '../materials/material.js';
 
 export * from '../materials/material.js';
 
+/** Triangles that parts share. */
 export interface Mesh {
   /** x y z of each vertex, in metres, in the part's own space. */
   positions: Float32Array;
@@ -23,6 +24,7 @@ export interface Mesh {
   colours?: Float32Array;
 }
 
+/** A mesh in a material, by their indices in the model. */
 export interface Primitive {
   mesh: number;
   material: number;
@@ -35,14 +37,17 @@ export interface PartPlacement {
   scale: [number, number, number];
 }
 
+/** Leaves a part where its file has it. */
 export const IDENTITY_TRS: PartPlacement = { translation: [0, 0, 0], rotation: [0, 0, 0, 1], scale: [1, 1, 1] };
 
+/** Which rays meet a part. */
 export interface Visibility {
   camera: boolean;
   shadow: boolean;
   reflection: boolean;
 }
 
+/** The usual case. */
 export const VISIBLE_TO_ALL: Visibility = { camera: true, shadow: true, reflection: true };
 
 /** A light of the file (KHR_lights_punctual): shines along -Z of its part. */
@@ -73,6 +78,7 @@ export interface Curve {
   points: number[];
 }
 
+/** A node of the model's tree. */
 export interface Part {
   name: string;
   /** Names from the root, joined by "/", made unique; how a part is found again. */
@@ -92,6 +98,7 @@ export interface Part {
   isContext: boolean;
 }
 
+/** A design model as every format is read into: metres, y up. */
 export interface Model {
   name: string;
   meshes: Mesh[];
@@ -105,6 +112,7 @@ export interface Model {
   warnings: string[];
 }
 
+/** Triangles of all parts; a mesh counts each time it is used. */
 export function triangleCount(model: Model): number {
   let n = 0;
   for (const part of model.parts) for (const p of part.primitives) n += model.meshes[p.mesh]!.indices.length / 3;

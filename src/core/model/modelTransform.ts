@@ -7,6 +7,7 @@ import type { Mesh } from './model.js';
 
 /** Which way of the model as it was read points up. */
 export const UPWARDS = ['+y', '-y', '+z', '-z', '+x', '-x'] as const;
+/** One of {@link UPWARDS}. */
 export type UpAxis = (typeof UPWARDS)[number];
 
 /** Rows of the rotations that bring each of them up. */
@@ -43,6 +44,7 @@ const TURNS: Record<UpAxis, [Vec3, Vec3, Vec3]> = {
   ],
 };
 
+/** A block under the subject. */
 export const plinthSchema = z.strictObject({
   /** Metres. */
   height: z.number().min(1e-4).max(1e3),
@@ -54,8 +56,10 @@ export const plinthSchema = z.strictObject({
   material: z.string().min(1).max(120).default('white paint'),
 });
 
+/** What {@link plinthSchema} reads. */
 export type Plinth = z.infer<typeof plinthSchema>;
 
+/** How the model is put before it is shown. */
 export const modelTransformSchema = z.strictObject({
   up: z.enum(UPWARDS).default('+y'),
   /** Degrees counterclockwise seen from above, after it was brought up. */
@@ -68,6 +72,7 @@ export const modelTransformSchema = z.strictObject({
   plinth: plinthSchema.optional(),
 });
 
+/** What {@link modelTransformSchema} reads. */
 export type ModelTransform = z.infer<typeof modelTransformSchema>;
 
 /** Whether the place leaves everything as the file has it. */

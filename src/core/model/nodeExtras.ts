@@ -1,5 +1,6 @@
 /** What the extras of a glTF node say of a part, as our files and those of earlier versions have it. */
 
+/** Extras that are understood; any of them may be missing or of another type. */
 export interface NodeExtras {
   renderVisible?: unknown;
   isContext?: unknown;

@@ -20,6 +20,7 @@ export function clipProblem({ size, frames, missing }: { size: Size; frames: num
 /** Colour behind renders with a clear backdrop, where none is asked for: the neutral grey that renders are looked at on. */
 export const MOVIE_BACKGROUND = '#7b7b7b';
 
+/** What one movie is encoded with. */
 export interface ClipOptions {
   rate: string;
   size: Size;

@@ -118,4 +118,5 @@ export const PLAN_LISTS = {
   edl: { label: 'Edit decision list', type: 'text/plain', make: (set, frames) => decisionList(set, frames) },
   usda: { label: 'Cameras (USD)', type: 'model/vnd.usda', make: planUsda },
 } as const satisfies Record<string, ListKind>;
+/** A key of {@link PLAN_LISTS}. */
 export type PlanList = keyof typeof PLAN_LISTS;

@@ -4,6 +4,7 @@ import { cornerSchema, type Corner } from '../frame/legend.js';
 import { TEXTURE_NAME } from '../image/fileTypes.js';
 import type { Size } from '../camera/view.js';
 
+/** An image laid over every frame of a movie. */
 export const logoSchema = z.strictObject({
   /** As textures are named: content hash and ending. */
   file: z.string().regex(TEXTURE_NAME, 'is no image that was uploaded'),
@@ -16,6 +17,7 @@ export const logoSchema = z.strictObject({
   margin: z.number().min(0).max(0.4).default(0.03),
   opacity: z.number().min(0.05).max(1).default(1),
 });
+/** What {@link logoSchema} reads. */
 export type Logo = z.infer<typeof logoSchema>;
 
 /** Pixels of a logo in a frame: it keeps its proportions, and stays within the frame. @param own size of the image. */

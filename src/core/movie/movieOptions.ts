@@ -7,7 +7,9 @@ import { type Rate, rateValue } from '../units/rate.js';
 import { logoSchema } from './logo.js';
 import { soundSchema } from './sound.js';
 
+/** Ids of codecs. */
 export const CODECS = ['h264', 'h265', 'prores422', 'prores4444', 'vp9', 'av1', 'gif', 'webp'] as const;
+/** One of {@link CODECS}. */
 export type Codec = (typeof CODECS)[number];
 
 interface CodecEntry {
@@ -31,6 +33,7 @@ const AAC = { encoder: 'aac', probed: 'aac' } as const;
 const PCM = { encoder: 'pcm_s16le', probed: 'pcm_s16le' } as const;
 const OPUS = { encoder: 'libopus', probed: 'opus' } as const;
 
+/** What each codec is called, written by, and able to. */
 export const CODEC_LIST: Readonly<Record<Codec, CodecEntry>> = {
   h264: { label: 'H.264, MP4', ending: 'mp4', encoder: 'libx264', probed: 'h264', alpha: false, even: true, quality: true, sound: AAC },
   h265: { label: 'H.265, MP4', ending: 'mp4', encoder: 'libx265', probed: 'hevc', alpha: false, even: true, quality: true, sound: AAC },
@@ -61,6 +64,7 @@ export const CODEC_LIST: Readonly<Record<Codec, CodecEntry>> = {
 };
 
 const seconds = z.number().min(0).max(30).default(0);
+/** How a movie is made. */
 export const movieOptionsSchema = z
   .strictObject({
     codec: z.enum(CODECS).default('h264'),
@@ -99,7 +103,9 @@ export const movieOptionsSchema = z
     'A GIF or animated WebP has no sound. Choose another codec, or leave the sound out.',
   )
   .refine((o) => o.from === undefined || o.to === undefined || o.from <= o.to, 'The last frame comes before the first.');
+/** What {@link movieOptionsSchema} reads. */
 export type MovieOptions = z.infer<typeof movieOptionsSchema>;
+/** What goes where nothing is said: H.264 at the planned rate. */
 export const PLAIN_MOVIE: MovieOptions = movieOptionsSchema.parse({});
 
 /** One frame of the movie: which of the shot's it shows, and how much of it is seen through the fade. */
@@ -144,6 +150,7 @@ export function movieSteps(numbers: readonly number[], options: MovieOptions, ra
 
 /** Tokens of the line, and what each stands for in one frame. */
 export const LINE_TOKENS = ['project', 'set', 'shot', 'view', 'revision', 'frame', 'timecode', 'date', 'time', 'size'] as const;
+/** What the tokens of a line over the movie stand for, of one frame. */
 export type LineWords = Readonly<Record<(typeof LINE_TOKENS)[number], string>>;
 
 /** The line with its tokens filled in. Throws an Error that names one that is not known. */

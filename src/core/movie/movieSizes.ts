@@ -6,6 +6,7 @@ import { shotOutputs } from '../plan/outputs.js';
 import type { SetFile } from '../plan/set.js';
 import { kindOf, shotName } from '../shots/kinds.js';
 
+/** A shot whose size most movie profiles refuse. */
 export interface OddMovieSize {
   /** Id and name of the shot. */
   shot: string;

@@ -31,6 +31,7 @@ export interface ReelFrame {
   into?: { shot: string; index: number; share: number };
 }
 
+/** Frames of a reel in the order in which they are shown. */
 export interface ReelPlan {
   frames: ReelFrame[];
   /** Of each part: its first frame in the reel, and how many it has, overlaps included. */

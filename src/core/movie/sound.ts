@@ -3,6 +3,7 @@ import { z } from 'zod';
 
 /** Endings of files that are taken, and how each is read: nothing is guessed of what others sent. */
 export const SOUND_FORMATS = { wav: 'wav', mp3: 'mp3', flac: 'flac', ogg: 'ogg', opus: 'ogg', m4a: 'mov', aac: 'aac' } as const;
+/** Endings of sound files that can be used. */
 export const SOUND_ENDINGS = Object.keys(SOUND_FORMATS) as (keyof typeof SOUND_FORMATS)[];
 
 /** What a kept sound is called: content hash and ending. */
@@ -10,6 +11,7 @@ export const SOUND_NAME = new RegExp(`^[0-9a-f]{64}\\.(${SOUND_ENDINGS.join('|')
 
 const seconds = z.number().min(0).max(30).default(0);
 
+/** A sound under a movie. */
 export const soundSchema = z.strictObject({
   file: z.string().regex(SOUND_NAME, 'is no sound that was uploaded'),
   /** As people call it. */
@@ -21,6 +23,7 @@ export const soundSchema = z.strictObject({
   fadeIn: seconds,
   fadeOut: seconds,
 });
+/** What {@link soundSchema} reads. */
 export type Sound = z.infer<typeof soundSchema>;
 
 /** Bits a second of compressed sound. */

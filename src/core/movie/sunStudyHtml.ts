@@ -1,6 +1,7 @@
 /** The natural page of a sun study: dates down, hours across, a picture in each cell. One file, that any browser opens. */
 import { escapeHtml } from '../base/html.js';
 
+/** One render of a sun study, with where the sun stood. */
 export interface SunStudyCell {
   date: string;
   time: string;

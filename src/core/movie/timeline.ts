@@ -8,6 +8,7 @@ import { parseRate, rateValue } from '../units/rate.js';
 import { reelSources, reelPlan } from './reel.js';
 import { type Reel, type ReelEvent, reelSchema } from '../plan/reel.js';
 
+/** A shot as part of an edit. */
 export interface Clip {
   /** Id of the shot, where it is known, and its name as people write it. */
   shot: string;

@@ -12,6 +12,7 @@ const sizeSchema = z.strictObject({ width: side, height: side });
 /** A name as asked for: `*` any letters, `#` one digit, all else as it stands. */
 const patternSchema = z.string().min(1).max(200);
 
+/** File types that a client can ask for: type and bits a channel. */
 export const DELIVERY_FILE_TYPES = ['png 8', 'png 16', 'jpeg 8', 'tiff 8', 'tiff 16', 'webp 8', 'avif 8', 'exr 16', 'exr 32'] as const;
 
 /** Whatever is absent is not asked for. */
@@ -34,8 +35,10 @@ export const deliverySchema = z.strictObject({
   maxFrames: z.int().min(1).max(1_000_000).optional(),
 });
 
+/** What {@link deliverySchema} reads. */
 export type Delivery = z.infer<typeof deliverySchema>;
 
+/** Something that the client's delivery does not allow. */
 export interface DeliveryFinding {
   /** Id of the shot; absent where it is the set's. */
   shot?: string;

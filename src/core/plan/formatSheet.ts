@@ -28,6 +28,7 @@ const extraSizeSchema = z
     framing: z.enum(FRAMINGS).default('fitSubject'),
   })
   .refine((s) => s.width * s.height <= MAX_PIXELS, `At most ${Math.floor(MAX_PIXELS / 1e6)} million pixels; make width or height smaller.`);
+/** What {@link extraSizeSchema} reads. */
 export type ExtraSize = z.infer<typeof extraSizeSchema>;
 
 const pattern = (moving: boolean): z.ZodString =>
@@ -41,8 +42,10 @@ const pattern = (moving: boolean): z.ZodString =>
 
 /** What a resolution on paper may be, in pixels an inch. */
 export const MIN_DPI = 20;
+/** Dots an inch at the most. */
 export const MAX_DPI = 2400;
 
+/** What all shots of a set share, where they do not say otherwise. */
 export const formatSheetSchema = z.strictObject({
   size: sizeSchema.default({ width: 1920, height: 1080 }),
   pixelAspect: z.number().min(0.25).max(4).default(1),
@@ -69,6 +72,7 @@ export const formatSheetSchema = z.strictObject({
   firstNumber: z.int().min(0).max(1_000_000).default(1),
 });
 
+/** What {@link formatSheetSchema} reads. */
 export type FormatSheet = z.infer<typeof formatSheetSchema>;
 
 /** The sheet as a shot takes it. */
@@ -83,6 +87,7 @@ export function overriddenFields(sheet: FormatSheet, shot: { overrides?: Overrid
   );
 }
 
+/** File types with what their settings mean where they are not said. */
 export function fileFormats(sheet: FormatSheet): FileFormat[] {
   return sheet.files.map((f) => ({
     type: f.type,

@@ -1,5 +1,6 @@
 /** Brings files of earlier versions up to the present one, step by step. */
 
+/** A file before it is checked. */
 export type Json = Record<string, unknown>;
 /** Rewrites a file of one version as the next. */
 export type MigrationStep = (file: Json) => Json;

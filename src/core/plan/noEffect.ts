@@ -105,6 +105,7 @@ export const NO_EFFECT_RULES = {
   ),
 } as const;
 
+/** A key of {@link NO_EFFECT_RULES}. */
 export type Setting = keyof typeof NO_EFFECT_RULES;
 type OwnerOf<S extends Setting> = S extends `${infer O}.${string}` ? (O extends keyof SettingOwners ? O : never) : never;
 

@@ -3,6 +3,7 @@ import type { Size } from '../camera/view.js';
 import { kindOf, type Shot } from '../shots/kinds.js';
 import type { ExtraSize, FormatSheet } from './formatSheet.js';
 
+/** A shot in one variant and one size: what makes one run of frames. */
 export interface ShotOutput {
   /** Id of the run, as frames have it: the shot's own for the first, else with "+" and the variant, and "@" and the size behind. */
   run: string;

@@ -2,6 +2,7 @@
 import { z } from 'zod';
 import { idSchema } from '../camera/view.js';
 
+/** Shots put one after another into one movie. */
 export const reelSchema = z.strictObject({
   id: idSchema,
   name: z.string().min(1).max(80),
@@ -25,6 +26,8 @@ export const reelSchema = z.strictObject({
     .max(200),
 });
 
+/** What {@link reelSchema} reads. */
 export type Reel = z.infer<typeof reelSchema>;
 
+/** One part of a reel. */
 export type ReelEvent = Reel['parts'][number];

@@ -8,6 +8,7 @@ export const NO_FRAMES = 'none';
 
 /** Words for frames by what became of them in the batches of their set. */
 export const SELECTION_WORDS = ['missing', 'failed', 'stale', 'not accepted'] as const;
+/** One of {@link SELECTION_WORDS}. */
 export type SelectionWord = (typeof SELECTION_WORDS)[number];
 /** Numbers of one run that each word stands for. */
 export type WordNumbers = Readonly<Record<SelectionWord, readonly number[]>>;

@@ -17,7 +17,9 @@ import { SET_MIGRATIONS } from './setVersions.js';
 import { formatSheetSchema, effectiveSettings } from './formatSheet.js';
 import { shotOutputs } from './outputs.js';
 
+/** What a set file calls itself. */
 export const SET_FORMAT = 'cold-easel.set';
+/** Version of the set file that is written; earlier ones are migrated, later ones refused. */
 export const SET_VERSION = 2;
 const MAX_SHOTS = 500;
 
@@ -55,6 +57,7 @@ function unique(list: { id: string }[], what: string, context: z.core.$Refinemen
   });
 }
 
+/** A set file. */
 export const setSchema = z
   .strictObject({
     format: z.literal(SET_FORMAT),
@@ -145,6 +148,7 @@ export const setSchema = z
     });
   });
 
+/** What {@link setSchema} reads. */
 export type SetFile = z.infer<typeof setSchema>;
 
 /** The stage of that id, or the set's first one. */
@@ -172,6 +176,7 @@ export function backdropFiles(set: Pick<SetFile, 'stage' | 'stages'>): string[] 
   return [...new Set([set.stage, ...(set.stages ?? []).map((s) => s.stage)].flatMap((s) => s.backdropImage?.file ?? []))];
 }
 
+/** A set without views and shots, with all defaults. */
 export function emptySet(name: string): SetFile {
   return setSchema.parse({ format: SET_FORMAT, version: SET_VERSION, name });
 }

@@ -1,6 +1,7 @@
 /** Sizes by their trade names, and sizes on paper. */
 import type { Size } from '../camera/view.js';
 
+/** A size that is known by a name. */
 export interface NamedSize extends Size {
   name: string;
   group: 'screen' | 'cinema' | 'broadcast' | 'social' | 'web';

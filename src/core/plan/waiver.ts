@@ -1,6 +1,7 @@
 /** A finding of the checks before a run that a person decided to live with, and why. */
 import { z } from 'zod';
 
+/** A finding that a person has looked at and lets stand, with the reason. */
 export const waiverSchema = z.strictObject({
   /** Id of the finding. */
   finding: z.string().regex(/^[a-z][a-z0-9-]{0,63}$/),
@@ -13,5 +14,7 @@ export const waiverSchema = z.strictObject({
   about: z.string().min(1).max(64),
 });
 
+/** What {@link waiverSchema} reads. */
 export type Waiver = z.infer<typeof waiverSchema>;
+/** Waivers that a set holds at the most. */
 export const MAX_WAIVERS = 1000;

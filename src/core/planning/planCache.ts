@@ -1,6 +1,7 @@
 /** What is kept from one plan to the next while a set is edited. Whoever plans again and again holds one; without it nothing is kept. */
 import type { PlannedFrame } from '../frame/plannedFrame.js';
 
+/** What planning one output gives, kept while nothing of it changes. */
 export interface PlannedShot {
   frames: PlannedFrame[];
   /** Names of the passes of each frame, in small letters: file systems that fold case would replace one by the other. */

@@ -25,6 +25,7 @@ import { reserveName } from './names.js';
 import { PlanCache, type PlannedShot } from './planCache.js';
 import { viewsInVariant } from './viewsInVariant.js';
 
+/** What planning needs to know of the model. */
 export interface PlanContext {
   /** Bounds of the model, used where the set has no reference of its own. */
   bounds: Bounds;

@@ -1,5 +1,6 @@
 /** Pixels of a probe that show something, in little room: a frame is drawn over with them. */
 
+/** A grid of pixels that are on or off, as runs. */
 export interface Cells {
   /** Pixels across; rows follow one another from the upper left. */
   width: number;

@@ -9,10 +9,12 @@ import type { Box, FrameProbe } from './probe.js';
 
 /** Fault: the run is wasted. Doubt: look at it. Note: worth knowing. The worst first. */
 export const SEVERITIES = ['fault', 'doubt', 'note'] as const;
+/** One of {@link SEVERITIES}. */
 export type Severity = (typeof SEVERITIES)[number];
 
 /** Columns of the table of findings. */
 export const AREAS = ['image', 'movement', 'light', 'section', 'model', 'format'] as const;
+/** One of {@link AREAS}. */
 export type Area = (typeof AREAS)[number];
 
 /** What a finding reads: the plan alone, rays of each frame, or the estimated light of some frames. */
@@ -123,8 +125,10 @@ export interface Found {
   about?: unknown;
 }
 
+/** What a frame's probe saw; undefined where it was not probed. */
 export type ProbeOf = (frame: Frame) => FrameProbe | undefined;
 
+/** One thing that can be wrong with a plan, and how it is found. */
 export interface Finding {
   id: string;
   title: string;

@@ -43,6 +43,7 @@ import { tooFast } from './findings/tooFast.js';
 import { tooNear } from './findings/tooNear.js';
 import { unitSuspect } from './findings/unitSuspect.js';
 
+/** All findings, in the order in which they are listed. */
 export const FINDINGS: readonly Finding[] = [
   cameraInside,
   emptyView,

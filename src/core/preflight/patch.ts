@@ -3,11 +3,13 @@ import { canonicalJson } from '../base/hash.js';
 import type { SetFile } from '../plan/set.js';
 import { setSchema } from '../plan/set.js';
 
+/** One value that is put in or removed. */
 export interface PatchStep {
   path: (string | number)[];
   /** Absent: the value is removed. */
   value?: unknown;
 }
+/** An edit of a set, step by step, that can be undone as one. */
 export type Patch = PatchStep[];
 
 const isObject = (v: unknown): v is Record<string, unknown> => typeof v === 'object' && v !== null && !Array.isArray(v);

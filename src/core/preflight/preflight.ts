@@ -133,6 +133,7 @@ export interface ReportedFinding extends Omit<Found, 'about'> {
   blocks?: true;
 }
 
+/** What the checks of a plan say. */
 export interface PreflightReport {
   findings: ReportedFinding[];
   /** Waivers of the set, and whether what each is about is unchanged. */

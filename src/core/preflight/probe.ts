@@ -66,6 +66,7 @@ export interface SubjectProbe {
   reach: [low: number, high: number][];
 }
 
+/** What rays of a probe met, as the engine answers it. */
 export interface RawProbe {
   /** Paths of parts by index. */
   paths: readonly string[];
@@ -83,6 +84,7 @@ export interface RawProbe {
 /** A rectangle in a frame: left, top, right, bottom. */
 export type Box = [number, number, number, number];
 
+/** How a frame shows its subject. */
 export interface SubjectSummary {
   /** Share of its outline that lies outside the frame, 0..1. */
   outside: number;
@@ -102,6 +104,7 @@ export interface SubjectSummary {
   reach: [low: number, high: number][];
 }
 
+/** How bright a frame is expected to be. */
 export interface LightSummary {
   /** Shares of the pixels that show the model. */
   black: number;

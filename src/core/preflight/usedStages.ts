@@ -3,6 +3,7 @@ import { type SetFile, stageOf } from '../plan/set.js';
 import type { StageSettings } from '../stage/stage.js';
 import type { PlannedOutput, PreflightPlan } from './finding.js';
 
+/** A stage that shots are rendered on, with one of them. */
 export interface UsedStage {
   /** Id of a further stage; undefined for the set's own. */
   id: string | undefined;
@@ -10,6 +11,7 @@ export interface UsedStage {
   output: PlannedOutput;
 }
 
+/** The stages that planned frames use, each once. */
 export function usedStages({ outputs, set }: Pick<PreflightPlan, 'outputs' | 'set'>): UsedStage[] {
   const first = new Map<string | undefined, PlannedOutput>();
   for (const output of outputs) if (output.frames.length > 0 && !first.has(output.shot.stage)) first.set(output.shot.stage, output);

@@ -8,6 +8,7 @@ export interface Pixels {
   data: Uint8ClampedArray | Uint8Array;
 }
 
+/** What two renders differ by. */
 export interface Difference {
   width: number;
   height: number;

@@ -11,6 +11,8 @@ export const noteShapeSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('box'), points: z.array(place).length(2) }),
   z.strictObject({ kind: z.literal('stroke'), points: z.array(place).min(2).max(500) }),
 ]);
+/** What {@link noteShapeSchema} reads. */
 export type NoteShape = z.infer<typeof noteShapeSchema>;
 
+/** States of a note. */
 export const NOTE_STATES = ['open', 'done'] as const;

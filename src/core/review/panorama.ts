@@ -1,5 +1,6 @@
 /** Looking around in a panorama: an equirectangular picture as a camera within it sees it. */
 
+/** Where a panorama is looked at, and how widely. */
 export interface Gaze {
   /** Degrees to the right of the picture's middle. */
   yaw: number;
@@ -9,9 +10,12 @@ export interface Gaze {
   field: number;
 }
 
+/** Where a panorama is looked at first; degrees. */
 export const FIRST_GAZE: Gaze = { yaw: 0, pitch: 0, field: 75 };
+/** Degrees of the field of view that can be chosen. */
 export const FIELD_RANGE = { min: 10, max: 120 };
 
+/** A picture of 8 bits a channel. */
 export interface RgbaPicture {
   width: number;
   height: number;

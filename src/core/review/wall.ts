@@ -3,6 +3,7 @@ import { partsOfRun } from '../frame/frame.js';
 
 /** What columns can be. */
 export const COLUMN_KINDS = ['revision', 'variant', 'batch', 'date', 'size'] as const;
+/** One of {@link COLUMN_KINDS}. */
 export type ColumnKind = (typeof COLUMN_KINDS)[number];
 
 /** What one batch rendered of a shot, or of a view of a still. */
@@ -39,6 +40,7 @@ export interface PlannedResult {
   frames: number;
 }
 
+/** A row of the wall: a shot, or one view of a still. */
 export interface WallRow {
   key: string;
   name: string;
@@ -51,12 +53,14 @@ export interface WallRow {
   planned: boolean;
 }
 
+/** A column of the wall: what is compared. */
 export interface WallColumn<R extends Result = Result> {
   key: string;
   /** A result of the column, which tells what it is. */
   sample: R;
 }
 
+/** Results laid out by shot and by what is compared. */
 export interface Wall<R extends Result = Result> {
   rows: WallRow[];
   columns: WallColumn<R>[];
@@ -118,6 +122,7 @@ export function arrangeWall<R extends Result>(planned: readonly PlannedResult[],
 
 /** What is to be said of a cell; the worst first. */
 export const CELL_STATES = ['redo', 'stale', 'draft', 'partial', 'done', 'accepted', 'planned', 'none'] as const;
+/** One of {@link CELL_STATES}. */
 export type CellState = (typeof CELL_STATES)[number];
 
 /**

@@ -50,6 +50,7 @@ export interface CountContext {
   memo?: WeakMap<object, unknown>;
 }
 
+/** What a shot's frames are computed from. */
 export interface ShotContext extends CountContext {
   /** The camera of a view in the size that the frames are made in. */
   cameraOf(view: View): Camera;
@@ -75,6 +76,7 @@ export type ViewPath = [id: string, path: (string | number)[]];
 export const stationViewPaths = (stations: readonly { view?: string }[]): ViewPath[] =>
   stations.flatMap(({ view }, i): ViewPath[] => (view ? [[view, ['stations', i, 'view']]] : []));
 
+/** All that the rest of the application asks of a kind of shot. */
 export interface ShotKind<S extends z.ZodType = z.ZodType> {
   kind: string;
   label: string;

@@ -4,6 +4,7 @@
  */
 import { framesOfDuration, type Rate } from '../units/rate.js';
 
+/** How long a station and the way to it last. */
 export interface TimedStation {
   /** Seconds of the leg that leads here; the first station has none. */
   seconds: number;
@@ -13,6 +14,7 @@ export interface TimedStation {
   out?: boolean;
 }
 
+/** A place on a path. */
 export interface PathSample {
   /** Index of the leg, the one that leads to station leg + 1. */
   leg: number;
@@ -20,10 +22,12 @@ export interface PathSample {
   share: number;
 }
 
+/** Seconds of the whole path, without legs that are left out. */
 export function pathSeconds(stations: TimedStation[]): number {
   return stations.reduce((sum, s, i) => sum + s.hold + (i > 0 && !s.out ? s.seconds : 0), 0);
 }
 
+/** Frames of the whole path at that rate, one at the least. */
 export function pathFrameCount(stations: TimedStation[], rate: Rate): number {
   return Math.max(1, framesOfDuration(pathSeconds(stations), rate));
 }

@@ -11,6 +11,7 @@ import { SUN_RADIUS, sunAt } from './sun.js';
 /** Candela a square metre that radiance 1 stands for under daylight. */
 export const DAYLIGHT_UNIT = 20_000;
 
+/** Day, hour and sky that light the model. */
 export const daylightSchema = z.strictObject({
   /** Civil day and time of the site. */
   date: dateSchema.default('2026-06-21'),
@@ -34,6 +35,7 @@ export const daylightSchema = z.strictObject({
   groundReflects: z.number().min(0).max(1).default(0.2),
 });
 
+/** What {@link daylightSchema} reads. */
 export type Daylight = z.infer<typeof daylightSchema>;
 
 /** Where the sun of a frame stands and, unless it is free, when. */
@@ -59,6 +61,7 @@ export function sunPosition(daylight: Daylight, site: Site | undefined): FrameSu
   return { azimuth, altitude, ...civil };
 }
 
+/** Light of sun and sky at one instant. */
 export interface DaylightLight {
   sun: FrameSun;
   /** Klx on level ground from the sky, on what faces the sun from its disc, and both on level ground. */

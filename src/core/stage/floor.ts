@@ -7,6 +7,7 @@ const LEVEL = 0.01;
 /** Share of the design's footprint that a floor covers at least; feet and bases cover less. */
 export const FLOOR_SHARE = 0.5;
 
+/** What of a model lies about the ground's plane. */
 export interface Floor {
   /** Metres, in the mean; absent where nothing lies about the plane. */
   height?: number;

@@ -11,6 +11,7 @@ export interface AreaLight {
   radiance: Rgb;
 }
 
+/** A light without extent that shines all round. */
 export interface PointLight {
   kind: 'point';
   centre: Vec3;
@@ -18,6 +19,7 @@ export interface PointLight {
   intensity: Rgb;
 }
 
+/** A light without extent that shines into a cone. */
 export interface SpotLight {
   kind: 'spot';
   centre: Vec3;
@@ -42,4 +44,5 @@ export interface SunLight {
   added?: true;
 }
 
+/** Any light of a stage. */
 export type Light = AreaLight | PointLight | SpotLight | SunLight;

@@ -2,6 +2,7 @@
 import type { Stage, StageSettings } from './stage.js';
 import { enabledLights } from './stage.js';
 
+/** What people call a light of a frame's stage. */
 export interface NamedLight {
   name: string;
   /** Id of the light in the set; absent of the sun and of a preset's lights. */

@@ -1,5 +1,6 @@
 /** The stages that come with the application, in radii of the subject. */
 export const STAGE_PRESETS = ['bright sweep', 'dark sweep', 'turning table', 'open sky', 'overcast court', 'clay room'] as const;
+/** One of {@link STAGE_PRESETS}. */
 export type StagePreset = (typeof STAGE_PRESETS)[number];
 
 /** Colours as #rrggbb and radiance of a stage preset. */
@@ -11,6 +12,7 @@ export interface PresetDefinition {
   base: { colour: string; roughness: number; inner: number; outer: number } | null;
 }
 
+/** Surround, backdrop and lights of the stages that ship; colours sRGB, distances in radii of the subject. */
 export const PRESET_DEFINITIONS: Record<StagePreset, PresetDefinition> = {
   'bright sweep': {
     environment: ['#ffffff', '#e8ecef', '#c9ccce', 0.42],

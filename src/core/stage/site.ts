@@ -3,6 +3,7 @@ import { IANAZone } from 'luxon';
 import { z } from 'zod';
 import type { Vec3 } from '../math/bounds.js';
 
+/** A place on the earth, with its clock and its north. */
 export const siteSchema = z.strictObject({
   /** Name of the place, for people. */
   name: z.string().min(1).max(80).optional(),
@@ -22,6 +23,7 @@ export const siteSchema = z.strictObject({
     .refine((zone) => IANAZone.isValidZone(zone), 'This is not a time zone; write one such as Europe/Mariehamn.'),
 });
 
+/** What {@link siteSchema} reads. */
 export type Site = z.infer<typeof siteSchema>;
 
 const RADIANS = Math.PI / 180;

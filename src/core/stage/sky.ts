@@ -8,7 +8,9 @@
 import type { Vec3 } from '../math/bounds.js';
 import { luminance, type Rgb, rgbOfChromaticity } from '../units/colour.js';
 
+/** Skies by their cloud. */
 export const CONDITIONS = ['clear', 'partly cloudy', 'overcast'] as const;
+/** One of {@link CONDITIONS}. */
 export type Condition = (typeof CONDITIONS)[number];
 
 /** a b c d e of types 1 to 15. */
@@ -31,6 +33,7 @@ const TYPES: readonly (readonly [number, number, number, number, number])[] = [
 ];
 /** Number of the traditional overcast sky. */
 export const TRADITIONAL_OVERCAST = 16;
+/** Types of sky run from 1 to this. */
 export const MAX_SKY_TYPE = 16;
 
 /** The type that stands for a condition unless another is chosen. */

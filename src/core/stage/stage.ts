@@ -20,6 +20,7 @@ export const GROUND_KINDS = ['plane', 'shadow', 'none'] as const;
 
 const MAX_USER_LIGHTS = 100;
 
+/** What surrounds and lights the model. */
 export const stageSchema = z
   .strictObject({
     preset: z.enum(STAGE_PRESETS).default('bright sweep'),
@@ -84,8 +85,10 @@ export const stageSchema = z
     }
   });
 
+/** What {@link stageSchema} reads. */
 export type StageSettings = z.infer<typeof stageSchema>;
 
+/** Colours of a backdrop, linear, from above to below. */
 export interface Gradient {
   top: Rgb;
   middle: Rgb;

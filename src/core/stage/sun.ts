@@ -16,6 +16,7 @@ export const STANDARD_AIR: Air = { pressure: 1010, temperature: 10 };
 /** Angular radius of the sun's disc at its mean distance: 0.53° across. */
 export const SUN_RADIUS = 0.2665;
 
+/** Where the sun stands. */
 export interface SunPosition {
   /** Degrees clockwise from true north, 0 to 360. */
   azimuth: number;
@@ -46,6 +47,7 @@ export function shadowLength(altitude: number): number {
   return altitude > 0 ? 1 / Math.tan((altitude * Math.PI) / 180) : Infinity;
 }
 
+/** Instants of one day, milliseconds since 1970; null where the sun does not rise or set. */
 export interface SunDay {
   sunrise: number | null;
   sunset: number | null;

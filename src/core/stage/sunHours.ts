@@ -8,6 +8,7 @@ import { sunAt } from './sun.js';
 /** Answers rays of six numbers each, origin and direction, all the way: 1 where something stands in it. */
 export type AnyHits = (rays: Float32Array) => Uint8Array;
 
+/** Where the sun stands at an instant. */
 export interface SunStep {
   at: number;
   /** Unit vector in the model to the sun. */
@@ -56,6 +57,7 @@ export function sunHours(points: Vec3[], suns: SunStep[], stepMinutes: number, b
   });
 }
 
+/** Squares on the ground. */
 export interface SunGrid {
   /** Corner of least x and z, metres, and side of the square. */
   x: number;
@@ -101,6 +103,7 @@ export function groundHeights(points: Vec3[], ground: number, top: number, met: 
   return list;
 }
 
+/** How long the sun reaches each square of the ground. */
 export interface GroundHours {
   grid: SunGrid;
   /** Hours a cell; null where the subject covers it, so that it is no open ground. */
@@ -160,6 +163,7 @@ export function hoursCsv({ grid, hours, heights }: GroundHours): string {
   );
 }
 
+/** The part of the sky that the design hides, seen from a point. */
 export interface Silhouette {
   /** Degrees a cell, in azimuth from true north and in altitude from the horizon up. */
   step: number;

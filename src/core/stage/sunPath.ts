@@ -11,6 +11,7 @@ export const YEAR_MARKS = [
   { name: 'winter solstice', day: '12-21' },
 ] as const;
 
+/** A direction: degrees clockwise from true north, and above the horizon. */
 export interface SkyPoint {
   azimuth: number;
   altitude: number;
@@ -29,6 +30,7 @@ export function unproject(x: number, y: number): SkyPoint {
   return { azimuth, altitude: 90 - (Math.atan(Math.hypot(x, y)) * 360) / Math.PI };
 }
 
+/** Where the sun stands at an instant. */
 export interface ArcPoint extends SkyPoint {
   /** Milliseconds since 1970. */
   at: number;
@@ -72,6 +74,7 @@ export function nearestOnDay(site: Site, date: string, x: number, y: number): nu
   return best;
 }
 
+/** One line of the table of a day. */
 export interface DayRow extends SkyPoint, LocalDateTime {
   /** Metres of shadow a metre of pole; null while the sun is down. */
   shadow: number | null;

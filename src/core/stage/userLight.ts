@@ -6,7 +6,9 @@ import { rgbOfChromaticity, type Rgb } from '../units/colour.js';
 import { idSchema, pointSchema } from '../camera/view.js';
 import type { Light } from './light.js';
 
+/** Kinds of light that can be added. */
 export const USER_LIGHT_KINDS = ['point', 'spot', 'rectangle', 'disc', 'directional'] as const;
+/** One of {@link USER_LIGHT_KINDS}. */
 export type UserLightKind = (typeof USER_LIGHT_KINDS)[number];
 
 /** Candela a square metre that radiance 1 stands for on a stage preset: a white sheet in a well-lit room has about as much. */
@@ -15,6 +17,7 @@ export const ROOM_UNIT = 200;
 /** Lumens of a watt of visible white light, of equal energy over the spectrum: the factor that lighting simulation commonly takes (from memory). */
 export const LUMENS_PER_WATT = 179;
 
+/** A light that was added to the stage. */
 export const userLightSchema = z
   .strictObject({
     id: idSchema,
@@ -41,6 +44,7 @@ export const userLightSchema = z
     message: 'A light cannot aim at itself; move its target.',
   });
 
+/** What {@link userLightSchema} reads. */
 export type UserLight = z.infer<typeof userLightSchema>;
 
 /** Share of a spot's cone that has its full light. */
@@ -49,6 +53,7 @@ const FULL_CONE_SHARE = 0.7;
 /** What a directional light gives, where the set does not say it: lux, and degrees across. */
 const DIRECTIONAL = { lux: 1000, spread: 0.5 };
 
+/** Illuminance in lux and angle of spread in degrees of a directional light, with what is usual where they are not said. */
 export const directionalOf = ({
   lux = DIRECTIONAL.lux,
   spread = DIRECTIONAL.spread,

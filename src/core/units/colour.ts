@@ -2,6 +2,7 @@
 
 import { z } from 'zod';
 
+/** Red, green and blue; linear Rec. 709 where nothing else is said. */
 export type Rgb = [number, number, number];
 
 /** A colour as people write it. */

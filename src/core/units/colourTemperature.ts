@@ -3,8 +3,10 @@
 /** The temperature that changes nothing, kelvin. */
 export const NEUTRAL_KELVIN = 6500;
 
+/** Lowest colour temperature that the fit holds for. */
 export const MIN_KELVIN = 1700;
 
+/** Highest colour temperature that the fit holds for. */
 export const MAX_KELVIN = 25_000;
 
 /**

@@ -4,6 +4,7 @@
  */
 import { METRES } from './length.js';
 
+/** What a field's number measures; decides which units it reads. */
 export type Quantity = 'number' | 'length' | 'time' | 'angle' | 'focal';
 
 /** Factor of each unit to the field's own: metres, seconds, degrees, millimetres. */

@@ -2,12 +2,14 @@
 import { DateTime } from 'luxon';
 import { z } from 'zod';
 
+/** A civil day, as 2026-06-21, of the years that the sun is computed for. */
 export const dateSchema = z
   .string()
   .regex(/^\d{4}-\d\d-\d\d$/, 'Write a date as 2026-06-21.')
   .refine((d) => DateTime.fromISO(d, { zone: 'utc' }).isValid, 'There is no such day; write a date as 2026-06-21.')
   .refine((d) => Number(d.slice(0, 4)) >= 1900 && Number(d.slice(0, 4)) <= 2100, 'Choose a year from 1900 to 2100.');
 
+/** A time of day, as 15:30. */
 export const clockSchema = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'Write a time as 15:30.');
 
 /** A moment by the clocks of a zone. */
@@ -29,6 +31,7 @@ export function clockOf(minutes: number): string {
   return `${String(Math.floor(m / 60)).padStart(2, '0')}:${String(m % 60).padStart(2, '0')}`;
 }
 
+/** What a clock's time means at a place. */
 export interface Instant {
   /** Milliseconds since 1970 in UTC. */
   at: number;

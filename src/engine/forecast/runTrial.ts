@@ -11,6 +11,7 @@ import type { Pool } from '../scheduler/pool.js';
 /** What is expected of files that could not be made because the picture is black or empty, in bytes a pixel. */
 const EMPTY_BYTES = 0.05;
 
+/** How a trial is run beside other work. */
 export interface TrialOptions {
   priority?: number;
   signal?: AbortSignal;

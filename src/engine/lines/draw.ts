@@ -16,6 +16,7 @@ const REACH = MAX_LINE_WIDTH / 2 + 0.5;
 /** Visible pieces that are measured together, one after another: a pixel between two of them is near both. */
 const TOGETHER = 8;
 
+/** Lines to be drawn into one frame. */
 export interface LineJob {
   /** Six numbers a line: both ends in the world. */
   segments: Float32Array;

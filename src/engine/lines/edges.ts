@@ -3,6 +3,7 @@
  * somewhere. Vertices that lie on each other count as one, whatever their normals.
  */
 
+/** Edges of a mesh that may have to be drawn. */
 export interface Edges {
   /** Six numbers an edge: both ends. */
   ends: Float32Array;

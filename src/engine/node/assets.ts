@@ -3,6 +3,7 @@ import { existsSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 
+/** Folder that holds package.json, found upwards from this file. */
 export function projectRoot(): string {
   for (let at = path.dirname(fileURLToPath(import.meta.url)); ; at = path.dirname(at)) {
     if (existsSync(path.join(at, 'package.json'))) return at;
@@ -10,6 +11,7 @@ export function projectRoot(): string {
   }
 }
 
+/** Path of a built file. @throws where it has not been built, with the remedy. */
 export function distFile(name: string): string {
   const file = path.join(projectRoot(), 'dist', name);
   if (!existsSync(file)) throw new Error(`${file} is missing; run "npm run build" first.`);
@@ -18,6 +20,7 @@ export function distFile(name: string): string {
 
 let kernelModule: WebAssembly.Module | null = null;
 
+/** The compiled kernel, read once a process. */
 export function loadKernelModule(): WebAssembly.Module {
   kernelModule ??= new WebAssembly.Module(readFileSync(distFile('kernel.wasm')));
   return kernelModule;

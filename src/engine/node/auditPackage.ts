@@ -50,6 +50,7 @@ export async function filesBelow(folder: string): Promise<string[]> {
   return all.filter((f) => f.isFile()).map((f) => path.relative(folder, path.join(f.parentPath, f.name)).split(path.sep).join('/'));
 }
 
+/** What checking a package found. */
 export interface Audit {
   ok: boolean;
   /** How many files were read. */

@@ -1,6 +1,7 @@
 /** What changed between two sides of a set as PDF: both renders of each shot side by side, with the figures of their difference. */
 import { imageFor, INK, GRAPHITE, openPdf, plain, pt, RULE } from './pdf.js';
 
+/** One pair of renders on the sheet. */
 export interface ChangedShot {
   /** Shot, and view of a still or number of the frame. */
   name: string;
@@ -15,6 +16,7 @@ export interface ChangedShot {
   parts: string[];
 }
 
+/** Words of the sheet. */
 export interface ChangesSheetOptions {
   title: string;
   facts: string;

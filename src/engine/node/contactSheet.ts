@@ -3,12 +3,14 @@ import sharp from 'sharp';
 import { type Paper, sheetLayout } from '../../core/handover/sheetLayout.js';
 import { imageFor, INK, openPdf, plain, pt } from './pdf.js';
 
+/** One render on a sheet. */
 export interface SheetRender {
   /** Its file, or the bytes of any image. */
   picture: string | Buffer;
   caption: string;
 }
 
+/** How a contact sheet is laid out. */
 export interface SheetOptions {
   paper: Paper;
   /** The paper lies across. */

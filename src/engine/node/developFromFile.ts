@@ -6,6 +6,7 @@ import { decodeMaster } from '../output/master.js';
 import type { MatteNames } from '../scene/matteNames.js';
 import { type HashedFile, sha256Of, withChecksums } from './hashedFiles.js';
 
+/** Files of a frame to be written anew from its master. */
 export interface DevelopTask {
   frame: Frame;
   /** Path of the master, and the SHA-256 that was recorded of it. */

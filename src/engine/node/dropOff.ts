@@ -2,6 +2,7 @@
 import { createReadStream } from 'node:fs';
 import { setTimeout as wait } from 'node:timers/promises';
 
+/** A file to be sent. */
 export interface SentFile {
   /** Where it lies, and what it is called over there. */
   from: string;

@@ -12,6 +12,7 @@ import { pipeline } from 'node:stream/promises';
 import { TEMPORARY_SUFFIX } from './files.js';
 import { hashFile } from './hashFile.js';
 
+/** A stand-in of a receiving server, for tests and for trying it out. */
 export interface DropOffStand {
   url: string;
   close(): Promise<void>;

@@ -19,6 +19,7 @@ export interface StripProgress {
 const PROGRESS = 'progress.json';
 const FILM = 'film';
 
+/** Sums of a frame that is traced strip by strip, on disk. */
 export class FilmFile {
   private noting: Promise<void> = Promise.resolve();
   private readonly spare: ArrayBuffer[] = [];

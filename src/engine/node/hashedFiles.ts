@@ -3,15 +3,18 @@ import { createHash } from 'node:crypto';
 import type { RenderedFile } from '../output/encodeFiles.js';
 import type { EncodedFrame } from '../output/encodeFrame.js';
 
+/** A written file with its checksum. */
 export interface HashedFile extends RenderedFile {
   /** SHA-256 of its bytes in hexadecimal. */
   sha256: string;
 }
 
+/** Files of a frame with their checksums. */
 export interface HashedFrame extends EncodedFrame {
   files: HashedFile[];
 }
 
+/** SHA-256 in 64 hexadecimal digits. */
 export const sha256Of = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
 
 /** Adds the checksum of each file. */

@@ -8,6 +8,7 @@ const STALL_MS = 60_000;
 /** An environment image of the largest size takes 1.2 GB while it is read. */
 const MAX_BYTES = 3 * 2 ** 30;
 
+/** Reads images in a process of its own, which ends where a file takes too long or too much memory. */
 export class ImageReader {
   private readonly process = new TaskProcess<ImageTask, ImageDone>('image-worker.mjs', false);
 

@@ -8,6 +8,7 @@ export interface ImageTask {
   out?: string;
 }
 
+/** Pixels of the image that was read. */
 export interface ImageDone {
   width: number;
   height: number;

@@ -35,6 +35,7 @@ export function endReader(): void {
   idleReader = null;
 }
 
+/** How an import is watched and limited. */
 export interface ImportControl {
   onProgress?: (share: number, what: string) => void;
   signal?: AbortSignal;

@@ -12,6 +12,7 @@ export function bytesOfFrame(frame: Pick<Frame, 'size' | 'passes'>): number {
   return needsStrips(frame, framesBudget()) ? bytesInStrips(frame) : bytesInOnePiece(frame);
 }
 
+/** Lets work in while its memory fits into what is there; the rest waits in order. */
 export class MemoryGate {
   private taken = 0;
   private inside = 0;

@@ -14,7 +14,9 @@ interface SentFile {
   sha256: string;
 }
 
+/** What a thread is asked for: to encode a frame, to keep its film, or to develop one. */
 export type EncodeRequest = { id: number; task: EncodeTask } | { id: number; film: Uint8Array } | { id: number; develop: DevelopTask };
+/** What a thread answers. */
 export type EncodeReply =
   | { id: number; files: SentFile[]; checkpoint?: Uint8Array; master?: Uint8Array; noise?: number }
   | { id: number; developed: HashedDevelopment<SentFile> }
@@ -68,6 +70,7 @@ class OutputThread {
 /** Up to so many pixels, handing a frame to a thread takes longer than making its files. */
 const MAX_INLINE_PIXELS = 64 * 64;
 
+/** Threads that encode finished frames, so that neither tracing nor the server waits for it. */
 export class OutputWorkers {
   private threads: OutputThread[] = [];
   private serial = 0;

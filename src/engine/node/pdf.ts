@@ -3,8 +3,11 @@ import { createRequire } from 'node:module';
 import PDFDocument from 'pdfkit';
 import sharp from 'sharp';
 
+/** Colour of text. */
 export const INK = '#15202a';
+/** Colour of what is said beside it. */
 export const GRAPHITE = '#51606b';
+/** Colour of rules. */
 export const RULE = '#c4ccd1';
 const MOUNT = '#7b7b7b';
 /** Pixels an inch of the renders. */
@@ -49,6 +52,7 @@ interface PdfPages {
   pages: number;
 }
 
+/** A PDF that is being written. */
 export interface OpenPdf {
   document: PDFKit.PDFDocument;
   /** The whole file, once the document has ended. */

@@ -28,6 +28,7 @@ export interface StripRender {
   seconds: number;
 }
 
+/** How a render by strips is watched, and where its film lies. */
 export interface StripControl extends Pick<RenderOptions, 'priority' | 'onProgress' | 'signal'> {
   /** Where the film lies meanwhile; removed once the picture is made. */
   folder: string;

@@ -30,6 +30,7 @@ export type ShownPass = ({ exr: string } | { master: string }) & { pass: PassId;
 /** A picture: a file that any reader takes, or a pass. */
 export type ShownFile = { path: string } | ShownPass;
 
+/** What a worker is asked for that reads finished renders. */
 export type ReviewTask =
   /** Compares two pictures at up to so many pixels across. */
   | { kind: 'compare'; first: ShownFile; second: ShownFile; width: number; threshold: number; parts: [SentPartMap, SentPartMap] | null }
@@ -46,6 +47,7 @@ export type ReviewTask =
    */
   | { kind: 'linear'; master: string; beauty?: string; passes: PassId[]; maxPixels: number; out: string };
 
+/** What two renders differ by, as the page shows it. */
 export interface Comparison {
   /** Pixels at which they were compared. */
   width: number;
@@ -69,4 +71,5 @@ export interface LinearSize {
   channels: number;
 }
 
+/** What such a worker answers. */
 export type ReviewDone = { facts: FileFacts | null } | { sheet: true } | { comparison: Comparison } | { shown: true } | { linear: LinearSize };

@@ -9,6 +9,7 @@ import { distFile } from './assets.js';
 /** Why a task process was killed or ended, as its host sees it. */
 export type TaskEnd = 'stopped' | 'stalled' | 'memory' | 'crashed';
 
+/** The process ended before its task was done. */
 export class TaskEndError extends Error {
   override name = 'TaskEndError';
   constructor(readonly end: TaskEnd) {
@@ -23,6 +24,7 @@ export type FromTask<Done> =
   | { type: 'fault'; message: string }
   | { type: 'crash'; message: string };
 
+/** What a task may take. */
 export interface TaskLimits {
   /** Milliseconds without a sign of life. */
   stallMs: number;
@@ -30,6 +32,7 @@ export interface TaskLimits {
   bytes: number;
 }
 
+/** How a task is watched, limited and stopped. */
 export interface TaskOptions extends TaskLimits {
   onProgress?: (share: number, what: string) => void;
   signal?: AbortSignal;
@@ -53,6 +56,7 @@ export class TaskFault extends Error {
   override name = 'TaskFault';
 }
 
+/** A process for tasks that may run away: it is ended where one does, and made anew for the next. */
 export class TaskProcess<Task extends object, Done> {
   private child: ChildProcess | null = null;
   /** Tasks run one after another. */

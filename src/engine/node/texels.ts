@@ -3,6 +3,7 @@ import type { EnvironmentImage } from '../../formats/environment/read.js';
 
 const HEADER = 8;
 
+/** The image as bytes: its width and height, then its texels as they lie in memory. */
 export function encodeTexels({ width, height, texels }: EnvironmentImage): Uint8Array {
   const out = new Uint8Array(HEADER + texels.byteLength);
   new Uint32Array(out.buffer, 0, 2).set([width, height]);

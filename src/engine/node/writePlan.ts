@@ -4,6 +4,7 @@ import type { PlanContext } from '../../core/planning/planFrames.js';
 import type { SetFile } from '../../core/plan/set.js';
 import { distFile } from './assets.js';
 
+/** A plan to be written as a glTF file. */
 export interface PlanTask {
   set: SetFile;
   context: PlanContext;

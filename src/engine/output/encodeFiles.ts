@@ -13,6 +13,7 @@ import { cryptomatteHash } from '../upload/memoryViews.js';
 import { mixedSource } from './mixedSource.js';
 import { halfSource, passToDisplay, type PassSource, withLineCover } from './passes.js';
 
+/** A file of a frame. */
 export interface RenderedFile {
   /** Name with extension, by the plan. */
   name: string;

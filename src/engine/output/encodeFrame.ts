@@ -11,6 +11,7 @@ import { encodeFiles, type RenderedFile } from './encodeFiles.js';
 import { encodeMaster } from './master.js';
 import { filmSource, type PassSource } from './passes.js';
 
+/** A render that cannot be right: empty, or with values that are no numbers. */
 export class InvalidRenderError extends Error {
   override name = 'PictureError';
 }
@@ -32,6 +33,7 @@ export interface TracedPlanes {
   errors: number[];
 }
 
+/** A traced frame to be developed and encoded. */
 export interface EncodeTask {
   frame: Frame;
   traced: TracedFrame | TracedPlanes;
@@ -41,6 +43,7 @@ export interface EncodeTask {
   keepMaster?: boolean;
 }
 
+/** Files of a frame, with what else is kept of it. */
 export interface EncodedFrame {
   files: RenderedFile[];
   /** Where time or a person ended the sampling: what was summed up, see checkpoint.ts. */

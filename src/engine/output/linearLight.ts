@@ -5,6 +5,7 @@ import { halfSource, type PassSource } from './passes.js';
 /** Largest half float: what lies beyond, as depth where nothing is, comes out as it. */
 const MOST_HALF = 65504;
 
+/** Light of a render, at the size in which it is graded on screen. */
 export interface LinearLight {
   width: number;
   height: number;

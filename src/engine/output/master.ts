@@ -26,6 +26,7 @@ const SINGLES_OF_FILM: readonly number[] = [
   L.PIXEL_LUMINANCE_SQ,
 ];
 
+/** Light and passes of a traced frame, as they are kept to develop files from. */
 export interface Master {
   /** Of the frame that was traced. */
   identity: string;

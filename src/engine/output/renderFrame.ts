@@ -19,6 +19,7 @@ export interface TraceResult {
   ended: LinearRender['ended'];
 }
 
+/** A frame that was traced and encoded. */
 export type RenderedFrame<Encoded extends EncodedFrame = EncodedFrame> = Encoded & TraceResult;
 
 /** Names for mattes, where a file of the frame tells them. */

@@ -9,6 +9,7 @@ import type { SceneProber } from './sceneProber.js';
 /** Milliseconds after which others get their turn. */
 const TURN_MS = 20;
 
+/** What the checks of a plan say, and how much of it was looked at. */
 export interface CheckedPlan extends PreflightReport {
   /** Frames of the plan, and how many of them were looked at. */
   frames: number;
@@ -21,6 +22,7 @@ export type ProbeCache = Map<string, FrameProbe>;
 /** Probes frames elsewhere meanwhile: answers for indices of the plan's wanted probes, in their order. */
 export type ProbeHelper = (indices: number[]) => Promise<FrameProbe[]>;
 
+/** How checks are watched and stopped. */
 export interface CheckOptions {
   cache?: ProbeCache;
   onProgress?: (done: number, total: number) => void;

@@ -73,6 +73,7 @@ interface Answers {
   back: Uint8Array;
 }
 
+/** Asks frames of one scene by rays. */
 export class FrameProber {
   private readonly host: SceneHost;
   private readonly kernel: Kernel;

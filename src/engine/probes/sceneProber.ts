@@ -11,6 +11,7 @@ const MAX_KEPT_BYTES = 2 ** 30;
 /** Estimates of light that are kept, some 27 kilobytes each: another grade, which frames are asked for again and again, leaves them as they are. */
 const MAX_LIGHTS_KEPT = 400;
 
+/** Asks frames of one model, by all the scenes that their sections and materials make of it. */
 export class SceneProber {
   private readonly probers = new Map<string, FrameProber>();
   /** Estimates of light by identity. */

@@ -8,6 +8,7 @@ const SPREAD = 2600;
 /** Directions in which the point farthest out is kept: they follow the convex outline to about a hundredth of its size. */
 const DIRECTIONS = 200;
 
+/** Points on the subject's surface, spread by area. */
 export interface SubjectPoints {
   /** Three floats a point, in the world as the scene is unturned. */
   positions: Float32Array;

@@ -3,6 +3,7 @@ import * as L from '../../../kernel/layout.js';
 import { applyGrade, type Grade } from '../../core/image/grade.js';
 import type { LiveFilm } from '../scheduler/job.js';
 
+/** What of a render in work can be seen. */
 export interface PictureSoFar {
   width: number;
   height: number;

@@ -6,6 +6,7 @@ import { cryptomatteHash } from '../upload/memoryViews.js';
 
 /** Passes that mattes are. */
 export const MATTES = ['parts', 'materials'] as const;
+/** One of {@link MATTES}. */
 export type Matte = (typeof MATTES)[number];
 
 /** @param picture traced with that pass. @param names that its labels may have. */

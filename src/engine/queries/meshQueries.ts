@@ -3,6 +3,7 @@ import * as L from '../../../kernel/layout.js';
 import { Arena, instantiate, type Kernel, makeMemory } from '../kernel.js';
 import type { CompiledScene } from '../scene/compile.js';
 
+/** What rays met: metres, and indices of triangle and instance; −1 as instance where nothing was met. */
 export interface Hits {
   distance: Float32Array;
   triangle: Uint32Array;

@@ -9,6 +9,7 @@ import { loadScene, localKernel, type SceneHost } from '../upload/loadScene.js';
 /** Rays and answers lie in the tile's room of one worker. */
 const MAX_EXTRA = Math.floor(TILE_BYTES / (L.QUERY_BYTES + L.HIT_BYTES));
 
+/** Rays into a scene outside of rendering. */
 export class SceneQueries {
   private readonly host: SceneHost;
   private readonly kernel: Kernel;

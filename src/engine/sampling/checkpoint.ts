@@ -2,6 +2,7 @@
 import { deflateSync, inflateSync } from 'node:zlib';
 import type { LinearRender } from '../scheduler/job.js';
 
+/** Sums of a frame whose sampling can go on. */
 export interface Checkpoint {
   /** Of the frame; sums of another must not be gone on with. */
   identity: string;

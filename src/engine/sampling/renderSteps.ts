@@ -26,6 +26,7 @@ export interface RenderStep {
 /** Samples of a round where a person may end the sampling at any time. */
 const FINISH_CHECK_SAMPLES = 8;
 
+/** Whether lines have to be found in the frame. */
 export function needsLineart(frame: Frame): boolean {
   return frame.lines !== undefined || frame.passes.includes('lines');
 }
@@ -55,6 +56,7 @@ export interface StripOptions {
   scale?: number;
 }
 
+/** What decides which steps a render takes. */
 export interface StepOptions {
   onRound?: unknown;
   enough?: unknown;

@@ -16,6 +16,7 @@ export const STRIPS_AT_ONCE = 2;
 /** What makes files of a picture in strips holds its linear planes, and the values of one file. */
 const FILE_BYTES = 12;
 
+/** Rows of a frame: the first one, and how many. */
 export interface Strip {
   top: number;
   height: number;

@@ -4,6 +4,7 @@ import type { Texture } from '../../core/model/model.js';
 import { MAX_TEXELS } from '../../formats/budget.js';
 import type { CompiledScene } from './compile.js';
 
+/** The pixels of a texture. */
 export type TextureImage = Pick<Texture, 'width' | 'height' | 'pixels'>;
 
 const ALIGN = 64;

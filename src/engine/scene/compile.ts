@@ -12,6 +12,7 @@ import { Arena, instantiate, makeMemory } from '../kernel.js';
 /** Bumped whenever the image's form changes. */
 export const SCENE_VERSION = 4;
 
+/** Where a mesh lies in a compiled scene. */
 export interface MeshEntry {
   tree: number;
   root: number;
@@ -28,6 +29,7 @@ export interface MeshEntry {
   bounds: Bounds;
 }
 
+/** Where a texture lies in a compiled scene. */
 export interface TextureEntry {
   width: number;
   height: number;
@@ -36,6 +38,7 @@ export interface TextureEntry {
   wrapV: number;
 }
 
+/** A part of a compiled scene. */
 export interface PartEntry {
   path: string;
   world: number[];
@@ -45,6 +48,7 @@ export interface PartEntry {
   isContext: boolean;
 }
 
+/** A model as the kernel reads it: meshes with their trees, and textures, in one block of memory. */
 export interface CompiledScene {
   version: number;
   image: Uint8Array;

@@ -11,11 +11,13 @@ export interface EnvironmentTexels {
   texels: Float32Array;
 }
 
+/** An image of light from all around, ready to be sampled. */
 export interface EnvironmentMap extends EnvironmentTexels {
   /** Content hash; a frame names the image by it. */
   id: string;
 }
 
+/** Chances by which directions of an environment map are drawn. */
 export interface EnvironmentCdf {
   /** Cumulative chance of the rows, height + 1 values from 0 to 1. */
   rows: Float32Array;

@@ -5,6 +5,7 @@ import { applyMaterials } from './applyMaterials.js';
 import type { CompiledScene } from './compile.js';
 import { PLINTH } from './transformScene.js';
 
+/** Names that mattes of a frame may carry. */
 export interface MatteNames {
   /** Paths of rendered parts with faces. */
   parts: string[];

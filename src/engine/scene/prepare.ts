@@ -9,6 +9,7 @@ import type { ReadOptions, SourceFile } from '../../formats/format.js';
 import { compile, encodeScene } from './compile.js';
 import { reduceModel } from './viewportLod.js';
 
+/** What the server keeps of a part. */
 export interface PartSummary extends PartShape {
   /** Pieces of line, of a part that is lines; absent of revisions of earlier versions. */
   lines?: number;
@@ -22,6 +23,7 @@ export interface PartSummary extends PartShape {
   isContext: boolean;
 }
 
+/** What the server keeps of a model. */
 export interface ModelSummary {
   /** Hash of the compiled scene; equal hash, equal pixels. */
   hash: string;
@@ -50,10 +52,12 @@ export interface ModelDigest extends Omit<ModelSummary, 'parts'> {
   partCount: number;
 }
 
+/** The summary without its list of parts. */
 export function digestOf({ parts, ...rest }: ModelSummary): ModelDigest {
   return { ...rest, partCount: parts.filter((p) => p.lines === undefined).length };
 }
 
+/** A model that was read, as it is kept. */
 export interface Prepared {
   summary: ModelSummary;
   glb: Uint8Array;
@@ -113,6 +117,7 @@ function shapeOf(
   };
 }
 
+/** A lighter form of the model. */
 export interface ViewportLod {
   glb: Uint8Array;
   triangles: number;

@@ -13,6 +13,7 @@ const MAX_SPARE_PER_SIZE = 3;
 const MAX_SIZES = 8;
 const MAX_SPARE_PLANES = 3;
 
+/** Memory of films and of denoising, used again from frame to frame. */
 export class BufferPool {
   private readonly spare = new Map<number, SharedArrayBuffer[]>();
   private sparePlanes: DenoisePlanes[] = [];

@@ -7,6 +7,7 @@ export const HANG_MS = 10 * 60_000;
 const MAX_LOSSES = 12;
 const LOSSES_WITHIN_MS = 60_000;
 
+/** How workers are watched and replaced. */
 export interface CrewOptions {
   /** Makes the worker anew that has this place; without it the crew is lost with the first worker. */
   restart?: (place: number) => Thread;
@@ -14,6 +15,7 @@ export interface CrewOptions {
   hangMs?: number;
 }
 
+/** Who hears from the workers. */
 export interface CrewHost {
   receive(place: number, message: FromWorker): void;
   /** A new worker is in this place: it knows nothing yet. The tasks that were at the old one come back, the one in work first. */
@@ -22,6 +24,7 @@ export interface CrewHost {
   lost(error: Error): void;
 }
 
+/** Workers and the tasks that they have: one that dies or hangs is replaced, and its tasks go to others. */
 export class Crew {
   /** The tasks at each worker, the one in work first. */
   private readonly at: TaskMessage[][];

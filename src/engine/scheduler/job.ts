@@ -29,6 +29,7 @@ export interface LinearRender {
 /** What is summed up of a picture, while it is: `stride` sums a pixel, all 0 where nothing is traced yet. */
 export type LiveFilm = Pick<LinearRender, 'width' | 'height' | 'sums' | 'stride'>;
 
+/** How a render is watched, stopped and put before others. */
 export interface RenderOptions {
   /** Higher goes first. */
   priority?: number;
@@ -48,6 +49,7 @@ export interface RenderOptions {
   strip?: StripOptions;
 }
 
+/** A render in the pool. */
 export interface RenderJob {
   id: number;
   scene: LoadedScene;

@@ -2,6 +2,7 @@
 import type { Camera } from '../../core/camera/view.js';
 import type { DenoiseLayout } from '../upload/denoiseBuffers.js';
 
+/** A scene that the worker will render from. */
 export interface AttachMessage {
   type: 'attach';
   scene: number;
@@ -9,6 +10,7 @@ export interface AttachMessage {
   area: { scratch: number; tile: number };
 }
 
+/** A scene that the worker no longer needs. */
 export interface DetachMessage {
   type: 'detach';
   scene: number;
@@ -37,6 +39,7 @@ export interface FrameMessage {
   lines?: { segments: Float32Array; distances: SharedArrayBuffer; camera: Camera };
 }
 
+/** A job whose tasks are no longer wanted. */
 export interface DropMessage {
   type: 'drop';
   job: number;
@@ -58,8 +61,10 @@ export interface TaskMessage {
   to: number;
 }
 
+/** All that a worker is told. */
 export type ToWorker = AttachMessage | DetachMessage | FrameMessage | DropMessage | TaskMessage;
 
+/** A task is done. */
 export interface DoneMessage {
   type: 'done';
   job: number;
@@ -68,12 +73,14 @@ export interface DoneMessage {
   busy: number;
 }
 
+/** A task failed. */
 export interface FaultMessage {
   type: 'fault';
   job: number;
   message: string;
 }
 
+/** All that a worker says. */
 export type FromWorker = DoneMessage | FaultMessage;
 
 /** A worker as the scheduler sees it. */

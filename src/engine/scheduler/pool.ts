@@ -1,6 +1,6 @@
 /**
- * Hands tiles of frames to workers. Tiles of the first frame in line go out first, then those of the next, so that no worker waits
- * while another finishes the last tile of a frame; some tasks lie at each worker, so that none waits for a message.
+ * Hands tiles to workers: those of the first frame in line go out first, then those of the next, so that no worker waits for the last
+ * tile of another; some tasks lie at each worker, so that none waits for a message.
  */
 import { AbortedError, DeadlyFrameError, type LinearRender, type RenderOptions, type RenderJob, type WorkStats } from './job.js';
 import { createJob, finishedRender, finishEarly, frameMessage, isRepeatable, rowsOf, shareSamples, takeMemory } from './jobSteps.js';
@@ -20,7 +20,7 @@ import { type RenderStep, renderSteps, tilesOfRegion } from '../sampling/renderS
 const TASKS_PER_WORKER = 6;
 /** A frame at whose tasks so many workers ended is given up: the others must not end of it too. */
 const MAX_LOSSES_PER_FRAME = 2;
-
+/** Renders frames on workers. */
 export class Pool {
   private readonly scenes: SceneCache;
   private readonly buffers: BufferPool;

@@ -3,6 +3,7 @@ import type { CompiledScene } from '../scene/compile.js';
 import { loadScene, type SceneHost } from '../upload/loadScene.js';
 import type { Crew } from './crew.js';
 
+/** A scene in memory, with who uses it. */
 export interface LoadedScene {
   id: number;
   host: SceneHost;
@@ -15,6 +16,7 @@ export interface LoadedScene {
 
 const MAX_SCENES = 3;
 
+/** Scenes in memory; those that were not used for longest go first where room is needed. */
 export class SceneCache {
   private readonly scenes = new Map<string, LoadedScene>();
   private serial = 0;

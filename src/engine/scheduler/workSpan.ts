@@ -2,6 +2,7 @@
 import type { WorkStats } from './job.js';
 import type { TaskMessage } from './messages.js';
 
+/** How much of a span of work was tracing, and how much waiting. */
 export class WorkSpan {
   private started = 0;
   private busy = 0;

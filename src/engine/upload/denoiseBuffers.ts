@@ -6,6 +6,7 @@ import { MAX_TILE } from './tileMemory.js';
 /** Sets that levels read and write in turn. */
 const PLANE_SETS = 2;
 
+/** Where a frame that is filtered lies in memory. */
 export interface DenoiseLayout {
   /** Bytes from row to row and from plane to plane. */
   pitch: number;

@@ -10,8 +10,10 @@ import type { Placed, SceneData } from './sceneData.js';
 
 /** Numbers of a triangle, and where each stands among them: corner, edges from there, unit normal, area, power for the draw. */
 export const TRIANGLE = { centre: 0, u: 3, v: 6, normal: 9, area: 12, power: 13 } as const;
+/** Numbers that a triangle takes. */
 export const TRIANGLE_NUMBERS = 14;
 
+/** Triangles of the model that shine. */
 export interface EmissiveTriangles {
   count: number;
   /** TRIANGLE_NUMBERS a triangle, in the world. */
@@ -20,6 +22,7 @@ export interface EmissiveTriangles {
   radiance: Rgb[];
 }
 
+/** A model in which nothing shines. */
 export const NO_TRIANGLES: EmissiveTriangles = { count: 0, numbers: new Float64Array(0), radiance: [] };
 
 /** Every shining face as it stands; those without area are left out. */

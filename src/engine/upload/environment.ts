@@ -14,6 +14,7 @@ export interface EnvironmentLayout {
   columns: number;
 }
 
+/** Takes room for an environment map of that size. */
 export function allocEnvironment(arena: Arena, { width, height }: { width: number; height: number }): EnvironmentLayout {
   return {
     record: arena.take(L.ENV_BYTES),

@@ -92,6 +92,7 @@ function lightSource(light: Light, turned: mat4, radius: number): Source {
   }
 }
 
+/** What of the written lights the frame has to know. */
 export interface WrittenLights {
   count: number;
   /** Indices of suns whose disc can be met. */

@@ -32,6 +32,7 @@ export interface WorkerArea {
   tile: number;
 }
 
+/** A scene in memory that workers share. */
 export interface SceneHost {
   memory: WebAssembly.Memory;
   areas: WorkerArea[];

@@ -6,6 +6,7 @@ export interface Views {
   f32: Float32Array;
 }
 
+/** Views of the memory as it is now; they end where it grows. */
 export function viewsOf(memory: WebAssembly.Memory): Views {
   const { buffer } = memory;
   return { u8: new Uint8Array(buffer), u32: new Uint32Array(buffer), i32: new Int32Array(buffer), f32: new Float32Array(buffer) };
@@ -14,12 +15,14 @@ export function viewsOf(memory: WebAssembly.Memory): Views {
 /** Fewer numbers than these are faster written one by one. */
 const FEW = 16;
 
+/** Writes floats from that address on, which is a multiple of 4. */
 export function writeF32({ f32 }: Views, at: number, values: ArrayLike<number>): void {
   const first = at >> 2;
   if (values.length >= FEW) f32.set(values, first);
   else for (let i = 0; i < values.length; i++) f32[first + i] = values[i]!;
 }
 
+/** Writes an unsigned number at that address, which is a multiple of 4. */
 export function writeU32({ u32 }: Views, at: number, value: number): void {
   u32[at >> 2] = value;
 }

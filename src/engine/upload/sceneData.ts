@@ -10,6 +10,7 @@ import type { Views } from './memoryViews.js';
 
 /** Lights of the stage and of the model. */
 export const MAX_LIGHTS = 256;
+/** A mesh in its place and its material. */
 export interface Instance {
   part: number;
   path: string;

@@ -1,6 +1,7 @@
 /** What Collada files are; their reader is loaded where one is read. */
 import { type ModelFormat, textOf } from '../format.js';
 
+/** Collada 1.4 and 1.5. */
 export const collada: ModelFormat = {
   id: 'collada',
   noun: 'a Collada model',

@@ -13,6 +13,7 @@ export interface Xml {
   remove(): void;
 }
 
+/** What is used of an XML document. */
 export interface XmlDocument extends Xml {
   documentElement: Xml;
   createElement(name: string): Xml;

@@ -9,6 +9,7 @@ import { withDomShim } from '../scene/domShim.js';
 import { addThree } from '../scene/fromThree.js';
 import { normalizeCollada, type XmlDocument } from './normalize.js';
 
+/** Reads a model with the images that were given beside it. @throws where the file is cut off or no Collada. */
 export async function read(file: SourceFile, companions: SourceFile[]): Promise<Model> {
   const text = textOf(file.bytes);
   if (!/<\/COLLADA>\s*$/.test(text)) throw new ModelError(`"${file.name}" is cut short: its last element does not end. Export or copy it again.`);

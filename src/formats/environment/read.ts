@@ -5,6 +5,7 @@ import { environmentSize } from './header.js';
 /** Texels across beyond which a picture is averaged down: light needs no more, and memory does. */
 const MAX_WIDTH = 4096;
 
+/** An image of light from all around. */
 export interface EnvironmentImage {
   width: number;
   height: number;

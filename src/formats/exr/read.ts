@@ -6,6 +6,7 @@ import { inflateSync } from 'node:zlib';
 import { DataUtils } from 'three/src/extras/DataUtils.js';
 import { EXR_COMPRESSION_CODES, EXR_MAGIC, EXR_VERSION } from './write.js';
 
+/** An OpenEXR image by its channels. */
 export interface ExrChannels {
   width: number;
   height: number;

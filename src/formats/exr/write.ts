@@ -8,6 +8,7 @@ import { DataUtils } from 'three/src/extras/DataUtils.js';
 import { DEFAULT_COMPRESSION, type ExrCompression } from '../../core/frame/frame.js';
 import { roundToHalf } from '../../core/image/half.js';
 
+/** A channel to be written. */
 export interface ExrChannel {
   /** "R", or "layer.R". */
   name: string;
@@ -16,6 +17,7 @@ export interface ExrChannel {
   data: Float32Array;
 }
 
+/** An OpenEXR image to be written. */
 export interface ExrImage {
   width: number;
   height: number;
@@ -30,6 +32,7 @@ export interface ExrImage {
   effort?: number;
 }
 
+/** First number of every OpenEXR file, little-endian. */
 export const EXR_MAGIC = 0x01312f76;
 const DEFAULT_EFFORT = 6;
 /** Version 2, with names of more than 31 letters. */

@@ -4,6 +4,7 @@ import { type ModelFormat, textOf } from '../format.js';
 /** The first four bytes of a GLB, as a little-endian number. */
 const MAGIC = 0x46546c67;
 
+/** glTF 2.0 in one binary file. */
 export const glb: ModelFormat = {
   id: 'glb',
   noun: 'a GLB model',
@@ -13,6 +14,7 @@ export const glb: ModelFormat = {
   read: async (file) => (await import('./read.js')).read(file),
 };
 
+/** glTF 2.0 as JSON, with its files beside it. */
 export const gltf: ModelFormat = {
   id: 'gltf',
   noun: 'a glTF model',

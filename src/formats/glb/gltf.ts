@@ -44,6 +44,7 @@ function resources(json: GLTF.IGLTF, name: string, companions: SourceFile[]): JS
   return out;
 }
 
+/** Reads a model with the files that were given beside it. @throws where one of these is missing. */
 export async function read(file: SourceFile, companions: SourceFile[]): Promise<Model> {
   const json = parse(file);
   const io = await makeIO();

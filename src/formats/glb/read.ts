@@ -266,6 +266,7 @@ export async function readDocument(document: Document, name: string): Promise<Mo
   return { name: name.replace(/\.[^.]+$/, ''), meshes, materials, textures, parts, lights, curves, cameras, warnings: [...warnings] };
 }
 
+/** Reads a model. @throws where the container is cut off or no GLB. */
 export async function read(file: SourceFile): Promise<Model> {
   checkContainer(file);
   const io = await makeIO();

@@ -11,6 +11,7 @@ import { makeIO } from './io.js';
 
 /** Near and far plane that cameras state, metres: our own pictures know neither. */
 export const NEAR = 0.01;
+/** Metres to the far plane of cameras. */
 export const FAR = 10_000;
 
 const WRAPS = { repeat: 10497, clamp: 33071, mirror: 33648 } as const;
@@ -45,6 +46,7 @@ function unitNormals({ positions: p, normals, indices }: Mesh): Float32Array<Arr
   return out;
 }
 
+/** A model as a glTF document. */
 export interface GlbDocument {
   document: Document;
   scene: Scene;
@@ -157,6 +159,7 @@ export async function toDocument(model: Model): Promise<GlbDocument> {
   return { document, scene, nodes };
 }
 
+/** The document as a GLB. */
 export async function documentBytes(document: Document): Promise<Uint8Array> {
   return (await makeIO()).writeBinary(document);
 }

@@ -1,6 +1,7 @@
 /** What IFC files are; their reader is loaded where one is read. */
 import type { ModelFormat } from '../format.js';
 
+/** IFC 2x3 and 4, as STEP text. */
 export const ifc: ModelFormat = {
   id: 'ifc',
   noun: 'an IFC model',

@@ -8,6 +8,7 @@ import { identity } from '../../core/math/matrix.js';
 import { Curves, polylinePoints } from '../part21/curves.js';
 import { isRef, type Part21, refsIn, sizeOfUnit, type Value } from '../part21/part21.js';
 
+/** Lines of an element that has no faces. */
 export interface IfcLines {
   /** Number of the element that they belong to. */
   element: number;

@@ -213,6 +213,7 @@ class IfcReader {
   }
 }
 
+/** Reads a building. @throws where the file is cut off or holds nothing to be seen. */
 export async function read(file: SourceFile): Promise<Model> {
   const { name, bytes } = file;
   const end = new TextDecoder('latin1').decode(bytes.subarray(-400));

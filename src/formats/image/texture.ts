@@ -52,6 +52,7 @@ export async function decodeTexture(name: string, bytes: Uint8Array, budget?: Te
   }
 }
 
+/** The texture as a PNG. */
 export async function encodeTexture(texture: Texture): Promise<Uint8Array> {
   const png = await sharp(texture.pixels, { raw: { width: texture.width, height: texture.height, channels: 4 } })
     .png()

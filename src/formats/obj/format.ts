@@ -1,6 +1,7 @@
 /** What OBJ with its MTL files are; their reader is loaded where one is read. */
 import { type ModelFormat, textOf } from '../format.js';
 
+/** Wavefront OBJ with its MTL. */
 export const obj: ModelFormat = {
   id: 'obj',
   noun: 'an OBJ model',

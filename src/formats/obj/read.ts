@@ -115,6 +115,9 @@ async function readMtl(libraries: string[], companions: SourceFile[], warnings: 
   return materials;
 }
 
+/**
+ * Reads a model with the materials and images that were given beside it. @throws where a line cannot be read, with its number.
+ */
 export async function read(file: SourceFile, companions: SourceFile[], options: ReadOptions): Promise<Model> {
   const text = textOf(file.bytes);
   const { libraries } = checkIndices(text, file.name);

@@ -21,6 +21,7 @@ export function polylinePoints(chains: Chains): number[] {
   return chains.flatMap((chain) => chain.slice(1).flatMap((p, i) => [...chain[i]!, ...p]));
 }
 
+/** Curves of a STEP file as points. */
 export class Curves {
   constructor(
     private readonly file: Part21,

@@ -1,6 +1,7 @@
 /** Points of B-spline curves, as STEP, IFC and IGES state them. */
 import type { Vec3 } from '../../core/math/bounds.js';
 
+/** A B-spline curve, rational where it has weights. */
 export interface Spline {
   degree: number;
   points: Vec3[];

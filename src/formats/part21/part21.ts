@@ -4,6 +4,7 @@
  */
 import { DamageError } from '../format.js';
 
+/** A reference to an entity by its number. */
 export interface Ref {
   ref: number;
 }
@@ -15,19 +16,23 @@ export interface Typed {
 /** Numbers, texts (enumerations without their dots), references, lists; null for $ and *. */
 export type Value = number | string | null | Ref | Typed | Value[];
 
+/** One entity, or one part of a complex one. */
 export interface Entity {
   type: string;
   args: Value[];
 }
 
+/** Whether the value is a reference. */
 export const isRef = (v: Value | undefined): v is Ref => typeof v === 'object' && v !== null && 'ref' in v;
 const isTyped = (v: Value | undefined): v is Typed => typeof v === 'object' && v !== null && 'type' in v;
+/** Whether the value is a list. */
 export const isList = (v: Value | undefined): v is Value[] => Array.isArray(v);
 /** A number, also where its type is named with it; `otherwise` where it is none. */
 export function numberOf(v: Value | undefined, otherwise = NaN): number {
   if (typeof v === 'number') return v;
   return isTyped(v) ? numberOf(v.args[0], otherwise) : otherwise;
 }
+/** Numbers of the entities that the list refers to. */
 export const refsIn = (v: Value | undefined): number[] => (isList(v) ? v.filter(isRef).map((r) => r.ref) : []);
 
 /** What lists may nest: files at fault could otherwise fill the stack. */
@@ -108,6 +113,7 @@ class Scanner {
 
 const [QUOTE, OPENING, CLOSING] = ["'", '(', ')'].map((c) => c.charCodeAt(0));
 
+/** A file by ISO 10303-21; entities are parsed when they are asked for. */
 export class Part21 {
   private readonly places = new Map<number, [number, number]>();
   private readonly parsed = new Map<number, Entity[]>();

@@ -1,6 +1,7 @@
 /** What PLY files are; their reader is loaded where one is read. */
 import type { ModelFormat } from '../format.js';
 
+/** PLY, as text and binary of both byte orders. */
 export const ply: ModelFormat = {
   id: 'ply',
   noun: 'a PLY model',

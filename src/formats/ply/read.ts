@@ -32,6 +32,7 @@ function countLines(bytes: Uint8Array): number {
   return lines + (written ? 1 : 0);
 }
 
+/** Reads a model. @throws where the file is cut off or its header cannot be read. */
 export async function read(file: SourceFile, _companions: SourceFile[], options: ReadOptions): Promise<Model> {
   const { faces, vertices, elements, binary, length } = header(file);
   const { name, bytes } = file;

@@ -28,4 +28,5 @@ export function openZip({ name, bytes }: SourceFile, wanted: (entry: string) => 
   }
 }
 
+/** Whether these are the bytes of a ZIP archive. */
 export const isZip = (bytes: Uint8Array): boolean => bytes[0] === 0x50 && bytes[1] === 0x4b && bytes[2] === 3 && bytes[3] === 4;

@@ -12,6 +12,7 @@ const MAX_PLACEMENTS = 50_000;
 
 const refOf = (v: Value | undefined): number => (isRef(v) ? v.ref : -1);
 
+/** Where the parts of an assembly stand. */
 export class AssemblyTransforms {
   /** Metres in the unit of each representation. */
   private readonly metres = new Map<number, number>();

@@ -1,6 +1,7 @@
 /** What STEP, IGES and BREP files are; their reader is loaded where one is read. */
 import { extensionOf, type ModelFormat } from '../format.js';
 
+/** STEP and IGES, and BREP. */
 export const step: ModelFormat = {
   id: 'step',
   noun: 'a STEP, IGES or BREP model',

@@ -113,6 +113,7 @@ function hasTerminateSection(bytes: Uint8Array): boolean {
   return /^.{72}T/m.test(new TextDecoder('latin1').decode(bytes.subarray(-400)));
 }
 
+/** Reads solids and surfaces as triangles. @throws where the file holds none. */
 export async function read(file: SourceFile, _companions: SourceFile[], { facesApart = false }: ReadOptions): Promise<Model> {
   const ending = extensionOf(file.name);
   const format = ['stp', 'step'].includes(ending) ? 'step' : ['igs', 'iges'].includes(ending) ? 'iges' : 'brep';

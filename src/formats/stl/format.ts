@@ -2,6 +2,7 @@
 import type { ModelFormat } from '../format.js';
 import { binaryCount } from './layout.js';
 
+/** STL, as text and binary. */
 export const stl: ModelFormat = {
   id: 'stl',
   noun: 'an STL model',

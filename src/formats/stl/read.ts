@@ -21,6 +21,7 @@ function check(file: SourceFile): void {
   }
 }
 
+/** Reads a model. @throws where the file is cut off. */
 export async function read(file: SourceFile, _companions: SourceFile[], options: ReadOptions): Promise<Model> {
   check(file);
   const gather = new ModelBuilder();

@@ -2,6 +2,7 @@
 import type { ModelFormat } from '../format.js';
 import { isZip } from '../scene/zip.js';
 
+/** 3MF with its core specification's meshes and materials. */
 export const threemf: ModelFormat = {
   id: '3mf',
   noun: 'a 3MF model',

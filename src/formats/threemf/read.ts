@@ -11,6 +11,7 @@ import { openZip } from '../scene/zip.js';
 /** 3MF Core Specification 1.3, 3.4: the units of a model. */
 const UNITS: Record<string, number> = { micron: 1e-6, millimeter: 1e-3, centimeter: 0.01, inch: 0.0254, foot: 0.3048, meter: 1 };
 
+/** Reads a model. @throws where the archive holds no model. */
 export async function read(file: SourceFile): Promise<Model> {
   const models = openZip(file, (name) => /\.model$/i.test(name));
   const [main] = Object.values(models);

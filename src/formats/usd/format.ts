@@ -2,6 +2,7 @@
 import type { ModelFormat } from '../format.js';
 import { isZip } from '../scene/zip.js';
 
+/** USD as text, binary and archive. */
 export const usd: ModelFormat = {
   id: 'usd',
   noun: 'a USD model',

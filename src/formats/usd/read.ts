@@ -8,6 +8,7 @@ import { withDomShim } from '../scene/domShim.js';
 import { addThree } from '../scene/fromThree.js';
 import { isZip, openZip } from '../scene/zip.js';
 
+/** Reads a model. @throws where the file cannot be read, with the reason. */
 export async function read(file: SourceFile): Promise<Model> {
   // Unpacked only to see that it can be.
   if (isZip(file.bytes)) openZip(file, () => false);

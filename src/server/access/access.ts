@@ -13,6 +13,7 @@ import { SignInDelay } from './signInDelay.js';
 
 /** What a token may be used for: everything but access itself, reading, or what a rendering machine needs. */
 export const ROLES = ['edit', 'review', 'worker'] as const;
+/** One of {@link ROLES}. */
 export type Role = (typeof ROLES)[number];
 
 /** Who asks. `owner` is whoever sits at this machine or knows the passphrase. */
@@ -41,6 +42,7 @@ const REFRESH_MS = 5000;
 /** Whether others can reach the server: by its address, or through a proxy. */
 export const isExposed = ({ address, trustProxy }: Pick<ServerConfig, 'address' | 'trustProxy'>): boolean => !isLoopback(address) || trustProxy;
 
+/** Who may come in from elsewhere: by passphrase, and by a session kept in a cookie. */
 export class Access {
   private passphrase: string | null = null;
   private comparing = 0;

@@ -12,6 +12,7 @@ interface Attempts {
   last: number;
 }
 
+/** Makes an address wait longer after each wrong passphrase. */
 export class SignInDelay {
   private readonly byAddress = new Map<string, Attempts>();
 

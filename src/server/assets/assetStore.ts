@@ -30,6 +30,7 @@ export interface StoredImage {
   height: number;
 }
 
+/** Files of the data folder by content hash: models, textures, renders, movies. */
 export class AssetStore {
   readonly folders: readonly string[] = FOLDERS;
   /** Scenes that are being compiled anew, by hash. */

@@ -5,6 +5,7 @@ import { TEMPORARY_SUFFIX, commitFile } from '../../engine/node/files.js';
 import type { AssetStore } from './assetStore.js';
 import { hashFile } from '../../engine/node/hashFile.js';
 
+/** A file of a model as it was uploaded. */
 export interface Original {
   name: string;
   bytes: number;

@@ -12,6 +12,7 @@ export const TRASH_FOLDER = 'trash';
 const DAY_MS = 86_400_000;
 const DAY_NAME = /^\d{4}-\d{2}-\d{2}$/;
 
+/** Where deleted files lie until their time is over, so that a deletion can be undone. */
 export class Trash {
   /** @param days for which what was moved here is kept. */
   constructor(

@@ -8,6 +8,7 @@ const MAX_CONSECUTIVE_FAILURES = 3;
 /** Seconds of the longest pause before trying again. */
 const MAX_PAUSE_SECONDS = 60;
 
+/** What follows from a failed frame. */
 export type Verdict =
   /** The frame waits and is tried again. */
   | { kind: 'again'; message: string }
@@ -18,6 +19,7 @@ export type Verdict =
   /** The frame waits or has failed, and the batch is held for a person. */
   | { kind: 'hold'; message: string; reason: string; failed: boolean };
 
+/** Tells a fault of one frame from one that all frames share. */
 export class FailurePolicy {
   private cause = '';
   private count = 0;

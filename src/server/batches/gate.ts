@@ -13,6 +13,7 @@ const MAX_NAMED = 4;
 /** `go`, `hold`: what was asked for; `waiting`: it is held there; null: it is passed. */
 export type Gate = 'go' | 'hold' | 'waiting' | null;
 
+/** Writes whether the batch waits for a person's word after its first frames. */
 export async function setGate({ database }: ServerContext, batch: Batch, gate: Gate): Promise<void> {
   await database.write((transaction) => Batch.update({ gate }, { where: { id: batch.id }, transaction }));
   batch.set({ gate });

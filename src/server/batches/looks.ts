@@ -4,7 +4,7 @@ import { parsePreset, type PresetKind } from '../../core/edit/presets.js';
 import { viewGradesOf } from '../../core/plan/grading.js';
 import type { SetFile } from '../../core/plan/set.js';
 import { type Shot, viewIds } from '../../core/shots/kinds.js';
-import { PresetRow } from '../db/models.js';
+import { PresetRow } from '../db/presetModels.js';
 
 /** Where the name of a grade of a view alone stands among those of shots or runs. */
 const viewKey = (shot: string, view: string): string => `${shot} ${view}`;

@@ -27,6 +27,7 @@ export interface MastersUse {
 /** Whether a master is made of a frame: shaded ones are as soon rendered again. */
 export const hasMaster = ({ sampling }: Pick<Frame, 'sampling'>): boolean => sampling.mode === 'traced';
 
+/** Keeps masters within their disk budget: oldest and unaccepted ones go first. */
 export class Masters {
   private last: Promise<unknown> = Promise.resolve();
 

@@ -3,6 +3,7 @@
 /** Milliseconds from one telling to the next. */
 const TELL_MS = 300;
 
+/** A movie that waits or is made. */
 export interface MovieJob {
   /** Of the row. */
   id: number;
@@ -15,6 +16,7 @@ export interface MovieJob {
 /** Why a movie was ended before it was whole. */
 export const STOPPED = 'stopped';
 
+/** Makes movies one after another; each can be stopped. */
 export class MovieQueue {
   private readonly waiting: MovieJob[] = [];
   private current: { job: MovieJob; stop: AbortController; share: number } | null = null;

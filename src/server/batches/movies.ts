@@ -12,6 +12,7 @@ import { findBatch } from './repository.js';
 /** Tells pages of a batch's movies. */
 export type TellBatch = (batch: Batch) => Promise<void>;
 
+/** The movie of that id. @throws 404 where there is none. */
 export async function findClip(id: number): Promise<Clip> {
   const clip = await Clip.findByPk(id);
   if (!clip) throw notFound(`Movie ${id}`);

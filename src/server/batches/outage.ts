@@ -2,6 +2,7 @@
 import { ERROR_CATALOGUE, type ServerError } from '../errors.js';
 import { pauseSeconds } from './failurePolicy.js';
 
+/** Waits until what all frames failed by is over, and looks after it now and then. */
 export class Outage {
   private timer: NodeJS.Timeout | null = null;
   private done: () => void = () => {};

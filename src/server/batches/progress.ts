@@ -3,6 +3,7 @@ import { QueryTypes } from 'sequelize';
 import type { Database } from '../db/connection.js';
 import { BatchTimings, type CountedRow } from './timings.js';
 
+/** How far a batch is. */
 export interface BatchTotals {
   done: number;
   failed: number;
@@ -25,6 +26,7 @@ interface Saves {
   serial: number;
 }
 
+/** Frames of each batch by their state, kept in memory and written along with rows. */
 export class BatchCounts {
   private readonly batches = new Map<number, Counts>();
   /** Counts that are being asked of the database. */

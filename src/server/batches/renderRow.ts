@@ -19,6 +19,7 @@ type RowValues = Partial<
   >
 >;
 
+/** Writes what a frame has become, and counts it. */
 export async function saveRow({ rows, counts }: ServerContext, row: BatchFrame, values: RowValues): Promise<void> {
   const { batchId, position, state, seconds, damage, takenFrom, developed } = row;
   row.set(values);

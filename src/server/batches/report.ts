@@ -19,6 +19,7 @@ function planOf(batch: Batch): unknown {
   }
 }
 
+/** All that can be said of a batch, as its report is written. */
 export async function batchReport({ executor }: ServerContext, batch: Batch): Promise<BatchReport> {
   const digest = digestOfBatch(batch);
   const [rows, movies, revision] = await Promise.all([

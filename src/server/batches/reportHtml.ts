@@ -27,6 +27,7 @@ function chart(frames: BatchReport['frames']): string {
 
 const row = (cells: readonly (string | number)[]): string => `<tr>${cells.map((c) => `<td>${escapeHtml(String(c))}</td>`).join('')}</tr>`;
 
+/** The report as one page without scripts, that opens anywhere. */
 export function reportHtml({ application, engine, machine, batch, counts, frames, movies }: BatchReport): string {
   const facts: [string, string][] = [
     ['State', batch.reason ? `${batch.state}: ${batch.reason}` : batch.state],

@@ -13,6 +13,7 @@ import { type BatchDigest, digestOfBatch, nameOfRun } from './snapshot.js';
 /** Columns of a batch but its plan. */
 export const BATCH_SUMMARY_COLUMNS = { exclude: ['plan'] };
 
+/** The batch of that id. @throws 404 where there is none, or it was deleted. */
 export async function findBatch(id: number): Promise<Batch> {
   const batch = await Batch.findByPk(id);
   if (!batch) throw notFound(`Batch ${id}`);
@@ -49,6 +50,7 @@ function forecastOf(text: string): BatchForecast {
   return { seconds, bytes };
 }
 
+/** The batch as pages get it; `live` is what runs of it now. */
 export async function toBatchReply(context: ServerContext, batch: Batch, live: LiveProgress | null): Promise<BatchReply> {
   const { executor, store } = context;
   const digest = digestOfBatch(batch);
@@ -123,6 +125,7 @@ export function toClipReply({ id, shot, state, fileName, message, bytes, made }:
   };
 }
 
+/** A frame of a batch as pages get it. */
 export function toFrameReply(row: BatchFrame, digest: BatchDigest): FrameReply {
   const { id, position, shot, number, name, state, seconds, samples, message, ended, damage, takenFrom, developed, decision, decisionReason } = row;
   const look = lookOf(digest.looks, shot, row.view ?? '');

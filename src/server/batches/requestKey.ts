@@ -7,6 +7,7 @@ import { hashOf } from '../../core/base/hash.js';
 import { Batch } from '../db/models.js';
 import { ServerError } from '../errors.js';
 
+/** Tells a request that is sent again from a new one. */
 export interface RequestKey {
   key: string;
   /** Of the route and what was sent. */

@@ -13,6 +13,7 @@ interface Waiting {
   reject: (error: unknown) => void;
 }
 
+/** Writes rows of frames in groups: one transaction for all that came meanwhile. */
 export class RowWriter {
   private waiting: Waiting[] = [];
   private writing = false;

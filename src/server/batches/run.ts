@@ -52,6 +52,7 @@ export interface RunHost {
   hold(reason: string): Promise<void>;
 }
 
+/** One batch in work. */
 export class Run {
   readonly started = performance.now();
   readonly current = new Map<number, FrameInWork>();

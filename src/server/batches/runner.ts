@@ -24,6 +24,7 @@ import { batchDigest, planSnapshot } from './snapshot.js';
 /** Longest time until it is looked whether a batch may begin: clocks are set back and forth. */
 const MAX_WAIT_MS = 60_000;
 
+/** Renders batches in the order of the queue until there is none. */
 export class Runner {
   private run: Run | null = null;
   private wanted = true;

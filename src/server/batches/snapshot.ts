@@ -9,6 +9,7 @@ import type { Batch } from '../db/models.js';
 import { ServerError } from '../errors.js';
 import type { PlanSnapshot } from '../planning/tasks.js';
 
+/** What lists of batches show, so that plans need not be parsed for it. */
 export interface BatchDigest {
   name: string;
   quality: string;
@@ -39,6 +40,7 @@ export interface BatchDigest {
   problem?: string;
 }
 
+/** The digest of a frozen plan. */
 export function batchDigest({ set, context, variant, acceptedFaults, foreignModel, draft, anew, looks }: PlanSnapshot): BatchDigest {
   const asked = set.materials?.variants.find((v) => v.id === variant);
   const { quality, rate, size } = set.sheet;

@@ -49,6 +49,7 @@ interface Timings {
 
 const isOpen = (state: string): boolean => state === 'waiting' || state === 'rendering';
 
+/** How long frames of a batch took, for its remaining time; each read once. */
 export class BatchTimings {
   private readonly batches = new Map<number, Promise<Timings>>();
 

@@ -5,6 +5,7 @@ import { BatchFrame } from '../db/models.js';
 /** Rows that are read at once. What is put before them meanwhile comes after them. */
 const ROWS_AT_ONCE = 32;
 
+/** Frames of a batch that wait, in order, read in portions. */
 export class WaitingRows {
   private read: BatchFrame[] = [];
   private reading: Promise<void> | null = null;

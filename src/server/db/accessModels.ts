@@ -39,6 +39,7 @@ export class Setting extends Model<InferAttributes<Setting>, InferCreationAttrib
   declare value: string;
 }
 
+/** Lays the tables of access before the database. */
 export function defineAccessModels(sequelize: Sequelize): void {
   const options = (tableName: string) => ({ sequelize, tableName, timestamps: false });
   Session.init({ id: key(), csrf: text(), created: text(), lastUsed: text(), expires: text() }, options('sessions'));

@@ -15,6 +15,7 @@ const BUSY_MS = 5000;
 /** Milliseconds for which closing waits for connections. */
 const CLOSE_MS = 2000;
 
+/** The database, with one way to write to it. */
 export interface Database {
   sequelize: Sequelize;
   /**

@@ -6,6 +6,7 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import sqlite3 from 'sqlite3';
 
+/** Keeps other servers from the data folder until it is released. */
 export interface DataLock {
   release(): Promise<void>;
 }

@@ -8,7 +8,8 @@ import { lockFolder } from './dataLock.js';
 import { migrateDatabase } from './migrate.js';
 import { MIGRATIONS } from './migrations.js';
 import { setFileOf } from '../sets.js';
-import { Batch, BatchFrame, PlanSet, Project, PresetRow, Revision } from './models.js';
+import { Batch, BatchFrame, PlanSet, Project, Revision } from './models.js';
+import { PresetRow } from './presetModels.js';
 
 let folder: string;
 beforeEach(() => {

@@ -8,6 +8,7 @@ export interface MigrationContext {
   transaction: Transaction;
 }
 
+/** One step from a schema to the next; applied once, by its name. */
 export interface Migration {
   name: string;
   up(context: MigrationContext): Promise<void>;
@@ -85,6 +86,7 @@ function summaryFrom6(summary: Json): Json {
   );
 }
 
+/** All steps in their order; none is ever changed once it has landed. */
 export const MIGRATIONS: Migration[] = [
   { name: '001-first-tables', up: (c) => runAll(c, FIRST) },
   { name: '002-end-of-batches', up: (c) => addColumn(c, 'batches', 'ended', 'TEXT') },

@@ -1,9 +1,11 @@
 /** Tables as Sequelize models. Documents (sets, part lists) are JSON text, validated by the contract. */
 import { type CreationOptional, DataTypes, type InferAttributes, type InferCreationAttributes, Model, type Sequelize } from 'sequelize';
 import { defineAccessModels } from './accessModels.js';
+import { definePresetModels } from './presetModels.js';
 import { defineReviewModels } from './reviewModels.js';
 import { id, int, maybeInt, maybeText, real, text } from './columns.js';
 
+/** A design with its revisions, sets and batches. */
 export class Project extends Model<InferAttributes<Project>, InferCreationAttributes<Project>> {
   declare id: CreationOptional<number>;
   declare name: string;
@@ -11,6 +13,7 @@ export class Project extends Model<InferAttributes<Project>, InferCreationAttrib
   declare deleted: CreationOptional<string | null>;
 }
 
+/** A state of the design model. */
 export class Revision extends Model<InferAttributes<Revision>, InferCreationAttributes<Revision>> {
   declare id: CreationOptional<number>;
   declare projectId: number;
@@ -29,6 +32,7 @@ export class Revision extends Model<InferAttributes<Revision>, InferCreationAttr
   declare deleted: CreationOptional<string | null>;
 }
 
+/** A set: what is rendered, and how. */
 export class PlanSet extends Model<InferAttributes<PlanSet>, InferCreationAttributes<PlanSet>> {
   declare id: CreationOptional<number>;
   declare projectId: number;
@@ -41,6 +45,7 @@ export class PlanSet extends Model<InferAttributes<PlanSet>, InferCreationAttrib
   declare deleted: CreationOptional<string | null>;
 }
 
+/** A frozen plan that is rendered. */
 export class Batch extends Model<InferAttributes<Batch>, InferCreationAttributes<Batch>> {
   declare id: CreationOptional<number>;
   declare projectId: number;
@@ -78,6 +83,7 @@ export class Batch extends Model<InferAttributes<Batch>, InferCreationAttributes
   declare deleted: CreationOptional<string | null>;
 }
 
+/** A frame of a batch. */
 export class BatchFrame extends Model<InferAttributes<BatchFrame>, InferCreationAttributes<BatchFrame>> {
   declare id: CreationOptional<number>;
   declare batchId: number;
@@ -149,6 +155,7 @@ export class Master extends Model<InferAttributes<Master>, InferCreationAttribut
   declare used: string;
 }
 
+/** A movie of a batch. */
 export class Clip extends Model<InferAttributes<Clip>, InferCreationAttributes<Clip>> {
   declare id: CreationOptional<number>;
   declare batchId: number;
@@ -161,17 +168,6 @@ export class Clip extends Model<InferAttributes<Clip>, InferCreationAttributes<C
   declare made: CreationOptional<string | null>;
   /** What was asked for as JSON (NewClip), to make it again; null of movies of earlier versions. */
   declare asked: CreationOptional<string | null>;
-}
-
-/** What is kept under a name to be used again. */
-export class PresetRow extends Model<InferAttributes<PresetRow>, InferCreationAttributes<PresetRow>> {
-  declare id: CreationOptional<number>;
-  declare kind: string;
-  declare name: string;
-  /** What it holds, as JSON. */
-  declare body: string;
-  /** 1 where a new project begins with it. */
-  declare isDefault: number;
 }
 
 /** Binds the models to a connection. The tables themselves are made by the migrations. */
@@ -290,7 +286,7 @@ export function defineModels(sequelize: Sequelize): void {
     },
     options('masters'),
   );
-  PresetRow.init({ id: id(), kind: text(), name: text(), body: text(), isDefault: int(0) }, options('presets'));
   defineAccessModels(sequelize);
+  definePresetModels(sequelize);
   defineReviewModels(sequelize);
 }

@@ -52,6 +52,7 @@ export class NoteRow extends Model<InferAttributes<NoteRow>, InferCreationAttrib
   declare key: CreationOptional<string | null>;
 }
 
+/** An answer to a note. */
 export class NoteAnswer extends Model<InferAttributes<NoteAnswer>, InferCreationAttributes<NoteAnswer>> {
   declare id: CreationOptional<number>;
   declare noteId: number;
@@ -112,6 +113,7 @@ export class DeliveryRow extends Model<InferAttributes<DeliveryRow>, InferCreati
   declare created: string;
 }
 
+/** Lays the tables of review before the database. */
 export function defineReviewModels(sequelize: Sequelize): void {
   const options = (tableName: string) => ({ sequelize, tableName, timestamps: false });
   NoteRow.init(

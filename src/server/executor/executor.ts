@@ -8,6 +8,7 @@ import type { Checkpoint } from '../../engine/sampling/checkpoint.js';
 import type { WorkStats } from '../../engine/scheduler/job.js';
 import type { RenderOptions } from '../../engine/scheduler/job.js';
 
+/** How a frame is rendered, and what is kept of it. */
 export interface ExecutorOptions extends RenderOptions {
   /** A master is made as well. */
   keepMaster?: boolean;
@@ -15,8 +16,10 @@ export interface ExecutorOptions extends RenderOptions {
   stripFolder?: string;
 }
 
+/** Files that were developed from a master. */
 export type DevelopedFrame = Extract<HashedDevelopment, { kind: 'files' }>;
 
+/** Where frames are rendered. */
 export interface Executor {
   /** Workers that can render at the same time. */
   readonly workers: number;

@@ -14,6 +14,7 @@ import type { WorkStats } from '../../engine/scheduler/job.js';
 import type { Pool } from '../../engine/scheduler/pool.js';
 import type { DevelopedFrame, Executor, ExecutorOptions } from './executor.js';
 
+/** Renders on this machine's own workers. */
 export class LocalWorkers implements Executor {
   constructor(
     private readonly pool: Pool,

@@ -30,6 +30,7 @@ function keep<T>(map: Map<string, T>, key: string, value: T, most: number): void
   if (map.size > most) map.delete(map.keys().next().value!);
 }
 
+/** Trials and forecasts that were made, so that only what changed is tried anew. */
 export class ForecastCache {
   private readonly trials = new Map<string, Trial>();
   private readonly forecasts = new Map<string, Foreseen>();

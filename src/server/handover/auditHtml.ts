@@ -16,6 +16,7 @@ export const AUDIT_POLICY = `default-src 'none'; style-src 'sha256-${createHash(
 const escape = (text: string): string => text.replace(/[&<>"']/g, (c) => `&${{ '&': 'amp', '<': 'lt', '>': 'gt', '"': 'quot', "'": '#39' }[c]!};`);
 const megabytes = (bytes: number): string => `${(bytes / 1e6).toFixed(bytes < 1e7 ? 2 : 0)} MB`;
 
+/** What a check of the package found, as a page that opens anywhere. */
 export function auditHtml({ name, audited, faults, files, bytes }: PackageReply, { project, set, runs, made, files: entries }: Manifest): string {
   const open = faults.filter((f) => f.waived === undefined);
   const said = open.length === 0 ? 'All files are as planned and as asked.' : `${open.length} ${open.length === 1 ? 'fault is' : 'faults are'} open.`;

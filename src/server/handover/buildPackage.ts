@@ -143,4 +143,5 @@ export async function readManifest(folder: string): Promise<Manifest> {
   return manifestSchema.parse(JSON.parse(await readFile(path.join(folder, MANIFEST_FILE), 'utf8')));
 }
 
+/** Name of the package's archive. */
 export const archiveName = (name: string): string => `${slugify(name)}.zip`;

@@ -19,6 +19,7 @@ const TELL_MS = 500;
 
 const isKind = (kind: string): kind is keyof typeof DELIVERY_KINDS => kind in DELIVERY_KINDS;
 
+/** Sends packages away, and keeps a log of it. */
 export class Deliveries {
   private readonly running = new Map<number, { stop: AbortController; done: number }>();
   private toldAt = 0;

@@ -30,6 +30,7 @@ export interface SheetCandidate {
   caption: string;
 }
 
+/** A run of frames with its files, ready to be packed. */
 export interface PackedRun {
   run: PackageRun;
   files: PackedFile[];

@@ -16,6 +16,7 @@ const isOpen = (faults: readonly Fault[]): boolean => faults.some((f) => f.waive
 /** Milliseconds from one sign of progress to the next. */
 const TELL_MS = 500;
 
+/** Builds and checks packages, one at a time. */
 export class Packages {
   /** One at a time: all of them wait for the same disk. */
   private chain: Promise<void> = Promise.resolve();

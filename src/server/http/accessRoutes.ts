@@ -64,6 +64,7 @@ export function authenticate({ access }: ServerContext): RequestHandler {
   };
 }
 
+/** Routes of passphrase and sessions. */
 export function accessRoutes(api: Router, { access, config }: ServerContext): void {
   /** Access itself is for whoever sits here or knows the passphrase. */
   const owner = (response: Response): Caller => {

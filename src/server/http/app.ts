@@ -69,6 +69,7 @@ const isSetFile = ({ method, path: at }: Request): boolean =>
 
 const readBody: RequestHandler = (request, response, next) => (isSetFile(request) ? asBytes : asJson)(request, response, next);
 
+/** The application with all its routes. */
 export function createApp(context: ServerContext, runner: Runner, packages: Packages, deliveries: Deliveries): Express {
   const app = express();
   app.disable('x-powered-by');

@@ -18,6 +18,7 @@ import { oneFile, receiveFiles, withFiles } from './uploads.js';
 const ENVIRONMENTS = ['hdr', 'exr'];
 const TEXTURES = ['png', 'jpg', 'jpeg', 'webp'];
 
+/** Routes of models, textures, swatches and thumbnails. */
 export function assetRoutes(api: Router, context: ServerContext): void {
   const { store } = context;
 

@@ -32,6 +32,7 @@ import { isKnown } from './caching.js';
 import { abortOnClose, idOf, parse } from './params.js';
 import { filesOf, sendThumb, THUMB_WIDTH } from './sendThumb.js';
 
+/** Routes of batches, their frames and their movies. */
 export function batchRoutes(api: Router, context: ServerContext, runner: Runner): void {
   const { store, events } = context;
   const describe = (batch: Batch) => toBatchReply(context, batch, runner.live(batch));

@@ -36,6 +36,7 @@ async function unlessGone(response: Response, act: (gone: AbortSignal) => Promis
   }
 }
 
+/** Routes that compare renders. */
 export function compareRoutes(api: Router, context: ServerContext): void {
   /** Content of a frame's files: another picture has another one. */
   const tagOf = (batch: Batch, row: BatchFrame): string => {

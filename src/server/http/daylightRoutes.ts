@@ -25,6 +25,7 @@ import { findSet, setFileOf } from '../sets.js';
 import { revealAreas } from '../sectionAreas.js';
 import { idOf, parse } from './params.js';
 
+/** Routes of sun paths and hours of sun. */
 export function daylightRoutes(api: Router, context: ServerContext): void {
   const subject = async (request: Request, revision: number) => {
     const set = await findSet(idOf(request.params.id, 'set'));

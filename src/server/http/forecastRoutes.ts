@@ -28,6 +28,7 @@ function toRender({ plan, tried, learnt }: Foreseen, states: readonly FrameState
   return { toRender: { frames: frames.length, seconds } };
 }
 
+/** Routes of what a plan takes, and of ways to be done sooner. */
 export function forecastRoutes(api: Router, context: ServerContext): void {
   api.get('/sets/:id/forecast', async (request, response) => {
     const { revision: id, select: asked, within } = parse(forecastQuery, request.query);

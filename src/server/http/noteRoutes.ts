@@ -7,6 +7,7 @@ import { addNote, answerNote, changeNote, deleteNote, listNotes, notesInFrame } 
 import { findSet } from '../sets.js';
 import { abortOnClose, idOf, parse } from './params.js';
 
+/** Routes of notes, answers and decisions. */
 export function noteRoutes(api: Router, context: ServerContext): void {
   /** Whoever has the set open asks for its notes anew. */
   const tell = async (setId: number): Promise<void> => {

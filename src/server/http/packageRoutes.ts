@@ -13,6 +13,7 @@ import { ServerError } from '../errors.js';
 import { findSet } from '../sets.js';
 import { idOf, parse } from './params.js';
 
+/** Routes of packages and where they are sent. */
 export function packageRoutes(api: Router, packages: Packages, deliveries: Deliveries): void {
   api.get('/packages/:id/deliveries', async (request, response) => {
     response.json(await deliveries.list((await packages.find(idOf(request.params.id, 'package'))).id));

@@ -24,6 +24,7 @@ async function answer(response: Response, find: (gone: AbortSignal) => Promise<P
   }
 }
 
+/** Routes that say what stands in a pixel. */
 export function pixelRoutes(api: Router, context: ServerContext): void {
   api.get('/sets/:id/pixel', async (request, response) => {
     const { revision: id, run, number, x, y } = parse(plannedPixelQuery, request.query);

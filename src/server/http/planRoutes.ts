@@ -30,6 +30,7 @@ import { receiveFiles, withFiles } from './uploads.js';
 /** Content of a set on a model, as addresses of small frames carry it. */
 const stampOf = (setText: string, hash: string): string => `${contentOf(setText)}-${hash.slice(0, 16)}`;
 
+/** Routes of models, sets, their plans and their checks. */
 export function planRoutes(api: Router, context: ServerContext): void {
   const { store } = context;
 

@@ -6,7 +6,8 @@ import { presetFile, type PresetKind } from '../../core/edit/presets.js';
 import { TEMPLATES } from '../../core/edit/templates.js';
 import type { Caller } from '../access/access.js';
 import type { ServerContext } from '../context.js';
-import { PlanSet, PresetRow } from '../db/models.js';
+import { PlanSet } from '../db/models.js';
+import { PresetRow } from '../db/presetModels.js';
 import { findProject } from '../projects.js';
 import { findRevision } from '../revisions.js';
 import { addSet, setReplyText } from '../sets.js';
@@ -15,6 +16,7 @@ import { updatePreset, toPresetReply, findPreset, savePreset, instantiateTemplat
 import { THUMBNAIL_WIDTHS, renderThumbnail } from '../previews/thumbnails.js';
 import { idOf, parse } from './params.js';
 
+/** Routes of recipes and templates. */
 export function presetRoutes(api: Router, context: ServerContext): void {
   api.get('/presets', async (request, response) => {
     const { kind } = request.query;

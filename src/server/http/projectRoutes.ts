@@ -19,6 +19,7 @@ import {
 } from '../projects.js';
 import { idOf, parse } from './params.js';
 
+/** Routes of projects, revisions and sets. */
 export function projectRoutes(api: Router, context: ServerContext): void {
   /** `deleted` lists those that can be restored instead. */
   api.get('/projects', async (request, response) => {

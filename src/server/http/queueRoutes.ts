@@ -26,6 +26,7 @@ import { findSet, setFileOf, setReplyText } from '../sets.js';
 import { idOf, parse } from './params.js';
 import { sendThumb } from './sendThumb.js';
 
+/** Routes of the queue. */
 export function queueRoutes(api: Router, context: ServerContext, runner: Runner): void {
   const { events } = context;
   const describe = (batch: Batch) => toBatchReply(context, batch, runner.live(batch));

@@ -15,6 +15,7 @@ import { findRevision } from '../revisions.js';
 import { findSet, setFileOf } from '../sets.js';
 import { idOf, parse } from './params.js';
 
+/** Routes of what was rendered of a set. */
 export function resultRoutes(api: Router, context: ServerContext): void {
   api.get('/sets/:id/results', async (request, response) => {
     const { id } = await findSet(idOf(request.params.id, 'set'));

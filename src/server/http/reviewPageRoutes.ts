@@ -12,6 +12,7 @@ import { findSet } from '../sets.js';
 import { abortOnClose, idOf, parse } from './params.js';
 import { smallPicture } from './sendThumb.js';
 
+/** Routes by which review pages are made, changed and revoked. */
 export function reviewPageRoutes(api: Router, context: ServerContext, pages: ReviewPages): void {
   api.get('/sets/:id/review-pages', async (request, response) => {
     const { id } = await findSet(idOf(request.params.id, 'set'));

@@ -10,6 +10,7 @@ import { shownBytes } from '../results/shownFile.js';
 import { isKnown } from './caching.js';
 import { abortOnClose } from './params.js';
 
+/** Pixels across of a render's thumbnail. */
 export const THUMB_WIDTH = 160;
 /** Widths in which small pictures are made, so that browsers and caches meet the same ones. */
 const THUMB_WIDTHS = [THUMB_WIDTH, 480, 960, 1920];

@@ -24,6 +24,7 @@ async function checkRoom({ setId, name }: ReviewPage): Promise<void> {
     throw new ServerError('unusable', `This page has ${MAX_NOTES} notes, which is the most.`);
 }
 
+/** Routes of a review page, for those who hold its address and no more. */
 export function sharedRoutes(context: ServerContext, pages: ReviewPages): Router {
   const router = express.Router();
   const opened = (request: Request): Promise<ReviewPage> => pages.open(String(request.params.secret), cookieOf(request, COOKIE));

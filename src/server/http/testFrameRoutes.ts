@@ -12,6 +12,7 @@ import { findRevision } from '../revisions.js';
 import { findSet, setFileOf } from '../sets.js';
 import { abortOnClose, idOf, parse } from './params.js';
 
+/** Routes of test frames. */
 export function testFrameRoutes(api: Router, context: ServerContext): void {
   api.get('/sets/:id/test-frame.png', async (request, response) => {
     const { revision: id, run, number, scale, token } = parse(testFrameQuery, request.query);

@@ -8,6 +8,7 @@ import type { ReceivedFile } from '../imports.js';
 
 const MAX_FILES = 200;
 
+/** Takes uploaded files into that folder, within their limits; answers 413 beyond them. */
 export function receiveFiles(folder: string): RequestHandler {
   return multer({ dest: folder, limits: { fileSize: MAX_UPLOAD_BYTES, files: MAX_FILES, fields: 20, fieldSize: 10_000, headerPairs: 100 } }).array(
     'files',

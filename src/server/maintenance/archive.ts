@@ -8,16 +8,19 @@ import { open } from 'node:fs/promises';
 import { pipeline } from 'node:stream/promises';
 import tar from 'tar-stream';
 
+/** Name of the list in a backup. */
 export const MANIFEST_NAME = 'manifest.json';
 const BACKUP_FORMAT = 'cold-easel.backup';
 const BACKUP_VERSION = 1;
 
+/** A file of a backup. */
 export interface ManifestFile {
   path: string;
   bytes: number;
   sha256: string;
 }
 
+/** What a backup holds. */
 export interface Manifest {
   format: typeof BACKUP_FORMAT;
   version: typeof BACKUP_VERSION;

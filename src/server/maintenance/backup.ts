@@ -7,6 +7,7 @@ import { ArchiveWriter, BackupError, readArchive } from './archive.js';
 import { type FolderPart, inventory } from './inventory.js';
 import { exists } from '../assets/exists.js';
 
+/** What a backup took in. */
 export interface BackupResult {
   file: string;
   files: number;
@@ -15,6 +16,7 @@ export interface BackupResult {
   missing: string[];
 }
 
+/** What is left out of a backup, and who hears of its progress. */
 export interface BackupOptions {
   without?: readonly FolderPart[];
   onProgress?: (files: number, path: string) => void;

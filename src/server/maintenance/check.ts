@@ -7,6 +7,7 @@ import { connect, DATABASE_FILE } from '../db/connection.js';
 import { readSetText } from '../setText.js';
 import { inventory, type NamedFile } from './inventory.js';
 
+/** Something in the data folder that is not as the database says. */
 export interface Fault {
   /** What is at fault: a path, or a thing of the database. */
   what: string;
@@ -14,6 +15,7 @@ export interface Fault {
   remedy: string;
 }
 
+/** What a check of the data folder found. */
 export interface CheckResult {
   ok: boolean;
   folder: string;
@@ -22,6 +24,7 @@ export interface CheckResult {
   faults: Fault[];
 }
 
+/** How closely it is looked at, and who hears of its progress. */
 export interface CheckOptions {
   /** Whether files are read whole and compared with their checksums. */
   whole?: boolean;

@@ -124,6 +124,7 @@ async function* pictures(db: Sequelize): AsyncGenerator<NamedFile> {
 
 /** Parts of a data folder that may be left out of a backup. */
 export const PARTS = ['models', 'pictures'] as const;
+/** One of {@link PARTS}. */
 export type FolderPart = (typeof PARTS)[number];
 
 /** Every file that the database names, but those of the parts that are left out. */

@@ -14,6 +14,7 @@ const READY = 'restore.ready';
 /** What stays where it is. */
 const KEPT = new Set([STAGING, TRASH_FOLDER, 'backups', 'server.lock', 'server.owner']);
 
+/** What was restored. */
 export interface RestoreResult {
   folder: string;
   files: number;

@@ -37,6 +37,7 @@ function contentOfModel(models: string, hash: string): ModelContent | null {
   }
 }
 
+/** Hashes of what of one model reaches each frame. */
 export class ContentOfFrames {
   private model: ModelContent | null | undefined;
   private readonly known = new Map<string, RenderedContent>();

@@ -1,5 +1,6 @@
 /** What the process that compares revisions is asked and answers. It reads rows itself: their parts may be tens of megabytes. */
 
+/** What the process is asked for. */
 export type MatchTask =
   /** Compares two revisions; PartMatch[] as JSON is written to the file `out`. */
   | { kind: 'match'; database: string; earlier: number; later: number; out: string }

@@ -10,6 +10,7 @@ const LIMITS = { stallMs: 120_000, bytes: 6 * 2 ** 30 };
 /** A process that went through more JSON than this is ended, so that its memory is free again. */
 const MAX_KEPT_BYTES = 16 * 2 ** 20;
 
+/** Finds parts of one revision again in the next, in a process of its own. */
 export class Matcher {
   private readonly process = new TaskProcess<MatchTask, MatchDone>('match-worker.mjs', false);
 

@@ -29,6 +29,7 @@ export interface OpenPlan {
   assignments(): Promise<CompiledAssignments[]>;
 }
 
+/** Plans sets in a worker, so that requests are answered meanwhile. */
 export class Planner {
   private worker: Worker | null = null;
   private readonly waiting = new Map<number, Waiting>();

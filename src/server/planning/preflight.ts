@@ -18,6 +18,7 @@ export class CheckStopped extends Error {
 /** A check that takes longer lets batches go on beside it. */
 const MAX_HOLD_MS = 15_000;
 
+/** Checks plans in workers, so that requests are answered meanwhile. */
 export class Preflight {
   private worker: Worker | null = null;
   private readonly waiting = new Map<number, Waiting>();

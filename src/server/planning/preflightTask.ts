@@ -20,6 +20,7 @@ export interface PreflightCalls {
   check: { ask: PreflightTask; answer: CheckedPlan };
   work: { ask: PreflightTask; answer: WorkReply };
 }
+/** What the worker can be asked for. */
 export type PreflightCall = keyof PreflightCalls;
 
 /** A share of the frames of a task: the thread beside it keeps the task under its number. */
@@ -33,6 +34,7 @@ export interface ProbeShare {
 
 /** Between the thread and the one beside it. */
 export type ToProbeHelper = ProbeShare & { id: number };
+/** What a helper that probes answers. */
 export type FromProbeHelper = { id: number; answers: FrameProbe[] } | { id: number; problem: string };
 
 /** Everything that is read for it, by path: the thread asks nobody. */
@@ -49,9 +51,11 @@ export interface PreflightTask {
   output: OutputPlace;
 }
 
+/** All that the worker is told. */
 export type ToPreflight =
   { [C in PreflightCall]: { id: number; call: C; ask: PreflightCalls[C]['ask'] } }[PreflightCall] | { id: number; stop: true };
 
+/** All that the worker says. */
 export type FromPreflight =
   | { id: number; done: number; total: number }
   | { id: number; answer: unknown }

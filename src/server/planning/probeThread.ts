@@ -10,6 +10,7 @@ interface Asked {
   reject: (error: Error) => void;
 }
 
+/** A further thread that takes half of the frames that are probed. */
 export class ProbeThread {
   private worker: Worker | null = null;
   private readonly asked = new Map<number, Asked>();

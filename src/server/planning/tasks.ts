@@ -61,11 +61,13 @@ export interface PlanningCalls {
   readSet: { ask: { kind: SetTextKind; text: string }; answer: ReadSet };
 }
 
+/** What the planner can be asked for. */
 export type PlanningCall = keyof PlanningCalls;
 
 /** `known` is false where the plan of that key is not held any more and must be opened again. */
 export type PlanningReply = { id: number; answer: unknown } | { id: number; problem: string } | { id: number; unknown: true };
 
+/** A question to the planner. */
 export interface PlanningRequest {
   id: number;
   call: PlanningCall;

@@ -3,6 +3,7 @@ import { type Frame, withFrame } from '../../core/frame/frame.js';
 import type { ServerContext } from '../context.js';
 import { PRIORITY } from '../priorities.js';
 
+/** A test frame, and what it took. */
 export interface TestFrame {
   /** PNG as it is displayed. */
   bytes: Buffer;

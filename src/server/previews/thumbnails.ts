@@ -23,6 +23,7 @@ import { PRIORITY } from '../priorities.js';
 /** Samples a pixel of the frame that exposure is measured on. */
 const METERING_SAMPLES = 12;
 const STRIP_WIDTH = 96;
+/** Pixels across that thumbnails can be asked for in. */
 export const THUMBNAIL_WIDTHS = [STRIP_WIDTH, 320, 640];
 
 /** The frame at reduced size and sampling, of the same proportions. One in a strip is shown at half its size, and needs half of the samples. */

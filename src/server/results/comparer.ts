@@ -69,6 +69,7 @@ export interface ComparedFrame {
   scene: string;
 }
 
+/** Compares renders in a process of its own; what was compared is kept. */
 export class Comparer {
   private readonly process = new TaskProcess<ReviewTask, ReviewDone>('review-worker.mjs', false);
   private readonly comparisons = new Recent<Comparison>(MAX_COMPARISONS);

@@ -105,12 +105,14 @@ export async function addNote(
   return { note: await reply(note), setId: batch.setId };
 }
 
+/** The note of that id. @throws 404 where there is none, or it was deleted. */
 export async function findNote(id: number, deleted = false): Promise<NoteRow> {
   const note = await NoteRow.findByPk(id);
   if (!note || (note.deleted !== null && !deleted)) throw notFound(`Note ${id}`);
   return note;
 }
 
+/** Changes words, state or place of a note. */
 export async function changeNote(
   { database }: ServerContext,
   id: number,
@@ -130,6 +132,7 @@ export async function deleteNote({ database }: ServerContext, id: number, delete
   return { setId: row.setId };
 }
 
+/** Adds an answer to a note. */
 export async function answerNote(
   { database }: ServerContext,
   id: number,

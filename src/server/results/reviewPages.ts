@@ -14,11 +14,13 @@ const MAX_PAGES = 200;
 const MAX_COMPARING = 4;
 const DAY_MS = 86_400_000;
 
+/** The renders that the page shows. */
 export const shownOf = ({ shown }: ReviewPage): ShownRender[] => JSON.parse(shown) as ShownRender[];
 
 /** Whether the day is over everywhere that counts: by UTC. */
 const isOver = (ends: string, now: number): boolean => now >= Date.parse(`${ends}T00:00:00Z`) + DAY_MS;
 
+/** Pages for those who judge from elsewhere: made, opened, and revoked. */
 export class ReviewPages {
   private readonly delay = new SignInDelay();
   private comparing = 0;

@@ -87,6 +87,7 @@ const MAX_LINEAR_PIXELS = 1920 * 1080;
 /** Passes that a grade can mix, as far as there are of them. */
 const MIXED: readonly PassId[] = ['diffuse', 'specular', 'occlusion', 'depth'];
 
+/** Light of a render, as it is sent to be graded on screen. */
 export interface SentLight {
   size: LinearSize;
   /** What the channels are of, in their order; of lines the distance from the nearest, in pixels of this light. */

@@ -55,6 +55,7 @@ function playTone(): void {
 
 const OPEN = ['queued', 'running'];
 
+/** Tells of batches that ended or are held, where that is asked for; shows nothing itself. */
 export function BatchNotices({ batches }: { batches: readonly BatchReply[] }): null {
   const { notices, noticeSound } = usePreferences();
   const before = useRef<ReadonlyMap<number, BatchReply['state']>>(new Map());

@@ -17,6 +17,7 @@ function brief(value: unknown): string {
   return text.length > MAX_LETTERS ? `${text.slice(0, MAX_LETTERS)} …` : text;
 }
 
+/** Asks which of two values stands where two windows changed the same thing. */
 export function ClashDialog({ plan }: { plan: Pick<PlanStore, 'clashes' | 'settle'> }): ReactNode {
   const { clashes, settle } = plan;
   const settleAll = (taken: boolean): void => settle(clashes, taken);

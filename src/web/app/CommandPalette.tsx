@@ -5,6 +5,7 @@ import { loadCode } from '../state/loadCode.js';
 
 const PaletteDialog = lazy(() => loadCode(() => import('./PaletteDialog.js')));
 
+/** Opens the list of commands by key; the list is loaded when it is first used. */
 export function CommandPalette(): ReactNode {
   const [open, setOpen] = useState(false);
   const [used, setUsed] = useState(false);

@@ -5,6 +5,7 @@ import { lazily } from '../ui/lazily.js';
 
 const ContextMenu = lazily(async () => (await import('../ui/ContextMenu.js')).ContextMenu);
 
+/** Shows the context menu that is open. */
 export function ContextMenuHost(): ReactNode {
   const menu = useSyncExternalStore(onMenu, openMenu);
   return menu && <ContextMenu key={`${menu.x} ${menu.y} ${menu.label}`} menu={menu} />;

@@ -7,6 +7,7 @@ import { loadCode } from '../state/loadCode.js';
 
 const KeysTable = lazy(() => loadCode(() => import('./KeysTable.js')));
 
+/** Opens the list of keys by key; the list is loaded when it is first used. */
 export function KeysDialog(): ReactNode {
   const [open, setOpen] = useState(false);
   const [used, setUsed] = useState(false);

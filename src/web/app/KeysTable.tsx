@@ -16,6 +16,7 @@ const FIXED_KEYS = [
   [LABELS.shiftF10, HELP.shiftF10],
 ] as const;
 
+/** All keys, each of which can be changed. */
 export default function KeysTable({ open, onOpen }: { open: boolean; onOpen: (open: boolean) => void }): ReactNode {
   const [waiting, setWaiting] = useState<string | null>(null);
   const [problem, setProblem] = useState<string | null>(null);

@@ -9,6 +9,7 @@ import { useWorkspace } from './workspace.js';
 /** Parts that are named; more are counted. */
 const MAX_NAMED = 3;
 
+/** Parts that the set names and this revision lacks, each to be mapped by hand. */
 export function LostParts(): ReactNode {
   const { project, setId, revision, plan } = useWorkspace();
   const { file } = plan!;

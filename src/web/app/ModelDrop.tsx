@@ -10,6 +10,7 @@ interface ModelDropProps {
   onModel: (files: File[], model: File) => void;
 }
 
+/** Takes models that are dropped anywhere on the page. */
 export function ModelDrop({ says, onModel }: ModelDropProps): ReactNode {
   const [over, setOver] = useState(false);
   const latest = useRef(onModel);

@@ -6,12 +6,14 @@ import { formatShortcut, nameOfWords } from './keys.js';
 import { usePreferences } from './preferences.js';
 import { LABELS, MESSAGES } from './words.js';
 
+/** What the palette offers, and whether it is shown. */
 export interface PaletteDialogProps {
   open: boolean;
   onOpen: (open: boolean) => void;
   list: Offered[];
 }
 
+/** Commands to be found by typing. */
 export default function PaletteDialog({ open, onOpen, list }: PaletteDialogProps): ReactNode {
   const { keys } = usePreferences();
   return (

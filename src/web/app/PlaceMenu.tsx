@@ -7,6 +7,7 @@ import { ActionItems, MENU_PANEL, MENU_ROW } from '../ui/ActionItems.js';
 import { TextField } from '../ui/controls.js';
 import { HELP, LABELS } from './words.js';
 
+/** A project or a set to go to. */
 export interface PlaceChoice {
   id: number;
   name: string;
@@ -14,6 +15,7 @@ export interface PlaceChoice {
   note?: string;
 }
 
+/** What can be done with the one that is shown. */
 export interface PlaceActions {
   /** Takes the new name; returns what is wrong with it, or null. */
   rename: (name: string) => string | null;
@@ -33,6 +35,7 @@ interface PlaceMenuProps extends PlaceActions {
 /** An action of a menu that says why it failed. */
 const attempt = (act: () => Promise<void>) => (): void => void act().catch((e: Error) => toastProblem(e.message));
 
+/** Names the project or set that is shown, and leads to the others. */
 export function PlaceMenu({ label, current, name, choices, onChoose, rename, duplicate, remove }: PlaceMenuProps): ReactNode {
   const [renaming, setRenaming] = useState(false);
   if (renaming) {

@@ -5,6 +5,7 @@ import { useProject } from '../state/queries.js';
 import { EmptyState } from '../ui/controls.js';
 import { HELP } from './words.js';
 
+/** Leads from a project's address to a step of its first set. */
 export default function ProjectHome(): ReactNode {
   const { project: id } = useParams();
   const { data, error } = useProject(Number(id));

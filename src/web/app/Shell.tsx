@@ -29,6 +29,7 @@ const BatchNotices = lazily(() => import('./BatchNotices.js').then((m) => m.Batc
 
 const ClashDialog = lazily(async () => (await import('./ClashDialog.js')).ClashDialog);
 
+/** A project's frame about its steps: top line, step index, and what all steps share. */
 export default function Shell(): ReactNode {
   const { project: projectParam, set: setParam } = useParams();
   const projectId = Number(projectParam);

@@ -11,6 +11,7 @@ import { LABELS } from './words.js';
 /** What is left out where the index is folded. */
 const WIDE = 'max-[1180px]:sr-only';
 
+/** The steps, each with its count; folds where the window is narrow. */
 export function StepIndex({ base, workspace }: { base: string; workspace: Workspace }): ReactNode {
   const { theme } = usePreferences();
   const other = theme === 'day' ? LABELS.nightTheme : LABELS.dayTheme;

@@ -4,6 +4,7 @@ import { toast, Toaster } from 'sonner';
 import { showToastsBy } from '../state/toast.js';
 import 'sonner/dist/styles.css';
 
+/** Shows what happened, for some seconds. */
 export function ToastHost(): ReactNode {
   useEffect(() => showToastsBy(toast), []);
   return <Toaster position="bottom-left" toastOptions={{ style: { borderRadius: 2, fontFamily: 'Barlow', fontSize: 14 } }} />;

@@ -96,6 +96,7 @@ function SaveState({ saving }: { saving: boolean }): ReactNode {
   );
 }
 
+/** Project, set, revision, whether all is saved, and the batch that runs. */
 export function TopLine({ project, set, edit, saving, revision, onRevision, batches }: TopLineProps): ReactNode {
   const navigate = useNavigate();
   const { pathname } = useLocation();

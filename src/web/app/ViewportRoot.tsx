@@ -5,6 +5,7 @@ import { loadCode } from '../state/loadCode.js';
 
 const CanvasHosts = lazy(() => loadCode(() => import('../viewport/CanvasHosts.js')));
 
+/** Holds all viewports' contexts; loads their code with the first one. */
 export function ViewportRoot(): ReactNode {
   if (useHosts().length === 0) return null;
   return (

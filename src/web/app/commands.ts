@@ -1,6 +1,7 @@
 /** What can be done from where one is: every step says its commands, and the palette lists them all. */
 import { useEffect, useRef } from 'react';
 
+/** Something that can be done from the palette. */
 export interface Command {
   name: string;
   /** Keys that do the same, for people to learn. */

@@ -30,12 +30,14 @@ export function hourOf(iso: string): string {
   return new Date(iso).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });
 }
 
+/** Width, height and depth of the bounds, in words. */
 export function metres(bounds: { min: readonly number[]; max: readonly number[] }): string {
   const sides = bounds.min.map((v, i) => bounds.max[i]! - v);
   const decimals = Math.max(...sides) < 10 ? 3 : 2;
   return `${sides.map((s) => s.toFixed(decimals)).join(' × ')} m`;
 }
 
+/** A size in words; a thousand bytes to the kilobyte. */
 export function fileSize(bytes: number): string {
   if (bytes < 1e6) return LABELS.kb(Math.ceil(bytes / 1e3));
   return bytes < 1e9 ? LABELS.mb((bytes / 1e6).toFixed(1)) : LABELS.gb((bytes / 1e9).toFixed(1));

@@ -14,8 +14,10 @@ export interface GuideChoice {
 
 /** What a render is judged against. */
 export const MOUNT_TONES = ['grey', 'dark', 'light'] as const;
+/** One of {@link MOUNT_TONES}. */
 export type MountTone = (typeof MOUNT_TONES)[number];
 
+/** What a person has chosen for this browser. */
 export interface Preferences {
   theme: 'day' | 'night';
   /** Keys without Ctrl do something (WCAG 2.1.4 asks that they can be turned off). */
@@ -104,10 +106,12 @@ export function startPreferences(): void {
   });
 }
 
+/** The preferences as they are now. */
 export function preferences(): Preferences {
   return current;
 }
 
+/** Changes some of them, and keeps them in the browser's storage. */
 export function setPreferences(values: Partial<Preferences>): void {
   current = { ...current, ...values };
   try {
@@ -118,6 +122,7 @@ export function setPreferences(values: Partial<Preferences>): void {
   show();
 }
 
+/** The preferences; draws anew when they change. */
 export function usePreferences(): Preferences {
   return useSyncExternalStore((tell) => {
     listeners.add(tell);

@@ -22,6 +22,7 @@ const load = (pick: () => Promise<{ default: () => ReactNode }>): (() => ReactNo
   );
 };
 
+/** One step of the job. */
 export interface Step {
   id: string;
   label: string;
@@ -30,6 +31,7 @@ export interface Step {
   count: (desk: Workspace) => string;
 }
 
+/** The steps in their order. */
 export const STEPS: Step[] = [
   {
     id: 'model',

@@ -8,6 +8,7 @@ import type { PreflightState } from '../state/preflight.js';
 import type { PlanStore } from '../state/planStore.js';
 import { MESSAGES } from './words.js';
 
+/** What all steps of a set share. */
 export interface Workspace {
   project: ProjectReply;
   setId: number;
@@ -23,8 +24,10 @@ export interface Workspace {
   importing: ImportProgress | null;
 }
 
+/** Gives it to the steps; null outside of a project. */
 export const WorkspaceContext = createContext<Workspace | null>(null);
 
+/** The workspace. @throws outside of a project's frame. */
 export function useWorkspace(): Workspace {
   const desk = useContext(WorkspaceContext);
   if (!desk) throw new Error(MESSAGES.stepOutsideShell);

@@ -1,6 +1,7 @@
 import type { ReactNode } from 'react';
 import { CartesianGrid, Line, LineChart, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 
+/** A value over the frames of a shot, and how it is drawn. */
 export interface FrameLineProps {
   /** Number of each frame and its value; null is a gap. `other` is drawn dashed beneath. */
   data: { frame: number; value: number | null; other?: number | null }[];
@@ -22,6 +23,7 @@ export interface FrameLineProps {
 
 const tick = { fontSize: 12, fontFamily: 'Spline Sans Mono', fill: 'var(--color-graphite)' };
 
+/** The chart of it. */
 export default function FrameLine({ data, height, limit, mark, grid = false, decimals, ticks, fit = false }: FrameLineProps): ReactNode {
   return (
     <ResponsiveContainer width="100%" height={height}>

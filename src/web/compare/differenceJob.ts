@@ -3,6 +3,7 @@ import { useEffect, useState } from 'react';
 import type { ChangedArea } from '../../core/review/areas.js';
 import { onLikely } from './likely.js';
 
+/** Two renders to be compared, by their addresses. */
 export interface DifferenceAsk {
   key: string;
   first: string;
@@ -38,6 +39,7 @@ export interface DifferenceFigures {
 /** Areas that are stepped through at most. */
 export const MAX_AREAS = 200;
 
+/** What the worker found, or why it could not. */
 export type DifferenceAnswer = { key: string; figures: DifferenceFigures } | { key: string; problem: string };
 
 interface DifferenceState {

@@ -13,6 +13,7 @@ const HATCH_FIELDS: readonly FieldSpec<HatchChoice>[] = [
   { key: 'colour', kind: 'colour', label: LABELS.hatchColour, help: HELP.capColour },
 ];
 
+/** How caps look, and how that is changed. */
 export interface CapFieldsProps {
   caps: CapChoice;
   /** Metres of the subject's short side, for a hatch to begin with. */
@@ -20,6 +21,7 @@ export interface CapFieldsProps {
   put: (caps: CapChoice) => string | null;
 }
 
+/** Colour and hatch of a section's caps. */
 export function CapFields({ caps: { cap, hatch }, size, put }: CapFieldsProps): ReactNode {
   const change = (values: Partial<HatchChoice>): string | null => put({ cap, hatch: { ...hatch!, ...values } });
   return (

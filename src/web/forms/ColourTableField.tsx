@@ -10,6 +10,7 @@ import { Button, NumberField } from '../ui/controls.js';
 import { saveText } from '../ui/saveText.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
+/** The colour table of a grade, as a file. */
 export function ColourTableField({ grade, put }: { grade: Grade; put: (values: Partial<Grade>) => string | null }): ReactNode {
   const { table } = grade;
   const input = useRef<HTMLInputElement>(null);

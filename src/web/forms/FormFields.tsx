@@ -15,6 +15,7 @@ interface FieldBase<T> {
   className?: string;
 }
 
+/** A field for a number. */
 export interface NumberSpec<T> extends FieldBase<T> {
   kind: 'number';
   /** What units and arithmetic mean: a plain number where it is not given. */
@@ -24,17 +25,21 @@ export interface NumberSpec<T> extends FieldBase<T> {
   decimals?: number;
 }
 
+/** A field with a choice. */
 export interface SelectSpec<T> extends FieldBase<T> {
   kind: 'select';
   options: readonly { value: string; label: string }[];
 }
 
+/** A field for words, for on and off, or for a colour. */
 export interface PlainSpec<T> extends FieldBase<T> {
   kind: 'text' | 'checkbox' | 'colour';
 }
 
+/** Any field of a form. */
 export type FieldSpec<T> = NumberSpec<T> | SelectSpec<T> | PlainSpec<T>;
 
+/** A form over an object. */
 export interface FormFieldsProps<T> {
   fields: readonly FieldSpec<T>[];
   values: T;

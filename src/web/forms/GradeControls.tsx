@@ -53,6 +53,7 @@ const FOG_FIELDS: readonly FieldSpec<NonNullable<Mix['fog']>>[] = [
   { key: 'half', kind: 'number', label: LABELS.fogHalf, help: HELP.fogHalf, quantity: 'length', unit: 'm', step: 5, decimals: 2 },
 ];
 
+/** Takes changed values; returns what is wrong with them, or null. */
 export type Put = (values: Partial<Grade>) => string | null;
 
 /** @param onExposure takes it in EV; returns what is wrong, or null. */

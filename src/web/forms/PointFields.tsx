@@ -14,6 +14,7 @@ interface PointFieldsProps {
   onPoint: (point: Vec3) => string | null;
 }
 
+/** Three numbers of a point. */
 export function PointFields({ label, help, point, step = 0.05, onPoint }: PointFieldsProps): ReactNode {
   return (
     <div className="grid grid-cols-3 gap-x-3">

@@ -60,6 +60,7 @@ function SaveBar({ file }: { file: NonNullable<PageSource['file']> }): ReactNode
   );
 }
 
+/** A review page: all shots, and one of them. */
 export function PageApp({ source }: { source: PageSource }): ReactNode {
   const [content, setContent] = useState<ReviewPageContent | null>(null);
   const [problem, setProblem] = useState<Error | null>(null);

@@ -108,6 +108,7 @@ function NoteItem({
   );
 }
 
+/** Notes of what is shown, and the form for a new one. */
 export function PageNotes({ shot, frame, notes, here, source, chosen, onChoose, kind, onKind, drawn, onDrawn, onChanged }: Props): ReactNode {
   const [name, setName] = useReviewerName();
   const [toEnd, setToEnd] = useState(false);

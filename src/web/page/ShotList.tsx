@@ -17,6 +17,7 @@ function ShotCard({ shot, notes, onOpen }: { shot: PageShot; notes: number; onOp
   );
 }
 
+/** All shots of the page. */
 export function ShotList({ content, onOpen }: { content: ReviewPageContent; onOpen: (key: string) => void }): ReactNode {
   return (
     <main className="min-h-0 flex-1 overflow-auto">

@@ -84,6 +84,7 @@ function FrameBar({
   );
 }
 
+/** One shot of the page. */
 export function ShotView({ shot, at, count, notes, source, onChanged, onGo, onBack }: Props): ReactNode {
   const [index, setIndex] = useState(0);
   const [size, setSize] = useState<Extent | null>(null);

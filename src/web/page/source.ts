@@ -3,12 +3,14 @@ import type { NoteReply } from '../../contract/notes.js';
 import type { PageFrame, ReviewPageContent } from '../../contract/reviewPages.js';
 import type { NoteShape } from '../../core/review/notes.js';
 
+/** A note as it is written. */
 export interface WrittenNote {
   shape: NoteShape;
   text: string;
   author: string;
   to?: number;
 }
+/** An answer as it is written. */
 export interface WrittenAnswer {
   text: string;
   author: string;
@@ -17,6 +19,7 @@ export interface WrittenAnswer {
 /** The page asks for a passphrase. */
 export class Locked extends Error {}
 
+/** Where a page reads from and writes to: a server, or the file that it is. */
 export interface PageSource {
   /** Rejects with Locked, or with a sentence. */
   load(): Promise<ReviewPageContent>;

@@ -3,6 +3,7 @@ import { useState } from 'react';
 
 const PLACE = 'review name';
 
+/** The name under which notes are written; kept in the browser's storage where that is allowed. */
 export function useReviewerName(): [string, (name: string) => void] {
   const [name, setName] = useState(() => {
     try {

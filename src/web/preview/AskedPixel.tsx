@@ -13,6 +13,7 @@ export interface PixelPlace {
   y: number;
 }
 
+/** The pixel that is asked, and the answer. */
 export interface AskedPixelState {
   at: PixelPlace | null;
   reply: PixelReply | null;

@@ -5,6 +5,7 @@ import type { PixelContent } from '../../core/image/pixelContent.js';
 import { passOf, type PassId } from '../../core/image/passes.js';
 import { LABELS, MESSAGES } from './words.js';
 
+/** A light, and its share of the light of a pixel. */
 export interface LitBy {
   name: string;
   /** Id of a light of the set. */
@@ -13,6 +14,7 @@ export interface LitBy {
   share: number;
 }
 
+/** What stands in a pixel. */
 export interface PixelInspectorProps {
   picked: PixelContent;
   /** Column and row of the pixel, from the top left. */
@@ -61,6 +63,7 @@ function Lights({ lights, base }: Pick<PixelInspectorProps, 'lights' | 'base'>):
     ));
 }
 
+/** What stands in a pixel, in rows, with the ways to where each is changed. */
 export function PixelInspector({ picked, at, base, view, lights }: PixelInspectorProps): ReactNode {
   const { part, material } = picked;
   const passes = (Object.entries(picked.passes) as [PassId, number[]][]).map(([id, v]): [string, string] => [

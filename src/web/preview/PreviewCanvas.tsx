@@ -4,6 +4,7 @@ import type { Frame } from '../../core/frame/frame.js';
 import type { FromPreviewHost, PickedPixel, Region, ToPreviewHost } from './messages.js';
 import { LABELS } from './words.js';
 
+/** How far the preview is. */
 export interface PreviewState {
   samples: number;
   seconds: number;
@@ -11,6 +12,7 @@ export interface PreviewState {
   fault: string | null;
 }
 
+/** The frame that is previewed. */
 export interface PreviewCanvasProps {
   frame: Frame;
   hash: string;
@@ -21,6 +23,7 @@ export interface PreviewCanvasProps {
   onCanvas: (canvas: HTMLCanvasElement | null) => void;
 }
 
+/** The preview, traced in a worker of the browser. */
 export function PreviewCanvas({ frame, hash, paused, onState, onPicked, onCanvas }: PreviewCanvasProps): ReactNode {
   const canvas = useRef<HTMLCanvasElement>(null);
   const studio = useRef<Worker | null>(null);

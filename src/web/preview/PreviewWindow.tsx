@@ -14,6 +14,7 @@ import { type BroadcastView, useBroadcast } from './broadcastView.js';
 import type { PickedPixel } from './messages.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
+/** The preview in a window of its own. */
 export default function PreviewWindow(): ReactNode {
   const { project: projectId, set } = useParams();
   const [query] = useSearchParams();

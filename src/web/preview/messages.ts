@@ -3,6 +3,7 @@ import type { Grade } from '../../core/image/grade.js';
 import type { LightShare, PixelContent } from '../../core/image/pixelContent.js';
 import type { Frame } from '../../core/frame/frame.js';
 
+/** Pixels of a frame, from the top left. */
 export interface Region {
   x: number;
   y: number;
@@ -10,12 +11,14 @@ export interface Region {
   height: number;
 }
 
+/** All that the page says. */
 export type ToPreviewHost =
   | { type: 'show'; id: number; hash: string; frame: Frame; region: Region | null }
   | { type: 'grade'; grade: Grade }
   | { type: 'pause' }
   | { type: 'pick'; x: number; y: number };
 
+/** What stands in the pixel that was clicked. */
 export interface PickedPixel {
   /** Column and row, from the top left. */
   at: readonly [number, number];
@@ -24,6 +27,7 @@ export interface PickedPixel {
   lights?: LightShare[];
 }
 
+/** All that the worker says. */
 export type FromPreviewHost =
   | {
       type: 'picture';

@@ -19,6 +19,7 @@ import { HELP, LABELS, MESSAGES } from './words.js';
 const PreviewCanvas = lazily(() => import('./PreviewCanvas.js').then((m) => m.PreviewCanvas));
 const PixelInspector = lazily(() => import('./PixelInspector.js').then((m) => m.PixelInspector));
 
+/** The preview, as parts of the page. */
 export interface Preview {
   controls: ReactNode;
   picture: ReactNode;

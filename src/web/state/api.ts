@@ -2,6 +2,7 @@
 import type { Problem } from '../../contract/contract.js';
 import { MESSAGES } from './words.js';
 
+/** What the server said against a request. */
 export class ApiError extends Error {
   constructor(
     readonly status: number,

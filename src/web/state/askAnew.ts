@@ -2,6 +2,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { get } from './api.js';
 
+/** What was asked of the server about the set. */
 export interface Asked<T> {
   /** The last answer; it is of an earlier state of the set while `pending`. */
   answer: T | null;

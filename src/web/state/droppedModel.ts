@@ -4,6 +4,7 @@ import { EXT_IMPLIED_UNITS, EXT_WITHOUT_UNITS, EXT_WITH_UNITS } from '../../core
 
 const MODEL = new RegExp(`\\.(${[...EXT_WITH_UNITS, ...EXT_WITHOUT_UNITS, ...EXT_IMPLIED_UNITS].join('|')})$`, 'i');
 
+/** Files that were dropped on a project. */
 export interface DroppedModel {
   project: number;
   files: File[];
@@ -35,4 +36,5 @@ export function useDroppedModel(project: number): DroppedModel | null {
   return now?.project === project ? now : null;
 }
 
+/** Forgets them. */
 export const clearDropped = (): void => set(null);

@@ -1,6 +1,7 @@
 /** Images that were kept of live previews and test frames, to be compared with renders: as long as the page lives. */
 import { useSyncExternalStore } from 'react';
 
+/** An image that is kept to be compared with. */
 export interface KeptImage {
   name: string;
   bytes: Blob;

@@ -8,6 +8,7 @@ import { flushSync } from 'react-dom';
 /** Takes what is typed; returns what is wrong with it, or null. */
 type Commit = () => string | null;
 
+/** A field whose text cannot be taken. */
 export interface FieldProblem {
   /** Label of the field. */
   label: string;

@@ -19,6 +19,7 @@ function offerUndo(name: string, restore: () => Promise<void>): void {
   });
 }
 
+/** Gives the project another name. */
 export async function renameProject(id: number, name: string): Promise<void> {
   await send('PUT', `/projects/${id}`, { name });
   await refresh(id);
@@ -31,11 +32,13 @@ export async function duplicateProject(id: number): Promise<ProjectReply> {
   return copy;
 }
 
+/** Takes a deletion back. */
 export async function restoreProject(id: number): Promise<void> {
   await send('POST', `/projects/${id}/restore`);
   await refresh(id);
 }
 
+/** Deletes the project; a toast offers to undo it. */
 export async function deleteProject({ id, name }: Pick<ProjectReply, 'id' | 'name'>): Promise<void> {
   await send('DELETE', `/projects/${id}`);
   await refresh(id);
@@ -49,6 +52,7 @@ export async function duplicateSet(project: number, file: SetFile): Promise<numb
   return copy.id;
 }
 
+/** Deletes the set; a toast offers to undo it. */
 export async function deleteSet(project: number, { id, name }: { id: number; name: string }): Promise<void> {
   await send('DELETE', `/sets/${id}`);
   await refresh(project);
@@ -58,11 +62,13 @@ export async function deleteSet(project: number, { id, name }: { id: number; nam
   });
 }
 
+/** Takes a deletion back. */
 export async function restoreRevision(project: number, id: number): Promise<void> {
   await send('POST', `/revisions/${id}/restore`);
   await refresh(project);
 }
 
+/** Deletes the revision; a toast offers to undo it. */
 export async function deleteRevision(project: number, { id, letter }: { id: number; letter: string }): Promise<void> {
   await send('DELETE', `/revisions/${id}`);
   await refresh(project);

@@ -9,6 +9,7 @@ const MAX_KEPT_REDO = 20;
 /** Characters of history that the browser keeps for a tab. */
 const MAX_KEPT_LENGTH = 1_500_000;
 
+/** A set with what was undone and can be redone. */
 export interface History {
   now: SetFile;
   past: SetFile[];

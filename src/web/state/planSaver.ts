@@ -14,10 +14,12 @@ export interface SavedSet {
   content: string;
 }
 
+/** A set as the server has it. */
 export interface FetchedSet extends SavedSet {
   file: SetFile;
 }
 
+/** What the saver needs of the page. */
 export interface PlanSaverHost {
   /** Sends a set over the version that it was made from. `last`: the page goes, and the request must outlive it. */
   save(file: SetFile, version: number, last: boolean): Promise<SavedSet>;
@@ -36,6 +38,7 @@ export interface PlanSaverHost {
   onPending(pending: boolean): void;
 }
 
+/** Saves edits of a set, and merges them with those of other windows. */
 export class PlanSaver {
   private file: SetFile | null = null;
   /** What the server had at `version`. */

@@ -23,6 +23,7 @@ function mergeSets(base: SetFile, ours: SetFile, theirs: SetFile): SetFile {
   return merged.success ? merged.data : ours;
 }
 
+/** The set that is edited. */
 export interface PlanStore {
   file: SetFile;
   /** Content of the saved set; addresses of what is made from it carry it. */

@@ -6,6 +6,7 @@ import { useAskedAnew } from './askAnew.js';
 /** Milliseconds after an edit where somebody looks at the findings, and where nobody does. */
 const WAIT_MS = { shown: 0, hidden: 3000 };
 
+/** What the checks say of the set. */
 export interface PreflightState {
   /** The last report; it is of an earlier state of the set while `checking`. */
   report: PreflightReply | null;

@@ -76,6 +76,7 @@ export function useBatchEvents(projects: readonly number[]): void {
   );
 }
 
+/** How far an import is. */
 export interface ImportProgress {
   share: number;
   what: string;

@@ -2,6 +2,7 @@
 import useSWR from 'swr';
 import { requestBlob } from './api.js';
 
+/** A frame to be tested. */
 export interface TestFrameWanted {
   set: number;
   revision: number;
@@ -11,6 +12,7 @@ export interface TestFrameWanted {
   scale: number;
 }
 
+/** A test frame, and what it took. */
 export interface TestFrameAnswer {
   /** Address of the picture, for as long as the page is open. */
   url: string;

@@ -1,6 +1,7 @@
 /** An edit that could not be saved, kept by the browser beyond the page, so that the next one brings it back. */
 import { type SetFile, setSchema } from '../../core/plan/set.js';
 
+/** An edit that has not reached the server. */
 export interface UnsavedEdit {
   /** What it was made from. */
   base: SetFile;
@@ -13,6 +14,7 @@ export interface UnsavedEdit {
 
 const nameOf = (setId: number): string => `unsaved edit of set ${setId}`;
 
+/** Keeps the edit in the browser's storage, or forgets it. */
 export function keepUnsaved(setId: number, edit: UnsavedEdit | null): void {
   try {
     if (edit) localStorage.setItem(nameOf(setId), JSON.stringify(edit));

@@ -5,6 +5,7 @@ import { DropdownMenu } from 'radix-ui';
 import { ActionItems, MENU_PANEL } from './ActionItems.js';
 import type { MenuAction } from './contextMenu.js';
 
+/** A button that opens a menu of actions. */
 export function ActionsMenu({ label, actions }: { label: string; actions: readonly MenuAction[] }): ReactNode {
   return (
     <DropdownMenu.Root>

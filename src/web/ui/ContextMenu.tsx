@@ -4,6 +4,7 @@ import { DropdownMenu } from 'radix-ui';
 import { ActionItems, MENU_PANEL } from './ActionItems.js';
 import { closeMenu, type OpenMenu } from './contextMenu.js';
 
+/** The menu at the pointer. */
 export function ContextMenu({ menu }: { menu: OpenMenu }): ReactNode {
   return (
     <DropdownMenu.Root open onOpenChange={(on) => !on && closeMenu()}>

@@ -10,6 +10,7 @@ import { toast } from '../state/toast.js';
 import { Button, TextField } from './controls.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
+/** What is kept and used under a name. */
 export interface PresetMenuProps<K extends PresetKind> {
   kind: K;
   /** What is kept: a noun, as "format sheet". */
@@ -21,6 +22,7 @@ export interface PresetMenuProps<K extends PresetKind> {
   className?: string;
 }
 
+/** Recipes of one kind: kept, used, exported, imported. */
 export function PresetMenu<K extends PresetKind>({ kind, what, body, onUse, className }: PresetMenuProps<K>): ReactNode {
   const key = `/presets?kind=${kind}`;
   const { data: list = [], mutate } = useSWR<PresetReply[], Error>(key, get);

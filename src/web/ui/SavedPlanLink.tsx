@@ -3,6 +3,7 @@ import { type ReactNode, useRef } from 'react';
 import { useWorkspace } from '../app/workspace.js';
 import { toast } from '../state/toast.js';
 
+/** A link to something that is made from the saved set: it waits until all is saved. */
 export function SavedPlanLink({ href, children }: { href: string; children: ReactNode }): ReactNode {
   const { plan } = useWorkspace();
   const flushed = useRef(false);

@@ -11,6 +11,7 @@ interface SegmentsProps<T extends string> {
   onValue: (value: T) => void;
 }
 
+/** A choice of few, side by side. */
 export function Segments<T extends string>({ label, title, values, words, value, onValue }: SegmentsProps<T>): ReactNode {
   return (
     <span className="flex" role="group" aria-label={label} title={title}>

@@ -5,6 +5,7 @@ import { toast } from '../state/toast.js';
 import { Button } from './controls.js';
 import { MESSAGES } from './words.js';
 
+/** What is uploaded, and where to. */
 export interface UploadButtonProps<T> {
   /** Where it is sent. */
   path: string;
@@ -15,6 +16,7 @@ export interface UploadButtonProps<T> {
   onReply: (reply: T, name: string) => void;
 }
 
+/** A button that sends a file. */
 export function UploadButton<T>({ path, accept, label, children, onReply }: UploadButtonProps<T>): ReactNode {
   const input = useRef<HTMLInputElement>(null);
   const [busy, setBusy] = useState(false);

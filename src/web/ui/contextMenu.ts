@@ -25,6 +25,7 @@ const SECONDARY = 2;
 let open: OpenMenu | null = null;
 const listeners = new Set<() => void>();
 
+/** The menu that is open, or null. */
 export const openMenu = (): OpenMenu | null => open;
 
 /** For useSyncExternalStore. */
@@ -38,6 +39,7 @@ function show(menu: OpenMenu | null): void {
   listeners.forEach((l) => l());
 }
 
+/** Closes it. */
 export const closeMenu = (): void => show(null);
 
 /**

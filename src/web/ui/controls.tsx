@@ -16,6 +16,7 @@ export const PLAIN_BUTTON = `${BUTTON} ${PLAIN}`;
 
 type ButtonProps = ComponentProps<'button'> & { primary?: boolean };
 
+/** A button; the primary one is the next step. */
 export function Button({ primary = false, className = '', ...props }: ButtonProps): ReactNode {
   const look = primary ? 'bg-madder text-chalk border-madder' : PLAIN;
   return <button type="button" className={`${BUTTON} disabled:cursor-not-allowed disabled:opacity-50 ${look} ${className}`} {...props} />;
@@ -90,6 +91,7 @@ interface TextFieldProps {
   onValue: (value: string) => string | null;
 }
 
+/** A field for words, taken on Enter and on leaving. */
 export function TextField({ label, help, value, mono = false, setting, onValue }: TextFieldProps): ReactNode {
   const { error, input } = useTypedText({
     label,
@@ -117,6 +119,7 @@ interface SelectProps {
   onValue: (value: string) => void;
 }
 
+/** A choice of several. */
 export function Select({ label, help, value, options, setting, onValue }: SelectProps): ReactNode {
   return (
     <Field label={label} help={help} setting={setting}>
@@ -162,6 +165,7 @@ interface CheckboxProps {
   onChecked: (checked: boolean) => void;
 }
 
+/** On or off. */
 export function Checkbox({ label, help, checked, onChecked }: CheckboxProps): ReactNode {
   const id = useId();
   return (
@@ -197,6 +201,7 @@ export function EmptyState({ title, children }: { title: string; children: React
   );
 }
 
+/** Title of a step, its facts and its buttons. */
 export function PageHeader({ title, facts, children }: { title: string; facts?: string; children?: ReactNode }): ReactNode {
   return (
     <header className="flex h-[53px] shrink-0 items-center gap-3 border-b border-rule px-[18px] max-[900px]:h-auto max-[900px]:min-h-[53px] max-[900px]:flex-wrap max-[900px]:gap-y-1 max-[900px]:py-1.5">

@@ -15,6 +15,7 @@ export const dragMaterial = (name: string) => ({
 /** Whether what is dragged is a material; its name is told only where it is dropped. */
 export const hasDraggedMaterial = (e: DragEvent): boolean => e.dataTransfer.types.includes(KIND);
 
+/** The material that was dropped; null where it was something else. */
 export function droppedMaterial(e: DragEvent): string | null {
   return e.dataTransfer.getData(KIND) || null;
 }

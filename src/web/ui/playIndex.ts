@@ -3,6 +3,7 @@
 /** How fast frames play, as parts of their own rate. */
 export const SPEEDS = [0.25, 0.5, 1, 2] as const;
 
+/** How frames are played. */
 export interface PlayOptions {
   /** Of SPEEDS. */
   speed: number;
@@ -12,6 +13,7 @@ export interface PlayOptions {
   range: [number, number] | null;
 }
 
+/** At true speed, from the first to the last, again and again. */
 export const PLAIN_PLAY: PlayOptions = { speed: 1, thereAndBack: false, range: null };
 
 /** The same within a range of places: from outside of it, playing begins at its start. */

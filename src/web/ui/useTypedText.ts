@@ -5,6 +5,7 @@ import { usePendingField } from '../state/pendingFields.js';
 /** Keys of a whole window that a field with nothing half typed lets through to the plan. */
 const UNDO = ['z', 'y'];
 
+/** A field that is typed into. */
 export interface TypedText {
   label: string;
   /** The text of the value that is taken. */

@@ -1,5 +1,6 @@
 /** Filters of single planes; beyond the edge the nearest pixel stands. */
 
+/** One value a pixel, rows from the top. */
 export interface Plane {
   width: number;
   height: number;

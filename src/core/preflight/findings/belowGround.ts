@@ -2,6 +2,7 @@
 import { eachOutput, type Finding } from '../finding.js';
 import { formatMetres, inFramesOf, maxBy } from '../wording.js';
 
+/** The eye is under the ground that the stage lays. */
 export const belowGround: Finding = {
   id: 'below-ground',
   title: 'Camera below the ground',

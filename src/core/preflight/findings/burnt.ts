@@ -9,6 +9,7 @@ const BRIGHT = 0.35;
 /** Stops that the fix takes away. */
 const STOPS = 1;
 
+/** More of the model is burnt out than the limit allows. */
 export const burnt: Finding = {
   id: 'burnt',
   title: 'Burnt-out render',

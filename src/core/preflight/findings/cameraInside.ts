@@ -5,6 +5,7 @@ import { inFramesOf, quotePart } from '../wording.js';
 /** Share of the directions around the eye that meet a surface from behind: from outside a solid hardly any do. */
 const INSIDE = 0.5;
 
+/** The eye is inside a part, so that the frame shows its back faces. */
 export const cameraInside: Finding = {
   id: 'camera-inside',
   title: 'Camera inside a part',

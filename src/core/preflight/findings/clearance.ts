@@ -9,6 +9,7 @@ import { formatMetres, inFrames, quotePart, maxBy } from '../wording.js';
 const SMALLEST_RADIUS = 2;
 const INSIDE = 0.5;
 
+/** A moving camera passes a surface closer than it should. */
 export const clearance: Finding = {
   id: 'clearance',
   title: 'Path passes too close',

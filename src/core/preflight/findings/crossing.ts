@@ -10,6 +10,7 @@ const USUAL = 0.3;
 /** Share of the frames up to which it is some of them alone. */
 const SOME = 0.5;
 
+/** Something stands between the camera and the subject in some frames alone. */
 export const crossing: Finding = {
   id: 'crossing',
   title: 'Something crosses the view',

@@ -2,6 +2,7 @@
 import { eachOutput, type Finding, type Found, probed } from '../finding.js';
 import { formatMetres, inFramesOf } from '../wording.js';
 
+/** A section's plane meets no part that it could cut. */
 export const cutsNothing: Finding = {
   id: 'cuts-nothing',
   title: 'Section cuts nothing',

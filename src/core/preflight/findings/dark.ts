@@ -6,6 +6,7 @@ import { inFramesOf, percent, maxBy } from '../wording.js';
 const BLACK = 0.95;
 const DARK = 0.7;
 
+/** More of the model is black than the limit allows. */
 export const dark: Finding = {
   id: 'dark',
   title: 'Black render',

@@ -7,6 +7,7 @@ import { percent } from '../wording.js';
 import { editFix } from '../fixes.js';
 import { usedStages, withUsedStage } from '../usedStages.js';
 
+/** The model's own floor and the stage's ground lie in one plane, and flicker. */
 export const doubledFloor: Finding = {
   id: 'doubled-floor',
   title: 'Two floors in one place',

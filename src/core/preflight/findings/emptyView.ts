@@ -3,6 +3,7 @@ import { eachOutput, type Finding, probed } from '../finding.js';
 import { inFramesOf } from '../wording.js';
 import { aimFix } from '../fixes.js';
 
+/** A frame shows nothing of the model. */
 export const emptyView: Finding = {
   id: 'empty-view',
   title: 'Empty view',

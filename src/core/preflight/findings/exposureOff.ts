@@ -4,6 +4,7 @@ import { eachOutput, type Finding, probed } from '../finding.js';
 import { inFramesOf, maxBy } from '../wording.js';
 import { editFix, withExposure } from '../fixes.js';
 
+/** The exposure is far from what the model's mean light asks for. */
 export const exposureOff: Finding = {
   id: 'exposure-off',
   title: 'Exposure far off',

@@ -7,6 +7,7 @@ const EVEN = 0.008;
 /** Share of the pixels that must show the model: a frame that shows little else than its backdrop is even by itself. */
 const SEEN = 0.02;
 
+/** All of the frame has nearly one brightness. */
 export const flat: Finding = {
   id: 'flat',
   title: 'No contrast',

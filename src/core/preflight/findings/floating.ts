@@ -9,6 +9,7 @@ import { usedStages, withUsedStage } from '../usedStages.js';
 /** Share of the subject's height that it may be off the ground. */
 const OFF = 0.01;
 
+/** The subject stands above the ground, or is sunk into it. */
 export const floating: Finding = {
   id: 'floating',
   title: 'Subject off the ground',

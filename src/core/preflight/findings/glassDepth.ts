@@ -9,6 +9,7 @@ import { editFix } from '../fixes.js';
 const STRAY = 0.002;
 const MAX_DEPTH = 64;
 
+/** More glass lies in line than paths are followed through. */
 export const glassDepth: Finding = {
   id: 'glass-depth',
   title: 'Glass deeper than followed',

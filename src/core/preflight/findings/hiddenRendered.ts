@@ -17,6 +17,7 @@ const listed = (parts: readonly PlanPart[]): string =>
     .map((p) => quotePart(p.path))
     .join(', ')}${parts.length > 4 ? ` and ${parts.length - 4} more` : ''}`;
 
+/** Parts that are hidden in the viewport render. */
 export const hiddenRendered: Finding = {
   id: 'hidden-rendered',
   title: 'Hidden parts render',

@@ -15,6 +15,7 @@ function switchedOff(set: SetFile, stageId: string | undefined, light: string): 
   return withUsedStage(set, own, { ...stage, lights: stage.lights?.map((l) => (l.id === light ? { ...l, on: false } : l)) });
 }
 
+/** A light of the set reaches nothing that a frame shows. */
 export const idleLight: Finding = {
   id: 'idle-light',
   title: 'Light reaches nothing',

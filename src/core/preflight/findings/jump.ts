@@ -13,6 +13,7 @@ function steps(list: readonly number[]): number {
   return moving[Math.floor(moving.length / 2)] ?? 0;
 }
 
+/** The camera jumps from one frame to the next. */
 export const jump: Finding = {
   id: 'jump',
   title: 'Jump between two frames',

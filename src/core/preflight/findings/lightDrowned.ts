@@ -5,6 +5,7 @@ import { LOST_SHARE, luxAtTarget } from '../../stage/userLight.js';
 import type { Finding, Found } from '../finding.js';
 import { usedStages } from '../usedStages.js';
 
+/** A light is so weak beside daylight that it will not be seen. */
 export const lightDrowned: Finding = {
   id: 'light-drowned',
   title: 'Light lost in daylight',

@@ -4,6 +4,7 @@ import type { Finding, Found } from '../finding.js';
 import { editFix } from '../fixes.js';
 import { usedStages, withUsedStage } from '../usedStages.js';
 
+/** Lights are there, but all are off where nothing else lights the model. */
 export const lightsOff: Finding = {
   id: 'lights-off',
   title: 'Lights are off',

@@ -6,6 +6,7 @@ import { isSameMoment } from '../moment.js';
 /** Fewer frames are no movie to be looped. */
 const MIN_FRAMES = 4;
 
+/** A full turn shows its first frame again at its end. */
 export const loopEnds: Finding = {
   id: 'loop-ends',
   title: 'First and last frame alike',

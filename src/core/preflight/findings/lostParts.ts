@@ -3,6 +3,7 @@ import { cutPartPaths, missingPartPaths } from '../../edit/remapParts.js';
 import type { Finding, Found } from '../finding.js';
 import { quotePart } from '../wording.js';
 
+/** The set names parts that this revision does not have. */
 export const lostParts: Finding = {
   id: 'lost-parts',
   title: 'Parts the model lacks',

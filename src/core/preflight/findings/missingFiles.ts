@@ -1,6 +1,7 @@
 /** Images that the set names are not there. */
 import type { Finding, Found } from '../finding.js';
 
+/** Images that materials or stages name are not there. */
 export const missingFiles: Finding = {
   id: 'missing-files',
   title: 'Missing images',

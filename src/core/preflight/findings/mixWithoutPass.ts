@@ -6,6 +6,7 @@ import { viewGradesOf } from '../../plan/grading.js';
 import type { Finding } from '../finding.js';
 import { editFix } from '../fixes.js';
 
+/** A grade mixes passes that are not rendered. */
 export const mixWithoutPass: Finding = {
   id: 'mix-without-pass',
   title: 'Grade mixes missing passes',

@@ -1,6 +1,7 @@
 /** One shot has perspective and parallel views. */
 import { eachOutput, type Finding } from '../finding.js';
 
+/** Perspective and parallel views stand in one shot. */
 export const mixedProjection: Finding = {
   id: 'mixed-projection',
   title: 'Perspective and parallel mixed',

@@ -17,6 +17,7 @@ export function nearlyNamed(size: Size): NamedSize | undefined {
   return NAMED_SIZES.find((s) => near(size.width, s.width) && near(size.height, s.height));
 }
 
+/** A size misses a standard one by a few pixels. */
 export const nearStandardSize: Finding = {
   id: 'near-standard-size',
   title: 'Nearly a standard size',

@@ -19,6 +19,7 @@ const LABELS: Record<Setting, string> = {
   'stage.groundColour': 'Ground colour',
 };
 
+/** Settings that change nothing in the present state of others. */
 export const noEffect: Finding = {
   id: 'no-effect',
   title: 'Settings without effect',

@@ -6,6 +6,7 @@ const SPARE = 0.25;
 
 const megabytes = (bytes: number): string => `${Math.ceil(bytes / 1e6).toLocaleString('en')} MB`;
 
+/** The disk has less room than the forecast asks for. */
 export const noRoom: Finding = {
   id: 'no-room',
   title: 'No room on the disk',

@@ -2,6 +2,7 @@
 import { deliveryFindings } from '../../plan/delivery.js';
 import type { Finding, Found } from '../finding.js';
 
+/** Something that the client's delivery does not allow. */
 export const notAsDelivered: Finding = {
   id: 'client-delivery',
   title: 'Client delivery not met',

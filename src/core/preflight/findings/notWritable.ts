@@ -1,6 +1,7 @@
 /** Nothing can be written where the files are to go. */
 import type { Finding, Found } from '../finding.js';
 
+/** Files cannot be written into the output folder. */
 export const notWritable: Finding = {
   id: 'not-writable',
   title: 'Folder not writable',

@@ -3,6 +3,7 @@ import { oddMovieSizes, withEvenMovieSizes } from '../../movie/movieSizes.js';
 import type { Finding, Found } from '../finding.js';
 import { editFix } from '../fixes.js';
 
+/** A movie's size is odd, which most profiles refuse. */
 export const oddSize: Finding = {
   id: 'odd-size',
   title: 'Odd size',

@@ -28,6 +28,7 @@ function cutOpen({ section, turn }: Frame, open: readonly { part: PlanPart; box:
   });
 }
 
+/** A part that is cut is not closed, so that its cap has holes. */
 export const openCap: Finding = {
   id: 'open-cap',
   title: 'Cut part is open',

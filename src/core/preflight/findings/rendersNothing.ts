@@ -1,6 +1,7 @@
 /** No shot makes a frame. */
 import type { Finding, Found } from '../finding.js';
 
+/** A set, or a shot of it, has nothing to render. */
 export const rendersNothing: Finding = {
   id: 'renders-nothing',
   title: 'Nothing to render',

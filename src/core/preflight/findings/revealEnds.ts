@@ -8,6 +8,7 @@ const SLIVER = 0.02;
 /** Less than this is a rounding of the plane's place. */
 const EXACT = 1e-4;
 
+/** A reveal starts or ends a little inside the subject, and cuts a sliver. */
 export const revealEnds: Finding = {
   id: 'reveal-ends',
   title: 'Reveal starts or ends in a sliver',

@@ -7,6 +7,7 @@ import { inFrames } from '../wording.js';
 /** Whether stations of the shot are held on purpose. */
 const holds = (shot: object): boolean => 'stations' in shot && (shot.stations as { hold?: number }[]).some((s) => (s.hold ?? 0) > 0);
 
+/** Frames of a moving shot show the same, one after another. */
 export const sameFrames: Finding = {
   id: 'same-frames',
   title: 'Consecutive frames alike',

@@ -2,6 +2,7 @@
 import { stageOf } from '../../plan/set.js';
 import { eachOutput, type Finding } from '../finding.js';
 
+/** The sun moves, and the sky that lights the model does not. */
 export const skyStays: Finding = {
   id: 'sky-stays',
   title: 'Sky does not follow the sun',

@@ -7,6 +7,7 @@ import { boxInFrame } from '../boxInFrame.js';
 import { eachOutput, type Finding, overBox } from '../finding.js';
 import { editFix } from '../fixes.js';
 
+/** A turntable's edge moves so far from frame to frame that it strobes. */
 export const strobing: Finding = {
   id: 'strobing',
   title: 'Turntable strobes',

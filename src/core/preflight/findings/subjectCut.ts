@@ -77,6 +77,7 @@ function inspectOutput(plan: PreflightPlan, output: PlannedOutput, probe: ProbeO
   ];
 }
 
+/** The frame's edge cuts the subject, or the subject leaves the frame. */
 export const subjectCut: Finding = {
   id: 'subject-cut',
   title: 'Subject cut by the frame',

@@ -6,6 +6,7 @@ import { inFramesOf, percent, quotePart, maxBy } from '../wording.js';
 const MOST = 0.85;
 const HALF = 0.5;
 
+/** Something hides most of the subject. */
 export const subjectHidden: Finding = {
   id: 'subject-hidden',
   title: 'Subject hidden',

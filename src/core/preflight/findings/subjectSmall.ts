@@ -8,6 +8,7 @@ import { fitFix } from '../fixes.js';
 const SMALL = 0.015;
 const LOST = 0.002;
 
+/** The subject takes little of the frame. */
 export const subjectSmall: Finding = {
   id: 'subject-small',
   title: 'Subject too small',

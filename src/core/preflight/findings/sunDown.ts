@@ -2,6 +2,7 @@
 import { eachOutput, type Finding } from '../finding.js';
 import { inFramesOf, maxBy } from '../wording.js';
 
+/** The sun is below the horizon in frames that should show it. */
 export const sunDown: Finding = {
   id: 'sun-down',
   title: 'Sun below the horizon',

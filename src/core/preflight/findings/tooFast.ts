@@ -10,6 +10,7 @@ const RUNNING = 3;
 /** Seconds in which something may cross the frame at the fastest; the comfortable time is CROSSING_SECONDS (common practice, no source). */
 const FASTEST_CROSSING = 2;
 
+/** The camera walks or turns too fast for the frame rate. */
 export const tooFast: Finding = {
   id: 'too-fast',
   title: 'Camera moves too fast',

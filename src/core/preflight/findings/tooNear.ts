@@ -8,6 +8,7 @@ const NEAR = 0.01;
 /** Where the camera is inside, that is the finding. */
 const INSIDE = 0.5;
 
+/** A surface is nearer to the eye than a camera can show well. */
 export const tooNear: Finding = {
   id: 'too-near',
   title: 'Surface close to the camera',

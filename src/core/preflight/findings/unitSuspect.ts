@@ -6,6 +6,7 @@ import { formatMetres } from '../wording.js';
 const LARGE = 300;
 const SMALL = 0.01;
 
+/** The model is so large or so small that its unit is likely wrong. */
 export const unitSuspect: Finding = {
   id: 'unit-suspect',
   title: 'Unusual size of the model',

@@ -18,6 +18,7 @@ const stationSchema = z.strictObject({
   view: idSchema.optional(),
 });
 
+/** A plane moves through the subject and lays it open. */
 export const sectionRevealSchema = z
   .strictObject({
     ...shotBase,
@@ -45,6 +46,7 @@ export const sectionRevealSchema = z
     });
   });
 
+/** What {@link sectionRevealSchema} reads. */
 export type SectionRevealShot = z.infer<typeof sectionRevealSchema>;
 
 const timedStations = (shot: SectionRevealShot): TimedStation[] => shot.stations.map((s) => ({ seconds: s.seconds ?? 0, hold: s.hold }));

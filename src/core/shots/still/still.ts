@@ -4,6 +4,7 @@ import { idSchema } from '../../camera/view.js';
 import { gradeSchema } from '../../image/grade.js';
 import { shotBase, type ShotKind, viewOf } from '../kind.js';
 
+/** One frame a view. */
 export const stillSchema = z.strictObject({
   ...shotBase,
   kind: z.literal('still'),

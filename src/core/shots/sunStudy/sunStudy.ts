@@ -13,6 +13,7 @@ const MAX_DATES = 366;
 const MAX_PER_DAY = 1440;
 const sunPathPointSchema = z.strictObject({ azimuth: z.number().min(-360).max(720), altitude: z.number().min(-6).max(90) });
 
+/** One view over the hours of one or several days. */
 export const sunStudySchema = z
   .strictObject({
     ...shotBase,
@@ -47,6 +48,7 @@ export const sunStudySchema = z
       context.addIssue({ code: 'custom', path: ['to'], message: 'The start of a day must be before its end.' });
   });
 
+/** What {@link sunStudySchema} reads. */
 export type SunStudyShot = z.infer<typeof sunStudySchema>;
 
 /** The civil days of a year's equinoxes and solstices, from March on. */

@@ -9,10 +9,12 @@ import { smoothstep } from '../stationTiming.js';
 import { type ShotContext, shotBase, type ShotKind, viewOf } from '../kind.js';
 import type { Pose } from '../../frame/pose.js';
 
+/** Frames of one way of a turntable at the most. */
 export const MAX_FRAMES = 100_000;
 /** Metres between the two points of an axis, so that they give a direction. */
 const SHORTEST_AXIS = 1e-4;
 
+/** The subject, the camera or the light turns about an axis. */
 export const turntableSchema = z
   .strictObject({
     ...shotBase,
@@ -53,6 +55,7 @@ export const turntableSchema = z
       });
   });
 
+/** What {@link turntableSchema} reads. */
 export type TurntableShot = z.infer<typeof turntableSchema>;
 
 /** Whether the closing frame would equal the first: a whole number of turns. */

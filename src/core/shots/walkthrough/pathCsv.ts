@@ -2,6 +2,7 @@
 import type { Vec3 } from '../../math/bounds.js';
 import { csv, parseCsv } from '../../base/csv.js';
 
+/** A station as the table writes it; metres and seconds. */
 export interface PathRow {
   eye: Vec3;
   /** Seconds of the leg that leads here. */
@@ -43,6 +44,7 @@ export function readPath(text: string): PathRow[] {
   return rows;
 }
 
+/** Stations of a path as CSV. */
 export function pathCsv(rows: readonly PathRow[]): string {
   return csv(
     [...COLUMNS],

@@ -30,6 +30,7 @@ const stationSchema = z.strictObject({
   out: z.boolean().optional(),
 });
 
+/** The camera moves along a path through the design. */
 export const walkthroughSchema = z
   .strictObject({
     ...shotBase,
@@ -64,8 +65,10 @@ export const walkthroughSchema = z
     if (shot.look === 'target' && !shot.target) context.addIssue({ code: 'custom', path: ['target'], message: 'Give the point to look at.' });
   });
 
+/** What {@link walkthroughSchema} reads. */
 export type WalkthroughShot = z.infer<typeof walkthroughSchema>;
 
+/** A path with its timing, ready to be asked for places. */
 export interface Walk {
   legs: Segment[];
   stations: TimedStation[];
@@ -212,6 +215,7 @@ export const walkthrough: ShotKind<typeof walkthroughSchema> = {
   },
 };
 
+/** How fast a walk is at a frame. */
 export interface WalkStat {
   /** Metres a second, and degrees a second, from this frame to the next. */
   speed: number;

@@ -2,6 +2,7 @@
 import type { SentFile } from '../../../engine/node/dropOff.js';
 import type { ServerConfig } from '../../config.js';
 
+/** What is sent, and where to. */
 export interface DeliveryTask {
   /** Files of the package, with their paths in it. */
   files: readonly SentFile[];
@@ -13,6 +14,7 @@ export interface DeliveryTask {
   onBytes: (bytes: number) => void;
 }
 
+/** One way to send a package. */
 export interface DeliveryKind {
   id: string;
   /** Why nothing may be sent to that target, or null. */

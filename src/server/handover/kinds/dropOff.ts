@@ -3,6 +3,7 @@ import { sendFile } from '../../../engine/node/dropOff.js';
 import { isHookAddress, refusedHost } from '../../config.js';
 import type { DeliveryKind } from './deliveryKind.js';
 
+/** By HTTP to a receiving server. */
 export const dropOff: DeliveryKind = {
   id: 'dropOff',
   refusal(target, { hookHosts }) {

@@ -6,6 +6,7 @@ import { commitFile, TEMPORARY_SUFFIX } from '../../../engine/node/files.js';
 import { hashFile } from '../../../engine/node/hashFile.js';
 import type { DeliveryKind } from './deliveryKind.js';
 
+/** Into a folder of this machine. */
 export const folder: DeliveryKind = {
   id: 'folder',
   refusal(target, config) {

@@ -6,6 +6,7 @@ import { Logo } from '../../app/Logo.js';
 import { Button } from '../../ui/controls.js';
 import { LABELS, MESSAGES } from './words.js';
 
+/** Whether this browser may come in, and how. */
 export const useSession = () => useSWR<SessionReply, Error>('/session', get);
 
 /** Asks for the passphrase. */

@@ -8,6 +8,7 @@ import { toastProblem } from '../../state/toastProblem.js';
 import { Button } from '../../ui/controls.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
+/** Where the batch's files are, to be opened or copied. */
 export function FolderLine({ batch, over }: { batch: BatchReply; over: boolean }): ReactNode {
   const copyPath = (): void => {
     navigator.clipboard.writeText(batch.folder).then(

@@ -84,6 +84,7 @@ function Cell({ batch, frame, width, actions }: { batch: BatchReply; frame: Fram
   );
 }
 
+/** All frames of a batch, of which only those in sight are drawn. */
 export function FrameGrid({ batch, frames }: { batch: BatchReply; frames: FrameReply[] }): ReactNode {
   const navigate = useNavigate();
   const scroll = useRef<HTMLDivElement>(null);

@@ -8,6 +8,7 @@ import { HELP, LABELS } from './words.js';
 const LOOK_MS = 1000;
 const FITTED_WIDTH = 640;
 
+/** The render in work as its tiles come, or the last one that was finished. */
 export function PictureInWork({ batch, latest }: { batch: BatchReply; latest: FrameReply | undefined }): ReactNode {
   const { current } = batch;
   const [look, setLook] = useState(0);

@@ -10,6 +10,7 @@ import { HELP, LABELS, MESSAGES } from './words.js';
 
 const ForecastDetails = lazily(() => import('./ForecastDetails.js').then((m) => m.ForecastDetails));
 
+/** What the set takes, in one line that opens. */
 export function ForecastBar(): ReactNode {
   const { setId } = useWorkspace();
   const progress = useForecastProgress(setId);

@@ -75,6 +75,7 @@ function ChoiceRow({ choice, onApply }: { choice: Choice; onApply: () => void })
   );
 }
 
+/** The forecast by run and by file, and ways to be done by an hour. */
 export function ForecastDetails({ state }: { state: ForecastState }): ReactNode {
   const { plan } = useWorkspace();
   const { answer, pending, doneBy, setDoneBy, select, setSelect } = state;

@@ -11,6 +11,7 @@ function minutesUntil(hour: string): number | null {
   return seconds === null ? null : Math.max(60, Math.floor(seconds / 60) * 60);
 }
 
+/** Asks for the forecast of what is selected, anew after each edit. */
 export function useForecastOf(select: string, setSelect: (select: string) => void): ForecastState {
   const { setId, revision, plan, frames, planProblem, batches } = useWorkspace();
   // What is rendered in truth changes with every batch that is over.

@@ -6,6 +6,7 @@ import type { Range } from '../../../core/forecast/range.js';
 import { shotIdOfOutput } from '../../../core/frame/frame.js';
 import type { Asked } from '../../state/askAnew.js';
 
+/** A forecast with what it is asked about. */
 export interface ForecastState extends Asked<ForecastReply> {
   /** Hour by which the set must be done, as it was typed; empty for none. */
   doneBy: string;
@@ -15,8 +16,10 @@ export interface ForecastState extends Asked<ForecastReply> {
   setSelect: (select: string) => void;
 }
 
+/** Gives it to all that show a part of it; null outside of the shots step. */
 export const ForecastContext = createContext<ForecastState | null>(null);
 
+/** The forecast; null outside of the shots step. */
 export const useForecastState = (): ForecastState | null => useContext(ForecastContext);
 
 /** What is foreseen of one shot, in all its sizes and variants. */
@@ -25,6 +28,7 @@ export interface ShotForecast {
   parts: CostParts;
 }
 
+/** The sum of a shot's runs; null where nothing is known of them. */
 export function forecastOfShot(reply: ForecastReply | null, shot: string): ShotForecast | null {
   const runs = reply?.runs.filter((r) => shotIdOfOutput(r.run) === shot) ?? [];
   if (runs.length === 0) return null;

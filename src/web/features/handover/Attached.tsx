@@ -15,6 +15,7 @@ interface Props<T> {
   children: ReactNode;
 }
 
+/** A file that goes with a movie: uploaded, named, and removed. */
 export function Attached<T>({ path, accept, words, name, onFile, onRemove, children }: Props<T>): ReactNode {
   return (
     <div className="flex flex-col gap-2">

@@ -48,6 +48,7 @@ function Waive({ pack, fault }: { pack: PackageReply; fault: PackageReply['fault
   );
 }
 
+/** What a check of the package found. */
 export function AuditTable({ pack }: { pack: PackageReply }): ReactNode {
   const { faults, files, audited } = pack;
   if (audited === null) return null;

@@ -32,6 +32,7 @@ function DeliveryLine({ delivery, onChanged }: { delivery: DeliveryReply; onChan
   );
 }
 
+/** Where the package was sent, and the form to send it. */
 export function Deliveries({ pack }: { pack: PackageReply }): ReactNode {
   const { data = [], mutate } = useSWR<DeliveryReply[], Error>(`/packages/${pack.id}/deliveries`, get, {
     refreshInterval: (list) => (list?.some((d) => d.state === 'sending') ? 700 : 0),

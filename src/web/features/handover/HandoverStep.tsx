@@ -39,6 +39,7 @@ function notAsked(row: HandoverRow, { delivery, sheet, shots }: SetFile): string
   return row.moving && delivery.rates && rate && !delivery.rates.includes(rate) ? MESSAGES.rateNot(delivery.rates.join(', ')) : null;
 }
 
+/** The step in which renders become movies, sheets and packages. */
 export default function HandoverStep(): ReactNode {
   const { project, setId, revision, batches, plan } = useWorkspace();
   const navigate = useNavigate();

@@ -165,6 +165,7 @@ function optionsOf({
   return read.data;
 }
 
+/** How a movie is made of a run of frames. */
 export function MovieDialog({ row, onDone }: { row: HandoverRow; onDone: () => void }): ReactNode {
   const [shown, setShown] = useState<Shown>(FIRST);
   const latest = useRef(shown);

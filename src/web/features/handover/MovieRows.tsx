@@ -19,6 +19,7 @@ function stateOf({ state, share, message }: ClipReply, isStale: boolean): string
   return isStale ? LABELS.movieStale : LABELS.made;
 }
 
+/** Movies of a run, each with its state. */
 export function MovieRows({ row, onMake }: { row: HandoverRow; onMake: () => void }): ReactNode {
   const { batch, movies } = row;
   // Asked again when frames or movies of the batch have got on.

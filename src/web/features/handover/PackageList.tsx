@@ -66,6 +66,7 @@ function PackageItem({ pack, chosen, onChoose }: { pack: PackageReply; chosen: b
   );
 }
 
+/** Packages of the set, the newest first. */
 export function PackageList({
   packages,
   chosen,

@@ -3,6 +3,7 @@ import type { BatchReply, ClipReply } from '../../../contract/batches.js';
 import type { HandedRender } from '../../../contract/packages.js';
 import type { ResultReply } from '../../../contract/results.js';
 
+/** A run of frames that can be handed over. */
 export interface HandoverRow {
   run: string;
   name: string;
@@ -50,6 +51,7 @@ export function handoverRows(results: readonly ResultReply[], batches: readonly 
   return [...rows.values()].sort((a, b) => a.name.localeCompare(b.name));
 }
 
+/** How far a run is on its way to the client. */
 export type RowState = 'redo' | 'incomplete' | 'accepted' | 'done';
 
 /** The worst that is to be said of a row. */

@@ -79,8 +79,11 @@ export const MESSAGES = {
   shippedEncoder: (version: string) => `Made by ffmpeg ${version}, which came with the application.`,
 } satisfies WordTable;
 
+/** Ways in which a sound fits a movie's length. */
 export const FIT_WORDS = { cut: 'cut, or silence', loop: 'repeat' } satisfies WordTable;
+/** Ways in which a movie plays. */
 export const PLAY_WORDS = { once: 'once', thereAndBack: 'there and back' } satisfies WordTable;
+/** Corners of the frame. */
 export const CORNER_WORDS = {
   'top left': 'top left',
   'top right': 'top right',

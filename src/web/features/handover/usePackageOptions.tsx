@@ -8,6 +8,7 @@ import { HELP, LABELS, MESSAGES } from './words.js';
 type Options = Omit<NewPackage, 'renders'>;
 const FIRST_SHEET = { paper: 'A3' as Paper, across: true, columns: 4 };
 
+/** What goes into a package, with the fields that choose it. */
 export function usePackageOptions(setName: string): { options: Options; fields: ReactNode } {
   const [options, setOptions] = useState<Options>({
     name: setName,

@@ -108,9 +108,12 @@ export const MESSAGES = {
   nameNeeded: 'Give the package a name.',
 } satisfies WordTable;
 
+/** States of a run. */
 export const ROW_STATE_WORDS = { redo: 'redo asked', incomplete: 'incomplete', accepted: 'accepted', done: 'done' } satisfies WordTable;
+/** States of a package. */
 export const PACKAGE_STATE_WORDS = { making: 'being made', faults: 'has faults', ready: 'ready', failed: 'not made' } satisfies WordTable;
 
 /** Ways to deliver, and how a delivery went. */
 export const KIND_WORDS = { dropOff: 'drop-off', folder: 'folder' } satisfies WordTable;
+/** States of a delivery. */
 export const DELIVERY_STATE_WORDS = { done: 'delivered', stopped: 'stopped', failed: 'failed' } satisfies WordTable;

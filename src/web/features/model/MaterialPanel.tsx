@@ -64,6 +64,7 @@ interface MaterialPanelProps {
 /** The group of what the model's file has. No group of the library is called this. */
 const MODEL = '-model';
 
+/** What the selected parts are made of, and all materials to choose from. */
 export function MaterialPanel({
   count,
   box,

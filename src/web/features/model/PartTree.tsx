@@ -64,6 +64,7 @@ interface PartTreeProps {
   onDrop: (path: string, material: string) => void;
 }
 
+/** The parts of the model, to be found, selected and switched. */
 export function PartTree({ parts, resolved, selected, onSelect, onSwitch, onDrop }: PartTreeProps): ReactNode {
   // A pixel that was asked leads here by its part's name.
   const [query] = useSearchParams();

@@ -56,6 +56,7 @@ interface RevisionPanelProps {
   onOver: (over: boolean) => void;
 }
 
+/** What this revision has that the last had not, and the other way round. */
 export function RevisionPanel({ parts, onSelect, over, onOver }: RevisionPanelProps): ReactNode {
   const { revision } = useWorkspace();
   const { data, error } = useMatch(revision?.id);

@@ -15,6 +15,7 @@ interface RulesBarProps {
   onChange: (rules: MaterialAssignments['rules']) => string | null;
 }
 
+/** Rules that give materials to parts by their names. */
 export function RulesBar({ materials: assignments, names, model, onChange }: RulesBarProps): ReactNode {
   const [match, setMatch] = useState('*glass*');
   const [material, setFinish] = useState('clear glass, pane');

@@ -51,6 +51,7 @@ const PLINTH_FIELDS: readonly FieldSpec<Plinth>[] = [
   },
 ];
 
+/** How the model stands: upwards, turned, on the ground, on a plinth. */
 export function TransformPanel({ place = AS_IMPORTED, bounds, onChange }: TransformPanelProps): ReactNode {
   const change = (values: Partial<ModelTransform>): string | null => onChange({ ...place, ...values });
   const { plinth } = place;

@@ -15,6 +15,7 @@ interface VariantBarProps {
   onChange: (assignments: MaterialAssignments) => void;
 }
 
+/** Variants of materials, to be chosen and named. */
 export function VariantBar({ materials: assignments = NO_ASSIGNMENTS, onChange }: VariantBarProps): ReactNode {
   const [naming, setNaming] = useState<string | null>(null);
   const { variants, variant } = assignments;

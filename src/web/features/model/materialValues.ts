@@ -3,9 +3,12 @@ import type { CustomMaterial } from '../../../core/materials/customMaterial.js';
 import { HELP, LABELS } from './materialWords.js';
 
 type KeysOf<T> = { [K in keyof CustomMaterial]-?: Exclude<CustomMaterial[K], undefined> extends T ? K : never }[keyof CustomMaterial];
+/** Numbers of a material. */
 export type NumberKey = KeysOf<number>;
+/** Colours of a material. */
 export type ColourKey = Exclude<KeysOf<string>, 'name'>;
 
+/** A number of a material, as it is shown. */
 export interface NumberValue {
   kind: 'number';
   key: NumberKey;
@@ -16,6 +19,7 @@ export interface NumberValue {
   unit?: string;
   step?: number;
 }
+/** A colour of a material, as it is shown. */
 export interface ColourValue {
   kind: 'colour';
   key: ColourKey;
@@ -44,6 +48,7 @@ export const MAIN_VALUES: NumberValue[] = [
   number('glow', LABELS.emission, 0, HELP.strengthOfTheLight),
 ];
 
+/** Values that few materials need, in groups. */
 export const MORE_VALUES: { title: string; values: (NumberValue | ColourValue)[] }[] = [
   {
     title: LABELS.specularAndAnisotropy,

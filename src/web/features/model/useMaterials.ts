@@ -32,6 +32,7 @@ function partsUsing(parts: PartReply[], resolved: ResolvedPart[], selected: Read
   return [...names];
 }
 
+/** The selected parts, and what can be done with their materials. */
 export interface MaterialEditor {
   selected: ReadonlySet<string>;
   select: (paths: ReadonlySet<string>) => void;
@@ -62,6 +63,7 @@ export interface MaterialEditor {
   change: (next: (assignments: MaterialAssignments) => MaterialAssignments) => string | null;
 }
 
+/** The editor of the materials of a set. */
 export function useMaterials(plan: PlanStore, parts: PartReply[] | undefined): MaterialEditor {
   const { materials: assignments } = plan.file;
   const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());

@@ -42,6 +42,7 @@ function rectangles(overlay: Overlay): { x: number; y: number; width: number; he
   ].filter((r) => r.width > 0 && r.height > 0);
 }
 
+/** The frame of a finding, with the fault drawn on it. */
 export function FindingFrame({ small, large, aspect, shot, number, caption, overlay, asked, onAsk }: Props): ReactNode {
   const hatch = useId();
   const [loaded, setLoaded] = useState('');

@@ -34,6 +34,7 @@ function shownFrames(frames: readonly Frame[], { run, frames: numbers }: Reporte
   return named && named.length > 0 ? named : own;
 }
 
+/** One finding: what it says, its frame, its fix and its waiver. */
 export function FindingPanel({ finding, isCurrent, onFix, onWaive, onWithdraw, onNext }: Props): ReactNode {
   const { project, frames, setId, revision, plan } = useWorkspace();
   const [waiving, setWaiving] = useState(false);

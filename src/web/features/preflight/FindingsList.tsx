@@ -10,6 +10,7 @@ interface Props {
   onSelect: (finding: ReportedFinding) => void;
 }
 
+/** Findings of the chosen cell. */
 export function FindingsList({ findings, selected, onSelect }: Props): ReactNode {
   return (
     <ul aria-label={LABELS.findings}>

@@ -7,6 +7,7 @@ import { shotIdOfOutput } from '../../../core/frame/frame.js';
 import { SeverityMark } from './SeverityMark.js';
 import { LABELS } from './words.js';
 
+/** A row of the table: a shot, or the set. */
 export interface TableRow {
   /** Id of the shot; undefined for what is the set's. */
   shot: string | undefined;
@@ -27,6 +28,7 @@ interface Props {
   onSelect: (finding: ReportedFinding) => void;
 }
 
+/** Shots by areas of checks, with the number and worst severity of each. */
 export function FindingsTable({ rows, findings, selected, onSelect }: Props): ReactNode {
   return (
     <table className="w-full border-collapse" aria-label={LABELS.findingsByShot}>

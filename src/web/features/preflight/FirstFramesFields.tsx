@@ -5,6 +5,7 @@ import { setPreferences, usePreferences } from '../../app/preferences.js';
 import { Checkbox, NumberField } from '../../ui/controls.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
+/** How many frames a shot are rendered first, and whether a batch waits after them. */
 export function FirstFramesFields(): ReactNode {
   const { firstFrames, holdAfterFirst } = usePreferences();
   return (

@@ -60,6 +60,7 @@ function rowsOf(file: SetFile, frames: readonly { shot: string }[]): TableRow[] 
   ];
 }
 
+/** The step in which plans are checked before they are rendered. */
 export default function PreflightStep(): ReactNode {
   const { project, setId, revision, plan, frames, preflight } = useWorkspace();
   const navigate = useNavigate();

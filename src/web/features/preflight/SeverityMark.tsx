@@ -21,4 +21,5 @@ export function SeverityMark({ severity, count }: { severity: Severity; count?: 
   );
 }
 
+/** The severity in words. */
 export const severityLabel = (severity: Severity): string => LABELS[severity];

@@ -10,6 +10,7 @@ interface Props {
   onWithdraw: (index: number) => void;
 }
 
+/** Findings that were waived, each with its reason. */
 export function WaiverList({ waivers, nameOf, onWithdraw }: Props): ReactNode {
   if (waivers.length === 0) return null;
   return (

@@ -7,6 +7,7 @@ import { restoreProject } from '../../state/places.js';
 import { toastProblem } from '../../state/toastProblem.js';
 import { LABELS } from './words.js';
 
+/** Projects that can be restored. */
 export function DeletedProjects(): ReactNode {
   const { data = [] } = useSWR<ProjectReply[], Error>('/projects?deleted', get);
   if (data.length === 0) return null;

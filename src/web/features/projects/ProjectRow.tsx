@@ -21,6 +21,7 @@ const projectActions = (project: ProjectReply, onRename: () => void): MenuAction
   { label: LABELS.delete, run: () => attempt(deleteProject(project)) },
 ];
 
+/** A project in the list. */
 export function ProjectRow({ project }: { project: ProjectReply }): ReactNode {
   const [renaming, setRenaming] = useState(false);
   const revision = project.revisions.at(-1);

@@ -11,6 +11,7 @@ import { Button } from '../../ui/controls.js';
 import { attempt, deleteBatch } from './batchActions.js';
 import { LABELS, MESSAGES } from './words.js';
 
+/** Asks before a batch is deleted, and says what goes with it. */
 export function DeleteDialog({ batch, onDone }: { batch: BatchReply; onDone: () => void }): ReactNode {
   const { data } = useSWR<BatchContents, Error>(`/batches/${batch.id}/contents`, get, { revalidateOnMount: true });
   return (

@@ -27,6 +27,7 @@ function Differences({ batch }: { batch: number }): ReactNode {
   );
 }
 
+/** A batch that is over. */
 export function HistoryRow({ batch, project }: { batch: BatchReply; project: string }): ReactNode {
   const navigate = useNavigate();
   const [shown, setShown] = useState(false);

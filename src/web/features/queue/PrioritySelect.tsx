@@ -4,6 +4,7 @@ import type { Priority } from '../../../contract/batches.js';
 import { Select } from '../../ui/controls.js';
 import { HELP, LABELS } from './words.js';
 
+/** When a batch has its turn. */
 export function PrioritySelect({ value, onValue }: { value: Priority; onValue: (priority: Priority) => void }): ReactNode {
   return (
     <Select

@@ -76,6 +76,7 @@ function MastersLine(): ReactNode {
   );
 }
 
+/** All batches of all projects: what runs, what waits, what was. */
 export default function QueuePage(): ReactNode {
   const { data: projects = [] } = useProjects();
   const { data: batches, error } = useAllBatches();

@@ -22,6 +22,7 @@ export function progressOf({ done, total, takenOver, developed, failed, state, r
   return facts.join(' · ');
 }
 
+/** A batch that runs or waits; it can be dragged. */
 export function QueueRow({ batch, project }: { batch: BatchReply; project: string }): ReactNode {
   const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition } = useSortable({ id: batch.id });
   const { number, name, state, priority, total, done, reason } = batch;

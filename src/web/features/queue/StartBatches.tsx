@@ -18,6 +18,7 @@ interface Order {
   revision: number;
 }
 
+/** Starts batches of several sets of several projects. */
 export function StartBatches({ projects, onDone }: { projects: ProjectReply[]; onDone: () => void }): ReactNode {
   const [orders, setOrders] = useState<ReadonlyMap<number, Order>>(new Map());
   const [busy, setBusy] = useState(false);

@@ -9,12 +9,14 @@ import { toastProblem } from '../../state/toastProblem.js';
 import { MESSAGES as STATE_MESSAGES, STATE_LABELS } from '../../state/words.js';
 import { MESSAGES } from './words.js';
 
+/** Shows what went wrong with it, where something does. */
 export const attempt = (act: Promise<unknown>): void => void act.catch((e: Error) => toastProblem(e.message));
 
 const refresh = async (project: number): Promise<void> => {
   await Promise.all([...batchLists(project), '/batches?deleted'].map((key) => mutate(key)));
 };
 
+/** Pauses, resumes, stops or retries a batch. */
 export const steer = (batch: BatchReply, what: 'pause' | 'resume' | 'stop' | 'retry'): void => attempt(send('POST', `/batches/${batch.id}/${what}`));
 
 /** Where a batch comes: what is left out stays. */
@@ -26,6 +28,7 @@ export async function placeBatch(
   await refresh(batch.projectId);
 }
 
+/** Takes a deletion back. */
 export async function restoreBatch({ id, projectId }: BatchReply): Promise<void> {
   await send('POST', `/batches/${id}/restore`);
   await refresh(projectId);

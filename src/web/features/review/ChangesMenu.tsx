@@ -16,6 +16,7 @@ interface Props {
   onOpen: (row: RowChange) => void;
 }
 
+/** Opens the table of what changed. */
 export function ChangesMenu({ onOpen, columns, ...props }: Props): ReactNode {
   const [open, setOpen] = useState(false);
   return (

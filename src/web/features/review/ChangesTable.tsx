@@ -56,6 +56,7 @@ function Rows({ rows, nameOf }: { rows: readonly RowChange[]; nameOf: (row: RowC
 /** What a row is called where it is no link. */
 const onPaperName = ({ name, of, frames }: RowChange): string => (of > 1 ? `${name}, ${LABELS.frameNumber(frames.number)}` : name);
 
+/** What changed from one column of the wall to another, the most changed shot first. */
 export function ChangesTable({ setId, setName, columns, pairsOf, onOpen }: Props): ReactNode {
   const [first, setFirst] = useState(columns[0]!.key);
   const [second, setSecond] = useState(columns.at(-1)!.key);

@@ -23,6 +23,7 @@ function figureText({ changed, ssim, largest }: DifferenceFigures): string {
   return MESSAGES.differenceFigures((100 * changed).toFixed(changed < 0.001 && changed > 0 ? 3 : 1), ssim.toFixed(3), largest.toFixed(1));
 }
 
+/** How renders are compared, and the figures of their difference. */
 export function CompareBar({ compare, children }: Props): ReactNode {
   const { settings, put: onSettings, threshold, setThreshold, difference, stepArea } = compare;
   const { figures, problem, busy } = difference;

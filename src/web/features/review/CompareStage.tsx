@@ -11,6 +11,7 @@ import { usePictureSizes } from './usePictureSize.js';
 import type { Extent, Placed, ZoomState } from './useZoom.js';
 import { HELP, LABELS } from './words.js';
 
+/** How renders are laid over or beside each other. */
 export interface CompareSettings {
   mode: Mode;
   /** Place of the wipe, 0..1 of the picture. */
@@ -121,6 +122,7 @@ function useBlink(on: boolean, count: number, rate: number): number {
   return on ? at % count : 0;
 }
 
+/** The renders that are compared, in one zoom. */
 export function CompareStage({
   items,
   settings,

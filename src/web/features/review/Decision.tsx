@@ -77,6 +77,7 @@ function WithReason({ decide, moving }: { decide: (said: Said, whole: boolean, r
   );
 }
 
+/** Accepts a render or asks for it again, with a reason. */
 export function Decision({ batch, frame, moving, onDecided }: Props): ReactNode {
   const { author } = usePreferences();
   const put = (decision: Said | null, whole: boolean, reason: string): void => {

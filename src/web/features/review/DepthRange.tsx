@@ -3,9 +3,11 @@ import type { ReactNode } from 'react';
 import { Button, NumberField } from '../../ui/controls.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
+/** Metres that are shown as black and as white. */
 export type Range = [number, number];
 const FIRST: Range = [0, 10];
 
+/** The metres between which depth is shown. */
 export function DepthRange({ range, onRange }: { range: Range | null; onRange: (range: Range | null) => void }): ReactNode {
   if (!range)
     return (

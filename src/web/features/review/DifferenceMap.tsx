@@ -8,6 +8,7 @@ import { LABELS } from './words.js';
 /** Boxes that are drawn at most: more hide what they are about. */
 const MAX_BOXES = 12;
 
+/** Where two renders differ, with boxes about it. */
 export function DifferenceMap({ figures, placed, area }: { figures: DifferenceFigures; placed: Placed; area: number | null }): ReactNode {
   const canvas = useRef<HTMLCanvasElement>(null);
   const { width, height, map, areas } = figures;

@@ -60,6 +60,7 @@ interface Props {
   setId: number;
 }
 
+/** One render, or several that are compared, with all that can be said and done about them. */
 export function Easel({ sources, frame: frameId, onFrame, onRemove, mode, panel, base, setId }: Props): ReactNode {
   const navigate = useNavigate();
   const [{ batch, run, frames }] = sources;

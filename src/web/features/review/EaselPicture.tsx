@@ -24,6 +24,7 @@ function Painted({ bitmap, className, style }: { bitmap: ImageBitmap; className:
   return <canvas ref={canvas} width={bitmap.width} height={bitmap.height} aria-hidden data-testid="painted" className={className} style={style} />;
 }
 
+/** One render in its place. */
 export function EaselPicture({ item, bitmap, placed, alt, clip, opacity, first }: Props): ReactNode {
   const { left, top, width, height } = placed;
   const style = { left, top, width, height, imageRendering: renderingOf(placed), clipPath: clip, opacity };

@@ -21,6 +21,7 @@ export class Resting extends EventTarget {
   }
 }
 
+/** Prepares the comparison with the render that the pointer rests on; shows nothing itself. */
 export function LikelyNext({ resting }: { resting: Resting }): null {
   const [result, setResult] = useState<ResultReply | null>(null);
   useEffect(() => {

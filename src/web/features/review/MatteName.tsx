@@ -2,6 +2,7 @@
 import type { ReactNode } from 'react';
 import type { Placed } from './useZoom.js';
 
+/** Names what is under the pointer in a matte. */
 export function MatteName({ name, placed, at }: { name: string | null; placed: Placed; at: { x: number; y: number } | null }): ReactNode {
   if (name === null || at === null) return null;
   return (

@@ -4,6 +4,7 @@ import { hexSchema } from '../../../core/units/colour.js';
 import { ColourField } from '../../ui/ColourField.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
+/** What stands behind a movie of frames with a clear backdrop. */
 export function MovieBackdrop({ background, onBackground }: { background: string; onBackground: (background: string) => void }): ReactNode {
   const choose = (value: string): string | null => {
     if (!hexSchema.safeParse(value).success) return MESSAGES.writeAColour;

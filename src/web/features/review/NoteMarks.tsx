@@ -6,6 +6,7 @@ import type { NoteShape } from '../../../core/review/notes.js';
 import type { Placed } from './useZoom.js';
 import { LABELS } from './words.js';
 
+/** Shape of a note's mark. */
 export type NoteKind = NoteShape['kind'];
 
 /** Lines of a shape in a square of 100, which is stretched over the render. */
@@ -39,6 +40,7 @@ interface MarksProps {
   placed: Placed;
 }
 
+/** Marks of notes on the render. */
 export function NoteMarks({ notes, chosen, onChoose, placed }: MarksProps): ReactNode {
   const { left, top, width, height } = placed;
   return (

@@ -117,6 +117,7 @@ function NoteItem({
   );
 }
 
+/** Notes of the render, with their answers, and the form for a new one. */
 export function NotesPanel({ setId, batch, frame, lastNumber, notes, chosen, onChoose, kind, onKind, drawn, onDrawn }: Props): ReactNode {
   const { author } = usePreferences();
   const [toEnd, setToEnd] = useState(false);

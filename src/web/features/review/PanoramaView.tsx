@@ -27,6 +27,7 @@ function usePixels(url: string): RgbaPicture | null {
   return picture;
 }
 
+/** A panorama that is looked around in, by pointer and by keys. */
 export function PanoramaView({ url, alt }: { url: string; alt: string }): ReactNode {
   const picture = usePixels(url);
   const box = useRef<HTMLDivElement>(null);

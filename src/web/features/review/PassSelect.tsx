@@ -6,6 +6,7 @@ import { useKeys } from '../../app/keys.js';
 import { Select } from '../../ui/controls.js';
 import { HELP, LABELS } from './words.js';
 
+/** The pass that is shown. */
 export function PassSelect({ passes, pass, onPass }: { passes: readonly PassId[]; pass: PassId; onPass: (pass: PassId) => void }): ReactNode {
   const step = (by: number) => (): void => onPass(passes[(passes.indexOf(pass) + by + passes.length) % passes.length]!);
   const several = passes.length > 1;

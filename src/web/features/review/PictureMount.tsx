@@ -43,6 +43,7 @@ interface Props {
   onContextMenu?: (e: MouseEvent) => void;
 }
 
+/** Where a render is shown, zoomed and panned. */
 export function PictureMount({ picture, zoom, label, children, hovers = false, onPick, onContextMenu }: Props): ReactNode {
   const box = useRef<HTMLDivElement>(null);
   const [room, setRoom] = useState<Extent>({ width: 640, height: 400 });

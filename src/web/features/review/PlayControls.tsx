@@ -35,6 +35,7 @@ interface Props {
   sound: PlayedSound | null;
 }
 
+/** How a moving shot is played: speed, there and back, range, sound. */
 export function PlayControls({ options, onOptions, sound }: Props): ReactNode {
   const { speed, thereAndBack } = options;
   const next = SPEEDS[(SPEEDS.findIndex((s) => s === speed) + 1) % SPEEDS.length]!;

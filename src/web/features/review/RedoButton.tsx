@@ -28,6 +28,7 @@ async function selectionOf(list: readonly ResultReply[]): Promise<string> {
   return formatSelections({ others: NO_FRAMES, shots: new Map([...still, ...moving]) });
 }
 
+/** Starts a batch of all frames that are asked for again. */
 export function RedoButton({ results }: { results: readonly ResultReply[] }): ReactNode {
   const { project, setId, revision, plan } = useWorkspace();
   const navigate = useNavigate();

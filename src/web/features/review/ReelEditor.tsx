@@ -10,6 +10,7 @@ import { Button } from '../../ui/controls.js';
 import { MovieBackdrop } from './MovieBackdrop.js';
 import { LABELS, MESSAGES } from './words.js';
 
+/** A reel: its parts, their order and their transitions. */
 export function ReelEditor({ batch, reel }: { batch: BatchReply; reel: Reel }): ReactNode {
   const clip = batch.clips.filter((c) => c.shot === `reel:${reel.id}`).at(-1);
   const [background, setBackground] = useState(MOVIE_BACKGROUND);

@@ -3,6 +3,7 @@ import type { ReactNode } from 'react';
 import type { Reel } from '../../../core/plan/reel.js';
 import { LABELS } from './words.js';
 
+/** The set's reels. */
 export function ReelList({ reels, shown, onReel }: { reels: readonly Reel[]; shown: string | undefined; onReel: (id: string) => void }): ReactNode {
   if (reels.length === 0) return null;
   return (

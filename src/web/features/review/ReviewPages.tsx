@@ -78,6 +78,7 @@ async function importFile(setId: number, file: File | undefined): Promise<void> 
   }
 }
 
+/** Addresses under which others judge: made, copied, ended and revoked. */
 export function ReviewPages({ setId, setName, choices }: { setId: number; setName: string; choices: ShownChoices }): ReactNode {
   const path = `/sets/${setId}/review-pages`;
   const { data: pages } = useSWR<ReviewPageReply[], Error>(path, get);

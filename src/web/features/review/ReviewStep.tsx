@@ -130,6 +130,7 @@ function WallTools({
   );
 }
 
+/** The step in which renders are judged. */
 export default function ReviewStep(): ReactNode {
   const { project, setId, batches, plan, frames } = useWorkspace();
   const navigate = useNavigate();

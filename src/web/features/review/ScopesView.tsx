@@ -50,6 +50,7 @@ interface Props {
   onClipping: (on: boolean) => void;
 }
 
+/** Histogram and waveform of the graded render. */
 export function ScopesView({ scopes, clipping, onClipping }: Props): ReactNode {
   const inner = scopes ? [...scopes.histogram].filter((_, i) => i % LEVELS !== 0 && i % LEVELS !== LEVELS - 1) : [];
   const most = inner.reduce((a, b) => Math.max(a, b), 1);

@@ -20,6 +20,7 @@ interface Props {
   wall: () => ReactNode;
 }
 
+/** Takes the wall elsewhere: sheets, tables, review pages, paper. */
 export function ShareMenu({ setId, setName, choices, wall }: Props): ReactNode {
   const [open, setOpen] = useState(false);
   const { sheet, print } = usePrint();

@@ -7,6 +7,7 @@ import { isMoving } from '../../../core/shots/kinds.js';
 import { WallCell } from './WallCell.js';
 import { LABELS } from './words.js';
 
+/** What a cell shows. */
 export interface WallCellData {
   result: ResultReply | undefined;
   state: CellState;
@@ -47,6 +48,7 @@ function RowName({ row, first, view }: { row: WallRow; first: boolean; view: str
   );
 }
 
+/** All results of the set by shot and by what is compared. */
 export function Wall({ rows, columns, cellOf, viewName, cell, letterOf, onShow, onAdd, onRest }: Props): ReactNode {
   const scroll = useRef<HTMLDivElement>(null);
   const [at, setAt] = useState<[number, number]>([0, 0]);

@@ -47,6 +47,7 @@ interface Props {
   onContextMenu?: (e: MouseEvent) => void;
 }
 
+/** One cell: its render or strip, and its state. */
 export function WallCell({
   result,
   state,

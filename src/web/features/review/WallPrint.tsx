@@ -18,6 +18,7 @@ interface Props {
 /** Height of a page's usable part at A4 across, in millimetres, of which a render takes so much at most. */
 const MOST_HEIGHT_MM = 74;
 
+/** The wall as it stands, for paper. */
 export function WallPrint({ title, rows, columns, cellOf, viewName }: Props): ReactNode {
   return (
     <>

@@ -10,6 +10,7 @@ import { isMovingResult } from './easelItems.js';
 /** Frames of a moving shot that are compared: evenly, first and last among them. */
 export const MAX_COMPARED_FRAMES = 24;
 
+/** Two renders of one row, to be compared. */
 export interface RowPair {
   key: string;
   /** Shot, and view of a still. */
@@ -28,6 +29,7 @@ export interface RowChange extends RowPair {
   of: number;
 }
 
+/** A comparison of a whole set, in work or done. */
 export interface ChangesRun {
   rows: RowChange[];
   /** Shots that are done, of so many; null where none is being compared. */
@@ -66,6 +68,7 @@ async function compareRow(pair: RowPair, threshold: number, signal: AbortSignal)
   return found && { ...pair, ...found, compared: chosen.length, of: all.length };
 }
 
+/** Compares pairs one after another; can be stopped. */
 export function useChangesRun(): ChangesRun {
   const [rows, setRows] = useState<RowChange[]>([]);
   const [progress, setProgress] = useState<ChangesRun['progress']>(null);

@@ -15,21 +15,27 @@ export interface Chosen {
   stays?: boolean;
 }
 
+/** Renders that are compared at the most. */
 export const MAX_ON_EASEL = 4;
+/** What the renders are called by their place. */
 export const LETTERS = ['A', 'B', 'C', 'D'] as const;
 
 /** How renders are compared. */
 export const MODES = ['one', 'side', 'wipe', 'blink', 'overlay', 'difference'] as const;
+/** One of {@link MODES}. */
 export type Mode = (typeof MODES)[number];
 
+/** Whether it is a run of frames that plays. */
 export const isMovingResult = (result: Pick<ResultReply, 'nth'>): boolean => result.nth === 0;
 
+/** The result as the address names it. */
 export const chosenOf = (result: ResultReply): Chosen => ({
   batch: result.batch,
   run: result.run,
   ...(!isMovingResult(result) && { frame: result.cover }),
 });
 
+/** Whether both name the same render. */
 export const sameChoice = (a: Chosen, b: Chosen): boolean =>
   a.batch === b.batch && a.run === b.run && (a.frame === undefined || b.frame === undefined || a.frame === b.frame);
 
@@ -37,6 +43,7 @@ export const sameChoice = (a: Chosen, b: Chosen): boolean =>
 export const formatChosen = ({ batch, run, frame, stays }: Chosen): string =>
   [batch, run, ...(frame === undefined ? [] : stays ? [frame, 'stays'] : [frame])].join('~');
 
+/** Reads what {@link formatChosen} writes; null where it is no such text. */
 export function parseChosen(text: string): Chosen | null {
   const m = /^(\d+)~([^~]+)(?:~(\d+)(~stays)?)?$/.exec(text);
   return m

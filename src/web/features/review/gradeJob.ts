@@ -34,6 +34,7 @@ export class GradedImages {
   }
 }
 
+/** The graded render as far as it is computed. */
 export interface GradedState {
   /** Null until the first image of this light is there. */
   images: GradedImages | null;

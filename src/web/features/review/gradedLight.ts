@@ -5,6 +5,7 @@ import { compositeLines, mixBeauty } from '../../../core/image/mix.js';
 import { passOf, type PassId } from '../../../core/image/passes.js';
 import type { Rgb } from '../../../core/units/colour.js';
 
+/** Light of a render, at the size in which it is graded on screen. */
 export interface Light {
   width: number;
   height: number;

@@ -5,6 +5,7 @@ import type { WallColumn, WallRow } from '../../../core/review/wall.js';
 import { type Chosen, chosenOf } from './easelItems.js';
 import type { WallCellData } from './Wall.js';
 
+/** The renders that the wall shows, as a review page can choose among them. */
 export function shownChoices(
   rows: readonly WallRow[],
   columns: readonly WallColumn<ResultReply>[],

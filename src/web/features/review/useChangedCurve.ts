@@ -5,6 +5,7 @@ import { comparePair } from '../../state/compare.js';
 import { toast } from '../../state/toast.js';
 import { LABELS } from './words.js';
 
+/** How much each frame of a moving shot changed. */
 export interface ChangedCurve {
   /** Changed per cent of each frame; null before it was asked for. */
   curve: FrameCurve | null;

@@ -13,6 +13,7 @@ const PLAIN: CompareSettings = { mode: 'side', wipe: 0.5, upright: false, rate: 
 /** Device pixels for one of the render's, where a changed area is looked at. */
 const AREA_SCALE = 2;
 
+/** How renders are compared, and what their difference is. */
 export interface CompareState {
   /** Whether there is something to compare. */
   comparing: boolean;

@@ -9,6 +9,7 @@ import { saveBlob } from '../../ui/saveText.js';
 import type { Extent, Placed } from './useZoom.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
+/** A crop that is drawn or typed, and saved as an image. */
 export interface CropView {
   overlay: (placed: Placed, picture: Extent) => ReactNode;
   panel: ReactNode;

@@ -13,6 +13,7 @@ interface DiskImage {
   url: string;
 }
 
+/** Images from disk, compared with renders. */
 export interface DiskImages {
   /** The renders, and the images behind them. */
   withImages: (items: EaselItem[]) => EaselItem[];

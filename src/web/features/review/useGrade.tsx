@@ -28,6 +28,7 @@ import { GRADE_OWNERS, GRADE_SCOPE_LABELS } from './gradeWords.js';
 import type { PanelOpen } from './usePanel.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
+/** The grade of the render, as parts of the page. */
 export interface GradeView {
   overlay: (placed: Placed) => ReactNode;
   panel: ReactNode;

@@ -3,6 +3,7 @@ import { useMemo } from 'react';
 import type { FrameReply } from '../../../contract/batches.js';
 import { useSetNotes } from '../../state/notes.js';
 
+/** A note on the timeline. */
 export interface NoteMark {
   /** Places of the first and last frame. */
   index: number;

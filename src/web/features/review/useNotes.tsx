@@ -14,6 +14,7 @@ import { NotesPanel } from './NotesPanel.js';
 import type { Placed } from './useZoom.js';
 import { HELP, LABELS } from './words.js';
 
+/** Notes of the render, as parts of the page. */
 export interface NotesView {
   overlay: (placed: Placed) => ReactNode;
   panel: ReactNode;

@@ -20,4 +20,5 @@ export function usePictureSizes(urls: readonly string[]): (Extent | null)[] {
   return urls.map((_, i) => sizes[i] ?? null);
 }
 
+/** Pixels of the image at that address; null until it is loaded. */
 export const usePictureSize = (url: string): Extent | null => usePictureSizes([url])[0]!;

@@ -6,6 +6,7 @@ const MOST_BYTES = 384 * 2 ** 20;
 /** So many are fetched at a time. */
 const AT_A_TIME = 4;
 
+/** Renders of a moving shot, loaded before they are shown. */
 export interface Preloaded {
   /** How many of them are there. */
   loaded: number;
@@ -13,6 +14,7 @@ export interface Preloaded {
   decoded: (url: string) => ImageBitmap | undefined;
 }
 
+/** Loads and decodes them in their order. */
 export function usePreloaded(urls: readonly string[]): Preloaded {
   const [loaded, setLoaded] = useState(0);
   const kept = useRef(new Map<string, ImageBitmap>());

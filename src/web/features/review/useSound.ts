@@ -4,6 +4,7 @@ import type { BatchReply } from '../../../contract/batches.js';
 import { rateValue, parseRate } from '../../../core/units/rate.js';
 import type { PlayOptions } from '../../ui/playIndex.js';
 
+/** Whether the movie's sound is heard. */
 export interface PlayedSound {
   muted: boolean;
   setMuted: (muted: boolean) => void;

@@ -5,8 +5,10 @@ import { type PointerEvent, useEffect, useState } from 'react';
 export const REST_MS = 500;
 /** Time that a shot takes to play through, at most; and its frames a second, at most: small pictures are fetched as it goes. */
 const LOOP_SECONDS = 6;
+/** Frames a second of a strip on the wall. */
 export const STRIP_RATE = 12;
 
+/** What of a moving shot a cell shows. */
 export interface Strip {
   /** Share of the shot that is shown, 0 to below 1; null while the pointer is elsewhere. */
   share: number | null;

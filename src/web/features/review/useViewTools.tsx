@@ -13,6 +13,7 @@ import { HELP, LABELS, MOUNT_WORDS } from './words.js';
 /** Neutral greys, as linear surroundings of 18 %, nearly none and nearly all. */
 const TONES: Record<MountTone, string> = { grey: '#7b7b7b', dark: '#1a1a1a', light: '#e4e4e4' };
 
+/** Helps to look at a render: loupe, neighbours, mount. */
 export interface ViewTools {
   loupe: boolean;
   onion: boolean;

@@ -38,6 +38,7 @@ export function plannedResults(file: SetFile, frames: readonly Frame[]): Planned
   return rows;
 }
 
+/** The wall of the set by that kind of column. */
 export function useWall(file: SetFile | undefined, frames: readonly Frame[], results: readonly ResultReply[], by: ColumnKind): Wall<ResultReply> {
   const planned = useMemo(() => (file ? plannedResults(file, frames) : []), [file, frames]);
   return useMemo(() => arrangeWall(planned, results, by), [planned, results, by]);
@@ -70,6 +71,7 @@ export function resultLabel(result: ResultReply, file: SetFile | undefined): str
   ].join(' · ');
 }
 
+/** Whether a result is still what the set would render. */
 export interface Staleness {
   stale: boolean;
   /** What changed, in words. */
@@ -81,6 +83,7 @@ export type StaleByRun = ReadonlyMap<string, StaleReply[number]>;
 
 const runKey = ({ batch, run }: { batch: number; run: string }): string => `${batch} ${run}`;
 
+/** Staleness by run of frames. */
 export function useStaleByRun(stale: StaleReply | undefined): StaleByRun {
   return useMemo(() => new Map((stale ?? []).map((s) => [runKey(s), s])), [stale]);
 }
@@ -92,4 +95,5 @@ export function stalenessOf(result: ResultReply, stale: StaleByRun): Staleness {
   return { stale: Boolean(counts), grounds: counts ? own.grounds : [] };
 }
 
+/** State of a cell. */
 export const cellState = (result: ResultReply | undefined, planned: boolean, { stale }: Staleness): CellState => stateOfCell(result, planned, stale);

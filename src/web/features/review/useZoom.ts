@@ -1,6 +1,7 @@
 /** Where a picture stands on its mount: fitted, or at a scale about a place of it. Several pictures can share one. */
 import { useCallback, useMemo, useState } from 'react';
 
+/** Pixels across and down. */
 export interface Extent {
   width: number;
   height: number;
@@ -62,6 +63,7 @@ export function zoomAbout(picture: Extent, room: Extent, zoom: Zoom | null, fact
   };
 }
 
+/** The zoom that all renders on the easel share. */
 export interface ZoomState {
   zoom: Zoom | null;
   place: (picture: Extent, room: Extent) => Placed;
@@ -75,6 +77,7 @@ export interface ZoomState {
   goTo: (x: number, y: number, deviceScale: number) => void;
 }
 
+/** The zoom, at first to fit. */
 export function useZoom(): ZoomState {
   const [zoom, setZoom] = useState<Zoom | null>(null);
   const fit = useCallback(() => setZoom(null), []);

@@ -6,6 +6,7 @@ import type { Shot } from '../../../core/shots/kinds.js';
 import { Select, TextField } from '../../ui/controls.js';
 import { HELP, LABELS } from './words.js';
 
+/** Shots that are changed together. */
 export interface BulkEditBarProps {
   /** Shots that are changed together. */
   marked: Shot[];
@@ -16,6 +17,7 @@ export interface BulkEditBarProps {
 
 const SHEET = '-';
 
+/** Changes all marked shots at once. */
 export function BulkEditBar({ marked, onEach, onDelete, onDone }: BulkEditBarProps): ReactNode {
   const off = marked.every((s) => s.off);
   const groups = new Set(marked.map((s) => s.group ?? ''));

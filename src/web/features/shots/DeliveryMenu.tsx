@@ -114,6 +114,7 @@ function ClientDelivery({ delivery, onChange }: { delivery: Delivery; onChange: 
   );
 }
 
+/** What the client asks for, and whether the set is that. */
 export function DeliveryMenu(): ReactNode {
   const { plan, frames } = useWorkspace();
   const { file, edit } = plan!;

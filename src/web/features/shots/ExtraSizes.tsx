@@ -8,12 +8,14 @@ import { NAMED_SIZES, readSizes } from '../../../core/plan/sizes.js';
 import { Select, TextField } from '../../ui/controls.js';
 import { HELP, LABELS, MESSAGES } from './sheetWords.js';
 
+/** What stays the same from size to size. */
 export const FRAMING_WORDS: Record<Framing, string> = {
   keepWidth: LABELS.sameWidth,
   keepHeight: LABELS.sameHeight,
   fitSubject: LABELS.sameSubjectSize,
 };
 
+/** Further sizes that every shot is rendered in. */
 export function ExtraSizes({ sheet, put }: { sheet: FormatSheet; put: (values: Partial<FormatSheet>) => string | null }): ReactNode {
   const sizes = sheet.sizes ?? [];
   const set = (next: ExtraSize[]): string | null => put({ sizes: next.length > 0 ? next : undefined });

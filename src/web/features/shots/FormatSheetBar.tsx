@@ -10,6 +10,7 @@ import { FormatSheetFields } from './FormatSheetFields.js';
 import { sheetSummary } from './sheetSummary.js';
 import { LABELS } from './sheetWords.js';
 
+/** What all shots share, in one line that opens. */
 export function FormatSheetBar(): ReactNode {
   const { plan } = useWorkspace();
   const { sheetOpen: open } = usePreferences();

@@ -24,6 +24,7 @@ const metres = (value: number): string => Number(value.toPrecision(3)).toLocaleS
 
 const longestSide = ({ min, max }: Bounds): number => Math.max(0, ...max.map((v, i) => v - min[i]!));
 
+/** Makes a set: empty, by a template, or from a file. */
 export function NewSetMenu({ className, onMade }: { className: string; onMade: (id: number) => void }): ReactNode {
   const { project, revision, plan } = useWorkspace();
   const [open, setOpen] = useState(false);

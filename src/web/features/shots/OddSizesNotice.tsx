@@ -9,6 +9,7 @@ import { LABELS, MESSAGES } from './words.js';
 /** Sizes that are named; more are counted. */
 const MAX_NAMED = 3;
 
+/** Says which sizes most movies refuse, and mends them. */
 export function OddSizesNotice(): ReactNode {
   const { plan } = useWorkspace();
   const { file, edit } = plan!;

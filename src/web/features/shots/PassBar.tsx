@@ -26,6 +26,7 @@ export function PassChoice({ passes, onPasses }: { passes: readonly PassId[]; on
   ));
 }
 
+/** The passes that are rendered. */
 export function PassBar({ sheet, put }: PassBarProps): ReactNode {
   const [open, setOpen] = useState(false);
   const change = (values: Partial<FormatSheet>): void => {

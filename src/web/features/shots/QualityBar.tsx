@@ -63,6 +63,7 @@ const QUALITY_FIELDS: readonly FieldSpec<QualityValues>[] = [
   { key: 'caustics', kind: 'checkbox', label: LABELS.caustics, help: HELP.caustics },
 ];
 
+/** How good the renders are to be. */
 export function QualityBar({ sheet, put }: QualityBarProps): ReactNode {
   const [open, setOpen] = useState(false);
   const sampling = resolveSampling(sheet.quality);

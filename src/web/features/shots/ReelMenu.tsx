@@ -120,6 +120,7 @@ function Part({
   );
 }
 
+/** The set's reels, and a new one. */
 export function ReelMenu({ className }: { className: string }): ReactNode {
   const { plan, frames } = useWorkspace();
   const { file, edit } = plan!;

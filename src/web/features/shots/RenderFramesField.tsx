@@ -10,6 +10,7 @@ import { Button, TextField } from '../../ui/controls.js';
 import { ChangesSummary, useSelectionWords, WordButtons } from './FrameChanges.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
+/** Which frames are rendered, and of what. */
 export interface RenderFramesProps {
   shots: Shot[];
   frames: Frame[];
@@ -76,6 +77,7 @@ function SelectionsByShot({ shots, frames, value, onValue, words }: RenderFrames
   );
 }
 
+/** The frames that a batch renders, typed or by a word. */
 export function RenderFramesField(props: RenderFramesProps): ReactNode {
   const { frames, value, onValue, changes } = props;
   const words = useSelectionWords(changes);

@@ -125,6 +125,7 @@ function othersOf(projects: ProjectReply[] | undefined, own: number): OnModel[] 
   return (projects ?? []).flatMap((p) => (p.id !== own && p.revisions.length > 0 ? [{ revision: p.revisions.at(-1)!, project: p.name }] : []));
 }
 
+/** Starts batches of several revisions and variants. */
 export function SeveralBatches({ select, onDone }: { select: string | undefined; onDone: () => void }): ReactNode {
   const { project, setId, plan } = useWorkspace();
   const navigate = useNavigate();

@@ -5,6 +5,7 @@ import { type Shot, SHOT_KINDS, shotName } from '../../../core/shots/kinds.js';
 import { type EditShots, shotActions } from './shotActions.js';
 import { HELP, LABELS } from './words.js';
 
+/** The list of shots, and what can be done with it. */
 export interface ShotBarProps {
   shots: Shot[];
   selected: Shot | undefined;
@@ -17,6 +18,7 @@ export interface ShotBarProps {
 
 const look = 'inline-flex items-center gap-1 whitespace-nowrap text-sm disabled:opacity-40';
 
+/** Filters, adds and changes shots. */
 export function ShotBar({ shots, selected, filter, onFilter, onAdd, onEdit }: ShotBarProps): ReactNode {
   const actions = selected && shotActions(shots, selected, onEdit);
   return (

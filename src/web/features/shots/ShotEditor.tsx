@@ -34,6 +34,7 @@ interface ShotEditorProps {
   bounds: Bounds;
 }
 
+/** The frames and the settings of one shot. */
 export function ShotEditor({ shot, frames, revision, model, bounds }: ShotEditorProps): ReactNode {
   const { plan, setId } = useWorkspace();
   const { file, version } = plan!;

@@ -129,6 +129,7 @@ function Row({ shot, number, count, seconds, sheet, setId, revision, version, se
   );
 }
 
+/** All shots in their order, of which only those in sight are drawn. */
 export function ShotTable(props: ShotTableProps): ReactNode {
   const { shots, framesOf, sheet, views, site, onMove } = props;
   const scroll = useRef<HTMLDivElement>(null);

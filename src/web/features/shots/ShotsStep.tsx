@@ -161,6 +161,7 @@ function ShotList({ selection, framesOf }: { selection: ShotSelection; framesOf:
   );
 }
 
+/** The step in which shots are planned and batches started. */
 export default function ShotsStep(): ReactNode {
   const { project, setId, revision, plan, frames, planProblem } = useWorkspace();
   const navigate = useNavigate();

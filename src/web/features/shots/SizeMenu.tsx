@@ -10,6 +10,7 @@ import { toast } from '../../state/toast.js';
 
 const plain = 'flex w-full justify-between gap-3 px-1 text-left hover:bg-paper';
 
+/** Sizes by their trade names, and on paper. */
 export function SizeMenu({ sheet, put }: { sheet: FormatSheet; put: (values: Partial<FormatSheet>) => string | null }): ReactNode {
   const [dpi, setDpi] = useState(sheet.dpi ?? 300);
   const [paper, setPaper] = useState({ width: 200, height: 150 });

@@ -75,6 +75,7 @@ function Fields({ options, onOptions }: Props): ReactNode {
   );
 }
 
+/** How a batch is started: as a draft, in what order, when. */
 export function StartOptionsMenu(props: Props): ReactNode {
   const plain = JSON.stringify(props.options) === JSON.stringify(PLAIN_START);
   return (

@@ -3,6 +3,7 @@ import type { ReactNode } from 'react';
 import { Plus, X } from 'lucide-react';
 import { LABELS } from './words.js';
 
+/** A list of places that are added and removed. */
 export function Stations({
   count,
   least,

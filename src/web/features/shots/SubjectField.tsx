@@ -13,6 +13,7 @@ const SEVERAL = '//';
 /** Parts that are offered: those at the top, and what hangs below them while the list stays short. */
 const MAX_OFFERED = 80;
 
+/** What a shot is about. */
 export function SubjectField({ shot, put }: { shot: Shot; put: (next: Shot) => string | null }): ReactNode {
   const { revision } = useWorkspace();
   const { data: parts = [] } = useParts(revision?.id);

@@ -5,6 +5,7 @@ import type { Shot } from '../../../core/shots/kinds.js';
 import type { Site } from '../../../core/stage/site.js';
 import type { View } from '../../../core/camera/view.js';
 
+/** What the instrument of a kind of shot is given. */
 export interface InstrumentProps {
   shot: Shot;
   /** Puts the changed shot into the set; returns what is wrong, or null. */

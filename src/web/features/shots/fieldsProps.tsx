@@ -5,12 +5,14 @@ import { useWorkspace } from '../../app/workspace.js';
 import { Select } from '../../ui/controls.js';
 import { HELP, LABELS } from './words.js';
 
+/** What the fields of a kind of shot are given. */
 export interface FieldsProps<S extends Shot> {
   shot: S;
   /** Puts the changed shot into the set; returns what is wrong, or null. */
   put: (shot: Shot) => string | null;
 }
 
+/** The view that a shot looks through. */
 export function ViewField({ view, onView }: { view: string; onView: (view: string) => void }): ReactNode {
   const { plan } = useWorkspace();
   return (

@@ -4,6 +4,7 @@ import type { FormatSheet } from '../../../core/plan/formatSheet.js';
 import { rateName } from '../../../core/units/rate.js';
 import { LABELS } from './sheetWords.js';
 
+/** A file type of the format sheet. */
 export type SheetFile = FormatSheet['files'][number];
 
 /** What the interface offers of each file type: its name, its bits by name, and what it begins with. */
@@ -53,6 +54,7 @@ export function fileSummary(file: SheetFile): string {
   return 'quality' in kind.fallback && kind.fallback.quality === file.quality ? kind.label : LABELS.qualityOf(kind.label, file.quality);
 }
 
+/** All file types in words. */
 export const filesSummary = (files: FormatSheet['files']): string => files.map(fileSummary).join(' + ');
 
 /** Width to height as 16:9, or as a decimal where no small whole numbers have it. */

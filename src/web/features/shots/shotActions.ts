@@ -7,6 +7,7 @@ import { LABELS } from './words.js';
 /** Changes the list; `next` is to be selected then. */
 export type EditShots = (change: (shots: Shot[]) => Shot[], next?: string) => void;
 
+/** What can be done with a shot. */
 export interface ShotActions {
   duplicate: MenuAction;
   up: MenuAction;
@@ -15,6 +16,7 @@ export interface ShotActions {
   remove: MenuAction;
 }
 
+/** The actions on that shot of the list. */
 export function shotActions(shots: readonly Shot[], shot: Shot, onEdit: EditShots): ShotActions {
   const at = shots.indexOf(shot);
   return {

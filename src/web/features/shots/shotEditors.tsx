@@ -8,6 +8,7 @@ import { TurntableDial } from './turntable/TurntableDial.js';
 import { SectionRevealEditor } from './sectionReveal/Editor.js';
 import { WalkthroughEditor } from './walkthrough/Editor.js';
 
+/** The instrument of each kind of shot. */
 export const SHOT_EDITORS: Record<Shot['kind'], ComponentType<InstrumentProps>> = {
   still: Names,
   turntable: TurntableDial,

@@ -1,6 +1,7 @@
 /** How the next batch is rendered, beside which frames: kept while the page is open. */
 import type { BatchReply } from '../../../contract/batches.js';
 
+/** How a batch is started. */
 export interface StartOptions {
   /** Shares of size and samples; null for the plan as it is. */
   draft: { size: number; samples: number } | null;
@@ -13,6 +14,7 @@ export interface StartOptions {
   anew: boolean;
 }
 
+/** The plan as it is, in turn, now. */
 export const PLAIN_START: StartOptions = { draft: null, spread: 1, priority: 'inTurn', startAt: null, anew: false };
 
 /** What of the options a request names: those alone that are not plain. */

@@ -9,6 +9,7 @@ function matches(shot: Shot, filter: string): boolean {
   return words.includes(filter.toLowerCase());
 }
 
+/** Which shots are listed, edited and marked. */
 export interface ShotSelection {
   /** Shots that the filter leaves. */
   listed: Shot[];
@@ -26,6 +27,7 @@ export interface ShotSelection {
   clear: () => void;
 }
 
+/** The selection; the shot that is edited stands in the address. */
 export function useShotSelection(shots: readonly Shot[]): ShotSelection {
   const [query, setQuery] = useSearchParams();
   const [marked, setMarked] = useState<ReadonlySet<string>>(new Set());

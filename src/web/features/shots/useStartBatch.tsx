@@ -14,6 +14,7 @@ import { PLAIN_START, startBody, type StartOptions } from './startOptions.js';
 
 const StartDialog = lazily(() => import('./StartDialog.js').then((m) => m.StartDialog));
 
+/** A start of a batch. */
 export interface BatchStart {
   /** From the press of the button until the batch is there, or the question is. */
   starting: boolean;

@@ -15,6 +15,7 @@ const STOPS = [
   ['bottom', LABELS.gradientBottom],
 ] as const;
 
+/** The backdrop, and how it is changed. */
 export interface BackdropFieldsProps {
   stage: StageSettings;
   /** The stage preset's own colour, to begin with. */
@@ -24,6 +25,7 @@ export interface BackdropFieldsProps {
   onSize: (size: FormatSheet['size']) => void;
 }
 
+/** What stands behind the subject. */
 export function BackdropFields({ stage, first, sheet, onChange, onSize }: BackdropFieldsProps): ReactNode {
   const kind = stage.backdropImage ? 'picture' : stage.backdropGradient ? 'gradient' : stage.backdrop ? 'colour' : 'own';
   const picture = stage.backdropImage;

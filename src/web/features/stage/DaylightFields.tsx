@@ -30,6 +30,7 @@ const TYPE_WORDS = [
 
 const lux = (klx: number): string => (klx >= 1 ? `${klx.toFixed(1)} klx` : `${(klx * 1000).toFixed(klx < 0.01 ? 2 : 0)} lx`);
 
+/** Day, hour and sky. */
 export function DaylightFields({
   daylight,
   site,

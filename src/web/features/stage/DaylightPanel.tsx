@@ -14,6 +14,7 @@ import { SunHours } from './SunHours.js';
 import { WindowSun } from './WindowSun.js';
 import { HELP, LABELS, MESSAGES } from './daylightWords.js';
 
+/** Where and when the sun is looked at. */
 export interface DaylightPanelProps {
   setId: number;
   revision: number;
@@ -26,6 +27,7 @@ export interface DaylightPanelProps {
   onTime: (civil: LocalDateTime, done: boolean) => void;
 }
 
+/** Tables and plans of the sun of a day. */
 export function DaylightPanel({ setId, revision, version, bounds, site, daylight, target, onTime }: DaylightPanelProps): ReactNode {
   const { date } = daylight;
   const sun = sunPosition(daylight, site);

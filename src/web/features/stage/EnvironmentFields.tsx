@@ -10,6 +10,7 @@ import { toast } from '../../state/toast.js';
 
 type EnvironmentFileFields = NonNullable<StageSettings['environment']>;
 
+/** An image of light from all around. */
 export function EnvironmentFields({
   environment,
   onChange,

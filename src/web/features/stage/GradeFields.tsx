@@ -42,6 +42,7 @@ function CameraFields({ stops, onStops }: { stops: number; onStops: (stops: numb
   );
 }
 
+/** What is done to the light before it is displayed. */
 export function GradeFields({
   grade,
   daylight,

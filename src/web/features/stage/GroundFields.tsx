@@ -24,6 +24,7 @@ const COLOUR = '-';
 
 type Ground = NonNullable<StageSettings['ground']>;
 
+/** The ground, and what of the design may take its place. */
 export interface GroundFieldsProps {
   ground: Ground | undefined;
   base: Stage['base'];
@@ -33,6 +34,7 @@ export interface GroundFieldsProps {
   onChange: (values: Partial<StageSettings>) => string | null;
 }
 
+/** The ground that the subject stands on. */
 export function GroundFields({ ground, base, floor, floorUrl, onChange }: GroundFieldsProps): ReactNode {
   const set = (values: Partial<Ground>): string | null => onChange({ ground: { kind: 'plane', ...ground, ...values } });
   const { data: own } = useSWR<FloorReply, Error>(base ? `${floorUrl}&height=${base.height}` : null, get, { revalidateOnFocus: false });

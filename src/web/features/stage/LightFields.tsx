@@ -9,6 +9,7 @@ import { Button } from '../../ui/controls.js';
 import { OneLight } from './OneLight.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
+/** The lights that were added, and how they are changed. */
 export interface LightFieldsProps {
   lights: UserLight[];
   /** Id of the one whose fields are shown. */
@@ -21,6 +22,7 @@ export interface LightFieldsProps {
   onChange: (lights: UserLight[]) => string | null;
 }
 
+/** The lights that were added to the stage. */
 export function LightFields({ lights, chosen, daylight, seen, onChoose, onChange }: LightFieldsProps): ReactNode {
   const setChosen = onChoose;
   const light = lights.find((l) => l.id === chosen);

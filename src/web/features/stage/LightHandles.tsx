@@ -6,6 +6,7 @@ import { type Camera, projectPoint, type Size } from '../../../core/camera/view.
 import { unprojectAtDepth } from '../../../core/camera/unproject.js';
 import { LABELS } from './words.js';
 
+/** The lights as they stand in the view. */
 export interface LightHandlesProps {
   lights: UserLight[];
   chosen: string | null;

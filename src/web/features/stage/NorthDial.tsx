@@ -5,6 +5,7 @@ import { LABELS } from './daylightWords.js';
 
 const R = 40;
 
+/** Where north is on the plan, dragged. */
 export function NorthDial({ north, bounds, onNorth }: { north: number; bounds: Bounds; onNorth: (north: number) => void }): ReactNode {
   const svg = useRef<SVGSVGElement>(null);
   const [draft, setDraft] = useState<number | null>(null);

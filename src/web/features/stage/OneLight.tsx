@@ -93,6 +93,7 @@ interface OneLightProps {
   change: (values: Partial<UserLight>) => string | null;
 }
 
+/** Fields of one light. */
 export function OneLight({ light, daylight, change }: OneLightProps): ReactNode {
   const lux = luxAtTarget(light);
   return (

@@ -12,12 +12,14 @@ import { toast } from '../../state/toast.js';
 /** No id is written like this. */
 const FIRST = '-';
 
+/** The stage whose preset is chosen. */
 export interface PresetPickerProps {
   /** Id of a further stage; the set's own where absent. */
   chosen: string | undefined;
   onChoose: (id: string | undefined) => void;
 }
 
+/** Stages that ship, each with its picture. */
 export function PresetPicker({ chosen, onChoose }: PresetPickerProps): ReactNode {
   const { plan } = useWorkspace();
   const { file, edit } = plan!;

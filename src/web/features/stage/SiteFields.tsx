@@ -57,6 +57,7 @@ function PlaceSearch({ onPlace }: { onPlace: (place: PlacesReply[number]) => voi
   );
 }
 
+/** Where the design stands on the earth. */
 export function SiteFields({ site, bounds, onChange }: { site: Site; bounds: Bounds; onChange: (site: Site) => string | null }): ReactNode {
   const change = (values: Partial<Site>): string | null => {
     const next = siteSchema.safeParse({ ...site, ...values });

@@ -31,6 +31,7 @@ function paint(canvas: HTMLCanvasElement, { grid, hours }: SunHoursReply): void 
   });
 }
 
+/** The day that is looked at. */
 export interface SunHoursProps {
   setId: number;
   revision: number;
@@ -40,6 +41,7 @@ export interface SunHoursProps {
   bounds: Bounds;
 }
 
+/** How long the sun reaches each square of the ground, as a plan. */
 export function SunHours({ setId, revision, date, version, bounds }: SunHoursProps): ReactNode {
   const canvas = useRef<HTMLCanvasElement>(null);
   const address = `/sets/${setId}/sun-hours?revision=${revision}&date=${date}&cells=64`;

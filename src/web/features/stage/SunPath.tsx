@@ -59,6 +59,7 @@ function shape({ step, across, up, cells }: SilhouetteReply): string {
   return path;
 }
 
+/** The sky that is drawn. */
 export interface SunPathProps {
   site: Site;
   date: string;
@@ -73,6 +74,7 @@ export interface SunPathProps {
   onTime?: (civil: LocalDateTime, done: boolean) => void;
 }
 
+/** The sun's paths over the sky, with the sun that is shown. */
 export function SunPath({ site, date, sun, frames = [], silhouette, onTime, onDraw }: SunPathProps): ReactNode {
   const svg = useRef<SVGSVGElement>(null);
   const year = Number(date.slice(0, 4));

@@ -7,6 +7,7 @@ import { get } from '../../state/api.js';
 import { NumberField } from '../../ui/controls.js';
 import { HELP, LABELS, MESSAGES } from './daylightWords.js';
 
+/** The day and the point that are looked at. */
 export interface WindowSunProps {
   setId: number;
   revision: number;
@@ -16,6 +17,7 @@ export interface WindowSunProps {
   start: [number, number, number];
 }
 
+/** When the sun reaches one point of the design. */
 export function WindowSun({ setId, revision, date, version, start }: WindowSunProps): ReactNode {
   const [point, setPoint] = useState(start);
   const [minimum, setMinimum] = useState(10);

@@ -6,6 +6,7 @@ import { useWorkspace } from '../../app/workspace.js';
 import { NumberField } from '../../ui/controls.js';
 import { HELP, LABELS, MESSAGES } from './toolWords.js';
 
+/** How views show the subject from revision to revision. */
 export function AlignmentTable(): ReactNode {
   const { project, plan } = useWorkspace();
   const { file } = plan!;

@@ -10,6 +10,7 @@ import { HELP, LABELS, MESSAGES } from './toolWords.js';
 
 const FIRST: AngleSetOptions = { kind: 'parallel', angles: ['front', 'right', 'back', 'left', 'top', 'front-right'], focalLength: 70, margin: 0.08 };
 
+/** Makes views from several sides at one scale. */
 export function AngleSetMenu({ onMake }: { onMake: (options: AngleSetOptions, group: string) => void }): ReactNode {
   const [open, setOpen] = useState(false);
   const [options, setOptions] = useState(FIRST);

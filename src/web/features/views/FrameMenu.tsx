@@ -15,6 +15,7 @@ const WORDS = [
 
 const NONE = '-';
 
+/** Guides in the frame, and the frame of another set over it. */
 export function FrameMenu({ other, onOther }: { other: number | null; onOther: (set: number | null) => void }): ReactNode {
   const { project, setId } = useWorkspace();
   const { guides, fitMargin } = usePreferences();

@@ -4,6 +4,7 @@ import type { OfferedViewReply } from '../../../contract/contract.js';
 import { Button } from '../../ui/controls.js';
 import { LABELS } from './words.js';
 
+/** Cameras of the model's file, to be used as views. */
 export function ImportedCameras({ cameras, onTake }: { cameras: OfferedViewReply[]; onTake: (cameras: OfferedViewReply[]) => void }): ReactNode {
   if (cameras.length === 0) return null;
   return (

@@ -14,6 +14,7 @@ function words({ moved, grown, lowest }: Rebase): string {
   return parts.join(', ');
 }
 
+/** Says that the revision has other bounds than the set's reference. */
 export function RebaseNotice({ bounds }: { bounds: Bounds }): ReactNode {
   const { plan, revision } = useWorkspace();
   const { file, edit } = plan!;

@@ -56,6 +56,7 @@ const BY_PART = {
   high: (_: number, high: number) => high,
 };
 
+/** The set's section. */
 export function SectionFields({ bounds, eye, left, onPick }: SectionFieldsProps): ReactNode {
   const { plan, revision } = useWorkspace();
   const { file, edit } = plan!;

@@ -67,6 +67,7 @@ interface ViewFieldsProps {
   onChange: (values: Partial<View>) => string | null;
 }
 
+/** Fields of a view. */
 export function ViewFields({ view, kept, size, pixelAspect, picking, onPickFocus, onChange }: ViewFieldsProps): ReactNode {
   const setKind = (kind: ViewKind): void => toastProblem(onChange(viewInKind(view, kind)));
   return (

@@ -10,6 +10,7 @@ import { AlignmentTable } from './AlignmentTable.js';
 import type { ViewEditor } from './useViewEditor.js';
 import { LABELS, MESSAGES } from './words.js';
 
+/** The views, and how they are drawn. */
 export interface ViewListProps {
   setId: number;
   setName: string;
@@ -130,6 +131,7 @@ function Pictures(props: ViewListProps): ReactNode {
   );
 }
 
+/** The views, each with its thumbnail. */
 export function ViewList(props: ViewListProps): ReactNode {
   const { views, chosen, size, pixelAspect, setName } = props;
   const { project } = useWorkspace();

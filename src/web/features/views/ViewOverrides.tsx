@@ -14,6 +14,7 @@ const UNCUT = '--';
 
 type ViewSettings = NonNullable<View['overrides']>;
 
+/** A view, and what it has otherwise than the set. */
 export interface ViewOverridesProps {
   view: View;
   onChange: (values: Partial<View>) => string | null;
@@ -22,6 +23,7 @@ export interface ViewOverridesProps {
   onPick: () => void;
 }
 
+/** Parts that a view leaves out, and its own variant. */
 export function ViewOverrides({ view, onChange, picking, onPick }: ViewOverridesProps): ReactNode {
   const { plan } = useWorkspace();
   const { materials: assignments, section, stage, stages = [], sections = [] } = plan!.file;

@@ -8,6 +8,7 @@ import { LABELS, MESSAGES } from './words.js';
 
 type End = 'eye' | 'target';
 
+/** The plan, and the views on it. */
 export interface ViewPlanProps {
   /** Address of the plan's picture. */
   picture: string;
@@ -49,6 +50,7 @@ function cone(view: View, size: Size, pixelAspect: number): string {
   return points.map((p) => p.join(',')).join(' ');
 }
 
+/** Where the views stand, seen from above. */
 export function ViewPlan({ picture, bounds, views, chosen, size, pixelAspect, north, onChoose, onMove }: ViewPlanProps): ReactNode {
   const [drag, setDrag] = useState<{ end: End; eye: Vec3; target: Vec3 } | null>(null);
   const square = planSquare(bounds);

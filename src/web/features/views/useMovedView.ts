@@ -12,6 +12,7 @@ interface Pose {
   width?: number;
 }
 
+/** A view as it is looked through, saved or not. */
 export interface MovedView {
   /** Null where there is no model. */
   shown: View | null;
@@ -23,6 +24,7 @@ export interface MovedView {
   move: (pose: { eye: Vec3; target: Vec3 }) => void;
 }
 
+/** The view that is chosen, as far as it was moved by hand. */
 export function useMovedView(selected: View | undefined, bounds: Bounds | undefined, sheet: FormatSheet): MovedView {
   const [moved, setMoved] = useState<(Pose & { of: string }) | null>(null);
   const of = selected?.id ?? 'new';

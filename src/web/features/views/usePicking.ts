@@ -3,8 +3,10 @@ import { useState } from 'react';
 import type { Vec3 } from '../../../core/math/bounds.js';
 import type { PartClick } from '../../viewport/picking.js';
 
+/** What a click in the viewport says. */
 export type Picking = 'focus' | 'without' | 'points' | null;
 
+/** Whether clicks in the viewport are waited for. */
 export interface PickingState {
   picking: Picking;
   setPicking: (what: 'focus' | 'without' | null) => void;

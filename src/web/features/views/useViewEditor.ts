@@ -18,6 +18,7 @@ import { toastProblem } from '../../state/toastProblem.js';
 import { toast } from '../../state/toast.js';
 import { MESSAGES } from './words.js';
 
+/** The view that is edited, and what can be done with it. */
 export interface ViewEditor extends PickingState {
   /** The saved view that is chosen. */
   selected: View | undefined;
@@ -47,6 +48,7 @@ export interface ViewEditor extends PickingState {
   order: (id: string, by: number) => void;
 }
 
+/** The editor; the view that is chosen stands in the address. */
 export function useViewEditor(): ViewEditor {
   const { revision, plan } = useWorkspace();
   const [query, setQuery] = useSearchParams();

@@ -24,6 +24,7 @@ function addView(set: SetFile, view: Omit<View, 'id' | 'name'>, wanted: string):
   return { set: withView(set, { ...view, id, name }), view: id };
 }
 
+/** The set with the view added under a free id and name. */
 export const withNewView = (set: SetFile, view: View): SetWithView => addView(set, view, LABELS.view);
 
 /** Every camera as a view, in order; the last is the one that is named. */

@@ -15,6 +15,7 @@ function revealLayout(normal: readonly number[]): { drawing: 'plan' | 'elevation
   return { drawing: 'elevation', axis: 1, sign: -Math.sign(normal[1]!) };
 }
 
+/** The way of the plane through the subject, dragged. */
 export function SectionRevealEditor({ shot: any, put, frames, index, desk }: InstrumentProps): ReactNode {
   const shot = any as Extract<Shot, { kind: 'sectionReveal' }>;
   const [drag, setDrag] = useState<{ index: number; height: number } | null>(null);

@@ -26,6 +26,7 @@ type Way = keyof typeof WAYS;
 const ALL = '-';
 const KEEPS = '-';
 
+/** Fields of a section reveal. */
 export function SectionReveal({ shot, put }: FieldsProps<SectionRevealShot>): ReactNode {
   const { plan, revision, setId } = useWorkspace();
   const { file } = plan!;

@@ -52,6 +52,7 @@ function Times({ shot, put }: FieldsProps<StillShot>): ReactNode {
   );
 }
 
+/** Fields of a still. */
 export function Still({ shot, put }: FieldsProps<StillShot>): ReactNode {
   const { plan } = useWorkspace();
   const { file } = plan!;

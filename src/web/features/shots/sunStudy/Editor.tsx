@@ -11,6 +11,7 @@ import { toast } from '../../../state/toast.js';
 /** Where no place is given, the sun goes by hand and its diagram needs no days. */
 const NOWHERE: Site = { latitude: 45, longitude: 0, elevation: 0, north: 0, timeZone: 'UTC' };
 
+/** The sun's path over the days of the study. */
 export function SunPathEditor({ shot, put, frames, index, desk }: InstrumentProps): ReactNode {
   const path = shot.kind === 'sunStudy' ? shot.path : undefined;
   const frame = frames[index]!;

@@ -172,6 +172,7 @@ function Path({ shot, put }: FieldsProps<SunStudyShot>): ReactNode {
   );
 }
 
+/** Fields of a sun study. */
 export function SunStudy({ shot, put }: FieldsProps<SunStudyShot>): ReactNode {
   return (
     <>

@@ -45,6 +45,7 @@ function PivotPoint({ point, onPoint }: { point: Vec3; onPoint: (point: Vec3) =>
   );
 }
 
+/** Fields of a turntable. */
 export function Turntable({ shot, put }: FieldsProps<TurntableShot>): ReactNode {
   const { plan, revision } = useWorkspace();
   const { file } = plan!;

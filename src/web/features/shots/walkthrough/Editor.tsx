@@ -51,6 +51,7 @@ function WalkStats({ frames, index, most }: { frames: InstrumentProps['frames'];
   );
 }
 
+/** The path on the plan of the design, dragged. */
 export function WalkthroughEditor({ shot: any, put, frames, index, desk }: InstrumentProps): ReactNode {
   const shot = any as Extract<Shot, { kind: 'walkthrough' }>;
   const [drag, setDrag] = useState<{ index: number; eye: Vec3 } | null>(null);

@@ -19,6 +19,7 @@ type Station = WalkthroughShot['stations'][number];
 
 const BY_ITSELF = '-';
 
+/** Fields of a walkthrough. */
 export function Walkthrough({ shot, put }: FieldsProps<WalkthroughShot>): ReactNode {
   const { plan } = useWorkspace();
   const { views } = plan!.file;
