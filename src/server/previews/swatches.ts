@@ -16,7 +16,7 @@ import { writeFileAtomic } from '../../engine/node/files.js';
 import type { ServerContext } from '../context.js';
 import { PRIORITY } from '../priorities.js';
 
-const SAMPLES = 32;
+const SAMPLES = 12;
 const ROUNDNESS = 96;
 /** Metres from ball to ball: what glass absorbs depends on how much of it there is. */
 const PITCH = 0.06;
