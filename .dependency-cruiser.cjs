@@ -1,6 +1,6 @@
 /** One direction of imports: core ← contract ← formats ← engine ← server, cli; web takes core and contract. */
 /** What computes beside the page: workers, and what only they load. */
-const WEB_COMPUTING = 'web/(preview|compare)/([a-zA-Z]+\\.worker|measuredDifference)\\.ts$';
+const WEB_COMPUTING = 'web/(preview|compare|grade)/([a-zA-Z]+\\.worker|measuredDifference)\\.ts$';
 const TESTS = '\\.test\\.tsx?$';
 
 const only = (name, from, allowed) => ({
@@ -68,7 +68,7 @@ module.exports = {
       ...only('web', 'web', ['core', 'contract', 'web']),
       from: { path: '^src/web/', pathNot: [TESTS, `^src/${WEB_COMPUTING}`] },
     },
-    only('web-workers', WEB_COMPUTING, ['core', 'contract', 'formats/environment', 'engine', 'web/preview', 'web/compare']),
+    only('web-workers', WEB_COMPUTING, ['core', 'contract', 'formats/environment', 'engine', 'web/preview', 'web/compare', 'web/grade']),
     {
       name: 'core-is-pure',
       severity: 'error',

@@ -20,6 +20,7 @@ export { denoisePrepare, denoiseSmooth, denoiseLevel, denoiseFinish } from "./fi
 export { ciede2000OfPair } from "./compare/ciede2000";
 export { differenceOfRows, differenceScratchBytes, shrinkLightness } from "./compare/difference";
 export { planeBytes, inPlane } from "./compare/plane";
+export { gradePixels } from "./grade/grade";
 export { ssimOfPlanes, ssimScratchBytes } from "./compare/ssim";
 
 /** Boxes are widened by this many units in the last place of the scene's extent. */

@@ -151,6 +151,10 @@ export const DENOISE_LEVELS_QUICK = 2;
 /** Margin around the picture, in pixels: two neighbours of the last level. */
 export const DENOISE_MARGIN = 16;
 
+/** Steps of the tables by which light is graded: over √l / (1 + √l) of its luminance, and over the root of a linear value. */
+export const GRADE_RATIO_CELLS = 2048;
+export const GRADE_DISPLAY_CELLS = 4096;
+
 /** Pixels around a plane of the comparison. */
 export const PLANE_MARGIN = 8;
 /** Scales at which the comparison looks for noise: 1, 2, 4 and 8 pixels. */

@@ -216,3 +216,18 @@ export const PROBE_INTERFACES = 20; // u32 surfaces before it that let light thr
 export const PROBE_BACK = 24; // u32 1 where the first surface was met from behind
 export const PROBE_NORMAL = 28; // f32[3] of the first surface, against the ray
 export const PROBE_BYTES = 48;
+
+/** How light is made into bytes. Pointers are absolute; planes hold a value a pixel, up to a multiple of four. */
+export const GRADE_RED = 0; // u32 pointer to f32, straight and linear
+export const GRADE_GREEN = 4; // u32
+export const GRADE_BLUE = 8; // u32
+export const GRADE_ALPHA = 12; // u32 pointer to u32, the byte of alpha in the uppermost bits
+export const GRADE_MATRIX = 16; // f32[9] exposure and white balance, by rows
+export const GRADE_FLOOR = 52; // f32 what they give is at least that
+export const GRADE_RATIO = 56; // u32 pointer to GRADE_RATIO_CELLS + 2 factors of the tone curve
+export const GRADE_DISPLAY = 60; // u32 pointer to GRADE_DISPLAY_CELLS + 2 display values
+export const GRADE_SATURATION = 64; // f32 1: as it is
+export const GRADE_TABLE = 68; // u32 pointer to f32[3] an entry, red fastest; or 0
+export const GRADE_TABLE_SIDE = 72; // u32 entries a side
+export const GRADE_TABLE_SHARE = 76; // f32 0..1 of it that is mixed in
+export const GRADE_BYTES = 80;

@@ -26,6 +26,7 @@ export interface Kernel {
   queryTogether(frame: number, rays: number, hits: number, count: number, mask: number): void;
   probePixels(frame: number, out: number): void;
   probeRays(frame: number, rays: number, out: number, count: number): void;
+  gradePixels(grade: number, count: number, out: number): void;
   planeBytes(width: number, rows: number): number;
   inPlane(start: number, width: number): number;
   ciede2000OfPair(L1: number, a1: number, b1: number, L2: number, a2: number, b2: number): number;

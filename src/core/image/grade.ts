@@ -2,7 +2,7 @@
 import { z } from 'zod';
 import { luminance } from '../units/colour.js';
 import { CURVE_LIST, CURVES, quantizeSrgb, EXPOSURE } from './tone.js';
-import { whiteMatrix } from './whiteBalance.js';
+import { type Matrix, whiteMatrix } from './whiteBalance.js';
 import { applyLook, lookFields } from './look.js';
 import { mixSchema } from './mix.js';
 import { lineStyleSchema } from './lineStyle.js';
@@ -66,28 +66,37 @@ function addGlow(light: Float32Array, width: number, height: number, { strength,
   }
 }
 
+/** What is done to light before the tone curve, as a matrix by rows over linear Rec. 709, and the least that it gives. */
+export function exposureMatrix({ exposure, whiteBalance }: Pick<Grade, 'exposure' | 'whiteBalance'>): { matrix: Matrix; floor: number } {
+  const scale = EXPOSURE * 2 ** exposure;
+  const white = whiteMatrix(whiteBalance);
+  const matrix = (white ?? [1, 0, 0, 0, 1, 0, 0, 0, 1]).map((v) => v * scale) as Matrix;
+  return { matrix, floor: white ? 0 : -Infinity };
+}
+
+/** Light with exposure, white balance and glare, as a new array: what the tone curve is applied to. */
+export function exposedLight(colour: Float32Array, grade: Grade, size?: { width: number; height: number }): Float32Array {
+  const { matrix: m } = exposureMatrix(grade);
+  const light = new Float32Array(colour.length);
+  for (let i = 0; i < colour.length; i += 3) {
+    const [r, g, b] = [colour[i]!, colour[i + 1]!, colour[i + 2]!];
+    light[i] = Math.max(0, m[0] * r + m[1] * g + m[2] * b);
+    light[i + 1] = Math.max(0, m[3] * r + m[4] * g + m[5] * b);
+    light[i + 2] = Math.max(0, m[6] * r + m[7] * g + m[8] * b);
+  }
+  if (grade.glow && size) addGlow(light, size.width, size.height, grade.glow);
+  return light;
+}
+
 /**
  * Display values 0..1 of linear pixels, three a pixel, into `out`, which may be the same array. Colour
  * is kept while luminance is compressed; what still lies outside is clipped. `mix`, `lines` and `denoise` are not done here: see
  * mixBeauty and planFrames.
  */
 export function applyGrade(colour: Float32Array, out: Float32Array, grade: Grade = NEUTRAL_GRADE, size?: { width: number; height: number }): void {
-  const scale = EXPOSURE * 2 ** grade.exposure;
-  const white = whiteMatrix(grade.whiteBalance);
-  let from = colour;
-  let gain = scale;
-  if (white || (grade.glow && size)) {
-    from = new Float32Array(colour.length);
-    gain = 1;
-    const m = white ?? [1, 0, 0, 0, 1, 0, 0, 0, 1];
-    for (let i = 0; i < colour.length; i += 3) {
-      const [r, g, b] = [colour[i]! * scale, colour[i + 1]! * scale, colour[i + 2]! * scale];
-      from[i] = Math.max(0, m[0] * r + m[1] * g + m[2] * b);
-      from[i + 1] = Math.max(0, m[3] * r + m[4] * g + m[5] * b);
-      from[i + 2] = Math.max(0, m[6] * r + m[7] * g + m[8] * b);
-    }
-    if (grade.glow && size) addGlow(from, size.width, size.height, grade.glow);
-  }
+  const plain = grade.whiteBalance === NEUTRAL_KELVIN && !(grade.glow && size);
+  const from = plain ? colour : exposedLight(colour, grade, size);
+  const gain = plain ? EXPOSURE * 2 ** grade.exposure : 1;
   const { map } = CURVE_LIST[grade.curve];
   for (let i = 0; i < colour.length; i += 3) {
     const r = from[i]! * gain;

@@ -1,7 +1,8 @@
 /** White balance: what makes the light of a colour temperature look neutral. */
 import { NEUTRAL_KELVIN, blackBody } from '../units/colourTemperature.js';
 
-type Matrix = [number, number, number, number, number, number, number, number, number];
+/** A matrix over colours, by rows. */
+export type Matrix = [number, number, number, number, number, number, number, number, number];
 
 // IEC 61966-2-1: linear Rec. 709 to XYZ and back.
 const TO_XYZ: Matrix = [0.4123908, 0.3575843, 0.1804808, 0.212639, 0.7151687, 0.0721923, 0.0193308, 0.1191948, 0.9505322];

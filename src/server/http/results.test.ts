@@ -10,13 +10,15 @@ import sharp from 'sharp';
 import { encodeTable3d, tableFrom } from '../../core/image/colourTable.js';
 import { gradeSchema } from '../../core/image/grade.js';
 import type { PassId } from '../../core/image/passes.js';
-import { gradeLight, readLight } from '../../web/features/review/gradedLight.js';
+import { prepareLight, readLight } from '../../web/grade/gradedLight.js';
 import { halfDecoder } from '../../core/image/half.js';
 import { materialAssignmentsSchema } from '../../core/materials/assignments.js';
 import { customMaterialSchema } from '../../core/materials/customMaterial.js';
 import { gradedFields, withGrade } from '../../core/plan/grading.js';
 import { parseSet, type SetFile } from '../../core/plan/set.js';
 import { shotSchema } from '../../core/shots/kinds.js';
+import { LightGrader } from '../../engine/grade/lightGrader.js';
+import { loadKernelModule } from '../../engine/node/assets.js';
 
 const here = new BatchesHere();
 const call = () => here.server.call();
@@ -214,7 +216,10 @@ describe('two finished renders', () => {
     const size = { width: Number(told['x-width']), height: Number(told['x-height']), reduced: Number(told['x-reduced']) };
     expect(size).toEqual({ width: 96, height: 54, reduced: 1 });
     const light = readLight(size, told['x-passes']!.split(',') as PassId[], numbers);
-    const seen = gradeLight(light, grade, lines ?? null);
+    const { colour, exposed } = prepareLight(light, grade, lines ?? null);
+    const grader = new LightGrader(loadKernelModule());
+    grader.load(colour, light.planes.alpha ?? null);
+    const seen = grader.grade(grade, exposed);
     const { file, version } = (await call().get(`/api/sets/${set.id}`)).body as SetReply;
     await call()
       .put(`/api/sets/${set.id}`)

@@ -46,29 +46,37 @@ const percent = (share: number): string => (100 * share).toFixed(share > 0 && sh
 
 interface Props {
   scopes: Scopes | null;
+  /** Whether they are on their way. */
+  pending: boolean;
   clipping: boolean;
   onClipping: (on: boolean) => void;
 }
 
 /** Histogram and waveform of the graded render. */
-export function ScopesView({ scopes, clipping, onClipping }: Props): ReactNode {
+export function ScopesView({ scopes, pending, clipping, onClipping }: Props): ReactNode {
   const inner = scopes ? [...scopes.histogram].filter((_, i) => i % LEVELS !== 0 && i % LEVELS !== LEVELS - 1) : [];
   const most = inner.reduce((a, b) => Math.max(a, b), 1);
   return (
     <div className="flex flex-col gap-1.5">
-      <svg
-        viewBox={`0 0 ${LEVELS} ${HEIGHT}`}
-        preserveAspectRatio="none"
-        role="img"
-        aria-label={LABELS.histogram}
-        className="w-full bg-[#15202a]"
-        style={{ height: HEIGHT }}
-      >
-        {scopes &&
-          LINES.map((colour, c) => (
+      {scopes && (
+        <svg
+          viewBox={`0 0 ${LEVELS} ${HEIGHT}`}
+          preserveAspectRatio="none"
+          role="img"
+          aria-label={LABELS.histogram}
+          className="w-full bg-[#15202a]"
+          style={{ height: HEIGHT }}
+        >
+          {LINES.map((colour, c) => (
             <Line key={colour} counts={scopes.histogram.subarray(c * LEVELS, (c + 1) * LEVELS)} colour={colour} most={most} />
           ))}
-      </svg>
+        </svg>
+      )}
+      {pending && (
+        <p role="status" className="text-sm text-graphite">
+          {MESSAGES.readingLight}
+        </p>
+      )}
       {scopes && <Waveform waveform={scopes.waveform} />}
       {scopes && (
         <p className="num text-xs text-graphite" data-testid="clipped">

@@ -20,7 +20,7 @@ import { send } from '../../state/api.js';
 import { toastProblem } from '../../state/toastProblem.js';
 import { Button, Select } from '../../ui/controls.js';
 import { PresetMenu } from '../../ui/PresetMenu.js';
-import { type GradeAsk, type GradedImages, useGraded } from './gradeJob.js';
+import { type GradeAsk, type GradedImages, useGraded } from '../../grade/gradeJob.js';
 import { renderingOf } from './PictureMount.js';
 import { ScopesView } from './ScopesView.js';
 import type { Placed } from './useZoom.js';
@@ -148,7 +148,7 @@ export function useGrade(
             {graded.problem}
           </p>
         )}
-        <ScopesView scopes={graded.scopes} clipping={clipping} onClipping={setClipping} />
+        <ScopesView scopes={graded.scopes} pending={!graded.scopes && !graded.problem} clipping={clipping} onClipping={setClipping} />
         <div className="-mx-3 flex min-h-0 flex-1 flex-col gap-3 overflow-auto border-t border-rule px-3 pt-3">
           <ExposureField exposure={grade.exposure} onExposure={(exposure) => put({ exposure })} />
           <GradeControls grade={grade} passes={result.passes} put={put} />

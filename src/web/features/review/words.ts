@@ -227,6 +227,7 @@ export const MESSAGES = {
   differenceFigures: (changed: string, ssim: string, largest: string) => `changed ${changed} % · SSIM ${ssim} · largest ΔE ${largest}`,
   comparing: 'Comparing …',
   gradeIsOf: (whose: string) => `This is ${whose}. Files are written again from their linear light.`,
+  readingLight: 'Reading the light of the render …',
   clipped: (black: string, white: string) => `black ${black} % · white ${white} %`,
   gradeTried: 'Tried on this render alone until it is applied.',
   lineage: (developed: boolean, look: string) => `${developed ? ' · developed from its master' : ''}${look && ` · grade “${look}”`}`,

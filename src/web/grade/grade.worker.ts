@@ -1,10 +1,11 @@
-/** Grades linear light by the same code as the files are, with a worker beside it: the newest question is answered, those before it are left. */
-import { halfDecoder } from '../../../core/image/half.js';
-import type { PassId } from '../../../core/image/passes.js';
-import { isBlack, isWhite, scopesOf } from '../../../core/image/scopes.js';
+/** Grades linear light with the numbers that files have: the newest question is answered, those before it are left. */
+import { halfDecoder } from '../../core/image/half.js';
+import type { PassId } from '../../core/image/passes.js';
+import { isBlack, isWhite, scopesOf } from '../../core/image/scopes.js';
+import { LightGrader } from '../../engine/grade/lightGrader.js';
+import { loadKernel } from '../preview/loadKernel.js';
 import type { GradeAnswer, GradeAsk } from './gradeJob.js';
-import type { BandAsk } from './gradeBand.worker.js';
-import { bandOf, gradeLight, gradesInBands, type Light, readLight } from './gradedLight.js';
+import { type Light, preparationKey, prepareLight, readLight } from './gradedLight.js';
 
 /** Marks of what is clipped: magenta where white ends, cyan where black does. */
 const WHITE_MARK = [255, 0, 255] as const;
@@ -17,20 +18,15 @@ const decode = halfDecoder();
 interface Loaded {
   url: string;
   light: Light;
-  /** The rows that are graded here; the others are graded beside. */
-  upper: Light;
+  /** What the grader has of it: see preparationKey. */
+  prepared?: { key: string; exposed: boolean };
 }
 
 /** The light that was fetched last: grades are tried on one render after another. */
 let last: Loaded | null = null;
-
-const beside = new Worker(new URL('./gradeBand.worker.ts', import.meta.url), { type: 'module' });
-const tell = (ask: BandAsk): void => beside.postMessage(ask);
-const heard = (): Promise<Uint8ClampedArray<ArrayBuffer>> =>
-  new Promise((resolve, reject) => {
-    beside.onmessage = ({ data }: MessageEvent<Uint8ClampedArray<ArrayBuffer>>) => resolve(data);
-    beside.onerror = () => reject(new Error('The grade could not be computed. Reload the page.'));
-  });
+const grader = loadKernel().then((kernel) => new LightGrader(kernel));
+// Whoever asks for it hears of that.
+grader.catch(() => {});
 
 async function load(url: string): Promise<Loaded> {
   if (last?.url === url) return last;
@@ -39,21 +35,19 @@ async function load(url: string): Promise<Loaded> {
   const [width, height, reduced] = ['x-width', 'x-height', 'x-reduced'].map((name) => Number(response.headers.get(name))) as [number, number, number];
   const passes = response.headers.get('x-passes')!.split(',') as PassId[];
   const values = decode(new Uint16Array(await response.arrayBuffer()));
-  const light = readLight({ width, height, reduced }, passes, values);
-  const rows = Math.ceil(height / 2);
-  tell({ light: bandOf(light, rows, height - rows) });
-  return (last = { url, light, upper: bandOf(light, 0, rows) });
+  return (last = { url, light: readLight({ width, height, reduced }, passes, values) });
 }
 
 /** Bytes of the graded render, row by row. */
-async function graded({ light, upper }: Loaded, { grade, lines }: GradeAsk): Promise<Uint8ClampedArray<ArrayBuffer>> {
-  if (!gradesInBands(grade)) return gradeLight(light, grade, lines);
-  const lower = heard();
-  tell({ grade, lines });
-  const bytes = new Uint8ClampedArray(light.width * light.height * 4);
-  bytes.set(gradeLight(upper, grade, lines));
-  bytes.set(await lower, upper.width * upper.height * 4);
-  return bytes;
+async function graded(loaded: Loaded, { grade, lines }: GradeAsk): Promise<Uint8ClampedArray<ArrayBuffer>> {
+  const compiled = await grader;
+  const key = preparationKey(grade, lines);
+  if (loaded.prepared?.key !== key) {
+    const { colour, exposed } = prepareLight(loaded.light, grade, lines);
+    compiled.load(colour, loaded.light.planes.alpha ?? null);
+    loaded.prepared = { key, exposed };
+  }
+  return compiled.grade(grade, loaded.prepared.exposed);
 }
 
 function markClipped(bytes: Uint8ClampedArray): void {

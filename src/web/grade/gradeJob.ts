@@ -1,7 +1,7 @@
 /** A render graded anew from its linear light, beside the page. */
 import { useEffect, useRef, useState } from 'react';
-import type { Grade } from '../../../core/image/grade.js';
-import type { Scopes } from '../../../core/image/scopes.js';
+import type { Grade } from '../../core/image/grade.js';
+import type { Scopes } from '../../core/image/scopes.js';
 import type { DrawnLines } from './gradedLight.js';
 
 /** `lines` are drawn over it, and `clipping` marks what is at its end. */

@@ -1,9 +1,9 @@
-/** Linear light as a page has it from the server, and how it is graded: the same steps as for files. */
-import { applyGrade, type Grade } from '../../../core/image/grade.js';
-import { lineCover } from '../../../core/image/lineStyle.js';
-import { compositeLines, mixBeauty } from '../../../core/image/mix.js';
-import { passOf, type PassId } from '../../../core/image/passes.js';
-import type { Rgb } from '../../../core/units/colour.js';
+/** Linear light as a page has it from the server, and what is done to it before the kernel grades it: the same steps as for files. */
+import { exposedLight, type Grade } from '../../core/image/grade.js';
+import { lineCover } from '../../core/image/lineStyle.js';
+import { compositeLines, mixBeauty } from '../../core/image/mix.js';
+import { passOf, type PassId } from '../../core/image/passes.js';
+import type { Rgb } from '../../core/units/colour.js';
 
 /** Light of a render, at the size in which it is graded on screen. */
 export interface Light {
@@ -47,36 +47,25 @@ function divided(colour: Float32Array, alpha: Float32Array): Float32Array {
   return out;
 }
 
-/** Display values 0..1 with straight alpha, as 8-bit RGBA. @param lines what is drawn, where the light tells how far pixels are from lines. */
-export function gradeLight({ width, height, reduced, planes }: Light, grade: Grade, lines: DrawnLines | null): Uint8ClampedArray<ArrayBuffer> {
+/** Light as the kernel grades it (engine/grade). */
+export interface PreparedLight {
+  /** Straight and linear, three a pixel. */
+  colour: Float32Array;
+  /** Whether exposure, white balance and glare are in it. */
+  exposed: boolean;
+}
+
+/** Equal for grades that prepare the light alike: what is done before exposure, and glare with what comes before it. */
+export function preparationKey({ mix, glow, exposure, whiteBalance }: Grade, lines: DrawnLines | null): string {
+  return JSON.stringify([mix && [mix, exposure], lines, glow && [glow, exposure, whiteBalance]]);
+}
+
+/** Mixes passes, draws lines and adds glare. @param lines what is drawn, where the light tells how far pixels are from lines. */
+export function prepareLight({ width, height, reduced, planes }: Light, grade: Grade, lines: DrawnLines | null): PreparedLight {
   const { beauty, alpha = null, lines: distances } = planes;
   const mixedColour = grade.mix ? mixBeauty(beauty!, (id) => planes[id] ?? null, grade.mix, grade.exposure, alpha) : beauty!;
   const drawn = distances && lines ? compositeLines(mixedColour, lineCover(distances, lines.width / reduced), lines.colour) : mixedColour;
-  const display = new Float32Array(drawn.length);
   // The render is premultiplied, so it is divided first.
   const straight = alpha ? divided(drawn, alpha) : drawn;
-  applyGrade(straight, display, grade, { width, height });
-  const bytes = new Uint8ClampedArray(width * height * 4);
-  const count = width * height;
-  // Such arrays round for themselves, and much faster.
-  for (let i = 0, from = 0, to = 0; i < count; i++, from += 3, to += 4) {
-    bytes[to] = display[from]! * 255;
-    bytes[to + 1] = display[from + 1]! * 255;
-    bytes[to + 2] = display[from + 2]! * 255;
-    bytes[to + 3] = alpha ? alpha[i]! * 255 : 255;
-  }
-  return bytes;
+  return grade.glow ? { colour: exposedLight(straight, grade, { width, height }), exposed: true } : { colour: straight, exposed: false };
 }
-
-/** Rows of a light, from `top` on. */
-export function bandOf({ width, height, reduced, planes }: Light, top: number, rows: number): Light {
-  const own: Light['planes'] = {};
-  for (const [id, plane] of Object.entries(planes) as [PassId, Float32Array][]) {
-    const perRow = plane.length / height;
-    own[id] = plane.slice(top * perRow, (top + rows) * perRow);
-  }
-  return { width, height: rows, reduced, planes: own };
-}
-
-/** Whether each row is graded by itself: glare comes from all around. */
-export const gradesInBands = (grade: Grade): boolean => !grade.glow;
