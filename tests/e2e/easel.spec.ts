@@ -187,12 +187,12 @@ test('a render is compared with an image of this machine', async ({ page }) => {
     .png()
     .toBuffer();
   await page.getByLabel('Image file').setInputFiles({ name: 'by-hand.png', mimeType: 'image/png', buffer: changed });
-  await expect(page.getByText('B by-hand.png')).toBeVisible();
+  await expect(page.getByText('2 by-hand.png')).toBeVisible();
   await page.getByRole('button', { name: 'Difference', exact: true }).click();
   await expect(page.getByTestId('area')).toHaveText('1 area', { timeout: 30_000 });
   // 32 × 18 of 320 × 180 is 1 %; the mean over 3 × 3 pixels reaches one further.
   await expect(page.getByTestId('difference')).toHaveText(/^changed 1\.[0-3] % /);
-  await page.getByRole('button', { name: 'Remove B' }).click();
+  await page.getByRole('button', { name: 'Remove 2' }).click();
   await expect(page.getByTestId('difference')).toHaveCount(0);
 });
 

@@ -104,4 +104,12 @@ describe('the redo list', () => {
     ];
     expect(redoList(asked).map((r) => r.number)).toEqual([4, 2]);
   });
+
+  it('of a revision is not answered by a newer render of an earlier one', () => {
+    const later = { revisionId: 2, revision: 'B' };
+    expect(redoList([result({ number: 4, redo: 1, ...later }), result({ number: 6 })]).map((r) => r.number)).toEqual([4]);
+    expect(redoList([result({ number: 4, redo: 1 }), result({ number: 6, ...later })])).toEqual([]);
+    // Asked for in both: it is rendered once.
+    expect(redoList([result({ number: 4, redo: 1, ...later }), result({ number: 6, redo: 1 })]).map((r) => r.number)).toEqual([6]);
+  });
 });

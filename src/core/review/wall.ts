@@ -138,14 +138,20 @@ export function stateOfCell(result: Result | undefined, isPlanned: boolean, isSt
   return result.accepted === result.done ? 'accepted' : 'done';
 }
 
-/** Results with frames that are to be done again, of each shot and variant only where nothing newer was rendered. */
+/**
+ * Results with frames that are to be done again, one of each shot, view and variant: only where nothing newer was rendered of the
+ * same or a later revision. A newer render of an earlier revision answers nothing.
+ */
 export function redoList<R extends Result>(results: readonly R[]): R[] {
-  const newest = new Map<string, R>();
+  const byPlace = new Map<string, R[]>();
   for (const r of results) {
     if (r.draft) continue;
     const key = [r.run, r.view, r.nth, r.variant ?? ''].join('\n');
-    const known = newest.get(key);
-    if (!known || r.number > known.number) newest.set(key, r);
+    byPlace.set(key, [...(byPlace.get(key) ?? []), r]);
   }
-  return [...newest.values()].filter((r) => r.redo > 0);
+  return [...byPlace.values()].flatMap((list) => {
+    const isAnswered = (r: R): boolean => list.some((other) => other.number > r.number && other.revisionId >= r.revisionId);
+    const asked = list.filter((r) => r.redo > 0 && !isAnswered(r)).sort((a, b) => b.number - a.number);
+    return asked.slice(0, 1);
+  });
 }

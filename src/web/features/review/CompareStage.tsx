@@ -62,7 +62,7 @@ function Tag({ item, right, alone }: { item: EaselItem; right?: boolean; alone?:
     <span
       className={`plate num pointer-events-none absolute top-2 truncate px-1.5 text-sm ${alone ? 'max-w-[92%]' : 'max-w-[45%]'} ${right ? 'right-2' : 'left-2'}`}
     >
-      {item.letter} {item.label}
+      {item.place} {item.label}
     </span>
   );
 }
@@ -167,7 +167,7 @@ export function CompareStage({
             <PictureMount
               picture={sizes[i] ?? null}
               zoom={zoom}
-              label={LABELS.mountOf(item.letter)}
+              label={LABELS.mountOf(item.place)}
               hovers={loupe || (hovers && i === 0)}
               onPick={i === 0 ? onPick : undefined}
               onContextMenu={i === 0 ? onContextMenu : undefined}

@@ -171,7 +171,7 @@ export function Easel({ sources, frame: frameId, onFrame, onRemove, mode, panel,
             </Button>
           )}
           <Button title={HELP.removeLast} onClick={() => (images.count > 0 ? images.removeLast() : onRemove(sources.length - 1))}>
-            <X size={16} aria-hidden /> {LABELS.removeFromEasel(items.at(-1)!.letter)}
+            <X size={16} aria-hidden /> {LABELS.removeFromEasel(items.at(-1)!.place)}
           </Button>
           {settings.mode === 'difference' && !play.playing && items[0]!.frame !== null && items[1]!.frame !== null && (
             <ChangedParts first={items[0]!.frame} second={items[1]!.frame} threshold={threshold} base={base} />

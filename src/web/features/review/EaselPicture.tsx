@@ -35,7 +35,7 @@ export function EaselPicture({ item, bitmap, placed, alt, clip, opacity, first }
         src={item.url}
         alt={alt}
         draggable={false}
-        data-testid={first ? 'easel-picture' : `easel-picture-${item.letter}`}
+        data-testid={first ? 'easel-picture' : `easel-picture-${item.place}`}
         className={className}
         // Two that are half clear would shine through twice.
         style={bitmap ? { ...style, opacity: 0 } : style}

@@ -15,7 +15,7 @@ import { Easel } from './Easel.js';
 import type { EaselSource } from './easelSources.js';
 import { ChangesMenu } from './ChangesMenu.js';
 import type { RowPair } from './changesRun.js';
-import { type Chosen, chosenOf, formatChosen, LETTERS, MAX_ON_EASEL, type Mode, MODES, parseChosen, sameChoice } from './easelItems.js';
+import { type Chosen, chosenOf, formatChosen, PLACES, MAX_ON_EASEL, type Mode, MODES, parseChosen, sameChoice } from './easelItems.js';
 import { LikelyNext, Resting } from './LikelyNext.js';
 import { ReelEditor } from './ReelEditor.js';
 import { RedoButton } from './RedoButton.js';
@@ -171,10 +171,10 @@ export default function ReviewStep(): ReactNode {
     return { result, state: cellState(result, row.planned, staleness), grounds: staleness.grounds };
   };
   const rows = filter === ALL ? wall.rows : wall.rows.filter((row) => wall.columns.some((c) => cellOf(row, c).state === filter));
-  const letterOf = (result: ResultReply): string | undefined => {
+  const placeOf = (result: ResultReply): string | undefined => {
     const own = chosenOf(result);
-    const place = chosen.findIndex((c) => sameChoice(c, own));
-    return place < 0 ? undefined : LETTERS[place];
+    const i = chosen.findIndex((c) => sameChoice(c, own));
+    return i < 0 ? undefined : PLACES[i];
   };
   const add = (result: ResultReply): void => {
     const own = chosenOf(result);
@@ -264,7 +264,7 @@ export default function ReviewStep(): ReactNode {
               cellOf={cellOf}
               viewName={viewName}
               cell={{ width, height: Math.round(width / Math.min(3, Math.max(0.5, aspect))) }}
-              letterOf={letterOf}
+              placeOf={placeOf}
               onShow={(result) => {
                 put([chosenOf(result)]);
                 if (layout === 'wall') setLayout('both');

@@ -21,7 +21,7 @@ interface Props {
   viewName: (view: string) => string;
   /** CSS pixels of a cell's picture. */
   cell: { width: number; height: number };
-  letterOf: (result: ResultReply) => string | undefined;
+  placeOf: (result: ResultReply) => string | undefined;
   onShow: (result: ResultReply) => void;
   onAdd: (result: ResultReply) => void;
   /** The pointer or the focus is on it. */
@@ -49,7 +49,7 @@ function RowName({ row, first, view }: { row: WallRow; first: boolean; view: str
 }
 
 /** All results of the set by shot and by what is compared. */
-export function Wall({ rows, columns, cellOf, viewName, cell, letterOf, onShow, onAdd, onRest }: Props): ReactNode {
+export function Wall({ rows, columns, cellOf, viewName, cell, placeOf, onShow, onAdd, onRest }: Props): ReactNode {
   const scroll = useRef<HTMLDivElement>(null);
   const [at, setAt] = useState<[number, number]>([0, 0]);
   /** Whether a person came here by Tab, and not by a click. */
@@ -144,7 +144,7 @@ export function Wall({ rows, columns, cellOf, viewName, cell, letterOf, onShow, 
                     grounds={grounds}
                     width={cell.width}
                     height={cell.height}
-                    letter={result && letterOf(result)}
+                    place={result && placeOf(result)}
                     focused={focusRow === index && focusColumn === c}
                     label={[row.name, view, label].filter(Boolean).join(', ')}
                     onFocus={() => setAt([index, c])}

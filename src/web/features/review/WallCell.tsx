@@ -35,8 +35,8 @@ interface Props {
   /** CSS pixels. */
   width: number;
   height: number;
-  /** Letter of its place on the easel. */
-  letter: string | undefined;
+  /** Its place on the easel. */
+  place: string | undefined;
   focused: boolean;
   label: string;
   onFocus: () => void;
@@ -54,7 +54,7 @@ export function WallCell({
   grounds,
   width,
   height,
-  letter,
+  place,
   focused,
   label,
   onFocus,
@@ -87,8 +87,8 @@ export function WallCell({
       tabIndex={focused ? 0 : -1}
       data-state={state}
       data-focus={focused || undefined}
-      aria-selected={letter !== undefined}
-      aria-label={MESSAGES.cellLabel(label, said, letter ?? '')}
+      aria-selected={place !== undefined}
+      aria-label={MESSAGES.cellLabel(label, said, place ?? '')}
       title={result ? HELP.wallCell : undefined}
       disabled={!result}
       className="flex shrink-0 flex-col items-stretch text-left disabled:cursor-default"
@@ -107,11 +107,11 @@ export function WallCell({
       onContextMenu={onContextMenu}
     >
       <span
-        className={`relative flex items-center justify-center bg-mount ${letter ? 'outline outline-2 outline-ink' : ''} ${result ? '' : 'opacity-40'}`}
+        className={`relative flex items-center justify-center bg-mount ${place ? 'outline outline-2 outline-ink' : ''} ${result ? '' : 'opacity-40'}`}
         style={{ height }}
       >
         {result && frame && <img src={small(frame)} alt="" loading="lazy" draggable={false} className="max-h-full max-w-full p-[3px]" />}
-        {letter && <span className="plate num absolute left-1 top-1 px-1 text-xs">{letter}</span>}
+        {place && <span className="plate num absolute left-1 top-1 px-1 text-xs">{place}</span>}
         {under && <span className="plate num absolute bottom-1 right-1 px-1 text-xs">{under.number}</span>}
       </span>
       <span className={`truncate pt-0.5 text-xs leading-4 ${LOOK[state]}`} title={said}>

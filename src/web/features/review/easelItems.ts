@@ -17,8 +17,8 @@ export interface Chosen {
 
 /** Renders that are compared at the most. */
 export const MAX_ON_EASEL = 4;
-/** What the renders are called by their place. */
-export const LETTERS = ['A', 'B', 'C', 'D'] as const;
+/** What the renders are called by their place; letters are those of revisions. */
+export const PLACES = ['1', '2', '3', '4'] as const;
 
 /** How renders are compared. */
 export const MODES = ['one', 'side', 'wipe', 'blink', 'overlay', 'difference'] as const;
@@ -68,7 +68,8 @@ export function frameInStep(frames: readonly FrameReply[], number: number): Fram
 /** What is on the easel, with its frames. */
 export interface EaselItem {
   key: string;
-  letter: string;
+  /** What it is called there: of PLACES. */
+  place: string;
   /** What tells it from the others. */
   label: string;
   /** Id of the frame that is shown, null of a file of this machine; and the address of its picture. */

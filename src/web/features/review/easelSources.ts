@@ -2,7 +2,7 @@
 import type { BatchReply, FrameReply } from '../../../contract/batches.js';
 import type { PassId } from '../../../core/image/passes.js';
 import { isMoving } from '../../../core/shots/kinds.js';
-import { type EaselItem, frameInStep, LETTERS, renderUrl } from './easelItems.js';
+import { type EaselItem, frameInStep, PLACES, renderUrl } from './easelItems.js';
 
 /** A run of a batch on the easel, with its finished frames. */
 export interface EaselSource {
@@ -38,7 +38,7 @@ export function easelItems(
     const { batch, run, label, frames, pinned } = source;
     const shown = i === 0 ? frame : (frames.find((f) => f.id === pinned) ?? counterpart(frame, sources[0]!.frames, frames));
     return shown
-      ? [{ key: `${batch.id} ${run} ${i}`, letter: LETTERS[i]!, label, frame: shown.id, url: renderUrl(batch.id, shown, pass, range) }]
+      ? [{ key: `${batch.id} ${run} ${i}`, place: PLACES[i]!, label, frame: shown.id, url: renderUrl(batch.id, shown, pass, range) }]
       : [];
   });
 }

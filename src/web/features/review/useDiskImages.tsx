@@ -5,7 +5,7 @@ import { DropdownMenu } from 'radix-ui';
 import { useKeptImages } from '../../state/keptImages.js';
 import { MENU_PANEL, MENU_ROW } from '../../ui/ActionItems.js';
 import { PLAIN_BUTTON } from '../../ui/controls.js';
-import { type EaselItem, LETTERS, MAX_ON_EASEL } from './easelItems.js';
+import { type EaselItem, PLACES, MAX_ON_EASEL } from './easelItems.js';
 import { HELP, LABELS } from './words.js';
 
 interface DiskImage {
@@ -41,7 +41,7 @@ export function useDiskImages(taken: number): DiskImages {
       ...items,
       ...images
         .slice(0, MAX_ON_EASEL - items.length)
-        .map(({ name, url }, i) => ({ key: url, letter: LETTERS[items.length + i]!, label: name, frame: null, url })),
+        .map(({ name, url }, i) => ({ key: url, place: PLACES[items.length + i]!, label: name, frame: null, url })),
     ],
     count: images.length,
     removeLast: () => {

@@ -40,7 +40,7 @@ export const LABELS = {
   redoFrame: 'Redo frame',
   acceptShot: 'Accept shot',
   redoShot: 'Redo shot',
-  renderRedos: (count: number) => (count === 1 ? 'Render the redo' : `Render ${count} redos`),
+  renderRedos: (count: number) => `Redo ${count} ${count === 1 ? 'render' : 'renders'}`,
   changedParts: 'Changed parts:',
   more: (count: number) => `and ${count} more`,
   whatChanged: 'What changed',
@@ -128,7 +128,7 @@ export const LABELS = {
   framesOf: (frames: number) => `${frames} frames`,
   notPlanned: 'no longer planned',
   mount: 'Render',
-  mountOf: (letter: string) => `Render ${letter}`,
+  mountOf: (place: string) => `Render ${place}`,
   compareBy: 'Compare by',
   wipePlace: 'Place of the wipe',
   wipeAcross: 'Across',
@@ -145,7 +145,7 @@ export const LABELS = {
   fit: 'Fit',
   actualPixels: 'Actual pixels',
   swap: 'Swap A and B',
-  removeFromEasel: (letter: string) => `Remove ${letter}`,
+  removeFromEasel: (place: string) => `Remove ${place}`,
 } satisfies WordTable;
 
 /** What a control does, its unit, range and cost: whole sentences. */
@@ -221,7 +221,7 @@ export const MESSAGES = {
   reviewFacts: (done: number, accepted: number, redo: number) => `${done} renders · ${accepted} accepted · ${redo} to redo`,
   cell: (state: string, grounds: string, done: number, total: number, moving: boolean) =>
     `${state}${grounds ? `: ${grounds}` : ''}${moving && done < total ? ` ${done} / ${total}` : ''}`,
-  cellLabel: (place: string, state: string, letter: string) => `${place}: ${state}${letter ? `, ${letter} on the easel` : ''}`,
+  cellLabel: (cell: string, state: string, place: string) => `${cell}: ${state}${place ? `, number ${place} on the easel` : ''}`,
   easelIsFull: (most: number) => `${most} renders are compared at once; remove one first.`,
   firstLook: 'first look:',
   differenceFigures: (changed: string, ssim: string, largest: string) => `changed ${changed} % · SSIM ${ssim} · largest ΔE ${largest}`,
