@@ -37,9 +37,7 @@ export function easelItems(
   return sources.flatMap((source, i) => {
     const { batch, run, label, frames, pinned } = source;
     const shown = i === 0 ? frame : (frames.find((f) => f.id === pinned) ?? counterpart(frame, sources[0]!.frames, frames));
-    return shown
-      ? [{ key: `${batch.id} ${run} ${i}`, place: PLACES[i]!, label, frame: shown.id, url: renderUrl(batch.id, shown, pass, range) }]
-      : [];
+    return shown ? [{ key: `${batch.id} ${run} ${i}`, place: PLACES[i]!, label, frame: shown.id, url: renderUrl(batch.id, shown, pass, range) }] : [];
   });
 }
 
