@@ -116,6 +116,18 @@ export function masterKeyOf(frame: Content, { model, materials }: RenderedConten
   return sha256Text(frame.lines ? `${traced} lines ${LINES_FORM}` : traced);
 }
 
+const NO_PASSES: Frame['passes'] = [];
+
+/**
+ * What is seen in a frame, whatever is drawn over it, at whatever size of these proportions, and into whatever passes: equal keys, and
+ * rays through it meet the same. @param sampling what of its sampling counts.
+ */
+export function viewKeyOf(frame: Content, scene: string, sampling: Partial<Content['sampling']>, texts: SharedTexts): string {
+  const { width, height } = frame.size;
+  const seen = { ...withoutLines(frame), passes: NO_PASSES, size: { width: width / height, height: 1 } };
+  return sha256Text(contentOf(seen, { scene, materials: frame.materials?.id }, sampling, texts));
+}
+
 /** Raised where files of the same light come out with other bytes. */
 const FILES_FORM = 3;
 

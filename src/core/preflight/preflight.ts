@@ -5,6 +5,7 @@
 import { hashOf } from '../base/hash.js';
 import type { Bounds } from '../math/bounds.js';
 import { type Frame, groupByShotOutput, shotIdOfOutput } from '../frame/frame.js';
+import { type SharedTexts, viewKeyOf } from '../frame/identity.js';
 import { resolveMaterials } from '../materials/assignments.js';
 import { effectiveSettings } from '../plan/formatSheet.js';
 import { outputName, type SetFile } from '../plan/set.js';
@@ -14,7 +15,7 @@ import { parseRate, rateValue } from '../units/rate.js';
 import type { Area, Finding, Found, OutputPlace, PlannedOutput, PlanPart, PreflightPlan, ProbeOf, Severity } from './finding.js';
 import { FINDINGS } from './findings.js';
 import { momentHash } from './moment.js';
-import type { ProbeRequest } from './probe.js';
+import { LIGHT_BOUNCES, type ProbeRequest } from './probe.js';
 
 /** A part as the model's file has it. */
 export interface ModelPart {
@@ -89,29 +90,39 @@ function litFrames(frames: readonly Frame[], isStill: boolean): Set<Frame> {
   return new Set(Array.from({ length: most }, (_, i) => frames[Math.round((i * (frames.length - 1)) / (most - 1))]!));
 }
 
-/** A frame to be probed, and what is wanted of it. `key` tells equal questions apart from others. */
+/** A frame to be probed, and what is wanted of it. */
 export interface WantedProbe {
   frame: Frame;
   request: ProbeRequest;
+  /** Equal for frames of which rays meet the same: how finely they are rendered, and what is written of it, does not count. */
+  view: string;
+  /** Tells equal questions apart from others. */
   key: string;
 }
 
+/** Rays of a probe have a sampling of their own; this much of the frame's is left of it. */
+const probedSampling = ({ bounces, refractionDepth, fireflyClamp, caustics, filter }: Frame['sampling']): Partial<Frame['sampling']> => ({
+  bounces: Math.min(bounces, LIGHT_BOUNCES),
+  refractionDepth,
+  fireflyClamp,
+  caustics,
+  filter,
+});
+
 /** What the findings want to know, frame by frame in the order of the plan. */
-export function wantedProbes({ outputs }: PreflightPlan): WantedProbe[] {
+export function wantedProbes({ outputs, scene }: PreflightPlan): WantedProbe[] {
+  const texts: SharedTexts = new WeakMap();
   return outputs.flatMap(({ frames, shot, subject }) => {
     const lit = litFrames(frames, !kindOf(shot).moving);
     const about = subject && hashOf(subject);
     return frames.map((frame, i): WantedProbe => {
       const request = { subject, light: lit.has(frame), floor: i === 0 && frame.stage.base !== null, lights: i === 0 };
-      // The grade is no part of the identity, and decides what comes out black.
-      const key = [
-        frame.identity,
-        about ?? '',
-        request.light ? hashOf(frame.grade) : '',
-        request.floor ? 'floor' : '',
-        request.lights ? 'lights' : '',
-      ].join(' ');
-      return { frame, request, key };
+      const view = viewKeyOf(frame, scene, probedSampling(frame.sampling), texts);
+      // The grade is no part of it, and decides what comes out black.
+      const key = [view, about ?? '', request.light ? hashOf(frame.grade) : '', request.floor ? 'floor' : '', request.lights ? 'lights' : ''].join(
+        ' ',
+      );
+      return { frame, request, view, key };
     });
   });
 }

@@ -8,6 +8,8 @@ import type { Cells } from './cells.js';
 
 /** Pixels across the longer side of a probe. */
 export const PROBE_WIDTH = 64;
+/** Bounces of the paths by which light is estimated: what more would add is under the noise of so few samples. */
+export const LIGHT_BOUNCES = 3;
 /** Points on a subject's surface that are asked whether the eye sees them. */
 export const SUBJECT_POINTS = 400;
 

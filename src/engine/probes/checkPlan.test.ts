@@ -8,10 +8,11 @@ import { type ProbeHelper, probePlan } from './checkPlan.js';
 import { SceneProber } from './sceneProber.js';
 
 const module = loadKernelModule();
-const { model, plan } = planOfModel([{ name: 'Box', mesh: box([-1, 0, -1], [1, 2, 1]) }], {
-  views: [{ id: 'v', name: 'V', eye: [3, 2, 6], target: [0, 1, 0] }],
-  shots: [{ id: 'spin', kind: 'turntable', view: 'v', frames: 60 }],
-});
+type Plan = ReturnType<typeof planOfModel>['plan'];
+const PIECES = [{ name: 'Box', mesh: box([-1, 0, -1], [1, 2, 1]) }];
+const views = [{ id: 'v', name: 'V', eye: [3, 2, 6], target: [0, 1, 0] }];
+const { model, plan } = planOfModel(PIECES, { views, shots: [{ id: 'spin', kind: 'turntable', view: 'v', frames: 60 }] });
+const SHOTS = { views, shots: [{ id: 'spin', kind: 'turntable', view: 'v', frames: 4 }] };
 const { frames } = plan.outputs[0]!;
 const scene = compile(module, model);
 const none = (): never => {
@@ -26,7 +27,7 @@ function helping(asked: number[]): ProbeHelper {
   return async (indices) => {
     asked.push(...indices);
     await new Promise((resolve) => setImmediate(resolve));
-    return Promise.all(indices.map((i) => prober.probe(wanted[i]!.frame, wanted[i]!.request, source)));
+    return Promise.all(indices.map((i) => prober.probe(wanted[i]!, source)));
   };
 }
 
@@ -67,5 +68,35 @@ describe('frames probed by two', () => {
     const few = { ...plan, outputs: [{ ...plan.outputs[0]!, frames: frames.slice(0, 10) }] };
     expect((await probePlan(few, new SceneProber(module), source, { helper: helping(asked) })).size).toBe(10);
     expect(asked).toEqual([]);
+  });
+
+  it.each([
+    ['more samples', { quality: 'final' }],
+    ['a quick quality', { quality: 'quick' }],
+    ['more pixels of the same proportions', { size: { width: 1920, height: 1080 } }],
+    ['other passes and files', { passes: ['beauty', 'depth'], files: [{ type: 'exr' }] }],
+  ])('are not asked again for %s, since the answers would be the same', async (_, sheet) => {
+    const small = { size: { width: 640, height: 360 }, quality: 'draft' };
+    const [before, after] = [small, { ...small, ...sheet }].map((own) => planOfModel(PIECES, { ...SHOTS, sheet: own }).plan) as [Plan, Plan];
+    const cache = new Map();
+    const known = await probePlan(before, new SceneProber(module), source, { cache });
+    const size = cache.size;
+    await probePlan(after, new SceneProber(module), source, { cache });
+    expect(cache.size).toBe(size);
+    const anew = await probePlan(after, new SceneProber(module), source);
+    expect([...anew.values()]).toEqual([...known.values()]);
+  });
+
+  it.each([
+    ['other proportions', { sheet: { size: { width: 640, height: 400 }, quality: 'draft' } }],
+    ['another stage', { stage: { preset: 'dark sweep' } }],
+    ['fewer interfaces', { sheet: { size: { width: 640, height: 360 }, quality: { samples: 16, depth: { refractionDepth: 3 } } } }],
+  ])('are asked again for %s', async (_, changes) => {
+    const sheet = { size: { width: 640, height: 360 }, quality: 'draft' };
+    const cache = new Map();
+    await probePlan(planOfModel(PIECES, { ...SHOTS, sheet }).plan, new SceneProber(module), source, { cache });
+    const size = cache.size;
+    await probePlan(planOfModel(PIECES, { ...SHOTS, sheet, ...changes }).plan, new SceneProber(module), source, { cache });
+    expect(cache.size).toBe(2 * size);
   });
 });

@@ -65,7 +65,7 @@ class Remaining {
 
 /**
  * What rays meet of the frames that findings want to know of. Rejects with the signal's reason where that stops it, and
- * where the scene of a frame cannot be loaded. Frames that were asked before, by identity, are not asked again.
+ * where the scene of a frame cannot be loaded. Frames of which the same was asked before are not asked again.
  */
 export async function probePlan(
   plan: PreflightPlan,
@@ -96,8 +96,7 @@ export async function probePlan(
   const own = async (): Promise<void> => {
     let turn = performance.now();
     for (let [i] = remaining.take(1); i !== undefined; [i] = remaining.take(1)) {
-      const { frame, request } = wanted[i]!;
-      keep(i, await prober.probe(frame, request, source));
+      keep(i, await prober.probe(wanted[i]!, source));
       if (performance.now() - turn < TURN_MS) continue;
       onProgress?.(done, wanted.length);
       await nextTurn();

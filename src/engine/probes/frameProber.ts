@@ -6,6 +6,7 @@ import { type LightReach, lightRays } from '../../core/preflight/lightRays.js';
 import type { Light } from '../../core/stage/light.js';
 import { type Floor, floorOf, floorRays } from '../../core/stage/floor.js';
 import {
+  LIGHT_BOUNCES,
   type PixelProbe,
   POINT,
   PROBE_WIDTH,
@@ -26,8 +27,8 @@ import { type SubjectPoints, subjectPoints } from './subjectPoints.js';
 
 /** Samples a pixel from which light is estimated. */
 const LIGHT_SAMPLES = 4;
-/** Bounces that its paths take: what more would add is under the noise of so few samples. */
-const LIGHT_BOUNCES = 3;
+/** One for all frames: what a frame's own depends on, as its size, must not change what its probe answers. */
+const SEED = 1;
 /** Share of the distance by which a ray may stop short of its point and still count as having met it. */
 const REACHED = 1e-3;
 /** Most rays that the tile's room takes at once. */
@@ -42,6 +43,7 @@ function reducedFrame(frame: Frame): Frame {
       : { width: Math.max(2, Math.round(PROBE_WIDTH * aspect)), height: PROBE_WIDTH };
   return withFrame(frame, {
     size,
+    seed: SEED,
     passes: ['beauty'],
     lines: undefined,
     sampling: {

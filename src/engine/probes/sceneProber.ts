@@ -1,6 +1,7 @@
 /** Probes frames of any scene: loads what they are made of, and keeps what was loaded last. */
 import type { Frame } from '../../core/frame/frame.js';
-import type { FrameProbe, ProbeRequest } from '../../core/preflight/probe.js';
+import type { WantedProbe } from '../../core/preflight/preflight.js';
+import type { FrameProbe } from '../../core/preflight/probe.js';
 import { summarizeProbe } from '../../core/preflight/summarizeProbe.js';
 import { type AssetProvider, resolveScene } from '../scene/resolveScene.js';
 import { FrameProber } from './frameProber.js';
@@ -14,24 +15,24 @@ const MAX_LIGHTS_KEPT = 400;
 /** Asks frames of one model, by all the scenes that their sections and materials make of it. */
 export class SceneProber {
   private readonly probers = new Map<string, FrameProber>();
-  /** Estimates of light by identity. */
+  /** Estimates of light by WantedProbe.view. */
   private readonly lights = new Map<string, Float32Array>();
 
   constructor(private readonly module: WebAssembly.Module) {}
 
   /** Throws where the frame's scene or an image of it cannot be loaded. */
-  async probe(frame: Frame, request: ProbeRequest, source: AssetProvider): Promise<FrameProbe> {
-    const known = request.light ? this.lights.get(frame.identity) : undefined;
+  async probe({ frame, request, view }: Omit<WantedProbe, 'key'>, source: AssetProvider): Promise<FrameProbe> {
+    const known = request.light ? this.lights.get(view) : undefined;
     const raw = (await this.proberOf(frame, source)).probe(frame, known ? { ...request, light: false } : request);
     if (known) raw.light = known;
-    else if (raw.light) this.keepLight(frame.identity, raw.light);
+    else if (raw.light) this.keepLight(view, raw.light);
     return summarizeProbe(raw, frame);
   }
 
-  private keepLight(identity: string, light: Float32Array): void {
+  private keepLight(view: string, light: Float32Array): void {
     const [oldest] = this.lights.keys();
     if (this.lights.size >= MAX_LIGHTS_KEPT && oldest !== undefined) this.lights.delete(oldest);
-    this.lights.set(identity, light);
+    this.lights.set(view, light);
   }
 
   private async proberOf(frame: Frame, source: AssetProvider): Promise<FrameProber> {

@@ -20,7 +20,7 @@ async function probe({ serial, task, indices }: ProbeShare): Promise<FrameProbe[
   const { wanted, source } = open!;
   if (open!.serial !== serial) throw new Error('Another plan is probed meanwhile.');
   const answers: FrameProbe[] = [];
-  for (const i of indices) answers.push(await prober.probe(wanted[i]!.frame, wanted[i]!.request, source));
+  for (const i of indices) answers.push(await prober.probe(wanted[i]!, source));
   return answers;
 }
 
