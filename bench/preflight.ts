@@ -93,5 +93,17 @@ export function preflightCases(scale: number): PreflightCase[] {
       // A view that stills alone show: the turntable's frames stay as they are.
       edit: (set) => ({ ...set, views: set.views.map((v) => (v.id === 'front' ? { ...v, focalLength: v.focalLength + 1 } : v)) }),
     },
+    {
+      what: 'all of Tern in another quality',
+      model: tern(),
+      set: all,
+      edit: (set) => ({ ...set, sheet: { ...set.sheet, quality: 'final' } }),
+    },
+    {
+      what: 'all of Tern in other proportions',
+      model: tern(),
+      set: all,
+      edit: (set) => ({ ...set, sheet: { ...set.sheet, size: { ...set.sheet.size, height: set.sheet.size.height + 20 } } }),
+    },
   ];
 }

@@ -14,7 +14,7 @@ import { cameraRays, type RaySet, secondaryRays } from './raySets.js';
 import { closedHall, displacedSphere, merged } from './scenes.js';
 import { modelOf } from '../src/core/model/meshMaker.js';
 
-/** Rays a second of one set of rays. */
+/** Rays per second of one set of rays. */
 export interface BenchRow {
   scene: string;
   rays: string;

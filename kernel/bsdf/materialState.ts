@@ -55,7 +55,7 @@ let savedTranslucentB: f32 = 0;
 let savedLayered: bool = false;
 let savedFlags: u32 = 0;
 
-/** Puts the material that is shaded aside. */
+/** Saves the material that is shaded. */
 export function saveMaterialState(): void {
   savedBaseR = baseR;
   savedBaseG = baseG;
@@ -74,7 +74,7 @@ export function saveMaterialState(): void {
   savedFlags = flags;
 }
 
-/** Takes back what {@link saveMaterialState} put aside. */
+/** Restores what {@link saveMaterialState} saved. */
 export function restoreMaterialState(): void {
   baseR = savedBaseR;
   baseG = savedBaseG;

@@ -5,9 +5,9 @@ import type { Template } from '../core/edit/templates.js';
 
 const kindSchema = z.enum(PRESET_KINDS as [PresetKind, ...PresetKind[]]);
 
-/** A recipe to be kept. */
+/** A preset to be saved. */
 export const newPreset = z.strictObject({ kind: kindSchema, name: z.string().trim().min(1, 'Give the preset a name.').max(80), body: z.unknown() });
-/** What changes of a recipe. */
+/** What changes of a preset. */
 export const changePreset = z.strictObject({
   name: z.string().trim().min(1, 'Give the preset a name.').max(80).optional(),
   /** What a new project begins with; of a kind there is one at most. */
@@ -20,7 +20,7 @@ export const fromTemplate = z.strictObject({
   /** Path of the part that it is made to measure for; the whole subject where absent. */
   part: z.string().max(1000).optional(),
 });
-/** A recipe. */
+/** A preset. */
 export const presetReply = z.object({ id: z.int(), kind: kindSchema, name: z.string(), isDefault: z.boolean(), body: z.unknown() });
 /** What {@link presetReply} reads. */
 export type PresetReply = z.infer<typeof presetReply>;

@@ -1,4 +1,4 @@
-/** Recipes: what is kept under a name to be used again. */
+/** Presets and set templates: what is saved under a name to be used again. */
 import type { PresetReply } from '../contract/presets.js';
 import { type Bounds, emptyBounds, joinBounds } from '../core/math/bounds.js';
 import { parsePreset, type PresetKind, WITH_DEFAULT } from '../core/edit/presets.js';
@@ -13,15 +13,15 @@ import { setFileOf } from './sets.js';
 
 const MAX_PRESETS = 500;
 
-/** The recipe as pages get it. */
+/** The preset as pages get it. */
 export function toPresetReply(row: PresetRow): PresetReply {
   return { id: row.id, kind: row.kind as PresetKind, name: row.name, isDefault: row.isDefault === 1, body: JSON.parse(row.body) as unknown };
 }
 
-/** The recipe of that id. @throws 404 where there is none. */
+/** The preset of that id. @throws 404 where there is none. */
 export async function findPreset(id: number): Promise<PresetRow> {
   const row = await PresetRow.findByPk(id);
-  if (!row) throw notFound(`Recipe ${id}`);
+  if (!row) throw notFound(`Preset ${id}`);
   return row;
 }
 
@@ -56,9 +56,9 @@ export async function updatePreset({ database }: ServerContext, row: PresetRow, 
 
 /** The template of that id. @throws 404 where there is none. */
 export function templateOf(id: string): Template {
-  const recipe = TEMPLATES.find((r) => r.id === id);
-  if (!recipe) throw notFound(`Recipe "${id}"`);
-  return recipe;
+  const template = TEMPLATES.find((r) => r.id === id);
+  if (!template) throw notFound(`Set template "${id}"`);
+  return template;
 }
 
 /** Bounds of a part with all below it. Throws 404 where there is none with faces. */
@@ -71,14 +71,14 @@ async function boundsOfPart(context: ServerContext, revision: Revision, path: st
 /** A set template fitted to a revision, or for one part of it; site, materials and variants are those of the project's first set. */
 export async function instantiateTemplate(
   context: ServerContext,
-  recipe: Template,
+  template: Template,
   project: Project,
   revision: Revision,
   { year, part }: { year: number; part?: string },
 ): Promise<SetFile> {
   const first = await PlanSet.findOne({ where: { projectId: project.id, deleted: null }, order: ['id'] });
   const file = first && setFileOf(first);
-  return recipe.make(part ? await boundsOfPart(context, revision, part) : digestOfRevision(revision).bounds, {
+  return template.make(part ? await boundsOfPart(context, revision, part) : digestOfRevision(revision).bounds, {
     year,
     ...(file?.stage.site && { site: file.stage.site }),
     ...(file?.materials && { variants: file.materials }),

@@ -81,7 +81,7 @@ export async function deleteProject({ database }: ServerContext, id: number): Pr
   await database.write((transaction) => project.set({ deleted: new Date().toISOString() }).save({ transaction }));
 }
 
-/** Takes a deletion back. @throws 404 where the project is gone. */
+/** Undoes a deletion. @throws 404 where the project is gone. */
 export async function restoreProject({ database }: ServerContext, id: number): Promise<Project> {
   const project = await Project.findByPk(id);
   if (!project) throw notFound(`Project ${id}`);
@@ -121,7 +121,7 @@ export async function deleteSet({ database }: ServerContext, id: number): Promis
   await database.write((transaction) => set.set({ deleted: new Date().toISOString() }).save({ transaction }));
 }
 
-/** Takes a deletion back. @throws 404 where the set is gone. */
+/** Undoes a deletion. @throws 404 where the set is gone. */
 export async function restoreSet({ database }: ServerContext, id: number): Promise<PlanSet> {
   const set = await PlanSet.findByPk(id);
   if (!set) throw notFound(`Set ${id}`);
@@ -142,7 +142,7 @@ export async function deleteRevision({ database }: ServerContext, id: number): P
   return revision;
 }
 
-/** Takes a deletion back. @throws 404 where the revision is gone. */
+/** Undoes a deletion. @throws 404 where the revision is gone. */
 export async function restoreRevision({ database }: ServerContext, id: number): Promise<Revision> {
   const revision = await findRevision(id);
   await database.write((transaction) => Revision.update({ deleted: null }, { where: { id }, transaction }));

@@ -160,7 +160,7 @@ describe('from a model to a movie', () => {
     expect([reply.status, (reply.body as { detail: string }).detail]).toEqual([422, expect.stringContaining('the set has no shots')]);
   });
 
-  it('keeps recipes, makes sets of them, and begins new projects with the default', async () => {
+  it('keeps presets, makes sets by templates, and begins new projects with the default', async () => {
     const keep = (kind: string, name: string, body: unknown) => call().post('/api/presets').send({ kind, name, body });
     const first = await keep('sheet', 'Small', { size: { width: 320, height: 180 } });
     expect(first.status).toBe(201);

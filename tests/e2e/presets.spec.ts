@@ -1,4 +1,4 @@
-/** One plan made many of: choices of a still, sizes, deviations, deliveries, recipes; stages, frames and parts of a view. */
+/** One plan made many of: choices of a still, sizes, overrides, deliveries, presets; stages, frames and parts of a view. */
 import { readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
@@ -25,7 +25,7 @@ let project: ProjectReply;
 
 test.describe.configure({ mode: 'serial' });
 test.beforeAll(async () => {
-  project = await ternProject(server, 'Recipes');
+  project = await ternProject(server, 'Many plans');
 });
 test.afterAll(() => server.end());
 test.beforeEach(({ page }) => keepSheetOpen(page));
@@ -35,7 +35,7 @@ const base = (): string => `${home()}/${project.sets[0]!.id}`;
 const fileOf = async (set: number): Promise<SetReply['file']> => (await server.get<SetReply>(`/sets/${set}`)).file;
 const file = (): Promise<SetReply['file']> => fileOf(project.sets[0]!.id);
 
-test('a set is made by a recipe, to measure, and every shot of it in three sizes', async ({ page }) => {
+test('a set is made by a template, to measure, and every shot of it in three sizes', async ({ page }) => {
   await page.goto(`${base()}/views`);
   await page.getByRole('button', { name: 'Save as new view' }).click();
   await expect.poll(async () => (await file()).views.length).toBe(1);
@@ -105,7 +105,7 @@ test('a deviation is counted and taken back in one click; a delivery is recorded
   await expect(page.getByRole('button', { name: '1 do not meet Harbour board' })).toBeVisible();
   await expect.poll(async () => (await file()).delivery?.sizes).toEqual([{ width: 96, height: 54 }]);
 
-  // Kept as a recipe, exported, forgotten, brought back, and taken by a new project.
+  // Saved as a preset, exported, forgotten, brought back, and taken by a new project.
   await page.getByText('Saved format sheets:').getByRole('button', { name: 'Manage' }).click();
   await fill(page, 'Save format sheet as', 'Thumbnails');
   await page.getByRole('button', { name: 'Save', exact: true }).click();
@@ -119,7 +119,7 @@ test('a deviation is counted and taken back in one click; a delivery is recorded
   expect((await fileOf(begun.sets[0]!.id)).sheet.size).toEqual({ width: 96, height: 54 });
   await page.getByRole('button', { name: 'Delete Thumbnails' }).click();
   await expect(page.getByText('None saved yet.')).toBeVisible();
-  const brought = path.join(tmpdir(), 'thumbnails.recipe.json');
+  const brought = path.join(tmpdir(), 'thumbnails.preset.json');
   writeFileSync(brought, JSON.stringify({ format: 'cold-easel.recipe', version: 1, ...kept }));
   await page.getByLabel('Preset file: format sheet').setInputFiles(brought);
   await expect(page.getByRole('button', { name: 'Thumbnails', exact: true })).toBeVisible();

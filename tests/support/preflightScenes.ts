@@ -52,7 +52,7 @@ export const screen = (s: number, from: number, to: number): Piece => block('Scr
 
 /** A view that shows the block well. */
 export const VIEW = { id: 'v', name: 'Front', eye: [0, 1.2, 7] as Point, target: [0, 0.85, 0] as Point, focalLength: 45 };
-/** What of it is otherwise. */
+/** What of it differs. */
 export type ViewChanges = Partial<typeof VIEW> & { kind?: string; width?: number };
 /** That view at a scale. */
 export const viewAt = (s: number, more: ViewChanges = {}): object => {

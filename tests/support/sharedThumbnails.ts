@@ -6,7 +6,7 @@ import path from 'node:path';
 /** Names the folder to the processes that run tests. */
 export const SHARED_THUMBNAILS = 'EASEL_TEST_THUMBNAILS';
 
-/** Makes the folder before a run, and gives back what removes it. */
+/** Makes the folder before a run, and returns what removes it. */
 export default function setUp(): () => void {
   const folder = mkdtempSync(path.join(tmpdir(), 'easel-test-thumbnails-'));
   process.env[SHARED_THUMBNAILS] = folder;

@@ -23,14 +23,14 @@ const VARIANTS = parseSet({
 }).materials!;
 
 describe('set templates', () => {
-  it.each(TEMPLATES.map((r) => [r.name, r] as const))('%s shows a lamp and a house whole', (_, recipe) => {
+  it.each(TEMPLATES.map((r) => [r.name, r] as const))('%s shows a lamp and a house whole', (_, template) => {
     for (const bounds of [LAMP, HOUSE]) {
-      const set = recipe.make(bounds, { year: 2026 });
+      const set = template.make(bounds, { year: 2026 });
       const frames = planFrames(set, { bounds, scene: 's' });
-      const cover = frames.filter((f) => f.shot === recipe.cover.shot)[recipe.cover.index]!;
-      expect([cover!.shot, cover!.index]).toEqual([recipe.cover.shot, recipe.cover.index]);
+      const cover = frames.filter((f) => f.shot === template.cover.shot)[template.cover.index]!;
+      expect([cover!.shot, cover!.index]).toEqual([template.cover.shot, template.cover.index]);
       // A walk ends near; all others see all of the subject, in all their views.
-      if (recipe.id === 'entrance-walk') continue;
+      if (template.id === 'entrance-walk') continue;
       const first = frames.filter((f) => f.index === 0 && f.view !== 'close');
       for (const f of first)
         for (const c of corners(bounds)) {
@@ -89,8 +89,8 @@ describe('set templates', () => {
 describe('a preset file', () => {
   const body = TEMPLATES[0]!.make(LAMP, { year: 2026 }).sheet;
   it('comes back as it went', () => {
-    const recipe = { kind: 'sheet' as const, name: 'Review', body };
-    expect(parsePresetFile(JSON.parse(presetFile(recipe)))).toEqual(recipe);
+    const preset = { kind: 'sheet' as const, name: 'Review', body };
+    expect(parsePresetFile(JSON.parse(presetFile(preset)))).toEqual(preset);
   });
   it('says what is wrong with it', () => {
     expect(() => parsePresetFile({ format: 'other' })).toThrow('This is not a preset of Cold Easel.');

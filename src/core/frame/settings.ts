@@ -38,7 +38,7 @@ const DEFAULT_SAMPLING = {
   filter: { kind: 'gauss', width: 2 } as Sampling['filter'],
 };
 
-/** A quality of one's own: samples a pixel, depths and noise. */
+/** A custom quality: samples a pixel, depths and noise. */
 export const customQualitySchema = z.strictObject({
   samples: z.int().min(1).max(65_536),
   depth: z
@@ -61,7 +61,7 @@ export const customQualitySchema = z.strictObject({
 /** What {@link customQualitySchema} reads. */
 export type CustomQuality = z.infer<typeof customQualitySchema>;
 
-/** A named level of quality, or one of one's own. */
+/** A named level of quality, or a custom one. */
 export const qualitySchema = z.union([z.enum(['quick', 'draft', 'review', 'final']), customQualitySchema]);
 
 /** What {@link qualitySchema} reads. */
@@ -95,7 +95,7 @@ export const fileSchema = z.discriminatedUnion('type', [
   }),
 ]);
 
-/** Frames a second, as a number or a fraction such as 30000/1001. */
+/** Frames per second, as a number or a fraction such as 30000/1001. */
 export const rateSchema = z.string().superRefine((text, context) => {
   try {
     parseRate(text);

@@ -3,7 +3,7 @@
 /** Values of a channel at 8 bits. */
 export const LEVELS = 256;
 
-/** Histogram and waveform of a picture of 8 bits. */
+/** Histogram and waveform of an image of 8 bits. */
 export interface Scopes {
   /** Pixels of each of 256 values: red, green, blue and luma, one after another. */
   histogram: Uint32Array;

@@ -18,7 +18,7 @@ export function lookedAt(frame: Frame, longSide: number, samples: number): Frame
   return withFrame(forPreview(frame, samples), { size: sizeOfAspect(aspect, longSide), pixelAspect: 1, transparent: false });
 }
 
-/** Pixels of a picture with that ratio of width to height, by its longer side. */
+/** Pixels of an image with that ratio of width to height, by its longer side. */
 export const sizeOfAspect = (aspect: number, longSide: number): Size =>
   aspect >= 1 ? { width: longSide, height: Math.round(longSide / aspect) } : { width: Math.round(longSide * aspect), height: longSide };
 

@@ -15,7 +15,7 @@ export interface PartMap {
 /** Only in the first render, only in the second, or in both. */
 export type Presence = 'both' | 'first' | 'second';
 
-/** A part that looks otherwise in the later render. */
+/** A part that looks different in the later render. */
 export interface ChangedPart {
   path: string;
   /** Share of the picture's pixels that changed where the part is, 0..1. */

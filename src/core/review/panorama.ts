@@ -15,7 +15,7 @@ export const FIRST_GAZE: Gaze = { yaw: 0, pitch: 0, field: 75 };
 /** Degrees of the field of view that can be chosen. */
 export const FIELD_RANGE = { min: 10, max: 120 };
 
-/** A picture of 8 bits a channel. */
+/** An image of 8 bits per channel. */
 export interface RgbaPicture {
   width: number;
   height: number;

@@ -12,7 +12,7 @@ export interface PresetDefinition {
   base: { colour: string; roughness: number; inner: number; outer: number } | null;
 }
 
-/** Surround, backdrop and lights of the stages that ship; colours sRGB, distances in radii of the subject. */
+/** Environment, backdrop and lights of the stages that ship; colours sRGB, distances in radii of the subject. */
 export const PRESET_DEFINITIONS: Record<StagePreset, PresetDefinition> = {
   'bright sweep': {
     environment: ['#ffffff', '#e8ecef', '#c9ccce', 0.42],

@@ -143,8 +143,8 @@ function direction(azimuth: number, altitude: number): Vec3 {
 /** Of a stage without a plane of its own, what a chosen ground takes. */
 const DEFAULT_GROUND = { colour: '#b9b8b4', roughness: 0.8, inner: 2.2, outer: 9 };
 
-function groundOf({ ground }: Partial<StageSettings>, recipe: PresetDefinition, bounds: Bounds): Stage['base'] {
-  const own = recipe.base ?? (ground && DEFAULT_GROUND);
+function groundOf({ ground }: Partial<StageSettings>, preset: PresetDefinition, bounds: Bounds): Stage['base'] {
+  const own = preset.base ?? (ground && DEFAULT_GROUND);
   if (!own || ground?.kind === 'none') return null;
   const centre = centreOf(bounds);
   const radius = Math.max(radiusOf(bounds), 1e-3);
@@ -217,14 +217,14 @@ export function resolveStage(choice: Partial<StageSettings> & Pick<StageSettings
  * file, where that has a name of its own.
  */
 export function fitStagePreset(choice: Pick<StageSettings, 'preset'> & Partial<StageSettings>, bounds: Bounds, picture?: string): Stage {
-  const recipe = PRESET_DEFINITIONS[choice.preset];
+  const preset = PRESET_DEFINITIONS[choice.preset];
   const centre = centreOf(bounds);
   const radius = Math.max(radiusOf(bounds), 1e-3);
   const { environment, backdrop, backdropGradient } = choice;
   const stops = backdropGradient ?? (backdrop && { top: backdrop, middle: backdrop, bottom: backdrop });
   return {
-    environment: scaled(recipe.environment),
-    backdrop: stops ? { top: parseHex(stops.top), middle: parseHex(stops.middle), bottom: parseHex(stops.bottom) } : scaled(recipe.backdrop),
+    environment: scaled(preset.environment),
+    backdrop: stops ? { top: parseHex(stops.top), middle: parseHex(stops.middle), bottom: parseHex(stops.bottom) } : scaled(preset.backdrop),
     ...(environment && {
       image: { id: picture ?? environment.file, rotation: environment.rotation, strength: environment.strength, visible: environment.visible },
     }),
@@ -234,7 +234,7 @@ export function fitStagePreset(choice: Pick<StageSettings, 'preset'> & Partial<S
     ...(choice.modelLights && choice.modelLightsOff && choice.modelLightsOff.length > 0 && { modelLightsOff: choice.modelLightsOff }),
     // An environment image holds its lights already.
     lights: [
-      ...(environment ? [] : recipe.lights).map((l): Light => {
+      ...(environment ? [] : preset.lights).map((l): Light => {
         const d = direction(l.azimuth, l.altitude);
         const across = Math.hypot(d[0], d[2]) || 1;
         const e = l.edge * radius;
@@ -251,6 +251,6 @@ export function fitStagePreset(choice: Pick<StageSettings, 'preset'> & Partial<S
       }),
       ...enabledLights(choice).map((l) => toLight(l, ROOM_UNIT)),
     ],
-    base: groundOf(choice, recipe, bounds),
+    base: groundOf(choice, preset, bounds),
   };
 }

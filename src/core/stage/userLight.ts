@@ -53,7 +53,7 @@ const FULL_CONE_SHARE = 0.7;
 /** What a directional light gives, where the set does not say it: lux, and degrees across. */
 const DIRECTIONAL = { lux: 1000, spread: 0.5 };
 
-/** Illuminance in lux and angle of spread in degrees of a directional light, with what is usual where they are not said. */
+/** Illuminance in lux and angle of spread in degrees of a directional light, with defaults where they are not given. */
 export const directionalOf = ({
   lux = DIRECTIONAL.lux,
   spread = DIRECTIONAL.spread,

@@ -60,7 +60,7 @@ export function bandsOf(width: number, height: number, count = 1): Band[] {
   });
 }
 
-/** Compares pictures by the compiled loops; its memory grows to the largest pair and is used again. */
+/** Compares images by the compiled loops; its memory grows to the largest pair and is used again. */
 export class PictureComparer {
   private memory: WebAssembly.Memory | null = null;
   private kernel: Kernel | null = null;

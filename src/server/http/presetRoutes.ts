@@ -16,7 +16,7 @@ import { updatePreset, toPresetReply, findPreset, savePreset, instantiateTemplat
 import { THUMBNAIL_WIDTHS, renderThumbnail } from '../previews/thumbnails.js';
 import { idOf, parse } from './params.js';
 
-/** Routes of recipes and templates. */
+/** Routes of presets and templates. */
 export function presetRoutes(api: Router, context: ServerContext): void {
   api.get('/presets', async (request, response) => {
     const { kind } = request.query;
@@ -62,11 +62,11 @@ export function presetRoutes(api: Router, context: ServerContext): void {
   api.get('/projects/:id/templates/:template/thumbnail', async (request, response) => {
     const project = await findProject(idOf(request.params.id, 'project'));
     const revision = await findRevision(idOf(request.query.revision, 'revision'));
-    const recipe = templateOf(request.params.template);
+    const template = templateOf(request.params.template);
     const part = typeof request.query.part === 'string' && request.query.part !== '' ? request.query.part : undefined;
-    const file = await instantiateTemplate(context, recipe, project, revision, { year: new Date().getUTCFullYear(), part });
+    const file = await instantiateTemplate(context, template, project, revision, { year: new Date().getUTCFullYear(), part });
     const set = PlanSet.build({ projectId: project.id, file: JSON.stringify(file) });
-    const bytes = await renderThumbnail(context, project, set, revision, recipe.cover, THUMBNAIL_WIDTHS[1]!);
+    const bytes = await renderThumbnail(context, project, set, revision, template.cover, THUMBNAIL_WIDTHS[1]!);
     response.type('image/webp').send(bytes);
   });
 }

@@ -5,7 +5,7 @@ import { useLocation } from 'react-router';
 import { setPreferences, usePreferences } from './preferences.js';
 import { LABELS, STEP_HELP } from './words.js';
 
-/** What to do first in a step, until it was done or put away. */
+/** What to do first in a step, until it is done or closed. */
 export function StepHint({ base }: { base: string }): ReactNode {
   const { pathname } = useLocation();
   const { seenHints } = usePreferences();

@@ -32,7 +32,7 @@ export async function duplicateProject(id: number): Promise<ProjectReply> {
   return copy;
 }
 
-/** Takes a deletion back. */
+/** Undoes a deletion. */
 export async function restoreProject(id: number): Promise<void> {
   await send('POST', `/projects/${id}/restore`);
   await refresh(id);
@@ -62,7 +62,7 @@ export async function deleteSet(project: number, { id, name }: { id: number; nam
   });
 }
 
-/** Takes a deletion back. */
+/** Undoes a deletion. */
 export async function restoreRevision(project: number, id: number): Promise<void> {
   await send('POST', `/revisions/${id}/restore`);
   await refresh(project);

@@ -22,7 +22,7 @@ export interface PresetMenuProps<K extends PresetKind> {
   className?: string;
 }
 
-/** Recipes of one kind: kept, used, exported, imported. */
+/** Presets of one kind: kept, used, exported, imported. */
 export function PresetMenu<K extends PresetKind>({ kind, what, body, onUse, className }: PresetMenuProps<K>): ReactNode {
   const key = `/presets?kind=${kind}`;
   const { data: list = [], mutate } = useSWR<PresetReply[], Error>(key, get);
@@ -37,17 +37,17 @@ export function PresetMenu<K extends PresetKind>({ kind, what, body, onUse, clas
     }
     await mutate();
   };
-  const use = (recipe: PresetReply): void => {
-    const problem = onUse(parsePreset(kind, recipe.body), recipe.name);
+  const use = (preset: PresetReply): void => {
+    const problem = onUse(parsePreset(kind, preset.body), preset.name);
     if (problem) toast.error(problem);
     else setOpen(false);
   };
   const bring = (file: File | undefined): Promise<void> =>
     ask(async () => {
       if (!file) return;
-      const recipe = parsePresetFile(JSON.parse(await file.text()));
-      if (recipe.kind !== kind) throw new Error(MESSAGES.isANotA(file.name, recipe.kind, what));
-      await send('POST', '/presets', recipe);
+      const preset = parsePresetFile(JSON.parse(await file.text()));
+      if (preset.kind !== kind) throw new Error(MESSAGES.isANotA(file.name, preset.kind, what));
+      await send('POST', '/presets', preset);
     });
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>

@@ -14,7 +14,7 @@ interface ScheduleProps {
   onPick: (material: string) => void;
 }
 
-/** Materials in the picture, with the parts and the area of each. */
+/** Rendered materials, with the parts and the area of each. */
 export function Schedule({ parts, resolved, name, onPick }: ScheduleProps): ReactNode {
   const rows = useMemo(() => scheduleOf(parts, resolved), [parts, resolved]);
   const save = (): void => {

@@ -39,7 +39,7 @@ interface TextureFieldsProps {
   onChange: (pictures: MaterialTexture[]) => string | null;
 }
 
-/** Images of a material of one's own, each with its size and place. */
+/** Textures of a custom material, each with its size and place. */
 export function TextureFields({ pictures, onChange }: TextureFieldsProps): ReactNode {
   const free = CUSTOM_TEXTURE_SLOTS.filter((s) => !pictures.some((p) => p.slot === s));
   return (

@@ -28,7 +28,7 @@ export async function placeBatch(
   await refresh(batch.projectId);
 }
 
-/** Takes a deletion back. */
+/** Undoes a deletion. */
 export async function restoreBatch({ id, projectId }: BatchReply): Promise<void> {
   await send('POST', `/batches/${id}/restore`);
   await refresh(projectId);

@@ -15,7 +15,7 @@ export function partText({ path, share, presence }: ComparisonReply['parts'][num
   return `${nameOf(path)} ${(100 * share).toFixed(share < 0.001 ? 2 : 1)} %${presence === 'both' ? '' : `, ${PRESENCE_WORDS[presence]}`}`;
 }
 
-/** Parts that look otherwise in the second render, by name. */
+/** Parts that look different in the second render, by name. */
 export function ChangedParts({ first, second, threshold, base }: { first: number; second: number; threshold: number; base: string }): ReactNode {
   const { data, error } = useComparison({ first, second, threshold });
   if (error) return null;

@@ -5,7 +5,7 @@ import { type PointerEvent, useEffect, useState } from 'react';
 export const REST_MS = 500;
 /** Time that a shot takes to play through, at most; and its frames a second, at most: small pictures are fetched as it goes. */
 const LOOP_SECONDS = 6;
-/** Frames a second of a strip on the wall. */
+/** Frames per second of a strip on the wall. */
 export const STRIP_RATE = 12;
 
 /** What of a moving shot a cell shows. */

@@ -20,7 +20,7 @@ interface RateFieldProps {
   onRate: (rate: string | undefined) => string | null;
 }
 
-/** Frames a second: one of the usual rates, or one's own. */
+/** Frames per second: one of the usual rates, or another. */
 export function RateField({ rate, help, setting, inherited, onRate }: RateFieldProps): ReactNode {
   const [writing, setWriting] = useState(false);
   if (writing) {

@@ -21,7 +21,7 @@ const SHEET = '-';
 /** Undefined where a shot says what the format sheet says: it follows the sheet then. */
 const unlessSame = <T,>(own: T, sheet: T): T | undefined => (JSON.stringify(own) === JSON.stringify(sheet) ? undefined : own);
 
-/** What of the format sheet this shot has otherwise. */
+/** Overrides of the format sheet by this shot. */
 export function ShotOverrides({ shot, put }: { shot: Shot; put: (next: Shot) => string | null }): ReactNode {
   const { plan } = useWorkspace();
   const { sheet, stages = [] } = plan!.file;

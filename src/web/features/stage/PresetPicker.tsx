@@ -19,7 +19,7 @@ export interface PresetPickerProps {
   onChoose: (id: string | undefined) => void;
 }
 
-/** Stages that ship, each with its picture. */
+/** Stages that ship, each with its thumbnail. */
 export function PresetPicker({ chosen, onChoose }: PresetPickerProps): ReactNode {
   const { plan } = useWorkspace();
   const { file, edit } = plan!;

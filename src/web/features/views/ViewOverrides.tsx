@@ -14,7 +14,7 @@ const UNCUT = '--';
 
 type ViewSettings = NonNullable<View['overrides']>;
 
-/** A view, and what it has otherwise than the set. */
+/** A view, and its overrides. */
 export interface ViewOverridesProps {
   view: View;
   onChange: (values: Partial<View>) => string | null;
