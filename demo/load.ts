@@ -38,15 +38,15 @@ async function load(context: ServerContext, project: Project, [first, ...later]:
   for (const model of later) await bring(model);
 }
 
-/** A set of each recipe, made to measure for the design. */
+/** A set of each template, made to measure for the design. */
 async function addPresets(context: ServerContext, project: Project, design: Model, set: unknown, { ids, part }: Presets): Promise<void> {
   const plan = parseSet(set);
-  for (const recipe of TEMPLATES.filter((r) => ids.includes(r.id)))
+  for (const template of TEMPLATES.filter((r) => ids.includes(r.id)))
     await addSet(
       context,
       project.id,
       setColumns(
-        recipe.make(boundsBelow(design, part), {
+        template.make(boundsBelow(design, part), {
           year: 2026,
           ...(plan.stage.site && { site: plan.stage.site }),
           ...(plan.materials && { variants: plan.materials }),
