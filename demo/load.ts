@@ -65,4 +65,6 @@ export async function loadDemo(context: ServerContext): Promise<void> {
   await addPresets(context, second, light, LAMP_SHOTS, { ids: ['eight-angles', 'turntable-sizes', 'section-reveal', 'material-board'] });
   await addSet(context, first.id, setColumns({ ...parseSet(LANDING_LOOK), reference: modelBounds(landing) }));
   await addSet(context, second.id, setColumns({ ...parseSet(LAMP_LOOK), reference: modelBounds(light) }));
+  // Pages that were opened meanwhile.
+  for (const { id } of [first, second]) context.events.send(id, { type: 'resync' });
 }

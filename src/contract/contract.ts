@@ -146,7 +146,7 @@ export const eventSchema = z.discriminatedUnion('type', [
   z.object({ type: z.literal('frame'), batchId: z.int(), frame: frameReply }),
   /** A person decided of all finished frames of a run. */
   z.object({ type: z.literal('decided'), batchId: z.int(), run: z.string(), decision: z.enum(DECISIONS).nullable(), reason: z.string().nullable() }),
-  /** More was missed than is kept: everything is to be asked for anew. */
+  /** More was missed than is kept, or a revision came: everything is to be asked for anew. */
   z.object({ type: z.literal('resync') }),
   /** A set was saved; its content is asked for by whoever shows it. */
   z.object({ type: z.literal('set'), setId: z.int(), version: z.int() }),

@@ -109,7 +109,7 @@ async function addRevision(context: ServerContext, project: Project, imported: I
   digest.warnings.push(...warnings);
   const summary = await store.readText(summaryFile);
   await store.saveModel(folder, digest.hash);
-  return database.write(async (transaction) => {
+  const revision = await database.write(async (transaction) => {
     // A copy of a project lacks those that were deleted: letters go on from the last, not by their count.
     const last = await Revision.findOne({ where: { projectId: project.id }, attributes: ['letter'], order: [['id', 'DESC']], transaction });
     for (const [id, { version, file }] of changed) {
@@ -134,6 +134,9 @@ async function addRevision(context: ServerContext, project: Project, imported: I
       { transaction },
     );
   });
+  // Parts, sets and views of the project's pages may all be others now.
+  context.events.send(project.id, { type: 'resync' });
+  return revision;
 }
 
 /**

@@ -18,7 +18,7 @@ async function bring(project: number, model: Model): Promise<ProjectReply> {
   return server.bring(project, await writeGlb(model), `${model.name}.glb`);
 }
 
-test('a revision with one part gone and one renamed', async ({ page }) => {
+test('a revision with one part gone and one renamed', async ({ page, context }) => {
   const { id } = await server.send<ProjectReply>('POST', '/projects', { name: 'Revisions' });
   const project = await bring(id, tern());
   const setId = project.sets[0]!.id;
@@ -40,11 +40,17 @@ test('a revision with one part gone and one renamed', async ({ page }) => {
   assignPartPaths(next.parts);
   const bytes = Buffer.from(await writeGlb(next));
 
+  const other = await context.newPage();
+  await other.goto(`${server.url}/p/${id}/s/${setId}/shots`);
+  await expect(other.getByText('Revision', { exact: true })).toBeVisible();
   await page.goto(`${server.url}/p/${id}/s/${setId}/model`);
   await page.getByRole('button', { name: 'Import revision' }).click();
   await page.getByLabel('Model files').setInputFiles({ name: 'Tern A2.glb', mimeType: 'model/gltf-binary', buffer: bytes });
   const compared = page.getByRole('group', { name: 'Compared' });
   await expect(compared).toContainText('compared with A', { timeout: 30_000 });
+  // Another window learns of it by itself.
+  await expect(other.getByRole('combobox', { name: 'Revision' }).getByRole('option')).toHaveCount(2);
+  await other.close();
   await expect(compared).toContainText('renamed 1');
   await expect(compared).toContainText('gone 1');
   await expect(compared).toContainText('changed 0');
