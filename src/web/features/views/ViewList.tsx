@@ -39,7 +39,11 @@ function viewActions({ views, editor }: ViewListProps, view: View): Record<'copy
 const menuOfView = (props: ViewListProps, view: View) => menuOf(view.name, () => Object.values(viewActions(props, view)));
 
 const lensWord = (view: View): string =>
-  view.kind === 'perspective' ? `${view.focalLength} mm` : view.kind === 'parallel' ? `↔ ${Number(view.width!.toPrecision(3))} m` : '360°';
+  view.kind === 'perspective'
+    ? `${Number(view.focalLength.toFixed(1))} mm`
+    : view.kind === 'parallel'
+      ? `↔ ${Number(view.width!.toPrecision(3))} m`
+      : '360°';
 
 function Tool({ label, disabled, run, children }: MenuAction & { children: ReactNode }): ReactNode {
   return (
