@@ -118,7 +118,7 @@ export class PlainTracer {
     return this.hitTriangle >= 0;
   }
 
-  /** One path's light; `bounces` scatterings at the most, as the kernel counts them. */
+  /** One path's light; `bounces` scatterings at most, as the kernel counts them. */
   private path(ox: number, oy: number, oz: number, dx: number, dy: number, dz: number, bounces: number): void {
     const { light, tree, materials } = this;
     const c = tree.corners;

@@ -49,7 +49,7 @@ export function beginPacket(): void {
   rayCount = 0;
 }
 
-/** Adds a ray, PACKET_RAYS at the most. */
+/** Adds a ray, PACKET_RAYS at most. */
 export function addRay(ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32, far: f32): void {
   const k = <usize>rayCount;
   const r = packetBase + WORLD_RAYS + k * R_BYTES;

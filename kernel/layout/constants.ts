@@ -122,7 +122,7 @@ export const BUILD_SCRATCH_FIXED = 131072;
 /** A worker's own scratch: ray blocks, stacks, and from 65536 on what rays that go together need. */
 export const WORKER_BYTES = 114688;
 
-/** Rays that go together at the most. */
+/** Rays that go together at most. */
 export const PACKET_RAYS = 16;
 
 /** Planes of a set that each of the denoiser's levels reads or writes, f32 a pixel. */

@@ -44,7 +44,7 @@ const dayQuery = z.object({
   minimum: z.coerce.number().min(0).max(60).default(0),
 });
 
-/** Squares along a side of the ground, at the most. */
+/** Squares along a side of the ground, at most. */
 export const MOST_CELLS = 128;
 /** A day on which the sun on the ground is asked for. */
 export const sunHoursQuery = dayQuery.extend({

@@ -4,9 +4,9 @@ import { ModelError } from './format.js';
 
 /** Texels of all textures of a model or a set together: 16 of 4096 × 4096, one gigabyte. */
 export const MAX_TEXELS = 2 ** 28;
-/** Parts of a model at the most. */
+/** Parts of a model at most. */
 export const MAX_PARTS = 200_000;
-/** Levels of a model's tree at the most. */
+/** Levels of a model's tree at most. */
 export const MAX_NESTING = 500;
 /** Triangles with every instance counted. */
 export const MAX_PLACED_TRIANGLES = 200_000_000;

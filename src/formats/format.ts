@@ -38,11 +38,11 @@ export class DamageError extends Error {
   override name = 'DamageError';
 }
 
-/** Triangles of a model at the most. */
+/** Triangles of a model at most. */
 export const MAX_TRIANGLES = 10_000_000;
 /** Faces that are kept apart: each is a mesh for viewport and kernel. */
 export const MAX_SEPARATE_FACES = 20_000;
-/** Bytes of an upload at the most. */
+/** Bytes of an upload at most. */
 export const MAX_UPLOAD_BYTES = 512 * 2 ** 20;
 /** Pixels along a side of a texture; larger ones are scaled down. */
 export const MAX_TEXTURE_SIDE = 8192;

@@ -108,6 +108,15 @@ describe('events', () => {
     events.close();
   });
 
+  it('of one project drop none of another, though they say the same', () => {
+    const events = new Events();
+    const [first, second] = ['1', '2'].map((projects) => new FakeClient().attach(events, undefined, { projects }));
+    for (const project of [1, 2]) events.send(project, { type: 'resync' });
+    events.flush();
+    expect([first, second].map((c) => c!.events)).toEqual([['resync'], ['resync']]);
+    events.close();
+  });
+
   it('go to the pages of their project alone', () => {
     const events = new Events();
     const [all, first, both, none] = [undefined, '1', '1,2', ''].map((projects) =>

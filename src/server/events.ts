@@ -139,7 +139,8 @@ export class Events {
     const serial = ++this.serial;
     const subject = subjectOf(event);
     for (let i = this.kept.length - 1; i >= 0 && this.kept[i]!.serial > this.flushed; i--) {
-      if (this.kept[i]!.subject !== subject) continue;
+      const { subject: other, project: of } = this.kept[i]!;
+      if (other !== subject || of !== project) continue;
       this.keptBytes -= this.kept[i]!.text.length;
       this.kept.splice(i, 1);
       break;

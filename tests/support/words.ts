@@ -24,9 +24,9 @@ const LABEL_PROPERTIES = new Set(['label']);
 const HELP_CALLS = new Set(['description', 'describe', 'summary']);
 const HELP_PROPERTIES = new Set(['help', 'remedy', 'hint']);
 
-/** Words of a label at the most. */
+/** Words of a label at most. */
 export const MAX_LABEL_WORDS = 4;
-/** Characters of a help text at the most. */
+/** Characters of a help text at most. */
 export const MAX_HELP_LENGTH = 160;
 
 /** The text of a literal, with names for what is filled in; null where it is none. */

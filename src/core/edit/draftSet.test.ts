@@ -50,7 +50,7 @@ describe('a draft of a set', () => {
     of('spin').forEach((f, i) => expect(f.camera.viewMatrix).toEqual(whole[i]!.camera.viewMatrix));
   });
 
-  it('keeps sides even, and a sample at the least', () => {
+  it('keeps sides even, and a sample at least', () => {
     const tiny = draftSet(set, { size: 0.05, samples: 0.01 });
     expect(tiny.sheet.size).toEqual({ width: 96, height: 54 });
     expect(tiny.sheet.quality).toMatchObject({ samples: 1 });

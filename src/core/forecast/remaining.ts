@@ -21,7 +21,7 @@ const PRIOR_FRAMES = 1;
 /** The same of what the whole batch says, before frames like the one in question say more. */
 const BATCH_FRAMES = 0.5;
 
-/** Every so many of a list, so that `most` are left at the most; with the last. */
+/** Every so many of a list, so that `most` are left at most; with the last. */
 function thinned<T>(list: readonly T[], most: number): readonly T[] {
   if (list.length <= most) return list;
   return Array.from({ length: most }, (_, i) => list[Math.round((i * (list.length - 1)) / (most - 1))]!);

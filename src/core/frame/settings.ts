@@ -5,10 +5,10 @@ import { parseRate } from '../units/rate.js';
 import { PASS_IDS } from '../image/passes.js';
 import { EXR_COMPRESSIONS, FILTERS, type Sampling } from './frame.js';
 
-/** Pixels that a frame's side has at the least. */
+/** Pixels that a frame's side has at least. */
 export const MIN_SIDE = 16;
 
-/** Pixels that a frame's side has at the most. */
+/** Pixels that a frame's side has at most. */
 export const MAX_SIDE = 16_384;
 
 /** A1 at 300 dpi has 70 million. What is made of a frame in the end is held in memory, at least 24 bytes a pixel. */

@@ -3,7 +3,7 @@ import { z } from 'zod';
 
 /** Pixels. */
 export const MIN_LINE_WIDTH = 0.5;
-/** Pixels that lines are wide at the most. */
+/** Pixels that lines are wide at most. */
 export const MAX_LINE_WIDTH = 20;
 /** Of the pass where no lines are drawn over the picture. */
 export const DEFAULT_LINE_WIDTH = 1.2;

@@ -3,5 +3,5 @@
 /** Frames of each moving shot that come first where nothing else is said: first, middle and last. */
 export const DEFAULT_FIRST_FRAMES = 3;
 
-/** Frames a shot that are rendered first, at the most. */
+/** Frames a shot that are rendered first, at most. */
 export const MAX_FIRST_FRAMES = 100;

@@ -42,7 +42,7 @@ const pattern = (moving: boolean): z.ZodString =>
 
 /** What a resolution on paper may be, in pixels an inch. */
 export const MIN_DPI = 20;
-/** Dots per inch at the most. */
+/** Dots per inch at most. */
 export const MAX_DPI = 2400;
 
 /** What all shots of a set share, where they do not say otherwise. */

@@ -16,5 +16,5 @@ export const waiverSchema = z.strictObject({
 
 /** What {@link waiverSchema} reads. */
 export type Waiver = z.infer<typeof waiverSchema>;
-/** Waivers that a set holds at the most. */
+/** Waivers that a set holds at most. */
 export const MAX_WAIVERS = 1000;

@@ -27,7 +27,7 @@ export function pathSeconds(stations: TimedStation[]): number {
   return stations.reduce((sum, s, i) => sum + s.hold + (i > 0 && !s.out ? s.seconds : 0), 0);
 }
 
-/** Frames of the whole path at that rate, one at the least. */
+/** Frames of the whole path at that rate, at least one. */
 export function pathFrameCount(stations: TimedStation[], rate: Rate): number {
   return Math.max(1, framesOfDuration(pathSeconds(stations), rate));
 }

@@ -96,7 +96,7 @@ export class LightGrader {
   private layOut(count: number, entries: number): void {
     const arena = new Arena(BEGIN);
     const plane = 4 * Math.ceil(count / LANES) * LANES;
-    this.places = {
+    const places: Places = {
       record: arena.take(L.GRADE_BYTES),
       planes: [arena.take(plane), arena.take(plane), arena.take(plane), arena.take(plane)],
       ratio: arena.take(4 * (L.GRADE_RATIO_CELLS + 2)),
@@ -104,10 +104,13 @@ export class LightGrader {
       table: arena.take(4 * entries),
       out: arena.take(plane),
     };
+    if (!this.memory || arena.at > this.memory.buffer.byteLength) {
+      this.memory = makeMemory(arena.at);
+      this.kernel = instantiate(this.module, this.memory);
+    }
+    // Last, so that what failed for want of memory is tried again.
+    this.places = places;
     this.count = count;
     this.entries = entries;
-    if (this.memory && arena.at <= this.memory.buffer.byteLength) return;
-    this.memory = makeMemory(arena.at);
-    this.kernel = instantiate(this.module, this.memory);
   }
 }

@@ -7,7 +7,7 @@ const KEY_BYTES = 32;
 const SALT_BYTES = 16;
 /** Shortest and longest passphrase, in characters. */
 export const MIN_PASSPHRASE = 12;
-/** Characters of a passphrase at the most. */
+/** Characters of a passphrase at most. */
 export const MAX_PASSPHRASE = 1000;
 
 function derive(passphrase: string, salt: Buffer, cost: typeof COST): Promise<Buffer> {

@@ -24,9 +24,9 @@ interface Loaded {
 
 /** The light that was fetched last: grades are tried on one render after another. */
 let last: Loaded | null = null;
-const grader = loadKernel().then((kernel) => new LightGrader(kernel));
-// Whoever asks for it hears of that.
-grader.catch(() => {});
+let grader: LightGrader | null = null;
+// On its way while the light is.
+loadKernel().catch(() => {});
 
 async function load(url: string): Promise<Loaded> {
   if (last?.url === url) return last;
@@ -40,14 +40,15 @@ async function load(url: string): Promise<Loaded> {
 
 /** Bytes of the graded render, row by row. */
 async function graded(loaded: Loaded, { grade, lines }: GradeAsk): Promise<Uint8ClampedArray<ArrayBuffer>> {
-  const compiled = await grader;
+  // Where the kernel cannot be fetched, the next question tries again.
+  grader ??= new LightGrader(await loadKernel());
   const key = preparationKey(grade, lines);
   if (loaded.prepared?.key !== key) {
     const { colour, exposed } = prepareLight(loaded.light, grade, lines);
-    compiled.load(colour, loaded.light.planes.alpha ?? null);
+    grader.load(colour, loaded.light.planes.alpha ?? null);
     loaded.prepared = { key, exposed };
   }
-  return compiled.grade(grade, loaded.prepared.exposed);
+  return grader.grade(grade, loaded.prepared.exposed);
 }
 
 function markClipped(bytes: Uint8ClampedArray): void {

@@ -5,7 +5,7 @@ import { formatMetres, maxBy } from '../wording.js';
 
 /** Times the middle one of the shot's steps. */
 const TIMES = 12;
-/** Degrees that a step turns at the least to count as a jump. */
+/** Degrees that a step turns at least to count as a jump. */
 const LEAST_DEGREES = 8;
 
 function steps(list: readonly number[]): number {

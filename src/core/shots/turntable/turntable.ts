@@ -9,7 +9,7 @@ import { smoothstep } from '../stationTiming.js';
 import { type ShotContext, shotBase, type ShotKind, viewOf } from '../kind.js';
 import type { Pose } from '../../frame/pose.js';
 
-/** Frames of one way of a turntable at the most. */
+/** Frames of one way of a turntable at most. */
 export const MAX_FRAMES = 100_000;
 /** Metres between the two points of an axis, so that they give a direction. */
 const SHORTEST_AXIS = 1e-4;

@@ -15,7 +15,7 @@ export interface Chosen {
   stays?: boolean;
 }
 
-/** Renders that are compared at the most. */
+/** Renders that are compared at most. */
 export const MAX_ON_EASEL = 4;
 /** What the renders are called by their place; letters are those of revisions. */
 export const PLACES = ['1', '2', '3', '4'] as const;
