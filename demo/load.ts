@@ -32,9 +32,10 @@ async function load(context: ServerContext, project: Project, [first, ...later]:
     const fileName = `${model.name}.glb`;
     await importSources(context, project, [{ name: fileName, bytes: await writeGlb(model) }], options);
   };
-  await bring(first);
+  // The set comes first: a page that is opened meanwhile keeps the one that it has got.
   const columns = setColumns({ ...parseSet(set), reference: modelBounds(first) });
   await context.database.write((transaction) => PlanSet.update(columns, { where: { projectId: project.id }, transaction }));
+  await bring(first);
   for (const model of later) await bring(model);
 }
 

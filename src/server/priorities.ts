@@ -9,6 +9,8 @@ export const PRIORITY = {
   pixel: 11,
   thumbnail: 10,
   comparison: 10,
+  /** A plan or an elevation, that views stand on. */
+  drawing: 9,
   choice: 8,
   shownFile: 7,
   swatches: 7,

@@ -21,7 +21,7 @@ import { findProject, toProjectReply } from '../projects.js';
 import { earlierRevision, findRevision, partsText, planContext, writeMatch } from '../revisions.js';
 import { addSet, findSet, readSetFrom, saveSetFile, setFileOf, setReplyText } from '../sets.js';
 import { contentOf, readSetText } from '../setText.js';
-import { autoExposeView, THUMBNAIL_WIDTHS, renderThumbnail } from '../previews/thumbnails.js';
+import { autoExposeView, keptThumbnail, renderThumbnail, STRIP_WIDTH, THUMBNAIL_WIDTHS } from '../previews/thumbnails.js';
 import { isKnown } from './caching.js';
 import { abortOnClose, idOf, parse, textOf } from './params.js';
 import { sendPlan } from './sendPlan.js';
@@ -170,7 +170,7 @@ export function planRoutes(api: Router, context: ServerContext): void {
       .send(Buffer.from(bytes));
   });
   api.get('/sets/:id/thumbnail', async (request, response) => {
-    const { revision: asked, width, v, ...wanted } = request.query;
+    const { revision: asked, width, v, soon, ...wanted } = request.query;
     const set = await findSet(idOf(request.params.id, 'set'));
     const project = await findProject(set.projectId);
     const size = Number(width ?? THUMBNAIL_WIDTHS[0]);
@@ -178,8 +178,14 @@ export function planRoutes(api: Router, context: ServerContext): void {
     const what = parse(smallQuery, wanted);
     const revision = await findRevision(idOf(asked, 'revision'));
     const stamp = stampOf(set.file, revision.hash);
+    response.type('image/webp');
+    if (soon !== undefined && !(await keptThumbnail(context, project, set, revision, what, size))) {
+      // What stands in for it is not to be kept under its name.
+      response.set('cache-control', 'no-store');
+      response.send(await renderThumbnail(context, project, set, revision, what, STRIP_WIDTH, abortOnClose(response)));
+      return;
+    }
     if (isKnown(request, response, `${stamp}-${contentOf(JSON.stringify(what))}-${size}`, v === stamp)) return;
-    const bytes = await renderThumbnail(context, project, set, revision, what, size, abortOnClose(response));
-    response.type('image/webp').send(bytes);
+    response.send(await renderThumbnail(context, project, set, revision, what, size, abortOnClose(response)));
   });
 }

@@ -22,13 +22,13 @@ import { PRIORITY } from '../priorities.js';
 
 /** Samples a pixel of the frame that exposure is measured on. */
 const METERING_SAMPLES = 12;
-const STRIP_WIDTH = 96;
+/** Pixels across of thumbnails in a strip, and of what stands in for a larger one until that is drawn. */
+export const STRIP_WIDTH = 96;
 /** Pixels across that thumbnails can be asked for in. */
 export const THUMBNAIL_WIDTHS = [STRIP_WIDTH, 320, 640];
 
-/** The frame at reduced size and sampling, of the same proportions. One in a strip is shown at half its size, and needs half of the samples. */
-function reducedTile(frame: Frame, width: number, thumbnailSamples: number): Frame {
-  const samples = width <= STRIP_WIDTH ? Math.ceil(thumbnailSamples / 2) : thumbnailSamples;
+/** The frame at reduced size and sampling, of the same proportions. */
+function reducedTile(frame: Frame, width: number, samples: number): Frame {
   const aspect = (frame.size.width * frame.pixelAspect) / frame.size.height;
   const w = aspect >= 1 ? width : Math.max(16, Math.round(width * aspect));
   const size = { width: w, height: Math.max(16, Math.round(w / aspect)) };
@@ -105,7 +105,9 @@ function thumbnailFrame(project: Project, set: PlanSet, revision: Revision, what
     throw new ServerError('unusable', (e as Error).message);
   }
   if (!frame) throw new ServerError('not-found', 'There is no such frame in this plan.');
-  return reducedTile(frame, width, samples);
+  // One in a strip is shown at half its size, and a drawing has even light: half of the samples are enough for both.
+  const half = width <= STRIP_WIDTH || 'drawing' in what;
+  return reducedTile(frame, width, half ? Math.ceil(samples / 2) : samples);
 }
 
 /** Stops that suit a view of the set on its stage, or on one of the further ones, measured on a small frame. Throws 404 and 422. */
@@ -131,20 +133,16 @@ export async function autoExposeView(
   return exposure;
 }
 
-/**
- * WebP of frame `index` of a shot; or of a view, in another stage preset where that is asked for. The
- * empty name is the view that a person starts from. Throws 404 and 422.
- */
-export async function renderThumbnail(
-  context: ServerContext,
+/** A thumbnail as it is to be drawn, the key that it is kept by, and its file. Throws 404 and 422. */
+function thumbnailOf(
+  { config, store }: ServerContext,
   project: Project,
   set: PlanSet,
   revision: Revision,
   what: Wanted,
   width: number,
-  gone?: AbortSignal,
-): Promise<Buffer> {
-  const small = thumbnailFrame(project, set, revision, what, width, context.config.thumbnailSamples);
+): { frame: Frame; key: string; target: string } {
+  const small = thumbnailFrame(project, set, revision, what, width, config.thumbnailSamples);
   // What makes these pixels is the reduced frame; name and number are not part of it.
   const key = hashOf({
     camera: small.camera,
@@ -158,13 +156,30 @@ export async function renderThumbnail(
     grade: small.grade,
     scene: revision.hash,
   });
-  const target = context.store.thumbnail(key, width);
+  return { frame: { ...small, seed: parseInt(key.slice(0, 8), 16) }, key, target: store.thumbnail(key, width) };
+}
+
+/**
+ * WebP of frame `index` of a shot; or of a view, in another stage preset where that is asked for. The
+ * empty name is the view that a person starts from. Throws 404 and 422.
+ */
+export async function renderThumbnail(
+  context: ServerContext,
+  project: Project,
+  set: PlanSet,
+  revision: Revision,
+  what: Wanted,
+  width: number,
+  gone?: AbortSignal,
+): Promise<Buffer> {
+  const { frame, key, target } = thumbnailOf(context, project, set, revision, what, width);
   if (await context.store.exists(target)) return readFile(target);
   let making = pendingThumbnails.get(key);
   if (!making) {
     const stop = new AbortController();
     const forget = (): void => void (pendingThumbnails.get(key)?.stop === stop && pendingThumbnails.delete(key));
-    const picture = draw(context, revision.hash, { ...small, seed: parseInt(key.slice(0, 8), 16) }, target, stop.signal).finally(forget);
+    const priority = frame.size.width <= STRIP_WIDTH ? PRIORITY.strip : 'drawing' in what ? PRIORITY.drawing : PRIORITY.thumbnail;
+    const picture = draw(context, revision.hash, frame, target, { priority, signal: stop.signal }).finally(forget);
     making = { picture, wanted: 0, stop };
     pendingThumbnails.set(key, making);
   }
@@ -181,10 +196,21 @@ export async function renderThumbnail(
   return picture;
 }
 
-async function draw({ pool, store }: ServerContext, hash: string, frame: Frame, target: string, signal: AbortSignal): Promise<Buffer> {
+/** WebP of {@link renderThumbnail} where it has been drawn already. Throws 404 and 422. */
+export async function keptThumbnail(...what: Parameters<typeof thumbnailOf>): Promise<Buffer | undefined> {
+  const { target } = thumbnailOf(...what);
+  return (await what[0].store.exists(target)) ? readFile(target) : undefined;
+}
+
+async function draw(
+  { pool, store }: ServerContext,
+  hash: string,
+  frame: Frame,
+  target: string,
+  options: { priority: number; signal: AbortSignal },
+): Promise<Buffer> {
   const { key, load } = resolveScene(frame, store.source(hash));
-  const priority = frame.size.width <= STRIP_WIDTH ? PRIORITY.strip : PRIORITY.thumbnail;
-  const picture = await pool.render(key, load, frame, { priority, signal });
+  const picture = await pool.render(key, load, frame, options);
   const display = new Float32Array(picture.colour.length);
   const { width, height } = picture;
   applyGrade(picture.colour, display, frame.grade, { width, height });

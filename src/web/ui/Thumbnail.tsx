@@ -1,5 +1,11 @@
-import { type ReactNode, useRef } from 'react';
+import { type ReactNode, useRef, useState } from 'react';
 import { useThumbnailQueue } from './thumbnailQueue.js';
+
+/** Pixels across of a thumbnail in a strip. */
+const STRIP_PIXELS = 96;
+
+/** True for a thumbnail that the server draws, wider than in a strip. */
+const isCoarseFirst = (src: string): boolean => /\/sets\/\d+\/thumbnail\?/.test(src) && !src.includes(`width=${STRIP_PIXELS}`);
 
 /** Address of a small frame drawn by the kernel; it carries the content that it is made of, so that browsers may keep it. */
 export function thumbnailUrl(
@@ -31,9 +37,29 @@ export function frameImageUrl(batch: number, frame: { id: number; samples: numbe
   return `/api/batches/${batch}/frames/${frame.id}/${what}?v=${frame.samples ?? 0}`;
 }
 
-/** A small frame in its box; empty mount until it is drawn. */
+/** A picture's address that goes from coarse to fine: what stands in for it first, what is shown now, and what to call when the first is seen. */
+export function useCoarseFirst(src: string): { first: string; shown: string; refine: () => void } {
+  const [fine, setFine] = useState<string>();
+  const first = isCoarseFirst(src) ? `${src}&soon=1` : src;
+  return { first, shown: fine === src ? src : first, refine: () => setFine(src) };
+}
+
+/**
+ * A small frame in its box; empty mount until there is something to see. One that has not been drawn yet comes up coarse, as a strip
+ * has it, and is then as wide as it was asked for.
+ */
 export function Thumbnail({ src, alt, className }: { src: string; alt: string; className: string }): ReactNode {
   const image = useRef<HTMLImageElement>(null);
-  useThumbnailQueue(image, src);
-  return <img ref={image} src={src} alt={alt} loading="lazy" className={`bg-mount object-cover ${className}`} />;
+  const { first, shown, refine } = useCoarseFirst(src);
+  useThumbnailQueue(image, shown, first);
+  return (
+    <img
+      ref={image}
+      src={shown}
+      alt={alt}
+      loading="lazy"
+      onLoad={(e) => e.currentTarget.naturalWidth <= STRIP_PIXELS && refine()}
+      className={`bg-mount ${className}`}
+    />
+  );
 }

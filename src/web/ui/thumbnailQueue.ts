@@ -4,8 +4,11 @@ import { type RefObject, useEffect, useState } from 'react';
 const waiting = new Set<object>();
 const watchers = new Set<() => void>();
 
-/** Counts an image as waited for while it stands in the window and has not come, and gives it up when it is taken out. */
-export function useThumbnailQueue(image: RefObject<HTMLImageElement | null>, src: string): void {
+/**
+ * Counts an image as waited for while it stands in the window and has not come, and gives it up when it is taken out.
+ * @param coarse the address that stands in until there is something to see; what comes after that is not waited for.
+ */
+export function useThumbnailQueue(image: RefObject<HTMLImageElement | null>, src: string, coarse = src): void {
   useEffect(() => {
     const img = image.current;
     if (!img) return undefined;
@@ -19,7 +22,7 @@ export function useThumbnailQueue(image: RefObject<HTMLImageElement | null>, src
   }, [image]);
   useEffect(() => {
     const img = image.current;
-    if (!img || img.complete || img.getBoundingClientRect().top >= window.innerHeight) return undefined;
+    if (!img || src !== coarse || img.complete || img.getBoundingClientRect().top >= window.innerHeight) return undefined;
     const token = {};
     waiting.add(token);
     const end = (): void => {
@@ -32,7 +35,7 @@ export function useThumbnailQueue(image: RefObject<HTMLImageElement | null>, src
       img.removeEventListener('error', end);
       end();
     };
-  }, [image, src]);
+  }, [image, src, coarse]);
 }
 
 /** False from the first showing until no small frame is waited for, at most for so many milliseconds. */

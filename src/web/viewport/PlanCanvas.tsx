@@ -1,7 +1,12 @@
 /** A drawing to scale of the subject, from above or from the front, on which things are placed and dragged. */
 import { type PointerEvent, type ReactNode, useRef } from 'react';
 import type { DrawingExtent } from '../../core/camera/orthographic.js';
+import { useCoarseFirst } from '../ui/Thumbnail.js';
+import { useThumbnailPriority } from '../ui/thumbnailQueue.js';
 import { LABELS } from './words.js';
+
+/** Milliseconds at most that a drawing waits for the small frames of the same page. */
+const FRAMES_FIRST = 2000;
 
 /** A drawing from above. */
 export interface PlanCanvasProps {
@@ -23,6 +28,8 @@ export interface PlanCanvasProps {
 /** A drawing from above on which things are dragged. */
 export function PlanCanvas({ label, picture, square, reach = [], north, onDrag, onDrop, children }: PlanCanvasProps): ReactNode {
   const svg = useRef<SVGSVGElement>(null);
+  const free = useThumbnailPriority(FRAMES_FIRST);
+  const { shown, refine } = useCoarseFirst(picture);
   const [cx, cy] = [square.x + square.side / 2, square.y + square.side / 2];
   const needed = reach.reduce((r, [x, y]) => Math.max(r, Math.abs(x - cx) * 1.08, Math.abs(y - cy) * 1.08), square.side / 2);
   const half = Math.min(3 * square.side, needed);
@@ -44,7 +51,7 @@ export function PlanCanvas({ label, picture, square, reach = [], north, onDrag, 
       onPointerUp={onDrop}
       onPointerCancel={onDrop}
     >
-      <image href={picture} x={square.x} y={square.y} width={square.side} height={square.side} />
+      <image href={free ? shown : undefined} x={square.x} y={square.y} width={square.side} height={square.side} onLoad={refine} />
       {children(unit)}
       {north !== undefined && (
         <g transform={`translate(${cx + half * 0.86} ${cy - half * 0.8}) scale(${unit}) rotate(${north})`} aria-label={LABELS.trueNorth}>

@@ -2,7 +2,7 @@ import type { ReactNode } from 'react';
 import useSWR from 'swr';
 import type { ProjectReply, SetReply } from '../../../contract/contract.js';
 import { get } from '../../state/api.js';
-import { thumbnailUrl } from '../../ui/Thumbnail.js';
+import { Thumbnail, thumbnailUrl } from '../../ui/Thumbnail.js';
 
 /** The first view of a project's first set, drawn by the kernel. */
 export function Cover({ project }: { project: ProjectReply }): ReactNode {
@@ -14,7 +14,7 @@ export function Cover({ project }: { project: ProjectReply }): ReactNode {
     set && revision && view ? thumbnailUrl(set.id, revision.id, { view: view.id }, `${data.content}-${revision.hash.slice(0, 16)}`, 320) : null;
   return (
     <span className="flex h-[72px] w-32 shrink-0 items-center justify-center bg-mount">
-      {src && <img src={src} alt="" className="max-h-full max-w-full" />}
+      {src && <Thumbnail src={src} alt="" className="size-full object-contain" />}
     </span>
   );
 }

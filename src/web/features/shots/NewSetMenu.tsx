@@ -78,7 +78,7 @@ export function NewSetMenu({ className, onMade }: { className: string; onMade: (
                     <Thumbnail
                       src={`/api/projects/${project.id}/templates/${r.id}/thumbnail?revision=${revision!.id}&part=${part === WHOLE ? '' : encodeURIComponent(part)}`}
                       alt=""
-                      className="max-h-full max-w-full"
+                      className="size-full object-contain"
                     />
                   </span>
                   <span className="block pt-1 font-medium">{r.name}</span>

@@ -106,7 +106,7 @@ function Row({ shot, number, count, seconds, sheet, setId, revision, version, se
               key={index}
               src={thumbnailUrl(setId, revision, { shot: shot.id, index }, version, 96)}
               alt=""
-              className="h-[27px] min-w-0 flex-1"
+              className="h-[27px] min-w-0 flex-1 object-cover"
             />
           ))}
         </span>

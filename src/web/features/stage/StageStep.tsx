@@ -246,7 +246,7 @@ export default function StageStep(): ReactNode {
                   <Thumbnail
                     src={thumbnailUrl(setId, revision.id, { view: kept?.id ?? '', stage: ready }, version, 320)}
                     alt=""
-                    className="max-h-full max-w-full"
+                    className="size-full object-contain"
                   />
                 </span>
                 <span className="pt-1">{ready}</span>

@@ -117,7 +117,7 @@ function Pictures(props: ViewListProps): ReactNode {
                   className={`w-[142px] border-b-[3px] pb-1 text-left ${view === chosen ? 'border-madder font-semibold' : 'border-transparent'}`}
                 >
                   <span className="flex h-[80px] items-center justify-center bg-mount">
-                    <Thumbnail src={thumbnailUrl(setId, revision, { view: view.id }, version, 320)} alt="" className="max-h-full max-w-full" />
+                    <Thumbnail src={thumbnailUrl(setId, revision, { view: view.id }, version, 320)} alt="" className="size-full object-contain" />
                   </span>
                   <span className="flex items-baseline justify-between gap-2 pt-1">
                     <span className="truncate">
