@@ -1,6 +1,7 @@
 /** Trials: small renders of a few frames, of which the cost of all is foreseen. The engine makes them; here is what of. */
 import { type FileFormat, type Frame, withFrame } from '../frame/frame.js';
 import { identityOf } from '../frame/identity.js';
+import { holdsAllPasses } from '../image/fileTypes.js';
 import type { PassId } from '../image/passes.js';
 
 /** Pixels across the longer side of a trial, and its samples a pixel: as many as eye rays go together. */
@@ -27,11 +28,12 @@ export interface Trial {
 }
 
 /** What a file of a frame is called in sums: its type, and its pass where a file holds one. */
-export const fileKey = (format: Pick<FileFormat, 'type'>, pass: PassId): string => (format.type === 'exr' ? 'exr' : `${format.type} ${pass}`);
+export const fileKey = (format: Pick<FileFormat, 'type' | 'exrSplit'>, pass: PassId): string =>
+  holdsAllPasses(format) ? format.type : `${format.type} ${pass}`;
 
 /** Keys of a frame's files, in the order in which they are written. */
 export const fileKeys = ({ files, passes }: Pick<Frame, 'files' | 'passes'>): string[] =>
-  files.flatMap((f) => (f.type === 'exr' ? [fileKey(f, 'beauty')] : passes.map((pass) => fileKey(f, pass))));
+  files.flatMap((f) => (holdsAllPasses(f) ? [fileKey(f, 'beauty')] : passes.map((pass) => fileKey(f, pass))));
 
 /** The frame as a trial renders it: smaller, of few samples, and told by what makes its cost. @param scene content hash of its model. */
 export function trialFrame(frame: Frame, scene: string): Frame {

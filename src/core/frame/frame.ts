@@ -6,7 +6,7 @@ import type { Stage } from '../stage/stage.js';
 import type { Camera, Size } from '../camera/view.js';
 import type { Vec3 } from '../math/bounds.js';
 import type { ResolvedTransform } from '../model/modelTransform.js';
-import type { Chroma, FileType, TiffCompression } from '../image/fileTypes.js';
+import type { Chroma, ExrSplit, FileType, TiffCompression } from '../image/fileTypes.js';
 import type { Grade } from '../image/grade.js';
 import type { PassId } from '../image/passes.js';
 import type { Rgb } from '../units/colour.js';
@@ -86,7 +86,7 @@ export const DEFAULT_COMPRESSION = { png: 6, exr: 'zip', tiff: 'deflate' } as co
 /** One type of file that a frame is written as. */
 export interface FileFormat {
   type: FileType;
-  /** A channel; of OpenEXR half or single floats. */
+  /** A channel; of OpenEXR half or single floats, 32 of Radiance for its colour with an exponent of its own. */
   bits: 8 | 16 | 32;
   /** 1..100, JPEG, WebP and AVIF only. */
   quality: number;
@@ -94,6 +94,8 @@ export interface FileFormat {
   level?: number;
   /** OpenEXR only; DEFAULT_COMPRESSION where absent. */
   exrCompression?: ExrCompression;
+  /** OpenEXR only; all passes in one part where absent. */
+  exrSplit?: ExrSplit;
   /** TIFF only; DEFAULT_COMPRESSION where absent. */
   tiffCompression?: TiffCompression;
   /** WebP that loses nothing. */

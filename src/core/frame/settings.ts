@@ -1,5 +1,5 @@
 /** What a frame can be asked for: size, quality, files, passes. */
-import { CHROMA, TIFF_COMPRESSIONS } from '../image/fileTypes.js';
+import { CHROMA, EXR_SPLITS, TIFF_COMPRESSIONS } from '../image/fileTypes.js';
 import { z } from 'zod';
 import { parseRate } from '../units/rate.js';
 import { PASS_IDS } from '../image/passes.js';
@@ -83,16 +83,22 @@ export const fileSchema = z.discriminatedUnion('type', [
   z.strictObject({ type: z.literal('jpeg'), quality: z.int().min(1).max(100).default(92), chroma: z.enum(CHROMA).optional() }),
   z.strictObject({
     type: z.literal('tiff'),
-    bits: z.union([z.literal(8), z.literal(16)]).default(16),
+    /** 32: linear light as floats. */
+    bits: z.union([z.literal(8), z.literal(16), z.literal(32)]).default(16),
     compression: z.enum(TIFF_COMPRESSIONS).optional(),
   }),
   z.strictObject({ type: z.literal('webp'), quality: z.int().min(1).max(100).default(90), lossless: z.boolean().optional() }),
   z.strictObject({ type: z.literal('avif'), quality: z.int().min(1).max(100).default(80) }),
+  z.strictObject({ type: z.literal('bmp') }),
   z.strictObject({
     type: z.literal('exr'),
     bits: z.union([z.literal(16), z.literal(32)]).default(16),
     compression: z.enum(EXR_COMPRESSIONS).optional(),
+    /** All passes in one part where absent. */
+    split: z.enum(EXR_SPLITS).optional(),
   }),
+  /** Radiance: linear light with a common exponent a pixel. */
+  z.strictObject({ type: z.literal('hdr') }),
 ]);
 
 /** Frames per second, as a number or a fraction such as 30000/1001. */

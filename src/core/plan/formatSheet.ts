@@ -91,10 +91,11 @@ export function overriddenFields(sheet: FormatSheet, shot: { overrides?: Overrid
 export function fileFormats(sheet: FormatSheet): FileFormat[] {
   return sheet.files.map((f) => ({
     type: f.type,
-    bits: 'bits' in f ? f.bits : 8,
+    bits: 'bits' in f ? f.bits : f.type === 'hdr' ? 32 : 8,
     quality: 'quality' in f ? f.quality : 100,
     ...(f.type === 'png' && f.compression !== undefined && { level: f.compression }),
     ...(f.type === 'exr' && f.compression && { exrCompression: f.compression }),
+    ...(f.type === 'exr' && f.split && { exrSplit: f.split }),
     ...(f.type === 'tiff' && f.compression && { tiffCompression: f.compression }),
     ...(f.type === 'webp' && f.lossless && { lossless: true as const }),
     ...(f.type === 'jpeg' && f.chroma && { chroma: f.chroma }),
@@ -109,7 +110,13 @@ export function validateOutputs(
   const largest = [sheet.size, ...(sheet.sizes ?? [])].find((s) => s && s.width * s.height > MAX_WHOLE_PIXELS);
   if (largest && typeof sheet.quality === 'object' && sheet.quality.seconds > 0)
     return `${largest.width} × ${largest.height} is rendered in strips, which have no time limit together; set the limit to 0 and choose samples or a noise level.`;
-  if (sheet.alpha && sheet.files.some((f) => f.type === 'jpeg')) return 'JPEG has no alpha; choose another type, or switch alpha off.';
+  const opaque = sheet.alpha && sheet.files.find((f) => f.type === 'jpeg' || f.type === 'hdr');
+  if (opaque) return `${opaque.type === 'jpeg' ? 'JPEG' : 'Radiance HDR'} has no alpha; choose another type, or switch alpha off.`;
+  if (sheet.files.some((f) => f.type === 'tiff' && f.bits === 32 && f.compression === 'lzw'))
+    return 'TIFF of floats has no LZW; choose Deflate or no compression.';
+  const numbers = sheet.passes.filter((p) => passOf(p).data);
+  if (numbers.length > 0 && sheet.files.some((f) => f.type === 'hdr'))
+    return `Radiance HDR holds light alone, and no ${numbers.map((p) => passOf(p).label).join(', ')}; choose OpenEXR, or remove the pass.`;
   const light = sheet.passes.filter((p) => passOf(p).needs === 'light' && p !== 'occlusion' && p !== 'position');
   if (sheet.quality === 'quick' && light.length > 0)
     return `A quick render is not traced, so it has no ${light.map((p) => passOf(p).label).join(', ')}; choose draft or better, or remove the pass.`;

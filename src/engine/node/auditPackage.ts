@@ -1,12 +1,13 @@
 /** Reads the files of a package themselves, and has them judged. */
 import { readdir, readFile, stat } from 'node:fs/promises';
 import path from 'node:path';
-import sharp from 'sharp';
 import { type AuditFault, type FileFacts, judgeFile, judgePackage } from '../../core/handover/audit.js';
 import type { FileEntry, Manifest } from '../../core/handover/manifest.js';
 import { readExr } from '../../formats/exr/read.js';
+import { readRadianceSize } from '../../formats/image/radiance.js';
 import { probeMovie } from './ffmpeg.js';
 import { hashFile } from './hashFile.js';
+import { openImage } from './openImage.js';
 
 const BITS: Readonly<Record<string, number>> = { uchar: 8, ushort: 16, float: 32 };
 
@@ -16,10 +17,13 @@ async function imageFacts(file: string): Promise<Omit<FileFacts, 'bytes' | 'sha2
     const { width, height, channels, halves } = readExr(await readFile(file));
     return { type: `exr ${halves ? 16 : 32}`, width, height, alpha: channels.has('A') };
   }
-  const image = sharp(file, { failOn: 'truncated', limitInputPixels: false });
+  if (file.endsWith('.hdr')) return { type: 'hdr 32', ...readRadianceSize(await readFile(file)), alpha: false };
+  const image = openImage(await readFile(file), file);
   const { format, depth, width, height, hasAlpha } = await image.metadata();
   await image.stats();
-  return { type: `${format === 'heif' ? 'avif' : format} ${BITS[depth ?? ''] ?? '?'}`, width: width!, height: height!, alpha: hasAlpha ?? false };
+  // What is opened as pixels alone is BMP.
+  const type = format === 'heif' ? 'avif' : format === 'raw' || format === undefined ? 'bmp' : format;
+  return { type: `${type} ${BITS[depth ?? ''] ?? '?'}`, width: width!, height: height!, alpha: hasAlpha ?? false };
 }
 
 /** Facts of one file; null where there is none. */

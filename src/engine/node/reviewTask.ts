@@ -21,8 +21,8 @@ export function receivePartMap({ width, height, parts, map }: SentPartMap): Part
   return { width, height, parts, map: new Uint16Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length)) };
 }
 
-/** A pass out of an OpenEXR file, or of a master; depth by a range in metres where one is given. */
-export type ShownPass = ({ exr: string } | { master: string }) & { pass: PassId; range?: [number, number] } & Pick<
+/** A pass out of OpenEXR files, or of a master; depth by a range in metres where one is given. */
+export type ShownPass = ({ exr: string[] } | { master: string }) & { pass: PassId; range?: [number, number] } & Pick<
     Frame,
     'grade' | 'passes' | 'transparent' | 'lines'
   >;

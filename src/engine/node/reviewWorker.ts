@@ -4,7 +4,7 @@ import sharp, { type Sharp } from 'sharp';
 import { DataUtils } from 'three/src/extras/DataUtils.js';
 import { changedParts } from '../../core/review/changedParts.js';
 import type { Pixels } from '../../core/review/difference.js';
-import { readExr } from '../../formats/exr/read.js';
+import { joinExr, readExr } from '../../formats/exr/read.js';
 import { PictureComparer } from '../compare/pictureComparer.js';
 import { exrSource } from '../output/exrSource.js';
 import { linearLight } from '../output/linearLight.js';
@@ -15,6 +15,7 @@ import { loadKernelModule } from './assets.js';
 import { readFacts } from './auditPackage.js';
 import { type ChangedShot, changesSheet } from './changesSheet.js';
 import { contactSheet } from './contactSheet.js';
+import { openImage } from './openImage.js';
 import { receivePartMap, type ReviewDone, type ReviewTask, type ShownFile } from './reviewTask.js';
 import { serveTasks } from './serveTasks.js';
 
@@ -22,9 +23,11 @@ let comparer: PictureComparer | null = null;
 
 /** What a person sees of a file. */
 async function open(file: ShownFile): Promise<Sharp> {
-  if ('path' in file) return sharp(file.path);
+  if ('path' in file) return openImage(await readFile(file.path), file.path);
   const plain =
-    'exr' in file ? exrSource(readExr(await readFile(file.exr))) : withLineCover(decodeMaster(await readFile(file.master)).source, file.lines);
+    'exr' in file
+      ? exrSource(joinExr(await Promise.all(file.exr.map(async (f) => readExr(await readFile(f))))))
+      : withLineCover(decodeMaster(await readFile(file.master)).source, file.lines);
   const source = mixedSource(plain, file);
   const display = passToDisplay(source, file.pass, file.grade, file.range);
   const bytes = Uint8Array.from(display, (v) => Math.round(Math.min(1, Math.max(0, v)) * 255));

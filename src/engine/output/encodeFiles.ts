@@ -1,12 +1,14 @@
 /** Files of a frame out of its passes: graded, and written in every type. They may come from a film or from a master. */
 import * as L from '../../../kernel/layout.js';
-import { EXTENSIONS } from '../../core/image/fileTypes.js';
+import { EXTENSIONS, holdsAllPasses, isLinear } from '../../core/image/fileTypes.js';
 import { passOf, type PassId } from '../../core/image/passes.js';
 import { compositeLines } from '../../core/image/mix.js';
 import { applyGrade, type Grade } from '../../core/image/grade.js';
 import { ENGINE_VERSION, type FileFormat, type Frame } from '../../core/frame/frame.js';
-import { type ExrChannel, writeExr } from '../../formats/exr/write.js';
+import { type ExrChannel, type ExrImage, writeExr, writeExrParts } from '../../formats/exr/write.js';
+import { writeFloatTiff } from '../../formats/image/floatTiff.js';
 import { burnLegend } from '../../formats/image/legend.js';
+import { writeRadiance } from '../../formats/image/radiance.js';
 import { encodeBands, encodeImage } from '../../formats/image/write.js';
 import type { MatteNames } from '../scene/matteNames.js';
 import { cryptomatteHash } from '../upload/memoryViews.js';
@@ -38,29 +40,35 @@ export interface FileDescription {
   alpha: boolean;
 }
 
-/** Of each pass in each format; OpenEXR holds all passes in one. */
+/** Of each pass in each format; OpenEXR holds all passes in one, unless it is split into files. */
 export function describeFiles(frame: Frame): FileDescription[] {
   const clear = (pass: PassId): boolean => frame.transparent && pass === 'beauty';
   return frame.files.flatMap((f): FileDescription[] => {
     const type = `${f.type} ${f.bits}`;
-    if (f.type === 'exr') return [{ name: `${frame.name}.exr`, type, pass: 'all', alpha: frame.passes.some((p) => clear(p) || p === 'alpha') }];
+    if (holdsAllPasses(f)) return [{ name: `${frame.name}.exr`, type, pass: 'all', alpha: frame.passes.some((p) => clear(p) || p === 'alpha') }];
     return frame.passes.map((pass, i) => ({ name: `${frame.passNames[i]!}.${EXTENSIONS[f.type]}`, type, pass, alpha: clear(pass) }));
   });
 }
 
-/** File names of a frame: of each pass in each format; OpenEXR holds all passes in one. */
+/** File names of a frame, as describeFiles has them. */
 export const fileNames = (frame: Frame): string[] => describeFiles(frame).map((f) => f.name);
 
-/** Beauty with straight alpha: the picture stands premultiplied in the film, so it is divided first. */
+/** Colours of the beauty that alpha is not multiplied into: the picture stands premultiplied in the film. */
+function straightColour(source: PassSource, alpha: Float32Array): Float32Array {
+  return source.plane('beauty').map((c, i) => c / Math.max(alpha[Math.floor(i / 3)]!, 1e-4));
+}
+
+/** Beauty with straight alpha. */
 function transparentDisplay(source: PassSource, grade: Grade): Float32Array {
   const alpha = source.plane('alpha');
-  const colour = source.plane('beauty').map((c, i) => c / Math.max(alpha[Math.floor(i / 3)]!, 1e-4));
+  const colour = straightColour(source, alpha);
   const display = new Float32Array(colour.length);
   applyGrade(colour, display, grade, source);
   return Float32Array.from({ length: alpha.length * 4 }, (_, i) => (i % 4 === 3 ? Math.min(1, alpha[i >> 2]!) : display[(i >> 2) * 3 + (i % 4)]!));
 }
 
-function exrOf(frame: Frame, source: PassSource, { bits, exrCompression, dpi }: FileFormat, names: MatteNames): Buffer {
+/** A pass as an OpenEXR image of its own. */
+function exrPass(id: PassId, frame: Frame, source: PassSource, { bits, exrCompression, dpi }: FileFormat, names: MatteNames): ExrImage {
   const channels: ExrChannel[] = [];
   const texts: Record<string, string> = {
     software: 'Cold Easel',
@@ -75,22 +83,50 @@ function exrOf(frame: Frame, source: PassSource, { bits, exrCompression, dpi }: 
       channels.push({ name: layer ? `${layer}.${name}` : name, type, data });
     });
   };
-  for (const id of frame.passes) {
-    const pass = passOf(id);
-    const values = source.plane(id);
-    if (pass.needs === 'mattes') {
-      for (let k = 0; k < L.MATTE_PAIRS / 2; k++) {
-        // Bits of labels must come through as they are: copied, not converted.
-        const layer = new Float32Array(values.length / 2);
-        const [from, to] = [new Uint32Array(values.buffer, values.byteOffset, values.length), new Uint32Array(layer.buffer)];
-        for (let i = 0; i < layer.length; i++) to[i] = from[(i >> 2) * L.MATTE_PAIRS * 2 + k * 4 + (i & 3)]!;
-        add(`${id}0${k}`, ['R', 'G', 'B', 'A'], layer, 'float');
-      }
-      Object.assign(texts, matteTexts(id, names));
-    } else add(id === 'beauty' ? '' : id, pass.channels, values, pass.data ? 'float' : colour);
+  const pass = passOf(id);
+  const values = source.plane(id);
+  if (pass.needs === 'mattes') {
+    for (let k = 0; k < L.MATTE_PAIRS / 2; k++) {
+      // Bits of labels must come through as they are: copied, not converted.
+      const layer = new Float32Array(values.length / 2);
+      const [from, to] = [new Uint32Array(values.buffer, values.byteOffset, values.length), new Uint32Array(layer.buffer)];
+      for (let i = 0; i < layer.length; i++) to[i] = from[(i >> 2) * L.MATTE_PAIRS * 2 + k * 4 + (i & 3)]!;
+      add(`${id}0${k}`, ['R', 'G', 'B', 'A'], layer, 'float');
+    }
+    Object.assign(texts, matteTexts(id, names));
+  } else add(id === 'beauty' ? '' : id, pass.channels, values, pass.data ? 'float' : colour);
+  if (frame.transparent && id === 'beauty') add('', ['A'], source.plane('alpha'), colour);
+  return { width: source.width, height: source.height, pixelAspect: frame.pixelAspect, dpi, channels, texts, compression: exrCompression };
+}
+
+/** The passes as one file, in one part or in a part each, or as a file each. */
+function exrFiles(frame: Frame, source: PassSource, format: FileFormat, names: MatteNames): RenderedFile[] {
+  const images = frame.passes.map((id, i) => ({ ...exrPass(id, frame, source, format, names), name: id, file: frame.passNames[i]! }));
+  if (format.exrSplit === 'files') return images.map((image) => ({ name: `${image.file}.exr`, bytes: writeExr(image) }));
+  const name = `${frame.name}.exr`;
+  if (format.exrSplit === 'parts') return [{ name, bytes: writeExrParts(images) }];
+  const texts = Object.assign({}, ...images.map((image) => image.texts)) as Record<string, string>;
+  return [{ name, bytes: writeExr({ ...images[0]!, channels: images.flatMap((image) => image.channels), texts }) }];
+}
+
+/** A pass before the grade, of a type that holds one a file. */
+function linearFile(id: PassId, frame: Frame, source: PassSource, { type, tiffCompression, dpi }: FileFormat): Buffer {
+  const { width, height } = source;
+  const isMatte = passOf(id).needs === 'mattes';
+  // Labels are no numbers: what a person sees of them is.
+  const plain = isMatte ? passToDisplay(source, id) : source.plane(id);
+  const channels = plain.length / (width * height);
+  if (type === 'hdr') {
+    const colours = channels === 3 ? plain : Float32Array.from({ length: width * height * 3 }, (_, i) => plain[Math.floor(i / 3)]!);
+    return writeRadiance(colours, width, height, MAKER, frame.pixelAspect);
   }
-  if (frame.transparent && frame.passes.includes('beauty')) add('', ['A'], source.plane('alpha'), colour);
-  return writeExr({ width: source.width, height: source.height, pixelAspect: frame.pixelAspect, dpi, channels, texts, compression: exrCompression });
+  const compression = tiffCompression === 'none' ? 'none' : 'deflate';
+  const told = { width, height, compression, dpi, maker: MAKER } as const;
+  if (!frame.transparent || id !== 'beauty') return writeFloatTiff({ ...told, channels: channels as 1 | 3, values: plain });
+  const alpha = source.plane('alpha');
+  const colour = straightColour(source, alpha);
+  const values = Float32Array.from({ length: alpha.length * 4 }, (_, i) => (i % 4 === 3 ? alpha[i >> 2]! : colour[(i >> 2) * 3 + (i % 4)]!));
+  return writeFloatTiff({ ...told, channels: 4, values });
 }
 
 /** What readers of Cryptomatte look for: the layer's name, its hash, and which label is which name. */
@@ -151,11 +187,15 @@ export async function encodeFiles(frame: Frame, traced: PassSource, names: Matte
   for (const format of frame.files) {
     if (format.type === 'exr') {
       const source = keepsSingles(format) ? drawnOver(withLineCover(traced, frame.lines), frame) : halves;
-      files.push({ name: `${frame.name}.exr`, bytes: exrOf(frame, source, format, names) });
+      files.push(...exrFiles(frame, source, format, names));
       continue;
     }
     for (const [i, id] of frame.passes.entries()) {
       const name = `${frame.passNames[i]!}.${EXTENSIONS[format.type]}`;
+      if (isLinear(format)) {
+        files.push({ name, bytes: linearFile(id, frame, halves, format) });
+        continue;
+      }
       if (displaysInBands(id, frame)) {
         const band = (top: number, rows: number): Float32Array => displayOf(id, shown(halvesOf(rowsOf(traced, top, rows))));
         files.push({ name, bytes: await encodeBands(band, width, height, format, MAKER) });

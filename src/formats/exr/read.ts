@@ -1,12 +1,12 @@
 /**
- * Reads back what write.ts writes, channel by channel: single part, scan lines, halves or single floats, none or ZIP
+ * Reads back what write.ts writes, channel by channel: one part or several, scan lines, halves or single floats, none or ZIP
  * compression (OpenEXR File Layout, openexr.com). Loaders in the registry give four channels at most.
  */
 import { inflateSync } from 'node:zlib';
 import { DataUtils } from 'three/src/extras/DataUtils.js';
-import { EXR_COMPRESSION_CODES, EXR_MAGIC, EXR_VERSION } from './write.js';
+import { EXR_COMPRESSION_CODES, EXR_MAGIC, EXR_MULTIPART, EXR_VERSION } from './write.js';
 
-/** An OpenEXR image by its channels. */
+/** An OpenEXR image by its channels, those of all its parts together. */
 export interface ExrChannels {
   width: number;
   height: number;
@@ -24,7 +24,7 @@ interface Header {
   list: { name: string; half: boolean }[];
   code: number;
   texts: Record<string, string>;
-  /** Where the table of offsets begins. */
+  /** Where it ends. */
   end: number;
 }
 
@@ -51,10 +51,12 @@ function readChannelList(value: Buffer): Header['list'] {
   return list;
 }
 
-function readHeader(bytes: Buffer): Header {
-  if (bytes.readInt32LE(0) !== EXR_MAGIC || bytes.readInt32LE(4) !== EXR_VERSION) refuse();
+/** What only says how a part lies in its file. */
+const OF_PARTS = ['name', 'type'];
+
+function readHeader(bytes: Buffer, start: number): Header {
   const header: Header = { width: 0, height: 0, list: [], code: -1, texts: {}, end: 0 };
-  let at = 8;
+  let at = start;
   while (bytes[at] !== 0) {
     const name = readText(bytes, at);
     const type = readText(bytes, name.next);
@@ -66,7 +68,7 @@ function readHeader(bytes: Buffer): Header {
     else if (name.text === 'dataWindow') {
       header.width = value.readInt32LE(8) - value.readInt32LE(0) + 1;
       header.height = value.readInt32LE(12) - value.readInt32LE(4) + 1;
-    } else if (type.text === 'string') header.texts[name.text] = value.toString('utf8');
+    } else if (type.text === 'string' && !OF_PARTS.includes(name.text)) header.texts[name.text] = value.toString('utf8');
   }
   return { ...header, end: at + 1 };
 }
@@ -83,15 +85,13 @@ function expand(packed: Buffer, length: number): Buffer {
   return raw;
 }
 
-/** The file's channels. Throws where it is of another kind or damaged. */
-export function readExr(bytes: Buffer): ExrChannels {
-  const { width, height, list, code, texts, end } = readHeader(bytes);
-  const lines = EXR_COMPRESSION_CODES.get(code);
-  if (lines === undefined || width <= 0 || height <= 0) refuse();
+/** Channels of a part. @param table where its table of offsets begins. @param head bytes before a block's first line: its part's number. */
+function readPart(bytes: Buffer, { width, height, list, code }: Header, table: number, head: number): Map<string, Float32Array> {
+  const lines = EXR_COMPRESSION_CODES.get(code)!;
   const lineBytes = list.reduce((n, c) => n + (c.half ? 2 : 4) * width, 0);
   const planes = list.map(({ name, half }) => ({ name, half, data: new Float32Array(width * height) }));
   for (let block = 0; block < Math.ceil(height / lines); block++) {
-    const at = Number(bytes.readBigUInt64LE(end + block * 8));
+    const at = Number(bytes.readBigUInt64LE(table + block * 8)) + head;
     const [y0, size] = [bytes.readInt32LE(at), bytes.readInt32LE(at + 4)];
     const count = Math.min(lines, height - y0);
     const raw = expand(bytes.subarray(at + 8, at + 8 + size), count * lineBytes);
@@ -103,6 +103,38 @@ export function readExr(bytes: Buffer): ExrChannels {
       }
     }
   }
+  return new Map(planes.map(({ name, data }) => [name, data]));
+}
+
+function readHeaders(bytes: Buffer): { headers: Header[]; isMultipart: boolean; end: number } {
+  const version = bytes.readInt32LE(4);
+  const isMultipart = version === (EXR_VERSION | EXR_MULTIPART);
+  if (bytes.readInt32LE(0) !== EXR_MAGIC || (version !== EXR_VERSION && !isMultipart)) refuse();
+  const headers = [readHeader(bytes, 8)];
+  // The last of several is followed by an empty one.
+  while (isMultipart && bytes[headers.at(-1)!.end] !== 0) headers.push(readHeader(bytes, headers.at(-1)!.end));
+  return { headers, isMultipart, end: headers.at(-1)!.end + (isMultipart ? 1 : 0) };
+}
+
+/** The file's channels. Throws where it is of another kind or damaged. */
+export function readExr(bytes: Buffer): ExrChannels {
+  const { headers, isMultipart, end } = readHeaders(bytes);
+  const { width, height } = headers[0]!;
+  const channels = new Map<string, Float32Array>();
+  let table = end;
+  for (const header of headers) {
+    const lines = EXR_COMPRESSION_CODES.get(header.code);
+    if (lines === undefined || width <= 0 || height <= 0 || header.width !== width || header.height !== height) refuse();
+    for (const [name, data] of readPart(bytes, header, table, isMultipart ? 4 : 0)) channels.set(name, data);
+    table += Math.ceil(height / lines) * 8;
+  }
+  const list = headers.flatMap((h) => h.list);
   const halves = list.find((c) => c.name === 'R')?.half ?? list.some((c) => c.half);
-  return { width, height, channels: new Map(planes.map(({ name, data }) => [name, data])), texts, halves };
+  return { width, height, channels, texts: Object.assign({}, ...headers.map((h) => h.texts)) as Record<string, string>, halves };
+}
+
+/** Channels of several files of one size together. Throws where there is none, or their sizes differ. */
+export function joinExr([first, ...others]: readonly ExrChannels[]): ExrChannels {
+  if (!first || others.some((o) => o.width !== first.width || o.height !== first.height)) refuse();
+  return { ...first, channels: new Map([first, ...others].flatMap((f) => [...f.channels])) };
 }

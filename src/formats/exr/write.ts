@@ -1,5 +1,5 @@
 /**
- * Writes OpenEXR: single part, scan lines, without compression or with ZIP of one or of 16 lines, half or single floats, any number
+ * Writes OpenEXR: one part or several, scan lines, without compression or with ZIP of one or of 16 lines, half or single floats, any number
  * of named channels and text attributes. Layout by "OpenEXR File Layout" (openexr.com). No library in
  * the registry writes more than one layer.
  */
@@ -37,6 +37,8 @@ export const EXR_MAGIC = 0x01312f76;
 const DEFAULT_EFFORT = 6;
 /** Version 2, with names of more than 31 letters. */
 export const EXR_VERSION = 2 | 0x400;
+/** Added to the version of a file with several parts. */
+export const EXR_MULTIPART = 0x1000;
 /** The standard's number of a compression, and how many lines it takes at once. */
 const COMPRESSIONS: Readonly<Record<ExrCompression, { code: number; lines: number }>> = {
   none: { code: 0, lines: 1 },
@@ -81,14 +83,25 @@ class Bytes {
   }
 }
 
-function header({ width, height, pixelAspect = 1, dpi, texts = {} }: ExrImage, channels: ExrChannel[], code: number): Buffer {
-  const out = new Bytes().ints(EXR_MAGIC, EXR_VERSION);
+/** @param part name of it, and its number of blocks, in a file of several. */
+function header(
+  { width, height, pixelAspect = 1, dpi, texts = {} }: ExrImage,
+  channels: readonly ExrChannel[],
+  code: number,
+  part?: { name: string; blocks: number },
+): Buffer {
+  const out = new Bytes();
   const attribute = (name: string, type: string, value: Buffer): void => {
     out.text(name).text(type).ints(value.length).add(value);
   };
   const list = new Bytes();
   for (const c of channels) list.text(c.name).ints(c.type === 'half' ? 1 : 2, 0, 1, 1);
   attribute('channels', 'chlist', list.byte(0).whole());
+  if (part) {
+    attribute('chunkCount', 'int', new Bytes().ints(part.blocks).whole());
+    attribute('name', 'string', Buffer.from(part.name, 'utf8'));
+    attribute('type', 'string', Buffer.from('scanlineimage'));
+  }
   attribute('compression', 'compression', Buffer.from([code]));
   const window = new Bytes().ints(0, 0, width - 1, height - 1).whole();
   attribute('dataWindow', 'box2i', window);
@@ -117,8 +130,14 @@ function compress(raw: Buffer, effort: number): Buffer {
   return packed.length < raw.length ? packed : raw;
 }
 
-/** The image as a file. Throws where a channel has another number of values than there are pixels. */
-export function writeExr(image: ExrImage): Buffer {
+/** Lines that are compressed together, and the first of them. */
+interface Block {
+  y: number;
+  packed: Buffer;
+}
+
+/** Channels in the order of their names, with what each compresses to. Throws where one has another number of values than pixels. */
+function packImage(image: ExrImage): { channels: ExrChannel[]; code: number; blocks: Block[] } {
   const { width, height, compression = DEFAULT_COMPRESSION.exr, effort = DEFAULT_EFFORT } = image;
   const { code, lines: linesPerBlock } = COMPRESSIONS[compression];
   const wrong = image.channels.find((c) => c.data.length !== width * height);
@@ -126,14 +145,9 @@ export function writeExr(image: ExrImage): Buffer {
   const channels = image.channels
     .map((c) => ({ ...c, data: c.type === 'half' ? roundToHalf(c.data) : c.data }))
     .sort((a, b) => (a.name < b.name ? -1 : 1));
-  const start = header(image, channels, code);
   const lineBytes = channels.reduce((n, c) => n + (c.type === 'half' ? 2 : 4) * width, 0);
-  const count = Math.ceil(height / linesPerBlock);
-  const offsets = Buffer.alloc(count * 8);
-  const blocks: Buffer[] = [];
-  let at = start.length + offsets.length;
-  for (let k = 0; k < count; k++) {
-    const y0 = k * linesPerBlock;
+  const blocks: Block[] = [];
+  for (let y0 = 0; y0 < height; y0 += linesPerBlock) {
     const lines = Math.min(linesPerBlock, height - y0);
     const raw = Buffer.allocUnsafe(lines * lineBytes);
     let p = 0;
@@ -145,13 +159,47 @@ export function writeExr(image: ExrImage): Buffer {
         }
       }
     }
-    const packed = compression === 'none' ? raw : compress(raw, effort);
-    const head = Buffer.alloc(8);
-    head.writeInt32LE(y0, 0);
-    head.writeInt32LE(packed.length, 4);
-    blocks.push(head, packed);
-    offsets.writeBigUInt64LE(BigInt(at), k * 8);
-    at += 8 + packed.length;
+    blocks.push({ y: y0, packed: compression === 'none' ? raw : compress(raw, effort) });
   }
-  return Buffer.concat([start, offsets, ...blocks]);
+  return { channels, code, blocks };
+}
+
+/** Tables of offsets and all blocks, of which the first begins at `at` and those tables. @param isMultipart whether each names its part. */
+function layBlocks(parts: readonly (readonly Block[])[], at: number, isMultipart: boolean): Buffer[] {
+  const tables: Buffer[] = [];
+  const bodies: Buffer[] = [];
+  const head = isMultipart ? 12 : 8;
+  let next = at + parts.reduce((n, blocks) => n + blocks.length * 8, 0);
+  parts.forEach((blocks, part) => {
+    const table = Buffer.alloc(blocks.length * 8);
+    blocks.forEach(({ y, packed }, k) => {
+      table.writeBigUInt64LE(BigInt(next), k * 8);
+      bodies.push(new Bytes().ints(...(isMultipart ? [part] : []), y, packed.length).whole(), packed);
+      next += head + packed.length;
+    });
+    tables.push(table);
+  });
+  return [...tables, ...bodies];
+}
+
+/** The image as a file of one part. Throws where a channel has another number of values than there are pixels. */
+export function writeExr(image: ExrImage): Buffer {
+  const { channels, code, blocks } = packImage(image);
+  const start = Buffer.concat([new Bytes().ints(EXR_MAGIC, EXR_VERSION).whole(), header(image, channels, code)]);
+  return Buffer.concat([start, ...layBlocks([blocks], start.length, false)]);
+}
+
+/** Images of one size as parts of one file, each by its name. Throws as writeExr does. */
+export function writeExrParts(parts: readonly (ExrImage & { name: string })[]): Buffer {
+  const packed = parts.map((image) => ({ image, ...packImage(image) }));
+  const headers = packed.map(({ image, channels, code, blocks }) => header(image, channels, code, { name: image.name, blocks: blocks.length }));
+  const start = Buffer.concat([new Bytes().ints(EXR_MAGIC, EXR_VERSION | EXR_MULTIPART).whole(), ...headers, Buffer.alloc(1)]);
+  return Buffer.concat([
+    start,
+    ...layBlocks(
+      packed.map((p) => p.blocks),
+      start.length,
+      true,
+    ),
+  ]);
 }

@@ -1,5 +1,6 @@
-/** Writes pictures as PNG, JPEG, TIFF, WebP or AVIF, sRGB and told so in the file, through sharp. */
+/** Writes pictures as PNG, JPEG, TIFF, WebP or AVIF through sharp, and as BMP; sRGB, and told so in the file. */
 import { crc32 } from 'node:zlib';
+import { encode as encodeBmp } from 'fast-bmp';
 import sharp, { type Sharp } from 'sharp';
 import { DEFAULT_COMPRESSION, type FileFormat } from '../../core/frame/frame.js';
 
@@ -38,6 +39,7 @@ export async function encodeBands(
     for (let i = 0, at = top * perRow; i < display.length; i++) values[at + i] = Math.round(display[i]! * scale);
   }
   const channels = (values!.length / (width * height)) as 3 | 4;
+  if (format.type === 'bmp') return bmpOf(values as Uint8Array, width, height, channels, format.dpi);
   const image = sharp(values!, { raw: { width, height, channels }, limitInputPixels: false });
   if (maker !== undefined) image.withXmp(xmpOf(maker));
   // With a profile sharp converts 16 bits by it, and other values come out; PNG has a chunk that says the same.
@@ -47,6 +49,12 @@ export async function encodeBands(
   else image.withMetadata({ density: format.dpi });
   const bytes = await inType(image, format).toBuffer();
   return deep && format.type === 'png' ? withChunks(bytes, format.dpi) : bytes;
+}
+
+/** With a header of version 5, which says sRGB, and alpha that colours are not multiplied by. */
+function bmpOf(data: Uint8Array, width: number, height: number, channels: 3 | 4, dpi: number | undefined): Buffer {
+  const density = dpi === undefined ? {} : { xPixelsPerMeter: Math.round(dpi / 0.0254), yPixelsPerMeter: Math.round(dpi / 0.0254) };
+  return Buffer.from(encodeBmp({ width, height, channels, components: channels, bitsPerPixel: 8 * channels, data, ...density }));
 }
 
 function inType(image: Sharp, { type, quality, level, lossless, tiffCompression, chroma, dpi }: FileFormat): Sharp {

@@ -1,14 +1,16 @@
 /** Reads the files of a finished frame back by other decoders than the ones that wrote them, and says what is not as planned. */
 import { readFile } from 'node:fs/promises';
-import sharp from 'sharp';
 import { FloatType } from 'three';
 import { EXRLoader } from 'three/examples/jsm/loaders/EXRLoader.js';
+import { HDRLoader } from 'three/examples/jsm/loaders/HDRLoader.js';
 import type { FileFormat, Frame } from '../../core/frame/frame.js';
+import { holdsAllPasses } from '../../core/image/fileTypes.js';
 import { fileNames } from '../../engine/output/renderFrame.js';
+import { openImage } from '../../engine/node/openImage.js';
 import { storageFault } from '../errors.js';
 
 /** Names of sharp for so many bits a channel. */
-const DEPTHS: Partial<Record<FileFormat['bits'], string>> = { 8: 'uchar', 16: 'ushort' };
+const DEPTHS: Record<FileFormat['bits'], string> = { 8: 'uchar', 16: 'ushort', 32: 'float' };
 
 /** The pass that a file holds, and how it is written. */
 interface PlannedFile {
@@ -22,7 +24,7 @@ function plannedFiles(frame: Frame): PlannedFile[] {
   const names = fileNames(frame);
   let at = 0;
   return frame.files.flatMap((format) =>
-    format.type === 'exr'
+    holdsAllPasses(format)
       ? [{ name: names[at++]!, format, pass: undefined }]
       : frame.passes.map((pass): PlannedFile => ({ name: names[at++]!, format, pass })),
   );
@@ -30,29 +32,31 @@ function plannedFiles(frame: Frame): PlannedFile[] {
 
 const sizeOf = ({ width, height }: { width?: number | undefined; height?: number | undefined }): string => `${width} × ${height}`;
 
-/** What is wrong with a file of the ones that sharp reads, as clauses. */
-async function checkImage(bytes: Buffer, { format, pass }: PlannedFile, frame: Frame): Promise<string[]> {
-  const image = sharp(bytes, { limitInputPixels: false });
+/** What is wrong with a file that holds no numbers but pixels, or floats of TIFF, as clauses. */
+async function checkImage(bytes: Buffer, { name, format, pass }: PlannedFile, frame: Frame): Promise<string[]> {
+  const image = openImage(bytes, name);
   const { width, height, depth, hasAlpha, format: type } = await image.metadata();
   const wrong: string[] = [];
-  // AVIF is a HEIF file with AV1 in it.
-  if ((type === 'heif' ? 'avif' : type) !== format.type) wrong.push(`is a file of type ${type}`);
+  // AVIF is a HEIF file with AV1 in it; BMP is opened as its pixels.
+  if (format.type !== 'bmp' && (type === 'heif' ? 'avif' : type) !== format.type) wrong.push(`is a file of type ${type}`);
   if (width !== frame.size.width || height !== frame.size.height) wrong.push(`is ${sizeOf({ width, height })}, planned were ${sizeOf(frame.size)}`);
   if (depth !== DEPTHS[format.bits]) wrong.push(`does not have ${format.bits} bits a channel`);
   if (pass !== 'beauty') return wrong;
   if (frame.transparent !== hasAlpha) wrong.push(frame.transparent ? 'has no alpha' : 'has alpha');
   const { channels } = await image.stats();
   const colour = channels.slice(0, 3);
-  const step = depth === 'ushort' ? 257 : 1;
+  const step = depth === 'float' ? 0 : depth === 'ushort' ? 257 : 1;
   if (colour.every((c) => c.max <= step)) wrong.push('is black');
   else if (colour.every((c) => c.min === c.max) && !hasAlpha) wrong.push('is one even colour');
   if (hasAlpha && channels.at(-1)!.max === 0) wrong.push('is empty: its alpha is 0 everywhere');
   return wrong;
 }
 
-function checkExr(bytes: Buffer, frame: Frame): string[] {
+/** What is wrong with a file of light as numbers. */
+function checkNumbers(bytes: Buffer, type: 'exr' | 'hdr', frame: Frame): string[] {
   const buffer = bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length) as ArrayBuffer;
-  const { width, height, data } = new EXRLoader().setDataType(FloatType).parse(buffer);
+  const loader = type === 'exr' ? new EXRLoader() : new HDRLoader();
+  const { width, height, data } = loader.setDataType(FloatType).parse(buffer);
   if (width !== frame.size.width || height !== frame.size.height) return [`is ${sizeOf({ width, height })}, planned were ${sizeOf(frame.size)}`];
   return (data as Float32Array).every((v) => Number.isFinite(v)) ? [] : ['has values that are no numbers'];
 }
@@ -63,8 +67,9 @@ export async function checkFiles(frame: Frame, pathOf: (file: string) => string)
   for (const file of plannedFiles(frame)) {
     let wrong: string[];
     try {
+      const { type } = file.format;
       const bytes = await readFile(pathOf(file.name));
-      wrong = file.format.type === 'exr' ? checkExr(bytes, frame) : await checkImage(bytes, file, frame);
+      wrong = type === 'exr' || type === 'hdr' ? checkNumbers(bytes, type, frame) : await checkImage(bytes, file, frame);
     } catch (e) {
       // A disk at fault says nothing of the file: the batch waits for it.
       const fault = storageFault(e);

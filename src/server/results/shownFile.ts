@@ -3,8 +3,8 @@ import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import type { LinearQuery } from '../../contract/results.js';
 import { type Frame, withFrame } from '../../core/frame/frame.js';
+import { EXTENSIONS, isLinear } from '../../core/image/fileTypes.js';
 import { passOf, type PassId } from '../../core/image/passes.js';
-import { fileNames } from '../../engine/output/encodeFiles.js';
 import type { LinearSize, ShownFile, ShownPass } from '../../engine/node/reviewTask.js';
 import { readyRows } from '../batches/repository.js';
 import type { ServerContext } from '../context.js';
@@ -20,8 +20,10 @@ export async function frameOfRow(context: ServerContext, batch: Batch, row: Batc
   return frame!;
 }
 
-/** Throws ServerError 'not-found' where the frame has no such pass. */
-export function shownFile({ store }: ServerContext, batch: Pick<Batch, 'folder'>, row: BatchFrame, frame: Frame, pass: PassId): ShownFile {
+const exrOf = (files: readonly string[]): string[] => files.filter((name) => name.endsWith('.exr'));
+
+/** Throws ServerError 'not-found' where the frame has no such pass, or no file that a person can be shown it of. */
+export function shownFile({ store, masters }: ServerContext, batch: Pick<Batch, 'folder'>, row: BatchFrame, frame: Frame, pass: PassId): ShownFile {
   const files = JSON.parse(row.files) as string[];
   const place = frame.passes.indexOf(pass);
   if (place < 0)
@@ -30,12 +32,16 @@ export function shownFile({ store }: ServerContext, batch: Pick<Batch, 'folder'>
       `Frame ${row.number} has no ${passOf(pass).label}; it was rendered with ${frame.passes.map((p) => passOf(p).label).join(', ')}.`,
     );
   const stem = frame.passNames[place]!;
-  const own = fileNames(frame).find((name) => name.startsWith(`${stem}.`) && !name.endsWith('.exr') && files.includes(name));
+  const graded = frame.files.filter((f) => !isLinear(f)).map((f) => `${stem}.${EXTENSIONS[f.type]}`);
+  const own = graded.find((name) => files.includes(name));
   if (own) return { path: store.picture(batch.folder, own) };
-  const exr = files.find((name) => name.endsWith('.exr'));
-  if (!exr) throw new ServerError('not-found', `Frame ${row.number} has no file of its ${passOf(pass).label}.`);
+  const exr = exrOf(files).map((name) => store.picture(batch.folder, name));
   const { grade, passes, transparent, lines } = frame;
-  return { exr: store.picture(batch.folder, exr), pass, grade, passes, transparent, ...(lines && { lines }) };
+  const kept = { pass, grade, passes, transparent, ...(lines && { lines }) };
+  if (exr.length > 0) return { exr, ...kept };
+  // Files of other numbers than OpenEXR are not read here; what they were made of is, for as long as it is kept.
+  if (row.masterKey) return { master: masters.file(row.masterKey), ...kept };
+  throw new ServerError('not-found', `Frame ${row.number} has no file of its ${passOf(pass).label} that can be shown.`);
 }
 
 /**
@@ -61,9 +67,9 @@ export async function shownBytes(
 /** Where the numbers of a pass are: in its OpenEXR file, else in its master. Throws ServerError 'not-found' where neither is kept. */
 async function numbersOf({ store, masters }: ServerContext, batch: Batch, row: BatchFrame, frame: Frame, pass: PassId): Promise<ShownPass> {
   const { grade, passes, transparent, lines } = frame;
-  const exr = (JSON.parse(row.files) as string[]).find((name) => name.endsWith('.exr'));
+  const exr = exrOf(JSON.parse(row.files) as string[]).map((name) => store.picture(batch.folder, name));
   const kept = { pass, grade, passes, transparent, ...(lines && { lines }) };
-  if (exr && passes.includes(pass)) return { exr: store.picture(batch.folder, exr), ...kept };
+  if (exr.length > 0 && passes.includes(pass)) return { exr, ...kept };
   if (row.masterKey && passes.includes(pass) && (await masters.find(row.masterKey))) return { master: masters.file(row.masterKey), ...kept };
   throw new ServerError(
     'not-found',

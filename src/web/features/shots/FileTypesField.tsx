@@ -3,7 +3,7 @@ import type { ReactNode } from 'react';
 import { ChevronDown } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { DEFAULT_COMPRESSION, EXR_COMPRESSIONS, type ExrCompression } from '../../../core/frame/frame.js';
-import { CHROMA, type Chroma, TIFF_COMPRESSIONS, type TiffCompression } from '../../../core/image/fileTypes.js';
+import { CHROMA, type Chroma, type ExrSplit, EXR_SPLITS, TIFF_COMPRESSIONS, type TiffCompression } from '../../../core/image/fileTypes.js';
 import type { FormatSheet } from '../../../core/plan/formatSheet.js';
 import { toastProblem } from '../../state/toastProblem.js';
 import { Checkbox, NumberField, Select } from '../../ui/controls.js';
@@ -20,6 +20,16 @@ interface FileTypesProps {
 const TIFF_LABELS: Readonly<Record<TiffCompression, string>> = { none: LABELS.uncompressed, lzw: LABELS.lzw, deflate: LABELS.deflate };
 const EXR_LABELS: Readonly<Record<ExrCompression, string>> = { none: LABELS.exrUncompressed, zips: LABELS.exrZips, zip: LABELS.exrZip };
 
+const SPLIT_LABELS: Readonly<Record<ExrSplit, string>> = { parts: LABELS.exrParts, files: LABELS.exrFiles };
+/** Stands for a split that is absent. */
+const TOGETHER = 'together';
+
+/** The type with other bits; floats of TIFF have no LZW. */
+function withBits(file: SheetFile, bits: number): SheetFile {
+  const kept = file.type === 'tiff' && bits === 32 && file.compression === 'lzw' ? { ...file, compression: undefined } : file;
+  return { ...kept, bits } as SheetFile;
+}
+
 /** What can be set of one type. */
 function FileSettings({ file, onFile }: { file: SheetFile; onFile: (file: SheetFile) => string | null }): ReactNode {
   const { label, bits } = FILE_KINDS.find((k) => k.type === file.type)!;
@@ -30,7 +40,7 @@ function FileSettings({ file, onFile }: { file: SheetFile; onFile: (file: SheetF
         help={help}
         value={String(file.bits)}
         options={bits.map((b) => ({ value: String(b.value), label: b.label }))}
-        onValue={(value) => onFile({ ...file, bits: Number(value) } as SheetFile)}
+        onValue={(value) => onFile(withBits(file, Number(value)))}
       />
     );
   const qualityField = (name: string, help: string): ReactNode =>
@@ -72,7 +82,7 @@ function FileSettings({ file, onFile }: { file: SheetFile; onFile: (file: SheetF
             label={LABELS.tiffCompression}
             help={HELP.tiffCompression}
             value={file.compression ?? DEFAULT_COMPRESSION.tiff}
-            options={TIFF_COMPRESSIONS.map((value) => ({ value, label: TIFF_LABELS[value] }))}
+            options={TIFF_COMPRESSIONS.filter((c) => c !== 'lzw' || file.bits !== 32).map((value) => ({ value, label: TIFF_LABELS[value] }))}
             onValue={(compression) => onFile({ ...file, compression: compression as TiffCompression })}
           />
         </>
@@ -91,6 +101,9 @@ function FileSettings({ file, onFile }: { file: SheetFile; onFile: (file: SheetF
       );
     case 'avif':
       return <div className="col-span-2">{qualityField(LABELS.avifQuality, HELP.lossyQuality)}</div>;
+    case 'bmp':
+    case 'hdr':
+      return <span className="col-span-2 self-center text-xs text-graphite">{file.type === 'bmp' ? LABELS.bmpKind : LABELS.hdrKind}</span>;
     case 'exr':
       return (
         <>
@@ -102,6 +115,16 @@ function FileSettings({ file, onFile }: { file: SheetFile; onFile: (file: SheetF
             options={EXR_COMPRESSIONS.map((value) => ({ value, label: EXR_LABELS[value] }))}
             onValue={(compression) => onFile({ ...file, compression: compression as ExrCompression })}
           />
+          <span />
+          <div className="col-span-2">
+            <Select
+              label={LABELS.exrPasses}
+              help={HELP.exrSplit}
+              value={file.split ?? TOGETHER}
+              options={[{ value: TOGETHER, label: LABELS.exrTogether }, ...EXR_SPLITS.map((value) => ({ value, label: SPLIT_LABELS[value] }))]}
+              onValue={(split) => onFile({ ...file, split: split === TOGETHER ? undefined : (split as ExrSplit) })}
+            />
+          </div>
         </>
       );
   }
@@ -117,7 +140,7 @@ export function FileTypes({ files, onFiles }: FileTypesProps): ReactNode {
           <div key={type} className="contents">
             <Checkbox
               label={label}
-              help={HELP.fileType}
+              help={type === 'bmp' || type === 'hdr' ? HELP[type] : HELP.fileType}
               checked={file !== undefined}
               onChecked={(on) =>
                 toastProblem(onFiles(FILE_KINDS.flatMap((k) => (k.type === type ? (on ? [fallback] : []) : files.filter((f) => f.type === k.type)))))

@@ -30,11 +30,13 @@ export const FILE_KINDS: readonly {
     bits: [
       { value: 8, label: LABELS.tiff8Bits },
       { value: 16, label: LABELS.tiff16Bits },
+      { value: 32, label: LABELS.tiffFloat },
     ],
     fallback: { type: 'tiff', bits: 16 },
   },
   { type: 'webp', label: LABELS.webp, bits: [], fallback: { type: 'webp', quality: 90 } },
   { type: 'avif', label: LABELS.avif, bits: [], fallback: { type: 'avif', quality: 80 } },
+  { type: 'bmp', label: LABELS.bmp, bits: [], fallback: { type: 'bmp' } },
   {
     type: 'exr',
     label: LABELS.openexr,
@@ -44,6 +46,7 @@ export const FILE_KINDS: readonly {
     ],
     fallback: { type: 'exr', bits: 16 },
   },
+  { type: 'hdr', label: LABELS.hdr, bits: [], fallback: { type: 'hdr' } },
 ];
 
 /** A file type with its bits, or with its quality where that is not the usual one. */
@@ -51,7 +54,8 @@ export function fileSummary(file: SheetFile): string {
   const kind = FILE_KINDS.find((k) => k.type === file.type)!;
   if ('bits' in file) return kind.bits.find((b) => b.value === file.bits)!.label;
   if (file.type === 'webp' && file.lossless) return LABELS.webpLossless;
-  return 'quality' in kind.fallback && kind.fallback.quality === file.quality ? kind.label : LABELS.qualityOf(kind.label, file.quality);
+  const isUsual = !('quality' in file) || ('quality' in kind.fallback && kind.fallback.quality === file.quality);
+  return isUsual ? kind.label : LABELS.qualityOf(kind.label, file.quality);
 }
 
 /** All file types in words. */
