@@ -1,12 +1,30 @@
 /** Packages: what is chosen to be handed over, and what its audit found. */
 import { z } from 'zod';
 import { AUDIT_RULES } from '../core/handover/audit.js';
-import { PAPER_NAMES } from '../core/handover/sheetLayout.js';
+import { PAPER_NAMES } from '../core/handover/sheets/paper.js';
 
 /** A run of a batch, of a still one frame of it where one is named. */
 const handedRender = z.strictObject({ batch: z.int().positive(), run: z.string().min(1).max(200), frame: z.int().positive().optional() });
 /** What {@link handedRender} reads. */
 export type HandedRender = z.infer<typeof handedRender>;
+
+/** Kinds of sheets: renders in a grid, a sun study by dates and hours, moving shots as strips, views on the plan, variants side by side. */
+export const SHEET_KINDS = ['contact', 'sun', 'strips', 'views', 'variants'] as const;
+/** One of {@link SHEET_KINDS}. */
+export type SheetKind = (typeof SHEET_KINDS)[number];
+/** Files that a sheet is written as. */
+export const SHEET_TYPES = ['pdf', 'png'] as const;
+
+/** Which sheets, and how they are laid out. */
+export const newSheets = z.strictObject({
+  kinds: z.array(z.enum(SHEET_KINDS)).min(1).default(['contact']),
+  types: z.array(z.enum(SHEET_TYPES)).min(1).default(['pdf']),
+  paper: z.enum(PAPER_NAMES).default('A3'),
+  across: z.boolean().default(true),
+  columns: z.int().min(1).max(12).default(4),
+});
+/** What {@link newSheets} reads. */
+export type NewSheets = z.infer<typeof newSheets>;
 
 /** A package to be built. */
 export const newPackage = z.strictObject({
@@ -16,10 +34,8 @@ export const newPackage = z.strictObject({
   acceptedOnly: z.boolean().default(false),
   /** Movies that were made of these runs. */
   movies: z.boolean().default(true),
-  /** A contact sheet of them as PDF; none where absent. */
-  sheet: z
-    .strictObject({ paper: z.enum(PAPER_NAMES).default('A3'), across: z.boolean().default(true), columns: z.int().min(1).max(12).default(4) })
-    .optional(),
+  /** Sheets of them; none where absent. */
+  sheet: newSheets.optional(),
   /** The plan of each batch as set file, the models as GLB, reports and decisions. */
   plans: z.boolean().default(true),
   models: z.boolean().default(true),
@@ -57,8 +73,8 @@ export const packageReply = z.object({
   audited: z.string().nullable(),
   faults: z.array(auditFault),
   onlyChanged: z.boolean(),
-  /** Whether a contact sheet was asked for. */
-  hasSheet: z.boolean(),
+  /** Names of its sheets that are PDF. */
+  sheets: z.array(z.string()),
 });
 /** What {@link packageReply} reads. */
 export type PackageReply = z.infer<typeof packageReply>;

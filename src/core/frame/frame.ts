@@ -137,6 +137,8 @@ export interface Frame {
   shot: string;
   kind: string;
   view: string;
+  /** Id of the variant that is seen, where the set has some: a word for people, and no part of the identity. */
+  variant?: string;
   index: number;
   number: number;
   /** Path without extension, by the set's name pattern, of the first pass. */

@@ -23,6 +23,7 @@ export interface FrameFields {
   index: number;
   number: number;
   passNames: string[];
+  variant: string | undefined;
   section: Section | undefined;
   stage: Stage;
   size: Size;
@@ -36,6 +37,7 @@ export class PlannedFrame implements Frame {
   readonly shot: string;
   readonly kind: string;
   readonly view: string;
+  readonly variant?: string;
   readonly index: number;
   readonly number: number;
   readonly name: string;
@@ -67,6 +69,7 @@ export class PlannedFrame implements Frame {
     this.shot = alike.shot;
     this.kind = alike.kind;
     this.view = pose.view.id;
+    this.variant = own.variant;
     this.index = own.index;
     this.number = own.number;
     this.name = own.passNames[0]!;

@@ -180,6 +180,7 @@ function framesOfOutput(
     shot: shotName(shot),
     ...(set.author && { author: set.author }),
   };
+  const variantOf = (view: View): string | undefined => view.overrides?.variant ?? set.materials?.variant;
   // Words of names, a set of them a pass, made anew only where they change: most frames of a plan differ in their numbers alone.
   let words: { view: View; width: number; height: number; sun: FrameSun | undefined; passes: Record<string, string>[] } | null = null;
   const wordsOf = (view: View, { width, height }: Size, sun: FrameSun | undefined): Record<string, string>[] => {
@@ -188,7 +189,7 @@ function framesOfOutput(
         ...fixed,
         view: view.name,
         size: `${width}x${height}`,
-        variant: view.overrides?.variant ?? set.materials?.variant ?? 'as-set',
+        variant: variantOf(view) ?? 'as-set',
         ...(sun?.date && { date: sun.date, time: sun.time!.replace(':', '') }),
       };
       words = { view, width, height, sun, passes: sheet.passes.map((pass) => ({ ...own, pass })) };
@@ -226,6 +227,7 @@ function framesOfOutput(
       index,
       number,
       passNames: namers.map((name, i) => name(words[i]!, number)),
+      variant: variantOf(pose.view),
       section: cutBounds(sections.get(overrides?.section), pose),
       stage: turn?.what.includes('environment') ? rotateEnvironment(lit, turn.rotation) : lit,
       size,

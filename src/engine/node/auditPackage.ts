@@ -40,7 +40,8 @@ export async function readFacts(file: string, kind: FileEntry['kind'], signal?: 
       const { codec, width, height, ...movie } = await probeMovie(file, signal);
       return { ...facts, type: codec, width, height, movie };
     }
-    if (kind === 'sheet' && !(await readFile(file)).subarray(0, 5).equals(Buffer.from('%PDF-'))) throw new Error('It is no PDF file.');
+    if (kind === 'sheet' && file.endsWith('.png')) await openImage(await readFile(file), file).stats();
+    else if (kind === 'sheet' && !(await readFile(file)).subarray(0, 5).equals(Buffer.from('%PDF-'))) throw new Error('It is no PDF file.');
     return facts;
   } catch (e) {
     if (signal?.aborted) throw e;

@@ -4,8 +4,7 @@ import type { FileFacts } from '../../core/handover/audit.js';
 import type { FileEntry } from '../../core/handover/manifest.js';
 import type { PassId } from '../../core/image/passes.js';
 import type { ChangedPart, PartMap } from '../../core/review/changedParts.js';
-import type { ChangedShot, ChangesSheetOptions } from './changesSheet.js';
-import type { SheetOptions, SheetRender } from './contactSheet.js';
+import type { Sheet } from '../../core/handover/sheets/page.js';
 
 /** A PartMap between processes: the map as base64 of 16-bit numbers. */
 export interface SentPartMap {
@@ -38,9 +37,8 @@ export type ReviewTask =
   | { kind: 'show'; file: ShownFile; out: string }
   /** Facts of a file of a package. */
   | { kind: 'facts'; path: string; of: FileEntry['kind'] }
-  /** A contact sheet, and what changed in a set, written to `out` as PDF. */
-  | { kind: 'sheet'; renders: SheetRender[]; options: SheetOptions; out: string }
-  | { kind: 'changes'; shots: (Omit<ChangedShot, 'pictures'> & { files: [ShownFile, ShownFile] })[]; options: ChangesSheetOptions; out: string }
+  /** A sheet: one PDF at `out`, or its pages as PNG in the folder `out` under the number of each. */
+  | { kind: 'sheet'; sheet: Sheet<ShownFile>; type: 'pdf' | 'png'; out: string }
   /**
    * Writes passes of a master as halves to `out`, as linearLight has them: what files are graded from.
    * @param beauty OpenEXR file of its beauty, where it is filtered otherwise than it was kept.

@@ -1,5 +1,6 @@
 /** Entry of a process that looks at finished renders; bundled to dist/review-worker.mjs. */
 import { readFile, writeFile } from 'node:fs/promises';
+import path from 'node:path';
 import sharp, { type Sharp } from 'sharp';
 import { DataUtils } from 'three/src/extras/DataUtils.js';
 import { changedParts } from '../../core/review/changedParts.js';
@@ -13,11 +14,11 @@ import { mixedSource } from '../output/mixedSource.js';
 import { type PassSource, passToDisplay, withLineCover } from '../output/passes.js';
 import { loadKernelModule } from './assets.js';
 import { readFacts } from './auditPackage.js';
-import { type ChangedShot, changesSheet } from './changesSheet.js';
-import { contactSheet } from './contactSheet.js';
 import { openImage } from './openImage.js';
 import { receivePartMap, type ReviewDone, type ReviewTask, type ShownFile } from './reviewTask.js';
 import { serveTasks } from './serveTasks.js';
+import { sheetPdf } from './sheetPdf.js';
+import { sheetPngs } from './sheetPng.js';
 
 let comparer: PictureComparer | null = null;
 
@@ -51,14 +52,8 @@ serveTasks<ReviewTask, ReviewDone>(async (task) => {
   }
   if (task.kind === 'facts') return { facts: await readFacts(task.path, task.of) };
   if (task.kind === 'sheet') {
-    await writeFile(task.out, await contactSheet(task.renders, task.options));
-    return { sheet: true };
-  }
-  if (task.kind === 'changes') {
-    const shots: ChangedShot[] = [];
-    for (const { files, ...shot } of task.shots)
-      shots.push({ ...shot, pictures: [await (await open(files[0])).png().toBuffer(), await (await open(files[1])).png().toBuffer()] });
-    await writeFile(task.out, await changesSheet(shots, task.options));
+    if (task.type === 'pdf') await writeFile(task.out, await sheetPdf(task.sheet, open));
+    else for (const [i, page] of (await sheetPngs(task.sheet, open)).entries()) await writeFile(path.join(task.out, `${i + 1}.png`), page);
     return { sheet: true };
   }
   if (task.kind === 'linear') {

@@ -25,10 +25,9 @@ import { decisionsCsv, listDecisions } from '../results/decisions.js';
 import { listNotes } from '../results/notes.js';
 import { setFileOf } from '../sets.js';
 import { type PackedRun, packRenders } from './packageFiles.js';
+import { writeSheets } from './packageSheets.js';
 
 const APPLICATION = 'Cold Easel 0.1.0';
-/** Renders on a contact sheet at most. */
-const MAX_ON_SHEET = 1000;
 
 type PlainKind = Exclude<FileEntry['kind'], 'render' | 'movie'>;
 
@@ -41,7 +40,7 @@ interface Build {
   onProgress: (done: number, of: number) => void;
 }
 
-/** Writes plans, models, reports and the sheet into the folder; returns what they are. */
+/** Writes plans, models, reports and sheets into the folder; returns what they are. */
 async function writeExtras({ context, set, folder, asked, signal }: Build, runs: readonly PackedRun[]): Promise<FileEntry[]> {
   const entries: FileEntry[] = [];
   const note = async (name: string, kind: PlainKind): Promise<void> => {
@@ -72,13 +71,15 @@ async function writeExtras({ context, set, folder, asked, signal }: Build, runs:
       await linkFile(context.store.glb(hash), path.join(folder, name));
       await note(name, 'model');
     }
-  const renders = runs.flatMap((r) => r.sheet).slice(0, MAX_ON_SHEET);
-  if (asked.sheet && renders.length > 0) {
-    const { name: setName } = setFileOf(set);
-    const facts = `revision ${[...models.keys()].join(', ')} · ${new Date().toISOString().slice(0, 10)}`;
-    const out = path.join(folder, 'contact-sheet.pdf');
-    await context.comparer.sheet(renders, { ...asked.sheet, title: `${(await findProject(set.projectId)).name}, ${setName}`, facts }, out, signal);
-    await note('contact-sheet.pdf', 'sheet');
+  const [first] = runs;
+  if (asked.sheet && first) {
+    const project = await findProject(set.projectId);
+    const words = {
+      title: `${project.name}, ${setFileOf(set).name}`,
+      facts: `revision ${[...models.keys()].join(', ')} · ${new Date().toISOString().slice(0, 10)}`,
+    };
+    const content = { project, batch: first.batch, renders: runs.flatMap((r) => r.sheet) };
+    for (const name of await writeSheets(context, content, asked.sheet, words, folder, signal)) await note(name, 'sheet');
   }
   return entries;
 }

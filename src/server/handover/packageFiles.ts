@@ -3,7 +3,11 @@ import path from 'node:path';
 import type { NewPackage } from '../../contract/packages.js';
 import { everyNth } from '../../core/units/rate.js';
 import type { FileEntry, PackageRun } from '../../core/handover/manifest.js';
-import { shotIdOfOutput } from '../../core/frame/frame.js';
+import { type Frame, shotIdOfOutput } from '../../core/frame/frame.js';
+import { evenly } from '../../core/handover/sheets/strips.js';
+import type { FrameSun } from '../../core/stage/daylight.js';
+import type { ShownFile } from '../../engine/node/reviewTask.js';
+import { shownFile } from '../results/shownFile.js';
 import { effectiveSettings } from '../../core/plan/formatSheet.js';
 import type { SetFile } from '../../core/plan/set.js';
 import { frameStride } from '../../core/plan/selection.js';
@@ -11,7 +15,6 @@ import { isMoving } from '../../core/shots/kinds.js';
 import { describeFiles } from '../../engine/output/encodeFiles.js';
 import type { MadeMovie } from '../batches/madeMovie.js';
 import { CODEC_LIST } from '../../core/movie/movieOptions.js';
-import { fileToShow } from '../../core/image/fileTypes.js';
 import { digestOfBatch, nameOfRun, planSnapshot } from '../batches/snapshot.js';
 import type { ServerContext } from '../context.js';
 import { type Batch, BatchFrame, Clip, Revision } from '../db/models.js';
@@ -24,10 +27,24 @@ export interface PackedFile {
   entry: FileEntry;
 }
 
-/** A render on the contact sheet. */
+/** A render as sheets show it. */
 export interface SheetCandidate {
-  picture: string;
-  caption: string;
+  picture: ShownFile;
+  run: string;
+  moving: boolean;
+  view: string;
+  number: number;
+  /** Seconds from the start of the shot. */
+  time: number;
+  rate: string;
+  size: { width: number; height: number };
+  /** Width to height. */
+  aspect: number;
+  letter: string;
+  variant?: string;
+  sun?: FrameSun;
+  /** Whether it is one of the few of a moving shot that stand for it. */
+  isSample: boolean;
 }
 
 /** A run of frames with its files, ready to be packed. */
@@ -39,14 +56,8 @@ export interface PackedRun {
   revision: { letter: string; model: string };
 }
 
-/** Frames of a moving shot that a contact sheet shows. */
+/** Frames of a moving shot that stand for it on sheets. */
 const SHEET_FRAMES = 12;
-
-/** So many of a list, evenly, with its first and last. */
-function evenly<T>(list: readonly T[], most: number): T[] {
-  if (list.length <= most) return [...list];
-  return Array.from({ length: most }, (_, i) => list[Math.round((i * (list.length - 1)) / (most - 1))]!);
-}
 
 async function moviesOf(
   { store }: ServerContext,
@@ -86,6 +97,39 @@ async function moviesOf(
   });
 }
 
+/** The render as sheets show it; null where none would, or no file of it can be shown. */
+function sheetCandidate(
+  context: ServerContext,
+  { batch }: ShownRows,
+  row: BatchFrame,
+  frame: Frame,
+  { name, moving, letter, set, isSample }: { name: string; moving: boolean; letter: string; set: SetFile; isSample: boolean },
+): SheetCandidate | null {
+  if (!isSample && !frame.sun?.date) return null;
+  let picture: ShownFile;
+  try {
+    picture = shownFile(context, batch, row, frame, 'beauty');
+  } catch {
+    return null;
+  }
+  const variant = frame.variant !== undefined && (set.materials?.variants.find((v) => v.id === frame.variant)?.name ?? frame.variant);
+  return {
+    picture,
+    run: name,
+    moving,
+    view: set.views.find((v) => v.id === frame.view)?.name ?? frame.view,
+    number: frame.number,
+    time: frame.time,
+    rate: set.sheet.rate,
+    size: frame.size,
+    aspect: (frame.size.width * frame.pixelAspect) / frame.size.height,
+    letter,
+    ...(variant && { variant }),
+    ...(frame.sun && { sun: frame.sun }),
+    isSample,
+  };
+}
+
 /** @param set as the batch planned it. */
 async function packRun(
   context: ServerContext,
@@ -121,18 +165,8 @@ async function packRun(
       const told = { kind: 'render' as const, ...frame.size, type, alpha, run: key, number: row.number, pass, identity: row.identity };
       files.push({ from: context.store.picture(batch.folder, file), entry: { ...told, path: path.posix.join(folder, file), ...known } });
     }
-    const shownFile = fileToShow(written);
-    if (shownFile && candidates.has(row.id))
-      sheet.push({
-        picture: context.store.picture(batch.folder, shownFile),
-        caption: [
-          name,
-          moving ? String(row.number).padStart(4, '0') : (set.views.find((v) => v.id === row.view)?.name ?? row.view ?? ''),
-          `rev ${letter}`,
-        ]
-          .filter(Boolean)
-          .join(' · '),
-      });
+    const candidate = sheetCandidate(context, shown, row, frame, { name, moving, letter, set, isSample: candidates.has(row.id) });
+    if (candidate) sheet.push(candidate);
   }
   const shot = set.shots.find((s) => s.id === shotIdOfOutput(run));
   if (shot) rate = effectiveSettings(set.sheet, shot).rate;

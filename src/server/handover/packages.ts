@@ -1,4 +1,6 @@
 /** Packages of sets: put together one after another, audited, recorded, and handed over as an archive. */
+import { existsSync } from 'node:fs';
+import path from 'node:path';
 import type { z } from 'zod';
 import { type auditFault, type NewPackage, newPackage, type newWaiver, type PackageReply } from '../../contract/packages.js';
 import { auditPackage, type readFacts } from '../../engine/node/auditPackage.js';
@@ -9,6 +11,7 @@ import { notFound, ServerError } from '../errors.js';
 import { findSet } from '../sets.js';
 import { buildPackage, readManifest } from './buildPackage.js';
 import { packRenders } from './packageFiles.js';
+import { sheetFiles } from './packageSheets.js';
 
 type Fault = z.infer<typeof auditFault>;
 const faultsOf = (row: PackageRow): Fault[] => JSON.parse(row.faults) as Fault[];
@@ -38,7 +41,7 @@ export class Packages {
     audited: row.audited,
     faults: faultsOf(row),
     onlyChanged: this.askedOf(row).onlyChanged,
-    hasSheet: this.askedOf(row).sheet !== undefined,
+    sheets: sheetFiles(this.askedOf(row).sheet).filter((name) => existsSync(path.join(this.folder(row), name))),
   });
 
   private askedOf(row: PackageRow): NewPackage {

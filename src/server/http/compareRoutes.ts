@@ -1,6 +1,7 @@
 /** Routes that look at finished renders: passes as a person sees them, and what differs between two. */
 import type { Response, Router } from 'express';
 import { readFile } from 'node:fs/promises';
+import { type ChangedShot, changesSheet } from '../../core/handover/sheets/changes.js';
 import { slugify } from '../../core/plan/fileNames.js';
 import type { ShownFile } from '../../engine/node/reviewTask.js';
 import { findSet, setFileOf } from '../sets.js';
@@ -63,17 +64,17 @@ export function compareRoutes(api: Router, context: ServerContext): void {
     const set = await findSet(idOf(request.params.id, 'set'));
     const { sides, threshold, shots } = parse(newChangesSheet, request.body);
     await unlessGone(response, async (gone) => {
-      const rows: Parameters<typeof context.comparer.changes>[0]['shots'] = [];
+      const rows: ChangedShot<ShownFile>[] = [];
       for (const { name, first, second } of shots) {
         const [a, b] = [await compared(first), await compared(second)];
         const { changed, ssim, largest, areas, parts } = await context.comparer.compare(context, a, b, threshold, gone);
-        const files: [ShownFile, ShownFile] = [a.file, b.file];
-        rows.push({ name, changed, ssim, largest, areas, parts: parts.map((p) => p.path.slice(p.path.lastIndexOf('/') + 1)), files });
+        const names = parts.map((p) => p.path.slice(p.path.lastIndexOf('/') + 1));
+        rows.push({ name, changed, ssim, largest, areas, parts: names, pictures: [a.file, b.file] });
       }
       const title = setFileOf(set).name;
       const options = { title: `${title}: what changed`, facts: `${sides.join(' to ')} · ${new Date().toISOString().slice(0, 10)}`, sides };
       const pdf = await inFolder(context, 'changes.pdf', async (out) => {
-        await context.comparer.changes({ shots: rows, options, out }, gone);
+        await context.comparer.sheet(changesSheet(rows, options), 'pdf', out, gone);
         return readFile(out);
       });
       response

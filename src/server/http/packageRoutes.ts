@@ -57,9 +57,11 @@ export function packageRoutes(api: Router, packages: Packages, deliveries: Deliv
       .type('html')
       .send(auditHtml(packages.reply(row), await packages.manifest(row)));
   });
-  api.get('/packages/:id/contact-sheet.pdf', async (request, response) => {
+  api.get('/packages/:id/sheets/:name', async (request, response) => {
     const row = await packages.find(idOf(request.params.id, 'package'));
-    response.type('application/pdf').sendFile(path.join(packages.folder(row), 'contact-sheet.pdf'));
+    const name = packages.reply(row).sheets.find((s) => s === request.params.name);
+    if (!name) throw new ServerError('not-found', `Package ${row.id} has no sheet "${request.params.name}".`);
+    response.sendFile(path.join(packages.folder(row), name));
   });
   api.get('/packages/:id/download', async (request, response) => {
     const row = await packages.find(idOf(request.params.id, 'package'));

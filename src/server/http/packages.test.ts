@@ -160,7 +160,8 @@ describe('a package', () => {
 
   it('has a contact sheet with real text, fonts of its own, and a page that a person can be sent', async () => {
     const pack = await made(set, batch, { sheet: { paper: 'A3', across: true, columns: 4 } });
-    const sheet = await call().get(`/api/packages/${pack.id}/contact-sheet.pdf`).buffer(true).expect(200);
+    expect(pack.sheets).toEqual(['contact-sheet.pdf']);
+    const sheet = await call().get(`/api/packages/${pack.id}/sheets/contact-sheet.pdf`).buffer(true).expect(200);
     const pdf = await getDocument({ data: new Uint8Array(sheet.body as Buffer), useSystemFonts: false }).promise;
     expect(pdf.numPages).toBe(1);
     const page = await pdf.getPage(1);
@@ -172,6 +173,21 @@ describe('a package', () => {
     expect(text.filter((t) => /spin · 000[1-6] · rev A/.test(t))).toHaveLength(6);
     const html = (await call().get(`/api/packages/${pack.id}/audit.html`).expect(200)).text;
     expect(html).toContain('All files are as planned and as asked.');
+  });
+
+  it('has every kind of sheet that its renders have something for, as PDF and as images, and audits them', async () => {
+    const pack = await made(set, batch, { sheet: { kinds: ['contact', 'sun', 'strips', 'views', 'variants'], types: ['pdf', 'png'] } });
+    // No sun study and no variants in this set.
+    expect([pack.state, pack.faults, pack.sheets]).toEqual(['ready', [], ['contact-sheet.pdf', 'moving-shots.pdf', 'view-list.pdf']]);
+    const at = await unpacked(pack.id);
+    for (const name of ['contact-sheet', 'moving-shots', 'view-list']) {
+      const { width, height } = await sharp(path.join(at, `${name}-1.png`)).metadata();
+      // A3 across at 150 pixels an inch.
+      expect([width, height]).toEqual([2480, 1754]);
+    }
+    truncateSync(path.join(at, 'view-list-1.png'), 2000);
+    expect(audit(at).result.faults).toContainEqual(expect.objectContaining({ rule: 'torn', file: 'view-list-1.png' }));
+    await call().get(`/api/packages/${pack.id}/sheets/sun-study.pdf`).expect(404);
   });
 
   it('holds accepted renders alone, or what changed since the last one, where that is asked', async () => {

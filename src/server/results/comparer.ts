@@ -14,7 +14,7 @@ import {
 } from '../../engine/node/reviewTask.js';
 import { type Matte, matteMapOf } from '../../engine/queries/matteMap.js';
 import { matteNames } from '../../engine/scene/matteNames.js';
-import type { SheetOptions, SheetRender } from '../../engine/node/contactSheet.js';
+import type { Sheet } from '../../core/handover/sheets/page.js';
 import type { FileFacts } from '../../core/handover/audit.js';
 import type { FileEntry } from '../../core/handover/manifest.js';
 import { resolveScene } from '../../engine/scene/resolveScene.js';
@@ -105,14 +105,9 @@ export class Comparer {
     return done.facts;
   }
 
-  /** Writes a contact sheet as PDF. */
-  async sheet(renders: SheetRender[], options: SheetOptions, out: string, signal: AbortSignal): Promise<void> {
-    await this.run({ kind: 'sheet', renders, options, out }, signal);
-  }
-
-  /** Writes what changed in a set as PDF. */
-  async changes(task: Omit<Extract<ReviewTask, { kind: 'changes' }>, 'kind'>, signal: AbortSignal): Promise<void> {
-    await this.run({ kind: 'changes', ...task }, signal);
+  /** Writes a sheet: one PDF at `out`, or its pages as PNG in the folder `out` under the number of each. */
+  async sheet(sheet: Sheet<ShownFile>, type: 'pdf' | 'png', out: string, signal: AbortSignal): Promise<void> {
+    await this.run({ kind: 'sheet', sheet, type, out }, signal);
   }
 
   /** What stands in each pixel of a frame. */

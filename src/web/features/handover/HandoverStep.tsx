@@ -145,7 +145,7 @@ export default function HandoverStep(): ReactNode {
                       </td>
                       <td className={`${CELL} font-medium`}>{row.name}</td>
                       <td className={CELL}>{filesOf(row.run)}</td>
-                      <td className={`${CELL} num`}>{row.size ? `${row.size.width} × ${row.size.height}` : ''}</td>
+                      <td className={`${CELL} num whitespace-nowrap`}>{row.size ? `${row.size.width} × ${row.size.height}` : ''}</td>
                       <td className={`${CELL} num text-right`}>{LABELS.frames(row.done, row.frames)}</td>
                       <td className={`${CELL} ${TONE[state]}`}>{ROW_STATE_WORDS[state]}</td>
                       <td className={CELL}>

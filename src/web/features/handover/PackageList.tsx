@@ -48,11 +48,11 @@ function PackageItem({ pack, chosen, onChoose }: { pack: PackageReply; chosen: b
               <Button title={HELP.auditAgain} onClick={() => act(() => send('POST', `/packages/${pack.id}/audit`))}>
                 {LABELS.auditAgain}
               </Button>
-              {pack.hasSheet && (
-                <a className={PLAIN_BUTTON} href={`/api/packages/${pack.id}/contact-sheet.pdf`} target="_blank" rel="noreferrer">
-                  {LABELS.openSheet}
+              {pack.sheets.map((name) => (
+                <a key={name} className={PLAIN_BUTTON} href={`/api/packages/${pack.id}/sheets/${name}`} target="_blank" rel="noreferrer">
+                  {LABELS.sheetFile(name)}
                 </a>
-              )}
+              ))}
               <a className={PLAIN_BUTTON} href={`/api/packages/${pack.id}/audit.html`} target="_blank" rel="noreferrer" title={HELP.auditPage}>
                 {LABELS.auditPage}
               </a>

@@ -1,12 +1,12 @@
 /** What goes into a package beside its renders. */
 import { type ReactNode, useState } from 'react';
-import type { NewPackage } from '../../../contract/packages.js';
-import { type Paper, PAPER_NAMES } from '../../../core/handover/sheetLayout.js';
+import { type NewPackage, type NewSheets, SHEET_KINDS, SHEET_TYPES } from '../../../contract/packages.js';
+import { type Paper, PAPER_NAMES } from '../../../core/handover/sheets/paper.js';
 import { Checkbox, NumberField, Select, TextField } from '../../ui/controls.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
 type Options = Omit<NewPackage, 'renders'>;
-const FIRST_SHEET = { paper: 'A3' as Paper, across: true, columns: 4 };
+const FIRST_SHEET: NewSheets = { kinds: ['contact'], types: ['pdf'], paper: 'A3', across: true, columns: 4 };
 
 /** What goes into a package, with the fields that choose it. */
 export function usePackageOptions(setName: string): { options: Options; fields: ReactNode } {
@@ -25,6 +25,10 @@ export function usePackageOptions(setName: string): { options: Options; fields: 
     <Checkbox label={LABELS[key]} help={HELP[key]} checked={options[key]} onChecked={(on) => put({ [key]: on })} />
   );
   const { sheet } = options;
+  // How sheets are laid out is kept while none is wanted.
+  const [layout, setLayout] = useState(FIRST_SHEET);
+  if (sheet && sheet !== layout) setLayout(sheet);
+  const kinds = sheet?.kinds ?? [];
   return {
     options,
     fields: (
@@ -38,14 +42,36 @@ export function usePackageOptions(setName: string): { options: Options; fields: 
         />
         {box('acceptedOnly')}
         {box('movies')}
-        <Checkbox
-          label={LABELS.contactSheet}
-          help={HELP.contactSheet}
-          checked={sheet !== undefined}
-          onChecked={(on) => put({ sheet: on ? FIRST_SHEET : undefined })}
-        />
+        <span className="pt-1 text-sm font-medium">{LABELS.sheets}</span>
+        <div className="grid grid-cols-2 gap-x-3 gap-y-1.5">
+          {SHEET_KINDS.map((kind) => (
+            <Checkbox
+              key={kind}
+              label={LABELS[kind]}
+              help={HELP[kind]}
+              checked={kinds.includes(kind)}
+              onChecked={(on) => {
+                const next = SHEET_KINDS.filter((k) => (k === kind ? on : kinds.includes(k)));
+                put({ sheet: next.length > 0 ? { ...layout, kinds: next } : undefined });
+              }}
+            />
+          ))}
+        </div>
         {sheet && (
           <div className="grid grid-cols-2 gap-x-3 pl-6">
+            {SHEET_TYPES.map((type) => (
+              <Checkbox
+                key={type}
+                label={LABELS[type]}
+                help={HELP[type]}
+                checked={sheet.types.includes(type)}
+                onChecked={(on) => {
+                  const types = SHEET_TYPES.filter((t) => (t === type ? on : sheet.types.includes(t)));
+                  // The last one stays.
+                  if (types.length > 0) put({ sheet: { ...sheet, types } });
+                }}
+              />
+            ))}
             <Select
               label={LABELS.paper}
               help={HELP.paper}
@@ -75,8 +101,11 @@ export function usePackageOptions(setName: string): { options: Options; fields: 
             </div>
           </div>
         )}
-        {box('plans')}
-        {box('models')}
+        <span className="pt-1 text-sm font-medium">{LABELS.withRenders}</span>
+        <div className="grid grid-cols-2 gap-x-3 gap-y-1.5">
+          {box('plans')}
+          {box('models')}
+        </div>
         {box('reports')}
         {box('onlyChanged')}
       </section>

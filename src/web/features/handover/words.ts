@@ -1,6 +1,15 @@
 /** What is said here: read as a whole by `npm run words`. */
 import type { WordTable } from '../../wordTable.js';
 
+/** What a file of a sheet is called, by its name without page and ending. */
+const SHEET_NAMES: Readonly<Record<string, string>> = {
+  'contact-sheet': 'Contact sheet',
+  'sun-study': 'Sun study page',
+  'moving-shots': 'Moving shots',
+  'view-list': 'View list',
+  'variant-board': 'Variant board',
+};
+
 /** Names of things and actions: one to four words. */
 export const LABELS = {
   handover: 'Hand-over',
@@ -27,8 +36,17 @@ export const LABELS = {
   acceptedOnly: 'Accepted renders only',
   movies: 'Movies',
   renders: 'Renders',
-  openSheet: 'Contact sheet',
-  contactSheet: 'Contact sheet',
+  /** `contact-sheet.pdf` as Contact sheet. */
+  sheetFile: (name: string) => SHEET_NAMES[name.replace(/(-\d+)?\.\w+$/, '')] ?? name,
+  sheets: 'Sheets',
+  withRenders: 'With the renders',
+  contact: 'Contact sheet',
+  sun: 'Sun study page',
+  strips: 'Moving shots',
+  views: 'View list',
+  variants: 'Variant board',
+  pdf: 'PDF',
+  png: 'PNG',
   paper: 'Paper',
   columns: 'Columns',
   across: 'Landscape',
@@ -67,8 +85,14 @@ export const HELP = {
   name: 'Name of the package and of its archive, up to 80 letters.',
   acceptedOnly: 'Leaves out renders that are not accepted in Review.',
   movies: 'Includes movies made of these shots.',
-  contactSheet: 'A PDF with every still and up to 12 frames of each moving shot.',
-  paper: 'Size of the pages by ISO 216.',
+  contact: 'Every still and up to 12 frames of each moving shot, in a grid.',
+  sun: 'Renders of sun studies by date and hour, with the height and bearing of the sun.',
+  strips: 'Each moving shot as a strip of frames from first to last, with their timecodes.',
+  views: 'The plan with every view’s cone of sight, and beside it lens, eye and target.',
+  variants: 'Views down, variants across. Needs renders in at least two variants.',
+  pdf: 'One file a sheet with text that can be found.',
+  png: 'One image a page at 150 dpi.',
+  paper: 'Size of the pages by ISO 216, or the proportions of a screen.',
   columns: 'Renders side by side, 1 to 12.',
   across: 'Turns the pages to landscape.',
   plans: 'The set of each batch as it was rendered.',

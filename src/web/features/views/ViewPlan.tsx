@@ -1,7 +1,8 @@
 /** The plan with each view's cone of sight: eye and target of the chosen view are dragged in it. */
 import { type KeyboardEvent, type ReactNode, useState } from 'react';
 import type { Bounds, Vec3 } from '../../../core/math/bounds.js';
-import { halfTangents, type Size, type View } from '../../../core/camera/view.js';
+import { sightCone } from '../../../core/camera/sightCone.js';
+import type { Size, View } from '../../../core/camera/view.js';
 import { planSquare } from '../../../core/camera/orthographic.js';
 import { arrowWay, PlanCanvas } from '../../viewport/PlanCanvas.js';
 import { LABELS, MESSAGES } from './words.js';
@@ -22,32 +23,6 @@ export interface ViewPlanProps {
   onChoose: (id: string) => void;
   /** Ends are dragged level: heights stay. `done` when the hand lets go. */
   onMove: (pose: { eye: Vec3; target: Vec3 }, done: boolean) => void;
-}
-
-/** Corners of the cone of sight, as far as the target. */
-function cone(view: View, size: Size, pixelAspect: number): string {
-  const [ex, , ez] = view.eye as Vec3;
-  const [tx, , tz] = view.target as Vec3;
-  const [dx, dz] = [tx - ex, tz - ez];
-  const far = Math.hypot(dx, dz);
-  if (far < 1e-9) return '';
-  const aspect = (size.width * pixelAspect) / size.height;
-  const half = view.kind === 'parallel' ? ((view.width ?? 1) / 2) * Math.min(1, aspect) : halfTangents(view.focalLength, size, pixelAspect)[0] * far;
-  const [px, pz] = [(-dz / far) * half, (dx / far) * half];
-  const points =
-    view.kind === 'parallel'
-      ? [
-          [ex + px, ez + pz],
-          [tx + px, tz + pz],
-          [tx - px, tz - pz],
-          [ex - px, ez - pz],
-        ]
-      : [
-          [ex, ez],
-          [tx + px, tz + pz],
-          [tx - px, tz - pz],
-        ];
-  return points.map((p) => p.join(',')).join(' ');
 }
 
 /** Where the views stand, seen from above. */
@@ -119,7 +94,7 @@ export function ViewPlan({ picture, bounds, views, chosen, size, pixelAspect, no
             .map((v) => (
               <g key={v.id} className="cursor-pointer" onPointerDown={(e) => e.stopPropagation()} onClick={() => onChoose(v.id)}>
                 <polygon
-                  points={cone(v, size, pixelAspect)}
+                  points={sightCone(v, size, pixelAspect).join(' ')}
                   className="fill-none stroke-cobalt"
                   strokeDasharray={v.kind === 'parallel' ? `${3 * unit} ${2 * unit}` : undefined}
                   strokeWidth={0.9 * unit}
@@ -129,7 +104,7 @@ export function ViewPlan({ picture, bounds, views, chosen, size, pixelAspect, no
                 </circle>
               </g>
             ))}
-          <polygon points={cone(shown, size, pixelAspect)} className="fill-madder/10 stroke-madder" strokeWidth={1.4 * unit} />
+          <polygon points={sightCone(shown, size, pixelAspect).join(' ')} className="fill-madder/10 stroke-madder" strokeWidth={1.4 * unit} />
           {handle('target', unit)}
           {handle('eye', unit)}
         </>
