@@ -1,10 +1,18 @@
 /** `easel batch …` against a running server. */
-import { afterAll, beforeAll, expect, test } from 'vitest';
+import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { unzipSync } from 'fflate';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { ServerHere } from '../../tests/support/serverHere.js';
 import { spin } from '../../tests/support/spin.js';
 import type { BatchReply } from '../contract/batches.js';
 import type { ProjectReply } from '../contract/contract.js';
+import type { PackageReply } from '../contract/packages.js';
 import type { BatchReport } from '../contract/queue.js';
+import { manifestSchema } from '../core/handover/manifest.js';
+import { auditPackage } from '../engine/node/auditPackage.js';
+import { probeMovie } from '../engine/node/ffmpeg.js';
 import { type Command, InputError } from './command.js';
 import { batchCommands } from './commands/batch.js';
 
@@ -82,4 +90,41 @@ test('says what is wrong, with the remedy', async () => {
   expect((await fault('retry', '1')).message).toContain('Batch 1 has no failed frame.');
   expect((await fault('list', '', { server: 'http://127.0.0.1:9' })).message).toContain('No server answers at http://127.0.0.1:9. Start it with');
   expect((await fault('list', '', { server: 'nowhere' })).message).toContain('"nowhere" is no address');
+});
+
+describe('what leaves the studio', () => {
+  const folder = mkdtempSync(path.join(tmpdir(), 'easel-cli-'));
+  afterAll(() => rmSync(folder, { recursive: true, force: true }));
+  const at = (name: string): string => path.join(folder, name);
+
+  test('is a movie that is saved', async () => {
+    const out = at('spin.mp4');
+    const { result } = await easel<{ movie: { state: string } }>('movie', '1', { shot: 'spin', codec: 'h264', rate: '12', out });
+    expect(result.movie.state).toBe('ready');
+    const { codec, width, height } = await probeMovie(out);
+    expect([codec, width, height]).toEqual(['h264', 32, 18]);
+    await expect(easel('movie', '1', { shot: 'spin', codec: 'h264', out })).rejects.toThrow('exists and would be overwritten');
+    await expect(easel('movie', '1', { shot: 'none', codec: 'h264', out: at('none.mp4') })).rejects.toThrow('There is no shot "none"');
+  });
+
+  test('is a package with sheets, that passes its audit anywhere', async () => {
+    const out = at('package.zip');
+    const options = { name: 'Night', sheets: 'contact, strips', sheetType: 'pdf', paper: 'A4', out };
+    const { result, said } = await easel<{ package: PackageReply }>('package', '1', options);
+    expect(result.package).toMatchObject({ state: 'ready', sheets: ['contact-sheet.pdf', 'moving-shots.pdf'] });
+    expect(said).toContain('all as planned');
+    const files = unzipSync(readFileSync(out));
+    for (const [name, bytes] of Object.entries(files)) {
+      mkdirSync(path.dirname(at(`un/${name}`)), { recursive: true });
+      writeFileSync(at(`un/${name}`), bytes);
+    }
+    const manifest = manifestSchema.parse(JSON.parse(readFileSync(at('un/manifest.json'), 'utf8')));
+    expect(await auditPackage(at('un'), manifest)).toMatchObject({ ok: true, faults: [] });
+    // The movie that was made goes with it.
+    expect(manifest.files.filter((f) => f.kind === 'movie')).toHaveLength(1);
+    await expect(easel('package', '1', { ...options, out: at('b.zip'), sheets: 'poster' })).rejects.toThrow(
+      '--sheets: "poster" is no sheet; there are contact,',
+    );
+    await expect(easel('package', '99', { ...options, out: at('c.zip') })).rejects.toThrow('There is no batch 99');
+  });
 });

@@ -1,4 +1,9 @@
 /** Calls of a running server, for the commands that drive one. */
+import { createWriteStream, existsSync } from 'node:fs';
+import { mkdir, rename } from 'node:fs/promises';
+import path from 'node:path';
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
 import { Option } from 'commander';
 import type { Problem } from '../contract/contract.js';
 import { InputError } from './command.js';
@@ -14,6 +19,33 @@ export const serverOption = (): Option =>
     .env('COLD_EASEL_SERVER')
     .default('http://localhost:4870');
 
+/** Sends a request. Throws InputError where the address is none, and Error where nobody answers there. */
+async function ask(server: string, route: string, init: RequestInit): Promise<Response> {
+  const token = process.env.COLD_EASEL_TOKEN;
+  try {
+    return await fetch(new URL(`/api${route}`, server), {
+      ...init,
+      headers: { ...init.headers, ...(token && { authorization: `Bearer ${token}` }) },
+    });
+  } catch (e) {
+    if (e instanceof TypeError && !URL.canParse(server))
+      throw new InputError(`--server: "${server}" is no address; write it as http://localhost:4870.`);
+    throw new Error(`No server answers at ${server}. Start it with npm run demo or npm start, or give its address with --server.`);
+  }
+}
+
+/** Why a request was refused: InputError where what was asked is wrong. */
+function refusal(server: string, status: number, text: string): Error {
+  let problem: Partial<Problem>;
+  try {
+    problem = JSON.parse(text) as Problem;
+  } catch {
+    problem = {};
+  }
+  const message = `${problem.detail ?? `${server} answers ${status}.`}${problem.remedy && !problem.detail?.includes(problem.remedy) ? `\n${problem.remedy}` : ''}`;
+  return status < 500 ? new InputError(message) : new Error(message);
+}
+
 /** What the server answers. Throws InputError where it refuses what was asked, and Error where it cannot be reached. */
 export async function callServer<T>(
   { server }: ServerOption,
@@ -22,27 +54,24 @@ export async function callServer<T>(
   body?: object,
   headers: Record<string, string> = {},
 ): Promise<T> {
-  const token = process.env.COLD_EASEL_TOKEN;
-  let response: Response;
-  try {
-    response = await fetch(new URL(`/api${route}`, server), {
-      method,
-      headers: { ...headers, ...(body && { 'content-type': 'application/json' }), ...(token && { authorization: `Bearer ${token}` }) },
-      ...(body && { body: JSON.stringify(body) }),
-    });
-  } catch (e) {
-    if (e instanceof TypeError && !URL.canParse(server))
-      throw new InputError(`--server: "${server}" is no address; write it as http://localhost:4870.`);
-    throw new Error(`No server answers at ${server}. Start it with npm run demo or npm start, or give its address with --server.`);
-  }
+  const init = { method, headers: { ...headers, ...(body && { 'content-type': 'application/json' }) }, ...(body && { body: JSON.stringify(body) }) };
+  const response = await ask(server, route, init);
   const text = await response.text();
-  if (response.ok) return (text === '' ? undefined : JSON.parse(text)) as T;
-  let problem: Partial<Problem>;
-  try {
-    problem = JSON.parse(text) as Problem;
-  } catch {
-    problem = {};
-  }
-  const message = `${problem.detail ?? `${server} answers ${response.status}.`}${problem.remedy && !problem.detail?.includes(problem.remedy) ? `\n${problem.remedy}` : ''}`;
-  throw response.status < 500 ? new InputError(message) : new Error(message);
+  if (!response.ok) throw refusal(server, response.status, text);
+  return (text === '' ? undefined : JSON.parse(text)) as T;
+}
+
+/** Throws InputError where a file is there already: before anything is made that would be saved as it. */
+export function refuseOverwriting(file: string): void {
+  if (existsSync(file)) throw new InputError(`${file} exists and would be overwritten; choose another --out or remove it.`);
+}
+
+/** Saves what the server answers as a file, whole or not at all. Throws as callServer does. */
+export async function saveFrom({ server }: ServerOption, route: string, file: string): Promise<void> {
+  const response = await ask(server, route, {});
+  if (!response.ok || !response.body) throw refusal(server, response.status, await response.text());
+  await mkdir(path.dirname(path.resolve(file)), { recursive: true });
+  const beside = `${file}.part`;
+  await pipeline(Readable.fromWeb(response.body as Parameters<typeof Readable.fromWeb>[0]), createWriteStream(beside));
+  await rename(beside, file);
 }

@@ -5,6 +5,8 @@ import type { ProjectReply } from '../../contract/contract.js';
 import type { BatchReport } from '../../contract/queue.js';
 import { type Command, type CommandGroup, InputError, type Say } from '../command.js';
 import { callServer, type ServerOption, serverOption } from '../serverCalls.js';
+import { BATCH_NUMBER, batchByNumber } from './batchByNumber.js';
+import { batchMovie, batchPackage } from './batchHandOver.js';
 
 const clock = (seconds: number): string =>
   seconds < 90 ? `${Math.round(seconds)} s` : seconds < 5400 ? `${Math.round(seconds / 60)} min` : `${(seconds / 3600).toFixed(1)} h`;
@@ -24,24 +26,14 @@ function line(batch: BatchReply): string {
   return `${number}  ${state}  ${name}: ${facts.join(', ')}${reason ? `\n   ${reason}` : ''}`;
 }
 
-/** The batch of a number. Throws InputError where there is none. */
-async function byNumber(text: string, options: ServerOption): Promise<BatchReply> {
-  const batches = await callServer<BatchReply[]>(options, 'GET', '/batches');
-  const batch = batches.find((b) => String(b.number) === text);
-  if (!batch) throw new InputError(`There is no batch ${text}; "easel batch list" tells which there are.`);
-  return batch;
-}
-
-const NUMBER: Command['argument'] = ['number', 'number of the batch'];
-
 /** A command that asks one thing of one batch, and says how it stands then. */
 const act = (name: string, summary: string, route: string): Command<ServerOption> => ({
   name,
   summary,
-  argument: NUMBER,
+  argument: BATCH_NUMBER,
   options: [serverOption()],
   async run(number, options, say) {
-    const { id } = await byNumber(number, options);
+    const { id } = await batchByNumber(number, options);
     const batch = await callServer<BatchReply>(options, 'POST', `/batches/${id}/${route}`);
     say(line(batch));
     return batch;
@@ -62,10 +54,10 @@ const list: Command<ServerOption> = {
 const show: Command<ServerOption> = {
   name: 'show',
   summary: 'say how a batch stands',
-  argument: NUMBER,
+  argument: BATCH_NUMBER,
   options: [serverOption()],
   async run(number, options, say) {
-    const batch = await byNumber(number, options);
+    const batch = await batchByNumber(number, options);
     say(`${line(batch)}\n   ${batch.folder}`);
     return batch;
   },
@@ -168,10 +160,10 @@ const start: Command<StartOptions> = {
 const report: Command<ServerOption> = {
   name: 'report',
   summary: 'report a batch: plan, machine, every frame, checksums',
-  argument: NUMBER,
+  argument: BATCH_NUMBER,
   options: [serverOption()],
   async run(number, options, say) {
-    const { id } = await byNumber(number, options);
+    const { id } = await batchByNumber(number, options);
     const told = await callServer<BatchReport>(options, 'GET', `/batches/${id}/report`);
     const { counts, batch } = told;
     say(
@@ -195,5 +187,7 @@ export const batchCommands: CommandGroup = {
     act('stop', 'stop a batch; what it has rendered is kept', 'stop'),
     act('retry', 'render the failed frames of a batch again', 'retry'),
     report,
+    batchMovie,
+    batchPackage,
   ] as Command[],
 };

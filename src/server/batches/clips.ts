@@ -7,13 +7,12 @@ import { Readable, type Writable } from 'node:stream';
 import { clipArguments, clipProblem, MOVIE_BACKGROUND } from '../../core/movie/clip.js';
 import { CODEC_LIST, fillLine, type LineWords, type MovieOptions, movieSteps, PLAIN_MOVIE } from '../../core/movie/movieOptions.js';
 import { hashOf } from '../../core/base/hash.js';
-import { shotIdOfOutput } from '../../core/frame/frame.js';
-import { fileToShow } from '../../core/image/fileTypes.js';
+import { type Frame, shotIdOfOutput } from '../../core/frame/frame.js';
+import { fileToShow, isLinear } from '../../core/image/fileTypes.js';
 import { frameStride } from '../../core/plan/selection.js';
 import { effectiveSettings } from '../../core/plan/formatSheet.js';
 import { everyNth, parseRate, rateValue } from '../../core/units/rate.js';
 import { timecode } from '../../core/units/timecode.js';
-import { fileNames } from '../../engine/output/encodeFiles.js';
 import { findFfmpeg } from '../../engine/node/ffmpeg.js';
 import { TEMPORARY_SUFFIX, commitFile } from '../../engine/node/files.js';
 import type { ServerContext } from '../context.js';
@@ -75,6 +74,12 @@ function feed(into: Writable, source: Readable): Promise<void> {
   });
 }
 
+/** What is answered where no movie can be made. */
+export const NO_MOVIE_FILES = 'Movies are made of PNG, JPEG, TIFF, WebP or AVIF as a person sees them, and this batch has none.';
+
+/** Whether some file of a frame can be a frame of a movie. */
+export const canBecomeMovie = ({ files }: Pick<Frame, 'files'>): boolean => files.some((f) => f.type !== 'bmp' && !isLinear(f));
+
 interface Asked {
   shot: string;
   date?: string;
@@ -132,12 +137,7 @@ export async function startClip(context: ServerContext, batch: Batch, asked: Ask
   const { codec, line } = options;
   // Clips of one date stand beside those of the whole shot.
   const run = date === undefined ? shot : `${shot}#${date}`;
-  const still = fileToShow(fileNames(first));
-  if (!still)
-    throw new ServerError(
-      'unusable',
-      'Movies need an image file, and this batch has only OpenEXR. Add PNG to the files of the set and render again.',
-    );
+  if (!canBecomeMovie(first)) throw new ServerError('unusable', `${NO_MOVIE_FILES} Add PNG to the files of the set and render again.`);
   const there = rows.filter((r) => r.state === 'done');
   const { partial } = options;
   const missing = partial ? 0 : rows.length - there.length;

@@ -14,7 +14,7 @@ import { type Batch, BatchFrame, type Clip } from '../db/models.js';
 import { ServerError } from '../errors.js';
 import { planSnapshot } from './snapshot.js';
 import { fileToShow } from '../../core/image/fileTypes.js';
-import { queueClip, sourceOf, unusedFileName, writeClip } from './clips.js';
+import { queueClip, sourceOf, unusedFileName, writeClip, NO_MOVIE_FILES } from './clips.js';
 import type { MadeMovie } from './madeMovie.js';
 import { asDraft, type MovieFrame, overBackground } from './movieFrames.js';
 
@@ -77,7 +77,7 @@ export async function startReel(
   if (problem) throw new ServerError('unusable', problem);
   const fileAt = (shot: string, index: number): string => {
     const shown = fileToShow(JSON.parse(runs.get(shot)![index]!.files) as string[]);
-    if (!shown) throw new ServerError('unusable', 'Movies need an image file, and this batch has only OpenEXR.');
+    if (!shown) throw new ServerError('unusable', NO_MOVIE_FILES);
     return context.store.picture(batch.folder, shown);
   };
   // One kind of picture in the row, whatever the shots' files are.

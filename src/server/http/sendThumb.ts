@@ -33,7 +33,16 @@ export async function smallPicture(context: ServerContext, batch: Batch, row: Ba
   const shown = fileToShow(filesOf(context, batch, row).files);
   const small = (picture: string | Buffer): Promise<Buffer> =>
     sharp(picture).resize({ width, withoutEnlargement: true }).webp({ quality: 84 }).toBuffer();
-  return (shown ? small(shown) : shownBytes(context, batch, row, 'beauty', signal).then(small)).catch(() => {
+  // Floats are light before the grade.
+  const isSeen =
+    shown !== undefined &&
+    (!shown.endsWith('.tif') ||
+      (
+        await sharp(shown)
+          .metadata()
+          .catch(() => null)
+      )?.depth !== 'float');
+  return (isSeen ? small(shown) : shownBytes(context, batch, row, 'beauty', signal).then(small)).catch(() => {
     throw new ServerError('not-found', 'The file of this frame is missing or damaged. Render it again in the Batch step.');
   });
 }

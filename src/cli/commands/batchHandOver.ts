@@ -1,0 +1,136 @@
+/** `easel batch movie` and `easel batch package`: what leaves the studio, made by a running server and fetched. */
+import { Option } from 'commander';
+import type { BatchReply, ClipReply, FrameReply } from '../../contract/batches.js';
+import { type PackageReply, SHEET_KINDS, SHEET_TYPES, type SheetKind } from '../../contract/packages.js';
+import { PAPER_NAMES } from '../../core/handover/sheets/paper.js';
+import { CODECS } from '../../core/movie/movieOptions.js';
+import { type Command, FaultsFound, InputError, type Say } from '../command.js';
+import { callServer, refuseOverwriting, saveFrom, type ServerOption, serverOption } from '../serverCalls.js';
+import { BATCH_NUMBER, batchByNumber } from './batchByNumber.js';
+
+const POLL_MS = 500;
+
+/** Asks until there is an answer that counts, saying what changes meanwhile. */
+async function until<T>(look: () => Promise<T>, isOver: (now: T) => boolean, tell: (now: T) => string | null, say: Say): Promise<T> {
+  for (let told: string | null = null; ;) {
+    const now = await look();
+    if (isOver(now)) return now;
+    const line = tell(now);
+    if (line !== null && line !== told) say((told = line));
+    await new Promise((r) => setTimeout(r, POLL_MS));
+  }
+}
+
+/** Ids of the batch's runs of frames that have finished frames. */
+async function runsOf(batch: BatchReply, options: ServerOption): Promise<string[]> {
+  const frames = await callServer<FrameReply[]>(options, 'GET', `/batches/${batch.id}/frames`);
+  return [...new Set(frames.filter((f) => f.state === 'done').map((f) => f.shot))];
+}
+
+interface MovieOptions extends ServerOption {
+  shot: string;
+  codec?: string;
+  rate?: string;
+  date?: string;
+  out: string;
+}
+
+/** `easel batch movie`. */
+export const batchMovie: Command<MovieOptions> = {
+  name: 'movie',
+  summary: 'make a movie of a shot of a batch, and save it',
+  argument: BATCH_NUMBER,
+  options: [
+    serverOption(),
+    new Option('--shot <id>', 'the shot, as "easel batch report" names it').makeOptionMandatory(),
+    new Option('--codec <name>', 'how it is encoded').choices([...CODECS]).default('h264'),
+    new Option('--rate <rate>', 'frames per second, as 24 or 30000/1001; as planned where it is left out'),
+    new Option('--date <day>', 'one day of a sun study, as 2026-06-21'),
+    new Option('--out <file>', 'where to save it').makeOptionMandatory(),
+  ],
+  async run(number, options, say) {
+    const { shot, codec, rate, date, out } = options;
+    refuseOverwriting(out);
+    const { id } = await batchByNumber(number, options);
+    const asked = { shot, ...(date !== undefined && { date }), options: { codec, ...(rate !== undefined && { rate }) } };
+    const made = await callServer<ClipReply>(options, 'POST', `/batches/${id}/clips`, asked);
+    const now = await until(
+      async () => (await callServer<BatchReply>(options, 'GET', `/batches/${id}`)).clips.find((c) => c.id === made.id),
+      (clip) => clip?.state !== 'making',
+      () => 'the movie is being made',
+      say,
+    );
+    if (now?.state !== 'ready') throw new Error(now?.message ?? 'The movie was deleted meanwhile.');
+    await saveFrom(options, `/clips/${now.id}/movie?download`, out);
+    say(`${out}: ${now.fileName}`);
+    return { file: out, movie: now };
+  },
+};
+
+interface PackageOptions extends ServerOption {
+  name: string;
+  sheets?: string;
+  sheetType?: (typeof SHEET_TYPES)[number];
+  paper?: (typeof PAPER_NAMES)[number];
+  accepted?: boolean;
+  withoutMovies?: boolean;
+  withoutModels?: boolean;
+  out: string;
+}
+
+/** Kinds of sheets out of a list. Throws InputError that tells which there are. */
+function sheetKinds(text: string): SheetKind[] {
+  return text.split(',').map((word) => {
+    const kind = SHEET_KINDS.find((k) => k === word.trim());
+    if (!kind) throw new InputError(`--sheets: "${word.trim()}" is no sheet; there are ${SHEET_KINDS.join(', ')}.`);
+    return kind;
+  });
+}
+
+/** `easel batch package`. */
+export const batchPackage: Command<PackageOptions> = {
+  name: 'package',
+  summary: 'pack the renders of a batch with movies and sheets, audit them, and save the archive',
+  argument: BATCH_NUMBER,
+  options: [
+    serverOption(),
+    new Option('--name <name>', 'name of the package').default('Package'),
+    new Option('--sheets <list>', `sheets that go with it: ${SHEET_KINDS.join(', ')}`),
+    new Option('--sheet-type <type>', 'files of the sheets').choices([...SHEET_TYPES]).default('pdf'),
+    new Option('--paper <size>', 'pages of the sheets').choices([...PAPER_NAMES]).default('A3'),
+    new Option('--accepted', 'renders that were accepted in Review alone'),
+    new Option('--without-movies', 'leave out movies that were made of the shots'),
+    new Option('--without-models', 'leave out the models'),
+    new Option('--out <file>', 'where to save the ZIP').makeOptionMandatory(),
+  ],
+  async run(number, options, say) {
+    refuseOverwriting(options.out);
+    const batch = await batchByNumber(number, options);
+    const runs = await runsOf(batch, options);
+    if (runs.length === 0) throw new InputError(`Batch ${batch.number} has no finished frame yet; nothing can be packed.`);
+    const { name, sheets, sheetType, paper, accepted, withoutMovies, withoutModels, out } = options;
+    const asked = {
+      name,
+      renders: runs.map((run) => ({ batch: batch.id, run })),
+      acceptedOnly: accepted === true,
+      movies: !withoutMovies,
+      models: !withoutModels,
+      ...(sheets !== undefined && { sheet: { kinds: sheetKinds(sheets), types: [sheetType], paper } }),
+    };
+    const { id } = await callServer<PackageReply>(options, 'POST', `/sets/${batch.setId}/packages`, asked);
+    const made = await until(
+      () => callServer<PackageReply>(options, 'GET', `/packages/${id}`),
+      (now) => now.state !== 'making',
+      ({ progress }) => progress && `${progress.what === 'audit' ? 'auditing' : 'packing'}: ${progress.done} of ${progress.of} files`,
+      say,
+    );
+    if (made.state === 'failed') throw new Error(made.message ?? 'The package could not be made.');
+    if (made.state === 'faults') {
+      for (const f of made.faults) say(`${f.file}: expected ${f.expected}, found ${f.found}`);
+      throw new FaultsFound(made);
+    }
+    await saveFrom(options, `/packages/${id}/download`, out);
+    say(`${out}: ${made.files} files, all as planned`);
+    return { file: out, package: made };
+  },
+};
