@@ -197,6 +197,10 @@ export const newClip = z.union([
   z.strictObject({ reel: reelSchema, background }),
 ]);
 
+/** How large a movie will be: bytes, and frames with its slate. */
+export const movieForecastReply = z.object({ bytes: z.int(), frames: z.int() });
+/** What {@link movieForecastReply} reads. */
+export type MovieForecastReply = z.infer<typeof movieForecastReply>;
 /** What {@link batchReply} reads. */
 export type BatchReply = z.infer<typeof batchReply>;
 /** What {@link frameReply} reads. */

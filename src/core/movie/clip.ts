@@ -30,6 +30,8 @@ export interface ClipOptions {
   codec?: Codec;
   /** 1 to 100. */
   quality?: number;
+  /** Kilobits a second on average, instead of the quality. */
+  bitRate?: number;
   /** Whether it is clear behind its subject, where the codec can be. */
   alpha?: boolean;
   /** Sound with the path of its file, and the length of the movie in seconds. */
@@ -43,17 +45,29 @@ const toVideo = (format: string, aspect: string): string =>
   // Chroma is halved by plain averages: sharper filters ring beside saturated edges.
   `scale=in_range=full:out_range=tv:out_color_matrix=bt709:flags=accurate_rnd+full_chroma_int+area,format=${format},setparams=colorspace=bt709:color_primaries=bt709:color_trc=bt709,setsar=${aspect}`;
 
-/** Constant rate factor of a quality 1..100, from `least` (at 100) to `most`; less is better. */
-const crf = (quality: number, least: number, most: number): string => String(Math.round(most - ((most - least) * quality) / 100));
+/** The encoders of VP9 and AV1 keep to a quality alone where their bit rate is 0. */
+const CONSTANT = ['-b:v', '0'];
+
+/** Constant rate factor of a quality 1..100, from `least` (at 100) to `most`; less is better. Or a bit rate, which peaks may double. */
+function amount(
+  { quality = 88, bitRate }: Pick<ClipOptions, 'quality' | 'bitRate'>,
+  least: number,
+  most: number,
+  free: readonly string[] = [],
+): string[] {
+  if (bitRate !== undefined) return ['-b:v', `${bitRate}k`, '-maxrate', `${2 * bitRate}k`, '-bufsize', `${4 * bitRate}k`];
+  return [...free, '-crf', String(Math.round(most - ((most - least) * quality) / 100))];
+}
 
 /** Filter, encoder and container of a codec, as arguments of ffmpeg. */
-function encoderArguments({ codec = 'h264', quality = 88, alpha = false, rate }: ClipOptions, aspect: string): string[] {
+function encoderArguments(options: ClipOptions, aspect: string): string[] {
+  const { codec = 'h264', quality = 88, alpha = false, rate } = options;
   const { numerator } = parseRate(rate);
   const mp4 = ['-video_track_timescale', String(numerator), '-movflags', '+faststart', '-f', CODEC_LIST[codec].ending];
   const filter = (format: string): string[] => ['-vf', toVideo(format, aspect)];
   switch (codec) {
     case 'h264':
-      return [...filter('yuv420p'), '-c:v', 'libx264', '-preset', 'medium', '-crf', crf(quality, 7, 48), '-profile:v', 'high', ...BT709, ...mp4];
+      return [...filter('yuv420p'), '-c:v', 'libx264', '-preset', 'medium', ...amount(options, 7, 48), '-profile:v', 'high', ...BT709, ...mp4];
     case 'h265':
       // The tag by which players of the trade know it in MP4.
       return [
@@ -62,8 +76,7 @@ function encoderArguments({ codec = 'h264', quality = 88, alpha = false, rate }:
         'libx265',
         '-preset',
         'medium',
-        '-crf',
-        crf(quality, 9, 50),
+        ...amount(options, 9, 50),
         '-tag:v',
         'hvc1',
         '-x265-params',
@@ -80,10 +93,7 @@ function encoderArguments({ codec = 'h264', quality = 88, alpha = false, rate }:
         ...filter(alpha ? 'yuva420p' : 'yuv420p'),
         '-c:v',
         'libvpx-vp9',
-        '-b:v',
-        '0',
-        '-crf',
-        crf(quality, 8, 60),
+        ...amount(options, 8, 60, CONSTANT),
         '-deadline',
         'good',
         '-cpu-used',
@@ -101,10 +111,7 @@ function encoderArguments({ codec = 'h264', quality = 88, alpha = false, rate }:
         'libaom-av1',
         '-strict',
         'experimental',
-        '-b:v',
-        '0',
-        '-crf',
-        crf(quality, 8, 60),
+        ...amount(options, 8, 60, CONSTANT),
         '-cpu-used',
         '6',
         '-row-mt',

@@ -63,6 +63,9 @@ export const CODEC_LIST: Readonly<Record<Codec, CodecEntry>> = {
   webp: { label: 'Animated WebP', ending: 'webp', encoder: 'libwebp_anim', probed: 'webp', alpha: true, even: false, quality: true, sound: null },
 };
 
+/** Whether a codec can keep to a bit rate. */
+export const hasBitRate = (codec: Codec): boolean => CODEC_LIST[codec].quality && codec !== 'webp';
+
 const seconds = z.number().min(0).max(30).default(0);
 /** How a movie is made. */
 export const movieOptionsSchema = z
@@ -72,6 +75,8 @@ export const movieOptionsSchema = z
     rate: rateSchema.optional(),
     /** 1 to 100, where the codec has a quality. */
     quality: z.int().min(1).max(100).default(88),
+    /** Kilobits a second on average, instead of the quality, where the codec has one. */
+    bitRate: z.int().min(50).max(500_000).optional(),
     /** First and last frame number; all where absent. */
     from: z.int().min(0).optional(),
     to: z.int().min(0).optional(),
@@ -89,6 +94,10 @@ export const movieOptionsSchema = z
     holdLast: seconds,
     /** Words over every frame; `{…}` are tokens. */
     line: z.strictObject({ text: z.string().min(1).max(200), corner: cornerSchema.default('bottom left') }).optional(),
+    /** A page of words before the first frame, with the tokens of the line; lines by line breaks. */
+    slate: z.strictObject({ text: z.string().min(1).max(1000), seconds: z.number().min(0.1).max(30).default(2) }).optional(),
+    /** The same shot of another batch at the right of this one's, each with its revision. */
+    beside: z.strictObject({ batch: z.int().positive() }).optional(),
     /** Colour behind clear renders, where the codec has no alpha or it is wanted. */
     background: hexSchema.optional(),
     /** An image over every frame. */
@@ -101,6 +110,10 @@ export const movieOptionsSchema = z
   .refine(
     (o) => o.sound === undefined || CODEC_LIST[o.codec].sound !== null,
     'A GIF or animated WebP has no sound. Choose another codec, or leave the sound out.',
+  )
+  .refine(
+    (o) => o.bitRate === undefined || hasBitRate(o.codec),
+    'ProRes, GIF and animated WebP have no bit rate. Choose another codec, or leave the bit rate out.',
   )
   .refine((o) => o.from === undefined || o.to === undefined || o.from <= o.to, 'The last frame comes before the first.');
 /** What {@link movieOptionsSchema} reads. */

@@ -26,8 +26,8 @@ export const soundSchema = z.strictObject({
 /** What {@link soundSchema} reads. */
 export type Sound = z.infer<typeof soundSchema>;
 
-/** Bits a second of compressed sound. */
-const BIT_RATE = '192k';
+/** Kilobits a second of compressed sound. */
+const KILOBITS = 192;
 
 /** Arguments of ffmpeg that read the sound; they come after those of the pictures. @param file its path. */
 export function soundInput(file: string, { fit }: Pick<Sound, 'fit'>): string[] {
@@ -59,6 +59,10 @@ export function soundOutput({ gain, fadeIn, fadeOut }: Sound, length: number, en
     '2',
     '-c:a',
     encoder,
-    ...(encoder === 'pcm_s16le' ? [] : ['-b:a', BIT_RATE]),
+    ...(encoder === 'pcm_s16le' ? [] : ['-b:a', `${KILOBITS}k`]),
   ];
 }
+
+/** Bytes that so many seconds of sound take: two channels at 48 kHz. */
+export const soundBytes = (encoder: 'aac' | 'pcm_s16le' | 'libopus', seconds: number): number =>
+  encoder === 'pcm_s16le' ? seconds * 48_000 * 2 * 2 : seconds * KILOBITS * 125;

@@ -51,6 +51,22 @@ export function legendOverlay(
   return { left, top, svg };
 }
 
+/** Height of a slate's letters, of the picture's short side, and of a line of them. */
+const SLATE_BODY = 0.05;
+const SLATE_LINE = 1.6;
+
+/** A dark page with lines of words, the block in the middle of its height. @param width and height in pixels. */
+export function slateSvg(lines: readonly string[], width: number, height: number, pixelAspect: number): string {
+  const face = shippedFont();
+  const wide = width * pixelAspect;
+  const widest = Math.max(...lines.map((l) => face.getAdvanceWidth(l, 1)), 1e-6);
+  const inset = 0.08 * wide;
+  const size = Math.min(SLATE_BODY * Math.min(wide, height), (wide - 2 * inset) / widest, (0.84 * height) / (lines.length * SLATE_LINE));
+  const top = (height - lines.length * SLATE_LINE * size) / 2;
+  const paths = lines.map((line, i) => face.getPath(line, inset, top + (i * SLATE_LINE + 1.1) * size, size).toPathData(2));
+  return `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}"><rect width="100%" height="100%" fill="${INK}"/><path transform="scale(${1 / pixelAspect} 1)" d="${paths.join('')}" fill="${CHALK}"/></svg>`;
+}
+
 /** Burns the legend into display values 0..1, three or (straight alpha) four a pixel, in place. */
 export async function burnLegend(display: Float32Array, width: number, height: number, legend: Legend, pixelAspect = 1): Promise<void> {
   const { left, top, svg } = legendOverlay(legend, width, height, pixelAspect);

@@ -14,4 +14,6 @@ export interface MadeMovie {
   /** File of its sound, and how that is fitted. */
   sound?: string;
   fit?: Sound['fit'];
+  /** Pixels, where they are others than its frames'. */
+  size?: { width: number; height: number };
 }

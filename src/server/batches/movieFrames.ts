@@ -1,10 +1,11 @@
 /** Frames of movies: files as they are, or with a colour behind them, words over them, or on their way through a fade. */
 import sharp, { type OverlayOptions } from 'sharp';
 import { type Logo, logoPlace } from '../../core/movie/logo.js';
+import type { Size } from '../../core/camera/view.js';
 import type { Corner } from '../../core/frame/legend.js';
 import { overColour } from '../../core/image/overColour.js';
 import { MOVIE_BACKGROUND } from '../../core/movie/clip.js';
-import { legendOverlay } from '../../formats/image/legend.js';
+import { legendOverlay, slateSvg } from '../../formats/image/legend.js';
 
 /** A picture of a movie: its file, or what makes its bytes. */
 export type MovieFrame = string | (() => Promise<Buffer>);
@@ -35,11 +36,17 @@ async function logoOverlay({ bytes, opacity, ...logo }: Logo & { bytes: Buffer }
   return { input: data, raw: { width: info.width, height: info.height, channels: 4 }, left: place.left, top: place.top };
 }
 
-/** The file with all of that, as a PNG that is quickly written. */
+const sourceOf = async (frame: MovieFrame): Promise<string | Buffer> => (typeof frame === 'string' ? frame : frame());
+
+/** The frame with all of that, as a PNG that is quickly written. */
 export const treatedFrame =
-  (file: string, { background, share = 1, fadeColour = '#000000', words = [], logo }: FrameTreatment): (() => Promise<Buffer>) =>
+  (frame: MovieFrame, { background, share = 1, fadeColour = '#000000', words = [], logo }: FrameTreatment): (() => Promise<Buffer>) =>
   async () => {
-    const { data, info } = await sharp(file).toColourspace('srgb').ensureAlpha().raw({ depth: 'uchar' }).toBuffer({ resolveWithObject: true });
+    const { data, info } = await sharp(await sourceOf(frame))
+      .toColourspace('srgb')
+      .ensureAlpha()
+      .raw({ depth: 'uchar' })
+      .toBuffer({ resolveWithObject: true });
     const { width, height } = info;
     const behind = background ?? (share < 1 ? fadeColour : undefined);
     const image =
@@ -64,7 +71,7 @@ export const DRAFT_WORDS = { corner: 'top left', text: 'DRAFT' } as const;
 export const asDraft =
   (picture: MovieFrame): (() => Promise<Buffer>) =>
   async () => {
-    const image = sharp(typeof picture === 'string' ? picture : await picture());
+    const image = sharp(await sourceOf(picture));
     const { width, height } = await image.metadata();
     const { left, top, svg } = legendOverlay(DRAFT_WORDS, width, height, 1);
     return image
@@ -72,3 +79,37 @@ export const asDraft =
       .png({ compressionLevel: 1 })
       .toBuffer();
   };
+
+/** Pixels of two frames side by side at the height of the first, in even numbers across. */
+export function joinedSize(first: Size, second: Size): Size {
+  const width = first.width + Math.round((second.width * first.height) / second.height);
+  return { width: width + (width % 2), height: first.height };
+}
+
+/** Two frames side by side, each with what it is called. @param first size of the first; the second comes to its height. */
+export const sideBySide =
+  ([left, right]: [MovieFrame, MovieFrame], first: Size, names: [string, string]): (() => Promise<Buffer>) =>
+  async () => {
+    const sides = [sharp(await sourceOf(left)), sharp(await sourceOf(right)).resize({ height: first.height })];
+    const pixels = await Promise.all(
+      sides.map((s) => s.toColourspace('srgb').ensureAlpha().png({ compressionLevel: 1 }).toBuffer({ resolveWithObject: true })),
+    );
+    const size = joinedSize(first, pixels[1]!.info);
+    const labels = pixels.map(({ info }, i): OverlayOptions => {
+      const { left: x, top, svg } = legendOverlay({ corner: 'bottom left', text: names[i]! }, info.width, info.height, 1);
+      return { input: Buffer.from(svg), left: x + i * first.width, top };
+    });
+    return sharp({ create: { ...size, channels: 4, background: '#00000000' } })
+      .composite([...pixels.map(({ data }, i) => ({ input: data, left: i * first.width, top: 0 })), ...labels])
+      .png({ compressionLevel: 1 })
+      .toBuffer();
+  };
+
+/** A page of words, made once for all the frames that it stands. @param text lines by line breaks. */
+export function slateFrame(text: string, size: Size, pixelAspect: number): () => Promise<Buffer> {
+  let page: Promise<Buffer> | undefined;
+  return () =>
+    (page ??= sharp(Buffer.from(slateSvg(text.split('\n'), size.width, size.height, pixelAspect)))
+      .png({ compressionLevel: 1 })
+      .toBuffer());
+}

@@ -4,7 +4,8 @@ import { reelSchema } from '../../core/plan/reel.js';
 import type { ServerContext } from '../context.js';
 import { type Batch, BatchFrame, Clip } from '../db/models.js';
 import { notFound, ServerError } from '../errors.js';
-import { sourceOf, startClip } from './clips.js';
+import { startClip } from './clips.js';
+import { sourceOf } from './planMovie.js';
 import type { MadeMovie } from './madeMovie.js';
 import { framesOfReel, startReel } from './reels.js';
 import { findBatch } from './repository.js';
@@ -56,6 +57,18 @@ function shownOf({ shot, asked }: Clip): { shots: string[]; date?: string } {
   return { shots: [run], ...(date !== undefined && { date }) };
 }
 
+const SOURCE_FIELDS = ['number', 'checksums', 'files', 'state'];
+
+/** Frames of the other batch that stand beside these, where the movie has one. */
+async function besideRows(clip: Clip, where: object, rows: readonly BatchFrame[]): Promise<BatchFrame[]> {
+  const asked = clip.asked === null ? undefined : newClip.safeParse(JSON.parse(clip.asked)).data;
+  const other = asked && 'shot' in asked ? asked.options?.beside?.batch : undefined;
+  if (other === undefined) return [];
+  const found = await BatchFrame.findAll({ where: { ...where, batchId: other, state: 'done' }, attributes: SOURCE_FIELDS });
+  const byNumber = new Map(found.map((r) => [r.number, r]));
+  return rows.flatMap((r) => byNumber.get(r.number) ?? []);
+}
+
 /** Ids of a batch's ready movies that would come out otherwise today: frames were rendered again, or came since. */
 export async function staleMovies(batch: Batch): Promise<number[]> {
   const stale: number[] = [];
@@ -65,8 +78,9 @@ export async function staleMovies(batch: Batch): Promise<number[]> {
     if (source === undefined) continue;
     const { shots, date } = shownOf(clip);
     const where = { batchId: batch.id, shot: shots, ...(date !== undefined && { date }) };
-    const rows = await BatchFrame.findAll({ where, attributes: ['checksums', 'files', 'state'], order: ['position'] });
-    if (sourceOf(rows.filter((r) => r.state === 'done')) !== source) stale.push(clip.id);
+    const rows = (await BatchFrame.findAll({ where, attributes: SOURCE_FIELDS, order: ['position'] })).filter((r) => r.state === 'done');
+    const others = await besideRows(clip, where, rows);
+    if (sourceOf([...rows, ...others]) !== source) stale.push(clip.id);
   }
   return stale;
 }

@@ -14,7 +14,9 @@ import { type Batch, BatchFrame, type Clip } from '../db/models.js';
 import { ServerError } from '../errors.js';
 import { planSnapshot } from './snapshot.js';
 import { fileToShow } from '../../core/image/fileTypes.js';
-import { queueClip, sourceOf, unusedFileName, writeClip, NO_MOVIE_FILES } from './clips.js';
+import { queueClip, unusedFileName, writeClip } from './clips.js';
+import { NO_MOVIE_FILES } from './footage.js';
+import { sourceOf } from './planMovie.js';
 import type { MadeMovie } from './madeMovie.js';
 import { asDraft, type MovieFrame, overBackground } from './movieFrames.js';
 

@@ -86,7 +86,7 @@ async function moviesOf(
       path: path.posix.join(folder, clip.fileName),
       bytes: clip.bytes,
       sha256: ''.padEnd(64, '0'),
-      ...size,
+      ...(made.size ?? size),
       type: CODEC_LIST[made.codec].probed,
       run: key,
       rate: made.rate,

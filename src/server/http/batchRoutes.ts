@@ -4,7 +4,7 @@ import { ZipArchive } from 'archiver';
 import type { Router } from 'express';
 import { Op } from 'sequelize';
 import sharp from 'sharp';
-import { newBatch, newClip } from '../../contract/batches.js';
+import { type MovieForecastReply, newBatch, newClip } from '../../contract/batches.js';
 import { pageQuery } from '../../contract/contract.js';
 import { runQuery } from '../../contract/results.js';
 import { sendPlan } from './sendPlan.js';
@@ -18,6 +18,7 @@ import { noteDamage, verifyBatch } from '../batches/verify.js';
 import { type SunStudyCell, sunStudyHtml } from '../../core/movie/sunStudyHtml.js';
 import { fileToShow } from '../../core/image/fileTypes.js';
 import { startClip } from '../batches/clips.js';
+import { forecastMovie } from '../batches/movieForecast.js';
 import { findClip, makeAgain, staleMovies, stopMovie } from '../batches/movies.js';
 import { startReel } from '../batches/reels.js';
 import type { Runner } from '../batches/runner.js';
@@ -190,6 +191,13 @@ export function batchRoutes(api: Router, context: ServerContext, runner: Runner)
     const asked = parse(newClip, request.body);
     const clip = 'reel' in asked ? await startReel(context, batch, asked.reel, tell, asked.background) : await startClip(context, batch, asked, tell);
     response.status(201).json(toClipReply(clip));
+  });
+  /** How large a movie will be. */
+  api.post('/batches/:id/clips/forecast', async (request, response) => {
+    const batch = await findBatch(idOf(request.params.id, 'batch'));
+    const asked = parse(newClip, request.body);
+    if ('reel' in asked) throw new ServerError('unusable', 'The size of a reel is not foreseen. Ask for the movie of a shot.');
+    response.json((await forecastMovie(context, batch, asked, abortOnClose(response))) satisfies MovieForecastReply);
   });
   /** Movies whose frames have changed since. */
   api.get('/batches/:id/clips/stale', async (request, response) => {

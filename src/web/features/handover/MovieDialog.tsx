@@ -2,176 +2,33 @@
 import { type ReactNode, useRef, useState } from 'react';
 import { Dialog } from 'radix-ui';
 import useSWR from 'swr';
+import type { MovieForecastReply } from '../../../contract/batches.js';
 import type { SoundReply, TextureReply } from '../../../contract/contract.js';
 import type { EncoderReply } from '../../../contract/packages.js';
-import { describeIssues } from '../../../core/base/issues.js';
-import { CORNERS } from '../../../core/frame/legend.js';
-import { CODEC_LIST, CODECS, LINE_TOKENS, type MovieOptions, movieOptionsSchema, movieSteps } from '../../../core/movie/movieOptions.js';
-import type { Logo } from '../../../core/movie/logo.js';
-import { type Sound, SOUND_ENDINGS } from '../../../core/movie/sound.js';
+import { CODEC_LIST, movieSteps } from '../../../core/movie/movieOptions.js';
+import { SOUND_ENDINGS } from '../../../core/movie/sound.js';
 import { parseRate, rateValue } from '../../../core/units/rate.js';
-import { type FieldSpec, FormFields } from '../../forms/FormFields.js';
+import { FormFields } from '../../forms/FormFields.js';
+import { fileSize } from '../../app/format.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { get, send } from '../../state/api.js';
 import { useRunFrames } from '../../state/results.js';
 import { toastProblem } from '../../state/toastProblem.js';
-import { Button, Checkbox } from '../../ui/controls.js';
+import { Button, Checkbox, Select } from '../../ui/controls.js';
 import { Attached } from './Attached.js';
 import type { HandoverRow } from './handoverRows.js';
-import { CORNER_WORDS, FIT_WORDS, HELP, LABELS, MESSAGES, PLAY_WORDS } from './movieWords.js';
-
-/** The options as fields show them: what may be absent is an empty text. */
-interface Shown extends Omit<MovieOptions, 'rate' | 'from' | 'to' | 'line' | 'background' | 'sound' | 'logo'> {
-  rate: string;
-  from: string;
-  to: string;
-  text: string;
-  corner: string;
-  background: string;
-  /** The same of the logo; sizes in per cent. */
-  logoFile: string;
-  logoName: string;
-  logoCorner: Logo['corner'];
-  logoWidth: number;
-  logoMargin: number;
-  logoOpacity: number;
-  /** File and name of the sound; '' where there is none. */
-  soundFile: string;
-  soundName: string;
-  soundFit: Sound['fit'];
-  soundGain: number;
-  soundIn: number;
-  soundOut: number;
-}
-
-const ENCODING: readonly FieldSpec<Shown>[] = [
-  {
-    key: 'codec',
-    kind: 'select',
-    label: LABELS.codec,
-    help: HELP.codec,
-    options: CODECS.map((value) => ({ value, label: CODEC_LIST[value].label })),
-  },
-  { key: 'rate', kind: 'text', label: LABELS.rate, help: HELP.rate },
-  { key: 'quality', kind: 'number', label: LABELS.quality, help: HELP.quality, decimals: 0, when: (o) => CODEC_LIST[o.codec].quality },
-];
-const PLAYING: readonly FieldSpec<Shown>[] = [
-  { key: 'from', kind: 'text', label: LABELS.from, help: HELP.from },
-  { key: 'to', kind: 'text', label: LABELS.to, help: HELP.to },
-  {
-    key: 'play',
-    kind: 'select',
-    label: LABELS.play,
-    help: HELP.play,
-    options: (['once', 'thereAndBack'] as const).map((value) => ({ value, label: PLAY_WORDS[value] })),
-  },
-  { key: 'loops', kind: 'number', label: LABELS.loops, help: HELP.loops, decimals: 0 },
-  { key: 'speed', kind: 'number', label: LABELS.speed, help: HELP.speed, decimals: 2, step: 0.25 },
-  { key: 'holdFirst', kind: 'number', label: LABELS.holdFirst, help: HELP.hold, unit: 's', decimals: 2, step: 0.5 },
-  { key: 'holdLast', kind: 'number', label: LABELS.holdLast, help: HELP.hold, unit: 's', decimals: 2, step: 0.5 },
-];
-const LOOK: readonly FieldSpec<Shown>[] = [
-  { key: 'fadeIn', kind: 'number', label: LABELS.fadeIn, help: HELP.fade, unit: 's', decimals: 2, step: 0.5 },
-  { key: 'fadeOut', kind: 'number', label: LABELS.fadeOut, help: HELP.fade, unit: 's', decimals: 2, step: 0.5 },
-  { key: 'fadeColour', kind: 'colour', label: LABELS.fadeColour, help: HELP.fadeColour },
-  { key: 'background', kind: 'text', label: LABELS.background, help: HELP.background },
-];
-const LINE: readonly FieldSpec<Shown>[] = [
-  { key: 'text', kind: 'text', label: LABELS.line, help: HELP.line(LINE_TOKENS.map((t) => `{${t}}`).join(' ')), className: 'col-span-3' },
-  {
-    key: 'corner',
-    kind: 'select',
-    label: LABELS.corner,
-    help: HELP.corner,
-    options: CORNERS.map((value) => ({ value, label: CORNER_WORDS[value] })),
-  },
-];
-
-const SOUND: readonly FieldSpec<Shown>[] = [
-  {
-    key: 'soundFit',
-    kind: 'select',
-    label: LABELS.soundFit,
-    help: HELP.soundFit,
-    options: (['cut', 'loop'] as const).map((value) => ({ value, label: FIT_WORDS[value] })),
-  },
-  { key: 'soundGain', kind: 'number', label: LABELS.soundGain, help: HELP.soundGain, unit: 'dB', decimals: 1, step: 1 },
-  { key: 'soundIn', kind: 'number', label: LABELS.soundIn, help: HELP.soundFade, unit: 's', decimals: 2, step: 0.5 },
-  { key: 'soundOut', kind: 'number', label: LABELS.soundOut, help: HELP.soundFade, unit: 's', decimals: 2, step: 0.5 },
-];
-
-const LOGO: readonly FieldSpec<Shown>[] = [
-  {
-    key: 'logoCorner',
-    kind: 'select',
-    label: LABELS.logoCorner,
-    help: HELP.logoCorner,
-    options: CORNERS.map((value) => ({ value, label: CORNER_WORDS[value] })),
-  },
-  { key: 'logoWidth', kind: 'number', label: LABELS.logoWidth, help: HELP.logoWidth, unit: '%', decimals: 1, step: 1 },
-  { key: 'logoMargin', kind: 'number', label: LABELS.logoMargin, help: HELP.logoMargin, unit: '%', decimals: 1, step: 1 },
-  { key: 'logoOpacity', kind: 'number', label: LABELS.logoOpacity, help: HELP.logoOpacity, unit: '%', decimals: 0, step: 5 },
-];
-
-const NO_LOGO = { logoFile: '', logoName: '', logoCorner: 'top right', logoWidth: 12, logoMargin: 3, logoOpacity: 100 } as const;
-const NO_SOUND = { soundFile: '', soundName: '', soundFit: 'cut', soundGain: 0, soundIn: 0, soundOut: 0 } as const;
-const FIRST: Shown = {
-  ...movieOptionsSchema.parse({}),
-  rate: '',
-  from: '',
-  to: '',
-  text: '',
-  corner: 'bottom left',
-  background: '',
-  ...NO_LOGO,
-  ...NO_SOUND,
-};
-
-/** Throws an Error that says which value is wrong. */
-function optionsOf({
-  rate,
-  from,
-  to,
-  text,
-  corner,
-  background,
-  soundFile,
-  soundName,
-  soundFit,
-  soundGain,
-  soundIn,
-  soundOut,
-  logoFile,
-  logoName,
-  logoCorner,
-  logoWidth,
-  logoMargin,
-  logoOpacity,
-  ...others
-}: Shown): MovieOptions {
-  const read = movieOptionsSchema.safeParse({
-    ...others,
-    ...(rate !== '' && { rate }),
-    ...(from !== '' && { from: Number(from) }),
-    ...(to !== '' && { to: Number(to) }),
-    ...(text !== '' && { line: { text, corner } }),
-    ...(background !== '' && { background }),
-    ...(logoFile !== '' && {
-      logo: { file: logoFile, name: logoName, corner: logoCorner, width: logoWidth / 100, margin: logoMargin / 100, opacity: logoOpacity / 100 },
-    }),
-    ...(soundFile !== '' && { sound: { file: soundFile, name: soundName, fit: soundFit, gain: soundGain, fadeIn: soundIn, fadeOut: soundOut } }),
-  });
-  if (!read.success) throw new Error(describeIssues(read.error).join('\n'));
-  return read.data;
-}
+import { ENCODING, FIRST, LINE, LOGO, LOOK, NO_LOGO, NO_SOUND, optionsOf, PLAYING, type Shown, SLATE, SOUND } from './movieForm.js';
+import { HELP, LABELS, MESSAGES } from './movieWords.js';
 
 /** How a movie is made of a run of frames. */
 export function MovieDialog({ row, onDone }: { row: HandoverRow; onDone: () => void }): ReactNode {
   const [shown, setShown] = useState<Shown>(FIRST);
   const latest = useRef(shown);
   latest.current = shown;
-  const { plan } = useWorkspace();
+  const { plan, batches } = useWorkspace();
   const [busy, setBusy] = useState(false);
+  const [estimate, setEstimate] = useState<number>();
+  const others = batches.filter((b) => b.id !== row.batch?.id && b.done > 0);
   const { data: encoder } = useSWR<EncoderReply, Error>('/encoder', get);
   const { data: frameList } = useRunFrames(row.batch ? { batch: row.batch.id, run: row.run } : null);
   const planned = row.batch?.rate ?? '24';
@@ -185,6 +42,7 @@ export function MovieDialog({ row, onDone }: { row: HandoverRow; onDone: () => v
       return (e as Error).message;
     }
     setShown(next);
+    setEstimate(undefined);
     return null;
   };
   const length = (): string => {
@@ -200,19 +58,25 @@ export function MovieDialog({ row, onDone }: { row: HandoverRow; onDone: () => v
         rate,
       ).length;
       const before = row.frames / rateValue(parseRate(planned));
-      return MESSAGES.length(frames, (frames / rateValue(rate)).toFixed(2), before.toFixed(2));
+      const all = frames + (shown.slateText === '' ? 0 : Math.max(1, Math.round(shown.slateSeconds * rateValue(rate))));
+      return MESSAGES.length(all, (all / rateValue(rate)).toFixed(2), before.toFixed(2));
     } catch (e) {
       return (e as Error).message;
     }
   };
-  const make = (): void => {
+  const asked = <T,>(route: string): Promise<T> => {
     setBusy(true);
     // What is being typed is taken, and a value that cannot be keeps the movie from being made without it.
-    Promise.resolve(plan?.flush())
-      .then(() => send('POST', `/batches/${row.batch?.id}/clips`, { shot: row.run, options: { ...optionsOf(latest.current), partial } }))
-      .then(onDone, (e: Error) => toastProblem(e.message))
+    return Promise.resolve(plan?.flush())
+      .then(() => send<T>('POST', `/batches/${row.batch?.id}/${route}`, { shot: row.run, options: { ...optionsOf(latest.current), partial } }))
       .finally(() => setBusy(false));
   };
+  const make = (): void => void asked('clips').then(onDone, (e: Error) => toastProblem(e.message));
+  const foresee = (): void =>
+    void asked<MovieForecastReply>('clips/forecast').then(
+      ({ bytes }) => setEstimate(bytes),
+      (e: Error) => toastProblem(e.message),
+    );
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onDone()}>
       <Dialog.Portal>
@@ -228,9 +92,10 @@ export function MovieDialog({ row, onDone }: { row: HandoverRow; onDone: () => v
           <Dialog.Title className="text-lg font-semibold">{LABELS.movieOf(row.name)}</Dialog.Title>
           <Dialog.Description className="num text-sm text-graphite" data-testid="movie-length">
             {length()}
+            {estimate !== undefined && ` · ${MESSAGES.about(fileSize(estimate))}`}
             {partial && <span className="block text-ochre">{MESSAGES.partial(row.done, row.frames)}</span>}
           </Dialog.Description>
-          <div className="grid grid-cols-3 gap-x-4 gap-y-3">
+          <div className="grid grid-cols-4 gap-x-4 gap-y-3">
             <FormFields fields={ENCODING} values={shown} put={put} />
           </div>
           <div className="grid grid-cols-4 gap-x-4 gap-y-3">
@@ -239,6 +104,33 @@ export function MovieDialog({ row, onDone }: { row: HandoverRow; onDone: () => v
           <div className="grid grid-cols-4 gap-x-4 gap-y-3">
             <FormFields fields={LOOK} values={shown} put={put} />
           </div>
+          {others.length > 0 && (
+            <div className="grid grid-cols-4 gap-x-4">
+              <div className="col-span-2">
+                <Select
+                  label={LABELS.beside}
+                  help={HELP.beside}
+                  value={shown.beside}
+                  options={[
+                    { value: '', label: LABELS.nothingBeside },
+                    ...others.map((b) => ({ value: String(b.id), label: LABELS.batchBeside(b.revision, b.number) })),
+                  ]}
+                  onValue={(beside) => put({ beside })}
+                />
+              </div>
+            </div>
+          )}
+          <Checkbox
+            label={LABELS.slate}
+            help={HELP.slate}
+            checked={shown.slateText !== ''}
+            onChecked={(on) => put({ slateText: on ? '{project} | {set}, {shot} | revision {revision} | {size}' : '' })}
+          />
+          {shown.slateText !== '' && (
+            <div className="grid grid-cols-4 gap-x-4">
+              <FormFields fields={SLATE} values={shown} put={put} />
+            </div>
+          )}
           <Checkbox
             label={LABELS.burnIn}
             help={HELP.burnIn}
@@ -276,6 +168,9 @@ export function MovieDialog({ row, onDone }: { row: HandoverRow; onDone: () => v
             <span className="mr-auto text-sm text-graphite" data-testid="encoder">
               {encoder && (encoder.shipped ? MESSAGES.shippedEncoder(encoder.version) : MESSAGES.systemEncoder(encoder.version))}
             </span>
+            <Button disabled={busy} title={HELP.estimateSize} onClick={foresee}>
+              {LABELS.estimateSize}
+            </Button>
             <Button onClick={onDone}>{LABELS.cancel}</Button>
             <Button primary disabled={busy} onClick={make}>
               {LABELS.make}
