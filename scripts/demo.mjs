@@ -1,8 +1,9 @@
 // Builds what is missing, starts the server with the demo loaded, and prints the address.
-import { spawn, spawnSync } from 'node:child_process';
+import { spawnSync } from 'node:child_process';
 import { existsSync, readdirSync, statSync } from 'node:fs';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { serve } from './serve.mjs';
 
 const root = path.dirname(path.dirname(fileURLToPath(import.meta.url)));
 process.chdir(root);
@@ -19,6 +20,4 @@ if (!fresh) {
   const result = spawnSync(process.execPath, ['scripts/build.mjs'], { stdio: 'inherit' });
   if (result.status !== 0) process.exit(result.status ?? 1);
 }
-const server = spawn(process.execPath, ['dist/server.mjs'], { stdio: 'inherit', env: { ...process.env, COLD_EASEL_DEMO: '1' } });
-for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill(signal));
-server.on('exit', (code) => process.exit(code ?? 0));
+serve([], { COLD_EASEL_DEMO: '1' });

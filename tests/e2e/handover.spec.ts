@@ -84,16 +84,27 @@ test('a package is made with a movie and a contact sheet, is ready, and passes i
   // A movie that is made again is the same one.
   await page.getByRole('button', { name: 'Make movie …' }).click();
   await choose(page, 'Codec', 'ProRes 4444, MOV');
+  await page.getByRole('checkbox', { name: 'Slate' }).check();
+  await fill(page, 'Slate length', '1');
+  // A second of slate at 24 frames a second before six frames.
+  await expect(page.getByTestId('movie-length')).toHaveText('30 frames, 1.25 s instead of 0.25 s as planned');
+  await page.getByRole('button', { name: 'Estimate size' }).click();
+  await expect(page.getByTestId('movie-length')).toHaveText(/as planned · about [\d.]+ [KM]B$/);
   await page.getByRole('button', { name: 'Make movie', exact: true }).click();
   await expect(table.getByTestId('movie-row')).toHaveCount(2);
   await expect(table.getByTestId('movie-row').last()).toHaveAttribute('data-state', 'ready', { timeout: 30_000 });
   await fill(page, 'Columns', '3');
+  for (const name of ['Moving shots', 'View list', 'Variant board', 'PNG']) await page.getByRole('checkbox', { name }).check();
   await page.getByRole('button', { name: 'Make package' }).click();
   const pack = page.getByTestId('package').first();
   await expect(pack).toHaveAttribute('data-state', 'ready', { timeout: 60_000 });
   await expect(page.getByTestId('audit-said')).toHaveText(/^\d+ files read at \d\d:\d\d; all are as planned and as asked\.$/);
   const [sheet] = await Promise.all([page.waitForEvent('popup'), pack.getByRole('link', { name: 'Contact sheet' }).click()]);
   await sheet.close();
+  await expect(pack.getByRole('link', { name: 'Moving shots' })).toBeVisible();
+  await expect(pack.getByRole('link', { name: 'View list' })).toBeVisible();
+  // There are no variants to put side by side.
+  await expect(pack.getByRole('link', { name: 'Variant board' })).toHaveCount(0);
   const [download] = await Promise.all([page.waitForEvent('download'), pack.getByRole('link', { name: 'Download ZIP' }).click()]);
   expect(download.suggestedFilename()).toBe('Round-two.zip');
   for (const [name, bytes] of Object.entries(unzipSync(readFileSync(await download.path())))) {

@@ -3,7 +3,7 @@ import { expect, test, type Page } from '../support/browserTest.js';
 import type { BatchReply, FrameReply } from '../../src/contract/batches.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { parseSet } from '../../src/core/plan/set.js';
-import { anotherTern, ternProject, keepSheetOpen } from '../support/page.js';
+import { anotherTern, choose, keepSheetOpen, ternProject } from '../support/page.js';
 import { TestServer } from '../support/server.js';
 
 const server = new TestServer(4913);
@@ -143,11 +143,16 @@ test('a set goes out as a file and comes in again, and JPEGs are rendered by it'
   await fill(page, 'PNG compression', '9');
   await page.getByRole('combobox', { name: 'OpenEXR compression' }).click();
   await page.getByRole('option', { name: 'ZIP by line' }).click();
+  await choose(page, 'OpenEXR passes', 'a file each');
+  for (const type of ['BMP', 'Radiance HDR']) await page.getByLabel(type, { exact: true }).check();
   await expect.poll(files).toEqual([
     { type: 'png', bits: 8, compression: 9 },
     { type: 'jpeg', quality: 80 },
-    { type: 'exr', bits: 16, compression: 'zips' },
+    { type: 'bmp' },
+    { type: 'exr', bits: 16, compression: 'zips', split: 'files' },
+    { type: 'hdr' },
   ]);
+  for (const type of ['BMP', 'Radiance HDR']) await page.getByLabel(type, { exact: true }).uncheck();
   await page.getByLabel('PNG', { exact: true }).uncheck();
   await page.getByLabel('OpenEXR', { exact: true }).uncheck();
   await page.getByLabel('JPEG', { exact: true }).click();

@@ -28,6 +28,8 @@ export class TestServer {
   async start(): Promise<void> {
     const child = spawn(process.execPath, ['dist/server.mjs'], {
       env: {
+        // As scripts/serve.mjs starts it.
+        MALLOC_ARENA_MAX: '2',
         ...process.env,
         PORT: String(this.port),
         COLD_EASEL_DATA: this.data,

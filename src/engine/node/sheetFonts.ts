@@ -16,6 +16,7 @@ export const fontFiles = (): [SheetFont, string][] =>
 /** Letters that the fonts do not have become a question mark. */
 export const plain = (text: string): string => text.replace(/[^\x20-\x7e\u00a0-\u00ff\u2013-\u2026×·°]/g, '?');
 
-/** Behind renders with a clear backdrop, and the millimetres of an inch. */
+/** Behind renders with a clear backdrop. */
 export const MOUNT = '#7b7b7b';
+/** Millimetres of an inch. */
 export const MM_PER_INCH = 25.4;

@@ -41,6 +41,7 @@ export interface Shown extends Omit<
   soundOut: number;
 }
 
+/** How it is encoded. */
 export const ENCODING: readonly FieldSpec<Shown>[] = [
   {
     key: 'codec',
@@ -60,6 +61,7 @@ export const ENCODING: readonly FieldSpec<Shown>[] = [
   },
   { key: 'bitRate', kind: 'text', label: LABELS.bitRate, help: HELP.bitRate, when: (o) => hasBitRate(o.codec) },
 ];
+/** Which frames it shows, and how long. */
 export const PLAYING: readonly FieldSpec<Shown>[] = [
   { key: 'from', kind: 'text', label: LABELS.from, help: HELP.from },
   { key: 'to', kind: 'text', label: LABELS.to, help: HELP.to },
@@ -75,12 +77,14 @@ export const PLAYING: readonly FieldSpec<Shown>[] = [
   { key: 'holdFirst', kind: 'number', label: LABELS.holdFirst, help: HELP.hold, unit: 's', decimals: 2, step: 0.5 },
   { key: 'holdLast', kind: 'number', label: LABELS.holdLast, help: HELP.hold, unit: 's', decimals: 2, step: 0.5 },
 ];
+/** Fades, and what is behind clear renders. */
 export const LOOK: readonly FieldSpec<Shown>[] = [
   { key: 'fadeIn', kind: 'number', label: LABELS.fadeIn, help: HELP.fade, unit: 's', decimals: 2, step: 0.5 },
   { key: 'fadeOut', kind: 'number', label: LABELS.fadeOut, help: HELP.fade, unit: 's', decimals: 2, step: 0.5 },
   { key: 'fadeColour', kind: 'colour', label: LABELS.fadeColour, help: HELP.fadeColour },
   { key: 'background', kind: 'text', label: LABELS.background, help: HELP.background },
 ];
+/** The line over every frame. */
 export const LINE: readonly FieldSpec<Shown>[] = [
   { key: 'text', kind: 'text', label: LABELS.line, help: HELP.line(LINE_TOKENS.map((t) => `{${t}}`).join(' ')), className: 'col-span-3' },
   {
@@ -92,6 +96,7 @@ export const LINE: readonly FieldSpec<Shown>[] = [
   },
 ];
 
+/** The page before the first frame. */
 export const SLATE: readonly FieldSpec<Shown>[] = [
   {
     key: 'slateText',
@@ -103,6 +108,7 @@ export const SLATE: readonly FieldSpec<Shown>[] = [
   { key: 'slateSeconds', kind: 'number', label: LABELS.slateSeconds, help: HELP.slateSeconds, unit: 's', decimals: 2, step: 0.5 },
 ];
 
+/** How its sound fits. */
 export const SOUND: readonly FieldSpec<Shown>[] = [
   {
     key: 'soundFit',
@@ -116,6 +122,7 @@ export const SOUND: readonly FieldSpec<Shown>[] = [
   { key: 'soundOut', kind: 'number', label: LABELS.soundOut, help: HELP.soundFade, unit: 's', decimals: 2, step: 0.5 },
 ];
 
+/** Where its logo is. */
 export const LOGO: readonly FieldSpec<Shown>[] = [
   {
     key: 'logoCorner',
@@ -129,8 +136,11 @@ export const LOGO: readonly FieldSpec<Shown>[] = [
   { key: 'logoOpacity', kind: 'number', label: LABELS.logoOpacity, help: HELP.logoOpacity, unit: '%', decimals: 0, step: 5 },
 ];
 
+/** Values of a movie without a logo. */
 export const NO_LOGO = { logoFile: '', logoName: '', logoCorner: 'top right', logoWidth: 12, logoMargin: 3, logoOpacity: 100 } as const;
+/** Values of a movie without sound. */
 export const NO_SOUND = { soundFile: '', soundName: '', soundFit: 'cut', soundGain: 0, soundIn: 0, soundOut: 0 } as const;
+/** What the fields begin with. */
 export const FIRST: Shown = {
   ...movieOptionsSchema.parse({}),
   rate: '',
