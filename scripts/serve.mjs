@@ -7,7 +7,7 @@ const root = path.dirname(path.dirname(fileURLToPath(import.meta.url)));
 
 /** What the server's process is given beside its settings. */
 export const SERVER_ENV = {
-  // glibc keeps an arena of memory a thread and gives little of it back: with two, ten thousand frames leave no more behind than they hold.
+  // glibc keeps many arenas of memory for threads and gives little of them back; see docs/reliability.md for what two come to.
   MALLOC_ARENA_MAX: '2',
 };
 
