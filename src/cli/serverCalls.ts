@@ -6,6 +6,7 @@ import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { Option } from 'commander';
 import type { Problem } from '../contract/contract.js';
+import type { ReplyOf, Route } from '../contract/routes/index.js';
 import { InputError } from './command.js';
 
 /** Address of the server that is driven. */
@@ -46,19 +47,36 @@ function refusal(server: string, status: number, text: string): Error {
   return status < 500 ? new InputError(message) : new Error(message);
 }
 
-/** What the server answers. Throws InputError where it refuses what was asked, and Error where it cannot be reached. */
-export async function callServer<T>(
-  { server }: ServerOption,
-  method: 'GET' | 'POST' | 'PUT',
-  route: string,
-  body?: object,
-  headers: Record<string, string> = {},
-): Promise<T> {
-  const init = { method, headers: { ...headers, ...(body && { 'content-type': 'application/json' }) }, ...(body && { body: JSON.stringify(body) }) };
-  const response = await ask(server, route, init);
+/** What a request says beside its route. */
+interface Request {
+  /** In the address, by the names that the route has for them. */
+  params?: Readonly<Record<string, string | number>>;
+  query?: Readonly<Record<string, string>>;
+  body?: object;
+  headers?: Record<string, string>;
+}
+
+/** The address of a route below /api. */
+function addressOf(route: Route, { params = {}, query }: Pick<Request, 'params' | 'query'>): string {
+  const path = route.slice(route.indexOf(' ') + 1).replace(/:(\w+)/g, (_, name: string) => encodeURIComponent(String(params[name])));
+  return query ? `${path}?${new URLSearchParams(query).toString()}` : path;
+}
+
+/**
+ * What the server answers, typed by the description of its interface. Throws InputError where it refuses what was asked, and Error
+ * where it cannot be reached.
+ */
+export async function callServer<R extends Route>({ server }: ServerOption, route: R, request: Request = {}): Promise<ReplyOf<R>> {
+  const { body, headers } = request;
+  const init = {
+    method: route.slice(0, route.indexOf(' ')),
+    headers: { ...headers, ...(body && { 'content-type': 'application/json' }) },
+    ...(body && { body: JSON.stringify(body) }),
+  };
+  const response = await ask(server, addressOf(route, request), init);
   const text = await response.text();
   if (!response.ok) throw refusal(server, response.status, text);
-  return (text === '' ? undefined : JSON.parse(text)) as T;
+  return (text === '' ? undefined : JSON.parse(text)) as ReplyOf<R>;
 }
 
 /** Throws InputError where a file is there already: before anything is made that would be saved as it. */
@@ -67,8 +85,8 @@ export function refuseOverwriting(file: string): void {
 }
 
 /** Saves what the server answers as a file, whole or not at all. Throws as callServer does. */
-export async function saveFrom({ server }: ServerOption, route: string, file: string): Promise<void> {
-  const response = await ask(server, route, {});
+export async function saveFrom({ server }: ServerOption, route: Route, request: Pick<Request, 'params' | 'query'>, file: string): Promise<void> {
+  const response = await ask(server, addressOf(route, request), {});
   if (!response.ok || !response.body) throw refusal(server, response.status, await response.text());
   await mkdir(path.dirname(path.resolve(file)), { recursive: true });
   const beside = `${file}.part`;

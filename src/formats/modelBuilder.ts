@@ -8,6 +8,7 @@ import {
   type Material,
   type Mesh,
   type Model,
+  type ModelCamera,
   type Part,
   type PartPlacement,
   computeWorldMatrices,
@@ -84,6 +85,7 @@ export class ModelBuilder {
   readonly textures: Texture[] = [];
   readonly parts: Part[] = [];
   readonly curves: Curve[] = [];
+  readonly cameras: ModelCamera[] = [];
   readonly warnings = new Set<string>();
   private readonly known = new Map<string, number>();
 
@@ -142,7 +144,7 @@ export class ModelBuilder {
       parts,
       lights: [],
       curves,
-      cameras: [],
+      cameras: this.cameras,
       warnings: [...this.warnings],
     };
   }

@@ -45,4 +45,6 @@ export interface ServerContext {
   /** Writes rows of frames, several together. */
   rows: RowWriter;
   config: ServerConfig;
+  /** Hears every reply in JSON, by its route (as `GET /projects/:id`) and status: tests hold them against the description of the interface. */
+  onReply?: (route: string, status: number, body: unknown) => void;
 }

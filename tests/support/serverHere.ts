@@ -7,11 +7,14 @@ import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import type { SetFile } from '../../src/core/plan/set.js';
 import { type RunningServer, startServer } from '../../src/server/start.js';
 import { blockObj } from './box.js';
+import { wrongReply } from './wrongReply.js';
 
 /** One worker, and no room of the disk held back. One database a process, so one of these at a time. */
 export class ServerHere {
   private server: RunningServer | null = null;
   private data = '';
+  /** Replies that were not as described. */
+  private readonly wrong: string[] = [];
 
   /** @throws where it is not started. */
   get running(): RunningServer {
@@ -22,12 +25,14 @@ export class ServerHere {
   async start(): Promise<void> {
     this.data = mkdtempSync(path.join(tmpdir(), 'easel-test-'));
     this.server = await startServer({ warm: false, data: this.data, port: 0, workers: 1, logLevel: 'silent', reserveBytes: 0 });
+    this.server.context.onReply = (route, status, body) => this.wrong.push(...wrongReply(route, status, body));
   }
 
   async end(): Promise<void> {
     await this.server?.close();
     this.server = null;
     rmSync(this.data, { recursive: true, force: true });
+    if (this.wrong.length > 0) throw new Error(`Replies are not as the interface is described:\n${[...new Set(this.wrong)].join('\n')}`);
   }
 
   call(): ReturnType<typeof request> {

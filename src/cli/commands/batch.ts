@@ -1,8 +1,6 @@
 /** `easel batch …`: starts, follows and steers batches of a running server. Batches are named by their number. */
 import { Option } from 'commander';
 import { type BatchReply, PRIORITIES } from '../../contract/batches.js';
-import type { ProjectReply } from '../../contract/contract.js';
-import type { BatchReport } from '../../contract/queue.js';
 import { type Command, type CommandGroup, InputError, type Say } from '../command.js';
 import { callServer, type ServerOption, serverOption } from '../serverCalls.js';
 import { BATCH_NUMBER, batchByNumber } from './batchByNumber.js';
@@ -27,14 +25,14 @@ function line(batch: BatchReply): string {
 }
 
 /** A command that asks one thing of one batch, and says how it stands then. */
-const act = (name: string, summary: string, route: string): Command<ServerOption> => ({
+const act = (name: string, summary: string, route: `POST /batches/:id/${'pause' | 'resume' | 'stop' | 'retry'}`): Command<ServerOption> => ({
   name,
   summary,
   argument: BATCH_NUMBER,
   options: [serverOption()],
   async run(number, options, say) {
     const { id } = await batchByNumber(number, options);
-    const batch = await callServer<BatchReply>(options, 'POST', `/batches/${id}/${route}`);
+    const batch = await callServer(options, route, { params: { id } });
     say(line(batch));
     return batch;
   },
@@ -45,7 +43,7 @@ const list: Command<ServerOption> = {
   summary: 'list the batches of all projects, the latest first',
   options: [serverOption()],
   async run(_, options, say) {
-    const batches = await callServer<BatchReply[]>(options, 'GET', '/batches');
+    const batches = await callServer(options, 'GET /batches');
     for (const batch of batches) say(line(batch));
     return batches;
   },
@@ -79,7 +77,7 @@ interface StartOptions extends ServerOption {
 
 /** The set and the revision that names choose. Throws InputError that tells which there are. */
 async function chosen(set: string, options: StartOptions): Promise<{ set: number; revision: number }> {
-  const projects = await callServer<ProjectReply[]>(options, 'GET', '/projects');
+  const projects = await callServer(options, 'GET /projects');
   const project = projects.find((p) => p.name === options.project || String(p.id) === options.project);
   if (!project)
     throw new InputError(`--project: there is no project "${options.project}"; there are ${projects.map((p) => p.name).join(', ') || 'none'}.`);
@@ -109,7 +107,7 @@ async function follow(batch: BatchReply, options: ServerOption, say: Say): Promi
     if (line(now) !== told) say((told = line(now)));
     if (!['queued', 'running'].includes(now.state)) return now;
     await new Promise((r) => setTimeout(r, POLL_MS));
-    now = await callServer<BatchReply>(options, 'GET', `/batches/${batch.id}`);
+    now = await callServer(options, 'GET /batches/:id', { params: { id: batch.id } });
   }
 }
 
@@ -144,8 +142,8 @@ const start: Command<StartOptions> = {
       ...(draft !== undefined && { draft: shares(draft) }),
       ...(anew && { anew }),
     };
-    const headers = key === undefined ? undefined : { 'idempotency-key': key };
-    const batch = await callServer<BatchReply>(options, 'POST', `/sets/${set}/batches`, asked, headers);
+    const headers: Record<string, string> = key === undefined ? {} : { 'idempotency-key': key };
+    const batch = await callServer(options, 'POST /sets/:id/batches', { params: { id: set }, body: asked, headers });
     if (!options.wait) {
       say(line(batch));
       return batch;
@@ -164,7 +162,7 @@ const report: Command<ServerOption> = {
   options: [serverOption()],
   async run(number, options, say) {
     const { id } = await batchByNumber(number, options);
-    const told = await callServer<BatchReport>(options, 'GET', `/batches/${id}/report`);
+    const told = await callServer(options, 'GET /batches/:id/report', { params: { id } });
     const { counts, batch } = told;
     say(
       `${batch.number}  ${batch.state}  ${batch.name}: ${counts.done} of ${counts.total} frames, ${counts.developed > 0 ? `${counts.developed} developed from masters, ` : ''}${counts.takenOver} reused, ${counts.failed} failed, ${counts.accepted} accepted`,
@@ -182,10 +180,10 @@ export const batchCommands: CommandGroup = {
     start,
     list,
     show,
-    act('pause', 'pause a batch; what a still has is kept', 'pause'),
-    act('resume', 'go on with a batch that is paused or held', 'resume'),
-    act('stop', 'stop a batch; what it has rendered is kept', 'stop'),
-    act('retry', 'render the failed frames of a batch again', 'retry'),
+    act('pause', 'pause a batch; what a still has is kept', 'POST /batches/:id/pause'),
+    act('resume', 'go on with a batch that is paused or held', 'POST /batches/:id/resume'),
+    act('stop', 'stop a batch; what it has rendered is kept', 'POST /batches/:id/stop'),
+    act('retry', 'render the failed frames of a batch again', 'POST /batches/:id/retry'),
     report,
     batchMovie,
     batchPackage,

@@ -1,7 +1,7 @@
 /** `easel batch movie` and `easel batch package`: what leaves the studio, made by a running server and fetched. */
 import { Option } from 'commander';
-import type { BatchReply, ClipReply, FrameReply } from '../../contract/batches.js';
-import { type PackageReply, SHEET_KINDS, SHEET_TYPES, type SheetKind } from '../../contract/packages.js';
+import type { BatchReply } from '../../contract/batches.js';
+import { SHEET_KINDS, SHEET_TYPES, type SheetKind } from '../../contract/packages.js';
 import { PAPER_NAMES } from '../../core/handover/sheets/paper.js';
 import { CODECS } from '../../core/movie/movieOptions.js';
 import { type Command, FaultsFound, InputError, type Say } from '../command.js';
@@ -23,7 +23,7 @@ async function until<T>(look: () => Promise<T>, isOver: (now: T) => boolean, tel
 
 /** Ids of the batch's runs of frames that have finished frames. */
 async function runsOf(batch: BatchReply, options: ServerOption): Promise<string[]> {
-  const frames = await callServer<FrameReply[]>(options, 'GET', `/batches/${batch.id}/frames`);
+  const frames = await callServer(options, 'GET /batches/:id/frames', { params: { id: batch.id } });
   return [...new Set(frames.filter((f) => f.state === 'done').map((f) => f.shot))];
 }
 
@@ -53,15 +53,15 @@ export const batchMovie: Command<MovieOptions> = {
     refuseOverwriting(out);
     const { id } = await batchByNumber(number, options);
     const asked = { shot, ...(date !== undefined && { date }), options: { codec, ...(rate !== undefined && { rate }) } };
-    const made = await callServer<ClipReply>(options, 'POST', `/batches/${id}/clips`, asked);
+    const made = await callServer(options, 'POST /batches/:id/clips', { params: { id }, body: asked });
     const now = await until(
-      async () => (await callServer<BatchReply>(options, 'GET', `/batches/${id}`)).clips.find((c) => c.id === made.id),
+      async () => (await callServer(options, 'GET /batches/:id', { params: { id } })).clips.find((c) => c.id === made.id),
       (clip) => clip?.state !== 'making',
       () => 'the movie is being made',
       say,
     );
     if (now?.state !== 'ready') throw new Error(now?.message ?? 'The movie was deleted meanwhile.');
-    await saveFrom(options, `/clips/${now.id}/movie?download`, out);
+    await saveFrom(options, 'GET /clips/:id/movie', { params: { id: now.id } }, out);
     say(`${out}: ${now.fileName}`);
     return { file: out, movie: now };
   },
@@ -117,9 +117,9 @@ export const batchPackage: Command<PackageOptions> = {
       models: !withoutModels,
       ...(sheets !== undefined && { sheet: { kinds: sheetKinds(sheets), types: [sheetType], paper } }),
     };
-    const { id } = await callServer<PackageReply>(options, 'POST', `/sets/${batch.setId}/packages`, asked);
+    const { id } = await callServer(options, 'POST /sets/:id/packages', { params: { id: batch.setId }, body: asked });
     const made = await until(
-      () => callServer<PackageReply>(options, 'GET', `/packages/${id}`),
+      () => callServer(options, 'GET /packages/:id', { params: { id } }),
       (now) => now.state !== 'making',
       ({ progress }) => progress && `${progress.what === 'audit' ? 'auditing' : 'packing'}: ${progress.done} of ${progress.of} files`,
       say,
@@ -129,7 +129,7 @@ export const batchPackage: Command<PackageOptions> = {
       for (const f of made.faults) say(`${f.file}: expected ${f.expected}, found ${f.found}`);
       throw new FaultsFound(made);
     }
-    await saveFrom(options, `/packages/${id}/download`, out);
+    await saveFrom(options, 'GET /packages/:id/download', { params: { id } }, out);
     say(`${out}: ${made.files} files, all as planned`);
     return { file: out, package: made };
   },

@@ -1,7 +1,5 @@
 /** Pages of a sheet as PNG: words from the outlines of the fonts that ship with the application. */
-import { readFileSync } from 'node:fs';
-import { createRequire } from 'node:module';
-import type { Font, parse } from 'opentype.js';
+import type { Font } from 'opentype.js';
 import sharp, { type OverlayOptions, type Sharp } from 'sharp';
 import {
   lineHeight,
@@ -12,6 +10,7 @@ import {
   type SheetPath,
   type SheetText,
 } from '../../core/handover/sheets/page.js';
+import { shippedFont } from '../../formats/image/fontFile.js';
 import { fontFiles, MM_PER_INCH, MOUNT, plain } from './sheetFonts.js';
 
 /** Pixels an inch: A4 is 1240 by 1754. */
@@ -21,16 +20,7 @@ const ELLIPSIS = '…';
 
 let fonts: Map<SheetFont, Font> | null = null;
 
-function shippedFonts(): Map<SheetFont, Font> {
-  // Asked for as Node does it: the package has no named exports for import.
-  const library = createRequire(import.meta.url)('opentype.js') as { parse: typeof parse };
-  return (fonts ??= new Map(
-    fontFiles().map(([name, file]) => {
-      const bytes = readFileSync(file);
-      return [name, library.parse(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length))];
-    }),
-  ));
-}
+const faceOf = (name: SheetFont): Font => (fonts ??= new Map(fontFiles().map(([font, file]) => [font, shippedFont(file)] as const))).get(name)!;
 
 /** Words in lines of so many pixels at most, the last with an ellipsis where more would follow. */
 export function linesOf(text: string, width: number, lines: number, widthOf: (text: string) => number): string[] {
@@ -48,7 +38,7 @@ export function linesOf(text: string, width: number, lines: number, widthOf: (te
 }
 
 function textSvg({ text, x, y, width, lines = 1, font, size, colour = 'ink', align = 'left' }: SheetText): string {
-  const face = shippedFonts().get(font)!;
+  const face = faceOf(font);
   const body = (size / 72) * DPI;
   const widthOf = (words: string): number => face.getAdvanceWidth(words, body);
   return linesOf(plain(text), px(width), lines, widthOf)

@@ -1,9 +1,8 @@
 /** Burns words into a picture, drawn from the outlines of the font that ships with the application: no font of the machine is asked for. */
-import { readFileSync } from 'node:fs';
-import { createRequire } from 'node:module';
-import type { Font, parse } from 'opentype.js';
+import type { Font } from 'opentype.js';
 import sharp from 'sharp';
 import type { Legend } from '../../core/frame/legend.js';
+import { shippedFont } from './fontFile.js';
 
 /** Height of the letters' body and distance from the edges, of the picture's short side. */
 const BODY = 0.034;
@@ -15,15 +14,7 @@ const [CHALK, INK] = ['#ffffff', '#15202a'];
 
 let font: Font | null = null;
 
-function shippedFont(): Font {
-  if (font) return font;
-  // Asked for as Node does it: the package has no named exports for import.
-  const require = createRequire(import.meta.url);
-  const library = require('opentype.js') as { parse: typeof parse };
-  const file = require.resolve('@fontsource/spline-sans-mono/files/spline-sans-mono-latin-500-normal.woff');
-  const bytes = readFileSync(file);
-  return (font = library.parse(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length)));
-}
+const face = (): Font => (font ??= shippedFont('@fontsource/spline-sans-mono/files/spline-sans-mono-latin-500-normal.woff'));
 
 /** Where the words are: the box in pixels, and what draws them into it. */
 export function legendOverlay(
@@ -32,12 +23,12 @@ export function legendOverlay(
   height: number,
   pixelAspect: number,
 ): { left: number; top: number; svg: string } {
-  const face = shippedFont();
+  const letters = face();
   // Everything is measured in pixels of the height; a wide pixel holds more of it.
   const wide = width * pixelAspect;
   const short = Math.min(wide, height);
   const edge = INSET * short;
-  const own = face.getAdvanceWidth(text, 1);
+  const own = letters.getAdvanceWidth(text, 1);
   const size = Math.min(Math.max(MIN_FONT_SIZE, BODY * short), (MAX_WIDTH_SHARE * wide) / own);
   const stroke = Math.max(1, size / 7);
   const [w, h] = [own * size + 2 * stroke, size * 1.2 + 2 * stroke];
@@ -45,7 +36,7 @@ export function legendOverlay(
   const y = corner.startsWith('top') ? edge : height - edge - h;
   const [left, top] = [Math.max(0, Math.floor(x / pixelAspect)), Math.max(0, Math.floor(y))];
   const [across, down] = [Math.min(width - left, Math.ceil(w / pixelAspect) + 1), Math.min(height - top, Math.ceil(h) + 1)];
-  const outline = face.getPath(text, stroke, stroke + size * 0.95, size).toPathData(2);
+  const outline = letters.getPath(text, stroke, stroke + size * 0.95, size).toPathData(2);
   // Light letters with a dark edge are read on any picture.
   const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="${across}" height="${down}"><path transform="scale(${1 / pixelAspect} 1)" d="${outline}" fill="${CHALK}" stroke="${INK}" stroke-width="${stroke.toFixed(2)}" stroke-linejoin="round" paint-order="stroke"/></svg>`;
   return { left, top, svg };
@@ -57,13 +48,13 @@ const SLATE_LINE = 1.6;
 
 /** A dark page with lines of words, the block in the middle of its height. @param width and height in pixels. */
 export function slateSvg(lines: readonly string[], width: number, height: number, pixelAspect: number): string {
-  const face = shippedFont();
+  const letters = face();
   const wide = width * pixelAspect;
-  const widest = Math.max(...lines.map((l) => face.getAdvanceWidth(l, 1)), 1e-6);
+  const widest = Math.max(...lines.map((l) => letters.getAdvanceWidth(l, 1)), 1e-6);
   const inset = 0.08 * wide;
   const size = Math.min(SLATE_BODY * Math.min(wide, height), (wide - 2 * inset) / widest, (0.84 * height) / (lines.length * SLATE_LINE));
   const top = (height - lines.length * SLATE_LINE * size) / 2;
-  const paths = lines.map((line, i) => face.getPath(line, inset, top + (i * SLATE_LINE + 1.1) * size, size).toPathData(2));
+  const paths = lines.map((line, i) => letters.getPath(line, inset, top + (i * SLATE_LINE + 1.1) * size, size).toPathData(2));
   return `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}"><rect width="100%" height="100%" fill="${INK}"/><path transform="scale(${1 / pixelAspect} 1)" d="${paths.join('')}" fill="${CHALK}"/></svg>`;
 }
 

@@ -8,10 +8,12 @@ import {
   type MeshPhongMaterial,
   type MeshPhysicalMaterial,
   type Object3D,
+  type OrthographicCamera,
+  type PerspectiveCamera,
   type Texture as ThreeTexture,
 } from 'three';
 import { type mat4, vec3 } from 'gl-matrix';
-import type { Material, TextureUse } from '../../core/model/model.js';
+import type { Material, ModelCamera, TextureUse } from '../../core/model/model.js';
 import type { Rgb } from '../../core/units/colour.js';
 import { type ModelBuilder, transformMesh, decomposeMatrix } from '../modelBuilder.js';
 import { meshOf } from '../normals.js';
@@ -90,6 +92,25 @@ function linePart(object: Object3D, matrix: ArrayLike<number> | null): number[] 
   return out;
 }
 
+/** The lens of a camera whose world matrix is up to date; sizes in metres. Null where the object is no camera. */
+function lensOf(object: Object3D): ModelCamera['lens'] | null {
+  const { isPerspectiveCamera, isOrthographicCamera } = object as Partial<PerspectiveCamera & OrthographicCamera>;
+  if (isPerspectiveCamera) {
+    const { fov, aspect } = object as PerspectiveCamera;
+    return { kind: 'perspective', yfov: (fov * Math.PI) / 180, aspect: aspect > 0 ? aspect : null };
+  }
+  if (!isOrthographicCamera) return null;
+  const { left, right, top, bottom } = object as OrthographicCamera;
+  const scale = object.matrixWorld.getMaxScaleOnAxis();
+  return { kind: 'parallel', xmag: ((right - left) / 2) * scale, ymag: ((top - bottom) / 2) * scale };
+}
+
+/** Whether a camera's picture lies beside its line of sight. */
+function isShifted(object: Object3D): boolean {
+  const { filmOffset = 0, left = 0, right = 0, top = 0, bottom = 0 } = object as Partial<PerspectiveCamera & OrthographicCamera>;
+  return filmOffset !== 0 || object.userData.verticalApertureOffset !== undefined || left + right !== 0 || top + bottom !== 0;
+}
+
 /** Adds an object with all below it to the parent part; returns how many triangles had no area. */
 export function addThree(gather: ModelBuilder, root: Object3D, parent: number, pictureAt: TextureAt = () => null): number {
   const made = new Map<string, number>();
@@ -100,6 +121,10 @@ export function addThree(gather: ModelBuilder, root: Object3D, parent: number, p
     const own = gather.part(object.name, above, place ? { place } : {});
     const mesh = object as ThreeMesh;
     if (!place && !mesh.isMesh) gather.warnings.add(`"${object.name}" is sheared, which parts cannot be; it is imported without shear.`);
+    const lens = lensOf(object);
+    if (lens) gather.cameras.push({ part: own, name: object.name || 'Camera', lens });
+    if (lens && isShifted(object))
+      gather.warnings.add(`The camera "${object.name}" has a shifted lens; the view that is offered has none.`);
     if ('isLine' in object) gather.lines('Lines', own, linePart(object, place ? null : object.matrix.elements));
     if (mesh.isMesh) {
       const materials = [mesh.material].flat();
@@ -132,6 +157,7 @@ export function addThree(gather: ModelBuilder, root: Object3D, parent: number, p
     }
     for (const child of object.children) add(child, own);
   };
+  root.updateMatrixWorld(true);
   for (const child of root.children) add(child, parent);
   return dropped;
 }

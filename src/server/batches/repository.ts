@@ -82,7 +82,8 @@ export async function toBatchReply(context: ServerContext, batch: Batch, live: L
     ...(acceptedFaults && { acceptedFaults }),
     ...(batch.state === 'held' && batch.gate === 'waiting' && { atGate: true }),
     state: (live?.waiting ? 'held' : batch.state) as BatchReply['state'],
-    reason: live?.waiting ?? problem ?? batch.reason,
+    // A row that was just made has no value where nobody gave one.
+    reason: live?.waiting ?? problem ?? batch.reason ?? null,
     // Where others can reach the server, paths of its machine are none of their business.
     folder: context.access.exposed ? batch.folder : store.picture('.', batch.folder),
     total: batch.total,

@@ -33,6 +33,7 @@ import { ReviewPages } from '../results/reviewPages.js';
 import { resultRoutes } from './resultRoutes.js';
 import { ServerError } from '../errors.js';
 import { problemHandler } from './problem.js';
+import { openApiRoutes, tellReplies } from '../openapi/routes.js';
 
 /** Refuses bodies that no parser here reads: they would count as missing. */
 const bodyTypes: RequestHandler = (request, _response, next) => {
@@ -78,7 +79,7 @@ export function createApp(context: ServerContext, runner: Runner, packages: Pack
   app.use(headers(), hostGuard(context.config), compression({ filter: isCompressed }));
   const api = express.Router();
   const pages = new ReviewPages(context);
-  api.use(revalidate);
+  api.use(revalidate, tellReplies(context));
   // Whoever has the address of a review page need not be signed in.
   api.use('/shared', refuseNul, bodyTypes, asJson, sharedRoutes(context, pages));
   api.use(authenticate(context));
@@ -97,6 +98,7 @@ export function createApp(context: ServerContext, runner: Runner, packages: Pack
   api.get('/kernel.wasm', (_request, response) =>
     response.set('cache-control', 'no-cache').type('application/wasm').sendFile(distFile('kernel.wasm')),
   );
+  openApiRoutes(api);
   projectRoutes(api, context);
   planRoutes(api, context);
   forecastRoutes(api, context);
