@@ -145,13 +145,15 @@ test('a set goes out as a file and comes in again, and JPEGs are rendered by it'
   await page.getByRole('option', { name: 'ZIP by line' }).click();
   await choose(page, 'OpenEXR passes', 'a file each');
   for (const type of ['BMP', 'Radiance HDR']) await page.getByLabel(type, { exact: true }).check();
-  await expect.poll(files).toEqual([
-    { type: 'png', bits: 8, compression: 9 },
-    { type: 'jpeg', quality: 80 },
-    { type: 'bmp' },
-    { type: 'exr', bits: 16, compression: 'zips', split: 'files' },
-    { type: 'hdr' },
-  ]);
+  await expect
+    .poll(files)
+    .toEqual([
+      { type: 'png', bits: 8, compression: 9 },
+      { type: 'jpeg', quality: 80 },
+      { type: 'bmp' },
+      { type: 'exr', bits: 16, compression: 'zips', split: 'files' },
+      { type: 'hdr' },
+    ]);
   for (const type of ['BMP', 'Radiance HDR']) await page.getByLabel(type, { exact: true }).uncheck();
   await page.getByLabel('PNG', { exact: true }).uncheck();
   await page.getByLabel('OpenEXR', { exact: true }).uncheck();

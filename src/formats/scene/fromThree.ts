@@ -123,8 +123,7 @@ export function addThree(gather: ModelBuilder, root: Object3D, parent: number, p
     if (!place && !mesh.isMesh) gather.warnings.add(`"${object.name}" is sheared, which parts cannot be; it is imported without shear.`);
     const lens = lensOf(object);
     if (lens) gather.cameras.push({ part: own, name: object.name || 'Camera', lens });
-    if (lens && isShifted(object))
-      gather.warnings.add(`The camera "${object.name}" has a shifted lens; the view that is offered has none.`);
+    if (lens && isShifted(object)) gather.warnings.add(`The camera "${object.name}" has a shifted lens; the view that is offered has none.`);
     if ('isLine' in object) gather.lines('Lines', own, linePart(object, place ? null : object.matrix.elements));
     if (mesh.isMesh) {
       const materials = [mesh.material].flat();
