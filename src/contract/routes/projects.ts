@@ -24,6 +24,16 @@ import type { RouteTable } from './route.js';
 /** Nothing to say but that it is done. */
 export const done = z.strictObject({});
 const ofRevision = z.object({ revision: z.string().describe('Id of the revision') });
+const thumbnailQuery = ofRevision.extend({
+  width: z.enum(['96', '320', '640']).optional(),
+  soon: z.string().optional().describe('Given, what is not drawn yet is answered 96 pixels wide'),
+  view: z.string().optional().describe('Id of a view, with an empty one for the view that a person starts from'),
+  stage: z.string().optional().describe('Stage preset of the view instead of its own'),
+  shot: z.string().optional(),
+  index: z.string().optional(),
+  drawing: z.enum(['plan', 'elevation']).optional(),
+  cut: z.string().optional().describe('Metres at which the plan is cut'),
+});
 const framesOfPlan = z.object({ frames: z.array(z.looseObject({ shot: z.string(), number: z.int(), view: z.string() })) });
 /** A value with its least and its greatest. */
 const range = z.looseObject({ low: z.number(), likely: z.number(), high: z.number() });
@@ -75,12 +85,16 @@ export const PROJECT_ROUTES = {
   'DELETE /sets/:id': { does: 'Deletes a set; it can be restored for seven days', reply: done },
   'POST /sets/:id/restore': { does: 'Restores a deleted set', reply: done },
   'GET /sets/:id/export': { does: 'Gives the set file', reply: 'application/json' },
-  'GET /sets/:id/thumbnail': { does: 'Draws a frame, a view or a plan small', query: ofRevision, reply: 'image/webp' },
-  'GET /sets/:id/exposure': { does: 'Finds the stops that suit a view', query: ofRevision, reply: meterReply },
+  'GET /sets/:id/thumbnail': { does: 'Draws a frame, a view or a plan small', query: thumbnailQuery, reply: 'image/webp' },
+  'GET /sets/:id/exposure': { does: 'Finds the stops that suit a view', query: ofRevision.extend({ view: z.string() }), reply: meterReply },
   'GET /sets/:id/plan.glb': { does: 'Gives the plan with cameras and animation as GLB', query: ofRevision, reply: 'model/gltf-binary' },
   'GET /sets/:id/plan.json': { does: 'Gives every frame of the plan', query: ofRevision, reply: framesOfPlan },
   'GET /sets/:id/lists/:list': { does: 'Gives shots or suns as CSV, or the timeline as OTIO, EDL or USD', query: ofRevision, reply: 'text/plain' },
-  'GET /sets/:id/preflight': { does: 'Checks the set before it runs', query: ofRevision, reply: preflightReply },
+  'GET /sets/:id/preflight': {
+    does: 'Checks the set before it runs',
+    query: ofRevision.extend({ select: z.string().optional(), variant: z.string().optional() }),
+    reply: preflightReply,
+  },
   'GET /sets/:id/forecast': { does: 'Foresees time and room', query: forecastQuery, reply: forecastReply },
   'GET /sets/:id/choice.webp': { does: 'Renders the middle of a frame as a change would make it', query: choicePictureQuery, reply: 'image/webp' },
   'GET /sets/:id/test-frame.png': { does: 'Renders one frame at once', query: testFrameQuery, reply: 'image/png' },

@@ -15,7 +15,7 @@ import { setSchema } from '../../core/plan/set.js';
 
 type Json = Record<string, unknown>;
 
-/** Schemas that are told once, under the names that they have here. */
+/** Schemas that are told once, under the names that they have here; those of queries are told with their routes. */
 const NAMED: Readonly<Record<string, unknown>> = {
   ...access,
   ...batches,
@@ -31,7 +31,8 @@ const NAMED: Readonly<Record<string, unknown>> = {
 
 function registryOfNames(): z.core.$ZodRegistry<{ id: string }> {
   const registry = z.registry<{ id: string }>();
-  for (const [id, value] of Object.entries(NAMED)) if (value instanceof z.ZodType && !registry.has(value)) registry.add(value, { id });
+  for (const [id, value] of Object.entries(NAMED))
+    if (value instanceof z.ZodType && !/(Query|Options)$/.test(id) && !registry.has(value)) registry.add(value, { id });
   return registry;
 }
 

@@ -4,6 +4,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { ServerHere } from '../../../tests/support/serverHere.js';
 import { wrongReply } from '../../../tests/support/wrongReply.js';
 import { ROUTES } from '../../contract/routes/index.js';
+import type { RouteSpec } from '../../contract/routes/route.js';
 import type { Deliveries } from '../handover/deliveries.js';
 import type { Packages } from '../handover/packages.js';
 import { createApp } from '../http/app.js';
@@ -48,8 +49,16 @@ describe('the description', () => {
     const named = [...text.matchAll(/"\$ref":"([^"]+)"/g)].map(([, ref]) => ref!.replace('#/components/schemas/', ''));
     expect(named.filter((name) => !(name in schemas))).toEqual([]);
     expect(named).toEqual(expect.arrayContaining(['batchReply', 'frameReply', 'projectReply', 'setFileInput', 'Problem']));
-    const { paths } = document as { paths: Record<string, Record<string, { parameters?: { name: string }[]; requestBody?: object }>> };
-    expect(paths['/sets/{id}/preflight']!.get!.parameters!.map((p) => p.name)).toEqual(['id', 'revision']);
+    const { paths } = document as { paths: Record<string, Record<string, { parameters?: { name: string; in: string }[]; requestBody?: object }>> };
+    expect(paths['/sets/{id}/preflight']!.get!.parameters!.map((p) => p.name)).toEqual(['id', 'revision', 'select', 'variant']);
+    // Whatever has a query tells what may stand in it.
+    const asked = (Object.entries(ROUTES) as [string, RouteSpec][]).filter(([, spec]) => spec.query);
+    expect(asked.length).toBeGreaterThan(25);
+    for (const [route] of asked) {
+      const [method, path] = route.split(' ') as [string, string];
+      const { parameters = [] } = paths[path.replace(/:(\w+)/g, '{$1}')]![method.toLowerCase()]!;
+      expect([route, parameters.some((p) => p.in === 'query')]).toEqual([route, true]);
+    }
     expect(paths['/sets/{id}/batches']!.post!.requestBody).toBeDefined();
   });
 
