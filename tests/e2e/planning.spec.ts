@@ -143,7 +143,7 @@ test('a set goes out as a file and comes in again, and JPEGs are rendered by it'
   await fill(page, 'PNG compression', '9');
   await page.getByRole('combobox', { name: 'OpenEXR compression' }).click();
   await page.getByRole('option', { name: 'ZIP by line' }).click();
-  await choose(page, 'OpenEXR passes', 'a file each');
+  await choose(page, 'OpenEXR passes', 'one file each');
   for (const type of ['BMP', 'Radiance HDR']) await page.getByLabel(type, { exact: true }).check();
   await expect
     .poll(files)

@@ -59,7 +59,7 @@ export const HELP = {
   slate: 'Shows a page of words before the first frame.',
   slateText: (tokens: string) => `| begins a new line. Tokens: ${tokens}.`,
   slateSeconds: 'Seconds before the first frame, 0.1 to 30.',
-  estimateSize: 'Encodes up to 36 frames to foresee the size of the file.',
+  estimateSize: 'Encodes up to 36 frames to estimate the file size.',
   from: 'Number of the first frame; empty begins with the first.',
   to: 'Number of the last frame; empty ends with the last.',
   play: 'Once, or there and back without stopping at the ends.',
