@@ -8,6 +8,7 @@ import type { BatchReply, ClipReply, MovieForecastReply } from '../../contract/b
 import type { PackageReply } from '../../contract/packages.js';
 import type { SetFile } from '../../core/plan/set.js';
 import { probeMovie } from '../../engine/node/ffmpeg.js';
+import { BatchFrame } from '../db/models.js';
 
 const here = new BatchesHere();
 const call = () => here.server.call();
@@ -121,6 +122,9 @@ describe('two batches side by side', () => {
     while (now.state === 'making') now = (await call().get(`/api/packages/${now.id}`)).body as PackageReply;
     // The audit holds it to its own size.
     expect([now.state, now.faults]).toEqual(['ready', []]);
+    // The other side is rendered anew, with other files.
+    await BatchFrame.update({ checksums: '[]' }, { where: { batchId: second.id, number: 2 } });
+    expect(await stale()).toEqual([clip.id]);
   });
 
   it('are refused where the other lacks a frame', async () => {
