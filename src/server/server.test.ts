@@ -3,7 +3,6 @@ import { mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import request from 'supertest';
-import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { ternGlb } from '../../tests/support/box.js';
 import type { BatchReply, FrameReply } from '../contract/batches.js';
@@ -149,17 +148,6 @@ describe('from a model to a movie', () => {
     expect((await small('shot=spin&index=99')).status).toBe(404);
     expect((await small('view=nowhere')).status).toBe(404);
     expect((await small('view=v&width=5000')).status).toBe(400);
-  });
-
-  it('has something to see of a small frame soon, and all of it once it is drawn', async () => {
-    const small = async (query: string) => {
-      const reply = await call().get(`/api/sets/${set.id}/thumbnail?revision=${project.revisions[0]!.id}&shot=spin&index=3&width=320${query}`);
-      return [(await sharp(reply.body as Buffer).metadata()).width, reply.headers['cache-control'] === 'no-store'];
-    };
-    // What stands in for it is not kept under its name.
-    expect(await small('&soon=1')).toEqual([96, true]);
-    expect(await small('')).toEqual([320, false]);
-    expect(await small('&soon=1')).toEqual([320, false]);
   });
 
   it('says before anything renders that there is nothing to render', async () => {

@@ -1,4 +1,5 @@
 /** What a browser kept of one data folder must not be shown for another under the same address. */
+import sharp from 'sharp';
 import request from 'supertest';
 import { afterAll, expect, it } from 'vitest';
 import { TestServer } from '../../../tests/support/server.js';
@@ -53,4 +54,16 @@ it('another data folder under the same address is shown as it is, whatever the b
   const [other] = (await second.get<ProjectReply[]>('/projects')) as [ProjectReply];
   expect(other.revisions[0]!.hash).not.toBe(project.revisions[0]!.hash);
   expect((await fetch(`${second.url}/api${model}`)).status).toBe(404);
+});
+
+it('has something to see of a small frame soon, and all of it once it is drawn', async () => {
+  const { url } = await started(0, 1);
+  const small = async (query: string): Promise<[number, boolean]> => {
+    const reply = await fetch(`${url}/api/sets/2/thumbnail?revision=1&shot=spin&index=3&width=320${query}`);
+    return [(await sharp(await reply.arrayBuffer()).metadata()).width, reply.headers.get('cache-control') === 'no-store'];
+  };
+  // What stands in for it is not kept under its name.
+  expect(await small('&soon=1')).toEqual([96, true]);
+  expect(await small('')).toEqual([320, false]);
+  expect(await small('&soon=1')).toEqual([320, false]);
 });

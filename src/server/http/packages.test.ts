@@ -175,21 +175,6 @@ describe('a package', () => {
     expect(html).toContain('All files are as planned and as asked.');
   });
 
-  it('has every kind of sheet that its renders have something for, as PDF and as images, and audits them', async () => {
-    const pack = await made(set, batch, { sheet: { kinds: ['contact', 'sun', 'strips', 'views', 'variants'], types: ['pdf', 'png'] } });
-    // No sun study and no variants in this set.
-    expect([pack.state, pack.faults, pack.sheets]).toEqual(['ready', [], ['contact-sheet.pdf', 'moving-shots.pdf', 'view-list.pdf']]);
-    const at = await unpacked(pack.id);
-    for (const name of ['contact-sheet', 'moving-shots', 'view-list']) {
-      const { width, height } = await sharp(path.join(at, `${name}-1.png`)).metadata();
-      // A3 across at 150 pixels an inch.
-      expect([width, height]).toEqual([2480, 1754]);
-    }
-    truncateSync(path.join(at, 'view-list-1.png'), 2000);
-    expect(audit(at).result.faults).toContainEqual(expect.objectContaining({ rule: 'torn', file: 'view-list-1.png' }));
-    await call().get(`/api/packages/${pack.id}/sheets/sun-study.pdf`).expect(404);
-  });
-
   it('holds accepted renders alone, or what changed since the last one, where that is asked', async () => {
     const first = await made(set, batch);
     const refused = await call()
