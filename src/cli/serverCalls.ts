@@ -1,6 +1,6 @@
 /** Calls of a running server, for the commands that drive one. */
 import { createWriteStream, existsSync } from 'node:fs';
-import { mkdir, rename } from 'node:fs/promises';
+import { mkdir, rename, rm } from 'node:fs/promises';
 import path from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
@@ -90,6 +90,11 @@ export async function saveFrom({ server }: ServerOption, route: Route, request: 
   if (!response.ok || !response.body) throw refusal(server, response.status, await response.text());
   await mkdir(path.dirname(path.resolve(file)), { recursive: true });
   const beside = `${file}.part`;
-  await pipeline(Readable.fromWeb(response.body as Parameters<typeof Readable.fromWeb>[0]), createWriteStream(beside));
-  await rename(beside, file);
+  try {
+    await pipeline(Readable.fromWeb(response.body as Parameters<typeof Readable.fromWeb>[0]), createWriteStream(beside));
+    await rename(beside, file);
+  } catch (e) {
+    await rm(beside, { force: true });
+    throw e;
+  }
 }

@@ -22,9 +22,9 @@ async function until<T>(look: () => Promise<T>, isOver: (now: T) => boolean, tel
 }
 
 /** Ids of the batch's runs of frames that have finished frames. */
-async function runsOf(batch: BatchReply, options: ServerOption): Promise<string[]> {
-  const frames = await callServer(options, 'GET /batches/:id/frames', { params: { id: batch.id } });
-  return [...new Set(frames.filter((f) => f.state === 'done').map((f) => f.shot))];
+async function runsOf({ id, setId }: BatchReply, options: ServerOption): Promise<string[]> {
+  const results = await callServer(options, 'GET /sets/:id/results', { params: { id: setId } });
+  return [...new Set(results.filter((r) => r.batch === id && r.done > 0).map((r) => r.run))];
 }
 
 interface MovieOptions extends ServerOption {
@@ -42,7 +42,7 @@ export const batchMovie: Command<MovieOptions> = {
   argument: BATCH_NUMBER,
   options: [
     serverOption(),
-    new Option('--shot <id>', 'the shot, as "easel batch report" names it').makeOptionMandatory(),
+    new Option('--shot <id>', 'id of the shot in the set file').makeOptionMandatory(),
     new Option('--codec <name>', 'how it is encoded').choices([...CODECS]).default('h264'),
     new Option('--rate <rate>', 'frames per second, as 24 or 30000/1001; as planned where it is left out'),
     new Option('--date <day>', 'one day of a sun study, as 2026-06-21'),

@@ -7,7 +7,7 @@ import { readExr } from '../../formats/exr/read.js';
 import { readRadianceSize } from '../../formats/image/radiance.js';
 import { probeMovie } from './ffmpeg.js';
 import { hashFile } from './hashFile.js';
-import { openImage } from './openImage.js';
+import { openImageFile } from './openImage.js';
 
 const BITS: Readonly<Record<string, number>> = { uchar: 8, ushort: 16, float: 32 };
 
@@ -18,7 +18,7 @@ async function imageFacts(file: string): Promise<Omit<FileFacts, 'bytes' | 'sha2
     return { type: `exr ${halves ? 16 : 32}`, width, height, alpha: channels.has('A') };
   }
   if (file.endsWith('.hdr')) return { type: 'hdr 32', ...readRadianceSize(await readFile(file)), alpha: false };
-  const image = openImage(await readFile(file), file);
+  const image = await openImageFile(file);
   const { format, depth, width, height, hasAlpha } = await image.metadata();
   await image.stats();
   // What is opened as pixels alone is BMP.
@@ -40,7 +40,7 @@ export async function readFacts(file: string, kind: FileEntry['kind'], signal?: 
       const { codec, width, height, ...movie } = await probeMovie(file, signal);
       return { ...facts, type: codec, width, height, movie };
     }
-    if (kind === 'sheet' && file.endsWith('.png')) await openImage(await readFile(file), file).stats();
+    if (kind === 'sheet' && file.endsWith('.png')) await (await openImageFile(file)).stats();
     else if (kind === 'sheet' && !(await readFile(file)).subarray(0, 5).equals(Buffer.from('%PDF-'))) throw new Error('It is no PDF file.');
     return facts;
   } catch (e) {

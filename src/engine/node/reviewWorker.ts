@@ -14,7 +14,7 @@ import { mixedSource } from '../output/mixedSource.js';
 import { type PassSource, passToDisplay, withLineCover } from '../output/passes.js';
 import { loadKernelModule } from './assets.js';
 import { readFacts } from './auditPackage.js';
-import { openImage } from './openImage.js';
+import { openImageFile } from './openImage.js';
 import { receivePartMap, type ReviewDone, type ReviewTask, type ShownFile } from './reviewTask.js';
 import { serveTasks } from './serveTasks.js';
 import { sheetPdf } from './sheetPdf.js';
@@ -24,7 +24,7 @@ let comparer: PictureComparer | null = null;
 
 /** What a person sees of a file. */
 async function open(file: ShownFile): Promise<Sharp> {
-  if ('path' in file) return openImage(await readFile(file.path), file.path);
+  if ('path' in file) return openImageFile(file.path);
   const plain =
     'exr' in file
       ? exrSource(joinExr(await Promise.all(file.exr.map(async (f) => readExr(await readFile(f))))))

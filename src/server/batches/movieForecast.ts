@@ -1,12 +1,11 @@
 /** How large a movie will be, before it is made. */
-import { mkdtemp, rm, stat } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
-import path from 'node:path';
+import { stat } from 'node:fs/promises';
 import { type Codec, CODEC_LIST } from '../../core/movie/movieOptions.js';
 import { soundBytes } from '../../core/movie/sound.js';
 import { parseRate, rateValue } from '../../core/units/rate.js';
 import type { ServerContext } from '../context.js';
 import type { Batch } from '../db/models.js';
+import { inFolder } from '../results/shownFile.js';
 import { encodeMovie } from './encodeMovie.js';
 import type { Asked } from './footage.js';
 import { planMovie } from './planMovie.js';
@@ -35,16 +34,11 @@ export async function forecastMovie(
   const bitRate = asked.options?.bitRate;
   if (bitRate !== undefined) return { bytes: Math.round(bitRate * 125 * seconds + heard), frames };
   const from = Math.max(0, Math.floor((pictures.length - 2 * TRIAL_FRAMES) / 2));
-  const take = async (count: number): Promise<number> => {
-    const folder = await mkdtemp(path.join(tmpdir(), 'easel-trial-'));
-    try {
-      const file = path.join(folder, `trial.${CODEC_LIST[codec].ending}`);
-      await encodeMovie({ args, pictures: pictures.slice(from, from + count) }, file, signal, () => undefined);
-      return (await stat(file)).size;
-    } finally {
-      await rm(folder, { recursive: true, force: true });
-    }
-  };
+  const take = (count: number): Promise<number> =>
+    inFolder(context, `trial.${CODEC_LIST[codec].ending}`, async (out) => {
+      await encodeMovie({ args, pictures: pictures.slice(from, from + count) }, out, signal, () => undefined);
+      return (await stat(out)).size;
+    });
   if (pictures.length <= 2 * TRIAL_FRAMES) return { bytes: Math.round((await take(pictures.length)) + heard), frames };
   const [few, more] = [await take(TRIAL_FRAMES), await take(2 * TRIAL_FRAMES)];
   const perFrame = Math.max(0, (more - few) / TRIAL_FRAMES);

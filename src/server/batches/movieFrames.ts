@@ -36,13 +36,13 @@ async function logoOverlay({ bytes, opacity, ...logo }: Logo & { bytes: Buffer }
   return { input: data, raw: { width: info.width, height: info.height, channels: 4 }, left: place.left, top: place.top };
 }
 
-const sourceOf = async (frame: MovieFrame): Promise<string | Buffer> => (typeof frame === 'string' ? frame : frame());
+const openable = async (frame: MovieFrame): Promise<string | Buffer> => (typeof frame === 'string' ? frame : frame());
 
 /** The frame with all of that, as a PNG that is quickly written. */
 export const treatedFrame =
   (frame: MovieFrame, { background, share = 1, fadeColour = '#000000', words = [], logo }: FrameTreatment): (() => Promise<Buffer>) =>
   async () => {
-    const { data, info } = await sharp(await sourceOf(frame))
+    const { data, info } = await sharp(await openable(frame))
       .toColourspace('srgb')
       .ensureAlpha()
       .raw({ depth: 'uchar' })
@@ -71,7 +71,7 @@ export const DRAFT_WORDS = { corner: 'top left', text: 'DRAFT' } as const;
 export const asDraft =
   (picture: MovieFrame): (() => Promise<Buffer>) =>
   async () => {
-    const image = sharp(await sourceOf(picture));
+    const image = sharp(await openable(picture));
     const { width, height } = await image.metadata();
     const { left, top, svg } = legendOverlay(DRAFT_WORDS, width, height, 1);
     return image
@@ -80,27 +80,33 @@ export const asDraft =
       .toBuffer();
   };
 
+/** Pixels that a frame has at another height. */
+const atHeight = ({ width, height }: Size, wanted: number): Size => ({ width: Math.round((width * wanted) / height), height: wanted });
+
 /** Pixels of two frames side by side at the height of the first, in even numbers across. */
 export function joinedSize(first: Size, second: Size): Size {
-  const width = first.width + Math.round((second.width * first.height) / second.height);
+  const width = first.width + atHeight(second, first.height).width;
   return { width: width + (width % 2), height: first.height };
 }
 
-/** Two frames side by side, each with what it is called. @param first size of the first; the second comes to its height. */
+/** Two frames of these sizes side by side, each with what it is called; the second comes to the height of the first. */
 export const sideBySide =
-  ([left, right]: [MovieFrame, MovieFrame], first: Size, names: [string, string]): (() => Promise<Buffer>) =>
+  (frames: [MovieFrame, MovieFrame], [first, second]: [Size, Size], names: [string, string]): (() => Promise<Buffer>) =>
   async () => {
-    const sides = [sharp(await sourceOf(left)), sharp(await sourceOf(right)).resize({ height: first.height })];
-    const pixels = await Promise.all(
-      sides.map((s) => s.toColourspace('srgb').ensureAlpha().png({ compressionLevel: 1 }).toBuffer({ resolveWithObject: true })),
-    );
-    const size = joinedSize(first, pixels[1]!.info);
-    const labels = pixels.map(({ info }, i): OverlayOptions => {
-      const { left: x, top, svg } = legendOverlay({ corner: 'bottom left', text: names[i]! }, info.width, info.height, 1);
-      return { input: Buffer.from(svg), left: x + i * first.width, top };
-    });
-    return sharp({ create: { ...size, channels: 4, background: '#00000000' } })
-      .composite([...pixels.map(({ data }, i) => ({ input: data, left: i * first.width, top: 0 })), ...labels])
+    const layers: OverlayOptions[] = [];
+    for (const [i, { width, height }] of [first, atHeight(second, first.height)].entries()) {
+      const at = i * first.width;
+      const input = await sharp(await openable(frames[i]!))
+        .resize({ width, height, fit: 'fill' })
+        .toColourspace('srgb')
+        .ensureAlpha()
+        .raw({ depth: 'uchar' })
+        .toBuffer();
+      const { left, top, svg } = legendOverlay({ corner: 'bottom left', text: names[i]! }, width, height, 1);
+      layers.push({ input, raw: { width, height, channels: 4 }, left: at, top: 0 }, { input: Buffer.from(svg), left: at + left, top });
+    }
+    return sharp({ create: { ...joinedSize(first, second), channels: 4, background: '#00000000' } })
+      .composite(layers)
       .png({ compressionLevel: 1 })
       .toBuffer();
   };

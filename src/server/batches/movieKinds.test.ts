@@ -2,6 +2,7 @@
 import { execFileSync } from 'node:child_process';
 import { statSync } from 'node:fs';
 import path from 'node:path';
+import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
 import { BatchesHere } from '../../../tests/support/batchesHere.js';
 import type { BatchReply, ClipReply, MovieForecastReply } from '../../contract/batches.js';
@@ -9,6 +10,7 @@ import type { PackageReply } from '../../contract/packages.js';
 import type { SetFile } from '../../core/plan/set.js';
 import { probeMovie } from '../../engine/node/ffmpeg.js';
 import { BatchFrame } from '../db/models.js';
+import { joinedSize, sideBySide } from './movieFrames.js';
 
 const here = new BatchesHere();
 const call = () => here.server.call();
@@ -125,6 +127,20 @@ describe('two batches side by side', () => {
     // The other side is rendered anew, with other files.
     await BatchFrame.update({ checksums: '[]' }, { where: { batchId: second.id, number: 2 } });
     expect(await stale()).toEqual([clip.id]);
+  });
+
+  it('come to the height of the first, and to even numbers across', async () => {
+    // 91 × 50 is 65.52 × 36: rounded to 66, beside 65 it is 131, and a column more.
+    const first = { width: 65, height: 36 };
+    const second = { width: 91, height: 50 };
+    expect(joinedSize(first, second)).toEqual({ width: 132, height: 36 });
+    const grey = ({ width, height }: typeof first) =>
+      sharp({ create: { width, height, channels: 3, background: '#808080' } })
+        .png()
+        .toBuffer();
+    const joined = await sideBySide([() => grey(first), () => grey(second)], [first, second], ['revision A', 'revision B'])();
+    const { width, height } = await sharp(joined).metadata();
+    expect({ width, height }).toEqual(joinedSize(first, second));
   });
 
   it('are refused where the other lacks a frame', async () => {

@@ -72,7 +72,7 @@ export async function planMovie(context: ServerContext, batch: Batch, asked: Ask
       if (plain && !slate && share === 1 && /\.(png|jpg)$/.test(file) && (options.fadeIn + options.fadeOut === 0 || file.endsWith('.png')))
         return file;
       const words = [...(draft ? [DRAFT_WORDS] : []), ...(line ? [{ corner: line.corner, text: fillLine(line.text, wordsAt(row, place)) }] : [])];
-      return treatedFrame(beside ? sideBySide([file, beside.fileOf(row.number)], first.size, beside.names) : file, {
+      return treatedFrame(beside ? sideBySide([file, beside.fileOf(row.number)], [first.size, beside.size], beside.names) : file, {
         ...(behind !== undefined && { background: behind }),
         share,
         fadeColour: options.fadeColour,

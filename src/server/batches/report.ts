@@ -2,6 +2,7 @@
 import { cpus } from 'node:os';
 import type { BatchReport } from '../../contract/queue.js';
 import { ENGINE_VERSION } from '../../core/frame/frame.js';
+import { APPLICATION } from '../../core/base/application.js';
 import type { ServerContext } from '../context.js';
 import { type Batch, BatchFrame, Clip, Revision } from '../db/models.js';
 import { lookOf } from './looks.js';
@@ -9,7 +10,6 @@ import type { Checksum } from './renderRow.js';
 import { digestOfBatch, planSnapshot } from './snapshot.js';
 
 /** Application and version as files and reports name them. */
-const APPLICATION = 'Cold Easel 0.1.0';
 
 function planOf(batch: Batch): unknown {
   try {

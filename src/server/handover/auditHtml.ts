@@ -1,7 +1,7 @@
 /** The audit of a package as a page of its own that any browser opens. */
-import { createHash } from 'node:crypto';
 import type { PackageReply } from '../../contract/packages.js';
 import type { Manifest } from '../../core/handover/manifest.js';
+import { policyOfStyle } from '../http/pagePolicy.js';
 
 const STYLE = `
 body{font:14px/1.5 sans-serif;color:#15202a;background:#fff;margin:32px auto;max-width:960px;padding:0 16px}
@@ -10,8 +10,8 @@ table{border-collapse:collapse;width:100%;margin:0 0 28px}th,td{text-align:left;
 td{overflow-wrap:anywhere}.good{color:#3c6a29}.bad{color:#a62c49}
 `;
 
-/** What the page may load: its own style alone, known by its hash (Content Security Policy Level 3). */
-export const AUDIT_POLICY = `default-src 'none'; style-src 'sha256-${createHash('sha256').update(STYLE).digest('base64')}'; frame-ancestors 'none'`;
+/** What the page may load. */
+export const AUDIT_POLICY = policyOfStyle(STYLE);
 
 const escape = (text: string): string => text.replace(/[&<>"']/g, (c) => `&${{ '&': 'amp', '<': 'lt', '>': 'gt', '"': 'quot', "'": '#39' }[c]!};`);
 const megabytes = (bytes: number): string => `${(bytes / 1e6).toFixed(bytes < 1e7 ? 2 : 0)} MB`;

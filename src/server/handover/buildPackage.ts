@@ -13,6 +13,7 @@ import {
   PACKAGE_FORMAT,
 } from '../../core/handover/manifest.js';
 import { slugify } from '../../core/plan/fileNames.js';
+import { APPLICATION } from '../../core/base/application.js';
 import { linkFile, writeFileAtomic } from '../../engine/node/files.js';
 import { hashFile } from '../../engine/node/hashFile.js';
 import { batchReport } from '../batches/report.js';
@@ -26,8 +27,6 @@ import { listNotes } from '../results/notes.js';
 import { setFileOf } from '../sets.js';
 import { type PackedRun, packRenders } from './packageFiles.js';
 import { writeSheets } from './packageSheets.js';
-
-const APPLICATION = 'Cold Easel 0.1.0';
 
 type PlainKind = Exclude<FileEntry['kind'], 'render' | 'movie'>;
 

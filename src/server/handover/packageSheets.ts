@@ -12,7 +12,7 @@ import { viewListSheet } from '../../core/handover/sheets/viewList.js';
 import { withPlinth } from '../../core/model/modelTransform.js';
 import type { SetFile } from '../../core/plan/set.js';
 import { subjectBounds } from '../../core/planning/planFrames.js';
-import { parseRate } from '../../core/units/rate.js';
+import { parseRate, rateValue } from '../../core/units/rate.js';
 import { timecode } from '../../core/units/timecode.js';
 import type { ShownFile } from '../../engine/node/reviewTask.js';
 import { planSnapshot } from '../batches/snapshot.js';
@@ -77,10 +77,8 @@ function strips(renders: readonly SheetCandidate[], options: SheetOptions): Shee
   const shots = names.map((name) => {
     const own = moving.filter((r) => `${r.run} · rev ${r.letter}` === name);
     const { size, rate, aspect } = own[0]!;
-    const code = (seconds: number): string => {
-      const parsed = parseRate(rate);
-      return timecode(Math.round((seconds * parsed.numerator) / parsed.denominator), parsed);
-    };
+    const parsed = parseRate(rate);
+    const code = (seconds: number): string => timecode(Math.round(seconds * rateValue(parsed)), parsed);
     return {
       name,
       facts: `${size.width} × ${size.height} · ${rate} fps`,
@@ -92,10 +90,10 @@ function strips(renders: readonly SheetCandidate[], options: SheetOptions): Shee
 }
 
 function variants(renders: readonly SheetCandidate[], options: SheetOptions): Sheet<ShownFile> | null {
-  // Of a moving shot its first frame stands for each variant.
+  // The first render of a view stands for it in each variant: of a moving shot its first frame.
   const seen = new Set<string>();
-  const some = renders.filter(({ variant, run, view, letter, moving }) => {
-    const key = JSON.stringify([moving ? run : view, letter, variant]);
+  const some = renders.filter(({ variant, view, letter }) => {
+    const key = JSON.stringify([view, letter, variant]);
     return variant !== undefined && !seen.has(key) && seen.add(key);
   });
   if (new Set(some.map((r) => r.variant)).size < 2) return null;
@@ -114,7 +112,7 @@ async function views(
   options: SheetOptions,
   signal: AbortSignal,
 ): Promise<Sheet<ShownFile> | null> {
-  const { set } = planSnapshot(batch) as { set: SetFile };
+  const { set } = planSnapshot(batch);
   if (set.views.length === 0) return null;
   const revision = await findRevision(batch.revisionId);
   const row = PlanSet.build({ projectId: project.id, file: JSON.stringify(set) });

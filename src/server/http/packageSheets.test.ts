@@ -6,6 +6,7 @@ import path from 'node:path';
 import { unzipSync } from 'fflate';
 import sharp from 'sharp';
 import { afterAll, expect, it } from 'vitest';
+import { asBuffer } from '../../../tests/support/asBuffer.js';
 import { BatchesHere } from '../../../tests/support/batchesHere.js';
 import type { PackageReply } from '../../contract/packages.js';
 
@@ -36,15 +37,7 @@ it('are made, opened, packed and found torn', async () => {
     expect((body as Buffer).subarray(0, 5).toString()).toBe('%PDF-');
   }
   await call().get(`/api/packages/${pack.id}/sheets/sun-study.pdf`).expect(404);
-  const zip = await call()
-    .get(`/api/packages/${pack.id}/download`)
-    .buffer(true)
-    .parse((response, done) => {
-      const chunks: Buffer[] = [];
-      response.on('data', (c: Buffer) => chunks.push(c));
-      response.on('end', () => done(null, Buffer.concat(chunks)));
-    })
-    .expect(200);
+  const zip = await call().get(`/api/packages/${pack.id}/download`).buffer(true).parse(asBuffer).expect(200);
   for (const [name, bytes] of Object.entries(unzipSync(zip.body as Buffer))) {
     mkdirSync(path.dirname(path.join(folder, name)), { recursive: true });
     writeFileSync(path.join(folder, name), bytes);

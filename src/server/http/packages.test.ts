@@ -7,6 +7,7 @@ import { unzipSync } from 'fflate';
 import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import sharp from 'sharp';
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
+import { asBuffer } from '../../../tests/support/asBuffer.js';
 import { BatchesHere } from '../../../tests/support/batchesHere.js';
 import type { BatchReply } from '../../contract/batches.js';
 import type { SetReply } from '../../contract/contract.js';
@@ -78,15 +79,7 @@ describe('a package', () => {
   }
 
   async function unpacked(id: number): Promise<string> {
-    const zip = await call()
-      .get(`/api/packages/${id}/download`)
-      .buffer(true)
-      .parse((response, done) => {
-        const chunks: Buffer[] = [];
-        response.on('data', (c: Buffer) => chunks.push(c));
-        response.on('end', () => done(null, Buffer.concat(chunks)));
-      })
-      .expect(200);
+    const zip = await call().get(`/api/packages/${id}/download`).buffer(true).parse(asBuffer).expect(200);
     const at = folder();
     for (const [name, bytes] of Object.entries(unzipSync(zip.body as Buffer))) {
       mkdirSync(path.dirname(path.join(at, name)), { recursive: true });

@@ -4,6 +4,7 @@ import request from 'supertest';
 import sharp from 'sharp';
 import { unzipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
+import { asBuffer } from '../../../tests/support/asBuffer.js';
 import { BatchesHere } from '../../../tests/support/batchesHere.js';
 import type { NoteReply } from '../../contract/notes.js';
 import type { ImportedNotes, ReviewPageContent, ReviewPageReply } from '../../contract/reviewPages.js';
@@ -155,11 +156,7 @@ describe('a review folder', () => {
       .post(`/api/sets/${set.id}/review-folder`)
       .send({ name: 'Tern, week 3', shown: [{ batch: batch.id, run: 'spin' }] })
       .buffer(true)
-      .parse((response, done) => {
-        const chunks: Buffer[] = [];
-        response.on('data', (c: Buffer) => chunks.push(c));
-        response.on('end', () => done(null, Buffer.concat(chunks)));
-      })
+      .parse(asBuffer)
       .expect(200);
     const files = new Map(Object.entries(unzipSync(reply.body as Buffer)));
     const html = Buffer.from(files.get('index.html')!).toString();

@@ -11,6 +11,7 @@ import * as results from '../../contract/results.js';
 import * as reviewPages from '../../contract/reviewPages.js';
 import { ROUTES } from '../../contract/routes/index.js';
 import type { RouteSpec } from '../../contract/routes/route.js';
+import { VERSION } from '../../core/base/application.js';
 import { setSchema } from '../../core/plan/set.js';
 
 type Json = Record<string, unknown>;
@@ -112,7 +113,7 @@ export function openApiDocument(): Json {
   schemas.components.Problem = schemas.of(contract.problemSchema, 'output');
   return {
     openapi: '3.1.0',
-    info: { title: 'Cold Easel', version: '0.1.0', description: 'Plans, renders, judges and hands over batches of review renders.' },
+    info: { title: 'Cold Easel', version: VERSION, description: 'Plans, renders, judges and hands over batches of review renders.' },
     servers: [{ url: '/api' }],
     paths,
     components: { schemas: schemas.components },

@@ -59,7 +59,10 @@ describe('the description', () => {
       const { parameters = [] } = paths[path.replace(/:(\w+)/g, '{$1}')]![method.toLowerCase()]!;
       expect([route, parameters.some((p) => p.in === 'query')]).toEqual([route, true]);
     }
-    expect(paths['/sets/{id}/batches']!.post!.requestBody).toBeDefined();
+    expect(paths['/sets/{id}/batches']!.post!.requestBody).toEqual({
+      required: true,
+      content: { 'application/json': { schema: { $ref: '#/components/schemas/newBatchInput' } } },
+    });
   });
 
   it('is served as JSON and as a page that any browser shows', async () => {

@@ -1,8 +1,8 @@
 /** The HTTP interface as a page that a person reads. */
-import { createHash } from 'node:crypto';
 import { escapeHtml } from '../../core/base/html.js';
 import { ROUTES } from '../../contract/routes/index.js';
 import type { RouteSpec } from '../../contract/routes/route.js';
+import { policyOfStyle } from '../http/pagePolicy.js';
 import { openApiDocument } from './document.js';
 
 const STYLE = `
@@ -10,8 +10,8 @@ body { font: 14px/1.45 sans-serif; color: #15202a; background: #fff; margin: 24p
 h1 { font-size: 20px } table { border-collapse: collapse; width: 100% } th { text-align: left; font-weight: 600 }
 th, td { border-bottom: 1px solid #c4ccd1; padding: 5px 8px; vertical-align: top } code { font: 12px/1.45 monospace; white-space: nowrap }
 `;
-/** What the page may do: show itself. */
-export const OPENAPI_POLICY = `default-src 'none'; style-src 'sha256-${createHash('sha256').update(STYLE).digest('base64')}'; frame-ancestors 'none'`;
+/** What the page may load. */
+export const OPENAPI_POLICY = policyOfStyle(STYLE);
 
 interface Operation {
   parameters?: { name: string; in: string; required: boolean }[];
