@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import request from 'supertest';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
+import { asBuffer } from '../../tests/support/asBuffer.js';
 import { ternGlb } from '../../tests/support/box.js';
 import type { BatchReply, FrameReply } from '../contract/batches.js';
 import type { ProjectReply, SetReply } from '../contract/contract.js';
@@ -224,15 +225,7 @@ describe('from a model to a movie', () => {
       30_000,
     );
     const movie = path.join(data, 'reel.mp4');
-    writeFileSync(
-      movie,
-      (
-        await call()
-          .get(`/api/clips/${id}/movie?download`)
-          .buffer(true)
-          .parse(binary as never)
-      ).body as Buffer,
-    );
+    writeFileSync(movie, (await call().get(`/api/clips/${id}/movie?download`).buffer(true).parse(asBuffer)).body as Buffer);
     const { streams } = JSON.parse(
       spawnSync('ffprobe', ['-v', 'error', '-count_frames', '-show_streams', '-of', 'json', movie]).stdout.toString(),
     ) as { streams: { nb_read_frames: string; r_frame_rate: string }[] };
@@ -270,25 +263,10 @@ describe('from a model to a movie', () => {
       30_000,
     );
     const movie = path.join(data, 'third.mp4');
-    writeFileSync(
-      movie,
-      (
-        await call()
-          .get(`/api/clips/${clip.id}/movie?download`)
-          .buffer(true)
-          .parse(binary as never)
-      ).body as Buffer,
-    );
+    writeFileSync(movie, (await call().get(`/api/clips/${clip.id}/movie?download`).buffer(true).parse(asBuffer)).body as Buffer);
     const { streams } = JSON.parse(spawnSync('ffprobe', ['-v', 'error', '-show_streams', '-of', 'json', movie]).stdout.toString()) as {
       streams: { r_frame_rate: string }[];
     };
     expect(streams[0]!.r_frame_rate).toBe('8/1');
   }, 60_000);
 });
-
-/** Collects a reply as bytes. */
-function binary(response: NodeJS.ReadableStream, done: (error: Error | null, body: Buffer) => void): void {
-  const chunks: Buffer[] = [];
-  response.on('data', (c: Buffer) => chunks.push(c));
-  response.on('end', () => done(null, Buffer.concat(chunks)));
-}

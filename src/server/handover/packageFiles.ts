@@ -40,6 +40,7 @@ export interface SheetCandidate {
   size: { width: number; height: number };
   /** Width to height. */
   aspect: number;
+  /** Of the revision, with a word where it is a draft. */
   letter: string;
   variant?: string;
   sun?: FrameSun;
@@ -151,6 +152,8 @@ async function packRun(
   const name = nameOfRun(digest, run);
   const files: PackedFile[] = [];
   const sheet: SheetCandidate[] = [];
+  // A draft is told from a final wherever it is seen.
+  const named = digest.draft ? `${letter}, draft` : letter;
   let size = { width: 1, height: 1 };
   let rate = digest.rate;
   const candidates = new Set((moving ? evenly(rows, SHEET_FRAMES) : rows).map((r) => r.id));
@@ -165,7 +168,7 @@ async function packRun(
       const told = { kind: 'render' as const, ...frame.size, type, alpha, run: key, number: row.number, pass, identity: row.identity };
       files.push({ from: context.store.picture(batch.folder, file), entry: { ...told, path: path.posix.join(folder, file), ...known } });
     }
-    const candidate = sheetCandidate(context, shown, row, frame, { name, moving, letter, set, isSample: candidates.has(row.id) });
+    const candidate = sheetCandidate(context, shown, row, frame, { name, moving, letter: named, set, isSample: candidates.has(row.id) });
     if (candidate) sheet.push(candidate);
   }
   const shot = set.shots.find((s) => s.id === shotIdOfOutput(run));
