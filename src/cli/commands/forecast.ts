@@ -33,6 +33,8 @@ interface Result {
   files: unknown;
   /** Earlier batches of this machine by which it is corrected. */
   learnt: number;
+  /** What they multiply the seconds by; 1 without any. */
+  correction: number;
   shots: { shot: string; frames: number; seconds: Result['seconds']; bytes: number }[];
   choices?: { label: string; seconds: Result['seconds']; meets: boolean }[];
 }
@@ -88,17 +90,18 @@ async function foresee(
     const choices = within === undefined ? undefined : choicesFor({ set, plan, tried, workers: pool.workers, learnt, denoisePixel }, within);
     const shots = forecast.runs.map(({ run, ...rest }) => ({ shot: run, ...rest }));
     const { seconds, bytes, files } = forecast;
-    return { seconds, bytes, files, learnt: learnt.batches, shots, ...(choices && { choices }) };
+    return { seconds, bytes, files, learnt: learnt.batches, correction: learnt.seconds, shots, ...(choices && { choices }) };
   } finally {
     await pool.close();
   }
 }
 
-function table(set: SetFile, { seconds, bytes, learnt, shots, choices }: Result, say: Say): void {
+function table(set: SetFile, { seconds, bytes, learnt, correction, shots, choices }: Result, say: Say): void {
   const range = ({ low, likely, high }: Result['seconds']): string => `${minutes(likely)} (${minutes(low)} to ${minutes(high)})`;
   for (const s of shots) say(`${s.shot}: ${s.frames} frames, ${range(s.seconds)}, ${megabytes(s.bytes)}`);
   say(`${set.name}: ${range(seconds)}, ${megabytes(bytes)}`);
-  if (learnt > 0) say(`corrected by ${learnt === 1 ? 'an earlier batch' : `${learnt} earlier batches`} of this machine`);
+  const batches = learnt === 1 ? 'an earlier batch' : `${learnt} earlier batches`;
+  if (learnt > 0) say(`corrected by ${batches} of this machine: ${correction.toFixed(2)} times as long`);
   for (const c of choices ?? []) say(`${c.meets ? 'in time' : 'not enough'}: ${c.label}, ${range(c.seconds)}`);
 }
 
