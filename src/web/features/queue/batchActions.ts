@@ -3,6 +3,7 @@ import { mutate } from 'swr';
 import type { BatchReply } from '../../../contract/batches.js';
 import type { SetReply } from '../../../contract/contract.js';
 import { send } from '../../state/api.js';
+import { askOfBatch } from '../../state/askOfBatch.js';
 import { batchLists } from '../../state/projectEvents.js';
 import { toast } from '../../state/toast.js';
 import { toastProblem } from '../../state/toastProblem.js';
@@ -17,7 +18,7 @@ const refresh = async (project: number): Promise<void> => {
 };
 
 /** Pauses, resumes, stops or retries a batch. */
-export const steer = (batch: BatchReply, what: 'pause' | 'resume' | 'stop' | 'retry'): void => attempt(send('POST', `/batches/${batch.id}/${what}`));
+export const steer = (batch: BatchReply, what: 'pause' | 'resume' | 'stop' | 'retry'): void => askOfBatch(batch, what);
 
 /** Where a batch comes: what is left out stays. */
 export async function placeBatch(
