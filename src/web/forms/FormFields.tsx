@@ -1,5 +1,6 @@
 /** Fields of an object's values from a table: label, help, unit and path of each are in one place. */
 import type { ReactNode } from 'react';
+import type { Setting } from '../../core/plan/noEffect.js';
 import type { Quantity } from '../../core/units/field.js';
 import { ColourField } from '../ui/ColourField.js';
 import { Checkbox, NumberField, Select, TextField } from '../ui/controls.js';
@@ -23,6 +24,8 @@ export interface NumberSpec<T> extends FieldBase<T> {
   unit?: string;
   step?: number;
   decimals?: number;
+  /** The setting of the plan that it is, where that may have no effect. */
+  setting?: Setting;
 }
 
 /** A field with a choice. */
@@ -53,7 +56,7 @@ function FormField<T extends object>({ field, values, put }: { field: FieldSpec<
   const set = (next: unknown): string | null => put({ [key]: next } as Partial<T>);
   switch (field.kind) {
     case 'number': {
-      const { quantity, unit, step, decimals } = field;
+      const { quantity, unit, step, decimals, setting } = field;
       return (
         <NumberField
           label={label}
@@ -64,6 +67,7 @@ function FormField<T extends object>({ field, values, put }: { field: FieldSpec<
           {...(unit !== undefined && { unit })}
           {...(step !== undefined && { step })}
           {...(decimals !== undefined && { decimals })}
+          {...(setting !== undefined && { setting })}
         />
       );
     }

@@ -5,8 +5,9 @@ import { clockSchema, type LocalDateTime, dateSchema, instantOf } from '../../..
 import { type Daylight, daylightOf } from '../../../core/stage/daylight.js';
 import type { Site } from '../../../core/stage/site.js';
 import { CONDITIONS, TRADITIONAL_OVERCAST, TYPE_OF } from '../../../core/stage/sky.js';
+import { type FieldSpec, FormFields } from '../../forms/FormFields.js';
 import { NoEffectNote } from '../../forms/SettingsOf.js';
-import { NumberField, Select, TextField, Checkbox } from '../../ui/controls.js';
+import { Select, TextField, Checkbox } from '../../ui/controls.js';
 import { HELP, LABELS, MESSAGES } from './daylightWords.js';
 
 const TYPE_WORDS = [
@@ -29,6 +30,15 @@ const TYPE_WORDS = [
 ];
 
 const lux = (klx: number): string => (klx >= 1 ? `${klx.toFixed(1)} klx` : `${(klx * 1000).toFixed(klx < 0.01 ? 2 : 0)} lx`);
+
+const AIR_AND_DISC: readonly FieldSpec<Daylight>[] = [
+  { kind: 'number', key: 'turbidity', label: LABELS.turbidity, help: HELP.turbidity, setting: 'stage.turbidity', step: 0.5, decimals: 1 },
+  { kind: 'number', key: 'disc', label: LABELS.sunDiameter, help: HELP.sunDiameter, quantity: 'angle', unit: '°', step: 0.1, decimals: 2 },
+];
+const BY_HAND: readonly FieldSpec<NonNullable<Daylight['manualSun']>>[] = [
+  { kind: 'number', key: 'azimuth', label: LABELS.azimuth, help: HELP.azimuth, quantity: 'angle', unit: '°', decimals: 1 },
+  { kind: 'number', key: 'altitude', label: LABELS.altitude, help: HELP.altitude, quantity: 'angle', unit: '°', decimals: 1 },
+];
 
 /** Day, hour and sky. */
 export function DaylightFields({
@@ -99,24 +109,7 @@ export function DaylightFields({
         <>
           <NoEffectNote setting="stage.date" />
           <div className="grid grid-cols-2 gap-x-3">
-            <NumberField
-              label={LABELS.azimuth}
-              help={HELP.azimuth}
-              value={daylight.manualSun.azimuth}
-              quantity="angle"
-              unit="°"
-              decimals={1}
-              onValue={(azimuth) => change({ manualSun: { ...daylight.manualSun!, azimuth } })}
-            />
-            <NumberField
-              label={LABELS.altitude}
-              help={HELP.altitude}
-              value={daylight.manualSun.altitude}
-              quantity="angle"
-              unit="°"
-              decimals={1}
-              onValue={(altitude) => change({ manualSun: { ...daylight.manualSun!, altitude } })}
-            />
+            <FormFields fields={BY_HAND} values={daylight.manualSun} put={(values) => change({ manualSun: { ...daylight.manualSun!, ...values } })} />
           </div>
         </>
       )}
@@ -138,25 +131,7 @@ export function DaylightFields({
         onValue={(type) => change({ type: Number(type) === TYPE_OF[daylight.sky] ? undefined : Number(type) })}
       />
       <div className="grid grid-cols-2 gap-x-3 gap-y-2">
-        <NumberField
-          label={LABELS.turbidity}
-          help={HELP.turbidity}
-          setting="stage.turbidity"
-          value={daylight.turbidity}
-          step={0.5}
-          decimals={1}
-          onValue={(turbidity) => change({ turbidity })}
-        />
-        <NumberField
-          label={LABELS.sunDiameter}
-          help={HELP.sunDiameter}
-          value={daylight.disc}
-          quantity="angle"
-          unit="°"
-          step={0.1}
-          decimals={2}
-          onValue={(disc) => change({ disc })}
-        />
+        <FormFields fields={AIR_AND_DISC} values={daylight} put={change} />
       </div>
       <dl className="grid grid-cols-[auto_1fr] gap-x-3 text-sm" data-testid="daylight-lux">
         <dt className="text-graphite">{LABELS.sunPosition}</dt>

@@ -1,14 +1,20 @@
-/** The picture that lights the stage: brought in, turned, made stronger, shown or not. */
+/** The environment image that lights the stage: chosen, turned, made stronger, shown or not. */
 import { NoEffectNote } from '../../forms/SettingsOf.js';
 import type { ReactNode } from 'react';
 import type { EnvironmentReply } from '../../../contract/contract.js';
 import type { StageSettings } from '../../../core/stage/stage.js';
-import { Button, NumberField, Checkbox } from '../../ui/controls.js';
+import { type FieldSpec, FormFields } from '../../forms/FormFields.js';
+import { Button, Checkbox } from '../../ui/controls.js';
 import { UploadButton } from '../../ui/UploadButton.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 import { toast } from '../../state/toast.js';
 
 type EnvironmentFileFields = NonNullable<StageSettings['environment']>;
+
+const TURN_AND_STRENGTH: readonly FieldSpec<EnvironmentFileFields>[] = [
+  { kind: 'number', key: 'rotation', label: LABELS.rotation, help: HELP.rotation, quantity: 'angle', unit: '°', step: 5, decimals: 1 },
+  { kind: 'number', key: 'strength', label: LABELS.strength, help: HELP.strength, step: 0.1, decimals: 3 },
+];
 
 /** An image of light from all around. */
 export function EnvironmentFields({
@@ -46,24 +52,7 @@ export function EnvironmentFields({
       {environment && (
         <>
           <div className="grid grid-cols-2 gap-3">
-            <NumberField
-              label={LABELS.rotation}
-              help={HELP.rotation}
-              value={environment.rotation}
-              quantity="angle"
-              unit="°"
-              step={5}
-              decimals={1}
-              onValue={(rotation) => onChange({ ...environment, rotation })}
-            />
-            <NumberField
-              label={LABELS.strength}
-              help={HELP.strength}
-              value={environment.strength}
-              step={0.1}
-              decimals={3}
-              onValue={(strength) => onChange({ ...environment, strength })}
-            />
+            <FormFields fields={TURN_AND_STRENGTH} values={environment} put={(values) => onChange({ ...environment, ...values })} />
           </div>
           <Checkbox
             label={LABELS.showAsBackdrop}

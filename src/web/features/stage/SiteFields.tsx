@@ -7,6 +7,7 @@ import type { Bounds } from '../../../core/math/bounds.js';
 import { type Site, siteSchema } from '../../../core/stage/site.js';
 import { zoneAt } from '../../../core/stage/timeZone.js';
 import { NorthDial } from './NorthDial.js';
+import { type FieldSpec, FormFields } from '../../forms/FormFields.js';
 import { get } from '../../state/api.js';
 import { NumberField, TextField } from '../../ui/controls.js';
 import { Field } from '../../ui/Field.js';
@@ -57,6 +58,11 @@ function PlaceSearch({ onPlace }: { onPlace: (place: PlacesReply[number]) => voi
   );
 }
 
+const HEIGHT_AND_NORTH: readonly FieldSpec<Site>[] = [
+  { kind: 'number', key: 'elevation', label: LABELS.elevation, help: HELP.elevation, quantity: 'length', unit: 'm', decimals: 1 },
+  { kind: 'number', key: 'north', label: LABELS.trueNorth, help: HELP.trueNorth, quantity: 'angle', unit: '°', decimals: 2 },
+];
+
 /** Where the design stands on the earth. */
 export function SiteFields({ site, bounds, onChange }: { site: Site; bounds: Bounds; onChange: (site: Site) => string | null }): ReactNode {
   const change = (values: Partial<Site>): string | null => {
@@ -98,24 +104,7 @@ export function SiteFields({ site, bounds, onChange }: { site: Site; bounds: Bou
             Math.abs(longitude) > 180 ? MESSAGES.from180To180 : change({ longitude, name: undefined, timeZone: zoneAt(site.latitude, longitude) })
           }
         />
-        <NumberField
-          label={LABELS.elevation}
-          help={HELP.elevation}
-          value={site.elevation}
-          quantity="length"
-          unit="m"
-          decimals={1}
-          onValue={(elevation) => change({ elevation })}
-        />
-        <NumberField
-          label={LABELS.trueNorth}
-          help={HELP.trueNorth}
-          value={site.north}
-          quantity="angle"
-          unit="°"
-          decimals={2}
-          onValue={(north) => change({ north })}
-        />
+        <FormFields fields={HEIGHT_AND_NORTH} values={site} put={change} />
       </div>
       <div className="flex items-center gap-3">
         <NorthDial north={site.north} bounds={bounds} onNorth={(north) => change({ north })} />

@@ -5,6 +5,7 @@ import type { Vec3 } from '../../../core/math/bounds.js';
 import { scaleOfWidth, widthAtScale } from '../../../core/camera/angleSet.js';
 import { angleOfView, focalLengthOf, type Size, type View, VIEW_KINDS, type ViewKind } from '../../../core/camera/view.js';
 import { Button, NumberField, Select, TextField, Checkbox } from '../../ui/controls.js';
+import { type FieldSpec, FormFields } from '../../forms/FormFields.js';
 import { PointFields } from '../../forms/PointFields.js';
 import { toastProblem } from '../../state/toastProblem.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
@@ -12,6 +13,11 @@ import { HELP, LABELS, MESSAGES } from './words.js';
 const KIND_WORDS: Record<ViewKind, string> = { perspective: 'perspective', parallel: 'parallel', panorama: LABELS.panorama };
 /** f-number that a lens begins with. */
 const APERTURE = 4;
+
+const LENS: readonly FieldSpec<View>[] = [
+  { kind: 'number', key: 'aperture', label: LABELS.fNumber, help: HELP.fNumber, step: 0.5, decimals: 1 },
+  { kind: 'number', key: 'focus', label: LABELS.focusDistance, help: HELP.focusDistance, quantity: 'length', unit: 'm', step: 0.05 },
+];
 
 function LensFields({ view, picking, onPickFocus, onChange }: Pick<ViewFieldsProps, 'view' | 'picking' | 'onPickFocus' | 'onChange'>): ReactNode {
   const ahead = Math.hypot(...view.eye.map((v, i) => v - view.target[i]!));
@@ -25,23 +31,7 @@ function LensFields({ view, picking, onPickFocus, onChange }: Pick<ViewFieldsPro
       />
       {view.aperture !== undefined && (
         <div className="grid grid-cols-2 gap-3">
-          <NumberField
-            label={LABELS.fNumber}
-            help={HELP.fNumber}
-            value={view.aperture}
-            step={0.5}
-            decimals={1}
-            onValue={(aperture) => onChange({ aperture })}
-          />
-          <NumberField
-            label={LABELS.focusDistance}
-            help={HELP.focusDistance}
-            value={view.focus ?? ahead}
-            quantity="length"
-            unit="m"
-            step={0.05}
-            onValue={(focus) => onChange({ focus })}
-          />
+          <FormFields fields={LENS} values={{ ...view, focus: view.focus ?? ahead }} put={onChange} />
           <Button className="!h-6 col-span-2 self-start !px-2 text-xs" aria-pressed={picking} onClick={onPickFocus}>
             {picking ? MESSAGES.clickThePointTo : LABELS.pickFocus}
           </Button>

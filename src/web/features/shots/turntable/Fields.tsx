@@ -12,6 +12,7 @@ import { frameTime, parseRate } from '../../../../core/units/rate.js';
 import { useWorkspace } from '../../../app/workspace.js';
 import { NumberField, Select, Checkbox } from '../../../ui/controls.js';
 import { type FieldsProps, ViewField } from '../fieldsProps.js';
+import { type FieldSpec, FormFields } from '../../../forms/FormFields.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
 /** No path is written like this. */
@@ -44,6 +45,11 @@ function PivotPoint({ point, onPoint }: { point: Vec3; onPoint: (point: Vec3) =>
     </>
   );
 }
+
+const ANGLES: readonly FieldSpec<TurntableShot>[] = [
+  { kind: 'number', key: 'degrees', label: LABELS.totalAngle, help: HELP.totalAngle, quantity: 'angle', unit: '°', step: 15 },
+  { kind: 'number', key: 'start', label: LABELS.startAngle, help: HELP.startAngle, quantity: 'angle', unit: '°', step: 5 },
+];
 
 /** Fields of a turntable. */
 export function Turntable({ shot, put }: FieldsProps<TurntableShot>): ReactNode {
@@ -82,24 +88,7 @@ export function Turntable({ shot, put }: FieldsProps<TurntableShot>): ReactNode 
           unit="s"
           onValue={(v) => put({ ...rest, seconds: v })}
         />
-        <NumberField
-          label={LABELS.totalAngle}
-          help={HELP.totalAngle}
-          value={shot.degrees}
-          quantity="angle"
-          unit="°"
-          step={15}
-          onValue={(degrees) => put({ ...shot, degrees })}
-        />
-        <NumberField
-          label={LABELS.startAngle}
-          help={HELP.startAngle}
-          value={shot.start}
-          quantity="angle"
-          unit="°"
-          step={5}
-          onValue={(start) => put({ ...shot, start })}
-        />
+        <FormFields fields={ANGLES} values={shot} put={(values) => put({ ...shot, ...values })} />
       </div>
       <Select
         label={LABELS.direction}
