@@ -9,7 +9,7 @@ import { TestServer } from '../support/server.js';
 
 test.use({ gl: true });
 
-const server = new TestServer(4945);
+const server = new TestServer();
 let project: ProjectReply;
 let set: number;
 let batch: BatchReply;
@@ -151,12 +151,15 @@ test('a range plays, neighbours shine through, and a note stands on the timeline
   // Outside of the range it begins at its start.
   const seen = new Set<string>();
   await page.keyboard.press('Space');
-  for (let i = 0; i < 40; i++) {
+  const look = async (): Promise<string[]> => {
     seen.add((await time.textContent())!.slice(0, 4));
-    await page.waitForTimeout(25);
-  }
+    return [...seen].filter((n) => n !== '0005').sort();
+  };
+  await expect.poll(look, { intervals: [25] }).toEqual(['0002', '0003', '0004']);
+  // A round later there is still no other.
+  for (let i = 0; i < 20; i++) await look();
   await page.keyboard.press('Space');
-  expect([...seen].filter((n) => n !== '0005').sort()).toEqual(['0002', '0003', '0004']);
+  expect(await look()).toEqual(['0002', '0003', '0004']);
   await page.keyboard.press('u');
   await expect(page.getByTestId('play-range')).toHaveCount(0);
   await page.getByRole('button', { name: 'View', exact: true }).click();

@@ -5,7 +5,7 @@ import { ternGlb } from '../support/box.js';
 import { anotherTern } from '../support/page.js';
 import { TestServer } from '../support/server.js';
 
-const server = new TestServer(4932);
+const server = new TestServer();
 let project: number;
 let set: number;
 

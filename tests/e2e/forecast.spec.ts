@@ -6,7 +6,7 @@ import type { SetFile } from '../../src/core/plan/set.js';
 import { anotherTern, keepSheetOpen, ternProject } from '../support/page.js';
 import { TestServer } from '../support/server.js';
 
-const server = new TestServer(4939);
+const server = new TestServer();
 let project: ProjectReply;
 let set: number;
 

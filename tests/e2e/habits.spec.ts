@@ -5,10 +5,9 @@ import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { ternProject, keepSheetOpen } from '../support/page.js';
 import { TestServer } from '../support/server.js';
 
-const server = new TestServer(4923);
+const server = new TestServer();
 let project: ProjectReply;
 
-test.describe.configure({ mode: 'serial' });
 test.beforeAll(async () => {
   project = await ternProject(server, 'Habits');
   const set = project.sets[0]!.id;
@@ -67,9 +66,9 @@ test('any command is found by its name, in a field too; the theme is kept', asyn
   await expect(page.locator('html')).toHaveAttribute('data-theme', 'night');
   await command(page, 'single-key');
   await page.keyboard.press('4');
-  await page.waitForTimeout(300);
-  await expect(page.getByRole('heading', { name: 'Views' })).toBeVisible();
+  // The next command is taken after it, on the step that it did not leave.
   await command(page, 'shortcuts on');
+  await expect(page.getByRole('heading', { name: 'Views' })).toBeVisible();
   await page.keyboard.press('4');
   await expect(page.getByRole('heading', { name: 'Shots' })).toBeVisible();
 });

@@ -14,7 +14,7 @@ import { anotherTern, choose, fill } from '../support/page.js';
 import { TestServer } from '../support/server.js';
 import { tone } from '../support/tone.js';
 
-const server = new TestServer(4946);
+const server = new TestServer();
 const folder = mkdtempSync(path.join(tmpdir(), 'easel-handover-'));
 let project: ProjectReply;
 let set: number;

@@ -1,12 +1,12 @@
 /** Every field says what it does. */
 import { expect, type Page, test } from '../support/browserTest.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
-import { anotherTern, keepSheetOpen } from '../support/page.js';
+import { anotherTern, keepSheetOpen, settled } from '../support/page.js';
 import { TestServer } from '../support/server.js';
 
 test.use({ gl: true });
 
-const server = new TestServer(4935);
+const server = new TestServer();
 let address: string;
 
 test.beforeAll(async () => {
@@ -72,7 +72,7 @@ test('no field on any step is without help', { tag: '@long' }, async ({ page }) 
     await expect(page.getByTestId('viewport').locator('canvas').first()).toBeVisible({ timeout: 60_000 });
     if (step === 'model') await page.getByRole('tree', { name: 'Parts' }).getByRole('treeitem').nth(2).click();
     await page.evaluate(() => document.querySelectorAll('details').forEach((d) => (d.open = true)));
-    await page.waitForTimeout(300);
+    await settled(page);
     found.push(...(await withoutHelp(page)).map((name) => `${step}: ${name}`));
   }
   expect([...new Set(found)]).toEqual([]);

@@ -1,11 +1,12 @@
 /** The main job without a pointer: from an empty project to a turntable that is looked at. */
 import { expect, type Locator, type Page, test } from '../support/browserTest.js';
 import type { BatchReply } from '../../src/contract/batches.js';
-import type { ProjectReply } from '../../src/contract/contract.js';
+import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { ternGlb } from '../support/box.js';
+import { fill, plannedTern } from '../support/page.js';
 import { TestServer } from '../support/server.js';
 
-const server = new TestServer(4934);
+const server = new TestServer();
 test.beforeAll(() => server.start());
 test.afterAll(() => server.end());
 
@@ -86,4 +87,29 @@ test('a turntable is planned, rendered and reviewed by keyboard alone', async ({
   await expect(picture).toHaveAttribute('alt', 'Turntable, frame 4');
   await press(page, page.getByRole('button', { name: 'Make movie' }));
   await expect(page.getByRole('link', { name: 'Download movie' })).toBeVisible({ timeout: 60_000 });
+});
+
+test('a key is changed, and the old one does nothing any more', async ({ page }) => {
+  const project = await plannedTern(server, 'Keys');
+  const [set] = project.sets;
+  const view = async () => (await server.get<SetReply>(`/sets/${set!.id}`)).file.views[0]!;
+  await page.goto(`${server.url}/p/${project.id}/s/${set!.id}/views`);
+  await expect(page.getByRole('heading', { name: 'Views' })).toBeVisible();
+  await page.keyboard.press('Control+k');
+  await page.getByPlaceholder('Search commands').fill('Change shortcuts');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'Shortcut of Fit view' }).click();
+  await page.keyboard.press('4');
+  await expect(page.getByRole('alert').filter({ hasText: '4 is already the shortcut of "Go to Shots".' })).toBeVisible();
+  await page.keyboard.press('g');
+  await expect(page.getByRole('button', { name: 'Shortcut of Fit view' })).toHaveText('G');
+  await page.getByRole('button', { name: 'Close' }).click();
+  await fill(page, 'Eye y', '3.5');
+  await expect.poll(async () => (await view()).eye[1]).toBe(3.5);
+  await page.getByRole('heading', { name: 'Views' }).click();
+  // Keys are taken one after the other: what the old one did would be there before the new one's.
+  await page.keyboard.press('f');
+  await expect(page.getByLabel('Eye y', { exact: true })).toHaveValue('3.5');
+  await page.keyboard.press('g');
+  await expect.poll(async () => (await view()).eye[1]).toBeLessThan(3.4);
 });

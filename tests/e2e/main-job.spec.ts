@@ -12,7 +12,7 @@ import { keepSheetOpen } from '../support/page.js';
 
 test.use({ gl: true });
 
-const server = new TestServer(4911);
+const server = new TestServer();
 test.beforeAll(() => server.start());
 test.afterAll(() => server.end());
 test.beforeEach(({ page }) => keepSheetOpen(page));
@@ -96,9 +96,9 @@ test('a model goes in; stills, a turntable and a movie come out, through a crash
 
   // 4: the format sheet.
   await page.keyboard.press('4');
-  await page.getByLabel('Width', { exact: true }).fill('64*2');
+  await page.getByLabel('Width', { exact: true }).fill('32*2');
   await page.getByLabel('Width', { exact: true }).press('Enter');
-  await expect(page.getByLabel('Height', { exact: true })).toHaveValue('72');
+  await expect(page.getByLabel('Height', { exact: true })).toHaveValue('36');
   await page.getByLabel('Quality', { exact: true }).click();
   await page.getByRole('option', { name: /draft/ }).click();
   await page.getByLabel('File names (moving)').fill('{shot}');

@@ -7,7 +7,7 @@ import type { SetReply } from '../../src/contract/contract.js';
 import { anotherTern, fill, keepSheetOpen } from '../support/page.js';
 import { TestServer } from '../support/server.js';
 
-const server = new TestServer(4942);
+const server = new TestServer();
 test.beforeAll(() => server.start());
 test.afterAll(() => server.end());
 

@@ -1,30 +1,21 @@
 /** Parts are picked, switched, dressed and varied by hand; pictures heed it, from the server and the command line alike. */
-import { spawnSync } from 'node:child_process';
-import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import path from 'node:path';
+import { readFileSync } from 'node:fs';
 import { expect, test } from '../support/browserTest.js';
 import sharp from 'sharp';
-import type { BatchReply, FrameReply } from '../../src/contract/batches.js';
 import type { PartReply, ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { writeGlb } from '../../src/formats/glb/write.js';
 import { MeshMaker, modelOf } from '../../src/core/model/meshMaker.js';
-import { ternGlb } from '../support/box.js';
-import { makeQuick } from '../support/page.js';
+import { anotherTern, changeSet } from '../support/page.js';
 import { TestServer } from '../support/server.js';
 
 test.use({ gl: true });
 
-const server = new TestServer(4917);
+const server = new TestServer();
 let project: ProjectReply;
-let glb: Uint8Array;
 
-test.beforeAll(async () => {
-  await server.start();
-  const created = await server.send<ProjectReply>('POST', '/projects', { name: 'Dressing' });
-  glb = new Uint8Array(await ternGlb());
-  project = await server.bring(created.id, glb);
-  await makeQuick(server, project.sets[0]!.id);
+test.beforeAll(() => server.start());
+test.beforeEach(async () => {
+  project = await anotherTern(server, 'Assignments');
 });
 test.afterAll(() => server.end());
 
@@ -79,7 +70,7 @@ test('parts are switched, dressed, swapped everywhere, and varied', async ({ pag
   await expect(page.getByRole('row', { name: /blackened steel/ })).toBeVisible();
   await expect(page.getByRole('row', { name: /Brass, brushed/ })).toHaveCount(0);
   const [saved] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Save as CSV' }).click()]);
-  expect(saved.suggestedFilename()).toBe('Dressing finishes.csv');
+  expect(saved.suggestedFilename()).toBe('Assignments finishes.csv');
   const lines = readFileSync(await saved.path(), 'utf8')
     .trim()
     .split('\r\n');
@@ -106,6 +97,8 @@ test('parts are switched, dressed, swapped everywhere, and varied', async ({ pag
 });
 
 test('a rule by name is made by hand; what is selected stands alone and is fitted; a variant is worn by the top line', async ({ page }) => {
+  const black = { id: 'black', name: 'Black', swaps: [{ from: 'Brass, brushed', to: 'blackened steel' }] };
+  await changeSet(server, project.sets[0]!.id, (set) => ({ ...set, materials: { variant: 'black', variants: [black] } }));
   await page.goto(`${server.url}/p/${project.id}/s/${project.sets[0]!.id}/model`);
   await page.getByText('Variants and rules').click();
   const pattern = page.getByLabel(/^Part names/);
@@ -192,74 +185,6 @@ test('the model is laid down, scaled and stood on a plinth, and all of it is tak
   for (let i = 0; i < 4; i++) await page.keyboard.press('Control+z');
   await expect(size).toHaveText(before);
   await expect.poll(async () => (await file()).transform).toBeUndefined();
-});
-
-test('pictures wear it, the same by the server and by the command line', async () => {
-  const planned = await file();
-  const glow = { name: 'Glow', colour: '#00ff00', glow: 4 };
-  const view = {
-    id: 'v',
-    name: 'v',
-    kind: 'perspective' as const,
-    eye: [0.86, 0.46, 1.12] as [number, number, number],
-    target: [-0.02, 0.215, -0.02] as [number, number, number],
-    focalLength: 50,
-    keepVerticals: false,
-  };
-  const base = {
-    ...planned,
-    name: 'Worn',
-    sheet: { ...planned.sheet, size: { width: 96, height: 54 }, quality: 'draft' as const },
-    views: [view],
-    shots: [{ id: 's', kind: 'still' as const, views: ['v'] }],
-  };
-  const assignments = { parts: [], rules: [{ match: '*base*', material: 'Glow' }], materials: [glow], swaps: [], variants: [] };
-  const render = async (set: Omit<typeof base, 'materials'> & { materials?: unknown }): Promise<Buffer> => {
-    const own = await server.send<SetReply>('POST', `/projects/${project.id}/sets`, { file: set });
-    const batch = await server.send<BatchReply>('POST', `/sets/${own.id}/batches`, { revision: project.revisions[0]!.id });
-    await expect
-      .poll(async () => (await server.get<FrameReply[]>(`/batches/${batch.id}/frames`)).every((f) => f.state === 'done'), { timeout: 60_000 })
-      .toBe(true);
-    const [frame] = await server.get<FrameReply[]>(`/batches/${batch.id}/frames`);
-    const folder = readdirSync(path.join(server.data, 'pictures')).sort().at(-1)!;
-    return sharp(readFileSync(path.join(server.data, 'pictures', folder, frame!.files[0]!)))
-      .raw()
-      .toBuffer();
-  };
-  const plain = await render({ ...base, materials: undefined });
-  const worn = await render({ ...base, name: 'Worn 2', materials: assignments });
-  const green = (pixels: Buffer): number => {
-    let n = 0;
-    for (let i = 0; i < pixels.length; i += 3) if (pixels[i + 1]! > 200 && pixels[i]! < 120) n++;
-    return n;
-  };
-  expect(green(plain)).toBe(0);
-  expect(green(worn)).toBeGreaterThan(20);
-
-  const folder = mkdtempSync(path.join(tmpdir(), 'easel-worn-'));
-  writeFileSync(path.join(folder, 'set.json'), JSON.stringify({ ...base, name: 'Worn 2', materials: assignments }));
-  writeFileSync(path.join(folder, 'tern.glb'), glb);
-  const easel = (set: string, out: string) =>
-    spawnSync(
-      process.execPath,
-      ['bin/easel.mjs', 'render', path.join(folder, set), '--model', path.join(folder, 'tern.glb'), '--out', path.join(folder, out), '--json'],
-      { encoding: 'utf8' },
-    );
-  const run = easel('set.json', 'out');
-  expect(run.status, run.stderr).toBe(0);
-  const [mine] = (JSON.parse(run.stdout) as { frames: { file: string }[] }).frames;
-  expect((await sharp(readFileSync(mine!.file)).raw().toBuffer()).equals(worn)).toBe(true);
-
-  // A finish that nobody knows is said before anything is rendered.
-  const lost = { ...assignments, rules: [{ match: '*', material: 'unobtainium' }] };
-  writeFileSync(path.join(folder, 'lost.json'), JSON.stringify({ ...base, materials: lost }));
-  const refused = easel('lost.json', 'out2');
-  expect(refused.status).toBe(2);
-  expect(refused.stderr).toContain('there is no material "unobtainium"');
-  const own = await server.send<SetReply>('POST', `/projects/${project.id}/sets`, { file: { ...base, name: 'Lost', materials: lost } });
-  const answer = await server.send<{ detail: string }>('POST', `/sets/${own.id}/batches`, { revision: project.revisions[0]!.id });
-  expect(answer.detail).toContain('There is no material "unobtainium"');
-  rmSync(folder, { recursive: true });
 });
 
 test('a finish is dragged onto a part, in the tree and in the viewport, and put on one group of faces', async ({ page }) => {

@@ -4,7 +4,7 @@ import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { anotherTern } from '../support/page.js';
 import { TestServer } from '../support/server.js';
 
-const server = new TestServer(4936);
+const server = new TestServer();
 let project: ProjectReply;
 let address: string;
 

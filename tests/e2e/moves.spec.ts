@@ -1,20 +1,43 @@
 /** A walkthrough and a section reveal are planned by their instruments, and the shots of a set put in order. */
+import { LAMP_SHOTS } from '../../demo/sets.js';
+import { tern } from '../../demo/tern.js';
 import { expect, test } from '../support/browserTest.js';
 import type { BatchReply, FrameReply } from '../../src/contract/batches.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
+import { modelBounds } from '../../src/core/model/model.js';
+import { parseSet } from '../../src/core/plan/set.js';
+import { planFrames } from '../../src/core/planning/planFrames.js';
 import type { Shot } from '../../src/core/shots/kinds.js';
-import { choose, fill, ternProject, keepSheetOpen } from '../support/page.js';
+import { exportPlanGlb } from '../../src/engine/output/planGlb.js';
+import { writeGlb } from '../../src/formats/glb/write.js';
+import { choose, fill, keepSheetOpen, plannedTern } from '../support/page.js';
 import { TestServer } from '../support/server.js';
 
-const server = new TestServer(4922);
+const server = new TestServer();
 let project: ProjectReply;
 
-test.describe.configure({ mode: 'serial' });
-test.beforeAll(async () => {
-  project = await ternProject(server, 'Moves');
-});
+test.beforeAll(() => server.start());
 test.afterAll(() => server.end());
 test.beforeEach(({ page }) => keepSheetOpen(page));
+
+const SMALL = { size: { width: 96, height: 54 } };
+/** 10 frames at 24 a second. */
+const WALK = {
+  id: 'walkthrough',
+  name: 'Walkthrough',
+  kind: 'walkthrough',
+  stations: [{ eye: [1, 0.5, 1] }, { eye: [0.6, 0.5, 1.2], seconds: 0.2 }, { eye: [0, 0.5, 1.5], seconds: 0.2 }],
+  look: 'target',
+  target: [0, 0.2, 0],
+};
+/** 12 frames. */
+const REVEAL = {
+  id: 'reveal',
+  name: 'Section reveal',
+  kind: 'sectionReveal',
+  view: 'view',
+  stations: [{ height: 0.1 }, { height: 0.5, seconds: 0.5 }],
+};
 
 const base = (): string => `${server.url}/p/${project.id}/s/${project.sets[0]!.id}`;
 const file = async (): Promise<SetReply['file']> => (await server.get<SetReply>(`/sets/${project.sets[0]!.id}`)).file;
@@ -22,9 +45,7 @@ const shot = async <K extends Shot['kind']>(kind: K): Promise<Extract<Shot, { ki
   (await file()).shots.find((s): s is Extract<Shot, { kind: K }> => s.kind === kind)!;
 
 test('a walk is planned by stations on the plan, its times and where it looks', async ({ page }) => {
-  await page.goto(`${base()}/views`);
-  await page.getByRole('button', { name: 'Save as new view' }).click();
-  await expect.poll(async () => (await file()).views.length).toBe(1);
+  project = await plannedTern(server, 'Walk');
   await page.goto(`${base()}/shots`);
   await fill(page, 'Width', '96');
   await page.getByRole('button', { name: 'Walkthrough', exact: true }).first().click();
@@ -71,6 +92,7 @@ test('a walk is planned by stations on the plan, its times and where it looks', 
 });
 
 test('a section reveal is planned by its plane, on an elevation, and both are rendered', async ({ page }) => {
+  project = await plannedTern(server, 'Reveal', [WALK], SMALL);
   await page.goto(`${base()}/shots`);
   await page.getByRole('button', { name: 'Section reveal', exact: true }).first().click();
   await expect(page.getByTestId('plane-of-frame')).toContainText('plane at 0.');
@@ -95,11 +117,6 @@ test('a section reveal is planned by its plane, on an elevation, and both are re
   await fill(page, 'Hatch line width', '0.002');
   await fill(page, 'Move time', '0.5 s', 1);
   await expect.poll(async () => (await shot('sectionReveal')).stations[1]!.seconds).toBe(0.5);
-  // The walk is off for now; the rest is rendered.
-  await page.getByRole('button', { name: 'Walkthrough', exact: true }).last().click();
-  await fill(page, 'Time', '0.2 s', 1);
-  await fill(page, 'Time', '0.2 s', 2);
-  await fill(page, 'Hold', '0', 2);
   await expect(page.getByText('2 shots · 22 frames', { exact: false })).toBeVisible();
   await page.getByRole('button', { name: 'Start batch' }).click();
   await expect(page.getByRole('button', { name: 'Review', exact: true })).toBeVisible({ timeout: 120_000 });
@@ -109,6 +126,7 @@ test('a section reveal is planned by its plane, on an elevation, and both are re
 });
 
 test('shots are copied, put in order, switched off and taken out', async ({ page }) => {
+  project = await plannedTern(server, 'Order', [WALK, REVEAL], SMALL);
   await page.goto(`${base()}/shots`);
   const names = async (): Promise<string[]> => (await file()).shots.map((s) => s.name!);
   await page.getByRole('button', { name: 'Section reveal', exact: true }).last().click();
@@ -125,4 +143,29 @@ test('shots are copied, put in order, switched off and taken out', async ({ page
   await expect(page.getByText('3 shots · 34 frames', { exact: false })).toBeVisible();
   await page.getByRole('button', { name: 'Delete Section reveal 2' }).click();
   await expect.poll(names).toEqual(['Walkthrough', 'Section reveal']);
+});
+
+test('a walk takes its path from a glTF with a camera that moves', async ({ page }) => {
+  const model = tern();
+  const orbit = parseSet({
+    ...LAMP_SHOTS,
+    views: LAMP_SHOTS.views.slice(0, 1),
+    shots: [{ id: 'orbit', kind: 'turntable', view: LAMP_SHOTS.views[0]!.id, frames: 5, degrees: 180, turns: ['camera'] }],
+  });
+  const frames = planFrames(orbit, { bounds: modelBounds(model), scene: 'tern' });
+  const bytes = await exportPlanGlb(orbit, await writeGlb(model), frames, () => Promise.reject(new Error('no pictures')));
+  project = await plannedTern(server, 'Path');
+  await page.goto(`${base()}/shots`);
+  await page.getByRole('button', { name: 'Walkthrough', exact: true }).first().click();
+  await expect(page.getByRole('button', { name: 'Import path' })).toBeVisible();
+  const give = (name: string, buffer: Buffer) => page.getByLabel('Path file').setInputFiles({ name, mimeType: 'application/octet-stream', buffer });
+  await give('orbit.glb', Buffer.from(bytes));
+  const stations = async () => {
+    const shot = (await file()).shots.findLast((s) => s.kind === 'walkthrough');
+    return shot?.kind === 'walkthrough' ? shot.stations : [];
+  };
+  await expect.poll(async () => (await stations()).length).toBe(frames.length);
+  (await stations()).forEach((s, i) => s.eye!.forEach((c, k) => expect(c).toBeCloseTo(frames[i]!.camera.eye[k]!, 4)));
+  await give('empty.glb', Buffer.from('nothing'));
+  await expect(page.getByText(/"empty.glb" was not imported. It could not be read as glTF/)).toBeVisible();
 });

@@ -4,7 +4,7 @@ import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { ternProject } from '../support/page.js';
 import { TestServer } from '../support/server.js';
 
-const server = new TestServer(4931);
+const server = new TestServer();
 let project: ProjectReply;
 
 test.beforeAll(async () => {

@@ -5,7 +5,7 @@ import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { anotherTern, fill } from '../support/page.js';
 import { TestServer } from '../support/server.js';
 
-const server = new TestServer(4941);
+const server = new TestServer();
 test.beforeAll(() => server.start());
 test.afterAll(() => server.end());
 

@@ -8,7 +8,7 @@ import { writeGlb } from '../../src/formats/glb/write.js';
 import { choose, fill, keepSheetOpen, anotherTern } from '../support/page.js';
 import { TestServer } from '../support/server.js';
 
-const server = new TestServer(4933);
+const server = new TestServer();
 let address: string;
 let set: number;
 

@@ -1,18 +1,15 @@
 /** The wall over two revisions and two variants; renders compared, judged, asked again, and what changed found by name. */
 import { readFileSync } from 'node:fs';
 import { expect, type Page, test } from '../support/browserTest.js';
-import sharp from 'sharp';
 import { tern } from '../../demo/tern.js';
 import type { BatchReply, FrameReply } from '../../src/contract/batches.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import type { DecisionReply } from '../../src/contract/results.js';
-import type { Grade } from '../../src/core/image/grade.js';
-import type { Shot } from '../../src/core/shots/kinds.js';
 import { writeGlb } from '../../src/formats/glb/write.js';
-import { anotherTern, choose, fill } from '../support/page.js';
+import { anotherTern } from '../support/page.js';
 import { TestServer } from '../support/server.js';
 
-const server = new TestServer(4943);
+const server = new TestServer();
 let project: ProjectReply;
 let set: number;
 const address = (query = ''): string => `${server.url}/p/${project.id}/s/${set}/review${query}`;
@@ -279,74 +276,4 @@ test('a note is pinned to a part, answered, carried to the next revision, and do
   await expect(notes.getByTestId('note')).toHaveCount(0);
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(notes.getByTestId('note')).toHaveCount(1);
-});
-
-test('a grade is tried on a render, applied to the set, and written again with the pixels that were seen', async ({ page }) => {
-  await page.goto(address());
-  await cell(page, 'Stills, Side, Revision A').click();
-  await page.getByRole('button', { name: 'Grade', exact: true }).click();
-  const panel = page.getByRole('region', { name: 'Grade' });
-  const graded = page.getByTestId('graded');
-  await expect(graded).toBeVisible();
-  await fill(page, 'Exposure (EV)', '1.25');
-  const pixels = (): Promise<number[]> =>
-    graded.evaluate((c: HTMLCanvasElement) => Array.from(c.getContext('2d')!.getImageData(0, 0, c.width, c.height).data).filter((_, i) => i % 4 < 3));
-  const mean = (list: ArrayLike<number>): number => Array.from(list).reduce((a, b) => a + b, 0) / list.length;
-  const written = async (id: number): Promise<Buffer> => {
-    const batch = await server.get<BatchReply>(`/batches/${id}`);
-    const frame = (await server.get<FrameReply[]>(`/batches/${id}/frames`)).find((f) => f.view === 'side')!;
-    return sharp(`${batch.folder}/${frame.files.find((name) => !name.includes('depth'))!}`)
-      .removeAlpha()
-      .raw()
-      .toBuffer();
-  };
-  await expect.poll(async () => mean(await pixels())).toBeGreaterThan(mean(await written(1)) + 10);
-  await panel.getByRole('button', { name: 'Show before' }).click();
-  await expect(graded).toHaveCount(0);
-  await panel.getByRole('button', { name: 'Show after' }).click();
-  const neutral = JSON.stringify(await pixels());
-  // A table of colours comes in, does what it says, and goes again.
-  const negative = [1, 0].flatMap((b) => [1, 0].flatMap((g) => [1, 0].map((r) => `${r} ${g} ${b}`)));
-  const cube = Buffer.from(`TITLE "Negative"\nLUT_3D_SIZE 2\n${negative.join('\n')}\n`);
-  const positive = await pixels();
-  await panel.getByLabel('Import .cube …').setInputFiles({ name: 'negative.cube', mimeType: 'text/plain', buffer: cube });
-  await expect(panel.getByText('Negative')).toBeVisible();
-  await expect.poll(async () => mean(await pixels())).toBeLessThan(255 - mean(positive) + 2);
-  expect((await pixels()).reduce((most, v, i) => Math.max(most, Math.abs(255 - v - positive[i]!)), 0)).toBeLessThanOrEqual(1);
-  await panel.getByRole('button', { name: 'Remove table' }).click();
-  await expect.poll(async () => mean(await pixels())).toBeCloseTo(mean(positive), 5);
-  await expect(panel.getByTestId('clipped')).toHaveText(/^black \d+\.\d+ % · white \d+\.\d+ %$/);
-  await fill(page, 'Contrast', '1.2');
-  await page.getByLabel('White balance').fill('5600');
-  const apply = panel.getByRole('button', { name: 'Apply', exact: true });
-  const stills = async () => (await server.get<SetReply>(`/sets/${set}`)).file.shots[0]! as Shot & { viewGrades?: Record<string, Grade> };
-  await apply.click();
-  await expect.poll(async () => (await server.get<SetReply>(`/sets/${set}`)).file.grade.whiteBalance).toBe(5600);
-  await expect.poll(async () => JSON.stringify(await pixels()) === neutral).toBe(false);
-  expect((await server.get<SetReply>(`/sets/${set}`)).file.grade.exposure).toBe(1.25);
-  await fill(page, 'Saturation', '0');
-  await choose(page, 'Grade of', 'This shot');
-  await apply.click();
-  await expect.poll(async () => (await stills()).grade?.saturation).toBe(0);
-  expect((await server.get<SetReply>(`/sets/${set}`)).file.grade).toMatchObject({ contrast: 1.2 });
-  await panel.getByRole('button', { name: 'Remove separate grade' }).click();
-  await expect.poll(async () => (await stills()).grade).toBeUndefined();
-  // This view alone: its lines are drawn bolder, and its noise is shown as it was rendered.
-  await fill(page, 'Line width', '6');
-  const lined = await pixels();
-  await panel.getByLabel('Denoise').uncheck();
-  await expect.poll(async () => (await graded.count()) > 0 && JSON.stringify(await pixels()) !== JSON.stringify(lined)).toBe(true);
-  await choose(page, 'Grade of', 'This view');
-  await apply.click();
-  await expect.poll(async () => (await stills()).viewGrades?.side).toMatchObject({ lines: { width: 6 }, denoise: false, exposure: 1.25 });
-  await expect(panel).toContainText('This is a separate grade of this view.');
-  const seen = await pixels();
-  await panel.getByRole('button', { name: 'Write files again' }).click();
-  await page.waitForURL(/batch\?batch=/);
-  const id = Number(new URL(page.url()).searchParams.get('batch'));
-  await expect.poll(async () => (await server.get<BatchReply>(`/batches/${id}`)).state, { timeout: 60_000 }).toBe('done');
-  expect(await server.get<BatchReply>(`/batches/${id}`)).toMatchObject({ total: 2, developed: 2, takenOver: 0 });
-  const png = await written(id);
-  expect(png.length).toBe(seen.length);
-  expect(png.reduce((most, v, i) => Math.max(most, Math.abs(v - seen[i]!)), 0)).toBeLessThanOrEqual(1);
 });

@@ -10,7 +10,7 @@ import { TestServer } from '../support/server.js';
 // The older revision is drawn over the newer one.
 test.use({ gl: true });
 
-const server = new TestServer(4918);
+const server = new TestServer();
 test.beforeAll(() => server.start());
 test.afterAll(() => server.end());
 

@@ -7,7 +7,7 @@ import { writeGlb } from '../../src/formats/glb/write.js';
 import { anotherTern, ternProject } from '../support/page.js';
 import { TestServer } from '../support/server.js';
 
-const server = new TestServer(4937);
+const server = new TestServer();
 let project: ProjectReply;
 let set: number;
 

@@ -9,7 +9,7 @@ import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { anotherTern } from '../support/page.js';
 import { TestServer } from '../support/server.js';
 
-const server = new TestServer(4944);
+const server = new TestServer();
 let project: ProjectReply;
 let set: number;
 const folder = mkdtempSync(path.join(tmpdir(), 'easel-folder-'));

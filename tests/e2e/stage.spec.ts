@@ -3,45 +3,28 @@ import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { expect, test, type Page } from '../support/browserTest.js';
+import { expect, test } from '../support/browserTest.js';
 import sharp from 'sharp';
 import type { BatchReply, FrameReply } from '../../src/contract/batches.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { ternGlb } from '../support/box.js';
 import { radiance } from '../support/radiance.js';
-import { makeQuick } from '../support/page.js';
+import { anotherTern, choose, drawn, fill, plannedTern } from '../support/page.js';
 import { TestServer } from '../support/server.js';
 
 test.use({ gl: true });
 
-const server = new TestServer(4915);
+const server = new TestServer();
 let project: ProjectReply;
-let glb: Uint8Array;
 
-test.beforeAll(async () => {
-  await server.start();
-  const created = await server.send<ProjectReply>('POST', '/projects', { name: 'Staging' });
-  glb = new Uint8Array(await ternGlb());
-  project = await server.bring(created.id, glb);
-  await makeQuick(server, project.sets[0]!.id);
-});
+test.beforeAll(() => server.start());
 test.afterAll(() => server.end());
 
 const base = (): string => `${server.url}/p/${project.id}/s/${project.sets[0]!.id}`;
 const file = async (): Promise<SetReply['file']> => (await server.get<SetReply>(`/sets/${project.sets[0]!.id}`)).file;
 
-async function fill(page: Page, label: string, value: string): Promise<void> {
-  const field = page.getByLabel(label, { exact: true });
-  await field.fill(value);
-  await field.press('Enter');
-}
-
-async function choose(page: Page, label: string, option: string): Promise<void> {
-  await page.getByRole('combobox', { name: label, exact: true }).click();
-  await page.getByRole('option', { name: option }).click();
-}
-
 test('a ready stage is chosen by its picture; ground and backdrop are changed, and faults are said', async ({ page }) => {
+  project = await anotherTern(server, 'Stage preset');
   await page.goto(`${base()}/stage`);
   const stages = page.getByRole('radiogroup', { name: 'Stage presets' });
   await expect(stages.getByRole('radio')).toHaveCount(6);
@@ -72,10 +55,8 @@ test('a ready stage is chosen by its picture; ground and backdrop are changed, a
 });
 
 test('exposure is measured, the live picture follows it in a window of its own, and renders have it', async ({ page, context }) => {
+  project = await plannedTern(server, 'Exposure');
   await page.goto(`${base()}/stage`);
-  // A backdrop of one colour would stay as bright as it is, whatever the exposure.
-  await choose(page, 'Backdrop', 'From the stage preset');
-  await expect.poll(async () => (await file()).stage.backdrop).toBeUndefined();
   await page.getByRole('button', { name: 'Auto exposure' }).click();
   await expect.poll(async () => (await file()).grade.exposure).not.toBe(0);
   const opened = context.waitForEvent('page');
@@ -106,8 +87,8 @@ test('exposure is measured, the live picture follows it in a window of its own, 
 });
 
 test('a view is made parallel, fitted, and the subject cut', { tag: '@long' }, async ({ page }) => {
+  project = await plannedTern(server, 'Cut');
   await page.goto(`${base()}/views`);
-  await page.getByRole('button', { name: 'Save as new view' }).click();
   await choose(page, 'Kind', 'parallel');
   await page.getByRole('button', { name: 'Fit', exact: true }).click();
   await page.getByLabel('Cut subject').click();
@@ -150,7 +131,7 @@ test('a view is made parallel, fitted, and the subject cut', { tag: '@long' }, a
         if (said === null) return;
         const x = row % 2 === 0 ? 0.2 + 0.05 * column : 0.8 - 0.05 * column;
         await page.mouse.click(frame.x + frame.width * x, frame.y + frame.height * (0.95 - 0.042 * row));
-        await page.waitForTimeout(60);
+        await drawn(page);
         if (!(await prompt.isVisible()) || (await prompt.textContent()) !== said) break;
       }
   };
@@ -177,6 +158,7 @@ test('a view is made parallel, fitted, and the subject cut', { tag: '@long' }, a
 });
 
 test('a picture of light lights the stage, in the browser, in a batch and from the command line alike', { tag: '@long' }, async ({ page }) => {
+  project = await plannedTern(server, 'Environment');
   await page.goto(`${base()}/stage`);
   const folder = mkdtempSync(path.join(tmpdir(), 'easel-light-'));
   // Green light from all sides: nothing of the lamp can be red.
@@ -218,7 +200,7 @@ test('a picture of light lights the stage, in the browser, in a batch and from t
     path.join(folder, 'set.json'),
     JSON.stringify({ ...set, stage: { ...set.stage, environment: { ...set.stage.environment, file: 'light.hdr' } } }),
   );
-  writeFileSync(path.join(folder, 'tern.glb'), glb);
+  writeFileSync(path.join(folder, 'tern.glb'), await ternGlb());
   const easel = (...args: string[]) => spawnSync(process.execPath, ['bin/easel.mjs', 'render', ...args], { encoding: 'utf8' });
   const run = easel(path.join(folder, 'set.json'), '--model', path.join(folder, 'tern.glb'), '--out', path.join(folder, 'out'), '--json');
   expect(run.status, run.stderr).toBe(0);
@@ -237,4 +219,47 @@ test('a picture of light lights the stage, in the browser, in a batch and from t
   const refused = await server.send<{ detail: string }>('POST', `/sets/${lost.id}/batches`, { revision: project.revisions[0]!.id });
   expect(refused.detail).toContain('The environment image "lost.hdr" is not here');
   rmSync(folder, { recursive: true });
+});
+
+test('a further stage with a picture behind, a lamp moved by its handle, and a shot that names it', async ({ page }) => {
+  project = await plannedTern(server, 'Dusk', [{ id: 'still', name: 'Still', kind: 'still', views: ['view'] }]);
+  await page.goto(`${base()}/stage`);
+  await page.getByRole('button', { name: 'Duplicate stage' }).click();
+  await fill(page, 'Stage name', 'Dusk');
+  await page.getByRole('radio', { name: 'dark sweep' }).click();
+  const room = path.join(tmpdir(), 'room.png');
+  await sharp({ create: { width: 40, height: 30, channels: 3, background: '#c04020' } })
+    .png()
+    .toFile(room);
+  await page.getByLabel('Backdrop image').setInputFiles(room);
+  await expect(page.getByAltText('Backdrop image')).toBeVisible();
+  await choose(page, 'Ground', 'Plane');
+  await choose(page, 'Ground material', 'granite');
+  await page.getByRole('button', { name: 'Add light' }).click();
+  await fill(page, 'Position x', '0.2');
+  await fill(page, 'Position y', '0.5');
+  await fill(page, 'Position z', '0.1');
+  await choose(page, 'Intensity unit', 'watts');
+  await fill(page, 'Intensity', '10');
+  await expect.poll(async () => (await file()).stages?.[0]?.stage.lights?.[0]?.lumens).toBe(1790);
+  const handle = page.getByRole('button', { name: 'Light Light' });
+  const box = (await handle.boundingBox())!;
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2 - 60, { steps: 4 });
+  await page.mouse.up();
+  await expect.poll(async () => (await file()).stages![0]!.stage.lights![0]!.at[1]).toBeGreaterThan(0.52);
+  const stages = (await file()).stages!;
+  expect(stages[0]).toMatchObject({ name: 'Dusk', stage: { preset: 'dark sweep', ground: { material: 'granite' } } });
+  // The set's own stage is as it was.
+  expect((await file()).stage.preset).toBe('bright sweep');
+
+  await page.goto(`${base()}/shots?shot=still`);
+  const other = page.getByRole('region', { name: 'Overrides' });
+  await other.getByLabel('Stage').click();
+  await page.getByRole('option', { name: 'Dusk' }).click();
+  await expect.poll(async () => (await file()).shots[0]!.stage).toBe(stages[0]!.id);
+  await page.goto(`${base()}/stage?stage=${stages[0]!.id}`);
+  await page.getByRole('button', { name: 'Delete Dusk' }).click();
+  await expect(page.getByText(/The stage is used by the shot/)).toBeVisible();
 });

@@ -7,7 +7,7 @@ import { formatSheetSchema } from '../../src/core/plan/formatSheet.js';
 import { ternGlb } from '../support/box.js';
 import { TestServer } from '../support/server.js';
 
-const server = new TestServer(4919);
+const server = new TestServer();
 test.beforeAll(() => server.start());
 test.afterAll(() => server.end());
 

@@ -7,30 +7,43 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '../support/browserTest.js';
 import type { BatchReply } from '../../src/contract/batches.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
-import { fill, ternProject } from '../support/page.js';
+import { changeSet, fill, plannedTern } from '../support/page.js';
 import { TestServer } from '../support/server.js';
 
 const PASSPHRASE = 'cold north light 42';
-const server = new TestServer(4926);
+const server = new TestServer();
 let project: ProjectReply;
 
-test.describe.configure({ mode: 'serial' });
-test.beforeAll(async () => {
-  project = await ternProject(server, 'Trust');
-  const id = project.sets[0]!.id;
-  const { file, version } = await server.get<SetReply>(`/sets/${id}`);
-  const planned = {
-    ...file,
-    name: 'Trusted',
-    sheet: { ...file.sheet, size: { width: 96, height: 54 }, quality: 'draft' },
-    views: [{ id: 'a', name: 'Front', kind: 'perspective', eye: [0.8, 0.5, 1.1], target: [0, 0.2, 0], focalLength: 50, keepVerticals: false }],
-    shots: [{ id: 'turn', name: 'Turn', kind: 'turntable', view: 'a', frames: 60 }],
-  };
-  await server.send('PUT', `/sets/${id}`, { file: planned, version });
-});
+/** A project with a turntable of so many small frames. */
+async function planned(server: TestServer, name: string, frames: number): Promise<ProjectReply> {
+  const made = await plannedTern(server, name, [{ id: 'turn', name: 'Turn', kind: 'turntable', view: 'view', frames }], {
+    size: { width: 96, height: 54 },
+    quality: { samples: 2 },
+  });
+  await changeSet(server, made.sets[0]!.id, (file) => ({ ...file, name: 'Trusted' }));
+  return made;
+}
+
+/** Gives a project a set of a version that is not known yet, as the database has it; its server has ended. @returns its id. */
+function spoil(data: string, id: number): string {
+  const spoilt = spawnSync(
+    process.execPath,
+    [
+      '-e',
+      `const s=require('sqlite3');const d=new s.Database(process.argv[1]);d.run("INSERT INTO sets (projectId, version, file) VALUES (?, 1, ?)",[process.argv[2],JSON.stringify({format:'cold-easel.set',version:99,name:'From tomorrow'})],function(e){if(e)throw e;process.stdout.write(String(this.lastID));d.close()})`,
+      path.join(data, 'cold-easel.sqlite'),
+      String(id),
+    ],
+    { encoding: 'utf8' },
+  );
+  expect(spoilt.stderr).toBe('');
+  return spoilt.stdout;
+}
+
+test.beforeAll(() => server.start());
 test.afterAll(() => server.end());
 
-const base = (url = server.url): string => `${url}/p/${project.id}/s/${project.sets[0]!.id}`;
+const base = (): string => `${server.url}/p/${project.id}/s/${project.sets[0]!.id}`;
 const start = (): Promise<BatchReply> =>
   server.send<BatchReply>('POST', `/sets/${project.sets[0]!.id}/batches`, { revision: project.revisions[0]!.id });
 
@@ -45,6 +58,7 @@ function complaints(page: Page): string[] {
 test('eight tabs of one browser follow a batch, and another page opens beside them', { tag: '@long' }, async ({ context }) => {
   test.slow();
   const pages: Page[] = [];
+  project = await planned(server, 'Tabs', 60);
   for (let i = 0; i < 8; i++) {
     const page = await context.newPage();
     await page.goto(`${base()}/batch`);
@@ -57,11 +71,12 @@ test('eight tabs of one browser follow a batch, and another page opens beside th
   const ninth = await context.newPage();
   const said = complaints(ninth);
   await ninth.goto(server.url);
-  await expect(ninth.getByRole('link', { name: /Trust/ })).toBeVisible();
+  await expect(ninth.getByRole('link', { name: /Tabs/ })).toBeVisible();
   expect(said).toEqual([]);
 });
 
 test('a server that goes is told, and what is edited meanwhile is saved when it is back', async ({ page }) => {
+  project = await planned(server, 'Away', 60);
   await page.goto(`${base()}/shots`);
   await page.getByText('Turn', { exact: true }).first().click();
   await expect(page.getByLabel('Frames', { exact: true }).first()).toHaveValue('60');
@@ -84,6 +99,7 @@ test('a server that goes is told, and what is edited meanwhile is saved when it 
 });
 
 test('finished frames that lost their files are pointed out, and rendered again', async ({ page }) => {
+  project = await planned(server, 'Damaged', 24);
   const { id } = await start();
   const batch = async (): Promise<BatchReply> => server.get<BatchReply>(`/batches/${id}`);
   await expect.poll(async () => (await batch()).state, { timeout: 60_000 }).toBe('done');
@@ -104,18 +120,9 @@ test('finished frames that lost their files are pointed out, and rendered again'
 });
 
 test('a set that cannot be read is marked, says why, and harms no other', async ({ page }) => {
+  project = await planned(server, 'Spoilt', 2);
   await server.kill();
-  const spoilt = spawnSync(
-    process.execPath,
-    [
-      '-e',
-      `const s=require('sqlite3');const d=new s.Database(process.argv[1]);d.run("INSERT INTO sets (projectId, version, file) VALUES (?, 1, ?)",[process.argv[2],JSON.stringify({format:'cold-easel.set',version:99,name:'From tomorrow'})],(e)=>{if(e)throw e;d.close()})`,
-      path.join(server.data, 'cold-easel.sqlite'),
-      String(project.id),
-    ],
-    { encoding: 'utf8' },
-  );
-  expect(spoilt.stderr).toBe('');
+  spoil(server.data, project.id);
   await server.start();
   await page.goto(server.url);
   await expect(page.getByText('The set “From tomorrow” cannot be read.')).toBeVisible();
@@ -131,28 +138,41 @@ test('a set that cannot be read is marked, says why, and harms no other', async 
 });
 
 test('a backup is restored into an empty folder, and everything is there', { tag: '@long' }, async ({ page }) => {
+  const own = new TestServer();
+  await own.start();
+  const kept = await planned(own, 'Kept', 2);
+  const set = kept.sets[0]!.id;
+  const { id } = await own.send<BatchReply>('POST', `/sets/${set}/batches`, { revision: kept.revisions[0]!.id });
+  await expect.poll(async () => (await own.get<BatchReply>(`/batches/${id}`)).state, { timeout: 60_000 }).toBe('done');
+  await own.kill();
+  const spoilt = spoil(own.data, kept.id);
+  await own.start();
   const folder = mkdtempSync(path.join(tmpdir(), 'easel-restored-'));
   const file = path.join(folder, 'studio.tar');
   const easel = (...args: string[]) => spawnSync(process.execPath, ['bin/easel.mjs', ...args], { encoding: 'utf8' });
-  const made = easel('backup', file, '--data', server.data, '--json');
+  const made = easel('backup', file, '--data', own.data, '--json');
   expect([made.status, JSON.parse(made.stdout)]).toEqual([0, expect.objectContaining({ file, missing: [] })]);
-  const again = easel('backup', file, '--data', server.data);
+  const again = easel('backup', file, '--data', own.data);
   expect([again.status, again.stderr]).toEqual([2, expect.stringContaining('is not overwritten')]);
   const data = path.join(folder, 'data');
   expect(easel('restore', file, '--data', data).status).toBe(0);
   // The set of tomorrow is a fault, and its exit code says so.
   const checked = easel('check', '--data', data, '--json');
-  expect([checked.status, (JSON.parse(checked.stdout) as { faults: unknown[] }).faults]).toEqual([3, [expect.objectContaining({ what: 'set 2' })]]);
-  const busy = easel('restore', file, '--data', server.data);
+  expect([checked.status, (JSON.parse(checked.stdout) as { faults: unknown[] }).faults]).toEqual([
+    3,
+    [expect.objectContaining({ what: `set ${spoilt}` })],
+  ]);
+  const busy = easel('restore', file, '--data', own.data);
   expect([busy.status, busy.stderr]).toEqual([2, expect.stringContaining('is in use by process')]);
-  const restored = new TestServer(4927, { COLD_EASEL_DATA: data });
+  const restored = new TestServer(0, { COLD_EASEL_DATA: data });
   await restored.start();
-  await page.goto(`${base(restored.url)}/review`);
+  await page.goto(`${restored.url}/p/${kept.id}/s/${set}/review`);
   await expect(page.getByTestId('easel-picture')).toBeVisible();
   await expect.poll(() => page.getByTestId('easel-picture').evaluate((i: HTMLImageElement) => i.naturalWidth)).toBe(96);
-  await page.goto(`${base(restored.url)}/shots`);
+  await page.goto(`${restored.url}/p/${kept.id}/s/${set}/shots`);
   await expect(page.getByText('Turn', { exact: true }).first()).toBeVisible();
   await restored.end();
+  await own.end();
   rmSync(folder, { recursive: true, force: true });
 });
 
@@ -160,7 +180,7 @@ test('on an address that others can reach, people sign in, programs have tokens,
   const outside = Object.values(networkInterfaces())
     .flatMap((l) => l ?? [])
     .find((a) => !a.internal && a.family === 'IPv4');
-  const open = new TestServer(4928, { COLD_EASEL_ADDRESS: '0.0.0.0', COLD_EASEL_PASSPHRASE: PASSPHRASE });
+  const open = new TestServer(0, { COLD_EASEL_ADDRESS: '0.0.0.0', COLD_EASEL_PASSPHRASE: PASSPHRASE });
   await open.start();
   expect(new URL(open.url).hostname).toBe(outside?.address ?? 'localhost');
   const context = await browser.newContext();

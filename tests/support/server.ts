@@ -13,11 +13,11 @@ export class TestServer {
   private child: ChildProcess | null = null;
 
   /**
-   * @param port 0 for any that is free.
+   * @param port 0 for any that is free; it keeps that when it is started again.
    * @param env further settings; COLD_EASEL_DATA for a folder that is there already.
    */
   constructor(
-    private readonly port = 0,
+    private port = 0,
     private readonly env: Readonly<Record<string, string>> = {},
   ) {
     this.data = env.COLD_EASEL_DATA ?? mkdtempSync(path.join(tmpdir(), 'easel-test-'));
@@ -46,7 +46,9 @@ export class TestServer {
       child.stdout!.on('data', (d: Buffer) => {
         said += d.toString();
         const address = /ready: (\S+)/.exec(said)?.[1];
-        if (address) resolve(address);
+        if (!address) return;
+        this.port = Number(new URL(address).port);
+        resolve(address);
       });
       child.on('exit', (code) => reject(new Error(`the server ended with ${code}: ${said}`)));
     });
