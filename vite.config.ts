@@ -16,9 +16,9 @@ const stylesAsFile: Plugin = {
 };
 
 const CORPUS = process.env.EASEL_CORPUS !== undefined;
-const TESTS = ['src/**/*.test.{ts,tsx}', 'tests/reference/**/*.test.ts', 'tests/load/**/*.test.ts', 'demo/**/*.test.ts', 'kernel/**/*.test.ts'];
-/** No file of these keeps anything beyond its tests. */
-const PURE = ['src/core/**/*.test.ts', 'src/formats/**/*.test.ts'];
+const TESTS = ['src/**/*.test.ts', 'tests/reference/**/*.test.ts', 'tests/load/**/*.test.ts', 'demo/**/*.test.ts', 'kernel/**/*.test.ts'];
+/** These have a page of their own, and leave things in it. */
+const WITH_PAGE = ['src/web/**/*.test.{ts,tsx}'];
 
 export default defineConfig({
   root: 'src/web',
@@ -39,9 +39,9 @@ export default defineConfig({
     projects: CORPUS
       ? undefined
       : [
-          // What is pure shares its modules from file to file: reading them took longer than its tests.
-          { extends: true, test: { name: 'pure', include: PURE, isolate: false } },
-          { extends: true, test: { name: 'apart', include: TESTS, exclude: [...configDefaults.exclude, ...PURE] } },
+          // Files share their modules with those that run before them in the same process: reading them took longer than many tests.
+          { extends: true, test: { name: 'core', include: TESTS, exclude: [...configDefaults.exclude, ...WITH_PAGE], isolate: false } },
+          { extends: true, test: { name: 'pages', include: WITH_PAGE } },
         ],
   },
 });
