@@ -96,7 +96,7 @@ describe('the pool', () => {
   it('counts how long its workers had work', async () => {
     pool.resetStats();
     expect(pool.stats()).toMatchObject({ wall: 0, busy: 0 });
-    await Promise.all([render(frame(320, 16)), render(frame(320, 16))]);
+    await Promise.all([render(frame(160, 8)), render(frame(160, 8))]);
     const { wall, busy, traced, workers } = pool.stats();
     expect(workers).toBe(2);
     expect(busy).toBeLessThanOrEqual(wall * workers * 1.01);
@@ -123,7 +123,7 @@ describe('the pool', () => {
 
 describe('a denoised picture, whose samples are shared out over the whole of it', () => {
   const shared = (): Frame => {
-    const plain = frame(200, 24);
+    const plain = frame(136, 24);
     return { ...plain, sampling: { ...plain.sampling, samples: 24, denoise: true } };
   };
   const bits = (a: Float32Array): string => createHash('sha256').update(a).digest('hex');

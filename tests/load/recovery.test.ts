@@ -113,7 +113,7 @@ describe('a server that is killed again and again', () => {
     const stills = (samples: number): SetFile => ({
       ...own,
       name: `Still ${samples}`,
-      sheet: formatSheetSchema.parse({ ...own.sheet, size: { width: 320, height: 180 }, quality: { samples, denoise: false } }),
+      sheet: formatSheetSchema.parse({ ...own.sheet, size: { width: 240, height: 135 }, quality: { samples, denoise: false } }),
       shots: [{ id: 'still', kind: 'still', views: ['v'] }],
     });
     const start = async (samples: number): Promise<BatchReply> => {

@@ -25,7 +25,7 @@ describe('SSIM', () => {
 });
 
 describe('two renders of one plan', () => {
-  const size = { width: 240, height: 136 };
+  const size = { width: 160, height: 90 };
 
   it.each(REFERENCES)('of $name by other seeds differ in under 0.1 %, and 4 × 4 changed pixels are found', async (reference) => {
     const place = await studio(reference.model(), reference.set, size);
