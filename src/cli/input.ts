@@ -83,17 +83,36 @@ function besideGltf(file: string, bytes: Uint8Array): SourceFile[] {
   });
 }
 
-/** The model and, for an OBJ or a glTF, the files beside it that it may name. */
+/** Pictures in a folder and the folders in it, those of which the text has the name. */
+function picturesNamed(folder: string, text: string): SourceFile[] {
+  const within = (at: string, depth: number): string[] =>
+    readdirSync(at, { withFileTypes: true }).flatMap((entry) => {
+      const own = path.join(at, entry.name);
+      if (entry.isDirectory()) return depth > 0 ? within(own, depth - 1) : [];
+      return /\.(png|jpe?g|webp)$/i.test(entry.name) && text.includes(entry.name.toLowerCase()) ? [own] : [];
+    });
+  return within(folder, 1).map((at) => ({ name: path.basename(at), bytes: readFile(at, 'its textures') }));
+}
+
+/** The model and the files beside it that it may name: of a glTF, of an OBJ with its materials, and pictures of Collada and FBX. */
 export function readSources(file: string): SourceFile[] {
   const main: SourceFile = { name: path.basename(file), bytes: readFile(file, 'a model') };
-  if (extensionOf(file) === 'gltf') return [main, ...besideGltf(file, main.bytes)];
-  if (extensionOf(file) !== 'obj') return [main];
-  const text = new TextDecoder().decode(main.bytes);
-  const folder = path.dirname(file);
-  const beside = readdirSync(folder).filter((f) => /\.(mtl|png|jpe?g|webp)$/i.test(f));
-  const libraries = beside.filter((f) => /\.mtl$/i.test(f) && text.includes(f));
-  const companions = libraries.map((f) => ({ name: f, bytes: readFile(path.join(folder, f), 'its materials') }));
-  const named = companions.map((c) => new TextDecoder().decode(c.bytes)).join('\n');
-  const pictures = beside.filter((f) => !/\.mtl$/i.test(f) && named.includes(f));
-  return [main, ...companions, ...pictures.map((f) => ({ name: f, bytes: readFile(path.join(folder, f), 'its textures') }))];
+  const folder = path.dirname(path.resolve(file));
+  // Names are told apart in the bytes of binary files too, whatever else they are.
+  const textOfAll = (files: SourceFile[]): string => files.map((f) => new TextDecoder('latin1').decode(f.bytes).toLowerCase()).join('\n');
+  switch (extensionOf(file)) {
+    case 'gltf':
+      return [main, ...besideGltf(file, main.bytes)];
+    case 'dae':
+    case 'fbx':
+      return [main, ...picturesNamed(folder, textOfAll([main]))];
+    case 'obj': {
+      const text = textOfAll([main]);
+      const libraries = readdirSync(folder).filter((f) => /\.mtl$/i.test(f) && text.includes(f.toLowerCase()));
+      const companions = libraries.map((f) => ({ name: f, bytes: readFile(path.join(folder, f), 'its materials') }));
+      return [main, ...companions, ...picturesNamed(folder, textOfAll(companions))];
+    }
+    default:
+      return [main];
+  }
 }

@@ -10,8 +10,10 @@ import {
   type ReadOptions,
   type SourceFile,
 } from './format.js';
+import { isArchiveName, openArchives } from './archive.js';
 import { checkBudget } from './budget.js';
 import { collada } from './collada/format.js';
+import { fbx } from './fbx/format.js';
 import { glb, gltf } from './glb/format.js';
 import { ifc } from './ifc/format.js';
 import { obj } from './obj/format.js';
@@ -22,21 +24,22 @@ import { threemf } from './threemf/format.js';
 import { usd } from './usd/format.js';
 
 /** All formats that are read, in the order in which files are held against them. */
-export const MODEL_FORMATS: ModelFormat[] = [glb, gltf, step, ifc, obj, stl, ply, threemf, collada, usd];
+export const MODEL_FORMATS: ModelFormat[] = [glb, gltf, step, ifc, obj, stl, ply, threemf, collada, usd, fbx];
 
-/** Name of the file among several that is the model, by their endings; the first where none is. */
+const KNOWN = MODEL_FORMATS.flatMap((f) => f.extensions);
+const isModelName = (name: string): boolean => KNOWN.includes(extensionOf(name));
+
+/** Name of the file among several that is the model or the archive that holds it, by their endings; the first where none is. */
 export function findModelName(names: readonly string[]): string {
-  const known = MODEL_FORMATS.flatMap((f) => f.extensions);
-  return names.find((n) => known.includes(extensionOf(n))) ?? names[0] ?? 'model';
+  return names.find(isModelName) ?? names.find(isArchiveName) ?? names[0] ?? 'model';
 }
 
 /** The file among several that is the model, and its format. Throws ModelError. */
 export function findModel(files: SourceFile[]): { file: SourceFile; format: ModelFormat } {
-  const known = MODEL_FORMATS.flatMap((f) => f.extensions);
-  const file = files.find((f) => known.includes(extensionOf(f.name)));
+  const file = files.find((f) => isModelName(f.name));
   if (!file)
     throw new ModelError(
-      `There is no model among ${files.map((f) => `"${f.name}"`).join(', ') || 'the files'}; give a file that ends in ${known.map((e) => `.${e}`).join(' or ')}.`,
+      `There is no model among ${files.map((f) => `"${f.name}"`).join(', ') || 'the files'}; give a file that ends in ${KNOWN.map((e) => `.${e}`).join(' or ')}.`,
     );
   if (file.bytes.length === 0) throw new ModelError(`"${file.name}" is empty; export it again.`);
   const format = MODEL_FORMATS.find((f) => f.extensions.includes(extensionOf(file.name)))!;
@@ -73,8 +76,15 @@ function check(model: Model, name: string): void {
     );
 }
 
-/** Reads a model and the files that came with it. Throws ModelError with one clear message. */
-export async function readModel(files: SourceFile[], options: ReadOptions): Promise<Model> {
+/** The files with archives opened, and the name of the model among them. Throws ModelError. */
+export async function openModelFiles(given: SourceFile[]): Promise<{ files: SourceFile[]; source: string }> {
+  const files = await openArchives(given, isModelName);
+  return { files, source: findModelName(files.map((f) => f.name)) };
+}
+
+/** Reads a model and the files that came with it, out of archives too. Throws ModelError with one clear message. */
+export async function readModel(given: SourceFile[], options: ReadOptions): Promise<Model> {
+  const { files } = await openModelFiles(given);
   const { file, format } = findModel(files);
   let model: Model;
   try {

@@ -167,7 +167,7 @@ export async function importRevision(
     const digest = await importFiles({ files, options, out: folder }, { onProgress, ...(signal && { signal }) });
     const { originals, warning } = await keepOriginals(store, files);
     if (warning) digest.warnings.push(warning);
-    return await addRevision(context, project, { folder, digest, originals }, fileName, options);
+    return await addRevision(context, project, { folder, digest, originals }, digest.source ?? fileName, options);
   } finally {
     leave();
     if (folder) await rm(folder, { recursive: true, force: true }).catch((e: unknown) => context.log.warn(e));

@@ -1,5 +1,7 @@
 /** Files of every family come in by hand, and what is asked is asked. */
 import { readFileSync } from 'node:fs';
+import { zipSync } from 'fflate';
+import sharp from 'sharp';
 import { expect, test, type Page } from '../support/browserTest.js';
 import { BoxGeometry, Mesh } from 'three';
 import { STLExporter } from 'three/examples/jsm/exporters/STLExporter.js';
@@ -9,17 +11,18 @@ import { modelBounds } from '../../src/core/model/model.js';
 import { planFrames } from '../../src/core/planning/planFrames.js';
 import { parseSet } from '../../src/core/plan/set.js';
 import { makeIO } from '../../src/formats/glb/io.js';
-import { ternGlb } from '../support/box.js';
+import { blockObj, ternGlb } from '../support/box.js';
 import { displacedSphere } from '../../bench/scenes.js';
 import { exportPlanGlb } from '../../src/engine/output/planGlb.js';
 import { writeGlb } from '../../src/formats/glb/write.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
+import { fbxBinary } from '../support/fbx.js';
 import { houseIfc } from '../support/ifc.js';
 import { TestServer } from '../support/server.js';
 
 test.use({ gl: true });
 
-const server = new TestServer(4916);
+const server = new TestServer();
 test.beforeAll(() => server.start());
 test.afterAll(() => server.end());
 
@@ -55,6 +58,41 @@ test('an IFC brings its storeys; spaces and openings stay out of the picture', a
   await expect(page.getByLabel('Parts').getByText('Loft')).toBeVisible();
   await expect(page.getByText('2 spaces and openings are read, but not rendered.')).toBeVisible();
   expect((await now(project)).revisions).toHaveLength(1);
+});
+
+test('an FBX in a ZIP comes with its pictures, and says what it leaves out', async ({ page }) => {
+  const tiles = await sharp({ create: { width: 16, height: 16, channels: 3, background: '#b03020' } })
+    .png()
+    .toBuffer();
+  const fbx = fbxBinary({ size: [200, 300, 120], unit: 1, upAxis: 2, picture: { name: 'tiles.png', bytes: null } });
+  const project = await bring(page, 'Roof', 'roof.zip', zipSync({ 'roof/roof.fbx': fbx, 'roof/maps/tiles.png': new Uint8Array(tiles) }));
+  // The file states its unit: nothing is asked.
+  const tree = page.getByLabel('Parts', { exact: true });
+  await tree.getByText('Kiosk roof').click({ timeout: 30_000 });
+  await expect(page.getByText('One part: Red paint, Pane')).toBeVisible();
+  await expect(page.getByText('1 light left out: "Ceiling lamp". Add lights on the Stage step.')).toBeVisible();
+  await expect(page.getByText(/was not given/)).toHaveCount(0);
+  const [revision] = (await now(project)).revisions;
+  expect(revision).toMatchObject({ fileName: 'roof.fbx', partCount: 5 });
+  const { min, max } = revision!.bounds;
+  // Centimetres, with z up in the file and y here.
+  [2, 1.2, 3].forEach((wide, i) => expect(max[i]! - min[i]!).toBeCloseTo(wide, 4));
+  // The camera that it brought is offered as a view.
+  await page.keyboard.press('3');
+  await expect(page.getByText('From the quay').first()).toBeVisible();
+});
+
+test('an archive of two models is refused, and one of an OBJ is asked for its unit', async ({ page }) => {
+  const obj = new TextEncoder().encode(blockObj().obj);
+  await bring(page, 'Several', 'both.zip', zipSync({ 'a.glb': new Uint8Array(await ternGlb()), 'b.dae': obj }));
+  await expect(page.getByRole('alert')).toHaveText('"both.zip" holds 2 models: a.glb, b.dae. Pack one. Nothing was changed.');
+  await page
+    .getByLabel('Model files')
+    .setInputFiles({ name: 'block.zip', mimeType: 'application/zip', buffer: Buffer.from(zipSync({ 'block.obj': obj })) });
+  await page.getByLabel('Unit').click();
+  await page.getByRole('option', { name: 'mm', exact: true }).click();
+  await page.getByRole('button', { name: 'Import', exact: true }).click();
+  await expect(page.getByTestId('viewport')).toBeVisible({ timeout: 30_000 });
 });
 
 test('a STEP solid is brought again with its faces apart, and one of them is dressed', { tag: '@long' }, async ({ page }) => {

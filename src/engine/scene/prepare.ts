@@ -4,7 +4,7 @@ import { type Bounds, emptyBounds, growBounds, isEmpty } from '../../core/math/b
 import { importedCameras, type ImportedCamera } from '../../core/model/importedCameras.js';
 import type { PartShape } from '../../core/model/match.js';
 import { type Model, modelBounds, type Part, triangleCount } from '../../core/model/model.js';
-import { readModel } from '../../formats/formats.js';
+import { openModelFiles, readModel } from '../../formats/formats.js';
 import type { ReadOptions, SourceFile } from '../../formats/format.js';
 import { compile, encodeScene } from './compile.js';
 import { reduceModel } from './viewportLod.js';
@@ -28,6 +28,8 @@ export interface ModelSummary {
   /** Hash of the compiled scene; equal hash, equal pixels. */
   hash: string;
   name: string;
+  /** Name of the file that was read, which an archive may have held; absent of revisions of earlier versions. */
+  source?: string;
   triangles: number;
   /** Triangles of the lighter form that the viewport shows; absent where it shows the whole. */
   reduced?: number;
@@ -144,7 +146,8 @@ export async function prepare(
   lighter: (model: Model) => Promise<ViewportLod | null> = viewportLod,
 ): Promise<Prepared> {
   onProgress(0, 'reading');
-  const first = await readModel(files, options);
+  const opened = await openModelFiles(files);
+  const first = await readModel(opened.files, options);
   const glb = await writeGlb(first);
   onProgress(0.3, 'checking');
   const model = await readModel([{ name: `${first.name}.glb`, bytes: glb }], options);
@@ -169,6 +172,7 @@ export async function prepare(
     summary: {
       hash: bytesToHex(new Uint8Array(digest)),
       name: first.name,
+      source: opened.source,
       triangles: triangleCount(model),
       ...(light && { reduced: light.triangles }),
       ...(options.facesApart && { facesApart: true as const }),

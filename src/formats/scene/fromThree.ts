@@ -120,7 +120,8 @@ export function addThree(gather: ModelBuilder, root: Object3D, parent: number, p
     const place = decomposeMatrix(object.matrix.elements);
     const own = gather.part(object.name, above, place ? { place } : {});
     const mesh = object as ThreeMesh;
-    if (!place && !mesh.isMesh) gather.warnings.add(`"${object.name}" is sheared, which parts cannot be; it is imported without shear.`);
+    if (!place && !mesh.isMesh && object.children.length > 0)
+      gather.warnings.add(`"${object.name}" is sheared, which parts cannot be; it is imported without shear.`);
     const lens = lensOf(object);
     if (lens) gather.cameras.push({ part: own, name: object.name || 'Camera', lens });
     if (lens && isShifted(object)) gather.warnings.add(`The camera "${object.name}" has a shifted lens; the view that is offered has none.`);

@@ -2,7 +2,8 @@
 import { unzipSync } from 'fflate';
 import { ModelError, type SourceFile } from '../format.js';
 
-const MAX_UNPACKED_BYTES = 2 ** 30;
+/** Bytes that an archive may unpack to. */
+export const MAX_UNPACKED_BYTES = 2 ** 30;
 const MAX_ENTRIES = 10_000;
 
 /** Entries that `wanted` asks for. Throws where the archive is damaged or would unpack to more than a gigabyte. */

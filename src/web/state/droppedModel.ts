@@ -1,8 +1,8 @@
 /** Files of a model that were dropped somewhere, until the Model step takes them. */
 import { useSyncExternalStore } from 'react';
-import { EXT_IMPLIED_UNITS, EXT_WITHOUT_UNITS, EXT_WITH_UNITS } from '../../core/model/fileExtensions.js';
+import { ARCHIVE_EXTENSIONS, EXT_IMPLIED_UNITS, EXT_WITHOUT_UNITS, EXT_WITH_UNITS } from '../../core/model/fileExtensions.js';
 
-const MODEL = new RegExp(`\\.(${[...EXT_WITH_UNITS, ...EXT_WITHOUT_UNITS, ...EXT_IMPLIED_UNITS].join('|')})$`, 'i');
+const MODEL = new RegExp(`\\.(${[...EXT_WITH_UNITS, ...EXT_WITHOUT_UNITS, ...EXT_IMPLIED_UNITS, ...ARCHIVE_EXTENSIONS].join('|')})$`, 'i');
 
 /** Files that were dropped on a project. */
 export interface DroppedModel {

@@ -1,17 +1,20 @@
 import { type DragEvent, type ReactNode, useEffect, useRef, useState } from 'react';
 import { mutate } from 'swr';
 import type { ProjectReply } from '../../../contract/contract.js';
-import { EXT_WITHOUT_UNITS, EXT_IMPLIED_UNITS, SIDECAR_EXTENSIONS, EXT_WITH_UNITS } from '../../../core/model/fileExtensions.js';
+import { ARCHIVE_EXTENSIONS, EXT_WITHOUT_UNITS, EXT_IMPLIED_UNITS, SIDECAR_EXTENSIONS, EXT_WITH_UNITS } from '../../../core/model/fileExtensions.js';
 import { quickBounds } from '../../../core/model/quickBounds.js';
 import { LENGTH_UNITS, METRES, type LengthUnit } from '../../../core/units/length.js';
 import { clearDropped, useDroppedModel } from '../../state/droppedModel.js';
 import { upload } from '../../state/api.js';
 import type { ImportProgress } from '../../state/projectEvents.js';
 import { Button, Select, Checkbox } from '../../ui/controls.js';
+import { namesInside } from './archiveNames.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
 const ASKED = new RegExp(`\\.(${EXT_WITHOUT_UNITS.join('|')})$`, 'i');
-const ACCEPTED = [...EXT_WITH_UNITS, ...EXT_WITHOUT_UNITS, ...EXT_IMPLIED_UNITS, ...SIDECAR_EXTENSIONS].map((e) => `.${e}`).join();
+const ACCEPTED = [...EXT_WITH_UNITS, ...EXT_WITHOUT_UNITS, ...EXT_IMPLIED_UNITS, ...ARCHIVE_EXTENSIONS, ...SIDECAR_EXTENSIONS]
+  .map((e) => `.${e}`)
+  .join();
 
 /** Width, height and depth in metres, as they would come in. */
 function sizeWords([x, y, z]: [number, number, number], unit: LengthUnit, up: string): string {
@@ -35,6 +38,8 @@ export function ImportPanel({ project, importing, onDone, facesApart = false }: 
   const [unit, setUnit] = useState<LengthUnit>('m');
   const [rough, setRough] = useState<[number, number, number] | null>(null);
   const [up, setUp] = useState('y');
+  /** Whether the model among the files leaves its unit open. */
+  const [asks, setAsks] = useState(false);
   const [apart, setApart] = useState(facesApart);
   const [busy, setBusy] = useState(false);
   const [error, setError] = useState<string | null>(null);
@@ -61,25 +66,26 @@ export function ImportPanel({ project, importing, onDone, facesApart = false }: 
     if (!held || busy) return;
     dropped.current = true;
     clearDropped();
-    take(held.files);
+    void take(held.files);
   }, [held, busy]);
-  const take = (list: File[]): void => {
+  const take = async (list: File[]): Promise<void> => {
     setError(null);
     setFiles(list);
     setRough(null);
-    const asking = list.find((f) => ASKED.test(f.name));
+    const asking = (await namesInside(list)).find((name) => ASKED.test(name));
+    setAsks(asking !== undefined);
     // Printed and machined things are drawn in millimetres with Z up, mostly.
-    const machined = asking !== undefined && /\.stl$/i.test(asking.name);
+    const machined = asking !== undefined && /\.stl$/i.test(asking);
     setUnit(machined ? 'mm' : 'm');
     setUp(machined ? 'z' : 'y');
-    if (asking) void asking.arrayBuffer().then((b) => setRough(quickBounds(asking.name, new Uint8Array(b))));
-    else if (list.length > 0) void bring(list, {});
+    const plain = list.find((f) => f.name === asking);
+    if (plain) setRough(quickBounds(plain.name, new Uint8Array(await plain.arrayBuffer())));
+    else if (asking === undefined && list.length > 0) await bring(list, {});
   };
   const onDrop = (e: DragEvent): void => {
     e.preventDefault();
-    if (!busy) take([...e.dataTransfer.files]);
+    if (!busy) void take([...e.dataTransfer.files]);
   };
-  const asks = files.some((f) => ASKED.test(f.name));
   return (
     <div className="flex min-h-0 flex-1 items-center justify-center p-8" onDragOver={(e) => e.preventDefault()} onDrop={onDrop} data-testid="drop">
       <div className="w-[460px] border border-dashed border-graphite bg-chalk p-8">
@@ -95,7 +101,7 @@ export function ImportPanel({ project, importing, onDone, facesApart = false }: 
           accept={ACCEPTED}
           className="hidden"
           aria-label={LABELS.modelFiles}
-          onChange={(e) => take([...(e.target.files ?? [])])}
+          onChange={(e) => void take([...(e.target.files ?? [])])}
         />
         {files.length > 0 && <p className="num mt-4 truncate text-sm">{files.map((f) => f.name).join(', ')}</p>}
         {asks && (
