@@ -94,7 +94,7 @@ function picturesNamed(folder: string, text: string): SourceFile[] {
   return within(folder, 1).map((at) => ({ name: path.basename(at), bytes: readFile(at, 'its textures') }));
 }
 
-/** The model and the files beside it that it may name: of a glTF, of an OBJ with its materials, and pictures of Collada and FBX. */
+/** The model and the files beside it that it may name: of a glTF, of an OBJ with its materials, and pictures of Collada, FBX and VRML. */
 export function readSources(file: string): SourceFile[] {
   const main: SourceFile = { name: path.basename(file), bytes: readFile(file, 'a model') };
   const folder = path.dirname(path.resolve(file));
@@ -105,6 +105,8 @@ export function readSources(file: string): SourceFile[] {
       return [main, ...besideGltf(file, main.bytes)];
     case 'dae':
     case 'fbx':
+    case 'wrl':
+    case 'vrml':
       return [main, ...picturesNamed(folder, textOfAll([main]))];
     case 'obj': {
       const text = textOfAll([main]);

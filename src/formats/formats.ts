@@ -22,9 +22,10 @@ import { step } from './step/format.js';
 import { stl } from './stl/format.js';
 import { threemf } from './threemf/format.js';
 import { usd } from './usd/format.js';
+import { vrml } from './vrml/format.js';
 
 /** All formats that are read, in the order in which files are held against them. */
-export const MODEL_FORMATS: ModelFormat[] = [glb, gltf, step, ifc, obj, stl, ply, threemf, collada, usd, fbx];
+export const MODEL_FORMATS: ModelFormat[] = [glb, gltf, step, ifc, obj, stl, ply, threemf, collada, usd, fbx, vrml];
 
 const KNOWN = MODEL_FORMATS.flatMap((f) => f.extensions);
 const isModelName = (name: string): boolean => KNOWN.includes(extensionOf(name));

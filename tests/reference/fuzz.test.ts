@@ -87,6 +87,12 @@ async function usdz(): Promise<Uint8Array> {
   return new Uint8Array(await new USDZExporter().parseAsync(scene));
 }
 
+const VRML = `#VRML V2.0 utf8
+DEF Shelf Transform { translation 1 2 3 children [
+  Shape { appearance Appearance { material Material { diffuseColor 0.8 0.1 0.1 } } geometry Box { size 4 3 2 } }
+  Shape { geometry IndexedFaceSet { coord Coordinate { point [ 0 0 0, 1 0 0, 1 1 0, 0 1 0 ] } coordIndex [ 0 1 2 3 -1 ] } }
+] }
+`;
 const FBX: FbxOptions = { size: [20, 30, 50], unit: 1, upAxis: 1 };
 
 const cases: [string, () => Promise<Uint8Array> | Uint8Array, number][] = [
@@ -107,6 +113,7 @@ const cases: [string, () => Promise<Uint8Array> | Uint8Array, number][] = [
   ['a.usdz', usdz, 400],
   ['a.fbx', () => fbxText(FBX), 200],
   ['b.fbx', () => fbxBinary(FBX), 200],
+  ['a.wrl', () => text(VRML), 20],
   ['a.zip', () => zipSync({ [`a/${INSIDE}`]: obj }), 100],
   ['a.obj.gz', () => gzipSync(obj), 100],
 ];

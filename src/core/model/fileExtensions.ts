@@ -3,7 +3,7 @@
 /** Of models that state unit and up axis. */
 export const EXT_WITH_UNITS = ['glb', 'gltf', 'step', 'stp', 'iges', 'igs', 'ifc', '3mf', 'dae', 'usdz', 'usda', 'usdc', 'usd', 'fbx'];
 /** Of models that say neither, or not enough: both are asked for. */
-export const EXT_WITHOUT_UNITS = ['obj', 'stl', 'ply'];
+export const EXT_WITHOUT_UNITS = ['obj', 'stl', 'ply', 'wrl', 'vrml'];
 /** Of shapes whose unit the format leaves open, but whose writers all mean millimetres and +Z up. */
 export const EXT_IMPLIED_UNITS = ['brep'];
 /** Of models whose solids have faces that can be kept apart. */

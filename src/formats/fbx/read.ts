@@ -8,7 +8,7 @@ import { loadCompanionTextures } from '../image/companionTextures.js';
 import { decomposeMatrix, ModelBuilder } from '../modelBuilder.js';
 import { droppedWarning } from '../normals.js';
 import { type Loaded, withDomShim } from '../scene/domShim.js';
-import { addThree } from '../scene/fromThree.js';
+import { addThree, textureAddresses } from '../scene/fromThree.js';
 import { fbxVersion, isBinaryFbx } from './version.js';
 
 /** Units of an FBX file are so many centimetres; here are metres. */
@@ -64,18 +64,6 @@ function leftOut(scene: Group, warned: readonly string[], tell: (line: string) =
 /** As the file has it: the loader keeps names that scripts can address. */
 const nameOf = (object: Object3D): string => String((object.userData as { originalName?: unknown }).originalName ?? object.name);
 
-/** Addresses of the pictures of base colours, each once. */
-function addressesOf(scene: Group): string[] {
-  const found = new Set<string>();
-  scene.traverse((object) => {
-    for (const material of [(object as Mesh).material ?? []].flat()) {
-      const source = ((material as { map?: Texture }).map?.image as { src?: string } | undefined)?.src;
-      if (source) found.add(source);
-    }
-  });
-  return [...found];
-}
-
 /** Pictures that are in the file itself, as files beside it. */
 async function embeddedFiles(addresses: readonly string[], embedded: Loaded['embedded']): Promise<Map<string, SourceFile>> {
   const files = new Map<string, SourceFile>();
@@ -103,7 +91,7 @@ export async function read(file: SourceFile, companions: SourceFile[]): Promise<
     if ('isCamera' in object) object.rotateY(-Math.PI / 2);
   });
   leftOut(scene, loaded.warned, (line) => gather.warnings.add(line));
-  const addresses = addressesOf(scene);
+  const addresses = textureAddresses(scene);
   const inside = await embeddedFiles(addresses, loaded.embedded);
   const names = addresses.map((a) => inside.get(a)?.name ?? a);
   const textures = await loadCompanionTextures(names, [...companions, ...inside.values()], gather);

@@ -6,7 +6,7 @@ interface Host {
   DOMParser?: unknown;
   document?: unknown;
   window?: unknown;
-  console: { warn: (...said: unknown[]) => void };
+  console: Record<'warn' | 'error', (...said: unknown[]) => void>;
 }
 
 /** What loaders did that only a browser can do for them. */
@@ -47,7 +47,7 @@ export function withDomShim<T>(work: (loaded: Loaded) => T, parsed: (document: u
   const host = globalThis as Host;
   const before: Omit<Host, 'console'> = { DOMParser: host.DOMParser, document: host.document, window: host.window };
   const { createObjectURL } = URL;
-  const { warn } = host.console;
+  const { warn, error } = host.console;
   const blobs: Blob[] = [];
   const warned: string[] = [];
   const picture = () => new Picture();
@@ -62,7 +62,7 @@ export function withDomShim<T>(work: (loaded: Loaded) => T, parsed: (document: u
   // The shape of a camera that says none of its own.
   host.window = { innerWidth: 1920, innerHeight: 1080 };
   URL.createObjectURL = (blob) => `blob:${blobs.push(blob as Blob) - 1}`;
-  host.console.warn = (...said) => void warned.push(format(...said));
+  host.console.warn = host.console.error = (...said) => void warned.push(format(...said));
   const embedded = async (address: string): Promise<Uint8Array | null> => {
     const blob = blobs[Number(/^blob:(\d+)$/.exec(address)?.[1] ?? NaN)];
     return blob ? new Uint8Array(await blob.arrayBuffer()) : null;
@@ -70,7 +70,7 @@ export function withDomShim<T>(work: (loaded: Loaded) => T, parsed: (document: u
   try {
     return work({ embedded, warned });
   } finally {
-    host.console.warn = warn;
+    Object.assign(host.console, { warn, error });
     URL.createObjectURL = createObjectURL;
     for (const name of ['DOMParser', 'document', 'window'] as const) {
       if (before[name] === undefined) delete host[name];

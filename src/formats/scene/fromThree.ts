@@ -42,11 +42,24 @@ function materialOf(material: ThreeMaterial, name: string): Partial<Material> & 
   };
 }
 
+const sourceOf = (material: ThreeMaterial): string =>
+  String(((material as { map?: ThreeTexture | null }).map?.image as { src?: unknown } | null | undefined)?.src ?? '');
+
+/** Addresses of the pictures of base colours below an object, each once, as the loader saw them. */
+export function textureAddresses(root: Object3D): string[] {
+  const found = new Set<string>();
+  root.traverse((object) => {
+    for (const material of [(object as Partial<ThreeMesh>).material ?? []].flat()) found.add(sourceOf(material));
+  });
+  found.delete('');
+  return [...found];
+}
+
 /** The picture of the base colour, as far as it was given. */
 function baseTexture(gather: ModelBuilder, material: ThreeMaterial, name: string, pictureAt: TextureAt): Pick<Partial<Material>, 'textures'> {
   const map = (material as { map?: ThreeTexture | null }).map;
   if (!map) return {};
-  const picture = pictureAt(String((map.image as { src?: unknown } | null)?.src ?? ''));
+  const picture = pictureAt(sourceOf(material));
   const { repeat, offset } = map;
   // Turned from v upwards to v downwards, as the coordinates are.
   const matrix: TextureUse['matrix'] = [repeat.x, 0, offset.x, 0, repeat.y, 1 - repeat.y - offset.y];
