@@ -60,10 +60,16 @@ export function describeSignature(bytes: Uint8Array): string | null {
   return KNOWN_SIGNATURES.find(([, head]) => head.every((b, i) => bytes[i] === b))?.[0] ?? null;
 }
 
-/** The text of a file, by its byte order mark: UTF-16 of either order, else UTF-8. */
+/** The text of a file, by its byte order mark: UTF-16 of either order, else UTF-8; Windows-1252 where it is no UTF-8. */
 export function textOf(bytes: Uint8Array): string {
   const [a, b] = bytes;
-  return new TextDecoder(a === 0xff && b === 0xfe ? 'utf-16le' : a === 0xfe && b === 0xff ? 'utf-16be' : 'utf-8').decode(bytes);
+  if (a === 0xff && b === 0xfe) return new TextDecoder('utf-16le').decode(bytes);
+  if (a === 0xfe && b === 0xff) return new TextDecoder('utf-16be').decode(bytes);
+  try {
+    return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
+  } catch {
+    return new TextDecoder('windows-1252').decode(bytes);
+  }
 }
 
 /** Ending of a file's name in small letters, without the dot; empty where there is none. */

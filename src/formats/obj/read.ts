@@ -11,10 +11,11 @@ import {
   type Mesh,
   type Model,
   type Part,
-  IDENTITY_UV,
   VISIBLE_TO_ALL,
   assignPartPaths,
   type Texture,
+  type TextureSlot,
+  type TextureUse,
 } from '../../core/model/model.js';
 import { type Rgb, toLinear } from '../../core/units/colour.js';
 import { METRES } from '../../core/units/length.js';
@@ -22,6 +23,7 @@ import { extensionOf, ModelError, type ReadOptions, type SourceFile, textOf } fr
 import { isAligned, toMetres } from '../modelBuilder.js';
 import { droppedWarning, meshOf } from '../normals.js';
 import { meshPart } from '../scene/fromThree.js';
+import { normalizeObj, readMtlMap } from './text.js';
 import { fileOf, loadCompanionTextures, missingTexture } from '../image/companionTextures.js';
 
 /** three's reader takes what it finds; numbers that point nowhere are found here, with their line. */
@@ -60,6 +62,11 @@ function checkIndices(text: string, name: string): { libraries: string[] } {
   return { libraries };
 }
 
+/** Pictures of an MTL that are read, and what they are of. */
+const MAPS: Record<string, TextureSlot> = { map_kd: 'base', map_ke: 'emission', norm: 'normal' };
+/** `illum` with refraction: 4, 6, 7 and 9 of the models that MTL counts. */
+const REFRACTING = [4, 6, 7, 9];
+
 type MtlValues = Record<string, string | number[] | undefined>;
 
 async function materialFromMtl(
@@ -73,11 +80,15 @@ async function materialFromMtl(
   const number = (key: string): number | null => (info[key] === undefined ? null : Number(Array.isArray(info[key]) ? info[key][0] : info[key]));
   const dissolve = number('d') ?? 1 - (number('tr') ?? 0);
   const shininess = number('ns') ?? 10;
-  const clear = dissolve < 0.9;
+  const filter = typeof info.tf === 'string' ? info.tf.split(/\s+/).slice(0, 3).map(Number) : null;
+  const tint = filter?.length === 3 && filter.every((v) => v >= 0 && v <= 1) ? (filter as Rgb) : null;
+  // Illumination models that refract; many writers give a filter to things that are not clear.
+  const refracts = REFRACTING.includes(number('illum') ?? 0) && tint !== null && Math.max(...tint) > 0.1;
+  const clear = dissolve < 0.9 || refracts;
   const material: Material = {
     ...DEFAULT_MATERIAL,
     name,
-    base: clear ? [1, 1, 1] : (colour('kd') ?? DEFAULT_MATERIAL.base),
+    base: clear ? (tint ?? [1, 1, 1]) : (colour('kd') ?? DEFAULT_MATERIAL.base),
     // Blinn's exponent to GGX roughness: alpha² = 2 / (n + 2), alpha = roughness².
     roughness: number('pr') ?? Math.min(1, (2 / (Math.max(0, shininess) + 2)) ** 0.25),
     metalness: Math.min(1, Math.max(0, number('pm') ?? 0)),
@@ -87,13 +98,21 @@ async function materialFromMtl(
     thin: clear,
   };
   if (material.ior < 1.01 && clear) material.ior = 1.5;
-  const address = typeof info.map_kd === 'string' ? info.map_kd : null;
-  if (address) {
+  for (const [key, slot] of Object.entries(MAPS)) {
+    const said = info[key];
+    if (typeof said !== 'string') continue;
+    const { file: address, scale, offset } = readMtlMap(said);
     const [texture] = await loadCompanionTextures([address], companions, { textures, warnings });
-    if (typeof texture === 'number') material.textures = { base: { texture, matrix: [...IDENTITY_UV], mapping: 'first' } };
+    // Turned from v upwards to v downwards, as the coordinates are.
+    const matrix: TextureUse['matrix'] = [scale[0], 0, offset[0], 0, scale[1], 1 - scale[1] - offset[1]];
+    if (typeof texture === 'number') material.textures = { ...material.textures, [slot]: { texture, matrix, mapping: 'first' } };
     else if (!companions.some((f) => fileOf(f.name) === fileOf(address)))
       warnings.add(missingTexture(address.split(/[\\/]/).pop()!.trim(), name, 'OBJ'));
+    // The picture says all of it where no colour is given beside it.
+    if (slot === 'emission' && typeof texture === 'number' && !colour('ke')) material.emission = [1, 1, 1];
   }
+  const left = Object.keys(info).filter((key) => !(key in MAPS) && /^(map_|bump$|disp$|decal$|refl$)/.test(key));
+  if (left.length > 0) warnings.add(`Left out of the material "${name}": ${left.join(', ')}.`);
   return material;
 }
 
@@ -119,7 +138,7 @@ async function readMtl(libraries: string[], companions: SourceFile[], warnings: 
  * Reads a model with the materials and images that were given beside it. @throws where a line cannot be read, with its number.
  */
 export async function read(file: SourceFile, companions: SourceFile[], options: ReadOptions): Promise<Model> {
-  const text = textOf(file.bytes);
+  const text = normalizeObj(textOf(file.bytes));
   const { libraries } = checkIndices(text, file.name);
   const warnings = new Set<string>();
   const textures: Texture[] = [];

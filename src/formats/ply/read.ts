@@ -1,21 +1,40 @@
-/** Reads PLY, ASCII and binary, with normals and vertex colours, through three's loader. The format states neither unit nor up axis. */
+/** Reads PLY, ASCII and binary, with normals, colours of vertices or faces, and a picture, through three's loader. The format states neither unit nor up axis. */
 import { PLYLoader } from 'three/examples/jsm/loaders/PLYLoader.js';
-import type { Model } from '../../core/model/model.js';
+import { IDENTITY_UV, type Material, type Mesh, type Model } from '../../core/model/model.js';
 import { METRES } from '../../core/units/length.js';
 import { ModelError, type ReadOptions, type SourceFile } from '../format.js';
+import { fileOf, loadCompanionTextures, missingTexture } from '../image/companionTextures.js';
 import { ModelBuilder, toMetres } from '../modelBuilder.js';
 import { droppedWarning, meshOf } from '../normals.js';
 
 const HEAD_BYTES = 65_536;
 
+interface Header {
+  faces: number;
+  vertices: number;
+  elements: number;
+  binary: boolean;
+  /** Its own bytes. */
+  length: number;
+  /** The picture that a comment names, as writers have agreed on. */
+  picture: string | undefined;
+}
+
 /** What the header says there should be; throws where it is not whole. */
-function header({ name, bytes }: SourceFile): { faces: number; vertices: number; elements: number; binary: boolean; length: number } {
+function header({ name, bytes }: SourceFile): Header {
   const text = new TextDecoder('latin1').decode(bytes.subarray(0, HEAD_BYTES));
   const end = /end_header\r?\n?/.exec(text);
   if (!end) throw new ModelError(`"${name}" is cut short: its header does not end. Export or copy it again.`);
   const number = (what: string): number => Number(new RegExp(`element\\s+${what}\\s+(\\d+)`).exec(text)?.[1] ?? 0);
   const elements = [...text.slice(0, end.index).matchAll(/^element\s+\S+\s+(\d+)/gm)].reduce((sum, m) => sum + Number(m[1]), 0);
-  return { faces: number('face'), vertices: number('vertex'), elements, binary: !/format\s+ascii/.test(text), length: end.index + end[0].length };
+  return {
+    faces: number('face'),
+    vertices: number('vertex'),
+    elements,
+    binary: !/format\s+ascii/.test(text),
+    length: end.index + end[0].length,
+    picture: /^comment\s+TextureFile\s+(.+?)\s*$/m.exec(text)?.[1],
+  };
 }
 
 /** Lines with anything on them. */
@@ -32,9 +51,27 @@ function countLines(bytes: Uint8Array): number {
   return lines + (written ? 1 : 0);
 }
 
+/** The picture of the whole mesh, where one is named and was given. */
+async function textureOf(
+  picture: string | undefined,
+  mesh: Mesh,
+  companions: SourceFile[],
+  gather: ModelBuilder,
+): Promise<Material['textures'] | undefined> {
+  if (picture === undefined) return undefined;
+  if (!mesh.uvs) {
+    gather.warnings.add(`The file names the picture "${picture}", but has no texture coordinates: it is rendered without.`);
+    return undefined;
+  }
+  const [texture] = await loadCompanionTextures([picture], companions, gather);
+  if (typeof texture === 'number') return { base: { texture, matrix: [...IDENTITY_UV], mapping: 'first' } };
+  if (!companions.some((f) => fileOf(f.name) === fileOf(picture))) gather.warnings.add(missingTexture(picture, 'Picture', 'PLY'));
+  return undefined;
+}
+
 /** Reads a model. @throws where the file is cut off or its header cannot be read. */
-export async function read(file: SourceFile, _companions: SourceFile[], options: ReadOptions): Promise<Model> {
-  const { faces, vertices, elements, binary, length } = header(file);
+export async function read(file: SourceFile, companions: SourceFile[], options: ReadOptions): Promise<Model> {
+  const { faces, vertices, elements, binary, length, picture } = header(file);
   const { name, bytes } = file;
   if (faces === 0) throw new ModelError(`"${name}" is a cloud of ${vertices} points without faces; export it as a mesh.`);
   const cut = `"${name}" is cut short: it should hold ${vertices} vertices and ${faces} faces. Export or copy it again.`;
@@ -50,8 +87,9 @@ export async function read(file: SourceFile, _companions: SourceFile[], options:
   }
   const index = geometry.getIndex();
   const positions = geometry.getAttribute('position');
-  if (!index || positions.count < vertices) throw new ModelError(cut);
-  for (let i = 0; i < index.count; i++)
+  // Where faces have colours or texture coordinates of their own, each has its own corners.
+  if (index ? positions.count < vertices : positions.count < 3 * faces) throw new ModelError(cut);
+  for (let i = 0; index && i < index.count; i++)
     if (!(index.getX(i) < positions.count))
       throw new ModelError(
         `"${name}": a face refers to vertex ${index.getX(i)}, but there are ${positions.count}. The file is damaged; export it again.`,
@@ -59,7 +97,14 @@ export async function read(file: SourceFile, _companions: SourceFile[], options:
   const gather = new ModelBuilder();
   const { mesh, dropped } = meshOf(geometry);
   if (dropped > 0) gather.warnings.add(droppedWarning(dropped));
-  const material = gather.material('plain', () => (mesh.colours ? { name: 'Colours of the vertices', base: [1, 1, 1] } : { name: 'Plain grey' }));
+  const textures = await textureOf(picture, mesh, companions, gather);
+  const material = gather.material('plain', () =>
+    textures
+      ? { name: 'Picture', base: [1, 1, 1], textures }
+      : mesh.colours
+        ? { name: 'Colours of the vertices', base: [1, 1, 1] }
+        : { name: 'Plain grey' },
+  );
   gather.part(name.replace(/\.[^.]+$/, ''), -1, { primitives: [{ mesh: gather.mesh(toMetres(mesh, METRES[options.unit], options.up)), material }] });
   return gather.model(name);
 }

@@ -87,9 +87,9 @@ function wiresOf(format: string, bytes: Uint8Array): Wires {
   return format === 'step' ? stepWires(text) : igesWires(text);
 }
 
-/** A BREP ends with the number and the place of its shape, after an empty line. The library reads on for ever where it was cut short. */
+/** A BREP ends with the number and the place of its shape, after an empty line; some writers put a number on a further line. The library reads on for ever where it was cut short. */
 function hasEnd(bytes: Uint8Array): boolean {
-  return /\n\s*\n[+-]\d+ \d+\s*$/.test(new TextDecoder('latin1').decode(bytes.subarray(-200)));
+  return /\n\s*\n[+-]\d+ \d+(?:\s+\d+)?\s*$/.test(new TextDecoder('latin1').decode(bytes.subarray(-200)));
 }
 
 /** The groups of a solid's faces, with colour and triangles: all of one colour are one group, or each face by itself. */

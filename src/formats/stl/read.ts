@@ -8,12 +8,24 @@ import { ModelBuilder, toMetres } from '../modelBuilder.js';
 import { droppedWarning, meshOf } from '../normals.js';
 import { binaryCount, FACET, HEAD } from './layout.js';
 
+/** A facet of text with other than three corners is no triangle: the loader would guess. */
+function checkFacets(name: string, text: string): void {
+  let facet = 0;
+  for (const [said] of text.matchAll(/\bfacet\b[^]*?\bendfacet\b/gi)) {
+    facet++;
+    const corners = said.match(/\bvertex\b/gi)?.length ?? 0;
+    if (corners !== 3)
+      throw new ModelError(`"${name}": facet ${facet} has ${corners} vertices, and one of STL has three. Export it again, as triangles.`);
+  }
+}
+
 function check(file: SourceFile): void {
   const { name, bytes } = file;
   const count = binaryCount(file);
   if (count === null) {
     const end = new TextDecoder().decode(bytes.subarray(-400));
     if (!/endsolid/i.test(end)) throw new ModelError(`"${name}" is cut short: its last solid does not end. Export or copy it again.`);
+    checkFacets(name, new TextDecoder('latin1').decode(bytes));
   } else if (bytes.length < HEAD + FACET * count) {
     throw new ModelError(
       `"${name}" is cut short: it should hold ${count} triangles and holds ${Math.max(0, Math.floor((bytes.length - HEAD) / FACET))}. Export or copy it again.`,
