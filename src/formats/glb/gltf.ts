@@ -48,5 +48,5 @@ function resources(json: GLTF.IGLTF, name: string, companions: SourceFile[]): JS
 export async function read(file: SourceFile, companions: SourceFile[]): Promise<Model> {
   const json = parse(file);
   const io = await makeIO();
-  return readDocument(await io.readJSON({ json, resources: resources(json, file.name, companions) }), file.name);
+  return readDocument(await io.readJSON({ json, resources: resources(json, file.name, companions) }), file.name, json.extensionsUsed);
 }

@@ -17,6 +17,7 @@ import {
   KHRMaterialsUnlit,
   KHRMaterialsVolume,
   KHRTextureTransform,
+  type PBRSpecularGlossiness,
   type Sheen,
   type Specular,
   type Transform,
@@ -42,6 +43,22 @@ export function textureMatrix(transform: Pick<Transform, 'getOffset' | 'getRotat
   return [c * sx, s * sy, x, -s * sx, c * sy, y].map(Math.fround) as TextureUse['matrix'];
 }
 
+/** What no dielectric reflects head-on: more than this is a metal (common practice, no source). */
+const METAL_REFLECTS = 0.2;
+
+/** The older way of saying a surface: a diffuse colour, and what is reflected head-on (KHR_materials_pbrSpecularGlossiness). */
+function specularGlossiness(older: PBRSpecularGlossiness): Partial<Material> {
+  const [r, g, b, alpha] = older.getDiffuseFactor();
+  const reflects = older.getSpecularFactor() as Rgb;
+  const most = Math.max(...reflects);
+  const shared = { alpha, roughness: 1 - older.getGlossinessFactor() };
+  if (most > METAL_REFLECTS && most > Math.max(r, g, b)) return { ...shared, base: reflects, metalness: 1 };
+  // Fresnel's reflectance head-on, turned around: F = ((n − 1) / (n + 1))².
+  const root = Math.sqrt(Math.min(most, METAL_REFLECTS));
+  const specularColour = (most > 0 ? reflects.map((v) => v / most) : [1, 1, 1]) as Rgb;
+  return { ...shared, base: [r, g, b], metalness: 0, ior: (1 + root) / (1 - root), specularColour };
+}
+
 /** The material of a glTF material; `use` reads a texture, `warn` is told what is left out. */
 export async function readMaterial(m: GltfMaterial, fallback: string, use: Use, warn: (line: string) => void): Promise<Material> {
   const name = m.getName() || fallback;
@@ -54,9 +71,10 @@ export async function readMaterial(m: GltfMaterial, fallback: string, use: Use, 
   const through = m.getExtension<DiffuseTransmission>('KHR_materials_diffuse_transmission');
   const strength = m.getExtension<EmissiveStrength>('KHR_materials_emissive_strength')?.getEmissiveStrength() ?? 1;
   if (m.getExtension('KHR_materials_iridescence')) warn(`The material "${name}" is iridescent, which is not rendered.`);
+  const older = m.getExtension<PBRSpecularGlossiness>('KHR_materials_pbrSpecularGlossiness');
   const textures: Material['textures'] = {};
   const own: [TextureSlot, GltfTexture | null | undefined, TextureInfo | null | undefined][] = [
-    ['base', m.getBaseColorTexture(), m.getBaseColorTextureInfo()],
+    ['base', older?.getDiffuseTexture() ?? m.getBaseColorTexture(), older?.getDiffuseTextureInfo() ?? m.getBaseColorTextureInfo()],
     ['metalRough', m.getMetallicRoughnessTexture(), m.getMetallicRoughnessTextureInfo()],
     ['normal', m.getNormalTexture(), m.getNormalTextureInfo()],
     ['occlusion', m.getOcclusionTexture(), m.getOcclusionTextureInfo()],
@@ -78,6 +96,7 @@ export async function readMaterial(m: GltfMaterial, fallback: string, use: Use, 
     if (used) textures[slot] = used;
   }
   const [r, g, b, alpha] = m.getBaseColorFactor();
+  if (older?.getSpecularGlossinessTexture()) warn(`The texture of shine and gloss of the material "${name}" is left out; its values are rendered.`);
   return {
     name,
     base: [r, g, b],
@@ -107,6 +126,7 @@ export async function readMaterial(m: GltfMaterial, fallback: string, use: Use, 
     coatNormalScale: coat?.getClearcoatNormalScale() ?? 1,
     occlusion: m.getOcclusionStrength(),
     textures,
+    ...(older && specularGlossiness(older)),
   };
 }
 

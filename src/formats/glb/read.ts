@@ -1,7 +1,7 @@
 /** Reads glTF 2.0: node tree, meshes, lines, materials with their textures, lights, cameras. */
 import { isContextNode, isRenderVisible, type NodeExtras } from '../../core/model/nodeExtras.js';
 import type { Document, Material as GltfMaterial, Node, Primitive as GltfPrimitive, Texture as GltfTexture, TextureInfo } from '@gltf-transform/core';
-import type { Light, Transform } from '@gltf-transform/extensions';
+import type { Light, Transform, Visibility as NodeVisibility } from '@gltf-transform/extensions';
 import { identity } from '../../core/math/matrix.js';
 import {
   IDENTITY_TRS,
@@ -19,16 +19,27 @@ import {
   type Texture,
   type TextureUse,
 } from '../../core/model/model.js';
+import { pluralize } from '../../core/base/pluralize.js';
 import type { Rgb } from '../../core/units/colour.js';
 import { MAX_NESTING, TextureBudget } from '../budget.js';
 import { ModelError, type SourceFile } from '../format.js';
 import { droppedWarning, dropDegenerate } from '../normals.js';
 import { decodeTexture } from '../image/texture.js';
+import { leftOutExtensions } from './extensions.js';
+import { instanceParts } from './instancing.js';
 import { readMaterial, textureMatrix } from './material.js';
 import { makeIO, rejectUnsupportedExtensions } from './io.js';
 
-/** Checks the container before anything is parsed: header, length, chunks, buffers. */
-function checkContainer({ name, bytes }: SourceFile): void {
+/** What of a file's description is looked at before it is read. */
+interface Description {
+  buffers?: { uri?: string; byteLength?: number; extensions?: { EXT_meshopt_compression?: { fallback?: boolean } } }[];
+  images?: { uri?: string }[];
+  extensionsRequired?: unknown;
+  extensionsUsed?: unknown;
+}
+
+/** Checks the container before anything is read: header, length, chunks, buffers. @returns its description. */
+function checkContainer({ name, bytes }: SourceFile): Description {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   if (bytes.length < 20) throw new ModelError(`"${name}" is cut short: it ends within its header. Export or copy it again.`);
   const version = view.getUint32(4, true);
@@ -38,14 +49,16 @@ function checkContainer({ name, bytes }: SourceFile): void {
     throw new ModelError(`"${name}" is cut short: it should have ${stated} bytes and has ${bytes.length}. Export or copy it again.`);
   const jsonLength = view.getUint32(12, true);
   if (20 + jsonLength > bytes.length) throw new ModelError(`"${name}" is damaged: its description is longer than the file. Export it again.`);
-  let json: { buffers?: { uri?: string; byteLength?: number }[]; images?: { uri?: string }[]; extensionsRequired?: unknown };
+  let json: Description;
   try {
-    json = JSON.parse(new TextDecoder().decode(bytes.subarray(20, 20 + jsonLength))) as typeof json;
+    json = JSON.parse(new TextDecoder().decode(bytes.subarray(20, 20 + jsonLength))) as Description;
   } catch {
     throw new ModelError(`"${name}" is damaged: its description cannot be read. Export it again.`);
   }
   rejectUnsupportedExtensions(name, json.extensionsRequired);
   (json.buffers ?? []).forEach((buffer, i) => {
+    // The place of what is packed, for readers that cannot unpack it: it has no bytes.
+    if (buffer.extensions?.EXT_meshopt_compression?.fallback === true) return;
     if (buffer.uri !== undefined && !buffer.uri.startsWith('data:')) {
       throw new ModelError(`"${name}" needs the file "${buffer.uri}", which is not in it. Export it as one GLB with everything embedded.`);
     }
@@ -55,6 +68,7 @@ function checkContainer({ name, bytes }: SourceFile): void {
   });
   const lost = (json.images ?? []).find((image) => image.uri !== undefined && !image.uri.startsWith('data:'));
   if (lost) throw new ModelError(`"${name}" needs the texture "${lost.uri}", which is not in it. Export it as one GLB with everything embedded.`);
+  return json;
 }
 
 const WRAPS: Record<number, Texture['wrapU']> = { 10497: 'repeat', 33071: 'clamp', 33648: 'mirror' };
@@ -71,6 +85,8 @@ class Reader {
   private readonly budget: TextureBudget;
   /** Triangles without area. */
   dropped = 0;
+  /** Nodes that the file hides. */
+  hidden = 0;
   private readonly linesOf = new Map<GltfPrimitive, number[]>();
   private readonly meshOf = new Map<GltfPrimitive, number>();
   private readonly finishOf = new Map<GltfMaterial | null, number>();
@@ -186,7 +202,9 @@ class Reader {
     if (depth > MAX_NESTING) throw new ModelError(`Its parts are nested more than ${MAX_NESTING} deep; flatten the tree before exporting.`);
     // Helpers say so in their extras; what hangs below them is out of the picture with them.
     const extras = node.getExtras() as NodeExtras & { camera?: unknown; shadow?: unknown; reflection?: unknown };
-    const renderVisible = shown && isRenderVisible(extras);
+    const visible = node.getExtension<NodeVisibility>('KHR_node_visibility')?.getVisible() ?? true;
+    if (!visible) this.hidden++;
+    const renderVisible = shown && visible && isRenderVisible(extras);
     const isContext = around || isContextNode(extras);
     const index = this.parts.length;
     const part: Part = {
@@ -210,6 +228,7 @@ class Reader {
       const mesh = this.mesh(primitive, part.name);
       if (mesh >= 0) part.primitives.push({ mesh, material: await this.material(primitive.getMaterial()) });
     }
+    this.parts.push(...instanceParts(node, part, index));
     this.lines(node, part, index);
     const light = node.getExtension<Light>('KHR_lights_punctual');
     if (light) {
@@ -252,8 +271,8 @@ function unroll(indices: Uint32Array, strip: boolean): Uint32Array {
   return Uint32Array.from(out);
 }
 
-/** The model that a parsed document is. Throws ModelError. */
-export async function readDocument(document: Document, name: string): Promise<Model> {
+/** The model that a parsed document is. Throws ModelError. @param used names of the extensions that its file uses. */
+export async function readDocument(document: Document, name: string, used: unknown): Promise<Model> {
   const root = document.getRoot();
   const scene = root.getDefaultScene() ?? root.listScenes()[0];
   if (!scene) throw new ModelError(`"${name}" has no scene; export it with its objects.`);
@@ -263,12 +282,14 @@ export async function readDocument(document: Document, name: string): Promise<Mo
   computeWorldMatrices(reader.parts);
   const { meshes, materials, textures, parts, lights, curves, cameras, warnings } = reader;
   if (reader.dropped > 0) warnings.add(droppedWarning(reader.dropped));
+  if (reader.hidden > 0) warnings.add(`${pluralize(reader.hidden, 'hidden node')} of the file, with what is below, not rendered.`);
+  for (const line of leftOutExtensions(document, used)) warnings.add(line);
   return { name: name.replace(/\.[^.]+$/, ''), meshes, materials, textures, parts, lights, curves, cameras, warnings: [...warnings] };
 }
 
 /** Reads a model. @throws where the container is cut off or no GLB. */
 export async function read(file: SourceFile): Promise<Model> {
-  checkContainer(file);
+  const { extensionsUsed } = checkContainer(file);
   const io = await makeIO();
-  return readDocument(await io.readBinary(file.bytes), file.name);
+  return readDocument(await io.readBinary(file.bytes), file.name, extensionsUsed);
 }
