@@ -83,36 +83,53 @@ function besideGltf(file: string, bytes: Uint8Array): SourceFile[] {
   });
 }
 
-/** Pictures in a folder and the folders in it, those of which the text has the name. */
-function picturesNamed(folder: string, text: string): SourceFile[] {
+/** Bytes at the start of a PLY that its header is within. */
+const PLY_HEADER = 65_536;
+
+/** Names are told apart in the bytes of binary files too, whatever else they are. */
+const wordsOf = (...contents: Uint8Array[]): string => contents.map((b) => new TextDecoder('latin1').decode(b).toLowerCase()).join('\n');
+
+/** Pictures in a folder and the folders in it, those that the contents have the names of. */
+function picturesNamed(folder: string, contents: Uint8Array[]): SourceFile[] {
   const within = (at: string, depth: number): string[] =>
     readdirSync(at, { withFileTypes: true }).flatMap((entry) => {
       const own = path.join(at, entry.name);
       if (entry.isDirectory()) return depth > 0 ? within(own, depth - 1) : [];
-      return /\.(png|jpe?g|webp)$/i.test(entry.name) && text.includes(entry.name.toLowerCase()) ? [own] : [];
+      return /\.(png|jpe?g|webp)$/i.test(entry.name) ? [own] : [];
     });
-  return within(folder, 1).map((at) => ({ name: path.basename(at), bytes: readFile(at, 'its textures') }));
+  const there = within(folder, 1);
+  // A large file is gone through only where there is something to find.
+  const words = there.length > 0 ? wordsOf(...contents) : '';
+  const named = there.filter((at) => words.includes(path.basename(at).toLowerCase()));
+  return named.map((at) => ({ name: path.basename(at), bytes: readFile(at, 'its textures') }));
 }
 
-/** The model and the files beside it that it may name: of a glTF, of an OBJ with its materials, and pictures of Collada, FBX and VRML. */
+/** The model and the files beside it that it may name: of a glTF, of an OBJ with its materials, and pictures of Collada, FBX, PLY and VRML. */
 export function readSources(file: string): SourceFile[] {
   const main: SourceFile = { name: path.basename(file), bytes: readFile(file, 'a model') };
   const folder = path.dirname(path.resolve(file));
-  // Names are told apart in the bytes of binary files too, whatever else they are.
-  const textOfAll = (files: SourceFile[]): string => files.map((f) => new TextDecoder('latin1').decode(f.bytes).toLowerCase()).join('\n');
   switch (extensionOf(file)) {
     case 'gltf':
       return [main, ...besideGltf(file, main.bytes)];
+    case 'ply':
+      return [main, ...picturesNamed(folder, [main.bytes.subarray(0, PLY_HEADER)])];
     case 'dae':
     case 'fbx':
     case 'wrl':
     case 'vrml':
-      return [main, ...picturesNamed(folder, textOfAll([main]))];
+      return [main, ...picturesNamed(folder, [main.bytes])];
     case 'obj': {
-      const text = textOfAll([main]);
-      const libraries = readdirSync(folder).filter((f) => /\.mtl$/i.test(f) && text.includes(f.toLowerCase()));
+      const words = wordsOf(main.bytes);
+      const libraries = readdirSync(folder).filter((f) => /\.mtl$/i.test(f) && words.includes(f.toLowerCase()));
       const companions = libraries.map((f) => ({ name: f, bytes: readFile(path.join(folder, f), 'its materials') }));
-      return [main, ...companions, ...picturesNamed(folder, textOfAll(companions))];
+      return [
+        main,
+        ...companions,
+        ...picturesNamed(
+          folder,
+          companions.map((c) => c.bytes),
+        ),
+      ];
     }
     default:
       return [main];

@@ -12,6 +12,7 @@ import { ImageReader } from '../../src/engine/node/imageReader.js';
 import { TaskEndError, TaskFault, TaskProcess } from '../../src/engine/node/taskProcess.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { blockObj, ternGlb } from '../support/box.js';
+import { fbxBinary, type FbxOptions, fbxText } from '../support/fbx.js';
 import { houseIfc } from '../support/ifc.js';
 import { TestServer } from '../support/server.js';
 import { leftovers } from './killing.js';
@@ -68,6 +69,8 @@ function damage(whole: Uint8Array, roll: () => number): Uint8Array {
 
 const text = (t: string): Uint8Array => new TextEncoder().encode(t);
 
+const FBX: FbxOptions = { size: [20, 30, 50], unit: 1, upAxis: 2 };
+
 async function models(): Promise<[string, Uint8Array][]> {
   globalThis.requestAnimationFrame ??= (() => 0) as typeof requestAnimationFrame;
   const box = new Mesh(new BoxGeometry(1, 1, 1, 4, 4, 4));
@@ -91,6 +94,9 @@ async function models(): Promise<[string, Uint8Array][]> {
     ['a.dae', from('/usr/share/assimp/models/Collada/cube_triangulate.dae')],
     ['a.3mf', from('/usr/share/assimp/models/3MF/box.3mf')],
     ['a.usdz', new Uint8Array(await new USDZExporter().parseAsync(scene))],
+    ['a.fbx', fbxText(FBX)],
+    ['b.fbx', fbxBinary(FBX)],
+    ['a.wrl', from('/usr/share/assimp/models/WRL/Wuson.wrl')],
   ];
 }
 

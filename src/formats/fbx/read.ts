@@ -70,7 +70,7 @@ async function embeddedFiles(addresses: readonly string[], embedded: Loaded['emb
   for (const [i, address] of addresses.entries()) {
     const data = /^data:image\/[a-z]+;base64,(.*)$/s.exec(address)?.[1];
     const bytes = data === undefined ? await embedded(address) : new Uint8Array(Buffer.from(data, 'base64'));
-    if (bytes) files.set(address, { name: `embedded picture ${i + 1}`, bytes });
+    if (bytes) files.set(address, { name: `embedded texture ${i + 1}`, bytes });
   }
   return files;
 }

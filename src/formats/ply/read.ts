@@ -60,12 +60,12 @@ async function textureOf(
 ): Promise<Material['textures'] | undefined> {
   if (picture === undefined) return undefined;
   if (!mesh.uvs) {
-    gather.warnings.add(`The file names the picture "${picture}", but has no texture coordinates: it is rendered without.`);
+    gather.warnings.add(`The file names the texture "${picture}", but has no texture coordinates; it is rendered without it.`);
     return undefined;
   }
   const [texture] = await loadCompanionTextures([picture], companions, gather);
   if (typeof texture === 'number') return { base: { texture, matrix: [...IDENTITY_UV], mapping: 'first' } };
-  if (!companions.some((f) => fileOf(f.name) === fileOf(picture))) gather.warnings.add(missingTexture(picture, 'Picture', 'PLY'));
+  if (!companions.some((f) => fileOf(f.name) === fileOf(picture))) gather.warnings.add(missingTexture(picture, 'Texture', 'PLY'));
   return undefined;
 }
 
@@ -100,7 +100,7 @@ export async function read(file: SourceFile, companions: SourceFile[], options: 
   const textures = await textureOf(picture, mesh, companions, gather);
   const material = gather.material('plain', () =>
     textures
-      ? { name: 'Picture', base: [1, 1, 1], textures }
+      ? { name: 'Texture', base: [1, 1, 1], textures }
       : mesh.colours
         ? { name: 'Colours of the vertices', base: [1, 1, 1] }
         : { name: 'Plain grey' },
