@@ -36,7 +36,8 @@ describe('OBJ', () => {
   });
 
   it('has exponents with the sign before their letter', async () => {
-    close(size(await read('v 0 0 0\nv 2.0+e1 0 0\nv 2.0e+1 3e0 0\nf 1 2 3\n')), [20, 3, 0]);
+    close(size(await read('v 0 0 0\nv 2.0+e1 0 0\nv 2.0e+1 300-e2 0\no a1-e2\nf 1 2 3\n')), [20, 3, 0]);
+    expect((await read('v 0 0 0\nv 1 0 0\nv 0 1 0\no a1-e2\nf 1 2 3\n')).parts[0]!.name).toBe('a1-e2');
   });
 
   it('has names in Latin-1', async () => {

@@ -60,7 +60,8 @@ test('time and bytes of the set are the sums of its shots, with a range', () => 
 });
 
 test('with an hour that is too soon it offers changes', () => {
-  const soon = new Date(Date.now() + 61_000);
+  // A minute at least, of which the command takes some seconds to start: an hour that is past is tomorrow's.
+  const soon = new Date(Date.now() + 120_000);
   const by = `${soon.getHours()}:${String(soon.getMinutes()).padStart(2, '0')}`;
   const { status, stdout, stderr } = easel(file('lamp.json'), '--model', file('a.glb'), '--by', by, '--json');
   expect(status).toBe(0);

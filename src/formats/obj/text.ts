@@ -1,5 +1,7 @@
 /** What writers of OBJ do that the loader does not know, put as it knows it. */
 
+/** A number whose exponent has its sign before its letter. */
+const SIGN_FIRST = /^v[nt]?\s.*\d[+-]e\d/im;
 const NAME = /^[og]\s+(.*)$/;
 
 /** Indices counted backwards, counted from the first. */
@@ -29,11 +31,11 @@ function separateLines(lines: readonly string[]): string[] {
   return out;
 }
 
-/** Lines that go on behind a backslash joined, exponents such as `3.1+e2` written as numbers, lines apart from faces. */
+/** Lines that go on behind a backslash joined, exponents such as `3.1+e2` and `3.1-e2` written as numbers, lines apart from faces. */
 export function normalizeObj(text: string): string {
   let out = text;
   if (/\\\r?\n/.test(out)) out = out.replace(/\\\r?\n/g, ' ');
-  if (/\d\+e\d/i.test(out)) out = out.replace(/(\d)\+e(\d)/gi, '$1e$2');
+  if (SIGN_FIRST.test(out)) out = out.replace(/^v[nt]?\s.*$/gm, (line) => line.replace(/(\d)([+-])e(\d)/gi, '$1e$2$3'));
   if (/^l\s/m.test(out) && /^f\s/m.test(out)) out = separateLines(out.split(/\r?\n/)).join('\n');
   return out;
 }

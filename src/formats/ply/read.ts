@@ -53,19 +53,19 @@ function countLines(bytes: Uint8Array): number {
 
 /** The picture of the whole mesh, where one is named and was given. */
 async function textureOf(
-  picture: string | undefined,
+  named: string | undefined,
   mesh: Mesh,
   companions: SourceFile[],
   gather: ModelBuilder,
 ): Promise<Material['textures'] | undefined> {
-  if (picture === undefined) return undefined;
+  if (named === undefined) return undefined;
   if (!mesh.uvs) {
-    gather.warnings.add(`The file names the texture "${picture}", but has no texture coordinates; it is rendered without it.`);
+    gather.warnings.add(`The file names the texture "${named}", but has no texture coordinates; it is rendered without it.`);
     return undefined;
   }
-  const [texture] = await loadCompanionTextures([picture], companions, gather);
+  const [texture] = await loadCompanionTextures([named], companions, gather);
   if (typeof texture === 'number') return { base: { texture, matrix: [...IDENTITY_UV], mapping: 'first' } };
-  if (!companions.some((f) => fileOf(f.name) === fileOf(picture))) gather.warnings.add(missingTexture(picture, 'Texture', 'PLY'));
+  if (!companions.some((f) => fileOf(f.name) === fileOf(named))) gather.warnings.add(missingTexture(named, 'Texture', 'PLY'));
   return undefined;
 }
 

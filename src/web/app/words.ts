@@ -99,7 +99,8 @@ export const MESSAGES = {
     `${name}: ${done} of ${total} frames${failed > 0 ? `, ${failed} failed` : ''}.`,
   partsNotInRevision: (letter: string, names: string) => `The set uses parts that are not in revision ${letter}: ${names}.`,
   andMore: (count: number) => ` and ${count} more`,
-  noModelAmong: (names: string) => `${names}: no model. Drop a GLB, STEP, IGES, BREP, IFC, 3MF, FBX, Collada, USD, VRML, OBJ, STL or PLY file, or a ZIP of one.`,
+  noModelAmong: (names: string) =>
+    `${names}: no model. Drop a GLB, STEP, IGES, BREP, IFC, 3MF, FBX, Collada, USD, VRML, OBJ, STL or PLY file, or a ZIP of one.`,
   dropMakesProject: 'Drop the model to make a project of it.',
   dropMakesRevision: (project: string) => `Drop the model to import it into ${project}.`,
 
