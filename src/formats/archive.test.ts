@@ -24,7 +24,9 @@ it('are opened, whatever their ending says they hold; files beside them stay', a
 
 it('are refused by name where they hold no model, several, or are damaged', async () => {
   await expect(names('a.zip', zipSync({ 'notes.txt': model }))).rejects.toThrow('"a.zip" holds no model');
-  await expect(names('a.zip', zipSync({ 'a.obj': model, 'b/b.dae': model }))).rejects.toThrow('"a.zip" holds 2 models: a.obj, b.dae. Pack one.');
+  await expect(names('a.zip', zipSync({ 'a.obj': model, 'b/b.dae': model }))).rejects.toThrow(
+    '"a.zip" holds 2 models: "a.obj", "b.dae". Pack one of them.',
+  );
   await expect(names('a.zip', strToU8('no archive'))).rejects.toThrow('"a.zip" is no archive');
   await expect(names('a.obj.gz', gzipSync(new Uint8Array(500)).subarray(0, 15))).rejects.toThrow('"a.obj.gz" is damaged');
   await expect(names('a.zip', zipSync({ 'a.obj': new Uint8Array(500) }).subarray(0, 60))).rejects.toThrow('"a.zip" is damaged');

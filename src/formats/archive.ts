@@ -1,6 +1,7 @@
 /** Archives that models come in: a ZIP of a model with its textures, under any of its names, or one file made smaller by gzip. */
 import { ARCHIVE_EXTENSIONS, isArchiveContent } from '../core/model/fileExtensions.js';
 import { extensionOf, ModelError, type SourceFile } from './format.js';
+import { listNames } from './report.js';
 import { isZip, MAX_UNPACKED_BYTES, openZip } from './scene/zip.js';
 
 const isGzip = (bytes: Uint8Array): boolean => bytes[0] === 0x1f && bytes[1] === 0x8b;
@@ -43,8 +44,7 @@ export async function openArchives(
       const entries = Object.entries(openZip(file, isArchiveContent)).map(([entry, content]) => ({ name: entry.split('/').pop()!, bytes: content }));
       const models = entries.filter((e) => isModel(e.name)).map((e) => e.name);
       if (models.length === 0) throw new ModelError(`"${name}" holds no model; pack one that can be imported, with its textures.`);
-      if (models.length > 1)
-        throw new ModelError(`"${name}" holds ${models.length} models: ${models.slice(0, 5).join(', ')}${models.length > 5 ? ', …' : ''}. Pack one.`);
+      if (models.length > 1) throw new ModelError(`"${name}" holds ${models.length} models: ${listNames(models)}. Pack one of them.`);
       out.push(...entries);
     }
   }

@@ -85,7 +85,7 @@ test('an FBX in a ZIP comes with its pictures, and says what it leaves out', asy
 test('an archive of two models is refused, and one of an OBJ is asked for its unit', async ({ page }) => {
   const obj = new TextEncoder().encode(blockObj().obj);
   await bring(page, 'Several', 'both.zip', zipSync({ 'a.glb': new Uint8Array(await ternGlb()), 'b.dae': obj }));
-  await expect(page.getByRole('alert')).toHaveText('"both.zip" holds 2 models: a.glb, b.dae. Pack one. Nothing was changed.');
+  await expect(page.getByRole('alert')).toHaveText('"both.zip" holds 2 models: "a.glb", "b.dae". Pack one of them. Nothing was changed.');
   await page
     .getByLabel('Model files')
     .setInputFiles({ name: 'block.zip', mimeType: 'application/zip', buffer: Buffer.from(zipSync({ 'block.obj': obj })) });

@@ -35,6 +35,10 @@ describe('OBJ', () => {
     for (const end of ['\n', '\r\n']) expect(triangleCount(await read(`${SQUARE}${`f 1/1 2/2 \\\n3/3 4/4\n`}`.replaceAll('\n', end)))).toBe(2);
   });
 
+  it('tells faults by the lines of the file, whatever was joined or moved above', async () => {
+    await expect(read(`${SQUARE}o A\nl 1 2\n${FACE}f 1 2 \\\n3\nf 1 2 99\n`)).rejects.toThrow('line 14: the face refers to vertex 99');
+  });
+
   it('has exponents with the sign before their letter', async () => {
     close(size(await read('v 0 0 0\nv 2.0+e1 0 0\nv 2.0e+1 300-e2 0\no a1-e2\nf 1 2 3\n')), [20, 3, 0]);
     expect((await read('v 0 0 0\nv 1 0 0\nv 0 1 0\no a1-e2\nf 1 2 3\n')).parts[0]!.name).toBe('a1-e2');

@@ -125,7 +125,7 @@ describe('glTF', () => {
     expect((await read(document)).warnings).toEqual([
       'glTF extensions left out: KHR_materials_dispersion.',
       'Material variants left out: Oak, Ash. The default materials are imported.',
-      '1 animation left out; the model is as it is before they begin.',
+      '1 animation left out; the model keeps its initial pose.',
     ]);
   });
 });

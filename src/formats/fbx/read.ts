@@ -4,11 +4,11 @@ import { FBXLoader } from 'three/examples/jsm/loaders/FBXLoader.js';
 import type { Model } from '../../core/model/model.js';
 import { pluralize } from '../../core/base/pluralize.js';
 import { ModelError, type SourceFile } from '../format.js';
-import { loadCompanionTextures } from '../image/companionTextures.js';
 import { decomposeMatrix, ModelBuilder } from '../modelBuilder.js';
-import { droppedWarning } from '../normals.js';
+import { animationsLeftOut, listNames } from '../report.js';
 import { type Loaded, withDomShim } from '../scene/domShim.js';
-import { addThree, textureAddresses } from '../scene/fromThree.js';
+import { textureAddresses } from '../scene/fromThree.js';
+import { addTextured } from '../scene/textured.js';
 import { fbxVersion, isBinaryFbx } from './version.js';
 
 /** Units of an FBX file are so many centimetres; here are metres. */
@@ -44,15 +44,10 @@ function leftOut(scene: Group, warned: readonly string[], tell: (line: string) =
     if (Object.keys(mesh.geometry.morphAttributes).length > 0) moved.morphed.push(name);
     for (const material of [mesh.material].flat()) for (const map of mapsOf(material)) if (map !== (material as { map?: Texture }).map) maps.add(map);
   });
-  const list = (names: string[]): string =>
-    names
-      .slice(0, 5)
-      .map((n) => `"${n}"`)
-      .join(', ') + (names.length > 5 ? ', …' : '');
-  if (lights.length > 0) tell(`${pluralize(lights.length, 'light')} left out: ${list(lights)}. Add lights on the Stage step.`);
-  if (moved.skinned.length > 0) tell(`Imported in the pose they are bound in: ${list(moved.skinned)}.`);
-  if (moved.morphed.length > 0) tell(`Imported without their morph targets: ${list(moved.morphed)}.`);
-  if (scene.animations.length > 0) tell(`${pluralize(scene.animations.length, 'animation')} left out; the model is as it is before they begin.`);
+  if (lights.length > 0) tell(`${pluralize(lights.length, 'light')} left out: ${listNames(lights)}. Add lights on the Stage step.`);
+  if (moved.skinned.length > 0) tell(`Imported in the pose they are bound in: ${listNames(moved.skinned)}.`);
+  if (moved.morphed.length > 0) tell(`Imported without their morph targets: ${listNames(moved.morphed)}.`);
+  if (scene.animations.length > 0) tell(animationsLeftOut(scene.animations.length));
   const warnings = (said: RegExp): number => warned.filter((line) => said.test(line)).length;
   const parallel = warnings(/Orthographic cameras/);
   if (parallel > 0) tell(`${pluralize(parallel, 'parallel camera')} left out.`);
@@ -91,16 +86,6 @@ export async function read(file: SourceFile, companions: SourceFile[]): Promise<
     if ('isCamera' in object) object.rotateY(-Math.PI / 2);
   });
   leftOut(scene, loaded.warned, (line) => gather.warnings.add(line));
-  const addresses = textureAddresses(scene);
-  const inside = await embeddedFiles(addresses, loaded.embedded);
-  const names = addresses.map((a) => inside.get(a)?.name ?? a);
-  const textures = await loadCompanionTextures(names, [...companions, ...inside.values()], gather);
-  const dropped = addThree(gather, scene, root, (source) => {
-    const n = addresses.indexOf(source);
-    // One in the file that could not be read was told of already.
-    if (n < 0 || (inside.has(source) && textures[n] === null)) return null;
-    return { name: names[n]!, texture: textures[n] ?? null };
-  });
-  if (dropped > 0) gather.warnings.add(droppedWarning(dropped));
+  await addTextured(gather, scene, root, companions, await embeddedFiles(textureAddresses(scene), loaded.embedded));
   return gather.model(file.name);
 }

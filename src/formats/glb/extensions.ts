@@ -1,6 +1,7 @@
 /** What glTF extensions a file has that are not applied, for the import report. */
 import type { Document } from '@gltf-transform/core';
 import type { MappingList } from '@gltf-transform/extensions';
+import { animationsLeftOut } from '../report.js';
 
 /** Applied here, or undone by the library when it reads; those that are told of one by one are among them. */
 const APPLIED = new Set([
@@ -46,7 +47,6 @@ export function leftOutExtensions(document: Document, used: unknown): string[] {
   const variants = variantsOf(document);
   if (variants.length > 0) lines.push(`Material variants left out: ${variants.join(', ')}. The default materials are imported.`);
   const animations = document.getRoot().listAnimations().length;
-  if (animations > 0)
-    lines.push(`${animations === 1 ? '1 animation' : `${animations} animations`} left out; the model is as it is before they begin.`);
+  if (animations > 0) lines.push(animationsLeftOut(animations));
   return lines;
 }

@@ -1,5 +1,7 @@
 /** What writers of OBJ do that the loader does not know, put as it knows it. */
 
+/** A line that goes on behind a backslash. */
+const CONTINUED = /\\\r?\n/;
 /** A number whose exponent has its sign before its letter. */
 const SIGN_FIRST = /^v[nt]?\s.*\d[+-]e\d/im;
 const NAME = /^[og]\s+(.*)$/;
@@ -19,10 +21,10 @@ function separateLines(lines: readonly string[]): string[] {
   for (const line of lines) {
     if (/^v\s/.test(line)) vertices++;
     name = NAME.exec(line)?.[1]?.trim() ?? name;
-    if (!/^l\s/.test(line)) {
-      out.push(line);
-      continue;
-    }
+    const isLine = /^l\s/.test(line);
+    // Nothing takes its place, so that faults are told by the lines of the file.
+    out.push(isLine ? '' : line);
+    if (!isLine) continue;
     const own = moved.get(name) ?? [];
     if (own.length === 0) moved.set(name, own);
     own.push(absolute(line, vertices));
@@ -34,7 +36,12 @@ function separateLines(lines: readonly string[]): string[] {
 /** Lines that go on behind a backslash joined, exponents such as `3.1+e2` and `3.1-e2` written as numbers, lines apart from faces. */
 export function normalizeObj(text: string): string {
   let out = text;
-  if (/\\\r?\n/.test(out)) out = out.replace(/\\\r?\n/g, ' ');
+  if (CONTINUED.test(out))
+    out = out.replace(/(?:[^\n]*\\\r?\n)+[^\n]*/g, (lines) => {
+      const pieces = lines.split(/\\\r?\n/);
+      // As many lines as before, so that faults are told by the lines of the file.
+      return pieces.join(' ') + '\n'.repeat(pieces.length - 1);
+    });
   if (SIGN_FIRST.test(out)) out = out.replace(/^v[nt]?\s.*$/gm, (line) => line.replace(/(\d)([+-])e(\d)/gi, '$1e$2$3'));
   if (/^l\s/m.test(out) && /^f\s/m.test(out)) out = separateLines(out.split(/\r?\n/)).join('\n');
   return out;

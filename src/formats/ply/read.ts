@@ -65,7 +65,7 @@ async function textureOf(
   }
   const [texture] = await loadCompanionTextures([named], companions, gather);
   if (typeof texture === 'number') return { base: { texture, matrix: [...IDENTITY_UV], mapping: 'first' } };
-  if (!companions.some((f) => fileOf(f.name) === fileOf(named))) gather.warnings.add(missingTexture(named, 'Texture', 'PLY'));
+  if (!companions.some((f) => fileOf(f.name) === fileOf(named))) gather.warnings.add(missingTexture(named, 'Plain grey', 'PLY'));
   return undefined;
 }
 

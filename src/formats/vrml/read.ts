@@ -3,11 +3,9 @@ import { VRMLLoader } from 'three/examples/jsm/loaders/VRMLLoader.js';
 import type { Model } from '../../core/model/model.js';
 import { METRES } from '../../core/units/length.js';
 import { ModelError, type ReadOptions, type SourceFile, textOf } from '../format.js';
-import { loadCompanionTextures } from '../image/companionTextures.js';
 import { ModelBuilder, Z_UP } from '../modelBuilder.js';
-import { droppedWarning } from '../normals.js';
 import { withDomShim } from '../scene/domShim.js';
-import { addThree, textureAddresses } from '../scene/fromThree.js';
+import { addTextured } from '../scene/textured.js';
 
 /** Nodes that show, light or hold something, and that are not read (ISO/IEC 14772-1, 6). */
 const LEFT_OUT = [
@@ -27,9 +25,8 @@ const LEFT_OUT = [
   'Viewpoint',
 ];
 
-/** How often each of those is in the file, besides in comments and in words. */
-function countLeftOut(text: string): string[] {
-  const bare = text.replace(/"(?:[^"\\]|\\.)*"|#[^\n]*/g, ' ');
+/** How often each of those is in a text without comments and words. */
+function countLeftOut(bare: string): string[] {
   return LEFT_OUT.flatMap((node) => {
     const count = bare.match(new RegExp(`\\b${node}\\b`, 'g'))?.length ?? 0;
     return count > 0 ? [`${count} ${node}`] : [];
@@ -53,14 +50,8 @@ export async function read(file: SourceFile, companions: SourceFile[], { unit, u
   const root = gather.part(file.name.replace(/\.[^.]+$/, ''), -1, {
     place: { ...(up === 'z' ? Z_UP : { translation: [0, 0, 0], rotation: [0, 0, 0, 1] }), scale: [scale, scale, scale] },
   });
-  const left = countLeftOut(text);
+  const left = countLeftOut(bare);
   if (left.length > 0) gather.warnings.add(`Left out: ${left.join(', ')}.`);
-  const addresses = textureAddresses(scene);
-  const textures = await loadCompanionTextures(addresses, companions, gather);
-  const dropped = addThree(gather, scene, root, (source) => {
-    const n = addresses.indexOf(source);
-    return n < 0 ? null : { name: addresses[n]!, texture: textures[n] ?? null };
-  });
-  if (dropped > 0) gather.warnings.add(droppedWarning(dropped));
+  await addTextured(gather, scene, root, companions);
   return gather.model(file.name);
 }

@@ -46,6 +46,7 @@ export function ImportPanel({ project, importing, onDone, facesApart = false }: 
   const input = useRef<HTMLInputElement>(null);
   const dropped = useRef(false);
   const stop = useRef<AbortController | null>(null);
+  const turn = useRef(0);
   const bring = async (list: File[], asked: Record<string, string>): Promise<void> => {
     const query = new URLSearchParams({ ...asked, ...(apart && { faces: 'apart' }) }).toString();
     setBusy(true);
@@ -72,7 +73,10 @@ export function ImportPanel({ project, importing, onDone, facesApart = false }: 
     setError(null);
     setFiles(list);
     setRough(null);
+    const mine = ++turn.current;
     const asking = (await namesInside(list)).find((name) => ASKED.test(name));
+    // Others were chosen meanwhile.
+    if (mine !== turn.current) return;
     setAsks(asking !== undefined);
     // Printed and machined things are drawn in millimetres with Z up, mostly.
     const machined = asking !== undefined && /\.stl$/i.test(asking);
