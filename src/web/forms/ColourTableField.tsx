@@ -9,13 +9,13 @@ import { toastProblem } from '../state/toastProblem.js';
 import { Button, NumberField } from '../ui/controls.js';
 import { saveText } from '../ui/saveText.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
+import { FileInput } from '../ui/FileInput.js';
 
 /** The colour table of a grade, as a file. */
 export function ColourTableField({ grade, put }: { grade: Grade; put: (values: Partial<Grade>) => string | null }): ReactNode {
   const { table } = grade;
   const input = useRef<HTMLInputElement>(null);
-  const take = async (file: File | undefined): Promise<void> => {
-    if (!file) return;
+  const take = async (file: File): Promise<void> => {
     try {
       const { title, table: read, reduced } = readCube(await file.text());
       const name = (title || file.name.replace(/\.cube$/i, '')).slice(0, 80);
@@ -50,17 +50,7 @@ export function ColourTableField({ grade, put }: { grade: Grade; put: (values: P
           onValue={(share) => put({ table: { ...table, share } })}
         />
       )}
-      <input
-        ref={input}
-        type="file"
-        accept=".cube"
-        className="hidden"
-        aria-label={LABELS.importCube}
-        onChange={(e) => {
-          void take(e.target.files?.[0]);
-          e.target.value = '';
-        }}
-      />
+      <FileInput input={input} accept=".cube" label={LABELS.importCube} onFile={take} />
     </div>
   );
 }

@@ -9,6 +9,7 @@ import { get, send } from '../state/api.js';
 import { toast } from '../state/toast.js';
 import { Button, TextField } from './controls.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
+import { FileInput } from './FileInput.js';
 
 /** What is kept and used under a name. */
 export interface PresetMenuProps<K extends PresetKind> {
@@ -113,14 +114,7 @@ export function PresetMenu<K extends PresetKind>({ kind, what, body, onUse, clas
           <button type="button" className="text-left text-sm underline" onClick={() => input.current?.click()}>
             {LABELS.importPresetFile}
           </button>
-          <input
-            ref={input}
-            type="file"
-            accept=".json"
-            className="hidden"
-            aria-label={LABELS.presetFile(what)}
-            onChange={(e) => void bring(e.target.files?.[0])}
-          />
+          <FileInput input={input} accept=".json" label={LABELS.presetFile(what)} onFile={bring} />
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>

@@ -4,6 +4,7 @@ import { upload } from '../state/api.js';
 import { toast } from '../state/toast.js';
 import { Button } from './controls.js';
 import { MESSAGES } from './words.js';
+import { FileInput } from './FileInput.js';
 
 /** What is uploaded, and where to. */
 export interface UploadButtonProps<T> {
@@ -20,8 +21,7 @@ export interface UploadButtonProps<T> {
 export function UploadButton<T>({ path, accept, label, children, onReply }: UploadButtonProps<T>): ReactNode {
   const input = useRef<HTMLInputElement>(null);
   const [busy, setBusy] = useState(false);
-  const bring = async (file: File | undefined): Promise<void> => {
-    if (!file) return;
+  const bring = async (file: File): Promise<void> => {
     setBusy(true);
     try {
       onReply(await upload<T>(path, [file]), file.name);
@@ -36,17 +36,7 @@ export function UploadButton<T>({ path, accept, label, children, onReply }: Uplo
       <Button onClick={() => input.current?.click()} disabled={busy}>
         {busy ? MESSAGES.reading : children}
       </Button>
-      <input
-        ref={input}
-        type="file"
-        accept={accept}
-        className="hidden"
-        aria-label={label}
-        onChange={(e) => {
-          void bring(e.target.files?.[0]);
-          e.target.value = '';
-        }}
-      />
+      <FileInput input={input} accept={accept} label={label} onFile={bring} />
     </>
   );
 }

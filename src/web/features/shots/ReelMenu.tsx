@@ -20,6 +20,7 @@ import { saveText } from '../../ui/saveText.js';
 import { toastProblem } from '../../state/toastProblem.js';
 import { toast } from '../../state/toast.js';
 import { HELP, LABELS, MESSAGES } from './fileWords.js';
+import { FileInput } from '../../ui/FileInput.js';
 
 /** The reel as it would be, or what is wrong with it. */
 function planned(reel: Reel, file: SetFile, frames: Frame[]): ReturnType<typeof reelPlan> | string {
@@ -150,8 +151,7 @@ export function ReelMenu({ className }: { className: string }): ReactNode {
   };
   const cut = useRef<HTMLInputElement>(null);
   /** A reel out of a cut that another program wrote. */
-  const bring = async (brought: File | undefined): Promise<void> => {
-    if (!brought) return;
+  const bring = async (brought: File): Promise<void> => {
     try {
       const made = readCut(await brought.text(), file, frames);
       const problem = edit((f) => ({ ...f, reels: [...(f.reels ?? []), made] }));
@@ -196,17 +196,7 @@ export function ReelMenu({ className }: { className: string }): ReactNode {
             <Button title={HELP.makesAReelFrom} onClick={() => cut.current?.click()}>
               {LABELS.importEdit}
             </Button>
-            <input
-              ref={cut}
-              type="file"
-              accept=".otio,.edl,.json,.txt"
-              className="hidden"
-              aria-label={LABELS.editFile}
-              onChange={(e) => {
-                void bring(e.target.files?.[0]);
-                e.target.value = '';
-              }}
-            />
+            <FileInput input={cut} accept=".otio,.edl,.json,.txt" label={LABELS.editFile} onFile={bring} />
             {reel && (
               <Button
                 onClick={() => {

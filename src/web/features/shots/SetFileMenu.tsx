@@ -14,6 +14,7 @@ import { PLAIN_BUTTON, TextField } from '../../ui/controls.js';
 import { saveText } from '../../ui/saveText.js';
 import { SavedPlanLink } from '../../ui/SavedPlanLink.js';
 import { HELP, LABELS, MESSAGES } from './fileWords.js';
+import { FileInput } from '../../ui/FileInput.js';
 
 /** Export and import of the set as an open file, and the model that goes with it. */
 export function SetFileMenu({
@@ -31,8 +32,7 @@ export function SetFileMenu({
   const { file, edit } = plan!;
   const input = useRef<HTMLInputElement>(null);
   const list = useRef<HTMLInputElement>(null);
-  const bring = async (brought: File | undefined): Promise<void> => {
-    if (!brought) return;
+  const bring = async (brought: File): Promise<void> => {
     try {
       const reply = await send<SetReply>('POST', `/projects/${project.id}/sets`, { file: parseSet(JSON.parse(await brought.text())) });
       await mutate(`/projects/${project.id}`);
@@ -42,8 +42,7 @@ export function SetFileMenu({
     }
   };
   /** Takes a table that another program changed back into this set; one step of undo. */
-  const takeList = async (brought: File | undefined): Promise<void> => {
-    if (!brought) return;
+  const takeList = async (brought: File): Promise<void> => {
     try {
       const text = await brought.text();
       const runs = groupByShotOutput(frames);
@@ -87,28 +86,11 @@ export function SetFileMenu({
           <button type="button" className="text-left underline" onClick={() => input.current?.click()}>
             {LABELS.importSetFile}
           </button>
-          <input
-            ref={input}
-            type="file"
-            accept=".json"
-            className="hidden"
-            aria-label={LABELS.setFile}
-            onChange={(e) => void bring(e.target.files?.[0])}
-          />
+          <FileInput input={input} accept=".json" label={LABELS.setFile} onFile={bring} />
           <button type="button" className="text-left underline" title={HELP.readsOrderNamesAnd} onClick={() => list.current?.click()}>
             {LABELS.importChangedCsv}
           </button>
-          <input
-            ref={list}
-            type="file"
-            accept=".csv,.tsv,.txt"
-            className="hidden"
-            aria-label={LABELS.changedCsv}
-            onChange={(e) => {
-              void takeList(e.target.files?.[0]);
-              e.target.value = '';
-            }}
-          />
+          <FileInput input={list} accept=".csv,.tsv,.txt" label={LABELS.changedCsv} onFile={takeList} />
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>

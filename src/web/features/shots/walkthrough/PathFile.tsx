@@ -9,12 +9,12 @@ import { saveText } from '../../../ui/saveText.js';
 import type { FieldsProps } from '../fieldsProps.js';
 import { readGltfPath } from '../gltfPath.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
+import { FileInput } from '../../../ui/FileInput.js';
 
 /** Reads the walk's stations from a file, and writes them as one. */
 export function PathFile({ shot, put, views }: FieldsProps<WalkthroughShot> & { views: View[] }): ReactNode {
   const input = useRef<HTMLInputElement>(null);
-  const read = async (file: File | undefined): Promise<void> => {
-    if (!file) return;
+  const read = async (file: File): Promise<void> => {
     try {
       const rows = /\.(glb|gltf)$/i.test(file.name) ? await readGltfPath(await file.arrayBuffer()) : readPath(await file.text());
       const target = shot.target ?? (views[0]!.target as Vec3);
@@ -41,17 +41,7 @@ export function PathFile({ shot, put, views }: FieldsProps<WalkthroughShot> & { 
       >
         {LABELS.exportCsv}
       </button>
-      <input
-        ref={input}
-        type="file"
-        accept=".csv,.tsv,.txt,.glb,.gltf"
-        className="hidden"
-        aria-label={LABELS.pathAsCsvOr}
-        onChange={(e) => {
-          void read(e.target.files?.[0]);
-          e.target.value = '';
-        }}
-      />
+      <FileInput input={input} accept=".csv,.tsv,.txt,.glb,.gltf" label={LABELS.pathAsCsvOr} onFile={read} />
     </p>
   );
 }
