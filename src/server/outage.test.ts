@@ -6,6 +6,7 @@ import request from 'supertest';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { blockObj } from '../../tests/support/box.js';
 import { spin } from '../../tests/support/spin.js';
+import { until } from '../../tests/support/until.js';
 import type { BatchReply } from '../contract/batches.js';
 import type { ProjectReply, SetReply } from '../contract/contract.js';
 import { connect, DATABASE_FILE } from './db/connection.js';
@@ -56,15 +57,7 @@ const begin = async ({ project, set }: Awaited<ReturnType<typeof ready>>, choice
   return reply.body as BatchReply;
 };
 
-async function until(id: number, good: (b: BatchReply) => boolean): Promise<BatchReply> {
-  const end = Date.now() + 60_000;
-  while (Date.now() < end) {
-    const batch = await get<BatchReply>(`/batches/${id}`);
-    if (good(batch)) return batch;
-    await new Promise((r) => setTimeout(r, 20));
-  }
-  throw new Error(`batch ${id} did not get there: ${JSON.stringify(await get<BatchReply>(`/batches/${id}`))}`);
-}
+const reached = (id: number, good: (b: BatchReply) => boolean): Promise<BatchReply> => until(() => get<BatchReply>(`/batches/${id}`), good);
 const done = (b: BatchReply): boolean => b.state === 'done';
 
 describe('a disk or a database at fault', () => {
@@ -73,12 +66,12 @@ describe('a disk or a database at fault', () => {
     const made = await ready();
     server!.context.config.reserveBytes = Number.MAX_SAFE_INTEGER;
     const { id } = await begin(made);
-    const held = await until(id, (b) => b.state === 'held');
+    const held = await reached(id, (b) => b.state === 'held');
     expect(held.reason).toMatch(
       /are free on the disk .* kept in reserve\. Free some disk space\. Finished frames are kept; the batch resumes by itself\./,
     );
     server!.context.config.reserveBytes = 0;
-    expect(await until(id, done)).toMatchObject({ done: 4, failed: 0, reason: null });
+    expect(await reached(id, done)).toMatchObject({ done: 4, failed: 0, reason: null });
   });
 
   it('burns no frame on a fault of the disk, whatever its code, and goes on when it is over', async () => {
@@ -97,14 +90,14 @@ describe('a disk or a database at fault', () => {
         return write(file, bytes);
       };
       const { id } = await begin(made, { anew: true });
-      const held = await until(id, (b) => b.state === 'held');
+      const held = await reached(id, (b) => b.state === 'held');
       expect([code, held.failed, held.reason]).toEqual([code, 0, expect.stringContaining('the batch resumes by itself')]);
       // Whoever does not want to wait tries at once.
       for (let i = 0; i < 3; i++) {
         await call().post(`/api/batches/${id}/resume`);
         await new Promise((r) => setTimeout(r, 150));
       }
-      expect([code, await until(id, done)]).toMatchObject([code, { done: 12, failed: 0 }]);
+      expect([code, await reached(id, done)]).toMatchObject([code, { done: 12, failed: 0 }]);
       expect(refused).toBe(5);
     }
   });
@@ -122,19 +115,19 @@ describe('a disk or a database at fault', () => {
     ]);
     await other.query('ROLLBACK');
     const { id } = await begin(made);
-    await until(id, (b) => b.done >= 1);
+    await reached(id, (b) => b.done >= 1);
     await other.query('BEGIN IMMEDIATE').catch(() => undefined);
     await new Promise((r) => setTimeout(r, 4500));
     await other.query('ROLLBACK').catch(() => undefined);
     await other.close();
-    expect(await until(id, done)).toMatchObject({ done: 4, failed: 0 });
+    expect(await reached(id, done)).toMatchObject({ done: 4, failed: 0 });
   });
 
   it('tells of a lock while it lasts, not only when every lane has met it', async () => {
     await start();
     const made = await ready(30);
     const { id } = await begin(made);
-    await until(id, (b) => b.done >= 2);
+    await reached(id, (b) => b.done >= 2);
     const other = connect(path.join(data, DATABASE_FILE));
     for (let i = 0; ; i++) {
       try {
@@ -144,7 +137,7 @@ describe('a disk or a database at fault', () => {
         if (i > 200) throw e;
       }
     }
-    const told = await until(id, (b) => b.state === 'held');
+    const told = await reached(id, (b) => b.state === 'held');
     expect([told.failed, told.reason]).toEqual([0, expect.stringContaining('locked by another program')]);
     // Nor does it seem to run while it is tried again.
     for (let i = 0; i < 20; i++) {
@@ -153,7 +146,7 @@ describe('a disk or a database at fault', () => {
     }
     await other.query('ROLLBACK');
     await other.close();
-    expect(await until(id, done)).toMatchObject({ done: 30, failed: 0 });
+    expect(await reached(id, done)).toMatchObject({ done: 30, failed: 0 });
   });
 
   it('renders a frame again whose failure could not be written down', async () => {
@@ -182,9 +175,9 @@ describe('a disk or a database at fault', () => {
       return write(work);
     };
     const { id } = await begin(made);
-    await until(id, (b) => b.state === 'held');
+    await reached(id, (b) => b.state === 'held');
     await call().post(`/api/batches/${id}/resume`);
-    expect(await until(id, done)).toMatchObject({ done: 6, failed: 0 });
+    expect(await reached(id, done)).toMatchObject({ done: 6, failed: 0 });
     expect([failures, refusals]).toEqual([1, 1]);
   });
 
@@ -192,7 +185,7 @@ describe('a disk or a database at fault', () => {
     await start();
     const made = await ready(30);
     const { id } = await begin(made);
-    await until(id, (b) => b.done >= 2);
+    await reached(id, (b) => b.done >= 2);
     renameSync(data, `${data}-away`);
     await new Promise((r) => setTimeout(r, 400));
     expect((await call().get('/api/health')).status).toBe(200);
@@ -201,7 +194,7 @@ describe('a disk or a database at fault', () => {
     rmSync(data, { recursive: true, force: true });
     renameSync(`${data}-away`, data);
     await call().post(`/api/batches/${id}/resume`);
-    expect(await until(id, done)).toMatchObject({ done: 30, failed: 0 });
+    expect(await reached(id, done)).toMatchObject({ done: 30, failed: 0 });
   });
 
   it('leaves no part of a file whose writing failed', async () => {

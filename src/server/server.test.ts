@@ -6,6 +6,7 @@ import request from 'supertest';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { asBuffer } from '../../tests/support/asBuffer.js';
 import { ternGlb } from '../../tests/support/box.js';
+import { until } from '../../tests/support/until.js';
 import type { BatchReply, FrameReply } from '../contract/batches.js';
 import type { ProjectReply, SetReply } from '../contract/contract.js';
 import { withShot, withView } from '../core/edit/editSet.js';
@@ -43,15 +44,12 @@ function review(): SetFile {
   });
 }
 
-async function ended(id: number): Promise<BatchReply> {
-  for (let i = 0; i < 600; i++) {
-    const { body } = await call().get(`/api/batches/${id}`);
-    const batch = body as BatchReply;
-    if (!['queued', 'running'].includes(batch.state)) return batch;
-    await new Promise((r) => setTimeout(r, 50));
-  }
-  throw new Error('the batch did not end');
-}
+const batchOf = async (id: number): Promise<BatchReply> => (await call().get(`/api/batches/${id}`)).body as BatchReply;
+const ended = (id: number): Promise<BatchReply> =>
+  until(
+    () => batchOf(id),
+    ({ state }) => !['queued', 'running'].includes(state),
+  );
 
 it('holds idle connections for longer than pages and programs wait between two questions', async () => {
   const { headers } = await call().get('/api/projects').set('connection', 'keep-alive');
@@ -108,14 +106,11 @@ describe('from a model to a movie', () => {
     expect(names(first.folder)).toHaveLength(6);
     const clip = await call().post(`/api/batches/${first.id}/clips`).send({ shot: 'spin' });
     expect(clip.status).toBe(201);
-    for (let i = 0; i < 200; i++) {
-      const { clips } = (await call().get(`/api/batches/${first.id}`)).body as BatchReply;
-      if (clips[0]!.state !== 'making') {
-        expect(clips[0]).toMatchObject({ state: 'ready', fileName: 'Quick-look/spin/spin_beauty.mp4' });
-        break;
-      }
-      await new Promise((r) => setTimeout(r, 50));
-    }
+    const { clips } = await until(
+      () => batchOf(first.id),
+      (b) => b.clips[0]!.state !== 'making',
+    );
+    expect(clips[0]).toMatchObject({ state: 'ready', fileName: 'Quick-look/spin/spin_beauty.mp4' });
     const movie = await call().get('/api/clips/1/movie');
     expect([movie.status, movie.headers['content-type']]).toEqual([200, 'video/mp4']);
     expect((await call().post(`/api/batches/${first.id}/pause`)).status).toBe(409);

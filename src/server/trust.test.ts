@@ -17,6 +17,7 @@ import request from 'supertest';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { blockObj } from '../../tests/support/box.js';
 import { spin } from '../../tests/support/spin.js';
+import { until } from '../../tests/support/until.js';
 import type { BatchReply, FrameReply } from '../contract/batches.js';
 import type { ProjectReply, SetReply } from '../contract/contract.js';
 import type { SetFile } from '../core/plan/set.js';
@@ -71,14 +72,7 @@ const begin = async ({ project, set }: Awaited<ReturnType<typeof ready>>): Promi
   return reply.body as BatchReply;
 };
 
-async function until(id: number, good: (b: BatchReply) => boolean): Promise<BatchReply> {
-  for (let i = 0; i < 1000; i++) {
-    const batch = await get<BatchReply>(`/batches/${id}`);
-    if (good(batch)) return batch;
-    await new Promise((r) => setTimeout(r, 20));
-  }
-  throw new Error(`batch ${id} did not get there: ${JSON.stringify(await get<BatchReply>(`/batches/${id}`))}`);
-}
+const reached = (id: number, good: (b: BatchReply) => boolean): Promise<BatchReply> => until(() => get<BatchReply>(`/batches/${id}`), good);
 const done = (b: BatchReply): boolean => b.state === 'done';
 const models = (): string[] => readdirSync(path.join(data, 'models')).sort();
 
@@ -160,7 +154,7 @@ describe('models that the database does not name', () => {
     const scene = path.join(data, 'models', `${hash}.scene`);
     const before = readFileSync(scene);
     rmSync(scene);
-    await until((await begin(made)).id, done);
+    await reached((await begin(made)).id, done);
     expect(readFileSync(scene).equals(before)).toBe(true);
   });
 });
@@ -191,7 +185,7 @@ describe('one unreadable row', () => {
     await start();
     const made = await ready();
     const blocked = await begin(made);
-    await until(blocked.id, done);
+    await reached(blocked.id, done);
     await stop();
     const sequelize = connect(path.join(data, DATABASE_FILE));
     await sequelize.query(
@@ -200,7 +194,7 @@ describe('one unreadable row', () => {
     await sequelize.close();
     await start();
     const next = await begin(made);
-    expect(await until(next.id, done)).toMatchObject({ done: 4 });
+    expect(await reached(next.id, done)).toMatchObject({ done: 4 });
     const held = await get<BatchReply>(`/batches/${blocked.id}`);
     expect([held.state, held.reason]).toEqual(['held', expect.stringContaining('The plan of batch 1 cannot be read')]);
     expect((await get<BatchReply[]>('/batches')).map((b) => b.id)).toEqual([next.id, blocked.id]);
@@ -224,14 +218,14 @@ describe('the folder of a batch', () => {
     const made = await ready();
     mkdirSync(path.join(data, 'pictures', '0001-Spin'));
     const first = await begin(made);
-    expect(await until(first.id, done)).toMatchObject({ number: 1 });
+    expect(await reached(first.id, done)).toMatchObject({ number: 1 });
     mkdirSync(path.join(data, 'pictures', '0002-Spin'));
     writeFileSync(path.join(data, 'pictures', '0002-Spin', 'mine.png'), 'mine');
     const refused = await call().post(`/api/sets/${made.set.id}/batches`).send({ revision: made.project.revisions[0]!.id });
     expect([refused.status, (refused.body as { detail: string }).detail]).toEqual([409, expect.stringContaining('has files in it already')]);
     expect(readFileSync(path.join(data, 'pictures', '0002-Spin', 'mine.png'), 'utf8')).toBe('mine');
     rmSync(path.join(data, 'pictures', '0002-Spin'), { recursive: true });
-    await until((await begin(made)).id, done);
+    await reached((await begin(made)).id, done);
   });
 
   it('is one batch’s own, also where several are started at once', async () => {
@@ -239,7 +233,7 @@ describe('the folder of a batch', () => {
     const made = await ready();
     const batches = await Promise.all([begin(made), begin(made), begin(made)]);
     expect(batches.map((b) => b.number).sort()).toEqual([1, 2, 3]);
-    for (const b of batches) await until(b.id, done);
+    for (const b of batches) await reached(b.id, done);
   });
 });
 
@@ -247,7 +241,7 @@ describe('finished files', () => {
   it('that are gone or changed are found, marked and rendered again to the same bytes', async () => {
     await start();
     const made = await ready();
-    const batch = await until((await begin(made)).id, done);
+    const batch = await reached((await begin(made)).id, done);
     const frames = await get<FrameReply[]>(`/batches/${batch.id}/frames`);
     const files = frames.map((f) => path.join(batch.folder, f.files[0]!));
     const before = files.map((f) => readFileSync(f));
@@ -258,13 +252,13 @@ describe('finished files', () => {
     writeFileSync(files[2]!, flipped);
     // Lengths are looked at when the frames are; bytes when that is asked for.
     await get(`/batches/${batch.id}/frames`);
-    await until(batch.id, (b) => b.damaged === 2);
+    await reached(batch.id, (b) => b.damaged === 2);
     expect((await call().post(`/api/batches/${batch.id}/verify`)).body).toEqual({ files: 4, missing: 1, changed: 2 });
     expect((await get<FrameReply[]>(`/batches/${batch.id}/frames`)).map((f) => f.damage)).toEqual(['missing', 'changed', 'changed', undefined]);
     const lost = await call().get(`/api/batches/${batch.id}/frames/${frames[0]!.id}/picture`);
     expect([lost.status, (lost.body as { detail: string }).detail]).toEqual([404, expect.stringContaining('is missing')]);
     await call().post(`/api/batches/${batch.id}/render-damaged`);
-    await until(batch.id, (b) => done(b) && b.damaged === 0);
+    await reached(batch.id, (b) => done(b) && b.damaged === 0);
     files.forEach((f, i) => expect(readFileSync(f).equals(before[i]!)).toBe(true));
     const none = await call().post(`/api/batches/${batch.id}/render-damaged`);
     expect(none.status).toBe(409);

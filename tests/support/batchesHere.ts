@@ -10,6 +10,7 @@ import type { SetFile } from '../../src/core/plan/set.js';
 import type { Executor } from '../../src/server/executor/executor.js';
 import { ServerHere } from './serverHere.js';
 import { spin } from './spin.js';
+import { until } from './until.js';
 
 /** A server in this process whose batches a test steers. */
 export class BatchesHere {
@@ -84,13 +85,8 @@ export class BatchesHere {
     return (await this.server.call().get(`/api/sets/${set.id}/changes?revision=${revision}${more}`)).body as ChangesReply;
   }
 
-  async until(id: number, is: (batch: BatchReply) => boolean): Promise<BatchReply> {
-    for (let i = 0; i < 3000; i++) {
-      const batch = await this.batch(id);
-      if (is(batch)) return batch;
-      await new Promise((r) => setTimeout(r, 10));
-    }
-    throw new Error(`Batch ${id} never came so far: ${JSON.stringify(await this.batch(id))}`);
+  until(id: number, is: (batch: BatchReply) => boolean): Promise<BatchReply> {
+    return until(() => this.batch(id), is);
   }
 
   /** The batch of that id once it is done. */

@@ -5,6 +5,7 @@ import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { ServerHere } from '../../../tests/support/serverHere.js';
 import { spin } from '../../../tests/support/spin.js';
+import { until } from '../../../tests/support/until.js';
 import type { BatchReply, ClipReply } from '../../contract/batches.js';
 import type { PackageReply } from '../../contract/packages.js';
 import { findFfmpeg, probeMovie } from '../../engine/node/ffmpeg.js';
@@ -14,14 +15,6 @@ beforeAll(() => server.start());
 afterAll(() => server.end());
 
 const call = () => server.call();
-
-async function until<T>(ask: () => Promise<T>, good: (value: T) => boolean): Promise<T> {
-  for (;;) {
-    const value = await ask();
-    if (good(value)) return value;
-    await new Promise((r) => setTimeout(r, 20));
-  }
-}
 
 const batchOf = async (id: number): Promise<BatchReply> => (await call().get(`/api/batches/${id}`)).body as BatchReply;
 

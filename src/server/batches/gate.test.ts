@@ -7,6 +7,7 @@ import sharp from 'sharp';
 import { afterAll, afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { ServerHere } from '../../../tests/support/serverHere.js';
 import { spin } from '../../../tests/support/spin.js';
+import { until } from '../../../tests/support/until.js';
 import type { BatchReply, FrameReply } from '../../contract/batches.js';
 import type { Frame } from '../../core/frame/frame.js';
 import { planFrames } from '../../core/planning/planFrames.js';
@@ -44,13 +45,13 @@ async function start(choice: object, plan = file): Promise<number> {
   return (reply.body as BatchReply).id;
 }
 
-async function until(id: number, state: string): Promise<BatchReply> {
-  for (;;) {
-    const batch = (await server.call().get(`/api/batches/${id}`)).body as BatchReply;
-    if (batch.state === state) return batch;
-    if (['held', 'done'].includes(batch.state)) throw new Error(`The batch is ${batch.state}: ${batch.reason}`);
-    await new Promise((r) => setTimeout(r, 10));
-  }
+async function reached(id: number, state: string): Promise<BatchReply> {
+  const batch = await until(
+    async () => (await server.call().get(`/api/batches/${id}`)).body as BatchReply,
+    (b) => [state, 'held', 'done'].includes(b.state),
+  );
+  expect([batch.state, batch.reason]).toEqual([state, state === 'held' ? expect.any(String) : null]);
+  return batch;
 }
 const done = async (id: number): Promise<number[]> =>
   ((await server.call().get(`/api/batches/${id}/frames`)).body as FrameReply[]).filter((f) => f.state === 'done').map((f) => f.number);
@@ -70,27 +71,27 @@ describe('a batch', () => {
   it('renders first, middle and last before the rest, and goes on where they are clean', async () => {
     const begun: number[] = [];
     server.running.context.executor = noting(server.running.context.executor, begun);
-    await until(await start({}), 'done');
+    await reached(await start({}), 'done');
     expect(begun.slice(0, 3).sort()).toEqual([1, 5, 9]);
     expect(begun).toHaveLength(9);
   });
 
   it('waits for a word where that is asked for, and goes on when it is resumed', async () => {
     const id = await start({ holdAfterFirst: true, firstFrames: 2 });
-    const held = await until(id, 'held');
+    const held = await reached(id, 'held');
     expect(held).toMatchObject({ done: 2, atGate: true });
     expect(held.reason).toContain('The first frames are done and as planned.');
     expect(await done(id)).toEqual([1, 9]);
     await server.call().post(`/api/batches/${id}/resume`);
-    expect(await until(id, 'done')).toMatchObject({ done: 9 });
+    expect(await reached(id, 'done')).toMatchObject({ done: 9 });
   });
 
   it('holds where first frames end noisier than their quality promises', async () => {
     const of = (noise: number) => ({ ...file, sheet: { ...file.sheet, quality: customQualitySchema.parse({ samples: 16, noise }) } });
-    const held = await until(await start({ firstFrames: 1 }, of(0.001)), 'held');
+    const held = await reached(await start({ firstFrames: 1 }, of(0.001)), 'held');
     expect(held.reason).toMatch(/spin, frame 1: The noise is 0\.\d{3} where 0\.001 was asked for; sampling ended at 16 samples\./);
     // What is promised is kept.
-    await until(await start({ firstFrames: 1 }, of(0.9)), 'done');
+    await reached(await start({ firstFrames: 1 }, of(0.9)), 'done');
   });
 
   it('holds where a first frame is not as planned, says what, and renders the rest all the same when it is resumed', async () => {
@@ -99,17 +100,17 @@ describe('a batch', () => {
       .toBuffer();
     server.running.context.executor = noting(server.running.context.executor, [], (f) => (f.number === 5 ? small : null));
     const id = await start({});
-    const held = await until(id, 'held');
+    const held = await reached(id, 'held');
     expect(held.reason).toMatch(/^The first frames are not as planned\. spin, frame 5: "[^"]+\.png" is 16 × 9, planned were 32 × 18\./);
     expect(await done(id)).toEqual([1, 5, 9]);
     await server.call().post(`/api/batches/${id}/resume`);
-    await until(id, 'done');
+    await reached(id, 'done');
   });
 
   it('has no first frames where none are wanted', async () => {
     const begun: number[] = [];
     server.running.context.executor = noting(server.running.context.executor, begun);
-    await until(await start({ firstFrames: 0, holdAfterFirst: true }), 'done');
+    await reached(await start({ firstFrames: 0, holdAfterFirst: true }), 'done');
     // Neither the middle one nor the last; several are begun together, so that their order is by luck.
     expect(Math.max(...begun.slice(0, 3))).toBeLessThan(5);
   });

@@ -3,6 +3,7 @@ import { executorLike } from '../../../tests/support/executors.js';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { ServerHere } from '../../../tests/support/serverHere.js';
 import { spin } from '../../../tests/support/spin.js';
+import { until } from '../../../tests/support/until.js';
 import type { BatchReply } from '../../contract/batches.js';
 import { AbortedError } from '../../engine/scheduler/job.js';
 import type { Executor } from '../executor/executor.js';
@@ -31,22 +32,20 @@ async function startTwo(): Promise<[number, number]> {
   return [await begin(), await begin()];
 }
 
-async function until(id: number, state: string): Promise<void> {
-  for (;;) {
-    const { body } = await call().get(`/api/batches/${id}`);
-    if ((body as BatchReply).state === state) return;
-    await new Promise((r) => setTimeout(r, 10));
-  }
-}
+const reached = (id: number, state: string): Promise<BatchReply> =>
+  until(
+    async () => (await call().get(`/api/batches/${id}`)).body as BatchReply,
+    (b) => b.state === state,
+  );
 
 describe('what is asked of a batch', () => {
   it.each(['stop', 'pause'])('%s is answered though the next one never ends', async (what) => {
     server.running.context.executor = neverDone(server.running.context.executor);
     const [first, second] = await startTwo();
-    await until(first, 'running');
+    await reached(first, 'running');
     const reply = await call().post(`/api/batches/${first}/${what}`);
     expect([reply.status, (reply.body as BatchReply).state]).toEqual([200, what === 'stop' ? 'stopped' : 'paused']);
-    await until(second, 'running');
+    await reached(second, 'running');
     const again = await call().post(`/api/batches/${second}/stop`);
     expect([again.status, (again.body as BatchReply).state]).toEqual([200, 'stopped']);
   });

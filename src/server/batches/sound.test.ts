@@ -5,6 +5,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { ServerHere } from '../../../tests/support/serverHere.js';
 import { spin } from '../../../tests/support/spin.js';
 import { PITCH, tone } from '../../../tests/support/tone.js';
+import { until } from '../../../tests/support/until.js';
 import type { BatchReply, ClipReply } from '../../contract/batches.js';
 import type { SoundReply } from '../../contract/contract.js';
 import { judgeFile } from '../../core/handover/audit.js';
@@ -15,13 +16,6 @@ const server = new ServerHere();
 const call = () => server.call();
 let batch: BatchReply;
 
-async function until<T>(ask: () => Promise<T>, good: (value: T) => boolean): Promise<T> {
-  for (;;) {
-    const value = await ask();
-    if (good(value)) return value;
-    await new Promise((r) => setTimeout(r, 20));
-  }
-}
 const batchNow = async (): Promise<BatchReply> => (await call().get(`/api/batches/${batch.id}`)).body as BatchReply;
 
 beforeAll(async () => {

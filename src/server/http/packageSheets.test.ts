@@ -8,6 +8,7 @@ import sharp from 'sharp';
 import { afterAll, expect, it } from 'vitest';
 import { asBuffer } from '../../../tests/support/asBuffer.js';
 import { BatchesHere } from '../../../tests/support/batchesHere.js';
+import { until } from '../../../tests/support/until.js';
 import type { PackageReply } from '../../contract/packages.js';
 
 const here = new BatchesHere();
@@ -25,11 +26,10 @@ it('are made, opened, packed and found torn', async () => {
       renders: [{ batch: batch.id, run: 'spin' }],
       sheet: { kinds: ['contact', 'sun', 'strips', 'views', 'variants'], types: ['pdf', 'png'] },
     });
-  let pack = made.body as PackageReply;
-  while (pack.state === 'making') {
-    await new Promise((r) => setTimeout(r, 50));
-    pack = (await call().get(`/api/packages/${pack.id}`)).body as PackageReply;
-  }
+  const pack = await until(
+    async () => (await call().get(`/api/packages/${(made.body as PackageReply).id}`)).body as PackageReply,
+    ({ state }) => state !== 'making',
+  );
   // No sun study and no variants in this set.
   expect([pack.state, pack.faults, pack.sheets]).toEqual(['ready', [], ['contact-sheet.pdf', 'moving-shots.pdf', 'view-list.pdf']]);
   for (const name of pack.sheets) {

@@ -6,6 +6,7 @@ import path from 'node:path';
 import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
 import { blockObj } from '../../../tests/support/box.js';
 import { TestServer } from '../../../tests/support/server.js';
+import { until } from '../../../tests/support/until.js';
 import type { BatchReply, FrameReply } from '../../contract/batches.js';
 import type { ProjectReply, SetReply } from '../../contract/contract.js';
 import { type RunningServer, startServer } from '../start.js';
@@ -58,14 +59,11 @@ afterAll(async () => {
   await server.close();
   rmSync(root, { recursive: true, force: true });
 });
-const doneOn = async (url: string): Promise<BatchReply> => {
-  for (let i = 0; i < 1000; i++) {
-    const now = await ask<BatchReply>(url, `/batches/${batch.id}`);
-    if (now.state === 'done') return now;
-    await new Promise((r) => setTimeout(r, 20));
-  }
-  throw new Error('the batch did not end');
-};
+const doneOn = (url: string): Promise<BatchReply> =>
+  until(
+    () => ask<BatchReply>(url, `/batches/${batch.id}`),
+    ({ state }) => state === 'done',
+  );
 const finished = (): Promise<BatchReply> => doneOn(server.url);
 let names = 0;
 const fresh = (what: string): string => path.join(root, `${what}-${++names}`);
