@@ -3,9 +3,8 @@ import { expect, type Page, test } from '../support/browserTest.js';
 import type { BatchReply } from '../../src/contract/batches.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { anotherTern, fill, ternProject } from '../support/page.js';
-import { TestServer } from '../support/server.js';
+import { sharedServer as server } from '../support/sharedServer.js';
 
-const server = new TestServer();
 let project: ProjectReply;
 let set: number;
 

@@ -1,6 +1,6 @@
 /** Node and Chromium make the same bits of the same frame, server and command line the same files. */
 import { spawnSync } from 'node:child_process';
-import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { expect, test } from '../support/browserTest.js';
@@ -13,10 +13,9 @@ import { compile, encodeScene } from '../../src/engine/scene/compile.js';
 import { ternGlb } from '../support/box.js';
 import { anotherTern } from '../support/page.js';
 import { bitsOf } from '../support/bits.js';
-import { TestServer } from '../support/server.js';
+import { sharedServer as server } from '../support/sharedServer.js';
 import { frameFor } from '../support/trace.js';
 
-const server = new TestServer();
 test.beforeAll(() => server.start());
 test.afterAll(() => server.end());
 
@@ -82,7 +81,7 @@ test('the same frame has the same bits in Node and in Chromium', async ({ browse
   expect(there).toEqual(here);
 });
 
-test('assigned materials are rendered, the same by the server and by the command line', async () => {
+test('assigned materials are rendered, the same by the server and by the command line', { tag: '@long' }, async () => {
   const project = await anotherTern(server, 'Assignments');
   const { file: planned } = await server.get<SetReply>(`/sets/${project.sets[0]!.id}`);
   const glow = { name: 'Glow', colour: '#00ff00', glow: 4 };
@@ -110,8 +109,7 @@ test('assigned materials are rendered, the same by the server and by the command
       .poll(async () => (await server.get<FrameReply[]>(`/batches/${batch.id}/frames`)).every((f) => f.state === 'done'), { timeout: 60_000 })
       .toBe(true);
     const [frame] = await server.get<FrameReply[]>(`/batches/${batch.id}/frames`);
-    const folder = readdirSync(path.join(server.data, 'pictures')).sort().at(-1)!;
-    return sharp(readFileSync(path.join(server.data, 'pictures', folder, frame!.files[0]!)))
+    return sharp(readFileSync(path.join(batch.folder, frame!.files[0]!)))
       .raw()
       .toBuffer();
   };

@@ -7,9 +7,8 @@ import type { BatchReply, FrameReply } from '../../src/contract/batches.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { sunPosition } from '../../src/core/stage/daylight.js';
 import { anotherTern, changeSet, choose, fill, keepSheetOpen, plannedTern } from '../support/page.js';
-import { TestServer } from '../support/server.js';
+import { sharedServer as server } from '../support/sharedServer.js';
 
-const server = new TestServer();
 let project: ProjectReply;
 
 test.beforeAll(() => server.start());
@@ -125,7 +124,7 @@ test('a lamp is added, aimed and strengthened; one that daylight drowns is point
   await expect.poll(async () => (await file()).stage.lights).toBeUndefined();
 });
 
-test('a sun study is planned by dates and steps, and rendered with the sun of each frame', async ({ page }) => {
+test('a sun study is planned by dates and steps, and rendered with the sun of each frame', { tag: '@long' }, async ({ page }) => {
   project = await inDaylight('Light of a year');
   await page.goto(`${base()}/shots`);
   await fill(page, 'Width', '96');

@@ -5,11 +5,10 @@ import sharp from 'sharp';
 import type { BatchReply, FrameReply } from '../../src/contract/batches.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { anotherTern, choose, fill } from '../support/page.js';
-import { TestServer } from '../support/server.js';
+import { sharedServer as server } from '../support/sharedServer.js';
 
 test.use({ gl: true });
 
-const server = new TestServer();
 let project: ProjectReply;
 let set: number;
 let batch: BatchReply;

@@ -3,9 +3,8 @@ import { type BrowserContext, expect, type Page, test } from '../support/browser
 import type { BatchReply, FrameReply } from '../../src/contract/batches.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { ternProject } from '../support/page.js';
-import { TestServer } from '../support/server.js';
+import { sharedServer as server } from '../support/sharedServer.js';
 
-const server = new TestServer();
 let project: ProjectReply;
 
 test.beforeAll(async () => {

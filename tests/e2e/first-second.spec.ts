@@ -140,7 +140,7 @@ test('no row and no step keeps the page busy', { tag: '@long' }, async ({ page }
   expect(Math.max(...best('steps'))).toBeLessThan(300);
 });
 
-test('nothing that a page sends is uncompressed, but for pictures and the stream of events', async ({ page }) => {
+test('nothing that a page sends is uncompressed, but for pictures and the stream of events', { tag: '@long' }, async ({ page }) => {
   const plain: string[] = [];
   page.on('response', (response) => {
     const headers = response.headers();

@@ -18,11 +18,10 @@ import { writeGlb } from '../../src/formats/glb/write.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { fbxBinary } from '../support/fbx.js';
 import { houseIfc } from '../support/ifc.js';
-import { TestServer } from '../support/server.js';
+import { sharedServer as server } from '../support/sharedServer.js';
 
 test.use({ gl: true });
 
-const server = new TestServer();
 test.beforeAll(() => server.start());
 test.afterAll(() => server.end());
 

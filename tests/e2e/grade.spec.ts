@@ -6,9 +6,8 @@ import type { Grade } from '../../src/core/image/grade.js';
 import type { Shot } from '../../src/core/shots/kinds.js';
 import { expect, test } from '../support/browserTest.js';
 import { anotherTern, changeSet, choose, fill } from '../support/page.js';
-import { TestServer } from '../support/server.js';
+import { sharedServer as server } from '../support/sharedServer.js';
 
-const server = new TestServer();
 let project: ProjectReply;
 let set: number;
 /** The batch whose renders are graded. */

@@ -11,10 +11,9 @@ import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { findFfmpeg } from '../../src/engine/node/ffmpeg.js';
 import { startDropOff } from '../../src/engine/node/dropOffStand.js';
 import { anotherTern, choose, fill } from '../support/page.js';
-import { TestServer } from '../support/server.js';
+import { sharedServer as server } from '../support/sharedServer.js';
 import { tone } from '../support/tone.js';
 
-const server = new TestServer();
 const folder = mkdtempSync(path.join(tmpdir(), 'easel-handover-'));
 let project: ProjectReply;
 let set: number;

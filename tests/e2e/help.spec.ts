@@ -2,11 +2,10 @@
 import { expect, type Page, test } from '../support/browserTest.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { anotherTern, keepSheetOpen, settled } from '../support/page.js';
-import { TestServer } from '../support/server.js';
+import { sharedServer as server } from '../support/sharedServer.js';
 
 test.use({ gl: true });
 
-const server = new TestServer();
 let address: string;
 
 test.beforeAll(async () => {

@@ -11,7 +11,7 @@ const server = new TestServer();
 test.beforeAll(() => server.start());
 test.afterAll(() => server.end());
 
-test('another exposure and another file type are developed of masters, and said so before and after', async ({ page }) => {
+test('another exposure and another file type are developed of masters, and said so before and after', { tag: '@long' }, async ({ page }) => {
   const project = await anotherTern(server, 'Developed');
   const set = project.sets[0]!.id;
   const { file, version } = await server.get<SetReply>(`/sets/${set}`);

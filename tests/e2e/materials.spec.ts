@@ -6,11 +6,10 @@ import type { PartReply, ProjectReply, SetReply } from '../../src/contract/contr
 import { writeGlb } from '../../src/formats/glb/write.js';
 import { MeshMaker, modelOf } from '../../src/core/model/meshMaker.js';
 import { anotherTern, changeSet } from '../support/page.js';
-import { TestServer } from '../support/server.js';
+import { sharedServer as server } from '../support/sharedServer.js';
 
 test.use({ gl: true });
 
-const server = new TestServer();
 let project: ProjectReply;
 
 test.beforeAll(() => server.start());
@@ -134,7 +133,7 @@ test('a rule by name is made by hand; what is selected stands alone and is fitte
   await expect.poll(async () => (await file()).materials?.rules).toEqual([]);
 });
 
-test("a picture is put on a finish of one's own, by a box around the part", async ({ page }) => {
+test("a picture is put on a finish of one's own, by a box around the part", { tag: '@long' }, async ({ page }) => {
   await page.goto(`${server.url}/p/${project.id}/s/${project.sets[0]!.id}/model`);
   await page.getByLabel('Parts', { exact: true }).getByText('Base', { exact: true }).first().click();
   await page.getByRole('button', { name: 'New material' }).click();
@@ -187,7 +186,7 @@ test('the model is laid down, scaled and stood on a plinth, and all of it is tak
   await expect.poll(async () => (await file()).transform).toBeUndefined();
 });
 
-test('a finish is dragged onto a part, in the tree and in the viewport, and put on one group of faces', async ({ page }) => {
+test('a finish is dragged onto a part, in the tree and in the viewport, and put on one group of faces', { tag: '@long' }, async ({ page }) => {
   // Two groups of faces on one part: a cube whose top is of another colour.
   const model = modelOf('block', [
     { mesh: new MeshMaker().box([-0.5, 0, -0.5], [0.5, 1, 0.5]).mesh(), material: { name: 'Plain' } },

@@ -2,9 +2,8 @@
 import { expect, type Locator, type Page, test } from '../support/browserTest.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { anotherTern } from '../support/page.js';
-import { TestServer } from '../support/server.js';
+import { sharedServer as server } from '../support/sharedServer.js';
 
-const server = new TestServer();
 let project: ProjectReply;
 let address: string;
 

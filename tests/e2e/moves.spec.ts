@@ -11,9 +11,8 @@ import type { Shot } from '../../src/core/shots/kinds.js';
 import { exportPlanGlb } from '../../src/engine/output/planGlb.js';
 import { writeGlb } from '../../src/formats/glb/write.js';
 import { choose, fill, keepSheetOpen, plannedTern } from '../support/page.js';
-import { TestServer } from '../support/server.js';
+import { sharedServer as server } from '../support/sharedServer.js';
 
-const server = new TestServer();
 let project: ProjectReply;
 
 test.beforeAll(() => server.start());
@@ -125,7 +124,7 @@ test('a section reveal is planned by its plane, on an elevation, and both are re
   expect(frames.map((f) => f.state)).toEqual(Array.from({ length: 22 }, () => 'done'));
 });
 
-test('shots are copied, put in order, switched off and taken out', async ({ page }) => {
+test('shots are copied, put in order, switched off and taken out', { tag: '@long' }, async ({ page }) => {
   project = await plannedTern(server, 'Order', [WALK, REVEAL], SMALL);
   await page.goto(`${base()}/shots`);
   const names = async (): Promise<string[]> => (await file()).shots.map((s) => s.name!);
@@ -145,7 +144,7 @@ test('shots are copied, put in order, switched off and taken out', async ({ page
   await expect.poll(names).toEqual(['Walkthrough', 'Section reveal']);
 });
 
-test('a walk takes its path from a glTF with a camera that moves', async ({ page }) => {
+test('a walk takes its path from a glTF with a camera that moves', { tag: '@long' }, async ({ page }) => {
   const model = tern();
   const orbit = parseSet({
     ...LAMP_SHOTS,

@@ -4,9 +4,8 @@ import type { BatchReply, FrameReply } from '../../src/contract/batches.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { parseSet } from '../../src/core/plan/set.js';
 import { anotherTern, choose, fill, keepSheetOpen, plannedTern } from '../support/page.js';
-import { TestServer } from '../support/server.js';
+import { sharedServer as server } from '../support/sharedServer.js';
 
-const server = new TestServer();
 let project: ProjectReply;
 
 test.beforeAll(() => server.start());
@@ -121,7 +120,7 @@ test('names that collide are said before anything renders', async ({ page }) => 
   await expect.poll(async () => (await saved()).file.sheet.names.still).toBe('{shot}/{view}_{size}');
 });
 
-test('a set goes out as a file and comes in again, and JPEGs are rendered by it', async ({ page }) => {
+test('a set goes out as a file and comes in again, and JPEGs are rendered by it', { tag: '@long' }, async ({ page }) => {
   project = await plannedTern(server, 'By file', SHOTS);
   await page.goto(`${server.url}/p/${project.id}/s/${setId()}/shots`);
   await fill(page, 'Width', '96');
@@ -229,7 +228,7 @@ test('a live picture of a view is traced in the browser, and a pixel leads to it
   await expect(page.getByLabel('Parts').getByRole('treeitem')).toHaveCount(1);
 });
 
-test('the live picture of a shot turns with the frame that is scrubbed to', async ({ page }) => {
+test('the live picture of a shot turns with the frame that is scrubbed to', { tag: '@long' }, async ({ page }) => {
   const own = await anotherTern(server, 'Scrubbed');
   await page.goto(`${server.url}/p/${own.id}/s/${own.sets[0]!.id}/views`);
   await page.getByRole('button', { name: 'Save as new view' }).click();

@@ -4,9 +4,8 @@ import type { BatchReply } from '../../src/contract/batches.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import type { SetFile } from '../../src/core/plan/set.js';
 import { anotherTern, ternProject } from '../support/page.js';
-import { TestServer } from '../support/server.js';
+import { sharedServer as server } from '../support/sharedServer.js';
 
-const server = new TestServer();
 let project: ProjectReply;
 let set: number;
 

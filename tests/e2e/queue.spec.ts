@@ -38,7 +38,7 @@ async function planned(name: string, samples: number, frames = 6, size = { width
 const begin = ({ set, revision }: Planned, choice: object = {}): Promise<BatchReply> =>
   server.send<BatchReply>('POST', `/sets/${set}/batches`, { revision, firstFrames: 0, ...choice });
 const state = async (id: number): Promise<string> => (await server.get<BatchReply>(`/batches/${id}`)).state;
-const over = (id: number): Promise<void> => expect.poll(() => state(id), { timeout: 60_000 }).toBe('done');
+const over = (id: number): Promise<void> => expect.poll(() => state(id), { timeout: 200_000 }).toBe('done');
 const row = (page: Page, batch: BatchReply) => page.getByRole('listitem', { name: `Batch ${batch.number}`, exact: true });
 const order = async (page: Page): Promise<string[]> =>
   page
@@ -88,7 +88,7 @@ test('three batches of two projects are put in order, by keyboard and by priorit
   await expect.poll(() => state(a.id)).toBe('stopped');
 });
 
-test('sets of several projects are started from the queue', async ({ page }) => {
+test('sets of several projects are started from the queue', { tag: '@long' }, async ({ page }) => {
   const [one, two] = [await planned('Start one', 7, 2), await planned('Start two', 8, 2)];
   await page.goto(`${server.url}/queue`);
   await page.getByRole('button', { name: 'Start batches' }).click();

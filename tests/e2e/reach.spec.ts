@@ -6,9 +6,8 @@ import type { SetReply } from '../../src/contract/contract.js';
 import type { SetFile } from '../../src/core/plan/set.js';
 import { writeGlb } from '../../src/formats/glb/write.js';
 import { choose, fill, keepSheetOpen, anotherTern } from '../support/page.js';
-import { TestServer } from '../support/server.js';
+import { sharedServer as server } from '../support/sharedServer.js';
 
-const server = new TestServer();
 let address: string;
 let set: number;
 
@@ -85,7 +84,7 @@ test('model: what is context is said by part, by keyboard, and the pivot follows
   await expect.poll(async () => (await file()).materials?.parts.some((p) => p.isContext) ?? false).toBe(false);
 });
 
-test('shots: a pivot of its own, in the middle of a part, and paper by millimetres', async ({ page }) => {
+test('shots: a pivot of its own, in the middle of a part, and paper by millimetres', { tag: '@long' }, async ({ page }) => {
   await keepSheetOpen(page);
   await open(page, 'shots');
   await page.getByRole('toolbar', { name: 'Shots' }).getByRole('button', { name: 'Turntable', exact: true }).click();

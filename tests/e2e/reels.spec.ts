@@ -4,9 +4,8 @@ import { expect, test } from '../support/browserTest.js';
 import type { BatchReply } from '../../src/contract/batches.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { changeSet, fill, keepSheetOpen, plannedTern } from '../support/page.js';
-import { TestServer } from '../support/server.js';
+import { sharedServer as server } from '../support/sharedServer.js';
 
-const server = new TestServer();
 let project: ProjectReply;
 
 test.beforeAll(() => server.start());
@@ -16,7 +15,7 @@ test.beforeEach(({ page }) => keepSheetOpen(page));
 const base = (): string => `${server.url}/p/${project.id}/s/${project.sets[0]!.id}`;
 const file = async (): Promise<SetReply['file']> => (await server.get<SetReply>(`/sets/${project.sets[0]!.id}`)).file;
 
-test('shots are joined to a reel, which a batch’s pictures make', async ({ page }) => {
+test('shots are joined to a reel, which a batch’s pictures make', { tag: '@long' }, async ({ page }) => {
   const shots = [
     { id: 'still', name: 'Still', kind: 'still', views: ['view'], variants: ['a', 'b'] },
     { id: 'walkthrough', name: 'Walkthrough', kind: 'walkthrough', stations: [{ eye: [1, 0.5, 1] }, { eye: [0, 0.5, 1.5] }], off: true },

@@ -7,9 +7,8 @@ import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import type { DecisionReply } from '../../src/contract/results.js';
 import { writeGlb } from '../../src/formats/glb/write.js';
 import { anotherTern } from '../support/page.js';
-import { TestServer } from '../support/server.js';
+import { sharedServer as server } from '../support/sharedServer.js';
 
-const server = new TestServer();
 let project: ProjectReply;
 let set: number;
 const address = (query = ''): string => `${server.url}/p/${project.id}/s/${set}/review${query}`;

@@ -5,12 +5,11 @@ import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { type Model, assignPartPaths } from '../../src/core/model/model.js';
 import { writeGlb } from '../../src/formats/glb/write.js';
 import { tern } from '../../demo/tern.js';
-import { TestServer } from '../support/server.js';
+import { sharedServer as server } from '../support/sharedServer.js';
 
 // The older revision is drawn over the newer one.
 test.use({ gl: true });
 
-const server = new TestServer();
 test.beforeAll(() => server.start());
 test.afterAll(() => server.end());
 

@@ -5,9 +5,8 @@ import type { BatchReply } from '../../src/contract/batches.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { writeGlb } from '../../src/formats/glb/write.js';
 import { anotherTern, ternProject } from '../support/page.js';
-import { TestServer } from '../support/server.js';
+import { sharedServer as server } from '../support/sharedServer.js';
 
-const server = new TestServer();
 let project: ProjectReply;
 let set: number;
 
@@ -31,7 +30,7 @@ test.beforeAll(async () => {
 });
 test.afterAll(() => server.end());
 
-test('batches of two revisions, a variant and another project’s model are started together', async ({ page }) => {
+test('batches of two revisions, a variant and another project’s model are started together', { tag: '@long' }, async ({ page }) => {
   await page.goto(`${server.url}/p/${project.id}/s/${set}/shots`);
   await page.getByRole('button', { name: 'Several batches' }).click();
   const table = page.getByRole('table', { name: 'Several batches' });

@@ -7,9 +7,8 @@ import { unzipSync } from 'fflate';
 import type { BatchReply } from '../../src/contract/batches.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { anotherTern } from '../support/page.js';
-import { TestServer } from '../support/server.js';
+import { sharedServer as server } from '../support/sharedServer.js';
 
-const server = new TestServer();
 let project: ProjectReply;
 let set: number;
 const folder = mkdtempSync(path.join(tmpdir(), 'easel-folder-'));

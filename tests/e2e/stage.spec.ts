@@ -1,6 +1,6 @@
 /** The stage, what a view looks through, and the section, set by hand and rendered as they are said. */
 import { spawnSync } from 'node:child_process';
-import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { expect, test } from '../support/browserTest.js';
@@ -10,11 +10,10 @@ import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { ternGlb } from '../support/box.js';
 import { radiance } from '../support/radiance.js';
 import { anotherTern, choose, drawn, fill, plannedTern } from '../support/page.js';
-import { TestServer } from '../support/server.js';
+import { sharedServer as server } from '../support/sharedServer.js';
 
 test.use({ gl: true });
 
-const server = new TestServer();
 let project: ProjectReply;
 
 test.beforeAll(() => server.start());
@@ -54,7 +53,7 @@ test('a ready stage is chosen by its picture; ground and backdrop are changed, a
     });
 });
 
-test('exposure is measured, the live picture follows it in a window of its own, and renders have it', async ({ page, context }) => {
+test('exposure is measured, the live picture follows it in a window of its own, and renders have it', { tag: '@long' }, async ({ page, context }) => {
   project = await plannedTern(server, 'Exposure');
   await page.goto(`${base()}/stage`);
   await page.getByRole('button', { name: 'Auto exposure' }).click();
@@ -193,8 +192,7 @@ test('a picture of light lights the stage, in the browser, in a batch and from t
     .poll(async () => (await server.get<FrameReply[]>(`/batches/${batch.id}/frames`)).every((f) => f.state === 'done'), { timeout: 60_000 })
     .toBe(true);
   const [frame] = await server.get<FrameReply[]>(`/batches/${batch.id}/frames`);
-  const [pictures] = readdirSync(path.join(server.data, 'pictures'));
-  const theirs = readFileSync(path.join(server.data, 'pictures', pictures!, frame!.files[0]!));
+  const theirs = readFileSync(path.join(batch.folder, frame!.files[0]!));
   writeFileSync(path.join(folder, 'light.hdr'), light);
   writeFileSync(
     path.join(folder, 'set.json'),
@@ -221,7 +219,7 @@ test('a picture of light lights the stage, in the browser, in a batch and from t
   rmSync(folder, { recursive: true });
 });
 
-test('a further stage with a picture behind, a lamp moved by its handle, and a shot that names it', async ({ page }) => {
+test('a further stage with a picture behind, a lamp moved by its handle, and a shot that names it', { tag: '@long' }, async ({ page }) => {
   project = await plannedTern(server, 'Dusk', [{ id: 'still', name: 'Still', kind: 'still', views: ['view'] }]);
   await page.goto(`${base()}/stage`);
   await page.getByRole('button', { name: 'Duplicate stage' }).click();

@@ -5,9 +5,8 @@ import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { emptySet } from '../../src/core/plan/set.js';
 import { formatSheetSchema } from '../../src/core/plan/formatSheet.js';
 import { ternGlb } from '../support/box.js';
-import { TestServer } from '../support/server.js';
+import { sharedServer as server } from '../support/sharedServer.js';
 
-const server = new TestServer();
 test.beforeAll(() => server.start());
 test.afterAll(() => server.end());
 

@@ -33,7 +33,7 @@ test('a set is made by a template, to measure, and every shot of it in three siz
   await expect(page.getByText('216 frames')).toBeVisible();
 });
 
-test('a still is a grid of views, variants and sizes, and says how many pictures that is', async ({ page }) => {
+test('a still is a grid of views, variants and sizes, and says how many pictures that is', { tag: '@long' }, async ({ page }) => {
   project = await plannedTern(server, 'Grid', [], { size: { width: 96, height: 54 }, quality: { samples: 2 } });
   const variants = [
     { id: 'a', name: 'Plain', swaps: [] },

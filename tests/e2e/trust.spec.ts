@@ -98,7 +98,7 @@ test('a server that goes is told, and what is edited meanwhile is saved when it 
   await expect(page.getByLabel('Frames', { exact: true }).first()).toHaveValue('24');
 });
 
-test('finished frames that lost their files are pointed out, and rendered again', async ({ page }) => {
+test('finished frames that lost their files are pointed out, and rendered again', { tag: '@long' }, async ({ page }) => {
   project = await planned(server, 'Damaged', 24);
   const { id } = await start();
   const batch = async (): Promise<BatchReply> => server.get<BatchReply>(`/batches/${id}`);
@@ -119,7 +119,7 @@ test('finished frames that lost their files are pointed out, and rendered again'
   await expect(page.getByText('24 files checked: all intact.')).toBeVisible();
 });
 
-test('a set that cannot be read is marked, says why, and harms no other', async ({ page }) => {
+test('a set that cannot be read is marked, says why, and harms no other', { tag: '@long' }, async ({ page }) => {
   project = await planned(server, 'Spoilt', 2);
   await server.kill();
   spoil(server.data, project.id);
@@ -176,44 +176,48 @@ test('a backup is restored into an empty folder, and everything is there', { tag
   rmSync(folder, { recursive: true, force: true });
 });
 
-test('on an address that others can reach, people sign in, programs have tokens, and everybody can be signed out', async ({ browser }) => {
-  const outside = Object.values(networkInterfaces())
-    .flatMap((l) => l ?? [])
-    .find((a) => !a.internal && a.family === 'IPv4');
-  const open = new TestServer(0, { COLD_EASEL_ADDRESS: '0.0.0.0', COLD_EASEL_PASSPHRASE: PASSPHRASE });
-  await open.start();
-  expect(new URL(open.url).hostname).toBe(outside?.address ?? 'localhost');
-  const context = await browser.newContext();
-  const page = await context.newPage();
-  const said = complaints(page);
-  await page.goto(open.url);
-  await page.getByLabel('Passphrase').fill('not the passphrase');
-  await page.getByRole('button', { name: 'Sign in' }).click();
-  await expect(page.getByRole('alert')).toHaveText('The passphrase is wrong.');
-  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
-  await page.getByLabel('Passphrase').fill(PASSPHRASE);
-  await page.keyboard.press('Enter');
-  await expect(page.getByRole('heading', { name: 'Projects' })).toBeVisible();
-  await page.getByLabel('New project').fill('Behind the door');
-  await page.getByRole('button', { name: 'Create' }).click();
-  await expect(page.getByText('Behind the door')).toBeVisible();
-  await page.goto(`${open.url}/access`);
-  await page.getByLabel('Name').fill('night script');
-  await page.getByRole('button', { name: 'Create token' }).click();
-  const secret = await page.getByTestId('new-token').textContent();
-  const asProgram = (): Promise<Response> => fetch(`${open.url}/api/projects`, { headers: { authorization: `Bearer ${secret}` } });
-  expect((await asProgram()).status).toBe(200);
-  await page.reload();
-  await expect(page.getByRole('cell', { name: 'night script' })).toBeVisible();
-  await expect(page.getByText(secret!)).toBeHidden();
-  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
-  await page.getByRole('button', { name: 'Revoke' }).click();
-  await expect(page.getByText('No tokens yet.')).toBeVisible();
-  expect((await asProgram()).status).toBe(401);
-  await page.getByRole('button', { name: 'Sign out everywhere' }).click();
-  await expect(page.getByLabel('Passphrase')).toBeVisible();
-  expect((await fetch(`${open.url}/api/projects`)).status).toBe(401);
-  expect(said).toEqual([]);
-  await context.close();
-  await open.end();
-});
+test(
+  'on an address that others can reach, people sign in, programs have tokens, and everybody can be signed out',
+  { tag: '@long' },
+  async ({ browser }) => {
+    const outside = Object.values(networkInterfaces())
+      .flatMap((l) => l ?? [])
+      .find((a) => !a.internal && a.family === 'IPv4');
+    const open = new TestServer(0, { COLD_EASEL_ADDRESS: '0.0.0.0', COLD_EASEL_PASSPHRASE: PASSPHRASE });
+    await open.start();
+    expect(new URL(open.url).hostname).toBe(outside?.address ?? 'localhost');
+    const context = await browser.newContext();
+    const page = await context.newPage();
+    const said = complaints(page);
+    await page.goto(open.url);
+    await page.getByLabel('Passphrase').fill('not the passphrase');
+    await page.getByRole('button', { name: 'Sign in' }).click();
+    await expect(page.getByRole('alert')).toHaveText('The passphrase is wrong.');
+    expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+    await page.getByLabel('Passphrase').fill(PASSPHRASE);
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('heading', { name: 'Projects' })).toBeVisible();
+    await page.getByLabel('New project').fill('Behind the door');
+    await page.getByRole('button', { name: 'Create' }).click();
+    await expect(page.getByText('Behind the door')).toBeVisible();
+    await page.goto(`${open.url}/access`);
+    await page.getByLabel('Name').fill('night script');
+    await page.getByRole('button', { name: 'Create token' }).click();
+    const secret = await page.getByTestId('new-token').textContent();
+    const asProgram = (): Promise<Response> => fetch(`${open.url}/api/projects`, { headers: { authorization: `Bearer ${secret}` } });
+    expect((await asProgram()).status).toBe(200);
+    await page.reload();
+    await expect(page.getByRole('cell', { name: 'night script' })).toBeVisible();
+    await expect(page.getByText(secret!)).toBeHidden();
+    expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+    await page.getByRole('button', { name: 'Revoke' }).click();
+    await expect(page.getByText('No tokens yet.')).toBeVisible();
+    expect((await asProgram()).status).toBe(401);
+    await page.getByRole('button', { name: 'Sign out everywhere' }).click();
+    await expect(page.getByLabel('Passphrase')).toBeVisible();
+    expect((await fetch(`${open.url}/api/projects`)).status).toBe(401);
+    expect(said).toEqual([]);
+    await context.close();
+    await open.end();
+  },
+);

@@ -6,9 +6,8 @@ import { centreOf } from '../../src/core/math/bounds.js';
 import { pixelsPerMetre } from '../../src/core/camera/angleSet.js';
 import { angleOfView } from '../../src/core/camera/view.js';
 import { anotherTern, choose, fill, plannedTern } from '../support/page.js';
-import { TestServer } from '../support/server.js';
+import { sharedServer as server } from '../support/sharedServer.js';
 
-const server = new TestServer();
 let project: ProjectReply;
 
 test.beforeAll(() => server.start());

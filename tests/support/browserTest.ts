@@ -3,6 +3,7 @@
  * is there for the next. Each test has a page of its own, and nothing that an earlier one kept.
  */
 import { type BrowserContext, test as base } from '@playwright/test';
+import { sharedServer } from './sharedServer.js';
 
 export * from '@playwright/test';
 
@@ -39,7 +40,7 @@ export interface BrowserTestOptions {
 }
 
 /** A test with a page of a context that its worker's tests share. */
-export const test = base.extend<BrowserTestOptions, { sharedContext: BrowserContext }>({
+export const test = base.extend<BrowserTestOptions, { sharedContext: BrowserContext; endOfServer: undefined }>({
   gl: [false, { option: true }],
   sharedContext: [
     async ({ browser }, use, { project }) => {
@@ -50,6 +51,14 @@ export const test = base.extend<BrowserTestOptions, { sharedContext: BrowserCont
       await context.close();
     },
     { scope: 'worker' },
+  ],
+  // Playwright reads from the empty pattern that this needs no other fixture.
+  endOfServer: [
+    async ({}, use) => {
+      await use(undefined);
+      await sharedServer.close();
+    },
+    { scope: 'worker', auto: true },
   ],
   context: async ({ sharedContext, gl }, use) => {
     const without = gl ? null : await sharedContext.addInitScript(takeGl);
