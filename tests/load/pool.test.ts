@@ -51,7 +51,7 @@ describe('the pool', () => {
 
   it('takes the urgent first', async () => {
     const order: string[] = [];
-    const slow = Array.from({ length: 4 }, (_, i) => render(frame(160, 24)).then(() => order.push(`batch ${i}`)));
+    const slow = Array.from({ length: 4 }, (_, i) => render(frame(128, 12)).then(() => order.push(`batch ${i}`)));
     const urgent = render(frame(48, 1), { priority: 10 }).then(() => order.push('urgent'));
     await Promise.all([...slow, urgent]);
     expect(order.indexOf('urgent')).toBeLessThanOrEqual(1);

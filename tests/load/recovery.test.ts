@@ -12,6 +12,8 @@ import { Project } from '../../src/server/db/models.js';
 import { readModel } from '../../src/formats/formats.js';
 import { blockObj, ternGlb } from '../support/box.js';
 import { TestServer } from '../support/server.js';
+import { longTest } from '../support/long.js';
+import { until } from '../support/until.js';
 
 function spin(frames: number): SetFile {
   const set = emptySet('Recovery');
@@ -51,14 +53,11 @@ describe('a server that is killed again and again', () => {
   afterAll(() => server.end());
 
   const batch = (id: number): Promise<BatchReply> => server.get<BatchReply>(`/batches/${id}`);
-  const reach = async (id: number, done: number): Promise<BatchReply> => {
-    for (let i = 0; i < 1200; i++) {
-      const now = await batch(id);
-      if (now.done >= done || now.state === 'held') return now;
-      await new Promise((r) => setTimeout(r, 30));
-    }
-    throw new Error('no progress');
-  };
+  const reach = (id: number, done: number): Promise<BatchReply> =>
+    until(
+      () => batch(id),
+      (now) => now.done >= done || now.state === 'held',
+    );
 
   it('goes on where it stopped, with every frame whole and none twice', async () => {
     const { id } = await server.send<BatchReply>('POST', `/sets/${set.id}/batches`, { revision, anew: true });
@@ -89,7 +88,7 @@ describe('a server that is killed again and again', () => {
     expect([...times.values()].filter((t) => t === -1).length).toBeLessThanOrEqual(9);
   });
 
-  it('renders a finished frame again whose file was lost, while its batch is open', async () => {
+  longTest('renders a finished frame again whose file was lost, while its batch is open', async () => {
     const { id } = await server.send<BatchReply>('POST', `/sets/${set.id}/batches`, { revision, anew: true });
     const { folder } = await reach(id, 4);
     await server.send('POST', `/batches/${id}/pause`);
@@ -108,7 +107,7 @@ describe('a server that is killed again and again', () => {
     expect(statSync(path.join(folder, lost.files[0]!)).size).toBeGreaterThan(500);
   });
 
-  it('ends a still early by hand, goes on with it through pause and restart, and comes to the same picture', async () => {
+  longTest('ends a still early by hand, goes on with it through pause and restart, and comes to the same picture', async () => {
     const own = spin(2);
     const stills = (samples: number): SetFile => ({
       ...own,
@@ -121,14 +120,6 @@ describe('a server that is killed again and again', () => {
       return server.send<BatchReply>('POST', `/sets/${made.id}/batches`, { revision, anew: true });
     };
     const only = async (id: number): Promise<FrameReply> => (await server.get<FrameReply[]>(`/batches/${id}/frames`))[0]!;
-    const until = async <T>(ask: () => Promise<T>, good: (now: T) => boolean): Promise<T> => {
-      for (let i = 0; i < 1200; i++) {
-        const now = await ask();
-        if (good(now)) return now;
-        await new Promise((r) => setTimeout(r, 30));
-      }
-      throw new Error('no progress');
-    };
     const films = (): string[] => readdirSync(path.join(server.data, 'checkpoints'));
     const whole = await start(64);
     await until(

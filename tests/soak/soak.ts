@@ -7,7 +7,7 @@ import { fullDisk, lockedDatabase } from './faults.js';
 import { fuzz } from './fuzz.js';
 import { kills } from './kills.js';
 import { hugeBatch, largeFrames, longBatch, manyParts, tinyFrames } from './load.js';
-import { longPages } from './pages.js';
+import { longPages, longUnits } from './longTests.js';
 import { Report } from './report.js';
 
 const RUNS: Record<string, [string, (report: Report) => Promise<void>]> = {
@@ -31,6 +31,7 @@ const RUNS: Record<string, [string, (report: Report) => Promise<void>]> = {
   batch: ['A very long batch', hugeBatch],
   parts: ['Very many parts', manyParts],
   pages: ['Long tests of the interface', longPages],
+  units: ['Long units and references', longUnits],
 };
 
 const args = process.argv.slice(2);

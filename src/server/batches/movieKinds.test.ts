@@ -5,6 +5,8 @@ import path from 'node:path';
 import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
 import { BatchesHere } from '../../../tests/support/batchesHere.js';
+import { longTest } from '../../../tests/support/long.js';
+import { until } from '../../../tests/support/until.js';
 import type { BatchReply, ClipReply, MovieForecastReply } from '../../contract/batches.js';
 import type { PackageReply } from '../../contract/packages.js';
 import type { SetFile } from '../../core/plan/set.js';
@@ -18,14 +20,12 @@ const call = () => here.server.call();
 async function made(batch: BatchReply, options: object): Promise<{ clip: ClipReply; file: string }> {
   const reply = await call().post(`/api/batches/${batch.id}/clips`).send({ shot: 'spin', options });
   expect([reply.status, reply.body]).toEqual([201, expect.anything()]);
-  for (;;) {
-    const clip = (await here.batch(batch.id)).clips.find((c) => c.id === (reply.body as ClipReply).id)!;
-    if (clip.state === 'making') await new Promise((r) => setTimeout(r, 20));
-    else {
-      expect([clip.state, clip.message]).toEqual(['ready', null]);
-      return { clip, file: path.join(batch.folder, clip.fileName) };
-    }
-  }
+  const clip = await until(
+    async () => (await here.batch(batch.id)).clips.find((c) => c.id === (reply.body as ClipReply).id)!,
+    ({ state }) => state !== 'making',
+  );
+  expect([clip.state, clip.message]).toEqual(['ready', null]);
+  return { clip, file: path.join(batch.folder, clip.fileName) };
 }
 const foreseen = async (batch: BatchReply, options: object): Promise<MovieForecastReply> =>
   (await call().post(`/api/batches/${batch.id}/clips/forecast`).send({ shot: 'spin', options }).expect(200)).body as MovieForecastReply;
@@ -65,7 +65,7 @@ describe('the size of a movie', () => {
     return { ...plain, sheet: { ...plain.sheet, size: { width: 160, height: 90 }, rate: '24' } };
   };
 
-  it('is foreseen by its bit rate, or by trials, and comes out about so', async () => {
+  longTest('is foreseen by its bit rate, or by trials, and comes out about so', async () => {
     const batch = await here.rendered(await here.addSet(long()));
     const byRate = { bitRate: 300, loops: 8 };
     const rated = await foreseen(batch, byRate);

@@ -43,7 +43,7 @@ describe('a frame that needs more memory than it may have', () => {
 
   it('keeps what is done of it when it is paused, and goes on to the same bytes', async () => {
     process.env.COLD_EASEL_FRAMES_MB = SMALL;
-    const set = await here.addSet(stills(40));
+    const set = await here.addSet(stills(24));
     const batch = await here.start(set);
     // Some of its work is done by then, and some is not.
     await here.until(batch.id, (b) => (b.current?.share ?? 0) > 0.2);
