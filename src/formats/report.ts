@@ -10,3 +10,9 @@ export const listNames = (names: readonly string[]): string =>
 
 /** That a file has animations, of which nothing comes over. */
 export const animationsLeftOut = (count: number): string => `${pluralize(count, 'animation')} left out; the model keeps its initial pose.`;
+
+/** What is left out, by name and number; null where there is none of any of it. */
+export function leftOut(counts: readonly (readonly [name: string, count: number])[]): string | null {
+  const met = counts.filter(([, count]) => count > 0);
+  return met.length > 0 ? `Left out: ${met.map(([name, count]) => `${count} ${name}`).join(', ')}.` : null;
+}

@@ -128,10 +128,11 @@ function isShifted(object: Object3D): boolean {
 export function addThree(gather: ModelBuilder, root: Object3D, parent: number, pictureAt: TextureAt = () => null): number {
   const made = new Map<string, number>();
   let dropped = 0;
-  const add = (object: Object3D, above: number): void => {
+  const add = (object: Object3D, above: number, isSeen: boolean): void => {
     object.updateMatrix();
     const place = decomposeMatrix(object.matrix.elements);
-    const own = gather.part(object.name, above, place ? { place } : {});
+    const renderVisible = isSeen && object.visible;
+    const own = gather.part(object.name, above, place ? { place, renderVisible } : { renderVisible });
     const mesh = object as ThreeMesh;
     if (!place && !mesh.isMesh && object.children.length > 0)
       gather.warnings.add(`"${object.name}" is sheared, which parts cannot be; it is imported without shear.`);
@@ -168,9 +169,9 @@ export function addThree(gather: ModelBuilder, root: Object3D, parent: number, p
         gather.parts[own]!.primitives.push({ mesh: number, material: finish });
       }
     }
-    for (const child of object.children) add(child, own);
+    for (const child of object.children) add(child, own, renderVisible);
   };
   root.updateMatrixWorld(true);
-  for (const child of root.children) add(child, parent);
+  for (const child of root.children) add(child, parent, root.visible);
   return dropped;
 }

@@ -43,7 +43,7 @@ def Xform "World"
 
 describe('cameras of a USD file', () => {
   it('are offered as views in metres, upright, with their lenses', async () => {
-    const model = await read({ name: 'plate.usda', bytes: new TextEncoder().encode(FILE) });
+    const model = await read({ name: 'plate.usda', bytes: new TextEncoder().encode(FILE) }, []);
     const [front, plan] = importedCameras(model, modelBounds(model));
     // Four metres in front and 1.5 up: Z up becomes Y up, so that what was before is at +Z.
     expect(front).toMatchObject({ name: 'Front', kind: 'perspective', focalLength: 50 });

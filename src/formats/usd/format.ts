@@ -9,5 +9,5 @@ export const usd: ModelFormat = {
   extensions: ['usdz', 'usda', 'usdc', 'usd'],
   statesUnits: true,
   sniff: ({ bytes }) => isZip(bytes) || /^(#usda|PXR-USDC)/.test(new TextDecoder('latin1').decode(bytes.subarray(0, 8))),
-  read: async (file) => (await import('./read.js')).read(file),
+  read: async (file, companions) => (await import('./read.js')).read(file, companions),
 };

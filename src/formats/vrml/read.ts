@@ -4,6 +4,7 @@ import type { Model } from '../../core/model/model.js';
 import { METRES } from '../../core/units/length.js';
 import { ModelError, type ReadOptions, type SourceFile, textOf } from '../format.js';
 import { ModelBuilder, Z_UP } from '../modelBuilder.js';
+import { leftOut } from '../report.js';
 import { withDomShim } from '../scene/domShim.js';
 import { addTextured } from '../scene/textured.js';
 
@@ -26,12 +27,7 @@ const LEFT_OUT = [
 ];
 
 /** How often each of those is in a text without comments and words. */
-function countLeftOut(bare: string): string[] {
-  return LEFT_OUT.flatMap((node) => {
-    const count = bare.match(new RegExp(`\\b${node}\\b`, 'g'))?.length ?? 0;
-    return count > 0 ? [`${count} ${node}`] : [];
-  });
-}
+const countLeftOut = (bare: string): [string, number][] => LEFT_OUT.map((node) => [node, bare.match(new RegExp(`\\b${node}\\b`, 'g'))?.length ?? 0]);
 
 /** A background, which holds no other node: the loader would make a sky of it, or break down where it says half. */
 const BACKGROUND = /(?:\bDEF\s+\S+\s+)?\bBackground\s*\{[^{}]*\}/g;
@@ -50,8 +46,8 @@ export async function read(file: SourceFile, companions: SourceFile[], { unit, u
   const root = gather.part(file.name.replace(/\.[^.]+$/, ''), -1, {
     place: { ...(up === 'z' ? Z_UP : { translation: [0, 0, 0], rotation: [0, 0, 0, 1] }), scale: [scale, scale, scale] },
   });
-  const left = countLeftOut(bare);
-  if (left.length > 0) gather.warnings.add(`Left out: ${left.join(', ')}.`);
+  const left = leftOut(countLeftOut(bare));
+  if (left) gather.warnings.add(left);
   await addTextured(gather, scene, root, companions);
   return gather.model(file.name);
 }
