@@ -15,15 +15,15 @@ import { type EnvironmentFile, readSources, textureReader } from './input.js';
 
 /** How a model's file is read, where it does not say so itself. */
 export interface ModelOptions {
-  unit: LengthUnit;
-  up: 'y' | 'z';
+  unit?: LengthUnit;
+  up?: 'y' | 'z';
   faces: 'together' | 'apart';
 }
 
 /** Options of commands that read a model. */
 export const modelOptions = (): Option[] => [
-  new Option('--unit <unit>', "unit of the model's numbers, where the file does not say").choices(LENGTH_UNITS).default('m'),
-  new Option('--up <axis>', 'axis that points up, where the file does not say').choices(['y', 'z']).default('y'),
+  new Option('--unit <unit>', "unit of the model's numbers, where the file does not say").choices(LENGTH_UNITS),
+  new Option('--up <axis>', 'axis that points up, where the file does not say').choices(['y', 'z']),
   new Option('--faces <mode>', 'keep faces of a CAD model apart, so that each can have a material')
     .choices(['together', 'apart'])
     .default('together'),
@@ -42,7 +42,7 @@ export const planOptions = (): Option[] => [
 
 /** Reads the model as an import does. */
 export function loadModel(file: string, { unit, up, faces }: ModelOptions): Promise<Prepared> {
-  return importModel(readSources(file), { unit, up, facesApart: faces === 'apart' });
+  return importModel(readSources(file), { ...(unit && { unit }), ...(up && { up }), facesApart: faces === 'apart' });
 }
 
 /** The model that a set is laid on. Says where its faces do not fit the set. */

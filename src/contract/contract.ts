@@ -20,8 +20,8 @@ const bounds = z.object({ min: pointSchema, max: pointSchema });
 export const newProject = z.strictObject({ name });
 /** How a model's file is read. */
 export const importOptions = z.strictObject({
-  unit: z.enum(LENGTH_UNITS as [string, ...string[]]).default('m'),
-  up: z.enum(['y', 'z']).default('y'),
+  unit: z.enum(LENGTH_UNITS as [string, ...string[]]).optional(),
+  up: z.enum(['y', 'z']).optional(),
   faces: z.enum(['together', 'apart']).default('together'),
 });
 

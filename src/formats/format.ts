@@ -1,6 +1,6 @@
 /** What a model format is: one folder each, registered in formats.ts. */
 import type { Model } from '../core/model/model.js';
-import type { LengthUnit } from '../core/units/length.js';
+import type { Units } from '../core/model/fileExtensions.js';
 
 /** A file with the name that it came under. */
 export interface SourceFile {
@@ -8,13 +8,16 @@ export interface SourceFile {
   bytes: Uint8Array;
 }
 
-/** What a person says of a file that does not say it itself. */
-export interface ReadOptions {
-  unit: LengthUnit;
-  up: 'y' | 'z';
+/** What is known of a file that does not say it itself. */
+export interface ReadOptions extends Units {
+  /** What of that somebody said; the rest is assumed. */
+  asked?: Partial<Units>;
   /** Every face of a solid is a group of its own and can have its own material, in files that have faces (STEP, IGES, BREP). */
   facesApart?: boolean;
 }
+
+/** What a person says of a file; units that are not said are assumed where the file leaves them open. */
+export type AskedOptions = Partial<Units> & Pick<ReadOptions, 'facesApart'>;
 
 /** A format that models are read from. */
 export interface ModelFormat {

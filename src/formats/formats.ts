@@ -1,4 +1,5 @@
 /** The list that registers every model format, and the way in for all of them. */
+import { assumedUnits, unitsOf } from '../core/model/fileExtensions.js';
 import { type Model, uniqueTriangles } from '../core/model/model.js';
 import {
   DamageError,
@@ -7,25 +8,30 @@ import {
   type ModelFormat,
   ModelError,
   MAX_TRIANGLES,
+  type AskedOptions,
   type ReadOptions,
   type SourceFile,
 } from './format.js';
 import { isArchiveName, openArchives } from './archive.js';
 import { checkBudget } from './budget.js';
+import { assumedUnitsNote } from './report.js';
 import { collada } from './collada/format.js';
+import { dxf } from './dxf/format.js';
 import { fbx } from './fbx/format.js';
 import { glb, gltf } from './glb/format.js';
 import { ifc } from './ifc/format.js';
 import { obj } from './obj/format.js';
+import { off } from './off/format.js';
 import { ply } from './ply/format.js';
 import { step } from './step/format.js';
 import { stl } from './stl/format.js';
+import { threedm } from './threedm/format.js';
 import { threemf } from './threemf/format.js';
 import { usd } from './usd/format.js';
 import { vrml } from './vrml/format.js';
 
 /** All formats that are read, in the order in which files are held against them. */
-export const MODEL_FORMATS: ModelFormat[] = [glb, gltf, step, ifc, obj, stl, ply, threemf, collada, usd, fbx, vrml];
+export const MODEL_FORMATS: ModelFormat[] = [glb, gltf, step, ifc, obj, stl, ply, threemf, collada, usd, fbx, vrml, off, dxf, threedm];
 
 const KNOWN = MODEL_FORMATS.flatMap((f) => f.extensions);
 const isModelName = (name: string): boolean => KNOWN.includes(extensionOf(name));
@@ -70,7 +76,8 @@ function check(model: Model, name: string): void {
     }
   }
   const triangles = uniqueTriangles(model);
-  if (triangles === 0) throw new ModelError(`"${name}" has no surfaces to render; export it with its meshes.`);
+  if (triangles === 0)
+    throw new ModelError(`"${name}" has ${model.curves.length > 0 ? 'lines alone, and ' : ''}no surfaces to render; export it with its meshes.`);
   if (triangles > MAX_TRIANGLES)
     throw new ModelError(
       `"${name}" has ${triangles.toLocaleString('en')} triangles; ${MAX_TRIANGLES.toLocaleString('en')} is the most. Reduce it before exporting.`,
@@ -84,9 +91,10 @@ export async function openModelFiles(given: SourceFile[]): Promise<{ files: Sour
 }
 
 /** Reads a model and the files that came with it, out of archives too. Throws ModelError with one clear message. */
-export async function readModel(given: SourceFile[], options: ReadOptions): Promise<Model> {
+export async function readModel(given: SourceFile[], asked: AskedOptions): Promise<Model> {
   const { files } = await openModelFiles(given);
   const { file, format } = findModel(files);
+  const options: ReadOptions = { ...asked, ...unitsOf(extensionOf(file.name), asked), asked };
   let model: Model;
   try {
     model = await format.read(
@@ -100,6 +108,8 @@ export async function readModel(given: SourceFile[], options: ReadOptions): Prom
     const why = e instanceof DamageError ? e.message : 'it is damaged, or has something in it that is not known here';
     throw new ModelError(`"${file.name}" could not be read as ${format.noun}: ${why}. Export it again.`, { cause: e });
   }
+  if (assumedUnits(extensionOf(file.name)) && !(asked.unit && asked.up))
+    model.warnings.push(assumedUnitsNote(asked.unit ? null : options.unit, asked.up ? null : options.up));
   check(model, file.name);
   checkBudget(model, file.name);
   return model;

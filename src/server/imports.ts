@@ -1,11 +1,12 @@
 /** Imports: from files that were received to a revision, at most two at a time. */
 import { mkdtemp, rm } from 'node:fs/promises';
 import path from 'node:path';
+import { unitsOf } from '../core/model/fileExtensions.js';
 import { importFiles } from '../engine/node/importModel.js';
 import { IMPORT_FILES } from '../engine/node/importTask.js';
 import { writeFileAtomic } from '../engine/node/files.js';
 import type { ModelDigest } from '../engine/scene/prepare.js';
-import { ModelError, type ReadOptions, type SourceFile } from '../formats/format.js';
+import { type AskedOptions, extensionOf, ModelError, type SourceFile } from '../formats/format.js';
 import { findModelName } from '../formats/formats.js';
 import { keepOriginals, type Original } from './assets/originals.js';
 import type { ServerContext } from './context.js';
@@ -101,7 +102,7 @@ async function remapSets(
 }
 
 /** Keeps an imported model as the project's next revision: files first, then the row. */
-async function addRevision(context: ServerContext, project: Project, imported: Imported, fileName: string, options: ReadOptions): Promise<Revision> {
+async function addRevision(context: ServerContext, project: Project, imported: Imported, fileName: string, options: AskedOptions): Promise<Revision> {
   const { database, store } = context;
   const { folder, digest, originals } = imported;
   const summaryFile = path.join(folder, IMPORT_FILES.summary);
@@ -124,8 +125,7 @@ async function addRevision(context: ServerContext, project: Project, imported: I
         projectId: project.id,
         letter: letterAfter(last ? numberOfLetter(last.letter) : 0),
         fileName,
-        unit: options.unit,
-        up: options.up,
+        ...unitsOf(extensionOf(fileName), options),
         hash: digest.hash,
         summary,
         digest: JSON.stringify(digest),
@@ -147,7 +147,7 @@ export async function importRevision(
   context: ServerContext,
   project: Project,
   files: ReceivedFile[],
-  options: ReadOptions,
+  options: AskedOptions,
   signal?: AbortSignal,
 ): Promise<Revision> {
   const { store, events } = context;
@@ -175,7 +175,7 @@ export async function importRevision(
 }
 
 /** The same for files in memory: of the demo. */
-export async function importSources(context: ServerContext, project: Project, sources: SourceFile[], options: ReadOptions): Promise<Revision> {
+export async function importSources(context: ServerContext, project: Project, sources: SourceFile[], options: AskedOptions): Promise<Revision> {
   const folder = await mkdtemp(path.join(context.store.uploads(), 'sources-'));
   try {
     const files = await Promise.all(

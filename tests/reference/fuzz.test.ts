@@ -1,10 +1,12 @@
 /** Files that are damaged in every way that is cheap to think of: a clear error or a correct read, never another fault. */
 import { readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
 import { gzipSync, strToU8, zipSync } from 'fflate';
 import { BoxGeometry, Mesh as ThreeMesh, MeshStandardMaterial, Scene } from 'three';
 import { PLYExporter } from 'three/examples/jsm/exporters/PLYExporter.js';
 import { STLExporter } from 'three/examples/jsm/exporters/STLExporter.js';
 import { USDZExporter } from 'three/examples/jsm/exporters/USDZExporter.js';
+import type { RhinoModule } from 'rhino3dm';
 import { describe, expect, it } from 'vitest';
 import { importModel } from '../../src/engine/node/importModel.js';
 import { ModelError } from '../../src/formats/format.js';
@@ -80,6 +82,21 @@ def Xform "Root"
 }
 `;
 
+async function plate3dm(): Promise<Uint8Array> {
+  const rhino = await (createRequire(import.meta.url)('rhino3dm') as unknown as () => Promise<RhinoModule>)();
+  const doc = new rhino.File3dm();
+  const mesh = new rhino.Mesh();
+  for (const [x, y] of [
+    [0, 0],
+    [1, 0],
+    [1, 1],
+  ])
+    mesh.vertices().add(x!, y!, 0);
+  mesh.faces().addTriFace(0, 1, 2);
+  doc.objects().addMesh(mesh, new rhino.ObjectAttributes());
+  return doc.toByteArray();
+}
+
 async function usdz(): Promise<Uint8Array> {
   const scene = new Scene();
   scene.add(new ThreeMesh(new BoxGeometry(2, 1, 3), new MeshStandardMaterial()));
@@ -93,6 +110,7 @@ DEF Shelf Transform { translation 1 2 3 children [
   Shape { geometry IndexedFaceSet { coord Coordinate { point [ 0 0 0, 1 0 0, 1 1 0, 0 1 0 ] } coordIndex [ 0 1 2 3 -1 ] } }
 ] }
 `;
+const OFF = 'OFF\n4 2 0\n0 0 0\n1 0 0\n1 1 0\n0 1 0\n3 0 1 2\n3 0 2 3\n';
 const FBX: FbxOptions = { size: [20, 30, 50], unit: 1, upAxis: 1 };
 
 const cases: [string, () => Promise<Uint8Array> | Uint8Array, number][] = [
@@ -114,6 +132,9 @@ const cases: [string, () => Promise<Uint8Array> | Uint8Array, number][] = [
   ['a.fbx', () => fbxText(FBX), 200],
   ['b.fbx', () => fbxBinary(FBX), 200],
   ['a.wrl', () => text(VRML), 20],
+  ['a.off', () => text(OFF), 7],
+  ['a.dxf', () => new Uint8Array(readFileSync('/usr/share/assimp/models/DXF/PinkEggFromLW.dxf')), 2000],
+  ['a.3dm', plate3dm, 400],
   ['a.zip', () => zipSync({ [`a/${INSIDE}`]: obj }), 100],
   ['a.obj.gz', () => gzipSync(obj), 100],
 ];
@@ -122,7 +143,7 @@ const cases: [string, () => Promise<Uint8Array> | Uint8Array, number][] = [
 const HANGS = ['a.brep'];
 
 /** Bytes at the end that hold nothing: readers do without them. */
-const PADDING: Record<string, number> = { 'b.fbx': 13 + 176 };
+const PADDING: Record<string, number> = { 'b.fbx': 13 + 176, 'a.off': 1 };
 
 /** Formats of lines without a count or an end: what stands before a cut is a whole file. */
 const OPEN_ENDED = ['a.obj'];
@@ -164,7 +185,7 @@ describe('damaged files', () => {
       const whole = await make();
       const roll = dice(20261125);
       const ends: string[] = [];
-      for (let run = 0; run < 4; run++) {
+      for (let run = 0; run < 8; run++) {
         const bytes = whole.slice();
         for (let k = 0; k < 1 + run; k++) bytes[Math.floor(roll() * bytes.length)]! ^= 1 << Math.floor(roll() * 8);
         try {

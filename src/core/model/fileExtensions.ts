@@ -1,9 +1,10 @@
 /** Endings of the files that can be brought in; src/formats reads them. */
+import type { LengthUnit } from '../units/length.js';
 
 /** Of models that state unit and up axis. */
-export const EXT_WITH_UNITS = ['glb', 'gltf', 'step', 'stp', 'iges', 'igs', 'ifc', '3mf', 'dae', 'usdz', 'usda', 'usdc', 'usd', 'fbx'];
+export const EXT_WITH_UNITS = ['glb', 'gltf', 'step', 'stp', 'iges', 'igs', 'ifc', '3mf', 'dae', 'usdz', 'usda', 'usdc', 'usd', 'fbx', 'dxf', '3dm'];
 /** Of models that say neither, or not enough: both are asked for. */
-export const EXT_WITHOUT_UNITS = ['obj', 'stl', 'ply', 'wrl', 'vrml'];
+export const EXT_WITHOUT_UNITS = ['obj', 'stl', 'ply', 'off', 'wrl', 'vrml'];
 /** Of shapes whose unit the format leaves open, but whose writers all mean millimetres and +Z up. */
 export const EXT_IMPLIED_UNITS = ['brep'];
 /** Of models whose solids have faces that can be kept apart. */
@@ -14,3 +15,21 @@ export const ARCHIVE_EXTENSIONS = ['zip', 'zae', 'ifczip', 'gz'];
 export const isArchiveContent = (entry: string): boolean => !/(^|\/)(__MACOSX\/|\.)|\/$/.test(entry);
 /** Of files that come along with a model. */
 export const SIDECAR_EXTENSIONS = ['mtl', 'bin', 'png', 'jpg', 'jpeg', 'webp'];
+
+/** What the numbers of a model are in, and which axis points up. */
+export interface Units {
+  unit: LengthUnit;
+  up: 'y' | 'z';
+}
+
+/** What is assumed of a model's file whose writer left its units open, by its ending; null where the file states them. */
+export function assumedUnits(extension: string): Units | null {
+  if (EXT_IMPLIED_UNITS.includes(extension)) return { unit: 'mm', up: 'z' };
+  return EXT_WITHOUT_UNITS.includes(extension) ? { unit: 'm', up: 'y' } : null;
+}
+
+/** What a model's file is read in: as somebody said, else as is assumed of its kind. */
+export function unitsOf(extension: string, asked: Partial<Units>): Units {
+  const assumed = assumedUnits(extension);
+  return { unit: asked.unit ?? assumed?.unit ?? 'm', up: asked.up ?? assumed?.up ?? 'y' };
+}

@@ -2,7 +2,7 @@
 import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir, totalmem } from 'node:os';
 import path from 'node:path';
-import { ModelError, type ReadOptions, type SourceFile } from '../../formats/format.js';
+import { ModelError, type AskedOptions, type SourceFile } from '../../formats/format.js';
 import type { ModelDigest, ModelSummary, Prepared } from '../scene/prepare.js';
 import { IMPORT_FILES, type ImportDone, type ImportTask } from './importTask.js';
 import { TaskEndError, TaskFault, TaskProcess } from './taskProcess.js';
@@ -82,7 +82,7 @@ export async function importFiles(
 }
 
 /** The same for files in memory, by way of a temporary folder; what is made comes back whole. */
-export async function importModel(files: SourceFile[], options: ReadOptions, control: ImportControl = {}): Promise<Prepared> {
+export async function importModel(files: SourceFile[], options: AskedOptions, control: ImportControl = {}): Promise<Prepared> {
   const folder = await mkdtemp(path.join(tmpdir(), 'easel-import-'));
   try {
     const given = await Promise.all(

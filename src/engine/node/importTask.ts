@@ -1,12 +1,12 @@
 /** What a process that reads a model is told, and what it answers. */
-import type { ReadOptions } from '../../formats/format.js';
+import type { AskedOptions } from '../../formats/format.js';
 import type { ModelDigest } from '../scene/prepare.js';
 
 /** A model to be read, as it is sent to the process that reads it. */
 export interface ImportTask {
   /** Each by the name that it was given and the path where it lies. */
   files: { name: string; path: string }[];
-  options: ReadOptions;
+  options: AskedOptions;
   /** Folder for what is made: see IMPORT_FILES. */
   out: string;
 }

@@ -5,7 +5,7 @@ import { importedCameras, type ImportedCamera } from '../../core/model/importedC
 import type { PartShape } from '../../core/model/match.js';
 import { type Model, modelBounds, type Part, triangleCount } from '../../core/model/model.js';
 import { openModelFiles, readModel } from '../../formats/formats.js';
-import type { ReadOptions, SourceFile } from '../../formats/format.js';
+import type { AskedOptions, SourceFile } from '../../formats/format.js';
 import { compile, encodeScene } from './compile.js';
 import { reduceModel } from './viewportLod.js';
 
@@ -141,7 +141,7 @@ export async function viewportLod(model: Model): Promise<ViewportLod | null> {
 export async function prepare(
   module: WebAssembly.Module,
   files: SourceFile[],
-  options: ReadOptions,
+  options: AskedOptions,
   onProgress: (share: number, what: string) => void = () => {},
   lighter: (model: Model) => Promise<ViewportLod | null> = viewportLod,
 ): Promise<Prepared> {

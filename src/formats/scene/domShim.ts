@@ -6,7 +6,7 @@ interface Host {
   DOMParser?: unknown;
   document?: unknown;
   window?: unknown;
-  console: Record<'warn' | 'error', (...said: unknown[]) => void>;
+  console: Record<'debug' | 'log' | 'warn' | 'error', (...said: unknown[]) => void>;
 }
 
 /** What loaders did that only a browser can do for them. */
@@ -47,7 +47,7 @@ export function withDomShim<T>(work: (loaded: Loaded) => T, parsed: (document: u
   const host = globalThis as Host;
   const before: Omit<Host, 'console'> = { DOMParser: host.DOMParser, document: host.document, window: host.window };
   const { createObjectURL } = URL;
-  const { warn, error } = host.console;
+  const { debug, log, warn, error } = host.console;
   const blobs: Blob[] = [];
   const warned: string[] = [];
   const picture = () => new Picture();
@@ -62,6 +62,8 @@ export function withDomShim<T>(work: (loaded: Loaded) => T, parsed: (document: u
   // The shape of a camera that says none of its own.
   host.window = { innerWidth: 1920, innerHeight: 1080 };
   URL.createObjectURL = (blob) => `blob:${blobs.push(blob as Blob) - 1}`;
+  // Of versions and the like.
+  host.console.debug = host.console.log = () => {};
   host.console.warn = host.console.error = (...said) => void warned.push(format(...said));
   const embedded = async (address: string): Promise<Uint8Array | null> => {
     const blob = blobs[Number(/^blob:(\d+)$/.exec(address)?.[1] ?? NaN)];
@@ -70,7 +72,7 @@ export function withDomShim<T>(work: (loaded: Loaded) => T, parsed: (document: u
   try {
     return work({ embedded, warned });
   } finally {
-    Object.assign(host.console, { warn, error });
+    Object.assign(host.console, { debug, log, warn, error });
     URL.createObjectURL = createObjectURL;
     for (const name of ['DOMParser', 'document', 'window'] as const) {
       if (before[name] === undefined) delete host[name];

@@ -5,6 +5,7 @@
 import { createRequire } from 'node:module';
 import { type Mesh, type Model, computeWorldMatrices, assignPartPaths } from '../../core/model/model.js';
 import type { Rgb } from '../../core/units/colour.js';
+import { METRES } from '../../core/units/length.js';
 import { extensionOf, ModelError, MAX_SEPARATE_FACES, type ReadOptions, type SourceFile } from '../format.js';
 import { ModelBuilder, isAligned, MAX_SEARCHED, toMetres } from '../modelBuilder.js';
 import { dedupeMeshes } from '../instances.js';
@@ -114,7 +115,7 @@ function hasTerminateSection(bytes: Uint8Array): boolean {
 }
 
 /** Reads solids and surfaces as triangles. @throws where the file holds none. */
-export async function read(file: SourceFile, _companions: SourceFile[], { facesApart = false }: ReadOptions): Promise<Model> {
+export async function read(file: SourceFile, _companions: SourceFile[], { facesApart = false, unit }: ReadOptions): Promise<Model> {
   const ending = extensionOf(file.name);
   const format = ['stp', 'step'].includes(ending) ? 'step' : ['igs', 'iges'].includes(ending) ? 'iges' : 'brep';
   const whole = format === 'brep' ? hasEnd(file.bytes) : format === 'iges' ? hasTerminateSection(file.bytes) : true;
@@ -123,6 +124,9 @@ export async function read(file: SourceFile, _companions: SourceFile[], { facesA
     throw new ModelError(
       `"${file.name}" could not be read as ${format.toUpperCase()}: it is cut short, damaged or holds no shapes. Export it again as STEP AP214 or AP242.`,
     );
+  // The library takes the numbers of a BREP for millimetres.
+  const scale = format === 'brep' ? METRES[unit] / METRES.mm : 1;
+  if (scale !== 1) for (const { attributes } of result.meshes) attributes.position.array = attributes.position.array.map((v) => v * scale);
   const faces = result.meshes.reduce((n, m) => n + m.brep_faces.length, 0);
   if (facesApart && faces > MAX_SEPARATE_FACES)
     throw new ModelError(

@@ -39,7 +39,8 @@ export function planRoutes(api: Router, context: ServerContext): void {
     const project = await withFiles(request, async (files) => {
       const { unit, up, faces } = parse(importOptions, { unit: request.query.unit, up: request.query.up, faces: request.query.faces });
       const found = await findProject(idOf(request.params.id, 'project'));
-      await importRevision(context, found, files, { unit: unit as LengthUnit, up, facesApart: faces === 'apart' }, gone);
+      const units = { ...(unit && { unit: unit as LengthUnit }), ...(up && { up }) };
+      await importRevision(context, found, files, { ...units, facesApart: faces === 'apart' }, gone);
       return found;
     });
     response.status(201).json(await toProjectReply(project));
