@@ -1,5 +1,6 @@
 /** What several readers say in the import report in the same words. */
 import { pluralize } from '../core/base/pluralize.js';
+import { NOT_STATED } from '../core/model/fileExtensions.js';
 import { type LengthUnit, UNIT_NAMES } from '../core/units/length.js';
 
 /** Names in quotation marks, the first five of them. */
@@ -14,7 +15,7 @@ export const animationsLeftOut = (count: number): string => `${pluralize(count, 
 
 /** What was assumed of a file that leaves its units open; null for what was not. */
 export const assumedUnitsNote = (unit: LengthUnit | null, up: 'y' | 'z' | null): string =>
-  `Not stated by the file, and assumed: ${[...(unit ? [UNIT_NAMES[unit]] : []), ...(up ? [`+${up.toUpperCase()} up`] : [])].join(', ')}.`;
+  `${NOT_STATED}: ${[...(unit ? [UNIT_NAMES[unit]] : []), ...(up ? [`+${up.toUpperCase()} up`] : [])].join(', ')}.`;
 
 /** What is left out, by name and number; null where there is none of any of it. */
 export function leftOut(counts: readonly (readonly [name: string, count: number])[]): string | null {

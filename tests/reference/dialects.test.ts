@@ -3,6 +3,7 @@ import { readFileSync } from 'node:fs';
 import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
 import { triangleCount } from '../../src/core/model/model.js';
+import { toLinear } from '../../src/core/units/colour.js';
 import { readModel } from '../../src/formats/formats.js';
 import { close, size } from '../support/solids.js';
 
@@ -142,4 +143,48 @@ it('BREP with a number on a line after its shape is read as without it; cut befo
   const [plain, further] = [await brep(whole), await brep(Buffer.concat([whole, bytes('0\n')]))];
   expect(triangleCount(further)).toBe(triangleCount(plain));
   await expect(brep(whole.subarray(0, whole.length - 40))).rejects.toThrow('"a.brep"');
+});
+
+describe('STL in binary', () => {
+  it('has the colour of its header, and those of its facets (common practice, no source)', async () => {
+    const file = new Uint8Array(84 + 50 * 2);
+    const view = new DataView(file.buffer);
+    file.set(bytes('COLOR='), 0);
+    file.set([255, 0, 0, 255], 6);
+    view.setUint32(80, 2, true);
+    [0, 1].forEach((facet) => {
+      const at = 84 + 50 * facet;
+      [0, 0, 1, 0, 0, facet, 1, 0, facet, 0, 1, facet].forEach((v, i) => view.setFloat32(at + 4 * i, v, true));
+      // The highest bit says that the header's colour holds; else five bits each of red, green and blue.
+      view.setUint16(at + 48, facet === 0 ? 0x8000 : 31 << 10, true);
+    });
+    const model = await readModel([{ name: 'a.stl', bytes: file }], { unit: 'm', up: 'y' });
+    const colours = model.meshes[0]!.colours!;
+    const seen = new Set(Array.from({ length: colours.length / 3 }, (_, i) => [...colours.slice(3 * i, 3 * i + 3)].map((v) => Math.round(v)).join()));
+    expect([...seen].sort()).toEqual(['0,0,1', '1,0,0']);
+  });
+});
+
+describe('Collada', () => {
+  it('of exporters that mean opaque by a transparency of nought is opaque, and says so; what is half clear stays glass', async () => {
+    const effect = (id: string, transparency: number): string =>
+      `<effect id="${id}-fx"><profile_COMMON><technique sid="c"><lambert><diffuse><color>0.2 0.4 0.6 1</color></diffuse>
+       <transparent><color>1 1 1 1</color></transparent><transparency><float>${transparency}</float></transparency></lambert></technique></profile_COMMON></effect>`;
+    const material = (id: string): string => `<material id="${id}" name="${id}"><instance_effect url="#${id}-fx"/></material>`;
+    const mesh = (id: string): string =>
+      `<geometry id="${id}-mesh"><mesh><source id="${id}-p"><float_array id="${id}-a" count="9">0 0 0 1 0 0 0 1 0</float_array><technique_common><accessor source="#${id}-a" count="3" stride="3"><param name="X" type="float"/><param name="Y" type="float"/><param name="Z" type="float"/></accessor></technique_common></source>
+       <vertices id="${id}-v"><input semantic="POSITION" source="#${id}-p"/></vertices><triangles count="1" material="m"><input semantic="VERTEX" source="#${id}-v" offset="0"/><p>0 1 2</p></triangles></mesh></geometry>`;
+    const node = (id: string): string =>
+      `<node name="${id}"><instance_geometry url="#${id}-mesh"><bind_material><technique_common><instance_material symbol="m" target="#${id}"/></technique_common></bind_material></instance_geometry></node>`;
+    const all = (of: (id: string) => string): string => of('Wall') + of('Pane');
+    const dae = `<?xml version="1.0"?><COLLADA xmlns="http://www.collada.org/2005/11/COLLADASchema" version="1.4.1"><asset><unit meter="1"/><up_axis>Y_UP</up_axis></asset>
+      <library_effects>${effect('Wall', 0)}${effect('Pane', 0.4)}</library_effects><library_materials>${all(material)}</library_materials>
+      <library_geometries>${all(mesh)}</library_geometries><library_visual_scenes><visual_scene id="s">${all(node)}</visual_scene></library_visual_scenes>
+      <scene><instance_visual_scene url="#s"/></scene></COLLADA>`;
+    const model = await readModel([{ name: 'a.dae', bytes: bytes(dae) }], {});
+    const of = (name: string) => model.materials.find((m) => m.name === name)!;
+    expect([of('Wall').transmission, of('Pane').transmission]).toEqual([0, 1]);
+    [0.2, 0.4, 0.6].forEach((v, k) => expect(of('Wall').base[k]).toBeCloseTo(toLinear(v), 3));
+    expect(model.warnings).toEqual(['Clear by the letter of the file, and taken for opaque: "Wall".']);
+  });
 });

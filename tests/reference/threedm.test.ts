@@ -98,9 +98,9 @@ describe('3DM', () => {
   it('puts blocks where they are inserted, with one mesh for all of them', async () => {
     const { doc, plate, attributes, bytes } = file();
     const block = doc.instanceDefinitions().get(doc.instanceDefinitions().add('Tile', '', '', '', [0, 0, 0], [plate()], [attributes('Tile')]));
+    const Reference = rhino.InstanceReference as unknown as new (block: string, place: object) => InstanceType<RhinoModule['InstanceReference']>;
     const move = rhino.Transform as unknown as { translationXYZ(x: number, y: number, z: number): InstanceType<RhinoModule['Transform']> };
-    for (const x of [20, 40])
-      doc.objects().addInstanceObject(new rhino.InstanceReference(block.id, move.translationXYZ(x, 0, 7)), attributes(`At ${x}`));
+    for (const x of [20, 40]) doc.objects().addInstanceObject(new Reference(block.id, move.translationXYZ(x, 0, 7)), attributes(`At ${x}`));
     const model = await read(bytes());
     expect([boxOf(model), model.parts.filter((p) => p.name === 'Tile').length, model.warnings]).toEqual([[20, 7, -5, 50, 7, 0], 2, []]);
     expect(model.meshes).toHaveLength(1);

@@ -22,6 +22,9 @@ export interface Units {
   up: 'y' | 'z';
 }
 
+/** How the note in a report begins that tells what was assumed of a file. */
+export const NOT_STATED = 'Not stated by the file, and assumed';
+
 /** What is assumed of a model's file whose writer left its units open, by its ending; null where the file states them. */
 export function assumedUnits(extension: string): Units | null {
   if (EXT_IMPLIED_UNITS.includes(extension)) return { unit: 'mm', up: 'z' };

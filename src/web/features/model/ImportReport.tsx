@@ -2,7 +2,7 @@
 import { Fragment, type ReactNode } from 'react';
 import type { ProjectReply, RevisionReply } from '../../../contract/contract.js';
 import { pluralize } from '../../../core/base/pluralize.js';
-import { EXT_WITH_UNITS } from '../../../core/model/fileExtensions.js';
+import { EXT_WITH_UNITS, NOT_STATED } from '../../../core/model/fileExtensions.js';
 import { deleteRevision, restoreRevision } from '../../state/places.js';
 import { toastProblem } from '../../state/toastProblem.js';
 import { endsIn } from './endsIn.js';
@@ -40,8 +40,10 @@ export function ImportReport({ project, revision, lines }: { project: ProjectRep
       <p className="num truncate border-b border-rule px-4 py-2 text-sm" title={revision.fileName}>
         {revision.fileName}
         <span className="text-graphite">
-          {' · '}
-          {endsIn(revision.fileName, EXT_WITH_UNITS) ? MESSAGES.readAsTheFile : MESSAGES.readAsUp(revision.unit, revision.up.toUpperCase())}
+          {/* A file of a kind that states its units may leave them open: then the notes below say what was assumed. */}
+          {!endsIn(revision.fileName, EXT_WITH_UNITS)
+            ? ` · ${MESSAGES.readAsUp(revision.unit, revision.up.toUpperCase())}`
+            : !revision.warnings.some((w) => w.startsWith(NOT_STATED)) && ` · ${MESSAGES.readAsTheFile}`}
         </span>
       </p>
       <p className="num border-b border-rule px-4 py-1 text-xs text-graphite">
