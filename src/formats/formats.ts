@@ -76,12 +76,19 @@ function check(model: Model, name: string): void {
     }
   }
   const triangles = uniqueTriangles(model);
-  if (triangles === 0)
-    throw new ModelError(`"${name}" has ${model.curves.length > 0 ? 'lines alone, and ' : ''}no surfaces to render; export it with its meshes.`);
+  if (triangles === 0 && model.curves.length === 0) throw new ModelError(`"${name}" has no surfaces to render; export it with its meshes.`);
   if (triangles > MAX_TRIANGLES)
     throw new ModelError(
       `"${name}" has ${triangles.toLocaleString('en')} triangles; ${MAX_TRIANGLES.toLocaleString('en')} is the most. Reduce it before exporting.`,
     );
+}
+
+/** Lines stay out of renders until they are asked for; where there is nothing else, they are what the file shows. */
+function showLinesAlone({ meshes, curves, parts, warnings }: Model): void {
+  if (meshes.length > 0) return;
+  warnings.push('The file has lines alone. Renders show them with "Line overlay", under Passes on the Shots step.');
+  if (curves.some(({ part }) => parts[part]!.renderVisible)) return;
+  for (const { part } of curves) parts[part]!.renderVisible = parts[parts[part]!.parent]?.renderVisible ?? true;
 }
 
 /** The files with archives opened, and the name of the model among them. Throws ModelError. */
@@ -111,6 +118,7 @@ export async function readModel(given: SourceFile[], asked: AskedOptions): Promi
   if (assumedUnits(extensionOf(file.name)) && !(asked.unit && asked.up))
     model.warnings.push(assumedUnitsNote(asked.unit ? null : options.unit, asked.up ? null : options.up));
   check(model, file.name);
+  showLinesAlone(model);
   checkBudget(model, file.name);
   return model;
 }

@@ -1,5 +1,6 @@
 /** Files of every family come in by hand, and what is asked is asked. */
 import { readFileSync } from 'node:fs';
+import path from 'node:path';
 import { zipSync } from 'fflate';
 import sharp from 'sharp';
 import { expect, test, type Page } from '../support/browserTest.js';
@@ -15,9 +16,11 @@ import { blockObj, ternGlb } from '../support/box.js';
 import { displacedSphere } from '../../bench/scenes.js';
 import { exportPlanGlb } from '../../src/engine/output/planGlb.js';
 import { writeGlb } from '../../src/formats/glb/write.js';
+import type { BatchReply, FrameReply } from '../../src/contract/batches.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { fbxBinary } from '../support/fbx.js';
 import { houseIfc } from '../support/ifc.js';
+import { changeSet } from '../support/page.js';
 import { sharedServer as server } from '../support/sharedServer.js';
 
 test.use({ gl: true });
@@ -57,6 +60,39 @@ test('an IFC brings its storeys; spaces and openings stay out of the picture', a
   await expect(page.getByLabel('Parts').getByText('Loft')).toBeVisible();
   await expect(page.getByText('2 spaces and openings are read, but not rendered.')).toBeVisible();
   expect((await now(project)).revisions).toHaveLength(1);
+});
+
+test('a DXF of lines alone says what was assumed, and is rendered with its lines', async ({ page }) => {
+  const drawing = [
+    '0 SECTION 2 ENTITIES',
+    '0 LINE 8 Axes 10 0 20 0 30 0 11 6000 21 0 31 0',
+    '0 CIRCLE 8 Axes 10 3000 20 0 30 0 40 1500',
+    '0 ENDSEC 0 EOF',
+  ];
+  const project = await bring(page, 'Quay', 'quay.dxf', new TextEncoder().encode(`${drawing.join(' ').split(' ').join('\n')}\n`));
+  await expect(page.getByText('Not stated by the file, and assumed: millimetres.')).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText('Read as the file states')).toHaveCount(0);
+  await expect(page.getByText('The file has lines alone.')).toBeVisible();
+  const [revision] = (await now(project)).revisions;
+  expect(revision!.bounds.max[0] - revision!.bounds.min[0]).toBeCloseTo(6, 6);
+  const view = { id: 'v', name: 'V', kind: 'perspective', eye: [3, 8, 6], target: [3, 0, 0], focalLength: 35 };
+  await changeSet(server, project.sets[0]!.id, (set) => ({ ...set, views: [view], shots: [{ id: 's', kind: 'still', views: ['v'] }] }));
+  const ink = async (lines: object): Promise<number> => {
+    await changeSet(server, project.sets[0]!.id, (set) => ({
+      ...set,
+      sheet: { ...set.sheet, size: { width: 96, height: 54 }, quality: 'quick', ...lines },
+    }));
+    const batch = await server.send<BatchReply>('POST', `/sets/${project.sets[0]!.id}/batches`, { revision: revision!.id, firstFrames: 0 });
+    await expect.poll(async () => (await server.get<BatchReply>(`/batches/${batch.id}`)).state, { timeout: 60_000 }).toBe('done');
+    const [frame] = await server.get<FrameReply[]>(`/batches/${batch.id}/frames`);
+    const { data } = await sharp(readFileSync(path.join(batch.folder, frame!.files[0]!)))
+      .greyscale()
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    return data.filter((v) => v < 80).length;
+  };
+  expect(await ink({})).toBe(0);
+  expect(await ink({ lines: { width: 1.5, colour: '#000000' } })).toBeGreaterThan(40);
 });
 
 test('an FBX in a ZIP comes with its pictures, and says what it leaves out', async ({ page }) => {

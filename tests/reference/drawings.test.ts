@@ -3,7 +3,10 @@ import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { type Model, modelBounds, triangleCount } from '../../src/core/model/model.js';
 import type { AskedOptions } from '../../src/formats/format.js';
+import { loadKernelModule } from '../../src/engine/node/assets.js';
+import { compile } from '../../src/engine/scene/compile.js';
 import { readModel } from '../../src/formats/formats.js';
+import { writeGlb } from '../../src/formats/glb/write.js';
 
 const read = (name: string, text: string | Uint8Array, options: AskedOptions = {}): Promise<Model> =>
   readModel([{ name, bytes: typeof text === 'string' ? new TextEncoder().encode(text) : text }], options);
@@ -134,9 +137,23 @@ describe('DXF', () => {
     expect(model.warnings).toEqual(['Left out: 1 TEXT, 1 HATCH.', '1 entity of paper space left out.']);
   });
 
-  it('is refused where it is cut short, or has lines alone', async () => {
+  it('of lines alone has its size by them, and shows them; frozen layers stay hidden', async () => {
+    const lines = ['0 LINE 8 Walls 10 0 20 0 30 0 11 3 21 2 31 0', '0 LINE 8 Off 10 0 20 0 30 0 11 1 21 1 31 0'];
+    const model = await read('d.dxf', drawing(lines, { layers: [layer('Walls', 1), layer('Off', 5, 1)] }));
+    expect(boxOf(model)).toEqual([0, 0, -2, 3, 0, 0]);
+    expect(model.curves.map(({ part }) => [model.parts[part]!.path, model.parts[part]!.renderVisible])).toEqual([
+      ['d/Walls/Lines', true],
+      ['d/Off/Lines', false],
+    ]);
+    expect(model.warnings).toEqual(['The file has lines alone. Renders show them with "Line overlay", under Passes on the Shots step.']);
+    // As it is kept: read back, and compiled for the kernel.
+    const kept = await readModel([{ name: 'd.glb', bytes: await writeGlb(model) }], {});
+    expect([boxOf(kept), compile(loadKernelModule(), kept).curves.length]).toEqual([boxOf(model), 2]);
+  });
+
+  it('is refused where it is cut short, or has nothing to see', async () => {
     await expect(read('d.dxf', drawing([wall]).slice(0, -8))).rejects.toThrow('"d.dxf" is cut short');
-    await expect(read('d.dxf', drawing(['0 LINE 8 0 10 0 20 0 11 1 21 1']))).rejects.toThrow('"d.dxf" has lines alone, and no surfaces to render');
+    await expect(read('d.dxf', drawing(['0 TEXT 8 0 10 0 20 0 40 1 1 Hall']))).rejects.toThrow('"d.dxf" has no surfaces to render');
   });
 
   it.each([

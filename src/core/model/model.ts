@@ -138,7 +138,16 @@ export function modelBounds(model: Model): Bounds {
     return b;
   };
   const shown = over((p) => p.renderVisible && !p.isContext);
-  return isEmpty(shown) ? over(() => true) : shown;
+  const all = isEmpty(shown) ? over(() => true) : shown;
+  // A drawing of lines alone.
+  return isEmpty(all) ? curveBounds(model) : all;
+}
+
+/** World bounds of all lines. */
+function curveBounds(model: Model): Bounds {
+  let b = emptyBounds();
+  for (const { part, points } of model.curves) b = joinBounds(b, transformBounds(boundsOfPoints(points), model.parts[part]!.world));
+  return b;
 }
 
 /** Sets every part's world matrix from its place. Parents must stand first. */
