@@ -30,3 +30,16 @@ it('pictures that a model names are taken from beside it and from a folder besid
   expect(names(put('sheet.obj', 'mtllib sheet.mtl\nv 0 0 0\n'))).toEqual(['sheet.mtl', 'sheet.obj', 'tiles.png']);
   expect(names(put('plain.stl', 'solid oak.png'))).toEqual(['plain.stl']);
 });
+
+it('layers that a layer names come along, and what those name', () => {
+  put('set/parts/lamp.usda', '#usda 1.0\ndef "Lamp" ( references = @../shades/shade.usda@ ) { asset inputs:file = @../glow.png@ }');
+  put('set/shades/shade.usda', '#usda 1.0\n');
+  put('set/shades/unused.usda', '#usda 1.0\n');
+  put('set/glow.png', 'picture');
+  expect(names(put('set/scene.usda', '#usda 1.0\ndef "All" ( payload = @parts/lamp.usda@ ) { }'))).toEqual([
+    'glow.png',
+    'lamp.usda',
+    'scene.usda',
+    'shade.usda',
+  ]);
+});

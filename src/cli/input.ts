@@ -89,22 +89,40 @@ const PLY_HEADER = 65_536;
 /** Names are told apart in the bytes of binary files too, whatever else they are. */
 const wordsOf = (...contents: Uint8Array[]): string => contents.map((b) => new TextDecoder('latin1').decode(b).toLowerCase()).join('\n');
 
+/** Paths of files of a kind in a folder and so many layers of folders in it. */
+function filesBelow(folder: string, kind: RegExp, depth: number): string[] {
+  return readdirSync(folder, { withFileTypes: true }).flatMap((entry) => {
+    const own = path.join(folder, entry.name);
+    if (entry.isDirectory()) return depth > 0 ? filesBelow(own, kind, depth - 1) : [];
+    return kind.test(entry.name) ? [own] : [];
+  });
+}
+
+/** Layers and pictures below a folder that a layer has the names of, or one of those layers. */
+function layersNamed(folder: string, main: SourceFile): SourceFile[] {
+  const found: SourceFile[] = [];
+  let left = filesBelow(folder, /\.(usd[ac]?|png|jpe?g|webp)$/i, 3);
+  // What a layer names may name further ones.
+  for (let words = wordsOf(main.bytes); words !== '';) {
+    const named = left.filter((at) => path.basename(at) !== main.name && words.includes(path.basename(at).toLowerCase()));
+    left = left.filter((at) => !named.includes(at));
+    const files = named.map((at) => ({ name: path.basename(at), bytes: readFile(at, 'its layers') }));
+    found.push(...files);
+    words = wordsOf(...files.filter((f) => extensionOf(f.name).startsWith('usd')).map((f) => f.bytes));
+  }
+  return found;
+}
+
 /** Pictures in a folder and the folders in it, those that the contents have the names of. */
 function picturesNamed(folder: string, contents: Uint8Array[]): SourceFile[] {
-  const within = (at: string, depth: number): string[] =>
-    readdirSync(at, { withFileTypes: true }).flatMap((entry) => {
-      const own = path.join(at, entry.name);
-      if (entry.isDirectory()) return depth > 0 ? within(own, depth - 1) : [];
-      return /\.(png|jpe?g|webp)$/i.test(entry.name) ? [own] : [];
-    });
-  const there = within(folder, 1);
+  const there = filesBelow(folder, /\.(png|jpe?g|webp)$/i, 1);
   // A large file is gone through only where there is something to find.
   const words = there.length > 0 ? wordsOf(...contents) : '';
   const named = there.filter((at) => words.includes(path.basename(at).toLowerCase()));
   return named.map((at) => ({ name: path.basename(at), bytes: readFile(at, 'its textures') }));
 }
 
-/** The model and the files beside it that it may name: of a glTF, of an OBJ with its materials, and pictures of Collada, FBX, PLY and VRML. */
+/** The model and the files beside it that it may name: of a glTF, of an OBJ with its materials, layers and pictures of USD, and pictures of Collada, FBX, PLY and VRML. */
 export function readSources(file: string): SourceFile[] {
   const main: SourceFile = { name: path.basename(file), bytes: readFile(file, 'a model') };
   const folder = path.dirname(path.resolve(file));
@@ -113,6 +131,10 @@ export function readSources(file: string): SourceFile[] {
       return [main, ...besideGltf(file, main.bytes)];
     case 'ply':
       return [main, ...picturesNamed(folder, [main.bytes.subarray(0, PLY_HEADER)])];
+    case 'usd':
+    case 'usda':
+    case 'usdc':
+      return [main, ...layersNamed(folder, main)];
     case 'dae':
     case 'fbx':
     case 'wrl':

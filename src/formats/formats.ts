@@ -14,7 +14,8 @@ import {
 } from './format.js';
 import { isArchiveName, openArchives } from './archive.js';
 import { checkBudget } from './budget.js';
-import { assumedUnitsNote } from './report.js';
+import { assumedUnitsNote, listNames } from './report.js';
+import { MAX_SEARCHED } from './modelBuilder.js';
 import { collada } from './collada/format.js';
 import { dxf } from './dxf/format.js';
 import { fbx } from './fbx/format.js';
@@ -41,9 +42,21 @@ export function findModelName(names: readonly string[]): string {
   return names.find(isModelName) ?? names.find(isArchiveName) ?? names[0] ?? 'model';
 }
 
+/** Whether a file has the name of another in it, as a layer has that of those that it refers to. */
+function refersTo({ bytes }: SourceFile, { name }: SourceFile): boolean {
+  return bytes.length <= MAX_SEARCHED && new TextDecoder('latin1').decode(bytes).includes(name.slice(name.lastIndexOf('/') + 1));
+}
+
+/** Models among files, but for those that others of them refer to; in their order. */
+function separateModels(files: readonly SourceFile[]): SourceFile[] {
+  const models = files.filter((f) => isModelName(f.name));
+  const own = models.filter((f) => !models.some((other) => other !== f && refersTo(other, f)));
+  return own.length > 0 ? own : models.slice(0, 1);
+}
+
 /** The file among several that is the model, and its format. Throws ModelError. */
 export function findModel(files: SourceFile[]): { file: SourceFile; format: ModelFormat } {
-  const file = files.find((f) => isModelName(f.name));
+  const [file] = separateModels(files);
   if (!file)
     throw new ModelError(
       `There is no model among ${files.map((f) => `"${f.name}"`).join(', ') || 'the files'}; give a file that ends in ${KNOWN.map((e) => `.${e}`).join(' or ')}.`,
@@ -94,7 +107,7 @@ function showLinesAlone({ meshes, curves, parts, warnings }: Model): void {
 /** The files with archives opened, and the name of the model among them. Throws ModelError. */
 export async function openModelFiles(given: SourceFile[]): Promise<{ files: SourceFile[]; source: string }> {
   const files = await openArchives(given, isModelName);
-  return { files, source: findModelName(files.map((f) => f.name)) };
+  return { files, source: separateModels(files)[0]?.name ?? findModelName(files.map((f) => f.name)) };
 }
 
 /** Reads a model and the files that came with it, out of archives too. Throws ModelError with one clear message. */
@@ -117,6 +130,8 @@ export async function readModel(given: SourceFile[], asked: AskedOptions): Promi
   }
   if (assumedUnits(extensionOf(file.name)) && !(asked.unit && asked.up))
     model.warnings.push(assumedUnitsNote(asked.unit ? null : options.unit, asked.up ? null : options.up));
+  const others = separateModels(files).slice(1);
+  if (others.length > 0) model.warnings.push(`One model is imported at a time. Left out: ${listNames(others.map((f) => f.name))}.`);
   check(model, file.name);
   showLinesAlone(model);
   checkBudget(model, file.name);

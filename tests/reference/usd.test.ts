@@ -139,6 +139,17 @@ describe('references', () => {
     expect([material.name, material.roughness, model.textures.length, material.textures.base?.texture]).toEqual(['Paint', 0.3, 1, 0]);
   });
 
+  it('are begun at the file that no other refers to, whichever was given first; a further model is named', async () => {
+    const files = [
+      { name: 'a-part.usda', bytes: bytesOf(`${HEAD}def Xform "Top" {${square('Plate')}}`) },
+      { name: 'scene.usda', bytes: bytesOf(`${HEAD}def Xform "Top" { def "A" ( references = @a-part.usda@ ) { } }`) },
+      { name: 'other.obj', bytes: bytesOf('v 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 3\n') },
+    ];
+    const model = await readModel(files, {});
+    expect([model.name, namesOf(model)]).toEqual(['scene', ['scene', 'Top', 'A', 'Plate']]);
+    expect(model.warnings).toEqual(['One model is imported at a time. Left out: "other.obj".']);
+  });
+
   it('that go round in a circle end, and are told of', async () => {
     const model = await read(`${HEAD}def Xform "Top" {${square('Plate')}\n def Xform "In" ( references = </Top> ) { } }`);
     expect(model.warnings).toContain('References that go round in circles are left out.');
@@ -168,6 +179,16 @@ describe('layers, variants and classes', () => {
     expect(namesOf(await read(lamp))).toEqual(['scene', 'Top', 'Small']);
     const chosen = `${HEAD}def Xform "Top" { def "Lamp" ( references = @lamp.usda@ variants = { string size = "large" } ) { } }`;
     expect(namesOf(await read(chosen, { 'lamp.usda': lamp }))).toEqual(['scene', 'Top', 'Lamp', 'Large']);
+  });
+
+  it('at times hide what a weaker layer says for all times', async () => {
+    const model = await read(
+      `#usda 1.0\n( subLayers = [@under.usda@] upAxis = "Y" metersPerUnit = 1 )\nover "Top" { double3 xformOp:translate.timeSamples = { 0: (5, 0, 0), 24: (9, 0, 0) } }`,
+      {
+        'under.usda': `${HEAD}def Xform "Top" { double3 xformOp:translate = (1, 0, 0) uniform token[] xformOpOrder = ["xformOp:translate"] ${square('Plate')} }`,
+      },
+    );
+    expect(boxOf(model)[0]).toEqual([5, 0, 0]);
   });
 
   it('that are inherited give what the prim itself does not say', async () => {

@@ -4,8 +4,9 @@
  */
 import { type Arc, emptyPrim, type Layer, type Prim, primAt, type Property } from './layer.js';
 
-/** Prims that come of references within references, at most. */
+/** Prims of a file with those that references bring, at most. */
 const MAX_PRIMS = 200_000;
+/** References, and layers under layers, within each other, at most. */
 const MAX_DEPTH = 64;
 
 /** A layer with its address, which others in it are written against. */
@@ -23,8 +24,10 @@ export interface Lost {
   layers: Set<string>;
   /** Paths of prims that are not there. */
   prims: Set<string>;
-  /** Whether references went round in a circle, or to too many prims. */
+  /** Whether references went round in a circle. */
   endless: boolean;
+  /** Whether references of some prims were not followed, since there were too many. */
+  tooMany: boolean;
 }
 
 /** Layers that are stacked on each other, as one tree: where paths without an address lead. */
@@ -47,6 +50,18 @@ function propertyBelow(property: Property, from: string, to: string): Property {
   };
 }
 
+/** A property with what a weaker opinion has beside it. */
+function overlaid(strong: Property, weak: Property): Property {
+  const { value, ...rest } = weak;
+  // Values at times are a value too: what the weaker one says for all times does not show through.
+  return {
+    ...rest,
+    ...(strong.samples === undefined && value !== undefined && { value }),
+    ...strong,
+    metadata: { ...weak.metadata, ...strong.metadata },
+  };
+}
+
 /** Adds a weaker prim's opinions to a stronger one, in place; lists of arcs are the stronger ones' first. */
 function addWeaker(strong: Prim, weak: Prim): void {
   if (strong.specifier === 'over') strong.specifier = weak.specifier;
@@ -57,7 +72,7 @@ function addWeaker(strong: Prim, weak: Prim): void {
   strong.selection = { ...weak.selection, ...strong.selection };
   for (const [name, property] of weak.properties) {
     const kept = strong.properties.get(name);
-    strong.properties.set(name, kept ? { ...property, ...kept, metadata: { ...property.metadata, ...kept.metadata } } : property);
+    strong.properties.set(name, kept ? overlaid(kept, property) : property);
   }
   for (const [set, variants] of weak.variants) {
     const kept = strong.variants.get(set) ?? new Map<string, Prim>();
@@ -97,7 +112,7 @@ function moveBelow(prim: Prim, from: string, to: string): void {
 }
 
 class Composer {
-  readonly lost: Lost = { layers: new Set(), prims: new Set(), endless: false };
+  readonly lost: Lost = { layers: new Set(), prims: new Set(), endless: false, tooMany: false };
   private readonly stacks = new Map<string, Stack>();
   private prims = 0;
   /** What is being followed, so that a circle is seen. */
@@ -109,7 +124,7 @@ class Composer {
   whole(opened: Opened): Prim {
     const stack = this.stack(opened);
     const root = copyOf(stack.root);
-    this.below(root, '', stack, null, 0);
+    this.below(root, '', stack, null);
     return { ...emptyPrim('def'), children: root.children };
   }
 
@@ -135,14 +150,14 @@ class Composer {
   }
 
   /** Follows what a prim takes from elsewhere, and all below it; `strong` are opinions of those who refer to it. */
-  private compose(prim: Prim, path: string, stack: Stack, strong: Prim | null, depth: number): void {
-    if (depth > MAX_DEPTH || ++this.prims > MAX_PRIMS) {
-      this.lost.endless = true;
+  private compose(prim: Prim, path: string, stack: Stack, strong: Prim | null): void {
+    if (++this.prims > MAX_PRIMS) {
+      this.lost.tooMany = true;
       return;
     }
     // What the stronger ones chose is chosen further down too.
     prim.selection = { ...prim.selection, ...strong?.selection };
-    for (const target of prim.inherits.splice(0)) this.take(prim, path, { asset: null, prim: target }, stack, depth);
+    for (const target of prim.inherits.splice(0)) this.take(prim, path, { asset: null, prim: target }, stack);
     for (const [set, variants] of prim.variants) {
       const chosen = prim.selection[set] ?? [...variants.keys()][0];
       const variant = chosen === undefined ? undefined : variants.get(chosen);
@@ -150,21 +165,21 @@ class Composer {
       if (variant) addWeaker(prim, variant);
     }
     prim.variants.clear();
-    for (const arc of [...prim.references.splice(0), ...prim.payloads.splice(0)]) this.take(prim, path, arc, stack, depth);
-    for (const target of prim.specializes.splice(0)) this.take(prim, path, { asset: null, prim: target }, stack, depth);
-    this.below(prim, path, stack, strong, depth);
+    for (const arc of [...prim.references.splice(0), ...prim.payloads.splice(0)]) this.take(prim, path, arc, stack);
+    for (const target of prim.specializes.splice(0)) this.take(prim, path, { asset: null, prim: target }, stack);
+    this.below(prim, path, stack, strong);
   }
 
   /** Follows what the children of a prim take from elsewhere; those that are switched off are gone. */
-  private below(prim: Prim, path: string, stack: Stack, strong: Prim | null, depth: number): void {
+  private below(prim: Prim, path: string, stack: Stack, strong: Prim | null): void {
     for (const [name, child] of prim.children) {
       if (!child.active) prim.children.delete(name);
-      else this.compose(child, `${path}/${name}`, stack, strong?.children.get(name) ?? null, depth + 1);
+      else this.compose(child, `${path}/${name}`, stack, strong?.children.get(name) ?? null);
     }
   }
 
   /** Adds what stands at the other end of an arc, composed there, as weaker opinions. */
-  private take(prim: Prim, path: string, arc: Arc, stack: Stack, depth: number): void {
+  private take(prim: Prim, path: string, arc: Arc, stack: Stack): void {
     const opened = arc.asset === null ? stack : this.openLayer(arc.asset, stack.address);
     if (!opened) return;
     const there = arc.asset === null ? stack : this.stack(opened);
@@ -177,13 +192,13 @@ class Composer {
       return;
     }
     const place = `${there.address}<${target}>`;
-    if (this.followed.has(place)) {
+    if (this.followed.has(place) || this.followed.size >= MAX_DEPTH) {
       this.lost.endless = true;
       return;
     }
     this.followed.add(place);
     const copy = copyOf(source);
-    this.compose(copy, target, there, prim, depth + 1);
+    this.compose(copy, target, there, prim);
     this.followed.delete(place);
     moveBelow(copy, target, path);
     // What was abstract there is used here.

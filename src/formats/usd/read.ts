@@ -35,10 +35,11 @@ function tellLeftOut(prims: readonly Placed[], curved: number, tell: (line: stri
 }
 
 /** What was referred to and not found. */
-function tellLost({ layers, prims, endless }: Lost, tell: (line: string) => void): void {
+function tellLost({ layers, prims, endless, tooMany }: Lost, tell: (line: string) => void): void {
   if (layers.size > 0) tell(`Layers that were not given with the model: ${listNames([...layers])}. Give them beside it, or export one file.`);
   if (prims.size > 0) tell(`References that lead nowhere: ${listNames([...prims])}.`);
   if (endless) tell('References that go round in circles are left out.');
+  if (tooMany) tell('The file has too many prims: references of the last ones are left out. Export fewer, or one flat file.');
 }
 
 /** Addresses of images by themselves: the composer is to ask for what it is told. */
