@@ -125,16 +125,30 @@ describe('DXF', () => {
       ...[place(0, 0), place(1, 0), place(1, 1), place(0, 1)],
       '0 VERTEX 8 Off 10 0 20 0 30 0 70 128 71 1 72 2 73 -3 74 4 0 SEQEND 8 Off',
     ];
-    const others = ['0 HATCH 8 0 2 SOLID', '0 TEXT 8 0 10 0 20 0 40 1 1 Hall', '0 LINE 67 1 8 0 10 0 20 0 11 1 21 1'];
+    const others = [
+      '0 HATCH 8 0 2 SOLID',
+      '0 LINE 60 1 8 0 10 0 20 0 11 1 21 1',
+      '0 LWPOLYLINE 8 0 90 2 70 0 39 2.5 10 0 20 0 10 1 20 0',
+      '0 DIMENSION 8 0 10 0 20 0',
+      '0 TEXT 8 0 10 0 20 0 40 1 1 Hall',
+      '0 LINE 67 1 8 0 10 0 20 0 11 1 21 1',
+    ];
     const layers = [layer('0', 7), layer('Walls', 1), layer('Off', 5, 1)];
     const model = await read('c.dxf', drawing([wall, ...mesh, ...others], { layers }));
     expect(model.parts.map((p) => [p.name, p.renderVisible])).toEqual([
       ['c', true],
       ['Walls', true],
       ['Off', false],
+      ['0', true],
+      ['Lines', false],
     ]);
     expect(triangleCount(model)).toBe(4);
-    expect(model.warnings).toEqual(['Left out: 1 TEXT, 1 HATCH.', '1 entity of paper space left out.']);
+    expect(model.warnings).toEqual([
+      'Left out: 1 DIMENSION, 1 TEXT, 1 HATCH.',
+      '1 entity of paper space left out.',
+      '1 hidden entity left out.',
+      '1 line has a thickness, which is left out.',
+    ]);
   });
 
   it('of lines alone has its size by them, and shows them; frozen layers stay hidden', async () => {

@@ -11,7 +11,7 @@ import { ModelError, type ReadOptions, type SourceFile, textOf } from '../format
 import { isAligned, ModelBuilder, toMetres } from '../modelBuilder.js';
 import { droppedWarning, meshOf } from '../normals.js';
 import { polylinePoints } from '../part21/curves.js';
-import { assumedUnitsNote, leftOut } from '../report.js';
+import { assumedUnitsNote, leftOut, listNames } from '../report.js';
 import { withDomShim } from '../scene/domShim.js';
 import { isUnseen, shapeOf } from './shapes.js';
 import { withSortedFaces } from './text.js';
@@ -50,6 +50,8 @@ class Drawing {
   readonly unknown = new Map<string, number>();
   readonly lostBlocks = new Set<string>();
   paper = 0;
+  hidden = 0;
+  thick = 0;
   private entities = 0;
 
   constructor(
@@ -81,13 +83,18 @@ class Drawing {
         this.paper++;
         continue;
       }
-      if (entity.visible === false || isUnseen(entity.type)) continue;
+      if (isUnseen(entity.type)) continue;
+      if (entity.visible === false) {
+        this.hidden++;
+        continue;
+      }
       const layer = entity.layer === undefined || (entity.layer === '0' && on !== null) ? (on ?? '0') : entity.layer;
       const colour = this.colourOf(entity, layer, inherited);
       const plane = planeOf(entity);
       const own = plane ? mat4.multiply(mat4.create(), place, plane) : place;
       if (entity.type === 'INSERT') this.insert(entity as IInsertEntity, own, layer, colour, depth);
-      else if (entity.type === 'DIMENSION') this.block((entity as { block?: string }).block, place, layer, colour, depth);
+      else if (entity.type === 'DIMENSION' && (entity as { block?: string }).block !== undefined)
+        this.block((entity as { block?: string }).block, place, layer, colour, depth);
       else this.draw(entity, own, layer, colour);
     }
   }
@@ -98,6 +105,8 @@ class Drawing {
       this.unknown.set(entity.type, (this.unknown.get(entity.type) ?? 0) + 1);
       return;
     }
+    const { thickness = 0, depth = 0 } = entity as { thickness?: number; depth?: number };
+    if (thickness || depth) this.thick++;
     const moved = (p: Vec3): Vec3 => vec3.transformMat4(vec3.create(), p, place) as Vec3;
     const drawn = this.layer(layer);
     for (const value of polylinePoints(shape.chains.map((chain) => chain.map(moved)))) drawn.points.push(value);
@@ -175,7 +184,8 @@ export function read(file: SourceFile, options: ReadOptions): Model {
   const left = leftOut([...drawing.unknown]);
   if (left) gather.warnings.add(left);
   if (drawing.paper > 0) gather.warnings.add(`${pluralize(drawing.paper, 'entity', 'entities')} of paper space left out.`);
-  if (drawing.lostBlocks.size > 0)
-    gather.warnings.add(`Blocks that are not in the file: ${[...drawing.lostBlocks].map((b) => `"${b}"`).join(', ')}.`);
+  if (drawing.hidden > 0) gather.warnings.add(`${pluralize(drawing.hidden, 'hidden entity', 'hidden entities')} left out.`);
+  if (drawing.thick > 0) gather.warnings.add(`${pluralize(drawing.thick, 'line has', 'lines have')} a thickness, which is left out.`);
+  if (drawing.lostBlocks.size > 0) gather.warnings.add(`Blocks that are not in the file: ${listNames([...drawing.lostBlocks])}.`);
   return gather.model(file.name);
 }
