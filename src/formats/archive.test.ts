@@ -1,9 +1,10 @@
 import { gzipSync, strToU8, zipSync } from 'fflate';
 import { expect, it } from 'vitest';
 import { openArchives } from './archive.js';
+import type { SourceFile } from './format.js';
 
-const isModel = (name: string): boolean => /\.(obj|dae)$/.test(name);
-const names = async (name: string, bytes: Uint8Array): Promise<string[]> => (await openArchives([{ name, bytes }], isModel)).map((f) => f.name);
+const models = (files: readonly SourceFile[]): SourceFile[] => files.filter(({ name }) => /\.(obj|dae)$/.test(name));
+const names = async (name: string, bytes: Uint8Array): Promise<string[]> => (await openArchives([{ name, bytes }], models)).map((f) => f.name);
 const model = strToU8('v 0 0 0');
 
 it('are opened, whatever their ending says they hold; files beside them stay', async () => {
@@ -14,7 +15,7 @@ it('are opened, whatever their ending says they hold; files beside them stay', a
       { name: 'lamp.obj.gz', bytes: gzipSync(model) },
       { name: 'lamp.mtl', bytes: model },
     ],
-    isModel,
+    models,
   );
   expect(both.map((f) => [f.name, f.bytes.length])).toEqual([
     ['lamp.obj', model.length],
@@ -34,5 +35,5 @@ it('are refused by name where they hold no model, several, or are damaged', asyn
 
 it('that would unpack to more than there is room for are not unpacked', async () => {
   const bytes = gzipSync(new Uint8Array(3 * 2 ** 20));
-  await expect(openArchives([{ name: 'a.obj.gz', bytes }], isModel, 2 ** 20)).rejects.toThrow('"a.obj.gz" would unpack to more than 1 MB');
+  await expect(openArchives([{ name: 'a.obj.gz', bytes }], models, 2 ** 20)).rejects.toThrow('"a.obj.gz" would unpack to more than 1 MB');
 });

@@ -25,13 +25,13 @@ async function unpackGzip({ name, bytes }: SourceFile, most: number): Promise<So
 
 /**
  * The files with archives among them replaced by what is in them, each under its name without folders.
- * @param isModel whether a name is that of a model.
+ * @param modelsAmong the models among files that stand for themselves: layers of one scene are one.
  * @param most bytes that one file may unpack to.
  * @throws ModelError where an archive is damaged, too large, or holds no model or several.
  */
 export async function openArchives(
   files: readonly SourceFile[],
-  isModel: (name: string) => boolean,
+  modelsAmong: (files: readonly SourceFile[]) => SourceFile[],
   most = MAX_UNPACKED_BYTES,
 ): Promise<SourceFile[]> {
   const out: SourceFile[] = [];
@@ -42,7 +42,7 @@ export async function openArchives(
     else if (!isZip(bytes)) throw new ModelError(`"${name}" is no archive; choose the one that you made, or the model itself.`);
     else {
       const entries = Object.entries(openZip(file, isArchiveContent)).map(([entry, content]) => ({ name: entry.split('/').pop()!, bytes: content }));
-      const models = entries.filter((e) => isModel(e.name)).map((e) => e.name);
+      const models = modelsAmong(entries).map((e) => e.name);
       if (models.length === 0) throw new ModelError(`"${name}" holds no model; pack one that can be imported, with its textures.`);
       if (models.length > 1) throw new ModelError(`"${name}" holds ${models.length} models: ${listNames(models)}. Pack one of them.`);
       out.push(...entries);

@@ -106,7 +106,7 @@ function showLinesAlone({ meshes, curves, parts, warnings }: Model): void {
 
 /** The files with archives opened, and the name of the model among them. Throws ModelError. */
 export async function openModelFiles(given: SourceFile[]): Promise<{ files: SourceFile[]; source: string }> {
-  const files = await openArchives(given, isModelName);
+  const files = await openArchives(given, separateModels);
   return { files, source: separateModels(files)[0]?.name ?? findModelName(files.map((f) => f.name)) };
 }
 

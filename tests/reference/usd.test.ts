@@ -145,6 +145,8 @@ describe('references', () => {
       { name: 'scene.usda', bytes: bytesOf(`${HEAD}def Xform "Top" { def "A" ( references = @a-part.usda@ ) { } }`) },
       { name: 'other.obj', bytes: bytesOf('v 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 3\n') },
     ];
+    const zip = zipSync(Object.fromEntries(files.slice(0, 2).map((f) => [`set/${f.name}`, f.bytes])));
+    expect(namesOf(await readModel([{ name: 'set.zip', bytes: zip }], {}))).toEqual(['scene', 'Top', 'A', 'Plate']);
     const model = await readModel(files, {});
     expect([model.name, namesOf(model)]).toEqual(['scene', ['scene', 'Top', 'A', 'Plate']]);
     expect(model.warnings).toEqual(['One model is imported at a time. Left out: "other.obj".']);
