@@ -42,21 +42,19 @@ export function findModelName(names: readonly string[]): string {
   return names.find(isModelName) ?? names.find(isArchiveName) ?? names[0] ?? 'model';
 }
 
-/** Whether a file has the name of another in it, as a layer has that of those that it refers to. */
-function refersTo({ bytes }: SourceFile, { name }: SourceFile): boolean {
-  return bytes.length <= MAX_SEARCHED && new TextDecoder('latin1').decode(bytes).includes(name.slice(name.lastIndexOf('/') + 1));
-}
-
-/** Models among files, but for those that others of them refer to; in their order. */
+/** Models among files, but for those that others of them name, as a layer does those that it refers to; in their order. */
 function separateModels(files: readonly SourceFile[]): SourceFile[] {
   const models = files.filter((f) => isModelName(f.name));
-  const own = models.filter((f) => !models.some((other) => other !== f && refersTo(other, f)));
+  if (models.length < 2) return models;
+  const texts = models.map(({ bytes }) => (bytes.length <= MAX_SEARCHED ? new TextDecoder('latin1').decode(bytes) : ''));
+  const isNamed = ({ name }: SourceFile, n: number): boolean =>
+    texts.some((text, other) => other !== n && text.includes(name.slice(name.lastIndexOf('/') + 1)));
+  const own = models.filter((file, n) => !isNamed(file, n));
   return own.length > 0 ? own : models.slice(0, 1);
 }
 
 /** The file among several that is the model, and its format. Throws ModelError. */
-export function findModel(files: SourceFile[]): { file: SourceFile; format: ModelFormat } {
-  const [file] = separateModels(files);
+export function findModel(files: SourceFile[], [file] = separateModels(files)): { file: SourceFile; format: ModelFormat } {
   if (!file)
     throw new ModelError(
       `There is no model among ${files.map((f) => `"${f.name}"`).join(', ') || 'the files'}; give a file that ends in ${KNOWN.map((e) => `.${e}`).join(' or ')}.`,
@@ -104,16 +102,17 @@ function showLinesAlone({ meshes, curves, parts, warnings }: Model): void {
   for (const { part } of curves) parts[part]!.renderVisible = parts[parts[part]!.parent]?.renderVisible ?? true;
 }
 
-/** The files with archives opened, and the name of the model among them. Throws ModelError. */
-export async function openModelFiles(given: SourceFile[]): Promise<{ files: SourceFile[]; source: string }> {
+/** The files with archives opened, the models among them, of which the first counts, and its name. Throws ModelError. */
+export async function openModelFiles(given: SourceFile[]): Promise<{ files: SourceFile[]; models: SourceFile[]; source: string }> {
   const files = await openArchives(given, separateModels);
-  return { files, source: separateModels(files)[0]?.name ?? findModelName(files.map((f) => f.name)) };
+  const models = separateModels(files);
+  return { files, models, source: models[0]?.name ?? findModelName(files.map((f) => f.name)) };
 }
 
 /** Reads a model and the files that came with it, out of archives too. Throws ModelError with one clear message. */
 export async function readModel(given: SourceFile[], asked: AskedOptions): Promise<Model> {
-  const { files } = await openModelFiles(given);
-  const { file, format } = findModel(files);
+  const { files, models } = await openModelFiles(given);
+  const { file, format } = findModel(files, models);
   const options: ReadOptions = { ...asked, ...unitsOf(extensionOf(file.name), asked), asked };
   let model: Model;
   try {
@@ -130,7 +129,7 @@ export async function readModel(given: SourceFile[], asked: AskedOptions): Promi
   }
   if (assumedUnits(extensionOf(file.name)) && !(asked.unit && asked.up))
     model.warnings.push(assumedUnitsNote(asked.unit ? null : options.unit, asked.up ? null : options.up));
-  const others = separateModels(files).slice(1);
+  const others = models.slice(1);
   if (others.length > 0) model.warnings.push(`One model is imported at a time. Left out: ${listNames(others.map((f) => f.name))}.`);
   check(model, file.name);
   showLinesAlone(model);

@@ -165,6 +165,27 @@ describe('DXF', () => {
     expect([boxOf(kept), compile(loadKernelModule(), kept).curves.length]).toEqual([boxOf(model), 2]);
   });
 
+  it('comes to an end where a table or a polyline does not', async () => {
+    const whole = drawing([wall]);
+    await expect(read('e.dxf', whole.replace('8\nWalls', '8Walls'))).rejects.toThrow(/line \d+ should be a number and is not/);
+    await expect(read('e.dxf', whole.replace('LAYER\n2\nWalls', 'LAYEX\n2\nWalls'))).rejects.toThrow(
+      'its table of LAYER holds LAYEX, or does not end',
+    );
+    await expect(read('e.dxf', whole.replace('0\nENDTAB\n', ''))).rejects.toThrow('its table of LAYER holds ENDSEC, or does not end');
+    // Without its SEQEND a polyline ends where the next entity begins.
+    const open = await read(
+      'e.dxf',
+      drawing(['0 POLYLINE 8 Walls 66 1 70 0', '0 VERTEX 8 Walls 10 0 20 0 30 0', '0 VERTEX 8 Walls 10 2 20 0 30 0', wall]),
+    );
+    expect([open.curves[0]!.points.length, triangleCount(open)]).toEqual([6, 2]);
+    // Numbers of vertices (91) may be between them, and the count is not to be trusted.
+    const flat = (more: string): string => drawing([wall, `0 LWPOLYLINE 8 Walls 90 2000000000 70 0 10 0 20 0 91 7 10 1 20 0 91 8 10 1 ${more} 1`]);
+    expect((await read('e.dxf', flat('20'))).curves[0]!.points.length).toBe(12);
+    await expect(read('e.dxf', flat('2'))).rejects.toThrow('a vertex of a polyline has no y');
+    const many = ['0 INSERT 8 0 2 None 10 0 20 0 30 0 70 32000 71 32000', wall];
+    await expect(read('e.dxf', drawing(many))).rejects.toThrow('has more than 2,000,000 entities');
+  });
+
   it('is refused where it is cut short, or has nothing to see', async () => {
     await expect(read('d.dxf', drawing([wall]).slice(0, -8))).rejects.toThrow('"d.dxf" is cut short');
     await expect(read('d.dxf', drawing(['0 TEXT 8 0 10 0 20 0 40 1 1 Hall']))).rejects.toThrow('"d.dxf" has no surfaces to render');

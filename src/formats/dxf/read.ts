@@ -14,7 +14,7 @@ import { polylinePoints } from '../part21/curves.js';
 import { assumedUnitsNote, leftOut, listNames } from '../report.js';
 import { withDomShim } from '../scene/domShim.js';
 import { isUnseen, shapeOf } from './shapes.js';
-import { withSortedFaces } from './text.js';
+import { tidied } from './text.js';
 
 /** Units by their numbers in $INSUNITS (DXF Reference; from memory). */
 const UNITS: Readonly<Record<number, LengthUnit>> = { 1: 'in', 2: 'ft', 4: 'mm', 5: 'cm', 6: 'm', 7: 'km' };
@@ -72,13 +72,14 @@ class Drawing {
     return this.file.tables?.layer?.layers[layer]?.color ?? 0xffffff;
   }
 
+  private refuse(): never {
+    throw new ModelError(`"${this.name}" has more than ${MAX_ENTITIES.toLocaleString('en')} entities with those in its blocks; export a part of it.`);
+  }
+
   /** Adds entities at a place; those of layer 0 in a block take the layer that the block is put on. */
   add(entities: readonly IEntity[], place: mat4, on: string | null, inherited: number | null, depth: number): void {
     for (const entity of entities) {
-      if (++this.entities > MAX_ENTITIES)
-        throw new ModelError(
-          `"${this.name}" has more than ${MAX_ENTITIES.toLocaleString('en')} entities with those in its blocks; export a part of it.`,
-        );
+      if (++this.entities > MAX_ENTITIES) this.refuse();
       if (entity.inPaperSpace) {
         this.paper++;
         continue;
@@ -118,6 +119,7 @@ class Drawing {
 
   private insert(entity: IInsertEntity, place: mat4, layer: string, colour: number, depth: number): void {
     const { position, rotation = 0, xScale = 1, yScale = 1, zScale = 1, columnCount = 1, rowCount = 1, columnSpacing = 0, rowSpacing = 0 } = entity;
+    if (rowCount * columnCount > MAX_ENTITIES) this.refuse();
     for (let row = 0; row < Math.max(1, rowCount); row++)
       for (let column = 0; column < Math.max(1, columnCount); column++) {
         const own = mat4.translate(mat4.create(), place, [position?.x ?? 0, position?.y ?? 0, position?.z ?? 0]);
@@ -151,7 +153,7 @@ export function read(file: SourceFile, options: ReadOptions): Model {
   const text = textOf(file.bytes);
   if (!/^[ \t]*0[ \t]*\r?\n[ \t]*EOF\s*$/m.test(text.slice(-200)))
     throw new ModelError(`"${file.name}" is cut short: its last section does not end. Export or copy it again.`);
-  const parsed = withDomShim(() => new DxfParser().parseSync(withSortedFaces(text)));
+  const parsed = withDomShim(() => new DxfParser().parseSync(tidied(text)));
   if (!parsed) throw new ModelError(`"${file.name}" holds no drawing; export it again.`);
   const drawing = new Drawing(parsed, file.name);
   drawing.add(parsed.entities, mat4.create(), null, null, 0);

@@ -17,7 +17,7 @@ import type { Model } from '../../core/model/model.js';
 import { ModelError, type SourceFile } from '../format.js';
 import { decomposeMatrix, ModelBuilder } from '../modelBuilder.js';
 import { polylinePoints } from '../part21/curves.js';
-import { leftOut, listNames } from '../report.js';
+import { assumedUnitsNote, leftOut, listNames } from '../report.js';
 import { addTextured } from '../scene/textured.js';
 import { Surfaces } from './surface.js';
 
@@ -195,7 +195,7 @@ export async function read(file: SourceFile): Promise<Model> {
   const gather = new ModelBuilder();
   const system = opened.settings().modelUnitSystem;
   const unit = Object.entries(rhino.UnitSystem).find(([, value]) => value === system)?.[0] ?? '';
-  if (UNITS[unit] === undefined) gather.warnings.add('Its unit is none of length, and was taken for millimetres.');
+  if (UNITS[unit] === undefined) gather.warnings.add(assumedUnitsNote('mm', null));
   const reader = new Reader(rhino, opened, file.name);
   const scene = reader.scene();
   scene.rotation.x = -Math.PI / 2;

@@ -11,7 +11,7 @@ interface Rgba {
 
 const hexOf = ({ r, g, b }: Rgba): string => `#${[r, g, b].map((v) => Math.round(v).toString(16).padStart(2, '0')).join('')}`;
 
-/** Opacity below which a surface is clear, as for other formats. */
+/** A material of three.js; what of it is clear is decided with the other formats'. */
 const made = (
   name: string,
   colour: Rgba,
@@ -56,7 +56,7 @@ export class Surfaces {
         opacity: number;
         opacityIOR: number;
       };
-      // Of numbers from 0 to 1, which are linear nowhere stated: as colours on screen.
+      // From 0 to 1; nothing says that they are linear, so they are taken as colours on screen.
       const scaled = { r: baseColor.r * 255, g: baseColor.g * 255, b: baseColor.b * 255 };
       return made(name, scaled, { roughness, metalness: metallic, opacity, ior: opacityIOR });
     }

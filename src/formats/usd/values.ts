@@ -57,7 +57,7 @@ export class UsdText {
   /** Throws what is wrong here, by the number of the line. */
   fail(): never {
     const line = this.text.slice(0, this.at).split('\n').length;
-    throw new DamageError(this.ended ? `its text ends too early, in line ${line}` : `line ${line} of it is not as USD is written`);
+    throw new DamageError(this.ended ? `it ends too early, in line ${line}` : `line ${line} is not valid USD`);
   }
 
   get ended(): boolean {
