@@ -3,9 +3,9 @@ import { execFileSync } from 'node:child_process';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { InputError } from './command.js';
 import { completionCommand } from './commands/completion.js';
-import { COMMANDS } from './commands/index.js';
+import { allCommands, commandsFor } from './commands/index.js';
 
-const command = completionCommand(() => COMMANDS);
+const command = completionCommand(allCommands);
 let script: string;
 beforeAll(async () => {
   script = (await command.run('bash', {}, () => undefined)) as string;
@@ -19,8 +19,8 @@ function offered(...words: string[]): string[] {
 }
 
 describe('completion in bash', () => {
-  it('offers every command, and those that begin as what is typed', () => {
-    expect(offered('')).toEqual([...COMMANDS.map((c) => c.name), '--help', '--version']);
+  it('offers every command, and those that begin as what is typed', async () => {
+    expect(offered('')).toEqual([...(await allCommands()).map((c) => c.name), '--help', '--version']);
     expect(offered('pre')).toEqual(['preflight']);
     expect(offered('re')).toEqual(['render', 'restore']);
   });
@@ -44,7 +44,19 @@ describe('completion in bash', () => {
 
   it('is there for zsh by way of bash, and for no other shell', async () => {
     expect(await command.run('zsh', {}, () => undefined)).toBe(`autoload -U +X bashcompinit && bashcompinit\n${script}`);
-    expect(() => command.run('fish', {}, () => undefined)).toThrow(InputError);
+    await expect(command.run('fish', {}, () => undefined)).rejects.toThrow(InputError);
     expect(command.print!(script)).toBe(script);
+  });
+});
+
+describe('what is read of the commands', () => {
+  it('is the one that is named, by the name that the parser knows it by', async () => {
+    for (const { name } of await allCommands()) expect((await commandsFor([name, '--json'])).map((c) => c.name)).toEqual([name]);
+  });
+
+  it('is all of them for the help and for a word that is none, and nothing for the version', async () => {
+    const all = (await allCommands()).map((c) => c.name);
+    for (const words of [[], ['--help'], ['rendr'], ['constructor']]) expect((await commandsFor(words)).map((c) => c.name)).toEqual(all);
+    expect(await commandsFor(['--version'])).toEqual([]);
   });
 });

@@ -5,7 +5,7 @@ import { Command as Program, CommanderError } from 'commander';
 import { projectRoot } from '../engine/node/assets.js';
 import { ModelError } from '../formats/format.js';
 import { type Command, type CommandGroup, FaultsFound, InputError } from './command.js';
-import { COMMANDS } from './commands/index.js';
+import { commandsFor } from './commands/index.js';
 
 const say = (line: string): void => void process.stderr.write(`${line}\n`);
 
@@ -60,7 +60,7 @@ async function main(args: string[]): Promise<number> {
     .configureOutput({ writeOut: (text) => process.stderr.write(text), writeErr: (text) => process.stderr.write(text) })
     .showSuggestionAfterError()
     .configureHelp({ sortSubcommands: false });
-  for (const command of COMMANDS) declare(program, command, outcome);
+  for (const command of await commandsFor(args)) declare(program, command, outcome);
   const inherit = (parent: Program): void => {
     for (const declared of parent.commands) inherit(declared.exitOverride().copyInheritedSettings(parent));
   };

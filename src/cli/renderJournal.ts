@@ -5,7 +5,7 @@
 import { createHash } from 'node:crypto';
 import { appendFileSync, existsSync, readFileSync } from 'node:fs';
 import path from 'node:path';
-import { z } from 'zod';
+import * as z from 'zod';
 
 /** Name of the journal in the folder of the files. */
 export const JOURNAL = 'easel-render.jsonl';

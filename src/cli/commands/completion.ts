@@ -48,16 +48,16 @@ complete -o default -F _easel easel
 /** Whether a row of words ends in an option, whose values follow. */
 const isOption = (path: string): boolean => / --\S+$/.test(path);
 
-/** @param commands all of them, asked for when they are there. */
-export const completionCommand = (commands: () => readonly (Command | CommandGroup)[]): Command => ({
+/** @param commands reads all of them. */
+export const completionCommand = (commands: () => Promise<readonly (Command | CommandGroup)[]>): Command => ({
   name: 'completion',
   summary: 'print a completion script for bash or zsh',
   argument: ['shell', SHELLS.join(' or ')],
   options: [],
-  run(shell, _, say) {
+  async run(shell, _, say) {
     if (!(SHELLS as readonly string[]).includes(shell)) throw new InputError(`There is completion for ${SHELLS.join(' and ')}, not for "${shell}".`);
     say(`Put it into effect with: source <(easel completion ${shell})`);
-    return Promise.resolve(`${shell === 'zsh' ? 'autoload -U +X bashcompinit && bashcompinit\n' : ''}${bashScript(commands())}`);
+    return `${shell === 'zsh' ? 'autoload -U +X bashcompinit && bashcompinit\n' : ''}${bashScript(await commands())}`;
   },
   print: (script) => script as string,
 });

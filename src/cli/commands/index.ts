@@ -1,36 +1,34 @@
-/** All commands, in the order of the help. */
+/** All commands, in the order of the help, each read only where it is wanted: a start compiles what it runs. */
 import type { Command, CommandGroup } from '../command.js';
-import { auditCommand } from './audit.js';
-import { backupCommand } from './backup.js';
-import { batchCommands } from './batch.js';
-import { checkCommand } from './check.js';
-import { completionCommand } from './completion.js';
-import { dropOffCommand } from './dropOff.js';
-import { exportCommand } from './export.js';
-import { forecastCommand } from './forecast.js';
-import { importCommand } from './import.js';
-import { passphraseCommand } from './passphrase.js';
-import { planCommand } from './plan.js';
-import { preflightCommand } from './preflight.js';
-import { renderCommand } from './render.js';
-import { restoreCommand } from './restore.js';
-import { sunCommand } from './sun.js';
+
+type Loaded = Command | CommandGroup;
+
+/** Options differ from command to command; the parser has checked them when a command runs. */
+const loaders = {
+  import: async () => (await import('./import.js')).importCommand,
+  plan: async () => (await import('./plan.js')).planCommand,
+  preflight: async () => (await import('./preflight.js')).preflightCommand,
+  forecast: async () => (await import('./forecast.js')).forecastCommand,
+  render: async () => (await import('./render.js')).renderCommand,
+  batch: async () => (await import('./batch.js')).batchCommands,
+  export: async () => (await import('./export.js')).exportCommand,
+  sun: async () => (await import('./sun.js')).sunCommand,
+  audit: async () => (await import('./audit.js')).auditCommand,
+  'drop-off': async () => (await import('./dropOff.js')).dropOffCommand,
+  check: async () => (await import('./check.js')).checkCommand,
+  backup: async () => (await import('./backup.js')).backupCommand,
+  restore: async () => (await import('./restore.js')).restoreCommand,
+  passphrase: async () => (await import('./passphrase.js')).passphraseCommand,
+  completion: async () => (await import('./completion.js')).completionCommand(allCommands),
+} as Record<string, () => Promise<Loaded>>;
 
 /** All commands, in the order in which help lists them. */
-export const COMMANDS: readonly (Command | CommandGroup)[] = [
-  importCommand,
-  planCommand,
-  preflightCommand,
-  forecastCommand,
-  renderCommand,
-  batchCommands,
-  exportCommand,
-  sunCommand,
-  auditCommand,
-  dropOffCommand,
-  checkCommand,
-  backupCommand,
-  restoreCommand,
-  passphraseCommand,
-  completionCommand(() => COMMANDS),
-] as (Command | CommandGroup)[];
+export function allCommands(): Promise<Loaded[]> {
+  return Promise.all(Object.values(loaders).map((load) => load()));
+}
+
+/** What the parser has to know for these words of a command line: the command that is named, or all where none is. */
+export async function commandsFor([first]: readonly string[]): Promise<Loaded[]> {
+  if (first === '--version') return [];
+  return first !== undefined && Object.hasOwn(loaders, first) ? [await loaders[first]!()] : allCommands();
+}
