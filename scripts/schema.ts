@@ -1,6 +1,6 @@
 /** Writes docs/set-file.schema.json from the Zod schema. */
 import { writeFileSync } from 'node:fs';
-import { z } from 'zod';
+import * as z from 'zod';
 import { setSchema } from '../src/core/plan/set.js';
 
 /** JSON Schema of the set file, as docs/ has it. */

@@ -1,5 +1,5 @@
 /** Requests and replies about who may in. */
-import { z } from 'zod';
+import * as z from 'zod';
 
 /** Whether this browser may come in. */
 export const sessionReply = z.object({

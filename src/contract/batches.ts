@@ -1,5 +1,5 @@
 /** Requests and replies of batches, their frames and their movies. Times in seconds. */
-import { z } from 'zod';
+import * as z from 'zod';
 import { dateSchema } from '../core/units/localTime.js';
 import { MAX_FIRST_FRAMES } from '../core/plan/firstFrames.js';
 import { MAX_SPREAD } from '../core/plan/frameOrder.js';

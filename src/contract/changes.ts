@@ -1,5 +1,5 @@
 /** What a start would render of a set, and what is there already. */
-import { z } from 'zod';
+import * as z from 'zod';
 import { draftSchema } from './batches.js';
 import { SELECTION_WORDS } from '../core/plan/selection.js';
 

@@ -1,5 +1,5 @@
 /** Requests and replies about what stands in the way: the room that a walking camera has, and what a section reveal cuts. */
-import { z } from 'zod';
+import * as z from 'zod';
 import { pointSchema } from '../core/camera/view.js';
 
 /** Which revision is asked. */

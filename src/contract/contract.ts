@@ -1,5 +1,5 @@
 /** Every request, reply and event of the HTTP interface. Lengths in metres, times in seconds. */
-import { z } from 'zod';
+import * as z from 'zod';
 import { batchReply, DECISIONS, frameReply } from './batches.js';
 import { CHANGE_KINDS } from '../core/model/match.js';
 import { setSchema } from '../core/plan/set.js';

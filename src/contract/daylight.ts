@@ -1,5 +1,5 @@
 /** Requests and replies about sun and place. */
-import { z } from 'zod';
+import * as z from 'zod';
 import { dateSchema } from '../core/units/localTime.js';
 
 const coordinate = z.coerce.number().min(-1e5).max(1e5);

@@ -1,5 +1,5 @@
 /** What the server foresees of a set. */
-import { z } from 'zod';
+import * as z from 'zod';
 import type { Choice } from '../core/forecast/choices.js';
 import type { Forecast } from '../core/forecast/forecast.js';
 import type { Range } from '../core/forecast/range.js';

@@ -1,5 +1,5 @@
 /** Notes on renders: what is asked and answered. */
-import { z } from 'zod';
+import * as z from 'zod';
 import { NOTE_STATES, noteShapeSchema } from '../core/review/notes.js';
 
 const words = z.string().trim().min(1, 'Write what is to be said.').max(2000);

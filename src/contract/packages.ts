@@ -1,5 +1,5 @@
 /** Packages: what is chosen to be handed over, and what its audit found. */
-import { z } from 'zod';
+import * as z from 'zod';
 import { AUDIT_RULES } from '../core/handover/audit.js';
 import { PAPER_NAMES } from '../core/handover/sheets/paper.js';
 

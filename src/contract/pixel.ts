@@ -1,5 +1,5 @@
 /** What stands in a pixel of a planned or finished frame, and what lights it. */
-import { z } from 'zod';
+import * as z from 'zod';
 import type { PixelContent } from '../core/image/pixelContent.js';
 
 /** Where in the frame: shares of its width and height from the upper left. */

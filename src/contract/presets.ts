@@ -1,5 +1,5 @@
 /** Requests and replies about presets. */
-import { z } from 'zod';
+import * as z from 'zod';
 import { PRESET_KINDS, type PresetKind } from '../core/edit/presets.js';
 import type { Template } from '../core/edit/templates.js';
 

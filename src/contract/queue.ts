@@ -1,5 +1,5 @@
 /** What the queue and the history of batches tell beside the batches themselves. */
-import { z } from 'zod';
+import * as z from 'zod';
 import { draftSchema } from './batches.js';
 
 /** How much disk masters take, in bytes; of `bytes`, `acceptedBytes` are those of accepted renders. */

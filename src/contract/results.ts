@@ -1,5 +1,5 @@
 /** What there is to judge of a set: of each shot, or each view of a still, what each batch rendered. */
-import { z } from 'zod';
+import * as z from 'zod';
 import { PASS_IDS } from '../core/image/passes.js';
 import { DEFAULT_THRESHOLD, MAX_THRESHOLD, MIN_THRESHOLD } from '../core/review/threshold.js';
 import { DECISIONS, draftSchema, newDecision } from './batches.js';

@@ -1,5 +1,5 @@
 /** Review pages: what people without an account look at and write notes on, by an address or from a folder. */
-import { z } from 'zod';
+import * as z from 'zod';
 import { noteShapeSchema } from '../core/review/notes.js';
 import { newAnswer, newNote, noteReply } from './notes.js';
 

@@ -1,5 +1,5 @@
 /** One frame of a set, rendered at once. */
-import { z } from 'zod';
+import * as z from 'zod';
 
 /** A frame to be tested. */
 export const testFrameQuery = z.object({

@@ -1,6 +1,6 @@
 /** What the server is told by its environment: one schema, so that a wrong value is named before anything starts. */
 import path from 'node:path';
-import { z } from 'zod';
+import * as z from 'zod';
 
 const MB = 2 ** 20;
 const GB = 2 ** 30;

@@ -1,7 +1,5 @@
 /** Entry of the server. Settings come from the environment: see config.ts. */
 import { pino } from 'pino';
-import { renderFirstLook } from '../../demo/firstLook.js';
-import { loadDemo } from '../../demo/load.js';
 import { projectRoot } from '../engine/node/assets.js';
 import { readConfig } from './config.js';
 import { startServer } from './start.js';
@@ -14,10 +12,11 @@ process.on('unhandledRejection', (e) => {
 try {
   const config = readConfig(process.env, projectRoot(), process.argv.slice(2));
   const server = await startServer(config);
-  if (config.demo) await loadDemo(server.context);
+  // The demo's models are made by code that nobody else needs.
+  const demo = config.demo ? { ...(await import('../../demo/load.js')), ...(await import('../../demo/firstLook.js')) } : null;
+  await demo?.loadDemo(server.context);
   process.stdout.write(`Cold Easel is ready: ${server.url}\n`);
-  if (config.demo)
-    renderFirstLook(server.context, server.runner).catch((e: unknown) => server.context.log.warn({ err: e }, 'the first look was not made'));
+  demo?.renderFirstLook(server.context, server.runner).catch((e: unknown) => server.context.log.warn({ err: e }, 'the first look was not made'));
   for (const signal of ['SIGINT', 'SIGTERM'] as const) {
     process.once(signal, () => {
       void server.close().finally(() => process.exit(0));

@@ -1,6 +1,6 @@
 /** Set files as text: how one that is sent or stored is read, and what is kept of it. Without the database, so that a thread can do it too. */
 import { createHash } from 'node:crypto';
-import type { z } from 'zod';
+import type * as z from 'zod';
 import { newSet, saveSet } from '../contract/contract.js';
 import { describeIssues } from '../core/base/issues.js';
 import { parseSet, type SetFile } from '../core/plan/set.js';

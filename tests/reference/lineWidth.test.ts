@@ -2,7 +2,7 @@
 import { afterAll, describe, expect, it } from 'vitest';
 import { cameraOf, viewSchema } from '../../src/core/camera/view.js';
 import type { Frame } from '../../src/core/frame/frame.js';
-import { lineCover } from '../../src/core/image/lineStyle.js';
+import { lineCover } from '../../src/core/image/lineCover.js';
 import { MeshMaker, modelOf } from '../../src/core/model/meshMaker.js';
 import { loadKernelModule } from '../../src/engine/node/assets.js';
 import { startPool } from '../../src/engine/node/threads.js';

@@ -1,5 +1,5 @@
 import sharp from 'sharp';
-import { lineCover } from '../../src/core/image/lineStyle.js';
+import { lineCover } from '../../src/core/image/lineCover.js';
 import { FloatType } from 'three';
 import { EXRLoader } from 'three/examples/jsm/loaders/EXRLoader.js';
 import { afterAll, describe, expect, it } from 'vitest';

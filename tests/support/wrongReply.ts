@@ -1,5 +1,5 @@
 /** Holds replies of the server against the description of its interface. */
-import { z } from 'zod';
+import * as z from 'zod';
 import { ROUTES } from '../../src/contract/routes/index.js';
 import type { RouteSpec } from '../../src/contract/routes/route.js';
 

@@ -1,5 +1,5 @@
 /** Routes of batches, what is judged of them, and what goes out. */
-import { z } from 'zod';
+import * as z from 'zod';
 import { batchReply, clipReply, frameReply, moveBatch, movieForecastReply, newBatch, newClip, newDecision } from '../batches.js';
 import { pageQuery, setReply, verifyReply } from '../contract.js';
 import { newAnswer, newNote, noteChange, noteReply, placedNote } from '../notes.js';

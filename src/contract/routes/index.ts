@@ -1,5 +1,5 @@
 /** All routes of the HTTP interface: what its description, its checks and its clients are made of. */
-import { z } from 'zod';
+import * as z from 'zod';
 import { auditReply, newTokenReply, sessionReply, signInRequest, tokenReply, tokenRequest } from '../access.js';
 import { environmentReply, soundReply, textureReply } from '../contract.js';
 import { newPageAnswer, newPageNote, pagePassphrase, reviewPageContent } from '../reviewPages.js';

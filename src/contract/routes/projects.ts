@@ -1,5 +1,5 @@
 /** Routes of projects, revisions, sets, their plans and checks. */
-import { z } from 'zod';
+import * as z from 'zod';
 import { clearanceQuery, clearanceReply, clearanceRequest, revealQuery, revealReply } from '../clearance.js';
 import { importOptions, matchReply, meterReply, newProject, newSet, partReply, projectReply, saveSet, setReply } from '../contract.js';
 import { changesQuery, changesReply } from '../changes.js';

@@ -1,5 +1,5 @@
 /** What a route of the HTTP interface takes and answers. */
-import type { z } from 'zod';
+import type * as z from 'zod';
 
 /** One route. Paths have their parameters as `:name`; all below `/api`. */
 export interface RouteSpec {

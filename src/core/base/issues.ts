@@ -1,5 +1,5 @@
 /** A failed validation as sentences: where, what is wrong, and what is accepted. */
-import type { z } from 'zod';
+import type * as z from 'zod';
 import { pluralize } from './pluralize.js';
 
 type Issue = z.core.$ZodIssue;

@@ -1,5 +1,5 @@
 /** Angle sets: views of a subject from named sides, all to one scale, so that pictures can be laid on each other. */
-import { z } from 'zod';
+import * as z from 'zod';
 import { type Bounds, centreOf, type Vec3 } from '../math/bounds.js';
 import { cameraOf, fitView, idSchema, projectPoint, type Size, type View } from './view.js';
 

@@ -4,7 +4,7 @@
  */
 import { DEFAULT_FIT_MARGIN } from './margin.js';
 import { mat4, vec3 } from 'gl-matrix';
-import { z } from 'zod';
+import * as z from 'zod';
 import { identity, matrixOf, numbersOf } from '../math/matrix.js';
 import { clockSchema, dateSchema } from '../units/localTime.js';
 import { type Bounds, type Vec3, centreOf, corners, radiusOf } from '../math/bounds.js';

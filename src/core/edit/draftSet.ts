@@ -1,7 +1,8 @@
 /** The same plan smaller and with fewer samples: to look at a whole movie before its final frames are paid for. */
 import { customQualitySchema, MIN_SIDE, type Quality, resolveSampling } from '../frame/settings.js';
 import type { Grade } from '../image/grade.js';
-import { type LineStyle, MIN_LINE_WIDTH } from '../image/lineStyle.js';
+import { MIN_LINE_WIDTH } from '../image/lineCover.js';
+import type { LineStyle } from '../image/lineStyle.js';
 import type { FormatSheet } from '../plan/formatSheet.js';
 import { viewGradesOf } from '../plan/grading.js';
 import type { SetFile } from '../plan/set.js';

@@ -1,5 +1,5 @@
 /** What is kept under a name to be used in another set or project: an open file too. */
-import { z } from 'zod';
+import * as z from 'zod';
 import { describeIssues } from '../base/issues.js';
 import { gradeSchema } from '../image/grade.js';
 import { stageSchema } from '../stage/stage.js';

@@ -1,5 +1,5 @@
 /** Words burnt into a picture: what its sun is. */
-import { z } from 'zod';
+import * as z from 'zod';
 import type { FrameSun } from '../stage/daylight.js';
 
 /** Corners of a frame that words can stand in. */

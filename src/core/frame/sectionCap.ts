@@ -1,5 +1,5 @@
 /** How the cut faces of a section look: caps of one colour, hatched where that is wanted. */
-import { z } from 'zod';
+import * as z from 'zod';
 import { hexSchema, parseHex, type Rgb } from '../units/colour.js';
 
 /** Lines over the caps of a section. */

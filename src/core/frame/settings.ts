@@ -1,6 +1,6 @@
 /** What a frame can be asked for: size, quality, files, passes. */
 import { CHROMA, EXR_SPLITS, TIFF_COMPRESSIONS } from '../image/fileTypes.js';
-import { z } from 'zod';
+import * as z from 'zod';
 import { parseRate } from '../units/rate.js';
 import { PASS_IDS } from '../image/passes.js';
 import { EXR_COMPRESSIONS, FILTERS, type Sampling } from './frame.js';

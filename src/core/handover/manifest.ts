@@ -1,5 +1,5 @@
 /** What a package holds, told by the package itself: each file with what it must be, so that anybody can check it. */
-import { z } from 'zod';
+import * as z from 'zod';
 import { deliverySchema } from '../plan/delivery.js';
 
 /** What a manifest calls itself. */

@@ -1,5 +1,5 @@
 /** The grade: how traced light becomes a picture to look at. Render once, grade later: no pixel is traced again for it. */
-import { z } from 'zod';
+import * as z from 'zod';
 import { luminance } from '../units/colour.js';
 import { CURVE_LIST, CURVES, quantizeSrgb, EXPOSURE } from './tone.js';
 import { type Matrix, whiteMatrix } from './whiteBalance.js';

@@ -1,5 +1,5 @@
 /** What a grade does to display values after the tone curve: levels, contrast, saturation, and a table of colours. */
-import { z } from 'zod';
+import * as z from 'zod';
 import { type ColourTable, decodeTable3d, lookUpColour, tableFrom } from './colourTable.js';
 
 /** Most entries a side of a table that a set carries. */

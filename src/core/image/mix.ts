@@ -1,5 +1,5 @@
 /** Mixing parts of the light after it was traced: diffuse and specular by factors, occlusion, fog by depth. */
-import { z } from 'zod';
+import * as z from 'zod';
 import { hexSchema, parseHex, type Rgb } from '../units/colour.js';
 import type { PassId } from './passes.js';
 import { EXPOSURE } from './tone.js';

@@ -1,5 +1,5 @@
 /** Materials and visibility of parts where they differ from the file's: kept with the set, matched to any revision by paths and names. */
-import { z } from 'zod';
+import * as z from 'zod';
 import type { Material } from './material.js';
 import { hashOf } from '../base/hash.js';
 import { libraryMaterial } from './library.js';

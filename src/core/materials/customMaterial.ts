@@ -1,5 +1,5 @@
 /** Custom materials: every value that the engine knows of a surface, and textures that affect them. */
-import { z } from 'zod';
+import * as z from 'zod';
 import { absorptionOf, DEFAULT_MATERIAL, type Material, MAPPINGS, TEXTURE_SLOTS, type TextureUse } from './material.js';
 import { hexSchema, parseHex, type Rgb } from '../units/colour.js';
 

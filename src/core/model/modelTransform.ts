@@ -1,6 +1,6 @@
 /** How a set stands the model up: turned, scaled, on the ground, on a plinth. The file itself is never changed. */
 import { mat4 } from 'gl-matrix';
-import { z } from 'zod';
+import * as z from 'zod';
 import { type Bounds, centreOf, transformBounds, type Vec3 } from '../math/bounds.js';
 import { identity, numbersOf } from '../math/matrix.js';
 import type { Mesh } from './model.js';

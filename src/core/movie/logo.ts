@@ -1,5 +1,5 @@
 /** An image over the frames of a movie: where, how large, how clear. */
-import { z } from 'zod';
+import * as z from 'zod';
 import { cornerSchema, type Corner } from '../frame/legend.js';
 import { TEXTURE_NAME } from '../image/fileTypes.js';
 import type { Size } from '../camera/view.js';

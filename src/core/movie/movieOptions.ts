@@ -1,5 +1,5 @@
 /** How a movie is made of the frames of a shot: which of them in what order, what lies over them, and how it is encoded. */
-import { z } from 'zod';
+import * as z from 'zod';
 import { cornerSchema } from '../frame/legend.js';
 import { rateSchema } from '../frame/settings.js';
 import { hexSchema } from '../units/colour.js';

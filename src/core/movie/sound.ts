@@ -1,5 +1,5 @@
 /** The sound of a movie: which file, and how it is fitted to the length of the pictures. */
-import { z } from 'zod';
+import * as z from 'zod';
 
 /** Endings of files that are taken, and how each is read: nothing is guessed of what others sent. */
 export const SOUND_FORMATS = { wav: 'wav', mp3: 'mp3', flac: 'flac', ogg: 'ogg', opus: 'ogg', m4a: 'mov', aac: 'aac' } as const;

@@ -1,5 +1,5 @@
 /** What the client asked for, recorded once; every set is checked against it as it is planned. */
-import { z } from 'zod';
+import * as z from 'zod';
 import { kindOf, type Shot, shotName } from '../shots/kinds.js';
 import { PASS_IDS, passOf } from '../image/passes.js';
 import { frameTime, parseRate, rateName } from '../units/rate.js';

@@ -14,7 +14,7 @@ import {
 } from '../frame/settings.js';
 import { FRAMINGS } from '../camera/framing.js';
 import { lineStyleSchema } from '../image/lineStyle.js';
-import { z } from 'zod';
+import * as z from 'zod';
 import { passOf } from '../image/passes.js';
 import type { FileFormat } from '../frame/frame.js';
 import { patternProblem } from './fileNames.js';

@@ -1,5 +1,5 @@
 /** The schema of a reel: shots joined to one movie. */
-import { z } from 'zod';
+import * as z from 'zod';
 import { idSchema } from '../camera/view.js';
 
 /** Shots put one after another into one movie. */

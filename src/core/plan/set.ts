@@ -1,5 +1,5 @@
 /** The set file: the open form of a plan. docs/set-file.schema.json is made from this. */
-import { z } from 'zod';
+import * as z from 'zod';
 import { describeIssues } from '../base/issues.js';
 import { materialAssignmentsSchema } from '../materials/assignments.js';
 import { reelSchema } from './reel.js';

@@ -1,5 +1,5 @@
 /** A finding of the checks before a run that a person decided to live with, and why. */
-import { z } from 'zod';
+import * as z from 'zod';
 
 /** A finding that a person has looked at and lets stand, with the reason. */
 export const waiverSchema = z.strictObject({

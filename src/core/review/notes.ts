@@ -1,5 +1,5 @@
 /** Shapes of notes that are pinned to a place in a render. */
-import { z } from 'zod';
+import * as z from 'zod';
 
 /** A Place. */
 const place = z.tuple([z.number().min(0).max(1), z.number().min(0).max(1)]);

@@ -1,7 +1,7 @@
 /** What a kind of shot is: one file that lists its fields and computes its poses. */
 import { type Grade, gradeSchema } from '../image/grade.js';
 import type { Pose } from '../frame/pose.js';
-import { z } from 'zod';
+import * as z from 'zod';
 import type { Bounds } from '../math/bounds.js';
 import type { Site } from '../stage/site.js';
 import type { Rate } from '../units/rate.js';

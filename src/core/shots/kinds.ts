@@ -1,5 +1,5 @@
 /** The list that registers every kind of shot. */
-import { z } from 'zod';
+import * as z from 'zod';
 import type { CountContext, ShotContext, ShotKind } from './kind.js';
 import type { Pose } from '../frame/pose.js';
 import { sectionReveal, sectionRevealSchema } from './sectionReveal/sectionReveal.js';

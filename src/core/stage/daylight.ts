@@ -1,5 +1,5 @@
 /** Daylight of a stage: sun and sky at a civil time of the site, or with the sun where one puts it. */
-import { z } from 'zod';
+import * as z from 'zod';
 import type { Vec3 } from '../math/bounds.js';
 import type { Rgb } from '../units/colour.js';
 import { type LocalDateTime, clockSchema, dateSchema, instantOf } from '../units/localTime.js';

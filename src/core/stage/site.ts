@@ -1,6 +1,6 @@
 /** Where a design stands: place, true north, and the time zone of its clocks. */
 import { IANAZone } from 'luxon';
-import { z } from 'zod';
+import * as z from 'zod';
 import type { Vec3 } from '../math/bounds.js';
 
 /** A place on the earth, with its clock and its north. */

@@ -2,7 +2,7 @@
  * Stage presets: backdrop, environment, lights and base plane, scaled to the subject's bounds so that a
  * subject of any size stands in the same light.
  */
-import { z } from 'zod';
+import * as z from 'zod';
 import { type Bounds, type Vec3, centreOf, radiusOf } from '../math/bounds.js';
 import { hexSchema, type Rgb, parseHex } from '../units/colour.js';
 import { DAYLIGHT_UNIT, type DaylightLight, daylightOf, daylightSchema, sunPosition, skyBands } from './daylight.js';

@@ -1,5 +1,5 @@
 /** Lights that a user adds: placed and aimed, in lumens and kelvin. */
-import { z } from 'zod';
+import * as z from 'zod';
 import type { Vec3 } from '../math/bounds.js';
 import { blackBody, MIN_KELVIN, MAX_KELVIN } from '../units/colourTemperature.js';
 import { rgbOfChromaticity, type Rgb } from '../units/colour.js';

@@ -1,6 +1,6 @@
 /** Colours at the border are sRGB in hex; inside they are linear Rec. 709. IEC 61966-2-1. */
 
-import { z } from 'zod';
+import * as z from 'zod';
 
 /** Red, green and blue; linear Rec. 709 where nothing else is said. */
 export type Rgb = [number, number, number];

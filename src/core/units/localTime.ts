@@ -1,6 +1,6 @@
 /** Civil time of a zone: dates and clock times to instants, with the hours that daylight saving takes out or doubles named. */
 import { DateTime } from 'luxon';
-import { z } from 'zod';
+import * as z from 'zod';
 
 /** A civil day, as 2026-06-21, of the years that the sun is computed for. */
 export const dateSchema = z

@@ -4,7 +4,7 @@
  */
 import * as L from '../../../kernel/layout.js';
 import type { Camera, Size } from '../../core/camera/view.js';
-import { MAX_LINE_WIDTH } from '../../core/image/lineStyle.js';
+import { MAX_LINE_WIDTH } from '../../core/image/lineCover.js';
 import type { Kernel } from '../kernel.js';
 
 /** Length of a piece that is asked at its middle, in pixels. */

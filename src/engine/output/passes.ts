@@ -2,7 +2,7 @@
 import * as L from '../../../kernel/layout.js';
 import { passOf, type PassId } from '../../core/image/passes.js';
 import { roundToHalf } from '../../core/image/half.js';
-import { DEFAULT_LINE_WIDTH, lineCover } from '../../core/image/lineStyle.js';
+import { DEFAULT_LINE_WIDTH, lineCover } from '../../core/image/lineCover.js';
 import { NO_DEPTH } from '../../core/image/mix.js';
 import { applyGrade, type Grade, NEUTRAL_GRADE } from '../../core/image/grade.js';
 import { toDisplay } from '../../core/units/colour.js';

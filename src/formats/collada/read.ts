@@ -4,7 +4,7 @@ import { ColladaLoader } from 'three/examples/jsm/loaders/ColladaLoader.js';
 import type { Model } from '../../core/model/model.js';
 import { ModelError, type SourceFile, textOf } from '../format.js';
 import { ModelBuilder, decomposeMatrix } from '../modelBuilder.js';
-import { droppedWarning } from '../normals.js';
+import { droppedWarning } from '../degenerate.js';
 import { loadCompanionTextures } from '../image/companionTextures.js';
 import { listNames } from '../report.js';
 import { withDomShim } from '../scene/domShim.js';

@@ -13,16 +13,21 @@ export interface EnvironmentImage {
   texels: Float32Array;
 }
 
-interface Decoded {
+/** What a decoder of light as numbers gives. */
+export interface LightPicture {
   width: number;
   height: number;
+  /** Channels of a pixel after each other. */
   data: Float32Array;
+}
+
+interface Decoded extends LightPicture {
   channels: number;
   upwards: boolean;
 }
 
-/** What reads an environment image is loaded where one is read: most sets have none. */
-async function loaderOf(exr: boolean): Promise<{ parse(buffer: ArrayBuffer): object }> {
+/** Decoder of OpenEXR or of Radiance HDR, whose values are floats. It is loaded where one is read: most sets have none. */
+export async function lightDecoder(exr: boolean): Promise<{ parse(buffer: ArrayBuffer): object }> {
   const { FloatType } = await import('three');
   if (exr) return new (await import('three/examples/jsm/loaders/EXRLoader.js')).EXRLoader().setDataType(FloatType);
   return new (await import('three/examples/jsm/loaders/HDRLoader.js')).HDRLoader().setDataType(FloatType);
@@ -31,9 +36,9 @@ async function loaderOf(exr: boolean): Promise<{ parse(buffer: ArrayBuffer): obj
 async function decode(name: string, bytes: Uint8Array): Promise<Decoded> {
   const buffer = bytes.slice().buffer;
   const exr = /\.exr$/i.test(name);
-  const loader = await loaderOf(exr);
+  const loader = await lightDecoder(exr);
   try {
-    const { width, height, data } = loader.parse(buffer) as Pick<Decoded, 'width' | 'height' | 'data'>;
+    const { width, height, data } = loader.parse(buffer) as LightPicture;
     // EXR rows come from the bottom up.
     return { width, height, data, channels: Math.round(data.length / (width * height)), upwards: exr };
   } catch (e) {

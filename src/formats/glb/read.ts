@@ -23,7 +23,7 @@ import { pluralize } from '../../core/base/pluralize.js';
 import type { Rgb } from '../../core/units/colour.js';
 import { MAX_NESTING, TextureBudget } from '../budget.js';
 import { ModelError, type SourceFile } from '../format.js';
-import { droppedWarning, dropDegenerate } from '../normals.js';
+import { dropDegenerate, droppedWarning } from '../degenerate.js';
 import { decodeTexture } from '../image/texture.js';
 import { leftOutExtensions } from './extensions.js';
 import { instanceParts } from './instancing.js';

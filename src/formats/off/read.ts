@@ -8,7 +8,8 @@ import { toLinear, type Rgb } from '../../core/units/colour.js';
 import { METRES } from '../../core/units/length.js';
 import { ModelError, type ReadOptions, type SourceFile, textOf } from '../format.js';
 import { ModelBuilder, toMetres } from '../modelBuilder.js';
-import { droppedWarning, meshOf } from '../normals.js';
+import { droppedWarning } from '../degenerate.js';
+import { meshOf } from '../normals.js';
 
 /** Numbers of a normal, which comes before the colour. */
 const NORMAL = 3;

@@ -5,7 +5,8 @@ import { METRES } from '../../core/units/length.js';
 import { ModelError, type ReadOptions, type SourceFile } from '../format.js';
 import { fileOf, loadCompanionTextures, missingTexture } from '../image/companionTextures.js';
 import { ModelBuilder, toMetres } from '../modelBuilder.js';
-import { droppedWarning, meshOf } from '../normals.js';
+import { droppedWarning } from '../degenerate.js';
+import { meshOf } from '../normals.js';
 
 const HEAD_BYTES = 65_536;
 

@@ -3,7 +3,7 @@ import type { Object3D } from 'three';
 import type { SourceFile } from '../format.js';
 import { loadCompanionTextures } from '../image/companionTextures.js';
 import type { ModelBuilder } from '../modelBuilder.js';
-import { droppedWarning } from '../normals.js';
+import { droppedWarning } from '../degenerate.js';
 import { addThree, textureAddresses } from './fromThree.js';
 
 /**

@@ -5,7 +5,8 @@ import type { Model } from '../../core/model/model.js';
 import { METRES } from '../../core/units/length.js';
 import { ModelError, type ReadOptions, type SourceFile } from '../format.js';
 import { ModelBuilder, toMetres } from '../modelBuilder.js';
-import { droppedWarning, meshOf } from '../normals.js';
+import { droppedWarning } from '../degenerate.js';
+import { meshOf } from '../normals.js';
 import { binaryCount, FACET, HEAD } from './layout.js';
 
 /** A facet of text with other than three corners is no triangle: the loader would guess. */

@@ -3,7 +3,7 @@ import { ThreeMFLoader } from 'three/examples/jsm/loaders/3MFLoader.js';
 import type { Model } from '../../core/model/model.js';
 import { ModelError, type SourceFile } from '../format.js';
 import { ModelBuilder, Z_UP } from '../modelBuilder.js';
-import { droppedWarning } from '../normals.js';
+import { droppedWarning } from '../degenerate.js';
 import { withDomShim } from '../scene/domShim.js';
 import { addThree } from '../scene/fromThree.js';
 import { openZip } from '../scene/zip.js';

@@ -1,12 +1,10 @@
 /** Reads the files of a finished frame back by other decoders than the ones that wrote them, and says what is not as planned. */
 import { readFile } from 'node:fs/promises';
-import { FloatType } from 'three';
-import { EXRLoader } from 'three/examples/jsm/loaders/EXRLoader.js';
-import { HDRLoader } from 'three/examples/jsm/loaders/HDRLoader.js';
 import type { FileFormat, Frame } from '../../core/frame/frame.js';
 import { holdsAllPasses } from '../../core/image/fileTypes.js';
 import { fileNames } from '../../engine/output/renderFrame.js';
 import { openImage } from '../../engine/node/openImage.js';
+import { lightDecoder, type LightPicture } from '../../formats/environment/read.js';
 import { storageFault } from '../errors.js';
 
 /** Names of sharp for so many bits a channel. */
@@ -53,12 +51,11 @@ async function checkImage(bytes: Buffer, { name, format, pass }: PlannedFile, fr
 }
 
 /** What is wrong with a file of light as numbers. */
-function checkNumbers(bytes: Buffer, type: 'exr' | 'hdr', frame: Frame): string[] {
+async function checkNumbers(bytes: Buffer, type: 'exr' | 'hdr', frame: Frame): Promise<string[]> {
   const buffer = bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length) as ArrayBuffer;
-  const loader = type === 'exr' ? new EXRLoader() : new HDRLoader();
-  const { width, height, data } = loader.setDataType(FloatType).parse(buffer);
+  const { width, height, data } = (await lightDecoder(type === 'exr')).parse(buffer) as LightPicture;
   if (width !== frame.size.width || height !== frame.size.height) return [`is ${sizeOf({ width, height })}, planned were ${sizeOf(frame.size)}`];
-  return (data as Float32Array).every((v) => Number.isFinite(v)) ? [] : ['has values that are no numbers'];
+  return data.every((v) => Number.isFinite(v)) ? [] : ['has values that are no numbers'];
 }
 
 /** Sentences about what of a finished frame is not as planned; none where all is. Rejects with ServerError where the disk is at fault. */
@@ -69,7 +66,7 @@ export async function checkFiles(frame: Frame, pathOf: (file: string) => string)
     try {
       const { type } = file.format;
       const bytes = await readFile(pathOf(file.name));
-      wrong = type === 'exr' || type === 'hdr' ? checkNumbers(bytes, type, frame) : await checkImage(bytes, file, frame);
+      wrong = type === 'exr' || type === 'hdr' ? await checkNumbers(bytes, type, frame) : await checkImage(bytes, file, frame);
     } catch (e) {
       // A disk at fault says nothing of the file: the batch waits for it.
       const fault = storageFault(e);

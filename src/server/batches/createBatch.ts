@@ -1,7 +1,7 @@
 /** Starts a batch: the plan is frozen, and every frame of it becomes a row. */
 import { readdir } from 'node:fs/promises';
 import type { Transaction } from 'sequelize';
-import type { z } from 'zod';
+import type * as z from 'zod';
 import { type newBatch, PRIORITIES } from '../../contract/batches.js';
 import { draftSet } from '../../core/edit/draftSet.js';
 import { cutPartPaths } from '../../core/edit/remapParts.js';

@@ -1,6 +1,6 @@
 /** What waits to be rendered: which batch is next, where each comes, and which of its frames wait again. */
 import { Op } from 'sequelize';
-import type { z } from 'zod';
+import type * as z from 'zod';
 import { type moveBatch, PRIORITIES } from '../../contract/batches.js';
 import type { ServerContext } from '../context.js';
 import { Batch, BatchFrame } from '../db/models.js';

@@ -5,7 +5,7 @@
  */
 import { mkdir } from 'node:fs/promises';
 import { Op } from 'sequelize';
-import type { z } from 'zod';
+import type * as z from 'zod';
 import type { moveBatch } from '../../contract/batches.js';
 import type { LiveFilm } from '../../engine/scheduler/job.js';
 import type { ServerContext } from '../context.js';

@@ -1,6 +1,6 @@
 /** Deliveries of packages: sent, stopped, gone on with after a restart, and recorded. */
 import path from 'node:path';
-import type { z } from 'zod';
+import type * as z from 'zod';
 import type { DeliveryReply, newDelivery } from '../../contract/packages.js';
 import { CHECKSUMS_FILE, MANIFEST_FILE } from '../../core/handover/manifest.js';
 import { slugify } from '../../core/plan/fileNames.js';

@@ -1,7 +1,7 @@
 /** Packages of sets: put together one after another, audited, recorded, and handed over as an archive. */
 import { existsSync } from 'node:fs';
 import path from 'node:path';
-import type { z } from 'zod';
+import type * as z from 'zod';
 import { type auditFault, type NewPackage, newPackage, type newWaiver, type PackageReply } from '../../contract/packages.js';
 import { auditPackage, type readFacts } from '../../engine/node/auditPackage.js';
 import type { FileEntry, Manifest } from '../../core/handover/manifest.js';

@@ -1,6 +1,6 @@
 /** What requests ask, validated in one place. */
 import type { Response } from 'express';
-import type { z } from 'zod';
+import type * as z from 'zod';
 import { describeIssues } from '../../core/base/issues.js';
 import { ServerError } from '../errors.js';
 

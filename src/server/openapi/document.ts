@@ -1,5 +1,5 @@
 /** The HTTP interface as OpenAPI 3.1, made of the schemas that requests are read by and replies are typed by. */
-import { z } from 'zod';
+import * as z from 'zod';
 import * as access from '../../contract/access.js';
 import * as batches from '../../contract/batches.js';
 import * as contract from '../../contract/contract.js';

@@ -1,5 +1,5 @@
 /** What people say of finished renders: kept with the frame, and in a log that says who, when, why, and of which identity. */
-import type { z } from 'zod';
+import type * as z from 'zod';
 import type { DecisionReply, newRunDecision } from '../../contract/results.js';
 import type { newDecision } from '../../contract/batches.js';
 import { csv } from '../../core/base/csv.js';

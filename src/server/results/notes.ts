@@ -1,6 +1,6 @@
 /** Notes on renders: kept, answered, and carried by their parts into other renders of the same shot. */
 import { Op } from 'sequelize';
-import type { z } from 'zod';
+import type * as z from 'zod';
 import type { newAnswer, newNote, noteChange, NoteReply, PlacedNote } from '../../contract/notes.js';
 import type { NoteShape } from '../../core/review/notes.js';
 import { followPlace, moveShape, partAt, placeOfShape } from '../../core/review/notePlace.js';

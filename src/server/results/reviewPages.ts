@@ -1,6 +1,6 @@
 /** Review pages: others look at renders by an address that cannot be guessed, until a day, with a passphrase where one is set. */
 import { createHmac } from 'node:crypto';
-import type { z } from 'zod';
+import type * as z from 'zod';
 import { MAX_PAGE_DAYS, type newReviewPage, type ReviewPageReply, type ShownRender } from '../../contract/reviewPages.js';
 import { checkPassphrase, hashPassphrase, newSecret, sameSecret } from '../access/secrets.js';
 import { SignInDelay } from '../access/signInDelay.js';

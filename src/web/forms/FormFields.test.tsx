@@ -2,7 +2,7 @@
 import { screen } from '@testing-library/react';
 import { useState, type ReactNode } from 'react';
 import { describe, expect, it } from 'vitest';
-import { z } from 'zod';
+import * as z from 'zod';
 import { show } from '../../../tests/support/render.js';
 import { fieldProblem } from '../../core/base/issues.js';
 import { type FieldSpec, FormFields } from './FormFields.js';

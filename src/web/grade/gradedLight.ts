@@ -1,6 +1,6 @@
 /** Linear light as a page has it from the server, and what is done to it before the kernel grades it: the same steps as for files. */
 import { exposedLight, type Grade } from '../../core/image/grade.js';
-import { lineCover } from '../../core/image/lineStyle.js';
+import { lineCover } from '../../core/image/lineCover.js';
 import { compositeLines, mixBeauty } from '../../core/image/mix.js';
 import { passOf, type PassId } from '../../core/image/passes.js';
 import type { Rgb } from '../../core/units/colour.js';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import type { Vec3 } from '../../math/bounds.js';
 import type { CuttingPlane } from '../../frame/frame.js';
 import { frameTime } from '../../units/rate.js';

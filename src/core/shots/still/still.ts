@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { clockSchema, dateSchema } from '../../units/localTime.js';
 import { idSchema } from '../../camera/view.js';
 import { gradeSchema } from '../../image/grade.js';

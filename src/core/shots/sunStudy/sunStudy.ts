@@ -1,5 +1,5 @@
 import { Seasons } from 'astronomy-engine';
-import { z } from 'zod';
+import * as z from 'zod';
 import { angleBetween, slerp } from '../../math/direction.js';
 import { type LocalDateTime, localTimeOf, clockSchema, clockSteps, dateSchema, dayOf, instantOf, minutesOf } from '../../units/localTime.js';
 import { type Site, skyDirection, skyAngles } from '../../stage/site.js';

@@ -1,5 +1,5 @@
 import { vec3 } from 'gl-matrix';
-import { z } from 'zod';
+import * as z from 'zod';
 import { centreOf, corners, type Vec3 } from '../../math/bounds.js';
 import { type Turn, TURN_TARGETS } from '../../frame/frame.js';
 import { frameTime, framesOfDuration, type Rate, rateValue } from '../../units/rate.js';

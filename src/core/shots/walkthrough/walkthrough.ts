@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import type { Vec3 } from '../../math/bounds.js';
 import { angleBetween, subtract, slerp, normalize } from '../../math/direction.js';
 import { type Segment, splineSegments } from '../../math/spline.js';
