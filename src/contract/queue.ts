@@ -10,6 +10,11 @@ export type MastersReply = z.infer<typeof mastersReply>;
 /** Width in pixels that the picture of a frame in work has at most. */
 export const soFarQuery = z.object({ width: z.coerce.number().int().min(16).max(8192).default(640) });
 
+/** Where in a frame each worker is at this moment: pixels of the frame from its top left corner; workers are counted from 1. */
+export const tilesReply = z.array(z.object({ worker: z.int(), x: z.int(), y: z.int(), width: z.int(), height: z.int() }));
+/** What {@link tilesReply} reads. */
+export type TilesReply = z.infer<typeof tilesReply>;
+
 /** What goes where a batch is deleted. */
 export const batchContents = z.object({
   /** Finished frames, and how many of them somebody accepted. */

@@ -225,6 +225,7 @@ test('the render in work comes up as its tiles come, and is looked at pixel by p
   // Between two looks the next one may still be on its way.
   await expect.poll(() => shown.evaluate((image: HTMLImageElement) => image.naturalWidth)).toBe(640);
   await expect(page.getByText(/\d+ of 400/)).toBeVisible();
+  await expect(page.getByTestId('tile').first()).toHaveAttribute('title', /^Worker [12]$/);
   await page.getByRole('button', { name: 'Show pixel by pixel' }).click();
   await expect(page.getByRole('button', { name: 'Fit render' })).toBeVisible();
   await server.send('POST', `/batches/${batch.id}/stop`);

@@ -10,7 +10,7 @@ import { startPool } from '../../src/engine/node/threads.js';
 import { baseSamples } from '../../src/engine/upload/filmLayout.js';
 import { AbortedError } from '../../src/engine/scheduler/job.js';
 import type { Pool } from '../../src/engine/scheduler/pool.js';
-import type { LinearRender } from '../../src/engine/scheduler/job.js';
+import type { LinearRender, LiveFilm, TileInWork } from '../../src/engine/scheduler/job.js';
 import { frameFor } from '../support/trace.js';
 
 const hall = closedHall(1);
@@ -47,6 +47,25 @@ describe('the pool', () => {
     const late = new AbortController();
     late.abort();
     await expect(render(frame(48, 1), { signal: late.signal })).rejects.toBeInstanceOf(AbortedError);
+  });
+
+  it('tells where in a frame each worker is, and nothing once it is done', async () => {
+    const wide = frame(96, 8);
+    const { width, height } = wide.size;
+    let film: LiveFilm | undefined;
+    const seen: TileInWork[][] = [];
+    await render(wide, { onStart: (f: LiveFilm) => (film = f), onProgress: () => seen.push(film!.tiles()) });
+    expect(seen.some((tiles) => tiles.length === pool.workers)).toBe(true);
+    for (const tiles of seen) {
+      expect(new Set(tiles.map((t) => t.worker)).size).toBe(tiles.length);
+      for (const t of tiles) {
+        expect(t.worker >= 1 && t.worker <= pool.workers).toBe(true);
+        expect(t.x >= 0 && t.y >= 0 && t.width > 0 && t.height > 0 && t.x + t.width <= width && t.y + t.height <= height).toBe(true);
+      }
+      // No two workers have the same tile of a round.
+      expect(new Set(tiles.map((t) => `${t.x} ${t.y}`)).size).toBe(tiles.length);
+    }
+    expect(film!.tiles()).toEqual([]);
   });
 
   it('takes the urgent first', async () => {

@@ -5,7 +5,7 @@ import { pageQuery, setReply, verifyReply } from '../contract.js';
 import { newAnswer, newNote, noteChange, noteReply, placedNote } from '../notes.js';
 import { deliveryReply, encoderReply, newDelivery, newPackage, newWaiver, packageReply } from '../packages.js';
 import { pixelQuery } from '../pixel.js';
-import { batchContents, batchReport, mastersReply, soFarQuery } from '../queue.js';
+import { batchContents, batchReport, mastersReply, soFarQuery, tilesReply } from '../queue.js';
 import {
   compareQuery,
   comparisonReply,
@@ -60,6 +60,7 @@ export const BATCH_ROUTES = {
   'GET /batches/:id/frames/:frame/picture': { does: 'Gives a file of a frame', reply: 'image/*' },
   'GET /batches/:id/frames/:frame/thumb': { does: 'Gives a frame small', reply: 'image/webp' },
   'GET /batches/:id/frames/:frame/progress.webp': { does: 'Gives a frame in work', query: soFarQuery, reply: 'image/webp' },
+  'GET /batches/:id/frames/:frame/tiles': { does: 'Tells where in a frame in work the workers are', reply: tilesReply },
   'GET /batches/:id/frames/:frame/shown.png': { does: 'Gives a pass as a person sees it', query: shownQuery, reply: 'image/png' },
   'GET /batches/:id/frames/:frame/linear': {
     does: 'Gives its light before the grade as halves',

@@ -15,7 +15,7 @@ export interface PictureSoFar {
 const MAX_AVERAGED = 3;
 
 /** @param maxWidth of the picture in pixels; a narrower film is shown as it is. */
-export function filmSoFar({ width, height, sums, stride }: LiveFilm, grade: Grade, maxWidth: number): PictureSoFar {
+export function filmSoFar({ width, height, sums, stride }: Omit<LiveFilm, 'tiles'>, grade: Grade, maxWidth: number): PictureSoFar {
   const scale = Math.max(1, width / maxWidth);
   const [w, h] = [Math.max(1, Math.round(width / scale)), Math.max(1, Math.round(height / scale))];
   const colour = new Float32Array(w * h * 3);

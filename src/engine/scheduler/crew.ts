@@ -1,4 +1,5 @@
 /** The pool's workers: which tasks are at each, and a new one for each that breaks down or hangs. */
+import type { TileInWork } from './job.js';
 import type { FromWorker, TaskMessage, Thread, ToWorker } from './messages.js';
 
 /** Milliseconds without a word from a worker that has something to do, after which it counts as hung. */
@@ -58,6 +59,15 @@ export class Crew {
   /** Tasks at a worker; Infinity while it is being replaced. */
   load(place: number): number {
     return this.empty.has(place) ? Infinity : this.at[place]!.length;
+  }
+
+  /** Where in a job's frame workers are at this moment. */
+  tilesOf(job: number): TileInWork[] {
+    return this.at.flatMap(([task], place) => {
+      if (task?.job !== job) return [];
+      const { x, y, width, height } = task;
+      return [{ worker: place + 1, x, y, width, height }];
+    });
   }
 
   /** Says something that is no task to one worker. */

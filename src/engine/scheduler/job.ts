@@ -26,8 +26,21 @@ export interface LinearRender {
   release(): void;
 }
 
+/** Where in a frame a worker is: pixels of the frame, from its top left corner. */
+export interface TileInWork {
+  /** Workers are counted from 1. */
+  worker: number;
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+}
+
 /** What is summed up of a picture, while it is: `stride` sums a pixel, all 0 where nothing is traced yet. */
-export type LiveFilm = Pick<LinearRender, 'width' | 'height' | 'sums' | 'stride'>;
+export interface LiveFilm extends Pick<LinearRender, 'width' | 'height' | 'sums' | 'stride'> {
+  /** The tiles that workers have in hand at this moment; none once the picture is done. */
+  tiles(): TileInWork[];
+}
 
 /** How a render is watched, stopped and put before others. */
 export interface RenderOptions {

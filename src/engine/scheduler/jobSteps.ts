@@ -7,7 +7,7 @@ import { develops, drawsLines, resolveSteps, tilesOfRegion, unionRegion } from '
 import { baseSamples, filmLayout } from '../upload/filmLayout.js';
 import { viewsOf, writeF32 } from '../upload/memoryViews.js';
 import type { BufferPool } from './bufferPool.js';
-import type { LinearRender, RenderJob, RenderOptions } from './job.js';
+import type { LinearRender, LiveFilm, RenderJob, RenderOptions } from './job.js';
 import type { FrameMessage, TaskMessage } from './messages.js';
 import type { LoadedScene } from './sceneCache.js';
 
@@ -50,6 +50,11 @@ export function createJob(
 /** Rows that a job holds in memory. */
 export function rowsOf({ frame, options }: Pick<RenderJob, 'frame' | 'options'>): number {
   return options.strip?.height ?? frame.size.height;
+}
+
+/** What a job's film can be looked at by while it is filled. */
+export function liveFilm(job: RenderJob, tiles: LiveFilm['tiles']): LiveFilm {
+  return { width: job.frame.size.width, height: rowsOf(job), stride: job.stride, sums: new Float32Array(job.film!), tiles };
 }
 
 /** Takes what a job holds while it is in work. */

@@ -3,7 +3,7 @@
  * tile of another; some tasks lie at each worker, so that none waits for a message.
  */
 import { AbortedError, DeadlyFrameError, type LinearRender, type RenderOptions, type RenderJob, type WorkStats } from './job.js';
-import { createJob, finishedRender, finishEarly, frameMessage, isRepeatable, rowsOf, shareSamples, takeMemory } from './jobSteps.js';
+import { createJob, finishedRender, finishEarly, frameMessage, isRepeatable, liveFilm, shareSamples, takeMemory } from './jobSteps.js';
 import * as L from '../../../kernel/layout.js';
 import type { Frame } from '../../core/frame/frame.js';
 import type { CompiledScene } from '../scene/compile.js';
@@ -122,7 +122,7 @@ export class Pool {
     takeMemory(job, this.buffers);
     job.record = job.scene.host.lay(slot, job.frame);
     for (let place = 0; place < this.workers; place++) this.crew.tell(place, frameMessage(job, place));
-    job.options.onStart?.({ width: job.frame.size.width, height: rowsOf(job), stride: job.stride, sums: new Float32Array(job.film!) });
+    job.options.onStart?.(liveFilm(job, () => this.crew.tilesOf(job.id)));
     this.begin(job);
     return true;
   }

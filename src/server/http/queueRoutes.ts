@@ -3,7 +3,7 @@ import type { Router } from 'express';
 import sharp from 'sharp';
 import { moveBatch } from '../../contract/batches.js';
 import { changesQuery } from '../../contract/changes.js';
-import { soFarQuery } from '../../contract/queue.js';
+import { soFarQuery, type TilesReply } from '../../contract/queue.js';
 import { draftSet } from '../../core/edit/draftSet.js';
 import { setDifferences } from '../../core/edit/setDifferences.js';
 import { filmSoFar } from '../../engine/queries/filmSoFar.js';
@@ -105,6 +105,11 @@ export function queueRoutes(api: Router, context: ServerContext, runner: Runner)
       .webp({ quality: 84 })
       .toBuffer();
     response.type('image/webp').set('cache-control', 'no-store').send(bytes);
+  });
+
+  api.get('/batches/:id/frames/:frame/tiles', (request, response) => {
+    const { film } = runner.inWork(idOf(request.params.id, 'batch'), idOf(request.params.frame, 'frame'));
+    response.set('cache-control', 'no-store').json(film.tiles() satisfies TilesReply);
   });
 
   api.get('/batches/:id/report', async (request, response) => {

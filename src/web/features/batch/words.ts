@@ -48,6 +48,7 @@ export const LABELS = {
   sound: 'With a sound',
   fitPicture: 'Fit render',
   wholePicture: 'Show pixel by pixel',
+  worker: (number: number) => `Worker ${number}`,
   frameInWork: (shot: string, number: number) => `${shot} ${number}, in work`,
 } satisfies WordTable;
 
