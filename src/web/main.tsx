@@ -5,7 +5,7 @@ import { Tooltip } from 'radix-ui';
 import { SWRConfig } from 'swr';
 import { ContextMenuHost } from './app/ContextMenuHost.js';
 import { ViewportRoot } from './app/ViewportRoot.js';
-import { STEPS } from './app/steps.js';
+import { fetchStep, STEPS } from './app/steps.js';
 import { SessionGate } from './features/access/SessionGate.js';
 import { ProjectsPage } from './features/projects/ProjectsPage.js';
 import { startPreferences } from './app/preferences.js';
@@ -26,6 +26,16 @@ const page = (pick: () => Promise<{ default: ComponentType }>): ReactNode => {
   );
 };
 
+const shell = (): Promise<{ default: ComponentType }> => import('./app/Shell.js');
+
+// The frame of a set's pages and the step in it are fetched together, not the one when the other is there.
+const step = /^\/p\/\d+\/s\/\d+\/([\w-]+)/.exec(location.pathname)?.[1];
+if (step) {
+  // One that cannot be fetched is fetched again when it is shown.
+  shell().catch(() => undefined);
+  void fetchStep(step);
+}
+
 const router = createBrowserRouter([
   { path: '/', element: <ProjectsPage /> },
   { path: '/access', element: page(() => import('./features/access/AccessPage.js')) },
@@ -33,7 +43,7 @@ const router = createBrowserRouter([
   { path: '/p/:project', element: page(() => import('./app/ProjectHome.js')) },
   {
     path: '/p/:project/s/:set',
-    element: page(() => import('./app/Shell.js')),
+    element: page(shell),
     children: STEPS.map(({ id, element: Step }) => ({ path: id, element: <Step /> })),
   },
   {

@@ -4,22 +4,30 @@ import { loadCode } from '../state/loadCode.js';
 import type { Workspace } from './workspace.js';
 import { LABELS, MESSAGES } from './words.js';
 
-const picks: (() => Promise<unknown>)[] = [];
+const picks = new Map<string, () => Promise<unknown>>();
 
 /** Fetches the code of all steps, one after the other, so that the next one opens at once. */
 export async function fetchSteps(): Promise<void> {
   // One that cannot be fetched says so when it is opened.
-  for (const pick of picks) await pick().catch(() => undefined);
+  for (const pick of picks.values()) await pick().catch(() => undefined);
 }
 
-const load = (pick: () => Promise<{ default: () => ReactNode }>): (() => ReactNode) => {
-  picks.push(pick);
+/** Fetches the code of one step before it is shown. */
+export async function fetchStep(id: string): Promise<void> {
+  await picks
+    .get(id)?.()
+    .catch(() => undefined);
+}
+
+const load = (id: string, pick: () => Promise<{ default: () => ReactNode }>): { id: string; element: () => ReactNode } => {
+  picks.set(id, pick);
   const Lazy = lazy(() => loadCode(pick));
-  return () => (
+  const element = (): ReactNode => (
     <Suspense fallback={<p className="p-6 text-graphite">{MESSAGES.loading}</p>}>
       <Lazy />
     </Suspense>
   );
+  return { id, element };
 };
 
 /** One step of the job. */
@@ -34,52 +42,45 @@ export interface Step {
 /** The steps in their order. */
 export const STEPS: Step[] = [
   {
-    id: 'model',
+    ...load('model', () => import('../features/model/ModelStep.js')),
     label: LABELS.model,
-    element: load(() => import('../features/model/ModelStep.js')),
     count: (d) => String(d.revision?.partCount ?? ''),
   },
-  { id: 'stage', label: LABELS.stage, element: load(() => import('../features/stage/StageStep.js')), count: () => '' },
+  { ...load('stage', () => import('../features/stage/StageStep.js')), label: LABELS.stage, count: () => '' },
   {
-    id: 'views',
+    ...load('views', () => import('../features/views/ViewsStep.js')),
     label: LABELS.views,
-    element: load(() => import('../features/views/ViewsStep.js')),
     count: (d) => String(d.plan?.file.views.length || ''),
   },
   {
-    id: 'shots',
+    ...load('shots', () => import('../features/shots/ShotsStep.js')),
     label: LABELS.shots,
-    element: load(() => import('../features/shots/ShotsStep.js')),
     count: (d) => String(d.plan?.file.shots.length || ''),
   },
   {
-    id: 'preflight',
+    ...load('preflight', () => import('../features/preflight/PreflightStep.js')),
     label: LABELS.preflight,
-    element: load(() => import('../features/preflight/PreflightStep.js')),
     count: ({ preflight: { report } }) => {
       const open = report?.findings.filter((f) => f.severity !== 'note' && f.waived === undefined).length ?? 0;
       return open > 0 ? String(open) : '';
     },
   },
   {
-    id: 'batch',
+    ...load('batch', () => import('../features/batch/BatchStep.js')),
     label: LABELS.batch,
-    element: load(() => import('../features/batch/BatchStep.js')),
     count: (d) => {
       const running = d.batches.find((b) => b.state === 'running' || b.state === 'paused' || b.state === 'held');
       return running ? `${Math.floor((100 * running.done) / running.total)}%` : String(d.batches.length || '');
     },
   },
   {
-    id: 'review',
+    ...load('review', () => import('../features/review/ReviewStep.js')),
     label: LABELS.review,
-    element: load(() => import('../features/review/ReviewStep.js')),
     count: (d) => String(d.batches.reduce((n, b) => n + b.done, 0) || ''),
   },
   {
-    id: 'hand-over',
+    ...load('hand-over', () => import('../features/handover/HandoverStep.js')),
     label: LABELS.handover,
-    element: load(() => import('../features/handover/HandoverStep.js')),
     count: () => '',
   },
 ];
