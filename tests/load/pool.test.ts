@@ -7,10 +7,11 @@ import { MeshMaker, modelOf } from '../../src/core/model/meshMaker.js';
 import { compile, type CompiledScene, decodeScene, encodeScene } from '../../src/engine/scene/compile.js';
 import { loadKernelModule } from '../../src/engine/node/assets.js';
 import { startPool } from '../../src/engine/node/threads.js';
+import type { TileInWork } from '../../src/engine/scheduler/messages.js';
 import { baseSamples } from '../../src/engine/upload/filmLayout.js';
 import { AbortedError } from '../../src/engine/scheduler/job.js';
 import type { Pool } from '../../src/engine/scheduler/pool.js';
-import type { LinearRender, LiveFilm, TileInWork } from '../../src/engine/scheduler/job.js';
+import type { LinearRender, LiveFilm } from '../../src/engine/scheduler/job.js';
 import { frameFor } from '../support/trace.js';
 
 const hall = closedHall(1);

@@ -1,6 +1,5 @@
 /** The pool's workers: which tasks are at each, and a new one for each that breaks down or hangs. */
-import type { TileInWork } from './job.js';
-import type { FromWorker, TaskMessage, Thread, ToWorker } from './messages.js';
+import type { FromWorker, TaskMessage, Thread, TileInWork, ToWorker } from './messages.js';
 
 /** Milliseconds without a word from a worker that has something to do, after which it counts as hung. */
 export const HANG_MS = 10 * 60_000;

@@ -1,7 +1,7 @@
 /** A frame that is asked for, while it is rendered, and when it is done. */
 import type { Frame } from '../../core/frame/frame.js';
 import type { DenoisePlanes } from './bufferPool.js';
-import type { TaskMessage } from './messages.js';
+import type { TaskMessage, TileInWork } from './messages.js';
 import type { LoadedScene } from './sceneCache.js';
 import type { Region, RenderStep, StripOptions } from '../sampling/renderSteps.js';
 
@@ -24,16 +24,6 @@ export interface LinearRender {
   traced: number;
   /** Gives the planes back for the next picture; they must not be read after. */
   release(): void;
-}
-
-/** Where in a frame a worker is: pixels of the frame, from its top left corner. */
-export interface TileInWork {
-  /** Workers are counted from 1. */
-  worker: number;
-  x: number;
-  y: number;
-  width: number;
-  height: number;
 }
 
 /** What is summed up of a picture, while it is: `stride` sums a pixel, all 0 where nothing is traced yet. */

@@ -61,6 +61,16 @@ export interface TaskMessage {
   to: number;
 }
 
+/** Where in a frame a worker is: pixels of the frame, from its top left corner. */
+export interface TileInWork {
+  /** Workers are counted from 1. */
+  worker: number;
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+}
+
 /** All that a worker is told. */
 export type ToWorker = AttachMessage | DetachMessage | FrameMessage | DropMessage | TaskMessage;
 
