@@ -2,7 +2,7 @@
 import {
   FRAME_GROUND_HEIGHT, FRAME_GROUND_INNER, FRAME_GROUND_KIND, FRAME_GROUND_OUTER, FRAME_GROUND_X, FRAME_GROUND_Z, FRAME_LIGHTS, FRAME_LIGHT_COUNT, LIGHT_BYTES,
 } from "../layout";
-import { geoX, geoY, geoZ, shadeX, shadeY, shadeZ } from "../intersect/intersectionData";
+import { geoX, geoY, geoZ, shadeX, shadeY, shadeZ, vertexB, vertexG, vertexR } from "../intersect/intersectionData";
 import {
   environmentPdf, evalEnvironment, groundLight, lightB, lightDistance, lightG, lightR, lightX, lightY, lightZ, sampleLightPoint,
 } from "../lights/light";
@@ -38,6 +38,8 @@ export function intersectGround(frame: usize, t: f32): f32 {
 export function enterGround(frame: usize): f32 {
   geoX = shadeX = geoZ = shadeZ = 0;
   geoY = shadeY = 1;
+  // It has none; those of the surface that was met before are not its own.
+  vertexR = vertexG = vertexB = 1;
   const x: f32 = hitX - load<f32>(frame + FRAME_GROUND_X), z: f32 = hitZ - load<f32>(frame + FRAME_GROUND_Z);
   const inner = load<f32>(frame + FRAME_GROUND_INNER), outer = load<f32>(frame + FRAME_GROUND_OUTER);
   const catchesShadows = load<u32>(frame + FRAME_GROUND_KIND) == SHADOW_CATCHER;

@@ -34,6 +34,11 @@ describe('pictures of light', () => {
     }
   });
 
+  it('are as bright as Radiance says: powers of two come back exactly', async () => {
+    const { texels } = await readEnvironmentMap('sky.hdr', radiance(8, 4, () => [1, 0.5, 4]));
+    for (let i = 0; i < 32; i++) expect([...texels.subarray(3 * i, 3 * i + 3)].map((v) => Number(v.toPrecision(6)))).toEqual([1, 0.5, 4]);
+  });
+
   it('are read from OpenEXR, the zenith first', async () => {
     const plane = (c: number): Float32Array => Float32Array.from({ length: 32 }, (_, i) => shade(i % 8, Math.floor(i / 8))[c]!);
     const bytes = writeExr({ width: 8, height: 4, channels: ['R', 'G', 'B'].map((name, c) => ({ name, type: 'float', data: plane(c) })) });

@@ -39,6 +39,8 @@ async function decode(name: string, bytes: Uint8Array): Promise<Decoded> {
   const loader = await lightDecoder(exr);
   try {
     const { width, height, data } = loader.parse(buffer) as LightPicture;
+    // A mantissa of Radiance is so many 256ths (Ward, "Real pixels", Graphics Gems II, 1991); the loader takes them for 255ths.
+    if (!exr) for (let i = 0; i < data.length; i++) data[i] = data[i]! * (255 / 256);
     // EXR rows come from the bottom up.
     return { width, height, data, channels: Math.round(data.length / (width * height)), upwards: exr };
   } catch (e) {
