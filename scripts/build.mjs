@@ -106,6 +106,7 @@ const { metafile } = await build({
     'express',
     'express-static-gzip',
     'helmet',
+    'laz-perf',
     'linkedom',
     'multer',
     'occt-import-js',

@@ -1,5 +1,5 @@
 /** The list that registers every model format, and the way in for all of them. */
-import { assumedUnits, unitsOf } from '../core/model/fileExtensions.js';
+import { assumedUnits, unitsOf, wayRound } from '../core/model/fileExtensions.js';
 import { type Model, uniqueTriangles } from '../core/model/model.js';
 import {
   DamageError,
@@ -21,6 +21,7 @@ import { dxf } from './dxf/format.js';
 import { fbx } from './fbx/format.js';
 import { glb, gltf } from './glb/format.js';
 import { ifc } from './ifc/format.js';
+import { las } from './las/format.js';
 import { obj } from './obj/format.js';
 import { off } from './off/format.js';
 import { ply } from './ply/format.js';
@@ -32,7 +33,7 @@ import { usd } from './usd/format.js';
 import { vrml } from './vrml/format.js';
 
 /** All formats that are read, in the order in which files are held against them. */
-export const MODEL_FORMATS: ModelFormat[] = [glb, gltf, step, ifc, obj, stl, ply, threemf, collada, usd, fbx, vrml, off, dxf, threedm];
+export const MODEL_FORMATS: ModelFormat[] = [glb, gltf, step, ifc, obj, stl, ply, threemf, collada, usd, fbx, vrml, off, dxf, threedm, las];
 
 const KNOWN = MODEL_FORMATS.flatMap((f) => f.extensions);
 const isModelName = (name: string): boolean => KNOWN.includes(extensionOf(name));
@@ -57,7 +58,8 @@ function separateModels(files: readonly SourceFile[]): SourceFile[] {
 export function findModel(files: SourceFile[], [file] = separateModels(files)): { file: SourceFile; format: ModelFormat } {
   if (!file)
     throw new ModelError(
-      `There is no model among ${files.map((f) => `"${f.name}"`).join(', ') || 'the files'}; give a file that ends in ${KNOWN.map((e) => `.${e}`).join(' or ')}.`,
+      wayRound(files.map((f) => f.name)) ??
+        `There is no model among ${files.map((f) => `"${f.name}"`).join(', ') || 'the files'}; give a file that ends in ${KNOWN.map((e) => `.${e}`).join(' or ')}.`,
     );
   if (file.bytes.length === 0) throw new ModelError(`"${file.name}" is empty; export it again.`);
   const format = MODEL_FORMATS.find((f) => f.extensions.includes(extensionOf(file.name)))!;

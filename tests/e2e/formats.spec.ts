@@ -20,6 +20,7 @@ import type { BatchReply, FrameReply } from '../../src/contract/batches.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import { fbxBinary } from '../support/fbx.js';
 import { houseIfc } from '../support/ifc.js';
+import { las, type Point } from '../support/las.js';
 import { changeSet } from '../support/page.js';
 import { sharedServer as server } from '../support/sharedServer.js';
 
@@ -93,6 +94,36 @@ test('a DXF of lines alone says what was assumed, and is rendered with its lines
   };
   expect(await ink({})).toBe(0);
   expect(await ink({ lines: { width: 1.5, colour: '#000000' } })).toBeGreaterThan(40);
+});
+
+test('a cloud of points comes by its classes, says how it is drawn, and is rendered in its colours', async ({ page }) => {
+  const sheet = (kind: number, height: number, rgb: [number, number, number]): Point[] =>
+    Array.from({ length: 900 }, (_, i) => ({ at: [(i % 30) * 0.1, Math.floor(i / 30) * 0.1, height], kind, rgb }));
+  const bytes = las([...sheet(2, 0, [0, 65_535, 0]), ...sheet(6, 1, [65_535, 0, 0])]);
+  const project = await bring(page, 'Shore scan', 'shore.las', bytes);
+  await expect(page.getByText('1,800 points, drawn as discs 150 mm across.')).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText('Not stated by the file, and assumed: metres, +Z up.')).toBeVisible();
+  for (const name of ['Ground', 'Building']) await expect(page.getByLabel('Parts').getByText(name)).toBeVisible();
+  const [revision] = (await now(project)).revisions;
+  // Straight down on the upper sheet, which covers the lower one.
+  const view = { id: 'v', name: 'V', kind: 'perspective', eye: [1.45, 4, -1.4], target: [1.45, 0, -1.45], focalLength: 85 };
+  await changeSet(server, project.sets[0]!.id, (set) => ({
+    ...set,
+    sheet: { ...set.sheet, size: { width: 64, height: 36 }, quality: 'quick' },
+    views: [view],
+    shots: [{ id: 's', kind: 'still', views: ['v'] }],
+  }));
+  const batch = await server.send<BatchReply>('POST', `/sets/${project.sets[0]!.id}/batches`, { revision: revision!.id, firstFrames: 0 });
+  await expect.poll(async () => (await server.get<BatchReply>(`/batches/${batch.id}`)).state, { timeout: 60_000 }).toBe('done');
+  const [frame] = await server.get<FrameReply[]>(`/batches/${batch.id}/frames`);
+  const { channels } = await sharp(readFileSync(path.join(batch.folder, frame!.files[0]!))).stats();
+  const [red, green, blue] = channels.map((c) => c.mean) as [number, number, number];
+  expect(red).toBeGreaterThan(2 * Math.max(green, blue));
+});
+
+test('a file of a kind that is known and not read is refused with a way round', async ({ page }) => {
+  await bring(page, 'Old plan', 'quay.dwg', new TextEncoder().encode('AC1032'));
+  await expect(page.getByText('"quay.dwg" is of a kind that is not read. Save it as DXF, or export STEP or IFC of it')).toBeVisible();
 });
 
 test('an FBX in a ZIP comes with its pictures, and says what it leaves out', async ({ page }) => {

@@ -63,13 +63,18 @@ describe('PLY', () => {
     expect(measure(model).volume / (base * 4 * 0.0254 ** 3)).toBeCloseTo(1, 4);
   });
 
-  it('keeps colours of vertices, and says of points that they are points', async () => {
+  it('keeps colours of vertices, of points too', async () => {
     const head =
       'ply\nformat ascii 1.0\nelement vertex 3\nproperty float x\nproperty float y\nproperty float z\nproperty uchar red\nproperty uchar green\nproperty uchar blue\n';
     const rows = '0 0 0 255 0 0\n1 0 0 0 255 0\n0 1 0 0 0 255\n';
     const model = await read('t.ply', text(`${head}element face 1\nproperty list uchar int vertex_indices\nend_header\n${rows}3 0 1 2\n`));
     expect(Array.from(model.meshes[0]!.colours!)).toEqual([1, 0, 0, 0, 1, 0, 0, 0, 1]);
-    await expect(read('p.ply', text(`${head}end_header\n${rows}`))).rejects.toThrow('a cloud of 3 points without faces');
+    const points = await read('p.ply', text(`${head}end_header\n${rows}`));
+    expect([0, 18, 36].map((at) => Array.from(points.meshes[0]!.colours!.subarray(at, at + 3)))).toEqual([
+      [1, 0, 0],
+      [0, 1, 0],
+      [0, 0, 1],
+    ]);
   });
 });
 

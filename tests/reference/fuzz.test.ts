@@ -13,6 +13,7 @@ import { ModelError } from '../../src/formats/format.js';
 import { makeIO } from '../../src/formats/glb/io.js';
 import { readModel } from '../../src/formats/formats.js';
 import { fbxBinary, type FbxOptions, fbxText } from '../support/fbx.js';
+import { las } from '../support/las.js';
 import { houseIfc } from '../support/ifc.js';
 import { ternGlb } from '../support/box.js';
 
@@ -133,6 +134,8 @@ const cases: [string, () => Promise<Uint8Array> | Uint8Array, number][] = [
   ['b.fbx', () => fbxBinary(FBX), 200],
   ['a.wrl', () => text(VRML), 20],
   ['a.off', () => text(OFF), 7],
+  ['a.las', () => las(Array.from({ length: 25 }, (_, i) => ({ at: [i % 5, Math.floor(i / 5), 0] }))), 25],
+  ['a.laz', () => las([{ at: [1, 2, 3] }], { compressed: true }), 20],
   ['a.dxf', () => new Uint8Array(readFileSync('/usr/share/assimp/models/DXF/PinkEggFromLW.dxf')), 2000],
   ['a.3dm', plate3dm, 400],
   ['a.zip', () => zipSync({ [`a/${INSIDE}`]: obj }), 100],

@@ -5,8 +5,10 @@ import type { LengthUnit } from '../units/length.js';
 export const EXT_WITH_UNITS = ['glb', 'gltf', 'step', 'stp', 'iges', 'igs', 'ifc', '3mf', 'dae', 'usdz', 'usda', 'usdc', 'usd', 'fbx', 'dxf', '3dm'];
 /** Of models that say neither, or not enough: both are asked for. */
 export const EXT_WITHOUT_UNITS = ['obj', 'stl', 'ply', 'off', 'wrl', 'vrml'];
-/** Of shapes whose unit the format leaves open, but whose writers all mean millimetres and +Z up. */
-export const EXT_IMPLIED_UNITS = ['brep'];
+/** What writers mean whose format leaves its unit open, and who all mean the same, by ending. */
+const IMPLIED: Readonly<Record<string, Units>> = { brep: { unit: 'mm', up: 'z' }, las: { unit: 'm', up: 'z' }, laz: { unit: 'm', up: 'z' } };
+/** Of models whose unit the format leaves open, but whose writers all mean the same. */
+export const EXT_IMPLIED_UNITS = Object.keys(IMPLIED);
 /** Of models whose solids have faces that can be kept apart. */
 export const EXT_WITH_FACES = ['step', 'stp', 'iges', 'igs', 'brep'];
 /** Of archives that hold one model, with its other files or alone. */
@@ -27,7 +29,7 @@ export const NOT_STATED = 'Not stated by the file, and assumed';
 
 /** What is assumed of a model's file whose writer left its units open, by its ending; null where the file states them. */
 export function assumedUnits(extension: string): Units | null {
-  if (EXT_IMPLIED_UNITS.includes(extension)) return { unit: 'mm', up: 'z' };
+  if (Object.hasOwn(IMPLIED, extension)) return IMPLIED[extension]!;
   return EXT_WITHOUT_UNITS.includes(extension) ? { unit: 'm', up: 'y' } : null;
 }
 
@@ -35,4 +37,24 @@ export function assumedUnits(extension: string): Units | null {
 export function unitsOf(extension: string, asked: Partial<Units>): Units {
   const assumed = assumedUnits(extension);
   return { unit: asked.unit ?? assumed?.unit ?? 'm', up: asked.up ?? assumed?.up ?? 'y' };
+}
+
+/** What to do with files that people have and that are not read, by ending: no library for them is kept and may be shipped. */
+const WAYS_ROUND: Readonly<Record<string, string>> = {
+  dwg: 'Save it as DXF, or export STEP or IFC of it, in the program that made it.',
+  e57: 'Save the cloud as LAZ, LAS or PLY.',
+  pts: 'Save the cloud as LAZ, LAS or PLY.',
+  xyz: 'Save the cloud as LAZ, LAS or PLY.',
+  ifcxml: 'Export it as .ifc: the same model in the usual form.',
+  x3d: 'Export it as glTF or VRML97.',
+  '3ds': 'Export it as glTF, FBX or OBJ.',
+};
+
+/** A sentence and a remedy for the first file whose kind is known and not read; null where there is none such. */
+export function wayRound(names: readonly string[]): string | null {
+  for (const name of names) {
+    const ending = name.slice(name.lastIndexOf('.') + 1).toLowerCase();
+    if (Object.hasOwn(WAYS_ROUND, ending)) return `"${name}" is of a kind that is not read. ${WAYS_ROUND[ending]}`;
+  }
+  return null;
 }

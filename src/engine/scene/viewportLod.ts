@@ -1,6 +1,7 @@
 /** A lighter form of a heavy model for the quick viewport; pictures are always of the whole one. */
 import { MeshoptSimplifier } from 'meshoptimizer';
 import { type Mesh, type Model, triangleCount } from '../../core/model/model.js';
+import { fewerDiscs, isOfDiscs } from './discLod.js';
 
 /** A viewport without a graphics card draws so many in some tenths of a second. */
 export const VIEWPORT_TRIANGLES = 250_000;
@@ -12,6 +13,8 @@ const MAX_ERROR = 0.02;
 
 /** The mesh with about `share` of its triangles, and no vertices that none of them uses. */
 function simplifyMesh(mesh: Mesh, share: number): Mesh {
+  // Edges of loose pieces cannot collapse.
+  if (isOfDiscs(mesh)) return fewerDiscs(mesh, Math.ceil((mesh.indices.length / 3) * share));
   const wanted = Math.max(SMALL_PART_TRIANGLES, Math.floor((mesh.indices.length / 3) * share)) * 3;
   const [fewer] = MeshoptSimplifier.simplify(mesh.indices, mesh.positions, 3, wanted, MAX_ERROR);
   if (fewer.length === 0 || fewer.length >= mesh.indices.length) return mesh;

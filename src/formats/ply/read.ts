@@ -1,12 +1,15 @@
 /** Reads PLY, ASCII and binary, with normals, colours of vertices or faces, and a picture, through three's loader. The format states neither unit nor up axis. */
+import type { BufferGeometry } from 'three';
 import { PLYLoader } from 'three/examples/jsm/loaders/PLYLoader.js';
 import { IDENTITY_UV, type Material, type Mesh, type Model } from '../../core/model/model.js';
 import { METRES } from '../../core/units/length.js';
-import { ModelError, type ReadOptions, type SourceFile } from '../format.js';
+import { DamageError, ModelError, type ReadOptions, type SourceFile } from '../format.js';
 import { fileOf, loadCompanionTextures, missingTexture } from '../image/companionTextures.js';
 import { ModelBuilder, toMetres } from '../modelBuilder.js';
 import { droppedWarning } from '../degenerate.js';
 import { meshOf } from '../normals.js';
+import type { PointCloud } from '../points/cloud.js';
+import { cloudModel } from '../points/model.js';
 
 const HEAD_BYTES = 65_536;
 
@@ -70,11 +73,26 @@ async function textureOf(
   return undefined;
 }
 
+/** A PLY without faces, as scanners write it. */
+function readCloud({ name }: SourceFile, geometry: BufferGeometry, vertices: number, cut: string, { unit, up }: ReadOptions): Model {
+  const list = (name: string): Float32Array | undefined => {
+    const attribute = geometry.getAttribute(name);
+    return attribute && Float32Array.from({ length: 3 * attribute.count }, (_, i) => attribute.getComponent(Math.floor(i / 3), i % 3));
+  };
+  const positions = list('position');
+  if (vertices === 0 || !positions) throw new ModelError(`"${name}" has neither faces nor points; export it again.`);
+  if (positions.length < 3 * vertices) throw new ModelError(cut);
+  if (!positions.every(Number.isFinite)) throw new DamageError('it has a coordinate that is not a number');
+  const [colours, normals] = [list('color'), list('normal')];
+  const { positions: placed, normals: turned } = toMetres({ positions, indices: new Uint32Array(), ...(normals && { normals }) }, METRES[unit], up);
+  const cloud: PointCloud = { positions: placed, ...(colours && { colours }), ...(turned && { normals: turned }) };
+  return cloudModel(new ModelBuilder(), name, cloud, () => '');
+}
+
 /** Reads a model. @throws where the file is cut off or its header cannot be read. */
 export async function read(file: SourceFile, companions: SourceFile[], options: ReadOptions): Promise<Model> {
   const { faces, vertices, elements, binary, length, picture } = header(file);
   const { name, bytes } = file;
-  if (faces === 0) throw new ModelError(`"${name}" is a cloud of ${vertices} points without faces; export it as a mesh.`);
   const cut = `"${name}" is cut short: it should hold ${vertices} vertices and ${faces} faces. Export or copy it again.`;
   // A vertex takes three numbers, a face a count and three more, whatever their size.
   if (bytes.length - length < (binary ? 3 * vertices + 4 * faces : 6 * vertices + 8 * faces)) throw new ModelError(cut);
@@ -86,6 +104,7 @@ export async function read(file: SourceFile, companions: SourceFile[], options: 
   } catch (e) {
     throw e instanceof RangeError ? new ModelError(cut) : e;
   }
+  if (faces === 0) return readCloud(file, geometry, vertices, cut, options);
   const index = geometry.getIndex();
   const positions = geometry.getAttribute('position');
   // Where faces have colours or texture coordinates of their own, each has its own corners.

@@ -1,5 +1,6 @@
 /** A model may be dropped anywhere on the page: the page says what becomes of it while it is held over it. */
 import { type ReactNode, useEffect, useRef, useState } from 'react';
+import { wayRound } from '../../core/model/fileExtensions.js';
 import { modelAmong } from '../state/droppedModel.js';
 import { toast } from '../state/toast.js';
 import { MESSAGES } from './words.js';
@@ -34,7 +35,10 @@ export function ModelDrop({ says, onModel }: ModelDropProps): ReactNode {
       const files = [...(e.dataTransfer?.files ?? [])];
       const model = modelAmong(files);
       if (model) latest.current(files, model);
-      else if (files.length > 0) toast.error(MESSAGES.noModelAmong(files.map((f) => f.name).join(', ')));
+      else if (files.length > 0) {
+        const names = files.map((f) => f.name);
+        toast.error(wayRound(names) ?? MESSAGES.noModelAmong(names.join(', ')));
+      }
     };
     window.addEventListener('dragover', hold);
     window.addEventListener('dragleave', leave);
