@@ -1,24 +1,21 @@
 /** A lighter form of points that are drawn as discs: fewer of them, each one triangle, which cover as much together. */
 import type { Mesh } from '../../core/model/model.js';
-
-/** Corners of a disc, and the triangles between them: a fan about the first corner. */
-const CORNERS = 6;
-const FAN = [0, 1, 2, 0, 2, 3, 0, 3, 4, 0, 4, 5];
+import { DISC_CORNERS, DISC_FAN } from '../../formats/points/discs.js';
 
 /** Whether a mesh is hexagons that share nothing, one after the other, as points are drawn. */
 export function isOfDiscs({ positions, indices }: Mesh): boolean {
-  const count = indices.length / FAN.length;
+  const count = indices.length / DISC_FAN.length;
   return (
     Number.isInteger(count) &&
     count > 0 &&
-    positions.length === count * CORNERS * 3 &&
-    indices.every((v, i) => v === Math.floor(i / FAN.length) * CORNERS + FAN[i % FAN.length]!)
+    positions.length === count * DISC_CORNERS * 3 &&
+    indices.every((v, i) => v === Math.floor(i / DISC_FAN.length) * DISC_CORNERS + DISC_FAN[i % DISC_FAN.length]!)
   );
 }
 
 /** So many of the discs of a mesh at most, spread over all of them, as triangles that cover as much. */
 export function fewerDiscs(mesh: Mesh, most: number): Mesh {
-  const count = mesh.indices.length / FAN.length;
+  const count = mesh.indices.length / DISC_FAN.length;
   const step = Math.max(1, Math.ceil(count / most));
   const kept = Math.ceil(count / step);
   // Every other corner is a triangle of half of the hexagon.
@@ -27,7 +24,7 @@ export function fewerDiscs(mesh: Mesh, most: number): Mesh {
     const out = new Float32Array(kept * 9);
     for (let i = 0; i < kept; i++)
       for (let corner = 0; corner < 3; corner++)
-        for (let k = 0; k < 3; k++) out[9 * i + 3 * corner + k] = list[(i * step * CORNERS + 2 * corner) * 3 + k]!;
+        for (let k = 0; k < 3; k++) out[9 * i + 3 * corner + k] = list[(i * step * DISC_CORNERS + 2 * corner) * 3 + k]!;
     return out;
   };
   const positions = pick(mesh.positions);

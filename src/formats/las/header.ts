@@ -14,8 +14,6 @@ const COMPRESSED = 0x80;
 
 /** What the header says of the points. */
 export interface LasHeader {
-  /** As "1.4". */
-  version: string;
   count: number;
   compressed: boolean;
   /** Where the points begin, and bytes from one to the next. */
@@ -36,7 +34,6 @@ export function readHeader({ name, bytes }: SourceFile): LasHeader {
   };
   if (bytes.length < LEAST_HEADER) return cut('its header does not end');
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  const version = `${view.getUint8(24)}.${view.getUint8(25)}`;
   const said = view.getUint8(104);
   const format = said & 0x3f;
   const start = view.getUint32(96, true);
@@ -55,5 +52,5 @@ export function readHeader({ name, bytes }: SourceFile): LasHeader {
   const compressed = (said & COMPRESSED) !== 0;
   if (start > bytes.length || (!compressed && start + count * stride > bytes.length))
     return cut(`it should hold ${count.toLocaleString('en')} points`);
-  return { version, count, compressed, start, stride, scale, offset, wide: format >= WIDE_FORMAT, colourAt: COLOUR_AT[format] };
+  return { count, compressed, start, stride, scale, offset, wide: format >= WIDE_FORMAT, colourAt: COLOUR_AT[format] };
 }

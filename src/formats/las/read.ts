@@ -8,6 +8,7 @@ import { pluralize } from '../../core/base/pluralize.js';
 import type { Model } from '../../core/model/model.js';
 import { toLinear } from '../../core/units/colour.js';
 import { METRES } from '../../core/units/length.js';
+import { MAX_COORDINATE } from '../budget.js';
 import { DamageError, ModelError, type ReadOptions, type SourceFile } from '../format.js';
 import { ModelBuilder } from '../modelBuilder.js';
 import { leftOut } from '../report.js';
@@ -42,8 +43,6 @@ const CLASSES = [
 const NOISE = [7, 18];
 /** Farther from the origin than this, in metres, single precision no longer tells millimetres apart. */
 const NEAR = 10_000;
-/** Metres that coordinates of a map reach at most; beyond it they are none. */
-const MAX_MAP = 1e8;
 
 /** Gives the bytes of points, in their order. */
 interface Points {
@@ -88,11 +87,10 @@ async function open({ name, bytes }: SourceFile, header: LasHeader): Promise<Poi
 function nearOrigin(places: Float64Array, up: 'y' | 'z', gather: ModelBuilder): Float32Array {
   const { low, size } = extentsOf(places);
   const high = low.map((v, k) => v + size[k]!);
-  const isFar = low.some((v, k) => Math.max(Math.abs(v), Math.abs(high[k]!)) > NEAR);
+  if (![...low, ...high].every((v) => Math.abs(v) <= MAX_COORDINATE)) throw new DamageError('it has a point that is nowhere on Earth');
   // Heights are kept where they can be: they are of use to whoever reads a level off.
-  if (![...low, ...high].every((v) => Math.abs(v) <= MAX_MAP)) throw new DamageError('it has a point that is nowhere on Earth');
-  const moved = low.map((v, k) => (isFar && Math.max(Math.abs(v), Math.abs(high[k]!)) > NEAR ? Math.round((v + high[k]!) / 2) : 0));
-  if (isFar)
+  const moved = low.map((v, k) => (Math.max(Math.abs(v), Math.abs(high[k]!)) > NEAR ? Math.round((v + high[k]!) / 2) : 0));
+  if (moved.some((v) => v !== 0))
     gather.warnings.add(`Moved to the origin, by ${moved.map((v) => `${(0 - v).toLocaleString('en')} m`).join(', ')} along x, y and z of the file.`);
   const out = new Float32Array(places.length);
   for (let i = 0; i < places.length; i += 3) {

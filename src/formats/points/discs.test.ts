@@ -103,7 +103,7 @@ describe('discs of a sheet of points', () => {
 
   it('face as the file says, but where it says nothing', () => {
     const normals = new Float32Array(1200);
-    for (let i = 0; i < 200; i++) normals.set([1, 0, 0], 3 * i);
+    for (let i = 0; i < 200; i++) normals.set([2, 0, 0], 3 * i);
     const { cloud } = discsOf({ positions, normals });
     expect([...cloud.normals.subarray(0, 3)]).toEqual([1, 0, 0]);
     expect(cloud.normals[3 * 300 + 1]).toBeCloseTo(1, 6);

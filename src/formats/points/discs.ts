@@ -12,7 +12,10 @@ const NEAREST = 12;
 const STEP_NEIGHBOUR = 4;
 /** Diameter beside that step: the discs of a square grid cover it, whose diagonals are 1.41 steps. */
 const DIAMETER = 1.5;
-const CORNERS = 6;
+/** Corners of a disc. */
+export const DISC_CORNERS = 6;
+/** Its triangles, by its corners: a fan about the first. */
+export const DISC_FAN = [0, 1, 2, 0, 2, 3, 0, 3, 4, 0, 4, 5];
 
 type Three = [number, number, number];
 
@@ -90,8 +93,12 @@ export function discsOf(all: PointCloud, most = MAX_DRAWN_POINTS): Discs {
     if (step > 0) steps.push(step);
     const told = cloud.normals?.subarray(3 * i, 3 * i + 3);
     // Writers fill in zeroes where they know none.
-    if (told && Math.hypot(...told) > 0.5) {
-      normals.set(told, 3 * i);
+    const length = told ? Math.hypot(...told) : 0;
+    if (told && length > 0) {
+      normals.set(
+        told.map((v) => v / length),
+        3 * i,
+      );
       continue;
     }
     patch[0] = i;
@@ -112,10 +119,10 @@ export function discMesh({ cloud, diameter }: Discs, numbers: Uint32Array): Mesh
   const { positions, normals, colours } = pick(cloud, numbers) as Discs['cloud'];
   const count = numbers.length;
   const mesh: Mesh = {
-    positions: new Float32Array(count * CORNERS * 3),
-    normals: new Float32Array(count * CORNERS * 3),
-    indices: new Uint32Array(count * (CORNERS - 2) * 3),
-    ...(colours && { colours: new Float32Array(count * CORNERS * 3) }),
+    positions: new Float32Array(count * DISC_CORNERS * 3),
+    normals: new Float32Array(count * DISC_CORNERS * 3),
+    indices: new Uint32Array(count * DISC_FAN.length),
+    ...(colours && { colours: new Float32Array(count * DISC_CORNERS * 3) }),
   };
   for (let i = 0; i < count; i++) {
     const n: Three = [normals[3 * i]!, normals[3 * i + 1]!, normals[3 * i + 2]!];
@@ -123,16 +130,16 @@ export function discMesh({ cloud, diameter }: Discs, numbers: Uint32Array): Mesh
     const length = lengthOf(u);
     const across = u.map((v) => v / length) as Three;
     const up = cross(n, across);
-    for (let corner = 0; corner < CORNERS; corner++) {
-      const angle = (2 * Math.PI * corner) / CORNERS;
-      const to = (i * CORNERS + corner) * 3;
+    for (let corner = 0; corner < DISC_CORNERS; corner++) {
+      const angle = (2 * Math.PI * corner) / DISC_CORNERS;
+      const to = (i * DISC_CORNERS + corner) * 3;
       for (let k = 0; k < 3; k++) {
         mesh.positions[to + k] = positions[3 * i + k]! + (diameter / 2) * (Math.cos(angle) * across[k]! + Math.sin(angle) * up[k]!);
         mesh.normals![to + k] = n[k]!;
         if (colours) mesh.colours![to + k] = colours[3 * i + k]!;
       }
     }
-    for (let t = 0; t < CORNERS - 2; t++) mesh.indices.set([i * CORNERS, i * CORNERS + t + 1, i * CORNERS + t + 2], (i * (CORNERS - 2) + t) * 3);
+    for (const [k, corner] of DISC_FAN.entries()) mesh.indices[i * DISC_FAN.length + k] = i * DISC_CORNERS + corner;
   }
   return mesh;
 }
