@@ -1,4 +1,5 @@
 /** Point clouds: LAS and LAZ files by the ASPRS LAS Specification 1.4 R15, written record by record, and PLY without faces. */
+import { type Accessor, Document, NodeIO } from '@gltf-transform/core';
 import { describe, expect, it } from 'vitest';
 import { toLinear } from '../../src/core/units/colour.js';
 import { type Model, modelBounds } from '../../src/core/model/model.js';
@@ -134,6 +135,37 @@ describe('a PLY without faces', () => {
   it('is refused where it has no points, or one that is no number', async () => {
     await expect(read('scan.ply', ply(XYZ, []))).rejects.toThrow('neither faces nor points');
     await expect(read('scan.ply', ply(XYZ, ['0 0 nan', '1 1 1']))).rejects.toThrow('a coordinate that is not a number');
+  });
+});
+
+describe('points of a glTF', () => {
+  it('are discs in the material and place of their node, with their colours, where the primitive says points', async () => {
+    const document = new Document();
+    const buffer = document.createBuffer();
+    const side = 15;
+    const places = Float32Array.from({ length: side * side * 3 }, (_, i) => [Math.floor(i / 3) % side, 0, Math.floor(i / 3 / side)][i % 3]! * 0.01);
+    const accessor = (array: Float32Array, type: 'VEC3' | 'VEC4'): Accessor =>
+      document.createAccessor().setType(type).setArray(array).setBuffer(buffer);
+    const primitive = document
+      .createPrimitive()
+      .setMode(0)
+      .setAttribute('POSITION', accessor(places, 'VEC3'))
+      .setAttribute(
+        'COLOR_0',
+        accessor(
+          Float32Array.from({ length: side * side * 4 }, (_, i) => [0.25, 0.5, 1, 1][i % 4]!),
+          'VEC4',
+        ),
+      )
+      .setMaterial(document.createMaterial('Scan'));
+    const node = document.createNode('Scan of the jetty').setMesh(document.createMesh().addPrimitive(primitive)).setTranslation([0, 2, 0]);
+    document.createScene().addChild(node);
+    const model = await read('scan.glb', await new NodeIO().writeBinary(document));
+    expect(model.warnings).toContain('"Scan of the jetty": 225 points, drawn as discs 15 mm across.');
+    expect(model.meshes[0]!.indices.length / 3).toBe(225 * 4);
+    near(model.meshes[0]!.colours!, [0.25, 0.5, 1]);
+    expect(model.materials.map((m) => m.name)).toContain('Scan');
+    expect(modelBounds(model).min[1]).toBeCloseTo(2, 5);
   });
 });
 

@@ -24,6 +24,9 @@ import type { Rgb } from '../../core/units/colour.js';
 import { MAX_NESTING, TextureBudget } from '../budget.js';
 import { ModelError, type SourceFile } from '../format.js';
 import { dropDegenerate, droppedWarning } from '../degenerate.js';
+import { discMesh, discsOf } from '../points/discs.js';
+import { cloudNote } from '../points/model.js';
+import { polylinePoints, unroll } from './primitives.js';
 import { decodeTexture } from '../image/texture.js';
 import { leftOutExtensions } from './extensions.js';
 import { instanceParts } from './instancing.js';
@@ -143,9 +146,8 @@ class Reader {
     if (known !== undefined) return known;
     const position = primitive.getAttribute('POSITION');
     const mode = primitive.getMode();
-    if (!position || mode < 4) {
+    if (!position || (mode > 0 && mode < 4)) {
       if (!position) this.warnings.add(`"${name}" has a mesh without positions, which was left out.`);
-      else if (mode === 0) this.warnings.add(`"${name}" has points, which are not rendered.`);
       this.meshOf.set(primitive, -1);
       return -1;
     }
@@ -163,9 +165,10 @@ class Reader {
     const positions = floats('POSITION')!;
     const listed = primitive.getIndices()?.getArray();
     const given = listed ? Uint32Array.from(listed) : Uint32Array.from({ length: positions.length / 3 }, (_, i) => i);
-    const { indices, dropped } = dropDegenerate(positions, mode === 4 ? given : unroll(given, mode === 5));
+    const { indices, dropped } =
+      mode === 0 ? { indices: given, dropped: 0 } : dropDegenerate(positions, mode === 4 ? given : unroll(given, mode === 5));
     this.dropped += dropped;
-    const mesh: Mesh = { positions, indices };
+    let mesh: Mesh = { positions, indices };
     const normals = floats('NORMAL');
     const uvs = floats('TEXCOORD_0');
     const second = floats('TEXCOORD_1');
@@ -179,6 +182,11 @@ class Reader {
       mesh.colours = Float32Array.from({ length: positions.length }, (_, i) => all[Math.floor(i / 3) * size + (i % 3)]!);
     }
     if (primitive.listTargets().length > 0) this.warnings.add(`"${name}" has morph targets; its base form is rendered.`);
+    if (mode === 0) {
+      const discs = discsOf(mesh);
+      this.warnings.add(`"${name}": ${cloudNote(discs, positions.length / 3)}`);
+      mesh = discMesh(discs);
+    }
     const index = this.meshes.length;
     this.meshes.push(mesh);
     this.meshOf.set(primitive, index);
@@ -245,30 +253,6 @@ class Reader {
     }
     for (const child of node.listChildren()) await this.node(child, index, renderVisible, isContext, part.visible, depth + 1);
   }
-}
-
-/** Lines, loops and strips as single pieces, six numbers each. */
-function polylinePoints(primitive: GltfPrimitive): number[] {
-  const position = primitive.getAttribute('POSITION')!;
-  const listed = primitive.getIndices()?.getArray();
-  const order = listed ? Array.from(listed as Uint32Array) : Array.from({ length: position.getCount() }, (_, i) => i);
-  const mode = primitive.getMode();
-  if (mode === 2 && order.length > 1) order.push(order[0]!);
-  const out: number[] = [];
-  for (let i = 0; i + 1 < order.length; i += mode === 1 ? 2 : 1) {
-    for (const v of [order[i]!, order[i + 1]!]) out.push(...position.getElement(v, [] as number[]).slice(0, 3));
-  }
-  return out;
-}
-
-/** Strips and fans as single triangles. */
-function unroll(indices: Uint32Array, strip: boolean): Uint32Array {
-  const out: number[] = [];
-  for (let i = 0; i + 2 < indices.length; i++) {
-    if (strip) out.push(indices[i]!, indices[i + 1 + (i % 2)]!, indices[i + 2 - (i % 2)]!);
-    else out.push(indices[0]!, indices[i + 1]!, indices[i + 2]!);
-  }
-  return Uint32Array.from(out);
 }
 
 /** The model that a parsed document is. Throws ModelError. @param used names of the extensions that its file uses. */

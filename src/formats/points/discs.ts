@@ -114,10 +114,10 @@ export function discsOf(all: PointCloud, most = MAX_DRAWN_POINTS): Discs {
   return { cloud: { ...cloud, normals }, diameter: step > 0 ? DIAMETER * step : 0.01 };
 }
 
-/** The discs of these points as one mesh. */
-export function discMesh({ cloud, diameter }: Discs, numbers: Uint32Array): Mesh {
-  const { positions, normals, colours } = pick(cloud, numbers) as Discs['cloud'];
-  const count = numbers.length;
+/** The discs of a cloud as one mesh. @param numbers of those points that it has; all where absent. */
+export function discMesh({ cloud, diameter }: Discs, numbers?: Uint32Array): Mesh {
+  const { positions, normals, colours } = numbers ? (pick(cloud, numbers) as Discs['cloud']) : cloud;
+  const count = positions.length / 3;
   const mesh: Mesh = {
     positions: new Float32Array(count * DISC_CORNERS * 3),
     normals: new Float32Array(count * DISC_CORNERS * 3),

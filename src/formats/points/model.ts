@@ -3,10 +3,17 @@ import { pluralize } from '../../core/base/pluralize.js';
 import type { Model } from '../../core/model/model.js';
 import type { ModelBuilder } from '../modelBuilder.js';
 import type { PointCloud } from './cloud.js';
-import { discMesh, discsOf } from './discs.js';
+import { discMesh, type Discs, discsOf } from './discs.js';
 
 /** Diameter in the unit that says it best. */
 const sizeOf = (metres: number): string => (metres < 1 ? `${Number((metres * 1000).toPrecision(2))} mm` : `${Number(metres.toPrecision(2))} m`);
+
+/** How a cloud is drawn, for the report. @param there points of the file. */
+export function cloudNote({ cloud, diameter }: Discs, there: number): string {
+  const drawn = cloud.positions.length / 3;
+  const of = there > drawn ? `${drawn.toLocaleString('en')} of ${pluralize(there, 'point')}, spread evenly` : pluralize(drawn, 'point');
+  return `${of}, drawn as discs ${sizeOf(diameter)} across.`;
+}
 
 /**
  * Builds the model of a cloud. What is thinned and how large its discs are is told in the report.
@@ -16,8 +23,7 @@ export function cloudModel(gather: ModelBuilder, name: string, all: PointCloud, 
   const discs = discsOf(all);
   const { positions, classes, colours } = discs.cloud;
   const [there, drawn] = [all.positions.length / 3, positions.length / 3];
-  const of = there > drawn ? `${drawn.toLocaleString('en')} of ${pluralize(there, 'point')}, spread evenly` : pluralize(drawn, 'point');
-  gather.warnings.add(`${of}, drawn as discs ${sizeOf(discs.diameter)} across.`);
+  gather.warnings.add(cloudNote(discs, there));
   const material = gather.material('points', () =>
     colours ? { name: 'Colours of the points', base: [1, 1, 1], roughness: 1 } : { name: 'Plain grey', roughness: 1 },
   );
