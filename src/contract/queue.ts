@@ -10,8 +10,12 @@ export type MastersReply = z.infer<typeof mastersReply>;
 /** Width in pixels that the picture of a frame in work has at most. */
 export const soFarQuery = z.object({ width: z.coerce.number().int().min(16).max(8192).default(640) });
 
-/** Where in a frame each worker is at this moment: pixels of the frame from its top left corner; workers are counted from 1. */
-export const tilesReply = z.array(z.object({ worker: z.int(), x: z.int(), y: z.int(), width: z.int(), height: z.int() }));
+/** A frame's size, and where in it each worker is at this moment, in pixels from its top left corner; workers are counted from 1. */
+export const tilesReply = z.object({
+  width: z.int(),
+  height: z.int(),
+  tiles: z.array(z.object({ worker: z.int(), x: z.int(), y: z.int(), width: z.int(), height: z.int() })),
+});
 /** What {@link tilesReply} reads. */
 export type TilesReply = z.infer<typeof tilesReply>;
 

@@ -108,8 +108,9 @@ export function queueRoutes(api: Router, context: ServerContext, runner: Runner)
   });
 
   api.get('/batches/:id/frames/:frame/tiles', (request, response) => {
-    const { film } = runner.inWork(idOf(request.params.id, 'batch'), idOf(request.params.frame, 'frame'));
-    response.set('cache-control', 'no-store').json(film.tiles() satisfies TilesReply);
+    const { frame, film } = runner.inWork(idOf(request.params.id, 'batch'), idOf(request.params.frame, 'frame'));
+    const { width, height } = frame.size;
+    response.set('cache-control', 'no-store').json({ width, height, tiles: film.tiles() } satisfies TilesReply);
   });
 
   api.get('/batches/:id/report', async (request, response) => {

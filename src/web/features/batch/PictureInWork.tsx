@@ -12,12 +12,13 @@ const LOOK_MS = 1000;
 const FITTED_WIDTH = 640;
 
 /** Outlines of the tiles that workers have in hand, with their numbers, over a picture of the frame. */
-function Tiles({ path, size }: { path: string; size: BatchReply['size'] }): ReactNode {
+function Tiles({ path }: { path: string }): ReactNode {
   // A frame that is done meanwhile has none.
-  const { data: tiles = [] } = useSWR<TilesReply, Error>(path, get, { refreshInterval: LOOK_MS, shouldRetryOnError: false });
-  const across = (n: number): string => `${(100 * n) / size.width}%`;
-  const down = (n: number): string => `${(100 * n) / size.height}%`;
-  return tiles.map(({ worker, x, y, width, height }) => (
+  const { data: frame } = useSWR<TilesReply, Error>(path, get, { refreshInterval: LOOK_MS, shouldRetryOnError: false });
+  if (!frame) return null;
+  const across = (n: number): string => `${(100 * n) / frame.width}%`;
+  const down = (n: number): string => `${(100 * n) / frame.height}%`;
+  return frame.tiles.map(({ worker, x, y, width, height }) => (
     <span
       key={worker}
       title={LABELS.worker(worker)}
@@ -65,7 +66,7 @@ export function PictureInWork({ batch, latest }: { batch: BatchReply; latest: Fr
             onError={() => setShown(null)}
             className={fit}
           />
-          {inWork && <Tiles path={`/batches/${batch.id}/frames/${current.id}/tiles`} size={batch.size} />}
+          {inWork && <Tiles path={`/batches/${batch.id}/frames/${current.id}/tiles`} />}
         </span>
       )}
       {!inWork && latest && <img src={frameImageUrl(batch.id, latest)} alt={LABELS.frame(latest.shotName, latest.number)} className={fit} />}
