@@ -35,7 +35,10 @@ describe('pictures of light', () => {
   });
 
   it('are as bright as Radiance says: powers of two come back exactly', async () => {
-    const { texels } = await readEnvironmentMap('sky.hdr', radiance(8, 4, () => [1, 0.5, 4]));
+    const { texels } = await readEnvironmentMap(
+      'sky.hdr',
+      radiance(8, 4, () => [1, 0.5, 4]),
+    );
     for (let i = 0; i < 32; i++) expect([...texels.subarray(3 * i, 3 * i + 3)].map((v) => Number(v.toPrecision(6)))).toEqual([1, 0.5, 4]);
   });
 
