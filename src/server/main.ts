@@ -13,10 +13,12 @@ try {
   const config = readConfig(process.env, projectRoot(), process.argv.slice(2));
   const server = await startServer(config);
   // The demo's models are made by code that nobody else needs.
-  const demo = config.demo ? { ...(await import('../../demo/load.js')), ...(await import('../../demo/firstLook.js')) } : null;
-  await demo?.loadDemo(server.context);
+  if (config.demo) await (await import('../../demo/load.js')).loadDemo(server.context);
   process.stdout.write(`Cold Easel is ready: ${server.url}\n`);
-  demo?.renderFirstLook(server.context, server.runner).catch((e: unknown) => server.context.log.warn({ err: e }, 'the first look was not made'));
+  if (config.demo) {
+    const { renderFirstLook } = await import('../../demo/firstLook.js');
+    renderFirstLook(server.context, server.runner).catch((e: unknown) => server.context.log.warn({ err: e }, 'the first look was not made'));
+  }
   for (const signal of ['SIGINT', 'SIGTERM'] as const) {
     process.once(signal, () => {
       void server.close().finally(() => process.exit(0));

@@ -39,7 +39,7 @@ export function unitsOf(extension: string, asked: Partial<Units>): Units {
   return { unit: asked.unit ?? assumed?.unit ?? 'm', up: asked.up ?? assumed?.up ?? 'y' };
 }
 
-/** What to do with files that people have and that are not read, by ending: no library for them is kept and may be shipped. */
+/** What to do with files that people have and that are not read, by ending. */
 const WAYS_ROUND: Readonly<Record<string, string>> = {
   dwg: 'Save it as DXF, or export STEP or IFC of it, in the program that made it.',
   e57: 'Save the cloud as LAZ, LAS or PLY.',

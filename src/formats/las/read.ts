@@ -5,6 +5,7 @@
 import { createRequire } from 'node:module';
 import type { LazPerf } from 'laz-perf';
 import { pluralize } from '../../core/base/pluralize.js';
+import { boundsOfPoints } from '../../core/math/bounds.js';
 import type { Model } from '../../core/model/model.js';
 import { toLinear } from '../../core/units/colour.js';
 import { METRES } from '../../core/units/length.js';
@@ -12,7 +13,7 @@ import { MAX_COORDINATE } from '../budget.js';
 import { DamageError, ModelError, type ReadOptions, type SourceFile } from '../format.js';
 import { ModelBuilder } from '../modelBuilder.js';
 import { leftOut } from '../report.js';
-import { extentsOf, type PointCloud } from '../points/cloud.js';
+import type { PointCloud } from '../points/cloud.js';
 import { cloudModel } from '../points/model.js';
 import { type LasHeader, readHeader } from './header.js';
 
@@ -85,8 +86,7 @@ async function open({ name, bytes }: SourceFile, header: LasHeader): Promise<Poi
 
 /** Places in metres, +Y up, moved to the origin where they are those of a map. */
 function nearOrigin(places: Float64Array, up: 'y' | 'z', gather: ModelBuilder): Float32Array {
-  const { low, size } = extentsOf(places);
-  const high = low.map((v, k) => v + size[k]!);
+  const { min: low, max: high } = boundsOfPoints(places);
   if (![...low, ...high].every((v) => Math.abs(v) <= MAX_COORDINATE)) throw new DamageError('it has a point that is nowhere on Earth');
   // Heights are kept where they can be: they are of use to whoever reads a level off.
   const moved = low.map((v, k) => (Math.max(Math.abs(v), Math.abs(high[k]!)) > NEAR ? Math.round((v + high[k]!) / 2) : 0));

@@ -1,4 +1,5 @@
 /** Clouds of points as scanners make them: what is kept of a large one. */
+import { boundsOfPoints, type Vec3 } from '../../core/math/bounds.js';
 
 /** Points of one file, in metres, +Y up, near the origin. */
 export interface PointCloud {
@@ -37,19 +38,6 @@ export function pick(cloud: PointCloud, numbers: Uint32Array): PointCloud {
   };
 }
 
-/** Lowest coordinates of points, and their extents along the axes. */
-export function extentsOf(positions: Float32Array | Float64Array): { low: [number, number, number]; size: [number, number, number] } {
-  const low: [number, number, number] = [Infinity, Infinity, Infinity];
-  const high = [-Infinity, -Infinity, -Infinity];
-  for (let i = 0; i < positions.length; i++) {
-    const axis = (i % 3) as 0 | 1 | 2;
-    const v = positions[i]!;
-    if (v < low[axis]) low[axis] = v;
-    if (v > high[axis]!) high[axis] = v;
-  }
-  return { low, size: low.map((v, axis) => high[axis]! - v) as [number, number, number] };
-}
-
 /** Steps along an axis after which numbers of cells begin anew: three axes of so many fit into a number exactly. */
 const AROUND = 2 ** 17;
 
@@ -57,8 +45,8 @@ const AROUND = 2 ** 17;
 export const cellNumber = (x: number, y: number, z: number): number => (x % AROUND) + AROUND * ((y % AROUND) + AROUND * (z % AROUND));
 
 /** Number of the cell that each point is in, of cubes of a side in metres, and the lowest corner of all. */
-export function cellsOf(positions: Float32Array, side: number): { cells: Float64Array; low: [number, number, number] } {
-  const { low } = extentsOf(positions);
+export function cellsOf(positions: Float32Array, side: number): { cells: Float64Array; low: Vec3 } {
+  const { min: low } = boundsOfPoints(positions);
   const cells = new Float64Array(positions.length / 3);
   const step = (i: number, axis: 0 | 1 | 2): number => Math.floor((positions[3 * i + axis]! - low[axis]) / side);
   for (let i = 0; i < cells.length; i++) cells[i] = cellNumber(step(i, 0), step(i, 1), step(i, 2));
@@ -67,7 +55,8 @@ export function cellsOf(positions: Float32Array, side: number): { cells: Float64
 
 /** A side of cells, in metres, of which surfaces that fill the box of the points would have about `count`. */
 export function sideFor(positions: Float32Array, count: number): number {
-  const [a, b, c] = extentsOf(positions).size;
+  const { min, max } = boundsOfPoints(positions);
+  const [a, b, c] = [max[0] - min[0], max[1] - min[1], max[2] - min[2]];
   const side = Math.sqrt(Math.max(a * b, b * c, a * c) / count);
   // Points on one line have no area.
   return side > 0 ? side : Math.max(a, b, c, 1e-6) / count;

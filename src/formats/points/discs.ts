@@ -78,8 +78,8 @@ export interface Discs {
 }
 
 /** The points that are drawn of a cloud, with directions, and how large their discs are: by the median step from point to point. */
-export function discsOf(all: PointCloud, most = MAX_DRAWN_POINTS): Discs {
-  const { kept } = thin(all.positions, most);
+export function discsOf(all: PointCloud): Discs {
+  const { kept } = thin(all.positions, MAX_DRAWN_POINTS);
   const cloud = kept.length * 3 === all.positions.length ? all : pick(all, kept);
   const near = new Neighbours(cloud.positions);
   const count = cloud.positions.length / 3;

@@ -1,4 +1,5 @@
 /** The nearest points of each point, by a grid of cells. */
+import type { Vec3 } from '../../core/math/bounds.js';
 import { cellNumber, cellsOf, sideFor } from './cloud.js';
 
 /** Points of a cell, as many as the search is quick with. */
@@ -35,7 +36,7 @@ export class Neighbours {
   /** Numbers of points in the order of their cells, and those cells. */
   private readonly sorted: Uint32Array;
   private readonly ordered: Float64Array;
-  private readonly low: [number, number, number];
+  private readonly low: Vec3;
   private readonly side: number;
 
   /** @param positions x y z of each point, metres. */
@@ -68,7 +69,7 @@ export class Neighbours {
     let count = 0;
     for (let k = Math.max(0, cz - 1); k <= cz + 1; k++)
       for (let j = Math.max(0, cy - 1); j <= cy + 1; j++) {
-        // Cells side by side follow each other.
+        // Cells side by side follow each other, but where their numbers begin anew: a point there has none, and lies flat.
         const last = cellNumber(cx + 1, j, k);
         for (let s = this.firstOf(cellNumber(Math.max(0, cx - 1), j, k)); s < sorted.length && ordered[s]! <= last; s++) {
           const other = sorted[s]!;
