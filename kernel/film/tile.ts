@@ -8,7 +8,7 @@ import {
   FRAME_TREE, FRAME_ROOT, FRAME_INSTANCES, FRAME_PLANE_COUNT, CAMERA_RAYS, PACKET_RAYS,
   FILTER_CELLS, CELL, PASS_COMPONENTS, PASS_MATTES, PIXEL_COLOUR, PIXEL_SCATTERED_SQ, PIXEL_ALBEDO, PIXEL_NORMAL, PIXEL_DEPTH, PIXEL_COVERAGE,
   PIXEL_GUIDE_COUNT, PIXEL_ALPHA, PIXEL_COUNT, PIXEL_GUIDE_DEPTH, PIXEL_UNSCATTERED, PIXEL_SAMPLE_NEED, PIXEL_LUMINANCE_SQ, PIXEL_FLOATS, PIXEL_DIFFUSE, PIXEL_SPECULAR, PIXEL_POSITION, PIXEL_OCCLUSION,
-  PIXEL_UNSHADOWED, PIXEL_SHADOWED, PIXEL_COMPONENTS_FLOATS, MATTE_PAIRS,
+  PIXEL_UNSHADOWED, PIXEL_SHADOWED, PIXEL_COMPONENTS_FLOATS, PASS_APART, PIXEL_APART_FLOATS, MATTE_PAIRS,
 } from "../layout";
 import { luminance } from "../math";
 import { beginSample, saveSampler, restoreSampler, next2D, sampleX, sampleY } from "../sampler";
@@ -20,7 +20,7 @@ import { DARK } from "./adaptive";
 import { tracePixelSample } from "../integrator/integrator";
 import {
   pathR, pathG, pathB, pathAlpha, albedoR, albedoG, albedoB, normalX, normalY, normalZ, positionX, positionY, positionZ, firstDistance,
-  unscatteredR, unscatteredG, unscatteredB, coverage, guideValid, guideDepth, scatteredR, scatteredG, scatteredB, specularR, specularG, specularB, ao, unshadowed, shadowed, partMatteId, materialMatteId,
+  unscatteredR, unscatteredG, unscatteredB, coverage, guideValid, guideDepth, scatteredR, scatteredG, scatteredB, specularR, specularG, specularB, ao, unshadowed, shadowed, partMatteId, materialMatteId, keepParts,
 } from "../integrator/result";
 
 /** Samples between two looks at the error. */
@@ -110,6 +110,7 @@ function traceSamples(frame: usize, x: u32, y: u32, from: u32, to: u32, p: usize
 function traceOneSample(frame: usize, p: usize): void {
   const passes = load<u32>(frame + FRAME_PASSES);
   const depth = rayDepth, start = rayStart;
+  keepParts((passes & PASS_COMPONENTS) != 0 ? p : 0, (passes & PASS_APART) != 0);
   if (load<u32>(frame + FRAME_QUICK) != 0) shadePixelSample(frame, eyeX, eyeY, eyeZ, rayX, rayY, rayZ);
   else tracePixelSample(frame, eyeX, eyeY, eyeZ, rayX, rayY, rayZ);
   gather(p, PIXEL_COLOUR, pathR);
@@ -149,7 +150,7 @@ function traceOneSample(frame: usize, p: usize): void {
     gather(p, PIXEL_OCCLUSION, ao);
     gather(p, PIXEL_UNSHADOWED, unshadowed);
     gather(p, PIXEL_SHADOWED, shadowed);
-    q = p + (PIXEL_COMPONENTS_FLOATS << 2);
+    q = p + ((passes & PASS_APART) != 0 ? PIXEL_APART_FLOATS << 2 : PIXEL_COMPONENTS_FLOATS << 2);
   }
   if ((passes & PASS_MATTES) != 0) {
     mark(q, partMatteId);

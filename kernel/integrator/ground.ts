@@ -1,6 +1,6 @@
 /** The base plane: a plane that fades into what lies behind it, or one that only catches shadows. */
 import {
-  FRAME_GROUND_HEIGHT, FRAME_GROUND_INNER, FRAME_GROUND_KIND, FRAME_GROUND_OUTER, FRAME_GROUND_X, FRAME_GROUND_Z, FRAME_LIGHTS, FRAME_LIGHT_COUNT, LIGHT_BYTES,
+  FRAME_GROUND_HEIGHT, FRAME_GROUND_INNER, FRAME_GROUND_KIND, FRAME_GROUND_OUTER, FRAME_GROUND_X, FRAME_GROUND_Z, FRAME_LIGHTS, FRAME_LIGHT_COUNT, LIGHT_BYTES, SOURCE_SURROUNDINGS,
 } from "../layout";
 import { geoX, geoY, geoZ, shadeX, shadeY, shadeZ, vertexB, vertexG, vertexR } from "../intersect/intersectionData";
 import {
@@ -12,7 +12,7 @@ import { next2D, sampleX, sampleY } from "../sampler";
 import {
   clampAfter, directionX, directionY, directionZ, fromEye, hitX, hitY, hitZ, isPrimary, offset, originX, originY, originZ, pathLength, scaleThroughput, throughputB, throughputG, throughputR,
 } from "./path";
-import { addContribution, albedoB, albedoG, albedoR, coverage, firstDistance, guideDepth, normalY, pathAlpha } from "./result";
+import { addContribution, albedoB, albedoG, albedoR, apart, BACKDROP, coverage, coverLayer, coverShadow, firstDistance, GROUND, guideDepth, loseLight, normalY, pathAlpha, setLayer } from "./result";
 
 /** Values of FRAME_GROUND_KIND. */
 export const PLANE: u32 = 1;
@@ -44,7 +44,10 @@ export function enterGround(frame: usize): f32 {
   const inner = load<f32>(frame + FRAME_GROUND_INNER), outer = load<f32>(frame + FRAME_GROUND_OUTER);
   const catchesShadows = load<u32>(frame + FRAME_GROUND_KIND) == SHADOW_CATCHER;
   let k: f32 = (outer - sqrt<f32>(x * x + z * z)) / (outer - inner);
-  if (k >= 1 && !catchesShadows) return 1;
+  if (k >= 1 && !catchesShadows) {
+    coverGround(1);
+    return 1;
+  }
   k = min<f32>(k, 1);
   k = k * k * (3 - 2 * k);
   evalEnvironment(frame, directionX, directionY, directionZ, fromEye);
@@ -53,15 +56,36 @@ export function enterGround(frame: usize): f32 {
     endAtShadowCatcher(frame, k, faded);
     return -1;
   }
-  addContribution(throughputR * lightR * faded, throughputG * lightG * faded, throughputB * lightB * faded, clampAfter(frame, 1));
+  if (fromEye && apart != 0) {
+    setLayer(BACKDROP);
+    coverLayer(BACKDROP, throughputR * faded, throughputG * faded, throughputB * faded);
+  }
+  addContribution(throughputR * lightR * faded, throughputG * lightG * faded, throughputB * lightB * faded, clampAfter(frame, 1), SOURCE_SURROUNDINGS);
+  coverGround(k);
   scaleThroughput(k, k, k);
   return k;
+}
+
+/** From here on the path lights the ground, where it is the eye's own. `k` is the plane's share. */
+// @ts-ignore: decorator
+@inline
+function coverGround(k: f32): void {
+  if (!fromEye || apart == 0) return;
+  setLayer(GROUND);
+  coverLayer(GROUND, throughputR * k, throughputG * k, throughputB * k);
 }
 
 function endAtShadowCatcher(frame: usize, k: f32, faded: f32): void {
   const r = lightR, g = lightG, b = lightB;
   const open: f32 = faded + k * shadowCatcher(frame, hitX, hitY + offset, hitZ);
-  addContribution(throughputR * r * open, throughputG * g * open, throughputB * b * open, 0);
+  setLayer(BACKDROP);
+  addContribution(throughputR * r * open, throughputG * g * open, throughputB * b * open, 0, SOURCE_SURROUNDINGS);
+  if (apart != 0) {
+    const lost: f32 = 1 - open;
+    coverLayer(BACKDROP, throughputR, throughputG, throughputB);
+    loseLight(BACKDROP, throughputR * r * lost, throughputG * g * lost, throughputB * b * lost);
+    coverShadow(lost * min<f32>(luminance(throughputR, throughputG, throughputB), 1));
+  }
   pathAlpha = 1 - open * min<f32>(luminance(throughputR, throughputG, throughputB), 1);
   if (!isPrimary) return;
   albedoR = throughputR;

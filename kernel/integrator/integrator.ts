@@ -14,18 +14,18 @@ import { closestHit } from "../intersect/traverse";
 import { hitDistance, hitInstance } from "../intersect/hit";
 import {
   CAMERA_RAYS, FRAME_CAUSTICS, FRAME_EXTENT, FRAME_GROUND_KIND, FRAME_GROUND_MATERIAL, FRAME_INSTANCES, FRAME_LIGHT_COUNT, FRAME_MAX_BOUNCES, FRAME_PASSES, FRAME_REFRACTION_DEPTH,
-  FRAME_ROOT, FRAME_TREE, FROSTED, INSTANCE_FLAGS, LIGHT_SHAPE, LIGHT_SHAPES, MATERIAL_ALPHA_MODE, PASS_COMPONENTS, SCATTERED_RAYS, THIN, UNLIT,
+  FRAME_ROOT, FRAME_TREE, FROSTED, INSTANCE_FLAGS, LIGHT_SHAPE, LIGHT_SHAPES, MATERIAL_ALPHA_MODE, PASS_COMPONENTS, SCATTERED_RAYS, SOURCE_MODEL, THIN, UNLIT,
 } from "../layout";
 import { next2D, sampleX, sampleY } from "../sampler";
 import { branchCount, clearBranches, crossInterface, passStraight, takeBranch } from "./dielectric";
-import { addEmission, addEnvironment, addLightShape } from "./emitters";
+import { addEmission, addEnvironment, addLightShape, expectEnvironment } from "./emitters";
 import { ambientOcclusion, recordFirstHit, recordGuide } from "./features";
 import { enterGround, intersectGround, PLANE } from "./ground";
 import {
   absorb, advance, beginPath, bounces, clampAfter, directionX, directionY, directionZ, fromEye, hitX, hitY, hitZ, interfaces, isPrimary, medium, offset, originX, originY, originZ,
   scaleThroughput, setDirection, setOrigin, setThroughput, throughputB, throughputG, throughputR, travelled,
 } from "./path";
-import { addContribution, coverage, pathAlpha, resetResult, splitPhase, UNSCATTERED } from "./result";
+import { addContribution, apart, coverage, pathAlpha, resetResult, setLayer, splitPhase, SUBJECT, UNSCATTERED } from "./result";
 import { addDirectLight, prepareSurface, scatterPath, wentThrough } from "./scattering";
 
 /** A path ends after this many surfaces of all kinds, whatever the limits say. */
@@ -55,6 +55,7 @@ function tracePath(frame: usize, eye: bool): void {
   const tree = <usize>load<u32>(frame + FRAME_TREE), root = load<i32>(frame + FRAME_ROOT), instances = <usize>load<u32>(frame + FRAME_INSTANCES);
   const ground = load<u32>(frame + FRAME_GROUND_KIND), extent = load<f32>(frame + FRAME_EXTENT), caustics = load<u32>(frame + FRAME_CAUSTICS) != 0;
   splitPhase = UNSCATTERED;
+  setLayer(SUBJECT);
   beginPath(eye);
   for (let step: i32 = 0; step < MAX_STEPS; step++) {
     const met = step == 0 && eye
@@ -115,7 +116,7 @@ function isCutOut(material: usize): bool {
 function leaveSurface(frame: usize, material: usize, instance: usize, outside: bool, faded: f32, t: f32, caustics: bool): bool {
   if ((flags & UNLIT) != 0) {
     if (isPrimary) recordGuide(baseR, baseG, baseB, 0);
-    addContribution(throughputR * baseR, throughputG * baseG, throughputB * baseB, clampAfter(frame, 1));
+    addContribution(throughputR * baseR, throughputG * baseG, throughputB * baseB, clampAfter(frame, 1), SOURCE_MODEL);
     return false;
   }
   if (emissionR + emissionG + emissionB > 0) addEmission(frame, instance, t, caustics);
@@ -156,6 +157,7 @@ function scatterAt(
   const first = splitPhase == UNSCATTERED;
   if (load<u32>(frame + FRAME_LIGHT_COUNT) != 0) addDirectLight(frame, frosted, which, components);
   if (!scatterPath(frosted, first, choice)) return false;
+  if (first && apart != 0) expectEnvironment(frame);
   if (frosted && wentThrough() && !thin) medium = outside ? material : 0;
   return survives();
 }

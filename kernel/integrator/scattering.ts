@@ -5,7 +5,7 @@ import { outX, outY, outZ } from "../bsdf/microfacet";
 import { bsdfPdf, diffuseB, diffuseG, diffuseR, evalBsdf, sampleBsdf, setCoatFrame, setSurface, valueB, valueG, valueR } from "../bsdf/surface";
 import { geoX, geoY, geoZ, handedness, shadeX, shadeY, shadeZ, texTangentX, texTangentY, texTangentZ } from "../intersect/intersectionData";
 import { FRAME_ENERGY } from "../layout";
-import { lightB, lightDistance, lightG, lightPdf, lightR, lightX, lightY, lightZ, sampleLight } from "../lights/light";
+import { lightB, lightDistance, lightG, lightPdf, lightR, lightSource, lightX, lightY, lightZ, sampleLight } from "../lights/light";
 import { transmittance, transmittanceB, transmittanceG, transmittanceR } from "../lights/transmittance";
 import { basis, bitangentX, bitangentY, bitangentZ, luminance, tangentX, tangentY, tangentZ } from "../math";
 import { next2D, sampleX, sampleY } from "../sampler";
@@ -13,7 +13,7 @@ import {
   clampAfter, directionX, directionY, directionZ, fromEye, hitX, hitY, hitZ, medium, offset, scaleThroughput, scatterPdf, setDirection, setOrigin, throughputB, throughputG, throughputR,
   travelled,
 } from "./path";
-import { addContribution, DIRECT, SCATTERED, setSplit, shadowed, splitPhase, UNSCATTERED, unshadowed } from "./result";
+import { addContribution, apart, DIRECT, GROUND, layer, loseLight, SCATTERED, setSplit, shadowed, splitPhase, UNSCATTERED, unshadowed } from "./result";
 
 // The surface's frame (normal, tangent, bitangent) and geometric normal, and the way back in that frame: shadow rays change those of the hit.
 let nx: f32 = 0, ny: f32 = 0, nz: f32 = 0;
@@ -94,13 +94,19 @@ export function addDirectLight(frame: usize, frosted: bool, which: f32, componen
   if (!(r + g + b > 0)) return;
   const first = splitPhase == UNSCATTERED;
   if (first) {
-    setSplit(DIRECT, diffuseR, diffuseG, diffuseB, valueR, valueG, valueB);
+    setSplit(DIRECT, lz < 0, diffuseR, diffuseG, diffuseB, valueR, valueG, valueB);
     if (components) unshadowed = luminance(r, g, b);
   }
-  const e: f32 = side > 0 ? offset : -offset;
-  if (!transmittance(frame, hitX + gx * e, hitY + gy * e, hitZ + gz * e, wx, wy, wz, far)) return;
+  const source = lightSource, e: f32 = side > 0 ? offset : -offset;
+  // All of it, not only the part that scattered paths leave to sampled lights: those that are stopped tell nothing.
+  const lost: f32 = first && apart != 0 && layer == GROUND ? (lightPdf > 0 ? 1 / (k * lightPdf) : 1) : 0;
+  if (!transmittance(frame, hitX + gx * e, hitY + gy * e, hitZ + gz * e, wx, wy, wz, far)) {
+    if (lost > 0) loseLight(GROUND, r * lost, g * lost, b * lost);
+    return;
+  }
+  if (lost > 0) loseLight(GROUND, r * lost * (1 - transmittanceR), g * lost * (1 - transmittanceG), b * lost * (1 - transmittanceB));
   if (first && components) shadowed = luminance(r * transmittanceR, g * transmittanceG, b * transmittanceB);
-  addContribution(r * transmittanceR, g * transmittanceG, b * transmittanceB, clampAfter(frame, 1));
+  addContribution(r * transmittanceR, g * transmittanceG, b * transmittanceB, clampAfter(frame, 1), source);
 }
 
 /** Scatters the path on. `first` where nothing scattered before this surface. Answers whether it goes on. */
@@ -111,7 +117,7 @@ export function scatterPath(frosted: bool, first: bool, choice: f32): bool {
   if (frosted) evalGlass(vx, vy, vz, lx, ly, lz);
   else evalBsdf(vx, vy, vz, lx, ly, lz);
   if (!(bsdfPdf > 0)) return false;
-  if (first) setSplit(SCATTERED, diffuseR, diffuseG, diffuseB, valueR, valueG, valueB);
+  if (first) setSplit(SCATTERED, lz < 0, diffuseR, diffuseG, diffuseB, valueR, valueG, valueB);
   const inv: f32 = 1 / bsdfPdf;
   scaleThroughput(valueR * inv, valueG * inv, valueB * inv);
   scatterPdf = bsdfPdf;

@@ -58,8 +58,9 @@ export const LIGHT_ENVIRONMENT = 6; // the environment's image
 export const INVERSE_TONE_CELLS = 256;
 
 /** Bits of FRAME_PASSES: what a pixel holds beyond its base. */
-export const PASS_COMPONENTS = 1; // diffuse, specular, position, occlusion, shadow
+export const PASS_COMPONENTS = 1; // diffuse, specular, position, occlusion, shadow, translucent
 export const PASS_MATTES = 2; // parts and finishes
+export const PASS_APART = 4; // light by what it comes from, and layers; never without PASS_COMPONENTS
 
 /** Cells of FRAME_FILTER's table. */
 export const FILTER_CELLS = 256;
@@ -107,7 +108,27 @@ export const PIXEL_POSITION = 27; // metres in the world
 export const PIXEL_OCCLUSION = 30; // 1 where the surroundings are open
 export const PIXEL_UNSHADOWED = 31; // luminance that lights would give
 export const PIXEL_SHADOWED = 32; // and that they do give
-export const PIXEL_COMPONENTS_FLOATS = 33;
+export const PIXEL_TRANSLUCENT = 33; // light that the first surface let through and scattered
+export const PIXEL_COMPONENTS_FLOATS = 36;
+
+/** What light comes from, as PASS_APART tells it: values of LIGHT_SOURCE. */
+export const SOURCE_SURROUNDINGS = 0; // environment and backdrop
+export const SOURCE_SUN = 1;
+export const SOURCE_MODEL = 2; // its own lights, what shines of it, and what is not lit at all
+export const SOURCE_LIGHT = 3; // the stage's first light; the next ones follow, the last holds all further ones
+export const SOURCE_LIGHTS = 8;
+export const SOURCES = 11;
+
+/** With PASS_APART, after PASS_COMPONENTS. */
+export const PIXEL_SOURCES = 36; // SOURCES times three
+export const PIXEL_GROUND = 69; // light that the ground sends to the eye
+export const PIXEL_GROUND_LOST = 72; // and what it would send further, were nothing in the way of its light
+export const PIXEL_GROUND_COVER = 75; // share of the pixel
+export const PIXEL_BACKDROP = 76; // the backdrop as the eye sees it
+export const PIXEL_BACKDROP_LOST = 79; // and what a shadow catcher takes off it
+export const PIXEL_BACKDROP_COVER = 82; // share of the pixel
+export const PIXEL_SHADOW_COVER = 83; // share of it that a shadow catcher darkens
+export const PIXEL_APART_FLOATS = 84;
 
 /** With PASS_MATTES, after all else: part then material, each so many pairs of label bits and samples. */
 export const MATTE_PAIRS = 4;

@@ -93,6 +93,7 @@ export const LIGHT_U = 32; // f32[3] whole edge; of a disc, a radius; of a trian
 export const LIGHT_V = 48; // f32[3]
 export const LIGHT_NORMAL = 64; // f32[3] unit; the way that a spot or a sun shines
 export const LIGHT_RADIANCE = 80; // f32[3] radiance; of a point or spot, intensity; of a sun without disc, irradiance
+export const LIGHT_SOURCE = 92; // u32 what its light counts as, apart from the rest
 export const LIGHT_BYTES = 96;
 
 /** An equirectangular environment: its middle column looks to -Z, its rows go from the zenith down. */

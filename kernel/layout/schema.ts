@@ -125,7 +125,7 @@ export const RECORDS: Readonly<Record<string, RecordSchema>> = {
     ['NORMAL', 'f32', 3, 'unit; the way that a spot or a sun shines'],
     gap(1),
     ['RADIANCE', 'f32', 3, 'radiance; of a point or spot, intensity; of a sun without disc, irradiance'],
-    gap(1),
+    ['SOURCE', 'u32', 1, 'what its light counts as, apart from the rest'],
   ),
   ENV: record(
     'An equirectangular environment: its middle column looks to -Z, its rows go from the zenith down.',

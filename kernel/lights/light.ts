@@ -5,8 +5,8 @@
 import {
   FRAME_ZENITH, FRAME_HORIZON, FRAME_NADIR, FRAME_BACKDROP_TOP, FRAME_BACKDROP_MIDDLE, FRAME_BACKDROP_BOTTOM, FRAME_ENVIRONMENT, FRAME_ENVIRONMENT_VISIBLE,
   FRAME_TRANSPARENT, FRAME_BACKDROP, FRAME_BACKDROP_FIT, FRAME_BACKDROP_INVERSE_TONE, INVERSE_TONE_CELLS, FRAME_LUT, FRAME_LIGHTS, FRAME_LIGHT_COUNT, FRAME_LIGHT_CDF, FRAME_SUNS, FRAME_SUN_COUNT,
-  LIGHT_KIND, LIGHT_PROBABILITY, LIGHT_AREA, LIGHT_OUTER, LIGHT_INNER, LIGHT_CENTRE, LIGHT_U, LIGHT_V, LIGHT_NORMAL, LIGHT_RADIANCE, LIGHT_BYTES,
-  LIGHT_DISC, LIGHT_POINT, LIGHT_SPOT, LIGHT_SUN, LIGHT_TRIANGLE, LIGHT_ENVIRONMENT,
+  LIGHT_KIND, LIGHT_SOURCE, LIGHT_PROBABILITY, LIGHT_AREA, LIGHT_OUTER, LIGHT_INNER, LIGHT_CENTRE, LIGHT_U, LIGHT_V, LIGHT_NORMAL, LIGHT_RADIANCE, LIGHT_BYTES,
+  LIGHT_DISC, LIGHT_POINT, LIGHT_SPOT, LIGHT_SUN, LIGHT_TRIANGLE, LIGHT_ENVIRONMENT, SOURCE_SURROUNDINGS,
 } from "../layout";
 import { PI, sinCosTurns, sine, cosine, basis, luminance, tangentX, tangentY, tangentZ, bitangentX, bitangentY, bitangentZ } from "../math";
 import { filmX, filmY } from "../film/camera";
@@ -16,6 +16,8 @@ import { environmentRadiance, environmentMapPdf, sampleEnvironmentMap, findCell,
 export let lightR: f32 = 0;
 export let lightG: f32 = 0;
 export let lightB: f32 = 0;
+/** What it comes from: a value of LIGHT_SOURCE. */
+export let lightSource: u32 = 0;
 
 function gradient(frame: usize, y: f32, seen: bool): void {
   const middle = frame + (seen ? FRAME_BACKDROP_MIDDLE : FRAME_HORIZON);
@@ -102,6 +104,7 @@ function setLight(light: usize, k: f32): void {
   lightR = k * load<f32>(light, LIGHT_RADIANCE);
   lightG = k * load<f32>(light, LIGHT_RADIANCE + 4);
   lightB = k * load<f32>(light, LIGHT_RADIANCE + 8);
+  lightSource = load<u32>(light, LIGHT_SOURCE);
 }
 
 /** Radiance of a light's shape that was met at distance t along a ray, and the density of its having been drawn. */
@@ -157,6 +160,7 @@ export function sampleLightPoint(frame: usize, light: usize, px: f32, py: f32, p
     lightDistance = f32.MAX_VALUE;
     lightPdf = chance * d;
     evalEnvironment(frame, lightX, lightY, lightZ, false);
+    lightSource = SOURCE_SURROUNDINGS;
     return true;
   }
   if (kind == LIGHT_SUN) return sampleSun(light, chance, nx, ny, nz, u, v);

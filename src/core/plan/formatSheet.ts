@@ -15,7 +15,7 @@ import {
 import { FRAMINGS } from '../camera/framing.js';
 import { lineStyleSchema } from '../image/lineStyle.js';
 import * as z from 'zod';
-import { passOf } from '../image/passes.js';
+import { hasAlpha, passOf } from '../image/passes.js';
 import type { FileFormat } from '../frame/frame.js';
 import { patternProblem } from './fileNames.js';
 import { idSchema } from '../camera/view.js';
@@ -110,14 +110,18 @@ export function validateOutputs(
   const largest = [sheet.size, ...(sheet.sizes ?? [])].find((s) => s && s.width * s.height > MAX_WHOLE_PIXELS);
   if (largest && typeof sheet.quality === 'object' && sheet.quality.seconds > 0)
     return `${largest.width} × ${largest.height} is rendered in strips, which have no time limit together; set the limit to 0 and choose samples or a noise level.`;
-  const opaque = sheet.alpha && sheet.files.find((f) => f.type === 'jpeg' || f.type === 'hdr');
-  if (opaque) return `${opaque.type === 'jpeg' ? 'JPEG' : 'Radiance HDR'} has no alpha; choose another type, or switch alpha off.`;
+  const opaque = sheet.files.find((f) => f.type === 'jpeg' || f.type === 'hdr');
+  const clear = sheet.passes.filter((p) => hasAlpha(p));
+  if (opaque && (sheet.alpha || clear.length > 0)) {
+    const way = clear.length > 0 ? `remove the pass ${clear.map((p) => passOf(p).label).join(', ')}` : 'switch alpha off';
+    return `${opaque.type === 'jpeg' ? 'JPEG' : 'Radiance HDR'} has no alpha; choose another type, or ${way}.`;
+  }
   if (sheet.files.some((f) => f.type === 'tiff' && f.bits === 32 && f.compression === 'lzw'))
     return 'TIFF of floats has no LZW; choose Deflate or no compression.';
   const numbers = sheet.passes.filter((p) => passOf(p).data);
   if (numbers.length > 0 && sheet.files.some((f) => f.type === 'hdr'))
     return `Radiance HDR holds light alone, and no ${numbers.map((p) => passOf(p).label).join(', ')}; choose OpenEXR, or remove the pass.`;
-  const light = sheet.passes.filter((p) => passOf(p).needs === 'light' && p !== 'occlusion' && p !== 'position');
+  const light = sheet.passes.filter((p) => (passOf(p).needs === 'light' || passOf(p).needs === 'apart') && p !== 'occlusion' && p !== 'position');
   if (sheet.quality === 'quick' && light.length > 0)
     return `A quick render is not traced, so it has no ${light.map((p) => passOf(p).label).join(', ')}; choose draft or better, or remove the pass.`;
   return null;

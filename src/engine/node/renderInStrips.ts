@@ -144,7 +144,7 @@ class StripWork {
       const done = await film.with(top, rows, (sums) => this.render(frame, { part: 'develop', top, height: rows }, sums));
       const [first, last] = [(strip.top - top) * width, (strip.top - top + strip.height) * width];
       const sums = done.sums.subarray(first * stride, last * stride);
-      const piece = { width, height: strip.height, stride, sums, colour: done.colour.subarray(first * 3, last * 3) };
+      const piece = { width, height: strip.height, stride, sums, colour: done.colour.subarray(first * 3, last * 3), transparent: frame.transparent };
       for (const id of wanted) {
         const values = passPlane(piece, id);
         const floats = values.length / (width * strip.height);

@@ -3,7 +3,7 @@ import type { Frame } from '../../core/frame/frame.js';
 import type { MatteNames } from '../scene/matteNames.js';
 import { encodeFiles, keepsSingles, type RenderedFile } from './encodeFiles.js';
 import type { Master } from './master.js';
-import type { PassSource } from './passes.js';
+import type { PassSource } from './film.js';
 
 /** Sums that the filter has to go through first. */
 export interface UnfilteredFilm {

@@ -1,7 +1,7 @@
 /** Files of a frame out of its passes: graded, and written in every type. They may come from a film or from a master. */
 import * as L from '../../../kernel/layout.js';
 import { EXTENSIONS, holdsAllPasses, isLinear } from '../../core/image/fileTypes.js';
-import { passOf, type PassId } from '../../core/image/passes.js';
+import { hasAlpha, passOf, type PassId } from '../../core/image/passes.js';
 import { compositeLines } from '../../core/image/mix.js';
 import { applyGrade, type Grade } from '../../core/image/grade.js';
 import { ENGINE_VERSION, type FileFormat, type Frame } from '../../core/frame/frame.js';
@@ -13,7 +13,8 @@ import { encodeBands, encodeImage } from '../../formats/image/write.js';
 import type { MatteNames } from '../scene/matteNames.js';
 import { cryptomatteHash } from '../upload/memoryViews.js';
 import { mixedSource } from './mixedSource.js';
-import { halfSource, passToDisplay, type PassSource, withLineCover } from './passes.js';
+import type { PassSource } from './film.js';
+import { halfSource, passToDisplay, withLineCover } from './passes.js';
 
 /** A file of a frame. */
 export interface RenderedFile {
@@ -40,31 +41,52 @@ export interface FileDescription {
   alpha: boolean;
 }
 
+/** Whether a file of that pass says where it is clear. */
+function keepsAlpha(id: PassId, { transparent }: Pick<Frame, 'transparent'>): boolean {
+  return hasAlpha(id) || (transparent && id === 'beauty');
+}
+
 /** Of each pass in each format; OpenEXR holds all passes in one, unless it is split into files. */
 export function describeFiles(frame: Frame): FileDescription[] {
-  const clear = (pass: PassId): boolean => frame.transparent && pass === 'beauty';
   return frame.files.flatMap((f): FileDescription[] => {
     const type = `${f.type} ${f.bits}`;
-    if (holdsAllPasses(f)) return [{ name: `${frame.name}.exr`, type, pass: 'all', alpha: frame.passes.some((p) => clear(p) || p === 'alpha') }];
-    return frame.passes.map((pass, i) => ({ name: `${frame.passNames[i]!}.${EXTENSIONS[f.type]}`, type, pass, alpha: clear(pass) }));
+    if (holdsAllPasses(f))
+      return [{ name: `${frame.name}.exr`, type, pass: 'all', alpha: frame.passes.some((p) => keepsAlpha(p, frame) || p === 'alpha') }];
+    return frame.passes.map((pass, i) => ({ name: `${frame.passNames[i]!}.${EXTENSIONS[f.type]}`, type, pass, alpha: keepsAlpha(pass, frame) }));
   });
 }
 
 /** File names of a frame, as describeFiles has them. */
 export const fileNames = (frame: Frame): string[] => describeFiles(frame).map((f) => f.name);
 
-/** Colours of the beauty that alpha is not multiplied into: the picture stands premultiplied in the film. */
-function straightColour(source: PassSource, alpha: Float32Array): Float32Array {
-  return source.plane('beauty').map((c, i) => c / Math.max(alpha[Math.floor(i / 3)]!, 1e-4));
+/** Premultiplied RGBA of what a file keeps with alpha: the pass's own, or that of the whole picture. */
+function premultiplied(source: PassSource, id: PassId): Float32Array {
+  const values = source.plane(id);
+  if (hasAlpha(id)) return values;
+  const alpha = source.plane('alpha');
+  return Float32Array.from({ length: alpha.length * 4 }, (_, i) => (i % 4 === 3 ? alpha[i >> 2]! : values[(i >> 2) * 3 + (i % 4)]!));
 }
 
-/** Beauty with straight alpha. */
-function transparentDisplay(source: PassSource, grade: Grade): Float32Array {
-  const alpha = source.plane('alpha');
-  const colour = straightColour(source, alpha);
+/** RGB that alpha is not multiplied into, of premultiplied RGBA. */
+function straightColour(values: Float32Array): Float32Array {
+  return Float32Array.from({ length: (values.length / 4) * 3 }, (_, i) => {
+    const at = Math.floor(i / 3) * 4;
+    return values[at + (i % 3)]! / Math.max(values[at + 3]!, 1e-4);
+  });
+}
+
+/** RGB and alpha side by side. */
+function withAlphaOf(premultiplied: Float32Array, colour: Float32Array): Float32Array {
+  return premultiplied.map((alpha, i) => (i % 4 === 3 ? Math.min(1, alpha) : colour[(i >> 2) * 3 + (i % 4)]!));
+}
+
+/** A pass with straight alpha. */
+function transparentDisplay(source: PassSource, id: PassId, grade: Grade): Float32Array {
+  const values = premultiplied(source, id);
+  const colour = straightColour(values);
   const display = new Float32Array(colour.length);
-  applyGrade(colour, display, grade, source);
-  return Float32Array.from({ length: alpha.length * 4 }, (_, i) => (i % 4 === 3 ? Math.min(1, alpha[i >> 2]!) : display[(i >> 2) * 3 + (i % 4)]!));
+  applyGrade(colour, display, id === 'beauty' ? grade : { ...grade, glow: undefined }, source);
+  return withAlphaOf(values, display);
 }
 
 /** A pass as an OpenEXR image of its own. */
@@ -112,21 +134,19 @@ function exrFiles(frame: Frame, source: PassSource, format: FileFormat, names: M
 /** A pass before the grade, of a type that holds one a file. */
 function linearFile(id: PassId, frame: Frame, source: PassSource, { type, tiffCompression, dpi }: FileFormat): Buffer {
   const { width, height } = source;
+  const compression = tiffCompression === 'none' ? 'none' : 'deflate';
+  const told = { width, height, compression, dpi, maker: MAKER } as const;
+  if (type !== 'hdr' && keepsAlpha(id, frame)) {
+    const values = premultiplied(source, id);
+    return writeFloatTiff({ ...told, channels: 4, values: withAlphaOf(values, straightColour(values)) });
+  }
   const isMatte = passOf(id).needs === 'mattes';
   // Labels are no numbers: what a person sees of them is.
   const plain = isMatte ? passToDisplay(source, id) : source.plane(id);
   const channels = plain.length / (width * height);
-  if (type === 'hdr') {
-    const colours = channels === 3 ? plain : Float32Array.from({ length: width * height * 3 }, (_, i) => plain[Math.floor(i / 3)]!);
-    return writeRadiance(colours, width, height, MAKER, frame.pixelAspect);
-  }
-  const compression = tiffCompression === 'none' ? 'none' : 'deflate';
-  const told = { width, height, compression, dpi, maker: MAKER } as const;
-  if (!frame.transparent || id !== 'beauty') return writeFloatTiff({ ...told, channels: channels as 1 | 3, values: plain });
-  const alpha = source.plane('alpha');
-  const colour = straightColour(source, alpha);
-  const values = Float32Array.from({ length: alpha.length * 4 }, (_, i) => (i % 4 === 3 ? alpha[i >> 2]! : colour[(i >> 2) * 3 + (i % 4)]!));
-  return writeFloatTiff({ ...told, channels: 4, values });
+  if (type !== 'hdr') return writeFloatTiff({ ...told, channels: channels as 1 | 3, values: plain });
+  const colours = channels === 3 ? plain : Float32Array.from({ length: width * height * 3 }, (_, i) => plain[Math.floor(i / 3)]!);
+  return writeRadiance(colours, width, height, MAKER, frame.pixelAspect);
 }
 
 /** What readers of Cryptomatte look for: the layer's name, its hash, and which label is which name. */
@@ -182,7 +202,7 @@ export async function encodeFiles(frame: Frame, traced: PassSource, names: Matte
   const shown = (source: PassSource): PassSource => drawnOver(mixedSource(source, frame), frame);
   /** Rows of a pass as they are displayed. */
   const displayOf = (id: PassId, source: PassSource): Float32Array =>
-    id === 'beauty' && frame.transparent ? transparentDisplay(source, frame.grade) : passToDisplay(source, id, frame.grade);
+    keepsAlpha(id, frame) ? transparentDisplay(source, id, frame.grade) : passToDisplay(source, id, frame.grade);
   const files: RenderedFile[] = [];
   for (const format of frame.files) {
     if (format.type === 'exr') {

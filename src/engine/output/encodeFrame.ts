@@ -9,7 +9,8 @@ import type { MatteNames } from '../scene/matteNames.js';
 import type { LinearRender } from '../scheduler/job.js';
 import { encodeFiles, type RenderedFile } from './encodeFiles.js';
 import { encodeMaster } from './master.js';
-import { filmSource, type PassSource } from './passes.js';
+import type { PassSource } from './film.js';
+import { filmSource } from './passes.js';
 
 /** A render that cannot be right: empty, or with values that are no numbers. */
 export class InvalidRenderError extends Error {
@@ -57,10 +58,10 @@ export interface EncodedFrame {
 /** Share of a picture's cells that must keep to the noise that is promised. */
 const CELLS_IN_PROMISE = 0.98;
 
-function sourceOf(traced: EncodeTask['traced']): PassSource {
+function sourceOf(traced: EncodeTask['traced'], { transparent }: Frame): PassSource {
   if (!('planes' in traced)) {
     const { lines, clay } = traced;
-    return filmSource({ ...traced, own: { ...(lines && { lines }), ...(clay && { clay }) } });
+    return filmSource({ ...traced, transparent, own: { ...(lines && { lines }), ...(clay && { clay }) } });
   }
   return {
     width: traced.width,
@@ -82,7 +83,7 @@ function coverageOf(traced: EncodeTask['traced']): (pixel: number) => number {
 
 /** Throws PictureError where the picture is black, empty or not a number. */
 export async function encodeFrame({ frame, traced, names, keepMaster }: EncodeTask): Promise<EncodedFrame> {
-  const source = sourceOf(traced);
+  const source = sourceOf(traced, frame);
   const fault = validateRender(source.plane('beauty'), frame.stage.base ? undefined : coverageOf(traced), frame.transparent);
   if (fault) throw new InvalidRenderError(`Shot ${frame.shot}, frame ${frame.number}: ${fault}`);
   const files = await encodeFiles(frame, source, names);

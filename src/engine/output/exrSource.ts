@@ -2,7 +2,7 @@
 import * as L from '../../../kernel/layout.js';
 import { passOf, type PassId } from '../../core/image/passes.js';
 import type { ExrChannels } from '../../formats/exr/read.js';
-import type { PassSource } from './passes.js';
+import type { PassSource } from './film.js';
 
 /** A file of that pass only has its own channels. Its planes throw where the file lacks the pass. */
 export function exrSource({ width, height, channels }: ExrChannels): PassSource {

@@ -1,6 +1,7 @@
 /** The light of a frame before its grade, with what a grade mixes: as its files are graded from it. */
 import { passOf, type PassId } from '../../core/image/passes.js';
-import { halfSource, type PassSource } from './passes.js';
+import type { PassSource } from './film.js';
+import { halfSource } from './passes.js';
 
 /** Largest half float: what lies beyond, as depth where nothing is, comes out as it. */
 const MOST_HALF = 65504;

@@ -10,7 +10,7 @@ import { readExr } from '../../formats/exr/read.js';
 import { type ExrChannel, writeExr } from '../../formats/exr/write.js';
 import type { LinearRender } from '../scheduler/job.js';
 import { keepsSingles } from './encodeFiles.js';
-import type { Film, PassSource } from './passes.js';
+import type { Film, PassSource } from './film.js';
 
 /** Raised when the form changes: masters of another are not read. */
 const MASTER_FORM = '1';

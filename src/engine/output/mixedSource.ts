@@ -2,7 +2,7 @@
 import type { Frame } from '../../core/frame/frame.js';
 import { mixBeauty } from '../../core/image/mix.js';
 import type { PassId } from '../../core/image/passes.js';
-import type { PassSource } from './passes.js';
+import type { PassSource } from './film.js';
 
 /** @param frame grade, the passes that there are, and whether light is premultiplied. */
 export function mixedSource(source: PassSource, { grade, passes, transparent }: Pick<Frame, 'grade' | 'passes' | 'transparent'>): PassSource {

@@ -1,32 +1,19 @@
 /** Passes out of a traced picture: float planes as they are, and as a person looks at them. */
 import * as L from '../../../kernel/layout.js';
-import { passOf, type PassId } from '../../core/image/passes.js';
+import { hasAlpha, passOf, type PassId } from '../../core/image/passes.js';
 import { roundToHalf } from '../../core/image/half.js';
 import { DEFAULT_LINE_WIDTH, lineCover } from '../../core/image/lineCover.js';
 import { NO_DEPTH } from '../../core/image/mix.js';
 import { applyGrade, type Grade, NEUTRAL_GRADE } from '../../core/image/grade.js';
 import { toDisplay } from '../../core/units/colour.js';
-import type { LinearRender } from '../scheduler/job.js';
-
-/** What passes are made of: a film, or what was kept of one. */
-export interface PassSource {
-  width: number;
-  height: number;
-  /**
-   * Numbers of a pass, as many a pixel as it has channels; of mattes id and coverage pairs, strongest first. Of lines, as
-   * they are traced and kept, the distance from the nearest in pixels; `withLineCover` makes coverage of it.
-   */
-  plane(id: PassId): Float32Array;
-}
+import { apartPlane } from './apart.js';
+import type { Film, PassSource } from './film.js';
 
 /** The passes with lines as the coverage of each pixel at the frame's width. */
 export function withLineCover(source: PassSource, lines: { width: number } = { width: DEFAULT_LINE_WIDTH }): PassSource {
   let cover: Float32Array | undefined;
   return { ...source, plane: (id) => (id === 'lines' ? (cover ??= lineCover(source.plane(id), lines.width)) : source.plane(id)) };
 }
-
-/** A traced picture; `own` holds pictures that were rendered apart (clay, lines). */
-export type Film = Pick<LinearRender, 'width' | 'height' | 'colour' | 'sums' | 'stride'> & { own?: Partial<Record<PassId, Float32Array>> };
 
 /** Passes out of a film, each made when it is asked for. */
 export function filmSource(film: Film): PassSource {
@@ -124,6 +111,10 @@ export function passPlane(source: Film, id: PassId): Float32Array {
       if (!own) throw new Error(`The ${id} pass was not rendered.`);
       return own;
     }
+    case 'translucent':
+      return mean(source, L.PIXEL_TRANSLUCENT, 3);
+    default:
+      return apartPlane(source, id);
   }
 }
 
@@ -197,7 +188,11 @@ export function passToDisplay(source: PassSource, id: PassId, grade?: Grade, ran
     return out;
   }
   if (passOf(id).channels.length === 1) return grey((i) => values[i]!);
+  // A factor, not light.
+  if (id === 'ground-shadow') return out.map((_, i) => Math.min(1, Math.max(0, values[i]!)));
   // Diffuse, specular and straight light add up to beauty before the grade; beside it, they are shown in its exposure.
-  applyGrade(values, out, id === 'beauty' ? grade : { ...(grade ?? NEUTRAL_GRADE), glow: undefined }, source);
+  // What is clear is shown on black.
+  const light = hasAlpha(id) ? out.map((_, i) => values[Math.floor(i / 3) * 4 + (i % 3)]!) : values;
+  applyGrade(light, out, id === 'beauty' ? grade : { ...(grade ?? NEUTRAL_GRADE), glow: undefined }, source);
   return out;
 }

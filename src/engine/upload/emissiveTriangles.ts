@@ -105,6 +105,7 @@ export function writeTriangles(
     const from = t * TRIANGLE_NUMBERS;
     const power = numbers[from + TRIANGLE.power]!;
     u32[record + (L.LIGHT_KIND >> 2)] = L.LIGHT_TRIANGLE;
+    u32[record + (L.LIGHT_SOURCE >> 2)] = L.SOURCE_MODEL;
     const probability = record + (L.LIGHT_PROBABILITY >> 2);
     f32[probability] = power / total;
     f32[probability + 1] = numbers[from + TRIANGLE.area]!;

@@ -11,8 +11,13 @@ const MAX_SEQUENCE_BITS = 12;
 /** Floats a pixel that the passes need. */
 export function filmLayout(frame: Pick<Frame, 'passes'>): { stride: number; bits: number } {
   const needs = new Set(frame.passes.map((p) => passOf(p).needs));
-  const bits = (needs.has('light') ? L.PASS_COMPONENTS : 0) | (needs.has('mattes') ? L.PASS_MATTES : 0);
-  return { bits, stride: (needs.has('light') ? L.PIXEL_COMPONENTS_FLOATS : L.PIXEL_FLOATS) + (needs.has('mattes') ? L.MATTES_FLOATS : 0) };
+  const mattes = needs.has('mattes') ? { bits: L.PASS_MATTES, floats: L.MATTES_FLOATS } : { bits: 0, floats: 0 };
+  const [bits, floats] = needs.has('apart')
+    ? [L.PASS_COMPONENTS | L.PASS_APART, L.PIXEL_APART_FLOATS]
+    : needs.has('light')
+      ? [L.PASS_COMPONENTS, L.PIXEL_COMPONENTS_FLOATS]
+      : [0, L.PIXEL_FLOATS];
+  return { bits: bits | mattes.bits, stride: floats + mattes.floats };
 }
 
 /** Bits of the index that number a pixel's samples: a power of four holds them, so that neighbours share strata. */

@@ -11,6 +11,8 @@ import { writeF32, writeU32, type Views } from './memoryViews.js';
 /** One record to be: numbers as LAMP_ has them, and its power for the draw. */
 interface Source {
   kind: number;
+  /** What its light counts as where light is kept apart. */
+  source: number;
   power: number;
   area: number;
   outer: number;
@@ -25,7 +27,7 @@ interface Source {
 const NONE: Vec3 = [0, 0, 0];
 const lightRecord = (c: Rgb): number => luminance(...c);
 
-function lightSource(light: Light, turned: mat4, radius: number): Source {
+function lightSource(light: Light, turned: mat4, radius: number): Omit<Source, 'source'> {
   const place = (p: Vec3): Vec3 => vec3.transformMat4([0, 0, 0], p, turned) as Vec3;
   const way = (d: Vec3): Vec3 => {
     const [x, y, z] = d;
@@ -92,6 +94,16 @@ function lightSource(light: Light, turned: mat4, radius: number): Source {
   }
 }
 
+/** What each light counts as where light is kept apart. @param stage how many of them are the stage's; the others are the model's. */
+export function sourcesOf(lights: readonly Light[], stage: number): number[] {
+  let count = 0;
+  return lights.map((light, i) => {
+    if (i >= stage) return L.SOURCE_MODEL;
+    if (light.kind === 'sun' && !light.added) return L.SOURCE_SUN;
+    return L.SOURCE_LIGHT + Math.min(count++, L.SOURCE_LIGHTS - 1);
+  });
+}
+
 /** What of the written lights the frame has to know. */
 export interface WrittenLights {
   count: number;
@@ -126,14 +138,19 @@ export function writeLights(
   chances: number,
   { lights, triangles, mean, radius, turned, turnedUpTo, sunStays }: LightSelection,
 ): WrittenLights {
+  const counted = sourcesOf(lights, turnedUpTo);
   const sources = lights
-    .map((l, i) => lightSource(l, i < turnedUpTo && !(sunStays && l.kind === 'sun' && !l.added) ? turned : identity(), radius))
+    .map((l, i): Source => {
+      const moves = i < turnedUpTo && !(sunStays && l.kind === 'sun' && !l.added);
+      return { ...lightSource(l, moves ? turned : identity(), radius), source: counted[i]! };
+    })
     .filter((s) => s.power > 0);
   const surround: Source[] = [];
   if (mean > 0)
     surround.push({
       ...lightSource({ kind: 'point', centre: NONE, intensity: [mean, mean, mean] }, turned, radius),
       kind: L.LIGHT_ENVIRONMENT,
+      source: L.SOURCE_SURROUNDINGS,
       power: 4 * Math.PI * Math.PI * radius * radius * mean,
     });
   let total = sources.reduce((sum, s) => sum + s.power, 0);
@@ -147,6 +164,7 @@ export function writeLights(
     const i = next++;
     const record = at + i * L.LIGHT_BYTES;
     writeU32(views, record + L.LIGHT_KIND, s.kind);
+    writeU32(views, record + L.LIGHT_SOURCE, s.source);
     writeF32(views, record + L.LIGHT_PROBABILITY, [s.power / total, s.area, s.outer]);
     writeF32(views, record + L.LIGHT_CENTRE, s.centre);
     writeF32(views, record + L.LIGHT_INNER, [s.inner]);

@@ -1,10 +1,11 @@
 /** Passes of every frame, and what else is in the picture: alpha, lines, motion blur. */
 import { type ReactNode, useState } from 'react';
 import { lineStyleSchema } from '../../../core/image/lineStyle.js';
-import { PASSES, passOf, type PassId } from '../../../core/image/passes.js';
+import { isTakenWhole, PASS_GROUPS, PASSES, passOf, type PassId } from '../../../core/image/passes.js';
 import { validateOutputs, type FormatSheet } from '../../../core/plan/formatSheet.js';
 import { ColourField } from '../../ui/ColourField.js';
 import { NumberField, Checkbox } from '../../ui/controls.js';
+import { PASS_HELP } from './passWords.js';
 import { HELP, LABELS } from './sheetWords.js';
 import { toast } from '../../state/toast.js';
 
@@ -13,17 +14,27 @@ interface PassBarProps {
   put: (values: Partial<FormatSheet>) => string | null;
 }
 
-/** A switch for each pass. @param onPasses takes the chosen ones, in the order of the list. */
+/** A switch for each pass, by group. @param onPasses takes the chosen ones, in the order of the list. */
 export function PassChoice({ passes, onPasses }: { passes: readonly PassId[]; onPasses: (passes: PassId[]) => void }): ReactNode {
-  return PASSES.map((p) => (
-    <Checkbox
-      key={p.id}
-      label={p.label}
-      help={p.help}
-      checked={passes.includes(p.id)}
-      onChecked={(wanted) => onPasses(PASSES.map((x) => x.id).filter((id) => (id === p.id ? wanted : passes.includes(id))))}
-    />
-  ));
+  const put = (ids: readonly PassId[], wanted: boolean): void =>
+    onPasses(PASSES.map((p) => p.id).filter((id) => (ids.includes(id) ? wanted : passes.includes(id))));
+  return PASS_GROUPS.map(({ id, label }) => {
+    const members = PASSES.filter((p) => p.group === id);
+    const all = members.map((p) => p.id);
+    return (
+      <fieldset key={id} className="w-full">
+        <legend className="font-head text-xs font-medium text-graphite">{label}</legend>
+        <div className="flex flex-wrap gap-x-5 gap-y-1">
+          {isTakenWhole(id) && (
+            <Checkbox label={LABELS.allOfThem} checked={all.every((p) => passes.includes(p))} onChecked={(wanted) => put(all, wanted)} />
+          )}
+          {members.map((p) => (
+            <Checkbox key={p.id} label={p.label} help={PASS_HELP[p.id]} checked={passes.includes(p.id)} onChecked={(wanted) => put([p.id], wanted)} />
+          ))}
+        </div>
+      </fieldset>
+    );
+  });
 }
 
 /** The passes that are rendered. */

@@ -90,6 +90,7 @@ export const LABELS = {
   passes: 'Passes',
   transparentBackdropNote: ' · transparent backdrop',
   linesPx: (width: number) => ` · lines ${width} px`,
+  allOfThem: 'All of them',
   motionBlur: (shutter: number) => ` · motion blur ${shutter}°`,
   lineOverlay: 'Line overlay',
   shutterAngle: 'Shutter angle',

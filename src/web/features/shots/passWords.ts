@@ -1,0 +1,37 @@
+/** What each pass shows, in a line. */
+import type { PassId } from '../../../core/image/passes.js';
+
+/** Help of each pass. */
+export const PASS_HELP: Record<PassId, string> = {
+  beauty: 'The render itself.',
+  diffuse: 'Light that the first surface scatters in all directions.',
+  specular: 'Light that the first surface reflects, sharp or glossy.',
+  emission: 'Light of emissive surfaces and of the backdrop.',
+  translucent: 'Light that the first surface lets through and scatters; a part of diffuse and specular.',
+  occlusion: 'White where surfaces are open to their surroundings, dark in corners.',
+  shadow: 'Share of the direct light that arrives.',
+  depth: 'Metres along the line of sight.',
+  position: 'Position in the model, in metres.',
+  normal: 'Direction that the surface faces.',
+  albedo: 'Base colour without light.',
+  parts: 'Which part covers how much of each pixel (Cryptomatte).',
+  materials: 'Which material covers how much of each pixel (Cryptomatte).',
+  alpha: 'White where the model covers the backdrop.',
+  clay: 'The model in one matt white, in the same light.',
+  lines: 'Creases, outlines and open edges as drawn lines.',
+  surroundings: 'Light of sky, environment and backdrop. With the other light sources it adds up to beauty.',
+  sunlight: 'Light of the sun.',
+  'model-lights': 'Light of the model’s own lights and of its emissive materials.',
+  subject: 'The model on nothing. Over ground and backdrop, times their shadow, it is beauty again.',
+  'ground-shadow': 'What ground and backdrop are multiplied by where the model takes their light.',
+  ground: 'The ground on nothing, as it is lit without the model.',
+  backdrop: 'What is behind all, without shadow.',
+  'light-1': 'Light of the stage’s first light alone; black where it has none.',
+  'light-2': 'Light of its second light.',
+  'light-3': 'Light of its third light.',
+  'light-4': 'Light of its fourth light.',
+  'light-5': 'Light of its fifth light.',
+  'light-6': 'Light of its sixth light.',
+  'light-7': 'Light of its seventh light.',
+  'light-8': 'Light of its eighth light and of all further ones.',
+};
