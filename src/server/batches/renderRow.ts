@@ -1,6 +1,7 @@
 /** Renders the frame of one row: from waiting to done, with its files whole on the disk before the row says so. */
 import { readFile, rm } from 'node:fs/promises';
 import type { Frame } from '../../core/frame/frame.js';
+import { filmLayout } from '../../engine/upload/filmLayout.js';
 import type { Checkpoint } from '../../engine/sampling/checkpoint.js';
 import { framesBudget } from '../../engine/node/memoryBudget.js';
 import { filmBytes, needsStrips } from '../../engine/sampling/strips.js';
@@ -33,7 +34,9 @@ export async function saveRow({ rows, counts }: ServerContext, row: BatchFrame, 
 async function checkpointOf({ store, executor }: ServerContext, batch: Batch, row: BatchFrame, frame: Frame): Promise<Checkpoint | null> {
   const bytes = await readFile(store.checkpoint(batch.id, row.position)).catch(() => null);
   const film = bytes && (await executor.decodeCheckpoint(bytes));
-  return film && film.identity === frame.identity && film.samples < frame.sampling.samples ? film : null;
+  // Pixels of an earlier version may have held less.
+  const fits = film && film.identity === frame.identity && film.stride === filmLayout(frame).stride;
+  return fits && film.samples < frame.sampling.samples ? film : null;
 }
 
 /** What a file is known by later: how long it is, and its SHA-256. */
