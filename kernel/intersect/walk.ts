@@ -18,6 +18,8 @@ export let meshStack: usize = 0;
 export let packetBase: usize = 0;
 /** Where paths keep the branches that wait, 64 bytes each. */
 export let branchScratch: usize = 0;
+/** Where the sampler lays the numbers that it draws together: 64 bytes. */
+export let drawScratch: usize = 0;
 
 export let instanceRecords: usize = 0;
 /** Instances without any of these bits are passed by. */
@@ -31,6 +33,7 @@ export function setWorkerScratch(scratch: usize): void {
   objectRay = scratch + 256;
   keys = scratch + 512;
   branchScratch = scratch + 576;
+  drawScratch = scratch + 832;
   sceneStack = scratch + 1024;
   meshStack = scratch + 16384;
   packetBase = scratch + 65536;

@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs';
+import path from 'node:path';
 import { expect, test } from '../support/browserTest.js';
 import type { BatchReply, FrameReply } from '../../src/contract/batches.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
@@ -94,7 +95,7 @@ test('the turntable is planned by its fields and its protractor', async ({ page 
   await page.getByLabel('Pivot').click();
   await page.getByRole('option', { name: 'Target of the view' }).click();
   await page.getByLabel('camera').check();
-  await page.getByLabel('subject', { exact: true }).uncheck();
+  await page.getByRole('checkbox', { name: 'subject', exact: true }).uncheck();
   await expect
     .poll(async () => (await saved()).file.shots[0])
     .toMatchObject({ kind: 'turntable', seconds: 0.5, degrees: 360, start: 45, direction: 'clockwise', pivot: 'target', turns: ['camera'] });
@@ -266,8 +267,7 @@ test('passes and a clear backdrop are chosen on the sheet, and what does not go 
   await page.goto(`${server.url}/p/${own.id}/s/${own.sets[0]!.id}/views`);
   await page.getByRole('button', { name: 'Save as new view' }).click();
   await page.keyboard.press('4');
-  await page.getByLabel('Width', { exact: true }).fill('64');
-  await page.getByLabel('Width', { exact: true }).press('Enter');
+  await fill(page, 'Width', '64');
   await page.getByRole('button', { name: 'Add still' }).click();
   const sheet = page.getByRole('region', { name: 'Format sheet' });
   await sheet.locator('summary', { hasText: 'Passes' }).click();
@@ -275,20 +275,23 @@ test('passes and a clear backdrop are chosen on the sheet, and what does not go 
   await sheet.getByLabel('part mattes').check();
   await sheet.getByLabel('clay').check();
   await sheet.getByLabel('lines', { exact: true }).check();
-  await page.getByRole('region', { name: 'Format sheet' }).getByLabel('Transparent backdrop').check();
-  await page.getByRole('region', { name: 'Format sheet' }).getByLabel('Quality', { exact: true }).click();
+  await sheet.getByLabel('Transparent backdrop').check();
+  await sheet.getByLabel('Quality', { exact: true }).click();
   await page.getByRole('option', { name: /draft/ }).click();
+  await sheet.getByRole('group', { name: 'Layers' }).getByLabel('All of them').check();
   await page.getByRole('button', { name: 'Start batch' }).click();
   await expect(page.getByRole('heading', { name: /^Batch/ })).toBeVisible();
   await expect(page.getByRole('button', { name: 'Review', exact: true })).toBeVisible({ timeout: 60_000 });
   const [batch] = await server.get<BatchReply[]>(`/batches?project=${own.id}`);
   const [frame] = await server.get<FrameReply[]>(`/batches/${batch!.id}/frames`);
-  expect(frame!.files.map((f) => /_(\w+)\.png$/.exec(f)![1])).toEqual(['beauty', 'depth', 'parts', 'clay', 'lines']);
-  const beauty = Buffer.from(await (await fetch(`${server.url}/api/batches/${batch!.id}/frames/${frame!.id}/picture`)).arrayBuffer());
-  // Byte 25 of a PNG is its colour type: 6 has alpha.
-  expect(beauty[25]).toBe(6);
+  const passes = frame!.files.map((f) => /_([\w-]+)\.png$/.exec(f)![1]);
+  expect(passes.join(' ')).toBe('beauty depth parts clay lines subject ground-shadow ground backdrop');
+  // Byte 25 of a PNG is its colour type: 6 has alpha, 2 has none.
+  const fileOf = (pass: string): string => frame!.files.find((f) => f.endsWith(`_${pass}.png`))!;
+  const colourType = (pass: string): number => readFileSync(path.join(batch!.folder, fileOf(pass)))[25]!;
+  expect(['beauty', 'subject', 'backdrop'].map(colourType)).toEqual([6, 6, 2]);
   await page.keyboard.press('4');
   await page.getByRole('region', { name: 'Format sheet' }).getByRole('button', { name: 'File types' }).click();
   await page.getByLabel('JPEG', { exact: true }).check();
-  await expect(page.getByText('JPEG has no alpha')).toBeVisible();
+  await expect(page.getByText('JPEG has no alpha; choose another type, or remove the pass subject, ground.')).toBeVisible();
 });
